@@ -1,0 +1,155 @@
+// Package anatomy describes the body as a facial massage studio works it:
+// named zones of skin, how much pressure each bears, where each lies in
+// centimetres on an average adult head, and the routes lymph takes home.
+//
+// # Concepts
+//
+// A [Zone] is a named patch of skin (or, inside the mouth, of mucosa). It is
+// midline, paired, or both. A [Place] is a zone on one side. Left and right
+// are always the client's own.
+//
+// A [Point] is a place in space in centimetres. The origin is the lowest
+// point of the chin; x grows to the client's left, y up, z forward. Pictures
+// are projections of these points, so a distance measured in a front picture
+// understates the way from cheek to ear; [Distance] does not.
+//
+// A route runs along directed edges from zone to zone ([Downstream],
+// [Neighbours]) until it is home: at the terminus (collarbone-hollow) or the
+// armpit.
+//
+// Everything here is fixed and read-only. Facts are common practice of the
+// trade unless a comment names a source.
+package anatomy
+
+import "math"
+
+// Side tells which side of the client's body. The zero value is Mid.
+type Side uint8
+
+// The sides. They index small arrays, so their order matters.
+const (
+	Mid Side = iota
+	Left
+	Right
+)
+
+// String returns "mid", "left" or "right".
+func (s Side) String() string { return [...]string{"mid", "left", "right"}[s] }
+
+// Other returns the opposite side; Mid stays Mid.
+func (s Side) Other() Side { return [...]Side{Mid, Right, Left}[s] }
+
+// Region is one of the areas over which product film and loads are kept.
+type Region string
+
+// The regions, from the top down.
+const (
+	Scalp    Region = "scalp"
+	Upper    Region = "upper"
+	Middle   Region = "mid"
+	Lower    Region = "lower"
+	SideFace Region = "side"
+	Mouth    Region = "mouth"
+	Neck     Region = "neck"
+	Shoulder Region = "shoulder"
+	Chest    Region = "chest"
+	AddOn    Region = "add-on"
+)
+
+// Regions lists every region from the top down.
+var Regions = [...]Region{Scalp, Upper, Middle, SideFace, Lower, Mouth, Neck, Shoulder, Chest, AddOn}
+
+// Point is a position in centimetres: x to the client's left, y up from the
+// lowest point of the chin, z forward.
+type Point struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
+	Z float64 `json:"z"`
+}
+
+// Distance returns the straight distance in centimetres, in three dimensions.
+func Distance(a, b Point) float64 {
+	return math.Sqrt((a.X-b.X)*(a.X-b.X) + (a.Y-b.Y)*(a.Y-b.Y) + (a.Z-b.Z)*(a.Z-b.Z))
+}
+
+// Zone is a named patch of skin.
+type Zone struct {
+	// Key is the stable name used in files: lower case, hyphenated.
+	Key string `json:"key"`
+	// Name is what a practitioner reads.
+	Name string `json:"name"`
+	// Midline and Paired tell on which sides the zone exists; the hairline is both.
+	Midline bool   `json:"midline"`
+	Paired  bool   `json:"paired"`
+	Region  Region `json:"region"`
+	// Ceiling is the highest usual pressure (0-5) for sliding and kneading.
+	Ceiling int `json:"ceiling"`
+	// StillCeiling is the highest pressure for a still press or an anchored
+	// stretch; equal to Ceiling where no exception is made.
+	StillCeiling int `json:"stillCeiling"`
+	// Absolute ceilings may not be passed for any reason.
+	Absolute bool `json:"absolute"`
+	// Delicate skin is harmed by dragging.
+	Delicate bool `json:"delicate"`
+	// Node is set where lymph nodes lie in the zone.
+	Node NodeGroup `json:"node,omitempty"`
+	Note string    `json:"note,omitempty"`
+	// Centre is the zone's landmark on the client's left (or the midline).
+	Centre Point `json:"centre"`
+	// Outline is the border seen from the front, on the client's left; for a
+	// midline zone the left half. Empty where the zone cannot be seen from
+	// the front.
+	Outline [][2]float64 `json:"outline,omitempty"`
+	// MidOutline is the left half of the midline part of a zone that is both.
+	MidOutline [][2]float64 `json:"midOutline,omitempty"`
+}
+
+// Front reports whether the zone can be seen in the front view.
+func (z *Zone) Front() bool { return len(z.Outline) > 0 }
+
+// ID is the index of a zone in [Zones]; -1 stands for no zone.
+type ID int
+
+var index = func() map[string]ID {
+	m := make(map[string]ID, len(Zones))
+	for i := range Zones {
+		m[Zones[i].Key] = ID(i)
+	}
+	return m
+}()
+
+// Lookup returns the index of the zone with that key.
+func Lookup(key string) (ID, bool) {
+	id, ok := index[key]
+	return id, ok
+}
+
+// Zone returns the zone's description. It panics when id is not an index of Zones.
+func (id ID) Zone() *Zone { return &Zones[id] }
+
+// On returns the side on which a hand working side s meets the zone: Mid for a
+// zone that has only a midline.
+func (id ID) On(s Side) Side {
+	if !Zones[id].Paired {
+		return Mid
+	}
+	return s
+}
+
+// Place is a zone on one side.
+type Place struct {
+	Zone ID
+	Side Side
+}
+
+// At returns the landmark of the place in centimetres.
+func (p Place) At() Point {
+	c := Zones[p.Zone].Centre
+	switch p.Side {
+	case Right:
+		c.X = -c.X
+	case Mid:
+		c.X = 0
+	}
+	return c
+}

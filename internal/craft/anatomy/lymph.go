@@ -1,0 +1,215 @@
+package anatomy
+
+// NodeGroup names a group of lymph nodes; empty where there is none.
+type NodeGroup string
+
+// The node groups, nearest the heart first within each route.
+const (
+	Terminus      NodeGroup = "terminus"
+	Axillary      NodeGroup = "axillary"
+	DeepCervical  NodeGroup = "deep-cervical"
+	Preauricular  NodeGroup = "preauricular"
+	Submandibular NodeGroup = "submandibular"
+	Submental     NodeGroup = "submental"
+	Mastoid       NodeGroup = "mastoid"
+	Occipital     NodeGroup = "occipital"
+)
+
+// NodeGroups lists the groups in an order in which each can be opened:
+// everything downstream of a group stands before it.
+var NodeGroups = [...]NodeGroup{Terminus, Axillary, DeepCervical, Preauricular, Submandibular, Mastoid, Occipital, Submental}
+
+// Home reports whether lymph that has reached the group is home.
+func (g NodeGroup) Home() bool { return g == Terminus || g == Axillary }
+
+// Rank returns the group's position in [NodeGroups], -1 for none.
+func (g NodeGroup) Rank() int {
+	for i, h := range NodeGroups {
+		if h == g {
+			return i
+		}
+	}
+	return -1
+}
+
+// Next returns the group that g empties into, "" when g is home or no group.
+func (g NodeGroup) Next() NodeGroup {
+	switch g {
+	case DeepCervical:
+		return Terminus
+	case Preauricular, Submandibular, Mastoid, Occipital:
+		return DeepCervical
+	case Submental:
+		return Submandibular
+	}
+	return ""
+}
+
+// Door returns the key of the zone at which a group is usually opened.
+func (g NodeGroup) Door() string {
+	return map[NodeGroup]string{
+		Terminus: "collarbone-hollow", Axillary: "armpit", DeepCervical: "side-neck", Preauricular: "front-of-ear",
+		Submandibular: "under-jaw", Submental: "under-chin", Mastoid: "behind-ear", Occipital: "occiput",
+	}[g]
+}
+
+// anatomical edges: from memory of Gray's Anatomy, lymphatic drainage of the
+// head and neck. A group stands for the zone its nodes lie in.
+var anatomical = map[string][]string{
+	"front-of-ear":      {"hairline", "forehead", "brow", "temple", "upper-eyelid", "outer-eye-corner", "orbital-rim", "lower-eyelid", "cheekbone", "ear", "scalp-side", "crown", "jaw-angle", "ear-opening"},
+	"under-jaw":         {"forehead-centre", "glabella", "brow-base", "inner-eye-corner", "under-eye", "nose-bridge", "nose-side", "mid-cheek", "under-cheekbone", "nasolabial", "upper-lip", "lip-centre-upper", "mouth-corner", "lower-lip", "lower-cheek", "jawline", "under-chin", "mouth-cheek", "mouth-upper", "mouth-lower"},
+	"under-chin":        {"chin", "lip-centre-lower"},
+	"behind-ear":        {"ear", "crown"},
+	"occiput":           {"skull-edge", "nape", "back-neck", "crown"},
+	"below-ear":         {"front-of-ear", "under-jaw", "behind-ear", "occiput", "ear-lobe", "jaw-angle", "front-neck"},
+	"side-neck":         {"below-ear", "front-neck", "under-jaw", "behind-ear", "occiput"},
+	"collarbone-hollow": {"side-neck", "shoulder", "below-collarbone", "collarbone"},
+	"armpit":            {"shoulder", "chest", "breastbone", "forearm", "upper-back"},
+	"below-collarbone":  {"chest", "breastbone"},
+	"forearm":           {"hand"},
+}
+
+// practice edges: ways hands take besides the anatomical ones (common
+// practice). Each chain runs towards the ear and down to the terminus.
+var practice = [][]string{
+	{"forehead-centre", "forehead", "temple", "front-of-ear"},
+	{"hairline", "temple"},
+	{"glabella", "brow-base", "brow", "temple"},
+	{"inner-eye-corner", "upper-eyelid", "outer-eye-corner", "temple"},
+	{"inner-eye-corner", "lower-eyelid", "outer-eye-corner"},
+	{"inner-eye-corner", "under-eye", "outer-eye-corner"},
+	{"inner-eye-corner", "orbital-rim", "outer-eye-corner"},
+	{"inner-eye-corner", "orbital-rim", "temple"},
+	{"under-eye", "temple"},
+	{"under-eye", "orbital-rim", "cheekbone"},
+	{"nose-bridge", "nose-side", "mid-cheek", "cheekbone", "front-of-ear"},
+	{"nose-side", "nasolabial", "lower-cheek"},
+	{"mid-cheek", "under-cheekbone", "front-of-ear"},
+	{"lip-centre-upper", "upper-lip", "mouth-corner", "lower-cheek", "front-of-ear"},
+	{"nasolabial", "mouth-corner"},
+	{"lip-centre-lower", "lower-lip", "mouth-corner"},
+	{"lower-cheek", "jaw-angle"},
+	{"chin", "jawline", "jaw-angle", "ear-lobe"},
+	{"under-chin", "under-jaw", "below-ear"},
+	{"front-of-ear", "below-ear", "side-neck", "collarbone-hollow"},
+	{"front-of-ear", "side-neck"},
+	{"ear", "front-of-ear"},
+	{"behind-ear", "side-neck"},
+	{"occiput", "back-neck", "collarbone-hollow"},
+	{"skull-edge", "back-neck"},
+	{"nape", "back-neck"},
+	{"breastbone", "collarbone", "collarbone-hollow"},
+	{"breastbone", "below-collarbone", "armpit"},
+	{"shoulder", "collarbone-hollow"},
+	{"scalp-side", "temple"},
+}
+
+var (
+	downstream [][]ID // anatomical edges, by zone
+	reach      [][]bool
+)
+
+func init() {
+	n := len(Zones)
+	downstream = make([][]ID, n)
+	reach = make([][]bool, n)
+	all := make([][]ID, n)
+	for i := range reach {
+		reach[i] = make([]bool, n)
+	}
+	for to, froms := range anatomical {
+		for _, from := range froms {
+			f, t := mustLookup(from), mustLookup(to)
+			downstream[f] = append(downstream[f], t)
+			all[f] = append(all[f], t)
+		}
+	}
+	for _, chain := range practice {
+		for i := 0; i+1 < len(chain); i++ {
+			f, t := mustLookup(chain[i]), mustLookup(chain[i+1])
+			all[f] = append(all[f], t)
+		}
+	}
+	for i := range all {
+		todo := []ID{ID(i)}
+		for len(todo) > 0 {
+			at := todo[len(todo)-1]
+			todo = todo[:len(todo)-1]
+			for _, to := range all[at] {
+				if !reach[i][to] {
+					reach[i][to] = true
+					todo = append(todo, to)
+				}
+			}
+		}
+	}
+}
+
+func mustLookup(key string) ID {
+	id, ok := index[key]
+	if !ok {
+		panic("anatomy: no zone " + key)
+	}
+	return id
+}
+
+// Downstream returns the zones that lymph of the zone flows to directly, by
+// anatomy. It is empty at home and where no lymph leaves (throat).
+func Downstream(id ID) []ID { return downstream[id] }
+
+// Leads reports whether some route, anatomical or of practice, runs from a to b.
+func Leads(a, b ID) bool { return reach[a][b] }
+
+// Way tells how a hand moving from one zone to the next runs against the routes.
+type Way int
+
+// The ways. Level is sideways, within a zone, or where no route joins the two.
+const (
+	Level Way = iota
+	Forward
+	Backward
+)
+
+// WayOf returns how moving from a to b runs: Forward along the routes,
+// Backward up them, Level otherwise. Moves between the node groups of the head
+// (under the chin, under the jaw, round the ear, back of the head) and to and
+// fro under the jaw are no fault and count as Level when they run backward.
+func WayOf(a, b ID) Way {
+	switch {
+	case a == b:
+		return Level
+	case Leads(a, b):
+		return Forward
+	case !Leads(b, a):
+		return Level
+	case headNode(a) && headNode(b):
+		return Level
+	}
+	return Backward
+}
+
+func headNode(id ID) bool {
+	g := Zones[id].Node
+	return g != "" && !g.Home() && Zones[id].Key != "side-neck"
+}
+
+// NodesOf returns the node groups the zone empties into first: its own group
+// if it holds nodes, else those its anatomical edges lead to.
+func NodesOf(id ID) []NodeGroup {
+	if g := Zones[id].Node; g != "" {
+		return []NodeGroup{g}
+	}
+	var out []NodeGroup
+	for _, to := range downstream[id] {
+		for _, g := range NodesOf(to) {
+			seen := false
+			for _, h := range out {
+				seen = seen || g == h
+			}
+			if !seen {
+				out = append(out, g)
+			}
+		}
+	}
+	return out
+}

@@ -1,0 +1,91 @@
+package film
+
+// Product is what the core needs to know of a product on the shelf.
+type Product struct {
+	Key  string `json:"key"`
+	Name string `json:"name"`
+	Form Form   `json:"form"`
+	// FullDose is the studio's amount for face to decollete, in mL; RangeMin and
+	// RangeMax bound what it calls right.
+	FullDose float64 `json:"fullDose"`
+	RangeMin float64 `json:"rangeMin"`
+	RangeMax float64 `json:"rangeMax"`
+	// DropsPerML and MLPerPress are found on the scale; 0 where not dosed so.
+	DropsPerML float64 `json:"dropsPerMl"`
+	MLPerPress float64 `json:"mlPerPress"`
+	// Density in g per mL; 0 counts as 1.
+	Density float64 `json:"density"`
+	// HalfLife in minutes as learned by the studio; 0 takes the form's.
+	HalfLife float64  `json:"halfLife"`
+	Tags     []string `json:"tags"`
+	Unsuited []string `json:"unsuited"`
+}
+
+// HalfLifeMinutes is the product's own half-life, else that of its form.
+func (p *Product) HalfLifeMinutes() float64 {
+	if p.HalfLife > 0 {
+		return p.HalfLife
+	}
+	return HalfLife(p.Form)
+}
+
+// HasTag reports whether the product carries any of the tags.
+func (p *Product) HasTag(tags ...string) bool {
+	for _, t := range p.Tags {
+		for _, want := range tags {
+			if t == want {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// Measure is how the hand doses a product.
+type Measure string
+
+// The measures.
+const (
+	ML      Measure = "mL"
+	Gram    Measure = "g"
+	Drops   Measure = "drops"
+	Presses Measure = "presses"
+)
+
+// Amount is a quantity of product in the measure in which it is dosed.
+type Amount struct {
+	Value   float64 `json:"value" minimum:"0" maximum:"1000"`
+	Measure Measure `json:"measure" enum:"mL,g,drops,presses"`
+}
+
+// In returns the amount in mL; ok is false where the product was never
+// measured in that way.
+func (a Amount) In(p *Product) (mL float64, ok bool) {
+	switch a.Measure {
+	case ML:
+		return a.Value, true
+	case Gram:
+		d := p.Density
+		if d == 0 {
+			d = 1
+		}
+		return a.Value / d, true
+	case Drops:
+		if p.DropsPerML <= 0 {
+			return 0, false
+		}
+		return a.Value / p.DropsPerML, true
+	case Presses:
+		if p.MLPerPress <= 0 {
+			return 0, false
+		}
+		return a.Value * p.MLPerPress, true
+	}
+	return 0, false
+}
+
+// EssentialDrops returns the drops of essential oil for a blend:
+// carrier mL x percent/100 x drops per mL.
+func EssentialDrops(carrierML, percent, dropsPerML float64) float64 {
+	return carrierML * percent / 100 * dropsPerML
+}

@@ -1,0 +1,103 @@
+package protocol
+
+// Severity grades a finding.
+type Severity string
+
+// The severities, gravest first. A plan with a Stop cannot be published.
+const (
+	Stopping Severity = "stop"
+	Warning  Severity = "warning"
+	Note     Severity = "note"
+)
+
+func (s Severity) graver(than Severity) bool {
+	rank := func(s Severity) int {
+		switch s {
+		case Stopping:
+			return 2
+		case Warning:
+			return 1
+		}
+		return 0
+	}
+	return rank(s) > rank(than)
+}
+
+// Basis says on what a check rests.
+type Basis string
+
+// The bases of checks.
+const (
+	CommonPractice Basis = "common practice"
+	Anatomy        Basis = "anatomy, from memory of Gray's Anatomy"
+	Estimate       Basis = "planning estimate of the film model"
+	SchoolRule     Basis = "the protocol's school"
+	TouchStudy     Basis = "Loken and others, Nature Neuroscience 12, 2009, from memory"
+	Plan           Basis = "the protocol's own lengths"
+)
+
+// Code names a kind of finding; codes are stable.
+type Code string
+
+// The codes, each with what it means.
+const (
+	PressureCeiling  Code = "pressure-ceiling"   // above the usual ceiling of a zone
+	PressureAbsolute Code = "pressure-absolute"  // above an absolute ceiling
+	PressureNeck     Code = "pressure-both-neck" // both sides of the neck pressed at once
+	ToolOnThroat     Code = "tool-on-throat"
+	PressureDrain    Code = "pressure-drain" // too hard to drain
+	ExcludedZone     Code = "excluded-zone"  // a zone left out today is worked
+
+	DrainOrder   Code = "drainage-order"   // a node opened before what lies downstream
+	DrainClosed  Code = "drainage-closed"  // drained towards a node that is not open
+	DrainLeft    Code = "drainage-left"    // moved, and not carried home
+	NoOpening    Code = "drainage-no-open" // the school opens, the plan does not
+	NoClosing    Code = "drainage-no-close"
+	DrainAway    Code = "direction-drain" // a drain running away from its node
+	LiftDown     Code = "direction-lift"  // a lift going down
+	NeckUp       Code = "direction-neck"  // a neck drain going up
+	GlideThin    Code = "glide-thin"      // too little slip for the stroke
+	GlideWet     Code = "glide-wet"       // too much slip for a gripping stroke
+	GlideSlick   Code = "glide-slippery"  // kneading on a slippery film
+	GlideUnknown Code = "glide-unknown"   // no product stated, slip unknown
+	AmountOver   Code = "amount-over"     // more product than the studio's range
+
+	SidesUnequal Code = "sides-unequal"
+	FitOver      Code = "fit-over"
+	FitUnder     Code = "fit-under"
+	SpeedDrag    Code = "speed-delicate" // over 30 cm/s on delicate skin
+	SpeedSoothe  Code = "speed-soothing" // soothing outside 1-10 cm/s
+)
+
+// Fix names a way out of a finding; see [Apply].
+type Fix string
+
+// The fixes.
+const (
+	LowerPressure Fix = "lower-pressure" // down to the ceiling
+	TakeTurns     Fix = "take-turns"     // left and right in turn
+	LeaveZone     Fix = "leave-zone"     // take the zone out of the path
+	DropTool      Fix = "drop-tool"      // work by hand
+	ReversePath   Fix = "reverse-path"
+	MoveBefore    Fix = "move-before"  // put the step that opens the node before this one
+	OpenFirst     Fix = "open-first"   // add an opening stroke of the library before this step
+	OpenAll       Fix = "open-all"     // add the opening
+	CarryHome     Fix = "carry-home"   // add the way home at the end
+	AddProduct    Fix = "add-product"  // re-apply before this step
+	Blot          Fix = "blot"         // take product off before this step
+	LessProduct   Fix = "less-product" // down to the range
+	MirrorStep    Fix = "mirror-step"  // the same on the other side
+	FitSlot       Fix = "fit-slot"
+)
+
+// Finding is one thing worth knowing about a plan, as data. ID tells it apart
+// from the others of the same evaluation.
+type Finding struct {
+	ID       string         `json:"id"`
+	Code     Code           `json:"code"`
+	Severity Severity       `json:"severity" enum:"stop,warning,note"`
+	Steps    []string       `json:"steps"`
+	Values   map[string]any `json:"values"`
+	Basis    Basis          `json:"basis"`
+	Fixes    []Fix          `json:"fixes"`
+}

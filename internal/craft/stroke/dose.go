@@ -1,0 +1,133 @@
+package stroke
+
+import "fmt"
+
+// DoseKind tells how a dose is counted. The kinds must not be flattened into
+// one another: "not said", "as long as it feels right", "until it lets go" and
+// "as the protocol says" are four different things.
+type DoseKind string
+
+// The kinds of dose.
+const (
+	Reps      DoseKind = "reps"      // repetitions, in sets where Sets > 1
+	Clock     DoseKind = "clock"     // seconds
+	Breaths   DoseKind = "breaths"   // breaths of In + Pause + Out seconds
+	Positions DoseKind = "positions" // positions x seconds x senses x rounds
+	Until     DoseKind = "until"     // until a sign shows: a default and a cap
+	Free      DoseKind = "free"      // as long as it feels right
+	Unknown   DoseKind = "unknown"   // not said
+	Inherited DoseKind = "inherited" // the protocol's default dose
+)
+
+// Dose is how much of a stroke is given: a planned value and an allowed range.
+//
+// Planned, Min and Max count repetitions a set (Reps), seconds (Clock, Until,
+// Free, Unknown), breaths (Breaths) or rounds (Positions). Max 0 is a floor
+// without a top; Min 0 means the planned value.
+type Dose struct {
+	Kind    DoseKind `json:"kind" enum:"reps,clock,breaths,positions,until,free,unknown,inherited"`
+	Planned int      `json:"planned,omitempty" minimum:"0" maximum:"3600"`
+	Min     int      `json:"min,omitempty" minimum:"0" maximum:"3600"`
+	Max     int      `json:"max,omitempty" minimum:"0" maximum:"3600"`
+	// Sets of repetitions, 0 counting as 1, with Rest seconds between them.
+	Sets int     `json:"sets,omitempty" minimum:"0" maximum:"20"`
+	Rest float64 `json:"rest,omitempty" minimum:"0" maximum:"120"`
+	// In, Pause and Out are the seconds of one breath; Pulses fall on the out-breath.
+	In     float64 `json:"in,omitempty" minimum:"0" maximum:"20"`
+	Pause  float64 `json:"pause,omitempty" minimum:"0" maximum:"20"`
+	Out    float64 `json:"out,omitempty" minimum:"0" maximum:"20"`
+	Pulses int     `json:"pulses,omitempty" minimum:"0" maximum:"30"`
+	// Places, Seconds at each and Senses (1 or 2) belong to Positions.
+	Places  int     `json:"places,omitempty" minimum:"0" maximum:"20"`
+	Seconds float64 `json:"seconds,omitempty" minimum:"0" maximum:"120"`
+	Senses  int     `json:"senses,omitempty" minimum:"0" maximum:"2"`
+	// Sign ends a dose of kind Until: "it lets go", "the skin is warm".
+	Sign string `json:"sign,omitempty" maxLength:"120"`
+}
+
+// ClockGrain is the step, in seconds, in which clock doses are changed.
+const ClockGrain = 5
+
+// CountsReps reports whether the dose is a number of repetitions of the parts.
+func (d Dose) CountsReps() bool { return d.Kind == Reps }
+
+// Open reports whether the real length is decided in the room, so that a plan
+// with it lasts "at least" its minimum.
+func (d Dose) Open() bool { return d.Kind == Free || d.Kind == Unknown || d.Kind == Until }
+
+// Range returns the least and most allowed planned value, and the step between
+// allowed values. A floor without a top allows half as much again.
+func (d Dose) Range() (least, most, grain int) {
+	least, most, grain = d.Min, d.Max, 1
+	if least == 0 || least > d.Planned {
+		least = d.Planned
+	}
+	if most == 0 && d.Min > 0 {
+		most = d.Planned + d.Planned/2
+	}
+	most = max(most, d.Planned)
+	if d.Kind == Clock || d.Open() {
+		grain = ClockGrain
+	}
+	return least, most, grain
+}
+
+// With returns the dose with another planned value.
+func (d Dose) With(planned int) Dose {
+	d.Planned = planned
+	return d
+}
+
+// SideSeconds is how long the dose takes on one side, without the hold on the
+// last repetition, with rep seconds a repetition.
+func (d Dose) SideSeconds(rep float64) float64 {
+	sets := float64(max(d.Sets, 1))
+	n := float64(d.Planned)
+	switch d.Kind {
+	case Reps:
+		return sets*n*rep + (sets-1)*d.Rest
+	case Breaths:
+		return sets*n*(d.In+d.Pause+d.Out) + (sets-1)*d.Rest
+	case Positions:
+		return float64(d.Places) * d.Seconds * float64(max(d.Senses, 1)) * n
+	default:
+		return sets*n + (sets-1)*d.Rest
+	}
+}
+
+// Validate reports every problem of the dose, each with its field path below at.
+func (d Dose) Validate(at string) []Problem {
+	var ps []Problem
+	bad := func(field, format string, a ...any) {
+		ps = append(ps, Problem{at + field, fmt.Sprintf(format, a...)})
+	}
+	switch d.Kind {
+	case Inherited:
+		return nil
+	case Reps, Clock, Until, Free, Unknown:
+	case Breaths:
+		if d.In+d.Out <= 0 {
+			bad("/out", "A breath needs its seconds in and out.")
+		}
+	case Positions:
+		if d.Places < 1 || d.Seconds <= 0 {
+			bad("/places", "Positions need how many there are and the seconds at each.")
+		}
+	default:
+		bad("/kind", "There is no kind of dose %q.", d.Kind)
+		return ps
+	}
+	if d.Planned < 1 {
+		bad("/planned", "The planned dose must be at least 1.")
+	}
+	if d.Min > d.Planned {
+		bad("/min", "The least allowed dose (%d) is above the planned one (%d).", d.Min, d.Planned)
+	}
+	if d.Max != 0 && d.Max < d.Planned {
+		bad("/max", "The most allowed dose (%d) is below the planned one (%d).", d.Max, d.Planned)
+	}
+	if d.Planned > 3600 || d.Sets > 20 {
+		bad("/planned", "A single dose may be at most 3600.")
+	}
+	return ps
+}
