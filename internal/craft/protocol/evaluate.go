@@ -173,7 +173,7 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context) {
 		r.Tool = s.Tool
 	}
 	if r.Tool != nil {
-		r.ToolName = ctx.Tools[r.Tool.Key]
+		r.ToolName = ctx.Tools[r.Tool.Key].Name
 		if r.ToolName == "" {
 			r.ToolName = r.Tool.Key
 		}

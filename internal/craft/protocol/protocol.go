@@ -149,16 +149,29 @@ type Step struct {
 
 // Context is everything a protocol is judged against besides itself.
 type Context struct {
-	Strokes  map[string]*stroke.Stroke
-	Products map[string]*film.Product
-	// Tools are the studio's tool names by key.
-	Tools      map[string]string
+	Strokes    map[string]*stroke.Stroke
+	Products   map[string]*film.Product
+	Tools      map[string]Tool
 	SkinType   string
 	SkinStates []string
 	// Pace scales working seconds to the practitioner's own; 0 counts as 1.
 	Pace float64
 	// Excluded zones may not be worked today.
 	Excluded []anatomy.Place
+}
+
+// Tool is a tool of the studio. Kind is one of stone, twin-ball-roller,
+// cylinder-roller, cold, cup, mitt, brush, spatula, compress.
+type Tool struct {
+	Key   string   `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name  string   `json:"name" minLength:"1" maxLength:"120"`
+	Kind  string   `json:"kind" enum:"stone,twin-ball-roller,cylinder-roller,cold,cup,mitt,brush,spatula,compress"`
+	Parts []string `json:"parts,omitempty" maxItems:"12"`
+	// Care is how it is cleaned; ReadyAfter the minutes until it can be used again.
+	Care       string `json:"care,omitempty" maxLength:"300"`
+	ReadyAfter int    `json:"readyAfter" minimum:"0" maximum:"1440"`
+	Pieces     int    `json:"pieces" minimum:"0" maximum:"100"`
+	Fragile    bool   `json:"fragile,omitempty"`
 }
 
 // Validate reports every structural problem of the protocol: what must hold
@@ -227,7 +240,7 @@ func (p *Protocol) Validate(ctx *Context, at string) []stroke.Problem {
 		if s.Anchor != nil {
 			ps = append(ps, stroke.ValidatePath([]string{s.Anchor.Zone}, at+here+"/anchor")...)
 		}
-		if s.Tool != nil && ctx.Tools[s.Tool.Key] == "" {
+		if s.Tool != nil && ctx.Tools[s.Tool.Key].Name == "" {
 			bad(here+"/tool/key", "The studio has no tool %q.", s.Tool.Key)
 		}
 		if s.Use != nil {

@@ -52,7 +52,7 @@ func context() *protocol.Context {
 	return &protocol.Context{
 		Strokes:  library,
 		Products: map[string]*film.Product{"oil": {Key: "oil", Name: "Oil", Form: film.Oil, FullDose: 4, RangeMin: 2, RangeMax: 5, DropsPerML: 30}, "serum": {Key: "serum", Name: "Serum", Form: film.WaterySerum, FullDose: 3, RangeMax: 6}},
-		Tools:    map[string]string{"stone": "Stone", "roller": "Roller"},
+		Tools:    map[string]protocol.Tool{"stone": {Name: "Stone", Kind: "stone"}, "roller": {Name: "Roller", Kind: "twin-ball-roller"}},
 	}
 }
 

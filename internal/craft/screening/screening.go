@@ -1,0 +1,368 @@
+// Package screening turns answers at the door into what may be done today, and
+// tailors a protocol to it.
+//
+// A [Pack] is data: rules with a plain question, the outcomes of a yes, how
+// long they hold, why, and on what that rests. [Pack.Evaluate] gives every
+// outcome that applies and the strictest as the headline. [Tailor] applies the
+// merged [Constraints] to a protocol, step by step, and says why each change
+// was made.
+//
+// The package never diagnoses. It gives the trade's usual cautions and defers
+// to local codes, to the practitioner's licence and to the client's doctor.
+// Dates are civil days of the studio; the caller says which day is today.
+package screening
+
+import (
+	"fmt"
+	"sort"
+	"time"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/stroke"
+)
+
+// Day is a civil date written 2006-01-02; empty stands for no date.
+type Day string
+
+const dayLayout = "2006-01-02"
+
+// Valid reports whether the day is a date of the calendar.
+func (d Day) Valid() bool {
+	_, err := time.Parse(dayLayout, string(d))
+	return err == nil
+}
+
+// Plus returns the day n days later. It panics when d is not valid.
+func (d Day) Plus(n int) Day {
+	t, err := time.Parse(dayLayout, string(d))
+	if err != nil {
+		panic("screening: not a day: " + string(d))
+	}
+	return Day(t.AddDate(0, 0, n).Format(dayLayout))
+}
+
+// Kind is a kind of outcome.
+type Kind string
+
+// The kinds of outcome. Urgent, Stop, Wait and Letter keep the client from
+// being treated (now); the others change the plan.
+const (
+	Urgent   Kind = "urgent"    // seek medical help now
+	Stop     Kind = "stop"      // not here; a doctor first
+	Wait     Kind = "wait"      // not before a date
+	Letter   Kind = "letter"    // only with a doctor's letter
+	LeaveOut Kind = "leave-out" // zones are not worked
+	Cap      Kind = "cap"       // pressure at most
+	Exclude  Kind = "exclude"   // stroke families, intents, tools or ingredient tags are not used
+	Mind     Kind = "mind"      // something to do or to ask, no change of the plan
+)
+
+// Headline is the answer in a word.
+type Headline string
+
+// The headlines, mildest first.
+const (
+	Go          Headline = "go"
+	GoChanged   Headline = "go-with-changes"
+	NeedsLetter Headline = "needs-letter"
+	NotBefore   Headline = "not-before"
+	NotHere     Headline = "not-here"
+	UrgentHelp  Headline = "urgent"
+)
+
+// Treatable reports whether a treatment may be given under the headline.
+func (h Headline) Treatable() bool { return h == Go || h == GoChanged }
+
+func (k Kind) headline() Headline {
+	switch k {
+	case Urgent:
+		return UrgentHelp
+	case Stop:
+		return NotHere
+	case Wait:
+		return NotBefore
+	case Letter:
+		return NeedsLetter
+	case Mind:
+		return Go
+	}
+	return GoChanged
+}
+
+var rank = map[Headline]int{Go: 0, GoChanged: 1, NeedsLetter: 2, NotBefore: 3, NotHere: 4, UrgentHelp: 5}
+
+// Asks tells what a yes needs besides the yes.
+type Asks string
+
+// What a rule asks for.
+const (
+	YesNo        Asks = "yes-no"
+	Date         Asks = "date"  // yes, and since or on which day
+	Zones        Asks = "zones" // yes, and where
+	DateAndZones Asks = "date-and-zones"
+)
+
+// Outcome is what follows from a yes.
+type Outcome struct {
+	Kind Kind `json:"kind" enum:"urgent,stop,wait,letter,leave-out,cap,exclude,mind"`
+	// Days the outcome holds after the day asked for; 0 holds as long as the yes.
+	Days int `json:"days,omitempty" minimum:"0" maximum:"3650"`
+	// Zones to leave out or to cap; empty with a cap means everywhere. FromAnswer
+	// takes them from the answer.
+	Zones      []string `json:"zones,omitempty"`
+	FromAnswer bool     `json:"fromAnswer,omitempty"`
+	// Pressure of a cap, 0 to 5.
+	Pressure int `json:"pressure,omitempty" minimum:"0" maximum:"5"`
+	// What an exclusion takes away: stroke families, intents, kinds of tool,
+	// ingredient tags.
+	Families []string `json:"families,omitempty"`
+	Intents  []string `json:"intents,omitempty"`
+	Tools    []string `json:"tools,omitempty"`
+	Tags     []string `json:"tags,omitempty"`
+	// Does is what to do, for Mind and as an addition to others.
+	Does string `json:"does,omitempty"`
+}
+
+// Rule is one caution.
+type Rule struct {
+	ID       string `json:"id"`
+	Title    string `json:"title"`
+	Group    string `json:"group"`
+	Question string `json:"question"`
+	Asks     Asks   `json:"asks" enum:"yes-no,date,zones,date-and-zones"`
+	// FromSkin answers yes by itself for a client with one of these skin states.
+	FromSkin []string  `json:"fromSkin,omitempty"`
+	Outcomes []Outcome `json:"outcomes"`
+	Why      string    `json:"why"`
+	Basis    string    `json:"basis"`
+	// Doubtful marks a waiting time that is a default and nothing more.
+	Doubtful bool `json:"doubtful,omitempty"`
+}
+
+// Pack is a versioned set of rules.
+type Pack struct {
+	Version string `json:"version"`
+	Rules   []Rule `json:"rules"`
+}
+
+// Answer is what the client said to one rule.
+type Answer struct {
+	Yes   bool    `json:"yes"`
+	Day   Day     `json:"day,omitempty"`
+	Zones []Place `json:"zones,omitempty"`
+}
+
+// Place is a zone with its side, by name.
+type Place struct {
+	Zone string `json:"zone"`
+	Side string `json:"side,omitempty" enum:"left,right,both,"`
+}
+
+// Applied is an outcome of a rule that applies today.
+type Applied struct {
+	Rule     string  `json:"rule"`
+	Title    string  `json:"title"`
+	Kind     Kind    `json:"kind"`
+	Until    Day     `json:"until,omitempty"`
+	Places   []Place `json:"places,omitempty"`
+	Outcome  Outcome `json:"outcome"`
+	Why      string  `json:"why"`
+	Basis    string  `json:"basis"`
+	Doubtful bool    `json:"doubtful,omitempty"`
+}
+
+// Result is what a screening gives. NotBefore is the first day without a wait.
+type Result struct {
+	Headline    Headline  `json:"headline" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
+	NotBefore   Day       `json:"notBefore,omitempty"`
+	Outcomes    []Applied `json:"outcomes"`
+	PackVersion string    `json:"packVersion"`
+}
+
+// Check reports what the answers lack: a rule without an answer, a yes without
+// its day or place. Nothing may be judged before it is empty.
+func (p *Pack) Check(answers map[string]Answer, today Day) []stroke.Problem {
+	var ps []stroke.Problem
+	for _, r := range p.Rules {
+		at := "/answers/" + r.ID
+		a, ok := answers[r.ID]
+		switch {
+		case !ok:
+			ps = append(ps, stroke.Problem{Path: at, Message: "This question has no answer yet."})
+			continue
+		case !a.Yes:
+			continue
+		}
+		if r.Asks == Date || r.Asks == DateAndZones {
+			switch {
+			case !a.Day.Valid():
+				ps = append(ps, stroke.Problem{Path: at + "/day", Message: "Say on which day, or the last day it was so."})
+			case a.Day > today:
+				ps = append(ps, stroke.Problem{Path: at + "/day", Message: "That day is still to come. Give the day it was."})
+			}
+		}
+		if r.Asks == Zones || r.Asks == DateAndZones {
+			if len(a.Zones) == 0 {
+				ps = append(ps, stroke.Problem{Path: at + "/zones", Message: "Mark where."})
+			}
+			for i, z := range a.Zones {
+				ps = append(ps, stroke.ValidatePath([]string{z.Zone}, fmt.Sprintf("%s/zones/%d", at, i))...)
+			}
+		}
+	}
+	return ps
+}
+
+// Evaluate judges answers that [Pack.Check] found nothing lacking in. Skin
+// states answer the rules that follow from them.
+func (p *Pack) Evaluate(answers map[string]Answer, skinStates []string, today Day) Result {
+	res := Result{Headline: Go, PackVersion: p.Version, Outcomes: []Applied{}}
+	for _, r := range p.Rules {
+		a := answers[r.ID]
+		for _, s := range r.FromSkin {
+			for _, have := range skinStates {
+				a.Yes = a.Yes || s == have
+			}
+		}
+		if !a.Yes {
+			continue
+		}
+		for _, o := range r.Outcomes {
+			ap := Applied{Rule: r.ID, Title: r.Title, Kind: o.Kind, Outcome: o, Why: r.Why, Basis: r.Basis, Doubtful: r.Doubtful}
+			if o.Days > 0 {
+				from := a.Day
+				if from == "" {
+					from = today
+				}
+				ap.Until = from.Plus(o.Days)
+				if today >= ap.Until {
+					continue
+				}
+			}
+			switch {
+			case o.FromAnswer:
+				ap.Places = a.Zones
+			case len(o.Zones) > 0:
+				for _, z := range o.Zones {
+					ap.Places = append(ap.Places, Place{Zone: z, Side: "both"})
+				}
+			}
+			if o.Kind == Wait && ap.Until > res.NotBefore {
+				res.NotBefore = ap.Until
+			}
+			if h := o.Kind.headline(); rank[h] > rank[res.Headline] {
+				res.Headline = h
+			}
+			res.Outcomes = append(res.Outcomes, ap)
+		}
+	}
+	sort.SliceStable(res.Outcomes, func(i, j int) bool {
+		return rank[res.Outcomes[i].Kind.headline()] > rank[res.Outcomes[j].Kind.headline()]
+	})
+	return res
+}
+
+// Constraints is everything the outcomes ask of a plan, merged: zones together,
+// the lowest cap, every exclusion, each with the rule it comes from.
+type Constraints struct {
+	places   map[anatomy.Place]string
+	caps     map[anatomy.ID]capped
+	all      *capped
+	families map[string]string
+	intents  map[string]string
+	tools    map[string]string
+	tags     map[string]string
+	titles   map[string]Applied
+}
+
+type capped struct {
+	pressure int
+	rule     string
+}
+
+// Merge makes constraints of the outcomes of a result.
+func Merge(outcomes []Applied) *Constraints {
+	c := &Constraints{map[anatomy.Place]string{}, map[anatomy.ID]capped{}, nil, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]Applied{}}
+	put := func(m map[string]string, keys []string, rule string) {
+		for _, k := range keys {
+			if m[k] == "" {
+				m[k] = rule
+			}
+		}
+	}
+	for _, o := range outcomes {
+		if _, seen := c.titles[o.Rule]; !seen {
+			c.titles[o.Rule] = o
+		}
+		switch o.Kind {
+		case LeaveOut:
+			for _, pl := range o.Places {
+				for _, p := range sides(pl) {
+					if c.places[p] == "" {
+						c.places[p] = o.Rule
+					}
+				}
+			}
+		case Cap:
+			now := capped{o.Outcome.Pressure, o.Rule}
+			if len(o.Places) == 0 && (c.all == nil || now.pressure < c.all.pressure) {
+				c.all = &now
+			}
+			for _, pl := range o.Places {
+				id, ok := anatomy.Lookup(pl.Zone)
+				if was, has := c.caps[id]; ok && (!has || now.pressure < was.pressure) {
+					c.caps[id] = now
+				}
+			}
+		case Exclude:
+			put(c.families, o.Outcome.Families, o.Rule)
+			put(c.intents, o.Outcome.Intents, o.Rule)
+			put(c.tools, o.Outcome.Tools, o.Rule)
+			put(c.tags, o.Outcome.Tags, o.Rule)
+		}
+	}
+	return c
+}
+
+func sides(pl Place) []anatomy.Place {
+	id, ok := anatomy.Lookup(pl.Zone)
+	if !ok {
+		return nil
+	}
+	z := id.Zone()
+	var out []anatomy.Place
+	if z.Midline {
+		out = append(out, anatomy.Place{Zone: id, Side: anatomy.Mid})
+	}
+	if z.Paired && pl.Side != "right" {
+		out = append(out, anatomy.Place{Zone: id, Side: anatomy.Left})
+	}
+	if z.Paired && pl.Side != "left" {
+		out = append(out, anatomy.Place{Zone: id, Side: anatomy.Right})
+	}
+	return out
+}
+
+// Excluded lists the places that may not be worked, in a fixed order.
+func (c *Constraints) Excluded() []anatomy.Place {
+	out := make([]anatomy.Place, 0, len(c.places))
+	for p := range c.places {
+		out = append(out, p)
+	}
+	sort.Slice(out, func(i, j int) bool {
+		if out[i].Zone != out[j].Zone {
+			return out[i].Zone < out[j].Zone
+		}
+		return out[i].Side < out[j].Side
+	})
+	return out
+}
+
+// limit returns the lowest cap on a zone.
+func (c *Constraints) limit(id anatomy.ID) (capped, bool) {
+	at, ok := c.caps[id]
+	if c.all != nil && (!ok || c.all.pressure < at.pressure) {
+		return *c.all, true
+	}
+	return at, ok
+}

@@ -1,0 +1,84 @@
+package screening
+
+import (
+	"bytes"
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"slices"
+
+	"softpalm/internal/craft/stroke"
+)
+
+//go:embed trade-pack.json
+var tradePack []byte
+
+// Trade returns the pack of the trade's usual cautions that ships with the
+// application. It is common practice unless a rule's basis names a source.
+func Trade() *Pack {
+	p, err := ReadPack(tradePack)
+	if err != nil {
+		panic("screening: the shipped pack is broken: " + err.Error())
+	}
+	return p
+}
+
+// ReadPack reads a pack from JSON, refusing unknown fields and rules that
+// cannot be judged.
+func ReadPack(data []byte) (*Pack, error) {
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.DisallowUnknownFields()
+	var p Pack
+	if err := dec.Decode(&p); err != nil {
+		return nil, fmt.Errorf("screening: reading a rule pack: %w", err)
+	}
+	if ps := p.Validate(); len(ps) > 0 {
+		return nil, fmt.Errorf("screening: rule pack: at %s: %s", ps[0].Path, ps[0].Message)
+	}
+	return &p, nil
+}
+
+var kinds = []Kind{Urgent, Stop, Wait, Letter, LeaveOut, Cap, Exclude, Mind}
+
+// Validate reports every problem of the pack.
+func (p *Pack) Validate() []stroke.Problem {
+	var ps []stroke.Problem
+	bad := func(at, msg string) { ps = append(ps, stroke.Problem{Path: at, Message: msg}) }
+	seen := map[string]bool{}
+	for i, r := range p.Rules {
+		at := fmt.Sprintf("/rules/%d", i)
+		if r.ID == "" || seen[r.ID] {
+			bad(at+"/id", "Every rule needs an id of its own.")
+		}
+		seen[r.ID] = true
+		if r.Title == "" || r.Question == "" || r.Why == "" || r.Basis == "" {
+			bad(at, "A rule needs its title, question, reason and basis.")
+		}
+		if !slices.Contains([]Asks{YesNo, Date, Zones, DateAndZones}, r.Asks) {
+			bad(at+"/asks", "Say whether the rule asks for yes-no, date, zones or date-and-zones.")
+		}
+		if len(r.Outcomes) == 0 {
+			bad(at+"/outcomes", "A rule without an outcome does nothing.")
+		}
+		for j, o := range r.Outcomes {
+			here := fmt.Sprintf("%s/outcomes/%d", at, j)
+			if !slices.Contains(kinds, o.Kind) {
+				bad(here+"/kind", "There is no such kind of outcome.")
+			}
+			ps = append(ps, stroke.ValidatePath(o.Zones, here+"/zones")...)
+			if o.Kind == Wait && o.Days < 1 {
+				bad(here+"/days", "A wait needs its days.")
+			}
+			if o.FromAnswer && r.Asks != Zones && r.Asks != DateAndZones {
+				bad(here+"/fromAnswer", "The rule does not ask where.")
+			}
+			if o.Kind == LeaveOut && !o.FromAnswer && len(o.Zones) == 0 {
+				bad(here+"/zones", "Say which zones are left out.")
+			}
+			if o.Kind == Exclude && len(o.Families)+len(o.Intents)+len(o.Tools)+len(o.Tags) == 0 {
+				bad(here, "Say what is excluded.")
+			}
+		}
+	}
+	return ps
+}

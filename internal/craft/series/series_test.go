@@ -1,0 +1,79 @@
+package series_test
+
+import (
+	"testing"
+	"time"
+	_ "time/tzdata"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/series"
+)
+
+func nineToFive() (w series.Week) {
+	for d := range w {
+		w[d] = series.Hours{From: 9 * 60, To: 17 * 60}
+	}
+	return w
+}
+
+// Figures by hand: 50 min sold and 10 min reset on a 15-minute grid between
+// 9:00 and 17:00 can start from 9:00 to 16:00, which is 29 starts.
+func TestFree(t *testing.T) {
+	zone, err := time.LoadLocation("Europe/Lisbon")
+	require.NoError(t, err)
+	day := time.Date(2026, 11, 24, 0, 0, 0, 0, zone)
+	at := func(h, m int) time.Time { return day.Add(time.Duration(h)*time.Hour + time.Duration(m)*time.Minute) }
+	q := series.Query{Zone: zone, Open: nineToFive(), From: day, Days: 1, Length: 50 * time.Minute, Reset: 10 * time.Minute,
+		Practitioners: []series.Resource{{ID: "a"}}, Rooms: []series.Resource{{ID: "1"}}}
+	free := series.Free(q)
+	require.Len(t, free, 29)
+	assert.Equal(t, at(16, 0), free[28].Start)
+
+	q.Rooms[0].Busy = []series.Span{{Start: at(10, 0), End: at(11, 0)}}
+	for _, f := range series.Free(q) {
+		assert.False(t, f.Start.After(at(9, 0)) && f.Start.Before(at(11, 0)), "%s overlaps", f.Start)
+	}
+	assert.Len(t, series.Free(q), 29-7, "9:15 to 10:45 are gone")
+
+	q.Rooms = append(q.Rooms, series.Resource{ID: "2"})
+	assert.Len(t, series.Free(q), 29, "the second room takes over")
+
+	q.ClientBusy = []series.Span{{Start: at(9, 0), End: at(9, 50)}}
+	assert.Equal(t, at(10, 0), series.Free(q)[0].Start, "a client is in one place at a time; their visit has no reset")
+
+	q.Practitioners[0].Week[time.Wednesday] = series.Hours{From: 600, To: 700}
+	assert.Empty(t, series.Free(q), "works Wednesdays only, and it is a Tuesday")
+	q.Practitioners, q.ClientBusy = []series.Resource{{ID: "a"}, {ID: "b"}}, nil
+	assert.Len(t, series.Free(q), 58)
+	near := series.Nearest(series.Free(q), at(12, 5), 3)
+	assert.Equal(t, []time.Time{at(12, 0), at(12, 0), at(12, 15)}, []time.Time{near[0].Start, near[1].Start, near[2].Start})
+	q.From = at(15, 50)
+	assert.Len(t, series.Free(q), 2, "nothing before the asked-for moment")
+}
+
+// A 10:00 visit stays at 10:00 local across a clock change, and a local time
+// that a change skips is not offered. Clocks went forward in Berlin on
+// 2026-03-29 from 2:00 to 3:00 (IANA time zone database).
+func TestFreeAcrossAClockChange(t *testing.T) {
+	zone, err := time.LoadLocation("Europe/Berlin")
+	require.NoError(t, err)
+	var always series.Week
+	for d := range always {
+		always[d] = series.Hours{From: 0, To: 1440}
+	}
+	q := series.Query{Zone: zone, Open: always, From: time.Date(2026, 3, 28, 0, 0, 0, 0, zone), Days: 3, Length: 30 * time.Minute,
+		Practitioners: []series.Resource{{ID: "a"}}, Rooms: []series.Resource{{ID: "1"}}}
+	tens := 0
+	for _, f := range series.Free(q) {
+		local := f.Start.In(zone)
+		assert.False(t, local.Day() == 29 && local.Hour() == 2, "%s does not exist", local)
+		if local.Hour() == 10 && local.Minute() == 0 {
+			tens++
+		}
+	}
+	assert.Equal(t, 3, tens)
+	before, after := time.Date(2026, 3, 28, 10, 0, 0, 0, zone), time.Date(2026, 3, 29, 10, 0, 0, 0, zone)
+	assert.Equal(t, 23*time.Hour, after.Sub(before))
+}

@@ -1,0 +1,178 @@
+// Package exchange reads and writes the application's file formats. Every
+// reader treats its input as hostile: size and depth are limited, unknown
+// fields are refused, and each fault is told with its place and reason.
+package exchange
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"reflect"
+	"strings"
+	"sync"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/studio"
+)
+
+// Limits on what is read.
+const (
+	MaxBytes = 16 << 20
+	MaxDepth = 24
+)
+
+// BundleSchema returns the JSON Schema of the studio file (docs/formats/studio.schema.json).
+func BundleSchema() []byte {
+	return schemaOf(reflect.TypeFor[studio.Bundle](), "Soft Palm studio file")
+}
+
+// PackSchema returns the JSON Schema of a screening rule pack (docs/formats/rule-pack.schema.json).
+func PackSchema() []byte {
+	return schemaOf(reflect.TypeFor[screening.Pack](), "Soft Palm screening rule pack")
+}
+
+func schemaOf(t reflect.Type, title string) []byte {
+	reg := huma.NewMapRegistry("#/$defs/", huma.DefaultSchemaNamer)
+	root := reg.Schema(t, true, "")
+	out, err := json.MarshalIndent(map[string]any{
+		"$schema": "https://json-schema.org/draft/2020-12/schema",
+		"title":   title, "$ref": root.Ref, "$defs": reg.Map(),
+	}, "", "  ")
+	if err != nil {
+		panic("exchange: a schema that cannot be written: " + err.Error())
+	}
+	return append(out, '\n')
+}
+
+var bundleSchema = sync.OnceValues(func() (*jsonschema.Schema, error) {
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(BundleSchema()))
+	if err != nil {
+		return nil, err
+	}
+	c := jsonschema.NewCompiler()
+	if err := c.AddResource("studio.schema.json", doc); err != nil {
+		return nil, err
+	}
+	return c.Compile("studio.schema.json")
+})
+
+// ReadBundle reads a studio file. Every fault is reported in a
+// *studio.InputError: with its line where the text is not JSON, else with its
+// JSON pointer. Whether the things in it fit together is judged on import.
+func ReadBundle(data []byte) (*studio.Bundle, error) {
+	if len(data) > MaxBytes {
+		return nil, fault("", "The file is larger than %d MB.", MaxBytes>>20)
+	}
+	if len(bytes.TrimSpace(data)) == 0 {
+		return nil, fault("", "The file is empty.")
+	}
+	if err := depth(data); err != nil {
+		return nil, err
+	}
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(data))
+	if err != nil {
+		return nil, notJSON(data, err)
+	}
+	sch, err := bundleSchema()
+	if err != nil {
+		return nil, fmt.Errorf("exchange: compiling the studio schema: %w", err)
+	}
+	if err := sch.Validate(doc); err != nil {
+		var ve *jsonschema.ValidationError
+		if !errors.As(err, &ve) {
+			return nil, fmt.Errorf("exchange: validating: %w", err)
+		}
+		var ps []stroke.Problem
+		leaves(ve, &ps)
+		return nil, &studio.InputError{Problems: ps}
+	}
+	var b studio.Bundle
+	if err := json.Unmarshal(data, &b); err != nil {
+		return nil, notJSON(data, err)
+	}
+	return &b, nil
+}
+
+func fault(path, format string, a ...any) error {
+	return &studio.InputError{Problems: []stroke.Problem{{Path: path, Message: fmt.Sprintf(format, a...)}}}
+}
+
+func notJSON(data []byte, err error) error {
+	var syn *json.SyntaxError
+	var typ *json.UnmarshalTypeError
+	at := int64(-1)
+	switch {
+	case errors.As(err, &syn):
+		at = syn.Offset
+	case errors.As(err, &typ):
+		at = typ.Offset
+	case errors.Is(err, io.ErrUnexpectedEOF):
+		at = int64(len(data))
+	}
+	if at < 0 {
+		return fault("", "The file is not JSON: %s.", err)
+	}
+	line := 1 + bytes.Count(data[:min(at, int64(len(data)))], []byte("\n"))
+	return fault("", "The file is not JSON from line %d on: %s.", line, err)
+}
+
+// depth refuses documents nested deeper than any real one.
+func depth(data []byte) error {
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.UseNumber()
+	n := 0
+	for {
+		tok, err := dec.Token()
+		if errors.Is(err, io.EOF) {
+			return nil
+		}
+		if err != nil {
+			return notJSON(data, err)
+		}
+		switch tok {
+		case json.Delim('{'), json.Delim('['):
+			if n++; n > MaxDepth {
+				return fault("", "The file is nested more than %d levels deep.", MaxDepth)
+			}
+		case json.Delim('}'), json.Delim(']'):
+			n--
+		}
+	}
+}
+
+// maxFaults is how many faults of one file are told at once.
+const maxFaults = 50
+
+var english = message.NewPrinter(language.English)
+
+// leaves collects the faults at the ends of a validation error.
+func leaves(e *jsonschema.ValidationError, into *[]stroke.Problem) {
+	if len(e.Causes) == 0 {
+		if len(*into) < maxFaults {
+			path := ""
+			for _, p := range e.InstanceLocation {
+				path += "/" + strings.NewReplacer("~", "~0", "/", "~1").Replace(p)
+			}
+			*into = append(*into, stroke.Problem{Path: path, Message: sentence(e.ErrorKind.LocalizedString(english))})
+		}
+		return
+	}
+	for _, c := range e.Causes {
+		leaves(c, into)
+	}
+}
+
+func sentence(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:] + "."
+}

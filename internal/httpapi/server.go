@@ -1,0 +1,145 @@
+// Package httpapi serves the use cases of package studio over HTTP, and the
+// built front end. It binds, calls and answers; it holds no rules. Operations
+// are typed with huma, which produces the OpenAPI document; Fiber carries
+// everything (docs/decisions/0001).
+package httpapi
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"path"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humago"
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/adaptor"
+	"github.com/gofiber/fiber/v3/middleware/compress"
+	recoverer "github.com/gofiber/fiber/v3/middleware/recover"
+
+	"softpalm/internal/studio"
+)
+
+// Config sets up a server.
+type Config struct {
+	Service *studio.Service
+	// Ready reports whether the database answers.
+	Ready func(context.Context) error
+	// UI holds the built front end with an index.html; nil serves the API only.
+	UI fs.FS
+	// SecureCookies marks cookies for HTTPS only.
+	SecureCookies bool
+	// ReadBundle reads a studio file, reporting every problem.
+	ReadBundle func([]byte) (*studio.Bundle, error)
+}
+
+// csp allows nothing from elsewhere and no inline script.
+const csp = "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+
+// BodyLimitBytes is the largest request read; studio files are the largest.
+const BodyLimitBytes = 16 << 20
+
+// New returns the application. It serves /healthz, /readyz, /api and, for every
+// other path, the front end.
+func New(cfg Config) *fiber.App {
+	app := fiber.New(fiber.Config{
+		BodyLimit:    BodyLimitBytes,
+		ReadTimeout:  20 * time.Second,
+		WriteTimeout: 30 * time.Second,
+		IdleTimeout:  2 * time.Minute,
+		ErrorHandler: func(c fiber.Ctx, err error) error {
+			p := newProblem(fiber.StatusInternalServerError, "server-fault", "Something went wrong on our side; nothing was saved. Try again.")
+			var fe *fiber.Error
+			if errors.As(err, &fe) && fe.Code < 500 {
+				p = newProblem(fe.Code, "not-understood", "The request could not be read.")
+			} else {
+				slog.Error("request failed", "method", c.Method(), "error", err)
+			}
+			return c.Status(p.Status).JSON(p, "application/problem+json")
+		},
+	})
+	app.Use(recoverer.New())
+	app.Use(logged, secured)
+	app.Use(compress.New())
+	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok") })
+	app.Get("/readyz", func(c fiber.Ctx) error {
+		ctx, cancel := context.WithTimeout(c.Context(), 2*time.Second)
+		defer cancel()
+		if err := cfg.Ready(ctx); err != nil {
+			return c.Status(fiber.StatusServiceUnavailable).SendString("the database does not answer")
+		}
+		return c.SendString("ready")
+	})
+	mux := http.NewServeMux()
+	NewAPI(mux, cfg)
+	app.All("/api/*", adaptor.HTTPHandler(mux))
+	if cfg.UI != nil {
+		app.Get("/*", front(cfg.UI))
+	}
+	return app
+}
+
+// NewAPI registers every operation on a mux and returns the API with its
+// OpenAPI document.
+func NewAPI(mux *http.ServeMux, cfg Config) huma.API {
+	hc := huma.DefaultConfig("Soft Palm", "1")
+	hc.OpenAPIPath, hc.DocsPath, hc.SchemasPath = "/api/openapi", "", ""
+	hc.CreateHooks = nil // no $schema links in answers
+	hc.Components.SecuritySchemes = map[string]*huma.SecurityScheme{"session": {Type: "apiKey", In: "cookie", Name: cookieName}}
+	api := humago.New(mux, hc)
+	h := &handlers{cfg: cfg, svc: cfg.Service}
+	api.UseMiddleware(h.session(api))
+	h.register(api)
+	return api
+}
+
+// logged writes one line a request, without queries, names or bodies: paths
+// hold random ids only.
+func logged(c fiber.Ctx) error {
+	start := time.Now()
+	err := c.Next()
+	if p := c.Path(); strings.HasPrefix(p, "/api/") {
+		slog.Info("request", "method", c.Method(), "path", p, "status", c.Response().StatusCode(), "ms", time.Since(start).Milliseconds())
+	}
+	return err
+}
+
+func secured(c fiber.Ctx) error {
+	c.Set("Content-Security-Policy", csp)
+	c.Set("X-Content-Type-Options", "nosniff")
+	c.Set("Referrer-Policy", "no-referrer")
+	c.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+	c.Set("Cross-Origin-Opener-Policy", "same-origin")
+	if strings.HasPrefix(c.Path(), "/api/") {
+		c.Set("Cache-Control", "no-store")
+	}
+	return c.Next()
+}
+
+// front serves the built files, and index.html for the application's own paths.
+func front(ui fs.FS) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		name := strings.TrimPrefix(path.Clean("/"+c.Path()), "/")
+		data, err := fs.ReadFile(ui, name)
+		if err != nil || name == "" {
+			if strings.HasPrefix(name, "assets/") {
+				return c.Status(fiber.StatusNotFound).SendString("no such file")
+			}
+			name = "index.html"
+			if data, err = fs.ReadFile(ui, name); err != nil {
+				return c.Status(fiber.StatusServiceUnavailable).SendString("The screens have not been built. Run make start.")
+			}
+		}
+		if strings.HasPrefix(name, "assets/") {
+			c.Set("Cache-Control", "public, max-age=31536000, immutable")
+		} else {
+			c.Set("Cache-Control", "no-cache")
+		}
+		c.Type(strings.TrimPrefix(path.Ext(name), "."))
+		return c.Send(data)
+	}
+}

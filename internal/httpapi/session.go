@@ -1,0 +1,165 @@
+package httpapi
+
+import (
+	"context"
+	"crypto/subtle"
+	"errors"
+	"net"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"softpalm/internal/studio"
+)
+
+const cookieName = "softpalm_session"
+
+type sessionKey struct{}
+
+// actor returns who asks. It panics outside an operation that needs a session.
+func actor(ctx context.Context) *studio.Actor {
+	return &ctx.Value(sessionKey{}).(*studio.SignedIn).Actor
+}
+
+func signedIn(ctx context.Context) *studio.SignedIn {
+	in, _ := ctx.Value(sessionKey{}).(*studio.SignedIn)
+	return in
+}
+
+// session finds who asks, refuses those who are not signed in where an
+// operation needs it, and checks the CSRF token of everything that changes
+// something.
+func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) {
+	refuse := func(ctx huma.Context, p *Problem) {
+		ctx.SetHeader("Content-Type", "application/problem+json")
+		ctx.SetStatus(p.Status)
+		_ = api.Marshal(ctx.BodyWriter(), "application/json", p) // the client is gone if this fails
+	}
+	return func(ctx huma.Context, next func(huma.Context)) {
+		in, err := h.who(ctx)
+		switch {
+		case err != nil:
+			refuse(ctx, answer(err).(*Problem))
+			return
+		case in != nil:
+			ctx = huma.WithValue(ctx, sessionKey{}, in)
+		}
+		if len(ctx.Operation().Security) > 0 {
+			if in == nil {
+				refuse(ctx, newProblem(http.StatusUnauthorized, "not-signed-in", "Sign in to go on."))
+				return
+			}
+			if m := ctx.Method(); m != http.MethodGet && m != http.MethodHead &&
+				subtle.ConstantTimeCompare([]byte(ctx.Header("X-CSRF-Token")), []byte(in.Session.CSRF)) != 1 {
+				refuse(ctx, newProblem(http.StatusForbidden, "csrf", "This page is out of date. Reload it, then try again."))
+				return
+			}
+		}
+		next(ctx)
+	}
+}
+
+func (h *handlers) who(ctx huma.Context) (*studio.SignedIn, error) {
+	cookie, err := huma.ReadCookie(ctx, cookieName)
+	if err != nil || cookie.Value == "" {
+		return nil, nil
+	}
+	in, err := h.svc.Session(ctx.Context(), cookie.Value)
+	if errors.Is(err, studio.ErrNotFound) {
+		return nil, nil
+	}
+	return in, err
+}
+
+// SessionView is who is signed in, and the moment by the server's clock.
+type SessionView struct {
+	Now        time.Time           `json:"now"`
+	SignedIn   bool                `json:"signedIn"`
+	CSRF       string              `json:"csrf,omitempty"`
+	Name       string              `json:"name,omitempty"`
+	Role       string              `json:"role,omitempty" enum:"owner,practitioner,front-desk"`
+	StudioName string              `json:"studioName,omitempty"`
+	TimeZone   string              `json:"timeZone,omitempty"`
+	Currency   string              `json:"currency,omitempty"`
+	Person     string              `json:"practitioner,omitempty"`
+	Demo       []studio.DemoSignIn `json:"demo,omitempty"`
+}
+
+func (h *handlers) view(in *studio.SignedIn) SessionView {
+	v := SessionView{Now: h.svc.Now(), SignedIn: in != nil}
+	if in != nil {
+		v.CSRF, v.Name, v.Role = in.Session.CSRF, in.Actor.Name, string(in.Actor.Role)
+		v.StudioName, v.TimeZone, v.Currency = in.Studio.Name, in.Studio.TimeZone, in.Studio.Currency
+		if in.Actor.Practitioner != nil {
+			v.Person = in.Actor.Practitioner.String()
+		}
+	}
+	return v
+}
+
+func (h *handlers) registerSession(api huma.API) {
+	type out struct {
+		SetCookie []http.Cookie `header:"Set-Cookie"`
+		Body      SessionView
+	}
+	huma.Register(api, open("get-session", http.MethodGet, "/api/session", "Who is signed in"), func(ctx context.Context, _ *struct{}) (*out, error) {
+		o := &out{Body: h.view(signedIn(ctx))}
+		if !o.Body.SignedIn {
+			demo, err := h.svc.Store.DemoSignIns(ctx)
+			if err != nil {
+				return nil, answer(err)
+			}
+			o.Body.Demo = demo
+		}
+		return o, nil
+	})
+	huma.Register(api, open("sign-in", http.MethodPost, "/api/sign-in", "Begin a session"), func(ctx context.Context, in *struct {
+		origin
+		Body struct {
+			Email    string `json:"email" maxLength:"200"`
+			Password string `json:"password" maxLength:"200"`
+		}
+	}) (*out, error) {
+		s, err := h.svc.SignIn(ctx, in.Body.Email, in.Body.Password, in.from)
+		if err != nil {
+			return nil, answer(err)
+		}
+		return &out{[]http.Cookie{h.cookie(s.Token, s.Session.ExpiresAt)}, h.view(s)}, nil
+	})
+	huma.Register(api, closed("sign-out", http.MethodPost, "/api/sign-out", "End the session"), func(ctx context.Context, _ *struct{}) (*out, error) {
+		in := signedIn(ctx)
+		if err := h.svc.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
+			return nil, answer(err)
+		}
+		return &out{[]http.Cookie{h.cookie("", time.Unix(0, 0))}, h.view(nil)}, nil
+	})
+}
+
+// origin is where a request comes from, for the throttle.
+type origin struct{ from string }
+
+// Resolve reads the address of the other end; what a header claims is not believed.
+func (o *origin) Resolve(ctx huma.Context) []error {
+	host, _, err := net.SplitHostPort(ctx.RemoteAddr())
+	if err != nil {
+		host = ctx.RemoteAddr()
+	}
+	o.from = host
+	return nil
+}
+
+func (h *handlers) cookie(token string, until time.Time) http.Cookie {
+	return http.Cookie{Name: cookieName, Value: token, Path: "/", Expires: until, HttpOnly: true, Secure: h.cfg.SecureCookies, SameSite: http.SameSiteLaxMode}
+}
+
+// open describes an operation for everybody, closed one that needs a session.
+func open(id, method, path, summary string) huma.Operation {
+	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: 1 << 20}
+}
+
+func closed(id, method, path, summary string) huma.Operation {
+	op := open(id, method, path, summary)
+	op.Security = []map[string][]string{{"session": {}}}
+	return op
+}

@@ -1,0 +1,59 @@
+package postgres
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/studio"
+)
+
+// FindSignIn returns the account that signs in with an e-mail address.
+func (db *DB) FindSignIn(ctx context.Context, email string) (studioID, account uuid.UUID, err error) {
+	return db.wayIn(ctx, "select studio_id, account_id from find_sign_in($1)", email)
+}
+
+// FindSession returns the session that a token's hash belongs to.
+func (db *DB) FindSession(ctx context.Context, tokenHash []byte) (studioID, session uuid.UUID, err error) {
+	return db.wayIn(ctx, "select studio_id, session_id from find_session($1)", tokenHash)
+}
+
+func (db *DB) wayIn(ctx context.Context, query string, arg any) (a, b uuid.UUID, err error) {
+	err = db.pool.QueryRowxContext(ctx, query, arg).Scan(&a, &b)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = studio.ErrNotFound
+	}
+	return a, b, err
+}
+
+// DemoSignIns lists the demo's accounts; none where no demo is loaded.
+func (db *DB) DemoSignIns(ctx context.Context) ([]studio.DemoSignIn, error) {
+	out := []studio.DemoSignIn{}
+	err := db.pool.SelectContext(ctx, &out, "select email, password, role, name from demo_sign_ins()")
+	return out, err
+}
+
+// AddAttempt notes a failed sign-in.
+func (db *DB) AddAttempt(ctx context.Context, subject string, at time.Time) error {
+	_, err := db.pool.ExecContext(ctx, "insert into sign_in_attempt (subject, at) values ($1, $2)", subject, at)
+	return err
+}
+
+// CountAttempts counts failed sign-ins since a time.
+func (db *DB) CountAttempts(ctx context.Context, subject string, since time.Time) (n int, err error) {
+	err = db.pool.GetContext(ctx, &n, "select count(*) from sign_in_attempt where subject = $1 and at > $2", subject, since)
+	return n, err
+}
+
+// ClearAttempts forgets attempts before a time, of one subject or (empty) of all.
+func (db *DB) ClearAttempts(ctx context.Context, subject string, before time.Time) error {
+	_, err := db.pool.ExecContext(ctx, "delete from sign_in_attempt where at < $2 and ($1 = '' or subject = $1)", subject, before)
+	if err != nil {
+		return fmt.Errorf("postgres: clearing attempts: %w", err)
+	}
+	return nil
+}

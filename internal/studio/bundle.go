@@ -1,0 +1,584 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/series"
+	"softpalm/internal/craft/shelf"
+	"softpalm/internal/craft/stroke"
+)
+
+// Bundle is a studio, or part of one, as a file. Things name each other by key.
+// Days are written 2006-01-02, or "today", "today+7", "today-30".
+type Bundle struct {
+	Format        string              `json:"format" enum:"softpalm-studio"`
+	Version       int                 `json:"version" enum:"1"`
+	Studio        *BundleStudio       `json:"studio,omitempty"`
+	Accounts      []BundleAccount     `json:"accounts,omitempty" maxItems:"100"`
+	Practitioners []BundlePerson      `json:"practitioners,omitempty" maxItems:"100"`
+	Rooms         []BundleRoom        `json:"rooms,omitempty" maxItems:"100"`
+	Tools         []protocol.Tool     `json:"tools,omitempty" maxItems:"500"`
+	Products      []BundleProduct     `json:"products,omitempty" maxItems:"2000"`
+	Strokes       []stroke.Stroke     `json:"strokes,omitempty" maxItems:"2000"`
+	Protocols     []protocol.Protocol `json:"protocols,omitempty" maxItems:"500"`
+	Clients       []BundleClient      `json:"clients,omitempty" maxItems:"20000"`
+	Visits        []BundleVisit       `json:"visits,omitempty" maxItems:"50000"`
+}
+
+// BundleStudio is the studio itself; read only when a new studio is made.
+type BundleStudio struct {
+	Name     string      `json:"name" minLength:"1" maxLength:"120"`
+	TimeZone string      `json:"timeZone" maxLength:"60"`
+	Currency string      `json:"currency" pattern:"^[A-Z]{3}$"`
+	Open     series.Week `json:"open"`
+}
+
+// BundleAccount is a way in; read only when a new studio is made.
+type BundleAccount struct {
+	Email        string `json:"email" minLength:"3" maxLength:"200"`
+	Name         string `json:"name" minLength:"1" maxLength:"120"`
+	Role         Role   `json:"role" enum:"owner,practitioner,front-desk"`
+	Password     string `json:"password" minLength:"10" maxLength:"200"`
+	Practitioner string `json:"practitioner,omitempty" maxLength:"60"`
+}
+
+// BundlePerson is a practitioner.
+type BundlePerson struct {
+	Key  string      `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name string      `json:"name" minLength:"1" maxLength:"120"`
+	Week series.Week `json:"week"`
+}
+
+// BundleRoom is a room.
+type BundleRoom struct {
+	Key  string `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name string `json:"name" minLength:"1" maxLength:"120"`
+}
+
+// BundleProduct is a product with its lots.
+type BundleProduct struct {
+	Key        string      `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name       string      `json:"name" minLength:"1" maxLength:"120"`
+	Form       film.Form   `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
+	Unit       string      `json:"unit" enum:"mL,g"`
+	PackSize   float64     `json:"packSize" exclusiveMinimum:"0" maximum:"100000"`
+	Price      string      `json:"price" pattern:"^[0-9]{1,7}(\\.[0-9]{1,2})?$"`
+	FullDose   float64     `json:"fullDose" minimum:"0" maximum:"1000"`
+	RangeMin   float64     `json:"rangeMin" minimum:"0" maximum:"1000"`
+	RangeMax   float64     `json:"rangeMax" minimum:"0" maximum:"1000"`
+	DropsPerML float64     `json:"dropsPerMl,omitempty" minimum:"0" maximum:"200"`
+	MLPerPress float64     `json:"mlPerPress,omitempty" minimum:"0" maximum:"50"`
+	Density    float64     `json:"density,omitempty" minimum:"0" maximum:"3"`
+	HalfLife   float64     `json:"halfLife,omitempty" minimum:"0" maximum:"600"`
+	Tags       []string    `json:"tags" maxItems:"40"`
+	Unsuited   []string    `json:"unsuited,omitempty" maxItems:"20"`
+	Use        string      `json:"use,omitempty" enum:"cabin,retail"`
+	ReorderAt  float64     `json:"reorderAt,omitempty" minimum:"0" maximum:"100000"`
+	Lots       []BundleLot `json:"lots,omitempty" maxItems:"500"`
+}
+
+// BundleLot is one delivery.
+type BundleLot struct {
+	Number     string `json:"number" minLength:"1" maxLength:"60"`
+	Expiry     string `json:"expiry" maxLength:"12"`
+	Received   string `json:"received" maxLength:"12"`
+	Opened     string `json:"opened,omitempty" maxLength:"12"`
+	MonthsOpen int    `json:"monthsOpen,omitempty" minimum:"0" maximum:"60"`
+	Amount     string `json:"amount" pattern:"^[0-9]{1,7}(\\.[0-9]{1,3})?$"`
+	UnitCost   string `json:"unitCost" pattern:"^[0-9]{1,7}(\\.[0-9]{1,6})?$"`
+}
+
+// BundleClient is a client.
+type BundleClient struct {
+	Key        string   `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name       string   `json:"name" minLength:"1" maxLength:"120"`
+	Email      string   `json:"email,omitempty" maxLength:"200"`
+	Phone      string   `json:"phone,omitempty" maxLength:"60"`
+	BirthDate  string   `json:"birthDate,omitempty" maxLength:"10"`
+	SkinType   string   `json:"skinType" enum:"dry,normal,combination,oily"`
+	SkinStates []string `json:"skinStates,omitempty" maxItems:"7"`
+	Phototype  int      `json:"phototype,omitempty" minimum:"0" maximum:"6"`
+	Note       string   `json:"note,omitempty" maxLength:"2000"`
+}
+
+// BundleVisit is a visit, past with its record or still to come.
+type BundleVisit struct {
+	Client       string        `json:"client" maxLength:"60"`
+	Practitioner string        `json:"practitioner" maxLength:"60"`
+	Room         string        `json:"room" maxLength:"60"`
+	Protocol     string        `json:"protocol" maxLength:"60"`
+	Day          string        `json:"day" maxLength:"12"`
+	Time         string        `json:"time" pattern:"^[0-2][0-9]:[0-5][0-9]$"`
+	State        VisitState    `json:"state" enum:"booked,confirmed,done,cancelled,late-cancelled,no-show"`
+	Record       *BundleRecord `json:"record,omitempty"`
+}
+
+// BundleRecord is what a past treatment used.
+type BundleRecord struct {
+	Note string      `json:"note,omitempty" maxLength:"8000"`
+	Uses []BundleUse `json:"uses" maxItems:"50"`
+}
+
+// BundleUse is a product's planned and real amount in the product's unit.
+type BundleUse struct {
+	Product string `json:"product" maxLength:"60"`
+	Planned string `json:"planned" pattern:"^[0-9]{1,5}(\\.[0-9]{1,3})?$"`
+	Real    string `json:"real" pattern:"^[0-9]{1,5}(\\.[0-9]{1,3})?$"`
+}
+
+// Counts is what a bundle adds.
+type Counts struct {
+	Practitioners int `json:"practitioners"`
+	Rooms         int `json:"rooms"`
+	Tools         int `json:"tools"`
+	Products      int `json:"products"`
+	Lots          int `json:"lots"`
+	Strokes       int `json:"strokes"`
+	Protocols     int `json:"protocols"`
+	Clients       int `json:"clients"`
+	Visits        int `json:"visits"`
+}
+
+// errDry undoes a rehearsal of an import.
+var errDry = errors.New("studio: rehearsal")
+
+// Import adds a bundle to the actor's studio. Everything is added or nothing;
+// dry rehearses it and adds nothing. The bundle's studio and accounts are not
+// read: those belong to making a studio.
+func (s *Service) Import(ctx context.Context, a *Actor, b *Bundle, dry bool) (*Counts, error) {
+	if err := a.may(Owner); err != nil {
+		return nil, err
+	}
+	var c *Counts
+	err := s.in(ctx, a, func(tx Tx, st *Studio) (err error) {
+		if c, err = s.importInto(ctx, tx, st, b); err != nil {
+			return err
+		}
+		if dry {
+			return errDry
+		}
+		return s.audit(ctx, tx, a, "import", "studio", st.ID)
+	})
+	if errors.Is(err, errDry) {
+		err = nil
+	}
+	return c, err
+}
+
+// CreateStudio makes a studio of a bundle, with its accounts. demo names the
+// accounts on the sign-in page.
+func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Counts, error) {
+	if b.Studio == nil || len(b.Accounts) == 0 {
+		return nil, problem("/studio", "A new studio needs its name, time zone, currency, opening hours and at least one account.")
+	}
+	if _, err := time.LoadLocation(b.Studio.TimeZone); err != nil || b.Studio.TimeZone == "" {
+		return nil, problem("/studio/timeZone", "There is no time zone %q.", b.Studio.TimeZone)
+	}
+	st := &Studio{ID: newID(), Name: b.Studio.Name, TimeZone: b.Studio.TimeZone, Currency: b.Studio.Currency, Open: b.Studio.Open, IsDemo: demo}
+	var c *Counts
+	err := s.Store.InStudio(ctx, st.ID, func(tx Tx) (err error) {
+		if err := tx.AddStudio(ctx, st, s.Now()); err != nil {
+			return err
+		}
+		if c, err = s.importInto(ctx, tx, st, b); err != nil {
+			return err
+		}
+		people, err := tx.Practitioners(ctx)
+		if err != nil {
+			return err
+		}
+		for i, acc := range b.Accounts {
+			hash, err := HashPassword(acc.Password)
+			if err != nil {
+				return err
+			}
+			row := &Account{ID: newID(), Email: strings.ToLower(acc.Email), Name: acc.Name, Role: acc.Role, PasswordHash: hash}
+			for _, p := range people {
+				if p.Key == acc.Practitioner {
+					row.Practitioner = &p.ID
+				}
+			}
+			if err := tx.AddAccount(ctx, row); errors.Is(err, ErrExists) {
+				return problem(fmt.Sprintf("/accounts/%d/email", i), "Somebody signs in with %s already.", acc.Email)
+			} else if err != nil {
+				return err
+			}
+			if demo {
+				if err := tx.AddDemoSignIn(ctx, DemoSignIn{acc.Email, acc.Password, string(acc.Role), acc.Name}); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+	return c, err
+}
+
+var relativeDay = regexp.MustCompile(`^today(?:([+-])(\d{1,4}))?$`)
+
+// day reads a day of a bundle; ok is false where it is none.
+func bundleDay(text string, today time.Time) (string, bool) {
+	if m := relativeDay.FindStringSubmatch(text); m != nil {
+		n := 0
+		if m[2] != "" {
+			n, _ = strconv.Atoi(m[2])
+		}
+		if m[1] == "-" {
+			n = -n
+		}
+		return today.AddDate(0, 0, n).Format(time.DateOnly), true
+	}
+	_, err := time.Parse(time.DateOnly, text)
+	return text, err == nil
+}
+
+// importer carries the names a bundle's things know each other by.
+type importer struct {
+	s       *Service
+	tx      Tx
+	st      *Studio
+	now     time.Time
+	counts  Counts
+	faults  []stroke.Problem
+	lib     Library
+	people  map[string]uuid.UUID
+	rooms   map[string]uuid.UUID
+	clients map[string]uuid.UUID
+	plans   map[string]plan
+}
+
+type plan struct {
+	id      uuid.UUID
+	version int
+	body    protocol.Protocol
+}
+
+func (im *importer) fault(path, format string, a ...any) {
+	im.faults = append(im.faults, stroke.Problem{Path: path, Message: fmt.Sprintf(format, a...)})
+}
+
+// stop returns the faults found so far as an error.
+func (im *importer) stop() error {
+	if len(im.faults) > 0 {
+		return &InputError{im.faults}
+	}
+	return nil
+}
+
+func (s *Service) importInto(ctx context.Context, tx Tx, st *Studio, b *Bundle) (*Counts, error) {
+	im := &importer{s: s, tx: tx, st: st, now: s.Now(), people: map[string]uuid.UUID{}, rooms: map[string]uuid.UUID{}, clients: map[string]uuid.UUID{}, plans: map[string]plan{}}
+	for _, step := range []func(context.Context, *Bundle) error{im.whatIsThere, im.addPlaces, im.addShelf, im.addLibrary, im.addProtocols, im.addClients, im.addVisits} {
+		if err := step(ctx, b); err != nil {
+			return nil, err
+		}
+		if err := im.stop(); err != nil {
+			return nil, err
+		}
+	}
+	return &im.counts, nil
+}
+
+func (im *importer) whatIsThere(ctx context.Context, _ *Bundle) error {
+	lib, err := readLibrary(ctx, im.tx)
+	if err != nil {
+		return err
+	}
+	im.lib = *lib
+	people, err := im.tx.Practitioners(ctx)
+	if err != nil {
+		return err
+	}
+	for _, p := range people {
+		im.people[p.Key] = p.ID
+	}
+	rooms, err := im.tx.Rooms(ctx)
+	if err != nil {
+		return err
+	}
+	for _, r := range rooms {
+		im.rooms[r.Key] = r.ID
+	}
+	list, err := im.tx.Protocols(ctx, uuid.Nil)
+	if err != nil {
+		return err
+	}
+	for _, p := range list {
+		im.plans[p.Key] = plan{p.ID, p.Version, p.Body}
+	}
+	return nil
+}
+
+func (im *importer) addPlaces(ctx context.Context, b *Bundle) error {
+	for i, p := range b.Practitioners {
+		at := fmt.Sprintf("/practitioners/%d", i)
+		if _, there := im.people[p.Key]; there {
+			im.fault(at+"/key", "There is a practitioner with the key %q already.", p.Key)
+			continue
+		}
+		if err := p.Week.Validate(); err != nil {
+			im.fault(at+"/week", "%s", sentence(err))
+			continue
+		}
+		id := newID()
+		im.people[p.Key] = id
+		if err := im.tx.AddPractitioner(ctx, &Person{id, p.Key, p.Name, p.Week}); err != nil {
+			return err
+		}
+		im.counts.Practitioners++
+	}
+	for i, r := range b.Rooms {
+		if _, there := im.rooms[r.Key]; there {
+			im.fault(fmt.Sprintf("/rooms/%d/key", i), "There is a room with the key %q already.", r.Key)
+			continue
+		}
+		id := newID()
+		im.rooms[r.Key] = id
+		if err := im.tx.AddRoom(ctx, &Room{id, r.Key, r.Name}); err != nil {
+			return err
+		}
+		im.counts.Rooms++
+	}
+	return nil
+}
+
+func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
+	there := im.lib.context()
+	for i, t := range b.Tools {
+		if there.Tools[t.Key].Name != "" {
+			im.fault(fmt.Sprintf("/tools/%d/key", i), "There is a tool with the key %q already.", t.Key)
+			continue
+		}
+		there.Tools[t.Key] = t
+		im.lib.Tools = append(im.lib.Tools, t)
+		if err := im.tx.AddTool(ctx, &t); err != nil {
+			return err
+		}
+		im.counts.Tools++
+	}
+	for i, bp := range b.Products {
+		at := fmt.Sprintf("/products/%d", i)
+		if there.Products[bp.Key] != nil {
+			im.fault(at+"/key", "There is a product with the key %q already.", bp.Key)
+			continue
+		}
+		p := Product{ID: newID(), Unit: bp.Unit, PackSize: decimal.NewFromFloat(bp.PackSize), Price: amount(bp.Price), ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
+			Product: film.Product{Key: bp.Key, Name: bp.Name, Form: bp.Form, FullDose: bp.FullDose, RangeMin: bp.RangeMin, RangeMax: bp.RangeMax, DropsPerML: bp.DropsPerML, MLPerPress: bp.MLPerPress, Density: bp.Density, HalfLife: bp.HalfLife, Tags: bp.Tags, Unsuited: bp.Unsuited}}
+		there.Products[bp.Key] = &p.Product
+		im.lib.Products = append(im.lib.Products, p)
+		if err := im.tx.AddProduct(ctx, &p); err != nil {
+			return err
+		}
+		im.counts.Products++
+		for j, bl := range bp.Lots {
+			if err := im.addLot(ctx, p.ID, &bl, fmt.Sprintf("%s/lots/%d", at, j)); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot, at string) error {
+	today := im.now.In(im.st.Zone())
+	l := &Lot{UUID: newID(), Product: product}
+	l.Number, l.MonthsOpen, l.UnitCost = bl.Number, bl.MonthsOpen, amount(bl.UnitCost)
+	for _, d := range []struct {
+		field, text string
+		into        *string
+	}{{"expiry", bl.Expiry, &l.Expiry}, {"received", bl.Received, &l.Received}, {"opened", bl.Opened, &l.Opened}} {
+		day, ok := bundleDay(d.text, today)
+		if !ok && d.text != "" {
+			im.fault(at+"/"+d.field, "%q is not a day. Write 2026-11-24, or today-30.", d.text)
+		}
+		*d.into = day
+	}
+	if len(im.faults) > 0 {
+		return nil
+	}
+	if err := im.tx.AddLot(ctx, l); err != nil {
+		if errors.Is(err, ErrExists) {
+			im.fault(at+"/number", "Lot %s stands here twice.", l.Number)
+			return im.stop()
+		}
+		return err
+	}
+	received, _ := time.ParseInLocation(time.DateOnly, l.Received, im.st.Zone())
+	im.counts.Lots++
+	return im.tx.AddMovement(ctx, &Movement{ID: newID(), Lot: l.UUID, Kind: shelf.Receive, Amount: amount(bl.Amount), At: received.Add(8 * time.Hour)})
+}
+
+// amount reads a decimal that the schema has checked.
+func amount(s string) decimal.Decimal {
+	d, err := decimal.NewFromString(s)
+	if err != nil {
+		return decimal.Zero
+	}
+	return d
+}
+
+func (im *importer) addLibrary(ctx context.Context, b *Bundle) error {
+	there := im.lib.context()
+	for i := range b.Strokes {
+		st := &b.Strokes[i]
+		at := fmt.Sprintf("/strokes/%d", i)
+		if there.Strokes[st.Key] != nil {
+			im.fault(at+"/key", "There is a stroke with the key %q already.", st.Key)
+			continue
+		}
+		if st.Tool != nil && there.Tools[st.Tool.Key].Name == "" {
+			im.fault(at+"/tool/key", "There is no tool %q.", st.Tool.Key)
+		}
+		if ps := st.Validate(at); len(ps) > 0 {
+			im.faults = append(im.faults, ps...)
+			continue
+		}
+		there.Strokes[st.Key] = st
+		im.lib.Strokes = append(im.lib.Strokes, *st)
+		if err := im.tx.AddStroke(ctx, st); err != nil {
+			return err
+		}
+		im.counts.Strokes++
+	}
+	return nil
+}
+
+func (im *importer) addProtocols(ctx context.Context, b *Bundle) error {
+	cx := im.lib.context()
+	for i := range b.Protocols {
+		p := &b.Protocols[i]
+		at := fmt.Sprintf("/protocols/%d", i)
+		if _, there := im.plans[p.Key]; there {
+			im.fault(at+"/key", "There is a protocol with the key %q already.", p.Key)
+			continue
+		}
+		if ps := p.Validate(cx, at); len(ps) > 0 {
+			im.faults = append(im.faults, ps...)
+			continue
+		}
+		if e := protocol.Evaluate(p, cx); e.Worst() == protocol.Stopping {
+			im.fault(at, "%s breaks an absolute limit (%s, step %s) and cannot be brought in.", p.Name, e.Findings[0].Code, strings.Join(e.Findings[0].Steps, ", "))
+			continue
+		}
+		id := newID()
+		im.plans[p.Key] = plan{id, 1, *p}
+		if err := im.tx.AddProtocol(ctx, id, p.Key, im.now); err != nil {
+			return err
+		}
+		if err := im.tx.AddVersion(ctx, id, 1, p, im.now, nil); err != nil {
+			return err
+		}
+		im.counts.Protocols++
+	}
+	return nil
+}
+
+func (im *importer) addClients(ctx context.Context, b *Bundle) error {
+	today := im.now.In(im.st.Zone()).Format(time.DateOnly)
+	for i, bc := range b.Clients {
+		at := fmt.Sprintf("/clients/%d", i)
+		if _, there := im.clients[bc.Key]; there {
+			im.fault(at+"/key", "The key %q stands here twice.", bc.Key)
+			continue
+		}
+		c := &Client{ID: newID(), CreatedAt: im.now, ClientFields: ClientFields{Name: bc.Name, Email: bc.Email, Phone: bc.Phone, BirthDate: bc.BirthDate, SkinType: bc.SkinType, SkinStates: bc.SkinStates, Phototype: bc.Phototype, Note: bc.Note}}
+		if c.SkinStates == nil {
+			c.SkinStates = []string{}
+		}
+		var bad *InputError
+		if err := checkClient(&c.ClientFields, today); errors.As(err, &bad) {
+			im.fault(at+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
+			continue
+		}
+		im.clients[bc.Key] = c.ID
+		if err := im.tx.AddClient(ctx, c); err != nil {
+			return err
+		}
+		im.counts.Clients++
+	}
+	return nil
+}
+
+func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
+	today := im.now.In(im.st.Zone())
+	for i := range b.Visits {
+		bv := &b.Visits[i]
+		at := fmt.Sprintf("/visits/%d", i)
+		client, ok1 := im.clients[bv.Client]
+		person, ok2 := im.people[bv.Practitioner]
+		room, ok3 := im.rooms[bv.Room]
+		pl, ok4 := im.plans[bv.Protocol]
+		day, ok5 := bundleDay(bv.Day, today)
+		for _, c := range []struct {
+			ok         bool
+			field, val string
+		}{{ok1, "client", bv.Client}, {ok2, "practitioner", bv.Practitioner}, {ok3, "room", bv.Room}, {ok4 && pl.version > 0, "protocol", bv.Protocol}, {ok5, "day", bv.Day}} {
+			if !c.ok {
+				im.fault(at+"/"+c.field, "There is no %s %q.", c.field, c.val)
+			}
+		}
+		start, err := time.ParseInLocation("2006-01-02 15:04", day+" "+bv.Time, im.st.Zone())
+		if err != nil {
+			im.fault(at+"/time", "%q is not a time of day.", bv.Time)
+		}
+		if len(im.faults) > 0 {
+			continue
+		}
+		v := &Visit{ID: newID(), Client: client, Practitioner: person, Room: room, Protocol: pl.id, Version: pl.version, StartsAt: start,
+			EndsAt: start.Add(time.Duration(pl.body.Minutes.Sold) * time.Minute), State: bv.State, CreatedAt: im.now}
+		v.BusyUntil = v.EndsAt.Add(time.Duration(pl.body.Minutes.Reset) * time.Minute)
+		if bv.Record != nil {
+			v.State = InRoom // closed below, with its record
+		}
+		if err := im.tx.AddVisit(ctx, v); err != nil {
+			var taken *TakenError
+			if errors.As(err, &taken) {
+				im.fault(at, "The %s is taken at that time by another visit.", taken.What)
+				return im.stop()
+			}
+			return err
+		}
+		im.counts.Visits++
+		if err := im.tx.AddVisitChange(ctx, v.ID, v.State, nil, im.now); err != nil {
+			return err
+		}
+		if bv.Record != nil {
+			if err := im.addRecord(ctx, v, pl, bv.Record, at+"/record"); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func (im *importer) addRecord(ctx context.Context, v *Visit, pl plan, br *BundleRecord, at string) error {
+	t := &Treatment{Visit: v.ID, Plan: pl.body, Changes: []screening.Change{}, Progress: Progress{Since: v.StartsAt, Skipped: []string{}}, Record: Record{Note: br.Note, Uses: []RecordUse{}}, StartedAt: v.StartsAt}
+	for _, u := range br.Uses {
+		t.Record.Uses = append(t.Record.Uses, RecordUse{Product: u.Product, Planned: amount(u.Planned), Real: amount(u.Real)})
+	}
+	if err := im.tx.AddTreatment(ctx, t); err != nil {
+		return err
+	}
+	end := v.EndsAt
+	t.FinishedAt = &end
+	if err := im.s.takeFromShelf(ctx, im.tx, t, v.StartsAt.In(im.st.Zone()).Format(time.DateOnly), nil, end); err != nil {
+		var bad *InputError
+		if errors.As(err, &bad) {
+			im.fault(at+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
+			return im.stop()
+		}
+		return err
+	}
+	return im.s.closeVisit(ctx, im.tx, t, nil, end)
+}

@@ -1,0 +1,178 @@
+package studio
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/screening"
+)
+
+// ClientPage is how many clients a list holds.
+const ClientPage = 50
+
+// Clients lists clients by name, those that match a search, after a cursor
+// (the name and id of the last one seen).
+func (s *Service) Clients(ctx context.Context, a *Actor, search, after string) (list []ClientLine, next string, err error) {
+	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		list, err = tx.Clients(ctx, strings.TrimSpace(search), after, ClientPage+1, s.Now())
+		return err
+	})
+	if len(list) > ClientPage {
+		list = list[:ClientPage]
+		last := list[ClientPage-1]
+		next = strings.ToLower(last.Name) + "|" + last.ID.String()
+	}
+	if a.Role == FrontDesk {
+		for i := range list {
+			list[i].States = []string{}
+		}
+	}
+	return list, next, err
+}
+
+// ClientFile is a client with visits and screenings. The front desk gets no
+// screenings, states or notes.
+type ClientFile struct {
+	Client     Client
+	Visits     []VisitLine
+	Screenings []Screening
+}
+
+// Client opens a client's file; the look is logged.
+func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFile, error) {
+	var f ClientFile
+	err := s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		c, err := tx.Client(ctx, id)
+		if err != nil {
+			return err
+		}
+		f.Client = *c
+		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
+			return err
+		}
+		if a.Role == FrontDesk {
+			f.Client.SkinStates, f.Client.Note, f.Screenings = []string{}, "", []Screening{}
+			return nil
+		}
+		if f.Screenings, err = tx.Screenings(ctx, id); err != nil {
+			return err
+		}
+		return s.audit(ctx, tx, a, "look", "client", id)
+	})
+	return &f, err
+}
+
+// SaveClient adds a client (id nil) or changes one.
+func (s *Service) SaveClient(ctx context.Context, a *Actor, id *uuid.UUID, in ClientFields) (*Client, error) {
+	c := &Client{ClientFields: in, CreatedAt: s.Now()}
+	c.Name = strings.TrimSpace(in.Name)
+	if c.SkinStates == nil {
+		c.SkinStates = []string{}
+	}
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		if err := checkClient(&c.ClientFields, s.today(st)); err != nil {
+			return err
+		}
+		action := "add"
+		if id == nil {
+			c.ID = newID()
+			if err := tx.AddClient(ctx, c); err != nil {
+				return err
+			}
+		} else {
+			was, err := tx.Client(ctx, *id)
+			if err != nil {
+				return err
+			}
+			c.ID, c.CreatedAt, action = was.ID, was.CreatedAt, "change"
+			if a.Role == FrontDesk { // they neither see nor change these
+				c.SkinStates, c.Note = was.SkinStates, was.Note
+			}
+			if err := tx.UpdateClient(ctx, c); err != nil {
+				return err
+			}
+		}
+		return s.audit(ctx, tx, a, action, "client", c.ID)
+	})
+	return c, err
+}
+
+var skinStates = []string{"sensitive", "dehydrated", "mature", "acne-prone", "rosacea-prone", "couperose", "pigmentation-prone"}
+
+func checkClient(c *ClientFields, today string) error {
+	if c.Name == "" {
+		return problem("/name", "Give the client a name.")
+	}
+	if c.BirthDate != "" {
+		if _, err := time.Parse(time.DateOnly, c.BirthDate); err != nil || c.BirthDate > today {
+			return problem("/birthDate", "Write the birth date as year-month-day, not later than today.")
+		}
+	}
+	if c.Email != "" && !strings.Contains(c.Email, "@") {
+		return problem("/email", "An e-mail address has an @ in it. Leave it empty if there is none.")
+	}
+	for _, st := range c.SkinStates {
+		if !slices.Contains(skinStates, st) {
+			return problem("/skinStates", "There is no skin state %q.", st)
+		}
+	}
+	return nil
+}
+
+// Pack returns the rules in force at the studio.
+func (s *Service) Pack() *screening.Pack { return screening.Trade() }
+
+// Screen judges the answers of a door check and keeps them as they are today.
+// Answers may be for a visit, or on their own.
+func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]screening.Answer) (*Screening, error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	var out *Screening
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		c, err := tx.Client(ctx, client)
+		if err != nil {
+			return err
+		}
+		if visit != nil {
+			v, err := tx.Visit(ctx, *visit)
+			if err != nil {
+				return err
+			}
+			if v.Client != client {
+				return problem("/visit", "That visit belongs to another client.")
+			}
+		}
+		pack, day := s.Pack(), screening.Day(s.today(st))
+		if ps := pack.Check(answers, day); len(ps) > 0 {
+			return &InputError{ps}
+		}
+		out = &Screening{ID: newID(), Client: client, Visit: visit, Day: string(day), Answers: answers, PackVersion: pack.Version,
+			Result: pack.Evaluate(answers, c.SkinStates, day), Account: a.Account, At: s.Now()}
+		if err := tx.AddScreening(ctx, out); err != nil {
+			return err
+		}
+		return s.audit(ctx, tx, a, "screen", "client", client)
+	})
+	return out, err
+}
+
+// todaysScreening returns the newest screening of the day that may be used for
+// a visit: made for it, or for no visit in particular. A check at the door is
+// valid that day only.
+func todaysScreening(ctx context.Context, tx Tx, client uuid.UUID, visit *uuid.UUID, today string) (*Screening, error) {
+	list, err := tx.Screenings(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	for i := range list {
+		if sc := &list[i]; sc.Day == today && (sc.Visit == nil || visit == nil || *sc.Visit == *visit) {
+			return sc, nil
+		}
+	}
+	return nil, ErrNotFound
+}

@@ -1,0 +1,173 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/shelf"
+)
+
+// ShelfLine is a product with what is left of it.
+type ShelfLine struct {
+	Product Product
+	Lots    []Lot
+	// Left is what may still be used; Blocked what is past its day.
+	Left, Blocked decimal.Decimal
+	// Usual is what one treatment plans, at most; Treatments how many whole ones are left.
+	Usual      decimal.Decimal
+	Treatments int
+	Order      bool
+}
+
+// Shelf lists products by name with lots, first to expire first.
+func (s *Service) Shelf(ctx context.Context, a *Actor) ([]ShelfLine, error) {
+	var out []ShelfLine
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		lib, err := readLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		lots, err := tx.Lots(ctx)
+		if err != nil {
+			return err
+		}
+		usual, err := s.usualAmounts(ctx, tx, a, lib)
+		if err != nil {
+			return err
+		}
+		for _, p := range lib.Products {
+			line := ShelfLine{Product: p, Lots: []Lot{}, Usual: usual[p.Key]}
+			for _, l := range lots {
+				if l.Product != p.ID {
+					continue
+				}
+				line.Lots = append(line.Lots, l)
+				if l.Usable(s.today(st)) {
+					line.Left = line.Left.Add(l.Left)
+				} else {
+					line.Blocked = line.Blocked.Add(l.Left)
+				}
+			}
+			line.Treatments = shelf.TreatmentsLeft(line.Left, line.Usual)
+			line.Order = line.Left.LessThan(p.ReorderAt)
+			out = append(out, line)
+		}
+		return nil
+	})
+	return out, err
+}
+
+// usualAmounts is the most that any published protocol takes of each product.
+func (s *Service) usualAmounts(ctx context.Context, tx Tx, a *Actor, lib *Library) (map[string]decimal.Decimal, error) {
+	list, err := tx.Protocols(ctx, a.Account)
+	if err != nil {
+		return nil, err
+	}
+	usual := map[string]decimal.Decimal{}
+	for _, pl := range list {
+		if pl.Version == 0 {
+			continue
+		}
+		for _, st := range pl.Body.Steps {
+			if st.Use == nil {
+				continue
+			}
+			for i := range lib.Products {
+				if p := &lib.Products[i]; p.Key == st.Use.Product {
+					mL, _ := st.Use.Amount.In(&p.Product)
+					usual[p.Key] = decimal.Max(usual[p.Key], inUnit(p, mL))
+				}
+			}
+		}
+	}
+	return usual, nil
+}
+
+// NewLot is a delivery to put on the shelf.
+type NewLot struct {
+	Product    uuid.UUID
+	Number     string
+	Expiry     string
+	MonthsOpen int
+	Amount     decimal.Decimal
+	Cost       decimal.Decimal // of the whole lot
+}
+
+// ReceiveLot puts a delivery on the shelf.
+func (s *Service) ReceiveLot(ctx context.Context, a *Actor, n NewLot) error {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return err
+	}
+	if strings.TrimSpace(n.Number) == "" {
+		return problem("/number", "Copy the lot number from the pack.")
+	}
+	if _, err := time.Parse(time.DateOnly, n.Expiry); err != nil {
+		return problem("/expiry", "Write the expiry as year-month-day.")
+	}
+	if !n.Amount.IsPositive() {
+		return problem("/amount", "Say how much was received; it must be above 0.")
+	}
+	if n.Cost.IsNegative() {
+		return problem("/cost", "The cost cannot be below 0.")
+	}
+	return s.in(ctx, a, func(tx Tx, st *Studio) error {
+		today := s.today(st)
+		l := &Lot{UUID: newID(), Product: n.Product, Received: today}
+		l.Number, l.Expiry, l.MonthsOpen = strings.TrimSpace(n.Number), n.Expiry, n.MonthsOpen
+		l.UnitCost = n.Cost.DivRound(n.Amount, 6)
+		if err := tx.AddLot(ctx, l); err != nil {
+			if errors.Is(err, ErrExists) {
+				return problem("/number", "Lot %s of this product is on the shelf already.", l.Number)
+			}
+			return err
+		}
+		return tx.AddMovement(ctx, &Movement{ID: newID(), Lot: l.UUID, Kind: shelf.Receive, Amount: n.Amount, Account: &a.Account, At: s.Now()})
+	})
+}
+
+// Counter adds a movement that corrects a lot: waste, dispose, stocktake and
+// the like. What leaves is negative; a lot never goes below zero.
+func (s *Service) Counter(ctx context.Context, a *Actor, lot uuid.UUID, kind shelf.Kind, amount decimal.Decimal, note string) error {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return err
+	}
+	if kind == shelf.Treatment || kind == shelf.Receive {
+		return problem("/kind", "Treatments and deliveries are not written by hand here.")
+	}
+	if amount.IsZero() {
+		return problem("/amount", "Say how much.")
+	}
+	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		find := func() (*Lot, error) {
+			lots, err := tx.Lots(ctx)
+			if err != nil {
+				return nil, err
+			}
+			for i := range lots {
+				if lots[i].UUID == lot {
+					return &lots[i], nil
+				}
+			}
+			return nil, ErrNotFound
+		}
+		l, err := find()
+		if err != nil {
+			return err
+		}
+		if err := tx.LockLots(ctx, []uuid.UUID{l.Product}); err != nil {
+			return err
+		}
+		if l, err = find(); err != nil { // what is left, now that nobody else can take from it
+			return err
+		}
+		if l.Left.Add(amount).IsNegative() {
+			return problem("/amount", "Only %s is left in lot %s.", l.Left, l.Number)
+		}
+		return tx.AddMovement(ctx, &Movement{ID: newID(), Lot: lot, Kind: kind, Amount: amount, Account: &a.Account, Note: note, At: s.Now()})
+	})
+}
