@@ -1,0 +1,124 @@
+package exchange_test
+
+import (
+	"os"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/exchange"
+	"softpalm/internal/studio"
+)
+
+func demo(t testing.TB) (*studio.Bundle, *protocol.Context) {
+	t.Helper()
+	data, err := os.ReadFile("../../demo/studio.json")
+	require.NoError(t, err)
+	b, err := exchange.ReadBundle(data)
+	require.NoError(t, err)
+	c := &protocol.Context{Strokes: map[string]*stroke.Stroke{}, Products: map[string]*film.Product{}, Tools: map[string]protocol.Tool{}}
+	for i := range b.Strokes {
+		c.Strokes[b.Strokes[i].Key] = &b.Strokes[i]
+	}
+	for _, p := range b.Products {
+		c.Products[p.Key] = &film.Product{Key: p.Key, Name: p.Name, Form: p.Form, FullDose: p.FullDose, RangeMin: p.RangeMin, RangeMax: p.RangeMax, DropsPerML: p.DropsPerML, MLPerPress: p.MLPerPress, Density: p.Density, Tags: p.Tags, Unsuited: p.Unsuited}
+	}
+	for _, tl := range b.Tools {
+		c.Tools[tl.Key] = tl
+	}
+	return b, c
+}
+
+// Both demo protocols are complete enough to sell and pass their own checks:
+// nothing is found, and hands-on time lies within 15 s of its slot.
+func TestDemoProtocolsPassTheirChecks(t *testing.T) {
+	b, ctx := demo(t)
+	require.Len(t, b.Protocols, 2)
+	for _, p := range b.Protocols {
+		require.Empty(t, p.Validate(ctx, ""), p.Name)
+		e := protocol.Evaluate(&p, ctx)
+		for _, f := range e.Findings {
+			t.Errorf("%s: %s %v %v", p.Name, f.ID, f.Severity, f.Values)
+		}
+		assert.LessOrEqual(t, e.Seconds, float64(e.SlotSeconds), p.Name)
+		assert.GreaterOrEqual(t, e.Seconds, float64(e.SlotSeconds-protocol.FitGrace), p.Name)
+	}
+}
+
+// Whatever the door check says, a tailored demo protocol works no excluded
+// place, passes no cap and has no finding that stops; with nothing to do it is
+// the same protocol.
+func TestTailoringTheDemo(t *testing.T) {
+	b, ctx := demo(t)
+	pack := screening.Trade()
+	for _, p := range b.Protocols {
+		same := screening.Tailor(&p, ctx, screening.Merge(nil))
+		assert.Equal(t, p, *same.Protocol)
+		assert.Empty(t, same.Changes)
+		for _, rule := range pack.Rules {
+			answers := map[string]screening.Answer{rule.ID: {Yes: true, Day: "2026-11-23", Zones: []screening.Place{{Zone: "cheekbone", Side: "left"}, {Zone: "temple", Side: "both"}}}}
+			res := pack.Evaluate(answers, nil, "2026-11-24")
+			c := screening.Merge(res.Outcomes)
+			got := screening.Tailor(&p, ctx, c)
+			for _, f := range got.Evaluation.Findings {
+				if f.Severity == protocol.Stopping {
+					assert.True(t, got.Refused, "%s, %s: %s stands but is not refused", p.Name, rule.ID, f.ID)
+				}
+			}
+			for _, r := range got.Evaluation.Steps {
+				for _, o := range res.Outcomes {
+					breaks(t, ctx, &r, o, p.Name+", "+rule.ID)
+				}
+			}
+			assert.LessOrEqual(t, got.Evaluation.Seconds, float64(got.Evaluation.SlotSeconds)+0.5, "%s, %s overruns", p.Name, rule.ID)
+			for _, ch := range got.Changes {
+				assert.True(t, ch.Did == screening.Refitted || ch.Title != "" && ch.Why != "", "%s, %s: a change without a reason: %+v", p.Name, rule.ID, ch)
+			}
+		}
+	}
+}
+
+func breaks(t *testing.T, ctx *protocol.Context, r *protocol.Resolved, o screening.Applied, what string) {
+	for _, pt := range r.Path {
+		for _, pl := range o.Places {
+			if pl.Zone != pt.Zone {
+				continue
+			}
+			switch o.Kind {
+			case screening.LeaveOut:
+				free := pl.Side == "left" && r.Sides == stroke.RightOnly || pl.Side == "right" && r.Sides == stroke.LeftOnly
+				assert.True(t, free, "%s: %s works %s", what, r.ID, pt.Zone)
+			case screening.Cap:
+				assert.LessOrEqual(t, pt.Pressure, o.Outcome.Pressure, "%s: %s on %s", what, r.ID, pt.Zone)
+			}
+		}
+		if o.Kind == screening.Cap && len(o.Places) == 0 {
+			assert.LessOrEqual(t, pt.Pressure, o.Outcome.Pressure, "%s: %s on %s", what, r.ID, pt.Zone)
+		}
+	}
+	if o.Kind == screening.Exclude {
+		assert.NotContains(t, o.Outcome.Families, r.Family, what)
+		assert.NotContains(t, o.Outcome.Intents, string(r.Intent), what)
+		if r.Tool != nil {
+			assert.NotContains(t, o.Outcome.Tools, ctx.Tools[r.Tool.Key].Kind, what)
+		}
+	}
+}
+
+// The studio's file covers what the handbook asks of the demo.
+func TestDemoIsWhole(t *testing.T) {
+	b, _ := demo(t)
+	assert.GreaterOrEqual(t, len(b.Strokes), 30)
+	assert.Len(t, b.Practitioners, 3)
+	assert.Len(t, b.Rooms, 2)
+	assert.Len(t, b.Products, 12)
+	assert.Len(t, b.Tools, 8)
+	assert.GreaterOrEqual(t, len(b.Clients), 30)
+	assert.True(t, slices.ContainsFunc(b.Visits, func(v studio.BundleVisit) bool { return v.Record != nil }))
+}
