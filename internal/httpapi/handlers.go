@@ -35,7 +35,16 @@ func reply[T any](v T, err error) (*body[T], error) {
 	return &body[T]{v}, nil
 }
 
-type byID struct {
+// listed makes an absent list an empty one.
+func listed(s []string) []string {
+	if s == nil {
+		return []string{}
+	}
+	return s
+}
+
+// ByID is the id in a path.
+type ByID struct {
 	ID uuid.UUID `path:"id" format:"uuid"`
 }
 
@@ -90,7 +99,7 @@ func (h *handlers) registerClients(api huma.API) {
 		list, next, err := h.svc.Clients(ctx, actor(ctx), in.Search, in.After)
 		return reply(ClientListView{list, next}, err)
 	})
-	huma.Register(api, closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"), func(ctx context.Context, in *byID) (*body[ClientFileView], error) {
+	huma.Register(api, closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"), func(ctx context.Context, in *ByID) (*body[ClientFileView], error) {
 		f, err := h.svc.Client(ctx, actor(ctx), in.ID)
 		return reply(ClientFileView{f.Client, f.Visits, f.Screenings}, err)
 	})
@@ -99,7 +108,7 @@ func (h *handlers) registerClients(api huma.API) {
 		return reply(c, err)
 	})
 	huma.Register(api, closed("change-client", http.MethodPut, "/api/clients/{id}", "Change a client"), func(ctx context.Context, in *struct {
-		byID
+		ByID
 		Body studio.ClientFields
 	}) (*body[*studio.Client], error) {
 		c, err := h.svc.SaveClient(ctx, actor(ctx), &in.ID, in.Body)
@@ -109,7 +118,7 @@ func (h *handlers) registerClients(api huma.API) {
 		return reply(h.svc.Pack(), nil)
 	})
 	huma.Register(api, closed("screen-client", http.MethodPost, "/api/clients/{id}/screenings", "Judge and keep a door check"), func(ctx context.Context, in *struct {
-		byID
+		ByID
 		Body struct {
 			Visit   *uuid.UUID                  `json:"visit,omitempty" format:"uuid"`
 			Answers map[string]screening.Answer `json:"answers"`
@@ -119,7 +128,7 @@ func (h *handlers) registerClients(api huma.API) {
 		return reply(sc, err)
 	})
 	huma.Register(api, closed("tailor-for-client", http.MethodGet, "/api/clients/{id}/tailored/{protocol}", "A protocol tailored to today's door check"), func(ctx context.Context, in *struct {
-		byID
+		ByID
 		Protocol uuid.UUID `path:"protocol" format:"uuid"`
 	}) (*body[TailoredView], error) {
 		return tailored(h.svc.TailorFor(ctx, actor(ctx), in.Protocol, 0, in.ID))
@@ -227,11 +236,11 @@ func (h *handlers) registerProtocols(api huma.API) {
 		out := make([]ProtocolListView, len(list))
 		for i, p := range list {
 			b := &p.Body
-			out[i] = ProtocolListView{p.ID, p.Key, b.Name, b.Summary, p.Version, p.HasDraft, len(b.Steps), b.Minutes.Sold, b.Minutes.HandsOn, b.Minutes.Reset, b.Price.Amount, b.Price.Currency, b.Concerns, b.SkinTypes, p.PublishedAt}
+			out[i] = ProtocolListView{p.ID, p.Key, b.Name, b.Summary, p.Version, p.HasDraft, len(b.Steps), b.Minutes.Sold, b.Minutes.HandsOn, b.Minutes.Reset, b.Price.Amount, b.Price.Currency, listed(b.Concerns), listed(b.SkinTypes), p.PublishedAt}
 		}
 		return reply(out, err)
 	})
-	huma.Register(api, closed("open-protocol", http.MethodGet, "/api/protocols/{id}", "Open a protocol: your draft, or the newest version"), func(ctx context.Context, in *byID) (*body[OpenedView], error) {
+	huma.Register(api, closed("open-protocol", http.MethodGet, "/api/protocols/{id}", "Open a protocol: your draft, or the newest version"), func(ctx context.Context, in *ByID) (*body[OpenedView], error) {
 		o, err := h.svc.OpenProtocol(ctx, actor(ctx), in.ID)
 		return reply(OpenedView{in.ID, o.Version, o.HasDraft, o.Draft.Revision, o.Draft.BasedOn, o.Draft.Body, o.Evaluation}, err)
 	})
@@ -240,7 +249,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 		return reply(IDView{id}, err)
 	})
 	huma.Register(api, closed("save-draft", http.MethodPut, "/api/protocols/{id}/draft", "Keep your draft"), func(ctx context.Context, in *struct {
-		byID
+		ByID
 		Body struct {
 			Revision int               `json:"revision" minimum:"0"`
 			BasedOn  int               `json:"basedOn" minimum:"0"`
@@ -250,10 +259,10 @@ func (h *handlers) registerProtocols(api huma.API) {
 		n, err := h.svc.SaveDraft(ctx, actor(ctx), in.ID, in.Body.Revision, in.Body.BasedOn, &in.Body.Protocol)
 		return reply(NumberView{n}, err)
 	})
-	huma.Register(api, closed("drop-draft", http.MethodDelete, "/api/protocols/{id}/draft", "Go back to the newest version"), func(ctx context.Context, in *byID) (*nothing, error) {
+	huma.Register(api, closed("drop-draft", http.MethodDelete, "/api/protocols/{id}/draft", "Go back to the newest version"), func(ctx context.Context, in *ByID) (*nothing, error) {
 		return nil, answer(h.svc.DropDraft(ctx, actor(ctx), in.ID))
 	})
-	huma.Register(api, closed("publish-protocol", http.MethodPost, "/api/protocols/{id}/versions", "Publish your draft as the next version"), func(ctx context.Context, in *byID) (*body[NumberView], error) {
+	huma.Register(api, closed("publish-protocol", http.MethodPost, "/api/protocols/{id}/versions", "Publish your draft as the next version"), func(ctx context.Context, in *ByID) (*body[NumberView], error) {
 		n, err := h.svc.Publish(ctx, actor(ctx), in.ID)
 		return reply(NumberView{n}, err)
 	})
@@ -321,12 +330,12 @@ func (h *handlers) registerDiary(api huma.API) {
 		v, err := h.svc.Book(ctx, actor(ctx), studio.NewVisit{ID: b.ID, Client: b.Client, Practitioner: b.Practitioner, Room: b.Room, Protocol: b.Protocol, Start: b.Start})
 		return reply(v, err)
 	})
-	huma.Register(api, closed("get-visit", http.MethodGet, "/api/visits/{id}", "A visit"), func(ctx context.Context, in *byID) (*body[*studio.VisitLine], error) {
+	huma.Register(api, closed("get-visit", http.MethodGet, "/api/visits/{id}", "A visit"), func(ctx context.Context, in *ByID) (*body[*studio.VisitLine], error) {
 		v, err := h.svc.Visit(ctx, actor(ctx), in.ID)
 		return reply(v, err)
 	})
 	huma.Register(api, closed("set-visit-state", http.MethodPost, "/api/visits/{id}/state", "Move a visit on"), func(ctx context.Context, in *struct {
-		byID
+		ByID
 		Body struct {
 			State studio.VisitState `json:"state" enum:"confirmed,arrived,cancelled,no-show"`
 		}
@@ -375,13 +384,13 @@ func record(r *studio.RecordView, err error) (*body[RecordView], error) {
 }
 
 func (h *handlers) registerTreatments(api huma.API) {
-	huma.Register(api, closed("get-plan", http.MethodGet, "/api/visits/{id}/plan", "The visit's plan tailored to today's door check"), func(ctx context.Context, in *byID) (*body[TailoredView], error) {
+	huma.Register(api, closed("get-plan", http.MethodGet, "/api/visits/{id}/plan", "The visit's plan tailored to today's door check"), func(ctx context.Context, in *ByID) (*body[TailoredView], error) {
 		return tailored(h.svc.PlanFor(ctx, actor(ctx), in.ID))
 	})
-	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *byID) (*nothing, error) {
+	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *ByID) (*nothing, error) {
 		return nil, answer(h.svc.StartTreatment(ctx, actor(ctx), in.ID))
 	})
-	huma.Register(api, closed("get-room", http.MethodGet, "/api/visits/{id}/room", "What the room shows"), func(ctx context.Context, in *byID) (*body[RoomGuideView], error) {
+	huma.Register(api, closed("get-room", http.MethodGet, "/api/visits/{id}/room", "What the room shows"), func(ctx context.Context, in *ByID) (*body[RoomGuideView], error) {
 		r, err := h.svc.Room(ctx, actor(ctx), in.ID)
 		if err != nil {
 			return nil, answer(err)
@@ -393,16 +402,16 @@ func (h *handlers) registerTreatments(api huma.API) {
 		return reply(v, nil)
 	})
 	huma.Register(api, closed("save-progress", http.MethodPut, "/api/visits/{id}/progress", "Keep where the room is"), func(ctx context.Context, in *struct {
-		byID
+		ByID
 		Body studio.Progress
 	}) (*nothing, error) {
 		return nil, answer(h.svc.SaveProgress(ctx, actor(ctx), in.ID, in.Body))
 	})
-	huma.Register(api, closed("get-record", http.MethodGet, "/api/visits/{id}/record", "The treatment's record"), func(ctx context.Context, in *byID) (*body[RecordView], error) {
+	huma.Register(api, closed("get-record", http.MethodGet, "/api/visits/{id}/record", "The treatment's record"), func(ctx context.Context, in *ByID) (*body[RecordView], error) {
 		return record(h.svc.Record(ctx, actor(ctx), in.ID))
 	})
 	type recordIn struct {
-		byID
+		ByID
 		Body struct {
 			Note string `json:"note" maxLength:"8000"`
 			Uses []struct {
@@ -484,7 +493,7 @@ func (h *handlers) registerShelf(api huma.API) {
 		return nil, answer(h.svc.ReceiveLot(ctx, actor(ctx), studio.NewLot{Product: b.Product, Number: b.Number, Expiry: b.Expiry, MonthsOpen: b.MonthsOpen, Amount: b.Amount, Cost: b.Cost}))
 	})
 	huma.Register(api, closed("counter-lot", http.MethodPost, "/api/lots/{id}/movements", "Correct a lot by a movement"), func(ctx context.Context, in *struct {
-		byID
+		ByID
 		Body struct {
 			Kind   shelf.Kind      `json:"kind" enum:"waste,tester,retail,stocktake,dispose,return"`
 			Amount decimal.Decimal `json:"amount"`

@@ -47,6 +47,7 @@ func newProblem(status int, code, detail string) *Problem {
 }
 
 func init() {
+	huma.DefaultArrayNullable = false // lists are empty, never null
 	// huma asks these for its own errors: bodies that cannot be read or do not
 	// fit their description.
 	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {

@@ -115,13 +115,13 @@ func (h *handlers) registerSession(api huma.API) {
 		return o, nil
 	})
 	huma.Register(api, open("sign-in", http.MethodPost, "/api/sign-in", "Begin a session"), func(ctx context.Context, in *struct {
-		origin
+		Origin
 		Body struct {
 			Email    string `json:"email" maxLength:"200"`
 			Password string `json:"password" maxLength:"200"`
 		}
 	}) (*out, error) {
-		s, err := h.svc.SignIn(ctx, in.Body.Email, in.Body.Password, in.from)
+		s, err := h.svc.SignIn(ctx, in.Body.Email, in.Body.Password, in.From)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -136,16 +136,18 @@ func (h *handlers) registerSession(api huma.API) {
 	})
 }
 
-// origin is where a request comes from, for the throttle.
-type origin struct{ from string }
+// Origin is where a request comes from, for the throttle.
+type Origin struct {
+	From string `hidden:"true" json:"-"`
+}
 
 // Resolve reads the address of the other end; what a header claims is not believed.
-func (o *origin) Resolve(ctx huma.Context) []error {
+func (o *Origin) Resolve(ctx huma.Context) []error {
 	host, _, err := net.SplitHostPort(ctx.RemoteAddr())
 	if err != nil {
 		host = ctx.RemoteAddr()
 	}
-	o.from = host
+	o.From = host
 	return nil
 }
 

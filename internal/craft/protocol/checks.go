@@ -23,6 +23,12 @@ func (e *Evaluation) add(code Code, sev Severity, basis Basis, vals values, fixe
 			return // one of a kind a step is enough
 		}
 	}
+	if steps == nil {
+		steps = []string{}
+	}
+	if fixes == nil {
+		fixes = []Fix{}
+	}
 	e.Findings = append(e.Findings, Finding{id, code, sev, steps, vals, basis, fixes})
 }
 

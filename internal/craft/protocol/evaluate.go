@@ -149,7 +149,7 @@ func (e *Evaluation) Worst() Severity {
 // timeline, film, drainage and findings. The cost is linear in visits and path
 // lengths. The protocol is not changed.
 func Evaluate(p *Protocol, ctx *Context) *Evaluation {
-	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60}
+	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60, Opened: []Opened{}, Products: []Planned{}, Tools: []string{}}
 	e.Steps = make([]Resolved, len(p.Steps))
 	for i := range p.Steps {
 		resolve(&e.Steps[i], &p.Steps[i], p, ctx)
@@ -192,6 +192,9 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context) {
 	}
 	if len(s.Parts) > 0 {
 		r.Parts = s.Parts
+	}
+	if r.Parts == nil {
+		r.Parts = []stroke.Part{}
 	}
 	if s.Anchor != nil {
 		r.Anchor = s.Anchor

@@ -1,0 +1,86 @@
+import { queryOptions } from "@tanstack/react-query";
+import { api, take } from "./client";
+
+export const sessionQuery = queryOptions({
+	queryKey: ["session"],
+	queryFn: async () => {
+		const v = await take(api.GET("/api/session"));
+		return { ...v, skew: new Date(v.now).getTime() - Date.now() };
+	},
+	staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const libraryQuery = queryOptions({
+	queryKey: ["library"],
+	queryFn: () => take(api.GET("/api/library")),
+	staleTime: 60_000,
+});
+
+export const dayQuery = (date: string) =>
+	queryOptions({
+		queryKey: ["day", date],
+		queryFn: () => take(api.GET("/api/day", { params: { query: { date } } })),
+		refetchInterval: 20_000,
+	});
+
+export const clientsQuery = (search: string) =>
+	queryOptions({ queryKey: ["clients", search], queryFn: () => take(api.GET("/api/clients", { params: { query: { search } } })) });
+
+export const clientQuery = (id: string) =>
+	queryOptions({ queryKey: ["client", id], queryFn: () => take(api.GET("/api/clients/{id}", { params: { path: { id } } })) });
+
+export const rulesQuery = queryOptions({
+	queryKey: ["rules"],
+	queryFn: () => take(api.GET("/api/screening/rules")),
+	staleTime: 600_000,
+});
+
+export const protocolsQuery = queryOptions({ queryKey: ["protocols"], queryFn: () => take(api.GET("/api/protocols")) });
+
+export const protocolQuery = (id: string) =>
+	queryOptions({
+		queryKey: ["protocol", id],
+		queryFn: () => take(api.GET("/api/protocols/{id}", { params: { path: { id } } })),
+		gcTime: 0,
+		staleTime: Number.POSITIVE_INFINITY,
+	});
+
+export const tailoredQuery = (client: string, protocol: string) =>
+	queryOptions({
+		queryKey: ["tailored", client, protocol],
+		queryFn: () => take(api.GET("/api/clients/{id}/tailored/{protocol}", { params: { path: { id: client, protocol } } })),
+		retry: false,
+	});
+
+export const visitQuery = (id: string) =>
+	queryOptions({ queryKey: ["visit", id], queryFn: () => take(api.GET("/api/visits/{id}", { params: { path: { id } } })) });
+
+export const planQuery = (id: string) =>
+	queryOptions({
+		queryKey: ["plan", id],
+		queryFn: () => take(api.GET("/api/visits/{id}/plan", { params: { path: { id } } })),
+		retry: false,
+	});
+
+export const roomQuery = (id: string) =>
+	queryOptions({
+		queryKey: ["room", id],
+		queryFn: () => take(api.GET("/api/visits/{id}/room", { params: { path: { id } } })),
+		gcTime: 0,
+		staleTime: Number.POSITIVE_INFINITY,
+	});
+
+export const recordQuery = (id: string) =>
+	queryOptions({
+		queryKey: ["record", id],
+		queryFn: () => take(api.GET("/api/visits/{id}/record", { params: { path: { id } } })),
+		staleTime: 0,
+		gcTime: 0,
+	});
+
+export type FreeTimesOf = { protocol: string; client: string; practitioner: string; from: string; days: number };
+
+export const freeTimesQuery = (q: FreeTimesOf) =>
+	queryOptions({ queryKey: ["free", q], queryFn: () => take(api.GET("/api/free-times", { params: { query: q } })), staleTime: 5_000 });
+
+export const shelfQuery = queryOptions({ queryKey: ["shelf"], queryFn: () => take(api.GET("/api/shelf")) });

@@ -1,0 +1,361 @@
+import { type KeyboardEvent, memo, type PointerEvent, useId, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { Schemas } from "../api/client";
+import { intentLook } from "../face/intents";
+import { clock } from "../format";
+import { phaseWords } from "../words/en";
+
+type Evaluation = Schemas["Evaluation"];
+
+const top = 19.5;
+const low = -17;
+const gutter = 92;
+const bands: [string, number][] = [
+	["hairline", 17.5],
+	["brow", 13.2],
+	["cheekbone", 9.2],
+	["mouth", 4.6],
+	["chin", 0.6],
+	["neck", -3.8],
+	["collarbone", -8.8],
+	["chest", -13.5],
+];
+
+type Props = {
+	evaluation: Evaluation;
+	selected?: string | undefined;
+	/** The moment of the plan, in seconds. */
+	at: number;
+	onSeek: (seconds: number, stepId: string) => void;
+	height?: number;
+	tracks?: boolean;
+};
+
+/**
+ * The whole protocol as one picture: time runs across, the body runs down, a
+ * line shows where the hands are at each moment. The step list is its twin for
+ * those who do not see it.
+ */
+export function TravelChart({ evaluation, selected, at, onSeek, height = 200, tracks = true }: Props) {
+	const box = useRef<HTMLDivElement>(null);
+	const [width, setWidth] = useState(900);
+	useLayoutEffect(() => {
+		const el = box.current;
+		if (!el) return;
+		const seen = new ResizeObserver(() => setWidth(el.clientWidth));
+		seen.observe(el);
+		setWidth(el.clientWidth);
+		return () => seen.disconnect();
+	}, []);
+	const total = Math.max(evaluation.seconds, evaluation.slotSeconds, 60);
+	const scale = (width - gutter - 12) / total;
+	const x = (t: number) => gutter + t * scale;
+	const trackHeight = tracks ? 62 : 0;
+	const bodyHeight = height - trackHeight - 20;
+	const y = (h: number) => 4 + ((top - Math.max(low, Math.min(top, h))) / (top - low)) * (bodyHeight - 16);
+
+	function seek(clientX: number) {
+		const rect = box.current?.getBoundingClientRect();
+		if (!rect) return;
+		const t = Math.max(0, Math.min(evaluation.seconds - 0.01, (clientX - rect.left - gutter) / scale));
+		const visit = evaluation.visits.find((v) => t < v.end) ?? evaluation.visits.at(-1);
+		if (visit) onSeek(Math.max(t, visit.start - visit.lead), evaluation.steps[visit.step]!.id);
+	}
+	function key(e: KeyboardEvent) {
+		const now = evaluation.visits.findIndex((v) => at < v.end - 0.001);
+		const to = e.key === "ArrowRight" ? now + 1 : e.key === "ArrowLeft" ? now - 1 : -1;
+		const v = evaluation.visits[to];
+		if (!v) return;
+		e.preventDefault();
+		onSeek(v.start, evaluation.steps[v.step]!.id);
+	}
+	const now = evaluation.visits.find((v) => at < v.end);
+	const nowName = now ? evaluation.steps[now.step]!.name : "the end";
+	return (
+		<div ref={box} className="w-full select-none">
+			<svg
+				width={width}
+				height={height}
+				className="block cursor-crosshair"
+				role="slider"
+				tabIndex={0}
+				aria-label="Travel chart: where the hands are at each moment"
+				aria-valuemin={0}
+				aria-valuemax={Math.round(evaluation.seconds)}
+				aria-valuenow={Math.round(at)}
+				aria-valuetext={`${clock(at)}, ${nowName}`}
+				onPointerDown={(e: PointerEvent) => {
+					e.currentTarget.setPointerCapture(e.pointerId);
+					seek(e.clientX);
+				}}
+				onPointerMove={(e: PointerEvent) => e.buttons === 1 && seek(e.clientX)}
+				onKeyDown={key}
+			>
+				<Picture
+					evaluation={evaluation}
+					scale={scale}
+					x={x}
+					y={y}
+					width={width}
+					bodyHeight={bodyHeight}
+					height={height}
+					tracks={tracks}
+					selected={selected}
+				/>
+				<g aria-hidden="true">
+					<line x1={x(at)} x2={x(at)} y1={0} y2={height - 16} stroke="#c8411b" strokeWidth={2} />
+					<path d={`M${x(at) - 5} 0H${x(at) + 5}L${x(at)} 7Z`} fill="#c8411b" />
+				</g>
+			</svg>
+		</div>
+	);
+}
+
+type PictureProps = {
+	evaluation: Evaluation;
+	scale: number;
+	x: (t: number) => number;
+	y: (h: number) => number;
+	width: number;
+	bodyHeight: number;
+	height: number;
+	tracks: boolean;
+	selected: string | undefined;
+};
+
+const Picture = memo(
+	function Picture({ evaluation, scale, x, y, width, bodyHeight, height, tracks, selected }: PictureProps) {
+		const hatch = useId();
+		const lines = useMemo(() => travel(evaluation, scale, x, y, bodyHeight), [evaluation, scale, x, y, bodyHeight]);
+		const phases = useMemo(() => runs(evaluation), [evaluation]);
+		const found = new Map<string, string>();
+		for (const f of evaluation.findings) for (const s of f.steps) if (!found.has(s)) found.set(s, f.severity);
+		const minutes = Array.from({ length: Math.floor(evaluation.slotSeconds / 300) + 1 }, (_, i) => i * 5);
+		const trackTop = bodyHeight + 4;
+		const slipY = (s: number) => trackTop + 58 - (s / 100) * 26;
+		return (
+			<g fontFamily="var(--font-sans)" fontSize={11} fill="#6b5263" aria-hidden="true">
+				<defs>
+					<pattern id={hatch} width={5} height={5} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+						<line x1={0} x2={0} y1={0} y2={5} stroke="#36182f" strokeWidth={1} opacity={0.25} />
+					</pattern>
+				</defs>
+				{bands.map(([name, h]) => (
+					<g key={name}>
+						<line x1={gutter} x2={width - 12} y1={y(h)} y2={y(h)} stroke="#d9cbb4" strokeDasharray="1 4" />
+						<text x={gutter - 8} y={y(h) + 4} textAnchor="end">
+							{name}
+						</text>
+					</g>
+				))}
+				{phases.map((p, i) => (
+					<g key={`${p.phase}-${p.from}`}>
+						{i % 2 === 1 && (
+							<rect x={x(p.from)} y={0} width={Math.max(0, x(p.to) - x(p.from))} height={bodyHeight} fill="#36182f" opacity={0.035} />
+						)}
+						{x(p.to) - x(p.from) > 46 && (
+							<text x={x(p.from) + 4} y={bodyHeight - 3} fontSize={10.5} fill="#6b5263">
+								{phaseWords[p.phase]}
+							</text>
+						)}
+					</g>
+				))}
+				{evaluation.seconds < evaluation.slotSeconds - 1 && (
+					<rect
+						x={x(evaluation.seconds)}
+						width={x(evaluation.slotSeconds) - x(evaluation.seconds)}
+						y={0}
+						height={bodyHeight}
+						fill={`url(#${hatch})`}
+					/>
+				)}
+				{evaluation.visits.map((v) =>
+					evaluation.steps[v.step]!.id === selected ? (
+						<rect
+							key={`${v.step}-${v.pass}`}
+							x={x(v.start) - 1}
+							width={Math.max(3, (v.end - v.start) * scale + 2)}
+							y={0}
+							height={height - 18}
+							fill="#f7d9c9"
+							opacity={0.75}
+						/>
+					) : null,
+				)}
+				{lines.map((l) =>
+					l.kind === "band" ? (
+						<g key={l.key}>
+							<rect x={l.x} y={l.y} width={l.w} height={l.h} fill={l.colour} opacity={0.2} />
+							<path d={l.d} fill="none" stroke={l.colour} strokeWidth={1.3} strokeDasharray={l.dash} />
+						</g>
+					) : (
+						<path
+							key={l.key}
+							d={l.d}
+							fill="none"
+							stroke={l.colour}
+							strokeWidth={l.w}
+							strokeLinejoin="round"
+							strokeDasharray={l.dash}
+							opacity={0.95}
+						/>
+					),
+				)}
+				{tracks && (
+					<g>
+						<text x={gutter - 8} y={trackTop + 13} textAnchor="end">
+							pressure
+						</text>
+						<text x={gutter - 8} y={trackTop + 48} textAnchor="end">
+							slip
+						</text>
+						<line x1={gutter} x2={width - 12} y1={trackTop + 58} y2={trackTop + 58} stroke="#d9cbb4" />
+						{evaluation.visits.map((v) => {
+							const s = evaluation.steps[v.step]!;
+							const most = s.path.reduce((m, p) => Math.max(m, p.pressure), 0);
+							return (
+								<g key={`${v.step}-${v.pass}`}>
+									{most > 0 && (
+										<rect
+											x={x(v.start)}
+											width={Math.max(1, (v.end - v.start) * scale - 0.6)}
+											y={trackTop + 18 - most * 3.4}
+											height={most * 3.4}
+											fill="#7a2f5c"
+											opacity={0.25 + most * 0.14}
+										/>
+									)}
+									{s.glide !== "any" && s.path.length > 0 && (
+										<rect
+											x={x(v.start)}
+											width={Math.max(1, (v.end - v.start) * scale)}
+											y={slipY(v.needMost < 100 ? v.needMost : 100)}
+											height={v.needMost < 100 ? slipY(0) - slipY(v.needMost) : slipY(v.needLeast) - slipY(100)}
+											fill="#3d5a3b"
+											opacity={0.13}
+										/>
+									)}
+									{s.path.length > 0 && (
+										<line x1={x(v.start)} y1={slipY(v.slipStart)} x2={x(v.end)} y2={slipY(v.slipEnd)} stroke="#2f6d73" strokeWidth={1.8} />
+									)}
+								</g>
+							);
+						})}
+						{evaluation.visits.map((v) => {
+							const sev = found.get(evaluation.steps[v.step]!.id);
+							if (!sev || v.pass > 1) return null;
+							const cx = x(v.start) + 4;
+							return sev === "note" ? (
+								<circle key={v.step} cx={cx} cy={trackTop + 25} r={3} fill="#44586b" />
+							) : (
+								<path
+									key={v.step}
+									d={`M${cx - 5} ${trackTop + 29}L${cx} ${trackTop + 20}L${cx + 5} ${trackTop + 29}Z`}
+									fill={sev === "stop" ? "#a31313" : "#c8411b"}
+								/>
+							);
+						})}
+					</g>
+				)}
+				{minutes.map((m) => (
+					<text key={m} x={x(m * 60)} y={height - 3} textAnchor={m === 0 ? "start" : "middle"} className="num">
+						{m === 0 ? "0 min" : m}
+					</text>
+				))}
+			</g>
+		);
+	},
+	(a, b) =>
+		a.evaluation === b.evaluation && a.width === b.width && a.height === b.height && a.selected === b.selected && a.scale === b.scale,
+);
+
+type Line = {
+	key: string;
+	kind: "band" | "line";
+	d: string;
+	colour: string;
+	dash?: string | undefined;
+	x: number;
+	y: number;
+	w: number;
+	h: number;
+};
+
+/** The hands' line: one stretch a pass; repetitions finer than a few pixels become a band between the path's ends. */
+function travel(e: Evaluation, scale: number, x: (t: number) => number, y: (h: number) => number, bodyHeight: number): Line[] {
+	const out: Line[] = [];
+	e.visits.forEach((v, vi) => {
+		const s = e.steps[v.step]!;
+		const look = intentLook(s.intent);
+		const dash = look.dash
+			? look.dash
+					.split(" ")
+					.map((n) => Math.max(1.5, Number(n) * 5))
+					.join(" ")
+			: undefined;
+		v.passes.forEach((p, pi) => {
+			const key = `${vi}-${pi}`;
+			if (s.path.length === 0) {
+				out.push({
+					key,
+					kind: "line",
+					d: `M${x(p.start)} ${bodyHeight - 14}H${x(p.start + p.seconds)}`,
+					colour: "#6b5263",
+					dash: "2 3",
+					x: 0,
+					y: 0,
+					w: 3,
+					h: 0,
+				});
+				return;
+			}
+			const ys = s.path.map((q) => y(q.height));
+			const hi = Math.min(...ys);
+			const lo = Math.max(...ys);
+			const rep = v.repSeconds > 0 && s.path.length > 1 ? v.repSeconds : p.seconds;
+			const offsets = p.side === "both" ? [-1.4, 1.4] : p.side === "left" ? [-1.4] : p.side === "right" ? [1.4] : [0];
+			if (s.path.length > 1 && rep * scale < 5) {
+				const xa = x(p.start);
+				const xb = x(p.start + p.seconds);
+				out.push({
+					key,
+					kind: "band",
+					d: `M${xa} ${ys[0]}L${xa} ${hi}H${xb}L${xb} ${lo}H${xa}Z`,
+					colour: look.colour,
+					dash,
+					x: xa,
+					y: hi,
+					w: Math.max(1, xb - xa),
+					h: Math.max(2, lo - hi),
+				});
+				return;
+			}
+			for (const off of offsets) {
+				let d = "";
+				if (s.path.length === 1) {
+					d = `M${x(p.start)} ${ys[0]! + off}H${x(p.start + p.seconds)}`;
+				} else {
+					const n = Math.max(1, Math.round(p.seconds / rep));
+					for (let i = 0; i < n; i++) {
+						const a = p.start + i * rep;
+						d += ys
+							.map((yy, k) => `${k === 0 ? "M" : "L"}${x(a + (k / (ys.length - 1)) * rep * 0.94).toFixed(1)} ${(yy + off).toFixed(1)}`)
+							.join("");
+					}
+				}
+				out.push({ key: `${key}${off}`, kind: "line", d, colour: look.colour, dash, x: 0, y: 0, w: 1.9, h: 0 });
+			}
+		});
+	});
+	return out;
+}
+
+function runs(e: Evaluation): { phase: string; from: number; to: number }[] {
+	const out: { phase: string; from: number; to: number }[] = [];
+	for (const v of e.visits) {
+		const phase = e.steps[v.step]!.phase;
+		const last = out.at(-1);
+		if (last && last.phase === phase) last.to = v.end;
+		else out.push({ phase, from: v.start - v.lead, to: v.end });
+	}
+	return out;
+}

@@ -1,0 +1,58 @@
+/** Minutes and seconds of a number of seconds: 2:05. */
+export function clock(seconds: number): string {
+	const s = Math.max(0, Math.round(seconds));
+	return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, "0")}`;
+}
+
+/** A length in words: 45 min, 45 s. */
+export function length(seconds: number): string {
+	return seconds >= 90 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds)} s`;
+}
+
+/** Formats moments in the studio's time zone. */
+export function inZone(zone: string) {
+	const time = new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" });
+	const date = new Intl.DateTimeFormat("en-GB", { timeZone: zone, weekday: "short", day: "numeric", month: "short" });
+	const long = new Intl.DateTimeFormat("en-GB", { timeZone: zone, weekday: "long", day: "numeric", month: "long" });
+	const iso = new Intl.DateTimeFormat("sv-SE", { timeZone: zone, year: "numeric", month: "2-digit", day: "2-digit" });
+	return {
+		time: (t: string | Date) => time.format(new Date(t)),
+		date: (t: string | Date) => date.format(new Date(t)),
+		long: (t: string | Date) => long.format(new Date(t)),
+		day: (t: string | Date) => iso.format(new Date(t)),
+	};
+}
+
+/** A civil day (2026-11-24) in words: 24 Nov 2026. */
+export function dayWords(day: string): string {
+	if (!day) return "";
+	return new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", day: "numeric", month: "short", year: "numeric" }).format(
+		new Date(`${day}T00:00:00Z`),
+	);
+}
+
+/** The civil day some days after another. */
+export function dayAfter(day: string, n: number): string {
+	const d = new Date(`${day}T00:00:00Z`);
+	d.setUTCDate(d.getUTCDate() + n);
+	return d.toISOString().slice(0, 10);
+}
+
+/** An exact amount of money as the server sent it, with its currency. */
+export function money(amount: string, currency: string): string {
+	return new Intl.NumberFormat("en-GB", { style: "currency", currency }).format(Number(amount));
+}
+
+/** A new id that orders by time (UUID version 7). */
+export function newId(): string {
+	const b = crypto.getRandomValues(new Uint8Array(16));
+	let t = Date.now();
+	for (let i = 5; i >= 0; i--) {
+		b[i] = t % 256;
+		t = Math.floor(t / 256);
+	}
+	b[6] = (b[6]! & 0x0f) | 0x70;
+	b[8] = (b[8]! & 0x3f) | 0x80;
+	const h = Array.from(b, (x) => x.toString(16).padStart(2, "0")).join("");
+	return `${h.slice(0, 8)}-${h.slice(8, 12)}-${h.slice(12, 16)}-${h.slice(16, 20)}-${h.slice(20)}`;
+}

@@ -1,0 +1,198 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useNavigate, useParams } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, ProblemError, type Schemas, take } from "../api/client";
+import { libraryQuery, planQuery, visitQuery } from "../api/queries";
+import { TravelChart } from "../chart/TravelChart";
+import { FaceMap } from "../face/FaceMap";
+import { clock } from "../format";
+import { Button, Dialog, Mark, Page, Trouble, Waiting } from "../parts/kit";
+import { Outcomes } from "../parts/Outcomes";
+import { useSession } from "../parts/session";
+import { changeText, findingText, headlineWords, stateWords } from "../words/en";
+import { DoorCheck } from "./DoorCheck";
+
+/** A visit from the door to the room: check, plan for today, start. */
+export function VisitPage() {
+	const { id } = useParams({ from: "/shell/visits/$id" });
+	const { at, treats } = useSession();
+	const visit = useQuery(visitQuery(id));
+	const cache = useQueryClient();
+	const [asking, setAsking] = useState(false);
+	const cancel = useMutation({
+		mutationFn: () => take(api.POST("/api/visits/{id}/state", { params: { path: { id } }, body: { state: "cancelled" } })),
+		onSettled: () => {
+			setAsking(false);
+			for (const key of ["visit", "day"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	if (!visit.data) return <Waiting of="the visit" error={visit.error} retry={() => visit.refetch()} />;
+	const v = visit.data;
+	const over = ["cancelled", "late-cancelled", "no-show"].includes(v.state);
+	return (
+		<Page
+			title={
+				<>
+					{v.clientName}{" "}
+					<span className="num text-2xl font-normal text-soft">
+						{at.date(v.startsAt)}, {at.time(v.startsAt)}
+					</span>
+				</>
+			}
+			action={
+				<span className="flex items-center gap-4">
+					<Mark tone="plain">{stateWords[v.state]}</Mark>
+					<Link
+						to="/people/$id"
+						params={{ id: v.client }}
+						className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+					>
+						Client
+					</Link>
+					{["booked", "confirmed", "arrived"].includes(v.state) && (
+						<Button look="quiet" onClick={() => setAsking(true)}>
+							Cancel the visit
+						</Button>
+					)}
+				</span>
+			}
+		>
+			<p className="mt-0 mb-5">
+				{v.protocolName} with {v.practitionerName}, {v.roomName}, until <span className="num">{at.time(v.endsAt)}</span>
+			</p>
+			<Trouble error={cancel.error} />
+			{over ? (
+				<p className="text-lg">This visit does not take place.</p>
+			) : v.state === "done" ? (
+				treats && (
+					<Link
+						to="/visits/$id/record"
+						params={{ id }}
+						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
+					>
+						Open the record
+					</Link>
+				)
+			) : v.state === "in-room" ? (
+				treats && (
+					<Link
+						to="/visits/$id/room"
+						params={{ id }}
+						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
+					>
+						Back to the room
+					</Link>
+				)
+			) : treats ? (
+				<Today visit={v} />
+			) : (
+				<p className="text-lg">{v.checked ? headlineWords[v.checked] : "Not checked at the door yet."}</p>
+			)}
+			<Dialog open={asking} onClose={() => setAsking(false)} title="Cancel this visit?">
+				<p>The time becomes free for others. Within 24 hours of the visit it is recorded as cancelled late.</p>
+				<div className="flex justify-end gap-3">
+					<Button autoFocus onClick={() => setAsking(false)}>
+						Keep it
+					</Button>
+					<Button look="next" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
+						Cancel the visit
+					</Button>
+				</div>
+			</Dialog>
+		</Page>
+	);
+}
+
+function Today({ visit }: { visit: Schemas["VisitLine"] }) {
+	const plan = useQuery(planQuery(visit.id));
+	const library = useQuery(libraryQuery);
+	const [again, setAgain] = useState(false);
+	const [at, setAt] = useState(0);
+	const go = useNavigate();
+	const cache = useQueryClient();
+	const start = useMutation({
+		mutationFn: () => take(api.POST("/api/visits/{id}/treatment", { params: { path: { id: visit.id } } })),
+		onSuccess: () => {
+			for (const key of ["visit", "day", "room"]) cache.invalidateQueries({ queryKey: [key] });
+			go({ to: "/visits/$id/room", params: { id: visit.id } });
+		},
+	});
+	const unchecked = plan.error instanceof ProblemError && plan.error.problem.code === "no-door-check";
+	if (unchecked || again) return <DoorCheck client={visit.client} visit={visit.id} onDone={() => setAgain(false)} />;
+	if (!plan.data || !library.data) return <Waiting of="the plan" error={plan.error ?? library.error} retry={() => plan.refetch()} />;
+	const t = plan.data;
+	const e = t.evaluation;
+	const zones = library.data.zones;
+	const zone = (key: string) => zones.find((z) => z.key === key)?.name ?? key;
+	const names = { zone, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
+	const now = e.visits.find((v) => at < v.end);
+	const step = now ? e.steps[now.step] : undefined;
+	const avoid = t.screening.result.outcomes.filter((o) => o.kind === "leave-out").flatMap((o) => o.places ?? []);
+	return (
+		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_380px]">
+			<div className="min-w-0">
+				<Outcomes screening={t.screening} zone={zone} />
+				<div className="my-4 flex flex-wrap gap-3">
+					{t.treatable && !t.refused && (
+						<Button look="next" disabled={start.isPending} onClick={() => start.mutate()}>
+							{t.changes.length > 0 ? "Accept the changes and go to the room" : "Go to the room"}
+						</Button>
+					)}
+					{t.screening.result.headline === "not-before" && (
+						<Link
+							to="/diary"
+							search={{ client: visit.client, protocol: visit.protocol, from: t.screening.result.notBefore ?? "" }}
+							className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
+						>
+							Find a time after the wait
+						</Link>
+					)}
+					<Button look="quiet" onClick={() => setAgain(true)}>
+						Check again
+					</Button>
+				</div>
+				<Trouble error={start.error} />
+				{t.refused && (
+					<p className="text-lg font-semibold">
+						With today’s cautions nothing sensible is left of this protocol. Choose another one, or another day.
+					</p>
+				)}
+				{t.treatable && !t.refused && (
+					<section aria-label="Changes for today">
+						<h2 className="mb-1 text-2xl">
+							{t.changes.length === 0 ? "The protocol as published" : `${t.changes.length} changes for today`}
+						</h2>
+						<ul className="m-0 list-none p-0">
+							{t.changes.map((c) => (
+								<li key={`${c.step}-${c.did}-${c.zone ?? ""}-${c.to ?? ""}`} className="border-b border-rule py-1.5">
+									{changeText(c, names)}
+									{c.title && (
+										<span className="block text-sm text-soft">
+											{c.title}: {c.why}
+										</span>
+									)}
+								</li>
+							))}
+						</ul>
+						{e.findings.map((f) => (
+							<p key={f.id} className="my-1 text-sm">
+								<Mark tone={f.severity === "note" ? "plain" : "not-here"}>{f.severity}</Mark>{" "}
+								{f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
+								{findingText(f, names)}
+							</p>
+						))}
+					</section>
+				)}
+			</div>
+			<aside className="min-w-0 lg:sticky lg:top-2 lg:self-start">
+				<div className="leaf h-[420px] p-2">
+					<FaceMap zones={zones} step={step} avoid={avoid} label={step ? `${step.name} on the face` : "The face from the front"} />
+				</div>
+				<p className="num my-1 text-sm">
+					{step?.name ?? ""} · {clock(at)} of {clock(e.seconds)}
+				</p>
+				<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={150} tracks={false} selected={step?.id} />
+			</aside>
+		</div>
+	);
+}
