@@ -17,7 +17,6 @@ export const StepList = memo(function StepList({ evaluation, selected, onSelect,
 	const worst = new Map<string, string>();
 	for (const f of evaluation.findings) for (const s of f.steps) if (!worst.has(s)) worst.set(s, f.severity);
 	const list = useRef<HTMLOListElement>(null);
-	// biome-ignore lint/correctness/useExhaustiveDependencies: scrolls when the selection moves
 	useEffect(() => {
 		list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest" });
 	}, [selected]);

@@ -228,7 +228,7 @@ const Picture = memo(
 										<rect
 											x={x(v.start)}
 											width={Math.max(1, (v.end - v.start) * scale)}
-											y={slipY(v.needMost < 100 ? v.needMost : 100)}
+											y={slipY(Math.min(v.needMost, 100))}
 											height={v.needMost < 100 ? slipY(0) - slipY(v.needMost) : slipY(v.needLeast) - slipY(100)}
 											fill="#3d5a3b"
 											opacity={0.13}

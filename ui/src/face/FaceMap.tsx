@@ -110,7 +110,6 @@ export function FaceMap({
 	const ink = night ? "#f2b35c" : "#36182f";
 	return (
 		<figure className="relative m-0 h-full min-h-0">
-			{/* biome-ignore lint/a11y/noNoninteractiveTabindex: the map is a picture whose zones are walked with the arrow keys */}
 			<svg
 				ref={box}
 				viewBox="-19.5 -24.2 39 41.4"

@@ -110,7 +110,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const serious = e.findings.filter((f) => f.severity !== "note").length;
 	const over = e.seconds > e.slotSeconds + 0.5;
 	return (
-		<main className="flex min-h-0 flex-1 flex-col">
+		<main className="flex flex-col" style={{ height: "calc(100vh - 166px)", minHeight: 600 }}>
 			<div className="flex flex-wrap items-center justify-between gap-x-4 border-b border-rule px-5 py-1">
 				<div className="flex min-w-0 items-baseline gap-3">
 					<h1 className="m-0 truncate text-2xl" title={p.name}>
@@ -159,10 +159,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					<Trouble error={b.fault ?? b.publish.error ?? b.fix.error ?? discard.error} />
 				</div>
 			)}
-			<div
-				className="grid min-h-[380px] flex-1 grid-cols-[300px_minmax(0,1fr)_340px] border-b border-rule lg:grid-cols-[320px_minmax(0,1fr)_360px]"
-				style={{ height: "calc(100vh - 420px)" }}
-			>
+			<div className="grid min-h-0 flex-1 grid-cols-[270px_minmax(0,1fr)_310px] grid-rows-[minmax(0,1fr)] border-b border-rule xl:grid-cols-[320px_minmax(0,1fr)_350px]">
 				<div className="flex min-h-0 flex-col border-r border-rule">
 					<div className="flex border-b border-rule">
 						<PanelButton on={!adding} onClick={() => setAdding(false)}>

@@ -52,7 +52,6 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	// What is typed is kept a moment later.
 	const first = useRef(true);
 	const keepNow = keep.mutate;
-	// biome-ignore lint/correctness/useExhaustiveDependencies: note and real are what is kept
 	useEffect(() => {
 		if (first.current) {
 			first.current = false;

@@ -177,7 +177,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 					<button type="button" className={`${big} ${r.waiting ? "bg-amber text-night" : ""}`} onClick={r.next} title="→ or Page down">
 						Next
 					</button>
-					<p className="num m-0 min-w-44 text-right" aria-label="Time left">
+					<p className="num m-0 min-w-44 text-right">
 						<span className="block font-serif text-6xl leading-none font-semibold">{clock(left)}</span>
 						<span className="text-lg">left{r.sent ? "" : ", kept on this screen"}</span>
 					</p>

@@ -29,11 +29,11 @@ export function DayStrip() {
 			<div className="relative" style={{ marginLeft: names, height: 20 }} aria-hidden="true">
 				{Array.from({ length: hours + 1 }, (_, i) => (
 					<span
-						key={`h${from + i * 3_600_000}`}
+						key={at.time(new Date(from + i * 3_600_000))}
 						className="num absolute -translate-x-1/2 text-xs text-soft"
 						style={{ left: `${(i / hours) * 100}%` }}
 					>
-						{i === hours ? "" : at.time(new Date(from + i * 3_600_000)).slice(0, 2)}
+						{i === hours || Math.abs(part(now) - i / hours) < 0.035 ? "" : at.time(new Date(from + i * 3_600_000)).slice(0, 2)}
 					</span>
 				))}
 			</div>
@@ -105,7 +105,7 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 					style={{ left: `${left * 100}%`, width: `${width * 100}%`, height: row - 4, borderRadius: shape }}
 					aria-label={`${at.time(v.startsAt)} ${v.clientName}, ${v.protocolName}, ${stateWords[v.state]}`}
 				>
-					<span className="num text-xs">{at.time(v.startsAt)}</span> {v.clientName}
+					<span className="num text-xs">{at.time(v.startsAt)}</span> {v.clientName.split(" ")[0]}
 				</Popover.Trigger>
 				<Popover.Portal>
 					<Popover.Content sideOffset={4} collisionPadding={12} className="z-30 w-80 rounded-md border border-ink bg-paper p-4">
