@@ -152,7 +152,7 @@ const Picture = memo(
 						{i % 2 === 1 && (
 							<rect x={x(p.from)} y={0} width={Math.max(0, x(p.to) - x(p.from))} height={bodyHeight} fill="#36182f" opacity={0.035} />
 						)}
-						{x(p.to) - x(p.from) > 46 && (
+						{x(p.to) - x(p.from) > 6 + 5.8 * phaseWords[p.phase]!.length && (
 							<text x={x(p.from) + 4} y={bodyHeight - 3} fontSize={10.5} fill="#6b5263">
 								{phaseWords[p.phase]}
 							</text>

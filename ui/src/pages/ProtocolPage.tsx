@@ -196,7 +196,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						</Button>
 						<select
 							aria-label="Speed"
-							className="field w-24"
+							className="field w-32"
 							value={player.speed}
 							onChange={(ev) => player.setSpeed(Number(ev.target.value))}
 						>

@@ -150,7 +150,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 											))}
 											{(u.lots ?? []).length === 0 && "none"}
 										</td>
-										<td className="num py-3 text-right">
+										<td className="num py-3 pl-4 text-right">
 											{(u.lots ?? []).map((l) => (
 												<span key={l.number} className="block">
 													{money(l.cost, view.currency)}
@@ -165,7 +165,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 									<th colSpan={4} className="py-3 text-right font-semibold">
 										Products of this treatment
 									</th>
-									<td className="num py-3 text-right font-serif text-xl font-semibold" data-testid="cost">
+									<td className="num py-3 pl-4 text-right font-serif text-xl font-semibold" data-testid="cost">
 										{money(view.cost, view.currency)}
 									</td>
 								</tr>

@@ -101,7 +101,7 @@ export function Page({
 	...rest
 }: { title: ReactNode; action?: ReactNode; children: ReactNode } & Omit<ComponentProps<"main">, "title">) {
 	return (
-		<main className="mx-auto max-w-[1240px] px-5 pt-4 pb-10" {...rest}>
+		<main className="mx-auto w-full max-w-[1240px] px-5 pt-4 pb-10" {...rest}>
 			<div className="mb-4 flex flex-wrap items-center justify-between gap-3">
 				<h1 className="m-0 text-[2rem]">{title}</h1>
 				{action}

@@ -1,0 +1,30 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Page } from "@playwright/test";
+
+export const people = {
+	owner: ["owner@demo.example", "demo palms 1"],
+	practitioner: ["maud@demo.example", "demo palms 2"],
+	desk: ["desk@demo.example", "demo palms 3"],
+} as const;
+
+export async function signIn(page: Page, who: keyof typeof people) {
+	await page.goto("/");
+	await page.getByLabel("E-mail address").fill(people[who][0]);
+	await page.getByLabel("Password").fill(people[who][1]);
+	await page.getByRole("button", { name: "Sign in" }).click();
+	await expect(page.getByRole("navigation", { name: "Places" })).toBeVisible();
+}
+
+/** No serious or critical fault by axe on the page as it stands. */
+export async function noSeriousFault(page: Page, where: string) {
+	const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
+	const serious = violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+	expect(serious.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(" | ")}`)).toEqual([]);
+}
+
+/** Answers the door check: no to everything but the questions given. */
+export async function answerDoor(page: Page, yes: RegExp[] = []) {
+	for (const q of yes) await page.getByRole("radiogroup", { name: q }).getByText("Yes").click();
+	await page.getByRole("button", { name: /No to the other/ }).click();
+	await page.getByRole("button", { name: "Judge and keep" }).click();
+}

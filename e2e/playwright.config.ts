@@ -1,0 +1,20 @@
+import { defineConfig } from "@playwright/test";
+
+// One worker: the tests share one server and one database, made anew for the run.
+export default defineConfig({
+	testDir: ".",
+	workers: 1,
+	timeout: 90_000,
+	expect: { timeout: 10_000 },
+	globalSetup: "./setup.ts",
+	outputDir: "test-results",
+	use: {
+		baseURL: "http://127.0.0.1:8098",
+		viewport: { width: 1280, height: 800 },
+		timezoneId: "Europe/Lisbon",
+		launchOptions: {
+			executablePath: "/usr/bin/chromium",
+			args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+		},
+	},
+});

@@ -1,0 +1,424 @@
+package postgres_test
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"os"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/exchange"
+	"softpalm/internal/httpapi"
+	"softpalm/internal/postgres"
+	"softpalm/internal/studio"
+)
+
+var start = time.Date(2026, 11, 24, 9, 5, 0, 0, time.UTC)
+
+// world is a database of its own with the demo studio in it.
+type world struct {
+	db       *postgres.DB
+	ownerURL string
+	appURL   string
+	svc      *studio.Service
+	owner    studio.Actor
+	desk     studio.Actor
+	now      time.Time
+}
+
+func newWorld(t testing.TB) *world {
+	t.Helper()
+	base, password := os.Getenv("TEST_DATABASE_URL"), os.Getenv("TEST_APP_PASSWORD")
+	if base == "" {
+		t.Skip("TEST_DATABASE_URL is not set; make test sets it")
+	}
+	ctx := context.Background()
+	admin, err := sql.Open("pgx", base)
+	require.NoError(t, err)
+	name := "t_" + strings.ReplaceAll(uuid.NewString(), "-", "")
+	_, err = admin.ExecContext(ctx, "create database "+name)
+	require.NoError(t, err)
+	u, err := url.Parse(base)
+	require.NoError(t, err)
+	u.Path = "/" + name
+	w := &world{ownerURL: u.String(), now: start}
+	require.NoError(t, postgres.Migrate(ctx, w.ownerURL, password))
+	require.NoError(t, postgres.Migrate(ctx, w.ownerURL, password), "migrating twice changes nothing")
+	w.appURL, err = postgres.AppURL(w.ownerURL, password)
+	require.NoError(t, err)
+	w.db, err = postgres.Open(ctx, w.appURL)
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		w.db.Close()
+		_, _ = admin.ExecContext(context.Background(), "drop database "+name+" with (force)")
+		admin.Close()
+	})
+	w.svc = &studio.Service{Store: w.db, Now: func() time.Time { return w.now }}
+	_, err = w.svc.CreateStudio(ctx, bundle(t), true)
+	require.NoError(t, err)
+	in, err := w.svc.SignIn(ctx, "Owner@demo.example", "demo palms 1", "test")
+	require.NoError(t, err)
+	w.owner = in.Actor
+	in, err = w.svc.SignIn(ctx, "desk@demo.example", "demo palms 3", "test")
+	require.NoError(t, err)
+	w.desk = in.Actor
+	return w
+}
+
+func bundle(t testing.TB) *studio.Bundle {
+	t.Helper()
+	data, err := os.ReadFile("../../demo/studio.json")
+	require.NoError(t, err)
+	b, err := exchange.ReadBundle(data)
+	require.NoError(t, err)
+	return b
+}
+
+// withoutPolicy lists the few tables that are not of a studio, or that the
+// application has no right to read.
+var withoutPolicy = map[string]bool{"goose_db_version": true, "account_email": true, "session_token": true, "sign_in_attempt": true, "demo_sign_in": true}
+
+// Tenancy is proven by trying to cross it, as the role the server signs in as.
+func TestNoQueryCrossesStudios(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	other := bundle(t)
+	for i := range other.Accounts {
+		other.Accounts[i].Email = "other-" + other.Accounts[i].Email
+	}
+	_, err := w.svc.CreateStudio(ctx, other, false)
+	require.NoError(t, err)
+
+	app, err := sql.Open("pgx", w.appURL)
+	require.NoError(t, err)
+	defer app.Close()
+	rows, err := app.QueryContext(ctx, "select c.relname, c.relrowsecurity and c.relforcerowsecurity from pg_class c where c.relnamespace = 'public'::regnamespace and c.relkind = 'r' order by 1")
+	require.NoError(t, err)
+	defer rows.Close()
+	tables := 0
+	for rows.Next() {
+		var name string
+		var forced bool
+		require.NoError(t, rows.Scan(&name, &forced))
+		assert.Equal(t, !withoutPolicy[name], forced, "row security of %s", name)
+		tables++
+		var n int
+		err := app.QueryRowContext(ctx, fmt.Sprintf("select count(*) from %q", name)).Scan(&n)
+		if !forced && name != "sign_in_attempt" {
+			assert.ErrorContains(t, err, "permission denied", "%s is not the application's to read", name)
+		} else {
+			assert.Zero(t, n, "%s can be read outside a studio", name)
+		}
+	}
+	require.NoError(t, rows.Err())
+	assert.Greater(t, tables, 20)
+
+	tx, err := app.BeginTx(ctx, nil)
+	require.NoError(t, err)
+	defer func() { _ = tx.Rollback() }()
+	_, err = tx.ExecContext(ctx, "select set_config('app.studio_id', $1, true)", w.owner.Studio.String())
+	require.NoError(t, err)
+	var here, elsewhere int
+	require.NoError(t, tx.QueryRowContext(ctx, "select count(*) filter (where studio_id = $1), count(*) filter (where studio_id <> $1) from client", w.owner.Studio).Scan(&here, &elsewhere))
+	assert.Equal(t, 30, here)
+	assert.Zero(t, elsewhere, "rows of another studio are seen")
+	_, err = tx.ExecContext(ctx, "insert into room (studio_id, id, key, name) values ($1, $1, 'x', 'x')", uuid.New())
+	assert.ErrorContains(t, err, "row-level security", "a row can be written into another studio")
+}
+
+// Movements, screenings, versions, the audit log and closed records are only
+// ever added to, even for the tables' owner.
+func TestWhatIsClosedStaysClosed(t *testing.T) {
+	w := newWorld(t)
+	owner, err := sql.Open("pgx", w.ownerURL)
+	require.NoError(t, err)
+	defer owner.Close()
+	for _, q := range []string{
+		"update stock_movement set amount = 1", "delete from stock_movement", "delete from protocol_version", "update visit_change set state = 'done'",
+		"update treatment set cost = 0 where finished_at is not null", "delete from treatment",
+	} {
+		_, err := owner.ExecContext(context.Background(), q)
+		assert.Error(t, err, q)
+	}
+}
+
+// Fifty people press "book" in the same moment: one succeeds, the others get a
+// clear answer with other times.
+func TestFiftyBookTheSameTime(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plans, err := w.svc.Protocols(ctx, &w.owner)
+	require.NoError(t, err)
+	clients, _, err := w.svc.Clients(ctx, &w.owner, "", "")
+	require.NoError(t, err)
+	free, err := w.svc.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: plans[0].ID, From: "2026-12-20", Days: 1})
+	require.NoError(t, err)
+	require.NotEmpty(t, free)
+	at := free[3]
+	var wg sync.WaitGroup
+	errs := make([]error, 50)
+	for i := range errs {
+		wg.Go(func() {
+			_, errs[i] = w.svc.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.Must(uuid.NewV7()), Client: clients[i%30].ID, Practitioner: at.Practitioner, Room: at.Room, Protocol: plans[0].ID, Start: at.Start})
+		})
+	}
+	wg.Wait()
+	won := 0
+	for _, err := range errs {
+		if err == nil {
+			won++
+			continue
+		}
+		var taken *studio.TakenError
+		if assert.ErrorAs(t, err, &taken) {
+			assert.NotEmpty(t, taken.Near)
+		}
+	}
+	assert.Equal(t, 1, won)
+
+	twice := studio.NewVisit{ID: uuid.Must(uuid.NewV7()), Client: clients[5].ID, Practitioner: free[len(free)-1].Practitioner, Room: free[len(free)-1].Room, Protocol: plans[0].ID, Start: free[len(free)-1].Start}
+	a, err := w.svc.Book(ctx, &w.owner, twice)
+	require.NoError(t, err)
+	b, err := w.svc.Book(ctx, &w.owner, twice)
+	require.NoError(t, err, "the same request sent twice books once")
+	assert.Equal(t, a, b)
+}
+
+// From the door to the shelf: check, plan, treat, record; what was used leaves
+// the lot that expires first, and the record is closed.
+func TestAVisitFromDoorToShelf(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	v := day.Visits[0]
+
+	var state *studio.StateError
+	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID), &state)
+	assert.Equal(t, "no-door-check", state.Code)
+	no := map[string]screening.Answer{}
+	for _, r := range w.svc.Pack().Rules {
+		no[r.ID] = screening.Answer{}
+	}
+	_, err = w.svc.Screen(ctx, &w.desk, v.Client, &v.ID, no)
+	require.ErrorIs(t, err, studio.ErrForbidden, "the front desk asks no health questions")
+	missing := map[string]screening.Answer{"fever": {Yes: true}}
+	var bad *studio.InputError
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, missing)
+	require.ErrorAs(t, err, &bad)
+	assert.Len(t, bad.Problems, len(no), "an unanswered question is not a no")
+
+	sore := map[string]screening.Answer{}
+	for k := range no {
+		sore[k] = screening.Answer{}
+	}
+	sore["cold-sore"] = screening.Answer{Yes: true}
+	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, sore)
+	require.NoError(t, err)
+	assert.Equal(t, screening.NotHere, sc.Result.Headline)
+	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID), &state)
+	assert.Equal(t, "not-today", state.Code)
+
+	w.now = w.now.Add(time.Minute)
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, no)
+	require.NoError(t, err)
+	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID))
+	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID), "starting twice changes nothing")
+	require.NoError(t, w.svc.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 754, Running: true, Since: w.now}))
+	room, err := w.svc.Room(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.InDelta(t, 754, room.Treatment.Progress.Position, 1e-9)
+
+	before, err := w.svc.Shelf(ctx, &w.owner)
+	require.NoError(t, err)
+	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	require.NotEmpty(t, rec.Record.Uses)
+	r := rec.Record
+	for i := range r.Uses {
+		if r.Uses[i].Product == "calm-oil" {
+			r.Uses[i].Real = decimal.RequireFromString("4.1")
+		}
+	}
+	too := studio.Record{Uses: []studio.RecordUse{{Product: "calm-oil", Real: decimal.NewFromInt(999)}}}
+	_, err = w.svc.Finish(ctx, &w.owner, v.ID, too)
+	require.ErrorAs(t, err, &bad, "stock never goes below zero silently")
+	done, err := w.svc.Finish(ctx, &w.owner, v.ID, r)
+	require.NoError(t, err)
+	assert.True(t, done.Cost.IsPositive())
+	_, err = w.svc.Finish(ctx, &w.owner, v.ID, r)
+	require.ErrorIs(t, err, studio.ErrLocked)
+	require.ErrorIs(t, w.svc.SaveRecord(ctx, &w.owner, v.ID, r), studio.ErrLocked)
+	after, err := w.svc.Shelf(ctx, &w.owner)
+	require.NoError(t, err)
+	for i := range before {
+		want := before[i].Left
+		for _, u := range r.Uses {
+			if u.Product == before[i].Product.Key {
+				want = want.Sub(u.Real)
+			}
+		}
+		assert.Equal(t, want.String(), after[i].Left.String(), before[i].Product.Name)
+	}
+	file, err := w.svc.Client(ctx, &w.desk, v.Client)
+	require.NoError(t, err)
+	assert.Empty(t, file.Screenings, "the front desk sees no answers")
+}
+
+// Drafts are one's own; a stale write loses nobody's text; a version never changes.
+func TestDraftsAndVersions(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plans, err := w.svc.Protocols(ctx, &w.owner)
+	require.NoError(t, err)
+	id := plans[0].ID
+	o, err := w.svc.OpenProtocol(ctx, &w.owner, id)
+	require.NoError(t, err)
+	body := o.Draft.Body
+	body.Name = "First window"
+	n, err := w.svc.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
+	require.NoError(t, err)
+	assert.Equal(t, 1, n)
+	mine := body
+	mine.Name = "Second window"
+	var stale *studio.StaleError
+	_, err = w.svc.SaveDraft(ctx, &w.owner, id, 0, o.Version, &mine)
+	require.ErrorAs(t, err, &stale)
+	assert.Equal(t, "First window", stale.Current.Body.Name)
+	v, err := w.svc.Publish(ctx, &w.owner, id)
+	require.NoError(t, err)
+	assert.Equal(t, 2, v)
+	_, err = w.svc.SaveDraft(ctx, &w.desk, id, 0, 2, &mine)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+	five := 5
+	mine.Steps[0].Path = nil
+	mine.Steps = append(mine.Steps[:0:0], mine.Steps...)
+	for i := range mine.Steps {
+		if mine.Steps[i].Stroke == "eye-rim-drain" {
+			mine.Steps[i].Stroke, mine.Steps[i].Pressure, mine.Steps[i].Dose = "palms-over-eyes", &five, nil
+		}
+	}
+	_, err = w.svc.SaveDraft(ctx, &w.owner, id, 0, 2, &mine)
+	require.NoError(t, err)
+	var state *studio.StateError
+	_, err = w.svc.Publish(ctx, &w.owner, id)
+	require.ErrorAs(t, err, &state)
+	assert.Equal(t, "unsafe-protocol", state.Code)
+}
+
+// A broken file changes nothing; a rehearsal changes nothing.
+func TestImport(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	b := &studio.Bundle{Rooms: []studio.BundleRoom{{Key: "attic", Name: "Attic"}}, Clients: []studio.BundleClient{{Key: "new", Name: "New Client", SkinType: "dry"}}, Visits: []studio.BundleVisit{{Client: "new", Practitioner: "nobody", Room: "attic", Protocol: "stone-one-side-first", Day: "today+3", Time: "10:00", State: studio.Booked}}}
+	var bad *studio.InputError
+	_, err := w.svc.Import(ctx, &w.owner, b, false)
+	require.ErrorAs(t, err, &bad)
+	assert.Equal(t, "/visits/0/practitioner", bad.Problems[0].Path)
+	b.Visits[0].Practitioner = "tove"
+	c, err := w.svc.Import(ctx, &w.owner, b, true)
+	require.NoError(t, err)
+	assert.Equal(t, studio.Counts{Rooms: 1, Clients: 1, Visits: 1}, *c)
+	list, _, err := w.svc.Clients(ctx, &w.owner, "New Client", "")
+	require.NoError(t, err)
+	assert.Empty(t, list, "neither the broken file nor the rehearsal left anything")
+	_, err = w.svc.Import(ctx, &w.owner, b, false)
+	require.NoError(t, err)
+	_, err = w.svc.Import(ctx, &w.desk, b, false)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+}
+
+func TestSignInIsThrottled(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	for range studio.ThrottleTries {
+		_, err := w.svc.SignIn(ctx, "maud@demo.example", "wrong", "somewhere")
+		require.ErrorIs(t, err, studio.ErrSignIn)
+	}
+	_, err := w.svc.SignIn(ctx, "maud@demo.example", "demo palms 2", "somewhere")
+	require.ErrorIs(t, err, studio.ErrThrottled)
+	w.now = w.now.Add(studio.ThrottleWindow + time.Second)
+	in, err := w.svc.SignIn(ctx, "maud@demo.example", "demo palms 2", "somewhere")
+	require.NoError(t, err)
+	w.now = w.now.Add(studio.SessionLength)
+	_, err = w.svc.Session(ctx, in.Token)
+	require.ErrorIs(t, err, studio.ErrNotFound, "sessions end")
+}
+
+// The API refuses what comes without a session or its token, tells faults as
+// RFC 9457 problems with a code and paths, and sends a strict policy.
+func TestTheAPI(t *testing.T) {
+	w := newWorld(t)
+	app := httpapi.New(httpapi.Config{Service: w.svc, Ready: w.db.Ready, ReadBundle: exchange.ReadBundle})
+	call := func(method, path, body string, header ...string) (*http.Response, string) {
+		req := httptest.NewRequest(method, path, strings.NewReader(body))
+		req.Header.Set("Content-Type", "application/json")
+		for i := 0; i+1 < len(header); i += 2 {
+			req.Header.Set(header[i], header[i+1])
+		}
+		res, err := app.Test(req)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		var b bytes.Buffer
+		_, err = b.ReadFrom(res.Body)
+		require.NoError(t, err)
+		return res, b.String()
+	}
+	res, body := call("GET", "/api/clients", "")
+	assert.Equal(t, 401, res.StatusCode)
+	assert.Contains(t, res.Header.Get("Content-Type"), "application/problem+json")
+	assert.Contains(t, body, `"code":"not-signed-in"`)
+	assert.Contains(t, res.Header.Get("Content-Security-Policy"), "script-src 'self';")
+	res, body = call("POST", "/api/sign-in", `{"email":"owner@demo.example","password":"demo palms 1"}`)
+	require.Equal(t, 200, res.StatusCode, body)
+	cookie := res.Header.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "SameSite=Lax")
+	cookie, _, _ = strings.Cut(cookie, ";")
+	client := `{"name":"","email":"x","phone":"","birthDate":"","skinType":"dry","skinStates":[],"phototype":0,"note":""}`
+	_, body = call("POST", "/api/clients", client, "Cookie", cookie)
+	assert.Contains(t, body, `"code":"csrf"`, "a cookie alone changes nothing")
+	_, body = call("GET", "/api/session", "", "Cookie", cookie)
+	_, csrf, _ := strings.Cut(body, `"csrf":"`)
+	csrf, _, _ = strings.Cut(csrf, `"`)
+	res, body = call("POST", "/api/clients", client, "Cookie", cookie, "X-CSRF-Token", csrf)
+	assert.Equal(t, 422, res.StatusCode)
+	assert.Contains(t, body, `"path":"/name"`)
+	res, _ = call("GET", "/readyz", "")
+	assert.Equal(t, 200, res.StatusCode)
+}
+
+var errNever = errors.New("never")
+
+// What a use case leaves half done is undone.
+func TestAFailedUseCaseLeavesNothing(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	id := uuid.Must(uuid.NewV7())
+	err := w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+		require.NoError(t, tx.AddRoom(ctx, &studio.Room{ID: id, Key: "half", Name: "Half"}))
+		return errNever
+	})
+	require.ErrorIs(t, err, errNever)
+	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+		rooms, err := tx.Rooms(ctx)
+		for _, r := range rooms {
+			assert.NotEqual(t, id, r.ID)
+		}
+		return err
+	}))
+}
