@@ -27,7 +27,7 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		await expect(total).toHaveText(before!);
 		// Too hard on the neck is found at once, and put right by one click.
 		await page.getByRole("button", { name: /Neck glide home/ }).first().click();
-		await page.getByRole("radio", { name: "3 medium" }).check({ force: true });
+		await page.getByTitle("medium", { exact: true }).click();
 		await page.getByRole("tab", { name: /Findings/ }).click();
 		await expect(page.getByText(/Never press both sides of the neck at once/)).toBeVisible();
 		await expect(page.getByRole("button", { name: "Publish" })).toBeDisabled();
@@ -166,7 +166,7 @@ test("a time booked by somebody else meanwhile is refused with the nearest free 
 	for (const page of desks) await page.getByRole("button", { name: "Book", exact: true }).click();
 	await expect(desks[0]!.getByText(/^Booked:/)).toBeVisible();
 	await expect(desks[1]!.getByText(/has just been taken/)).toBeVisible();
-	await expect(desks[1]!.getByText("Nearest free times")).toBeVisible();
+	await expect(desks[1]!.getByText("Nearest free times", { exact: true })).toBeVisible();
 });
 
 test("a bad studio file is told by place and reason and changes nothing", async ({ page }) => {

@@ -39,7 +39,9 @@ npm_install() {
   local dir=$1 mark=$1/node_modules/.softpalm-lock
   if [ ! -f "$mark" ] || ! cmp -s "$dir/package-lock.json" "$mark"; then
     say "softpalm: installing npm packages of $dir"
-    (cd "$dir" && npm ci --no-fund --no-audit --loglevel=error >/dev/null) || stop_with "npm could not install the packages of $dir. Is the npm registry in reach?"
+    # npm install, not npm ci: a registry that leaves out other platforms' optional
+    # packages makes a lock file that npm ci refuses. Versions are the lock file's.
+    (cd "$dir" && npm install --no-save --no-fund --no-audit --loglevel=error >/dev/null) || stop_with "npm could not install the packages of $dir. Is the npm registry in reach?"
     cp "$dir/package-lock.json" "$mark"
   fi
 }
