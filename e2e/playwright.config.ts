@@ -3,12 +3,14 @@ import { defineConfig } from "@playwright/test";
 // One worker: the tests share one server and one database, made anew for the run.
 export default defineConfig({
 	testDir: ".",
+	testIgnore: "pictures/**",
 	workers: 1,
-	timeout: 90_000,
+	timeout: 180_000,
 	expect: { timeout: 10_000 },
 	globalSetup: "./setup.ts",
 	outputDir: "test-results",
 	use: {
+		actionTimeout: 10_000,
 		baseURL: "http://127.0.0.1:8098",
 		viewport: { width: 1280, height: 800 },
 		timezoneId: "Europe/Lisbon",

@@ -122,3 +122,18 @@ func TestDemoIsWhole(t *testing.T) {
 	assert.GreaterOrEqual(t, len(b.Clients), 30)
 	assert.True(t, slices.ContainsFunc(b.Visits, func(v studio.BundleVisit) bool { return v.Record != nil }))
 }
+
+func BenchmarkTailorToTwelveFindings(b *testing.B) {
+	bundle, ctx := demo(b)
+	pack := screening.Trade()
+	answers := map[string]screening.Answer{}
+	for _, id := range []string{"sensitive", "rosacea", "jaw-joint", "migraine", "blood-thinners", "nut-allergy", "fragrance-allergy", "lash-extensions", "claustrophobia", "cold-urticaria", "bee-allergy"} {
+		answers[id] = screening.Answer{Yes: true}
+	}
+	answers["sore-skin"] = screening.Answer{Yes: true, Zones: []screening.Place{{Zone: "temple", Side: "left"}}}
+	c := screening.Merge(pack.Evaluate(answers, nil, "2026-11-24").Outcomes)
+	b.ReportAllocs()
+	for b.Loop() {
+		screening.Tailor(&bundle.Protocols[0], ctx, c)
+	}
+}

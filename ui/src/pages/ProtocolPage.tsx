@@ -87,6 +87,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 		steps.splice(i + 1, 0, { id, stroke: stroke.key, phase });
 		b.edit({ ...p, steps });
 		setSelected(id);
+		setTab("step");
 	}
 	useEffect(() => {
 		function key(ev: KeyboardEvent) {
