@@ -160,10 +160,10 @@ export function FaceMap({
 					</g>
 				</g>
 				<g fill={ink} fontSize={0.95} fontFamily="var(--font-sans)" opacity={0.75} aria-hidden="true">
-					<text x={fromBehind ? -19.2 : 19.2} y={-22.9} textAnchor={fromBehind ? "start" : "end"}>
+					<text x={fromBehind ? -19.2 : 19.2} y={fromBehind ? 14 : 5.6} textAnchor={fromBehind ? "start" : "end"}>
 						client’s left
 					</text>
-					<text x={fromBehind ? 19.2 : -19.2} y={-22.9} textAnchor={fromBehind ? "end" : "start"}>
+					<text x={fromBehind ? 19.2 : -19.2} y={fromBehind ? 14 : 5.6} textAnchor={fromBehind ? "end" : "start"}>
 						client’s right
 					</text>
 				</g>

@@ -7,7 +7,7 @@ import { FaceMap } from "../face/FaceMap";
 import { clock } from "../format";
 import { Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
-import { doseText, pressureWords, sideWords } from "../words/en";
+import { changeText, doseText, pressureWords, sideWords } from "../words/en";
 import { useRoom } from "./useRoom";
 
 /** The guide in the treatment room: dark, large, by one knuckle or a pedal. */
@@ -109,9 +109,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 								<li key={m}>{m}</li>
 							))}
 							{room.changes.slice(0, 8).map((c) => (
-								<li key={`${c.step}${c.did}${c.zone ?? ""}`}>
-									{c.name || "Doses"}: {c.did.replace(/-/g, " ")}
-								</li>
+								<li key={`${c.step}${c.did}${c.zone ?? ""}`}>{changeText(c, { zone, step: (k) => k })}</li>
 							))}
 							{room.mind.length + room.changes.length === 0 && <li>Nothing changed today.</li>}
 						</ul>
