@@ -2,7 +2,7 @@
 //
 //	softpalm serve            migrate, then serve until told to stop
 //	softpalm migrate          bring the database up to date
-//	softpalm demo FILE        make a studio of a file and name its accounts on the sign-in page
+//	softpalm demo FILE        make a studio of a file, once, and name its accounts on the sign-in page
 //	softpalm create FILE      make a studio of a file
 //	softpalm openapi          print the OpenAPI document
 //	softpalm schema studio    print the JSON Schema of the studio file (or rule-pack)
@@ -140,6 +140,13 @@ func create(ctx context.Context, svc *studio.Service, path string, demo bool) er
 	b, err := exchange.ReadBundle(data)
 	if err != nil {
 		return explain(err)
+	}
+	if demo && len(b.Accounts) > 0 {
+		if _, _, err := svc.Store.FindSignIn(ctx, b.Accounts[0].Email); err == nil {
+			return nil // loaded on an earlier start; the data stays
+		} else if !errors.Is(err, studio.ErrNotFound) {
+			return err
+		}
 	}
 	c, err := svc.CreateStudio(ctx, b, demo)
 	if err != nil {
