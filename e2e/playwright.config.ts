@@ -11,7 +11,7 @@ export default defineConfig({
 	outputDir: "test-results",
 	use: {
 		actionTimeout: 10_000,
-		baseURL: "http://127.0.0.1:8098",
+		baseURL: `http://127.0.0.1:${process.env.E2E_PORT ?? 8098}`,
 		viewport: { width: 1280, height: 800 },
 		timezoneId: "Europe/Lisbon",
 		launchOptions: {

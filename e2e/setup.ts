@@ -10,14 +10,14 @@ export default async function setup() {
 		...process.env,
 		DATABASE_URL: owner.replace(/\/postgres$/, "/e2e"),
 		SOFTPALM_APP_PASSWORD: secret,
-		SOFTPALM_ADDRESS: "127.0.0.1:8098",
+		SOFTPALM_ADDRESS: `127.0.0.1:${process.env.E2E_PORT ?? 8098}`,
 		SOFTPALM_CLOCK_START: "2026-11-24T09:05:00Z",
 	};
 	execFileSync("../bin/softpalm", ["demo", "../demo/studio.json"], { env, stdio: "ignore" });
 	const server = spawn("../bin/softpalm", ["serve"], { env, stdio: "ignore" });
 	for (let i = 0; i < 100; i++) {
 		try {
-			if ((await fetch("http://127.0.0.1:8098/readyz")).ok) return () => void server.kill("SIGTERM");
+			if ((await fetch(`http://127.0.0.1:${process.env.E2E_PORT ?? 8098}/readyz`)).ok) return () => void server.kill("SIGTERM");
 		} catch {
 			// not listening yet
 		}

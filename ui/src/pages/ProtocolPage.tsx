@@ -212,7 +212,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						<input type="checkbox" className="size-5 accent-persimmon" checked={behind} onChange={(ev) => setBehind(ev.target.checked)} />
 						from behind the head
 					</label>
-					<ul aria-label="Intents" className="absolute right-2 bottom-2 m-0 list-none p-0 text-xs">
+					<ul aria-label="Intents" className="absolute right-2 bottom-2 m-0 hidden list-none p-0 text-xs xl:block">
 						{intentsInPlay.map((i) => (
 							<li key={i} className="flex items-center justify-end gap-2">
 								{i}

@@ -101,7 +101,7 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 			/>
 			<Popover.Root>
 				<Popover.Trigger
-					className={`absolute top-[2px] truncate border px-3 text-left text-sm leading-none ${pebbleTone(v)}`}
+					className={`absolute top-[2px] truncate border px-2 text-center text-sm leading-none ${pebbleTone(v)}`}
 					style={{ left: `${left * 100}%`, width: `${width * 100}%`, height: row - 4, borderRadius: shape }}
 					aria-label={`${at.time(v.startsAt)} ${v.clientName}, ${v.protocolName}, ${stateWords[v.state]}`}
 				>
