@@ -64,7 +64,7 @@ func New(cfg Config) *fiber.App {
 	})
 	app.Use(recoverer.New())
 	app.Use(logged, secured)
-	app.Use(compress.New())
+	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed}))
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok") })
 	app.Get("/readyz", func(c fiber.Ctx) error {
 		ctx, cancel := context.WithTimeout(c.Context(), 2*time.Second)

@@ -28,6 +28,8 @@ type Props = {
 	label: string;
 };
 
+const nowhere: readonly Place[] = [];
+
 const sidesOf = (sides: string): Side[] =>
 	sides === "left" || sides === "first"
 		? ["left"]
@@ -43,8 +45,8 @@ export function FaceMap({
 	step,
 	visit,
 	at,
-	avoid = [],
-	marked = [],
+	avoid = nowhere,
+	marked = nowhere,
 	onMark,
 	onPick,
 	night = false,
@@ -106,8 +108,39 @@ export function FaceMap({
 		}
 	}
 
-	const flip = fromBehind ? "rotate(180)" : undefined;
+	// Drawn anew only when something on it changes, not with every moment of the moving hand.
+	const chosen = useRef(choose);
+	chosen.current = choose;
 	const ink = night ? "#f2b35c" : "#36182f";
+	const zonesDrawn = useMemo(
+		() =>
+			front.map((f, i) => {
+				const out = is(avoid, f.zone, f.side);
+				const on = is(marked, f.zone, f.side);
+				const lit = pointed?.zone === f.zone && pointed.side === f.side;
+				return (
+					<path
+						key={`${f.zone.key}-${f.side}`}
+						d={f.d}
+						fill={out || on ? `url(#${hatch})` : lit ? ink : "transparent"}
+						fillOpacity={out || on ? 1 : lit ? 0.16 : 0}
+						stroke={ink}
+						strokeWidth={lit ? 0.1 : 0.035}
+						strokeOpacity={lit ? 0.9 : night ? 0.16 : 0.2}
+						onPointerEnter={() => setPointed(f)}
+						onClick={() => chosen.current(i)}
+						style={{ cursor: interactive ? "pointer" : "default" }}
+						data-zone={f.zone.key}
+						data-side={f.side}
+					>
+						<title>{placeName(f.zone, f.side)}</title>
+					</path>
+				);
+			}),
+		[front, avoid, marked, pointed, interactive, night, hatch, ink],
+	);
+
+	const flip = fromBehind ? "rotate(180)" : undefined;
 	return (
 		<figure className="relative m-0 h-full min-h-0">
 			<svg
@@ -130,31 +163,7 @@ export function FaceMap({
 				<g transform={flip}>
 					<g transform={fromBehind ? "translate(0 7)" : undefined}>
 						<FaceArt night={night} />
-						<g>
-							{front.map((f, i) => {
-								const out = is(avoid, f.zone, f.side);
-								const on = is(marked, f.zone, f.side);
-								const lit = pointed?.zone === f.zone && pointed.side === f.side;
-								return (
-									<path
-										key={`${f.zone.key}-${f.side}`}
-										d={f.d}
-										fill={out || on ? `url(#${hatch})` : lit ? ink : "transparent"}
-										fillOpacity={out || on ? 1 : lit ? 0.16 : 0}
-										stroke={ink}
-										strokeWidth={lit ? 0.1 : 0.035}
-										strokeOpacity={lit ? 0.9 : night ? 0.16 : 0.2}
-										onPointerEnter={() => setPointed(f)}
-										onClick={() => choose(i)}
-										style={{ cursor: interactive ? "pointer" : "default" }}
-										data-zone={f.zone.key}
-										data-side={f.side}
-									>
-										<title>{placeName(f.zone, f.side)}</title>
-									</path>
-								);
-							})}
-						</g>
+						<g>{zonesDrawn}</g>
 						{step && <StrokePicture step={step} byKey={byKey} night={night} upright={fromBehind} />}
 						{step && visit && at !== undefined && <Hands step={step} visit={visit} at={at} byKey={byKey} night={night} />}
 					</g>

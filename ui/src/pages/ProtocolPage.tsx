@@ -164,7 +164,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 				<div className="flex min-h-0 flex-col border-r border-rule">
 					<div className="flex border-b border-rule">
 						<PanelButton on={!adding} onClick={() => setAdding(false)}>
-							{e.steps.length} steps
+							{e.steps.length} step{e.steps.length === 1 ? "" : "s"}
 						</PanelButton>
 						{treats && (
 							<PanelButton on={adding} onClick={() => setAdding(true)}>
