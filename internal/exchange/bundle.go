@@ -15,6 +15,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/santhosh-tekuri/jsonschema/v6"
+	"github.com/santhosh-tekuri/jsonschema/v6/kind"
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
 
@@ -161,7 +162,7 @@ func leaves(e *jsonschema.ValidationError, into *[]stroke.Problem) {
 			for _, p := range e.InstanceLocation {
 				path += "/" + strings.NewReplacer("~", "~0", "/", "~1").Replace(p)
 			}
-			*into = append(*into, stroke.Problem{Path: path, Message: sentence(e.ErrorKind.LocalizedString(english))})
+			*into = append(*into, stroke.Problem{Path: path, Message: reason(e.ErrorKind)})
 		}
 		return
 	}
@@ -170,9 +171,20 @@ func leaves(e *jsonschema.ValidationError, into *[]stroke.Problem) {
 	}
 }
 
-func sentence(s string) string {
-	if s == "" {
-		return s
+// reason says what is wrong with a place of the file, and what to do.
+func reason(k jsonschema.ErrorKind) string {
+	switch k := k.(type) {
+	case *kind.Required:
+		return "Missing here: " + strings.Join(k.Missing, ", ") + "."
+	case *kind.AdditionalProperties:
+		return "Not known here: " + strings.Join(k.Properties, ", ") + ". Take it out, or correct its name."
+	case *kind.MinLength:
+		return "This must not be empty."
+	case *kind.MaxLength:
+		return fmt.Sprintf("This is longer than %d characters.", k.Want)
+	case *kind.Pattern:
+		return fmt.Sprintf("%q is not written in the way this field needs (%s).", k.Got, k.Want)
 	}
+	s := k.LocalizedString(english)
 	return strings.ToUpper(s[:1]) + s[1:] + "."
 }
