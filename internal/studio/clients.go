@@ -161,18 +161,16 @@ func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit 
 	return out, err
 }
 
-// todaysScreening returns the newest screening of the day that may be used for
-// a visit: made for it, or for no visit in particular. A check at the door is
-// valid that day only.
-func todaysScreening(ctx context.Context, tx Tx, client uuid.UUID, visit *uuid.UUID, today string) (*Screening, error) {
+// todaysScreening returns the client's newest screening of the day, whichever
+// visit it was made for: a cold sore told at the second visit's door must not be
+// passed over at the first's. A check at the door is valid that day only.
+func todaysScreening(ctx context.Context, tx Tx, client uuid.UUID, today string) (*Screening, error) {
 	list, err := tx.Screenings(ctx, client)
 	if err != nil {
 		return nil, err
 	}
-	for i := range list {
-		if sc := &list[i]; sc.Day == today && (sc.Visit == nil || visit == nil || *sc.Visit == *visit) {
-			return sc, nil
-		}
+	if len(list) == 0 || list[0].Day != today {
+		return nil, ErrNotFound
 	}
-	return nil, ErrNotFound
+	return &list[0], nil
 }

@@ -270,7 +270,7 @@ func (s *Service) TailorFor(ctx context.Context, a *Actor, id uuid.UUID, version
 		if err != nil {
 			return err
 		}
-		if sc, err = todaysScreening(ctx, tx, client, nil, s.today(st)); err != nil {
+		if sc, err = todaysScreening(ctx, tx, client, s.today(st)); err != nil {
 			return err
 		}
 		t, err = s.tailor(ctx, tx, id, version, c, sc)

@@ -49,7 +49,7 @@ func (s *Service) planFor(ctx context.Context, tx Tx, st *Studio, v *VisitLine) 
 	if err != nil {
 		return screening.Tailored{}, nil, err
 	}
-	sc, err := todaysScreening(ctx, tx, v.Client, &v.ID, s.today(st))
+	sc, err := todaysScreening(ctx, tx, v.Client, s.today(st))
 	if errors.Is(err, ErrNotFound) {
 		return screening.Tailored{}, nil, &StateError{"no-door-check", "There is no door check of today for this client. Make it first."}
 	}
@@ -103,6 +103,15 @@ func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID)
 	})
 }
 
+// begun returns the treatment of a visit, or says that there is none yet.
+func begun(ctx context.Context, tx Tx, visit uuid.UUID) (*Treatment, error) {
+	t, err := tx.Treatment(ctx, visit)
+	if errors.Is(err, ErrNotFound) {
+		return nil, &StateError{"not-started", "This treatment has not been started yet."}
+	}
+	return t, err
+}
+
 // Room returns what the room needs.
 func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomView, error) {
 	if err := a.may(Owner, Practitioner); err != nil {
@@ -114,10 +123,7 @@ func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomVie
 		if err != nil {
 			return err
 		}
-		t, err := tx.Treatment(ctx, visit)
-		if errors.Is(err, ErrNotFound) {
-			return &StateError{"not-started", "This treatment has not been started yet."}
-		}
+		t, err := begun(ctx, tx, visit)
 		if err != nil {
 			return err
 		}
@@ -196,10 +202,7 @@ func (s *Service) Record(ctx context.Context, a *Actor, visit uuid.UUID) (*Recor
 		if err != nil {
 			return err
 		}
-		t, err := tx.Treatment(ctx, visit)
-		if errors.Is(err, ErrNotFound) {
-			return &StateError{"not-started", "This treatment has not been started yet."}
-		}
+		t, err := begun(ctx, tx, visit)
 		if err != nil {
 			return err
 		}
@@ -306,10 +309,7 @@ func (s *Service) Finish(ctx context.Context, a *Actor, visit uuid.UUID, r Recor
 		if err != nil {
 			return err
 		}
-		t, err := tx.Treatment(ctx, visit)
-		if errors.Is(err, ErrNotFound) {
-			return &StateError{"not-started", "This treatment has not been started yet."}
-		}
+		t, err := begun(ctx, tx, visit)
 		if err != nil {
 			return err
 		}
