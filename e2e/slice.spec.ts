@@ -128,6 +128,7 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		await expect(page.getByText("This record is closed.")).toBeVisible();
 		await expect(page.getByText("CS-2291")).toBeVisible();
 		await expect(page.getByTestId("cost")).toContainText("€");
+		await noSeriousFault(page, "closed record");
 		const shelf = await page.evaluate(async () => (await fetch("/api/shelf")).json());
 		oil = Number(shelf.find((l: { product: { key: string } }) => l.product.key === "calm-oil").left);
 	});
@@ -150,6 +151,7 @@ test("a failed screening refuses the treatment and says why", async ({ page }) =
 	await expect(page.getByText("Not here: a doctor first")).toBeVisible();
 	await expect(page.getByText("Book again when it has healed.")).toBeVisible();
 	await expect(page.getByRole("button", { name: /room/ })).toHaveCount(0);
+	await noSeriousFault(page, "refused");
 	await page.goto(`${page.url()}/room`);
 	await expect(page.getByText("This treatment has not been started.")).toBeVisible();
 });
@@ -167,6 +169,7 @@ test("a time booked by somebody else meanwhile is refused with the nearest free 
 	await expect(desks[0]!.getByText(/^Booked:/)).toBeVisible();
 	await expect(desks[1]!.getByText(/has just been taken/)).toBeVisible();
 	await expect(desks[1]!.getByText("Nearest free times", { exact: true })).toBeVisible();
+	await noSeriousFault(desks[1]!, "a taken time, front desk");
 });
 
 test("a bad studio file is told by place and reason and changes nothing", async ({ page }) => {
