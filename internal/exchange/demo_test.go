@@ -22,10 +22,7 @@ func demo(t testing.TB) (*studio.Bundle, *protocol.Context) {
 	require.NoError(t, err)
 	b, err := exchange.ReadBundle(data)
 	require.NoError(t, err)
-	c := &protocol.Context{Strokes: map[string]*stroke.Stroke{}, Products: map[string]*film.Product{}, Tools: map[string]protocol.Tool{}}
-	for i := range b.Strokes {
-		c.Strokes[b.Strokes[i].Key] = &b.Strokes[i]
-	}
+	c := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade(), b.Strokes), Products: map[string]*film.Product{}, Tools: map[string]protocol.Tool{}}
 	for _, p := range b.Products {
 		c.Products[p.Key] = &film.Product{Key: p.Key, Name: p.Name, Form: p.Form, FullDose: p.FullDose, RangeMin: p.RangeMin, RangeMax: p.RangeMax, DropsPerML: p.DropsPerML, MLPerPress: p.MLPerPress, Density: p.Density, Tags: p.Tags, Unsuited: p.Unsuited}
 	}
@@ -103,7 +100,7 @@ func breaks(t *testing.T, ctx *protocol.Context, r *protocol.Resolved, o screeni
 		}
 	}
 	if o.Kind == screening.Exclude {
-		assert.NotContains(t, o.Outcome.Families, r.Family, what)
+		assert.NotContains(t, o.Outcome.Families, string(r.Family), what)
 		assert.NotContains(t, o.Outcome.Intents, string(r.Intent), what)
 		if r.Tool != nil {
 			assert.NotContains(t, o.Outcome.Tools, ctx.Tools[r.Tool.Key].Kind, what)
@@ -114,7 +111,6 @@ func breaks(t *testing.T, ctx *protocol.Context, r *protocol.Resolved, o screeni
 // The studio's file covers what the handbook asks of the demo.
 func TestDemoIsWhole(t *testing.T) {
 	b, _ := demo(t)
-	assert.GreaterOrEqual(t, len(b.Strokes), 30)
 	assert.Len(t, b.Practitioners, 3)
 	assert.Len(t, b.Rooms, 2)
 	assert.Len(t, b.Products, 12)

@@ -225,7 +225,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
-		v := LibraryView{anatomy.Zones, l.Strokes, l.Tools, make([]ProductView, len(l.Products)), protocol.Phases}
+		v := LibraryView{anatomy.Zones[:], l.Strokes, l.Tools, make([]ProductView, len(l.Products)), protocol.Phases}
 		for i := range l.Products {
 			v.Products[i] = productView(&l.Products[i])
 		}

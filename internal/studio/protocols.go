@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -14,7 +15,9 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-// Library is what protocols are made of.
+// Library is what protocols are made of. Strokes holds the trade's repertoire
+// and the studio's own; one of its own takes the place of a trade stroke of the
+// same key.
 type Library struct {
 	Strokes  []stroke.Stroke
 	Tools    []protocol.Tool
@@ -23,12 +26,14 @@ type Library struct {
 
 // context gathers what the core judges a protocol against.
 func (l *Library) context() *protocol.Context {
-	c := &protocol.Context{Strokes: make(map[string]*stroke.Stroke, len(l.Strokes)), Products: make(map[string]*film.Product, len(l.Products)), Tools: make(map[string]protocol.Tool, len(l.Tools))}
-	for i := range l.Strokes {
-		c.Strokes[l.Strokes[i].Key] = &l.Strokes[i]
-	}
+	c := &protocol.Context{Strokes: stroke.ByKey(l.Strokes), Products: make(map[string]*film.Product, len(l.Products)), Tools: make(map[string]protocol.Tool, len(l.Tools))}
 	for i := range l.Products {
-		c.Products[l.Products[i].Key] = &l.Products[i].Product
+		p := &l.Products[i]
+		core := p.Product
+		if p.PackSize.IsPositive() {
+			core.Cost = p.Price.DivRound(p.PackSize, 6).String()
+		}
+		c.Products[p.Key] = &core
 	}
 	for _, t := range l.Tools {
 		c.Tools[t.Key] = t
@@ -39,9 +44,11 @@ func (l *Library) context() *protocol.Context {
 func readLibrary(ctx context.Context, tx Tx) (*Library, error) {
 	var l Library
 	var err error
-	if l.Strokes, err = tx.Strokes(ctx); err != nil {
+	own, err := tx.Strokes(ctx)
+	if err != nil {
 		return nil, err
 	}
+	l.Strokes = withTrade(own)
 	if l.Tools, err = tx.Tools(ctx); err != nil {
 		return nil, err
 	}
@@ -49,6 +56,18 @@ func readLibrary(ctx context.Context, tx Tx) (*Library, error) {
 		return nil, err
 	}
 	return &l, nil
+}
+
+// withTrade joins the trade's strokes with a studio's own, by key.
+func withTrade(own []stroke.Stroke) []stroke.Stroke {
+	list := slices.Clone(own)
+	for _, st := range stroke.Trade() {
+		if !slices.ContainsFunc(own, func(o stroke.Stroke) bool { return o.Key == st.Key }) {
+			list = append(list, st)
+		}
+	}
+	slices.SortFunc(list, func(a, b stroke.Stroke) int { return strings.Compare(a.Key, b.Key) })
+	return list
 }
 
 // Library returns the studio's strokes, tools and products.

@@ -107,6 +107,7 @@ var practice = [][]string{
 var (
 	downstream [][]ID // anatomical edges, by zone
 	reach      [][]bool
+	nodesOf    [][]NodeGroup
 )
 
 func init() {
@@ -129,6 +130,10 @@ func init() {
 			f, t := mustLookup(chain[i]), mustLookup(chain[i+1])
 			all[f] = append(all[f], t)
 		}
+	}
+	nodesOf = make([][]NodeGroup, n)
+	for i := range nodesOf {
+		nodesOf[i] = findNodes(ID(i))
 	}
 	for i := range all {
 		todo := []ID{ID(i)}
@@ -195,13 +200,15 @@ func headNode(id ID) bool {
 
 // NodesOf returns the node groups the zone empties into first: its own group
 // if it holds nodes, else those its anatomical edges lead to.
-func NodesOf(id ID) []NodeGroup {
+func NodesOf(id ID) []NodeGroup { return nodesOf[id] }
+
+func findNodes(id ID) []NodeGroup {
 	if g := Zones[id].Node; g != "" {
 		return []NodeGroup{g}
 	}
 	var out []NodeGroup
 	for _, to := range downstream[id] {
-		for _, g := range NodesOf(to) {
+		for _, g := range findNodes(to) {
 			seen := false
 			for _, h := range out {
 				seen = seen || g == h

@@ -1,9 +1,12 @@
 package anatomy
 
+// Count is the number of zones.
+const Count = 58
+
 // Zones lists every zone, from the hairline down. Ceilings are common practice
 // of the trade; landmarks are drawn to the adult sizes of Farkas,
 // Anthropometry of the Head and Face (from memory), see the tests.
-var Zones = []Zone{
+var Zones = [Count]Zone{
 	mid("forehead-centre", "Forehead centre", Upper, 4, at(0, 15.5, 0.6), poly(0, 17.4, 1.7, 17.3, 1.7, 13.8, 0.9, 13.6, 0, 13.7)),
 	pair("forehead", "Forehead", Upper, 4, at(3.6, 15.2, -0.6), poly(1.7, 17.3, 4.2, 16.7, 5.6, 15.4, 5.5, 14.1, 4.2, 14.0, 1.8, 13.8)).with("frontalis"),
 	pair("hairline", "Hairline", Upper, 3, at(4.0, 17.0, -1.6), poly(1.8, 18.5, 4.6, 17.9, 6.3, 16.2, 5.6, 15.4, 4.2, 16.7, 1.7, 17.3)).both(0, 18.6, 1.8, 18.5, 1.7, 17.3, 0, 17.4).with("end point of forehead lifts"),

@@ -16,7 +16,10 @@ type Product struct {
 	// Density in g per mL; 0 counts as 1.
 	Density float64 `json:"density"`
 	// HalfLife in minutes as learned by the studio; 0 takes the form's.
-	HalfLife float64  `json:"halfLife"`
+	HalfLife float64 `json:"halfLife"`
+	// Cost of one mL as a decimal number in the studio's currency; empty where it
+	// is not known.
+	Cost     string   `json:"cost,omitempty"`
 	Tags     []string `json:"tags"`
 	Unsuited []string `json:"unsuited"`
 }

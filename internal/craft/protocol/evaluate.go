@@ -23,7 +23,7 @@ const (
 type Resolved struct {
 	ID       string           `json:"id"`
 	Name     string           `json:"name"`
-	Family   string           `json:"family"`
+	Family   stroke.Family    `json:"family"`
 	Phase    Phase            `json:"phase"`
 	Intent   stroke.Intent    `json:"intent"`
 	Hand     string           `json:"hand,omitempty"`
@@ -37,7 +37,11 @@ type Resolved struct {
 	Glide    stroke.Glide     `json:"glide"`
 	Dose     stroke.Dose      `json:"dose"`
 	Parts    []stroke.Part    `json:"parts"`
+	Last     *stroke.Last     `json:"last,omitempty"`
+	Fingers  []stroke.Finger  `json:"fingers,omitempty"`
+	Sense    string           `json:"sense,omitempty"`
 	Anchor   *stroke.Anchor   `json:"anchor,omitempty"`
+	Sign     string           `json:"sign,omitempty"`
 	Client   string           `json:"client,omitempty"`
 	Cue      string           `json:"cue,omitempty"`
 	Caution  string           `json:"caution,omitempty"`
@@ -56,8 +60,23 @@ type Resolved struct {
 	step    *Step
 	stroke  *stroke.Stroke
 	hold    float64
+	rep     float64 // seconds of one repetition
+	last    float64 // seconds by which the last repetition differs
 	regions uint
 	away    bool // runs backward along the lymph routes
+}
+
+// StrokeKey is the key of the step's stroke in the library.
+func (r *Resolved) StrokeKey() string { return r.stroke.Key }
+
+// on reports whether the step's path visits a zone.
+func (r *Resolved) on(zone string) bool {
+	for i := range r.Path {
+		if r.Path[i].Zone == zone {
+			return true
+		}
+	}
+	return false
 }
 
 // Stop is a zone on a resolved path with the pressure there.
@@ -97,7 +116,24 @@ type Visit struct {
 	NeedMost  float64 `json:"needMost"`
 	// Left is set where the hands leave the face before the visit.
 	Left bool `json:"left"`
+	// In force while the visit lasts: the tool in hand, whether gloves are worn,
+	// what the hands carry from before, and the node groups open on both sides.
+	Tool   string              `json:"tool,omitempty"`
+	Gloves bool                `json:"gloves,omitempty"`
+	Hands  Hands               `json:"hands"`
+	Open   []anatomy.NodeGroup `json:"open,omitempty"`
 }
+
+// Hands is what the practitioner's hands have touched since they were washed.
+type Hands string
+
+// The states of the hands, from clean to least clean.
+const (
+	CleanHands Hands = "clean"
+	SkinHands  Hands = "skin" // neck or face, product
+	HairHands  Hands = "hair"
+	MouthHands Hands = "mouth"
+)
 
 // Opened tells that a node group was opened, and when.
 type Opened struct {
@@ -107,11 +143,44 @@ type Opened struct {
 	At   float64           `json:"at"`
 }
 
-// Planned is what a plan takes of a product.
+// Planned is what a plan takes of a product, in every measure in which the
+// product can be dosed (0 where it cannot), and what it costs.
 type Planned struct {
 	Product string  `json:"product"`
 	Name    string  `json:"name"`
 	ML      float64 `json:"ml"`
+	G       float64 `json:"g"`
+	Drops   float64 `json:"drops,omitempty"`
+	Presses float64 `json:"presses,omitempty"`
+	// Cost is exact, in the studio's currency; empty where it is not known.
+	Cost string `json:"cost,omitempty"`
+}
+
+// Load is the work a zone gets on one side: seconds under the hands, of them
+// sliding, and minutes x pressure. A step's time is shared equally among the
+// zones of its path.
+type Load struct {
+	Zone    string  `json:"zone"`
+	Side    string  `json:"side" enum:"mid,left,right"`
+	Seconds float64 `json:"seconds"`
+	Sliding float64 `json:"sliding"`
+	Load    float64 `json:"load"`
+}
+
+// Reapply is a good moment to put product on again: before the visit of Step
+// at At, because the film gets too thin at ThinAt.
+type Reapply struct {
+	Step    string  `json:"step"`
+	At      float64 `json:"at"`
+	Thin    string  `json:"thin"`
+	ThinAt  float64 `json:"thinAt"`
+	Product string  `json:"product"`
+}
+
+// CueAt is a standing cue at its time.
+type CueAt struct {
+	Text string  `json:"text"`
+	At   float64 `json:"at"`
 }
 
 // Evaluation is everything that follows from a protocol and its context.
@@ -122,7 +191,10 @@ type Evaluation struct {
 	AtLeast   float64 `json:"atLeast"`
 	OpenSteps int     `json:"openSteps"`
 	// SlotSeconds is the hands-on time the protocol promises.
-	SlotSeconds  int        `json:"slotSeconds"`
+	SlotSeconds int `json:"slotSeconds"`
+	// SoldSeconds is what the client buys, ResetSeconds what the room needs after.
+	SoldSeconds  int        `json:"soldSeconds"`
+	ResetSeconds int        `json:"resetSeconds"`
 	LeftSeconds  float64    `json:"leftSeconds"`
 	RightSeconds float64    `json:"rightSeconds"`
 	Steps        []Resolved `json:"steps"`
@@ -131,7 +203,13 @@ type Evaluation struct {
 	Products     []Planned  `json:"products"`
 	Tools        []string   `json:"tools"`
 	TimesLeft    int        `json:"timesLeft"`
-	Findings     []Finding  `json:"findings"`
+	ToolChanges  int        `json:"toolChanges"`
+	// Jumps counts transitions over 15 cm.
+	Jumps    int       `json:"jumps"`
+	Loads    []Load    `json:"loads"`
+	Reapply  []Reapply `json:"reapply"`
+	Cues     []CueAt   `json:"cues"`
+	Findings []Finding `json:"findings"`
 }
 
 // Worst returns the gravest severity found, "" where nothing was.
@@ -149,23 +227,51 @@ func (e *Evaluation) Worst() Severity {
 // timeline, film, drainage and findings. The cost is linear in visits and path
 // lengths. The protocol is not changed.
 func Evaluate(p *Protocol, ctx *Context) *Evaluation {
-	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60, Opened: []Opened{}, Products: []Planned{}, Tools: []string{}}
-	e.Steps = make([]Resolved, len(p.Steps))
-	for i := range p.Steps {
-		resolve(&e.Steps[i], &p.Steps[i], p, ctx)
-	}
-	e.layOut(p)
+	e := outline(p, ctx)
 	e.findings(p, ctx)
 	return e
 }
 
-func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context) {
+// outline is an evaluation without film and findings: steps and timeline.
+func outline(p *Protocol, ctx *Context) *Evaluation {
+	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60, SoldSeconds: p.Minutes.Sold * 60, ResetSeconds: p.Minutes.Reset * 60,
+		Opened: []Opened{}, Products: []Planned{}, Tools: []string{}, Loads: []Load{}, Reapply: []Reapply{}, Cues: []CueAt{}, Findings: []Finding{}}
+	e.Steps = make([]Resolved, len(p.Steps))
+	stops := 0
+	for i := range p.Steps {
+		if n := len(p.Steps[i].Path); n > 0 {
+			stops += n
+		} else {
+			stops += len(ctx.Strokes[p.Steps[i].Stroke].Path)
+		}
+	}
+	store := make([]Stop, 0, stops)
+	for i := range p.Steps {
+		store = resolve(&e.Steps[i], &p.Steps[i], p, ctx, store)
+	}
+	e.layOut(p)
+	return e
+}
+
+// Resolve returns step i with everything it left unsaid filled in, without its
+// place in time.
+func Resolve(p *Protocol, i int, ctx *Context) *Resolved {
+	var r Resolved
+	resolve(&r, &p.Steps[i], p, ctx, nil)
+	return &r
+}
+
+var noParts = []stroke.Part{}
+
+// resolve fills r in and appends its path to store, which it returns.
+func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context, store []Stop) []Stop {
 	st := ctx.Strokes[s.Stroke]
 	r.step, r.stroke = s, st
 	r.ID, r.Phase, r.Name, r.Family, r.Intent = s.ID, s.Phase, st.Name, st.Family, st.Intent
 	r.Hand, r.Tool, r.Sides, r.Pressure, r.Profile = st.Hand, st.Tool, st.Sides, st.Pressure, st.Profile
 	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, st.Dose, st.Parts, st.Anchor
 	r.Client, r.Cue, r.Caution, r.hold = st.Client, st.Cue, st.Caution, st.HoldOnLast
+	r.Last, r.Fingers, r.Sense, r.Sign = st.Last, st.Fingers, st.Sense, st.Sign
 	if s.Hand != "" {
 		r.Hand, r.Tool = s.Hand, nil
 	}
@@ -181,20 +287,32 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context) {
 	if s.Sides != "" {
 		r.Sides = s.Sides
 	}
+	if s.Sense != "" {
+		r.Sense = s.Sense
+	}
 	if s.Pressure != nil {
 		r.Pressure = *s.Pressure
+	}
+	if s.Profile != "" {
+		r.Profile = s.Profile
 	}
 	if s.Dose != nil {
 		r.Dose = *s.Dose
 	}
 	if r.Dose.Kind == stroke.Inherited {
-		r.Dose = p.DefaultDose
+		r.Dose = p.inherited(s.Section)
 	}
 	if len(s.Parts) > 0 {
-		r.Parts = s.Parts
+		r.Parts, r.Last = s.Parts, nil
 	}
 	if r.Parts == nil {
-		r.Parts = []stroke.Part{}
+		r.Parts = noParts
+	}
+	if s.Last != nil {
+		r.Last = s.Last
+	}
+	if len(s.Fingers) > 0 {
+		r.Fingers = s.Fingers
 	}
 	if s.Anchor != nil {
 		r.Anchor = s.Anchor
@@ -202,31 +320,34 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context) {
 	if s.Client != "" {
 		r.Client = s.Client
 	}
+	if s.Sign != "" {
+		r.Sign = s.Sign
+	}
 	if r.Glide == "" {
 		r.Glide = stroke.AnyGlide
 	}
 	if r.Profile == "" {
 		r.Profile = stroke.Even
 	}
+	from := len(store)
 	if len(s.Path) > 0 {
-		r.Path = make([]Stop, len(s.Path))
 		for i, pt := range s.Path {
-			r.stop(i, pt.Zone, pt.Pressure)
+			store = append(store, r.stop(i, len(s.Path), pt.Zone, pt.Pressure))
 		}
 	} else {
-		r.Path = make([]Stop, len(st.Path))
 		for i, key := range st.Path {
-			r.stop(i, key, nil)
+			store = append(store, r.stop(i, len(st.Path), key, nil))
 		}
+	}
+	r.Path = store[from:len(store):len(store)]
+	r.rep = stroke.RepSeconds(r.Parts)
+	if r.Dose.CountsReps() {
+		r.last = r.Last.Extra(r.Parts)
 	}
 	r.Least, r.Most, r.Grain = r.Dose.Range()
 	r.Open = r.Dose.Open()
 	r.Working = r.working(r.Dose.Planned)
-	pace := ctx.Pace
-	if pace == 0 {
-		pace = 1
-	}
-	r.Seconds = int(math.Round(r.Working * pace))
+	r.Seconds = int(math.Round(r.Working * ctx.pace()))
 	if move := stroke.MoveSeconds(r.Parts); move > 0 && len(r.Path) > 1 && r.Dose.CountsReps() {
 		cm := 0.0
 		for i := 1; i < len(r.Path); i++ {
@@ -235,27 +356,29 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context) {
 		}
 		r.Speed = cm / move
 	}
+	return store
 }
 
-func (r *Resolved) stop(i int, key string, pressure *int) {
-	id, ok := anatomy.Lookup(key)
-	if !ok {
-		id = 0
+func (c *Context) pace() float64 {
+	if c.Pace == 0 {
+		return 1
 	}
+	return c.Pace
+}
+
+// stop is the i-th of n stops of the step's path.
+func (r *Resolved) stop(i, n int, key string, pressure *int) Stop {
+	id, _ := anatomy.Lookup(key)
 	z := id.Zone()
-	at := &r.Path[i]
-	at.Zone, at.id, at.Height = key, id, z.Centre.Y
+	at := Stop{Zone: key, id: id, Height: z.Centre.Y, Pressure: r.Pressure}
 	switch {
 	case pressure != nil:
 		at.Pressure = *pressure
-	case r.Profile == stroke.Eases && i > 0 && i == len(r.Path)-1:
+	case r.Profile == stroke.Eases && i > 0 && i == n-1, r.Profile == stroke.Builds && i == 0 && n > 1:
 		at.Pressure = max(r.Pressure-1, 0)
-	case r.Profile == stroke.Builds && i == 0 && len(r.Path) > 1:
-		at.Pressure = max(r.Pressure-1, 0)
-	default:
-		at.Pressure = r.Pressure
 	}
 	r.regions |= 1 << film.RegionIndex(z.Region)
+	return at
 }
 
 // working is the handbook's formula for one visit with a planned dose:
@@ -269,7 +392,7 @@ func (r *Resolved) even(planned int) float64 {
 	if r.Sides == stroke.InTurns {
 		sides = 2
 	}
-	return sides*r.Dose.With(planned).SideSeconds(stroke.RepSeconds(r.Parts)) + sides*r.hold + (sides-1)*SideChangeSecond
+	return sides*r.Dose.With(planned).SideSeconds(r.rep) + sides*(r.hold+r.last) + (sides-1)*SideChangeSecond
 }
 
 // unequal is the working time that one side gets more than the other.
@@ -279,8 +402,8 @@ func (r *Resolved) unequal() float64 {
 		return 0
 	}
 	d := r.Dose.With(em.Extra)
-	d.Sets, d.Rest = 0, 0
-	return d.SideSeconds(stroke.RepSeconds(r.Parts))
+	d.Sets, d.Rest, d.Reverse = 0, 0, 0
+	return d.SideSeconds(r.rep)
 }
 
 func (r *Resolved) works(side string) bool {
@@ -337,7 +460,7 @@ func (r *Resolved) appendPasses(passes []Pass, p *Protocol, start, seconds float
 		one(p.side(true), false, start, seconds)
 	case stroke.SecondSide:
 		one(p.side(false), false, start, seconds)
-	case stroke.BothAtOnce:
+	case stroke.BothAtOnce, stroke.Across:
 		one(anatomy.Mid, true, start, seconds)
 	default:
 		one(anatomy.Mid, false, start, seconds)
@@ -360,93 +483,131 @@ func (r *Resolved) ends(passes []Pass) (from, to anatomy.Place) {
 	return anatomy.Place{Zone: first, Side: side(&passes[0], first)}, anatomy.Place{Zone: last, Side: side(&passes[len(passes)-1], last)}
 }
 
+// JumpCM is the length over which a transition counts as a jump.
+const JumpCM = 15.0
+
+// timeline is the state of the hands while visits are laid out.
+type timeline struct {
+	e       *Evaluation
+	p       *Protocol
+	now     float64
+	atLeast float64
+	prev    *Resolved
+	at      anatomy.Place
+	passes  []Pass
+	started []bool
+	hands   Hands
+	gloves  bool
+}
+
+// lead returns the seconds between the visit before and one of r, and whether
+// the hands leave the face for it.
+func (t *timeline) lead(r *Resolved, passes []Pass) (seconds float64, left bool) {
+	if t.prev == nil {
+		if r.Tool != nil {
+			seconds = PickUpSeconds
+		}
+		return seconds, false
+	}
+	off, wasOff := len(r.Path) == 0, len(t.prev.Path) == 0
+	tool := r.Tool != nil && (t.prev.Tool == nil || t.prev.Tool.Key != r.Tool.Key)
+	if tool {
+		seconds += PickUpSeconds
+		t.e.ToolChanges++
+	}
+	gloves := r.gloved() != t.gloves && !(t.gloves && r.step.Gloves == "keep")
+	if gloves {
+		seconds += GlovesSeconds
+	}
+	left = tool || off != wasOff || gloves
+	switch {
+	case left:
+		seconds += LeaveSeconds
+	case !off:
+		from, _ := r.ends(passes)
+		cm := anatomy.Distance(t.at.At(), from.At())
+		if cm > JumpCM {
+			t.e.Jumps++
+		}
+		seconds += min(cm/TravelCMPerS, LeaveSeconds)
+	}
+	if left && !wasOff {
+		t.e.TimesLeft++
+	}
+	return seconds, left
+}
+
+// gloved reports whether gloves are put on for the step: inside the mouth,
+// unless the plan says bare hands.
+func (r *Resolved) gloved() bool { return r.mouth() && r.step.Gloves != "none" }
+
+func (t *timeline) visit(i, pass int) {
+	e := t.e
+	r := &e.Steps[i]
+	if r.Phase == "reset" {
+		return // the room's time, not the hands'
+	}
+	n := len(t.passes)
+	t.passes = r.appendPasses(t.passes, t.p, 0, float64(r.Seconds))
+	mine := t.passes[n:len(t.passes):len(t.passes)]
+	v := Visit{Step: i, Pass: pass, Passes: mine, Hands: t.hands}
+	switch {
+	case r.Dose.CountsReps():
+		v.RepSeconds = r.rep
+	case r.Dose.Kind == stroke.Breaths:
+		v.RepSeconds = r.Dose.In + r.Dose.Pause + r.Dose.Out
+	}
+	v.Lead, v.Left = t.lead(r, mine)
+	if r.Tool != nil {
+		v.Tool = r.Tool.Key
+	}
+	t.gloves = r.gloved() || t.gloves && r.step.Gloves == "keep"
+	v.Gloves = t.gloves
+	switch {
+	case r.Family == stroke.Hygiene:
+		t.hands = CleanHands
+	case r.mouth():
+		t.hands = MouthHands
+	case r.regions&(1<<film.RegionIndex(anatomy.Scalp)) != 0:
+		t.hands = HairHands
+	case len(r.Path) > 0 && t.hands == CleanHands:
+		t.hands = SkinHands
+	}
+	t.now += v.Lead
+	v.Start = t.now
+	for k := range mine {
+		mine[k].Start += t.now
+	}
+	t.now += float64(r.Seconds)
+	v.End = t.now
+	t.atLeast += v.Lead + float64(r.Seconds)
+	if r.Open {
+		t.atLeast -= r.Working - r.working(r.Least)
+	}
+	if len(r.Path) > 0 {
+		_, t.at = r.ends(mine)
+	}
+	if !t.started[i] {
+		r.Start, t.started[i] = v.Start, true
+	}
+	e.Visits = append(e.Visits, v)
+	t.prev = r
+}
+
 // layOut puts the visits one after the other in time and sums up.
 func (e *Evaluation) layOut(p *Protocol) {
-	times := func(id string) int {
-		for i := range p.Rounds {
-			if p.Rounds[i].ID == id {
-				return p.Rounds[i].Times
-			}
-		}
-		return 1
-	}
 	e.Visits = make([]Visit, 0, len(e.Steps)+8)
-	passes := make([]Pass, 0, 2*len(e.Steps)+16)
-	now, atLeast := 0.0, 0.0
-	var prev *Resolved
-	var at anatomy.Place
-	started := make([]bool, len(e.Steps))
-	visit := func(i, pass int) {
-		r := &e.Steps[i]
-		if r.Phase == "reset" {
-			return // the room's time, not the hands'
-		}
-		n := len(passes)
-		passes = r.appendPasses(passes, p, 0, float64(r.Seconds))
-		mine := passes[n:]
-		v := Visit{Step: i, Pass: pass, Passes: mine}
-		if r.Dose.CountsReps() {
-			v.RepSeconds = stroke.RepSeconds(r.Parts)
-		} else if r.Dose.Kind == stroke.Breaths {
-			v.RepSeconds = r.Dose.In + r.Dose.Pause + r.Dose.Out
-		}
-		off := len(r.Path) == 0
-		if prev != nil {
-			tool := r.Tool != nil && (prev.Tool == nil || prev.Tool.Key != r.Tool.Key)
-			if tool {
-				v.Lead += PickUpSeconds
-			}
-			if r.mouth() != prev.mouth() {
-				v.Lead += GlovesSeconds
-			}
-			wasOff := len(prev.Path) == 0
-			v.Left = tool || off != wasOff || r.mouth() != prev.mouth()
-			switch {
-			case v.Left:
-				v.Lead += LeaveSeconds
-			case !off:
-				from, _ := r.ends(mine)
-				v.Lead += min(anatomy.Distance(at.At(), from.At())/TravelCMPerS, LeaveSeconds)
-			}
-			if v.Left && !wasOff {
-				e.TimesLeft++
-			}
-		} else if r.Tool != nil {
-			v.Lead = PickUpSeconds
-		}
-		now += v.Lead
-		v.Start = now
-		for k := range mine {
-			mine[k].Start += now
-		}
-		now += float64(r.Seconds)
-		v.End = now
-		atLeast += v.Lead + float64(r.Seconds)
-		if r.Open {
-			atLeast -= r.Working - r.working(r.Least)
-		}
-		if !off {
-			_, at = r.ends(mine)
-		}
-		if !started[i] {
-			r.Start, started[i] = v.Start, true
-		}
-		e.Visits = append(e.Visits, v)
-		prev = r
-	}
+	t := timeline{e: e, p: p, passes: make([]Pass, 0, 2*len(e.Steps)+16), started: make([]bool, len(e.Steps)), hands: CleanHands}
 	for i := 0; i < len(e.Steps); {
-		round := p.Steps[i].Round
-		j := i + 1
-		for round != "" && j < len(e.Steps) && p.Steps[j].Round == round {
-			j++
-		}
-		for pass := 1; pass <= times(round); pass++ {
+		j := p.roundEnd(i)
+		for pass := 1; pass <= p.times(p.Steps[i].Round); pass++ {
 			for k := i; k < j; k++ {
-				visit(k, pass)
+				t.visit(k, pass)
 			}
 		}
 		i = j
 	}
+	reset := 0
 	for i := range e.Steps {
 		r := &e.Steps[i]
 		if r.Open {
@@ -455,8 +616,39 @@ func (e *Evaluation) layOut(p *Protocol) {
 		if r.Tool != nil && !contains(e.Tools, r.Tool.Key) {
 			e.Tools = append(e.Tools, r.Tool.Key)
 		}
+		if r.Phase == "reset" {
+			reset += r.Seconds
+		}
 	}
-	e.Seconds, e.AtLeast = now, atLeast
+	e.ResetSeconds = max(e.ResetSeconds, reset)
+	e.Seconds, e.AtLeast = t.now, t.atLeast
+	for _, c := range p.Cues {
+		for at := c.Every; float64(at) < e.Seconds; at += c.Every {
+			e.Cues = append(e.Cues, CueAt{c.Text, float64(at)})
+		}
+	}
+}
+
+// times is how often a round is worked; 1 for no round.
+func (p *Protocol) times(round string) int {
+	if round != "" {
+		for i := range p.Rounds {
+			if p.Rounds[i].ID == round {
+				return p.Rounds[i].Times
+			}
+		}
+	}
+	return 1
+}
+
+// roundEnd returns the position after the round that step i is in, or after the
+// step where it is in none.
+func (p *Protocol) roundEnd(i int) int {
+	j := i + 1
+	for p.Steps[i].Round != "" && j < len(p.Steps) && p.Steps[j].Round == p.Steps[i].Round {
+		j++
+	}
+	return j
 }
 
 func contains(list []string, s string) bool {

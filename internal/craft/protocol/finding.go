@@ -34,6 +34,7 @@ const (
 	SchoolRule     Basis = "the protocol's school"
 	TouchStudy     Basis = "Loken and others, Nature Neuroscience 12, 2009, from memory"
 	Plan           Basis = "the protocol's own lengths"
+	StudioLimit    Basis = "a limit of the studio; a starting value"
 )
 
 // Code names a kind of finding; codes are stable.
@@ -65,8 +66,37 @@ const (
 	SidesUnequal Code = "sides-unequal"
 	FitOver      Code = "fit-over"
 	FitUnder     Code = "fit-under"
-	SpeedDrag    Code = "speed-delicate" // over 30 cm/s on delicate skin
-	SpeedSoothe  Code = "speed-soothing" // soothing outside 1-10 cm/s
+	PressureDrop Code = "pressure-drop"    // two levels lighter than before, and not said
+	DrainBarred  Code = "drainage-barred"  // towards nodes that are left out today
+	NotCleared   Code = "drainage-set"     // a set without its run down the neck
+	ClosingOther Code = "closing-differs"  // the closing is not the opening reversed
+	EyeInward    Code = "direction-eye"    // towards the nose, against the school
+	DryDrag      Code = "glide-dry"        // sliding over delicate skin in dry work
+	MirrorOther  Code = "mirror-differs"   // side two departs from side one unsaid
+	SidesSchool  Code = "sides-school"     // sides worked otherwise than the school says
+	PhaseMissing Code = "phase-missing"    // a usual phase of the studio
+	NoTime       Code = "time-not-stated"  // mask or cold without a stated time
+	ColdLong     Code = "cold-long"        // cold for more than ten minutes
+	ColdStill    Code = "cold-still"       // cold resting under the eye
+	ColdDry      Code = "cold-before-mist" // cold on dehydrated skin without mist
+	Promise      Code = "promise"          // zones of a promised concern unworked
+	FlowBreaks   Code = "flow"             // hands leaving, tools changing, long jumps
+	EyeLoad      Code = "load-eye"         // too much sliding round the eye
+	Unsuited     Code = "unsuited"         // product, tool or stroke for this skin
+	Redness      Code = "redness"          // may redden where redness is avoided
+	TooOften     Code = "too-often"        // exfoliation, rollers or deep work again too soon
+	NoGloves     Code = "gloves-missing"   // in the mouth with bare hands
+	NotWashed    Code = "hands-unwashed"   // into the mouth after hair, neck or face
+	GlovesKept   Code = "gloves-kept"      // on the face with gloves from the mouth
+	ToolBusy     Code = "tool-not-ready"   // still being cleaned or chilled
+	PorousTwice  Code = "porous-twice"     // a single-use item used twice
+	HandsTired   Code = "hands-tired"      // thumb, pinch or knuckles too long at 4 to 5
+	HandsDay     Code = "hands-day"        // the same over the day
+	LongNails    Code = "nails"            // nails are long for this stroke
+	NotSaid      Code = "not-said"         // a property that was never said
+	LateDrain    Code = "drain-late"       // draining within two hours of bedtime
+	SpeedDrag    Code = "speed-delicate"   // over 30 cm/s on delicate skin
+	SpeedSoothe  Code = "speed-soothing"   // soothing outside 1-10 cm/s
 )
 
 // Fix names a way out of a finding; see [Apply].
@@ -88,6 +118,23 @@ const (
 	LessProduct   Fix = "less-product" // down to the range
 	MirrorStep    Fix = "mirror-step"  // the same on the other side
 	FitSlot       Fix = "fit-slot"
+	AnnounceDrop  Fix = "announce"      // tell the client
+	LeaveStep     Fix = "leave-step"    // take the step out
+	ClearSet      Fix = "clear-set"     // run the set down the neck
+	ReverseOpen   Fix = "reverse-open"  // make the closing the opening reversed
+	CopyMirror    Fix = "copy-mirror"   // make side two as side one
+	SayDeparture  Fix = "say-departure" // keep it, as a departure
+	AddPhase      Fix = "add-phase"
+	StateTime     Fix = "state-time"  // turn the open dose into minutes
+	MistFirst     Fix = "mist-first"  // mist before the cold
+	ShorterCold   Fix = "cold-10-min" // down to ten minutes
+	WorkZone      Fix = "work-zone"   // add a stroke for the promised zones
+	Smoother      Fix = "smoother"    // a smoother order
+	LessLoad      Fix = "less-load"   // fewer repetitions round the eye
+	UseAlternate  Fix = "use-alternate"
+	WearGloves    Fix = "wear-gloves"
+	WashHands     Fix = "wash-hands"
+	ShakeOut      Fix = "shake-out" // a pause to shake the hands out
 )
 
 // Finding is one thing worth knowing about a plan, as data. ID tells it apart

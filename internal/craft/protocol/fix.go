@@ -2,7 +2,10 @@ package protocol
 
 import (
 	"fmt"
+	"reflect"
+	"slices"
 	"sort"
+	"strings"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/film"
@@ -29,29 +32,85 @@ func Apply(p *Protocol, ctx *Context, findingID string, fix Fix) (*Protocol, err
 		at = q.Index(f.Steps[len(f.Steps)-1])
 	}
 	x := fixer{q, ctx, e, f, at}
-	return q, map[Fix]func() error{
-		LowerPressure: x.lowerPressure,
-		TakeTurns:     func() error { q.Steps[at].Sides = stroke.InTurns; return nil },
-		LeaveZone:     x.leaveZone,
-		DropTool:      func() error { q.Steps[at].Tool, q.Steps[at].Hand = nil, "flat palm"; return nil },
-		ReversePath:   x.reversePath,
-		MoveBefore:    x.moveBefore,
-		OpenFirst:     x.openFirst,
-		OpenAll:       x.openAll,
-		CarryHome:     x.carryHome,
-		AddProduct:    x.addProduct,
-		Blot:          x.blot,
-		LessProduct:   x.lessProduct,
-		MirrorStep:    x.mirrorStep,
-		FitSlot: func() error {
-			fitted := Fit(q, ctx, q.Minutes.HandsOn*60)
-			if fitted.MissBy != 0 {
-				return fmt.Errorf("no choice of doses fits the slot: the nearest plan misses it by %d s. Change the slot, or add or take out a step", abs(fitted.MissBy))
-			}
-			*q = *fitted.Protocol
-			return nil
-		},
-	}[fix]()
+	if err := x.do(fix); err != nil {
+		return nil, err
+	}
+	return q, nil
+}
+
+func (x *fixer) do(fix Fix) error {
+	q, at := x.q, x.at
+	switch fix {
+	case LowerPressure:
+		return x.lowerPressure()
+	case TakeTurns:
+		q.Steps[at].Sides = stroke.InTurns
+	case LeaveZone:
+		return x.leaveZone()
+	case DropTool:
+		q.Steps[at].Tool, q.Steps[at].Hand = nil, "flat palm"
+	case ReversePath:
+		return x.reversePath()
+	case MoveBefore:
+		return x.moveBefore()
+	case OpenFirst:
+		return x.openFirst()
+	case OpenAll:
+		return x.openAll()
+	case CarryHome:
+		return x.carryHome()
+	case AddProduct:
+		return x.addProduct()
+	case Blot:
+		return x.blot()
+	case LessProduct:
+		return x.lessProduct()
+	case MirrorStep:
+		return x.mirrorStep()
+	case AnnounceDrop:
+		q.Steps[at].Announce = true
+	case LeaveStep:
+		q.Steps = append(q.Steps[:at], q.Steps[at+1:]...)
+	case ClearSet:
+		return x.clearSet()
+	case ReverseOpen:
+		return reverseOpening(q, x.ctx)
+	case CopyMirror:
+		copyMirror(q, at, q.Index(q.Steps[at].MirrorOf))
+	case SayDeparture:
+		q.Steps[at].Departure = "as the practitioner prefers"
+	case AddPhase:
+		return x.addPhase()
+	case StateTime:
+		d := stroke.Dose{Kind: stroke.Clock, Planned: x.resolved().Dose.Planned, Min: x.resolved().Least, Max: x.resolved().Most}
+		q.Steps[at].Dose = &d
+	case MistFirst:
+		return x.mistFirst()
+	case ShorterCold:
+		return x.shorterCold()
+	case WorkZone:
+		return x.workZone()
+	case Smoother:
+		return x.smoother()
+	case LessLoad:
+		return x.lessLoad()
+	case UseAlternate:
+		return x.useAlternate()
+	case WearGloves:
+		q.Steps[at].Gloves = ""
+		return x.wearGloves()
+	case WashHands:
+		return x.insertHygiene("wash-hands")
+	case ShakeOut:
+		return x.insertHygiene("shake-out")
+	case FitSlot:
+		fitted := Fit(q, x.ctx, q.Minutes.HandsOn*60)
+		if fitted.MissBy != 0 {
+			return fmt.Errorf("no choice of doses fits the slot: the nearest plan misses it by %d s. Change the slot, or add or take out a step", abs(fitted.MissBy))
+		}
+		*q = *fitted.Protocol
+	}
+	return nil
 }
 
 func abs(n int) int { return max(n, -n) }
@@ -109,15 +168,69 @@ func (x *fixer) lowerPressure() error {
 		}
 	}
 	s.Path = path
-	if r.Anchor != nil && r.Anchor.Zone == x.f.Values["zone"] && r.Anchor.Pressure > ceiling {
+	zone, _ := x.f.Values["zone"].(string)
+	if r.Anchor != nil {
 		a := *r.Anchor
-		a.Pressure = ceiling
-		s.Anchor = &a
+		a.Then = slices.Clone(a.Then)
+		if a.Zone == zone {
+			a.Pressure = min(a.Pressure, ceiling)
+		}
+		for i := range a.Then {
+			if a.Then[i].Zone == zone {
+				a.Then[i].Pressure = min(a.Then[i].Pressure, ceiling)
+			}
+		}
+		if !reflect.DeepEqual(a, *r.Anchor) {
+			s.Anchor = &a
+		}
+	}
+	if len(r.Fingers) > 0 {
+		s.Fingers = slices.Clone(r.Fingers)
+		for i := range s.Fingers {
+			if f := &s.Fingers[i]; f.Zone == "" || f.Zone == zone {
+				f.Pressure = min(f.Pressure, ceiling)
+			}
+		}
+	}
+	lower := func(parts []stroke.Part) ([]stroke.Part, bool) {
+		out, changed := slices.Clone(parts), false
+		for i := range out {
+			if out[i].Pressure != nil && *out[i].Pressure > ceiling && (out[i].Zone == "" || out[i].Zone == zone) {
+				p := ceiling
+				out[i].Pressure, changed = &p, true
+			}
+		}
+		return out, changed
+	}
+	last := r.Last
+	if parts, changed := lower(r.Parts); changed {
+		s.Parts, s.Last = parts, last
+	}
+	if last != nil {
+		l := *last
+		var changed bool
+		l.Parts, changed = lower(l.Parts)
+		if l.Pressure != nil && *l.Pressure > ceiling {
+			p := ceiling
+			l.Pressure, changed = &p, true
+		}
+		if changed {
+			s.Last = &l
+		}
 	}
 	return nil
 }
 
 func (x *fixer) leaveZone() error {
+	r := x.resolved()
+	if a := r.Anchor; a != nil && a.Zone == x.f.Values["zone"] {
+		return fmt.Errorf("the other hand rests there: choose another place for it, or take the step out")
+	}
+	if len(r.Fingers) > 0 {
+		if slices.ContainsFunc(r.Fingers, func(f stroke.Finger) bool { return f.Zone == x.f.Values["zone"] }) {
+			return fmt.Errorf("a finger runs there: choose another hand part, or take the step out")
+		}
+	}
 	kept := x.path()[:0]
 	for _, pt := range x.path() {
 		if pt.Zone != x.f.Values["zone"] {
@@ -395,4 +508,300 @@ func sortedKeys[V any](m map[string]V) []string {
 	}
 	sort.Strings(keys)
 	return keys
+}
+
+// clearSet adds the run down the neck after the set that lacks it.
+func (x *fixer) clearSet() error {
+	key := x.libraryStroke(func(st *stroke.Stroke) bool {
+		return st.Intent == stroke.Drain && st.Tool == nil && len(st.Path) > 1 && st.Path[len(st.Path)-1] == "collarbone-hollow"
+	})
+	if key == "" {
+		return fmt.Errorf("the library has no gliding stroke down to the collarbone hollow")
+	}
+	s := x.q.Steps[x.at]
+	x.q.insert(x.at+1, Step{ID: x.q.newID(key), Stroke: key, Phase: s.Phase, Round: s.Round, Path: x.homePath(x.resolved()), Sides: stroke.BothAtOnce})
+	return nil
+}
+
+func (x *fixer) homePath(r *Resolved) []PathPoint {
+	route := wayHome(r.Path[len(r.Path)-1].id)
+	path := make([]PathPoint, len(route))
+	for i, id := range route {
+		path[i].Zone = id.Zone().Key
+	}
+	return path
+}
+
+// libraryStroke returns the key of the first stroke, by key, that serves.
+func (x *fixer) libraryStroke(serves func(*stroke.Stroke) bool) string {
+	for _, k := range sortedKeys(x.ctx.Strokes) {
+		if serves(x.ctx.Strokes[k]) {
+			return k
+		}
+	}
+	return ""
+}
+
+// phaseStroke names the usual stroke of a phase of the studio.
+func (x *fixer) phaseStroke(phase Phase) string {
+	return x.libraryStroke(func(st *stroke.Stroke) bool {
+		if st.Tool != nil || st.Family != stroke.Rest {
+			return false
+		}
+		switch phase {
+		case "settle":
+			return st.Intent == stroke.Settle && st.Dose.Kind == stroke.Breaths
+		case "look-over":
+			return st.Intent == stroke.LookOver && len(st.Path) > 0
+		case "wake":
+			return st.Intent == stroke.Finish && len(st.Path) == 0
+		}
+		return false
+	})
+}
+
+func (x *fixer) addPhase() error {
+	name, _ := x.f.Values["phase"].(string)
+	phase := Phase(name)
+	key := x.phaseStroke(phase)
+	if key == "" {
+		return fmt.Errorf("the library has no stroke for the phase %q", name)
+	}
+	at := len(x.q.Steps)
+	rank := slices.Index(Phases, phase)
+	for i := range x.q.Steps {
+		if slices.Index(Phases, x.q.Steps[i].Phase) > rank {
+			at = i
+			break
+		}
+	}
+	if phase == "wake" {
+		at = len(x.q.Steps)
+		for at > 0 && x.q.Steps[at-1].Phase == "reset" {
+			at--
+		}
+	}
+	x.q.insert(at, Step{ID: x.q.newID(key), Stroke: key, Phase: phase})
+	return nil
+}
+
+func (x *fixer) mistFirst() error {
+	product := ""
+	for _, k := range sortedKeys(x.ctx.Products) {
+		if x.ctx.Products[k].Form == film.Mist && !slices.ContainsFunc(x.ctx.Products[k].Unsuited, x.ctx.seen) {
+			product = k
+			break
+		}
+	}
+	key := x.libraryStroke(func(st *stroke.Stroke) bool {
+		return st.Intent == stroke.Spread && st.Relation == stroke.Still && len(st.Path) > 0
+	})
+	if product == "" || key == "" {
+		return fmt.Errorf("there is no mist on the shelf")
+	}
+	first := x.at
+	for first > 0 && x.q.Steps[first].Round != "" && x.q.Steps[first-1].Round == x.q.Steps[first].Round {
+		first--
+	}
+	prod := x.ctx.Products[product]
+	x.q.insert(first, Step{ID: x.q.newID(key), Stroke: key, Phase: x.q.Steps[x.at].Phase, Use: &Use{Product: product, Amount: film.Amount{Value: max(prod.RangeMin, 0.5), Measure: film.ML}}})
+	return nil
+}
+
+// shorterCold scales the doses of the cold steps so that they stay in the limit.
+func (x *fixer) shorterCold() error {
+	total := 0.0
+	for i := range x.e.Steps {
+		if r := &x.e.Steps[i]; r.Tool != nil && x.ctx.Tools[r.Tool.Key].Cold() {
+			total += float64(r.Seconds * x.q.times(x.q.Steps[i].Round))
+		}
+	}
+	for i := range x.e.Steps {
+		r := &x.e.Steps[i]
+		if r.Tool == nil || !x.ctx.Tools[r.Tool.Key].Cold() {
+			continue
+		}
+		planned := int(float64(r.Dose.Planned) * (ColdSeconds - SideChangeSecond*10) / total)
+		if planned < 1 {
+			return fmt.Errorf("the cold steps cannot be made short enough: take one out")
+		}
+		d := r.Dose.With(planned)
+		d.Min = min(d.Min, planned)
+		x.q.Steps[i].Dose = &d
+	}
+	return nil
+}
+
+// workZone adds the library stroke that works most of the promised zones with
+// an intent that serves the concern.
+func (x *fixer) workZone() error {
+	key, _ := x.f.Values["concern"].(string)
+	missing, _ := x.f.Values["zones"].([]string)
+	c := ConcernOf(key)
+	if c == nil {
+		return fmt.Errorf("the concern is the studio's own; add a stroke by hand")
+	}
+	at := len(x.q.Steps)
+	for at > 0 && slices.Index(Phases, x.q.Steps[at-1].Phase) > slices.Index(Phases, Phase("work")) {
+		at--
+	}
+	for len(missing) > 0 {
+		st := bestFor(x.ctx, missing, c.Intents)
+		if st == nil {
+			return fmt.Errorf("the library has no stroke for %s", strings.Join(missing, ", "))
+		}
+		x.q.insert(at, Step{ID: x.q.newID(st.Key), Stroke: st.Key, Phase: "work"})
+		at++
+		missing = slices.DeleteFunc(slices.Clone(missing), func(z string) bool { return slices.Contains(st.Path, z) })
+	}
+	return nil
+}
+
+// bestFor returns the hand stroke that works most of the zones with one of the
+// intents; the earlier intent, then the key, decides between equals.
+func bestFor(ctx *Context, zones []string, intents []stroke.Intent) *stroke.Stroke {
+	var best *stroke.Stroke
+	score := 0.0
+	for _, k := range sortedKeys(ctx.Strokes) {
+		st := ctx.Strokes[k]
+		in := slices.Index(intents, st.Intent)
+		if in < 0 || st.Tool != nil || st.Glide == stroke.GripGlide {
+			continue
+		}
+		if _, ok := ctx.bears(st.Family, st.Intent, "", func(zs []string) bool {
+			return slices.ContainsFunc(st.Path, func(z string) bool { return slices.Contains(zs, z) })
+		}); !ok {
+			continue
+		}
+		n := 0
+		for _, z := range zones {
+			if slices.Contains(st.Path, z) {
+				n++
+			}
+		}
+		if s := float64(n) - 0.1*float64(in) - 0.01*float64(len(st.Path)); n > 0 && s > score {
+			best, score = st, s
+		}
+	}
+	return best
+}
+
+func (x *fixer) smoother() error {
+	q := smootherOrder(x.q, x.ctx)
+	if q == nil {
+		return fmt.Errorf("no order that keeps the other rules flows better")
+	}
+	for _, f := range Evaluate(q, x.ctx).Findings {
+		if f.Code == FlowBreaks {
+			return fmt.Errorf("the smoothest order that keeps the other rules still breaks as often: leave out a tool or a step")
+		}
+	}
+	*x.q = *q
+	return nil
+}
+
+// lessLoad lowers the doses of the strokes that slide there, the longest first,
+// to what their range allows, until the zone is within its limit.
+func (x *fixer) lessLoad() error {
+	zone, _ := x.f.Values["zone"].(string)
+	limit := EyeLimit(zone)
+	q := x.q.Clone()
+	for range 200 {
+		e := Evaluate(q, x.ctx)
+		over := false
+		for _, l := range e.Loads {
+			over = over || l.Zone == zone && l.Sliding > limit+0.5
+		}
+		if !over {
+			*x.q = *q
+			return nil
+		}
+		longest := -1
+		for i := range e.Steps {
+			r := &e.Steps[i]
+			if r.on(zone) && r.slidingShare() > 0 && r.Dose.Planned > r.Least && (longest < 0 || r.Seconds > e.Steps[longest].Seconds) {
+				longest = i
+			}
+		}
+		if longest < 0 {
+			return fmt.Errorf("the strokes there are already as short as they may be: take one out")
+		}
+		d := e.Steps[longest].Dose
+		d = d.With(max(d.Planned-e.Steps[longest].Grain, e.Steps[longest].Least))
+		q.Steps[longest].Dose = &d
+	}
+	return fmt.Errorf("the strokes there cannot be made short enough: take one out")
+}
+
+// useAlternate takes the first alternate that serves: for long nails one meant
+// for them, otherwise one that the skin bears.
+func (x *fixer) useAlternate() error {
+	r, s := x.resolved(), &x.q.Steps[x.at]
+	for _, a := range r.stroke.Alternates {
+		if x.f.Code == LongNails && a.When != "long-nails" || x.f.Code != LongNails && a.When == "long-nails" {
+			continue
+		}
+		switch {
+		case a.LeaveOut:
+			x.q.Steps = append(x.q.Steps[:x.at], x.q.Steps[x.at+1:]...)
+			return nil
+		case a.Hand != "":
+			s.Hand = a.Hand
+			return nil
+		case a.Tool != nil && x.ctx.Tools[a.Tool.Key].Name != "":
+			s.Tool = a.Tool
+			return nil
+		case a.Stroke != "":
+			st := x.ctx.Strokes[a.Stroke]
+			if st == nil {
+				continue
+			}
+			*s = StandIn(s, st)
+			if _, bad := findingOf(x.q, x.ctx, x.f); !bad {
+				return nil
+			}
+		}
+	}
+	return fmt.Errorf("the stroke has no other way of doing it that serves here")
+}
+
+// StandIn is the step with another stroke: what belongs to the plan is
+// kept, what belonged to the old stroke is not.
+func StandIn(s *Step, st *stroke.Stroke) Step {
+	n := Step{ID: s.ID, Stroke: st.Key, Phase: s.Phase, Section: s.Section, Round: s.Round, Use: s.Use, Remove: s.Remove, Optional: s.Optional, Weight: s.Weight, MirrorOf: s.MirrorOf, AlternateOf: s.AlternateOf, Why: s.Why, Announce: s.Announce}
+	if s.Sides == stroke.LeftOnly || s.Sides == stroke.RightOnly || s.Sides == stroke.FirstSide || s.Sides == stroke.SecondSide {
+		n.Sides = s.Sides
+	}
+	return n
+}
+
+// findingOf looks for a finding of the same id in the plan.
+func findingOf(p *Protocol, ctx *Context, f *Finding) (*Finding, bool) {
+	e := Evaluate(p, ctx)
+	for i := range e.Findings {
+		if e.Findings[i].ID == f.ID {
+			return &e.Findings[i], true
+		}
+	}
+	return nil, false
+}
+
+// wearGloves takes gloves off after the mouth, on the step that kept them.
+func (x *fixer) wearGloves() error {
+	for i := x.at; i >= 0; i-- {
+		if x.q.Steps[i].Gloves == "keep" {
+			x.q.Steps[i].Gloves = ""
+		}
+	}
+	return nil
+}
+
+// insertHygiene puts a hygiene step before the step, before its round where it
+// is in one.
+func (x *fixer) insertHygiene(key string) error {
+	if x.ctx.Strokes[key] == nil {
+		return fmt.Errorf("the library has no stroke %q", key)
+	}
+	x.q.insert(x.at, Step{ID: x.q.newID(key), Stroke: key, Phase: x.q.Steps[x.at].Phase, Round: x.q.Steps[x.at].Round})
+	return nil
 }

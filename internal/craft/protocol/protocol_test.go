@@ -42,7 +42,7 @@ var library = func() map[string]*stroke.Stroke {
 		{Key: "look", Intent: stroke.Tone, Sides: stroke.Midline, Path: []string{"upper-eyelid"}, Dose: stroke.Dose{Kind: stroke.Positions, Planned: 3, Places: 4, Seconds: 3}},
 		{Key: "wipe", Intent: stroke.Cleanse, Pressure: 1, Relation: stroke.Still, Path: []string{"mid-cheek"}, Sides: stroke.BothAtOnce, Dose: clock(20)},
 	} {
-		s.Name, s.Family = s.Key, "test"
+		s.Name, s.Family = s.Key, stroke.Effleurage
 		m[s.Key] = &s
 	}
 	return m
@@ -58,7 +58,7 @@ func context() *protocol.Context {
 
 // plan makes a protocol of steps, one a stroke, ids being "stroke" or "stroke#n".
 func plan(slotMinutes int, steps ...protocol.Step) *protocol.Protocol {
-	p := &protocol.Protocol{Key: "t", Name: "T", Minutes: protocol.Minutes{Sold: slotMinutes + 10, HandsOn: slotMinutes, Reset: 10}, DefaultDose: reps(3)}
+	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Minutes: protocol.Minutes{Sold: slotMinutes + 10, HandsOn: slotMinutes, Reset: 10}, DefaultDose: reps(3)}
 	for i, s := range steps {
 		if s.ID == "" {
 			s.ID = fmt.Sprintf("%s#%d", s.Stroke, i+1)
@@ -210,7 +210,7 @@ func TestFindings(t *testing.T) {
 		{"a tool on the throat", []protocol.Step{{Stroke: "press", Path: zones("throat"), Pressure: ptr(0), Tool: &stroke.ToolPart{Key: "stone"}, Sides: stroke.Midline}}, []string{"tool-on-throat:press#1"}},
 		{"an anchoring hand is judged too", []protocol.Step{{Stroke: "press", Anchor: &stroke.Anchor{Zone: "front-neck", Pressure: 2}}}, []string{"pressure-absolute:press#1"}},
 		{"a neighbouring zone with a pressure of its own", []protocol.Step{{Stroke: "crease", Path: []protocol.PathPoint{{Zone: "nasolabial"}, {Zone: "upper-lip", Pressure: ptr(3)}}}}, []string{"pressure-ceiling:crease#1"}},
-		{"a deep drain", with(protocol.Step{Stroke: "face-drain", Pressure: ptr(3)}, do("neck-glide")), []string{"pressure-drain:face-drain#4", "pressure-ceiling:face-drain#4"}},
+		{"a deep drain", with(protocol.Step{Stroke: "face-drain", Pressure: ptr(3)}, do("neck-glide")), []string{"pressure-drain:face-drain#4", "pressure-ceiling:face-drain#4", "pressure-drop:neck-glide#5"}},
 		{"an ear opened before the neck", []protocol.Step{do("pumps"), do("ear-open"), do("neck-open"), do("face-drain"), do("neck-glide")}, []string{"drainage-order:ear-open#2"}},
 		{"drained towards a closed node", []protocol.Step{do("pumps"), do("neck-open"), do("face-drain"), do("neck-glide")}, []string{"drainage-closed:face-drain#3"}},
 		{"left at the ear", with(do("face-drain")), []string{"drainage-no-close", "drainage-left:face-drain#4"}},

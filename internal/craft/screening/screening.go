@@ -263,16 +263,18 @@ func (p *Pack) Evaluate(answers map[string]Answer, skinStates []string, today Da
 }
 
 // Constraints is everything the outcomes ask of a plan, merged: zones together,
-// the lowest cap, every exclusion, each with the rule it comes from.
+// the lowest cap, every exclusion, each with the rule it comes from. The zero
+// value asks nothing.
 type Constraints struct {
-	places   map[anatomy.Place]string
-	caps     map[anatomy.ID]capped
-	all      *capped
-	families map[string]string
-	intents  map[string]string
-	tools    map[string]string
-	tags     map[string]string
-	titles   map[string]Applied
+	places    [3][anatomy.Count]string
+	excluded  []anatomy.Place
+	caps      [anatomy.Count]capped
+	lighter   [anatomy.Count]capped
+	exclusion []exclusion
+	tags      map[string]string
+	products  map[string]string // excluded products
+	instead   map[string]string // the product to take in place of one
+	titles    map[string]Applied
 }
 
 type capped struct {
@@ -280,16 +282,19 @@ type capped struct {
 	rule     string
 }
 
+// exclusion takes strokes away, in some zones where zones are named.
+type exclusion struct {
+	families []string
+	intents  []string
+	tools    []string
+	strokes  []string
+	zones    *[anatomy.Count]bool
+	rule     string
+}
+
 // Merge makes constraints of the outcomes of a result.
 func Merge(outcomes []Applied) *Constraints {
-	c := &Constraints{map[anatomy.Place]string{}, map[anatomy.ID]capped{}, nil, map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}, map[string]Applied{}}
-	put := func(m map[string]string, keys []string, rule string) {
-		for _, k := range keys {
-			if m[k] == "" {
-				m[k] = rule
-			}
-		}
-	}
+	c := &Constraints{tags: map[string]string{}, products: map[string]string{}, instead: map[string]string{}, titles: map[string]Applied{}}
 	for _, o := range outcomes {
 		if _, seen := c.titles[o.Rule]; !seen {
 			c.titles[o.Rule] = o
@@ -298,30 +303,103 @@ func Merge(outcomes []Applied) *Constraints {
 		case LeaveOut:
 			for _, pl := range o.Places {
 				for _, p := range sides(pl) {
-					if c.places[p] == "" {
-						c.places[p] = o.Rule
+					if c.places[p.Side][p.Zone] == "" {
+						c.places[p.Side][p.Zone] = o.Rule
+						c.excluded = append(c.excluded, p)
 					}
 				}
 			}
 		case Cap:
-			now := capped{o.Outcome.Pressure, o.Rule}
-			if len(o.Places) == 0 && (c.all == nil || now.pressure < c.all.pressure) {
-				c.all = &now
-			}
-			for _, pl := range o.Places {
-				id, ok := anatomy.Lookup(pl.Zone)
-				if was, has := c.caps[id]; ok && (!has || now.pressure < was.pressure) {
-					c.caps[id] = now
+			c.lower(&c.caps, capped{o.Outcome.Pressure, o.Rule}, o.Places, func(now, was capped) bool { return now.pressure < was.pressure })
+		case Exclude:
+			c.exclude(exclusion{families: o.Outcome.Families, intents: o.Outcome.Intents, tools: o.Outcome.Tools, rule: o.Rule}, o.Places)
+			for _, tag := range o.Outcome.Tags {
+				if c.tags[tag] == "" {
+					c.tags[tag] = o.Rule
 				}
 			}
-		case Exclude:
-			put(c.families, o.Outcome.Families, o.Rule)
-			put(c.intents, o.Outcome.Intents, o.Rule)
-			put(c.tools, o.Outcome.Tools, o.Rule)
-			put(c.tags, o.Outcome.Tags, o.Rule)
 		}
 	}
+	sort.Slice(c.excluded, func(i, j int) bool {
+		a, b := c.excluded[i], c.excluded[j]
+		if a.Zone != b.Zone {
+			return a.Zone < b.Zone
+		}
+		return a.Side < b.Side
+	})
 	return c
+}
+
+// lower puts a value on the zones of places, everywhere where there is none, if
+// it goes further than what is there.
+func (c *Constraints) lower(on *[anatomy.Count]capped, now capped, places []Place, further func(now, was capped) bool) {
+	put := func(id anatomy.ID) {
+		if on[id].rule == "" || further(now, on[id]) {
+			on[id] = now
+		}
+	}
+	if len(places) == 0 {
+		for id := range on {
+			put(anatomy.ID(id))
+		}
+	}
+	for _, pl := range places {
+		if id, ok := anatomy.Lookup(pl.Zone); ok {
+			put(id)
+		}
+	}
+}
+
+func (c *Constraints) exclude(x exclusion, places []Place) {
+	if len(places) > 0 {
+		x.zones = new([anatomy.Count]bool)
+		for _, pl := range places {
+			if id, ok := anatomy.Lookup(pl.Zone); ok {
+				x.zones[id] = true
+			}
+		}
+	}
+	c.exclusion = append(c.exclusion, x)
+}
+
+// Explain names a rule of the caller's own, for the reasons that changes give.
+func (c *Constraints) Explain(rule, title, why string) {
+	c.titles[rule] = Applied{Rule: rule, Title: title, Why: why}
+}
+
+// Lighter asks for a pressure some levels lower in the zones, everywhere where
+// none are named.
+func (c *Constraints) Lighter(levels int, zones []string, rule string) {
+	c.lower(&c.lighter, capped{levels, rule}, named(zones), func(now, was capped) bool { return now.pressure > was.pressure })
+}
+
+// Cap asks for a pressure of at most so much in the zones.
+func (c *Constraints) Cap(pressure int, zones []string, rule string) {
+	c.lower(&c.caps, capped{pressure, rule}, named(zones), func(now, was capped) bool { return now.pressure < was.pressure })
+}
+
+// ExcludeStrokes takes strokes away by family, kind of tool or key, in the zones.
+func (c *Constraints) ExcludeStrokes(families, tools, strokes, zones []string, rule string) {
+	c.exclude(exclusion{families: families, tools: tools, strokes: strokes, rule: rule}, named(zones))
+}
+
+// ExcludeProduct takes a product away, or all with a tag; the one named instead
+// is taken where it can be.
+func (c *Constraints) ExcludeProduct(product, tag, instead, rule string) {
+	if tag != "" {
+		c.tags[tag] = rule
+	}
+	if product != "" {
+		c.products[product], c.instead[product] = rule, instead
+	}
+}
+
+func named(zones []string) []Place {
+	out := make([]Place, len(zones))
+	for i, z := range zones {
+		out[i].Zone = z
+	}
+	return out
 }
 
 func sides(pl Place) []anatomy.Place {
@@ -343,26 +421,19 @@ func sides(pl Place) []anatomy.Place {
 	return out
 }
 
-// Excluded lists the places that may not be worked, in a fixed order.
-func (c *Constraints) Excluded() []anatomy.Place {
-	out := make([]anatomy.Place, 0, len(c.places))
-	for p := range c.places {
-		out = append(out, p)
-	}
-	sort.Slice(out, func(i, j int) bool {
-		if out[i].Zone != out[j].Zone {
-			return out[i].Zone < out[j].Zone
-		}
-		return out[i].Side < out[j].Side
-	})
-	return out
-}
+// Excluded lists the places that may not be worked, in a fixed order. It is
+// shared: do not change it.
+func (c *Constraints) Excluded() []anatomy.Place { return c.excluded }
 
-// limit returns the lowest cap on a zone.
-func (c *Constraints) limit(id anatomy.ID) (capped, bool) {
-	at, ok := c.caps[id]
-	if c.all != nil && (!ok || c.all.pressure < at.pressure) {
-		return *c.all, true
+// limit returns the pressure allowed on a zone where a stroke asks for wanted,
+// and the rule that lowers it; "" where nothing does.
+func (c *Constraints) limit(id anatomy.ID, wanted int) (int, string) {
+	rule := ""
+	if l := c.lighter[id]; l.rule != "" && wanted > 0 {
+		wanted, rule = max(wanted-l.pressure, min(wanted, 1)), l.rule
 	}
-	return at, ok
+	if at := c.caps[id]; at.rule != "" && wanted > at.pressure {
+		wanted, rule = at.pressure, at.rule
+	}
+	return wanted, rule
 }

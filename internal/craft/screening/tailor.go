@@ -19,10 +19,12 @@ const (
 	Rerouted  Did = "rerouted"    // the path leaves a zone out
 	OtherSide Did = "one-side"    // one side is worked without the zone
 	Lowered   Did = "lowered"     // less pressure
+	OtherHand Did = "other-hand"  // another hand part or tool
 	Swapped   Did = "swapped"     // another stroke of the same intent
 	Replaced  Did = "replaced"    // another product
 	Dropped   Did = "left-out"    // the step is left out
 	NoWayHome Did = "no-way-home" // left out because its lymph could not be carried home
+	Restored  Did = "restored"    // added so that opening, way home or film are whole again
 	Refitted  Did = "refitted"    // doses changed to fill the slot
 )
 
@@ -38,6 +40,8 @@ type Change struct {
 	Zone string `json:"zone,omitempty"`
 	From string `json:"from,omitempty"`
 	To   string `json:"to,omitempty"`
+	// Gentler marks a change that only makes the treatment gentler.
+	Gentler bool `json:"gentler"`
 }
 
 // Tailored is a plan fitted to a client today. Refused is set when nothing
@@ -49,50 +53,35 @@ type Tailored struct {
 	Refused    bool                 `json:"refused"`
 }
 
+// LeastWork is the part of the work that must be left for a tailored plan to be
+// worth its name (a studio's starting value).
+const LeastWork = 0.4
+
 // Tailor applies the constraints to a protocol. With nothing to do it returns
 // the protocol as it was. The result never works an excluded place, never
 // passes a cap and never breaks an absolute limit the protocol kept; where that
 // cannot be had it is refused.
 //
-// For each step the first that serves is taken: lead the path round the zone,
-// work the other side whole, lower the pressure, an alternate stroke or
-// product, a stroke of the same intent and zones, leave the step out. Drains
-// whose way home is gone are then left out, and the plan is fitted to its slot
-// again.
+// For each step the first that serves is taken: lead the path round the zone or
+// work the other side whole, lower the pressure, an alternate hand, tool or
+// product, a stroke of the library with the same intent and region, leave the
+// step out. Then opening, way home and film are made whole again by another way,
+// what cannot be carried home is left out, and the plan is fitted to its slot;
+// three times at most.
 func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *Constraints) Tailored {
-	t := tailoring{ctx: ctx, c: c, q: p.Clone()}
 	inner := *ctx
 	inner.Excluded = c.Excluded()
-	t.ctx = &inner
-	base := protocol.Evaluate(p, ctx)
+	t := tailoring{ctx: &inner, c: c, q: p.Clone(), barred: protocol.Barred(c.Excluded())}
+	t.base = protocol.Evaluate(p, ctx)
 	for i := 0; i < len(t.q.Steps); i++ {
 		i += t.step(i)
 	}
-	t.wayHome(base)
-	out := Tailored{Protocol: t.q, Changes: t.changes}
+	now := t.base
 	if len(t.changes) > 0 {
-		t.refit(base)
-		out.Protocol, out.Changes = t.q, t.changes
+		now = t.settle()
 	}
-	out.Evaluation = protocol.Evaluate(out.Protocol, t.ctx)
-	worked := 0
-	for i := range out.Evaluation.Steps {
-		if r := &out.Evaluation.Steps[i]; r.Phase == "work" || r.Phase == "exercises" {
-			worked++
-		}
-	}
-	had := 0
-	for i := range base.Steps {
-		if base.Steps[i].Phase == "work" || base.Steps[i].Phase == "exercises" {
-			had++
-		}
-	}
-	for _, f := range out.Evaluation.Findings {
-		if f.Severity == protocol.Stopping && !slices.ContainsFunc(base.Findings, func(g protocol.Finding) bool { return g.ID == f.ID }) {
-			out.Refused = true
-		}
-	}
-	out.Refused = out.Refused || had > 0 && worked == 0
+	out := Tailored{Protocol: t.q, Changes: t.changes, Evaluation: now}
+	out.Refused = t.refused(now)
 	if out.Changes == nil {
 		out.Changes = []Change{}
 	}
@@ -103,7 +92,143 @@ type tailoring struct {
 	ctx     *protocol.Context
 	c       *Constraints
 	q       *protocol.Protocol
+	base    *protocol.Evaluation
+	barred  protocol.BarredNodes
 	changes []Change
+	library []*stroke.Stroke // by key
+}
+
+// refused reports that nothing sensible is left: something that stops, drainage
+// without its opening or way home, or too little work.
+func (t *tailoring) refused(now *protocol.Evaluation) bool {
+	for i := range now.Findings {
+		f := &now.Findings[i]
+		grave := f.Severity == protocol.Stopping || drainage(f.Code)
+		if grave && !t.had(f) {
+			return true
+		}
+	}
+	return work(t.base) > 0 && work(now) < LeastWork*work(t.base)
+}
+
+// had reports whether the plan had the finding before it was tailored.
+func (t *tailoring) had(f *protocol.Finding) bool {
+	return slices.ContainsFunc(t.base.Findings, func(g protocol.Finding) bool {
+		return g.ID == f.ID || g.Code == f.Code && len(f.Steps) > 0 && slices.Equal(g.Steps, f.Steps)
+	})
+}
+
+// work is the seconds of work and exercises.
+func work(e *protocol.Evaluation) float64 {
+	sum := 0.0
+	for i := range e.Visits {
+		if ph := e.Steps[e.Visits[i].Step].Phase; ph == "work" || ph == "exercises" {
+			sum += e.Visits[i].End - e.Visits[i].Start
+		}
+	}
+	return sum
+}
+
+func drainage(c protocol.Code) bool {
+	switch c {
+	case protocol.DrainClosed, protocol.DrainLeft, protocol.DrainOrder, protocol.DrainBarred, protocol.NoOpening, protocol.NoClosing:
+		return true
+	}
+	return false
+}
+
+func glide(c protocol.Code) bool { return c == protocol.GlideThin || c == protocol.GlideWet }
+
+// settle makes the plan whole again and fits it to its slot, at most three times
+// over, and returns its evaluation.
+func (t *tailoring) settle() *protocol.Evaluation {
+	now := protocol.Evaluate(t.q, t.ctx)
+	for range 3 {
+		touched := false
+		for k := 0; k < len(now.Findings); k++ {
+			f := &now.Findings[k]
+			if !drainage(f.Code) && !glide(f.Code) || t.had(f) {
+				continue
+			}
+			if t.restore(f, now) {
+				touched = true
+				now = protocol.Evaluate(t.q, t.ctx)
+				k = -1
+			}
+		}
+		if t.refit(now) {
+			touched = true
+			now = protocol.Evaluate(t.q, t.ctx)
+		}
+		if !touched {
+			break
+		}
+	}
+	return now
+}
+
+// restore tries the ways out of a finding that keep the constraints; failing
+// these a drain is left out. It reports whether the plan changed.
+func (t *tailoring) restore(f *protocol.Finding, now *protocol.Evaluation) bool {
+	if len(t.changes) > 400 {
+		return false
+	}
+	rule := t.changes[0].Rule
+	for _, fix := range f.Fixes {
+		q, err := protocol.Apply(t.q, t.ctx, f.ID, fix)
+		if err != nil || !t.keeps(q) {
+			continue
+		}
+		for _, g := range protocol.Evaluate(q, t.ctx).Findings {
+			if g.ID == f.ID {
+				q = nil
+				break
+			}
+		}
+		if q == nil {
+			continue
+		}
+		for i := range q.Steps {
+			if t.q.Index(q.Steps[i].ID) < 0 {
+				t.note(q.Steps[i].ID, t.ctx.Strokes[q.Steps[i].Stroke].Name, Restored, rule, Change{})
+			}
+		}
+		t.q = q
+		return true
+	}
+	if !drainage(f.Code) || len(f.Steps) == 0 {
+		return false
+	}
+	i := t.q.Index(f.Steps[0])
+	if i < 0 {
+		return false
+	}
+	t.drop(i, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, NoWayHome, rule)
+	return true
+}
+
+// keeps reports whether the steps that a plan has more than this one keep every
+// constraint as they stand.
+func (t *tailoring) keeps(q *protocol.Protocol) bool {
+	for i := range q.Steps {
+		if t.q.Index(q.Steps[i].ID) >= 0 {
+			continue
+		}
+		r := protocol.Resolve(q, i, t.ctx)
+		if t.bars(r) != "" || t.barredZone(r) != "" {
+			return false
+		}
+		for _, pt := range r.Path {
+			id, _ := anatomy.Lookup(pt.Zone)
+			if _, rule := t.c.limit(id, pt.Pressure); rule != "" {
+				return false
+			}
+		}
+		if u := q.Steps[i].Use; u != nil && t.ruleOnProduct(t.ctx.Products[u.Product]) != "" {
+			return false
+		}
+	}
+	return true
 }
 
 func (t *tailoring) note(step, name string, did Did, rule string, ch Change) {
@@ -111,178 +236,291 @@ func (t *tailoring) note(step, name string, did Did, rule string, ch Change) {
 	if o, ok := t.c.titles[rule]; ok {
 		ch.Title, ch.Why = o.Title, o.Why
 	}
+	switch did {
+	case Rerouted, OtherSide, Lowered, Dropped, NoWayHome:
+		ch.Gentler = true
+	}
 	t.changes = append(t.changes, ch)
 }
 
 // step tailors step i and returns by how many positions the list has grown or
 // shrunk behind it.
 func (t *tailoring) step(i int) int {
-	s := &t.q.Steps[i]
-	st := t.ctx.Strokes[s.Stroke]
-	if rule, barred := t.barred(st, s); barred {
-		if alt := t.standIn(st, s); alt != nil {
-			name := st.Name
-			t.note(s.ID, name, Swapped, rule, Change{From: st.Name, To: alt.Name})
-			*s = protocol.Step{ID: s.ID, Stroke: alt.Key, Phase: s.Phase, Round: s.Round, Sides: swapSides(s.Sides, alt), Use: s.Use, Remove: s.Remove, Optional: s.Optional, Weight: s.Weight}
-			st = alt
-		} else {
-			return t.drop(i, st.Name, Dropped, rule)
+	r := protocol.Resolve(t.q, i, t.ctx)
+	if rule := t.bars(r); rule != "" {
+		if !t.otherHand(i, r, rule) {
+			alt := t.standIn(i, r)
+			if alt == nil {
+				return t.drop(i, r.Name, Dropped, rule)
+			}
+			t.swap(i, r, alt, rule)
 		}
+		r = protocol.Resolve(t.q, i, t.ctx)
 	}
 	grown := 0
-	if n := t.zones(i); n != 0 {
+	if rule := t.barredZone(r); rule != "" {
+		n := t.zones(i, r)
 		if n < 0 {
 			return n
 		}
 		grown = n
+	} else if n := t.side(i, r); n != 0 {
+		return n
 	}
 	for k := i; k <= i+grown; k++ {
 		t.caps(k)
 	}
 	if s := &t.q.Steps[i]; s.Use != nil {
-		t.product(s, st.Name)
+		t.product(s, r.Name)
 	}
 	return grown
 }
 
-func swapSides(was stroke.Sides, alt *stroke.Stroke) stroke.Sides {
-	if was == stroke.LeftOnly || was == stroke.RightOnly {
-		return was
+// swap puts another stroke into the step.
+func (t *tailoring) swap(i int, r *protocol.Resolved, alt *stroke.Stroke, rule string) {
+	s := &t.q.Steps[i]
+	t.note(s.ID, r.Name, Swapped, rule, Change{From: r.Name, To: alt.Name, Gentler: alt.Tool == nil && alt.Pressure <= r.Pressure})
+	t.changes[len(t.changes)-1].Gentler = alt.Tool == nil && alt.Pressure <= r.Pressure
+	*s = protocol.StandIn(s, alt)
+}
+
+// otherHand takes the first alternate hand or tool of the stroke itself that is
+// not barred.
+func (t *tailoring) otherHand(i int, r *protocol.Resolved, rule string) bool {
+	s := &t.q.Steps[i]
+	for _, a := range t.ctx.Strokes[s.Stroke].Alternates {
+		if a.Stroke != "" || a.LeaveOut || a.Hand == "" && a.Tool == nil || a.When == "long-nails" {
+			continue
+		}
+		was := *s
+		if a.Hand != "" {
+			s.Hand, s.Tool = a.Hand, nil
+		} else if t.ctx.Tools[a.Tool.Key].Name != "" {
+			s.Tool = a.Tool
+		}
+		if now := protocol.Resolve(t.q, i, t.ctx); t.bars(now) == "" {
+			t.note(s.ID, r.Name, OtherHand, rule, Change{From: r.ToolName, To: a.Hand})
+			return true
+		}
+		*s = was
+	}
+	return false
+}
+
+// bars returns the rule that excludes a step by family, intent, stroke or tool.
+func (t *tailoring) bars(r *protocol.Resolved) string {
+	if len(t.c.exclusion) == 0 {
+		return ""
+	}
+	kind := ""
+	if r.Tool != nil {
+		kind = t.ctx.Tools[r.Tool.Key].Kind
+	}
+	for i := range t.c.exclusion {
+		x := &t.c.exclusion[i]
+		if !slices.Contains(x.families, string(r.Family)) && !slices.Contains(x.intents, string(r.Intent)) && (kind == "" || !slices.Contains(x.tools, kind)) && !slices.Contains(x.strokes, r.StrokeKey()) {
+			continue
+		}
+		if x.zones == nil {
+			return x.rule
+		}
+		for k := range r.Path {
+			if id, ok := anatomy.Lookup(r.Path[k].Zone); ok && x.zones[id] {
+				return x.rule
+			}
+		}
 	}
 	return ""
 }
 
-// barred reports whether a stroke, in a step, is of an excluded family, intent or tool.
-func (t *tailoring) barred(st *stroke.Stroke, s *protocol.Step) (rule string, ok bool) {
-	if rule = t.c.families[st.Family]; rule != "" {
-		return rule, true
-	}
-	if rule = t.c.intents[string(st.Intent)]; rule != "" {
-		return rule, true
-	}
-	tool := st.Tool
-	if s != nil && s.Tool != nil {
-		tool = s.Tool
-	}
-	if tool != nil {
-		if rule = t.c.tools[t.ctx.Tools[tool.Key].Kind]; rule != "" {
-			return rule, true
-		}
-	}
-	return "", false
-}
-
 // standIn finds a stroke for one that is barred: its alternates in order, then
-// library strokes of the same intent that work one of its zones, nearest first.
-func (t *tailoring) standIn(st *stroke.Stroke, s *protocol.Step) *stroke.Stroke {
+// the library stroke of the same intent that shares most of its path.
+func (t *tailoring) standIn(i int, r *protocol.Resolved) *stroke.Stroke {
+	s := t.q.Steps[i]
 	fits := func(alt *stroke.Stroke) bool {
-		_, barred := t.barred(alt, nil)
-		if alt == nil || barred {
+		if alt.Tool != nil && t.ctx.Tools[alt.Tool.Key].Name == "" {
 			return false
 		}
-		for _, z := range alt.Path {
-			if id, ok := anatomy.Lookup(z); ok && t.ruleOn(id, alt.Sides) != "" {
-				return false
-			}
-		}
-		return true
+		probe := protocol.Protocol{DefaultDose: t.q.DefaultDose, FirstSide: t.q.FirstSide, Steps: []protocol.Step{protocol.StandIn(&s, alt)}}
+		probe.Steps[0].Section = ""
+		now := protocol.Resolve(&probe, 0, t.ctx)
+		return t.bars(now) == "" && t.barredZone(now) == ""
 	}
-	for _, key := range st.Alternates {
-		if alt := t.ctx.Strokes[key]; alt != nil && fits(alt) {
+	for _, a := range t.ctx.Strokes[s.Stroke].Alternates {
+		if alt := t.ctx.Strokes[a.Stroke]; alt != nil && a.When != "long-nails" && fits(alt) {
 			return alt
 		}
 	}
-	zones := st.Path
-	if len(s.Path) > 0 {
-		zones = nil
-		for _, pt := range s.Path {
-			zones = append(zones, pt.Zone)
+	if t.library == nil {
+		keys := make([]string, 0, len(t.ctx.Strokes))
+		for k := range t.ctx.Strokes {
+			keys = append(keys, k)
+		}
+		sort.Strings(keys)
+		for _, k := range keys {
+			t.library = append(t.library, t.ctx.Strokes[k])
 		}
 	}
-	keys := make([]string, 0, len(t.ctx.Strokes))
-	for k := range t.ctx.Strokes {
-		keys = append(keys, k)
-	}
-	sort.Strings(keys)
 	var best *stroke.Stroke
 	most := 0
-	for _, k := range keys {
-		alt := t.ctx.Strokes[k]
-		if alt.Intent != st.Intent || alt.Key == st.Key || !fits(alt) {
+	for _, alt := range t.library {
+		if alt.Intent != r.Intent || alt.Key == s.Stroke || alt.Glide == stroke.GripGlide && r.Glide != stroke.GripGlide {
 			continue
 		}
 		shared := 0
 		for _, z := range alt.Path {
-			if slices.Contains(zones, z) {
+			if slices.ContainsFunc(r.Path, func(pt protocol.Stop) bool { return pt.Zone == z }) {
 				shared++
 			}
 		}
-		if shared > most {
+		if shared > most && fits(alt) {
 			best, most = alt, shared
 		}
 	}
 	return best
 }
 
+// barredZone returns the rule that bars any place the step touches: on its path,
+// under a finger of its own, or under the anchoring hand.
+func (t *tailoring) barredZone(r *protocol.Resolved) string {
+	if len(t.c.excluded) == 0 {
+		return ""
+	}
+	for i := range r.Path {
+		id, _ := anatomy.Lookup(r.Path[i].Zone)
+		if rule := t.ruleOn(id, r.Sides); rule != "" {
+			return rule
+		}
+	}
+	for _, f := range r.Fingers {
+		if id, ok := anatomy.Lookup(f.Zone); ok {
+			if rule := t.ruleOn(id, r.Sides); rule != "" {
+				return rule
+			}
+		}
+	}
+	return t.anchored(r)
+}
+
+func (t *tailoring) anchored(r *protocol.Resolved) string {
+	if r.Anchor == nil {
+		return ""
+	}
+	if id, ok := anatomy.Lookup(r.Anchor.Zone); ok {
+		if rule := t.ruleOn(id, r.Sides); rule != "" {
+			return rule
+		}
+	}
+	for _, then := range r.Anchor.Then {
+		if id, ok := anatomy.Lookup(then.Zone); ok {
+			if rule := t.ruleOn(id, r.Sides); rule != "" {
+				return rule
+			}
+		}
+	}
+	return ""
+}
+
 // ruleOn returns the rule that bars a zone on any side that the sides touch.
 func (t *tailoring) ruleOn(id anatomy.ID, s stroke.Sides) string {
-	for _, side := range touched(id, s) {
-		if r := t.c.places[anatomy.Place{Zone: id, Side: side}]; r != "" {
+	on, n := touched(id, s)
+	for _, side := range on[:n] {
+		if r := t.c.places[side][id]; r != "" {
 			return r
 		}
 	}
 	return ""
 }
 
-func touched(id anatomy.ID, s stroke.Sides) []anatomy.Side {
+// touched lists the sides of a zone that a way of working sides touches: the
+// first n of on.
+func touched(id anatomy.ID, s stroke.Sides) (on [3]anatomy.Side, n int) {
 	z := id.Zone()
 	if !z.Paired {
-		return []anatomy.Side{anatomy.Mid}
+		return [3]anatomy.Side{anatomy.Mid}, 1
 	}
-	out := []anatomy.Side{anatomy.Left, anatomy.Right}
-	switch s {
-	case stroke.LeftOnly:
-		out = []anatomy.Side{anatomy.Left}
-	case stroke.RightOnly:
-		out = []anatomy.Side{anatomy.Right}
+	if s != stroke.RightOnly {
+		on[n] = anatomy.Left
+		n++
+	}
+	if s != stroke.LeftOnly {
+		on[n] = anatomy.Right
+		n++
 	}
 	if z.Midline {
-		out = append(out, anatomy.Mid)
+		on[n] = anatomy.Mid
+		n++
 	}
-	return out
+	return on, n
+}
+
+// side leaves a drain out on the side on which it would run into nodes that may
+// not be used.
+func (t *tailoring) side(i int, r *protocol.Resolved) int {
+	if r.Intent != stroke.Drain || len(r.Path) == 0 || t.barred == (protocol.BarredNodes{}) {
+		return 0
+	}
+	last, _ := anatomy.Lookup(r.Path[len(r.Path)-1].Zone)
+	off := map[anatomy.Side]bool{}
+	for _, side := range [...]anatomy.Side{anatomy.Left, anatomy.Right} {
+		if t.barred.All(last, side) {
+			off[side] = true
+		}
+	}
+	works := map[anatomy.Side]bool{anatomy.Left: r.Sides != stroke.RightOnly, anatomy.Right: r.Sides != stroke.LeftOnly}
+	if !(off[anatomy.Left] && works[anatomy.Left]) && !(off[anatomy.Right] && works[anatomy.Right]) {
+		return 0
+	}
+	rule := t.c.places[t.c.excluded[0].Side][t.c.excluded[0].Zone]
+	s := &t.q.Steps[i]
+	if (r.Sides == stroke.BothAtOnce || r.Sides == stroke.InTurns) && off[anatomy.Left] != off[anatomy.Right] {
+		s.Sides = stroke.LeftOnly
+		if off[anatomy.Left] {
+			s.Sides = stroke.RightOnly
+		}
+		s.Departure = "the other side is left out today"
+		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: last.Zone().Key, To: string(s.Sides)})
+		return 0
+	}
+	return t.drop(i, r.Name, NoWayHome, rule)
 }
 
 // zones leads the step round places that are left out. Where only one side is
 // affected, the step is split: the free side keeps the whole path.
-func (t *tailoring) zones(i int) int {
+func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 	s := &t.q.Steps[i]
-	r := t.resolve(i)
-	if a := r.Anchor; a != nil {
-		if id, ok := anatomy.Lookup(a.Zone); ok {
-			if rule := t.ruleOn(id, r.Sides); rule != "" {
-				return t.drop(i, r.Name, Dropped, rule)
-			}
+	if rule := t.anchored(r); rule != "" {
+		// The path may be free: another stroke of the same intent, or nothing.
+		if alt := t.standIn(i, r); alt != nil {
+			t.swap(i, r, alt, rule)
+			return 0
 		}
+		return t.drop(i, r.Name, Dropped, rule)
 	}
 	var rule, zone string
 	barred := map[anatomy.Side]bool{}
 	for _, pt := range r.Path {
 		id, _ := anatomy.Lookup(pt.Zone)
-		for _, side := range touched(id, r.Sides) {
-			if rr := t.c.places[anatomy.Place{Zone: id, Side: side}]; rr != "" {
+		on, n := touched(id, r.Sides)
+		for _, side := range on[:n] {
+			if rr := t.c.places[side][id]; rr != "" {
 				rule, zone = rr, pt.Zone
 				barred[side] = true
 			}
 		}
 	}
-	if rule == "" {
-		return 0
+	if rule == "" { // a finger of its own runs there
+		if alt := t.standIn(i, r); alt != nil {
+			t.swap(i, r, alt, t.barredZone(r))
+			return 0
+		}
+		return t.drop(i, r.Name, Dropped, t.barredZone(r))
 	}
 	around := func(side anatomy.Side) []protocol.PathPoint {
 		var out []protocol.PathPoint
 		for k, pt := range r.Path {
 			id, _ := anatomy.Lookup(pt.Zone)
-			if t.c.places[anatomy.Place{Zone: id, Side: id.On(side)}] == "" {
+			if t.c.places[id.On(side)][id] == "" && (!id.Zone().Midline || t.c.places[anatomy.Mid][id] == "") {
 				p := protocol.PathPoint{Zone: pt.Zone}
 				if len(s.Path) > k {
 					p.Pressure = s.Path[k].Pressure
@@ -307,7 +545,8 @@ func (t *tailoring) zones(i int) int {
 		s.Sides = free
 		s.Departure = "the other side is left out today"
 		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: zone, To: string(free)})
-		if path := around(off); len(path) > 0 {
+		last, _ := anatomy.Lookup(r.Path[len(r.Path)-1].Zone)
+		if path := around(off); len(path) > 0 && !(r.Intent == stroke.Drain && t.barred.All(last, off)) {
 			m := *s
 			m.ID, m.Sides, m.Path, m.Use = s.ID+"-"+off.String(), other, path, nil
 			t.q.Steps = slices.Insert(t.q.Steps, i+1, m)
@@ -333,6 +572,10 @@ func (t *tailoring) zones(i int) int {
 		}
 	}
 	if len(path) == 0 {
+		if alt := t.standIn(i, r); alt != nil {
+			t.swap(i, r, alt, rule)
+			return 0
+		}
 		return t.drop(i, r.Name, Dropped, rule)
 	}
 	s.Path = path
@@ -340,65 +583,150 @@ func (t *tailoring) zones(i int) int {
 	return 0
 }
 
-func (t *tailoring) resolve(i int) *protocol.Resolved {
-	one := *t.q
-	one.Steps = t.q.Steps[i : i+1 : i+1]
-	one.Rounds = nil
-	step := one.Steps[0]
-	step.Round = ""
-	one.Steps = []protocol.Step{step}
-	return &protocol.Evaluate(&one, t.ctx).Steps[0]
-}
-
-// caps lowers the pressure of a step to the lowest cap of each zone.
+// caps lowers the pressure of a step to what each zone may bear today: along the
+// path, under single fingers and the anchor.
 func (t *tailoring) caps(i int) {
 	s := &t.q.Steps[i]
-	r := t.resolve(i)
-	lowered := false
-	var rule, zone string
-	from, to := 0, 0
-	path := make([]protocol.PathPoint, len(r.Path))
-	for k, pt := range r.Path {
-		path[k].Zone = pt.Zone
-		if len(s.Path) > k {
-			path[k].Pressure = s.Path[k].Pressure
+	r := protocol.Resolve(t.q, i, t.ctx)
+	worst := Change{}
+	worstRule, from := "", -1
+	lower := func(zone string, pressure int) (int, bool) {
+		id, ok := anatomy.Lookup(zone)
+		if !ok {
+			return pressure, false
 		}
-		id, _ := anatomy.Lookup(pt.Zone)
-		if limit, ok := t.c.limit(id); ok && pt.Pressure > limit.pressure {
-			p := limit.pressure
-			path[k].Pressure = &p
-			if !lowered || pt.Pressure > from {
-				from, to, rule, zone = pt.Pressure, p, limit.rule, pt.Zone
-			}
-			lowered = true
+		limit, rule := t.c.limit(id, pressure)
+		if rule == "" || limit >= pressure {
+			return pressure, false
 		}
+		if pressure > from {
+			from, worstRule, worst = pressure, rule, Change{Zone: zone, From: strconv.Itoa(pressure), To: strconv.Itoa(limit)}
+		}
+		return limit, true
 	}
-	if lowered {
+	var path []protocol.PathPoint
+	for k := range r.Path {
+		pt := &r.Path[k]
+		limit, ok := lower(pt.Zone, pt.Pressure)
+		if !ok {
+			continue
+		}
+		if path == nil {
+			path = make([]protocol.PathPoint, len(r.Path))
+			for n := range r.Path {
+				path[n].Zone = r.Path[n].Zone
+				if len(s.Path) > n {
+					path[n].Pressure = s.Path[n].Pressure
+				}
+			}
+		}
+		path[k].Pressure = &limit
+	}
+	if path != nil {
 		s.Path = path
-		t.note(s.ID, r.Name, Lowered, rule, Change{Zone: zone, From: strconv.Itoa(from), To: strconv.Itoa(to)})
 	}
 	if a := r.Anchor; a != nil {
-		id, _ := anatomy.Lookup(a.Zone)
-		if limit, ok := t.c.limit(id); ok && a.Pressure > limit.pressure {
-			lower := *a
-			lower.Pressure = limit.pressure
-			s.Anchor = &lower
-			t.note(s.ID, r.Name, Lowered, limit.rule, Change{Zone: a.Zone, From: strconv.Itoa(a.Pressure), To: strconv.Itoa(limit.pressure)})
+		lowered := *a
+		lowered.Then = slices.Clone(a.Then)
+		limit, changed := lower(a.Zone, a.Pressure)
+		lowered.Pressure = limit
+		for k := range lowered.Then {
+			if limit, ok := lower(lowered.Then[k].Zone, lowered.Then[k].Pressure); ok {
+				lowered.Then[k].Pressure, changed = limit, true
+			}
+		}
+		if changed {
+			s.Anchor = &lowered
 		}
 	}
+	t.capFingers(s, r, lower)
+	if worstRule != "" {
+		t.note(s.ID, r.Name, Lowered, worstRule, worst)
+	}
+}
+
+// capFingers lowers fingers and parts that press on their own account.
+func (t *tailoring) capFingers(s *protocol.Step, r *protocol.Resolved, lower func(zone string, pressure int) (int, bool)) {
+	least := func(zone string, pressure int) (int, bool) {
+		if zone != "" {
+			return lower(zone, pressure)
+		}
+		out, changed := pressure, false
+		for i := range r.Path {
+			if limit, ok := lower(r.Path[i].Zone, out); ok {
+				out, changed = limit, true
+			}
+		}
+		return out, changed
+	}
+	var fingers []stroke.Finger
+	for i, f := range r.Fingers {
+		if limit, ok := least(f.Zone, f.Pressure); ok {
+			if fingers == nil {
+				fingers = slices.Clone(r.Fingers)
+			}
+			fingers[i].Pressure = limit
+		}
+	}
+	if fingers != nil {
+		s.Fingers = fingers
+	}
+	capParts := func(parts []stroke.Part) []stroke.Part {
+		var out []stroke.Part
+		for i := range parts {
+			if parts[i].Pressure == nil {
+				continue
+			}
+			if limit, ok := least(parts[i].Zone, *parts[i].Pressure); ok {
+				if out == nil {
+					out = slices.Clone(parts)
+				}
+				out[i].Pressure = &limit
+			}
+		}
+		return out
+	}
+	last := r.Last
+	if parts := capParts(r.Parts); parts != nil {
+		s.Parts, s.Last = parts, last
+	}
+	if last != nil {
+		l := *last
+		changed := false
+		if parts := capParts(l.Parts); parts != nil {
+			l.Parts, changed = parts, true
+		}
+		if l.Pressure != nil {
+			if limit, ok := least("", *l.Pressure); ok {
+				l.Pressure, changed = &limit, true
+			}
+		}
+		if changed {
+			s.Last = &l
+		}
+	}
+}
+
+func (t *tailoring) ruleOnProduct(p *film.Product) string {
+	if p == nil {
+		return ""
+	}
+	if rule := t.c.products[p.Key]; rule != "" {
+		return rule
+	}
+	for _, tag := range p.Tags {
+		if rule := t.c.tags[tag]; rule != "" {
+			return rule
+		}
+	}
+	return ""
 }
 
 // product swaps a product that carries an excluded tag for the one on the shelf
 // nearest in half-life that carries none and can be dosed alike, or takes it out.
 func (t *tailoring) product(s *protocol.Step, name string) {
 	was := t.ctx.Products[s.Use.Product]
-	rule := ""
-	for _, tag := range was.Tags {
-		if r := t.c.tags[tag]; r != "" {
-			rule = r
-			break
-		}
-	}
+	rule := t.ruleOnProduct(was)
 	if rule == "" {
 		return
 	}
@@ -411,13 +739,16 @@ func (t *tailoring) product(s *protocol.Step, name string) {
 	gap := 0.0
 	for _, k := range keys {
 		p := t.ctx.Products[k]
-		if slices.ContainsFunc(p.Tags, func(tag string) bool { return t.c.tags[tag] != "" }) || slices.ContainsFunc(p.Unsuited, func(u string) bool { return u == t.ctx.SkinType || slices.Contains(t.ctx.SkinStates, u) }) {
+		if t.ruleOnProduct(p) != "" || slices.ContainsFunc(p.Unsuited, func(u string) bool { return u == t.ctx.SkinType || slices.Contains(t.ctx.SkinStates, u) }) {
 			continue
 		}
 		if (p.HalfLifeMinutes() > 0) != (was.HalfLifeMinutes() > 0) || p.HalfLifeMinutes() == 0 && p.Form != was.Form {
 			continue
 		}
 		d := max(p.HalfLifeMinutes()-was.HalfLifeMinutes(), was.HalfLifeMinutes()-p.HalfLifeMinutes())
+		if t.c.instead[was.Key] == k {
+			d = -1
+		}
 		if best == nil || d < gap {
 			best, gap = p, d
 		}
@@ -442,43 +773,25 @@ func (t *tailoring) drop(i int, name string, did Did, rule string) int {
 	return -1
 }
 
-// wayHome leaves out drains that no longer run into an open node or reach home,
-// at most three times over.
-func (t *tailoring) wayHome(base *protocol.Evaluation) {
-	if len(t.changes) == 0 {
-		return
-	}
-	rule := t.changes[0].Rule
-	for range 3 {
-		e := protocol.Evaluate(t.q, t.ctx)
-		dropped := false
-		for _, f := range e.Findings {
-			lost := f.Code == protocol.DrainClosed || f.Code == protocol.DrainLeft || f.Code == protocol.DrainOrder
-			if !lost || len(f.Steps) == 0 || slices.ContainsFunc(base.Findings, func(g protocol.Finding) bool { return g.Code == f.Code && slices.Equal(g.Steps, f.Steps) }) {
-				continue
-			}
-			if i := t.q.Index(f.Steps[0]); i >= 0 {
-				t.drop(i, e.Steps[slices.IndexFunc(e.Steps, func(r protocol.Resolved) bool { return r.ID == f.Steps[0] })].Name, NoWayHome, rule)
-				dropped = true
-			}
-		}
-		if !dropped {
-			return
-		}
-	}
-}
-
-// refit brings the changed plan back to its slot where the plan filled it before.
-func (t *tailoring) refit(base *protocol.Evaluation) {
+// refit brings the changed plan back to its slot where the plan filled it before,
+// and reports whether it changed anything.
+func (t *tailoring) refit(now *protocol.Evaluation) bool {
 	slot := t.q.Minutes.HandsOn * 60
-	now := protocol.Evaluate(t.q, t.ctx)
-	if base.Seconds > float64(slot)+0.5 || now.Seconds >= float64(slot-protocol.FitGrace) && now.Seconds <= float64(slot) {
-		return
+	if t.base.Seconds > float64(t.base.SlotSeconds)+0.5 || now.Seconds >= float64(slot-protocol.FitGrace) && now.Seconds <= float64(slot) {
+		return false
 	}
 	fitted := protocol.Fit(t.q, t.ctx, slot)
-	if fitted.MissBy > 0 || len(fitted.Changed)+len(fitted.Dropped) == 0 {
-		return
+	n := len(fitted.Changed) + len(fitted.Dropped) + len(fitted.Rounds)
+	if fitted.MissBy > 0 || n == 0 {
+		return false
 	}
 	t.q = fitted.Protocol
-	t.changes = append(t.changes, Change{Did: Refitted, To: strconv.Itoa(len(fitted.Changed) + len(fitted.Dropped))})
+	for i := range t.changes {
+		if t.changes[i].Did == Refitted {
+			t.changes[i].To = strconv.Itoa(n)
+			return true
+		}
+	}
+	t.changes = append(t.changes, Change{Did: Refitted, To: strconv.Itoa(n)})
+	return true
 }

@@ -41,8 +41,21 @@ type Dose struct {
 	Places  int     `json:"places,omitempty" minimum:"0" maximum:"20"`
 	Seconds float64 `json:"seconds,omitempty" minimum:"0" maximum:"120"`
 	Senses  int     `json:"senses,omitempty" minimum:"0" maximum:"2"`
+	// Works says in which half of the breath the hands work; empty is through
+	// the whole breath. Pulses always fall on the out-breath.
+	Works string `json:"works,omitempty" enum:"in,out,"`
+	// Reverse repetitions in the other sense follow the planned ones: circles
+	// one way, then the other, each with a count of its own.
+	Reverse int `json:"reverse,omitempty" minimum:"0" maximum:"200"`
 	// Sign ends a dose of kind Until: "it lets go", "the skin is warm".
 	Sign string `json:"sign,omitempty" maxLength:"120"`
+	// Said keeps the words of a dose that was not given as a number: "several".
+	Said string `json:"said,omitempty" maxLength:"120"`
+	// Shown is the number demonstrated where another is recommended; Ceiling the
+	// number never to pass; Home what a client may do at home, in words.
+	Shown   int    `json:"shown,omitempty" minimum:"0" maximum:"3600"`
+	Ceiling int    `json:"ceiling,omitempty" minimum:"0" maximum:"3600"`
+	Home    string `json:"home,omitempty" maxLength:"120"`
 }
 
 // ClockGrain is the step, in seconds, in which clock doses are changed.
@@ -56,7 +69,8 @@ func (d Dose) CountsReps() bool { return d.Kind == Reps }
 func (d Dose) Open() bool { return d.Kind == Free || d.Kind == Unknown || d.Kind == Until }
 
 // Range returns the least and most allowed planned value, and the step between
-// allowed values. A floor without a top allows half as much again.
+// allowed values. A floor without a top allows half as much again; a ceiling
+// bounds every range.
 func (d Dose) Range() (least, most, grain int) {
 	least, most, grain = d.Min, d.Max, 1
 	if least == 0 || least > d.Planned {
@@ -66,14 +80,21 @@ func (d Dose) Range() (least, most, grain int) {
 		most = d.Planned + d.Planned/2
 	}
 	most = max(most, d.Planned)
+	if d.Ceiling > 0 {
+		most = max(min(most, d.Ceiling), least)
+	}
 	if d.Kind == Clock || d.Open() {
 		grain = ClockGrain
 	}
 	return least, most, grain
 }
 
-// With returns the dose with another planned value.
+// With returns the dose with another planned value; what is done in the other
+// sense keeps its proportion.
 func (d Dose) With(planned int) Dose {
+	if d.Reverse > 0 && d.Planned > 0 {
+		d.Reverse = max(1, (2*d.Reverse*planned+d.Planned)/(2*d.Planned))
+	}
 	d.Planned = planned
 	return d
 }
@@ -85,7 +106,7 @@ func (d Dose) SideSeconds(rep float64) float64 {
 	n := float64(d.Planned)
 	switch d.Kind {
 	case Reps:
-		return sets*n*rep + (sets-1)*d.Rest
+		return sets*(n+float64(d.Reverse))*rep + (sets-1)*d.Rest
 	case Breaths:
 		return sets*n*(d.In+d.Pause+d.Out) + (sets-1)*d.Rest
 	case Positions:
@@ -128,6 +149,21 @@ func (d Dose) Validate(at string) []Problem {
 	}
 	if d.Planned > 3600 || d.Sets > 20 {
 		bad("/planned", "A single dose may be at most 3600.")
+	}
+	if d.Ceiling != 0 && d.Planned > d.Ceiling {
+		bad("/ceiling", "The planned dose (%d) is above its ceiling (%d).", d.Planned, d.Ceiling)
+	}
+	if d.Reverse > 0 && d.Kind != Reps {
+		bad("/reverse", "Only counted repetitions have another sense.")
+	}
+	for _, s := range []float64{d.Rest, d.In, d.Pause, d.Out, d.Seconds} {
+		if s < 0 || s > 3600 || s != s {
+			bad("/kind", "The seconds of a dose run from 0 to 3600.")
+			break
+		}
+	}
+	if d.Places > 100 || d.Senses > 2 || d.Places < 0 || d.Senses < 0 || d.Sets < 0 || d.Reverse < 0 || d.Reverse > 3600 {
+		bad("/kind", "The counts of the dose are out of range.")
 	}
 	return ps
 }

@@ -2,13 +2,40 @@
 // which hand part or tool works, along which zones, how hard, how often, and
 // with which intent. A protocol's step applies one stroke to one path.
 //
-// Unknown is a value: an empty string, a nil pressure or a dose of kind
-// [Unknown] mean "not said" and are judged at the stroke's default, never
-// silently filled in.
+// # What a stroke is
+//
+// A [Stroke] has a [Family] of movement (glide, knead, press ...), a hand part
+// or a [ToolPart], an [Intent], a layer, a pressure from 0 (resting contact) to
+// 5 (deep) with a [Profile] along its path, a [Relation] to the skin, a need of
+// slip ([Glide]), an order of sides ([Sides]) and a [Dose].
+//
+// The intent settles direction and depth: a drain is a feather (1) on the
+// surface towards the next node, the neck down; a lift works muscle at 3 to 4
+// up and out, the neck up beside the throat; a release 3 to 5 within the
+// ceilings, along or across the fibre, or held.
+//
+// # Doses
+//
+// A repetition is the run of its [Part]s, so a compound repetition (vibrate up,
+// pump three times, slide back) counts as one and its holds are never added
+// twice. The last repetition may differ ([Last]). What is counted - repetitions,
+// seconds, breaths, positions, until a sign, as long as it feels right, not
+// said, as the protocol says - are kinds that are never flattened into one
+// another; see [DoseKind].
+//
+// # Unknown is a value
+//
+// Any property may be unknown. [Stroke.Gaps] names the properties that were not
+// said, with the words that were ("stronger than before"). A gap is judged at
+// the stroke's default and shown, never silently filled in.
+//
+// [Trade] is the classic studio repertoire, as data.
 package stroke
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 
 	"softpalm/internal/craft/anatomy"
 )
@@ -45,6 +72,8 @@ const (
 	RightOnly  Sides = "right"
 	FirstSide  Sides = "first"
 	SecondSide Sides = "second"
+	// Across runs from one side of the face to the other and counts for neither.
+	Across Sides = "across"
 )
 
 // Glide is what a stroke asks of the product film.
@@ -85,26 +114,55 @@ const (
 // PartKind is one moment within a repetition.
 type PartKind string
 
-// The kinds of part. Back is a return to the start of the path.
+// The kinds of part. Move travels the path, Back returns to its start, Wiggle
+// shakes the last centimetre, Swap is the hands changing over.
 const (
-	Move  PartKind = "move"
-	Hold  PartKind = "hold"
-	Back  PartKind = "back"
-	Pulse PartKind = "pulse"
+	Move   PartKind = "move"
+	Hold   PartKind = "hold"
+	Back   PartKind = "back"
+	Pulse  PartKind = "pulse"
+	Wiggle PartKind = "wiggle"
+	Swap   PartKind = "swap"
 )
 
 // Part is one moment within a repetition; a repetition is the run of its parts.
 type Part struct {
-	Kind PartKind `json:"kind" enum:"move,hold,back,pulse"`
-	// Seconds the part lasts, above 0 and at most 600.
+	Kind PartKind `json:"kind" enum:"move,hold,back,pulse,wiggle,swap"`
+	// Seconds the part lasts, above 0 and at most 600; of one pulse where it is
+	// counted.
 	Seconds float64 `json:"seconds" minimum:"0.05" maximum:"600"`
+	// Count is how often the part is done in a row; 0 counts as once.
+	Count int `json:"count,omitempty" minimum:"0" maximum:"50"`
+	// Zone is where the part happens, if not along the path; Pressure its own.
+	Zone     string `json:"zone,omitempty" maxLength:"60"`
+	Pressure *int   `json:"pressure,omitempty" minimum:"0" maximum:"5"`
+	Does     string `json:"does,omitempty" maxLength:"120"`
+}
+
+func (p Part) total() float64 { return p.Seconds * float64(max(p.Count, 1)) }
+
+// Last says how the last repetition of a side differs: parts of its own, leaned
+// in further, held longer.
+type Last struct {
+	Parts    []Part `json:"parts,omitempty" maxItems:"12"`
+	Pressure *int   `json:"pressure,omitempty" minimum:"0" maximum:"5"`
+	Does     string `json:"does,omitempty" maxLength:"120"`
+}
+
+// Extra is how many seconds longer (or, below 0, shorter) the last repetition
+// is than one of the given parts; 0 for a nil Last.
+func (l *Last) Extra(parts []Part) float64 {
+	if l == nil || len(l.Parts) == 0 {
+		return 0
+	}
+	return RepSeconds(l.Parts) - RepSeconds(parts)
 }
 
 // RepSeconds is the length of one repetition in seconds.
 func RepSeconds(parts []Part) float64 {
 	sum := 0.0
-	for _, p := range parts {
-		sum += p.Seconds
+	for i := range parts {
+		sum += parts[i].total()
 	}
 	return sum
 }
@@ -112,36 +170,74 @@ func RepSeconds(parts []Part) float64 {
 // MoveSeconds is the part of a repetition in which the hand travels its path.
 func MoveSeconds(parts []Part) float64 {
 	sum := 0.0
-	for _, p := range parts {
-		if p.Kind == Move {
-			sum += p.Seconds
+	for i := range parts {
+		if parts[i].Kind == Move {
+			sum += parts[i].total()
 		}
 	}
 	return sum
 }
 
-// ToolPart is a tool of the studio, by key, and the edge or side of it in use.
+// ToolPart is a tool of the studio, by key, the edge or side of it in use and
+// how its handle is turned.
 type ToolPart struct {
-	Key  string `json:"key" maxLength:"60"`
-	Part string `json:"part,omitempty" maxLength:"60"`
+	Key    string `json:"key" maxLength:"60"`
+	Part   string `json:"part,omitempty" maxLength:"60"`
+	Handle string `json:"handle,omitempty" enum:"up,down,"`
 }
 
 // Anchor is what the other hand does meanwhile.
 type Anchor struct {
 	Zone     string `json:"zone" maxLength:"60"`
+	Hand     string `json:"hand,omitempty" maxLength:"60"`
 	Pressure int    `json:"pressure" minimum:"0" maximum:"5"`
-	Does     string `json:"does,omitempty" maxLength:"120"`
+	// Role of the hand. Carries on is hand over hand: it takes the stroke over.
+	Role string `json:"role,omitempty" enum:"holds-taut,supports,covers,rests,catches,carries-on,"`
+	Does string `json:"does,omitempty" maxLength:"120"`
+	// Then are the roles the hand changes to within one repetition, in order; the
+	// change over is a part of kind swap.
+	Then []AnchorChange `json:"then,omitempty" maxItems:"4"`
+}
+
+// AnchorChange is a later role of the second hand within the same repetition.
+type AnchorChange struct {
+	Zone     string `json:"zone" maxLength:"60"`
+	Hand     string `json:"hand,omitempty" maxLength:"60"`
+	Pressure int    `json:"pressure" minimum:"0" maximum:"5"`
+	Role     string `json:"role" enum:"holds-taut,supports,covers,rests,catches,carries-on"`
+}
+
+// Finger is one finger that presses differently from the hand, or runs
+// elsewhere: the thumb below the jaw, the fingers above it.
+type Finger struct {
+	Part     string `json:"part" maxLength:"60"`
+	Pressure int    `json:"pressure" minimum:"0" maximum:"5"`
+	Zone     string `json:"zone,omitempty" maxLength:"60"`
+}
+
+// Alternate says what to do instead when a condition holds: another stroke,
+// hand part or tool, or to leave the stroke out. Without a condition it may
+// stand in whenever the stroke itself cannot be done.
+type Alternate struct {
+	When     string    `json:"when,omitempty" enum:"long-nails,no-tool,too-strong,stalled,beard,lashes,"`
+	Stroke   string    `json:"stroke,omitempty" maxLength:"60"`
+	Hand     string    `json:"hand,omitempty" maxLength:"60"`
+	Tool     *ToolPart `json:"tool,omitempty"`
+	LeaveOut bool      `json:"leaveOut,omitempty"`
+	Does     string    `json:"does,omitempty" maxLength:"120"`
 }
 
 // Stroke is a named movement of the library.
 type Stroke struct {
 	Key    string    `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Name   string    `json:"name" minLength:"1" maxLength:"120"`
-	Family string    `json:"family" maxLength:"60"`
+	Family Family    `json:"family" enum:"effleurage,flick/whip,stripping,twist,passive movement,petrissage,friction,tapotement,vibration,static hold,pump,stretch,scissor,compression,feathering,skin rolling,pick-up,wiggle,client exercise,tool glide,tool roll,tool press,application,cleansing circle,rest,hygiene"`
 	Hand   string    `json:"hand,omitempty" maxLength:"60"`
 	Tool   *ToolPart `json:"tool,omitempty"`
-	Intent Intent    `json:"intent" enum:"settle,cleanse,spread,open,drain,lift,release,tone,soothe,stimulate,look-over,finish"`
-	Layer  string    `json:"layer,omitempty" enum:"surface,skin,muscle,fascia"`
+	// Fingers that press differently from the hand as a whole.
+	Fingers []Finger `json:"fingers,omitempty" maxItems:"6"`
+	Intent  Intent   `json:"intent" enum:"settle,cleanse,spread,open,drain,lift,release,tone,soothe,stimulate,look-over,finish"`
+	Layer   string   `json:"layer,omitempty" enum:"surface,skin,muscle,fascia"`
 	// Pressure 0 resting contact, 1 feather, 2 light, 3 medium, 4 firm, 5 deep.
 	Pressure int      `json:"pressure" minimum:"0" maximum:"5"`
 	Profile  Profile  `json:"profile,omitempty" enum:"even,builds,eases,light-back,own-weight"`
@@ -149,22 +245,38 @@ type Stroke struct {
 	Glide    Glide    `json:"glide,omitempty" enum:"any,slide,stone,knead,grip"`
 	// Path is the zones the hand visits, in order; empty for a step off the body.
 	Path  []string `json:"path,omitempty" maxItems:"20"`
-	Sides Sides    `json:"sides" enum:"mid,both,turns,left,right,first,second"`
-	Dose  Dose     `json:"dose"`
+	Sides Sides    `json:"sides" enum:"mid,both,turns,left,right,first,second,across"`
+	// Direction of the work against its path: along it, across the line, towards
+	// the hairline, or every way round an anchored finger. Sense is that of circles.
+	Direction string `json:"direction,omitempty" enum:"along,across,towards-hairline,multi,"`
+	Sense     string `json:"sense,omitempty" enum:"clockwise,anticlockwise,each-way,outward,inward,"`
+	Tempo     string `json:"tempo,omitempty" enum:"even,slows,breath,quick,"`
+	Ending    string `json:"ending,omitempty" enum:"hold,wiggle,press-temple,lift-off,carries-on,"`
+	Dose      Dose   `json:"dose"`
 	// Parts of one repetition; needed where the dose counts repetitions.
 	Parts []Part `json:"parts,omitempty" maxItems:"12"`
 	// HoldOnLast seconds are added once a side, after the last repetition.
 	HoldOnLast float64 `json:"holdOnLast,omitempty" minimum:"0" maximum:"120"`
+	Last       *Last   `json:"last,omitempty"`
 	Anchor     *Anchor `json:"anchor,omitempty"`
+	// Find is how the place is found: "clench so that the muscle shows".
+	Find string `json:"find,omitempty" maxLength:"200"`
+	// Sign tells that it is done well: "no crease, no drag, forehead still".
+	Sign string `json:"sign,omitempty" maxLength:"200"`
 	// Client is what the client does meanwhile.
 	Client string `json:"client,omitempty" maxLength:"200"`
 	// Cue is how to do it, in a sentence; Caution what to mind.
 	Cue      string `json:"cue,omitempty" maxLength:"300"`
 	Caution  string `json:"caution,omitempty" maxLength:"300"`
 	HomeSafe bool   `json:"homeSafe,omitempty"`
-	// Alternates are keys of strokes that may stand in for this one.
-	Alternates []string `json:"alternates,omitempty" maxItems:"6"`
+	// Alternates are tried in order.
+	Alternates []Alternate `json:"alternates,omitempty" maxItems:"6"`
+	// Gaps names properties that were not said, with the words that were.
+	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"12"`
 }
+
+// Properties that may be a gap.
+var Properties = []string{"hand", "tool", "path", "sides", "dose", "pressure", "profile", "tempo", "anchor", "product", "client", "intent"}
 
 // Validate reports every problem of the stroke, each with its field path below at.
 func (s *Stroke) Validate(at string) []Problem {
@@ -180,8 +292,68 @@ func (s *Stroke) Validate(at string) []Problem {
 	if s.Dose.CountsReps() && RepSeconds(s.Parts) <= 0 {
 		ps = append(ps, Problem{at + "/parts", "A counted dose needs the seconds of one repetition. Add a part."})
 	}
-	if s.Anchor != nil {
-		ps = append(ps, ValidatePath([]string{s.Anchor.Zone}, at+"/anchor/zone")...)
+	if !slices.Contains(Families, s.Family) {
+		ps = append(ps, Problem{at + "/family", fmt.Sprintf("There is no family of strokes %q.", s.Family)})
+	}
+	if s.Hand != "" && !slices.Contains(HandParts, s.Hand) {
+		ps = append(ps, Problem{at + "/hand", fmt.Sprintf("There is no hand part %q.", s.Hand)})
+	}
+	ps = append(ps, ValidateParts(s.Parts, at+"/parts")...)
+	if s.Last != nil {
+		ps = append(ps, ValidateParts(s.Last.Parts, at+"/last/parts")...)
+	}
+	ps = append(ps, s.Anchor.Validate(at+"/anchor")...)
+	for i, f := range s.Fingers {
+		if f.Zone != "" {
+			ps = append(ps, ValidatePath([]string{f.Zone}, fmt.Sprintf("%s/fingers/%d/zone", at, i))...)
+		}
+	}
+	for i, a := range s.Alternates {
+		if a.Stroke == "" && a.Hand == "" && a.Tool == nil && !a.LeaveOut && a.Does == "" {
+			ps = append(ps, Problem{fmt.Sprintf("%s/alternates/%d", at, i), "Say what to do instead: a stroke, a hand part, a tool, or leave it out."})
+		}
+	}
+	ps = append(ps, ValidateGaps(s.Gaps, at+"/gaps")...)
+	return ps
+}
+
+// ValidateGaps reports gaps in properties that do not exist.
+func ValidateGaps(gaps map[string]string, at string) []Problem {
+	var ps []Problem
+	for _, k := range slices.Sorted(maps.Keys(gaps)) {
+		if !slices.Contains(Properties, k) {
+			ps = append(ps, Problem{at + "/" + k, fmt.Sprintf("A step has no property %q that could be unknown.", k)})
+		}
+	}
+	return ps
+}
+
+// ValidateParts reports parts that cannot be timed or lie nowhere.
+func ValidateParts(parts []Part, at string) []Problem {
+	var ps []Problem
+	for i, p := range parts {
+		here := fmt.Sprintf("%s/%d", at, i)
+		if !(p.Seconds > 0 && p.Seconds <= 600) || p.Count < 0 || p.Count > 50 {
+			ps = append(ps, Problem{here + "/seconds", "A part lasts more than 0 and at most 600 seconds, at most 50 times."})
+		}
+		if p.Zone != "" {
+			ps = append(ps, ValidatePath([]string{p.Zone}, here+"/zone")...)
+		}
+		if p.Pressure != nil && (*p.Pressure < 0 || *p.Pressure > 5) {
+			ps = append(ps, Problem{here + "/pressure", "Pressure runs from 0 to 5."})
+		}
+	}
+	return ps
+}
+
+// Validate reports the faults of an anchor; a nil anchor has none.
+func (a *Anchor) Validate(at string) []Problem {
+	if a == nil {
+		return nil
+	}
+	ps := ValidatePath([]string{a.Zone}, at+"/zone")
+	for i, c := range a.Then {
+		ps = append(ps, ValidatePath([]string{c.Zone}, fmt.Sprintf("%s/then/%d/zone", at, i))...)
 	}
 	return ps
 }
