@@ -5,7 +5,7 @@
 //	softpalm demo FILE        make a studio of a file, once, and name its accounts on the sign-in page
 //	softpalm create FILE      make a studio of a file
 //	softpalm openapi          print the OpenAPI document
-//	softpalm schema studio    print the JSON Schema of the studio file (or rule-pack)
+//	softpalm schema studio    print the JSON Schema of the studio file (or protocol, library, rule-pack)
 package main
 
 import (
@@ -17,6 +17,7 @@ import (
 	"net/http"
 	"os"
 	"os/signal"
+	"runtime/debug"
 	"syscall"
 	"time"
 	_ "time/tzdata"
@@ -119,7 +120,11 @@ func clock(start string) (func() time.Time, error) {
 }
 
 func serve(ctx context.Context, cfg settings, svc *studio.Service, db *postgres.DB) error {
-	app := httpapi.New(httpapi.Config{Service: svc, Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, ReadBundle: exchange.ReadBundle})
+	app := httpapi.New(httpapi.Config{Service: svc, Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}})
+	// A small heap that is collected less often: a plan is worked out anew with
+	// every touch of the workbench, and what it takes is garbage at once.
+	debug.SetGCPercent(400)
+	debug.SetMemoryLimit(120 << 20)
 	failed := make(chan error, 1)
 	go func() { failed <- app.Listen(cfg.Address, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	slog.Info("serving", "address", cfg.Address)
@@ -180,9 +185,9 @@ func printOpenAPI() error {
 }
 
 func printSchema(args []string) error {
-	schemas := map[string]func() []byte{"studio": exchange.BundleSchema, "rule-pack": exchange.PackSchema}
+	schemas := map[string]func() []byte{"studio": exchange.BundleSchema, "protocol": exchange.ProtocolSchema, "library": exchange.LibrarySchema, "rule-pack": exchange.PackSchema}
 	if len(args) != 1 || schemas[args[0]] == nil {
-		return errors.New("say which schema: studio or rule-pack")
+		return errors.New("say which schema: studio, protocol, library or rule-pack")
 	}
 	_, err := os.Stdout.Write(schemas[args[0]]())
 	return err

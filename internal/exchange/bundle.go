@@ -35,6 +35,16 @@ func BundleSchema() []byte {
 	return schemaOf(reflect.TypeFor[studio.Bundle](), "Soft Palm studio file")
 }
 
+// ProtocolSchema returns the JSON Schema of the protocol file (docs/formats/protocol.schema.json).
+func ProtocolSchema() []byte {
+	return schemaOf(reflect.TypeFor[studio.ProtocolFile](), "Soft Palm protocol file")
+}
+
+// LibrarySchema returns the JSON Schema of the library file (docs/formats/library.schema.json).
+func LibrarySchema() []byte {
+	return schemaOf(reflect.TypeFor[studio.LibraryFile](), "Soft Palm library file")
+}
+
 // PackSchema returns the JSON Schema of a screening rule pack (docs/formats/rule-pack.schema.json).
 func PackSchema() []byte {
 	return schemaOf(reflect.TypeFor[screening.Pack](), "Soft Palm screening rule pack")
@@ -53,22 +63,55 @@ func schemaOf(t reflect.Type, title string) []byte {
 	return append(out, '\n')
 }
 
-var bundleSchema = sync.OnceValues(func() (*jsonschema.Schema, error) {
-	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(BundleSchema()))
-	if err != nil {
-		return nil, err
-	}
-	c := jsonschema.NewCompiler()
-	if err := c.AddResource("studio.schema.json", doc); err != nil {
-		return nil, err
-	}
-	return c.Compile("studio.schema.json")
-})
+// compiled schemas, each made when it is first asked for.
+var (
+	bundleSchema   = compiled("studio.schema.json", BundleSchema)
+	protocolSchema = compiled("protocol.schema.json", ProtocolSchema)
+	librarySchema  = compiled("library.schema.json", LibrarySchema)
+)
+
+func compiled(name string, text func() []byte) func() (*jsonschema.Schema, error) {
+	return sync.OnceValues(func() (*jsonschema.Schema, error) {
+		doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(text()))
+		if err != nil {
+			return nil, err
+		}
+		c := jsonschema.NewCompiler()
+		if err := c.AddResource(name, doc); err != nil {
+			return nil, err
+		}
+		return c.Compile(name)
+	})
+}
 
 // ReadBundle reads a studio file. Every fault is reported in a
 // *studio.InputError: with its line where the text is not JSON, else with its
 // JSON pointer. Whether the things in it fit together is judged on import.
-func ReadBundle(data []byte) (*studio.Bundle, error) {
+func ReadBundle(data []byte) (*studio.Bundle, error) { return read[studio.Bundle](data, bundleSchema) }
+
+// ReadProtocolFile reads a protocol file; faults as in [ReadBundle].
+func ReadProtocolFile(data []byte) (*studio.ProtocolFile, error) {
+	return read[studio.ProtocolFile](data, protocolSchema)
+}
+
+// ReadLibraryFile reads a library file; faults as in [ReadBundle].
+func ReadLibraryFile(data []byte) (*studio.LibraryFile, error) {
+	return read[studio.LibraryFile](data, librarySchema)
+}
+
+// FormatOf says which of the formats a file claims to be; empty where it cannot
+// be told.
+func FormatOf(data []byte) string {
+	var head struct {
+		Format string `json:"format"`
+	}
+	if json.Unmarshal(data, &head) != nil {
+		return ""
+	}
+	return head.Format
+}
+
+func read[T any](data []byte, schema func() (*jsonschema.Schema, error)) (*T, error) {
 	if len(data) > MaxBytes {
 		return nil, fault("", "The file is larger than %d MB.", MaxBytes>>20)
 	}
@@ -82,9 +125,9 @@ func ReadBundle(data []byte) (*studio.Bundle, error) {
 	if err != nil {
 		return nil, notJSON(data, err)
 	}
-	sch, err := bundleSchema()
+	sch, err := schema()
 	if err != nil {
-		return nil, fmt.Errorf("exchange: compiling the studio schema: %w", err)
+		return nil, fmt.Errorf("exchange: compiling a schema: %w", err)
 	}
 	if err := sch.Validate(doc); err != nil {
 		var ve *jsonschema.ValidationError
@@ -95,11 +138,17 @@ func ReadBundle(data []byte) (*studio.Bundle, error) {
 		leaves(ve, &ps)
 		return nil, &studio.InputError{Problems: ps}
 	}
-	var b studio.Bundle
-	if err := json.Unmarshal(data, &b); err != nil {
+	v := new(T)
+	if err := json.Unmarshal(data, v); err != nil {
 		return nil, notJSON(data, err)
 	}
-	return &b, nil
+	return v, nil
+}
+
+// Write writes a file as it is read: two blanks a level, ending in a new line.
+func Write(file any) ([]byte, error) {
+	out, err := json.MarshalIndent(file, "", "  ")
+	return append(out, '\n'), err
 }
 
 func fault(path, format string, a ...any) error {

@@ -52,6 +52,7 @@ func (h *handlers) register(api huma.API) {
 	h.registerSession(api)
 	h.registerClients(api)
 	h.registerProtocols(api)
+	h.registerWorkbench(api)
 	h.registerDiary(api)
 	h.registerTreatments(api)
 	h.registerShelf(api)
@@ -137,11 +138,12 @@ func (h *handlers) registerClients(api huma.API) {
 
 // LibraryView is what protocols are made of.
 type LibraryView struct {
-	Zones    []anatomy.Zone   `json:"zones"`
-	Strokes  []stroke.Stroke  `json:"strokes"`
-	Tools    []protocol.Tool  `json:"tools"`
-	Products []ProductView    `json:"products"`
-	Phases   []protocol.Phase `json:"phases"`
+	Zones    []anatomy.Zone     `json:"zones"`
+	Strokes  []stroke.Stroke    `json:"strokes"`
+	Tools    []protocol.Tool    `json:"tools"`
+	Products []ProductView      `json:"products"`
+	Phases   []protocol.Phase   `json:"phases"`
+	Concerns []protocol.Concern `json:"concerns"`
 }
 
 // ProductView is a product as the screens show it.
@@ -225,7 +227,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
-		v := LibraryView{anatomy.Zones[:], l.Strokes, l.Tools, make([]ProductView, len(l.Products)), protocol.Phases}
+		v := LibraryView{anatomy.Zones[:], l.Strokes, l.Tools, make([]ProductView, len(l.Products)), protocol.Phases, protocol.Concerns}
 		for i := range l.Products {
 			v.Products[i] = productView(&l.Products[i])
 		}
@@ -502,20 +504,51 @@ func (h *handlers) registerShelf(api huma.API) {
 	}) (*nothing, error) {
 		return nil, answer(h.svc.Counter(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Amount, in.Body.Note))
 	})
-	bring := closed("import-bundle", http.MethodPost, "/api/import", "Bring in a studio file; dry only rehearses it")
+	bring := closed("import-file", http.MethodPost, "/api/import", "Bring in a studio, protocol or library file; dry only rehearses it")
 	bring.MaxBodyBytes = BodyLimitBytes
 	huma.Register(api, bring, func(ctx context.Context, in *struct {
 		Dry     bool `query:"dry"`
 		RawBody []byte
-	}) (*body[*studio.Counts], error) {
-		if actor(ctx).Role != studio.Owner {
-			return nil, answer(studio.ErrForbidden)
-		}
-		b, err := h.cfg.ReadBundle(in.RawBody)
-		if err != nil {
-			return nil, answer(err)
-		}
-		c, err := h.svc.Import(ctx, actor(ctx), b, in.Dry)
-		return reply(c, err)
+	}) (*body[ImportView], error) {
+		v, err := h.bring(ctx, in.RawBody, in.Dry)
+		return reply(v, err)
 	})
+}
+
+// ImportView is what a file adds, or would add: counts of a studio file, or the
+// things of a protocol or library file one by one.
+type ImportView struct {
+	Format  string          `json:"format"`
+	Counts  *studio.Counts  `json:"counts,omitempty"`
+	Brought *studio.Brought `json:"brought,omitempty"`
+}
+
+func (h *handlers) bring(ctx context.Context, data []byte, dry bool) (v ImportView, err error) {
+	a := actor(ctx)
+	v.Format = h.cfg.Files.FormatOf(data)
+	switch v.Format {
+	case "soft-palm-protocol":
+		f, err := h.cfg.Files.ReadProtocol(data)
+		if err != nil {
+			return v, err
+		}
+		v.Brought, err = h.svc.BringProtocol(ctx, a, f, dry)
+		return v, err
+	case "soft-palm-library":
+		f, err := h.cfg.Files.ReadLibrary(data)
+		if err != nil {
+			return v, err
+		}
+		v.Brought, err = h.svc.BringLibrary(ctx, a, f, dry)
+		return v, err
+	}
+	if a.Role != studio.Owner {
+		return v, studio.ErrForbidden
+	}
+	b, err := h.cfg.Files.ReadBundle(data)
+	if err != nil {
+		return v, err
+	}
+	v.Counts, err = h.svc.Import(ctx, a, b, dry)
+	return v, err
 }

@@ -33,8 +33,19 @@ type Config struct {
 	UI fs.FS
 	// SecureCookies marks cookies for HTTPS only.
 	SecureCookies bool
-	// ReadBundle reads a studio file, reporting every problem.
-	ReadBundle func([]byte) (*studio.Bundle, error)
+	// Files reads and writes the file formats.
+	Files Files
+}
+
+// Files reads and writes the application's file formats. A reader reports every
+// problem in a *studio.InputError.
+type Files interface {
+	// FormatOf says which format a file claims to be, "" where it cannot be told.
+	FormatOf(data []byte) string
+	ReadBundle(data []byte) (*studio.Bundle, error)
+	ReadProtocol(data []byte) (*studio.ProtocolFile, error)
+	ReadLibrary(data []byte) (*studio.LibraryFile, error)
+	Write(file any) ([]byte, error)
 }
 
 // csp allows nothing from elsewhere and no inline script.

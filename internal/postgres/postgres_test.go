@@ -363,7 +363,7 @@ func TestSignInIsThrottled(t *testing.T) {
 // RFC 9457 problems with a code and paths, and sends a strict policy.
 func TestTheAPI(t *testing.T) {
 	w := newWorld(t)
-	app := httpapi.New(httpapi.Config{Service: w.svc, Ready: w.db.Ready, ReadBundle: exchange.ReadBundle})
+	app := httpapi.New(httpapi.Config{Service: w.svc, Ready: w.db.Ready, Files: exchange.Files{}})
 	call := func(method, path, body string, header ...string) (*http.Response, string) {
 		req := httptest.NewRequest(method, path, strings.NewReader(body))
 		req.Header.Set("Content-Type", "application/json")

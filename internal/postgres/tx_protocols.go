@@ -53,6 +53,18 @@ func (t *Tx) NewestVersion(ctx context.Context, id uuid.UUID) (n int, err error)
 	return n, err
 }
 
+// Versions lists a protocol's versions, newest first.
+func (t *Tx) Versions(ctx context.Context, id uuid.UUID) ([]studio.VersionLine, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (v studio.VersionLine, err error) {
+		err = r.Scan(&v.Number, &v.PublishedAt, &v.By, &v.Steps)
+		return v, err
+	}, `select v.number, v.published_at, coalesce(a.name, ''), jsonb_array_length(v.body -> 'steps')
+		from protocol_version v
+		left join account a on a.studio_id = v.studio_id and a.id = v.published_by
+		where v.studio_id = $1 and v.protocol_id = $2
+		order by v.number desc`, t.studio, id)
+}
+
 // AddVersion adds a version; it never changes again.
 func (t *Tx) AddVersion(ctx context.Context, id uuid.UUID, number int, body *protocol.Protocol, at time.Time, by *uuid.UUID) error {
 	return t.exec(ctx, "insert into protocol_version (studio_id, protocol_id, number, body, published_at, published_by) values ($1, $2, $3, $4, $5, $6)",

@@ -138,6 +138,14 @@ type ProtocolLine struct {
 	PublishedAt *time.Time
 }
 
+// VersionLine is one version of a protocol.
+type VersionLine struct {
+	Number      int       `json:"number"`
+	PublishedAt time.Time `json:"publishedAt"`
+	By          string    `json:"by"`
+	Steps       int       `json:"steps"`
+}
+
 // Draft is somebody's draft of a protocol.
 type Draft struct {
 	Protocol uuid.UUID         `json:"protocol"`
@@ -319,6 +327,7 @@ type Tx interface {
 	AddProtocol(ctx context.Context, id uuid.UUID, key string, at time.Time) error
 	Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error) // number 0: the newest
 	NewestVersion(ctx context.Context, id uuid.UUID) (int, error)                      // 0 before the first
+	Versions(ctx context.Context, id uuid.UUID) ([]VersionLine, error)                 // newest first
 	AddVersion(ctx context.Context, id uuid.UUID, number int, body *protocol.Protocol, at time.Time, by *uuid.UUID) error
 	Draft(ctx context.Context, id, account uuid.UUID) (*Draft, error)
 	// SaveDraft writes the draft when its stored revision is the one before; it reports whether it did.

@@ -22,6 +22,7 @@ type Library struct {
 	Strokes  []stroke.Stroke
 	Tools    []protocol.Tool
 	Products []Product
+	Currency string
 }
 
 // context gathers what the core judges a protocol against.
@@ -73,8 +74,10 @@ func withTrade(own []stroke.Stroke) []stroke.Stroke {
 // Library returns the studio's strokes, tools and products.
 func (s *Service) Library(ctx context.Context, a *Actor) (*Library, error) {
 	var l *Library
-	err := s.in(ctx, a, func(tx Tx, _ *Studio) (err error) {
-		l, err = readLibrary(ctx, tx)
+	err := s.in(ctx, a, func(tx Tx, st *Studio) (err error) {
+		if l, err = readLibrary(ctx, tx); err == nil {
+			l.Currency = st.Currency
+		}
 		return err
 	})
 	return l, err

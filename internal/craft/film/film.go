@@ -12,6 +12,7 @@ package film
 
 import (
 	"math"
+	"slices"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/stroke"
@@ -91,14 +92,7 @@ var share = map[anatomy.Region]float64{
 }
 
 // RegionIndex numbers the regions for the arrays of this package.
-func RegionIndex(r anatomy.Region) int {
-	for i, x := range anatomy.Regions {
-		if x == r {
-			return i
-		}
-	}
-	return -1
-}
+func RegionIndex(r anatomy.Region) int { return slices.Index(anatomy.Regions[:], r) }
 
 const (
 	regions   = len(anatomy.Regions)
@@ -112,17 +106,28 @@ var shareByIndex = func() (s [regions]float64) {
 	return s
 }()
 
+// layer is an amount put on in one application.
 type layer struct {
-	amount, at, halfLife float64 // at and halfLife in seconds
+	amount float64
+	from   int // index into applications
+}
+
+// application is one moment of putting product on, shared by the layers of all
+// regions it reached. Times and half-life are seconds.
+type application struct {
+	at, halfLife float64
+	left         float64 // what is left of it at Film.now
 }
 
 // Film is the product on the skin, region by region and side by side. The zero
 // value is bare, clean skin. Times are seconds from the start and must not run
 // backward between calls.
 type Film struct {
-	layers [regions][2][maxLayers]layer
-	n      [regions][2]int
-	stated bool
+	layers       [regions][2][maxLayers]layer
+	n            [regions][2]int
+	applications []application
+	now          float64
+	stated       bool
 }
 
 // Stated reports whether any product was put on at all.
@@ -149,6 +154,9 @@ func (f *Film) Apply(at float64, regionBits uint, side anatomy.Side, amount, ful
 		sum /= 2
 	}
 	add := min(100*amount/(fullDose*sum), 100)
+	f.at(at)
+	f.applications = append(f.applications, application{at, halfLifeMinutes * 60, 1})
+	from := len(f.applications) - 1
 	for r := range regions {
 		for s := range 2 {
 			if regionBits&(1<<r) == 0 || shareByIndex[r] == 0 || side != anatomy.Mid && int(side)-1 != s {
@@ -157,13 +165,28 @@ func (f *Film) Apply(at float64, regionBits uint, side anatomy.Side, amount, ful
 			n := f.n[r][s]
 			if n == maxLayers { // merge the oldest two: the oldest has all but faded
 				l := f.layers[r][s][:]
-				l[1].amount += l[0].amount * math.Exp2(-(l[1].at-l[0].at)/l[0].halfLife)
+				if second := &f.applications[l[1].from]; second.left > 0 {
+					l[1].amount += l[0].amount * f.applications[l[0].from].left / second.left
+				}
 				copy(l, l[1:])
 				n--
 			}
-			f.layers[r][s][n] = layer{add, at, halfLifeMinutes * 60}
+			f.layers[r][s][n] = layer{add, from}
 			f.n[r][s] = n + 1
 		}
+	}
+}
+
+// at brings every application to a moment; what is left of one is worked out
+// once a moment, however many layers it has.
+func (f *Film) at(now float64) {
+	if now == f.now {
+		return
+	}
+	f.now = now
+	for i := range f.applications {
+		a := &f.applications[i]
+		a.left = math.Exp2(-(now - a.at) / a.halfLife)
 	}
 }
 
@@ -184,21 +207,22 @@ func (f *Film) Remove(regionBits uint, keep float64) {
 // Slip returns the slip (0 to 100) of a region at a time, on one side; for Mid
 // the drier of the two.
 func (f *Film) Slip(at float64, region int, side anatomy.Side) float64 {
-	one := func(s int) float64 {
-		sum := 0.0
-		for i := range f.n[region][s] {
-			l := &f.layers[region][s][i]
-			sum += l.amount * math.Exp2(-(at-l.at)/l.halfLife)
-		}
-		return min(sum, 100)
-	}
+	f.at(at)
 	switch side {
 	case anatomy.Left:
-		return one(0)
+		return f.slip(region, 0)
 	case anatomy.Right:
-		return one(1)
+		return f.slip(region, 1)
 	}
-	return min(one(0), one(1))
+	return min(f.slip(region, 0), f.slip(region, 1))
+}
+
+func (f *Film) slip(region, side int) float64 {
+	sum := 0.0
+	for _, l := range f.layers[region][side][:f.n[region][side]] {
+		sum += l.amount * f.applications[l.from].left
+	}
+	return min(sum, 100)
 }
 
 // MinutesUntil returns when a single full dose falls to a slip: half-life x log2(100/slip).

@@ -92,6 +92,9 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *Protocol, ctx *Context) {
 
 // checkGaps shows what was never said; it is judged at the stroke's default.
 func (e *Evaluation) checkGaps(r *Resolved) {
+	if len(r.step.Gaps) == 0 && len(r.stroke.Gaps) == 0 {
+		return
+	}
 	for _, property := range stroke.Properties {
 		said, ok := r.step.Gaps[property]
 		if !ok {

@@ -35,7 +35,7 @@ type Resolved struct {
 	Profile  stroke.Profile   `json:"profile"`
 	Relation stroke.Relation  `json:"relation"`
 	Glide    stroke.Glide     `json:"glide"`
-	Dose     stroke.Dose      `json:"dose"`
+	Dose     *stroke.Dose     `json:"dose"`
 	Parts    []stroke.Part    `json:"parts"`
 	Last     *stroke.Last     `json:"last,omitempty"`
 	Fingers  []stroke.Finger  `json:"fingers,omitempty"`
@@ -83,9 +83,13 @@ func (r *Resolved) on(zone string) bool {
 type Stop struct {
 	Zone     string `json:"zone"`
 	Pressure int    `json:"pressure"`
+	// Side is set where the path runs across the face, and names the side of this
+	// stop; empty where the pass decides.
+	Side string `json:"side,omitempty" enum:"left,right,mid,"`
 	// Height in cm above the chin, for the travel chart.
 	Height float64 `json:"height"`
 	id     anatomy.ID
+	side   anatomy.Side // of a stop on a path across
 }
 
 // Pass is one side's part of a visit.
@@ -232,7 +236,10 @@ func Evaluate(p *Protocol, ctx *Context) *Evaluation {
 	return e
 }
 
-// outline is an evaluation without film and findings: steps and timeline.
+// Outline is an evaluation without film, drainage and findings: steps, timeline
+// and totals only.
+func Outline(p *Protocol, ctx *Context) *Evaluation { return outline(p, ctx) }
+
 func outline(p *Protocol, ctx *Context) *Evaluation {
 	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60, SoldSeconds: p.Minutes.Sold * 60, ResetSeconds: p.Minutes.Reset * 60,
 		Opened: []Opened{}, Products: []Planned{}, Tools: []string{}, Loads: []Load{}, Reapply: []Reapply{}, Cues: []CueAt{}, Findings: []Finding{}}
@@ -269,7 +276,7 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context, store []Stop) []St
 	r.step, r.stroke = s, st
 	r.ID, r.Phase, r.Name, r.Family, r.Intent = s.ID, s.Phase, st.Name, st.Family, st.Intent
 	r.Hand, r.Tool, r.Sides, r.Pressure, r.Profile = st.Hand, st.Tool, st.Sides, st.Pressure, st.Profile
-	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, st.Dose, st.Parts, st.Anchor
+	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, &st.Dose, st.Parts, st.Anchor
 	r.Client, r.Cue, r.Caution, r.hold = st.Client, st.Cue, st.Caution, st.HoldOnLast
 	r.Last, r.Fingers, r.Sense, r.Sign = st.Last, st.Fingers, st.Sense, st.Sign
 	if s.Hand != "" {
@@ -297,7 +304,7 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context, store []Stop) []St
 		r.Profile = s.Profile
 	}
 	if s.Dose != nil {
-		r.Dose = *s.Dose
+		r.Dose = s.Dose
 	}
 	if r.Dose.Kind == stroke.Inherited {
 		r.Dose = p.inherited(s.Section)
@@ -340,6 +347,9 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context, store []Stop) []St
 		}
 	}
 	r.Path = store[from:len(store):len(store)]
+	if r.Sides == stroke.Across {
+		r.across(p.side(true))
+	}
 	r.rep = stroke.RepSeconds(r.Parts)
 	if r.Dose.CountsReps() {
 		r.last = r.Last.Extra(r.Parts)
@@ -351,12 +361,49 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context, store []Stop) []St
 	if move := stroke.MoveSeconds(r.Parts); move > 0 && len(r.Path) > 1 && r.Dose.CountsReps() {
 		cm := 0.0
 		for i := 1; i < len(r.Path); i++ {
-			a, b := &r.Path[i-1], &r.Path[i]
-			cm += anatomy.Distance(anatomy.Place{Zone: a.id, Side: a.id.On(anatomy.Left)}.At(), anatomy.Place{Zone: b.id, Side: b.id.On(anatomy.Left)}.At())
+			cm += anatomy.Distance(r.Path[i-1].at(anatomy.Left), r.Path[i].at(anatomy.Left))
 		}
 		r.Speed = cm / move
 	}
 	return store
+}
+
+// across gives each stop its side: from the first side up to the midline, then
+// on the other. A path that never meets the midline leaves the sides open.
+func (r *Resolved) across(first anatomy.Side) {
+	middle := -1
+	for i := range r.Path {
+		if !r.Path[i].id.Zone().Paired {
+			middle = i
+			break
+		}
+	}
+	if middle < 0 {
+		return
+	}
+	for i := range r.Path {
+		pt := &r.Path[i]
+		switch {
+		case !pt.id.Zone().Paired:
+			pt.side = anatomy.Mid
+		case i < middle:
+			pt.side = first
+		default:
+			pt.side = first.Other()
+		}
+		pt.Side = pt.side.String()
+	}
+}
+
+// Place is the index of the stop's zone.
+func (s *Stop) Place() anatomy.ID { return s.id }
+
+// at is the landmark of the stop when a pass works a side.
+func (s *Stop) at(side anatomy.Side) anatomy.Point {
+	if s.Side != "" {
+		side = s.side
+	}
+	return anatomy.Place{Zone: s.id, Side: s.id.On(side)}.At()
 }
 
 func (c *Context) pace() float64 {
@@ -365,6 +412,20 @@ func (c *Context) pace() float64 {
 	}
 	return c.Pace
 }
+
+// regionBit is the bit of each zone's region.
+var regionBit = func() (bits [anatomy.Count]uint) {
+	for i := range anatomy.Zones {
+		bits[i] = 1 << film.RegionIndex(anatomy.Zones[i].Region)
+	}
+	return bits
+}()
+
+// Regions that carry no film.
+var (
+	scalpBit = uint(1) << film.RegionIndex(anatomy.Scalp)
+	mouthBit = uint(1) << film.RegionIndex(anatomy.Mouth)
+)
 
 // stop is the i-th of n stops of the step's path.
 func (r *Resolved) stop(i, n int, key string, pressure *int) Stop {
@@ -377,7 +438,7 @@ func (r *Resolved) stop(i, n int, key string, pressure *int) Stop {
 	case r.Profile == stroke.Eases && i > 0 && i == n-1, r.Profile == stroke.Builds && i == 0 && n > 1:
 		at.Pressure = max(r.Pressure-1, 0)
 	}
-	r.regions |= 1 << film.RegionIndex(z.Region)
+	r.regions |= regionBit[id]
 	return at
 }
 
@@ -412,7 +473,7 @@ func (r *Resolved) works(side string) bool {
 
 // mouth reports whether the step works inside the mouth, for which gloves are worn.
 func (r *Resolved) mouth() bool {
-	return r.regions&(1<<film.RegionIndex(anatomy.Mouth)) != 0
+	return r.regions&mouthBit != 0
 }
 
 func (p *Protocol) side(first bool) anatomy.Side {
@@ -476,11 +537,17 @@ func (r *Resolved) ends(passes []Pass) (from, to anatomy.Place) {
 		}
 		return id.On(p.side)
 	}
-	first, last := r.Path[0].id, r.Path[len(r.Path)-1].id
+	place := func(s *Stop, p *Pass) anatomy.Place {
+		if s.Side != "" {
+			return anatomy.Place{Zone: s.id, Side: s.side}
+		}
+		return anatomy.Place{Zone: s.id, Side: side(p, s.id)}
+	}
+	first, last := &r.Path[0], &r.Path[len(r.Path)-1]
 	if n := len(r.Parts); n > 0 && r.Parts[n-1].Kind == stroke.Back {
 		last = first
 	}
-	return anatomy.Place{Zone: first, Side: side(&passes[0], first)}, anatomy.Place{Zone: last, Side: side(&passes[len(passes)-1], last)}
+	return place(first, &passes[0]), place(last, &passes[len(passes)-1])
 }
 
 // JumpCM is the length over which a transition counts as a jump.
@@ -568,7 +635,7 @@ func (t *timeline) visit(i, pass int) {
 		t.hands = CleanHands
 	case r.mouth():
 		t.hands = MouthHands
-	case r.regions&(1<<film.RegionIndex(anatomy.Scalp)) != 0:
+	case r.regions&scalpBit != 0:
 		t.hands = HairHands
 	case len(r.Path) > 0 && t.hands == CleanHands:
 		t.hands = SkinHands

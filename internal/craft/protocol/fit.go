@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"sync"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/stroke"
@@ -90,8 +91,12 @@ type group struct {
 // steps round the eyes where a limit binds, are enumerated by their distinct
 // times.
 func Fit(p *Protocol, ctx *Context, slotSeconds int) Fitted {
-	e := outline(p, ctx)
-	f := fitting{p: p, e: e, pace: ctx.pace()}
+	return FitOf(p, ctx, outline(p, ctx), slotSeconds)
+}
+
+// FitOf is [Fit] for a protocol whose evaluation is at hand.
+func FitOf(p *Protocol, ctx *Context, e *Evaluation, slotSeconds int) Fitted {
+	f := fitting{p: p, e: e, pace: ctx.pace(), mem: scratches.Get().(*scratch)}
 	f.group(ctx)
 	fixed := e.Seconds
 	for gi := range f.groups {
@@ -101,7 +106,9 @@ func Fit(p *Protocol, ctx *Context, slotSeconds int) Fitted {
 	f.hi = float64(slotSeconds) - fixed
 	f.lo = f.hi - FitGrace
 	choice, miss := f.solve()
-	return f.result(choice, miss)
+	out := f.result(choice, miss)
+	scratches.Put(f.mem)
+	return out
 }
 
 type fitting struct {
@@ -110,7 +117,18 @@ type fitting struct {
 	pace   float64
 	groups []group
 	lo, hi float64
+	mem    *scratch
 }
+
+// scratch is memory kept between fits.
+type scratch struct {
+	rows    []int64
+	options []option
+	groups  []group
+	indexes []int
+}
+
+var scratches = sync.Pool{New: func() any { return &scratch{rows: make([]int64, 16384)} }}
 
 func (f *fitting) result(choice []int, miss int) Fitted {
 	out := Fitted{Protocol: f.p.Clone(), MissBy: miss, Changed: []string{}, Dropped: []string{}, Rounds: []string{}, InTheWay: []string{}}
@@ -158,8 +176,9 @@ func (f *fitting) result(choice []int, miss int) Fitted {
 // group gathers the choices of the plan.
 func (f *fitting) group(ctx *Context) {
 	lead := make(map[string]int, len(f.p.Steps)) // step id to its group
-	f.groups = make([]group, 0, len(f.p.Steps))
-	indexes := make([]int, len(f.p.Steps))
+	f.groups = slices.Grow(f.mem.groups[:0], len(f.p.Steps)+len(f.p.Rounds))
+	f.mem.indexes = slices.Grow(f.mem.indexes[:0], len(f.p.Steps))[:len(f.p.Steps)]
+	indexes := f.mem.indexes
 	for i := range f.p.Steps {
 		s, r := &f.p.Steps[i], &f.e.Steps[i]
 		if s.Phase == "reset" || s.Round != "" {
@@ -183,7 +202,8 @@ func (f *fitting) group(ctx *Context) {
 		r := &f.e.Steps[f.groups[gi].steps[0]]
 		total += (r.Most-r.Least)/max(r.Grain, 1) + 4
 	}
-	store := make([]option, 0, total)
+	f.mem.options = slices.Grow(f.mem.options[:0], total)
+	store := f.mem.options
 	for gi := range f.groups {
 		g := &f.groups[gi]
 		from := len(store)
@@ -193,6 +213,7 @@ func (f *fitting) group(ctx *Context) {
 	if len(f.p.Rounds) > 0 {
 		f.roundGroups(ctx)
 	}
+	f.mem.groups = f.groups
 }
 
 func (f *fitting) stepOptions(g *group, store []option) []option {
@@ -237,7 +258,8 @@ func (f *fitting) dosed(g *group, planned int) option {
 // eyesOf is the sliding time that a step spends round each eye.
 func (f *fitting) eyesOf(r *Resolved, planned, secs int, sliding float64) (load eyeLoad) {
 	c := *r
-	c.Dose = r.Dose.With(planned)
+	d := r.Dose.With(planned)
+	c.Dose = &d
 	c.Working = r.working(planned)
 	for _, ps := range c.appendPasses(nil, f.p, 0, float64(secs)) {
 		share := int32(math.Round(100 * ps.Seconds * sliding / float64(len(r.Path))))
@@ -474,10 +496,10 @@ func (f *fitting) optimum(apart []bool, limits *eyeLoad) (choice []int, miss int
 	// The window of the programmed groups, in whole seconds.
 	from := int(math.Ceil(f.lo - float64(longest)/100 - 1e-9))
 	to := int(math.Floor(f.hi - float64(shortest)/100 + 1e-9))
-	best := f.pick(f.programme(programmed, max(from, least), min(to, most)), combos, f.lo)
+	best := f.bounded(programmed, combos, max(from, least), min(to, most))
 	if best.cost == unreachable {
 		// Nothing in the window: the longest below it, else the shortest above.
-		best = f.pick(f.programme(programmed, least, min(to, most)), combos, math.Inf(-1))
+		best = f.pick(f.programme(programmed, least, min(to, most), unreachable), combos, math.Inf(-1))
 		if best.cost == unreachable {
 			best = f.shortest(programmed, combos)
 		}
@@ -513,6 +535,71 @@ func (f *fitting) optimum(apart []bool, limits *eyeLoad) (choice []int, miss int
 	return choice, miss
 }
 
+// bounded solves within a bound on the cost, about what the change should cost
+// at the best rates; what costs more is never followed, which leaves little to
+// do when little has to change. Where the optimum does not lie below the bound
+// it is solved without one.
+func (f *fitting) bounded(programmed []int, combos []combo, from, to int) picked {
+	bound := f.estimate(programmed, from, to) << 10
+	best := f.pick(f.programme(programmed, from, to, bound), combos, f.lo)
+	cheapest := int64(unreachable)
+	for _, c := range combos {
+		cheapest = min(cheapest, c.cost)
+	}
+	if best.cost != unreachable && best.cost-cheapest <= bound {
+		return best
+	}
+	return f.pick(f.programme(programmed, from, to, unreachable), combos, f.lo)
+}
+
+// estimate is roughly the penalty of reaching the window, somewhat too high: the
+// groups with the cheapest seconds give theirs first.
+func (f *fitting) estimate(programmed []int, from, to int) int64 {
+	planned := 0
+	for _, gi := range programmed {
+		planned += f.groups[gi].options[0].seconds
+	}
+	want := 0
+	switch {
+	case planned > to:
+		want = to - planned
+	case planned < from:
+		want = from - planned
+	}
+	type offer struct {
+		seconds int
+		rate    float64 // penalty a second
+	}
+	offers := make([]offer, 0, len(programmed))
+	for _, gi := range programmed {
+		g := &f.groups[gi]
+		best := offer{}
+		for k := range g.options {
+			o := &g.options[k]
+			d := o.seconds - g.options[0].seconds
+			if want < 0 {
+				d = -d
+			}
+			if rate := float64(o.penalty) / float64(max(d, 1)); d > 0 && (best.seconds == 0 || rate <= best.rate+1e-9) {
+				best = offer{d, rate}
+			}
+		}
+		if best.seconds > 0 {
+			offers = append(offers, best)
+		}
+	}
+	slices.SortFunc(offers, func(a, b offer) int { return cmp.Compare(a.rate, b.rate) })
+	left, sum := abs(want), 0.0
+	for _, o := range offers {
+		if left <= 0 {
+			break
+		}
+		sum += o.rate * float64(min(o.seconds, left))
+		left -= o.seconds
+	}
+	return int64(1.1*sum) + 1e5
+}
+
 func (g *group) bounds() (least, most int) {
 	least, most = g.options[0].seconds, g.options[0].seconds
 	for i := range g.options {
@@ -521,54 +608,71 @@ func (g *group) bounds() (least, most int) {
 	return least, most
 }
 
-// programme fills the rows for totals from from to to.
-func (f *fitting) programme(groups []int, from, to int) []row {
+// programme fills the rows for totals from from to to. States that cost more than
+// the bound are left out. The rows are good until the next call.
+func (f *fitting) programme(groups []int, from, to int, bound int64) []row {
 	n := len(groups)
-	rows := make([]row, n+1)
 	if from > to {
 		return nil
 	}
+	rows := make([]row, n+1)
 	lo, hi := make([]int, n+1), make([]int, n+1) // bounds of the groups before
 	for level, gi := range groups {
 		l, h := f.groups[gi].bounds()
 		lo[level+1], hi[level+1] = lo[level]+l, hi[level]+h
 	}
-	size := 0
-	for level := range rows {
-		a, b := max(lo[n]-lo[level], from-hi[level]), min(hi[n]-hi[level], to-lo[level])
+	if hi[n] < from || lo[n] > to {
+		return nil
+	}
+	rows[n] = row{0, []int64{0}}
+	store := f.mem.rows
+	for level := n - 1; level >= 0; level-- {
+		g, after := &f.groups[groups[level]], &rows[level+1]
+		least, most := lo[level+1]-lo[level], hi[level+1]-hi[level]
+		// What this level can reach, and what the window can still use of it.
+		a := max(after.from+least, from-hi[level])
+		b := min(after.from+len(after.cost)-1+most, to-lo[level])
 		if a > b {
 			return nil
 		}
-		rows[level].from = a
-		size += b - a + 1
-	}
-	store := make([]int64, size)
-	for i := range store {
-		store[i] = unreachable
-	}
-	for level := range rows {
-		k := min(hi[n]-hi[level], to-lo[level]) - rows[level].from + 1
-		rows[level].cost, store = store[:k:k], store[k:]
-	}
-	rows[n].cost[0-rows[n].from] = 0
-	for level := n - 1; level >= 0; level-- {
-		g, here, after := &f.groups[groups[level]], &rows[level], &rows[level+1]
+		size := b - a + 1
+		if len(store) < size {
+			store = make([]int64, max(4096, size))
+		}
+		cost := store[:size:size]
+		for i := range cost {
+			cost[i] = unreachable
+		}
 		for k := range g.options {
 			o := &g.options[k]
 			c := o.cost(k != 0)
-			a := max(here.from, after.from+o.seconds)
-			b := min(here.from+len(here.cost), after.from+o.seconds+len(after.cost))
-			if a >= b {
+			if c > bound {
 				continue
 			}
-			dst := here.cost[a-here.from : b-here.from]
-			src := after.cost[a-o.seconds-after.from : b-o.seconds-after.from]
+			x := max(a, after.from+o.seconds)
+			y := min(b+1, after.from+o.seconds+len(after.cost))
+			if x >= y {
+				continue
+			}
+			dst := cost[x-a : y-a]
+			src := after.cost[x-o.seconds-after.from : y-o.seconds-after.from]
 			for w, was := range src {
-				if was != unreachable && was+c < dst[w] {
+				if was <= bound-c && was+c < dst[w] {
 					dst[w] = was + c
 				}
 			}
 		}
+		for len(cost) > 0 && cost[0] == unreachable {
+			cost, a = cost[1:], a+1
+		}
+		for len(cost) > 0 && cost[len(cost)-1] == unreachable {
+			cost = cost[:len(cost)-1]
+		}
+		if len(cost) == 0 {
+			return nil
+		}
+		rows[level] = row{a, cost}
+		store = store[size:]
 	}
 	return rows
 }
@@ -623,6 +727,6 @@ func (f *fitting) shortest(programmed []int, combos []combo) picked {
 		lo, _ := f.groups[gi].bounds()
 		least += lo
 	}
-	rows := f.programme(programmed, least, least)
+	rows := f.programme(programmed, least, least, unreachable)
 	return picked{rows: rows, combo: combos[0], seconds: least, cost: rows[0].at(least)}
 }

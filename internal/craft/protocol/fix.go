@@ -16,7 +16,11 @@ import (
 // evaluation. It returns an error when the fix no longer has anything to do
 // there. p is not changed.
 func Apply(p *Protocol, ctx *Context, findingID string, fix Fix) (*Protocol, error) {
-	e := Evaluate(p, ctx)
+	return ApplyTo(p, ctx, Evaluate(p, ctx), findingID, fix)
+}
+
+// ApplyTo is [Apply] for a protocol whose evaluation is at hand.
+func ApplyTo(p *Protocol, ctx *Context, e *Evaluation, findingID string, fix Fix) (*Protocol, error) {
 	var f *Finding
 	for i := range e.Findings {
 		if e.Findings[i].ID == findingID {
@@ -726,8 +730,7 @@ func (x *fixer) lessLoad() error {
 		if longest < 0 {
 			return fmt.Errorf("the strokes there are already as short as they may be: take one out")
 		}
-		d := e.Steps[longest].Dose
-		d = d.With(max(d.Planned-e.Steps[longest].Grain, e.Steps[longest].Least))
+		d := e.Steps[longest].Dose.With(max(e.Steps[longest].Dose.Planned-e.Steps[longest].Grain, e.Steps[longest].Least))
 		q.Steps[longest].Dose = &d
 	}
 	return fmt.Errorf("the strokes there cannot be made short enough: take one out")

@@ -11,10 +11,14 @@ import (
 )
 
 // film follows the product on the skin through the visits and judges glide.
+// What a step off the body takes is warmed between the palms and goes onto the
+// skin with the next step that touches it.
 func (e *Evaluation) film(p *Protocol, ctx *Context) {
 	var skin film.Film
 	factor := film.SkinFactor(ctx.SkinType, ctx.SkinStates)
 	lastUsed := ""
+	var inHand *film.Product // taken in a step off the body, and not yet on the skin
+	inHandML := 0.0
 	dry := p.School.Slip == "dry"
 	for vi := range e.Visits {
 		v := &e.Visits[vi]
@@ -27,16 +31,20 @@ func (e *Evaluation) film(p *Protocol, ctx *Context) {
 				if len(v.Passes) == 1 && v.Passes[0].side != anatomy.Mid {
 					side = v.Passes[0].side
 				}
-				bits := r.regions
-				if len(r.Path) == 0 {
-					bits = 0
-				}
-				skin.Apply(v.Start, bits, side, mL, prod.FullDose, prod.HalfLifeMinutes()*factor)
 				e.count(prod, mL)
+				if len(r.Path) == 0 { // warmed between the palms
+					inHand, inHandML = prod, mL
+				} else {
+					skin.Apply(v.Start, r.regions, side, mL, prod.FullDose, prod.HalfLifeMinutes()*factor)
+				}
 				if prod.HalfLifeMinutes() > 0 {
 					lastUsed = prod.Key
 				}
 			}
+		}
+		if inHand != nil && len(r.Path) > 0 {
+			skin.Apply(v.Start, r.regions, anatomy.Mid, inHandML, inHand.FullDose, inHand.HalfLifeMinutes()*factor)
+			inHand = nil
 		}
 		need := film.Need(r.Glide)
 		v.NeedLeast, v.NeedMost = need.Least, need.Most
@@ -104,8 +112,8 @@ func (pl *Planned) measure(prod *film.Product) {
 // Regions that carry no product (hair, mouth) do not count.
 func slipUnder(f *film.Film, r *Resolved, at float64, side anatomy.Side) float64 {
 	slip, seen := 0.0, false
-	for i, reg := range anatomy.Regions {
-		if r.regions&(1<<i) == 0 || reg == anatomy.Scalp || reg == anatomy.Mouth {
+	for i := range anatomy.Regions {
+		if r.regions&^(scalpBit|mouthBit)&(1<<i) == 0 {
 			continue
 		}
 		s := f.Slip(at, i, side)
@@ -148,7 +156,7 @@ func (e *Evaluation) reapplyBefore(vi int, product string) {
 
 // checkGlide judges the film under a stroke and reports whether it is too thin.
 func (e *Evaluation) checkGlide(r *Resolved, v *Visit, skin *film.Film, lastUsed string) (thin bool) {
-	if r.regions&^(1<<film.RegionIndex(anatomy.Scalp)|1<<film.RegionIndex(anatomy.Mouth)) == 0 {
+	if r.regions&^(scalpBit|mouthBit) == 0 {
 		return false
 	}
 	low, high := min(v.SlipStart, v.SlipEnd), max(v.SlipStart, v.SlipEnd)

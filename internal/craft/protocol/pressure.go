@@ -170,6 +170,9 @@ func (e *Evaluation) checkDirection(r *Resolved, school School) {
 	}
 	switch r.Intent {
 	case stroke.Lift:
+		if r.roundTheEye() {
+			return // out above and in below, or the other way: the eye's school decides
+		}
 		a, b := first.id.Zone().Centre, last.id.Zone().Centre
 		if b.Y < a.Y-1 && b.Y-a.Y < -0.5*math.Abs(b.X-a.X) {
 			e.add(LiftDown, Warning, CommonPractice, values{"from": first.Zone, "to": last.Zone}, []Fix{ReversePath}, r.ID)
@@ -203,6 +206,16 @@ func (r *Resolved) napeOnly() bool {
 		switch r.Path[i].Zone {
 		case "nape", "back-neck", "occiput", "skull-edge":
 		default:
+			return false
+		}
+	}
+	return true
+}
+
+// roundTheEye reports whether the whole path circles the eye.
+func (r *Resolved) roundTheEye() bool {
+	for i := range r.Path {
+		if !eyeZone(r.Path[i].Zone) {
 			return false
 		}
 	}

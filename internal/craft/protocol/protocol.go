@@ -464,7 +464,7 @@ func (p *Protocol) Validate(ctx *Context, at string) []stroke.Problem {
 			bad(here+"/section", "There is no section %q.", s.Section)
 		}
 		if d.Kind == stroke.Inherited {
-			d = p.inherited(s.Section)
+			d = *p.inherited(s.Section)
 		}
 		if d.CountsReps() && stroke.RepSeconds(s.Parts)+stroke.RepSeconds(st.Parts) <= 0 {
 			bad(here+"/parts", "A counted dose needs the seconds of one repetition.")
@@ -530,22 +530,22 @@ func (p *Protocol) validateVariants(ctx *Context, at string) []stroke.Problem {
 func knownPhase(p Phase) bool { return slices.Contains(Phases, p) }
 
 // inherited is the default dose of a section, else of the protocol.
-func (p *Protocol) inherited(section string) stroke.Dose {
+func (p *Protocol) inherited(section string) *stroke.Dose {
 	if section != "" {
 		for i := range p.Sections {
 			if p.Sections[i].ID == section && p.Sections[i].DefaultDose != nil {
-				return *p.Sections[i].DefaultDose
+				return p.Sections[i].DefaultDose
 			}
 		}
 	}
-	return p.DefaultDose
+	return &p.DefaultDose
 }
 
 // Clone returns a copy whose steps can be changed without touching p's list.
 // What a step points to is shared and must be replaced, not written to.
 func (p *Protocol) Clone() *Protocol {
 	q := *p
-	q.Steps = append([]Step(nil), p.Steps...)
+	q.Steps = append(make([]Step, 0, len(p.Steps)+8), p.Steps...)
 	q.Rounds = append([]Round(nil), p.Rounds...)
 	return &q
 }

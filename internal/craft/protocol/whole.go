@@ -123,6 +123,8 @@ func (e *Evaluation) load() {
 				switch {
 				case !id.Zone().Paired:
 					on(anatomy.Mid)
+				case r.Path[i].Side != "":
+					on(r.Path[i].side)
 				case ps.side == anatomy.Mid:
 					on(anatomy.Left)
 					on(anatomy.Right)
@@ -197,7 +199,7 @@ func (e *Evaluation) mirrors(p *Protocol) {
 
 // mirrors reports whether m does on its side what r does on the other.
 func (r *Resolved) mirrors(m *Resolved) bool {
-	if r.stroke != m.stroke || r.Working != m.Working || r.Hand != m.Hand || !reflect.DeepEqual(r.Tool, m.Tool) || len(r.Path) != len(m.Path) || r.Dose != m.Dose {
+	if r.stroke != m.stroke || r.Working != m.Working || r.Hand != m.Hand || !reflect.DeepEqual(r.Tool, m.Tool) || len(r.Path) != len(m.Path) || *r.Dose != *m.Dose {
 		return false
 	}
 	for i := range r.Path {

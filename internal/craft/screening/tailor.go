@@ -71,20 +71,22 @@ const LeastWork = 0.4
 func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *Constraints) Tailored {
 	inner := *ctx
 	inner.Excluded = c.Excluded()
-	t := tailoring{ctx: &inner, c: c, q: p.Clone(), barred: protocol.Barred(c.Excluded())}
-	t.base = protocol.Evaluate(p, ctx)
+	t := tailoring{ctx: &inner, c: c, q: p.Clone(), barred: protocol.Barred(c.Excluded()), hopeless: map[string]bool{}}
+	t.changes = make([]Change, 0, 32)
+	t.p, t.given = p, ctx
+	t.was = protocol.Outline(p, ctx)
+	t.changed = map[string]bool{}
 	for i := 0; i < len(t.q.Steps); i++ {
 		i += t.step(i)
 	}
-	now := t.base
+	var now *protocol.Evaluation
 	if len(t.changes) > 0 {
 		now = t.settle()
+	} else {
+		now = t.base()
 	}
 	out := Tailored{Protocol: t.q, Changes: t.changes, Evaluation: now}
 	out.Refused = t.refused(now)
-	if out.Changes == nil {
-		out.Changes = []Change{}
-	}
 	return out
 }
 
@@ -92,10 +94,24 @@ type tailoring struct {
 	ctx     *protocol.Context
 	c       *Constraints
 	q       *protocol.Protocol
-	base    *protocol.Evaluation
+	p       *protocol.Protocol // as it was, with its context
+	given   *protocol.Context
+	before  *protocol.Evaluation
+	was     *protocol.Evaluation // its outline only
+	changed map[string]bool      // steps that are no longer as they were
 	barred  protocol.BarredNodes
 	changes []Change
-	library []*stroke.Stroke // by key
+	// hopeless findings are those for which no way out keeps the constraints.
+	hopeless map[string]bool
+}
+
+// base is the evaluation of the plan before it was tailored, worked out when it
+// is first asked for.
+func (t *tailoring) base() *protocol.Evaluation {
+	if t.before == nil {
+		t.before = protocol.Evaluate(t.p, t.given)
+	}
+	return t.before
 }
 
 // refused reports that nothing sensible is left: something that stops, drainage
@@ -108,12 +124,13 @@ func (t *tailoring) refused(now *protocol.Evaluation) bool {
 			return true
 		}
 	}
-	return work(t.base) > 0 && work(now) < LeastWork*work(t.base)
+	before := work(t.was)
+	return before > 0 && work(now) < LeastWork*before
 }
 
 // had reports whether the plan had the finding before it was tailored.
 func (t *tailoring) had(f *protocol.Finding) bool {
-	return slices.ContainsFunc(t.base.Findings, func(g protocol.Finding) bool {
+	return slices.ContainsFunc(t.base().Findings, func(g protocol.Finding) bool {
 		return g.ID == f.ID || g.Code == f.Code && len(f.Steps) > 0 && slices.Equal(g.Steps, f.Steps)
 	})
 }
@@ -145,16 +162,12 @@ func (t *tailoring) settle() *protocol.Evaluation {
 	now := protocol.Evaluate(t.q, t.ctx)
 	for range 3 {
 		touched := false
-		for k := 0; k < len(now.Findings); k++ {
-			f := &now.Findings[k]
-			if !drainage(f.Code) && !glide(f.Code) || t.had(f) {
-				continue
+		for tries := 0; tries < 60; tries++ {
+			next := t.restore(now)
+			if next == nil {
+				break
 			}
-			if t.restore(f, now) {
-				touched = true
-				now = protocol.Evaluate(t.q, t.ctx)
-				k = -1
-			}
+			now, touched = next, true
 		}
 		if t.refit(now) {
 			touched = true
@@ -167,44 +180,50 @@ func (t *tailoring) settle() *protocol.Evaluation {
 	return now
 }
 
-// restore tries the ways out of a finding that keep the constraints; failing
-// these a drain is left out. It reports whether the plan changed.
-func (t *tailoring) restore(f *protocol.Finding, now *protocol.Evaluation) bool {
-	if len(t.changes) > 400 {
-		return false
-	}
+// restore takes the first way out, of all the findings that tailoring brought,
+// that keeps the constraints; failing any, the drains that cannot go anywhere are
+// left out together. It returns the new evaluation, nil where nothing is left to
+// restore.
+func (t *tailoring) restore(now *protocol.Evaluation) *protocol.Evaluation {
 	rule := t.changes[0].Rule
-	for _, fix := range f.Fixes {
-		q, err := protocol.Apply(t.q, t.ctx, f.ID, fix)
-		if err != nil || !t.keeps(q) {
+	homeless := map[string]bool{}
+	for k := range now.Findings {
+		f := &now.Findings[k]
+		if !drainage(f.Code) && !glide(f.Code) || t.had(f) || t.hopeless[f.ID] {
 			continue
 		}
-		for _, g := range protocol.Evaluate(q, t.ctx).Findings {
-			if g.ID == f.ID {
-				q = nil
-				break
+		for _, fix := range f.Fixes {
+			q, err := protocol.ApplyTo(t.q, t.ctx, now, f.ID, fix)
+			if err != nil || !t.keeps(q) {
+				continue
 			}
-		}
-		if q == nil {
-			continue
-		}
-		for i := range q.Steps {
-			if t.q.Index(q.Steps[i].ID) < 0 {
-				t.note(q.Steps[i].ID, t.ctx.Strokes[q.Steps[i].Stroke].Name, Restored, rule, Change{})
+			next := protocol.Evaluate(q, t.ctx)
+			if slices.ContainsFunc(next.Findings, func(g protocol.Finding) bool { return g.ID == f.ID }) {
+				continue
 			}
+			for i := range q.Steps {
+				if t.q.Index(q.Steps[i].ID) < 0 {
+					t.note(q.Steps[i].ID, t.ctx.Strokes[q.Steps[i].Stroke].Name, Restored, rule, Change{})
+				}
+			}
+			t.q = q
+			return next
 		}
-		t.q = q
-		return true
+		if drainage(f.Code) && len(f.Steps) > 0 {
+			homeless[f.Steps[0]] = true
+		} else {
+			t.hopeless[f.ID] = true
+		}
 	}
-	if !drainage(f.Code) || len(f.Steps) == 0 {
-		return false
+	if len(homeless) == 0 {
+		return nil
 	}
-	i := t.q.Index(f.Steps[0])
-	if i < 0 {
-		return false
+	for i := len(t.q.Steps) - 1; i >= 0; i-- {
+		if homeless[t.q.Steps[i].ID] {
+			t.drop(i, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, NoWayHome, rule)
+		}
 	}
-	t.drop(i, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, NoWayHome, rule)
-	return true
+	return protocol.Evaluate(t.q, t.ctx)
 }
 
 // keeps reports whether the steps that a plan has more than this one keep every
@@ -218,8 +237,9 @@ func (t *tailoring) keeps(q *protocol.Protocol) bool {
 		if t.bars(r) != "" || t.barredZone(r) != "" {
 			return false
 		}
-		for _, pt := range r.Path {
-			id, _ := anatomy.Lookup(pt.Zone)
+		for k := range r.Path {
+			pt := &r.Path[k]
+			id := pt.Place()
 			if _, rule := t.c.limit(id, pt.Pressure); rule != "" {
 				return false
 			}
@@ -231,7 +251,25 @@ func (t *tailoring) keeps(q *protocol.Protocol) bool {
 	return true
 }
 
+// resolved is step i as it stands; for one that has not been changed that is
+// what it was in the plan.
+func (t *tailoring) resolved(i int) *protocol.Resolved {
+	id := t.q.Steps[i].ID
+	if !t.changed[id] {
+		// Steps are only ever added and taken out: what stood at k stands near it.
+		for d := range len(t.was.Steps) {
+			for _, k := range [...]int{i - d, i + d} {
+				if k >= 0 && k < len(t.was.Steps) && t.was.Steps[k].ID == id {
+					return &t.was.Steps[k]
+				}
+			}
+		}
+	}
+	return protocol.Resolve(t.q, i, t.ctx)
+}
+
 func (t *tailoring) note(step, name string, did Did, rule string, ch Change) {
+	t.changed[step] = true
 	ch.Step, ch.Name, ch.Did, ch.Rule = step, name, did, rule
 	if o, ok := t.c.titles[rule]; ok {
 		ch.Title, ch.Why = o.Title, o.Why
@@ -246,7 +284,7 @@ func (t *tailoring) note(step, name string, did Did, rule string, ch Change) {
 // step tailors step i and returns by how many positions the list has grown or
 // shrunk behind it.
 func (t *tailoring) step(i int) int {
-	r := protocol.Resolve(t.q, i, t.ctx)
+	r := t.resolved(i)
 	if rule := t.bars(r); rule != "" {
 		if !t.otherHand(i, r, rule) {
 			alt := t.standIn(i, r)
@@ -255,7 +293,7 @@ func (t *tailoring) step(i int) int {
 			}
 			t.swap(i, r, alt, rule)
 		}
-		r = protocol.Resolve(t.q, i, t.ctx)
+		r = t.resolved(i)
 	}
 	grown := 0
 	if rule := t.barredZone(r); rule != "" {
@@ -325,7 +363,7 @@ func (t *tailoring) bars(r *protocol.Resolved) string {
 			return x.rule
 		}
 		for k := range r.Path {
-			if id, ok := anatomy.Lookup(r.Path[k].Zone); ok && x.zones[id] {
+			if x.zones[r.Path[k].Place()] {
 				return x.rule
 			}
 		}
@@ -351,19 +389,9 @@ func (t *tailoring) standIn(i int, r *protocol.Resolved) *stroke.Stroke {
 			return alt
 		}
 	}
-	if t.library == nil {
-		keys := make([]string, 0, len(t.ctx.Strokes))
-		for k := range t.ctx.Strokes {
-			keys = append(keys, k)
-		}
-		sort.Strings(keys)
-		for _, k := range keys {
-			t.library = append(t.library, t.ctx.Strokes[k])
-		}
-	}
 	var best *stroke.Stroke
 	most := 0
-	for _, alt := range t.library {
+	for _, alt := range t.ctx.Strokes { // in any order: the key decides between equals
 		if alt.Intent != r.Intent || alt.Key == s.Stroke || alt.Glide == stroke.GripGlide && r.Glide != stroke.GripGlide {
 			continue
 		}
@@ -373,7 +401,7 @@ func (t *tailoring) standIn(i int, r *protocol.Resolved) *stroke.Stroke {
 				shared++
 			}
 		}
-		if shared > most && fits(alt) {
+		if (shared > most || shared == most && best != nil && alt.Key < best.Key) && fits(alt) {
 			best, most = alt, shared
 		}
 	}
@@ -387,7 +415,7 @@ func (t *tailoring) barredZone(r *protocol.Resolved) string {
 		return ""
 	}
 	for i := range r.Path {
-		id, _ := anatomy.Lookup(r.Path[i].Zone)
+		id := r.Path[i].Place()
 		if rule := t.ruleOn(id, r.Sides); rule != "" {
 			return rule
 		}
@@ -460,7 +488,7 @@ func (t *tailoring) side(i int, r *protocol.Resolved) int {
 	if r.Intent != stroke.Drain || len(r.Path) == 0 || t.barred == (protocol.BarredNodes{}) {
 		return 0
 	}
-	last, _ := anatomy.Lookup(r.Path[len(r.Path)-1].Zone)
+	last := r.Path[len(r.Path)-1].Place()
 	off := map[anatomy.Side]bool{}
 	for _, side := range [...]anatomy.Side{anatomy.Left, anatomy.Right} {
 		if t.barred.All(last, side) {
@@ -500,7 +528,7 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 	var rule, zone string
 	barred := map[anatomy.Side]bool{}
 	for _, pt := range r.Path {
-		id, _ := anatomy.Lookup(pt.Zone)
+		id := pt.Place()
 		on, n := touched(id, r.Sides)
 		for _, side := range on[:n] {
 			if rr := t.c.places[side][id]; rr != "" {
@@ -519,7 +547,7 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 	around := func(side anatomy.Side) []protocol.PathPoint {
 		var out []protocol.PathPoint
 		for k, pt := range r.Path {
-			id, _ := anatomy.Lookup(pt.Zone)
+			id := pt.Place()
 			if t.c.places[id.On(side)][id] == "" && (!id.Zone().Midline || t.c.places[anatomy.Mid][id] == "") {
 				p := protocol.PathPoint{Zone: pt.Zone}
 				if len(s.Path) > k {
@@ -545,10 +573,15 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 		s.Sides = free
 		s.Departure = "the other side is left out today"
 		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: zone, To: string(free)})
-		last, _ := anatomy.Lookup(r.Path[len(r.Path)-1].Zone)
+		last := r.Path[len(r.Path)-1].Place()
 		if path := around(off); len(path) > 0 && !(r.Intent == stroke.Drain && t.barred.All(last, off)) {
+			if s.Use != nil { // each side gets its half
+				half := *s.Use
+				half.Amount.Value /= 2
+				s.Use = &half
+			}
 			m := *s
-			m.ID, m.Sides, m.Path, m.Use = s.ID+"-"+off.String(), other, path, nil
+			m.ID, m.Sides, m.Path = s.ID+"-"+off.String(), other, path
 			t.q.Steps = slices.Insert(t.q.Steps, i+1, m)
 			return 1
 		}
@@ -587,14 +620,10 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 // path, under single fingers and the anchor.
 func (t *tailoring) caps(i int) {
 	s := &t.q.Steps[i]
-	r := protocol.Resolve(t.q, i, t.ctx)
+	r := t.resolved(i)
 	worst := Change{}
 	worstRule, from := "", -1
-	lower := func(zone string, pressure int) (int, bool) {
-		id, ok := anatomy.Lookup(zone)
-		if !ok {
-			return pressure, false
-		}
+	lowerAt := func(id anatomy.ID, zone string, pressure int) (int, bool) {
 		limit, rule := t.c.limit(id, pressure)
 		if rule == "" || limit >= pressure {
 			return pressure, false
@@ -604,10 +633,17 @@ func (t *tailoring) caps(i int) {
 		}
 		return limit, true
 	}
+	lower := func(zone string, pressure int) (int, bool) {
+		id, ok := anatomy.Lookup(zone)
+		if !ok {
+			return pressure, false
+		}
+		return lowerAt(id, zone, pressure)
+	}
 	var path []protocol.PathPoint
 	for k := range r.Path {
 		pt := &r.Path[k]
-		limit, ok := lower(pt.Zone, pt.Pressure)
+		limit, ok := lowerAt(pt.Place(), pt.Zone, pt.Pressure)
 		if !ok {
 			continue
 		}
@@ -777,10 +813,13 @@ func (t *tailoring) drop(i int, name string, did Did, rule string) int {
 // and reports whether it changed anything.
 func (t *tailoring) refit(now *protocol.Evaluation) bool {
 	slot := t.q.Minutes.HandsOn * 60
-	if t.base.Seconds > float64(t.base.SlotSeconds)+0.5 || now.Seconds >= float64(slot-protocol.FitGrace) && now.Seconds <= float64(slot) {
+	if now.Seconds >= float64(slot-protocol.FitGrace) && now.Seconds <= float64(slot) {
 		return false
 	}
-	fitted := protocol.Fit(t.q, t.ctx, slot)
+	if t.was.Seconds > float64(t.was.SlotSeconds)+0.5 {
+		return false
+	}
+	fitted := protocol.FitOf(t.q, t.ctx, now, slot)
 	n := len(fitted.Changed) + len(fitted.Dropped) + len(fitted.Rounds)
 	if fitted.MissBy > 0 || n == 0 {
 		return false

@@ -74,6 +74,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/command": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run a command on a protocol without keeping it */
+        post: operations["command-protocol"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/day": {
         parameters: {
             query?: never;
@@ -85,6 +102,23 @@ export interface paths {
         get: operations["get-day"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compose a first draft from a question, without keeping it */
+        post: operations["draft-protocol"];
         delete?: never;
         options?: never;
         head?: never;
@@ -151,8 +185,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring in a studio file; dry only rehearses it */
-        post: operations["import-bundle"];
+        /** Bring in a studio, protocol or library file; dry only rehearses it */
+        post: operations["import-file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -168,6 +202,23 @@ export interface paths {
         };
         /** Zones, strokes, tools and products */
         get: operations["get-library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The studio's own strokes and tools as a file */
+        get: operations["get-library-file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -245,6 +296,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/protocols/{id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two versions of a protocol, step by step; 0 is your draft */
+        get: operations["compare-versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/protocols/{id}/draft": {
         parameters: {
             query?: never;
@@ -263,6 +331,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/protocols/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A protocol as a file; version 0 is your draft */
+        get: operations["get-protocol-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/protocols/{id}/versions": {
         parameters: {
             query?: never;
@@ -270,7 +355,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** A protocol's versions, newest first */
+        get: operations["list-versions"];
         put?: never;
         /** Publish your draft as the next version */
         post: operations["publish-protocol"];
@@ -359,6 +445,23 @@ export interface paths {
         put?: never;
         /** End the session */
         post: operations["sign-out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every variant of a protocol, worked out */
+        post: operations["vary-protocol"];
         delete?: never;
         options?: never;
         head?: never;
@@ -507,6 +610,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Alternate: {
+            does?: string;
+            hand?: string;
+            leaveOut?: boolean;
+            stroke?: string;
+            tool?: components["schemas"]["ToolPart"];
+            /** @enum {string} */
+            when?: "long-nails" | "no-tool" | "too-strong" | "stalled" | "beard" | "lashes" | "";
+        };
         Amount: {
             /** @enum {string} */
             measure: "mL" | "g" | "drops" | "presses";
@@ -515,8 +627,20 @@ export interface components {
         };
         Anchor: {
             does?: string;
+            hand?: string;
             /** Format: int64 */
             pressure: number;
+            /** @enum {string} */
+            role?: "holds-taut" | "supports" | "covers" | "rests" | "catches" | "carries-on" | "";
+            then?: components["schemas"]["AnchorChange"][];
+            zone: string;
+        };
+        AnchorChange: {
+            hand?: string;
+            /** Format: int64 */
+            pressure: number;
+            /** @enum {string} */
+            role: "holds-taut" | "supports" | "covers" | "rests" | "catches" | "carries-on";
             zone: string;
         };
         Answer: {
@@ -549,9 +673,24 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
+        Brought: {
+            evaluation?: components["schemas"]["Evaluation"];
+            protocol?: string;
+            things: components["schemas"]["BroughtThing"][];
+        };
+        BroughtThing: {
+            as?: string;
+            /** @enum {string} */
+            fate: "new" | "same" | "kept" | "added-as";
+            key: string;
+            /** @enum {string} */
+            kind: "protocol" | "stroke" | "tool" | "product";
+            name: string;
+        };
         Change: {
             did: string;
             from?: string;
+            gentler: boolean;
             name: string;
             rule?: string;
             step: string;
@@ -608,6 +747,30 @@ export interface components {
             clients: components["schemas"]["ClientLine"][];
             next?: string;
         };
+        "Command-protocolRequest": {
+            order: components["schemas"]["Order"];
+            protocol: components["schemas"]["Protocol"];
+        };
+        Comparison: {
+            fields: string[];
+            steps: components["schemas"]["StepChange"][];
+        };
+        ComparisonView: {
+            comparison: components["schemas"]["Comparison"];
+            now: components["schemas"]["Protocol"];
+            was: components["schemas"]["Protocol"];
+        };
+        Concern: {
+            caution: string;
+            claim: string;
+            intents: string[];
+            key: string;
+            muscles: string[];
+            name: string;
+            /** Format: int64 */
+            reviewDays: number;
+            zones: string[];
+        };
         "Counter-lotRequest": {
             amount: string;
             /** @enum {string} */
@@ -634,6 +797,16 @@ export interface components {
             /** Format: int64 */
             visits: number;
         };
+        Cue: {
+            /** Format: int64 */
+            every: number;
+            text: string;
+        };
+        CueAt: {
+            /** Format: double */
+            at: number;
+            text: string;
+        };
         DayView: {
             /** Format: date-time */
             closes: string;
@@ -650,7 +823,22 @@ export interface components {
             password: string;
             role: string;
         };
+        Done: {
+            comparison: components["schemas"]["Comparison"];
+            departures: string[];
+            inTheWay: string[];
+            /** Format: int64 */
+            missBy: number;
+            protocol: components["schemas"]["Protocol"];
+        };
+        DoneView: {
+            done: components["schemas"]["Done"];
+            evaluation: components["schemas"]["Evaluation"];
+        };
         Dose: {
+            /** Format: int64 */
+            ceiling?: number;
+            home?: string;
             /** Format: double */
             in?: number;
             /** @enum {string} */
@@ -671,13 +859,20 @@ export interface components {
             pulses?: number;
             /** Format: double */
             rest?: number;
+            /** Format: int64 */
+            reverse?: number;
+            said?: string;
             /** Format: double */
             seconds?: number;
             /** Format: int64 */
             senses?: number;
             /** Format: int64 */
             sets?: number;
+            /** Format: int64 */
+            shown?: number;
             sign?: string;
+            /** @enum {string} */
+            works?: "in" | "out" | "";
         };
         Draft: {
             /** Format: int64 */
@@ -701,22 +896,33 @@ export interface components {
         Evaluation: {
             /** Format: double */
             atLeast: number;
+            cues: components["schemas"]["CueAt"][];
             findings: components["schemas"]["Finding"][];
+            /** Format: int64 */
+            jumps: number;
             /** Format: double */
             leftSeconds: number;
+            loads: components["schemas"]["Load"][];
             /** Format: int64 */
             openSteps: number;
             opened: components["schemas"]["Opened"][];
             products: components["schemas"]["Planned"][];
+            reapply: components["schemas"]["Reapply"][];
+            /** Format: int64 */
+            resetSeconds: number;
             /** Format: double */
             rightSeconds: number;
             /** Format: double */
             seconds: number;
             /** Format: int64 */
             slotSeconds: number;
+            /** Format: int64 */
+            soldSeconds: number;
             steps: components["schemas"]["Resolved"][];
             /** Format: int64 */
             timesLeft: number;
+            /** Format: int64 */
+            toolChanges: number;
             tools: string[];
             visits: components["schemas"]["Visit"][];
         };
@@ -735,6 +941,12 @@ export interface components {
             values: {
                 [key: string]: unknown;
             };
+        };
+        Finger: {
+            part: string;
+            /** Format: int64 */
+            pressure: number;
+            zone?: string;
         };
         "Fix-protocolRequest": {
             finding: string;
@@ -756,17 +968,40 @@ export interface components {
         IDView: {
             id: string;
         };
+        ImportView: {
+            brought?: components["schemas"]["Brought"];
+            counts?: components["schemas"]["Counts"];
+            format: string;
+        };
         Item: {
             planned: string;
             product: string;
             real: string;
         };
+        Last: {
+            does?: string;
+            parts?: components["schemas"]["Part"][];
+            /** Format: int64 */
+            pressure?: number;
+        };
         LibraryView: {
+            concerns: components["schemas"]["Concern"][];
             phases: string[];
             products: components["schemas"]["ProductView"][];
             strokes: components["schemas"]["Stroke"][];
             tools: components["schemas"]["Tool"][];
             zones: components["schemas"]["Zone"][];
+        };
+        Load: {
+            /** Format: double */
+            load: number;
+            /** Format: double */
+            seconds: number;
+            /** @enum {string} */
+            side: "mid" | "left" | "right";
+            /** Format: double */
+            sliding: number;
+            zone: string;
         };
         LotView: {
             expiry: string;
@@ -810,6 +1045,13 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Order: {
+            /** @enum {string} */
+            command: "reverse-opening" | "one-side-first" | "in-turns" | "both-at-once" | "mirror" | "shorten-to" | "smoother-order" | "fit-to";
+            concern?: string;
+            /** Format: int64 */
+            seconds?: number;
+        };
         Outcome: {
             /** Format: int64 */
             days?: number;
@@ -830,10 +1072,16 @@ export interface components {
             version: string;
         };
         Part: {
+            /** Format: int64 */
+            count?: number;
+            does?: string;
             /** @enum {string} */
-            kind: "move" | "hold" | "back" | "pulse";
+            kind: "move" | "hold" | "back" | "pulse" | "wiggle" | "swap";
+            /** Format: int64 */
+            pressure?: number;
             /** Format: double */
             seconds: number;
+            zone?: string;
         };
         Pass: {
             /** Format: double */
@@ -859,9 +1107,16 @@ export interface components {
             zone: string;
         };
         Planned: {
+            cost?: string;
+            /** Format: double */
+            drops?: number;
+            /** Format: double */
+            g: number;
             /** Format: double */
             ml: number;
             name: string;
+            /** Format: double */
+            presses?: number;
             product: string;
         };
         Point: {
@@ -912,7 +1167,9 @@ export interface components {
             skipped: string[];
         };
         Protocol: {
+            collection?: boolean;
             concerns?: string[];
+            cues?: components["schemas"]["Cue"][];
             defaultDose: components["schemas"]["Dose"];
             /** @enum {string} */
             firstSide?: "left" | "right" | "";
@@ -922,10 +1179,14 @@ export interface components {
             price: components["schemas"]["Price"];
             rounds?: components["schemas"]["Round"][];
             school: components["schemas"]["School"];
+            sections?: components["schemas"]["Section"][];
+            /** @enum {string} */
+            setting?: "client" | "self" | "taught" | "";
             skinTypes?: string[];
             steps: components["schemas"]["Step"][];
             summary?: string;
             unsuited?: string[];
+            variants?: components["schemas"]["Variant"][];
         };
         ProtocolListView: {
             concerns: string[];
@@ -949,6 +1210,26 @@ export interface components {
             summary: string;
             /** Format: int64 */
             version: number;
+        };
+        Question: {
+            concerns?: string[];
+            /** Format: int64 */
+            minutes: number;
+            products?: string[];
+            school: components["schemas"]["School"];
+            skinStates?: string[];
+            /** @enum {string} */
+            skinType?: "dry" | "normal" | "combination" | "oily" | "";
+            tools?: string[];
+        };
+        Reapply: {
+            /** Format: double */
+            at: number;
+            product: string;
+            step: string;
+            thin: string;
+            /** Format: double */
+            thinAt: number;
         };
         "Receive-lotRequest": {
             amount: string;
@@ -1000,12 +1281,14 @@ export interface components {
             cue?: string;
             dose: components["schemas"]["Dose"];
             family: string;
+            fingers?: components["schemas"]["Finger"][];
             glide: string;
             /** Format: int64 */
             grain: number;
             hand?: string;
             id: string;
             intent: string;
+            last?: components["schemas"]["Last"];
             /** Format: int64 */
             least: number;
             /** Format: int64 */
@@ -1021,7 +1304,9 @@ export interface components {
             relation: string;
             /** Format: int64 */
             seconds: number;
+            sense?: string;
             sides: string;
+            sign?: string;
             /** Format: double */
             speed: number;
             /** Format: double */
@@ -1056,6 +1341,10 @@ export interface components {
         Round: {
             id: string;
             /** Format: int64 */
+            max?: number;
+            /** Format: int64 */
+            min?: number;
+            /** Format: int64 */
             times: number;
         };
         Rule: {
@@ -1080,11 +1369,29 @@ export interface components {
         };
         School: {
             /** @enum {string} */
+            clearing?: "at-end" | "after-set" | "";
+            /** @enum {string} */
             closing?: "reverse" | "chin-sweep" | "forehead-sweep" | "";
+            /** @enum {string} */
+            discomfort?: "comfort" | "bearable" | "";
+            /** Format: int64 */
+            discomfortLimit?: number;
+            /** @enum {string} */
+            dose?: "threes" | "minute" | "until" | "";
             /** @enum {string} */
             drainage?: "open-and-close" | "only-open" | "only-close" | "middle" | "whole" | "none" | "";
             /** @enum {string} */
+            eye?: "outward" | "in-below" | "";
+            /** @enum {string} */
+            nape?: "preference" | "down" | "up" | "";
+            /** @enum {string} */
             opening?: "nearest-first" | "feather-sweep" | "kneaded" | "";
+            /** @enum {string} */
+            redness?: "expected" | "avoided" | "";
+            /** @enum {string} */
+            sides?: "both" | "each-step" | "whole-side" | "";
+            /** @enum {string} */
+            slip?: "full" | "little" | "dry" | "";
         };
         "Screen-clientRequest": {
             answers: {
@@ -1105,6 +1412,14 @@ export interface components {
             packVersion: string;
             result: components["schemas"]["Result"];
             visit?: string;
+        };
+        Section: {
+            cautions?: string[];
+            defaultDose?: components["schemas"]["Dose"];
+            id: string;
+            name: string;
+            place?: string;
+            tools?: string[];
         };
         SessionView: {
             csrf?: string;
@@ -1140,13 +1455,24 @@ export interface components {
             password: string;
         };
         Step: {
+            alternateOf?: string;
             anchor?: components["schemas"]["Anchor"];
+            announce?: boolean;
+            /** @enum {string} */
+            bestAt?: "morning" | "day" | "evening" | "";
             client?: string;
             departure?: string;
             dose?: components["schemas"]["Dose"];
             emphasis?: components["schemas"]["Emphasis"];
+            fingers?: components["schemas"]["Finger"][];
+            gaps?: {
+                [key: string]: string;
+            };
+            /** @enum {string} */
+            gloves?: "none" | "keep" | "";
             hand?: string;
             id: string;
+            last?: components["schemas"]["Last"];
             mirrorOf?: string;
             note?: string;
             optional?: boolean;
@@ -1157,31 +1483,61 @@ export interface components {
             /** Format: int64 */
             pressure?: number;
             /** @enum {string} */
+            profile?: "even" | "builds" | "eases" | "light-back" | "own-weight" | "";
+            /** @enum {string} */
             remove?: "blot" | "wipe" | "";
             round?: string;
+            section?: string;
             /** @enum {string} */
-            sides?: "mid" | "both" | "turns" | "left" | "right" | "first" | "second" | "";
+            sense?: "clockwise" | "anticlockwise" | "each-way" | "outward" | "inward" | "";
+            /** @enum {string} */
+            sides?: "mid" | "both" | "turns" | "left" | "right" | "first" | "second" | "across" | "";
+            sign?: string;
             stroke: string;
             tool?: components["schemas"]["ToolPart"];
             use?: components["schemas"]["Use"];
             /** Format: double */
             weight?: number;
+            why?: string;
+        };
+        StepChange: {
+            /** @enum {string} */
+            change: "added" | "removed" | "moved" | "altered";
+            fields: string[];
+            /** Format: int64 */
+            from: number;
+            step: string;
+            stroke: string;
+            /** Format: int64 */
+            to: number;
         };
         Stop: {
             /** Format: double */
             height: number;
             /** Format: int64 */
             pressure: number;
+            /** @enum {string} */
+            side?: "left" | "right" | "mid" | "";
             zone: string;
         };
         Stroke: {
-            alternates?: string[];
+            alternates?: components["schemas"]["Alternate"][];
             anchor?: components["schemas"]["Anchor"];
             caution?: string;
             client?: string;
             cue?: string;
+            /** @enum {string} */
+            direction?: "along" | "across" | "towards-hairline" | "multi" | "";
             dose: components["schemas"]["Dose"];
-            family: string;
+            /** @enum {string} */
+            ending?: "hold" | "wiggle" | "press-temple" | "lift-off" | "carries-on" | "";
+            /** @enum {string} */
+            family: "effleurage" | "flick/whip" | "stripping" | "twist" | "passive movement" | "petrissage" | "friction" | "tapotement" | "vibration" | "static hold" | "pump" | "stretch" | "scissor" | "compression" | "feathering" | "skin rolling" | "pick-up" | "wiggle" | "client exercise" | "tool glide" | "tool roll" | "tool press" | "application" | "cleansing circle" | "rest" | "hygiene";
+            find?: string;
+            fingers?: components["schemas"]["Finger"][];
+            gaps?: {
+                [key: string]: string;
+            };
             /** @enum {string} */
             glide?: "any" | "slide" | "stone" | "knead" | "grip";
             hand?: string;
@@ -1191,6 +1547,7 @@ export interface components {
             /** @enum {string} */
             intent: "settle" | "cleanse" | "spread" | "open" | "drain" | "lift" | "release" | "tone" | "soothe" | "stimulate" | "look-over" | "finish";
             key: string;
+            last?: components["schemas"]["Last"];
             /** @enum {string} */
             layer?: "surface" | "skin" | "muscle" | "fascia";
             name: string;
@@ -1203,7 +1560,12 @@ export interface components {
             /** @enum {string} */
             relation?: "slides" | "carries" | "still";
             /** @enum {string} */
-            sides: "mid" | "both" | "turns" | "left" | "right" | "first" | "second";
+            sense?: "clockwise" | "anticlockwise" | "each-way" | "outward" | "inward" | "";
+            /** @enum {string} */
+            sides: "mid" | "both" | "turns" | "left" | "right" | "first" | "second" | "across";
+            sign?: string;
+            /** @enum {string} */
+            tempo?: "even" | "slows" | "breath" | "quick" | "";
             tool?: components["schemas"]["ToolPart"];
         };
         TailoredView: {
@@ -1216,18 +1578,26 @@ export interface components {
         };
         Tool: {
             care?: string;
+            /** Format: int64 */
+            chill?: number;
             fragile?: boolean;
             key: string;
             /** @enum {string} */
             kind: "stone" | "twin-ball-roller" | "cylinder-roller" | "cold" | "cup" | "mitt" | "brush" | "spatula" | "compress";
+            material?: string;
             name: string;
             parts?: string[];
             /** Format: int64 */
             pieces: number;
+            porous?: boolean;
             /** Format: int64 */
             readyAfter: number;
+            /** Format: double */
+            weight?: number;
         };
         ToolPart: {
+            /** @enum {string} */
+            handle?: "up" | "down" | "";
             key: string;
             part?: string;
         };
@@ -1235,9 +1605,51 @@ export interface components {
             amount: components["schemas"]["Amount"];
             product: string;
         };
+        Variant: {
+            for?: string[];
+            key: string;
+            name: string;
+            rules: components["schemas"]["VariantRule"][];
+        };
+        VariantRule: {
+            /** Format: int64 */
+            by?: number;
+            /** @enum {string} */
+            do: "lighter" | "cap" | "leave-out" | "replace" | "swap-product" | "amount" | "slower" | "hands-on";
+            families?: string[];
+            kinds?: string[];
+            product?: string;
+            stroke?: string;
+            tags?: string[];
+            why?: string;
+            with?: string;
+            zones?: string[];
+        };
+        VariationView: {
+            changes: components["schemas"]["Change"][];
+            comparison: components["schemas"]["Comparison"];
+            evaluation: components["schemas"]["Evaluation"];
+            protocol: components["schemas"]["Protocol"];
+            refused: boolean;
+            variant: components["schemas"]["Variant"];
+        };
+        "Vary-protocolRequest": {
+            protocol: components["schemas"]["Protocol"];
+        };
+        VersionLine: {
+            by: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: date-time */
+            publishedAt: string;
+            /** Format: int64 */
+            steps: number;
+        };
         Visit: {
             /** Format: double */
             end: number;
+            gloves?: boolean;
+            hands: string;
             /** Format: double */
             lead: number;
             left: boolean;
@@ -1245,6 +1657,7 @@ export interface components {
             needLeast: number;
             /** Format: double */
             needMost: number;
+            open?: string[];
             /** Format: int64 */
             pass: number;
             passes: components["schemas"]["Pass"][];
@@ -1258,6 +1671,7 @@ export interface components {
             start: number;
             /** Format: int64 */
             step: number;
+            tool?: string;
         };
         VisitLine: {
             /** Format: date-time */
@@ -1505,6 +1919,39 @@ export interface operations {
             };
         };
     };
+    "command-protocol": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Command-protocolRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-day": {
         parameters: {
             query?: {
@@ -1523,6 +1970,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "draft-protocol": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FixedView"];
                 };
             };
             /** @description Error */
@@ -1637,7 +2117,7 @@ export interface operations {
             };
         };
     };
-    "import-bundle": {
+    "import-file": {
         parameters: {
             query?: {
                 dry?: boolean;
@@ -1658,7 +2138,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Counts"];
+                    "application/json": components["schemas"]["ImportView"];
                 };
             };
             /** @description Error */
@@ -1688,6 +2168,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LibraryView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-library-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -1858,6 +2369,40 @@ export interface operations {
             };
         };
     };
+    "compare-versions": {
+        parameters: {
+            query?: {
+                was?: number;
+                now?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "save-draft": {
         parameters: {
             query?: never;
@@ -1910,6 +2455,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-protocol-file": {
+        parameters: {
+            query?: {
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionLine"][];
+                };
             };
             /** @description Error */
             default: {
@@ -2092,6 +2703,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "vary-protocol": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Vary-protocolRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariationView"][];
                 };
             };
             /** @description Error */

@@ -1,7 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ProblemError, take } from "../api/client";
+import { clock } from "../format";
 import { Button, Page, Trouble } from "../parts/kit";
+import { fateWords } from "../words/en";
 
 /** Bring in a studio file: what it adds is shown first; nothing changes until it is accepted. */
 export function ImportPage() {
@@ -28,7 +31,7 @@ export function ImportPage() {
 	}
 	const faults = look.error instanceof ProblemError ? (look.error.problem.errors ?? []) : [];
 	return (
-		<Page title="Bring in a studio file">
+		<Page title="Bring in a file">
 			<label
 				className={`leaf flex min-h-40 cursor-pointer flex-col items-center justify-center gap-2 border-dashed p-6 text-center has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${over ? "border-persimmon" : ""}`}
 				onDragOver={(e) => {
@@ -43,7 +46,7 @@ export function ImportPage() {
 				}}
 			>
 				<span className="font-serif text-xl font-semibold">{file ? file.name : "Drop the file here, or choose it"}</span>
-				<span className="text-sm text-soft">A studio file (JSON) with products, strokes, protocols, clients or visits</span>
+				<span className="text-sm text-soft">A protocol, a library of strokes, or a whole studio (JSON)</span>
 				<input type="file" accept=".json,application/json" className="sr-only" onChange={(e) => read(e.target.files?.[0])} />
 			</label>
 			<Trouble error={look.error ?? accept.error} />
@@ -63,15 +66,44 @@ export function ImportPage() {
 			{look.data && !accept.data && (
 				<section aria-label="What it adds" className="mt-4">
 					<h2 className="mt-0 mb-1 text-2xl">It adds</h2>
-					<ul className="num m-0 mb-4 list-none p-0 text-lg">
-						{Object.entries(look.data)
-							.filter(([k, n]) => k !== "$schema" && Number(n) > 0)
-							.map(([k, n]) => (
-								<li key={k}>
-									{String(n)} {k}
-								</li>
-							))}
-					</ul>
+					{look.data.counts && (
+						<ul className="num m-0 mb-4 list-none p-0 text-lg">
+							{Object.entries(look.data.counts)
+								.filter(([, n]) => Number(n) > 0)
+								.map(([k, n]) => (
+									<li key={k}>
+										{String(n)} {k}
+									</li>
+								))}
+						</ul>
+					)}
+					{look.data.brought && (
+						<>
+							<ul className="m-0 mb-3 max-w-[760px] list-none p-0">
+								{look.data.brought.things.map((t) => (
+									<li
+										key={t.kind + t.key}
+										className="grid grid-cols-[90px_minmax(0,1fr)_minmax(0,1fr)] items-baseline gap-3 border-b border-rule py-1.5"
+									>
+										<span className="text-sm text-soft">{t.kind}</span>
+										<span className="font-semibold">{t.name}</span>
+										<span className={t.fate === "new" || t.fate === "added-as" ? "font-semibold text-kelp" : "text-soft"}>
+											{fateWords(t)}
+										</span>
+									</li>
+								))}
+							</ul>
+							{look.data.brought.evaluation && (
+								<p className="num">
+									{clock(look.data.brought.evaluation.seconds)} of {clock(look.data.brought.evaluation.slotSeconds)} hands-on,{" "}
+									{look.data.brought.evaluation.findings.length === 0
+										? "nothing found"
+										: `${look.data.brought.evaluation.findings.length} found to look at`}
+									. It comes in as a draft of yours.
+								</p>
+							)}
+						</>
+					)}
 					<Button look="next" disabled={accept.isPending} onClick={() => file && accept.mutate(file.text)}>
 						Bring it in
 					</Button>
@@ -79,7 +111,12 @@ export function ImportPage() {
 			)}
 			{accept.data && (
 				<p role="status" className="text-lg font-semibold">
-					It is all in.
+					It is all in.{" "}
+					{accept.data.brought?.protocol && (
+						<Link to="/protocols/$id" params={{ id: accept.data.brought.protocol }}>
+							Open the protocol
+						</Link>
+					)}
 				</p>
 			)}
 		</Page>

@@ -178,6 +178,21 @@ function clockWords(seconds: number): string {
 	return m === 0 ? `${r} s` : `${m} min ${r} s`;
 }
 
+/** What becomes of a thing in a file. */
+export function fateWords(t: Schemas["BroughtThing"]): string {
+	switch (t.fate) {
+		case "new":
+			return "new";
+		case "same":
+			return "there already, the same";
+		case "kept":
+			return "there already; the studio's own is kept";
+		case "added-as":
+			return `added beside the studio's own, as ${t.as}`;
+	}
+	return t.fate;
+}
+
 /** A change that tailoring made, as a sentence. */
 export function changeText(c: Schemas["Change"], n: Names): string {
 	const zone = c.zone ? n.zone(c.zone).toLowerCase() : "";

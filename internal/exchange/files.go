@@ -1,0 +1,21 @@
+package exchange
+
+import "softpalm/internal/studio"
+
+// Files gathers the readers and writers for those who are handed one thing.
+type Files struct{}
+
+// FormatOf is [FormatOf].
+func (Files) FormatOf(data []byte) string { return FormatOf(data) }
+
+// ReadBundle is [ReadBundle].
+func (Files) ReadBundle(data []byte) (*studio.Bundle, error) { return ReadBundle(data) }
+
+// ReadProtocol is [ReadProtocolFile].
+func (Files) ReadProtocol(data []byte) (*studio.ProtocolFile, error) { return ReadProtocolFile(data) }
+
+// ReadLibrary is [ReadLibraryFile].
+func (Files) ReadLibrary(data []byte) (*studio.LibraryFile, error) { return ReadLibraryFile(data) }
+
+// Write is [Write].
+func (Files) Write(file any) ([]byte, error) { return Write(file) }

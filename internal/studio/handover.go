@@ -1,0 +1,364 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
+
+// ProtocolFile is one protocol as a file, with everything it is made of that
+// another studio may lack: strokes of the studio's own, tools and products.
+// Strokes of the trade's repertoire are named by key only.
+type ProtocolFile struct {
+	Format   string            `json:"format" enum:"soft-palm-protocol"`
+	Version  int               `json:"version" enum:"1"`
+	Protocol protocol.Protocol `json:"protocol"`
+	Strokes  []stroke.Stroke   `json:"strokes,omitempty" maxItems:"200"`
+	Tools    []protocol.Tool   `json:"tools,omitempty" maxItems:"100"`
+	Products []FileProduct     `json:"products,omitempty" maxItems:"100"`
+}
+
+// LibraryFile is strokes and tools as a file.
+type LibraryFile struct {
+	Format  string          `json:"format" enum:"soft-palm-library"`
+	Version int             `json:"version" enum:"1"`
+	Strokes []stroke.Stroke `json:"strokes,omitempty" maxItems:"2000"`
+	Tools   []protocol.Tool `json:"tools,omitempty" maxItems:"500"`
+}
+
+// FileProduct is what a protocol needs to know of a product; stock and prices
+// stay with the studio.
+type FileProduct struct {
+	Key        string    `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name       string    `json:"name" minLength:"1" maxLength:"120"`
+	Form       film.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
+	FullDose   float64   `json:"fullDose" minimum:"0" maximum:"1000"`
+	RangeMin   float64   `json:"rangeMin" minimum:"0" maximum:"1000"`
+	RangeMax   float64   `json:"rangeMax" minimum:"0" maximum:"1000"`
+	DropsPerML float64   `json:"dropsPerMl,omitempty" minimum:"0" maximum:"200"`
+	MLPerPress float64   `json:"mlPerPress,omitempty" minimum:"0" maximum:"50"`
+	Density    float64   `json:"density,omitempty" minimum:"0" maximum:"3"`
+	HalfLife   float64   `json:"halfLife,omitempty" minimum:"0" maximum:"600"`
+	Tags       []string  `json:"tags,omitempty" maxItems:"40"`
+	Unsuited   []string  `json:"unsuited,omitempty" maxItems:"20"`
+}
+
+// Core is the product as the core knows it.
+func (f *FileProduct) Core() film.Product {
+	return film.Product{Key: f.Key, Name: f.Name, Form: f.Form, FullDose: f.FullDose, RangeMin: f.RangeMin, RangeMax: f.RangeMax,
+		DropsPerML: f.DropsPerML, MLPerPress: f.MLPerPress, Density: f.Density, HalfLife: f.HalfLife, Tags: f.Tags, Unsuited: f.Unsuited}
+}
+
+func fileProduct(p *film.Product) FileProduct {
+	return FileProduct{p.Key, p.Name, p.Form, p.FullDose, p.RangeMin, p.RangeMax, p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, p.Tags, p.Unsuited}
+}
+
+// Fate says what becomes of something in a file.
+type Fate string
+
+// The fates. What the studio has already is never changed by a file.
+const (
+	FateNew  Fate = "new"      // added
+	FateSame Fate = "same"     // there already, exactly so
+	FateKept Fate = "kept"     // there already, otherwise: the studio's own is used
+	FateAs   Fate = "added-as" // a stroke there otherwise: added beside it under another key
+)
+
+// BroughtThing is one thing of a file and what becomes of it.
+type BroughtThing struct {
+	Kind string `json:"kind" enum:"protocol,stroke,tool,product"`
+	Key  string `json:"key"`
+	Name string `json:"name"`
+	Fate Fate   `json:"fate" enum:"new,same,kept,added-as"`
+	As   string `json:"as,omitempty"`
+}
+
+// Brought is what bringing a file in adds, or would add.
+type Brought struct {
+	Things []BroughtThing `json:"things"`
+	// Protocol is the new protocol, once it was brought in.
+	Protocol   *uuid.UUID           `json:"protocol,omitempty"`
+	Evaluation *protocol.Evaluation `json:"evaluation,omitempty"`
+}
+
+// ProtocolToFile writes the actor's draft of a protocol (or the newest version,
+// or for version above 0 that one) as a file.
+func (s *Service) ProtocolToFile(ctx context.Context, a *Actor, id uuid.UUID, version int) (*ProtocolFile, error) {
+	f := &ProtocolFile{Format: "soft-palm-protocol", Version: 1}
+	err := s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		lib, err := readLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		p, err := readProtocol(ctx, tx, a, id, version)
+		if err != nil {
+			return err
+		}
+		f.Protocol = *p
+		f.gather(lib.context())
+		return nil
+	})
+	return f, err
+}
+
+// readProtocol returns a version, or for number 0 the actor's draft, or the
+// newest version where there is none.
+func readProtocol(ctx context.Context, tx Tx, a *Actor, id uuid.UUID, number int) (*protocol.Protocol, error) {
+	if number == 0 {
+		d, err := tx.Draft(ctx, id, a.Account)
+		if err == nil {
+			return &d.Body, nil
+		}
+		if !errors.Is(err, ErrNotFound) {
+			return nil, err
+		}
+	}
+	return tx.Version(ctx, id, number)
+}
+
+// gather puts in what the protocol is made of.
+func (f *ProtocolFile) gather(c *protocol.Context) {
+	trade := stroke.ByKey(stroke.Trade())
+	var strokes, tools, products []string
+	want := func(list *[]string, key string) {
+		if key != "" && !slices.Contains(*list, key) {
+			*list = append(*list, key)
+		}
+	}
+	for i := range f.Protocol.Steps {
+		st := &f.Protocol.Steps[i]
+		want(&strokes, st.Stroke)
+		if st.Tool != nil {
+			want(&tools, st.Tool.Key)
+		}
+		if st.Use != nil {
+			want(&products, st.Use.Product)
+		}
+	}
+	for i := 0; i < len(strokes); i++ {
+		st := c.Strokes[strokes[i]]
+		if st == nil {
+			continue
+		}
+		if st.Tool != nil {
+			want(&tools, st.Tool.Key)
+		}
+		if own := !reflect.DeepEqual(trade[st.Key], st); own {
+			f.Strokes = append(f.Strokes, *st)
+			for _, alt := range st.Alternates {
+				want(&strokes, alt.Stroke)
+			}
+		}
+	}
+	for _, key := range tools {
+		if t, ok := c.Tools[key]; ok {
+			f.Tools = append(f.Tools, t)
+		}
+	}
+	for _, key := range products {
+		if p := c.Products[key]; p != nil {
+			f.Products = append(f.Products, fileProduct(p))
+		}
+	}
+}
+
+// LibraryToFile writes the studio's own strokes and its tools as a file.
+func (s *Service) LibraryToFile(ctx context.Context, a *Actor) (*LibraryFile, error) {
+	f := &LibraryFile{Format: "soft-palm-library", Version: 1}
+	err := s.in(ctx, a, func(tx Tx, _ *Studio) (err error) {
+		if f.Strokes, err = tx.Strokes(ctx); err != nil {
+			return err
+		}
+		f.Tools, err = tx.Tools(ctx)
+		return err
+	})
+	return f, err
+}
+
+// BringProtocol adds a protocol file to the studio as the actor's draft, with
+// what it needs. Everything is added or nothing; dry only tells what would be.
+func (s *Service) BringProtocol(ctx context.Context, a *Actor, f *ProtocolFile, dry bool) (*Brought, error) {
+	return s.bring(ctx, a, dry, func(b *bringing) error {
+		if err := b.parts(f.Strokes, f.Tools, f.Products); err != nil {
+			return err
+		}
+		return b.protocol(f.Protocol)
+	})
+}
+
+// BringLibrary adds the strokes and tools of a library file to the studio.
+func (s *Service) BringLibrary(ctx context.Context, a *Actor, f *LibraryFile, dry bool) (*Brought, error) {
+	return s.bring(ctx, a, dry, func(b *bringing) error { return b.parts(f.Strokes, f.Tools, nil) })
+}
+
+func (s *Service) bring(ctx context.Context, a *Actor, dry bool, fn func(*bringing) error) (*Brought, error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	var out *Brought
+	err := s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		lib, err := readLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		b := &bringing{ctx: ctx, s: s, tx: tx, a: a, lib: lib.context(), renamed: map[string]string{}, out: Brought{Things: []BroughtThing{}}}
+		if err := fn(b); err != nil {
+			return err
+		}
+		out = &b.out
+		if dry {
+			return errDry
+		}
+		return nil
+	})
+	if errors.Is(err, errDry) {
+		out.Protocol, err = nil, nil
+	}
+	return out, err
+}
+
+type bringing struct {
+	ctx     context.Context
+	s       *Service
+	tx      Tx
+	a       *Actor
+	lib     *protocol.Context
+	renamed map[string]string // strokes added under another key
+	out     Brought
+}
+
+func (b *bringing) tell(kind, key, name string, fate Fate, as string) {
+	b.out.Things = append(b.out.Things, BroughtThing{kind, key, name, fate, as})
+}
+
+// parts adds tools, products and strokes, in the order in which they need each
+// other.
+func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, products []FileProduct) error {
+	var faults []stroke.Problem
+	for i := range tools {
+		t := &tools[i]
+		switch there, ok := b.lib.Tools[t.Key]; {
+		case ok && reflect.DeepEqual(there, *t):
+			b.tell("tool", t.Key, t.Name, FateSame, "")
+		case ok:
+			b.tell("tool", t.Key, t.Name, FateKept, "")
+		default:
+			b.lib.Tools[t.Key] = *t
+			b.tell("tool", t.Key, t.Name, FateNew, "")
+			if err := b.tx.AddTool(b.ctx, t); err != nil {
+				return err
+			}
+		}
+	}
+	for i := range products {
+		f := &products[i]
+		if there := b.lib.Products[f.Key]; there != nil {
+			fate := FateKept
+			if reflect.DeepEqual(fileProduct(there), *f) {
+				fate = FateSame
+			}
+			b.tell("product", f.Key, f.Name, fate, "")
+			continue
+		}
+		// A pack of 100 until the shelf says otherwise; no price, no stock.
+		p := Product{ID: newID(), Product: f.Core(), Unit: "mL", PackSize: decimal.NewFromInt(100)}
+		b.lib.Products[f.Key] = &p.Product
+		b.tell("product", f.Key, f.Name, FateNew, "")
+		if err := b.tx.AddProduct(b.ctx, &p); err != nil {
+			return err
+		}
+	}
+	var added []*stroke.Stroke
+	for i := range strokes {
+		st := strokes[i]
+		there := b.lib.Strokes[st.Key]
+		switch {
+		case there == nil:
+			b.tell("stroke", st.Key, st.Name, FateNew, "")
+		case reflect.DeepEqual(there, &st):
+			b.tell("stroke", st.Key, st.Name, FateSame, "")
+			continue
+		default:
+			was := st.Key
+			for n := 2; b.lib.Strokes[st.Key] != nil; n++ {
+				st.Key = fmt.Sprintf("%s-%d", was, n)
+			}
+			b.renamed[was] = st.Key
+			b.tell("stroke", was, st.Name, FateAs, st.Key)
+		}
+		at := fmt.Sprintf("/strokes/%d", i)
+		if st.Tool != nil && b.lib.Tools[st.Tool.Key].Name == "" {
+			faults = append(faults, stroke.Problem{Path: at + "/tool/key", Message: fmt.Sprintf("There is no tool %q.", st.Tool.Key)})
+		}
+		faults = append(faults, st.Validate(at)...)
+		b.lib.Strokes[st.Key] = &st
+		added = append(added, &st)
+	}
+	if len(faults) > 0 {
+		return &InputError{faults}
+	}
+	for _, st := range added {
+		for k := range st.Alternates {
+			if as := b.renamed[st.Alternates[k].Stroke]; as != "" {
+				st.Alternates[k].Stroke = as
+			}
+		}
+		if err := b.tx.AddStroke(b.ctx, st); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// protocol adds the protocol as the actor's draft; its key and name give way to
+// what is there.
+func (b *bringing) protocol(p protocol.Protocol) error {
+	p.Steps = slices.Clone(p.Steps)
+	for i := range p.Steps {
+		if as := b.renamed[p.Steps[i].Stroke]; as != "" {
+			p.Steps[i].Stroke = as
+		}
+	}
+	if ps := p.Validate(b.lib, "/protocol"); len(ps) > 0 {
+		return &InputError{ps}
+	}
+	list, err := b.tx.Protocols(b.ctx, b.a.Account)
+	if err != nil {
+		return err
+	}
+	was := p.Key
+	taken := func(key string) bool {
+		return slices.ContainsFunc(list, func(l ProtocolLine) bool { return l.Key == key })
+	}
+	if p.Key == "" {
+		p.Key, was = "protocol", "protocol"
+	}
+	for n := 2; taken(p.Key); n++ {
+		p.Key = fmt.Sprintf("%s-%d", strings.TrimSuffix(was, "-"), n)
+	}
+	if p.Key == was {
+		b.tell("protocol", was, p.Name, FateNew, "")
+	} else {
+		b.tell("protocol", was, p.Name, FateAs, p.Key)
+	}
+	b.out.Evaluation = protocol.Evaluate(&p, b.lib)
+	id := newID()
+	if err := b.tx.AddProtocol(b.ctx, id, p.Key, b.s.Now()); err != nil {
+		return err
+	}
+	if _, err := b.tx.SaveDraft(b.ctx, b.a.Account, &Draft{Protocol: id, Revision: 1, Body: p}, b.s.Now()); err != nil {
+		return err
+	}
+	b.out.Protocol = &id
+	return nil
+}

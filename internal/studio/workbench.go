@@ -1,0 +1,114 @@
+package studio
+
+import (
+	"context"
+	"errors"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/variant"
+)
+
+// onScreen runs fn with the studio's library over a protocol as it stands on
+// somebody's screen; nothing is kept.
+func (s *Service) onScreen(ctx context.Context, a *Actor, p *protocol.Protocol, fn func(*protocol.Context) error) error {
+	l, err := s.Library(ctx, a)
+	if err != nil {
+		return err
+	}
+	c := l.context()
+	if ps := p.Validate(c, ""); len(ps) > 0 {
+		return &InputError{ps}
+	}
+	return fn(c)
+}
+
+// CommandProtocol runs a command of the workbench on a protocol and returns the
+// outcome with its evaluation; nothing is kept.
+func (s *Service) CommandProtocol(ctx context.Context, a *Actor, p *protocol.Protocol, o protocol.Order) (d *protocol.Done, e *protocol.Evaluation, err error) {
+	err = s.onScreen(ctx, a, p, func(c *protocol.Context) error {
+		if d, err = protocol.Do(p, c, o); err != nil {
+			return &StateError{"nothing-to-do", sentence(err)}
+		}
+		e = protocol.Evaluate(d.Protocol, c)
+		return nil
+	})
+	return d, e, err
+}
+
+// DraftProtocol composes a first draft from a question. Without a list of tools
+// or products, everything the studio has is at hand.
+func (s *Service) DraftProtocol(ctx context.Context, a *Actor, q protocol.Question) (*protocol.Protocol, *protocol.Evaluation, error) {
+	l, err := s.Library(ctx, a)
+	if err != nil {
+		return nil, nil, err
+	}
+	c := l.context()
+	if q.Tools == nil {
+		for key := range c.Tools {
+			q.Tools = append(q.Tools, key)
+		}
+	}
+	if q.Products == nil {
+		for key := range c.Products {
+			q.Products = append(q.Products, key)
+		}
+	}
+	p, err := protocol.Draft(q, c)
+	if err != nil {
+		var none *protocol.NoDraft
+		if errors.As(err, &none) {
+			return nil, nil, &StateError{"no-draft-" + none.Code, sentence(err)}
+		}
+		return nil, nil, err
+	}
+	p.Price.Currency = l.Currency
+	return p, protocol.Evaluate(p, c), nil
+}
+
+// Variation is a variant of a protocol, worked out, with what it changes step by
+// step.
+type Variation struct {
+	Variant    protocol.Variant
+	Tailored   screening.Tailored
+	Comparison protocol.Comparison
+}
+
+// VaryProtocol works out every variant of a protocol.
+func (s *Service) VaryProtocol(ctx context.Context, a *Actor, p *protocol.Protocol) (list []Variation, err error) {
+	err = s.onScreen(ctx, a, p, func(c *protocol.Context) error {
+		for _, v := range variant.Of(p) {
+			t := variant.Vary(p, &v, c)
+			list = append(list, Variation{v, t, protocol.Compare(p, t.Protocol)})
+		}
+		return nil
+	})
+	return list, err
+}
+
+// CompareVersions tells two versions of a protocol apart. Number 0 is the
+// actor's draft, or the newest version where there is none.
+func (s *Service) CompareVersions(ctx context.Context, a *Actor, id uuid.UUID, was, now int) (c protocol.Comparison, before, after *protocol.Protocol, err error) {
+	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		if before, err = readProtocol(ctx, tx, a, id, was); err != nil {
+			return err
+		}
+		if after, err = readProtocol(ctx, tx, a, id, now); err != nil {
+			return err
+		}
+		c = protocol.Compare(before, after)
+		return nil
+	})
+	return c, before, after, err
+}
+
+// VersionsOf lists a protocol's versions, newest first.
+func (s *Service) VersionsOf(ctx context.Context, a *Actor, id uuid.UUID) (list []VersionLine, err error) {
+	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		list, err = tx.Versions(ctx, id)
+		return err
+	})
+	return list, err
+}
