@@ -13,20 +13,51 @@ import (
 )
 
 // Apply returns the protocol changed by a fix for a finding of its own
-// evaluation. It returns an error when the fix no longer has anything to do
-// there. p is not changed.
+// evaluation. The finding is gone from the result (a step may have the same fault
+// at another zone, which is told next) and none of its kind is new there; where a fix cannot bring that about, or no longer has anything to do,
+// Apply returns an error that says so in a sentence. p is not changed.
 func Apply(p *Protocol, ctx *Context, findingID string, fix Fix) (*Protocol, error) {
-	return ApplyTo(p, ctx, Evaluate(p, ctx), findingID, fix)
-}
-
-// ApplyTo is [Apply] for a protocol whose evaluation is at hand.
-func ApplyTo(p *Protocol, ctx *Context, e *Evaluation, findingID string, fix Fix) (*Protocol, error) {
-	var f *Finding
+	e := Evaluate(p, ctx)
+	had := make(map[string]bool, len(e.Findings))
 	for i := range e.Findings {
-		if e.Findings[i].ID == findingID {
-			f = &e.Findings[i]
+		had[e.Findings[i].ID] = true
+	}
+	q := p
+	for range 3 { // taking its own product off a step may leave that of the step before
+		next, err := ApplyTo(q, ctx, e, findingID, fix)
+		if err != nil {
+			return nil, err
+		}
+		was := e.find(findingID)
+		q, e = next, Evaluate(next, ctx)
+		again := false
+		for i := range e.Findings {
+			f := &e.Findings[i]
+			if f.Code == was.Code && !had[f.ID] {
+				return nil, fmt.Errorf("that way out would bring the same trouble elsewhere. Choose another, or change the step by hand")
+			}
+			again = again || f.ID == findingID && f.Values["zone"] == was.Values["zone"] && f.Values["node"] == was.Values["node"]
+		}
+		if !again {
+			return q, nil
 		}
 	}
+	return nil, fmt.Errorf("that way out is not enough here. Choose another, or change the step by hand")
+}
+
+func (e *Evaluation) find(id string) *Finding {
+	for i := range e.Findings {
+		if e.Findings[i].ID == id {
+			return &e.Findings[i]
+		}
+	}
+	return nil
+}
+
+// ApplyTo does once what a fix does to a protocol whose evaluation is at hand,
+// without looking at the outcome.
+func ApplyTo(p *Protocol, ctx *Context, e *Evaluation, findingID string, fix Fix) (*Protocol, error) {
+	f := e.find(findingID)
 	if f == nil || !offers(f, fix) {
 		return nil, fmt.Errorf("the plan has changed: %q no longer has that way out", findingID)
 	}
@@ -236,8 +267,9 @@ func (x *fixer) leaveZone() error {
 		}
 	}
 	kept := x.path()[:0]
-	for _, pt := range x.path() {
-		if pt.Zone != x.f.Values["zone"] {
+	for i, pt := range x.path() {
+		drags := x.f.Code == DryDrag && r.Path[i].id.Zone().Delicate
+		if pt.Zone != x.f.Values["zone"] && !drags {
 			kept = append(kept, pt)
 		}
 	}
@@ -429,9 +461,8 @@ func (x *fixer) addProduct() error {
 		phase = "apply"
 	}
 	x.q.insert(x.at, Step{
-		ID: x.q.newID(spread), Stroke: spread, Phase: phase, Round: "", Path: x.path(), Sides: stroke.BothAtOnce,
-		Dose: &stroke.Dose{Kind: stroke.Reps, Planned: 1, Min: 1, Max: 3},
-		Use:  &Use{Product: key, Amount: amount},
+		ID: x.q.newID(spread), Stroke: spread, Phase: phase, Path: x.path(), Sides: stroke.BothAtOnce,
+		Use: &Use{Product: key, Amount: amount},
 	})
 	if round := x.q.Steps[x.at+1].Round; round != "" {
 		// Inside a round the product would be put on every time: put it before the round.

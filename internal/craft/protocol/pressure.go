@@ -2,6 +2,7 @@ package protocol
 
 import (
 	"math"
+	"slices"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/stroke"
@@ -166,7 +167,11 @@ func (e *Evaluation) checkDirection(r *Resolved, school School) {
 	}
 	first, last := &r.Path[0], &r.Path[len(r.Path)-1]
 	if school.Eye != "" && r.Relation == stroke.Slides && r.inward(school.Eye) {
-		e.add(EyeInward, Warning, SchoolRule, values{"from": first.Zone, "to": last.Zone}, []Fix{ReversePath}, r.ID)
+		way := SayDeparture // a whole circle runs inward either way round
+		if !r.turned().inward(school.Eye) {
+			way = ReversePath
+		}
+		e.add(EyeInward, Warning, SchoolRule, values{"from": first.Zone, "to": last.Zone}, []Fix{way}, r.ID)
 	}
 	switch r.Intent {
 	case stroke.Lift:
@@ -220,6 +225,13 @@ func (r *Resolved) roundTheEye() bool {
 		}
 	}
 	return true
+}
+
+// turned is the step with its path the other way round.
+func (r *Resolved) turned() *Resolved {
+	path := slices.Clone(r.Path)
+	slices.Reverse(path)
+	return &Resolved{Path: path}
 }
 
 // inward reports whether the path runs towards the nose where the school of the
