@@ -23,6 +23,7 @@ const (
 	Swapped   Did = "swapped"     // another stroke of the same intent
 	Replaced  Did = "replaced"    // another product
 	Dropped   Did = "left-out"    // the step is left out
+	NoTime    Did = "no-time"     // left out so that the rest fits its time
 	NoWayHome Did = "no-way-home" // left out because its lymph could not be carried home
 	Restored  Did = "restored"    // added so that opening, way home or film are whole again
 	Refitted  Did = "refitted"    // doses changed to fill the slot
@@ -71,7 +72,7 @@ const LeastWork = 0.4
 func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *Constraints) Tailored {
 	inner := *ctx
 	inner.Excluded = c.Excluded()
-	t := tailoring{ctx: &inner, c: c, q: p.Clone(), barred: protocol.Barred(c.Excluded()), hopeless: map[string]bool{}}
+	t := tailoring{ctx: &inner, c: c, q: p.Clone(), barred: protocol.Barred(c.Excluded()), hopeless: map[string]bool{}, homeless: map[string]bool{}}
 	t.changes = make([]Change, 0, 32)
 	t.p, t.given = p, ctx
 	t.was = protocol.Outline(p, ctx)
@@ -103,6 +104,10 @@ type tailoring struct {
 	changes []Change
 	// hopeless findings are those for which no way out keeps the constraints.
 	hopeless map[string]bool
+	// homeless strokes were left out for want of a way home; they are not brought back.
+	homeless map[string]bool
+	// overruns is set where even the shortest plan does not fit the slot.
+	overruns bool
 }
 
 // base is the evaluation of the plan before it was tailored, worked out when it
@@ -115,7 +120,7 @@ func (t *tailoring) base() *protocol.Evaluation {
 }
 
 // refused reports that nothing sensible is left: something that stops, drainage
-// without its opening or way home, or too little work.
+// without its opening or way home, no way to fit its time, or too little work.
 func (t *tailoring) refused(now *protocol.Evaluation) bool {
 	for i := range now.Findings {
 		f := &now.Findings[i]
@@ -123,6 +128,9 @@ func (t *tailoring) refused(now *protocol.Evaluation) bool {
 		if grave && !t.had(f) {
 			return true
 		}
+	}
+	if t.overruns {
+		return true
 	}
 	before := work(t.was)
 	return before > 0 && work(now) < LeastWork*before
@@ -197,6 +205,7 @@ func (t *tailoring) restore(now *protocol.Evaluation) *protocol.Evaluation {
 			if err != nil || !t.keeps(q) {
 				continue
 			}
+			t.onFreeSides(q)
 			next := protocol.Evaluate(q, t.ctx)
 			if slices.ContainsFunc(next.Findings, func(g protocol.Finding) bool { return g.ID == f.ID }) {
 				continue
@@ -220,10 +229,25 @@ func (t *tailoring) restore(now *protocol.Evaluation) *protocol.Evaluation {
 	}
 	for i := len(t.q.Steps) - 1; i >= 0; i-- {
 		if homeless[t.q.Steps[i].ID] {
+			t.homeless[t.q.Steps[i].Stroke] = true
 			t.drop(i, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, NoWayHome, rule)
 		}
 	}
 	return protocol.Evaluate(t.q, t.ctx)
+}
+
+// onFreeSides makes the steps that a plan has more than this one work only where
+// they have somewhere to go.
+func (t *tailoring) onFreeSides(q *protocol.Protocol) {
+	for i := range q.Steps {
+		if t.q.Index(q.Steps[i].ID) >= 0 {
+			continue
+		}
+		r := protocol.Resolve(q, i, t.ctx)
+		if to := freeSide(r, t.off(r)); to != "" {
+			q.Steps[i].Sides, q.Steps[i].Departure = to, otherSideOut
+		}
+	}
 }
 
 // keeps reports whether the steps that a plan has more than this one keep every
@@ -234,7 +258,7 @@ func (t *tailoring) keeps(q *protocol.Protocol) bool {
 			continue
 		}
 		r := protocol.Resolve(q, i, t.ctx)
-		if t.bars(r) != "" || t.barredZone(r) != "" {
+		if t.bars(r) != "" || t.barredZone(r) != "" || t.homeless[r.StrokeKey()] {
 			return false
 		}
 		for k := range r.Path {
@@ -275,7 +299,7 @@ func (t *tailoring) note(step, name string, did Did, rule string, ch Change) {
 		ch.Title, ch.Why = o.Title, o.Why
 	}
 	switch did {
-	case Rerouted, OtherSide, Lowered, Dropped, NoWayHome:
+	case Rerouted, OtherSide, Lowered, Dropped, NoTime, NoWayHome:
 		ch.Gentler = true
 	}
 	t.changes = append(t.changes, ch)
@@ -307,9 +331,9 @@ func (t *tailoring) step(i int) int {
 	}
 	for k := i; k <= i+grown; k++ {
 		t.caps(k)
-	}
-	if s := &t.q.Steps[i]; s.Use != nil {
-		t.product(s, r.Name)
+		if s := &t.q.Steps[k]; s.Use != nil {
+			t.product(s, r.Name)
+		}
 	}
 	return grown
 }
@@ -482,35 +506,62 @@ func touched(id anatomy.ID, s stroke.Sides) (on [3]anatomy.Side, n int) {
 	return on, n
 }
 
-// side leaves a drain out on the side on which it would run into nodes that may
-// not be used.
-func (t *tailoring) side(i int, r *protocol.Resolved) int {
-	if r.Intent != stroke.Drain || len(r.Path) == 0 || t.barred == (protocol.BarredNodes{}) {
-		return 0
+// off tells on which sides an opening or draining step has nowhere to go: a drain
+// where it would run into nodes that may not be used, an opening where all it
+// opens is barred.
+func (t *tailoring) off(r *protocol.Resolved) (off [3]bool) {
+	if t.barred == (protocol.BarredNodes{}) || len(r.Path) == 0 {
+		return off
 	}
-	last := r.Path[len(r.Path)-1].Place()
-	off := map[anatomy.Side]bool{}
 	for _, side := range [...]anatomy.Side{anatomy.Left, anatomy.Right} {
-		if t.barred.All(last, side) {
-			off[side] = true
+		switch r.Intent {
+		case stroke.Drain:
+			off[side] = t.barred.All(r.Path[len(r.Path)-1].Place(), side)
+		case stroke.Open:
+			nodes, barred := 0, 0
+			for k := range r.Path {
+				if id := r.Path[k].Place(); id.Zone().Node != "" {
+					nodes++
+					if t.barred.All(id, side) {
+						barred++
+					}
+				}
+			}
+			off[side] = nodes > 0 && nodes == barred
 		}
 	}
-	works := map[anatomy.Side]bool{anatomy.Left: r.Sides != stroke.RightOnly, anatomy.Right: r.Sides != stroke.LeftOnly}
-	if !(off[anatomy.Left] && works[anatomy.Left]) && !(off[anatomy.Right] && works[anatomy.Right]) {
+	return off
+}
+
+// side leaves an opening or draining step out on the side on which it has nowhere
+// to go.
+func (t *tailoring) side(i int, r *protocol.Resolved) int {
+	off := t.off(r)
+	if !(off[anatomy.Left] && r.Sides != stroke.RightOnly) && !(off[anatomy.Right] && r.Sides != stroke.LeftOnly) {
 		return 0
 	}
 	rule := t.c.places[t.c.excluded[0].Side][t.c.excluded[0].Zone]
+	last := r.Path[len(r.Path)-1].Zone
 	s := &t.q.Steps[i]
-	if (r.Sides == stroke.BothAtOnce || r.Sides == stroke.InTurns) && off[anatomy.Left] != off[anatomy.Right] {
-		s.Sides = stroke.LeftOnly
-		if off[anatomy.Left] {
-			s.Sides = stroke.RightOnly
-		}
-		s.Departure = "the other side is left out today"
-		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: last.Zone().Key, To: string(s.Sides)})
+	if to := freeSide(r, off); to != "" {
+		s.Sides, s.Departure = to, otherSideOut
+		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: last, To: string(to)})
 		return 0
 	}
 	return t.drop(i, r.Name, NoWayHome, rule)
+}
+
+const otherSideOut = "the other side is left out today"
+
+// freeSide is the one side on which a step for both still has somewhere to go.
+func freeSide(r *protocol.Resolved, off [3]bool) stroke.Sides {
+	if r.Sides != stroke.BothAtOnce && r.Sides != stroke.InTurns || off[anatomy.Left] == off[anatomy.Right] {
+		return ""
+	}
+	if off[anatomy.Left] {
+		return stroke.RightOnly
+	}
+	return stroke.LeftOnly
 }
 
 // zones leads the step round places that are left out. Where only one side is
@@ -571,10 +622,10 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 			free, other, off = stroke.RightOnly, stroke.LeftOnly, anatomy.Left
 		}
 		s.Sides = free
-		s.Departure = "the other side is left out today"
+		s.Departure = otherSideOut
 		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: zone, To: string(free)})
-		last := r.Path[len(r.Path)-1].Place()
-		if path := around(off); len(path) > 0 && !(r.Intent == stroke.Drain && t.barred.All(last, off)) {
+		if path := around(off); len(path) > 0 && !t.off(r)[off] {
+			both := s.Use
 			if s.Use != nil { // each side gets its half
 				half := *s.Use
 				half.Amount.Value /= 2
@@ -583,7 +634,11 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 			m := *s
 			m.ID, m.Sides, m.Path = s.ID+"-"+off.String(), other, path
 			t.q.Steps = slices.Insert(t.q.Steps, i+1, m)
-			return 1
+			if t.barredZone(protocol.Resolve(t.q, i+1, t.ctx)) == "" {
+				return 1
+			}
+			t.q.Steps = slices.Delete(t.q.Steps, i+1, i+2) // a finger of its own runs there
+			t.q.Steps[i].Use = both
 		}
 		return 0
 	}
@@ -611,7 +666,16 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 		}
 		return t.drop(i, r.Name, Dropped, rule)
 	}
+	whole := s.Path
 	s.Path = path
+	if t.barredZone(protocol.Resolve(t.q, i, t.ctx)) != "" { // a finger of its own runs there
+		s.Path = whole
+		if alt := t.standIn(i, r); alt != nil {
+			t.swap(i, r, alt, rule)
+			return 0
+		}
+		return t.drop(i, r.Name, Dropped, rule)
+	}
 	t.note(s.ID, r.Name, Rerouted, rule, Change{Zone: zone})
 	return 0
 }
@@ -809,6 +873,22 @@ func (t *tailoring) drop(i int, name string, did Did, rule string) int {
 	return -1
 }
 
+// withoutSome fits the plan when any step of the work may go.
+func (t *tailoring) withoutSome(slot int) protocol.Fitted {
+	q := t.q.Clone()
+	for i := range q.Steps {
+		if ph := q.Steps[i].Phase; ph == "work" || ph == "exercises" {
+			q.Steps[i].Optional = true
+		}
+	}
+	f := protocol.Fit(q, t.ctx, slot)
+	for i := range f.Protocol.Steps {
+		s := &f.Protocol.Steps[i]
+		s.Optional = t.q.Steps[t.q.Index(s.ID)].Optional
+	}
+	return f
+}
+
 // refit brings the changed plan back to its slot where the plan filled it before,
 // and reports whether it changed anything.
 func (t *tailoring) refit(now *protocol.Evaluation) bool {
@@ -820,9 +900,17 @@ func (t *tailoring) refit(now *protocol.Evaluation) bool {
 		return false
 	}
 	fitted := protocol.FitOf(t.q, t.ctx, now, slot)
+	if fitted.MissBy > 0 { // sides worked apart take longer: some of the work has to go
+		fitted = t.withoutSome(slot)
+	}
+	t.overruns = fitted.MissBy > 0
 	n := len(fitted.Changed) + len(fitted.Dropped) + len(fitted.Rounds)
-	if fitted.MissBy > 0 || n == 0 {
+	if t.overruns || n == 0 {
 		return false
+	}
+	for _, id := range fitted.Dropped {
+		r := protocol.Resolve(t.q, t.q.Index(id), t.ctx)
+		t.note(id, r.Name, NoTime, t.changes[0].Rule, Change{})
 	}
 	t.q = fitted.Protocol
 	for i := range t.changes {

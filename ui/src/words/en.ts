@@ -211,6 +211,12 @@ export function changeText(c: Schemas["Change"], n: Names): string {
 			return `${c.name}: left out`;
 		case "no-way-home":
 			return `${c.name}: left out, its way home is closed today`;
+		case "no-time":
+			return `${c.name}: left out so that the rest fits its time`;
+		case "other-hand":
+			return `${c.name}: by ${c.to || "another hand"} instead of ${c.from || "the tool"}`;
+		case "restored":
+			return `${c.name}: added so that opening, way home and slip are whole`;
 		case "refitted":
 			return `${c.to} doses changed so that the time is used`;
 	}

@@ -1,0 +1,215 @@
+package screening_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/stroke"
+)
+
+func context() *protocol.Context {
+	ctx := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade()), Products: map[string]*film.Product{}, Tools: map[string]protocol.Tool{}}
+	for _, p := range []film.Product{
+		{Key: "oil", Name: "Oil", Form: film.Oil, FullDose: 4, RangeMin: 2, RangeMax: 5, DropsPerML: 30},
+		{Key: "almond", Name: "Almond oil", Form: film.Oil, FullDose: 4, RangeMin: 2, RangeMax: 5, DropsPerML: 30, Tags: []string{"nut-oil"}},
+	} {
+		ctx.Products[p.Key] = &p
+	}
+	for _, x := range []protocol.Tool{{Key: "stone-plate", Name: "Stone", Kind: "stone"}, {Key: "twin-ball", Name: "Twin-ball", Kind: "twin-ball-roller"}, {Key: "cold-globes", Name: "Globes", Kind: "cold"}, {Key: "warm-towel", Name: "Towel", Kind: "compress"}, {Key: "soft-cup", Name: "Cup", Kind: "cup"}, {Key: "mitt", Name: "Mitt", Kind: "mitt"}, {Key: "cylinder", Name: "Cylinder", Kind: "cylinder-roller"}} {
+		ctx.Tools[x.Key] = x
+	}
+	return ctx
+}
+
+// plan opens, works with the given strokes and closes.
+func plan(minutes int, work ...protocol.Step) *protocol.Protocol {
+	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Minutes: protocol.Minutes{Sold: minutes + 10, HandsOn: minutes}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3}}
+	add := func(phase protocol.Phase, s protocol.Step) {
+		s.ID, s.Phase = string(rune('a'+len(p.Steps)))+"-"+s.Stroke, phase
+		p.Steps = append(p.Steps, s)
+	}
+	add("apply", protocol.Step{Stroke: "spread-passes", Use: &protocol.Use{Product: "almond", Amount: film.Amount{Value: 110, Measure: film.Drops}}})
+	for _, k := range []string{"collarbone-pumps", "neck-side-open", "ear-fork", "under-jaw-circles"} {
+		add("open", protocol.Step{Stroke: k})
+	}
+	for _, s := range work {
+		add("work", s)
+	}
+	for _, k := range []string{"feather-sweep", "lobe-to-hollow"} {
+		add("close", protocol.Step{Stroke: k})
+	}
+	return p
+}
+
+// place reports whether a step touches a place, on its path, under a finger, or
+// under the anchoring hand.
+func touches(r *protocol.Resolved, zone string, side string) bool {
+	if side == "left" && r.Sides == stroke.RightOnly || side == "right" && r.Sides == stroke.LeftOnly {
+		return false
+	}
+	if slices.ContainsFunc(r.Path, func(s protocol.Stop) bool { return s.Zone == zone }) || r.Anchor != nil && r.Anchor.Zone == zone {
+		return true
+	}
+	return slices.ContainsFunc(r.Fingers, func(f stroke.Finger) bool { return f.Zone == zone })
+}
+
+// Whatever is asked: the result works no excluded place, passes no cap, uses no
+// excluded stroke, tool or product, breaks no absolute limit that the plan kept,
+// and never overruns; else it is refused. Every change has its reason (handbook,
+// chapter 5, tailoring).
+func TestTailoringKeepsEveryConstraint(t *testing.T) {
+	ctx := context()
+	var keys []string
+	for _, st := range stroke.Trade() {
+		if st.Intent != stroke.Cleanse && st.Key != "spread-passes" {
+			keys = append(keys, st.Key)
+		}
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		var work []protocol.Step
+		for range rapid.IntRange(2, 14).Draw(t, "steps") {
+			work = append(work, protocol.Step{Stroke: rapid.SampledFrom(keys).Draw(t, "stroke")})
+		}
+		p := plan(30, work...)
+		if len(p.Validate(ctx, "")) > 0 {
+			return
+		}
+		base := protocol.Evaluate(p, ctx)
+		p.Minutes.HandsOn = int(base.Seconds)/60 + 1
+		var outcomes []screening.Applied
+		rule := func(o screening.Applied) {
+			o.Rule, o.Title, o.Why = string(rune('A'+len(outcomes))), "a rule", "a reason"
+			outcomes = append(outcomes, o)
+		}
+		zone := rapid.Custom(func(t *rapid.T) string { return anatomy.Zones[rapid.IntRange(0, anatomy.Count-1).Draw(t, "zone")].Key })
+		for range rapid.IntRange(0, 3).Draw(t, "left out") {
+			rule(screening.Applied{Kind: screening.LeaveOut, Places: []screening.Place{{Zone: zone.Draw(t, "out"), Side: rapid.SampledFrom([]string{"left", "right", "both"}).Draw(t, "side")}}})
+		}
+		for range rapid.IntRange(0, 2).Draw(t, "caps") {
+			o := screening.Applied{Kind: screening.Cap, Outcome: screening.Outcome{Pressure: rapid.IntRange(0, 3).Draw(t, "cap")}}
+			if rapid.Bool().Draw(t, "somewhere") {
+				o.Places = []screening.Place{{Zone: zone.Draw(t, "capped"), Side: "both"}}
+			}
+			rule(o)
+		}
+		if rapid.Bool().Draw(t, "excludes") {
+			rule(screening.Applied{Kind: screening.Exclude, Outcome: screening.Outcome{
+				Families: []string{rapid.SampledFrom([]string{"friction", "tapotement", "static hold", "effleurage"}).Draw(t, "family")},
+				Tools:    []string{rapid.SampledFrom([]string{"stone", "cold", "cup"}).Draw(t, "tool")}, Tags: []string{"nut-oil"}}})
+		}
+		c := screening.Merge(outcomes)
+		got := screening.Tailor(p, ctx, c)
+		if len(outcomes) == 0 {
+			if len(got.Changes) > 0 || !protocol.Compare(p, got.Protocol).Same() {
+				t.Fatalf("with nothing to do it changed %v", got.Changes)
+			}
+			return
+		}
+		had := map[string]bool{}
+		for _, f := range base.Findings {
+			had[f.ID] = true
+		}
+		for _, f := range got.Evaluation.Findings {
+			if f.Severity == protocol.Stopping && !had[f.ID] && !got.Refused {
+				t.Fatalf("%s stands and is not refused: %v", f.ID, f.Values)
+			}
+		}
+		for i := range got.Evaluation.Steps {
+			r := &got.Evaluation.Steps[i]
+			for _, o := range outcomes {
+				for _, pl := range o.Places {
+					if o.Kind == screening.LeaveOut && touches(r, pl.Zone, pl.Side) {
+						t.Fatalf("%s works %v", r.ID, pl)
+					}
+				}
+				for _, pt := range r.Path {
+					on := len(o.Places) == 0 || o.Places[0].Zone == pt.Zone
+					if o.Kind == screening.Cap && on && pt.Pressure > o.Outcome.Pressure {
+						t.Fatalf("%s presses %d on %s, capped at %d", r.ID, pt.Pressure, pt.Zone, o.Outcome.Pressure)
+					}
+				}
+				if o.Kind != screening.Exclude {
+					continue
+				}
+				if slices.Contains(o.Outcome.Families, string(r.Family)) {
+					t.Fatalf("%s is %s", r.ID, r.Family)
+				}
+				if r.Tool != nil && slices.Contains(o.Outcome.Tools, ctx.Tools[r.Tool.Key].Kind) {
+					t.Fatalf("%s uses %s", r.ID, r.Tool.Key)
+				}
+				if u := got.Protocol.Steps[i].Use; u != nil && u.Product == "almond" {
+					t.Fatalf("%s uses nut oil", r.ID)
+				}
+			}
+		}
+		if got.Evaluation.Seconds > float64(got.Evaluation.SlotSeconds)+0.5 && base.Seconds <= float64(p.Minutes.HandsOn*60)+0.5 && !got.Refused {
+			t.Fatalf("overruns %+v: %.1f s in %d s", got.Changes, got.Evaluation.Seconds, got.Evaluation.SlotSeconds)
+		}
+		for _, ch := range got.Changes {
+			if ch.Did != screening.Refitted && (ch.Rule == "" || ch.Why == "") {
+				t.Fatalf("a change without its reason: %+v", ch)
+			}
+		}
+	})
+}
+
+// The order of craft/5: the first way that serves wins. Each case leaves only
+// its own way open.
+func TestTheFirstWayThatServesWins(t *testing.T) {
+	ctx := context()
+	left := func(zone, side string) screening.Applied {
+		return screening.Applied{Rule: "r", Kind: screening.LeaveOut, Title: "t", Why: "w", Places: []screening.Place{{Zone: zone, Side: side}}}
+	}
+	cases := []struct {
+		name  string
+		step  protocol.Step
+		asks  screening.Applied
+		did   screening.Did
+		holds func(*protocol.Resolved) bool
+	}{
+		{"round the zone", protocol.Step{Stroke: "jaw-scissor"}, left("jawline", "both"), screening.Rerouted, func(r *protocol.Resolved) bool { return len(r.Path) == 3 && r.StrokeKey() == "jaw-scissor" }},
+		{"the free side whole", protocol.Step{Stroke: "cheek-scoop"}, left("nasolabial", "left"), screening.OtherSide, func(r *protocol.Resolved) bool { return r.Sides == stroke.RightOnly && len(r.Path) == 3 }},
+		{"lighter", protocol.Step{Stroke: "cheek-scoop"}, screening.Applied{Rule: "r", Kind: screening.Cap, Title: "t", Why: "w", Outcome: screening.Outcome{Pressure: 2}}, screening.Lowered, func(r *protocol.Resolved) bool { return r.Path[0].Pressure == 2 }},
+		{"another stroke of the same intent", protocol.Step{Stroke: "stone-jaw"}, screening.Applied{Rule: "r", Kind: screening.Exclude, Title: "t", Why: "w", Outcome: screening.Outcome{Tools: []string{"stone"}}}, screening.Swapped, func(r *protocol.Resolved) bool { return r.Intent == stroke.Lift && r.Tool == nil }},
+		{"left out", protocol.Step{Stroke: "ear-knead"}, screening.Applied{Rule: "r", Kind: screening.Exclude, Title: "t", Why: "w", Outcome: screening.Outcome{Intents: []string{"soothe"}}}, screening.Dropped, nil},
+		{"another product", protocol.Step{Stroke: "jaw-scissor"}, screening.Applied{Rule: "r", Kind: screening.Exclude, Title: "t", Why: "w", Outcome: screening.Outcome{Tags: []string{"nut-oil"}}}, screening.Replaced, func(r *protocol.Resolved) bool { return true }},
+	}
+	for _, c := range cases {
+		p := plan(12, c.step)
+		got := screening.Tailor(p, ctx, screening.Merge([]screening.Applied{c.asks}))
+		require.True(t, slices.ContainsFunc(got.Changes, func(ch screening.Change) bool { return ch.Did == c.did }), "%s: %+v", c.name, got.Changes)
+		i := got.Protocol.Index(p.Steps[5].ID)
+		if c.holds == nil {
+			assert.Negative(t, i, c.name)
+			continue
+		}
+		require.GreaterOrEqual(t, i, 0, c.name)
+		assert.True(t, c.holds(&got.Evaluation.Steps[i]), "%s: %+v", c.name, got.Evaluation.Steps[i])
+	}
+}
+
+// Drainage near a treated side goes another way or not at all: with the right
+// hollow left out nothing drains towards it, and the left is worked whole.
+func TestDrainageKeepsOffABarredSide(t *testing.T) {
+	ctx := context()
+	p := plan(12, protocol.Step{Stroke: "cheek-drain"}, protocol.Step{Stroke: "forehead-drain"}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "forehead-effleurage"}, protocol.Step{Stroke: "jaw-scissor"})
+	asks := screening.Applied{Rule: "r", Kind: screening.LeaveOut, Title: "Port", Why: "w", Places: []screening.Place{{Zone: "collarbone-hollow", Side: "right"}, {Zone: "collarbone", Side: "right"}, {Zone: "chest", Side: "right"}}}
+	got := screening.Tailor(p, ctx, screening.Merge([]screening.Applied{asks}))
+	require.False(t, got.Refused, "%+v", got.Changes)
+	for _, r := range got.Evaluation.Steps {
+		if r.Intent == stroke.Drain {
+			assert.Equal(t, stroke.LeftOnly, r.Sides, r.Name)
+		}
+	}
+	for _, f := range got.Evaluation.Findings {
+		assert.NotEqual(t, protocol.Stopping, f.Severity, f.ID)
+	}
+}
