@@ -125,14 +125,14 @@ func (h *handlers) registerSession(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
-		return &out{[]http.Cookie{h.cookie(s.Token, s.Session.ExpiresAt)}, h.view(s)}, nil
+		return &out{[]http.Cookie{h.cookie(s.Token, int(studio.SessionLength.Seconds()))}, h.view(s)}, nil
 	})
 	huma.Register(api, closed("sign-out", http.MethodPost, "/api/sign-out", "End the session"), func(ctx context.Context, _ *struct{}) (*out, error) {
 		in := signedIn(ctx)
 		if err := h.svc.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
 			return nil, answer(err)
 		}
-		return &out{[]http.Cookie{h.cookie("", time.Unix(0, 0))}, h.view(nil)}, nil
+		return &out{[]http.Cookie{h.cookie("", -1)}, h.view(nil)}, nil
 	})
 }
 
@@ -151,8 +151,10 @@ func (o *Origin) Resolve(ctx huma.Context) []error {
 	return nil
 }
 
-func (h *handlers) cookie(token string, until time.Time) http.Cookie {
-	return http.Cookie{Name: cookieName, Value: token, Path: "/", Expires: until, HttpOnly: true, Secure: h.cfg.SecureCookies, SameSite: http.SameSiteLaxMode}
+// cookie carries a token for some seconds, counted by the browser's own clock,
+// which need not agree with the server's; below 0 it is taken back.
+func (h *handlers) cookie(token string, seconds int) http.Cookie {
+	return http.Cookie{Name: cookieName, Value: token, Path: "/", MaxAge: seconds, HttpOnly: true, Secure: h.cfg.SecureCookies, SameSite: http.SameSiteLaxMode}
 }
 
 // open describes an operation for everybody, closed one that needs a session.

@@ -313,20 +313,30 @@ func (x *fixer) moveBefore() error {
 	return fmt.Errorf("no later step opens that node")
 }
 
-// opener returns the library's opening stroke for a group: the one with the
-// shortest path that touches it, by key where two are as short.
+// opener returns the library's opening stroke for a group: of those that touch
+// it, the one that touches least of what lies upstream, then the shortest path,
+// then the earliest key.
 func (x *fixer) opener(g anatomy.NodeGroup) *stroke.Stroke {
 	var best *stroke.Stroke
+	bestUpstream := 0
 	for _, key := range sortedKeys(x.ctx.Strokes) {
 		st := x.ctx.Strokes[key]
 		if st.Intent != stroke.Open || st.Tool != nil {
 			continue
 		}
+		touches, upstream := false, 0
 		for _, z := range st.Path {
 			id, ok := anatomy.Lookup(z)
-			if ok && id.Zone().Node == g && (best == nil || len(st.Path) < len(best.Path)) {
-				best = st
+			if !ok || id.Zone().Node == "" {
+				continue
 			}
+			touches = touches || id.Zone().Node == g
+			if id.Zone().Node.Rank() > g.Rank() {
+				upstream++
+			}
+		}
+		if touches && (best == nil || upstream < bestUpstream || upstream == bestUpstream && len(st.Path) < len(best.Path)) {
+			best, bestUpstream = st, upstream
 		}
 	}
 	return best

@@ -120,7 +120,7 @@ type Variant struct {
 // VariantRule is one change of a variant. Do says which; the other fields are
 // its object, and empty Zones mean everywhere.
 //
-//	lighter       pressure By levels lower, never below 0
+//	lighter       pressure By levels lower; a feather stays a feather
 //	cap           pressure at most By
 //	leave-out     strokes of Families, tools of Kinds, or Stroke itself: an
 //	              alternate that keeps the rules takes their place, else nothing

@@ -275,6 +275,7 @@ type Constraints struct {
 	products  map[string]string // excluded products
 	instead   map[string]string // the product to take in place of one
 	titles    map[string]Applied
+	refit     string // the rule for which the plan is fitted whatever else happens
 }
 
 type capped struct {
@@ -366,6 +367,9 @@ func (c *Constraints) exclude(x exclusion, places []Place) {
 func (c *Constraints) Explain(rule, title, why string) {
 	c.titles[rule] = Applied{Rule: rule, Title: title, Why: why}
 }
+
+// Refit asks for the plan to be fitted to its slot even where no step changes.
+func (c *Constraints) Refit(rule string) { c.refit = rule }
 
 // Lighter asks for a pressure some levels lower in the zones, everywhere where
 // none are named.

@@ -81,7 +81,7 @@ func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *Constraints) Tailore
 		i += t.step(i)
 	}
 	var now *protocol.Evaluation
-	if len(t.changes) > 0 {
+	if len(t.changes) > 0 || c.refit != "" {
 		now = t.settle()
 	} else {
 		now = t.base()
@@ -193,7 +193,7 @@ func (t *tailoring) settle() *protocol.Evaluation {
 // left out together. It returns the new evaluation, nil where nothing is left to
 // restore.
 func (t *tailoring) restore(now *protocol.Evaluation) *protocol.Evaluation {
-	rule := t.changes[0].Rule
+	rule := t.firstRule()
 	homeless := map[string]bool{}
 	for k := range now.Findings {
 		f := &now.Findings[k]
@@ -873,6 +873,14 @@ func (t *tailoring) drop(i int, name string, did Did, rule string) int {
 	return -1
 }
 
+// firstRule is the rule to which what follows from all changes is put down.
+func (t *tailoring) firstRule() string {
+	if len(t.changes) > 0 {
+		return t.changes[0].Rule
+	}
+	return t.c.refit
+}
+
 // withoutSome fits the plan when any step of the work may go.
 func (t *tailoring) withoutSome(slot int) protocol.Fitted {
 	q := t.q.Clone()
@@ -896,7 +904,7 @@ func (t *tailoring) refit(now *protocol.Evaluation) bool {
 	if now.Seconds >= float64(slot-protocol.FitGrace) && now.Seconds <= float64(slot) {
 		return false
 	}
-	if t.was.Seconds > float64(t.was.SlotSeconds)+0.5 {
+	if t.c.refit == "" && t.was.Seconds > float64(t.was.SlotSeconds)+0.5 {
 		return false
 	}
 	fitted := protocol.FitOf(t.q, t.ctx, now, slot)
@@ -910,7 +918,7 @@ func (t *tailoring) refit(now *protocol.Evaluation) bool {
 	}
 	for _, id := range fitted.Dropped {
 		r := protocol.Resolve(t.q, t.q.Index(id), t.ctx)
-		t.note(id, r.Name, NoTime, t.changes[0].Rule, Change{})
+		t.note(id, r.Name, NoTime, t.firstRule(), Change{})
 	}
 	t.q = fitted.Protocol
 	for i := range t.changes {

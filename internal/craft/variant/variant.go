@@ -139,9 +139,11 @@ func apply(q *protocol.Protocol, ctx *protocol.Context, v *protocol.Variant, r *
 		}
 	case "slower":
 		slower(q, ctx, float64(r.By)/100)
+		c.Refit(id)
 	case "hands-on":
 		q.Minutes.Sold += r.By - q.Minutes.HandsOn
 		q.Minutes.HandsOn = r.By
+		c.Refit(id)
 	}
 }
 

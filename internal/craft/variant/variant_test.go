@@ -1,0 +1,147 @@
+package variant_test
+
+import (
+	"encoding/json"
+	"os"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/craft/variant"
+)
+
+// demo reads the demo studio's protocols with its shelf.
+func demo(t testing.TB) ([]protocol.Protocol, *protocol.Context) {
+	t.Helper()
+	data, err := os.ReadFile("../../../demo/studio.json")
+	require.NoError(t, err)
+	var file struct {
+		Protocols []protocol.Protocol
+		Tools     []protocol.Tool
+		Products  []film.Product
+	}
+	require.NoError(t, json.Unmarshal(data, &file))
+	ctx := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade()), Products: map[string]*film.Product{}, Tools: map[string]protocol.Tool{}}
+	for i := range file.Products {
+		ctx.Products[file.Products[i].Key] = &file.Products[i]
+	}
+	for _, x := range file.Tools {
+		ctx.Tools[x.Key] = x
+	}
+	return file.Protocols, ctx
+}
+
+// Every standard variant of the demo protocols suits the skin it is for, fits
+// its slot, and keeps the rule it is named for (handbook, variants by skin type).
+func TestStandardVariantsSuitTheirSkin(t *testing.T) {
+	protocols, ctx := demo(t)
+	for i := range protocols {
+		p := &protocols[i]
+		for _, v := range variant.Standard() {
+			got := variant.Vary(p, &v, ctx)
+			if got.Refused {
+				continue // says so; the stone protocol has little left without its stone
+			}
+			for _, f := range got.Evaluation.Findings {
+				assert.NotEqual(t, protocol.Stopping, f.Severity, "%s, %s: %s", p.Name, v.Name, f.ID)
+				if f.Code == protocol.Unsuited {
+					assert.Fail(t, "unsuited", "%s, %s: %s %v", p.Name, v.Name, f.ID, f.Values)
+				}
+			}
+			assert.LessOrEqual(t, got.Evaluation.Seconds, float64(got.Evaluation.SlotSeconds)+0.5, "%s, %s", p.Name, v.Name)
+		}
+	}
+	full := &protocols[0]
+	find := func(key string) *protocol.Variant {
+		for _, v := range variant.Of(full) {
+			if v.Key == key {
+				return &v
+			}
+		}
+		return nil
+	}
+	base := protocol.Evaluate(full, ctx)
+	pressure := map[string]int{}
+	for _, r := range base.Steps {
+		pressure[r.ID] = r.Pressure
+	}
+	for _, r := range variant.Vary(full, find("sensitive"), ctx).Evaluation.Steps {
+		assert.NotEqual(t, stroke.Friction, r.Family)
+		assert.NotEqual(t, stroke.Tapotement, r.Family)
+		if was, ok := pressure[r.ID]; ok && was > 1 {
+			for _, pt := range r.Path {
+				assert.Less(t, pt.Pressure, was, "%s is a level lighter", r.Name)
+			}
+		}
+	}
+	oil := func(e *protocol.Evaluation) float64 {
+		sum := 0.0
+		for _, pl := range e.Products {
+			if ctx.Products[pl.Product].HalfLifeMinutes() > 0 {
+				sum += pl.ML
+			}
+		}
+		return sum
+	}
+	assert.Less(t, oil(variant.Vary(full, find("oily"), ctx).Evaluation), oil(base), "oily: fewer drops")
+	assert.Greater(t, oil(variant.Vary(full, find("dry"), ctx).Evaluation), oil(base), "dry: more slip")
+}
+
+// An edit of the base reaches every variant; the base is never changed by one.
+func TestAnEditOfTheBaseReachesEveryVariant(t *testing.T) {
+	protocols, ctx := demo(t)
+	p := protocols[0].Clone()
+	before, _ := json.Marshal(p)
+	for i := range p.Steps {
+		if p.Steps[i].Phase == "work" {
+			p.Steps = append(p.Steps[:i:i], p.Steps[i+1:]...)
+			break
+		}
+	}
+	gone := protocol.Compare(&protocols[0], p).Steps[0].Step
+	for _, v := range variant.Of(p) {
+		assert.Negative(t, variant.Vary(p, &v, ctx).Protocol.Index(gone), v.Name)
+	}
+	again, _ := json.Marshal(&protocols[0])
+	assert.JSONEq(t, string(before), string(again))
+}
+
+// The rules one by one, on a plan of the studio's own.
+func TestRules(t *testing.T) {
+	_, ctx := demo(t)
+	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", School: protocol.School{Drainage: "none"}, Minutes: protocol.Minutes{Sold: 20, HandsOn: 10}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3},
+		Steps: []protocol.Step{
+			{ID: "a", Stroke: "spread-passes", Phase: "apply", Use: &protocol.Use{Product: "calm-oil", Amount: film.Amount{Value: 90, Measure: film.Drops}}},
+			{ID: "b", Stroke: "cheek-scoop", Phase: "work"}, {ID: "c", Stroke: "forehead-effleurage", Phase: "work"}, {ID: "d", Stroke: "zigzag-friction", Phase: "work"},
+		}}
+	vary := func(r protocol.VariantRule) *protocol.Protocol {
+		require.Empty(t, (&protocol.Protocol{Name: "x", DefaultDose: p.DefaultDose, Minutes: p.Minutes, Variants: []protocol.Variant{{Key: "v", Rules: []protocol.VariantRule{r}}}}).Validate(ctx, ""))
+		return variant.Vary(p, &protocol.Variant{Key: "v", Name: "V", Rules: []protocol.VariantRule{r}}, ctx).Protocol
+	}
+	at := func(q *protocol.Protocol, id string) *protocol.Resolved {
+		i := q.Index(id)
+		if i < 0 {
+			return nil
+		}
+		return protocol.Resolve(q, i, ctx)
+	}
+	assert.Equal(t, 2, at(vary(protocol.VariantRule{Do: "cap", By: 2}), "b").Path[0].Pressure)
+	assert.Equal(t, 2, at(vary(protocol.VariantRule{Do: "lighter", By: 1, Zones: []string{"mid-cheek"}}), "b").Path[1].Pressure)
+	assert.Equal(t, 3, at(vary(protocol.VariantRule{Do: "lighter", By: 1, Zones: []string{"mid-cheek"}}), "b").Path[0].Pressure, "only where it says")
+	assert.Nil(t, at(vary(protocol.VariantRule{Do: "leave-out", Stroke: "zigzag-friction"}), "x"))
+	assert.NotEqual(t, "zigzag-friction", func() string {
+		if r := at(vary(protocol.VariantRule{Do: "leave-out", Stroke: "zigzag-friction"}), "d"); r != nil {
+			return r.StrokeKey()
+		}
+		return ""
+	}())
+	assert.Equal(t, "cheek-palms", at(vary(protocol.VariantRule{Do: "replace", Stroke: "cheek-scoop", With: "cheek-palms"}), "b").StrokeKey())
+	assert.Equal(t, film.Amount{Value: 72, Measure: film.Drops}, vary(protocol.VariantRule{Do: "amount", By: 80}).Steps[0].Use.Amount, "a fifth less, in whole drops")
+	assert.Equal(t, "dew-serum", vary(protocol.VariantRule{Do: "swap-product", Product: "calm-oil", With: "dew-serum"}).Steps[0].Use.Product)
+	assert.InDelta(t, 1.2*3.5, stroke.MoveSeconds(at(vary(protocol.VariantRule{Do: "slower", By: 120}), "c").Parts), 0.05)
+	assert.Equal(t, 8, vary(protocol.VariantRule{Do: "hands-on", By: 8}).Minutes.HandsOn)
+}
