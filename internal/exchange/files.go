@@ -1,6 +1,11 @@
 package exchange
 
-import "softpalm/internal/studio"
+import (
+	"time"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/studio"
+)
 
 // Files gathers the readers and writers for those who are handed one thing.
 type Files struct{}
@@ -19,3 +24,13 @@ func (Files) ReadLibrary(data []byte) (*studio.LibraryFile, error) { return Read
 
 // Write is [Write].
 func (Files) Write(file any) ([]byte, error) { return Write(file) }
+
+// ProtocolCard is [ProtocolCard].
+func (Files) ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error) {
+	return ProtocolCard(p, e, ctx, studio, version, size, at)
+}
+
+// StepsCSV is [StepsCSV].
+func (Files) StepsCSV(p *protocol.Protocol, e *protocol.Evaluation) ([]byte, error) {
+	return StepsCSV(p, e)
+}

@@ -144,6 +144,10 @@ type LibraryView struct {
 	Products []ProductView      `json:"products"`
 	Phases   []protocol.Phase   `json:"phases"`
 	Concerns []protocol.Concern `json:"concerns"`
+	// Routes are the edges of the lymph graph.
+	Routes []anatomy.Route `json:"routes"`
+	// Own lists the keys of strokes of the studio's own.
+	Own []string `json:"own"`
 }
 
 // ProductView is a product as the screens show it.
@@ -227,7 +231,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
-		v := LibraryView{anatomy.Zones[:], l.Strokes, l.Tools, make([]ProductView, len(l.Products)), protocol.Phases, protocol.Concerns}
+		v := LibraryView{anatomy.Zones[:], l.Strokes, l.Tools, make([]ProductView, len(l.Products)), protocol.Phases, protocol.Concerns, anatomy.Routes(), l.Own}
 		for i := range l.Products {
 			v.Products[i] = productView(&l.Products[i])
 		}

@@ -21,6 +21,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/compress"
 	recoverer "github.com/gofiber/fiber/v3/middleware/recover"
 
+	"softpalm/internal/craft/protocol"
 	"softpalm/internal/studio"
 )
 
@@ -46,6 +47,8 @@ type Files interface {
 	ReadProtocol(data []byte) (*studio.ProtocolFile, error)
 	ReadLibrary(data []byte) (*studio.LibraryFile, error)
 	Write(file any) ([]byte, error)
+	ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error)
+	StepsCSV(p *protocol.Protocol, e *protocol.Evaluation) ([]byte, error)
 }
 
 // csp allows nothing from elsewhere and no inline script.

@@ -9,6 +9,7 @@ import (
 
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
 )
 
@@ -82,6 +83,63 @@ func (h *handlers) registerWorkbench(api huma.API) {
 			return nil, answer(err)
 		}
 		return h.file(f, f.Protocol.Key+".json")
+	})
+	huma.Register(api, closed("print-protocol", http.MethodGet, "/api/protocols/{id}/card", "A protocol's card as PDF; version 0 is your draft"), func(ctx context.Context, in *struct {
+		ID      uuid.UUID `path:"id" format:"uuid"`
+		Version int       `query:"version" minimum:"0"`
+		Size    string    `query:"size" enum:"A4,A5" default:"A4"`
+	}) (*download, error) {
+		o, err := h.svc.HandOver(ctx, actor(ctx), in.ID, in.Version)
+		if err != nil {
+			return nil, answer(err)
+		}
+		data, err := h.cfg.Files.ProtocolCard(o.Protocol, o.Evaluation, o.Context, o.Studio, o.Version, in.Size, h.svc.Now())
+		if err != nil {
+			return nil, answer(err)
+		}
+		return &download{"application/pdf", `inline; filename="` + o.Protocol.Key + `.pdf"`, data}, nil
+	})
+	huma.Register(api, closed("get-protocol-csv", http.MethodGet, "/api/protocols/{id}/csv", "A protocol's steps as CSV; version 0 is your draft"), func(ctx context.Context, in *struct {
+		ID      uuid.UUID `path:"id" format:"uuid"`
+		Version int       `query:"version" minimum:"0"`
+	}) (*download, error) {
+		o, err := h.svc.HandOver(ctx, actor(ctx), in.ID, in.Version)
+		if err != nil {
+			return nil, answer(err)
+		}
+		data, err := h.cfg.Files.StepsCSV(o.Protocol, o.Evaluation)
+		if err != nil {
+			return nil, answer(err)
+		}
+		return &download{"text/csv; charset=utf-8", `attachment; filename="` + o.Protocol.Key + `.csv"`, data}, nil
+	})
+	huma.Register(api, closed("add-stroke", http.MethodPost, "/api/strokes", "Add a stroke of the studio's own; its key is made from its name"), func(ctx context.Context, in *struct{ Body stroke.Stroke }) (*body[*stroke.Stroke], error) {
+		in.Body.Key = ""
+		st, err := h.svc.SaveStroke(ctx, actor(ctx), in.Body)
+		return reply(st, err)
+	})
+	huma.Register(api, closed("change-stroke", http.MethodPut, "/api/strokes/{key}", "Keep a stroke of the studio's own in place of what has the key"), func(ctx context.Context, in *struct {
+		Key  string `path:"key" maxLength:"60"`
+		Body stroke.Stroke
+	}) (*body[*stroke.Stroke], error) {
+		in.Body.Key = in.Key
+		st, err := h.svc.SaveStroke(ctx, actor(ctx), in.Body)
+		return reply(st, err)
+	})
+	huma.Register(api, closed("drop-stroke", http.MethodDelete, "/api/strokes/{key}", "Remove a stroke of the studio's own"), func(ctx context.Context, in *struct {
+		Key string `path:"key" maxLength:"60"`
+	}) (*nothing, error) {
+		return nil, answer(h.svc.DropStroke(ctx, actor(ctx), in.Key))
+	})
+	huma.Register(api, closed("add-tool", http.MethodPost, "/api/tools", "Add a tool; its key is made from its name"), func(ctx context.Context, in *struct{ Body protocol.Tool }) (*body[*protocol.Tool], error) {
+		in.Body.Key = ""
+		t, err := h.svc.AddTool(ctx, actor(ctx), in.Body)
+		return reply(t, err)
+	})
+	huma.Register(api, closed("add-product", http.MethodPost, "/api/products", "Put a product on the shelf; its key is made from its name"), func(ctx context.Context, in *struct{ Body studio.NewProduct }) (*body[IDView], error) {
+		in.Body.Key = ""
+		id, err := h.svc.AddProduct(ctx, actor(ctx), in.Body)
+		return reply(IDView{id}, err)
 	})
 	huma.Register(api, closed("get-library-file", http.MethodGet, "/api/library/file", "The studio's own strokes and tools as a file"), func(ctx context.Context, _ *struct{}) (*download, error) {
 		f, err := h.svc.LibraryToFile(ctx, actor(ctx))

@@ -281,6 +281,17 @@ func (t *Tx) AddStroke(ctx context.Context, s *stroke.Stroke) error {
 	return t.exec(ctx, "insert into stroke (studio_id, key, body) values ($1, $2, $3)", t.studio, s.Key, document(s))
 }
 
+// SaveStroke writes a stroke over one of the same key.
+func (t *Tx) SaveStroke(ctx context.Context, s *stroke.Stroke) error {
+	return t.exec(ctx, `insert into stroke (studio_id, key, body) values ($1, $2, $3)
+		on conflict (studio_id, key) do update set body = excluded.body`, t.studio, s.Key, document(s))
+}
+
+// DropStroke removes a stroke of the studio's own.
+func (t *Tx) DropStroke(ctx context.Context, key string) error {
+	return t.one(ctx, "delete from stroke where studio_id = $1 and key = $2", t.studio, key)
+}
+
 // Tools lists tools by key.
 func (t *Tx) Tools(ctx context.Context) ([]protocol.Tool, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (v protocol.Tool, err error) {

@@ -111,6 +111,43 @@ func (s *Service) ProtocolToFile(ctx context.Context, a *Actor, id uuid.UUID, ve
 	return f, err
 }
 
+// Handed is a protocol with all that its papers need.
+type Handed struct {
+	Protocol   *protocol.Protocol
+	Evaluation *protocol.Evaluation
+	Context    *protocol.Context
+	Studio     string
+	Version    string
+}
+
+// HandOver opens a protocol for its papers: the actor's draft for version 0.
+func (s *Service) HandOver(ctx context.Context, a *Actor, id uuid.UUID, version int) (*Handed, error) {
+	var h Handed
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		lib, err := readLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		if h.Protocol, err = readProtocol(ctx, tx, a, id, version); err != nil {
+			return err
+		}
+		h.Context, h.Studio, h.Version = lib.context(), st.Name, fmt.Sprintf("version %d", version)
+		if version == 0 {
+			if _, err := tx.Draft(ctx, id, a.Account); err == nil {
+				h.Version = "draft"
+			} else if n, err := tx.NewestVersion(ctx, id); err == nil {
+				h.Version = fmt.Sprintf("version %d", n)
+			}
+		}
+		if ps := h.Protocol.Validate(h.Context, ""); len(ps) > 0 {
+			return &InputError{ps}
+		}
+		h.Evaluation = protocol.Evaluate(h.Protocol, h.Context)
+		return nil
+	})
+	return &h, err
+}
+
 // readProtocol returns a version, or for number 0 the actor's draft, or the
 // newest version where there is none.
 func readProtocol(ctx context.Context, tx Tx, a *Actor, id uuid.UUID, number int) (*protocol.Protocol, error) {

@@ -312,6 +312,8 @@ type Tx interface {
 
 	Strokes(ctx context.Context) ([]stroke.Stroke, error) // by key
 	AddStroke(ctx context.Context, s *stroke.Stroke) error
+	SaveStroke(ctx context.Context, s *stroke.Stroke) error // over one of the same key
+	DropStroke(ctx context.Context, key string) error
 	Tools(ctx context.Context) ([]protocol.Tool, error) // by key
 	AddTool(ctx context.Context, t *protocol.Tool) error
 

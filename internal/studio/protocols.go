@@ -23,6 +23,8 @@ type Library struct {
 	Tools    []protocol.Tool
 	Products []Product
 	Currency string
+	// Own lists the keys of the studio's own strokes.
+	Own []string
 }
 
 // context gathers what the core judges a protocol against.
@@ -49,7 +51,10 @@ func readLibrary(ctx context.Context, tx Tx) (*Library, error) {
 	if err != nil {
 		return nil, err
 	}
-	l.Strokes = withTrade(own)
+	l.Strokes, l.Own = withTrade(own), make([]string, len(own))
+	for i := range own {
+		l.Own[i] = own[i].Key
+	}
 	if l.Tools, err = tx.Tools(ctx); err != nil {
 		return nil, err
 	}

@@ -164,7 +164,7 @@ func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomVie
 		if ps := t.Plan.Validate(cx, ""); len(ps) > 0 {
 			return &StateError{"protocol-outdated", "The plan of this visit uses a stroke, tool or product that is no longer there."}
 		}
-		out.Evaluation = protocol.Evaluate(&t.Plan, cx)
+		out.Evaluation = protocol.EvaluateWhole(&t.Plan, cx)
 		return nil
 	})
 	return &out, err

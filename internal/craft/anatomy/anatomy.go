@@ -100,6 +100,11 @@ type Zone struct {
 	// midline zone the left half. Empty where the zone cannot be seen from
 	// the front.
 	Outline [][2]float64 `json:"outline,omitempty"`
+	// Profile is the border seen from the side (z, y), Back from behind, Mouth
+	// inside the open mouth; empty where the zone cannot be seen so.
+	Profile [][2]float64 `json:"profile,omitempty"`
+	Back    [][2]float64 `json:"back,omitempty"`
+	Mouth   [][2]float64 `json:"mouth,omitempty"`
 	// MidOutline is the left half of the midline part of a zone that is both.
 	MidOutline [][2]float64 `json:"midOutline,omitempty"`
 }

@@ -104,6 +104,36 @@ var practice = [][]string{
 	{"scalp-side", "temple"},
 }
 
+// Route is one directed edge of the lymph graph.
+type Route struct {
+	From string `json:"from"`
+	To   string `json:"to"`
+	// Practice marks a way that hands take besides the anatomical ones.
+	Practice bool `json:"practice,omitempty"`
+}
+
+// Routes lists every edge, the anatomical ones first, by zone.
+func Routes() []Route {
+	var out []Route
+	known := map[[2]string]bool{}
+	for from := range downstream {
+		for _, to := range downstream[from] {
+			r := Route{From: Zones[from].Key, To: Zones[to].Key}
+			known[[2]string{r.From, r.To}] = true
+			out = append(out, r)
+		}
+	}
+	for _, chain := range practice {
+		for i := 0; i+1 < len(chain); i++ {
+			if e := [2]string{chain[i], chain[i+1]}; !known[e] {
+				known[e] = true
+				out = append(out, Route{chain[i], chain[i+1], true})
+			}
+		}
+	}
+	return out
+}
+
 var (
 	downstream [][]ID // anatomical edges, by zone
 	reach      [][]bool

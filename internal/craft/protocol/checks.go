@@ -25,12 +25,13 @@ func (e *Evaluation) add(code Code, sev Severity, basis Basis, vals values, fixe
 	if fixes == nil {
 		fixes = []Fix{}
 	}
-	e.Findings = append(e.Findings, Finding{id, code, sev, steps, vals, basis, fixes})
+	e.Findings = append(e.Findings, Finding{ID: id, Code: code, Severity: sev, Steps: steps, Values: vals, Basis: basis, Fixes: fixes})
 }
 
 // findings runs every check that applies. A collection has no order, so only
 // what a stroke is in itself is judged.
 func (e *Evaluation) findings(p *Protocol, ctx *Context) {
+	defer func() { e.putAside(p) }()
 	e.Findings = make([]Finding, 0, 8)
 	for i := range e.Steps {
 		r := &e.Steps[i]
@@ -62,6 +63,17 @@ func (e *Evaluation) findings(p *Protocol, ctx *Context) {
 	e.flow()
 	e.habits(p, ctx)
 	sortFindings(e.Findings)
+}
+
+// putAside marks the findings that the plan dismisses: notes as they are,
+// warnings with their reason, nothing that stops.
+func (e *Evaluation) putAside(p *Protocol) {
+	for _, d := range p.Dismissed {
+		f := e.find(d.Finding)
+		if f != nil && (f.Severity == Note || f.Severity == Warning && d.Why != "") {
+			f.Dismissed, f.Why = true, d.Why
+		}
+	}
 }
 
 // sortFindings puts the gravest first and keeps the order otherwise.

@@ -45,6 +45,8 @@ type Resolved struct {
 	Client   string           `json:"client,omitempty"`
 	Cue      string           `json:"cue,omitempty"`
 	Caution  string           `json:"caution,omitempty"`
+	// View shows most of the path.
+	View anatomy.View `json:"view" enum:"front,left,right,back,mouth"`
 	// Working seconds of one visit, before the pace and as the plan counts them.
 	Working float64 `json:"working"`
 	Seconds int     `json:"seconds"`
@@ -214,6 +216,8 @@ type Evaluation struct {
 	Reapply  []Reapply `json:"reapply"`
 	Cues     []CueAt   `json:"cues"`
 	Findings []Finding `json:"findings"`
+	// SetUp is what is laid out beforehand; only [EvaluateWhole] fills it in.
+	SetUp []SetUpItem `json:"setUp,omitempty"`
 }
 
 // Worst returns the gravest severity found, "" where nothing was.
@@ -233,6 +237,13 @@ func (e *Evaluation) Worst() Severity {
 func Evaluate(p *Protocol, ctx *Context) *Evaluation {
 	e := outline(p, ctx)
 	e.findings(p, ctx)
+	return e
+}
+
+// EvaluateWhole is [Evaluate] with the set-up list.
+func EvaluateWhole(p *Protocol, ctx *Context) *Evaluation {
+	e := Evaluate(p, ctx)
+	e.SetUp = SetUp(p, ctx, e)
 	return e
 }
 
@@ -350,6 +361,7 @@ func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context, store []Stop) []St
 	if r.Sides == stroke.Across {
 		r.across(p.side(true))
 	}
+	r.View = anatomy.BestView(r.Path, Stop.Place, r.Sides == stroke.RightOnly)
 	r.rep = stroke.RepSeconds(r.Parts)
 	if r.Dose.CountsReps() {
 		r.last = r.Last.Extra(r.Parts)
@@ -396,7 +408,7 @@ func (r *Resolved) across(first anatomy.Side) {
 }
 
 // Place is the index of the stop's zone.
-func (s *Stop) Place() anatomy.ID { return s.id }
+func (s Stop) Place() anatomy.ID { return s.id }
 
 // at is the landmark of the stop when a pass works a side.
 func (s *Stop) at(side anatomy.Side) anatomy.Point {

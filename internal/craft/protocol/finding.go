@@ -147,4 +147,7 @@ type Finding struct {
 	Values   map[string]any `json:"values"`
 	Basis    Basis          `json:"basis"`
 	Fixes    []Fix          `json:"fixes"`
+	// Dismissed findings were put aside in the plan, for the reason Why.
+	Dismissed bool   `json:"dismissed,omitempty"`
+	Why       string `json:"why,omitempty"`
 }

@@ -83,11 +83,20 @@ type Protocol struct {
 	Sections  []Section `json:"sections,omitempty" maxItems:"20"`
 	Rounds    []Round   `json:"rounds,omitempty" maxItems:"20"`
 	Variants  []Variant `json:"variants,omitempty" maxItems:"20"`
-	Steps     []Step    `json:"steps" maxItems:"200"`
+	// Dismissed findings have been looked at and are left as they are.
+	Dismissed []Dismissal `json:"dismissed,omitempty" maxItems:"200"`
+	Steps     []Step      `json:"steps" maxItems:"200"`
 }
 
 // OnClient reports whether the plan is worked on a client in the studio.
 func (p *Protocol) OnClient() bool { return p.Setting == "" || p.Setting == "client" }
+
+// Dismissal puts a finding aside. A warning needs the reason why; what stops
+// cannot be put aside.
+type Dismissal struct {
+	Finding string `json:"finding" minLength:"1" maxLength:"200"`
+	Why     string `json:"why,omitempty" maxLength:"300"`
+}
 
 // Cue is said again and again while hands work: breathing, slack jaw.
 type Cue struct {

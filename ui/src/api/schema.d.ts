@@ -261,6 +261,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a product on the shelf; its key is made from its name */
+        post: operations["add-product"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/protocols": {
         parameters: {
             query?: never;
@@ -296,6 +313,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/protocols/{id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A protocol's card as PDF; version 0 is your draft */
+        get: operations["print-protocol"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/protocols/{id}/comparison": {
         parameters: {
             query?: never;
@@ -305,6 +339,23 @@ export interface paths {
         };
         /** Two versions of a protocol, step by step; 0 is your draft */
         get: operations["compare-versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/protocols/{id}/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A protocol's steps as CSV; version 0 is your draft */
+        get: operations["get-protocol-csv"];
         put?: never;
         post?: never;
         delete?: never;
@@ -445,6 +496,58 @@ export interface paths {
         put?: never;
         /** End the session */
         post: operations["sign-out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/strokes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a stroke of the studio's own; its key is made from its name */
+        post: operations["add-stroke"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/strokes/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a stroke of the studio's own in place of what has the key */
+        put: operations["change-stroke"];
+        post?: never;
+        /** Remove a stroke of the studio's own */
+        delete: operations["drop-stroke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a tool; its key is made from its name */
+        post: operations["add-tool"];
         delete?: never;
         options?: never;
         head?: never;
@@ -823,6 +926,10 @@ export interface components {
             password: string;
             role: string;
         };
+        Dismissal: {
+            finding: string;
+            why?: string;
+        };
         Done: {
             comparison: components["schemas"]["Comparison"];
             departures: string[];
@@ -914,6 +1021,7 @@ export interface components {
             rightSeconds: number;
             /** Format: double */
             seconds: number;
+            setUp?: components["schemas"]["SetUpItem"][];
             /** Format: int64 */
             slotSeconds: number;
             /** Format: int64 */
@@ -933,6 +1041,7 @@ export interface components {
         Finding: {
             basis: string;
             code: string;
+            dismissed?: boolean;
             fixes: string[];
             id: string;
             /** @enum {string} */
@@ -941,6 +1050,7 @@ export interface components {
             values: {
                 [key: string]: unknown;
             };
+            why?: string;
         };
         Finger: {
             part: string;
@@ -986,8 +1096,10 @@ export interface components {
         };
         LibraryView: {
             concerns: components["schemas"]["Concern"][];
+            own: string[];
             phases: string[];
             products: components["schemas"]["ProductView"][];
+            routes: components["schemas"]["Route"][];
             strokes: components["schemas"]["Stroke"][];
             tools: components["schemas"]["Tool"][];
             zones: components["schemas"]["Zone"][];
@@ -1021,6 +1133,33 @@ export interface components {
             reset: number;
             /** Format: int64 */
             sold: number;
+        };
+        NewProduct: {
+            /** Format: double */
+            density?: number;
+            /** Format: double */
+            dropsPerMl?: number;
+            /** @enum {string} */
+            form: "oil" | "balm" | "moisturising-serum" | "massage-cream" | "cleansing-milk" | "day-cream" | "watery-serum" | "mist" | "mask" | "sun-cream";
+            /** Format: double */
+            fullDose: number;
+            /** Format: double */
+            halfLife?: number;
+            key: string;
+            /** Format: double */
+            mlPerPress?: number;
+            name: string;
+            packSize: string;
+            price: string;
+            /** Format: double */
+            rangeMax: number;
+            /** Format: double */
+            rangeMin: number;
+            reorderAt: string;
+            tags?: string[];
+            /** @enum {string} */
+            unit: "mL" | "g";
+            unsuited?: string[];
         };
         NumberView: {
             /** Format: int64 */
@@ -1171,6 +1310,7 @@ export interface components {
             concerns?: string[];
             cues?: components["schemas"]["Cue"][];
             defaultDose: components["schemas"]["Dose"];
+            dismissed?: components["schemas"]["Dismissal"][];
             /** @enum {string} */
             firstSide?: "left" | "right" | "";
             key: string;
@@ -1313,6 +1453,8 @@ export interface components {
             start: number;
             tool?: components["schemas"]["ToolPart"];
             toolName?: string;
+            /** @enum {string} */
+            view: "front" | "left" | "right" | "back" | "mouth";
             /** Format: double */
             working: number;
         };
@@ -1346,6 +1488,11 @@ export interface components {
             min?: number;
             /** Format: int64 */
             times: number;
+        };
+        Route: {
+            from: string;
+            practice?: boolean;
+            to: string;
         };
         Rule: {
             /** @enum {string} */
@@ -1438,6 +1585,22 @@ export interface components {
         "Set-visit-stateRequest": {
             /** @enum {string} */
             state: "confirmed" | "arrived" | "cancelled" | "no-show";
+        };
+        SetUpItem: {
+            /** Format: int64 */
+            count?: number;
+            /** Format: double */
+            drops?: number;
+            fragile?: boolean;
+            key?: string;
+            /** @enum {string} */
+            kind: "product" | "tool" | "bowl" | "towel" | "gloves" | "tissues" | "water" | "hands";
+            /** Format: double */
+            ml?: number;
+            name?: string;
+            parts?: string[];
+            /** Format: double */
+            presses?: number;
         };
         ShelfLineView: {
             blocked: string;
@@ -1696,6 +1859,7 @@ export interface components {
         };
         Zone: {
             absolute: boolean;
+            back?: number[][];
             /** Format: int64 */
             ceiling: number;
             centre: components["schemas"]["Point"];
@@ -1703,11 +1867,13 @@ export interface components {
             key: string;
             midOutline?: number[][];
             midline: boolean;
+            mouth?: number[][];
             name: string;
             node?: string;
             note?: string;
             outline?: number[][];
             paired: boolean;
+            profile?: number[][];
             region: string;
             /** Format: int64 */
             stillCeiling: number;
@@ -2276,6 +2442,39 @@ export interface operations {
             };
         };
     };
+    "add-product": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewProduct"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IDView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-protocols": {
         parameters: {
             query?: never;
@@ -2369,6 +2568,42 @@ export interface operations {
             };
         };
     };
+    "print-protocol": {
+        parameters: {
+            query?: {
+                version?: number;
+                size?: "A4" | "A5";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "compare-versions": {
         parameters: {
             query?: {
@@ -2390,6 +2625,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComparisonView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-protocol-csv": {
+        parameters: {
+            query?: {
+                version?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -2703,6 +2973,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-stroke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Stroke"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stroke"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-stroke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Stroke"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stroke"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "drop-stroke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-tool": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tool"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tool"];
                 };
             };
             /** @description Error */

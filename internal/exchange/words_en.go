@@ -1,0 +1,122 @@
+package exchange
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
+
+// The English words of printed papers.
+
+var phaseWords = map[protocol.Phase]string{
+	"settle": "Settle", "look-over": "Look over", "cleanse": "Cleanse", "prepare": "Prepare", "apply": "Apply", "open": "Open drainage", "work": "Work",
+	"exercises": "Exercises", "compare": "Compare", "close": "Close drainage", "finish": "Finish", "wake": "Wake", "reset": "Reset the room",
+}
+
+var sideWords = map[stroke.Sides]string{
+	stroke.Midline: "midline", stroke.BothAtOnce: "both at once", stroke.InTurns: "left, then right", stroke.LeftOnly: "left", stroke.RightOnly: "right",
+	stroke.FirstSide: "first side", stroke.SecondSide: "second side", stroke.Across: "across",
+}
+
+var pressureWords = [...]string{"resting", "feather", "light", "medium", "firm", "deep"}
+
+var profileWords = map[stroke.Profile]string{stroke.Builds: "builds to the end", stroke.Eases: "eases at the end", stroke.LightBack: "light on the way back", stroke.OwnWeight: "the tool's own weight"}
+
+const (
+	cautionWords = "Cosmetic massage is not medical treatment. Local codes, the practitioner's licence and the client's doctor come first."
+	setUpTitle   = "Lay out"
+)
+
+// clock writes seconds as 2:05.
+func clock(seconds float64) string {
+	s := int(seconds + 0.5)
+	return fmt.Sprintf("%d:%02d", s/60, s%60)
+}
+
+func number(x float64) string { return strconv.FormatFloat(x, 'f', -1, 64) }
+
+// doseWords says a dose in short.
+func doseWords(d *stroke.Dose) string {
+	sets := ""
+	if d.Sets > 1 {
+		sets = fmt.Sprintf("%d sets of ", d.Sets)
+	}
+	switch d.Kind {
+	case stroke.Reps:
+		out := fmt.Sprintf("%s%d times", sets, d.Planned)
+		if d.Reverse > 0 {
+			out += fmt.Sprintf(", then %d the other way", d.Reverse)
+		}
+		return out
+	case stroke.Clock:
+		return fmt.Sprintf("%s%d s", sets, d.Planned)
+	case stroke.Breaths:
+		out := fmt.Sprintf("%d breaths of %s in, %s out", d.Planned, number(d.In), number(d.Out))
+		if d.Pulses > 0 {
+			out += fmt.Sprintf(", %d pumps on each out-breath", d.Pulses)
+		}
+		return out
+	case stroke.Positions:
+		out := fmt.Sprintf("%d places of %s s, %d rounds", d.Places, number(d.Seconds), d.Planned)
+		if d.Senses > 1 {
+			out += " each way"
+		}
+		return out
+	case stroke.Until:
+		return fmt.Sprintf("until %s, about %d s", d.Sign, d.Planned)
+	case stroke.Free:
+		return fmt.Sprintf("as it feels right, about %d s", d.Planned)
+	case stroke.Unknown:
+		return fmt.Sprintf("not said, planned as %d s", d.Planned)
+	}
+	return "as the protocol says"
+}
+
+// setUpWords says one thing to lay out.
+func setUpWords(i protocol.SetUpItem) string {
+	many := func(n int, one, more string) string {
+		if n == 1 {
+			return one
+		}
+		return fmt.Sprintf("%d %s", n, more)
+	}
+	switch i.Kind {
+	case "product":
+		out := fmt.Sprintf("%s: %s mL", i.Name, number(i.ML))
+		switch {
+		case i.Drops > 0:
+			out += fmt.Sprintf(" (%s drops)", number(i.Drops))
+		case i.Presses > 0:
+			out += fmt.Sprintf(" (%s presses)", number(i.Presses))
+		}
+		return out
+	case "tool":
+		out := i.Name
+		if i.Count > 1 {
+			out = fmt.Sprintf("%s, %d pieces", out, i.Count)
+		}
+		if len(i.Parts) > 0 {
+			out += ": " + strings.Join(i.Parts, ", ")
+		}
+		if i.Fragile {
+			out += "; a towel under it"
+		}
+		return out
+	case "bowl":
+		return many(i.Count, "A bowl", "bowls")
+	case "towel":
+		return many(i.Count, "A fresh towel", "fresh towels")
+	case "gloves":
+		return many(i.Count, "A pair of gloves", "pairs of gloves")
+	case "tissues":
+		return "Tissues"
+	case "water":
+		return "A glass of water"
+	case "hands":
+		return "Hands washed, nails short, rings off"
+	}
+	return i.Name
+}
