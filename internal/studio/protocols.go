@@ -130,7 +130,7 @@ func (s *Service) OpenProtocol(ctx context.Context, a *Actor, id uuid.UUID) (*Op
 		default:
 			return err
 		}
-		o.Evaluation = protocol.Evaluate(&o.Draft.Body, lib.context())
+		o.Evaluation = protocol.EvaluateWhole(&o.Draft.Body, lib.context())
 		return nil
 	})
 	return &o, err
@@ -148,7 +148,7 @@ func (s *Service) EvaluateProtocol(ctx context.Context, a *Actor, p *protocol.Pr
 	if ps := p.Validate(c, ""); len(ps) > 0 {
 		return nil, &InputError{ps}
 	}
-	return protocol.Evaluate(p, c), nil
+	return protocol.EvaluateWhole(p, c), nil
 }
 
 // FixProtocol applies a fix of a finding to a protocol on somebody's screen and
@@ -166,7 +166,7 @@ func (s *Service) FixProtocol(ctx context.Context, a *Actor, p *protocol.Protoco
 	if err != nil {
 		return nil, nil, &StateError{"fix-not-possible", sentence(err)}
 	}
-	return q, protocol.Evaluate(q, c), nil
+	return q, protocol.EvaluateWhole(q, c), nil
 }
 
 // AddProtocol begins a new protocol as the actor's draft, from a body.

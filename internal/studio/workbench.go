@@ -32,7 +32,7 @@ func (s *Service) CommandProtocol(ctx context.Context, a *Actor, p *protocol.Pro
 		if d, err = protocol.Do(p, c, o); err != nil {
 			return &StateError{"nothing-to-do", sentence(err)}
 		}
-		e = protocol.Evaluate(d.Protocol, c)
+		e = protocol.EvaluateWhole(d.Protocol, c)
 		return nil
 	})
 	return d, e, err
@@ -65,7 +65,7 @@ func (s *Service) DraftProtocol(ctx context.Context, a *Actor, q protocol.Questi
 		return nil, nil, err
 	}
 	p.Price.Currency = l.Currency
-	return p, protocol.Evaluate(p, c), nil
+	return p, protocol.EvaluateWhole(p, c), nil
 }
 
 // Variation is a variant of a protocol, worked out, with what it changes step by

@@ -11,6 +11,7 @@ import { ClientPage } from "./pages/ClientPage";
 import { DayPage } from "./pages/DayPage";
 import { DiaryPage } from "./pages/DiaryPage";
 import { ImportPage } from "./pages/ImportPage";
+import { NewProtocolPage } from "./pages/NewProtocolPage";
 import { PeoplePage } from "./pages/PeoplePage";
 import { ProtocolPage } from "./pages/ProtocolPage";
 import { ProtocolsPage } from "./pages/ProtocolsPage";
@@ -18,7 +19,11 @@ import { RecordPage } from "./pages/RecordPage";
 import { RoomPage } from "./pages/RoomPage";
 import { ShelfPage } from "./pages/ShelfPage";
 import { SignInPage } from "./pages/SignInPage";
+import { StrokesPage } from "./pages/StrokesPage";
+import { VariantsPage } from "./pages/VariantsPage";
+import { VersionsPage } from "./pages/VersionsPage";
 import { VisitPage } from "./pages/VisitPage";
+import { ZonesPage } from "./pages/ZonesPage";
 import { Waiting } from "./parts/kit";
 import { Shell } from "./parts/Shell";
 import { SessionProvider } from "./parts/session";
@@ -72,7 +77,12 @@ const tree = root.addChildren([
 		createRoute({ getParentRoute: () => shell, path: "/people", component: PeoplePage }),
 		createRoute({ getParentRoute: () => shell, path: "/people/$id", component: ClientPage }),
 		createRoute({ getParentRoute: () => shell, path: "/protocols", component: ProtocolsPage }),
+		createRoute({ getParentRoute: () => shell, path: "/protocols/new", component: NewProtocolPage }),
 		createRoute({ getParentRoute: () => shell, path: "/protocols/$id", component: ProtocolPage }),
+		createRoute({ getParentRoute: () => shell, path: "/protocols/$id/variants", component: VariantsPage }),
+		createRoute({ getParentRoute: () => shell, path: "/protocols/$id/versions", component: VersionsPage }),
+		createRoute({ getParentRoute: () => shell, path: "/library", component: StrokesPage }),
+		createRoute({ getParentRoute: () => shell, path: "/library/zones", component: ZonesPage }),
 		createRoute({
 			getParentRoute: () => shell,
 			path: "/diary",

@@ -218,7 +218,7 @@ func (d *drafting) choose() error {
 			}
 			best := -1
 			for i := range all {
-				if slices.Contains(all[i].st.Path, z) && !all[i].must && (best < 0 || slices.Contains(c.Intents, all[i].st.Intent) && !slices.Contains(c.Intents, all[best].st.Intent)) {
+				if slices.Contains(all[i].st.Path, z) && !all[i].must && d.layable(all[i].st) && (best < 0 || slices.Contains(c.Intents, all[i].st.Intent) && !slices.Contains(c.Intents, all[best].st.Intent)) {
 					best = i
 				}
 			}
@@ -239,8 +239,7 @@ func (d *drafting) choose() error {
 		}
 	}
 	target := float64(d.q.Minutes*60) * 0.92
-	for len(d.waiting) > 0 && outline(d.compose(), d.ctx).Seconds < target {
-		d.more()
+	for outline(d.compose(), d.ctx).Seconds < target && d.take() {
 	}
 	if len(d.chosen) == 0 && !d.more() {
 		return &NoDraft{Code: "no-stroke", Zones: []string{}}
@@ -248,22 +247,51 @@ func (d *drafting) choose() error {
 	return nil
 }
 
-// more adds the best waiting stroke that is no copy of one that is in; where
-// none is left, doses get a wider range, twice.
+// more takes another stroke; where none is left, doses get a wider range, twice.
 func (d *drafting) more() bool {
+	if d.take() {
+		return true
+	}
+	d.stretch++
+	return d.stretch <= 2
+}
+
+// take adds the best waiting stroke that is no copy of one that is in.
+func (d *drafting) take() bool {
 	for i, c := range d.waiting {
 		twin := func(x candidate) bool {
 			return x.st.Intent == c.st.Intent && slices.Equal(x.st.Path, c.st.Path)
 		}
-		if slices.ContainsFunc(d.chosen, twin) && len(d.waiting) > i+1 {
+		if slices.ContainsFunc(d.chosen, twin) && len(d.waiting) > i+1 || !d.layable(c.st) {
 			continue
 		}
 		d.waiting = slices.Delete(d.waiting, i, i+1)
 		d.chosen = append(d.chosen, c)
 		return true
 	}
-	d.stretch++
-	return d.stretch <= 2
+	return false
+}
+
+// layable reports whether a stroke's tool is in the plan already, or there is room
+// for another: every tool is laid out, picked up and cleaned.
+func (d *drafting) layable(st *stroke.Stroke) bool {
+	if st.Tool == nil {
+		return true
+	}
+	var tools []string
+	for _, c := range d.chosen {
+		if c.st.Tool != nil && !slices.Contains(tools, c.st.Tool.Key) {
+			tools = append(tools, c.st.Tool.Key)
+		}
+	}
+	most := 1
+	switch {
+	case d.q.Minutes > 30:
+		most = 3
+	case d.q.Minutes > 15:
+		most = 2
+	}
+	return len(tools) < most || slices.Contains(tools, st.Tool.Key)
 }
 
 // less takes out the least stroke that no promise rests on.
@@ -312,6 +340,9 @@ func (d *drafting) slipProduct() *film.Product {
 		}
 		if p.HasTag("essential-oil", "fragrance") {
 			r += 10
+		}
+		if p.HasTag("nut-oil", "bee-product", "lanolin") {
+			r += 3 // kept for clients who are known to bear it
 		}
 		if best == nil || r < rank {
 			best, rank = p, r
@@ -627,7 +658,7 @@ func (d *drafting) polish(p *Protocol) (*Protocol, []string) {
 // tellsOnly marks findings that a draft may leave standing.
 func tellsOnly(f *Finding) bool {
 	switch f.Code {
-	case SpeedSoothe, HandsDay, HandsTired, NotSaid, LateDrain, FlowBreaks, ClosingOther, SidesSchool:
+	case SpeedSoothe, HandsDay, HandsTired, NotSaid, LateDrain, FlowBreaks, ClosingOther, SidesSchool, GlideSlick, GlideUnknown:
 		return f.Severity == Note
 	}
 	return false

@@ -2,6 +2,7 @@ package protocol
 
 import (
 	"fmt"
+	"math"
 	"reflect"
 	"slices"
 	"sort"
@@ -504,6 +505,9 @@ func (x *fixer) blot() error {
 	return fmt.Errorf("the library has no stroke for blotting")
 }
 
+// amountGrain is the least by which a hand can dose in each measure.
+var amountGrain = map[film.Measure]float64{film.Drops: 1, film.Presses: 0.5, film.Gram: 0.1, film.ML: 0.05}
+
 func (x *fixer) lessProduct() error {
 	prodKey := x.q.Steps[x.at].Use.Product
 	prod := x.ctx.Products[prodKey]
@@ -516,7 +520,8 @@ func (x *fixer) lessProduct() error {
 	for i := range x.q.Steps {
 		if u := x.q.Steps[i].Use; u != nil && u.Product == prodKey {
 			less := *u
-			less.Amount.Value = float64(int(u.Amount.Value*prod.RangeMax/total*100)) / 100
+			grain := amountGrain[u.Amount.Measure]
+			less.Amount.Value = max(grain, math.Floor(u.Amount.Value*prod.RangeMax/total/grain+1e-9)*grain)
 			x.q.Steps[i].Use = &less
 		}
 	}

@@ -84,3 +84,10 @@ export const freeTimesQuery = (q: FreeTimesOf) =>
 	queryOptions({ queryKey: ["free", q], queryFn: () => take(api.GET("/api/free-times", { params: { query: q } })), staleTime: 5_000 });
 
 export const shelfQuery = queryOptions({ queryKey: ["shelf"], queryFn: () => take(api.GET("/api/shelf")) });
+
+/** A protocol's published versions, newest first. */
+export const versionsQuery = (id: string) =>
+	queryOptions({
+		queryKey: ["versions", id],
+		queryFn: () => take(api.GET("/api/protocols/{id}/versions", { params: { path: { id } } })),
+	});

@@ -101,14 +101,19 @@ export function useBench(opened: Schemas["OpenedView"]) {
 	}, [unsaved]);
 
 	const edit = useCallback((to: Protocol) => act({ do: "edit", to }), []);
+	/** Takes a protocol that the core has changed and judged already. */
+	const takeWhole = useCallback(
+		(p: Protocol, e: Evaluation) => {
+			judged.current = p;
+			asked.current++;
+			setEvaluation(e);
+			edit(p);
+		},
+		[edit],
+	);
 	const fix = useMutation({
 		mutationFn: (f: { finding: string; fix: string }) => take(api.POST("/api/fix", { body: { protocol: h.now, ...f } })),
-		onSuccess: (v) => {
-			judged.current = v.protocol;
-			asked.current++;
-			setEvaluation(v.evaluation);
-			edit(v.protocol);
-		},
+		onSuccess: (v) => takeWhole(v.protocol, v.evaluation),
 	});
 	const publish = useMutation({
 		mutationFn: async () => {
@@ -148,6 +153,7 @@ export function useBench(opened: Schemas["OpenedView"]) {
 		undo: h.past.length > 0 ? () => act({ do: "undo" }) : undefined,
 		redo: h.future.length > 0 ? () => act({ do: "redo" }) : undefined,
 		fix,
+		take: takeWhole,
 		publish,
 	};
 }
@@ -158,6 +164,6 @@ export function withStep(p: Protocol, id: string, part: Partial<Step>): Protocol
 }
 
 // An undefined field means: the stroke's own.
-function clean(s: Step): Step {
+export function clean(s: Step): Step {
 	return Object.fromEntries(Object.entries(s).filter(([, v]) => v !== undefined)) as Step;
 }

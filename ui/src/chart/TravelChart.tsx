@@ -1,4 +1,4 @@
-import { type KeyboardEvent, memo, type PointerEvent, useId, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useCallback, useId, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { intentLook } from "../face/intents";
 import { clock } from "../format";
@@ -20,9 +20,13 @@ const bands: [string, number][] = [
 	["chest", -13.5],
 ];
 
+const nothing: readonly string[] = [];
+
 type Props = {
 	evaluation: Evaluation;
 	selected?: string | undefined;
+	/** Steps to set off, for a comparison. */
+	marked?: readonly string[];
 	/** The moment of the plan, in seconds. */
 	at: number;
 	onSeek: (seconds: number, stepId: string) => void;
@@ -35,8 +39,9 @@ type Props = {
  * line shows where the hands are at each moment. The step list is its twin for
  * those who do not see it.
  */
-export function TravelChart({ evaluation, selected, at, onSeek, height = 200, tracks = true }: Props) {
+export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek, height = 200, tracks = true }: Props) {
 	const box = useRef<HTMLDivElement>(null);
+	const clip = useId();
 	const [width, setWidth] = useState(900);
 	useLayoutEffect(() => {
 		const el = box.current;
@@ -47,20 +52,39 @@ export function TravelChart({ evaluation, selected, at, onSeek, height = 200, tr
 		return () => seen.disconnect();
 	}, []);
 	const total = Math.max(evaluation.seconds, evaluation.slotSeconds, 60);
-	const scale = (width - gutter - 12) / total;
-	const x = (t: number) => gutter + t * scale;
+	const [zoom, setZoom] = useState<{ from: number; to: number } | null>(null);
+	// A window that the plan has outgrown, or the playing head has left, moves on.
+	const span = useMemo(() => {
+		if (!zoom || zoom.from >= total) return { from: 0, to: total };
+		const length = Math.min(zoom.to - zoom.from, total);
+		const from = at < zoom.from ? Math.max(0, at - 2) : at > zoom.from + length ? Math.min(at - 2, total - length) : zoom.from;
+		return { from, to: from + length };
+	}, [zoom, total, at]);
+	const scale = (width - gutter - 12) / (span.to - span.from);
+	const x = useCallback((t: number) => gutter + (t - span.from) * scale, [span.from, scale]);
+	const phases = useMemo(() => runs(evaluation), [evaluation]);
+	const narrow = (by: number) => {
+		const length = Math.max(20, (span.to - span.from) * by);
+		if (length >= total) return setZoom(null);
+		const from = Math.max(0, Math.min(total - length, at - (at - span.from) * by));
+		setZoom({ from, to: from + length });
+	};
 	const trackHeight = tracks ? 62 : 0;
 	const bodyHeight = height - trackHeight - 20;
-	const y = (h: number) => 4 + ((top - Math.max(low, Math.min(top, h))) / (top - low)) * (bodyHeight - 16);
+	const y = useCallback((h: number) => 4 + ((top - Math.max(low, Math.min(top, h))) / (top - low)) * (bodyHeight - 16), [bodyHeight]);
 
 	function seek(clientX: number) {
 		const rect = box.current?.getBoundingClientRect();
 		if (!rect) return;
-		const t = Math.max(0, Math.min(evaluation.seconds - 0.01, (clientX - rect.left - gutter) / scale));
+		const t = Math.max(0, Math.min(evaluation.seconds - 0.01, span.from + (clientX - rect.left - gutter) / scale));
 		const visit = evaluation.visits.find((v) => t < v.end) ?? evaluation.visits.at(-1);
 		if (visit) onSeek(Math.max(t, visit.start - visit.lead), evaluation.steps[visit.step]!.id);
 	}
 	function key(e: KeyboardEvent) {
+		if (e.key === "+" || e.key === "-") {
+			e.preventDefault();
+			return narrow(e.key === "+" ? 0.5 : 2);
+		}
 		const now = evaluation.visits.findIndex((v) => at < v.end - 0.001);
 		const to = e.key === "ArrowRight" ? now + 1 : e.key === "ArrowLeft" ? now - 1 : -1;
 		const v = evaluation.visits[to];
@@ -71,7 +95,46 @@ export function TravelChart({ evaluation, selected, at, onSeek, height = 200, tr
 	const now = evaluation.visits.find((v) => at < v.end);
 	const nowName = now ? evaluation.steps[now.step]!.name : "the end";
 	return (
-		<div ref={box} className="w-full select-none">
+		<div ref={box} className="relative w-full select-none">
+			<div className="absolute -top-0.5 right-3 z-10 flex items-center gap-1">
+				<select
+					aria-label="Zoom of the chart"
+					className="h-7 rounded-sm border border-[#9c8873] bg-leaf px-1 text-xs"
+					value={zoom ? `${zoom.from}` : "whole"}
+					onChange={(e) => {
+						const p = phases.find((x) => `${x.from}` === e.target.value);
+						setZoom(p ? { from: p.from, to: Math.max(p.to, p.from + 20) } : null);
+						if (p) {
+							const v = evaluation.visits.find((w) => w.start >= p.from - 0.001);
+							if (v) onSeek(v.start, evaluation.steps[v.step]!.id);
+						}
+					}}
+				>
+					<option value="whole">whole plan</option>
+					{phases.map((p) => (
+						<option key={p.from} value={`${p.from}`}>
+							{phaseWords[p.phase]}, {clock(p.from)}
+						</option>
+					))}
+					{zoom && !phases.some((p) => p.from === zoom.from) && <option value={`${zoom.from}`}>from {clock(span.from)}</option>}
+				</select>
+				<button
+					type="button"
+					aria-label="Zoom out"
+					className="size-7 rounded-sm border border-[#9c8873] bg-leaf font-bold"
+					onClick={() => narrow(2)}
+				>
+					−
+				</button>
+				<button
+					type="button"
+					aria-label="Zoom in"
+					className="size-7 rounded-sm border border-[#9c8873] bg-leaf font-bold"
+					onClick={() => narrow(0.5)}
+				>
+					+
+				</button>
+			</div>
 			<svg
 				width={width}
 				height={height}
@@ -89,8 +152,18 @@ export function TravelChart({ evaluation, selected, at, onSeek, height = 200, tr
 				}}
 				onPointerMove={(e: PointerEvent) => e.buttons === 1 && seek(e.clientX)}
 				onKeyDown={key}
+				onWheel={(e) => e.ctrlKey && narrow(e.deltaY < 0 ? 0.8 : 1.25)}
+				data-chart
 			>
+				<defs>
+					<clipPath id={clip}>
+						<rect x={gutter - 2} y={0} width={width - gutter - 8} height={height} />
+					</clipPath>
+				</defs>
 				<Picture
+					clip={clip}
+					span={span}
+					phases={phases}
 					evaluation={evaluation}
 					scale={scale}
 					x={x}
@@ -100,8 +173,9 @@ export function TravelChart({ evaluation, selected, at, onSeek, height = 200, tr
 					height={height}
 					tracks={tracks}
 					selected={selected}
+					marked={marked}
 				/>
-				<g aria-hidden="true">
+				<g aria-hidden="true" clipPath={`url(#${clip})`}>
 					<line x1={x(at)} x2={x(at)} y1={0} y2={height - 16} stroke="#c8411b" strokeWidth={2} />
 					<path d={`M${x(at) - 5} 0H${x(at) + 5}L${x(at)} 7Z`} fill="#c8411b" />
 				</g>
@@ -111,6 +185,9 @@ export function TravelChart({ evaluation, selected, at, onSeek, height = 200, tr
 }
 
 type PictureProps = {
+	clip: string;
+	span: { from: number; to: number };
+	phases: { phase: string; from: number; to: number }[];
 	evaluation: Evaluation;
 	scale: number;
 	x: (t: number) => number;
@@ -120,16 +197,20 @@ type PictureProps = {
 	height: number;
 	tracks: boolean;
 	selected: string | undefined;
+	marked: readonly string[];
 };
 
 const Picture = memo(
-	function Picture({ evaluation, scale, x, y, width, bodyHeight, height, tracks, selected }: PictureProps) {
+	function Picture({ clip, span, phases, evaluation, scale, x, y, width, bodyHeight, height, tracks, selected, marked }: PictureProps) {
 		const hatch = useId();
 		const lines = useMemo(() => travel(evaluation, scale, x, y, bodyHeight), [evaluation, scale, x, y, bodyHeight]);
-		const phases = useMemo(() => runs(evaluation), [evaluation]);
 		const found = new Map<string, string>();
 		for (const f of evaluation.findings) for (const s of f.steps) if (!found.has(s)) found.set(s, f.severity);
-		const minutes = Array.from({ length: Math.floor(evaluation.slotSeconds / 300) + 1 }, (_, i) => i * 5);
+		const length = span.to - span.from;
+		const grain = [5, 10, 30, 60, 120, 300, 600].find((g) => g * scale > 46) ?? 900;
+		const ticks = Array.from({ length: Math.floor(length / grain) + 1 }, (_, i) => (Math.ceil(span.from / grain) + i) * grain).filter(
+			(t) => t <= span.to,
+		);
 		const trackTop = bodyHeight + 4;
 		const slipY = (s: number) => trackTop + 58 - (s / 100) * 26;
 		return (
@@ -147,125 +228,144 @@ const Picture = memo(
 						</text>
 					</g>
 				))}
-				{phases.map((p, i) => (
-					<g key={`${p.phase}-${p.from}`}>
-						{i % 2 === 1 && (
-							<rect x={x(p.from)} y={0} width={Math.max(0, x(p.to) - x(p.from))} height={bodyHeight} fill="#36182f" opacity={0.035} />
-						)}
-						{x(p.to) - x(p.from) > 6 + 5.8 * phaseWords[p.phase]!.length && (
-							<text x={x(p.from) + 4} y={bodyHeight - 3} fontSize={10.5} fill="#6b5263">
-								{phaseWords[p.phase]}
-							</text>
-						)}
-					</g>
-				))}
-				{evaluation.seconds < evaluation.slotSeconds - 1 && (
-					<rect
-						x={x(evaluation.seconds)}
-						width={x(evaluation.slotSeconds) - x(evaluation.seconds)}
-						y={0}
-						height={bodyHeight}
-						fill={`url(#${hatch})`}
-					/>
-				)}
-				{evaluation.visits.map((v) =>
-					evaluation.steps[v.step]!.id === selected ? (
-						<rect
-							key={`${v.step}-${v.pass}`}
-							x={x(v.start) - 1}
-							width={Math.max(3, (v.end - v.start) * scale + 2)}
-							y={0}
-							height={height - 18}
-							fill="#f7d9c9"
-							opacity={0.75}
-						/>
-					) : null,
-				)}
-				{lines.map((l) =>
-					l.kind === "band" ? (
-						<g key={l.key}>
-							<rect x={l.x} y={l.y} width={l.w} height={l.h} fill={l.colour} opacity={0.2} />
-							<path d={l.d} fill="none" stroke={l.colour} strokeWidth={1.3} strokeDasharray={l.dash} />
-						</g>
-					) : (
-						<path
-							key={l.key}
-							d={l.d}
-							fill="none"
-							stroke={l.colour}
-							strokeWidth={l.w}
-							strokeLinejoin="round"
-							strokeDasharray={l.dash}
-							opacity={0.95}
-						/>
-					),
-				)}
 				{tracks && (
-					<g>
-						<text x={gutter - 8} y={trackTop + 13} textAnchor="end">
+					<g textAnchor="end">
+						<text x={gutter - 8} y={trackTop + 13}>
 							pressure
 						</text>
-						<text x={gutter - 8} y={trackTop + 48} textAnchor="end">
+						<text x={gutter - 8} y={trackTop + 48}>
 							slip
 						</text>
-						<line x1={gutter} x2={width - 12} y1={trackTop + 58} y2={trackTop + 58} stroke="#d9cbb4" />
-						{evaluation.visits.map((v) => {
-							const s = evaluation.steps[v.step]!;
-							const most = s.path.reduce((m, p) => Math.max(m, p.pressure), 0);
-							return (
-								<g key={`${v.step}-${v.pass}`}>
-									{most > 0 && (
-										<rect
-											x={x(v.start)}
-											width={Math.max(1, (v.end - v.start) * scale - 0.6)}
-											y={trackTop + 18 - most * 3.4}
-											height={most * 3.4}
-											fill="#7a2f5c"
-											opacity={0.25 + most * 0.14}
-										/>
-									)}
-									{s.glide !== "any" && s.path.length > 0 && (
-										<rect
-											x={x(v.start)}
-											width={Math.max(1, (v.end - v.start) * scale)}
-											y={slipY(Math.min(v.needMost, 100))}
-											height={v.needMost < 100 ? slipY(0) - slipY(v.needMost) : slipY(v.needLeast) - slipY(100)}
-											fill="#3d5a3b"
-											opacity={0.13}
-										/>
-									)}
-									{s.path.length > 0 && (
-										<line x1={x(v.start)} y1={slipY(v.slipStart)} x2={x(v.end)} y2={slipY(v.slipEnd)} stroke="#2f6d73" strokeWidth={1.8} />
-									)}
-								</g>
-							);
-						})}
-						{evaluation.visits.map((v) => {
-							const sev = found.get(evaluation.steps[v.step]!.id);
-							if (!sev || v.pass > 1) return null;
-							const cx = x(v.start) + 4;
-							return sev === "note" ? (
-								<circle key={v.step} cx={cx} cy={trackTop + 25} r={3} fill="#44586b" />
-							) : (
-								<path
-									key={v.step}
-									d={`M${cx - 5} ${trackTop + 29}L${cx} ${trackTop + 20}L${cx + 5} ${trackTop + 29}Z`}
-									fill={sev === "stop" ? "#a31313" : "#c8411b"}
-								/>
-							);
-						})}
 					</g>
 				)}
-				{minutes.map((m) => (
-					<text key={m} x={x(m * 60)} y={height - 3} textAnchor={m === 0 ? "start" : "middle"} className="num">
-						{m === 0 ? "0 min" : m}
-					</text>
-				))}
+				<g clipPath={`url(#${clip})`}>
+					{phases.map((p, i) => (
+						<g key={`${p.phase}-${p.from}`}>
+							{i % 2 === 1 && (
+								<rect x={x(p.from)} y={0} width={Math.max(0, x(p.to) - x(p.from))} height={bodyHeight} fill="#36182f" opacity={0.035} />
+							)}
+							{x(p.to) - x(p.from) > 6 + 5.8 * phaseWords[p.phase]!.length && (
+								<text x={Math.max(x(p.from), gutter) + 4} y={bodyHeight - 3} fontSize={10.5} fill="#6b5263">
+									{phaseWords[p.phase]}
+								</text>
+							)}
+						</g>
+					))}
+					{evaluation.seconds < evaluation.slotSeconds - 1 && (
+						<rect
+							x={x(evaluation.seconds)}
+							width={x(evaluation.slotSeconds) - x(evaluation.seconds)}
+							y={0}
+							height={bodyHeight}
+							fill={`url(#${hatch})`}
+						/>
+					)}
+					{evaluation.visits.map((v) =>
+						evaluation.steps[v.step]!.id === selected || marked.includes(evaluation.steps[v.step]!.id) ? (
+							<rect
+								key={`${v.step}-${v.pass}`}
+								x={x(v.start) - 1}
+								width={Math.max(3, (v.end - v.start) * scale + 2)}
+								y={0}
+								height={height - 18}
+								fill="#f7d9c9"
+								opacity={0.75}
+							/>
+						) : null,
+					)}
+					{lines.map((l) =>
+						l.kind === "band" ? (
+							<g key={l.key}>
+								<rect x={l.x} y={l.y} width={l.w} height={l.h} fill={l.colour} opacity={0.2} />
+								<path d={l.d} fill="none" stroke={l.colour} strokeWidth={1.3} strokeDasharray={l.dash} />
+							</g>
+						) : (
+							<path
+								key={l.key}
+								d={l.d}
+								fill="none"
+								stroke={l.colour}
+								strokeWidth={l.w}
+								strokeLinejoin="round"
+								strokeDasharray={l.dash}
+								opacity={0.95}
+							/>
+						),
+					)}
+					{tracks && (
+						<g>
+							<line x1={gutter} x2={width - 12} y1={trackTop + 58} y2={trackTop + 58} stroke="#d9cbb4" />
+							{evaluation.visits.map((v) => {
+								const s = evaluation.steps[v.step]!;
+								const most = s.path.reduce((m, p) => Math.max(m, p.pressure), 0);
+								return (
+									<g key={`${v.step}-${v.pass}`}>
+										{most > 0 && (
+											<rect
+												x={x(v.start)}
+												width={Math.max(1, (v.end - v.start) * scale - 0.6)}
+												y={trackTop + 18 - most * 3.4}
+												height={most * 3.4}
+												fill="#7a2f5c"
+												opacity={0.25 + most * 0.14}
+											/>
+										)}
+										{s.glide !== "any" && s.path.length > 0 && (
+											<rect
+												x={x(v.start)}
+												width={Math.max(1, (v.end - v.start) * scale)}
+												y={slipY(Math.min(v.needMost, 100))}
+												height={v.needMost < 100 ? slipY(0) - slipY(v.needMost) : slipY(v.needLeast) - slipY(100)}
+												fill="#3d5a3b"
+												opacity={0.13}
+											/>
+										)}
+										{s.path.length > 0 && (
+											<line
+												x1={x(v.start)}
+												y1={slipY(v.slipStart)}
+												x2={x(v.end)}
+												y2={slipY(v.slipEnd)}
+												stroke="#2f6d73"
+												strokeWidth={1.8}
+											/>
+										)}
+									</g>
+								);
+							})}
+							{evaluation.visits.map((v) => {
+								const sev = found.get(evaluation.steps[v.step]!.id);
+								if (!sev || v.pass > 1) return null;
+								const cx = x(v.start) + 4;
+								return sev === "note" ? (
+									<circle key={v.step} cx={cx} cy={trackTop + 25} r={3} fill="#44586b" />
+								) : (
+									<path
+										key={v.step}
+										d={`M${cx - 5} ${trackTop + 29}L${cx} ${trackTop + 20}L${cx + 5} ${trackTop + 29}Z`}
+										fill={sev === "stop" ? "#a31313" : "#c8411b"}
+									/>
+								);
+							})}
+						</g>
+					)}
+					{ticks.map((t) => (
+						<text key={t} x={x(t)} y={height - 3} textAnchor={t === 0 ? "start" : "middle"} className="num">
+							{grain < 60 ? clock(t) : t === 0 ? "0 min" : t / 60}
+						</text>
+					))}
+				</g>
 			</g>
 		);
 	},
 	(a, b) =>
-		a.evaluation === b.evaluation && a.width === b.width && a.height === b.height && a.selected === b.selected && a.scale === b.scale,
+		a.evaluation === b.evaluation &&
+		a.width === b.width &&
+		a.height === b.height &&
+		a.selected === b.selected &&
+		a.marked === b.marked &&
+		a.scale === b.scale &&
+		a.span.from === b.span.from,
 );
 
 type Line = {

@@ -1,8 +1,9 @@
 import { type KeyboardEvent, memo, useId, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { pressureWords } from "../words/en";
-import { FaceArt } from "./FaceArt";
-import { along, landmark, openCurve, outlines, ribbon, type Side, within, type XY, type Zone } from "./geometry";
+import { drawingOf, FaceArt, type View } from "./FaceArt";
+import { along, landmark, openCurve, outlines, ribbon, type Side, seen, seenOn, within, type XY, type Zone } from "./geometry";
+import { HandMark } from "./HandMark";
 import { intentLook } from "./intents";
 
 type Resolved = Schemas["Resolved"];
@@ -11,8 +12,11 @@ export type Place = { zone: string; side?: string };
 
 type Props = {
 	zones: Zone[];
+	view?: View;
 	/** The step whose path is drawn. */
 	step?: Resolved | undefined;
+	/** The kind of the step's tool. */
+	toolKind?: string | undefined;
 	/** The visit being worked and the moment (seconds of the plan), for the moving hand. */
 	visit?: Visit | undefined;
 	at?: number | undefined;
@@ -21,90 +25,112 @@ type Props = {
 	/** Places marked by hand, with a function that marks or unmarks one. */
 	marked?: readonly Place[];
 	onMark?: (place: { zone: string; side: "left" | "right" | "both" }) => void;
-	onPick?: (zone: string) => void;
+	/** A zone was picked; drawn when the pointer came to it pressed down. */
+	onPick?: (zone: string, drawn: boolean) => void;
+	/** Zones picked so far, in order. */
+	picked?: readonly string[];
+	/** The lymph routes, with the node groups that are open now. */
+	routes?: Schemas["Route"][] | undefined;
+	open?: readonly string[];
+	/** How much work each zone gets. */
+	loads?: Schemas["Load"][] | undefined;
 	night?: boolean;
-	/** As the practitioner sees it, from behind the head. */
+	/** As the practitioner sees it, from behind the head; of the front only. */
 	fromBehind?: boolean;
 	label: string;
 };
 
 const nowhere: readonly Place[] = [];
+const none: readonly string[] = [];
 
 const sidesOf = (sides: string): Side[] =>
 	sides === "left" || sides === "first"
 		? ["left"]
 		: sides === "right" || sides === "second"
 			? ["right"]
-			: sides === "mid"
+			: sides === "mid" || sides === "across"
 				? ["mid"]
 				: ["left", "right"];
 
-/** The face from the front, to scale, with its zones, the strokes of a step and the hands that move along them. */
+/** Head, neck and shoulders to scale, with zones, the strokes of a step and the hands that move along them. */
 export function FaceMap({
 	zones,
+	view = "front",
 	step,
+	toolKind,
 	visit,
 	at,
 	avoid = nowhere,
 	marked = nowhere,
 	onMark,
 	onPick,
+	picked = none,
+	routes,
+	open = none,
+	loads,
 	night = false,
 	fromBehind = false,
 	label,
 }: Props) {
 	const [pointed, setPointed] = useState<{ zone: Zone; side: Side } | null>(null);
 	const [cursor, setCursor] = useState(0);
-	const box = useRef<SVGSVGElement>(null);
 	const hatch = useId();
-	const front = useMemo(
-		() => zones.filter((z) => (z.outline ?? []).length > 0).flatMap((zone) => outlines(zone).map((o) => ({ zone, ...o }))),
-		[zones],
+	const shown = useMemo(
+		() => zones.filter((z) => seen(z, view)).flatMap((zone) => outlines(zone, view).map((o) => ({ zone, ...o }))),
+		[zones, view],
 	);
 	const byKey = useMemo(() => new Map(zones.map((z) => [z.key, z])), [zones]);
+	const heat = useMemo(() => {
+		if (!loads) return null;
+		const most = Math.max(...loads.map((l) => l.load), 0.01);
+		return new Map(loads.map((l) => [`${l.zone} ${l.side}`, l.load / most]));
+	}, [loads]);
 	const interactive = Boolean(onMark || onPick);
+	const turned = fromBehind && view === "front";
+	const here = Math.min(cursor, shown.length - 1);
 
 	const is = (list: readonly Place[], zone: Zone, side: Side) =>
 		list.some((p) => p.zone === zone.key && (!zone.paired || side === "mid" || !p.side || p.side === "both" || p.side === side));
 
-	function choose(i: number) {
-		const f = front[i];
+	function choose(i: number, drawn = false) {
+		const f = shown[i];
 		if (!f) return;
-		onPick?.(f.zone.key);
-		onMark?.({ zone: f.zone.key, side: f.side === "mid" ? "both" : f.side });
+		onPick?.(f.zone.key, drawn);
+		if (!drawn) onMark?.({ zone: f.zone.key, side: f.side === "mid" ? "both" : f.side });
 	}
 
 	// One stop of the tab key; the arrows walk from zone to zone by place.
 	function walk(e: KeyboardEvent) {
 		const dirs: Record<string, XY> = { ArrowUp: [0, -1], ArrowDown: [0, 1], ArrowLeft: [-1, 0], ArrowRight: [1, 0] };
 		const dir = dirs[e.key];
-		if (e.key === "Enter" || e.key === " ") {
+		if ((e.key === "Enter" || e.key === " ") && interactive) {
 			e.preventDefault();
-			choose(cursor);
+			choose(here);
 			return;
 		}
 		if (!dir) return;
 		e.preventDefault();
-		const turn = fromBehind ? -1 : 1;
-		const here = front[cursor];
-		if (!here) return;
-		const [x, y] = centreOf(here.zone, here.side);
+		e.stopPropagation();
+		const turn = turned ? -1 : 1;
+		const from = shown[here];
+		if (!from) return;
+		const [x, y] = centreOf(from.zone, from.side, view);
 		let best = -1;
 		let nearest = Number.POSITIVE_INFINITY;
-		front.forEach((f, i) => {
-			const [fx, fy] = centreOf(f.zone, f.side);
+		shown.forEach((f, i) => {
+			const [fx, fy] = centreOf(f.zone, f.side, view);
 			const dx = (fx - x) * turn;
 			const dy = (fy - y) * turn;
 			const ahead = dx * dir[0] + dy * dir[1];
 			const aside = Math.abs(dx * dir[1]) + Math.abs(dy * dir[0]);
-			if (i !== cursor && ahead > 0.2 && ahead + 2 * aside < nearest) {
+			if (i !== here && ahead > 0.2 && ahead + 2 * aside < nearest) {
 				nearest = ahead + 2 * aside;
 				best = i;
 			}
 		});
 		if (best >= 0) {
 			setCursor(best);
-			setPointed({ zone: front[best]!.zone, side: front[best]!.side });
+			setPointed({ zone: shown[best]!.zone, side: shown[best]!.side });
 		}
 	}
 
@@ -114,20 +140,26 @@ export function FaceMap({
 	const ink = night ? "#f2b35c" : "#36182f";
 	const zonesDrawn = useMemo(
 		() =>
-			front.map((f, i) => {
+			shown.map((f, i) => {
 				const out = is(avoid, f.zone, f.side);
 				const on = is(marked, f.zone, f.side);
 				const lit = pointed?.zone === f.zone && pointed.side === f.side;
+				const nth = picked.indexOf(f.zone.key);
+				const warm = heat?.get(`${f.zone.key} ${f.side}`) ?? 0;
 				return (
 					<path
 						key={`${f.zone.key}-${f.side}`}
 						d={f.d}
-						fill={out || on ? `url(#${hatch})` : lit ? ink : "transparent"}
-						fillOpacity={out || on ? 1 : lit ? 0.16 : 0}
+						fill={out || on ? `url(#${hatch})` : lit || nth >= 0 ? ink : warm > 0 ? "#b8421c" : "transparent"}
+						fillOpacity={out || on ? 1 : nth >= 0 ? 0.28 : lit ? 0.16 : 0.08 + 0.62 * warm}
 						stroke={ink}
 						strokeWidth={lit ? 0.1 : 0.035}
-						strokeOpacity={lit ? 0.9 : night ? 0.16 : 0.2}
-						onPointerEnter={() => setPointed(f)}
+						strokeOpacity={lit ? 0.9 : night ? 0.16 : view === "mouth" ? 0.5 : 0.2}
+						onPointerEnter={(e) => {
+							setPointed(f);
+							if (e.buttons === 1) chosen.current(i, true);
+						}}
+						onPointerDown={(e) => e.currentTarget.releasePointerCapture?.(e.pointerId)}
 						onClick={() => chosen.current(i)}
 						style={{ cursor: interactive ? "pointer" : "default" }}
 						data-zone={f.zone.key}
@@ -137,22 +169,23 @@ export function FaceMap({
 					</path>
 				);
 			}),
-		[front, avoid, marked, pointed, interactive, night, hatch, ink],
+		[shown, avoid, marked, picked, pointed, interactive, night, hatch, ink, heat, view],
 	);
 
-	const flip = fromBehind ? "rotate(180)" : undefined;
+	const { box } = drawingOf(view);
+	const [left, right] = namesOf(view, turned);
 	return (
 		<figure className="relative m-0 h-full min-h-0">
 			<svg
-				ref={box}
-				viewBox="-19.5 -24.2 39 41.4"
-				className="block h-full w-full"
+				viewBox={box.join(" ")}
+				className="block h-full w-full touch-none select-none"
 				role={interactive ? "application" : "img"}
 				aria-label={label}
 				tabIndex={0}
 				onKeyDown={walk}
 				onBlur={() => setPointed(null)}
 				onPointerLeave={() => setPointed(null)}
+				data-view={view}
 			>
 				<defs>
 					<pattern id={hatch} width={0.7} height={0.7} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
@@ -160,20 +193,24 @@ export function FaceMap({
 						<line x1={0} y1={0} x2={0} y2={0.7} stroke={night ? "#ff9a76" : "#a33213"} strokeWidth={0.28} />
 					</pattern>
 				</defs>
-				<g transform={flip}>
-					<g transform={fromBehind ? "translate(0 7)" : undefined}>
-						<FaceArt night={night} />
+				<g transform={turned ? "rotate(180)" : undefined}>
+					<g transform={turned ? "translate(0 7)" : undefined}>
+						<FaceArt view={view} night={night} />
 						<g>{zonesDrawn}</g>
-						{step && <StrokePicture step={step} byKey={byKey} night={night} upright={fromBehind} />}
-						{step && visit && at !== undefined && <Hands step={step} visit={visit} at={at} byKey={byKey} night={night} />}
+						{routes && <Routes routes={routes} open={open} byKey={byKey} view={view} night={night} />}
+						{picked.length > 0 && <Picked picked={picked} byKey={byKey} view={view} />}
+						{step && <StrokePicture step={step} byKey={byKey} view={view} night={night} upright={turned} />}
+						{step && visit && at !== undefined && (
+							<Hands step={step} toolKind={toolKind} visit={visit} at={at} byKey={byKey} view={view} night={night} />
+						)}
 					</g>
 				</g>
-				<g fill={ink} fontSize={0.95} fontFamily="var(--font-sans)" opacity={0.75} aria-hidden="true">
-					<text x={fromBehind ? -19.2 : 19.2} y={fromBehind ? 14 : 5.6} textAnchor={fromBehind ? "start" : "end"}>
-						client’s left
+				<g fill={ink} fontSize={view === "mouth" ? 0.22 : 0.95} fontFamily="var(--font-sans)" opacity={0.8} aria-hidden="true">
+					<text x={box[0]! + box[2]! - 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.72)} textAnchor="end">
+						{right}
 					</text>
-					<text x={fromBehind ? 19.2 : -19.2} y={fromBehind ? 14 : 5.6} textAnchor={fromBehind ? "end" : "start"}>
-						client’s right
+					<text x={box[0]! + 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.72)}>
+						{left}
 					</text>
 				</g>
 			</svg>
@@ -189,58 +226,185 @@ export function FaceMap({
 	);
 }
 
-function centreOf(zone: Zone, side: Side): XY {
-	if (zone.paired && side === "mid") return [0, -zone.centre.y - 1];
-	return landmark(zone, side);
+/** What stands at the left and right edge of a view. */
+function namesOf(view: View, turned: boolean): [string, string] {
+	switch (view) {
+		case "left":
+			return ["client’s left side", ""];
+		case "right":
+			return ["", "client’s right side"];
+		case "back":
+			return ["client’s left", "client’s right"];
+	}
+	return turned ? ["client’s left", "client’s right"] : ["client’s right", "client’s left"];
+}
+
+function centreOf(zone: Zone, side: Side, view: View): XY {
+	if (view === "front" && zone.paired && side === "mid") return [0, -zone.centre.y - 1];
+	return landmark(zone, side, view);
 }
 
 export function placeName(zone: Zone, side: Side): string {
 	return zone.paired && side !== "mid" ? `${zone.name}, ${side}` : zone.name;
 }
 
-type Drawn = { side: Side; stops: XY[]; curve: XY[] };
+type Drawn = { side: Side; stops: { at: XY; i: number }[]; curve: XY[] };
 
-function drawn(step: Resolved, byKey: Map<string, Zone>): Drawn[] {
+function drawn(step: Resolved, byKey: Map<string, Zone>, view: View): Drawn[] {
 	return sidesOf(step.sides).map((side) => {
-		const stops = step.path.flatMap((p): XY[] => {
+		const stops = step.path.flatMap((p, i) => {
 			const z = byKey.get(p.zone);
-			return z ? [landmark(z, z.paired ? (side === "mid" ? "left" : side) : "mid")] : [];
+			if (!z) return [];
+			const on: Side = !z.paired ? "mid" : p.side === "left" || p.side === "right" ? p.side : side === "mid" ? "left" : side;
+			return seenOn(z, on, view) ? [{ at: landmark(z, on, view), i }] : [];
 		});
-		return { side, stops, curve: openCurve(stops) };
+		return { side, stops, curve: openCurve(stops.map((s) => s.at)) };
 	});
 }
 
-/** Ribbons along the step's path: direction by the head, pressure by width and number, intent by colour and pattern. */
+/** Zones picked one after the other, numbered. */
+function Picked({ picked, byKey, view }: { picked: readonly string[]; byKey: Map<string, Zone>; view: View }) {
+	const stops = picked.flatMap((k, n) => {
+		const z = byKey.get(k);
+		return z && seen(z, view) ? [{ n, at: landmark(z, z.paired ? (view === "right" ? "right" : "left") : "mid", view) }] : [];
+	});
+	return (
+		<g pointerEvents="none">
+			{stops.length > 1 && (
+				<path
+					d={`M${openCurve(stops.map((s) => s.at))
+						.map((p) => `${p[0].toFixed(2)} ${p[1].toFixed(2)}`)
+						.join("L")}`}
+					fill="none"
+					stroke="#c8411b"
+					strokeWidth={0.3}
+					strokeDasharray="0.6 0.4"
+				/>
+			)}
+			{stops.map((s) => (
+				<g key={s.n} transform={`translate(${s.at[0]} ${s.at[1]})`}>
+					<circle r={0.62} fill="#c8411b" />
+					<text textAnchor="middle" dy="0.32" fontSize={0.85} fontWeight={700} fill="#fffaf1">
+						{s.n + 1}
+					</text>
+				</g>
+			))}
+		</g>
+	);
+}
+
+/** The lymph routes as thin arrows, node groups as lozenges: filled when open. */
+const Routes = memo(function Routes({
+	routes,
+	open,
+	byKey,
+	view,
+	night,
+}: {
+	routes: Schemas["Route"][];
+	open: readonly string[];
+	byKey: Map<string, Zone>;
+	view: View;
+	night: boolean;
+}) {
+	const colour = night ? "#9ccfb6" : "#2f6d73";
+	const sides: Side[] = view === "left" ? ["left"] : view === "right" ? ["right"] : ["left", "right"];
+	return (
+		<g pointerEvents="none">
+			{sides.flatMap((side) =>
+				routes.map((r) => {
+					const a = byKey.get(r.from);
+					const b = byKey.get(r.to);
+					if (!a || !b || !seen(a, view) || !seen(b, view)) return null;
+					const [x1, y1] = landmark(a, a.paired ? side : "mid", view);
+					const [x2, y2] = landmark(b, b.paired ? side : "mid", view);
+					const l = Math.hypot(x2 - x1, y2 - y1) || 1;
+					const [ux, uy] = [(x2 - x1) / l, (y2 - y1) / l];
+					const [tx, ty] = [x2 - ux * 0.7, y2 - uy * 0.7];
+					return (
+						<g key={`${side}${r.from}${r.to}`} opacity={r.practice ? 0.4 : 0.8}>
+							<line
+								x1={x1}
+								y1={y1}
+								x2={tx}
+								y2={ty}
+								stroke={colour}
+								strokeWidth={0.09}
+								strokeDasharray={r.practice ? "0.3 0.25" : undefined}
+							/>
+							<path
+								d={`M${tx} ${ty}L${tx - ux * 0.5 - uy * 0.22} ${ty - uy * 0.5 + ux * 0.22}L${tx - ux * 0.5 + uy * 0.22} ${ty - uy * 0.5 - ux * 0.22}Z`}
+								fill={colour}
+							/>
+						</g>
+					);
+				}),
+			)}
+			{sides.flatMap((side) =>
+				[...byKey.values()]
+					.filter((z) => z.node && seen(z, view))
+					.map((z) => {
+						const [x, y] = landmark(z, z.paired ? side : "mid", view);
+						const isOpen = open.includes(z.node!);
+						return (
+							<path
+								key={`${side}${z.key}`}
+								d={`M${x} ${y - 0.75}L${x + 0.75} ${y}L${x} ${y + 0.75}L${x - 0.75} ${y}Z`}
+								fill={isOpen ? "#3d5a3b" : night ? "#17100f" : "#fffaf1"}
+								stroke="#3d5a3b"
+								strokeWidth={0.16}
+							/>
+						);
+					}),
+			)}
+		</g>
+	);
+});
+
+/** Ribbons along the step's path: direction by the head, pressure by width and number, intent by colour and pattern, the way back and the other hand beside. */
 const StrokePicture = memo(function StrokePicture({
 	step,
 	byKey,
+	view,
 	night,
 	upright,
 }: {
 	step: Resolved;
 	byKey: Map<string, Zone>;
+	view: View;
 	night: boolean;
 	upright: boolean;
 }) {
 	const look = intentLook(step.intent);
 	const colour = night ? look.night : look.colour;
 	const paper = night ? "#17100f" : "#fffaf1";
-	const width = (p: number) => 0.2 + 0.11 * p;
+	const unit = view === "mouth" ? 0.24 : 1;
+	const width = (p: number) => (0.2 + 0.11 * p) * unit;
 	return (
 		<g pointerEvents="none">
-			{drawn(step, byKey).map(({ side, stops, curve }) => (
+			{step.anchor && <AnchorMark step={step} byKey={byKey} view={view} night={night} upright={upright} />}
+			{drawn(step, byKey, view).map(({ side, stops, curve }) => (
 				<g key={side}>
+					{step.profile === "light-back" && curve.length > 1 && (
+						<path
+							d={`M${curve.map((p) => `${(p[0] + 0.7).toFixed(2)} ${(p[1] + 0.7).toFixed(2)}`).join("L")}`}
+							fill="none"
+							stroke={colour}
+							strokeWidth={0.1}
+							strokeDasharray="0.2 0.3"
+						/>
+					)}
 					{curve.length > 1 && (
 						<>
 							<path
 								d={ribbon(
 									curve,
-									step.path.map((p) => width(p.pressure)),
+									stops.map((s) => width(step.path[s.i]!.pressure)),
 								)}
 								fill={colour}
 								fillOpacity={0.9}
 								stroke={paper}
-								strokeWidth={0.06}
+								strokeWidth={0.06 * unit}
 							/>
 							<path
 								d={`M${curve
@@ -249,25 +413,30 @@ const StrokePicture = memo(function StrokePicture({
 									.join("L")}`}
 								fill="none"
 								stroke={paper}
-								strokeWidth={0.11}
+								strokeWidth={0.11 * unit}
 								strokeDasharray={look.dash || undefined}
 								strokeLinecap="round"
 								opacity={0.9}
 							/>
 						</>
 					)}
-					{stops.map(([x, y], i) => {
+					{stops.map(({ at: [x, y], i }, n) => {
 						const p = step.path[i]!;
-						const first = i === 0;
-						if (stops.length > 1 && !first && p.pressure === step.path[i - 1]!.pressure) return null;
-						const r = stops.length > 1 ? 0.52 : 0.62 + 0.12 * p.pressure;
+						if (stops.length > 1 && n > 0 && p.pressure === step.path[stops[n - 1]!.i]!.pressure) return null;
+						const r = (stops.length > 1 ? 0.52 : 0.62 + 0.12 * p.pressure) * unit;
 						return (
-							<g key={p.zone} transform={`translate(${x.toFixed(2)} ${y.toFixed(2)})${upright ? " rotate(180)" : ""}`}>
+							<g key={`${p.zone}${i}`} transform={`translate(${x.toFixed(2)} ${y.toFixed(2)})${upright ? " rotate(180)" : ""}`}>
 								{stops.length === 1 && (
-									<circle r={r + 0.35} fill="none" stroke={colour} strokeWidth={0.14} strokeDasharray={look.dash || undefined} />
+									<circle
+										r={r + 0.35 * unit}
+										fill="none"
+										stroke={colour}
+										strokeWidth={0.14 * unit}
+										strokeDasharray={look.dash || undefined}
+									/>
 								)}
-								<circle r={r} fill={paper} stroke={colour} strokeWidth={0.13} />
-								<text textAnchor="middle" dy="0.34" fontSize={0.86} fontWeight={700} fill={night ? colour : "#36182f"}>
+								<circle r={r} fill={paper} stroke={colour} strokeWidth={0.13 * unit} />
+								<text textAnchor="middle" dy={0.34 * unit} fontSize={0.86 * unit} fontWeight={700} fill={night ? colour : "#36182f"}>
 									{p.pressure}
 								</text>
 							</g>
@@ -279,30 +448,75 @@ const StrokePicture = memo(function StrokePicture({
 	);
 });
 
-/** The hands at a moment: a mark a side that travels the path at true tempo and grows while it holds. */
-function Hands({ step, visit, at, byKey, night }: { step: Resolved; visit: Visit; at: number; byKey: Map<string, Zone>; night: boolean }) {
+/** Where the other hand rests meanwhile. */
+function AnchorMark({
+	step,
+	byKey,
+	view,
+	night,
+	upright,
+}: {
+	step: Resolved;
+	byKey: Map<string, Zone>;
+	view: View;
+	night: boolean;
+	upright: boolean;
+}) {
+	const z = byKey.get(step.anchor!.zone);
+	const side: Side = step.sides === "right" || step.sides === "second" ? "right" : "left";
+	if (!z || !seenOn(z, z.paired ? side : "mid", view)) return null;
+	const [x, y] = landmark(z, z.paired ? side : "mid", view);
+	const colour = night ? "#c9b49c" : "#6b5263";
+	return (
+		<g transform={`translate(${x.toFixed(2)} ${y.toFixed(2)})${upright ? " rotate(180)" : ""}`}>
+			<rect x={-0.95} y={-0.8} width={1.9} height={1.6} rx={0.5} fill={night ? "#17100f" : "#fffaf1"} stroke={colour} strokeWidth={0.14} />
+			<path d="M-0.55 0.45V-0.2M-0.2 0.45V-0.45M0.15 0.45V-0.45M0.5 0.45V-0.25" stroke={colour} strokeWidth={0.16} strokeLinecap="round" />
+			<text x={1.2} y={0.3} fontSize={0.8} fill={colour} fontWeight={700}>
+				{step.anchor!.pressure}
+			</text>
+		</g>
+	);
+}
+
+/** The hands at a moment: the hand part or tool a side that travels the path at true tempo and grows while it holds. */
+function Hands({
+	step,
+	toolKind,
+	visit,
+	at,
+	byKey,
+	view,
+	night,
+}: {
+	step: Resolved;
+	toolKind: string | undefined;
+	visit: Visit;
+	at: number;
+	byKey: Map<string, Zone>;
+	view: View;
+	night: boolean;
+}) {
 	const pass = visit.passes.find((p) => at >= p.start && at < p.start + p.seconds);
 	if (!pass || step.path.length === 0) return null;
-	const local = at - pass.start;
-	const { part, pulse } = within(step.parts, local);
+	const { part, pulse } = within(step.parts, at - pass.start);
 	const colour = night ? "#ffe2b0" : "#c8411b";
 	return (
 		<g pointerEvents="none">
-			{drawn(step, byKey)
+			{drawn(step, byKey, view)
 				.filter((d) => pass.side === "both" || pass.side === "mid" || d.side === pass.side)
 				.map((d) => {
-					const [x, y] = along(d.curve.length > 1 ? d.curve : d.stops, part);
+					const line = d.curve.length > 1 ? d.curve : d.stops.map((s) => s.at);
+					if (line.length === 0) return null;
+					const [x, y] = along(line, part);
+					const [nx, ny] = along(line, Math.min(1, part + 0.04));
+					const [px, py] = along(line, Math.max(0, part - 0.04));
+					const turn = line.length > 1 ? (Math.atan2(ny - py, nx - px) * 180) / Math.PI : -90;
 					return (
-						<g key={d.side} transform={`translate(${x.toFixed(2)} ${y.toFixed(2)})`}>
-							<ellipse
-								rx={0.95 + 0.25 * pulse}
-								ry={0.75 + 0.25 * pulse}
-								fill={colour}
-								fillOpacity={0.35}
-								stroke={colour}
-								strokeWidth={0.16}
-							/>
-							<circle r={0.22} fill={colour} />
+						<g
+							key={d.side}
+							transform={`translate(${x.toFixed(2)} ${y.toFixed(2)}) rotate(${turn.toFixed(0)})${view === "mouth" ? " scale(0.3)" : ""}`}
+						>
+							<HandMark hand={step.hand} tool={toolKind} colour={colour} pulse={pulse} />
 						</g>
 					);
 				})}

@@ -1,14 +1,39 @@
 import type { Schemas } from "../api/client";
+import type { View } from "./FaceArt";
 
 export type Zone = Schemas["Zone"];
 export type Side = "mid" | "left" | "right";
 export type XY = readonly [number, number];
 
-/** The landmark of a zone on a side, in picture centimetres (y down). */
-export function landmark(zone: Zone, side: Side): XY {
-	const x =
-		!zone.paired || side === "mid" ? (zone.paired && zone.midline && side === "mid" ? 0 : zone.paired ? zone.centre.x : 0) : zone.centre.x;
-	return [side === "right" && zone.paired ? -x : x, -zone.centre.y];
+/** Whether a zone can be seen in a view. */
+export function seen(zone: Zone, view: View): boolean {
+	const outline = { front: zone.outline, left: zone.profile, right: zone.profile, back: zone.back, mouth: zone.mouth }[view];
+	return (outline ?? []).length > 0;
+}
+
+/** Whether a side of a zone can be seen in a view: the far side cannot, from the side. */
+export function seenOn(zone: Zone, side: Side, view: View): boolean {
+	return seen(zone, view) && !(view === "left" && side === "right") && !(view === "right" && side === "left");
+}
+
+/** The landmark of a zone on a side, in picture centimetres of a view (y down). */
+export function landmark(zone: Zone, side: Side, view: View = "front"): XY {
+	const x = !zone.paired || (zone.midline && side === "mid") ? 0 : side === "right" ? -zone.centre.x : zone.centre.x;
+	switch (view) {
+		case "left":
+			return [-zone.centre.z, -zone.centre.y];
+		case "right":
+			return [zone.centre.z, -zone.centre.y];
+		case "back":
+			return [-x, -zone.centre.y];
+		case "mouth": {
+			const m = zone.mouth ?? [];
+			const mx = m.reduce((sum, p) => sum + p[0]!, 0) / Math.max(1, m.length);
+			const my = m.reduce((sum, p) => sum + p[1]!, 0) / Math.max(1, m.length);
+			return [side === "right" ? -mx : mx, -my];
+		}
+	}
+	return [x, -zone.centre.y];
 }
 
 /** A closed smooth outline through points. */
@@ -27,11 +52,10 @@ export function closedCurve(points: readonly XY[]): string {
 	return `${d}Z`;
 }
 
-/** The outlines of a zone seen from the front, one a side. */
-export function outlines(zone: Zone): { side: Side; d: string }[] {
-	const flip = (p: readonly number[]): XY => [p[0]!, -p[1]!];
+/** The outlines of a zone in a view, one a side. */
+export function outlines(zone: Zone, view: View = "front"): { side: Side; d: string }[] {
 	const mirror = (p: XY): XY => [-p[0], p[1]];
-	const half = (zone.outline ?? []).map(flip);
+	const flip = (p: readonly number[]): XY => [p[0]!, -p[1]!];
 	const out: { side: Side; d: string }[] = [];
 	const midline = (pts: XY[]) =>
 		closedCurve([
@@ -41,10 +65,16 @@ export function outlines(zone: Zone): { side: Side; d: string }[] {
 				.reverse()
 				.filter((p) => Math.abs(p[0]) > 0.01),
 		]);
-	if (half.length === 0) return out;
+	if (!seen(zone, view)) return out;
+	if (view === "left" || view === "right") {
+		const pts = zone.profile!.map((p): XY => [view === "left" ? -p[0]! : p[0]!, -p[1]!]);
+		return [{ side: zone.paired ? view : "mid", d: closedCurve(pts) }];
+	}
+	const half = (view === "back" ? zone.back! : view === "mouth" ? zone.mouth! : zone.outline!).map(flip);
+	const [left, right] = view === "back" ? [half.map(mirror), half] : [half, half.map(mirror)];
 	if (zone.paired) {
-		out.push({ side: "left", d: closedCurve(half) }, { side: "right", d: closedCurve(half.map(mirror)) });
-		if (zone.midline && zone.midOutline) out.push({ side: "mid", d: midline(zone.midOutline.map(flip)) });
+		out.push({ side: "left", d: closedCurve(left) }, { side: "right", d: closedCurve(right) });
+		if (zone.midline && zone.midOutline && view === "front") out.push({ side: "mid", d: midline(zone.midOutline.map(flip)) });
 	} else {
 		out.push({ side: "mid", d: midline(half) });
 	}
@@ -116,22 +146,27 @@ type Part = Schemas["Part"];
 
 /** Where a hand is within one repetition: how far along the path, and how hard it pulses (0 to 1). */
 export function within(parts: readonly Part[], seconds: number): { part: number; pulse: number } {
-	const total = parts.reduce((sum, p) => sum + p.seconds, 0);
+	const total = parts.reduce((sum, p) => sum + p.seconds * Math.max(1, p.count ?? 1), 0);
 	if (total <= 0) {
 		// No parts: a slow there and back of four seconds.
 		const t = (seconds % 4) / 4;
 		return { part: t < 0.5 ? t * 2 : 2 - t * 2, pulse: 0.5 + 0.5 * Math.sin(seconds * Math.PI) };
 	}
-	const moving = parts.filter((p) => p.kind === "move").reduce((sum, p) => sum + p.seconds, 0);
+	const moving = parts.filter((p) => p.kind === "move").reduce((sum, p) => sum + p.seconds * Math.max(1, p.count ?? 1), 0);
 	let rest = seconds % total;
 	let at = moving > 0 ? 0 : 1;
 	for (const p of parts) {
-		const here = Math.min(rest, p.seconds);
-		const f = here / p.seconds;
+		const length = p.seconds * Math.max(1, p.count ?? 1);
+		const here = Math.min(rest, length);
+		const f = here / length;
 		if (p.kind === "move") at += here / moving;
 		if (p.kind === "back") at -= at * f;
 		rest -= here;
-		if (rest <= 0) return { part: at, pulse: p.kind === "hold" ? 1 : p.kind === "pulse" ? Math.abs(Math.sin(f * Math.PI)) : 0 };
+		if (rest <= 0)
+			return {
+				part: at,
+				pulse: p.kind === "hold" ? 1 : p.kind === "pulse" ? Math.abs(Math.sin(f * Math.PI * Math.max(1, p.count ?? 1))) : 0,
+			};
 	}
 	return { part: at, pulse: 0 };
 }

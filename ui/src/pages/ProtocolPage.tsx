@@ -1,20 +1,28 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useParams } from "@tanstack/react-router";
+import { Link, useParams } from "@tanstack/react-router";
 import { Tabs } from "radix-ui";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { api, type Schemas, take } from "../api/client";
 import { libraryQuery, protocolQuery } from "../api/queries";
+import { Commands } from "../bench/Commands";
+import { FindingsPanel } from "../bench/FindingsPanel";
+import { HandOver } from "../bench/HandOver";
 import { Inspector } from "../bench/Inspector";
+import { LibraryPanel } from "../bench/LibraryPanel";
+import { NewStroke } from "../bench/NewStroke";
+import { asNew, copiedSteps, copySteps, insertAfter, leaveRound, makeRound, moveSteps, newStepId, removeSteps } from "../bench/ops";
+import { PlanPanel } from "../bench/PlanPanel";
+import { Shortcuts } from "../bench/Shortcuts";
 import { StepList } from "../bench/StepList";
-import { type Protocol, type Step, useBench } from "../bench/useBench";
+import { type Step, useBench, withStep } from "../bench/useBench";
 import { usePlayer } from "../bench/usePlayer";
 import { TravelChart } from "../chart/TravelChart";
+import type { View } from "../face/FaceArt";
 import { FaceMap } from "../face/FaceMap";
 import { intentLook, intentsInPlay } from "../face/intents";
 import { clock } from "../format";
 import { Button, Dialog, Trouble, Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
-import { findingText, fixWords } from "../words/en";
 
 /** The workbench: face map, travel chart, steps and one step in hand, all showing one selection. */
 export function ProtocolPage() {
@@ -26,121 +34,192 @@ export function ProtocolPage() {
 	return <Bench key={`${id}-${opened.dataUpdatedAt}`} opened={opened.data} library={library.data} />;
 }
 
+const views = ["front", "left", "right", "back", "mouth"] as const;
+const viewWords: Record<View, string> = { front: "front", left: "left", right: "right", back: "back", mouth: "mouth" };
+
 function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Schemas["LibraryView"] }) {
 	const b = useBench(opened);
 	const { treats } = useSession();
 	const e = b.evaluation;
 	const p = b.protocol;
-	const [selected, setSelected] = useState<string | undefined>(e.steps.find((s) => s.phase === "work")?.id ?? e.steps[0]?.id);
+	const first = e.steps.find((s) => s.phase === "work")?.id ?? e.steps[0]?.id;
+	const [selected, setSelected] = useState<string | undefined>(first);
+	const [chosen, setChosen] = useState<string[]>(first ? [first] : []);
 	const [adding, setAdding] = useState(e.steps.length === 0);
 	const [behind, setBehind] = useState(false);
 	const [tab, setTab] = useState("step");
+	const [view, setView] = useState<View | null>(null);
+	const [lymph, setLymph] = useState(false);
+	const [load, setLoad] = useState(false);
+	const [drawing, setDrawing] = useState<string[] | null>(null);
+	const [newStroke, setNewStroke] = useState(false);
+	const [sheet, setSheet] = useState(false);
 	const player = usePlayer(e.seconds);
 	const cache = useQueryClient();
 	const visit = e.visits.find((v) => player.at >= v.start - v.lead && player.at < v.end);
 	const shown = player.playing && visit ? e.steps[visit.step] : (e.steps.find((s) => s.id === selected) ?? e.steps[0]);
 	const byKey = useMemo(() => new Map(library.zones.map((z) => [z.key, z.name])), [library.zones]);
 	const names = { zone: (k: string) => byKey.get(k) ?? k, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
+	const toolKind = (key: string | undefined) => library.tools.find((t) => t.key === key)?.kind;
+	const seenFrom = view ?? (shown?.view as View | undefined) ?? "front";
 	const { seek } = player;
+	const edit = b.edit;
 
-	// Loops the step in hand on the face, so that a still screen shows its tempo on demand.
 	const select = useCallback(
-		(id: string) => {
+		(id: string, how: "only" | "to" | "also" = "only") => {
+			setChosen((was) => {
+				if (how === "also") return was.includes(id) && was.length > 1 ? was.filter((x) => x !== id) : [...was, id];
+				if (how === "to" && selected) {
+					const ids = p.steps.map((s) => s.id);
+					const [i, j] = [ids.indexOf(was[0] ?? selected), ids.indexOf(id)];
+					const run = i <= j ? ids.slice(i, j + 1) : ids.slice(j, i + 1).reverse();
+					return run.length > 0 ? run : [id];
+				}
+				return [id];
+			});
 			setSelected(id);
-			setTab((t) => (t === "protocol" ? "step" : t));
+			if (how === "only") setTab((t) => (t === "plan" ? "step" : t));
 			const s = e.steps.find((x) => x.id === id);
 			if (s) seek(s.start);
 		},
-		[e.steps, seek],
+		[e.steps, seek, p.steps, selected],
 	);
-	const move = useCallback(
-		(id: string, by: -1 | 1) => {
-			const i = p.steps.findIndex((s) => s.id === id);
-			const j = i + by;
-			const here = p.steps[i];
-			const there = p.steps[j];
-			if (!here || !there) return;
-			const steps = [...p.steps];
-			if (here.phase !== there.phase) steps[i] = { ...here, phase: there.phase };
-			else {
-				steps[i] = there;
-				steps[j] = here;
-			}
-			b.edit({ ...p, steps });
-		},
-		[p, b.edit],
-	);
-	const remove = useCallback(
-		(id: string) => {
-			const i = p.steps.findIndex((s) => s.id === id);
-			const near = p.steps[i + 1] ?? p.steps[i - 1];
-			b.edit({ ...p, steps: p.steps.filter((s) => s.id !== id) });
-			setSelected(near?.id);
-		},
-		[p, b.edit],
-	);
-	function add(stroke: Schemas["Stroke"]) {
-		const i = p.steps.findIndex((s) => s.id === selected);
-		const phase: Step["phase"] = stroke.intent === "open" ? "open" : (p.steps[i]?.phase ?? "work");
-		const id = `s${Date.now().toString(36)}${Math.floor(Math.random() * 1296).toString(36)}`;
-		const steps = [...p.steps];
-		steps.splice(i + 1, 0, { id, stroke: stroke.key, phase });
-		b.edit({ ...p, steps });
-		setSelected(id);
+	const inHand = chosen.length > 0 ? chosen : selected ? [selected] : [];
+	const move = useCallback((by: -1 | 1) => edit(moveSteps(p, inHand, by)), [p, edit, inHand]);
+	const remove = useCallback(() => {
+		const i = p.steps.findIndex((s) => inHand.includes(s.id));
+		const left = removeSteps(p, inHand);
+		edit({ ...left, rounds: (left.rounds ?? []).filter((r) => left.steps.some((s) => s.round === r.id)) });
+		const near = left.steps[i] ?? left.steps[i - 1];
+		setSelected(near?.id);
+		setChosen(near ? [near.id] : []);
+	}, [p, edit, inHand]);
+	function put(steps: Step[]) {
+		edit(insertAfter(p, inHand[inHand.length - 1] ?? selected, steps));
+		setSelected(steps[steps.length - 1]?.id);
+		setChosen(steps.map((s) => s.id));
 		setTab("step");
 	}
-	useEffect(() => {
-		function key(ev: KeyboardEvent) {
-			if (!(ev.ctrlKey || ev.metaKey) || ev.altKey) return;
-			const k = ev.key.toLowerCase();
-			if (k === "z" && !ev.shiftKey && b.undo) {
-				ev.preventDefault();
-				b.undo();
-			} else if ((k === "y" || (k === "z" && ev.shiftKey)) && b.redo) {
-				ev.preventDefault();
-				b.redo();
-			}
+	function add(stroke: Schemas["Stroke"], path?: string[]) {
+		const here = p.steps.find((s) => s.id === selected);
+		const phase: Step["phase"] = stroke.intent === "open" ? "open" : (here?.phase ?? "work");
+		put([{ id: newStepId(), stroke: stroke.key, phase, ...(path ? { path: path.map((zone) => ({ zone })) } : {}) }]);
+	}
+	function round() {
+		const inRound = p.steps.some((s) => inHand.includes(s.id) && s.round);
+		const next = inRound ? leaveRound(p, inHand) : makeRound(p, inHand, 3);
+		if (next) edit(next);
+	}
+	const draw = () => setDrawing([]);
+	const drawn = (zone: string) => setDrawing((d) => (d && d[d.length - 1] !== zone ? [...d, zone] : d));
+
+	function keys(ev: KeyboardEvent) {
+		const on = ev.target as HTMLElement;
+		const typing = on.closest("input:not([type=radio]):not([type=checkbox]), textarea, select, [role=menu], [role=dialog]");
+		const k = ev.key.length === 1 ? ev.key.toLowerCase() : ev.key;
+		const done = (f: () => void) => {
+			ev.preventDefault();
+			f();
+		};
+		if ((ev.ctrlKey || ev.metaKey) && !ev.altKey) {
+			if (k === "z" && !ev.shiftKey && b.undo && !typing?.closest("[role=dialog]")) return done(b.undo);
+			if ((k === "y" || (k === "z" && ev.shiftKey)) && b.redo) return done(b.redo);
+			if (typing || !treats) return;
+			const mine = p.steps.filter((s) => inHand.includes(s.id));
+			if (k === "c" && !window.getSelection()?.toString()) return done(() => copySteps(mine));
+			if (k === "x")
+				return done(() => {
+					copySteps(mine);
+					remove();
+				});
+			if (k === "v" && copiedSteps().length > 0) return done(() => put(asNew(copiedSteps())));
+			if (k === "d" && mine.length > 0) return done(() => put(asNew(mine)));
+			return;
 		}
-		window.addEventListener("keydown", key);
-		return () => window.removeEventListener("keydown", key);
-	}, [b.undo, b.redo]);
+		if (typing || ev.altKey) return;
+		if (drawing && k === "Backspace") return done(() => setDrawing(drawing.slice(0, -1)));
+		if (drawing && k === "Escape") return done(() => setDrawing(null));
+		const looks: Record<string, () => void> = {
+			"?": () => setSheet(true),
+			a: () => setAdding(true),
+			e: () => setTab("step"),
+			f: () => setTab("findings"),
+			r: () => setTab("plan"),
+			l: () => setLymph(!lymph),
+			h: () => setLoad(!load),
+			b: () => setBehind(!behind),
+			v: () => setView(views[(views.indexOf(seenFrom) + 1) % views.length]!),
+			p: () => window.open(`/api/protocols/${opened.id}/card?size=A4`, "_blank", "noreferrer"),
+		};
+		if (k === " " && !on.closest("button, a, summary, [role=application]")) return done(player.toggle);
+		if (looks[k]) return done(looks[k]);
+		if (!treats || !shown) return;
+		if (k === "g") return done(round);
+		if (k === "d") return done(draw);
+		if (/^[0-5]$/.test(k)) return done(() => edit(inHand.reduce((q, id) => withStep(q, id, { pressure: Number(k) }), p)));
+		if ((k === "+" || k === "-") && shown.dose.planned && !on.closest("[data-chart]")) {
+			const n = Math.max(1, shown.dose.planned + (k === "+" ? shown.grain : -shown.grain));
+			return done(() =>
+				edit(
+					withStep(p, shown.id, {
+						dose: {
+							...shown.dose,
+							planned: n,
+							...(shown.dose.min ? { min: Math.min(shown.dose.min, n) } : {}),
+							...(shown.dose.max ? { max: Math.max(shown.dose.max, n) } : {}),
+						},
+					}),
+				),
+			);
+		}
+	}
+	useEffect(() => {
+		window.addEventListener("keydown", keys);
+		return () => window.removeEventListener("keydown", keys);
+	});
 	const discard = useMutation({
 		mutationFn: () => take(api.DELETE("/api/protocols/{id}/draft", { params: { path: { id: opened.id } } })),
 		onSuccess: () => cache.resetQueries({ queryKey: ["protocol", opened.id] }),
 	});
-	const serious = e.findings.filter((f) => f.severity !== "note").length;
+	const open = e.findings.filter((f) => !f.dismissed);
+	const serious = open.filter((f) => f.severity !== "note").length;
 	const over = e.seconds > e.slotSeconds + 0.5;
 	return (
 		<main className="flex flex-col" style={{ height: "calc(100vh - 166px)", minHeight: 600 }}>
-			<div className="flex flex-wrap items-center justify-between gap-x-4 border-b border-rule px-5 py-1">
-				<div className="flex min-w-0 items-baseline gap-3">
-					<h1 className="m-0 truncate text-2xl" title={p.name}>
+			<div className="flex flex-wrap items-center justify-between gap-x-3 border-b border-rule px-5 py-1">
+				<div className="min-w-0 flex-1">
+					<h1 className="m-0 truncate text-2xl leading-tight" title={p.name}>
 						{p.name}
 					</h1>
-					<span className="whitespace-nowrap text-sm text-soft" aria-live="polite">
+					<span className="block whitespace-nowrap text-xs text-soft" aria-live="polite">
 						{b.publish.data ? `version ${b.publish.data.number}` : opened.version > 0 ? `version ${opened.version}` : "not published"}
 						{b.drafted ? ` · your draft, ${b.kept}` : ""}
 					</span>
 				</div>
-				<div className="flex items-center gap-2">
-					<p className="num m-0 mr-2 whitespace-nowrap" data-testid="total">
+				<div className="flex items-center gap-1.5">
+					<p className="num m-0 mr-1 text-right whitespace-nowrap leading-tight" data-testid="total">
 						<span className={`font-serif text-2xl font-semibold ${over ? "text-persimmon-deep" : ""}`}>{clock(e.seconds)}</span>
-						<span className="text-sm text-soft">
-							{" "}
-							of {clock(e.slotSeconds)} hands-on
-							{e.openSteps > 0 ? `, at least ${clock(e.atLeast)}` : ""}
+						<span className="text-sm text-soft"> of {clock(e.slotSeconds)}</span>
+						<span className="block text-xs text-soft">
+							hands-on{e.openSteps > 0 ? `, at least ${clock(e.atLeast)}, ${e.openSteps} open` : ""}
 						</span>
 					</p>
 					{treats && (
 						<>
-							<Button onClick={b.undo} disabled={!b.undo} title="Ctrl + Z">
+							<Button onClick={b.undo} disabled={!b.undo} title="Ctrl + Z" className="px-3">
 								Undo
 							</Button>
-							<Button onClick={b.redo} disabled={!b.redo} title="Ctrl + Y">
+							<Button onClick={b.redo} disabled={!b.redo} title="Ctrl + Y" className="px-3">
 								Redo
 							</Button>
+							<Commands protocol={p} library={library} seconds={e.seconds} names={names} apply={b.take} />
+						</>
+					)}
+					<HandOver id={opened.id} slug={p.key} ready={b.kept === "kept"} />
+					{treats && (
+						<>
 							{b.drafted && opened.version > 0 && (
-								<Button look="quiet" onClick={() => discard.mutate()} disabled={discard.isPending}>
+								<Button look="quiet" className="px-1" onClick={() => discard.mutate()} disabled={discard.isPending}>
 									Discard
 								</Button>
 							)}
@@ -172,27 +251,60 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							</PanelButton>
 						)}
 					</div>
+					{!adding && treats && chosen.length > 1 && (
+						<div className="flex flex-wrap items-center gap-1 border-b border-rule bg-blush px-2 py-1 text-sm">
+							<span className="num mr-1 font-semibold">{chosen.length} chosen</span>
+							<Button className="px-2" onClick={() => copySteps(p.steps.filter((s) => chosen.includes(s.id)))} title="Ctrl + C">
+								Copy
+							</Button>
+							<Button className="px-2" onClick={round} title="G">
+								Round
+							</Button>
+							<Button className="px-2" onClick={remove} title="Delete">
+								Take out
+							</Button>
+						</div>
+					)}
 					<div className="min-h-0 flex-1 overflow-y-auto">
 						{adding ? (
-							<Library library={library} onAdd={add} />
-						) : treats ? (
-							<StepList evaluation={e} selected={shown?.id} onSelect={select} onMove={move} onRemove={remove} />
+							<LibraryPanel library={library} onAdd={add} />
+						) : e.steps.length === 0 ? (
+							<p className="p-3">No steps yet. Add a stroke to begin.</p>
 						) : (
-							<StepList evaluation={e} selected={shown?.id} onSelect={select} />
+							<StepList
+								evaluation={e}
+								protocol={p}
+								selected={shown?.id}
+								chosen={chosen}
+								onSelect={select}
+								{...(treats
+									? {
+											onMove: move,
+											onRemove: remove,
+											onRound: (r) => edit({ ...p, rounds: (p.rounds ?? []).map((x) => (x.id === r.id ? r : x)) }),
+										}
+									: {})}
+							/>
 						)}
 					</div>
 				</div>
 				<div className="relative min-h-0">
 					<FaceMap
 						zones={library.zones}
-						step={shown}
+						view={seenFrom}
+						step={drawing ? undefined : shown}
+						toolKind={toolKind(shown?.tool?.key)}
 						visit={visit}
 						at={player.at}
 						fromBehind={behind}
+						routes={lymph ? library.routes : undefined}
+						open={visit?.open}
+						loads={load ? e.loads : undefined}
+						{...(drawing ? { onPick: drawn, picked: drawing } : {})}
 						label={shown ? `${shown.name} on the face` : "The face from the front"}
 					/>
 					<div className="absolute top-2 left-2 flex flex-col gap-1">
-						<Button onClick={player.toggle} disabled={e.visits.length === 0}>
+						<Button onClick={player.toggle} disabled={e.visits.length === 0} title="Space">
 							{player.playing ? "Pause" : "Play"}
 						</Button>
 						<select
@@ -208,46 +320,67 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							))}
 						</select>
 					</div>
-					<label className="absolute top-2 right-2 flex min-h-11 items-center gap-2 text-sm">
-						<input type="checkbox" className="size-5 accent-persimmon" checked={behind} onChange={(ev) => setBehind(ev.target.checked)} />
-						from behind the head
-					</label>
-					<ul aria-label="Intents" className="absolute right-2 bottom-2 m-0 hidden list-none p-0 text-xs xl:block">
-						{intentsInPlay.map((i) => (
-							<li key={i} className="flex items-center justify-end gap-2">
-								{i}
-								<svg width={36} height={10} aria-hidden="true">
-									<line x1={0} x2={36} y1={5} y2={5} stroke={intentLook(i).colour} strokeWidth={8} />
-									<line
-										x1={3}
-										x2={33}
-										y1={5}
-										y2={5}
-										stroke="#fffaf1"
-										strokeWidth={2}
-										strokeLinecap="round"
-										strokeDasharray={
-											intentLook(i)
-												.dash.split(" ")
-												.filter(Boolean)
-												.map((n) => Number(n) * 8)
-												.join(" ") || undefined
-										}
-									/>
-								</svg>
-							</li>
-						))}
-					</ul>
+					<div className="absolute top-2 right-2 flex w-32 flex-col items-stretch text-sm">
+						<select
+							aria-label="View of the body"
+							className="field"
+							value={view ?? "auto"}
+							onChange={(ev) => setView(ev.target.value === "auto" ? null : (ev.target.value as View))}
+						>
+							<option value="auto">as it is seen best</option>
+							{views.map((v) => (
+								<option key={v} value={v}>
+									{viewWords[v]}
+								</option>
+							))}
+						</select>
+						<Tick label="from behind" on={behind} set={setBehind} />
+						<Tick label="lymph routes" on={lymph} set={setLymph} />
+						<Tick label="load" on={load} set={setLoad} />
+						<button type="button" className="min-h-9 text-right underline underline-offset-4" onClick={() => setSheet(true)}>
+							Shortcuts ?
+						</button>
+					</div>
+					{drawing && (
+						<div className="absolute right-2 bottom-2 left-2 flex flex-wrap items-center justify-end gap-2 border border-ink bg-paper p-2">
+							<span className="mr-auto text-sm">
+								{drawing.length === 0 ? "Draw over the face, or pick zone after zone." : drawing.map(names.zone).join(" → ")}
+							</span>
+							<Button onClick={() => setDrawing(drawing.slice(0, -1))} disabled={drawing.length === 0} title="Backspace">
+								Back
+							</Button>
+							<Button onClick={() => setDrawing(null)}>Leave it</Button>
+							<Button onClick={() => setNewStroke(true)} disabled={drawing.length === 0}>
+								New stroke from it
+							</Button>
+							{shown && (
+								<Button
+									look="next"
+									disabled={drawing.length === 0}
+									onClick={() => {
+										edit(withStep(p, shown.id, { path: drawing.map((zone) => ({ zone })) }));
+										setDrawing(null);
+									}}
+								>
+									Path of {shown.name}
+								</Button>
+							)}
+						</div>
+					)}
+					{!drawing && (
+						<ul aria-label="Intents" className="absolute right-2 bottom-2 m-0 hidden list-none p-0 text-xs xl:block">
+							{intentsInPlay.map((i) => (
+								<IntentKey key={i} intent={i} />
+							))}
+						</ul>
+					)}
 				</div>
 				<Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-col border-l border-rule">
 					<Tabs.List aria-label="Details" className="flex border-b border-rule">
 						{[
 							["step", "Step"],
-							[
-								"findings",
-								serious > 0 ? `Findings (${e.findings.length})` : e.findings.length > 0 ? `Notes (${e.findings.length})` : "No findings",
-							],
-							["protocol", "Protocol"],
+							["findings", serious > 0 ? `Findings (${open.length})` : open.length > 0 ? `Notes (${open.length})` : "No findings"],
+							["plan", "Plan"],
 						].map(([v, name]) => (
 							<Tabs.Trigger
 								key={v}
@@ -260,71 +393,32 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					</Tabs.List>
 					<Tabs.Content value="step" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
 						{shown && treats ? (
-							<Inspector
-								protocol={p}
-								resolved={shown}
-								library={library}
-								edit={b.edit}
-								onMove={(by) => move(shown.id, by)}
-								onRemove={() => remove(shown.id)}
-							/>
+							<Inspector protocol={p} resolved={shown} library={library} edit={edit} onMove={move} onRemove={remove} onDraw={draw} />
 						) : (
 							<p className="p-3">{shown ? shown.name : "Add a stroke from the library to begin."}</p>
 						)}
 					</Tabs.Content>
-					<Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto p-3" tabIndex={-1}>
-						{e.findings.length === 0 && <p className="m-0">Every check passes.</p>}
-						<ul className="m-0 list-none p-0">
-							{e.findings.map((f) => (
-								<li key={f.id} className="mb-3 border-b border-rule pb-3">
-									{f.steps[0] && (
-										<button
-											type="button"
-											className="min-h-8 text-left text-sm font-semibold underline underline-offset-4"
-											onClick={() => select(f.steps[f.steps.length - 1]!)}
-										>
-											{names.step(f.steps[f.steps.length - 1]!)}
-										</button>
-									)}
-									<p className="m-0">
-										<span
-											className={`font-bold ${f.severity === "stop" ? "text-[#a31313]" : f.severity === "warning" ? "text-persimmon-deep" : "text-slate"}`}
-										>
-											{f.severity === "stop" ? "▲ Stop. " : f.severity === "warning" ? "▲ " : "● "}
-										</span>
-										{findingText(f, names)}
-									</p>
-									<p className="m-0 text-xs text-soft">{f.basis}</p>
-									{treats && (
-										<div className="mt-1 flex flex-wrap gap-2">
-											{f.fixes.map((x) => (
-												<Button key={x} disabled={b.fix.isPending} onClick={() => b.fix.mutate({ finding: f.id, fix: x })}>
-													{fixWords[x] ?? x}
-												</Button>
-											))}
-										</div>
-									)}
-								</li>
-							))}
-						</ul>
+					<Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+						<FindingsPanel
+							findings={e.findings}
+							protocol={p}
+							names={names}
+							onSelect={select}
+							fix={treats ? (finding, fix) => b.fix.mutate({ finding, fix }) : undefined}
+							fixing={b.fix.isPending}
+							edit={treats ? edit : undefined}
+						/>
 					</Tabs.Content>
-					<Tabs.Content value="protocol" className="min-h-0 flex-1 overflow-y-auto p-3" tabIndex={-1}>
-						<ProtocolFields protocol={p} edit={b.edit} locked={!treats} />
-						<h3 className="mt-4 mb-1 text-lg">Takes</h3>
-						<ul className="m-0 list-none p-0">
-							{e.products.map((x) => (
-								<li key={x.product} className="num flex justify-between border-b border-rule py-1">
-									{x.name} <span>{x.ml.toFixed(1)} mL</span>
-								</li>
-							))}
-							{e.tools.map((t) => (
-								<li key={t} className="border-b border-rule py-1">
-									{library.tools.find((x) => x.key === t)?.name ?? t}
-								</li>
-							))}
-						</ul>
-						<p className="num mt-2 text-sm text-soft">
-							Left {clock(e.leftSeconds)}, right {clock(e.rightSeconds)}. The hands leave the face {e.timesLeft} times.
+					<Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+						<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!treats} />
+						<p className="px-3 pb-3">
+							<Link to="/protocols/$id/variants" params={{ id: opened.id }}>
+								Variants by skin type
+							</Link>
+							{" · "}
+							<Link to="/protocols/$id/versions" params={{ id: opened.id }}>
+								Versions
+							</Link>
 						</p>
 					</Tabs.Content>
 				</Tabs.Root>
@@ -337,10 +431,24 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					onSeek={(t, id) => {
 						seek(t);
 						setSelected(id);
+						setChosen([id]);
 					}}
 					height={206}
 				/>
 			</div>
+			<Shortcuts open={sheet} onClose={() => setSheet(false)} />
+			{newStroke && drawing && (
+				<NewStroke
+					library={library}
+					path={drawing}
+					onClose={() => setNewStroke(false)}
+					onMade={(s) => {
+						setNewStroke(false);
+						setDrawing(null);
+						add(s);
+					}}
+				/>
+			)}
 			<Dialog open={b.stale !== null} onClose={() => {}} title="This draft was changed in another window">
 				<p>
 					Both texts are still there. Keep the one on this screen, or take the other one in its place; you can copy the protocol first if
@@ -357,6 +465,34 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	);
 }
 
+function Tick({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => void }) {
+	return (
+		<label className="flex min-h-9 items-center justify-end gap-2">
+			{label}
+			<input type="checkbox" className="size-5 accent-persimmon" checked={on} onChange={(ev) => set(ev.target.checked)} />
+		</label>
+	);
+}
+
+/** How an intent is drawn. */
+function IntentKey({ intent }: { intent: string }) {
+	const look = intentLook(intent);
+	const dash = look.dash
+		.split(" ")
+		.filter(Boolean)
+		.map((n) => Number(n) * 8)
+		.join(" ");
+	return (
+		<li className="flex items-center justify-end gap-2">
+			{intent}
+			<svg width={36} height={10} aria-hidden="true">
+				<line x1={0} x2={36} y1={5} y2={5} stroke={look.colour} strokeWidth={8} />
+				<line x1={3} x2={33} y1={5} y2={5} stroke="#fffaf1" strokeWidth={2} strokeLinecap="round" strokeDasharray={dash || undefined} />
+			</svg>
+		</li>
+	);
+}
+
 function PanelButton({ on, onClick, children }: { on: boolean; onClick: () => void; children: React.ReactNode }) {
 	return (
 		<button
@@ -367,141 +503,5 @@ function PanelButton({ on, onClick, children }: { on: boolean; onClick: () => vo
 		>
 			{children}
 		</button>
-	);
-}
-
-function Library({ library, onAdd }: { library: Schemas["LibraryView"]; onAdd: (s: Schemas["Stroke"]) => void }) {
-	const [text, setText] = useState("");
-	const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
-	const list = library.strokes.filter((s) => {
-		const all = [s.name, s.family, s.intent, s.hand ?? "", s.tool?.key ?? "", ...(s.path ?? []).map(zone)].join(" ").toLowerCase();
-		return words.every((w) => all.includes(w));
-	});
-	return (
-		<div className="p-2">
-			<label className="mb-2 block">
-				<span className="mb-1 block text-sm font-semibold">Stroke, zone, intent, hand or tool</span>
-				<input className="field" type="search" value={text} onChange={(e) => setText(e.target.value)} />
-			</label>
-			{list.length === 0 && <p className="m-0">No stroke of the library fits these words.</p>}
-			<ul className="m-0 list-none p-0">
-				{list.map((s) => (
-					<li key={s.key}>
-						<button
-							type="button"
-							className="min-h-11 w-full border-b border-rule border-l-4 px-2 py-1 text-left hover:bg-leaf"
-							style={{ borderLeftColor: intentLook(s.intent).colour }}
-							onClick={() => onAdd(s)}
-						>
-							<span className="block leading-tight">{s.name}</span>
-							<span className="block truncate text-xs text-soft">
-								{s.intent}, pressure {s.pressure}, {(s.path ?? []).map(zone).join(" → ") || "off the face"}
-							</span>
-						</button>
-					</li>
-				))}
-			</ul>
-		</div>
-	);
-}
-
-function ProtocolFields({ protocol: p, edit, locked }: { protocol: Protocol; edit: (p: Protocol) => void; locked: boolean }) {
-	const minutes = (part: Partial<Protocol["minutes"]>) => edit({ ...p, minutes: { ...p.minutes, ...part } });
-	const school = (part: Partial<Protocol["school"]>) => edit({ ...p, school: { ...p.school, ...part } });
-	return (
-		<fieldset disabled={locked} className="m-0 grid gap-3 border-0 p-0">
-			<label className="text-sm font-semibold">
-				Name
-				<input
-					className="field mt-1 font-normal"
-					maxLength={120}
-					value={p.name}
-					onChange={(e) => e.target.value && edit({ ...p, name: e.target.value })}
-				/>
-			</label>
-			<label className="text-sm font-semibold">
-				In two sentences
-				<textarea
-					className="field mt-1 min-h-16 font-normal"
-					maxLength={600}
-					value={p.summary ?? ""}
-					onChange={(e) => edit({ ...p, summary: e.target.value })}
-				/>
-			</label>
-			<div className="grid grid-cols-3 gap-2">
-				{(
-					[
-						["handsOn", "Hands-on min"],
-						["sold", "Sold min"],
-						["reset", "Reset min"],
-					] as const
-				).map(([k, name]) => (
-					<label key={k} className="text-sm font-semibold">
-						{name}
-						<input
-							type="number"
-							min={k === "reset" ? 0 : 1}
-							max={480}
-							className="field num mt-1 font-normal"
-							value={p.minutes[k]}
-							onChange={(e) =>
-								e.target.value && minutes({ [k]: Math.min(480, Math.max(k === "reset" ? 0 : 1, Math.round(Number(e.target.value)))) })
-							}
-						/>
-					</label>
-				))}
-			</div>
-			<label className="text-sm font-semibold">
-				Price in {p.price.currency}
-				<input
-					className="field num mt-1 font-normal"
-					inputMode="decimal"
-					value={p.price.amount}
-					onChange={(e) =>
-						/^\d{1,7}(\.\d{0,2})?$/.test(e.target.value) &&
-						edit({ ...p, price: { ...p.price, amount: e.target.value.replace(/\.$/, ".0") } })
-					}
-				/>
-			</label>
-			<label className="text-sm font-semibold">
-				Drainage
-				<select
-					className="field mt-1 font-normal"
-					value={p.school.drainage || "open-and-close"}
-					onChange={(e) => school({ drainage: e.target.value as "none" })}
-				>
-					<option value="open-and-close">opens and closes</option>
-					<option value="only-open">only opens</option>
-					<option value="only-close">only closes</option>
-					<option value="middle">in the middle</option>
-					<option value="whole">the whole treatment</option>
-					<option value="none">none</option>
-				</select>
-			</label>
-			<label className="text-sm font-semibold">
-				Opening
-				<select
-					className="field mt-1 font-normal"
-					value={p.school.opening || "nearest-first"}
-					onChange={(e) => school({ opening: e.target.value as "kneaded" })}
-				>
-					<option value="nearest-first">nearest the heart first</option>
-					<option value="feather-sweep">one feather sweep to the terminus</option>
-					<option value="kneaded">nodes kneaded</option>
-				</select>
-			</label>
-			<label className="text-sm font-semibold">
-				First side
-				<select
-					className="field mt-1 font-normal"
-					value={p.firstSide || "left"}
-					onChange={(e) => edit({ ...p, firstSide: e.target.value as "left" })}
-				>
-					<option value="left">left</option>
-					<option value="right">right</option>
-				</select>
-			</label>
-		</fieldset>
 	);
 }

@@ -10,7 +10,7 @@ import { useSession } from "../parts/session";
 /** The protocols the studio sells, and drafts of new ones. */
 export function ProtocolsPage() {
 	const list = useQuery(protocolsQuery);
-	const { treats, currency } = useSession();
+	const { treats } = useSession();
 	const [naming, setNaming] = useState<string | null>(null);
 	const [name, setName] = useState("");
 	const go = useNavigate();
@@ -23,19 +23,8 @@ export function ProtocolsPage() {
 					.replace(/[^a-z0-9]+/g, "-")
 					.replace(/^-|-$/g, "") || "protocol"
 			}-${Date.now().toString(36)}`;
-			const from = naming ? (await take(api.GET("/api/protocols/{id}", { params: { path: { id: naming } } }))).protocol : null;
-			const body = from
-				? { ...from, key, name }
-				: {
-						key,
-						name,
-						school: {},
-						minutes: { sold: 45, handsOn: 30, reset: 10 },
-						price: { amount: "60.00", currency: currency ?? "EUR" },
-						defaultDose: { kind: "reps" as const, planned: 3, min: 3, max: 4 },
-						steps: [],
-					};
-			return take(api.POST("/api/protocols", { body }));
+			const from = (await take(api.GET("/api/protocols/{id}", { params: { path: { id: naming! } } }))).protocol;
+			return take(api.POST("/api/protocols", { body: { ...from, key, name } }));
 		},
 		onSuccess: (v) => {
 			cache.invalidateQueries({ queryKey: ["protocols"] });
@@ -52,13 +41,22 @@ export function ProtocolsPage() {
 			title="Protocols"
 			action={
 				treats && (
-					<Button look="next" onClick={() => ask("", "")}>
-						New protocol
-					</Button>
+					<span className="flex flex-wrap items-center gap-4">
+						<Link to="/library">Strokes</Link>
+						<Link to="/library/zones">Zones</Link>
+						<Link
+							to="/protocols/new"
+							className="inline-flex min-h-11 items-center rounded-sm border border-persimmon bg-persimmon px-4 font-semibold text-white no-underline hover:bg-persimmon-deep"
+						>
+							New protocol
+						</Link>
+					</span>
 				)
 			}
 		>
-			{list.data.length === 0 && <p className="text-lg">No protocols yet. Begin a new one, or bring in a studio file.</p>}
+			{list.data.length === 0 && (
+				<p className="text-lg">No protocols yet. Begin a new one: say what it shall do, and the first draft is composed for you.</p>
+			)}
 			<ul className="m-0 list-none p-0">
 				{list.data.map((p) => (
 					<li key={p.id} className="grid grid-cols-[minmax(0,1fr)_auto] gap-6 border-b border-rule py-4">
@@ -96,7 +94,7 @@ export function ProtocolsPage() {
 					</li>
 				))}
 			</ul>
-			<Dialog open={naming !== null} onClose={() => setNaming(null)} title={naming ? "Copy the protocol" : "New protocol"}>
+			<Dialog open={naming !== null} onClose={() => setNaming(null)} title="Copy the protocol">
 				<form
 					onSubmit={(e: FormEvent) => {
 						e.preventDefault();

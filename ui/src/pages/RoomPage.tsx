@@ -7,7 +7,7 @@ import { FaceMap } from "../face/FaceMap";
 import { clock } from "../format";
 import { Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
-import { changeText, doseText, pressureWords, sideWords } from "../words/en";
+import { changeText, doseText, pressureWords, setUpText, sideWords } from "../words/en";
 import { useRoom } from "./useRoom";
 
 /** The guide in the treatment room: dark, large, by one knuckle or a pedal. */
@@ -87,7 +87,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 					<section aria-label="Lay out">
 						<h2 className="m-0 text-3xl">Lay out</h2>
 						<ul className="m-0 mt-2 list-none p-0 text-xl">
-							{setUp(room, library).map((item) => (
+							{(room.evaluation.setUp ?? []).map(setUpText).map((item) => (
 								<li key={item}>
 									<label className="flex min-h-14 items-center gap-4 border-b border-amber-dim/40">
 										<input
@@ -129,6 +129,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 			<div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)] gap-6">
 				<div className="relative min-h-0">
 					<FaceMap
+						view={step?.view ?? "front"}
 						zones={library.zones}
 						step={r.ended ? undefined : step}
 						visit={r.visit}
@@ -293,13 +294,4 @@ function Breath({ dose, local }: { dose: Schemas["Dose"]; local: number }) {
 			<span className="text-4xl">{t < i ? "in" : t < i + p ? "hold" : "out"}</span>
 		</div>
 	);
-}
-
-function setUp(room: Schemas["RoomGuideView"], library: Schemas["LibraryView"]): string[] {
-	const out = room.evaluation.products.map((p) => `${p.name}, ${p.ml.toFixed(1)} mL`);
-	for (const k of room.evaluation.tools) {
-		const t = library.tools.find((x) => x.key === k);
-		out.push(`${t?.name ?? k}${t?.fragile ? ", a towel under it" : ""}`);
-	}
-	return [...out, "Bowl, fresh towels, tissues, a glass of water", "Hands washed, nails short, rings off"];
 }

@@ -19,7 +19,7 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 		<main className="grid min-h-screen grid-cols-1 md:grid-cols-[1fr_minmax(380px,480px)]">
 			<div className="hidden items-end justify-center overflow-hidden bg-leaf md:flex">
 				<svg viewBox="-19.5 -24.2 39 41.4" className="block max-h-screen w-full" aria-hidden="true">
-					<FaceArt />
+					<FaceArt view="front" />
 				</svg>
 			</div>
 			<div className="flex flex-col justify-center px-8 py-10 md:border-l md:border-ink">

@@ -14,6 +14,7 @@ export const sideWords: Record<string, string> = {
 	right: "right",
 	first: "first side",
 	second: "second side",
+	across: "across the face",
 };
 
 export const phaseWords: Record<string, string> = {
@@ -110,6 +111,23 @@ export const fixWords: Record<string, string> = {
 	"less-product": "Bring it into the range",
 	"mirror-step": "Do the same on the other side",
 	"fit-slot": "Fit the doses to the slot",
+	announce: "Tell the client",
+	"leave-step": "Take the step out",
+	"clear-set": "Run the set down the neck",
+	"reverse-open": "Close as it was opened",
+	"copy-mirror": "Make it as the first side",
+	"say-departure": "Keep it, as my own way",
+	"add-phase": "Add it",
+	"state-time": "State the time",
+	"mist-first": "Mist before the cold",
+	"cold-10-min": "Down to ten minutes",
+	"work-zone": "Add a stroke for it",
+	smoother: "Find a smoother order",
+	"less-load": "Fewer repetitions there",
+	"use-alternate": "Do it the other way",
+	"wear-gloves": "Fresh gloves for the mouth only",
+	"wash-hands": "Wash hands before it",
+	"shake-out": "Add a shake-out",
 };
 
 const s = (v: unknown) => String(v);
@@ -168,6 +186,66 @@ export function findingText(f: Finding, n: Names): string {
 			return `${s(v.speed)} cm/s on ${zone.toLowerCase()} drags delicate skin. Slow down below 30.`;
 		case "speed-soothing":
 			return `${s(v.speed)} cm/s; slow touch of 1 to 10 cm/s soothes best.`;
+		case "pressure-drop":
+			return `From ${s(v.from)} down to ${s(v.to)} without a word. Tell the client that it gets lighter.`;
+		case "drainage-barred":
+			return `This drains towards nodes that are left out today${side}. It cannot be done there.`;
+		case "drainage-set":
+			return `This set is not run down the neck${side} before the next begins. The school clears after each set.`;
+		case "closing-differs":
+			return "The closing is not the opening in reverse, as this school has it.";
+		case "direction-eye":
+			return `From ${n.zone(s(v.from)).toLowerCase()} to ${n.zone(s(v.to)).toLowerCase()} runs towards the nose, against this school.`;
+		case "glide-dry":
+			return `Dry, this drags over ${zone.toLowerCase()}. Leave it out, or carry the skin instead.`;
+		case "mirror-differs":
+			return `The second side is not worked as the first (${n.step(s(v.of))}). Make it alike, or keep it as a departure.`;
+		case "sides-school":
+			return `Worked ${sideWords[s(v.sides)] ?? s(v.sides)}; the school of this plan works sides otherwise.`;
+		case "phase-missing":
+			return `Nothing here for the phase ${(phaseWords[s(v.phase)] ?? s(v.phase)).toLowerCase()}.`;
+		case "time-not-stated":
+			return `${v.mask ? "A mask" : "Cold"} needs a stated time.`;
+		case "cold-long":
+			return `${s(v.minutes)} min of cold; at most ${s(v.most)}.`;
+		case "cold-still":
+			return "Cold must not rest under the eye. Keep it moving, or leave it out.";
+		case "cold-before-mist":
+			return "Dehydrated skin wants mist before the cold.";
+		case "promise":
+			return `Promised and not worked: ${(v.zones as string[]).map((z) => n.zone(z).toLowerCase()).join(", ")}.`;
+		case "flow":
+			return `The hands leave the face ${s(v.left)} times, change tools ${s(v.tools)} times and jump ${s(v.jumps)} times.`;
+		case "load-eye":
+			return `${s(v.seconds)} s of sliding on ${zone.toLowerCase()}${side}; at most ${s(v.most)} an eye. More raises swelling instead of lowering it.`;
+		case "unsuited":
+			return v.what === "product" ? `${s(v.product)} does not suit ${s(v.skin)} skin.` : `Not for ${s(v.skin)} skin.`;
+		case "redness":
+			return "This may leave redness, which this plan avoids.";
+		case "too-often":
+			return v.what === "exfoliation"
+				? "Exfoliated within the last seven days. Once a week is enough."
+				: `${s(v.what) === "roller" ? "A roller" : "Deep work"} ${s(v.times)} times within seven days already.`;
+		case "gloves-missing":
+			return "Never inside the mouth with bare hands.";
+		case "hands-unwashed":
+			return `Into the mouth after ${v.after === "hair" ? "hair" : "face or neck"}: wash the hands first.`;
+		case "gloves-kept":
+			return "The gloves from the mouth must come off before the face.";
+		case "tool-not-ready":
+			return `${s(v.tool)} is ready again only in ${s(v.minutes)} min.`;
+		case "porous-twice":
+			return `${s(v.tool)} is for one use and is used twice.`;
+		case "hands-tired":
+			return `${s(v.minutes)} min of thumb, pinch or knuckle at 4 to 5 without a break. Your joints pay for it.`;
+		case "hands-day":
+			return `With this, ${s(v.minutes)} min of thumb, pinch and knuckle work today; keep below ${s(v.most)}.`;
+		case "nails":
+			return `Long nails: the ${s(v.hand)} will scratch here.`;
+		case "not-said":
+			return `${s(v.property)[0]!.toUpperCase()}${s(v.property).slice(1)} was never said${v.said ? ` (“${s(v.said)}”)` : ""}; it is judged at the stroke’s own.`;
+		case "drain-late":
+			return `Draining ${s(v.minutes)} min before bed: the morning or the day is better.`;
 	}
 	return f.code;
 }
@@ -247,3 +325,179 @@ export function doseText(d: Schemas["Dose"]): string {
 
 export const caution =
 	"Cosmetic massage is not medical treatment. These are the trade's usual cautions. Local codes, your licence and the client's doctor come first.";
+
+export const skinWords = [...skinTypes, ...skinStateWords];
+
+/** What may differ between two versions, by the names of the file format. */
+export const fieldWords: Record<string, string> = {
+	stroke: "stroke",
+	phase: "phase",
+	round: "round",
+	hand: "hand",
+	tool: "tool",
+	sides: "sides",
+	sense: "sense of circles",
+	path: "path",
+	dose: "dose",
+	parts: "what a repetition is made of",
+	last: "last repetition",
+	pressure: "pressure",
+	profile: "pressure along the way",
+	anchor: "other hand",
+	use: "product",
+	remove: "product taken off",
+	note: "note",
+	departure: "departure",
+	optional: "may be dropped",
+	weight: "weight",
+	emphasis: "more on one side",
+	announce: "told to the client",
+	client: "client’s part",
+	minutes: "lengths",
+	price: "price",
+	school: "school",
+	name: "name",
+	summary: "summary",
+	concerns: "concerns",
+	skinTypes: "skin types",
+	defaultDose: "default dose",
+	rounds: "rounds",
+	cues: "standing cues",
+	sections: "sections",
+	variants: "variants",
+	dismissed: "findings put aside",
+};
+
+/** One step's change between two versions, as a sentence. */
+export function stepChangeText(c: Schemas["StepChange"], name: string): string {
+	const what = c.fields.map((f) => fieldWords[f] ?? f).join(", ");
+	switch (c.change) {
+		case "added":
+			return `${c.to}. ${name}: added`;
+		case "removed":
+			return `${name}: taken out (was ${c.from})`;
+		case "moved":
+			return `${name}: moved from ${c.from} to ${c.to}${what ? `, with another ${what}` : ""}`;
+	}
+	return `${c.to}. ${name}: another ${what}`;
+}
+
+export const schoolWords = {
+	drainage: {
+		label: "Drainage",
+		options: {
+			"open-and-close": "opens and closes",
+			"only-open": "only opens",
+			"only-close": "only closes",
+			middle: "in the middle",
+			whole: "the whole treatment",
+			none: "none",
+		},
+	},
+	opening: {
+		label: "Opening",
+		options: { "nearest-first": "nearest the heart first", "feather-sweep": "one feather sweep to the terminus", kneaded: "nodes kneaded" },
+	},
+	closing: {
+		label: "Closing",
+		options: {
+			"": "as it comes",
+			reverse: "the opening in reverse",
+			"chin-sweep": "chin-to-collarbone sweep",
+			"forehead-sweep": "forehead sweep home",
+		},
+	},
+	clearing: { label: "Down the neck", options: { "at-end": "once at the end", "after-set": "after each set" } },
+	sides: {
+		label: "Sides",
+		options: {
+			"": "as each step says",
+			both: "both at once",
+			"each-step": "left and right at each step",
+			"whole-side": "one whole side, compare, the other",
+		},
+	},
+	nape: { label: "Nape", options: { preference: "as the client prefers", down: "down", up: "up" } },
+	eye: { label: "Round the eye", options: { "": "either way", outward: "always outward", "in-below": "out above, in below on the bone" } },
+	slip: { label: "Slip", options: { "": "full", full: "full, said so", little: "little, for gripping work", dry: "dry throughout" } },
+	dose: {
+		label: "Doses",
+		options: { "": "as each stroke has it", threes: "in threes", minute: "a minute each", until: "until it lets go" },
+	},
+	discomfort: { label: "Discomfort", options: { "": "bearable", comfort: "comfort only", bearable: "bearable ache, said so" } },
+	redness: { label: "Redness after", options: { "": "no rule", expected: "expected", avoided: "avoided" } },
+} as const;
+
+export const doseKindWords: Record<string, string> = {
+	reps: "counted repetitions",
+	clock: "by the clock",
+	breaths: "breaths",
+	positions: "places held in turn",
+	until: "until a sign shows",
+	free: "as it feels right",
+	unknown: "not said",
+	inherited: "as the protocol says",
+};
+
+export const partWords: Record<string, string> = {
+	move: "move along",
+	hold: "hold",
+	back: "back again",
+	pulse: "pump",
+	wiggle: "wiggle",
+	swap: "change hands",
+};
+
+export const profileWords: Record<string, string> = {
+	even: "even",
+	builds: "builds to the end",
+	eases: "eases at the end",
+	"light-back": "light on the way back",
+	"own-weight": "the tool’s own weight",
+};
+
+export const roleOfHandWords: Record<string, string> = {
+	"": "not said",
+	"holds-taut": "holds the skin taut",
+	supports: "supports the head",
+	covers: "covers",
+	rests: "rests",
+	catches: "catches what is scooped",
+	"carries-on": "takes the stroke over",
+};
+
+export const commandWords: Record<string, { name: string; says: string }> = {
+	"reverse-opening": { name: "Close as it was opened", says: "The closing becomes the opening in reverse." },
+	"one-side-first": {
+		name: "One whole side, then the other",
+		says: "One side is worked whole, then compared, then the other side mirrors it.",
+	},
+	"in-turns": { name: "Left and right at each step", says: "Each step works one side, then the other." },
+	"both-at-once": { name: "Both sides at once", says: "Wherever a stroke can, both hands work together." },
+	mirror: { name: "Make side two as side one", says: "Differences that say so are kept and listed." },
+	"smoother-order": { name: "A smoother order", says: "Fewer jumps and tool changes, every other rule kept." },
+	"shorten-to": { name: "Shorten to a concern", says: "Only the work for one concern, opened and closed, fitted to a time." },
+	"fit-to": { name: "Fit to a time", says: "Doses change as little as can be; the optimum is exact." },
+};
+
+/** What is laid out before a treatment. */
+export function setUpText(i: Schemas["SetUpItem"]): string {
+	const many = (n: number | undefined, one: string, more: string) => (n === 1 ? one : `${n} ${more}`);
+	switch (i.kind) {
+		case "product":
+			return `${i.name}: ${i.ml} mL${i.drops ? ` (${i.drops} drops)` : i.presses ? ` (${i.presses} presses)` : ""}`;
+		case "tool":
+			return `${i.name}${(i.count ?? 1) > 1 ? `, ${i.count} pieces` : ""}${i.parts?.length ? `: ${i.parts.join(", ")}` : ""}${i.fragile ? "; a towel under it" : ""}`;
+		case "bowl":
+			return many(i.count, "A bowl", "bowls");
+		case "towel":
+			return many(i.count, "A fresh towel", "fresh towels");
+		case "gloves":
+			return many(i.count, "A pair of gloves", "pairs of gloves");
+		case "tissues":
+			return "Tissues";
+		case "water":
+			return "A glass of water";
+	}
+	return "Hands washed, nails short, rings off";
+}

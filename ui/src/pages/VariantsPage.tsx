@@ -1,0 +1,100 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "@tanstack/react-router";
+import { api, type Schemas, take } from "../api/client";
+import { libraryQuery, protocolQuery } from "../api/queries";
+import { clock } from "../format";
+import { Page, Waiting } from "../parts/kit";
+import { changeText, doseText } from "../words/en";
+
+/** Every variant of a protocol in one table, step by step: what the base does, and what each skin changes. */
+export function VariantsPage() {
+	const { id } = useParams({ from: "/shell/protocols/$id/variants" });
+	const opened = useQuery(protocolQuery(id));
+	const library = useQuery(libraryQuery);
+	const protocol = opened.data?.protocol;
+	const variants = useQuery({
+		queryKey: ["variants", id, opened.dataUpdatedAt],
+		queryFn: () => take(api.POST("/api/variants", { body: { protocol: protocol! } })),
+		enabled: Boolean(protocol),
+	});
+	if (!opened.data || !library.data || !variants.data)
+		return <Waiting of="the variants" error={opened.error ?? library.error ?? variants.error} retry={() => variants.refetch()} />;
+	const base = opened.data.evaluation;
+	const names = { zone: (k: string) => library.data.zones.find((z) => z.key === k)?.name ?? k };
+	return (
+		<Page
+			title={`${opened.data.protocol.name}: variants`}
+			action={
+				<Link to="/protocols/$id" params={{ id }}>
+					Back to the workbench
+				</Link>
+			}
+		>
+			<p className="mt-0">An edit of the plan reaches every variant; nothing of a variant is kept apart from its rules.</p>
+			<div className="overflow-x-auto">
+				<table className="w-full border-collapse text-sm">
+					<caption className="sr-only">What each variant changes, step by step</caption>
+					<thead>
+						<tr className="border-b-2 border-ink text-left align-bottom">
+							<th scope="col" className="sticky left-0 min-w-56 bg-paper p-2 font-serif text-base">
+								Base, {clock(base.seconds)}
+							</th>
+							{variants.data.map((v) => (
+								<th key={v.variant.key} scope="col" className="min-w-40 p-2 font-serif text-base">
+									{v.variant.name}
+									<span className="num block text-xs font-normal text-soft">
+										{v.refused ? "leaves nothing sensible" : `${clock(v.evaluation.seconds)}, ${v.changes.length} changes`}
+									</span>
+								</th>
+							))}
+						</tr>
+					</thead>
+					<tbody>
+						{base.steps.map((s) => (
+							<tr key={s.id} className="border-b border-rule align-top">
+								<th scope="row" className="sticky left-0 bg-paper p-2 text-left font-normal">
+									{s.name}
+									<span className="num block text-xs text-soft">
+										{doseText(s.dose)}, pressure {s.pressure}
+									</span>
+								</th>
+								{variants.data.map((v) => (
+									<td key={v.variant.key} className={`p-2 ${v.refused ? "opacity-50" : ""}`}>
+										<Cell v={v} id={s.id} base={s} names={names} />
+									</td>
+								))}
+							</tr>
+						))}
+					</tbody>
+				</table>
+			</div>
+		</Page>
+	);
+}
+
+function Cell({
+	v,
+	id,
+	base,
+	names,
+}: {
+	v: Schemas["VariationView"];
+	id: string;
+	base: Schemas["Resolved"];
+	names: { zone: (k: string) => string };
+}) {
+	const changes = v.changes.filter((c) => c.step === id);
+	const now = v.evaluation.steps.find((s) => s.id === id);
+	const dose = now && now.dose.planned !== base.dose.planned ? doseText(now.dose) : "";
+	if (changes.length === 0 && !dose) return <span className="text-soft">·</span>;
+	return (
+		<>
+			{changes.map((c) => (
+				<span key={`${c.did}${c.zone}${c.rule}`} className="block" title={c.why}>
+					{changeText(c, { zone: names.zone, step: () => c.name }).replace(`${c.name}: `, "")}
+				</span>
+			))}
+			{dose && <span className="num block text-soft">{dose}</span>}
+		</>
+	);
+}
