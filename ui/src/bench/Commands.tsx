@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, type Schemas, take } from "../api/client";
 import { clock } from "../format";
 import { Button, Dialog, Trouble } from "../parts/kit";
-import { commandWords, fieldWords, findingText, stepChangeText } from "../words/en";
+import { commandWords, doseText, fieldWords, findingText, stepChangeText } from "../words/en";
 import { Choice, NumberField } from "./fields";
 import type { Protocol } from "./useBench";
 
@@ -12,13 +12,13 @@ type Order = Schemas["Order"];
 type Props = {
 	protocol: Protocol;
 	library: Schemas["LibraryView"];
-	seconds: number;
+	evaluation: Schemas["Evaluation"];
 	names: { zone: (k: string) => string; step: (id: string) => string };
 	apply: (p: Protocol, e: Schemas["Evaluation"]) => void;
 };
 
 /** Commands that change a whole plan, each shown before it is done. */
-export function Commands({ protocol, library, seconds, names, apply }: Props) {
+export function Commands({ protocol, library, evaluation, names, apply }: Props) {
 	const [order, setOrder] = useState<Order | null>(null);
 	const look = useMutation({ mutationFn: (o: Order) => take(api.POST("/api/command", { body: { protocol, order: o } })) });
 	const asks = order?.command === "fit-to" || order?.command === "shorten-to";
@@ -40,11 +40,16 @@ export function Commands({ protocol, library, seconds, names, apply }: Props) {
 		look.mutate(o);
 	}
 	const out = look.data;
+	const doses = (id: string) => {
+		const was = evaluation.steps.find((s) => s.id === id);
+		const now = out?.evaluation.steps.find((s) => s.id === id);
+		return was && now ? <span className="num text-soft">{` (${doseText(was.dose)} → ${doseText(now.dose)})`}</span> : null;
+	};
 	const stroke = (key: string) => library.strokes.find((s) => s.key === key)?.name ?? key;
 	const after = { zone: names.zone, step: (id: string) => out?.evaluation.steps.find((s) => s.id === id)?.name ?? names.step(id) };
 	return (
 		<>
-			<DropdownMenu.Root>
+			<DropdownMenu.Root modal={false}>
 				<DropdownMenu.Trigger asChild>
 					<Button>Change ▾</Button>
 				</DropdownMenu.Trigger>
@@ -91,7 +96,7 @@ export function Commands({ protocol, library, seconds, names, apply }: Props) {
 						{out && (
 							<div aria-live="polite">
 								<p className="num m-0 font-serif text-xl font-semibold">
-									{clock(seconds)} → {clock(out.evaluation.seconds)}
+									{clock(evaluation.seconds)} → {clock(out.evaluation.seconds)}
 								</p>
 								{out.done.missBy !== 0 && (
 									<p className="font-semibold text-persimmon-deep">
@@ -103,6 +108,7 @@ export function Commands({ protocol, library, seconds, names, apply }: Props) {
 									{out.done.comparison.steps.map((c) => (
 										<li key={c.step} className="border-b border-rule py-1 text-sm last:border-0">
 											{stepChangeText(c, stroke(c.stroke))}
+											{c.fields.includes("dose") && doses(c.step)}
 										</li>
 									))}
 									{out.done.comparison.fields.map((f) => (

@@ -33,7 +33,7 @@ const item = "block min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold
 export function HandOver({ id, slug, ready }: { id: string; slug: string; ready: boolean }) {
 	const at = (what: string) => `/api/protocols/${id}/${what}`;
 	return (
-		<DropdownMenu.Root>
+		<DropdownMenu.Root modal={false}>
 			<DropdownMenu.Trigger asChild>
 				<Button disabled={!ready} title={ready ? undefined : "The draft is being kept …"}>
 					Hand over ▾

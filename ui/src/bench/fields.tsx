@@ -6,7 +6,7 @@ export function Group({ title, note, open, children }: { title: string; note?: s
 	return (
 		<details open={open} className="border-b border-rule">
 			<summary className="flex min-h-11 cursor-pointer items-center justify-between gap-2 px-3 font-semibold">
-				<span>{title}</span>
+				<span className="whitespace-nowrap">{title}</span>
 				<span className="truncate text-right text-xs font-normal text-soft">{note}</span>
 			</summary>
 			<div className="grid gap-3 px-3 pb-3">{children}</div>

@@ -96,44 +96,9 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 	const nowName = now ? evaluation.steps[now.step]!.name : "the end";
 	return (
 		<div ref={box} className="relative w-full select-none">
-			<div className="absolute -top-0.5 right-3 z-10 flex items-center gap-1">
-				<select
-					aria-label="Zoom of the chart"
-					className="h-7 rounded-sm border border-[#9c8873] bg-leaf px-1 text-xs"
-					value={zoom ? `${zoom.from}` : "whole"}
-					onChange={(e) => {
-						const p = phases.find((x) => `${x.from}` === e.target.value);
-						setZoom(p ? { from: p.from, to: Math.max(p.to, p.from + 20) } : null);
-						if (p) {
-							const v = evaluation.visits.find((w) => w.start >= p.from - 0.001);
-							if (v) onSeek(v.start, evaluation.steps[v.step]!.id);
-						}
-					}}
-				>
-					<option value="whole">whole plan</option>
-					{phases.map((p) => (
-						<option key={p.from} value={`${p.from}`}>
-							{phaseWords[p.phase]}, {clock(p.from)}
-						</option>
-					))}
-					{zoom && !phases.some((p) => p.from === zoom.from) && <option value={`${zoom.from}`}>from {clock(span.from)}</option>}
-				</select>
-				<button
-					type="button"
-					aria-label="Zoom out"
-					className="size-7 rounded-sm border border-[#9c8873] bg-leaf font-bold"
-					onClick={() => narrow(2)}
-				>
-					−
-				</button>
-				<button
-					type="button"
-					aria-label="Zoom in"
-					className="size-7 rounded-sm border border-[#9c8873] bg-leaf font-bold"
-					onClick={() => narrow(0.5)}
-				>
-					+
-				</button>
+			<div className="absolute bottom-0 left-0 z-10 flex items-center gap-1">
+				<ZoomButton label="Zoom out" sign="−" onClick={() => narrow(2)} disabled={!zoom} />
+				<ZoomButton label="Zoom in" sign="+" onClick={() => narrow(0.5)} />
 			</div>
 			<svg
 				width={width}
@@ -152,6 +117,12 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 				}}
 				onPointerMove={(e: PointerEvent) => e.buttons === 1 && seek(e.clientX)}
 				onKeyDown={key}
+				onDoubleClick={(e) => {
+					const rect = box.current!.getBoundingClientRect();
+					const t = span.from + (e.clientX - rect.left - gutter) / scale;
+					const p = phases.find((x) => t >= x.from && t < x.to);
+					setZoom(zoom || !p ? null : { from: p.from, to: Math.max(p.to, p.from + 20) });
+				}}
 				onWheel={(e) => e.ctrlKey && narrow(e.deltaY < 0 ? 0.8 : 1.25)}
 				data-chart
 			>
@@ -181,6 +152,21 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 				</g>
 			</svg>
 		</div>
+	);
+}
+
+function ZoomButton({ label, sign, onClick, disabled = false }: { label: string; sign: string; onClick: () => void; disabled?: boolean }) {
+	return (
+		<button
+			type="button"
+			aria-label={label}
+			title={`${label} (${sign} on the chart)`}
+			disabled={disabled}
+			className="size-7 rounded-sm border border-[#9c8873] bg-leaf font-bold leading-none disabled:opacity-40"
+			onClick={onClick}
+		>
+			{sign}
+		</button>
 	);
 }
 
@@ -244,7 +230,7 @@ const Picture = memo(
 							{i % 2 === 1 && (
 								<rect x={x(p.from)} y={0} width={Math.max(0, x(p.to) - x(p.from))} height={bodyHeight} fill="#36182f" opacity={0.035} />
 							)}
-							{x(p.to) - x(p.from) > 6 + 5.8 * phaseWords[p.phase]!.length && (
+							{x(p.to) - Math.max(x(p.from), gutter) > 6 + 5.8 * phaseWords[p.phase]!.length && (
 								<text x={Math.max(x(p.from), gutter) + 4} y={bodyHeight - 3} fontSize={10.5} fill="#6b5263">
 									{phaseWords[p.phase]}
 								</text>

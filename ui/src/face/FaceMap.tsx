@@ -172,7 +172,19 @@ export function FaceMap({
 		[shown, avoid, marked, picked, pointed, interactive, night, hatch, ink, heat, view],
 	);
 
-	const { box } = drawingOf(view);
+	const box = useMemo(() => {
+		const whole = drawingOf(view).box;
+		const zonesOf = step && !onPick && !onMark && !routes ? step.path.map((p) => byKey.get(p.zone)) : [];
+		// Work on the face alone is looked at from nearer.
+		const near =
+			view !== "mouth" &&
+			view !== "back" &&
+			!turned &&
+			zonesOf.length > 0 &&
+			zonesOf.every((z) => z && z.centre.y > -1 && z.centre.y < 18 && (view === "front" || z.centre.z > -11));
+		const left = { front: -10.9, left: -5.2, right: -16.6 }[view as "front"];
+		return near ? [left, -21.2, 21.8, 23.2] : whole;
+	}, [view, step, byKey, onPick, onMark, routes, turned]);
 	const [left, right] = namesOf(view, turned);
 	return (
 		<figure className="relative m-0 h-full min-h-0">
@@ -205,11 +217,11 @@ export function FaceMap({
 						)}
 					</g>
 				</g>
-				<g fill={ink} fontSize={view === "mouth" ? 0.22 : 0.95} fontFamily="var(--font-sans)" opacity={0.8} aria-hidden="true">
-					<text x={box[0]! + box[2]! - 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.72)} textAnchor="end">
+				<g fill={ink} fontSize={box[2]! * 0.0245} fontFamily="var(--font-sans)" opacity={0.8} aria-hidden="true">
+					<text x={box[0]! + box[2]! - 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.73)} textAnchor="end">
 						{right}
 					</text>
-					<text x={box[0]! + 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.72)}>
+					<text x={box[0]! + 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.73)}>
 						{left}
 					</text>
 				</g>

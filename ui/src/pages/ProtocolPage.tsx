@@ -212,7 +212,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							<Button onClick={b.redo} disabled={!b.redo} title="Ctrl + Y" className="px-3">
 								Redo
 							</Button>
-							<Commands protocol={p} library={library} seconds={e.seconds} names={names} apply={b.take} />
+							<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.take} />
 						</>
 					)}
 					<HandOver id={opened.id} slug={p.key} ready={b.kept === "kept"} />
@@ -327,7 +327,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							value={view ?? "auto"}
 							onChange={(ev) => setView(ev.target.value === "auto" ? null : (ev.target.value as View))}
 						>
-							<option value="auto">as it is seen best</option>
+							<option value="auto">best view</option>
 							{views.map((v) => (
 								<option key={v} value={v}>
 									{viewWords[v]}

@@ -5,6 +5,7 @@ import { shelfQuery } from "../api/queries";
 import { dayWords, money } from "../format";
 import { Button, Field, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
+import { AddProduct, AddTool } from "./ShelfForms";
 
 type Line = Schemas["ShelfLineView"];
 type Doing = { line: Line; lot?: Schemas["LotView"] };
@@ -14,10 +15,25 @@ export function ShelfPage() {
 	const shelf = useQuery(shelfQuery);
 	const { currency, treats } = useSession();
 	const [doing, setDoing] = useState<Doing | null>(null);
+	const [adding, setAdding] = useState<"product" | "tool" | null>(null);
 	if (!shelf.data) return <Waiting of="the shelf" error={shelf.error} retry={() => shelf.refetch()} />;
 	return (
-		<Page title="Shelf">
-			{shelf.data.length === 0 && <p className="text-lg">The shelf is empty. Bring in a studio file with your products to begin.</p>}
+		<Page
+			title="Shelf"
+			action={
+				treats && (
+					<span className="flex gap-3">
+						<Button onClick={() => setAdding("tool")}>Add a tool</Button>
+						<Button onClick={() => setAdding("product")}>Add a product</Button>
+					</span>
+				)
+			}
+		>
+			{adding === "product" && <AddProduct currency={currency ?? "EUR"} onDone={() => setAdding(null)} />}
+			{adding === "tool" && <AddTool onDone={() => setAdding(null)} />}
+			{shelf.data.length === 0 && (
+				<p className="text-lg">The shelf is empty. Add the first product: its name, its form and a full dose are enough to begin.</p>
+			)}
 			<div className={doing ? "grid gap-8 lg:grid-cols-[minmax(0,1fr)_340px]" : ""}>
 				<ul className="m-0 list-none p-0">
 					{shelf.data.map((l) => {

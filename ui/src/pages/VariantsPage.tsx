@@ -43,7 +43,7 @@ export function VariantsPage() {
 								<th key={v.variant.key} scope="col" className="min-w-40 p-2 font-serif text-base">
 									{v.variant.name}
 									<span className="num block text-xs font-normal text-soft">
-										{v.refused ? "leaves nothing sensible" : `${clock(v.evaluation.seconds)}, ${v.changes.length} changes`}
+										{v.refused ? "leaves nothing sensible" : `${clock(v.evaluation.seconds)}, ${v.comparison.steps.length} steps change`}
 									</span>
 								</th>
 							))}
@@ -85,8 +85,13 @@ function Cell({
 }) {
 	const changes = v.changes.filter((c) => c.step === id);
 	const now = v.evaluation.steps.find((s) => s.id === id);
+	const differs = v.comparison.steps.find((s) => s.step === id)?.fields ?? [];
+	const use = v.protocol.steps.find((s) => s.id === id)?.use;
+	const amount =
+		differs.includes("use") && use && !changes.some((c) => c.did === "replaced") ? `${use.amount.value} ${use.amount.measure}` : "";
+	const slower = differs.includes("parts") ? "slower" : "";
 	const dose = now && now.dose.planned !== base.dose.planned ? doseText(now.dose) : "";
-	if (changes.length === 0 && !dose) return <span className="text-soft">·</span>;
+	if (changes.length === 0 && !dose && !amount && !slower) return <span className="text-soft">·</span>;
 	return (
 		<>
 			{changes.map((c) => (
@@ -94,6 +99,8 @@ function Cell({
 					{changeText(c, { zone: names.zone, step: () => c.name }).replace(`${c.name}: `, "")}
 				</span>
 			))}
+			{amount && <span className="num block">{amount}</span>}
+			{slower && <span className="block">{slower}</span>}
 			{dose && <span className="num block text-soft">{dose}</span>}
 		</>
 	);

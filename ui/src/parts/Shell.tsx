@@ -47,7 +47,7 @@ export function Shell() {
 							))}
 						</ul>
 					</nav>
-					<DropdownMenu.Root>
+					<DropdownMenu.Root modal={false}>
 						<DropdownMenu.Trigger className="min-h-11 text-sm text-soft">
 							{session.studioName} · <span className="font-semibold text-ink">{session.name}</span> ▾
 						</DropdownMenu.Trigger>

@@ -1,0 +1,192 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Schemas, take } from "../api/client";
+import { Choice, NumberField, TextField } from "../bench/fields";
+import { Button, Dialog, Trouble } from "../parts/kit";
+
+const forms = {
+	oil: "oil",
+	balm: "balm or wax",
+	"moisturising-serum": "moisturising serum",
+	"massage-cream": "massage cream",
+	"cleansing-milk": "cleansing milk",
+	"day-cream": "day cream",
+	"watery-serum": "watery serum or gel",
+	mist: "mist",
+	mask: "mask",
+	"sun-cream": "sun cream",
+};
+
+const kinds = {
+	stone: "stone or plate",
+	"twin-ball-roller": "twin-ball roller",
+	"cylinder-roller": "cylinder roller",
+	cold: "cold roller or globes",
+	cup: "cup",
+	mitt: "mitt or sponge",
+	brush: "brush",
+	spatula: "spatula",
+	compress: "compress or towel",
+};
+
+const list = (s: string | undefined) =>
+	(s ?? "")
+		.split(",")
+		.map((x) => x.trim())
+		.filter(Boolean);
+
+/** A product for the shelf: what it is and how it is dosed; lots come with their delivery. */
+export function AddProduct({ currency, onDone }: { currency: string; onDone: () => void }) {
+	const [p, setP] = useState({ name: "", form: "oil", unit: "mL", tags: "", unsuited: "", price: "0.00" });
+	const [n, setN] = useState<Record<string, number | undefined>>({
+		packSize: 100,
+		fullDose: 4,
+		rangeMin: 2,
+		rangeMax: 5,
+		density: 0.92,
+		reorderAt: 50,
+	});
+	const cache = useQueryClient();
+	const num = (key: string, label: string, hint?: string) => (
+		<NumberField
+			label={label}
+			value={n[key]}
+			most={100000}
+			step="any"
+			{...(hint ? { hint } : {})}
+			onChange={(v) => setN({ ...n, [key]: v })}
+		/>
+	);
+	const send = useMutation({
+		mutationFn: () =>
+			take(
+				api.POST("/api/products", {
+					body: {
+						key: "new",
+						name: p.name,
+						form: p.form as "oil",
+						unit: p.unit as "mL",
+						packSize: String(n.packSize ?? 0),
+						price: p.price.replace(",", ".") || "0",
+						reorderAt: String(n.reorderAt ?? 0),
+						fullDose: n.fullDose ?? 0,
+						rangeMin: n.rangeMin ?? 0,
+						rangeMax: n.rangeMax ?? 0,
+						...(n.dropsPerMl ? { dropsPerMl: n.dropsPerMl } : {}),
+						...(n.mlPerPress ? { mlPerPress: n.mlPerPress } : {}),
+						...(n.density ? { density: n.density } : {}),
+						tags: list(p.tags),
+						unsuited: list(p.unsuited),
+					},
+				}),
+			),
+		onSuccess: () => {
+			for (const key of ["shelf", "library"]) cache.invalidateQueries({ queryKey: [key] });
+			onDone();
+		},
+	});
+	return (
+		<Dialog open onClose={onDone} title="A product for the shelf">
+			<form
+				className="grid gap-3"
+				onSubmit={(e: FormEvent) => {
+					e.preventDefault();
+					send.mutate();
+				}}
+			>
+				<TextField label="Name" value={p.name} most={120} onChange={(v) => setP({ ...p, name: v ?? "" })} />
+				<div className="grid grid-cols-3 gap-3">
+					<Choice label="Form" value={p.form} options={forms} onChange={(v) => setP({ ...p, form: v })} />
+					<Choice label="Unit" value={p.unit} options={{ mL: "mL", g: "g" }} onChange={(v) => setP({ ...p, unit: v })} />
+					{num("packSize", "Pack")}
+					{num("fullDose", "Full dose, mL")}
+					{num("rangeMin", "Range from, mL")}
+					{num("rangeMax", "to, mL")}
+					{num("dropsPerMl", "Drops per mL", "not dropped")}
+					{num("mlPerPress", "mL per press", "no pump")}
+					{num("density", "g per mL")}
+					<TextField label={`Price, ${currency}`} value={p.price} most={12} onChange={(v) => setP({ ...p, price: v ?? "" })} />
+					{num("reorderAt", "Re-order at")}
+				</div>
+				<p className="m-0 text-sm text-soft">
+					Weigh 20 drops, or 5 presses, to find the two measures. A full dose reaches from face to décolleté.
+				</p>
+				<TextField
+					label="Tags, such as nut-oil, fragrance, clogging"
+					value={p.tags}
+					most={300}
+					onChange={(v) => setP({ ...p, tags: v ?? "" })}
+				/>
+				<Trouble error={send.error} />
+				<div className="flex justify-end gap-3">
+					<Button onClick={onDone}>Leave it</Button>
+					<Button look="next" type="submit" disabled={!p.name.trim() || send.isPending}>
+						Put it on the shelf
+					</Button>
+				</div>
+			</form>
+		</Dialog>
+	);
+}
+
+/** A tool of the studio. */
+export function AddTool({ onDone }: { onDone: () => void }) {
+	const [t, setT] = useState<Schemas["Tool"]>({ key: "new", name: "", kind: "stone", readyAfter: 20, pieces: 1 });
+	const [parts, setParts] = useState<string | undefined>();
+	const cache = useQueryClient();
+	const send = useMutation({
+		mutationFn: () => take(api.POST("/api/tools", { body: { ...t, ...(list(parts).length > 0 ? { parts: list(parts) } : {}) } })),
+		onSuccess: () => {
+			cache.invalidateQueries({ queryKey: ["library"] });
+			onDone();
+		},
+	});
+	const tick = (key: "fragile" | "porous", label: string) => (
+		<label className="flex min-h-11 items-center gap-2">
+			<input
+				type="checkbox"
+				className="size-5 accent-persimmon"
+				checked={Boolean(t[key])}
+				onChange={(e) => setT({ ...t, [key]: e.target.checked })}
+			/>
+			{label}
+		</label>
+	);
+	return (
+		<Dialog open onClose={onDone} title="A tool of the studio">
+			<form
+				className="grid gap-3"
+				onSubmit={(e: FormEvent) => {
+					e.preventDefault();
+					send.mutate();
+				}}
+			>
+				<TextField label="Name" value={t.name} most={120} onChange={(v) => setT({ ...t, name: v ?? "" })} />
+				<div className="grid grid-cols-3 gap-3">
+					<Choice label="Kind" value={t.kind} options={kinds} onChange={(v) => setT({ ...t, kind: v as "stone" })} />
+					<NumberField label="Pieces" value={t.pieces} most={100} required onChange={(v) => setT({ ...t, pieces: v ?? 0 })} />
+					<NumberField
+						label="Ready after, min"
+						value={t.readyAfter}
+						most={1440}
+						required
+						onChange={(v) => setT({ ...t, readyAfter: v ?? 0 })}
+					/>
+				</div>
+				<TextField label="Edges and sides, with commas between" value={parts} most={300} onChange={setParts} />
+				<TextField label="How it is cleaned" value={t.care} most={300} onChange={(v) => setT({ ...t, care: v ?? "" })} />
+				<div className="flex gap-6">
+					{tick("fragile", "Fragile: a towel under it")}
+					{tick("porous", "For one use only")}
+				</div>
+				<Trouble error={send.error} />
+				<div className="flex justify-end gap-3">
+					<Button onClick={onDone}>Leave it</Button>
+					<Button look="next" type="submit" disabled={!t.name.trim() || send.isPending}>
+						Add the tool
+					</Button>
+				</div>
+			</form>
+		</Dialog>
+	);
+}
