@@ -41,9 +41,9 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		await page.getByRole("button", { name: "Add a stroke" }).click();
 		await page.getByLabel("Stroke, zone, intent, hand or tool").fill("temple hold");
 		await page.getByRole("button", { name: /Still press at the temples/ }).click();
-		await expect(page.getByRole("button", { name: "46 steps" })).toBeVisible();
+		await expect(page.getByRole("button", { name: "49 steps" })).toBeVisible();
 		await page.getByRole("button", { name: "Remove" }).click();
-		await expect(page.getByRole("button", { name: "45 steps" })).toBeVisible();
+		await expect(page.getByRole("button", { name: "48 steps" })).toBeVisible();
 		await expect(page.getByText("your draft, kept")).toBeVisible();
 		await page.reload();
 		await expect(page.getByText("your draft, kept")).toBeVisible(); // drafts outlive a reload

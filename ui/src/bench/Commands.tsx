@@ -104,7 +104,12 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 										{out.done.inTheWay.length > 0 ? ` In the way: ${out.done.inTheWay.map(after.step).slice(0, 6).join(", ")}.` : ""}
 									</p>
 								)}
-								<ul className="mt-2 mb-2 max-h-64 list-none overflow-y-auto border-y border-rule p-0">
+								{/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard */}
+								<ul
+									tabIndex={0}
+									aria-label="What changes"
+									className="mt-2 mb-2 max-h-64 list-none overflow-y-auto border-y border-rule p-0"
+								>
 									{out.done.comparison.steps.map((c) => (
 										<li key={c.step} className="border-b border-rule py-1 text-sm last:border-0">
 											{stepChangeText(c, stroke(c.stroke))}

@@ -125,7 +125,12 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				</Row>
 			</div>
 			<Group title="Dose in full" note={step.dose ? doseText(r.dose) : "the stroke’s own"}>
-				<DoseEditor dose={step.dose ?? r.dose} onChange={(d) => put({ dose: d })} />
+				<DoseEditor
+					dose={step.dose ?? r.dose}
+					onChange={(d) =>
+						put({ dose: d, ...(counts(d, protocol) && r.parts.length === 0 ? { parts: [{ kind: "move", seconds: 3 }] } : {}) })
+					}
+				/>
 				{step.dose && (
 					<Button look="quiet" onClick={() => put({ dose: undefined })}>
 						As the stroke has it
@@ -432,4 +437,9 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 			</Group>
 		</section>
 	);
+}
+
+/** Whether a dose counts repetitions, which then need their parts. */
+function counts(d: Schemas["Dose"], p: Protocol): boolean {
+	return d.kind === "reps" || (d.kind === "inherited" && p.defaultDose.kind === "reps");
 }

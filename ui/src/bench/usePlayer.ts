@@ -23,5 +23,6 @@ export function usePlayer(total: number) {
 		if (at >= total) setPlaying(false);
 	}, [at, total]);
 	const seek = useCallback((t: number) => setAt(t), []);
-	return { at, seek, playing, toggle: () => setPlaying((p) => !p), speed, setSpeed };
+	const pause = useCallback(() => setPlaying(false), []);
+	return { at, seek, pause, playing, toggle: () => setPlaying((p) => !p), speed, setSpeed };
 }

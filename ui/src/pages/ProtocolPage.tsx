@@ -62,7 +62,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const names = { zone: (k: string) => byKey.get(k) ?? k, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
 	const toolKind = (key: string | undefined) => library.tools.find((t) => t.key === key)?.kind;
 	const seenFrom = view ?? (shown?.view as View | undefined) ?? "front";
-	const { seek } = player;
+	const { seek, pause } = player;
 	const edit = b.edit;
 
 	const select = useCallback(
@@ -78,11 +78,12 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 				return [id];
 			});
 			setSelected(id);
+			pause();
 			if (how === "only") setTab((t) => (t === "plan" ? "step" : t));
 			const s = e.steps.find((x) => x.id === id);
 			if (s) seek(s.start);
 		},
-		[e.steps, seek, p.steps, selected],
+		[e.steps, seek, pause, p.steps, selected],
 	);
 	const inHand = chosen.length > 0 ? chosen : selected ? [selected] : [];
 	const move = useCallback((by: -1 | 1) => edit(moveSteps(p, inHand, by)), [p, edit, inHand]);
@@ -95,6 +96,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 		setChosen(near ? [near.id] : []);
 	}, [p, edit, inHand]);
 	function put(steps: Step[]) {
+		pause();
 		edit(insertAfter(p, inHand[inHand.length - 1] ?? selected, steps));
 		setSelected(steps[steps.length - 1]?.id);
 		setChosen(steps.map((s) => s.id));
@@ -151,7 +153,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 			v: () => setView(views[(views.indexOf(seenFrom) + 1) % views.length]!),
 			p: () => window.open(`/api/protocols/${opened.id}/card?size=A4`, "_blank", "noreferrer"),
 		};
-		if (k === " " && !on.closest("button, a, summary, [role=application]")) return done(player.toggle);
+		if (k === " " && !on.closest("button, a, summary, input, label, [role=application]")) return done(player.toggle);
 		if (looks[k]) return done(looks[k]);
 		if (!treats || !shown) return;
 		if (k === "g") return done(round);

@@ -9,15 +9,15 @@ import { changeText, doseText } from "../words/en";
 /** Every variant of a protocol in one table, step by step: what the base does, and what each skin changes. */
 export function VariantsPage() {
 	const { id } = useParams({ from: "/shell/protocols/$id/variants" });
-	const opened = useQuery(protocolQuery(id));
+	const opened = useQuery({ ...protocolQuery(id), refetchOnMount: "always" });
 	const library = useQuery(libraryQuery);
 	const protocol = opened.data?.protocol;
 	const variants = useQuery({
 		queryKey: ["variants", id, opened.dataUpdatedAt],
 		queryFn: () => take(api.POST("/api/variants", { body: { protocol: protocol! } })),
-		enabled: Boolean(protocol),
+		enabled: Boolean(protocol) && !opened.isFetching,
 	});
-	if (!opened.data || !library.data || !variants.data)
+	if (!opened.data || opened.isFetching || !library.data || !variants.data)
 		return <Waiting of="the variants" error={opened.error ?? library.error ?? variants.error} retry={() => variants.refetch()} />;
 	const base = opened.data.evaluation;
 	const names = { zone: (k: string) => library.data.zones.find((z) => z.key === k)?.name ?? k };
@@ -31,7 +31,8 @@ export function VariantsPage() {
 			}
 		>
 			<p className="mt-0">An edit of the plan reaches every variant; nothing of a variant is kept apart from its rules.</p>
-			<div className="overflow-x-auto">
+			{/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard */}
+			<section aria-label="Variants, step by step" tabIndex={0} className="overflow-x-auto">
 				<table className="w-full border-collapse text-sm">
 					<caption className="sr-only">What each variant changes, step by step</caption>
 					<thead>
@@ -67,7 +68,7 @@ export function VariantsPage() {
 						))}
 					</tbody>
 				</table>
-			</div>
+			</section>
 		</Page>
 	);
 }

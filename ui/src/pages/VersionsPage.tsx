@@ -12,7 +12,7 @@ import { fieldWords, stepChangeText } from "../words/en";
 /** Two versions of a protocol, in words and on the travel chart. */
 export function VersionsPage() {
 	const { id } = useParams({ from: "/shell/protocols/$id/versions" });
-	const opened = useQuery(protocolQuery(id));
+	const opened = useQuery({ ...protocolQuery(id), refetchOnMount: "always" });
 	const library = useQuery(libraryQuery);
 	const versions = useQuery(versionsQuery(id));
 	const [picked, setPicked] = useState<{ was?: number; now?: number }>({});
@@ -25,7 +25,7 @@ export function VersionsPage() {
 		queryFn: () => take(api.GET("/api/protocols/{id}/comparison", { params: { path: { id }, query: { was, now } } })),
 		enabled: Boolean(versions.data && newest > 0),
 	});
-	if (!opened.data || !library.data || !versions.data)
+	if (!opened.data || opened.isFetching || !library.data || !versions.data)
 		return <Waiting of="the versions" error={opened.error ?? library.error ?? versions.error} retry={() => versions.refetch()} />;
 	const options = {
 		...(drafted ? { "0": "your draft" } : {}),
