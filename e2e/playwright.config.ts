@@ -3,7 +3,7 @@ import { defineConfig } from "@playwright/test";
 // One worker: the tests share one server and one database, made anew for the run.
 export default defineConfig({
 	testDir: ".",
-	testIgnore: "pictures/**",
+	testIgnore: ["pictures/**", "speed/**"],
 	workers: 1,
 	timeout: 180_000,
 	expect: { timeout: 10_000 },

@@ -1,0 +1,3 @@
+import base from "./playwright.config";
+
+export default { ...base, testDir: "./speed", testIgnore: [] };

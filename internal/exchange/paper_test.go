@@ -1,0 +1,116 @@
+package exchange_test
+
+import (
+	"bytes"
+	"encoding/csv"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/exchange"
+)
+
+var printed = time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC)
+
+// pdfText is what poppler (Debian's poppler-utils) reads in a PDF.
+func pdfText(t *testing.T, pdf []byte) string {
+	t.Helper()
+	if _, err := exec.LookPath("pdftotext"); err != nil {
+		t.Skip("pdftotext is not installed; make test installs it (Debian's poppler-utils)")
+	}
+	name := filepath.Join(t.TempDir(), "paper.pdf")
+	require.NoError(t, os.WriteFile(name, pdf, 0o600))
+	out, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()
+	require.NoError(t, err, string(out))
+	return string(out)
+}
+
+// A card names every phase and step with its time, and what is laid out; another
+// program (poppler) reads it, in both sizes; it uses no colour.
+func TestProtocolCard(t *testing.T) {
+	b, ctx := demo(t)
+	for i := range b.Protocols {
+		p := &b.Protocols[i]
+		e := protocol.Evaluate(p, ctx)
+		for _, size := range []string{"A4", "A5"} {
+			pdf, err := exchange.ProtocolCard(p, e, ctx, "Lantern Row Face Studio", "version 1", size, printed)
+			require.NoError(t, err)
+			again, err := exchange.ProtocolCard(p, e, ctx, "Lantern Row Face Studio", "version 1", size, printed)
+			require.NoError(t, err)
+			assert.True(t, bytes.Equal(pdf, again), "the same card is the same file")
+			text := strings.Join(strings.Fields(pdfText(t, pdf)), " ")
+			assert.Contains(t, text, p.Name)
+			assert.Contains(t, text, "Cosmetic massage is not medical treatment")
+			assert.Contains(t, text, "Lay out")
+			assert.Contains(t, text, "Hands washed")
+			for k := range e.Steps {
+				assert.Contains(t, text, fmt.Sprintf("%d %s", k+1, e.Steps[k].Name), size)
+			}
+		}
+	}
+}
+
+// What is laid out follows from the plan (common practice): measured products,
+// tools with the parts in use, a towel under a fragile one, gloves for the mouth.
+func TestSetUpList(t *testing.T) {
+	read := func(key string) (*protocol.Protocol, *protocol.Context) {
+		data, err := os.ReadFile("../craft/protocol/testdata/protocols/" + key + ".json")
+		require.NoError(t, err)
+		f, err := exchange.ReadProtocolFile(data)
+		require.NoError(t, err)
+		_, ctx := demo(t)
+		for i := range f.Products {
+			core := f.Products[i].Core()
+			ctx.Products[core.Key] = &core
+		}
+		for _, x := range f.Tools {
+			ctx.Tools[x.Key] = x
+		}
+		return &f.Protocol, ctx
+	}
+	kinds := func(key string) map[string]protocol.SetUpItem {
+		p, ctx := read(key)
+		out := map[string]protocol.SetUpItem{}
+		for _, i := range protocol.SetUp(p, ctx, protocol.Evaluate(p, ctx)) {
+			out[strings.TrimSuffix(i.Kind+" "+i.Key, " ")] = i
+		}
+		return out
+	}
+	stone := kinds("stone-one-side")
+	assert.Equal(t, []string{"long curve", "U-notch"}, stone["tool stone-plate"].Parts)
+	assert.True(t, stone["tool stone-plate"].Fragile)
+	assert.Equal(t, 2, stone["towel"].Count, "one of them under the stone")
+	assert.InDelta(t, 120, stone["product oil"].Drops, 1e-9)
+	assert.NotContains(t, stone, "gloves")
+	mouth := kinds("jaw-and-mouth")
+	assert.Equal(t, 1, mouth["gloves"].Count)
+	assert.Contains(t, kinds("event-glow"), "bowl")
+	assert.NotContains(t, kinds("two-minute-oil"), "hands", "home care is not a studio's")
+}
+
+// The steps as CSV are read by another reader of RFC 4180, one row a step; no cell
+// can be taken for a formula.
+func TestStepsCSV(t *testing.T) {
+	b, ctx := demo(t)
+	p := b.Protocols[0].Clone()
+	p.Steps[2].Note = "=1+1, \"slowly\"\nand lighter"
+	e := protocol.Evaluate(p, ctx)
+	data, err := exchange.StepsCSV(p, e)
+	require.NoError(t, err)
+	rows, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
+	require.NoError(t, err)
+	require.Len(t, rows, len(p.Steps)+1)
+	assert.Equal(t, "'=1+1, \"slowly\"\nand lighter", rows[3][18])
+	for _, row := range rows[1:] {
+		assert.Regexp(t, regexp.MustCompile(`^\d+$`), row[4])
+	}
+}
