@@ -17,6 +17,17 @@ test("pictures of every main view", async ({ page }) => {
 	await shot("client");
 	await page.getByRole("link", { name: "Protocols" }).click();
 	await shot("protocols");
+	await page.getByRole("link", { name: "New protocol" }).click();
+	await page.getByText("Puffiness", { exact: true }).click();
+	await page.getByText("Clenching and jaw pain", { exact: true }).click();
+	await shot("new-protocol");
+	await page.goto("/library");
+	await page.getByRole("button", { name: /Zigzag flicks/ }).click();
+	await page.waitForTimeout(1600);
+	await shot("strokes");
+	await page.goto("/library/zones");
+	await shot("zones");
+	await page.getByRole("link", { name: "Protocols" }).click();
 	await page.getByRole("link", { name: "Full-face drainage and lift" }).click();
 	await page.getByRole("button", { name: /Cheek glide to the ear/ }).first().click();
 	await shot("workbench");
@@ -25,6 +36,9 @@ test("pictures of every main view", async ({ page }) => {
 	await page.getByRole("button", { name: "Remove" }).click();
 	await page.getByRole("tab", { name: /Findings/ }).click();
 	await shot("findings");
+	await page.getByRole("button", { name: "Hand over ▾" }).click();
+	await page.getByRole("menuitem", { name: /Variants/ }).click();
+	await shot("variants");
 	await page.getByRole("link", { name: "Day" }).click();
 	await page.getByRole("link", { name: "Check at the door" }).first().click();
 	await page.getByRole("radiogroup", { name: /sore, broken/ }).getByText("Yes").click();

@@ -128,7 +128,7 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 			>
 				<defs>
 					<clipPath id={clip}>
-						<rect x={gutter - 2} y={0} width={width - gutter - 8} height={height} />
+						<rect x={gutter - 2} y={0} width={width - gutter + 2} height={height} />
 					</clipPath>
 				</defs>
 				<Picture

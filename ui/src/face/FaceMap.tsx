@@ -179,11 +179,10 @@ export function FaceMap({
 		const near =
 			view !== "mouth" &&
 			view !== "back" &&
-			!turned &&
 			zonesOf.length > 0 &&
 			zonesOf.every((z) => z && z.centre.y > -1 && z.centre.y < 18 && (view === "front" || z.centre.z > -11));
 		const left = { front: -10.9, left: -5.2, right: -16.6 }[view as "front"];
-		return near ? [left, -21.2, 21.8, 23.2] : whole;
+		return near ? [left, turned ? -9 : -21.2, 21.8, 23.2] : whole;
 	}, [view, step, byKey, onPick, onMark, routes, turned]);
 	const [left, right] = namesOf(view, turned);
 	return (
