@@ -196,7 +196,7 @@ type Anchor struct {
 	Does string `json:"does,omitempty" maxLength:"120"`
 	// Then are the roles the hand changes to within one repetition, in order; the
 	// change over is a part of kind swap.
-	Then []AnchorChange `json:"then,omitempty" maxItems:"4"`
+	Then []AnchorChange `json:"changes,omitempty" maxItems:"4"`
 }
 
 // AnchorChange is a later role of the second hand within the same repetition.

@@ -729,13 +729,13 @@ export interface components {
             value: number;
         };
         Anchor: {
+            changes?: components["schemas"]["AnchorChange"][];
             does?: string;
             hand?: string;
             /** Format: int64 */
             pressure: number;
             /** @enum {string} */
             role?: "holds-taut" | "supports" | "covers" | "rests" | "catches" | "carries-on" | "";
-            then?: components["schemas"]["AnchorChange"][];
             zone: string;
         };
         AnchorChange: {

@@ -104,8 +104,8 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 										{out.done.inTheWay.length > 0 ? ` In the way: ${out.done.inTheWay.map(after.step).slice(0, 6).join(", ")}.` : ""}
 									</p>
 								)}
-								{/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard */}
 								<ul
+									// biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard
 									tabIndex={0}
 									aria-label="What changes"
 									className="mt-2 mb-2 max-h-64 list-none overflow-y-auto border-y border-rule p-0"

@@ -1,8 +1,8 @@
 import type { Schemas } from "../api/client";
 import { Button } from "../parts/kit";
-import { doseText, intentWords, phaseWords, pressureWords, profileWords, roleOfHandWords, sideWords } from "../words/en";
+import { doseText, gapWords, intentWords, phaseWords, pressureWords, profileWords, roleOfHandWords, sideWords } from "../words/en";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
-import { Choice, Group, NumberField, Row, Stepper, TextField } from "./fields";
+import { Choice, Group, NumberField, Picks, Row, Stepper, TextField } from "./fields";
 import { type Protocol, type Step, withStep } from "./useBench";
 
 type Props = {
@@ -57,6 +57,14 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 			.map((s) => [s.id, `${protocol.steps.indexOf(s) + 1}. ${library.strokes.find((k) => k.key === s.stroke)?.name ?? s.stroke}`]),
 	);
 	const path: { zone: string; pressure?: number }[] = step.path ?? r.path.map((p) => ({ zone: p.zone }));
+	const putFinger = (i: number, part: Partial<Schemas["Finger"]>) =>
+		put({
+			fingers: (r.fingers ?? []).map((f, n) => {
+				if (n !== i) return f;
+				const { zone: on, ...rest } = { ...f, ...part };
+				return on ? { ...rest, zone: on } : rest;
+			}),
+		});
 	const putPath = (list: typeof path) => put({ path: list });
 	return (
 		<section aria-label="Step">
@@ -139,6 +147,16 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 			</Group>
 			<Group title="One repetition" note={step.parts ? `${step.parts.length} parts of its own` : "the stroke’s own"}>
 				<PartsEditor parts={r.parts} own={Boolean(step.parts)} onChange={(parts) => put({ parts })} />
+				{step.last?.parts && step.last.parts.length > 0 && (
+					<>
+						<p className="m-0 text-sm font-semibold">The last repetition</p>
+						<PartsEditor
+							parts={step.last.parts}
+							own={false}
+							onChange={(parts) => put({ last: parts && parts.length > 0 ? { ...step.last, parts } : undefined })}
+						/>
+					</>
+				)}
 				<NumberField
 					label="Last one held longer, s"
 					value={step.last?.parts?.at(-1)?.kind === "hold" ? step.last.parts.at(-1)!.seconds : undefined}
@@ -300,6 +318,77 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 						/>
 					</div>
 				)}
+				{r.anchor &&
+					(r.anchor.changes ?? []).map((t, i) => (
+						<div key={`${i}-${r.anchor!.changes!.length}`} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_44px] items-end gap-2">
+							<Choice
+								label="then on"
+								value={t.zone}
+								options={zoneOptions}
+								onChange={(v) =>
+									put({ anchor: { ...r.anchor!, changes: r.anchor!.changes!.map((x, n) => (n === i ? { ...x, zone: v } : x)) } })
+								}
+							/>
+							<Choice
+								label="and"
+								value={t.role}
+								options={Object.fromEntries(Object.entries(roleOfHandWords).filter(([k]) => k))}
+								onChange={(v) =>
+									put({ anchor: { ...r.anchor!, changes: r.anchor!.changes!.map((x, n) => (n === i ? { ...x, role: v as "rests" } : x)) } })
+								}
+							/>
+							<Button
+								aria-label="Take this change of the other hand out"
+								className="px-0"
+								onClick={() => put({ anchor: { ...r.anchor!, changes: r.anchor!.changes!.filter((_, n) => n !== i) } })}
+							>
+								×
+							</Button>
+						</div>
+					))}
+				{r.anchor && (r.anchor.changes ?? []).length < 4 && (
+					<Button
+						look="quiet"
+						onClick={() =>
+							put({
+								anchor: {
+									...r.anchor!,
+									changes: [...(r.anchor!.changes ?? []), { zone: r.anchor!.zone, pressure: r.anchor!.pressure, role: "catches" }],
+								},
+							})
+						}
+					>
+						The other hand changes its part
+					</Button>
+				)}
+				<p className="m-0 text-sm font-semibold">Fingers that press on their own</p>
+				{(r.fingers ?? []).map((f, i) => (
+					<div key={`${i}-${r.fingers!.length}`} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_52px_40px] items-end gap-1.5">
+						<Choice
+							label="Finger"
+							value={f.part}
+							options={Object.fromEntries([f.part, ...hands].map((h) => [h, h]))}
+							onChange={(v) => putFinger(i, { part: v })}
+						/>
+						<Choice
+							label="on"
+							value={f.zone ?? ""}
+							options={{ "": "the path", ...zoneOptions }}
+							onChange={(v) => putFinger(i, { zone: v })}
+						/>
+						<NumberField label="Press" value={f.pressure} most={5} required onChange={(v) => putFinger(i, { pressure: v ?? 0 })} />
+						<Button
+							aria-label={`Take out ${f.part}`}
+							className="px-0"
+							onClick={() => put({ fingers: r.fingers!.length > 1 ? r.fingers!.filter((_, n) => n !== i) : undefined })}
+						>
+							×
+						</Button>
+					</div>
+				))}
+				<Button look="quiet" onClick={() => put({ fingers: [...(r.fingers ?? []), { part: "thumb", pressure: r.pressure }] })}>
+					Add a finger
+				</Button>
 				<div className="grid grid-cols-[minmax(0,1fr)_90px] gap-2">
 					<Choice
 						label="More on one side"
@@ -396,6 +485,20 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 						onChange={(v) => put({ section: v || undefined })}
 					/>
 				)}
+				<Choice
+					label="Takes turns with"
+					value={step.alternateOf ?? ""}
+					options={{ "": "no other step", ...others }}
+					onChange={(v) => put({ alternateOf: v || undefined })}
+				/>
+				{protocol.collection && (
+					<Choice
+						label="Best time of day"
+						value={step.bestAt ?? ""}
+						options={{ "": "any", morning: "morning", day: "day", evening: "evening" }}
+						onChange={(v) => put({ bestAt: (v || undefined) as Step["bestAt"] })}
+					/>
+				)}
 				<TextField label="What the client does" value={step.client} most={200} onChange={(v) => put({ client: v })} />
 				<label className="flex min-h-11 items-center gap-2 text-sm">
 					<input
@@ -415,6 +518,21 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					most={300}
 					onChange={(v) => put({ departure: v })}
 				/>
+				<Picks
+					label="Never said"
+					options={gapWords}
+					chosen={Object.keys(step.gaps ?? {})}
+					onChange={(list) => put({ gaps: list ? Object.fromEntries(list.map((k) => [k, step.gaps?.[k] ?? ""])) : undefined })}
+				/>
+				{Object.entries(step.gaps ?? {}).map(([k, said]) => (
+					<TextField
+						key={k}
+						label={`Said of the ${gapWords[k] ?? k}`}
+						value={said}
+						most={120}
+						onChange={(v) => put({ gaps: { ...step.gaps, [k]: v ?? "" } })}
+					/>
+				))}
 				<div className="grid grid-cols-[minmax(0,1fr)_100px] items-end gap-2">
 					<label className="flex min-h-11 items-center gap-2 text-sm">
 						<input

@@ -3,40 +3,12 @@ import { type FormEvent, useState } from "react";
 import { api, type Schemas, take } from "../api/client";
 import { libraryQuery } from "../api/queries";
 import { Button, Dialog, Trouble } from "../parts/kit";
-import { intentWords, pressureWords, sideWords } from "../words/en";
+import { familyWords, intentWords, pressureWords, sideWords } from "../words/en";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
 import { Choice, TextField } from "./fields";
 import { hands } from "./Inspector";
 
 type Stroke = Schemas["Stroke"];
-
-const families = [
-	"effleurage",
-	"flick/whip",
-	"stripping",
-	"twist",
-	"passive movement",
-	"petrissage",
-	"friction",
-	"tapotement",
-	"vibration",
-	"static hold",
-	"pump",
-	"stretch",
-	"scissor",
-	"compression",
-	"feathering",
-	"skin rolling",
-	"pick-up",
-	"wiggle",
-	"client exercise",
-	"tool glide",
-	"tool roll",
-	"tool press",
-	"application",
-	"cleansing circle",
-	"rest",
-] as const;
 
 /** A stroke of the studio's own: from a drawn path, or from one that is there. */
 export function NewStroke({
@@ -104,7 +76,7 @@ export function NewStroke({
 					<Choice
 						label="Movement"
 						value={s.family}
-						options={Object.fromEntries(families.map((f) => [f, f]))}
+						options={Object.fromEntries(familyWords.map((f) => [f, f]))}
 						onChange={(v) => put({ family: v as Stroke["family"] })}
 					/>
 					<Choice

@@ -3,9 +3,10 @@ import { clock } from "../format";
 import { Button } from "../parts/kit";
 import { schoolWords, setUpText, skinStateWords, skinTypes } from "../words/en";
 import { DoseEditor } from "./DoseEditor";
-import { Chips, Choice, Group, NumberField, TextField } from "./fields";
+import { Chips, Choice, Group, NumberField, Picks, TextField } from "./fields";
 import { newStepId } from "./ops";
 import type { Protocol } from "./useBench";
+import { VariantsEditor } from "./VariantsEditor";
 
 type Props = {
 	protocol: Protocol;
@@ -166,6 +167,35 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 								put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, ...(v ? { place: v } : { place: "" }) } : x)) })
 							}
 						/>
+						<Picks
+							label="Tools of the section"
+							options={Object.fromEntries(library.tools.map((t) => [t.key, t.name]))}
+							chosen={s.tools ?? []}
+							onChange={(l) => put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, tools: l ?? [] } : x)) })}
+						/>
+						<TextField
+							label="Cautions, one a line"
+							value={s.cautions?.join("\n")}
+							most={1200}
+							lines
+							onChange={(v) => put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, cautions: v ? v.split("\n") : [] } : x)) })}
+						/>
+						{s.defaultDose ? (
+							<DoseEditor
+								dose={s.defaultDose}
+								inherits={false}
+								onChange={(d) => put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, defaultDose: d } : x)) })}
+							/>
+						) : (
+							<Button
+								look="quiet"
+								onClick={() =>
+									put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, defaultDose: { kind: "reps", planned: 3 } } : x)) })
+								}
+							>
+								A default dose of its own
+							</Button>
+						)}
 						<Button
 							onClick={() =>
 								put({
@@ -183,6 +213,12 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 					</div>
 				))}
 				<Button onClick={() => put({ sections: [...(p.sections ?? []), { id: newStepId(), name: "New section" }] })}>Add a section</Button>
+			</Group>
+			<Group
+				title="Variants of its own"
+				note={p.variants?.length ? p.variants.map((v) => v.name).join(", ") : "none; the usual ones apply"}
+			>
+				<VariantsEditor protocol={p} library={library} edit={edit} />
 			</Group>
 			<div className="p-3">
 				<h3 className="mt-0 mb-1 text-lg">Lay out</h3>

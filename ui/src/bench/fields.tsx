@@ -188,3 +188,41 @@ export function Chips({
 		</fieldset>
 	);
 }
+
+/** A list picked one by one from a longer one. */
+export function Picks({
+	label,
+	options,
+	chosen,
+	onChange,
+	none = "Add …",
+}: {
+	label: string;
+	options: Readonly<Record<string, string>>;
+	chosen: readonly string[];
+	onChange: (list: string[] | undefined) => void;
+	none?: string;
+}) {
+	const put = (list: string[]) => onChange(list.length > 0 ? list : undefined);
+	return (
+		<div className="text-sm">
+			<Choice label={label} value="" options={{ "": none, ...options }} onChange={(v) => v && !chosen.includes(v) && put([...chosen, v])} />
+			{chosen.length > 0 && (
+				<ul className="m-0 mt-1 flex list-none flex-wrap gap-1 p-0">
+					{chosen.map((k) => (
+						<li key={k}>
+							<button
+								type="button"
+								className="min-h-8 rounded-sm border border-[#9c8873] bg-leaf px-2"
+								aria-label={`Take out ${options[k] ?? k}`}
+								onClick={() => put(chosen.filter((x) => x !== k))}
+							>
+								{options[k] ?? k} ×
+							</button>
+						</li>
+					))}
+				</ul>
+			)}
+		</div>
+	);
+}

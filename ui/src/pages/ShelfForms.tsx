@@ -3,6 +3,7 @@ import { type FormEvent, useState } from "react";
 import { api, type Schemas, take } from "../api/client";
 import { Choice, NumberField, TextField } from "../bench/fields";
 import { Button, Dialog, Trouble } from "../parts/kit";
+import { toolKindWords } from "../words/en";
 
 const forms = {
 	oil: "oil",
@@ -15,18 +16,6 @@ const forms = {
 	mist: "mist",
 	mask: "mask",
 	"sun-cream": "sun cream",
-};
-
-const kinds = {
-	stone: "stone or plate",
-	"twin-ball-roller": "twin-ball roller",
-	"cylinder-roller": "cylinder roller",
-	cold: "cold roller or globes",
-	cup: "cup",
-	mitt: "mitt or sponge",
-	brush: "brush",
-	spatula: "spatula",
-	compress: "compress or towel",
 };
 
 const list = (s: string | undefined) =>
@@ -163,7 +152,7 @@ export function AddTool({ onDone }: { onDone: () => void }) {
 			>
 				<TextField label="Name" value={t.name} most={120} onChange={(v) => setT({ ...t, name: v ?? "" })} />
 				<div className="grid grid-cols-3 gap-3">
-					<Choice label="Kind" value={t.kind} options={kinds} onChange={(v) => setT({ ...t, kind: v as "stone" })} />
+					<Choice label="Kind" value={t.kind} options={toolKindWords} onChange={(v) => setT({ ...t, kind: v as "stone" })} />
 					<NumberField label="Pieces" value={t.pieces} most={100} required onChange={(v) => setT({ ...t, pieces: v ?? 0 })} />
 					<NumberField
 						label="Ready after, min"

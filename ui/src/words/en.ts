@@ -501,3 +501,69 @@ export function setUpText(i: Schemas["SetUpItem"]): string {
 	}
 	return "Hands washed, nails short, rings off";
 }
+
+export const gapWords: Record<string, string> = {
+	hand: "hand",
+	tool: "tool",
+	path: "place",
+	sides: "side",
+	dose: "dose",
+	pressure: "pressure",
+	profile: "pressure along the way",
+	tempo: "tempo",
+	anchor: "other hand",
+	product: "product",
+	client: "client’s part",
+	intent: "intent",
+};
+
+export const variantRuleWords: Record<string, string> = {
+	lighter: "lighter by so many levels",
+	cap: "pressure at most",
+	"leave-out": "leave strokes or tools out",
+	replace: "one stroke by another",
+	"swap-product": "another product",
+	amount: "product, in hundredths of the base",
+	slower: "tempo, in hundredths of the base",
+	"hands-on": "hands-on minutes",
+};
+
+export const toolKindWords: Record<string, string> = {
+	stone: "stone or plate",
+	"twin-ball-roller": "twin-ball roller",
+	"cylinder-roller": "cylinder roller",
+	cold: "cold roller or globes",
+	cup: "cup",
+	mitt: "mitt or sponge",
+	brush: "brush",
+	spatula: "spatula",
+	compress: "compress or towel",
+};
+
+export const familyWords = [
+	"effleurage",
+	"flick/whip",
+	"stripping",
+	"twist",
+	"passive movement",
+	"petrissage",
+	"friction",
+	"tapotement",
+	"vibration",
+	"static hold",
+	"pump",
+	"stretch",
+	"scissor",
+	"compression",
+	"feathering",
+	"skin rolling",
+	"pick-up",
+	"wiggle",
+	"client exercise",
+	"tool glide",
+	"tool roll",
+	"tool press",
+	"application",
+	"cleansing circle",
+	"rest",
+] as const;
