@@ -148,11 +148,11 @@ func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit 
 			}
 		}
 		pack, day := s.Pack(), screening.Day(s.today(st))
-		if ps := pack.Check(answers, day); len(ps) > 0 {
+		if ps := pack.Check(answers, day, screening.Door, screening.Consultation); len(ps) > 0 {
 			return &InputError{ps}
 		}
 		out = &Screening{ID: newID(), Client: client, Visit: visit, Day: string(day), Answers: answers, PackVersion: pack.Version,
-			Result: pack.Evaluate(answers, c.SkinStates, day), Account: a.Account, At: s.Now()}
+			Result: pack.Evaluate(answers, screening.Subject{Born: screening.Day(c.BirthDate), SkinStates: c.SkinStates}, day), Account: a.Account, At: s.Now()}
 		if err := tx.AddScreening(ctx, out); err != nil {
 			return err
 		}

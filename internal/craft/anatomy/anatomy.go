@@ -158,3 +158,38 @@ func (p Place) At() Point {
 	}
 	return c
 }
+
+// NeighbourCM is how near, landmark to landmark, a place is a neighbour: about
+// two fingers' breadth (common practice).
+const NeighbourCM = 3.0
+
+// Near lists the other places within [NeighbourCM] of a place, on its own side
+// or the midline, in the order of the zones.
+func Near(p Place) []Place {
+	var out []Place
+	at := p.At()
+	for id := range ID(Count) {
+		z := id.Zone()
+		if id == p.Zone {
+			continue
+		}
+		var side Side
+		switch {
+		case z.Paired && p.Side != Mid:
+			side = p.Side
+		case z.Midline:
+			side = Mid
+		default:
+			for _, s := range []Side{Left, Right} {
+				if q := (Place{id, s}); Distance(q.At(), at) <= NeighbourCM {
+					out = append(out, q)
+				}
+			}
+			continue
+		}
+		if q := (Place{id, side}); Distance(q.At(), at) <= NeighbourCM {
+			out = append(out, q)
+		}
+	}
+	return out
+}

@@ -14,6 +14,7 @@ package screening
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"time"
 
@@ -100,17 +101,43 @@ const (
 	Date         Asks = "date"  // yes, and since or on which day
 	Zones        Asks = "zones" // yes, and where
 	DateAndZones Asks = "date-and-zones"
+	DueDate      Asks = "due-date" // yes, and the expected date of birth
+	Nothing      Asks = "nothing"  // follows from the client's age alone
 )
+
+// Stage tells when a rule is asked.
+type Stage string
+
+// The stages. What the consultation asked holds until the next one; what the
+// door asked holds for the day.
+const (
+	Consultation Stage = "consultation"
+	Door         Stage = "door"
+)
+
+// ConsultationMonths is how long a consultation holds.
+const ConsultationMonths = 12
 
 // Outcome is what follows from a yes.
 type Outcome struct {
 	Kind Kind `json:"kind" enum:"urgent,stop,wait,letter,leave-out,cap,exclude,mind"`
 	// Days the outcome holds after the day asked for; 0 holds as long as the yes.
 	Days int `json:"days,omitempty" minimum:"0" maximum:"3650"`
-	// Zones to leave out or to cap; empty with a cap means everywhere. FromAnswer
-	// takes them from the answer.
+	// Zones to leave out, to cap or to keep an exclusion to; empty with a cap or
+	// an exclusion means everywhere. FromAnswer takes them from the answer, or,
+	// where zones are named too, takes the named ones on the sides of the answer.
+	// Neighbours adds the places within [anatomy.NeighbourCM].
 	Zones      []string `json:"zones,omitempty"`
 	FromAnswer bool     `json:"fromAnswer,omitempty"`
+	Neighbours bool     `json:"neighbours,omitempty"`
+	// The outcome is for clients from an age on, or under one, in whole years. A
+	// client whose birth date is not known counts as old enough, unless the rule
+	// asks nothing.
+	FromAge  int `json:"fromAge,omitempty" minimum:"0" maximum:"120"`
+	UnderAge int `json:"underAge,omitempty" minimum:"0" maximum:"120"`
+	// The outcome is for weeks of pregnancy completed, from one on or before one.
+	FromWeek   int `json:"fromWeek,omitempty" minimum:"0" maximum:"42"`
+	BeforeWeek int `json:"beforeWeek,omitempty" minimum:"0" maximum:"42"`
 	// Pressure of a cap, 0 to 5.
 	Pressure int `json:"pressure,omitempty" minimum:"0" maximum:"5"`
 	// What an exclusion takes away: stroke families, intents, kinds of tool,
@@ -128,8 +155,9 @@ type Rule struct {
 	ID       string `json:"id"`
 	Title    string `json:"title"`
 	Group    string `json:"group"`
-	Question string `json:"question"`
-	Asks     Asks   `json:"asks" enum:"yes-no,date,zones,date-and-zones"`
+	Stage    Stage  `json:"stage" enum:"consultation,door"`
+	Question string `json:"question,omitempty"`
+	Asks     Asks   `json:"asks" enum:"yes-no,date,zones,date-and-zones,due-date,nothing"`
 	// FromSkin answers yes by itself for a client with one of these skin states.
 	FromSkin []string  `json:"fromSkin,omitempty"`
 	Outcomes []Outcome `json:"outcomes"`
@@ -169,6 +197,8 @@ type Applied struct {
 	Why      string  `json:"why"`
 	Basis    string  `json:"basis"`
 	Doubtful bool    `json:"doubtful,omitempty"`
+	// Allowed says that a doctor's letter, valid through Until, answers this.
+	Allowed bool `json:"allowed,omitempty"`
 }
 
 // Result is what a screening gives. NotBefore is the first day without a wait.
@@ -179,14 +209,77 @@ type Result struct {
 	PackVersion string    `json:"packVersion"`
 }
 
-// Check reports what the answers lack: a rule without an answer, a yes without
-// its day or place. Nothing may be judged before it is empty.
-func (p *Pack) Check(answers map[string]Answer, today Day) []stroke.Problem {
+// Subject is what a pack needs to know of the client besides the answers.
+type Subject struct {
+	// Born is empty where it is not known.
+	Born       Day
+	SkinStates []string
+	// Letters are the doctors' answers that allow what a rule asks a letter for.
+	Letters []Permission
+}
+
+// Permission is a doctor's written yes to what a rule asks a letter for, valid
+// through its last day.
+type Permission struct {
+	Rule  string `json:"rule"`
+	Until Day    `json:"until"`
+}
+
+// Age returns whole years on a day. Someone born on 29 February is a year older
+// on 1 March where there is no 29th. It is -1 where the birth date is not known.
+func (s *Subject) Age(today Day) int {
+	if !s.Born.Valid() || !today.Valid() {
+		return -1
+	}
+	b, t := string(s.Born), string(today)
+	var by, ty int
+	_, _ = fmt.Sscanf(b[:4], "%d", &by) // both are valid days
+	_, _ = fmt.Sscanf(t[:4], "%d", &ty)
+	if t[5:] < b[5:] {
+		return ty - by - 1
+	}
+	return ty - by
+}
+
+// pregnancyDays counts from the first day of the last cycle to the expected
+// date of birth (common practice); nobody is taken to be pregnant three weeks after it.
+const (
+	pregnancyDays = 280
+	overdueDays   = 21
+)
+
+// week returns the completed weeks of pregnancy on a day.
+func week(due, today Day) int { return (pregnancyDays - due.since(today)) / 7 }
+
+// since counts the days from another day to this one.
+func (d Day) since(o Day) int {
+	a, _ := time.Parse(dayLayout, string(d)) // both were checked
+	b, _ := time.Parse(dayLayout, string(o))
+	return int(a.Sub(b).Hours() / 24)
+}
+
+// Of returns the rules of a stage that ask something, in the pack's order.
+func (p *Pack) Of(stage Stage) []Rule {
+	var out []Rule
+	for _, r := range p.Rules {
+		if r.Stage == stage && r.Asks != Nothing {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+// Check reports what the answers to the rules of the stages lack: a rule without
+// an answer, a yes without its day or place. Nothing may be judged before it is
+// empty.
+func (p *Pack) Check(answers map[string]Answer, today Day, stages ...Stage) []stroke.Problem {
 	var ps []stroke.Problem
 	for _, r := range p.Rules {
 		at := "/answers/" + r.ID
 		a, ok := answers[r.ID]
 		switch {
+		case r.Asks == Nothing || !slices.Contains(stages, r.Stage):
+			continue
 		case !ok:
 			ps = append(ps, stroke.Problem{Path: at, Message: "This question has no answer yet."})
 			continue
@@ -201,6 +294,9 @@ func (p *Pack) Check(answers map[string]Answer, today Day) []stroke.Problem {
 				ps = append(ps, stroke.Problem{Path: at + "/day", Message: "That day is still to come. Give the day it was."})
 			}
 		}
+		if r.Asks == DueDate && (!a.Day.Valid() || a.Day.since(today) > pregnancyDays || a.Day.since(today) < -overdueDays) {
+			ps = append(ps, stroke.Problem{Path: at + "/day", Message: "Give the expected date of birth, at most 40 weeks ahead."})
+		}
 		if r.Asks == Zones || r.Asks == DateAndZones {
 			if len(a.Zones) == 0 {
 				ps = append(ps, stroke.Problem{Path: at + "/zones", Message: "Mark where."})
@@ -214,43 +310,35 @@ func (p *Pack) Check(answers map[string]Answer, today Day) []stroke.Problem {
 }
 
 // Evaluate judges answers that [Pack.Check] found nothing lacking in. Skin
-// states answer the rules that follow from them.
-func (p *Pack) Evaluate(answers map[string]Answer, skinStates []string, today Day) Result {
+// states answer the rules that follow from them, the age those that ask nothing.
+func (p *Pack) Evaluate(answers map[string]Answer, who Subject, today Day) Result {
 	res := Result{Headline: Go, PackVersion: p.Version, Outcomes: []Applied{}}
+	age := who.Age(today)
 	for _, r := range p.Rules {
 		a := answers[r.ID]
 		for _, s := range r.FromSkin {
-			for _, have := range skinStates {
-				a.Yes = a.Yes || s == have
-			}
+			a.Yes = a.Yes || slices.Contains(who.SkinStates, s)
 		}
-		if !a.Yes {
+		if !a.Yes && r.Asks != Nothing {
 			continue
 		}
 		for _, o := range r.Outcomes {
-			ap := Applied{Rule: r.ID, Title: r.Title, Kind: o.Kind, Outcome: o, Why: r.Why, Basis: r.Basis, Doubtful: r.Doubtful}
-			if o.Days > 0 {
-				from := a.Day
-				if from == "" {
-					from = today
-				}
-				ap.Until = from.Plus(o.Days)
-				if today >= ap.Until {
-					continue
+			ap, ok := r.apply(o, a, age, today)
+			if !ok {
+				continue
+			}
+			if o.Kind == Letter {
+				for _, l := range who.Letters {
+					if l.Rule == r.ID && today <= l.Until {
+						ap.Kind, ap.Until, ap.Outcome.Does = Mind, l.Until, ""
+						ap.Allowed = true
+					}
 				}
 			}
-			switch {
-			case o.FromAnswer:
-				ap.Places = a.Zones
-			case len(o.Zones) > 0:
-				for _, z := range o.Zones {
-					ap.Places = append(ap.Places, Place{Zone: z, Side: "both"})
-				}
-			}
-			if o.Kind == Wait && ap.Until > res.NotBefore {
+			if ap.Kind == Wait && ap.Until > res.NotBefore {
 				res.NotBefore = ap.Until
 			}
-			if h := o.Kind.headline(); rank[h] > rank[res.Headline] {
+			if h := ap.Kind.headline(); rank[h] > rank[res.Headline] {
 				res.Headline = h
 			}
 			res.Outcomes = append(res.Outcomes, ap)
@@ -260,6 +348,77 @@ func (p *Pack) Evaluate(answers map[string]Answer, skinStates []string, today Da
 		return rank[res.Outcomes[i].Kind.headline()] > rank[res.Outcomes[j].Kind.headline()]
 	})
 	return res
+}
+
+// apply gives an outcome of the rule as it holds today, or false where it does
+// not: its days are over, or the client's age or week is another.
+func (r *Rule) apply(o Outcome, a Answer, age int, today Day) (Applied, bool) {
+	ap := Applied{Rule: r.ID, Title: r.Title, Kind: o.Kind, Outcome: o, Why: r.Why, Basis: r.Basis, Doubtful: r.Doubtful}
+	if age < 0 {
+		if o.UnderAge > 0 || r.Asks == Nothing {
+			return ap, false
+		}
+	} else if age < o.FromAge || (o.UnderAge > 0 && age >= o.UnderAge) {
+		return ap, false
+	}
+	if r.Asks == DueDate && a.Day != "" {
+		w := week(a.Day, today)
+		if a.Day.since(today) < -overdueDays || w < o.FromWeek || (o.BeforeWeek > 0 && w >= o.BeforeWeek) {
+			return ap, false
+		}
+	}
+	if o.Days > 0 {
+		from := a.Day
+		if from == "" {
+			from = today
+		}
+		ap.Until = from.Plus(o.Days)
+		if today >= ap.Until {
+			return ap, false
+		}
+	}
+	ap.Places = o.places(a.Zones)
+	return ap, true
+}
+
+// places are those an outcome is for, given those of the answer.
+func (o *Outcome) places(answered []Place) []Place {
+	var out []Place
+	switch {
+	case o.FromAnswer && len(o.Zones) > 0:
+		for _, side := range []string{"left", "right", "both"} {
+			if slices.ContainsFunc(answered, func(p Place) bool { return p.Side == side || (p.Side == "" && side == "both") }) {
+				for _, z := range o.Zones {
+					out = append(out, Place{Zone: z, Side: side})
+				}
+			}
+		}
+	case o.FromAnswer:
+		out = slices.Clone(answered)
+	default:
+		for _, z := range o.Zones {
+			out = append(out, Place{Zone: z, Side: "both"})
+		}
+	}
+	if o.Neighbours {
+		seen := map[anatomy.Place]bool{}
+		for _, pl := range out {
+			for _, p := range sides(pl) {
+				seen[p] = true
+			}
+		}
+		for _, pl := range slices.Clone(out) {
+			for _, p := range sides(pl) {
+				for _, n := range anatomy.Near(p) {
+					if !seen[n] {
+						seen[n] = true
+						out = append(out, Place{Zone: n.Zone.Zone().Key, Side: [...]string{"both", "left", "right"}[n.Side]})
+					}
+				}
+			}
+		}
+	}
+	return out
 }
 
 // Constraints is everything the outcomes ask of a plan, merged: zones together,

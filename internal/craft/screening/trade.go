@@ -51,11 +51,14 @@ func (p *Pack) Validate() []stroke.Problem {
 			bad(at+"/id", "Every rule needs an id of its own.")
 		}
 		seen[r.ID] = true
-		if r.Title == "" || r.Question == "" || r.Why == "" || r.Basis == "" {
+		if r.Title == "" || (r.Question == "") != (r.Asks == Nothing) || r.Why == "" || r.Basis == "" {
 			bad(at, "A rule needs its title, question, reason and basis.")
 		}
-		if !slices.Contains([]Asks{YesNo, Date, Zones, DateAndZones}, r.Asks) {
-			bad(at+"/asks", "Say whether the rule asks for yes-no, date, zones or date-and-zones.")
+		if !slices.Contains([]Asks{YesNo, Date, Zones, DateAndZones, DueDate, Nothing}, r.Asks) {
+			bad(at+"/asks", "Say whether the rule asks for yes-no, date, zones, date-and-zones, due-date or nothing.")
+		}
+		if r.Stage != Consultation && r.Stage != Door {
+			bad(at+"/stage", "Say whether the rule is asked at the consultation or at the door.")
 		}
 		if len(r.Outcomes) == 0 {
 			bad(at+"/outcomes", "A rule without an outcome does nothing.")
@@ -68,6 +71,15 @@ func (p *Pack) Validate() []stroke.Problem {
 			ps = append(ps, stroke.ValidatePath(o.Zones, here+"/zones")...)
 			if o.Kind == Wait && o.Days < 1 {
 				bad(here+"/days", "A wait needs its days.")
+			}
+			if r.Asks == Nothing && o.FromAge == 0 && o.UnderAge == 0 {
+				bad(here, "A rule that asks nothing needs an age for each outcome.")
+			}
+			if (o.FromWeek > 0 || o.BeforeWeek > 0) && r.Asks != DueDate {
+				bad(here, "Weeks of pregnancy need a rule that asks for the due date.")
+			}
+			if o.Kind == Wait && r.Asks == DueDate {
+				bad(here+"/kind", "A due date lies ahead: nothing can be waited for after it.")
 			}
 			if o.FromAnswer && r.Asks != Zones && r.Asks != DateAndZones {
 				bad(here+"/fromAnswer", "The rule does not ask where.")

@@ -752,6 +752,7 @@ export interface components {
             zones?: components["schemas"]["Place"][];
         };
         Applied: {
+            allowed?: boolean;
             basis: string;
             doubtful?: boolean;
             kind: string;
@@ -1193,17 +1194,26 @@ export interface components {
         };
         Outcome: {
             /** Format: int64 */
+            beforeWeek?: number;
+            /** Format: int64 */
             days?: number;
             does?: string;
             families?: string[];
+            /** Format: int64 */
+            fromAge?: number;
             fromAnswer?: boolean;
+            /** Format: int64 */
+            fromWeek?: number;
             intents?: string[];
             /** @enum {string} */
             kind: "urgent" | "stop" | "wait" | "letter" | "leave-out" | "cap" | "exclude" | "mind";
+            neighbours?: boolean;
             /** Format: int64 */
             pressure?: number;
             tags?: string[];
             tools?: string[];
+            /** Format: int64 */
+            underAge?: number;
             zones?: string[];
         };
         Pack: {
@@ -1496,14 +1506,16 @@ export interface components {
         };
         Rule: {
             /** @enum {string} */
-            asks: "yes-no" | "date" | "zones" | "date-and-zones";
+            asks: "yes-no" | "date" | "zones" | "date-and-zones" | "due-date" | "nothing";
             basis: string;
             doubtful?: boolean;
             fromSkin?: string[];
             group: string;
             id: string;
             outcomes: components["schemas"]["Outcome"][];
-            question: string;
+            question?: string;
+            /** @enum {string} */
+            stage: "consultation" | "door";
             title: string;
             why: string;
         };

@@ -1,0 +1,288 @@
+package screening_test
+
+import (
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/screening"
+)
+
+// ruleCase is a client with a single finding, as chapter 5 of the handbook tells
+// of it, and what follows. Ago is the days since the day answered, ahead the days
+// to a due date, age the client's in years (0 is 40, -1 not known). Want is the
+// headline, the kinds of outcome that apply, in the order of their severity, and
+// the days still to wait.
+type ruleCase struct {
+	rule  string
+	ago   int
+	ahead int
+	age   int
+	want  screening.Headline
+	kinds string
+	wait  int
+}
+
+const (
+	goes    = screening.Go
+	changed = screening.GoChanged
+	letter  = screening.NeedsLetter
+	later   = screening.NotBefore
+	nothere = screening.NotHere
+	urgent  = screening.UrgentHelp
+)
+
+// Every rule of chapter 5 of the handbook (common practice where it names no
+// source), each waiting time on its last day, and the day it is over.
+var ruleCases = []ruleCase{
+	// urgent: seek medical help
+	{rule: "temple-pain-sight", age: 50, want: urgent, kinds: "urgent"},
+	{rule: "temple-pain-sight", age: 49, want: nothere, kinds: "stop"},
+	{rule: "temple-pain-sight", age: -1, want: urgent, kinds: "urgent"},
+	{rule: "pregnancy-headache", want: urgent, kinds: "urgent"},
+	{rule: "sudden-droop", want: urgent, kinds: "urgent"},
+	{rule: "swollen-throat", want: urgent, kinds: "urgent"},
+	{rule: "filler-blanching", want: urgent, kinds: "urgent"},
+	// not here, or refer first
+	{rule: "fever", ago: 0, want: later, kinds: "wait", wait: 2},
+	{rule: "fever", ago: 1, want: later, kinds: "wait", wait: 1},
+	{rule: "fever", ago: 2, want: goes},
+	{rule: "vaccination-fever", ago: 1, want: later, kinds: "wait", wait: 1},
+	{rule: "vaccination-fever", ago: 2, want: goes},
+	{rule: "plain-cold", want: nothere, kinds: "stop"},
+	{rule: "hay-fever", want: changed, kinds: "cap mind"},
+	{rule: "cold-sore", want: nothere, kinds: "stop"},
+	{rule: "new-lump", want: nothere, kinds: "stop"},
+	{rule: "intoxicated", want: later, kinds: "wait", wait: 1},
+	{rule: "autoimmune-flare", want: letter, kinds: "letter"},
+	{rule: "numb-today", want: changed, kinds: "leave-out"},
+	{rule: "tooth-abscess", want: nothere, kinds: "stop"},
+	{rule: "jaw-lock", want: letter, kinds: "letter"},
+	{rule: "cancer", want: letter, kinds: "letter exclude"},
+	{rule: "nodes-removed", want: letter, kinds: "letter leave-out exclude"},
+	{rule: "clot-heart-kidney", want: letter, kinds: "letter exclude"},
+	{rule: "carotid", want: letter, kinds: "letter leave-out"},
+	{rule: "surgery", ago: 41, want: later, kinds: "wait letter", wait: 1},
+	{rule: "surgery", ago: 42, want: letter, kinds: "letter"},
+	{rule: "surgery", ago: 43, want: letter, kinds: "letter"},
+	{rule: "epilepsy-asthma", want: letter, kinds: "letter exclude"},
+	{rule: "port", want: changed, kinds: "leave-out exclude"},
+	{rule: "shunt", want: letter, kinds: "letter exclude"},
+	{rule: "metal-plate", want: changed, kinds: "exclude"},
+	// waiting times
+	{rule: "relaxing-injection", ago: 2, want: later, kinds: "wait leave-out", wait: 1},
+	{rule: "relaxing-injection", ago: 3, want: changed, kinds: "leave-out"},
+	{rule: "relaxing-injection", ago: 13, want: changed, kinds: "leave-out"},
+	{rule: "relaxing-injection", ago: 14, want: goes},
+	{rule: "filler", ago: 0, want: changed, kinds: "leave-out"},
+	{rule: "filler", ago: 27, want: changed, kinds: "leave-out"},
+	{rule: "filler", ago: 28, want: goes},
+	{rule: "fat-dissolving", ago: 27, want: changed, kinds: "leave-out"},
+	{rule: "fat-dissolving", ago: 28, want: goes},
+	{rule: "skin-booster", ago: 13, want: changed, kinds: "leave-out"},
+	{rule: "skin-booster", ago: 14, want: goes},
+	{rule: "collagen-stimulator", ago: 27, want: changed, kinds: "leave-out"},
+	{rule: "collagen-stimulator", ago: 28, want: goes},
+	{rule: "threads", ago: 41, want: later, kinds: "wait", wait: 1},
+	{rule: "threads", ago: 42, want: goes},
+	{rule: "deep-threads", ago: 89, want: later, kinds: "wait", wait: 1},
+	{rule: "deep-threads", ago: 90, want: goes},
+	{rule: "tightening-device", ago: 13, want: changed, kinds: "leave-out"},
+	{rule: "tightening-device", ago: 14, want: goes},
+	{rule: "laser", ago: 13, want: changed, kinds: "leave-out"},
+	{rule: "laser", ago: 14, want: goes},
+	{rule: "ablative-laser", ago: 41, want: later, kinds: "wait letter", wait: 1},
+	{rule: "ablative-laser", ago: 42, want: letter, kinds: "letter"},
+	{rule: "medium-peel", ago: 13, want: later, kinds: "wait", wait: 1},
+	{rule: "medium-peel", ago: 14, want: goes},
+	{rule: "peel", ago: 6, want: later, kinds: "wait", wait: 1},
+	{rule: "peel", ago: 7, want: goes},
+	{rule: "microneedling", ago: 6, want: later, kinds: "wait", wait: 1},
+	{rule: "microneedling", ago: 7, want: goes},
+	{rule: "waxing", ago: 1, want: changed, kinds: "leave-out"},
+	{rule: "waxing", ago: 2, want: goes},
+	{rule: "sunburn", ago: 6, want: later, kinds: "wait", wait: 1},
+	{rule: "sunburn", ago: 7, want: goes},
+	{rule: "tattooed-brows", ago: 27, want: changed, kinds: "leave-out"},
+	{rule: "tattooed-brows", ago: 28, want: goes},
+	{rule: "piercing", ago: 41, want: changed, kinds: "leave-out"},
+	{rule: "piercing", ago: 42, want: goes},
+	{rule: "isotretinoin", ago: 0, want: changed, kinds: "cap exclude"},
+	{rule: "isotretinoin", ago: 179, want: changed, kinds: "cap exclude"},
+	{rule: "isotretinoin", ago: 180, want: goes},
+	{rule: "retinoid-prescription", ago: 6, want: changed, kinds: "exclude"},
+	{rule: "retinoid-prescription", ago: 7, want: goes},
+	{rule: "retinoid-cosmetic", ago: 2, want: changed, kinds: "exclude"},
+	{rule: "retinoid-cosmetic", ago: 3, want: goes},
+	{rule: "dental", ago: 2, want: changed, kinds: "leave-out"},
+	{rule: "dental", ago: 3, want: goes},
+	{rule: "extraction", ago: 13, want: changed, kinds: "leave-out"},
+	{rule: "extraction", ago: 14, want: goes},
+	// change the plan
+	{rule: "pregnancy", ahead: 280 - 14*7 + 1, want: letter, kinds: "letter cap exclude mind"}, // 13 weeks and 6 days
+	{rule: "pregnancy", ahead: 280 - 14*7, want: changed, kinds: "cap exclude mind"},
+	{rule: "pregnancy", ahead: 280 - 20*7 + 1, want: changed, kinds: "cap exclude mind"},
+	{rule: "pregnancy", ahead: 280 - 20*7, want: changed, kinds: "cap exclude mind mind"},
+	{rule: "pregnancy", ahead: -21, want: changed, kinds: "cap exclude mind mind"},
+	{rule: "pregnancy", ahead: -22, want: goes},
+	{rule: "nursing", want: goes, kinds: "mind"},
+	{rule: "sore-skin", want: changed, kinds: "leave-out"},
+	{rule: "widespread-rash", want: later, kinds: "wait", wait: 1},
+	{rule: "keloid", want: changed, kinds: "cap exclude"},
+	{rule: "facial-palsy", want: letter, kinds: "letter cap"},
+	{rule: "trigeminal", want: changed, kinds: "leave-out"},
+	{rule: "acne-inflamed", want: changed, kinds: "leave-out exclude"},
+	{rule: "cystic-acne", want: letter, kinds: "letter"},
+	{rule: "rosacea", want: changed, kinds: "cap exclude mind"},
+	{rule: "thyroid", want: changed, kinds: "leave-out"},
+	{rule: "high-pressure-treated", want: changed, kinds: "cap mind"},
+	{rule: "high-pressure-untreated", want: letter, kinds: "letter"},
+	{rule: "blood-thinners", want: changed, kinds: "cap exclude"},
+	{rule: "diabetes", want: changed, kinds: "exclude mind"},
+	{rule: "known-glands", want: changed, kinds: "leave-out exclude"},
+	{rule: "jaw-joint", want: changed, kinds: "cap exclude mind"},
+	{rule: "mouth-trouble", want: changed, kinds: "leave-out"},
+	{rule: "cold-urticaria", want: changed, kinds: "exclude"},
+	{rule: "migraine", want: changed, kinds: "exclude mind"},
+	{rule: "glaucoma", want: changed, kinds: "leave-out cap"},
+	{rule: "sensitive", want: changed, kinds: "cap exclude mind"},
+	{rule: "nut-allergy", want: changed, kinds: "exclude"},
+	{rule: "bee-allergy", want: changed, kinds: "exclude"},
+	{rule: "fragrance-allergy", want: changed, kinds: "exclude"},
+	{rule: "lanolin-allergy", want: changed, kinds: "exclude"},
+	{rule: "nickel-allergy", want: changed, kinds: "exclude mind"},
+	{rule: "latex-allergy", want: changed, kinds: "exclude mind"},
+	{rule: "lash-extensions", want: changed, kinds: "leave-out exclude mind"},
+	{rule: "beard", want: changed, kinds: "exclude mind"},
+	{rule: "lenses", want: goes, kinds: "mind"},
+	{rule: "hearing-aid", want: goes, kinds: "mind"},
+	{rule: "claustrophobia", want: goes, kinds: "mind"},
+	{rule: "event-soon", want: changed, kinds: "cap exclude mind"},
+	{rule: "minor", age: 15, want: changed, kinds: "leave-out exclude mind mind"},
+	{rule: "minor", age: 16, want: changed, kinds: "leave-out exclude mind"},
+	{rule: "minor", age: 17, want: changed, kinds: "leave-out exclude mind"},
+	{rule: "minor", age: 18, want: goes},
+	{rule: "minor", age: -1, want: goes},
+}
+
+func TestEveryRuleOfThePack(t *testing.T) {
+	pack := screening.Trade()
+	tested := map[string]bool{}
+	for _, c := range ruleCases {
+		tested[c.rule] = true
+		day := today.Plus(-c.ago)
+		if c.rule == "pregnancy" {
+			day = today.Plus(c.ahead)
+		}
+		who := screening.Subject{Born: "1986-11-24"}
+		if c.age > 0 { // has the birthday today: the first day of that age
+			who.Born = screening.Day(yearsBefore(string(today), c.age))
+		} else if c.age < 0 {
+			who.Born = ""
+		}
+		answers := map[string]screening.Answer{}
+		if c.rule != "minor" {
+			answers[c.rule] = yes(day, screening.Place{Zone: "cheekbone", Side: "left"})
+		}
+		got := pack.Evaluate(answers, who, today)
+		var kinds []string
+		for _, o := range got.Outcomes {
+			kinds = append(kinds, string(o.Kind))
+			assert.Equal(t, c.rule, o.Rule)
+		}
+		assert.Equal(t, c.want, got.Headline, "%+v", c)
+		assert.Equal(t, c.kinds, strings.Join(kinds, " "), "%+v", c)
+		want := screening.Day("")
+		if c.wait > 0 {
+			want = today.Plus(c.wait)
+		}
+		assert.Equal(t, want, got.NotBefore, "%+v", c)
+	}
+	for _, r := range pack.Rules {
+		assert.True(t, tested[r.ID], "%s has no case", r.ID)
+	}
+}
+
+func yearsBefore(day string, n int) string {
+	y, _ := strconv.Atoi(day[:4]) // today is a valid day
+	return strconv.Itoa(y-n) + day[4:]
+}
+
+// Ages by the calendar: the day before a birthday is a year younger; a birthday
+// on 29 February comes on 1 March where there is no 29th (common practice).
+func TestAge(t *testing.T) {
+	for _, c := range []struct {
+		born, day screening.Day
+		want      int
+	}{
+		{"2010-11-25", "2026-11-24", 15}, {"2010-11-24", "2026-11-24", 16},
+		{"2008-02-29", "2026-02-28", 17}, {"2008-02-29", "2026-03-01", 18}, {"2008-02-29", "2028-02-29", 20},
+		{"", "2026-11-24", -1},
+	} {
+		who := screening.Subject{Born: c.born}
+		assert.Equal(t, c.want, who.Age(c.day), "%s on %s", c.born, c.day)
+	}
+}
+
+// A doctor's written yes lifts the letter through its last day, and nothing
+// else: what the rule leaves out stays out (handbook, chapter 5).
+func TestALetterIsAnswered(t *testing.T) {
+	pack := screening.Trade()
+	answers := map[string]screening.Answer{"clot-heart-kidney": yes(""), "cold-sore": {}}
+	who := screening.Subject{Letters: []screening.Permission{{Rule: "clot-heart-kidney", Until: today}}}
+	got := pack.Evaluate(answers, who, today)
+	assert.Equal(t, screening.GoChanged, got.Headline)
+	require.Len(t, got.Outcomes, 2)
+	assert.Equal(t, []string{"drain", "open"}, got.Outcomes[0].Outcome.Intents)
+	assert.True(t, got.Outcomes[1].Allowed)
+	assert.Equal(t, screening.NeedsLetter, pack.Evaluate(answers, who, today.Plus(1)).Headline)
+	who.Letters[0].Rule = "cancer"
+	assert.Equal(t, screening.NeedsLetter, pack.Evaluate(answers, who, today).Headline)
+}
+
+// The neighbours of an injected place rest with it; the filler's do not; a port
+// leaves out its own side only (handbook, chapter 5).
+func TestPlacesOfAnAnswer(t *testing.T) {
+	pack := screening.Trade()
+	at := func(rule string) []anatomy.Place {
+		a := map[string]screening.Answer{rule: yes(today.Plus(-5), screening.Place{Zone: "brow", Side: "left"})}
+		return screening.Merge(pack.Evaluate(a, screening.Subject{}, today).Outcomes).Excluded()
+	}
+	brow, _ := anatomy.Lookup("brow")
+	hollow, _ := anatomy.Lookup("collarbone-hollow")
+	assert.Equal(t, []anatomy.Place{{Zone: brow, Side: anatomy.Left}}, at("filler"))
+	near := at("relaxing-injection")
+	assert.Contains(t, near, anatomy.Place{Zone: brow, Side: anatomy.Left})
+	assert.Greater(t, len(near), 1)
+	for _, p := range near {
+		assert.NotEqual(t, anatomy.Right, p.Side)
+		assert.LessOrEqual(t, anatomy.Distance(p.At(), anatomy.Place{Zone: brow, Side: anatomy.Left}.At()), anatomy.NeighbourCM)
+	}
+	port := at("port")
+	assert.Contains(t, port, anatomy.Place{Zone: hollow, Side: anatomy.Left})
+	assert.NotContains(t, port, anatomy.Place{Zone: hollow, Side: anatomy.Right})
+}
+
+// What the door asks is asked every visit, what the consultation asks is not.
+func TestStages(t *testing.T) {
+	pack := screening.Trade()
+	door, home := pack.Of(screening.Door), pack.Of(screening.Consultation)
+	assert.Len(t, pack.Rules, len(door)+len(home)+1) // the age asks nothing
+	none := map[string]screening.Answer{}
+	assert.Len(t, pack.Check(none, today, screening.Door), len(door))
+	assert.Len(t, pack.Check(none, today, screening.Consultation), len(home))
+	due := map[string]screening.Answer{"pregnancy": yes(today.Plus(281))}
+	msgs := pack.Check(due, today, screening.Consultation)
+	assert.Condition(t, func() bool {
+		for _, m := range msgs {
+			if m.Path == "/answers/pregnancy/day" {
+				return true
+			}
+		}
+		return false
+	})
+}
