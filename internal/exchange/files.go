@@ -34,3 +34,9 @@ func (Files) ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *pro
 func (Files) StepsCSV(p *protocol.Protocol, e *protocol.Evaluation) ([]byte, error) {
 	return StepsCSV(p, e)
 }
+
+// LetterPaper is [LetterPaper].
+func (Files) LetterPaper(p *studio.Paper, at time.Time) ([]byte, error) { return LetterPaper(p, at) }
+
+// SummaryPaper is [SummaryPaper].
+func (Files) SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) { return SummaryPaper(p, at) }

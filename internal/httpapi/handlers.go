@@ -54,6 +54,8 @@ func (h *handlers) register(api huma.API) {
 	h.registerProtocols(api)
 	h.registerWorkbench(api)
 	h.registerDiary(api)
+	h.registerMoves(api)
+	h.registerConsultations(api)
 	h.registerTreatments(api)
 	h.registerShelf(api)
 }
@@ -66,6 +68,11 @@ type ClientFileView struct {
 	Client     studio.Client      `json:"client"`
 	Visits     []studio.VisitLine `json:"visits"`
 	Screenings []studio.Screening `json:"screenings"`
+	// Consultations, those reviewed last first.
+	Consultations []studio.Consultation `json:"consultations"`
+	// HoldsUntil is the day the consultation that counts has to be made again.
+	HoldsUntil string          `json:"holdsUntil,omitempty"`
+	Letters    []studio.Letter `json:"letters"`
 }
 
 // ClientListView is one page of clients.
@@ -102,7 +109,7 @@ func (h *handlers) registerClients(api huma.API) {
 	})
 	huma.Register(api, closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"), func(ctx context.Context, in *ByID) (*body[ClientFileView], error) {
 		f, err := h.svc.Client(ctx, actor(ctx), in.ID)
-		return reply(ClientFileView{f.Client, f.Visits, f.Screenings}, err)
+		return reply(ClientFileView{f.Client, f.Visits, f.Screenings, f.Consultations, f.HoldsUntil, f.Letters}, err)
 	})
 	huma.Register(api, closed("add-client", http.MethodPost, "/api/clients", "Add a client"), func(ctx context.Context, in *struct{ Body studio.ClientFields }) (*body[*studio.Client], error) {
 		c, err := h.svc.SaveClient(ctx, actor(ctx), nil, in.Body)
@@ -347,6 +354,24 @@ func (h *handlers) registerDiary(api huma.API) {
 		}
 	}) (*body[*studio.VisitLine], error) {
 		v, err := h.svc.SetVisitState(ctx, actor(ctx), in.ID, in.Body.State)
+		return reply(v, err)
+	})
+}
+
+func (h *handlers) registerMoves(api huma.API) {
+	huma.Register(api, closed("first-free", http.MethodGet, "/api/visits/{id}/first-free", "The first time the visit could be moved to"), func(ctx context.Context, in *ByID) (*body[*studio.FreeTime], error) {
+		f, err := h.svc.FirstFree(ctx, actor(ctx), in.ID)
+		return reply(f, err)
+	})
+	huma.Register(api, closed("move-visit", http.MethodPost, "/api/visits/{id}/move", "Move a visit to another time"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			Practitioner uuid.UUID `json:"practitioner" format:"uuid"`
+			Room         uuid.UUID `json:"room" format:"uuid"`
+			Start        time.Time `json:"start"`
+		}
+	}) (*body[*studio.VisitLine], error) {
+		v, err := h.svc.MoveVisit(ctx, actor(ctx), in.ID, studio.NewVisit{Practitioner: in.Body.Practitioner, Room: in.Body.Room, Start: in.Body.Start})
 		return reply(v, err)
 	})
 }

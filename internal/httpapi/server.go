@@ -48,6 +48,8 @@ type Files interface {
 	ReadLibrary(data []byte) (*studio.LibraryFile, error)
 	Write(file any) ([]byte, error)
 	ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error)
+	LetterPaper(p *studio.Paper, at time.Time) ([]byte, error)
+	SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error)
 	StepsCSV(p *protocol.Protocol, e *protocol.Evaluation) ([]byte, error)
 }
 

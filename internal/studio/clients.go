@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -40,12 +41,17 @@ type ClientFile struct {
 	Client     Client
 	Visits     []VisitLine
 	Screenings []Screening
+	// Consultations, those reviewed last first; HoldsUntil is the day on which the
+	// one that counts has to be made again, empty where none counts.
+	Consultations []Consultation
+	HoldsUntil    string
+	Letters       []Letter
 }
 
 // Client opens a client's file; the look is logged.
 func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFile, error) {
 	var f ClientFile
-	err := s.in(ctx, a, func(tx Tx, _ *Studio) error {
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
 		c, err := tx.Client(ctx, id)
 		if err != nil {
 			return err
@@ -54,9 +60,22 @@ func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFi
 		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
 			return err
 		}
+		f.Screenings, f.Consultations, f.Letters = []Screening{}, []Consultation{}, []Letter{}
+		if err := s.look(ctx, tx, st, a, f.Visits); err != nil {
+			return err
+		}
 		if a.Role == FrontDesk {
-			f.Client.SkinStates, f.Client.Note, f.Screenings = []string{}, "", []Screening{}
+			f.Client.SkinStates, f.Client.Note = []string{}, ""
 			return nil
+		}
+		if f.Consultations, err = tx.Consultations(ctx, id); err != nil {
+			return err
+		}
+		if c := standing(f.Consultations, s.today(st)); c != nil {
+			f.HoldsUntil = c.until()
+		}
+		if f.Letters, err = tx.Letters(ctx, id); err != nil {
+			return err
 		}
 		if f.Screenings, err = tx.Screenings(ctx, id); err != nil {
 			return err
@@ -126,15 +145,17 @@ func checkClient(c *ClientFields, today string) error {
 // Pack returns the rules in force at the studio.
 func (s *Service) Pack() *screening.Pack { return screening.Trade() }
 
-// Screen judges the answers of a door check and keeps them as they are today.
-// Answers may be for a visit, or on their own.
+// Screen judges the answers of a door check, together with what the consultation
+// tells, and keeps them as they are today. Where no consultation holds, or where
+// answers to its questions are sent, all of them are needed, and count as a
+// consultation made in the studio. A check may be for a visit, or on its own.
 func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]screening.Answer) (*Screening, error) {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return nil, err
 	}
 	var out *Screening
 	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		c, err := tx.Client(ctx, client)
+		known, err := s.told(ctx, tx, st, client)
 		if err != nil {
 			return err
 		}
@@ -148,11 +169,23 @@ func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit 
 			}
 		}
 		pack, day := s.Pack(), screening.Day(s.today(st))
-		if ps := pack.Check(answers, day, screening.Door, screening.Consultation); len(ps) > 0 {
-			return &InputError{ps}
+		anew := known.standing == nil || len(only(pack, answers, screening.Consultation)) > 0
+		if anew {
+			if ps := pack.Check(answers, day, screening.Door, screening.Consultation); len(ps) > 0 {
+				return &InputError{ps}
+			}
+			if err := s.review(ctx, tx, st, a, client, nil, answers); err != nil {
+				return err
+			}
+		} else {
+			if ps := pack.Check(answers, day, screening.Door); len(ps) > 0 {
+				return &InputError{ps}
+			}
+			answers = only(pack, answers, screening.Door)
+			maps.Copy(answers, known.standing.Answers)
 		}
 		out = &Screening{ID: newID(), Client: client, Visit: visit, Day: string(day), Answers: answers, PackVersion: pack.Version,
-			Result: pack.Evaluate(answers, screening.Subject{Born: screening.Day(c.BirthDate), SkinStates: c.SkinStates}, day), Account: a.Account, At: s.Now()}
+			Result: pack.Evaluate(answers, known.subject(), day), Account: a.Account, At: s.Now()}
 		if err := tx.AddScreening(ctx, out); err != nil {
 			return err
 		}

@@ -41,13 +41,10 @@ func (s *Service) Day(ctx context.Context, a *Actor, date string) (*Day, error) 
 		if d.Rooms, err = tx.Rooms(ctx); err != nil {
 			return err
 		}
-		d.Visits, err = tx.Visits(ctx, from, to)
-		if a.Role == FrontDesk {
-			for i := range d.Visits {
-				d.Visits[i].Checked = deskWord(d.Visits[i].Checked)
-			}
+		if d.Visits, err = tx.Visits(ctx, from, to); err != nil {
+			return err
 		}
-		return err
+		return s.look(ctx, tx, st, a, d.Visits)
 	})
 	return &d, err
 }
@@ -209,17 +206,92 @@ func (s *Service) Book(ctx context.Context, a *Actor, n NewVisit) (*VisitLine, e
 	return out, err
 }
 
-// judgeBooking refuses a day that lies before what today's door check allows.
+// judgeBooking refuses a day on which what is known of the client asks to wait.
 func (s *Service) judgeBooking(ctx context.Context, tx Tx, st *Studio, n NewVisit) error {
-	list, err := tx.Screenings(ctx, n.Client)
-	if err != nil || len(list) == 0 {
+	t, err := s.told(ctx, tx, st, n.Client)
+	if err != nil {
 		return err
 	}
-	until := string(list[0].Result.NotBefore)
-	if day := n.Start.In(st.Zone()).Format(time.DateOnly); until != "" && day < until {
-		return &StateError{"before-waiting-ends", "The last door check asks to wait. The first day that may be booked is " + until + "."}
+	if until := t.on(s.Pack(), n.Start.In(st.Zone()).Format(time.DateOnly)).NotBefore; until != "" {
+		return &StateError{"before-waiting-ends", "The last door check asks to wait. The first day that may be booked is " + string(until) + "."}
 	}
 	return nil
+}
+
+// MoveVisit moves a visit that has not begun to another time, perhaps with
+// another practitioner or in another room. A time that is taken answers a
+// *TakenError with the nearest free ones.
+func (s *Service) MoveVisit(ctx context.Context, a *Actor, id uuid.UUID, to NewVisit) (*VisitLine, error) {
+	var out *VisitLine
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		was, err := tx.Visit(ctx, id)
+		if err != nil {
+			return err
+		}
+		if was.State != Booked && was.State != Confirmed && was.State != Arrived {
+			return &StateError{"visit-state", "A visit that is " + string(was.State) + " cannot be moved."}
+		}
+		if to.Start.Before(s.Now().Add(-5 * time.Minute)) {
+			return problem("/start", "That time has passed. Choose one that is still to come.")
+		}
+		to.Client, to.Protocol = was.Client, was.Protocol
+		if err := s.judgeBooking(ctx, tx, st, to); err != nil {
+			return err
+		}
+		v := was.Visit
+		by := to.Start.Sub(was.StartsAt)
+		v.StartsAt, v.EndsAt, v.BusyUntil = to.Start, was.EndsAt.Add(by), was.BusyUntil.Add(by)
+		v.Practitioner, v.Room, v.State = to.Practitioner, to.Room, Booked
+		if err := tx.MoveVisit(ctx, &v); err != nil {
+			return err
+		}
+		if err := tx.AddVisitChange(ctx, id, Booked, &a.Account, s.Now()); err != nil {
+			return err
+		}
+		if out, err = tx.Visit(ctx, id); err != nil {
+			return err
+		}
+		return s.audit(ctx, tx, a, "move", "visit", id)
+	})
+	var taken *TakenError
+	if errors.As(err, &taken) {
+		taken.Near = s.near(ctx, a, to)
+	}
+	return out, err
+}
+
+// FirstFree returns the first time a visit could be moved to, from the day its
+// waiting ends (or tomorrow) on, with the same practitioner where there is one
+// within a month; ErrNotFound where nothing is free.
+func (s *Service) FirstFree(ctx context.Context, a *Actor, id uuid.UUID) (*FreeTime, error) {
+	var out *FreeTime
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		v, err := tx.Visit(ctx, id)
+		if err != nil {
+			return err
+		}
+		t, err := s.told(ctx, tx, st, v.Client)
+		if err != nil {
+			return err
+		}
+		from := s.Now().In(st.Zone()).AddDate(0, 0, 1).Format(time.DateOnly)
+		if t.screening != nil {
+			from = max(from, string(t.screening.Result.NotBefore))
+		}
+		from = max(from, string(t.on(s.Pack(), v.StartsAt.In(st.Zone()).Format(time.DateOnly)).NotBefore))
+		for _, who := range []*uuid.UUID{&v.Practitioner, nil} {
+			free, err := s.freeTimes(ctx, tx, st, FreeQuery{Protocol: v.Protocol, Client: &v.Client, Practitioner: who, From: from, Days: 31})
+			if err != nil {
+				return err
+			}
+			if len(free) > 0 {
+				out = &free[0]
+				return nil
+			}
+		}
+		return ErrNotFound
+	})
+	return out, err
 }
 
 func (s *Service) near(ctx context.Context, a *Actor, n NewVisit) []FreeTime {
@@ -244,11 +316,13 @@ func (s *Service) near(ctx context.Context, a *Actor, n NewVisit) []FreeTime {
 // Visit returns a visit.
 func (s *Service) Visit(ctx context.Context, a *Actor, id uuid.UUID) (*VisitLine, error) {
 	var v *VisitLine
-	err := s.in(ctx, a, func(tx Tx, _ *Studio) (err error) {
-		v, err = tx.Visit(ctx, id)
-		if err == nil && a.Role == FrontDesk {
-			v.Checked = deskWord(v.Checked)
+	err := s.in(ctx, a, func(tx Tx, st *Studio) (err error) {
+		if v, err = tx.Visit(ctx, id); err != nil {
+			return err
 		}
+		one := []VisitLine{*v}
+		err = s.look(ctx, tx, st, a, one)
+		v = &one[0]
 		return err
 	})
 	return v, err

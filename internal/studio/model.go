@@ -193,6 +193,10 @@ type VisitLine struct {
 	ProtocolName     string `json:"protocolName"`
 	// Checked is the headline of the door check made for this visit, if any.
 	Checked string `json:"checked,omitempty"`
+	// Outlook is the headline to expect, from what is known now, of a visit that is
+	// still to come and not checked yet; NotBefore is the first day without a wait.
+	Outlook   string `json:"outlook,omitempty"`
+	NotBefore string `json:"notBefore,omitempty"`
 }
 
 // Screening is a door check as it was; never rewritten.
@@ -273,6 +277,7 @@ type Store interface {
 	InStudio(ctx context.Context, studio uuid.UUID, fn func(Tx) error) error
 	FindSignIn(ctx context.Context, email string) (studio, account uuid.UUID, err error)
 	FindSession(ctx context.Context, tokenHash []byte) (studio, session uuid.UUID, err error)
+	FindConsultation(ctx context.Context, tokenHash []byte) (studio, consultation uuid.UUID, err error)
 	DemoSignIns(ctx context.Context) ([]DemoSignIn, error)
 	AddAttempt(ctx context.Context, subject string, at time.Time) error
 	CountAttempts(ctx context.Context, subject string, since time.Time) (int, error)
@@ -341,10 +346,20 @@ type Tx interface {
 	Visit(ctx context.Context, id uuid.UUID) (*VisitLine, error)
 	AddVisit(ctx context.Context, v *Visit) error
 	SetVisitState(ctx context.Context, id uuid.UUID, state VisitState) error
+	MoveVisit(ctx context.Context, v *Visit) error
 	AddVisitChange(ctx context.Context, visit uuid.UUID, state VisitState, account *uuid.UUID, at time.Time) error
 
 	Screenings(ctx context.Context, client uuid.UUID) ([]Screening, error) // newest first
 	AddScreening(ctx context.Context, s *Screening) error
+	Consultations(ctx context.Context, client uuid.UUID) ([]Consultation, error) // reviewed ones first, newest first
+	Consultation(ctx context.Context, id uuid.UUID) (*Consultation, error)       // locked until the end of the transaction
+	AddConsultation(ctx context.Context, c *Consultation) error
+	SaveConsultation(ctx context.Context, c *Consultation) error
+	RegisterLink(ctx context.Context, tokenHash []byte, consultation uuid.UUID) error
+	Letters(ctx context.Context, client uuid.UUID) ([]Letter, error) // newest first
+	Letter(ctx context.Context, id uuid.UUID) (*Letter, error)
+	AddLetter(ctx context.Context, l *Letter) error
+	AnswerLetter(ctx context.Context, l *Letter) error
 
 	Treatment(ctx context.Context, visit uuid.UUID) (*Treatment, error)
 	AddTreatment(ctx context.Context, t *Treatment) error
@@ -353,4 +368,5 @@ type Tx interface {
 	FinishTreatment(ctx context.Context, t *Treatment) error
 
 	AddAudit(ctx context.Context, a Audit) error
+	AuditLog(ctx context.Context, before time.Time, limit int) ([]AuditLine, error) // newest first
 }

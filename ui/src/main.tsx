@@ -7,10 +7,12 @@ import { StrictMode, useEffect } from "react";
 import { createRoot } from "react-dom/client";
 import { ProblemError, setSession } from "./api/client";
 import { sessionQuery } from "./api/queries";
+import { AuditPage } from "./pages/AuditPage";
 import { ClientPage } from "./pages/ClientPage";
 import { DayPage } from "./pages/DayPage";
 import { DiaryPage } from "./pages/DiaryPage";
 import { ImportPage } from "./pages/ImportPage";
+import { LinkPage } from "./pages/LinkPage";
 import { NewProtocolPage } from "./pages/NewProtocolPage";
 import { PeoplePage } from "./pages/PeoplePage";
 import { ProtocolPage } from "./pages/ProtocolPage";
@@ -66,10 +68,15 @@ function Nowhere() {
 	);
 }
 
-type DiarySearch = { client?: string | undefined; protocol?: string | undefined; from?: string | undefined };
+type DiarySearch = { move?: string | undefined; client?: string | undefined; protocol?: string | undefined; from?: string | undefined };
 const text = (v: unknown) => (typeof v === "string" && v ? v : undefined);
 
-const root = createRootRoute({ component: Door, notFoundComponent: Nowhere });
+/** A client's private link needs no account and leads nowhere else. */
+function Root() {
+	return window.location.pathname === "/consultation" ? <LinkPage /> : <Door />;
+}
+
+const root = createRootRoute({ component: Root, notFoundComponent: Nowhere });
 const shell = createRoute({ getParentRoute: () => root, id: "shell", component: Shell });
 const tree = root.addChildren([
 	shell.addChildren([
@@ -88,6 +95,7 @@ const tree = root.addChildren([
 			path: "/diary",
 			component: DiaryPage,
 			validateSearch: (s: Record<string, unknown>): DiarySearch => ({
+				move: text(s.move),
 				client: text(s.client),
 				protocol: text(s.protocol),
 				from: text(s.from),
@@ -96,6 +104,7 @@ const tree = root.addChildren([
 		createRoute({ getParentRoute: () => shell, path: "/shelf", component: ShelfPage }),
 		createRoute({ getParentRoute: () => shell, path: "/visits/$id", component: VisitPage }),
 		createRoute({ getParentRoute: () => shell, path: "/visits/$id/record", component: RecordPage }),
+		createRoute({ getParentRoute: () => shell, path: "/audit", component: AuditPage }),
 		createRoute({ getParentRoute: () => shell, path: "/import", component: ImportPage }),
 	]),
 	createRoute({ getParentRoute: () => root, path: "/visits/$id/room", component: RoomPage }),

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest lines of the audit log */
+        get: operations["audit-log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients": {
         parameters: {
             query?: never;
@@ -40,6 +57,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{id}/consultations/{consultation}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Count a consultation from now on */
+        post: operations["review-consultation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{id}/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write a letter to the client's doctor */
+        post: operations["write-letter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A private link for the client's consultation */
+        post: operations["new-link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{id}/screenings": {
         parameters: {
             query?: never;
@@ -51,6 +119,23 @@ export interface paths {
         put?: never;
         /** Judge and keep a door check */
         post: operations["screen-client"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{id}/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The client's summary as PDF */
+        get: operations["print-summary"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -85,6 +170,24 @@ export interface paths {
         put?: never;
         /** Run a command on a protocol without keeping it */
         post: operations["command-protocol"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/consultation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a private link opens */
+        get: operations["open-link"];
+        /** Keep what the client answered so far, or send it in */
+        put: operations["save-link"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -187,6 +290,40 @@ export interface paths {
         put?: never;
         /** Bring in a studio, protocol or library file; dry only rehearses it */
         post: operations["import-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record the doctor's answer */
+        post: operations["answer-letter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters/{id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The letter as PDF */
+        get: operations["print-letter"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -605,6 +742,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/visits/{id}/first-free": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The first time the visit could be moved to */
+        get: operations["first-free"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a visit to another time */
+        post: operations["move-visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/visits/{id}/plan": {
         parameters: {
             query?: never;
@@ -751,6 +922,16 @@ export interface components {
             yes: boolean;
             zones?: components["schemas"]["Place"][];
         };
+        "Answer-letterRequest": {
+            note?: string;
+            until?: string;
+            yes: boolean;
+        };
+        AnswersIn: {
+            answers: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+        };
         Applied: {
             allowed?: boolean;
             basis: string;
@@ -762,6 +943,14 @@ export interface components {
             title: string;
             until?: string;
             why: string;
+        };
+        AuditLine: {
+            account: string;
+            action: string;
+            /** Format: date-time */
+            at: string;
+            client?: string;
+            subject: string;
         };
         "Book-visitRequest": {
             /** Format: uuid */
@@ -832,6 +1021,9 @@ export interface components {
         };
         ClientFileView: {
             client: components["schemas"]["Client"];
+            consultations: components["schemas"]["Consultation"][];
+            holdsUntil?: string;
+            letters: components["schemas"]["Letter"][];
             screenings: components["schemas"]["Screening"][];
             visits: components["schemas"]["VisitLine"][];
         };
@@ -874,6 +1066,23 @@ export interface components {
             /** Format: int64 */
             reviewDays: number;
             zones: string[];
+        };
+        Consultation: {
+            answers: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+            client: string;
+            /** Format: date-time */
+            createdAt: string;
+            day?: string;
+            id: string;
+            /** Format: date-time */
+            linkUntil?: string;
+            packVersion: string;
+            /** Format: date-time */
+            reviewedAt?: string;
+            /** Format: date-time */
+            sentAt?: string;
         };
         "Counter-lotRequest": {
             amount: string;
@@ -1095,6 +1304,22 @@ export interface components {
             /** Format: int64 */
             pressure?: number;
         };
+        Letter: {
+            /** @enum {string} */
+            answer: "yes" | "no" | "";
+            /** Format: date-time */
+            answeredAt?: string;
+            client: string;
+            id: string;
+            note: string;
+            protocol: string;
+            question: string;
+            rules: string[];
+            until?: string;
+            visit?: string;
+            /** Format: date-time */
+            writtenAt: string;
+        };
         LibraryView: {
             concerns: components["schemas"]["Concern"][];
             own: string[];
@@ -1103,6 +1328,21 @@ export interface components {
             routes: components["schemas"]["Route"][];
             strokes: components["schemas"]["Stroke"][];
             tools: components["schemas"]["Tool"][];
+            zones: components["schemas"]["Zone"][];
+        };
+        LinkOut: {
+            token: string;
+            /** Format: date-time */
+            until: string;
+        };
+        LinkView: {
+            answers: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+            questions: components["schemas"]["Rule"][];
+            sent: boolean;
+            studioName: string;
+            today: string;
             zones: components["schemas"]["Zone"][];
         };
         Load: {
@@ -1134,6 +1374,14 @@ export interface components {
             reset: number;
             /** Format: int64 */
             sold: number;
+        };
+        "Move-visitRequest": {
+            /** Format: uuid */
+            practitioner: string;
+            /** Format: uuid */
+            room: string;
+            /** Format: date-time */
+            start: string;
         };
         NewProduct: {
             /** Format: double */
@@ -1526,6 +1774,9 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        "Save-linkRequest": {
+            send: boolean;
+        };
         School: {
             /** @enum {string} */
             clearing?: "at-end" | "after-set" | "";
@@ -1857,6 +2108,8 @@ export interface components {
             /** Format: date-time */
             endsAt: string;
             id: string;
+            notBefore?: string;
+            outlook?: string;
             practitioner: string;
             practitionerName: string;
             protocol: string;
@@ -1868,6 +2121,11 @@ export interface components {
             state: string;
             /** Format: int64 */
             version: number;
+        };
+        "Write-letterRequest": {
+            question: string;
+            /** Format: uuid */
+            visit?: string;
         };
         Zone: {
             absolute: boolean;
@@ -1899,6 +2157,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "audit-log": {
+        parameters: {
+            query?: {
+                before?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-clients": {
         parameters: {
             query?: {
@@ -2030,6 +2319,106 @@ export interface operations {
             };
         };
     };
+    "review-consultation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                consultation: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "write-letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Write-letterRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letter"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "new-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "screen-client": {
         parameters: {
             query?: never;
@@ -2052,6 +2441,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Screening"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "print-summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -2118,6 +2540,70 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DoneView"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "open-link": {
+        parameters: {
+            query?: never;
+            header: {
+                "X-Link-Token": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-link": {
+        parameters: {
+            query?: never;
+            header: {
+                "X-Link-Token": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-linkRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -2317,6 +2803,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "answer-letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Answer-letterRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "print-letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -3204,6 +3756,72 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitLine"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "first-free": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreeTime"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "move-visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move-visitRequest"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -2,12 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, type Schemas, take } from "../api/client";
-import { clientQuery, libraryQuery } from "../api/queries";
+import { clientQuery, libraryQuery, rulesQuery } from "../api/queries";
 import { dayWords } from "../format";
+import { ConsultationPanel } from "../parts/ConsultationPanel";
 import { Button, Mark, Page, Waiting } from "../parts/kit";
+import { Letters, WriteLetter } from "../parts/Letters";
 import { Outcomes } from "../parts/Outcomes";
 import { useSession } from "../parts/session";
-import { headlineWords, stateWords } from "../words/en";
+import { headlineWords, outlookText, stateWords } from "../words/en";
 import { ClientForm } from "./ClientForm";
 import { DoorCheck } from "./DoorCheck";
 
@@ -17,6 +19,8 @@ export function ClientPage() {
 	const { at, treats, now } = useSession();
 	const file = useQuery(clientQuery(id));
 	const library = useQuery(libraryQuery);
+	const rules = useQuery(rulesQuery);
+	const [review, setReview] = useState<Schemas["Consultation"] | undefined>();
 	const [doing, setDoing] = useState<"look" | "change" | "check">("look");
 	const cache = useQueryClient();
 	const save = useMutation({
@@ -36,14 +40,27 @@ export function ClientPage() {
 	if (doing === "check")
 		return (
 			<Page
-				title={`Check at the door: ${c.name}`}
+				title={`${review ? "Consultation" : "Check at the door"}: ${c.name}`}
 				action={
-					<Button look="quiet" onClick={() => setDoing("look")}>
+					<Button
+						look="quiet"
+						onClick={() => {
+							setReview(undefined);
+							setDoing("look");
+						}}
+					>
 						Back to the client
 					</Button>
 				}
 			>
-				<DoorCheck client={id} onDone={() => setDoing("look")} />
+				<DoorCheck
+					client={id}
+					review={review}
+					onDone={() => {
+						setReview(undefined);
+						setDoing("look");
+					}}
+				/>
 			</Page>
 		);
 	return (
@@ -98,8 +115,16 @@ export function ClientPage() {
 						<div className="leaf mb-6 p-5">
 							<p className="mt-0 mb-1 text-sm text-soft">Checked today at {at.time(latest.at)}</p>
 							<Outcomes screening={latest} zone={zone} />
+							{latest.result.headline === "needs-letter" && <WriteLetter client={id} planned="a facial massage" />}
 						</div>
 					)}
+					<ConsultationPanel
+						file={file.data}
+						onReview={(r) => {
+							setReview(r);
+							setDoing("check");
+						}}
+					/>
 					<h2 className="mt-0 text-2xl">Visits</h2>
 					{file.data.visits.length === 0 && <p>No visits yet. Check at the door, then book the first one.</p>}
 					<table className="w-full border-collapse text-left">
@@ -118,12 +143,13 @@ export function ClientPage() {
 									<td className="pr-4">{v.protocolName}</td>
 									<td className="pr-4 text-sm">{v.practitionerName}</td>
 									<td className="text-right">
-										<Mark tone="plain">{stateWords[v.state]}</Mark>
+										{v.outlook && <Mark tone={v.outlook}>{outlookText(v)}</Mark>} <Mark tone="plain">{stateWords[v.state]}</Mark>
 									</td>
 								</tr>
 							))}
 						</tbody>
 					</table>
+					<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
 					{treats && file.data.screenings.length > 0 && (
 						<>
 							<h2 className="mt-8 text-2xl">Door checks</h2>

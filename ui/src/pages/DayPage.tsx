@@ -4,7 +4,7 @@ import { api, type Schemas, take } from "../api/client";
 import { dayQuery } from "../api/queries";
 import { Button, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { useNow, useSession } from "../parts/session";
-import { headlineWords, stateWords } from "../words/en";
+import { headlineWords, outlookText, stateWords } from "../words/en";
 
 type Line = Schemas["VisitLine"];
 
@@ -80,6 +80,7 @@ export function DayPage() {
 							</span>
 							<span className="flex flex-wrap gap-1.5">
 								<Mark tone="plain">{stateWords[v.state]}</Mark>
+								{v.outlook && <Mark tone={v.outlook}>{outlookText(v)}</Mark>}
 								{v.checked && <Mark tone={v.checked}>{headlineWords[v.checked]}</Mark>}
 							</span>
 							<span className="flex min-w-60 justify-end gap-2">

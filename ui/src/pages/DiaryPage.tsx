@@ -6,7 +6,7 @@ import { clientQuery, clientsQuery, dayQuery, freeTimesQuery, protocolsQuery } f
 import { dayAfter, newId } from "../format";
 import { Button, Field, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { useNow, useSession } from "../parts/session";
-import { stateWords } from "../words/en";
+import { outlookText, stateWords } from "../words/en";
 
 type FreeTime = Schemas["FreeTime"];
 const span = 7;
@@ -37,8 +37,15 @@ export function DiaryPage() {
 	});
 	const cache = useQueryClient();
 	const book = useMutation({
-		mutationFn: (t: FreeTime) =>
-			take(
+		mutationFn: (t: FreeTime) => {
+			if (search.move)
+				return take(
+					api.POST("/api/visits/{id}/move", {
+						params: { path: { id: search.move } },
+						body: { practitioner: t.practitioner, room: t.room, start: t.start },
+					}),
+				);
+			return take(
 				api.POST("/api/visits", {
 					body: {
 						id: request.current,
@@ -49,7 +56,8 @@ export function DiaryPage() {
 						start: t.start,
 					},
 				}),
-			),
+			);
+		},
 		onSuccess: (v) => {
 			setBooked(v);
 			setChosen(null);
@@ -73,7 +81,7 @@ export function DiaryPage() {
 	const days = Array.from({ length: span }, (_, i) => dayAfter(from, i));
 	const noon = (d: string) => `${d}T12:00:00Z`;
 	return (
-		<Page title="Diary">
+		<Page title={search.move ? "Diary: move a visit" : "Diary"}>
 			<div className="grid gap-8 lg:grid-cols-[320px_minmax(0,1fr)]">
 				<section aria-label="What to book" className="grid content-start gap-4">
 					{clientId ? (
@@ -172,14 +180,14 @@ export function DiaryPage() {
 								{chosen.practitionerName}, {chosen.roomName}
 							</p>
 							<Button look="next" className="w-full" disabled={book.isPending} onClick={() => book.mutate(chosen)}>
-								Book
+								{search.move ? "Move here" : "Book"}
 							</Button>
 						</div>
 					)}
 					{booked && (
 						<div role="status" className="border-l-4 border-kelp bg-kelp-pale p-4">
 							<p className="num m-0 font-serif text-xl font-semibold">
-								Booked: {at.date(booked.startsAt)}, {at.time(booked.startsAt)}
+								{search.move ? "Moved" : "Booked"}: {at.date(booked.startsAt)}, {at.time(booked.startsAt)}
 							</p>
 							<p className="mt-1 mb-2">
 								{booked.practitionerName}, {booked.roomName}
@@ -257,7 +265,10 @@ export function DiaryPage() {
 										<span className="truncate text-sm">
 											{v.practitionerName}, {v.roomName}
 										</span>
-										<Mark tone="plain">{stateWords[v.state]}</Mark>
+										<span className="flex gap-1.5">
+											{v.outlook && <Mark tone={v.outlook}>{outlookText(v)}</Mark>}
+											<Mark tone="plain">{stateWords[v.state]}</Mark>
+										</span>
 									</li>
 								))}
 							</ul>

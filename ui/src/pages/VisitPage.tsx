@@ -7,9 +7,10 @@ import { TravelChart } from "../chart/TravelChart";
 import { FaceMap } from "../face/FaceMap";
 import { clock } from "../format";
 import { Button, Dialog, Mark, Page, Trouble, Waiting } from "../parts/kit";
+import { WriteLetter } from "../parts/Letters";
 import { Outcomes } from "../parts/Outcomes";
 import { useSession } from "../parts/session";
-import { changeText, findingText, headlineWords, stateWords } from "../words/en";
+import { changeText, findingText, headlineWords, outlookText, stateWords } from "../words/en";
 import { DoorCheck } from "./DoorCheck";
 
 /** A visit from the door to the room: check, plan for today, start. */
@@ -86,8 +87,11 @@ export function VisitPage() {
 			) : treats ? (
 				<Today visit={v} />
 			) : (
-				<p className="text-lg">{v.checked ? headlineWords[v.checked] : "Not checked at the door yet."}</p>
+				<p className="text-lg">
+					{v.checked ? headlineWords[v.checked] : v.outlook ? `To expect: ${outlookText(v)}.` : "Not checked at the door yet."}
+				</p>
 			)}
+			{!over && !treats && (v.outlook || v.checked === "not") && <MoveOn visit={v} />}
 			<Dialog open={asking} onClose={() => setAsking(false)} title="Cancel this visit?">
 				<p>The time becomes free for others. Within 24 hours of the visit it is recorded as cancelled late.</p>
 				<div className="flex justify-end gap-3">
@@ -100,6 +104,48 @@ export function VisitPage() {
 				</div>
 			</Dialog>
 		</Page>
+	);
+}
+
+/** A visit that cannot be today: the first allowed free time by one click, or another from the diary. */
+function MoveOn({ visit }: { visit: Schemas["VisitLine"] }) {
+	const { at } = useSession();
+	const first = useQuery({
+		queryKey: ["free", "first", visit.id, visit.checked, visit.notBefore],
+		queryFn: () => take(api.GET("/api/visits/{id}/first-free", { params: { path: { id: visit.id } } })),
+		retry: false,
+	});
+	const go = useNavigate();
+	const cache = useQueryClient();
+	const move = useMutation({
+		mutationFn: (f: Schemas["FreeTime"]) =>
+			take(
+				api.POST("/api/visits/{id}/move", {
+					params: { path: { id: visit.id } },
+					body: { practitioner: f.practitioner, room: f.room, start: f.start },
+				}),
+			),
+		onSuccess: () => {
+			for (const key of ["visit", "day", "plan", "free", "client"]) cache.invalidateQueries({ queryKey: [key] });
+			go({ to: "/people/$id", params: { id: visit.client } });
+		},
+	});
+	return (
+		<>
+			{first.data && (
+				<Button look="next" disabled={move.isPending} onClick={() => first.data && move.mutate(first.data)}>
+					Move to <span className="num">{`${at.date(first.data.start)}, ${at.time(first.data.start)}`}</span>, {first.data.practitionerName}
+				</Button>
+			)}
+			<Link
+				to="/diary"
+				search={{ client: visit.client, protocol: visit.protocol, from: first.data ? at.day(first.data.start) : undefined, move: visit.id }}
+				className="inline-flex min-h-11 items-center rounded-sm border border-[#9c8873] bg-leaf px-4 font-semibold text-ink no-underline"
+			>
+				Another time
+			</Link>
+			<Trouble error={move.error} />
+		</>
 	);
 }
 
@@ -138,15 +184,10 @@ function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 							{t.changes.length > 0 ? "Accept the changes and go to the room" : "Go to the room"}
 						</Button>
 					)}
-					{t.screening.result.headline === "not-before" && (
-						<Link
-							to="/diary"
-							search={{ client: visit.client, protocol: visit.protocol, from: t.screening.result.notBefore ?? "" }}
-							className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
-						>
-							Find a time after the wait
-						</Link>
+					{t.screening.result.headline === "needs-letter" && (
+						<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} />
 					)}
+					{!t.treatable && <MoveOn visit={visit} />}
 					<Button look="quiet" onClick={() => setAgain(true)}>
 						Check again
 					</Button>

@@ -56,6 +56,13 @@ export function Shell() {
 								<p className="m-0 px-3 py-1 text-sm text-soft">{roleWords[session.role ?? ""]}</p>
 								{session.role === "owner" && (
 									<DropdownMenu.Item asChild>
+										<Link to="/audit" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
+											Audit log
+										</Link>
+									</DropdownMenu.Item>
+								)}
+								{session.role === "owner" && (
+									<DropdownMenu.Item asChild>
 										<Link to="/import" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
 											Bring in a studio file
 										</Link>

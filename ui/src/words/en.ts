@@ -1,5 +1,6 @@
 /** Every text that the screens compose: the English catalogue. */
 import type { Schemas } from "../api/client";
+import { dayWords } from "../format";
 
 type Finding = Schemas["Finding"];
 type Names = { zone: (key: string) => string; step: (id: string) => string };
@@ -55,6 +56,12 @@ export const headlineWords: Record<string, string> = {
 	urgent: "Urgent: seek medical help now",
 	not: "Not today",
 };
+
+/** What to expect of a visit still to come. */
+export function outlookText(v: { outlook?: string | undefined; notBefore?: string | undefined }): string {
+	const word = headlineWords[v.outlook ?? ""] ?? "";
+	return v.outlook === "not-before" && v.notBefore ? `${word} ${dayWords(v.notBefore)}` : word;
+}
 
 export const kindWords: Record<string, string> = {
 	urgent: "Urgent",

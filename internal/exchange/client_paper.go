@@ -1,0 +1,205 @@
+package exchange
+
+import (
+	"sort"
+	"strings"
+	"time"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/studio"
+)
+
+// LetterPaper prints a letter to a client's doctor on one page: who asks, what is
+// planned, what the client told that needs an answer, the question, and room for
+// the answer. What else the client told is not in it.
+func LetterPaper(p *studio.Paper, at time.Time) ([]byte, error) {
+	l := p.Letter
+	d := newPaper("A4", letterTitle, p.Studio+" · "+letterTitle+" · "+l.WrittenAt.Format("2 Jan 2006"), at)
+	d.text("", 10, p.Studio)
+	d.text("", 10, l.WrittenAt.Format("2 January 2006"))
+	d.Ln(8)
+	d.heading(18, letterTitle)
+	d.Ln(2)
+	who := p.Client.Name
+	if p.Client.BirthDate != "" {
+		who += ", born " + dayWords(p.Client.BirthDate)
+	}
+	d.field("Client", who)
+	planned := "a cosmetic massage of face, neck and shoulders"
+	if l.Protocol != "" {
+		planned = l.Protocol + ", " + planned
+	}
+	d.field("Planned", planned)
+	var told, rests []string
+	for _, id := range l.Rules {
+		for _, r := range p.Pack.Rules {
+			if r.ID == id {
+				told, rests = append(told, r.Title), append(rests, r.Why+" ("+r.Basis+")")
+			}
+		}
+	}
+	d.field("Told by the client", strings.Join(told, "; "))
+	d.field("Why we ask", strings.Join(rests, " "))
+	d.Ln(3)
+	d.heading(13, "Question")
+	d.text("", 11, l.Question)
+	d.Ln(6)
+	d.heading(13, "Answer")
+	d.Ln(1)
+	for _, line := range []string{"The treatment may be given as planned.", "The treatment may be given with these limits:", "The treatment should not be given."} {
+		y := d.GetY()
+		d.SetLineWidth(0.25)
+		d.Rect(d.left, y+0.8, 3.6, 3.6, "D")
+		d.SetX(d.left + 6)
+		d.text("", 11, line)
+		d.Ln(2)
+		if strings.HasSuffix(line, ":") {
+			for range 3 {
+				d.Ln(7)
+				d.rule()
+			}
+			d.Ln(4)
+		}
+	}
+	d.field("Valid until", "")
+	d.rule()
+	d.Ln(9)
+	d.field("Date, name and signature", "")
+	d.rule()
+	d.Ln(6)
+	d.text("I", 8.5, cautionWords)
+	return d.bytes()
+}
+
+// SummaryPaper prints what the studio knows of a client that matters for a
+// treatment, on one page: skin, what was told, and what follows.
+func SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) {
+	d := newPaper("A4", p.Client.Name, p.Studio+" · "+p.Client.Name+" · "+at.Format("2 Jan 2006"), at)
+	d.heading(18, p.Client.Name)
+	d.Ln(1)
+	if p.Client.BirthDate != "" {
+		d.field("Born", dayWords(p.Client.BirthDate))
+	}
+	d.field("Skin", strings.Join(append([]string{p.Client.SkinType}, p.Client.SkinStates...), ", "))
+	d.Ln(2)
+	d.heading(13, "Told at the consultation")
+	if len(p.Answers) == 0 {
+		d.text("", 10, "No consultation holds.")
+	} else {
+		none := true
+		for _, r := range p.Pack.Rules {
+			if a := p.Answers[r.ID]; a.Yes {
+				d.field(r.Title, answerWords(a))
+				none = false
+			}
+		}
+		if none {
+			d.text("", 10, "No to every question.")
+		}
+	}
+	d.Ln(2)
+	d.heading(13, "Last check at the door")
+	if sc := p.Screening; sc == nil {
+		d.text("", 10, "Not checked yet.")
+	} else {
+		d.text("B", 10, dayWords(sc.Day)+": "+headlineWords[sc.Result.Headline])
+		if sc.Result.NotBefore != "" {
+			d.text("", 10, "Not before "+dayWords(string(sc.Result.NotBefore)))
+		}
+		for _, o := range sc.Result.Outcomes {
+			d.field(o.Title, outcomeWords(o))
+		}
+		d.text("I", 8.5, "Rules of "+sc.PackVersion+".")
+	}
+	d.Ln(3)
+	d.text("I", 8.5, cautionWords)
+	return d.bytes()
+}
+
+// field writes a name and what stands to it.
+func (p *paper) field(name, value string) {
+	p.room(8)
+	y := p.GetY()
+	p.font("B", 9.5)
+	p.MultiCell(46, p.lh(10), p.tr(name), "", "L", false)
+	low := p.GetY()
+	p.SetXY(p.left+48, y)
+	p.font("", 10)
+	p.MultiCell(p.width-48, p.lh(10), p.tr(value), "", "L", false)
+	p.SetY(max(low, p.GetY()) + 1.2)
+}
+
+func dayWords(day string) string {
+	t, err := time.Parse(time.DateOnly, day)
+	if err != nil {
+		return day
+	}
+	return t.Format("2 January 2006")
+}
+
+func placeWords(places []screening.Place) string {
+	out := make([]string, 0, len(places))
+	for _, pl := range places {
+		name := pl.Zone
+		if id, ok := anatomy.Lookup(pl.Zone); ok {
+			name = strings.ToLower(id.Zone().Name)
+		}
+		if pl.Side == "left" || pl.Side == "right" {
+			name += " " + pl.Side
+		}
+		out = append(out, name)
+	}
+	sort.Strings(out)
+	return strings.Join(out, ", ")
+}
+
+func answerWords(a screening.Answer) string {
+	out := []string{"yes"}
+	if a.Day != "" {
+		out = append(out, dayWords(string(a.Day)))
+	}
+	if len(a.Zones) > 0 {
+		out = append(out, placeWords(a.Zones))
+	}
+	return strings.Join(out, "; ")
+}
+
+func outcomeWords(o screening.Applied) string {
+	var out []string
+	switch o.Kind {
+	case screening.Cap:
+		out = append(out, "pressure at most "+number(float64(o.Outcome.Pressure)))
+	case screening.Exclude:
+		what := append(append(append([]string{}, o.Outcome.Families...), o.Outcome.Tools...), o.Outcome.Tags...)
+		out = append(out, "without "+strings.Join(append(what, o.Outcome.Intents...), ", "))
+	case screening.Mind:
+	default:
+		out = append(out, kindWords[o.Kind])
+	}
+	if len(o.Places) > 0 {
+		out = append(out, placeWords(o.Places))
+	}
+	if o.Until != "" {
+		out = append(out, "until "+dayWords(string(o.Until)))
+	}
+	if o.Allowed {
+		out = append(out, "answered by the doctor's letter")
+	}
+	if o.Outcome.Does != "" {
+		out = append(out, o.Outcome.Does)
+	}
+	return strings.Join(out, "; ")
+}
+
+const letterTitle = "A question about a planned facial massage"
+
+var headlineWords = map[screening.Headline]string{
+	screening.Go: "go", screening.GoChanged: "go, with changes", screening.NeedsLetter: "needs a doctor's letter",
+	screening.NotBefore: "not today", screening.NotHere: "not here", screening.UrgentHelp: "urgent: seek medical help now",
+}
+
+var kindWords = map[screening.Kind]string{
+	screening.Urgent: "seek medical help now", screening.Stop: "not here, a doctor first", screening.Wait: "wait",
+	screening.Letter: "a doctor's letter", screening.LeaveOut: "left out",
+}

@@ -1,0 +1,161 @@
+package postgres_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/studio"
+)
+
+func noTo(w *world, stages ...screening.Stage) map[string]screening.Answer {
+	no := map[string]screening.Answer{}
+	for _, stage := range stages {
+		for _, r := range w.svc.Pack().Of(stage) {
+			no[r.ID] = screening.Answer{}
+		}
+	}
+	return no
+}
+
+// A consultation by private link: kept as one goes, sent in once, reviewed
+// before it counts; then the door asks only its own questions, and what was told
+// still applies (handbook, chapter 5).
+func TestAConsultationByLink(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	client := day.Visits[0].Client
+
+	token, until, err := w.svc.NewLink(ctx, &w.desk, client)
+	require.NoError(t, err)
+	assert.Equal(t, w.now.Add(studio.LinkLength), until)
+	v, err := w.svc.Linked(ctx, token, "phone")
+	require.NoError(t, err)
+	assert.Len(t, v.Questions, len(w.svc.Pack().Of(screening.Consultation)))
+	assert.Empty(t, v.Answers)
+
+	told := map[string]screening.Answer{"nut-allergy": {Yes: true}, "cold-sore": {Yes: true}}
+	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", told, false))
+	v, err = w.svc.Linked(ctx, token, "phone")
+	require.NoError(t, err)
+	assert.Equal(t, map[string]screening.Answer{"nut-allergy": {Yes: true}}, v.Answers, "only what the link asks is kept")
+	var bad *studio.InputError
+	require.ErrorAs(t, w.svc.SaveLinked(ctx, token, "phone", told, true), &bad)
+
+	all := noTo(w, screening.Consultation)
+	all["nut-allergy"] = screening.Answer{Yes: true}
+	all["cancer"] = screening.Answer{Yes: true}
+	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", all, true))
+	v, err = w.svc.Linked(ctx, token, "phone")
+	require.NoError(t, err)
+	assert.True(t, v.Sent)
+	assert.Empty(t, v.Answers, "the link shows nothing once it has done its work")
+
+	file, err := w.svc.Client(ctx, &w.owner, client)
+	require.NoError(t, err)
+	require.Empty(t, file.HoldsUntil, "it counts only once reviewed")
+	id := file.Consultations[0].ID
+	require.ErrorIs(t, w.svc.Review(ctx, &w.desk, client, &id, all), studio.ErrForbidden)
+	require.NoError(t, w.svc.Review(ctx, &w.owner, client, &id, all))
+	require.ErrorIs(t, w.svc.Review(ctx, &w.owner, client, &id, all), studio.ErrLocked)
+	_, err = w.svc.Linked(ctx, token, "phone")
+	require.ErrorIs(t, err, studio.ErrLink)
+
+	desk, err := w.svc.Client(ctx, &w.desk, client)
+	require.NoError(t, err)
+	assert.Empty(t, desk.Consultations)
+	day, err = w.svc.Day(ctx, &w.desk, "")
+	require.NoError(t, err)
+	assert.Equal(t, "not", day.Visits[0].Outlook, "the desk sees go, changes or not")
+
+	sc, err := w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, screening.Door))
+	require.NoError(t, err)
+	assert.Equal(t, screening.NeedsLetter, sc.Result.Headline)
+	assert.True(t, sc.Answers["nut-allergy"].Yes, "the check keeps everything it was judged by")
+
+	l, err := w.svc.WriteLetter(ctx, &w.owner, client, &day.Visits[0].ID, "May the face be massaged lightly?")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"cancer"}, l.Rules)
+	require.ErrorAs(t, w.svc.AnswerLetter(ctx, &w.owner, l.ID, true, "2020-01-01", ""), &bad)
+	w.now = w.now.Add(time.Minute)
+	require.NoError(t, w.svc.AnswerLetter(ctx, &w.owner, l.ID, true, "2099-01-01", "light only"))
+	require.ErrorIs(t, w.svc.AnswerLetter(ctx, &w.owner, l.ID, false, "", ""), studio.ErrLocked)
+	file, err = w.svc.Client(ctx, &w.owner, client)
+	require.NoError(t, err)
+	assert.Equal(t, screening.GoChanged, file.Screenings[0].Result.Headline, "judged again with the answer")
+	assert.Equal(t, screening.NeedsLetter, file.Screenings[1].Result.Headline, "the check before stays as it was")
+
+	log, err := w.svc.AuditLog(ctx, &w.owner, time.Time{})
+	require.NoError(t, err)
+	seen := map[string]bool{}
+	for _, line := range log {
+		seen[line.Action] = true
+		assert.NotEmpty(t, line.Account)
+	}
+	for _, action := range []string{"send link", "review consultation", "screen", "write letter", "answer letter", "look"} {
+		assert.True(t, seen[action], action)
+	}
+	_, err = w.svc.AuditLog(ctx, &w.desk, time.Time{})
+	require.ErrorIs(t, err, studio.ErrForbidden)
+}
+
+// A link ends, and guessing is throttled by where it comes from.
+func TestALinkEnds(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	token, until, err := w.svc.NewLink(ctx, &w.owner, day.Visits[0].Client)
+	require.NoError(t, err)
+	w.now = until.Add(time.Second)
+	_, err = w.svc.Linked(ctx, token, "phone")
+	require.ErrorIs(t, err, studio.ErrLink)
+	for range studio.ThrottleTries {
+		_, err = w.svc.Linked(ctx, "guess", "elsewhere")
+		require.ErrorIs(t, err, studio.ErrLink)
+	}
+	_, err = w.svc.Linked(ctx, "guess", "elsewhere")
+	require.ErrorIs(t, err, studio.ErrThrottled)
+}
+
+// Bookings are judged again with what was told: a peel of today moves a visit of
+// this week behind its waiting time, with one step, and not before it.
+func TestABookingIsJudgedAgainAndMoved(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	v := day.Visits[0]
+	assert.Empty(t, v.Outlook)
+	answers := noTo(w, screening.Consultation, screening.Door)
+	today := screening.Day(day.Date)
+	answers["peel"] = screening.Answer{Yes: true, Day: today}
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers)
+	require.NoError(t, err)
+	seen, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "not-before", seen.Outlook)
+	assert.Equal(t, string(today.Plus(7)), seen.NotBefore)
+
+	free, err := w.svc.FirstFree(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, free.Start.Format(time.DateOnly), string(today.Plus(7)))
+	early := studio.NewVisit{Practitioner: free.Practitioner, Room: free.Room, Start: free.Start.AddDate(0, 0, -2)}
+	var state *studio.StateError
+	_, err = w.svc.MoveVisit(ctx, &w.owner, v.ID, early)
+	require.ErrorAs(t, err, &state)
+	assert.Equal(t, "before-waiting-ends", state.Code)
+	moved, err := w.svc.MoveVisit(ctx, &w.owner, v.ID, studio.NewVisit{Practitioner: free.Practitioner, Room: free.Room, Start: free.Start})
+	require.NoError(t, err)
+	assert.True(t, moved.StartsAt.Equal(free.Start))
+	assert.Equal(t, v.EndsAt.Sub(v.StartsAt), moved.EndsAt.Sub(moved.StartsAt))
+	seen, err = w.svc.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Empty(t, seen.Outlook)
+}

@@ -1,0 +1,109 @@
+package postgres
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jmoiron/sqlx"
+
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/studio"
+)
+
+// FindConsultation returns the consultation that a private link's token opens.
+func (db *DB) FindConsultation(ctx context.Context, tokenHash []byte) (studioID, consultation uuid.UUID, err error) {
+	return db.wayIn(ctx, "select studio_id, consultation_id from find_consultation($1)", tokenHash)
+}
+
+const consultationColumns = `select id, client_id, answers, pack_version, created_at, link_until, sent_at, reviewed_at, reviewed_by, coalesce(day::text, '')
+	from consultation where studio_id = $1`
+
+func scanConsultation(r interface{ Scan(...any) error }) (c studio.Consultation, err error) {
+	err = r.Scan(&c.ID, &c.Client, doc[map[string]screening.Answer]{&c.Answers}, &c.PackVersion, &c.CreatedAt, &c.LinkUntil, &c.SentAt, &c.ReviewedAt, &c.ReviewedBy, &c.Day)
+	return c, err
+}
+
+// Consultations lists a client's consultations, those reviewed last first, then
+// those not reviewed yet, newest first.
+func (t *Tx) Consultations(ctx context.Context, client uuid.UUID) ([]studio.Consultation, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
+		consultationColumns+" and client_id = $2 order by reviewed_at desc nulls last, created_at desc, id desc", t.studio, client)
+}
+
+// Consultation returns a consultation.
+func (t *Tx) Consultation(ctx context.Context, id uuid.UUID) (*studio.Consultation, error) {
+	c, err := scanConsultation(t.tx.QueryRowxContext(ctx, consultationColumns+" and id = $2 for update", t.studio, id))
+	return found(&c, err)
+}
+
+// AddConsultation adds a consultation.
+func (t *Tx) AddConsultation(ctx context.Context, c *studio.Consultation) error {
+	return t.exec(ctx, `insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, link_until, sent_at, reviewed_at, reviewed_by, day)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date)`,
+		t.studio, c.ID, c.Client, document(c.Answers), c.PackVersion, c.CreatedAt, c.LinkUntil, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day)
+}
+
+// SaveConsultation changes one that is not reviewed yet.
+func (t *Tx) SaveConsultation(ctx context.Context, c *studio.Consultation) error {
+	return t.one(ctx, `update consultation set answers = $3, pack_version = $4, sent_at = $5, reviewed_at = $6, reviewed_by = $7, day = nullif($8, '')::date
+		where studio_id = $1 and id = $2`, t.studio, c.ID, document(c.Answers), c.PackVersion, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day)
+}
+
+// RegisterLink makes a token open a consultation.
+func (t *Tx) RegisterLink(ctx context.Context, tokenHash []byte, consultation uuid.UUID) error {
+	return t.exec(ctx, "select register_consultation($1, $2)", tokenHash, consultation)
+}
+
+const letterColumns = `select id, client_id, visit_id, rules, protocol_name, question, written_at, written_by, answer, note, coalesce(valid_until::text, ''), answered_at
+	from letter where studio_id = $1`
+
+func scanLetter(r interface{ Scan(...any) error }) (l studio.Letter, err error) {
+	err = r.Scan(&l.ID, &l.Client, &l.Visit, doc[[]string]{&l.Rules}, &l.Protocol, &l.Question, &l.WrittenAt, &l.WrittenBy, &l.Answer, &l.Note, &l.Until, &l.AnsweredAt)
+	return l, err
+}
+
+// Letters lists the letters about a client, newest first.
+func (t *Tx) Letters(ctx context.Context, client uuid.UUID) ([]studio.Letter, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (studio.Letter, error) { return scanLetter(r) },
+		letterColumns+" and client_id = $2 order by written_at desc, id desc", t.studio, client)
+}
+
+// Letter returns a letter.
+func (t *Tx) Letter(ctx context.Context, id uuid.UUID) (*studio.Letter, error) {
+	l, err := scanLetter(t.tx.QueryRowxContext(ctx, letterColumns+" and id = $2", t.studio, id))
+	return found(&l, err)
+}
+
+// AddLetter adds a letter.
+func (t *Tx) AddLetter(ctx context.Context, l *studio.Letter) error {
+	return t.exec(ctx, `insert into letter (studio_id, id, client_id, visit_id, rules, protocol_name, question, written_at, written_by)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`, t.studio, l.ID, l.Client, l.Visit, document(l.Rules), l.Protocol, l.Question, l.WrittenAt, l.WrittenBy)
+}
+
+// AnswerLetter records a letter's answer; it never changes again.
+func (t *Tx) AnswerLetter(ctx context.Context, l *studio.Letter) error {
+	return t.one(ctx, "update letter set answer = $3, note = $4, valid_until = nullif($5, '')::date, answered_at = $6 where studio_id = $1 and id = $2",
+		t.studio, l.ID, l.Answer, l.Note, l.Until, l.AnsweredAt)
+}
+
+// AuditLog lists the newest lines of the audit log before a moment.
+func (t *Tx) AuditLog(ctx context.Context, before time.Time, limit int) ([]studio.AuditLine, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (l studio.AuditLine, err error) {
+		err = r.Scan(&l.At, &l.Account, &l.Action, &l.Subject, &l.Client)
+		return l, err
+	}, `select a.at, coalesce(k.name, ''), a.action, a.subject, coalesce(c.name, vc.name, '')
+		from audit a
+		left join account k on k.studio_id = a.studio_id and k.id = a.account_id
+		left join client c on c.studio_id = a.studio_id and c.id = a.subject_id
+		left join visit v on v.studio_id = a.studio_id and v.id = a.subject_id
+		left join client vc on vc.studio_id = a.studio_id and vc.id = v.client_id
+		where a.studio_id = $1 and a.at < $2 order by a.at desc, a.id desc limit $3`, t.studio, before, limit)
+}
+
+// MoveVisit changes when, with whom and where a visit is; an overlap answers a
+// *studio.TakenError.
+func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
+	return t.one(ctx, "update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7, state = $8 where studio_id = $1 and id = $2",
+		t.studio, v.ID, v.Practitioner, v.Room, v.StartsAt, v.EndsAt, v.BusyUntil, v.State)
+}

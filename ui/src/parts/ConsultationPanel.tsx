@@ -1,0 +1,77 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type Schemas, take } from "../api/client";
+import { dayWords } from "../format";
+import { Button, Dialog, Trouble } from "./kit";
+import { useSession } from "./session";
+
+/** Where a client's consultation stands, and the next thing to do about it. */
+export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFileView"]; onReview: (c: Schemas["Consultation"]) => void }) {
+	const { at, now, treats } = useSession();
+	const [copied, setCopied] = useState(false);
+	const cache = useQueryClient();
+	const link = useMutation({
+		mutationFn: () => take(api.POST("/api/clients/{id}/link", { params: { path: { id: file.client.id } } })),
+		onSuccess: () => cache.invalidateQueries({ queryKey: ["client", file.client.id] }),
+	});
+	const waiting = file.consultations.find((c) => c.sentAt && !c.reviewedAt);
+	const open = file.consultations.find((c) => !c.sentAt && !c.reviewedAt && c.linkUntil && new Date(c.linkUntil) > now());
+	const address = link.data ? `${window.location.origin}/consultation#${link.data.token}` : "";
+	return (
+		<section aria-label="Consultation" className="mb-6">
+			<h2 className="mt-0 mb-1 text-2xl">Consultation</h2>
+			<p className="m-0">
+				{file.holdsUntil
+					? `Holds until ${dayWords(file.holdsUntil)}.`
+					: treats
+						? "None holds: its questions are asked at the door too."
+						: ""}
+				{open &&
+					!waiting &&
+					` A link is open until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}; ${Object.keys(open.answers).length} answers so far.`}
+				{waiting && ` The client sent answers in on ${at.date(waiting.sentAt ?? "")}; they count once reviewed.`}
+			</p>
+			<div className="mt-2 flex flex-wrap gap-3">
+				{waiting && treats && (
+					<Button look="next" onClick={() => onReview(waiting)}>
+						Review the answers
+					</Button>
+				)}
+				<Button disabled={link.isPending} onClick={() => link.mutate()}>
+					New private link
+				</Button>
+				{treats && (
+					<a
+						className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+						href={`/api/clients/${file.client.id}/summary`}
+						target="_blank"
+						rel="noreferrer"
+					>
+						Print a summary
+					</a>
+				)}
+			</div>
+			<Trouble error={link.error} />
+			<Dialog
+				open={Boolean(link.data)}
+				onClose={() => {
+					link.reset();
+					setCopied(false);
+				}}
+				title="A private link for this client"
+			>
+				<p className="mt-0">
+					Send it to {file.client.name} alone. It opens the consultation until{" "}
+					<span className="num">{link.data && `${at.date(link.data.until)}, ${at.time(link.data.until)}`}</span>, needs no account, and
+					shows nothing else. It cannot be shown again.
+				</p>
+				<input className="field num" readOnly aria-label="Private link" value={address} onFocus={(e) => e.target.select()} />
+				<div className="mt-4 flex justify-end gap-3">
+					<Button look="next" onClick={() => navigator.clipboard.writeText(address).then(() => setCopied(true))}>
+						{copied ? "Copied" : "Copy the link"}
+					</Button>
+				</div>
+			</Dialog>
+		</section>
+	);
+}

@@ -1,0 +1,113 @@
+import type { Schemas } from "../api/client";
+import { Button } from "./kit";
+
+type Rule = Schemas["Rule"];
+export type Answer = Schemas["Answer"];
+export type Answers = Record<string, Answer>;
+type Place = Schemas["Place"];
+
+export const wantsDay = (r: Rule) => r.asks === "date" || r.asks === "date-and-zones" || r.asks === "due-date";
+export const wantsZones = (r: Rule) => r.asks === "zones" || r.asks === "date-and-zones";
+
+/** An answer with a place marked, or unmarked if it was. */
+export function togglePlace(a: Answer | undefined, p: { zone: string; side: "left" | "right" | "both" }): Answer {
+	const here = (q: Place) => q.zone === p.zone && (q.side ?? "both") === p.side;
+	const was = a?.zones ?? [];
+	return { ...a, yes: true, zones: was.some(here) ? was.filter((q) => !here(q)) : [...was, p] };
+}
+
+/** No and yes to a question. */
+export function YesNo({
+	id,
+	answer,
+	onAnswer,
+	wide,
+}: {
+	id: string;
+	answer: Answer | undefined;
+	onAnswer: (a: Answer) => void;
+	wide?: boolean;
+}) {
+	return (
+		<div role="radiogroup" aria-labelledby={`q-${id}`} className={`flex ${wide ? "w-full" : "shrink-0"}`}>
+			{[false, true].map((yes) => (
+				<label
+					key={String(yes)}
+					className={`flex cursor-pointer items-center justify-center border border-[#9c8873] px-3 font-semibold has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${wide ? "min-h-12 flex-1 text-lg" : "min-h-11 min-w-14"} ${answer?.yes === yes ? (yes ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"} ${yes ? "rounded-r-sm border-l-0" : "rounded-l-sm"}`}
+				>
+					<input
+						type="radio"
+						name={id}
+						className="sr-only"
+						checked={answer?.yes === yes}
+						onChange={() => onAnswer(yes ? { ...answer, yes: true } : { yes: false })}
+					/>
+					{yes ? "Yes" : "No"}
+				</label>
+			))}
+		</div>
+	);
+}
+
+/** The day a yes needs. */
+export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: Answer; today: string; onAnswer: (a: Answer) => void }) {
+	const due = rule.asks === "due-date";
+	return (
+		<label className="flex items-center gap-2 text-sm font-semibold">
+			{due ? "Expected date of birth" : "Day"}
+			<input
+				type="date"
+				className="field w-44"
+				{...(due ? {} : { max: today })}
+				value={answer.day ?? ""}
+				onChange={(e) => onAnswer({ ...answer, day: e.target.value })}
+			/>
+		</label>
+	);
+}
+
+type Props = {
+	rules: readonly Rule[];
+	answers: Answers;
+	onAnswer: (r: Rule, a: Answer) => void;
+	fault: (rule: string) => string | undefined;
+	today: string;
+	marking: string | null;
+	onMark: (rule: string) => void;
+};
+
+/** Rules as plain questions, by group. */
+export function Questions({ rules, answers, onAnswer, fault, today, marking, onMark }: Props) {
+	return [...new Set(rules.map((r) => r.group))].map((g) => (
+		<fieldset key={g} className="m-0 mb-4 border-0 p-0">
+			<legend className="font-serif text-xl font-semibold">{g}</legend>
+			{rules
+				.filter((r) => r.group === g)
+				.map((r) => {
+					const a = answers[r.id];
+					const wrong = fault(r.id);
+					return (
+						<div key={r.id} className={`border-b border-rule py-1.5 ${wrong ? "bg-blush" : ""}`}>
+							<div className="flex items-center justify-between gap-4">
+								<p className="m-0" id={`q-${r.id}`}>
+									{r.question}
+								</p>
+								<YesNo id={r.id} answer={a} onAnswer={(n) => onAnswer(r, n)} />
+							</div>
+							{a?.yes && (wantsDay(r) || wantsZones(r)) && (
+								<div className="flex flex-wrap items-center gap-4 pt-1 pb-1">
+									{wantsDay(r) && <DayOf rule={r} answer={a} today={today} onAnswer={(n) => onAnswer(r, n)} />}
+									{wantsZones(r) && (
+										<Button look={marking === r.id ? "plain" : "quiet"} onClick={() => onMark(r.id)}>
+											{a.zones?.length ? `${a.zones.length} marked on the face` : "Mark on the face"}
+										</Button>
+									)}
+								</div>
+							)}
+							{wrong && <p className="m-0 pb-1 text-sm font-semibold text-persimmon-deep">{wrong}</p>}
+						</div>
+					);
+				})}
+		</fieldset>
+	));
+}
