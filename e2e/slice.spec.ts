@@ -83,7 +83,7 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 	await test.step("the door check of the visit tailors the plan, each change with its reason", async () => {
 		// The client was checked this morning; a sore cheek is new.
 		await page.getByRole("button", { name: "Check again" }).click();
-		await page.getByRole("radiogroup", { name: /sore, broken/ }).getByText("Yes").click();
+		await page.getByRole("radiogroup", { name: /Sore, broken/ }).getByText("Yes").click();
 		await page.locator('[data-zone="cheekbone"][data-side="left"]').click();
 		await answerDoor(page);
 		await expect(page.getByText("Go, with changes")).toBeVisible();
@@ -148,7 +148,7 @@ test("a failed screening refuses the treatment and says why", async ({ page }) =
 	await page.getByRole("button", { name: /09:30 Dario/ }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();
 	await answerDoor(page, [/cold sore, impetigo/i]);
-	await expect(page.getByText("Not here: a doctor first")).toBeVisible();
+	await expect(page.getByText("Not here for now")).toBeVisible();
 	await expect(page.getByText("Book again when it has healed.")).toBeVisible();
 	await expect(page.getByRole("button", { name: /room/ })).toHaveCount(0);
 	await noSeriousFault(page, "refused");

@@ -41,7 +41,7 @@ test("pictures of every main view", async ({ page }) => {
 	await shot("variants");
 	await page.getByRole("link", { name: "Day" }).click();
 	await page.getByRole("link", { name: "Check at the door" }).first().click();
-	await page.getByRole("radiogroup", { name: /sore, broken/ }).getByText("Yes").click();
+	await page.getByRole("radiogroup", { name: /Sore, broken/ }).getByText("Yes").click();
 	await page.locator('[data-zone="cheekbone"][data-side="left"]').click();
 	await page.getByRole("radiogroup", { name: /jaw joint/ }).getByText("Yes").click();
 	await shot("door-check");

@@ -19,9 +19,6 @@ type LinkToken struct {
 }
 
 func (h *handlers) registerConsultations(api huma.API) {
-	type answersIn struct {
-		Answers map[string]screening.Answer `json:"answers"`
-	}
 	huma.Register(api, closed("new-link", http.MethodPost, "/api/clients/{id}/link", "A private link for the client's consultation"), func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
 		token, until, err := h.svc.NewLink(ctx, actor(ctx), in.ID)
 		return reply(LinkOut{token, until}, err)
@@ -37,8 +34,8 @@ func (h *handlers) registerConsultations(api huma.API) {
 		LinkToken
 		Origin
 		Body struct {
-			answersIn
-			Send bool `json:"send"`
+			Answers map[string]screening.Answer `json:"answers"`
+			Send    bool                        `json:"send"`
 		}
 	}) (*nothing, error) {
 		return nil, answer(h.svc.SaveLinked(ctx, in.Token, in.From, in.Body.Answers, in.Body.Send))
@@ -46,7 +43,9 @@ func (h *handlers) registerConsultations(api huma.API) {
 	huma.Register(api, closed("review-consultation", http.MethodPost, "/api/clients/{id}/consultations/{consultation}/review", "Count a consultation from now on"), func(ctx context.Context, in *struct {
 		ByID
 		Consultation uuid.UUID `path:"consultation" format:"uuid"`
-		Body         answersIn
+		Body         struct {
+			Answers map[string]screening.Answer `json:"answers"`
+		}
 	}) (*nothing, error) {
 		return nil, answer(h.svc.Review(ctx, actor(ctx), in.ID, &in.Consultation, in.Body.Answers))
 	})

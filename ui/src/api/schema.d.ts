@@ -927,11 +927,6 @@ export interface components {
             until?: string;
             yes: boolean;
         };
-        AnswersIn: {
-            answers: {
-                [key: string]: components["schemas"]["Answer"];
-            };
-        };
         Applied: {
             allowed?: boolean;
             basis: string;
@@ -1723,6 +1718,11 @@ export interface components {
             outcomes: components["schemas"]["Applied"][];
             packVersion: string;
         };
+        "Review-consultationRequest": {
+            answers: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+        };
         Room: {
             id: string;
             key: string;
@@ -1775,6 +1775,9 @@ export interface components {
             revision: number;
         };
         "Save-linkRequest": {
+            answers: {
+                [key: string]: components["schemas"]["Answer"];
+            };
             send: boolean;
         };
         School: {
@@ -2331,7 +2334,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AnswersIn"];
+                "application/json": components["schemas"]["Review-consultationRequest"];
             };
         };
         responses: {

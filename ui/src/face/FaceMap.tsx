@@ -230,7 +230,7 @@ export function FaceMap({
 				className={`pointer-events-none absolute bottom-0 left-0 rounded-sm px-2 py-0.5 text-sm ${pointed ? "" : "opacity-0"} ${night ? "bg-night text-amber" : "bg-ink text-paper"}`}
 			>
 				{pointed
-					? `${placeName(pointed.zone, pointed.side)} · at most ${pointed.zone.ceiling} ${pressureWords[pointed.zone.ceiling]}${pointed.zone.absolute ? ", never more" : ""}`
+					? `${placeName(pointed.zone, pointed.side)}${onMark ? "" : ` · at most ${pointed.zone.ceiling} ${pressureWords[pointed.zone.ceiling]}${pointed.zone.absolute ? ", never more" : ""}`}`
 					: ""}
 			</figcaption>
 		</figure>

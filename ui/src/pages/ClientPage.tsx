@@ -115,7 +115,7 @@ export function ClientPage() {
 						<div className="leaf mb-6 p-5">
 							<p className="mt-0 mb-1 text-sm text-soft">Checked today at {at.time(latest.at)}</p>
 							<Outcomes screening={latest} zone={zone} />
-							{latest.result.headline === "needs-letter" && <WriteLetter client={id} planned="a facial massage" />}
+							{latest.result.outcomes.some((o) => o.kind === "letter") && <WriteLetter client={id} planned="a facial massage" />}
 						</div>
 					)}
 					<ConsultationPanel

@@ -4,7 +4,7 @@ import { api, ProblemError, take } from "../api/client";
 import { FaceMap } from "../face/FaceMap";
 import { Button, Trouble, Waiting } from "../parts/kit";
 import { type Answer, type Answers, DayOf, togglePlace, wantsDay, wantsZones, YesNo } from "../parts/Questions";
-import { caution } from "../words/en";
+import { clientCaution } from "../words/en";
 
 const perPage = 4;
 const retryAfter = 4000;
@@ -195,7 +195,7 @@ export function LinkPage() {
 					</div>
 				</>
 			)}
-			<p className="mt-8 text-sm text-soft">{caution}</p>
+			<p className="mt-8 text-sm text-soft">{clientCaution}</p>
 		</main>
 	);
 }

@@ -184,7 +184,7 @@ function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 							{t.changes.length > 0 ? "Accept the changes and go to the room" : "Go to the room"}
 						</Button>
 					)}
-					{t.screening.result.headline === "needs-letter" && (
+					{t.screening.result.outcomes.some((o) => o.kind === "letter") && (
 						<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} />
 					)}
 					{!t.treatable && <MoveOn visit={visit} />}

@@ -52,7 +52,7 @@ export const headlineWords: Record<string, string> = {
 	"go-with-changes": "Go, with changes",
 	"needs-letter": "Needs a doctor's letter",
 	"not-before": "Not before",
-	"not-here": "Not here: a doctor first",
+	"not-here": "Not here for now",
 	urgent: "Urgent: seek medical help now",
 	not: "Not today",
 };
@@ -73,6 +73,36 @@ export const kindWords: Record<string, string> = {
 	exclude: "Not to use",
 	mind: "Mind",
 };
+
+/** One thing a rule asks, in a line. */
+export function outcomeText(o: Schemas["Applied"], zone: (key: string) => string): string {
+	const x = o.outcome;
+	const places = [
+		...new Set((o.places ?? []).map((p) => zone(p.zone).toLowerCase() + (p.side && p.side !== "both" ? ` ${p.side}` : ""))),
+	].join(", ");
+	const until = o.until ? `until ${dayWords(o.until)}` : "";
+	const parts: (string | undefined)[] = [];
+	if (o.allowed) parts.push(`Answered by the doctor's letter, through ${dayWords(o.until ?? "")}`);
+	else if (o.kind === "wait") parts.push(`Wait ${until}`);
+	else if (o.kind === "letter") parts.push("Only with a doctor's letter");
+	else if (o.kind === "leave-out") parts.push(`Leave out ${places}`, until);
+	else if (o.kind === "cap")
+		parts.push(`At most ${x.pressure ?? 0} ${pressureWords[x.pressure ?? 0]}${places ? ` on ${places}` : ""}`, until);
+	else if (o.kind === "exclude") {
+		const what = [
+			...(x.families ?? []),
+			...(x.intents ?? []).map((i) => `${intentWords[i]?.toLowerCase() ?? i} strokes`),
+			...(x.tools ?? []).map((t) => toolKindWords[t]?.toLowerCase() ?? `${t} tools`),
+			...(x.tags ?? []).map((t) => `${t.replaceAll("-", " ")} products`),
+		];
+		parts.push(`Without ${what.join(", ")}${places ? ` on ${places}` : ""}`, until);
+	}
+	if (x.does) parts.push(x.does);
+	return parts
+		.filter(Boolean)
+		.map((s, i) => (i > 0 && s === until ? `, ${s}` : `${i > 0 ? ". " : ""}${s}`))
+		.join("");
+}
 
 export const nodeWords: Record<string, string> = {
 	terminus: "the collarbone hollow",
@@ -330,6 +360,10 @@ export function doseText(d: Schemas["Dose"]): string {
 	return "as the protocol says";
 }
 
+/** What the client reads on the private link. */
+export const clientCaution =
+	"Facial massage here is cosmetic, not medical treatment. Your answers help to leave out what could hurt. When in doubt about your health, ask your doctor first.";
+
 export const caution =
 	"Cosmetic massage is not medical treatment. These are the trade's usual cautions. Local codes, your licence and the client's doctor come first.";
 
@@ -545,6 +579,7 @@ export const toolKindWords: Record<string, string> = {
 	brush: "brush",
 	spatula: "spatula",
 	compress: "compress or towel",
+	electrical: "electrical tool",
 };
 
 export const familyWords = [
