@@ -22,6 +22,16 @@ export async function noSeriousFault(page: Page, where: string) {
 	expect(serious.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(" | ")}`)).toEqual([]);
 }
 
+/** Draws a signature in the open consent and signs it. */
+export async function sign(page: Page) {
+	const box = (await page.getByTestId("signature").boundingBox())!;
+	await page.mouse.move(box.x + 60, box.y + 80);
+	await page.mouse.down();
+	for (let i = 1; i <= 24; i++) await page.mouse.move(box.x + 60 + i * 12, box.y + 80 + 35 * Math.sin(i));
+	await page.mouse.up();
+	await page.getByRole("button", { name: "Sign", exact: true }).click();
+}
+
 /** Answers the door check: no to everything but the questions given. */
 export async function answerDoor(page: Page, yes: RegExp[] = []) {
 	for (const q of yes) await page.getByRole("radiogroup", { name: q }).getByText("Yes").click();

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { answerDoor, noSeriousFault, signIn } from "./help";
+import { answerDoor, noSeriousFault, sign, signIn } from "./help";
 
 test("the whole slice: protocol, client, screening, booking, room, record, shelf", async ({ page }) => {
 	await page.goto("/");
@@ -89,6 +89,10 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		await expect(page.getByText("Go, with changes")).toBeVisible();
 		await expect(page.getByText(/whole on the right only/).first()).toBeVisible();
 		await noSeriousFault(page, "plan");
+		// Nothing starts before the client has signed for it.
+		await page.getByRole("button", { name: "Let the client sign: the treatment" }).click();
+		await noSeriousFault(page, "consent");
+		await sign(page);
 		await page.getByRole("button", { name: "Accept the changes and go to the room" }).click();
 	});
 

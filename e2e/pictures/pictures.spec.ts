@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { answerDoor, signIn } from "../help";
+import { answerDoor, sign, signIn } from "../help";
 
 test("pictures of every main view", async ({ page }) => {
 	const shot = async (name: string) => {
@@ -46,6 +46,8 @@ test("pictures of every main view", async ({ page }) => {
 	await page.getByRole("radiogroup", { name: /jaw joint/ }).getByText("Yes").click();
 	await shot("door-check");
 	await answerDoor(page);
+	await page.getByRole("button", { name: /Let the client sign/ }).click();
+	await sign(page);
 	await expect(page.getByRole("button", { name: /to the room/ })).toBeVisible();
 	await shot("plan");
 	await page.getByRole("button", { name: /to the room/ }).click();

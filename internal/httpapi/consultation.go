@@ -69,6 +69,24 @@ func (h *handlers) registerConsultations(api huma.API) {
 	}) (*nothing, error) {
 		return nil, answer(h.svc.AnswerLetter(ctx, actor(ctx), in.ID, in.Body.Yes, in.Body.Until, in.Body.Note))
 	})
+	huma.Register(api, closed("consent-texts", http.MethodGet, "/api/consents/texts", "The texts that clients sign"), func(context.Context, *struct{}) (*body[[]studio.ConsentText], error) {
+		return reply(studio.ConsentTexts, nil)
+	})
+	huma.Register(api, closed("sign-consent", http.MethodPost, "/api/clients/{id}/consents", "Keep a signed consent"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			Kind      studio.ConsentKind `json:"kind" enum:"treatment,photos,mouth"`
+			Signer    string             `json:"signer" maxLength:"200"`
+			Guardian  bool               `json:"guardian"`
+			Signature [][]int            `json:"signature" maxItems:"500"`
+		}
+	}) (*body[*studio.Consent], error) {
+		c, err := h.svc.SignConsent(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Signer, in.Body.Guardian, in.Body.Signature)
+		return reply(c, err)
+	})
+	huma.Register(api, closed("withdraw-consent", http.MethodPost, "/api/consents/{id}/withdrawal", "Withdraw a consent"), func(ctx context.Context, in *ByID) (*nothing, error) {
+		return nil, answer(h.svc.WithdrawConsent(ctx, actor(ctx), in.ID))
+	})
 	huma.Register(api, closed("print-letter", http.MethodGet, "/api/letters/{id}/paper", "The letter as PDF"), func(ctx context.Context, in *ByID) (*download, error) {
 		p, err := h.svc.LetterPaper(ctx, actor(ctx), in.ID)
 		return h.print("letter", p, err, h.cfg.Files.LetterPaper)

@@ -71,8 +71,9 @@ type ClientFileView struct {
 	// Consultations, those reviewed last first.
 	Consultations []studio.Consultation `json:"consultations"`
 	// HoldsUntil is the day the consultation that counts has to be made again.
-	HoldsUntil string          `json:"holdsUntil,omitempty"`
-	Letters    []studio.Letter `json:"letters"`
+	HoldsUntil string           `json:"holdsUntil,omitempty"`
+	Letters    []studio.Letter  `json:"letters"`
+	Consents   []studio.Consent `json:"consents"`
 }
 
 // ClientListView is one page of clients.
@@ -90,13 +91,17 @@ type TailoredView struct {
 	Screening  *studio.Screening    `json:"screening"`
 	// Treatable tells whether the door check lets the client be treated today.
 	Treatable bool `json:"treatable"`
+	// Missing are the consents without which a visit's plan cannot start.
+	Missing []studio.ConsentKind `json:"missing,omitempty" enum:"treatment,photos,mouth"`
+	// Overrulable are the rules that may be set aside for a visit, with a reason.
+	Overrulable []string `json:"overrulable,omitempty"`
 }
 
 func tailored(t *screening.Tailored, sc *studio.Screening, err error) (*body[TailoredView], error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	return &body[TailoredView]{TailoredView{t.Protocol, t.Changes, t.Evaluation, t.Refused, sc, sc.Result.Headline.Treatable()}}, nil
+	return &body[TailoredView]{TailoredView{t.Protocol, t.Changes, t.Evaluation, t.Refused, sc, sc.Result.Headline.Treatable(), nil, nil}}, nil
 }
 
 func (h *handlers) registerClients(api huma.API) {
@@ -109,7 +114,7 @@ func (h *handlers) registerClients(api huma.API) {
 	})
 	huma.Register(api, closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"), func(ctx context.Context, in *ByID) (*body[ClientFileView], error) {
 		f, err := h.svc.Client(ctx, actor(ctx), in.ID)
-		return reply(ClientFileView{f.Client, f.Visits, f.Screenings, f.Consultations, f.HoldsUntil, f.Letters}, err)
+		return reply(ClientFileView{f.Client, f.Visits, f.Screenings, f.Consultations, f.HoldsUntil, f.Letters, f.Consents}, err)
 	})
 	huma.Register(api, closed("add-client", http.MethodPost, "/api/clients", "Add a client"), func(ctx context.Context, in *struct{ Body studio.ClientFields }) (*body[*studio.Client], error) {
 		c, err := h.svc.SaveClient(ctx, actor(ctx), nil, in.Body)
@@ -401,6 +406,7 @@ type RecordView struct {
 	Visit      studio.VisitLine   `json:"visit"`
 	Record     studio.Record      `json:"record"`
 	Changes    []screening.Change `json:"changes"`
+	Overrules  []studio.Overrule  `json:"overrules"`
 	Cost       decimal.Decimal    `json:"cost"`
 	Currency   string             `json:"currency"`
 	StartedAt  time.Time          `json:"startedAt"`
@@ -411,15 +417,29 @@ func record(r *studio.RecordView, err error) (*body[RecordView], error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	return reply(RecordView{r.Visit, r.Record, r.Treatment.Changes, r.Cost, r.Currency, r.Treatment.StartedAt, r.Treatment.FinishedAt}, nil)
+	return reply(RecordView{r.Visit, r.Record, r.Treatment.Changes, r.Treatment.Overrules, r.Cost, r.Currency, r.Treatment.StartedAt, r.Treatment.FinishedAt}, nil)
 }
 
 func (h *handlers) registerTreatments(api huma.API) {
-	huma.Register(api, closed("get-plan", http.MethodGet, "/api/visits/{id}/plan", "The visit's plan tailored to today's door check"), func(ctx context.Context, in *ByID) (*body[TailoredView], error) {
-		return tailored(h.svc.PlanFor(ctx, actor(ctx), in.ID))
+	huma.Register(api, closed("get-plan", http.MethodGet, "/api/visits/{id}/plan", "The visit's plan tailored to today's door check"), func(ctx context.Context, in *struct {
+		ByID
+		Overruled []string `query:"overruled,explode" maxItems:"60"`
+	}) (*body[TailoredView], error) {
+		p, err := h.svc.PlanFor(ctx, actor(ctx), in.ID, in.Overruled)
+		if err != nil {
+			return nil, answer(err)
+		}
+		out, err := tailored(&p.Tailored, p.Screening, nil)
+		out.Body.Missing, out.Body.Overrulable = p.Missing, p.Overrulable
+		return out, err
 	})
-	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *ByID) (*nothing, error) {
-		return nil, answer(h.svc.StartTreatment(ctx, actor(ctx), in.ID))
+	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			Overrules []studio.Overrule `json:"overrules" maxItems:"60"`
+		}
+	}) (*nothing, error) {
+		return nil, answer(h.svc.StartTreatment(ctx, actor(ctx), in.ID, in.Body.Overrules))
 	})
 	huma.Register(api, closed("get-room", http.MethodGet, "/api/visits/{id}/room", "What the room shows"), func(ctx context.Context, in *ByID) (*body[RoomGuideView], error) {
 		r, err := h.svc.Room(ctx, actor(ctx), in.ID)

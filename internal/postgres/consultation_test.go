@@ -159,3 +159,71 @@ func TestABookingIsJudgedAgainAndMoved(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, seen.Outlook)
 }
+
+var signature = [][]int{{10, 100, 40, 60, 80, 120, 120, 70}, {150, 90, 200, 110, 260, 80, 300, 100}}
+
+// A consent is drawn, names who signs, is a guardian's for a minor, and allows
+// nothing once withdrawn (handbook, chapter 5).
+func TestConsents(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	v := day.Visits[0]
+	var bad *studio.InputError
+	_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, [][]int{{1, 2}})
+	require.ErrorAs(t, err, &bad)
+	assert.Equal(t, "/signature", bad.Problems[0].Path)
+	_, err = w.svc.SignConsent(ctx, &w.desk, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+	c, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, noTo(w, screening.Consultation, screening.Door))
+	require.NoError(t, err)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	require.NoError(t, err)
+	assert.Empty(t, p.Missing)
+	require.NoError(t, w.svc.WithdrawConsent(ctx, &w.owner, c.ID))
+	require.ErrorIs(t, w.svc.WithdrawConsent(ctx, &w.owner, c.ID), studio.ErrNotFound)
+	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []studio.ConsentKind{studio.ConsentTreatment}, p.Missing)
+
+	child, err := w.svc.SaveClient(ctx, &w.owner, nil, studio.ClientFields{Name: "Pip Child", BirthDate: w.now.AddDate(-17, 0, 0).Format(time.DateOnly), SkinType: "normal"})
+	require.NoError(t, err)
+	_, err = w.svc.SignConsent(ctx, &w.owner, child.ID, studio.ConsentTreatment, "Pip", false, signature)
+	require.ErrorAs(t, err, &bad)
+	assert.Equal(t, "/guardian", bad.Problems[0].Path)
+	_, err = w.svc.SignConsent(ctx, &w.owner, child.ID, studio.ConsentTreatment, "A. Parent", true, signature)
+	require.NoError(t, err)
+	_, err = w.svc.SignConsent(ctx, &w.owner, child.ID, studio.ConsentMouth, "A. Parent", true, signature)
+	require.ErrorAs(t, err, &bad)
+}
+
+// What only makes a plan gentler may be overruled with a reason that stays in the
+// record; allergies, waits and places left out may not (handbook, chapter 5).
+func TestOverruling(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	v := day.Visits[0]
+	answers := noTo(w, screening.Consultation, screening.Door)
+	answers["high-pressure-treated"] = screening.Answer{Yes: true}
+	answers["nut-allergy"] = screening.Answer{Yes: true}
+	answers["lash-extensions"] = screening.Answer{Yes: true}
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers)
+	require.NoError(t, err)
+	_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"high-pressure-treated"}, p.Overrulable)
+	var bad *studio.InputError
+	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, []studio.Overrule{{Rule: "nut-allergy", Reason: "she says it is fine"}}), &bad)
+	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, []studio.Overrule{{Rule: "high-pressure-treated", Reason: " "}}), &bad)
+	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, []studio.Overrule{{Rule: "high-pressure-treated", Reason: "measured steady for years"}}))
+	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []studio.Overrule{{Rule: "high-pressure-treated", Reason: "measured steady for years"}}, rec.Treatment.Overrules)
+}

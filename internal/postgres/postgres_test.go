@@ -210,7 +210,7 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	v := day.Visits[0]
 
 	var state *studio.StateError
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID), &state)
+	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil), &state)
 	assert.Equal(t, "no-door-check", state.Code)
 	no := noTo(w, screening.Consultation, screening.Door)
 	_, err = w.svc.Screen(ctx, &w.desk, v.Client, &v.ID, no)
@@ -229,14 +229,18 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, sore)
 	require.NoError(t, err)
 	assert.Equal(t, screening.NotHere, sc.Result.Headline)
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID), &state)
+	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil), &state)
 	assert.Equal(t, "not-today", state.Code)
 
 	w.now = w.now.Add(time.Minute)
 	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, no)
 	require.NoError(t, err)
-	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID))
-	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID), "starting twice changes nothing")
+	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil), &state)
+	assert.Equal(t, "no-consent", state.Code)
+	_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil))
+	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil), "starting twice changes nothing")
 	require.NoError(t, w.svc.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 754, Running: true, Since: w.now}))
 	room, err := w.svc.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)

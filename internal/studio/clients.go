@@ -46,6 +46,7 @@ type ClientFile struct {
 	Consultations []Consultation
 	HoldsUntil    string
 	Letters       []Letter
+	Consents      []Consent
 }
 
 // Client opens a client's file; the look is logged.
@@ -60,7 +61,7 @@ func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFi
 		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
 			return err
 		}
-		f.Screenings, f.Consultations, f.Letters = []Screening{}, []Consultation{}, []Letter{}
+		f.Screenings, f.Consultations, f.Letters, f.Consents = []Screening{}, []Consultation{}, []Letter{}, []Consent{}
 		if err := s.look(ctx, tx, st, a, f.Visits); err != nil {
 			return err
 		}
@@ -73,6 +74,9 @@ func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFi
 		}
 		if c := standing(f.Consultations, s.today(st)); c != nil {
 			f.HoldsUntil = c.until()
+		}
+		if f.Consents, err = tx.Consents(ctx, id); err != nil {
+			return err
 		}
 		if f.Letters, err = tx.Letters(ctx, id); err != nil {
 			return err

@@ -253,6 +253,7 @@ type Treatment struct {
 	Screening  *uuid.UUID
 	Plan       protocol.Protocol
 	Changes    []screening.Change
+	Overrules  []Overrule
 	Progress   Progress
 	Record     Record
 	Cost       *decimal.Decimal
@@ -360,6 +361,10 @@ type Tx interface {
 	Letter(ctx context.Context, id uuid.UUID) (*Letter, error)
 	AddLetter(ctx context.Context, l *Letter) error
 	AnswerLetter(ctx context.Context, l *Letter) error
+	Consents(ctx context.Context, client uuid.UUID) ([]Consent, error) // newest first
+	AddConsent(ctx context.Context, c *Consent) error
+	// WithdrawConsent returns whose consent it was; ErrNotFound where none stands.
+	WithdrawConsent(ctx context.Context, id uuid.UUID, at time.Time) (client uuid.UUID, err error)
 
 	Treatment(ctx context.Context, visit uuid.UUID) (*Treatment, error)
 	AddTreatment(ctx context.Context, t *Treatment) error

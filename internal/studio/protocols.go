@@ -300,13 +300,13 @@ func (s *Service) TailorFor(ctx context.Context, a *Actor, id uuid.UUID, version
 		if sc, err = todaysScreening(ctx, tx, client, s.today(st)); err != nil {
 			return err
 		}
-		t, err = s.tailor(ctx, tx, id, version, c, sc)
+		t, err = s.tailor(ctx, tx, id, version, c, sc, nil)
 		return err
 	})
 	return &t, sc, err
 }
 
-func (s *Service) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int, c *Client, sc *Screening) (screening.Tailored, error) {
+func (s *Service) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int, c *Client, sc *Screening, overruled []string) (screening.Tailored, error) {
 	lib, err := readLibrary(ctx, tx)
 	if err != nil {
 		return screening.Tailored{}, err
@@ -320,8 +320,7 @@ func (s *Service) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int, 
 	if ps := p.Validate(cx, ""); len(ps) > 0 {
 		return screening.Tailored{}, &StateError{"protocol-outdated", "This version uses a stroke, tool or product that is no longer there. Open the protocol and publish a new version."}
 	}
-	outcomes := slices.Clone(sc.Result.Outcomes)
-	return screening.Tailor(p, cx, screening.Merge(outcomes)), nil
+	return screening.Tailor(p, cx, screening.Merge(screening.Overruled(sc.Result.Outcomes, overruled))), nil
 }
 
 func sentence(err error) string {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -26,44 +27,64 @@ type RoomView struct {
 	Mind []string
 }
 
-// PlanFor previews the plan of a visit: its version tailored to today's door check.
-func (s *Service) PlanFor(ctx context.Context, a *Actor, visit uuid.UUID) (*screening.Tailored, *Screening, error) {
+// Plan is a visit's plan for today, and what it still needs.
+type Plan struct {
+	screening.Tailored
+	Screening *Screening
+	// Missing are the consents without which it cannot start.
+	Missing []ConsentKind
+	// Overrulable are the rules whose demands may be set aside with a reason.
+	Overrulable []string
+}
+
+// PlanFor previews the plan of a visit: its version tailored to today's door
+// check, as if some rules were overruled.
+func (s *Service) PlanFor(ctx context.Context, a *Actor, visit uuid.UUID, overruled []string) (*Plan, error) {
 	if err := a.may(Owner, Practitioner); err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	var t screening.Tailored
-	var sc *Screening
+	var out *Plan
 	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
 			return err
 		}
-		t, sc, err = s.planFor(ctx, tx, st, v)
+		out, err = s.planFor(ctx, tx, st, v, overruled)
 		return err
 	})
-	return &t, sc, err
+	return out, err
 }
 
-func (s *Service) planFor(ctx context.Context, tx Tx, st *Studio, v *VisitLine) (screening.Tailored, *Screening, error) {
+func (s *Service) planFor(ctx context.Context, tx Tx, st *Studio, v *VisitLine, overruled []string) (*Plan, error) {
 	c, err := tx.Client(ctx, v.Client)
 	if err != nil {
-		return screening.Tailored{}, nil, err
+		return nil, err
 	}
 	sc, err := todaysScreening(ctx, tx, v.Client, s.today(st))
 	if errors.Is(err, ErrNotFound) {
-		return screening.Tailored{}, nil, &StateError{"no-door-check", "There is no door check of today for this client. Make it first."}
+		return nil, &StateError{"no-door-check", "There is no door check of today for this client. Make it first."}
 	}
 	if err != nil {
-		return screening.Tailored{}, nil, err
+		return nil, err
 	}
-	t, err := s.tailor(ctx, tx, v.Protocol, v.Version, c, sc)
-	return t, sc, err
+	p := &Plan{Screening: sc, Overrulable: []string{}}
+	for _, o := range sc.Result.Outcomes {
+		if !slices.Contains(p.Overrulable, o.Rule) && screening.MayOverrule(sc.Result.Outcomes, o.Rule) {
+			p.Overrulable = append(p.Overrulable, o.Rule)
+		}
+	}
+	if p.Tailored, err = s.tailor(ctx, tx, v.Protocol, v.Version, c, sc, overruled); err != nil {
+		return nil, err
+	}
+	p.Missing, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
+	return p, err
 }
 
 // StartTreatment begins the treatment of a visit with its tailored plan. It
-// needs a door check of today that lets the client be treated. Starting twice
-// changes nothing.
-func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID) error {
+// needs a door check of today that lets the client be treated, and the consents
+// the plan needs. What is overruled stays in the record with its reason.
+// Starting twice changes nothing.
+func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID, overrules []Overrule) error {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
@@ -78,17 +99,27 @@ func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID)
 		if !v.State.takesTime() || v.State == Done {
 			return &StateError{"visit-state", "A visit that is " + string(v.State) + " cannot be treated."}
 		}
-		t, sc, err := s.planFor(ctx, tx, st, v)
+		t, err := s.planFor(ctx, tx, st, v, rulesOf(overrules))
 		if err != nil {
 			return err
 		}
+		sc := t.Screening
 		if !sc.Result.Headline.Treatable() {
 			return &StateError{"not-today", "The door check does not let this client be treated today."}
 		}
 		if t.Refused {
 			return &StateError{"nothing-left", "With today's cautions nothing sensible is left of this protocol. Choose another one or another day."}
 		}
-		treatment := &Treatment{Visit: visit, Screening: &sc.ID, Plan: *t.Protocol, Changes: t.Changes,
+		if err := checkOverrules(sc, overrules); err != nil {
+			return err
+		}
+		if len(t.Missing) > 0 {
+			return &StateError{"no-consent", "A consent is missing. Let the client read and sign it first."}
+		}
+		if overrules == nil {
+			overrules = []Overrule{}
+		}
+		treatment := &Treatment{Visit: visit, Screening: &sc.ID, Plan: *t.Protocol, Changes: t.Changes, Overrules: overrules,
 			Progress: Progress{Since: s.Now(), Skipped: []string{}}, Record: Record{Uses: []RecordUse{}}, StartedAt: s.Now()}
 		if err := tx.AddTreatment(ctx, treatment); err != nil {
 			return err
@@ -98,6 +129,11 @@ func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID)
 		}
 		if err := tx.AddVisitChange(ctx, visit, InRoom, &a.Account, s.Now()); err != nil {
 			return err
+		}
+		for range overrules {
+			if err := s.audit(ctx, tx, a, "overrule", "visit", visit); err != nil {
+				return err
+			}
 		}
 		return s.audit(ctx, tx, a, "treat", "client", v.Client)
 	})
@@ -150,9 +186,9 @@ func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomVie
 			}
 		}
 		if out.Screening != nil {
-			merged := screening.Merge(out.Screening.Result.Outcomes)
-			cx.Excluded = merged.Excluded()
-			for _, o := range out.Screening.Result.Outcomes {
+			outcomes := screening.Overruled(out.Screening.Result.Outcomes, rulesOf(t.Overrules))
+			cx.Excluded = screening.Merge(outcomes).Excluded()
+			for _, o := range outcomes {
 				if o.Kind == screening.LeaveOut {
 					out.Avoid = append(out.Avoid, o.Places...)
 				}

@@ -600,3 +600,33 @@ func (c *Constraints) limit(id anatomy.ID, wanted int) (int, string) {
 	}
 	return wanted, rule
 }
+
+// MayOverrule reports whether a practitioner may set aside what a rule asks of a
+// plan, with a reason: lighter pressure, and strokes or tools not to use. Urgent
+// signs, waits, letters, places left out and ingredients stand.
+func MayOverrule(outcomes []Applied, rule string) bool {
+	any := false
+	for _, o := range outcomes {
+		if o.Rule != rule {
+			continue
+		}
+		switch {
+		case o.Kind == Cap, o.Kind == Exclude && len(o.Outcome.Tags) == 0:
+			any = true
+		case o.Kind != Mind || o.Allowed:
+			return false
+		}
+	}
+	return any
+}
+
+// Overruled returns the outcomes without those of the rules set aside.
+func Overruled(outcomes []Applied, rules []string) []Applied {
+	out := make([]Applied, 0, len(outcomes))
+	for _, o := range outcomes {
+		if !slices.Contains(rules, o.Rule) || o.Kind == Mind {
+			out = append(out, o)
+		}
+	}
+	return out
+}

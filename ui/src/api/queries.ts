@@ -55,10 +55,18 @@ export const tailoredQuery = (client: string, protocol: string) =>
 export const visitQuery = (id: string) =>
 	queryOptions({ queryKey: ["visit", id], queryFn: () => take(api.GET("/api/visits/{id}", { params: { path: { id } } })) });
 
-export const planQuery = (id: string) =>
+export const consentTextsQuery = queryOptions({
+	queryKey: ["consent texts"],
+	queryFn: () => take(api.GET("/api/consents/texts")),
+	staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** The plan of a visit for today, as if some rules were overruled. */
+export const planQuery = (id: string, overruled: string[] = []) =>
 	queryOptions({
-		queryKey: ["plan", id],
-		queryFn: () => take(api.GET("/api/visits/{id}/plan", { params: { path: { id } } })),
+		queryKey: ["plan", id, overruled],
+		queryFn: () => take(api.GET("/api/visits/{id}/plan", { params: { path: { id }, query: { overruled } } })),
+		placeholderData: (old) => old,
 		retry: false,
 	});
 

@@ -57,6 +57,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{id}/consents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a signed consent */
+        post: operations["sign-consent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{id}/consultations/{consultation}/review": {
         parameters: {
             query?: never;
@@ -170,6 +187,40 @@ export interface paths {
         put?: never;
         /** Run a command on a protocol without keeping it */
         post: operations["command-protocol"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/consents/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The texts that clients sign */
+        get: operations["consent-texts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/consents/{id}/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw a consent */
+        post: operations["withdraw-consent"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1016,6 +1067,7 @@ export interface components {
         };
         ClientFileView: {
             client: components["schemas"]["Client"];
+            consents: components["schemas"]["Consent"][];
             consultations: components["schemas"]["Consultation"][];
             holdsUntil?: string;
             letters: components["schemas"]["Letter"][];
@@ -1061,6 +1113,28 @@ export interface components {
             /** Format: int64 */
             reviewDays: number;
             zones: string[];
+        };
+        Consent: {
+            body: string;
+            client: string;
+            guardian: boolean;
+            id: string;
+            /** @enum {string} */
+            kind: "treatment" | "photos" | "mouth";
+            signature: number[][];
+            /** Format: date-time */
+            signedAt: string;
+            signer: string;
+            version: string;
+            /** Format: date-time */
+            withdrawnAt?: string;
+        };
+        ConsentText: {
+            body: string;
+            /** @enum {string} */
+            kind: "treatment" | "photos" | "mouth";
+            title: string;
+            version: string;
         };
         Consultation: {
             answers: {
@@ -1459,6 +1533,10 @@ export interface components {
             underAge?: number;
             zones?: string[];
         };
+        Overrule: {
+            reason: string;
+            rule: string;
+        };
         Pack: {
             rules: components["schemas"]["Rule"][];
             version: string;
@@ -1662,6 +1740,7 @@ export interface components {
             currency: string;
             /** Format: date-time */
             finishedAt?: string;
+            overrules: components["schemas"]["Overrule"][];
             record: components["schemas"]["Record"];
             /** Format: date-time */
             startedAt: string;
@@ -1879,9 +1958,19 @@ export interface components {
             treatments: number;
             usual: string;
         };
+        "Sign-consentRequest": {
+            guardian: boolean;
+            /** @enum {string} */
+            kind: "treatment" | "photos" | "mouth";
+            signature: number[][];
+            signer: string;
+        };
         "Sign-inRequest": {
             email: string;
             password: string;
+        };
+        "Start-treatmentRequest": {
+            overrules: components["schemas"]["Overrule"][];
         };
         Step: {
             alternateOf?: string;
@@ -2000,6 +2089,8 @@ export interface components {
         TailoredView: {
             changes: components["schemas"]["Change"][];
             evaluation: components["schemas"]["Evaluation"];
+            missing?: ("treatment" | "photos" | "mouth")[];
+            overrulable?: string[];
             protocol: components["schemas"]["Protocol"];
             refused: boolean;
             screening: components["schemas"]["Screening"];
@@ -2322,6 +2413,41 @@ export interface operations {
             };
         };
     };
+    "sign-consent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sign-consentRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Consent"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "review-consultation": {
         parameters: {
             query?: never;
@@ -2543,6 +2669,64 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DoneView"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "consent-texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsentText"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "withdraw-consent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -3848,7 +4032,9 @@ export interface operations {
     };
     "get-plan": {
         parameters: {
-            query?: never;
+            query?: {
+                overruled?: string[];
+            };
             header?: never;
             path: {
                 id: string;
@@ -4086,7 +4272,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Start-treatmentRequest"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {

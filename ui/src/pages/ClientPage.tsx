@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, type Schemas, take } from "../api/client";
 import { clientQuery, libraryQuery, rulesQuery } from "../api/queries";
 import { dayWords } from "../format";
+import { Consents } from "../parts/Consents";
 import { ConsultationPanel } from "../parts/ConsultationPanel";
 import { Button, Mark, Page, Waiting } from "../parts/kit";
 import { Letters, WriteLetter } from "../parts/Letters";
@@ -107,6 +108,7 @@ export function ClientPage() {
 							<Button className="mt-4" onClick={() => setDoing("change")}>
 								Change
 							</Button>
+							{treats && <Consents client={c} consents={file.data.consents} />}
 						</>
 					)}
 				</section>

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, take } from "../api/client";
-import { libraryQuery, recordQuery } from "../api/queries";
+import { libraryQuery, recordQuery, rulesQuery } from "../api/queries";
 import { dayWords, money } from "../format";
 import { Button, Dialog, Page, Trouble, Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
@@ -21,6 +21,7 @@ const number = /^\d{1,3}([.,]\d{1,3})?$/;
 function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const { at } = useSession();
 	const library = useQuery(libraryQuery);
+	const rules = useQuery(rulesQuery);
 	const [view, setView] = useState(start);
 	const [note, setNote] = useState(start.record.note);
 	const [real, setReal] = useState<Record<string, string>>(Object.fromEntries(start.record.uses.map((u) => [u.product, u.real])));
@@ -198,6 +199,19 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							</li>
 						))}
 					</ul>
+					{view.overrules.length > 0 && (
+						<>
+							<h2 className="mt-6 mb-1 text-2xl">Overruled</h2>
+							<ul className="m-0 list-none p-0">
+								{view.overrules.map((o) => (
+									<li key={o.rule} className="border-b border-rule py-1.5">
+										{rules.data?.rules.find((r) => r.id === o.rule)?.title ?? o.rule}
+										<span className="block text-sm text-soft">{o.reason}</span>
+									</li>
+								))}
+							</ul>
+						</>
+					)}
 				</aside>
 			</div>
 			<Dialog open={asking} onClose={() => setAsking(false)} title="Finish and lock this record?">

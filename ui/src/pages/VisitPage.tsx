@@ -6,11 +6,12 @@ import { libraryQuery, planQuery, visitQuery } from "../api/queries";
 import { TravelChart } from "../chart/TravelChart";
 import { FaceMap } from "../face/FaceMap";
 import { clock } from "../format";
+import { SignDialog } from "../parts/Consents";
 import { Button, Dialog, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { WriteLetter } from "../parts/Letters";
 import { Outcomes } from "../parts/Outcomes";
 import { useSession } from "../parts/session";
-import { changeText, findingText, headlineWords, outlookText, stateWords } from "../words/en";
+import { changeText, consentWords, findingText, headlineWords, outlookText, stateWords } from "../words/en";
 import { DoorCheck } from "./DoorCheck";
 
 /** A visit from the door to the room: check, plan for today, start. */
@@ -150,14 +151,22 @@ function MoveOn({ visit }: { visit: Schemas["VisitLine"] }) {
 }
 
 function Today({ visit }: { visit: Schemas["VisitLine"] }) {
-	const plan = useQuery(planQuery(visit.id));
+	const [overrules, setOverrules] = useState<Record<string, string>>({});
+	const plan = useQuery(planQuery(visit.id, Object.keys(overrules)));
+	const [signing, setSigning] = useState(false);
 	const library = useQuery(libraryQuery);
 	const [again, setAgain] = useState(false);
 	const [at, setAt] = useState(0);
 	const go = useNavigate();
 	const cache = useQueryClient();
 	const start = useMutation({
-		mutationFn: () => take(api.POST("/api/visits/{id}/treatment", { params: { path: { id: visit.id } } })),
+		mutationFn: () =>
+			take(
+				api.POST("/api/visits/{id}/treatment", {
+					params: { path: { id: visit.id } },
+					body: { overrules: Object.entries(overrules).map(([rule, reason]) => ({ rule, reason })) },
+				}),
+			),
 		onSuccess: () => {
 			for (const key of ["visit", "day", "room"]) cache.invalidateQueries({ queryKey: [key] });
 			go({ to: "/visits/$id/room", params: { id: visit.id } });
@@ -168,6 +177,7 @@ function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	if (!plan.data || !library.data) return <Waiting of="the plan" error={plan.error ?? library.error} retry={() => plan.refetch()} />;
 	const t = plan.data;
 	const e = t.evaluation;
+	const missing = t.missing?.[0];
 	const zones = library.data.zones;
 	const zone = (key: string) => zones.find((z) => z.key === key)?.name ?? key;
 	const names = { zone, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
@@ -177,9 +187,20 @@ function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	return (
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_380px]">
 			<div className="min-w-0">
-				<Outcomes screening={t.screening} zone={zone} />
+				<Outcomes
+					screening={t.screening}
+					zone={zone}
+					overrulable={t.treatable ? (t.overrulable ?? []) : []}
+					overrules={overrules}
+					onOverrules={setOverrules}
+				/>
 				<div className="my-4 flex flex-wrap gap-3">
-					{t.treatable && !t.refused && (
+					{t.treatable && !t.refused && missing && (
+						<Button look="next" onClick={() => setSigning(true)}>
+							Let the client sign: {consentWords[missing]}
+						</Button>
+					)}
+					{t.treatable && !t.refused && !missing && (
 						<Button look="next" disabled={start.isPending} onClick={() => start.mutate()}>
 							{t.changes.length > 0 ? "Accept the changes and go to the room" : "Go to the room"}
 						</Button>
@@ -192,6 +213,12 @@ function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 						Check again
 					</Button>
 				</div>
+				<SignDialog
+					client={visit.client}
+					name={visit.clientName}
+					kind={signing && missing ? missing : null}
+					onClose={() => setSigning(false)}
+				/>
 				<Trouble error={start.error} />
 				{t.refused && (
 					<p className="text-lg font-semibold">

@@ -3,7 +3,7 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
 import type { Schemas } from "../api/client";
 import { dayQuery } from "../api/queries";
-import { headlineWords, stateWords } from "../words/en";
+import { headlineWords, outlookText, stateWords } from "../words/en";
 import { Mark } from "./kit";
 import { useNow, useSession } from "./session";
 
@@ -83,7 +83,7 @@ function pebbleTone(v: Line): string {
 	if (v.state === "done") return "bg-slate-pale text-slate border-slate/40";
 	if (v.state === "no-show") return "bg-paper text-soft border-soft/50 line-through";
 	if (v.state === "in-room") return "bg-ink text-paper border-ink";
-	if (["not-here", "urgent", "not-before", "needs-letter", "not"].includes(v.checked ?? ""))
+	if (["not-here", "urgent", "not-before", "needs-letter", "not"].includes(v.checked || v.outlook || ""))
 		return "bg-blush text-persimmon-deep border-persimmon";
 	return "bg-kelp-pale text-ink border-kelp/60";
 }
@@ -103,7 +103,7 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 				<Popover.Trigger
 					className={`absolute top-[2px] truncate border px-2 text-center text-sm leading-none ${pebbleTone(v)}`}
 					style={{ left: `${left * 100}%`, width: `${width * 100}%`, height: row - 4, borderRadius: shape }}
-					aria-label={`${at.time(v.startsAt)} ${v.clientName}, ${v.protocolName}, ${stateWords[v.state]}`}
+					aria-label={`${at.time(v.startsAt)} ${v.clientName}, ${v.protocolName}, ${stateWords[v.state]}${v.outlook && v.outlook !== "go-with-changes" ? `, ${outlookText(v)}` : ""}`}
 				>
 					<span className="num text-xs">{at.time(v.startsAt)}</span> {v.clientName.split(" ")[0]}
 				</Popover.Trigger>
@@ -117,6 +117,7 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 						</p>
 						<p className="mt-0 mb-3 flex gap-2">
 							<Mark tone="plain">{stateWords[v.state]}</Mark>
+							{v.outlook && <Mark tone={v.outlook}>{outlookText(v)}</Mark>}
 							{v.checked && <Mark tone={v.checked}>{headlineWords[v.checked]}</Mark>}
 						</p>
 						<div className="flex flex-wrap gap-x-4 gap-y-1">

@@ -1,7 +1,8 @@
+import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { dayWords } from "../format";
 import { caution, headlineWords, kindWords, outcomeText } from "../words/en";
-import { Mark } from "./kit";
+import { Button, Mark } from "./kit";
 
 type Applied = Schemas["Applied"];
 
@@ -9,7 +10,22 @@ const tone = (o: Applied) =>
 	o.kind === "urgent" ? "urgent" : o.kind === "stop" ? "not-here" : o.kind === "wait" || o.kind === "letter" ? "not-before" : "go";
 
 /** What a door check gave: the strictest in a word, then every rule that applies, with all it asks and its reason. */
-export function Outcomes({ screening, zone }: { screening: Schemas["Screening"]; zone: (key: string) => string }) {
+export function Outcomes({
+	screening,
+	zone,
+	overrulable = [],
+	overrules = {},
+	onOverrules,
+}: {
+	screening: Schemas["Screening"];
+	zone: (key: string) => string;
+	/** Rules whose demands may be set aside, and those set aside with the reason. */
+	overrulable?: readonly string[];
+	overrules?: Record<string, string>;
+	onOverrules?: (o: Record<string, string>) => void;
+}) {
+	const [asking, setAsking] = useState<string | null>(null);
+	const [reason, setReason] = useState("");
 	const r = screening.result;
 	const rules = [...new Set(r.outcomes.map((o) => o.rule))].map((id) => r.outcomes.filter((o) => o.rule === id));
 	return (
@@ -38,6 +54,53 @@ export function Outcomes({ screening, zone }: { screening: Schemas["Screening"];
 									{first.why} ({first.basis}
 									{first.doubtful ? "; a default and nothing more" : ""})
 								</span>
+								{onOverrules && overrulable.includes(first.rule) && asking !== first.rule && (
+									<span className="flex flex-wrap items-center gap-3">
+										{first.rule in overrules && <span className="font-semibold">Overruled: {overrules[first.rule]}</span>}
+										<Button
+											look="quiet"
+											className="-ml-4 text-sm"
+											onClick={() => {
+												if (first.rule in overrules)
+													onOverrules(Object.fromEntries(Object.entries(overrules).filter(([k]) => k !== first.rule)));
+												else {
+													setReason("");
+													setAsking(first.rule);
+												}
+											}}
+										>
+											{first.rule in overrules ? "Follow it after all" : "Overrule"}
+										</Button>
+									</span>
+								)}
+								{onOverrules && asking === first.rule && (
+									<form
+										className="mt-1 flex flex-wrap items-end gap-2"
+										onSubmit={(e) => {
+											e.preventDefault();
+											onOverrules({ ...overrules, [first.rule]: reason.trim() });
+											setAsking(null);
+										}}
+									>
+										<label className="min-w-60 flex-1 text-sm font-semibold">
+											Why it is overruled; it stays in the record
+											<input
+												className="field mt-1 font-normal"
+												minLength={5}
+												maxLength={500}
+												required
+												value={reason}
+												onChange={(e) => setReason(e.target.value)}
+											/>
+										</label>
+										<Button type="submit" disabled={reason.trim().length < 5}>
+											Overrule
+										</Button>
+										<Button look="quiet" onClick={() => setAsking(null)}>
+											Leave it
+										</Button>
+									</form>
+								)}
 							</span>
 						</li>
 					);

@@ -91,7 +91,7 @@ export function outcomeText(o: Schemas["Applied"], zone: (key: string) => string
 	else if (o.kind === "exclude") {
 		const what = [
 			...(x.families ?? []),
-			...(x.intents ?? []).map((i) => `${intentWords[i]?.toLowerCase() ?? i} strokes`),
+			...(x.intents ?? []).map((i) => `strokes that ${intentWords[i] ?? i}`),
 			...(x.tools ?? []).map((t) => toolKindWords[t]?.toLowerCase() ?? `${t} tools`),
 			...(x.tags ?? []).map((t) => `${t.replaceAll("-", " ")} products`),
 		];
@@ -359,6 +359,13 @@ export function doseText(d: Schemas["Dose"]): string {
 	}
 	return "as the protocol says";
 }
+
+/** What a consent is for, in the middle of a sentence. */
+export const consentWords: Record<string, string> = {
+	treatment: "the treatment",
+	photos: "photos for the file",
+	mouth: "work inside the mouth",
+};
 
 /** What the client reads on the private link. */
 export const clientCaution =
