@@ -1,19 +1,32 @@
 import { expect, test } from "@playwright/test";
 import { answerDoor, sign, signIn } from "../help";
 
-test("pictures of every main view", async ({ page }) => {
+test("pictures of every main view", async ({ page, browser }) => {
 	const shot = async (name: string) => {
 		await page.evaluate(() => document.fonts.ready);
 		await page.waitForTimeout(500);
 		await page.screenshot({ path: `../docs/screenshots/${name}.png` });
 	};
 	await page.goto("/");
-	await shot("sign-in");
 	await signIn(page, "owner");
 	await shot("day");
 	await page.getByRole("link", { name: "People" }).click();
 	await shot("people");
 	await page.getByRole("link", { name: "Ada Abendroth" }).click();
+	await page.getByRole("button", { name: "New private link" }).click();
+	const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+	await phone.goto(await page.getByRole("textbox", { name: "Private link" }).inputValue());
+	await phone.getByRole("button", { name: "Next" }).click();
+	await phone.getByRole("radiogroup", { name: /A port/ }).getByText("Yes").click();
+	await phone.locator('[data-zone="collarbone"][data-side="left"]').click();
+	await phone.waitForTimeout(600);
+	await phone.evaluate(() => window.scrollTo(0, 100));
+	await phone.screenshot({ path: "../docs/screenshots/link.png" });
+	await phone.context().close();
+	await page.keyboard.press("Escape");
+	await page.getByRole("button", { name: "Sign" }).first().click();
+	await sign(page);
+	await page.waitForTimeout(500);
 	await shot("client");
 	await page.getByRole("link", { name: "Protocols" }).click();
 	await shot("protocols");
@@ -46,8 +59,6 @@ test("pictures of every main view", async ({ page }) => {
 	await page.getByRole("radiogroup", { name: /jaw joint/ }).getByText("Yes").click();
 	await shot("door-check");
 	await answerDoor(page);
-	await page.getByRole("button", { name: /Let the client sign/ }).click();
-	await sign(page);
 	await expect(page.getByRole("button", { name: /to the room/ })).toBeVisible();
 	await shot("plan");
 	await page.getByRole("button", { name: /to the room/ }).click();

@@ -19,11 +19,20 @@ type Props = {
 	onDone: () => void;
 };
 
+/** The check at the door; what the client sent in by a private link is gone through first. */
+export function DoorCheck(p: Props) {
+	const file = useQuery(clientQuery(p.client));
+	if (!file.data) return <Waiting of="the questions" error={file.error} />;
+	const sent = file.data.consultations.find((c) => c.sentAt && !c.reviewedAt);
+	if (sent && !p.review) return <Check key={sent.id} {...p} review={sent} onDone={() => {}} />;
+	return <Check key="door" {...p} />;
+}
+
 /**
- * The check at the door: the rules as plain questions, judged together. Where no
- * consultation holds, its questions are asked here too.
+ * The rules as plain questions, judged together. Where no consultation holds, its
+ * questions are asked with the door's.
  */
-export function DoorCheck({ client, visit, review, onDone }: Props) {
+function Check({ client, visit, review, onDone }: Props) {
 	const rules = useQuery(rulesQuery);
 	const library = useQuery(libraryQuery);
 	const file = useQuery(clientQuery(client));
@@ -86,7 +95,7 @@ export function DoorCheck({ client, visit, review, onDone }: Props) {
 				</div>
 				<Trouble error={judge.error} />
 				{review ? (
-					<p className="mt-0">Go through the answers with the client; correct what was meant otherwise.</p>
+					<p className="mt-0">The client sent these answers in. Go through them together and correct what was meant otherwise.</p>
 				) : holds ? (
 					<p className="mt-0 text-sm text-soft">
 						The consultation holds until {dayWords(holds)}; only what can be new is asked.{" "}
