@@ -119,8 +119,25 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		await expect(page.getByText(/Answered yes, holds through/)).toBeVisible();
 		await page.getByRole("button", { name: /Lantern Row/ }).click();
 		await page.getByRole("menuitem", { name: "Audit log" }).click();
-		await expect(page.getByRole("cell", { name: "answer letter" }).first()).toBeVisible();
+		await expect(page.getByRole("cell", { name: "recorded the doctor's answer" }).first()).toBeVisible();
 		await expect(page.getByRole("cell", { name: "Wilhelmina Oak" }).first()).toBeVisible();
 		await noSeriousFault(page, "audit log");
+	});
+
+	await test.step("the client's data is handed out, then erased on the name typed", async () => {
+		await page.getByRole("link", { name: "People" }).click();
+		await page.getByLabel(/Search|Name/).first().fill("Wilhelmina");
+		await page.getByRole("link", { name: "Wilhelmina Oak" }).click();
+		const href = await page.getByRole("link", { name: "Hand out the file" }).getAttribute("href");
+		const file = await (await page.request.get(href!)).json();
+		expect(file.client.name).toBe("Wilhelmina Oak");
+		expect(file.letters).toHaveLength(1);
+		await page.getByRole("button", { name: "Erase the client" }).click();
+		await expect(page.getByRole("button", { name: "Erase for good" })).toBeDisabled();
+		await page.getByLabel("Type the client’s name").fill("Wilhelmina Oak");
+		await noSeriousFault(page, "erase dialog");
+		await page.getByRole("button", { name: "Erase for good" }).click();
+		await expect(page.getByRole("heading", { name: "People" })).toBeVisible();
+		expect((await (await page.request.get(href!)).json()).client.name).toBe("Erased client");
 	});
 });

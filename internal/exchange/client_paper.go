@@ -107,8 +107,16 @@ func SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) {
 		if sc.Result.NotBefore != "" {
 			d.text("", 10, "Not before "+dayWords(string(sc.Result.NotBefore)))
 		}
+		var rules []string
+		asks := map[string][]string{}
 		for _, o := range sc.Result.Outcomes {
-			d.field(o.Title, outcomeWords(o))
+			if asks[o.Title] == nil {
+				rules = append(rules, o.Title)
+			}
+			asks[o.Title] = append(asks[o.Title], outcomeWords(o))
+		}
+		for _, title := range rules {
+			d.field(title, strings.Join(asks[title], "\n"))
 		}
 		d.text("I", 8.5, "Rules of "+sc.PackVersion+".")
 	}
@@ -171,8 +179,17 @@ func outcomeWords(o screening.Applied) string {
 	case screening.Cap:
 		out = append(out, "pressure at most "+number(float64(o.Outcome.Pressure)))
 	case screening.Exclude:
-		what := append(append(append([]string{}, o.Outcome.Families...), o.Outcome.Tools...), o.Outcome.Tags...)
-		out = append(out, "without "+strings.Join(append(what, o.Outcome.Intents...), ", "))
+		what := append([]string{}, o.Outcome.Families...)
+		for _, v := range o.Outcome.Intents {
+			what = append(what, "strokes that "+v)
+		}
+		for _, v := range o.Outcome.Tools {
+			what = append(what, v+" (tool)")
+		}
+		for _, v := range o.Outcome.Tags {
+			what = append(what, "products with "+strings.ReplaceAll(v, "-", " "))
+		}
+		out = append(out, "without "+strings.Join(what, ", "))
 	case screening.Mind:
 	default:
 		out = append(out, kindWords[o.Kind])

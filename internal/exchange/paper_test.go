@@ -16,7 +16,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/screening"
 	"softpalm/internal/exchange"
+	"softpalm/internal/studio"
 )
 
 var printed = time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC)
@@ -113,4 +115,36 @@ func TestStepsCSV(t *testing.T) {
 	for _, row := range rows[1:] {
 		assert.Regexp(t, regexp.MustCompile(`^\d+$`), row[4])
 	}
+}
+
+// The letter names the planned treatment, what needs an answer and the question,
+// and tells the doctor nothing else from the file; the summary has it all
+// (handbook, chapter 5). Poppler reads both.
+func TestPapersAboutAClient(t *testing.T) {
+	answers := map[string]screening.Answer{
+		"cancer":      {Yes: true},
+		"nut-allergy": {Yes: true},
+		"sore-skin":   {Yes: true, Zones: []screening.Place{{Zone: "cheekbone", Side: "left"}}},
+	}
+	pack := screening.Trade()
+	res := pack.Evaluate(answers, screening.Subject{}, "2026-11-24")
+	p := &studio.Paper{Studio: "A studio", Pack: pack, Answers: answers,
+		Client:    studio.Client{ClientFields: studio.ClientFields{Name: "Žofie Ålund", BirthDate: "1980-02-29", SkinType: "dry", SkinStates: []string{"sensitive"}}},
+		Letter:    &studio.Letter{Rules: []string{"cancer"}, Protocol: "Sunday lift", Question: "May it be given?", WrittenAt: printed},
+		Screening: &studio.Screening{Day: "2026-11-24", Result: res}}
+	data, err := exchange.LetterPaper(p, printed)
+	require.NoError(t, err)
+	letter := pdfText(t, data)
+	for _, want := range []string{"29 February 1980", "Sunday lift", "Cancer", "May it be given?", "Valid until", "not medical treatment"} {
+		assert.Contains(t, letter, want)
+	}
+	assert.NotContains(t, letter, "Nut allergy")
+	assert.NotContains(t, letter, "cheekbone")
+	data, err = exchange.SummaryPaper(p, printed)
+	require.NoError(t, err)
+	summary := pdfText(t, data)
+	for _, want := range []string{"dry, sensitive", "Nut allergy", "cheekbone left", "needs a doctor's letter", "products with nut oil"} {
+		assert.Contains(t, summary, want)
+	}
+	assert.NotContains(t, summary, "\f\f", "one page")
 }

@@ -87,6 +87,21 @@ func (h *handlers) registerConsultations(api huma.API) {
 	huma.Register(api, closed("withdraw-consent", http.MethodPost, "/api/consents/{id}/withdrawal", "Withdraw a consent"), func(ctx context.Context, in *ByID) (*nothing, error) {
 		return nil, answer(h.svc.WithdrawConsent(ctx, actor(ctx), in.ID))
 	})
+	huma.Register(api, closed("export-client", http.MethodGet, "/api/clients/{id}/export", "Everything kept of a client, as a file"), func(ctx context.Context, in *ByID) (*download, error) {
+		f, err := h.svc.ExportClient(ctx, actor(ctx), in.ID)
+		if err != nil {
+			return nil, answer(err)
+		}
+		return h.file(f, "client.json")
+	})
+	huma.Register(api, closed("erase-client", http.MethodPost, "/api/clients/{id}/erasure", "Erase a client for good"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			Confirm string `json:"confirm" maxLength:"200"`
+		}
+	}) (*nothing, error) {
+		return nil, answer(h.svc.EraseClient(ctx, actor(ctx), in.ID, in.Body.Confirm))
+	})
 	huma.Register(api, closed("print-letter", http.MethodGet, "/api/letters/{id}/paper", "The letter as PDF"), func(ctx context.Context, in *ByID) (*download, error) {
 		p, err := h.svc.LetterPaper(ctx, actor(ctx), in.ID)
 		return h.print("letter", p, err, h.cfg.Files.LetterPaper)

@@ -2,6 +2,7 @@ package postgres_test
 
 import (
 	"context"
+	"database/sql"
 	"testing"
 	"time"
 
@@ -226,4 +227,53 @@ func TestOverruling(t *testing.T) {
 	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []studio.Overrule{{Rule: "high-pressure-treated", Reason: "measured steady for years"}}, rec.Treatment.Overrules)
+}
+
+// Erasing keeps what the accounts need and nothing that says who it was; nobody
+// but the owner may, and nothing only added can be changed by another way
+// (handbook, chapter 5).
+func TestErasingAClient(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	id := day.Visits[0].Client
+	_, err = w.svc.Screen(ctx, &w.owner, id, nil, noTo(w, screening.Consultation, screening.Door))
+	require.NoError(t, err)
+	_, err = w.svc.SignConsent(ctx, &w.owner, id, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	out, err := w.svc.ExportClient(ctx, &w.owner, id)
+	require.NoError(t, err)
+	assert.Len(t, out.Screenings, 1)
+	assert.Len(t, out.Consents, 1)
+	assert.NotEmpty(t, out.Treatments, "the demo has treated this client before")
+	before, cost := len(out.Visits), out.Treatments[0].Record.Uses
+	var bad *studio.InputError
+	require.ErrorAs(t, w.svc.EraseClient(ctx, &w.owner, id, "somebody"), &bad)
+	require.ErrorIs(t, w.svc.EraseClient(ctx, &w.desk, id, out.Client.Name), studio.ErrForbidden)
+	require.NoError(t, w.svc.EraseClient(ctx, &w.owner, id, out.Client.Name))
+
+	gone, err := w.svc.ExportClient(ctx, &w.owner, id)
+	require.NoError(t, err)
+	assert.Equal(t, "Erased client", gone.Client.Name)
+	assert.Empty(t, gone.Client.Email+gone.Client.Phone+gone.Client.BirthDate+gone.Client.Note)
+	assert.Empty(t, gone.Screenings)
+	assert.Empty(t, gone.Consultations)
+	assert.Empty(t, gone.Consents)
+	assert.Len(t, gone.Visits, before)
+	assert.Equal(t, cost, gone.Treatments[0].Record.Uses, "what left the shelf stays")
+	assert.Empty(t, gone.Treatments[0].Record.Note)
+	for _, v := range gone.Visits {
+		assert.NotContains(t, []studio.VisitState{studio.Booked, studio.Confirmed, studio.Arrived}, v.State)
+	}
+
+	app, err := sql.Open("pgx", w.appURL)
+	require.NoError(t, err)
+	defer app.Close()
+	for _, q := range []string{"delete from audit", "update screening set answers = '{}'", "delete from consent", "update consent set signer = 'x'", "update letter set id = id; delete from letter"} {
+		_, err = app.ExecContext(ctx, "select set_config('softpalm.erasing', 'on', false)")
+		require.NoError(t, err)
+		_, err = app.ExecContext(ctx, q)
+		assert.Error(t, err, q)
+	}
 }

@@ -129,3 +129,8 @@ func (t *Tx) WithdrawConsent(ctx context.Context, id uuid.UUID, at time.Time) (c
 	err = t.get(ctx, &client, "update consent set withdrawn_at = $3 where studio_id = $1 and id = $2 and withdrawn_at is null returning client_id", t.studio, id, at)
 	return client, err
 }
+
+// EraseClient removes who a client is and all health data.
+func (t *Tx) EraseClient(ctx context.Context, id uuid.UUID) error {
+	return t.exec(ctx, "select erase_client($1)", id)
+}

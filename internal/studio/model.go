@@ -363,6 +363,8 @@ type Tx interface {
 	AnswerLetter(ctx context.Context, l *Letter) error
 	Consents(ctx context.Context, client uuid.UUID) ([]Consent, error) // newest first
 	AddConsent(ctx context.Context, c *Consent) error
+	// EraseClient removes who a client is and all health data, for good.
+	EraseClient(ctx context.Context, id uuid.UUID) error
 	// WithdrawConsent returns whose consent it was; ErrNotFound where none stands.
 	WithdrawConsent(ctx context.Context, id uuid.UUID, at time.Time) (client uuid.UUID, err error)
 

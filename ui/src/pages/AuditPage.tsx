@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, take } from "../api/client";
 import { Button, Page, Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
+import { auditWords } from "../words/en";
 
 /** Who looked at or changed health data, newest first; nobody can alter it. */
 export function AuditPage() {
@@ -33,9 +34,7 @@ export function AuditPage() {
 								{at.date(l.at)}, {at.time(l.at)}
 							</td>
 							<td>{l.account}</td>
-							<td>
-								{l.action} {l.action.includes(" ") ? "" : l.subject}
-							</td>
+							<td>{auditWords[`${l.action} ${l.subject}`] ?? `${l.action} ${l.subject}`}</td>
 							<td>{l.client}</td>
 						</tr>
 					))}

@@ -9,6 +9,7 @@ import { ConsultationPanel } from "../parts/ConsultationPanel";
 import { Button, Mark, Page, Waiting } from "../parts/kit";
 import { Letters, WriteLetter } from "../parts/Letters";
 import { Outcomes } from "../parts/Outcomes";
+import { Privacy } from "../parts/Privacy";
 import { useSession } from "../parts/session";
 import { headlineWords, outlookText, stateWords } from "../words/en";
 import { ClientForm } from "./ClientForm";
@@ -109,6 +110,7 @@ export function ClientPage() {
 								Change
 							</Button>
 							{treats && <Consents client={c} consents={file.data.consents} />}
+							{treats && <Privacy client={c} />}
 						</>
 					)}
 				</section>

@@ -152,18 +152,17 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 											? `withdrawn ${at.date(all[0].withdrawnAt)}`
 											: "not signed"}
 								</span>
+								{stands && (
+									<Button look="quiet" className="-ml-4 text-sm" onClick={() => setEnding(stands)}>
+										Withdraw
+									</Button>
+								)}
 							</span>
+							{!stands && <Button onClick={() => setSigning(t.kind)}>Sign</Button>}
 							{stands && (
 								<svg viewBox={`0 0 ${width} ${height}`} className="h-9" role="img" aria-label={`Signature of ${stands.signer}`}>
 									<path d={drawn(stands.signature)} fill="none" stroke="#35182f" strokeWidth="6" />
 								</svg>
-							)}
-							{stands ? (
-								<Button look="quiet" onClick={() => setEnding(stands)}>
-									Withdraw
-								</Button>
-							) : (
-								<Button onClick={() => setSigning(t.kind)}>Sign</Button>
 							)}
 						</li>
 					);

@@ -28,7 +28,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 						: ""}
 				{open &&
 					!waiting &&
-					` A link is open until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}; ${Object.keys(open.answers).length} answers so far.`}
+					` A link is open until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}; questions answered so far: ${Object.keys(open.answers).length}.`}
 				{waiting && ` The client sent answers in on ${at.date(waiting.sentAt ?? "")}; they count once reviewed.`}
 			</p>
 			<div className="mt-2 flex flex-wrap gap-3">

@@ -360,6 +360,28 @@ export function doseText(d: Schemas["Dose"]): string {
 	return "as the protocol says";
 }
 
+/** What the audit log's lines say, by action and subject. */
+export const auditWords: Record<string, string> = {
+	"look client": "looked at the file",
+	"look record": "looked at a record",
+	"add client": "added the client",
+	"change client": "changed the client",
+	"screen client": "checked at the door",
+	"send link client": "made a private link",
+	"review consultation client": "reviewed the consultation",
+	"write letter client": "wrote a letter to the doctor",
+	"answer letter client": "recorded the doctor's answer",
+	"sign consent client": "kept a signed consent",
+	"withdraw consent client": "withdrew a consent",
+	"print client": "printed a paper",
+	"treat client": "began a treatment",
+	"close record": "closed the record",
+	"overrule visit": "overruled a caution",
+	"move visit": "moved a visit",
+	"export client": "exported the file",
+	"erase client": "erased the client",
+};
+
 /** What a consent is for, in the middle of a sentence. */
 export const consentWords: Record<string, string> = {
 	treatment: "the treatment",

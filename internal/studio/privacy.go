@@ -1,0 +1,95 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/screening"
+)
+
+// ClientExport is everything the studio keeps of a client, for the client.
+type ClientExport struct {
+	Format        string            `json:"format"`
+	Version       int               `json:"version"`
+	Studio        string            `json:"studio"`
+	WrittenAt     time.Time         `json:"writtenAt"`
+	Client        Client            `json:"client"`
+	Visits        []VisitLine       `json:"visits"`
+	Consultations []Consultation    `json:"consultations"`
+	Screenings    []Screening       `json:"screenings"`
+	Letters       []Letter          `json:"letters"`
+	Consents      []Consent         `json:"consents"`
+	Treatments    []TreatmentExport `json:"treatments"`
+}
+
+// TreatmentExport is what was done at a visit.
+type TreatmentExport struct {
+	Visit      uuid.UUID          `json:"visit"`
+	StartedAt  time.Time          `json:"startedAt"`
+	FinishedAt *time.Time         `json:"finishedAt,omitempty"`
+	Changes    []screening.Change `json:"changes"`
+	Overrules  []Overrule         `json:"overrules"`
+	Record     Record             `json:"record"`
+}
+
+// ExportClient gathers a client's file.
+func (s *Service) ExportClient(ctx context.Context, a *Actor, id uuid.UUID) (*ClientExport, error) {
+	f, err := s.Client(ctx, a, id)
+	if err != nil {
+		return nil, err
+	}
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	out := &ClientExport{Format: "softpalm-client", Version: 1, WrittenAt: s.Now(), Client: f.Client, Visits: f.Visits,
+		Consultations: f.Consultations, Screenings: f.Screenings, Letters: f.Letters, Consents: f.Consents, Treatments: []TreatmentExport{}}
+	err = s.in(ctx, a, func(tx Tx, st *Studio) error {
+		out.Studio = st.Name
+		for _, v := range f.Visits {
+			t, err := tx.Treatment(ctx, v.ID)
+			if errors.Is(err, ErrNotFound) {
+				continue
+			}
+			if err != nil {
+				return err
+			}
+			out.Treatments = append(out.Treatments, TreatmentExport{t.Visit, t.StartedAt, t.FinishedAt, t.Changes, t.Overrules, t.Record})
+		}
+		return s.audit(ctx, tx, a, "export", "client", id)
+	})
+	return out, err
+}
+
+// EraseClient removes who a client is and all health data, for good; visits stay
+// as the accounts need them, and those still to come are cancelled. confirm is
+// the client's name, typed. A client in the room cannot be erased.
+func (s *Service) EraseClient(ctx context.Context, a *Actor, id uuid.UUID, confirm string) error {
+	if err := a.may(Owner); err != nil {
+		return err
+	}
+	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		c, err := tx.Client(ctx, id)
+		if err != nil {
+			return err
+		}
+		if confirm != c.Name {
+			return problem("/confirm", "Type the client's name exactly as it stands in the file.")
+		}
+		visits, err := tx.ClientVisits(ctx, id)
+		if err != nil {
+			return err
+		}
+		for _, v := range visits {
+			if v.State == InRoom {
+				return &StateError{"in-room", "This client is in the room. Close the record first."}
+			}
+		}
+		if err := tx.EraseClient(ctx, id); err != nil {
+			return err
+		}
+		return s.audit(ctx, tx, a, "erase", "client", id)
+	})
+}
