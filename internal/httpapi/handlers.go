@@ -74,6 +74,8 @@ type ClientFileView struct {
 	HoldsUntil string           `json:"holdsUntil,omitempty"`
 	Letters    []studio.Letter  `json:"letters"`
 	Consents   []studio.Consent `json:"consents"`
+	// History tells which cautions applied when.
+	History []screening.Span `json:"history"`
 }
 
 // ClientListView is one page of clients.
@@ -114,7 +116,7 @@ func (h *handlers) registerClients(api huma.API) {
 	})
 	huma.Register(api, closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"), func(ctx context.Context, in *ByID) (*body[ClientFileView], error) {
 		f, err := h.svc.Client(ctx, actor(ctx), in.ID)
-		return reply(ClientFileView{f.Client, f.Visits, f.Screenings, f.Consultations, f.HoldsUntil, f.Letters, f.Consents}, err)
+		return reply(ClientFileView{f.Client, f.Visits, f.Screenings, f.Consultations, f.HoldsUntil, f.Letters, f.Consents, f.History}, err)
 	})
 	huma.Register(api, closed("add-client", http.MethodPost, "/api/clients", "Add a client"), func(ctx context.Context, in *struct{ Body studio.ClientFields }) (*body[*studio.Client], error) {
 		c, err := h.svc.SaveClient(ctx, actor(ctx), nil, in.Body)

@@ -47,6 +47,8 @@ type ClientFile struct {
 	HoldsUntil    string
 	Letters       []Letter
 	Consents      []Consent
+	// History tells which cautions applied when.
+	History []screening.Span
 }
 
 // Client opens a client's file; the look is logged.
@@ -61,7 +63,7 @@ func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFi
 		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
 			return err
 		}
-		f.Screenings, f.Consultations, f.Letters, f.Consents = []Screening{}, []Consultation{}, []Letter{}, []Consent{}
+		f.Screenings, f.Consultations, f.Letters, f.Consents, f.History = []Screening{}, []Consultation{}, []Letter{}, []Consent{}, []screening.Span{}
 		if err := s.look(ctx, tx, st, a, f.Visits); err != nil {
 			return err
 		}
@@ -84,6 +86,11 @@ func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFi
 		if f.Screenings, err = tx.Screenings(ctx, id); err != nil {
 			return err
 		}
+		judged := make([]screening.Judged, 0, len(f.Screenings))
+		for _, sc := range slices.Backward(f.Screenings) { // they come newest first
+			judged = append(judged, screening.Judged{Day: screening.Day(sc.Day), Result: sc.Result})
+		}
+		f.History = append(f.History, screening.History(judged)...)
 		return s.audit(ctx, tx, a, "look", "client", id)
 	})
 	return &f, err

@@ -1103,6 +1103,7 @@ export interface components {
             client: components["schemas"]["Client"];
             consents: components["schemas"]["Consent"][];
             consultations: components["schemas"]["Consultation"][];
+            history: components["schemas"]["Span"][];
             holdsUntil?: string;
             letters: components["schemas"]["Letter"][];
             screenings: components["schemas"]["Screening"][];
@@ -2005,6 +2006,13 @@ export interface components {
         "Sign-inRequest": {
             email: string;
             password: string;
+        };
+        Span: {
+            from: string;
+            kind: string;
+            rule: string;
+            title: string;
+            until?: string;
         };
         "Start-treatmentRequest": {
             overrules: components["schemas"]["Overrule"][];

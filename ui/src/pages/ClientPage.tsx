@@ -6,6 +6,7 @@ import { clientQuery, libraryQuery, rulesQuery } from "../api/queries";
 import { dayWords } from "../format";
 import { Consents } from "../parts/Consents";
 import { ConsultationPanel } from "../parts/ConsultationPanel";
+import { History } from "../parts/History";
 import { Button, Mark, Page, Waiting } from "../parts/kit";
 import { Letters, WriteLetter } from "../parts/Letters";
 import { Outcomes } from "../parts/Outcomes";
@@ -154,6 +155,7 @@ export function ClientPage() {
 						</tbody>
 					</table>
 					<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
+					<History spans={file.data.history} visits={file.data.visits} today={today} />
 					{treats && file.data.screenings.length > 0 && (
 						<>
 							<h2 className="mt-8 text-2xl">Door checks</h2>
