@@ -141,3 +141,35 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		expect((await (await page.request.get(href!)).json()).client.name).toBe("Erased client");
 	});
 });
+
+test("the owner lengthens a rule and sees beforehand which bookings it touches; loosening needs a reason", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.getByRole("link", { name: "People" }).click();
+	await page.getByRole("link", { name: /Jonas/ }).first().click();
+	await page.getByRole("button", { name: "Check at the door" }).click();
+	await page.getByRole("radiogroup", { name: /A medium peel/ }).getByText("Yes").click();
+	await page.getByLabel("Day", { exact: true }).fill("2026-11-09");
+	await page.getByRole("button", { name: /No to the other/ }).click();
+	await page.getByRole("button", { name: "Judge and keep" }).click();
+	await expect(page.getByRole("region", { name: "Result of the door check" }).getByText(/^Go/).first()).toBeVisible();
+	await page.goto("/rules");
+	await noSeriousFault(page, "rules");
+	const row = page.getByRole("row", { name: /^Medium peel/ });
+	await row.getByRole("button", { name: "Change" }).click();
+	await page.getByLabel("Days at this studio").fill("60");
+	await page.getByRole("button", { name: "See what it touches" }).click();
+	await expect(page.getByText(/Booked visits it touches: [1-9]/)).toBeVisible();
+	await expect(page.getByRole("dialog").getByText(/Jonas/).first()).toBeVisible();
+	await noSeriousFault(page, "rule dialog");
+	await page.getByRole("button", { name: "Keep", exact: true }).click();
+	await expect(row.getByText("60 days")).toBeVisible();
+	await row.getByRole("button", { name: "Change" }).click();
+	await page.getByLabel("Days at this studio").fill("7");
+	await page.getByRole("button", { name: "See what it touches" }).click();
+	await page.getByRole("button", { name: "Keep", exact: true }).click();
+	await expect(page.getByText(/Write the reason/).first()).toBeVisible();
+	await page.getByLabel("Days at this studio").fill("14");
+	await page.getByRole("button", { name: "See what it touches" }).click();
+	await page.getByRole("button", { name: "Keep", exact: true }).click();
+	await expect(row.getByText("14 days")).toBeVisible();
+});

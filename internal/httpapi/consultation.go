@@ -110,6 +110,17 @@ func (h *handlers) registerConsultations(api huma.API) {
 		p, err := h.svc.SummaryPaper(ctx, actor(ctx), in.ID)
 		return h.print("summary", p, err, h.cfg.Files.SummaryPaper)
 	})
+	huma.Register(api, closed("amend-rule", http.MethodPost, "/api/screening/rules/{rule}", "The studio's own days for a rule; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
+		Rule string `path:"rule" maxLength:"60"`
+		Body struct {
+			Days   int    `json:"days"`
+			Reason string `json:"reason" maxLength:"1000"`
+			Keep   bool   `json:"keep"`
+		}
+	}) (*body[[]studio.Touched], error) {
+		list, err := h.svc.AmendRule(ctx, actor(ctx), in.Rule, in.Body.Days, in.Body.Reason, in.Body.Keep)
+		return reply(list, err)
+	})
 	huma.Register(api, closed("audit-log", http.MethodGet, "/api/audit", "The newest lines of the audit log"), func(ctx context.Context, in *struct {
 		Before time.Time `query:"before"`
 	}) (*body[[]studio.AuditLine], error) {

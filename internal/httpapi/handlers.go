@@ -129,8 +129,9 @@ func (h *handlers) registerClients(api huma.API) {
 		c, err := h.svc.SaveClient(ctx, actor(ctx), &in.ID, in.Body)
 		return reply(c, err)
 	})
-	huma.Register(api, closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the door check"), func(context.Context, *struct{}) (*body[*screening.Pack], error) {
-		return reply(h.svc.Pack(), nil)
+	huma.Register(api, closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the door check"), func(ctx context.Context, _ *struct{}) (*body[*studio.RulesView], error) {
+		v, err := h.svc.Rules(ctx, actor(ctx))
+		return reply(v, err)
 	})
 	huma.Register(api, closed("screen-client", http.MethodPost, "/api/clients/{id}/screenings", "Judge and keep a door check"), func(ctx context.Context, in *struct {
 		ByID

@@ -13,10 +13,10 @@ import (
 	"softpalm/internal/studio"
 )
 
-func noTo(w *world, stages ...screening.Stage) map[string]screening.Answer {
+func noTo(_ *world, stages ...screening.Stage) map[string]screening.Answer {
 	no := map[string]screening.Answer{}
 	for _, stage := range stages {
-		for _, r := range w.svc.Pack().Of(stage) {
+		for _, r := range screening.Trade().Of(stage) {
 			no[r.ID] = screening.Answer{}
 		}
 	}
@@ -38,7 +38,7 @@ func TestAConsultationByLink(t *testing.T) {
 	assert.Equal(t, w.now.Add(studio.LinkLength), until)
 	v, err := w.svc.Linked(ctx, token, "phone")
 	require.NoError(t, err)
-	assert.Len(t, v.Questions, len(w.svc.Pack().Of(screening.Consultation)))
+	assert.Len(t, v.Questions, len(screening.Trade().Of(screening.Consultation)))
 	assert.Empty(t, v.Answers)
 
 	told := map[string]screening.Answer{"nut-allergy": {Yes: true}, "cold-sore": {Yes: true}}
@@ -276,4 +276,65 @@ func TestErasingAClient(t *testing.T) {
 		_, err = app.ExecContext(ctx, q)
 		assert.Error(t, err, q)
 	}
+}
+
+// The owner's own days count for every judgement, tell beforehand which bookings
+// they touch, and are logged; shorter ones need a reason (handbook, chapter 5).
+func TestOwnRules(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	v := day.Visits[0]
+	answers := noTo(w, screening.Consultation, screening.Door)
+	answers["peel"] = screening.Answer{Yes: true, Day: screening.Day(day.Date).Plus(-8)}
+	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, nil, answers)
+	require.NoError(t, err)
+	assert.Equal(t, screening.Go, sc.Result.Headline)
+	file, err := w.svc.Client(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	require.GreaterOrEqual(t, len(file.Visits), 2, "the demo's client comes again")
+
+	touched, err := w.svc.AmendRule(ctx, &w.owner, "peel", 14, "", false)
+	require.NoError(t, err)
+	require.NotEmpty(t, touched)
+	for _, x := range touched {
+		assert.Equal(t, v.Client, x.Visit.Client)
+		assert.Equal(t, screening.NotBefore, x.Now)
+	}
+	rules, err := w.svc.Rules(ctx, &w.owner)
+	require.NoError(t, err)
+	assert.Empty(t, rules.Own.Amendments, "asking keeps nothing")
+	var bad *studio.InputError
+	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 3, "", true)
+	require.ErrorAs(t, err, &bad)
+	practitioner := w.owner
+	practitioner.Role = studio.Practitioner
+	_, err = w.svc.AmendRule(ctx, &practitioner, "peel", 14, "", true)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+
+	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 14, "", true)
+	require.NoError(t, err)
+	w.now = w.now.Add(time.Minute)
+	sc, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers)
+	require.NoError(t, err)
+	assert.Equal(t, screening.NotBefore, sc.Result.Headline)
+	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 5, "Our peel is a very mild one.", true)
+	require.NoError(t, err)
+	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 7, "", true)
+	require.NoError(t, err)
+	rules, err = w.svc.Rules(ctx, &w.owner)
+	require.NoError(t, err)
+	assert.Empty(t, rules.Own.Amendments)
+	require.Len(t, rules.Own.Log, 3)
+	assert.Equal(t, "Our peel is a very mild one.", rules.Own.Log[1].Reason)
+	log, err := w.svc.AuditLog(ctx, &w.owner, time.Time{})
+	require.NoError(t, err)
+	seen := 0
+	for _, l := range log {
+		if l.Action == "loosen" && l.Subject == "rule" {
+			seen++
+		}
+	}
+	assert.Equal(t, 1, seen)
 }

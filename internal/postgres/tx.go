@@ -122,8 +122,8 @@ var pgMap = pgtype.NewMap()
 // Studio returns the studio of the transaction.
 func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 	var s studio.Studio
-	row := t.tx.QueryRowxContext(ctx, "select id, name, time_zone, currency, open_week, is_demo from studio where id = $1", t.studio)
-	if err := row.Scan(&s.ID, &s.Name, &s.TimeZone, &s.Currency, doc[series.Week]{&s.Open}, &s.IsDemo); err != nil {
+	row := t.tx.QueryRowxContext(ctx, "select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}') from studio where id = $1", t.studio)
+	if err := row.Scan(&s.ID, &s.Name, &s.TimeZone, &s.Currency, doc[series.Week]{&s.Open}, &s.IsDemo, doc[studio.OwnRules]{&s.Own}); err != nil {
 		if errors.Is(err, sql.ErrNoRows) {
 			return nil, studio.ErrNotFound
 		}

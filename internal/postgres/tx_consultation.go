@@ -134,3 +134,8 @@ func (t *Tx) WithdrawConsent(ctx context.Context, id uuid.UUID, at time.Time) (c
 func (t *Tx) EraseClient(ctx context.Context, id uuid.UUID) error {
 	return t.exec(ctx, "select erase_client($1)", id)
 }
+
+// SaveOwnRules keeps the studio's own days.
+func (t *Tx) SaveOwnRules(ctx context.Context, own studio.OwnRules) error {
+	return t.one(ctx, "update studio set rule_pack = $2 where id = $1", t.studio, document(own))
+}

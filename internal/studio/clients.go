@@ -153,9 +153,6 @@ func checkClient(c *ClientFields, today string) error {
 	return nil
 }
 
-// Pack returns the rules in force at the studio.
-func (s *Service) Pack() *screening.Pack { return screening.Trade() }
-
 // Screen judges the answers of a door check, together with what the consultation
 // tells, and keeps them as they are today. Where no consultation holds, or where
 // answers to its questions are sent, all of them are needed, and count as a
@@ -179,7 +176,7 @@ func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit 
 				return problem("/visit", "That visit belongs to another client.")
 			}
 		}
-		pack, day := s.Pack(), screening.Day(s.today(st))
+		pack, day := st.Pack(), screening.Day(s.today(st))
 		anew := known.standing == nil || len(only(pack, answers, screening.Consultation)) > 0
 		if anew {
 			if ps := pack.Check(answers, day, screening.Door, screening.Consultation); len(ps) > 0 {

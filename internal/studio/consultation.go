@@ -82,7 +82,7 @@ func (s *Service) NewLink(ctx context.Context, a *Actor, client uuid.UUID) (toke
 		if err != nil {
 			return err
 		}
-		c := &Consultation{ID: newID(), Client: client, Answers: map[string]screening.Answer{}, PackVersion: s.Pack().Version, CreatedAt: s.Now(), LinkUntil: &until}
+		c := &Consultation{ID: newID(), Client: client, Answers: map[string]screening.Answer{}, PackVersion: st.Pack().Version, CreatedAt: s.Now(), LinkUntil: &until}
 		if was := standing(list, s.today(st)); was != nil {
 			c.Answers = was.Answers
 		}
@@ -141,7 +141,7 @@ func (s *Service) linked(ctx context.Context, token, from string, fn func(tx Tx,
 func (s *Service) Linked(ctx context.Context, token, from string) (*LinkView, error) {
 	var v LinkView
 	err := s.linked(ctx, token, from, func(_ Tx, st *Studio, c *Consultation) error {
-		v = LinkView{StudioName: st.Name, Questions: s.Pack().Of(screening.Consultation), Answers: c.Answers, Zones: anatomy.Zones[:], Today: s.today(st)}
+		v = LinkView{StudioName: st.Name, Questions: st.Pack().Of(screening.Consultation), Answers: c.Answers, Zones: anatomy.Zones[:], Today: s.today(st)}
 		if c.SentAt != nil {
 			v.Sent, v.Questions, v.Answers = true, []screening.Rule{}, map[string]screening.Answer{}
 		}
@@ -157,9 +157,9 @@ func (s *Service) SaveLinked(ctx context.Context, token, from string, answers ma
 		if c.SentAt != nil {
 			return nil // sent twice: it is there
 		}
-		c.Answers = only(s.Pack(), answers, screening.Consultation)
+		c.Answers = only(st.Pack(), answers, screening.Consultation)
 		if send {
-			if ps := s.Pack().Check(c.Answers, screening.Day(s.today(st)), screening.Consultation); len(ps) > 0 {
+			if ps := st.Pack().Check(c.Answers, screening.Day(s.today(st)), screening.Consultation); len(ps) > 0 {
 				return &InputError{ps}
 			}
 			now := s.Now()
@@ -190,7 +190,7 @@ func (s *Service) Review(ctx context.Context, a *Actor, client uuid.UUID, id *uu
 }
 
 func (s *Service) review(ctx context.Context, tx Tx, st *Studio, a *Actor, client uuid.UUID, id *uuid.UUID, answers map[string]screening.Answer) error {
-	pack, now, today := s.Pack(), s.Now(), s.today(st)
+	pack, now, today := st.Pack(), s.Now(), s.today(st)
 	answers = only(pack, answers, screening.Consultation)
 	if ps := pack.Check(answers, screening.Day(today), screening.Consultation); len(ps) > 0 {
 		return &InputError{ps}
@@ -288,7 +288,7 @@ func (t *told) on(pack *screening.Pack, day string) screening.Result {
 // look fills in what is to be expected of visits still to come.
 func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits []VisitLine) error {
 	known := map[uuid.UUID]*told{}
-	pack, today := s.Pack(), s.today(st)
+	pack, today := st.Pack(), s.today(st)
 	for i := range visits {
 		v := &visits[i]
 		day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
@@ -406,7 +406,7 @@ func (s *Service) AnswerLetter(ctx context.Context, a *Actor, id uuid.UUID, yes 
 		if t.screening != nil && t.screening.Day == today {
 			again := *t.screening
 			again.ID, again.Account, again.At = newID(), a.Account, now
-			again.Result = s.Pack().Evaluate(again.Answers, t.subject(), screening.Day(today))
+			again.Result = st.Pack().Evaluate(again.Answers, t.subject(), screening.Day(today))
 			if err := tx.AddScreening(ctx, &again); err != nil {
 				return err
 			}
@@ -464,7 +464,7 @@ func (s *Service) paper(ctx context.Context, tx Tx, st *Studio, a *Actor, client
 	if err != nil {
 		return nil, err
 	}
-	p := &Paper{Studio: st.Name, Client: *t.client, Pack: s.Pack(), Screening: t.screening, Answers: map[string]screening.Answer{}}
+	p := &Paper{Studio: st.Name, Client: *t.client, Pack: st.Pack(), Screening: t.screening, Answers: map[string]screening.Answer{}}
 	if t.standing != nil {
 		p.Answers = t.standing.Answers
 	}

@@ -212,7 +212,7 @@ func (s *Service) judgeBooking(ctx context.Context, tx Tx, st *Studio, n NewVisi
 	if err != nil {
 		return err
 	}
-	if until := t.on(s.Pack(), n.Start.In(st.Zone()).Format(time.DateOnly)).NotBefore; until != "" {
+	if until := t.on(st.Pack(), n.Start.In(st.Zone()).Format(time.DateOnly)).NotBefore; until != "" {
 		return &StateError{"before-waiting-ends", "The last door check asks to wait. The first day that may be booked is " + string(until) + "."}
 	}
 	return nil
@@ -278,7 +278,7 @@ func (s *Service) FirstFree(ctx context.Context, a *Actor, id uuid.UUID) (*FreeT
 		if t.screening != nil {
 			from = max(from, string(t.screening.Result.NotBefore))
 		}
-		from = max(from, string(t.on(s.Pack(), v.StartsAt.In(st.Zone()).Format(time.DateOnly)).NotBefore))
+		from = max(from, string(t.on(st.Pack(), v.StartsAt.In(st.Zone()).Format(time.DateOnly)).NotBefore))
 		for _, who := range []*uuid.UUID{&v.Practitioner, nil} {
 			free, err := s.freeTimes(ctx, tx, st, FreeQuery{Protocol: v.Protocol, Client: &v.Client, Practitioner: who, From: from, Days: 31})
 			if err != nil {

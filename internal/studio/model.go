@@ -23,6 +23,8 @@ type Studio struct {
 	Currency string
 	Open     series.Week
 	IsDemo   bool
+	// Own are the studio's own days beside the shipped pack of cautions.
+	Own OwnRules
 }
 
 // Zone returns the studio's time zone; UTC where it is not known to this machine.
@@ -363,6 +365,7 @@ type Tx interface {
 	AnswerLetter(ctx context.Context, l *Letter) error
 	Consents(ctx context.Context, client uuid.UUID) ([]Consent, error) // newest first
 	AddConsent(ctx context.Context, c *Consent) error
+	SaveOwnRules(ctx context.Context, own OwnRules) error
 	// EraseClient removes who a client is and all health data, for good.
 	EraseClient(ctx context.Context, id uuid.UUID) error
 	// WithdrawConsent returns whose consent it was; ErrNotFound where none stands.

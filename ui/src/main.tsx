@@ -19,6 +19,7 @@ import { ProtocolPage } from "./pages/ProtocolPage";
 import { ProtocolsPage } from "./pages/ProtocolsPage";
 import { RecordPage } from "./pages/RecordPage";
 import { RoomPage } from "./pages/RoomPage";
+import { RulesPage } from "./pages/RulesPage";
 import { ShelfPage } from "./pages/ShelfPage";
 import { SignInPage } from "./pages/SignInPage";
 import { StrokesPage } from "./pages/StrokesPage";
@@ -104,6 +105,7 @@ const tree = root.addChildren([
 		createRoute({ getParentRoute: () => shell, path: "/shelf", component: ShelfPage }),
 		createRoute({ getParentRoute: () => shell, path: "/visits/$id", component: VisitPage }),
 		createRoute({ getParentRoute: () => shell, path: "/visits/$id/record", component: RecordPage }),
+		createRoute({ getParentRoute: () => shell, path: "/rules", component: RulesPage }),
 		createRoute({ getParentRoute: () => shell, path: "/audit", component: AuditPage }),
 		createRoute({ getParentRoute: () => shell, path: "/import", component: ImportPage }),
 	]),

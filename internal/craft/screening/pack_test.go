@@ -286,3 +286,26 @@ func TestStages(t *testing.T) {
 		return false
 	})
 }
+
+// A studio may lengthen a wait; less than the trade's needs a written reason; the
+// shipped pack stays as it is (handbook, chapter 5).
+func TestAmendments(t *testing.T) {
+	pack := screening.Trade()
+	assert.Empty(t, pack.CheckAmendment(screening.Amendment{Rule: "peel", Days: 10}))
+	assert.Equal(t, "/reason", pack.CheckAmendment(screening.Amendment{Rule: "peel", Days: 6, Reason: "shorter"})[0].Path)
+	assert.Empty(t, pack.CheckAmendment(screening.Amendment{Rule: "peel", Days: 6, Reason: "The peel we use is very mild."}))
+	assert.Equal(t, "/days", pack.CheckAmendment(screening.Amendment{Rule: "peel", Days: 0})[0].Path)
+	assert.Equal(t, "/rule", pack.CheckAmendment(screening.Amendment{Rule: "cold-sore", Days: 9})[0].Path)
+
+	own := pack.Amended([]screening.Amendment{{Rule: "peel", Days: 10}, {Rule: "relaxing-injection", Days: 21}})
+	judge := func(p *screening.Pack, rule string, ago int) screening.Headline {
+		return p.Evaluate(map[string]screening.Answer{rule: yes(today.Plus(-ago), screening.Place{Zone: "brow", Side: "left"})}, screening.Subject{}, today).Headline
+	}
+	assert.Equal(t, screening.NotBefore, judge(own, "peel", 9))
+	assert.Equal(t, screening.Go, judge(own, "peel", 10))
+	assert.Equal(t, screening.Go, judge(pack, "peel", 7), "the shipped pack is untouched")
+	assert.Equal(t, screening.NotBefore, judge(own, "relaxing-injection", 2), "the shorter wait of the rule stays")
+	assert.Equal(t, screening.GoChanged, judge(own, "relaxing-injection", 20))
+	assert.Equal(t, screening.Go, judge(own, "relaxing-injection", 21))
+	assert.NotEqual(t, pack.Version, own.Version)
+}

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"sync"
 
 	"softpalm/internal/craft/stroke"
 )
@@ -14,14 +15,17 @@ import (
 var tradePack []byte
 
 // Trade returns the pack of the trade's usual cautions that ships with the
-// application. It is common practice unless a rule's basis names a source.
-func Trade() *Pack {
+// application. It is common practice unless a rule's basis names a source. It is
+// shared: do not change it.
+func Trade() *Pack { return trade() }
+
+var trade = sync.OnceValue(func() *Pack {
 	p, err := ReadPack(tradePack)
 	if err != nil {
 		panic("screening: the shipped pack is broken: " + err.Error())
 	}
 	return p
-}
+})
 
 // ReadPack reads a pack from JSON, refusing unknown fields and rules that
 // cannot be judged.

@@ -29,11 +29,14 @@ export const clientsQuery = (search: string) =>
 export const clientQuery = (id: string) =>
 	queryOptions({ queryKey: ["client", id], queryFn: () => take(api.GET("/api/clients/{id}", { params: { path: { id } } })) });
 
-export const rulesQuery = queryOptions({
+export const rulesViewQuery = queryOptions({
 	queryKey: ["rules"],
 	queryFn: () => take(api.GET("/api/screening/rules")),
-	staleTime: 600_000,
+	staleTime: 60_000,
 });
+
+/** The rules in force. */
+export const rulesQuery = queryOptions({ ...rulesViewQuery, select: (v) => v.pack });
 
 export const protocolsQuery = queryOptions({ queryKey: ["protocols"], queryFn: () => take(api.GET("/api/protocols")) });
 

@@ -656,6 +656,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/screening/rules/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The studio's own days for a rule; keep false only tells which visits it would touch */
+        post: operations["amend-rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -977,6 +994,23 @@ export interface components {
             tool?: components["schemas"]["ToolPart"];
             /** @enum {string} */
             when?: "long-nails" | "no-tool" | "too-strong" | "stalled" | "beard" | "lashes" | "";
+        };
+        "Amend-ruleRequest": {
+            /** Format: int64 */
+            days: number;
+            keep: boolean;
+            reason: string;
+        };
+        Amendment: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int64 */
+            days: number;
+            reason: string;
+            rule: string;
+            /** Format: int64 */
+            was: number;
         };
         Amount: {
             /** @enum {string} */
@@ -1575,6 +1609,10 @@ export interface components {
             reason: string;
             rule: string;
         };
+        OwnRules: {
+            amendments: components["schemas"]["Amendment"][];
+            log: components["schemas"]["Amendment"][];
+        };
         Pack: {
             rules: components["schemas"]["Rule"][];
             version: string;
@@ -1884,6 +1922,13 @@ export interface components {
             title: string;
             why: string;
         };
+        RulesView: {
+            own: components["schemas"]["OwnRules"];
+            pack: components["schemas"]["Pack"];
+            trade: {
+                [key: string]: number;
+            };
+        };
         "Save-draftRequest": {
             /** Format: int64 */
             basedOn: number;
@@ -2165,6 +2210,14 @@ export interface components {
             handle?: "up" | "down" | "";
             key: string;
             part?: string;
+        };
+        Touched: {
+            notBefore?: string;
+            /** @enum {string} */
+            now: "go" | "go-with-changes" | "needs-letter" | "not-before" | "not-here" | "urgent";
+            visit: components["schemas"]["VisitLine"];
+            /** @enum {string} */
+            was: "go" | "go-with-changes" | "needs-letter" | "not-before" | "not-here" | "urgent";
         };
         Use: {
             amount: components["schemas"]["Amount"];
@@ -3711,7 +3764,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Pack"];
+                    "application/json": components["schemas"]["RulesView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "amend-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rule: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Amend-ruleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Touched"][];
                 };
             };
             /** @description Error */

@@ -54,6 +54,13 @@ export function Shell() {
 						<DropdownMenu.Portal>
 							<DropdownMenu.Content align="end" className="z-30 min-w-56 rounded-md border border-ink bg-paper p-2">
 								<p className="m-0 px-3 py-1 text-sm text-soft">{roleWords[session.role ?? ""]}</p>
+								{session.role !== "front-desk" && (
+									<DropdownMenu.Item asChild>
+										<Link to="/rules" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
+											Rules of the studio
+										</Link>
+									</DropdownMenu.Item>
+								)}
 								{session.role === "owner" && (
 									<DropdownMenu.Item asChild>
 										<Link to="/audit" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">

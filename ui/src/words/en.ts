@@ -380,6 +380,9 @@ export const auditWords: Record<string, string> = {
 	"move visit": "moved a visit",
 	"export client": "exported the file",
 	"erase client": "erased the client",
+	"lengthen rule": "changed a rule's days",
+	"loosen rule": "loosened a rule",
+	"import studio": "brought in a studio file",
 };
 
 /** What a consent is for, in the middle of a sentence. */

@@ -1,0 +1,160 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ProblemError, type Schemas, take } from "../api/client";
+import { rulesViewQuery } from "../api/queries";
+import { dayWords } from "../format";
+import { Button, Dialog, Field, Mark, Page, Trouble, Waiting } from "../parts/kit";
+import { useSession } from "../parts/session";
+import { headlineWords } from "../words/en";
+
+/** The waiting times in force: the trade's usual days, and the studio's own beside them. */
+export function RulesPage() {
+	const { at, role } = useSession();
+	const view = useQuery(rulesViewQuery);
+	const [changing, setChanging] = useState<Schemas["Rule"] | null>(null);
+	if (!view.data) return <Waiting of="the rules" error={view.error} retry={() => view.refetch()} />;
+	const { pack, trade, own } = view.data;
+	const waits = pack.rules.filter((r) => trade[r.id]);
+	const title = (id: string) => pack.rules.find((r) => r.id === id)?.title ?? id;
+	return (
+		<Page title="Rules of the studio">
+			<p className="mt-0 max-w-3xl">
+				The days below are the trade’s usual ones. The studio may ask for more; asking for less takes the owner and a written reason. Rules
+				without days (a cold sore, a doctor’s letter) cannot be loosened.
+			</p>
+			<table className="w-full border-collapse text-left">
+				<thead>
+					<tr className="border-b border-ink text-sm text-soft">
+						<th className="py-1 font-semibold">After</th>
+						<th className="font-semibold">Usual days</th>
+						<th className="font-semibold">In force here</th>
+						<th className="font-semibold">Why</th>
+						<th />
+					</tr>
+				</thead>
+				<tbody>
+					{waits.map((r) => {
+						const mine = own.amendments?.find((a) => a.rule === r.id);
+						return (
+							<tr key={r.id} className="border-b border-rule">
+								<td className="pr-4 font-semibold">{r.title}</td>
+								<td className="num pr-4">
+									{trade[r.id]} {r.doubtful && <span className="text-sm text-soft">doubtful</span>}
+								</td>
+								<td className="num pr-4">
+									{mine ? <Mark tone={mine.days < mine.was ? "not-here" : "go"}>{mine.days} days</Mark> : `${trade[r.id]} days`}
+								</td>
+								<td className="pr-4 text-sm text-soft">{mine?.reason || r.why}</td>
+								<td className="py-1 text-right">{role === "owner" && <Button onClick={() => setChanging(r)}>Change</Button>}</td>
+							</tr>
+						);
+					})}
+				</tbody>
+			</table>
+			{(own.log?.length ?? 0) > 0 && (
+				<>
+					<h2 className="mt-8 mb-1 text-2xl">Changes</h2>
+					<ul className="m-0 list-none p-0">
+						{[...(own.log ?? [])].reverse().map((l) => (
+							<li key={`${l.at}${l.rule}`} className="flex flex-wrap gap-4 border-b border-rule py-2">
+								<span className="num w-36">
+									{at.date(l.at)}, {at.time(l.at)}
+								</span>
+								<span className="w-36">{l.by}</span>
+								<span className="flex-1">
+									{title(l.rule)}: {l.days} days, usual {l.was}
+									{l.reason && <span className="block text-sm text-soft">{l.reason}</span>}
+								</span>
+							</li>
+						))}
+					</ul>
+				</>
+			)}
+			{changing && (
+				<ChangeDays
+					key={changing.id}
+					rule={changing}
+					usual={trade[changing.id] ?? 0}
+					now={own.amendments?.find((a) => a.rule === changing.id)?.days ?? trade[changing.id] ?? 0}
+					onClose={() => setChanging(null)}
+				/>
+			)}
+		</Page>
+	);
+}
+
+function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usual: number; now: number; onClose: () => void }) {
+	const { at } = useSession();
+	const [days, setDays] = useState(String(now));
+	const [reason, setReason] = useState("");
+	const cache = useQueryClient();
+	const amend = useMutation({
+		mutationFn: (keep: boolean) =>
+			take(
+				api.POST("/api/screening/rules/{rule}", { params: { path: { rule: rule.id } }, body: { days: Number(days) || 0, reason, keep } }),
+			),
+		onSuccess: (_, keep) => {
+			if (!keep) return;
+			cache.invalidateQueries();
+			onClose();
+		},
+	});
+	const fault = (path: string) => (amend.error instanceof ProblemError ? amend.error.at(path) : undefined);
+	const touched = amend.data;
+	return (
+		<Dialog open onClose={onClose} title={rule.title}>
+			<p className="mt-0">
+				Usual: <span className="num">{usual}</span> days. {rule.why}
+			</p>
+			<Field label="Days at this studio" fault={fault("/days")}>
+				{(a) => (
+					<input
+						{...a}
+						className="field num w-28"
+						inputMode="numeric"
+						value={days}
+						onChange={(e) => {
+							setDays(e.target.value);
+							amend.reset();
+						}}
+					/>
+				)}
+			</Field>
+			<div className="mt-3">
+				<Field label="Reason (needed for fewer days than usual)" fault={fault("/reason")}>
+					{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
+				</Field>
+			</div>
+			<Trouble error={amend.error} />
+			{touched && (
+				<div role="status" className="mt-3">
+					<p className="m-0 font-semibold">
+						{touched.length === 0 ? "No booked visit is touched." : `Booked visits it touches: ${touched.length}`}
+					</p>
+					<ul className="m-0 max-h-48 list-none overflow-auto p-0">
+						{touched.map((t) => (
+							<li key={t.visit.id} className="flex flex-wrap items-center gap-2 border-b border-rule py-1.5">
+								<span className="num">
+									{at.date(t.visit.startsAt)}, {at.time(t.visit.startsAt)}
+								</span>
+								<span className="flex-1">{t.visit.clientName}</span>
+								<Mark tone={t.was}>{headlineWords[t.was]}</Mark> →{" "}
+								<Mark tone={t.now}>
+									{headlineWords[t.now]} {t.notBefore ? dayWords(t.notBefore) : ""}
+								</Mark>
+							</li>
+						))}
+					</ul>
+				</div>
+			)}
+			<div className="mt-4 flex justify-end gap-3">
+				<Button look={touched ? "plain" : "next"} disabled={amend.isPending} onClick={() => amend.mutate(false)}>
+					See what it touches
+				</Button>
+				<Button look={touched ? "next" : "plain"} disabled={!touched || amend.isPending} onClick={() => amend.mutate(true)}>
+					Keep
+				</Button>
+			</div>
+		</Dialog>
+	);
+}
