@@ -3,6 +3,7 @@ package postgres_test
 import (
 	"context"
 	"database/sql"
+	"strings"
 	"testing"
 	"time"
 
@@ -337,4 +338,67 @@ func TestOwnRules(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 1, seen)
+}
+
+// Over HTTP: a link needs its token in the header and nothing else, keeps and
+// sends answers, says what is wrong with bad ones, and a session of the front
+// desk opens no health data.
+func TestTheConsultationOverHTTP(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	call := w.api(t)
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	client := day.Visits[0].Client
+	token, _, err := w.svc.NewLink(ctx, &w.owner, client)
+	require.NoError(t, err)
+
+	res, body := call("GET", "/api/consultation", "", "X-Link-Token", "no such token")
+	assert.Equal(t, 409, res.StatusCode)
+	assert.Contains(t, body, `"code":"link-ended"`)
+	res, body = call("GET", "/api/consultation", "", "X-Link-Token", token)
+	require.Equal(t, 200, res.StatusCode, body)
+	assert.Equal(t, "no-store", res.Header.Get("Cache-Control"))
+	for _, secret := range []string{day.Visits[0].ClientName, client.String(), "example.org"} {
+		assert.NotContains(t, body, secret, "the link tells nothing about anybody")
+	}
+	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"send":true}`, "X-Link-Token", token)
+	assert.Equal(t, 422, res.StatusCode)
+	assert.Contains(t, body, `"path":"/answers/cancer"`)
+	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"send":false}`, "X-Link-Token", token)
+	assert.Equal(t, 204, res.StatusCode, body)
+	res, _ = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":"perhaps"}},"send":false}`, "X-Link-Token", token)
+	assert.Equal(t, 422, res.StatusCode)
+	_, body = call("GET", "/api/consultation", "", "X-Link-Token", token)
+	assert.Contains(t, body, `"beard":{"yes":true}`)
+
+	res, _ = call("POST", "/api/sign-in", `{"email":"desk@demo.example","password":"demo palms 3"}`)
+	cookie, _, _ := strings.Cut(res.Header.Get("Set-Cookie"), ";")
+	for _, path := range []string{"/api/audit", "/api/clients/" + client.String() + "/summary", "/api/clients/" + client.String() + "/export"} {
+		res, _ = call("GET", path, "", "Cookie", cookie)
+		assert.Equal(t, 403, res.StatusCode, path)
+	}
+	_, body = call("GET", "/api/clients/"+client.String(), "", "Cookie", cookie)
+	assert.NotContains(t, body, "beard")
+}
+
+// Today is the studio's day, not the server's: in a zone fourteen hours ahead a
+// check at noon, Greenwich time, is one of the next day.
+func TestTodayIsTheStudiosDay(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	owner, err := sql.Open("pgx", w.ownerURL)
+	require.NoError(t, err)
+	defer owner.Close()
+	_, err = owner.ExecContext(ctx, "alter table studio no force row level security; update studio set time_zone = 'Pacific/Kiritimati'; alter table studio force row level security")
+	require.NoError(t, err)
+	w.now = time.Date(2026, 2, 28, 12, 0, 0, 0, time.UTC)
+	answers := noTo(w, screening.Consultation, screening.Door)
+	answers["peel"] = screening.Answer{Yes: true, Day: "2026-03-01"}
+	sc, err := w.svc.Screen(ctx, &w.owner, day.Visits[0].Client, nil, answers)
+	require.NoError(t, err, "the first of March is no day to come there")
+	assert.Equal(t, "2026-03-01", sc.Day)
+	assert.Equal(t, screening.Day("2026-03-08"), sc.Result.NotBefore)
 }

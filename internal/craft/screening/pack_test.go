@@ -1,6 +1,8 @@
 package screening_test
 
 import (
+	"math/rand/v2"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -308,4 +310,48 @@ func TestAmendments(t *testing.T) {
 	assert.Equal(t, screening.GoChanged, judge(own, "relaxing-injection", 20))
 	assert.Equal(t, screening.Go, judge(own, "relaxing-injection", 21))
 	assert.NotEqual(t, pack.Version, own.Version)
+}
+
+// Whatever a client tells, the strictest single finding is the headline, the
+// latest wait the first day, and nothing that one finding asks is lost beside
+// others (handbook, chapter 5: zones together, the lowest cap, the latest date).
+func TestCombinationsKeepTheStrictest(t *testing.T) {
+	pack := screening.Trade()
+	order := []screening.Headline{goes, changed, letter, later, nothere, urgent}
+	rnd := rand.New(rand.NewPCG(5, 24))
+	for range 400 {
+		// Of age: the rule for minors would join every answer; the cases above hold it.
+		answers, who := map[string]screening.Answer{}, screening.Subject{Born: screening.Day(yearsBefore(string(today), 18+rnd.IntN(60)))}
+		for _, r := range pack.Rules {
+			if r.Asks != screening.Nothing && rnd.IntN(12) == 0 {
+				day := today.Plus(-rnd.IntN(60))
+				if r.Asks == screening.DueDate {
+					day = today.Plus(rnd.IntN(280))
+				}
+				answers[r.ID] = yes(day, screening.Place{Zone: []string{"chin", "cheekbone", "temple"}[rnd.IntN(3)], Side: []string{"left", "right", "both"}[rnd.IntN(3)]})
+			}
+		}
+		all := pack.Evaluate(answers, who, today)
+		strictest, latest, count := 0, screening.Day(""), 0
+		excluded := map[anatomy.Place]bool{}
+		for _, p := range screening.Merge(all.Outcomes).Excluded() {
+			excluded[p] = true
+		}
+		single := func(id string, a map[string]screening.Answer) {
+			one := pack.Evaluate(a, who, today)
+			strictest = max(strictest, slices.Index(order, one.Headline))
+			latest = max(latest, one.NotBefore)
+			count += len(one.Outcomes)
+			for _, p := range screening.Merge(one.Outcomes).Excluded() {
+				assert.True(t, excluded[p], "%s leaves out %v, all together do not", id, p)
+			}
+		}
+		for id, a := range answers {
+			single(id, map[string]screening.Answer{id: a})
+		}
+		assert.Equal(t, order[strictest], all.Headline)
+		assert.Equal(t, latest, all.NotBefore)
+		assert.Len(t, all.Outcomes, count)
+		assert.Equal(t, pack.Evaluate(answers, who, today), all, "the same answers give the same result")
+	}
 }

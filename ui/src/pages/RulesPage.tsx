@@ -87,20 +87,23 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 	const { at } = useSession();
 	const [days, setDays] = useState(String(now));
 	const [reason, setReason] = useState("");
+	const [touched, setTouched] = useState<Schemas["Touched"][] | null>(null);
 	const cache = useQueryClient();
 	const amend = useMutation({
 		mutationFn: (keep: boolean) =>
 			take(
 				api.POST("/api/screening/rules/{rule}", { params: { path: { rule: rule.id } }, body: { days: Number(days) || 0, reason, keep } }),
 			),
-		onSuccess: (_, keep) => {
-			if (!keep) return;
+		onSuccess: (list, keep) => {
+			if (!keep) {
+				setTouched(list);
+				return;
+			}
 			cache.invalidateQueries();
 			onClose();
 		},
 	});
 	const fault = (path: string) => (amend.error instanceof ProblemError ? amend.error.at(path) : undefined);
-	const touched = amend.data;
 	return (
 		<Dialog open onClose={onClose} title={rule.title}>
 			<p className="mt-0">
@@ -115,6 +118,7 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 						value={days}
 						onChange={(e) => {
 							setDays(e.target.value);
+							setTouched(null);
 							amend.reset();
 						}}
 					/>
@@ -125,7 +129,7 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 					{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
 				</Field>
 			</div>
-			<Trouble error={amend.error} />
+			<Trouble error={fault("/days") || fault("/reason") ? null : amend.error} />
 			{touched && (
 				<div role="status" className="mt-3">
 					<p className="m-0 font-semibold">
