@@ -371,6 +371,18 @@ func (h *handlers) registerMoves(api huma.API) {
 		f, err := h.svc.FirstFree(ctx, actor(ctx), in.ID)
 		return reply(f, err)
 	})
+	huma.Register(api, closed("possible-protocols", http.MethodGet, "/api/visits/{id}/possible", "Other protocols that would be possible today, best first"), func(ctx context.Context, in *ByID) (*body[[]studio.Instead], error) {
+		list, err := h.svc.Possible(ctx, actor(ctx), in.ID)
+		return reply(list, err)
+	})
+	huma.Register(api, closed("take-instead", http.MethodPost, "/api/visits/{id}/protocol", "Give the visit another protocol"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			Protocol uuid.UUID `json:"protocol" format:"uuid"`
+		}
+	}) (*nothing, error) {
+		return nil, answer(h.svc.TakeInstead(ctx, actor(ctx), in.ID, in.Body.Protocol))
+	})
 	huma.Register(api, closed("move-visit", http.MethodPost, "/api/visits/{id}/move", "Move a visit to another time"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {

@@ -402,3 +402,41 @@ func TestTodayIsTheStudiosDay(t *testing.T) {
 	assert.Equal(t, "2026-03-01", sc.Day)
 	assert.Equal(t, screening.Day("2026-03-08"), sc.Result.NotBefore)
 }
+
+// Where nothing sensible is left of a protocol the studio's others are offered,
+// and one of them can be taken at the same start (handbook, chapter 5).
+func TestTakingAnotherProtocolInstead(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	var v studio.VisitLine
+	for _, x := range day.Visits {
+		if strings.HasPrefix(x.ProtocolName, "Stone work") {
+			v = x
+			break
+		}
+	}
+	answers := noTo(w, screening.Consultation, screening.Door)
+	answers["trigeminal"] = screening.Answer{Yes: true, Zones: []screening.Place{{Zone: "cheekbone", Side: "both"}}}
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers)
+	require.NoError(t, err)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	require.NoError(t, err)
+	require.True(t, p.Refused)
+	list, err := w.svc.Possible(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	require.NotEmpty(t, list)
+	for i := 1; i < len(list); i++ {
+		assert.LessOrEqual(t, list[i-1].Changes*list[i].Steps, list[i].Changes*list[i-1].Steps)
+	}
+	require.NoError(t, w.svc.TakeInstead(ctx, &w.owner, v.ID, list[0].Protocol))
+	now, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, list[0].Name, now.ProtocolName)
+	assert.True(t, now.StartsAt.Equal(v.StartsAt))
+	assert.Equal(t, time.Duration(list[0].Minutes)*time.Minute, now.EndsAt.Sub(now.StartsAt))
+	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	require.NoError(t, err)
+	assert.False(t, p.Refused)
+}

@@ -101,11 +101,11 @@ func (t *Tx) AuditLog(ctx context.Context, before time.Time, limit int) ([]studi
 		where a.studio_id = $1 and a.at < $2 order by a.at desc, a.id desc limit $3`, t.studio, before, limit)
 }
 
-// MoveVisit changes when, with whom and where a visit is; an overlap answers a
+// MoveVisit changes when, with whom, where and of what protocol a visit is; an overlap answers a
 // *studio.TakenError.
 func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
-	return t.one(ctx, "update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7, state = $8 where studio_id = $1 and id = $2",
-		t.studio, v.ID, v.Practitioner, v.Room, v.StartsAt, v.EndsAt, v.BusyUntil, v.State)
+	return t.one(ctx, "update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7, state = $8, protocol_id = $9, protocol_version = $10 where studio_id = $1 and id = $2",
+		t.studio, v.ID, v.Practitioner, v.Room, v.StartsAt, v.EndsAt, v.BusyUntil, v.State, v.Protocol, v.Version)
 }
 
 // Consents lists a client's consents, newest first.

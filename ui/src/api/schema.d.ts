@@ -895,6 +895,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/visits/{id}/possible": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Other protocols that would be possible today, best first */
+        get: operations["possible-protocols"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/visits/{id}/progress": {
         parameters: {
             query?: never;
@@ -906,6 +923,23 @@ export interface paths {
         /** Keep where the room is */
         put: operations["save-progress"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{id}/protocol": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give the visit another protocol */
+        post: operations["take-instead"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1433,6 +1467,16 @@ export interface components {
             brought?: components["schemas"]["Brought"];
             counts?: components["schemas"]["Counts"];
             format: string;
+        };
+        Instead: {
+            /** Format: int64 */
+            changes: number;
+            /** Format: int64 */
+            minutes: number;
+            name: string;
+            protocol: string;
+            /** Format: int64 */
+            steps: number;
         };
         Item: {
             planned: string;
@@ -2185,6 +2229,10 @@ export interface components {
             refused: boolean;
             screening: components["schemas"]["Screening"];
             treatable: boolean;
+        };
+        "Take-insteadRequest": {
+            /** Format: uuid */
+            protocol: string;
         };
         Tool: {
             care?: string;
@@ -4262,6 +4310,37 @@ export interface operations {
             };
         };
     };
+    "possible-protocols": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instead"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "save-progress": {
         parameters: {
             query?: never;
@@ -4274,6 +4353,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Progress"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-instead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Take-insteadRequest"];
             };
         };
         responses: {

@@ -150,6 +150,45 @@ function MoveOn({ visit }: { visit: Schemas["VisitLine"] }) {
 	);
 }
 
+/** What would be possible instead, the protocol that changes least first. */
+function TakeInstead({ visit }: { visit: Schemas["VisitLine"] }) {
+	const list = useQuery({
+		queryKey: ["possible", visit.id, visit.checked],
+		queryFn: () => take(api.GET("/api/visits/{id}/possible", { params: { path: { id: visit.id } } })),
+	});
+	const cache = useQueryClient();
+	const change = useMutation({
+		mutationFn: (protocol: string) =>
+			take(api.POST("/api/visits/{id}/protocol", { params: { path: { id: visit.id } }, body: { protocol } })),
+		onSuccess: () => {
+			for (const key of ["visit", "day", "plan"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	if (!list.data) return <Waiting of="what is possible" error={list.error} />;
+	if (list.data.length === 0) return <p>None of the studio’s protocols is possible today. Find another day in the diary.</p>;
+	return (
+		<section aria-label="Possible instead">
+			<h2 className="mb-1 text-2xl">Possible instead</h2>
+			<ul className="m-0 list-none p-0">
+				{list.data.map((p, i) => (
+					<li key={p.protocol} className="flex flex-wrap items-center gap-4 border-b border-rule py-1.5">
+						<span className="min-w-60 flex-1">
+							<span className="font-semibold">{p.name}</span>
+							<span className="num block text-sm text-soft">
+								{p.minutes} min, {p.changes} changes in {p.steps} steps
+							</span>
+						</span>
+						<Button look={i === 0 ? "next" : "plain"} disabled={change.isPending} onClick={() => change.mutate(p.protocol)}>
+							Take this one
+						</Button>
+					</li>
+				))}
+			</ul>
+			<Trouble error={change.error} />
+		</section>
+	);
+}
+
 function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	const [overrules, setOverrules] = useState<Record<string, string>>({});
 	const plan = useQuery(planQuery(visit.id, Object.keys(overrules)));
@@ -220,11 +259,8 @@ function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 					onClose={() => setSigning(false)}
 				/>
 				<Trouble error={start.error} />
-				{t.refused && (
-					<p className="text-lg font-semibold">
-						With today’s cautions nothing sensible is left of this protocol. Choose another one, or another day.
-					</p>
-				)}
+				{t.refused && <p className="text-lg font-semibold">With today’s cautions nothing sensible is left of this protocol.</p>}
+				{t.refused && t.treatable && <TakeInstead visit={visit} />}
 				{t.treatable && !t.refused && (
 					<section aria-label="Changes for today">
 						<h2 className="mb-1 text-2xl">

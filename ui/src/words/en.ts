@@ -378,6 +378,7 @@ export const auditWords: Record<string, string> = {
 	"close record": "closed the record",
 	"overrule visit": "overruled a caution",
 	"move visit": "moved a visit",
+	"change protocol visit": "changed a visit's protocol",
 	"export client": "exported the file",
 	"erase client": "erased the client",
 	"lengthen rule": "changed a rule's days",

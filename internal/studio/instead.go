@@ -1,0 +1,98 @@
+package studio
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// Instead is another protocol that would be possible at a visit today.
+type Instead struct {
+	Protocol uuid.UUID `json:"protocol"`
+	Name     string    `json:"name"`
+	// Minutes sold.
+	Minutes int `json:"minutes"`
+	// Changes today's cautions ask of it, of its Steps.
+	Changes int `json:"changes"`
+	Steps   int `json:"steps"`
+}
+
+// Possible lists the studio's published protocols that something sensible is left
+// of with today's door check, the one that has to change least first; the visit's
+// own is not among them.
+func (s *Service) Possible(ctx context.Context, a *Actor, visit uuid.UUID) ([]Instead, error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	out := []Instead{}
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		c, err := tx.Client(ctx, v.Client)
+		if err != nil {
+			return err
+		}
+		sc, err := todaysScreening(ctx, tx, v.Client, s.today(st))
+		if err != nil {
+			return err
+		}
+		if !sc.Result.Headline.Treatable() {
+			return nil
+		}
+		list, err := tx.Protocols(ctx, a.Account)
+		if err != nil {
+			return err
+		}
+		for _, p := range list {
+			if p.Version == 0 || p.ID == v.Protocol {
+				continue
+			}
+			t, err := s.tailor(ctx, tx, p.ID, p.Version, c, sc, nil)
+			if err != nil || t.Refused {
+				continue // outdated, or nothing left of it either
+			}
+			out = append(out, Instead{p.ID, t.Protocol.Name, t.Protocol.Minutes.Sold, len(t.Changes), len(t.Protocol.Steps)})
+		}
+		slices.SortStableFunc(out, func(a, b Instead) int { return cmp.Compare(a.Changes*b.Steps, b.Changes*a.Steps) })
+		return nil
+	})
+	return out, err
+}
+
+// TakeInstead gives a visit that has not begun the newest version of another
+// protocol, from the same start. A time that is taken answers a *TakenError.
+func (s *Service) TakeInstead(ctx context.Context, a *Actor, visit, protocolID uuid.UUID) error {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return err
+	}
+	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		if v.State != Booked && v.State != Confirmed && v.State != Arrived {
+			return &StateError{"visit-state", "A visit that is " + string(v.State) + " keeps its protocol."}
+		}
+		number, err := tx.NewestVersion(ctx, protocolID)
+		if err != nil {
+			return err
+		}
+		p, err := tx.Version(ctx, protocolID, number)
+		if err != nil {
+			return err
+		}
+		to := v.Visit
+		to.Protocol, to.Version = protocolID, number
+		to.EndsAt = to.StartsAt.Add(time.Duration(p.Minutes.Sold) * time.Minute)
+		to.BusyUntil = to.EndsAt.Add(time.Duration(p.Minutes.Reset) * time.Minute)
+		if err := tx.MoveVisit(ctx, &to); err != nil {
+			return err
+		}
+		return s.audit(ctx, tx, a, "change protocol", "visit", visit)
+	})
+}
