@@ -74,12 +74,23 @@ export const kindWords: Record<string, string> = {
 	mind: "Mind",
 };
 
+const namedPlaces = 6;
+
+/** Places in words; more than a few are counted by side, and stand on the face beside it. */
+function placesText(list: readonly { zone: string; side?: string | undefined }[], zone: (key: string) => string): string {
+	const sides = new Map<string, Set<string>>();
+	for (const p of list) sides.set(p.zone, (sides.get(p.zone) ?? new Set()).add(p.side || "both"));
+	const side = (s: Set<string>) => (s.size === 1 && !s.has("both") ? [...s][0]! : "");
+	if (sides.size <= namedPlaces) return [...sides].map(([z, s]) => `${zone(z).toLowerCase()}${side(s) && ` ${side(s)}`}`).join(", ");
+	const all = new Set([...sides.values()].map(side));
+	const where = all.size === 1 && !all.has("") ? `on the ${[...all][0]}` : all.has("left") || all.has("right") ? "" : "on both sides";
+	return `${sides.size} places ${where}`.trim();
+}
+
 /** One thing a rule asks, in a line. */
 export function outcomeText(o: Schemas["Applied"], zone: (key: string) => string): string {
 	const x = o.outcome;
-	const places = [
-		...new Set((o.places ?? []).map((p) => zone(p.zone).toLowerCase() + (p.side && p.side !== "both" ? ` ${p.side}` : ""))),
-	].join(", ");
+	const places = placesText(o.places ?? [], zone);
 	const until = o.until ? `until ${dayWords(o.until)}` : "";
 	const parts: (string | undefined)[] = [];
 	if (o.allowed) parts.push(`Answered by the doctor's letter, through ${dayWords(o.until ?? "")}`);
