@@ -107,7 +107,7 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 	await test.step("the visit is moved by one click", async () => {
 		await page.getByRole("link", { name: /Tue,? 24 Nov, 17:30/ }).click();
 		await page.getByRole("button", { name: /^Move to/ }).click();
-		await expect(page.getByRole("link", { name: /Wed,? 25 Nov/ })).toBeVisible();
+		await expect(page.getByRole("link", { name: /Fri,? 4 Dec/ })).toBeVisible();
 		await noSeriousFault(page, "client with a letter");
 	});
 
@@ -172,4 +172,21 @@ test("the owner lengthens a rule and sees beforehand which bookings it touches; 
 	await page.getByRole("button", { name: "See what it touches" }).click();
 	await page.getByRole("button", { name: "Keep", exact: true }).click();
 	await expect(row.getByText("14 days")).toBeVisible();
+});
+
+test("the studio's tablet is handed over with nothing else on it", async ({ page }) => {
+	await signIn(page, "practitioner");
+	await page.getByRole("link", { name: "People" }).click();
+	await page.getByRole("link", { name: /Viktor/ }).first().click();
+	const file = page.url();
+	await page.getByRole("button", { name: "Hand over the tablet" }).click();
+	await noSeriousFault(page, "hand-over dialog");
+	await page.getByRole("button", { name: "Sign out and hand over" }).click();
+	await expect(page.getByRole("heading", { name: "Before your treatment" })).toBeVisible();
+	await expect(page.getByRole("navigation", { name: "Places" })).toHaveCount(0);
+	expect((await page.request.get("/api/clients")).status()).toBe(401);
+	await page.goBack();
+	await expect(page.getByText("Viktor")).toHaveCount(0); // the way back asks who it is
+	await page.goto(file);
+	await expect(page.getByLabel("Password")).toBeVisible();
 });

@@ -268,6 +268,9 @@ func TestErasingAClient(t *testing.T) {
 		assert.NotContains(t, []studio.VisitState{studio.Booked, studio.Confirmed, studio.Arrived}, v.State)
 	}
 
+	list, _, err := w.svc.Clients(ctx, &w.owner, "Erased", "")
+	require.NoError(t, err)
+	assert.Empty(t, list, "and is not listed any more")
 	app, err := sql.Open("pgx", w.appURL)
 	require.NoError(t, err)
 	defer app.Close()

@@ -236,7 +236,7 @@ func (t *Tx) Clients(ctx context.Context, search, after string, limit int, now t
 			(select min(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.starts_at > $6 and v.state in ('booked', 'confirmed', 'arrived')),
 			(select count(*) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state = 'done')
 		from client c
-		where c.studio_id = $1
+		where c.erased_at is null and c.studio_id = $1
 			and ($2 = '' or strpos(lower(c.name), lower($2)) > 0)
 			and (lower(c.name), c.id) > ($3, $4)
 		order by lower(c.name), c.id

@@ -130,9 +130,10 @@ func (t *Tx) WithdrawConsent(ctx context.Context, id uuid.UUID, at time.Time) (c
 	return client, err
 }
 
-// EraseClient removes who a client is and all health data.
-func (t *Tx) EraseClient(ctx context.Context, id uuid.UUID) error {
-	return t.exec(ctx, "select erase_client($1)", id)
+// EraseClient removes who a client is and all health data; the client is not
+// listed any more.
+func (t *Tx) EraseClient(ctx context.Context, id uuid.UUID, at time.Time) error {
+	return t.exec(ctx, "select erase_client($1, $2)", id, at)
 }
 
 // SaveOwnRules keeps the studio's own days.

@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/series"
 )
 
@@ -260,8 +261,13 @@ func (s *Service) MoveVisit(ctx context.Context, a *Actor, id uuid.UUID, to NewV
 	return out, err
 }
 
+// healingDays is how far ahead a visit is offered again after something that has
+// to heal first, such as a cold sore (common practice, from memory: about ten
+// days); the door check of that day decides.
+const healingDays = 10
+
 // FirstFree returns the first time a visit could be moved to, from the day its
-// waiting ends (or tomorrow) on, with the same practitioner where there is one
+// waiting ends (or tomorrow, or when what has to heal may have healed) on, with the same practitioner where there is one
 // within a month; ErrNotFound where nothing is free.
 func (s *Service) FirstFree(ctx context.Context, a *Actor, id uuid.UUID) (*FreeTime, error) {
 	var out *FreeTime
@@ -277,6 +283,9 @@ func (s *Service) FirstFree(ctx context.Context, a *Actor, id uuid.UUID) (*FreeT
 		from := s.Now().In(st.Zone()).AddDate(0, 0, 1).Format(time.DateOnly)
 		if t.screening != nil {
 			from = max(from, string(t.screening.Result.NotBefore))
+			if h := t.screening.Result.Headline; h == screening.NotHere || h == screening.UrgentHelp {
+				from = max(from, string(screening.Day(t.screening.Day).Plus(healingDays)))
+			}
 		}
 		from = max(from, string(t.on(st.Pack(), v.StartsAt.In(st.Zone()).Format(time.DateOnly)).NotBefore))
 		for _, who := range []*uuid.UUID{&v.Practitioner, nil} {

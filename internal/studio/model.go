@@ -367,7 +367,7 @@ type Tx interface {
 	AddConsent(ctx context.Context, c *Consent) error
 	SaveOwnRules(ctx context.Context, own OwnRules) error
 	// EraseClient removes who a client is and all health data, for good.
-	EraseClient(ctx context.Context, id uuid.UUID) error
+	EraseClient(ctx context.Context, id uuid.UUID, at time.Time) error
 	// WithdrawConsent returns whose consent it was; ErrNotFound where none stands.
 	WithdrawConsent(ctx context.Context, id uuid.UUID, at time.Time) (client uuid.UUID, err error)
 

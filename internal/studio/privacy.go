@@ -87,7 +87,7 @@ func (s *Service) EraseClient(ctx context.Context, a *Actor, id uuid.UUID, confi
 				return &StateError{"in-room", "This client is in the room. Close the record first."}
 			}
 		}
-		if err := tx.EraseClient(ctx, id); err != nil {
+		if err := tx.EraseClient(ctx, id, s.Now()); err != nil {
 			return err
 		}
 		return s.audit(ctx, tx, a, "erase", "client", id)

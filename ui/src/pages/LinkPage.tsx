@@ -106,7 +106,8 @@ export function LinkPage() {
 			</h1>
 			{sent ? (
 				<p className="text-lg">
-					Your answers have arrived. The practitioner goes through them with you at your visit. You can close this page.
+					Your answers have arrived. The practitioner goes through them with you. If this is the studio’s tablet, hand it back; otherwise
+					close this page.
 				</p>
 			) : (
 				<>

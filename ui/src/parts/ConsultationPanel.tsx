@@ -8,11 +8,20 @@ import { useSession } from "./session";
 /** Where a client's consultation stands, and the next thing to do about it. */
 export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFileView"]; onReview: (c: Schemas["Consultation"]) => void }) {
 	const { at, now, treats } = useSession();
+	const [handing, setHanding] = useState(false);
 	const [copied, setCopied] = useState(false);
 	const cache = useQueryClient();
 	const link = useMutation({
 		mutationFn: () => take(api.POST("/api/clients/{id}/link", { params: { path: { id: file.client.id } } })),
 		onSuccess: () => cache.invalidateQueries({ queryKey: ["client", file.client.id] }),
+	});
+	/** The tablet shows the consultation and nothing else: the session ends before it is handed over. */
+	const handOver = useMutation({
+		mutationFn: async () => {
+			const { token } = await take(api.POST("/api/clients/{id}/link", { params: { path: { id: file.client.id } } }));
+			await take(api.POST("/api/sign-out"));
+			window.location.replace(`/consultation#${token}`);
+		},
 	});
 	const waiting = file.consultations.find((c) => c.sentAt && !c.reviewedAt);
 	const open = file.consultations.find((c) => !c.sentAt && !c.reviewedAt && c.linkUntil && new Date(c.linkUntil) > now());
@@ -26,9 +35,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					: treats
 						? "None holds: its questions are asked at the door too."
 						: ""}
-				{open &&
-					!waiting &&
-					` A link is open until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}; questions answered so far: ${Object.keys(open.answers).length}.`}
+				{open && !waiting && ` A link is open until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}.`}
 				{waiting && ` The client sent answers in on ${at.date(waiting.sentAt ?? "")}; they count once reviewed.`}
 			</p>
 			<div className="mt-2 flex flex-wrap gap-3">
@@ -37,6 +44,9 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 						Review the answers
 					</Button>
 				)}
+				<Button disabled={handOver.isPending} onClick={() => setHanding(true)}>
+					Hand over the tablet
+				</Button>
 				<Button disabled={link.isPending} onClick={() => link.mutate()}>
 					New private link
 				</Button>
@@ -51,7 +61,19 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					</a>
 				)}
 			</div>
-			<Trouble error={link.error} />
+			<Trouble error={link.error ?? handOver.error} />
+			<Dialog open={handing} onClose={() => setHanding(false)} title="Hand over the tablet?">
+				<p className="mt-0">
+					You are signed out first, so that nothing of other clients can be seen. When the client has sent the answers in, take the tablet
+					back and sign in to review them.
+				</p>
+				<div className="flex justify-end gap-3">
+					<Button onClick={() => setHanding(false)}>Not now</Button>
+					<Button look="next" disabled={handOver.isPending} onClick={() => handOver.mutate()}>
+						Sign out and hand over
+					</Button>
+				</div>
+			</Dialog>
 			<Dialog
 				open={Boolean(link.data)}
 				onClose={() => {
