@@ -40,8 +40,9 @@ test("an edit on the workbench", async ({ page }) => {
 		times.push(ms);
 		await page.waitForTimeout(250);
 	}
-	times.sort((a, b) => a - b);
+	const [first, ...rest] = times as [number, ...number[]]; // the first finds a cold page
+	rest.sort((a, b) => a - b);
 	console.log(
-		`BrowserEdit60Steps  ${times.length} edits: least ${times[0]!.toFixed(0)} ms, median ${times[times.length >> 1]!.toFixed(0)} ms, most ${times[times.length - 1]!.toFixed(0)} ms`,
+		`BrowserEdit60Steps  ${rest.length} edits: least ${rest[0]!.toFixed(0)} ms, median ${rest[rest.length >> 1]!.toFixed(0)} ms, most ${rest.at(-1)!.toFixed(0)} ms; the first after opening ${first.toFixed(0)} ms`,
 	);
 });
