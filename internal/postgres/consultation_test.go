@@ -443,3 +443,39 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, p.Refused)
 }
+
+// What is told after the door check is not passed over: a consultation reviewed
+// later that day judges today's check again, and of two answers of a doctor the
+// newer counts, also when it is a no (handbook, chapter 5).
+func TestWhatIsToldLaterCounts(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	client := day.Visits[0].Client
+	headline := func() screening.Headline {
+		f, err := w.svc.Client(ctx, &w.owner, client)
+		require.NoError(t, err)
+		return f.Screenings[0].Result.Headline
+	}
+	_, err = w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, screening.Consultation, screening.Door))
+	require.NoError(t, err)
+	require.Equal(t, screening.Go, headline())
+	w.now = w.now.Add(time.Minute)
+	told := noTo(w, screening.Consultation)
+	told["cancer"] = screening.Answer{Yes: true}
+	require.NoError(t, w.svc.Review(ctx, &w.owner, client, nil, told))
+	assert.Equal(t, screening.NeedsLetter, headline())
+
+	w.now = w.now.Add(time.Minute)
+	first, err := w.svc.WriteLetter(ctx, &w.owner, client, nil, "May it be given?")
+	require.NoError(t, err)
+	second, err := w.svc.WriteLetter(ctx, &w.owner, client, nil, "May it be given, lightly?")
+	require.NoError(t, err)
+	w.now = w.now.Add(time.Minute)
+	require.NoError(t, w.svc.AnswerLetter(ctx, &w.owner, second.ID, true, "2099-01-01", ""))
+	assert.Equal(t, screening.GoChanged, headline())
+	w.now = w.now.Add(time.Minute)
+	require.NoError(t, w.svc.AnswerLetter(ctx, &w.owner, first.ID, false, "", ""))
+	assert.Equal(t, screening.NeedsLetter, headline(), "the newer answer is a no")
+}

@@ -186,7 +186,30 @@ func (s *Service) Review(ctx context.Context, a *Actor, client uuid.UUID, id *uu
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
-	return s.in(ctx, a, func(tx Tx, st *Studio) error { return s.review(ctx, tx, st, a, client, id, answers) })
+	return s.in(ctx, a, func(tx Tx, st *Studio) error {
+		if err := s.review(ctx, tx, st, a, client, id, answers); err != nil {
+			return err
+		}
+		return s.judgeAgain(ctx, tx, st, a, client)
+	})
+}
+
+// judgeAgain judges today's door check, if there is one, again with what is known
+// now; the check before stays as it was. Nothing told after the door may be
+// passed over in the room.
+func (s *Service) judgeAgain(ctx context.Context, tx Tx, st *Studio, a *Actor, client uuid.UUID) error {
+	t, err := s.told(ctx, tx, st, client)
+	if err != nil || t.screening == nil || t.screening.Day != s.today(st) {
+		return err
+	}
+	pack, again := st.Pack(), *t.screening
+	again.ID, again.Account, again.At, again.PackVersion = newID(), a.Account, s.Now(), pack.Version
+	if t.standing != nil {
+		again.Answers = only(pack, again.Answers, screening.Door)
+		maps.Copy(again.Answers, t.standing.Answers)
+	}
+	again.Result = pack.Evaluate(again.Answers, t.subject(), screening.Day(again.Day))
+	return tx.AddScreening(ctx, &again)
 }
 
 func (s *Service) review(ctx context.Context, tx Tx, st *Studio, a *Actor, client uuid.UUID, id *uuid.UUID, answers map[string]screening.Answer) error {
@@ -250,14 +273,27 @@ func (s *Service) told(ctx context.Context, tx Tx, st *Studio, client uuid.UUID)
 	if err != nil {
 		return nil, err
 	}
+	slices.SortStableFunc(letters, func(a, b Letter) int { return answeredAt(b).Compare(answeredAt(a)) })
+	settled := map[string]bool{} // the newest answer to a rule counts, also a no
 	for _, l := range letters {
-		if l.Answer == "yes" {
-			for _, r := range l.Rules {
+		for _, r := range l.Rules {
+			if l.Answer == "" || settled[r] {
+				continue
+			}
+			settled[r] = true
+			if l.Answer == "yes" {
 				t.letters = append(t.letters, screening.Permission{Rule: r, Until: screening.Day(l.Until)})
 			}
 		}
 	}
 	return t, nil
+}
+
+func answeredAt(l Letter) time.Time {
+	if l.AnsweredAt == nil {
+		return time.Time{}
+	}
+	return *l.AnsweredAt
 }
 
 func (t *told) subject() screening.Subject {
@@ -399,17 +435,8 @@ func (s *Service) AnswerLetter(ctx context.Context, a *Actor, id uuid.UUID, yes 
 		if err := tx.AnswerLetter(ctx, l); err != nil {
 			return err
 		}
-		t, err := s.told(ctx, tx, st, l.Client)
-		if err != nil {
+		if err := s.judgeAgain(ctx, tx, st, a, l.Client); err != nil {
 			return err
-		}
-		if t.screening != nil && t.screening.Day == today {
-			again := *t.screening
-			again.ID, again.Account, again.At = newID(), a.Account, now
-			again.Result = st.Pack().Evaluate(again.Answers, t.subject(), screening.Day(today))
-			if err := tx.AddScreening(ctx, &again); err != nil {
-				return err
-			}
 		}
 		return s.audit(ctx, tx, a, "answer letter", "client", l.Client)
 	})

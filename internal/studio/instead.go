@@ -3,6 +3,7 @@ package studio
 import (
 	"cmp"
 	"context"
+	"errors"
 	"slices"
 	"time"
 
@@ -53,8 +54,12 @@ func (s *Service) Possible(ctx context.Context, a *Actor, visit uuid.UUID) ([]In
 				continue
 			}
 			t, err := s.tailor(ctx, tx, p.ID, p.Version, c, sc, nil)
-			if err != nil || t.Refused {
+			var outdated *StateError
+			if errors.As(err, &outdated) || (err == nil && t.Refused) {
 				continue // outdated, or nothing left of it either
+			}
+			if err != nil {
+				return err
 			}
 			out = append(out, Instead{p.ID, t.Protocol.Name, t.Protocol.Minutes.Sold, len(t.Changes), len(t.Protocol.Steps)})
 		}

@@ -37,11 +37,11 @@ type TreatmentExport struct {
 
 // ExportClient gathers a client's file.
 func (s *Service) ExportClient(ctx context.Context, a *Actor, id uuid.UUID) (*ClientExport, error) {
-	f, err := s.Client(ctx, a, id)
-	if err != nil {
+	if err := a.may(Owner, Practitioner); err != nil {
 		return nil, err
 	}
-	if err := a.may(Owner, Practitioner); err != nil {
+	f, err := s.Client(ctx, a, id)
+	if err != nil {
 		return nil, err
 	}
 	out := &ClientExport{Format: "softpalm-client", Version: 1, WrittenAt: s.Now(), Client: f.Client, Visits: f.Visits,
