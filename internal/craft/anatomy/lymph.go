@@ -1,5 +1,7 @@
 package anatomy
 
+import "slices"
+
 // NodeGroup names a group of lymph nodes; empty where there is none.
 type NodeGroup string
 
@@ -136,6 +138,7 @@ func Routes() []Route {
 
 var (
 	downstream [][]ID // anatomical edges, by zone
+	ways       [][]ID // with those of practice
 	reach      [][]bool
 	nodesOf    [][]NodeGroup
 )
@@ -162,6 +165,11 @@ func init() {
 		}
 	}
 	nodesOf = make([][]NodeGroup, n)
+	for i := range all { // the edges come from a map: in a fixed order from here on
+		slices.Sort(downstream[i])
+		slices.Sort(all[i])
+	}
+	ways = all
 	for i := range nodesOf {
 		nodesOf[i] = findNodes(ID(i))
 	}
@@ -194,6 +202,36 @@ func Downstream(id ID) []ID { return downstream[id] }
 
 // Leads reports whether some route, anatomical or of practice, runs from a to b.
 func Leads(a, b ID) bool { return reach[a][b] }
+
+// mostDetour is how many zones a way round is long at most.
+const mostDetour = 4
+
+// WayTo returns the zones after from on the shortest way, by anatomical routes and
+// those of practice, over free zones to one that is a goal; empty where from is
+// one itself, nil where there is no way of at most four zones.
+func WayTo(from ID, free, goal func(ID) bool) []ID {
+	type end struct {
+		at  ID
+		way []ID
+	}
+	seen := map[ID]bool{from: true}
+	for todo := []end{{from, []ID{}}}; len(todo) > 0; todo = todo[1:] {
+		now := todo[0]
+		if goal(now.at) {
+			return now.way
+		}
+		if len(now.way) == mostDetour {
+			continue
+		}
+		for _, to := range ways[now.at] {
+			if !seen[to] && free(to) {
+				seen[to] = true
+				todo = append(todo, end{to, append(append([]ID{}, now.way...), to)})
+			}
+		}
+	}
+	return nil
+}
 
 // Way tells how a hand moving from one zone to the next runs against the routes.
 type Way int

@@ -22,6 +22,8 @@ type Product struct {
 	Cost     string   `json:"cost,omitempty"`
 	Tags     []string `json:"tags"`
 	Unsuited []string `json:"unsuited"`
+	// Ingredients as the pack lists them, by INCI name.
+	Ingredients []string `json:"ingredients,omitempty"`
 }
 
 // HalfLifeMinutes is the product's own half-life, else that of its form.

@@ -27,6 +27,9 @@ type ruleCase struct {
 	want  screening.Headline
 	kinds string
 	wait  int
+	// grades and option are what a rule that is graded, or a wish, is answered with.
+	grades map[string]int
+	option string
 }
 
 const (
@@ -163,6 +166,22 @@ var ruleCases = []ruleCase{
 	{rule: "lenses", want: goes, kinds: "mind"},
 	{rule: "hearing-aid", want: goes, kinds: "mind"},
 	{rule: "claustrophobia", want: goes, kinds: "mind"},
+	{rule: "dentures", want: goes, kinds: "mind"},
+	{rule: "jewellery", want: goes, kinds: "mind"},
+	// grades of the day and wishes
+	{rule: "puffiness", grades: map[string]int{"left-eye": 1, "right-eye": 1}, want: goes},
+	{rule: "puffiness", grades: map[string]int{"left-eye": 2, "right-eye": 1}, want: goes, kinds: "mind"},
+	{rule: "puffiness", grades: map[string]int{"right-jaw": 2}, want: goes, kinds: "mind mind"},
+	{rule: "puffiness", grades: map[string]int{"left-eye": 4, "right-eye": 4}, want: goes, kinds: "mind"},
+	{rule: "redness", grades: map[string]int{"face": 1}, want: goes},
+	{rule: "redness", grades: map[string]int{"face": 2}, want: changed, kinds: "cap exclude"},
+	{rule: "redness", grades: map[string]int{"face": 3}, want: changed, kinds: "cap exclude"},
+	{rule: "redness", grades: map[string]int{"face": 4}, want: later, kinds: "wait cap exclude", wait: 1},
+	{rule: "pressure-wish", want: goes},
+	{rule: "pressure-wish", option: "lighter", want: changed, kinds: "lighter"},
+	{rule: "pressure-wish", option: "firmer", want: changed, kinds: "firmer"},
+	{rule: "oil-wish", want: goes},
+	{rule: "oil-wish", option: "no oil", want: changed, kinds: "exclude"},
 	{rule: "event-soon", want: changed, kinds: "cap exclude mind"},
 	{rule: "minor", age: 15, want: changed, kinds: "leave-out exclude mind mind"},
 	{rule: "minor", age: 16, want: changed, kinds: "leave-out exclude mind"},
@@ -188,7 +207,9 @@ func TestEveryRuleOfThePack(t *testing.T) {
 		}
 		answers := map[string]screening.Answer{}
 		if c.rule != "minor" {
-			answers[c.rule] = yes(day, screening.Place{Zone: "cheekbone", Side: "left"})
+			a := yes(day, screening.Place{Zone: "cheekbone", Side: "left"})
+			a.Grades, a.Option = c.grades, c.option
+			answers[c.rule] = a
 		}
 		got := pack.Evaluate(answers, who, today)
 		var kinds []string
@@ -273,7 +294,13 @@ func TestPlacesOfAnAnswer(t *testing.T) {
 func TestStages(t *testing.T) {
 	pack := screening.Trade()
 	door, home := pack.Of(screening.Door), pack.Of(screening.Consultation)
-	assert.Len(t, pack.Rules, len(door)+len(home)+1) // the age asks nothing
+	both := 0
+	for _, r := range pack.Rules {
+		if r.Stage == screening.Both {
+			both++
+		}
+	}
+	assert.Len(t, pack.Rules, len(door)+len(home)-both+1) // the age asks nothing
 	none := map[string]screening.Answer{}
 	assert.Len(t, pack.Check(none, today, screening.Door), len(door))
 	assert.Len(t, pack.Check(none, today, screening.Consultation), len(home))

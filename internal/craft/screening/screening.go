@@ -16,10 +16,12 @@ import (
 	"fmt"
 	"slices"
 	"sort"
+	"strings"
 	"time"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/stroke"
+	"softpalm/internal/craft/substance"
 )
 
 // Day is a civil date written 2006-01-02; empty stands for no date.
@@ -56,6 +58,8 @@ const (
 	Cap      Kind = "cap"       // pressure at most
 	Exclude  Kind = "exclude"   // stroke families, intents, tools or ingredient tags are not used
 	Mind     Kind = "mind"      // something to do or to ask, no change of the plan
+	Lighter  Kind = "lighter"   // a lighter hand, as the client wishes
+	Firmer   Kind = "firmer"    // a firmer hand, as the client wishes, as far as everything else allows
 )
 
 // Headline is the answer in a word.
@@ -103,7 +107,12 @@ const (
 	DateAndZones Asks = "date-and-zones"
 	DueDate      Asks = "due-date" // yes, and the expected date of birth
 	Nothing      Asks = "nothing"  // follows from the client's age alone
+	Graded       Asks = "grades"   // a grade from 0 to 4 for each of the rule's spots
+	Choice       Asks = "choice"   // one of the rule's options, or as usual
 )
+
+// MostGrade is the highest grade of puffiness and redness (handbook, chapter 7).
+const MostGrade = 4
 
 // Stage tells when a rule is asked.
 type Stage string
@@ -113,14 +122,18 @@ type Stage string
 const (
 	Consultation Stage = "consultation"
 	Door         Stage = "door"
+	Both         Stage = "both" // at the consultation, and at the door what is new
 )
+
+// at reports whether a rule of the stage is asked at another.
+func (s Stage) at(o Stage) bool { return s == o || s == Both }
 
 // ConsultationMonths is how long a consultation holds.
 const ConsultationMonths = 12
 
 // Outcome is what follows from a yes.
 type Outcome struct {
-	Kind Kind `json:"kind" enum:"urgent,stop,wait,letter,leave-out,cap,exclude,mind"`
+	Kind Kind `json:"kind" enum:"urgent,stop,wait,letter,leave-out,cap,exclude,mind,lighter,firmer"`
 	// Days the outcome holds after the day asked for; 0 holds as long as the yes.
 	Days int `json:"days,omitempty" minimum:"0" maximum:"3650"`
 	// Zones to leave out, to cap or to keep an exclusion to; empty with a cap or
@@ -138,14 +151,22 @@ type Outcome struct {
 	// The outcome is for weeks of pregnancy completed, from one on or before one.
 	FromWeek   int `json:"fromWeek,omitempty" minimum:"0" maximum:"42"`
 	BeforeWeek int `json:"beforeWeek,omitempty" minimum:"0" maximum:"42"`
+	// The outcome is for a highest grade from one on, or for grades that differ
+	// between left and right by so much; or for one of the rule's options.
+	FromGrade int    `json:"fromGrade,omitempty" minimum:"0" maximum:"4"`
+	Uneven    int    `json:"uneven,omitempty" minimum:"0" maximum:"4"`
+	Option    string `json:"option,omitempty" maxLength:"40"`
 	// Pressure of a cap, 0 to 5.
 	Pressure int `json:"pressure,omitempty" minimum:"0" maximum:"5"`
 	// What an exclusion takes away: stroke families, intents, kinds of tool,
-	// ingredient tags.
-	Families []string `json:"families,omitempty"`
-	Intents  []string `json:"intents,omitempty"`
-	Tools    []string `json:"tools,omitempty"`
-	Tags     []string `json:"tags,omitempty"`
+	// ingredient tags, product forms, single products, what an allergy is to.
+	Families []string           `json:"families,omitempty"`
+	Intents  []string           `json:"intents,omitempty"`
+	Tools    []string           `json:"tools,omitempty"`
+	Tags     []string           `json:"tags,omitempty"`
+	Forms    []string           `json:"forms,omitempty"`
+	Products []string           `json:"products,omitempty"`
+	Allergy  *substance.Allergy `json:"allergy,omitempty"`
 	// Does is what to do, for Mind and as an addition to others.
 	Does string `json:"does,omitempty"`
 }
@@ -155,14 +176,22 @@ type Rule struct {
 	ID       string `json:"id"`
 	Title    string `json:"title"`
 	Group    string `json:"group"`
-	Stage    Stage  `json:"stage" enum:"consultation,door"`
+	Stage    Stage  `json:"stage" enum:"consultation,door,both"`
 	Question string `json:"question,omitempty"`
-	Asks     Asks   `json:"asks" enum:"yes-no,date,zones,date-and-zones,due-date,nothing"`
+	Asks     Asks   `json:"asks" enum:"yes-no,date,zones,date-and-zones,due-date,nothing,grades,choice"`
+	// Spots are what is graded, left-right pairs written left-eye, right-eye; Options
+	// what may be chosen besides "as usual".
+	Spots   []string `json:"spots,omitempty" maxItems:"12"`
+	Options []string `json:"options,omitempty" maxItems:"6"`
 	// FromSkin answers yes by itself for a client with one of these skin states.
-	FromSkin []string  `json:"fromSkin,omitempty"`
-	Outcomes []Outcome `json:"outcomes"`
-	Why      string    `json:"why"`
-	Basis    string    `json:"basis"`
+	FromSkin []string `json:"fromSkin,omitempty"`
+	// FromMedicines answers yes by itself for a client who takes a medicine of one
+	// of these classes; AskMedicines are classes that make a no worth asking about.
+	FromMedicines []string  `json:"fromMedicines,omitempty"`
+	AskMedicines  []string  `json:"askMedicines,omitempty"`
+	Outcomes      []Outcome `json:"outcomes"`
+	Why           string    `json:"why"`
+	Basis         string    `json:"basis"`
 	// Doubtful marks a waiting time that is a default and nothing more.
 	Doubtful bool `json:"doubtful,omitempty"`
 }
@@ -171,6 +200,15 @@ type Rule struct {
 type Pack struct {
 	Version string `json:"version"`
 	Rules   []Rule `json:"rules"`
+	// Lists are the groups whose rules are ticked off on one list under a question
+	// of their own, instead of one by one.
+	Lists []List `json:"lists,omitempty"`
+}
+
+// List is a group of rules that are asked for together.
+type List struct {
+	Group    string `json:"group"`
+	Question string `json:"question"`
 }
 
 // Answer is what the client said to one rule.
@@ -178,6 +216,26 @@ type Answer struct {
 	Yes   bool    `json:"yes"`
 	Day   Day     `json:"day,omitempty"`
 	Zones []Place `json:"zones,omitempty"`
+	// Grades by spot, 0 to 4; what is not there is 0. Option is empty for as usual.
+	Grades map[string]int `json:"grades,omitempty"`
+	Option string         `json:"option,omitempty" maxLength:"40"`
+}
+
+// worst is the highest grade, uneven by how much left and right differ most.
+func (a *Answer) worst() (worst, uneven int) {
+	for spot, g := range a.Grades {
+		worst = max(worst, g)
+		if part, ok := strings.CutPrefix(spot, "left-"); ok {
+			d := g - a.Grades["right-"+part]
+			uneven = max(uneven, d, -d)
+		}
+	}
+	for spot, g := range a.Grades {
+		if part, ok := strings.CutPrefix(spot, "right-"); ok {
+			uneven = max(uneven, g-a.Grades["left-"+part])
+		}
+	}
+	return worst, uneven
 }
 
 // Place is a zone with its side, by name.
@@ -216,6 +274,25 @@ type Subject struct {
 	SkinStates []string
 	// Letters are the doctors' answers that allow what a rule asks a letter for.
 	Letters []Permission
+	// Medicines by name, and what the client is allergic to.
+	Medicines []string
+	Allergies []substance.Allergy
+	// Untested are the products that need a patch test first, Reacted those that
+	// one showed a reaction to, by key (see [PatchNeeds]).
+	Untested, Reacted []string
+}
+
+// takes reports whether the client takes a medicine of one of the classes, and
+// which.
+func (s *Subject) takes(classes []string) (string, bool) {
+	if len(classes) > 0 {
+		for _, m := range s.Medicines {
+			if slices.Contains(classes, substance.Class(m)) {
+				return m, true
+			}
+		}
+	}
+	return "", false
 }
 
 // Permission is a doctor's written yes to what a rule asks a letter for, valid
@@ -262,7 +339,7 @@ func (d Day) since(o Day) int {
 func (p *Pack) Of(stage Stage) []Rule {
 	var out []Rule
 	for _, r := range p.Rules {
-		if r.Stage == stage && r.Asks != Nothing {
+		if r.Stage.at(stage) && r.Asks != Nothing {
 			out = append(out, r)
 		}
 	}
@@ -278,10 +355,22 @@ func (p *Pack) Check(answers map[string]Answer, today Day, stages ...Stage) []st
 		at := "/answers/" + r.ID
 		a, ok := answers[r.ID]
 		switch {
-		case r.Asks == Nothing || !slices.Contains(stages, r.Stage):
+		case r.Asks == Nothing || !slices.ContainsFunc(stages, r.Stage.at):
 			continue
 		case !ok:
 			ps = append(ps, stroke.Problem{Path: at, Message: "This question has no answer yet."})
+			continue
+		case r.Asks == Graded:
+			for spot, g := range a.Grades {
+				if !slices.Contains(r.Spots, spot) || g < 0 || g > MostGrade {
+					ps = append(ps, stroke.Problem{Path: at + "/grades/" + spot, Message: "A grade goes from 0, none, to 4, very much."})
+				}
+			}
+			continue
+		case r.Asks == Choice:
+			if a.Option != "" && !slices.Contains(r.Options, a.Option) {
+				ps = append(ps, stroke.Problem{Path: at + "/option", Message: "Choose one of what is offered."})
+			}
 			continue
 		case !a.Yes:
 			continue
@@ -319,7 +408,10 @@ func (p *Pack) Evaluate(answers map[string]Answer, who Subject, today Day) Resul
 		for _, s := range r.FromSkin {
 			a.Yes = a.Yes || slices.Contains(who.SkinStates, s)
 		}
-		if !a.Yes && r.Asks != Nothing {
+		if _, ok := who.takes(r.FromMedicines); ok && !a.Yes {
+			a = Answer{Yes: true, Day: today}
+		}
+		if !r.given(a) {
 			continue
 		}
 		for _, o := range r.Outcomes {
@@ -344,11 +436,56 @@ func (p *Pack) Evaluate(answers map[string]Answer, who Subject, today Day) Resul
 			res.Outcomes = append(res.Outcomes, ap)
 		}
 	}
+	for _, ap := range who.ofProducts() {
+		if h := ap.Kind.headline(); rank[h] > rank[res.Headline] {
+			res.Headline = h
+		}
+		res.Outcomes = append(res.Outcomes, ap)
+	}
 	sort.SliceStable(res.Outcomes, func(i, j int) bool {
 		return rank[res.Outcomes[i].Kind.headline()] > rank[res.Outcomes[j].Kind.headline()]
 	})
 	return res
 }
+
+// given reports whether an answer says anything that a rule follows from.
+func (r *Rule) given(a Answer) bool {
+	switch r.Asks {
+	case Nothing:
+		return true
+	case Graded:
+		worst, _ := a.worst()
+		return worst > 0
+	case Choice:
+		return a.Option != ""
+	}
+	return a.Yes
+}
+
+// ofProducts are the outcomes of allergies and patch tests.
+func (s *Subject) ofProducts() []Applied {
+	var out []Applied
+	for i := range s.Allergies {
+		a := &s.Allergies[i]
+		does := ""
+		if a.Kind == "words" {
+			does = "These words are in no table here: read the label of every product."
+		}
+		out = append(out, Applied{Rule: "allergy/" + a.Key, Title: "Allergic to " + a.Name, Kind: Exclude, Outcome: Outcome{Kind: Exclude, Allergy: a, Does: does},
+			Why: "The client named it; products that hold it are not used.", Basis: commonPractice})
+	}
+	if len(s.Reacted) > 0 {
+		out = append(out, Applied{Rule: PatchReaction, Title: "Reaction to a patch test", Kind: Exclude, Outcome: Outcome{Kind: Exclude, Products: s.Reacted},
+			Why: "The skin answered the test of this product.", Basis: commonPractice})
+	}
+	if len(s.Untested) > 0 {
+		out = append(out, Applied{Rule: PatchFirst, Title: "Patch test first", Kind: Exclude, Outcome: Outcome{Kind: Exclude, Products: s.Untested},
+			Why: "New on this skin: sensitive skin, an active or an essential oil asks for a test beforehand.", Basis: commonPractice})
+	}
+	return out
+}
+
+const commonPractice = "common practice"
 
 // apply gives an outcome of the rule as it holds today, or false where it does
 // not: its days are over, or the client's age or week is another.
@@ -366,6 +503,9 @@ func (r *Rule) apply(o Outcome, a Answer, age int, today Day) (Applied, bool) {
 		if a.Day.since(today) < -overdueDays || w < o.FromWeek || (o.BeforeWeek > 0 && w >= o.BeforeWeek) {
 			return ap, false
 		}
+	}
+	if worst, uneven := a.worst(); worst < o.FromGrade || uneven < o.Uneven || o.Option != a.Option && r.Asks == Choice {
+		return ap, false
 	}
 	if o.Days > 0 {
 		from := a.Day
@@ -421,189 +561,10 @@ func (o *Outcome) places(answered []Place) []Place {
 	return out
 }
 
-// Constraints is everything the outcomes ask of a plan, merged: zones together,
-// the lowest cap, every exclusion, each with the rule it comes from. The zero
-// value asks nothing.
-type Constraints struct {
-	places    [3][anatomy.Count]string
-	excluded  []anatomy.Place
-	caps      [anatomy.Count]capped
-	lighter   [anatomy.Count]capped
-	exclusion []exclusion
-	tags      map[string]string
-	products  map[string]string // excluded products
-	instead   map[string]string // the product to take in place of one
-	titles    map[string]Applied
-	refit     string // the rule for which the plan is fitted whatever else happens
-}
-
-type capped struct {
-	pressure int
-	rule     string
-}
-
-// exclusion takes strokes away, in some zones where zones are named.
-type exclusion struct {
-	families []string
-	intents  []string
-	tools    []string
-	strokes  []string
-	zones    *[anatomy.Count]bool
-	rule     string
-}
-
-// Merge makes constraints of the outcomes of a result.
-func Merge(outcomes []Applied) *Constraints {
-	c := &Constraints{tags: map[string]string{}, products: map[string]string{}, instead: map[string]string{}, titles: map[string]Applied{}}
-	for _, o := range outcomes {
-		if _, seen := c.titles[o.Rule]; !seen {
-			c.titles[o.Rule] = o
-		}
-		switch o.Kind {
-		case LeaveOut:
-			for _, pl := range o.Places {
-				for _, p := range sides(pl) {
-					if c.places[p.Side][p.Zone] == "" {
-						c.places[p.Side][p.Zone] = o.Rule
-						c.excluded = append(c.excluded, p)
-					}
-				}
-			}
-		case Cap:
-			c.lower(&c.caps, capped{o.Outcome.Pressure, o.Rule}, o.Places, func(now, was capped) bool { return now.pressure < was.pressure })
-		case Exclude:
-			c.exclude(exclusion{families: o.Outcome.Families, intents: o.Outcome.Intents, tools: o.Outcome.Tools, rule: o.Rule}, o.Places)
-			for _, tag := range o.Outcome.Tags {
-				if c.tags[tag] == "" {
-					c.tags[tag] = o.Rule
-				}
-			}
-		}
-	}
-	sort.Slice(c.excluded, func(i, j int) bool {
-		a, b := c.excluded[i], c.excluded[j]
-		if a.Zone != b.Zone {
-			return a.Zone < b.Zone
-		}
-		return a.Side < b.Side
-	})
-	return c
-}
-
-// lower puts a value on the zones of places, everywhere where there is none, if
-// it goes further than what is there.
-func (c *Constraints) lower(on *[anatomy.Count]capped, now capped, places []Place, further func(now, was capped) bool) {
-	put := func(id anatomy.ID) {
-		if on[id].rule == "" || further(now, on[id]) {
-			on[id] = now
-		}
-	}
-	if len(places) == 0 {
-		for id := range on {
-			put(anatomy.ID(id))
-		}
-	}
-	for _, pl := range places {
-		if id, ok := anatomy.Lookup(pl.Zone); ok {
-			put(id)
-		}
-	}
-}
-
-func (c *Constraints) exclude(x exclusion, places []Place) {
-	if len(places) > 0 {
-		x.zones = new([anatomy.Count]bool)
-		for _, pl := range places {
-			if id, ok := anatomy.Lookup(pl.Zone); ok {
-				x.zones[id] = true
-			}
-		}
-	}
-	c.exclusion = append(c.exclusion, x)
-}
-
-// Explain names a rule of the caller's own, for the reasons that changes give.
-func (c *Constraints) Explain(rule, title, why string) {
-	c.titles[rule] = Applied{Rule: rule, Title: title, Why: why}
-}
-
-// Refit asks for the plan to be fitted to its slot even where no step changes.
-func (c *Constraints) Refit(rule string) { c.refit = rule }
-
-// Lighter asks for a pressure some levels lower in the zones, everywhere where
-// none are named.
-func (c *Constraints) Lighter(levels int, zones []string, rule string) {
-	c.lower(&c.lighter, capped{levels, rule}, named(zones), func(now, was capped) bool { return now.pressure > was.pressure })
-}
-
-// Cap asks for a pressure of at most so much in the zones.
-func (c *Constraints) Cap(pressure int, zones []string, rule string) {
-	c.lower(&c.caps, capped{pressure, rule}, named(zones), func(now, was capped) bool { return now.pressure < was.pressure })
-}
-
-// ExcludeStrokes takes strokes away by family, kind of tool or key, in the zones.
-func (c *Constraints) ExcludeStrokes(families, tools, strokes, zones []string, rule string) {
-	c.exclude(exclusion{families: families, tools: tools, strokes: strokes, rule: rule}, named(zones))
-}
-
-// ExcludeProduct takes a product away, or all with a tag; the one named instead
-// is taken where it can be.
-func (c *Constraints) ExcludeProduct(product, tag, instead, rule string) {
-	if tag != "" {
-		c.tags[tag] = rule
-	}
-	if product != "" {
-		c.products[product], c.instead[product] = rule, instead
-	}
-}
-
-func named(zones []string) []Place {
-	out := make([]Place, len(zones))
-	for i, z := range zones {
-		out[i].Zone = z
-	}
-	return out
-}
-
-func sides(pl Place) []anatomy.Place {
-	id, ok := anatomy.Lookup(pl.Zone)
-	if !ok {
-		return nil
-	}
-	z := id.Zone()
-	var out []anatomy.Place
-	if z.Midline {
-		out = append(out, anatomy.Place{Zone: id, Side: anatomy.Mid})
-	}
-	if z.Paired && pl.Side != "right" {
-		out = append(out, anatomy.Place{Zone: id, Side: anatomy.Left})
-	}
-	if z.Paired && pl.Side != "left" {
-		out = append(out, anatomy.Place{Zone: id, Side: anatomy.Right})
-	}
-	return out
-}
-
-// Excluded lists the places that may not be worked, in a fixed order. It is
-// shared: do not change it.
-func (c *Constraints) Excluded() []anatomy.Place { return c.excluded }
-
-// limit returns the pressure allowed on a zone where a stroke asks for wanted,
-// and the rule that lowers it; "" where nothing does.
-func (c *Constraints) limit(id anatomy.ID, wanted int) (int, string) {
-	rule := ""
-	if l := c.lighter[id]; l.rule != "" && wanted > 0 {
-		wanted, rule = max(wanted-l.pressure, min(wanted, 1)), l.rule
-	}
-	if at := c.caps[id]; at.rule != "" && wanted > at.pressure {
-		wanted, rule = at.pressure, at.rule
-	}
-	return wanted, rule
-}
-
 // MayOverrule reports whether a practitioner may set aside what a rule asks of a
-// plan, with a reason: lighter pressure, and strokes or tools not to use. Urgent
-// signs, waits, letters, places left out and ingredients stand.
+// plan, with a reason: lighter pressure, a wish, strokes or tools not to use, a
+// patch test that is missing. Urgent signs, waits, letters, places left out,
+// ingredients and a reaction stand.
 func MayOverrule(outcomes []Applied, rule string) bool {
 	any := false
 	for _, o := range outcomes {
@@ -611,7 +572,8 @@ func MayOverrule(outcomes []Applied, rule string) bool {
 			continue
 		}
 		switch {
-		case o.Kind == Cap, o.Kind == Exclude && len(o.Outcome.Tags) == 0:
+		case o.Kind == Cap, o.Kind == Lighter, o.Kind == Firmer, o.Rule == PatchFirst,
+			o.Kind == Exclude && len(o.Outcome.Tags)+len(o.Outcome.Products) == 0 && o.Outcome.Allergy == nil:
 			any = true
 		case o.Kind != Mind || o.Allowed:
 			return false

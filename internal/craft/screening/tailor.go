@@ -1,8 +1,8 @@
 package screening
 
 import (
+	"cmp"
 	"slices"
-	"sort"
 	"strconv"
 
 	"softpalm/internal/craft/anatomy"
@@ -19,6 +19,7 @@ const (
 	Rerouted  Did = "rerouted"    // the path leaves a zone out
 	OtherSide Did = "one-side"    // one side is worked without the zone
 	Lowered   Did = "lowered"     // less pressure
+	Firmed    Did = "firmer"      // more pressure, as the client wishes
 	OtherHand Did = "other-hand"  // another hand part or tool
 	Swapped   Did = "swapped"     // another stroke of the same intent
 	Replaced  Did = "replaced"    // another product
@@ -31,6 +32,9 @@ const (
 
 // Change is one change of a plan with its reason.
 type Change struct {
+	// ID names the change within its plan: the same plan and constraints give the
+	// same ids.
+	ID    string `json:"id"`
 	Step  string `json:"step"`
 	Name  string `json:"name"`
 	Did   Did    `json:"did"`
@@ -43,6 +47,33 @@ type Change struct {
 	To   string `json:"to,omitempty"`
 	// Gentler marks a change that only makes the treatment gentler.
 	Gentler bool `json:"gentler"`
+	// Others are the keys of products on the shelf that would serve as well, the
+	// nearest first, for a product that takes another's place.
+	Others []string `json:"others,omitempty"`
+}
+
+// MayOverruleChange reports whether one change may be taken back, with a reason:
+// it was made for a rule that may be overruled, and is not a consequence of other
+// changes.
+func MayOverruleChange(outcomes []Applied, c *Change) bool {
+	switch c.Did {
+	case Lowered, Firmed, OtherHand, Swapped, Replaced, Dropped:
+		return MayOverrule(outcomes, c.Rule)
+	}
+	return false
+}
+
+// number gives every change its id.
+func number(changes []Change) {
+	seen := map[string]int{}
+	for i := range changes {
+		c := &changes[i]
+		id := c.Step + ":" + string(c.Did) + ":" + c.Rule
+		if seen[id]++; seen[id] > 1 {
+			id += ":" + strconv.Itoa(seen[id])
+		}
+		c.ID = id
+	}
 }
 
 // Tailored is a plan fitted to a client today. Refused is set when nothing
@@ -73,19 +104,27 @@ func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *Constraints) Tailore
 	inner := *ctx
 	inner.Excluded = c.Excluded()
 	t := tailoring{ctx: &inner, c: c, q: p.Clone(), barred: protocol.Barred(c.Excluded()), hopeless: map[string]bool{}, homeless: map[string]bool{}}
-	t.changes = make([]Change, 0, 32)
+	t.changes, t.byProduct = make([]Change, 0, 32), map[string]string{}
 	t.p, t.given = p, ctx
 	t.was = protocol.Outline(p, ctx)
 	t.changed = map[string]bool{}
 	for i := 0; i < len(t.q.Steps); i++ {
+		if w := c.waived[t.q.Steps[i].ID]; w != nil {
+			t.c, t.byProduct = w, map[string]string{}
+			i += t.step(i)
+			t.c, t.byProduct = c, map[string]string{}
+			continue
+		}
 		i += t.step(i)
 	}
+	t.firm()
 	var now *protocol.Evaluation
 	if len(t.changes) > 0 || c.refit != "" {
 		now = t.settle()
 	} else {
 		now = t.base()
 	}
+	number(t.changes)
 	out := Tailored{Protocol: t.q, Changes: t.changes, Evaluation: now}
 	out.Refused = t.refused(now)
 	return out
@@ -108,6 +147,8 @@ type tailoring struct {
 	homeless map[string]bool
 	// overruns is set where even the shortest plan does not fit the slot.
 	overruns bool
+	// byProduct are the rules on products found so far, under the constraints t.c.
+	byProduct map[string]string
 }
 
 // base is the evaluation of the plan before it was tailored, worked out when it
@@ -533,8 +574,36 @@ func (t *tailoring) off(r *protocol.Resolved) (off [3]bool) {
 	return off
 }
 
-// side leaves an opening or draining step out on the side on which it has nowhere
-// to go.
+// detour leads a draining path, cut short by what is left out, on to another node
+// group of the side that is free, by the shortest of the routes that hands take;
+// nil where there is none.
+func (t *tailoring) detour(path []protocol.PathPoint, side anatomy.Side) []protocol.PathPoint {
+	for n := len(path); n > 0; n-- {
+		from, ok := anatomy.Lookup(path[n-1].Zone)
+		if !ok {
+			continue
+		}
+		free := func(id anatomy.ID) bool {
+			return t.c.places[id.On(side)][id] == "" && (!id.Zone().Midline || t.c.places[anatomy.Mid][id] == "")
+		}
+		way := anatomy.WayTo(from, free, func(id anatomy.ID) bool {
+			g := id.Zone().Node
+			return g != "" && g.Door() == id.Zone().Key && !t.barred.All(id, side)
+		})
+		if way == nil || n == 1 && len(way) == 0 {
+			continue
+		}
+		out := slices.Clone(path[:n])
+		for _, id := range way {
+			out = append(out, protocol.PathPoint{Zone: id.Zone().Key})
+		}
+		return out
+	}
+	return nil
+}
+
+// side leads an opening or draining step another way on the side on which it has
+// nowhere to go, or leaves that side out.
 func (t *tailoring) side(i int, r *protocol.Resolved) int {
 	off := t.off(r)
 	if !(off[anatomy.Left] && r.Sides != stroke.RightOnly) && !(off[anatomy.Right] && r.Sides != stroke.LeftOnly) {
@@ -543,7 +612,49 @@ func (t *tailoring) side(i int, r *protocol.Resolved) int {
 	rule := t.c.places[t.c.excluded[0].Side][t.c.excluded[0].Zone]
 	last := r.Path[len(r.Path)-1].Zone
 	s := &t.q.Steps[i]
-	if to := freeSide(r, off); to != "" {
+	to := freeSide(r, off)
+	if r.Intent == stroke.Drain && s.Round == "" {
+		side := anatomy.Left
+		if off[anatomy.Right] && r.Sides != stroke.LeftOnly {
+			side = anatomy.Right
+		}
+		whole := make([]protocol.PathPoint, len(r.Path))
+		for k := range r.Path {
+			whole[k] = protocol.PathPoint{Zone: r.Path[k].Zone}
+			if len(s.Path) > k {
+				whole[k].Pressure = s.Path[k].Pressure
+			}
+		}
+		way := t.detour(whole, side)
+		switch {
+		case way == nil || len(way) < 2:
+		case to != "": // the free side keeps its path, the other takes the way round
+			m := *s
+			m.ID, m.Sides, m.Path = s.ID+"-"+side.String(), map[anatomy.Side]stroke.Sides{anatomy.Left: stroke.LeftOnly, anatomy.Right: stroke.RightOnly}[side], way
+			if s.Use != nil {
+				half := *s.Use
+				half.Amount.Value /= 2
+				s.Use, m.Use = &half, &half
+			}
+			s.Sides, s.Departure = to, otherSideRound
+			t.q.Steps = slices.Insert(t.q.Steps, i+1, m)
+			if t.barredZone(protocol.Resolve(t.q, i+1, t.ctx)) == "" {
+				t.note(m.ID, r.Name, Rerouted, rule, Change{Zone: last})
+				t.changed[s.ID] = true
+				return 1
+			}
+			t.q.Steps = slices.Delete(t.q.Steps, i+1, i+2)
+			s = &t.q.Steps[i]
+		case r.Sides == stroke.LeftOnly || r.Sides == stroke.RightOnly:
+			was := s.Path
+			if s.Path = way; t.barredZone(protocol.Resolve(t.q, i, t.ctx)) == "" {
+				t.note(s.ID, r.Name, Rerouted, rule, Change{Zone: last})
+				return 0
+			}
+			s.Path = was
+		}
+	}
+	if to != "" {
 		s.Sides, s.Departure = to, otherSideOut
 		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: last, To: string(to)})
 		return 0
@@ -551,7 +662,10 @@ func (t *tailoring) side(i int, r *protocol.Resolved) int {
 	return t.drop(i, r.Name, NoWayHome, rule)
 }
 
-const otherSideOut = "the other side is left out today"
+const (
+	otherSideOut   = "the other side is left out today"
+	otherSideRound = "the other side is led another way today"
+)
 
 // freeSide is the one side on which a step for both still has somewhere to go.
 func freeSide(r *protocol.Resolved, off [3]bool) stroke.Sides {
@@ -611,7 +725,7 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 			return nil // a glide needs somewhere to go
 		}
 		if r.Intent == stroke.Drain && len(out) > 0 && out[len(out)-1].Zone != r.Path[len(r.Path)-1].Zone {
-			return nil // it would end short of its node
+			return t.detour(out, side) // it would end short of its node
 		}
 		return out
 	}
@@ -624,7 +738,8 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 		s.Sides = free
 		s.Departure = otherSideOut
 		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: zone, To: string(free)})
-		if path := around(off); len(path) > 0 && !t.off(r)[off] {
+		path := around(off)
+		if n := len(path); n > 0 && (path[n-1].Zone != r.Path[len(r.Path)-1].Zone || !t.off(r)[off]) {
 			both := s.Use
 			if s.Use != nil { // each side gets its half
 				half := *s.Use
@@ -807,19 +922,17 @@ func (t *tailoring) capFingers(s *protocol.Step, r *protocol.Resolved, lower fun
 	}
 }
 
+// ruleOnProduct is [Constraints.ProductRule], worked out once for each product.
 func (t *tailoring) ruleOnProduct(p *film.Product) string {
 	if p == nil {
 		return ""
 	}
-	if rule := t.c.products[p.Key]; rule != "" {
-		return rule
+	rule, known := t.byProduct[p.Key]
+	if !known {
+		rule = t.c.ProductRule(p)
+		t.byProduct[p.Key] = rule
 	}
-	for _, tag := range p.Tags {
-		if rule := t.c.tags[tag]; rule != "" {
-			return rule
-		}
-	}
-	return ""
+	return rule
 }
 
 // product swaps a product that carries an excluded tag for the one on the shelf
@@ -830,41 +943,122 @@ func (t *tailoring) product(s *protocol.Step, name string) {
 	if rule == "" {
 		return
 	}
-	keys := make([]string, 0, len(t.ctx.Products))
-	for k := range t.ctx.Products {
-		keys = append(keys, k)
+	mL, _ := s.Use.Amount.In(was)
+	others := t.serving(was, mL)
+	if len(others) == 0 {
+		s.Use = nil
+		t.note(s.ID, name, Replaced, rule, Change{From: was.Name})
+		return
 	}
-	sort.Strings(keys)
-	var best *film.Product
-	gap := 0.0
-	for _, k := range keys {
-		p := t.ctx.Products[k]
+	best := others[0]
+	amount := film.Amount{Value: float64(int(mL*best.FullDose/was.FullDose*100+0.5)) / 100, Measure: film.ML}
+	if _, ok := s.Use.Amount.In(best); ok && best.FullDose == was.FullDose && best.DropsPerML == was.DropsPerML {
+		amount = s.Use.Amount
+	}
+	s.Use = &protocol.Use{Product: best.Key, Amount: amount}
+	ch := Change{From: was.Name, To: best.Name}
+	for _, p := range others {
+		ch.Others = append(ch.Others, p.Key)
+	}
+	t.note(s.ID, name, Replaced, rule, ch)
+}
+
+// serving lists the products that could take the place of one: allowed, suited to
+// the skin, of a like form, with enough on the shelf where that is known; the one
+// asked for first, then the nearest in half-life, then by key.
+func (t *tailoring) serving(was *film.Product, mL float64) []*film.Product {
+	var out []*film.Product
+	gap := map[string]float64{}
+	for k, p := range t.ctx.Products {
 		if t.ruleOnProduct(p) != "" || slices.ContainsFunc(p.Unsuited, func(u string) bool { return u == t.ctx.SkinType || slices.Contains(t.ctx.SkinStates, u) }) {
 			continue
 		}
 		if (p.HalfLifeMinutes() > 0) != (was.HalfLifeMinutes() > 0) || p.HalfLifeMinutes() == 0 && p.Form != was.Form {
 			continue
 		}
-		d := max(p.HalfLifeMinutes()-was.HalfLifeMinutes(), was.HalfLifeMinutes()-p.HalfLifeMinutes())
+		if t.c.stock != nil && t.c.stock[k] < mL*p.FullDose/was.FullDose {
+			continue
+		}
+		gap[k] = max(p.HalfLifeMinutes()-was.HalfLifeMinutes(), was.HalfLifeMinutes()-p.HalfLifeMinutes())
 		if t.c.instead[was.Key] == k {
-			d = -1
+			gap[k] = -1
 		}
-		if best == nil || d < gap {
-			best, gap = p, d
-		}
+		out = append(out, p)
 	}
-	if best == nil {
-		s.Use = nil
-		t.note(s.ID, name, Replaced, rule, Change{From: was.Name})
+	slices.SortFunc(out, func(a, b *film.Product) int {
+		if d := cmp.Compare(gap[a.Key], gap[b.Key]); d != 0 {
+			return d
+		}
+		return cmp.Compare(a.Key, b.Key)
+	})
+	return out
+}
+
+// firm raises the pressure of the work by one level where the client wishes a
+// firmer hand: up to what each zone bears and today's cautions allow, never of
+// opening or draining strokes, and nowhere that would bring a finding.
+func (t *tailoring) firm() {
+	if t.c.firmer == "" {
 		return
 	}
-	mL, _ := s.Use.Amount.In(was)
-	amount := film.Amount{Value: float64(int(mL*best.FullDose/was.FullDose*100+0.5)) / 100, Measure: film.ML}
-	if _, ok := s.Use.Amount.In(best); ok && best.FullDose == was.FullDose && best.DropsPerML == was.DropsPerML {
-		amount = s.Use.Amount
+	raised := map[string]Change{}
+	was := map[string][]protocol.PathPoint{}
+	for i := range t.q.Steps {
+		s := &t.q.Steps[i]
+		if w := t.c.waived[s.ID]; w != nil && w.firmer == "" {
+			continue
+		}
+		r := t.resolved(i)
+		if r.Phase != "work" || r.Intent == stroke.Drain || r.Intent == stroke.Open || r.Tool != nil {
+			continue
+		}
+		var path []protocol.PathPoint
+		for k := range r.Path {
+			pt := &r.Path[k]
+			now := pt.Pressure + 1
+			limit, _ := t.c.limit(pt.Place(), now)
+			if pt.Pressure == 0 || limit < now || now > pt.Place().Zone().Ceiling {
+				continue
+			}
+			if path == nil {
+				path = make([]protocol.PathPoint, len(r.Path))
+				for n := range r.Path {
+					path[n] = protocol.PathPoint{Zone: r.Path[n].Zone}
+					if len(s.Path) > n {
+						path[n].Pressure = s.Path[n].Pressure
+					}
+				}
+				raised[s.ID] = Change{Zone: pt.Zone, From: strconv.Itoa(pt.Pressure), To: strconv.Itoa(now)}
+			}
+			path[k].Pressure = &now
+		}
+		if path != nil {
+			was[s.ID], s.Path = s.Path, path
+		}
 	}
-	s.Use = &protocol.Use{Product: best.Key, Amount: amount}
-	t.note(s.ID, name, Replaced, rule, Change{From: was.Name, To: best.Name})
+	for range 3 { // taking one back may be enough for the others
+		back := false
+		for _, f := range protocol.Evaluate(t.q, t.ctx).Findings {
+			if f.Severity == protocol.Note || t.had(&f) {
+				continue
+			}
+			for _, id := range f.Steps {
+				if _, ok := raised[id]; ok {
+					t.q.Steps[t.q.Index(id)].Path = was[id]
+					delete(raised, id)
+					back = true
+				}
+			}
+		}
+		if !back {
+			break
+		}
+	}
+	for i := range t.q.Steps {
+		if ch, ok := raised[t.q.Steps[i].ID]; ok {
+			t.note(t.q.Steps[i].ID, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, Firmed, t.c.firmer, ch)
+		}
+	}
 }
 
 func (t *tailoring) drop(i int, name string, did Did, rule string) int {

@@ -13,6 +13,7 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/stroke"
+	"softpalm/internal/craft/substance"
 )
 
 func context() *protocol.Context {
@@ -194,6 +195,125 @@ func TestTheFirstWayThatServesWins(t *testing.T) {
 		require.GreaterOrEqual(t, i, 0, c.name)
 		assert.True(t, c.holds(&got.Evaluation.Steps[i]), "%s: %+v", c.name, got.Evaluation.Steps[i])
 	}
+}
+
+// The right jaw nodes are left out: what drains into them is led on to the nodes
+// before the ear on that side, the left stays as it was (handbook, chapter 5:
+// another way or not at all; the ways are the routes of chapter 1).
+func TestDrainageIsLedAnotherWay(t *testing.T) {
+	ctx := context()
+	asks := screening.Applied{Rule: "r", Kind: screening.LeaveOut, Title: "Nodes", Why: "w", Places: []screening.Place{{Zone: "under-jaw", Side: "right"}}}
+	p := plan(12, protocol.Step{Stroke: "forehead-drain"}, protocol.Step{Stroke: "cheek-drain", Path: []protocol.PathPoint{{Zone: "nose-side"}, {Zone: "mid-cheek"}, {Zone: "under-jaw"}}}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "forehead-effleurage"})
+	got := screening.Tailor(p, ctx, screening.Merge([]screening.Applied{asks}))
+	require.False(t, got.Refused, "%+v", got.Changes)
+	led := false
+	for _, r := range got.Evaluation.Steps {
+		for _, pt := range r.Path {
+			if r.Sides != stroke.LeftOnly {
+				assert.NotEqual(t, "under-jaw", pt.Zone, r.Name)
+			}
+		}
+		if r.StrokeKey() == "cheek-drain" && r.Sides == stroke.RightOnly {
+			led = true
+			last, _ := anatomy.Lookup(r.Path[len(r.Path)-1].Zone)
+			assert.Equal(t, anatomy.Preauricular, last.Zone().Node, "%+v", r.Path)
+		}
+	}
+	assert.True(t, led, "%+v", got.Changes)
+	for _, f := range got.Evaluation.Findings {
+		assert.NotEqual(t, protocol.Stopping, f.Severity, f.ID)
+	}
+}
+
+// A wish for a firmer hand raises the work by one level, never over a zone's
+// ceiling, never over a caution's cap, never of what drains (handbook, chapters 1
+// and 5); a lighter one lowers it. Either may be taken back for one step alone.
+func TestWishesForTheHand(t *testing.T) {
+	ctx := context()
+	wish := func(k screening.Kind) screening.Applied {
+		return screening.Applied{Rule: "wish", Kind: k, Title: "Wish", Why: "w", Outcome: screening.Outcome{Kind: k}}
+	}
+	p := plan(12, protocol.Step{Stroke: "cheek-drain"}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "jaw-scissor"}, protocol.Step{Stroke: "forehead-effleurage"})
+	base := protocol.Evaluate(p, ctx)
+	now := func(c *screening.Constraints) map[string][]int {
+		got := screening.Tailor(p, ctx, c)
+		require.False(t, got.Refused)
+		out := map[string][]int{}
+		for i := range got.Evaluation.Steps {
+			r := &got.Evaluation.Steps[i]
+			for _, pt := range r.Path {
+				out[r.ID] = append(out[r.ID], pt.Pressure)
+				id, _ := anatomy.Lookup(pt.Zone)
+				if r.Phase == "work" {
+					assert.LessOrEqual(t, pt.Pressure, max(id.Zone().Ceiling, r.Pressure), pt.Zone)
+				}
+			}
+		}
+		return out
+	}
+	was := now(screening.Merge(nil))
+	firm := now(screening.Merge([]screening.Applied{wish(screening.Firmer)}))
+	raised := 0
+	for _, r := range base.Steps {
+		for k := range r.Path {
+			assert.LessOrEqual(t, firm[r.ID][k], was[r.ID][k]+1)
+			assert.GreaterOrEqual(t, firm[r.ID][k], was[r.ID][k])
+			raised += firm[r.ID][k] - was[r.ID][k]
+		}
+		if r.Intent == stroke.Drain || r.Intent == stroke.Open {
+			assert.Equal(t, was[r.ID], firm[r.ID], "%s drains", r.Name)
+		}
+	}
+	assert.Positive(t, raised)
+	capped := now(screening.Merge([]screening.Applied{wish(screening.Firmer), {Rule: "cap", Kind: screening.Cap, Title: "t", Why: "w", Outcome: screening.Outcome{Pressure: 2}}}))
+	for id, list := range capped {
+		for _, pressure := range list {
+			assert.LessOrEqual(t, pressure, 2, id)
+		}
+	}
+	light := now(screening.Merge([]screening.Applied{wish(screening.Lighter)}))
+	scoop := p.Steps[6].ID
+	assert.Equal(t, was[scoop][0]-1, light[scoop][0])
+	c := screening.Merge([]screening.Applied{wish(screening.Lighter)})
+	c.Waive(scoop, screening.Merge(nil))
+	but := now(c)
+	assert.Equal(t, was[scoop], but[scoop], "taken back here")
+	assert.Equal(t, light[p.Steps[7].ID], but[p.Steps[7].ID], "and nowhere else")
+}
+
+// What a product holds is found by INCI name, by another name for it and by
+// group; its place is taken only by what is allowed and lasts (handbook, chapters
+// 4 and 5).
+func TestAllergiesAgainstTheShelf(t *testing.T) {
+	ctx := context()
+	for _, pr := range []film.Product{
+		{Key: "sun", Name: "Seed oil", Form: film.Oil, FullDose: 4, RangeMin: 2, RangeMax: 5, DropsPerML: 30, Ingredients: []string{"Helianthus Annuus (Sunflower) Seed Oil", "Tocopherol"}},
+		{Key: "walnut", Name: "Cold pressed", Form: film.Oil, FullDose: 4, RangeMin: 2, RangeMax: 5, DropsPerML: 30, Ingredients: []string{"Juglans Regia Seed Oil"}},
+	} {
+		ctx.Products[pr.Key] = &pr
+	}
+	delete(ctx.Products, "oil")
+	ctx.Products["almond"].Ingredients = []string{"Prunus Amygdalus Dulcis (Sweet Almond) Oil"}
+	p := plan(12, protocol.Step{Stroke: "jaw-scissor"}, protocol.Step{Stroke: "cheek-scoop"})
+	used := func(stock map[string]float64, allergies ...substance.Allergy) string {
+		res := screening.Trade().Evaluate(nil, screening.Subject{Allergies: allergies}, today)
+		c := screening.Merge(res.Outcomes)
+		c.OnShelf(stock)
+		u := screening.Tailor(p, ctx, c).Protocol.Steps[0].Use
+		if u == nil {
+			return "none"
+		}
+		return u.Product
+	}
+	nuts := substance.Allergy{Kind: "group", Key: "nut-oil", Name: "Nuts"}
+	almond := substance.Allergy{Kind: "ingredient", Key: "sweet almond oil", Name: "Almond"}
+	assert.Equal(t, "almond", used(nil))
+	assert.Equal(t, "sun", used(nil, almond), "nearest by half-life, then by key")
+	assert.Equal(t, "walnut", used(map[string]float64{"walnut": 50, "sun": 0.5}, almond), "too little of the other")
+	assert.Equal(t, "sun", used(map[string]float64{"walnut": 50, "sun": 50}, nuts), "walnut is one by its ingredient")
+	assert.Equal(t, "none", used(map[string]float64{"walnut": 50}, nuts))
+	assert.Equal(t, "almond", used(nil, substance.Allergy{Kind: "words", Key: "papaya juice", Name: "papaya juice"}))
+	assert.Equal(t, "walnut", used(nil, almond, substance.Allergy{Kind: "words", Key: "sunflower", Name: "sunflower"}))
 }
 
 // Drainage near a treated side goes another way or not at all: with the right

@@ -42,7 +42,7 @@ func ReadPack(data []byte) (*Pack, error) {
 	return &p, nil
 }
 
-var kinds = []Kind{Urgent, Stop, Wait, Letter, LeaveOut, Cap, Exclude, Mind}
+var kinds = []Kind{Urgent, Stop, Wait, Letter, LeaveOut, Cap, Exclude, Mind, Lighter, Firmer}
 
 // Validate reports every problem of the pack.
 func (p *Pack) Validate() []stroke.Problem {
@@ -58,11 +58,14 @@ func (p *Pack) Validate() []stroke.Problem {
 		if r.Title == "" || (r.Question == "") != (r.Asks == Nothing) || r.Why == "" || r.Basis == "" {
 			bad(at, "A rule needs its title, question, reason and basis.")
 		}
-		if !slices.Contains([]Asks{YesNo, Date, Zones, DateAndZones, DueDate, Nothing}, r.Asks) {
-			bad(at+"/asks", "Say whether the rule asks for yes-no, date, zones, date-and-zones, due-date or nothing.")
+		if !slices.Contains([]Asks{YesNo, Date, Zones, DateAndZones, DueDate, Nothing, Graded, Choice}, r.Asks) {
+			bad(at+"/asks", "Say whether the rule asks for yes-no, date, zones, date-and-zones, due-date, grades, choice or nothing.")
 		}
-		if r.Stage != Consultation && r.Stage != Door {
-			bad(at+"/stage", "Say whether the rule is asked at the consultation or at the door.")
+		if r.Stage != Consultation && r.Stage != Door && r.Stage != Both {
+			bad(at+"/stage", "Say whether the rule is asked at the consultation, at the door, or at both.")
+		}
+		if (len(r.Spots) > 0) != (r.Asks == Graded) || (len(r.Options) > 0) != (r.Asks == Choice) {
+			bad(at, "Grades need their spots, a choice its options, and nothing else has them.")
 		}
 		if len(r.Outcomes) == 0 {
 			bad(at+"/outcomes", "A rule without an outcome does nothing.")
@@ -85,13 +88,16 @@ func (p *Pack) Validate() []stroke.Problem {
 			if o.Kind == Wait && r.Asks == DueDate {
 				bad(here+"/kind", "A due date lies ahead: nothing can be waited for after it.")
 			}
+			if (o.FromGrade > 0 || o.Uneven > 0) && r.Asks != Graded || (o.Option != "") != (r.Asks == Choice) || o.Option != "" && !slices.Contains(r.Options, o.Option) {
+				bad(here, "The outcome is for a grade or an option that the rule does not ask for.")
+			}
 			if o.FromAnswer && r.Asks != Zones && r.Asks != DateAndZones {
 				bad(here+"/fromAnswer", "The rule does not ask where.")
 			}
 			if o.Kind == LeaveOut && !o.FromAnswer && len(o.Zones) == 0 {
 				bad(here+"/zones", "Say which zones are left out.")
 			}
-			if o.Kind == Exclude && len(o.Families)+len(o.Intents)+len(o.Tools)+len(o.Tags) == 0 {
+			if o.Kind == Exclude && len(o.Families)+len(o.Intents)+len(o.Tools)+len(o.Tags)+len(o.Forms)+len(o.Products) == 0 {
 				bad(here, "Say what is excluded.")
 			}
 		}

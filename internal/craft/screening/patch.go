@@ -1,0 +1,135 @@
+package screening
+
+import (
+	"slices"
+	"time"
+
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/substance"
+)
+
+// The rules under which patch tests speak.
+const (
+	PatchFirst    = "patch-test"
+	PatchReaction = "patch-reaction"
+)
+
+// PatchGrade is how the skin answered a patch test.
+type PatchGrade string
+
+// The grades, by the scale of the International Contact Dermatitis Research Group
+// (from memory): negative, doubtful (?+), weak (+), strong (++), extreme (+++),
+// and irritant.
+const (
+	Negative PatchGrade = "negative"
+	Doubtful PatchGrade = "doubtful"
+	Weak     PatchGrade = "weak"
+	Strong   PatchGrade = "strong"
+	Extreme  PatchGrade = "extreme"
+	Irritant PatchGrade = "irritant"
+)
+
+// PatchGrades lists the grades, the mildest first.
+var PatchGrades = []PatchGrade{Negative, Doubtful, Weak, Strong, Extreme, Irritant}
+
+// Reading is one look at a patch test.
+type Reading struct {
+	// Hours after it was applied that the reading is for.
+	Hours int        `json:"hours" enum:"24,48"`
+	Grade PatchGrade `json:"grade" enum:"negative,doubtful,weak,strong,extreme,irritant"`
+	At    time.Time  `json:"at"`
+}
+
+// PatchTest is a product tried on a small place.
+type PatchTest struct {
+	Product string    `json:"product"`
+	Applied time.Time `json:"applied"`
+	// Months a negative result holds from the day it was applied.
+	Months   int       `json:"months" minimum:"1" maximum:"36"`
+	Readings []Reading `json:"readings"`
+}
+
+// PatchState is where a patch test stands.
+type PatchState string
+
+// The states. A negative reading after 24 hours lets the product be used; the
+// one after 48 hours may still take that back.
+const (
+	PatchWaiting PatchState = "waiting" // too early for a reading
+	PatchDue     PatchState = "due"     // a reading is due before it says anything
+	PatchClear   PatchState = "clear"
+	PatchOver    PatchState = "over" // negative, and too long ago
+	PatchReacted PatchState = "reacted"
+)
+
+// readEarly is how much before its hour a reading may be made.
+const readEarly = 4 * time.Hour
+
+// State tells where the test stands at a moment. A reaction stands whatever was
+// read before or after it.
+func (p *PatchTest) State(now time.Time) PatchState {
+	for _, r := range p.Readings {
+		if r.Grade != Negative {
+			return PatchReacted
+		}
+	}
+	switch {
+	case len(p.Readings) > 0 && !now.Before(p.Applied.AddDate(0, p.Months, 0)):
+		return PatchOver
+	case len(p.Readings) > 0:
+		return PatchClear
+	case now.Before(p.Applied.Add(24*time.Hour - readEarly)):
+		return PatchWaiting
+	}
+	return PatchDue
+}
+
+// MayRead reports whether the reading for some hours may be made at a moment.
+func (p *PatchTest) MayRead(hours int, now time.Time) bool {
+	if hours != 24 && hours != 48 || slices.ContainsFunc(p.Readings, func(r Reading) bool { return r.Hours == hours }) {
+		return false
+	}
+	return !now.Before(p.Applied.Add(time.Duration(hours)*time.Hour - readEarly))
+}
+
+// leaveOn reports whether a form stays on the skin; milk is wiped off and mist
+// is mostly water.
+func leaveOn(f film.Form) bool { return f != film.Milk && f != film.Mist }
+
+// active reports whether a product is one that is tested on any skin: an active
+// or an essential oil.
+func active(p *film.Product) bool {
+	for _, list := range [][]string{p.Tags, substance.Tags(p.Ingredients)} {
+		for _, tag := range list {
+			switch tag {
+			case "active", "acid", "retinoid", "exfoliating", "essential-oil", "salicylic", "hydroquinone":
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// PatchNeeds sorts out, at a moment, which products a client needs a patch test
+// of before they are used, and which ones a test showed a reaction to. Sensitive
+// skin needs one of everything that stays on, any skin of an active or an
+// essential oil; what was used in an earlier treatment is not new any more
+// (handbook, chapter 5). Both lists are in the products' order.
+func PatchNeeds(products []*film.Product, sensitive bool, used map[string]bool, tests []PatchTest, now time.Time) (untested, reacted []string) {
+	for _, p := range products {
+		clear, bad := false, false
+		for i := range tests {
+			if tests[i].Product == p.Key {
+				state := tests[i].State(now)
+				clear, bad = clear || state == PatchClear, bad || state == PatchReacted
+			}
+		}
+		switch {
+		case bad:
+			reacted = append(reacted, p.Key)
+		case !clear && !used[p.Key] && (active(p) || sensitive && leaveOn(p.Form)):
+			untested = append(untested, p.Key)
+		}
+	}
+	return untested, reacted
+}

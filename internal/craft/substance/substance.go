@@ -1,0 +1,269 @@
+// Package substance knows ingredients of cosmetics by their INCI name and
+// medicines by their non-proprietary name, with the names that people use for
+// them.
+//
+// The tables are from memory of common INCI lists and of the names that the
+// World Health Organization gives medicines; the fragrance substances tagged
+// "listed" are the 26 that Directive 2003/15/EC wants named (from memory). They
+// help to find and to compare; what stands on the pack counts.
+package substance
+
+import (
+	_ "embed"
+	"encoding/json"
+	"slices"
+	"sort"
+	"strings"
+	"sync"
+)
+
+// Ingredient is an ingredient of cosmetics.
+type Ingredient struct {
+	INCI string `json:"inci"`
+	// Names people use for it.
+	Names []string `json:"names"`
+	// Tags name the groups it belongs to, by the tags of products.
+	Tags []string `json:"tags"`
+}
+
+// Medicine is a medicine with its class.
+type Medicine struct {
+	Name  string   `json:"name"`
+	Names []string `json:"names"`
+	Class string   `json:"class"`
+}
+
+type group struct {
+	Tag   string   `json:"tag"`
+	Name  string   `json:"name"`
+	Names []string `json:"names"`
+}
+
+//go:embed ingredients.json
+var ingredientsFile []byte
+
+//go:embed groups.json
+var groupsFile []byte
+
+//go:embed medicines.json
+var medicinesFile []byte
+
+type tables struct {
+	ingredients []Ingredient
+	groups      []group
+	medicines   []Medicine
+	byName      map[string]*Ingredient // by INCI and every other name that is one ingredient's alone
+	byMedicine  map[string]*Medicine
+}
+
+var known = sync.OnceValue(func() *tables {
+	t := &tables{byName: map[string]*Ingredient{}, byMedicine: map[string]*Medicine{}}
+	for _, f := range []struct {
+		data []byte
+		into any
+	}{{ingredientsFile, &t.ingredients}, {groupsFile, &t.groups}, {medicinesFile, &t.medicines}} {
+		if err := json.Unmarshal(f.data, f.into); err != nil {
+			panic("substance: a shipped table is broken: " + err.Error())
+		}
+	}
+	names := map[string]int{}
+	for i := range t.ingredients {
+		for _, n := range t.ingredients[i].Names {
+			names[plain(n)]++
+		}
+	}
+	for i := range t.ingredients {
+		in := &t.ingredients[i]
+		for _, n := range in.Names {
+			if names[plain(n)] == 1 {
+				t.byName[plain(n)] = in
+			}
+		}
+	}
+	for i := range t.ingredients { // the INCI name goes before another's synonym
+		t.byName[plain(t.ingredients[i].INCI)] = &t.ingredients[i]
+	}
+	for i := range t.medicines {
+		t.byMedicine[plain(t.medicines[i].Name)] = &t.medicines[i]
+	}
+	return t
+})
+
+// plain is a name in lower case, without what stands in brackets, with single
+// blanks.
+func plain(s string) string {
+	for {
+		from := strings.IndexByte(s, '(')
+		to := strings.IndexByte(s, ')')
+		if from < 0 || to < from {
+			break
+		}
+		s = s[:from] + " " + s[to+1:]
+	}
+	return strings.Join(strings.Fields(strings.ToLower(s)), " ")
+}
+
+// Canonical returns the INCI name of an ingredient as a pack or a person writes
+// it, in lower case; what is not known comes back as it was, in lower case.
+func Canonical(name string) string {
+	p := plain(name)
+	if in := known().byName[p]; in != nil {
+		return plain(in.INCI)
+	}
+	return p
+}
+
+// Tags lists the groups that a list of ingredients brings with it, each once, in
+// the order in which they come.
+func Tags(ingredients []string) []string {
+	var out []string
+	for _, name := range ingredients {
+		if in := known().byName[plain(name)]; in != nil {
+			for _, tag := range in.Tags {
+				if !slices.Contains(out, tag) {
+					out = append(out, tag)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// Class returns the class of a medicine, "" where it is not known.
+func Class(medicine string) string {
+	if m := known().byMedicine[plain(medicine)]; m != nil {
+		return m.Class
+	}
+	return ""
+}
+
+// Allergy is what somebody must not come into contact with. Kind tells what Key
+// is: the INCI name of an ingredient, a group's tag, or a person's own words
+// that the tables do not know.
+type Allergy struct {
+	Kind string `json:"kind" enum:"ingredient,group,words"`
+	Key  string `json:"key" minLength:"1" maxLength:"120"`
+	// Name is what is shown and printed.
+	Name string `json:"name" minLength:"1" maxLength:"120"`
+}
+
+// In reports whether a product with the ingredients, tags and name holds what
+// the allergy is to. Words that the tables do not know are looked for in the
+// product's name, its ingredients and their other names.
+func (a *Allergy) In(name string, ingredients, tags []string) bool {
+	switch a.Kind {
+	case "group":
+		return slices.Contains(tags, a.Key) || slices.Contains(Tags(ingredients), a.Key)
+	case "ingredient":
+		key := Canonical(a.Key)
+		return slices.ContainsFunc(ingredients, func(in string) bool { return Canonical(in) == key })
+	}
+	word := plain(a.Key)
+	if word == "" {
+		return false
+	}
+	if strings.Contains(plain(name), word) {
+		return true
+	}
+	return slices.ContainsFunc(ingredients, func(in string) bool {
+		if strings.Contains(strings.ToLower(in), word) {
+			return true
+		}
+		row := known().byName[plain(in)]
+		return row != nil && slices.ContainsFunc(row.Names, func(n string) bool { return strings.Contains(plain(n), word) })
+	})
+}
+
+// Hit is something a search found. Key goes into an [Allergy] of the same kind,
+// or is a medicine's name.
+type Hit struct {
+	Kind string `json:"kind" enum:"ingredient,group,medicine"`
+	Key  string `json:"key"`
+	Name string `json:"name"`
+	// Also is the other name that the search met.
+	Also string `json:"also,omitempty"`
+}
+
+// Most hits a search gives.
+const most = 8
+
+// leastLetters is how much has to be typed before a search gives anything.
+const leastLetters = 2
+
+// Allergens finds groups and ingredients by any of their names: those that begin
+// with the text first, then those that hold it, groups before single ones.
+func Allergens(text string) []Hit {
+	var found search
+	found.word = plain(text)
+	for _, g := range known().groups {
+		found.look(Hit{Kind: "group", Key: g.Tag, Name: g.Name}, g.Names)
+	}
+	for i := range known().ingredients {
+		in := &known().ingredients[i]
+		found.look(Hit{Kind: "ingredient", Key: in.INCI, Name: in.INCI}, in.Names)
+	}
+	return found.best()
+}
+
+// Medicines finds medicines by any of their names.
+func Medicines(text string) []Hit {
+	var found search
+	found.word = plain(text)
+	for i := range known().medicines {
+		m := &known().medicines[i]
+		found.look(Hit{Kind: "medicine", Key: m.Name, Name: m.Name}, m.Names)
+	}
+	return found.best()
+}
+
+type search struct {
+	word string
+	hits []Hit
+	far  []int // how far off each hit is
+}
+
+func (s *search) look(h Hit, names []string) {
+	if len([]rune(s.word)) < leastLetters {
+		return
+	}
+	best := distance(plain(h.Name), s.word)
+	for _, n := range names {
+		if d := distance(plain(n), s.word); d < best {
+			best, h.Also = d, n
+		}
+	}
+	if best < far {
+		s.hits, s.far = append(s.hits, h), append(s.far, best)
+	}
+}
+
+const far = 4
+
+// distance is 0 for the name itself, 1 where it begins with the word, 2 where
+// one of its words does, 3 where it holds it.
+func distance(name, word string) int {
+	switch {
+	case name == word:
+		return 0
+	case strings.HasPrefix(name, word):
+		return 1
+	case strings.Contains(name, " "+word):
+		return 2
+	case strings.Contains(name, word):
+		return 3
+	}
+	return far
+}
+
+func (s *search) best() []Hit {
+	order := make([]int, len(s.hits))
+	for i := range order {
+		order[i] = i
+	}
+	sort.SliceStable(order, func(a, b int) bool { return s.far[order[a]] < s.far[order[b]] })
+	out := []Hit{}
+	for _, i := range order[:min(len(order), most)] {
+		out = append(out, s.hits[i])
+	}
+	return out
+}
