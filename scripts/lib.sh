@@ -122,7 +122,7 @@ pg_start() {
   owner=$(sed -n 1p "$secret"); app=$(sed -n 2p "$secret")
   port=$(cat ".data/$1.port" 2>/dev/null || echo "$2")
   local pid; pid=$(head -1 "$data/postmaster.pid" 2>/dev/null || true)
-  if [ -n "$pid" ] && ! tr '\0' ' ' < "/proc/$pid/cmdline" 2>/dev/null | grep -qF "$data"; then
+  if [ -n "$pid" ] && ! { tr "\0" " " < "/proc/$pid/cmdline"; } 2>/dev/null | grep -qF "$data"; then
     as_pg rm -f "$data/postmaster.pid" # left behind by a killed server
     pid=
   fi

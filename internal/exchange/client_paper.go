@@ -1,7 +1,10 @@
 package exchange
 
 import (
+	"maps"
+	"slices"
 	"sort"
+	"strconv"
 	"strings"
 	"time"
 
@@ -87,16 +90,8 @@ func SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) {
 	if len(p.Answers) == 0 {
 		d.text("", 10, "No consultation holds.")
 	} else {
-		none := true
-		for _, r := range p.Pack.Rules {
-			if a := p.Answers[r.ID]; a.Yes {
-				d.field(r.Title, answerWords(a))
-				none = false
-			}
-		}
-		if none {
-			d.text("", 10, "No to every question.")
-		}
+		d.answers(p.Pack.Rules, p.Answers)
+		d.about(&p.About)
 	}
 	d.Ln(2)
 	d.heading(13, "Last check at the door")
@@ -107,17 +102,7 @@ func SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) {
 		if sc.Result.NotBefore != "" {
 			d.text("", 10, "Not before "+dayWords(string(sc.Result.NotBefore)))
 		}
-		var rules []string
-		asks := map[string][]string{}
-		for _, o := range sc.Result.Outcomes {
-			if asks[o.Title] == nil {
-				rules = append(rules, o.Title)
-			}
-			asks[o.Title] = append(asks[o.Title], outcomeWords(o))
-		}
-		for _, title := range rules {
-			d.field(title, strings.Join(asks[title], "\n"))
-		}
+		d.outcomes(sc.Result.Outcomes)
 		d.text("I", 8.5, "Rules of "+sc.PackVersion+".")
 	}
 	d.Ln(3)
@@ -164,6 +149,15 @@ func placeWords(places []screening.Place) string {
 
 func answerWords(a screening.Answer) string {
 	out := []string{"yes"}
+	if a.Option != "" || len(a.Grades) > 0 {
+		out = out[:0]
+	}
+	if a.Option != "" {
+		out = append(out, a.Option)
+	}
+	for _, spot := range slices.Sorted(maps.Keys(a.Grades)) {
+		out = append(out, strings.ReplaceAll(spot, "-", " ")+" "+strconv.Itoa(a.Grades[spot]))
+	}
 	if a.Day != "" {
 		out = append(out, dayWords(string(a.Day)))
 	}
@@ -188,6 +182,12 @@ func outcomeWords(o screening.Applied) string {
 		}
 		for _, v := range o.Outcome.Tags {
 			what = append(what, "products with "+strings.ReplaceAll(v, "-", " "))
+		}
+		for _, v := range append(slices.Clone(o.Outcome.Forms), o.Outcome.Products...) {
+			what = append(what, strings.ReplaceAll(v, "-", " "))
+		}
+		if o.Outcome.Allergy != nil {
+			what = append(what, "products with "+o.Outcome.Allergy.Name)
 		}
 		out = append(out, "without "+strings.Join(what, ", "))
 	case screening.Mind:
@@ -218,5 +218,5 @@ var headlineWords = map[screening.Headline]string{
 
 var kindWords = map[screening.Kind]string{
 	screening.Urgent: "seek medical help now", screening.Stop: "not here, a doctor first", screening.Wait: "wait",
-	screening.Letter: "a doctor's letter", screening.LeaveOut: "left out",
+	screening.Letter: "a doctor's letter", screening.LeaveOut: "left out", screening.Lighter: "a lighter hand", screening.Firmer: "a firmer hand",
 }

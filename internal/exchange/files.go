@@ -40,3 +40,8 @@ func (Files) LetterPaper(p *studio.Paper, at time.Time) ([]byte, error) { return
 
 // SummaryPaper is [SummaryPaper].
 func (Files) SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) { return SummaryPaper(p, at) }
+
+// ClientPaper is [ClientPaper].
+func (Files) ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error) {
+	return ClientPaper(f, at)
+}

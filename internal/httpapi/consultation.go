@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/substance"
 	"softpalm/internal/studio"
 )
 
@@ -35,19 +36,36 @@ func (h *handlers) registerConsultations(api huma.API) {
 		Origin
 		Body struct {
 			Answers map[string]screening.Answer `json:"answers"`
+			About   studio.About                `json:"about"`
 			Send    bool                        `json:"send"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.SaveLinked(ctx, in.Token, in.From, in.Body.Answers, in.Body.Send))
+		return nil, answer(h.svc.SaveLinked(ctx, in.Token, in.From, in.Body.Answers, in.Body.About, in.Body.Send))
+	})
+	huma.Register(api, open("search-link", http.MethodGet, "/api/consultation/substances", "Ingredients or medicines by any of their names, for the client"), func(ctx context.Context, in *struct {
+		LinkToken
+		Origin
+		Wanted
+	}) (*body[[]substance.Hit], error) {
+		list, err := h.svc.SearchLinked(ctx, in.Token, in.From, in.Kind, in.Text)
+		return reply(list, err)
+	})
+	huma.Register(api, closed("search-substances", http.MethodGet, "/api/substances", "Ingredients or medicines by any of their names"), func(_ context.Context, in *struct{ Wanted }) (*body[[]substance.Hit], error) {
+		return reply(studio.Substances(in.Kind, in.Text), nil)
+	})
+	huma.Register(api, closed("get-questions", http.MethodGet, "/api/clients/{id}/questions", "What to ask a client today"), func(ctx context.Context, in *ByID) (*body[*studio.Questions], error) {
+		q, err := h.svc.QuestionsFor(ctx, actor(ctx), in.ID)
+		return reply(q, err)
 	})
 	huma.Register(api, closed("review-consultation", http.MethodPost, "/api/clients/{id}/consultations/{consultation}/review", "Count a consultation from now on"), func(ctx context.Context, in *struct {
 		ByID
 		Consultation uuid.UUID `path:"consultation" format:"uuid"`
 		Body         struct {
 			Answers map[string]screening.Answer `json:"answers"`
+			About   studio.About                `json:"about"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.Review(ctx, actor(ctx), in.ID, &in.Consultation, in.Body.Answers))
+		return nil, answer(h.svc.Review(ctx, actor(ctx), in.ID, in.Consultation, in.Body.Answers, in.Body.About))
 	})
 	huma.Register(api, closed("write-letter", http.MethodPost, "/api/clients/{id}/letters", "Write a letter to the client's doctor"), func(ctx context.Context, in *struct {
 		ByID
@@ -68,6 +86,21 @@ func (h *handlers) registerConsultations(api huma.API) {
 		}
 	}) (*nothing, error) {
 		return nil, answer(h.svc.AnswerLetter(ctx, actor(ctx), in.ID, in.Body.Yes, in.Body.Until, in.Body.Note))
+	})
+	scan := closed("add-scan", http.MethodPost, "/api/letters/{id}/scans", "Keep the doctor's answer as it came: PDF, JPEG or PNG")
+	scan.MaxBodyBytes = studio.ScanBytes + 1<<10
+	huma.Register(api, scan, func(ctx context.Context, in *struct {
+		ByID
+		RawBody []byte
+	}) (*nothing, error) {
+		return nil, answer(h.svc.AddScan(ctx, actor(ctx), in.ID, in.RawBody))
+	})
+	huma.Register(api, closed("get-scan", http.MethodGet, "/api/scans/{id}", "A doctor's answer as it came"), func(ctx context.Context, in *ByID) (*download, error) {
+		kind, data, err := h.svc.Scan(ctx, actor(ctx), in.ID)
+		if err != nil {
+			return nil, answer(err)
+		}
+		return &download{kind, `inline; filename="answer"`, data}, nil
 	})
 	huma.Register(api, closed("consent-texts", http.MethodGet, "/api/consents/texts", "The texts that clients sign"), func(context.Context, *struct{}) (*body[[]studio.ConsentText], error) {
 		return reply(studio.ConsentTexts, nil)
@@ -93,6 +126,17 @@ func (h *handlers) registerConsultations(api huma.API) {
 			return nil, answer(err)
 		}
 		return h.file(f, "client.json")
+	})
+	huma.Register(api, closed("print-client", http.MethodGet, "/api/clients/{id}/file", "Everything kept of a client, as PDF"), func(ctx context.Context, in *ByID) (*download, error) {
+		f, err := h.svc.ExportClient(ctx, actor(ctx), in.ID)
+		if err != nil {
+			return nil, answer(err)
+		}
+		data, err := h.cfg.Files.ClientPaper(f, h.svc.Now())
+		if err != nil {
+			return nil, answer(err)
+		}
+		return &download{"application/pdf", `inline; filename="client.pdf"`, data}, nil
 	})
 	huma.Register(api, closed("erase-client", http.MethodPost, "/api/clients/{id}/erasure", "Erase a client for good"), func(ctx context.Context, in *struct {
 		ByID
@@ -121,12 +165,38 @@ func (h *handlers) registerConsultations(api huma.API) {
 		list, err := h.svc.AmendRule(ctx, actor(ctx), in.Rule, in.Body.Days, in.Body.Reason, in.Body.Keep)
 		return reply(list, err)
 	})
+	huma.Register(api, closed("save-rule", http.MethodPost, "/api/screening/own-rules", "Add or change a rule of the studio's own; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
+		Body struct {
+			Rule   screening.Rule `json:"rule"`
+			Reason string         `json:"reason" maxLength:"1000"`
+			Keep   bool           `json:"keep"`
+		}
+	}) (*body[[]studio.Touched], error) {
+		list, err := h.svc.SaveRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
+		return reply(list, err)
+	})
+	huma.Register(api, closed("retire-rule", http.MethodPost, "/api/screening/own-rules/retirement", "Take a rule of the studio's own away"), func(ctx context.Context, in *struct {
+		Body struct {
+			Rule   string `json:"rule" maxLength:"80"`
+			Reason string `json:"reason" maxLength:"1000"`
+			Keep   bool   `json:"keep"`
+		}
+	}) (*body[[]studio.Touched], error) {
+		list, err := h.svc.RetireRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
+		return reply(list, err)
+	})
 	huma.Register(api, closed("audit-log", http.MethodGet, "/api/audit", "The newest lines of the audit log"), func(ctx context.Context, in *struct {
 		Before time.Time `query:"before"`
 	}) (*body[[]studio.AuditLine], error) {
 		list, err := h.svc.AuditLog(ctx, actor(ctx), in.Before)
 		return reply(list, err)
 	})
+}
+
+// Wanted is what is searched for.
+type Wanted struct {
+	Kind string `query:"kind" enum:"allergen,medicine" default:"allergen"`
+	Text string `query:"text" maxLength:"100"`
 }
 
 // LinkOut is a private link's token and its end.
@@ -144,4 +214,61 @@ func (h *handlers) print(name string, p *studio.Paper, err error, paper func(*st
 		return nil, answer(err)
 	}
 	return &download{"application/pdf", `inline; filename="` + name + `.pdf"`, data}, nil
+}
+
+func (h *handlers) registerPatchTests(api huma.API) {
+	huma.Register(api, closed("apply-patch-test", http.MethodPost, "/api/clients/{id}/patch-tests", "Record a patch test as applied now"), func(ctx context.Context, in *struct {
+		ByID
+		Body studio.NewPatchTest
+	}) (*body[*studio.PatchTest], error) {
+		p, err := h.svc.ApplyPatchTest(ctx, actor(ctx), in.ID, in.Body)
+		return reply(p, err)
+	})
+	huma.Register(api, closed("read-patch-test", http.MethodPost, "/api/patch-tests/{id}/readings", "Record how the skin answered"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			Hours int                  `json:"hours" enum:"24,48"`
+			Grade screening.PatchGrade `json:"grade" enum:"negative,doubtful,weak,strong,extreme,irritant"`
+		}
+	}) (*nothing, error) {
+		return nil, answer(h.svc.ReadPatchTest(ctx, actor(ctx), in.ID, in.Body.Hours, in.Body.Grade))
+	})
+	huma.Register(api, closed("patch-offer", http.MethodGet, "/api/visits/{id}/patch-test", "What a visit needs a patch test of, and free times for it"), func(ctx context.Context, in *ByID) (*body[*studio.PatchOffer], error) {
+		o, err := h.svc.PatchOfferFor(ctx, actor(ctx), in.ID)
+		return reply(o, err)
+	})
+	huma.Register(api, closed("book-patch-test", http.MethodPost, "/api/visits/{id}/patch-test", "Book the ten minutes for a visit's patch test; the same id twice books once"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			ID           uuid.UUID `json:"id" format:"uuid"`
+			Practitioner uuid.UUID `json:"practitioner" format:"uuid"`
+			Room         uuid.UUID `json:"room" format:"uuid"`
+			Start        time.Time `json:"start"`
+		}
+	}) (*body[*studio.VisitLine], error) {
+		b := in.Body
+		v, err := h.svc.BookPatchTest(ctx, actor(ctx), in.ID, studio.NewVisit{ID: b.ID, Practitioner: b.Practitioner, Room: b.Room, Start: b.Start})
+		return reply(v, err)
+	})
+}
+
+func (h *handlers) registerTablet(api huma.API) {
+	huma.Register(api, closed("set-pin", http.MethodPut, "/api/pin", "Choose the PIN with which the tablet is taken back"), func(ctx context.Context, in *struct {
+		Body struct {
+			PIN string `json:"pin" maxLength:"8"`
+		}
+	}) (*nothing, error) {
+		return nil, answer(h.svc.SetPIN(ctx, actor(ctx), in.Body.PIN))
+	})
+	huma.Register(api, closed("hand-over-tablet", http.MethodPost, "/api/clients/{id}/hand-over", "Lock this session to the client's consultation"), func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
+		token, until, err := h.svc.HandOverTablet(ctx, actor(ctx), signedIn(ctx).Session.ID, in.ID)
+		return reply(LinkOut{token, until}, err)
+	})
+	huma.Register(api, closed(takeBack, http.MethodPost, "/api/take-back", "Take the tablet back with the PIN"), func(ctx context.Context, in *struct {
+		Body struct {
+			PIN string `json:"pin" maxLength:"20"`
+		}
+	}) (*nothing, error) {
+		return nil, answer(h.svc.TakeBack(ctx, actor(ctx), signedIn(ctx).Session.ID, in.Body.PIN))
+	})
 }

@@ -56,6 +56,8 @@ func (h *handlers) register(api huma.API) {
 	h.registerDiary(api)
 	h.registerMoves(api)
 	h.registerConsultations(api)
+	h.registerPatchTests(api)
+	h.registerTablet(api)
 	h.registerTreatments(api)
 	h.registerShelf(api)
 }
@@ -71,9 +73,10 @@ type ClientFileView struct {
 	// Consultations, those reviewed last first.
 	Consultations []studio.Consultation `json:"consultations"`
 	// HoldsUntil is the day the consultation that counts has to be made again.
-	HoldsUntil string           `json:"holdsUntil,omitempty"`
-	Letters    []studio.Letter  `json:"letters"`
-	Consents   []studio.Consent `json:"consents"`
+	HoldsUntil string             `json:"holdsUntil,omitempty"`
+	Letters    []studio.Letter    `json:"letters"`
+	Consents   []studio.Consent   `json:"consents"`
+	PatchTests []studio.PatchTest `json:"patchTests"`
 	// History tells which cautions applied when.
 	History []screening.Span `json:"history"`
 }
@@ -84,26 +87,27 @@ type ClientListView struct {
 	Next    string              `json:"next,omitempty"`
 }
 
-// TailoredView is a plan tailored to today's door check.
-type TailoredView struct {
+// PlanView is a visit's plan tailored to today's door check.
+type PlanView struct {
 	Protocol   *protocol.Protocol   `json:"protocol"`
 	Changes    []screening.Change   `json:"changes"`
 	Evaluation *protocol.Evaluation `json:"evaluation"`
-	Refused    bool                 `json:"refused"`
-	Screening  *studio.Screening    `json:"screening"`
+	// Before is the plan as published, for the same skin.
+	Before    *protocol.Evaluation `json:"before"`
+	Refused   bool                 `json:"refused"`
+	Screening *studio.Screening    `json:"screening"`
+	// Outcomes are those of the check, and of patch tests as they stand now.
+	Outcomes []screening.Applied `json:"outcomes"`
 	// Treatable tells whether the door check lets the client be treated today.
 	Treatable bool `json:"treatable"`
-	// Missing are the consents without which a visit's plan cannot start.
-	Missing []studio.ConsentKind `json:"missing,omitempty" enum:"treatment,photos,mouth"`
-	// Overrulable are the rules that may be set aside for a visit, with a reason.
-	Overrulable []string `json:"overrulable,omitempty"`
-}
-
-func tailored(t *screening.Tailored, sc *studio.Screening, err error) (*body[TailoredView], error) {
-	if err != nil {
-		return nil, answer(err)
-	}
-	return &body[TailoredView]{TailoredView{t.Protocol, t.Changes, t.Evaluation, t.Refused, sc, sc.Result.Headline.Treatable(), nil, nil}}, nil
+	// Missing are the consents without which the plan cannot start.
+	Missing []studio.ConsentKind `json:"missing" enum:"treatment,photos,mouth"`
+	// Overrulable are the rules that may be set aside with a reason, TakeBack the
+	// changes that may be taken back one by one.
+	Overrulable []string `json:"overrulable"`
+	TakeBack    []string `json:"takeBack"`
+	// Stock is how many mL of each product may be used today, by key.
+	Stock map[string]float64 `json:"stock"`
 }
 
 func (h *handlers) registerClients(api huma.API) {
@@ -116,7 +120,7 @@ func (h *handlers) registerClients(api huma.API) {
 	})
 	huma.Register(api, closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"), func(ctx context.Context, in *ByID) (*body[ClientFileView], error) {
 		f, err := h.svc.Client(ctx, actor(ctx), in.ID)
-		return reply(ClientFileView{f.Client, f.Visits, f.Screenings, f.Consultations, f.HoldsUntil, f.Letters, f.Consents, f.History}, err)
+		return reply(ClientFileView{f.Client, f.Visits, f.Screenings, f.Consultations, f.HoldsUntil, f.Letters, f.Consents, f.PatchTests, f.History}, err)
 	})
 	huma.Register(api, closed("add-client", http.MethodPost, "/api/clients", "Add a client"), func(ctx context.Context, in *struct{ Body studio.ClientFields }) (*body[*studio.Client], error) {
 		c, err := h.svc.SaveClient(ctx, actor(ctx), nil, in.Body)
@@ -138,16 +142,11 @@ func (h *handlers) registerClients(api huma.API) {
 		Body struct {
 			Visit   *uuid.UUID                  `json:"visit,omitempty" format:"uuid"`
 			Answers map[string]screening.Answer `json:"answers"`
+			About   *studio.About               `json:"about,omitempty"`
 		}
 	}) (*body[*studio.Screening], error) {
-		sc, err := h.svc.Screen(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers)
+		sc, err := h.svc.Screen(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.About)
 		return reply(sc, err)
-	})
-	huma.Register(api, closed("tailor-for-client", http.MethodGet, "/api/clients/{id}/tailored/{protocol}", "A protocol tailored to today's door check"), func(ctx context.Context, in *struct {
-		ByID
-		Protocol uuid.UUID `path:"protocol" format:"uuid"`
-	}) (*body[TailoredView], error) {
-		return tailored(h.svc.TailorFor(ctx, actor(ctx), in.Protocol, 0, in.ID))
 	})
 }
 
@@ -176,12 +175,14 @@ type ProductView struct {
 	RangeMin float64   `json:"rangeMin"`
 	RangeMax float64   `json:"rangeMax"`
 	Tags     []string  `json:"tags"`
+	// Ingredients as the pack lists them, by INCI name.
+	Ingredients []string `json:"ingredients"`
 	// Measures in which the product can be dosed.
 	Measures []string `json:"measures"`
 }
 
 func productView(p *studio.Product) ProductView {
-	v := ProductView{p.ID, p.Key, p.Name, string(p.Form), p.Unit, p.FullDose, p.RangeMin, p.RangeMax, p.Tags, []string{"mL"}}
+	v := ProductView{p.ID, p.Key, p.Name, string(p.Form), p.Unit, p.FullDose, p.RangeMin, p.RangeMax, p.Tags, listed(p.Ingredients), []string{"mL"}}
 	if p.Density > 0 {
 		v.Measures = append(v.Measures, "g")
 	}
@@ -436,25 +437,24 @@ func record(r *studio.RecordView, err error) (*body[RecordView], error) {
 }
 
 func (h *handlers) registerTreatments(api huma.API) {
-	huma.Register(api, closed("get-plan", http.MethodGet, "/api/visits/{id}/plan", "The visit's plan tailored to today's door check"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("get-plan", http.MethodPost, "/api/visits/{id}/plan", "The visit's plan tailored to today's door check, as if some of it were overruled; nothing is kept"), func(ctx context.Context, in *struct {
 		ByID
-		Overruled []string `query:"overruled,explode" maxItems:"60"`
-	}) (*body[TailoredView], error) {
-		p, err := h.svc.PlanFor(ctx, actor(ctx), in.ID, in.Overruled)
+		Body studio.Wanted
+	}) (*body[PlanView], error) {
+		p, err := h.svc.PlanFor(ctx, actor(ctx), in.ID, in.Body)
 		if err != nil {
 			return nil, answer(err)
 		}
-		out, err := tailored(&p.Tailored, p.Screening, nil)
-		out.Body.Missing, out.Body.Overrulable = p.Missing, p.Overrulable
-		return out, err
+		return reply(PlanView{p.Protocol, p.Changes, p.Evaluation, p.Before, p.Refused, p.Screening, p.Outcomes, p.Screening.Result.Headline.Treatable(), p.Missing, p.Overrulable, p.TakeBack, p.Stock}, nil)
 	})
 	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
-			Overrules []studio.Overrule `json:"overrules" maxItems:"60"`
+			studio.Wanted
+			Accepted studio.Accepted `json:"accepted"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.StartTreatment(ctx, actor(ctx), in.ID, in.Body.Overrules))
+		return nil, answer(h.svc.StartTreatment(ctx, actor(ctx), in.ID, in.Body.Wanted, in.Body.Accepted))
 	})
 	huma.Register(api, closed("get-room", http.MethodGet, "/api/visits/{id}/room", "What the room shows"), func(ctx context.Context, in *ByID) (*body[RoomGuideView], error) {
 		r, err := h.svc.Room(ctx, actor(ctx), in.ID)
@@ -544,6 +544,14 @@ func (h *handlers) registerShelf(api huma.API) {
 			}
 		}
 		return reply(out, err)
+	})
+	huma.Register(api, closed("save-ingredients", http.MethodPut, "/api/products/{id}/ingredients", "What a product is made of"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			Ingredients []string `json:"ingredients" maxItems:"400"`
+		}
+	}) (*nothing, error) {
+		return nil, answer(h.svc.SaveIngredients(ctx, actor(ctx), in.ID, in.Body.Ingredients))
 	})
 	huma.Register(api, closed("receive-lot", http.MethodPost, "/api/lots", "Put a delivery on the shelf"), func(ctx context.Context, in *struct {
 		Body struct {

@@ -50,6 +50,7 @@ type Files interface {
 	ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error)
 	LetterPaper(p *studio.Paper, at time.Time) ([]byte, error)
 	SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error)
+	ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error)
 	StepsCSV(p *protocol.Protocol, e *protocol.Evaluation) ([]byte, error)
 }
 

@@ -17,6 +17,12 @@ const cookieName = "softpalm_session"
 
 type sessionKey struct{}
 
+// What may be done while a client holds the tablet.
+const (
+	takeBack = "take-back"
+	signOut  = "sign-out"
+)
+
 // actor returns who asks. It panics outside an operation that needs a session.
 func actor(ctx context.Context) *studio.Actor {
 	return &ctx.Value(sessionKey{}).(*studio.SignedIn).Actor
@@ -55,6 +61,10 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 				refuse(ctx, newProblem(http.StatusForbidden, "csrf", "This page is out of date. Reload it, then try again."))
 				return
 			}
+			if in.Session.Locked && ctx.Operation().OperationID != takeBack && ctx.Operation().OperationID != signOut {
+				refuse(ctx, answer(studio.ErrHandedOver).(*Problem))
+				return
+			}
 		}
 		next(ctx)
 	}
@@ -74,8 +84,10 @@ func (h *handlers) who(ctx huma.Context) (*studio.SignedIn, error) {
 
 // SessionView is who is signed in, and the moment by the server's clock.
 type SessionView struct {
-	Now        time.Time           `json:"now"`
-	SignedIn   bool                `json:"signedIn"`
+	Now      time.Time `json:"now"`
+	SignedIn bool      `json:"signedIn"`
+	// Locked says that a client holds the tablet: nothing else is told then.
+	Locked     bool                `json:"locked,omitempty"`
 	CSRF       string              `json:"csrf,omitempty"`
 	Name       string              `json:"name,omitempty"`
 	Role       string              `json:"role,omitempty" enum:"owner,practitioner,front-desk"`
@@ -88,6 +100,10 @@ type SessionView struct {
 
 func (h *handlers) view(in *studio.SignedIn) SessionView {
 	v := SessionView{Now: h.svc.Now(), SignedIn: in != nil}
+	if in != nil && in.Session.Locked {
+		v.Locked, v.CSRF = true, in.Session.CSRF
+		return v
+	}
 	if in != nil {
 		v.CSRF, v.Name, v.Role = in.Session.CSRF, in.Actor.Name, string(in.Actor.Role)
 		v.StudioName, v.TimeZone, v.Currency = in.Studio.Name, in.Studio.TimeZone, in.Studio.Currency
@@ -127,7 +143,7 @@ func (h *handlers) registerSession(api huma.API) {
 		}
 		return &out{[]http.Cookie{h.cookie(s.Token, int(studio.SessionLength.Seconds()))}, h.view(s)}, nil
 	})
-	huma.Register(api, closed("sign-out", http.MethodPost, "/api/sign-out", "End the session"), func(ctx context.Context, _ *struct{}) (*out, error) {
+	huma.Register(api, closed(signOut, http.MethodPost, "/api/sign-out", "End the session"), func(ctx context.Context, _ *struct{}) (*out, error) {
 		in := signedIn(ctx)
 		if err := h.svc.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
 			return nil, answer(err)

@@ -3,10 +3,12 @@ package postgres_test
 import (
 	"context"
 	"database/sql"
+	"maps"
 	"strings"
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -24,6 +26,57 @@ func noTo(_ *world, stages ...screening.Stage) map[string]screening.Answer {
 	return no
 }
 
+// consult has a client's consultation filled in by link and reviewed.
+func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]screening.Answer, about studio.About) {
+	t.Helper()
+	ctx := context.Background()
+	token, _, err := w.svc.NewLink(ctx, &w.owner, client)
+	require.NoError(t, err)
+	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", answers, about, true))
+	f, err := w.svc.Client(ctx, &w.owner, client)
+	require.NoError(t, err)
+	for _, c := range f.Consultations {
+		if c.SentAt != nil && c.ReviewedAt == nil {
+			require.NoError(t, w.svc.Review(ctx, &w.owner, client, c.ID, answers, about))
+			return
+		}
+	}
+	t.Fatal("nothing was sent in")
+}
+
+// start accepts every change of a visit's plan and begins its treatment.
+func (w *world) start(t *testing.T, visit uuid.UUID, overrules ...studio.Overrule) error {
+	t.Helper()
+	ctx := context.Background()
+	want := studio.Wanted{Overrules: overrules}
+	all := studio.Accepted{Gentler: true}
+	if p, err := w.svc.PlanFor(ctx, &w.owner, visit, want); err == nil {
+		for _, c := range p.Changes {
+			all.Changes = append(all.Changes, c.ID)
+		}
+	}
+	return w.svc.StartTreatment(ctx, &w.owner, visit, want, all)
+}
+
+// first is the first visit of today.
+func (w *world) first(t *testing.T) studio.VisitLine {
+	t.Helper()
+	day, err := w.svc.Day(context.Background(), &w.owner, "")
+	require.NoError(t, err)
+	return day.Visits[0]
+}
+
+// checked has the client of a visit checked at the door: yes to the answers given,
+// no to everything else.
+func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]screening.Answer) *studio.Screening {
+	t.Helper()
+	answers := noTo(w, screening.Consultation, screening.Door)
+	maps.Copy(answers, yes)
+	sc, err := w.svc.Screen(context.Background(), &w.owner, v.Client, &v.ID, answers, nil)
+	require.NoError(t, err)
+	return sc
+}
+
 // A consultation by private link: kept as one goes, sent in once, reviewed
 // before it counts; then the door asks only its own questions, and what was told
 // still applies (handbook, chapter 5).
@@ -39,21 +92,24 @@ func TestAConsultationByLink(t *testing.T) {
 	assert.Equal(t, w.now.Add(studio.LinkLength), until)
 	v, err := w.svc.Linked(ctx, token, "phone")
 	require.NoError(t, err)
-	assert.Len(t, v.Questions, len(screening.Trade().Of(screening.Consultation)))
+	assert.Less(t, len(v.Questions), len(screening.Trade().Of(screening.Consultation)), "only what matters for this studio's treatments")
+	for _, q := range v.Questions {
+		assert.NotEqual(t, "metal-plate", q.ID, "there is no electrical tool")
+	}
 	assert.Empty(t, v.Answers)
 
 	told := map[string]screening.Answer{"nut-allergy": {Yes: true}, "cold-sore": {Yes: true}}
-	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", told, false))
+	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", told, studio.About{}, false))
 	v, err = w.svc.Linked(ctx, token, "phone")
 	require.NoError(t, err)
 	assert.Equal(t, map[string]screening.Answer{"nut-allergy": {Yes: true}}, v.Answers, "only what the link asks is kept")
 	var bad *studio.InputError
-	require.ErrorAs(t, w.svc.SaveLinked(ctx, token, "phone", told, true), &bad)
+	require.ErrorAs(t, w.svc.SaveLinked(ctx, token, "phone", told, studio.About{}, true), &bad)
 
 	all := noTo(w, screening.Consultation)
 	all["nut-allergy"] = screening.Answer{Yes: true}
 	all["cancer"] = screening.Answer{Yes: true}
-	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", all, true))
+	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", all, studio.About{}, true))
 	v, err = w.svc.Linked(ctx, token, "phone")
 	require.NoError(t, err)
 	assert.True(t, v.Sent)
@@ -63,9 +119,9 @@ func TestAConsultationByLink(t *testing.T) {
 	require.NoError(t, err)
 	require.Empty(t, file.HoldsUntil, "it counts only once reviewed")
 	id := file.Consultations[0].ID
-	require.ErrorIs(t, w.svc.Review(ctx, &w.desk, client, &id, all), studio.ErrForbidden)
-	require.NoError(t, w.svc.Review(ctx, &w.owner, client, &id, all))
-	require.ErrorIs(t, w.svc.Review(ctx, &w.owner, client, &id, all), studio.ErrLocked)
+	require.ErrorIs(t, w.svc.Review(ctx, &w.desk, client, id, all, studio.About{}), studio.ErrForbidden)
+	require.NoError(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}))
+	require.ErrorIs(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}), studio.ErrLocked)
 	_, err = w.svc.Linked(ctx, token, "phone")
 	require.ErrorIs(t, err, studio.ErrLink)
 
@@ -76,7 +132,7 @@ func TestAConsultationByLink(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "not", day.Visits[0].Outlook, "the desk sees go, changes or not")
 
-	sc, err := w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, screening.Door))
+	sc, err := w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, screening.Door), nil)
 	require.NoError(t, err)
 	assert.Equal(t, screening.NeedsLetter, sc.Result.Headline)
 	assert.True(t, sc.Answers["nut-allergy"].Yes, "the check keeps everything it was judged by")
@@ -138,7 +194,7 @@ func TestABookingIsJudgedAgainAndMoved(t *testing.T) {
 	answers := noTo(w, screening.Consultation, screening.Door)
 	today := screening.Day(day.Date)
 	answers["peel"] = screening.Answer{Yes: true, Day: today}
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers)
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	seen, err := w.svc.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
@@ -180,14 +236,14 @@ func TestConsents(t *testing.T) {
 	require.ErrorIs(t, err, studio.ErrForbidden)
 	c, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, noTo(w, screening.Consultation, screening.Door))
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, noTo(w, screening.Consultation, screening.Door), nil)
 	require.NoError(t, err)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.Empty(t, p.Missing)
 	require.NoError(t, w.svc.WithdrawConsent(ctx, &w.owner, c.ID))
 	require.ErrorIs(t, w.svc.WithdrawConsent(ctx, &w.owner, c.ID), studio.ErrNotFound)
-	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.Equal(t, []studio.ConsentKind{studio.ConsentTreatment}, p.Missing)
 
@@ -214,17 +270,17 @@ func TestOverruling(t *testing.T) {
 	answers["high-pressure-treated"] = screening.Answer{Yes: true}
 	answers["nut-allergy"] = screening.Answer{Yes: true}
 	answers["lash-extensions"] = screening.Answer{Yes: true}
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers)
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"high-pressure-treated"}, p.Overrulable)
 	var bad *studio.InputError
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, []studio.Overrule{{Rule: "nut-allergy", Reason: "she says it is fine"}}), &bad)
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, []studio.Overrule{{Rule: "high-pressure-treated", Reason: " "}}), &bad)
-	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, []studio.Overrule{{Rule: "high-pressure-treated", Reason: "measured steady for years"}}))
+	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: "nut-allergy", Reason: "she says it is fine"}), &bad)
+	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: "high-pressure-treated", Reason: " "}), &bad)
+	require.NoError(t, w.start(t, v.ID, studio.Overrule{Rule: "high-pressure-treated", Reason: "measured steady for years"}))
 	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []studio.Overrule{{Rule: "high-pressure-treated", Reason: "measured steady for years"}}, rec.Treatment.Overrules)
@@ -239,7 +295,7 @@ func TestErasingAClient(t *testing.T) {
 	day, err := w.svc.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	id := day.Visits[0].Client
-	_, err = w.svc.Screen(ctx, &w.owner, id, nil, noTo(w, screening.Consultation, screening.Door))
+	_, err = w.svc.Screen(ctx, &w.owner, id, nil, noTo(w, screening.Consultation, screening.Door), nil)
 	require.NoError(t, err)
 	_, err = w.svc.SignConsent(ctx, &w.owner, id, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
@@ -292,7 +348,7 @@ func TestOwnRules(t *testing.T) {
 	v := day.Visits[0]
 	answers := noTo(w, screening.Consultation, screening.Door)
 	answers["peel"] = screening.Answer{Yes: true, Day: screening.Day(day.Date).Plus(-8)}
-	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, nil, answers)
+	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	assert.Equal(t, screening.Go, sc.Result.Headline)
 	file, err := w.svc.Client(ctx, &w.owner, v.Client)
@@ -320,7 +376,7 @@ func TestOwnRules(t *testing.T) {
 	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 14, "", true)
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Minute)
-	sc, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers)
+	sc, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	assert.Equal(t, screening.NotBefore, sc.Result.Headline)
 	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 5, "Our peel is a very mild one.", true)
@@ -365,12 +421,12 @@ func TestTheConsultationOverHTTP(t *testing.T) {
 	for _, secret := range []string{day.Visits[0].ClientName, client.String(), "example.org"} {
 		assert.NotContains(t, body, secret, "the link tells nothing about anybody")
 	}
-	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"send":true}`, "X-Link-Token", token)
+	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"about":{},"send":true}`, "X-Link-Token", token)
 	assert.Equal(t, 422, res.StatusCode)
 	assert.Contains(t, body, `"path":"/answers/cancer"`)
-	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"send":false}`, "X-Link-Token", token)
+	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"about":{},"send":false}`, "X-Link-Token", token)
 	assert.Equal(t, 204, res.StatusCode, body)
-	res, _ = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":"perhaps"}},"send":false}`, "X-Link-Token", token)
+	res, _ = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":"perhaps"}},"about":{},"send":false}`, "X-Link-Token", token)
 	assert.Equal(t, 422, res.StatusCode)
 	_, body = call("GET", "/api/consultation", "", "X-Link-Token", token)
 	assert.Contains(t, body, `"beard":{"yes":true}`)
@@ -400,7 +456,7 @@ func TestTodayIsTheStudiosDay(t *testing.T) {
 	w.now = time.Date(2026, 2, 28, 12, 0, 0, 0, time.UTC)
 	answers := noTo(w, screening.Consultation, screening.Door)
 	answers["peel"] = screening.Answer{Yes: true, Day: "2026-03-01"}
-	sc, err := w.svc.Screen(ctx, &w.owner, day.Visits[0].Client, nil, answers)
+	sc, err := w.svc.Screen(ctx, &w.owner, day.Visits[0].Client, nil, answers, nil)
 	require.NoError(t, err, "the first of March is no day to come there")
 	assert.Equal(t, "2026-03-01", sc.Day)
 	assert.Equal(t, screening.Day("2026-03-08"), sc.Result.NotBefore)
@@ -422,9 +478,9 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 	}
 	answers := noTo(w, screening.Consultation, screening.Door)
 	answers["trigeminal"] = screening.Answer{Yes: true, Zones: []screening.Place{{Zone: "cheekbone", Side: "both"}}}
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers)
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, nil)
 	require.NoError(t, err)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	require.True(t, p.Refused)
 	list, err := w.svc.Possible(ctx, &w.owner, v.ID)
@@ -439,7 +495,7 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 	assert.Equal(t, list[0].Name, now.ProtocolName)
 	assert.True(t, now.StartsAt.Equal(v.StartsAt))
 	assert.Equal(t, time.Duration(list[0].Minutes)*time.Minute, now.EndsAt.Sub(now.StartsAt))
-	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, nil)
+	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.False(t, p.Refused)
 }
@@ -458,13 +514,13 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 		require.NoError(t, err)
 		return f.Screenings[0].Result.Headline
 	}
-	_, err = w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, screening.Consultation, screening.Door))
+	_, err = w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, screening.Consultation, screening.Door), nil)
 	require.NoError(t, err)
 	require.Equal(t, screening.Go, headline())
 	w.now = w.now.Add(time.Minute)
 	told := noTo(w, screening.Consultation)
 	told["cancer"] = screening.Answer{Yes: true}
-	require.NoError(t, w.svc.Review(ctx, &w.owner, client, nil, told))
+	w.consult(t, client, told, studio.About{})
 	assert.Equal(t, screening.NeedsLetter, headline())
 
 	w.now = w.now.Add(time.Minute)

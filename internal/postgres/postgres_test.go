@@ -210,37 +210,43 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	v := day.Visits[0]
 
 	var state *studio.StateError
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil), &state)
+	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "no-door-check", state.Code)
 	no := noTo(w, screening.Consultation, screening.Door)
-	_, err = w.svc.Screen(ctx, &w.desk, v.Client, &v.ID, no)
+	_, err = w.svc.Screen(ctx, &w.desk, v.Client, &v.ID, no, nil)
 	require.ErrorIs(t, err, studio.ErrForbidden, "the front desk asks no health questions")
 	missing := map[string]screening.Answer{"fever": {Yes: true}}
 	var bad *studio.InputError
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, missing)
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, missing, nil)
 	require.ErrorAs(t, err, &bad)
-	assert.Len(t, bad.Problems, len(no), "an unanswered question is not a no")
+	q, err := w.svc.QuestionsFor(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	asked := map[string]bool{}
+	for _, r := range append(q.Door, q.Consultation...) {
+		asked[r.ID] = true
+	}
+	assert.Len(t, bad.Problems, len(asked), "an unanswered question is not a no")
 
 	sore := map[string]screening.Answer{}
 	for k := range no {
 		sore[k] = screening.Answer{}
 	}
 	sore["cold-sore"] = screening.Answer{Yes: true}
-	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, sore)
+	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, sore, nil)
 	require.NoError(t, err)
 	assert.Equal(t, screening.NotHere, sc.Result.Headline)
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil), &state)
+	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "not-today", state.Code)
 
 	w.now = w.now.Add(time.Minute)
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, no)
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, no, nil)
 	require.NoError(t, err)
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil), &state)
+	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "no-consent", state.Code)
 	_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil))
-	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, nil), "starting twice changes nothing")
+	require.NoError(t, w.start(t, v.ID))
+	require.NoError(t, w.start(t, v.ID), "starting twice changes nothing")
 	require.NoError(t, w.svc.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 754, Running: true, Since: w.now}))
 	room, err := w.svc.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)

@@ -141,8 +141,8 @@ func (t *Tx) AddStudio(ctx context.Context, s *studio.Studio, at time.Time) erro
 // Account returns an account.
 func (t *Tx) Account(ctx context.Context, id uuid.UUID) (*studio.Account, error) {
 	var a studio.Account
-	err := t.tx.QueryRowxContext(ctx, "select id, email, name, role, password_hash, practitioner_id from account where studio_id = $1 and id = $2", t.studio, id).
-		Scan(&a.ID, &a.Email, &a.Name, &a.Role, &a.PasswordHash, &a.Practitioner)
+	err := t.tx.QueryRowxContext(ctx, "select id, email, name, role, password_hash, pin_hash, practitioner_id from account where studio_id = $1 and id = $2", t.studio, id).
+		Scan(&a.ID, &a.Email, &a.Name, &a.Role, &a.PasswordHash, &a.PINHash, &a.Practitioner)
 	return found(&a, err)
 }
 
@@ -173,8 +173,8 @@ func (t *Tx) AddDemoSignIn(ctx context.Context, d studio.DemoSignIn) error {
 // Session returns a session.
 func (t *Tx) Session(ctx context.Context, id uuid.UUID) (*studio.Session, error) {
 	var s studio.Session
-	err := t.tx.QueryRowxContext(ctx, "select id, account_id, csrf, created_at, expires_at from session where studio_id = $1 and id = $2", t.studio, id).
-		Scan(&s.ID, &s.Account, &s.CSRF, &s.CreatedAt, &s.ExpiresAt)
+	err := t.tx.QueryRowxContext(ctx, "select id, account_id, csrf, created_at, expires_at, locked from session where studio_id = $1 and id = $2", t.studio, id).
+		Scan(&s.ID, &s.Account, &s.CSRF, &s.CreatedAt, &s.ExpiresAt, &s.Locked)
 	return found(&s, err)
 }
 
@@ -188,6 +188,16 @@ func (t *Tx) AddSession(ctx context.Context, s *studio.Session, tokenHash []byte
 		return err
 	}
 	return t.exec(ctx, "select register_session($1, $2)", tokenHash, s.ID)
+}
+
+// SavePIN writes an account's PIN.
+func (t *Tx) SavePIN(ctx context.Context, account uuid.UUID, hash string) error {
+	return t.one(ctx, "update account set pin_hash = $3 where studio_id = $1 and id = $2", t.studio, account, hash)
+}
+
+// LockSession locks a session to what a client may see, or unlocks it.
+func (t *Tx) LockSession(ctx context.Context, id uuid.UUID, locked bool) error {
+	return t.one(ctx, "update session set locked = $3 where studio_id = $1 and id = $2", t.studio, id, locked)
 }
 
 // DropSession ends a session.

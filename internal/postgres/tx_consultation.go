@@ -16,11 +16,11 @@ func (db *DB) FindConsultation(ctx context.Context, tokenHash []byte) (studioID,
 	return db.wayIn(ctx, "select studio_id, consultation_id from find_consultation($1)", tokenHash)
 }
 
-const consultationColumns = `select id, client_id, answers, pack_version, created_at, link_until, sent_at, reviewed_at, reviewed_by, coalesce(day::text, '')
+const consultationColumns = `select id, client_id, answers, about, pack_version, created_at, link_until, sent_at, reviewed_at, reviewed_by, coalesce(day::text, '')
 	from consultation where studio_id = $1`
 
 func scanConsultation(r interface{ Scan(...any) error }) (c studio.Consultation, err error) {
-	err = r.Scan(&c.ID, &c.Client, doc[map[string]screening.Answer]{&c.Answers}, &c.PackVersion, &c.CreatedAt, &c.LinkUntil, &c.SentAt, &c.ReviewedAt, &c.ReviewedBy, &c.Day)
+	err = r.Scan(&c.ID, &c.Client, doc[map[string]screening.Answer]{&c.Answers}, doc[studio.About]{&c.About}, &c.PackVersion, &c.CreatedAt, &c.LinkUntil, &c.SentAt, &c.ReviewedAt, &c.ReviewedBy, &c.Day)
 	return c, err
 }
 
@@ -39,15 +39,15 @@ func (t *Tx) Consultation(ctx context.Context, id uuid.UUID) (*studio.Consultati
 
 // AddConsultation adds a consultation.
 func (t *Tx) AddConsultation(ctx context.Context, c *studio.Consultation) error {
-	return t.exec(ctx, `insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, link_until, sent_at, reviewed_at, reviewed_by, day)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date)`,
-		t.studio, c.ID, c.Client, document(c.Answers), c.PackVersion, c.CreatedAt, c.LinkUntil, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day)
+	return t.exec(ctx, `insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, link_until, sent_at, reviewed_at, reviewed_by, day, about)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date, $12)`,
+		t.studio, c.ID, c.Client, document(c.Answers), c.PackVersion, c.CreatedAt, c.LinkUntil, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day, document(c.About))
 }
 
 // SaveConsultation changes one that is not reviewed yet.
 func (t *Tx) SaveConsultation(ctx context.Context, c *studio.Consultation) error {
-	return t.one(ctx, `update consultation set answers = $3, pack_version = $4, sent_at = $5, reviewed_at = $6, reviewed_by = $7, day = nullif($8, '')::date
-		where studio_id = $1 and id = $2`, t.studio, c.ID, document(c.Answers), c.PackVersion, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day)
+	return t.one(ctx, `update consultation set answers = $3, pack_version = $4, sent_at = $5, reviewed_at = $6, reviewed_by = $7, day = nullif($8, '')::date, about = $9
+		where studio_id = $1 and id = $2`, t.studio, c.ID, document(c.Answers), c.PackVersion, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day, document(c.About))
 }
 
 // RegisterLink makes a token open a consultation.
@@ -55,11 +55,12 @@ func (t *Tx) RegisterLink(ctx context.Context, tokenHash []byte, consultation uu
 	return t.exec(ctx, "select register_consultation($1, $2)", tokenHash, consultation)
 }
 
-const letterColumns = `select id, client_id, visit_id, rules, protocol_name, question, written_at, written_by, answer, note, coalesce(valid_until::text, ''), answered_at
+const letterColumns = `select id, client_id, visit_id, rules, protocol_name, question, written_at, written_by, answer, note, coalesce(valid_until::text, ''), answered_at,
+		coalesce((select jsonb_agg(jsonb_build_object('id', s.id, 'type', s.type, 'at', s.added_at) order by s.added_at, s.id) from letter_scan s where s.studio_id = letter.studio_id and s.letter_id = letter.id), '[]')
 	from letter where studio_id = $1`
 
 func scanLetter(r interface{ Scan(...any) error }) (l studio.Letter, err error) {
-	err = r.Scan(&l.ID, &l.Client, &l.Visit, doc[[]string]{&l.Rules}, &l.Protocol, &l.Question, &l.WrittenAt, &l.WrittenBy, &l.Answer, &l.Note, &l.Until, &l.AnsweredAt)
+	err = r.Scan(&l.ID, &l.Client, &l.Visit, doc[[]string]{&l.Rules}, &l.Protocol, &l.Question, &l.WrittenAt, &l.WrittenBy, &l.Answer, &l.Note, &l.Until, &l.AnsweredAt, doc[[]studio.Scan]{&l.Scans})
 	return l, err
 }
 
@@ -87,6 +88,66 @@ func (t *Tx) AnswerLetter(ctx context.Context, l *studio.Letter) error {
 		t.studio, l.ID, l.Answer, l.Note, l.Until, l.AnsweredAt)
 }
 
+// AddScan keeps a doctor's answer as it came; it never changes again.
+func (t *Tx) AddScan(ctx context.Context, letter uuid.UUID, s *studio.Scan, data []byte, account uuid.UUID) error {
+	return t.exec(ctx, "insert into letter_scan (studio_id, id, letter_id, type, data, added_at, account_id) values ($1, $2, $3, $4, $5, $6, $7)",
+		t.studio, s.ID, letter, s.Type, data, s.At, account)
+}
+
+// Scan returns a scan and the client whose letter it answers.
+func (t *Tx) Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, client uuid.UUID, err error) {
+	err = t.tx.QueryRowxContext(ctx, `select s.type, s.data, l.client_id from letter_scan s
+		join letter l on l.studio_id = s.studio_id and l.id = s.letter_id where s.studio_id = $1 and s.id = $2`, t.studio, id).Scan(&kind, &data, &client)
+	_, err = found(&kind, err)
+	return kind, data, client, err
+}
+
+// PatchTests lists a client's patch tests with their readings, newest first.
+func (t *Tx) PatchTests(ctx context.Context, client uuid.UUID) ([]studio.PatchTest, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (studio.PatchTest, error) { return scanPatchTest(r) },
+		patchColumns+" and p.client_id = $2 order by p.applied_at desc, p.id desc", t.studio, client)
+}
+
+const patchColumns = `select p.id, p.client_id, p.visit_id, d.key, d.name, p.lot_number, p.place, p.applied_at, p.months, p.note,
+		coalesce((select jsonb_agg(jsonb_build_object('hours', r.hours, 'grade', r.grade, 'at', r.at) order by r.hours) from patch_reading r where r.studio_id = p.studio_id and r.patch_id = p.id), '[]')
+	from patch_test p join product d on d.studio_id = p.studio_id and d.id = p.product_id
+	where p.studio_id = $1`
+
+func scanPatchTest(r interface{ Scan(...any) error }) (p studio.PatchTest, err error) {
+	err = r.Scan(&p.ID, &p.Client, &p.Visit, &p.Product, &p.Name, &p.Lot, &p.Place, &p.Applied, &p.Months, &p.Note, doc[[]screening.Reading]{&p.Readings})
+	return p, err
+}
+
+// PatchTest returns a patch test.
+func (t *Tx) PatchTest(ctx context.Context, id uuid.UUID) (*studio.PatchTest, error) {
+	p, err := scanPatchTest(t.tx.QueryRowxContext(ctx, patchColumns+" and p.id = $2", t.studio, id))
+	return found(&p, err)
+}
+
+// AddPatchTest adds a patch test; it never changes again.
+func (t *Tx) AddPatchTest(ctx context.Context, p *studio.PatchTest, product, account uuid.UUID) error {
+	return t.exec(ctx, `insert into patch_test (studio_id, id, client_id, visit_id, product_id, lot_number, place, applied_at, months, note, account_id)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`, t.studio, p.ID, p.Client, p.Visit, product, p.Lot, p.Place, p.Applied, p.Months, p.Note, account)
+}
+
+// AddReading adds a reading of a patch test; a second one for the same hour
+// answers ErrExists.
+func (t *Tx) AddReading(ctx context.Context, patch uuid.UUID, r screening.Reading, account uuid.UUID) error {
+	return t.exec(ctx, "insert into patch_reading (studio_id, patch_id, hours, grade, at, account_id) values ($1, $2, $3, $4, $5, $6)",
+		t.studio, patch, r.Hours, r.Grade, r.At, account)
+}
+
+// UsedProducts lists the keys of the products that a client's closed records used.
+func (t *Tx) UsedProducts(ctx context.Context, client uuid.UUID) ([]string, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (key string, err error) {
+		err = r.Scan(&key)
+		return key, err
+	}, `select distinct u->>'product' from treatment t
+		join visit v on v.studio_id = t.studio_id and v.id = t.visit_id
+		cross join lateral jsonb_array_elements(t.record->'uses') u
+		where t.studio_id = $1 and v.client_id = $2 and t.finished_at is not null and (u->>'real')::numeric > 0`, t.studio, client)
+}
+
 // AuditLog lists the newest lines of the audit log before a moment.
 func (t *Tx) AuditLog(ctx context.Context, before time.Time, limit int) ([]studio.AuditLine, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (l studio.AuditLine, err error) {
@@ -104,8 +165,8 @@ func (t *Tx) AuditLog(ctx context.Context, before time.Time, limit int) ([]studi
 // MoveVisit changes when, with whom, where and of what protocol a visit is; an overlap answers a
 // *studio.TakenError.
 func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
-	return t.one(ctx, "update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7, state = $8, protocol_id = $9, protocol_version = $10 where studio_id = $1 and id = $2",
-		t.studio, v.ID, v.Practitioner, v.Room, v.StartsAt, v.EndsAt, v.BusyUntil, v.State, v.Protocol, v.Version)
+	return t.one(ctx, "update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7, state = $8, protocol_id = $9, protocol_version = nullif($10, 0) where studio_id = $1 and id = $2",
+		t.studio, v.ID, v.Practitioner, v.Room, v.StartsAt, v.EndsAt, v.BusyUntil, v.State, of(v.Protocol), v.Version)
 }
 
 // Consents lists a client's consents, newest first.

@@ -13,20 +13,25 @@ import (
 func (t *Tx) Products(ctx context.Context) ([]studio.Product, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (p studio.Product, err error) {
 		err = r.Scan(&p.ID, &p.Key, &p.Name, &p.Form, &p.Unit, &p.PackSize, &p.Price, &p.FullDose, &p.RangeMin, &p.RangeMax,
-			&p.DropsPerML, &p.MLPerPress, &p.Density, &p.HalfLife, textList{&p.Tags}, textList{&p.Unsuited}, &p.ReorderAt)
+			&p.DropsPerML, &p.MLPerPress, &p.Density, &p.HalfLife, textList{&p.Tags}, textList{&p.Unsuited}, &p.ReorderAt, textList{&p.Ingredients})
 		return p, err
 	}, `select id, key, name, form, unit, pack_size, price, full_dose, range_min, range_max,
-			drops_per_ml, ml_per_press, density, half_life, tags::text, unsuited::text, reorder_at
+			drops_per_ml, ml_per_press, density, half_life, tags::text, unsuited::text, reorder_at, ingredients::text
 		from product where studio_id = $1 order by lower(name), id`, t.studio)
 }
 
 // AddProduct adds a product.
 func (t *Tx) AddProduct(ctx context.Context, p *studio.Product) error {
 	return t.exec(ctx, `insert into product (studio_id, id, key, name, form, unit, pack_size, price, full_dose, range_min, range_max,
-			drops_per_ml, ml_per_press, density, half_life, tags, unsuited, reorder_at)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18)`,
+			drops_per_ml, ml_per_press, density, half_life, tags, unsuited, reorder_at, ingredients)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19)`,
 		t.studio, p.ID, p.Key, p.Name, p.Form, p.Unit, p.PackSize, p.Price, p.FullDose, p.RangeMin, p.RangeMax,
-		p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, texts(p.Tags), texts(p.Unsuited), p.ReorderAt)
+		p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, texts(p.Tags), texts(p.Unsuited), p.ReorderAt, texts(p.Ingredients))
+}
+
+// SaveIngredients writes what a product is made of.
+func (t *Tx) SaveIngredients(ctx context.Context, product uuid.UUID, ingredients []string) error {
+	return t.one(ctx, "update product set ingredients = $3 where studio_id = $1 and id = $2", t.studio, product, texts(ingredients))
 }
 
 // Lots lists lots with what is left, first to expire first.

@@ -13,19 +13,21 @@ import (
 	"softpalm/internal/studio"
 )
 
-const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.protocol_id, v.protocol_version, v.starts_at, v.ends_at, v.busy_until, v.state,
-		c.name, p.name, r.name, pv.body->>'name',
+const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.protocol_id, coalesce(v.protocol_version, 0), v.kind, v.products::text, v.starts_at, v.ends_at, v.busy_until, v.state,
+		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test'),
 		coalesce((select s.result->>'headline' from screening s where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
 	from visit v
 	join client c on c.studio_id = v.studio_id and c.id = v.client_id
 	join practitioner p on p.studio_id = v.studio_id and p.id = v.practitioner_id
 	join room r on r.studio_id = v.studio_id and r.id = v.room_id
-	join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id and pv.number = v.protocol_version
+	left join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id and pv.number = v.protocol_version
 	where v.studio_id = $1`
 
 func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error) {
-	err = r.Scan(&v.ID, &v.Client, &v.Practitioner, &v.Room, &v.Protocol, &v.Version, &v.StartsAt, &v.EndsAt, &v.BusyUntil, &v.State,
+	var protocolID uuid.NullUUID
+	err = r.Scan(&v.ID, &v.Client, &v.Practitioner, &v.Room, &protocolID, &v.Version, &v.Kind, textList{&v.Products}, &v.StartsAt, &v.EndsAt, &v.BusyUntil, &v.State,
 		&v.ClientName, &v.PractitionerName, &v.RoomName, &v.ProtocolName, &v.Checked)
+	v.Protocol = protocolID.UUID
 	return v, err
 }
 
@@ -49,10 +51,13 @@ func (t *Tx) Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 
 // AddVisit books a visit; an overlap answers a *studio.TakenError.
 func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
-	return t.exec(ctx, `insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version, starts_at, ends_at, busy_until, state, created_at)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
-		t.studio, v.ID, v.Client, v.Practitioner, v.Room, v.Protocol, v.Version, v.StartsAt, v.EndsAt, v.BusyUntil, v.State, v.CreatedAt)
+	return t.exec(ctx, `insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version, starts_at, ends_at, busy_until, state, created_at, kind, products)
+		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14)`,
+		t.studio, v.ID, v.Client, v.Practitioner, v.Room, of(v.Protocol), v.Version, v.StartsAt, v.EndsAt, v.BusyUntil, v.State, v.CreatedAt, v.Kind, texts(v.Products))
 }
+
+// of is an id, or nothing where it is the zero one.
+func of(id uuid.UUID) uuid.NullUUID { return uuid.NullUUID{UUID: id, Valid: id != uuid.Nil} }
 
 // SetVisitState changes a visit's state.
 func (t *Tx) SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error {
@@ -68,17 +73,17 @@ func (t *Tx) AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.V
 // Screenings lists a client's screenings, newest first.
 func (t *Tx) Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (s studio.Screening, err error) {
-		err = r.Scan(&s.ID, &s.Client, &s.Visit, &s.Day, doc[map[string]screening.Answer]{&s.Answers}, doc[screening.Result]{&s.Result}, &s.PackVersion, &s.Account, &s.At)
+		err = r.Scan(&s.ID, &s.Client, &s.Visit, &s.Day, doc[map[string]screening.Answer]{&s.Answers}, doc[studio.About]{&s.About}, doc[screening.Result]{&s.Result}, &s.PackVersion, &s.Account, &s.At)
 		return s, err
-	}, `select id, client_id, visit_id, day::text, answers, result, pack_version, account_id, at
+	}, `select id, client_id, visit_id, day::text, answers, about, result, pack_version, account_id, at
 		from screening where studio_id = $1 and client_id = $2 order by at desc, id desc`, t.studio, client)
 }
 
 // AddScreening adds a screening; it never changes again.
 func (t *Tx) AddScreening(ctx context.Context, s *studio.Screening) error {
-	return t.exec(ctx, `insert into screening (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
-		t.studio, s.ID, s.Client, s.Visit, s.Day, document(s.Answers), document(s.Result), s.PackVersion, s.Account, s.At)
+	return t.exec(ctx, `insert into screening (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at, about)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+		t.studio, s.ID, s.Client, s.Visit, s.Day, document(s.Answers), document(s.Result), s.PackVersion, s.Account, s.At, document(s.About))
 }
 
 // Treatment returns the treatment of a visit.

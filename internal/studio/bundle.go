@@ -69,24 +69,26 @@ type BundleRoom struct {
 
 // BundleProduct is a product with its lots.
 type BundleProduct struct {
-	Key        string      `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
-	Name       string      `json:"name" minLength:"1" maxLength:"120"`
-	Form       film.Form   `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
-	Unit       string      `json:"unit" enum:"mL,g"`
-	PackSize   float64     `json:"packSize" exclusiveMinimum:"0" maximum:"100000"`
-	Price      string      `json:"price" pattern:"^[0-9]{1,7}(\\.[0-9]{1,2})?$"`
-	FullDose   float64     `json:"fullDose" minimum:"0" maximum:"1000"`
-	RangeMin   float64     `json:"rangeMin" minimum:"0" maximum:"1000"`
-	RangeMax   float64     `json:"rangeMax" minimum:"0" maximum:"1000"`
-	DropsPerML float64     `json:"dropsPerMl,omitempty" minimum:"0" maximum:"200"`
-	MLPerPress float64     `json:"mlPerPress,omitempty" minimum:"0" maximum:"50"`
-	Density    float64     `json:"density,omitempty" minimum:"0" maximum:"3"`
-	HalfLife   float64     `json:"halfLife,omitempty" minimum:"0" maximum:"600"`
-	Tags       []string    `json:"tags" maxItems:"40"`
-	Unsuited   []string    `json:"unsuited,omitempty" maxItems:"20"`
-	Use        string      `json:"use,omitempty" enum:"cabin,retail"`
-	ReorderAt  float64     `json:"reorderAt,omitempty" minimum:"0" maximum:"100000"`
-	Lots       []BundleLot `json:"lots,omitempty" maxItems:"500"`
+	Key        string    `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name       string    `json:"name" minLength:"1" maxLength:"120"`
+	Form       film.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
+	Unit       string    `json:"unit" enum:"mL,g"`
+	PackSize   float64   `json:"packSize" exclusiveMinimum:"0" maximum:"100000"`
+	Price      string    `json:"price" pattern:"^[0-9]{1,7}(\\.[0-9]{1,2})?$"`
+	FullDose   float64   `json:"fullDose" minimum:"0" maximum:"1000"`
+	RangeMin   float64   `json:"rangeMin" minimum:"0" maximum:"1000"`
+	RangeMax   float64   `json:"rangeMax" minimum:"0" maximum:"1000"`
+	DropsPerML float64   `json:"dropsPerMl,omitempty" minimum:"0" maximum:"200"`
+	MLPerPress float64   `json:"mlPerPress,omitempty" minimum:"0" maximum:"50"`
+	Density    float64   `json:"density,omitempty" minimum:"0" maximum:"3"`
+	HalfLife   float64   `json:"halfLife,omitempty" minimum:"0" maximum:"600"`
+	Tags       []string  `json:"tags" maxItems:"40"`
+	Unsuited   []string  `json:"unsuited,omitempty" maxItems:"20"`
+	// Ingredients as the pack lists them, by INCI name.
+	Ingredients []string    `json:"ingredients,omitempty" maxItems:"200"`
+	Use         string      `json:"use,omitempty" enum:"cabin,retail"`
+	ReorderAt   float64     `json:"reorderAt,omitempty" minimum:"0" maximum:"100000"`
+	Lots        []BundleLot `json:"lots,omitempty" maxItems:"500"`
 }
 
 // BundleLot is one delivery.
@@ -111,6 +113,8 @@ type BundleClient struct {
 	SkinStates []string `json:"skinStates,omitempty" maxItems:"7"`
 	Phototype  int      `json:"phototype,omitempty" minimum:"0" maximum:"6"`
 	Note       string   `json:"note,omitempty" maxLength:"2000"`
+	// Health is what was kept of the client's health.
+	Health *BundleHealth `json:"health,omitempty"`
 }
 
 // BundleVisit is a visit, past with its record or still to come.
@@ -279,7 +283,7 @@ func (im *importer) stop() error {
 
 func (s *Service) importInto(ctx context.Context, tx Tx, st *Studio, b *Bundle) (*Counts, error) {
 	im := &importer{s: s, tx: tx, st: st, now: s.Now(), people: map[string]uuid.UUID{}, rooms: map[string]uuid.UUID{}, clients: map[string]uuid.UUID{}, plans: map[string]plan{}}
-	for _, step := range []func(context.Context, *Bundle) error{im.whatIsThere, im.addPlaces, im.addShelf, im.addLibrary, im.addProtocols, im.addClients, im.addVisits} {
+	for _, step := range []func(context.Context, *Bundle) error{im.whatIsThere, im.addPlaces, im.addShelf, im.addLibrary, im.addProtocols, im.addClients, im.addVisits, im.addHealth} {
 		if err := step(ctx, b); err != nil {
 			return nil, err
 		}
@@ -374,7 +378,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 			continue
 		}
 		p := Product{ID: newID(), Unit: bp.Unit, PackSize: decimal.NewFromFloat(bp.PackSize), Price: amount(bp.Price), ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
-			Product: film.Product{Key: bp.Key, Name: bp.Name, Form: bp.Form, FullDose: bp.FullDose, RangeMin: bp.RangeMin, RangeMax: bp.RangeMax, DropsPerML: bp.DropsPerML, MLPerPress: bp.MLPerPress, Density: bp.Density, HalfLife: bp.HalfLife, Tags: bp.Tags, Unsuited: bp.Unsuited}}
+			Product: film.Product{Key: bp.Key, Name: bp.Name, Form: bp.Form, FullDose: bp.FullDose, RangeMin: bp.RangeMin, RangeMax: bp.RangeMax, DropsPerML: bp.DropsPerML, MLPerPress: bp.MLPerPress, Density: bp.Density, HalfLife: bp.HalfLife, Tags: bp.Tags, Unsuited: bp.Unsuited, Ingredients: bp.Ingredients}}
 		there.Products[bp.Key] = &p.Product
 		im.lib.Products = append(im.lib.Products, p)
 		if err := im.tx.AddProduct(ctx, &p); err != nil {
@@ -535,7 +539,7 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 		if len(im.faults) > 0 {
 			continue
 		}
-		v := &Visit{ID: newID(), Client: client, Practitioner: person, Room: room, Protocol: pl.id, Version: pl.version, StartsAt: start,
+		v := &Visit{ID: newID(), Client: client, Practitioner: person, Room: room, Protocol: pl.id, Version: pl.version, Kind: ForTreatment, StartsAt: start,
 			EndsAt: start.Add(time.Duration(pl.body.Minutes.Sold) * time.Minute), State: bv.State, CreatedAt: im.now}
 		v.BusyUntil = v.EndsAt.Add(time.Duration(pl.body.Minutes.Reset) * time.Minute)
 		if bv.Record != nil {

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"maps"
 	"slices"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/stroke"
 )
 
 // ClientPage is how many clients a list holds.
@@ -47,6 +49,7 @@ type ClientFile struct {
 	HoldsUntil    string
 	Letters       []Letter
 	Consents      []Consent
+	PatchTests    []PatchTest
 	// History tells which cautions applied when.
 	History []screening.Span
 }
@@ -64,6 +67,7 @@ func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFi
 			return err
 		}
 		f.Screenings, f.Consultations, f.Letters, f.Consents, f.History = []Screening{}, []Consultation{}, []Letter{}, []Consent{}, []screening.Span{}
+		f.PatchTests = []PatchTest{}
 		if err := s.look(ctx, tx, st, a, f.Visits); err != nil {
 			return err
 		}
@@ -81,6 +85,9 @@ func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFi
 			return err
 		}
 		if f.Letters, err = tx.Letters(ctx, id); err != nil {
+			return err
+		}
+		if f.PatchTests, err = s.patchTests(ctx, tx, id); err != nil {
 			return err
 		}
 		if f.Screenings, err = tx.Screenings(ctx, id); err != nil {
@@ -153,11 +160,49 @@ func checkClient(c *ClientFields, today string) error {
 	return nil
 }
 
+// consulted is the consultation that answers given at the door make: a whole new
+// one (renewed), the standing one with the answers it lacked, or nil where only
+// the door's own questions were answered and nothing was missing.
+func (t *told) consulted(q *Questions, answers map[string]screening.Answer, about *About, today screening.Day) (c *Consultation, renewed bool, faults []stroke.Problem) {
+	given := map[string]screening.Answer{}
+	for _, r := range q.Consultation {
+		if a, ok := answers[r.ID]; ok {
+			given[r.ID] = a
+		}
+	}
+	all, missing := &screening.Pack{Rules: q.Consultation}, &screening.Pack{Rules: q.Missing}
+	own := only(all, given, screening.Consultation)
+	for id := range own { // what both ask says nothing of a new consultation
+		if !slices.ContainsFunc(q.Consultation, func(r screening.Rule) bool { return r.ID == id && r.Stage == screening.Consultation }) {
+			delete(own, id)
+		}
+	}
+	c = &Consultation{ID: newID(), Client: t.client.ID, Answers: given, About: t.about()}
+	if about != nil {
+		c.About = *about
+	}
+	onlyMissing := t.standing != nil && about == nil
+	for id := range own {
+		onlyMissing = onlyMissing && slices.ContainsFunc(q.Missing, func(r screening.Rule) bool { return r.ID == id })
+	}
+	if !onlyMissing {
+		return c, true, all.Check(given, today, screening.Consultation)
+	}
+	if faults = missing.Check(given, today, screening.Consultation); len(own) == 0 {
+		return nil, false, faults
+	}
+	c.Answers = maps.Clone(t.standing.Answers)
+	maps.Copy(c.Answers, own)
+	return c, false, faults
+}
+
 // Screen judges the answers of a door check, together with what the consultation
 // tells, and keeps them as they are today. Where no consultation holds, or where
-// answers to its questions are sent, all of them are needed, and count as a
-// consultation made in the studio. A check may be for a visit, or on its own.
-func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]screening.Answer) (*Screening, error) {
+// answers to its questions (or what goes with them) are sent, all of them are
+// needed, and count as a consultation made in the studio; questions that the
+// standing one was never asked are asked in passing. A check may be for a visit,
+// or on its own.
+func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]screening.Answer, about *About) (*Screening, error) {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return nil, err
 	}
@@ -176,23 +221,36 @@ func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit 
 				return problem("/visit", "That visit belongs to another client.")
 			}
 		}
+		asked, err := s.asked(ctx, tx, st)
+		if err != nil {
+			return err
+		}
 		pack, day := st.Pack(), screening.Day(s.today(st))
-		anew := known.standing == nil || len(only(pack, answers, screening.Consultation)) > 0
-		if anew {
-			if ps := pack.Check(answers, day, screening.Door, screening.Consultation); len(ps) > 0 {
-				return &InputError{ps}
+		q := known.questions(st, asked, string(day))
+		home, renewed, faults := known.consulted(q, answers, about, day)
+		door := &screening.Pack{Rules: q.Door}
+		for _, f := range door.Check(answers, day, screening.Door) {
+			if !slices.Contains(faults, f) {
+				faults = append(faults, f)
 			}
-			if err := s.review(ctx, tx, st, a, client, nil, answers); err != nil {
+		}
+		if len(faults) > 0 {
+			return &InputError{faults}
+		}
+		if home != nil {
+			since := string(day)
+			if !renewed {
+				since = known.standing.Day
+			}
+			if err := s.review(ctx, tx, st, a, home, since, tx.AddConsultation); err != nil {
 				return err
 			}
-		} else {
-			if ps := pack.Check(answers, day, screening.Door); len(ps) > 0 {
-				return &InputError{ps}
+			if known, err = s.told(ctx, tx, st, client); err != nil {
+				return err
 			}
-			answers = only(pack, answers, screening.Door)
-			maps.Copy(answers, known.standing.Answers)
 		}
-		out = &Screening{ID: newID(), Client: client, Visit: visit, Day: string(day), Answers: answers, PackVersion: pack.Version,
+		answers = known.with(pack, only(pack, answers, screening.Door))
+		out = &Screening{ID: newID(), Client: client, Visit: visit, Day: string(day), Answers: answers, About: known.about(), PackVersion: pack.Version,
 			Result: pack.Evaluate(answers, known.subject(), day), Account: a.Account, At: s.Now()}
 		if err := tx.AddScreening(ctx, out); err != nil {
 			return err
@@ -200,6 +258,14 @@ func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit 
 		return s.audit(ctx, tx, a, "screen", "client", client)
 	})
 	return out, err
+}
+
+// noDoorCheck says that there is none where that is what an error means.
+func noDoorCheck(err error) error {
+	if errors.Is(err, ErrNotFound) {
+		return &StateError{"no-door-check", "There is no door check of today for this client. Make it first."}
+	}
+	return err
 }
 
 // todaysScreening returns the client's newest screening of the day, whichever

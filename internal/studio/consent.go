@@ -64,6 +64,26 @@ const (
 	reasonCharacters = 5
 )
 
+// checkSignature refuses what is no drawn signature.
+func checkSignature(lines [][]int) error {
+	points := 0
+	for _, line := range lines {
+		if len(line)%2 != 0 {
+			return problem("/signature", "The signature could not be read. Draw it again.")
+		}
+		for i, v := range line {
+			if v < 0 || v > SignatureWidth || (i%2 == 1 && v > SignatureHeight) {
+				return problem("/signature", "The signature could not be read. Draw it again.")
+			}
+		}
+		points += len(line) / 2
+	}
+	if points < signaturePoints || points > signatureMost {
+		return problem("/signature", "Sign in the field, with a finger, a pen or the mouse.")
+	}
+	return nil
+}
+
 // SignConsent keeps a consent to the text in force. A client under 18 needs a
 // guardian's signature.
 func (s *Service) SignConsent(ctx context.Context, a *Actor, client uuid.UUID, kind ConsentKind, signer string, guardian bool, signature [][]int) (*Consent, error) {
@@ -82,20 +102,8 @@ func (s *Service) SignConsent(ctx context.Context, a *Actor, client uuid.UUID, k
 	if c.Signer == "" || len(c.Signer) > 120 {
 		return nil, problem("/signer", "Write the name of who signs.")
 	}
-	points := 0
-	for _, line := range signature {
-		if len(line)%2 != 0 {
-			return nil, problem("/signature", "The signature could not be read. Draw it again.")
-		}
-		for i, v := range line {
-			if v < 0 || v > SignatureWidth || (i%2 == 1 && v > SignatureHeight) {
-				return nil, problem("/signature", "The signature could not be read. Draw it again.")
-			}
-		}
-		points += len(line) / 2
-	}
-	if points < signaturePoints || points > signatureMost {
-		return nil, problem("/signature", "Sign in the field, with a finger, a pen or the mouse.")
+	if err := checkSignature(signature); err != nil {
+		return nil, err
 	}
 	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
 		who, err := tx.Client(ctx, client)
@@ -165,16 +173,18 @@ func consentsFor(plan *protocol.Evaluation) []ConsentKind {
 	return []ConsentKind{ConsentTreatment}
 }
 
-// Overrule sets aside, for one treatment, what a rule asks, with the reason.
+// Overrule sets aside, for one treatment, what a rule asks, with the reason: in
+// the whole plan, or at one step of it.
 type Overrule struct {
-	Rule   string `json:"rule"`
+	Rule   string `json:"rule" maxLength:"200"`
+	Step   string `json:"step,omitempty" maxLength:"120"`
 	Reason string `json:"reason" maxLength:"500"`
 }
 
 // checkOverrules refuses what may not be overruled, and overruling without a reason.
-func checkOverrules(sc *Screening, list []Overrule) error {
+func checkOverrules(outcomes []screening.Applied, list []Overrule) error {
 	for _, o := range list {
-		if !screening.MayOverrule(sc.Result.Outcomes, o.Rule) {
+		if !screening.MayOverrule(outcomes, o.Rule) {
 			return problem("/overrules", "What %q asks may not be overruled.", o.Rule)
 		}
 		if len(strings.TrimSpace(o.Reason)) < reasonCharacters {
@@ -184,10 +194,13 @@ func checkOverrules(sc *Screening, list []Overrule) error {
 	return nil
 }
 
-func rulesOf(list []Overrule) []string {
-	out := make([]string, len(list))
-	for i, o := range list {
-		out[i] = o.Rule
+// wholeRules are the rules overruled in the whole plan.
+func wholeRules(list []Overrule) []string {
+	out := []string{}
+	for _, o := range list {
+		if o.Step == "" {
+			out = append(out, o.Rule)
+		}
 	}
 	return out
 }

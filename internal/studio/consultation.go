@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"maps"
+	"net/http"
 	"slices"
 	"strings"
 	"time"
@@ -11,7 +12,10 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/substance"
 )
 
 // LinkLength is how long a client's private link opens the consultation.
@@ -23,6 +27,7 @@ type Consultation struct {
 	ID          uuid.UUID                   `json:"id"`
 	Client      uuid.UUID                   `json:"client"`
 	Answers     map[string]screening.Answer `json:"answers"`
+	About       About                       `json:"about"`
 	PackVersion string                      `json:"packVersion"`
 	CreatedAt   time.Time                   `json:"createdAt"`
 	// LinkUntil is when the private link ends; absent where there is none.
@@ -63,11 +68,117 @@ func standing(list []Consultation, today string) *Consultation {
 type LinkView struct {
 	StudioName string                      `json:"studioName"`
 	Questions  []screening.Rule            `json:"questions"`
+	Lists      []screening.List            `json:"lists"`
 	Answers    map[string]screening.Answer `json:"answers"`
+	About      About                       `json:"about"`
+	Concerns   []Named                     `json:"concerns"`
 	Zones      []anatomy.Zone              `json:"zones"`
 	Today      string                      `json:"today"`
 	// Sent says that the answers were sent in: the link has done its work.
 	Sent bool `json:"sent"`
+}
+
+// Named is a key with what is read for it.
+type Named struct {
+	Key  string `json:"key"`
+	Name string `json:"name"`
+}
+
+func concernNames() []Named {
+	out := make([]Named, len(protocol.Concerns))
+	for i, c := range protocol.Concerns {
+		out[i] = Named{c.Key, c.Name}
+	}
+	return out
+}
+
+// asked is the pack with only what matters for the studio's published protocols
+// and its shelf.
+func (s *Service) asked(ctx context.Context, tx Tx, st *Studio) (*screening.Pack, error) {
+	lib, err := readLibrary(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	list, err := tx.Protocols(ctx, uuid.Nil)
+	if err != nil {
+		return nil, err
+	}
+	plans := make([]*protocol.Protocol, 0, len(list))
+	for i := range list {
+		if list[i].Version > 0 {
+			plans = append(plans, &list[i].Body)
+		}
+	}
+	if len(plans) == 0 {
+		return st.Pack(), nil // nothing is known of the treatments yet
+	}
+	return st.Pack().For(screening.ScopeOf(plans, lib.context())), nil
+}
+
+// Questions is what to ask a client today.
+type Questions struct {
+	// Door are the door's rules; Missing those of the consultation that the standing
+	// one does not answer (all of them where none stands).
+	Door         []screening.Rule `json:"door"`
+	Consultation []screening.Rule `json:"consultation"`
+	Missing      []screening.Rule `json:"missing"`
+	Lists        []screening.List `json:"lists"`
+	// Carried are answers told before that still run; wishes stand as told.
+	Carried map[string]screening.Answer `json:"carried"`
+	// Standing are the answers of the standing consultation, About what was told with it.
+	Standing map[string]screening.Answer `json:"standing"`
+	About    About                       `json:"about"`
+	// Since is the day of the last door check, HoldsUntil the day the consultation has
+	// to be made again; empty where there is none.
+	Since      string            `json:"since,omitempty"`
+	HoldsUntil string            `json:"holdsUntil,omitempty"`
+	Doubts     []screening.Doubt `json:"doubts"`
+	Concerns   []Named           `json:"concerns"`
+}
+
+// QuestionsFor returns what to ask a client today.
+func (s *Service) QuestionsFor(ctx context.Context, a *Actor, client uuid.UUID) (*Questions, error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	var q *Questions
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		t, err := s.told(ctx, tx, st, client)
+		if err != nil {
+			return err
+		}
+		asked, err := s.asked(ctx, tx, st)
+		if err != nil {
+			return err
+		}
+		q = t.questions(st, asked, s.today(st))
+		return nil
+	})
+	return q, err
+}
+
+func (t *told) questions(st *Studio, asked *screening.Pack, today string) *Questions {
+	q := &Questions{Door: asked.Of(screening.Door), Consultation: asked.Of(screening.Consultation), Missing: []screening.Rule{}, Lists: asked.Lists,
+		Carried: map[string]screening.Answer{}, Standing: map[string]screening.Answer{}, Doubts: []screening.Doubt{}, Concerns: concernNames(), About: t.about()}
+	if t.screening != nil {
+		q.Since = t.screening.Day
+	}
+	if t.standing != nil {
+		q.HoldsUntil, q.Standing = t.standing.until(), t.standing.Answers
+		q.Doubts = append(q.Doubts, st.Pack().Doubts(t.standing.Answers, t.standing.About.Medicines)...)
+	}
+	q.Carried = t.carried(st.Pack(), today)
+	for _, r := range q.Consultation {
+		if _, ok := q.Standing[r.ID]; !ok && r.Stage == screening.Consultation {
+			q.Missing = append(q.Missing, r)
+		}
+	}
+	for _, r := range q.Door {
+		if a := q.Standing[r.ID]; r.Asks == screening.Choice && a.Option != "" {
+			q.Carried[r.ID] = a
+		}
+	}
+	return q
 }
 
 // NewLink opens a consultation for a client to fill in by a private link, and
@@ -75,7 +186,8 @@ type LinkView struct {
 func (s *Service) NewLink(ctx context.Context, a *Actor, client uuid.UUID) (token string, until time.Time, err error) {
 	token, until = secret(), s.Now().Add(LinkLength)
 	err = s.in(ctx, a, func(tx Tx, st *Studio) error {
-		if _, err := tx.Client(ctx, client); err != nil {
+		who, err := tx.Client(ctx, client)
+		if err != nil {
 			return err
 		}
 		list, err := tx.Consultations(ctx, client)
@@ -84,7 +196,13 @@ func (s *Service) NewLink(ctx context.Context, a *Actor, client uuid.UUID) (toke
 		}
 		c := &Consultation{ID: newID(), Client: client, Answers: map[string]screening.Answer{}, PackVersion: st.Pack().Version, CreatedAt: s.Now(), LinkUntil: &until}
 		if was := standing(list, s.today(st)); was != nil {
-			c.Answers = was.Answers
+			c.Answers, c.About = was.Answers, was.About
+		}
+		if c.About.BirthDate == "" {
+			c.About.BirthDate = who.BirthDate
+		}
+		if c.About.SkinType == "" {
+			c.About.SkinType, c.About.SkinStates = who.SkinType, who.SkinStates
 		}
 		if err := tx.AddConsultation(ctx, c); err != nil {
 			return err
@@ -140,26 +258,55 @@ func (s *Service) linked(ctx context.Context, token, from string, fn func(tx Tx,
 // Linked returns what a private link opens.
 func (s *Service) Linked(ctx context.Context, token, from string) (*LinkView, error) {
 	var v LinkView
-	err := s.linked(ctx, token, from, func(_ Tx, st *Studio, c *Consultation) error {
-		v = LinkView{StudioName: st.Name, Questions: st.Pack().Of(screening.Consultation), Answers: c.Answers, Zones: anatomy.Zones[:], Today: s.today(st)}
+	err := s.linked(ctx, token, from, func(tx Tx, st *Studio, c *Consultation) error {
+		asked, err := s.asked(ctx, tx, st)
+		if err != nil {
+			return err
+		}
+		v = LinkView{StudioName: st.Name, Questions: asked.Of(screening.Consultation), Lists: asked.Lists, Answers: c.Answers, About: c.About, Concerns: concernNames(), Zones: anatomy.Zones[:], Today: s.today(st)}
 		if c.SentAt != nil {
-			v.Sent, v.Questions, v.Answers = true, []screening.Rule{}, map[string]screening.Answer{}
+			v.Sent, v.Questions, v.Answers, v.About = true, []screening.Rule{}, map[string]screening.Answer{}, About{}
 		}
 		return nil
 	})
 	return &v, err
 }
 
+// SearchLinked looks for what a client is allergic to, or takes, among the names
+// that are known.
+func (s *Service) SearchLinked(ctx context.Context, token, from, kind, text string) (hits []substance.Hit, err error) {
+	err = s.linked(ctx, token, from, func(Tx, *Studio, *Consultation) error {
+		hits = Substances(kind, text)
+		return nil
+	})
+	return hits, err
+}
+
+// Substances looks for allergens or, with the kind "medicine", medicines.
+func Substances(kind, text string) []substance.Hit {
+	if kind == "medicine" {
+		return substance.Medicines(text)
+	}
+	return substance.Allergens(text)
+}
+
 // SaveLinked keeps what the client has answered so far; send sends it in, which
 // needs every answer. A consultation sent in is not changed by the link again.
-func (s *Service) SaveLinked(ctx context.Context, token, from string, answers map[string]screening.Answer, send bool) error {
+func (s *Service) SaveLinked(ctx context.Context, token, from string, answers map[string]screening.Answer, about About, send bool) error {
 	return s.linked(ctx, token, from, func(tx Tx, st *Studio, c *Consultation) error {
 		if c.SentAt != nil {
 			return nil // sent twice: it is there
 		}
-		c.Answers = only(st.Pack(), answers, screening.Consultation)
+		if err := about.check(s.today(st)); err != nil {
+			return err
+		}
+		asked, err := s.asked(ctx, tx, st)
+		if err != nil {
+			return err
+		}
+		c.Answers, c.About = only(st.Pack(), answers, screening.Consultation), about
 		if send {
-			if ps := st.Pack().Check(c.Answers, screening.Day(s.today(st)), screening.Consultation); len(ps) > 0 {
+			if ps := asked.Check(c.Answers, screening.Day(s.today(st)), screening.Consultation); len(ps) > 0 {
 				return &InputError{ps}
 			}
 			now := s.Now()
@@ -180,14 +327,33 @@ func only(pack *screening.Pack, answers map[string]screening.Answer, stage scree
 	return out
 }
 
-// Review counts a consultation from now on, with the answers as the practitioner
-// and the client went through them. A nil id is one made in the studio.
-func (s *Service) Review(ctx context.Context, a *Actor, client uuid.UUID, id *uuid.UUID, answers map[string]screening.Answer) error {
+// Review counts a consultation that the client sent in from now on, with the
+// answers as the practitioner and the client went through them.
+func (s *Service) Review(ctx context.Context, a *Actor, client, id uuid.UUID, answers map[string]screening.Answer, about About) error {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
 	return s.in(ctx, a, func(tx Tx, st *Studio) error {
-		if err := s.review(ctx, tx, st, a, client, id, answers); err != nil {
+		c, err := tx.Consultation(ctx, id)
+		if err != nil {
+			return err
+		}
+		if c.Client != client {
+			return ErrNotFound
+		}
+		if c.ReviewedAt != nil {
+			return ErrLocked
+		}
+		asked, err := s.asked(ctx, tx, st)
+		if err != nil {
+			return err
+		}
+		answers = only(st.Pack(), answers, screening.Consultation)
+		if ps := asked.Check(answers, screening.Day(s.today(st)), screening.Consultation); len(ps) > 0 {
+			return &InputError{ps}
+		}
+		c.Answers, c.About = answers, about
+		if err := s.review(ctx, tx, st, a, c, s.today(st), tx.SaveConsultation); err != nil {
 			return err
 		}
 		return s.judgeAgain(ctx, tx, st, a, client)
@@ -203,44 +369,39 @@ func (s *Service) judgeAgain(ctx context.Context, tx Tx, st *Studio, a *Actor, c
 		return err
 	}
 	pack, again := st.Pack(), *t.screening
-	again.ID, again.Account, again.At, again.PackVersion = newID(), a.Account, s.Now(), pack.Version
+	again.ID, again.Account, again.At, again.PackVersion, again.About = newID(), a.Account, s.Now(), pack.Version, t.about()
 	if t.standing != nil {
-		again.Answers = only(pack, again.Answers, screening.Door)
-		maps.Copy(again.Answers, t.standing.Answers)
+		again.Answers = t.with(pack, only(pack, again.Answers, screening.Door))
+		maps.Copy(again.Answers, t.carried(pack, again.Day))
+		if t.newer() {
+			maps.Copy(again.Answers, t.undated(pack))
+		}
 	}
 	again.Result = pack.Evaluate(again.Answers, t.subject(), screening.Day(again.Day))
 	return tx.AddScreening(ctx, &again)
 }
 
-func (s *Service) review(ctx context.Context, tx Tx, st *Studio, a *Actor, client uuid.UUID, id *uuid.UUID, answers map[string]screening.Answer) error {
-	pack, now, today := st.Pack(), s.Now(), s.today(st)
-	answers = only(pack, answers, screening.Consultation)
-	if ps := pack.Check(answers, screening.Day(today), screening.Consultation); len(ps) > 0 {
-		return &InputError{ps}
+// review counts a consultation from a day on, and brings what it tells of birth
+// date and skin onto the client's file.
+func (s *Service) review(ctx context.Context, tx Tx, st *Studio, a *Actor, c *Consultation, day string, save func(context.Context, *Consultation) error) error {
+	if err := c.About.check(s.today(st)); err != nil {
+		return err
 	}
-	c := &Consultation{ID: newID(), Client: client, CreatedAt: now}
-	if id != nil {
-		was, err := tx.Consultation(ctx, *id)
-		if err != nil {
-			return err
-		}
-		if was.Client != client {
-			return ErrNotFound
-		}
-		if was.ReviewedAt != nil {
-			return ErrLocked
-		}
-		c = was
-	}
-	c.Answers, c.PackVersion, c.ReviewedAt, c.ReviewedBy, c.Day = answers, pack.Version, &now, &a.Account, today
-	save := tx.SaveConsultation
-	if id == nil {
-		save = tx.AddConsultation
-	}
+	now := s.Now()
+	c.PackVersion, c.ReviewedAt, c.ReviewedBy, c.Day = st.Pack().Version, &now, &a.Account, day
 	if err := save(ctx, c); err != nil {
 		return err
 	}
-	return s.audit(ctx, tx, a, "review consultation", "client", client)
+	who, err := tx.Client(ctx, c.Client)
+	if err != nil {
+		return err
+	}
+	if c.About.ontoClient(who) {
+		if err := tx.UpdateClient(ctx, who); err != nil {
+			return err
+		}
+	}
+	return s.audit(ctx, tx, a, "review consultation", "client", c.Client)
 }
 
 // told is what is known of a client for judging a day.
@@ -249,6 +410,8 @@ type told struct {
 	standing  *Consultation
 	screening *Screening // the newest
 	letters   []screening.Permission
+	patches   []screening.PatchTest
+	used      map[string]bool // products used in earlier treatments, by key
 }
 
 func (s *Service) told(ctx context.Context, tx Tx, st *Studio, client uuid.UUID) (*told, error) {
@@ -273,6 +436,21 @@ func (s *Service) told(ctx context.Context, tx Tx, st *Studio, client uuid.UUID)
 	if err != nil {
 		return nil, err
 	}
+	tests, err := tx.PatchTests(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range tests {
+		t.patches = append(t.patches, p.PatchTest)
+	}
+	used, err := tx.UsedProducts(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	t.used = map[string]bool{}
+	for _, key := range used {
+		t.used[key] = true
+	}
 	slices.SortStableFunc(letters, func(a, b Letter) int { return answeredAt(b).Compare(answeredAt(a)) })
 	settled := map[string]bool{} // the newest answer to a rule counts, also a no
 	for _, l := range letters {
@@ -296,34 +474,96 @@ func answeredAt(l Letter) time.Time {
 	return *l.AnsweredAt
 }
 
+// about is what the standing consultation tells besides its answers.
+func (t *told) about() About {
+	if t.standing == nil {
+		return About{}
+	}
+	return t.standing.About
+}
+
 func (t *told) subject() screening.Subject {
-	return screening.Subject{Born: screening.Day(t.client.BirthDate), SkinStates: t.client.SkinStates, Letters: t.letters}
+	about := t.about()
+	return screening.Subject{Born: screening.Day(t.client.BirthDate), SkinStates: t.client.SkinStates, Letters: t.letters, Medicines: about.Medicines, Allergies: about.Allergies}
+}
+
+// carried are the answers with a day of their own that still run on a day.
+func (t *told) carried(pack *screening.Pack, day string) map[string]screening.Answer {
+	var home, door map[string]screening.Answer
+	if t.standing != nil {
+		home = t.standing.Answers
+	}
+	if t.screening != nil {
+		door = t.screening.Answers
+	}
+	return pack.Carried(home, door, t.newer(), screening.Day(day))
+}
+
+// newer reports whether the consultation was reviewed after the newest check.
+func (t *told) newer() bool {
+	return t.standing != nil && t.screening != nil && t.standing.ReviewedAt.After(t.screening.At)
+}
+
+// undated are the answers without a day of the consultation to rules that the
+// door asks too: wishes, and spots marked at home.
+func (t *told) undated(pack *screening.Pack) map[string]screening.Answer {
+	out := map[string]screening.Answer{}
+	if t.standing == nil {
+		return out
+	}
+	for _, r := range pack.Rules {
+		if a := t.standing.Answers[r.ID]; r.Stage == screening.Both && a.Day == "" && (a.Yes || a.Option != "") {
+			out[r.ID] = a
+		}
+	}
+	return out
+}
+
+// with joins answers given at the door to those of the consultation that only the
+// consultation asks.
+func (t *told) with(pack *screening.Pack, door map[string]screening.Answer) map[string]screening.Answer {
+	out := maps.Clone(door)
+	if t.standing != nil {
+		for _, r := range pack.Rules {
+			if a, ok := t.standing.Answers[r.ID]; ok && r.Stage == screening.Consultation {
+				out[r.ID] = a
+			}
+		}
+	}
+	return out
 }
 
 // on judges a day from what is known now: the consultation, and of the door
 // checks what carries a day of its own (a treatment elsewhere, a fever); a cold
 // sore of today says nothing about next month.
 func (t *told) on(pack *screening.Pack, day string) screening.Result {
-	answers := map[string]screening.Answer{}
-	if t.standing != nil {
-		maps.Copy(answers, t.standing.Answers)
-	}
-	if t.screening != nil {
-		for _, r := range pack.Rules {
-			if a, ok := t.screening.Answers[r.ID]; ok && r.Stage == screening.Door && a.Day != "" {
-				answers[r.ID] = a
+	answers := t.with(pack, t.carried(pack, day))
+	if t.screening != nil && day == t.screening.Day {
+		answers = t.screening.Answers
+	} else {
+		for id, a := range t.undated(pack) { // wishes stand; a sore spot told at home stands until the door asks
+			if a.Option != "" || t.screening == nil || t.newer() {
+				answers[id] = a
 			}
-		}
-		if day == t.screening.Day {
-			answers = t.screening.Answers
 		}
 	}
 	return pack.Evaluate(answers, t.subject(), screening.Day(day))
 }
 
+// patchNeeds sorts out which of some products need a patch test, or showed a
+// reaction, at a moment.
+func (t *told) patchNeeds(products []*film.Product, at time.Time) (untested, reacted []string) {
+	var answers map[string]screening.Answer
+	if t.standing != nil {
+		answers = t.standing.Answers
+	}
+	return screening.PatchNeeds(products, screening.PatchSensitive(t.client.SkinStates, answers), t.used, t.patches, at)
+}
+
 // look fills in what is to be expected of visits still to come.
 func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits []VisitLine) error {
 	known := map[uuid.UUID]*told{}
+	plans := planProducts{}
 	pack, today := st.Pack(), s.today(st)
 	for i := range visits {
 		v := &visits[i]
@@ -338,8 +578,19 @@ func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits 
 					}
 					known[v.Client] = t
 				}
-				if res := t.on(pack, day); res.Headline != screening.Go {
+				if res := t.on(pack, day); res.Headline != screening.Go && v.Kind == ForTreatment {
 					v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)
+				}
+				products, err := plans.of(ctx, tx, v)
+				if err != nil {
+					return err
+				}
+				v.PatchFirst = nil
+				untested, _ := t.patchNeeds(products, v.StartsAt)
+				for _, p := range products {
+					if slices.Contains(untested, p.Key) {
+						v.PatchFirst = append(v.PatchFirst, p.Name)
+					}
 				}
 			}
 		}
@@ -366,6 +617,60 @@ type Letter struct {
 	Note       string     `json:"note"`
 	Until      string     `json:"until,omitempty"`
 	AnsweredAt *time.Time `json:"answeredAt,omitempty"`
+	// Scans are the answer as it came, on paper.
+	Scans []Scan `json:"scans"`
+}
+
+// Scan is a doctor's answer as it came.
+type Scan struct {
+	ID   uuid.UUID `json:"id"`
+	Type string    `json:"type" enum:"application/pdf,image/jpeg,image/png"`
+	At   time.Time `json:"at"`
+}
+
+// ScanBytes is how large a scan may be.
+const ScanBytes = 5 << 20
+
+// AddScan keeps a doctor's answer as it came: a PDF or a picture, told by what is
+// in the file and not by its name.
+func (s *Service) AddScan(ctx context.Context, a *Actor, letter uuid.UUID, data []byte) error {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return err
+	}
+	scan := &Scan{ID: newID(), Type: http.DetectContentType(data), At: s.Now()}
+	switch {
+	case len(data) == 0:
+		return problem("", "The file is empty.")
+	case len(data) > ScanBytes:
+		return problem("", "The file is larger than 5 MB. Scan it again with fewer dots to the inch.")
+	case scan.Type != "application/pdf" && scan.Type != "image/jpeg" && scan.Type != "image/png":
+		return problem("", "A scan is a PDF, a JPEG or a PNG file.")
+	}
+	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		l, err := tx.Letter(ctx, letter)
+		if err != nil {
+			return err
+		}
+		if err := tx.AddScan(ctx, letter, scan, data, a.Account); err != nil {
+			return err
+		}
+		return s.audit(ctx, tx, a, "attach scan", "client", l.Client)
+	})
+}
+
+// Scan returns a scan; the look is logged.
+func (s *Service) Scan(ctx context.Context, a *Actor, id uuid.UUID) (kind string, data []byte, err error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return "", nil, err
+	}
+	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		var client uuid.UUID
+		if kind, data, client, err = tx.Scan(ctx, id); err != nil {
+			return err
+		}
+		return s.audit(ctx, tx, a, "look at scan", "client", client)
+	})
+	return kind, data, err
 }
 
 // WriteLetter writes the letter that the newest door check asks for; the
@@ -378,7 +683,7 @@ func (s *Service) WriteLetter(ctx context.Context, a *Actor, client uuid.UUID, v
 	if question == "" || len(question) > 2000 {
 		return nil, problem("/question", "Write the question to the doctor, at most 2000 characters.")
 	}
-	l := &Letter{ID: newID(), Client: client, Visit: visit, Question: question, WrittenAt: s.Now(), WrittenBy: a.Account, Rules: []string{}}
+	l := &Letter{ID: newID(), Client: client, Visit: visit, Question: question, WrittenAt: s.Now(), WrittenBy: a.Account, Rules: []string{}, Scans: []Scan{}}
 	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
 		t, err := s.told(ctx, tx, st, client)
 		if err != nil {
@@ -449,6 +754,7 @@ type Paper struct {
 	Pack    *screening.Pack
 	Letter  *Letter
 	Answers map[string]screening.Answer
+	About   About
 	// Screening is the newest, nil where there is none.
 	Screening *Screening
 }
@@ -493,7 +799,7 @@ func (s *Service) paper(ctx context.Context, tx Tx, st *Studio, a *Actor, client
 	}
 	p := &Paper{Studio: st.Name, Client: *t.client, Pack: st.Pack(), Screening: t.screening, Answers: map[string]screening.Answer{}}
 	if t.standing != nil {
-		p.Answers = t.standing.Answers
+		p.Answers, p.About = t.standing.Answers, t.standing.About
 	}
 	return p, s.audit(ctx, tx, a, "print", "client", client)
 }

@@ -68,9 +68,12 @@ type FreeTime struct {
 	RoomName         string    `json:"roomName"`
 }
 
-// FreeQuery asks for times. A nil Practitioner is any; From empty is now.
+// FreeQuery asks for times: for a protocol, or for a length with its reset. A nil
+// Practitioner is any; From empty is now.
 type FreeQuery struct {
 	Protocol     uuid.UUID
+	Length       time.Duration
+	Reset        time.Duration
 	Client       *uuid.UUID
 	Practitioner *uuid.UUID
 	From         string // a day
@@ -87,9 +90,12 @@ func (s *Service) FreeTimes(ctx context.Context, a *Actor, q FreeQuery) (out []F
 }
 
 func (s *Service) freeTimes(ctx context.Context, tx Tx, st *Studio, q FreeQuery) ([]FreeTime, error) {
-	p, err := tx.Version(ctx, q.Protocol, 0)
-	if err != nil {
-		return nil, err
+	if q.Length == 0 {
+		p, err := tx.Version(ctx, q.Protocol, 0)
+		if err != nil {
+			return nil, err
+		}
+		q.Length, q.Reset = time.Duration(p.Minutes.Sold)*time.Minute, time.Duration(p.Minutes.Reset)*time.Minute
 	}
 	from := s.Now()
 	if q.From != "" {
@@ -115,8 +121,7 @@ func (s *Service) freeTimes(ctx context.Context, tx Tx, st *Studio, q FreeQuery)
 		return nil, err
 	}
 	busyPerson, busyRoom := map[uuid.UUID][]series.Span{}, map[uuid.UUID][]series.Span{}
-	query := series.Query{Zone: st.Zone(), Open: st.Open, From: from, Days: days,
-		Length: time.Duration(p.Minutes.Sold) * time.Minute, Reset: time.Duration(p.Minutes.Reset) * time.Minute}
+	query := series.Query{Zone: st.Zone(), Open: st.Open, From: from, Days: days, Length: q.Length, Reset: q.Reset}
 	for _, v := range visits {
 		if !v.State.takesTime() {
 			continue
@@ -158,6 +163,8 @@ type NewVisit struct {
 	Room         uuid.UUID
 	Protocol     uuid.UUID
 	Start        time.Time
+	// Length and Reset of the visit where there is no protocol to tell them.
+	Length, Reset time.Duration
 }
 
 // nearTimes is how many other times a refused booking is offered.
@@ -188,7 +195,7 @@ func (s *Service) Book(ctx context.Context, a *Actor, n NewVisit) (*VisitLine, e
 		if err := s.judgeBooking(ctx, tx, st, n); err != nil {
 			return err
 		}
-		v := &Visit{ID: n.ID, Client: n.Client, Practitioner: n.Practitioner, Room: n.Room, Protocol: n.Protocol, Version: number,
+		v := &Visit{ID: n.ID, Client: n.Client, Practitioner: n.Practitioner, Room: n.Room, Protocol: n.Protocol, Version: number, Kind: ForTreatment,
 			StartsAt: n.Start, EndsAt: n.Start.Add(time.Duration(p.Minutes.Sold) * time.Minute), State: Booked, CreatedAt: s.Now()}
 		v.BusyUntil = v.EndsAt.Add(time.Duration(p.Minutes.Reset) * time.Minute)
 		if err := tx.AddVisit(ctx, v); err != nil {
@@ -197,7 +204,7 @@ func (s *Service) Book(ctx context.Context, a *Actor, n NewVisit) (*VisitLine, e
 		if err := tx.AddVisitChange(ctx, v.ID, Booked, &a.Account, s.Now()); err != nil {
 			return err
 		}
-		out, err = tx.Visit(ctx, v.ID)
+		out, err = s.seen(ctx, tx, st, a, v.ID)
 		return err
 	})
 	var taken *TakenError
@@ -205,6 +212,17 @@ func (s *Service) Book(ctx context.Context, a *Actor, n NewVisit) (*VisitLine, e
 		taken.Near = s.near(ctx, a, n)
 	}
 	return out, err
+}
+
+// seen is a visit with what is to be expected of it.
+func (s *Service) seen(ctx context.Context, tx Tx, st *Studio, a *Actor, id uuid.UUID) (*VisitLine, error) {
+	v, err := tx.Visit(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	one := []VisitLine{*v}
+	err = s.look(ctx, tx, st, a, one)
+	return &one[0], err
 }
 
 // judgeBooking refuses a day on which what is known of the client asks to wait.
@@ -236,6 +254,7 @@ func (s *Service) MoveVisit(ctx context.Context, a *Actor, id uuid.UUID, to NewV
 			return problem("/start", "That time has passed. Choose one that is still to come.")
 		}
 		to.Client, to.Protocol = was.Client, was.Protocol
+		to.Length, to.Reset = was.EndsAt.Sub(was.StartsAt), was.BusyUntil.Sub(was.EndsAt)
 		if err := s.judgeBooking(ctx, tx, st, to); err != nil {
 			return err
 		}
@@ -249,7 +268,7 @@ func (s *Service) MoveVisit(ctx context.Context, a *Actor, id uuid.UUID, to NewV
 		if err := tx.AddVisitChange(ctx, id, Booked, &a.Account, s.Now()); err != nil {
 			return err
 		}
-		if out, err = tx.Visit(ctx, id); err != nil {
+		if out, err = s.seen(ctx, tx, st, a, id); err != nil {
 			return err
 		}
 		return s.audit(ctx, tx, a, "move", "visit", id)
@@ -289,7 +308,7 @@ func (s *Service) FirstFree(ctx context.Context, a *Actor, id uuid.UUID) (*FreeT
 		}
 		from = max(from, string(t.on(st.Pack(), v.StartsAt.In(st.Zone()).Format(time.DateOnly)).NotBefore))
 		for _, who := range []*uuid.UUID{&v.Practitioner, nil} {
-			free, err := s.freeTimes(ctx, tx, st, FreeQuery{Protocol: v.Protocol, Client: &v.Client, Practitioner: who, From: from, Days: 31})
+			free, err := s.freeTimes(ctx, tx, st, FreeQuery{Protocol: v.Protocol, Length: v.EndsAt.Sub(v.StartsAt), Reset: v.BusyUntil.Sub(v.EndsAt), Client: &v.Client, Practitioner: who, From: from, Days: 31})
 			if err != nil {
 				return err
 			}
@@ -305,7 +324,7 @@ func (s *Service) FirstFree(ctx context.Context, a *Actor, id uuid.UUID) (*FreeT
 
 func (s *Service) near(ctx context.Context, a *Actor, n NewVisit) []FreeTime {
 	day := n.Start.Add(-24 * time.Hour)
-	free, err := s.FreeTimes(ctx, a, FreeQuery{Protocol: n.Protocol, Client: &n.Client, From: day.Format(time.DateOnly), Days: 4})
+	free, err := s.FreeTimes(ctx, a, FreeQuery{Protocol: n.Protocol, Length: n.Length, Reset: n.Reset, Client: &n.Client, From: day.Format(time.DateOnly), Days: 4})
 	if err != nil {
 		return []FreeTime{}
 	}
@@ -326,12 +345,7 @@ func (s *Service) near(ctx context.Context, a *Actor, n NewVisit) []FreeTime {
 func (s *Service) Visit(ctx context.Context, a *Actor, id uuid.UUID) (*VisitLine, error) {
 	var v *VisitLine
 	err := s.in(ctx, a, func(tx Tx, st *Studio) (err error) {
-		if v, err = tx.Visit(ctx, id); err != nil {
-			return err
-		}
-		one := []VisitLine{*v}
-		err = s.look(ctx, tx, st, a, one)
-		v = &one[0]
+		v, err = s.seen(ctx, tx, st, a, id)
 		return err
 	})
 	return v, err

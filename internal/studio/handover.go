@@ -51,16 +51,18 @@ type FileProduct struct {
 	HalfLife   float64   `json:"halfLife,omitempty" minimum:"0" maximum:"600"`
 	Tags       []string  `json:"tags,omitempty" maxItems:"40"`
 	Unsuited   []string  `json:"unsuited,omitempty" maxItems:"20"`
+	// Ingredients as the pack lists them, by INCI name.
+	Ingredients []string `json:"ingredients,omitempty" maxItems:"200"`
 }
 
 // Core is the product as the core knows it.
 func (f *FileProduct) Core() film.Product {
 	return film.Product{Key: f.Key, Name: f.Name, Form: f.Form, FullDose: f.FullDose, RangeMin: f.RangeMin, RangeMax: f.RangeMax,
-		DropsPerML: f.DropsPerML, MLPerPress: f.MLPerPress, Density: f.Density, HalfLife: f.HalfLife, Tags: f.Tags, Unsuited: f.Unsuited}
+		DropsPerML: f.DropsPerML, MLPerPress: f.MLPerPress, Density: f.Density, HalfLife: f.HalfLife, Tags: f.Tags, Unsuited: f.Unsuited, Ingredients: f.Ingredients}
 }
 
 func fileProduct(p *film.Product) FileProduct {
-	return FileProduct{p.Key, p.Name, p.Form, p.FullDose, p.RangeMin, p.RangeMax, p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, p.Tags, p.Unsuited}
+	return FileProduct{p.Key, p.Name, p.Form, p.FullDose, p.RangeMin, p.RangeMax, p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, p.Tags, p.Unsuited, p.Ingredients}
 }
 
 // Fate says what becomes of something in a file.

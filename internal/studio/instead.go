@@ -34,11 +34,11 @@ func (s *Service) Possible(ctx context.Context, a *Actor, visit uuid.UUID) ([]In
 		if err != nil {
 			return err
 		}
-		c, err := tx.Client(ctx, v.Client)
-		if err != nil {
-			return err
-		}
 		sc, err := todaysScreening(ctx, tx, v.Client, s.today(st))
+		if err != nil {
+			return noDoorCheck(err)
+		}
+		w, err := s.workplace(ctx, tx, st, v.Client)
 		if err != nil {
 			return err
 		}
@@ -53,7 +53,7 @@ func (s *Service) Possible(ctx context.Context, a *Actor, visit uuid.UUID) ([]In
 			if p.Version == 0 || p.ID == v.Protocol {
 				continue
 			}
-			t, err := s.tailor(ctx, tx, p.ID, p.Version, c, sc, nil)
+			t, err := w.tailor(ctx, tx, p.ID, p.Version, sc, &Wanted{}, 0)
 			var outdated *StateError
 			if errors.As(err, &outdated) || (err == nil && t.Refused) {
 				continue // outdated, or nothing left of it either
@@ -80,7 +80,7 @@ func (s *Service) TakeInstead(ctx context.Context, a *Actor, visit, protocolID u
 		if err != nil {
 			return err
 		}
-		if v.State != Booked && v.State != Confirmed && v.State != Arrived {
+		if v.Kind != ForTreatment || v.State != Booked && v.State != Confirmed && v.State != Arrived {
 			return &StateError{"visit-state", "A visit that is " + string(v.State) + " keeps its protocol."}
 		}
 		number, err := tx.NewestVersion(ctx, protocolID)

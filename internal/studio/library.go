@@ -160,3 +160,21 @@ func (s *Service) AddProduct(ctx context.Context, a *Actor, n NewProduct) (id uu
 	})
 	return id, err
 }
+
+// SaveIngredients writes what a product is made of, as its pack lists it: names
+// with commas between, or one a line.
+func (s *Service) SaveIngredients(ctx context.Context, a *Actor, product uuid.UUID, ingredients []string) error {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return err
+	}
+	list := []string{}
+	for _, in := range ingredients {
+		if in = strings.TrimSpace(in); in != "" {
+			list = append(list, in)
+		}
+	}
+	if len(list) > 200 {
+		return problem("/ingredients", "That are more than 200 ingredients. Check the commas between them.")
+	}
+	return s.in(ctx, a, func(tx Tx, _ *Studio) error { return tx.SaveIngredients(ctx, product, list) })
+}

@@ -42,6 +42,8 @@ type Account struct {
 	Name         string
 	Role         Role
 	PasswordHash string
+	// PINHash is empty until a PIN was chosen.
+	PINHash      string
 	Practitioner *uuid.UUID
 }
 
@@ -52,6 +54,8 @@ type Session struct {
 	CSRF      string
 	CreatedAt time.Time
 	ExpiresAt time.Time
+	// Locked while a client holds the tablet.
+	Locked bool
 }
 
 // Person is a practitioner of the studio.
@@ -171,19 +175,31 @@ const (
 	NoShow        VisitState = "no-show"
 )
 
-// Visit is a booked treatment.
+// VisitKind is what a visit is for.
+type VisitKind string
+
+// The kinds of visit.
+const (
+	ForTreatment VisitKind = "treatment"
+	ForPatchTest VisitKind = "patch-test" // ten minutes, for some products
+)
+
+// Visit is a booked treatment, or a booked patch test.
 type Visit struct {
-	ID           uuid.UUID  `json:"id"`
-	Client       uuid.UUID  `json:"client"`
-	Practitioner uuid.UUID  `json:"practitioner"`
-	Room         uuid.UUID  `json:"room"`
-	Protocol     uuid.UUID  `json:"protocol"`
-	Version      int        `json:"version"`
-	StartsAt     time.Time  `json:"startsAt"`
-	EndsAt       time.Time  `json:"endsAt"`
-	BusyUntil    time.Time  `json:"busyUntil"`
-	State        VisitState `json:"state"`
-	CreatedAt    time.Time  `json:"-"`
+	ID           uuid.UUID `json:"id"`
+	Client       uuid.UUID `json:"client"`
+	Practitioner uuid.UUID `json:"practitioner"`
+	Room         uuid.UUID `json:"room"`
+	// Protocol and Version are zero for a patch test, Products empty for a treatment.
+	Protocol  uuid.UUID  `json:"protocol"`
+	Version   int        `json:"version"`
+	Kind      VisitKind  `json:"kind" enum:"treatment,patch-test"`
+	Products  []string   `json:"products"`
+	StartsAt  time.Time  `json:"startsAt"`
+	EndsAt    time.Time  `json:"endsAt"`
+	BusyUntil time.Time  `json:"busyUntil"`
+	State     VisitState `json:"state"`
+	CreatedAt time.Time  `json:"-"`
 }
 
 // VisitLine is a visit with the names a person reads.
@@ -199,6 +215,9 @@ type VisitLine struct {
 	// still to come and not checked yet; NotBefore is the first day without a wait.
 	Outlook   string `json:"outlook,omitempty"`
 	NotBefore string `json:"notBefore,omitempty"`
+	// PatchFirst are the names of the plan's products that need a patch test before
+	// the visit, of one still to come.
+	PatchFirst []string `json:"patchFirst,omitempty"`
 }
 
 // Screening is a door check as it was; never rewritten.
@@ -208,6 +227,7 @@ type Screening struct {
 	Visit       *uuid.UUID                  `json:"visit,omitempty"`
 	Day         string                      `json:"day"`
 	Answers     map[string]screening.Answer `json:"answers"`
+	About       About                       `json:"about"`
 	Result      screening.Result            `json:"result"`
 	PackVersion string                      `json:"packVersion"`
 	Account     uuid.UUID                   `json:"-"`
@@ -307,6 +327,8 @@ type Tx interface {
 	Session(ctx context.Context, id uuid.UUID) (*Session, error)
 	AddSession(ctx context.Context, s *Session, tokenHash []byte) error
 	DropSession(ctx context.Context, id uuid.UUID) error
+	LockSession(ctx context.Context, id uuid.UUID, locked bool) error
+	SavePIN(ctx context.Context, account uuid.UUID, hash string) error
 
 	Practitioners(ctx context.Context) ([]Person, error) // by name
 	AddPractitioner(ctx context.Context, p *Person) error
@@ -327,6 +349,7 @@ type Tx interface {
 
 	Products(ctx context.Context) ([]Product, error) // by name
 	AddProduct(ctx context.Context, p *Product) error
+	SaveIngredients(ctx context.Context, product uuid.UUID, ingredients []string) error
 	Lots(ctx context.Context) ([]Lot, error) // with what is left
 	// LockLots keeps others from taking from the product's lots until the end of the transaction.
 	LockLots(ctx context.Context, products []uuid.UUID) error
@@ -363,7 +386,14 @@ type Tx interface {
 	Letter(ctx context.Context, id uuid.UUID) (*Letter, error)
 	AddLetter(ctx context.Context, l *Letter) error
 	AnswerLetter(ctx context.Context, l *Letter) error
-	Consents(ctx context.Context, client uuid.UUID) ([]Consent, error) // newest first
+	AddScan(ctx context.Context, letter uuid.UUID, s *Scan, data []byte, account uuid.UUID) error
+	Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, client uuid.UUID, err error)
+	PatchTests(ctx context.Context, client uuid.UUID) ([]PatchTest, error) // newest first
+	PatchTest(ctx context.Context, id uuid.UUID) (*PatchTest, error)
+	AddPatchTest(ctx context.Context, p *PatchTest, product, account uuid.UUID) error
+	AddReading(ctx context.Context, patch uuid.UUID, r screening.Reading, account uuid.UUID) error
+	UsedProducts(ctx context.Context, client uuid.UUID) ([]string, error) // keys of what closed records used
+	Consents(ctx context.Context, client uuid.UUID) ([]Consent, error)    // newest first
 	AddConsent(ctx context.Context, c *Consent) error
 	SaveOwnRules(ctx context.Context, own OwnRules) error
 	// EraseClient removes who a client is and all health data, for good.

@@ -22,7 +22,18 @@ type ClientExport struct {
 	Screenings    []Screening       `json:"screenings"`
 	Letters       []Letter          `json:"letters"`
 	Consents      []Consent         `json:"consents"`
+	PatchTests    []PatchTest       `json:"patchTests"`
+	Scans         []ScanExport      `json:"scans"`
 	Treatments    []TreatmentExport `json:"treatments"`
+	// Rules are those in force, for the titles on paper.
+	Rules []screening.Rule `json:"-"`
+}
+
+// ScanExport is a doctor's answer as it came; Data is base64 in JSON.
+type ScanExport struct {
+	Scan
+	Letter uuid.UUID `json:"letter"`
+	Data   []byte    `json:"data"`
 }
 
 // TreatmentExport is what was done at a visit.
@@ -45,9 +56,9 @@ func (s *Service) ExportClient(ctx context.Context, a *Actor, id uuid.UUID) (*Cl
 		return nil, err
 	}
 	out := &ClientExport{Format: "softpalm-client", Version: 1, WrittenAt: s.Now(), Client: f.Client, Visits: f.Visits,
-		Consultations: f.Consultations, Screenings: f.Screenings, Letters: f.Letters, Consents: f.Consents, Treatments: []TreatmentExport{}}
+		Consultations: f.Consultations, Screenings: f.Screenings, Letters: f.Letters, Consents: f.Consents, PatchTests: f.PatchTests, Scans: []ScanExport{}, Treatments: []TreatmentExport{}}
 	err = s.in(ctx, a, func(tx Tx, st *Studio) error {
-		out.Studio = st.Name
+		out.Studio, out.Rules = st.Name, st.Pack().Rules
 		for _, v := range f.Visits {
 			t, err := tx.Treatment(ctx, v.ID)
 			if errors.Is(err, ErrNotFound) {
@@ -57,6 +68,15 @@ func (s *Service) ExportClient(ctx context.Context, a *Actor, id uuid.UUID) (*Cl
 				return err
 			}
 			out.Treatments = append(out.Treatments, TreatmentExport{t.Visit, t.StartedAt, t.FinishedAt, t.Changes, t.Overrules, t.Record})
+		}
+		for _, l := range f.Letters {
+			for _, sc := range l.Scans {
+				_, data, _, err := tx.Scan(ctx, sc.ID)
+				if err != nil {
+					return err
+				}
+				out.Scans = append(out.Scans, ScanExport{sc, l.ID, data})
+			}
 		}
 		return s.audit(ctx, tx, a, "export", "client", id)
 	})

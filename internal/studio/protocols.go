@@ -11,7 +11,6 @@ import (
 
 	"softpalm/internal/craft/film"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/stroke"
 )
 
@@ -282,45 +281,6 @@ func (s *Service) Publish(ctx context.Context, a *Actor, id uuid.UUID) (int, err
 		return tx.DropDraft(ctx, id, a.Account)
 	})
 	return number, err
-}
-
-// TailorFor tailors the newest version of a protocol (or a given one) to a client's
-// screening of today.
-func (s *Service) TailorFor(ctx context.Context, a *Actor, id uuid.UUID, version int, client uuid.UUID) (*screening.Tailored, *Screening, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return nil, nil, err
-	}
-	var t screening.Tailored
-	var sc *Screening
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		c, err := tx.Client(ctx, client)
-		if err != nil {
-			return err
-		}
-		if sc, err = todaysScreening(ctx, tx, client, s.today(st)); err != nil {
-			return err
-		}
-		t, err = s.tailor(ctx, tx, id, version, c, sc, nil)
-		return err
-	})
-	return &t, sc, err
-}
-
-func (s *Service) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int, c *Client, sc *Screening, overruled []string) (screening.Tailored, error) {
-	lib, err := readLibrary(ctx, tx)
-	if err != nil {
-		return screening.Tailored{}, err
-	}
-	p, err := tx.Version(ctx, id, version)
-	if err != nil {
-		return screening.Tailored{}, err
-	}
-	cx := lib.context()
-	cx.SkinType, cx.SkinStates = c.SkinType, c.SkinStates
-	if ps := p.Validate(cx, ""); len(ps) > 0 {
-		return screening.Tailored{}, &StateError{"protocol-outdated", "This version uses a stroke, tool or product that is no longer there. Open the protocol and publish a new version."}
-	}
-	return screening.Tailor(p, cx, screening.Merge(screening.Overruled(sc.Result.Outcomes, overruled))), nil
 }
 
 func sentence(err error) string {

@@ -6,18 +6,35 @@ import (
 	"strings"
 	"time"
 
+	"github.com/google/uuid"
+
 	"softpalm/internal/craft/screening"
 )
 
-// OwnRules are the studio's own days beside the shipped pack, and the log of
-// every change ever made to them.
+// OwnRules are the studio's own beside the shipped pack: days of shipped rules,
+// whole rules, and the log of every change ever made to them.
 type OwnRules struct {
 	Amendments []screening.Amendment `json:"amendments"`
-	Log        []screening.Amendment `json:"log"`
+	Rules      []screening.Rule      `json:"rules"`
+	Log        []RuleChange          `json:"log"`
+}
+
+// RuleChange is a change of the studio's rules.
+type RuleChange struct {
+	screening.Amendment
+	// Did is empty for a change of days; added, changed or retired for a rule of the
+	// studio's own, whose title then stands here.
+	Did     string `json:"did,omitempty" enum:"added,changed,retired,"`
+	Title   string `json:"title,omitempty"`
+	Loosens bool   `json:"loosens,omitempty"`
 }
 
 // Pack returns the rules in force at the studio. It is shared: do not change it.
-func (st *Studio) Pack() *screening.Pack { return screening.Trade().Amended(st.Own.Amendments) }
+func (st *Studio) Pack() *screening.Pack { return st.Own.pack() }
+
+func (o *OwnRules) pack() *screening.Pack {
+	return screening.Trade().Amended(o.Amendments).With(o.Rules)
+}
 
 // RulesView is the rules with what the studio made of them.
 type RulesView struct {
@@ -50,39 +67,109 @@ type Touched struct {
 	Before string             `json:"notBefore,omitempty"`
 }
 
-// horizon is how far ahead bookings are judged for a change of the rules.
-const horizon = 366 * 24 * time.Hour
+// horizon is how far ahead bookings are judged for a change of the rules;
+// horizonBack reaches those of today that have not begun.
+const (
+	horizon     = 366 * 24 * time.Hour
+	horizonBack = 24 * time.Hour
+)
 
 // AmendRule sets the studio's own days for a rule, or with the pack's own number
 // takes them back; keep false only tells which visits to come it would touch.
 // For the owner; what is shorter than the pack needs a written reason.
 func (s *Service) AmendRule(ctx context.Context, a *Actor, rule string, days int, reason string, keep bool) ([]Touched, error) {
+	am := screening.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}
+	trade := screening.Trade()
+	for _, r := range trade.Rules {
+		if r.ID == rule {
+			am.Was = r.LongestDays()
+		}
+	}
+	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
+		if ps := trade.CheckAmendment(am); keep && len(ps) > 0 {
+			return nil, &InputError{ps}
+		}
+		own.Amendments = slices.DeleteFunc(slices.Clone(own.Amendments), func(o screening.Amendment) bool { return o.Rule == rule })
+		if days != am.Was {
+			own.Amendments = append(own.Amendments, am)
+		}
+		return &RuleChange{Amendment: am, Loosens: am.Loosens()}, nil
+	})
+}
+
+// SaveRule adds a rule of the studio's own (with an empty id) or changes one; keep
+// false only tells which visits to come it would touch. For the owner; what asks
+// for less than before needs a written reason.
+func (s *Service) SaveRule(ctx context.Context, a *Actor, rule screening.Rule, reason string, keep bool) ([]Touched, error) {
+	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
+		ch := &RuleChange{Amendment: screening.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "added", Title: rule.Title}
+		own.Rules = slices.Clone(own.Rules)
+		at := slices.IndexFunc(own.Rules, func(r screening.Rule) bool { return r.ID == rule.ID })
+		switch {
+		case rule.ID == "":
+			rule.ID = screening.OwnPrefix + freeKey(rule.Title, "rule", func(k string) bool {
+				return slices.ContainsFunc(own.Rules, func(r screening.Rule) bool { return r.ID == screening.OwnPrefix+k })
+			})
+		case at < 0:
+			return nil, ErrNotFound
+		}
+		ch.Rule = rule.ID
+		if ps := screening.CheckOwn(&rule); len(ps) > 0 {
+			return nil, &InputError{ps}
+		}
+		if at < 0 {
+			own.Rules = append(own.Rules, rule)
+			return ch, nil
+		}
+		ch.Did, ch.Loosens = "changed", screening.Loosens(&own.Rules[at], &rule)
+		own.Rules[at] = rule
+		return ch, ch.reasoned(keep)
+	})
+}
+
+// RetireRule takes a rule of the studio's own away; always with a written reason.
+func (s *Service) RetireRule(ctx context.Context, a *Actor, id, reason string, keep bool) ([]Touched, error) {
+	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
+		at := slices.IndexFunc(own.Rules, func(r screening.Rule) bool { return r.ID == id })
+		if at < 0 {
+			return nil, ErrNotFound
+		}
+		ch := &RuleChange{Amendment: screening.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "retired", Title: own.Rules[at].Title, Loosens: true}
+		own.Rules = slices.Delete(slices.Clone(own.Rules), at, at+1)
+		return ch, ch.reasoned(keep)
+	})
+}
+
+// reasoned refuses to keep a loosening without a written reason.
+func (c *RuleChange) reasoned(keep bool) error {
+	if keep && c.Loosens && len([]rune(c.Reason)) < screening.ReasonLength {
+		return problem("/reason", "This asks for less than before. Write the reason; it is kept in the log.")
+	}
+	return nil
+}
+
+// changeRules makes a change to the studio's rules, tells which visits to come it
+// touches, and where it is kept logs it and judges today's door checks again.
+func (s *Service) changeRules(ctx context.Context, a *Actor, keep bool, change func(*OwnRules) (*RuleChange, error)) ([]Touched, error) {
 	if err := a.may(Owner); err != nil {
 		return nil, err
 	}
 	out := []Touched{}
 	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		am := screening.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}
-		trade := screening.Trade()
-		if ps := trade.CheckAmendment(am); keep && len(ps) > 0 {
-			return &InputError{ps}
-		}
-		for _, r := range trade.Rules {
-			if r.ID == rule {
-				am.Was = r.LongestDays()
-			}
-		}
-		own := OwnRules{Amendments: slices.DeleteFunc(slices.Clone(st.Own.Amendments), func(o screening.Amendment) bool { return o.Rule == rule }), Log: append(slices.Clone(st.Own.Log), am)}
-		if days != am.Was {
-			own.Amendments = append(own.Amendments, am)
-		}
-		was, now := st.Pack(), trade.Amended(own.Amendments)
-		visits, err := tx.Visits(ctx, s.Now(), s.Now().Add(horizon))
+		own := st.Own
+		ch, err := change(&own)
 		if err != nil {
 			return err
 		}
+		own.Log = append(slices.Clone(own.Log), *ch)
+		was, now := st.Pack(), own.pack()
+		visits, err := tx.Visits(ctx, s.Now().Add(-horizonBack), s.Now().Add(horizon))
+		if err != nil {
+			return err
+		}
+		again := map[uuid.UUID]bool{} // clients who were checked today and are still to be treated
 		for _, v := range visits {
-			if v.State != Booked && v.State != Confirmed {
+			if v.State != Booked && v.State != Confirmed && v.State != Arrived || v.Kind != ForTreatment {
 				continue
 			}
 			t, err := s.told(ctx, tx, st, v.Client)
@@ -90,6 +177,10 @@ func (s *Service) AmendRule(ctx context.Context, a *Actor, rule string, days int
 				return err
 			}
 			day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
+			if day < s.today(st) {
+				continue
+			}
+			again[v.Client] = again[v.Client] || t.screening != nil && t.screening.Day == s.today(st)
 			before, after := t.on(was, day), t.on(now, day)
 			if before.Headline != after.Headline || before.NotBefore != after.NotBefore {
 				out = append(out, Touched{v, before.Headline, after.Headline, string(after.NotBefore)})
@@ -101,8 +192,16 @@ func (s *Service) AmendRule(ctx context.Context, a *Actor, rule string, days int
 		if err := tx.SaveOwnRules(ctx, own); err != nil {
 			return err
 		}
-		action := "lengthen"
-		if am.Loosens() {
+		st.Own = own
+		for client, due := range again {
+			if due {
+				if err := s.judgeAgain(ctx, tx, st, a, client); err != nil {
+					return err
+				}
+			}
+		}
+		action := map[string]string{"": "lengthen", "added": "add", "changed": "change", "retired": "loosen"}[ch.Did]
+		if ch.Loosens {
 			action = "loosen"
 		}
 		return s.audit(ctx, tx, a, action, "rule", st.ID)

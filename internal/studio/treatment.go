@@ -27,64 +27,24 @@ type RoomView struct {
 	Mind []string
 }
 
-// Plan is a visit's plan for today, and what it still needs.
-type Plan struct {
-	screening.Tailored
-	Screening *Screening
-	// Missing are the consents without which it cannot start.
-	Missing []ConsentKind
-	// Overrulable are the rules whose demands may be set aside with a reason.
-	Overrulable []string
+// Accepted is what the practitioner said yes to before a treatment: all the
+// changes that only make it gentler in one go, and others by id.
+type Accepted struct {
+	Gentler bool     `json:"gentler"`
+	Changes []string `json:"changes" maxItems:"400"`
 }
 
-// PlanFor previews the plan of a visit: its version tailored to today's door
-// check, as if some rules were overruled.
-func (s *Service) PlanFor(ctx context.Context, a *Actor, visit uuid.UUID, overruled []string) (*Plan, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return nil, err
-	}
-	var out *Plan
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		v, err := tx.Visit(ctx, visit)
-		if err != nil {
-			return err
-		}
-		out, err = s.planFor(ctx, tx, st, v, overruled)
-		return err
+func (a *Accepted) all(changes []screening.Change) bool {
+	return !slices.ContainsFunc(changes, func(c screening.Change) bool {
+		return !(c.Gentler && a.Gentler) && !slices.Contains(a.Changes, c.ID)
 	})
-	return out, err
-}
-
-func (s *Service) planFor(ctx context.Context, tx Tx, st *Studio, v *VisitLine, overruled []string) (*Plan, error) {
-	c, err := tx.Client(ctx, v.Client)
-	if err != nil {
-		return nil, err
-	}
-	sc, err := todaysScreening(ctx, tx, v.Client, s.today(st))
-	if errors.Is(err, ErrNotFound) {
-		return nil, &StateError{"no-door-check", "There is no door check of today for this client. Make it first."}
-	}
-	if err != nil {
-		return nil, err
-	}
-	p := &Plan{Screening: sc, Overrulable: []string{}}
-	for _, o := range sc.Result.Outcomes {
-		if !slices.Contains(p.Overrulable, o.Rule) && screening.MayOverrule(sc.Result.Outcomes, o.Rule) {
-			p.Overrulable = append(p.Overrulable, o.Rule)
-		}
-	}
-	if p.Tailored, err = s.tailor(ctx, tx, v.Protocol, v.Version, c, sc, overruled); err != nil {
-		return nil, err
-	}
-	p.Missing, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
-	return p, err
 }
 
 // StartTreatment begins the treatment of a visit with its tailored plan. It
-// needs a door check of today that lets the client be treated, and the consents
-// the plan needs. What is overruled stays in the record with its reason.
-// Starting twice changes nothing.
-func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID, overrules []Overrule) error {
+// needs a door check of today that lets the client be treated, a yes to every
+// change, and the consents the plan needs. What is overruled stays in the record
+// with its reason. Starting twice changes nothing.
+func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID, want Wanted, accepted Accepted) error {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
@@ -99,7 +59,7 @@ func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID,
 		if !v.State.takesTime() || v.State == Done {
 			return &StateError{"visit-state", "A visit that is " + string(v.State) + " cannot be treated."}
 		}
-		t, err := s.planFor(ctx, tx, st, v, rulesOf(overrules))
+		t, err := s.planFor(ctx, tx, st, v, &want)
 		if err != nil {
 			return err
 		}
@@ -110,12 +70,16 @@ func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID,
 		if t.Refused {
 			return &StateError{"nothing-left", "With today's cautions nothing sensible is left of this protocol. Choose another one or another day."}
 		}
-		if err := checkOverrules(sc, overrules); err != nil {
+		if err := checkOverrules(t.Outcomes, want.Overrules); err != nil {
 			return err
+		}
+		if !accepted.all(t.Changes) {
+			return &StateError{"not-accepted", "A change of the plan has not been accepted yet. Look through the changes again: they may have become others."}
 		}
 		if len(t.Missing) > 0 {
 			return &StateError{"no-consent", "A consent is missing. Let the client read and sign it first."}
 		}
+		overrules := want.Overrules
 		if overrules == nil {
 			overrules = []Overrule{}
 		}
@@ -186,7 +150,7 @@ func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomVie
 			}
 		}
 		if out.Screening != nil {
-			outcomes := screening.Overruled(out.Screening.Result.Outcomes, rulesOf(t.Overrules))
+			outcomes := screening.Overruled(out.Screening.Result.Outcomes, wholeRules(t.Overrules))
 			cx.Excluded = screening.Merge(outcomes).Excluded()
 			for _, o := range outcomes {
 				if o.Kind == screening.LeaveOut {

@@ -30,6 +30,7 @@ import { ZonesPage } from "./pages/ZonesPage";
 import { Waiting } from "./parts/kit";
 import { Shell } from "./parts/Shell";
 import { SessionProvider } from "./parts/session";
+import { HandedOver } from "./parts/Tablet";
 
 const cache = new QueryClient({
 	defaultOptions: {
@@ -50,6 +51,7 @@ function Door() {
 		document.title = session.data?.studioName ? `Soft Palm · ${session.data.studioName}` : "Soft Palm";
 	}, [session.data?.studioName]);
 	if (!session.data) return <Waiting of="Soft Palm" error={session.error} retry={() => session.refetch()} />;
+	if (session.data.locked) return <HandedOver />;
 	if (!session.data.signedIn) return <SignInPage demo={session.data.demo ?? []} />;
 	return (
 		<SessionProvider session={session.data}>

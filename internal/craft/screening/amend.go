@@ -25,8 +25,8 @@ type Amendment struct {
 // Loosens reports whether the amendment asks for less than the pack.
 func (a *Amendment) Loosens() bool { return a.Days < a.Was }
 
-// reasonLength is the least a written reason says.
-const reasonLength = 10
+// ReasonLength is the least a written reason says, in characters.
+const ReasonLength = 10
 
 // maxDays is the longest wait a studio can set.
 const maxDays = 3650
@@ -49,7 +49,7 @@ func (p *Pack) CheckAmendment(a Amendment) []stroke.Problem {
 		return []stroke.Problem{{Path: "/rule", Message: "This rule has no days that could be changed."}}
 	case a.Days < 1 || a.Days > maxDays:
 		return []stroke.Problem{{Path: "/days", Message: "Give the days as a number from 1 to 3650."}}
-	case a.Days < p.Rules[i].LongestDays() && len(strings.TrimSpace(a.Reason)) < reasonLength:
+	case a.Days < p.Rules[i].LongestDays() && len(strings.TrimSpace(a.Reason)) < ReasonLength:
 		return []stroke.Problem{{Path: "/reason", Message: "This asks for less than the trade's usual caution. Write the reason; it is kept in the log."}}
 	}
 	return nil

@@ -84,11 +84,10 @@ func (s *Scope) touches(o *Outcome) bool {
 	return true
 }
 
-// Matters reports whether a rule could change anything of the scope. What is
-// only to be kept in mind makes a rule matter where the rule asks nothing else.
+// Matters reports whether a rule could change anything of the scope, or asks for
+// something to be kept in mind there.
 func (r *Rule) Matters(s *Scope) bool {
-	onlyMind := !slices.ContainsFunc(r.Outcomes, func(o Outcome) bool { return o.Kind != Mind })
-	return slices.ContainsFunc(r.Outcomes, func(o Outcome) bool { return (o.Kind != Mind || onlyMind) && s.touches(&o) })
+	return slices.ContainsFunc(r.Outcomes, func(o Outcome) bool { return s.touches(&o) })
 }
 
 // For returns the pack with only the rules that matter in a scope. Judging goes

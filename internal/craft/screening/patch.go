@@ -133,3 +133,19 @@ func PatchNeeds(products []*film.Product, sensitive bool, used map[string]bool, 
 	}
 	return untested, reacted
 }
+
+// PatchOutcomes are what patch tests ask of a plan: products that need one first,
+// and those that one showed a reaction to, by key (see [PatchNeeds]). They join
+// the outcomes of the day's check when a plan is tailored.
+func PatchOutcomes(untested, reacted []string) []Applied {
+	var out []Applied
+	if len(reacted) > 0 {
+		out = append(out, Applied{Rule: PatchReaction, Title: "Reaction to a patch test", Kind: Exclude, Outcome: Outcome{Kind: Exclude, Products: reacted},
+			Why: "The skin answered the test of this product.", Basis: commonPractice})
+	}
+	if len(untested) > 0 {
+		out = append(out, Applied{Rule: PatchFirst, Title: "Patch test first", Kind: Exclude, Outcome: Outcome{Kind: Exclude, Products: untested},
+			Why: "New on this skin: sensitive skin, an active or an essential oil asks for a test beforehand.", Basis: commonPractice})
+	}
+	return out
+}

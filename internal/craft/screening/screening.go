@@ -277,9 +277,6 @@ type Subject struct {
 	// Medicines by name, and what the client is allergic to.
 	Medicines []string
 	Allergies []substance.Allergy
-	// Untested are the products that need a patch test first, Reacted those that
-	// one showed a reaction to, by key (see [PatchNeeds]).
-	Untested, Reacted []string
 }
 
 // takes reports whether the client takes a medicine of one of the classes, and
@@ -436,7 +433,7 @@ func (p *Pack) Evaluate(answers map[string]Answer, who Subject, today Day) Resul
 			res.Outcomes = append(res.Outcomes, ap)
 		}
 	}
-	for _, ap := range who.ofProducts() {
+	for _, ap := range who.ofAllergies() {
 		if h := ap.Kind.headline(); rank[h] > rank[res.Headline] {
 			res.Headline = h
 		}
@@ -462,8 +459,8 @@ func (r *Rule) given(a Answer) bool {
 	return a.Yes
 }
 
-// ofProducts are the outcomes of allergies and patch tests.
-func (s *Subject) ofProducts() []Applied {
+// ofAllergies are the outcomes of what the client is allergic to.
+func (s *Subject) ofAllergies() []Applied {
 	var out []Applied
 	for i := range s.Allergies {
 		a := &s.Allergies[i]
@@ -473,14 +470,6 @@ func (s *Subject) ofProducts() []Applied {
 		}
 		out = append(out, Applied{Rule: "allergy/" + a.Key, Title: "Allergic to " + a.Name, Kind: Exclude, Outcome: Outcome{Kind: Exclude, Allergy: a, Does: does},
 			Why: "The client named it; products that hold it are not used.", Basis: commonPractice})
-	}
-	if len(s.Reacted) > 0 {
-		out = append(out, Applied{Rule: PatchReaction, Title: "Reaction to a patch test", Kind: Exclude, Outcome: Outcome{Kind: Exclude, Products: s.Reacted},
-			Why: "The skin answered the test of this product.", Basis: commonPractice})
-	}
-	if len(s.Untested) > 0 {
-		out = append(out, Applied{Rule: PatchFirst, Title: "Patch test first", Kind: Exclude, Outcome: Outcome{Kind: Exclude, Products: s.Untested},
-			Why: "New on this skin: sensitive skin, an active or an essential oil asks for a test beforehand.", Basis: commonPractice})
 	}
 	return out
 }

@@ -271,7 +271,7 @@ func (t *tailoring) restore(now *protocol.Evaluation) *protocol.Evaluation {
 	for i := len(t.q.Steps) - 1; i >= 0; i-- {
 		if homeless[t.q.Steps[i].ID] {
 			t.homeless[t.q.Steps[i].Stroke] = true
-			t.drop(i, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, NoWayHome, rule)
+			t.drop(i, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, NoWayHome, t.closes(protocol.Resolve(t.q, i, t.ctx)))
 		}
 	}
 	return protocol.Evaluate(t.q, t.ctx)
@@ -609,7 +609,7 @@ func (t *tailoring) side(i int, r *protocol.Resolved) int {
 	if !(off[anatomy.Left] && r.Sides != stroke.RightOnly) && !(off[anatomy.Right] && r.Sides != stroke.LeftOnly) {
 		return 0
 	}
-	rule := t.c.places[t.c.excluded[0].Side][t.c.excluded[0].Zone]
+	rule := t.closes(r)
 	last := r.Path[len(r.Path)-1].Zone
 	s := &t.q.Steps[i]
 	to := freeSide(r, off)
@@ -660,6 +660,22 @@ func (t *tailoring) side(i int, r *protocol.Resolved) int {
 		return 0
 	}
 	return t.drop(i, r.Name, NoWayHome, rule)
+}
+
+// closes is the rule that closes the way home of a draining or opening step: the
+// one that leaves out the door of a node group that its lymph runs through.
+func (t *tailoring) closes(r *protocol.Resolved) string {
+	for k := len(r.Path) - 1; k >= 0; k-- {
+		for _, g := range anatomy.NodesOf(r.Path[k].Place()) {
+			for ; g != ""; g = g.Next() {
+				door, _ := anatomy.Lookup(g.Door())
+				if rule := t.ruleOn(door, r.Sides); rule != "" {
+					return rule
+				}
+			}
+		}
+	}
+	return t.firstRule()
 }
 
 const (
@@ -1071,6 +1087,9 @@ func (t *tailoring) drop(i int, name string, did Did, rule string) int {
 func (t *tailoring) firstRule() string {
 	if len(t.changes) > 0 {
 		return t.changes[0].Rule
+	}
+	if t.c.refit == "" && len(t.c.excluded) > 0 {
+		return t.c.places[t.c.excluded[0].Side][t.c.excluded[0].Zone]
 	}
 	return t.c.refit
 }

@@ -321,9 +321,15 @@ func TestAllergiesAgainstTheShelf(t *testing.T) {
 func TestDrainageKeepsOffABarredSide(t *testing.T) {
 	ctx := context()
 	p := plan(12, protocol.Step{Stroke: "cheek-drain"}, protocol.Step{Stroke: "forehead-drain"}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "forehead-effleurage"}, protocol.Step{Stroke: "jaw-scissor"})
+	lid := screening.Applied{Rule: "lid", Kind: screening.LeaveOut, Title: "Lashes", Why: "w", Places: []screening.Place{{Zone: "upper-eyelid", Side: "both"}}}
 	asks := screening.Applied{Rule: "r", Kind: screening.LeaveOut, Title: "Port", Why: "w", Places: []screening.Place{{Zone: "collarbone-hollow", Side: "right"}, {Zone: "collarbone", Side: "right"}, {Zone: "chest", Side: "right"}}}
-	got := screening.Tailor(p, ctx, screening.Merge([]screening.Applied{asks}))
+	got := screening.Tailor(p, ctx, screening.Merge([]screening.Applied{lid, asks}))
 	require.False(t, got.Refused, "%+v", got.Changes)
+	for _, ch := range got.Changes {
+		if ch.Did == screening.OtherSide || ch.Did == screening.NoWayHome {
+			assert.Equal(t, "Port", ch.Title, "%s is put down to what closes its way home", ch.Name)
+		}
+	}
 	for _, r := range got.Evaluation.Steps {
 		if r.Intent == stroke.Drain {
 			assert.Equal(t, stroke.LeftOnly, r.Sides, r.Name)

@@ -180,7 +180,7 @@ type Hit struct {
 	Kind string `json:"kind" enum:"ingredient,group,medicine"`
 	Key  string `json:"key"`
 	Name string `json:"name"`
-	// Also is the other name that the search met.
+	// Also is the other name that the search met, or the first one of an ingredient.
 	Also string `json:"also,omitempty"`
 }
 
@@ -227,9 +227,12 @@ func (s *search) look(h Hit, names []string) {
 		return
 	}
 	best := distance(plain(h.Name), s.word)
-	for _, n := range names {
-		if d := distance(plain(n), s.word); d < best {
-			best, h.Also = d, n
+	if len(names) > 0 && h.Kind == "ingredient" {
+		h.Also = names[0]
+	}
+	for i := len(names) - 1; i >= 0; i-- {
+		if d := distance(plain(names[i]), s.word); d <= best && d < far {
+			best, h.Also = d, names[i]
 		}
 	}
 	if best < far {

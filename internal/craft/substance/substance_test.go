@@ -47,6 +47,7 @@ func TestSearch(t *testing.T) {
 	assert.Equal(t, "Nuts and nut oils", substance.Allergens("nut")[0].Name)
 	assert.Equal(t, "Prunus Amygdalus Dulcis Oil", substance.Allergens("almond")[0].Name)
 	assert.Equal(t, "almond", substance.Allergens("almo")[0].Also)
+	assert.Equal(t, "lavender", substance.Allergens("lavan")[0].Also, "what people call it stands beside it")
 	assert.Contains(t, names(substance.Allergens("paraben")), "Methylparaben")
 	assert.Contains(t, names(substance.Allergens("ragweed")), "Plants of the daisy family")
 	assert.Empty(t, substance.Allergens("a"), "one letter is too little")

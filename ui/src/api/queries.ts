@@ -1,5 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
-import { api, take } from "./client";
+import { api, type Schemas, take } from "./client";
 
 export const sessionQuery = queryOptions({
 	queryKey: ["session"],
@@ -48,11 +48,11 @@ export const protocolQuery = (id: string) =>
 		staleTime: Number.POSITIVE_INFINITY,
 	});
 
-export const tailoredQuery = (client: string, protocol: string) =>
+/** What to ask a client today. */
+export const questionsQuery = (id: string) =>
 	queryOptions({
-		queryKey: ["tailored", client, protocol],
-		queryFn: () => take(api.GET("/api/clients/{id}/tailored/{protocol}", { params: { path: { id: client, protocol } } })),
-		retry: false,
+		queryKey: ["questions", id],
+		queryFn: () => take(api.GET("/api/clients/{id}/questions", { params: { path: { id } } })),
 	});
 
 export const visitQuery = (id: string) =>
@@ -64,13 +64,22 @@ export const consentTextsQuery = queryOptions({
 	staleTime: Number.POSITIVE_INFINITY,
 });
 
-/** The plan of a visit for today, as if some rules were overruled. */
-export const planQuery = (id: string, overruled: string[] = []) =>
+export type Wanted = Omit<Schemas["Wanted"], "$schema">;
+
+/** The plan of a visit for today, as if some of it were overruled. */
+export const planQuery = (id: string, want: Wanted) =>
 	queryOptions({
-		queryKey: ["plan", id, overruled],
-		queryFn: () => take(api.GET("/api/visits/{id}/plan", { params: { path: { id }, query: { overruled } } })),
+		queryKey: ["plan", id, want],
+		queryFn: () => take(api.POST("/api/visits/{id}/plan", { params: { path: { id } }, body: want })),
 		placeholderData: (old) => old,
 		retry: false,
+	});
+
+/** What a visit needs a patch test of, and when that could be. */
+export const patchOfferQuery = (id: string) =>
+	queryOptions({
+		queryKey: ["patch offer", id],
+		queryFn: () => take(api.GET("/api/visits/{id}/patch-test", { params: { path: { id } } })),
 	});
 
 export const roomQuery = (id: string) =>

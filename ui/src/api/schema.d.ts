@@ -125,6 +125,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything kept of a client, as PDF */
+        get: operations["print-client"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lock this session to the client's consultation */
+        post: operations["hand-over-tablet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{id}/letters": {
         parameters: {
             query?: never;
@@ -159,6 +193,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{id}/patch-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record a patch test as applied now */
+        post: operations["apply-patch-test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{id}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to ask a client today */
+        get: operations["get-questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{id}/screenings": {
         parameters: {
             query?: never;
@@ -185,23 +253,6 @@ export interface paths {
         };
         /** The client's summary as PDF */
         get: operations["print-summary"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{id}/tailored/{protocol}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A protocol tailored to today's door check */
-        get: operations["tailor-for-client"];
         put?: never;
         post?: never;
         delete?: never;
@@ -272,6 +323,23 @@ export interface paths {
         get: operations["open-link"];
         /** Keep what the client answered so far, or send it in */
         put: operations["save-link"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/consultation/substances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ingredients or medicines by any of their names, for the client */
+        get: operations["search-link"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -415,6 +483,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/letters/{id}/scans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the doctor's answer as it came: PDF, JPEG or PNG */
+        post: operations["add-scan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -483,6 +568,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/patch-tests/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record how the skin answered */
+        post: operations["read-patch-test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Choose the PIN with which the tablet is taken back */
+        put: operations["set-pin"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products": {
         parameters: {
             query?: never;
@@ -494,6 +613,23 @@ export interface paths {
         put?: never;
         /** Put a product on the shelf; its key is made from its name */
         post: operations["add-product"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/ingredients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What a product is made of */
+        put: operations["save-ingredients"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -639,6 +775,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A doctor's answer as it came */
+        get: operations["get-scan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/screening/own-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add or change a rule of the studio's own; keep false only tells which visits it would touch */
+        post: operations["save-rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/screening/own-rules/retirement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a rule of the studio's own away */
+        post: operations["retire-rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/screening/rules": {
         parameters: {
             query?: never;
@@ -776,6 +963,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/substances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ingredients or medicines by any of their names */
+        get: operations["search-substances"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the tablet back with the PIN */
+        post: operations["take-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tools": {
         parameters: {
             query?: never;
@@ -878,6 +1099,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/visits/{id}/patch-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a visit needs a patch test of, and free times for it */
+        get: operations["patch-offer"];
+        put?: never;
+        /** Book the ten minutes for a visit's patch test; the same id twice books once */
+        post: operations["book-patch-test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/visits/{id}/plan": {
         parameters: {
             query?: never;
@@ -885,10 +1124,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The visit's plan tailored to today's door check */
-        get: operations["get-plan"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** The visit's plan tailored to today's door check, as if some of it were overruled; nothing is kept */
+        post: operations["get-plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1020,6 +1259,29 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        About: {
+            allergies?: components["schemas"]["Allergy"][];
+            bedtime?: string;
+            birthDate?: string;
+            concerns?: string[];
+            homeProducts?: string;
+            medicines?: string[];
+            skinStates?: string[];
+            /** @enum {string} */
+            skinType?: "dry" | "normal" | "combination" | "oily" | "";
+            /** @enum {string} */
+            sleep?: "well" | "so-so" | "badly" | "";
+        };
+        Accepted: {
+            changes: string[];
+            gentler: boolean;
+        };
+        Allergy: {
+            key: string;
+            /** @enum {string} */
+            kind: "ingredient" | "group" | "words";
+            name: string;
+        };
         Alternate: {
             does?: string;
             hand?: string;
@@ -1072,6 +1334,10 @@ export interface components {
         };
         Answer: {
             day?: string;
+            grades?: {
+                [key: string]: number;
+            };
+            option?: string;
             yes: boolean;
             zones?: components["schemas"]["Place"][];
         };
@@ -1099,6 +1365,16 @@ export interface components {
             at: string;
             client?: string;
             subject: string;
+        };
+        "Book-patch-testRequest": {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            practitioner: string;
+            /** Format: uuid */
+            room: string;
+            /** Format: date-time */
+            start: string;
         };
         "Book-visitRequest": {
             /** Format: uuid */
@@ -1132,7 +1408,9 @@ export interface components {
             did: string;
             from?: string;
             gentler: boolean;
+            id: string;
             name: string;
+            others?: string[];
             rule?: string;
             step: string;
             title?: string;
@@ -1174,6 +1452,7 @@ export interface components {
             history: components["schemas"]["Span"][];
             holdsUntil?: string;
             letters: components["schemas"]["Letter"][];
+            patchTests: components["schemas"]["PatchTest"][];
             screenings: components["schemas"]["Screening"][];
             visits: components["schemas"]["VisitLine"][];
         };
@@ -1240,6 +1519,7 @@ export interface components {
             version: string;
         };
         Consultation: {
+            about: components["schemas"]["About"];
             answers: {
                 [key: string]: components["schemas"]["Answer"];
             };
@@ -1363,6 +1643,11 @@ export interface components {
             /** @enum {string} */
             works?: "in" | "out" | "";
         };
+        Doubt: {
+            medicine: string;
+            rule: string;
+            title: string;
+        };
         Draft: {
             /** Format: int64 */
             basedOn: number;
@@ -1460,6 +1745,13 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
+        Hit: {
+            also?: string;
+            key: string;
+            /** @enum {string} */
+            kind: "ingredient" | "group" | "medicine";
+            name: string;
+        };
         IDView: {
             id: string;
         };
@@ -1500,6 +1792,7 @@ export interface components {
             protocol: string;
             question: string;
             rules: string[];
+            scans: components["schemas"]["Scan"][];
             until?: string;
             visit?: string;
             /** Format: date-time */
@@ -1521,14 +1814,21 @@ export interface components {
             until: string;
         };
         LinkView: {
+            about: components["schemas"]["About"];
             answers: {
                 [key: string]: components["schemas"]["Answer"];
             };
+            concerns: components["schemas"]["Named"][];
+            lists: components["schemas"]["List"][];
             questions: components["schemas"]["Rule"][];
             sent: boolean;
             studioName: string;
             today: string;
             zones: components["schemas"]["Zone"][];
+        };
+        List: {
+            group: string;
+            question: string;
         };
         Load: {
             /** Format: double */
@@ -1568,6 +1868,20 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
+        Named: {
+            key: string;
+            name: string;
+        };
+        NewPatchTest: {
+            lot: string;
+            /** Format: int64 */
+            months: number;
+            note?: string;
+            place: string;
+            product: string;
+            /** Format: uuid */
+            visit?: string;
+        };
         NewProduct: {
             /** Format: double */
             density?: number;
@@ -1579,6 +1893,7 @@ export interface components {
             fullDose: number;
             /** Format: double */
             halfLife?: number;
+            ingredients?: string[];
             key: string;
             /** Format: double */
             mlPerPress?: number;
@@ -1626,38 +1941,49 @@ export interface components {
             seconds?: number;
         };
         Outcome: {
+            allergy?: components["schemas"]["Allergy"];
             /** Format: int64 */
             beforeWeek?: number;
             /** Format: int64 */
             days?: number;
             does?: string;
             families?: string[];
+            forms?: string[];
             /** Format: int64 */
             fromAge?: number;
             fromAnswer?: boolean;
             /** Format: int64 */
+            fromGrade?: number;
+            /** Format: int64 */
             fromWeek?: number;
             intents?: string[];
             /** @enum {string} */
-            kind: "urgent" | "stop" | "wait" | "letter" | "leave-out" | "cap" | "exclude" | "mind";
+            kind: "urgent" | "stop" | "wait" | "letter" | "leave-out" | "cap" | "exclude" | "mind" | "lighter" | "firmer";
             neighbours?: boolean;
+            option?: string;
             /** Format: int64 */
             pressure?: number;
+            products?: string[];
             tags?: string[];
             tools?: string[];
             /** Format: int64 */
             underAge?: number;
+            /** Format: int64 */
+            uneven?: number;
             zones?: string[];
         };
         Overrule: {
             reason: string;
             rule: string;
+            step?: string;
         };
         OwnRules: {
             amendments: components["schemas"]["Amendment"][];
-            log: components["schemas"]["Amendment"][];
+            log: components["schemas"]["RuleChange"][];
+            rules: components["schemas"]["Rule"][];
         };
         Pack: {
+            lists?: components["schemas"]["List"][];
             rules: components["schemas"]["Rule"][];
             version: string;
         };
@@ -1681,6 +2007,30 @@ export interface components {
             /** Format: double */
             start: number;
         };
+        PatchOffer: {
+            booked?: components["schemas"]["VisitLine"];
+            products: components["schemas"]["Named"][];
+            times: components["schemas"]["FreeTime"][];
+        };
+        PatchTest: {
+            /** Format: date-time */
+            applied: string;
+            client: string;
+            due: number[];
+            id: string;
+            lot: string;
+            /** Format: int64 */
+            months: number;
+            name: string;
+            note: string;
+            place: string;
+            product: string;
+            readings: components["schemas"]["Reading"][];
+            /** @enum {string} */
+            state: "waiting" | "due" | "clear" | "over" | "reacted";
+            until: string;
+            visit?: string;
+        };
         PathPoint: {
             /** Format: int64 */
             pressure?: number;
@@ -1695,6 +2045,22 @@ export interface components {
             /** @enum {string} */
             side?: "left" | "right" | "both" | "";
             zone: string;
+        };
+        PlanView: {
+            before: components["schemas"]["Evaluation"];
+            changes: components["schemas"]["Change"][];
+            evaluation: components["schemas"]["Evaluation"];
+            missing: ("treatment" | "photos" | "mouth")[];
+            outcomes: components["schemas"]["Applied"][];
+            overrulable: string[];
+            protocol: components["schemas"]["Protocol"];
+            refused: boolean;
+            screening: components["schemas"]["Screening"];
+            stock: {
+                [key: string]: number;
+            };
+            takeBack: string[];
+            treatable: boolean;
         };
         Planned: {
             cost?: string;
@@ -1738,6 +2104,7 @@ export interface components {
             /** Format: double */
             fullDose: number;
             id: string;
+            ingredients: string[];
             key: string;
             measures: string[];
             name: string;
@@ -1812,6 +2179,43 @@ export interface components {
             /** @enum {string} */
             skinType?: "dry" | "normal" | "combination" | "oily" | "";
             tools?: string[];
+        };
+        Questions: {
+            about: components["schemas"]["About"];
+            carried: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+            concerns: components["schemas"]["Named"][];
+            consultation: components["schemas"]["Rule"][];
+            door: components["schemas"]["Rule"][];
+            doubts: components["schemas"]["Doubt"][];
+            holdsUntil?: string;
+            lists: components["schemas"]["List"][];
+            missing: components["schemas"]["Rule"][];
+            since?: string;
+            standing: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+        };
+        "Read-patch-testRequest": {
+            /** @enum {string} */
+            grade: "negative" | "doubtful" | "weak" | "strong" | "extreme" | "irritant";
+            /**
+             * Format: int64
+             * @enum {integer}
+             */
+            hours: 24 | 48;
+        };
+        Reading: {
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            grade: "negative" | "doubtful" | "weak" | "strong" | "extreme" | "irritant";
+            /**
+             * Format: int64
+             * @enum {integer}
+             */
+            hours: 24 | 48;
         };
         Reapply: {
             /** Format: double */
@@ -1917,7 +2321,13 @@ export interface components {
             outcomes: components["schemas"]["Applied"][];
             packVersion: string;
         };
+        "Retire-ruleRequest": {
+            keep: boolean;
+            reason: string;
+            rule: string;
+        };
         "Review-consultationRequest": {
+            about: components["schemas"]["About"];
             answers: {
                 [key: string]: components["schemas"]["Answer"];
             };
@@ -1952,19 +2362,38 @@ export interface components {
             to: string;
         };
         Rule: {
+            askMedicines?: string[];
             /** @enum {string} */
-            asks: "yes-no" | "date" | "zones" | "date-and-zones" | "due-date" | "nothing";
+            asks: "yes-no" | "date" | "zones" | "date-and-zones" | "due-date" | "nothing" | "grades" | "choice";
             basis: string;
             doubtful?: boolean;
+            fromMedicines?: string[];
             fromSkin?: string[];
             group: string;
             id: string;
+            options?: string[];
             outcomes: components["schemas"]["Outcome"][];
             question?: string;
+            spots?: string[];
             /** @enum {string} */
-            stage: "consultation" | "door";
+            stage: "consultation" | "door" | "both";
             title: string;
             why: string;
+        };
+        RuleChange: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int64 */
+            days: number;
+            /** @enum {string} */
+            did?: "added" | "changed" | "retired" | "";
+            loosens?: boolean;
+            reason: string;
+            rule: string;
+            title?: string;
+            /** Format: int64 */
+            was: number;
         };
         RulesView: {
             own: components["schemas"]["OwnRules"];
@@ -1980,11 +2409,27 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        "Save-ingredientsRequest": {
+            ingredients: string[];
+        };
         "Save-linkRequest": {
+            about: components["schemas"]["About"];
             answers: {
                 [key: string]: components["schemas"]["Answer"];
             };
             send: boolean;
+        };
+        "Save-ruleRequest": {
+            keep: boolean;
+            reason: string;
+            rule: components["schemas"]["Rule"];
+        };
+        Scan: {
+            /** Format: date-time */
+            at: string;
+            id: string;
+            /** @enum {string} */
+            type: "application/pdf" | "image/jpeg" | "image/png";
         };
         School: {
             /** @enum {string} */
@@ -2013,6 +2458,7 @@ export interface components {
             slip?: "full" | "little" | "dry" | "";
         };
         "Screen-clientRequest": {
+            about?: components["schemas"]["About"];
             answers: {
                 [key: string]: components["schemas"]["Answer"];
             };
@@ -2020,6 +2466,7 @@ export interface components {
             visit?: string;
         };
         Screening: {
+            about: components["schemas"]["About"];
             answers: {
                 [key: string]: components["schemas"]["Answer"];
             };
@@ -2044,6 +2491,7 @@ export interface components {
             csrf?: string;
             currency?: string;
             demo?: components["schemas"]["DemoSignIn"][];
+            locked?: boolean;
             name?: string;
             /** Format: date-time */
             now: string;
@@ -2053,6 +2501,9 @@ export interface components {
             signedIn: boolean;
             studioName?: string;
             timeZone?: string;
+        };
+        "Set-pinRequest": {
+            pin: string;
         };
         "Set-visit-stateRequest": {
             /** @enum {string} */
@@ -2104,6 +2555,10 @@ export interface components {
             until?: string;
         };
         "Start-treatmentRequest": {
+            accepted: components["schemas"]["Accepted"];
+            instead?: {
+                [key: string]: string;
+            };
             overrules: components["schemas"]["Overrule"][];
         };
         Step: {
@@ -2220,15 +2675,8 @@ export interface components {
             tempo?: "even" | "slows" | "breath" | "quick" | "";
             tool?: components["schemas"]["ToolPart"];
         };
-        TailoredView: {
-            changes: components["schemas"]["Change"][];
-            evaluation: components["schemas"]["Evaluation"];
-            missing?: ("treatment" | "photos" | "mouth")[];
-            overrulable?: string[];
-            protocol: components["schemas"]["Protocol"];
-            refused: boolean;
-            screening: components["schemas"]["Screening"];
-            treatable: boolean;
+        "Take-backRequest": {
+            pin: string;
         };
         "Take-insteadRequest": {
             /** Format: uuid */
@@ -2348,10 +2796,14 @@ export interface components {
             /** Format: date-time */
             endsAt: string;
             id: string;
+            /** @enum {string} */
+            kind: "treatment" | "patch-test";
             notBefore?: string;
             outlook?: string;
+            patchFirst?: string[];
             practitioner: string;
             practitionerName: string;
+            products: string[];
             protocol: string;
             protocolName: string;
             room: string;
@@ -2361,6 +2813,12 @@ export interface components {
             state: string;
             /** Format: int64 */
             version: number;
+        };
+        Wanted: {
+            instead?: {
+                [key: string]: string;
+            };
+            overrules: components["schemas"]["Overrule"][];
         };
         "Write-letterRequest": {
             question: string;
@@ -2694,6 +3152,70 @@ export interface operations {
             };
         };
     };
+    "print-client": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "hand-over-tablet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "write-letter": {
         parameters: {
             query?: never;
@@ -2747,6 +3269,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "apply-patch-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPatchTest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchTest"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Questions"];
                 };
             };
             /** @description Error */
@@ -2815,38 +3403,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "tailor-for-client": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-                protocol: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TailoredView"];
                 };
             };
             /** @description Error */
@@ -3003,6 +3559,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "search-link": {
+        parameters: {
+            query?: {
+                kind?: "allergen" | "medicine";
+                text?: string;
+            };
+            header: {
+                "X-Link-Token": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hit"][];
+                };
             };
             /** @description Error */
             default: {
@@ -3281,6 +3871,39 @@ export interface operations {
             };
         };
     };
+    "add-scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-library": {
         parameters: {
             query?: never;
@@ -3405,6 +4028,70 @@ export interface operations {
             };
         };
     };
+    "read-patch-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-patch-testRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-pinRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "add-product": {
         parameters: {
             query?: never;
@@ -3426,6 +4113,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["IDView"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-ingredients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-ingredientsRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -3797,6 +4517,105 @@ export interface operations {
             };
         };
     };
+    "get-scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-ruleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Touched"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "retire-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Retire-ruleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Touched"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-rules": {
         parameters: {
             query?: never;
@@ -4081,6 +4900,69 @@ export interface operations {
             };
         };
     };
+    "search-substances": {
+        parameters: {
+            query?: {
+                kind?: "allergen" | "medicine";
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hit"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Take-backRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "add-tool": {
         parameters: {
             query?: never;
@@ -4277,11 +5159,9 @@ export interface operations {
             };
         };
     };
-    "get-plan": {
+    "patch-offer": {
         parameters: {
-            query?: {
-                overruled?: string[];
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
@@ -4296,7 +5176,77 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TailoredView"];
+                    "application/json": components["schemas"]["PatchOffer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "book-patch-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Book-patch-testRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitLine"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
                 };
             };
             /** @description Error */

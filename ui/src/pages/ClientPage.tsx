@@ -4,15 +4,18 @@ import { useState } from "react";
 import { api, type Schemas, take } from "../api/client";
 import { clientQuery, libraryQuery, rulesQuery } from "../api/queries";
 import { dayWords } from "../format";
+import { AboutText } from "../parts/About";
 import { Consents } from "../parts/Consents";
 import { ConsultationPanel } from "../parts/ConsultationPanel";
 import { History } from "../parts/History";
 import { Button, Mark, Page, Waiting } from "../parts/kit";
 import { Letters, WriteLetter } from "../parts/Letters";
 import { Outcomes } from "../parts/Outcomes";
+import { PatchTests } from "../parts/PatchTests";
 import { Privacy } from "../parts/Privacy";
 import { useSession } from "../parts/session";
-import { headlineWords, outlookText, stateWords } from "../words/en";
+import { VisitMarks } from "../parts/VisitMarks";
+import { headlineWords, stateWords } from "../words/en";
 import { ClientForm } from "./ClientForm";
 import { DoorCheck } from "./DoorCheck";
 
@@ -40,6 +43,17 @@ export function ClientPage() {
 	const today = at.day(now());
 	const latest = file.data.screenings[0];
 	const checked = latest?.day === today;
+	const standing = file.data.holdsUntil ? file.data.consultations.find((c) => c.reviewedAt)?.about : undefined;
+	const told =
+		standing &&
+		(standing.medicines?.length ||
+			standing.allergies?.length ||
+			standing.concerns?.length ||
+			standing.homeProducts ||
+			standing.sleep ||
+			standing.bedtime)
+			? standing
+			: undefined;
 	if (doing === "check")
 		return (
 			<Page
@@ -110,6 +124,12 @@ export function ClientPage() {
 							<Button className="mt-4" onClick={() => setDoing("change")}>
 								Change
 							</Button>
+							{treats && told && (
+								<section aria-label="Told at the consultation" className="mt-8">
+									<h2 className="mt-0 mb-2 text-2xl">Told</h2>
+									<AboutText about={told} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
+								</section>
+							)}
 							{treats && <Consents client={c} consents={file.data.consents} />}
 							{treats && <Privacy client={c} />}
 						</>
@@ -148,12 +168,13 @@ export function ClientPage() {
 									<td className="pr-4">{v.protocolName}</td>
 									<td className="pr-4 text-sm">{v.practitionerName}</td>
 									<td className="text-right">
-										{v.outlook && <Mark tone={v.outlook}>{outlookText(v)}</Mark>} <Mark tone="plain">{stateWords[v.state]}</Mark>
+										<VisitMarks visit={v} /> <Mark tone="plain">{stateWords[v.state]}</Mark>
 									</td>
 								</tr>
 							))}
 						</tbody>
 					</table>
+					{treats && <PatchTests client={id} tests={file.data.patchTests} />}
 					<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
 					<History spans={file.data.history} visits={file.data.visits} today={today} />
 					{treats && file.data.screenings.length > 0 && (
@@ -162,8 +183,10 @@ export function ClientPage() {
 							<ul className="m-0 list-none p-0">
 								{file.data.screenings.map((s) => (
 									<li key={s.id} className="flex gap-4 border-b border-rule py-2">
-										<span className="num w-28">{dayWords(s.day)}</span>
-										<Mark tone={s.result.headline}>{headlineWords[s.result.headline]}</Mark>
+										<span className="num w-28 shrink-0">{dayWords(s.day)}</span>
+										<span className="w-40 shrink-0">
+											<Mark tone={s.result.headline}>{headlineWords[s.result.headline]}</Mark>
+										</span>
 										<span className="text-sm">{[...new Set(s.result.outcomes.map((o) => o.title))].join("; ")}</span>
 									</li>
 								))}

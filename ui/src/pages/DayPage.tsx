@@ -4,16 +4,19 @@ import { api, type Schemas, take } from "../api/client";
 import { dayQuery } from "../api/queries";
 import { Button, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { useNow, useSession } from "../parts/session";
-import { headlineWords, outlookText, stateWords } from "../words/en";
+import { VisitMarks } from "../parts/VisitMarks";
+import { stateWords } from "../words/en";
 
 type Line = Schemas["VisitLine"];
 
 /** What is next for each visit, in a word. */
 function next(v: Line, treats: boolean): { to: "/visits/$id" | "/visits/$id/room" | "/visits/$id/record"; word: string } | null {
 	if (v.state === "in-room") return treats ? { to: "/visits/$id/room", word: "Back to the room" } : null;
+	if (v.state === "done" && v.kind === "patch-test") return null;
 	if (v.state === "done") return treats ? { to: "/visits/$id/record", word: "Record" } : null;
 	if (["cancelled", "late-cancelled", "no-show"].includes(v.state)) return null;
 	if (!treats) return { to: "/visits/$id", word: "Visit" };
+	if (v.kind === "patch-test") return { to: "/visits/$id", word: "Put it on" };
 	return { to: "/visits/$id", word: v.checked ? "Plan for today" : "Check at the door" };
 }
 
@@ -80,8 +83,7 @@ export function DayPage() {
 							</span>
 							<span className="flex flex-wrap gap-1.5">
 								<Mark tone="plain">{stateWords[v.state]}</Mark>
-								{v.outlook && <Mark tone={v.outlook}>{outlookText(v)}</Mark>}
-								{v.checked && <Mark tone={v.checked}>{headlineWords[v.checked]}</Mark>}
+								<VisitMarks visit={v} />
 							</span>
 							<span className="flex min-w-60 justify-end gap-2">
 								{(v.state === "booked" || v.state === "confirmed") && (

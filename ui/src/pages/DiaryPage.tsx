@@ -5,7 +5,9 @@ import { api, ProblemError, type Schemas, take } from "../api/client";
 import { clientQuery, clientsQuery, dayQuery, freeTimesQuery, protocolsQuery } from "../api/queries";
 import { dayAfter, newId } from "../format";
 import { Button, Field, Mark, Page, Trouble, Waiting } from "../parts/kit";
+import { PatchFirst } from "../parts/PatchTests";
 import { useNow, useSession } from "../parts/session";
+import { VisitMarks } from "../parts/VisitMarks";
 import { outlookText, stateWords } from "../words/en";
 
 type FreeTime = Schemas["FreeTime"];
@@ -192,6 +194,11 @@ export function DiaryPage() {
 							<p className="mt-1 mb-2">
 								{booked.practitionerName}, {booked.roomName}
 							</p>
+							{booked.outlook && (
+								<p className="mt-0 mb-2">
+									<Mark tone={booked.outlook}>{outlookText(booked)}</Mark>
+								</p>
+							)}
 							<Link
 								to="/visits/$id"
 								params={{ id: booked.id }}
@@ -201,6 +208,7 @@ export function DiaryPage() {
 							</Link>
 						</div>
 					)}
+					{booked && <PatchFirst visit={booked} />}
 				</section>
 				<section aria-label="Free times" className="min-w-0">
 					<div className="mb-2 flex items-center justify-between gap-3">
@@ -266,7 +274,7 @@ export function DiaryPage() {
 											{v.practitionerName}, {v.roomName}
 										</span>
 										<span className="flex gap-1.5">
-											{v.outlook && <Mark tone={v.outlook}>{outlookText(v)}</Mark>}
+											<VisitMarks visit={v} />
 											<Mark tone="plain">{stateWords[v.state]}</Mark>
 										</span>
 									</li>

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, take } from "../api/client";
-import { clientQuery, libraryQuery, rulesQuery } from "../api/queries";
+import { clientQuery, libraryQuery, questionsQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
 import { dayWords } from "../format";
+import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "../parts/About";
 import { Button, Trouble, Waiting } from "../parts/kit";
 import { type Answer, type Answers, Questions, togglePlace, wantsZones } from "../parts/Questions";
 import { useNow, useSession } from "../parts/session";
@@ -22,49 +23,57 @@ type Props = {
 /** The check at the door; what the client sent in by a private link is gone through first. */
 export function DoorCheck(p: Props) {
 	const file = useQuery(clientQuery(p.client));
-	if (!file.data) return <Waiting of="the questions" error={file.error} />;
+	const questions = useQuery({ ...questionsQuery(p.client), refetchOnWindowFocus: false });
+	if (!file.data || !questions.data) return <Waiting of="the questions" error={file.error ?? questions.error} />;
 	const sent = file.data.consultations.find((c) => c.sentAt && !c.reviewedAt);
-	if (sent && !p.review) return <Check key={sent.id} {...p} review={sent} onDone={() => {}} />;
-	return <Check key="door" {...p} />;
+	if (sent && !p.review) return <Check key={sent.id} {...p} questions={questions.data} review={sent} onDone={() => {}} />;
+	return <Check key="door" {...p} questions={questions.data} />;
 }
+
+const search: Search = (kind, text) => take(api.GET("/api/substances", { params: { query: { kind, text } } }));
+
+/** Rules of two lists, each once, in the order of the first. */
+const joined = (a: readonly Rule[], b: readonly Rule[]) => [...a, ...b.filter((r) => !a.some((x) => x.id === r.id))];
 
 /**
  * The rules as plain questions, judged together. Where no consultation holds, its
- * questions are asked with the door's.
+ * questions are asked with the door's; where one does, only what it was never asked.
  */
-function Check({ client, visit, review, onDone }: Props) {
-	const rules = useQuery(rulesQuery);
+function Check({ client, visit, review, questions: q, onDone }: Props & { questions: Schemas["Questions"] }) {
 	const library = useQuery(libraryQuery);
-	const file = useQuery(clientQuery(client));
 	const { at } = useSession();
 	const today = at.day(useNow(60_000));
-	const [answers, setAnswers] = useState<Answers>(review?.answers ?? {});
+	const [answers, setAnswers] = useState<Answers>(review?.answers ?? q.carried);
+	const [about, setAbout] = useState<About>(review?.about ?? q.about);
 	const [anew, setAnew] = useState(false);
 	const [marking, setMarking] = useState<string | null>(null);
 	const cache = useQueryClient();
+	const whole = Boolean(review) || anew || !q.holdsUntil; // a whole consultation is told
+	const list = review ? q.consultation : whole ? joined(q.door, q.consultation) : joined(q.door, q.missing);
 	const judge = useMutation({
 		mutationFn: async () => {
+			const known = Object.fromEntries(list.flatMap((r) => (answers[r.id] ? [[r.id, answers[r.id]!]] : [])));
 			if (review)
 				await take(
 					api.POST("/api/clients/{id}/consultations/{consultation}/review", {
 						params: { path: { id: client, consultation: review.id } },
-						body: { answers },
+						body: { answers: known, about },
 					}),
 				);
 			else
 				await take(
-					api.POST("/api/clients/{id}/screenings", { params: { path: { id: client } }, body: visit ? { visit, answers } : { answers } }),
+					api.POST("/api/clients/{id}/screenings", {
+						params: { path: { id: client } },
+						body: { answers: known, ...(visit ? { visit } : {}), ...(whole ? { about } : {}) },
+					}),
 				);
 		},
 		onSuccess: () => {
-			for (const key of ["client", "visit", "plan", "day", "tailored"]) cache.invalidateQueries({ queryKey: [key] });
+			for (const key of ["client", "visit", "plan", "day", "questions"]) cache.invalidateQueries({ queryKey: [key] });
 			onDone();
 		},
 	});
-	if (!rules.data || !library.data || !file.data) return <Waiting of="the questions" error={rules.error ?? library.error ?? file.error} />;
-	const holds = file.data.holdsUntil;
-	const stages = review ? ["consultation"] : holds && !anew ? ["door"] : ["door", "consultation"];
-	const list = rules.data.rules.filter((r) => r.asks !== "nothing" && stages.includes(r.stage));
+	if (!library.data) return <Waiting of="the questions" error={library.error} />;
 	const left = list.filter((r) => !answers[r.id]).length;
 	const problem = judge.error instanceof ProblemError ? judge.error : null;
 	const answer = (r: Rule, a: Answer) => {
@@ -74,11 +83,12 @@ function Check({ client, visit, review, onDone }: Props) {
 	};
 	const rest = () => setAnswers((old) => Object.fromEntries(list.map((r) => [r.id, old[r.id] ?? { yes: false }])));
 	const again = () => {
-		const told = file.data.consultations.find((c) => c.reviewedAt)?.answers ?? {};
-		setAnswers((old) => ({ ...told, ...old }));
+		setAnswers((old) => ({ ...q.standing, ...old }));
 		setAnew(true);
 	};
 	const active = list.find((r) => r.id === marking);
+	const carried = Object.keys(q.carried).filter((id) => q.carried[id]?.yes).length;
+	const part = { about, onAbout: setAbout };
 	return (
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
 			<div>
@@ -96,20 +106,31 @@ function Check({ client, visit, review, onDone }: Props) {
 				<Trouble error={judge.error} />
 				{review ? (
 					<p className="mt-0">The client sent these answers in. Go through them together and correct what was meant otherwise.</p>
-				) : holds ? (
-					<p className="mt-0 text-sm text-soft">
-						The consultation holds until {dayWords(holds)}; only what can be new is asked.{" "}
-						{!anew && (
-							<Button look="quiet" onClick={again}>
-								Something else changed
-							</Button>
-						)}
-					</p>
 				) : (
-					<p className="mt-0 text-sm text-soft">No consultation holds for this client, so its questions stand here too.</p>
+					<>
+						{q.since && (
+							<p className="mt-0 mb-1 font-serif text-2xl font-semibold">
+								Anything new since {q.since === today ? "the last check today" : dayWords(q.since)}?
+							</p>
+						)}
+						<p className="mt-0 text-sm text-soft">
+							{carried > 0 &&
+								`${carried === 1 ? "One answer" : `${carried} answers`} from before still ${carried === 1 ? "runs" : "run"} and stand${carried === 1 ? "s" : ""} here. `}
+							{q.holdsUntil
+								? `The consultation holds until ${dayWords(q.holdsUntil)}; only what can be new is asked. `
+								: "No consultation holds for this client, so its questions stand here too."}
+							{q.holdsUntil && !anew && (
+								<Button look="quiet" onClick={again}>
+									Something else changed
+								</Button>
+							)}
+						</p>
+					</>
 				)}
 				<Questions
 					rules={list}
+					lists={q.lists}
+					doubts={whole ? q.doubts : []}
 					answers={answers}
 					onAnswer={answer}
 					fault={(id) => problem?.problem.errors?.find((e) => e.path.startsWith(`/answers/${id}`))?.message}
@@ -117,6 +138,16 @@ function Check({ client, visit, review, onDone }: Props) {
 					marking={marking}
 					onMark={setMarking}
 				/>
+				{whole && (
+					<section aria-label="About the client" className="mt-6 grid gap-6">
+						<h2 className="m-0 text-2xl">About the client</h2>
+						<Medicines {...part} search={search} />
+						<Allergies {...part} search={search} />
+						<Person {...part} today={today} fault={problem?.at("/about/birthDate")} />
+						<Concerns {...part} all={q.concerns} />
+						<Life {...part} fault={problem?.at("/about/bedtime")} />
+					</section>
+				)}
 			</div>
 			<aside className="lg:sticky lg:top-2 lg:self-start">
 				<p className="m-0 mb-1 font-serif text-xl font-semibold">{active ? active.title : "Places"}</p>

@@ -2,22 +2,45 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, take } from "../api/client";
 import { rulesViewQuery } from "../api/queries";
-import { dayWords } from "../format";
 import { Button, Dialog, Field, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
-import { headlineWords } from "../words/en";
+import { ruleOutcomeText } from "../words/en";
+import { TouchedVisits, WriteRule } from "./WriteRule";
 
 /** The waiting times in force: the trade's usual days, and the studio's own beside them. */
 export function RulesPage() {
 	const { at, role } = useSession();
 	const view = useQuery(rulesViewQuery);
 	const [changing, setChanging] = useState<Schemas["Rule"] | null>(null);
+	const [writing, setWriting] = useState<Schemas["Rule"] | "new" | null>(null);
 	if (!view.data) return <Waiting of="the rules" error={view.error} retry={() => view.refetch()} />;
 	const { pack, trade, own } = view.data;
 	const waits = pack.rules.filter((r) => trade[r.id]);
+	const ownRules = own.rules ?? [];
 	const title = (id: string) => pack.rules.find((r) => r.id === id)?.title ?? id;
 	return (
 		<Page title="Rules of the studio">
+			<div className="mt-2 mb-1 flex items-center justify-between gap-3">
+				<h2 className="m-0 text-2xl">The studio’s own rules</h2>
+				{role === "owner" && <Button onClick={() => setWriting("new")}>Write a rule</Button>}
+			</div>
+			{ownRules.length === 0 ? (
+				<p className="mt-0 text-sm text-soft">None yet. A rule of your own stands beside the trade’s and can only ask for more.</p>
+			) : (
+				<ul className="m-0 list-none p-0">
+					{ownRules.map((r) => (
+						<li key={r.id} className="flex flex-wrap items-center gap-4 border-b border-rule py-1.5">
+							<span className="min-w-60 flex-1">
+								<span className="font-semibold">{r.title}</span>
+								<span className="block text-sm text-soft">{r.question}</span>
+							</span>
+							<span className="text-sm">{r.outcomes.map((o) => ruleOutcomeText(o)).join("; ")}</span>
+							{role === "owner" && <Button onClick={() => setWriting(r)}>Change</Button>}
+						</li>
+					))}
+				</ul>
+			)}
+			<h2 className="mt-8 mb-1 text-2xl">Waiting times</h2>
 			<p className="mt-0 max-w-3xl">
 				The days below are the trade’s usual ones. The studio may ask for more; asking for less takes the owner and a written reason. Rules
 				without days (a cold sore, a doctor’s letter) cannot be loosened.
@@ -26,8 +49,8 @@ export function RulesPage() {
 				<thead>
 					<tr className="border-b border-ink text-sm text-soft">
 						<th className="py-1 font-semibold">After</th>
-						<th className="font-semibold">Usual days</th>
-						<th className="font-semibold">In force here</th>
+						<th className="pr-4 font-semibold">Usual days</th>
+						<th className="pr-4 font-semibold">In force here</th>
 						<th className="font-semibold">Why</th>
 						<th />
 					</tr>
@@ -62,13 +85,26 @@ export function RulesPage() {
 								</span>
 								<span className="w-36">{l.by}</span>
 								<span className="flex-1">
-									{title(l.rule)}: {l.days} days, usual {l.was}
+									{l.did ? `${l.title}: ${l.did}` : `${title(l.rule)}: ${l.days} days, usual ${l.was}`}
+									{l.loosens && (
+										<>
+											{" "}
+											<Mark tone="not-here">loosened</Mark>
+										</>
+									)}
 									{l.reason && <span className="block text-sm text-soft">{l.reason}</span>}
 								</span>
 							</li>
 						))}
 					</ul>
 				</>
+			)}
+			{writing && (
+				<WriteRule
+					key={writing === "new" ? "new" : writing.id}
+					rule={writing === "new" ? null : writing}
+					onClose={() => setWriting(null)}
+				/>
 			)}
 			{changing && (
 				<ChangeDays
@@ -84,7 +120,6 @@ export function RulesPage() {
 }
 
 function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usual: number; now: number; onClose: () => void }) {
-	const { at } = useSession();
 	const [days, setDays] = useState(String(now));
 	const [reason, setReason] = useState("");
 	const [touched, setTouched] = useState<Schemas["Touched"][] | null>(null);
@@ -130,27 +165,7 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 				</Field>
 			</div>
 			<Trouble error={fault("/days") || fault("/reason") ? null : amend.error} />
-			{touched && (
-				<div role="status" className="mt-3">
-					<p className="m-0 font-semibold">
-						{touched.length === 0 ? "No booked visit is touched." : `Booked visits it touches: ${touched.length}`}
-					</p>
-					<ul className="m-0 max-h-48 list-none overflow-auto p-0">
-						{touched.map((t) => (
-							<li key={t.visit.id} className="flex flex-wrap items-center gap-2 border-b border-rule py-1.5">
-								<span className="num">
-									{at.date(t.visit.startsAt)}, {at.time(t.visit.startsAt)}
-								</span>
-								<span className="flex-1">{t.visit.clientName}</span>
-								<Mark tone={t.was}>{headlineWords[t.was]}</Mark> →{" "}
-								<Mark tone={t.now}>
-									{headlineWords[t.now]} {t.notBefore ? dayWords(t.notBefore) : ""}
-								</Mark>
-							</li>
-						))}
-					</ul>
-				</div>
-			)}
+			{touched && <TouchedVisits touched={touched} />}
 			<div className="mt-4 flex justify-end gap-3">
 				<Button look={touched ? "plain" : "next"} disabled={amend.isPending} onClick={() => amend.mutate(false)}>
 					See what it touches

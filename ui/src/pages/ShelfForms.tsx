@@ -26,7 +26,7 @@ const list = (s: string | undefined) =>
 
 /** A product for the shelf: what it is and how it is dosed; lots come with their delivery. */
 export function AddProduct({ currency, onDone }: { currency: string; onDone: () => void }) {
-	const [p, setP] = useState({ name: "", form: "oil", unit: "mL", tags: "", unsuited: "", price: "0.00" });
+	const [p, setP] = useState({ name: "", form: "oil", unit: "mL", tags: "", unsuited: "", price: "0.00", ingredients: "" });
 	const [n, setN] = useState<Record<string, number | undefined>>({
 		packSize: 100,
 		fullDose: 4,
@@ -66,6 +66,7 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 						...(n.density ? { density: n.density } : {}),
 						tags: list(p.tags),
 						unsuited: list(p.unsuited),
+						ingredients: list(p.ingredients),
 					},
 				}),
 			),
@@ -106,11 +107,66 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 					most={300}
 					onChange={(v) => setP({ ...p, tags: v ?? "" })}
 				/>
+				<TextField
+					label="Ingredients as on the pack, with commas between"
+					value={p.ingredients}
+					most={6000}
+					lines
+					onChange={(v) => setP({ ...p, ingredients: v ?? "" })}
+				/>
 				<Trouble error={send.error} />
 				<div className="flex justify-end gap-3">
 					<Button onClick={onDone}>Leave it</Button>
 					<Button look="next" type="submit" disabled={!p.name.trim() || send.isPending}>
 						Put it on the shelf
+					</Button>
+				</div>
+			</form>
+		</Dialog>
+	);
+}
+
+/** What a product is made of: allergies are looked for in it. */
+export function EditIngredients({ product, onDone }: { product: Schemas["ProductView"]; onDone: () => void }) {
+	const [text, setText] = useState(product.ingredients.join(", "));
+	const cache = useQueryClient();
+	const send = useMutation({
+		mutationFn: () =>
+			take(
+				api.PUT("/api/products/{id}/ingredients", {
+					params: { path: { id: product.id } },
+					body: { ingredients: list(text.replaceAll("\n", ",")) },
+				}),
+			),
+		onSuccess: () => {
+			for (const key of ["shelf", "library", "plan"]) cache.invalidateQueries({ queryKey: [key] });
+			onDone();
+		},
+	});
+	return (
+		<Dialog open onClose={onDone} title={`What is in ${product.name}`}>
+			<form
+				className="grid gap-3"
+				onSubmit={(e: FormEvent) => {
+					e.preventDefault();
+					send.mutate();
+				}}
+			>
+				<TextField
+					label="Ingredients as on the pack, with commas between"
+					value={text}
+					most={6000}
+					lines
+					onChange={(v) => setText(v ?? "")}
+				/>
+				<p className="m-0 text-sm text-soft">
+					The list on the pack counts. Allergies are looked for in it by every name an ingredient is known by.
+				</p>
+				<Trouble error={send.error} />
+				<div className="flex justify-end gap-3">
+					<Button onClick={onDone}>Leave it</Button>
+					<Button look="next" type="submit" disabled={send.isPending}>
+						Keep it
 					</Button>
 				</div>
 			</form>

@@ -5,7 +5,7 @@ import { shelfQuery } from "../api/queries";
 import { dayWords, money } from "../format";
 import { Button, Field, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
-import { AddProduct, AddTool } from "./ShelfForms";
+import { AddProduct, AddTool, EditIngredients } from "./ShelfForms";
 
 type Line = Schemas["ShelfLineView"];
 type Doing = { line: Line; lot?: Schemas["LotView"] };
@@ -15,6 +15,7 @@ export function ShelfPage() {
 	const shelf = useQuery(shelfQuery);
 	const { currency, treats } = useSession();
 	const [doing, setDoing] = useState<Doing | null>(null);
+	const [made, setMade] = useState<Schemas["ProductView"] | null>(null);
 	const [adding, setAdding] = useState<"product" | "tool" | null>(null);
 	if (!shelf.data) return <Waiting of="the shelf" error={shelf.error} retry={() => shelf.refetch()} />;
 	return (
@@ -30,6 +31,7 @@ export function ShelfPage() {
 			}
 		>
 			{adding === "product" && <AddProduct currency={currency ?? "EUR"} onDone={() => setAdding(null)} />}
+			{made && <EditIngredients product={made} onDone={() => setMade(null)} />}
 			{adding === "tool" && <AddTool onDone={() => setAdding(null)} />}
 			{shelf.data.length === 0 && (
 				<p className="text-lg">The shelf is empty. Add the first product: its name, its form and a full dose are enough to begin.</p>
@@ -58,6 +60,19 @@ export function ShelfPage() {
 										{[l.product.form.replace(/-/g, " "), ...l.product.tags.map((t) => t.replace(/-/g, " "))].join(", ")}
 									</p>
 									{l.order && <Mark tone="not-here">order</Mark>}
+									<p className="m-0 text-sm">
+										<span className="line-clamp-2">{l.product.ingredients.join(", ")}</span>
+										{treats && (
+											<button
+												type="button"
+												className="min-h-8 underline underline-offset-4"
+												onClick={() => setMade(l.product)}
+												aria-label={`Ingredients of ${l.product.name}`}
+											>
+												{l.product.ingredients.length > 0 ? "Ingredients" : "Add its ingredients"}
+											</button>
+										)}
+									</p>
 								</div>
 								<div className="num">
 									<p className="m-0 font-serif text-2xl leading-tight font-semibold">

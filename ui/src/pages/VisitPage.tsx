@@ -10,6 +10,7 @@ import { SignDialog } from "../parts/Consents";
 import { Button, Dialog, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { WriteLetter } from "../parts/Letters";
 import { Outcomes } from "../parts/Outcomes";
+import { PatchFirst, PatchVisit } from "../parts/PatchTests";
 import { useSession } from "../parts/session";
 import { changeText, consentWords, findingText, headlineWords, outlookText, stateWords } from "../words/en";
 import { DoorCheck } from "./DoorCheck";
@@ -17,7 +18,7 @@ import { DoorCheck } from "./DoorCheck";
 /** A visit from the door to the room: check, plan for today, start. */
 export function VisitPage() {
 	const { id } = useParams({ from: "/shell/visits/$id" });
-	const { at, treats } = useSession();
+	const { at, treats, now } = useSession();
 	const visit = useQuery(visitQuery(id));
 	const cache = useQueryClient();
 	const [asking, setAsking] = useState(false);
@@ -63,8 +64,11 @@ export function VisitPage() {
 				{v.protocolName} with {v.practitionerName}, {v.roomName}, until <span className="num">{at.time(v.endsAt)}</span>
 			</p>
 			<Trouble error={cancel.error} />
+			{!over && v.kind === "treatment" && v.state !== "done" && v.state !== "in-room" && <PatchFirst visit={v} />}
 			{over ? (
 				<p className="text-lg">This visit does not take place.</p>
+			) : v.state === "done" && v.kind === "patch-test" ? (
+				<p className="text-lg">The patch test was put on. Its readings stand in the client’s file.</p>
 			) : v.state === "done" ? (
 				treats && (
 					<Link
@@ -85,14 +89,23 @@ export function VisitPage() {
 						Back to the room
 					</Link>
 				)
-			) : treats ? (
+			) : v.kind === "patch-test" ? (
+				treats && <PatchVisit visit={v} />
+			) : treats && at.day(v.startsAt) === at.day(now()) ? (
 				<Today visit={v} />
 			) : (
 				<p className="text-lg">
+					{at.day(v.startsAt) > at.day(now()) && "It is checked at the door on its day. "}
 					{v.checked ? headlineWords[v.checked] : v.outlook ? `To expect: ${outlookText(v)}.` : "Not checked at the door yet."}
 				</p>
 			)}
-			{!over && !treats && (v.outlook || v.checked === "not") && <MoveOn visit={v} />}
+			{!over &&
+				(v.outlook === "not-before" || v.outlook === "not" || v.checked === "not") &&
+				(!treats || at.day(v.startsAt) !== at.day(now())) && (
+					<div className="flex flex-wrap gap-3">
+						<MoveOn visit={v} />
+					</div>
+				)}
 			<Dialog open={asking} onClose={() => setAsking(false)} title="Cancel this visit?">
 				<p>The time becomes free for others. Within 24 hours of the visit it is recorded as cancelled late.</p>
 				<div className="flex justify-end gap-3">
@@ -189,23 +202,22 @@ function TakeInstead({ visit }: { visit: Schemas["VisitLine"] }) {
 	);
 }
 
+type PlanView = Schemas["PlanView"];
+type Overrule = Schemas["Overrule"];
+
 function Today({ visit }: { visit: Schemas["VisitLine"] }) {
-	const [overrules, setOverrules] = useState<Record<string, string>>({});
-	const plan = useQuery(planQuery(visit.id, Object.keys(overrules)));
+	const [overrules, setOverrules] = useState<Overrule[]>([]);
+	const [instead, setInstead] = useState<Record<string, string>>({});
+	const [accepted, setAccepted] = useState<{ gentler: boolean; changes: string[] }>({ gentler: false, changes: [] });
+	const want = { overrules, instead };
+	const plan = useQuery(planQuery(visit.id, want));
 	const [signing, setSigning] = useState(false);
 	const library = useQuery(libraryQuery);
 	const [again, setAgain] = useState(false);
-	const [at, setAt] = useState(0);
 	const go = useNavigate();
 	const cache = useQueryClient();
 	const start = useMutation({
-		mutationFn: () =>
-			take(
-				api.POST("/api/visits/{id}/treatment", {
-					params: { path: { id: visit.id } },
-					body: { overrules: Object.entries(overrules).map(([rule, reason]) => ({ rule, reason })) },
-				}),
-			),
+		mutationFn: () => take(api.POST("/api/visits/{id}/treatment", { params: { path: { id: visit.id } }, body: { ...want, accepted } })),
 		onSuccess: () => {
 			for (const key of ["visit", "day", "room"]) cache.invalidateQueries({ queryKey: [key] });
 			go({ to: "/visits/$id/room", params: { id: visit.id } });
@@ -215,43 +227,52 @@ function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	if (unchecked || again) return <DoorCheck client={visit.client} visit={visit.id} onDone={() => setAgain(false)} />;
 	if (!plan.data || !library.data) return <Waiting of="the plan" error={plan.error ?? library.error} retry={() => plan.refetch()} />;
 	const t = plan.data;
-	const e = t.evaluation;
 	const missing = t.missing?.[0];
 	const zones = library.data.zones;
 	const zone = (key: string) => zones.find((z) => z.key === key)?.name ?? key;
-	const names = { zone, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
-	const now = e.visits.find((v) => at < v.end);
-	const step = now ? e.steps[now.step] : undefined;
-	const avoid = t.screening.result.outcomes.filter((o) => o.kind === "leave-out").flatMap((o) => o.places ?? []);
+	const product = (key: string) => library.data.products.find((p) => p.key === key)?.name ?? key;
+	const open = t.changes.filter((c) => !(c.gentler && accepted.gentler) && !accepted.changes.includes(c.id));
+	const possible = t.treatable && !t.refused;
+	const whole = Object.fromEntries(overrules.filter((o) => !o.step).map((o) => [o.rule, o.reason]));
 	return (
-		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_380px]">
+		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
 			<div className="min-w-0">
 				<Outcomes
 					screening={t.screening}
+					outcomes={t.outcomes}
 					zone={zone}
-					overrulable={t.treatable ? (t.overrulable ?? []) : []}
-					overrules={overrules}
-					onOverrules={setOverrules}
-				/>
-				<div className="my-4 flex flex-wrap gap-3">
-					{t.treatable && !t.refused && missing && (
-						<Button look="next" onClick={() => setSigning(true)}>
-							Let the client sign: {consentWords[missing]}
+					product={product}
+					overrulable={t.treatable ? t.overrulable : []}
+					overrules={whole}
+					onOverrules={(o) =>
+						setOverrules([...overrules.filter((x) => x.step), ...Object.entries(o).map(([rule, reason]) => ({ rule, reason }))])
+					}
+				>
+					<div className="mb-4 flex flex-wrap items-center gap-3">
+						{possible && missing && (
+							<Button look="next" onClick={() => setSigning(true)}>
+								Let the client sign: {consentWords[missing]}
+							</Button>
+						)}
+						{possible && !missing && (
+							<Button look="next" disabled={start.isPending || open.length > 0} onClick={() => start.mutate()}>
+								Go to the room
+							</Button>
+						)}
+						{possible && open.length > 0 && (
+							<span className="text-sm font-semibold" aria-live="polite">
+								{open.length === 1 ? "One change waits" : `${open.length} changes wait`} for your yes
+							</span>
+						)}
+						{t.screening.result.outcomes.some((o) => o.kind === "letter") && (
+							<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} />
+						)}
+						{!t.treatable && <MoveOn visit={visit} />}
+						<Button look="quiet" onClick={() => setAgain(true)}>
+							Check again
 						</Button>
-					)}
-					{t.treatable && !t.refused && !missing && (
-						<Button look="next" disabled={start.isPending} onClick={() => start.mutate()}>
-							{t.changes.length > 0 ? "Accept the changes and go to the room" : "Go to the room"}
-						</Button>
-					)}
-					{t.screening.result.outcomes.some((o) => o.kind === "letter") && (
-						<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} />
-					)}
-					{!t.treatable && <MoveOn visit={visit} />}
-					<Button look="quiet" onClick={() => setAgain(true)}>
-						Check again
-					</Button>
-				</div>
+					</div>
+				</Outcomes>
 				<SignDialog
 					client={visit.client}
 					name={visit.clientName}
@@ -261,42 +282,244 @@ function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 				<Trouble error={start.error} />
 				{t.refused && <p className="text-lg font-semibold">With today’s cautions nothing sensible is left of this protocol.</p>}
 				{t.refused && t.treatable && <TakeInstead visit={visit} />}
-				{t.treatable && !t.refused && (
-					<section aria-label="Changes for today">
-						<h2 className="mb-1 text-2xl">
-							{t.changes.length === 0 ? "The protocol as published" : `${t.changes.length} changes for today`}
-						</h2>
-						<ul className="m-0 list-none p-0">
-							{t.changes.map((c) => (
-								<li key={`${c.step}-${c.did}-${c.zone ?? ""}-${c.to ?? ""}`} className="border-b border-rule py-1.5">
-									{changeText(c, names)}
-									{c.title && (
-										<span className="block text-sm text-soft">
-											{c.title}: {c.why}
-										</span>
-									)}
-								</li>
-							))}
-						</ul>
-						{e.findings.map((f) => (
-							<p key={f.id} className="my-1 text-sm">
-								<Mark tone={f.severity === "note" ? "plain" : "not-here"}>{f.severity}</Mark>{" "}
-								{f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
-								{findingText(f, names)}
-							</p>
-						))}
-					</section>
+				{possible && (
+					<Changes
+						plan={t}
+						zone={zone}
+						product={product}
+						accepted={accepted}
+						onAccepted={setAccepted}
+						overrules={overrules}
+						onOverrules={setOverrules}
+						onInstead={(of, use) => setInstead({ ...instead, [of]: use })}
+						productKey={(name) => library.data.products.find((p) => p.name === name)?.key ?? name}
+					/>
 				)}
 			</div>
 			<aside className="min-w-0 lg:sticky lg:top-2 lg:self-start">
-				<div className="leaf h-[420px] p-2">
-					<FaceMap zones={zones} step={step} avoid={avoid} label={step ? `${step.name} on the face` : "The face from the front"} />
-				</div>
-				<p className="num my-1 text-sm">
-					{step?.name ?? ""} · {clock(at)} of {clock(e.seconds)}
-				</p>
-				<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={150} tracks={false} selected={step?.id} />
+				<BeforeAfter plan={t} zones={zones} />
 			</aside>
 		</div>
+	);
+}
+
+type ChangesProps = {
+	plan: PlanView;
+	zone: (key: string) => string;
+	product: (key: string) => string;
+	productKey: (name: string) => string;
+	accepted: { gentler: boolean; changes: string[] };
+	onAccepted: (a: { gentler: boolean; changes: string[] }) => void;
+	overrules: Overrule[];
+	onOverrules: (o: Overrule[]) => void;
+	onInstead: (of: string, use: string) => void;
+};
+
+/** What is changed for today: what only makes it gentler in one go, each other one by one; single ones can be taken back. */
+function Changes({ plan: t, zone, product, productKey, accepted, onAccepted, overrules, onOverrules, onInstead }: ChangesProps) {
+	const [asking, setAsking] = useState<string | null>(null);
+	const [reason, setReason] = useState("");
+	const e = t.evaluation;
+	const names = { zone, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
+	const gentler = t.changes.filter((c) => c.gentler);
+	const others = t.changes.filter((c) => !c.gentler);
+	const taken = overrules.filter((o) => o.step);
+	const stepName = (id: string) => t.before.steps.find((s) => s.id === id)?.name ?? id;
+	const line = (c: Schemas["Change"]) => (
+		<li key={c.id} className="border-b border-rule py-1.5">
+			<div className="flex items-start gap-3">
+				<span className="flex-1">
+					{changeText(c, names)}
+					{c.title && (
+						<span className="block text-sm text-soft">
+							{c.title}: {c.why}
+						</span>
+					)}
+					{(c.others?.length ?? 0) > 1 && (
+						<label className="mt-1 flex flex-wrap items-center gap-2 text-sm font-semibold">
+							Take
+							<select
+								className="field w-auto font-normal"
+								value={c.others?.find((k) => product(k) === c.to) ?? ""}
+								onChange={(x) => c.from && onInstead(productKey(c.from), x.target.value)}
+							>
+								{c.others?.map((k) => (
+									<option key={k} value={k}>
+										{product(k)}, {Math.floor(t.stock[k] ?? 0)} mL there
+									</option>
+								))}
+							</select>
+						</label>
+					)}
+				</span>
+				{t.takeBack.includes(c.id) && asking !== c.id && (
+					<Button
+						look="quiet"
+						className="text-sm"
+						onClick={() => {
+							setReason("");
+							setAsking(c.id);
+						}}
+					>
+						Overrule
+					</Button>
+				)}
+				{!c.gentler && (
+					<Button
+						look={accepted.changes.includes(c.id) ? "quiet" : "plain"}
+						aria-pressed={accepted.changes.includes(c.id)}
+						onClick={() =>
+							onAccepted({
+								...accepted,
+								changes: accepted.changes.includes(c.id) ? accepted.changes.filter((x) => x !== c.id) : [...accepted.changes, c.id],
+							})
+						}
+					>
+						{accepted.changes.includes(c.id) ? "Accepted" : "Accept"}
+					</Button>
+				)}
+			</div>
+			{asking === c.id && (
+				<form
+					className="mt-1 flex flex-wrap items-end gap-2"
+					onSubmit={(x) => {
+						x.preventDefault();
+						onOverrules([...overrules, { rule: c.rule ?? "", step: c.step, reason: reason.trim() }]);
+						setAsking(null);
+					}}
+				>
+					<label className="min-w-60 flex-1 text-sm font-semibold">
+						Why it is overruled here; it stays in the record
+						<input
+							className="field mt-1 font-normal"
+							minLength={5}
+							maxLength={500}
+							required
+							value={reason}
+							onChange={(x) => setReason(x.target.value)}
+						/>
+					</label>
+					<Button type="submit" disabled={reason.trim().length < 5}>
+						Overrule it here
+					</Button>
+					<Button look="quiet" onClick={() => setAsking(null)}>
+						Leave it
+					</Button>
+				</form>
+			)}
+		</li>
+	);
+	return (
+		<section aria-label="Changes for today" id="changes">
+			<h2 className="mb-1 text-2xl">
+				{t.changes.length === 0
+					? "The protocol as published"
+					: `${t.changes.length === 1 ? "One change" : `${t.changes.length} changes`} for today`}
+			</h2>
+			{others.length > 0 && <ul className="m-0 mb-4 list-none p-0">{others.map(line)}</ul>}
+			{gentler.length > 0 && (
+				<>
+					<div className="flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
+						<h3 className="m-0 text-lg">Only gentler</h3>
+						<Button
+							look={accepted.gentler ? "quiet" : "plain"}
+							aria-pressed={accepted.gentler}
+							onClick={() => onAccepted({ ...accepted, gentler: !accepted.gentler })}
+						>
+							{accepted.gentler
+								? `All ${gentler.length} accepted`
+								: gentler.length === 1
+									? "Accept it"
+									: `Accept all ${gentler.length} that only make it gentler`}
+						</Button>
+					</div>
+					<ul className="m-0 list-none p-0">{gentler.map(line)}</ul>
+				</>
+			)}
+			{taken.length > 0 && (
+				<>
+					<h3 className="mt-4 mb-1 text-lg">Overruled at a step</h3>
+					<ul className="m-0 list-none p-0">
+						{taken.map((o) => (
+							<li key={`${o.rule}${o.step}`} className="flex items-center gap-3 border-b border-rule py-1">
+								<span className="flex-1">
+									{stepName(o.step ?? "")}: {t.outcomes.find((x) => x.rule === o.rule)?.title ?? o.rule}
+									<span className="block text-sm text-soft">{o.reason}</span>
+								</span>
+								<Button look="quiet" onClick={() => onOverrules(overrules.filter((x) => x !== o))}>
+									Follow it after all
+								</Button>
+							</li>
+						))}
+					</ul>
+				</>
+			)}
+			{e.findings.map((f) => (
+				<p key={f.id} className="my-1 text-sm">
+					<Mark tone={f.severity === "note" ? "plain" : "not-here"}>{f.severity}</Mark> {f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
+					{findingText(f, names)}
+				</p>
+			))}
+		</section>
+	);
+}
+
+/** The plan as published and as it is today: where the hands work, and when. */
+function BeforeAfter({ plan: t, zones }: { plan: PlanView; zones: Schemas["Zone"][] }) {
+	const [look, setLook] = useState<"compare" | "steps">("compare");
+	const [at, setAt] = useState(0);
+	const e = t.evaluation;
+	const avoid = t.screening.result.outcomes.filter((o) => o.kind === "leave-out").flatMap((o) => o.places ?? []);
+	const now = e.visits.find((v) => at < v.end);
+	const step = now ? e.steps[now.step] : undefined;
+	const touched = t.changes.map((c) => c.step);
+	return (
+		<>
+			<fieldset className="m-0 mb-2 flex border-0 p-0" aria-label="What the picture shows">
+				{(["compare", "steps"] as const).map((k) => (
+					<label
+						key={k}
+						className={`flex min-h-11 flex-1 cursor-pointer items-center justify-center border border-[#9c8873] font-semibold first:rounded-l-sm last:rounded-r-sm last:border-l-0 has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${look === k ? "bg-ink text-paper" : "bg-leaf"}`}
+					>
+						<input type="radio" name="look" className="sr-only" checked={look === k} onChange={() => setLook(k)} />
+						{k === "compare" ? "Before and after" : "Step by step"}
+					</label>
+				))}
+			</fieldset>
+			{look === "compare" ? (
+				<>
+					<div className="grid grid-cols-2 gap-2">
+						{(
+							[
+								["As published", t.before, []],
+								["Today", e, avoid],
+							] as const
+						).map(([title, ev, out]) => (
+							<figure key={title} className="m-0">
+								<figcaption className="mb-1 font-semibold">{title}</figcaption>
+								<div className="leaf h-[270px] p-1">
+									<FaceMap zones={zones} loads={ev.loads} avoid={out} label={`${title}: where the hands work`} />
+								</div>
+							</figure>
+						))}
+					</div>
+					<p className="mt-1 mb-2 text-sm text-soft">The warmer a place, the longer it is worked; hatched places are left out.</p>
+					<p className="num m-0 text-sm font-semibold">As published, {clock(t.before.seconds)}</p>
+					<TravelChart evaluation={t.before} at={0} onSeek={() => {}} height={120} tracks={false} marked={touched} />
+					<p className="num m-0 text-sm font-semibold">Today, {clock(e.seconds)}</p>
+					<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={120} tracks={false} marked={touched} />
+				</>
+			) : (
+				<>
+					<div className="leaf h-[420px] p-2">
+						<FaceMap zones={zones} step={step} avoid={avoid} label={step ? `${step.name} on the face` : "The face from the front"} />
+					</div>
+					<p className="num my-1 text-sm">
+						{step?.name ?? ""} · {clock(at)} of {clock(e.seconds)}
+					</p>
+					<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={150} tracks={false} selected={step?.id} />
+				</>
+			)}
+		</>
 	);
 }

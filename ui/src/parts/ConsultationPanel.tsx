@@ -1,26 +1,29 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Schemas, take } from "../api/client";
+import { api, ProblemError, type Schemas, take } from "../api/client";
 import { dayWords } from "../format";
 import { Button, Dialog, Trouble } from "./kit";
 import { useSession } from "./session";
+import { ChoosePin } from "./Tablet";
 
 /** Where a client's consultation stands, and the next thing to do about it. */
 export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFileView"]; onReview: (c: Schemas["Consultation"]) => void }) {
 	const { at, now, treats } = useSession();
 	const [handing, setHanding] = useState(false);
+	const [choosing, setChoosing] = useState(false);
 	const [copied, setCopied] = useState(false);
 	const cache = useQueryClient();
 	const link = useMutation({
 		mutationFn: () => take(api.POST("/api/clients/{id}/link", { params: { path: { id: file.client.id } } })),
 		onSuccess: () => cache.invalidateQueries({ queryKey: ["client", file.client.id] }),
 	});
-	/** The tablet shows the consultation and nothing else: the session ends before it is handed over. */
+	/** This session is locked to the consultation until the PIN is entered. */
 	const handOver = useMutation({
-		mutationFn: async () => {
-			const { token } = await take(api.POST("/api/clients/{id}/link", { params: { path: { id: file.client.id } } }));
-			await take(api.POST("/api/sign-out"));
-			window.location.replace(`/consultation#${token}`);
+		mutationFn: () => take(api.POST("/api/clients/{id}/hand-over", { params: { path: { id: file.client.id } } })),
+		onSuccess: ({ token }) => window.location.replace(`/consultation#${token}`),
+		onError: (e) => {
+			setHanding(false);
+			if (e instanceof ProblemError && e.problem.code === "no-pin") setChoosing(true);
 		},
 	});
 	const waiting = file.consultations.find((c) => c.sentAt && !c.reviewedAt);
@@ -61,16 +64,21 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					</a>
 				)}
 			</div>
-			<Trouble error={link.error ?? handOver.error} />
+			<Trouble error={link.error ?? (choosing ? null : handOver.error)} />
+			<ChoosePin
+				open={choosing}
+				onClose={() => setChoosing(false)}
+				onDone={() => {
+					setChoosing(false);
+					handOver.mutate();
+				}}
+			/>
 			<Dialog open={handing} onClose={() => setHanding(false)} title="Hand over the tablet?">
-				<p className="mt-0">
-					You are signed out first, so that nothing of other clients can be seen. When the client has sent the answers in, take the tablet
-					back and sign in to review them.
-				</p>
+				<p className="mt-0">It shows {file.client.name}’s consultation and nothing else, whatever is pressed, until you enter your PIN.</p>
 				<div className="flex justify-end gap-3">
 					<Button onClick={() => setHanding(false)}>Not now</Button>
 					<Button look="next" disabled={handOver.isPending} onClick={() => handOver.mutate()}>
-						Sign out and hand over
+						Hand it over
 					</Button>
 				</div>
 			</Dialog>

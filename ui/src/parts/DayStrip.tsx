@@ -3,9 +3,10 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
 import type { Schemas } from "../api/client";
 import { dayQuery } from "../api/queries";
-import { headlineWords, outlookText, stateWords } from "../words/en";
+import { outlookText, stateWords } from "../words/en";
 import { Mark } from "./kit";
 import { useNow, useSession } from "./session";
+import { VisitMarks } from "./VisitMarks";
 
 type Line = Schemas["VisitLine"];
 
@@ -117,8 +118,7 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 						</p>
 						<p className="mt-0 mb-3 flex gap-2">
 							<Mark tone="plain">{stateWords[v.state]}</Mark>
-							{v.outlook && <Mark tone={v.outlook}>{outlookText(v)}</Mark>}
-							{v.checked && <Mark tone={v.checked}>{headlineWords[v.checked]}</Mark>}
+							<VisitMarks visit={v} />
 						</p>
 						<div className="flex flex-wrap gap-x-4 gap-y-1">
 							<Popover.Close asChild>
@@ -138,7 +138,7 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 									Room
 								</StripLink>
 							)}
-							{treats && (v.state === "in-room" || v.state === "done") && (
+							{treats && v.kind === "treatment" && (v.state === "in-room" || v.state === "done") && (
 								<StripLink to="/visits/$id/record" id={v.id}>
 									Record
 								</StripLink>

@@ -84,10 +84,23 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 			for (const key of stale) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
+	const attach = useMutation({
+		mutationFn: async ({ letter, file }: { letter: string; file: File }) =>
+			take(
+				api.POST("/api/letters/{id}/scans", {
+					params: { path: { id: letter } },
+					body: "" as never,
+					bodySerializer: () => file,
+					headers: { "Content-Type": "application/octet-stream" },
+				}),
+			),
+		onSuccess: () => cache.invalidateQueries({ queryKey: ["client"] }),
+	});
 	if (letters.length === 0) return null;
 	return (
 		<>
 			<h2 className="mt-8 text-2xl">Letters to the doctor</h2>
+			<Trouble error={attach.error} />
 			<ul className="m-0 list-none p-0">
 				{letters.map((l) => (
 					<li key={l.id} className="flex flex-wrap items-center gap-4 border-b border-rule py-1">
@@ -111,6 +124,30 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 						>
 							Print
 						</a>
+						{l.scans.map((sc, i) => (
+							<a
+								key={sc.id}
+								className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+								href={`/api/scans/${sc.id}`}
+								target="_blank"
+								rel="noreferrer"
+							>
+								Scan{l.scans.length > 1 ? ` ${i + 1}` : ""}
+							</a>
+						))}
+						<label className="inline-flex min-h-11 cursor-pointer items-center font-semibold underline underline-offset-4 has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon">
+							Attach a scan
+							<input
+								type="file"
+								className="sr-only"
+								accept="application/pdf,image/jpeg,image/png"
+								onChange={(e) => {
+									const file = e.target.files?.[0];
+									if (file) attach.mutate({ letter: l.id, file });
+									e.target.value = "";
+								}}
+							/>
+						</label>
 						{!l.answer && (
 							<Button
 								onClick={() => {

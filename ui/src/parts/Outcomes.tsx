@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { dayWords } from "../format";
 import { caution, headlineWords, kindWords, outcomeText } from "../words/en";
@@ -12,29 +12,38 @@ const tone = (o: Applied) =>
 /** What a door check gave: the strictest in a word, then every rule that applies, with all it asks and its reason. */
 export function Outcomes({
 	screening,
+	outcomes = screening.result.outcomes,
 	zone,
+	product,
 	overrulable = [],
 	overrules = {},
 	onOverrules,
+	children,
 }: {
 	screening: Schemas["Screening"];
+	/** What applies, where that is more than the check alone tells. */
+	outcomes?: Applied[];
 	zone: (key: string) => string;
+	product?: (key: string) => string;
 	/** Rules whose demands may be set aside, and those set aside with the reason. */
 	overrulable?: readonly string[];
 	overrules?: Record<string, string>;
 	onOverrules?: (o: Record<string, string>) => void;
+	/** What to do about it, between the word and its reasons. */
+	children?: ReactNode;
 }) {
 	const [asking, setAsking] = useState<string | null>(null);
 	const [reason, setReason] = useState("");
 	const r = screening.result;
-	const rules = [...new Set(r.outcomes.map((o) => o.rule))].map((id) => r.outcomes.filter((o) => o.rule === id));
+	const rules = [...new Set(outcomes.map((o) => o.rule))].map((id) => outcomes.filter((o) => o.rule === id));
 	return (
 		<section aria-label="Result of the door check">
 			<p className="m-0 mb-2 font-serif text-3xl font-semibold">
 				{headlineWords[r.headline]}
 				{r.headline === "not-before" && r.notBefore ? ` ${dayWords(r.notBefore)}` : ""}
 			</p>
-			{r.outcomes.length === 0 && <p className="m-0">No caution applies today.</p>}
+			{children}
+			{outcomes.length === 0 && <p className="m-0">No caution applies today.</p>}
 			<ul className="m-0 list-none p-0">
 				{rules.map((list) => {
 					const first = list[0]!;
@@ -47,7 +56,7 @@ export function Outcomes({
 								<span className="block font-semibold">{first.title}</span>
 								{list.map((o) => (
 									<span key={`${o.kind}-${o.until ?? ""}-${o.outcome.does ?? ""}`} className="block">
-										{outcomeText(o, zone)}
+										{outcomeText(o, zone, product && { product })}
 									</span>
 								))}
 								<span className="text-sm text-soft">

@@ -28,10 +28,18 @@ export function Privacy({ client }: { client: Schemas["Client"] }) {
 			>
 				Hand out the file
 			</a>
+			<a
+				className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+				href={`/api/clients/${client.id}/file`}
+				target="_blank"
+				rel="noreferrer"
+			>
+				Hand it out on paper
+			</a>
 			{role === "owner" && (
 				<Button
 					look="quiet"
-					className="px-0"
+					className="px-0!"
 					onClick={() => {
 						erase.reset();
 						setConfirm("");
@@ -43,8 +51,8 @@ export function Privacy({ client }: { client: Schemas["Client"] }) {
 			)}
 			<Dialog open={asking} onClose={() => setAsking(false)} title={`Erase ${client.name}?`}>
 				<p className="mt-0">
-					Name, contact, skin, consultations, door checks, letters, consents and notes go for good. Visits, their cost and what left the
-					shelf stay for the accounts, without a name. Visits to come are cancelled.
+					Name, contact, skin, consultations, door checks, letters, consents, patch tests and notes go for good. Visits, their cost and what
+					left the shelf stay for the accounts, without a name. Visits to come are cancelled.
 				</p>
 				<Field label="Type the client’s name" fault={erase.error instanceof ProblemError ? erase.error.at("/confirm") : undefined}>
 					{(a) => <input {...a} className="field" value={confirm} onChange={(e) => setConfirm(e.target.value)} />}

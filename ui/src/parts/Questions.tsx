@@ -7,6 +7,9 @@ export type Answers = Record<string, Answer>;
 type Place = Schemas["Place"];
 
 export const wantsDay = (r: Rule) => r.asks === "date" || r.asks === "date-and-zones" || r.asks === "due-date";
+export const complete = (r: Rule, a: Answer | undefined) =>
+	Boolean(a) && (!a?.yes || ((!wantsDay(r) || Boolean(a.day)) && (!wantsZones(r) || Boolean(a.zones?.length))));
+
 export const wantsZones = (r: Rule) => r.asks === "zones" || r.asks === "date-and-zones";
 
 /** An answer with a place marked, or unmarked if it was. */
@@ -49,6 +52,65 @@ export function YesNo({
 	);
 }
 
+const grades = [0, 1, 2, 3, 4];
+
+/** A grade from 0 to 4 for each spot. */
+export function Grades({ rule, answer, onAnswer }: { rule: Rule; answer: Answer | undefined; onAnswer: (a: Answer) => void }) {
+	const spots = rule.spots ?? [];
+	return (
+		<div className="grid gap-1.5">
+			{spots.map((spot) => {
+				const name = spots.length > 1 ? spot.replace("-", " ") : rule.title.toLowerCase();
+				return (
+					<div key={spot} role="radiogroup" aria-label={`${rule.title}: ${name}`} className="flex items-center justify-end gap-3">
+						{spots.length > 1 && <span className="text-sm font-semibold">{name}</span>}
+						<span className="flex">
+							{grades.map((g) => (
+								<label
+									key={g}
+									className={`num flex min-h-11 w-11 cursor-pointer items-center justify-center border border-l-0 border-[#9c8873] font-semibold first:rounded-l-sm first:border-l last:rounded-r-sm has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${answer && (answer.grades?.[spot] ?? 0) === g ? (g > 0 ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"}`}
+								>
+									<input
+										type="radio"
+										className="sr-only"
+										name={`${rule.id}-${spot}`}
+										checked={Boolean(answer) && (answer?.grades?.[spot] ?? 0) === g}
+										onChange={() => onAnswer({ yes: false, grades: { ...answer?.grades, [spot]: g } })}
+									/>
+									{g}
+								</label>
+							))}
+						</span>
+					</div>
+				);
+			})}
+		</div>
+	);
+}
+
+/** One of a rule's options, or as usual. */
+export function Options({ rule, answer, onAnswer }: { rule: Rule; answer: Answer | undefined; onAnswer: (a: Answer) => void }) {
+	return (
+		<div role="radiogroup" aria-labelledby={`q-${rule.id}`} className="flex shrink-0 flex-wrap">
+			{["", ...(rule.options ?? [])].map((o) => (
+				<label
+					key={o}
+					className={`flex min-h-11 cursor-pointer items-center border border-l-0 border-[#9c8873] px-3 font-semibold first:rounded-l-sm first:border-l last:rounded-r-sm has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${answer && (answer.option ?? "") === o ? (o ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"}`}
+				>
+					<input
+						type="radio"
+						className="sr-only"
+						name={rule.id}
+						checked={Boolean(answer) && (answer?.option ?? "") === o}
+						onChange={() => onAnswer(o ? { yes: false, option: o } : { yes: false })}
+					/>
+					{o || "as usual"}
+				</label>
+			))}
+		</div>
+	);
+}
+
 /** The day a yes needs. */
 export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: Answer; today: string; onAnswer: (a: Answer) => void }) {
 	const due = rule.asks === "due-date";
@@ -68,6 +130,10 @@ export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: A
 
 type Props = {
 	rules: readonly Rule[];
+	/** The questions under which a group's rules are ticked off. */
+	lists: readonly Schemas["List"][];
+	/** Medicines that make a no worth asking about, by rule. */
+	doubts?: readonly Schemas["Doubt"][];
 	answers: Answers;
 	onAnswer: (r: Rule, a: Answer) => void;
 	fault: (rule: string) => string | undefined;
@@ -77,22 +143,30 @@ type Props = {
 };
 
 /** Rules as plain questions, by group. */
-export function Questions({ rules, answers, onAnswer, fault, today, marking, onMark }: Props) {
+export function Questions({ rules, lists, doubts = [], answers, onAnswer, fault, today, marking, onMark }: Props) {
 	return [...new Set(rules.map((r) => r.group))].map((g) => (
 		<fieldset key={g} className="m-0 mb-4 border-0 p-0">
 			<legend className="font-serif text-xl font-semibold">{g}</legend>
+			{lists.some((l) => l.group === g) && <p className="m-0 text-sm text-soft">{lists.find((l) => l.group === g)?.question}</p>}
 			{rules
 				.filter((r) => r.group === g)
 				.map((r) => {
 					const a = answers[r.id];
 					const wrong = fault(r.id);
+					const doubt = a && !a.yes ? doubts.filter((d) => d.rule === r.id) : [];
 					return (
 						<div key={r.id} className={`border-b border-rule py-1.5 ${wrong ? "bg-blush" : ""}`}>
 							<div className="flex items-center justify-between gap-4">
 								<p className="m-0" id={`q-${r.id}`}>
 									{r.question}
 								</p>
-								<YesNo id={r.id} answer={a} onAnswer={(n) => onAnswer(r, n)} />
+								{r.asks === "grades" ? (
+									<Grades rule={r} answer={a} onAnswer={(n) => onAnswer(r, n)} />
+								) : r.asks === "choice" ? (
+									<Options rule={r} answer={a} onAnswer={(n) => onAnswer(r, n)} />
+								) : (
+									<YesNo id={r.id} answer={a} onAnswer={(n) => onAnswer(r, n)} />
+								)}
 							</div>
 							{a?.yes && (wantsDay(r) || wantsZones(r)) && (
 								<div className="flex flex-wrap items-center gap-4 pt-1 pb-1">
@@ -103,6 +177,11 @@ export function Questions({ rules, answers, onAnswer, fault, today, marking, onM
 										</Button>
 									)}
 								</div>
+							)}
+							{doubt.length > 0 && (
+								<p className="m-0 pb-1 text-sm">
+									<span className="font-semibold">Ask again:</span> {doubt.map((d) => d.medicine).join(", ")} was named among the medicines.
+								</p>
 							)}
 							{wrong && <p className="m-0 pb-1 text-sm font-semibold text-persimmon-deep">{wrong}</p>}
 						</div>

@@ -1,11 +1,13 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, Outlet } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
 import { api, take } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { roleWords } from "../words/en";
 import { DayStrip } from "./DayStrip";
 import { useSession } from "./session";
+import { ChoosePin } from "./Tablet";
 
 const places = [
 	["/", "Day"],
@@ -19,6 +21,7 @@ const places = [
 export function Shell() {
 	const session = useSession();
 	const cache = useQueryClient();
+	const [choosing, setChoosing] = useState(false);
 	const out = useMutation({
 		mutationFn: () => take(api.POST("/api/sign-out")),
 		onSuccess: () => {
@@ -76,6 +79,12 @@ export function Shell() {
 									</DropdownMenu.Item>
 								)}
 								<DropdownMenu.Item
+									onSelect={() => setChoosing(true)}
+									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
+								>
+									PIN for the tablet
+								</DropdownMenu.Item>
+								<DropdownMenu.Item
 									onSelect={() => out.mutate()}
 									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
 								>
@@ -86,6 +95,7 @@ export function Shell() {
 					</DropdownMenu.Root>
 				</div>
 			</header>
+			<ChoosePin open={choosing} onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />
 			<Outlet />
 		</div>
 	);

@@ -72,6 +72,8 @@ export const kindWords: Record<string, string> = {
 	cap: "Lighter",
 	exclude: "Not to use",
 	mind: "Mind",
+	lighter: "Wish",
+	firmer: "Wish",
 };
 
 const namedPlaces = 6;
@@ -88,7 +90,7 @@ function placesText(list: readonly { zone: string; side?: string | undefined }[]
 }
 
 /** One thing a rule asks, in a line. */
-export function outcomeText(o: Schemas["Applied"], zone: (key: string) => string): string {
+export function outcomeText(o: Schemas["Applied"], zone: (key: string) => string, n?: { product: (key: string) => string }): string {
 	const x = o.outcome;
 	const places = placesText(o.places ?? [], zone);
 	const until = o.until ? `until ${dayWords(o.until)}` : "";
@@ -105,9 +107,13 @@ export function outcomeText(o: Schemas["Applied"], zone: (key: string) => string
 			...(x.intents ?? []).map((i) => `strokes that ${intentWords[i] ?? i}`),
 			...(x.tools ?? []).map((t) => toolKindWords[t]?.toLowerCase() ?? `${t} tools`),
 			...(x.tags ?? []).map((t) => `${t.replaceAll("-", " ")} products`),
+			...(x.forms ?? []).map((f) => f.replaceAll("-", " ")),
+			...(x.products ?? []).map((p) => n?.product(p) ?? p),
+			...(x.allergy ? [`products with ${x.allergy.name}`] : []),
 		];
 		parts.push(`Without ${what.join(", ")}${places ? ` on ${places}` : ""}`, until);
-	}
+	} else if (o.kind === "lighter") parts.push("A lighter hand, one level less");
+	else if (o.kind === "firmer") parts.push("A firmer hand, one level more where everything else allows it");
 	if (x.does) parts.push(x.does);
 	return parts
 		.filter(Boolean)
@@ -328,6 +334,7 @@ export function changeText(c: Schemas["Change"], n: Names): string {
 		case "one-side":
 			return `${c.name}: whole on the ${c.to} only, ${zone} left out on the other side`;
 		case "lowered":
+		case "firmer":
 			return `${c.name}: pressure ${c.from} to ${c.to} at ${zone}`;
 		case "swapped":
 			return `${c.name}: ${c.to} instead`;
@@ -385,6 +392,13 @@ export const auditWords: Record<string, string> = {
 	"sign consent client": "kept a signed consent",
 	"withdraw consent client": "withdrew a consent",
 	"print client": "printed a paper",
+	"attach scan client": "attached a doctor's answer",
+	"look at scan client": "looked at a doctor's answer",
+	"apply patch test client": "applied a patch test",
+	"read patch test client": "read a patch test",
+	"hand over tablet client": "handed the tablet over",
+	"add rule": "added a rule",
+	"change rule": "changed a rule",
 	"treat client": "began a treatment",
 	"close record": "closed the record",
 	"overrule visit": "overruled a caution",
@@ -653,3 +667,59 @@ export const familyWords = [
 	"cleansing circle",
 	"rest",
 ] as const;
+
+/** How the skin answered a patch test: the signs of the International Contact Dermatitis Research Group (from memory). */
+export const patchGradeWords: Record<string, { sign: string; name: string; says: string }> = {
+	negative: { sign: "−", name: "Negative", says: "nothing to see" },
+	doubtful: { sign: "?+", name: "Doubtful", says: "faint redness only" },
+	weak: { sign: "+", name: "Weak", says: "redness, a little raised" },
+	strong: { sign: "++", name: "Strong", says: "raised, small blisters" },
+	extreme: { sign: "+++", name: "Extreme", says: "blisters that run together" },
+	irritant: { sign: "IR", name: "Irritated", says: "sharp edge, glazed or sore" },
+};
+
+export const patchStateWords: Record<string, string> = {
+	waiting: "on the skin",
+	due: "reading due",
+	clear: "clear",
+	over: "too long ago",
+	reacted: "reacted: do not use",
+};
+
+export const stageWords: Record<string, string> = { consultation: "at the consultation", door: "at the door", both: "at both" };
+
+export const askWords: Record<string, string> = {
+	"yes-no": "yes or no",
+	date: "yes, and the day",
+	zones: "yes, and the places",
+	"date-and-zones": "yes, the day and the places",
+};
+
+/** What may follow from a rule. */
+export const kindChoices: Record<string, string> = {
+	urgent: "seek medical help now",
+	stop: "not here, a doctor first",
+	wait: "wait some days",
+	letter: "only with a doctor's letter",
+	"leave-out": "leave places out",
+	cap: "lighter",
+	exclude: "not to use",
+	mind: "keep in mind",
+};
+
+/** An outcome of a rule, in short. */
+export function ruleOutcomeText(o: Schemas["Outcome"]): string {
+	const days = o.days ? `, ${o.days} days` : "";
+	const what = [...(o.families ?? []), ...(o.tools ?? []).map((t) => toolKindWords[t] ?? t), ...(o.tags ?? [])].join(", ");
+	switch (o.kind) {
+		case "cap":
+			return `at most ${o.pressure ?? 0} ${pressureWords[o.pressure ?? 0]}${days}`;
+		case "exclude":
+			return `without ${what}${days}`;
+		case "wait":
+			return `wait ${o.days} days`;
+		case "mind":
+			return o.does ?? "";
+	}
+	return `${kindChoices[o.kind] ?? o.kind}${days}`;
+}

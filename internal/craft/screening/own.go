@@ -1,0 +1,81 @@
+package screening
+
+import (
+	"slices"
+	"strings"
+
+	"softpalm/internal/craft/stroke"
+)
+
+// OwnPrefix begins the ids of rules that are a studio's own, so that they never
+// meet one of the shipped pack.
+const OwnPrefix = "own/"
+
+// With returns the pack with a studio's own rules beside it.
+func (p *Pack) With(own []Rule) *Pack {
+	if len(own) == 0 {
+		return p
+	}
+	return &Pack{Version: p.Version, Lists: p.Lists, Rules: append(slices.Clone(p.Rules), own...)}
+}
+
+// CheckOwn reports what is wrong with a rule of a studio's own.
+func CheckOwn(r *Rule) []stroke.Problem {
+	one := Pack{Rules: []Rule{*r}}
+	ps := one.Validate()
+	for i := range ps {
+		ps[i].Path = strings.TrimPrefix(ps[i].Path, "/rules/0")
+	}
+	if !strings.HasPrefix(r.ID, OwnPrefix) {
+		ps = append(ps, stroke.Problem{Path: "/id", Message: "A rule of the studio's own has an id that begins with " + OwnPrefix + "."})
+	}
+	return ps
+}
+
+// Loosens reports whether a rule asks for less than it did: some outcome has no
+// other that is at least as strict. A rule that is gone (nil) asks for nothing.
+func Loosens(was, now *Rule) bool {
+	if now == nil {
+		return true
+	}
+	if was.Question != now.Question && was.Asks != now.Asks {
+		return true
+	}
+	return slices.ContainsFunc(was.Outcomes, func(o Outcome) bool {
+		return !slices.ContainsFunc(now.Outcomes, func(n Outcome) bool { return n.covers(&o) })
+	})
+}
+
+// covers reports whether an outcome asks for at least what another does, of at
+// least the same clients.
+func (o *Outcome) covers(w *Outcome) bool {
+	if rank[o.Kind.headline()] > rank[w.Kind.headline()] && keepsAway(o.Kind) && o.Days == 0 && o.everybody() {
+		return true // stricter than anything of the other kind
+	}
+	if o.Kind != w.Kind || o.Days != 0 && (w.Days == 0 || o.Days < w.Days) {
+		return false
+	}
+	if o.FromAge > w.FromAge || o.UnderAge != 0 && (w.UnderAge == 0 || o.UnderAge < w.UnderAge) ||
+		o.FromWeek > w.FromWeek || o.BeforeWeek != 0 && (w.BeforeWeek == 0 || o.BeforeWeek < w.BeforeWeek) ||
+		o.FromGrade > w.FromGrade || o.Uneven > w.Uneven || o.Option != w.Option {
+		return false
+	}
+	holds := func(mine, theirs []string) bool {
+		return !slices.ContainsFunc(theirs, func(k string) bool { return !slices.Contains(mine, k) })
+	}
+	// No zones with a cap or an exclusion mean everywhere.
+	everywhere := (o.Kind == Cap || o.Kind == Exclude) && len(o.Zones) == 0 && !o.FromAnswer
+	if !everywhere && (!holds(o.Zones, w.Zones) || w.FromAnswer && !o.FromAnswer || (len(w.Zones) == 0 && !w.FromAnswer && (w.Kind == Cap || w.Kind == Exclude))) {
+		return false
+	}
+	if w.Neighbours && !o.Neighbours || o.Kind == Cap && o.Pressure > w.Pressure {
+		return false
+	}
+	return holds(o.Families, w.Families) && holds(o.Intents, w.Intents) && holds(o.Tools, w.Tools) && holds(o.Tags, w.Tags) && holds(o.Forms, w.Forms) && holds(o.Products, w.Products)
+}
+
+func (o *Outcome) everybody() bool {
+	return o.FromAge == 0 && o.UnderAge == 0 && o.FromWeek == 0 && o.BeforeWeek == 0 && o.FromGrade == 0 && o.Uneven == 0 && o.Option == ""
+}
+
+func keepsAway(k Kind) bool { return k == Urgent || k == Stop || k == Letter }

@@ -1,0 +1,183 @@
+package exchange
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/studio"
+)
+
+// ClientPaper prints everything the studio keeps of a client, for the client: the
+// same as the JSON file, in words. Scans are named, not printed.
+func ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error) {
+	d := newPaper("A4", f.Client.Name, f.Studio+" · "+f.Client.Name+" · "+at.Format("2 Jan 2006"), at)
+	d.heading(18, f.Client.Name)
+	d.text("", 10, "Everything "+f.Studio+" keeps about you, on "+at.Format("2 January 2006")+".")
+	d.Ln(2)
+	d.said("Born", dayWords(f.Client.BirthDate))
+	d.said("E-mail", f.Client.Email)
+	d.said("Phone", f.Client.Phone)
+	d.said("Skin", strings.Join(append([]string{f.Client.SkinType}, f.Client.SkinStates...), ", "))
+	d.said("Note", f.Client.Note)
+
+	d.part("Consultations", len(f.Consultations))
+	for i := range f.Consultations {
+		c := &f.Consultations[i]
+		day := "not reviewed yet"
+		if c.Day != "" {
+			day = dayWords(c.Day)
+		}
+		d.text("B", 10.5, day+", rules of "+c.PackVersion)
+		d.answers(f.Rules, c.Answers)
+		d.about(&c.About)
+	}
+	d.part("Checks at the door", len(f.Screenings))
+	for i := range f.Screenings {
+		sc := &f.Screenings[i]
+		d.text("B", 10.5, dayWords(sc.Day)+": "+headlineWords[sc.Result.Headline])
+		d.answers(f.Rules, sc.Answers)
+		d.outcomes(sc.Result.Outcomes)
+	}
+	d.part("Patch tests", len(f.PatchTests))
+	for i := range f.PatchTests {
+		p := &f.PatchTests[i]
+		read := "no reading yet"
+		if len(p.Readings) > 0 {
+			var list []string
+			for _, r := range p.Readings {
+				list = append(list, fmt.Sprintf("after %d hours %s", r.Hours, r.Grade))
+			}
+			read = strings.Join(list, ", ")
+		}
+		d.field(p.Applied.Format("2 January 2006"), fmt.Sprintf("%s, lot %s, %s: %s", p.Name, p.Lot, p.Place, read))
+	}
+	d.part("Letters to a doctor", len(f.Letters))
+	for i := range f.Letters {
+		l := &f.Letters[i]
+		d.field(l.WrittenAt.Format("2 January 2006"), l.Question)
+		if l.Answer != "" {
+			words := "Answered " + l.Answer
+			if l.Until != "" {
+				words += ", holds through " + dayWords(l.Until)
+			}
+			d.field("", strings.TrimSuffix(words+": "+l.Note, ": "))
+		}
+		if n := len(l.Scans); n > 0 {
+			d.field("", fmt.Sprintf("The answer as it came: %d scanned, in the JSON file", n))
+		}
+	}
+	d.part("Consents", len(f.Consents))
+	for i := range f.Consents {
+		c := &f.Consents[i]
+		state := ""
+		if c.WithdrawnAt != nil {
+			state = "; withdrawn " + c.WithdrawnAt.Format("2 January 2006")
+		}
+		d.field(c.SignedAt.Format("2 January 2006"), fmt.Sprintf("%s, text %s, signed by %s%s\n%s", c.Kind, c.Version, c.Signer, state, c.Body))
+		d.signature(c.Signature)
+	}
+	d.part("Visits", len(f.Visits))
+	for i := range f.Visits {
+		v := &f.Visits[i]
+		d.field(v.StartsAt.Format("2 January 2006"), fmt.Sprintf("%s, with %s (%s)", v.ProtocolName, v.PractitionerName, v.State))
+		for k := range f.Treatments {
+			t := &f.Treatments[k]
+			if t.Visit != v.ID {
+				continue
+			}
+			for _, o := range t.Overrules {
+				d.field("", "Overruled "+o.Rule+": "+o.Reason)
+			}
+			for _, u := range t.Record.Uses {
+				lots := make([]string, len(u.Lots))
+				for n, l := range u.Lots {
+					lots[n] = l.Number
+				}
+				d.field("", fmt.Sprintf("%s %s %s, lot %s", u.Name, u.Real, u.Unit, strings.Join(lots, ", ")))
+			}
+			if t.Record.Note != "" {
+				d.field("", t.Record.Note)
+			}
+		}
+	}
+	d.Ln(3)
+	d.text("I", 8.5, cautionWords)
+	return d.bytes()
+}
+
+// said prints a field where there is something in it.
+func (p *paper) said(name, value string) {
+	if value != "" {
+		p.field(name, value)
+	}
+}
+
+func (p *paper) part(title string, n int) {
+	p.Ln(3)
+	p.room(16)
+	p.heading(13, title)
+	if n == 0 {
+		p.text("", 10, "None.")
+	}
+}
+
+// answers prints what was answered with more than a no.
+func (p *paper) answers(rules []screening.Rule, answers map[string]screening.Answer) {
+	none := true
+	for i := range rules {
+		r := &rules[i]
+		if a, ok := answers[r.ID]; ok && (a.Yes || a.Option != "" || len(a.Grades) > 0) {
+			p.field(r.Title, answerWords(a))
+			none = false
+		}
+	}
+	if none {
+		p.text("", 10, "No to every question.")
+	}
+}
+
+func (p *paper) outcomes(list []screening.Applied) {
+	var titles []string
+	asks := map[string][]string{}
+	for _, o := range list {
+		if asks[o.Title] == nil {
+			titles = append(titles, o.Title)
+		}
+		asks[o.Title] = append(asks[o.Title], outcomeWords(o))
+	}
+	for _, title := range titles {
+		p.field(title, strings.Join(asks[title], "\n"))
+	}
+}
+
+// about prints what was told besides the answers.
+func (p *paper) about(a *studio.About) {
+	names := make([]string, len(a.Allergies))
+	for i, al := range a.Allergies {
+		names[i] = al.Name
+	}
+	p.said("Medicines", strings.Join(a.Medicines, ", "))
+	p.said("Allergic to", strings.Join(names, ", "))
+	p.said("Comes for", strings.ReplaceAll(strings.Join(a.Concerns, ", "), "-", " "))
+	p.said("Uses at home", a.HomeProducts)
+	p.said("Sleeps", a.Sleep)
+	p.said("Usual bedtime", a.Bedtime)
+}
+
+// signature draws a signature 45 mm wide.
+func (p *paper) signature(lines [][]int) {
+	const width = 45.0
+	scale := width / studio.SignatureWidth
+	high := studio.SignatureHeight * scale
+	p.room(high + 2)
+	x, y := p.left+48, p.GetY()
+	p.SetLineWidth(0.3)
+	for _, l := range lines {
+		for i := 0; i+3 < len(l); i += 2 {
+			p.Line(x+float64(l[i])*scale, y+float64(l[i+1])*scale, x+float64(l[i+2])*scale, y+float64(l[i+3])*scale)
+		}
+	}
+	p.SetY(y + high + 2)
+}

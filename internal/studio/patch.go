@@ -1,0 +1,305 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/series"
+)
+
+// A patch-test visit takes ten minutes (handbook, chapter 6) and a short reset;
+// it lies between two days and one day before the treatment.
+const (
+	patchMinutes      = 10 * time.Minute
+	patchReset        = 5 * time.Minute
+	patchBefore       = 48 * time.Hour
+	patchBeforeLeast  = 24 * time.Hour
+	patchOffers       = 24
+	PatchMonthsUsual  = 6 // how long a negative test holds unless somebody says otherwise (from memory)
+	patchPlacesLength = 80
+)
+
+// PatchTest is a patch test as recorded, with where it stands.
+type PatchTest struct {
+	ID     uuid.UUID  `json:"id"`
+	Client uuid.UUID  `json:"client"`
+	Visit  *uuid.UUID `json:"visit,omitempty"`
+	screening.PatchTest
+	Name  string               `json:"name"`
+	Lot   string               `json:"lot"`
+	Place string               `json:"place"`
+	Note  string               `json:"note"`
+	State screening.PatchState `json:"state" enum:"waiting,due,clear,over,reacted"`
+	// Until is the day a negative result has to be renewed.
+	Until string `json:"until"`
+	// Due are the hours whose reading may be made now.
+	Due []int `json:"due"`
+}
+
+func (s *Service) patchTests(ctx context.Context, tx Tx, client uuid.UUID) ([]PatchTest, error) {
+	list, err := tx.PatchTests(ctx, client)
+	for i := range list {
+		p := &list[i]
+		p.State, p.Until, p.Due = p.PatchTest.State(s.Now()), p.Applied.AddDate(0, p.Months, 0).Format(time.DateOnly), []int{}
+		for _, h := range []int{24, 48} {
+			if p.MayRead(h, s.Now()) {
+				p.Due = append(p.Due, h)
+			}
+		}
+	}
+	return list, err
+}
+
+// NewPatchTest is a patch test that is being applied.
+type NewPatchTest struct {
+	Visit   *uuid.UUID `json:"visit,omitempty" format:"uuid"`
+	Product string     `json:"product" maxLength:"60"`
+	Lot     string     `json:"lot" maxLength:"60"`
+	Place   string     `json:"place" maxLength:"200"`
+	Months  int        `json:"months"`
+	Note    string     `json:"note,omitempty" maxLength:"1000"`
+}
+
+// ApplyPatchTest records a patch test as applied now: of a product, from a lot
+// that is still good, at a place.
+func (s *Service) ApplyPatchTest(ctx context.Context, a *Actor, client uuid.UUID, n NewPatchTest) (*PatchTest, error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	n.Place = strings.TrimSpace(n.Place)
+	switch {
+	case n.Place == "" || len(n.Place) > patchPlacesLength:
+		return nil, problem("/place", "Say where it was put, such as the inner forearm, left.")
+	case n.Months < 1 || n.Months > 36:
+		return nil, problem("/months", "Say for how many months a negative test holds: 1 to 36.")
+	}
+	p := &PatchTest{ID: newID(), Client: client, Visit: n.Visit, Lot: n.Lot, Place: n.Place, Note: strings.TrimSpace(n.Note),
+		PatchTest: screening.PatchTest{Product: n.Product, Applied: s.Now(), Months: n.Months, Readings: []screening.Reading{}}}
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		if _, err := tx.Client(ctx, client); err != nil {
+			return err
+		}
+		if n.Visit != nil {
+			v, err := tx.Visit(ctx, *n.Visit)
+			if err != nil {
+				return err
+			}
+			if v.Client != client {
+				return problem("/visit", "That visit belongs to another client.")
+			}
+		}
+		products, err := tx.Products(ctx)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(products, func(p Product) bool { return p.Key == n.Product })
+		if i < 0 {
+			return problem("/product", "Choose the product that is tested.")
+		}
+		lots, err := tx.Lots(ctx)
+		if err != nil {
+			return err
+		}
+		good := slices.ContainsFunc(lots, func(l Lot) bool { return l.Product == products[i].ID && l.Number == n.Lot && l.Usable(s.today(st)) })
+		if !good {
+			return problem("/lot", "Choose a lot of this product that is on the shelf and still good.")
+		}
+		if err := tx.AddPatchTest(ctx, p, products[i].ID, a.Account); err != nil {
+			return err
+		}
+		if n.Visit != nil {
+			if err := s.closePatchVisit(ctx, tx, a, *n.Visit); err != nil {
+				return err
+			}
+		}
+		return s.audit(ctx, tx, a, "apply patch test", "client", client)
+	})
+	return p, err
+}
+
+// closePatchVisit ends a patch-test visit once all its products were applied.
+func (s *Service) closePatchVisit(ctx context.Context, tx Tx, a *Actor, visit uuid.UUID) error {
+	v, err := tx.Visit(ctx, visit)
+	if err != nil || v.Kind != ForPatchTest || v.State == Done {
+		return err
+	}
+	tests, err := tx.PatchTests(ctx, v.Client)
+	if err != nil {
+		return err
+	}
+	for _, key := range v.Products {
+		if !slices.ContainsFunc(tests, func(p PatchTest) bool { return p.Visit != nil && *p.Visit == visit && p.Product == key }) {
+			return nil
+		}
+	}
+	if err := tx.SetVisitState(ctx, visit, Done); err != nil {
+		return err
+	}
+	return tx.AddVisitChange(ctx, visit, Done, &a.Account, s.Now())
+}
+
+// ReadPatchTest records how the skin answered after 24 or 48 hours, once each.
+func (s *Service) ReadPatchTest(ctx context.Context, a *Actor, id uuid.UUID, hours int, grade screening.PatchGrade) error {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return err
+	}
+	if !slices.Contains(screening.PatchGrades, grade) {
+		return problem("/grade", "Choose how the skin answered.")
+	}
+	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
+		p, err := tx.PatchTest(ctx, id)
+		if err != nil {
+			return err
+		}
+		if !p.MayRead(hours, s.Now()) {
+			return problem("/hours", "It is too early for this reading, or it was made already.")
+		}
+		if err := tx.AddReading(ctx, id, screening.Reading{Hours: hours, Grade: grade, At: s.Now()}, a.Account); err != nil {
+			return err
+		}
+		return s.audit(ctx, tx, a, "read patch test", "client", p.Client)
+	})
+}
+
+// PatchOffer is what a visit needs a patch test of, and when that could be.
+type PatchOffer struct {
+	Products []Named `json:"products"`
+	// Times of ten minutes from two days to one day before the visit.
+	Times []FreeTime `json:"times"`
+	// Booked is a patch-test visit of all of them that stands already.
+	Booked *VisitLine `json:"booked,omitempty"`
+}
+
+// PatchOfferFor returns what a visit still to come needs a patch test of, with
+// free times for it.
+func (s *Service) PatchOfferFor(ctx context.Context, a *Actor, visit uuid.UUID) (*PatchOffer, error) {
+	out := &PatchOffer{Products: []Named{}, Times: []FreeTime{}}
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		if out.Products, err = s.needsPatch(ctx, tx, st, v); err != nil || len(out.Products) == 0 {
+			return err
+		}
+		others, err := tx.ClientVisits(ctx, v.Client)
+		if err != nil {
+			return err
+		}
+		for i := range others {
+			o := &others[i]
+			if o.Kind == ForPatchTest && (o.State == Booked || o.State == Confirmed || o.State == Arrived) && o.StartsAt.Before(v.StartsAt) &&
+				!slices.ContainsFunc(out.Products, func(n Named) bool { return !slices.Contains(o.Products, n.Key) }) {
+				out.Booked = o
+				return nil
+			}
+		}
+		from, to := v.StartsAt.Add(-patchBefore), v.StartsAt.Add(-patchBeforeLeast)
+		free, err := s.freeTimes(ctx, tx, st, FreeQuery{Client: &v.Client, Length: patchMinutes, Reset: patchReset, From: from.In(st.Zone()).Format(time.DateOnly), Days: 3})
+		if err != nil {
+			return err
+		}
+		seen := map[time.Time]bool{}
+		for _, f := range free { // one for each time, with the practitioner of the treatment where there is one
+			if f.Start.Before(from) || f.Start.After(to) {
+				continue
+			}
+			if seen[f.Start] {
+				if f.Practitioner == v.Practitioner {
+					i := slices.IndexFunc(out.Times, func(o FreeTime) bool { return o.Start.Equal(f.Start) })
+					out.Times[i] = f
+				}
+				continue
+			}
+			seen[f.Start] = true
+			out.Times = append(out.Times, f)
+		}
+		out.Times = nearest(out.Times, to, patchOffers)
+		return nil
+	})
+	return out, err
+}
+
+// nearest keeps the n times that lie nearest to a moment, in their order.
+func nearest(list []FreeTime, to time.Time, n int) []FreeTime {
+	if len(list) <= n {
+		return list
+	}
+	times := make([]series.Time, len(list))
+	for i, f := range list {
+		times[i] = series.Time{Start: f.Start}
+	}
+	keep := map[time.Time]bool{}
+	for _, t := range series.Nearest(times, to, n) {
+		keep[t.Start] = true
+	}
+	return slices.DeleteFunc(list, func(f FreeTime) bool { return !keep[f.Start] })
+}
+
+// needsPatch lists the products of a visit's plan that need a patch test before it.
+func (s *Service) needsPatch(ctx context.Context, tx Tx, st *Studio, v *VisitLine) ([]Named, error) {
+	products, err := planProducts{}.of(ctx, tx, v)
+	if err != nil {
+		return nil, err
+	}
+	t, err := s.told(ctx, tx, st, v.Client)
+	if err != nil {
+		return nil, err
+	}
+	untested, _ := t.patchNeeds(products, v.StartsAt)
+	out := []Named{}
+	for _, p := range products {
+		if slices.Contains(untested, p.Key) {
+			out = append(out, Named{p.Key, p.Name})
+		}
+	}
+	return out, nil
+}
+
+// BookPatchTest books the ten minutes for everything that a visit needs a patch
+// test of. The same id twice books once.
+func (s *Service) BookPatchTest(ctx context.Context, a *Actor, visit uuid.UUID, n NewVisit) (*VisitLine, error) {
+	var out *VisitLine
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		if v, err := tx.Visit(ctx, n.ID); err == nil {
+			out = v
+			return nil
+		} else if !errors.Is(err, ErrNotFound) {
+			return err
+		}
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		if n.Start.After(v.StartsAt.Add(-patchBeforeLeast)) || n.Start.Before(s.Now().Add(-5*time.Minute)) {
+			return problem("/start", "A patch test is applied at least 24 hours before the treatment, and not in the past.")
+		}
+		needed, err := s.needsPatch(ctx, tx, st, v)
+		if err != nil {
+			return err
+		}
+		if len(needed) == 0 {
+			return &StateError{"no-patch-test", "This visit needs no patch test (any more)."}
+		}
+		p := &Visit{ID: n.ID, Client: v.Client, Practitioner: n.Practitioner, Room: n.Room, Kind: ForPatchTest, StartsAt: n.Start, EndsAt: n.Start.Add(patchMinutes),
+			BusyUntil: n.Start.Add(patchMinutes + patchReset), State: Booked, CreatedAt: s.Now()}
+		for _, k := range needed {
+			p.Products = append(p.Products, k.Key)
+		}
+		if err := tx.AddVisit(ctx, p); err != nil {
+			return err
+		}
+		if err := tx.AddVisitChange(ctx, p.ID, Booked, &a.Account, s.Now()); err != nil {
+			return err
+		}
+		out, err = tx.Visit(ctx, p.ID)
+		return err
+	})
+	return out, err
+}

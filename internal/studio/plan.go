@@ -1,0 +1,229 @@
+package studio
+
+import (
+	"context"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/screening"
+)
+
+// Wanted is what the practitioner asks of a visit's plan besides what the door
+// check asks.
+type Wanted struct {
+	Overrules []Overrule `json:"overrules" maxItems:"200"`
+	// Instead names, by the key of a product that may not be used, the one to take.
+	Instead map[string]string `json:"instead,omitempty"`
+}
+
+// Plan is a visit's plan for today, and what it still needs.
+type Plan struct {
+	screening.Tailored
+	Screening *Screening
+	// Outcomes are those of the check, and of patch tests as they stand now.
+	Outcomes []screening.Applied
+	// Before is the plan as published, for the same skin, without today's cautions.
+	Before *protocol.Evaluation
+	// Missing are the consents without which it cannot start.
+	Missing []ConsentKind
+	// Overrulable are the rules whose demands may be set aside with a reason, as a
+	// whole; TakeBack the changes that may be taken back one by one.
+	Overrulable []string
+	TakeBack    []string
+	// Stock is how many mL of each product may be used today, by key.
+	Stock map[string]float64
+}
+
+// workplace is what a plan is tailored with: the studio's library and shelf, and
+// what is known of the client now.
+type workplace struct {
+	lib   *Library
+	stock map[string]float64
+	told  *told
+	patch []screening.Applied
+}
+
+func (s *Service) workplace(ctx context.Context, tx Tx, st *Studio, client uuid.UUID) (*workplace, error) {
+	w := &workplace{stock: map[string]float64{}}
+	var err error
+	if w.lib, err = readLibrary(ctx, tx); err != nil {
+		return nil, err
+	}
+	lots, err := tx.Lots(ctx)
+	if err != nil {
+		return nil, err
+	}
+	products := make([]*film.Product, len(w.lib.Products))
+	for i := range w.lib.Products {
+		p := &w.lib.Products[i]
+		products[i] = &p.Product
+		for _, l := range lotsOf(lots, p.ID) {
+			if l.Usable(s.today(st)) {
+				mL, _ := l.Left.Float64()
+				if p.Unit == "g" && p.Density > 0 {
+					mL /= p.Density
+				}
+				w.stock[p.Key] += mL
+			}
+		}
+	}
+	if w.told, err = s.told(ctx, tx, st, client); err != nil {
+		return nil, err
+	}
+	w.patch = screening.PatchOutcomes(w.told.patchNeeds(products, s.Now()))
+	return w, nil
+}
+
+// outcomes are those of a door check, with what patch tests ask now.
+func (w *workplace) outcomes(sc *Screening) []screening.Applied {
+	return append(slices.Clone(sc.Result.Outcomes), w.patch...)
+}
+
+// tailor fits a version of a protocol to the client today.
+func (w *workplace) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int, sc *Screening, want *Wanted, toBed float64) (*Plan, error) {
+	p, err := tx.Version(ctx, id, version)
+	if err != nil {
+		return nil, err
+	}
+	cx := w.lib.context()
+	cx.SkinType, cx.SkinStates, cx.ToBed = w.told.client.SkinType, w.told.client.SkinStates, toBed
+	if ps := p.Validate(cx, ""); len(ps) > 0 {
+		return nil, &StateError{"protocol-outdated", "This version uses a stroke, tool or product that is no longer there. Open the protocol and publish a new version."}
+	}
+	outcomes := w.outcomes(sc)
+	whole := []string{}
+	steps := map[string][]string{}
+	for _, o := range want.Overrules {
+		if o.Step == "" {
+			whole = append(whole, o.Rule)
+		} else {
+			id := stepOf(p, o.Step)
+			steps[id] = append(steps[id], o.Rule)
+		}
+	}
+	c := screening.Merge(screening.Overruled(outcomes, whole))
+	c.OnShelf(w.stock)
+	for of, take := range want.Instead {
+		c.Instead(of, take)
+	}
+	for step, rules := range steps {
+		c.Waive(step, screening.Merge(screening.Overruled(outcomes, append(rules, whole...))))
+	}
+	told := slices.DeleteFunc(slices.Clone(outcomes), func(o screening.Applied) bool { // of patch tests only what this plan uses
+		return len(o.Outcome.Products) > 0 && !slices.ContainsFunc(p.Steps, func(s protocol.Step) bool { return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product) })
+	})
+	out := &Plan{Tailored: screening.Tailor(p, cx, c), Screening: sc, Outcomes: told, Overrulable: []string{}, TakeBack: []string{}, Stock: w.stock}
+	for _, o := range told {
+		if !slices.Contains(out.Overrulable, o.Rule) && screening.MayOverrule(outcomes, o.Rule) {
+			out.Overrulable = append(out.Overrulable, o.Rule)
+		}
+	}
+	for i := range out.Changes {
+		if screening.MayOverruleChange(outcomes, &out.Changes[i]) {
+			out.TakeBack = append(out.TakeBack, out.Changes[i].ID)
+		}
+	}
+	return out, nil
+}
+
+// stepOf is the step of the published plan that a step of a tailored one comes
+// from: one whose sides were parted carries its side behind its id.
+func stepOf(p *protocol.Protocol, id string) string {
+	if p.Index(id) < 0 {
+		for _, side := range []string{"-left", "-right"} {
+			if stem, ok := strings.CutSuffix(id, side); ok && p.Index(stem) >= 0 {
+				return stem
+			}
+		}
+	}
+	return id
+}
+
+// PlanFor previews the plan of a visit: its version tailored to today's door
+// check, as if some of it were overruled.
+func (s *Service) PlanFor(ctx context.Context, a *Actor, visit uuid.UUID, want Wanted) (*Plan, error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	var out *Plan
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		out, err = s.planFor(ctx, tx, st, v, &want)
+		return err
+	})
+	return out, err
+}
+
+func (s *Service) planFor(ctx context.Context, tx Tx, st *Studio, v *VisitLine, want *Wanted) (*Plan, error) {
+	if v.Kind != ForTreatment {
+		return nil, &StateError{"no-treatment", "This visit is for a patch test; there is no treatment to plan."}
+	}
+	sc, err := todaysScreening(ctx, tx, v.Client, s.today(st))
+	if err != nil {
+		return nil, noDoorCheck(err)
+	}
+	w, err := s.workplace(ctx, tx, st, v.Client)
+	if err != nil {
+		return nil, err
+	}
+	about := w.told.about()
+	p, err := w.tailor(ctx, tx, v.Protocol, v.Version, sc, want, about.minutesToBed(v.EndsAt.In(st.Zone())))
+	if err != nil {
+		return nil, err
+	}
+	published, err := tx.Version(ctx, v.Protocol, v.Version)
+	if err != nil {
+		return nil, err
+	}
+	cx := w.lib.context()
+	cx.SkinType, cx.SkinStates = w.told.client.SkinType, w.told.client.SkinStates
+	p.Before = protocol.EvaluateWhole(published, cx)
+	cx.Excluded = screening.Merge(p.Outcomes).Excluded()
+	cx.ToBed = about.minutesToBed(v.EndsAt.In(st.Zone()))
+	p.Evaluation = protocol.EvaluateWhole(p.Protocol, cx)
+	p.Missing, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
+	return p, err
+}
+
+// planProducts remembers the products of the protocol versions it was asked for.
+type planProducts map[string][]*film.Product
+
+// of lists the products a visit's plan uses, in the plan's order; none for a
+// patch test.
+func (m planProducts) of(ctx context.Context, tx Tx, v *VisitLine) ([]*film.Product, error) {
+	if v.Kind != ForTreatment {
+		return nil, nil
+	}
+	key := v.Protocol.String() + "/" + strconv.Itoa(v.Version)
+	if list, ok := m[key]; ok {
+		return list, nil
+	}
+	p, err := tx.Version(ctx, v.Protocol, v.Version)
+	if err != nil {
+		return nil, err
+	}
+	shelf, err := tx.Products(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list := []*film.Product{}
+	for i := range p.Steps {
+		if u := p.Steps[i].Use; u != nil {
+			for k := range shelf {
+				if shelf[k].Key == u.Product && !slices.ContainsFunc(list, func(o *film.Product) bool { return o.Key == u.Product }) {
+					list = append(list, &shelf[k].Product)
+				}
+			}
+		}
+	}
+	m[key] = list
+	return list, nil
+}
