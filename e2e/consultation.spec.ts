@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { noSeriousFault, signIn } from "./help";
+import { acceptAll, answerDoor, fillConsultation, noSeriousFault, signIn } from "./help";
 
 test("link sent, filled on a phone, reviewed, booked, cold sore at the door, visit moved, letter printed", async ({ page, browser }) => {
 	let address = "";
@@ -29,27 +29,38 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		await noSeriousFault(phone, "link page");
 		expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 		let reloaded = false;
-		for (let pages = 0; pages < 30 && !(await phone.getByRole("heading", { name: "All done?" }).isVisible()); pages++) {
-			for (const group of await phone.getByRole("radiogroup").all()) {
-				const asks = (await group.getAttribute("aria-labelledby")) ?? "";
-				await group.getByText(asks === "q-cancer" || asks === "q-port" ? "Yes" : "No", { exact: true }).click();
-				if (asks === "q-port") {
-					await phone.locator('[data-zone="collarbone"][data-side="left"]').click();
-					await expect(phone.getByText("1 marked")).toBeVisible();
-					await noSeriousFault(phone, "link page with the face");
-				}
-			}
-			await expect(phone.getByText("kept as you go")).toBeVisible();
-			if (pages === 2 && !reloaded) {
+		await fillConsultation(phone, async () => {
+			const asked = await phone.getByRole("radiogroup").evaluateAll((all) => all.map((g) => g.getAttribute("aria-labelledby")));
+			for (const yes of ["q-cancer", "q-port"].filter((q) => asked.includes(q)))
+				await phone.locator(`[aria-labelledby="${yes}"]`).getByText("Yes", { exact: true }).click();
+			if (asked.includes("q-port") && !reloaded) {
+				await phone.locator('[data-zone="collarbone"][data-side="left"]').click();
+				await expect(phone.getByText("1 marked")).toBeVisible();
+				await noSeriousFault(phone, "link page with the face");
+				await expect(phone.getByText("kept as you go")).toBeVisible();
 				reloaded = true;
-				const before = await phone.getByText(/of \d+ answered/).textContent();
 				await phone.reload();
-				await expect(phone.getByText(before!)).toBeVisible(); // nothing answered is lost
-				continue; // it opens again where the first question is open
+				await expect(phone.getByText("1 marked")).toBeVisible(); // nothing answered is lost, and it opens where it was left
 			}
-			const next = phone.getByRole("button", { name: /^(Next|To the end)$/ });
-			if (await next.isVisible()) await next.click();
-		}
+			if (await phone.getByText("In the last six months").isVisible()) {
+				await phone.getByText("Waxing or threading on the face").click();
+				await expect(phone.getByLabel("Day", { exact: true })).toBeVisible(); // a follow-up where it is needed
+				await phone.getByText("Waxing or threading on the face").click();
+				await noSeriousFault(phone, "link page with a list");
+			}
+			if (await phone.getByLabel(/Medicines you take/).isVisible()) {
+				await phone.getByLabel(/Medicines you take/).fill("warf");
+				await phone.getByRole("button", { name: "warfarin" }).click();
+				await noSeriousFault(phone, "link page with medicines");
+			}
+			if (await phone.getByLabel(/Allergic to anything else/).isVisible()) {
+				await phone.getByLabel(/Allergic to anything else/).fill("sweet alm");
+				await phone.getByRole("button", { name: /Prunus Amygdalus Dulcis/ }).click();
+				await noSeriousFault(phone, "link page with allergies");
+			}
+			return false;
+		});
+		expect(reloaded).toBe(true);
 		await phone.getByRole("button", { name: "Send to the studio" }).click();
 		await expect(phone.getByRole("heading", { name: "Thank you" })).toBeVisible();
 		await phone.reload();
@@ -64,6 +75,8 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 	await test.step("it is reviewed, and counts", async () => {
 		await page.reload();
 		await page.getByRole("button", { name: "Review the answers" }).click();
+		await expect(page.getByText("warfarin", { exact: true })).toBeVisible();
+		await expect(page.getByText("Prunus Amygdalus Dulcis Oil", { exact: true })).toBeVisible();
 		await noSeriousFault(page, "review");
 		await page.getByRole("button", { name: "Reviewed: it counts from now on" }).click();
 		await expect(page.getByText(/^Holds until/)).toBeVisible();
@@ -116,6 +129,11 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		await page.getByLabel("Holds through").fill("2027-11-24");
 		await page.getByLabel(/Limits/).fill("No drainage.");
 		await page.getByRole("button", { name: "Keep the answer" }).click();
+		await page.getByLabel("Attach a scan").setInputFiles({ name: "answer.pdf", mimeType: "application/pdf", buffer: Buffer.from("%PDF-1.4\n%%EOF\n") });
+		const scan = await page.getByRole("link", { name: "Scan", exact: true }).getAttribute("href");
+		expect((await page.request.get(scan!)).headers()["content-type"]).toBe("application/pdf");
+		await page.getByLabel("Attach a scan").setInputFiles({ name: "answer.pdf", mimeType: "application/pdf", buffer: Buffer.from("only a name") });
+		await expect(page.getByText(/A scan is a PDF, a JPEG or a PNG file/)).toBeVisible();
 		await expect(page.getByText(/Answered yes, holds through/)).toBeVisible();
 		await page.getByRole("button", { name: /Lantern Row/ }).click();
 		await page.getByRole("menuitem", { name: "Audit log" }).click();
@@ -132,6 +150,9 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		const file = await (await page.request.get(href!)).json();
 		expect(file.client.name).toBe("Wilhelmina Oak");
 		expect(file.letters).toHaveLength(1);
+		expect(file.scans).toHaveLength(1);
+		const paper = await page.request.get((await page.getByRole("link", { name: "Hand it out on paper" }).getAttribute("href"))!);
+		expect((await paper.body()).subarray(0, 5).toString()).toBe("%PDF-");
 		await page.getByRole("button", { name: "Erase the client" }).click();
 		await expect(page.getByRole("button", { name: "Erase for good" })).toBeDisabled();
 		await page.getByLabel("Type the client’s name").fill("Wilhelmina Oak");
@@ -174,19 +195,125 @@ test("the owner lengthens a rule and sees beforehand which bookings it touches; 
 	await expect(row.getByText("14 days")).toBeVisible();
 });
 
-test("the studio's tablet is handed over with nothing else on it", async ({ page }) => {
+test("the studio's tablet is handed over locked, and taken back with a PIN", async ({ page }) => {
 	await signIn(page, "practitioner");
 	await page.getByRole("link", { name: "People" }).click();
 	await page.getByRole("link", { name: /Viktor/ }).first().click();
 	const file = page.url();
 	await page.getByRole("button", { name: "Hand over the tablet" }).click();
 	await noSeriousFault(page, "hand-over dialog");
-	await page.getByRole("button", { name: "Sign out and hand over" }).click();
+	await page.getByRole("button", { name: "Hand it over" }).click();
+	await page.getByLabel(/PIN, 4 to 8 digits/).fill("4711"); // the first time one is chosen
+	await noSeriousFault(page, "PIN dialog");
+	await page.getByRole("button", { name: "Keep the PIN" }).click();
 	await expect(page.getByRole("heading", { name: "Before your treatment" })).toBeVisible();
 	await expect(page.getByRole("navigation", { name: "Places" })).toHaveCount(0);
-	expect((await page.request.get("/api/clients")).status()).toBe(401);
-	await page.goBack();
-	await expect(page.getByText("Viktor")).toHaveCount(0); // the way back asks who it is
+	expect((await page.request.get("/api/clients")).status()).toBe(409);
 	await page.goto(file);
-	await expect(page.getByLabel("Password")).toBeVisible();
+	await expect(page.getByRole("heading", { name: "This tablet is handed over" })).toBeVisible();
+	await expect(page.getByText("Viktor")).toHaveCount(0);
+	await noSeriousFault(page, "handed over");
+	await page.getByRole("button", { name: /take the tablet back/ }).click();
+	await page.getByLabel("PIN").fill("0000");
+	await page.getByRole("button", { name: "Take it back" }).click();
+	await expect(page.getByText(/4 tries are left/)).toBeVisible();
+	await page.getByLabel("PIN").fill("4711");
+	await page.getByRole("button", { name: "Take it back" }).click();
+	await expect(page.getByRole("navigation", { name: "Places" })).toBeVisible();
+	expect((await page.request.get("/api/clients")).status()).toBe(200);
+});
+
+test("twelve findings: the plan beside the one published, gentler changes in one go, one taken back with a reason", async ({ page }) => {
+	await signIn(page, "owner");
+	const row = page.getByRole("listitem").filter({ hasText: "Mirela" }).last();
+	await row.getByRole("link", { name: "Check at the door" }).click();
+	await expect(page.getByText(/Anything new since/)).toBeVisible();
+	await page.getByRole("radiogroup", { name: "Puffiness today: left eye" }).getByText("2").click();
+	await page.getByRole("radiogroup", { name: /How firm a hand/ }).getByText("as usual").click(); // the wish of the consultation stands there
+	await answerDoor(page);
+	await expect(page.getByText("Go, with changes").first()).toBeVisible();
+	await expect(page.getByText("As published", { exact: true })).toBeVisible();
+	await expect(page.getByText("Answered by the doctor's letter", { exact: false }).first()).toBeVisible();
+	await noSeriousFault(page, "plan of twelve findings");
+	const changes = page.getByRole("region", { name: "Changes for today" });
+	const lowered = changes.getByRole("listitem").filter({ hasText: /Spread-finger scalp circles: pressure/ });
+	await lowered.getByRole("button", { name: "Overrule" }).click();
+	await page.getByLabel(/Why it is overruled here/).fill("She asked for it and bruises nowhere there.");
+	await page.getByRole("button", { name: "Overrule it here" }).click();
+	await expect(changes.getByText("Overruled at a step")).toBeVisible();
+	await expect(lowered).toHaveCount(0);
+	await expect(page.getByRole("button", { name: "Go to the room" })).toBeDisabled();
+	await acceptAll(page);
+	await page.getByRole("button", { name: "Go to the room" }).click();
+	await expect(page.getByRole("button", { name: /^Start/ })).toBeVisible();
+	await page.goto(page.url().replace("/room", "/record"));
+	await expect(page.getByText("She asked for it and bruises nowhere there.")).toBeVisible();
+});
+
+test("a booking that needs a patch test says so, offers the ten minutes, and the reading counts", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.getByRole("link", { name: "People" }).click();
+	await page.getByRole("button", { name: "Add a client" }).click();
+	await page.getByLabel("Name", { exact: true }).fill("Thea Larkspur");
+	await page.getByText("sensitive", { exact: true }).click();
+	await page.getByRole("button", { name: "Add", exact: true }).click();
+	await page.getByRole("link", { name: "Book a visit" }).click();
+	await page.getByLabel("From").fill("2026-12-01");
+	await page.getByRole("button", { name: "14:00", exact: true }).nth(2).click();
+	await page.getByRole("button", { name: "Book", exact: true }).click();
+	const first = page.getByRole("region", { name: "Patch test first" });
+	await expect(first.getByText(/Calm seed oil/)).toBeVisible();
+	await first.getByRole("button", { name: "Offer ten minutes" }).click();
+	await noSeriousFault(page, "patch test offer");
+	await page.getByRole("dialog").getByRole("button", { name: /^\d\d:\d\d$/ }).first().click();
+	await first.getByRole("link").click();
+	await page.getByRole("button", { name: "Put it on" }).first().click();
+	await noSeriousFault(page, "patch test dialog");
+	await page.getByRole("button", { name: "It is on now" }).click();
+	await expect(page.getByText(/^on, lot/)).toBeVisible();
+	// A test of yesterday is read today, and clears the product.
+	await page.getByRole("link", { name: "People" }).click();
+	await page.getByLabel(/Search|Name/).first().fill("Alma");
+	await page.getByRole("link", { name: "Alma Birkett" }).click();
+	await expect(page.getByText("Patch test first")).toBeVisible();
+	await page.getByRole("button", { name: "Read, 24 h" }).click();
+	await page.getByRole("dialog").getByText("Negative", { exact: true }).click();
+	await page.getByRole("button", { name: "Keep the reading" }).click();
+	await expect(page.getByText("Patch test first")).toHaveCount(0);
+	await noSeriousFault(page, "client with patch tests");
+});
+
+test("the owner writes a rule of the studio's own; taking it away needs a reason", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.goto("/rules");
+	await page.getByRole("button", { name: "Write a rule" }).click();
+	await page.getByLabel("Title").fill("Self-tanner");
+	await page.getByLabel("Question, in plain words").fill("Self-tanner on the face? Give the day.");
+	await page.getByRole("combobox", { name: "Asked" }).selectOption("door");
+	await page.getByRole("combobox", { name: "Answer" }).selectOption("date");
+	await page.getByRole("combobox", { name: "What", exact: true }).selectOption("wait");
+	await page.getByRole("button", { name: "See what it touches" }).click();
+	await expect(page.getByText(/A rule needs its title, question, reason and basis/)).toBeVisible();
+	await page.getByLabel("Why", { exact: true }).fill("It comes off in streaks under oil.");
+	await noSeriousFault(page, "rule editor");
+	await page.getByRole("button", { name: "See what it touches" }).click();
+	await expect(page.getByText("No booked visit is touched.")).toBeVisible();
+	await page.getByRole("button", { name: "Keep", exact: true }).click();
+	await expect(page.getByText("wait 7 days")).toBeVisible();
+	// It is asked from now on.
+	await page.goto("/");
+	await page.getByRole("listitem").filter({ hasText: "Yara" }).last().getByRole("link", { name: "Check at the door" }).click();
+	await page.getByRole("radiogroup", { name: /Self-tanner/ }).getByText("Yes").click();
+	await page.getByLabel("Day", { exact: true }).fill("2026-11-22");
+	await answerDoor(page);
+	await expect(page.getByText(/Not before 29 Nov 2026/).first()).toBeVisible();
+	await page.goto("/rules");
+	await page.getByRole("listitem").filter({ hasText: "Self-tanner" }).getByRole("button", { name: "Change" }).click();
+	await page.getByRole("button", { name: "Take the rule away" }).click();
+	await expect(page.getByText(/Booked visits it touches: [1-9]/)).toBeVisible();
+	await page.getByRole("button", { name: "Take it away for good" }).click();
+	await expect(page.getByText(/Write the reason/).first()).toBeVisible();
+	await page.getByLabel(/Reason for the change/).fill("Our new oil does not take it off.");
+	await page.getByRole("button", { name: "Take it away for good" }).click();
+	await expect(page.getByText("Our new oil does not take it off.")).toBeVisible();
 });

@@ -35,6 +35,31 @@ export async function sign(page: Page) {
 /** Answers the door check: no to everything but the questions given. */
 export async function answerDoor(page: Page, yes: RegExp[] = []) {
 	for (const q of yes) await page.getByRole("radiogroup", { name: q }).getByText("Yes").click();
-	await page.getByRole("button", { name: /No to the other/ }).click();
+	await expect(page.getByRole("button", { name: "Judge and keep" })).toBeVisible();
+	const rest = page.getByRole("button", { name: /No to the other/ });
+	if (await rest.isEnabled()) await rest.click();
 	await page.getByRole("button", { name: "Judge and keep" }).click();
+}
+
+/** Accepts every change of the plan: the gentler ones in one go, the others one by one. */
+export async function acceptAll(page: Page) {
+	await expect(page.getByRole("region", { name: "Changes for today" })).toBeVisible();
+	for (const button of await page.getByRole("button", { name: /^Accept/, exact: false }).all())
+		if ((await button.getAttribute("aria-pressed")) === "false") await button.click();
+}
+
+/** Goes through a consultation page by page: no to everything but what is given, until the end. */
+export async function fillConsultation(phone: Page, onPage: (n: number) => Promise<boolean | undefined>) {
+	for (let n = 0; n < 40 && !(await phone.getByRole("heading", { name: "All done?" }).isVisible()); n++) {
+		if (await onPage(n)) continue;
+		for (const group of await phone.getByRole("radiogroup").all()) {
+			if ((await group.locator("input:checked").count()) === 0) await group.getByText(/^(No|as usual)$/).click();
+		}
+		const none = phone.getByRole("button", { name: /^None of these/ });
+		const before = await phone.getByText(/^Page \d+ of/).textContent();
+		if (await none.isVisible()) await none.click();
+		await expect(phone.getByText("kept as you go")).toBeVisible();
+		if ((await phone.getByText(/^Page \d+ of/).textContent({ timeout: 1000 }).catch(() => "")) === before)
+			await phone.getByRole("button", { name: /^(Next|To the end)$/ }).click();
+	}
 }

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { answerDoor, noSeriousFault, sign, signIn } from "./help";
+import { acceptAll, answerDoor, noSeriousFault, sign, signIn } from "./help";
 
 test("the whole slice: protocol, client, screening, booking, room, record, shelf", async ({ page }) => {
 	await page.goto("/");
@@ -93,7 +93,9 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		await page.getByRole("button", { name: "Let the client sign: the treatment" }).click();
 		await noSeriousFault(page, "consent");
 		await sign(page);
-		await page.getByRole("button", { name: "Accept the changes and go to the room" }).click();
+		await expect(page.getByRole("button", { name: "Go to the room" })).toBeDisabled(); // every change wants its yes
+		await acceptAll(page);
+		await page.getByRole("button", { name: "Go to the room" }).click();
 	});
 
 	await test.step("the room guides, by keys and across a reload", async () => {
@@ -154,7 +156,7 @@ test("a failed screening refuses the treatment and says why", async ({ page }) =
 	await answerDoor(page, [/cold sore, impetigo/i]);
 	await expect(page.getByText("Not here for now")).toBeVisible();
 	await expect(page.getByText("Book again when it has healed.")).toBeVisible();
-	await expect(page.getByRole("button", { name: /room/ })).toHaveCount(0);
+	await expect(page.getByRole("button", { name: /to the room/i })).toHaveCount(0);
 	await noSeriousFault(page, "refused");
 	await page.goto(`${page.url()}/room`);
 	await expect(page.getByText("This treatment has not been started.")).toBeVisible();

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { answerDoor, sign, signIn } from "../help";
+import { acceptAll, answerDoor, sign, signIn } from "../help";
 
 test("pictures of every main view", async ({ page, browser }) => {
 	const shot = async (name: string) => {
@@ -61,6 +61,7 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await answerDoor(page);
 	await expect(page.getByRole("button", { name: /to the room/ })).toBeVisible();
 	await shot("plan");
+	await acceptAll(page);
 	await page.getByRole("button", { name: /to the room/ }).click();
 	await expect(page.getByRole("button", { name: /^Start/ })).toBeVisible();
 	await shot("lay-out");

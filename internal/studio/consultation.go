@@ -168,13 +168,16 @@ func (t *told) questions(st *Studio, asked *screening.Pack, today string) *Quest
 		q.Doubts = append(q.Doubts, st.Pack().Doubts(t.standing.Answers, t.standing.About.Medicines)...)
 	}
 	q.Carried = t.carried(st.Pack(), today)
+	if q.Since == today { // checked again: what was said this morning stands to be corrected
+		q.Carried = only(st.Pack(), t.screening.Answers, screening.Door)
+	}
 	for _, r := range q.Consultation {
 		if _, ok := q.Standing[r.ID]; !ok && r.Stage == screening.Consultation {
 			q.Missing = append(q.Missing, r)
 		}
 	}
 	for _, r := range q.Door {
-		if a := q.Standing[r.ID]; r.Asks == screening.Choice && a.Option != "" {
+		if a := q.Standing[r.ID]; r.Asks == screening.Choice && a.Option != "" && q.Since != today {
 			q.Carried[r.ID] = a
 		}
 	}

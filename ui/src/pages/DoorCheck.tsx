@@ -87,7 +87,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 		setAnew(true);
 	};
 	const active = list.find((r) => r.id === marking);
-	const carried = Object.keys(q.carried).filter((id) => q.carried[id]?.yes).length;
+	const carried = q.since === today ? 0 : Object.keys(q.carried).filter((id) => q.carried[id]?.yes).length;
 	const part = { about, onAbout: setAbout };
 	return (
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
@@ -114,6 +114,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 							</p>
 						)}
 						<p className="mt-0 text-sm text-soft">
+							{q.since === today && "What was said then stands here; correct what is different now. "}
 							{carried > 0 &&
 								`${carried === 1 ? "One answer" : `${carried} answers`} from before still ${carried === 1 ? "runs" : "run"} and stand${carried === 1 ? "s" : ""} here. `}
 							{q.holdsUntil

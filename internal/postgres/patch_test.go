@@ -1,0 +1,482 @@
+package postgres_test
+
+import (
+	"context"
+	"encoding/base64"
+	"encoding/json"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/substance"
+	"softpalm/internal/studio"
+)
+
+// client finds a demo client by the beginning of the name.
+func (w *world) client(t *testing.T, name string) uuid.UUID {
+	t.Helper()
+	list, _, err := w.svc.Clients(context.Background(), &w.owner, name, "")
+	require.NoError(t, err)
+	require.NotEmpty(t, list, name)
+	return list[0].ID
+}
+
+// next is a client's next visit still to come.
+func (w *world) next(t *testing.T, client uuid.UUID) studio.VisitLine {
+	t.Helper()
+	f, err := w.svc.Client(context.Background(), &w.owner, client)
+	require.NoError(t, err)
+	var out studio.VisitLine
+	for _, v := range f.Visits { // they come newest first
+		if v.StartsAt.After(w.now) && v.Kind == studio.ForTreatment {
+			out = v
+		}
+	}
+	require.NotEqual(t, uuid.Nil, out.ID)
+	return out
+}
+
+// A booking that needs a patch test says so and offers ten minutes 24 to 48 hours
+// before; the test is recorded with its lot, read after 24 hours, and clears the
+// product, or keeps it away for good (handbook, chapters 5 and 6).
+func TestAPatchTestFromBookingToReading(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	client := w.client(t, "Kaia") // sensitive, and never had the almond oil
+	v := w.next(t, client)
+	require.Equal(t, []string{"Almond glide oil"}, v.PatchFirst)
+
+	o, err := w.svc.PatchOfferFor(ctx, &w.desk, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []studio.Named{{Key: "almond-oil", Name: "Almond glide oil"}}, o.Products)
+	require.NotEmpty(t, o.Times)
+	for _, f := range o.Times {
+		before := v.StartsAt.Sub(f.Start)
+		assert.True(t, before >= 24*time.Hour && before <= 48*time.Hour, "%s before", before)
+	}
+	late := studio.NewVisit{ID: uuid.New(), Practitioner: o.Times[0].Practitioner, Room: o.Times[0].Room, Start: v.StartsAt.Add(-23 * time.Hour)}
+	var bad *studio.InputError
+	_, err = w.svc.BookPatchTest(ctx, &w.desk, v.ID, late)
+	require.ErrorAs(t, err, &bad)
+	book := studio.NewVisit{ID: uuid.New(), Practitioner: o.Times[0].Practitioner, Room: o.Times[0].Room, Start: o.Times[0].Start}
+	patch, err := w.svc.BookPatchTest(ctx, &w.desk, v.ID, book)
+	require.NoError(t, err)
+	assert.Equal(t, 10*time.Minute, patch.EndsAt.Sub(patch.StartsAt))
+	assert.Equal(t, studio.ForPatchTest, patch.Kind)
+	again, err := w.svc.BookPatchTest(ctx, &w.desk, v.ID, book)
+	require.NoError(t, err)
+	assert.Equal(t, patch.ID, again.ID, "sent twice, booked once")
+	o, err = w.svc.PatchOfferFor(ctx, &w.desk, v.ID)
+	require.NoError(t, err)
+	require.NotNil(t, o.Booked)
+	assert.Equal(t, patch.ID, o.Booked.ID)
+	var state *studio.StateError
+	_, err = w.svc.PlanFor(ctx, &w.owner, patch.ID, studio.Wanted{})
+	require.ErrorAs(t, err, &state)
+
+	w.now = patch.StartsAt
+	apply := studio.NewPatchTest{Visit: &patch.ID, Product: "almond-oil", Lot: "AG-118", Place: "inner forearm, left", Months: 6}
+	for _, wrong := range []func(*studio.NewPatchTest){
+		func(n *studio.NewPatchTest) { n.Place = "" }, func(n *studio.NewPatchTest) { n.Lot = "nowhere" },
+		func(n *studio.NewPatchTest) { n.Product = "nothing" }, func(n *studio.NewPatchTest) { n.Months = 0 },
+		func(n *studio.NewPatchTest) { n.Product, n.Lot = "clay-mask", "CM-9" }, // past its day
+	} {
+		n := apply
+		wrong(&n)
+		_, err = w.svc.ApplyPatchTest(ctx, &w.owner, client, n)
+		require.ErrorAs(t, err, &bad, "%+v", n)
+	}
+	_, err = w.svc.ApplyPatchTest(ctx, &w.desk, client, apply)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+	p, err := w.svc.ApplyPatchTest(ctx, &w.owner, client, apply)
+	require.NoError(t, err)
+	done, err := w.svc.Visit(ctx, &w.owner, patch.ID)
+	require.NoError(t, err)
+	assert.Equal(t, studio.Done, done.State, "everything is on: the ten minutes are over")
+
+	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, screening.Negative), &bad, "too early")
+	w.now = w.now.Add(24 * time.Hour)
+	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, "fine"), &bad)
+	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, screening.Negative))
+	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, screening.Weak), &bad, "a reading is made once")
+	now, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Empty(t, now.PatchFirst, "it is clear")
+
+	w.now = w.now.Add(24 * time.Hour)
+	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 48, screening.Weak))
+	f, err := w.svc.Client(ctx, &w.owner, client)
+	require.NoError(t, err)
+	require.Len(t, f.PatchTests, 1)
+	assert.Equal(t, screening.PatchReacted, f.PatchTests[0].State)
+	desk, err := w.svc.Client(ctx, &w.desk, client)
+	require.NoError(t, err)
+	assert.Empty(t, desk.PatchTests, "the front desk sees no health data")
+}
+
+// Without its patch test a product is not used: the plan takes another from the
+// shelf, which may be chosen among those that serve, or the test is answered for
+// with a reason; a reaction cannot be (handbook, chapter 5).
+func TestAnUntestedProductIsNotUsed(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.next(t, w.client(t, "Clio")) // sensitive, stone work tomorrow with almond oil
+	w.now = v.StartsAt.Add(-15 * time.Minute)
+	w.checked(t, v, nil)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	require.NoError(t, err)
+	used := func(p *studio.Plan) []string {
+		var out []string
+		for _, s := range p.Protocol.Steps {
+			if s.Use != nil {
+				out = append(out, s.Use.Product)
+			}
+		}
+		return out
+	}
+	assert.NotContains(t, used(p), "almond-oil")
+	swap := -1
+	for i, c := range p.Changes {
+		if c.Did == screening.Replaced && c.From == "Almond glide oil" {
+			swap = i
+		}
+	}
+	require.GreaterOrEqual(t, swap, 0)
+	for _, key := range p.Changes[swap].Others {
+		assert.Positive(t, p.Stock[key])
+		assert.NotEqual(t, "evening-oil", key, "an essential oil would need a test of its own")
+	}
+	assert.Contains(t, p.TakeBack, p.Changes[swap].ID)
+	over, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: screening.PatchFirst}}})
+	require.NoError(t, err)
+	assert.Contains(t, used(over), "almond-oil")
+
+	// A reaction of hers stands, whatever is asked.
+	w.now = w.now.AddDate(0, 0, -3)
+	test, err := w.svc.ApplyPatchTest(ctx, &w.owner, v.Client, studio.NewPatchTest{Product: "almond-oil", Lot: "AG-118", Place: "behind the ear, right", Months: 6})
+	require.NoError(t, err)
+	w.now = w.now.AddDate(0, 0, 3)
+	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, test.ID, 48, screening.Strong))
+	over, err = w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: screening.PatchFirst}}})
+	require.NoError(t, err)
+	assert.NotContains(t, used(over), "almond-oil")
+	var bad *studio.InputError
+	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: screening.PatchReaction, Reason: "it was only a little red"}), &bad)
+}
+
+// Every change wants its yes: the gentler ones in one go, each other by itself;
+// what is overruled at one step is overruled there alone, and stays in the record.
+func TestChangesAreAcceptedOneByOne(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	w.checked(t, v, map[string]screening.Answer{"blood-thinners": {Yes: true}, "nut-allergy": {Yes: true}})
+	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	require.NoError(t, err)
+	require.NotNil(t, p.Before)
+	assert.NotEmpty(t, p.Before.Loads, "the plan as published stands beside it")
+	var gentler, others []screening.Change
+	for _, c := range p.Changes {
+		if c.Gentler {
+			gentler = append(gentler, c)
+		} else {
+			others = append(others, c)
+		}
+	}
+	require.NotEmpty(t, gentler)
+	var state *studio.StateError
+	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, studio.Accepted{}), &state)
+	assert.Equal(t, "not-accepted", state.Code)
+	if len(others) > 0 {
+		require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, studio.Accepted{Gentler: true}), &state, "the others want a yes of their own")
+	}
+	lowered := gentler[0]
+	require.Equal(t, screening.Lowered, lowered.Did)
+	assert.Contains(t, p.TakeBack, lowered.ID)
+	require.NoError(t, w.start(t, v.ID, studio.Overrule{Rule: lowered.Rule, Step: lowered.Step, Reason: "the doctor said so"}))
+	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	for _, c := range rec.Treatment.Changes {
+		assert.False(t, c.Step == lowered.Step && c.Rule == lowered.Rule, "%+v", c)
+	}
+	assert.Len(t, rec.Treatment.Overrules, 1)
+	room, err := w.svc.Room(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.NotEmpty(t, room.Evaluation.Visits)
+}
+
+// What the client tells besides the answers: medicines answer their rule or make
+// a no worth asking about, allergies keep products away, birth date and skin come
+// onto the file; all of it stays with the check as it was that day.
+func TestWhatIsToldBesides(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	about := studio.About{BirthDate: "1990-02-28", SkinType: "oily", SkinStates: []string{"sensitive"}, Medicines: []string{"apixaban", "metformin"},
+		Allergies: []substance.Allergy{{Kind: "ingredient", Key: "Helianthus Annuus Seed Oil", Name: "Sunflower"}}, Bedtime: "22:30", Concerns: []string{"puffiness"}}
+	var bad *studio.InputError
+	answers := noTo(w, screening.Consultation, screening.Door)
+	for path, wrong := range map[string]studio.About{"/about/birthDate": {BirthDate: "2099-01-01"}, "/about/bedtime": {Bedtime: "late"}, "/about/concerns": {Concerns: []string{"taxes"}}, "/about/skinStates": {SkinStates: []string{"green"}}} {
+		_, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, &wrong)
+		require.ErrorAs(t, err, &bad, path)
+		assert.Equal(t, path, bad.Problems[0].Path)
+	}
+	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, &about)
+	require.NoError(t, err)
+	assert.Equal(t, about, sc.About)
+	rules := map[string]bool{}
+	for _, o := range sc.Result.Outcomes {
+		rules[o.Rule] = true
+	}
+	assert.True(t, rules["blood-thinners"], "the medicine answers")
+	assert.True(t, rules["sensitive"], "the skin answers")
+	assert.True(t, rules["allergy/Helianthus Annuus Seed Oil"])
+	assert.False(t, rules["diabetes"], "a medicine is no diagnosis")
+	q, err := w.svc.QuestionsFor(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	require.NotEmpty(t, q.Doubts)
+	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	assert.Equal(t, "1990-02-28", f.Client.BirthDate)
+	assert.Equal(t, "oily", f.Client.SkinType)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	require.NoError(t, err)
+	for _, s := range p.Protocol.Steps {
+		if s.Use != nil {
+			assert.NotEqual(t, "calm-oil", s.Use.Product, "it is sunflower oil")
+		}
+	}
+	for _, hit := range [][2]string{{"allergen", "sunfl"}, {"medicine", "apix"}} {
+		assert.NotEmpty(t, studio.Substances(hit[0], hit[1]), hit[1])
+	}
+}
+
+// A question that came after the consultation is asked at the next door, in
+// passing; the consultation holds as long as before.
+func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	client := w.client(t, "Rafael")
+	before, err := w.svc.QuestionsFor(ctx, &w.owner, client)
+	require.NoError(t, err)
+	require.Empty(t, before.Missing)
+	rule := screening.Rule{Title: "Ear tubes", Question: "Tubes in the ears?", Group: "Health", Stage: screening.Consultation, Asks: screening.YesNo, Why: "No water near.", Basis: "the studio's own",
+		Outcomes: []screening.Outcome{{Kind: screening.Cap, Pressure: 1, Zones: []string{"below-ear"}}}}
+	var bad *studio.InputError
+	wrong := rule
+	wrong.Outcomes = []screening.Outcome{{Kind: screening.LeaveOut}}
+	_, err = w.svc.SaveRule(ctx, &w.owner, wrong, "", true)
+	require.ErrorAs(t, err, &bad)
+	_, err = w.svc.SaveRule(ctx, &w.desk, rule, "", true)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+	_, err = w.svc.SaveRule(ctx, &w.owner, rule, "", true)
+	require.NoError(t, err)
+	view, err := w.svc.Rules(ctx, &w.owner)
+	require.NoError(t, err)
+	require.Len(t, view.Own.Rules, 1)
+	id := view.Own.Rules[0].ID
+	assert.Equal(t, "own/ear-tubes", id)
+
+	q, err := w.svc.QuestionsFor(ctx, &w.owner, client)
+	require.NoError(t, err)
+	require.Len(t, q.Missing, 1)
+	assert.Equal(t, before.HoldsUntil, q.HoldsUntil)
+	door := noTo(w, screening.Door)
+	_, err = w.svc.Screen(ctx, &w.owner, client, nil, door, nil)
+	require.ErrorAs(t, err, &bad)
+	assert.Equal(t, "/answers/"+id, bad.Problems[0].Path)
+	door[id] = screening.Answer{Yes: true}
+	sc, err := w.svc.Screen(ctx, &w.owner, client, nil, door, nil)
+	require.NoError(t, err)
+	assert.Equal(t, screening.GoChanged, sc.Result.Headline)
+	q, err = w.svc.QuestionsFor(ctx, &w.owner, client)
+	require.NoError(t, err)
+	assert.Empty(t, q.Missing)
+	assert.Equal(t, before.HoldsUntil, q.HoldsUntil, "one answer is no new consultation")
+
+	// Less than before needs a reason; today's check is judged again at once.
+	softer := view.Own.Rules[0]
+	softer.Outcomes = []screening.Outcome{{Kind: screening.Cap, Pressure: 3, Zones: []string{"below-ear"}}}
+	_, err = w.svc.SaveRule(ctx, &w.owner, softer, "", true)
+	require.ErrorAs(t, err, &bad)
+	assert.Equal(t, "/reason", bad.Problems[0].Path)
+	w.now = w.now.Add(time.Minute)
+	_, err = w.svc.RetireRule(ctx, &w.owner, id, "Nobody has them any more.", true)
+	require.NoError(t, err)
+	f, err := w.svc.Client(ctx, &w.owner, client)
+	require.NoError(t, err)
+	assert.Equal(t, screening.Go, f.Screenings[0].Result.Headline, "judged again without the rule")
+	assert.Equal(t, screening.GoChanged, f.Screenings[1].Result.Headline, "the check before stays as it was")
+	view, err = w.svc.Rules(ctx, &w.owner)
+	require.NoError(t, err)
+	assert.Empty(t, view.Own.Rules)
+	require.Len(t, view.Own.Log, 2)
+	assert.True(t, view.Own.Log[1].Loosens)
+}
+
+// What still runs need not be told again: a filler told at home stands at the
+// door until it is over or taken back.
+func TestWhatWasToldAtHomeStandsAtTheDoor(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	told := noTo(w, screening.Consultation)
+	lip := []screening.Place{{Zone: "upper-lip", Side: "both"}}
+	told["filler"] = screening.Answer{Yes: true, Day: screening.Day("2026-11-14"), Zones: lip}
+	w.consult(t, v.Client, told, studio.About{})
+	seen, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "go-with-changes", seen.Outlook)
+	q, err := w.svc.QuestionsFor(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	assert.Equal(t, told["filler"], q.Carried["filler"])
+	door := noTo(w, screening.Door)
+	door["filler"] = q.Carried["filler"]
+	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, door, nil)
+	require.NoError(t, err)
+	assert.Equal(t, lip, sc.Result.Outcomes[0].Places)
+	w.now = w.now.AddDate(0, 0, 20)
+	q, err = w.svc.QuestionsFor(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	assert.NotContains(t, q.Carried, "filler", "28 days are over")
+}
+
+// The tablet in a client's hands opens one consultation; the PIN takes it back,
+// and five wrong ones end the session.
+func TestTheTablet(t *testing.T) {
+	w := newWorld(t)
+	call := w.api(t)
+	client := w.client(t, "Viktor")
+	signIn := func() (cookie, csrf string) {
+		res, body := call("POST", "/api/sign-in", `{"email":"maud@demo.example","password":"demo palms 2"}`)
+		require.Equal(t, 200, res.StatusCode, body)
+		cookie, _, _ = strings.Cut(res.Header.Get("Set-Cookie"), ";")
+		var v struct{ CSRF string }
+		require.NoError(t, json.Unmarshal([]byte(body), &v))
+		return cookie, v.CSRF
+	}
+	cookie, csrf := signIn()
+	post := func(method, path, body string) (int, string) {
+		res, out := call(method, path, body, "Cookie", cookie, "X-CSRF-Token", csrf)
+		return res.StatusCode, out
+	}
+	status, body := post("POST", "/api/clients/"+client.String()+"/hand-over", "")
+	assert.Equal(t, 409, status)
+	assert.Contains(t, body, "no-pin")
+	status, _ = post("PUT", "/api/pin", `{"pin":"12a4"}`)
+	assert.Equal(t, 422, status)
+	status, _ = post("PUT", "/api/pin", `{"pin":"0815"}`)
+	require.Equal(t, 204, status)
+	status, body = post("POST", "/api/clients/"+client.String()+"/hand-over", "")
+	require.Equal(t, 200, status, body)
+	var link struct{ Token string }
+	require.NoError(t, json.Unmarshal([]byte(body), &link))
+
+	for _, path := range []string{"/api/clients", "/api/day", "/api/clients/" + client.String(), "/api/shelf"} {
+		res, out := call("GET", path, "", "Cookie", cookie)
+		assert.Equal(t, 409, res.StatusCode, path)
+		assert.Contains(t, out, "handed-over")
+	}
+	_, body = call("GET", "/api/session", "", "Cookie", cookie)
+	assert.Contains(t, body, `"locked":true`)
+	assert.NotContains(t, body, "Maud")
+	res, body := call("GET", "/api/consultation", "", "Cookie", cookie, "X-Link-Token", link.Token)
+	assert.Equal(t, 200, res.StatusCode, body)
+	res, body = call("GET", "/api/consultation/substances?kind=medicine&text=warf", "", "X-Link-Token", link.Token)
+	assert.Equal(t, 200, res.StatusCode)
+	assert.Contains(t, body, "warfarin")
+
+	status, body = post("POST", "/api/take-back", `{"pin":"9999"}`)
+	assert.Equal(t, 422, status)
+	assert.Contains(t, body, "4 tries")
+	status, _ = post("POST", "/api/take-back", `{"pin":"0815"}`)
+	require.Equal(t, 204, status)
+	res, _ = call("GET", "/api/clients", "", "Cookie", cookie)
+	assert.Equal(t, 200, res.StatusCode)
+
+	cookie, csrf = signIn()
+	status, _ = post("POST", "/api/clients/"+client.String()+"/hand-over", "")
+	require.Equal(t, 200, status)
+	for i := range 5 {
+		status, body = post("POST", "/api/take-back", `{"pin":"0000"}`)
+		assert.Equal(t, []int{422, 422, 422, 422, 409}[i], status, body)
+	}
+	status, _ = post("POST", "/api/take-back", `{"pin":"0815"}`)
+	assert.Equal(t, 401, status, "now the password is needed")
+}
+
+// A doctor's answer is kept as it came, shown to those who treat, handed out with
+// the file and erased with it.
+func TestScansOfADoctorsAnswer(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	w.checked(t, v, map[string]screening.Answer{"cancer": {Yes: true}})
+	l, err := w.svc.WriteLetter(ctx, &w.owner, v.Client, nil, "May the face be massaged?")
+	require.NoError(t, err)
+	var bad *studio.InputError
+	require.ErrorAs(t, w.svc.AddScan(ctx, &w.owner, l.ID, []byte("a text with a fine name")), &bad)
+	require.ErrorAs(t, w.svc.AddScan(ctx, &w.owner, l.ID, nil), &bad)
+	require.ErrorAs(t, w.svc.AddScan(ctx, &w.owner, l.ID, make([]byte, studio.ScanBytes+1)), &bad)
+	png := []byte("\x89PNG\x0D\x0A\x1A\x0A and a picture")
+	require.ErrorIs(t, w.svc.AddScan(ctx, &w.desk, l.ID, png), studio.ErrForbidden)
+	require.NoError(t, w.svc.AddScan(ctx, &w.owner, l.ID, png))
+	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	require.Len(t, f.Letters[0].Scans, 1)
+	scan := f.Letters[0].Scans[0]
+	kind, data, err := w.svc.Scan(ctx, &w.owner, scan.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "image/png", kind)
+	assert.Equal(t, png, data)
+	_, _, err = w.svc.Scan(ctx, &w.desk, scan.ID)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+	out, err := w.svc.ExportClient(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	text, err := json.Marshal(out)
+	require.NoError(t, err)
+	assert.Contains(t, string(text), base64.StdEncoding.EncodeToString(png))
+	require.NoError(t, w.svc.EraseClient(ctx, &w.owner, v.Client, out.Client.Name))
+	_, _, err = w.svc.Scan(ctx, &w.owner, scan.ID)
+	require.ErrorIs(t, err, studio.ErrNotFound)
+}
+
+// What a studio kept before comes in with a file, judged on its own days.
+func TestHealthComesInWithAFile(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	f, err := w.svc.Client(ctx, &w.owner, w.client(t, "Greta"))
+	require.NoError(t, err)
+	assert.Len(t, f.Screenings, 6)
+	assert.NotEmpty(t, f.HoldsUntil)
+	headlines := map[screening.Headline]int{}
+	for _, sc := range f.Screenings {
+		headlines[sc.Result.Headline]++
+	}
+	assert.Positive(t, headlines[screening.NotHere], "the cold sore of then")
+	assert.Positive(t, headlines[screening.NotBefore])
+	assert.NotEmpty(t, f.History)
+	b := bundle(t)
+	b.Practitioners, b.Rooms, b.Tools, b.Products, b.Protocols, b.Strokes, b.Visits = nil, nil, nil, nil, nil, nil, nil
+	b.Clients = b.Clients[:1]
+	b.Clients[0].Health = &studio.BundleHealth{
+		Consultation: &studio.BundleConsultation{Day: "someday"},
+		Consents:     []studio.BundleConsent{{Kind: studio.ConsentTreatment, Day: "today", Signer: "A", Signature: [][]int{{1, 2}}}},
+		PatchTests:   []studio.BundlePatchTest{{Product: "nothing", Day: "today", Place: "arm", Months: 6}},
+	}
+	var bad *studio.InputError
+	_, err = w.svc.Import(ctx, &w.owner, b, false)
+	require.ErrorAs(t, err, &bad)
+	var paths []string
+	for _, p := range bad.Problems {
+		paths = append(paths, p.Path)
+	}
+	assert.Subset(t, paths, []string{"/clients/0/health/consents/0/signature", "/clients/0/health/consultation/day", "/clients/0/health/patchTests/0"})
+}
