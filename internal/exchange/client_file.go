@@ -139,17 +139,30 @@ func (p *paper) answers(rules []screening.Rule, answers map[string]screening.Ans
 }
 
 func (p *paper) outcomes(list []screening.Applied) {
-	var titles []string
-	asks := map[string][]string{}
+	titles, asks := asked(list)
+	for _, title := range titles {
+		p.field(title, strings.Join(asks[title], "\n"))
+	}
+}
+
+// dense prints outcomes as running text, where there are many.
+func (p *paper) dense(list []screening.Applied) {
+	titles, asks := asked(list)
+	for _, title := range titles {
+		p.text("", 10, title+": "+strings.Join(asks[title], "; "))
+	}
+}
+
+// asked gathers what the rules ask, by their titles.
+func asked(list []screening.Applied) (titles []string, asks map[string][]string) {
+	asks = map[string][]string{}
 	for _, o := range list {
 		if asks[o.Title] == nil {
 			titles = append(titles, o.Title)
 		}
 		asks[o.Title] = append(asks[o.Title], outcomeWords(o))
 	}
-	for _, title := range titles {
-		p.field(title, strings.Join(asks[title], "\n"))
-	}
+	return titles, asks
 }
 
 // about prints what was told besides the answers.

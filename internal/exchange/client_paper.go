@@ -75,10 +75,24 @@ func LetterPaper(p *studio.Paper, at time.Time) ([]byte, error) {
 	return d.bytes()
 }
 
+// summaryScales are the sizes a summary is set in, the first that fits one page.
+var summaryScales = []float64{1, 0.92, 0.84, 0.76, 0.68}
+
 // SummaryPaper prints what the studio knows of a client that matters for a
 // treatment, on one page: skin, what was told, and what follows.
 func SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) {
+	var d *paper
+	for _, scale := range summaryScales {
+		if d = summary(p, at, scale); d.PageCount() == 1 {
+			break
+		}
+	}
+	return d.bytes()
+}
+
+func summary(p *studio.Paper, at time.Time, scale float64) *paper {
 	d := newPaper("A4", p.Client.Name, p.Studio+" · "+p.Client.Name+" · "+at.Format("2 Jan 2006"), at)
+	d.scale *= scale
 	d.heading(18, p.Client.Name)
 	d.Ln(1)
 	if p.Client.BirthDate != "" {
@@ -90,7 +104,21 @@ func SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) {
 	if len(p.Answers) == 0 {
 		d.text("", 10, "No consultation holds.")
 	} else {
-		d.answers(p.Pack.Rules, p.Answers)
+		var told []string
+		for _, r := range p.Pack.Rules {
+			if a := p.Answers[r.ID]; a.Yes || a.Option != "" {
+				words := r.Title
+				if more := strings.TrimPrefix(strings.TrimPrefix(answerWords(a), "yes"), "; "); more != "" {
+					words += " (" + more + ")"
+				}
+				told = append(told, words)
+			}
+		}
+		if len(told) == 0 {
+			told = []string{"No to every question"}
+		}
+		d.text("", 10, strings.Join(told, "; ")+".")
+		d.Ln(1)
 		d.about(&p.About)
 	}
 	d.Ln(2)
@@ -102,12 +130,16 @@ func SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) {
 		if sc.Result.NotBefore != "" {
 			d.text("", 10, "Not before "+dayWords(string(sc.Result.NotBefore)))
 		}
-		d.outcomes(sc.Result.Outcomes)
+		if scale < 0.84 {
+			d.dense(sc.Result.Outcomes)
+		} else {
+			d.outcomes(sc.Result.Outcomes)
+		}
 		d.text("I", 8.5, "Rules of "+sc.PackVersion+".")
 	}
 	d.Ln(3)
 	d.text("I", 8.5, cautionWords)
-	return d.bytes()
+	return d
 }
 
 // field writes a name and what stands to it.
@@ -194,7 +226,7 @@ func outcomeWords(o screening.Applied) string {
 	default:
 		out = append(out, kindWords[o.Kind])
 	}
-	if len(o.Places) > 0 {
+	if len(o.Places) > 0 && o.Kind != screening.Mind {
 		out = append(out, placeWords(o.Places))
 	}
 	if o.Until != "" {

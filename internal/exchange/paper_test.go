@@ -146,5 +146,42 @@ func TestPapersAboutAClient(t *testing.T) {
 	for _, want := range []string{"dry, sensitive", "Nut allergy", "cheekbone left", "needs a doctor's letter", "products with nut oil"} {
 		assert.Contains(t, summary, want)
 	}
-	assert.NotContains(t, summary, "\f\f", "one page")
+	assert.Equal(t, 1, strings.Count(summary, "\f"), "one page")
+
+	// Also with everything there is to tell: every rule of the consultation at once.
+	all := map[string]screening.Answer{}
+	for _, r := range pack.Of(screening.Consultation) {
+		if r.Group != "Treatments elsewhere" {
+			all[r.ID] = screening.Answer{Yes: r.Asks != screening.Choice, Day: "2026-11-20", Zones: []screening.Place{{Zone: "chin"}}}
+		}
+	}
+	p.Answers, p.Screening.Result = all, pack.Evaluate(all, screening.Subject{}, "2026-11-24")
+	data, err = exchange.SummaryPaper(p, printed)
+	require.NoError(t, err)
+	assert.Equal(t, 1, strings.Count(pdfText(t, data), "\f"), "one page")
+}
+
+// The file on paper holds what the JSON file holds, section by section, with the
+// signature drawn; Poppler reads it.
+func TestTheFileOnPaper(t *testing.T) {
+	pack := screening.Trade()
+	answers := map[string]screening.Answer{"diabetes": {Yes: true}, "pressure-wish": {Option: "lighter"}, "puffiness": {Grades: map[string]int{"left-eye": 2}}}
+	withdrawn := printed
+	f := &studio.ClientExport{Studio: "A studio", Rules: pack.Rules,
+		Client:        studio.Client{ClientFields: studio.ClientFields{Name: "Ada Client", BirthDate: "1980-02-29", Email: "ada@example.org", SkinType: "dry"}},
+		Consultations: []studio.Consultation{{Day: "2026-11-20", PackVersion: pack.Version, Answers: answers, About: studio.About{Medicines: []string{"metformin"}, Bedtime: "22:30"}}},
+		Screenings:    []studio.Screening{{Day: "2026-11-24", Answers: answers, Result: pack.Evaluate(answers, screening.Subject{}, "2026-11-24")}},
+		Letters:       []studio.Letter{{Question: "May it be given?", WrittenAt: printed, Answer: "yes", Until: "2027-01-01", Note: "lightly", Scans: []studio.Scan{{}}}},
+		Consents:      []studio.Consent{{Kind: studio.ConsentTreatment, Version: "2026-11", Body: "I was told.", Signer: "Ada Client", SignedAt: printed, WithdrawnAt: &withdrawn, Signature: [][]int{{10, 100, 60, 40, 120, 110, 200, 60}}}},
+		PatchTests:    []studio.PatchTest{{Name: "Seed oil", Lot: "A-1", Place: "inner forearm", PatchTest: screening.PatchTest{Applied: printed, Readings: []screening.Reading{{Hours: 24, Grade: screening.Negative}}}}},
+		Visits:        []studio.VisitLine{{Visit: studio.Visit{State: studio.Done, StartsAt: printed}, ProtocolName: "Sunday lift", PractitionerName: "Ines"}},
+		Treatments:    []studio.TreatmentExport{{Overrules: []studio.Overrule{{Rule: "diabetes", Reason: "the doctor said so"}}, Record: studio.Record{Note: "Slept through the end."}}},
+	}
+	data, err := exchange.ClientPaper(f, printed)
+	require.NoError(t, err)
+	text := pdfText(t, data)
+	for _, want := range []string{"Ada Client", "29 February 1980", "ada@example.org", "metformin", "22:30", "Diabetes", "lighter", "left eye 2", "go, with changes", "May it be given?", "lightly", "1 scanned",
+		"I was told.", "withdrawn", "Seed oil, lot A-1, inner forearm: after 24 hours negative", "Sunday lift", "the doctor said so", "Slept through the end."} {
+		assert.Contains(t, text, want)
+	}
 }

@@ -185,6 +185,17 @@ func (h *handlers) registerConsultations(api huma.API) {
 		list, err := h.svc.RetireRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
 		return reply(list, err)
 	})
+	huma.Register(api, closed("decide-policy", http.MethodPost, "/api/screening/policies/{policy}", "Decide on a policy of the studio; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
+		Policy string `path:"policy" maxLength:"60"`
+		Body   struct {
+			On     bool   `json:"on"`
+			Reason string `json:"reason" maxLength:"1000"`
+			Keep   bool   `json:"keep"`
+		}
+	}) (*body[[]studio.Touched], error) {
+		list, err := h.svc.DecidePolicy(ctx, actor(ctx), in.Policy, in.Body.On, in.Body.Reason, in.Body.Keep)
+		return reply(list, err)
+	})
 	huma.Register(api, closed("audit-log", http.MethodGet, "/api/audit", "The newest lines of the audit log"), func(ctx context.Context, in *struct {
 		Before time.Time `query:"before"`
 	}) (*body[[]studio.AuditLine], error) {

@@ -480,3 +480,36 @@ func TestHealthComesInWithAFile(t *testing.T) {
 	}
 	assert.Subset(t, paths, []string{"/clients/0/health/consents/0/signature", "/clients/0/health/consultation/day", "/clients/0/health/patchTests/0"})
 }
+
+// The studio's policies count for every judgement; allowing more needs a reason,
+// and takes effect on today's checks at once (handbook, chapter 5).
+func TestStudioPolicies(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	sc := w.checked(t, v, map[string]screening.Answer{"plain-cold": {Yes: true}})
+	require.Equal(t, screening.NotHere, sc.Result.Headline)
+	touched, err := w.svc.DecidePolicy(ctx, &w.owner, "plain-cold", true, "", false)
+	require.NoError(t, err)
+	require.Len(t, touched, 1)
+	assert.Equal(t, v.ID, touched[0].Visit.ID)
+	var bad *studio.InputError
+	_, err = w.svc.DecidePolicy(ctx, &w.owner, "plain-cold", true, "", true)
+	require.ErrorAs(t, err, &bad)
+	_, err = w.svc.DecidePolicy(ctx, &w.owner, "peel", true, "because we can", true)
+	require.ErrorIs(t, err, studio.ErrNotFound, "this rule leaves nothing to decide")
+	w.now = w.now.Add(time.Minute)
+	_, err = w.svc.DecidePolicy(ctx, &w.owner, "plain-cold", true, "We have a plan for blocked noses.", true)
+	require.NoError(t, err)
+	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	assert.Equal(t, screening.GoChanged, f.Screenings[0].Result.Headline)
+	_, err = w.svc.DecidePolicy(ctx, &w.owner, screening.NoMouth, true, "", true)
+	require.NoError(t, err, "asking for more needs no reason")
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	require.NoError(t, err)
+	assert.NotContains(t, p.Missing, studio.ConsentMouth)
+	rules, err := w.svc.Rules(ctx, &w.owner)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"plain-cold", screening.NoMouth}, rules.Own.Policies)
+}

@@ -152,7 +152,7 @@ func (s *Service) QuestionsFor(ctx context.Context, a *Actor, client uuid.UUID) 
 			return err
 		}
 		q = t.questions(st, asked, s.today(st))
-		return nil
+		return s.audit(ctx, tx, a, "look", "client", client)
 	})
 	return q, err
 }

@@ -45,7 +45,7 @@ type workplace struct {
 	lib   *Library
 	stock map[string]float64
 	told  *told
-	patch []screening.Applied
+	more  []screening.Applied // of patch tests and policies
 }
 
 func (s *Service) workplace(ctx context.Context, tx Tx, st *Studio, client uuid.UUID) (*workplace, error) {
@@ -75,13 +75,14 @@ func (s *Service) workplace(ctx context.Context, tx Tx, st *Studio, client uuid.
 	if w.told, err = s.told(ctx, tx, st, client); err != nil {
 		return nil, err
 	}
-	w.patch = screening.PatchOutcomes(w.told.patchNeeds(products, s.Now()))
+	w.more = append(screening.PatchOutcomes(w.told.patchNeeds(products, s.Now())), screening.PolicyOutcomes(st.Own.Policies)...)
 	return w, nil
 }
 
-// outcomes are those of a door check, with what patch tests ask now.
+// outcomes are those of a door check, with what patch tests and the studio's
+// policies ask now.
 func (w *workplace) outcomes(sc *Screening) []screening.Applied {
-	return append(slices.Clone(sc.Result.Outcomes), w.patch...)
+	return append(slices.Clone(sc.Result.Outcomes), w.more...)
 }
 
 // tailor fits a version of a protocol to the client today.
@@ -114,7 +115,10 @@ func (w *workplace) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int
 	for step, rules := range steps {
 		c.Waive(step, screening.Merge(screening.Overruled(outcomes, append(rules, whole...))))
 	}
-	told := slices.DeleteFunc(slices.Clone(outcomes), func(o screening.Applied) bool { // of patch tests only what this plan uses
+	told := slices.DeleteFunc(slices.Clone(outcomes), func(o screening.Applied) bool { // of patch tests and policies only what concerns this plan
+		if o.Rule == screening.NoMouth {
+			return !slices.Contains(consentsFor(protocol.Evaluate(p, cx)), ConsentMouth)
+		}
 		return len(o.Outcome.Products) > 0 && !slices.ContainsFunc(p.Steps, func(s protocol.Step) bool { return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product) })
 	})
 	out := &Plan{Tailored: screening.Tailor(p, cx, c), Screening: sc, Outcomes: told, Overrulable: []string{}, TakeBack: []string{}, Stock: w.stock}
@@ -156,8 +160,10 @@ func (s *Service) PlanFor(ctx context.Context, a *Actor, visit uuid.UUID, want W
 		if err != nil {
 			return err
 		}
-		out, err = s.planFor(ctx, tx, st, v, &want)
-		return err
+		if out, err = s.planFor(ctx, tx, st, v, &want); err != nil || len(want.Overrules)+len(want.Instead) > 0 {
+			return err // the same look goes on
+		}
+		return s.audit(ctx, tx, a, "look", "client", v.Client)
 	})
 	return out, err
 }

@@ -16,7 +16,9 @@ import (
 type OwnRules struct {
 	Amendments []screening.Amendment `json:"amendments"`
 	Rules      []screening.Rule      `json:"rules"`
-	Log        []RuleChange          `json:"log"`
+	// Policies the studio has decided on: ids of rules, and [screening.NoMouth].
+	Policies []string     `json:"policies"`
+	Log      []RuleChange `json:"log"`
 }
 
 // RuleChange is a change of the studio's rules.
@@ -24,7 +26,7 @@ type RuleChange struct {
 	screening.Amendment
 	// Did is empty for a change of days; added, changed or retired for a rule of the
 	// studio's own, whose title then stands here.
-	Did     string `json:"did,omitempty" enum:"added,changed,retired,"`
+	Did     string `json:"did,omitempty" enum:"added,changed,retired,decided,undone,"`
 	Title   string `json:"title,omitempty"`
 	Loosens bool   `json:"loosens,omitempty"`
 }
@@ -33,7 +35,7 @@ type RuleChange struct {
 func (st *Studio) Pack() *screening.Pack { return st.Own.pack() }
 
 func (o *OwnRules) pack() *screening.Pack {
-	return screening.Trade().Amended(o.Amendments).With(o.Rules)
+	return screening.Trade().Decided(o.Policies).Amended(o.Amendments).With(o.Rules)
 }
 
 // RulesView is the rules with what the studio made of them.
@@ -49,6 +51,9 @@ func (s *Service) Rules(ctx context.Context, a *Actor) (*RulesView, error) {
 	v := &RulesView{Trade: map[string]int{}}
 	err := s.in(ctx, a, func(_ Tx, st *Studio) error {
 		v.Pack, v.Own = st.Pack(), st.Own
+		if v.Own.Policies == nil {
+			v.Own.Policies = []string{}
+		}
 		for _, r := range screening.Trade().Rules {
 			if n := r.LongestDays(); n > 0 {
 				v.Trade[r.ID] = n
@@ -140,6 +145,30 @@ func (s *Service) RetireRule(ctx context.Context, a *Actor, id, reason string, k
 	})
 }
 
+// DecidePolicy decides on a policy, or takes the decision back; keep false only
+// tells which visits to come it would touch. Allowing more needs a reason.
+func (s *Service) DecidePolicy(ctx context.Context, a *Actor, id string, on bool, reason string, keep bool) ([]Touched, error) {
+	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
+		ch := &RuleChange{Amendment: screening.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "decided", Loosens: on}
+		if id == screening.NoMouth {
+			ch.Title, ch.Loosens = "No work inside the mouth", !on
+		} else {
+			i := slices.IndexFunc(screening.Trade().Rules, func(r screening.Rule) bool { return r.ID == id && r.Policy != nil })
+			if i < 0 {
+				return nil, ErrNotFound
+			}
+			ch.Title = screening.Trade().Rules[i].Policy.Says
+		}
+		own.Policies = slices.DeleteFunc(slices.Clone(own.Policies), func(k string) bool { return k == id })
+		if on {
+			own.Policies = append(own.Policies, id)
+		} else {
+			ch.Did = "undone"
+		}
+		return ch, ch.reasoned(keep)
+	})
+}
+
 // reasoned refuses to keep a loosening without a written reason.
 func (c *RuleChange) reasoned(keep bool) error {
 	if keep && c.Loosens && len([]rune(c.Reason)) < screening.ReasonLength {
@@ -167,14 +196,18 @@ func (s *Service) changeRules(ctx context.Context, a *Actor, keep bool, change f
 		if err != nil {
 			return err
 		}
+		known := map[uuid.UUID]*told{}
 		again := map[uuid.UUID]bool{} // clients who were checked today and are still to be treated
 		for _, v := range visits {
 			if v.State != Booked && v.State != Confirmed && v.State != Arrived || v.Kind != ForTreatment {
 				continue
 			}
-			t, err := s.told(ctx, tx, st, v.Client)
-			if err != nil {
-				return err
+			t := known[v.Client]
+			if t == nil {
+				if t, err = s.told(ctx, tx, st, v.Client); err != nil {
+					return err
+				}
+				known[v.Client] = t
 			}
 			day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
 			if day < s.today(st) {
@@ -200,7 +233,10 @@ func (s *Service) changeRules(ctx context.Context, a *Actor, keep bool, change f
 				}
 			}
 		}
-		action := map[string]string{"": "lengthen", "added": "add", "changed": "change", "retired": "loosen"}[ch.Did]
+		action := map[string]string{"": "lengthen", "added": "add"}[ch.Did]
+		if action == "" {
+			action = "change"
+		}
 		if ch.Loosens {
 			action = "loosen"
 		}

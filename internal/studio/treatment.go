@@ -165,7 +165,7 @@ func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomVie
 			return &StateError{"protocol-outdated", "The plan of this visit uses a stroke, tool or product that is no longer there."}
 		}
 		out.Evaluation = protocol.EvaluateWhole(&t.Plan, cx)
-		return nil
+		return s.audit(ctx, tx, a, "look", "client", v.Client)
 	})
 	return &out, err
 }

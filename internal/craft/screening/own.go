@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/stroke"
 )
 
@@ -17,6 +18,39 @@ func (p *Pack) With(own []Rule) *Pack {
 		return p
 	}
 	return &Pack{Version: p.Version, Lists: p.Lists, Rules: append(slices.Clone(p.Rules), own...)}
+}
+
+// NoMouth is the policy of a studio whose licence does not cover work inside the
+// mouth; every other policy is the id of a rule that has one.
+const NoMouth = "no-mouth-work"
+
+// Decided returns the pack with the policies that a studio has decided on.
+func (p *Pack) Decided(policies []string) *Pack {
+	if len(policies) == 0 {
+		return p
+	}
+	out := &Pack{Version: p.Version, Lists: p.Lists, Rules: slices.Clone(p.Rules)}
+	for i := range out.Rules {
+		if r := &out.Rules[i]; r.Policy != nil && slices.Contains(policies, r.ID) {
+			r.Outcomes = r.Policy.Outcomes
+		}
+	}
+	return out
+}
+
+// PolicyOutcomes are what a studio's policies ask of every plan.
+func PolicyOutcomes(policies []string) []Applied {
+	if !slices.Contains(policies, NoMouth) {
+		return nil
+	}
+	a := Applied{Rule: NoMouth, Title: "Work inside the mouth", Kind: LeaveOut, Outcome: Outcome{Kind: LeaveOut}, Why: "Not within the studio's licence.", Basis: "the studio's own"}
+	for _, z := range anatomy.Zones {
+		if z.Region == anatomy.Mouth {
+			a.Places = append(a.Places, Place{Zone: z.Key, Side: "both"})
+			a.Outcome.Zones = append(a.Outcome.Zones, z.Key)
+		}
+	}
+	return []Applied{a}
 }
 
 // CheckOwn reports what is wrong with a rule of a studio's own.

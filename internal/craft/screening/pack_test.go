@@ -382,3 +382,78 @@ func TestCombinationsKeepTheStrictest(t *testing.T) {
 		assert.Equal(t, pack.Evaluate(answers, who, today), all, "the same answers give the same result")
 	}
 }
+
+// What a studio may decide on: a plain cold with a gentle plan, and no letter in
+// the first third of a pregnancy (handbook, chapter 5: studio policy); everything
+// else stays, and so does the shipped pack.
+func TestPolicies(t *testing.T) {
+	pack := screening.Trade()
+	own := pack.Decided([]string{"plain-cold", "pregnancy"})
+	cold := map[string]screening.Answer{"plain-cold": yes("")}
+	early := map[string]screening.Answer{"pregnancy": yes(today.Plus(280 - 7*8))}
+	assert.Equal(t, nothere, pack.Evaluate(cold, screening.Subject{}, today).Headline)
+	assert.Equal(t, changed, own.Evaluate(cold, screening.Subject{}, today).Headline)
+	assert.Equal(t, letter, pack.Evaluate(early, screening.Subject{}, today).Headline)
+	got := own.Evaluate(early, screening.Subject{}, today)
+	assert.Equal(t, changed, got.Headline)
+	shoulders := screening.Merge(got.Outcomes)
+	assert.NotNil(t, shoulders)
+	assert.Contains(t, func() (kinds []screening.Kind) {
+		for _, o := range got.Outcomes {
+			kinds = append(kinds, o.Kind)
+		}
+		return kinds
+	}(), screening.Cap, "the shoulders stay at most light")
+	assert.Same(t, pack, pack.Decided(nil))
+	assert.Empty(t, screening.PolicyOutcomes([]string{"plain-cold"}))
+	mouth := screening.PolicyOutcomes([]string{screening.NoMouth})
+	assert.Len(t, screening.Merge(mouth).Excluded(), 6)
+	assert.False(t, screening.MayOverrule(mouth, screening.NoMouth))
+}
+
+// A rule of the studio's own is checked like any other, and what asks for less
+// than before is known: fewer days, fewer places, a higher cap, a milder kind, a
+// smaller group of clients.
+func TestOwnRules(t *testing.T) {
+	rule := func(o ...screening.Outcome) *screening.Rule {
+		return &screening.Rule{ID: "own/x", Title: "X", Group: "Health", Stage: screening.Door, Question: "X?", Asks: screening.DateAndZones, Outcomes: o, Why: "w", Basis: "own"}
+	}
+	wait := screening.Outcome{Kind: screening.Wait, Days: 7}
+	assert.Empty(t, screening.CheckOwn(rule(wait)))
+	foreign := rule(wait)
+	foreign.ID = "peel"
+	assert.NotEmpty(t, screening.CheckOwn(foreign), "it may not take a shipped rule's place")
+	assert.NotEmpty(t, screening.CheckOwn(rule()))
+	assert.NotEmpty(t, screening.CheckOwn(rule(screening.Outcome{Kind: screening.Wait})))
+	with := screening.Trade().With([]screening.Rule{*rule(wait)})
+	res := with.Evaluate(map[string]screening.Answer{"own/x": yes(today.Plus(-6))}, screening.Subject{}, today)
+	assert.Equal(t, today.Plus(1), res.NotBefore)
+
+	cap2 := screening.Outcome{Kind: screening.Cap, Pressure: 2, Zones: []string{"chin", "jawline"}}
+	without := screening.Outcome{Kind: screening.Exclude, Families: []string{"friction"}, Tools: []string{"cup"}}
+	for name, c := range map[string]struct {
+		was, now screening.Outcome
+		less     bool
+	}{
+		"the same":              {wait, wait, false},
+		"more days":             {wait, screening.Outcome{Kind: screening.Wait, Days: 8}, false},
+		"fewer days":            {wait, screening.Outcome{Kind: screening.Wait, Days: 6}, true},
+		"never instead of days": {wait, screening.Outcome{Kind: screening.Stop}, false},
+		"days instead of never": {screening.Outcome{Kind: screening.Stop}, wait, true},
+		"a lower cap":           {cap2, screening.Outcome{Kind: screening.Cap, Pressure: 1, Zones: cap2.Zones}, false},
+		"a higher cap":          {cap2, screening.Outcome{Kind: screening.Cap, Pressure: 3, Zones: cap2.Zones}, true},
+		"a cap everywhere":      {cap2, screening.Outcome{Kind: screening.Cap, Pressure: 2}, false},
+		"a cap on fewer places": {cap2, screening.Outcome{Kind: screening.Cap, Pressure: 2, Zones: []string{"chin"}}, true},
+		"a tool less":           {without, screening.Outcome{Kind: screening.Exclude, Families: []string{"friction"}}, true},
+		"a family more":         {without, screening.Outcome{Kind: screening.Exclude, Families: []string{"friction", "tapotement"}, Tools: []string{"cup"}}, false},
+		"only for the old":      {cap2, screening.Outcome{Kind: screening.Cap, Pressure: 2, Zones: cap2.Zones, FromAge: 60}, true},
+		"for a while only":      {cap2, screening.Outcome{Kind: screening.Cap, Pressure: 2, Zones: cap2.Zones, Days: 30}, true},
+		"no neighbours":         {screening.Outcome{Kind: screening.LeaveOut, FromAnswer: true, Neighbours: true}, screening.Outcome{Kind: screening.LeaveOut, FromAnswer: true}, true},
+		"keep in mind only":     {wait, screening.Outcome{Kind: screening.Mind, Does: "careful"}, true},
+	} {
+		assert.Equal(t, c.less, screening.Loosens(rule(c.was), rule(c.now)), name)
+	}
+	assert.False(t, screening.Loosens(rule(cap2), rule(wait, cap2)), "one more outcome")
+	assert.True(t, screening.Loosens(rule(wait, cap2), rule(wait)), "one less")
+	assert.True(t, screening.Loosens(rule(wait), nil), "gone")
+}

@@ -190,10 +190,19 @@ type Rule struct {
 	FromMedicines []string  `json:"fromMedicines,omitempty"`
 	AskMedicines  []string  `json:"askMedicines,omitempty"`
 	Outcomes      []Outcome `json:"outcomes"`
-	Why           string    `json:"why"`
-	Basis         string    `json:"basis"`
+	// Policy is what the rule asks instead where the studio has decided so.
+	Policy *Policy `json:"policy,omitempty"`
+	Why    string  `json:"why"`
+	Basis  string  `json:"basis"`
 	// Doubtful marks a waiting time that is a default and nothing more.
 	Doubtful bool `json:"doubtful,omitempty"`
+}
+
+// Policy is a reading of a rule that a studio may decide on: what it says, and
+// what then follows.
+type Policy struct {
+	Says     string    `json:"says"`
+	Outcomes []Outcome `json:"outcomes"`
 }
 
 // Pack is a versioned set of rules.

@@ -70,37 +70,52 @@ func (p *Pack) Validate() []stroke.Problem {
 		if len(r.Outcomes) == 0 {
 			bad(at+"/outcomes", "A rule without an outcome does nothing.")
 		}
-		for j, o := range r.Outcomes {
-			here := fmt.Sprintf("%s/outcomes/%d", at, j)
-			if !slices.Contains(kinds, o.Kind) {
-				bad(here+"/kind", "There is no such kind of outcome.")
+		for j := range r.Outcomes {
+			ps = append(ps, r.Outcomes[j].check(&r, fmt.Sprintf("%s/outcomes/%d", at, j))...)
+		}
+		if r.Policy != nil {
+			if r.Policy.Says == "" || len(r.Policy.Outcomes) == 0 {
+				bad(at+"/policy", "A policy says what it is, and what follows.")
 			}
-			ps = append(ps, stroke.ValidatePath(o.Zones, here+"/zones")...)
-			if o.Kind == Wait && o.Days < 1 {
-				bad(here+"/days", "A wait needs its days.")
-			}
-			if r.Asks == Nothing && o.FromAge == 0 && o.UnderAge == 0 {
-				bad(here, "A rule that asks nothing needs an age for each outcome.")
-			}
-			if (o.FromWeek > 0 || o.BeforeWeek > 0) && r.Asks != DueDate {
-				bad(here, "Weeks of pregnancy need a rule that asks for the due date.")
-			}
-			if o.Kind == Wait && r.Asks == DueDate {
-				bad(here+"/kind", "A due date lies ahead: nothing can be waited for after it.")
-			}
-			if (o.FromGrade > 0 || o.Uneven > 0) && r.Asks != Graded || (o.Option != "") != (r.Asks == Choice) || o.Option != "" && !slices.Contains(r.Options, o.Option) {
-				bad(here, "The outcome is for a grade or an option that the rule does not ask for.")
-			}
-			if o.FromAnswer && r.Asks != Zones && r.Asks != DateAndZones {
-				bad(here+"/fromAnswer", "The rule does not ask where.")
-			}
-			if o.Kind == LeaveOut && !o.FromAnswer && len(o.Zones) == 0 {
-				bad(here+"/zones", "Say which zones are left out.")
-			}
-			if o.Kind == Exclude && len(o.Families)+len(o.Intents)+len(o.Tools)+len(o.Tags)+len(o.Forms)+len(o.Products) == 0 {
-				bad(here, "Say what is excluded.")
+			for j := range r.Policy.Outcomes {
+				ps = append(ps, r.Policy.Outcomes[j].check(&r, fmt.Sprintf("%s/policy/outcomes/%d", at, j))...)
 			}
 		}
+	}
+	return ps
+}
+
+// check reports what is wrong with an outcome of a rule.
+func (o *Outcome) check(r *Rule, here string) []stroke.Problem {
+	var ps []stroke.Problem
+	bad := func(at, msg string) { ps = append(ps, stroke.Problem{Path: at, Message: msg}) }
+	if !slices.Contains(kinds, o.Kind) {
+		bad(here+"/kind", "There is no such kind of outcome.")
+	}
+	ps = append(ps, stroke.ValidatePath(o.Zones, here+"/zones")...)
+	if o.Kind == Wait && o.Days < 1 {
+		bad(here+"/days", "A wait needs its days.")
+	}
+	if r.Asks == Nothing && o.FromAge == 0 && o.UnderAge == 0 {
+		bad(here, "A rule that asks nothing needs an age for each outcome.")
+	}
+	if (o.FromWeek > 0 || o.BeforeWeek > 0) && r.Asks != DueDate {
+		bad(here, "Weeks of pregnancy need a rule that asks for the due date.")
+	}
+	if o.Kind == Wait && r.Asks == DueDate {
+		bad(here+"/kind", "A due date lies ahead: nothing can be waited for after it.")
+	}
+	if (o.FromGrade > 0 || o.Uneven > 0) && r.Asks != Graded || (o.Option != "") != (r.Asks == Choice) || o.Option != "" && !slices.Contains(r.Options, o.Option) {
+		bad(here, "The outcome is for a grade or an option that the rule does not ask for.")
+	}
+	if o.FromAnswer && r.Asks != Zones && r.Asks != DateAndZones {
+		bad(here+"/fromAnswer", "The rule does not ask where.")
+	}
+	if o.Kind == LeaveOut && !o.FromAnswer && len(o.Zones) == 0 {
+		bad(here+"/zones", "Say which zones are left out.")
+	}
+	if o.Kind == Exclude && len(o.Families)+len(o.Intents)+len(o.Tools)+len(o.Tags)+len(o.Forms)+len(o.Products) == 0 {
+		bad(here, "Say what is excluded.")
 	}
 	return ps
 }

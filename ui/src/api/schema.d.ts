@@ -826,6 +826,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/screening/policies/{policy}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide on a policy of the studio; keep false only tells which visits it would touch */
+        post: operations["decide-policy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/screening/rules": {
         parameters: {
             query?: never;
@@ -1582,6 +1599,11 @@ export interface components {
             rooms: components["schemas"]["Room"][];
             visits: components["schemas"]["VisitLine"][];
         };
+        "Decide-policyRequest": {
+            keep: boolean;
+            on: boolean;
+            reason: string;
+        };
         DemoSignIn: {
             email: string;
             name: string;
@@ -1980,6 +2002,7 @@ export interface components {
         OwnRules: {
             amendments: components["schemas"]["Amendment"][];
             log: components["schemas"]["RuleChange"][];
+            policies: string[];
             rules: components["schemas"]["Rule"][];
         };
         Pack: {
@@ -2082,6 +2105,10 @@ export interface components {
             y: number;
             /** Format: double */
             z: number;
+        };
+        Policy: {
+            outcomes: components["schemas"]["Outcome"][];
+            says: string;
         };
         Price: {
             amount: string;
@@ -2373,6 +2400,7 @@ export interface components {
             id: string;
             options?: string[];
             outcomes: components["schemas"]["Outcome"][];
+            policy?: components["schemas"]["Policy"];
             question?: string;
             spots?: string[];
             /** @enum {string} */
@@ -2387,7 +2415,7 @@ export interface components {
             /** Format: int64 */
             days: number;
             /** @enum {string} */
-            did?: "added" | "changed" | "retired" | "";
+            did?: "added" | "changed" | "retired" | "decided" | "undone" | "";
             loosens?: boolean;
             reason: string;
             rule: string;
@@ -4593,6 +4621,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Retire-ruleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Touched"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "decide-policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                policy: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decide-policyRequest"];
             };
         };
         responses: {

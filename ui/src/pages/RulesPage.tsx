@@ -12,11 +12,16 @@ export function RulesPage() {
 	const { at, role } = useSession();
 	const view = useQuery(rulesViewQuery);
 	const [changing, setChanging] = useState<Schemas["Rule"] | null>(null);
+	const [deciding, setDeciding] = useState<Deciding | null>(null);
 	const [writing, setWriting] = useState<Schemas["Rule"] | "new" | null>(null);
 	if (!view.data) return <Waiting of="the rules" error={view.error} retry={() => view.refetch()} />;
 	const { pack, trade, own } = view.data;
 	const waits = pack.rules.filter((r) => trade[r.id]);
 	const ownRules = own.rules ?? [];
+	const policies = [
+		...pack.rules.flatMap((r) => (r.policy ? [{ id: r.id, says: r.policy.says, loosens: true }] : [])),
+		{ id: "no-mouth-work", says: "No work inside the mouth: our licence does not cover it", loosens: false },
+	];
 	const title = (id: string) => pack.rules.find((r) => r.id === id)?.title ?? id;
 	return (
 		<Page title="Rules of the studio">
@@ -40,6 +45,19 @@ export function RulesPage() {
 					))}
 				</ul>
 			)}
+			<h2 className="mt-8 mb-1 text-2xl">Policy of the studio</h2>
+			<ul className="m-0 list-none p-0">
+				{policies.map((x) => {
+					const on = (own.policies ?? []).includes(x.id);
+					return (
+						<li key={x.id} className="flex items-center gap-4 border-b border-rule py-1.5">
+							<span className="flex-1">{x.says}</span>
+							<Mark tone={on ? "go" : "plain"}>{on ? "decided" : "no"}</Mark>
+							{role === "owner" && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? "Take it back" : "Decide so"}</Button>}
+						</li>
+					);
+				})}
+			</ul>
 			<h2 className="mt-8 mb-1 text-2xl">Waiting times</h2>
 			<p className="mt-0 max-w-3xl">
 				The days below are the trade’s usual ones. The studio may ask for more; asking for less takes the owner and a written reason. Rules
@@ -99,6 +117,7 @@ export function RulesPage() {
 					</ul>
 				</>
 			)}
+			{deciding && <Decide key={deciding.id} policy={deciding} onClose={() => setDeciding(null)} />}
 			{writing && (
 				<WriteRule
 					key={writing === "new" ? "new" : writing.id}
@@ -116,6 +135,42 @@ export function RulesPage() {
 				/>
 			)}
 		</Page>
+	);
+}
+
+type Deciding = { id: string; says: string; loosens: boolean; on: boolean };
+
+/** A decision on a policy, with the bookings it touches; allowing more wants a reason. */
+function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void }) {
+	const [reason, setReason] = useState("");
+	const [touched, setTouched] = useState<Schemas["Touched"][] | null>(null);
+	const cache = useQueryClient();
+	const decide = useMutation({
+		mutationFn: (keep: boolean) =>
+			take(api.POST("/api/screening/policies/{policy}", { params: { path: { policy: p.id } }, body: { on: p.on, reason, keep } })),
+		onSuccess: (list, keep) => {
+			if (!keep) return setTouched(list);
+			cache.invalidateQueries();
+			onClose();
+		},
+	});
+	const fault = decide.error instanceof ProblemError ? decide.error.at("/reason") : undefined;
+	const more = p.on === p.loosens;
+	return (
+		<Dialog open onClose={onClose} title={p.on ? "Decide on this?" : "Take this decision back?"}>
+			<p className="mt-0">{p.says}.</p>
+			<Field label={more ? "Reason; it is kept in the log" : "Reason, if you like"} fault={fault}>
+				{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
+			</Field>
+			<Trouble error={fault ? null : decide.error} />
+			{touched && <TouchedVisits touched={touched} />}
+			<div className="mt-4 flex justify-end gap-3">
+				<Button onClick={onClose}>Leave it</Button>
+				<Button look="next" disabled={decide.isPending} onClick={() => decide.mutate(touched !== null)}>
+					{touched ? (p.on ? "Decide so" : "Take it back") : "See what it touches"}
+				</Button>
+			</div>
+		</Dialog>
 	);
 }
 
