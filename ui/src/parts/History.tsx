@@ -31,11 +31,11 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 	return (
 		<section aria-label="Cautions through time" className="mt-8">
 			<h2 className="mt-0 mb-1 text-2xl">Cautions through time</h2>
-			<div className="relative grid grid-cols-[170px_1fr] gap-x-3">
+			<div className="relative grid grid-cols-[200px_1fr] gap-x-3">
 				<span className="text-sm text-soft">Visits</span>
 				<div className="relative h-7 border-b border-ink">
 					{months
-						.filter((_, i) => i % every === 0)
+						.filter((m, i) => i % every === 0 && x(m) < 92)
 						.map((m) => (
 							<span key={m} className="absolute top-0 border-l border-rule pl-1 text-xs text-soft" style={{ left: `${x(m)}%` }}>
 								{new Date(ms(m)).toLocaleDateString("en-GB", { month: "short", year: "2-digit", timeZone: "UTC" })}
