@@ -190,7 +190,9 @@ func answerWords(a screening.Answer) string {
 	for _, spot := range slices.Sorted(maps.Keys(a.Grades)) {
 		out = append(out, strings.ReplaceAll(spot, "-", " ")+" "+strconv.Itoa(a.Grades[spot]))
 	}
-	if a.Day != "" {
+	if a.Still {
+		out = append(out, "still")
+	} else if a.Day != "" {
 		out = append(out, dayWords(string(a.Day)))
 	}
 	if len(a.Zones) > 0 {

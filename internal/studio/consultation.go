@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"maps"
-	"net/http"
 	"slices"
 	"strings"
 	"time"
@@ -567,9 +566,15 @@ func (t *told) patchNeeds(products []*film.Product, at time.Time) (untested, rea
 func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits []VisitLine) error {
 	known := map[uuid.UUID]*told{}
 	plans := planProducts{}
+	names := map[string]string{}
 	pack, today := st.Pack(), s.today(st)
 	for i := range visits {
 		v := &visits[i]
+		if v.Kind == ForPatchTest {
+			if err := nameProducts(ctx, tx, names, v); err != nil {
+				return err
+			}
+		}
 		day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
 		if v.State == Booked || v.State == Confirmed || v.State == Arrived {
 			if day >= today && v.Checked == "" {
@@ -604,6 +609,25 @@ func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits 
 	return nil
 }
 
+// nameProducts tells what a patch-test visit is for. names are those known so far.
+func nameProducts(ctx context.Context, tx Tx, names map[string]string, v *VisitLine) error {
+	if len(names) == 0 {
+		products, err := tx.Products(ctx)
+		if err != nil {
+			return err
+		}
+		for _, p := range products {
+			names[p.Key] = p.Name
+		}
+	}
+	list := make([]string, len(v.Products))
+	for i, key := range v.Products {
+		list[i] = names[key]
+	}
+	v.ProtocolName += ": " + strings.Join(list, ", ")
+	return nil
+}
+
 // Letter asks a client's doctor whether a planned treatment may be given.
 type Letter struct {
 	ID     uuid.UUID  `json:"id"`
@@ -634,19 +658,29 @@ type Scan struct {
 // ScanBytes is how large a scan may be.
 const ScanBytes = 5 << 20
 
+// scanType tells a PDF, a JPEG and a PNG file by how they begin; "" for others.
+func scanType(data []byte) string {
+	for _, k := range []struct{ begins, kind string }{{"%PDF-", "application/pdf"}, {"\xFF\xD8\xFF", "image/jpeg"}, {"\x89PNG\r\n\x1A\n", "image/png"}} {
+		if strings.HasPrefix(string(data), k.begins) {
+			return k.kind
+		}
+	}
+	return ""
+}
+
 // AddScan keeps a doctor's answer as it came: a PDF or a picture, told by what is
 // in the file and not by its name.
 func (s *Service) AddScan(ctx context.Context, a *Actor, letter uuid.UUID, data []byte) error {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
-	scan := &Scan{ID: newID(), Type: http.DetectContentType(data), At: s.Now()}
+	scan := &Scan{ID: newID(), Type: scanType(data), At: s.Now()}
 	switch {
 	case len(data) == 0:
 		return problem("", "The file is empty.")
 	case len(data) > ScanBytes:
 		return problem("", "The file is larger than 5 MB. Scan it again with fewer dots to the inch.")
-	case scan.Type != "application/pdf" && scan.Type != "image/jpeg" && scan.Type != "image/png":
+	case scan.Type == "":
 		return problem("", "A scan is a PDF, a JPEG or a PNG file.")
 	}
 	return s.in(ctx, a, func(tx Tx, _ *Studio) error {

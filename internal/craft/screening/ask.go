@@ -116,7 +116,7 @@ func (p *Pack) Carried(consultation, check map[string]Answer, consultationNewer 
 		if c := consultation[r.ID]; !checked || consultationNewer && c.Yes {
 			a = c
 		}
-		if a.Yes && a.Day != "" && slices.ContainsFunc(r.Outcomes, func(o Outcome) bool { return o.Days > 0 && today < a.Day.Plus(o.Days) }) {
+		if a.Yes && a.Still && r.MayLast || a.Yes && a.Day != "" && slices.ContainsFunc(r.Outcomes, func(o Outcome) bool { return o.Days > 0 && today < a.Day.Plus(o.Days) }) {
 			out[r.ID] = a
 		}
 	}

@@ -1,6 +1,7 @@
 package screening_test
 
 import (
+	"slices"
 	"testing"
 	"time"
 
@@ -64,6 +65,27 @@ func TestWhatStillRunsIsCarried(t *testing.T) {
 	assert.Contains(t, got, "fever")
 	assert.Contains(t, pack.Carried(home, door, true, today), "filler", "told anew since")
 	assert.Contains(t, pack.Carried(map[string]screening.Answer{"filler": {}}, map[string]screening.Answer{"filler": yes(today.Plus(-2), brow)}, true, today), "filler", "a no at home does not undo what was told at the door")
+}
+
+// What is still so does not run out while the consultation holds: isotretinoin
+// still taken counts from the day judged (handbook, chapter 5: now and 180 after).
+func TestWhatIsStillSo(t *testing.T) {
+	pack := screening.Trade()
+	still := map[string]screening.Answer{"isotretinoin": {Yes: true, Still: true}, "retinoid-prescription": {Yes: true, Still: true}}
+	for _, ago := range []int{0, 200, 360} {
+		day := today.Plus(ago)
+		got := pack.Evaluate(map[string]screening.Answer{"isotretinoin": still["isotretinoin"]}, screening.Subject{}, day)
+		assert.Equal(t, screening.GoChanged, got.Headline)
+		assert.Equal(t, day.Plus(180), got.Outcomes[0].Until)
+		assert.Contains(t, pack.Carried(still, nil, false, day), "retinoid-prescription")
+	}
+	assert.NotContains(t, pack.Carried(still, map[string]screening.Answer{"retinoid-prescription": {}}, false, today), "retinoid-prescription", "stopped, by the newer check")
+	none := map[string]screening.Answer{"isotretinoin": still["isotretinoin"]}
+	only := &screening.Pack{Rules: slices.DeleteFunc(slices.Clone(pack.Rules), func(r screening.Rule) bool { return r.ID != "isotretinoin" && r.ID != "peel" })}
+	none["peel"] = screening.Answer{Yes: true, Still: true}
+	problems := only.Check(none, today, screening.Consultation)
+	require.Len(t, problems, 1)
+	assert.Equal(t, "/answers/peel/day", problems[0].Path, "a peel has a day")
 }
 
 // A medicine answers its own rule, or makes a no worth asking about; it is never

@@ -183,6 +183,8 @@ type Rule struct {
 	// what may be chosen besides "as usual".
 	Spots   []string `json:"spots,omitempty" maxItems:"12"`
 	Options []string `json:"options,omitempty" maxItems:"6"`
+	// MayLast offers to say that it is still so, in place of a day.
+	MayLast bool `json:"mayLast,omitempty"`
 	// FromSkin answers yes by itself for a client with one of these skin states.
 	FromSkin []string `json:"fromSkin,omitempty"`
 	// FromMedicines answers yes by itself for a client who takes a medicine of one
@@ -222,8 +224,10 @@ type List struct {
 
 // Answer is what the client said to one rule.
 type Answer struct {
-	Yes   bool    `json:"yes"`
-	Day   Day     `json:"day,omitempty"`
+	Yes bool `json:"yes"`
+	Day Day  `json:"day,omitempty"`
+	// Still says that it has not ended: the day is always the day judged.
+	Still bool    `json:"still,omitempty"`
 	Zones []Place `json:"zones,omitempty"`
 	// Grades by spot, 0 to 4; what is not there is 0. Option is empty for as usual.
 	Grades map[string]int `json:"grades,omitempty"`
@@ -381,7 +385,7 @@ func (p *Pack) Check(answers map[string]Answer, today Day, stages ...Stage) []st
 		case !a.Yes:
 			continue
 		}
-		if r.Asks == Date || r.Asks == DateAndZones {
+		if (r.Asks == Date || r.Asks == DateAndZones) && !(a.Still && r.MayLast) {
 			switch {
 			case !a.Day.Valid():
 				ps = append(ps, stroke.Problem{Path: at + "/day", Message: "Say on which day, or the last day it was so."})
@@ -507,7 +511,7 @@ func (r *Rule) apply(o Outcome, a Answer, age int, today Day) (Applied, bool) {
 	}
 	if o.Days > 0 {
 		from := a.Day
-		if from == "" {
+		if from == "" || a.Still && r.MayLast {
 			from = today
 		}
 		ap.Until = from.Plus(o.Days)

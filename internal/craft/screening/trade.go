@@ -64,6 +64,9 @@ func (p *Pack) Validate() []stroke.Problem {
 		if r.Stage != Consultation && r.Stage != Door && r.Stage != Both {
 			bad(at+"/stage", "Say whether the rule is asked at the consultation, at the door, or at both.")
 		}
+		if r.MayLast && r.Asks != Date && r.Asks != DateAndZones {
+			bad(at+"/mayLast", "Only what has a day can still be so.")
+		}
 		if (len(r.Spots) > 0) != (r.Asks == Graded) || (len(r.Options) > 0) != (r.Asks == Choice) {
 			bad(at, "Grades need their spots, a choice its options, and nothing else has them.")
 		}

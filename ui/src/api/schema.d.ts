@@ -1355,6 +1355,7 @@ export interface components {
                 [key: string]: number;
             };
             option?: string;
+            still?: boolean;
             yes: boolean;
             zones?: components["schemas"]["Place"][];
         };
@@ -2398,6 +2399,7 @@ export interface components {
             fromSkin?: string[];
             group: string;
             id: string;
+            mayLast?: boolean;
             options?: string[];
             outcomes: components["schemas"]["Outcome"][];
             policy?: components["schemas"]["Policy"];

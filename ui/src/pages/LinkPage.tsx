@@ -271,6 +271,7 @@ export function LinkPage() {
 				</>
 			)}
 			<p className="mt-8 text-sm text-soft">{clientCaution}</p>
+			{session.data?.locked && !sent && <TakeBack />}
 		</main>
 	);
 }

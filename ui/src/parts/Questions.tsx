@@ -8,7 +8,8 @@ type Place = Schemas["Place"];
 
 export const wantsDay = (r: Rule) => r.asks === "date" || r.asks === "date-and-zones" || r.asks === "due-date";
 export const complete = (r: Rule, a: Answer | undefined) =>
-	Boolean(a) && (!a?.yes || ((!wantsDay(r) || Boolean(a.day)) && (!wantsZones(r) || Boolean(a.zones?.length))));
+	Boolean(a) &&
+	(!a?.yes || ((!wantsDay(r) || Boolean(a.day) || Boolean(r.mayLast && a.still)) && (!wantsZones(r) || Boolean(a.zones?.length))));
 
 export const wantsZones = (r: Rule) => r.asks === "zones" || r.asks === "date-and-zones";
 
@@ -115,16 +116,31 @@ export function Options({ rule, answer, onAnswer }: { rule: Rule; answer: Answer
 export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: Answer; today: string; onAnswer: (a: Answer) => void }) {
 	const due = rule.asks === "due-date";
 	return (
-		<label className="flex items-center gap-2 text-sm font-semibold">
-			{due ? "Expected date of birth" : "Day"}
-			<input
-				type="date"
-				className="field w-44"
-				{...(due ? {} : { max: today })}
-				value={answer.day ?? ""}
-				onChange={(e) => onAnswer({ ...answer, day: e.target.value })}
-			/>
-		</label>
+		<span className="flex flex-wrap items-center gap-x-5 gap-y-1">
+			{rule.mayLast && (
+				<label className="flex min-h-11 items-center gap-2 font-semibold">
+					<input
+						type="checkbox"
+						className="size-5 accent-persimmon"
+						checked={Boolean(answer.still)}
+						onChange={(e) => onAnswer(e.target.checked ? { ...answer, still: true, day: undefined } : { ...answer, still: undefined })}
+					/>
+					still, today as well
+				</label>
+			)}
+			{!(rule.mayLast && answer.still) && (
+				<label className="flex items-center gap-2 text-sm font-semibold">
+					{due ? "Expected date of birth" : rule.mayLast ? "Last day" : "Day"}
+					<input
+						type="date"
+						className="field w-44"
+						{...(due ? {} : { max: today })}
+						value={answer.day ?? ""}
+						onChange={(e) => onAnswer({ ...answer, day: e.target.value })}
+					/>
+				</label>
+			)}
+		</span>
 	);
 }
 
