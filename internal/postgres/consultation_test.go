@@ -187,14 +187,12 @@ func TestALinkEnds(t *testing.T) {
 func TestABookingIsJudgedAgainAndMoved(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
-	require.NoError(t, err)
-	v := day.Visits[0]
+	v := w.first(t)
 	assert.Empty(t, v.Outlook)
 	answers := noTo(w, screening.Consultation, screening.Door)
-	today := screening.Day(day.Date)
+	today := screening.Day(w.now.Format(time.DateOnly))
 	answers["peel"] = screening.Answer{Yes: true, Day: today}
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
+	_, err := w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	seen, err := w.svc.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
@@ -225,11 +223,9 @@ var signature = [][]int{{10, 100, 40, 60, 80, 120, 120, 70}, {150, 90, 200, 110,
 func TestConsents(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
-	require.NoError(t, err)
-	v := day.Visits[0]
+	v := w.first(t)
 	var bad *studio.InputError
-	_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, [][]int{{1, 2}})
+	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, [][]int{{1, 2}})
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/signature", bad.Problems[0].Path)
 	_, err = w.svc.SignConsent(ctx, &w.desk, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
@@ -263,16 +259,9 @@ func TestConsents(t *testing.T) {
 func TestOverruling(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
-	require.NoError(t, err)
-	v := day.Visits[0]
-	answers := noTo(w, screening.Consultation, screening.Door)
-	answers["high-pressure-treated"] = screening.Answer{Yes: true}
-	answers["nut-allergy"] = screening.Answer{Yes: true}
-	answers["lash-extensions"] = screening.Answer{Yes: true}
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
-	require.NoError(t, err)
-	_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	v := w.first(t)
+	w.checked(t, v, map[string]screening.Answer{"high-pressure-treated": {Yes: true}, "nut-allergy": {Yes: true}, "lash-extensions": {Yes: true}})
+	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
@@ -343,11 +332,9 @@ func TestErasingAClient(t *testing.T) {
 func TestOwnRules(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
-	require.NoError(t, err)
-	v := day.Visits[0]
+	v := w.first(t)
 	answers := noTo(w, screening.Consultation, screening.Door)
-	answers["peel"] = screening.Answer{Yes: true, Day: screening.Day(day.Date).Plus(-8)}
+	answers["peel"] = screening.Answer{Yes: true, Day: screening.Day(w.now.Format(time.DateOnly)).Plus(-8)}
 	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	assert.Equal(t, screening.Go, sc.Result.Headline)

@@ -97,7 +97,7 @@ export function outcomeText(o: Schemas["Applied"], zone: (key: string) => string
 	const parts: (string | undefined)[] = [];
 	if (o.allowed) parts.push(`Answered by the doctor's letter, through ${dayWords(o.until ?? "")}`);
 	else if (o.kind === "wait") parts.push(`Wait ${until}`);
-	else if (o.kind === "letter") parts.push("Only with a doctor's letter");
+	else if (o.kind === "letter") parts.push("Only with a doctor's letter", until);
 	else if (o.kind === "leave-out") parts.push(`Leave out ${places}`, until);
 	else if (o.kind === "cap")
 		parts.push(`At most ${x.pressure ?? 0} ${pressureWords[x.pressure ?? 0]}${places ? ` on ${places}` : ""}`, until);

@@ -1,0 +1,103 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { expect, test } from "@playwright/test";
+import { complete, togglePlace } from "../ui/src/parts/Questions";
+import {
+	auditWords,
+	changeText,
+	findingText,
+	headlineWords,
+	kindWords,
+	outcomeText,
+	outlookText,
+	patchGradeWords,
+	patchStateWords,
+	ruleOutcomeText,
+	stateWords,
+} from "../ui/src/words/en";
+
+// The English catalogue against what the server can say: nothing may come out as a
+// code, or half said. The server's own sources are the list.
+const go = (dir: string) =>
+	readdirSync(`../internal/${dir}`)
+		.filter((f) => f.endsWith(".go") && !f.endsWith("_test.go"))
+		.map((f) => readFileSync(`../internal/${dir}/${f}`, "utf8"))
+		.join("\n");
+const all = (text: string, re: RegExp) => [...text.matchAll(re)].map((m) => m.slice(1));
+const names = { zone: (k: string) => `Zone ${k}`, step: (id: string) => `Step ${id}` };
+const whole = (s: string) => {
+	expect(s.trim()).not.toBe("");
+	expect(s).not.toMatch(/undefined|\[object|NaN|null/);
+};
+type Rule = Parameters<typeof complete>[0];
+const pack = JSON.parse(readFileSync("../internal/craft/screening/trade-pack.json", "utf8")) as { rules: Rule[] };
+
+test("every finding has its sentence", () => {
+	const codes = all(go("craft/protocol"), /^\s*\w+\s+Code = "([a-z-]+)"/gm).map((m) => m[0]!);
+	expect(codes.length).toBeGreaterThan(40);
+	for (const code of codes) {
+		const values = new Proxy({}, { get: (_, k) => (k === "zones" || k === "at" ? ["chin"] : k === "side" ? "left" : k === "node" || k === "needs" ? "terminus" : 3) });
+		const text = findingText({ id: code, code, severity: "warning", steps: ["a"], values, basis: "", fixes: [] } as never, names);
+		expect(text, code).not.toBe(code);
+		whole(text);
+	}
+});
+
+test("every line of the audit log can be read", () => {
+	const lines = all(go("studio"), /s\.audit\(ctx, [\w.]+, a, "([a-z ]+)", "([a-z]+)"/g);
+	expect(lines.length).toBeGreaterThan(20);
+	for (const [action, subject] of lines) expect(auditWords[`${action} ${subject}`], `${action} ${subject}`).toBeTruthy();
+});
+
+test("every rule of the pack says what it asks, and what follows", () => {
+	for (const r of pack.rules) {
+		if (r.asks !== "nothing") whole(r.question);
+		for (const o of [...r.outcomes, ...(r.policy?.outcomes ?? [])]) {
+			const places = (o.zones ?? []).map((zone) => ({ zone, side: "both" as const }));
+			for (const until of [undefined, "2026-12-24"]) {
+				const text = outcomeText({ rule: r.id, title: r.title, kind: o.kind, outcome: o, why: r.why, basis: r.basis, places, ...(until ? { until } : {}) } as never, names.zone);
+				whole(text);
+				expect(text, r.id).toMatch(/^[A-Z]/);
+				if (until && o.days) expect(text, r.id).toContain("24 Dec 2026");
+			}
+			whole(ruleOutcomeText(o));
+			expect(kindWords[o.kind], o.kind).toBeTruthy();
+		}
+	}
+});
+
+test("headlines, states and grades of the server have their words", () => {
+	const screening = go("craft/screening");
+	for (const [h] of all(screening, /^\s*\w+\s+Headline = "([a-z-]+)"/gm)) expect(headlineWords[h!], h).toBeTruthy();
+	for (const [g] of all(screening, /^\s*\w+\s+PatchGrade = "([a-z]+)"/gm)) expect(patchGradeWords[g!]?.name, g).toBeTruthy();
+	for (const [s] of all(screening, /^\s*\w+\s+PatchState = "([a-z]+)"/gm)) expect(patchStateWords[s!], s).toBeTruthy();
+	for (const [s] of all(go("studio"), /^\s*\w+\s+VisitState = "([a-z-]+)"/gm)) expect(stateWords[s!], s).toBeTruthy();
+	for (const [did] of all(screening, /^\s*\w+\s+Did = "([a-z-]+)"/gm)) {
+		const text = changeText({ id: "x", step: "a", name: "Chin kneading", did: did as never, zone: "chin", from: "3", to: "2", gentler: true }, names);
+		whole(text);
+		if (did !== "refitted") expect(text, did).toMatch(/^Chin kneading: ./);
+	}
+});
+
+test("many places are counted, few are named, sides are told apart", () => {
+	const o = (places: { zone: string; side?: string }[]) =>
+		outcomeText({ rule: "r", title: "R", kind: "leave-out", outcome: { kind: "leave-out" }, why: "", basis: "", places } as never, (k) => k);
+	expect(o([{ zone: "Chin", side: "both" }])).toBe("Leave out chin");
+	expect(o([{ zone: "Cheek", side: "left" }, { zone: "Brow", side: "right" }])).toBe("Leave out cheek left, brow right");
+	const many = Array.from({ length: 9 }, (_, i) => ({ zone: `z${i}`, side: "left" }));
+	expect(o(many)).toBe("Leave out 9 places on the left");
+	expect(outlookText({ outlook: "not-before", notBefore: "2026-12-01" })).toBe("Not before 1 Dec 2026");
+	expect(outlookText({ outlook: "go-with-changes", notBefore: "2026-12-01" })).toBe("Go, with changes");
+});
+
+test("an answer is complete with what its rule asks", () => {
+	const rule = (asks: Rule["asks"], more: Partial<Rule> = {}) => ({ ...pack.rules[0]!, asks, ...more }) as Rule;
+	expect(complete(rule("yes-no"), undefined)).toBe(false);
+	expect(complete(rule("date"), { yes: false })).toBe(true);
+	expect(complete(rule("date"), { yes: true })).toBe(false);
+	expect(complete(rule("date"), { yes: true, still: true })).toBe(false); // a peel cannot go on
+	expect(complete(rule("date", { mayLast: true }), { yes: true, still: true })).toBe(true);
+	expect(complete(rule("date-and-zones"), { yes: true, day: "2026-11-01" })).toBe(false);
+	const marked = togglePlace({ yes: true, day: "2026-11-01" }, { zone: "chin", side: "both" });
+	expect(complete(rule("date-and-zones"), marked)).toBe(true);
+	expect(togglePlace(marked, { zone: "chin", side: "both" }).zones).toEqual([]);
+});
