@@ -112,4 +112,6 @@ func (o *Outcome) everybody() bool {
 	return o.FromAge == 0 && o.UnderAge == 0 && o.FromWeek == 0 && o.BeforeWeek == 0 && o.FromGrade == 0 && o.Uneven == 0 && o.Option == ""
 }
 
-func keepsAway(k Kind) bool { return k == Urgent || k == Stop || k == Letter }
+// keepsAway reports whether an outcome holds whatever else is done; a letter may be
+// answered.
+func keepsAway(k Kind) bool { return k == Urgent || k == Stop }

@@ -980,7 +980,7 @@ func (t *tailoring) product(s *protocol.Step, name string) {
 }
 
 // serving lists the products that could take the place of one: allowed, suited to
-// the skin, of a like form, with enough on the shelf where that is known; the one
+// the skin, of the same form or both to massage with, with enough on the shelf where that is known; the one
 // asked for first, then the nearest in half-life, then by key.
 func (t *tailoring) serving(was *film.Product, mL float64) []*film.Product {
 	var out []*film.Product
@@ -989,7 +989,7 @@ func (t *tailoring) serving(was *film.Product, mL float64) []*film.Product {
 		if t.ruleOnProduct(p) != "" || slices.ContainsFunc(p.Unsuited, func(u string) bool { return u == t.ctx.SkinType || slices.Contains(t.ctx.SkinStates, u) }) {
 			continue
 		}
-		if (p.HalfLifeMinutes() > 0) != (was.HalfLifeMinutes() > 0) || p.HalfLifeMinutes() == 0 && p.Form != was.Form {
+		if p.Form != was.Form && !(massages(p.Form) && massages(was.Form)) {
 			continue
 		}
 		if t.c.stock != nil && t.c.stock[k] < mL*p.FullDose/was.FullDose {
@@ -1008,6 +1008,17 @@ func (t *tailoring) serving(was *film.Product, mL float64) []*film.Product {
 		return cmp.Compare(a.Key, b.Key)
 	})
 	return out
+}
+
+// massages reports whether a form is one to massage with: it keeps its slip for
+// some minutes and stays on (handbook, chapter 4). Cleansing milk, mist and a
+// watery serum take nobody's place but their own kind's.
+func massages(f film.Form) bool {
+	switch f {
+	case film.Oil, film.Balm, film.MoistSerum, film.MassageCream, film.DayCream:
+		return true
+	}
+	return false
 }
 
 // firm raises the pressure of the work by one level where the client wishes a

@@ -294,6 +294,9 @@ func TestAllergiesAgainstTheShelf(t *testing.T) {
 	}
 	delete(ctx.Products, "oil")
 	ctx.Products["almond"].Ingredients = []string{"Prunus Amygdalus Dulcis (Sweet Almond) Oil"}
+	for key, form := range map[string]film.Form{"milk": film.Milk, "mist": film.Mist, "gel": film.WaterySerum} { // nothing to massage with
+		ctx.Products[key] = &film.Product{Key: key, Name: key, Form: form, FullDose: 4, RangeMin: 2, RangeMax: 5}
+	}
 	p := plan(12, protocol.Step{Stroke: "jaw-scissor"}, protocol.Step{Stroke: "cheek-scoop"})
 	used := func(stock map[string]float64, allergies ...substance.Allergy) string {
 		res := screening.Trade().Evaluate(nil, screening.Subject{Allergies: allergies}, today)

@@ -351,7 +351,7 @@ export function changeText(c: Schemas["Change"], n: Names): string {
 		case "restored":
 			return `${c.name}: added so that opening, way home and slip are whole`;
 		case "refitted":
-			return `${c.to} doses changed so that the time is used`;
+			return `${c.to === "1" ? "One dose" : `${c.to} doses`} changed so that the time is used`;
 	}
 	return c.name;
 }
