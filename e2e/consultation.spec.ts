@@ -29,7 +29,20 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		await noSeriousFault(phone, "link page");
 		expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 		let reloaded = false;
+		let offline = false;
 		await fillConsultation(phone, async () => {
+			const where = await phone.getByText(/^Page \d+ of/).textContent();
+			await phone.reload(); // at every page: it opens where it was left
+			await expect(phone.getByText(where!)).toBeVisible();
+			const no = phone.getByRole("radiogroup").first().getByText("No", { exact: true });
+			if (!offline && (await no.isVisible())) {
+				offline = true; // the network drops, and comes back
+				await context.setOffline(true);
+				await no.click();
+				await expect(phone.getByText("not kept yet, trying again")).toBeVisible();
+				await context.setOffline(false);
+				await expect(phone.getByText("kept as you go")).toBeVisible();
+			}
 			const asked = await phone.getByRole("radiogroup").evaluateAll((all) => all.map((g) => g.getAttribute("aria-labelledby")));
 			for (const yes of ["q-cancer", "q-port"].filter((q) => asked.includes(q)))
 				await phone.locator(`[aria-labelledby="${yes}"]`).getByText("Yes", { exact: true }).click();
@@ -60,7 +73,7 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 			}
 			return false;
 		});
-		expect(reloaded).toBe(true);
+		expect(reloaded && offline).toBe(true);
 		await phone.getByRole("button", { name: "Send to the studio" }).click();
 		await expect(phone.getByRole("heading", { name: "Thank you" })).toBeVisible();
 		await phone.reload();

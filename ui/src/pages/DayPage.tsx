@@ -83,7 +83,7 @@ export function DayPage() {
 							</span>
 							<span className="flex flex-wrap gap-1.5">
 								<Mark tone="plain">{stateWords[v.state]}</Mark>
-								<VisitMarks visit={v} />
+								<VisitMarks visit={v} todo={!v.checked} />
 							</span>
 							<span className="flex min-w-60 justify-end gap-2">
 								{(v.state === "booked" || v.state === "confirmed") && (

@@ -260,7 +260,7 @@ export function DiaryPage() {
 								{day.data.visits.map((v) => (
 									<li
 										key={v.id}
-										className="grid grid-cols-[110px_minmax(0,1fr)_minmax(0,1fr)_auto] items-center gap-3 border-b border-rule"
+										className="grid grid-cols-[110px_minmax(0,1fr)_minmax(0,1fr)_minmax(0,1.4fr)] items-center gap-3 border-b border-rule"
 									>
 										<Link
 											to="/visits/$id"
@@ -273,8 +273,8 @@ export function DiaryPage() {
 										<span className="truncate text-sm">
 											{v.practitionerName}, {v.roomName}
 										</span>
-										<span className="flex gap-1.5">
-											<VisitMarks visit={v} />
+										<span className="flex flex-wrap justify-end gap-1.5">
+											<VisitMarks visit={v} todo />
 											<Mark tone="plain">{stateWords[v.state]}</Mark>
 										</span>
 									</li>

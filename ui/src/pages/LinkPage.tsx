@@ -37,6 +37,7 @@ function leavesOf(rules: readonly Rule[], lists: readonly Schemas["List"][]): Le
 export function LinkPage() {
 	const token = window.location.hash.slice(1);
 	const headers = { "X-Link-Token": token };
+	const leftAt = `page of ${token}`;
 	const link = useQuery({
 		queryKey: ["link"],
 		queryFn: () => take(api.GET("/api/consultation", { params: { header: headers } })),
@@ -66,7 +67,8 @@ export function LinkPage() {
 		setSent(link.data.sent);
 		const first = leaves.findIndex((l) => l.rules.some((r) => !complete(r, link.data.answers[r.id])));
 		const begun = Object.keys(link.data.answers).length > 0;
-		setPage(!begun ? 0 : first < 0 ? leaves.length : first);
+		const left = Number(sessionStorage.getItem(leftAt) ?? -1); // a reload comes back to the same page
+		setPage(left >= 0 && left <= leaves.length ? left : !begun ? 0 : first < 0 ? leaves.length : first);
 	}, [link.data, answers, leaves]);
 
 	/** Keeps the newest answers; one request at a time, tried again until it holds. */
@@ -103,6 +105,7 @@ export function LinkPage() {
 	const set = (id: string, a: Answer) => change({ answers: { ...(answers ?? {}), [id]: a } });
 	const turn = (to: number) => {
 		setPage(to);
+		sessionStorage.setItem(leftAt, String(to));
 		setError(null);
 		top.current?.focus();
 		window.scrollTo(0, 0);
@@ -111,6 +114,7 @@ export function LinkPage() {
 		try {
 			await take(api.PUT("/api/consultation", { params: { header: headers }, body: { answers: answers ?? {}, about, send: true } }));
 			newest.current = null;
+			sessionStorage.removeItem(leftAt);
 			setSent(true);
 			setAnswers({});
 			setAbout({});

@@ -116,9 +116,9 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 							<br />
 							{v.protocolName}
 						</p>
-						<p className="mt-0 mb-3 flex gap-2">
+						<p className="mt-0 mb-3 flex flex-wrap gap-2">
 							<Mark tone="plain">{stateWords[v.state]}</Mark>
-							<VisitMarks visit={v} />
+							<VisitMarks visit={v} todo />
 						</p>
 						<div className="flex flex-wrap gap-x-4 gap-y-1">
 							<Popover.Close asChild>

@@ -63,6 +63,20 @@ export function outlookText(v: { outlook?: string | undefined; notBefore?: strin
 	return v.outlook === "not-before" && v.notBefore ? `${word} ${dayWords(v.notBefore)}` : word;
 }
 
+const toDo: Record<string, string> = {
+	"needs-letter": "Write to the doctor, or leave it to another day.",
+	"not-before": "Move it to the first day allowed.",
+	"not-here": "Move it on; a doctor first.",
+	urgent: "Not here: medical help first.",
+	not: "Move it to another day.",
+	"go-with-changes": "The plan is changed at the door.",
+};
+
+/** What to do about what is to be expected of a visit. */
+export function toDoText(v: { outlook?: string | undefined; patchFirst?: readonly string[] | undefined }): string {
+	return [toDo[v.outlook ?? ""], v.patchFirst?.length ? "Offer ten minutes for the patch test." : ""].filter(Boolean).join(" ");
+}
+
 export const kindWords: Record<string, string> = {
 	urgent: "Urgent",
 	stop: "Not here",
