@@ -273,7 +273,7 @@ export function DiaryPage() {
 										<span className="truncate text-sm">
 											{v.practitionerName}, {v.roomName}
 										</span>
-										<span className="flex flex-wrap justify-end gap-1.5">
+										<span className="flex flex-wrap justify-end gap-1.5 py-1 text-right">
 											<VisitMarks visit={v} todo />
 											<Mark tone="plain">{stateWords[v.state]}</Mark>
 										</span>

@@ -69,7 +69,6 @@ const toDo: Record<string, string> = {
 	"not-here": "Move it on; a doctor first.",
 	urgent: "Not here: medical help first.",
 	not: "Move it to another day.",
-	"go-with-changes": "The plan is changed at the door.",
 };
 
 /** What to do about what is to be expected of a visit. */
