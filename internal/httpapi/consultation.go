@@ -53,6 +53,12 @@ func (h *handlers) registerConsultations(api huma.API) {
 	huma.Register(api, closed("search-substances", http.MethodGet, "/api/substances", "Ingredients or medicines by any of their names"), func(_ context.Context, in *struct{ Wanted }) (*body[[]substance.Hit], error) {
 		return reply(studio.Substances(in.Kind, in.Text), nil)
 	})
+	huma.Register(api, closed("list-doubts", http.MethodGet, "/api/screening/doubts", "The rules that some medicines answer, or make worth asking about"), func(ctx context.Context, in *struct {
+		Medicine []string `query:"medicine,explode" maxItems:"40"`
+	}) (*body[[]screening.Doubt], error) {
+		list, err := h.svc.Doubts(ctx, actor(ctx), in.Medicine)
+		return reply(list, err)
+	})
 	huma.Register(api, closed("get-questions", http.MethodGet, "/api/clients/{id}/questions", "What to ask a client today"), func(ctx context.Context, in *ByID) (*body[*studio.Questions], error) {
 		q, err := h.svc.QuestionsFor(ctx, actor(ctx), in.ID)
 		return reply(q, err)

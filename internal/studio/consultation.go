@@ -4,14 +4,11 @@ import (
 	"context"
 	"errors"
 	"maps"
-	"slices"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/anatomy"
-	"softpalm/internal/craft/film"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/substance"
@@ -129,10 +126,9 @@ type Questions struct {
 	About    About                       `json:"about"`
 	// Since is the day of the last door check, HoldsUntil the day the consultation has
 	// to be made again; empty where there is none.
-	Since      string            `json:"since,omitempty"`
-	HoldsUntil string            `json:"holdsUntil,omitempty"`
-	Doubts     []screening.Doubt `json:"doubts"`
-	Concerns   []Named           `json:"concerns"`
+	Since      string  `json:"since,omitempty"`
+	HoldsUntil string  `json:"holdsUntil,omitempty"`
+	Concerns   []Named `json:"concerns"`
 }
 
 // QuestionsFor returns what to ask a client today.
@@ -158,13 +154,12 @@ func (s *Service) QuestionsFor(ctx context.Context, a *Actor, client uuid.UUID) 
 
 func (t *told) questions(st *Studio, asked *screening.Pack, today string) *Questions {
 	q := &Questions{Door: asked.Of(screening.Door), Consultation: asked.Of(screening.Consultation), Missing: []screening.Rule{}, Lists: asked.Lists,
-		Carried: map[string]screening.Answer{}, Standing: map[string]screening.Answer{}, Doubts: []screening.Doubt{}, Concerns: concernNames(), About: t.about()}
+		Carried: map[string]screening.Answer{}, Standing: map[string]screening.Answer{}, Concerns: concernNames(), About: t.about()}
 	if t.screening != nil {
 		q.Since = t.screening.Day
 	}
 	if t.standing != nil {
 		q.HoldsUntil, q.Standing = t.standing.until(), t.standing.Answers
-		q.Doubts = append(q.Doubts, st.Pack().Doubts(t.standing.Answers, t.standing.About.Medicines)...)
 	}
 	q.Carried = t.carried(st.Pack(), today)
 	if q.Since == today { // checked again: what was said this morning stands to be corrected
@@ -181,6 +176,18 @@ func (t *told) questions(st *Studio, asked *screening.Pack, today string) *Quest
 		}
 	}
 	return q
+}
+
+// Doubts lists the rules that some medicines answer, or make worth asking about.
+func (s *Service) Doubts(ctx context.Context, a *Actor, medicines []string) (list []screening.Doubt, err error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	err = s.in(ctx, a, func(_ Tx, st *Studio) error {
+		list = st.Pack().Doubts(nil, medicines)
+		return nil
+	})
+	return list, err
 }
 
 // NewLink opens a consultation for a client to fill in by a private link, and
@@ -404,467 +411,4 @@ func (s *Service) review(ctx context.Context, tx Tx, st *Studio, a *Actor, c *Co
 		}
 	}
 	return s.audit(ctx, tx, a, "review consultation", "client", c.Client)
-}
-
-// told is what is known of a client for judging a day.
-type told struct {
-	client    *Client
-	standing  *Consultation
-	screening *Screening // the newest
-	letters   []screening.Permission
-	patches   []screening.PatchTest
-	used      map[string]bool // products used in earlier treatments, by key
-}
-
-func (s *Service) told(ctx context.Context, tx Tx, st *Studio, client uuid.UUID) (*told, error) {
-	t := &told{}
-	var err error
-	if t.client, err = tx.Client(ctx, client); err != nil {
-		return nil, err
-	}
-	list, err := tx.Consultations(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	t.standing = standing(list, s.today(st))
-	checks, err := tx.Screenings(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	if len(checks) > 0 {
-		t.screening = &checks[0]
-	}
-	letters, err := tx.Letters(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	tests, err := tx.PatchTests(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	for _, p := range tests {
-		t.patches = append(t.patches, p.PatchTest)
-	}
-	used, err := tx.UsedProducts(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	t.used = map[string]bool{}
-	for _, key := range used {
-		t.used[key] = true
-	}
-	slices.SortStableFunc(letters, func(a, b Letter) int { return answeredAt(b).Compare(answeredAt(a)) })
-	settled := map[string]bool{} // the newest answer to a rule counts, also a no
-	for _, l := range letters {
-		for _, r := range l.Rules {
-			if l.Answer == "" || settled[r] {
-				continue
-			}
-			settled[r] = true
-			if l.Answer == "yes" {
-				t.letters = append(t.letters, screening.Permission{Rule: r, Until: screening.Day(l.Until)})
-			}
-		}
-	}
-	return t, nil
-}
-
-func answeredAt(l Letter) time.Time {
-	if l.AnsweredAt == nil {
-		return time.Time{}
-	}
-	return *l.AnsweredAt
-}
-
-// about is what the standing consultation tells besides its answers.
-func (t *told) about() About {
-	if t.standing == nil {
-		return About{}
-	}
-	return t.standing.About
-}
-
-func (t *told) subject() screening.Subject {
-	about := t.about()
-	return screening.Subject{Born: screening.Day(t.client.BirthDate), SkinStates: t.client.SkinStates, Letters: t.letters, Medicines: about.Medicines, Allergies: about.Allergies}
-}
-
-// carried are the answers with a day of their own that still run on a day.
-func (t *told) carried(pack *screening.Pack, day string) map[string]screening.Answer {
-	var home, door map[string]screening.Answer
-	if t.standing != nil {
-		home = t.standing.Answers
-	}
-	if t.screening != nil {
-		door = t.screening.Answers
-	}
-	return pack.Carried(home, door, t.newer(), screening.Day(day))
-}
-
-// newer reports whether the consultation was reviewed after the newest check.
-func (t *told) newer() bool {
-	return t.standing != nil && t.screening != nil && t.standing.ReviewedAt.After(t.screening.At)
-}
-
-// undated are the answers without a day of the consultation to rules that the
-// door asks too: wishes, and spots marked at home.
-func (t *told) undated(pack *screening.Pack) map[string]screening.Answer {
-	out := map[string]screening.Answer{}
-	if t.standing == nil {
-		return out
-	}
-	for _, r := range pack.Rules {
-		if a := t.standing.Answers[r.ID]; r.Stage == screening.Both && a.Day == "" && (a.Yes || a.Option != "") {
-			out[r.ID] = a
-		}
-	}
-	return out
-}
-
-// with joins answers given at the door to those of the consultation that only the
-// consultation asks.
-func (t *told) with(pack *screening.Pack, door map[string]screening.Answer) map[string]screening.Answer {
-	out := maps.Clone(door)
-	if t.standing != nil {
-		for _, r := range pack.Rules {
-			if a, ok := t.standing.Answers[r.ID]; ok && r.Stage == screening.Consultation {
-				out[r.ID] = a
-			}
-		}
-	}
-	return out
-}
-
-// on judges a day from what is known now: the consultation, and of the door
-// checks what carries a day of its own (a treatment elsewhere, a fever); a cold
-// sore of today says nothing about next month.
-func (t *told) on(pack *screening.Pack, day string) screening.Result {
-	answers := t.with(pack, t.carried(pack, day))
-	if t.screening != nil && day == t.screening.Day {
-		answers = t.screening.Answers
-	} else {
-		for id, a := range t.undated(pack) { // wishes stand; a sore spot told at home stands until the door asks
-			if a.Option != "" || t.screening == nil || t.newer() {
-				answers[id] = a
-			}
-		}
-	}
-	return pack.Evaluate(answers, t.subject(), screening.Day(day))
-}
-
-// patchNeeds sorts out which of some products need a patch test, or showed a
-// reaction, at a moment.
-func (t *told) patchNeeds(products []*film.Product, at time.Time) (untested, reacted []string) {
-	var answers map[string]screening.Answer
-	if t.standing != nil {
-		answers = t.standing.Answers
-	}
-	return screening.PatchNeeds(products, screening.PatchSensitive(t.client.SkinStates, answers), t.used, t.patches, at)
-}
-
-// look fills in what is to be expected of visits still to come.
-func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits []VisitLine) error {
-	known := map[uuid.UUID]*told{}
-	plans := planProducts{}
-	names := map[string]string{}
-	pack, today := st.Pack(), s.today(st)
-	for i := range visits {
-		v := &visits[i]
-		if v.Kind == ForPatchTest {
-			if err := nameProducts(ctx, tx, names, v); err != nil {
-				return err
-			}
-		}
-		day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
-		if v.State == Booked || v.State == Confirmed || v.State == Arrived {
-			if day >= today && v.Checked == "" {
-				t := known[v.Client]
-				if t == nil {
-					var err error
-					if t, err = s.told(ctx, tx, st, v.Client); err != nil {
-						return err
-					}
-					known[v.Client] = t
-				}
-				if res := t.on(pack, day); res.Headline != screening.Go && v.Kind == ForTreatment {
-					v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)
-				}
-				products, err := plans.of(ctx, tx, v)
-				if err != nil {
-					return err
-				}
-				v.PatchFirst = nil
-				untested, _ := t.patchNeeds(products, v.StartsAt)
-				for _, p := range products {
-					if slices.Contains(untested, p.Key) {
-						v.PatchFirst = append(v.PatchFirst, p.Name)
-					}
-				}
-			}
-		}
-		if a.Role == FrontDesk {
-			v.Checked, v.Outlook = deskWord(v.Checked), deskWord(v.Outlook)
-		}
-	}
-	return nil
-}
-
-// nameProducts tells what a patch-test visit is for. names are those known so far.
-func nameProducts(ctx context.Context, tx Tx, names map[string]string, v *VisitLine) error {
-	if len(names) == 0 {
-		products, err := tx.Products(ctx)
-		if err != nil {
-			return err
-		}
-		for _, p := range products {
-			names[p.Key] = p.Name
-		}
-	}
-	list := make([]string, len(v.Products))
-	for i, key := range v.Products {
-		list[i] = names[key]
-	}
-	v.ProtocolName += ": " + strings.Join(list, ", ")
-	return nil
-}
-
-// Letter asks a client's doctor whether a planned treatment may be given.
-type Letter struct {
-	ID     uuid.UUID  `json:"id"`
-	Client uuid.UUID  `json:"client"`
-	Visit  *uuid.UUID `json:"visit,omitempty"`
-	// Rules are those that ask for the letter.
-	Rules     []string  `json:"rules"`
-	Protocol  string    `json:"protocol"`
-	Question  string    `json:"question"`
-	WrittenAt time.Time `json:"writtenAt"`
-	WrittenBy uuid.UUID `json:"-"`
-	// Answer is empty until it came back, then yes or no; a yes holds through Until.
-	Answer     string     `json:"answer" enum:"yes,no,"`
-	Note       string     `json:"note"`
-	Until      string     `json:"until,omitempty"`
-	AnsweredAt *time.Time `json:"answeredAt,omitempty"`
-	// Scans are the answer as it came, on paper.
-	Scans []Scan `json:"scans"`
-}
-
-// Scan is a doctor's answer as it came.
-type Scan struct {
-	ID   uuid.UUID `json:"id"`
-	Type string    `json:"type" enum:"application/pdf,image/jpeg,image/png"`
-	At   time.Time `json:"at"`
-}
-
-// ScanBytes is how large a scan may be.
-const ScanBytes = 5 << 20
-
-// scanType tells a PDF, a JPEG and a PNG file by how they begin; "" for others.
-func scanType(data []byte) string {
-	for _, k := range []struct{ begins, kind string }{{"%PDF-", "application/pdf"}, {"\xFF\xD8\xFF", "image/jpeg"}, {"\x89PNG\r\n\x1A\n", "image/png"}} {
-		if strings.HasPrefix(string(data), k.begins) {
-			return k.kind
-		}
-	}
-	return ""
-}
-
-// AddScan keeps a doctor's answer as it came: a PDF or a picture, told by what is
-// in the file and not by its name.
-func (s *Service) AddScan(ctx context.Context, a *Actor, letter uuid.UUID, data []byte) error {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return err
-	}
-	scan := &Scan{ID: newID(), Type: scanType(data), At: s.Now()}
-	switch {
-	case len(data) == 0:
-		return problem("", "The file is empty.")
-	case len(data) > ScanBytes:
-		return problem("", "The file is larger than 5 MB. Scan it again with fewer dots to the inch.")
-	case scan.Type == "":
-		return problem("", "A scan is a PDF, a JPEG or a PNG file.")
-	}
-	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
-		l, err := tx.Letter(ctx, letter)
-		if err != nil {
-			return err
-		}
-		if err := tx.AddScan(ctx, letter, scan, data, a.Account); err != nil {
-			return err
-		}
-		return s.audit(ctx, tx, a, "attach scan", "client", l.Client)
-	})
-}
-
-// Scan returns a scan; the look is logged.
-func (s *Service) Scan(ctx context.Context, a *Actor, id uuid.UUID) (kind string, data []byte, err error) {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return "", nil, err
-	}
-	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
-		var client uuid.UUID
-		if kind, data, client, err = tx.Scan(ctx, id); err != nil {
-			return err
-		}
-		return s.audit(ctx, tx, a, "look at scan", "client", client)
-	})
-	return kind, data, err
-}
-
-// WriteLetter writes the letter that the newest door check asks for; the
-// question is the practitioner's own.
-func (s *Service) WriteLetter(ctx context.Context, a *Actor, client uuid.UUID, visit *uuid.UUID, question string) (*Letter, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return nil, err
-	}
-	question = strings.TrimSpace(question)
-	if question == "" || len(question) > 2000 {
-		return nil, problem("/question", "Write the question to the doctor, at most 2000 characters.")
-	}
-	l := &Letter{ID: newID(), Client: client, Visit: visit, Question: question, WrittenAt: s.Now(), WrittenBy: a.Account, Rules: []string{}, Scans: []Scan{}}
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		t, err := s.told(ctx, tx, st, client)
-		if err != nil {
-			return err
-		}
-		if t.screening != nil {
-			for _, o := range t.screening.Result.Outcomes {
-				if o.Kind == screening.Letter && !slices.Contains(l.Rules, o.Rule) {
-					l.Rules = append(l.Rules, o.Rule)
-				}
-			}
-		}
-		if len(l.Rules) == 0 {
-			return &StateError{"no-letter", "The last door check asks for no letter. Check at the door first."}
-		}
-		if visit != nil {
-			v, err := tx.Visit(ctx, *visit)
-			if err != nil {
-				return err
-			}
-			l.Protocol = v.ProtocolName
-		}
-		if err := tx.AddLetter(ctx, l); err != nil {
-			return err
-		}
-		return s.audit(ctx, tx, a, "write letter", "client", client)
-	})
-	return l, err
-}
-
-// AnswerLetter records what the doctor answered, once. A yes holds through its
-// last day, and the newest door check of today is judged again with it.
-func (s *Service) AnswerLetter(ctx context.Context, a *Actor, id uuid.UUID, yes bool, until, note string) error {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return err
-	}
-	return s.in(ctx, a, func(tx Tx, st *Studio) error {
-		l, err := tx.Letter(ctx, id)
-		if err != nil {
-			return err
-		}
-		if l.AnsweredAt != nil {
-			return ErrLocked
-		}
-		today := s.today(st)
-		if yes && (!screening.Day(until).Valid() || until < today) {
-			return problem("/until", "Give the last day the doctor's answer holds, today or later.")
-		}
-		now := s.Now()
-		l.AnsweredAt, l.Note, l.Answer = &now, strings.TrimSpace(note), "no"
-		if yes {
-			l.Answer, l.Until = "yes", until
-		}
-		if err := tx.AnswerLetter(ctx, l); err != nil {
-			return err
-		}
-		if err := s.judgeAgain(ctx, tx, st, a, l.Client); err != nil {
-			return err
-		}
-		return s.audit(ctx, tx, a, "answer letter", "client", l.Client)
-	})
-}
-
-// Paper is what a paper about a client is made of.
-type Paper struct {
-	Studio  string
-	Client  Client
-	Pack    *screening.Pack
-	Letter  *Letter
-	Answers map[string]screening.Answer
-	About   About
-	// Screening is the newest, nil where there is none.
-	Screening *Screening
-}
-
-// LetterPaper returns what a letter prints.
-func (s *Service) LetterPaper(ctx context.Context, a *Actor, id uuid.UUID) (*Paper, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return nil, err
-	}
-	var out *Paper
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		l, err := tx.Letter(ctx, id)
-		if err != nil {
-			return err
-		}
-		out, err = s.paper(ctx, tx, st, a, l.Client)
-		if err == nil {
-			out.Letter = l
-		}
-		return err
-	})
-	return out, err
-}
-
-// SummaryPaper returns what a client's one-page summary prints.
-func (s *Service) SummaryPaper(ctx context.Context, a *Actor, client uuid.UUID) (*Paper, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return nil, err
-	}
-	var out *Paper
-	err := s.in(ctx, a, func(tx Tx, st *Studio) (err error) {
-		out, err = s.paper(ctx, tx, st, a, client)
-		return err
-	})
-	return out, err
-}
-
-func (s *Service) paper(ctx context.Context, tx Tx, st *Studio, a *Actor, client uuid.UUID) (*Paper, error) {
-	t, err := s.told(ctx, tx, st, client)
-	if err != nil {
-		return nil, err
-	}
-	p := &Paper{Studio: st.Name, Client: *t.client, Pack: st.Pack(), Screening: t.screening, Answers: map[string]screening.Answer{}}
-	if t.standing != nil {
-		p.Answers, p.About = t.standing.Answers, t.standing.About
-	}
-	return p, s.audit(ctx, tx, a, "print", "client", client)
-}
-
-// AuditLine is a line of the audit log.
-type AuditLine struct {
-	At      time.Time `json:"at"`
-	Account string    `json:"account"`
-	Action  string    `json:"action"`
-	Subject string    `json:"subject"`
-	// Client is the client's name where the line is about one.
-	Client string `json:"client,omitempty"`
-}
-
-// auditPage is how many lines of the log a page holds.
-const auditPage = 200
-
-// AuditLog returns the newest lines of the log before a moment; for the owner.
-func (s *Service) AuditLog(ctx context.Context, a *Actor, before time.Time) (list []AuditLine, err error) {
-	if err := a.may(Owner); err != nil {
-		return nil, err
-	}
-	if before.IsZero() {
-		before = s.Now().Add(time.Minute)
-	}
-	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
-		list, err = tx.AuditLog(ctx, before, auditPage)
-		return err
-	})
-	return list, err
 }

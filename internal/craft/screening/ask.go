@@ -123,12 +123,15 @@ func (p *Pack) Carried(consultation, check map[string]Answer, consultationNewer 
 	return out
 }
 
-// Doubt is a no that something else the client told makes worth asking about.
+// Doubt is a no that a medicine the client takes makes worth asking about, or
+// that does not count because of it.
 type Doubt struct {
 	Rule  string `json:"rule"`
 	Title string `json:"title"`
 	// Medicine is what the client takes.
 	Medicine string `json:"medicine"`
+	// Counts says that the medicine answers the rule with yes whatever was said.
+	Counts bool `json:"counts,omitempty"`
 }
 
 // Doubts lists them. They say nothing of why the medicine is taken.
@@ -136,8 +139,13 @@ func (p *Pack) Doubts(answers map[string]Answer, medicines []string) []Doubt {
 	out := []Doubt{}
 	who := Subject{Medicines: medicines}
 	for _, r := range p.Rules {
-		if m, ok := who.takes(r.AskMedicines); ok && !answers[r.ID].Yes {
-			out = append(out, Doubt{r.ID, r.Title, m})
+		if answers[r.ID].Yes {
+			continue
+		}
+		if m, ok := who.takes(r.FromMedicines); ok {
+			out = append(out, Doubt{r.ID, r.Title, m, true})
+		} else if m, ok := who.takes(r.AskMedicines); ok {
+			out = append(out, Doubt{r.ID, r.Title, m, false})
 		}
 	}
 	return out

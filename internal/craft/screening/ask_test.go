@@ -105,7 +105,10 @@ func TestMedicines(t *testing.T) {
 	for _, d := range doubts {
 		rules = append(rules, d.Rule)
 	}
-	assert.ElementsMatch(t, []string{"clot-heart-kidney", "diabetes"}, rules)
+	assert.ElementsMatch(t, []string{"clot-heart-kidney", "blood-thinners", "diabetes"}, rules)
+	for _, d := range doubts {
+		assert.Equal(t, d.Rule == "blood-thinners", d.Counts, d.Rule)
+	}
 	no["diabetes"] = yes("")
 	assert.Len(t, pack.Doubts(no, []string{"Metformin"}), 0)
 }

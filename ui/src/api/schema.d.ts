@@ -792,6 +792,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/screening/doubts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rules that some medicines answer, or make worth asking about */
+        get: operations["list-doubts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/screening/own-rules": {
         parameters: {
             query?: never;
@@ -1667,6 +1684,7 @@ export interface components {
             works?: "in" | "out" | "";
         };
         Doubt: {
+            counts?: boolean;
             medicine: string;
             rule: string;
             title: string;
@@ -2216,7 +2234,6 @@ export interface components {
             concerns: components["schemas"]["Named"][];
             consultation: components["schemas"]["Rule"][];
             door: components["schemas"]["Rule"][];
-            doubts: components["schemas"]["Doubt"][];
             holdsUntil?: string;
             lists: components["schemas"]["List"][];
             missing: components["schemas"]["Rule"][];
@@ -4567,6 +4584,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-doubts": {
+        parameters: {
+            query?: {
+                medicine?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Doubt"][];
                 };
             };
             /** @description Error */

@@ -49,6 +49,12 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	const [marking, setMarking] = useState<string | null>(null);
 	const cache = useQueryClient();
 	const whole = Boolean(review) || anew || !q.holdsUntil; // a whole consultation is told
+	const medicines = about.medicines ?? [];
+	const doubts = useQuery({
+		queryKey: ["doubts", medicines],
+		queryFn: () => take(api.GET("/api/screening/doubts", { params: { query: { medicine: medicines } } })),
+		enabled: whole && medicines.length > 0,
+	});
 	const list = review ? q.consultation : whole ? joined(q.door, q.consultation) : joined(q.door, q.missing);
 	const judge = useMutation({
 		mutationFn: async () => {
@@ -131,7 +137,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 				<Questions
 					rules={list}
 					lists={q.lists}
-					doubts={whole ? q.doubts : []}
+					doubts={doubts.data ?? []}
 					answers={answers}
 					onAnswer={answer}
 					fault={(id) => problem?.problem.errors?.find((e) => e.path.startsWith(`/answers/${id}`))?.message}

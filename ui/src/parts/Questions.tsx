@@ -194,11 +194,12 @@ export function Questions({ rules, lists, doubts = [], answers, onAnswer, fault,
 									)}
 								</div>
 							)}
-							{doubt.length > 0 && (
-								<p className="m-0 pb-1 text-sm">
-									<span className="font-semibold">Ask again:</span> {doubt.map((d) => d.medicine).join(", ")} was named among the medicines.
+							{doubt.map((d) => (
+								<p key={d.medicine} className="m-0 pb-1 text-sm">
+									<span className="font-semibold">{d.counts ? "Counts as a yes:" : "Ask again:"}</span> {d.medicine} was named among the
+									medicines.
 								</p>
-							)}
+							))}
 							{wrong && <p className="m-0 pb-1 text-sm font-semibold text-persimmon-deep">{wrong}</p>}
 						</div>
 					);

@@ -1,0 +1,66 @@
+package studio
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/screening"
+)
+
+// Paper is what a paper about a client is made of.
+type Paper struct {
+	Studio  string
+	Client  Client
+	Pack    *screening.Pack
+	Letter  *Letter
+	Answers map[string]screening.Answer
+	About   About
+	// Screening is the newest, nil where there is none.
+	Screening *Screening
+}
+
+// LetterPaper returns what a letter prints.
+func (s *Service) LetterPaper(ctx context.Context, a *Actor, id uuid.UUID) (*Paper, error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	var out *Paper
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+		l, err := tx.Letter(ctx, id)
+		if err != nil {
+			return err
+		}
+		out, err = s.paper(ctx, tx, st, a, l.Client)
+		if err == nil {
+			out.Letter = l
+		}
+		return err
+	})
+	return out, err
+}
+
+// SummaryPaper returns what a client's one-page summary prints.
+func (s *Service) SummaryPaper(ctx context.Context, a *Actor, client uuid.UUID) (*Paper, error) {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return nil, err
+	}
+	var out *Paper
+	err := s.in(ctx, a, func(tx Tx, st *Studio) (err error) {
+		out, err = s.paper(ctx, tx, st, a, client)
+		return err
+	})
+	return out, err
+}
+
+func (s *Service) paper(ctx context.Context, tx Tx, st *Studio, a *Actor, client uuid.UUID) (*Paper, error) {
+	t, err := s.told(ctx, tx, st, client)
+	if err != nil {
+		return nil, err
+	}
+	p := &Paper{Studio: st.Name, Client: *t.client, Pack: st.Pack(), Screening: t.screening, Answers: map[string]screening.Answer{}}
+	if t.standing != nil {
+		p.Answers, p.About = t.standing.Answers, t.standing.About
+	}
+	return p, s.audit(ctx, tx, a, "print", "client", client)
+}

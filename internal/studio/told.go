@@ -1,0 +1,236 @@
+package studio
+
+import (
+	"context"
+	"maps"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/screening"
+)
+
+// told is what is known of a client for judging a day.
+type told struct {
+	client    *Client
+	standing  *Consultation
+	screening *Screening // the newest
+	letters   []screening.Permission
+	patches   []screening.PatchTest
+	used      map[string]bool // products used in earlier treatments, by key
+}
+
+func (s *Service) told(ctx context.Context, tx Tx, st *Studio, client uuid.UUID) (*told, error) {
+	t := &told{}
+	var err error
+	if t.client, err = tx.Client(ctx, client); err != nil {
+		return nil, err
+	}
+	list, err := tx.Consultations(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	t.standing = standing(list, s.today(st))
+	checks, err := tx.Screenings(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	if len(checks) > 0 {
+		t.screening = &checks[0]
+	}
+	letters, err := tx.Letters(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	tests, err := tx.PatchTests(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range tests {
+		t.patches = append(t.patches, p.PatchTest)
+	}
+	used, err := tx.UsedProducts(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	t.used = map[string]bool{}
+	for _, key := range used {
+		t.used[key] = true
+	}
+	slices.SortStableFunc(letters, func(a, b Letter) int { return answeredAt(b).Compare(answeredAt(a)) })
+	settled := map[string]bool{} // the newest answer to a rule counts, also a no
+	for _, l := range letters {
+		for _, r := range l.Rules {
+			if l.Answer == "" || settled[r] {
+				continue
+			}
+			settled[r] = true
+			if l.Answer == "yes" {
+				t.letters = append(t.letters, screening.Permission{Rule: r, Until: screening.Day(l.Until)})
+			}
+		}
+	}
+	return t, nil
+}
+
+func answeredAt(l Letter) time.Time {
+	if l.AnsweredAt == nil {
+		return time.Time{}
+	}
+	return *l.AnsweredAt
+}
+
+// about is what the standing consultation tells besides its answers.
+func (t *told) about() About {
+	if t.standing == nil {
+		return About{}
+	}
+	return t.standing.About
+}
+
+func (t *told) subject() screening.Subject {
+	about := t.about()
+	return screening.Subject{Born: screening.Day(t.client.BirthDate), SkinStates: t.client.SkinStates, Letters: t.letters, Medicines: about.Medicines, Allergies: about.Allergies}
+}
+
+// carried are the answers with a day of their own that still run on a day.
+func (t *told) carried(pack *screening.Pack, day string) map[string]screening.Answer {
+	var home, door map[string]screening.Answer
+	if t.standing != nil {
+		home = t.standing.Answers
+	}
+	if t.screening != nil {
+		door = t.screening.Answers
+	}
+	return pack.Carried(home, door, t.newer(), screening.Day(day))
+}
+
+// newer reports whether the consultation was reviewed after the newest check.
+func (t *told) newer() bool {
+	return t.standing != nil && t.screening != nil && t.standing.ReviewedAt.After(t.screening.At)
+}
+
+// undated are the answers without a day of the consultation to rules that the
+// door asks too: wishes, and spots marked at home.
+func (t *told) undated(pack *screening.Pack) map[string]screening.Answer {
+	out := map[string]screening.Answer{}
+	if t.standing == nil {
+		return out
+	}
+	for _, r := range pack.Rules {
+		if a := t.standing.Answers[r.ID]; r.Stage == screening.Both && a.Day == "" && (a.Yes || a.Option != "") {
+			out[r.ID] = a
+		}
+	}
+	return out
+}
+
+// with joins answers given at the door to those of the consultation that only the
+// consultation asks.
+func (t *told) with(pack *screening.Pack, door map[string]screening.Answer) map[string]screening.Answer {
+	out := maps.Clone(door)
+	if t.standing != nil {
+		for _, r := range pack.Rules {
+			if a, ok := t.standing.Answers[r.ID]; ok && r.Stage == screening.Consultation {
+				out[r.ID] = a
+			}
+		}
+	}
+	return out
+}
+
+// on judges a day from what is known now: the consultation, and of the door
+// checks what carries a day of its own (a treatment elsewhere, a fever); a cold
+// sore of today says nothing about next month.
+func (t *told) on(pack *screening.Pack, day string) screening.Result {
+	answers := t.with(pack, t.carried(pack, day))
+	if t.screening != nil && day == t.screening.Day {
+		answers = t.screening.Answers
+	} else {
+		for id, a := range t.undated(pack) { // wishes stand; a sore spot told at home stands until the door asks
+			if a.Option != "" || t.screening == nil || t.newer() {
+				answers[id] = a
+			}
+		}
+	}
+	return pack.Evaluate(answers, t.subject(), screening.Day(day))
+}
+
+// patchNeeds sorts out which of some products need a patch test, or showed a
+// reaction, at a moment.
+func (t *told) patchNeeds(products []*film.Product, at time.Time) (untested, reacted []string) {
+	var answers map[string]screening.Answer
+	if t.standing != nil {
+		answers = t.standing.Answers
+	}
+	return screening.PatchNeeds(products, screening.PatchSensitive(t.client.SkinStates, answers), t.used, t.patches, at)
+}
+
+// look fills in what is to be expected of visits still to come.
+func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits []VisitLine) error {
+	known := map[uuid.UUID]*told{}
+	plans := planProducts{}
+	names := map[string]string{}
+	pack, today := st.Pack(), s.today(st)
+	for i := range visits {
+		v := &visits[i]
+		if v.Kind == ForPatchTest {
+			if err := nameProducts(ctx, tx, names, v); err != nil {
+				return err
+			}
+		}
+		day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
+		if v.State == Booked || v.State == Confirmed || v.State == Arrived {
+			if day >= today && v.Checked == "" {
+				t := known[v.Client]
+				if t == nil {
+					var err error
+					if t, err = s.told(ctx, tx, st, v.Client); err != nil {
+						return err
+					}
+					known[v.Client] = t
+				}
+				if res := t.on(pack, day); res.Headline != screening.Go && v.Kind == ForTreatment {
+					v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)
+				}
+				products, err := plans.of(ctx, tx, v)
+				if err != nil {
+					return err
+				}
+				v.PatchFirst = nil
+				untested, _ := t.patchNeeds(products, v.StartsAt)
+				for _, p := range products {
+					if slices.Contains(untested, p.Key) {
+						v.PatchFirst = append(v.PatchFirst, p.Name)
+					}
+				}
+			}
+		}
+		if a.Role == FrontDesk {
+			v.Checked, v.Outlook = deskWord(v.Checked), deskWord(v.Outlook)
+		}
+	}
+	return nil
+}
+
+// nameProducts tells what a patch-test visit is for. names are those known so far.
+func nameProducts(ctx context.Context, tx Tx, names map[string]string, v *VisitLine) error {
+	if len(names) == 0 {
+		products, err := tx.Products(ctx)
+		if err != nil {
+			return err
+		}
+		for _, p := range products {
+			names[p.Key] = p.Name
+		}
+	}
+	list := make([]string, len(v.Products))
+	for i, key := range v.Products {
+		list[i] = names[key]
+	}
+	v.ProtocolName += ": " + strings.Join(list, ", ")
+	return nil
+}
