@@ -253,14 +253,19 @@ func (t *Tx) Clients(ctx context.Context, search, after string, limit int, now t
 		limit $5`, t.studio, search, afterName, afterID, limit, now)
 }
 
+const clientColumns = `select id, name, email, phone, coalesce(birth_date::text, ''), skin_type, skin_states::text, phototype, note, created_at
+	from client where studio_id = $1`
+
+func scanClient(r interface{ Scan(...any) error }) (c studio.Client, err error) {
+	var phototype sql.NullInt64
+	err = r.Scan(&c.ID, &c.Name, &c.Email, &c.Phone, &c.BirthDate, &c.SkinType, textList{&c.SkinStates}, &phototype, &c.Note, &c.CreatedAt)
+	c.Phototype = int(phototype.Int64)
+	return c, err
+}
+
 // Client returns a client.
 func (t *Tx) Client(ctx context.Context, id uuid.UUID) (*studio.Client, error) {
-	var c studio.Client
-	var phototype sql.NullInt64
-	err := t.tx.QueryRowxContext(ctx, `select id, name, email, phone, coalesce(birth_date::text, ''), skin_type, skin_states::text, phototype, note, created_at
-		from client where studio_id = $1 and id = $2`, t.studio, id).
-		Scan(&c.ID, &c.Name, &c.Email, &c.Phone, &c.BirthDate, &c.SkinType, textList{&c.SkinStates}, &phototype, &c.Note, &c.CreatedAt)
-	c.Phototype = int(phototype.Int64)
+	c, err := scanClient(t.tx.QueryRowxContext(ctx, clientColumns+" and id = $2", t.studio, id))
 	return found(&c, err)
 }
 

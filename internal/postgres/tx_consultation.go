@@ -137,17 +137,6 @@ func (t *Tx) AddReading(ctx context.Context, patch uuid.UUID, r screening.Readin
 		t.studio, patch, r.Hours, r.Grade, r.At, account)
 }
 
-// UsedProducts lists the keys of the products that a client's closed records used.
-func (t *Tx) UsedProducts(ctx context.Context, client uuid.UUID) ([]string, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (key string, err error) {
-		err = r.Scan(&key)
-		return key, err
-	}, `select distinct u->>'product' from treatment t
-		join visit v on v.studio_id = t.studio_id and v.id = t.visit_id
-		cross join lateral jsonb_array_elements(t.record->'uses') u
-		where t.studio_id = $1 and v.client_id = $2 and t.finished_at is not null and (u->>'real')::numeric > 0`, t.studio, client)
-}
-
 // AuditLog lists the newest lines of the audit log before a moment.
 func (t *Tx) AuditLog(ctx context.Context, before time.Time, limit int) ([]studio.AuditLine, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (l studio.AuditLine, err error) {

@@ -70,13 +70,17 @@ func (t *Tx) AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.V
 		t.studio, uuid.Must(uuid.NewV7()), visit, state, account, at)
 }
 
+const screeningColumns = `select id, client_id, visit_id, day::text, answers, about, result, pack_version, account_id, at
+	from screening where studio_id = $1`
+
+func scanScreening(r *sqlx.Rows) (s studio.Screening, err error) {
+	err = r.Scan(&s.ID, &s.Client, &s.Visit, &s.Day, doc[map[string]screening.Answer]{&s.Answers}, doc[studio.About]{&s.About}, doc[screening.Result]{&s.Result}, &s.PackVersion, &s.Account, &s.At)
+	return s, err
+}
+
 // Screenings lists a client's screenings, newest first.
 func (t *Tx) Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (s studio.Screening, err error) {
-		err = r.Scan(&s.ID, &s.Client, &s.Visit, &s.Day, doc[map[string]screening.Answer]{&s.Answers}, doc[studio.About]{&s.About}, doc[screening.Result]{&s.Result}, &s.PackVersion, &s.Account, &s.At)
-		return s, err
-	}, `select id, client_id, visit_id, day::text, answers, about, result, pack_version, account_id, at
-		from screening where studio_id = $1 and client_id = $2 order by at desc, id desc`, t.studio, client)
+	return list(ctx, t, scanScreening, screeningColumns+" and client_id = $2 order by at desc, id desc", t.studio, client)
 }
 
 // AddScreening adds a screening; it never changes again.

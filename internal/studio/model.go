@@ -234,6 +234,18 @@ type Screening struct {
 	At          time.Time                   `json:"at"`
 }
 
+// Known is what is known of a client for judging a day: the newest reviewed
+// consultation and door check (nil where there is none), answered letters and
+// patch tests, newest first, and the keys of products used in closed records.
+type Known struct {
+	Client       Client
+	Consultation *Consultation
+	Screening    *Screening
+	Letters      []Letter
+	PatchTests   []PatchTest
+	Used         []string
+}
+
 // Progress is where the room is within the plan.
 type Progress struct {
 	// Position in seconds of the plan at Since; it grows while Running.
@@ -392,8 +404,10 @@ type Tx interface {
 	PatchTest(ctx context.Context, id uuid.UUID) (*PatchTest, error)
 	AddPatchTest(ctx context.Context, p *PatchTest, product, account uuid.UUID) error
 	AddReading(ctx context.Context, patch uuid.UUID, r screening.Reading, account uuid.UUID) error
-	UsedProducts(ctx context.Context, client uuid.UUID) ([]string, error) // keys of what closed records used
-	Consents(ctx context.Context, client uuid.UUID) ([]Consent, error)    // newest first
+	// Known gathers what is known of some clients, in a fixed number of queries.
+	Known(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*Known, error)
+	VersionProducts(ctx context.Context, id uuid.UUID, number int) ([]string, error) // keys, each once
+	Consents(ctx context.Context, client uuid.UUID) ([]Consent, error)               // newest first
 	AddConsent(ctx context.Context, c *Consent) error
 	SaveOwnRules(ctx context.Context, own OwnRules) error
 	// EraseClient removes who a client is and all health data, for good.

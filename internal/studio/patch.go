@@ -244,7 +244,8 @@ func nearest(list []FreeTime, to time.Time, n int) []FreeTime {
 
 // needsPatch lists the products of a visit's plan that need a patch test before it.
 func (s *Service) needsPatch(ctx context.Context, tx Tx, st *Studio, v *VisitLine) ([]Named, error) {
-	products, err := planProducts{}.of(ctx, tx, v)
+	var plans planProducts
+	products, err := plans.of(ctx, tx, v)
 	if err != nil {
 		return nil, err
 	}

@@ -199,37 +199,39 @@ func (s *Service) planFor(ctx context.Context, tx Tx, st *Studio, v *VisitLine, 
 	return p, err
 }
 
-// planProducts remembers the products of the protocol versions it was asked for.
-type planProducts map[string][]*film.Product
+// planProducts remembers the shelf and the products of the protocol versions it
+// was asked for. The zero value remembers nothing yet.
+type planProducts struct {
+	shelf []Product
+	known map[string][]*film.Product
+}
 
-// of lists the products a visit's plan uses, in the plan's order; none for a
-// patch test.
-func (m planProducts) of(ctx context.Context, tx Tx, v *VisitLine) ([]*film.Product, error) {
+// of lists the products a visit's plan uses, by name; none for a patch test.
+func (m *planProducts) of(ctx context.Context, tx Tx, v *VisitLine) ([]*film.Product, error) {
 	if v.Kind != ForTreatment {
 		return nil, nil
 	}
-	key := v.Protocol.String() + "/" + strconv.Itoa(v.Version)
-	if list, ok := m[key]; ok {
+	version := v.Protocol.String() + "/" + strconv.Itoa(v.Version)
+	if list, ok := m.known[version]; ok {
 		return list, nil
 	}
-	p, err := tx.Version(ctx, v.Protocol, v.Version)
-	if err != nil {
-		return nil, err
+	var err error
+	if m.known == nil {
+		m.known = map[string][]*film.Product{}
+		if m.shelf, err = tx.Products(ctx); err != nil {
+			return nil, err
+		}
 	}
-	shelf, err := tx.Products(ctx)
+	keys, err := tx.VersionProducts(ctx, v.Protocol, v.Version)
 	if err != nil {
 		return nil, err
 	}
 	list := []*film.Product{}
-	for i := range p.Steps {
-		if u := p.Steps[i].Use; u != nil {
-			for k := range shelf {
-				if shelf[k].Key == u.Product && !slices.ContainsFunc(list, func(o *film.Product) bool { return o.Key == u.Product }) {
-					list = append(list, &shelf[k].Product)
-				}
-			}
+	for k := range m.shelf {
+		if slices.Contains(keys, m.shelf[k].Key) {
+			list = append(list, &m.shelf[k].Product)
 		}
 	}
-	m[key] = list
+	m.known[version] = list
 	return list, nil
 }

@@ -196,19 +196,22 @@ func (s *Service) changeRules(ctx context.Context, a *Actor, keep bool, change f
 		if err != nil {
 			return err
 		}
-		known := map[uuid.UUID]*told{}
+		var clients []uuid.UUID
+		for _, v := range visits {
+			if !slices.Contains(clients, v.Client) {
+				clients = append(clients, v.Client)
+			}
+		}
+		known, err := s.toldOf(ctx, tx, st, clients)
+		if err != nil {
+			return err
+		}
 		again := map[uuid.UUID]bool{} // clients who were checked today and are still to be treated
 		for _, v := range visits {
 			if v.State != Booked && v.State != Confirmed && v.State != Arrived || v.Kind != ForTreatment {
 				continue
 			}
 			t := known[v.Client]
-			if t == nil {
-				if t, err = s.told(ctx, tx, st, v.Client); err != nil {
-					return err
-				}
-				known[v.Client] = t
-			}
 			day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
 			if day < s.today(st) {
 				continue

@@ -24,63 +24,49 @@ type told struct {
 }
 
 func (s *Service) told(ctx context.Context, tx Tx, st *Studio, client uuid.UUID) (*told, error) {
-	t := &told{}
-	var err error
-	if t.client, err = tx.Client(ctx, client); err != nil {
-		return nil, err
-	}
-	list, err := tx.Consultations(ctx, client)
+	all, err := s.toldOf(ctx, tx, st, []uuid.UUID{client})
 	if err != nil {
 		return nil, err
 	}
-	t.standing = standing(list, s.today(st))
-	checks, err := tx.Screenings(ctx, client)
-	if err != nil {
-		return nil, err
+	if all[client] == nil {
+		return nil, ErrNotFound
 	}
-	if len(checks) > 0 {
-		t.screening = &checks[0]
-	}
-	letters, err := tx.Letters(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	tests, err := tx.PatchTests(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	for _, p := range tests {
-		t.patches = append(t.patches, p.PatchTest)
-	}
-	used, err := tx.UsedProducts(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	t.used = map[string]bool{}
-	for _, key := range used {
-		t.used[key] = true
-	}
-	slices.SortStableFunc(letters, func(a, b Letter) int { return answeredAt(b).Compare(answeredAt(a)) })
-	settled := map[string]bool{} // the newest answer to a rule counts, also a no
-	for _, l := range letters {
-		for _, r := range l.Rules {
-			if l.Answer == "" || settled[r] {
-				continue
-			}
-			settled[r] = true
-			if l.Answer == "yes" {
-				t.letters = append(t.letters, screening.Permission{Rule: r, Until: screening.Day(l.Until)})
-			}
-		}
-	}
-	return t, nil
+	return all[client], nil
 }
 
-func answeredAt(l Letter) time.Time {
-	if l.AnsweredAt == nil {
-		return time.Time{}
+// toldOf gathers it for several clients at once.
+func (s *Service) toldOf(ctx context.Context, tx Tx, st *Studio, clients []uuid.UUID) (map[uuid.UUID]*told, error) {
+	known, err := tx.Known(ctx, clients)
+	if err != nil {
+		return nil, err
 	}
-	return *l.AnsweredAt
+	out := map[uuid.UUID]*told{}
+	for id, k := range known {
+		t := &told{client: &k.Client, screening: k.Screening, used: map[string]bool{}}
+		if c := k.Consultation; c != nil && s.today(st) < c.until() {
+			t.standing = c
+		}
+		for _, p := range k.PatchTests {
+			t.patches = append(t.patches, p.PatchTest)
+		}
+		for _, key := range k.Used {
+			t.used[key] = true
+		}
+		settled := map[string]bool{} // the newest answer to a rule counts, also a no
+		for _, l := range k.Letters {
+			for _, r := range l.Rules {
+				if settled[r] {
+					continue
+				}
+				settled[r] = true
+				if l.Answer == "yes" {
+					t.letters = append(t.letters, screening.Permission{Rule: r, Until: screening.Day(l.Until)})
+				}
+			}
+		}
+		out[id] = t
+	}
+	return out, nil
 }
 
 // about is what the standing consultation tells besides its answers.
@@ -171,7 +157,16 @@ func (t *told) patchNeeds(products []*film.Product, at time.Time) (untested, rea
 
 // look fills in what is to be expected of visits still to come.
 func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits []VisitLine) error {
-	known := map[uuid.UUID]*told{}
+	var clients []uuid.UUID
+	for i := range visits {
+		if !slices.Contains(clients, visits[i].Client) {
+			clients = append(clients, visits[i].Client)
+		}
+	}
+	known, err := s.toldOf(ctx, tx, st, clients)
+	if err != nil {
+		return err
+	}
 	plans := planProducts{}
 	names := map[string]string{}
 	pack, today := st.Pack(), s.today(st)
@@ -187,11 +182,7 @@ func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits 
 			if day >= today && v.Checked == "" {
 				t := known[v.Client]
 				if t == nil {
-					var err error
-					if t, err = s.told(ctx, tx, st, v.Client); err != nil {
-						return err
-					}
-					known[v.Client] = t
+					continue // the client was erased meanwhile
 				}
 				if res := t.on(pack, day); res.Headline != screening.Go && v.Kind == ForTreatment {
 					v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)

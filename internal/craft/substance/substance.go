@@ -81,7 +81,8 @@ var known = sync.OnceValue(func() *tables {
 		}
 	}
 	for i := range t.ingredients { // the INCI name goes before another's synonym
-		t.byName[plain(t.ingredients[i].INCI)] = &t.ingredients[i]
+		in := &t.ingredients[i]
+		t.byName[plain(in.INCI)], t.byName[in.INCI] = in, in
 	}
 	for i := range t.medicines {
 		t.byMedicine[plain(t.medicines[i].Name)] = &t.medicines[i]
@@ -103,14 +104,23 @@ func plain(s string) string {
 	return strings.Join(strings.Fields(strings.ToLower(s)), " ")
 }
 
+// ingredient finds one by any of its names; nil where it is not known. A name
+// written as the table has it is found at once.
+func ingredient(name string) *Ingredient {
+	t := known()
+	if in := t.byName[name]; in != nil {
+		return in
+	}
+	return t.byName[plain(name)]
+}
+
 // Canonical returns the INCI name of an ingredient as a pack or a person writes
 // it, in lower case; what is not known comes back as it was, in lower case.
 func Canonical(name string) string {
-	p := plain(name)
-	if in := known().byName[p]; in != nil {
+	if in := ingredient(name); in != nil {
 		return plain(in.INCI)
 	}
-	return p
+	return plain(name)
 }
 
 // Tags lists the groups that a list of ingredients brings with it, each once, in
@@ -118,7 +128,7 @@ func Canonical(name string) string {
 func Tags(ingredients []string) []string {
 	var out []string
 	for _, name := range ingredients {
-		if in := known().byName[plain(name)]; in != nil {
+		if in := ingredient(name); in != nil {
 			for _, tag := range in.Tags {
 				if !slices.Contains(out, tag) {
 					out = append(out, tag)
@@ -169,7 +179,7 @@ func (a *Allergy) In(name string, ingredients, tags []string) bool {
 		if strings.Contains(strings.ToLower(in), word) {
 			return true
 		}
-		row := known().byName[plain(in)]
+		row := ingredient(in)
 		return row != nil && slices.ContainsFunc(row.Names, func(n string) bool { return strings.Contains(plain(n), word) })
 	})
 }

@@ -1,0 +1,98 @@
+package postgres
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+	"github.com/jmoiron/sqlx"
+
+	"softpalm/internal/studio"
+)
+
+// Known gathers what is known of some clients for judging a day, in a fixed
+// number of queries; a client that is not there is not in the answer.
+func (t *Tx) Known(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*studio.Known, error) {
+	ids := make([]string, len(clients))
+	for i, id := range clients {
+		ids[i] = id.String()
+	}
+	these := texts(ids)
+	out := map[uuid.UUID]*studio.Known{}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (studio.Client, error) { return scanClient(r) },
+		clientColumns+" and id = any($2::uuid[])", t.studio, these)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range rows {
+		out[c.ID] = &studio.Known{Client: c}
+	}
+	consultations, err := list(ctx, t, func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
+		"select distinct on (client_id) "+consultationColumns[len("select "):]+" and client_id = any($2::uuid[]) and reviewed_at is not null order by client_id, reviewed_at desc, id desc", t.studio, these)
+	if err != nil {
+		return nil, err
+	}
+	for i := range consultations {
+		if k := out[consultations[i].Client]; k != nil {
+			k.Consultation = &consultations[i]
+		}
+	}
+	checks, err := list(ctx, t, scanScreening, "select distinct on (client_id) "+screeningColumns[len("select "):]+" and client_id = any($2::uuid[]) order by client_id, at desc, id desc", t.studio, these)
+	if err != nil {
+		return nil, err
+	}
+	for i := range checks {
+		if k := out[checks[i].Client]; k != nil {
+			k.Screening = &checks[i]
+		}
+	}
+	letters, err := list(ctx, t, func(r *sqlx.Rows) (studio.Letter, error) { return scanLetter(r) },
+		letterColumns+" and client_id = any($2::uuid[]) and answer <> '' order by answered_at desc, id desc", t.studio, these)
+	if err != nil {
+		return nil, err
+	}
+	for _, l := range letters {
+		if k := out[l.Client]; k != nil {
+			k.Letters = append(k.Letters, l)
+		}
+	}
+	tests, err := list(ctx, t, func(r *sqlx.Rows) (studio.PatchTest, error) { return scanPatchTest(r) },
+		patchColumns+" and p.client_id = any($2::uuid[]) order by p.applied_at desc, p.id desc", t.studio, these)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range tests {
+		if k := out[p.Client]; k != nil {
+			k.PatchTests = append(k.PatchTests, p)
+		}
+	}
+	type use struct {
+		client uuid.UUID
+		key    string
+	}
+	used, err := list(ctx, t, func(r *sqlx.Rows) (u use, err error) {
+		err = r.Scan(&u.client, &u.key)
+		return u, err
+	}, `select distinct v.client_id, u->>'product' from visit v
+		join treatment t on t.studio_id = v.studio_id and t.visit_id = v.id
+		cross join lateral jsonb_array_elements(t.record->'uses') u
+		where v.studio_id = $1 and v.client_id = any($2::uuid[]) and t.finished_at is not null and (u->>'real')::numeric > 0`, t.studio, these)
+	if err != nil {
+		return nil, err
+	}
+	for _, u := range used {
+		if k := out[u.client]; k != nil {
+			k.Used = append(k.Used, u.key)
+		}
+	}
+	return out, nil
+}
+
+// VersionProducts lists the keys of the products that a version of a protocol
+// uses, each once, in no order.
+func (t *Tx) VersionProducts(ctx context.Context, id uuid.UUID, number int) ([]string, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (key string, err error) {
+		err = r.Scan(&key)
+		return key, err
+	}, `select distinct s->'use'->>'product' from protocol_version v cross join lateral jsonb_array_elements(v.body->'steps') s
+		where v.studio_id = $1 and v.protocol_id = $2 and v.number = $3 and s->'use'->>'product' is not null`, t.studio, id, number)
+}
