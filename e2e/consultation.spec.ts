@@ -312,7 +312,7 @@ test("the owner writes a rule of the studio's own; taking it away needs a reason
 	await page.getByRole("button", { name: "See what it touches" }).click();
 	await expect(page.getByText("No booked visit is touched.")).toBeVisible();
 	await page.getByRole("button", { name: "Keep", exact: true }).click();
-	await expect(page.getByText("wait 7 days")).toBeVisible();
+	await expect(page.getByRole("listitem").filter({ hasText: "Self-tanner" }).getByText("wait 7 days")).toBeVisible();
 	// It is asked from now on.
 	await page.goto("/");
 	await page.getByRole("listitem").filter({ hasText: "Yara" }).last().getByRole("link", { name: "Check at the door" }).click();

@@ -88,7 +88,7 @@ func ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error) {
 				continue
 			}
 			for _, o := range t.Overrules {
-				d.field("", "Overruled "+o.Rule+": "+o.Reason)
+				d.field("", "Overruled "+titleOf(f.Rules, o.Rule)+": "+o.Reason)
 			}
 			for _, u := range t.Record.Uses {
 				lots := make([]string, len(u.Lots))
@@ -105,6 +105,16 @@ func ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error) {
 	d.Ln(3)
 	d.text("I", 8.5, cautionWords)
 	return d.bytes()
+}
+
+// titleOf is what a rule is called; its id where it is not in force any more.
+func titleOf(rules []screening.Rule, id string) string {
+	for i := range rules {
+		if rules[i].ID == id {
+			return strings.ToLower(rules[i].Title[:1]) + rules[i].Title[1:]
+		}
+	}
+	return id
 }
 
 // said prints a field where there is something in it.

@@ -111,7 +111,7 @@ func (s *Service) WriteLetter(ctx context.Context, a *Actor, client uuid.UUID, v
 		}
 		if t.screening != nil {
 			for _, o := range t.screening.Result.Outcomes {
-				if o.Kind == screening.Letter && !slices.Contains(l.Rules, o.Rule) {
+				if !o.Allowed && o.Outcome.AsksLetter() && !slices.Contains(l.Rules, o.Rule) {
 					l.Rules = append(l.Rules, o.Rule)
 				}
 			}

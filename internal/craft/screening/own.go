@@ -102,7 +102,7 @@ func (o *Outcome) covers(w *Outcome) bool {
 	if !everywhere && (!holds(o.Zones, w.Zones) || w.FromAnswer && !o.FromAnswer || (len(w.Zones) == 0 && !w.FromAnswer && (w.Kind == Cap || w.Kind == Exclude))) {
 		return false
 	}
-	if w.Neighbours && !o.Neighbours || o.Kind == Cap && o.Pressure > w.Pressure {
+	if o.UntilLetter && !w.UntilLetter || w.Neighbours && !o.Neighbours || o.Kind == Cap && o.Pressure > w.Pressure {
 		return false
 	}
 	return holds(o.Families, w.Families) && holds(o.Intents, w.Intents) && holds(o.Tools, w.Tools) && holds(o.Tags, w.Tags) && holds(o.Forms, w.Forms) && holds(o.Products, w.Products)

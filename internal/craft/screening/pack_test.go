@@ -70,7 +70,7 @@ var ruleCases = []ruleCase{
 	{rule: "cancer", want: letter, kinds: "letter exclude"},
 	{rule: "nodes-removed", want: letter, kinds: "letter leave-out exclude"},
 	{rule: "clot-heart-kidney", want: letter, kinds: "letter exclude"},
-	{rule: "carotid", want: letter, kinds: "letter leave-out"},
+	{rule: "carotid", want: changed, kinds: "leave-out"}, // neck drainage only with a letter
 	{rule: "surgery", ago: 41, want: later, kinds: "wait letter", wait: 1},
 	{rule: "surgery", ago: 42, want: letter, kinds: "letter"},
 	{rule: "surgery", ago: 43, want: letter, kinds: "letter"},
@@ -263,6 +263,13 @@ func TestALetterIsAnswered(t *testing.T) {
 	assert.Equal(t, []string{"drain", "open"}, got.Outcomes[0].Outcome.Intents)
 	assert.True(t, got.Outcomes[1].Allowed)
 	assert.Equal(t, screening.NeedsLetter, pack.Evaluate(answers, who, today.Plus(1)).Headline)
+	neck := map[string]screening.Answer{"carotid": yes("")}
+	assert.Len(t, screening.Merge(pack.Evaluate(neck, who, today).Outcomes).Excluded(), 4, "the neck, without a letter")
+	who.Letters[0].Rule = "carotid"
+	got = pack.Evaluate(neck, who, today)
+	assert.Equal(t, screening.Go, got.Headline)
+	assert.True(t, got.Outcomes[0].Allowed)
+	assert.Empty(t, screening.Merge(got.Outcomes).Excluded(), "with one the neck is worked")
 	who.Letters[0].Rule = "cancer"
 	assert.Equal(t, screening.NeedsLetter, pack.Evaluate(answers, who, today).Headline)
 }

@@ -143,6 +143,9 @@ type Outcome struct {
 	Zones      []string `json:"zones,omitempty"`
 	FromAnswer bool     `json:"fromAnswer,omitempty"`
 	Neighbours bool     `json:"neighbours,omitempty"`
+	// UntilLetter lifts the outcome for a client with a doctor's written yes to the
+	// rule, which is asked for without keeping the client away.
+	UntilLetter bool `json:"untilLetter,omitempty"`
 	// The outcome is for clients from an age on, or under one, in whole years. A
 	// client whose birth date is not known counts as old enough, unless the rule
 	// asks nothing.
@@ -429,10 +432,10 @@ func (p *Pack) Evaluate(answers map[string]Answer, who Subject, today Day) Resul
 			if !ok {
 				continue
 			}
-			if o.Kind == Letter {
+			if o.AsksLetter() {
 				for _, l := range who.Letters {
 					if l.Rule == r.ID && today <= l.Until {
-						ap.Kind, ap.Until, ap.Outcome.Does = Mind, l.Until, ""
+						ap.Kind, ap.Until, ap.Places, ap.Outcome.Does = Mind, l.Until, nil, ""
 						ap.Allowed = true
 					}
 				}
@@ -457,6 +460,9 @@ func (p *Pack) Evaluate(answers map[string]Answer, who Subject, today Day) Resul
 	})
 	return res
 }
+
+// AsksLetter reports whether a doctor's written yes lifts the outcome.
+func (o *Outcome) AsksLetter() bool { return o.Kind == Letter || o.UntilLetter }
 
 // given reports whether an answer says anything that a rule follows from.
 func (r *Rule) given(a Answer) bool {

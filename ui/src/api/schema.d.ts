@@ -2011,6 +2011,7 @@ export interface components {
             underAge?: number;
             /** Format: int64 */
             uneven?: number;
+            untilLetter?: boolean;
             zones?: string[];
         };
         Overrule: {

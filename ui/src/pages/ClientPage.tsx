@@ -9,7 +9,7 @@ import { Consents } from "../parts/Consents";
 import { ConsultationPanel } from "../parts/ConsultationPanel";
 import { History } from "../parts/History";
 import { Button, Mark, Page, Waiting } from "../parts/kit";
-import { Letters, WriteLetter } from "../parts/Letters";
+import { asksLetter, Letters, WriteLetter } from "../parts/Letters";
 import { Outcomes } from "../parts/Outcomes";
 import { PatchTests } from "../parts/PatchTests";
 import { Privacy } from "../parts/Privacy";
@@ -140,7 +140,7 @@ export function ClientPage() {
 						<div className="leaf mb-6 p-5">
 							<p className="mt-0 mb-1 text-sm text-soft">Checked today at {at.time(latest.at)}</p>
 							<Outcomes screening={latest} zone={zone} />
-							{latest.result.outcomes.some((o) => o.kind === "letter") && <WriteLetter client={id} planned="a facial massage" />}
+							{latest.result.outcomes.some(asksLetter) && <WriteLetter client={id} planned="a facial massage" />}
 						</div>
 					)}
 					<ConsultationPanel

@@ -1,16 +1,17 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, take } from "../api/client";
-import { rulesViewQuery } from "../api/queries";
+import { libraryQuery, rulesViewQuery } from "../api/queries";
 import { Button, Dialog, Field, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
-import { ruleOutcomeText } from "../words/en";
+import { caution, ruleOutcomeText, stageWords } from "../words/en";
 import { TouchedVisits, WriteRule } from "./WriteRule";
 
 /** The waiting times in force: the trade's usual days, and the studio's own beside them. */
 export function RulesPage() {
 	const { at, role } = useSession();
 	const view = useQuery(rulesViewQuery);
+	const library = useQuery(libraryQuery);
 	const [changing, setChanging] = useState<Schemas["Rule"] | null>(null);
 	const [deciding, setDeciding] = useState<Deciding | null>(null);
 	const [writing, setWriting] = useState<Schemas["Rule"] | "new" | null>(null);
@@ -18,6 +19,7 @@ export function RulesPage() {
 	const { pack, trade, own } = view.data;
 	const waits = pack.rules.filter((r) => trade[r.id]);
 	const ownRules = own.rules ?? [];
+	const zone = (key: string) => library.data?.zones.find((z) => z.key === key)?.name.toLowerCase() ?? key;
 	const policies = [
 		...pack.rules.flatMap((r) => (r.policy ? [{ id: r.id, says: r.policy.says, loosens: true }] : [])),
 		{ id: "no-mouth-work", says: "No work inside the mouth: our licence does not cover it", loosens: false },
@@ -39,7 +41,7 @@ export function RulesPage() {
 								<span className="font-semibold">{r.title}</span>
 								<span className="block text-sm text-soft">{r.question}</span>
 							</span>
-							<span className="text-sm">{r.outcomes.map((o) => ruleOutcomeText(o)).join("; ")}</span>
+							<span className="text-sm">{r.outcomes.map((o) => ruleOutcomeText(o, zone)).join("; ")}</span>
 							{role === "owner" && <Button onClick={() => setWriting(r)}>Change</Button>}
 						</li>
 					))}
@@ -92,6 +94,36 @@ export function RulesPage() {
 					})}
 				</tbody>
 			</table>
+			<h2 className="mt-8 mb-1 text-2xl">Every rule in force</h2>
+			<p className="mt-0 max-w-3xl text-sm text-soft">{caution}</p>
+			{[...new Set(pack.rules.map((r) => r.group))].map((g) => (
+				<details key={g} className="border-b border-rule">
+					<summary className="flex min-h-11 cursor-pointer items-center font-serif text-lg font-semibold">
+						{g}, {pack.rules.filter((r) => r.group === g).length}
+					</summary>
+					<ul className="m-0 list-none p-0 pb-3">
+						{pack.rules
+							.filter((r) => r.group === g)
+							.map((r) => (
+								<li key={r.id} className="grid gap-x-6 border-t border-rule py-1.5 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+									<span>
+										<span className="font-semibold">{r.title}</span>
+										<span className="block text-sm text-soft">
+											{r.question || "follows from the age"} ({stageWords[r.stage]})
+										</span>
+									</span>
+									<span className="text-sm">
+										{r.outcomes.map((o) => ruleOutcomeText(o, zone).replace(/\.$/, "")).join("; ")}
+										<span className="block text-soft">
+											{r.why} ({r.basis}
+											{r.doubtful ? "; a default and nothing more" : ""})
+										</span>
+									</span>
+								</li>
+							))}
+					</ul>
+				</details>
+			))}
 			{(own.log?.length ?? 0) > 0 && (
 				<>
 					<h2 className="mt-8 mb-1 text-2xl">Changes</h2>

@@ -8,7 +8,7 @@ import { FaceMap } from "../face/FaceMap";
 import { clock } from "../format";
 import { SignDialog } from "../parts/Consents";
 import { Button, Dialog, Mark, Page, Trouble, Waiting } from "../parts/kit";
-import { WriteLetter } from "../parts/Letters";
+import { asksLetter, WriteLetter } from "../parts/Letters";
 import { Outcomes } from "../parts/Outcomes";
 import { PatchFirst, PatchVisit } from "../parts/PatchTests";
 import { useSession } from "../parts/session";
@@ -264,7 +264,7 @@ function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 								{open.length === 1 ? "One change waits" : `${open.length} changes wait`} for your yes
 							</span>
 						)}
-						{t.screening.result.outcomes.some((o) => o.kind === "letter") && (
+						{t.screening.result.outcomes.some(asksLetter) && (
 							<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} />
 						)}
 						{!t.treatable && <MoveOn visit={visit} />}

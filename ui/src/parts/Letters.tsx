@@ -5,6 +5,9 @@ import { dayWords } from "../format";
 import { Button, Dialog, Field, Trouble } from "./kit";
 import { useSession } from "./session";
 
+/** Whether a doctor's yes would lift an outcome. */
+export const asksLetter = (o: Schemas["Applied"]) => !o.allowed && (o.kind === "letter" || Boolean(o.outcome.untilLetter));
+
 const stale = ["client", "visit", "plan", "day", "tailored"];
 
 /** Writes the letter that the door check asks for; the question is the practitioner's own. */

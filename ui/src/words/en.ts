@@ -720,19 +720,53 @@ export const kindChoices: Record<string, string> = {
 	mind: "keep in mind",
 };
 
+const manyZones = 5;
+
 /** An outcome of a rule, in short. */
-export function ruleOutcomeText(o: Schemas["Outcome"]): string {
+export function ruleOutcomeText(o: Schemas["Outcome"], zone: (key: string) => string = (k) => k.replaceAll("-", " ")): string {
 	const days = o.days ? `, ${o.days} days` : "";
-	const what = [...(o.families ?? []), ...(o.tools ?? []).map((t) => toolKindWords[t] ?? t), ...(o.tags ?? [])].join(", ");
+	const what = [
+		...(o.families ?? []),
+		...(o.intents ?? []).map((i) => `strokes that ${intentWords[i] ?? i}`),
+		...(o.tools ?? []).map((t) => toolKindWords[t] ?? t),
+		...(o.tags ?? []).map((t) => `products with ${t.replaceAll("-", " ")}`),
+		...(o.forms ?? []),
+	].join(", ");
+	const zones = o.zones ?? [];
+	const where = o.fromAnswer
+		? ` where ${zones.length > 0 ? "the side is marked" : "it is marked"}${o.neighbours ? " and beside it" : ""}`
+		: zones.length > manyZones
+			? ` on ${zones.length} places`
+			: zones.length > 0
+				? ` on ${zones.map(zone).join(", ")}`
+				: "";
+	const who = [
+		o.fromAge ? `from ${o.fromAge} years` : "",
+		o.underAge ? `under ${o.underAge} years` : "",
+		o.fromWeek ? `from week ${o.fromWeek}` : "",
+		o.beforeWeek ? `before week ${o.beforeWeek}` : "",
+		o.fromGrade ? `from grade ${o.fromGrade}` : "",
+		o.uneven ? `left and right ${o.uneven} apart` : "",
+		o.option ? o.option : "",
+	]
+		.filter(Boolean)
+		.join(", ");
+	const does = o.does ? `: ${o.does}` : "";
+	const of = who ? ` (${who})` : "";
 	switch (o.kind) {
 		case "cap":
-			return `at most ${o.pressure ?? 0} ${pressureWords[o.pressure ?? 0]}${days}`;
+			return `at most ${o.pressure ?? 0} ${pressureWords[o.pressure ?? 0]}${where}${days}${of}`;
 		case "exclude":
-			return `without ${what}${days}`;
+			return `without ${what}${where}${days}${of}`;
+		case "leave-out":
+			return `leave out${where || ""}${days}${of}`.replace("leave out on ", "leave out ");
 		case "wait":
-			return `wait ${o.days} days`;
+			return `wait ${o.days} days${of}`;
 		case "mind":
-			return o.does ?? "";
+			return `${o.does ?? ""}${of}`;
+		case "lighter":
+		case "firmer":
+			return `a ${o.kind} hand${of}`;
 	}
-	return `${kindChoices[o.kind] ?? o.kind}${days}`;
+	return `${kindChoices[o.kind] ?? o.kind}${days}${of}${does}`;
 }
