@@ -505,6 +505,14 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, screening.Go, headline())
 	w.now = w.now.Add(time.Minute)
+	f, err := w.svc.Client(ctx, &w.owner, client)
+	require.NoError(t, err)
+	fields := f.Client.ClientFields
+	fields.SkinStates = append(fields.SkinStates, "sensitive")
+	_, err = w.svc.SaveClient(ctx, &w.owner, &client, fields)
+	require.NoError(t, err)
+	assert.Equal(t, screening.GoChanged, headline(), "a change of the file counts too")
+	w.now = w.now.Add(time.Minute)
 	told := noTo(w, screening.Consultation)
 	told["cancer"] = screening.Answer{Yes: true}
 	w.consult(t, client, told, studio.About{})

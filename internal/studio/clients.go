@@ -132,6 +132,11 @@ func (s *Service) SaveClient(ctx context.Context, a *Actor, id *uuid.UUID, in Cl
 			if err := tx.UpdateClient(ctx, c); err != nil {
 				return err
 			}
+			if c.BirthDate != was.BirthDate || !slices.Equal(c.SkinStates, was.SkinStates) { // rules follow from these
+				if err := s.judgeAgain(ctx, tx, st, a, c.ID); err != nil {
+					return err
+				}
+			}
 		}
 		return s.audit(ctx, tx, a, action, "client", c.ID)
 	})
@@ -164,19 +169,16 @@ func checkClient(c *ClientFields, today string) error {
 // one (renewed), the standing one with the answers it lacked, or nil where only
 // the door's own questions were answered and nothing was missing.
 func (t *told) consulted(q *Questions, answers map[string]screening.Answer, about *About, today screening.Day) (c *Consultation, renewed bool, faults []stroke.Problem) {
-	given := map[string]screening.Answer{}
+	given, own := map[string]screening.Answer{}, map[string]screening.Answer{} // own: what the door would not ask
 	for _, r := range q.Consultation {
 		if a, ok := answers[r.ID]; ok {
 			given[r.ID] = a
+			if r.Stage == screening.Consultation {
+				own[r.ID] = a
+			}
 		}
 	}
 	all, missing := &screening.Pack{Rules: q.Consultation}, &screening.Pack{Rules: q.Missing}
-	own := only(all, given, screening.Consultation)
-	for id := range own { // what both ask says nothing of a new consultation
-		if !slices.ContainsFunc(q.Consultation, func(r screening.Rule) bool { return r.ID == id && r.Stage == screening.Consultation }) {
-			delete(own, id)
-		}
-	}
 	c = &Consultation{ID: newID(), Client: t.client.ID, Answers: given, About: t.about()}
 	if about != nil {
 		c.About = *about
