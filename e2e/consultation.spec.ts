@@ -3,6 +3,8 @@ import { acceptAll, answerDoor, fillConsultation, noSeriousFault, signIn } from 
 
 test("link sent, filled on a phone, reviewed, booked, cold sore at the door, visit moved, letter printed", async ({ page, browser }) => {
 	let address = "";
+	const refused: string[] = [];
+	page.on("console", (m) => m.text().includes("Content Security Policy") && refused.push(m.text()));
 	await signIn(page, "owner");
 
 	await test.step("the link is sent", async () => {
@@ -174,6 +176,7 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		await expect(page.getByRole("heading", { name: "People" })).toBeVisible();
 		expect((await (await page.request.get(href!)).json()).client.name).toBe("Erased client");
 	});
+	expect(refused).toEqual([]); // the page does nothing that its own policy forbids
 });
 
 test("the owner lengthens a rule and sees beforehand which bookings it touches; loosening needs a reason", async ({ page }) => {

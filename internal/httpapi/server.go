@@ -5,7 +5,9 @@
 package httpapi
 
 import (
+	"bytes"
 	"context"
+	"crypto/rand"
 	"errors"
 	"io/fs"
 	"log/slog"
@@ -137,7 +139,12 @@ func secured(c fiber.Ctx) error {
 	return c.Next()
 }
 
+// nonceMark is where index.html takes the nonce of its styles.
+const nonceMark = `<meta name="style-nonce" content="`
+
 // front serves the built files, and index.html for the application's own paths.
+// Every index.html carries a nonce of its own: the style with which a dialog keeps
+// the page behind it still is made by a script and needs it.
 func front(ui fs.FS) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		name := strings.TrimPrefix(path.Clean("/"+c.Path()), "/")
@@ -151,9 +158,15 @@ func front(ui fs.FS) fiber.Handler {
 				return c.Status(fiber.StatusServiceUnavailable).SendString("The screens have not been built. Run make start.")
 			}
 		}
-		if strings.HasPrefix(name, "assets/") {
+		switch {
+		case strings.HasPrefix(name, "assets/"):
 			c.Set("Cache-Control", "public, max-age=31536000, immutable")
-		} else {
+		case name == "index.html":
+			nonce := rand.Text()
+			c.Set("Content-Security-Policy", strings.Replace(csp, "style-src 'self'", "style-src 'self' 'nonce-"+nonce+"'", 1))
+			c.Set("Cache-Control", "no-store")
+			data = bytes.Replace(data, []byte(nonceMark), []byte(nonceMark+nonce), 1)
+		default:
 			c.Set("Cache-Control", "no-cache")
 		}
 		c.Type(strings.TrimPrefix(path.Ext(name), "."))

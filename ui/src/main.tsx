@@ -3,6 +3,7 @@ import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import "./styles.css";
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createRootRoute, createRoute, createRouter, Outlet, RouterProvider } from "@tanstack/react-router";
+import { setNonce } from "get-nonce";
 import { StrictMode, useEffect } from "react";
 import { createRoot } from "react-dom/client";
 import { ProblemError, setSession } from "./api/client";
@@ -31,6 +32,9 @@ import { Waiting } from "./parts/kit";
 import { Shell } from "./parts/Shell";
 import { SessionProvider } from "./parts/session";
 import { HandedOver } from "./parts/Tablet";
+
+// Dialogs keep the page behind them still with a style of their own, which the policy allows by this page's nonce.
+setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
 
 const cache = new QueryClient({
 	defaultOptions: {

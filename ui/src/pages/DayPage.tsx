@@ -85,7 +85,7 @@ export function DayPage() {
 								<Mark tone="plain">{stateWords[v.state]}</Mark>
 								<VisitMarks visit={v} todo={!v.checked} />
 							</span>
-							<span className="flex min-w-60 justify-end gap-2">
+							<span className="flex min-w-[16.5rem] justify-end gap-2">
 								{(v.state === "booked" || v.state === "confirmed") && (
 									<Button onClick={() => move.mutate({ id: v.id, state: "arrived" })}>Arrived</Button>
 								)}
