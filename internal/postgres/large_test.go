@@ -1,0 +1,97 @@
+package postgres_test
+
+import (
+	"context"
+	"database/sql"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/studio"
+)
+
+// grow fills a studio with years of clients, visits and health records.
+var grow = []string{
+	`insert into client (studio_id, id, name, skin_type, created_at)
+		select $1, gen_random_uuid(), 'Client ' || i, 'normal', now() from generate_series(1, 8000) i`,
+	`insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version, starts_at, ends_at, busy_until, state, created_at)
+		select $1, gen_random_uuid(), c.id, p.id, r.id, v.protocol_id, v.number, s.at, s.at + interval '1 hour', s.at + interval '75 minutes', 'done', now()
+		from (select id, row_number() over (order by name) n from client where studio_id = $1 and name like 'Client %') c
+		cross join lateral (select timestamptz '2018-01-01 08:00+00' + c.n * interval '90 minutes' as at) s
+		cross join (select id from practitioner where studio_id = $1 order by key limit 1) p
+		cross join (select id from room where studio_id = $1 order by key limit 1) r
+		cross join (select protocol_id, number from protocol_version where studio_id = $1 order by protocol_id limit 1) v`,
+	`insert into treatment (studio_id, visit_id, plan, changes, progress, record, cost, started_at, finished_at)
+		select $1, id, '{}', '[]', '{}', '{"note":"","uses":[{"product":"calm-oil","real":"3"}]}', 1, starts_at, ends_at from visit where studio_id = $1 and starts_at < '2022-01-01'`,
+	`insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, reviewed_at, reviewed_by, day)
+		select $1, gen_random_uuid(), id, '{}', 'x', now(), now(), gen_random_uuid(), current_date from client where studio_id = $1 and name like 'Client %'`,
+	`insert into screening (studio_id, id, client_id, day, answers, result, pack_version, account_id, at)
+		select $1, gen_random_uuid(), id, current_date, '{}', '{"headline":"go","outcomes":[]}', 'x', gen_random_uuid(), now() from client where studio_id = $1 and name like 'Client %'`,
+	`insert into letter (studio_id, id, client_id, rules, protocol_name, question, written_at, written_by)
+		select $1, gen_random_uuid(), id, '["cancer"]', '', 'May it?', now(), gen_random_uuid() from client where studio_id = $1 and name like 'Client 1%'`,
+	`insert into patch_test (studio_id, id, client_id, product_id, lot_number, place, applied_at, months, account_id)
+		select $1, gen_random_uuid(), c.id, p.id, 'A', 'arm', now(), 6, gen_random_uuid() from client c
+		cross join (select id from product where studio_id = $1 order by key limit 1) p where c.studio_id = $1 and c.name like 'Client 1%'`,
+	`insert into consent (studio_id, id, client_id, kind, version, body, signer, guardian, signature, signed_at, account_id)
+		select $1, gen_random_uuid(), id, 'treatment', 'x', 'x', 'x', false, '[]', now(), gen_random_uuid() from client where studio_id = $1 and name like 'Client %'`,
+	`insert into audit (studio_id, id, account_id, at, action, subject, subject_id)
+		select $1, gen_random_uuid(), null, now() - i * interval '1 minute', 'look', 'client', null from generate_series(1, 20000) i`,
+}
+
+// No list reads through a large table: with eight thousand clients each of the
+// everyday reads finds its rows by an index (by PostgreSQL's own count of rows
+// read in sequence).
+func TestALargeStudioIsReadByItsIndexes(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	owner, err := sql.Open("pgx", w.ownerURL)
+	require.NoError(t, err)
+	defer owner.Close()
+	owner.SetMaxOpenConns(1)
+	_, err = owner.ExecContext(ctx, "select set_config('app.studio_id', $1, false)", w.owner.Studio)
+	require.NoError(t, err)
+	for _, q := range grow {
+		_, err = owner.ExecContext(ctx, q, w.owner.Studio)
+		require.NoError(t, err, q)
+	}
+	_, err = owner.ExecContext(ctx, "analyze")
+	require.NoError(t, err)
+	large := []string{"client", "visit", "treatment", "consultation", "screening", "letter", "patch_test", "consent", "audit"}
+	read := func() map[string]int64 {
+		time.Sleep(1200 * time.Millisecond) // a backend hands its counts over once a second
+		rows, err := owner.QueryContext(ctx, "select relname, seq_tup_read from pg_stat_user_tables")
+		require.NoError(t, err)
+		defer rows.Close()
+		out := map[string]int64{}
+		for rows.Next() {
+			var name string
+			var n int64
+			require.NoError(t, rows.Scan(&name, &n))
+			out[name] = n
+		}
+		require.NoError(t, rows.Err())
+		return out
+	}
+	v := w.first(t)
+	before := read()
+	for name, do := range map[string]func() error{
+		"the day":       func() error { _, err := w.svc.Day(ctx, &w.owner, ""); return err },
+		"a client":      func() error { _, err := w.svc.Client(ctx, &w.owner, v.Client); return err },
+		"the clients":   func() error { _, _, err := w.svc.Clients(ctx, &w.owner, "", ""); return err },
+		"the questions": func() error { _, err := w.svc.QuestionsFor(ctx, &w.owner, v.Client); return err },
+		"free times": func() error {
+			_, err := w.svc.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: v.Protocol, Client: &v.Client, Days: 7})
+			return err
+		},
+		"the audit log": func() error { _, err := w.svc.AuditLog(ctx, &w.owner, time.Time{}); return err },
+	} {
+		require.NoError(t, do(), name)
+		after := read()
+		for _, table := range large {
+			assert.Less(t, after[table]-before[table], int64(1000), "%s reads %s in sequence", name, table)
+		}
+		before = after
+	}
+}
