@@ -9,6 +9,48 @@ type Applied = Schemas["Applied"];
 const tone = (o: Applied) =>
 	o.kind === "urgent" ? "urgent" : o.kind === "stop" ? "not-here" : o.kind === "wait" || o.kind === "letter" ? "not-before" : "go";
 
+/** The reason for setting something aside. */
+export function Overrule({
+	label,
+	button,
+	onReason,
+	onLeave,
+}: {
+	label: string;
+	button: string;
+	onReason: (reason: string) => void;
+	onLeave: () => void;
+}) {
+	const [reason, setReason] = useState("");
+	return (
+		<form
+			className="mt-1 flex flex-wrap items-end gap-2"
+			onSubmit={(e) => {
+				e.preventDefault();
+				onReason(reason.trim());
+			}}
+		>
+			<label className="min-w-60 flex-1 text-sm font-semibold">
+				{label}
+				<input
+					className="field mt-1 font-normal"
+					minLength={5}
+					maxLength={500}
+					required
+					value={reason}
+					onChange={(e) => setReason(e.target.value)}
+				/>
+			</label>
+			<Button type="submit" disabled={reason.trim().length < 5}>
+				{button}
+			</Button>
+			<Button look="quiet" onClick={onLeave}>
+				Leave it
+			</Button>
+		</form>
+	);
+}
+
 /** What a door check gave: the strictest in a word, then every rule that applies, with all it asks and its reason. */
 export function Outcomes({
 	screening,
@@ -33,7 +75,6 @@ export function Outcomes({
 	children?: ReactNode;
 }) {
 	const [asking, setAsking] = useState<string | null>(null);
-	const [reason, setReason] = useState("");
 	const r = screening.result;
 	const rules = [...new Set(outcomes.map((o) => o.rule))].map((id) => outcomes.filter((o) => o.rule === id));
 	return (
@@ -72,10 +113,7 @@ export function Outcomes({
 											onClick={() => {
 												if (first.rule in overrules)
 													onOverrules(Object.fromEntries(Object.entries(overrules).filter(([k]) => k !== first.rule)));
-												else {
-													setReason("");
-													setAsking(first.rule);
-												}
+												else setAsking(first.rule);
 											}}
 										>
 											{first.rule in overrules ? "Follow it after all" : "Overrule"}
@@ -83,32 +121,15 @@ export function Outcomes({
 									</span>
 								)}
 								{onOverrules && asking === first.rule && (
-									<form
-										className="mt-1 flex flex-wrap items-end gap-2"
-										onSubmit={(e) => {
-											e.preventDefault();
-											onOverrules({ ...overrules, [first.rule]: reason.trim() });
+									<Overrule
+										label="Why it is overruled; it stays in the record"
+										button="Overrule"
+										onReason={(reason) => {
+											onOverrules({ ...overrules, [first.rule]: reason });
 											setAsking(null);
 										}}
-									>
-										<label className="min-w-60 flex-1 text-sm font-semibold">
-											Why it is overruled; it stays in the record
-											<input
-												className="field mt-1 font-normal"
-												minLength={5}
-												maxLength={500}
-												required
-												value={reason}
-												onChange={(e) => setReason(e.target.value)}
-											/>
-										</label>
-										<Button type="submit" disabled={reason.trim().length < 5}>
-											Overrule
-										</Button>
-										<Button look="quiet" onClick={() => setAsking(null)}>
-											Leave it
-										</Button>
-									</form>
+										onLeave={() => setAsking(null)}
+									/>
 								)}
 							</span>
 						</li>
