@@ -58,10 +58,14 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 				await expect(phone.getByText("1 marked")).toBeVisible(); // nothing answered is lost, and it opens where it was left
 			}
 			if (await phone.getByText("In the last six months").isVisible()) {
-				await phone.getByText("Waxing or threading on the face").click();
-				await expect(phone.getByLabel("Day", { exact: true })).toBeVisible(); // a follow-up where it is needed
-				await phone.getByText("Waxing or threading on the face").click();
+				await phone.getByText("A skin booster").click();
+				await phone.getByLabel("Day", { exact: true }).fill("2026-11-20"); // a follow-up where it is needed
+				await phone.locator('[data-zone="mid-cheek"][data-side="right"]').click();
 				await noSeriousFault(phone, "link page with a list");
+				await expect(phone.getByText("kept as you go")).toBeVisible();
+				await phone.getByRole("button", { name: "Next" }).click(); // the rest of the list is a no
+				await expect(phone.getByText("In the last six months")).toHaveCount(0);
+				return true;
 			}
 			if (await phone.getByLabel(/Medicines you take/).isVisible()) {
 				await phone.getByLabel(/Medicines you take/).fill("warf");
@@ -109,6 +113,8 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 
 	await test.step("at the door only the door's questions are asked; a new cold sore refuses the visit", async () => {
 		await expect(page.getByText(/only what can be new is asked/)).toBeVisible();
+		await expect(page.getByText(/One answer from before still runs/)).toBeVisible(); // the booster of four days ago
+		await expect(page.getByText("1 marked on the face")).toBeVisible();
 		await expect(page.getByRole("radiogroup", { name: /Cancer now/ })).toHaveCount(0);
 		await page.getByRole("radiogroup", { name: /cold sore/ }).getByText("Yes").click();
 		await page.getByRole("button", { name: /No to the other/ }).click();

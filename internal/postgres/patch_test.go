@@ -330,6 +330,7 @@ func TestWhatWasToldAtHomeStandsAtTheDoor(t *testing.T) {
 	told := noTo(w, screening.Consultation)
 	lip := []screening.Place{{Zone: "upper-lip", Side: "both"}}
 	told["filler"] = screening.Answer{Yes: true, Day: screening.Day("2026-11-14"), Zones: lip}
+	told["sore-skin"] = screening.Answer{Yes: true, Zones: []screening.Place{{Zone: "chin"}}}
 	w.consult(t, v.Client, told, studio.About{})
 	seen, err := w.svc.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
@@ -337,6 +338,7 @@ func TestWhatWasToldAtHomeStandsAtTheDoor(t *testing.T) {
 	q, err := w.svc.QuestionsFor(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	assert.Equal(t, told["filler"], q.Carried["filler"])
+	assert.Equal(t, told["sore-skin"], q.Carried["sore-skin"], "marked at home, to be looked at")
 	door := noTo(w, screening.Door)
 	door["filler"] = q.Carried["filler"]
 	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, door, nil)
@@ -346,6 +348,7 @@ func TestWhatWasToldAtHomeStandsAtTheDoor(t *testing.T) {
 	q, err = w.svc.QuestionsFor(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	assert.NotContains(t, q.Carried, "filler", "28 days are over")
+	assert.NotContains(t, q.Carried, "sore-skin", "the door has asked since")
 }
 
 // The tablet in a client's hands opens one consultation; the PIN takes it back,

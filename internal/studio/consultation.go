@@ -162,6 +162,11 @@ func (t *told) questions(st *Studio, asked *screening.Pack, today string) *Quest
 		q.HoldsUntil, q.Standing = t.standing.until(), t.standing.Answers
 	}
 	q.Carried = t.carried(st.Pack(), today)
+	if t.screening == nil || t.newer() { // a sore spot marked at home stands until the door asks
+		for id, a := range t.undated(st.Pack()) {
+			q.Carried[id] = a
+		}
+	}
 	if q.Since == today { // checked again: what was said this morning stands to be corrected
 		q.Carried = only(st.Pack(), t.screening.Answers, screening.Door)
 	}

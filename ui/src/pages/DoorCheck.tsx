@@ -24,7 +24,8 @@ type Props = {
 export function DoorCheck(p: Props) {
 	const file = useQuery(clientQuery(p.client));
 	const questions = useQuery({ ...questionsQuery(p.client), refetchOnWindowFocus: false });
-	if (!file.data || !questions.data) return <Waiting of="the questions" error={file.error ?? questions.error} />;
+	// The form begins with what is known now: it waits for that after a review, too.
+	if (!file.data || !questions.data || questions.isFetching) return <Waiting of="the questions" error={file.error ?? questions.error} />;
 	const sent = file.data.consultations.find((c) => c.sentAt && !c.reviewedAt);
 	if (sent && !p.review) return <Check key={sent.id} {...p} questions={questions.data} review={sent} onDone={() => {}} />;
 	return <Check key="door" {...p} questions={questions.data} />;

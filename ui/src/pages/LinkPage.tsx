@@ -12,6 +12,8 @@ import { clientCaution } from "../words/en";
 type Rule = Schemas["Rule"];
 type Leaf = { key: string; about?: "person" | "concerns" | "medicines" | "allergies" | "life"; list?: Schemas["List"]; rules: Rule[] };
 
+type Told = { answers: Answers; about: About };
+
 const perPage = 4;
 const retryAfter = 4000;
 
@@ -38,6 +40,7 @@ export function LinkPage() {
 	const token = window.location.hash.slice(1);
 	const headers = { "X-Link-Token": token };
 	const leftAt = `page of ${token}`;
+	const unkept = `unkept of ${token}`;
 	const link = useQuery({
 		queryKey: ["link"],
 		queryFn: () => take(api.GET("/api/consultation", { params: { header: headers } })),
@@ -54,7 +57,7 @@ export function LinkPage() {
 	const [sent, setSent] = useState(false);
 	const top = useRef<HTMLHeadingElement>(null);
 	const saving = useRef(false);
-	const newest = useRef<{ answers: Answers; about: About } | null>(null);
+	const newest = useRef<Told | null>(null);
 	const leaves = useMemo(() => leavesOf(link.data?.questions ?? [], link.data?.lists ?? []), [link.data]);
 
 	useEffect(() => {
@@ -62,11 +65,17 @@ export function LinkPage() {
 	}, []);
 	useEffect(() => {
 		if (!link.data || answers) return;
-		setAnswers(link.data.answers);
-		setAbout(link.data.about);
+		const draft = sessionStorage.getItem(unkept);
+		const told: Told = draft && !link.data.sent ? JSON.parse(draft) : link.data;
+		setAnswers(told.answers);
+		setAbout(told.about);
 		setSent(link.data.sent);
-		const first = leaves.findIndex((l) => l.rules.some((r) => !complete(r, link.data.answers[r.id])));
-		const begun = Object.keys(link.data.answers).length > 0;
+		if (told !== link.data) {
+			newest.current = told; // what was said before the reload and did not arrive
+			void keep();
+		}
+		const first = leaves.findIndex((l) => l.rules.some((r) => !complete(r, told.answers[r.id])));
+		const begun = Object.keys(told.answers).length > 0;
 		const left = Number(sessionStorage.getItem(leftAt) ?? -1); // a reload comes back to the same page
 		setPage(left >= 0 && left <= leaves.length ? left : !begun ? 0 : first < 0 ? leaves.length : first);
 	}, [link.data, answers, leaves]);
@@ -76,11 +85,14 @@ export function LinkPage() {
 		if (saving.current) return;
 		saving.current = true;
 		while (newest.current) {
-			const now: { answers: Answers; about: About } = newest.current;
+			const now: Told = newest.current;
 			newest.current = null;
 			try {
 				await take(api.PUT("/api/consultation", { params: { header: headers }, body: { ...now, send: false } }));
-				if (!newest.current) setKept("kept");
+				if (!newest.current) {
+					setKept("kept");
+					sessionStorage.removeItem(unkept);
+				}
 			} catch (e) {
 				setKept("failed");
 				if (e instanceof ProblemError && e.problem.status >= 400 && e.problem.status < 500) {
@@ -100,6 +112,7 @@ export function LinkPage() {
 		setError(null);
 		setKept("waiting");
 		newest.current = now;
+		sessionStorage.setItem(unkept, JSON.stringify(now)); // until the server has it
 		void keep();
 	};
 	const set = (id: string, a: Answer) => change({ answers: { ...(answers ?? {}), [id]: a } });
@@ -115,6 +128,7 @@ export function LinkPage() {
 			await take(api.PUT("/api/consultation", { params: { header: headers }, body: { answers: answers ?? {}, about, send: true } }));
 			newest.current = null;
 			sessionStorage.removeItem(leftAt);
+			sessionStorage.removeItem(unkept);
 			setSent(true);
 			setAnswers({});
 			setAbout({});
