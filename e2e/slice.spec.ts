@@ -95,6 +95,13 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		await sign(page);
 		await expect(page.getByRole("button", { name: "Go to the room" })).toBeDisabled(); // every change wants its yes
 		await acceptAll(page);
+		// With a cold sore of one's own nobody is treated.
+		await page.getByLabel("a cold sore or an infection").check();
+		await expect(page.getByText(/You do not treat with it/)).toBeVisible();
+		await expect(page.getByRole("button", { name: "Go to the room" })).toHaveCount(0);
+		await expect(page.getByRole("link", { name: "Another time" })).toBeVisible();
+		await noSeriousFault(page, "the practitioner's own side");
+		await page.getByLabel("a cold sore or an infection").uncheck();
 		await page.getByRole("button", { name: "Go to the room" }).click();
 	});
 
@@ -143,6 +150,19 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		await page.getByRole("link", { name: "Look at the shelf" }).click();
 		await expect(page.getByText(`${oil} mL`).first()).toBeVisible();
 		await noSeriousFault(page, "shelf");
+		await page.getByRole("button", { name: "What is in Calm seed oil" }).click();
+		await page.getByRole("dialog").getByText("Bee products").click();
+		await page.getByRole("dialog").getByLabel(/group of your own/).fill("Our harvest, Comedogenic");
+		await noSeriousFault(page, "what a product is made of");
+		await page.getByRole("button", { name: "Keep it" }).click();
+		await expect(page.getByText(/oil, bee products, may clog pores, plants of the daisy family/)).toBeVisible();
+		await page.getByRole("button", { name: "What is in Calm seed oil" }).click();
+		await expect(page.getByRole("dialog").getByLabel(/group of your own/)).toHaveValue("our-harvest");
+		await expect(page.getByRole("dialog").getByLabel("May clog pores")).toBeChecked();
+		for (const group of ["Bee products", "May clog pores"]) await page.getByRole("dialog").getByText(group).click();
+		await page.getByRole("dialog").getByLabel(/group of your own/).fill("");
+		await page.getByRole("button", { name: "Keep it" }).click();
+		await expect(page.getByText("oil, plants of the daisy family")).toBeVisible();
 		await page.getByRole("button", { name: /17:00 Orla Fenwick/ }).click();
 		await page.getByRole("link", { name: "Record" }).click();
 		await expect(page.getByText("This record is closed.")).toBeVisible();

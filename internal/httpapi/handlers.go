@@ -14,6 +14,7 @@ import (
 	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/stroke"
+	"softpalm/internal/craft/substance"
 	"softpalm/internal/studio"
 )
 
@@ -108,6 +109,8 @@ type PlanView struct {
 	TakeBack    []string `json:"takeBack"`
 	// Stock is how many mL of each product may be used today, by key.
 	Stock map[string]float64 `json:"stock"`
+	// Minds are the things that practitioners see to on their own side.
+	Minds []string `json:"minds"`
 }
 
 func (h *handlers) registerClients(api huma.API) {
@@ -162,6 +165,8 @@ type LibraryView struct {
 	Routes []anatomy.Route `json:"routes"`
 	// Own lists the keys of strokes of the studio's own.
 	Own []string `json:"own"`
+	// Tags that rules speak of; products may carry others besides.
+	Tags []substance.Tag `json:"tags"`
 }
 
 // ProductView is a product as the screens show it.
@@ -175,14 +180,17 @@ type ProductView struct {
 	RangeMin float64   `json:"rangeMin"`
 	RangeMax float64   `json:"rangeMax"`
 	Tags     []string  `json:"tags"`
+	Unsuited []string  `json:"unsuited"`
 	// Ingredients as the pack lists them, by INCI name.
 	Ingredients []string `json:"ingredients"`
+	// Carries lists all tags: those given, what they imply, what the ingredients bring.
+	Carries []string `json:"carries"`
 	// Measures in which the product can be dosed.
 	Measures []string `json:"measures"`
 }
 
 func productView(p *studio.Product) ProductView {
-	v := ProductView{p.ID, p.Key, p.Name, string(p.Form), p.Unit, p.FullDose, p.RangeMin, p.RangeMax, p.Tags, listed(p.Ingredients), []string{"mL"}}
+	v := ProductView{p.ID, p.Key, p.Name, string(p.Form), p.Unit, p.FullDose, p.RangeMin, p.RangeMax, listed(p.Tags), listed(p.Unsuited), listed(p.Ingredients), p.Carried(), []string{"mL"}}
 	if p.Density > 0 {
 		v.Measures = append(v.Measures, "g")
 	}
@@ -247,7 +255,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
-		v := LibraryView{anatomy.Zones[:], l.Strokes, l.Tools, make([]ProductView, len(l.Products)), protocol.Phases, protocol.Concerns, anatomy.Routes(), l.Own}
+		v := LibraryView{anatomy.Zones[:], l.Strokes, l.Tools, make([]ProductView, len(l.Products)), protocol.Phases, protocol.Concerns, anatomy.Routes(), l.Own, substance.KnownTags()}
 		for i := range l.Products {
 			v.Products[i] = productView(&l.Products[i])
 		}
@@ -445,7 +453,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
-		return reply(PlanView{p.Protocol, p.Changes, p.Evaluation, p.Before, p.Refused, p.Screening, p.Outcomes, p.Screening.Result.Headline.Treatable(), p.Missing, p.Overrulable, p.TakeBack, p.Stock}, nil)
+		return reply(PlanView{p.Protocol, p.Changes, p.Evaluation, p.Before, p.Refused, p.Screening, p.Outcomes, p.Screening.Result.Headline.Treatable(), p.Missing, p.Overrulable, p.TakeBack, p.Stock, listed(p.Minds)}, nil)
 	})
 	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *struct {
 		ByID
@@ -545,13 +553,11 @@ func (h *handlers) registerShelf(api huma.API) {
 		}
 		return reply(out, err)
 	})
-	huma.Register(api, closed("save-ingredients", http.MethodPut, "/api/products/{id}/ingredients", "What a product is made of"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("save-contents", http.MethodPut, "/api/products/{id}/contents", "What a product is made of and whom it is not for"), func(ctx context.Context, in *struct {
 		ByID
-		Body struct {
-			Ingredients []string `json:"ingredients" maxItems:"400"`
-		}
+		Body studio.Contents
 	}) (*nothing, error) {
-		return nil, answer(h.svc.SaveIngredients(ctx, actor(ctx), in.ID, in.Body.Ingredients))
+		return nil, answer(h.svc.SaveContents(ctx, actor(ctx), in.ID, in.Body))
 	})
 	huma.Register(api, closed("receive-lot", http.MethodPost, "/api/lots", "Put a delivery on the shelf"), func(ctx context.Context, in *struct {
 		Body struct {

@@ -29,9 +29,10 @@ func (t *Tx) AddProduct(ctx context.Context, p *studio.Product) error {
 		p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, texts(p.Tags), texts(p.Unsuited), p.ReorderAt, texts(p.Ingredients))
 }
 
-// SaveIngredients writes what a product is made of.
-func (t *Tx) SaveIngredients(ctx context.Context, product uuid.UUID, ingredients []string) error {
-	return t.one(ctx, "update product set ingredients = $3 where studio_id = $1 and id = $2", t.studio, product, texts(ingredients))
+// SaveContents writes what a product is made of.
+func (t *Tx) SaveContents(ctx context.Context, product uuid.UUID, c studio.Contents) error {
+	return t.one(ctx, "update product set ingredients = $3, tags = $4, unsuited = $5 where studio_id = $1 and id = $2",
+		t.studio, product, texts(c.Ingredients), texts(c.Tags), texts(c.Unsuited))
 }
 
 // Lots lists lots with what is left, first to expire first.

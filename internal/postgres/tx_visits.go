@@ -94,9 +94,9 @@ func (t *Tx) AddScreening(ctx context.Context, s *studio.Screening) error {
 func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error) {
 	var v studio.Treatment
 	var cost decimal.NullDecimal
-	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, plan, changes, overrules, progress, record, cost, started_at, finished_at, finished_by
+	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, plan, changes, overrules, progress, record, cost, started_at, finished_at, finished_by, hands
 		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
-		Scan(&v.Visit, &v.Screening, doc[protocol.Protocol]{&v.Plan}, doc[[]screening.Change]{&v.Changes}, doc[[]studio.Overrule]{&v.Overrules}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy)
+		Scan(&v.Visit, &v.Screening, doc[protocol.Protocol]{&v.Plan}, doc[[]screening.Change]{&v.Changes}, doc[[]studio.Overrule]{&v.Overrules}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, doc[screening.Hands]{&v.Hands})
 	if cost.Valid {
 		v.Cost = &cost.Decimal
 	}
@@ -105,9 +105,9 @@ func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment,
 
 // AddTreatment adds a treatment.
 func (t *Tx) AddTreatment(ctx context.Context, v *studio.Treatment) error {
-	return t.exec(ctx, `insert into treatment (studio_id, visit_id, screening_id, plan, changes, progress, record, started_at, overrules)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
-		t.studio, v.Visit, v.Screening, document(v.Plan), document(v.Changes), document(v.Progress), document(v.Record), v.StartedAt, document(v.Overrules))
+	return t.exec(ctx, `insert into treatment (studio_id, visit_id, screening_id, plan, changes, progress, record, started_at, overrules, hands)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+		t.studio, v.Visit, v.Screening, document(v.Plan), document(v.Changes), document(v.Progress), document(v.Record), v.StartedAt, document(v.Overrules), document(v.Hands))
 }
 
 // SaveProgress keeps where the room is.

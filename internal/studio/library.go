@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"regexp"
+	"slices"
 	"strings"
 
 	"github.com/google/uuid"
@@ -12,6 +13,7 @@ import (
 
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
+	"softpalm/internal/craft/substance"
 )
 
 var notKey = regexp.MustCompile(`[^a-z0-9]+`)
@@ -137,6 +139,11 @@ func (s *Service) AddProduct(ctx context.Context, a *Actor, n NewProduct) (id uu
 	case n.FullDose <= 0:
 		return id, problem("/fullDose", "Say how much is a full dose from face to decollete, in mL.")
 	}
+	made := Contents{n.Ingredients, n.Tags, n.Unsuited}
+	if err := made.tidy(); err != nil {
+		return id, err
+	}
+	n.Ingredients, n.Tags, n.Unsuited = made.Ingredients, made.Tags, made.Unsuited
 	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
 		lib, err := readLibrary(ctx, tx)
 		if err != nil {
@@ -145,9 +152,6 @@ func (s *Service) AddProduct(ctx context.Context, a *Actor, n NewProduct) (id uu
 		c := lib.context()
 		if n.Key == "" {
 			n.Key = freeKey(n.Name, "product", func(k string) bool { return c.Products[k] != nil })
-		}
-		if n.Tags == nil {
-			n.Tags = []string{}
 		}
 		p := Product{ID: newID(), Product: n.Core(), Unit: n.Unit, PackSize: n.PackSize, Price: n.Price, ReorderAt: n.ReorderAt}
 		id = p.ID
@@ -161,20 +165,43 @@ func (s *Service) AddProduct(ctx context.Context, a *Actor, n NewProduct) (id uu
 	return id, err
 }
 
-// SaveIngredients writes what a product is made of, as its pack lists it: names
-// with commas between, or one a line.
-func (s *Service) SaveIngredients(ctx context.Context, a *Actor, product uuid.UUID, ingredients []string) error {
+// Contents is what a product is made of and whom it is not for.
+type Contents struct {
+	// Ingredients as the pack lists them.
+	Ingredients []string `json:"ingredients" maxItems:"400"`
+	// Tags given by the studio, besides those the ingredients bring.
+	Tags []string `json:"tags" maxItems:"40"`
+	// Unsuited are the skin types and states it is not for.
+	Unsuited []string `json:"unsuited" maxItems:"20"`
+}
+
+// tidy takes out what is empty or there twice, and writes tags as rules do.
+func (c *Contents) tidy() error {
+	for _, list := range []*[]string{&c.Ingredients, &c.Tags, &c.Unsuited} {
+		out := []string{}
+		for _, x := range *list {
+			if list == &c.Tags {
+				x = substance.CanonicalTag(x)
+			}
+			if x = strings.TrimSpace(x); x != "" && !slices.Contains(out, x) {
+				out = append(out, x)
+			}
+		}
+		*list = out
+	}
+	if len(c.Ingredients) > 200 {
+		return problem("/ingredients", "That are more than 200 ingredients. Check the commas between them.")
+	}
+	return nil
+}
+
+// SaveContents writes what a product is made of.
+func (s *Service) SaveContents(ctx context.Context, a *Actor, product uuid.UUID, c Contents) error {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
-	list := []string{}
-	for _, in := range ingredients {
-		if in = strings.TrimSpace(in); in != "" {
-			list = append(list, in)
-		}
+	if err := c.tidy(); err != nil {
+		return err
 	}
-	if len(list) > 200 {
-		return problem("/ingredients", "That are more than 200 ingredients. Check the commas between them.")
-	}
-	return s.in(ctx, a, func(tx Tx, _ *Studio) error { return tx.SaveIngredients(ctx, product, list) })
+	return s.in(ctx, a, func(tx Tx, _ *Studio) error { return tx.SaveContents(ctx, product, c) })
 }

@@ -288,6 +288,7 @@ type Treatment struct {
 	Plan       protocol.Protocol
 	Changes    []screening.Change
 	Overrules  []Overrule
+	Hands      screening.Hands // the practitioner's own side, as it was said
 	Progress   Progress
 	Record     Record
 	Cost       *decimal.Decimal
@@ -361,7 +362,7 @@ type Tx interface {
 
 	Products(ctx context.Context) ([]Product, error) // by name
 	AddProduct(ctx context.Context, p *Product) error
-	SaveIngredients(ctx context.Context, product uuid.UUID, ingredients []string) error
+	SaveContents(ctx context.Context, product uuid.UUID, c Contents) error
 	Lots(ctx context.Context) ([]Lot, error) // with what is left
 	// LockLots keeps others from taking from the product's lots until the end of the transaction.
 	LockLots(ctx context.Context, products []uuid.UUID) error

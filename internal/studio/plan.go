@@ -19,6 +19,13 @@ type Wanted struct {
 	Overrules []Overrule `json:"overrules" maxItems:"200"`
 	// Instead names, by the key of a product that may not be used, the one to take.
 	Instead map[string]string `json:"instead,omitempty"`
+	// Hands is the practitioner's own side.
+	Hands screening.Hands `json:"hands,omitempty"`
+}
+
+// none reports whether nothing is asked.
+func (w *Wanted) none() bool {
+	return len(w.Overrules)+len(w.Instead) == 0 && w.Hands == screening.Hands{}
 }
 
 // Plan is a visit's plan for today, and what it still needs.
@@ -37,6 +44,8 @@ type Plan struct {
 	TakeBack    []string
 	// Stock is how many mL of each product may be used today, by key.
 	Stock map[string]float64
+	// Minds are the things that practitioners see to on their own side.
+	Minds []string
 }
 
 // workplace is what a plan is tailored with: the studio's library and shelf, and
@@ -93,6 +102,7 @@ func (w *workplace) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int
 	}
 	cx := w.lib.context()
 	cx.SkinType, cx.SkinStates, cx.ToBed = w.told.client.SkinType, w.told.client.SkinStates, toBed
+	cx.LongNails = want.Hands.LongNails
 	if ps := p.Validate(cx, ""); len(ps) > 0 {
 		return nil, &StateError{"protocol-outdated", "This version uses a stroke, tool or product that is no longer there. Open the protocol and publish a new version."}
 	}
@@ -160,7 +170,7 @@ func (s *Service) PlanFor(ctx context.Context, a *Actor, visit uuid.UUID, want W
 		if err != nil {
 			return err
 		}
-		if out, err = s.planFor(ctx, tx, st, v, &want); err != nil || len(want.Overrules)+len(want.Instead) > 0 {
+		if out, err = s.planFor(ctx, tx, st, v, &want); err != nil || !want.none() {
 			return err // the same look goes on
 		}
 		return s.audit(ctx, tx, a, "look", "client", v.Client)
@@ -193,8 +203,12 @@ func (s *Service) planFor(ctx context.Context, tx Tx, st *Studio, v *VisitLine, 
 	cx.SkinType, cx.SkinStates = w.told.client.SkinType, w.told.client.SkinStates
 	p.Before = protocol.EvaluateWhole(published, cx)
 	cx.Excluded = screening.Merge(p.Outcomes).Excluded()
-	cx.ToBed = about.minutesToBed(v.EndsAt.In(st.Zone()))
+	cx.ToBed, cx.LongNails = about.minutesToBed(v.EndsAt.In(st.Zone())), want.Hands.LongNails
+	if err := s.around(ctx, tx, st, v, cx); err != nil {
+		return nil, err
+	}
 	p.Evaluation = protocol.EvaluateWhole(p.Protocol, cx)
+	p.Minds = want.Hands.Minds(p.Evaluation)
 	p.Missing, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
 	return p, err
 }

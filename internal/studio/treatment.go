@@ -63,6 +63,9 @@ func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID,
 		if err != nil {
 			return err
 		}
+		if want.Hands.Unwell {
+			return &StateError{"not-your-hands", "With a cold sore or an infection of your own you do not treat. Let a colleague take the visit, or move it."}
+		}
 		sc := t.Screening
 		if !sc.Result.Headline.Treatable() {
 			return &StateError{"not-today", "The door check does not let this client be treated today."}
@@ -83,7 +86,7 @@ func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID,
 		if overrules == nil {
 			overrules = []Overrule{}
 		}
-		treatment := &Treatment{Visit: visit, Screening: &sc.ID, Plan: *t.Protocol, Changes: t.Changes, Overrules: overrules,
+		treatment := &Treatment{Visit: visit, Screening: &sc.ID, Plan: *t.Protocol, Changes: t.Changes, Overrules: overrules, Hands: want.Hands,
 			Progress: Progress{Since: s.Now(), Skipped: []string{}}, Record: Record{Uses: []RecordUse{}}, StartedAt: s.Now()}
 		if err := tx.AddTreatment(ctx, treatment); err != nil {
 			return err
@@ -164,7 +167,9 @@ func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomVie
 		if ps := t.Plan.Validate(cx, ""); len(ps) > 0 {
 			return &StateError{"protocol-outdated", "The plan of this visit uses a stroke, tool or product that is no longer there."}
 		}
+		cx.LongNails = t.Hands.LongNails
 		out.Evaluation = protocol.EvaluateWhole(&t.Plan, cx)
+		out.Mind = append(out.Mind, t.Hands.Minds(out.Evaluation)...)
 		return s.audit(ctx, tx, a, "look", "client", v.Client)
 	})
 	return &out, err

@@ -1,5 +1,11 @@
 package film
 
+import (
+	"slices"
+
+	"softpalm/internal/craft/substance"
+)
+
 // Product is what the core needs to know of a product on the shelf.
 type Product struct {
 	Key  string `json:"key"`
@@ -19,7 +25,8 @@ type Product struct {
 	HalfLife float64 `json:"halfLife"`
 	// Cost of one mL as a decimal number in the studio's currency; empty where it
 	// is not known.
-	Cost     string   `json:"cost,omitempty"`
+	Cost string `json:"cost,omitempty"`
+	// Tags given by the studio; see [Product.Carried] for all.
 	Tags     []string `json:"tags"`
 	Unsuited []string `json:"unsuited"`
 	// Ingredients as the pack lists them, by INCI name.
@@ -34,16 +41,13 @@ func (p *Product) HalfLifeMinutes() float64 {
 	return HalfLife(p.Form)
 }
 
+// Carried lists the tags the product carries: those given it, as rules write
+// them, what they imply, and what its ingredients bring.
+func (p *Product) Carried() []string { return substance.Carried(p.Tags, p.Ingredients) }
+
 // HasTag reports whether the product carries any of the tags.
 func (p *Product) HasTag(tags ...string) bool {
-	for _, t := range p.Tags {
-		for _, want := range tags {
-			if t == want {
-				return true
-			}
-		}
-	}
-	return false
+	return slices.ContainsFunc(p.Carried(), func(t string) bool { return slices.Contains(tags, t) })
 }
 
 // Measure is how the hand doses a product.

@@ -78,16 +78,27 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *Protocol, ctx *Context) {
 	if p.School.Redness == "avoided" && r.step.Departure == "" && (r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
 		e.add(Redness, Warning, SchoolRule, values{}, []Fix{LeaveStep, SayDeparture}, r.ID)
 	}
-	if ctx.LongNails {
-		for _, a := range r.stroke.Alternates {
-			if a.When == "long-nails" && r.Hand == r.stroke.Hand && r.Tool == nil {
-				e.add(LongNails, Warning, CommonPractice, values{"hand": r.Hand}, []Fix{UseAlternate}, r.ID)
-			}
+	if ctx.LongNails && r.Scratches() {
+		fix := LeaveStep
+		if r.nailsWay() {
+			fix = UseAlternate
 		}
-		if r.on("ear-opening") {
-			e.add(LongNails, Warning, CommonPractice, values{"hand": r.Hand}, []Fix{LeaveStep}, r.ID)
-		}
+		e.add(LongNails, Warning, CommonPractice, values{"hand": r.Hand}, []Fix{fix}, r.ID)
 	}
+}
+
+// Scratches reports whether long nails would scratch: the stroke names another
+// way for them and is done with the bare hand as it stands, or it is done at the
+// ear's opening, or in the mouth, where nails also tear gloves (handbook,
+// chapters 1 and 2; the mouth from memory).
+func (r *Resolved) Scratches() bool {
+	return r.Tool == nil && (r.nailsWay() || r.on("ear-opening") || r.mouth())
+}
+
+// nailsWay reports whether the stroke names another way for long nails, which the
+// step does not take yet.
+func (r *Resolved) nailsWay() bool {
+	return r.Hand == r.stroke.Hand && slices.ContainsFunc(r.stroke.Alternates, func(a stroke.Alternate) bool { return a.When == "long-nails" })
 }
 
 // checkGaps shows what was never said; it is judged at the stroke's default.
@@ -152,15 +163,36 @@ func (e *Evaluation) hygiene(p *Protocol, ctx *Context) {
 			continue
 		}
 		tool := ctx.Tools[r.Tool.Key]
-		if busy := ctx.ReadyIn[r.Tool.Key]; busy*60 > v.Start && v.Pass == 1 {
-			e.add(ToolBusy, Warning, CommonPractice, values{"tool": r.ToolName, "minutes": math.Ceil(busy - v.Start/60)}, []Fix{DropTool}, r.ID)
-		}
 		if tool.Porous && vi > 0 && e.Visits[vi-1].Tool != r.Tool.Key && e.usedBefore(vi, r.Tool.Key) && r.step.Departure == "" {
 			e.add(PorousTwice, Warning, CommonPractice, values{"tool": r.ToolName}, []Fix{DropTool}, r.ID)
 		}
 	}
+	for _, key := range e.Tools {
+		e.toolReady(key, ctx.ReadyIn[key])
+	}
 	if cold > ColdSeconds {
 		e.add(ColdLong, Warning, CommonPractice, values{"minutes": math.Ceil(cold / 60), "most": ColdSeconds / 60}, []Fix{ShorterCold}, coldStep)
+	}
+}
+
+// toolReady finds, once for a tool, the steps that want it before it is ready.
+func (e *Evaluation) toolReady(key string, minutes float64) {
+	var steps []string
+	first := 0.0
+	for vi := range e.Visits {
+		v := &e.Visits[vi]
+		r := &e.Steps[v.Step]
+		if v.Tool != key || v.Start >= minutes*60 || slices.Contains(steps, r.ID) {
+			continue
+		}
+		if len(steps) == 0 {
+			first = v.Start / 60
+		}
+		steps = append(steps, r.ID)
+	}
+	if len(steps) > 0 {
+		at := slices.IndexFunc(e.Steps, func(r Resolved) bool { return r.ID == steps[0] })
+		e.add(ToolBusy, Warning, CommonPractice, values{"tool": e.Steps[at].ToolName, "minutes": math.Ceil(minutes - first)}, []Fix{DropTool}, steps...)
 	}
 }
 
@@ -184,75 +216,109 @@ func (e *Evaluation) mouthHygiene(v *Visit, r *Resolved) {
 	}
 }
 
-// tiring adds up the practitioner's thumb, pinch and knuckle work at 4 to 5: in
-// one run without a pause, and over the day.
+// Tiring is how many seconds a plan asks of the practitioner's thumb, pinch and
+// knuckle at 4 to 5.
+func (e *Evaluation) Tiring() float64 {
+	all := 0.0
+	for vi := range e.Visits {
+		if v := &e.Visits[vi]; e.tires(v) {
+			all += v.End - v.Start
+		}
+	}
+	return all
+}
+
+func (e *Evaluation) tires(v *Visit) bool {
+	r := &e.Steps[v.Step]
+	return r.Tool == nil && r.hardest() >= 4 && stroke.Tires(r.Hand)
+}
+
+// hardest is the most pressure on the path.
+func (r *Resolved) hardest() int {
+	hard := 0
+	for i := range r.Path {
+		hard = max(hard, r.Path[i].Pressure)
+	}
+	return hard
+}
+
+// tiring judges the tiring work: in one run without a pause, and over the day.
 func (e *Evaluation) tiring(ctx *Context) {
-	run, all := 0.0, 0.0
+	run := 0.0
 	for vi := range e.Visits {
 		v := &e.Visits[vi]
 		r := &e.Steps[v.Step]
-		hard := 0
-		for i := range r.Path {
-			hard = max(hard, r.Path[i].Pressure)
-		}
-		if r.Tool != nil || hard < 4 || !stroke.Tires(r.Hand) {
+		if !e.tires(v) {
 			if len(r.Path) == 0 || v.End-v.Start >= 30 {
 				run = 0
 			}
 			continue
 		}
 		run += v.End - v.Start
-		all += v.End - v.Start
 		if run > TiringSeconds {
 			e.add(HandsTired, Note, StudioLimit, values{"minutes": round2(run / 60), "most": TiringSeconds / 60}, []Fix{ShakeOut}, r.ID)
 			run = 0
 		}
 	}
+	all := e.Tiring()
 	if day := ctx.HandsToday + all/60; all > 0 && day > TiringDayMinute {
 		e.add(HandsDay, Note, StudioLimit, values{"minutes": math.Round(day), "most": TiringDayMinute}, nil)
 	}
 }
 
-// habits judges what depends on the days and hours around the visit.
-func (e *Evaluation) habits(p *Protocol, ctx *Context) {
-	drains, exfoliates, rolls, deep := "", "", "", ""
+// Work that the skin does not want too often; see [Context.DaysSince].
+const (
+	Exfoliation = "exfoliation"
+	RollerWork  = "roller"
+	DeepWork    = "deep"
+)
+
+// SpareSkin tells which kinds of work that the skin does not want too often a
+// plan has, each with the last step that does it.
+func (e *Evaluation) SpareSkin(ctx *Context) map[string]string {
+	found := map[string]string{}
 	for i := range e.Steps {
 		r := &e.Steps[i]
-		hard := 0
-		for k := range r.Path {
-			hard = max(hard, r.Path[k].Pressure)
-		}
-		switch {
-		case r.Intent == stroke.Drain:
-			drains = r.ID
-		case hard >= 5:
-			deep = r.ID
+		if r.Intent != stroke.Drain && r.hardest() >= 5 {
+			found[DeepWork] = r.ID
 		}
 		if r.Tool != nil && ctx.Tools[r.Tool.Key].Roller() {
-			rolls = r.ID
+			found[RollerWork] = r.ID
 		}
 		u := r.step.Use
 		if r.kind(ctx) == "mitt" || u != nil && ctx.Products[u.Product].HasTag("exfoliant", "acid") {
-			exfoliates = r.ID
+			found[Exfoliation] = r.ID
 		}
 	}
-	within := func(kind string, days int) (n int) {
-		for _, ago := range ctx.DaysSince[kind] {
-			if ago < days {
+	return found
+}
+
+// habits judges what depends on the days and hours around the visit.
+func (e *Evaluation) habits(ctx *Context) {
+	if ctx.ToBed > 0 && ctx.ToBed < 120 {
+		for i := len(e.Steps) - 1; i >= 0; i-- {
+			if e.Steps[i].Intent == stroke.Drain {
+				e.add(LateDrain, Note, CommonPractice, values{"minutes": math.Round(ctx.ToBed)}, nil, e.Steps[i].ID)
+				break
+			}
+		}
+	}
+	if len(ctx.DaysSince) == 0 {
+		return
+	}
+	found := e.SpareSkin(ctx)
+	for _, kind := range []struct {
+		what string
+		most int // times in seven days before this one
+	}{{Exfoliation, 0}, {RollerWork, 2}, {DeepWork, 2}} {
+		n := 0
+		for _, ago := range ctx.DaysSince[kind.what] {
+			if ago < 7 {
 				n++
 			}
 		}
-		return n
-	}
-	if n := within("exfoliation", 7); exfoliates != "" && n >= 1 {
-		e.add(TooOften, Warning, CommonPractice, values{"what": "exfoliation", "times": n, "days": 7}, []Fix{LeaveStep}, exfoliates)
-	}
-	for what, step := range map[string]string{"roller": rolls, "deep": deep} {
-		if n := within(what, 7); step != "" && n >= 3 {
-			e.add(TooOften, Warning, CommonPractice, values{"what": what, "times": n, "days": 7}, []Fix{LeaveStep}, step)
+		if found[kind.what] != "" && n > kind.most {
+			e.add(TooOften, Warning, CommonPractice, values{"what": kind.what, "times": n, "days": 7}, []Fix{LeaveStep}, found[kind.what])
 		}
-	}
-	if drains != "" && ctx.ToBed > 0 && ctx.ToBed < 120 {
-		e.add(LateDrain, Note, CommonPractice, values{"minutes": math.Round(ctx.ToBed)}, nil, drains)
 	}
 }

@@ -61,7 +61,7 @@ func (e *Evaluation) findings(p *Protocol, ctx *Context) {
 	}
 	e.promises(p)
 	e.flow()
-	e.habits(p, ctx)
+	e.habits(ctx)
 	sortFindings(e.Findings)
 }
 

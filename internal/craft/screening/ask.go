@@ -44,10 +44,8 @@ func ScopeOf(plans []*protocol.Protocol, ctx *protocol.Context) *Scope {
 	}
 	for _, p := range ctx.Products {
 		s.forms[string(p.Form)] = true
-		for _, list := range [][]string{p.Tags, substance.Tags(p.Ingredients)} {
-			for _, tag := range list {
-				s.tags[tag] = true
-			}
+		for _, tag := range p.Carried() {
+			s.tags[tag] = true
 		}
 	}
 	return s
@@ -77,7 +75,7 @@ func (s *Scope) touches(o *Outcome) bool {
 		}
 		return s.zone(o.Zones, o.Pressure+1)
 	case Exclude:
-		return anyOf(s.families, o.Families) || anyOf(s.intents, o.Intents) || anyOf(s.tools, o.Tools) || anyOf(s.tags, o.Tags) || anyOf(s.forms, o.Forms)
+		return anyOf(s.families, o.Families) || anyOf(s.intents, o.Intents) || anyOf(s.tools, o.Tools) || slices.ContainsFunc(o.Tags, func(t string) bool { return s.tags[substance.CanonicalTag(t)] }) || anyOf(s.forms, o.Forms)
 	case Mind:
 		return len(o.Zones) == 0 || s.zone(o.Zones, 0)
 	}

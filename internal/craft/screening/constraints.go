@@ -47,6 +47,7 @@ type exclusion struct {
 // Merge makes constraints of the outcomes of a result.
 func Merge(outcomes []Applied) *Constraints {
 	c := &Constraints{tags: map[string]string{}, forms: map[string]string{}, products: map[string]string{}, instead: map[string]string{}, titles: map[string]Applied{}}
+	c.Explain(Nails, "Your long nails", "Nails scratch where pads and bent fingers press; the knuckles do it today.")
 	for _, o := range outcomes {
 		if _, seen := c.titles[o.Rule]; !seen {
 			c.titles[o.Rule] = o
@@ -67,10 +68,15 @@ func Merge(outcomes []Applied) *Constraints {
 			if len(o.Outcome.Families)+len(o.Outcome.Intents)+len(o.Outcome.Tools) > 0 {
 				c.exclude(exclusion{families: o.Outcome.Families, intents: o.Outcome.Intents, tools: o.Outcome.Tools, rule: o.Rule}, o.Places)
 			}
+			for _, tag := range o.Outcome.Tags {
+				if tag = substance.CanonicalTag(tag); c.tags[tag] == "" {
+					c.tags[tag] = o.Rule
+				}
+			}
 			for _, of := range []struct {
 				list []string
 				into map[string]string
-			}{{o.Outcome.Tags, c.tags}, {o.Outcome.Forms, c.forms}, {o.Outcome.Products, c.products}} {
+			}{{o.Outcome.Forms, c.forms}, {o.Outcome.Products, c.products}} {
 				for _, key := range of.list {
 					if of.into[key] == "" {
 						of.into[key] = o.Rule
@@ -140,17 +146,17 @@ func (c *Constraints) ProductRule(p *film.Product) string {
 	if rule := c.forms[string(p.Form)]; rule != "" {
 		return rule
 	}
-	if len(c.tags) > 0 {
-		for _, list := range [][]string{p.Tags, substance.Tags(p.Ingredients)} {
-			for _, tag := range list {
-				if rule := c.tags[tag]; rule != "" {
-					return rule
-				}
-			}
+	if len(c.tags)+len(c.allergies) == 0 {
+		return ""
+	}
+	carried := p.Carried()
+	for _, tag := range carried {
+		if rule := c.tags[tag]; rule != "" {
+			return rule
 		}
 	}
 	for i := range c.allergies {
-		if c.allergies[i].Outcome.Allergy.In(p.Name, p.Ingredients, p.Tags) {
+		if c.allergies[i].Outcome.Allergy.In(p.Name, p.Ingredients, carried) {
 			return c.allergies[i].Rule
 		}
 	}
@@ -202,7 +208,7 @@ func (c *Constraints) ExcludeStrokes(families, tools, strokes, zones []string, r
 // is taken where it can be.
 func (c *Constraints) ExcludeProduct(product, tag, instead, rule string) {
 	if tag != "" {
-		c.tags[tag] = rule
+		c.tags[substance.CanonicalTag(tag)] = rule
 	}
 	if product != "" {
 		c.products[product], c.instead[product] = rule, instead

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"softpalm/internal/craft/film"
-	"softpalm/internal/craft/substance"
 )
 
 // The rules under which patch tests speak.
@@ -99,15 +98,7 @@ func leaveOn(f film.Form) bool { return f != film.Milk && f != film.Mist }
 // active reports whether a product is one that is tested on any skin: an active
 // or an essential oil.
 func active(p *film.Product) bool {
-	for _, list := range [][]string{p.Tags, substance.Tags(p.Ingredients)} {
-		for _, tag := range list {
-			switch tag {
-			case "active", "acid", "retinoid", "exfoliating", "essential-oil", "salicylic", "hydroquinone":
-				return true
-			}
-		}
-	}
-	return false
+	return p.HasTag("active", "acid", "retinoid", "exfoliant", "essential-oil", "salicylic", "hydroquinone")
 }
 
 // PatchNeeds sorts out, at a moment, which products a client needs a patch test

@@ -299,7 +299,7 @@ func (t *tailoring) keeps(q *protocol.Protocol) bool {
 			continue
 		}
 		r := protocol.Resolve(q, i, t.ctx)
-		if t.bars(r) != "" || t.barredZone(r) != "" || t.homeless[r.StrokeKey()] {
+		if t.bars(r) != "" || t.barredZone(r) != "" || t.homeless[r.StrokeKey()] || t.ctx.LongNails && r.Scratches() {
 			return false
 		}
 		for k := range r.Path {
@@ -350,6 +350,12 @@ func (t *tailoring) note(step, name string, did Did, rule string, ch Change) {
 // shrunk behind it.
 func (t *tailoring) step(i int) int {
 	r := t.resolved(i)
+	if t.ctx.LongNails {
+		if !t.nails(i, r) {
+			return t.drop(i, r.Name, Dropped, Nails)
+		}
+		r = t.resolved(i)
+	}
 	if rule := t.bars(r); rule != "" {
 		if !t.otherHand(i, r, rule) {
 			alt := t.standIn(i, r)
@@ -392,7 +398,7 @@ func (t *tailoring) swap(i int, r *protocol.Resolved, alt *stroke.Stroke, rule s
 func (t *tailoring) otherHand(i int, r *protocol.Resolved, rule string) bool {
 	s := &t.q.Steps[i]
 	for _, a := range t.ctx.Strokes[s.Stroke].Alternates {
-		if a.Stroke != "" || a.LeaveOut || a.Hand == "" && a.Tool == nil || a.When == "long-nails" {
+		if a.Stroke != "" || a.LeaveOut || a.Hand == "" && a.Tool == nil || a.When == Nails {
 			continue
 		}
 		was := *s
@@ -401,7 +407,7 @@ func (t *tailoring) otherHand(i int, r *protocol.Resolved, rule string) bool {
 		} else if t.ctx.Tools[a.Tool.Key].Name != "" {
 			s.Tool = a.Tool
 		}
-		if now := protocol.Resolve(t.q, i, t.ctx); t.bars(now) == "" {
+		if now := protocol.Resolve(t.q, i, t.ctx); t.bars(now) == "" && !(t.ctx.LongNails && now.Scratches()) {
 			t.note(s.ID, r.Name, OtherHand, rule, Change{From: r.ToolName, To: a.Hand})
 			return true
 		}
@@ -447,10 +453,10 @@ func (t *tailoring) standIn(i int, r *protocol.Resolved) *stroke.Stroke {
 		probe := protocol.Protocol{DefaultDose: t.q.DefaultDose, FirstSide: t.q.FirstSide, Steps: []protocol.Step{protocol.StandIn(&s, alt)}}
 		probe.Steps[0].Section = ""
 		now := protocol.Resolve(&probe, 0, t.ctx)
-		return t.bars(now) == "" && t.barredZone(now) == ""
+		return t.bars(now) == "" && t.barredZone(now) == "" && !(t.ctx.LongNails && now.Scratches())
 	}
 	for _, a := range t.ctx.Strokes[s.Stroke].Alternates {
-		if alt := t.ctx.Strokes[a.Stroke]; alt != nil && a.When != "long-nails" && fits(alt) {
+		if alt := t.ctx.Strokes[a.Stroke]; alt != nil && a.When != Nails && fits(alt) {
 			return alt
 		}
 	}

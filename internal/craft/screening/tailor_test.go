@@ -319,6 +319,48 @@ func TestAllergiesAgainstTheShelf(t *testing.T) {
 	assert.Equal(t, "walnut", used(nil, almond, substance.Allergy{Kind: "words", Key: "sunflower", Name: "sunflower"}))
 }
 
+// A product is left out by what its tag means, however the studio wrote it, and by
+// what the tag implies: an essential oil is fragrance, an acid exfoliates.
+func TestTagsAsTheStudioWroteThem(t *testing.T) {
+	barred := func(yes string, tags ...string) string {
+		res := screening.Trade().Evaluate(map[string]screening.Answer{yes: {Yes: true, Day: today}}, screening.Subject{}, today)
+		return screening.Merge(res.Outcomes).ProductRule(&film.Product{Key: "p", Name: "p", Form: film.Oil, Tags: tags})
+	}
+	for _, c := range []struct {
+		yes  string
+		tags []string
+		bars bool
+	}{
+		{"nut-allergy", []string{"Nut oil"}, true},
+		{"nut-allergy", []string{"nuts"}, true},
+		{"nut-allergy", []string{"nutritious"}, false},
+		{"fragrance-allergy", []string{"Perfume"}, true},
+		{"fragrance-allergy", []string{"Essential oils"}, true},
+		{"isotretinoin", []string{"Exfoliating"}, true},
+		{"isotretinoin", []string{"AHA"}, true},
+		{"isotretinoin", []string{"Retinol"}, true},
+		{"isotretinoin", []string{"clogging"}, false},
+		{"diabetes", []string{"acid"}, true},
+		{"acne-inflamed", []string{"comedogenic"}, true},
+		{"bee-allergy", []string{"Honey"}, true},
+		{"lanolin-allergy", []string{"wool wax"}, true},
+		{"latex-allergy", []string{"natural rubber"}, true},
+	} {
+		want := ""
+		if c.bars {
+			want = c.yes
+		}
+		assert.Equal(t, want, barred(c.yes, c.tags...), "%s, a product tagged %v", c.yes, c.tags)
+	}
+	for _, r := range screening.Trade().Rules {
+		for _, o := range r.Outcomes {
+			for _, tag := range o.Tags {
+				assert.True(t, slices.ContainsFunc(substance.KnownTags(), func(k substance.Tag) bool { return k.Tag == tag }), "%s leaves out %q: a tag that the shelf offers", r.ID, tag)
+			}
+		}
+	}
+}
+
 // Drainage near a treated side goes another way or not at all: with the right
 // hollow left out nothing drains towards it, and the left is worked whole.
 func TestDrainageKeepsOffABarredSide(t *testing.T) {

@@ -15,6 +15,7 @@ import (
 	"sort"
 	"strings"
 	"sync"
+	"unicode"
 )
 
 // Ingredient is an ingredient of cosmetics.
@@ -26,6 +27,18 @@ type Ingredient struct {
 	Tags []string `json:"tags"`
 }
 
+// Tag names a group of products or ingredients that rules speak of.
+type Tag struct {
+	Tag  string `json:"tag"`
+	Name string `json:"name"`
+	// Allergen groups are offered where somebody looks for an allergy.
+	Allergen bool `json:"allergen,omitempty"`
+	// Names people use for it.
+	Names []string `json:"names"`
+	// Implies lists the tags that whatever carries this one carries as well.
+	Implies []string `json:"implies,omitempty"`
+}
+
 // Medicine is a medicine with its class.
 type Medicine struct {
 	Name  string   `json:"name"`
@@ -33,35 +46,30 @@ type Medicine struct {
 	Class string   `json:"class"`
 }
 
-type group struct {
-	Tag   string   `json:"tag"`
-	Name  string   `json:"name"`
-	Names []string `json:"names"`
-}
-
 //go:embed ingredients.json
 var ingredientsFile []byte
 
-//go:embed groups.json
-var groupsFile []byte
+//go:embed tags.json
+var tagsFile []byte
 
 //go:embed medicines.json
 var medicinesFile []byte
 
 type tables struct {
 	ingredients []Ingredient
-	groups      []group
+	tags        []Tag
 	medicines   []Medicine
 	byName      map[string]*Ingredient // by INCI and every other name that is one ingredient's alone
 	byMedicine  map[string]*Medicine
+	byTag       map[string]*Tag // by tag, name and every other name
 }
 
 var known = sync.OnceValue(func() *tables {
-	t := &tables{byName: map[string]*Ingredient{}, byMedicine: map[string]*Medicine{}}
+	t := &tables{byName: map[string]*Ingredient{}, byMedicine: map[string]*Medicine{}, byTag: map[string]*Tag{}}
 	for _, f := range []struct {
 		data []byte
 		into any
-	}{{ingredientsFile, &t.ingredients}, {groupsFile, &t.groups}, {medicinesFile, &t.medicines}} {
+	}{{ingredientsFile, &t.ingredients}, {tagsFile, &t.tags}, {medicinesFile, &t.medicines}} {
 		if err := json.Unmarshal(f.data, f.into); err != nil {
 			panic("substance: a shipped table is broken: " + err.Error())
 		}
@@ -87,8 +95,65 @@ var known = sync.OnceValue(func() *tables {
 	for i := range t.medicines {
 		t.byMedicine[plain(t.medicines[i].Name)] = &t.medicines[i]
 	}
+	for i := range t.tags {
+		tag := &t.tags[i]
+		for _, n := range append([]string{tag.Tag, tag.Name}, tag.Names...) {
+			t.byTag[hyphened(n)] = tag
+		}
+	}
 	return t
 })
+
+// hyphened is a name as tags are written: lower case, single hyphens for blanks.
+func hyphened(s string) string {
+	return strings.Join(strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return unicode.IsSpace(r) || r == '-' || r == '_' }), "-")
+}
+
+// KnownTags lists the tags that rules speak of, in a fixed order. It is shared: do
+// not change it.
+func KnownTags() []Tag { return known().tags }
+
+// CanonicalTag returns a tag as rules write it, for any of the names that people
+// use for it; what is not known comes back in lower case with hyphens.
+func CanonicalTag(s string) string {
+	if t := known().byTag[s]; t != nil {
+		return t.Tag
+	}
+	h := hyphened(s)
+	if t := known().byTag[h]; t != nil {
+		return t.Tag
+	}
+	return h
+}
+
+// Carried lists the tags of something with tags as people write them and with
+// ingredients: as rules write them, with those that they imply and those that the
+// ingredients bring, each once.
+func Carried(tags, ingredients []string) []string {
+	out := make([]string, 0, len(tags)+4)
+	put := func(tag string) {
+		if tag != "" && !slices.Contains(out, tag) {
+			out = append(out, tag)
+		}
+	}
+	for _, tag := range tags {
+		tag = CanonicalTag(tag)
+		put(tag)
+		if t := known().byTag[tag]; t != nil {
+			for _, also := range t.Implies {
+				put(also)
+			}
+		}
+	}
+	for _, name := range ingredients {
+		if in := ingredient(name); in != nil {
+			for _, tag := range in.Tags {
+				put(tag)
+			}
+		}
+	}
+	return out
+}
 
 // plain is a name in lower case, without what stands in brackets, with single
 // blanks.
@@ -123,22 +188,6 @@ func Canonical(name string) string {
 	return plain(name)
 }
 
-// Tags lists the groups that a list of ingredients brings with it, each once, in
-// the order in which they come.
-func Tags(ingredients []string) []string {
-	var out []string
-	for _, name := range ingredients {
-		if in := ingredient(name); in != nil {
-			for _, tag := range in.Tags {
-				if !slices.Contains(out, tag) {
-					out = append(out, tag)
-				}
-			}
-		}
-	}
-	return out
-}
-
 // Class returns the class of a medicine, "" where it is not known.
 func Class(medicine string) string {
 	if m := known().byMedicine[plain(medicine)]; m != nil {
@@ -157,13 +206,13 @@ type Allergy struct {
 	Name string `json:"name" minLength:"1" maxLength:"120"`
 }
 
-// In reports whether a product with the ingredients, tags and name holds what
-// the allergy is to. Words that the tables do not know are looked for in the
+// In reports whether a product with a name, ingredients and the tags it carries
+// (see [Carried]) holds what the allergy is to. Words that the tables do not know are looked for in the
 // product's name, its ingredients and their other names.
 func (a *Allergy) In(name string, ingredients, tags []string) bool {
 	switch a.Kind {
 	case "group":
-		return slices.Contains(tags, a.Key) || slices.Contains(Tags(ingredients), a.Key)
+		return slices.Contains(tags, CanonicalTag(a.Key))
 	case "ingredient":
 		key := Canonical(a.Key)
 		return slices.ContainsFunc(ingredients, func(in string) bool { return Canonical(in) == key })
@@ -205,8 +254,10 @@ const leastLetters = 2
 func Allergens(text string) []Hit {
 	var found search
 	found.word = plain(text)
-	for _, g := range known().groups {
-		found.look(Hit{Kind: "group", Key: g.Tag, Name: g.Name}, g.Names)
+	for _, t := range known().tags {
+		if t.Allergen {
+			found.look(Hit{Kind: "group", Key: t.Tag, Name: t.Name}, t.Names)
+		}
 	}
 	for i := range known().ingredients {
 		in := &known().ingredients[i]

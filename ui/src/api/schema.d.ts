@@ -619,7 +619,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/products/{id}/ingredients": {
+    "/api/products/{id}/contents": {
         parameters: {
             query?: never;
             header?: never;
@@ -627,8 +627,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** What a product is made of */
-        put: operations["save-ingredients"];
+        /** What a product is made of and whom it is not for */
+        put: operations["save-contents"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1571,6 +1571,11 @@ export interface components {
             /** Format: date-time */
             sentAt?: string;
         };
+        Contents: {
+            ingredients: string[];
+            tags: string[];
+            unsuited: string[];
+        };
         "Counter-lotRequest": {
             amount: string;
             /** @enum {string} */
@@ -1786,6 +1791,11 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
+        Hands: {
+            gloveAllergy?: boolean;
+            longNails?: boolean;
+            unwell?: boolean;
+        };
         Hit: {
             also?: string;
             key: string;
@@ -1846,6 +1856,7 @@ export interface components {
             products: components["schemas"]["ProductView"][];
             routes: components["schemas"]["Route"][];
             strokes: components["schemas"]["Stroke"][];
+            tags: components["schemas"]["Tag"][];
             tools: components["schemas"]["Tool"][];
             zones: components["schemas"]["Zone"][];
         };
@@ -2093,6 +2104,7 @@ export interface components {
             before: components["schemas"]["Evaluation"];
             changes: components["schemas"]["Change"][];
             evaluation: components["schemas"]["Evaluation"];
+            minds: string[];
             missing: ("treatment" | "photos" | "mouth")[];
             outcomes: components["schemas"]["Applied"][];
             overrulable: string[];
@@ -2147,6 +2159,7 @@ export interface components {
             type: string;
         };
         ProductView: {
+            carries: string[];
             form: string;
             /** Format: double */
             fullDose: number;
@@ -2161,6 +2174,7 @@ export interface components {
             rangeMin: number;
             tags: string[];
             unit: string;
+            unsuited: string[];
         };
         Progress: {
             /** Format: double */
@@ -2457,9 +2471,6 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
-        "Save-ingredientsRequest": {
-            ingredients: string[];
-        };
         "Save-linkRequest": {
             about: components["schemas"]["About"];
             answers: {
@@ -2604,6 +2615,7 @@ export interface components {
         };
         "Start-treatmentRequest": {
             accepted: components["schemas"]["Accepted"];
+            hands?: components["schemas"]["Hands"];
             instead?: {
                 [key: string]: string;
             };
@@ -2722,6 +2734,13 @@ export interface components {
             /** @enum {string} */
             tempo?: "even" | "slows" | "breath" | "quick" | "";
             tool?: components["schemas"]["ToolPart"];
+        };
+        Tag: {
+            allergen?: boolean;
+            implies?: string[];
+            name: string;
+            names: string[];
+            tag: string;
         };
         "Take-backRequest": {
             pin: string;
@@ -2863,6 +2882,7 @@ export interface components {
             version: number;
         };
         Wanted: {
+            hands?: components["schemas"]["Hands"];
             instead?: {
                 [key: string]: string;
             };
@@ -4173,7 +4193,7 @@ export interface operations {
             };
         };
     };
-    "save-ingredients": {
+    "save-contents": {
         parameters: {
             query?: never;
             header?: never;
@@ -4184,7 +4204,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Save-ingredientsRequest"];
+                "application/json": components["schemas"]["Contents"];
             };
         };
         responses: {

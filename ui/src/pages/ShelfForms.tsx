@@ -1,9 +1,10 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, type Schemas, take } from "../api/client";
-import { Choice, NumberField, TextField } from "../bench/fields";
+import { libraryQuery } from "../api/queries";
+import { Chips, Choice, NumberField, TextField } from "../bench/fields";
 import { Button, Dialog, Trouble } from "../parts/kit";
-import { toolKindWords } from "../words/en";
+import { skinWords, toolKindWords } from "../words/en";
 
 const forms = {
 	oil: "oil",
@@ -24,9 +25,59 @@ const list = (s: string | undefined) =>
 		.map((x) => x.trim())
 		.filter(Boolean);
 
+type Made = Schemas["Contents"];
+
+/** What a product is made of, as it is typed. */
+type MadeText = { ingredients: string; tags: string[]; others: string; unsuited: string[] };
+
+const made = (m: MadeText): Made => ({
+	ingredients: list(m.ingredients.replaceAll("\n", ",")),
+	tags: [...m.tags, ...list(m.others)],
+	unsuited: m.unsuited,
+});
+
+/** Ingredients, the groups that rules and allergies speak of, and whom it is not for. */
+function MadeOf({ value: m, onChange }: { value: MadeText; onChange: (m: MadeText) => void }) {
+	const library = useQuery(libraryQuery);
+	return (
+		<>
+			<TextField
+				label="Ingredients as on the pack, with commas between"
+				value={m.ingredients}
+				most={6000}
+				lines
+				onChange={(v) => onChange({ ...m, ingredients: v ?? "" })}
+			/>
+			<p className="m-0 text-sm text-soft">
+				The list on the pack counts. Allergies are looked for in it by every name an ingredient is known by. Say below what the list does
+				not show.
+			</p>
+			<Chips
+				label="It has in it"
+				options={(library.data?.tags ?? []).map((t) => [t.tag, t.name] as const)}
+				chosen={m.tags}
+				onChange={(tags) => onChange({ ...m, tags })}
+			/>
+			<TextField
+				label="Another group of your own, with commas between"
+				value={m.others}
+				most={300}
+				onChange={(v) => onChange({ ...m, others: v ?? "" })}
+			/>
+			<Chips
+				label="Not for skin that is"
+				options={skinWords.map((w) => [w, w.replace("-", " ")] as const)}
+				chosen={m.unsuited}
+				onChange={(unsuited) => onChange({ ...m, unsuited })}
+			/>
+		</>
+	);
+}
+
 /** A product for the shelf: what it is and how it is dosed; lots come with their delivery. */
 export function AddProduct({ currency, onDone }: { currency: string; onDone: () => void }) {
-	const [p, setP] = useState({ name: "", form: "oil", unit: "mL", tags: "", unsuited: "", price: "0.00", ingredients: "" });
+	const [p, setP] = useState({ name: "", form: "oil", unit: "mL", price: "0.00" });
+	const [of, setOf] = useState<MadeText>({ ingredients: "", tags: [], others: "", unsuited: [] });
 	const [n, setN] = useState<Record<string, number | undefined>>({
 		packSize: 100,
 		fullDose: 4,
@@ -64,9 +115,7 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 						...(n.dropsPerMl ? { dropsPerMl: n.dropsPerMl } : {}),
 						...(n.mlPerPress ? { mlPerPress: n.mlPerPress } : {}),
 						...(n.density ? { density: n.density } : {}),
-						tags: list(p.tags),
-						unsuited: list(p.unsuited),
-						ingredients: list(p.ingredients),
+						...made(of),
 					},
 				}),
 			),
@@ -101,19 +150,7 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 				<p className="m-0 text-sm text-soft">
 					Weigh 20 drops, or 5 presses, to find the two measures. A full dose reaches from face to décolleté.
 				</p>
-				<TextField
-					label="Tags, such as nut-oil, fragrance, clogging"
-					value={p.tags}
-					most={300}
-					onChange={(v) => setP({ ...p, tags: v ?? "" })}
-				/>
-				<TextField
-					label="Ingredients as on the pack, with commas between"
-					value={p.ingredients}
-					most={6000}
-					lines
-					onChange={(v) => setP({ ...p, ingredients: v ?? "" })}
-				/>
+				<MadeOf value={of} onChange={setOf} />
 				<Trouble error={send.error} />
 				<div className="flex justify-end gap-3">
 					<Button onClick={onDone}>Leave it</Button>
@@ -126,20 +163,20 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 	);
 }
 
-/** What a product is made of: allergies are looked for in it. */
-export function EditIngredients({ product, onDone }: { product: Schemas["ProductView"]; onDone: () => void }) {
-	const [text, setText] = useState(product.ingredients.join(", "));
+/** What a product is made of: allergies and rules are looked for in it. */
+export function EditContents({ product, known, onDone }: { product: Schemas["ProductView"]; known: Schemas["Tag"][]; onDone: () => void }) {
+	const isKnown = (tag: string) => known.some((t) => t.tag === tag);
+	const [of, setOf] = useState<MadeText>({
+		ingredients: product.ingredients.join(", "),
+		tags: product.tags.filter(isKnown),
+		others: product.tags.filter((t) => !isKnown(t)).join(", "),
+		unsuited: product.unsuited,
+	});
 	const cache = useQueryClient();
 	const send = useMutation({
-		mutationFn: () =>
-			take(
-				api.PUT("/api/products/{id}/ingredients", {
-					params: { path: { id: product.id } },
-					body: { ingredients: list(text.replaceAll("\n", ",")) },
-				}),
-			),
+		mutationFn: () => take(api.PUT("/api/products/{id}/contents", { params: { path: { id: product.id } }, body: made(of) })),
 		onSuccess: () => {
-			for (const key of ["shelf", "library", "plan"]) cache.invalidateQueries({ queryKey: [key] });
+			for (const key of ["shelf", "library", "plan", "day", "visit"]) cache.invalidateQueries({ queryKey: [key] });
 			onDone();
 		},
 	});
@@ -152,16 +189,7 @@ export function EditIngredients({ product, onDone }: { product: Schemas["Product
 					send.mutate();
 				}}
 			>
-				<TextField
-					label="Ingredients as on the pack, with commas between"
-					value={text}
-					most={6000}
-					lines
-					onChange={(v) => setText(v ?? "")}
-				/>
-				<p className="m-0 text-sm text-soft">
-					The list on the pack counts. Allergies are looked for in it by every name an ingredient is known by.
-				</p>
+				<MadeOf value={of} onChange={setOf} />
 				<Trouble error={send.error} />
 				<div className="flex justify-end gap-3">
 					<Button onClick={onDone}>Leave it</Button>

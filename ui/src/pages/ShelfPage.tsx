@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ProblemError, type Schemas, take } from "../api/client";
-import { shelfQuery } from "../api/queries";
+import { libraryQuery, shelfQuery } from "../api/queries";
 import { dayWords, money } from "../format";
 import { Button, Field, Mark, Page, Trouble, Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
-import { AddProduct, AddTool, EditIngredients } from "./ShelfForms";
+import { AddProduct, AddTool, EditContents } from "./ShelfForms";
 
 type Line = Schemas["ShelfLineView"];
 type Doing = { line: Line; lot?: Schemas["LotView"] };
@@ -13,6 +13,8 @@ type Doing = { line: Line; lot?: Schemas["LotView"] };
 /** What is on the shelf: how much is left, for how many treatments, in which lots. */
 export function ShelfPage() {
 	const shelf = useQuery(shelfQuery);
+	const library = useQuery(libraryQuery);
+	const tagName: Record<string, string> = Object.fromEntries((library.data?.tags ?? []).map((t) => [t.tag, t.name]));
 	const { currency, treats } = useSession();
 	const [doing, setDoing] = useState<Doing | null>(null);
 	const [made, setMade] = useState<Schemas["ProductView"] | null>(null);
@@ -31,7 +33,7 @@ export function ShelfPage() {
 			}
 		>
 			{adding === "product" && <AddProduct currency={currency ?? "EUR"} onDone={() => setAdding(null)} />}
-			{made && <EditIngredients product={made} onDone={() => setMade(null)} />}
+			{made && library.data && <EditContents product={made} known={library.data.tags} onDone={() => setMade(null)} />}
 			{adding === "tool" && <AddTool onDone={() => setAdding(null)} />}
 			{shelf.data.length === 0 && (
 				<p className="text-lg">The shelf is empty. Add the first product: its name, its form and a full dose are enough to begin.</p>
@@ -57,7 +59,10 @@ export function ShelfPage() {
 								<div className="min-w-0">
 									<p className="m-0 font-serif text-lg font-semibold">{l.product.name}</p>
 									<p className="m-0 text-sm text-soft">
-										{[l.product.form.replace(/-/g, " "), ...l.product.tags.map((t) => t.replace(/-/g, " "))].join(", ")}
+										{[
+											l.product.form.replace(/-/g, " "),
+											...l.product.carries.filter((t) => tagName[t]).map((t) => tagName[t]?.toLowerCase()),
+										].join(", ")}
 									</p>
 									{l.order && <Mark tone="not-here">order</Mark>}
 									<p className="m-0 text-sm">
@@ -67,9 +72,9 @@ export function ShelfPage() {
 												type="button"
 												className="min-h-8 underline underline-offset-4"
 												onClick={() => setMade(l.product)}
-												aria-label={`Ingredients of ${l.product.name}`}
+												aria-label={`What is in ${l.product.name}`}
 											>
-												{l.product.ingredients.length > 0 ? "Ingredients" : "Add its ingredients"}
+												{l.product.ingredients.length > 0 ? "What is in it" : "Say what is in it"}
 											</button>
 										)}
 									</p>

@@ -9,7 +9,7 @@ import { clock } from "../format";
 import { SignDialog } from "../parts/Consents";
 import { Button, Mark, Trouble, Waiting } from "../parts/kit";
 import { asksLetter, WriteLetter } from "../parts/Letters";
-import { MoveOn } from "../parts/MoveOn";
+import { AnotherTime, MoveOn } from "../parts/MoveOn";
 import { Outcomes, Overrule } from "../parts/Outcomes";
 import { changeText, consentWords, findingText } from "../words/en";
 import { DoorCheck } from "./DoorCheck";
@@ -22,7 +22,8 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	const [overrules, setOverrules] = useState<SetAside[]>([]);
 	const [instead, setInstead] = useState<Record<string, string>>({});
 	const [accepted, setAccepted] = useState<{ gentler: boolean; changes: string[] }>({ gentler: false, changes: [] });
-	const want = { overrules, instead };
+	const [hands, setHands] = useState<Schemas["Hands"]>({});
+	const want = { overrules, instead, hands };
 	const plan = useQuery(planQuery(visit.id, want));
 	const [signing, setSigning] = useState(false);
 	const library = useQuery(libraryQuery);
@@ -62,17 +63,17 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 					}
 				>
 					<div className="mb-4 flex flex-wrap items-center gap-3">
-						{possible && missing && (
+						{possible && !hands.unwell && missing && (
 							<Button look="next" onClick={() => setSigning(true)}>
 								Let the client sign: {consentWords[missing]}
 							</Button>
 						)}
-						{possible && !missing && (
+						{possible && !hands.unwell && !missing && (
 							<Button look="next" disabled={start.isPending || open.length > 0} onClick={() => start.mutate()}>
 								Go to the room
 							</Button>
 						)}
-						{possible && open.length > 0 && (
+						{possible && !hands.unwell && open.length > 0 && (
 							<span className="text-sm font-semibold" aria-live="polite">
 								{open.length === 1 ? "One change waits" : `${open.length} changes wait`} for your yes
 							</span>
@@ -81,11 +82,13 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 							<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} />
 						)}
 						{!t.treatable && <MoveOn visit={visit} />}
+						{t.treatable && hands.unwell && <AnotherTime visit={visit} />}
 						<Button look="quiet" onClick={() => setAgain(true)}>
 							Check again
 						</Button>
 					</div>
 				</Outcomes>
+				{t.treatable && <OwnSide hands={hands} onHands={setHands} gloves={t.evaluation.visits.some((v) => v.gloves)} minds={t.minds} />}
 				<SignDialog
 					client={visit.client}
 					name={visit.clientName}
@@ -113,6 +116,50 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 				<BeforeAfter plan={t} zones={zones} />
 			</aside>
 		</div>
+	);
+}
+
+type OwnSideProps = {
+	hands: Schemas["Hands"];
+	onHands: (h: Schemas["Hands"]) => void;
+	gloves: boolean;
+	minds: readonly string[];
+};
+
+/** What the practitioner says of their own hands: only what is not as it should be. */
+function OwnSide({ hands, onHands, gloves, minds }: OwnSideProps) {
+	const tick = (key: "longNails" | "gloveAllergy" | "unwell", label: string) => (
+		<label className="flex min-h-11 cursor-pointer items-center gap-2">
+			<input
+				type="checkbox"
+				className="size-5 accent-persimmon"
+				checked={hands[key] ?? false}
+				onChange={(e) => onHands({ ...hands, [key]: e.target.checked })}
+			/>
+			{label}
+		</label>
+	);
+	return (
+		<fieldset className="m-0 mb-5 border-0 p-0">
+			<legend className="float-left mr-5 flex min-h-11 items-center font-semibold">Your own side</legend>
+			<div className="flex flex-wrap gap-x-6">
+				{tick("longNails", "nails are long")}
+				{gloves && tick("gloveAllergy", "allergic to our gloves")}
+				{tick("unwell", "a cold sore or an infection")}
+			</div>
+			<div aria-live="polite">
+				{hands.unwell && (
+					<p className="m-0 clear-left font-semibold">
+						You do not treat with it. Let a colleague take the visit, or move it; nothing of this is written down.
+					</p>
+				)}
+				{minds.map((m) => (
+					<p key={m} className="m-0 clear-left">
+						{m}
+					</p>
+				))}
+			</div>
+		</fieldset>
 	);
 }
 

@@ -176,7 +176,8 @@ function OutcomeEditor({
 	const zoned = ["leave-out", "cap", "exclude"].includes(o.kind);
 	const where = asks === "zones" || asks === "date-and-zones";
 	const dated = asks === "date" || asks === "date-and-zones";
-	const tags = [...new Set((library.data?.products ?? []).flatMap((p) => p.tags))].sort();
+	const known = (library.data?.tags ?? []).map((t) => [t.tag, t.name]);
+	const own = (library.data?.products ?? []).flatMap((p) => p.tags).map((t) => [t, t.replaceAll("-", " ")]);
 	const put = (part: Partial<Outcome>) => onOutcome({ ...o, ...part });
 	const several = (label: string, key: "families" | "tools" | "tags", all: Record<string, string>) => (
 		<details className="border-b border-rule">
@@ -279,7 +280,7 @@ function OutcomeEditor({
 				<>
 					{several("Strokes", "families", Object.fromEntries(familyWords.map((f) => [f, f])))}
 					{several("Tools", "tools", toolKindWords)}
-					{several("Products with", "tags", Object.fromEntries(tags.map((t) => [t, t.replaceAll("-", " ")])))}
+					{several("Products with", "tags", Object.fromEntries([...own, ...known]))}
 				</>
 			)}
 			<TextField

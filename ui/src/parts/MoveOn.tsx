@@ -34,14 +34,21 @@ export function MoveOn({ visit }: { visit: Schemas["VisitLine"] }) {
 					Move to <span className="num">{`${at.date(first.data.start)}, ${at.time(first.data.start)}`}</span>, {first.data.practitionerName}
 				</Button>
 			)}
-			<Link
-				to="/diary"
-				search={{ client: visit.client, protocol: visit.protocol, from: first.data ? at.day(first.data.start) : undefined, move: visit.id }}
-				className="inline-flex min-h-11 items-center rounded-sm border border-[#9c8873] bg-leaf px-4 font-semibold text-ink no-underline"
-			>
-				Another time
-			</Link>
+			<AnotherTime visit={visit} from={first.data ? at.day(first.data.start) : undefined} />
 			<Trouble error={move.error} />
 		</>
+	);
+}
+
+/** The diary, to move a visit by hand: another day, another practitioner. */
+export function AnotherTime({ visit, from }: { visit: Schemas["VisitLine"]; from?: string | undefined }) {
+	return (
+		<Link
+			to="/diary"
+			search={{ client: visit.client, protocol: visit.protocol, from, move: visit.id }}
+			className="inline-flex min-h-11 items-center rounded-sm border border-[#9c8873] bg-leaf px-4 font-semibold text-ink no-underline"
+		>
+			Another time
+		</Link>
 	);
 }

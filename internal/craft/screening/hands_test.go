@@ -1,0 +1,87 @@
+package screening_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/stroke"
+)
+
+// Long nails: knuckles where the stroke names them, no ear opening (handbook,
+// chapter 2, alternates), nothing in the mouth (from memory); each with its reason,
+// and not to be overruled: the practitioner may say that the nails are short.
+func TestLongNails(t *testing.T) {
+	ctx := context()
+	ctx.LongNails = true
+	p := plan(20, protocol.Step{Stroke: "jaw-hook"}, protocol.Step{Stroke: "under-bone-drag"}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "mastoid-press"}, protocol.Step{Stroke: "mouth-upper-press"})
+	got := screening.Tailor(p, ctx, screening.Merge(nil))
+	require.False(t, got.Refused)
+	did := map[string]string{}
+	for _, c := range got.Changes {
+		if c.Rule == screening.Nails && c.Did != screening.Refitted {
+			did[c.Step[2:]] = string(c.Did) + " " + c.To
+			assert.NotEmpty(t, c.Why)
+			assert.False(t, screening.MayOverruleChange(nil, &c), c.Name)
+			assert.Equal(t, c.Did == screening.Dropped, c.Gentler, "%s: knuckles are accepted one by one", c.Name)
+		}
+	}
+	assert.Equal(t, map[string]string{
+		"jaw-hook":          "other-hand fist knuckles",
+		"under-bone-drag":   "other-hand fist knuckles",
+		"mastoid-press":     "other-hand knuckle of one finger",
+		"mouth-upper-press": "left-out ",
+	}, did)
+	ctx.LongNails = false
+	assert.Empty(t, screening.Tailor(p, ctx, screening.Merge(nil)).Changes, "short nails change nothing")
+}
+
+// Whatever the strokes and whatever else applies, no step of a plan for long nails
+// would scratch, and opening and closing stand as for anybody.
+func TestNoStepScratches(t *testing.T) {
+	keys := []string{}
+	for _, st := range stroke.Trade() {
+		if st.Family != stroke.Hygiene {
+			keys = append(keys, st.Key)
+		}
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		ctx := context()
+		ctx.LongNails = true
+		work := []protocol.Step{}
+		for _, k := range rapid.SliceOfN(rapid.SampledFrom(keys), 1, 8).Draw(t, "strokes") {
+			work = append(work, protocol.Step{Stroke: k})
+		}
+		asks := []screening.Applied{}
+		if rapid.Bool().Draw(t, "sore cheek") {
+			asks = append(asks, screening.Applied{Rule: "r", Kind: screening.LeaveOut, Title: "Sore", Why: "w", Places: []screening.Place{{Zone: "cheekbone", Side: "left"}}})
+		}
+		if rapid.Bool().Draw(t, "no stones") {
+			asks = append(asks, screening.Applied{Rule: "s", Kind: screening.Exclude, Title: "No stone", Why: "w", Outcome: screening.Outcome{Kind: screening.Exclude, Tools: []string{"stone", "cup"}}})
+		}
+		got := screening.Tailor(plan(25, work...), ctx, screening.Merge(asks))
+		for i := range got.Evaluation.Steps {
+			if r := &got.Evaluation.Steps[i]; r.Scratches() {
+				t.Fatalf("%s would scratch", r.Name)
+			}
+		}
+		if slices.ContainsFunc(got.Evaluation.Findings, func(f protocol.Finding) bool { return f.Code == protocol.LongNails }) {
+			t.Fatal("the plan is found to scratch")
+		}
+	})
+}
+
+func TestGlovesAreOnlyMindedWhereTheyAreWorn(t *testing.T) {
+	ctx := context()
+	allergic := screening.Hands{GloveAllergy: true}
+	outside := protocol.Evaluate(plan(12, protocol.Step{Stroke: "cheek-scoop"}), ctx)
+	inside := protocol.Evaluate(plan(12, protocol.Step{Stroke: "mouth-upper-press"}), ctx)
+	assert.Empty(t, allergic.Minds(outside))
+	assert.Len(t, allergic.Minds(inside), 1)
+	assert.Empty(t, screening.Hands{LongNails: true}.Minds(inside))
+}

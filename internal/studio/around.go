@@ -1,0 +1,110 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"math"
+	"slices"
+	"time"
+
+	"softpalm/internal/craft/protocol"
+)
+
+// skinMemory is how many days back a client's own treatments are looked through.
+const skinMemory = 28
+
+// around fills in what a visit's plan is judged against besides itself: what the
+// client's skin had lately, what the practitioner's hands did before it today,
+// and which tools are still in use or being cleaned when it begins.
+func (s *Service) around(ctx context.Context, tx Tx, st *Studio, v *VisitLine, cx *protocol.Context) error {
+	cx.DaysSince = map[string][]int{}
+	today := midnight(v.StartsAt, st)
+	lately, err := tx.ClientVisits(ctx, v.Client)
+	if err != nil {
+		return err
+	}
+	for i := range lately {
+		l := &lately[i]
+		days := int(math.Round(today.Sub(midnight(l.StartsAt, st)).Hours() / 24)) // a day of 23 or 25 hours is one
+		if l.State != Done || l.Kind != ForTreatment || l.ID == v.ID || days < 0 || days > skinMemory {
+			continue
+		}
+		e, _, err := planned(ctx, tx, l, cx)
+		if err != nil {
+			return err
+		}
+		for kind := range e.SpareSkin(cx) {
+			cx.DaysSince[kind] = append(cx.DaysSince[kind], days)
+		}
+	}
+	day, err := tx.Visits(ctx, today, v.StartsAt)
+	if err != nil {
+		return err
+	}
+	ready := map[string][]time.Time{}
+	for i := range day {
+		d := &day[i]
+		if d.ID == v.ID || d.Kind != ForTreatment || !d.State.takesTime() || !d.StartsAt.Before(v.StartsAt) {
+			continue
+		}
+		e, end, err := planned(ctx, tx, d, cx)
+		if err != nil {
+			return err
+		}
+		if d.Practitioner == v.Practitioner {
+			cx.HandsToday += e.Tiring() / 60
+		}
+		for _, key := range e.Tools {
+			ready[key] = append(ready[key], end.Add(time.Duration(cx.Tools[key].ReadyAfter)*time.Minute))
+		}
+	}
+	cx.ReadyIn = readyIn(cx.Tools, ready, v.StartsAt)
+	return nil
+}
+
+// midnight is when the day of a moment began at the studio.
+func midnight(t time.Time, st *Studio) time.Time {
+	y, m, d := t.In(st.Zone()).Date()
+	return time.Date(y, m, d, 0, 0, 0, 0, st.Zone())
+}
+
+// planned is the outline of a visit's plan, as it was given where it was, and
+// when it ends. A plan that cannot be read any more counts as nothing.
+func planned(ctx context.Context, tx Tx, v *VisitLine, cx *protocol.Context) (*protocol.Evaluation, time.Time, error) {
+	end := v.EndsAt
+	t, err := tx.Treatment(ctx, v.ID)
+	var p *protocol.Protocol
+	switch {
+	case err == nil:
+		p = &t.Plan
+		if t.FinishedAt != nil && t.FinishedAt.Before(end) {
+			end = *t.FinishedAt
+		}
+	case errors.Is(err, ErrNotFound):
+		if p, err = tx.Version(ctx, v.Protocol, v.Version); err != nil {
+			return nil, end, err
+		}
+	default:
+		return nil, end, err
+	}
+	if len(p.Validate(cx, "")) > 0 {
+		return &protocol.Evaluation{}, end, nil
+	}
+	return protocol.Outline(p, cx), end, nil
+}
+
+// readyIn tells, for each tool of which no piece is free at a moment, in how many
+// minutes the first one will be. Ready lists when the pieces taken come back.
+func readyIn(tools map[string]protocol.Tool, ready map[string][]time.Time, at time.Time) map[string]float64 {
+	out := map[string]float64{}
+	for key, list := range ready {
+		list = slices.DeleteFunc(list, func(t time.Time) bool { return !t.After(at) })
+		pieces := max(tools[key].Pieces, 1)
+		if len(list) < pieces {
+			continue
+		}
+		slices.SortFunc(list, time.Time.Compare)
+		out[key] = list[len(list)-pieces].Sub(at).Minutes()
+	}
+	return out
+}
