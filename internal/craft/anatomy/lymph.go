@@ -196,10 +196,6 @@ func mustLookup(key string) ID {
 	return id
 }
 
-// Downstream returns the zones that lymph of the zone flows to directly, by
-// anatomy. It is empty at home and where no lymph leaves (throat).
-func Downstream(id ID) []ID { return downstream[id] }
-
 // Leads reports whether some route, anatomical or of practice, runs from a to b.
 func Leads(a, b ID) bool { return reach[a][b] }
 

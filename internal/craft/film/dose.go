@@ -92,9 +92,3 @@ func (a Amount) In(p *Product) (mL float64, ok bool) {
 	}
 	return 0, false
 }
-
-// EssentialDrops returns the drops of essential oil for a blend:
-// carrier mL x percent/100 x drops per mL.
-func EssentialDrops(carrierML, percent, dropsPerML float64) float64 {
-	return carrierML * percent / 100 * dropsPerML
-}

@@ -225,10 +225,5 @@ func (f *Film) slip(region, side int) float64 {
 	return min(sum, 100)
 }
 
-// MinutesUntil returns when a single full dose falls to a slip: half-life x log2(100/slip).
-func MinutesUntil(halfLifeMinutes, slip float64) float64 {
-	return halfLifeMinutes * math.Log2(100/slip)
-}
-
 // ShareOf returns the part of a full dose (face to decollete) that a region takes.
 func ShareOf(r anatomy.Region) float64 { return share[r] }
