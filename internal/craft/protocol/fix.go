@@ -259,12 +259,9 @@ func (x *fixer) lowerPressure() error {
 
 func (x *fixer) leaveZone() error {
 	r := x.resolved()
-	if a := r.Anchor; a != nil && a.Zone == x.f.Values["zone"] {
-		return fmt.Errorf("the other hand rests there: choose another place for it, or take the step out")
-	}
-	if len(r.Fingers) > 0 {
-		if slices.ContainsFunc(r.Fingers, func(f stroke.Finger) bool { return f.Zone == x.f.Values["zone"] }) {
-			return fmt.Errorf("a finger runs there: choose another hand part, or take the step out")
+	for zone := range r.Besides {
+		if zone == x.f.Values["zone"] {
+			return fmt.Errorf("a finger, a part of the stroke or the other hand has its place there: choose another, or take the step out")
 		}
 	}
 	kept := x.path()[:0]

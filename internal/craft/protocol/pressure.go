@@ -67,12 +67,15 @@ func (e *Evaluation) checkPressure(r *Resolved, ctx *Context) {
 		if r.Sides == stroke.BothAtOnce && r.Anchor.Pressure > 1 && carotid(r.Anchor.Zone) && r.touchesNeck() {
 			e.add(PressureNeck, Stopping, CommonPractice, values{"zone": r.Anchor.Zone, "pressure": r.Anchor.Pressure}, []Fix{TakeTurns, LowerPressure}, r.ID)
 		}
-		e.excluded(r, r.Anchor.Zone, ctx)
+	}
+	if len(ctx.Excluded) > 0 {
+		for zone := range r.Besides {
+			e.excluded(r, zone, ctx)
+		}
 	}
 	for _, f := range r.Fingers {
 		if id, ok := anatomy.Lookup(f.Zone); ok {
 			judge(id, f.Zone, f.Pressure, r.still())
-			e.excluded(r, f.Zone, ctx)
 			continue
 		}
 		for i := range r.Path {
@@ -101,6 +104,39 @@ func (e *Evaluation) checkPressure(r *Resolved, ctx *Context) {
 		if r.Last.Pressure != nil {
 			for i := range r.Path {
 				judge(r.Path[i].id, r.Path[i].Zone, *r.Last.Pressure, r.still())
+			}
+		}
+	}
+}
+
+// Besides yields the zones that a step touches besides its path: under fingers and
+// parts that work a place of their own, and under the other hand, which may change
+// its place.
+func (r *Resolved) Besides(yield func(zone string) bool) {
+	put := func(zone string) bool { return zone == "" || yield(zone) }
+	for i := range r.Fingers {
+		if !put(r.Fingers[i].Zone) {
+			return
+		}
+	}
+	if r.Anchor != nil {
+		if !put(r.Anchor.Zone) {
+			return
+		}
+		for i := range r.Anchor.Then {
+			if !put(r.Anchor.Then[i].Zone) {
+				return
+			}
+		}
+	}
+	last := noParts
+	if r.Last != nil {
+		last = r.Last.Parts
+	}
+	for _, parts := range [...][]stroke.Part{r.Parts, last} {
+		for i := range parts {
+			if !put(parts[i].Zone) {
+				return
 			}
 		}
 	}

@@ -479,8 +479,8 @@ func (t *tailoring) standIn(i int, r *protocol.Resolved) *stroke.Stroke {
 	return best
 }
 
-// barredZone returns the rule that bars any place the step touches: on its path,
-// under a finger of its own, or under the anchoring hand.
+// barredZone returns the rule that bars any place the step touches, on its path or
+// besides it.
 func (t *tailoring) barredZone(r *protocol.Resolved) string {
 	if len(t.c.excluded) == 0 {
 		return ""
@@ -491,14 +491,14 @@ func (t *tailoring) barredZone(r *protocol.Resolved) string {
 			return rule
 		}
 	}
-	for _, f := range r.Fingers {
-		if id, ok := anatomy.Lookup(f.Zone); ok {
+	for zone := range r.Besides {
+		if id, ok := anatomy.Lookup(zone); ok {
 			if rule := t.ruleOn(id, r.Sides); rule != "" {
 				return rule
 			}
 		}
 	}
-	return t.anchored(r)
+	return ""
 }
 
 func (t *tailoring) anchored(r *protocol.Resolved) string {
@@ -724,7 +724,7 @@ func (t *tailoring) zones(i int, r *protocol.Resolved) int {
 			}
 		}
 	}
-	if rule == "" { // a finger of its own runs there
+	if rule == "" { // a finger or a part has a place of its own there
 		if alt := t.standIn(i, r); alt != nil {
 			t.swap(i, r, alt, t.barredZone(r))
 			return 0
