@@ -67,24 +67,20 @@ func (s *Service) SaveStroke(ctx context.Context, a *Actor, st stroke.Stroke) (*
 	return &st, err
 }
 
-// DropStroke removes a stroke of the studio's own that no protocol uses; where it
-// stood in for a trade stroke, that one is back.
+// DropStroke removes a stroke of the studio's own that no protocol and no booked
+// visit uses; where it stood in for a trade stroke, that one is back.
 func (s *Service) DropStroke(ctx context.Context, a *Actor, key string) error {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
 	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
 		if stroke.ByKey(stroke.Trade())[key] == nil {
-			list, err := tx.Protocols(ctx, a.Account)
+			users, err := tx.StrokeUsers(ctx, key)
 			if err != nil {
 				return err
 			}
-			for _, p := range list {
-				for i := range p.Body.Steps {
-					if p.Body.Steps[i].Stroke == key {
-						return &StateError{"stroke-in-use", "The protocol " + p.Body.Name + " uses this stroke. Take it out there first."}
-					}
-				}
+			if len(users) > 0 {
+				return &StateError{"stroke-in-use", "The protocol " + users[0] + " uses this stroke, in a draft, as published, or in a version that a visit is booked with. Take it out there first."}
 			}
 		}
 		return tx.DropStroke(ctx, key)

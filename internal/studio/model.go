@@ -357,6 +357,9 @@ type Tx interface {
 	AddStroke(ctx context.Context, s *stroke.Stroke) error
 	SaveStroke(ctx context.Context, s *stroke.Stroke) error // over one of the same key
 	DropStroke(ctx context.Context, key string) error
+	// StrokeUsers names the protocols that use a stroke: in somebody's draft, in the
+	// newest version, or in one that a visit not over yet is booked with.
+	StrokeUsers(ctx context.Context, key string) ([]string, error)
 	Tools(ctx context.Context) ([]protocol.Tool, error) // by key
 	AddTool(ctx context.Context, t *protocol.Tool) error
 

@@ -231,6 +231,9 @@ func (s *Service) SaveDraft(ctx context.Context, a *Actor, id uuid.UUID, revisio
 
 // DropDraft goes back to the newest published version.
 func (s *Service) DropDraft(ctx context.Context, a *Actor, id uuid.UUID) error {
+	if err := a.may(Owner, Practitioner); err != nil {
+		return err
+	}
 	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
 		if n, err := tx.NewestVersion(ctx, id); err != nil {
 			return err

@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"errors"
+	"slices"
 	"strings"
 	"time"
 
@@ -62,7 +63,8 @@ func (s *Service) Shelf(ctx context.Context, a *Actor) ([]ShelfLine, error) {
 	return out, err
 }
 
-// usualAmounts is the most that any published protocol takes of each product.
+// usualAmounts is the most that any published protocol takes of each product, all
+// its steps together.
 func (s *Service) usualAmounts(ctx context.Context, tx Tx, a *Actor, lib *Library) (map[string]decimal.Decimal, error) {
 	list, err := tx.Protocols(ctx, a.Account)
 	if err != nil {
@@ -73,16 +75,19 @@ func (s *Service) usualAmounts(ctx context.Context, tx Tx, a *Actor, lib *Librar
 		if pl.Version == 0 {
 			continue
 		}
+		takes := map[string]float64{}
 		for _, st := range pl.Body.Steps {
 			if st.Use == nil {
 				continue
 			}
-			for i := range lib.Products {
-				if p := &lib.Products[i]; p.Key == st.Use.Product {
-					mL, _ := st.Use.Amount.In(&p.Product)
-					usual[p.Key] = decimal.Max(usual[p.Key], inUnit(p, mL))
-				}
+			if i := slices.IndexFunc(lib.Products, func(p Product) bool { return p.Key == st.Use.Product }); i >= 0 {
+				mL, _ := st.Use.Amount.In(&lib.Products[i].Product)
+				takes[st.Use.Product] += mL
 			}
+		}
+		for i := range lib.Products {
+			p := &lib.Products[i]
+			usual[p.Key] = decimal.Max(usual[p.Key], inUnit(p, takes[p.Key]))
 		}
 	}
 	return usual, nil
@@ -141,6 +146,9 @@ func (s *Service) Counter(ctx context.Context, a *Actor, lot uuid.UUID, kind she
 	}
 	if amount.IsZero() {
 		return problem("/amount", "Say how much.")
+	}
+	if !kind.Fits(amount) {
+		return problem("/amount", "What leaves the shelf is written below zero, what comes back above.")
 	}
 	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
 		find := func() (*Lot, error) {

@@ -28,6 +28,19 @@ const (
 	Return    Kind = "return"
 )
 
+// Fits reports whether an amount has the sign its kind wants: what is received or
+// comes back is above zero, a stocktake either way, everything else leaves the
+// shelf.
+func (k Kind) Fits(amount decimal.Decimal) bool {
+	switch k {
+	case Receive, Return:
+		return amount.IsPositive()
+	case Stocktake:
+		return !amount.IsZero()
+	}
+	return amount.IsNegative()
+}
+
 // Lot is one delivery of a product.
 type Lot struct {
 	ID     string

@@ -195,17 +195,18 @@ function Receive({ line, onDone }: { line: Line; onDone: () => void }) {
 	);
 }
 
-const reasons = [
-	["waste", "Wasted or spilled"],
-	["dispose", "Thrown away"],
-	["tester", "Used as a tester"],
-	["retail", "Sold"],
-	["stocktake", "Counted less than expected"],
-	["return", "Came back"],
-] as const;
+const reasons = {
+	waste: { kind: "waste", sign: "-", says: "Wasted or spilled" },
+	dispose: { kind: "dispose", sign: "-", says: "Thrown away" },
+	tester: { kind: "tester", sign: "-", says: "Used as a tester" },
+	retail: { kind: "retail", sign: "-", says: "Sold" },
+	less: { kind: "stocktake", sign: "-", says: "Counted less than expected" },
+	more: { kind: "stocktake", sign: "", says: "Counted more than expected" },
+	return: { kind: "return", sign: "", says: "Came back" },
+} as const;
 
 function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; onDone: () => void }) {
-	const [kind, setKind] = useState<(typeof reasons)[number][0]>(lot.usable ? "waste" : "dispose");
+	const [reason, setReason] = useState<keyof typeof reasons>(lot.usable ? "waste" : "dispose");
 	const [amount, setAmount] = useState(lot.usable ? "" : String(Number(lot.left)));
 	const [note, setNote] = useState("");
 	const cache = useQueryClient();
@@ -214,7 +215,7 @@ function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; o
 			take(
 				api.POST("/api/lots/{id}/movements", {
 					params: { path: { id: lot.id } },
-					body: { kind, amount: `${kind === "return" ? "" : "-"}${amount.replace(",", ".")}`, note },
+					body: { kind: reasons[reason].kind, amount: `${reasons[reason].sign}${amount.replace(",", ".")}`, note },
 				}),
 			),
 		onSuccess: () => {
@@ -236,10 +237,10 @@ function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; o
 			<p className="m-0 text-sm text-soft">Movements are only ever added. This one takes from what is left, or puts back.</p>
 			<Field label="Why">
 				{(a) => (
-					<select {...a} className="field" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
-						{reasons.map(([k, w]) => (
+					<select {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value as typeof reason)}>
+						{Object.entries(reasons).map(([k, r]) => (
 							<option key={k} value={k}>
-								{w}
+								{r.says}
 							</option>
 						))}
 					</select>

@@ -1,0 +1,290 @@
+package postgres_test
+
+import (
+	"context"
+	"net/http"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/shelf"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/studio"
+)
+
+var dec = decimal.RequireFromString
+
+// line is a product on the shelf.
+func (w *world) line(t *testing.T, key string) studio.ShelfLine {
+	t.Helper()
+	list, err := w.svc.Shelf(context.Background(), &w.owner)
+	require.NoError(t, err)
+	for _, l := range list {
+		if l.Product.Key == key {
+			return l
+		}
+	}
+	t.Fatal("no product " + key)
+	return studio.ShelfLine{}
+}
+
+// at is the path of the first fault of an error; the error's own text where it is
+// another one.
+func at(err error) string {
+	var bad *studio.InputError
+	if e, ok := err.(*studio.InputError); ok {
+		bad = e
+	}
+	if bad == nil {
+		if err == nil {
+			return ""
+		}
+		return err.Error()
+	}
+	return bad.Problems[0].Path
+}
+
+// A delivery needs its lot number, expiry and amount, and comes once; the shelf
+// takes it last when it expires last.
+func TestADelivery(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	oil := w.line(t, "calm-oil")
+	good := studio.NewLot{Product: oil.Product.ID, Number: " CS-9 ", Expiry: "2030-01-31", MonthsOpen: 6, Amount: dec("250"), Cost: dec("41")}
+	for path, spoil := range map[string]func(*studio.NewLot){
+		"/number": func(n *studio.NewLot) { n.Number = "  " },
+		"/expiry": func(n *studio.NewLot) { n.Expiry = "31/01/2030" },
+		"/amount": func(n *studio.NewLot) { n.Amount = decimal.Zero },
+		"/cost":   func(n *studio.NewLot) { n.Cost = dec("-1") },
+	} {
+		n := good
+		spoil(&n)
+		assert.Equal(t, path, at(w.svc.ReceiveLot(ctx, &w.owner, n)))
+	}
+	require.ErrorIs(t, w.svc.ReceiveLot(ctx, &w.desk, good), studio.ErrForbidden)
+	require.NoError(t, w.svc.ReceiveLot(ctx, &w.owner, good))
+	assert.Equal(t, "/number", at(w.svc.ReceiveLot(ctx, &w.owner, good)), "the same lot twice")
+	now := w.line(t, "calm-oil")
+	assert.Equal(t, oil.Left.Add(dec("250")).String(), now.Left.String())
+	last := now.Lots[len(now.Lots)-1]
+	assert.Equal(t, "CS-9", last.Number)
+	assert.Equal(t, "0.164", last.UnitCost.String(), "41.00 / 250")
+	w.now = time.Date(2030, 2, 1, 9, 0, 0, 0, time.UTC)
+	assert.Zero(t, w.line(t, "calm-oil").Left.IntPart(), "past their day lots are blocked, not gone")
+	assert.True(t, w.line(t, "calm-oil").Blocked.GreaterThanOrEqual(dec("250")))
+	assert.True(t, w.line(t, "calm-oil").Order)
+}
+
+// Corrections are movements with the sign of their kind, never below what is
+// there, also when two are written at the same moment.
+func TestCorrectingALot(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	before := w.line(t, "calm-oil")
+	lot := before.Lots[0]
+	for _, c := range []struct {
+		kind   shelf.Kind
+		amount string
+		path   string
+	}{
+		{shelf.Waste, "-1.5", ""}, {shelf.Waste, "1.5", "/amount"}, {shelf.Tester, "-0.5", ""}, {shelf.Tester, "0.5", "/amount"},
+		{shelf.Retail, "-1", ""}, {shelf.Retail, "1", "/amount"}, {shelf.Dispose, "-1", ""}, {shelf.Dispose, "1", "/amount"},
+		{shelf.Return, "3", ""}, {shelf.Return, "-3", "/amount"}, {shelf.Stocktake, "-1", ""}, {shelf.Stocktake, "1", ""},
+		{shelf.Stocktake, "0", "/amount"}, {shelf.Waste, "-9999", "/amount"}, {shelf.Treatment, "-1", "/kind"}, {shelf.Receive, "1", "/kind"},
+	} {
+		assert.Equal(t, c.path, at(w.svc.Counter(ctx, &w.owner, lot.UUID, c.kind, dec(c.amount), "note")), "%s %s", c.kind, c.amount)
+	}
+	require.ErrorIs(t, w.svc.Counter(ctx, &w.desk, lot.UUID, shelf.Waste, dec("-1"), ""), studio.ErrForbidden)
+	require.ErrorIs(t, w.svc.Counter(ctx, &w.owner, uuid.New(), shelf.Waste, dec("-1"), ""), studio.ErrNotFound)
+	now := w.line(t, "calm-oil")
+	assert.Equal(t, before.Left.Sub(dec("1")).String(), now.Left.String(), "-1.5 -0.5 -1 -1 +3 -1 +1")
+
+	left := now.Lots[0].Left
+	var group sync.WaitGroup
+	errs := make([]error, 6)
+	for i := range errs {
+		group.Go(func() {
+			errs[i] = w.svc.Counter(ctx, &w.owner, lot.UUID, shelf.Dispose, left.Neg(), "")
+		})
+	}
+	group.Wait()
+	done := 0
+	for _, err := range errs {
+		if err == nil {
+			done++
+		}
+	}
+	assert.Equal(t, 1, done, "one empties it, the others find it empty")
+	for _, l := range w.line(t, "calm-oil").Lots {
+		assert.False(t, l.Left.IsNegative(), l.Number)
+	}
+}
+
+// Treatments left are counted by what a whole protocol takes, not by one of its
+// steps: 294.1 mL at 3.2 + 1.8 are 58.
+func TestTreatmentsLeftCountsEveryStep(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	before := w.line(t, "calm-oil")
+	require.Equal(t, "3.2", before.Usual.String())
+	plans, err := w.svc.Protocols(ctx, &w.owner)
+	require.NoError(t, err)
+	for _, p := range plans {
+		o, err := w.svc.OpenProtocol(ctx, &w.owner, p.ID)
+		require.NoError(t, err)
+		body := o.Draft.Body
+		for i := range body.Steps {
+			if u := body.Steps[i].Use; u != nil && u.Product == "calm-oil" {
+				more := body.Steps[i]
+				more.ID, more.Stroke, more.Path = "again", "spread-passes", nil
+				use := *u
+				use.Amount.Value, use.Amount.Measure = 1.8, "mL"
+				more.Use = &use
+				body.Steps = append(body.Steps[:i+1:i+1], append([]protocol.Step{more}, body.Steps[i+1:]...)...)
+				_, err = w.svc.SaveDraft(ctx, &w.owner, p.ID, 0, o.Version, &body)
+				require.NoError(t, err)
+				_, err = w.svc.Publish(ctx, &w.owner, p.ID)
+				require.NoError(t, err)
+				break
+			}
+		}
+	}
+	now := w.line(t, "calm-oil")
+	assert.Equal(t, "5", now.Usual.String())
+	assert.Equal(t, int(before.Left.Div(dec("5")).IntPart()), now.Treatments)
+}
+
+// A studio's own strokes: kept under a key of their own, judged like the trade's,
+// in the trade's place where they carry its key, and not taken away while a
+// protocol uses them.
+func TestStrokesOfTheStudiosOwn(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	own := stroke.Stroke{Name: "Lantern glide", Family: stroke.Effleurage, Intent: stroke.Lift, Pressure: 2, Hand: "flat palm", Profile: "even", Relation: stroke.Slides, Glide: "slide", Sides: stroke.BothAtOnce,
+		Path: []string{"jawline", "cheekbone"}, Dose: stroke.Dose{Kind: stroke.Reps, Planned: 4}, Parts: []stroke.Part{{Kind: stroke.Move, Seconds: 3}}}
+	has := func(key string) *stroke.Stroke {
+		lib, err := w.svc.Library(ctx, &w.owner)
+		require.NoError(t, err)
+		for i := range lib.Strokes {
+			if lib.Strokes[i].Key == key {
+				return &lib.Strokes[i]
+			}
+		}
+		return nil
+	}
+	first, err := w.svc.SaveStroke(ctx, &w.owner, own)
+	require.NoError(t, err)
+	assert.Equal(t, "lantern-glide", first.Key)
+	second, err := w.svc.SaveStroke(ctx, &w.owner, own)
+	require.NoError(t, err)
+	assert.Equal(t, "lantern-glide-2", second.Key, "another of the same name does not write over it")
+	bad := own
+	bad.Path = []string{"jawline", "moon"}
+	_, err = w.svc.SaveStroke(ctx, &w.owner, bad)
+	assert.Equal(t, "/path/1", at(err))
+	bad = own
+	bad.Hand, bad.Tool = "", &stroke.ToolPart{Key: "gold-fork"}
+	_, err = w.svc.SaveStroke(ctx, &w.owner, bad)
+	assert.Equal(t, "/tool/key", at(err))
+	_, err = w.svc.SaveStroke(ctx, &w.desk, own)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+
+	trade := *has("cheek-scoop")
+	ours := trade
+	ours.Name = "Cheek scoop, our way"
+	_, err = w.svc.SaveStroke(ctx, &w.owner, ours)
+	require.NoError(t, err)
+	assert.Equal(t, "Cheek scoop, our way", has("cheek-scoop").Name)
+	require.NoError(t, w.svc.DropStroke(ctx, &w.owner, "cheek-scoop"), "though protocols use it: the trade's is back")
+	assert.Equal(t, trade.Name, has("cheek-scoop").Name)
+
+	plans, err := w.svc.Protocols(ctx, &w.owner)
+	require.NoError(t, err)
+	o, err := w.svc.OpenProtocol(ctx, &w.owner, plans[0].ID)
+	require.NoError(t, err)
+	body := o.Draft.Body
+	body.Steps = append(body.Steps[:len(body.Steps):len(body.Steps)], protocol.Step{ID: "ours", Stroke: first.Key, Phase: "work"})
+	_, err = w.svc.SaveDraft(ctx, &w.owner, plans[0].ID, 0, o.Version, &body)
+	require.NoError(t, err)
+	var state *studio.StateError
+	require.ErrorAs(t, w.svc.DropStroke(ctx, &w.owner, first.Key), &state)
+	assert.Equal(t, "stroke-in-use", state.Code)
+	require.ErrorIs(t, w.svc.DropDraft(ctx, &w.desk, plans[0].ID), studio.ErrForbidden)
+	require.NoError(t, w.svc.DropDraft(ctx, &w.owner, plans[0].ID))
+	require.NoError(t, w.svc.DropStroke(ctx, &w.owner, second.Key))
+	assert.Nil(t, has(second.Key))
+
+	// Published, booked, then published again without it: the booking still needs it.
+	_, err = w.svc.SaveDraft(ctx, &w.owner, plans[0].ID, 0, o.Version, &body)
+	require.NoError(t, err)
+	version, err := w.svc.Publish(ctx, &w.owner, plans[0].ID)
+	require.NoError(t, err)
+	booked := w.again(t, w.first(t).Client, plans[0].ID, "2026-12-14")
+	require.Equal(t, version, booked.Version)
+	_, err = w.svc.SaveDraft(ctx, &w.owner, plans[0].ID, 0, version, &o.Draft.Body)
+	require.NoError(t, err)
+	_, err = w.svc.Publish(ctx, &w.owner, plans[0].ID)
+	require.NoError(t, err)
+	require.ErrorAs(t, w.svc.DropStroke(ctx, &w.owner, first.Key), &state)
+	_, err = w.svc.SetVisitState(ctx, &w.owner, booked.ID, studio.Cancelled)
+	require.NoError(t, err)
+	require.NoError(t, w.svc.DropStroke(ctx, &w.owner, first.Key), "nothing is booked with it any more")
+	require.ErrorIs(t, w.svc.DropStroke(ctx, &w.owner, "never-there"), studio.ErrNotFound)
+
+	tool := protocol.Tool{Name: "Jade Comb", Kind: "stone", ReadyAfter: 10, Pieces: 1}
+	made, err := w.svc.AddTool(ctx, &w.owner, tool)
+	require.NoError(t, err)
+	assert.Equal(t, "jade-comb", made.Key)
+	tool.Key = "jade-comb"
+	_, err = w.svc.AddTool(ctx, &w.owner, tool)
+	assert.Equal(t, "/key", at(err))
+	_, err = w.svc.AddTool(ctx, &w.desk, tool)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+}
+
+// Papers come as what they are, under a name that gives nobody away, and are never
+// kept by anything on the way; each print of health data is in the audit log.
+func TestPapersOverHTTP(t *testing.T) {
+	w := newWorld(t)
+	call := w.signedIn(t, "owner@demo.example", "demo palms 1")
+	v := w.first(t)
+	w.checked(t, v, map[string]screening.Answer{"cancer": {Yes: true}})
+	ctx := context.Background()
+	letter, err := w.svc.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May the neck be worked?")
+	require.NoError(t, err)
+	for _, c := range []struct{ path, kind, begins string }{
+		{"/api/letters/" + letter.ID.String() + "/paper", "application/pdf", "%PDF-"},
+		{"/api/clients/" + v.Client.String() + "/summary", "application/pdf", "%PDF-"},
+		{"/api/clients/" + v.Client.String() + "/file", "application/pdf", "%PDF-"},
+		{"/api/clients/" + v.Client.String() + "/export", "application/json", "{"},
+		{"/api/protocols/" + v.Protocol.String() + "/card", "application/pdf", "%PDF-"},
+		{"/api/protocols/" + v.Protocol.String() + "/csv", "text/csv", "\ufeff"},
+		{"/api/protocols/" + v.Protocol.String() + "/file", "application/json", "{"},
+	} {
+		res, body := call(http.MethodGet, c.path, "")
+		if !assert.Equal(t, 200, res.StatusCode, "%s: %.200s", c.path, body) {
+			continue
+		}
+		assert.True(t, strings.HasPrefix(res.Header.Get("Content-Type"), c.kind), "%s is %s", c.path, res.Header.Get("Content-Type"))
+		assert.True(t, strings.HasPrefix(strings.TrimSpace(body), c.begins) || c.kind == "text/csv", "%s begins %.20q", c.path, body)
+		assert.Contains(t, res.Header.Get("Cache-Control"), "no-store", c.path)
+		assert.NotContains(t, strings.ToLower(res.Header.Get("Content-Disposition")), strings.ToLower(strings.Fields(v.ClientName)[0]), c.path)
+	}
+	log, err := w.svc.AuditLog(ctx, &w.owner, w.now.Add(time.Hour))
+	require.NoError(t, err)
+	prints := 0
+	for _, l := range log {
+		if l.Action == "print" {
+			prints++
+		}
+	}
+	assert.GreaterOrEqual(t, prints, 2)
+}
