@@ -60,7 +60,11 @@ func init() {
 		}
 		if len(p.Errors) > 0 {
 			p.Code = "does-not-fit"
-			p.Detail = "What was sent does not fit at " + p.Errors[0].Path + ": " + p.Errors[0].Message + "."
+			at := ""
+			if p.Errors[0].Path != "" {
+				at = " at " + p.Errors[0].Path
+			}
+			p.Detail = "What was sent does not fit" + at + ": " + p.Errors[0].Message + "."
 		}
 		return p
 	}

@@ -192,6 +192,7 @@ func (s *Service) Book(ctx context.Context, a *Actor, n NewVisit) (*VisitLine, e
 		if err != nil {
 			return err
 		}
+		n.Length = time.Duration(p.Minutes.Sold) * time.Minute
 		if err := s.judgeBooking(ctx, tx, st, n); err != nil {
 			return err
 		}
@@ -225,14 +226,18 @@ func (s *Service) seen(ctx context.Context, tx Tx, st *Studio, a *Actor, id uuid
 	return &one[0], err
 }
 
-// judgeBooking refuses a day on which what is known of the client asks to wait.
+// judgeBooking refuses a time at which the studio is closed, and a day on which
+// what is known of the client asks to wait.
 func (s *Service) judgeBooking(ctx context.Context, tx Tx, st *Studio, n NewVisit) error {
+	if !st.Open.Holds(series.Span{Start: n.Start, End: n.Start.Add(n.Length)}, st.Zone()) {
+		return problem("/start", "The studio is closed then. Choose a time within its hours.")
+	}
 	t, err := s.told(ctx, tx, st, n.Client)
 	if err != nil {
 		return err
 	}
 	if until := t.on(st.Pack(), n.Start.In(st.Zone()).Format(time.DateOnly)).NotBefore; until != "" {
-		return &StateError{"before-waiting-ends", "The last door check asks to wait. The first day that may be booked is " + string(until) + "."}
+		return &StateError{"before-waiting-ends", "What is known of the client asks to wait. The first day that may be booked is " + string(until) + "."}
 	}
 	return nil
 }

@@ -40,7 +40,14 @@ func (w Week) Validate() error {
 	return nil
 }
 
-// Practitioner and room with what already takes their time.
+// Holds reports whether a span lies within the hours of its day.
+func (w Week) Holds(s Span, zone *time.Location) bool {
+	from := s.Start.In(zone)
+	h := w[from.Weekday()]
+	return from.Hour()*60+from.Minute() >= h.From && within(h, s, s, zone)
+}
+
+// Resource is a practitioner or a room with what already takes their time.
 type Resource struct {
 	ID   string
 	Week Week // zero value: as the studio

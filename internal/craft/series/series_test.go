@@ -18,6 +18,38 @@ func nineToFive() (w series.Week) {
 	return w
 }
 
+// A span lies within a day's hours from its first minute to its last, by the local
+// clock, also across the nights on which clocks change (Lisbon: 25 October 2026 and
+// 28 March 2027, from the tz database).
+func TestHolds(t *testing.T) {
+	zone, err := time.LoadLocation("Europe/Lisbon")
+	require.NoError(t, err)
+	w := nineToFive()
+	w[time.Sunday] = series.Hours{}
+	for _, c := range []struct {
+		day     string
+		from    string
+		minutes int
+		holds   bool
+	}{
+		{"2026-11-24", "09:00", 480, true},
+		{"2026-11-24", "09:00", 481, false},
+		{"2026-11-24", "08:59", 30, false},
+		{"2026-11-24", "16:30", 30, true},
+		{"2026-11-24", "16:31", 30, false},
+		{"2026-11-24", "03:00", 60, false},
+		{"2026-11-22", "10:00", 60, false}, // a Sunday
+		{"2026-10-26", "09:00", 60, true},
+		{"2027-03-29", "16:00", 60, true},
+		{"2027-03-29", "16:00", 61, false},
+	} {
+		at, err := time.ParseInLocation("2006-01-02 15:04", c.day+" "+c.from, zone)
+		require.NoError(t, err)
+		s := series.Span{Start: at.UTC(), End: at.UTC().Add(time.Duration(c.minutes) * time.Minute)}
+		assert.Equal(t, c.holds, w.Holds(s, zone), "%s %s for %d min", c.day, c.from, c.minutes)
+	}
+}
+
 // Figures by hand: 50 min sold and 10 min reset on a 15-minute grid between
 // 9:00 and 17:00 can start from 9:00 to 16:00, which is 29 starts.
 func TestFree(t *testing.T) {
