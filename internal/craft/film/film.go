@@ -35,6 +35,9 @@ const (
 	SunCream     Form = "sun-cream"
 )
 
+// Forms lists the forms of products.
+var Forms = []Form{Oil, Balm, MoistSerum, MassageCream, Milk, DayCream, WaterySerum, Mist, Mask, SunCream}
+
 // halfLife in minutes, by form: planning estimates of the handbook, chapter 4.
 var halfLife = map[Form]float64{
 	Oil: 25, Balm: 30, MoistSerum: 16, MassageCream: 14, Milk: 10, DayCream: 7, WaterySerum: 3, Mist: 1,

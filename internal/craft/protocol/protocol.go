@@ -365,6 +365,10 @@ func (c *Context) seen(skin string) bool {
 	return c.SkinType == skin || slices.Contains(c.SkinStates, skin)
 }
 
+// ToolKinds lists the kinds of tool; electrical tools are known by their cautions
+// only (handbook, chapter 4).
+var ToolKinds = []string{"stone", "twin-ball-roller", "cylinder-roller", "cold", "cup", "mitt", "brush", "spatula", "compress", "electrical"}
+
 // Tool is a tool of the studio. Kind is one of stone, twin-ball-roller,
 // cylinder-roller, cold, cup, mitt, brush, spatula, compress.
 type Tool struct {
@@ -454,7 +458,7 @@ func (p *Protocol) Validate(ctx *Context, at string) []stroke.Problem {
 			bad(here+"/phase", "There is no phase %q.", s.Phase)
 		}
 		for j, pt := range s.Path {
-			ps = append(ps, stroke.ValidatePath([]string{pt.Zone}, fmt.Sprintf("%s%s/path/%d", at, here, j))...)
+			ps = append(ps, stroke.ValidateZone(pt.Zone, fmt.Sprintf("%s%s/path/%d/zone", at, here, j))...)
 			if pt.Pressure != nil && (*pt.Pressure < 0 || *pt.Pressure > 5) {
 				bad(fmt.Sprintf("%s/path/%d/pressure", here, j), "Pressure runs from 0 to 5.")
 			}
@@ -485,7 +489,7 @@ func (p *Protocol) Validate(ctx *Context, at string) []stroke.Problem {
 		}
 		for j, f := range s.Fingers {
 			if f.Zone != "" {
-				ps = append(ps, stroke.ValidatePath([]string{f.Zone}, fmt.Sprintf("%s%s/fingers/%d/zone", at, here, j))...)
+				ps = append(ps, stroke.ValidateZone(f.Zone, fmt.Sprintf("%s%s/fingers/%d/zone", at, here, j))...)
 			}
 		}
 		ps = append(ps, stroke.ValidateGaps(s.Gaps, at+here+"/gaps")...)

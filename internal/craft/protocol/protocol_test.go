@@ -404,7 +404,7 @@ func TestValidateNamesThePlace(t *testing.T) {
 	for _, pr := range p.Validate(context(), "/protocol") {
 		paths = append(paths, pr.Path)
 	}
-	assert.Equal(t, []string{"/protocol/minutes/handsOn", "/protocol/steps/1/stroke", "/protocol/steps/2/path/0/0", "/protocol/steps/3/use/amount/measure", "/protocol/steps/5/id", "/protocol/steps/6/round"}, paths)
+	assert.Equal(t, []string{"/protocol/minutes/handsOn", "/protocol/steps/1/stroke", "/protocol/steps/2/path/0/zone", "/protocol/steps/3/use/amount/measure", "/protocol/steps/5/id", "/protocol/steps/6/round"}, paths)
 }
 
 func sixty() *protocol.Protocol {

@@ -46,6 +46,95 @@ func TestLooseningByRule(t *testing.T) {
 	}
 }
 
+// A rule with one thing wrong is told by place; what names nothing that exists
+// would silently leave nothing out, so it is a fault as well.
+func TestEveryFaultOfARule(t *testing.T) {
+	good := func() screening.Rule {
+		return screening.Rule{ID: "own/x", Title: "X", Group: "Health", Stage: screening.Both, Question: "X?", Asks: screening.DateAndZones, Why: "w", Basis: "b",
+			Outcomes: []screening.Outcome{{Kind: screening.Exclude, Days: 7, FromAnswer: true, Families: []string{"friction"}, Intents: []string{"drain"}, Tools: []string{"electrical"}, Forms: []string{"oil"}, Tags: []string{"our own group"}}}}
+	}
+	whole := good()
+	require.Empty(t, screening.CheckOwn(&whole))
+	asking := func(asks screening.Asks, o screening.Outcome) func(*screening.Rule) {
+		return func(r *screening.Rule) {
+			r.Asks, r.Outcomes = asks, []screening.Outcome{o}
+			if asks == screening.Graded {
+				r.Spots = []string{"cheeks"}
+			}
+			if asks == screening.Choice {
+				r.Options = []string{"more"}
+			}
+			if asks == screening.Nothing {
+				r.Question = ""
+			}
+		}
+	}
+	for _, c := range []struct {
+		path  string
+		spoil func(r *screening.Rule)
+	}{
+		{"/id", func(r *screening.Rule) { r.ID = "" }},
+		{"/id", func(r *screening.Rule) { r.ID = "fever" }},
+		{"", func(r *screening.Rule) { r.Title = "" }},
+		{"", func(r *screening.Rule) { r.Question = "" }},
+		{"", func(r *screening.Rule) { r.Why = "" }},
+		{"", func(r *screening.Rule) { r.Basis = "" }},
+		{"", func(r *screening.Rule) { r.Spots = []string{"cheeks"} }},
+		{"", func(r *screening.Rule) { r.Options = []string{"more"} }},
+		{"/asks", func(r *screening.Rule) { r.Asks, r.Outcomes[0].FromAnswer = "how much", false }},
+		{"/stage", func(r *screening.Rule) { r.Stage = "afterwards" }},
+		{"/mayLast", func(r *screening.Rule) { r.Asks, r.MayLast = screening.Zones, true }},
+		{"/outcomes", func(r *screening.Rule) { r.Outcomes = nil }},
+		{"/outcomes/0/kind", func(r *screening.Rule) { r.Outcomes[0].Kind = "worry" }},
+		{"/outcomes/0/zones/0", func(r *screening.Rule) { r.Outcomes[0].Zones = []string{"moon"} }},
+		{"/outcomes/0/families/0", func(r *screening.Rule) { r.Outcomes[0].Families[0] = "frikton" }},
+		{"/outcomes/0/intents/0", func(r *screening.Rule) { r.Outcomes[0].Intents[0] = "drains" }},
+		{"/outcomes/0/tools/0", func(r *screening.Rule) { r.Outcomes[0].Tools[0] = "stones" }},
+		{"/outcomes/0/forms/0", func(r *screening.Rule) { r.Outcomes[0].Forms[0] = "oils" }},
+		{"/outcomes/0/pressure", func(r *screening.Rule) { r.Outcomes[0] = screening.Outcome{Kind: screening.Cap, Pressure: 6} }},
+		{"/outcomes/0/days", asking(screening.Date, screening.Outcome{Kind: screening.Wait})},
+		{"/outcomes/0/kind", asking(screening.DueDate, screening.Outcome{Kind: screening.Wait, Days: 3})},
+		{"/outcomes/0", asking(screening.Nothing, screening.Outcome{Kind: screening.Stop})},
+		{"/outcomes/0", asking(screening.YesNo, screening.Outcome{Kind: screening.Stop, FromWeek: 20})},
+		{"/outcomes/0", asking(screening.YesNo, screening.Outcome{Kind: screening.Stop, FromGrade: 2})},
+		{"/outcomes/0", asking(screening.YesNo, screening.Outcome{Kind: screening.Stop, Option: "more"})},
+		{"/outcomes/0", asking(screening.Choice, screening.Outcome{Kind: screening.Lighter, Option: "less"})},
+		{"/outcomes/0", asking(screening.Choice, screening.Outcome{Kind: screening.Lighter})},
+		{"/outcomes/0/fromAnswer", asking(screening.YesNo, screening.Outcome{Kind: screening.Cap, FromAnswer: true})},
+		{"/outcomes/0/zones", asking(screening.YesNo, screening.Outcome{Kind: screening.LeaveOut})},
+		{"/outcomes/0", asking(screening.YesNo, screening.Outcome{Kind: screening.Exclude})},
+		{"/policy", func(r *screening.Rule) { r.Policy = &screening.Policy{Says: "never"} }},
+		{"/policy/outcomes/0/kind", func(r *screening.Rule) {
+			r.Policy = &screening.Policy{Says: "never", Outcomes: []screening.Outcome{{Kind: "worry"}}}
+		}},
+	} {
+		r := good()
+		c.spoil(&r)
+		ps := screening.CheckOwn(&r)
+		if assert.NotEmpty(t, ps, c.path) {
+			assert.Equal(t, c.path, ps[0].Path, "%+v", ps)
+		}
+	}
+	for _, ok := range []func(*screening.Rule){
+		asking(screening.Nothing, screening.Outcome{Kind: screening.Stop, UnderAge: 12}),
+		asking(screening.DueDate, screening.Outcome{Kind: screening.Letter, BeforeWeek: 14}),
+		asking(screening.Graded, screening.Outcome{Kind: screening.Wait, Days: 1, FromGrade: 3}),
+		asking(screening.Choice, screening.Outcome{Kind: screening.Firmer, Option: "more"}),
+		asking(screening.YesNo, screening.Outcome{Kind: screening.Mind, Does: "Ask."}),
+	} {
+		r := good()
+		ok(&r)
+		assert.Empty(t, screening.CheckOwn(&r), "%+v", r)
+	}
+	twice := screening.Pack{Rules: []screening.Rule{good(), good()}}
+	require.Len(t, twice.Validate(), 1)
+	assert.Equal(t, "/rules/1/id", twice.Validate()[0].Path)
+	for name, text := range map[string]string{"not JSON": "rules: []", "an unknown field": `{"version":"1","colour":"red","rules":[]}`, "a rule that does nothing": `{"version":"1","rules":[{"id":"a"}]}`} {
+		_, err := screening.ReadPack([]byte(text))
+		assert.Error(t, err, name)
+	}
+}
+
 // What one check asks is never less with another rule beside it, and a rule of
 // the studio's own never takes anything of the shipped pack away.
 func TestOwnRulesOnlyAdd(t *testing.T) {

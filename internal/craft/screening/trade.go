@@ -8,6 +8,8 @@ import (
 	"slices"
 	"sync"
 
+	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 )
 
@@ -96,6 +98,26 @@ func (o *Outcome) check(r *Rule, here string) []stroke.Problem {
 		bad(here+"/kind", "There is no such kind of outcome.")
 	}
 	ps = append(ps, stroke.ValidatePath(o.Zones, here+"/zones")...)
+	for _, of := range []struct {
+		field  string
+		is     string
+		list   []string
+		exists func(string) bool
+	}{
+		{"families", "family of strokes", o.Families, func(k string) bool { return slices.Contains(stroke.Families, stroke.Family(k)) }},
+		{"intents", "intent", o.Intents, func(k string) bool { return slices.Contains(stroke.Intents, stroke.Intent(k)) }},
+		{"tools", "kind of tool", o.Tools, func(k string) bool { return slices.Contains(protocol.ToolKinds, k) }},
+		{"forms", "form of product", o.Forms, func(k string) bool { return slices.Contains(film.Forms, film.Form(k)) }},
+	} {
+		for i, k := range of.list { // a name that is not known would leave nothing out
+			if !of.exists(k) {
+				bad(fmt.Sprintf("%s/%s/%d", here, of.field, i), fmt.Sprintf("There is no %s %q.", of.is, k))
+			}
+		}
+	}
+	if o.Pressure < 0 || o.Pressure > 5 {
+		bad(here+"/pressure", "Pressures go from 0 to 5.")
+	}
 	if o.Kind == Wait && o.Days < 1 {
 		bad(here+"/days", "A wait needs its days.")
 	}

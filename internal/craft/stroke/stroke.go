@@ -292,6 +292,12 @@ func (s *Stroke) Validate(at string) []Problem {
 	if s.Dose.CountsReps() && RepSeconds(s.Parts) <= 0 {
 		ps = append(ps, Problem{at + "/parts", "A counted dose needs the seconds of one repetition. Add a part."})
 	}
+	if !slices.Contains(Intents, s.Intent) {
+		ps = append(ps, Problem{at + "/intent", fmt.Sprintf("There is no intent %q.", s.Intent)})
+	}
+	if s.Pressure < 0 || s.Pressure > 5 {
+		ps = append(ps, Problem{at + "/pressure", "Pressure runs from 0 to 5."})
+	}
 	if !slices.Contains(Families, s.Family) {
 		ps = append(ps, Problem{at + "/family", fmt.Sprintf("There is no family of strokes %q.", s.Family)})
 	}
@@ -305,12 +311,18 @@ func (s *Stroke) Validate(at string) []Problem {
 	ps = append(ps, s.Anchor.Validate(at+"/anchor")...)
 	for i, f := range s.Fingers {
 		if f.Zone != "" {
-			ps = append(ps, ValidatePath([]string{f.Zone}, fmt.Sprintf("%s/fingers/%d/zone", at, i))...)
+			ps = append(ps, ValidateZone(f.Zone, fmt.Sprintf("%s/fingers/%d/zone", at, i))...)
 		}
 	}
 	for i, a := range s.Alternates {
 		if a.Stroke == "" && a.Hand == "" && a.Tool == nil && !a.LeaveOut && a.Does == "" {
 			ps = append(ps, Problem{fmt.Sprintf("%s/alternates/%d", at, i), "Say what to do instead: a stroke, a hand part, a tool, or leave it out."})
+		}
+		if a.Hand != "" && !slices.Contains(HandParts, a.Hand) {
+			ps = append(ps, Problem{fmt.Sprintf("%s/alternates/%d/hand", at, i), fmt.Sprintf("There is no hand part %q.", a.Hand)})
+		}
+		if a.Stroke == s.Key && s.Key != "" {
+			ps = append(ps, Problem{fmt.Sprintf("%s/alternates/%d/stroke", at, i), "A stroke cannot stand in for itself."})
 		}
 	}
 	ps = append(ps, ValidateGaps(s.Gaps, at+"/gaps")...)
@@ -337,7 +349,7 @@ func ValidateParts(parts []Part, at string) []Problem {
 			ps = append(ps, Problem{here + "/seconds", "A part lasts more than 0 and at most 600 seconds, at most 50 times."})
 		}
 		if p.Zone != "" {
-			ps = append(ps, ValidatePath([]string{p.Zone}, here+"/zone")...)
+			ps = append(ps, ValidateZone(p.Zone, here+"/zone")...)
 		}
 		if p.Pressure != nil && (*p.Pressure < 0 || *p.Pressure > 5) {
 			ps = append(ps, Problem{here + "/pressure", "Pressure runs from 0 to 5."})
@@ -351,9 +363,9 @@ func (a *Anchor) Validate(at string) []Problem {
 	if a == nil {
 		return nil
 	}
-	ps := ValidatePath([]string{a.Zone}, at+"/zone")
+	ps := ValidateZone(a.Zone, at+"/zone")
 	for i, c := range a.Then {
-		ps = append(ps, ValidatePath([]string{c.Zone}, fmt.Sprintf("%s/then/%d/zone", at, i))...)
+		ps = append(ps, ValidateZone(c.Zone, fmt.Sprintf("%s/changes/%d/zone", at, i))...)
 	}
 	return ps
 }
@@ -362,11 +374,17 @@ func (a *Anchor) Validate(at string) []Problem {
 func ValidatePath(path []string, at string) []Problem {
 	var ps []Problem
 	for i, z := range path {
-		if _, ok := anatomy.Lookup(z); !ok {
-			ps = append(ps, Problem{fmt.Sprintf("%s/%d", at, i), fmt.Sprintf("There is no zone %q.", z)})
-		}
+		ps = append(ps, ValidateZone(z, fmt.Sprintf("%s/%d", at, i))...)
 	}
 	return ps
+}
+
+// ValidateZone reports a zone that does not exist.
+func ValidateZone(zone, at string) []Problem {
+	if _, ok := anatomy.Lookup(zone); !ok {
+		return []Problem{{at, fmt.Sprintf("There is no zone %q.", zone)}}
+	}
+	return nil
 }
 
 // Problem is one fault of a document: a JSON pointer to the place and a

@@ -132,6 +132,49 @@ func TestDoses(t *testing.T) {
 	}
 }
 
+// A stroke with one thing wrong is told by place, as a JSON pointer into the
+// library file's own names.
+func TestEveryFaultOfAStroke(t *testing.T) {
+	six, whole := 6, *stroke.ByKey(stroke.Trade())["nose-vibrate"]
+	for _, c := range []struct {
+		path  string
+		spoil func(s *stroke.Stroke)
+	}{
+		{"", func(s *stroke.Stroke) { s.Name = "" }},
+		{"/family", func(s *stroke.Stroke) { s.Family = "hugging" }},
+		{"/intent", func(s *stroke.Stroke) { s.Intent = "impress" }},
+		{"/pressure", func(s *stroke.Stroke) { s.Pressure = 6 }},
+		{"/hand", func(s *stroke.Stroke) { s.Hand = "elbow" }},
+		{"/path/1", func(s *stroke.Stroke) { s.Path = []string{"chin", "moon"} }},
+		{"/dose", func(s *stroke.Stroke) { s.Dose = stroke.Dose{Kind: stroke.Inherited} }},
+		{"/dose/planned", func(s *stroke.Stroke) { s.Dose = stroke.Dose{Kind: stroke.Reps} }},
+		{"/parts", func(s *stroke.Stroke) { s.Dose, s.Parts = stroke.Dose{Kind: stroke.Reps, Planned: 3}, nil }},
+		{"/parts/0/seconds", func(s *stroke.Stroke) { s.Parts[0].Seconds = 601 }},
+		{"/parts/0/seconds", func(s *stroke.Stroke) { s.Parts[0].Count = 51 }},
+		{"/parts/0/zone", func(s *stroke.Stroke) { s.Parts[0].Zone = "moon" }},
+		{"/parts/0/pressure", func(s *stroke.Stroke) { s.Parts[0].Pressure = &six }},
+		{"/last/parts/0/seconds", func(s *stroke.Stroke) { s.Last = &stroke.Last{Parts: []stroke.Part{{Kind: stroke.Hold}}} }},
+		{"/anchor/zone", func(s *stroke.Stroke) { s.Anchor = &stroke.Anchor{Zone: "moon"} }},
+		{"/anchor/changes/0/zone", func(s *stroke.Stroke) {
+			s.Anchor = &stroke.Anchor{Zone: "temple", Then: []stroke.AnchorChange{{Zone: "moon"}}}
+		}},
+		{"/fingers/0/zone", func(s *stroke.Stroke) { s.Fingers = []stroke.Finger{{Part: "thumb", Zone: "moon"}} }},
+		{"/alternates/0", func(s *stroke.Stroke) { s.Alternates = []stroke.Alternate{{When: "beard"}} }},
+		{"/alternates/0/hand", func(s *stroke.Stroke) { s.Alternates = []stroke.Alternate{{Hand: "elbow"}} }},
+		{"/alternates/0/stroke", func(s *stroke.Stroke) { s.Alternates = []stroke.Alternate{{Stroke: s.Key}} }},
+		{"/gaps/colour", func(s *stroke.Stroke) { s.Gaps = map[string]string{"colour": "somewhat pink"} }},
+	} {
+		s := whole
+		s.Parts = slices.Clone(whole.Parts)
+		c.spoil(&s)
+		ps := s.Validate("/strokes/4")
+		if assert.NotEmpty(t, ps, c.path) {
+			assert.Equal(t, "/strokes/4"+c.path, ps[0].Path)
+			assert.NotEmpty(t, ps[0].Message)
+		}
+	}
+}
+
 // In 4 and out 6 is six breaths a minute; in 4 and out 7 is 5.45 (handbook, tempo).
 func ExampleDose_SideSeconds() {
 	slow := stroke.Dose{Kind: stroke.Breaths, Planned: 6, In: 4, Out: 6}
