@@ -196,6 +196,8 @@ func TestATreatmentOverHTTP(t *testing.T) {
 
 	status, p = maud("PUT", at+"/progress", object{"position": 61.5, "running": true, "since": w.now, "skipped": []string{}}, nil)
 	require.Equal(t, 2, status/100, "%+v", p)
+	status, p = maud("PUT", at+"/progress", object{"position": 12, "running": true, "since": w.now.Add(-time.Second), "skipped": []string{}}, nil)
+	require.Equal(t, 2, status/100, "what was sent earlier and comes late changes nothing: %+v", p)
 	var room httpapi.RoomGuideView
 	status, _ = maud("GET", at+"/room", nil, &room)
 	require.Equal(t, 200, status)

@@ -110,9 +110,11 @@ func (t *Tx) AddTreatment(ctx context.Context, v *studio.Treatment) error {
 		t.studio, v.Visit, v.Screening, document(v.Plan), document(v.Changes), document(v.Progress), document(v.Record), v.StartedAt, document(v.Overrules), document(v.Hands))
 }
 
-// SaveProgress keeps where the room is.
+// SaveProgress keeps where the room is; what is older than what is there, and
+// came late, changes nothing.
 func (t *Tx) SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error {
-	return t.one(ctx, "update treatment set progress = $3 where studio_id = $1 and visit_id = $2", t.studio, visit, document(p))
+	return t.one(ctx, `update treatment set progress = case when (progress ->> 'since')::timestamptz > $4 then progress else $3 end
+		where studio_id = $1 and visit_id = $2`, t.studio, visit, document(p), p.Since)
 }
 
 // SaveRecord keeps a record that is still being written.

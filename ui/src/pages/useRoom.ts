@@ -21,9 +21,23 @@ export function useRoom(visitId: string, evaluation: Evaluation, stored: Progres
 		mutationFn: (body: Progress) => take(api.PUT("/api/visits/{id}/progress", { params: { path: { id: visitId } }, body })),
 		onSuccess: () => setSent(true),
 		onError: () => setSent(false),
-		retry: 3,
+		// Tried at once, with or without a network, so that the screen tells the truth;
+		// what did not arrive is sent again below.
+		networkMode: "always",
+		retry: 1,
+		retryDelay: 1000,
 	});
 	const put = send.mutate;
+	useEffect(() => {
+		if (sent) return;
+		const again = () => put(progress);
+		window.addEventListener("online", again);
+		const id = setInterval(again, 10_000);
+		return () => {
+			window.removeEventListener("online", again);
+			clearInterval(id);
+		};
+	}, [sent, progress, put]);
 	const total = evaluation.seconds;
 	const index = Math.max(
 		0,
