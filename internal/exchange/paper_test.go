@@ -87,6 +87,10 @@ func TestSetUpList(t *testing.T) {
 		}
 		return out
 	}
+	p, ctx := read("stone-one-side")
+	ctx.LongNails = true
+	long := protocol.SetUp(p, ctx, protocol.Evaluate(p, ctx))
+	assert.Equal(t, protocol.SetUpItem{Kind: "hands", Key: "long-nails"}, long[len(long)-1], "the list does not ask for what is not so")
 	stone := kinds("stone-one-side")
 	assert.Equal(t, []string{"long curve", "U-notch"}, stone["tool stone-plate"].Parts)
 	assert.True(t, stone["tool stone-plate"].Fragile)

@@ -13,7 +13,9 @@ import (
 //	bowl      Count bowls, for what is measured or damp
 //	towel     Count fresh towels, one of them under each fragile tool
 //	gloves    Count pairs
-//	tissues, water, hands   always, on a client
+//	tissues, water   always, on a client
+//	hands   always, on a client: washed, rings off, nails short; Key is "long-nails"
+//	        where they are not
 type SetUpItem struct {
 	Kind    string   `json:"kind" enum:"product,tool,bowl,towel,gloves,tissues,water,hands"`
 	Key     string   `json:"key,omitempty"`
@@ -78,7 +80,11 @@ func SetUp(p *Protocol, ctx *Context, e *Evaluation) []SetUpItem {
 		out = append(out, SetUpItem{Kind: "gloves", Count: gloves})
 	}
 	if p.OnClient() {
-		out = append(out, SetUpItem{Kind: "tissues"}, SetUpItem{Kind: "water"}, SetUpItem{Kind: "hands"})
+		hands := SetUpItem{Kind: "hands"}
+		if ctx.LongNails {
+			hands.Key = "long-nails"
+		}
+		out = append(out, SetUpItem{Kind: "tissues"}, SetUpItem{Kind: "water"}, hands)
 	}
 	return out
 }

@@ -611,7 +611,7 @@ export function setUpText(i: Schemas["SetUpItem"]): string {
 		case "water":
 			return "A glass of water";
 	}
-	return "Hands washed, nails short, rings off";
+	return i.key === "long-nails" ? "Hands washed, rings off; knuckles where nails would scratch" : "Hands washed, nails short, rings off";
 }
 
 export const gapWords: Record<string, string> = {
