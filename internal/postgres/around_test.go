@@ -49,11 +49,12 @@ func (w *world) findings(t *testing.T, visit uuid.UUID, hands screening.Hands, c
 	return out
 }
 
-// treated gives a visit of today from the door to the closed record.
-func (w *world) treated(t *testing.T, v studio.VisitLine) {
+// treated gives a visit of today from the door to the closed record, with yes to
+// the answers given.
+func (w *world) treated(t *testing.T, v studio.VisitLine, yes map[string]screening.Answer) {
 	t.Helper()
 	ctx := context.Background()
-	w.checked(t, v, nil)
+	w.checked(t, v, yes)
 	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 	require.NoError(t, w.start(t, v.ID))
@@ -95,7 +96,7 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 	}
 	w.checked(t, v, nil)
 	assert.Empty(t, w.findings(t, v.ID, screening.Hands{}, protocol.TooOften), "nothing lately")
-	w.treated(t, v)
+	w.treated(t, v, nil)
 	for _, c := range []struct {
 		day   string
 		found int
@@ -238,4 +239,28 @@ func TestThePractitionersOwnSide(t *testing.T) {
 		}
 	}
 	assert.Equal(t, "fist knuckles", hand)
+}
+
+// A tailored plan tells by what it leaves out: an erased client's treatments keep
+// the plan as it was published, and what they used and cost.
+func TestAnErasedClientsPlansTellNothing(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	w.treated(t, v, map[string]screening.Answer{"sore-skin": {Yes: true, Zones: []screening.Place{{Zone: "cheekbone", Side: "left"}}}, "blood-thinners": {Yes: true}})
+	published, err := w.svc.OpenProtocol(ctx, &w.owner, v.Protocol)
+	require.NoError(t, err)
+	before, err := w.svc.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	require.NotEqual(t, published.Draft.Body.Steps, before.Treatment.Plan.Steps)
+	require.NotEmpty(t, before.Treatment.Changes)
+	require.NoError(t, w.svc.EraseClient(ctx, &w.owner, v.Client, v.ClientName))
+	after, err := w.svc.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, published.Draft.Body.Steps, after.Treatment.Plan.Steps)
+	assert.Empty(t, after.Treatment.Changes)
+	assert.Nil(t, after.Treatment.Screening)
+	assert.Equal(t, before.Record.Uses, after.Record.Uses)
+	assert.Equal(t, before.Cost.String(), after.Cost.String())
+	assert.Equal(t, "Erased client", after.Visit.ClientName)
 }

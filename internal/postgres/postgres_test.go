@@ -146,16 +146,27 @@ func TestNoQueryCrossesStudios(t *testing.T) {
 // ever added to, even for the tables' owner.
 func TestWhatIsClosedStaysClosed(t *testing.T) {
 	w := newWorld(t)
+	v := w.first(t) // so that there is a line in the audit log
+	w.checked(t, v, nil)
 	owner, err := sql.Open("pgx", w.ownerURL)
 	require.NoError(t, err)
 	defer owner.Close()
 	for _, q := range []string{
 		"update stock_movement set amount = 1", "delete from stock_movement", "delete from protocol_version", "update visit_change set state = 'done'",
 		"update treatment set cost = 0 where finished_at is not null", "delete from treatment",
+		"update audit set action = 'look'", "delete from audit", "update screening set result = '{}'", "delete from screening",
+		"update consultation set answers = '{}' where reviewed_at is not null", "delete from consultation where reviewed_at is not null",
+		"update consent set signer = 'Somebody else'", "update consent set body = 'Anything goes'", "update consent set signature = '[]'", "delete from consent",
+		"update letter set question = 'Another one'", "update letter set rules = '[]'", "delete from letter", "update letter set answer = 'yes' where answered_at is not null",
+		"update patch_test set months = 36", "delete from patch_test", "update patch_reading set grade = 'negative'", "delete from patch_reading",
 	} {
 		_, err := owner.ExecContext(context.Background(), q)
 		assert.Error(t, err, q)
 	}
+	_, err = owner.ExecContext(context.Background(), "update consent set withdrawn_at = now() where withdrawn_at is null")
+	assert.NoError(t, err, "a withdrawal comes later")
+	_, err = owner.ExecContext(context.Background(), "update consent set withdrawn_at = null")
+	assert.Error(t, err, "and stays")
 }
 
 // Fifty people press "book" in the same moment: one succeeds, the others get a
