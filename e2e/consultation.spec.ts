@@ -46,6 +46,7 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 				await expect(phone.getByText("kept as you go")).toBeVisible();
 			}
 			const asked = await phone.getByRole("radiogroup").evaluateAll((all) => all.map((g) => g.getAttribute("aria-labelledby")));
+			if (asked.includes("q-diabetes")) await phone.locator('[aria-labelledby="q-diabetes"]').getByText("Not sure").click();
 			for (const yes of ["q-cancer", "q-port"].filter((q) => asked.includes(q)))
 				await phone.locator(`[aria-labelledby="${yes}"]`).getByText("Yes", { exact: true }).click();
 			if (asked.includes("q-port") && !reloaded) {
@@ -93,7 +94,11 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 
 	await test.step("it is reviewed, and counts", async () => {
 		await page.reload();
+		await expect(page.getByText(/Of 1 the client was not sure/)).toBeVisible();
 		await page.getByRole("button", { name: "Review the answers" }).click();
+		await expect(page.getByText("1 of which the client was not sure")).toBeVisible();
+		await expect(page.getByRole("button", { name: "Reviewed: it counts from now on" })).toBeDisabled();
+		await page.getByRole("radiogroup", { name: "Diabetes?" }).getByText("No", { exact: true }).click();
 		await expect(page.getByText("warfarin", { exact: true })).toBeVisible();
 		await expect(page.getByText("Prunus Amygdalus Dulcis Oil", { exact: true })).toBeVisible();
 		await noSeriousFault(page, "review");

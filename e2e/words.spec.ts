@@ -93,6 +93,7 @@ test("an answer is complete with what its rule asks", () => {
 	const rule = (asks: Rule["asks"], more: Partial<Rule> = {}) => ({ ...pack.rules[0]!, asks, ...more }) as Rule;
 	expect(complete(rule("yes-no"), undefined)).toBe(false);
 	expect(complete(rule("date"), { yes: false })).toBe(true);
+	expect(complete(rule("zones"), { yes: false, unsure: true })).toBe(true); // for the client; the practitioner asks
 	expect(complete(rule("date"), { yes: true })).toBe(false);
 	expect(complete(rule("date"), { yes: true, still: true })).toBe(false); // a peel cannot go on
 	expect(complete(rule("date", { mayLast: true }), { yes: true, still: true })).toBe(true);

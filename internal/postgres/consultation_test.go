@@ -109,6 +109,7 @@ func TestAConsultationByLink(t *testing.T) {
 	all := noTo(w, screening.Consultation)
 	all["nut-allergy"] = screening.Answer{Yes: true}
 	all["cancer"] = screening.Answer{Yes: true}
+	all["keloid"] = screening.Answer{Unsure: true}
 	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", all, studio.About{}, true))
 	v, err = w.svc.Linked(ctx, token, "phone")
 	require.NoError(t, err)
@@ -120,6 +121,9 @@ func TestAConsultationByLink(t *testing.T) {
 	require.Empty(t, file.HoldsUntil, "it counts only once reviewed")
 	id := file.Consultations[0].ID
 	require.ErrorIs(t, w.svc.Review(ctx, &w.desk, client, id, all, studio.About{}), studio.ErrForbidden)
+	require.ErrorAs(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}), &bad)
+	assert.Equal(t, "/answers/keloid", bad.Problems[0].Path, "what the client was not sure of is gone through together")
+	all["keloid"] = screening.Answer{}
 	require.NoError(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}))
 	require.ErrorIs(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}), studio.ErrLocked)
 	_, err = w.svc.Linked(ctx, token, "phone")

@@ -305,7 +305,7 @@ func Substances(kind, text string) []substance.Hit {
 }
 
 // SaveLinked keeps what the client has answered so far; send sends it in, which
-// needs every answer. A consultation sent in is not changed by the link again.
+// needs every answer, though it may be that the client is not sure. A consultation sent in is not changed by the link again.
 func (s *Service) SaveLinked(ctx context.Context, token, from string, answers map[string]screening.Answer, about About, send bool) error {
 	return s.linked(ctx, token, from, func(tx Tx, st *Studio, c *Consultation) error {
 		if c.SentAt != nil {
@@ -320,7 +320,7 @@ func (s *Service) SaveLinked(ctx context.Context, token, from string, answers ma
 		}
 		c.Answers, c.About = only(st.Pack(), answers, screening.Consultation), about
 		if send {
-			if ps := asked.Check(c.Answers, screening.Day(s.today(st)), screening.Consultation); len(ps) > 0 {
+			if ps := asked.Check(screening.Told(c.Answers), screening.Day(s.today(st)), screening.Consultation); len(ps) > 0 {
 				return &InputError{ps}
 			}
 			now := s.Now()

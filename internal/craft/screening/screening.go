@@ -14,6 +14,7 @@ package screening
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"sort"
 	"strings"
@@ -235,6 +236,21 @@ type Answer struct {
 	// Grades by spot, 0 to 4; what is not there is 0. Option is empty for as usual.
 	Grades map[string]int `json:"grades,omitempty"`
 	Option string         `json:"option,omitempty" maxLength:"40"`
+	// Unsure is what clients may say who are alone with the questions: it has to be
+	// answered together before anything is judged.
+	Unsure bool `json:"unsure,omitempty"`
+}
+
+// Told returns answers as they were told, with a no for those the client was not
+// sure of: nothing is missing then, though nothing may be judged yet.
+func Told(answers map[string]Answer) map[string]Answer {
+	out := maps.Clone(answers)
+	for id, a := range out {
+		if a.Unsure {
+			out[id] = Answer{}
+		}
+	}
+	return out
 }
 
 // worst is the highest grade, uneven by how much left and right differ most.
@@ -372,6 +388,9 @@ func (p *Pack) Check(answers map[string]Answer, today Day, stages ...Stage) []st
 			continue
 		case !ok:
 			ps = append(ps, stroke.Problem{Path: at, Message: "This question has no answer yet."})
+			continue
+		case a.Unsure:
+			ps = append(ps, stroke.Problem{Path: at, Message: "The client was not sure. Go through it together, then say yes or no."})
 			continue
 		case r.Asks == Graded:
 			for spot, g := range a.Grades {

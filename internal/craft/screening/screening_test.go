@@ -102,3 +102,22 @@ func TestThePackHoldsEveryKind(t *testing.T) {
 	_, err := screening.ReadPack([]byte(`{"version":"1","rules":[{"id":"x","colour":"red"}]}`))
 	assert.ErrorContains(t, err, "colour")
 }
+
+// Not sure is an answer to send in, never one to judge by (common practice: what
+// is not known is asked).
+func TestNotSureIsAskedTogether(t *testing.T) {
+	pack := screening.Trade()
+	answers := map[string]screening.Answer{}
+	for _, r := range pack.Of(screening.Consultation) {
+		answers[r.ID] = screening.Answer{}
+	}
+	answers["carotid"] = screening.Answer{Unsure: true}
+	answers["diabetes"] = screening.Answer{Yes: true}
+	ps := pack.Check(answers, today, screening.Consultation)
+	require.Len(t, ps, 1)
+	assert.Equal(t, "/answers/carotid", ps[0].Path)
+	sent := screening.Told(answers)
+	assert.Empty(t, pack.Check(sent, today, screening.Consultation))
+	assert.True(t, sent["diabetes"].Yes)
+	assert.True(t, answers["carotid"].Unsure, "what was told is as it was")
+}

@@ -82,6 +82,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	});
 	if (!library.data) return <Waiting of="the questions" error={library.error} />;
 	const left = list.filter((r) => !answers[r.id]).length;
+	const unsure = list.filter((r) => answers[r.id]?.unsure).length;
 	const problem = judge.error instanceof ProblemError ? judge.error : null;
 	const answer = (r: Rule, a: Answer) => {
 		setAnswers((old) => ({ ...old, [r.id]: a }));
@@ -103,11 +104,15 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 					<Button onClick={rest} disabled={left === 0}>
 						No to the other {left}
 					</Button>
-					<Button look="next" disabled={left > 0 || judge.isPending} onClick={() => judge.mutate()}>
+					<Button look="next" disabled={left + unsure > 0 || judge.isPending} onClick={() => judge.mutate()}>
 						{review ? "Reviewed: it counts from now on" : "Judge and keep"}
 					</Button>
 					<span className="text-sm text-soft" aria-live="polite">
-						{left > 0 ? `${left} of ${list.length} without an answer` : "All answered"}
+						{left > 0
+							? `${left} of ${list.length} without an answer`
+							: unsure > 0
+								? `${unsure} of which the client was not sure`
+								: "All answered"}
 					</span>
 				</div>
 				<Trouble error={judge.error} />

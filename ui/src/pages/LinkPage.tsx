@@ -242,7 +242,7 @@ export function LinkPage() {
 										{q.asks === "choice" ? (
 											<Options rule={q} answer={answers[q.id]} onAnswer={(n) => set(q.id, n)} />
 										) : (
-											<YesNo wide id={q.id} answer={answers[q.id]} onAnswer={(n) => set(q.id, n)} />
+											<YesNo alone id={q.id} answer={answers[q.id]} onAnswer={(n) => set(q.id, n)} />
 										)}
 										{follow(q)}
 									</div>

@@ -27,6 +27,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 		},
 	});
 	const waiting = file.consultations.find((c) => c.sentAt && !c.reviewedAt);
+	const unsure = Object.values(waiting?.answers ?? {}).filter((a) => a.unsure).length;
 	const open = file.consultations.find((c) => !c.sentAt && !c.reviewedAt && c.linkUntil && new Date(c.linkUntil) > now());
 	const address = link.data ? `${window.location.origin}/consultation#${link.data.token}` : "";
 	return (
@@ -39,7 +40,8 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 						? "None holds: its questions are asked at the door too."
 						: ""}
 				{open && !waiting && ` A link is open until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}.`}
-				{waiting && ` The client sent answers in on ${at.date(waiting.sentAt ?? "")}; they count once reviewed.`}
+				{waiting &&
+					` The client sent answers in on ${at.date(waiting.sentAt ?? "")}; they count once reviewed.${unsure > 0 ? ` Of ${unsure} the client was not sure.` : ""}`}
 			</p>
 			<div className="mt-2 flex flex-wrap gap-3">
 				{waiting && treats && (

@@ -9,7 +9,9 @@ type Place = Schemas["Place"];
 export const wantsDay = (r: Rule) => r.asks === "date" || r.asks === "date-and-zones" || r.asks === "due-date";
 export const complete = (r: Rule, a: Answer | undefined) =>
 	Boolean(a) &&
-	(!a?.yes || ((!wantsDay(r) || Boolean(a.day) || Boolean(r.mayLast && a.still)) && (!wantsZones(r) || Boolean(a.zones?.length))));
+	(a?.unsure ||
+		!a?.yes ||
+		((!wantsDay(r) || Boolean(a.day) || Boolean(r.mayLast && a.still)) && (!wantsZones(r) || Boolean(a.zones?.length))));
 
 export const wantsZones = (r: Rule) => r.asks === "zones" || r.asks === "date-and-zones";
 
@@ -20,33 +22,33 @@ export function togglePlace(a: Answer | undefined, p: { zone: string; side: "lef
 	return { ...a, yes: true, zones: was.some(here) ? was.filter((q) => !here(q)) : [...was, p] };
 }
 
-/** No and yes to a question. */
+/** No and yes to a question; a client alone with it may also be not sure. */
 export function YesNo({
 	id,
 	answer,
 	onAnswer,
-	wide,
+	alone,
 }: {
 	id: string;
 	answer: Answer | undefined;
 	onAnswer: (a: Answer) => void;
-	wide?: boolean;
+	alone?: boolean;
 }) {
+	const said = answer && (answer.unsure ? "Not sure" : answer.yes ? "Yes" : "No");
+	const say = {
+		No: { yes: false },
+		Yes: { ...answer, yes: true, unsure: undefined },
+		"Not sure": { yes: false, unsure: true },
+	};
 	return (
-		<div role="radiogroup" aria-labelledby={`q-${id}`} className={`flex ${wide ? "w-full" : "shrink-0"}`}>
-			{[false, true].map((yes) => (
+		<div role="radiogroup" aria-labelledby={`q-${id}`} className={`flex ${alone ? "w-full" : "shrink-0"}`}>
+			{(alone ? (["No", "Yes", "Not sure"] as const) : (["No", "Yes"] as const)).map((word) => (
 				<label
-					key={String(yes)}
-					className={`flex cursor-pointer items-center justify-center border border-[#9c8873] px-3 font-semibold has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${wide ? "min-h-12 flex-1 text-lg" : "min-h-11 min-w-14"} ${answer?.yes === yes ? (yes ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"} ${yes ? "rounded-r-sm border-l-0" : "rounded-l-sm"}`}
+					key={word}
+					className={`flex cursor-pointer items-center justify-center border border-l-0 border-[#9c8873] px-3 font-semibold first:rounded-l-sm first:border-l last:rounded-r-sm has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${alone ? "min-h-12 flex-1 text-lg" : "min-h-11 min-w-14"} ${said === word ? (word === "Yes" ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"}`}
 				>
-					<input
-						type="radio"
-						name={id}
-						className="sr-only"
-						checked={answer?.yes === yes}
-						onChange={() => onAnswer(yes ? { ...answer, yes: true } : { yes: false })}
-					/>
-					{yes ? "Yes" : "No"}
+					<input type="radio" name={id} className="sr-only" checked={said === word} onChange={() => onAnswer(say[word])} />
+					{word}
 				</label>
 			))}
 		</div>
@@ -194,6 +196,7 @@ export function Questions({ rules, lists, doubts = [], answers, onAnswer, fault,
 									)}
 								</div>
 							)}
+							{a?.unsure && <p className="m-0 pb-1 text-sm font-semibold">The client was not sure: go through it together.</p>}
 							{doubt.map((d) => (
 								<p key={d.medicine} className="m-0 pb-1 text-sm">
 									<span className="font-semibold">{d.counts ? "Counts as a yes:" : "Ask again:"}</span> {d.medicine} was named among the
