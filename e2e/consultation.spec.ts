@@ -94,9 +94,9 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 
 	await test.step("it is reviewed, and counts", async () => {
 		await page.reload();
-		await expect(page.getByText(/Of 1 the client was not sure/)).toBeVisible();
+		await expect(page.getByText(/The client was not sure of 1/)).toBeVisible();
 		await page.getByRole("button", { name: "Review the answers" }).click();
-		await expect(page.getByText("1 of which the client was not sure")).toBeVisible();
+		await expect(page.getByText(/The client was not sure of 1: go through it together/)).toBeVisible();
 		await expect(page.getByRole("button", { name: "Reviewed: it counts from now on" })).toBeDisabled();
 		await page.getByRole("radiogroup", { name: "Diabetes?" }).getByText("No", { exact: true }).click();
 		await expect(page.getByText("warfarin", { exact: true })).toBeVisible();

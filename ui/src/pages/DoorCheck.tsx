@@ -111,7 +111,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 						{left > 0
 							? `${left} of ${list.length} without an answer`
 							: unsure > 0
-								? `${unsure} of which the client was not sure`
+								? `The client was not sure of ${unsure}: go through ${unsure === 1 ? "it" : "them"} together`
 								: "All answered"}
 					</span>
 				</div>

@@ -41,7 +41,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 						: ""}
 				{open && !waiting && ` A link is open until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}.`}
 				{waiting &&
-					` The client sent answers in on ${at.date(waiting.sentAt ?? "")}; they count once reviewed.${unsure > 0 ? ` Of ${unsure} the client was not sure.` : ""}`}
+					` The client sent answers in on ${at.date(waiting.sentAt ?? "")}; they count once reviewed.${unsure > 0 ? ` The client was not sure of ${unsure}.` : ""}`}
 			</p>
 			<div className="mt-2 flex flex-wrap gap-3">
 				{waiting && treats && (
