@@ -109,6 +109,9 @@ type PlanView struct {
 	TakeBack    []string `json:"takeBack"`
 	// Stock is how many mL of each product may be used today, by key.
 	Stock map[string]float64 `json:"stock"`
+	// ForSkin are the names of the protocol's variants for the client's skin, taken
+	// or not.
+	ForSkin []string `json:"forSkin"`
 	// Minds are the things that practitioners see to on their own side.
 	Minds []string `json:"minds"`
 }
@@ -453,7 +456,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
-		return reply(PlanView{p.Protocol, p.Changes, p.Evaluation, p.Before, p.Refused, p.Screening, p.Outcomes, p.Screening.Result.Headline.Treatable(), p.Missing, p.Overrulable, p.TakeBack, p.Stock, listed(p.Minds)}, nil)
+		return reply(PlanView{p.Protocol, p.Changes, p.Evaluation, p.Before, p.Refused, p.Screening, p.Outcomes, p.Screening.Result.Headline.Treatable(), p.Missing, p.Overrulable, p.TakeBack, p.Stock, p.ForSkin, listed(p.Minds)}, nil)
 	})
 	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *struct {
 		ByID

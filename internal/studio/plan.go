@@ -11,6 +11,7 @@ import (
 	"softpalm/internal/craft/film"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/variant"
 )
 
 // Wanted is what the practitioner asks of a visit's plan besides what the door
@@ -19,13 +20,15 @@ type Wanted struct {
 	Overrules []Overrule `json:"overrules" maxItems:"200"`
 	// Instead names, by the key of a product that may not be used, the one to take.
 	Instead map[string]string `json:"instead,omitempty"`
+	// AnySkin leaves out what the protocol itself changes for the client's skin.
+	AnySkin bool `json:"anySkin,omitempty"`
 	// Hands is the practitioner's own side.
 	Hands screening.Hands `json:"hands,omitempty"`
 }
 
 // none reports whether nothing is asked.
 func (w *Wanted) none() bool {
-	return len(w.Overrules)+len(w.Instead) == 0 && w.Hands == screening.Hands{}
+	return len(w.Overrules)+len(w.Instead) == 0 && !w.AnySkin && w.Hands == screening.Hands{}
 }
 
 // Plan is a visit's plan for today, and what it still needs.
@@ -44,6 +47,9 @@ type Plan struct {
 	TakeBack    []string
 	// Stock is how many mL of each product may be used today, by key.
 	Stock map[string]float64
+	// ForSkin are the names of the protocol's variants for the client's skin, taken
+	// or not.
+	ForSkin []string
 	// Minds are the things that practitioners see to on their own side.
 	Minds []string
 }
@@ -122,8 +128,18 @@ func (w *workplace) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int
 	for of, take := range want.Instead {
 		c.Instead(of, take)
 	}
+	out := &Plan{Screening: sc, Overrulable: []string{}, TakeBack: []string{}, ForSkin: []string{}, Stock: w.stock}
+	variants := variant.ForSkin(p, cx.SkinType, cx.SkinStates)
+	for _, v := range variants {
+		out.ForSkin = append(out.ForSkin, v.Name)
+	}
+	if want.AnySkin {
+		variants = nil
+	}
 	for step, rules := range steps {
-		c.Waive(step, screening.Merge(screening.Overruled(outcomes, append(rules, whole...))))
+		without := screening.Merge(screening.Overruled(outcomes, append(rules, whole...)))
+		variant.Constrain(without, variants)
+		c.Waive(step, without)
 	}
 	told := slices.DeleteFunc(slices.Clone(outcomes), func(o screening.Applied) bool { // of patch tests and policies only what concerns this plan
 		if o.Rule == screening.NoMouth {
@@ -131,7 +147,7 @@ func (w *workplace) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int
 		}
 		return len(o.Outcome.Products) > 0 && !slices.ContainsFunc(p.Steps, func(s protocol.Step) bool { return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product) })
 	})
-	out := &Plan{Tailored: screening.Tailor(p, cx, c), Screening: sc, Outcomes: told, Overrulable: []string{}, TakeBack: []string{}, Stock: w.stock}
+	out.Tailored, out.Outcomes = variant.Tailor(p, cx, c, variants, p.Minutes.HandsOn), told
 	for _, o := range told {
 		if !slices.Contains(out.Overrulable, o.Rule) && screening.MayOverrule(outcomes, o.Rule) {
 			out.Overrulable = append(out.Overrulable, o.Rule)

@@ -28,7 +28,8 @@ type RoomView struct {
 }
 
 // Accepted is what the practitioner said yes to before a treatment: all the
-// changes that only make it gentler in one go, and others by id.
+// changes that only make it gentler in one go, and others by id. What the protocol
+// itself says for the client's skin needs no yes.
 type Accepted struct {
 	Gentler bool     `json:"gentler"`
 	Changes []string `json:"changes" maxItems:"400"`
@@ -36,7 +37,7 @@ type Accepted struct {
 
 func (a *Accepted) all(changes []screening.Change) bool {
 	return !slices.ContainsFunc(changes, func(c screening.Change) bool {
-		return !(c.Gentler && a.Gentler) && !slices.Contains(a.Changes, c.ID)
+		return !c.Skin && !(c.Gentler && a.Gentler) && !slices.Contains(a.Changes, c.ID)
 	})
 }
 

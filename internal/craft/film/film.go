@@ -38,6 +38,17 @@ const (
 // Forms lists the forms of products.
 var Forms = []Form{Oil, Balm, MoistSerum, MassageCream, Milk, DayCream, WaterySerum, Mist, Mask, SunCream}
 
+// Massages reports whether a form is one to massage with: it keeps its slip for
+// some minutes and stays on (handbook, chapter 4). Cleansing milk, mist and a
+// watery serum take nobody's place but their own kind's.
+func Massages(f Form) bool {
+	switch f {
+	case Oil, Balm, MoistSerum, MassageCream, DayCream:
+		return true
+	}
+	return false
+}
+
 // halfLife in minutes, by form: planning estimates of the handbook, chapter 4.
 var halfLife = map[Form]float64{
 	Oil: 25, Balm: 30, MoistSerum: 16, MassageCream: 14, Milk: 10, DayCream: 7, WaterySerum: 3, Mist: 1,

@@ -137,10 +137,11 @@ type Variant struct {
 //	swap-product  products that carry Tags, or Product itself, by With or the
 //	              nearest on the shelf
 //	amount        product in hundredths of the base: By 80 is a fifth less
+//	re-apply      product again wherever the film would get too thin
 //	slower        tempo in hundredths: By 120 takes a fifth longer
 //	hands-on      hands-on time of By minutes
 type VariantRule struct {
-	Do       string          `json:"do" enum:"lighter,cap,leave-out,replace,swap-product,amount,slower,hands-on"`
+	Do       string          `json:"do" enum:"lighter,cap,leave-out,replace,swap-product,amount,re-apply,slower,hands-on"`
 	By       int             `json:"by,omitempty" minimum:"0" maximum:"480"`
 	Zones    []string        `json:"zones,omitempty" maxItems:"40"`
 	Families []stroke.Family `json:"families,omitempty" maxItems:"26"`

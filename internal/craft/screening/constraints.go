@@ -27,6 +27,7 @@ type Constraints struct {
 	instead   map[string]string // the product to take in place of one
 	titles    map[string]Applied
 	refit     string // the rule for which the plan is fitted whatever else happens
+	reapply   string // the rule for which product goes on again where the film is thin
 }
 
 type capped struct {
@@ -188,6 +189,10 @@ func (c *Constraints) Explain(rule, title, why string) {
 // Refit asks for the plan to be fitted to its slot even where no step changes.
 func (c *Constraints) Refit(rule string) { c.refit = rule }
 
+// Reapply asks for product to go on again where the film gets too thin, also where
+// it did before.
+func (c *Constraints) Reapply(rule string) { c.reapply = rule }
+
 // Lighter asks for a pressure some levels lower in the zones, everywhere where
 // none are named.
 func (c *Constraints) Lighter(levels int, zones []string, rule string) {
@@ -205,13 +210,16 @@ func (c *Constraints) ExcludeStrokes(families, tools, strokes, zones []string, r
 }
 
 // ExcludeProduct takes a product away, or all with a tag; the one named instead
-// is taken where it can be.
+// is taken where it can be. A rule that took it away before stays the reason.
 func (c *Constraints) ExcludeProduct(product, tag, instead, rule string) {
-	if tag != "" {
-		c.tags[substance.CanonicalTag(tag)] = rule
+	if tag = substance.CanonicalTag(tag); tag != "" && c.tags[tag] == "" {
+		c.tags[tag] = rule
 	}
-	if product != "" {
-		c.products[product], c.instead[product] = rule, instead
+	if product != "" && c.products[product] == "" {
+		c.products[product] = rule
+	}
+	if product != "" && c.instead[product] == "" {
+		c.instead[product] = instead
 	}
 }
 
@@ -250,8 +258,8 @@ func (c *Constraints) Excluded() []anatomy.Place { return c.excluded }
 // and the rule that lowers it; "" where nothing does.
 func (c *Constraints) limit(id anatomy.ID, wanted int) (int, string) {
 	rule := ""
-	if l := c.lighter[id]; l.rule != "" && wanted > 0 {
-		wanted, rule = max(wanted-l.pressure, min(wanted, 1)), l.rule
+	if l := c.lighter[id]; l.rule != "" && wanted > 1 { // a feather stays a feather
+		wanted, rule = max(wanted-l.pressure, 1), l.rule
 	}
 	if at := c.caps[id]; at.rule != "" && wanted > at.pressure {
 		wanted, rule = at.pressure, at.rule

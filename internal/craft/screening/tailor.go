@@ -28,6 +28,8 @@ const (
 	NoWayHome Did = "no-way-home" // left out because its lymph could not be carried home
 	Restored  Did = "restored"    // added so that opening, way home or film are whole again
 	Refitted  Did = "refitted"    // doses changed to fill the slot
+	Dosed     Did = "dosed"       // more or less of a product
+	Slowed    Did = "slowed"      // a slower hand, in hundredths
 )
 
 // Change is one change of a plan with its reason.
@@ -47,6 +49,9 @@ type Change struct {
 	To   string `json:"to,omitempty"`
 	// Gentler marks a change that only makes the treatment gentler.
 	Gentler bool `json:"gentler"`
+	// Skin marks what the protocol itself says for the client's skin, and what
+	// follows from nothing else; it needs no yes.
+	Skin bool `json:"skin,omitempty"`
 	// Others are the keys of products on the shelf that would serve as well, the
 	// nearest first, for a product that takes another's place.
 	Others []string `json:"others,omitempty"`
@@ -63,8 +68,8 @@ func MayOverruleChange(outcomes []Applied, c *Change) bool {
 	return false
 }
 
-// number gives every change its id.
-func number(changes []Change) {
+// Number gives every change its id.
+func Number(changes []Change) {
 	seen := map[string]int{}
 	for i := range changes {
 		c := &changes[i]
@@ -119,12 +124,12 @@ func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *Constraints) Tailore
 	}
 	t.firm()
 	var now *protocol.Evaluation
-	if len(t.changes) > 0 || c.refit != "" {
+	if len(t.changes) > 0 || c.refit != "" || c.reapply != "" {
 		now = t.settle()
 	} else {
 		now = t.base()
 	}
-	number(t.changes)
+	Number(t.changes)
 	out := Tailored{Protocol: t.q, Changes: t.changes, Evaluation: now}
 	out.Refused = t.refused(now)
 	return out
@@ -234,12 +239,16 @@ func (t *tailoring) settle() *protocol.Evaluation {
 // left out together. It returns the new evaluation, nil where nothing is left to
 // restore.
 func (t *tailoring) restore(now *protocol.Evaluation) *protocol.Evaluation {
-	rule := t.firstRule()
 	homeless := map[string]bool{}
 	for k := range now.Findings {
 		f := &now.Findings[k]
-		if !drainage(f.Code) && !glide(f.Code) || t.had(f) || t.hopeless[f.ID] {
+		dry := t.c.reapply != "" && f.Code == protocol.GlideThin
+		if !drainage(f.Code) && !glide(f.Code) || t.had(f) && !dry || t.hopeless[f.ID] {
 			continue
+		}
+		rule := t.firstRule()
+		if dry && t.had(f) {
+			rule = t.c.reapply
 		}
 		for _, fix := range f.Fixes {
 			q, err := protocol.ApplyTo(t.q, t.ctx, now, f.ID, fix)
@@ -995,7 +1004,7 @@ func (t *tailoring) serving(was *film.Product, mL float64) []*film.Product {
 		if t.ruleOnProduct(p) != "" || slices.ContainsFunc(p.Unsuited, func(u string) bool { return u == t.ctx.SkinType || slices.Contains(t.ctx.SkinStates, u) }) {
 			continue
 		}
-		if p.Form != was.Form && !(massages(p.Form) && massages(was.Form)) {
+		if p.Form != was.Form && !(film.Massages(p.Form) && film.Massages(was.Form)) {
 			continue
 		}
 		if t.c.stock != nil && t.c.stock[k] < mL*p.FullDose/was.FullDose {
@@ -1014,17 +1023,6 @@ func (t *tailoring) serving(was *film.Product, mL float64) []*film.Product {
 		return cmp.Compare(a.Key, b.Key)
 	})
 	return out
-}
-
-// massages reports whether a form is one to massage with: it keeps its slip for
-// some minutes and stays on (handbook, chapter 4). Cleansing milk, mist and a
-// watery serum take nobody's place but their own kind's.
-func massages(f film.Form) bool {
-	switch f {
-	case film.Oil, film.Balm, film.MoistSerum, film.MassageCream, film.DayCream:
-		return true
-	}
-	return false
 }
 
 // firm raises the pressure of the work by one level where the client wishes a

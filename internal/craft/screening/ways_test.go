@@ -301,3 +301,36 @@ func TestSomeOfTheWorkGoesSoThatTheRestFits(t *testing.T) {
 		}
 	}
 }
+
+// What makes a plan whole again is light work: a wish for a lighter hand does not
+// stand in its way, a feather stays a feather. Product goes on again where a rule
+// asks for it, with and without the wish.
+func TestALighterHandStillMakesThePlanWhole(t *testing.T) {
+	ctx := context()
+	ctx.Products["oil"].HalfLife = 9 // soon gone
+	p := plan(30, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "jaw-scissor"}, protocol.Step{Stroke: "forehead-effleurage"}, protocol.Step{Stroke: "cheek-knuckles"})
+	p.Steps[0].Use.Product = "oil"
+	p = protocol.Fit(p, ctx, 30*60).Protocol
+	thin := func(e *protocol.Evaluation) (n int) {
+		for _, f := range e.Findings {
+			if f.Code == protocol.GlideThin {
+				n++
+			}
+		}
+		return n
+	}
+	require.Positive(t, thin(protocol.Evaluate(p, ctx)))
+	wish := screening.Applied{Rule: "wish", Kind: screening.Lighter, Title: "Wish", Why: "w", Outcome: screening.Outcome{Kind: screening.Lighter}}
+	for _, asks := range [][]screening.Applied{nil, {wish}} {
+		c := screening.Merge(asks)
+		c.Explain("again", "Again", "It dries.")
+		c.Reapply("again")
+		got := screening.Tailor(p, ctx, c)
+		assert.Zero(t, thin(got.Evaluation), "%+v", got.Changes)
+		assert.True(t, slices.ContainsFunc(got.Changes, func(ch screening.Change) bool {
+			return ch.Did == screening.Restored && ch.Rule == "again" && ch.Why == "It dries."
+		}), "%+v", got.Changes)
+	}
+	still := screening.Tailor(p, ctx, screening.Merge([]screening.Applied{wish}))
+	assert.Positive(t, thin(still.Evaluation), "what was thin before is the plan's own affair where nothing asks for more")
+}

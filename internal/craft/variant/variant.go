@@ -9,6 +9,9 @@ package variant
 
 import (
 	"math"
+	"slices"
+	"strconv"
+	"strings"
 
 	"softpalm/internal/craft/film"
 	"softpalm/internal/craft/protocol"
@@ -33,10 +36,12 @@ func Standard() []protocol.Variant {
 			{Do: "amount", By: 85, Why: "Fewer drops: slip lasts longer on oily skin."},
 		}},
 		{Key: "dry", Name: "Dry", For: []string{"dry"}, Rules: []protocol.VariantRule{
-			{Do: "amount", By: 110, Why: "More slip, and re-applied earlier."},
+			{Do: "amount", By: 110, Why: "More slip."},
+			{Do: "re-apply", Why: "Dry skin drinks the film up: product goes on again in time."},
 		}},
 		{Key: "dehydrated", Name: "Dehydrated", For: []string{"dehydrated"}, Rules: []protocol.VariantRule{
 			{Do: "amount", By: 110, Why: "The film is drunk up sooner."},
+			{Do: "re-apply", Why: "Product goes on again before the film gets thin."},
 		}},
 		{Key: "acne-prone", Name: "Acne-prone", For: []string{"acne-prone"}, Rules: []protocol.VariantRule{
 			{Do: "leave-out", Families: families(stroke.ToolRoll, stroke.SkinRolling, stroke.Tapotement), Kinds: []string{"twin-ball-roller", "cylinder-roller", "mitt"}, Why: "No rolling, and no tapping on lesions."},
@@ -71,6 +76,13 @@ func Of(p *protocol.Protocol) []protocol.Variant {
 	return out
 }
 
+// ForSkin lists the variants of a protocol that are meant for a skin.
+func ForSkin(p *protocol.Protocol, skinType string, states []string) []protocol.Variant {
+	return slices.DeleteFunc(Of(p), func(v protocol.Variant) bool {
+		return !slices.ContainsFunc(v.For, func(skin string) bool { return skin == skinType || slices.Contains(states, skin) })
+	})
+}
+
 // Vary makes a variant of a protocol. It is judged for the skin it is meant for.
 // The protocol is not changed. Refused says that the variant leaves nothing
 // sensible.
@@ -84,67 +96,135 @@ func Vary(p *protocol.Protocol, v *protocol.Variant, ctx *protocol.Context) scre
 			inner.SkinStates = append(append([]string{}, inner.SkinStates...), skin)
 		}
 	}
-	q := p.Clone()
-	c := screening.Merge(nil)
-	for _, r := range v.Rules {
-		c.Explain(ruleID(v, &r), v.Name, r.Why)
-		apply(q, &inner, v, &r, c)
-	}
-	return screening.Tailor(q, &inner, c)
+	return Tailor(p, &inner, screening.Merge(nil), []protocol.Variant{*v}, math.MaxInt)
 }
+
+// Tailor is [screening.Tailor] with variants that the protocol has for the
+// client's skin, and constraints that were asked for besides; no longer than some
+// minutes of hands-on time. What the variants alone bring is marked as the skin's
+// and stands behind the rest.
+func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *screening.Constraints, variants []protocol.Variant, minutes int) screening.Tailored {
+	q := p.Clone()
+	direct := change(q, ctx, c, variants, minutes)
+	Constrain(c, variants)
+	out := screening.Tailor(q, ctx, c)
+	others := slices.ContainsFunc(out.Changes, func(ch screening.Change) bool { return ch.Rule != "" && !ofVariant(ch.Rule) })
+	for i := range out.Changes {
+		ch := &out.Changes[i]
+		ch.Skin = ofVariant(ch.Rule) || ch.Rule == "" && !others && len(variants) > 0
+	}
+	out.Changes = append(out.Changes, direct...)
+	slices.SortStableFunc(out.Changes, func(a, b screening.Change) int {
+		switch {
+		case a.Skin == b.Skin:
+			return 0
+		case b.Skin:
+			return -1
+		}
+		return 1
+	})
+	screening.Number(out.Changes)
+	return out
+}
+
+const prefix = "variant/"
 
 func ruleID(v *protocol.Variant, r *protocol.VariantRule) string {
-	return "variant/" + v.Key + "/" + r.Do
+	return prefix + v.Key + "/" + r.Do
 }
 
-// apply does what a rule asks: directly on the plan, or as a constraint for the
-// tailoring that follows.
-func apply(q *protocol.Protocol, ctx *protocol.Context, v *protocol.Variant, r *protocol.VariantRule, c *screening.Constraints) {
-	id := ruleID(v, r)
-	switch r.Do {
-	case "lighter":
-		c.Lighter(max(r.By, 1), r.Zones, id)
-	case "cap":
-		c.Cap(r.By, r.Zones, id)
-	case "leave-out":
-		families := make([]string, len(r.Families))
-		for i, f := range r.Families {
-			families[i] = string(f)
-		}
-		var strokes []string
-		if r.Stroke != "" {
-			strokes = []string{r.Stroke}
-		}
-		c.ExcludeStrokes(families, r.Kinds, strokes, r.Zones, id)
-	case "swap-product":
-		for _, tag := range r.Tags {
-			c.ExcludeProduct("", tag, "", id)
-		}
-		if r.Product != "" {
-			c.ExcludeProduct(r.Product, "", r.With, id)
-		}
-	case "replace":
-		for i := range q.Steps {
-			if s := &q.Steps[i]; s.Stroke == r.Stroke && ctx.Strokes[r.With] != nil {
-				*s = protocol.StandIn(s, ctx.Strokes[r.With])
+func ofVariant(rule string) bool { return strings.HasPrefix(rule, prefix) }
+
+// Constrain puts what variants ask of strokes, pressures and products into
+// constraints.
+func Constrain(c *screening.Constraints, variants []protocol.Variant) {
+	for i := range variants {
+		v := &variants[i]
+		for k := range v.Rules {
+			r := &v.Rules[k]
+			id := ruleID(v, r)
+			c.Explain(id, v.Name, r.Why)
+			switch r.Do {
+			case "lighter":
+				c.Lighter(max(r.By, 1), r.Zones, id)
+			case "cap":
+				c.Cap(r.By, r.Zones, id)
+			case "leave-out":
+				families := make([]string, len(r.Families))
+				for i, f := range r.Families {
+					families[i] = string(f)
+				}
+				var strokes []string
+				if r.Stroke != "" {
+					strokes = []string{r.Stroke}
+				}
+				c.ExcludeStrokes(families, r.Kinds, strokes, r.Zones, id)
+			case "re-apply":
+				c.Reapply(id)
+			case "swap-product":
+				for _, tag := range r.Tags {
+					c.ExcludeProduct("", tag, "", id)
+				}
+				if r.Product != "" {
+					c.ExcludeProduct(r.Product, "", r.With, id)
+				}
 			}
 		}
-	case "amount":
-		for i := range q.Steps {
-			if u := q.Steps[i].Use; u != nil && ctx.Products[u.Product].HalfLifeMinutes() > 0 {
-				more := *u
-				more.Amount = dosed(u.Amount, float64(r.By)/100, ctx.Products[u.Product])
-				q.Steps[i].Use = &more
-			}
-		}
-	case "slower":
-		slower(q, ctx, float64(r.By)/100)
-		c.Refit(id)
-	case "hands-on":
-		q.Minutes.Sold += r.By - q.Minutes.HandsOn
-		q.Minutes.HandsOn = r.By
-		c.Refit(id)
 	}
+}
+
+// change does what variants ask of a plan directly, and tells each change.
+func change(q *protocol.Protocol, ctx *protocol.Context, c *screening.Constraints, variants []protocol.Variant, minutes int) []screening.Change {
+	var out []screening.Change
+	for i := range variants {
+		v := &variants[i]
+		for k := range v.Rules {
+			r := &v.Rules[k]
+			tell := func(ch screening.Change) {
+				ch.Rule, ch.Title, ch.Why, ch.Skin = ruleID(v, r), v.Name, r.Why, true
+				out = append(out, ch)
+			}
+			switch r.Do {
+			case "replace":
+				for i := range q.Steps {
+					if s := &q.Steps[i]; s.Stroke == r.Stroke && ctx.Strokes[r.With] != nil {
+						name := ctx.Strokes[s.Stroke].Name
+						*s = protocol.StandIn(s, ctx.Strokes[r.With])
+						tell(screening.Change{Step: s.ID, Name: name, Did: screening.Swapped, From: name, To: ctx.Strokes[r.With].Name})
+					}
+				}
+			case "amount":
+				for i := range q.Steps {
+					s := &q.Steps[i]
+					if s.Use == nil || !film.Massages(ctx.Products[s.Use.Product].Form) {
+						continue
+					}
+					more := *s.Use
+					if more.Amount = dosed(s.Use.Amount, float64(r.By)/100, ctx.Products[s.Use.Product]); more.Amount == s.Use.Amount {
+						continue
+					}
+					tell(screening.Change{Step: s.ID, Name: ctx.Products[more.Product].Name, Did: screening.Dosed, From: said(s.Use.Amount), To: said(more.Amount)})
+					s.Use = &more
+				}
+			case "slower":
+				slower(q, ctx, float64(r.By)/100)
+				c.Refit(ruleID(v, r))
+				tell(screening.Change{Did: screening.Slowed, To: strconv.Itoa(r.By), Gentler: r.By > 100})
+			case "hands-on":
+				if r.By > minutes {
+					continue
+				}
+				q.Minutes.Sold += r.By - q.Minutes.HandsOn
+				q.Minutes.HandsOn = r.By
+				c.Refit(ruleID(v, r))
+			}
+		}
+	}
+	return out
+}
+
+func said(a film.Amount) string {
+	return strconv.FormatFloat(a.Value, 'f', -1, 64) + " " + string(a.Measure)
 }
 
 // dosed scales an amount, in whole drops and half presses, never above the
@@ -152,7 +232,7 @@ func apply(q *protocol.Protocol, ctx *protocol.Context, v *protocol.Variant, r *
 func dosed(a film.Amount, by float64, p *film.Product) film.Amount {
 	grain := map[film.Measure]float64{film.Drops: 1, film.Presses: 0.5, film.Gram: 0.1, film.ML: 0.1}[a.Measure]
 	was := a.Value
-	a.Value = max(grain, math.Round(a.Value*by/grain)*grain)
+	a.Value = math.Round(max(grain, math.Round(a.Value*by/grain)*grain)*100) / 100
 	if mL, ok := a.In(p); ok && p.RangeMax > 0 && mL > p.RangeMax {
 		a.Value = was
 	}

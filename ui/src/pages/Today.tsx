@@ -23,7 +23,8 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	const [instead, setInstead] = useState<Record<string, string>>({});
 	const [accepted, setAccepted] = useState<{ gentler: boolean; changes: string[] }>({ gentler: false, changes: [] });
 	const [hands, setHands] = useState<Schemas["Hands"]>({});
-	const want = { overrules, instead, hands };
+	const [anySkin, setAnySkin] = useState(false);
+	const want = { overrules, instead, hands, anySkin };
 	const plan = useQuery(planQuery(visit.id, want));
 	const [signing, setSigning] = useState(false);
 	const library = useQuery(libraryQuery);
@@ -45,7 +46,7 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	const zones = library.data.zones;
 	const zone = (key: string) => zones.find((z) => z.key === key)?.name ?? key;
 	const product = (key: string) => library.data.products.find((p) => p.key === key)?.name ?? key;
-	const open = t.changes.filter((c) => !(c.gentler && accepted.gentler) && !accepted.changes.includes(c.id));
+	const open = t.changes.filter((c) => !c.skin && !(c.gentler && accepted.gentler) && !accepted.changes.includes(c.id));
 	const possible = t.treatable && !t.refused;
 	const whole = Object.fromEntries(overrules.filter((o) => !o.step).map((o) => [o.rule, o.reason]));
 	return (
@@ -97,6 +98,11 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 				/>
 				<Trouble error={start.error} />
 				{t.refused && <p className="text-lg font-semibold">With today’s cautions nothing sensible is left of this protocol.</p>}
+				{t.refused && t.forSkin.length > 0 && (
+					<Button className="mb-4" onClick={() => setAnySkin(!anySkin)}>
+						{anySkin ? "As the protocol says for this skin" : "Try it as for any skin"}
+					</Button>
+				)}
 				{t.refused && t.treatable && <TakeInstead visit={visit} />}
 				{possible && (
 					<Changes
@@ -107,6 +113,8 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 						onAccepted={setAccepted}
 						overrules={overrules}
 						onOverrules={setOverrules}
+						anySkin={anySkin}
+						onAnySkin={setAnySkin}
 						onInstead={(of, use) => setInstead({ ...instead, [of]: use })}
 						productKey={(name) => library.data.products.find((p) => p.name === name)?.key ?? name}
 					/>
@@ -173,15 +181,20 @@ type ChangesProps = {
 	overrules: SetAside[];
 	onOverrules: (o: SetAside[]) => void;
 	onInstead: (of: string, use: string) => void;
+	anySkin: boolean;
+	onAnySkin: (b: boolean) => void;
 };
 
 /** What is changed for today: what only makes it gentler in one go, each other one by one; single ones can be taken back. */
-function Changes({ plan: t, zone, product, productKey, accepted, onAccepted, overrules, onOverrules, onInstead }: ChangesProps) {
+function Changes(props: ChangesProps) {
+	const { plan: t, zone, product, productKey, accepted, onAccepted, overrules, onOverrules, onInstead } = props;
 	const [asking, setAsking] = useState<string | null>(null);
 	const e = t.evaluation;
 	const names = { zone, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
-	const gentler = t.changes.filter((c) => c.gentler);
-	const others = t.changes.filter((c) => !c.gentler);
+	const skin = t.changes.filter((c) => c.skin);
+	const asked = t.changes.filter((c) => !c.skin);
+	const gentler = asked.filter((c) => c.gentler);
+	const others = asked.filter((c) => !c.gentler);
 	const taken = overrules.filter((o) => o.step);
 	const stepName = (id: string) => t.before.steps.find((s) => s.id === id)?.name ?? id;
 	const line = (c: Schemas["Change"]) => (
@@ -216,7 +229,7 @@ function Changes({ plan: t, zone, product, productKey, accepted, onAccepted, ove
 						Overrule
 					</Button>
 				)}
-				{!c.gentler && (
+				{!c.gentler && !c.skin && (
 					<Button
 						look={accepted.changes.includes(c.id) ? "quiet" : "plain"}
 						aria-pressed={accepted.changes.includes(c.id)}
@@ -249,7 +262,9 @@ function Changes({ plan: t, zone, product, productKey, accepted, onAccepted, ove
 			<h2 className="mb-1 text-2xl">
 				{t.changes.length === 0
 					? "The protocol as published"
-					: `${t.changes.length === 1 ? "One change" : `${t.changes.length} changes`} for today`}
+					: asked.length === 0
+						? "The protocol for this skin"
+						: `${asked.length === 1 ? "One change" : `${asked.length} changes`} for today`}
 			</h2>
 			{others.length > 0 && <ul className="m-0 mb-4 list-none p-0">{others.map(line)}</ul>}
 			{gentler.length > 0 && (
@@ -269,6 +284,20 @@ function Changes({ plan: t, zone, product, productKey, accepted, onAccepted, ove
 						</Button>
 					</div>
 					<ul className="m-0 list-none p-0">{gentler.map(line)}</ul>
+				</>
+			)}
+			{t.forSkin.length > 0 && (
+				<>
+					<div className="mt-4 flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
+						<h3 className="m-0 text-lg">
+							For this skin: {t.forSkin.map((n) => n.toLowerCase()).join(", ")}
+							{props.anySkin && <span className="font-normal"> (left out)</span>}
+						</h3>
+						<Button look="quiet" aria-pressed={props.anySkin} onClick={() => props.onAnySkin(!props.anySkin)}>
+							{props.anySkin ? "As the protocol says for it" : "As for any skin"}
+						</Button>
+					</div>
+					<ul className="m-0 list-none p-0">{skin.map(line)}</ul>
 				</>
 			)}
 			{taken.length > 0 && (

@@ -363,6 +363,10 @@ export function changeText(c: Schemas["Change"], n: Names): string {
 			return `${c.name}: by ${c.to || "another hand"} instead of ${c.from || "the tool"}`;
 		case "restored":
 			return `${c.name}: added so that opening, way home and slip are whole`;
+		case "dosed":
+			return `${c.name}: ${c.to} instead of ${c.from}`;
+		case "slowed":
+			return `A slower hand: sliding strokes take ${c.to} % of their time`;
 		case "refitted":
 			return `${c.to === "1" ? "One dose" : `${c.to} doses`} changed so that the time is used`;
 	}
@@ -636,6 +640,7 @@ export const variantRuleWords: Record<string, string> = {
 	replace: "one stroke by another",
 	"swap-product": "another product",
 	amount: "product, in hundredths of the base",
+	"re-apply": "product again where the film gets thin",
 	slower: "tempo, in hundredths of the base",
 	"hands-on": "hands-on minutes",
 };

@@ -1,0 +1,111 @@
+package variant_test
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/variant"
+)
+
+func keysOf(list []protocol.Variant) []string {
+	out := []string{}
+	for _, v := range list {
+		out = append(out, v.Key)
+	}
+	return out
+}
+
+// Which variants a skin has: by its type and every state (handbook, variants by
+// skin type); a protocol's own in the place of the standard one.
+func TestForSkin(t *testing.T) {
+	p := &protocol.Protocol{Variants: []protocol.Variant{{Key: "dry", Name: "Our dry", For: []string{"dry"}}, {Key: "evening", Name: "Evening"}}}
+	for _, c := range []struct {
+		skin   string
+		states []string
+		want   []string
+	}{
+		{"normal", nil, []string{}},
+		{"combination", []string{"sensitive"}, []string{"sensitive"}},
+		{"dry", []string{"mature", "dehydrated"}, []string{"dry", "dehydrated", "mature"}},
+		{"oily", []string{"acne-prone", "couperose"}, []string{"oily", "acne-prone", "rosacea"}},
+	} {
+		assert.Equal(t, c.want, keysOf(variant.ForSkin(p, c.skin, c.states)), "%s %v", c.skin, c.states)
+	}
+	assert.Equal(t, "Our dry", variant.ForSkin(p, "dry", nil)[0].Name)
+}
+
+// A plan for a client's skin and cautions together: what the protocol itself says
+// for the skin is told with its reason and marked, behind the rest; what a caution
+// asks stays the caution's, also where the skin asks the same; the published plan
+// is as it was.
+func TestSkinAndCautionsTogether(t *testing.T) {
+	protocols, ctx := demo(t)
+	p := &protocols[0]
+	ctx.SkinType, ctx.SkinStates = "dry", []string{"sensitive"}
+	variants := variant.ForSkin(p, ctx.SkinType, ctx.SkinStates)
+	alone := variant.Tailor(p, ctx, screening.Merge(nil), variants, p.Minutes.HandsOn)
+	require.False(t, alone.Refused)
+	did := map[screening.Did]int{}
+	for _, c := range alone.Changes {
+		assert.True(t, c.Skin, "%+v", c)
+		did[c.Did]++
+	}
+	assert.Positive(t, did[screening.Dosed], "dry: more of what slips")
+	assert.Positive(t, did[screening.Lowered], "sensitive: a level lighter")
+	for _, f := range alone.Evaluation.Findings {
+		assert.NotEqual(t, protocol.GlideThin, f.Code, "dry: product goes on again in time (%s)", f.ID)
+	}
+
+	none := variant.Tailor(p, ctx, screening.Merge(nil), nil, p.Minutes.HandsOn)
+	assert.Empty(t, none.Changes)
+	assert.True(t, protocol.Compare(p, none.Protocol).Same(), "without variants it is as published")
+
+	caution := func(o screening.Outcome) *screening.Constraints {
+		return screening.Merge([]screening.Applied{{Rule: "caution", Title: "Caution", Why: "w", Kind: o.Kind, Outcome: o}})
+	}
+	both := variant.Tailor(p, ctx, caution(screening.Outcome{Kind: screening.Exclude, Families: []string{"friction", "tapotement"}}), variants, p.Minutes.HandsOn)
+	cautions, skins := 0, 0
+	for _, c := range both.Changes {
+		if c.Rule == "caution" {
+			cautions++
+			assert.False(t, c.Skin, "the caution wants its yes: %+v", c)
+			assert.Zero(t, skins, "cautions stand first")
+		}
+		if c.Skin {
+			skins++
+		}
+	}
+	assert.Positive(t, cautions)
+	assert.Positive(t, skins)
+	seen := map[string]bool{}
+	for _, c := range both.Changes {
+		assert.False(t, seen[c.ID], "%s twice", c.ID)
+		seen[c.ID] = true
+	}
+}
+
+// No variant makes a visit longer than it was booked for, and two that slow the
+// hand or dose more work one after the other.
+func TestSkinNeverOverrunsTheVisit(t *testing.T) {
+	protocols, ctx := demo(t)
+	p := protocols[0].Clone()
+	longer := []protocol.Variant{{Key: "long", Name: "Long", For: []string{"dry"}, Rules: []protocol.VariantRule{{Do: "hands-on", By: p.Minutes.HandsOn + 10}}}}
+	assert.Equal(t, p.Minutes, variant.Tailor(p, ctx, screening.Merge(nil), longer, p.Minutes.HandsOn).Protocol.Minutes)
+	assert.Equal(t, p.Minutes.HandsOn+10, variant.Tailor(p, ctx, screening.Merge(nil), longer, math.MaxInt).Protocol.Minutes.HandsOn, "on the workbench it may")
+	shorter := []protocol.Variant{{Key: "short", Name: "Short", For: []string{"dry"}, Rules: []protocol.VariantRule{{Do: "hands-on", By: p.Minutes.HandsOn - 5}}}}
+	assert.Equal(t, p.Minutes.HandsOn-5, variant.Tailor(p, ctx, screening.Merge(nil), shorter, p.Minutes.HandsOn).Protocol.Minutes.HandsOn)
+	for _, states := range [][]string{nil, {"mature"}, {"dehydrated", "mature"}, {"sensitive", "mature"}} {
+		ctx.SkinType, ctx.SkinStates = "dry", states
+		got := variant.Tailor(p, ctx, screening.Merge(nil), variant.ForSkin(p, "dry", states), p.Minutes.HandsOn)
+		require.False(t, got.Refused, "%v", states)
+		assert.LessOrEqual(t, got.Evaluation.Seconds, float64(p.Minutes.HandsOn*60)+0.5, "%v", states)
+		for _, f := range got.Evaluation.Findings {
+			assert.NotEqual(t, protocol.Stopping, f.Severity, "%v: %s", states, f.ID)
+		}
+	}
+}
