@@ -307,7 +307,7 @@ func TestSomeOfTheWorkGoesSoThatTheRestFits(t *testing.T) {
 // asks for it, with and without the wish.
 func TestALighterHandStillMakesThePlanWhole(t *testing.T) {
 	ctx := context()
-	ctx.Products["oil"].HalfLife = 9 // soon gone
+	ctx.Products["oil"].HalfLife = 5 // soon gone
 	p := plan(30, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "jaw-scissor"}, protocol.Step{Stroke: "forehead-effleurage"}, protocol.Step{Stroke: "cheek-knuckles"})
 	p.Steps[0].Use.Product = "oil"
 	p = protocol.Fit(p, ctx, 30*60).Protocol
