@@ -243,6 +243,52 @@ func TestThePractitionersOwnSide(t *testing.T) {
 	assert.Equal(t, "fist knuckles", hand)
 }
 
+// The plan of a visit is the protocol for the client's skin (handbook, variants by
+// skin type): told with its reasons, begun without a yes to each, left out when the
+// practitioner says so; a change of the file's skin is a change of the plan.
+func TestThePlanIsForTheClientsSkin(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t) // a client with dry skin
+	w.checked(t, v, nil)
+	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Dry"}, p.ForSkin)
+	require.NotEmpty(t, p.Changes)
+	for _, c := range p.Changes {
+		assert.True(t, c.Skin)
+		assert.NotContains(t, p.TakeBack, c.ID)
+	}
+	for _, f := range p.Evaluation.Findings {
+		assert.NotEqual(t, protocol.GlideThin, f.Code, "product goes on again in time")
+	}
+	assert.LessOrEqual(t, p.Evaluation.Seconds, float64(p.Evaluation.SlotSeconds)+0.5)
+	any, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{AnySkin: true})
+	require.NoError(t, err)
+	assert.Empty(t, any.Changes)
+	assert.Equal(t, []string{"Dry"}, any.ForSkin, "it can be taken up again")
+
+	file, err := w.svc.Client(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	fields := file.Client.ClientFields
+	fields.SkinType = "normal"
+	_, err = w.svc.SaveClient(ctx, &w.owner, &v.Client, fields)
+	require.NoError(t, err)
+	normal, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	require.NoError(t, err)
+	assert.Empty(t, normal.ForSkin)
+	fields.SkinType = "dry"
+	_, err = w.svc.SaveClient(ctx, &w.owner, &v.Client, fields)
+	require.NoError(t, err)
+	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, studio.Accepted{}), "no yes is asked for what the protocol says itself")
+	room, err := w.svc.Room(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, p.Protocol.Steps, room.Treatment.Plan.Steps)
+	assert.NotEmpty(t, room.Treatment.Changes, "and the record shows why")
+}
+
 // A tailored plan tells by what it leaves out: an erased client's treatments keep
 // the plan as it was published, and what they used and cost.
 func TestAnErasedClientsPlansTellNothing(t *testing.T) {
