@@ -27,6 +27,24 @@ test("a client under age: the guardian signs, and what is not for the young is l
 	await expect(consents.getByText(/by Maren Ottesen, guardian/)).toBeVisible();
 });
 
+test("the plan is the protocol for the client's skin, and as for any skin with one click", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.getByRole("button", { name: /09:15 Ada/ }).click();
+	await page.getByRole("button", { name: "Visit", exact: true }).click();
+	await answerDoor(page);
+	const changes = page.getByRole("region", { name: "Changes for today" });
+	await expect(changes.getByRole("heading", { name: "The protocol for this skin" })).toBeVisible();
+	await expect(changes.getByRole("heading", { name: "For this skin: dry" })).toBeVisible();
+	await expect(changes.getByText("Calm seed oil: 3.5 mL instead of 3.2 mL")).toBeVisible();
+	await expect(changes.getByText(/Dry skin drinks the film up/).first()).toBeVisible();
+	await expect(changes.getByRole("button", { name: /^Accept/ })).toHaveCount(0); // the protocol itself says so
+	await noSeriousFault(page, "a plan for the client's skin");
+	await changes.getByRole("button", { name: "As for any skin" }).click();
+	await expect(changes.getByRole("heading", { name: "The protocol as published" })).toBeVisible();
+	await changes.getByRole("button", { name: "As the protocol says for it" }).click();
+	await expect(changes.getByText(/Dry skin drinks the film up/).first()).toBeVisible();
+});
+
 test("a consent that is withdrawn allows nothing any more, and the file keeps that it was signed", async ({ page }) => {
 	await signIn(page, "practitioner");
 	await page.getByRole("button", { name: /11:15 Greta/ }).click();
