@@ -49,7 +49,7 @@ func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID,
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
-	return s.in(ctx, a, func(tx Tx, st *Studio) error {
+	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
 			return err
@@ -105,6 +105,10 @@ func (s *Service) StartTreatment(ctx context.Context, a *Actor, visit uuid.UUID,
 		}
 		return s.audit(ctx, tx, a, "treat", "client", v.Client)
 	})
+	if errors.Is(err, ErrExists) {
+		return nil // begun by somebody else in the same moment
+	}
+	return err
 }
 
 // begun returns the treatment of a visit, or says that there is none yet.
@@ -339,7 +343,9 @@ func (s *Service) Finish(ctx context.Context, a *Actor, visit uuid.UUID, r Recor
 }
 
 func (s *Service) closeVisit(ctx context.Context, tx Tx, t *Treatment, by *uuid.UUID, at time.Time) error {
-	if err := tx.FinishTreatment(ctx, t); err != nil {
+	if err := tx.FinishTreatment(ctx, t); errors.Is(err, ErrNotFound) {
+		return ErrLocked // somebody closed it a moment ago
+	} else if err != nil {
 		return err
 	}
 	if err := tx.SetVisitState(ctx, t.Visit, Done); err != nil {

@@ -1,0 +1,188 @@
+package postgres_test
+
+import (
+	"context"
+	"errors"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/screening"
+	"softpalm/internal/studio"
+)
+
+// together runs something several times at the same moment and returns the errors.
+func together(n int, do func(i int) error) []error {
+	errs := make([]error, n)
+	var ready, done sync.WaitGroup
+	ready.Add(1)
+	for i := range n {
+		done.Go(func() {
+			ready.Wait()
+			errs[i] = do(i)
+		})
+	}
+	ready.Done()
+	done.Wait()
+	return errs
+}
+
+// harmless counts those that did it or found it done, and fails on anything that
+// is no clear answer.
+func harmless(t *testing.T, errs []error, allowed ...error) (fine int) {
+	t.Helper()
+	for _, err := range errs {
+		ok := err == nil
+		for _, a := range allowed {
+			ok = ok || errors.Is(err, a)
+		}
+		assert.True(t, ok, "%v", err)
+		if err == nil {
+			fine++
+		}
+	}
+	return fine
+}
+
+// The same button pressed on two tablets, or twice by an impatient finger: one
+// treatment begins, one record is closed, what was used leaves the shelf once.
+func TestThePlanIsBegunAndClosedOnce(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	w.checked(t, v, nil)
+	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	errs := together(8, func(int) error {
+		return w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, studio.Accepted{Gentler: true})
+	})
+	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
+	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	before := map[string]string{}
+	for _, u := range rec.Record.Uses {
+		before[u.Product] = w.line(t, u.Product).Left.Sub(u.Real).String()
+	}
+	require.NotEmpty(t, before)
+	errs = together(8, func(int) error {
+		_, err := w.svc.Finish(ctx, &w.owner, v.ID, rec.Record)
+		return err
+	})
+	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "one closes it, the others find it closed: %v", errs)
+	for key, left := range before {
+		assert.Equal(t, left, w.line(t, key).Left.String(), "%s left the shelf once", key)
+	}
+	now, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, studio.Done, now.State)
+}
+
+// Answers, signatures, letters and readings that arrive twice or side by side are
+// each kept whole: never half, never a second time where only one may be.
+func TestHealthRecordsArriveSideBySide(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	all := noTo(w, screening.Consultation, screening.Door)
+	sick := noTo(w, screening.Consultation, screening.Door)
+	sick["cancer"] = screening.Answer{Yes: true}
+	errs := together(6, func(i int) error {
+		answers := all
+		if i%2 == 0 {
+			answers = sick
+		}
+		_, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, nil)
+		return err
+	})
+	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
+	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	for _, sc := range f.Screenings {
+		whole := sc.Result.Headline == screening.NeedsLetter
+		assert.Equal(t, sc.Answers["cancer"].Yes, whole, "each check is judged by its own answers")
+	}
+
+	w.now = w.now.Add(time.Minute)
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, sick, nil)
+	require.NoError(t, err)
+	l, err := w.svc.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May it be given?")
+	require.NoError(t, err)
+	errs = together(6, func(i int) error { return w.svc.AnswerLetter(ctx, &w.owner, l.ID, i%2 == 0, "2099-01-01", "") })
+	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "a letter has one answer: %v", errs)
+
+	token, _, err := w.svc.NewLink(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	home := noTo(w, screening.Consultation)
+	errs = together(6, func(int) error { return w.svc.SaveLinked(ctx, token, "phone", home, studio.About{}, true) })
+	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
+	f, err = w.svc.Client(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	var sent []uuid.UUID
+	for _, c := range f.Consultations {
+		if c.SentAt != nil && c.ReviewedAt == nil {
+			sent = append(sent, c.ID)
+		}
+	}
+	require.Len(t, sent, 1)
+	errs = together(6, func(int) error { return w.svc.Review(ctx, &w.owner, v.Client, sent[0], home, studio.About{}) })
+	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "it is reviewed once: %v", errs)
+}
+
+// One client, one place at a time: the same client cannot be booked with two
+// practitioners at once, nor two clients into one room, also when everybody
+// presses at once; the visit that is moved is never in two places.
+func TestNobodyIsInTwoPlaces(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	free, err := w.svc.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: v.Protocol, Client: &v.Client, From: "2026-12-14", Days: 1})
+	require.NoError(t, err)
+	at := free[0].Start
+	people := []studio.FreeTime{}
+	for _, f := range free {
+		if f.Start.Equal(at) {
+			people = append(people, f)
+		}
+	}
+	require.Greater(t, len(people), 1, "several are free then")
+	errs := together(len(people), func(i int) error {
+		_, err := w.svc.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.New(), Client: v.Client, Practitioner: people[i].Practitioner, Room: people[i].Room, Protocol: v.Protocol, Start: at})
+		return err
+	})
+	booked := 0
+	for _, err := range errs {
+		var taken *studio.TakenError
+		if err == nil {
+			booked++
+		} else if !errors.Is(err, studio.ErrTryAgain) {
+			assert.ErrorAs(t, err, &taken)
+		}
+	}
+	assert.Equal(t, 1, booked)
+
+	next := w.next(t, v.Client)
+	later := []studio.FreeTime{}
+	for _, f := range free {
+		if f.Start.After(at.Add(2 * time.Hour)) {
+			later = append(later, f)
+		}
+	}
+	require.Greater(t, len(later), 3)
+	_ = together(4, func(i int) error {
+		_, err := w.svc.MoveVisit(ctx, &w.owner, next.ID, studio.NewVisit{Practitioner: later[i].Practitioner, Room: later[i].Room, Start: later[i].Start})
+		return err
+	})
+	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	places := 0
+	for _, x := range f.Visits {
+		if x.ID == next.ID {
+			places++
+		}
+	}
+	assert.Equal(t, 1, places)
+}
