@@ -23,6 +23,7 @@ import (
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
 
+	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
 )
 
@@ -160,6 +161,14 @@ func translate(err error) error {
 		return studio.ErrTryAgain
 	case "23001": // restrict_violation, raised by refuse_change
 		return studio.ErrLocked
+	case "22021", "22P05": // character_not_in_repertoire, untranslatable_character: a NUL
+		return cannotBeKept("There is a character in the text that cannot be kept. Type it again.")
+	case "22003", "22008": // numeric_value_out_of_range, datetime_field_overflow
+		return cannotBeKept("A number or a date is too large to be kept. Check what was typed.")
 	}
 	return err
+}
+
+func cannotBeKept(why string) error {
+	return &studio.InputError{Problems: []stroke.Problem{{Message: why}}}
 }
