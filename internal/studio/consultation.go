@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/substance"
@@ -42,7 +43,7 @@ func (c *Consultation) until() string {
 	if err != nil {
 		return ""
 	}
-	return t.AddDate(0, screening.ConsultationMonths, 0).Format(time.DateOnly)
+	return calendar.AddMonths(t, screening.ConsultationMonths).Format(time.DateOnly)
 }
 
 // standing returns the newest reviewed consultation, nil where there is none

@@ -46,7 +46,7 @@ func (s *Service) patchTests(ctx context.Context, tx Tx, client uuid.UUID) ([]Pa
 	list, err := tx.PatchTests(ctx, client)
 	for i := range list {
 		p := &list[i]
-		p.State, p.Until, p.Due = p.PatchTest.State(s.Now()), p.Applied.AddDate(0, p.Months, 0).Format(time.DateOnly), []int{}
+		p.State, p.Until, p.Due = p.PatchTest.State(s.Now()), p.PatchTest.Until().Format(time.DateOnly), []int{}
 		for _, h := range []int{24, 48} {
 			if p.MayRead(h, s.Now()) {
 				p.Due = append(p.Due, h)

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"time"
 
+	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/film"
 )
 
@@ -61,6 +62,9 @@ const (
 	PatchReacted PatchState = "reacted"
 )
 
+// Until is when a negative result no longer holds.
+func (p *PatchTest) Until() time.Time { return calendar.AddMonths(p.Applied, p.Months) }
+
 // readEarly is how much before its hour a reading may be made.
 const readEarly = 4 * time.Hour
 
@@ -73,7 +77,7 @@ func (p *PatchTest) State(now time.Time) PatchState {
 		}
 	}
 	switch {
-	case len(p.Readings) > 0 && !now.Before(p.Applied.AddDate(0, p.Months, 0)):
+	case len(p.Readings) > 0 && !now.Before(p.Until()):
 		return PatchOver
 	case len(p.Readings) > 0:
 		return PatchClear

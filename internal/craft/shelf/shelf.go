@@ -9,6 +9,8 @@ import (
 	"time"
 
 	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/calendar"
 )
 
 const dayLayout = "2006-01-02"
@@ -65,10 +67,7 @@ func (l *Lot) GoodUntil() string {
 	if err != nil {
 		return l.Expiry
 	}
-	// Counting months from the 31st must not skip a short month.
-	first := time.Date(t.Year(), t.Month()+time.Month(l.MonthsOpen), 1, 0, 0, 0, 0, time.UTC)
-	last := first.AddDate(0, 1, -1).Day()
-	open := time.Date(first.Year(), first.Month(), min(t.Day(), last), 0, 0, 0, 0, time.UTC).Format(dayLayout)
+	open := calendar.AddMonths(t, l.MonthsOpen).Format(dayLayout)
 	if l.Expiry != "" && l.Expiry < open {
 		return l.Expiry
 	}
