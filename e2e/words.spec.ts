@@ -74,8 +74,16 @@ test("headlines, states and grades of the server have their words", () => {
 	for (const [did] of all(screening, /^\s*\w+\s+Did = "([a-z-]+)"/gm)) {
 		const text = changeText({ id: "x", step: "a", name: "Chin kneading", did: did as never, zone: "chin", from: "3", to: "2", gentler: true }, names);
 		whole(text);
-		if (did !== "refitted") expect(text, did).toMatch(/^Chin kneading: ./);
+		if (did !== "refitted" && did !== "slowed") expect(text, did).toMatch(/^Chin kneading: ./);
 	}
+});
+
+test("what the protocol says for a skin is told in words of its own", () => {
+	const change = (more: object) => changeText({ id: "x", step: "a", name: "Calm oil", gentler: false, skin: true, ...more } as never, names);
+	expect(change({ did: "dosed", from: "3.2 mL", to: "3.5 mL" })).toBe("Calm oil: 3.5 mL instead of 3.2 mL");
+	expect(change({ did: "slowed", to: "120" })).toBe("A slower hand: sliding strokes take 120 % of their time");
+	expect(change({ did: "restored", rule: "variant/dry/re-apply" })).toBe("Calm oil: product again before the film gets thin");
+	expect(change({ did: "restored", rule: "carotid" })).toMatch(/opening, way home and slip/);
 });
 
 test("many places are counted, few are named, sides are told apart", () => {

@@ -362,6 +362,7 @@ export function changeText(c: Schemas["Change"], n: Names): string {
 		case "other-hand":
 			return `${c.name}: by ${c.to || "another hand"} instead of ${c.from || "the tool"}`;
 		case "restored":
+			if (c.rule?.endsWith("/re-apply")) return `${c.name}: product again before the film gets thin`;
 			return `${c.name}: added so that opening, way home and slip are whole`;
 		case "dosed":
 			return `${c.name}: ${c.to} instead of ${c.from}`;
