@@ -156,3 +156,45 @@ func TestCompareRecognisesMovedSteps(t *testing.T) {
 	renamed.Steps[2].ID = "other"
 	assert.True(t, protocol.Compare(was, renamed).Same())
 }
+
+// A command that has nothing to do says so in a sentence and changes nothing.
+func TestCommandsThatHaveNothingToDo(t *testing.T) {
+	ctx := studio()
+	for _, c := range []struct {
+		name  string
+		steps []protocol.Step
+		order protocol.Order
+	}{
+		{"no opening", []protocol.Step{do("cheek-scoop")}, protocol.Order{Command: protocol.ReverseTheOpening}},
+		{"no pairs to mirror", []protocol.Step{do("cheek-scoop")}, protocol.Order{Command: protocol.MirrorSides}},
+		{"one side, of a midline stroke only", []protocol.Step{do("forehead-knuckles")}, protocol.Order{Command: protocol.OneSideFirst}},
+		{"both at once already", []protocol.Step{{Stroke: "cheek-scoop", Sides: stroke.BothAtOnce}}, protocol.Order{Command: protocol.BothAtOnceEach}},
+		{"a concern that there is none of", []protocol.Step{do("cheek-scoop")}, protocol.Order{Command: protocol.ShortenTo, Concern: "immortality", Seconds: 600}},
+		{"a concern that nothing serves", []protocol.Step{do("shoulder-knead")}, protocol.Order{Command: protocol.ShortenTo, Concern: "dark-circles", Seconds: 600}},
+		{"one step in any order", []protocol.Step{do("cheek-scoop")}, protocol.Order{Command: protocol.SmootherOrder}},
+		{"a command that is none", []protocol.Step{do("cheek-scoop")}, protocol.Order{Command: "polish"}},
+	} {
+		p := plan(10, c.steps...)
+		before := p.Clone()
+		d, err := protocol.Do(p, ctx, c.order)
+		require.Error(t, err, "%s: %+v", c.name, d)
+		assert.Greater(t, len(err.Error()), 15, "%s: %s", c.name, err)
+		assert.True(t, protocol.Compare(before, p).Same(), c.name)
+	}
+}
+
+// Fitting to a time moves the plan's own times with it, in whole minutes, and
+// never sells less than the hands work.
+func TestFittingMovesTheTimesOfThePlan(t *testing.T) {
+	ctx := studio()
+	p := plan(20, do("cheek-scoop"), do("jaw-sweep"), do("temple-press"))
+	p.Minutes = protocol.Minutes{Sold: 30, HandsOn: 20, Reset: 10}
+	for _, c := range []struct{ seconds, handsOn, sold int }{{600, 10, 20}, {601, 11, 21}, {0, 20, 30}} {
+		d, err := protocol.Do(p, ctx, protocol.Order{Command: protocol.FitTo, Seconds: c.seconds})
+		require.NoError(t, err)
+		assert.Equal(t, c.handsOn, d.Protocol.Minutes.HandsOn, "%d s", c.seconds)
+		assert.Equal(t, c.sold, d.Protocol.Minutes.Sold, "%d s", c.seconds)
+		assert.Equal(t, 10, d.Protocol.Minutes.Reset)
+	}
+	assert.Equal(t, 20, p.Minutes.HandsOn, "the plan that was is as it was")
+}
