@@ -216,3 +216,42 @@ for (const [width, height] of [
 			await noSeriousFault(page, place);
 		}
 	});
+
+test("two versions of a protocol are told apart, step by step and as pictures", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.getByRole("link", { name: "Protocols" }).click();
+	await page.getByRole("link", { name: "Stone work, one side first" }).click();
+	await page.getByRole("button", { name: /Still press at the temples/ }).first().click();
+	await page.getByRole("button", { name: "Dose: more" }).click();
+	await expect(page.getByText("your draft, kept")).toBeVisible();
+	await page.goto(`${page.url().split("?")[0]}/versions`);
+	const differences = page.getByRole("region", { name: "Differences" });
+	await expect(differences.getByRole("listitem")).toHaveCount(1);
+	await expect(differences.getByText(/Still press at the temples/)).toBeVisible();
+	await noSeriousFault(page, "versions");
+	await page.getByRole("combobox", { name: /^To/ }).selectOption("1");
+	await page.getByRole("combobox", { name: /^From/ }).selectOption("1");
+	await expect(page.getByText("They are the same.")).toBeVisible();
+	await page.getByRole("link", { name: "Back to the workbench" }).click();
+	await expect(page.getByText("your draft, kept")).toBeVisible();
+});
+
+test("the zones tell what they bear and where their lymph goes; the audit log tells who looked", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.getByRole("link", { name: "People" }).click();
+	await page.getByRole("link", { name: /^Mirela/ }).click();
+	await expect(page.getByRole("heading", { name: /^Mirela/ })).toBeVisible();
+	await page.goto("/library/zones");
+	const zone = page.getByRole("region", { name: "Zone", exact: true });
+	await page.getByRole("button", { name: /^throat/i }).click();
+	await expect(zone.getByText("whatever the reason")).toBeVisible(); // an absolute limit
+	await page.getByRole("button", { name: /^temple/i }).click();
+	await expect(zone.getByText(/front of the ear/i).first()).toBeVisible();
+	await page.getByLabel("Seen from").selectOption("mouth");
+	await noSeriousFault(page, "zones, inside the mouth");
+	await page.goto("/audit");
+	const rows = page.getByRole("row");
+	await expect(rows.nth(1)).toContainText("Ines Lorca");
+	await expect(page.getByRole("cell", { name: /^Mirela/ }).first()).toBeVisible();
+	for (const text of await page.getByRole("cell").allTextContents()) expect(text).not.toMatch(/undefined|^[a-z-]+ (client|visit|record)$/);
+});
