@@ -263,7 +263,7 @@ test("the workbench: several steps, drawing, commands, findings put aside, paper
 	await noSeriousFault(page, "add a tool");
 	await page.getByRole("button", { name: "Add the tool" }).click();
 	await page.getByRole("button", { name: "Add a product" }).click();
-	await page.getByRole("dialog").getByLabel("Name").fill("Linseed glide");
+	await page.getByRole("dialog").getByLabel("Name", { exact: true }).fill("Linseed glide");
 	await noSeriousFault(page, "add a product");
 	await page.getByRole("button", { name: "Put it on the shelf" }).click();
 	await expect(page.getByText("Linseed glide")).toBeVisible();

@@ -88,7 +88,7 @@ test("the front desk sees go, changes or not, and nothing of why", async ({ page
 	await expect(page.getByRole("region", { name: "Told at the consultation" })).toHaveCount(0);
 	await expect(page.getByRole("button", { name: "Check at the door" })).toHaveCount(0);
 	await noSeriousFault(page, "a client at the front desk");
-	await page.getByRole("link", { name: /24 Nov, 11:00/ }).click();
+	await page.getByRole("link", { name: /5 Dec, 10:00/ }).click();
 	await expect(page.getByText("Go, with changes").first()).toBeVisible();
 	await page.goto("/audit");
 	await expect(page.getByText(/Your role does not allow this/).first()).toBeVisible();
@@ -169,7 +169,7 @@ test("a stroke made one's own, changed, used, and only then taken away", async (
 
 test("the room keeps its place when the network is gone, and sends it when it is back", async ({ page, context }) => {
 	await signIn(page, "owner");
-	await page.getByRole("button", { name: /16:15 Yara/ }).click();
+	await page.getByRole("button", { name: /14:00 Viktor/ }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();
 	await answerDoor(page);
 	const consent = page.getByRole("button", { name: "Let the client sign: the treatment" });
