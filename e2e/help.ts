@@ -41,6 +41,21 @@ export async function answerDoor(page: Page, yes: RegExp[] = []) {
 	await page.getByRole("button", { name: "Judge and keep" }).click();
 }
 
+/** Opens a visit of today from the strip, checks its client at the door with no to everything, and has them sign where they have not. */
+export async function readyToBegin(page: Page, pebble: RegExp) {
+	await page.getByRole("button", { name: pebble }).click();
+	await page.getByRole("button", { name: "Visit", exact: true }).click();
+	await answerDoor(page);
+	const consent = page.getByRole("button", { name: "Let the client sign: the treatment" });
+	await expect(consent.or(page.getByRole("button", { name: "Go to the room" })).first()).toBeVisible();
+	if (await consent.isVisible()) {
+		await consent.click();
+		await sign(page);
+	}
+	await acceptAll(page);
+	await expect(page.getByRole("button", { name: "Go to the room" })).toBeEnabled();
+}
+
 /** Accepts every change of the plan: the gentler ones in one go, the others one by one. */
 export async function acceptAll(page: Page) {
 	await expect(page.getByRole("region", { name: "Changes for today" })).toBeVisible();

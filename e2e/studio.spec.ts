@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { acceptAll, answerDoor, noSeriousFault, sign, signIn } from "./help";
+import { answerDoor, noSeriousFault, readyToBegin, sign, signIn } from "./help";
 
 test("a client under age: the guardian signs, and what is not for the young is left out", async ({ page }) => {
 	await signIn(page, "owner");
@@ -47,17 +47,7 @@ test("the plan is the protocol for the client's skin, and as for any skin with o
 
 test("a consent that is withdrawn allows nothing any more, and the file keeps that it was signed", async ({ page }) => {
 	await signIn(page, "practitioner");
-	await page.getByRole("button", { name: /11:15 Greta/ }).click();
-	await page.getByRole("button", { name: "Visit", exact: true }).click();
-	await answerDoor(page);
-	const consent = page.getByRole("button", { name: "Let the client sign: the treatment" });
-	await expect(consent.or(page.getByRole("button", { name: "Go to the room" })).first()).toBeVisible();
-	if (await consent.isVisible()) {
-		await consent.click();
-		await sign(page);
-	}
-	await acceptAll(page);
-	await expect(page.getByRole("button", { name: "Go to the room" })).toBeEnabled();
+	await readyToBegin(page, /11:15 Greta/);
 	await page.getByRole("link", { name: "Client", exact: true }).click();
 	const consents = page.getByRole("region", { name: "Consents" });
 	await consents.getByRole("button", { name: "Withdraw" }).first().click();
@@ -66,7 +56,7 @@ test("a consent that is withdrawn allows nothing any more, and the file keeps th
 	await expect(consents.getByText(/^withdrawn/)).toBeVisible();
 	await page.getByRole("button", { name: /11:15 Greta/ }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();
-	await expect(consent).toBeVisible();
+	await expect(page.getByRole("button", { name: "Let the client sign: the treatment" })).toBeVisible();
 	await expect(page.getByRole("button", { name: "Go to the room" })).toHaveCount(0);
 });
 
@@ -169,16 +159,7 @@ test("a stroke made one's own, changed, used, and only then taken away", async (
 
 test("the room keeps its place when the network is gone, and sends it when it is back", async ({ page, context }) => {
 	await signIn(page, "owner");
-	await page.getByRole("button", { name: /14:00 Viktor/ }).click();
-	await page.getByRole("button", { name: "Visit", exact: true }).click();
-	await answerDoor(page);
-	const consent = page.getByRole("button", { name: "Let the client sign: the treatment" });
-	await expect(consent.or(page.getByRole("button", { name: "Go to the room" })).first()).toBeVisible();
-	if (await consent.isVisible()) {
-		await consent.click();
-		await sign(page);
-	}
-	await acceptAll(page);
+	await readyToBegin(page, /14:00 Viktor/);
 	await page.getByRole("button", { name: "Go to the room" }).click();
 	await page.getByRole("button", { name: /^Start/ }).click();
 	for (let i = 0; i < 5; i++) await page.keyboard.press("ArrowRight");
