@@ -13,8 +13,8 @@
 // are projections of these points, so a distance measured in a front picture
 // understates the way from cheek to ear; [Distance] does not.
 //
-// A route runs along directed edges from zone to zone ([Routes]) until it is home: at the terminus (collarbone-hollow) or the
-// armpit.
+// A route runs along directed edges from zone to zone ([Routes]) until it is home:
+// at the terminus (collarbone-hollow) or the armpit.
 //
 // Everything here is fixed and read-only. Facts are common practice of the
 // trade unless a comment names a source.

@@ -57,11 +57,11 @@ func (t *tailoring) nails(i int, r *protocol.Resolved) bool {
 			*s = was
 			continue
 		}
-		did := OtherHand
-		if a.Stroke != "" {
-			did = Swapped
+		did, from := OtherHand, r.Hand
+		if a.Hand == "" && a.Tool == nil {
+			did, from = Swapped, r.Name
 		}
-		t.note(s.ID, r.Name, did, Nails, Change{From: r.Hand, To: to})
+		t.note(s.ID, r.Name, did, Nails, Change{From: from, To: to})
 		return true
 	}
 	return false

@@ -82,6 +82,18 @@ func TestSkinAndCautionsTogether(t *testing.T) {
 	}
 	assert.Positive(t, cautions)
 	assert.Positive(t, skins)
+	out := screening.Merge([]screening.Applied{{Rule: "caution", Title: "Caution", Why: "w", Kind: screening.LeaveOut, Places: []screening.Place{{Zone: "forehead", Side: "left"}, {Zone: "nasolabial", Side: "right"}, {Zone: "under-jaw", Side: "both"}}}})
+	follow := 0
+	for _, c := range variant.Tailor(p, ctx, out, variants, p.Minutes.HandsOn).Changes {
+		switch c.Did {
+		case screening.NoTime, screening.NoWayHome, screening.Refitted:
+			follow++
+			assert.False(t, c.Skin, "what follows from a caution too wants its yes: %+v", c)
+			assert.NotEqual(t, "Dry", c.Title)
+			assert.NotEqual(t, "Sensitive", c.Title)
+		}
+	}
+	assert.Positive(t, follow)
 	seen := map[string]bool{}
 	for _, c := range both.Changes {
 		assert.False(t, seen[c.ID], "%s twice", c.ID)

@@ -108,10 +108,20 @@ func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *screening.Constraint
 	direct := change(q, ctx, c, variants, minutes)
 	Constrain(c, variants)
 	out := screening.Tailor(q, ctx, c)
-	others := slices.ContainsFunc(out.Changes, func(ch screening.Change) bool { return ch.Rule != "" && !ofVariant(ch.Rule) })
+	// What follows from the changes together is the skin's only where nothing else
+	// asked for one.
+	other := slices.IndexFunc(out.Changes, func(ch screening.Change) bool { return ch.Rule != "" && !ofVariant(ch.Rule) })
 	for i := range out.Changes {
 		ch := &out.Changes[i]
-		ch.Skin = ofVariant(ch.Rule) || ch.Rule == "" && !others && len(variants) > 0
+		switch {
+		case !follows(ch):
+			ch.Skin = ofVariant(ch.Rule)
+		case other < 0:
+			ch.Skin = len(variants) > 0
+		case ofVariant(ch.Rule):
+			asked := &out.Changes[other]
+			ch.Rule, ch.Title, ch.Why = asked.Rule, asked.Title, asked.Why
+		}
 	}
 	out.Changes = append(out.Changes, direct...)
 	slices.SortStableFunc(out.Changes, func(a, b screening.Change) int {
@@ -127,10 +137,25 @@ func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *screening.Constraint
 	return out
 }
 
-const prefix = "variant/"
+const (
+	prefix  = "variant/"
+	reapply = "re-apply"
+)
 
 func ruleID(v *protocol.Variant, r *protocol.VariantRule) string {
 	return prefix + v.Key + "/" + r.Do
+}
+
+// follows reports whether a change was asked for by no rule itself, but makes the
+// plan whole again or lets it fit its time.
+func follows(ch *screening.Change) bool {
+	switch ch.Did {
+	case screening.NoTime, screening.NoWayHome, screening.Refitted:
+		return true
+	case screening.Restored:
+		return !strings.HasSuffix(ch.Rule, "/"+reapply)
+	}
+	return false
 }
 
 func ofVariant(rule string) bool { return strings.HasPrefix(rule, prefix) }
@@ -159,7 +184,7 @@ func Constrain(c *screening.Constraints, variants []protocol.Variant) {
 					strokes = []string{r.Stroke}
 				}
 				c.ExcludeStrokes(families, r.Kinds, strokes, r.Zones, id)
-			case "re-apply":
+			case reapply:
 				c.Reapply(id)
 			case "swap-product":
 				for _, tag := range r.Tags {

@@ -16,7 +16,7 @@ export function useRoom(visitId: string, evaluation: Evaluation, stored: Progres
 	const [progress, setProgress] = useState<Progress>(() => newest(stored, localStorage.getItem(key)));
 	const [at, setAt] = useState(() => positionOf(progress, nowMs()));
 	const [waiting, setWaiting] = useState(false);
-	const [sent, setSent] = useState(true);
+	const [sent, setSent] = useState(progress === stored); // what a reload found here only is sent below
 	const send = useMutation({
 		mutationFn: (body: Progress) => take(api.PUT("/api/visits/{id}/progress", { params: { path: { id: visitId } }, body })),
 		onSuccess: () => setSent(true),
