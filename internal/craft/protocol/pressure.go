@@ -109,6 +109,64 @@ func (e *Evaluation) checkPressure(r *Resolved, ctx *Context) {
 	}
 }
 
+// Presses yields every zone that a step touches with the pressure there: along
+// its path, and under single fingers, parts and the anchor hand. A finger or part
+// without a zone of its own presses along the whole path.
+func (r *Resolved) Presses(yield func(zone string, pressure int) bool) {
+	along := func(zone string, pressure int) bool {
+		if zone != "" {
+			return yield(zone, pressure)
+		}
+		for i := range r.Path {
+			if !yield(r.Path[i].Zone, pressure) {
+				return false
+			}
+		}
+		return true
+	}
+	for i := range r.Path {
+		if !yield(r.Path[i].Zone, r.Path[i].Pressure) {
+			return
+		}
+	}
+	for i := range r.Fingers {
+		if !along(r.Fingers[i].Zone, r.Fingers[i].Pressure) {
+			return
+		}
+	}
+	if r.Anchor != nil {
+		if !yield(r.Anchor.Zone, r.Anchor.Pressure) {
+			return
+		}
+		for i := range r.Anchor.Then {
+			if !yield(r.Anchor.Then[i].Zone, r.Anchor.Then[i].Pressure) {
+				return
+			}
+		}
+	}
+	last := noParts
+	if r.Last != nil {
+		last = r.Last.Parts
+		if r.Last.Pressure != nil && !along("", *r.Last.Pressure) {
+			return
+		}
+	}
+	for _, parts := range [...][]stroke.Part{r.Parts, last} {
+		for i := range parts {
+			switch {
+			case parts[i].Pressure != nil:
+				if !along(parts[i].Zone, *parts[i].Pressure) {
+					return
+				}
+			case parts[i].Zone != "":
+				if !yield(parts[i].Zone, r.Pressure) {
+					return
+				}
+			}
+		}
+	}
+}
+
 // Besides yields the zones that a step touches besides its path: under fingers and
 // parts that work a place of their own, and under the other hand, which may change
 // its place.

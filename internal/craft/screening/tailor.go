@@ -472,20 +472,34 @@ func (t *tailoring) standIn(i int, r *protocol.Resolved) *stroke.Stroke {
 	var best *stroke.Stroke
 	most := 0
 	for _, alt := range t.ctx.Strokes { // in any order: the key decides between equals
-		if alt.Intent != r.Intent || alt.Key == s.Stroke || alt.Glide == stroke.GripGlide && r.Glide != stroke.GripGlide {
+		if !substitutes(alt, r) {
 			continue
 		}
-		shared := 0
-		for _, z := range alt.Path {
-			if slices.ContainsFunc(r.Path, func(pt protocol.Stop) bool { return pt.Zone == z }) {
-				shared++
-			}
-		}
+		shared := sharedZones(alt, r)
 		if (shared > most || shared == most && best != nil && alt.Key < best.Key) && fits(alt) {
 			best, most = alt, shared
 		}
 	}
 	return best
+}
+
+// substitutes reports whether a stroke of the library may take the place of a
+// step's own: it has the same intent and works some of the same zones. Work by
+// hand is never replaced by a tool, which would have to be asked about and laid
+// out.
+func substitutes(alt *stroke.Stroke, r *protocol.Resolved) bool {
+	return alt.Intent == r.Intent && (alt.Tool == nil || r.Tool != nil) && alt.Key != r.StrokeKey() && (alt.Glide != stroke.GripGlide || r.Glide == stroke.GripGlide) && sharedZones(alt, r) > 0
+}
+
+// sharedZones counts the zones of a stroke's path that a step works.
+func sharedZones(alt *stroke.Stroke, r *protocol.Resolved) int {
+	shared := 0
+	for _, z := range alt.Path {
+		if slices.ContainsFunc(r.Path, func(pt protocol.Stop) bool { return pt.Zone == z }) {
+			shared++
+		}
+	}
+	return shared
 }
 
 // barredZone returns the rule that bars any place the step touches, on its path or
