@@ -62,7 +62,7 @@ func (p *Pack) Amended(list []Amendment) *Pack {
 	if len(list) == 0 {
 		return p
 	}
-	out := &Pack{Version: fmt.Sprintf("%s, %d of the studio's own", p.Version, len(list)), Rules: slices.Clone(p.Rules)}
+	out := &Pack{Version: fmt.Sprintf("%s, %d of the studio's own", p.Version, len(list)), Lists: p.Lists, Rules: slices.Clone(p.Rules)}
 	for _, a := range list {
 		for i := range out.Rules {
 			r := &out.Rules[i]

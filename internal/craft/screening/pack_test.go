@@ -344,6 +344,8 @@ func TestAmendments(t *testing.T) {
 	assert.Equal(t, screening.GoChanged, judge(own, "relaxing-injection", 20))
 	assert.Equal(t, screening.Go, judge(own, "relaxing-injection", 21))
 	assert.NotEqual(t, pack.Version, own.Version)
+	assert.NotEmpty(t, own.Lists)
+	assert.Equal(t, pack.Lists, own.Lists, "what is ticked off on one list still is")
 }
 
 // Whatever a client tells, the strictest single finding is the headline, the
