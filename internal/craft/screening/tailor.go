@@ -397,9 +397,28 @@ func (t *tailoring) step(i int) int {
 // swap puts another stroke into the step.
 func (t *tailoring) swap(i int, r *protocol.Resolved, alt *stroke.Stroke, rule string) {
 	s := &t.q.Steps[i]
-	t.note(s.ID, r.Name, Swapped, rule, Change{From: r.Name, To: alt.Name, Gentler: alt.Tool == nil && alt.Pressure <= r.Pressure})
-	t.changes[len(t.changes)-1].Gentler = alt.Tool == nil && alt.Pressure <= r.Pressure
 	*s = protocol.StandIn(s, alt)
+	t.note(s.ID, r.Name, Swapped, rule, Change{From: r.Name, To: alt.Name, Gentler: onlyGentler(r, protocol.Resolve(t.q, i, t.ctx))})
+}
+
+// onlyGentler reports whether a stroke in the place of another does the same less
+// strongly: one of the same family, by hand, on no other zone and nowhere with
+// more pressure. Anything else is another treatment, which the practitioner
+// accepts by itself.
+func onlyGentler(was, now *protocol.Resolved) bool {
+	if now.Family != was.Family || now.Tool != nil {
+		return false
+	}
+	most := map[string]int{}
+	for zone, pressure := range was.Presses {
+		most[zone] = max(most[zone], pressure)
+	}
+	for zone, pressure := range now.Presses {
+		if allowed, touched := most[zone]; !touched || pressure > allowed {
+			return false
+		}
+	}
+	return true
 }
 
 // otherHand takes the first alternate hand or tool of the stroke itself that is
