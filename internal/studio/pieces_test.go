@@ -5,6 +5,7 @@ import (
 	"time"
 	_ "time/tzdata"
 
+	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -166,6 +167,18 @@ func TestInUnit(t *testing.T) {
 	assert.Equal(t, "3", inUnit(oil, 3).String())
 	unweighed := &Product{Unit: "g"}
 	assert.Equal(t, "3", inUnit(unweighed, 3).String(), "a density that is not known counts as one")
+}
+
+// What a mL costs: 12.00 for 50 g of a balm of 0.9 g/mL is 0.24 a gram and 0.216 a
+// mL; 12.00 for 50 mL is 0.24 a mL, whatever it weighs (by hand).
+func TestCostOfOneML(t *testing.T) {
+	balm := Product{Unit: "g", PackSize: decimal.NewFromInt(50), Price: decimal.NewFromInt(12)}
+	balm.Key, balm.Density = "balm", 0.9
+	oil := balm
+	oil.Key, oil.Unit = "oil", "mL"
+	cx := (&Library{Products: []Product{balm, oil}}).context()
+	assert.Equal(t, "0.216", cx.Products["balm"].Cost)
+	assert.Equal(t, "0.24", cx.Products["oil"].Cost)
 }
 
 // All the changes want their yes: the gentler ones in one go, the others one by

@@ -79,11 +79,8 @@ func (s *Service) workplace(ctx context.Context, tx Tx, st *Studio, client uuid.
 		products[i] = &p.Product
 		for _, l := range lotsOf(lots, p.ID) {
 			if l.Usable(s.today(st)) {
-				mL, _ := l.Left.Float64()
-				if p.Unit == "g" && p.Density > 0 {
-					mL /= p.Density
-				}
-				w.stock[p.Key] += mL
+				left, _ := l.Left.Float64()
+				w.stock[p.Key] += left / p.PerML(film.Measure(p.Unit))
 			}
 		}
 	}

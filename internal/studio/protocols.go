@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/film"
 	"softpalm/internal/craft/protocol"
@@ -33,7 +34,8 @@ func (l *Library) context() *protocol.Context {
 		p := &l.Products[i]
 		core := p.Product
 		if p.PackSize.IsPositive() {
-			core.Cost = p.Price.DivRound(p.PackSize, 6).String()
+			perML := decimal.NewFromFloat(p.PerML(film.Measure(p.Unit)))
+			core.Cost = p.Price.Mul(perML).DivRound(p.PackSize, 6).String()
 		}
 		c.Products[p.Key] = &core
 	}

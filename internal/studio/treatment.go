@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/film"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/shelf"
@@ -257,10 +258,7 @@ func (s *Service) Record(ctx context.Context, a *Actor, visit uuid.UUID) (*Recor
 }
 
 func inUnit(p *Product, mL float64) decimal.Decimal {
-	if p.Unit == "g" && p.Density > 0 {
-		mL *= p.Density
-	}
-	return decimal.NewFromFloat(mL).Round(2)
+	return decimal.NewFromFloat(mL * p.PerML(film.Measure(p.Unit))).Round(2)
 }
 
 func lotsOf(lots []Lot, product uuid.UUID) []*shelf.Lot {

@@ -74,11 +74,7 @@ func (a Amount) In(p *Product) (mL float64, ok bool) {
 	case ML:
 		return a.Value, true
 	case Gram:
-		d := p.Density
-		if d == 0 {
-			d = 1
-		}
-		return a.Value / d, true
+		return a.Value / p.GramsPerML(), true
 	case Drops:
 		if p.DropsPerML <= 0 {
 			return 0, false
@@ -91,4 +87,34 @@ func (a Amount) In(p *Product) (mL float64, ok bool) {
 		return a.Value * p.MLPerPress, true
 	}
 	return 0, false
+}
+
+// smallest is the least by which a hand can dose in each measure (common practice).
+var smallest = map[Measure]float64{Drops: 1, Presses: 0.5, Gram: 0.1, ML: 0.05}
+
+// Smallest is the least amount that a hand can dose in the measure, and the step
+// between amounts.
+func (m Measure) Smallest() float64 { return smallest[m] }
+
+// GramsPerML is the density; a product that was never weighed counts as water.
+func (p *Product) GramsPerML() float64 {
+	if p.Density > 0 {
+		return p.Density
+	}
+	return 1
+}
+
+// PerML is how many of a shelf's units (mL or g) one mL of the product is: stock,
+// prices and records are in the unit, doses in mL.
+func (p *Product) PerML(unit Measure) float64 {
+	if unit == Gram {
+		return p.GramsPerML()
+	}
+	return 1
+}
+
+// Measured reports whether the product was ever measured in the amount's way.
+func (a Amount) Measured(p *Product) bool {
+	_, ok := a.In(p)
+	return ok
 }

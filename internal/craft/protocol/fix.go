@@ -460,7 +460,7 @@ func (x *fixer) addProduct() error {
 		}
 	}
 	mL := 0.6 * prod.FullDose * part
-	amount := film.Amount{Value: round2(max(mL, 0.05)), Measure: film.ML}
+	amount := film.Amount{Value: round2(max(mL, film.ML.Smallest())), Measure: film.ML}
 	if prod.DropsPerML > 0 {
 		amount = film.Amount{Value: max(1, float64(int(mL*prod.DropsPerML+0.999))), Measure: film.Drops}
 	}
@@ -502,9 +502,6 @@ func (x *fixer) blot() error {
 	return fmt.Errorf("the library has no stroke for blotting")
 }
 
-// amountGrain is the least by which a hand can dose in each measure.
-var amountGrain = map[film.Measure]float64{film.Drops: 1, film.Presses: 0.5, film.Gram: 0.1, film.ML: 0.05}
-
 func (x *fixer) lessProduct() error {
 	prodKey := x.q.Steps[x.at].Use.Product
 	prod := x.ctx.Products[prodKey]
@@ -517,7 +514,7 @@ func (x *fixer) lessProduct() error {
 	for i := range x.q.Steps {
 		if u := x.q.Steps[i].Use; u != nil && u.Product == prodKey {
 			less := *u
-			grain := amountGrain[u.Amount.Measure]
+			grain := u.Amount.Measure.Smallest()
 			less.Amount.Value = max(grain, math.Floor(u.Amount.Value*prod.RangeMax/total/grain+1e-9)*grain)
 			x.q.Steps[i].Use = &less
 		}

@@ -93,11 +93,7 @@ func (e *Evaluation) count(prod *film.Product, mL float64) {
 
 // measure fills in the amount in the product's other measures, and its cost.
 func (pl *Planned) measure(prod *film.Product) {
-	density := prod.Density
-	if density == 0 {
-		density = 1
-	}
-	pl.G = pl.ML * density
+	pl.G = pl.ML * prod.GramsPerML()
 	pl.Drops = pl.ML * prod.DropsPerML
 	if prod.MLPerPress > 0 {
 		pl.Presses = pl.ML / prod.MLPerPress

@@ -255,7 +255,7 @@ func said(a film.Amount) string {
 // dosed scales an amount, in whole drops and half presses, never above the
 // studio's range.
 func dosed(a film.Amount, by float64, p *film.Product) film.Amount {
-	grain := map[film.Measure]float64{film.Drops: 1, film.Presses: 0.5, film.Gram: 0.1, film.ML: 0.1}[a.Measure]
+	grain := a.Measure.Smallest()
 	was := a.Value
 	a.Value = math.Round(max(grain, math.Round(a.Value*by/grain)*grain)*100) / 100
 	if mL, ok := a.In(p); ok && p.RangeMax > 0 && mL > p.RangeMax {

@@ -141,6 +141,10 @@ func TestRules(t *testing.T) {
 	}())
 	assert.Equal(t, "cheek-palms", at(vary(protocol.VariantRule{Do: "replace", Stroke: "cheek-scoop", With: "cheek-palms"}), "b").StrokeKey())
 	assert.Equal(t, film.Amount{Value: 72, Measure: film.Drops}, vary(protocol.VariantRule{Do: "amount", By: 80}).Steps[0].Use.Amount, "a fifth less, in whole drops")
+	oil := ctx.Products["calm-oil"]
+	most := int(oil.RangeMax * oil.DropsPerML / 90 * 100)
+	assert.InDelta(t, oil.RangeMax*oil.DropsPerML, vary(protocol.VariantRule{Do: "amount", By: most}).Steps[0].Use.Amount.Value, 1, "up to the studio's range")
+	assert.Equal(t, 90.0, vary(protocol.VariantRule{Do: "amount", By: most + 10}).Steps[0].Use.Amount.Value, "and not beyond it")
 	assert.Equal(t, "dew-serum", vary(protocol.VariantRule{Do: "swap-product", Product: "calm-oil", With: "dew-serum"}).Steps[0].Use.Product)
 	assert.InDelta(t, 1.2*3.5, stroke.MoveSeconds(at(vary(protocol.VariantRule{Do: "slower", By: 120}), "c").Parts), 0.05)
 	assert.Equal(t, 8, vary(protocol.VariantRule{Do: "hands-on", By: 8}).Minutes.HandsOn)
