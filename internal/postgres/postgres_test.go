@@ -340,6 +340,35 @@ func TestDraftsAndVersions(t *testing.T) {
 	assert.Equal(t, "unsafe-protocol", state.Code)
 }
 
+// A draft opens, is saved and is mended when a stroke it uses is gone from the
+// library; it cannot be published.
+func TestADraftOutlivesItsStroke(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plans, err := w.svc.Protocols(ctx, &w.owner)
+	require.NoError(t, err)
+	id := plans[0].ID
+	o, err := w.svc.OpenProtocol(ctx, &w.owner, id)
+	require.NoError(t, err)
+	body := o.Draft.Body
+	body.Steps = append(body.Steps[:0:0], body.Steps...)
+	last := &body.Steps[len(body.Steps)-1]
+	last.Stroke = "moon-glide"
+	_, err = w.svc.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
+	require.NoError(t, err)
+	o, err = w.svc.OpenProtocol(ctx, &w.owner, id)
+	require.NoError(t, err)
+	assert.Equal(t, protocol.Stopping, o.Evaluation.Worst())
+	_, err = w.svc.Publish(ctx, &w.owner, id)
+	var state *studio.StateError
+	require.ErrorAs(t, err, &state)
+	assert.Equal(t, "unsafe-protocol", state.Code)
+	mended, e, err := w.svc.FixProtocol(ctx, &w.owner, &o.Draft.Body, string(protocol.StrokeMissing)+":"+last.ID, protocol.LeaveStep)
+	require.NoError(t, err)
+	assert.Equal(t, -1, mended.Index(last.ID))
+	assert.NotEqual(t, protocol.Stopping, e.Worst())
+}
+
 // A broken file changes nothing; a rehearsal changes nothing.
 func TestImport(t *testing.T) {
 	w := newWorld(t)

@@ -153,14 +153,19 @@ func (s *Service) EvaluateProtocol(ctx context.Context, a *Actor, p *protocol.Pr
 }
 
 // FixProtocol applies a fix of a finding to a protocol on somebody's screen and
-// returns it with its new evaluation; nothing is kept.
+// returns it with its new evaluation; nothing is kept. What was removed from the
+// library is mended first.
 func (s *Service) FixProtocol(ctx context.Context, a *Actor, p *protocol.Protocol, finding string, fix protocol.Fix) (*protocol.Protocol, *protocol.Evaluation, error) {
 	l, err := s.Library(ctx, a)
 	if err != nil {
 		return nil, nil, err
 	}
 	c := l.context()
-	if ps := p.Validate(c, ""); len(ps) > 0 {
+	ps := p.Validate(c, "")
+	if fix == protocol.LeaveStep || fix == protocol.DropProduct {
+		ps = p.ValidateStructure(c, "")
+	}
+	if len(ps) > 0 {
 		return nil, nil, &InputError{ps}
 	}
 	q, err := protocol.Apply(p, c, finding, fix)
@@ -208,7 +213,7 @@ func (s *Service) SaveDraft(ctx context.Context, a *Actor, id uuid.UUID, revisio
 		if err != nil {
 			return err
 		}
-		if ps := body.Validate(lib.context(), ""); len(ps) > 0 {
+		if ps := body.ValidateStructure(lib.context(), ""); len(ps) > 0 {
 			return &InputError{ps}
 		}
 		saved, err := tx.SaveDraft(ctx, a.Account, d, s.Now())

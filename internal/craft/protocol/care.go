@@ -66,8 +66,7 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *Protocol, ctx *Context) {
 			}
 			e.add(Unsuited, Warning, CommonPractice, values{"skin": skin, "what": "stroke"}, fixes, r.ID)
 		}
-		if u := r.step.Use; u != nil && r.step.Departure == "" {
-			prod := ctx.Products[u.Product]
+		if prod := ctx.product(r.step.Use); prod != nil && r.step.Departure == "" {
 			for _, skin := range prod.Unsuited {
 				if ctx.seen(skin) {
 					e.add(Unsuited, Warning, CommonPractice, values{"skin": skin, "what": "product", "product": prod.Name}, nil, r.ID)
@@ -101,6 +100,16 @@ func (r *Resolved) nailsWay() bool {
 	return r.Hand == r.stroke.Hand && slices.ContainsFunc(r.stroke.Alternates, func(a stroke.Alternate) bool { return a.When == "long-nails" })
 }
 
+// checkThere finds steps whose stroke or product was removed since.
+func (e *Evaluation) checkThere(r *Resolved, ctx *Context) {
+	if ctx.Strokes[r.step.Stroke] == nil {
+		e.add(StrokeMissing, Stopping, StudioLibrary, values{"stroke": r.step.Stroke}, []Fix{LeaveStep}, r.ID)
+	}
+	if u := r.step.Use; u != nil && ctx.product(u) == nil {
+		e.add(ProductMissing, Stopping, StudioLibrary, values{"product": u.Product}, []Fix{DropProduct}, r.ID)
+	}
+}
+
 // checkGaps shows what was never said; it is judged at the stroke's default.
 func (e *Evaluation) checkGaps(r *Resolved) {
 	if len(r.step.Gaps) == 0 && len(r.stroke.Gaps) == 0 {
@@ -119,10 +128,8 @@ func (e *Evaluation) checkGaps(r *Resolved) {
 
 // checkTimed asks for the time of masks and cold.
 func (e *Evaluation) checkTimed(r *Resolved, p *Protocol, ctx *Context) {
-	mask := false
-	if u := r.step.Use; u != nil {
-		mask = ctx.Products[u.Product].Form == film.Mask
-	}
+	prod := ctx.product(r.step.Use)
+	mask := prod != nil && prod.Form == film.Mask
 	cold := r.Tool != nil && ctx.Tools[r.Tool.Key].Cold()
 	if (mask || cold) && r.Dose.Open() {
 		e.add(NoTime, Warning, CommonPractice, values{"mask": mask}, []Fix{StateTime}, r.ID)
@@ -146,7 +153,7 @@ func (e *Evaluation) hygiene(p *Protocol, ctx *Context) {
 	for vi := range e.Visits {
 		v := &e.Visits[vi]
 		r := &e.Steps[v.Step]
-		if u := r.step.Use; u != nil && ctx.Products[u.Product].Form == film.Mist {
+		if prod := ctx.product(r.step.Use); prod != nil && prod.Form == film.Mist {
 			misted = true
 		}
 		if r.Tool != nil && ctx.Tools[r.Tool.Key].Cold() {
@@ -285,8 +292,8 @@ func (e *Evaluation) SpareSkin(ctx *Context) map[string]string {
 		if r.Tool != nil && ctx.Tools[r.Tool.Key].Roller() {
 			found[RollerWork] = r.ID
 		}
-		u := r.step.Use
-		if r.kind(ctx) == "mitt" || u != nil && ctx.Products[u.Product].HasTag("exfoliant", "acid") {
+		prod := ctx.product(r.step.Use)
+		if r.kind(ctx) == "mitt" || prod != nil && prod.HasTag("exfoliant", "acid") {
 			found[Exfoliation] = r.ID
 		}
 	}

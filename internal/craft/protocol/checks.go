@@ -35,6 +35,7 @@ func (e *Evaluation) findings(p *Protocol, ctx *Context) {
 	e.Findings = make([]Finding, 0, 8)
 	for i := range e.Steps {
 		r := &e.Steps[i]
+		e.checkThere(r, ctx)
 		e.checkPressure(r, ctx)
 		e.checkDirection(r, p.School)
 		e.checkSpeed(r)

@@ -109,7 +109,7 @@ func reverseOpening(q *Protocol, ctx *Context) error {
 	at := -1
 	for i := range q.Steps {
 		s := q.Steps[i]
-		opens := ctx.Strokes[s.Stroke].Intent == stroke.Open
+		opens := ctx.stroke(s.Stroke).Intent == stroke.Open
 		if opens && s.Phase == "open" {
 			opening = append(opening, s)
 		}

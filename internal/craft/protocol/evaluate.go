@@ -231,8 +231,9 @@ func (e *Evaluation) Worst() Severity {
 	return worst
 }
 
-// Evaluate works out a protocol that [Protocol.Validate] found no problem in:
-// timeline, film, drainage and findings. The cost is linear in visits and path
+// Evaluate works out a protocol that [Protocol.ValidateStructure] found no problem
+// in: timeline, film, drainage and findings. A stroke or product that is no longer
+// there is a finding. The cost is linear in visits and path
 // lengths. The protocol is not changed.
 func Evaluate(p *Protocol, ctx *Context) *Evaluation {
 	e := outline(p, ctx)
@@ -260,7 +261,7 @@ func outline(p *Protocol, ctx *Context) *Evaluation {
 		if n := len(p.Steps[i].Path); n > 0 {
 			stops += n
 		} else {
-			stops += len(ctx.Strokes[p.Steps[i].Stroke].Path)
+			stops += len(ctx.stroke(p.Steps[i].Stroke).Path)
 		}
 	}
 	store := make([]Stop, 0, stops)
@@ -283,7 +284,7 @@ var noParts = []stroke.Part{}
 
 // resolve fills r in and appends its path to store, which it returns.
 func resolve(r *Resolved, s *Step, p *Protocol, ctx *Context, store []Stop) []Stop {
-	st := ctx.Strokes[s.Stroke]
+	st := ctx.stroke(s.Stroke)
 	r.step, r.stroke = s, st
 	r.ID, r.Phase, r.Name, r.Family, r.Intent = s.ID, s.Phase, st.Name, st.Family, st.Intent
 	r.Hand, r.Tool, r.Sides, r.Pressure, r.Profile = st.Hand, st.Tool, st.Sides, st.Pressure, st.Profile

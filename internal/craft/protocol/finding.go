@@ -34,6 +34,7 @@ const (
 	SchoolRule     Basis = "the protocol's school"
 	TouchStudy     Basis = "Loken and others, Nature Neuroscience 12, 2009, from memory"
 	Plan           Basis = "the protocol's own lengths"
+	StudioLibrary  Basis = "the studio's library"
 	StudioLimit    Basis = "a limit of the studio; a starting value"
 )
 
@@ -48,6 +49,8 @@ const (
 	ToolOnThroat     Code = "tool-on-throat"
 	PressureDrain    Code = "pressure-drain" // too hard to drain
 	ExcludedZone     Code = "excluded-zone"  // a zone left out today is worked
+	StrokeMissing    Code = "stroke-missing" // the library no longer has the stroke
+	ProductMissing   Code = "product-missing"
 
 	DrainOrder   Code = "drainage-order"   // a node opened before what lies downstream
 	DrainClosed  Code = "drainage-closed"  // drained towards a node that is not open
@@ -135,6 +138,7 @@ const (
 	WearGloves    Fix = "wear-gloves"
 	WashHands     Fix = "wash-hands"
 	ShakeOut      Fix = "shake-out" // a pause to shake the hands out
+	DropProduct   Fix = "drop-product"
 )
 
 // Finding is one thing worth knowing about a plan, as data. ID tells it apart

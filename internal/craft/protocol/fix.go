@@ -115,6 +115,8 @@ func (x *fixer) do(fix Fix) error {
 		copyMirror(q, at, q.Index(q.Steps[at].MirrorOf))
 	case SayDeparture:
 		q.Steps[at].Departure = "as the practitioner prefers"
+	case DropProduct:
+		q.Steps[at].Use = nil
 	case AddPhase:
 		return x.addPhase()
 	case StateTime:

@@ -361,6 +361,24 @@ type Context struct {
 	ToBed float64
 }
 
+// stroke returns the stroke of that key. One that the library no longer has is
+// named by its key and takes no time.
+func (c *Context) stroke(key string) *stroke.Stroke {
+	if st := c.Strokes[key]; st != nil {
+		return st
+	}
+	return &stroke.Stroke{Key: key, Name: key, Family: stroke.Rest, Relation: stroke.Still, Sides: stroke.Midline, Dose: stroke.Dose{Kind: stroke.Clock}, Parts: []stroke.Part{{Kind: stroke.Hold, Seconds: 1}}}
+}
+
+// product returns the product that a step uses; nil where it uses none, or one
+// that the shelf no longer has.
+func (c *Context) product(u *Use) *film.Product {
+	if u == nil {
+		return nil
+	}
+	return c.Products[u.Product]
+}
+
 // seen reports whether the client's skin carries a type or state.
 func (c *Context) seen(skin string) bool {
 	return c.SkinType == skin || slices.Contains(c.SkinStates, skin)
@@ -399,6 +417,16 @@ func (t Tool) Roller() bool { return t.Kind == "twin-ball-roller" || t.Kind == "
 // Validate reports every structural problem of the protocol: what must hold
 // before it can be evaluated at all. The paths are JSON pointers below at.
 func (p *Protocol) Validate(ctx *Context, at string) []stroke.Problem {
+	return p.validate(ctx, at, true)
+}
+
+// ValidateStructure is [Protocol.Validate] without asking whether the strokes,
+// tools and products are still there: a draft stays open when one was removed.
+func (p *Protocol) ValidateStructure(ctx *Context, at string) []stroke.Problem {
+	return p.validate(ctx, at, false)
+}
+
+func (p *Protocol) validate(ctx *Context, at string, references bool) []stroke.Problem {
 	var ps []stroke.Problem
 	bad := func(path, format string, a ...any) {
 		ps = append(ps, stroke.Problem{Path: at + path, Message: fmt.Sprintf(format, a...)})
@@ -451,6 +479,9 @@ func (p *Protocol) Validate(ctx *Context, at string) []stroke.Problem {
 		}
 		ids[s.ID] = true
 		st := ctx.Strokes[s.Stroke]
+		if st == nil && !references {
+			st = ctx.stroke(s.Stroke)
+		}
 		if st == nil {
 			bad(here+"/stroke", "The library has no stroke %q.", s.Stroke)
 			continue
@@ -497,13 +528,15 @@ func (p *Protocol) Validate(ctx *Context, at string) []stroke.Problem {
 		if s.Hand != "" && !slices.Contains(stroke.HandParts, s.Hand) {
 			bad(here+"/hand", "There is no hand part %q.", s.Hand)
 		}
-		if s.Tool != nil && ctx.Tools[s.Tool.Key].Name == "" {
+		if references && s.Tool != nil && ctx.Tools[s.Tool.Key].Name == "" {
 			bad(here+"/tool/key", "The studio has no tool %q.", s.Tool.Key)
 		}
 		if s.Use != nil {
-			if prod := ctx.Products[s.Use.Product]; prod == nil {
+			prod := ctx.product(s.Use)
+			switch {
+			case prod == nil && references:
 				bad(here+"/use/product", "The shelf has no product %q.", s.Use.Product)
-			} else if _, ok := s.Use.Amount.In(prod); !ok {
+			case prod != nil && !s.Use.Amount.Measured(prod):
 				bad(here+"/use/amount/measure", "%s has not been measured in %s. Weigh it first, or dose it in mL.", prod.Name, s.Use.Amount.Measure)
 			}
 		}

@@ -195,6 +195,7 @@ export const fixWords: Record<string, string> = {
 	"wear-gloves": "Fresh gloves for the mouth only",
 	"wash-hands": "Wash hands before it",
 	"shake-out": "Add a shake-out",
+	"drop-product": "Leave the product out",
 };
 
 const s = (v: unknown) => String(v);
@@ -263,6 +264,10 @@ export function findingText(f: Finding, n: Names): string {
 			return "The closing is not the opening in reverse, as this school has it.";
 		case "direction-eye":
 			return `From ${n.zone(s(v.from)).toLowerCase()} to ${n.zone(s(v.to)).toLowerCase()} runs towards the nose, against this school.`;
+		case "stroke-missing":
+			return `The stroke “${s(v.stroke)}” is no longer in the library. Remove the step, or choose another stroke.`;
+		case "product-missing":
+			return `The product “${s(v.product)}” is no longer on the shelf. Choose another one, or leave it out of the step.`;
 		case "glide-dry":
 			return `Dry, this drags over ${zone.toLowerCase()}. Leave it out, or carry the skin instead.`;
 		case "mirror-differs":
