@@ -64,7 +64,7 @@ async function unfold(page: Page, title: string) {
 }
 
 test("a protocol is built from nothing by keyboard and equals the file", async ({ page }) => {
-	const file = JSON.parse(readFileSync("../internal/craft/protocol/testdata/protocols/sinus-gentle.json", "utf8")) as { protocol: Json };
+	const file = JSON.parse(readFileSync("../internal/craft/crafttest/testdata/protocols/sinus-gentle.json", "utf8")) as { protocol: Json };
 	const wanted = file.protocol;
 	const steps = wanted.steps as { stroke: string; phase: string; dose: { kind: string; planned: number; in?: number; out?: number; pulses?: number }; round?: string }[];
 	await signIn(page, "practitioner");
@@ -130,7 +130,7 @@ test("a protocol is built from nothing by keyboard and equals the file", async (
 
 	await test.step("the same file brought in is the same", async () => {
 		await page.goto("/import");
-		await page.locator('input[type="file"]').setInputFiles("../internal/craft/protocol/testdata/protocols/sinus-gentle.json");
+		await page.locator('input[type="file"]').setInputFiles("../internal/craft/crafttest/testdata/protocols/sinus-gentle.json");
 		await expect(page.getByText("nothing found")).toBeVisible();
 		await noSeriousFault(page, "bring in a protocol");
 		await page.getByRole("button", { name: "Bring it in" }).click();

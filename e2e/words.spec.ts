@@ -29,10 +29,10 @@ const whole = (s: string) => {
 	expect(s).not.toMatch(/undefined|\[object|NaN|null/);
 };
 type Rule = Parameters<typeof complete>[0];
-const pack = JSON.parse(readFileSync("../internal/craft/screening/trade-pack.json", "utf8")) as { rules: Rule[] };
+const pack = JSON.parse(readFileSync("../internal/craft/contraindication/trade-pack.json", "utf8")) as { rules: Rule[] };
 
 test("every finding has its sentence", () => {
-	const codes = all(go("craft/protocol"), /^\s*\w+\s+Code = "([a-z-]+)"/gm).map((m) => m[0]!);
+	const codes = all(go("craft/evaluation"), /^\s*\w+\s+Code = "([a-z-]+)"/gm).map((m) => m[0]!);
 	expect(codes.length).toBeGreaterThan(40);
 	for (const code of codes) {
 		const values = new Proxy({}, { get: (_, k) => (k === "zones" || k === "at" ? ["chin"] : k === "side" ? "left" : k === "node" || k === "needs" ? "terminus" : 3) });
@@ -66,7 +66,7 @@ test("every rule of the pack says what it asks, and what follows", () => {
 });
 
 test("headlines, states and grades of the server have their words", () => {
-	const screening = go("craft/screening");
+	const screening = go("craft/contraindication") + go("craft/adjusting") + go("craft/patch");
 	for (const [h] of all(screening, /^\s*\w+\s+Headline = "([a-z-]+)"/gm)) expect(headlineWords[h!], h).toBeTruthy();
 	for (const [g] of all(screening, /^\s*\w+\s+PatchGrade = "([a-z]+)"/gm)) expect(patchGradeWords[g!]?.name, g).toBeTruthy();
 	for (const [s] of all(screening, /^\s*\w+\s+PatchState = "([a-z]+)"/gm)) expect(patchStateWords[s!], s).toBeTruthy();

@@ -5,6 +5,7 @@ import (
 	"go/token"
 	"io/fs"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -13,37 +14,70 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// craftOrder is the written order of the craft's packages: each imports only those
+// before it. What stands behind "rest" may import all of them and not each other.
+var craftOrder = []string{"anatomy", "calendar", "substance", "stroke", "slip", "protocol", "evaluation", "fitting", "remedy", "drafting", "contraindication", "adjusting", "rest"}
+
+// imports lists what each file below a folder of internal imports, tests left out.
+func imports(t *testing.T, folder string, visit func(file, path string)) {
+	t.Helper()
+	files := 0
+	err := filepath.WalkDir("../"+folder, func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || strings.Contains(path, "crafttest") {
+			return err
+		}
+		files++
+		f, err := parser.ParseFile(token.NewFileSet(), path, nil, parser.ImportsOnly)
+		if err != nil {
+			return err
+		}
+		for _, im := range f.Imports {
+			name, err := strconv.Unquote(im.Path.Value)
+			if err != nil {
+				return err
+			}
+			visit(filepath.ToSlash(path), name)
+		}
+		return nil
+	})
+	require.NoError(t, err)
+	assert.Positive(t, files, folder)
+}
+
 // Imports point one way: httpapi and exchange to studio, studio to craft, and
 // craft to the standard library and a decimal type; craft never asks the clock.
 func TestImportsPointOneWay(t *testing.T) {
 	forbidden := map[string][]string{
-		"craft":  {"softpalm/internal/studio", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql", "log/slog", "os"},
-		"studio": {"softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql"},
+		"problem": {"softpalm"},
+		"craft":   {"softpalm/internal/studio", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql", "log/slog", "os"},
+		"studio":  {"softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql"},
 	}
 	for layer, never := range forbidden {
-		files := 0
-		err := filepath.WalkDir("../"+layer, func(path string, d fs.DirEntry, err error) error {
-			if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
-				return err
+		imports(t, layer, func(file, name string) {
+			for _, n := range never {
+				assert.False(t, name == n || strings.HasPrefix(name, n+"/"), "%s imports %s", file, name)
 			}
-			files++
-			f, err := parser.ParseFile(token.NewFileSet(), path, nil, parser.ImportsOnly)
-			if err != nil {
-				return err
+			if layer == "craft" && strings.Contains(strings.Split(name, "/")[0], ".") {
+				assert.Equal(t, "github.com/shopspring/decimal", name, file)
 			}
-			for _, im := range f.Imports {
-				name, err := strconv.Unquote(im.Path.Value)
-				if err != nil {
-					return err
-				}
-				assert.NotContains(t, never, name, "%s imports %s", path, name)
-				if layer == "craft" && strings.Contains(strings.Split(name, "/")[0], ".") {
-					assert.Equal(t, "github.com/shopspring/decimal", name, path)
-				}
-			}
-			return nil
 		})
-		require.NoError(t, err)
-		assert.Positive(t, files, layer)
 	}
+}
+
+// Within the craft imports follow the written order.
+func TestCraftFollowsItsOrder(t *testing.T) {
+	place := func(pkg string) int {
+		if i := slices.Index(craftOrder, pkg); i >= 0 {
+			return i
+		}
+		return slices.Index(craftOrder, "rest")
+	}
+	imports(t, "craft", func(file, name string) {
+		of, ok := strings.CutPrefix(name, "softpalm/internal/craft/")
+		if !ok {
+			return
+		}
+		pkg := strings.Split(strings.TrimPrefix(file, "../craft/"), "/")[0]
+		assert.Less(t, place(of), place(pkg), "%s imports %s, which does not stand before %s", file, of, pkg)
+	})
 }

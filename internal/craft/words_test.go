@@ -17,7 +17,7 @@ import (
 func TestEveryFindingHasItsWords(t *testing.T) {
 	words, err := os.ReadFile("../../ui/src/words/en.ts")
 	require.NoError(t, err)
-	f, err := parser.ParseFile(token.NewFileSet(), "protocol/finding.go", nil, 0)
+	f, err := parser.ParseFile(token.NewFileSet(), "evaluation/finding.go", nil, 0)
 	require.NoError(t, err)
 	n := 0
 	ast.Inspect(f, func(node ast.Node) bool {

@@ -19,8 +19,8 @@ import (
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
 
-	"softpalm/internal/craft/screening"
-	"softpalm/internal/craft/stroke"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/problem"
 	"softpalm/internal/studio"
 )
 
@@ -47,7 +47,7 @@ func LibrarySchema() []byte {
 
 // PackSchema returns the JSON Schema of a screening rule pack (docs/formats/rule-pack.schema.json).
 func PackSchema() []byte {
-	return schemaOf(reflect.TypeFor[screening.Pack](), "Soft Palm screening rule pack")
+	return schemaOf(reflect.TypeFor[contraindication.Pack](), "Soft Palm screening rule pack")
 }
 
 func schemaOf(t reflect.Type, title string) []byte {
@@ -134,7 +134,7 @@ func read[T any](data []byte, schema func() (*jsonschema.Schema, error)) (*T, er
 		if !errors.As(err, &ve) {
 			return nil, fmt.Errorf("exchange: validating: %w", err)
 		}
-		var ps []stroke.Problem
+		var ps []problem.Fault
 		leaves(ve, &ps)
 		return nil, &studio.InputError{Problems: ps}
 	}
@@ -152,7 +152,7 @@ func Write(file any) ([]byte, error) {
 }
 
 func fault(path, format string, a ...any) error {
-	return &studio.InputError{Problems: []stroke.Problem{{Path: path, Message: fmt.Sprintf(format, a...)}}}
+	return &studio.InputError{Problems: []problem.Fault{{Path: path, Message: fmt.Sprintf(format, a...)}}}
 }
 
 func notJSON(data []byte, err error) error {
@@ -204,14 +204,14 @@ const maxFaults = 50
 var english = message.NewPrinter(language.English)
 
 // leaves collects the faults at the ends of a validation error.
-func leaves(e *jsonschema.ValidationError, into *[]stroke.Problem) {
+func leaves(e *jsonschema.ValidationError, into *[]problem.Fault) {
 	if len(e.Causes) == 0 {
 		if len(*into) < maxFaults {
 			path := ""
 			for _, p := range e.InstanceLocation {
 				path += "/" + strings.NewReplacer("~", "~0", "/", "~1").Replace(p)
 			}
-			*into = append(*into, stroke.Problem{Path: path, Message: reason(e.ErrorKind)})
+			*into = append(*into, problem.Fault{Path: path, Message: reason(e.ErrorKind)})
 		}
 		return
 	}

@@ -48,7 +48,7 @@ func TestTheRulePackFitsItsSchema(t *testing.T) {
 	require.NoError(t, c.AddResource("pack", doc))
 	schema, err := c.Compile("pack")
 	require.NoError(t, err)
-	data, err := os.ReadFile("../craft/screening/trade-pack.json")
+	data, err := os.ReadFile("../craft/contraindication/trade-pack.json")
 	require.NoError(t, err)
 	pack, err := jsonschema.UnmarshalJSON(bytes.NewReader(data))
 	require.NoError(t, err)
@@ -58,7 +58,7 @@ func TestTheRulePackFitsItsSchema(t *testing.T) {
 // Every fixture is read, written and read again without loss, and fits its
 // published schema; what the file writes is what it was read from, value by value.
 func TestProtocolFilesRoundTrip(t *testing.T) {
-	files, err := filepath.Glob("../craft/protocol/testdata/protocols/*.json")
+	files, err := filepath.Glob("../craft/crafttest/testdata/protocols/*.json")
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(files), 12)
 	for _, name := range files {
@@ -86,7 +86,7 @@ func TestProtocolFilesRoundTrip(t *testing.T) {
 
 // Unknown fields are refused with path and reason, whatever the file.
 func TestProtocolFileRefusesWhatItDoesNotKnow(t *testing.T) {
-	data, err := os.ReadFile("../craft/protocol/testdata/protocols/two-minute-oil.json")
+	data, err := os.ReadFile("../craft/crafttest/testdata/protocols/two-minute-oil.json")
 	require.NoError(t, err)
 	for _, c := range []struct{ was, now, path, says string }{
 		{`"summary"`, `"colour": "red", "summary"`, "/protocol", "colour"},
@@ -121,7 +121,7 @@ func FuzzReadBundle(f *testing.F) {
 
 // The same for protocol and library files; what is read can be written and read.
 func FuzzReadProtocolFile(f *testing.F) {
-	data, err := os.ReadFile("../craft/protocol/testdata/protocols/two-minute-oil.json")
+	data, err := os.ReadFile("../craft/crafttest/testdata/protocols/two-minute-oil.json")
 	require.NoError(f, err)
 	f.Add(data)
 	f.Add([]byte(`{"format":"soft-palm-library","version":1,"strokes":[]}`))

@@ -5,7 +5,7 @@ import (
 	"strings"
 	"time"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
 )
 
@@ -108,7 +108,7 @@ func ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error) {
 }
 
 // titleOf is what a rule is called; its id where it is not in force any more.
-func titleOf(rules []screening.Rule, id string) string {
+func titleOf(rules []contraindication.Rule, id string) string {
 	for i := range rules {
 		if rules[i].ID == id {
 			return strings.ToLower(rules[i].Title[:1]) + rules[i].Title[1:]
@@ -134,7 +134,7 @@ func (p *paper) part(title string, n int) {
 }
 
 // answers prints what was answered with more than a no.
-func (p *paper) answers(rules []screening.Rule, answers map[string]screening.Answer) {
+func (p *paper) answers(rules []contraindication.Rule, answers map[string]contraindication.Answer) {
 	none := true
 	for i := range rules {
 		r := &rules[i]
@@ -148,7 +148,7 @@ func (p *paper) answers(rules []screening.Rule, answers map[string]screening.Ans
 	}
 }
 
-func (p *paper) outcomes(list []screening.Applied) {
+func (p *paper) outcomes(list []contraindication.Applied) {
 	titles, asks := asked(list)
 	for _, title := range titles {
 		p.field(title, strings.Join(asks[title], "\n"))
@@ -156,7 +156,7 @@ func (p *paper) outcomes(list []screening.Applied) {
 }
 
 // dense prints outcomes as running text, where there are many.
-func (p *paper) dense(list []screening.Applied) {
+func (p *paper) dense(list []contraindication.Applied) {
 	titles, asks := asked(list)
 	for _, title := range titles {
 		p.text("", 10, title+": "+strings.Join(asks[title], "; "))
@@ -164,7 +164,7 @@ func (p *paper) dense(list []screening.Applied) {
 }
 
 // asked gathers what the rules ask, by their titles.
-func asked(list []screening.Applied) (titles []string, asks map[string][]string) {
+func asked(list []contraindication.Applied) (titles []string, asks map[string][]string) {
 	asks = map[string][]string{}
 	for _, o := range list {
 		if asks[o.Title] == nil {

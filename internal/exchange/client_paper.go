@@ -9,7 +9,7 @@ import (
 	"time"
 
 	"softpalm/internal/craft/anatomy"
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
 )
 
@@ -163,7 +163,7 @@ func dayWords(day string) string {
 	return t.Format("2 January 2006")
 }
 
-func placeWords(places []screening.Place) string {
+func placeWords(places []contraindication.Place) string {
 	out := make([]string, 0, len(places))
 	for _, pl := range places {
 		name := pl.Zone
@@ -179,7 +179,7 @@ func placeWords(places []screening.Place) string {
 	return strings.Join(out, ", ")
 }
 
-func answerWords(a screening.Answer) string {
+func answerWords(a contraindication.Answer) string {
 	out := []string{"yes"}
 	if a.Option != "" || len(a.Grades) > 0 {
 		out = out[:0]
@@ -201,12 +201,12 @@ func answerWords(a screening.Answer) string {
 	return strings.Join(out, "; ")
 }
 
-func outcomeWords(o screening.Applied) string {
+func outcomeWords(o contraindication.Applied) string {
 	var out []string
 	switch o.Kind {
-	case screening.Cap:
+	case contraindication.Cap:
 		out = append(out, "pressure at most "+number(float64(o.Outcome.Pressure)))
-	case screening.Exclude:
+	case contraindication.Exclude:
 		what := append([]string{}, o.Outcome.Families...)
 		for _, v := range o.Outcome.Intents {
 			what = append(what, "strokes that "+v)
@@ -224,11 +224,11 @@ func outcomeWords(o screening.Applied) string {
 			what = append(what, "products with "+o.Outcome.Allergy.Name)
 		}
 		out = append(out, "without "+strings.Join(what, ", "))
-	case screening.Mind:
+	case contraindication.Mind:
 	default:
 		out = append(out, kindWords[o.Kind])
 	}
-	if len(o.Places) > 0 && o.Kind != screening.Mind {
+	if len(o.Places) > 0 && o.Kind != contraindication.Mind {
 		out = append(out, placeWords(o.Places))
 	}
 	if o.Until != "" {
@@ -245,12 +245,12 @@ func outcomeWords(o screening.Applied) string {
 
 const letterTitle = "A question about a planned facial massage"
 
-var headlineWords = map[screening.Headline]string{
-	screening.Go: "go", screening.GoChanged: "go, with changes", screening.NeedsLetter: "needs a doctor's letter",
-	screening.NotBefore: "not today", screening.NotHere: "not here", screening.UrgentHelp: "urgent: seek medical help now",
+var headlineWords = map[contraindication.Headline]string{
+	contraindication.Go: "go", contraindication.GoChanged: "go, with changes", contraindication.NeedsLetter: "needs a doctor's letter",
+	contraindication.NotBefore: "not today", contraindication.NotHere: "not here", contraindication.UrgentHelp: "urgent: seek medical help now",
 }
 
-var kindWords = map[screening.Kind]string{
-	screening.Urgent: "seek medical help now", screening.Stop: "not here, a doctor first", screening.Wait: "wait",
-	screening.Letter: "a doctor's letter", screening.LeaveOut: "left out", screening.Lighter: "a lighter hand", screening.Firmer: "a firmer hand",
+var kindWords = map[contraindication.Kind]string{
+	contraindication.Urgent: "seek medical help now", contraindication.Stop: "not here, a doctor first", contraindication.Wait: "wait",
+	contraindication.Letter: "a doctor's letter", contraindication.LeaveOut: "left out", contraindication.Lighter: "a lighter hand", contraindication.Firmer: "a firmer hand",
 }

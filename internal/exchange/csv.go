@@ -6,13 +6,14 @@ import (
 	"strconv"
 	"strings"
 
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 )
 
 // StepsCSV writes a protocol's steps as comma-separated values with a heading,
 // in UTF-8 with CRLF line ends (RFC 4180). Cells that a spreadsheet would take for
 // a formula are set off with an apostrophe.
-func StepsCSV(p *protocol.Protocol, e *protocol.Evaluation) ([]byte, error) {
+func StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error) {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
 	w.UseCRLF = true

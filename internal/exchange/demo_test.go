@@ -8,9 +8,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/exchange"
 	"softpalm/internal/studio"
@@ -22,9 +24,9 @@ func demo(t testing.TB) (*studio.Bundle, *protocol.Context) {
 	require.NoError(t, err)
 	b, err := exchange.ReadBundle(data)
 	require.NoError(t, err)
-	c := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade(), b.Strokes), Products: map[string]*film.Product{}, Tools: map[string]protocol.Tool{}}
+	c := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade(), b.Strokes), Products: map[string]*slip.Product{}, Tools: map[string]protocol.Tool{}}
 	for _, p := range b.Products {
-		c.Products[p.Key] = &film.Product{Key: p.Key, Name: p.Name, Form: p.Form, FullDose: p.FullDose, RangeMin: p.RangeMin, RangeMax: p.RangeMax, DropsPerML: p.DropsPerML, MLPerPress: p.MLPerPress, Density: p.Density, Tags: p.Tags, Unsuited: p.Unsuited}
+		c.Products[p.Key] = &slip.Product{Key: p.Key, Name: p.Name, Form: p.Form, FullDose: p.FullDose, RangeMin: p.RangeMin, RangeMax: p.RangeMax, DropsPerML: p.DropsPerML, MLPerPress: p.MLPerPress, Density: p.Density, Tags: p.Tags, Unsuited: p.Unsuited}
 	}
 	for _, tl := range b.Tools {
 		c.Tools[tl.Key] = tl
@@ -39,12 +41,12 @@ func TestDemoProtocolsPassTheirChecks(t *testing.T) {
 	require.Len(t, b.Protocols, 2)
 	for _, p := range b.Protocols {
 		require.Empty(t, p.Validate(ctx, ""), p.Name)
-		e := protocol.Evaluate(&p, ctx)
+		e := evaluation.Evaluate(&p, ctx)
 		for _, f := range e.Findings {
 			t.Errorf("%s: %s %v %v", p.Name, f.ID, f.Severity, f.Values)
 		}
 		assert.LessOrEqual(t, e.Seconds, float64(e.SlotSeconds), p.Name)
-		assert.GreaterOrEqual(t, e.Seconds, float64(e.SlotSeconds-protocol.FitGrace), p.Name)
+		assert.GreaterOrEqual(t, e.Seconds, float64(e.SlotSeconds-evaluation.FitGrace), p.Name)
 	}
 }
 
@@ -53,18 +55,18 @@ func TestDemoProtocolsPassTheirChecks(t *testing.T) {
 // the same protocol.
 func TestTailoringTheDemo(t *testing.T) {
 	b, ctx := demo(t)
-	pack := screening.Trade()
+	pack := contraindication.Trade()
 	for _, p := range b.Protocols {
-		same := screening.Tailor(&p, ctx, screening.Merge(nil))
+		same := adjusting.Tailor(&p, ctx, contraindication.Merge(nil))
 		assert.Equal(t, p, *same.Protocol)
 		assert.Empty(t, same.Changes)
 		for _, rule := range pack.Rules {
-			answers := map[string]screening.Answer{rule.ID: {Yes: true, Day: "2026-11-23", Zones: []screening.Place{{Zone: "cheekbone", Side: "left"}, {Zone: "temple", Side: "both"}}}}
-			res := pack.Evaluate(answers, screening.Subject{}, "2026-11-24")
-			c := screening.Merge(res.Outcomes)
-			got := screening.Tailor(&p, ctx, c)
+			answers := map[string]contraindication.Answer{rule.ID: {Yes: true, Day: "2026-11-23", Zones: []contraindication.Place{{Zone: "cheekbone", Side: "left"}, {Zone: "temple", Side: "both"}}}}
+			res := pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24")
+			c := contraindication.Merge(res.Outcomes)
+			got := adjusting.Tailor(&p, ctx, c)
 			for _, f := range got.Evaluation.Findings {
-				if f.Severity == protocol.Stopping {
+				if f.Severity == evaluation.Stopping {
 					assert.True(t, got.Refused, "%s, %s: %s stands but is not refused", p.Name, rule.ID, f.ID)
 				}
 			}
@@ -75,34 +77,34 @@ func TestTailoringTheDemo(t *testing.T) {
 			}
 			assert.LessOrEqual(t, got.Evaluation.Seconds, float64(got.Evaluation.SlotSeconds)+0.5, "%s, %s overruns", p.Name, rule.ID)
 			for _, ch := range got.Changes {
-				assert.True(t, ch.Did == screening.Refitted || ch.Title != "" && ch.Why != "", "%s, %s: a change without a reason: %+v", p.Name, rule.ID, ch)
+				assert.True(t, ch.Did == adjusting.Refitted || ch.Title != "" && ch.Why != "", "%s, %s: a change without a reason: %+v", p.Name, rule.ID, ch)
 			}
 		}
 	}
 }
 
-func breaks(t *testing.T, ctx *protocol.Context, r *protocol.Resolved, o screening.Applied, what string) {
+func breaks(t *testing.T, ctx *protocol.Context, r *evaluation.Resolved, o contraindication.Applied, what string) {
 	for _, pt := range r.Path {
 		for _, pl := range o.Places {
 			if pl.Zone != pt.Zone {
 				continue
 			}
 			switch o.Kind {
-			case screening.LeaveOut:
+			case contraindication.LeaveOut:
 				free := pl.Side == "left" && r.Sides == stroke.RightOnly || pl.Side == "right" && r.Sides == stroke.LeftOnly
 				assert.True(t, free, "%s: %s works %s", what, r.ID, pt.Zone)
-			case screening.Cap:
+			case contraindication.Cap:
 				assert.LessOrEqual(t, pt.Pressure, o.Outcome.Pressure, "%s: %s on %s", what, r.ID, pt.Zone)
 			}
 		}
-		if o.Kind == screening.Cap && len(o.Places) == 0 {
+		if o.Kind == contraindication.Cap && len(o.Places) == 0 {
 			assert.LessOrEqual(t, pt.Pressure, o.Outcome.Pressure, "%s: %s on %s", what, r.ID, pt.Zone)
 		}
 	}
-	there := len(o.Places) == 0 || slices.ContainsFunc(r.Path, func(pt protocol.Stop) bool {
-		return slices.ContainsFunc(o.Places, func(pl screening.Place) bool { return pl.Zone == pt.Zone })
+	there := len(o.Places) == 0 || slices.ContainsFunc(r.Path, func(pt evaluation.Stop) bool {
+		return slices.ContainsFunc(o.Places, func(pl contraindication.Place) bool { return pl.Zone == pt.Zone })
 	})
-	if o.Kind == screening.Exclude && there {
+	if o.Kind == contraindication.Exclude && there {
 		assert.NotContains(t, o.Outcome.Families, string(r.Family), what)
 		assert.NotContains(t, o.Outcome.Intents, string(r.Intent), what)
 		if r.Tool != nil {
@@ -124,15 +126,15 @@ func TestDemoIsWhole(t *testing.T) {
 
 func BenchmarkTailorToTwelveFindings(b *testing.B) {
 	bundle, ctx := demo(b)
-	pack := screening.Trade()
-	answers := map[string]screening.Answer{}
+	pack := contraindication.Trade()
+	answers := map[string]contraindication.Answer{}
 	for _, id := range []string{"sensitive", "rosacea", "jaw-joint", "migraine", "blood-thinners", "nut-allergy", "fragrance-allergy", "lash-extensions", "claustrophobia", "cold-urticaria", "bee-allergy"} {
-		answers[id] = screening.Answer{Yes: true}
+		answers[id] = contraindication.Answer{Yes: true}
 	}
-	answers["sore-skin"] = screening.Answer{Yes: true, Zones: []screening.Place{{Zone: "temple", Side: "left"}}}
-	c := screening.Merge(pack.Evaluate(answers, screening.Subject{}, "2026-11-24").Outcomes)
+	answers["sore-skin"] = contraindication.Answer{Yes: true, Zones: []contraindication.Place{{Zone: "temple", Side: "left"}}}
+	c := contraindication.Merge(pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24").Outcomes)
 	b.ReportAllocs()
 	for b.Loop() {
-		screening.Tailor(&bundle.Protocols[0], ctx, c)
+		adjusting.Tailor(&bundle.Protocols[0], ctx, c)
 	}
 }

@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/drafting"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 )
 
@@ -24,11 +26,11 @@ var (
 // drafted composes a draft and checks it: it holds together, fits its minutes,
 // works what it promises and passes its own checks without a warning; or it says
 // why there is none.
-func drafted(t *testing.T, q protocol.Question, ctx *protocol.Context) (ok bool, why string) {
+func drafted(t *testing.T, q drafting.Question, ctx *protocol.Context) (ok bool, why string) {
 	name := fmt.Sprintf("%+v", q)
-	p, err := protocol.Draft(q, ctx)
+	p, err := drafting.Draft(q, ctx)
 	if err != nil {
-		var none *protocol.NoDraft
+		var none *drafting.NoDraft
 		require.True(t, errors.As(err, &none), "%s: %v", name, err)
 		assert.NotEmpty(t, none.Error())
 		return false, none.Code
@@ -36,12 +38,12 @@ func drafted(t *testing.T, q protocol.Question, ctx *protocol.Context) (ok bool,
 	inner := *ctx
 	inner.SkinType, inner.SkinStates = q.SkinType, q.SkinStates
 	require.Empty(t, p.Validate(&inner, ""), name)
-	e := protocol.Evaluate(p, &inner)
+	e := evaluation.Evaluate(p, &inner)
 	for _, f := range e.Findings {
-		assert.Equal(t, protocol.Note, f.Severity, "%s: %s %v", name, f.ID, f.Values)
+		assert.Equal(t, evaluation.Note, f.Severity, "%s: %s %v", name, f.ID, f.Values)
 	}
 	assert.LessOrEqual(t, e.Seconds, float64(e.SlotSeconds)+0.5, name)
-	assert.GreaterOrEqual(t, e.Seconds, float64(e.SlotSeconds-protocol.FitGrace)-0.5, name)
+	assert.GreaterOrEqual(t, e.Seconds, float64(e.SlotSeconds-evaluation.FitGrace)-0.5, name)
 	return true, ""
 }
 
@@ -60,7 +62,7 @@ func TestDrafts(t *testing.T) {
 		products = append(products, x.Key)
 	}
 	made, reasons := 0, map[string]int{}
-	try := func(q protocol.Question) {
+	try := func(q drafting.Question) {
 		q.Products = products
 		ok, why := drafted(t, q, ctx)
 		if ok {
@@ -78,7 +80,7 @@ func TestDrafts(t *testing.T) {
 	if every, _ := strconv.Atoi(os.Getenv("SOFTPALM_ALL_DRAFTS")); every > 0 {
 		n := 0
 		all := try
-		try = func(q protocol.Question) {
+		try = func(q drafting.Question) {
 			if n++; n%every == 0 {
 				all(q)
 			}
@@ -88,8 +90,8 @@ func TestDrafts(t *testing.T) {
 				for _, st := range skinStates {
 					for _, m := range minutes {
 						for _, sc := range schools {
-							try(protocol.Question{SkinType: ty, SkinStates: list(st), Concerns: []string{c.Key}, Minutes: m, School: sc, Tools: tools})
-							try(protocol.Question{SkinType: ty, SkinStates: list(st), Concerns: []string{c.Key}, Minutes: m, School: sc})
+							try(drafting.Question{SkinType: ty, SkinStates: list(st), Concerns: []string{c.Key}, Minutes: m, School: sc, Tools: tools})
+							try(drafting.Question{SkinType: ty, SkinStates: list(st), Concerns: []string{c.Key}, Minutes: m, School: sc})
 						}
 					}
 				}
@@ -103,13 +105,13 @@ func TestDrafts(t *testing.T) {
 			if (ci+si)%2 == 1 {
 				continue
 			}
-			try(protocol.Question{SkinType: "normal", SkinStates: list(st), Concerns: []string{c.Key}, Minutes: 30, Tools: tools})
+			try(drafting.Question{SkinType: "normal", SkinStates: list(st), Concerns: []string{c.Key}, Minutes: 30, Tools: tools})
 		}
 	}
 	assert.Equal(t, len(protocol.Concerns)*len(skinStates)/2, made, "half an hour for one concern can always be drafted: %v", reasons)
 	r := rand.New(rand.NewPCG(1, 2))
 	for range 120 {
-		q := protocol.Question{SkinType: skinTypes[r.IntN(len(skinTypes))], SkinStates: list(skinStates[r.IntN(len(skinStates))]), Minutes: minutes[r.IntN(len(minutes))], School: schools[r.IntN(len(schools))]}
+		q := drafting.Question{SkinType: skinTypes[r.IntN(len(skinTypes))], SkinStates: list(skinStates[r.IntN(len(skinStates))]), Minutes: minutes[r.IntN(len(minutes))], School: schools[r.IntN(len(schools))]}
 		if r.IntN(2) == 0 {
 			q.Tools = tools
 		}
@@ -125,7 +127,7 @@ func TestDrafts(t *testing.T) {
 // Without anything that slides there is no draft, and the reason is plain.
 func TestNoDraftSaysWhy(t *testing.T) {
 	_, ctx := demo(t)
-	_, err := protocol.Draft(protocol.Question{Concerns: []string{"jowls"}, Minutes: 30}, ctx)
+	_, err := drafting.Draft(drafting.Question{Concerns: []string{"jowls"}, Minutes: 30}, ctx)
 	require.Error(t, err)
 	assert.Contains(t, err.Error(), "lets the hands slide")
 }

@@ -3,6 +3,7 @@ package exchange
 import (
 	"time"
 
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/studio"
 )
@@ -26,12 +27,12 @@ func (Files) ReadLibrary(data []byte) (*studio.LibraryFile, error) { return Read
 func (Files) Write(file any) ([]byte, error) { return Write(file) }
 
 // ProtocolCard is [ProtocolCard].
-func (Files) ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error) {
+func (Files) ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error) {
 	return ProtocolCard(p, e, ctx, studio, version, size, at)
 }
 
 // StepsCSV is [StepsCSV].
-func (Files) StepsCSV(p *protocol.Protocol, e *protocol.Evaluation) ([]byte, error) {
+func (Files) StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error) {
 	return StepsCSV(p, e)
 }
 

@@ -10,6 +10,7 @@ import (
 	"github.com/go-pdf/fpdf"
 
 	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 )
@@ -94,7 +95,7 @@ func (p *paper) bytes() ([]byte, error) {
 var tones = map[string]int{"skin": 255, "paper": 255, "shade": 214, "cloth": 236, "line": 60}
 
 // face draws a view of the body into a box of w mm, with the path of a step.
-func (p *paper) face(x, y, w float64, r *protocol.Resolved) {
+func (p *paper) face(x, y, w float64, r *evaluation.Resolved) {
 	d := anatomy.DrawingOf(r.View)
 	k := w / d.Box[2]
 	mirror := 1.0
@@ -222,7 +223,7 @@ func dashes(in stroke.Intent) []float64 {
 
 // stroke draws a step's path: thicker for more pressure, with its number at the
 // start and an arrow at the end; a ring where it stays in one place.
-func (p *paper) stroke(r *protocol.Resolved, to func(x, y float64) (float64, float64), box [4]float64, right bool) {
+func (p *paper) stroke(r *evaluation.Resolved, to func(x, y float64) (float64, float64), box [4]float64, right bool) {
 	sides := []anatomy.Side{anatomy.Left, anatomy.Right}
 	switch r.Sides {
 	case stroke.LeftOnly, stroke.FirstSide:
@@ -235,14 +236,14 @@ func (p *paper) stroke(r *protocol.Resolved, to func(x, y float64) (float64, flo
 	for _, side := range sides {
 		var xs, ys []float64
 		for _, s := range r.Path {
-			on := s.Place().On(side)
+			on := s.ZoneID().On(side)
 			switch s.Side {
 			case "left":
 				on = anatomy.Left
 			case "right":
 				on = anatomy.Right
 			}
-			px, py, ok := anatomy.Place{Zone: s.Place(), Side: on}.Project(r.View)
+			px, py, ok := anatomy.Place{Zone: s.ZoneID(), Side: on}.Project(r.View)
 			if !ok {
 				continue
 			}
@@ -281,7 +282,7 @@ func (p *paper) stroke(r *protocol.Resolved, to func(x, y float64) (float64, flo
 
 // ProtocolCard prints a protocol: lengths, what is laid out, and every step in
 // its phase with a picture of its path. size is A4 or A5; it reads in grey.
-func ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error) {
+func ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error) {
 	d := newPaper(size, p.Name, studio+" · "+p.Name+", "+version+" · "+at.Format("2 Jan 2006"), at)
 	d.heading(20, p.Name)
 	if p.Summary != "" {
@@ -300,7 +301,7 @@ func ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *protocol.Co
 	d.Ln(2)
 	d.heading(13, setUpTitle)
 	d.font("", 9.5)
-	for _, item := range protocol.SetUp(p, ctx, e) {
+	for _, item := range evaluation.SetUp(p, ctx, e) {
 		d.room(6)
 		y := d.GetY()
 		d.SetLineWidth(0.2)
@@ -336,7 +337,7 @@ func ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *protocol.Co
 }
 
 // step prints one row of a card.
-func (d *paper) step(i int, r *protocol.Resolved, s *protocol.Step, ctx *protocol.Context, pic float64) {
+func (d *paper) step(i int, r *evaluation.Resolved, s *protocol.Step, ctx *protocol.Context, pic float64) {
 	h := 19.0 * d.scale
 	if len(r.Path) == 0 {
 		h = 11 * d.scale
@@ -376,7 +377,7 @@ func (d *paper) step(i int, r *protocol.Resolved, s *protocol.Step, ctx *protoco
 	if len(r.Path) > 0 {
 		var zones []string
 		for _, st := range r.Path {
-			zones = append(zones, st.Place().Zone().Name)
+			zones = append(zones, st.ZoneID().Zone().Name)
 		}
 		rows = append(rows, strings.Join(zones, " > "))
 	}

@@ -15,8 +15,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/exchange"
 	"softpalm/internal/studio"
 )
@@ -42,7 +44,7 @@ func TestProtocolCard(t *testing.T) {
 	b, ctx := demo(t)
 	for i := range b.Protocols {
 		p := &b.Protocols[i]
-		e := protocol.Evaluate(p, ctx)
+		e := evaluation.Evaluate(p, ctx)
 		for _, size := range []string{"A4", "A5"} {
 			pdf, err := exchange.ProtocolCard(p, e, ctx, "Lantern Row Face Studio", "version 1", size, printed)
 			require.NoError(t, err)
@@ -65,7 +67,7 @@ func TestProtocolCard(t *testing.T) {
 // tools with the parts in use, a towel under a fragile one, gloves for the mouth.
 func TestSetUpList(t *testing.T) {
 	read := func(key string) (*protocol.Protocol, *protocol.Context) {
-		data, err := os.ReadFile("../craft/protocol/testdata/protocols/" + key + ".json")
+		data, err := os.ReadFile("../craft/crafttest/testdata/protocols/" + key + ".json")
 		require.NoError(t, err)
 		f, err := exchange.ReadProtocolFile(data)
 		require.NoError(t, err)
@@ -79,18 +81,18 @@ func TestSetUpList(t *testing.T) {
 		}
 		return &f.Protocol, ctx
 	}
-	kinds := func(key string) map[string]protocol.SetUpItem {
+	kinds := func(key string) map[string]evaluation.SetUpItem {
 		p, ctx := read(key)
-		out := map[string]protocol.SetUpItem{}
-		for _, i := range protocol.SetUp(p, ctx, protocol.Evaluate(p, ctx)) {
+		out := map[string]evaluation.SetUpItem{}
+		for _, i := range evaluation.SetUp(p, ctx, evaluation.Evaluate(p, ctx)) {
 			out[strings.TrimSuffix(i.Kind+" "+i.Key, " ")] = i
 		}
 		return out
 	}
 	p, ctx := read("stone-one-side")
 	ctx.LongNails = true
-	long := protocol.SetUp(p, ctx, protocol.Evaluate(p, ctx))
-	assert.Equal(t, protocol.SetUpItem{Kind: "hands", Key: "long-nails"}, long[len(long)-1], "the list does not ask for what is not so")
+	long := evaluation.SetUp(p, ctx, evaluation.Evaluate(p, ctx))
+	assert.Equal(t, evaluation.SetUpItem{Kind: "hands", Key: "long-nails"}, long[len(long)-1], "the list does not ask for what is not so")
 	stone := kinds("stone-one-side")
 	assert.Equal(t, []string{"long curve", "U-notch"}, stone["tool stone-plate"].Parts)
 	assert.True(t, stone["tool stone-plate"].Fragile)
@@ -109,7 +111,7 @@ func TestStepsCSV(t *testing.T) {
 	b, ctx := demo(t)
 	p := b.Protocols[0].Clone()
 	p.Steps[2].Note = "=1+1, \"slowly\"\nand lighter"
-	e := protocol.Evaluate(p, ctx)
+	e := evaluation.Evaluate(p, ctx)
 	data, err := exchange.StepsCSV(p, e)
 	require.NoError(t, err)
 	rows, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
@@ -125,13 +127,13 @@ func TestStepsCSV(t *testing.T) {
 // and tells the doctor nothing else from the file; the summary has it all
 // (handbook, chapter 5). Poppler reads both.
 func TestPapersAboutAClient(t *testing.T) {
-	answers := map[string]screening.Answer{
+	answers := map[string]contraindication.Answer{
 		"cancer":      {Yes: true},
 		"nut-allergy": {Yes: true},
-		"sore-skin":   {Yes: true, Zones: []screening.Place{{Zone: "cheekbone", Side: "left"}}},
+		"sore-skin":   {Yes: true, Zones: []contraindication.Place{{Zone: "cheekbone", Side: "left"}}},
 	}
-	pack := screening.Trade()
-	res := pack.Evaluate(answers, screening.Subject{}, "2026-11-24")
+	pack := contraindication.Trade()
+	res := pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24")
 	p := &studio.Paper{Studio: "A studio", Pack: pack, Answers: answers,
 		Client:    studio.Client{ClientFields: studio.ClientFields{Name: "Žofie Ålund", BirthDate: "1980-02-29", SkinType: "dry", SkinStates: []string{"sensitive"}}},
 		Letter:    &studio.Letter{Rules: []string{"cancer"}, Protocol: "Sunday lift", Question: "May it be given?", WrittenAt: printed},
@@ -153,13 +155,13 @@ func TestPapersAboutAClient(t *testing.T) {
 	assert.Equal(t, 1, strings.Count(summary, "\f"), "one page")
 
 	// Also with everything there is to tell: every rule of the consultation at once.
-	all := map[string]screening.Answer{}
-	for _, r := range pack.Of(screening.Consultation) {
+	all := map[string]contraindication.Answer{}
+	for _, r := range pack.Of(contraindication.Consultation) {
 		if r.Group != "Treatments elsewhere" {
-			all[r.ID] = screening.Answer{Yes: r.Asks != screening.Choice, Day: "2026-11-20", Zones: []screening.Place{{Zone: "chin"}}}
+			all[r.ID] = contraindication.Answer{Yes: r.Asks != contraindication.Choice, Day: "2026-11-20", Zones: []contraindication.Place{{Zone: "chin"}}}
 		}
 	}
-	p.Answers, p.Screening.Result = all, pack.Evaluate(all, screening.Subject{}, "2026-11-24")
+	p.Answers, p.Screening.Result = all, pack.Evaluate(all, contraindication.Subject{}, "2026-11-24")
 	data, err = exchange.SummaryPaper(p, printed)
 	require.NoError(t, err)
 	assert.Equal(t, 1, strings.Count(pdfText(t, data), "\f"), "one page")
@@ -168,16 +170,16 @@ func TestPapersAboutAClient(t *testing.T) {
 // The file on paper holds what the JSON file holds, section by section, with the
 // signature drawn; Poppler reads it.
 func TestTheFileOnPaper(t *testing.T) {
-	pack := screening.Trade()
-	answers := map[string]screening.Answer{"diabetes": {Yes: true}, "pressure-wish": {Option: "lighter"}, "puffiness": {Grades: map[string]int{"left-eye": 2}}}
+	pack := contraindication.Trade()
+	answers := map[string]contraindication.Answer{"diabetes": {Yes: true}, "pressure-wish": {Option: "lighter"}, "puffiness": {Grades: map[string]int{"left-eye": 2}}}
 	withdrawn := printed
 	f := &studio.ClientExport{Studio: "A studio", Rules: pack.Rules,
 		Client:        studio.Client{ClientFields: studio.ClientFields{Name: "Ada Client", BirthDate: "1980-02-29", Email: "ada@example.org", SkinType: "dry"}},
 		Consultations: []studio.Consultation{{Day: "2026-11-20", PackVersion: pack.Version, Answers: answers, About: studio.About{Medicines: []string{"metformin"}, Bedtime: "22:30"}}},
-		Screenings:    []studio.Screening{{Day: "2026-11-24", Answers: answers, Result: pack.Evaluate(answers, screening.Subject{}, "2026-11-24")}},
+		Screenings:    []studio.Screening{{Day: "2026-11-24", Answers: answers, Result: pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24")}},
 		Letters:       []studio.Letter{{Question: "May it be given?", WrittenAt: printed, Answer: "yes", Until: "2027-01-01", Note: "lightly", Scans: []studio.Scan{{}}}},
 		Consents:      []studio.Consent{{Kind: studio.ConsentTreatment, Version: "2026-11", Body: "I was told.", Signer: "Ada Client", SignedAt: printed, WithdrawnAt: &withdrawn, Signature: [][]int{{10, 100, 60, 40, 120, 110, 200, 60}}}},
-		PatchTests:    []studio.PatchTest{{Name: "Seed oil", Lot: "A-1", Place: "inner forearm", PatchTest: screening.PatchTest{Applied: printed, Readings: []screening.Reading{{Hours: 24, Grade: screening.Negative}}}}},
+		PatchTests:    []studio.PatchTest{{Name: "Seed oil", Lot: "A-1", Place: "inner forearm", PatchTest: patch.PatchTest{Applied: printed, Readings: []patch.Reading{{Hours: 24, Grade: patch.Negative}}}}},
 		Visits:        []studio.VisitLine{{Visit: studio.Visit{State: studio.Done, StartsAt: printed}, ProtocolName: "Sunday lift", PractitionerName: "Ines"}},
 		Treatments:    []studio.TreatmentExport{{Overrules: []studio.Overrule{{Rule: "diabetes", Reason: "the doctor said so"}}, Record: studio.Record{Note: "Slept through the end."}}},
 	}

@@ -5,6 +5,7 @@ import (
 	"strconv"
 	"strings"
 
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 )
@@ -76,7 +77,7 @@ func doseWords(d *stroke.Dose) string {
 }
 
 // setUpWords says one thing to lay out.
-func setUpWords(i protocol.SetUpItem) string {
+func setUpWords(i evaluation.SetUpItem) string {
 	many := func(n int, one, more string) string {
 		if n == 1 {
 			return one

@@ -8,7 +8,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/substance"
 	"softpalm/internal/studio"
 )
@@ -35,9 +36,9 @@ func (h *handlers) registerConsultations(api huma.API) {
 		LinkToken
 		Origin
 		Body struct {
-			Answers map[string]screening.Answer `json:"answers"`
-			About   studio.About                `json:"about"`
-			Send    bool                        `json:"send"`
+			Answers map[string]contraindication.Answer `json:"answers"`
+			About   studio.About                       `json:"about"`
+			Send    bool                               `json:"send"`
 		}
 	}) (*nothing, error) {
 		return nil, answer(h.svc.SaveLinked(ctx, in.Token, in.From, in.Body.Answers, in.Body.About, in.Body.Send))
@@ -55,7 +56,7 @@ func (h *handlers) registerConsultations(api huma.API) {
 	})
 	huma.Register(api, closed("list-doubts", http.MethodGet, "/api/screening/doubts", "The rules that some medicines answer, or make worth asking about"), func(ctx context.Context, in *struct {
 		Medicine []string `query:"medicine,explode" maxItems:"40"`
-	}) (*body[[]screening.Doubt], error) {
+	}) (*body[[]contraindication.Doubt], error) {
 		list, err := h.svc.Doubts(ctx, actor(ctx), in.Medicine)
 		return reply(list, err)
 	})
@@ -67,8 +68,8 @@ func (h *handlers) registerConsultations(api huma.API) {
 		ByID
 		Consultation uuid.UUID `path:"consultation" format:"uuid"`
 		Body         struct {
-			Answers map[string]screening.Answer `json:"answers"`
-			About   studio.About                `json:"about"`
+			Answers map[string]contraindication.Answer `json:"answers"`
+			About   studio.About                       `json:"about"`
 		}
 	}) (*nothing, error) {
 		return nil, answer(h.svc.Review(ctx, actor(ctx), in.ID, in.Consultation, in.Body.Answers, in.Body.About))
@@ -173,9 +174,9 @@ func (h *handlers) registerConsultations(api huma.API) {
 	})
 	huma.Register(api, closed("save-rule", http.MethodPost, "/api/screening/own-rules", "Add or change a rule of the studio's own; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
 		Body struct {
-			Rule   screening.Rule `json:"rule"`
-			Reason string         `json:"reason" maxLength:"1000"`
-			Keep   bool           `json:"keep"`
+			Rule   contraindication.Rule `json:"rule"`
+			Reason string                `json:"reason" maxLength:"1000"`
+			Keep   bool                  `json:"keep"`
 		}
 	}) (*body[[]studio.Touched], error) {
 		list, err := h.svc.SaveRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
@@ -244,8 +245,8 @@ func (h *handlers) registerPatchTests(api huma.API) {
 	huma.Register(api, closed("read-patch-test", http.MethodPost, "/api/patch-tests/{id}/readings", "Record how the skin answered"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
-			Hours int                  `json:"hours" enum:"24,48"`
-			Grade screening.PatchGrade `json:"grade" enum:"negative,doubtful,weak,strong,extreme,irritant"`
+			Hours int              `json:"hours" enum:"24,48"`
+			Grade patch.PatchGrade `json:"grade" enum:"negative,doubtful,weak,strong,extreme,irritant"`
 		}
 	}) (*nothing, error) {
 		return nil, answer(h.svc.ReadPatchTest(ctx, actor(ctx), in.ID, in.Body.Hours, in.Body.Grade))

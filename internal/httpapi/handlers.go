@@ -9,9 +9,11 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/craft/substance"
@@ -79,7 +81,7 @@ type ClientFileView struct {
 	Consents   []studio.Consent   `json:"consents"`
 	PatchTests []studio.PatchTest `json:"patchTests"`
 	// History tells which cautions applied when.
-	History []screening.Span `json:"history"`
+	History []contraindication.Span `json:"history"`
 }
 
 // ClientListView is one page of clients.
@@ -90,15 +92,15 @@ type ClientListView struct {
 
 // PlanView is a visit's plan tailored to today's door check.
 type PlanView struct {
-	Protocol   *protocol.Protocol   `json:"protocol"`
-	Changes    []screening.Change   `json:"changes"`
-	Evaluation *protocol.Evaluation `json:"evaluation"`
+	Protocol   *protocol.Protocol     `json:"protocol"`
+	Changes    []adjusting.Change     `json:"changes"`
+	Evaluation *evaluation.Evaluation `json:"evaluation"`
 	// Before is the plan as published, for the same skin.
-	Before    *protocol.Evaluation `json:"before"`
-	Refused   bool                 `json:"refused"`
-	Screening *studio.Screening    `json:"screening"`
+	Before    *evaluation.Evaluation `json:"before"`
+	Refused   bool                   `json:"refused"`
+	Screening *studio.Screening      `json:"screening"`
 	// Outcomes are those of the check, and of patch tests as they stand now.
-	Outcomes []screening.Applied `json:"outcomes"`
+	Outcomes []contraindication.Applied `json:"outcomes"`
 	// Treatable tells whether the door check lets the client be treated today.
 	Treatable bool `json:"treatable"`
 	// Missing are the consents without which the plan cannot start.
@@ -146,9 +148,9 @@ func (h *handlers) registerClients(api huma.API) {
 	huma.Register(api, closed("screen-client", http.MethodPost, "/api/clients/{id}/screenings", "Judge and keep a door check"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
-			Visit   *uuid.UUID                  `json:"visit,omitempty" format:"uuid"`
-			Answers map[string]screening.Answer `json:"answers"`
-			About   *studio.About               `json:"about,omitempty"`
+			Visit   *uuid.UUID                         `json:"visit,omitempty" format:"uuid"`
+			Answers map[string]contraindication.Answer `json:"answers"`
+			About   *studio.About                      `json:"about,omitempty"`
 		}
 	}) (*body[*studio.Screening], error) {
 		sc, err := h.svc.Screen(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.About)
@@ -227,19 +229,19 @@ type ProtocolListView struct {
 
 // OpenedView is a protocol opened for work.
 type OpenedView struct {
-	ID         uuid.UUID            `json:"id"`
-	Version    int                  `json:"version"`
-	HasDraft   bool                 `json:"hasDraft"`
-	Revision   int                  `json:"revision"`
-	BasedOn    int                  `json:"basedOn"`
-	Protocol   protocol.Protocol    `json:"protocol"`
-	Evaluation *protocol.Evaluation `json:"evaluation"`
+	ID         uuid.UUID              `json:"id"`
+	Version    int                    `json:"version"`
+	HasDraft   bool                   `json:"hasDraft"`
+	Revision   int                    `json:"revision"`
+	BasedOn    int                    `json:"basedOn"`
+	Protocol   protocol.Protocol      `json:"protocol"`
+	Evaluation *evaluation.Evaluation `json:"evaluation"`
 }
 
 // FixedView is a protocol after a fix.
 type FixedView struct {
-	Protocol   *protocol.Protocol   `json:"protocol"`
-	Evaluation *protocol.Evaluation `json:"evaluation"`
+	Protocol   *protocol.Protocol     `json:"protocol"`
+	Evaluation *evaluation.Evaluation `json:"evaluation"`
 }
 
 // IDView is the id of something new.
@@ -305,7 +307,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 			SkinType   string            `json:"skinType,omitempty" maxLength:"40"`
 			SkinStates []string          `json:"skinStates,omitempty" maxItems:"10"`
 		}
-	}) (*body[*protocol.Evaluation], error) {
+	}) (*body[*evaluation.Evaluation], error) {
 		e, err := h.svc.EvaluateProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.SkinType, in.Body.SkinStates)
 		return reply(e, err)
 	})
@@ -313,7 +315,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 		Body struct {
 			Protocol protocol.Protocol `json:"protocol"`
 			Finding  string            `json:"finding" maxLength:"200"`
-			Fix      protocol.Fix      `json:"fix" maxLength:"60"`
+			Fix      evaluation.Fix    `json:"fix" maxLength:"60"`
 		}
 	}) (*body[FixedView], error) {
 		p, e, err := h.svc.FixProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Finding, in.Body.Fix)
@@ -418,21 +420,21 @@ func optionalID(s string) *uuid.UUID {
 
 // RoomGuideView is everything the room shows.
 type RoomGuideView struct {
-	Visit      studio.VisitLine     `json:"visit"`
-	Evaluation *protocol.Evaluation `json:"evaluation"`
-	Changes    []screening.Change   `json:"changes"`
-	Progress   studio.Progress      `json:"progress"`
-	Finished   bool                 `json:"finished"`
-	Avoid      []screening.Place    `json:"avoid"`
-	Mind       []string             `json:"mind"`
-	Headline   string               `json:"headline"`
+	Visit      studio.VisitLine         `json:"visit"`
+	Evaluation *evaluation.Evaluation   `json:"evaluation"`
+	Changes    []adjusting.Change       `json:"changes"`
+	Progress   studio.Progress          `json:"progress"`
+	Finished   bool                     `json:"finished"`
+	Avoid      []contraindication.Place `json:"avoid"`
+	Mind       []string                 `json:"mind"`
+	Headline   string                   `json:"headline"`
 }
 
 // RecordView is a treatment's record.
 type RecordView struct {
 	Visit      studio.VisitLine   `json:"visit"`
 	Record     studio.Record      `json:"record"`
-	Changes    []screening.Change `json:"changes"`
+	Changes    []adjusting.Change `json:"changes"`
 	Overrules  []studio.Overrule  `json:"overrules"`
 	Cost       decimal.Decimal    `json:"cost"`
 	Currency   string             `json:"currency"`

@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"softpalm/internal/craft/stroke"
+	"softpalm/internal/problem"
 	"softpalm/internal/studio"
 )
 
@@ -27,7 +27,7 @@ func TestAnswers(t *testing.T) {
 		code   string
 		says   string
 	}{
-		{&studio.InputError{Problems: []stroke.Problem{{Path: "/name", Message: "Write the name."}, {Path: "/email", Message: "m"}}}, 422, "does-not-fit", "Write the name."},
+		{&studio.InputError{Problems: []problem.Fault{{Path: "/name", Message: "Write the name."}, {Path: "/email", Message: "m"}}}, 422, "does-not-fit", "Write the name."},
 		{&studio.StateError{Code: "no-consent", Message: "Let the client sign."}, 409, "no-consent", "Let the client sign."},
 		{&studio.TakenError{What: "room", Near: free}, 409, "time-taken", "the room is not free"},
 		{&studio.StaleError{Current: studio.Draft{Revision: 4}}, 409, "stale-draft", "another window"},
@@ -56,7 +56,7 @@ func TestAnswers(t *testing.T) {
 	var p *Problem
 	require.ErrorAs(t, answer(&studio.TakenError{What: "room", Near: free}), &p)
 	assert.Equal(t, free, p.Near, "with the nearest free times")
-	require.ErrorAs(t, answer(&studio.InputError{Problems: []stroke.Problem{{Path: "/a", Message: "x"}, {Path: "/b", Message: "y"}}}), &p)
+	require.ErrorAs(t, answer(&studio.InputError{Problems: []problem.Fault{{Path: "/a", Message: "x"}, {Path: "/b", Message: "y"}}}), &p)
 	assert.Equal(t, []FieldError{{"/a", "x"}, {"/b", "y"}}, p.Errors, "every fault, not only the first")
 }
 

@@ -23,6 +23,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/compress"
 	recoverer "github.com/gofiber/fiber/v3/middleware/recover"
 
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/studio"
 )
@@ -49,11 +50,11 @@ type Files interface {
 	ReadProtocol(data []byte) (*studio.ProtocolFile, error)
 	ReadLibrary(data []byte) (*studio.LibraryFile, error)
 	Write(file any) ([]byte, error)
-	ProtocolCard(p *protocol.Protocol, e *protocol.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error)
+	ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error)
 	LetterPaper(p *studio.Paper, at time.Time) ([]byte, error)
 	SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error)
 	ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error)
-	StepsCSV(p *protocol.Protocol, e *protocol.Evaluation) ([]byte, error)
+	StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error)
 }
 
 // csp allows nothing from elsewhere and no inline script.

@@ -7,26 +7,29 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/drafting"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/remedy"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
 )
 
 // DoneView is a protocol after a command.
 type DoneView struct {
-	Done       *protocol.Done       `json:"done"`
-	Evaluation *protocol.Evaluation `json:"evaluation"`
+	Done       *remedy.Done           `json:"done"`
+	Evaluation *evaluation.Evaluation `json:"evaluation"`
 }
 
 // VariationView is a variant of a protocol, worked out.
 type VariationView struct {
-	Variant    protocol.Variant     `json:"variant"`
-	Protocol   *protocol.Protocol   `json:"protocol"`
-	Evaluation *protocol.Evaluation `json:"evaluation"`
-	Changes    []screening.Change   `json:"changes"`
-	Refused    bool                 `json:"refused"`
-	Comparison protocol.Comparison  `json:"comparison"`
+	Variant    protocol.Variant       `json:"variant"`
+	Protocol   *protocol.Protocol     `json:"protocol"`
+	Evaluation *evaluation.Evaluation `json:"evaluation"`
+	Changes    []adjusting.Change     `json:"changes"`
+	Refused    bool                   `json:"refused"`
+	Comparison protocol.Comparison    `json:"comparison"`
 }
 
 // ComparisonView is two versions of a protocol and in what they differ.
@@ -40,13 +43,13 @@ func (h *handlers) registerWorkbench(api huma.API) {
 	huma.Register(api, closed("command-protocol", http.MethodPost, "/api/command", "Run a command on a protocol without keeping it"), func(ctx context.Context, in *struct {
 		Body struct {
 			Protocol protocol.Protocol `json:"protocol"`
-			Order    protocol.Order    `json:"order"`
+			Order    remedy.Order      `json:"order"`
 		}
 	}) (*body[DoneView], error) {
 		d, e, err := h.svc.CommandProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Order)
 		return reply(DoneView{d, e}, err)
 	})
-	huma.Register(api, closed("draft-protocol", http.MethodPost, "/api/draft", "Compose a first draft from a question, without keeping it"), func(ctx context.Context, in *struct{ Body protocol.Question }) (*body[FixedView], error) {
+	huma.Register(api, closed("draft-protocol", http.MethodPost, "/api/draft", "Compose a first draft from a question, without keeping it"), func(ctx context.Context, in *struct{ Body drafting.Question }) (*body[FixedView], error) {
 		p, e, err := h.svc.DraftProtocol(ctx, actor(ctx), in.Body)
 		return reply(FixedView{p, e}, err)
 	})

@@ -13,8 +13,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/studio"
 )
 
@@ -36,11 +37,11 @@ func (w *world) asOwner(t *testing.T, table, query string, args ...any) {
 }
 
 // findings are those of a visit's plan that carry a code.
-func (w *world) findings(t *testing.T, visit uuid.UUID, hands screening.Hands, code protocol.Code) []protocol.Finding {
+func (w *world) findings(t *testing.T, visit uuid.UUID, hands adjusting.Hands, code evaluation.Code) []evaluation.Finding {
 	t.Helper()
 	p, err := w.svc.PlanFor(context.Background(), &w.owner, visit, studio.Wanted{Hands: hands})
 	require.NoError(t, err)
-	out := []protocol.Finding{}
+	out := []evaluation.Finding{}
 	for _, f := range p.Evaluation.Findings {
 		if f.Code == code {
 			out = append(out, f)
@@ -51,7 +52,7 @@ func (w *world) findings(t *testing.T, visit uuid.UUID, hands screening.Hands, c
 
 // treated gives a visit of today from the door to the closed record, with yes to
 // the answers given.
-func (w *world) treated(t *testing.T, v studio.VisitLine, yes map[string]screening.Answer) {
+func (w *world) treated(t *testing.T, v studio.VisitLine, yes map[string]contraindication.Answer) {
 	t.Helper()
 	ctx := context.Background()
 	w.checked(t, v, yes)
@@ -95,7 +96,7 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 		}
 	}
 	w.checked(t, v, nil)
-	assert.Empty(t, w.findings(t, v.ID, screening.Hands{}, protocol.TooOften), "nothing lately")
+	assert.Empty(t, w.findings(t, v.ID, adjusting.Hands{}, evaluation.TooOften), "nothing lately")
 	w.treated(t, v, nil)
 	for _, c := range []struct {
 		day   string
@@ -103,7 +104,7 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 	}{{"2026-11-30", 1}, {"2026-12-01", 0}} { // six and seven days after 24 November
 		n := w.again(t, v.Client, v.Protocol, c.day)
 		w.checked(t, n, nil)
-		found := w.findings(t, n.ID, screening.Hands{}, protocol.TooOften)
+		found := w.findings(t, n.ID, adjusting.Hands{}, evaluation.TooOften)
 		require.Len(t, found, c.found, c.day)
 		if c.found > 0 {
 			assert.Equal(t, "exfoliation", found[0].Values["what"])
@@ -168,9 +169,9 @@ func TestToolsAndHandsOfTheDay(t *testing.T) {
 	last := stones[2]
 	w.now = last.StartsAt.Add(-5 * time.Minute)
 	w.checked(t, last, nil)
-	busy := func(pieces, readyAfter int) []protocol.Finding {
+	busy := func(pieces, readyAfter int) []evaluation.Finding {
 		w.asOwner(t, "tool", "update tool set body = body || jsonb_build_object('pieces', $1::int, 'readyAfter', $2::int) where key = 'stone-plate'", pieces, readyAfter)
-		return w.findings(t, last.ID, screening.Hands{}, protocol.ToolBusy)
+		return w.findings(t, last.ID, adjusting.Hands{}, evaluation.ToolBusy)
 	}
 	assert.Empty(t, busy(4, 20), "four of them, one still in use")
 	assert.Empty(t, busy(1, 0), "one, wiped when the visit before ends")
@@ -209,10 +210,10 @@ func TestThePractitionersOwnSide(t *testing.T) {
 	require.NoError(t, err)
 
 	var state *studio.StateError
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{Hands: screening.Hands{Unwell: true}}, studio.Accepted{Gentler: true}), &state)
+	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{Hands: adjusting.Hands{Unwell: true}}, studio.Accepted{Gentler: true}), &state)
 	assert.Equal(t, "not-your-hands", state.Code)
 
-	long := studio.Wanted{Hands: screening.Hands{LongNails: true}}
+	long := studio.Wanted{Hands: adjusting.Hands{LongNails: true}}
 	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	for _, c := range p.Changes {
@@ -221,7 +222,7 @@ func TestThePractitionersOwnSide(t *testing.T) {
 	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, long)
 	require.NoError(t, err)
 	require.NotEmpty(t, p.Changes)
-	assert.Equal(t, screening.OtherHand, p.Changes[0].Did)
+	assert.Equal(t, adjusting.OtherHand, p.Changes[0].Did)
 	assert.NotContains(t, p.TakeBack, p.Changes[0].ID)
 	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, long, studio.Accepted{Gentler: true}), &state)
 	assert.Equal(t, "not-accepted", state.Code, "knuckles want a yes of their own")
@@ -262,7 +263,7 @@ func TestThePlanIsForTheClientsSkin(t *testing.T) {
 		assert.NotContains(t, p.TakeBack, c.ID)
 	}
 	for _, f := range p.Evaluation.Findings {
-		assert.NotEqual(t, protocol.GlideThin, f.Code, "product goes on again in time")
+		assert.NotEqual(t, evaluation.GlideThin, f.Code, "product goes on again in time")
 	}
 	assert.LessOrEqual(t, p.Evaluation.Seconds, float64(p.Evaluation.SlotSeconds)+0.5)
 	any, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{AnySkin: true})
@@ -295,7 +296,7 @@ func TestAnErasedClientsPlansTellNothing(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	w.treated(t, v, map[string]screening.Answer{"sore-skin": {Yes: true, Zones: []screening.Place{{Zone: "cheekbone", Side: "left"}}}, "blood-thinners": {Yes: true}})
+	w.treated(t, v, map[string]contraindication.Answer{"sore-skin": {Yes: true, Zones: []contraindication.Place{{Zone: "cheekbone", Side: "left"}}}, "blood-thinners": {Yes: true}})
 	published, err := w.svc.OpenProtocol(ctx, &w.owner, v.Protocol)
 	require.NoError(t, err)
 	before, err := w.svc.Record(ctx, &w.owner, v.ID)

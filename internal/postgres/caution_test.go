@@ -11,37 +11,39 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/anatomy"
-	"softpalm/internal/craft/film"
-	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/slip"
 	"softpalm/internal/studio"
 )
 
 // said is a random answer to a rule: a yes with what it asks for.
-func said(r *rand.Rand, rule *screening.Rule, today screening.Day) screening.Answer {
-	a := screening.Answer{Yes: true}
+func said(r *rand.Rand, rule *contraindication.Rule, today calendar.Day) contraindication.Answer {
+	a := contraindication.Answer{Yes: true}
 	switch rule.Asks {
-	case screening.Graded:
+	case contraindication.Graded:
 		a.Yes, a.Grades = false, map[string]int{}
 		for _, s := range rule.Spots {
-			a.Grades[s] = r.IntN(screening.MostGrade + 1)
+			a.Grades[s] = r.IntN(contraindication.MostGrade + 1)
 		}
-	case screening.Choice:
+	case contraindication.Choice:
 		a.Yes, a.Option = false, rule.Options[r.IntN(len(rule.Options))]
-	case screening.DueDate:
+	case contraindication.DueDate:
 		a.Day = today.Plus(20 + r.IntN(240))
-	case screening.Date, screening.DateAndZones:
+	case contraindication.Date, contraindication.DateAndZones:
 		a.Day = today.Plus(-r.IntN(120))
 	}
-	if rule.Asks == screening.Zones || rule.Asks == screening.DateAndZones {
+	if rule.Asks == contraindication.Zones || rule.Asks == contraindication.DateAndZones {
 		for range 1 + r.IntN(3) {
 			z := anatomy.Zones[r.IntN(len(anatomy.Zones))]
 			side := "both"
 			if z.Paired {
 				side = []string{"left", "right", "both"}[r.IntN(3)]
 			}
-			a.Zones = append(a.Zones, screening.Place{Zone: z.Key, Side: side})
+			a.Zones = append(a.Zones, contraindication.Place{Zone: z.Key, Side: side})
 		}
 	}
 	return a
@@ -59,25 +61,25 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 	day, err := w.svc.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	began, refused, changed := 0, 0, 0
-	rules := screening.Trade().Rules
+	rules := contraindication.Trade().Rules
 	for n := range 150 {
 		v := day.Visits[n%len(day.Visits)]
 		w.now = w.now.Add(time.Minute)
-		answers := map[string]screening.Answer{}
+		answers := map[string]contraindication.Answer{}
 		for range 1 + r.IntN(6) {
 			rule := &rules[r.IntN(len(rules))]
-			grave := slices.ContainsFunc(rule.Outcomes, func(o screening.Outcome) bool {
-				return o.Kind == screening.Urgent || o.Kind == screening.Stop || o.Kind == screening.Letter || o.Kind == screening.Wait
+			grave := slices.ContainsFunc(rule.Outcomes, func(o contraindication.Outcome) bool {
+				return o.Kind == contraindication.Urgent || o.Kind == contraindication.Stop || o.Kind == contraindication.Letter || o.Kind == contraindication.Wait
 			})
-			if rule.Asks != screening.Nothing && (n%4 == 0 || !grave) { // three of four may be treated
-				answers[rule.ID] = said(r, rule, screening.Day(day.Date))
+			if rule.Asks != contraindication.Nothing && (n%4 == 0 || !grave) { // three of four may be treated
+				answers[rule.ID] = said(r, rule, calendar.Day(day.Date))
 			}
 		}
-		all := noTo(w, screening.Consultation, screening.Door)
+		all := noTo(w, contraindication.Consultation, contraindication.Door)
 		maps.Copy(all, answers)
 		sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, all, nil)
 		require.NoError(t, err, "%+v", answers)
-		want := studio.Wanted{Hands: screening.Hands{LongNails: r.IntN(4) == 0}}
+		want := studio.Wanted{Hands: adjusting.Hands{LongNails: r.IntN(4) == 0}}
 		plan, err := w.svc.PlanFor(ctx, &w.owner, v.ID, want)
 		require.NoError(t, err)
 		yes := studio.Accepted{Gentler: true}
@@ -111,11 +113,11 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 }
 
 // checkPlan holds a tailored plan against everything that was said.
-func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]screening.Answer) {
+func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]contraindication.Answer) {
 	t.Helper()
 	lib, err := w.svc.Library(context.Background(), &w.owner)
 	require.NoError(t, err)
-	products := map[string]*film.Product{}
+	products := map[string]*slip.Product{}
 	for i := range lib.Products {
 		products[lib.Products[i].Key] = &lib.Products[i].Product
 	}
@@ -124,10 +126,10 @@ func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]scr
 		tools[x.Key] = x.Kind
 	}
 	out := map[anatomy.Place]string{}
-	for _, p := range screening.Merge(plan.Outcomes).Excluded() {
+	for _, p := range contraindication.Merge(plan.Outcomes).Excluded() {
 		out[p] = p.Zone.Zone().Key
 	}
-	merged := screening.Merge(plan.Outcomes)
+	merged := contraindication.Merge(plan.Outcomes)
 	for i := range plan.Evaluation.Steps {
 		step := &plan.Evaluation.Steps[i]
 		works := []string{}
@@ -149,16 +151,16 @@ func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]scr
 		}
 		for _, o := range plan.Outcomes {
 			here := func(zone string) bool {
-				return len(o.Places) == 0 || slices.ContainsFunc(o.Places, func(p screening.Place) bool { return p.Zone == zone })
+				return len(o.Places) == 0 || slices.ContainsFunc(o.Places, func(p contraindication.Place) bool { return p.Zone == zone })
 			}
 			switch o.Kind {
-			case screening.Cap:
+			case contraindication.Cap:
 				for _, pt := range step.Path {
 					if here(pt.Zone) {
 						assert.LessOrEqual(t, pt.Pressure, o.Outcome.Pressure, "%s on %s, for %s", step.Name, pt.Zone, o.Rule)
 					}
 				}
-			case screening.Exclude:
+			case contraindication.Exclude:
 				if len(o.Places) == 0 {
 					assert.NotContains(t, o.Outcome.Families, string(step.Family), "%s, for %s", step.Name, o.Rule)
 					assert.NotContains(t, o.Outcome.Intents, string(step.Intent), "%s, for %s", step.Name, o.Rule)
@@ -172,11 +174,11 @@ func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]scr
 			assert.Empty(t, merged.ProductRule(products[u.Product]), "%s on %s", u.Product, step.Name)
 		}
 	}
-	was := map[protocol.Code]bool{}
+	was := map[evaluation.Code]bool{}
 	for _, f := range plan.Before.Findings {
 		was[f.Code] = true
 	}
 	for _, f := range plan.Evaluation.Findings {
-		assert.False(t, f.Severity == protocol.Stopping && !was[f.Code], "%s; %+v", f.ID, answers)
+		assert.False(t, f.Severity == evaluation.Stopping && !was[f.Code], "%s; %+v", f.ID, answers)
 	}
 }

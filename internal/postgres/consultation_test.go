@@ -12,22 +12,23 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
 )
 
-func noTo(_ *world, stages ...screening.Stage) map[string]screening.Answer {
-	no := map[string]screening.Answer{}
+func noTo(_ *world, stages ...contraindication.Stage) map[string]contraindication.Answer {
+	no := map[string]contraindication.Answer{}
 	for _, stage := range stages {
-		for _, r := range screening.Trade().Of(stage) {
-			no[r.ID] = screening.Answer{}
+		for _, r := range contraindication.Trade().Of(stage) {
+			no[r.ID] = contraindication.Answer{}
 		}
 	}
 	return no
 }
 
 // consult has a client's consultation filled in by link and reviewed.
-func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]screening.Answer, about studio.About) {
+func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]contraindication.Answer, about studio.About) {
 	t.Helper()
 	ctx := context.Background()
 	token, _, err := w.svc.NewLink(ctx, &w.owner, client)
@@ -68,9 +69,9 @@ func (w *world) first(t *testing.T) studio.VisitLine {
 
 // checked has the client of a visit checked at the door: yes to the answers given,
 // no to everything else.
-func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]screening.Answer) *studio.Screening {
+func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]contraindication.Answer) *studio.Screening {
 	t.Helper()
-	answers := noTo(w, screening.Consultation, screening.Door)
+	answers := noTo(w, contraindication.Consultation, contraindication.Door)
 	maps.Copy(answers, yes)
 	sc, err := w.svc.Screen(context.Background(), &w.owner, v.Client, &v.ID, answers, nil)
 	require.NoError(t, err)
@@ -92,24 +93,24 @@ func TestAConsultationByLink(t *testing.T) {
 	assert.Equal(t, w.now.Add(studio.LinkLength), until)
 	v, err := w.svc.Linked(ctx, token, "phone")
 	require.NoError(t, err)
-	assert.Less(t, len(v.Questions), len(screening.Trade().Of(screening.Consultation)), "only what matters for this studio's treatments")
+	assert.Less(t, len(v.Questions), len(contraindication.Trade().Of(contraindication.Consultation)), "only what matters for this studio's treatments")
 	for _, q := range v.Questions {
 		assert.NotEqual(t, "metal-plate", q.ID, "there is no electrical tool")
 	}
 	assert.Empty(t, v.Answers)
 
-	told := map[string]screening.Answer{"nut-allergy": {Yes: true}, "cold-sore": {Yes: true}}
+	told := map[string]contraindication.Answer{"nut-allergy": {Yes: true}, "cold-sore": {Yes: true}}
 	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", told, studio.About{}, false))
 	v, err = w.svc.Linked(ctx, token, "phone")
 	require.NoError(t, err)
-	assert.Equal(t, map[string]screening.Answer{"nut-allergy": {Yes: true}}, v.Answers, "only what the link asks is kept")
+	assert.Equal(t, map[string]contraindication.Answer{"nut-allergy": {Yes: true}}, v.Answers, "only what the link asks is kept")
 	var bad *studio.InputError
 	require.ErrorAs(t, w.svc.SaveLinked(ctx, token, "phone", told, studio.About{}, true), &bad)
 
-	all := noTo(w, screening.Consultation)
-	all["nut-allergy"] = screening.Answer{Yes: true}
-	all["cancer"] = screening.Answer{Yes: true}
-	all["keloid"] = screening.Answer{Unsure: true}
+	all := noTo(w, contraindication.Consultation)
+	all["nut-allergy"] = contraindication.Answer{Yes: true}
+	all["cancer"] = contraindication.Answer{Yes: true}
+	all["keloid"] = contraindication.Answer{Unsure: true}
 	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", all, studio.About{}, true))
 	v, err = w.svc.Linked(ctx, token, "phone")
 	require.NoError(t, err)
@@ -123,7 +124,7 @@ func TestAConsultationByLink(t *testing.T) {
 	require.ErrorIs(t, w.svc.Review(ctx, &w.desk, client, id, all, studio.About{}), studio.ErrForbidden)
 	require.ErrorAs(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}), &bad)
 	assert.Equal(t, "/answers/keloid", bad.Problems[0].Path, "what the client was not sure of is gone through together")
-	all["keloid"] = screening.Answer{}
+	all["keloid"] = contraindication.Answer{}
 	require.NoError(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}))
 	require.ErrorIs(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}), studio.ErrLocked)
 	_, err = w.svc.Linked(ctx, token, "phone")
@@ -136,9 +137,9 @@ func TestAConsultationByLink(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "not", day.Visits[0].Outlook, "the desk sees go, changes or not")
 
-	sc, err := w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, screening.Door), nil)
+	sc, err := w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, contraindication.Door), nil)
 	require.NoError(t, err)
-	assert.Equal(t, screening.NeedsLetter, sc.Result.Headline)
+	assert.Equal(t, contraindication.NeedsLetter, sc.Result.Headline)
 	assert.True(t, sc.Answers["nut-allergy"].Yes, "the check keeps everything it was judged by")
 
 	l, err := w.svc.WriteLetter(ctx, &w.owner, client, &day.Visits[0].ID, "May the face be massaged lightly?")
@@ -150,8 +151,8 @@ func TestAConsultationByLink(t *testing.T) {
 	require.ErrorIs(t, w.svc.AnswerLetter(ctx, &w.owner, l.ID, false, "", ""), studio.ErrLocked)
 	file, err = w.svc.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
-	assert.Equal(t, screening.GoChanged, file.Screenings[0].Result.Headline, "judged again with the answer")
-	assert.Equal(t, screening.NeedsLetter, file.Screenings[1].Result.Headline, "the check before stays as it was")
+	assert.Equal(t, contraindication.GoChanged, file.Screenings[0].Result.Headline, "judged again with the answer")
+	assert.Equal(t, contraindication.NeedsLetter, file.Screenings[1].Result.Headline, "the check before stays as it was")
 
 	log, err := w.svc.AuditLog(ctx, &w.owner, time.Time{})
 	require.NoError(t, err)
@@ -193,9 +194,9 @@ func TestABookingIsJudgedAgainAndMoved(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	assert.Empty(t, v.Outlook)
-	answers := noTo(w, screening.Consultation, screening.Door)
-	today := screening.Day(w.now.Format(time.DateOnly))
-	answers["peel"] = screening.Answer{Yes: true, Day: today}
+	answers := noTo(w, contraindication.Consultation, contraindication.Door)
+	today := calendar.Day(w.now.Format(time.DateOnly))
+	answers["peel"] = contraindication.Answer{Yes: true, Day: today}
 	_, err := w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	seen, err := w.svc.Visit(ctx, &w.owner, v.ID)
@@ -236,7 +237,7 @@ func TestConsents(t *testing.T) {
 	require.ErrorIs(t, err, studio.ErrForbidden)
 	c, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, noTo(w, screening.Consultation, screening.Door), nil)
+	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
 	require.NoError(t, err)
 	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
@@ -264,7 +265,7 @@ func TestOverruling(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	w.checked(t, v, map[string]screening.Answer{"high-pressure-treated": {Yes: true}, "nut-allergy": {Yes: true}, "lash-extensions": {Yes: true}})
+	w.checked(t, v, map[string]contraindication.Answer{"high-pressure-treated": {Yes: true}, "nut-allergy": {Yes: true}, "lash-extensions": {Yes: true}})
 	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
@@ -288,7 +289,7 @@ func TestErasingAClient(t *testing.T) {
 	day, err := w.svc.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	id := day.Visits[0].Client
-	_, err = w.svc.Screen(ctx, &w.owner, id, nil, noTo(w, screening.Consultation, screening.Door), nil)
+	_, err = w.svc.Screen(ctx, &w.owner, id, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
 	require.NoError(t, err)
 	_, err = w.svc.SignConsent(ctx, &w.owner, id, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
@@ -337,11 +338,11 @@ func TestOwnRules(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	answers := noTo(w, screening.Consultation, screening.Door)
-	answers["peel"] = screening.Answer{Yes: true, Day: screening.Day(w.now.Format(time.DateOnly)).Plus(-8)}
+	answers := noTo(w, contraindication.Consultation, contraindication.Door)
+	answers["peel"] = contraindication.Answer{Yes: true, Day: calendar.Day(w.now.Format(time.DateOnly)).Plus(-8)}
 	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
-	assert.Equal(t, screening.Go, sc.Result.Headline)
+	assert.Equal(t, contraindication.Go, sc.Result.Headline)
 	file, err := w.svc.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(file.Visits), 2, "the demo's client comes again")
@@ -351,7 +352,7 @@ func TestOwnRules(t *testing.T) {
 	require.NotEmpty(t, touched)
 	for _, x := range touched {
 		assert.Equal(t, v.Client, x.Visit.Client)
-		assert.Equal(t, screening.NotBefore, x.Now)
+		assert.Equal(t, contraindication.NotBefore, x.Now)
 	}
 	rules, err := w.svc.Rules(ctx, &w.owner)
 	require.NoError(t, err)
@@ -369,7 +370,7 @@ func TestOwnRules(t *testing.T) {
 	w.now = w.now.Add(time.Minute)
 	sc, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
-	assert.Equal(t, screening.NotBefore, sc.Result.Headline)
+	assert.Equal(t, contraindication.NotBefore, sc.Result.Headline)
 	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 5, "Our peel is a very mild one.", true)
 	require.NoError(t, err)
 	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 7, "", true)
@@ -445,12 +446,12 @@ func TestTodayIsTheStudiosDay(t *testing.T) {
 	_, err = owner.ExecContext(ctx, "alter table studio no force row level security; update studio set time_zone = 'Pacific/Kiritimati'; alter table studio force row level security")
 	require.NoError(t, err)
 	w.now = time.Date(2026, 2, 28, 12, 0, 0, 0, time.UTC)
-	answers := noTo(w, screening.Consultation, screening.Door)
-	answers["peel"] = screening.Answer{Yes: true, Day: "2026-03-01"}
+	answers := noTo(w, contraindication.Consultation, contraindication.Door)
+	answers["peel"] = contraindication.Answer{Yes: true, Day: "2026-03-01"}
 	sc, err := w.svc.Screen(ctx, &w.owner, day.Visits[0].Client, nil, answers, nil)
 	require.NoError(t, err, "the first of March is no day to come there")
 	assert.Equal(t, "2026-03-01", sc.Day)
-	assert.Equal(t, screening.Day("2026-03-08"), sc.Result.NotBefore)
+	assert.Equal(t, calendar.Day("2026-03-08"), sc.Result.NotBefore)
 }
 
 // Where nothing sensible is left of a protocol the studio's others are offered,
@@ -467,8 +468,8 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 			break
 		}
 	}
-	answers := noTo(w, screening.Consultation, screening.Door)
-	answers["trigeminal"] = screening.Answer{Yes: true, Zones: []screening.Place{{Zone: "cheekbone", Side: "both"}}}
+	answers := noTo(w, contraindication.Consultation, contraindication.Door)
+	answers["trigeminal"] = contraindication.Answer{Yes: true, Zones: []contraindication.Place{{Zone: "cheekbone", Side: "both"}}}
 	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, nil)
 	require.NoError(t, err)
 	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
@@ -500,14 +501,14 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	day, err := w.svc.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	client := day.Visits[0].Client
-	headline := func() screening.Headline {
+	headline := func() contraindication.Headline {
 		f, err := w.svc.Client(ctx, &w.owner, client)
 		require.NoError(t, err)
 		return f.Screenings[0].Result.Headline
 	}
-	_, err = w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, screening.Consultation, screening.Door), nil)
+	_, err = w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
 	require.NoError(t, err)
-	require.Equal(t, screening.Go, headline())
+	require.Equal(t, contraindication.Go, headline())
 	w.now = w.now.Add(time.Minute)
 	f, err := w.svc.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
@@ -515,12 +516,12 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	fields.SkinStates = append(fields.SkinStates, "sensitive")
 	_, err = w.svc.SaveClient(ctx, &w.owner, &client, fields)
 	require.NoError(t, err)
-	assert.Equal(t, screening.GoChanged, headline(), "a change of the file counts too")
+	assert.Equal(t, contraindication.GoChanged, headline(), "a change of the file counts too")
 	w.now = w.now.Add(time.Minute)
-	told := noTo(w, screening.Consultation)
-	told["cancer"] = screening.Answer{Yes: true}
+	told := noTo(w, contraindication.Consultation)
+	told["cancer"] = contraindication.Answer{Yes: true}
 	w.consult(t, client, told, studio.About{})
-	assert.Equal(t, screening.NeedsLetter, headline())
+	assert.Equal(t, contraindication.NeedsLetter, headline())
 
 	w.now = w.now.Add(time.Minute)
 	first, err := w.svc.WriteLetter(ctx, &w.owner, client, nil, "May it be given?")
@@ -529,8 +530,8 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Minute)
 	require.NoError(t, w.svc.AnswerLetter(ctx, &w.owner, second.ID, true, "2099-01-01", ""))
-	assert.Equal(t, screening.GoChanged, headline())
+	assert.Equal(t, contraindication.GoChanged, headline())
 	w.now = w.now.Add(time.Minute)
 	require.NoError(t, w.svc.AnswerLetter(ctx, &w.owner, first.ID, false, "", ""))
-	assert.Equal(t, screening.NeedsLetter, headline(), "the newer answer is a no")
+	assert.Equal(t, contraindication.NeedsLetter, headline(), "the newer answer is a no")
 }

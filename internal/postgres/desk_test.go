@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/httpapi"
 	"softpalm/internal/studio"
 )
@@ -243,12 +243,12 @@ func TestJudgingAndMendingOverHTTP(t *testing.T) {
 			p.Steps[i].Pressure = &five
 		}
 	}
-	var e protocol.Evaluation
+	var e evaluation.Evaluation
 	status, prob := maud("POST", "/api/evaluate", object{"protocol": p, "skinType": "dry", "skinStates": []string{"sensitive"}}, &e)
 	require.Equal(t, 200, status, "%+v", prob)
-	var bad *protocol.Finding
+	var bad *evaluation.Finding
 	for i := range e.Findings {
-		if e.Findings[i].Severity == protocol.Stopping && len(e.Findings[i].Fixes) > 0 {
+		if e.Findings[i].Severity == evaluation.Stopping && len(e.Findings[i].Fixes) > 0 {
 			bad = &e.Findings[i]
 		}
 	}

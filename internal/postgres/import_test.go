@@ -7,8 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/series"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
@@ -41,7 +42,7 @@ func annex(t *testing.T) *studio.Bundle {
 			Checks:       []studio.BundleCheck{{Day: "today-10", Answers: map[string]studio.BundleAnswer{"fever": {Day: "today-11"}}}},
 			Letters:      []studio.BundleLetter{{Day: "today-20", Rules: []string{"cancer"}, Question: "May it be given?", Answer: "yes", Until: "today+100"}},
 			Consents:     []studio.BundleConsent{{Kind: studio.ConsentTreatment, Day: "today-30", Signer: "A", Signature: signature}},
-			PatchTests:   []studio.BundlePatchTest{{Product: "annex-oil", Lot: "A-1", Place: "inner arm", Day: "today-12", Months: 6, Readings: map[string]screening.PatchGrade{"24": screening.Negative}}},
+			PatchTests:   []studio.BundlePatchTest{{Product: "annex-oil", Lot: "A-1", Place: "inner arm", Day: "today-12", Months: 6, Readings: map[string]patch.PatchGrade{"24": patch.Negative}}},
 		}}},
 		Visits: []studio.BundleVisit{
 			{Client: "annex-client", Practitioner: "annex-person", Room: "annex", Protocol: "annex-plan", Day: "today-10", Time: "10:00", State: studio.Done, Record: &studio.BundleRecord{Note: "n", Uses: []studio.BundleUse{{Product: "annex-oil", Planned: "3", Real: "4"}}}},
@@ -141,7 +142,7 @@ func TestEveryFaultOfAStudioFile(t *testing.T) {
 	f, err := w.svc.Client(ctx, &w.owner, w.client(t, "Annex Client"))
 	require.NoError(t, err)
 	assert.Len(t, f.Visits, 2)
-	assert.Equal(t, screening.NotBefore, f.Screenings[0].Result.Headline, "judged on its day: fever the day before")
+	assert.Equal(t, contraindication.NotBefore, f.Screenings[0].Result.Headline, "judged on its day: fever the day before")
 	_, err = w.svc.Import(ctx, &w.owner, annex(t), false)
 	assert.Equal(t, "/practitioners/0/key", at(err), "twice is told, not doubled")
 }

@@ -12,7 +12,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/substance"
 	"softpalm/internal/studio"
 )
@@ -64,23 +67,23 @@ func TestAPatchTestFromBookingToReading(t *testing.T) {
 	_, err = w.svc.BookPatchTest(ctx, &w.desk, v.ID, late)
 	require.ErrorAs(t, err, &bad)
 	book := studio.NewVisit{ID: uuid.New(), Practitioner: o.Times[0].Practitioner, Room: o.Times[0].Room, Start: o.Times[0].Start}
-	patch, err := w.svc.BookPatchTest(ctx, &w.desk, v.ID, book)
+	visit, err := w.svc.BookPatchTest(ctx, &w.desk, v.ID, book)
 	require.NoError(t, err)
-	assert.Equal(t, 10*time.Minute, patch.EndsAt.Sub(patch.StartsAt))
-	assert.Equal(t, studio.ForPatchTest, patch.Kind)
+	assert.Equal(t, 10*time.Minute, visit.EndsAt.Sub(visit.StartsAt))
+	assert.Equal(t, studio.ForPatchTest, visit.Kind)
 	again, err := w.svc.BookPatchTest(ctx, &w.desk, v.ID, book)
 	require.NoError(t, err)
-	assert.Equal(t, patch.ID, again.ID, "sent twice, booked once")
+	assert.Equal(t, visit.ID, again.ID, "sent twice, booked once")
 	o, err = w.svc.PatchOfferFor(ctx, &w.desk, v.ID)
 	require.NoError(t, err)
 	require.NotNil(t, o.Booked)
-	assert.Equal(t, patch.ID, o.Booked.ID)
+	assert.Equal(t, visit.ID, o.Booked.ID)
 	var state *studio.StateError
-	_, err = w.svc.PlanFor(ctx, &w.owner, patch.ID, studio.Wanted{})
+	_, err = w.svc.PlanFor(ctx, &w.owner, visit.ID, studio.Wanted{})
 	require.ErrorAs(t, err, &state)
 
-	w.now = patch.StartsAt
-	apply := studio.NewPatchTest{Visit: &patch.ID, Product: "almond-oil", Lot: "AG-118", Place: "inner forearm, left", Months: 6}
+	w.now = visit.StartsAt
+	apply := studio.NewPatchTest{Visit: &visit.ID, Product: "almond-oil", Lot: "AG-118", Place: "inner forearm, left", Months: 6}
 	for _, wrong := range []func(*studio.NewPatchTest){
 		func(n *studio.NewPatchTest) { n.Place = "" }, func(n *studio.NewPatchTest) { n.Lot = "nowhere" },
 		func(n *studio.NewPatchTest) { n.Product = "nothing" }, func(n *studio.NewPatchTest) { n.Months = 0 },
@@ -95,25 +98,25 @@ func TestAPatchTestFromBookingToReading(t *testing.T) {
 	require.ErrorIs(t, err, studio.ErrForbidden)
 	p, err := w.svc.ApplyPatchTest(ctx, &w.owner, client, apply)
 	require.NoError(t, err)
-	done, err := w.svc.Visit(ctx, &w.owner, patch.ID)
+	done, err := w.svc.Visit(ctx, &w.owner, visit.ID)
 	require.NoError(t, err)
 	assert.Equal(t, studio.Done, done.State, "everything is on: the ten minutes are over")
 
-	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, screening.Negative), &bad, "too early")
+	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, patch.Negative), &bad, "too early")
 	w.now = w.now.Add(24 * time.Hour)
 	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, "fine"), &bad)
-	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, screening.Negative))
-	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, screening.Weak), &bad, "a reading is made once")
+	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, patch.Negative))
+	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, patch.Weak), &bad, "a reading is made once")
 	now, err := w.svc.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Empty(t, now.PatchFirst, "it is clear")
 
 	w.now = w.now.Add(24 * time.Hour)
-	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 48, screening.Weak))
+	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 48, patch.Weak))
 	f, err := w.svc.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
 	require.Len(t, f.PatchTests, 1)
-	assert.Equal(t, screening.PatchReacted, f.PatchTests[0].State)
+	assert.Equal(t, patch.PatchReacted, f.PatchTests[0].State)
 	desk, err := w.svc.Client(ctx, &w.desk, client)
 	require.NoError(t, err)
 	assert.Empty(t, desk.PatchTests, "the front desk sees no health data")
@@ -142,7 +145,7 @@ func TestAnUntestedProductIsNotUsed(t *testing.T) {
 	assert.NotContains(t, used(p), "almond-oil")
 	swap := -1
 	for i, c := range p.Changes {
-		if c.Did == screening.Replaced && c.From == "Almond glide oil" {
+		if c.Did == adjusting.Replaced && c.From == "Almond glide oil" {
 			swap = i
 		}
 	}
@@ -152,7 +155,7 @@ func TestAnUntestedProductIsNotUsed(t *testing.T) {
 		assert.NotEqual(t, "evening-oil", key, "an essential oil would need a test of its own")
 	}
 	assert.Contains(t, p.TakeBack, p.Changes[swap].ID)
-	over, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: screening.PatchFirst}}})
+	over, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: contraindication.PatchFirst}}})
 	require.NoError(t, err)
 	assert.Contains(t, used(over), "almond-oil")
 
@@ -161,12 +164,12 @@ func TestAnUntestedProductIsNotUsed(t *testing.T) {
 	test, err := w.svc.ApplyPatchTest(ctx, &w.owner, v.Client, studio.NewPatchTest{Product: "almond-oil", Lot: "AG-118", Place: "behind the ear, right", Months: 6})
 	require.NoError(t, err)
 	w.now = w.now.AddDate(0, 0, 3)
-	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, test.ID, 48, screening.Strong))
-	over, err = w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: screening.PatchFirst}}})
+	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, test.ID, 48, patch.Strong))
+	over, err = w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: contraindication.PatchFirst}}})
 	require.NoError(t, err)
 	assert.NotContains(t, used(over), "almond-oil")
 	var bad *studio.InputError
-	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: screening.PatchReaction, Reason: "it was only a little red"}), &bad)
+	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: contraindication.PatchReaction, Reason: "it was only a little red"}), &bad)
 }
 
 // Every change wants its yes: the gentler ones in one go, each other by itself;
@@ -175,14 +178,14 @@ func TestChangesAreAcceptedOneByOne(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	w.checked(t, v, map[string]screening.Answer{"blood-thinners": {Yes: true}, "nut-allergy": {Yes: true}})
+	w.checked(t, v, map[string]contraindication.Answer{"blood-thinners": {Yes: true}, "nut-allergy": {Yes: true}})
 	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	require.NotNil(t, p.Before)
 	assert.NotEmpty(t, p.Before.Loads, "the plan as published stands beside it")
-	var gentler, others []screening.Change
+	var gentler, others []adjusting.Change
 	for _, c := range p.Changes {
 		switch {
 		case c.Skin: // needs no yes
@@ -200,7 +203,7 @@ func TestChangesAreAcceptedOneByOne(t *testing.T) {
 		require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, studio.Accepted{Gentler: true}), &state, "the others want a yes of their own")
 	}
 	lowered := gentler[0]
-	require.Equal(t, screening.Lowered, lowered.Did)
+	require.Equal(t, adjusting.Lowered, lowered.Did)
 	assert.Contains(t, p.TakeBack, lowered.ID)
 	require.NoError(t, w.start(t, v.ID, studio.Overrule{Rule: lowered.Rule, Step: lowered.Step, Reason: "the doctor said so"}))
 	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
@@ -224,7 +227,7 @@ func TestWhatIsToldBesides(t *testing.T) {
 	about := studio.About{BirthDate: "1990-02-28", SkinType: "oily", SkinStates: []string{"sensitive"}, Medicines: []string{"apixaban", "metformin"},
 		Allergies: []substance.Allergy{{Kind: "ingredient", Key: "Helianthus Annuus Seed Oil", Name: "Sunflower"}}, Bedtime: "22:30", Concerns: []string{"puffiness"}}
 	var bad *studio.InputError
-	answers := noTo(w, screening.Consultation, screening.Door)
+	answers := noTo(w, contraindication.Consultation, contraindication.Door)
 	for path, wrong := range map[string]studio.About{"/about/birthDate": {BirthDate: "2099-01-01"}, "/about/bedtime": {Bedtime: "late"}, "/about/concerns": {Concerns: []string{"taxes"}}, "/about/skinStates": {SkinStates: []string{"green"}}} {
 		_, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, &wrong)
 		require.ErrorAs(t, err, &bad, path)
@@ -269,11 +272,11 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	before, err := w.svc.QuestionsFor(ctx, &w.owner, client)
 	require.NoError(t, err)
 	require.Empty(t, before.Missing)
-	rule := screening.Rule{Title: "Ear tubes", Question: "Tubes in the ears?", Group: "Health", Stage: screening.Consultation, Asks: screening.YesNo, Why: "No water near.", Basis: "the studio's own",
-		Outcomes: []screening.Outcome{{Kind: screening.Cap, Pressure: 1, Zones: []string{"below-ear"}}}}
+	rule := contraindication.Rule{Title: "Ear tubes", Question: "Tubes in the ears?", Group: "Health", Stage: contraindication.Consultation, Asks: contraindication.YesNo, Why: "No water near.", Basis: "the studio's own",
+		Outcomes: []contraindication.Outcome{{Kind: contraindication.Cap, Pressure: 1, Zones: []string{"below-ear"}}}}
 	var bad *studio.InputError
 	wrong := rule
-	wrong.Outcomes = []screening.Outcome{{Kind: screening.LeaveOut}}
+	wrong.Outcomes = []contraindication.Outcome{{Kind: contraindication.LeaveOut}}
 	_, err = w.svc.SaveRule(ctx, &w.owner, wrong, "", true)
 	require.ErrorAs(t, err, &bad)
 	_, err = w.svc.SaveRule(ctx, &w.desk, rule, "", true)
@@ -290,14 +293,14 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, q.Missing, 1)
 	assert.Equal(t, before.HoldsUntil, q.HoldsUntil)
-	door := noTo(w, screening.Door)
+	door := noTo(w, contraindication.Door)
 	_, err = w.svc.Screen(ctx, &w.owner, client, nil, door, nil)
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/answers/"+id, bad.Problems[0].Path)
-	door[id] = screening.Answer{Yes: true}
+	door[id] = contraindication.Answer{Yes: true}
 	sc, err := w.svc.Screen(ctx, &w.owner, client, nil, door, nil)
 	require.NoError(t, err)
-	assert.Equal(t, screening.GoChanged, sc.Result.Headline)
+	assert.Equal(t, contraindication.GoChanged, sc.Result.Headline)
 	q, err = w.svc.QuestionsFor(ctx, &w.owner, client)
 	require.NoError(t, err)
 	assert.Empty(t, q.Missing)
@@ -305,7 +308,7 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 
 	// Less than before needs a reason; today's check is judged again at once.
 	softer := view.Own.Rules[0]
-	softer.Outcomes = []screening.Outcome{{Kind: screening.Cap, Pressure: 3, Zones: []string{"below-ear"}}}
+	softer.Outcomes = []contraindication.Outcome{{Kind: contraindication.Cap, Pressure: 3, Zones: []string{"below-ear"}}}
 	_, err = w.svc.SaveRule(ctx, &w.owner, softer, "", true)
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/reason", bad.Problems[0].Path)
@@ -314,8 +317,8 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	require.NoError(t, err)
 	f, err := w.svc.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
-	assert.Equal(t, screening.Go, f.Screenings[0].Result.Headline, "judged again without the rule")
-	assert.Equal(t, screening.GoChanged, f.Screenings[1].Result.Headline, "the check before stays as it was")
+	assert.Equal(t, contraindication.Go, f.Screenings[0].Result.Headline, "judged again without the rule")
+	assert.Equal(t, contraindication.GoChanged, f.Screenings[1].Result.Headline, "the check before stays as it was")
 	view, err = w.svc.Rules(ctx, &w.owner)
 	require.NoError(t, err)
 	assert.Empty(t, view.Own.Rules)
@@ -329,10 +332,10 @@ func TestWhatWasToldAtHomeStandsAtTheDoor(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	told := noTo(w, screening.Consultation)
-	lip := []screening.Place{{Zone: "upper-lip", Side: "both"}}
-	told["filler"] = screening.Answer{Yes: true, Day: screening.Day("2026-11-14"), Zones: lip}
-	told["sore-skin"] = screening.Answer{Yes: true, Zones: []screening.Place{{Zone: "chin"}}}
+	told := noTo(w, contraindication.Consultation)
+	lip := []contraindication.Place{{Zone: "upper-lip", Side: "both"}}
+	told["filler"] = contraindication.Answer{Yes: true, Day: calendar.Day("2026-11-14"), Zones: lip}
+	told["sore-skin"] = contraindication.Answer{Yes: true, Zones: []contraindication.Place{{Zone: "chin"}}}
 	w.consult(t, v.Client, told, studio.About{})
 	seen, err := w.svc.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
@@ -341,7 +344,7 @@ func TestWhatWasToldAtHomeStandsAtTheDoor(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, told["filler"], q.Carried["filler"])
 	assert.Equal(t, told["sore-skin"], q.Carried["sore-skin"], "marked at home, to be looked at")
-	door := noTo(w, screening.Door)
+	door := noTo(w, contraindication.Door)
 	door["filler"] = q.Carried["filler"]
 	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, door, nil)
 	require.NoError(t, err)
@@ -423,7 +426,7 @@ func TestScansOfADoctorsAnswer(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	w.checked(t, v, map[string]screening.Answer{"cancer": {Yes: true}})
+	w.checked(t, v, map[string]contraindication.Answer{"cancer": {Yes: true}})
 	l, err := w.svc.WriteLetter(ctx, &w.owner, v.Client, nil, "May the face be massaged?")
 	require.NoError(t, err)
 	var bad *studio.InputError
@@ -461,12 +464,12 @@ func TestHealthComesInWithAFile(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, f.Screenings, 6)
 	assert.NotEmpty(t, f.HoldsUntil)
-	headlines := map[screening.Headline]int{}
+	headlines := map[contraindication.Headline]int{}
 	for _, sc := range f.Screenings {
 		headlines[sc.Result.Headline]++
 	}
-	assert.Positive(t, headlines[screening.NotHere], "the cold sore of then")
-	assert.Positive(t, headlines[screening.NotBefore])
+	assert.Positive(t, headlines[contraindication.NotHere], "the cold sore of then")
+	assert.Positive(t, headlines[contraindication.NotBefore])
 	assert.NotEmpty(t, f.History)
 	b := bundle(t)
 	b.Practitioners, b.Rooms, b.Tools, b.Products, b.Protocols, b.Strokes, b.Visits = nil, nil, nil, nil, nil, nil, nil
@@ -492,8 +495,8 @@ func TestStudioPolicies(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	sc := w.checked(t, v, map[string]screening.Answer{"plain-cold": {Yes: true}})
-	require.Equal(t, screening.NotHere, sc.Result.Headline)
+	sc := w.checked(t, v, map[string]contraindication.Answer{"plain-cold": {Yes: true}})
+	require.Equal(t, contraindication.NotHere, sc.Result.Headline)
 	touched, err := w.svc.DecidePolicy(ctx, &w.owner, "plain-cold", true, "", false)
 	require.NoError(t, err)
 	require.Len(t, touched, 1)
@@ -508,13 +511,13 @@ func TestStudioPolicies(t *testing.T) {
 	require.NoError(t, err)
 	f, err := w.svc.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
-	assert.Equal(t, screening.GoChanged, f.Screenings[0].Result.Headline)
-	_, err = w.svc.DecidePolicy(ctx, &w.owner, screening.NoMouth, true, "", true)
+	assert.Equal(t, contraindication.GoChanged, f.Screenings[0].Result.Headline)
+	_, err = w.svc.DecidePolicy(ctx, &w.owner, contraindication.NoMouth, true, "", true)
 	require.NoError(t, err, "asking for more needs no reason")
 	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.NotContains(t, p.Missing, studio.ConsentMouth)
 	rules, err := w.svc.Rules(ctx, &w.owner)
 	require.NoError(t, err)
-	assert.Equal(t, []string{"plain-cold", screening.NoMouth}, rules.Own.Policies)
+	assert.Equal(t, []string{"plain-cold", contraindication.NoMouth}, rules.Own.Policies)
 }

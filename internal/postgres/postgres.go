@@ -19,11 +19,11 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgconn"
-	_ "github.com/jackc/pgx/v5/stdlib" // the pgx driver
+	_ "github.com/jackc/pgx/v5/stdlib"
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
 
-	"softpalm/internal/craft/stroke"
+	"softpalm/internal/problem"
 	"softpalm/internal/studio"
 )
 
@@ -170,5 +170,5 @@ func translate(err error) error {
 }
 
 func cannotBeKept(why string) error {
-	return &studio.InputError{Problems: []stroke.Problem{{Message: why}}}
+	return &studio.InputError{Problems: []problem.Fault{{Message: why}}}
 }

@@ -21,8 +21,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/remedy"
 	"softpalm/internal/exchange"
 	"softpalm/internal/httpapi"
 	"softpalm/internal/postgres"
@@ -223,10 +225,10 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	var state *studio.StateError
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "no-door-check", state.Code)
-	no := noTo(w, screening.Consultation, screening.Door)
+	no := noTo(w, contraindication.Consultation, contraindication.Door)
 	_, err = w.svc.Screen(ctx, &w.desk, v.Client, &v.ID, no, nil)
 	require.ErrorIs(t, err, studio.ErrForbidden, "the front desk asks no health questions")
-	missing := map[string]screening.Answer{"fever": {Yes: true}}
+	missing := map[string]contraindication.Answer{"fever": {Yes: true}}
 	var bad *studio.InputError
 	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, missing, nil)
 	require.ErrorAs(t, err, &bad)
@@ -238,14 +240,14 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	}
 	assert.Len(t, bad.Problems, len(asked), "an unanswered question is not a no")
 
-	sore := map[string]screening.Answer{}
+	sore := map[string]contraindication.Answer{}
 	for k := range no {
-		sore[k] = screening.Answer{}
+		sore[k] = contraindication.Answer{}
 	}
-	sore["cold-sore"] = screening.Answer{Yes: true}
+	sore["cold-sore"] = contraindication.Answer{Yes: true}
 	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, sore, nil)
 	require.NoError(t, err)
-	assert.Equal(t, screening.NotHere, sc.Result.Headline)
+	assert.Equal(t, contraindication.NotHere, sc.Result.Headline)
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "not-today", state.Code)
 
@@ -358,15 +360,15 @@ func TestADraftOutlivesItsStroke(t *testing.T) {
 	require.NoError(t, err)
 	o, err = w.svc.OpenProtocol(ctx, &w.owner, id)
 	require.NoError(t, err)
-	assert.Equal(t, protocol.Stopping, o.Evaluation.Worst())
+	assert.Equal(t, evaluation.Stopping, o.Evaluation.Worst())
 	_, err = w.svc.Publish(ctx, &w.owner, id)
 	var state *studio.StateError
 	require.ErrorAs(t, err, &state)
 	assert.Equal(t, "unsafe-protocol", state.Code)
-	mended, e, err := w.svc.FixProtocol(ctx, &w.owner, &o.Draft.Body, string(protocol.StrokeMissing)+":"+last.ID, protocol.LeaveStep)
+	mended, e, err := w.svc.FixProtocol(ctx, &w.owner, &o.Draft.Body, string(evaluation.StrokeMissing)+":"+last.ID, evaluation.LeaveStep)
 	require.NoError(t, err)
 	assert.Equal(t, -1, mended.Index(last.ID))
-	assert.NotEqual(t, protocol.Stopping, e.Worst())
+	assert.NotEqual(t, evaluation.Stopping, e.Worst())
 }
 
 // A broken file changes nothing; a rehearsal changes nothing.
@@ -463,7 +465,7 @@ func TestTheWorkbenchThroughTheAPI(t *testing.T) {
 	}
 	type outcome struct {
 		Protocol   protocol.Protocol
-		Evaluation protocol.Evaluation
+		Evaluation evaluation.Evaluation
 	}
 	var draft outcome
 	do("POST", "/api/draft", `{"skinType":"dry","concerns":["puffiness"],"minutes":30,"school":{}}`, &draft)
@@ -472,8 +474,8 @@ func TestTheWorkbenchThroughTheAPI(t *testing.T) {
 	assert.Equal(t, 409, res.StatusCode)
 	assert.Contains(t, body, "no-draft-no-slip")
 	var done struct {
-		Done       protocol.Done
-		Evaluation protocol.Evaluation
+		Done       remedy.Done
+		Evaluation evaluation.Evaluation
 	}
 	do("POST", "/api/command", `{"protocol":`+text(draft.Protocol)+`,"order":{"command":"fit-to","seconds":1500}}`, &done)
 	assert.LessOrEqual(t, done.Evaluation.Seconds, 1500.0)

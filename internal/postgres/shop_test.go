@@ -13,8 +13,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
@@ -256,7 +256,7 @@ func TestPapersOverHTTP(t *testing.T) {
 	w := newWorld(t)
 	call := w.signedIn(t, "owner@demo.example", "demo palms 1")
 	v := w.first(t)
-	w.checked(t, v, map[string]screening.Answer{"cancer": {Yes: true}})
+	w.checked(t, v, map[string]contraindication.Answer{"cancer": {Yes: true}})
 	ctx := context.Background()
 	letter, err := w.svc.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May the neck be worked?")
 	require.NoError(t, err)

@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
 )
 
@@ -87,9 +87,9 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	all := noTo(w, screening.Consultation, screening.Door)
-	sick := noTo(w, screening.Consultation, screening.Door)
-	sick["cancer"] = screening.Answer{Yes: true}
+	all := noTo(w, contraindication.Consultation, contraindication.Door)
+	sick := noTo(w, contraindication.Consultation, contraindication.Door)
+	sick["cancer"] = contraindication.Answer{Yes: true}
 	errs := together(6, func(i int) error {
 		answers := all
 		if i%2 == 0 {
@@ -102,7 +102,7 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 	f, err := w.svc.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	for _, sc := range f.Screenings {
-		whole := sc.Result.Headline == screening.NeedsLetter
+		whole := sc.Result.Headline == contraindication.NeedsLetter
 		assert.Equal(t, sc.Answers["cancer"].Yes, whole, "each check is judged by its own answers")
 	}
 
@@ -116,7 +116,7 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 
 	token, _, err := w.svc.NewLink(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
-	home := noTo(w, screening.Consultation)
+	home := noTo(w, contraindication.Consultation)
 	errs = together(6, func(int) error { return w.svc.SaveLinked(ctx, token, "phone", home, studio.About{}, true) })
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
 	f, err = w.svc.Client(ctx, &w.owner, v.Client)

@@ -7,7 +7,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jmoiron/sqlx"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/patch"
 	"softpalm/internal/studio"
 )
 
@@ -20,7 +21,7 @@ const consultationColumns = `select id, client_id, answers, about, pack_version,
 	from consultation where studio_id = $1`
 
 func scanConsultation(r interface{ Scan(...any) error }) (c studio.Consultation, err error) {
-	err = r.Scan(&c.ID, &c.Client, doc[map[string]screening.Answer]{&c.Answers}, doc[studio.About]{&c.About}, &c.PackVersion, &c.CreatedAt, &c.LinkUntil, &c.SentAt, &c.ReviewedAt, &c.ReviewedBy, &c.Day)
+	err = r.Scan(&c.ID, &c.Client, doc[map[string]contraindication.Answer]{&c.Answers}, doc[studio.About]{&c.About}, &c.PackVersion, &c.CreatedAt, &c.LinkUntil, &c.SentAt, &c.ReviewedAt, &c.ReviewedBy, &c.Day)
 	return c, err
 }
 
@@ -114,7 +115,7 @@ const patchColumns = `select p.id, p.client_id, p.visit_id, d.key, d.name, p.lot
 	where p.studio_id = $1`
 
 func scanPatchTest(r interface{ Scan(...any) error }) (p studio.PatchTest, err error) {
-	err = r.Scan(&p.ID, &p.Client, &p.Visit, &p.Product, &p.Name, &p.Lot, &p.Place, &p.Applied, &p.Months, &p.Note, doc[[]screening.Reading]{&p.Readings})
+	err = r.Scan(&p.ID, &p.Client, &p.Visit, &p.Product, &p.Name, &p.Lot, &p.Place, &p.Applied, &p.Months, &p.Note, doc[[]patch.Reading]{&p.Readings})
 	return p, err
 }
 
@@ -132,7 +133,7 @@ func (t *Tx) AddPatchTest(ctx context.Context, p *studio.PatchTest, product, acc
 
 // AddReading adds a reading of a patch test; a second one for the same hour
 // answers ErrExists.
-func (t *Tx) AddReading(ctx context.Context, patch uuid.UUID, r screening.Reading, account uuid.UUID) error {
+func (t *Tx) AddReading(ctx context.Context, patch uuid.UUID, r patch.Reading, account uuid.UUID) error {
 	return t.exec(ctx, "insert into patch_reading (studio_id, patch_id, hours, grade, at, account_id) values ($1, $2, $3, $4, $5, $6)",
 		t.studio, patch, r.Hours, r.Grade, r.At, account)
 }

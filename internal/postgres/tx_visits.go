@@ -8,8 +8,9 @@ import (
 	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/studio"
 )
 
@@ -74,7 +75,7 @@ const screeningColumns = `select id, client_id, visit_id, day::text, answers, ab
 	from screening where studio_id = $1`
 
 func scanScreening(r *sqlx.Rows) (s studio.Screening, err error) {
-	err = r.Scan(&s.ID, &s.Client, &s.Visit, &s.Day, doc[map[string]screening.Answer]{&s.Answers}, doc[studio.About]{&s.About}, doc[screening.Result]{&s.Result}, &s.PackVersion, &s.Account, &s.At)
+	err = r.Scan(&s.ID, &s.Client, &s.Visit, &s.Day, doc[map[string]contraindication.Answer]{&s.Answers}, doc[studio.About]{&s.About}, doc[contraindication.Result]{&s.Result}, &s.PackVersion, &s.Account, &s.At)
 	return s, err
 }
 
@@ -96,7 +97,7 @@ func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment,
 	var cost decimal.NullDecimal
 	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, plan, changes, overrules, progress, record, cost, started_at, finished_at, finished_by, hands
 		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
-		Scan(&v.Visit, &v.Screening, doc[protocol.Protocol]{&v.Plan}, doc[[]screening.Change]{&v.Changes}, doc[[]studio.Overrule]{&v.Overrules}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, doc[screening.Hands]{&v.Hands})
+		Scan(&v.Visit, &v.Screening, doc[protocol.Protocol]{&v.Plan}, doc[[]adjusting.Change]{&v.Changes}, doc[[]studio.Overrule]{&v.Overrules}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, doc[adjusting.Hands]{&v.Hands})
 	if cost.Valid {
 		v.Cost = &cost.Decimal
 	}

@@ -5,8 +5,8 @@ import (
 	"strings"
 	"time"
 
+	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/substance"
 )
 
@@ -29,27 +29,27 @@ type About struct {
 
 // check reports what is wrong with what was told.
 func (a *About) check(today string) error {
-	if a.BirthDate != "" && (!screening.Day(a.BirthDate).Valid() || a.BirthDate > today || a.BirthDate < "1900-01-01") {
-		return problem("/about/birthDate", "Write the birth date as year-month-day, not later than today.")
+	if a.BirthDate != "" && (!calendar.Day(a.BirthDate).Valid() || a.BirthDate > today || a.BirthDate < "1900-01-01") {
+		return faultAt("/about/birthDate", "Write the birth date as year-month-day, not later than today.")
 	}
 	if a.Bedtime != "" {
 		if _, err := time.Parse("15:04", a.Bedtime); err != nil {
-			return problem("/about/bedtime", "Write the usual bedtime as hour and minute, such as 22:30.")
+			return faultAt("/about/bedtime", "Write the usual bedtime as hour and minute, such as 22:30.")
 		}
 	}
 	for _, s := range a.SkinStates {
 		if !slices.Contains(skinStates, s) {
-			return problem("/about/skinStates", "There is no skin state %q.", s)
+			return faultAt("/about/skinStates", "There is no skin state %q.", s)
 		}
 	}
 	for _, c := range a.Concerns {
 		if !slices.ContainsFunc(protocol.Concerns, func(k protocol.Concern) bool { return k.Key == c }) {
-			return problem("/about/concerns", "There is no concern %q.", c)
+			return faultAt("/about/concerns", "There is no concern %q.", c)
 		}
 	}
 	for _, m := range a.Medicines {
 		if strings.TrimSpace(m) == "" || len(m) > 120 {
-			return problem("/about/medicines", "A medicine has a name of at most 120 characters.")
+			return faultAt("/about/medicines", "A medicine has a name of at most 120 characters.")
 		}
 	}
 	return nil

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"time"
 
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 )
 
@@ -70,7 +71,7 @@ func midnight(t time.Time, st *Studio) time.Time {
 
 // planned is the outline of a visit's plan, as it was given where it was, and
 // when it ends. A plan that cannot be read any more counts as nothing.
-func planned(ctx context.Context, tx Tx, v *VisitLine, cx *protocol.Context) (*protocol.Evaluation, time.Time, error) {
+func planned(ctx context.Context, tx Tx, v *VisitLine, cx *protocol.Context) (*evaluation.Evaluation, time.Time, error) {
 	end := v.EndsAt
 	t, err := tx.Treatment(ctx, v.ID)
 	var p *protocol.Protocol
@@ -88,9 +89,9 @@ func planned(ctx context.Context, tx Tx, v *VisitLine, cx *protocol.Context) (*p
 		return nil, end, err
 	}
 	if len(p.Validate(cx, "")) > 0 {
-		return &protocol.Evaluation{}, end, nil
+		return &evaluation.Evaluation{}, end, nil
 	}
-	return protocol.Outline(p, cx), end, nil
+	return evaluation.Outline(p, cx), end, nil
 }
 
 // readyIn tells, for each tool of which no piece is free at a moment, in how many

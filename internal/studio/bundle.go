@@ -12,12 +12,14 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
-	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/series"
 	"softpalm/internal/craft/shelf"
+	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
+	"softpalm/internal/problem"
 )
 
 // Bundle is a studio, or part of one, as a file. Things name each other by key.
@@ -71,7 +73,7 @@ type BundleRoom struct {
 type BundleProduct struct {
 	Key        string    `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Name       string    `json:"name" minLength:"1" maxLength:"120"`
-	Form       film.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
+	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
 	Unit       string    `json:"unit" enum:"mL,g"`
 	PackSize   float64   `json:"packSize" exclusiveMinimum:"0" maximum:"100000"`
 	Price      string    `json:"price" pattern:"^[0-9]{1,7}(\\.[0-9]{1,2})?$"`
@@ -185,10 +187,10 @@ func (s *Service) Import(ctx context.Context, a *Actor, b *Bundle, dry bool) (*C
 // accounts on the sign-in page.
 func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Counts, error) {
 	if b.Studio == nil || len(b.Accounts) == 0 {
-		return nil, problem("/studio", "A new studio needs its name, time zone, currency, opening hours and at least one account.")
+		return nil, faultAt("/studio", "A new studio needs its name, time zone, currency, opening hours and at least one account.")
 	}
 	if _, err := time.LoadLocation(b.Studio.TimeZone); err != nil || b.Studio.TimeZone == "" {
-		return nil, problem("/studio/timeZone", "There is no time zone %q.", b.Studio.TimeZone)
+		return nil, faultAt("/studio/timeZone", "There is no time zone %q.", b.Studio.TimeZone)
 	}
 	st := &Studio{ID: newID(), Name: b.Studio.Name, TimeZone: b.Studio.TimeZone, Currency: b.Studio.Currency, Open: b.Studio.Open, IsDemo: demo}
 	var c *Counts
@@ -215,7 +217,7 @@ func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Coun
 				}
 			}
 			if err := tx.AddAccount(ctx, row); errors.Is(err, ErrExists) {
-				return problem(fmt.Sprintf("/accounts/%d/email", i), "Somebody signs in with %s already.", acc.Email)
+				return faultAt(fmt.Sprintf("/accounts/%d/email", i), "Somebody signs in with %s already.", acc.Email)
 			} else if err != nil {
 				return err
 			}
@@ -255,7 +257,7 @@ type importer struct {
 	st      *Studio
 	now     time.Time
 	counts  Counts
-	faults  []stroke.Problem
+	faults  []problem.Fault
 	lib     Library
 	people  map[string]uuid.UUID
 	rooms   map[string]uuid.UUID
@@ -270,7 +272,7 @@ type plan struct {
 }
 
 func (im *importer) fault(path, format string, a ...any) {
-	im.faults = append(im.faults, stroke.Problem{Path: path, Message: fmt.Sprintf(format, a...)})
+	im.faults = append(im.faults, problem.Fault{Path: path, Message: fmt.Sprintf(format, a...)})
 }
 
 // stop returns the faults found so far as an error.
@@ -378,7 +380,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 			continue
 		}
 		p := Product{ID: newID(), Unit: bp.Unit, PackSize: decimal.NewFromFloat(bp.PackSize), Price: amount(bp.Price), ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
-			Product: film.Product{Key: bp.Key, Name: bp.Name, Form: bp.Form, FullDose: bp.FullDose, RangeMin: bp.RangeMin, RangeMax: bp.RangeMax, DropsPerML: bp.DropsPerML, MLPerPress: bp.MLPerPress, Density: bp.Density, HalfLife: bp.HalfLife, Tags: bp.Tags, Unsuited: bp.Unsuited, Ingredients: bp.Ingredients}}
+			Product: slip.Product{Key: bp.Key, Name: bp.Name, Form: bp.Form, FullDose: bp.FullDose, RangeMin: bp.RangeMin, RangeMax: bp.RangeMax, DropsPerML: bp.DropsPerML, MLPerPress: bp.MLPerPress, Density: bp.Density, HalfLife: bp.HalfLife, Tags: bp.Tags, Unsuited: bp.Unsuited, Ingredients: bp.Ingredients}}
 		there.Products[bp.Key] = &p.Product
 		im.lib.Products = append(im.lib.Products, p)
 		if err := im.tx.AddProduct(ctx, &p); err != nil {
@@ -471,7 +473,7 @@ func (im *importer) addProtocols(ctx context.Context, b *Bundle) error {
 			im.faults = append(im.faults, ps...)
 			continue
 		}
-		if e := protocol.Evaluate(p, cx); e.Worst() == protocol.Stopping {
+		if e := evaluation.Evaluate(p, cx); e.Worst() == evaluation.Stopping {
 			im.fault(at, "%s breaks an absolute limit (%s, step %s) and cannot be brought in.", p.Name, e.Findings[0].Code, strings.Join(e.Findings[0].Steps, ", "))
 			continue
 		}
@@ -567,7 +569,7 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 }
 
 func (im *importer) addRecord(ctx context.Context, v *Visit, pl plan, br *BundleRecord, at string) error {
-	t := &Treatment{Visit: v.ID, Plan: pl.body, Changes: []screening.Change{}, Progress: Progress{Since: v.StartsAt, Skipped: []string{}}, Record: Record{Note: br.Note, Uses: []RecordUse{}}, StartedAt: v.StartsAt}
+	t := &Treatment{Visit: v.ID, Plan: pl.body, Changes: []adjusting.Change{}, Progress: Progress{Since: v.StartsAt, Skipped: []string{}}, Record: Record{Note: br.Note, Uses: []RecordUse{}}, StartedAt: v.StartsAt}
 	for _, u := range br.Uses {
 		t.Record.Uses = append(t.Record.Uses, RecordUse{Product: u.Product, Planned: amount(u.Planned), Real: amount(u.Real)})
 	}

@@ -9,7 +9,9 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/patch"
 )
 
 // BundleHealth is what a studio kept of a client's health before: it comes in as
@@ -24,10 +26,10 @@ type BundleHealth struct {
 
 // BundleAnswer is a yes to a rule, a grade or a wish; what is not there was a no.
 type BundleAnswer struct {
-	Day    string            `json:"day,omitempty" maxLength:"12"`
-	Zones  []screening.Place `json:"zones,omitempty" maxItems:"60"`
-	Grades map[string]int    `json:"grades,omitempty"`
-	Option string            `json:"option,omitempty" maxLength:"40"`
+	Day    string                   `json:"day,omitempty" maxLength:"12"`
+	Zones  []contraindication.Place `json:"zones,omitempty" maxItems:"60"`
+	Grades map[string]int           `json:"grades,omitempty"`
+	Option string                   `json:"option,omitempty" maxLength:"40"`
 }
 
 // BundleConsultation is a reviewed consultation.
@@ -65,12 +67,12 @@ type BundleLetter struct {
 
 // BundlePatchTest is a patch test with its readings.
 type BundlePatchTest struct {
-	Product  string                          `json:"product" maxLength:"60"`
-	Lot      string                          `json:"lot" maxLength:"60"`
-	Place    string                          `json:"place" minLength:"1" maxLength:"80"`
-	Day      string                          `json:"day" maxLength:"12"`
-	Months   int                             `json:"months" minimum:"1" maximum:"36"`
-	Readings map[string]screening.PatchGrade `json:"readings,omitempty"`
+	Product  string                      `json:"product" maxLength:"60"`
+	Lot      string                      `json:"lot" maxLength:"60"`
+	Place    string                      `json:"place" minLength:"1" maxLength:"80"`
+	Day      string                      `json:"day" maxLength:"12"`
+	Months   int                         `json:"months" minimum:"1" maximum:"36"`
+	Readings map[string]patch.PatchGrade `json:"readings,omitempty"`
 }
 
 // The hours of the day at which what came from a file is taken to have happened.
@@ -89,14 +91,14 @@ func (im *importer) at(day string, hour time.Duration) (time.Time, string, bool)
 }
 
 // answers are those of a file with a no to every other rule of a stage.
-func (im *importer) answers(list map[string]BundleAnswer, stage screening.Stage, at string) map[string]screening.Answer {
-	out := map[string]screening.Answer{}
+func (im *importer) answers(list map[string]BundleAnswer, stage contraindication.Stage, at string) map[string]contraindication.Answer {
+	out := map[string]contraindication.Answer{}
 	pack := im.st.Pack()
 	for _, r := range pack.Of(stage) {
-		out[r.ID] = screening.Answer{}
+		out[r.ID] = contraindication.Answer{}
 	}
 	for id, a := range list {
-		i := slices.IndexFunc(pack.Rules, func(r screening.Rule) bool { return r.ID == id })
+		i := slices.IndexFunc(pack.Rules, func(r contraindication.Rule) bool { return r.ID == id })
 		if i < 0 {
 			im.fault(at+"/"+id, "There is no rule %q.", id)
 			continue
@@ -108,7 +110,7 @@ func (im *importer) answers(list map[string]BundleAnswer, stage screening.Stage,
 				im.fault(at+"/"+id+"/day", "%q is not a day.", a.Day)
 			}
 		}
-		out[id] = screening.Answer{Yes: a.Option == "" && len(a.Grades) == 0, Day: screening.Day(day), Zones: a.Zones, Grades: a.Grades, Option: a.Option}
+		out[id] = contraindication.Answer{Yes: a.Option == "" && len(a.Grades) == 0, Day: calendar.Day(day), Zones: a.Zones, Grades: a.Grades, Option: a.Option}
 	}
 	return out
 }
@@ -195,9 +197,9 @@ func (im *importer) addTold(ctx context.Context, client uuid.UUID, h *BundleHeal
 		if err := c.About.check(day); errors.As(err, &bad) {
 			im.fault(at+"/consultation"+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
 		}
-		row := &Consultation{ID: newID(), Client: client, Answers: im.answers(c.Answers, screening.Consultation, at+"/consultation/answers"), About: c.About,
+		row := &Consultation{ID: newID(), Client: client, Answers: im.answers(c.Answers, contraindication.Consultation, at+"/consultation/answers"), About: c.About,
 			PackVersion: pack.Version, CreatedAt: when, ReviewedAt: &when, ReviewedBy: &uuid.Nil, Day: day}
-		for _, p := range pack.Check(row.Answers, screening.Day(day), screening.Consultation) {
+		for _, p := range pack.Check(row.Answers, calendar.Day(day), contraindication.Consultation) {
 			im.fault(at+"/consultation"+p.Path, "%s", p.Message)
 		}
 		if len(im.faults) > 0 {
@@ -218,13 +220,13 @@ func (im *importer) addTold(ctx context.Context, client uuid.UUID, h *BundleHeal
 		if err != nil {
 			return err
 		}
-		door := im.answers(c.Answers, screening.Door, here+"/answers")
-		for _, p := range pack.Check(door, screening.Day(day), screening.Door) {
+		door := im.answers(c.Answers, contraindication.Door, here+"/answers")
+		for _, p := range pack.Check(door, calendar.Day(day), contraindication.Door) {
 			im.fault(here+p.Path, "%s", p.Message)
 		}
 		answers := t.with(pack, door)
 		row := &Screening{ID: newID(), Client: client, Day: day, Answers: answers, About: t.about(), PackVersion: pack.Version,
-			Result: pack.Evaluate(answers, t.subject(), screening.Day(day)), At: when}
+			Result: pack.Evaluate(answers, t.subject(), calendar.Day(day)), At: when}
 		if err := im.tx.AddScreening(ctx, row); err != nil {
 			return err
 		}
@@ -239,7 +241,7 @@ func (im *importer) addPatchTest(ctx context.Context, client uuid.UUID, p *Bundl
 		im.fault(at, "A patch test needs its day and a product of the shelf.")
 		return nil
 	}
-	row := &PatchTest{ID: newID(), Client: client, Lot: p.Lot, Place: p.Place, PatchTest: screening.PatchTest{Product: p.Product, Applied: when, Months: p.Months}}
+	row := &PatchTest{ID: newID(), Client: client, Lot: p.Lot, Place: p.Place, PatchTest: patch.PatchTest{Product: p.Product, Applied: when, Months: p.Months}}
 	if err := im.tx.AddPatchTest(ctx, row, im.lib.Products[i].ID, uuid.Nil); err != nil {
 		return err
 	}
@@ -248,11 +250,11 @@ func (im *importer) addPatchTest(ctx context.Context, client uuid.UUID, p *Bundl
 		hours int
 	}{{"24", 24}, {"48", 48}} {
 		if grade, ok := p.Readings[r.key]; ok {
-			if !slices.Contains(screening.PatchGrades, grade) {
+			if !slices.Contains(patch.PatchGrades, grade) {
 				im.fault(at+"/readings/"+r.key, "There is no grade %q.", grade)
 				continue
 			}
-			if err := im.tx.AddReading(ctx, row.ID, screening.Reading{Hours: r.hours, Grade: grade, At: when.Add(time.Duration(r.hours) * time.Hour)}, uuid.Nil); err != nil {
+			if err := im.tx.AddReading(ctx, row.ID, patch.Reading{Hours: r.hours, Grade: grade, At: when.Add(time.Duration(r.hours) * time.Hour)}, uuid.Nil); err != nil {
 				return err
 			}
 		}

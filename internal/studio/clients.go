@@ -10,8 +10,9 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/screening"
-	"softpalm/internal/craft/stroke"
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/problem"
 )
 
 // ClientPage is how many clients a list holds.
@@ -51,7 +52,7 @@ type ClientFile struct {
 	Consents      []Consent
 	PatchTests    []PatchTest
 	// History tells which cautions applied when.
-	History []screening.Span
+	History []contraindication.Span
 }
 
 // Client opens a client's file; the look is logged.
@@ -66,7 +67,7 @@ func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFi
 		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
 			return err
 		}
-		f.Screenings, f.Consultations, f.Letters, f.Consents, f.History = []Screening{}, []Consultation{}, []Letter{}, []Consent{}, []screening.Span{}
+		f.Screenings, f.Consultations, f.Letters, f.Consents, f.History = []Screening{}, []Consultation{}, []Letter{}, []Consent{}, []contraindication.Span{}
 		f.PatchTests = []PatchTest{}
 		if err := s.look(ctx, tx, st, a, f.Visits); err != nil {
 			return err
@@ -93,11 +94,11 @@ func (s *Service) Client(ctx context.Context, a *Actor, id uuid.UUID) (*ClientFi
 		if f.Screenings, err = tx.Screenings(ctx, id); err != nil {
 			return err
 		}
-		judged := make([]screening.Judged, 0, len(f.Screenings))
+		judged := make([]contraindication.Judged, 0, len(f.Screenings))
 		for _, sc := range slices.Backward(f.Screenings) { // they come newest first
-			judged = append(judged, screening.Judged{Day: screening.Day(sc.Day), Result: sc.Result})
+			judged = append(judged, contraindication.Judged{Day: calendar.Day(sc.Day), Result: sc.Result})
 		}
-		f.History = append(f.History, screening.History(judged)...)
+		f.History = append(f.History, contraindication.History(judged)...)
 		return s.audit(ctx, tx, a, "look", "client", id)
 	})
 	return &f, err
@@ -147,19 +148,19 @@ var skinStates = []string{"sensitive", "dehydrated", "mature", "acne-prone", "ro
 
 func checkClient(c *ClientFields, today string) error {
 	if c.Name == "" {
-		return problem("/name", "Give the client a name.")
+		return faultAt("/name", "Give the client a name.")
 	}
 	if c.BirthDate != "" {
 		if _, err := time.Parse(time.DateOnly, c.BirthDate); err != nil || c.BirthDate > today {
-			return problem("/birthDate", "Write the birth date as year-month-day, not later than today.")
+			return faultAt("/birthDate", "Write the birth date as year-month-day, not later than today.")
 		}
 	}
 	if c.Email != "" && !strings.Contains(c.Email, "@") {
-		return problem("/email", "An e-mail address has an @ in it. Leave it empty if there is none.")
+		return faultAt("/email", "An e-mail address has an @ in it. Leave it empty if there is none.")
 	}
 	for _, st := range c.SkinStates {
 		if !slices.Contains(skinStates, st) {
-			return problem("/skinStates", "There is no skin state %q.", st)
+			return faultAt("/skinStates", "There is no skin state %q.", st)
 		}
 	}
 	return nil
@@ -168,29 +169,29 @@ func checkClient(c *ClientFields, today string) error {
 // consulted is the consultation that answers given at the door make: a whole new
 // one (renewed), the standing one with the answers it lacked, or nil where only
 // the door's own questions were answered and nothing was missing.
-func (t *told) consulted(q *Questions, answers map[string]screening.Answer, about *About, today screening.Day) (c *Consultation, renewed bool, faults []stroke.Problem) {
-	given, own := map[string]screening.Answer{}, map[string]screening.Answer{} // own: what the door would not ask
+func (t *told) consulted(q *Questions, answers map[string]contraindication.Answer, about *About, today calendar.Day) (c *Consultation, renewed bool, faults []problem.Fault) {
+	given, own := map[string]contraindication.Answer{}, map[string]contraindication.Answer{} // own: what the door would not ask
 	for _, r := range q.Consultation {
 		if a, ok := answers[r.ID]; ok {
 			given[r.ID] = a
-			if r.Stage == screening.Consultation {
+			if r.Stage == contraindication.Consultation {
 				own[r.ID] = a
 			}
 		}
 	}
-	all, missing := &screening.Pack{Rules: q.Consultation}, &screening.Pack{Rules: q.Missing}
+	all, missing := &contraindication.Pack{Rules: q.Consultation}, &contraindication.Pack{Rules: q.Missing}
 	c = &Consultation{ID: newID(), Client: t.client.ID, Answers: given, About: t.about()}
 	if about != nil {
 		c.About = *about
 	}
 	onlyMissing := t.standing != nil && about == nil
 	for id := range own {
-		onlyMissing = onlyMissing && slices.ContainsFunc(q.Missing, func(r screening.Rule) bool { return r.ID == id })
+		onlyMissing = onlyMissing && slices.ContainsFunc(q.Missing, func(r contraindication.Rule) bool { return r.ID == id })
 	}
 	if !onlyMissing {
-		return c, true, all.Check(given, today, screening.Consultation)
+		return c, true, all.Check(given, today, contraindication.Consultation)
 	}
-	if faults = missing.Check(given, today, screening.Consultation); len(own) == 0 {
+	if faults = missing.Check(given, today, contraindication.Consultation); len(own) == 0 {
 		return nil, false, faults
 	}
 	c.Answers = maps.Clone(t.standing.Answers)
@@ -204,7 +205,7 @@ func (t *told) consulted(q *Questions, answers map[string]screening.Answer, abou
 // needed, and count as a consultation made in the studio; questions that the
 // standing one was never asked are asked in passing. A check may be for a visit,
 // or on its own.
-func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]screening.Answer, about *About) (*Screening, error) {
+func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]contraindication.Answer, about *About) (*Screening, error) {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return nil, err
 	}
@@ -220,18 +221,18 @@ func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit 
 				return err
 			}
 			if v.Client != client {
-				return problem("/visit", "That visit belongs to another client.")
+				return faultAt("/visit", "That visit belongs to another client.")
 			}
 		}
 		asked, err := s.asked(ctx, tx, st)
 		if err != nil {
 			return err
 		}
-		pack, day := st.Pack(), screening.Day(s.today(st))
+		pack, day := st.Pack(), calendar.Day(s.today(st))
 		q := known.questions(st, asked, string(day))
 		home, renewed, faults := known.consulted(q, answers, about, day)
-		door := &screening.Pack{Rules: q.Door}
-		for _, f := range door.Check(answers, day, screening.Door) {
+		door := &contraindication.Pack{Rules: q.Door}
+		for _, f := range door.Check(answers, day, contraindication.Door) {
 			if !slices.Contains(faults, f) {
 				faults = append(faults, f)
 			}
@@ -251,7 +252,7 @@ func (s *Service) Screen(ctx context.Context, a *Actor, client uuid.UUID, visit 
 				return err
 			}
 		}
-		answers = known.with(pack, only(pack, answers, screening.Door))
+		answers = known.with(pack, only(pack, answers, contraindication.Door))
 		out = &Screening{ID: newID(), Client: client, Visit: visit, Day: string(day), Answers: answers, About: known.about(), PackVersion: pack.Version,
 			Result: pack.Evaluate(answers, known.subject(), day), Account: a.Account, At: s.Now()}
 		if err := tx.AddScreening(ctx, out); err != nil {

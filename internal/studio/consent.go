@@ -8,8 +8,9 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/anatomy"
-	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
 )
 
 // ConsentKind is what a consent is for; each is signed separately.
@@ -69,17 +70,17 @@ func checkSignature(lines [][]int) error {
 	points := 0
 	for _, line := range lines {
 		if len(line)%2 != 0 {
-			return problem("/signature", "The signature could not be read. Draw it again.")
+			return faultAt("/signature", "The signature could not be read. Draw it again.")
 		}
 		for i, v := range line {
 			if v < 0 || v > SignatureWidth || (i%2 == 1 && v > SignatureHeight) {
-				return problem("/signature", "The signature could not be read. Draw it again.")
+				return faultAt("/signature", "The signature could not be read. Draw it again.")
 			}
 		}
 		points += len(line) / 2
 	}
 	if points < signaturePoints || points > signatureMost {
-		return problem("/signature", "Sign in the field, with a finger, a pen or the mouse.")
+		return faultAt("/signature", "Sign in the field, with a finger, a pen or the mouse.")
 	}
 	return nil
 }
@@ -97,10 +98,10 @@ func (s *Service) SignConsent(ctx context.Context, a *Actor, client uuid.UUID, k
 		}
 	}
 	if c.Body == "" {
-		return nil, problem("/kind", "There is no consent of that kind.")
+		return nil, faultAt("/kind", "There is no consent of that kind.")
 	}
 	if c.Signer == "" || len(c.Signer) > 120 {
-		return nil, problem("/signer", "Write the name of who signs.")
+		return nil, faultAt("/signer", "Write the name of who signs.")
 	}
 	if err := checkSignature(signature); err != nil {
 		return nil, err
@@ -110,13 +111,13 @@ func (s *Service) SignConsent(ctx context.Context, a *Actor, client uuid.UUID, k
 		if err != nil {
 			return err
 		}
-		sub := screening.Subject{Born: screening.Day(who.BirthDate)}
-		if age := sub.Age(screening.Day(s.today(st))); age >= 0 && age < ofAge {
+		sub := contraindication.Subject{Born: calendar.Day(who.BirthDate)}
+		if age := sub.Age(calendar.Day(s.today(st))); age >= 0 && age < ofAge {
 			if !guardian {
-				return problem("/guardian", "The client is under age: a guardian signs.")
+				return faultAt("/guardian", "The client is under age: a guardian signs.")
 			}
 			if kind == ConsentMouth {
-				return problem("/kind", "The client is under age: nothing is done inside the mouth.")
+				return faultAt("/kind", "The client is under age: nothing is done inside the mouth.")
 			}
 		}
 		if err := tx.AddConsent(ctx, c); err != nil {
@@ -142,7 +143,7 @@ func (s *Service) WithdrawConsent(ctx context.Context, a *Actor, id uuid.UUID) e
 }
 
 // missingConsents lists the consents a plan needs and the client has not given.
-func missingConsents(ctx context.Context, tx Tx, client uuid.UUID, plan *protocol.Evaluation) ([]ConsentKind, error) {
+func missingConsents(ctx context.Context, tx Tx, client uuid.UUID, plan *evaluation.Evaluation) ([]ConsentKind, error) {
 	given, err := tx.Consents(ctx, client)
 	if err != nil {
 		return nil, err
@@ -162,7 +163,7 @@ func missingConsents(ctx context.Context, tx Tx, client uuid.UUID, plan *protoco
 
 // consentsFor lists the consents a plan needs: for the treatment, and where it
 // goes inside the mouth, for that.
-func consentsFor(plan *protocol.Evaluation) []ConsentKind {
+func consentsFor(plan *evaluation.Evaluation) []ConsentKind {
 	for i := range plan.Steps {
 		for _, stop := range plan.Steps[i].Path {
 			if id, ok := anatomy.Lookup(stop.Zone); ok && id.Zone().Region == anatomy.Mouth {
@@ -182,13 +183,13 @@ type Overrule struct {
 }
 
 // checkOverrules refuses what may not be overruled, and overruling without a reason.
-func checkOverrules(outcomes []screening.Applied, list []Overrule) error {
+func checkOverrules(outcomes []contraindication.Applied, list []Overrule) error {
 	for _, o := range list {
-		if !screening.MayOverrule(outcomes, o.Rule) {
-			return problem("/overrules", "What %q asks may not be overruled.", o.Rule)
+		if !contraindication.MayOverrule(outcomes, o.Rule) {
+			return faultAt("/overrules", "What %q asks may not be overruled.", o.Rule)
 		}
 		if len(strings.TrimSpace(o.Reason)) < reasonCharacters {
-			return problem("/overrules", "Say why it is overruled; the reason stays in the record.")
+			return faultAt("/overrules", "Say why it is overruled; the reason stays in the record.")
 		}
 	}
 	return nil

@@ -10,8 +10,8 @@ import (
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/substance"
 )
 
@@ -21,12 +21,12 @@ const LinkLength = 72 * time.Hour
 // Consultation is what a client told, at the studio or by a private link. It
 // counts once a practitioner has reviewed it, and never changes after that.
 type Consultation struct {
-	ID          uuid.UUID                   `json:"id"`
-	Client      uuid.UUID                   `json:"client"`
-	Answers     map[string]screening.Answer `json:"answers"`
-	About       About                       `json:"about"`
-	PackVersion string                      `json:"packVersion"`
-	CreatedAt   time.Time                   `json:"createdAt"`
+	ID          uuid.UUID                          `json:"id"`
+	Client      uuid.UUID                          `json:"client"`
+	Answers     map[string]contraindication.Answer `json:"answers"`
+	About       About                              `json:"about"`
+	PackVersion string                             `json:"packVersion"`
+	CreatedAt   time.Time                          `json:"createdAt"`
 	// LinkUntil is when the private link ends; absent where there is none.
 	LinkUntil *time.Time `json:"linkUntil,omitempty"`
 	// SentAt is when the client sent the answers in.
@@ -43,7 +43,7 @@ func (c *Consultation) until() string {
 	if err != nil {
 		return ""
 	}
-	return calendar.AddMonths(t, screening.ConsultationMonths).Format(time.DateOnly)
+	return calendar.AddMonths(t, contraindication.ConsultationMonths).Format(time.DateOnly)
 }
 
 // standing returns the newest reviewed consultation, nil where there is none
@@ -63,14 +63,14 @@ func standing(list []Consultation, today string) *Consultation {
 // LinkView is what a private link opens: the questions and what was answered so
 // far, and nothing else of the client or the studio.
 type LinkView struct {
-	StudioName string                      `json:"studioName"`
-	Questions  []screening.Rule            `json:"questions"`
-	Lists      []screening.List            `json:"lists"`
-	Answers    map[string]screening.Answer `json:"answers"`
-	About      About                       `json:"about"`
-	Concerns   []Named                     `json:"concerns"`
-	Zones      []anatomy.Zone              `json:"zones"`
-	Today      string                      `json:"today"`
+	StudioName string                             `json:"studioName"`
+	Questions  []contraindication.Rule            `json:"questions"`
+	Lists      []contraindication.List            `json:"lists"`
+	Answers    map[string]contraindication.Answer `json:"answers"`
+	About      About                              `json:"about"`
+	Concerns   []Named                            `json:"concerns"`
+	Zones      []anatomy.Zone                     `json:"zones"`
+	Today      string                             `json:"today"`
 	// Sent says that the answers were sent in: the link has done its work.
 	Sent bool `json:"sent"`
 }
@@ -91,7 +91,7 @@ func concernNames() []Named {
 
 // asked is the pack with only what matters for the studio's published protocols
 // and its shelf.
-func (s *Service) asked(ctx context.Context, tx Tx, st *Studio) (*screening.Pack, error) {
+func (s *Service) asked(ctx context.Context, tx Tx, st *Studio) (*contraindication.Pack, error) {
 	lib, err := readLibrary(ctx, tx)
 	if err != nil {
 		return nil, err
@@ -109,22 +109,22 @@ func (s *Service) asked(ctx context.Context, tx Tx, st *Studio) (*screening.Pack
 	if len(plans) == 0 {
 		return st.Pack(), nil // nothing is known of the treatments yet
 	}
-	return st.Pack().For(screening.ScopeOf(plans, lib.context())), nil
+	return st.Pack().For(contraindication.ScopeOf(plans, lib.context())), nil
 }
 
 // Questions is what to ask a client today.
 type Questions struct {
 	// Door are the door's rules; Missing those of the consultation that the standing
 	// one does not answer (all of them where none stands).
-	Door         []screening.Rule `json:"door"`
-	Consultation []screening.Rule `json:"consultation"`
-	Missing      []screening.Rule `json:"missing"`
-	Lists        []screening.List `json:"lists"`
+	Door         []contraindication.Rule `json:"door"`
+	Consultation []contraindication.Rule `json:"consultation"`
+	Missing      []contraindication.Rule `json:"missing"`
+	Lists        []contraindication.List `json:"lists"`
 	// Carried are answers told before that still run; wishes stand as told.
-	Carried map[string]screening.Answer `json:"carried"`
+	Carried map[string]contraindication.Answer `json:"carried"`
 	// Standing are the answers of the standing consultation, About what was told with it.
-	Standing map[string]screening.Answer `json:"standing"`
-	About    About                       `json:"about"`
+	Standing map[string]contraindication.Answer `json:"standing"`
+	About    About                              `json:"about"`
 	// Since is the day of the last door check, HoldsUntil the day the consultation has
 	// to be made again; empty where there is none.
 	Since      string  `json:"since,omitempty"`
@@ -153,9 +153,9 @@ func (s *Service) QuestionsFor(ctx context.Context, a *Actor, client uuid.UUID) 
 	return q, err
 }
 
-func (t *told) questions(st *Studio, asked *screening.Pack, today string) *Questions {
-	q := &Questions{Door: asked.Of(screening.Door), Consultation: asked.Of(screening.Consultation), Missing: []screening.Rule{}, Lists: asked.Lists,
-		Carried: map[string]screening.Answer{}, Standing: map[string]screening.Answer{}, Concerns: concernNames(), About: t.about()}
+func (t *told) questions(st *Studio, asked *contraindication.Pack, today string) *Questions {
+	q := &Questions{Door: asked.Of(contraindication.Door), Consultation: asked.Of(contraindication.Consultation), Missing: []contraindication.Rule{}, Lists: asked.Lists,
+		Carried: map[string]contraindication.Answer{}, Standing: map[string]contraindication.Answer{}, Concerns: concernNames(), About: t.about()}
 	if t.screening != nil {
 		q.Since = t.screening.Day
 	}
@@ -169,15 +169,15 @@ func (t *told) questions(st *Studio, asked *screening.Pack, today string) *Quest
 		}
 	}
 	if q.Since == today { // checked again: what was said this morning stands to be corrected
-		q.Carried = only(st.Pack(), t.screening.Answers, screening.Door)
+		q.Carried = only(st.Pack(), t.screening.Answers, contraindication.Door)
 	}
 	for _, r := range q.Consultation {
-		if _, ok := q.Standing[r.ID]; !ok && r.Stage == screening.Consultation {
+		if _, ok := q.Standing[r.ID]; !ok && r.Stage == contraindication.Consultation {
 			q.Missing = append(q.Missing, r)
 		}
 	}
 	for _, r := range q.Door {
-		if a := q.Standing[r.ID]; r.Asks == screening.Choice && a.Option != "" && q.Since != today {
+		if a := q.Standing[r.ID]; r.Asks == contraindication.Choice && a.Option != "" && q.Since != today {
 			q.Carried[r.ID] = a
 		}
 	}
@@ -185,7 +185,7 @@ func (t *told) questions(st *Studio, asked *screening.Pack, today string) *Quest
 }
 
 // Doubts lists the rules that some medicines answer, or make worth asking about.
-func (s *Service) Doubts(ctx context.Context, a *Actor, medicines []string) (list []screening.Doubt, err error) {
+func (s *Service) Doubts(ctx context.Context, a *Actor, medicines []string) (list []contraindication.Doubt, err error) {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return nil, err
 	}
@@ -209,7 +209,7 @@ func (s *Service) NewLink(ctx context.Context, a *Actor, client uuid.UUID) (toke
 		if err != nil {
 			return err
 		}
-		c := &Consultation{ID: newID(), Client: client, Answers: map[string]screening.Answer{}, PackVersion: st.Pack().Version, CreatedAt: s.Now(), LinkUntil: &until}
+		c := &Consultation{ID: newID(), Client: client, Answers: map[string]contraindication.Answer{}, PackVersion: st.Pack().Version, CreatedAt: s.Now(), LinkUntil: &until}
 		if was := standing(list, s.today(st)); was != nil {
 			c.Answers, c.About = was.Answers, was.About
 		}
@@ -278,9 +278,9 @@ func (s *Service) Linked(ctx context.Context, token, from string) (*LinkView, er
 		if err != nil {
 			return err
 		}
-		v = LinkView{StudioName: st.Name, Questions: asked.Of(screening.Consultation), Lists: asked.Lists, Answers: c.Answers, About: c.About, Concerns: concernNames(), Zones: anatomy.Zones[:], Today: s.today(st)}
+		v = LinkView{StudioName: st.Name, Questions: asked.Of(contraindication.Consultation), Lists: asked.Lists, Answers: c.Answers, About: c.About, Concerns: concernNames(), Zones: anatomy.Zones[:], Today: s.today(st)}
 		if c.SentAt != nil {
-			v.Sent, v.Questions, v.Answers, v.About = true, []screening.Rule{}, map[string]screening.Answer{}, About{}
+			v.Sent, v.Questions, v.Answers, v.About = true, []contraindication.Rule{}, map[string]contraindication.Answer{}, About{}
 		}
 		return nil
 	})
@@ -307,7 +307,7 @@ func Substances(kind, text string) []substance.Hit {
 
 // SaveLinked keeps what the client has answered so far; send sends it in, which
 // needs every answer, though it may be that the client is not sure. A consultation sent in is not changed by the link again.
-func (s *Service) SaveLinked(ctx context.Context, token, from string, answers map[string]screening.Answer, about About, send bool) error {
+func (s *Service) SaveLinked(ctx context.Context, token, from string, answers map[string]contraindication.Answer, about About, send bool) error {
 	return s.linked(ctx, token, from, func(tx Tx, st *Studio, c *Consultation) error {
 		if c.SentAt != nil {
 			return nil // sent twice: it is there
@@ -319,9 +319,9 @@ func (s *Service) SaveLinked(ctx context.Context, token, from string, answers ma
 		if err != nil {
 			return err
 		}
-		c.Answers, c.About = only(st.Pack(), answers, screening.Consultation), about
+		c.Answers, c.About = only(st.Pack(), answers, contraindication.Consultation), about
 		if send {
-			if ps := asked.Check(screening.Told(c.Answers), screening.Day(s.today(st)), screening.Consultation); len(ps) > 0 {
+			if ps := asked.Check(contraindication.Told(c.Answers), calendar.Day(s.today(st)), contraindication.Consultation); len(ps) > 0 {
 				return &InputError{ps}
 			}
 			now := s.Now()
@@ -332,8 +332,8 @@ func (s *Service) SaveLinked(ctx context.Context, token, from string, answers ma
 }
 
 // only keeps the answers to the rules of a stage.
-func only(pack *screening.Pack, answers map[string]screening.Answer, stage screening.Stage) map[string]screening.Answer {
-	out := map[string]screening.Answer{}
+func only(pack *contraindication.Pack, answers map[string]contraindication.Answer, stage contraindication.Stage) map[string]contraindication.Answer {
+	out := map[string]contraindication.Answer{}
 	for _, r := range pack.Of(stage) {
 		if a, ok := answers[r.ID]; ok {
 			out[r.ID] = a
@@ -344,7 +344,7 @@ func only(pack *screening.Pack, answers map[string]screening.Answer, stage scree
 
 // Review counts a consultation that the client sent in from now on, with the
 // answers as the practitioner and the client went through them.
-func (s *Service) Review(ctx context.Context, a *Actor, client, id uuid.UUID, answers map[string]screening.Answer, about About) error {
+func (s *Service) Review(ctx context.Context, a *Actor, client, id uuid.UUID, answers map[string]contraindication.Answer, about About) error {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
@@ -363,8 +363,8 @@ func (s *Service) Review(ctx context.Context, a *Actor, client, id uuid.UUID, an
 		if err != nil {
 			return err
 		}
-		answers = only(st.Pack(), answers, screening.Consultation)
-		if ps := asked.Check(answers, screening.Day(s.today(st)), screening.Consultation); len(ps) > 0 {
+		answers = only(st.Pack(), answers, contraindication.Consultation)
+		if ps := asked.Check(answers, calendar.Day(s.today(st)), contraindication.Consultation); len(ps) > 0 {
 			return &InputError{ps}
 		}
 		c.Answers, c.About = answers, about
@@ -386,13 +386,13 @@ func (s *Service) judgeAgain(ctx context.Context, tx Tx, st *Studio, a *Actor, c
 	pack, again := st.Pack(), *t.screening
 	again.ID, again.Account, again.At, again.PackVersion, again.About = newID(), a.Account, s.Now(), pack.Version, t.about()
 	if t.standing != nil {
-		again.Answers = t.with(pack, only(pack, again.Answers, screening.Door))
+		again.Answers = t.with(pack, only(pack, again.Answers, contraindication.Door))
 		maps.Copy(again.Answers, t.carried(pack, again.Day))
 		if t.newer() {
 			maps.Copy(again.Answers, t.undated(pack))
 		}
 	}
-	again.Result = pack.Evaluate(again.Answers, t.subject(), screening.Day(again.Day))
+	again.Result = pack.Evaluate(again.Answers, t.subject(), calendar.Day(again.Day))
 	return tx.AddScreening(ctx, &again)
 }
 

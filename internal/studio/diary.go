@@ -7,7 +7,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/series"
 )
 
@@ -29,7 +30,7 @@ func (s *Service) Day(ctx context.Context, a *Actor, date string) (*Day, error) 
 		}
 		from, err := time.ParseInLocation(time.DateOnly, date, st.Zone())
 		if err != nil {
-			return problem("/date", "Write the day as year-month-day.")
+			return faultAt("/date", "Write the day as year-month-day.")
 		}
 		to := from.AddDate(0, 0, 1)
 		d.Date = date
@@ -101,7 +102,7 @@ func (s *Service) freeTimes(ctx context.Context, tx Tx, st *Studio, q FreeQuery)
 	if q.From != "" {
 		day, err := time.ParseInLocation(time.DateOnly, q.From, st.Zone())
 		if err != nil {
-			return nil, problem("/from", "Write the day as year-month-day.")
+			return nil, faultAt("/from", "Write the day as year-month-day.")
 		}
 		if day.After(from) {
 			from = day
@@ -182,7 +183,7 @@ func (s *Service) Book(ctx context.Context, a *Actor, n NewVisit) (*VisitLine, e
 			return err
 		}
 		if n.Start.Before(s.Now().Add(-5 * time.Minute)) {
-			return problem("/start", "That time has passed. Choose one that is still to come.")
+			return faultAt("/start", "That time has passed. Choose one that is still to come.")
 		}
 		number, err := tx.NewestVersion(ctx, n.Protocol)
 		if err != nil {
@@ -230,7 +231,7 @@ func (s *Service) seen(ctx context.Context, tx Tx, st *Studio, a *Actor, id uuid
 // what is known of the client asks to wait.
 func (s *Service) judgeBooking(ctx context.Context, tx Tx, st *Studio, n NewVisit) error {
 	if !st.Open.Holds(series.Span{Start: n.Start, End: n.Start.Add(n.Length)}, st.Zone()) {
-		return problem("/start", "The studio is closed then. Choose a time within its hours.")
+		return faultAt("/start", "The studio is closed then. Choose a time within its hours.")
 	}
 	t, err := s.told(ctx, tx, st, n.Client)
 	if err != nil {
@@ -256,7 +257,7 @@ func (s *Service) MoveVisit(ctx context.Context, a *Actor, id uuid.UUID, to NewV
 			return &StateError{"visit-state", "A visit that is " + string(was.State) + " cannot be moved."}
 		}
 		if to.Start.Before(s.Now().Add(-5 * time.Minute)) {
-			return problem("/start", "That time has passed. Choose one that is still to come.")
+			return faultAt("/start", "That time has passed. Choose one that is still to come.")
 		}
 		to.Client, to.Protocol = was.Client, was.Protocol
 		to.Length, to.Reset = was.EndsAt.Sub(was.StartsAt), was.BusyUntil.Sub(was.EndsAt)
@@ -307,8 +308,8 @@ func (s *Service) FirstFree(ctx context.Context, a *Actor, id uuid.UUID) (*FreeT
 		from := s.Now().In(st.Zone()).AddDate(0, 0, 1).Format(time.DateOnly)
 		if t.screening != nil {
 			from = max(from, string(t.screening.Result.NotBefore))
-			if h := t.screening.Result.Headline; h == screening.NotHere || h == screening.UrgentHelp {
-				from = max(from, string(screening.Day(t.screening.Day).Plus(healingDays)))
+			if h := t.screening.Result.Headline; h == contraindication.NotHere || h == contraindication.UrgentHelp {
+				from = max(from, string(calendar.Day(t.screening.Day).Plus(healingDays)))
 			}
 		}
 		from = max(from, string(t.on(st.Pack(), v.StartsAt.In(st.Zone()).Format(time.DateOnly)).NotBefore))

@@ -11,9 +11,11 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
-	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
+	"softpalm/internal/problem"
 )
 
 // ProtocolFile is one protocol as a file, with everything it is made of that
@@ -41,7 +43,7 @@ type LibraryFile struct {
 type FileProduct struct {
 	Key        string    `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Name       string    `json:"name" minLength:"1" maxLength:"120"`
-	Form       film.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
+	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
 	FullDose   float64   `json:"fullDose" minimum:"0" maximum:"1000"`
 	RangeMin   float64   `json:"rangeMin" minimum:"0" maximum:"1000"`
 	RangeMax   float64   `json:"rangeMax" minimum:"0" maximum:"1000"`
@@ -56,12 +58,12 @@ type FileProduct struct {
 }
 
 // Core is the product as the core knows it.
-func (f *FileProduct) Core() film.Product {
-	return film.Product{Key: f.Key, Name: f.Name, Form: f.Form, FullDose: f.FullDose, RangeMin: f.RangeMin, RangeMax: f.RangeMax,
+func (f *FileProduct) Core() slip.Product {
+	return slip.Product{Key: f.Key, Name: f.Name, Form: f.Form, FullDose: f.FullDose, RangeMin: f.RangeMin, RangeMax: f.RangeMax,
 		DropsPerML: f.DropsPerML, MLPerPress: f.MLPerPress, Density: f.Density, HalfLife: f.HalfLife, Tags: f.Tags, Unsuited: f.Unsuited, Ingredients: f.Ingredients}
 }
 
-func fileProduct(p *film.Product) FileProduct {
+func fileProduct(p *slip.Product) FileProduct {
 	return FileProduct{p.Key, p.Name, p.Form, p.FullDose, p.RangeMin, p.RangeMax, p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, p.Tags, p.Unsuited, p.Ingredients}
 }
 
@@ -89,8 +91,8 @@ type BroughtThing struct {
 type Brought struct {
 	Things []BroughtThing `json:"things"`
 	// Protocol is the new protocol, once it was brought in.
-	Protocol   *uuid.UUID           `json:"protocol,omitempty"`
-	Evaluation *protocol.Evaluation `json:"evaluation,omitempty"`
+	Protocol   *uuid.UUID             `json:"protocol,omitempty"`
+	Evaluation *evaluation.Evaluation `json:"evaluation,omitempty"`
 }
 
 // ProtocolToFile writes the actor's draft of a protocol (or the newest version,
@@ -116,7 +118,7 @@ func (s *Service) ProtocolToFile(ctx context.Context, a *Actor, id uuid.UUID, ve
 // Handed is a protocol with all that its papers need.
 type Handed struct {
 	Protocol   *protocol.Protocol
-	Evaluation *protocol.Evaluation
+	Evaluation *evaluation.Evaluation
 	Context    *protocol.Context
 	Studio     string
 	Version    string
@@ -144,7 +146,7 @@ func (s *Service) HandOver(ctx context.Context, a *Actor, id uuid.UUID, version 
 		if ps := h.Protocol.Validate(h.Context, ""); len(ps) > 0 {
 			return &InputError{ps}
 		}
-		h.Evaluation = protocol.Evaluate(h.Protocol, h.Context)
+		h.Evaluation = evaluation.Evaluate(h.Protocol, h.Context)
 		return nil
 	})
 	return &h, err
@@ -283,7 +285,7 @@ func (b *bringing) tell(kind, key, name string, fate Fate, as string) {
 // parts adds tools, products and strokes, in the order in which they need each
 // other.
 func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, products []FileProduct) error {
-	var faults []stroke.Problem
+	var faults []problem.Fault
 	for i := range tools {
 		t := &tools[i]
 		switch there, ok := b.lib.Tools[t.Key]; {
@@ -337,7 +339,7 @@ func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, product
 		}
 		at := fmt.Sprintf("/strokes/%d", i)
 		if st.Tool != nil && b.lib.Tools[st.Tool.Key].Name == "" {
-			faults = append(faults, stroke.Problem{Path: at + "/tool/key", Message: fmt.Sprintf("There is no tool %q.", st.Tool.Key)})
+			faults = append(faults, problem.Fault{Path: at + "/tool/key", Message: fmt.Sprintf("There is no tool %q.", st.Tool.Key)})
 		}
 		faults = append(faults, st.Validate(at)...)
 		b.lib.Strokes[st.Key] = &st
@@ -390,7 +392,7 @@ func (b *bringing) protocol(p protocol.Protocol) error {
 	} else {
 		b.tell("protocol", was, p.Name, FateAs, p.Key)
 	}
-	b.out.Evaluation = protocol.Evaluate(&p, b.lib)
+	b.out.Evaluation = evaluation.Evaluate(&p, b.lib)
 	id := newID()
 	if err := b.tx.AddProtocol(b.ctx, id, p.Key, b.s.Now()); err != nil {
 		return err

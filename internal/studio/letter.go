@@ -8,7 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/calendar"
 )
 
 // Letter asks a client's doctor whether a planned treatment may be given.
@@ -60,11 +60,11 @@ func (s *Service) AddScan(ctx context.Context, a *Actor, letter uuid.UUID, data 
 	scan := &Scan{ID: newID(), Type: scanType(data), At: s.Now()}
 	switch {
 	case len(data) == 0:
-		return problem("", "The file is empty.")
+		return faultAt("", "The file is empty.")
 	case len(data) > ScanBytes:
-		return problem("", "The file is larger than 5 MB. Scan it again with fewer dots to the inch.")
+		return faultAt("", "The file is larger than 5 MB. Scan it again with fewer dots to the inch.")
 	case scan.Type == "":
-		return problem("", "A scan is a PDF, a JPEG or a PNG file.")
+		return faultAt("", "A scan is a PDF, a JPEG or a PNG file.")
 	}
 	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
 		l, err := tx.Letter(ctx, letter)
@@ -101,7 +101,7 @@ func (s *Service) WriteLetter(ctx context.Context, a *Actor, client uuid.UUID, v
 	}
 	question = strings.TrimSpace(question)
 	if question == "" || len(question) > 2000 {
-		return nil, problem("/question", "Write the question to the doctor, at most 2000 characters.")
+		return nil, faultAt("/question", "Write the question to the doctor, at most 2000 characters.")
 	}
 	l := &Letter{ID: newID(), Client: client, Visit: visit, Question: question, WrittenAt: s.Now(), WrittenBy: a.Account, Rules: []string{}, Scans: []Scan{}}
 	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
@@ -149,8 +149,8 @@ func (s *Service) AnswerLetter(ctx context.Context, a *Actor, id uuid.UUID, yes 
 			return ErrLocked
 		}
 		today := s.today(st)
-		if yes && (!screening.Day(until).Valid() || until < today) {
-			return problem("/until", "Give the last day the doctor's answer holds, today or later.")
+		if yes && (!calendar.Day(until).Valid() || until < today) {
+			return faultAt("/until", "Give the last day the doctor's answer holds, today or later.")
 		}
 		now := s.Now()
 		l.AnsweredAt, l.Note, l.Answer = &now, strings.TrimSpace(note), "no"

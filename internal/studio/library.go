@@ -57,7 +57,7 @@ func (s *Service) SaveStroke(ctx context.Context, a *Actor, st stroke.Stroke) (*
 			st.Key = freeKey(st.Name, "stroke", func(k string) bool { return c.Strokes[k] != nil })
 		}
 		if st.Tool != nil && c.Tools[st.Tool.Key].Name == "" {
-			return problem("/tool/key", "The studio has no tool %q.", st.Tool.Key)
+			return faultAt("/tool/key", "The studio has no tool %q.", st.Tool.Key)
 		}
 		if ps := st.Validate(""); len(ps) > 0 {
 			return &InputError{ps}
@@ -102,7 +102,7 @@ func (s *Service) AddTool(ctx context.Context, a *Actor, t protocol.Tool) (*prot
 			t.Key = freeKey(t.Name, "tool", func(k string) bool { return c.Tools[k].Name != "" })
 		}
 		if err := tx.AddTool(ctx, &t); errors.Is(err, ErrExists) {
-			return problem("/key", "There is a tool with the key %q already.", t.Key)
+			return faultAt("/key", "There is a tool with the key %q already.", t.Key)
 		} else if err != nil {
 			return err
 		}
@@ -127,13 +127,13 @@ func (s *Service) AddProduct(ctx context.Context, a *Actor, n NewProduct) (id uu
 	}
 	switch {
 	case !n.PackSize.IsPositive():
-		return id, problem("/packSize", "A pack holds more than nothing.")
+		return id, faultAt("/packSize", "A pack holds more than nothing.")
 	case n.Price.IsNegative() || n.ReorderAt.IsNegative():
-		return id, problem("/price", "Price and re-order point are not below zero.")
+		return id, faultAt("/price", "Price and re-order point are not below zero.")
 	case n.RangeMax < n.RangeMin:
-		return id, problem("/rangeMax", "The range ends (%v mL) before it begins (%v mL).", n.RangeMax, n.RangeMin)
+		return id, faultAt("/rangeMax", "The range ends (%v mL) before it begins (%v mL).", n.RangeMax, n.RangeMin)
 	case n.FullDose <= 0:
-		return id, problem("/fullDose", "Say how much is a full dose from face to decollete, in mL.")
+		return id, faultAt("/fullDose", "Say how much is a full dose from face to decollete, in mL.")
 	}
 	made := Contents{n.Ingredients, n.Tags, n.Unsuited}
 	if err := made.tidy(); err != nil {
@@ -152,7 +152,7 @@ func (s *Service) AddProduct(ctx context.Context, a *Actor, n NewProduct) (id uu
 		p := Product{ID: newID(), Product: n.Core(), Unit: n.Unit, PackSize: n.PackSize, Price: n.Price, ReorderAt: n.ReorderAt}
 		id = p.ID
 		if err := tx.AddProduct(ctx, &p); errors.Is(err, ErrExists) {
-			return problem("/key", "There is a product with the key %q already.", n.Key)
+			return faultAt("/key", "There is a product with the key %q already.", n.Key)
 		} else if err != nil {
 			return err
 		}
@@ -186,7 +186,7 @@ func (c *Contents) tidy() error {
 		*list = out
 	}
 	if len(c.Ingredients) > 200 {
-		return problem("/ingredients", "That are more than 200 ingredients. Check the commas between them.")
+		return faultAt("/ingredients", "That are more than 200 ingredients. Check the commas between them.")
 	}
 	return nil
 }

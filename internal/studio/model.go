@@ -7,11 +7,13 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
-	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 	"softpalm/internal/craft/series"
 	"softpalm/internal/craft/shelf"
+	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 )
 
@@ -106,7 +108,7 @@ type ClientLine struct {
 // Product is a product on the shelf with what the core needs of it.
 type Product struct {
 	ID uuid.UUID
-	film.Product
+	slip.Product
 	Unit      string
 	PackSize  decimal.Decimal
 	Price     decimal.Decimal
@@ -222,16 +224,16 @@ type VisitLine struct {
 
 // Screening is a door check as it was; never rewritten.
 type Screening struct {
-	ID          uuid.UUID                   `json:"id"`
-	Client      uuid.UUID                   `json:"client"`
-	Visit       *uuid.UUID                  `json:"visit,omitempty"`
-	Day         string                      `json:"day"`
-	Answers     map[string]screening.Answer `json:"answers"`
-	About       About                       `json:"about"`
-	Result      screening.Result            `json:"result"`
-	PackVersion string                      `json:"packVersion"`
-	Account     uuid.UUID                   `json:"-"`
-	At          time.Time                   `json:"at"`
+	ID          uuid.UUID                          `json:"id"`
+	Client      uuid.UUID                          `json:"client"`
+	Visit       *uuid.UUID                         `json:"visit,omitempty"`
+	Day         string                             `json:"day"`
+	Answers     map[string]contraindication.Answer `json:"answers"`
+	About       About                              `json:"about"`
+	Result      contraindication.Result            `json:"result"`
+	PackVersion string                             `json:"packVersion"`
+	Account     uuid.UUID                          `json:"-"`
+	At          time.Time                          `json:"at"`
 }
 
 // Known is what is known of a client for judging a day: the newest reviewed
@@ -286,9 +288,9 @@ type Treatment struct {
 	Visit      uuid.UUID
 	Screening  *uuid.UUID
 	Plan       protocol.Protocol
-	Changes    []screening.Change
+	Changes    []adjusting.Change
 	Overrules  []Overrule
-	Hands      screening.Hands // the practitioner's own side, as it was said
+	Hands      adjusting.Hands // the practitioner's own side, as it was said
 	Progress   Progress
 	Record     Record
 	Cost       *decimal.Decimal
@@ -407,7 +409,7 @@ type Tx interface {
 	PatchTests(ctx context.Context, client uuid.UUID) ([]PatchTest, error) // newest first
 	PatchTest(ctx context.Context, id uuid.UUID) (*PatchTest, error)
 	AddPatchTest(ctx context.Context, p *PatchTest, product, account uuid.UUID) error
-	AddReading(ctx context.Context, patch uuid.UUID, r screening.Reading, account uuid.UUID) error
+	AddReading(ctx context.Context, patch uuid.UUID, r patch.Reading, account uuid.UUID) error
 	// Known gathers what is known of some clients, in a fixed number of queries.
 	Known(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*Known, error)
 	VersionProducts(ctx context.Context, id uuid.UUID, number int) ([]string, error) // keys, each once

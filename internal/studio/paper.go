@@ -5,16 +5,16 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/contraindication"
 )
 
 // Paper is what a paper about a client is made of.
 type Paper struct {
 	Studio  string
 	Client  Client
-	Pack    *screening.Pack
+	Pack    *contraindication.Pack
 	Letter  *Letter
-	Answers map[string]screening.Answer
+	Answers map[string]contraindication.Answer
 	About   About
 	// Screening is the newest, nil where there is none.
 	Screening *Screening
@@ -58,7 +58,7 @@ func (s *Service) paper(ctx context.Context, tx Tx, st *Studio, a *Actor, client
 	if err != nil {
 		return nil, err
 	}
-	p := &Paper{Studio: st.Name, Client: *t.client, Pack: st.Pack(), Screening: t.screening, Answers: map[string]screening.Answer{}}
+	p := &Paper{Studio: st.Name, Client: *t.client, Pack: st.Pack(), Screening: t.screening, Answers: map[string]contraindication.Answer{}}
 	if t.standing != nil {
 		p.Answers, p.About = t.standing.Answers, t.standing.About
 	}

@@ -9,7 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/series"
 )
 
@@ -30,12 +30,12 @@ type PatchTest struct {
 	ID     uuid.UUID  `json:"id"`
 	Client uuid.UUID  `json:"client"`
 	Visit  *uuid.UUID `json:"visit,omitempty"`
-	screening.PatchTest
-	Name  string               `json:"name"`
-	Lot   string               `json:"lot"`
-	Place string               `json:"place"`
-	Note  string               `json:"note"`
-	State screening.PatchState `json:"state" enum:"waiting,due,clear,over,reacted"`
+	patch.PatchTest
+	Name  string           `json:"name"`
+	Lot   string           `json:"lot"`
+	Place string           `json:"place"`
+	Note  string           `json:"note"`
+	State patch.PatchState `json:"state" enum:"waiting,due,clear,over,reacted"`
 	// Until is the day a negative result has to be renewed.
 	Until string `json:"until"`
 	// Due are the hours whose reading may be made now.
@@ -75,12 +75,12 @@ func (s *Service) ApplyPatchTest(ctx context.Context, a *Actor, client uuid.UUID
 	n.Place = strings.TrimSpace(n.Place)
 	switch {
 	case n.Place == "" || len(n.Place) > patchPlacesLength:
-		return nil, problem("/place", "Say where it was put, such as the inner forearm, left.")
+		return nil, faultAt("/place", "Say where it was put, such as the inner forearm, left.")
 	case n.Months < 1 || n.Months > 36:
-		return nil, problem("/months", "Say for how many months a negative test holds: 1 to 36.")
+		return nil, faultAt("/months", "Say for how many months a negative test holds: 1 to 36.")
 	}
 	p := &PatchTest{ID: newID(), Client: client, Visit: n.Visit, Lot: n.Lot, Place: n.Place, Note: strings.TrimSpace(n.Note),
-		PatchTest: screening.PatchTest{Product: n.Product, Applied: s.Now(), Months: n.Months, Readings: []screening.Reading{}}}
+		PatchTest: patch.PatchTest{Product: n.Product, Applied: s.Now(), Months: n.Months, Readings: []patch.Reading{}}}
 	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
 		if _, err := tx.Client(ctx, client); err != nil {
 			return err
@@ -91,7 +91,7 @@ func (s *Service) ApplyPatchTest(ctx context.Context, a *Actor, client uuid.UUID
 				return err
 			}
 			if v.Client != client {
-				return problem("/visit", "That visit belongs to another client.")
+				return faultAt("/visit", "That visit belongs to another client.")
 			}
 		}
 		products, err := tx.Products(ctx)
@@ -100,7 +100,7 @@ func (s *Service) ApplyPatchTest(ctx context.Context, a *Actor, client uuid.UUID
 		}
 		i := slices.IndexFunc(products, func(p Product) bool { return p.Key == n.Product })
 		if i < 0 {
-			return problem("/product", "Choose the product that is tested.")
+			return faultAt("/product", "Choose the product that is tested.")
 		}
 		lots, err := tx.Lots(ctx)
 		if err != nil {
@@ -108,7 +108,7 @@ func (s *Service) ApplyPatchTest(ctx context.Context, a *Actor, client uuid.UUID
 		}
 		good := slices.ContainsFunc(lots, func(l Lot) bool { return l.Product == products[i].ID && l.Number == n.Lot && l.Usable(s.today(st)) })
 		if !good {
-			return problem("/lot", "Choose a lot of this product that is on the shelf and still good.")
+			return faultAt("/lot", "Choose a lot of this product that is on the shelf and still good.")
 		}
 		if err := tx.AddPatchTest(ctx, p, products[i].ID, a.Account); err != nil {
 			return err
@@ -145,12 +145,12 @@ func (s *Service) closePatchVisit(ctx context.Context, tx Tx, a *Actor, visit uu
 }
 
 // ReadPatchTest records how the skin answered after 24 or 48 hours, once each.
-func (s *Service) ReadPatchTest(ctx context.Context, a *Actor, id uuid.UUID, hours int, grade screening.PatchGrade) error {
+func (s *Service) ReadPatchTest(ctx context.Context, a *Actor, id uuid.UUID, hours int, grade patch.PatchGrade) error {
 	if err := a.may(Owner, Practitioner); err != nil {
 		return err
 	}
-	if !slices.Contains(screening.PatchGrades, grade) {
-		return problem("/grade", "Choose how the skin answered.")
+	if !slices.Contains(patch.PatchGrades, grade) {
+		return faultAt("/grade", "Choose how the skin answered.")
 	}
 	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
 		p, err := tx.PatchTest(ctx, id)
@@ -158,9 +158,9 @@ func (s *Service) ReadPatchTest(ctx context.Context, a *Actor, id uuid.UUID, hou
 			return err
 		}
 		if !p.MayRead(hours, s.Now()) {
-			return problem("/hours", "It is too early for this reading, or it was made already.")
+			return faultAt("/hours", "It is too early for this reading, or it was made already.")
 		}
-		if err := tx.AddReading(ctx, id, screening.Reading{Hours: hours, Grade: grade, At: s.Now()}, a.Account); err != nil {
+		if err := tx.AddReading(ctx, id, patch.Reading{Hours: hours, Grade: grade, At: s.Now()}, a.Account); err != nil {
 			return err
 		}
 		return s.audit(ctx, tx, a, "read patch test", "client", p.Client)
@@ -279,7 +279,7 @@ func (s *Service) BookPatchTest(ctx context.Context, a *Actor, visit uuid.UUID, 
 			return err
 		}
 		if n.Start.After(v.StartsAt.Add(-patchBeforeLeast)) || n.Start.Before(s.Now().Add(-5*time.Minute)) {
-			return problem("/start", "A patch test is applied at least 24 hours before the treatment, and not in the past.")
+			return faultAt("/start", "A patch test is applied at least 24 hours before the treatment, and not in the past.")
 		}
 		needed, err := s.needsPatch(ctx, tx, st, v)
 		if err != nil {

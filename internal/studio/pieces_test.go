@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
 )
 
 func lisbon(t *testing.T) *time.Location {
@@ -184,27 +184,27 @@ func TestCostOfOneML(t *testing.T) {
 // All the changes want their yes: the gentler ones in one go, the others one by
 // one, what the protocol says for the skin none.
 func TestAcceptedChanges(t *testing.T) {
-	gentler := screening.Change{ID: "a", Gentler: true}
-	other := screening.Change{ID: "b"}
-	skin := screening.Change{ID: "c", Skin: true}
+	gentler := adjusting.Change{ID: "a", Gentler: true}
+	other := adjusting.Change{ID: "b"}
+	skin := adjusting.Change{ID: "c", Skin: true}
 	for _, c := range []struct {
 		accepted Accepted
-		changes  []screening.Change
+		changes  []adjusting.Change
 		want     bool
 	}{
 		{Accepted{}, nil, true},
-		{Accepted{}, []screening.Change{skin}, true},
-		{Accepted{}, []screening.Change{gentler}, false},
-		{Accepted{Gentler: true}, []screening.Change{gentler, skin}, true},
-		{Accepted{Changes: []string{"a"}}, []screening.Change{gentler}, true},
-		{Accepted{Gentler: true}, []screening.Change{gentler, other}, false},
-		{Accepted{Gentler: true, Changes: []string{"b"}}, []screening.Change{gentler, other, skin}, true},
-		{Accepted{Changes: []string{"x"}}, []screening.Change{other}, false},
+		{Accepted{}, []adjusting.Change{skin}, true},
+		{Accepted{}, []adjusting.Change{gentler}, false},
+		{Accepted{Gentler: true}, []adjusting.Change{gentler, skin}, true},
+		{Accepted{Changes: []string{"a"}}, []adjusting.Change{gentler}, true},
+		{Accepted{Gentler: true}, []adjusting.Change{gentler, other}, false},
+		{Accepted{Gentler: true, Changes: []string{"b"}}, []adjusting.Change{gentler, other, skin}, true},
+		{Accepted{Changes: []string{"x"}}, []adjusting.Change{other}, false},
 	} {
 		assert.Equal(t, c.want, c.accepted.all(c.changes), "%+v of %+v", c.accepted, c.changes)
 	}
 	assert.True(t, (&Wanted{}).none())
-	for _, w := range []Wanted{{AnySkin: true}, {Hands: screening.Hands{LongNails: true}}, {Overrules: []Overrule{{}}}, {Instead: map[string]string{"a": "b"}}} {
+	for _, w := range []Wanted{{AnySkin: true}, {Hands: adjusting.Hands{LongNails: true}}, {Overrules: []Overrule{{}}}, {Instead: map[string]string{"a": "b"}}} {
 		assert.False(t, w.none(), "%+v", w)
 	}
 }

@@ -8,10 +8,12 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
-	"softpalm/internal/craft/variant"
+	"softpalm/internal/craft/slip"
 )
 
 // Wanted is what the practitioner asks of a visit's plan besides what the door
@@ -23,22 +25,22 @@ type Wanted struct {
 	// AnySkin leaves out what the protocol itself changes for the client's skin.
 	AnySkin bool `json:"anySkin,omitempty"`
 	// Hands is the practitioner's own side.
-	Hands screening.Hands `json:"hands,omitempty"`
+	Hands adjusting.Hands `json:"hands,omitempty"`
 }
 
 // none reports whether nothing is asked.
 func (w *Wanted) none() bool {
-	return len(w.Overrules)+len(w.Instead) == 0 && !w.AnySkin && w.Hands == screening.Hands{}
+	return len(w.Overrules)+len(w.Instead) == 0 && !w.AnySkin && w.Hands == adjusting.Hands{}
 }
 
 // Plan is a visit's plan for today, and what it still needs.
 type Plan struct {
-	screening.Tailored
+	adjusting.Tailored
 	Screening *Screening
 	// Outcomes are those of the check, and of patch tests as they stand now.
-	Outcomes []screening.Applied
+	Outcomes []contraindication.Applied
 	// Before is the plan as published, for the same skin, without today's cautions.
-	Before *protocol.Evaluation
+	Before *evaluation.Evaluation
 	// Missing are the consents without which it cannot start.
 	Missing []ConsentKind
 	// Overrulable are the rules whose demands may be set aside with a reason, as a
@@ -60,7 +62,7 @@ type workplace struct {
 	lib   *Library
 	stock map[string]float64
 	told  *told
-	more  []screening.Applied // of patch tests and policies
+	more  []contraindication.Applied // of patch tests and policies
 }
 
 func (s *Service) workplace(ctx context.Context, tx Tx, st *Studio, client uuid.UUID) (*workplace, error) {
@@ -73,27 +75,27 @@ func (s *Service) workplace(ctx context.Context, tx Tx, st *Studio, client uuid.
 	if err != nil {
 		return nil, err
 	}
-	products := make([]*film.Product, len(w.lib.Products))
+	products := make([]*slip.Product, len(w.lib.Products))
 	for i := range w.lib.Products {
 		p := &w.lib.Products[i]
 		products[i] = &p.Product
 		for _, l := range lotsOf(lots, p.ID) {
 			if l.Usable(s.today(st)) {
 				left, _ := l.Left.Float64()
-				w.stock[p.Key] += left / p.PerML(film.Measure(p.Unit))
+				w.stock[p.Key] += left / p.PerML(slip.Measure(p.Unit))
 			}
 		}
 	}
 	if w.told, err = s.told(ctx, tx, st, client); err != nil {
 		return nil, err
 	}
-	w.more = append(screening.PatchOutcomes(w.told.patchNeeds(products, s.Now())), screening.PolicyOutcomes(st.Own.Policies)...)
+	w.more = append(patch.PatchOutcomes(w.told.patchNeeds(products, s.Now())), contraindication.PolicyOutcomes(st.Own.Policies)...)
 	return w, nil
 }
 
 // outcomes are those of a door check, with what patch tests and the studio's
 // policies ask now.
-func (w *workplace) outcomes(sc *Screening) []screening.Applied {
+func (w *workplace) outcomes(sc *Screening) []contraindication.Applied {
 	return append(slices.Clone(sc.Result.Outcomes), w.more...)
 }
 
@@ -120,13 +122,13 @@ func (w *workplace) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int
 			steps[id] = append(steps[id], o.Rule)
 		}
 	}
-	c := screening.Merge(screening.Overruled(outcomes, whole))
+	c := contraindication.Merge(contraindication.Overruled(outcomes, whole))
 	c.OnShelf(w.stock)
 	for of, take := range want.Instead {
 		c.Instead(of, take)
 	}
 	out := &Plan{Screening: sc, Overrulable: []string{}, TakeBack: []string{}, ForSkin: []string{}, Stock: w.stock}
-	variants := variant.ForSkin(p, cx.SkinType, cx.SkinStates)
+	variants := adjusting.VariantsForSkin(p, cx.SkinType, cx.SkinStates)
 	for _, v := range variants {
 		out.ForSkin = append(out.ForSkin, v.Name)
 	}
@@ -134,24 +136,24 @@ func (w *workplace) tailor(ctx context.Context, tx Tx, id uuid.UUID, version int
 		variants = nil
 	}
 	for step, rules := range steps {
-		without := screening.Merge(screening.Overruled(outcomes, append(rules, whole...)))
-		variant.Constrain(without, variants)
+		without := contraindication.Merge(contraindication.Overruled(outcomes, append(rules, whole...)))
+		adjusting.ConstrainByVariants(without, variants)
 		c.Waive(step, without)
 	}
-	told := slices.DeleteFunc(slices.Clone(outcomes), func(o screening.Applied) bool { // of patch tests and policies only what concerns this plan
-		if o.Rule == screening.NoMouth {
-			return !slices.Contains(consentsFor(protocol.Evaluate(p, cx)), ConsentMouth)
+	told := slices.DeleteFunc(slices.Clone(outcomes), func(o contraindication.Applied) bool { // of patch tests and policies only what concerns this plan
+		if o.Rule == contraindication.NoMouth {
+			return !slices.Contains(consentsFor(evaluation.Evaluate(p, cx)), ConsentMouth)
 		}
 		return len(o.Outcome.Products) > 0 && !slices.ContainsFunc(p.Steps, func(s protocol.Step) bool { return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product) })
 	})
-	out.Tailored, out.Outcomes = variant.Tailor(p, cx, c, variants, p.Minutes.HandsOn), told
+	out.Tailored, out.Outcomes = adjusting.TailorForSkin(p, cx, c, variants, p.Minutes.HandsOn), told
 	for _, o := range told {
-		if !slices.Contains(out.Overrulable, o.Rule) && screening.MayOverrule(outcomes, o.Rule) {
+		if !slices.Contains(out.Overrulable, o.Rule) && contraindication.MayOverrule(outcomes, o.Rule) {
 			out.Overrulable = append(out.Overrulable, o.Rule)
 		}
 	}
 	for i := range out.Changes {
-		if screening.MayOverruleChange(outcomes, &out.Changes[i]) {
+		if adjusting.MayOverruleChange(outcomes, &out.Changes[i]) {
 			out.TakeBack = append(out.TakeBack, out.Changes[i].ID)
 		}
 	}
@@ -214,13 +216,13 @@ func (s *Service) planFor(ctx context.Context, tx Tx, st *Studio, v *VisitLine, 
 	}
 	cx := w.lib.context()
 	cx.SkinType, cx.SkinStates = w.told.client.SkinType, w.told.client.SkinStates
-	p.Before = protocol.EvaluateWhole(published, cx)
-	cx.Excluded = screening.Merge(p.Outcomes).Excluded()
+	p.Before = evaluation.EvaluateWhole(published, cx)
+	cx.Excluded = contraindication.Merge(p.Outcomes).Excluded()
 	cx.ToBed, cx.LongNails = about.minutesToBed(v.EndsAt.In(st.Zone())), want.Hands.LongNails
 	if err := s.around(ctx, tx, st, v, cx); err != nil {
 		return nil, err
 	}
-	p.Evaluation = protocol.EvaluateWhole(p.Protocol, cx)
+	p.Evaluation = evaluation.EvaluateWhole(p.Protocol, cx)
 	p.Minds = want.Hands.Minds(p.Evaluation)
 	p.Missing, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
 	return p, err
@@ -230,11 +232,11 @@ func (s *Service) planFor(ctx context.Context, tx Tx, st *Studio, v *VisitLine, 
 // was asked for. The zero value remembers nothing yet.
 type planProducts struct {
 	shelf []Product
-	known map[string][]*film.Product
+	known map[string][]*slip.Product
 }
 
 // of lists the products a visit's plan uses, by name; none for a patch test.
-func (m *planProducts) of(ctx context.Context, tx Tx, v *VisitLine) ([]*film.Product, error) {
+func (m *planProducts) of(ctx context.Context, tx Tx, v *VisitLine) ([]*slip.Product, error) {
 	if v.Kind != ForTreatment {
 		return nil, nil
 	}
@@ -244,7 +246,7 @@ func (m *planProducts) of(ctx context.Context, tx Tx, v *VisitLine) ([]*film.Pro
 	}
 	var err error
 	if m.known == nil {
-		m.known = map[string][]*film.Product{}
+		m.known = map[string][]*slip.Product{}
 		if m.shelf, err = tx.Products(ctx); err != nil {
 			return nil, err
 		}
@@ -253,7 +255,7 @@ func (m *planProducts) of(ctx context.Context, tx Tx, v *VisitLine) ([]*film.Pro
 	if err != nil {
 		return nil, err
 	}
-	list := []*film.Product{}
+	list := []*slip.Product{}
 	for k := range m.shelf {
 		if slices.Contains(keys, m.shelf[k].Key) {
 			list = append(list, &m.shelf[k].Product)

@@ -7,7 +7,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
 )
 
 // ClientExport is everything the studio keeps of a client, for the client.
@@ -26,7 +27,7 @@ type ClientExport struct {
 	Scans         []ScanExport      `json:"scans"`
 	Treatments    []TreatmentExport `json:"treatments"`
 	// Rules are those in force, for the titles on paper.
-	Rules []screening.Rule `json:"-"`
+	Rules []contraindication.Rule `json:"-"`
 }
 
 // ScanExport is a doctor's answer as it came; Data is base64 in JSON.
@@ -41,7 +42,7 @@ type TreatmentExport struct {
 	Visit      uuid.UUID          `json:"visit"`
 	StartedAt  time.Time          `json:"startedAt"`
 	FinishedAt *time.Time         `json:"finishedAt,omitempty"`
-	Changes    []screening.Change `json:"changes"`
+	Changes    []adjusting.Change `json:"changes"`
 	Overrules  []Overrule         `json:"overrules"`
 	Record     Record             `json:"record"`
 }
@@ -96,7 +97,7 @@ func (s *Service) EraseClient(ctx context.Context, a *Actor, id uuid.UUID, confi
 			return err
 		}
 		if confirm != c.Name {
-			return problem("/confirm", "Type the client's name exactly as it stands in the file.")
+			return faultAt("/confirm", "Type the client's name exactly as it stands in the file.")
 		}
 		visits, err := tx.ClientVisits(ctx, id)
 		if err != nil {

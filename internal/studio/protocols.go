@@ -10,8 +10,10 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
-	"softpalm/internal/craft/film"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/remedy"
+	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 )
 
@@ -29,12 +31,12 @@ type Library struct {
 
 // context gathers what the core judges a protocol against.
 func (l *Library) context() *protocol.Context {
-	c := &protocol.Context{Strokes: stroke.ByKey(l.Strokes), Products: make(map[string]*film.Product, len(l.Products)), Tools: make(map[string]protocol.Tool, len(l.Tools))}
+	c := &protocol.Context{Strokes: stroke.ByKey(l.Strokes), Products: make(map[string]*slip.Product, len(l.Products)), Tools: make(map[string]protocol.Tool, len(l.Tools))}
 	for i := range l.Products {
 		p := &l.Products[i]
 		core := p.Product
 		if p.PackSize.IsPositive() {
-			perML := decimal.NewFromFloat(p.PerML(film.Measure(p.Unit)))
+			perML := decimal.NewFromFloat(p.PerML(slip.Measure(p.Unit)))
 			core.Cost = p.Price.Mul(perML).DivRound(p.PackSize, 6).String()
 		}
 		c.Products[p.Key] = &core
@@ -104,7 +106,7 @@ type Opened struct {
 	Draft      Draft
 	HasDraft   bool
 	Version    int
-	Evaluation *protocol.Evaluation
+	Evaluation *evaluation.Evaluation
 }
 
 // OpenProtocol opens a protocol for the actor.
@@ -131,7 +133,7 @@ func (s *Service) OpenProtocol(ctx context.Context, a *Actor, id uuid.UUID) (*Op
 		default:
 			return err
 		}
-		o.Evaluation = protocol.EvaluateWhole(&o.Draft.Body, lib.context())
+		o.Evaluation = evaluation.EvaluateWhole(&o.Draft.Body, lib.context())
 		return nil
 	})
 	return &o, err
@@ -139,7 +141,7 @@ func (s *Service) OpenProtocol(ctx context.Context, a *Actor, id uuid.UUID) (*Op
 
 // EvaluateProtocol judges a protocol as it stands on somebody's screen; nothing
 // is kept.
-func (s *Service) EvaluateProtocol(ctx context.Context, a *Actor, p *protocol.Protocol, skinType string, skinStates []string) (*protocol.Evaluation, error) {
+func (s *Service) EvaluateProtocol(ctx context.Context, a *Actor, p *protocol.Protocol, skinType string, skinStates []string) (*evaluation.Evaluation, error) {
 	l, err := s.Library(ctx, a)
 	if err != nil {
 		return nil, err
@@ -149,30 +151,30 @@ func (s *Service) EvaluateProtocol(ctx context.Context, a *Actor, p *protocol.Pr
 	if ps := p.Validate(c, ""); len(ps) > 0 {
 		return nil, &InputError{ps}
 	}
-	return protocol.EvaluateWhole(p, c), nil
+	return evaluation.EvaluateWhole(p, c), nil
 }
 
 // FixProtocol applies a fix of a finding to a protocol on somebody's screen and
 // returns it with its new evaluation; nothing is kept. What was removed from the
 // library is mended first.
-func (s *Service) FixProtocol(ctx context.Context, a *Actor, p *protocol.Protocol, finding string, fix protocol.Fix) (*protocol.Protocol, *protocol.Evaluation, error) {
+func (s *Service) FixProtocol(ctx context.Context, a *Actor, p *protocol.Protocol, finding string, fix evaluation.Fix) (*protocol.Protocol, *evaluation.Evaluation, error) {
 	l, err := s.Library(ctx, a)
 	if err != nil {
 		return nil, nil, err
 	}
 	c := l.context()
 	ps := p.Validate(c, "")
-	if fix == protocol.LeaveStep || fix == protocol.DropProduct {
+	if fix == evaluation.LeaveStep || fix == evaluation.DropProduct {
 		ps = p.ValidateStructure(c, "")
 	}
 	if len(ps) > 0 {
 		return nil, nil, &InputError{ps}
 	}
-	q, err := protocol.Apply(p, c, finding, fix)
+	q, err := remedy.Apply(p, c, finding, fix)
 	if err != nil {
 		return nil, nil, &StateError{"fix-not-possible", sentence(err)}
 	}
-	return q, protocol.EvaluateWhole(q, c), nil
+	return q, evaluation.EvaluateWhole(q, c), nil
 }
 
 // AddProtocol begins a new protocol as the actor's draft, from a body.
@@ -191,7 +193,7 @@ func (s *Service) AddProtocol(ctx context.Context, a *Actor, body *protocol.Prot
 		}
 		if err := tx.AddProtocol(ctx, id, body.Key, s.Now()); err != nil {
 			if errors.Is(err, ErrExists) {
-				return problem("/key", "There is a protocol with the key %q already. Choose another name.", body.Key)
+				return faultAt("/key", "There is a protocol with the key %q already. Choose another name.", body.Key)
 			}
 			return err
 		}
@@ -280,8 +282,8 @@ func (s *Service) Publish(ctx context.Context, a *Actor, id uuid.UUID) (int, err
 		if len(d.Body.Steps) == 0 {
 			return &StateError{"empty-protocol", "A protocol without steps cannot be published. Add a stroke first."}
 		}
-		e := protocol.Evaluate(&d.Body, lib.context())
-		if e.Worst() == protocol.Stopping {
+		e := evaluation.Evaluate(&d.Body, lib.context())
+		if e.Worst() == evaluation.Stopping {
 			return &StateError{"unsafe-protocol", "A finding marked stop has to be put right before the protocol can be published."}
 		}
 		number = newest + 1

@@ -8,14 +8,14 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/contraindication"
 )
 
 // OwnRules are the studio's own beside the shipped pack: days of shipped rules,
 // whole rules, and the log of every change ever made to them.
 type OwnRules struct {
-	Amendments []screening.Amendment `json:"amendments"`
-	Rules      []screening.Rule      `json:"rules"`
+	Amendments []contraindication.Amendment `json:"amendments"`
+	Rules      []contraindication.Rule      `json:"rules"`
 	// Policies the studio has decided on: ids of rules, and [screening.NoMouth].
 	Policies []string     `json:"policies"`
 	Log      []RuleChange `json:"log"`
@@ -23,7 +23,7 @@ type OwnRules struct {
 
 // RuleChange is a change of the studio's rules.
 type RuleChange struct {
-	screening.Amendment
+	contraindication.Amendment
 	// Did is empty for a change of days; added, changed or retired for a rule of the
 	// studio's own, whose title then stands here.
 	Did     string `json:"did,omitempty" enum:"added,changed,retired,decided,undone,"`
@@ -32,15 +32,15 @@ type RuleChange struct {
 }
 
 // Pack returns the rules in force at the studio. It is shared: do not change it.
-func (st *Studio) Pack() *screening.Pack { return st.Own.pack() }
+func (st *Studio) Pack() *contraindication.Pack { return st.Own.pack() }
 
-func (o *OwnRules) pack() *screening.Pack {
-	return screening.Trade().Decided(o.Policies).Amended(o.Amendments).With(o.Rules)
+func (o *OwnRules) pack() *contraindication.Pack {
+	return contraindication.Trade().Decided(o.Policies).Amended(o.Amendments).With(o.Rules)
 }
 
 // RulesView is the rules with what the studio made of them.
 type RulesView struct {
-	Pack *screening.Pack `json:"pack"`
+	Pack *contraindication.Pack `json:"pack"`
 	// Trade are the days of each rule in the shipped pack, by rule, where it has any.
 	Trade map[string]int `json:"trade"`
 	Own   OwnRules       `json:"own"`
@@ -54,7 +54,7 @@ func (s *Service) Rules(ctx context.Context, a *Actor) (*RulesView, error) {
 		if v.Own.Policies == nil {
 			v.Own.Policies = []string{}
 		}
-		for _, r := range screening.Trade().Rules {
+		for _, r := range contraindication.Trade().Rules {
 			if n := r.LongestDays(); n > 0 {
 				v.Trade[r.ID] = n
 			}
@@ -66,10 +66,10 @@ func (s *Service) Rules(ctx context.Context, a *Actor) (*RulesView, error) {
 
 // Touched is a visit to come whose outlook a change of the rules changes.
 type Touched struct {
-	Visit  VisitLine          `json:"visit"`
-	Was    screening.Headline `json:"was" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
-	Now    screening.Headline `json:"now" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
-	Before string             `json:"notBefore,omitempty"`
+	Visit  VisitLine                 `json:"visit"`
+	Was    contraindication.Headline `json:"was" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
+	Now    contraindication.Headline `json:"now" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
+	Before string                    `json:"notBefore,omitempty"`
 }
 
 // horizon is how far ahead bookings are judged for a change of the rules;
@@ -83,8 +83,8 @@ const (
 // takes them back; keep false only tells which visits to come it would touch.
 // For the owner; what is shorter than the pack needs a written reason.
 func (s *Service) AmendRule(ctx context.Context, a *Actor, rule string, days int, reason string, keep bool) ([]Touched, error) {
-	am := screening.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}
-	trade := screening.Trade()
+	am := contraindication.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}
+	trade := contraindication.Trade()
 	for _, r := range trade.Rules {
 		if r.ID == rule {
 			am.Was = r.LongestDays()
@@ -94,7 +94,7 @@ func (s *Service) AmendRule(ctx context.Context, a *Actor, rule string, days int
 		if ps := trade.CheckAmendment(am); keep && len(ps) > 0 {
 			return nil, &InputError{ps}
 		}
-		own.Amendments = slices.DeleteFunc(slices.Clone(own.Amendments), func(o screening.Amendment) bool { return o.Rule == rule })
+		own.Amendments = slices.DeleteFunc(slices.Clone(own.Amendments), func(o contraindication.Amendment) bool { return o.Rule == rule })
 		if days != am.Was {
 			own.Amendments = append(own.Amendments, am)
 		}
@@ -105,28 +105,28 @@ func (s *Service) AmendRule(ctx context.Context, a *Actor, rule string, days int
 // SaveRule adds a rule of the studio's own (with an empty id) or changes one; keep
 // false only tells which visits to come it would touch. For the owner; what asks
 // for less than before needs a written reason.
-func (s *Service) SaveRule(ctx context.Context, a *Actor, rule screening.Rule, reason string, keep bool) ([]Touched, error) {
+func (s *Service) SaveRule(ctx context.Context, a *Actor, rule contraindication.Rule, reason string, keep bool) ([]Touched, error) {
 	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
-		ch := &RuleChange{Amendment: screening.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "added", Title: rule.Title}
+		ch := &RuleChange{Amendment: contraindication.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "added", Title: rule.Title}
 		own.Rules = slices.Clone(own.Rules)
-		at := slices.IndexFunc(own.Rules, func(r screening.Rule) bool { return r.ID == rule.ID })
+		at := slices.IndexFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == rule.ID })
 		switch {
 		case rule.ID == "":
-			rule.ID = screening.OwnPrefix + freeKey(rule.Title, "rule", func(k string) bool {
-				return slices.ContainsFunc(own.Rules, func(r screening.Rule) bool { return r.ID == screening.OwnPrefix+k })
+			rule.ID = contraindication.OwnPrefix + freeKey(rule.Title, "rule", func(k string) bool {
+				return slices.ContainsFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == contraindication.OwnPrefix+k })
 			})
 		case at < 0:
 			return nil, ErrNotFound
 		}
 		ch.Rule = rule.ID
-		if ps := screening.CheckOwn(&rule); len(ps) > 0 {
+		if ps := contraindication.CheckOwn(&rule); len(ps) > 0 {
 			return nil, &InputError{ps}
 		}
 		if at < 0 {
 			own.Rules = append(own.Rules, rule)
 			return ch, nil
 		}
-		ch.Did, ch.Loosens = "changed", screening.Loosens(&own.Rules[at], &rule)
+		ch.Did, ch.Loosens = "changed", contraindication.Loosens(&own.Rules[at], &rule)
 		own.Rules[at] = rule
 		return ch, ch.reasoned(keep)
 	})
@@ -135,11 +135,11 @@ func (s *Service) SaveRule(ctx context.Context, a *Actor, rule screening.Rule, r
 // RetireRule takes a rule of the studio's own away; always with a written reason.
 func (s *Service) RetireRule(ctx context.Context, a *Actor, id, reason string, keep bool) ([]Touched, error) {
 	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
-		at := slices.IndexFunc(own.Rules, func(r screening.Rule) bool { return r.ID == id })
+		at := slices.IndexFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == id })
 		if at < 0 {
 			return nil, ErrNotFound
 		}
-		ch := &RuleChange{Amendment: screening.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "retired", Title: own.Rules[at].Title, Loosens: true}
+		ch := &RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "retired", Title: own.Rules[at].Title, Loosens: true}
 		own.Rules = slices.Delete(slices.Clone(own.Rules), at, at+1)
 		return ch, ch.reasoned(keep)
 	})
@@ -149,15 +149,15 @@ func (s *Service) RetireRule(ctx context.Context, a *Actor, id, reason string, k
 // tells which visits to come it would touch. Allowing more needs a reason.
 func (s *Service) DecidePolicy(ctx context.Context, a *Actor, id string, on bool, reason string, keep bool) ([]Touched, error) {
 	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
-		ch := &RuleChange{Amendment: screening.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "decided", Loosens: on}
-		if id == screening.NoMouth {
+		ch := &RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "decided", Loosens: on}
+		if id == contraindication.NoMouth {
 			ch.Title, ch.Loosens = "No work inside the mouth", !on
 		} else {
-			i := slices.IndexFunc(screening.Trade().Rules, func(r screening.Rule) bool { return r.ID == id && r.Policy != nil })
+			i := slices.IndexFunc(contraindication.Trade().Rules, func(r contraindication.Rule) bool { return r.ID == id && r.Policy != nil })
 			if i < 0 {
 				return nil, ErrNotFound
 			}
-			ch.Title = screening.Trade().Rules[i].Policy.Says
+			ch.Title = contraindication.Trade().Rules[i].Policy.Says
 		}
 		own.Policies = slices.DeleteFunc(slices.Clone(own.Policies), func(k string) bool { return k == id })
 		if on {
@@ -171,8 +171,8 @@ func (s *Service) DecidePolicy(ctx context.Context, a *Actor, id string, on bool
 
 // reasoned refuses to keep a loosening without a written reason.
 func (c *RuleChange) reasoned(keep bool) error {
-	if keep && c.Loosens && len([]rune(c.Reason)) < screening.ReasonLength {
-		return problem("/reason", "This asks for less than before. Write the reason; it is kept in the log.")
+	if keep && c.Loosens && len([]rune(c.Reason)) < contraindication.ReasonLength {
+		return faultAt("/reason", "This asks for less than before. Write the reason; it is kept in the log.")
 	}
 	return nil
 }

@@ -109,16 +109,16 @@ func (s *Service) ReceiveLot(ctx context.Context, a *Actor, n NewLot) error {
 		return err
 	}
 	if strings.TrimSpace(n.Number) == "" {
-		return problem("/number", "Copy the lot number from the pack.")
+		return faultAt("/number", "Copy the lot number from the pack.")
 	}
 	if _, err := time.Parse(time.DateOnly, n.Expiry); err != nil {
-		return problem("/expiry", "Write the expiry as year-month-day.")
+		return faultAt("/expiry", "Write the expiry as year-month-day.")
 	}
 	if !n.Amount.IsPositive() {
-		return problem("/amount", "Say how much was received; it must be above 0.")
+		return faultAt("/amount", "Say how much was received; it must be above 0.")
 	}
 	if n.Cost.IsNegative() {
-		return problem("/cost", "The cost cannot be below 0.")
+		return faultAt("/cost", "The cost cannot be below 0.")
 	}
 	return s.in(ctx, a, func(tx Tx, st *Studio) error {
 		today := s.today(st)
@@ -127,7 +127,7 @@ func (s *Service) ReceiveLot(ctx context.Context, a *Actor, n NewLot) error {
 		l.UnitCost = n.Cost.DivRound(n.Amount, 6)
 		if err := tx.AddLot(ctx, l); err != nil {
 			if errors.Is(err, ErrExists) {
-				return problem("/number", "Lot %s of this product is on the shelf already.", l.Number)
+				return faultAt("/number", "Lot %s of this product is on the shelf already.", l.Number)
 			}
 			return err
 		}
@@ -142,13 +142,13 @@ func (s *Service) Counter(ctx context.Context, a *Actor, lot uuid.UUID, kind she
 		return err
 	}
 	if kind == shelf.Treatment || kind == shelf.Receive {
-		return problem("/kind", "Treatments and deliveries are not written by hand here.")
+		return faultAt("/kind", "Treatments and deliveries are not written by hand here.")
 	}
 	if amount.IsZero() {
-		return problem("/amount", "Say how much.")
+		return faultAt("/amount", "Say how much.")
 	}
 	if !kind.Fits(amount) {
-		return problem("/amount", "What leaves the shelf is written below zero, what comes back above.")
+		return faultAt("/amount", "What leaves the shelf is written below zero, what comes back above.")
 	}
 	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
 		find := func() (*Lot, error) {
@@ -174,7 +174,7 @@ func (s *Service) Counter(ctx context.Context, a *Actor, lot uuid.UUID, kind she
 			return err
 		}
 		if l.Left.Add(amount).IsNegative() {
-			return problem("/amount", "Only %s is left in lot %s.", l.Left, l.Number)
+			return faultAt("/amount", "Only %s is left in lot %s.", l.Left, l.Number)
 		}
 		return tx.AddMovement(ctx, &Movement{ID: newID(), Lot: lot, Kind: kind, Amount: amount, Account: &a.Account, Note: note, At: s.Now()})
 	})

@@ -13,7 +13,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/stroke"
+	"softpalm/internal/problem"
 )
 
 // Role is what an account may do.
@@ -47,14 +47,14 @@ type TakenError struct {
 func (e *TakenError) Error() string { return "studio: the " + e.What + " is taken at that time" }
 
 // InputError carries every problem of what was sent, with field paths.
-type InputError struct{ Problems []stroke.Problem }
+type InputError struct{ Problems []problem.Fault }
 
 func (e *InputError) Error() string {
 	return fmt.Sprintf("studio: %s: %s", e.Problems[0].Path, e.Problems[0].Message)
 }
 
-func problem(path, format string, a ...any) error {
-	return &InputError{[]stroke.Problem{{Path: path, Message: fmt.Sprintf(format, a...)}}}
+func faultAt(path, format string, a ...any) error {
+	return &InputError{[]problem.Fault{{Path: path, Message: fmt.Sprintf(format, a...)}}}
 }
 
 // StateError says that something cannot be done now, with a stable code and a

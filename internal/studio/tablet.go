@@ -22,7 +22,7 @@ var pinForm = regexp.MustCompile(`^[0-9]{4,8}$`)
 // SetPIN chooses the actor's PIN, with which the tablet is taken back.
 func (s *Service) SetPIN(ctx context.Context, a *Actor, pin string) error {
 	if !pinForm.MatchString(pin) {
-		return problem("/pin", "A PIN is 4 to 8 digits.")
+		return faultAt("/pin", "A PIN is 4 to 8 digits.")
 	}
 	hash, err := HashPassword(pin)
 	if err != nil {
@@ -95,5 +95,5 @@ func (s *Service) TakeBack(ctx context.Context, a *Actor, session uuid.UUID, pin
 		}
 		return &StateError{"pin-ended", "The PIN was wrong five times. Sign in again with your password."}
 	}
-	return problem("/pin", "That is not the PIN. %d tries are left.", pinTries-tries-1)
+	return faultAt("/pin", "That is not the PIN. %d tries are left.", pinTries-tries-1)
 }

@@ -9,8 +9,10 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/film"
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/patch"
+	"softpalm/internal/craft/slip"
 )
 
 // told is what is known of a client for judging a day.
@@ -18,8 +20,8 @@ type told struct {
 	client    *Client
 	standing  *Consultation
 	screening *Screening // the newest
-	letters   []screening.Permission
-	patches   []screening.PatchTest
+	letters   []contraindication.Permission
+	patches   []patch.PatchTest
 	used      map[string]bool // products used in earlier treatments, by key
 }
 
@@ -60,7 +62,7 @@ func (s *Service) toldOf(ctx context.Context, tx Tx, st *Studio, clients []uuid.
 				}
 				settled[r] = true
 				if l.Answer == "yes" {
-					t.letters = append(t.letters, screening.Permission{Rule: r, Until: screening.Day(l.Until)})
+					t.letters = append(t.letters, contraindication.Permission{Rule: r, Until: calendar.Day(l.Until)})
 				}
 			}
 		}
@@ -77,21 +79,21 @@ func (t *told) about() About {
 	return t.standing.About
 }
 
-func (t *told) subject() screening.Subject {
+func (t *told) subject() contraindication.Subject {
 	about := t.about()
-	return screening.Subject{Born: screening.Day(t.client.BirthDate), SkinStates: t.client.SkinStates, Letters: t.letters, Medicines: about.Medicines, Allergies: about.Allergies}
+	return contraindication.Subject{Born: calendar.Day(t.client.BirthDate), SkinStates: t.client.SkinStates, Letters: t.letters, Medicines: about.Medicines, Allergies: about.Allergies}
 }
 
 // carried are the answers with a day of their own that still run on a day.
-func (t *told) carried(pack *screening.Pack, day string) map[string]screening.Answer {
-	var home, door map[string]screening.Answer
+func (t *told) carried(pack *contraindication.Pack, day string) map[string]contraindication.Answer {
+	var home, door map[string]contraindication.Answer
 	if t.standing != nil {
 		home = t.standing.Answers
 	}
 	if t.screening != nil {
 		door = t.screening.Answers
 	}
-	return pack.Carried(home, door, t.newer(), screening.Day(day))
+	return pack.Carried(home, door, t.newer(), calendar.Day(day))
 }
 
 // newer reports whether the consultation was reviewed after the newest check.
@@ -101,13 +103,13 @@ func (t *told) newer() bool {
 
 // undated are the answers without a day of the consultation to rules that the
 // door asks too: wishes, and spots marked at home.
-func (t *told) undated(pack *screening.Pack) map[string]screening.Answer {
-	out := map[string]screening.Answer{}
+func (t *told) undated(pack *contraindication.Pack) map[string]contraindication.Answer {
+	out := map[string]contraindication.Answer{}
 	if t.standing == nil {
 		return out
 	}
 	for _, r := range pack.Rules {
-		if a := t.standing.Answers[r.ID]; r.Stage == screening.Both && a.Day == "" && (a.Yes || a.Option != "") {
+		if a := t.standing.Answers[r.ID]; r.Stage == contraindication.Both && a.Day == "" && (a.Yes || a.Option != "") {
 			out[r.ID] = a
 		}
 	}
@@ -116,11 +118,11 @@ func (t *told) undated(pack *screening.Pack) map[string]screening.Answer {
 
 // with joins answers given at the door to those of the consultation that only the
 // consultation asks.
-func (t *told) with(pack *screening.Pack, door map[string]screening.Answer) map[string]screening.Answer {
+func (t *told) with(pack *contraindication.Pack, door map[string]contraindication.Answer) map[string]contraindication.Answer {
 	out := maps.Clone(door)
 	if t.standing != nil {
 		for _, r := range pack.Rules {
-			if a, ok := t.standing.Answers[r.ID]; ok && r.Stage == screening.Consultation {
+			if a, ok := t.standing.Answers[r.ID]; ok && r.Stage == contraindication.Consultation {
 				out[r.ID] = a
 			}
 		}
@@ -131,7 +133,7 @@ func (t *told) with(pack *screening.Pack, door map[string]screening.Answer) map[
 // on judges a day from what is known now: the consultation, and of the door
 // checks what carries a day of its own (a treatment elsewhere, a fever); a cold
 // sore of today says nothing about next month.
-func (t *told) on(pack *screening.Pack, day string) screening.Result {
+func (t *told) on(pack *contraindication.Pack, day string) contraindication.Result {
 	answers := t.with(pack, t.carried(pack, day))
 	if t.screening != nil && day == t.screening.Day {
 		answers = t.screening.Answers
@@ -142,17 +144,17 @@ func (t *told) on(pack *screening.Pack, day string) screening.Result {
 			}
 		}
 	}
-	return pack.Evaluate(answers, t.subject(), screening.Day(day))
+	return pack.Evaluate(answers, t.subject(), calendar.Day(day))
 }
 
 // patchNeeds sorts out which of some products need a patch test, or showed a
 // reaction, at a moment.
-func (t *told) patchNeeds(products []*film.Product, at time.Time) (untested, reacted []string) {
-	var answers map[string]screening.Answer
+func (t *told) patchNeeds(products []*slip.Product, at time.Time) (untested, reacted []string) {
+	var answers map[string]contraindication.Answer
 	if t.standing != nil {
 		answers = t.standing.Answers
 	}
-	return screening.PatchNeeds(products, screening.PatchSensitive(t.client.SkinStates, answers), t.used, t.patches, at)
+	return patch.PatchNeeds(products, patch.PatchSensitive(t.client.SkinStates, answers), t.used, t.patches, at)
 }
 
 // look fills in what is to be expected of visits still to come.
@@ -184,7 +186,7 @@ func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits 
 				if t == nil {
 					continue // the client was erased meanwhile
 				}
-				if res := t.on(pack, day); res.Headline != screening.Go && v.Kind == ForTreatment {
+				if res := t.on(pack, day); res.Headline != contraindication.Go && v.Kind == ForTreatment {
 					v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)
 				}
 				products, err := plans.of(ctx, tx, v)

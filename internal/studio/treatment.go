@@ -10,20 +10,21 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
-	"softpalm/internal/craft/film"
-	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/shelf"
+	"softpalm/internal/craft/slip"
 )
 
 // RoomView is everything the room needs for a visit.
 type RoomView struct {
 	Visit      VisitLine
 	Treatment  Treatment
-	Evaluation *protocol.Evaluation
+	Evaluation *evaluation.Evaluation
 	Screening  *Screening
 	// Avoid are the zones left out today.
-	Avoid []screening.Place
+	Avoid []contraindication.Place
 	// Mind are the things to do and ask.
 	Mind []string
 }
@@ -36,8 +37,8 @@ type Accepted struct {
 	Changes []string `json:"changes" maxItems:"400"`
 }
 
-func (a *Accepted) all(changes []screening.Change) bool {
-	return !slices.ContainsFunc(changes, func(c screening.Change) bool {
+func (a *Accepted) all(changes []adjusting.Change) bool {
+	return !slices.ContainsFunc(changes, func(c adjusting.Change) bool {
 		return !c.Skin && !(c.Gentler && a.Gentler) && !slices.Contains(a.Changes, c.ID)
 	})
 }
@@ -136,7 +137,7 @@ func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomVie
 		if err != nil {
 			return err
 		}
-		out = RoomView{Visit: *v, Treatment: *t, Avoid: []screening.Place{}, Mind: []string{}}
+		out = RoomView{Visit: *v, Treatment: *t, Avoid: []contraindication.Place{}, Mind: []string{}}
 		lib, err := readLibrary(ctx, tx)
 		if err != nil {
 			return err
@@ -159,10 +160,10 @@ func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomVie
 			}
 		}
 		if out.Screening != nil {
-			outcomes := screening.Overruled(out.Screening.Result.Outcomes, wholeRules(t.Overrules))
-			cx.Excluded = screening.Merge(outcomes).Excluded()
+			outcomes := contraindication.Overruled(out.Screening.Result.Outcomes, wholeRules(t.Overrules))
+			cx.Excluded = contraindication.Merge(outcomes).Excluded()
 			for _, o := range outcomes {
-				if o.Kind == screening.LeaveOut {
+				if o.Kind == contraindication.LeaveOut {
 					out.Avoid = append(out.Avoid, o.Places...)
 				}
 				if o.Outcome.Does != "" {
@@ -174,7 +175,7 @@ func (s *Service) Room(ctx context.Context, a *Actor, visit uuid.UUID) (*RoomVie
 			return &StateError{"protocol-outdated", "The plan of this visit uses a stroke, tool or product that is no longer there."}
 		}
 		cx.LongNails = t.Hands.LongNails
-		out.Evaluation = protocol.EvaluateWhole(&t.Plan, cx)
+		out.Evaluation = evaluation.EvaluateWhole(&t.Plan, cx)
 		out.Mind = append(out.Mind, t.Hands.Minds(out.Evaluation)...)
 		return s.audit(ctx, tx, a, "look", "client", v.Client)
 	})
@@ -237,7 +238,7 @@ func (s *Service) Record(ctx context.Context, a *Actor, visit uuid.UUID) (*Recor
 			written[u.Product] = u.Real
 		}
 		out.Record.Uses = []RecordUse{}
-		for _, pl := range protocol.Evaluate(&t.Plan, lib.context()).Products {
+		for _, pl := range evaluation.Evaluate(&t.Plan, lib.context()).Products {
 			for i := range lib.Products {
 				if p := &lib.Products[i]; p.Key == pl.Product {
 					u := RecordUse{Product: p.Key, Name: p.Name, Unit: p.Unit, Planned: inUnit(p, pl.ML)}
@@ -258,7 +259,7 @@ func (s *Service) Record(ctx context.Context, a *Actor, visit uuid.UUID) (*Recor
 }
 
 func inUnit(p *Product, mL float64) decimal.Decimal {
-	return decimal.NewFromFloat(mL * p.PerML(film.Measure(p.Unit))).Round(2)
+	return decimal.NewFromFloat(mL * p.PerML(slip.Measure(p.Unit))).Round(2)
 }
 
 func lotsOf(lots []Lot, product uuid.UUID) []*shelf.Lot {
@@ -292,11 +293,11 @@ func (s *Service) SaveRecord(ctx context.Context, a *Actor, visit uuid.UUID, r R
 
 func checkRecord(r *Record) error {
 	if len(r.Note) > 8000 {
-		return problem("/note", "The note is longer than 8000 characters. Shorten it.")
+		return faultAt("/note", "The note is longer than 8000 characters. Shorten it.")
 	}
 	for i, u := range r.Uses {
 		if u.Real.IsNegative() || u.Real.GreaterThan(decimal.NewFromInt(1000)) {
-			return problem(fmt.Sprintf("/uses/%d/real", i), "What was used lies between 0 and 1000.")
+			return faultAt(fmt.Sprintf("/uses/%d/real", i), "What was used lies between 0 and 1000.")
 		}
 	}
 	return nil
@@ -367,7 +368,7 @@ func (s *Service) takeFromShelf(ctx context.Context, tx Tx, t *Treatment, today 
 	for i, u := range t.Record.Uses {
 		p := byKey[u.Product]
 		if p == nil {
-			return problem(fmt.Sprintf("/uses/%d/product", i), "There is no product %q on the shelf.", u.Product)
+			return faultAt(fmt.Sprintf("/uses/%d/product", i), "There is no product %q on the shelf.", u.Product)
 		}
 		ids = append(ids, p.ID)
 	}
@@ -389,7 +390,7 @@ func (s *Service) takeFromShelf(ctx context.Context, tx Tx, t *Treatment, today 
 		taken, err := shelf.Take(lotsOf(lots, p.ID), u.Real, today)
 		var short *shelf.ShortError
 		if errors.As(err, &short) {
-			return problem(fmt.Sprintf("/uses/%d/real", i), "The good lots of %s hold %s %s, not %s. Receive a lot on the shelf first, or correct the amount.", p.Name, short.Have, p.Unit, short.Asked)
+			return faultAt(fmt.Sprintf("/uses/%d/real", i), "The good lots of %s hold %s %s, not %s. Receive a lot on the shelf first, or correct the amount.", p.Name, short.Have, p.Unit, short.Asked)
 		}
 		for k, tk := range taken {
 			m := &Movement{ID: newID(), Lot: uuid.MustParse(tk.Lot.ID), Kind: shelf.Treatment, Amount: tk.Amount.Neg(), Visit: &t.Visit, Account: by, At: at}

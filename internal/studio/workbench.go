@@ -6,9 +6,11 @@ import (
 
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/drafting"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/screening"
-	"softpalm/internal/craft/variant"
+	"softpalm/internal/craft/remedy"
 )
 
 // onScreen runs fn with the studio's library over a protocol as it stands on
@@ -27,12 +29,12 @@ func (s *Service) onScreen(ctx context.Context, a *Actor, p *protocol.Protocol, 
 
 // CommandProtocol runs a command of the workbench on a protocol and returns the
 // outcome with its evaluation; nothing is kept.
-func (s *Service) CommandProtocol(ctx context.Context, a *Actor, p *protocol.Protocol, o protocol.Order) (d *protocol.Done, e *protocol.Evaluation, err error) {
+func (s *Service) CommandProtocol(ctx context.Context, a *Actor, p *protocol.Protocol, o remedy.Order) (d *remedy.Done, e *evaluation.Evaluation, err error) {
 	err = s.onScreen(ctx, a, p, func(c *protocol.Context) error {
-		if d, err = protocol.Do(p, c, o); err != nil {
+		if d, err = remedy.Do(p, c, o); err != nil {
 			return &StateError{"nothing-to-do", sentence(err)}
 		}
-		e = protocol.EvaluateWhole(d.Protocol, c)
+		e = evaluation.EvaluateWhole(d.Protocol, c)
 		return nil
 	})
 	return d, e, err
@@ -40,7 +42,7 @@ func (s *Service) CommandProtocol(ctx context.Context, a *Actor, p *protocol.Pro
 
 // DraftProtocol composes a first draft from a question. Without a list of tools
 // or products, everything the studio has is at hand.
-func (s *Service) DraftProtocol(ctx context.Context, a *Actor, q protocol.Question) (*protocol.Protocol, *protocol.Evaluation, error) {
+func (s *Service) DraftProtocol(ctx context.Context, a *Actor, q drafting.Question) (*protocol.Protocol, *evaluation.Evaluation, error) {
 	l, err := s.Library(ctx, a)
 	if err != nil {
 		return nil, nil, err
@@ -56,31 +58,31 @@ func (s *Service) DraftProtocol(ctx context.Context, a *Actor, q protocol.Questi
 			q.Products = append(q.Products, key)
 		}
 	}
-	p, err := protocol.Draft(q, c)
+	p, err := drafting.Draft(q, c)
 	if err != nil {
-		var none *protocol.NoDraft
+		var none *drafting.NoDraft
 		if errors.As(err, &none) {
 			return nil, nil, &StateError{"no-draft-" + none.Code, sentence(err)}
 		}
 		return nil, nil, err
 	}
 	p.Price.Currency = l.Currency
-	return p, protocol.EvaluateWhole(p, c), nil
+	return p, evaluation.EvaluateWhole(p, c), nil
 }
 
 // Variation is a variant of a protocol, worked out, with what it changes step by
 // step.
 type Variation struct {
 	Variant    protocol.Variant
-	Tailored   screening.Tailored
+	Tailored   adjusting.Tailored
 	Comparison protocol.Comparison
 }
 
 // VaryProtocol works out every variant of a protocol.
 func (s *Service) VaryProtocol(ctx context.Context, a *Actor, p *protocol.Protocol) (list []Variation, err error) {
 	err = s.onScreen(ctx, a, p, func(c *protocol.Context) error {
-		for _, v := range variant.Of(p) {
-			t := variant.Vary(p, &v, c)
+		for _, v := range adjusting.VariantsOf(p) {
+			t := adjusting.Vary(p, &v, c)
 			list = append(list, Variation{v, t, protocol.Compare(p, t.Protocol)})
 		}
 		return nil

@@ -45,12 +45,43 @@ package protocol
 
 import (
 	"fmt"
-	"slices"
 
 	"softpalm/internal/craft/anatomy"
-	"softpalm/internal/craft/film"
 	"softpalm/internal/craft/stroke"
 )
+
+func (p *Protocol) WorkedSide(first bool) anatomy.Side {
+	s := anatomy.Left
+	if p.FirstSide == "right" {
+		s = anatomy.Right
+	}
+	if !first {
+		s = s.Other()
+	}
+	return s
+}
+
+// times is how often a round is worked; 1 for no round.
+func (p *Protocol) TimesOf(round string) int {
+	if round != "" {
+		for i := range p.Rounds {
+			if p.Rounds[i].ID == round {
+				return p.Rounds[i].Times
+			}
+		}
+	}
+	return 1
+}
+
+// roundEnd returns the position after the round that step i is in, or after the
+// step where it is in none.
+func (p *Protocol) RoundEnd(i int) int {
+	j := i + 1
+	for p.Steps[i].Round != "" && j < len(p.Steps) && p.Steps[j].Round == p.Steps[i].Round {
+		j++
+	}
+	return j
+}
 
 // Phase is a part of the treatment, in the usual order of [Phases].
 type Phase string
@@ -116,125 +147,6 @@ type Section struct {
 	Cautions    []string     `json:"cautions,omitempty" maxItems:"12"`
 }
 
-// Variant changes a plan by rule for some skin types or states, so that an edit
-// of the plan reaches every variant of it. See package variant.
-type Variant struct {
-	Key  string `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
-	Name string `json:"name" minLength:"1" maxLength:"120"`
-	// For lists the skin types and states it is meant for.
-	For   []string      `json:"for,omitempty" maxItems:"12"`
-	Rules []VariantRule `json:"rules" maxItems:"40"`
-}
-
-// VariantRule is one change of a variant. Do says which; the other fields are
-// its object, and empty Zones mean everywhere.
-//
-//	lighter       pressure By levels lower; a feather stays a feather
-//	cap           pressure at most By
-//	leave-out     strokes of Families, tools of Kinds, or Stroke itself: an
-//	              alternate that keeps the rules takes their place, else nothing
-//	replace       Stroke by With
-//	swap-product  products that carry Tags, or Product itself, by With or the
-//	              nearest on the shelf
-//	amount        product in hundredths of the base: By 80 is a fifth less
-//	re-apply      product again wherever the film would get too thin
-//	slower        tempo in hundredths: By 120 takes a fifth longer
-//	hands-on      hands-on time of By minutes
-type VariantRule struct {
-	Do       string          `json:"do" enum:"lighter,cap,leave-out,replace,swap-product,amount,re-apply,slower,hands-on"`
-	By       int             `json:"by,omitempty" minimum:"0" maximum:"480"`
-	Zones    []string        `json:"zones,omitempty" maxItems:"40"`
-	Families []stroke.Family `json:"families,omitempty" maxItems:"26"`
-	Kinds    []string        `json:"kinds,omitempty" maxItems:"12"`
-	Tags     []string        `json:"tags,omitempty" maxItems:"20"`
-	Stroke   string          `json:"stroke,omitempty" maxLength:"60"`
-	Product  string          `json:"product,omitempty" maxLength:"60"`
-	With     string          `json:"with,omitempty" maxLength:"60"`
-	Why      string          `json:"why,omitempty" maxLength:"300"`
-}
-
-// School holds the questions on which schools of the trade differ. An empty
-// answer takes the first listed value, or sets no rule where that is said.
-type School struct {
-	Drainage string `json:"drainage,omitempty" enum:"open-and-close,only-open,only-close,middle,whole,none,"`
-	Opening  string `json:"opening,omitempty" enum:"nearest-first,feather-sweep,kneaded,"`
-	// Closing in reverse lists its differences from the opening; empty lists none.
-	Closing string `json:"closing,omitempty" enum:"reverse,chin-sweep,forehead-sweep,"`
-	// Clearing: one run down the neck at the end, or after each set.
-	Clearing string `json:"clearing,omitempty" enum:"at-end,after-set,"`
-	// Sides of the whole plan; empty sets no rule.
-	Sides string `json:"sides,omitempty" enum:"both,each-step,whole-side,"`
-	// Nape of the neck: down, up, or as the client prefers.
-	Nape string `json:"nape,omitempty" enum:"preference,down,up,"`
-	// Eye: outward above and inward below on the bone, or always outward; empty
-	// allows either.
-	Eye string `json:"eye,omitempty" enum:"outward,in-below,"`
-	// Slip: full, little for gripping rollers and fascia, or dry throughout.
-	Slip string `json:"slip,omitempty" enum:"full,little,dry,"`
-	// Dose: in threes, a minute each, or until it lets go.
-	Dose string `json:"dose,omitempty" enum:"threes,minute,until,"`
-	// Discomfort that release work may cause; DiscomfortLimit on a scale of 10
-	// at which to stop, 0 counting as 6.
-	Discomfort      string `json:"discomfort,omitempty" enum:"comfort,bearable,"`
-	DiscomfortLimit int    `json:"discomfortLimit,omitempty" minimum:"0" maximum:"10"`
-	// Redness afterwards; empty sets no rule.
-	Redness string `json:"redness,omitempty" enum:"expected,avoided,"`
-}
-
-func (s School) drainage() string {
-	if s.Drainage == "" {
-		return "open-and-close"
-	}
-	return s.Drainage
-}
-
-func (s School) opens() bool {
-	return s.drainage() == "open-and-close" || s.Drainage == "only-open" || s.Drainage == "whole"
-}
-func (s School) closes() bool {
-	return s.drainage() == "open-and-close" || s.Drainage == "only-close" || s.Drainage == "whole"
-}
-func (s School) checksOrder() bool {
-	return s.opens() && (s.Opening == "" || s.Opening == "nearest-first")
-}
-
-// DefaultDose is the dose that the school's habit gives an inherited dose.
-func (s School) DefaultDose() stroke.Dose {
-	switch s.Dose {
-	case "minute":
-		return stroke.Dose{Kind: stroke.Clock, Planned: 60, Min: 30, Max: 90}
-	case "until":
-		return stroke.Dose{Kind: stroke.Until, Planned: 40, Min: 15, Max: 90, Sign: "it lets go"}
-	}
-	return stroke.Dose{Kind: stroke.Reps, Planned: 3, Min: 3, Max: 4}
-}
-
-// Stop levels of discomfort, of 10 (common practice; a studio may set its own
-// general one).
-const (
-	StopLevel      = 6
-	JointStopLevel = 3
-)
-
-// StopAt returns the discomfort, of 10, above which a step is stopped: never
-// any while draining, 3 at the jaw joint, else the studio's limit.
-func (s School) StopAt(r *Resolved) int {
-	limit := s.DiscomfortLimit
-	if limit == 0 {
-		limit = StopLevel
-	}
-	if s.Discomfort == "comfort" {
-		limit = min(limit, JointStopLevel)
-	}
-	switch {
-	case r.Intent == stroke.Drain:
-		return 0
-	case r.on("front-of-ear"):
-		return min(limit, JointStopLevel)
-	}
-	return limit
-}
-
 // Minutes are the three lengths of a treatment: what the client buys, what the
 // hands work, and what the room needs afterwards.
 type Minutes struct {
@@ -258,7 +170,7 @@ type Round struct {
 	Max   int    `json:"max,omitempty" minimum:"0" maximum:"20"`
 }
 
-func (r Round) bounds() (least, most int) {
+func (r Round) Bounds() (least, most int) {
 	least, most = r.Min, max(r.Max, r.Times)
 	if least == 0 || least > r.Times {
 		least = r.Times
@@ -266,318 +178,8 @@ func (r Round) bounds() (least, most int) {
 	return least, most
 }
 
-// PathPoint is a zone on a step's path, with a pressure of its own where said.
-type PathPoint struct {
-	Zone     string `json:"zone" maxLength:"60"`
-	Pressure *int   `json:"pressure,omitempty" minimum:"0" maximum:"5"`
-}
-
-// Use is product put on in a step.
-type Use struct {
-	Product string      `json:"product" maxLength:"60"`
-	Amount  film.Amount `json:"amount"`
-}
-
-// Emphasis gives one side more than the other: Extra more of the dose.
-type Emphasis struct {
-	Side  string `json:"side" enum:"left,right"`
-	Extra int    `json:"extra" minimum:"1" maximum:"100"`
-}
-
-// Step applies one stroke to one path with a dose. Empty fields take the
-// stroke's own value.
-type Step struct {
-	ID      string           `json:"id" minLength:"1" maxLength:"40"`
-	Stroke  string           `json:"stroke" maxLength:"60"`
-	Phase   Phase            `json:"phase" enum:"settle,look-over,cleanse,prepare,apply,open,work,exercises,compare,close,finish,wake,reset"`
-	Section string           `json:"section,omitempty" maxLength:"40"`
-	Round   string           `json:"round,omitempty" maxLength:"40"`
-	Hand    string           `json:"hand,omitempty" maxLength:"60"`
-	Tool    *stroke.ToolPart `json:"tool,omitempty"`
-	Fingers []stroke.Finger  `json:"fingers,omitempty" maxItems:"6"`
-	Sides   stroke.Sides     `json:"sides,omitempty" enum:"mid,both,turns,left,right,first,second,across,"`
-	// Sense of circles, where it differs from the stroke's.
-	Sense    string         `json:"sense,omitempty" enum:"clockwise,anticlockwise,each-way,outward,inward,"`
-	Path     []PathPoint    `json:"path,omitempty" maxItems:"20"`
-	Dose     *stroke.Dose   `json:"dose,omitempty"`
-	Parts    []stroke.Part  `json:"parts,omitempty" maxItems:"12"`
-	Last     *stroke.Last   `json:"last,omitempty"`
-	Pressure *int           `json:"pressure,omitempty" minimum:"0" maximum:"5"`
-	Profile  stroke.Profile `json:"profile,omitempty" enum:"even,builds,eases,light-back,own-weight,"`
-	Anchor   *stroke.Anchor `json:"anchor,omitempty"`
-	Use      *Use           `json:"use,omitempty"`
-	// Remove takes product off along the path when the step ends.
-	Remove string `json:"remove,omitempty" enum:"blot,wipe,"`
-	// Gloves in the mouth: fresh ones (empty), none, or kept on afterwards.
-	Gloves string `json:"gloves,omitempty" enum:"none,keep,"`
-	// Announce tells the client that the pressure drops here.
-	Announce bool   `json:"announce,omitempty"`
-	Client   string `json:"client,omitempty" maxLength:"200"`
-	Note     string `json:"note,omitempty" maxLength:"600"`
-	// Why the step is there, and the sign that it is done well.
-	Why  string `json:"why,omitempty" maxLength:"300"`
-	Sign string `json:"sign,omitempty" maxLength:"200"`
-	// BestAt is the time of day a stroke of a collection suits.
-	BestAt   string    `json:"bestAt,omitempty" enum:"morning,day,evening,"`
-	Emphasis *Emphasis `json:"emphasis,omitempty"`
-	// MirrorOf is the step whose other side this one works; AlternateOf one that
-	// this one takes turns with. Both share one choice of dose.
-	MirrorOf    string `json:"mirrorOf,omitempty" maxLength:"40"`
-	AlternateOf string `json:"alternateOf,omitempty" maxLength:"40"`
-	// Optional steps may be dropped when a plan is fitted; Weight says how much
-	// a changed dose hurts, 0 counting as 1.
-	Optional bool    `json:"optional,omitempty"`
-	Weight   float64 `json:"weight,omitempty" minimum:"0" maximum:"100"`
-	// Departure is the reason for going against a usual limit or the school.
-	Departure string `json:"departure,omitempty" maxLength:"300"`
-	// Gaps names properties that were not said, with the words that were.
-	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"12"`
-}
-
-// Context is everything a protocol is judged against besides itself.
-type Context struct {
-	Strokes    map[string]*stroke.Stroke
-	Products   map[string]*film.Product
-	Tools      map[string]Tool
-	SkinType   string
-	SkinStates []string
-	// Pace scales working seconds to the practitioner's own; 0 counts as 1.
-	Pace float64
-	// Excluded zones may not be worked today.
-	Excluded []anatomy.Place
-	// LongNails of the practitioner today.
-	LongNails bool
-	// HandsToday is how many minutes of thumb, pinch and knuckle work at 4 to 5
-	// the practitioner has done already today.
-	HandsToday float64
-	// ReadyIn is how many minutes from the start a tool is still being cleaned or
-	// chilled, by key.
-	ReadyIn map[string]float64
-	// DaysSince lists how many days ago the client last had an "exfoliation", a
-	// "roller" and "deep" work, at home or here.
-	DaysSince map[string][]int
-	// ToBed is how many minutes after the end the client usually goes to bed; 0
-	// where it is not known.
-	ToBed float64
-}
-
-// stroke returns the stroke of that key. One that the library no longer has is
-// named by its key and takes no time.
-func (c *Context) stroke(key string) *stroke.Stroke {
-	if st := c.Strokes[key]; st != nil {
-		return st
-	}
-	return &stroke.Stroke{Key: key, Name: key, Family: stroke.Rest, Relation: stroke.Still, Sides: stroke.Midline, Dose: stroke.Dose{Kind: stroke.Clock}, Parts: []stroke.Part{{Kind: stroke.Hold, Seconds: 1}}}
-}
-
-// product returns the product that a step uses; nil where it uses none, or one
-// that the shelf no longer has.
-func (c *Context) product(u *Use) *film.Product {
-	if u == nil {
-		return nil
-	}
-	return c.Products[u.Product]
-}
-
-// seen reports whether the client's skin carries a type or state.
-func (c *Context) seen(skin string) bool {
-	return c.SkinType == skin || slices.Contains(c.SkinStates, skin)
-}
-
-// ToolKinds lists the kinds of tool; electrical tools are known by their cautions
-// only (handbook, chapter 4).
-var ToolKinds = []string{"stone", "twin-ball-roller", "cylinder-roller", "cold", "cup", "mitt", "brush", "spatula", "compress", "electrical"}
-
-// Tool is a tool of the studio. Kind is one of stone, twin-ball-roller,
-// cylinder-roller, cold, cup, mitt, brush, spatula, compress.
-type Tool struct {
-	Key   string   `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
-	Name  string   `json:"name" minLength:"1" maxLength:"120"`
-	Kind  string   `json:"kind" enum:"stone,twin-ball-roller,cylinder-roller,cold,cup,mitt,brush,spatula,compress"`
-	Parts []string `json:"parts,omitempty" maxItems:"12"`
-	// Care is how it is cleaned; ReadyAfter the minutes until it can be used again.
-	Care       string `json:"care,omitempty" maxLength:"300"`
-	ReadyAfter int    `json:"readyAfter" minimum:"0" maximum:"1440"`
-	Pieces     int    `json:"pieces" minimum:"0" maximum:"100"`
-	Fragile    bool   `json:"fragile,omitempty"`
-	// Porous items are used once.
-	Porous   bool   `json:"porous,omitempty"`
-	Material string `json:"material,omitempty" maxLength:"60"`
-	// Chill or warm minutes before use; weight in g.
-	Chill  int     `json:"chill,omitempty" minimum:"0" maximum:"1440"`
-	Weight float64 `json:"weight,omitempty" minimum:"0" maximum:"5000"`
-}
-
-// Cold reports whether the tool is used chilled.
-func (t Tool) Cold() bool { return t.Kind == "cold" }
-
-// Roller reports whether the tool rolls.
-func (t Tool) Roller() bool { return t.Kind == "twin-ball-roller" || t.Kind == "cylinder-roller" }
-
-// Validate reports every structural problem of the protocol: what must hold
-// before it can be evaluated at all. The paths are JSON pointers below at.
-func (p *Protocol) Validate(ctx *Context, at string) []stroke.Problem {
-	return p.validate(ctx, at, true)
-}
-
-// ValidateStructure is [Protocol.Validate] without asking whether the strokes,
-// tools and products are still there: a draft stays open when one was removed.
-func (p *Protocol) ValidateStructure(ctx *Context, at string) []stroke.Problem {
-	return p.validate(ctx, at, false)
-}
-
-func (p *Protocol) validate(ctx *Context, at string, references bool) []stroke.Problem {
-	var ps []stroke.Problem
-	bad := func(path, format string, a ...any) {
-		ps = append(ps, stroke.Problem{Path: at + path, Message: fmt.Sprintf(format, a...)})
-	}
-	if p.Minutes.HandsOn > p.Minutes.Sold {
-		bad("/minutes/handsOn", "Hands-on time (%d min) is longer than the time sold (%d min).", p.Minutes.HandsOn, p.Minutes.Sold)
-	}
-	if p.DefaultDose.Kind == stroke.Inherited {
-		bad("/defaultDose", "The protocol's default dose has nothing to inherit from.")
-	} else {
-		ps = append(ps, p.DefaultDose.Validate(at+"/defaultDose")...)
-	}
-	rounds := map[string]int{}
-	for i, r := range p.Rounds {
-		if _, twice := rounds[r.ID]; twice {
-			bad(fmt.Sprintf("/rounds/%d/id", i), "The round %q stands here twice.", r.ID)
-		}
-		if r.Times < 1 || r.Times > 20 {
-			bad(fmt.Sprintf("/rounds/%d/times", i), "A round is worked 1 to 20 times.")
-		}
-		if r.Min > r.Times || r.Max != 0 && r.Max < r.Times || r.Max > 20 || r.Min < 0 {
-			bad(fmt.Sprintf("/rounds/%d/min", i), "The least and most rounds must lie about the planned %d.", r.Times)
-		}
-		rounds[r.ID] = -2
-	}
-	sections := map[string]bool{}
-	for i, sec := range p.Sections {
-		if sec.ID == "" || sections[sec.ID] {
-			bad(fmt.Sprintf("/sections/%d/id", i), "Every section needs an id of its own.")
-		}
-		sections[sec.ID] = true
-		if d := sec.DefaultDose; d != nil && d.Kind == stroke.Inherited {
-			bad(fmt.Sprintf("/sections/%d/defaultDose", i), "A section's default dose has nothing to inherit from.")
-		} else if d != nil {
-			ps = append(ps, d.Validate(fmt.Sprintf("%s/sections/%d/defaultDose", at, i))...)
-		}
-	}
-	for i, c := range p.Cues {
-		if c.Every < 15 {
-			bad(fmt.Sprintf("/cues/%d/every", i), "A standing cue comes at most every 15 seconds.")
-		}
-	}
-	ps = append(ps, p.validateVariants(ctx, at)...)
-	ids := map[string]bool{}
-	for i := range p.Steps {
-		s := &p.Steps[i]
-		here := fmt.Sprintf("/steps/%d", i)
-		if s.ID == "" || ids[s.ID] {
-			bad(here+"/id", "Every step needs an id of its own; %q does not do.", s.ID)
-		}
-		ids[s.ID] = true
-		st := ctx.Strokes[s.Stroke]
-		if st == nil && !references {
-			st = ctx.stroke(s.Stroke)
-		}
-		if st == nil {
-			bad(here+"/stroke", "The library has no stroke %q.", s.Stroke)
-			continue
-		}
-		if !knownPhase(s.Phase) {
-			bad(here+"/phase", "There is no phase %q.", s.Phase)
-		}
-		for j, pt := range s.Path {
-			ps = append(ps, stroke.ValidateZone(pt.Zone, fmt.Sprintf("%s%s/path/%d/zone", at, here, j))...)
-			if pt.Pressure != nil && (*pt.Pressure < 0 || *pt.Pressure > 5) {
-				bad(fmt.Sprintf("%s/path/%d/pressure", here, j), "Pressure runs from 0 to 5.")
-			}
-		}
-		if s.Pressure != nil && (*s.Pressure < 0 || *s.Pressure > 5) {
-			bad(here+"/pressure", "Pressure runs from 0 to 5.")
-		}
-		if s.Dose != nil {
-			ps = append(ps, s.Dose.Validate(at+here+"/dose")...)
-		}
-		d := st.Dose
-		if s.Dose != nil {
-			d = *s.Dose
-		}
-		if s.Section != "" && !sections[s.Section] {
-			bad(here+"/section", "There is no section %q.", s.Section)
-		}
-		if d.Kind == stroke.Inherited {
-			d = *p.inherited(s.Section)
-		}
-		if d.CountsReps() && stroke.RepSeconds(s.Parts)+stroke.RepSeconds(st.Parts) <= 0 {
-			bad(here+"/parts", "A counted dose needs the seconds of one repetition.")
-		}
-		ps = append(ps, s.Anchor.Validate(at+here+"/anchor")...)
-		ps = append(ps, stroke.ValidateParts(s.Parts, at+here+"/parts")...)
-		if s.Last != nil {
-			ps = append(ps, stroke.ValidateParts(s.Last.Parts, at+here+"/last/parts")...)
-		}
-		for j, f := range s.Fingers {
-			if f.Zone != "" {
-				ps = append(ps, stroke.ValidateZone(f.Zone, fmt.Sprintf("%s%s/fingers/%d/zone", at, here, j))...)
-			}
-		}
-		ps = append(ps, stroke.ValidateGaps(s.Gaps, at+here+"/gaps")...)
-		if s.Hand != "" && !slices.Contains(stroke.HandParts, s.Hand) {
-			bad(here+"/hand", "There is no hand part %q.", s.Hand)
-		}
-		if references && s.Tool != nil && ctx.Tools[s.Tool.Key].Name == "" {
-			bad(here+"/tool/key", "The studio has no tool %q.", s.Tool.Key)
-		}
-		if s.Use != nil {
-			prod := ctx.product(s.Use)
-			switch {
-			case prod == nil && references:
-				bad(here+"/use/product", "The shelf has no product %q.", s.Use.Product)
-			case prod != nil && !s.Use.Amount.Measured(prod):
-				bad(here+"/use/amount/measure", "%s has not been measured in %s. Weigh it first, or dose it in mL.", prod.Name, s.Use.Amount.Measure)
-			}
-		}
-		if s.Round != "" {
-			last, ok := rounds[s.Round]
-			switch {
-			case !ok:
-				bad(here+"/round", "There is no round %q.", s.Round)
-			case last != -2 && last != i-1:
-				bad(here+"/round", "The steps of a round must stand together.")
-			}
-			rounds[s.Round] = i
-		}
-	}
-	return ps
-}
-
-func (p *Protocol) validateVariants(ctx *Context, at string) []stroke.Problem {
-	var ps []stroke.Problem
-	for i, v := range p.Variants {
-		for j, r := range v.Rules {
-			here := fmt.Sprintf("%s/variants/%d/rules/%d", at, i, j)
-			ps = append(ps, stroke.ValidatePath(r.Zones, here+"/zones")...)
-			if r.Stroke != "" && ctx.Strokes[r.Stroke] == nil {
-				ps = append(ps, stroke.Problem{Path: here + "/stroke", Message: fmt.Sprintf("The library has no stroke %q.", r.Stroke)})
-			}
-			if r.Do == "replace" && ctx.Strokes[r.With] == nil {
-				ps = append(ps, stroke.Problem{Path: here + "/with", Message: fmt.Sprintf("The library has no stroke %q.", r.With)})
-			}
-			if (r.Do == "amount" || r.Do == "slower" || r.Do == "hands-on") && r.By <= 0 {
-				ps = append(ps, stroke.Problem{Path: here + "/by", Message: "Say by how much."})
-			}
-		}
-	}
-	return ps
-}
-
-func knownPhase(p Phase) bool { return slices.Contains(Phases, p) }
-
 // inherited is the default dose of a section, else of the protocol.
-func (p *Protocol) inherited(section string) *stroke.Dose {
+func (p *Protocol) InheritedDose(section string) *stroke.Dose {
 	if section != "" {
 		for i := range p.Sections {
 			if p.Sections[i].ID == section && p.Sections[i].DefaultDose != nil {
@@ -608,12 +210,12 @@ func (p *Protocol) Index(id string) int {
 }
 
 // insert puts steps before position i.
-func (p *Protocol) insert(i int, steps ...Step) {
+func (p *Protocol) Insert(i int, steps ...Step) {
 	p.Steps = append(p.Steps[:i:i], append(steps, p.Steps[i:]...)...)
 }
 
 // newID returns an id no step has, made from a stem.
-func (p *Protocol) newID(stem string) string {
+func (p *Protocol) NewID(stem string) string {
 	for n := 2; ; n++ {
 		if id := fmt.Sprintf("%s-%d", stem, n); p.Index(id) < 0 {
 			return id

@@ -1,6 +1,10 @@
 package stroke
 
-import "fmt"
+import (
+	"fmt"
+
+	"softpalm/internal/problem"
+)
 
 // DoseKind tells how a dose is counted. The kinds must not be flattened into
 // one another: "not said", "as long as it feels right", "until it lets go" and
@@ -117,10 +121,10 @@ func (d Dose) SideSeconds(rep float64) float64 {
 }
 
 // Validate reports every problem of the dose, each with its field path below at.
-func (d Dose) Validate(at string) []Problem {
-	var ps []Problem
+func (d Dose) Validate(at string) []problem.Fault {
+	var ps []problem.Fault
 	bad := func(field, format string, a ...any) {
-		ps = append(ps, Problem{at + field, fmt.Sprintf(format, a...)})
+		ps = append(ps, problem.Fault{Path: at + field, Message: fmt.Sprintf(format, a...)})
 	}
 	switch d.Kind {
 	case Inherited:

@@ -38,6 +38,7 @@ import (
 	"slices"
 
 	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/problem"
 )
 
 // Intent is what a stroke is for. It settles which direction and depth are right.
@@ -279,30 +280,30 @@ type Stroke struct {
 var Properties = []string{"hand", "tool", "path", "sides", "dose", "pressure", "profile", "tempo", "anchor", "product", "client", "intent"}
 
 // Validate reports every problem of the stroke, each with its field path below at.
-func (s *Stroke) Validate(at string) []Problem {
-	var ps []Problem
+func (s *Stroke) Validate(at string) []problem.Fault {
+	var ps []problem.Fault
 	if s.Key == "" || s.Name == "" {
-		ps = append(ps, Problem{at, "A stroke needs a key and a name."})
+		ps = append(ps, problem.Fault{Path: at, Message: "A stroke needs a key and a name."})
 	}
 	ps = append(ps, ValidatePath(s.Path, at+"/path")...)
 	ps = append(ps, s.Dose.Validate(at+"/dose")...)
 	if s.Dose.Kind == Inherited {
-		ps = append(ps, Problem{at + "/dose", "A stroke has nothing to inherit a dose from. Give it a dose of its own."})
+		ps = append(ps, problem.Fault{Path: at + "/dose", Message: "A stroke has nothing to inherit a dose from. Give it a dose of its own."})
 	}
 	if s.Dose.CountsReps() && RepSeconds(s.Parts) <= 0 {
-		ps = append(ps, Problem{at + "/parts", "A counted dose needs the seconds of one repetition. Add a part."})
+		ps = append(ps, problem.Fault{Path: at + "/parts", Message: "A counted dose needs the seconds of one repetition. Add a part."})
 	}
 	if !slices.Contains(Intents, s.Intent) {
-		ps = append(ps, Problem{at + "/intent", fmt.Sprintf("There is no intent %q.", s.Intent)})
+		ps = append(ps, problem.Fault{Path: at + "/intent", Message: fmt.Sprintf("There is no intent %q.", s.Intent)})
 	}
 	if s.Pressure < 0 || s.Pressure > 5 {
-		ps = append(ps, Problem{at + "/pressure", "Pressure runs from 0 to 5."})
+		ps = append(ps, problem.Fault{Path: at + "/pressure", Message: "Pressure runs from 0 to 5."})
 	}
 	if !slices.Contains(Families, s.Family) {
-		ps = append(ps, Problem{at + "/family", fmt.Sprintf("There is no family of strokes %q.", s.Family)})
+		ps = append(ps, problem.Fault{Path: at + "/family", Message: fmt.Sprintf("There is no family of strokes %q.", s.Family)})
 	}
 	if s.Hand != "" && !slices.Contains(HandParts, s.Hand) {
-		ps = append(ps, Problem{at + "/hand", fmt.Sprintf("There is no hand part %q.", s.Hand)})
+		ps = append(ps, problem.Fault{Path: at + "/hand", Message: fmt.Sprintf("There is no hand part %q.", s.Hand)})
 	}
 	ps = append(ps, ValidateParts(s.Parts, at+"/parts")...)
 	if s.Last != nil {
@@ -316,13 +317,13 @@ func (s *Stroke) Validate(at string) []Problem {
 	}
 	for i, a := range s.Alternates {
 		if a.Stroke == "" && a.Hand == "" && a.Tool == nil && !a.LeaveOut && a.Does == "" {
-			ps = append(ps, Problem{fmt.Sprintf("%s/alternates/%d", at, i), "Say what to do instead: a stroke, a hand part, a tool, or leave it out."})
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d", at, i), Message: "Say what to do instead: a stroke, a hand part, a tool, or leave it out."})
 		}
 		if a.Hand != "" && !slices.Contains(HandParts, a.Hand) {
-			ps = append(ps, Problem{fmt.Sprintf("%s/alternates/%d/hand", at, i), fmt.Sprintf("There is no hand part %q.", a.Hand)})
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/hand", at, i), Message: fmt.Sprintf("There is no hand part %q.", a.Hand)})
 		}
 		if a.Stroke == s.Key && s.Key != "" {
-			ps = append(ps, Problem{fmt.Sprintf("%s/alternates/%d/stroke", at, i), "A stroke cannot stand in for itself."})
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/stroke", at, i), Message: "A stroke cannot stand in for itself."})
 		}
 	}
 	ps = append(ps, ValidateGaps(s.Gaps, at+"/gaps")...)
@@ -330,36 +331,36 @@ func (s *Stroke) Validate(at string) []Problem {
 }
 
 // ValidateGaps reports gaps in properties that do not exist.
-func ValidateGaps(gaps map[string]string, at string) []Problem {
-	var ps []Problem
+func ValidateGaps(gaps map[string]string, at string) []problem.Fault {
+	var ps []problem.Fault
 	for _, k := range slices.Sorted(maps.Keys(gaps)) {
 		if !slices.Contains(Properties, k) {
-			ps = append(ps, Problem{at + "/" + k, fmt.Sprintf("A step has no property %q that could be unknown.", k)})
+			ps = append(ps, problem.Fault{Path: at + "/" + k, Message: fmt.Sprintf("A step has no property %q that could be unknown.", k)})
 		}
 	}
 	return ps
 }
 
 // ValidateParts reports parts that cannot be timed or lie nowhere.
-func ValidateParts(parts []Part, at string) []Problem {
-	var ps []Problem
+func ValidateParts(parts []Part, at string) []problem.Fault {
+	var ps []problem.Fault
 	for i, p := range parts {
 		here := fmt.Sprintf("%s/%d", at, i)
 		if !(p.Seconds > 0 && p.Seconds <= 600) || p.Count < 0 || p.Count > 50 {
-			ps = append(ps, Problem{here + "/seconds", "A part lasts more than 0 and at most 600 seconds, at most 50 times."})
+			ps = append(ps, problem.Fault{Path: here + "/seconds", Message: "A part lasts more than 0 and at most 600 seconds, at most 50 times."})
 		}
 		if p.Zone != "" {
 			ps = append(ps, ValidateZone(p.Zone, here+"/zone")...)
 		}
 		if p.Pressure != nil && (*p.Pressure < 0 || *p.Pressure > 5) {
-			ps = append(ps, Problem{here + "/pressure", "Pressure runs from 0 to 5."})
+			ps = append(ps, problem.Fault{Path: here + "/pressure", Message: "Pressure runs from 0 to 5."})
 		}
 	}
 	return ps
 }
 
 // Validate reports the faults of an anchor; a nil anchor has none.
-func (a *Anchor) Validate(at string) []Problem {
+func (a *Anchor) Validate(at string) []problem.Fault {
 	if a == nil {
 		return nil
 	}
@@ -371,8 +372,8 @@ func (a *Anchor) Validate(at string) []Problem {
 }
 
 // ValidatePath reports the zones of a path that do not exist.
-func ValidatePath(path []string, at string) []Problem {
-	var ps []Problem
+func ValidatePath(path []string, at string) []problem.Fault {
+	var ps []problem.Fault
 	for i, z := range path {
 		ps = append(ps, ValidateZone(z, fmt.Sprintf("%s/%d", at, i))...)
 	}
@@ -380,16 +381,9 @@ func ValidatePath(path []string, at string) []Problem {
 }
 
 // ValidateZone reports a zone that does not exist.
-func ValidateZone(zone, at string) []Problem {
+func ValidateZone(zone, at string) []problem.Fault {
 	if _, ok := anatomy.Lookup(zone); !ok {
-		return []Problem{{at, fmt.Sprintf("There is no zone %q.", zone)}}
+		return []problem.Fault{{Path: at, Message: fmt.Sprintf("There is no zone %q.", zone)}}
 	}
 	return nil
-}
-
-// Problem is one fault of a document: a JSON pointer to the place and a
-// sentence saying what is wrong and what to do.
-type Problem struct {
-	Path    string `json:"path"`
-	Message string `json:"message"`
 }

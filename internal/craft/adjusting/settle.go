@@ -1,0 +1,221 @@
+package adjusting
+
+import (
+	"slices"
+	"strconv"
+
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/fitting"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/remedy"
+)
+
+// refused reports that nothing sensible is left: something that stops, drainage
+// without its opening or way home, no way to fit its time, or too little work.
+func (t *tailoring) refused(now *evaluation.Evaluation) bool {
+	for i := range now.Findings {
+		f := &now.Findings[i]
+		grave := f.Severity == evaluation.Stopping || drainage(f.Code)
+		if grave && !t.had(f) {
+			return true
+		}
+	}
+	if t.overruns {
+		return true
+	}
+	before := work(t.was)
+	return before > 0 && work(now) < LeastWork*before
+}
+
+// had reports whether the plan had the finding before it was tailored.
+func (t *tailoring) had(f *evaluation.Finding) bool {
+	return slices.ContainsFunc(t.base().Findings, func(g evaluation.Finding) bool {
+		return g.ID == f.ID || g.Code == f.Code && len(f.Steps) > 0 && slices.Equal(g.Steps, f.Steps)
+	})
+}
+
+// work is the seconds of work and exercises.
+func work(e *evaluation.Evaluation) float64 {
+	sum := 0.0
+	for i := range e.Visits {
+		if ph := e.Steps[e.Visits[i].Step].Phase; ph == "work" || ph == "exercises" {
+			sum += e.Visits[i].End - e.Visits[i].Start
+		}
+	}
+	return sum
+}
+
+func drainage(c evaluation.Code) bool {
+	switch c {
+	case evaluation.DrainClosed, evaluation.DrainLeft, evaluation.DrainOrder, evaluation.DrainBarred, evaluation.NoOpening, evaluation.NoClosing:
+		return true
+	}
+	return false
+}
+
+func glide(c evaluation.Code) bool { return c == evaluation.GlideThin || c == evaluation.GlideWet }
+
+// settle makes the plan whole again and fits it to its slot, at most three times
+// over, and returns its evaluation.
+func (t *tailoring) settle() *evaluation.Evaluation {
+	now := evaluation.Evaluate(t.q, t.ctx)
+	for range 3 {
+		touched := false
+		for tries := 0; tries < 60; tries++ {
+			next := t.restore(now)
+			if next == nil {
+				break
+			}
+			now, touched = next, true
+		}
+		if t.refit(now) {
+			touched = true
+			now = evaluation.Evaluate(t.q, t.ctx)
+		}
+		if !touched {
+			break
+		}
+	}
+	return now
+}
+
+// restore takes the first way out, of all the findings that tailoring brought,
+// that keeps the constraints; failing any, the drains that cannot go anywhere are
+// left out together. It returns the new evaluation, nil where nothing is left to
+// restore.
+func (t *tailoring) restore(now *evaluation.Evaluation) *evaluation.Evaluation {
+	homeless := map[string]bool{}
+	for k := range now.Findings {
+		f := &now.Findings[k]
+		dry := t.c.ReapplyRule() != "" && f.Code == evaluation.GlideThin
+		if !drainage(f.Code) && !glide(f.Code) || t.had(f) && !dry || t.hopeless[f.ID] {
+			continue
+		}
+		rule := t.firstRule()
+		if dry && t.had(f) {
+			rule = t.c.ReapplyRule()
+		}
+		for _, fix := range f.Fixes {
+			q, err := remedy.ApplyTo(t.q, t.ctx, now, f.ID, fix)
+			if err != nil || !t.keeps(q) {
+				continue
+			}
+			t.onFreeSides(q)
+			next := evaluation.Evaluate(q, t.ctx)
+			if slices.ContainsFunc(next.Findings, func(g evaluation.Finding) bool { return g.ID == f.ID }) {
+				continue
+			}
+			for i := range q.Steps {
+				if t.q.Index(q.Steps[i].ID) < 0 {
+					t.note(q.Steps[i].ID, t.ctx.Strokes[q.Steps[i].Stroke].Name, Restored, rule, Change{})
+				}
+			}
+			t.q = q
+			return next
+		}
+		if drainage(f.Code) && len(f.Steps) > 0 {
+			homeless[f.Steps[0]] = true
+		} else {
+			t.hopeless[f.ID] = true
+		}
+	}
+	if len(homeless) == 0 {
+		return nil
+	}
+	for i := len(t.q.Steps) - 1; i >= 0; i-- {
+		if homeless[t.q.Steps[i].ID] {
+			t.homeless[t.q.Steps[i].Stroke] = true
+			t.drop(i, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, NoWayHome, t.closes(evaluation.Resolve(t.q, i, t.ctx)))
+		}
+	}
+	return evaluation.Evaluate(t.q, t.ctx)
+}
+
+// onFreeSides makes the steps that a plan has more than this one work only where
+// they have somewhere to go.
+func (t *tailoring) onFreeSides(q *protocol.Protocol) {
+	for i := range q.Steps {
+		if t.q.Index(q.Steps[i].ID) >= 0 {
+			continue
+		}
+		r := evaluation.Resolve(q, i, t.ctx)
+		if to := freeSide(r, t.off(r)); to != "" {
+			q.Steps[i].Sides, q.Steps[i].Departure = to, otherSideOut
+		}
+	}
+}
+
+// keeps reports whether the steps that a plan has more than this one keep every
+// constraint as they stand.
+func (t *tailoring) keeps(q *protocol.Protocol) bool {
+	for i := range q.Steps {
+		if t.q.Index(q.Steps[i].ID) >= 0 {
+			continue
+		}
+		r := evaluation.Resolve(q, i, t.ctx)
+		if t.bars(r) != "" || t.barredZone(r) != "" || t.homeless[r.StrokeKey()] || t.ctx.LongNails && r.Scratches() {
+			return false
+		}
+		for k := range r.Path {
+			pt := &r.Path[k]
+			id := pt.ZoneID()
+			if _, rule := t.c.Limit(id, pt.Pressure); rule != "" {
+				return false
+			}
+		}
+		if u := q.Steps[i].Use; u != nil && t.ruleOnProduct(t.ctx.Products[u.Product]) != "" {
+			return false
+		}
+	}
+	return true
+}
+
+// withoutSome fits the plan when any step of the work may go.
+func (t *tailoring) withoutSome(slot int) fitting.Fitted {
+	q := t.q.Clone()
+	for i := range q.Steps {
+		if ph := q.Steps[i].Phase; ph == "work" || ph == "exercises" {
+			q.Steps[i].Optional = true
+		}
+	}
+	f := fitting.Fit(q, t.ctx, slot)
+	for i := range f.Protocol.Steps {
+		s := &f.Protocol.Steps[i]
+		s.Optional = t.q.Steps[t.q.Index(s.ID)].Optional
+	}
+	return f
+}
+
+// refit brings the changed plan back to its slot where the plan filled it before,
+// and reports whether it changed anything.
+func (t *tailoring) refit(now *evaluation.Evaluation) bool {
+	slot := t.q.Minutes.HandsOn * 60
+	if now.Seconds >= float64(slot-evaluation.FitGrace) && now.Seconds <= float64(slot) {
+		return false
+	}
+	if t.c.RefitRule() == "" && t.was.Seconds > float64(t.was.SlotSeconds)+0.5 {
+		return false
+	}
+	fitted := fitting.FitOf(t.q, t.ctx, now, slot)
+	if fitted.MissBy > 0 { // sides worked apart take longer: some of the work has to go
+		fitted = t.withoutSome(slot)
+	}
+	t.overruns = fitted.MissBy > 0
+	n := len(fitted.Changed) + len(fitted.Dropped) + len(fitted.Rounds)
+	if t.overruns || n == 0 {
+		return false
+	}
+	for _, id := range fitted.Dropped {
+		r := evaluation.Resolve(t.q, t.q.Index(id), t.ctx)
+		t.note(id, r.Name, NoTime, t.firstRule(), Change{})
+	}
+	t.q = fitted.Protocol
+	for i := range t.changes {
+		if t.changes[i].Did == Refitted {
+			t.changes[i].To = strconv.Itoa(n)
+			return true
+		}
+	}
+	t.changes = append(t.changes, Change{Did: Refitted, To: strconv.Itoa(n)})
+	return true
+}

@@ -1,0 +1,201 @@
+package adjusting
+
+import (
+	"slices"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
+
+// barredZone returns the rule that bars any place the step touches, on its path or
+// besides it.
+func (t *tailoring) barredZone(r *evaluation.Resolved) string {
+	if len(t.c.Excluded()) == 0 {
+		return ""
+	}
+	for i := range r.Path {
+		id := r.Path[i].ZoneID()
+		if rule := t.ruleOn(id, r.Sides); rule != "" {
+			return rule
+		}
+	}
+	for zone := range r.Besides {
+		if id, ok := anatomy.Lookup(zone); ok {
+			if rule := t.ruleOn(id, r.Sides); rule != "" {
+				return rule
+			}
+		}
+	}
+	return ""
+}
+
+func (t *tailoring) anchored(r *evaluation.Resolved) string {
+	if r.Anchor == nil {
+		return ""
+	}
+	if id, ok := anatomy.Lookup(r.Anchor.Zone); ok {
+		if rule := t.ruleOn(id, r.Sides); rule != "" {
+			return rule
+		}
+	}
+	for _, then := range r.Anchor.Then {
+		if id, ok := anatomy.Lookup(then.Zone); ok {
+			if rule := t.ruleOn(id, r.Sides); rule != "" {
+				return rule
+			}
+		}
+	}
+	return ""
+}
+
+// ruleOn returns the rule that bars a zone on any side that the sides touch.
+func (t *tailoring) ruleOn(id anatomy.ID, s stroke.Sides) string {
+	on, n := touched(id, s)
+	for _, side := range on[:n] {
+		if r := t.c.RuleAt(side, id); r != "" {
+			return r
+		}
+	}
+	return ""
+}
+
+// touched lists the sides of a zone that a way of working sides touches: the
+// first n of on.
+func touched(id anatomy.ID, s stroke.Sides) (on [3]anatomy.Side, n int) {
+	z := id.Zone()
+	if !z.Paired {
+		return [3]anatomy.Side{anatomy.Mid}, 1
+	}
+	if s != stroke.RightOnly {
+		on[n] = anatomy.Left
+		n++
+	}
+	if s != stroke.LeftOnly {
+		on[n] = anatomy.Right
+		n++
+	}
+	if z.Midline {
+		on[n] = anatomy.Mid
+		n++
+	}
+	return on, n
+}
+
+// zones leads the step round places that are left out. Where only one side is
+// affected, the step is split: the free side keeps the whole path.
+func (t *tailoring) zones(i int, r *evaluation.Resolved) int {
+	s := &t.q.Steps[i]
+	if rule := t.anchored(r); rule != "" {
+		// The path may be free: another stroke of the same intent, or nothing.
+		if alt := t.standIn(i, r); alt != nil {
+			t.swap(i, r, alt, rule)
+			return 0
+		}
+		return t.drop(i, r.Name, Dropped, rule)
+	}
+	var rule, zone string
+	barred := map[anatomy.Side]bool{}
+	for _, pt := range r.Path {
+		id := pt.ZoneID()
+		on, n := touched(id, r.Sides)
+		for _, side := range on[:n] {
+			if rr := t.c.RuleAt(side, id); rr != "" {
+				rule, zone = rr, pt.Zone
+				barred[side] = true
+			}
+		}
+	}
+	if rule == "" { // a finger or a part has a place of its own there
+		if alt := t.standIn(i, r); alt != nil {
+			t.swap(i, r, alt, t.barredZone(r))
+			return 0
+		}
+		return t.drop(i, r.Name, Dropped, t.barredZone(r))
+	}
+	around := func(side anatomy.Side) []protocol.PathPoint {
+		var out []protocol.PathPoint
+		for k, pt := range r.Path {
+			id := pt.ZoneID()
+			if t.c.RuleAt(id.On(side), id) == "" && (!id.Zone().Midline || t.c.RuleAt(anatomy.Mid, id) == "") {
+				p := protocol.PathPoint{Zone: pt.Zone}
+				if len(s.Path) > k {
+					p.Pressure = s.Path[k].Pressure
+				}
+				out = append(out, p)
+			}
+		}
+		if len(r.Path) > 1 && len(out) < 2 && r.Relation == stroke.Slides {
+			return nil // a glide needs somewhere to go
+		}
+		if r.Intent == stroke.Drain && len(out) > 0 && out[len(out)-1].Zone != r.Path[len(r.Path)-1].Zone {
+			return t.detour(out, side) // it would end short of its node
+		}
+		return out
+	}
+	paired := r.Sides == stroke.BothAtOnce || r.Sides == stroke.InTurns
+	if paired && !barred[anatomy.Mid] && barred[anatomy.Left] != barred[anatomy.Right] && s.Round == "" {
+		free, other, off := stroke.LeftOnly, stroke.RightOnly, anatomy.Right
+		if barred[anatomy.Left] {
+			free, other, off = stroke.RightOnly, stroke.LeftOnly, anatomy.Left
+		}
+		s.Sides = free
+		s.Departure = otherSideOut
+		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: zone, To: string(free)})
+		path := around(off)
+		if n := len(path); n > 0 && (path[n-1].Zone != r.Path[len(r.Path)-1].Zone || !t.off(r)[off]) {
+			both := s.Use
+			if s.Use != nil { // each side gets its half
+				half := *s.Use
+				half.Amount.Value /= 2
+				s.Use = &half
+			}
+			m := *s
+			m.ID, m.Sides, m.Path = s.ID+"-"+off.String(), other, path
+			t.q.Steps = slices.Insert(t.q.Steps, i+1, m)
+			if t.barredZone(evaluation.Resolve(t.q, i+1, t.ctx)) == "" {
+				return 1
+			}
+			t.q.Steps = slices.Delete(t.q.Steps, i+1, i+2) // a finger of its own runs there
+			t.q.Steps[i].Use = both
+		}
+		return 0
+	}
+	var path []protocol.PathPoint
+	switch r.Sides {
+	case stroke.RightOnly:
+		path = around(anatomy.Right)
+	case stroke.LeftOnly:
+		path = around(anatomy.Left)
+	default:
+		for _, pt := range around(anatomy.Left) {
+			id, _ := anatomy.Lookup(pt.Zone)
+			if t.ruleOn(id, r.Sides) == "" {
+				path = append(path, pt)
+			}
+		}
+		if len(path) < 2 && len(r.Path) > 1 && r.Relation == stroke.Slides {
+			path = nil
+		}
+	}
+	if len(path) == 0 {
+		if alt := t.standIn(i, r); alt != nil {
+			t.swap(i, r, alt, rule)
+			return 0
+		}
+		return t.drop(i, r.Name, Dropped, rule)
+	}
+	whole := s.Path
+	s.Path = path
+	if t.barredZone(evaluation.Resolve(t.q, i, t.ctx)) != "" { // a finger of its own runs there
+		s.Path = whole
+		if alt := t.standIn(i, r); alt != nil {
+			t.swap(i, r, alt, rule)
+			return 0
+		}
+		return t.drop(i, r.Name, Dropped, rule)
+	}
+	t.note(s.ID, r.Name, Rerouted, rule, Change{Zone: zone})
+	return 0
+}

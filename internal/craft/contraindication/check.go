@@ -1,0 +1,65 @@
+package contraindication
+
+import (
+	"fmt"
+	"slices"
+
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/problem"
+)
+
+// Check reports what the answers to the rules of the stages lack: a rule without
+// an answer, a yes without its day or place. Nothing may be judged before it is
+// empty.
+func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...Stage) []problem.Fault {
+	var ps []problem.Fault
+	for _, r := range p.Rules {
+		at := "/answers/" + r.ID
+		a, ok := answers[r.ID]
+		switch {
+		case r.Asks == Nothing || !slices.ContainsFunc(stages, r.Stage.at):
+			continue
+		case !ok:
+			ps = append(ps, problem.Fault{Path: at, Message: "This question has no answer yet."})
+			continue
+		case a.Unsure:
+			ps = append(ps, problem.Fault{Path: at, Message: "The client was not sure. Go through it together, then say yes or no."})
+			continue
+		case r.Asks == Graded:
+			for spot, g := range a.Grades {
+				if !slices.Contains(r.Spots, spot) || g < 0 || g > MostGrade {
+					ps = append(ps, problem.Fault{Path: at + "/grades/" + spot, Message: "A grade goes from 0, none, to 4, very much."})
+				}
+			}
+			continue
+		case r.Asks == Choice:
+			if a.Option != "" && !slices.Contains(r.Options, a.Option) {
+				ps = append(ps, problem.Fault{Path: at + "/option", Message: "Choose one of what is offered."})
+			}
+			continue
+		case !a.Yes:
+			continue
+		}
+		if (r.Asks == Date || r.Asks == DateAndZones) && !(a.Still && r.MayLast) {
+			switch {
+			case !a.Day.Valid():
+				ps = append(ps, problem.Fault{Path: at + "/day", Message: "Say on which day, or the last day it was so."})
+			case a.Day > today:
+				ps = append(ps, problem.Fault{Path: at + "/day", Message: "That day is still to come. Give the day it was."})
+			}
+		}
+		if r.Asks == DueDate && (!a.Day.Valid() || a.Day.Since(today) > pregnancyDays || a.Day.Since(today) < -overdueDays) {
+			ps = append(ps, problem.Fault{Path: at + "/day", Message: "Give the expected date of birth, at most 40 weeks ahead."})
+		}
+		if r.Asks == Zones || r.Asks == DateAndZones {
+			if len(a.Zones) == 0 {
+				ps = append(ps, problem.Fault{Path: at + "/zones", Message: "Mark where."})
+			}
+			for i, z := range a.Zones {
+				ps = append(ps, stroke.ValidatePath([]string{z.Zone}, fmt.Sprintf("%s/zones/%d", at, i))...)
+			}
+		}
+	}
+	return ps
+}

@@ -1,0 +1,41 @@
+package contraindication
+
+import "slices"
+
+// The rules under which patch tests speak.
+const (
+	PatchFirst    = "patch-test"
+	PatchReaction = "patch-reaction"
+)
+
+// MayOverrule reports whether a practitioner may set aside what a rule asks of a
+// plan, with a reason: lighter pressure, a wish, strokes or tools not to use, a
+// patch test that is missing. Urgent signs, waits, letters, places left out,
+// ingredients and a reaction stand.
+func MayOverrule(outcomes []Applied, rule string) bool {
+	any := false
+	for _, o := range outcomes {
+		if o.Rule != rule {
+			continue
+		}
+		switch {
+		case o.Kind == Cap, o.Kind == Lighter, o.Kind == Firmer, o.Rule == PatchFirst,
+			o.Kind == Exclude && len(o.Outcome.Tags)+len(o.Outcome.Products) == 0 && o.Outcome.Allergy == nil:
+			any = true
+		case o.Kind != Mind || o.Allowed:
+			return false
+		}
+	}
+	return any
+}
+
+// Overruled returns the outcomes without those of the rules set aside.
+func Overruled(outcomes []Applied, rules []string) []Applied {
+	out := make([]Applied, 0, len(outcomes))
+	for _, o := range outcomes {
+		if !slices.Contains(rules, o.Rule) || o.Kind == Mind {
+			out = append(out, o)
+		}
+	}
+	return out
+}

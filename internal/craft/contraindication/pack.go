@@ -1,0 +1,114 @@
+package contraindication
+
+// Asks tells what a yes needs besides the yes.
+type Asks string
+
+// What a rule asks for.
+const (
+	YesNo        Asks = "yes-no"
+	Date         Asks = "date"  // yes, and since or on which day
+	Zones        Asks = "zones" // yes, and where
+	DateAndZones Asks = "date-and-zones"
+	DueDate      Asks = "due-date" // yes, and the expected date of birth
+	Nothing      Asks = "nothing"  // follows from the client's age alone
+	Graded       Asks = "grades"   // a grade from 0 to 4 for each of the rule's spots
+	Choice       Asks = "choice"   // one of the rule's options, or as usual
+)
+
+// MostGrade is the highest grade of puffiness and redness (handbook, chapter 7).
+const MostGrade = 4
+
+// Stage tells when a rule is asked.
+type Stage string
+
+// The stages. What the consultation asked holds until the next one; what the
+// door asked holds for the day.
+const (
+	Consultation Stage = "consultation"
+	Door         Stage = "door"
+	Both         Stage = "both" // at the consultation, and at the door what is new
+)
+
+// at reports whether a rule of the stage is asked at another.
+func (s Stage) at(o Stage) bool { return s == o || s == Both }
+
+// ConsultationMonths is how long a consultation holds.
+const ConsultationMonths = 12
+
+// Rule is one caution.
+type Rule struct {
+	ID       string `json:"id"`
+	Title    string `json:"title"`
+	Group    string `json:"group"`
+	Stage    Stage  `json:"stage" enum:"consultation,door,both"`
+	Question string `json:"question,omitempty"`
+	Asks     Asks   `json:"asks" enum:"yes-no,date,zones,date-and-zones,due-date,nothing,grades,choice"`
+	// Spots are what is graded, left-right pairs written left-eye, right-eye; Options
+	// what may be chosen besides "as usual".
+	Spots   []string `json:"spots,omitempty" maxItems:"12"`
+	Options []string `json:"options,omitempty" maxItems:"6"`
+	// MayLast offers to say that it is still so, in place of a day.
+	MayLast bool `json:"mayLast,omitempty"`
+	// FromSkin answers yes by itself for a client with one of these skin states.
+	FromSkin []string `json:"fromSkin,omitempty"`
+	// FromMedicines answers yes by itself for a client who takes a medicine of one
+	// of these classes; AskMedicines are classes that make a no worth asking about.
+	FromMedicines []string  `json:"fromMedicines,omitempty"`
+	AskMedicines  []string  `json:"askMedicines,omitempty"`
+	Outcomes      []Outcome `json:"outcomes"`
+	// Policy is what the rule asks instead where the studio has decided so.
+	Policy *Policy `json:"policy,omitempty"`
+	Why    string  `json:"why"`
+	Basis  string  `json:"basis"`
+	// Doubtful marks a waiting time that is a default and nothing more.
+	Doubtful bool `json:"doubtful,omitempty"`
+}
+
+// Policy is a reading of a rule that a studio may decide on: what it says, and
+// what then follows.
+type Policy struct {
+	Says     string    `json:"says"`
+	Outcomes []Outcome `json:"outcomes"`
+}
+
+// Pack is a versioned set of rules.
+type Pack struct {
+	Version string `json:"version"`
+	Rules   []Rule `json:"rules"`
+	// Lists are the groups whose rules are ticked off on one list under a question
+	// of their own, instead of one by one.
+	Lists []List `json:"lists,omitempty"`
+}
+
+// List is a group of rules that are asked for together.
+type List struct {
+	Group    string `json:"group"`
+	Question string `json:"question"`
+}
+
+// Of returns the rules of a stage that ask something, in the pack's order.
+func (p *Pack) Of(stage Stage) []Rule {
+	var out []Rule
+	for _, r := range p.Rules {
+		if r.Stage.at(stage) && r.Asks != Nothing {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+// given reports whether an answer says anything that a rule follows from.
+func (r *Rule) given(a Answer) bool {
+	switch r.Asks {
+	case Nothing:
+		return true
+	case Graded:
+		worst, _ := a.worst()
+		return worst > 0
+	case Choice:
+		return a.Option != ""
+	}
+	return a.Yes
+}
+
+const CommonPractice = "common practice"

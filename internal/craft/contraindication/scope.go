@@ -1,0 +1,184 @@
+package contraindication
+
+import (
+	"maps"
+	"slices"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/craft/substance"
+)
+
+// Scope is what a studio's treatments touch, and what adjusting them may bring in;
+// rules that could change nothing of it need not be asked.
+type Scope struct {
+	pressure [anatomy.Count]int  // the most, on the path or besides it; -1 where a zone is not touched
+	drained  [anatomy.Count]bool // the entry zones of node groups that something drains through
+	families map[string]bool
+	intents  map[string]bool
+	tools    map[string]bool
+	strokes  map[string]bool
+	tags     map[string]bool
+	forms    map[string]bool
+	products []*slip.Product
+}
+
+// ScopeOf gathers what some protocols touch, with the products on the shelf, any
+// of which may come into a plan, and the strokes that may take another's place.
+func ScopeOf(plans []*protocol.Protocol, ctx *protocol.Context) *Scope {
+	s := &Scope{families: map[string]bool{}, intents: map[string]bool{}, tools: map[string]bool{}, strokes: map[string]bool{}, tags: map[string]bool{}, forms: map[string]bool{}}
+	for i := range s.pressure {
+		s.pressure[i] = -1
+	}
+	for _, p := range plans {
+		s.addPlan(p, ctx)
+	}
+	for _, key := range slices.Sorted(maps.Keys(ctx.Products)) {
+		p := ctx.Products[key]
+		s.products = append(s.products, p)
+		s.forms[string(p.Form)] = true
+		for _, tag := range p.Carried() {
+			s.tags[tag] = true
+		}
+	}
+	return s
+}
+
+// addPlan adds the steps of a protocol, each as written and with every substitute
+// that adjusting may choose for it.
+func (s *Scope) addPlan(p *protocol.Protocol, ctx *protocol.Context) {
+	for i := range p.Steps {
+		st := ctx.Strokes[p.Steps[i].Stroke]
+		if st == nil {
+			continue // the protocol is outdated and cannot be given
+		}
+		r := evaluation.Resolve(p, i, ctx)
+		s.addStep(r, ctx)
+		for _, a := range st.Alternates {
+			if a.Tool != nil && ctx.Tools[a.Tool.Key].Name != "" {
+				s.tools[ctx.Tools[a.Tool.Key].Kind] = true
+			}
+			if sub := ctx.Strokes[a.Stroke]; sub != nil {
+				s.addSubstitute(&p.Steps[i], sub, p, ctx)
+			}
+		}
+		for _, sub := range ctx.Strokes {
+			if evaluation.Substitutes(sub, r) {
+				s.addSubstitute(&p.Steps[i], sub, p, ctx)
+			}
+		}
+	}
+	if s.intents[string(stroke.Drain)] || s.intents[string(stroke.Open)] {
+		for _, st := range ctx.Strokes { // what opens the route and drains to its end
+			if st.Tool == nil && (st.Intent == stroke.Open || st.Intent == stroke.Drain && st.Relation == stroke.Slides) {
+				s.addSubstitute(&protocol.Step{}, st, p, ctx)
+			}
+		}
+	}
+}
+
+func (s *Scope) addSubstitute(step *protocol.Step, sub *stroke.Stroke, p *protocol.Protocol, ctx *protocol.Context) {
+	if sub.Tool != nil && ctx.Tools[sub.Tool.Key].Name == "" || s.strokes[sub.Key] && step.Sides == "" {
+		return
+	}
+	probe := protocol.Protocol{DefaultDose: p.DefaultDose, FirstSide: p.FirstSide, Steps: []protocol.Step{protocol.StandIn(step, sub)}}
+	probe.Steps[0].Section = ""
+	s.addStep(evaluation.Resolve(&probe, 0, ctx), ctx)
+}
+
+// addStep adds what one step touches: its path, and under single fingers, parts
+// and the anchor hand.
+func (s *Scope) addStep(r *evaluation.Resolved, ctx *protocol.Context) {
+	s.families[string(r.Family)], s.intents[string(r.Intent)], s.strokes[r.StrokeKey()] = true, true, true
+	if r.Tool != nil {
+		s.tools[ctx.Tools[r.Tool.Key].Kind] = true
+	}
+	for zone, pressure := range r.Presses {
+		if id, ok := anatomy.Lookup(zone); ok {
+			s.pressure[id] = max(s.pressure[id], pressure)
+		}
+	}
+	if r.Intent != stroke.Drain && r.Intent != stroke.Open {
+		return
+	}
+	for k := range r.Path {
+		for _, g := range anatomy.NodesOf(r.Path[k].ZoneID()) {
+			for ; g != ""; g = g.Next() {
+				if id, ok := anatomy.Lookup(g.Door()); ok {
+					s.drained[id] = true
+				}
+			}
+		}
+	}
+}
+
+// touchesZone reports whether a zone is worked with a pressure of at least so
+// much, where a client may wish the work one level firmer.
+func (s *Scope) touchesZone(zones []string, atLeast int) bool {
+	return slices.ContainsFunc(zones, func(z string) bool {
+		id, ok := anatomy.Lookup(z)
+		return ok && s.pressure[id] >= 0 && s.firmest(id) >= atLeast
+	})
+}
+
+// firmest is the most pressure on a zone when the client wishes a firmer hand.
+func (s *Scope) firmest(id anatomy.ID) int {
+	if p := s.pressure[id]; p > 0 && p < id.Zone().Ceiling {
+		return p + 1
+	}
+	return s.pressure[id]
+}
+
+func anyOf(of map[string]bool, list []string) bool {
+	return slices.ContainsFunc(list, func(k string) bool { return of[k] })
+}
+
+// touches reports whether an outcome could change anything of the scope.
+func (s *Scope) touches(o *Outcome) bool {
+	switch o.Kind {
+	case LeaveOut:
+		if o.FromAnswer && len(o.Zones) == 0 {
+			return true
+		}
+		return slices.ContainsFunc(o.places([]Place{{Side: "both"}}), func(pl Place) bool {
+			id, ok := anatomy.Lookup(pl.Zone)
+			return ok && (s.pressure[id] >= 0 || s.drained[id])
+		})
+	case Cap:
+		if o.FromAnswer || len(o.Zones) == 0 {
+			return s.touchesZone(zoneKeys, o.Pressure+1)
+		}
+		return s.touchesZone(o.Zones, o.Pressure+1)
+	case Exclude:
+		return anyOf(s.families, o.Families) || anyOf(s.intents, o.Intents) || anyOf(s.tools, o.Tools) || s.excludesProduct(o)
+	case Mind:
+		return len(o.Zones) == 0 || s.touchesZone(o.Zones, 0)
+	}
+	return true
+}
+
+// zoneKeys are the keys of all zones.
+var zoneKeys = func() (keys []string) {
+	for i := range anatomy.Zones {
+		keys = append(keys, anatomy.Zones[i].Key)
+	}
+	return keys
+}()
+
+// excludesProduct reports whether an exclusion takes any product off the shelf.
+func (s *Scope) excludesProduct(o *Outcome) bool {
+	return anyOf(s.forms, o.Forms) ||
+		slices.ContainsFunc(o.Tags, func(t string) bool { return s.tags[substance.CanonicalTag(t)] }) ||
+		slices.ContainsFunc(s.products, func(p *slip.Product) bool {
+			return slices.Contains(o.Products, p.Key) || o.Allergy != nil && o.Allergy.In(p.Name, p.Ingredients, p.Carried())
+		})
+}
+
+// Matters reports whether a rule could change anything of the scope, or asks for
+// something to be kept in mind there.
+func (r *Rule) Matters(s *Scope) bool {
+	return slices.ContainsFunc(r.Outcomes, func(o Outcome) bool { return s.touches(&o) })
+}

@@ -1,0 +1,147 @@
+package contraindication
+
+import (
+	"bytes"
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"sync"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/problem"
+)
+
+//go:embed trade-pack.json
+var tradePack []byte
+
+// Trade returns the pack of the trade's usual cautions that ships with the
+// application. It is common practice unless a rule's basis names a source. It is
+// shared: do not change it.
+func Trade() *Pack { return trade() }
+
+var trade = sync.OnceValue(func() *Pack {
+	p, err := ReadPack(tradePack)
+	if err != nil {
+		panic("screening: the shipped pack is broken: " + err.Error())
+	}
+	return p
+})
+
+// ReadPack reads a pack from JSON, refusing unknown fields and rules that
+// cannot be judged.
+func ReadPack(data []byte) (*Pack, error) {
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.DisallowUnknownFields()
+	var p Pack
+	if err := dec.Decode(&p); err != nil {
+		return nil, fmt.Errorf("screening: reading a rule pack: %w", err)
+	}
+	if ps := p.Validate(); len(ps) > 0 {
+		return nil, fmt.Errorf("screening: rule pack: at %s: %s", ps[0].Path, ps[0].Message)
+	}
+	return &p, nil
+}
+
+var kinds = []Kind{Urgent, Stop, Wait, Letter, LeaveOut, Cap, Exclude, Mind, Lighter, Firmer}
+
+// Validate reports every problem of the pack.
+func (p *Pack) Validate() []problem.Fault {
+	var ps []problem.Fault
+	bad := func(at, msg string) { ps = append(ps, problem.Fault{Path: at, Message: msg}) }
+	seen := map[string]bool{}
+	for i, r := range p.Rules {
+		at := fmt.Sprintf("/rules/%d", i)
+		if r.ID == "" || seen[r.ID] {
+			bad(at+"/id", "Every rule needs an id of its own.")
+		}
+		seen[r.ID] = true
+		if r.Title == "" || (r.Question == "") != (r.Asks == Nothing) || r.Why == "" || r.Basis == "" {
+			bad(at, "A rule needs its title, question, reason and basis.")
+		}
+		if !slices.Contains([]Asks{YesNo, Date, Zones, DateAndZones, DueDate, Nothing, Graded, Choice}, r.Asks) {
+			bad(at+"/asks", "Say whether the rule asks for yes-no, date, zones, date-and-zones, due-date, grades, choice or nothing.")
+		}
+		if r.Stage != Consultation && r.Stage != Door && r.Stage != Both {
+			bad(at+"/stage", "Say whether the rule is asked at the consultation, at the door, or at both.")
+		}
+		if r.MayLast && r.Asks != Date && r.Asks != DateAndZones {
+			bad(at+"/mayLast", "Only what has a day can still be so.")
+		}
+		if (len(r.Spots) > 0) != (r.Asks == Graded) || (len(r.Options) > 0) != (r.Asks == Choice) {
+			bad(at, "Grades need their spots, a choice its options, and nothing else has them.")
+		}
+		if len(r.Outcomes) == 0 {
+			bad(at+"/outcomes", "A rule without an outcome does nothing.")
+		}
+		for j := range r.Outcomes {
+			ps = append(ps, r.Outcomes[j].check(&r, fmt.Sprintf("%s/outcomes/%d", at, j))...)
+		}
+		if r.Policy != nil {
+			if r.Policy.Says == "" || len(r.Policy.Outcomes) == 0 {
+				bad(at+"/policy", "A policy says what it is, and what follows.")
+			}
+			for j := range r.Policy.Outcomes {
+				ps = append(ps, r.Policy.Outcomes[j].check(&r, fmt.Sprintf("%s/policy/outcomes/%d", at, j))...)
+			}
+		}
+	}
+	return ps
+}
+
+// check reports what is wrong with an outcome of a rule.
+func (o *Outcome) check(r *Rule, here string) []problem.Fault {
+	var ps []problem.Fault
+	bad := func(at, msg string) { ps = append(ps, problem.Fault{Path: at, Message: msg}) }
+	if !slices.Contains(kinds, o.Kind) {
+		bad(here+"/kind", "There is no such kind of outcome.")
+	}
+	ps = append(ps, stroke.ValidatePath(o.Zones, here+"/zones")...)
+	for _, of := range []struct {
+		field  string
+		is     string
+		list   []string
+		exists func(string) bool
+	}{
+		{"families", "family of strokes", o.Families, func(k string) bool { return slices.Contains(stroke.Families, stroke.Family(k)) }},
+		{"intents", "intent", o.Intents, func(k string) bool { return slices.Contains(stroke.Intents, stroke.Intent(k)) }},
+		{"tools", "kind of tool", o.Tools, func(k string) bool { return slices.Contains(protocol.ToolKinds, k) }},
+		{"forms", "form of product", o.Forms, func(k string) bool { return slices.Contains(slip.Forms, slip.Form(k)) }},
+	} {
+		for i, k := range of.list { // a name that is not known would leave nothing out
+			if !of.exists(k) {
+				bad(fmt.Sprintf("%s/%s/%d", here, of.field, i), fmt.Sprintf("There is no %s %q.", of.is, k))
+			}
+		}
+	}
+	if o.Pressure < 0 || o.Pressure > 5 {
+		bad(here+"/pressure", "Pressures go from 0 to 5.")
+	}
+	if o.Kind == Wait && o.Days < 1 {
+		bad(here+"/days", "A wait needs its days.")
+	}
+	if r.Asks == Nothing && o.FromAge == 0 && o.UnderAge == 0 {
+		bad(here, "A rule that asks nothing needs an age for each outcome.")
+	}
+	if (o.FromWeek > 0 || o.BeforeWeek > 0) && r.Asks != DueDate {
+		bad(here, "Weeks of pregnancy need a rule that asks for the due date.")
+	}
+	if o.Kind == Wait && r.Asks == DueDate {
+		bad(here+"/kind", "A due date lies ahead: nothing can be waited for after it.")
+	}
+	if (o.FromGrade > 0 || o.Uneven > 0) && r.Asks != Graded || (o.Option != "") != (r.Asks == Choice) || o.Option != "" && !slices.Contains(r.Options, o.Option) {
+		bad(here, "The outcome is for a grade or an option that the rule does not ask for.")
+	}
+	if o.FromAnswer && r.Asks != Zones && r.Asks != DateAndZones {
+		bad(here+"/fromAnswer", "The rule does not ask where.")
+	}
+	if o.Kind == LeaveOut && !o.FromAnswer && len(o.Zones) == 0 {
+		bad(here+"/zones", "Say which zones are left out.")
+	}
+	if o.Kind == Exclude && len(o.Families)+len(o.Intents)+len(o.Tools)+len(o.Tags)+len(o.Forms)+len(o.Products) == 0 {
+		bad(here, "Say what is excluded.")
+	}
+	return ps
+}

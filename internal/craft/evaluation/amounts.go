@@ -1,0 +1,51 @@
+package evaluation
+
+import (
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/slip"
+)
+
+// Planned is what a plan takes of a product, in every measure in which the
+// product can be dosed (0 where it cannot), and what it costs.
+type Planned struct {
+	Product string  `json:"product"`
+	Name    string  `json:"name"`
+	ML      float64 `json:"ml"`
+	G       float64 `json:"g"`
+	Drops   float64 `json:"drops,omitempty"`
+	Presses float64 `json:"presses,omitempty"`
+	// Cost is exact, in the studio's currency; empty where it is not known.
+	Cost string `json:"cost,omitempty"`
+}
+
+func (e *Evaluation) lastUse(product string) string {
+	for i := len(e.Steps) - 1; i >= 0; i-- {
+		if u := e.Steps[i].Source.Use; u != nil && u.Product == product {
+			return e.Steps[i].ID
+		}
+	}
+	return ""
+}
+
+func (e *Evaluation) count(prod *slip.Product, mL float64) {
+	for i := range e.Products {
+		if e.Products[i].Product == prod.Key {
+			e.Products[i].ML += mL
+			return
+		}
+	}
+	e.Products = append(e.Products, Planned{Product: prod.Key, Name: prod.Name, ML: mL})
+}
+
+// measure fills in the amount in the product's other measures, and its cost.
+func (pl *Planned) measure(prod *slip.Product) {
+	pl.G = pl.ML * prod.GramsPerML()
+	pl.Drops = pl.ML * prod.DropsPerML
+	if prod.MLPerPress > 0 {
+		pl.Presses = pl.ML / prod.MLPerPress
+	}
+	if each, err := decimal.NewFromString(prod.Cost); err == nil {
+		pl.Cost = each.Mul(decimal.NewFromFloat(pl.ML)).Round(2).StringFixed(2)
+	}
+}

@@ -1,0 +1,46 @@
+package evaluation
+
+import (
+	"math"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/stroke"
+)
+
+// This file judges a plan as a whole: sides, order, phases, promises, flow.
+
+// balance compares the seconds given to left and right; work on the midline or
+// both sides at once counts for neither.
+func (e *Evaluation) balance() {
+	stated := false
+	var steps []string
+	for vi := range e.Visits {
+		v := &e.Visits[vi]
+		r := &e.Steps[v.Step]
+		if r.Source.Emphasis != nil || r.Source.Departure != "" && r.Sides != stroke.InTurns {
+			stated = true
+		}
+		for i := range v.Passes {
+			switch v.Passes[i].OnSide {
+			case anatomy.Left:
+				e.LeftSeconds += v.Passes[i].Seconds
+			case anatomy.Right:
+				e.RightSeconds += v.Passes[i].Seconds
+			default:
+				continue
+			}
+			if r.Sides != stroke.InTurns && !contains(steps, r.ID) {
+				steps = append(steps, r.ID)
+			}
+		}
+	}
+	most := max(e.LeftSeconds, e.RightSeconds)
+	if most == 0 || stated || (most-min(e.LeftSeconds, e.RightSeconds))/most <= 0.10 {
+		return
+	}
+	var fixes []Fix
+	if len(steps) > 0 {
+		fixes = []Fix{MirrorStep}
+	}
+	e.add(SidesUnequal, Warning, CommonPractice, values{"left": math.Round(e.LeftSeconds), "right": math.Round(e.RightSeconds)}, fixes, steps...)
+}

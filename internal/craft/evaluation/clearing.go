@@ -1,0 +1,26 @@
+package evaluation
+
+import "softpalm/internal/craft/anatomy"
+
+// uncleared is a set of draining strokes on one side that has not had its run
+// down the neck yet.
+type uncleared struct {
+	region anatomy.Region
+	step   string
+	pass   int
+}
+
+// clear follows sets for schools that clear after each: when the next region is
+// begun, or the next round, the set before must have been run home.
+func (e *Evaluation) clear(set *uncleared, r *Resolved, last anatomy.ID, vi int, side anatomy.Side) {
+	from := r.Path[0].id.Zone().Region
+	if last.Zone().Node.Home() {
+		*set = uncleared{}
+		return
+	}
+	pass := e.Visits[vi].Pass
+	if set.step != "" && (set.region != from || set.pass != pass) {
+		e.add(NotCleared, Warning, SchoolRule, values{"side": side.String()}, []Fix{ClearSet}, set.step)
+	}
+	*set = uncleared{from, r.ID, pass}
+}

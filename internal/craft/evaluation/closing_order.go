@@ -1,0 +1,34 @@
+package evaluation
+
+import (
+	"reflect"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
+
+// closingOrder compares the closing with the opening in reverse, where the
+// school asks for that.
+func (e *Evaluation) closingOrder(p *protocol.Protocol) {
+	if p.School.Closing != "reverse" || !p.School.Closes() || !p.School.Opens() {
+		return
+	}
+	var opening, closing []string
+	differs := []string{}
+	for i := range e.Steps {
+		r := &e.Steps[i]
+		if r.Intent != stroke.Open {
+			continue
+		}
+		if r.Phase == "close" {
+			closing = append(closing, r.Stroke.Key)
+			differs = append(differs, r.ID)
+		} else if r.Phase == "open" {
+			opening = append([]string{r.Stroke.Key}, opening...)
+		}
+	}
+	if len(opening) == 0 || reflect.DeepEqual(opening, closing) {
+		return
+	}
+	e.add(ClosingOther, Note, SchoolRule, values{"want": len(opening), "have": len(closing)}, []Fix{ReverseOpen}, differs...)
+}

@@ -1,0 +1,183 @@
+package evaluation
+
+import (
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
+
+// drainage follows tokens over the lymph graph, per side. A node group is open
+// once an opening step has worked it after everything downstream of it. A drain
+// step picks up at every zone of its path and sets down at the last; at the end
+// every token must be home.
+//
+// Node groups that lie in excluded zones are taken out of the graph first: what
+// would flow through them on that side may not be drained at all.
+func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
+	school := p.School
+	if school.DrainageOrUsual() == "none" {
+		return
+	}
+	groups := len(anatomy.NodeGroups)
+	var open [3][8]bool
+	barred := Barred(ctx.Excluded)
+	var set [3]uncleared
+	var tokens [3][anatomy.Count]string // per side and zone: the step that set lymph down there
+	opening, closing, drained := false, false, false
+	for i := range e.Steps {
+		opening = opening || e.Steps[i].Intent == stroke.Open
+	}
+	for vi := range e.Visits {
+		v := &e.Visits[vi]
+		r := &e.Steps[v.Step]
+		if r.Intent != stroke.Open && r.Intent != stroke.Drain || len(r.Path) == 0 {
+			if vi > 0 {
+				v.Open = e.Visits[vi-1].Open
+			}
+			continue
+		}
+		last := r.Path[len(r.Path)-1].id
+		if r.Intent == stroke.Drain && school.Opening == "feather-sweep" && last.Zone().Node.Home() {
+			opening = true
+		}
+		for pi := range v.Passes {
+			v.Passes[pi].sidesWorked(func(side anatomy.Side) {
+				if r.Intent == stroke.Open {
+					for rank := range groups {
+						g := anatomy.NodeGroups[rank]
+						if open[side][rank] || !r.TouchesNode(g) {
+							continue
+						}
+						next := g.Next()
+						if next != "" && !open[side][next.Rank()] && school.ChecksOrder() {
+							e.add(DrainOrder, Warning, CommonPractice, values{"node": string(g), "needs": string(next), "side": side.String()}, e.openFixes(p, r, next, vi), r.ID)
+						}
+						open[side][rank] = true
+						e.Opened = append(e.Opened, Opened{g, side.String(), r.ID, v.Start})
+					}
+				} else {
+					if barred.All(last, side) {
+						e.add(DrainBarred, Stopping, CommonPractice, values{"to": last.Zone().Key, "side": side.String()}, []Fix{LeaveStep}, r.ID)
+					}
+					if opening && school.ChecksOrder() && !r.away {
+						if g, ok := closedAhead(last, &open[side]); ok {
+							e.add(DrainClosed, Warning, CommonPractice, values{"node": string(g), "to": last.Zone().Key, "side": side.String()}, e.openFixes(p, r, g, vi), r.ID)
+						}
+					}
+					drained = true
+				}
+				moved := r.Intent == stroke.Drain
+				for i := range r.Path {
+					moved = moved || tokens[side][r.Path[i].id] != ""
+				}
+				if moved {
+					for i := range r.Path {
+						tokens[side][r.Path[i].id] = ""
+					}
+					if !last.Zone().Node.Home() {
+						tokens[side][last] = r.ID
+					} else {
+						closing = true
+					}
+				}
+				if school.Clearing == "after-set" && r.Intent == stroke.Drain {
+					e.clear(&set[side], r, last, vi, side)
+				}
+			})
+		}
+		v.Open = openOnBoth(&open, v.Open, e.Visits, vi)
+	}
+	e.checkSchool(p, opening, closing, drained)
+	for _, side := range []anatomy.Side{anatomy.Left, anatomy.Right} {
+		for z, step := range tokens[side] {
+			if step != "" && school.Closes() {
+				e.add(DrainLeft, Warning, CommonPractice, values{"zone": anatomy.Zones[z].Key, "side": side.String()}, []Fix{CarryHome}, step)
+			}
+		}
+	}
+	e.mergeSides()
+}
+
+// openOnBoth lists the node groups open on both sides; the list of the visit
+// before is shared while nothing changes.
+func openOnBoth(open *[3][8]bool, was []anatomy.NodeGroup, visits []Visit, vi int) []anatomy.NodeGroup {
+	if vi > 0 {
+		was = visits[vi-1].Open
+	}
+	n := 0
+	for rank := range anatomy.NodeGroups {
+		if open[anatomy.Left][rank] && open[anatomy.Right][rank] {
+			n++
+		}
+	}
+	if n == len(was) {
+		return was
+	}
+	now := make([]anatomy.NodeGroup, 0, n)
+	for rank, g := range anatomy.NodeGroups {
+		if open[anatomy.Left][rank] && open[anatomy.Right][rank] {
+			now = append(now, g)
+		}
+	}
+	return now
+}
+
+func (e *Evaluation) checkSchool(p *protocol.Protocol, opening, closing, drained bool) {
+	if !drained {
+		return
+	}
+	if p.School.Opens() && !opening {
+		e.add(NoOpening, Warning, SchoolRule, values{}, []Fix{OpenAll})
+	}
+	if p.School.Closes() && !closing {
+		e.add(NoClosing, Warning, SchoolRule, values{}, []Fix{CarryHome})
+	}
+}
+
+// mergeSides joins findings that say the same of left and of right into one
+// without a side, so that a both-sided fault is told once.
+func (e *Evaluation) mergeSides() {
+	out := e.Findings[:0]
+	for _, f := range e.Findings {
+		joined := false
+		for i := range out {
+			g := &out[i]
+			if g.Code == f.Code && len(g.Steps) > 0 && len(f.Steps) > 0 && g.Steps[0] == f.Steps[0] && f.Values["side"] != g.Values["side"] && g.Values["side"] != nil && f.Values["node"] == g.Values["node"] && f.Values["zone"] == g.Values["zone"] {
+				delete(g.Values, "side")
+				g.ID = string(g.Code) + ":" + g.Steps[0]
+				joined = true
+				break
+			}
+		}
+		if !joined {
+			out = append(out, f)
+		}
+	}
+	e.Findings = out
+}
+
+// closedAhead returns the node group that a drain ending in a zone flows into,
+// when none of those it may flow into is open.
+func closedAhead(last anatomy.ID, open *[8]bool) (anatomy.NodeGroup, bool) {
+	groups := anatomy.NodesOf(last)
+	for _, g := range groups {
+		if open[g.Rank()] {
+			return "", false
+		}
+	}
+	if len(groups) == 0 {
+		return "", false
+	}
+	return groups[0], true
+}
+
+// openFixes offers to bring forward a later step that opens the group, else to
+// add an opening stroke.
+func (e *Evaluation) openFixes(p *protocol.Protocol, r *Resolved, g anatomy.NodeGroup, from int) []Fix {
+	for i := from + 1; i < len(e.Visits); i++ {
+		if s := &e.Steps[e.Visits[i].Step]; s.Intent == stroke.Open && s.TouchesNode(g) && s.Source.Round == "" && s.Phase == r.Phase {
+			return []Fix{MoveBefore, OpenFirst}
+		}
+	}
+	return []Fix{OpenFirst}
+}

@@ -1,0 +1,131 @@
+package evaluation
+
+import (
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/protocol"
+)
+
+// Opened tells that a node group was opened, and when.
+type Opened struct {
+	Node anatomy.NodeGroup `json:"node"`
+	Side string            `json:"side"`
+	Step string            `json:"step"`
+	At   float64           `json:"at"`
+}
+
+// Load is the work a zone gets on one side: seconds under the hands, of them
+// sliding, and minutes x pressure. A step's time is shared equally among the
+// zones of its path.
+type Load struct {
+	Zone    string  `json:"zone"`
+	Side    string  `json:"side" enum:"mid,left,right"`
+	Seconds float64 `json:"seconds"`
+	Sliding float64 `json:"sliding"`
+	Load    float64 `json:"load"`
+}
+
+// Reapply is a good moment to put product on again: before the visit of Step
+// at At, because the film gets too thin at ThinAt.
+type Reapply struct {
+	Step    string  `json:"step"`
+	At      float64 `json:"at"`
+	Thin    string  `json:"thin"`
+	ThinAt  float64 `json:"thinAt"`
+	Product string  `json:"product"`
+}
+
+// CueAt is a standing cue at its time.
+type CueAt struct {
+	Text string  `json:"text"`
+	At   float64 `json:"at"`
+}
+
+// Evaluation is everything that follows from a protocol and its context.
+type Evaluation struct {
+	// Seconds is hands-on time as planned; AtLeast with every open dose at its
+	// minimum; OpenSteps how many doses are open.
+	Seconds   float64 `json:"seconds"`
+	AtLeast   float64 `json:"atLeast"`
+	OpenSteps int     `json:"openSteps"`
+	// SlotSeconds is the hands-on time the protocol promises.
+	SlotSeconds int `json:"slotSeconds"`
+	// SoldSeconds is what the client buys, ResetSeconds what the room needs after.
+	SoldSeconds  int        `json:"soldSeconds"`
+	ResetSeconds int        `json:"resetSeconds"`
+	LeftSeconds  float64    `json:"leftSeconds"`
+	RightSeconds float64    `json:"rightSeconds"`
+	Steps        []Resolved `json:"steps"`
+	Visits       []Visit    `json:"visits"`
+	Opened       []Opened   `json:"opened"`
+	Products     []Planned  `json:"products"`
+	Tools        []string   `json:"tools"`
+	TimesLeft    int        `json:"timesLeft"`
+	ToolChanges  int        `json:"toolChanges"`
+	// Jumps counts transitions over 15 cm.
+	Jumps    int       `json:"jumps"`
+	Loads    []Load    `json:"loads"`
+	Reapply  []Reapply `json:"reapply"`
+	Cues     []CueAt   `json:"cues"`
+	Findings []Finding `json:"findings"`
+	// SetUp is what is laid out beforehand; only [EvaluateWhole] fills it in.
+	SetUp []SetUpItem `json:"setUp,omitempty"`
+}
+
+// Worst returns the gravest severity found, "" where nothing was.
+func (e *Evaluation) Worst() Severity {
+	var worst Severity
+	for _, f := range e.Findings {
+		if worst == "" || f.Severity.graver(worst) {
+			worst = f.Severity
+		}
+	}
+	return worst
+}
+
+// Evaluate works out a protocol that [Protocol.ValidateStructure] found no problem
+// in: timeline, film, drainage and findings. A stroke or product that is no longer
+// there is a finding. The cost is linear in visits and path
+// lengths. The protocol is not changed.
+func Evaluate(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
+	e := Outline(p, ctx)
+	e.findings(p, ctx)
+	return e
+}
+
+// EvaluateWhole is [Evaluate] with the set-up list.
+func EvaluateWhole(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
+	e := Evaluate(p, ctx)
+	e.SetUp = SetUp(p, ctx, e)
+	return e
+}
+
+// Outline is an evaluation without film, drainage and findings: steps, timeline
+// and totals only.
+func Outline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
+	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60, SoldSeconds: p.Minutes.Sold * 60, ResetSeconds: p.Minutes.Reset * 60,
+		Opened: []Opened{}, Products: []Planned{}, Tools: []string{}, Loads: []Load{}, Reapply: []Reapply{}, Cues: []CueAt{}, Findings: []Finding{}}
+	e.Steps = make([]Resolved, len(p.Steps))
+	stops := 0
+	for i := range p.Steps {
+		if n := len(p.Steps[i].Path); n > 0 {
+			stops += n
+		} else {
+			stops += len(ctx.StrokeOf(p.Steps[i].Stroke).Path)
+		}
+	}
+	store := make([]Stop, 0, stops)
+	for i := range p.Steps {
+		store = resolve(&e.Steps[i], &p.Steps[i], p, ctx, store)
+	}
+	e.layOut(p)
+	return e
+}
+
+func contains(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}

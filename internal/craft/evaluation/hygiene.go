@@ -1,0 +1,85 @@
+package evaluation
+
+import (
+	"math"
+	"slices"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
+)
+
+// hygiene follows hands, gloves and tools through the visits.
+func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
+	cold, misted, coldStep := 0.0, false, ""
+	for vi := range e.Visits {
+		v := &e.Visits[vi]
+		r := &e.Steps[v.Step]
+		if prod := ctx.ProductOf(r.Source.Use); prod != nil && prod.Form == slip.Mist {
+			misted = true
+		}
+		if r.Tool != nil && ctx.Tools[r.Tool.Key].Cold() {
+			cold += v.End - v.Start
+			coldStep = r.ID
+			if !misted && ctx.HasSkin("dehydrated") {
+				e.add(ColdDry, Note, CommonPractice, values{}, []Fix{MistFirst}, r.ID)
+			}
+		}
+		if p.OnClient() {
+			e.mouthHygiene(v, r)
+		}
+		if r.Tool == nil {
+			continue
+		}
+		tool := ctx.Tools[r.Tool.Key]
+		if tool.Porous && vi > 0 && e.Visits[vi-1].Tool != r.Tool.Key && e.usedBefore(vi, r.Tool.Key) && r.Source.Departure == "" {
+			e.add(PorousTwice, Warning, CommonPractice, values{"tool": r.ToolName}, []Fix{DropTool}, r.ID)
+		}
+	}
+	for _, key := range e.Tools {
+		e.toolReady(key, ctx.ReadyIn[key])
+	}
+	if cold > ColdSeconds {
+		e.add(ColdLong, Warning, CommonPractice, values{"minutes": math.Ceil(cold / 60), "most": ColdSeconds / 60}, []Fix{ShorterCold}, coldStep)
+	}
+}
+
+// toolReady finds, once for a tool, the steps that want it before it is ready.
+func (e *Evaluation) toolReady(key string, minutes float64) {
+	var steps []string
+	first := 0.0
+	for vi := range e.Visits {
+		v := &e.Visits[vi]
+		r := &e.Steps[v.Step]
+		if v.Tool != key || v.Start >= minutes*60 || slices.Contains(steps, r.ID) {
+			continue
+		}
+		if len(steps) == 0 {
+			first = v.Start / 60
+		}
+		steps = append(steps, r.ID)
+	}
+	if len(steps) > 0 {
+		at := slices.IndexFunc(e.Steps, func(r Resolved) bool { return r.ID == steps[0] })
+		e.add(ToolBusy, Warning, CommonPractice, values{"tool": e.Steps[at].ToolName, "minutes": math.Ceil(minutes - first)}, []Fix{DropTool}, steps...)
+	}
+}
+
+func (e *Evaluation) usedBefore(vi int, tool string) bool {
+	for k := range vi {
+		if e.Visits[k].Tool == tool {
+			return true
+		}
+	}
+	return false
+}
+
+func (e *Evaluation) mouthHygiene(v *Visit, r *Resolved) {
+	switch {
+	case r.mouth() && r.Source.Gloves == "none":
+		e.add(NoGloves, Stopping, CommonPractice, values{}, []Fix{WearGloves}, r.ID)
+	case r.mouth() && v.Hands != CleanHands && v.Hands != MouthHands:
+		e.add(NotWashed, Stopping, CommonPractice, values{"after": string(v.Hands)}, []Fix{WashHands}, r.ID)
+	case !r.mouth() && v.Gloves && len(r.Path) > 0:
+		e.add(GlovesKept, Stopping, CommonPractice, values{}, []Fix{WearGloves}, r.ID)
+	}
+}

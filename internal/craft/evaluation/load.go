@@ -1,0 +1,117 @@
+package evaluation
+
+import (
+	"math"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/stroke"
+)
+
+// Sliding seconds a treatment may spend on each eye (handbook, chapter 3: a
+// studio's defaults). Holds, cold rest and masks do not count.
+const (
+	UnderEyeSeconds   = 90.0
+	OrbitalRimSeconds = 240.0
+)
+
+// EyeLimit is the sliding seconds allowed on a zone per eye; 0 for no limit.
+func EyeLimit(zone string) float64 {
+	switch zone {
+	case "under-eye":
+		return UnderEyeSeconds
+	case "orbital-rim":
+		return OrbitalRimSeconds
+	}
+	return 0
+}
+
+// slidingShare is the part of the step's time in which hands or tools slide.
+func (r *Resolved) SlidingShare() float64 {
+	if r.Relation != stroke.Slides || r.Family == stroke.ToolRoll && r.Relation != stroke.Slides {
+		return 0
+	}
+	if r.rep > 0 && r.Dose.CountsReps() {
+		return 1 - holdSeconds(r.Parts)/r.rep
+	}
+	return 1
+}
+
+func holdSeconds(parts []stroke.Part) float64 {
+	sum := 0.0
+	for i := range parts {
+		if parts[i].Kind == stroke.Hold || parts[i].Kind == stroke.Swap {
+			sum += parts[i].Seconds * float64(max(parts[i].Count, 1))
+		}
+	}
+	return sum
+}
+
+// load adds up what each zone gets on each side and judges the eyes.
+func (e *Evaluation) load() {
+	var at [3][anatomy.Count]Load
+	for vi := range e.Visits {
+		v := &e.Visits[vi]
+		r := &e.Steps[v.Step]
+		if len(r.Path) == 0 {
+			continue
+		}
+		sliding := r.SlidingShare()
+		for pi := range v.Passes {
+			ps := &v.Passes[pi]
+			secs := ps.Seconds / float64(len(r.Path))
+			for i := range r.Path {
+				id := r.Path[i].id
+				on := func(side anatomy.Side) {
+					l := &at[side][id]
+					l.Seconds += secs
+					l.Sliding += secs * sliding
+					l.Load += secs / 60 * float64(r.Path[i].Pressure)
+				}
+				switch {
+				case !id.Zone().Paired:
+					on(anatomy.Mid)
+				case r.Path[i].Side != "":
+					on(r.Path[i].side)
+				case ps.OnSide == anatomy.Mid:
+					on(anatomy.Left)
+					on(anatomy.Right)
+				default:
+					on(ps.OnSide)
+				}
+			}
+		}
+	}
+	n := 0
+	for side := range at {
+		for id := range at[side] {
+			if at[side][id].Seconds > 0 {
+				n++
+			}
+		}
+	}
+	e.Loads = make([]Load, 0, n)
+	for id := range at[0] {
+		for side := range at {
+			l := at[side][id]
+			if l.Seconds == 0 {
+				continue
+			}
+			l.Zone, l.Side = anatomy.Zones[id].Key, anatomy.Side(side).String()
+			e.Loads = append(e.Loads, l)
+			if limit := EyeLimit(l.Zone); limit > 0 && l.Sliding > limit+0.5 {
+				e.eyeLoad(&l, limit)
+			}
+		}
+	}
+	e.mergeSides()
+}
+
+func (e *Evaluation) eyeLoad(l *Load, limit float64) {
+	step := ""
+	for i := range e.Steps {
+		if e.Steps[i].OnZone(l.Zone) && e.Steps[i].SlidingShare() > 0 {
+			step = e.Steps[i].ID
+		}
+	}
+	e.add(EyeLoad, Warning, StudioLimit, values{"zone": l.Zone, "seconds": math.Round(l.Sliding), "most": limit, "side": l.Side}, []Fix{LessLoad}, step)
+}

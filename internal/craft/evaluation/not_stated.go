@@ -1,0 +1,19 @@
+package evaluation
+
+import "softpalm/internal/craft/stroke"
+
+// checkGaps shows what was never said; it is judged at the stroke's default.
+func (e *Evaluation) checkGaps(r *Resolved) {
+	if len(r.Source.Gaps) == 0 && len(r.Stroke.Gaps) == 0 {
+		return
+	}
+	for _, property := range stroke.Properties {
+		said, ok := r.Source.Gaps[property]
+		if !ok {
+			said, ok = r.Stroke.Gaps[property]
+		}
+		if ok {
+			e.add(NotSaid, Note, CommonPractice, values{"property": property, "said": said}, nil, r.ID)
+		}
+	}
+}

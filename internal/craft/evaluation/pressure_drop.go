@@ -1,0 +1,22 @@
+package evaluation
+
+// announcements finds drops of two levels between neighbouring steps that the
+// client is not told about.
+func (e *Evaluation) announcements() {
+	prev := -1
+	for vi := range e.Visits {
+		r := &e.Steps[e.Visits[vi].Step]
+		if len(r.Path) == 0 || e.Visits[vi].Pass > 1 {
+			prev = -1
+			continue
+		}
+		last := 0
+		for i := range r.Path {
+			last = max(last, r.Path[i].Pressure)
+		}
+		if prev >= 0 && prev-last >= 2 && !r.Source.Announce {
+			e.add(PressureDrop, Note, CommonPractice, values{"from": prev, "to": last}, []Fix{AnnounceDrop}, r.ID)
+		}
+		prev = last
+	}
+}

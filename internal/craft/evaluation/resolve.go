@@ -1,0 +1,297 @@
+package evaluation
+
+import (
+	"math"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
+	"softpalm/internal/craft/stroke"
+)
+
+// Resolved is a step with everything it left unsaid filled in from its stroke
+// and the protocol, and its times. Seconds count one working; Start is its
+// first. All times are seconds from the start of hands-on time.
+type Resolved struct {
+	ID       string           `json:"id"`
+	Name     string           `json:"name"`
+	Family   stroke.Family    `json:"family"`
+	Phase    protocol.Phase   `json:"phase"`
+	Intent   stroke.Intent    `json:"intent"`
+	Hand     string           `json:"hand,omitempty"`
+	Tool     *stroke.ToolPart `json:"tool,omitempty"`
+	ToolName string           `json:"toolName,omitempty"`
+	Sides    stroke.Sides     `json:"sides"`
+	Path     []Stop           `json:"path"`
+	Pressure int              `json:"pressure"`
+	Profile  stroke.Profile   `json:"profile"`
+	Relation stroke.Relation  `json:"relation"`
+	Glide    stroke.Glide     `json:"glide"`
+	Dose     *stroke.Dose     `json:"dose"`
+	Parts    []stroke.Part    `json:"parts"`
+	Last     *stroke.Last     `json:"last,omitempty"`
+	Fingers  []stroke.Finger  `json:"fingers,omitempty"`
+	Sense    string           `json:"sense,omitempty"`
+	Anchor   *stroke.Anchor   `json:"anchor,omitempty"`
+	Sign     string           `json:"sign,omitempty"`
+	Client   string           `json:"client,omitempty"`
+	Cue      string           `json:"cue,omitempty"`
+	Caution  string           `json:"caution,omitempty"`
+	// View shows most of the path.
+	View anatomy.View `json:"view" enum:"front,left,right,back,mouth"`
+	// Working seconds of one visit, before the pace and as the plan counts them.
+	Working float64 `json:"working"`
+	Seconds int     `json:"seconds"`
+	Start   float64 `json:"start"`
+	// Speed in cm/s of the moving part; 0 where nothing moves.
+	Speed float64 `json:"speed"`
+	// Least and Most are the allowed planned doses, in steps of Grain.
+	Least int  `json:"least"`
+	Most  int  `json:"most"`
+	Grain int  `json:"grain"`
+	Open  bool `json:"open"`
+
+	Source  *protocol.Step `json:"-"`
+	Stroke  *stroke.Stroke `json:"-"`
+	hold    float64
+	rep     float64 // seconds of one repetition
+	last    float64 // seconds by which the last repetition differs
+	Regions uint    `json:"-"`
+	away    bool    // runs backward along the lymph routes
+}
+
+// StrokeKey is the key of the step's stroke in the library.
+func (r *Resolved) StrokeKey() string { return r.Stroke.Key }
+
+// on reports whether the step's path visits a zone.
+func (r *Resolved) OnZone(zone string) bool {
+	for i := range r.Path {
+		if r.Path[i].Zone == zone {
+			return true
+		}
+	}
+	return false
+}
+
+// Stop is a zone on a resolved path with the pressure there.
+type Stop struct {
+	Zone     string `json:"zone"`
+	Pressure int    `json:"pressure"`
+	// Side is set where the path runs across the face, and names the side of this
+	// stop; empty where the pass decides.
+	Side string `json:"side,omitempty" enum:"left,right,mid,"`
+	// Height in cm above the chin, for the travel chart.
+	Height float64 `json:"height"`
+	id     anatomy.ID
+	side   anatomy.Side // of a stop on a path across
+}
+
+// Resolve returns step i with everything it left unsaid filled in, without its
+// place in time.
+func Resolve(p *protocol.Protocol, i int, ctx *protocol.Context) *Resolved {
+	var r Resolved
+	resolve(&r, &p.Steps[i], p, ctx, nil)
+	return &r
+}
+
+var noParts = []stroke.Part{}
+
+// resolve fills r in and appends its path to store, which it returns.
+func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.Context, store []Stop) []Stop {
+	st := ctx.StrokeOf(s.Stroke)
+	r.Source, r.Stroke = s, st
+	r.ID, r.Phase, r.Name, r.Family, r.Intent = s.ID, s.Phase, st.Name, st.Family, st.Intent
+	r.Hand, r.Tool, r.Sides, r.Pressure, r.Profile = st.Hand, st.Tool, st.Sides, st.Pressure, st.Profile
+	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, &st.Dose, st.Parts, st.Anchor
+	r.Client, r.Cue, r.Caution, r.hold = st.Client, st.Cue, st.Caution, st.HoldOnLast
+	r.Last, r.Fingers, r.Sense, r.Sign = st.Last, st.Fingers, st.Sense, st.Sign
+	if s.Hand != "" {
+		r.Hand, r.Tool = s.Hand, nil
+	}
+	if s.Tool != nil {
+		r.Tool = s.Tool
+	}
+	if r.Tool != nil {
+		r.ToolName = ctx.Tools[r.Tool.Key].Name
+		if r.ToolName == "" {
+			r.ToolName = r.Tool.Key
+		}
+	}
+	if s.Sides != "" {
+		r.Sides = s.Sides
+	}
+	if s.Sense != "" {
+		r.Sense = s.Sense
+	}
+	if s.Pressure != nil {
+		r.Pressure = *s.Pressure
+	}
+	if s.Profile != "" {
+		r.Profile = s.Profile
+	}
+	if s.Dose != nil {
+		r.Dose = s.Dose
+	}
+	if r.Dose.Kind == stroke.Inherited {
+		r.Dose = p.InheritedDose(s.Section)
+	}
+	if len(s.Parts) > 0 {
+		r.Parts, r.Last = s.Parts, nil
+	}
+	if r.Parts == nil {
+		r.Parts = noParts
+	}
+	if s.Last != nil {
+		r.Last = s.Last
+	}
+	if len(s.Fingers) > 0 {
+		r.Fingers = s.Fingers
+	}
+	if s.Anchor != nil {
+		r.Anchor = s.Anchor
+	}
+	if s.Client != "" {
+		r.Client = s.Client
+	}
+	if s.Sign != "" {
+		r.Sign = s.Sign
+	}
+	if r.Glide == "" {
+		r.Glide = stroke.AnyGlide
+	}
+	if r.Profile == "" {
+		r.Profile = stroke.Even
+	}
+	from := len(store)
+	if len(s.Path) > 0 {
+		for i, pt := range s.Path {
+			store = append(store, r.stop(i, len(s.Path), pt.Zone, pt.Pressure))
+		}
+	} else {
+		for i, key := range st.Path {
+			store = append(store, r.stop(i, len(st.Path), key, nil))
+		}
+	}
+	r.Path = store[from:len(store):len(store)]
+	if r.Sides == stroke.Across {
+		r.across(p.WorkedSide(true))
+	}
+	r.View = anatomy.BestView(r.Path, Stop.ZoneID, r.Sides == stroke.RightOnly)
+	r.rep = stroke.RepSeconds(r.Parts)
+	if r.Dose.CountsReps() {
+		r.last = r.Last.Extra(r.Parts)
+	}
+	r.Least, r.Most, r.Grain = r.Dose.Range()
+	r.Open = r.Dose.Open()
+	r.Working = r.WorkingSeconds(r.Dose.Planned)
+	r.Seconds = int(math.Round(r.Working * ctx.PaceFactor()))
+	if move := stroke.MoveSeconds(r.Parts); move > 0 && len(r.Path) > 1 && r.Dose.CountsReps() {
+		cm := 0.0
+		for i := 1; i < len(r.Path); i++ {
+			cm += anatomy.Distance(r.Path[i-1].at(anatomy.Left), r.Path[i].at(anatomy.Left))
+		}
+		r.Speed = cm / move
+	}
+	return store
+}
+
+// across gives each stop its side: from the first side up to the midline, then
+// on the other. A path that never meets the midline leaves the sides open.
+func (r *Resolved) across(first anatomy.Side) {
+	middle := -1
+	for i := range r.Path {
+		if !r.Path[i].id.Zone().Paired {
+			middle = i
+			break
+		}
+	}
+	if middle < 0 {
+		return
+	}
+	for i := range r.Path {
+		pt := &r.Path[i]
+		switch {
+		case !pt.id.Zone().Paired:
+			pt.side = anatomy.Mid
+		case i < middle:
+			pt.side = first
+		default:
+			pt.side = first.Other()
+		}
+		pt.Side = pt.side.String()
+	}
+}
+
+// Place is the index of the stop's zone.
+func (s Stop) ZoneID() anatomy.ID { return s.id }
+
+// at is the landmark of the stop when a pass works a side.
+func (s *Stop) at(side anatomy.Side) anatomy.Point {
+	if s.Side != "" {
+		side = s.side
+	}
+	return anatomy.Place{Zone: s.id, Side: s.id.On(side)}.At()
+}
+
+// regionBit is the bit of each zone's region.
+var regionBit = func() (bits [anatomy.Count]uint) {
+	for i := range anatomy.Zones {
+		bits[i] = 1 << slip.RegionIndex(anatomy.Zones[i].Region)
+	}
+	return bits
+}()
+
+// Regions that carry no film.
+var (
+	scalpBit = uint(1) << slip.RegionIndex(anatomy.Scalp)
+	mouthBit = uint(1) << slip.RegionIndex(anatomy.Mouth)
+)
+
+// stop is the i-th of n stops of the step's path.
+func (r *Resolved) stop(i, n int, key string, pressure *int) Stop {
+	id, _ := anatomy.Lookup(key)
+	z := id.Zone()
+	at := Stop{Zone: key, id: id, Height: z.Centre.Y, Pressure: r.Pressure}
+	switch {
+	case pressure != nil:
+		at.Pressure = *pressure
+	case r.Profile == stroke.Eases && i > 0 && i == n-1, r.Profile == stroke.Builds && i == 0 && n > 1:
+		at.Pressure = max(r.Pressure-1, 0)
+	}
+	r.Regions |= regionBit[id]
+	return at
+}
+
+// working is the handbook's formula for one visit with a planned dose:
+// sides x sets x reps x sum(parts) + sides x hold_on_last + (sides-1) x 3 +
+// sides x (sets-1) x rest, unequal sides added separately.
+func (r *Resolved) WorkingSeconds(planned int) float64 { return r.even(planned) + r.unequal() }
+
+// even is the working time without what one side gets more than the other.
+func (r *Resolved) even(planned int) float64 {
+	sides := 1.0
+	if r.Sides == stroke.InTurns {
+		sides = 2
+	}
+	return sides*r.Dose.With(planned).SideSeconds(r.rep) + sides*(r.hold+r.last) + (sides-1)*SideChangeSecond
+}
+
+// unequal is the working time that one side gets more than the other.
+func (r *Resolved) unequal() float64 {
+	em := r.Source.Emphasis
+	if em == nil || !r.works(em.Side) {
+		return 0
+	}
+	d := r.Dose.With(em.Extra)
+	d.Sets, d.Rest, d.Reverse = 0, 0, 0
+	return d.SideSeconds(r.rep)
+}
+
+func (r *Resolved) works(side string) bool {
+	return r.Sides == stroke.InTurns || string(r.Sides) == side
+}
+
+// mouth reports whether the step works inside the mouth, for which gloves are worn.
+func (r *Resolved) mouth() bool {
+	return r.Regions&mouthBit != 0
+}

@@ -1,0 +1,91 @@
+package evaluation
+
+import (
+	"slices"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
+)
+
+// SetUpItem is one thing to lay out before a treatment. Kind says what it is:
+//
+//	product   Name, measured out: ML, and in drops or presses where dosed so
+//	tool      Name, its Parts in use, Count pieces; Fragile asks for a towel under it
+//	bowl      Count bowls, for what is measured or damp
+//	towel     Count fresh towels, one of them under each fragile tool
+//	gloves    Count pairs
+//	tissues, water   always, on a client
+//	hands   always, on a client: washed, rings off, nails short; Key is "long-nails"
+//	        where they are not
+type SetUpItem struct {
+	Kind    string   `json:"kind" enum:"product,tool,bowl,towel,gloves,tissues,water,hands"`
+	Key     string   `json:"key,omitempty"`
+	Name    string   `json:"name,omitempty"`
+	ML      float64  `json:"ml,omitempty"`
+	Drops   float64  `json:"drops,omitempty"`
+	Presses float64  `json:"presses,omitempty"`
+	Parts   []string `json:"parts,omitempty"`
+	Count   int      `json:"count,omitempty"`
+	Fragile bool     `json:"fragile,omitempty"`
+}
+
+// SetUp lists what is laid out for a plan: measured products, tools with the
+// parts in use, bowls, towels, gloves, tissues, water, and the practitioner's own
+// hands (common practice).
+func SetUp(p *protocol.Protocol, ctx *protocol.Context, e *Evaluation) []SetUpItem {
+	var out []SetUpItem
+	bowls := 0
+	for i := range e.Products {
+		pl := &e.Products[i]
+		out = append(out, SetUpItem{Kind: "product", Key: pl.Product, Name: pl.Name, ML: round2(pl.ML), Drops: round2(pl.Drops), Presses: round2(pl.Presses)})
+		if f := ctx.Products[pl.Product].Form; f == slip.Mask || f == slip.Milk {
+			bowls++
+		}
+	}
+	towels := 1
+	for _, key := range e.Tools {
+		tool := ctx.Tools[key]
+		item := SetUpItem{Kind: "tool", Key: key, Name: tool.Name, Count: 1, Fragile: tool.Fragile}
+		for i := range e.Steps {
+			r := &e.Steps[i]
+			if r.Tool == nil || r.Tool.Key != key {
+				continue
+			}
+			if r.Tool.Part != "" && !slices.Contains(item.Parts, r.Tool.Part) {
+				item.Parts = append(item.Parts, r.Tool.Part)
+			}
+			if tool.Kind == "compress" {
+				item.Count++
+			}
+		}
+		if tool.Kind == "compress" {
+			item.Count--
+			bowls++
+		}
+		if tool.Fragile {
+			towels++
+		}
+		out = append(out, item)
+	}
+	if bowls > 0 {
+		out = append(out, SetUpItem{Kind: "bowl", Count: bowls})
+	}
+	out = append(out, SetUpItem{Kind: "towel", Count: towels})
+	gloves := 0
+	for vi := range e.Visits {
+		if e.Visits[vi].Gloves && (vi == 0 || !e.Visits[vi-1].Gloves) {
+			gloves++
+		}
+	}
+	if gloves > 0 {
+		out = append(out, SetUpItem{Kind: "gloves", Count: gloves})
+	}
+	if p.OnClient() {
+		hands := SetUpItem{Kind: "hands"}
+		if ctx.LongNails {
+			hands.Key = "long-nails"
+		}
+		out = append(out, SetUpItem{Kind: "tissues"}, SetUpItem{Kind: "water"}, hands)
+	}
+	return out
+}

@@ -1,0 +1,62 @@
+package evaluation
+
+import (
+	"slices"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
+
+func (r *Resolved) kind(ctx *protocol.Context) string {
+	if r.Tool == nil {
+		return ""
+	}
+	return ctx.Tools[r.Tool.Key].Kind
+}
+
+func (e *Evaluation) checkSuitability(r *Resolved, p *protocol.Protocol, ctx *protocol.Context) {
+	kind := r.kind(ctx)
+	if ctx.SkinType != "" || len(ctx.SkinStates) > 0 {
+		touches := func(zones []string) bool {
+			return slices.ContainsFunc(r.Path, func(s Stop) bool { return slices.Contains(zones, s.Zone) })
+		}
+		if skin, ok := ctx.Bears(r.Family, r.Intent, kind, touches); !ok && r.Source.Departure == "" {
+			fixes := []Fix{LeaveStep}
+			if len(r.Stroke.Alternates) > 0 {
+				fixes = []Fix{UseAlternate, LeaveStep}
+			}
+			e.add(Unsuited, Warning, CommonPractice, values{"skin": skin, "what": "stroke"}, fixes, r.ID)
+		}
+		if prod := ctx.ProductOf(r.Source.Use); prod != nil && r.Source.Departure == "" {
+			for _, skin := range prod.Unsuited {
+				if ctx.HasSkin(skin) {
+					e.add(Unsuited, Warning, CommonPractice, values{"skin": skin, "what": "product", "product": prod.Name}, nil, r.ID)
+				}
+			}
+		}
+	}
+	if p.School.Redness == "avoided" && r.Source.Departure == "" && (r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
+		e.add(Redness, Warning, SchoolRule, values{}, []Fix{LeaveStep, SayDeparture}, r.ID)
+	}
+	if ctx.LongNails && r.Scratches() {
+		fix := LeaveStep
+		if r.nailsWay() {
+			fix = UseAlternate
+		}
+		e.add(LongNails, Warning, CommonPractice, values{"hand": r.Hand}, []Fix{fix}, r.ID)
+	}
+}
+
+// Scratches reports whether long nails would scratch: the stroke names another
+// way for them and is done with the bare hand as it stands, or it is done at the
+// ear's opening, or in the mouth, where nails also tear gloves (handbook,
+// chapters 1 and 2; the mouth from memory).
+func (r *Resolved) Scratches() bool {
+	return r.Tool == nil && (r.nailsWay() || r.OnZone("ear-opening") || r.mouth())
+}
+
+// nailsWay reports whether the stroke names another way for long nails, which the
+// step does not take yet.
+func (r *Resolved) nailsWay() bool {
+	return r.Hand == r.Stroke.Hand && slices.ContainsFunc(r.Stroke.Alternates, func(a stroke.Alternate) bool { return a.When == "long-nails" })
+}

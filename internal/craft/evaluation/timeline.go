@@ -1,0 +1,283 @@
+package evaluation
+
+import (
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
+
+// sidesWorked calls f with each side a pass works: both sides for a pass that
+// works both or the midline.
+func (v *Pass) sidesWorked(f func(anatomy.Side)) {
+	if v.OnSide == anatomy.Mid {
+		f(anatomy.Left)
+		f(anatomy.Right)
+		return
+	}
+	f(v.OnSide)
+}
+
+// Seconds that the plan adds between steps (handbook, arithmetic of time).
+const (
+	GlovesSeconds    = 30.0 // gloves on or off
+	PickUpSeconds    = 6.0  // picking up a tool
+	LeaveSeconds     = 2.0  // the hands leave the face; also the longest transition
+	TravelCMPerS     = 8.0  // how fast hands move from one step's end to the next one's start
+	SideChangeSecond = 3.0  // changing sides within a step
+)
+
+// Pass is one side's part of a visit.
+type Pass struct {
+	Side    string       `json:"side" enum:"mid,left,right,both"`
+	Start   float64      `json:"start"`
+	Seconds float64      `json:"seconds"`
+	OnSide  anatomy.Side `json:"-"`
+	both    bool
+}
+
+// Visit is one working of a step; steps of a round are visited several times.
+type Visit struct {
+	Step int `json:"step"` // index into Steps
+	Pass int `json:"pass"` // 1 for the first time
+	// Lead seconds go before Start: travel, picking up a tool, gloves.
+	Lead   float64 `json:"lead"`
+	Start  float64 `json:"start"`
+	End    float64 `json:"end"`
+	Passes []Pass  `json:"passes"`
+	// RepSeconds is the length of one repetition, 0 where none is counted.
+	RepSeconds float64 `json:"repSeconds"`
+	// Slip of the product under the hands when the visit starts and ends, the
+	// least over the path (for a gripping stroke the most), with what the stroke needs.
+	SlipStart float64 `json:"slipStart"`
+	SlipEnd   float64 `json:"slipEnd"`
+	NeedLeast float64 `json:"needLeast"`
+	NeedMost  float64 `json:"needMost"`
+	// Left is set where the hands leave the face before the visit.
+	Left bool `json:"left"`
+	// In force while the visit lasts: the tool in hand, whether gloves are worn,
+	// what the hands carry from before, and the node groups open on both sides.
+	Tool   string              `json:"tool,omitempty"`
+	Gloves bool                `json:"gloves,omitempty"`
+	Hands  Hands               `json:"hands"`
+	Open   []anatomy.NodeGroup `json:"open,omitempty"`
+}
+
+// Hands is what the practitioner's hands have touched since they were washed.
+type Hands string
+
+// The states of the hands, from clean to least clean.
+const (
+	CleanHands Hands = "clean"
+	SkinHands  Hands = "skin" // neck or face, product
+	HairHands  Hands = "hair"
+	MouthHands Hands = "mouth"
+)
+
+// appendPasses appends the passes of one visit that starts at a time and lasts
+// some seconds, split in proportion between the sides.
+func (r *Resolved) AppendPasses(passes []Pass, p *protocol.Protocol, start, seconds float64) []Pass {
+	one := func(side anatomy.Side, both bool, at, secs float64) {
+		name := side.String()
+		if both {
+			name = "both"
+		}
+		passes = append(passes, Pass{Side: name, Start: at, Seconds: secs, OnSide: side, both: both})
+	}
+	switch r.Sides {
+	case stroke.InTurns:
+		first := p.WorkedSide(true)
+		share := 0.5 // of the working seconds, change of sides left out
+		if em := r.Source.Emphasis; em != nil && r.Working > SideChangeSecond {
+			extra := r.unequal() / (r.Working - SideChangeSecond)
+			if em.Side == first.String() {
+				share = 0.5 + extra/2
+			} else {
+				share = 0.5 - extra/2
+			}
+		}
+		change := min(SideChangeSecond, seconds)
+		work := seconds - change
+		one(first, false, start, work*share)
+		one(first.Other(), false, start+work*share+change, work*(1-share))
+	case stroke.LeftOnly:
+		one(anatomy.Left, false, start, seconds)
+	case stroke.RightOnly:
+		one(anatomy.Right, false, start, seconds)
+	case stroke.FirstSide:
+		one(p.WorkedSide(true), false, start, seconds)
+	case stroke.SecondSide:
+		one(p.WorkedSide(false), false, start, seconds)
+	case stroke.BothAtOnce, stroke.Across:
+		one(anatomy.Mid, true, start, seconds)
+	default:
+		one(anatomy.Mid, false, start, seconds)
+	}
+	return passes
+}
+
+// ends returns the places where a visit's hands start and finish.
+func (r *Resolved) ends(passes []Pass) (from, to anatomy.Place) {
+	side := func(p *Pass, id anatomy.ID) anatomy.Side {
+		if p.both {
+			return id.On(anatomy.Left)
+		}
+		return id.On(p.OnSide)
+	}
+	place := func(s *Stop, p *Pass) anatomy.Place {
+		if s.Side != "" {
+			return anatomy.Place{Zone: s.id, Side: s.side}
+		}
+		return anatomy.Place{Zone: s.id, Side: side(p, s.id)}
+	}
+	first, last := &r.Path[0], &r.Path[len(r.Path)-1]
+	if n := len(r.Parts); n > 0 && r.Parts[n-1].Kind == stroke.Back {
+		last = first
+	}
+	return place(first, &passes[0]), place(last, &passes[len(passes)-1])
+}
+
+// JumpCM is the length over which a transition counts as a jump.
+const JumpCM = 15.0
+
+// timeline is the state of the hands while visits are laid out.
+type timeline struct {
+	e       *Evaluation
+	p       *protocol.Protocol
+	now     float64
+	atLeast float64
+	prev    *Resolved
+	at      anatomy.Place
+	passes  []Pass
+	started []bool
+	hands   Hands
+	gloves  bool
+}
+
+// lead returns the seconds between the visit before and one of r, and whether
+// the hands leave the face for it.
+func (t *timeline) lead(r *Resolved, passes []Pass) (seconds float64, left bool) {
+	if t.prev == nil {
+		if r.Tool != nil {
+			seconds = PickUpSeconds
+		}
+		return seconds, false
+	}
+	off, wasOff := len(r.Path) == 0, len(t.prev.Path) == 0
+	tool := r.Tool != nil && (t.prev.Tool == nil || t.prev.Tool.Key != r.Tool.Key)
+	if tool {
+		seconds += PickUpSeconds
+		t.e.ToolChanges++
+	}
+	gloves := r.gloved() != t.gloves && !(t.gloves && r.Source.Gloves == "keep")
+	if gloves {
+		seconds += GlovesSeconds
+	}
+	left = tool || off != wasOff || gloves
+	switch {
+	case left:
+		seconds += LeaveSeconds
+	case !off:
+		from, _ := r.ends(passes)
+		cm := anatomy.Distance(t.at.At(), from.At())
+		if cm > JumpCM {
+			t.e.Jumps++
+		}
+		seconds += min(cm/TravelCMPerS, LeaveSeconds)
+	}
+	if left && !wasOff {
+		t.e.TimesLeft++
+	}
+	return seconds, left
+}
+
+// gloved reports whether gloves are put on for the step: inside the mouth,
+// unless the plan says bare hands.
+func (r *Resolved) gloved() bool { return r.mouth() && r.Source.Gloves != "none" }
+
+func (t *timeline) visit(i, pass int) {
+	e := t.e
+	r := &e.Steps[i]
+	if r.Phase == "reset" {
+		return // the room's time, not the hands'
+	}
+	n := len(t.passes)
+	t.passes = r.AppendPasses(t.passes, t.p, 0, float64(r.Seconds))
+	mine := t.passes[n:len(t.passes):len(t.passes)]
+	v := Visit{Step: i, Pass: pass, Passes: mine, Hands: t.hands}
+	switch {
+	case r.Dose.CountsReps():
+		v.RepSeconds = r.rep
+	case r.Dose.Kind == stroke.Breaths:
+		v.RepSeconds = r.Dose.In + r.Dose.Pause + r.Dose.Out
+	}
+	v.Lead, v.Left = t.lead(r, mine)
+	if r.Tool != nil {
+		v.Tool = r.Tool.Key
+	}
+	t.gloves = r.gloved() || t.gloves && r.Source.Gloves == "keep"
+	v.Gloves = t.gloves
+	switch {
+	case r.Family == stroke.Hygiene:
+		t.hands = CleanHands
+	case r.mouth():
+		t.hands = MouthHands
+	case r.Regions&scalpBit != 0:
+		t.hands = HairHands
+	case len(r.Path) > 0 && t.hands == CleanHands:
+		t.hands = SkinHands
+	}
+	t.now += v.Lead
+	v.Start = t.now
+	for k := range mine {
+		mine[k].Start += t.now
+	}
+	t.now += float64(r.Seconds)
+	v.End = t.now
+	t.atLeast += v.Lead + float64(r.Seconds)
+	if r.Open {
+		t.atLeast -= r.Working - r.WorkingSeconds(r.Least)
+	}
+	if len(r.Path) > 0 {
+		_, t.at = r.ends(mine)
+	}
+	if !t.started[i] {
+		r.Start, t.started[i] = v.Start, true
+	}
+	e.Visits = append(e.Visits, v)
+	t.prev = r
+}
+
+// layOut puts the visits one after the other in time and sums up.
+func (e *Evaluation) layOut(p *protocol.Protocol) {
+	e.Visits = make([]Visit, 0, len(e.Steps)+8)
+	t := timeline{e: e, p: p, passes: make([]Pass, 0, 2*len(e.Steps)+16), started: make([]bool, len(e.Steps)), hands: CleanHands}
+	for i := 0; i < len(e.Steps); {
+		j := p.RoundEnd(i)
+		for pass := 1; pass <= p.TimesOf(p.Steps[i].Round); pass++ {
+			for k := i; k < j; k++ {
+				t.visit(k, pass)
+			}
+		}
+		i = j
+	}
+	reset := 0
+	for i := range e.Steps {
+		r := &e.Steps[i]
+		if r.Open {
+			e.OpenSteps++
+		}
+		if r.Tool != nil && !contains(e.Tools, r.Tool.Key) {
+			e.Tools = append(e.Tools, r.Tool.Key)
+		}
+		if r.Phase == "reset" {
+			reset += r.Seconds
+		}
+	}
+	e.ResetSeconds = max(e.ResetSeconds, reset)
+	e.Seconds, e.AtLeast = t.now, t.atLeast
+	for _, c := range p.Cues {
+		for at := c.Every; float64(at) < e.Seconds; at += c.Every {
+			e.Cues = append(e.Cues, CueAt{c.Text, float64(at)})
+		}
+	}
+}

@@ -1,0 +1,57 @@
+package evaluation
+
+import (
+	"math"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
+
+// Limits of cold and of the practitioner's joints. The first is the handbook's,
+// chapter 4; the others are starting values of a studio.
+const (
+	ColdSeconds     = 600.0
+	TiringSeconds   = 300.0
+	TiringDayMinute = 60.0
+)
+
+// Tiring is how many seconds a plan asks of the practitioner's thumb, pinch and
+// knuckle at 4 to 5.
+func (e *Evaluation) Tiring() float64 {
+	all := 0.0
+	for vi := range e.Visits {
+		if v := &e.Visits[vi]; e.tires(v) {
+			all += v.End - v.Start
+		}
+	}
+	return all
+}
+
+func (e *Evaluation) tires(v *Visit) bool {
+	r := &e.Steps[v.Step]
+	return r.Tool == nil && r.hardest() >= 4 && stroke.Tires(r.Hand)
+}
+
+// tiring judges the tiring work: in one run without a pause, and over the day.
+func (e *Evaluation) tiring(ctx *protocol.Context) {
+	run := 0.0
+	for vi := range e.Visits {
+		v := &e.Visits[vi]
+		r := &e.Steps[v.Step]
+		if !e.tires(v) {
+			if len(r.Path) == 0 || v.End-v.Start >= 30 {
+				run = 0
+			}
+			continue
+		}
+		run += v.End - v.Start
+		if run > TiringSeconds {
+			e.add(HandsTired, Note, StudioLimit, values{"minutes": round2(run / 60), "most": TiringSeconds / 60}, []Fix{ShakeOut}, r.ID)
+			run = 0
+		}
+	}
+	all := e.Tiring()
+	if day := ctx.HandsToday + all/60; all > 0 && day > TiringDayMinute {
+		e.add(HandsDay, Note, StudioLimit, values{"minutes": math.Round(day), "most": TiringDayMinute}, nil)
+	}
+}

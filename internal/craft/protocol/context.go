@@ -1,0 +1,67 @@
+package protocol
+
+import (
+	"slices"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/slip"
+	"softpalm/internal/craft/stroke"
+)
+
+// Context is everything a protocol is judged against besides itself.
+type Context struct {
+	Strokes    map[string]*stroke.Stroke
+	Products   map[string]*slip.Product
+	Tools      map[string]Tool
+	SkinType   string
+	SkinStates []string
+	// Pace scales working seconds to the practitioner's own; 0 counts as 1.
+	Pace float64
+	// Excluded zones may not be worked today.
+	Excluded []anatomy.Place
+	// LongNails of the practitioner today.
+	LongNails bool
+	// HandsToday is how many minutes of thumb, pinch and knuckle work at 4 to 5
+	// the practitioner has done already today.
+	HandsToday float64
+	// ReadyIn is how many minutes from the start a tool is still being cleaned or
+	// chilled, by key.
+	ReadyIn map[string]float64
+	// DaysSince lists how many days ago the client last had an "exfoliation", a
+	// "roller" and "deep" work, at home or here.
+	DaysSince map[string][]int
+	// ToBed is how many minutes after the end the client usually goes to bed; 0
+	// where it is not known.
+	ToBed float64
+}
+
+// stroke returns the stroke of that key. One that the library no longer has is
+// named by its key and takes no time.
+func (c *Context) StrokeOf(key string) *stroke.Stroke {
+	if st := c.Strokes[key]; st != nil {
+		return st
+	}
+	return &stroke.Stroke{Key: key, Name: key, Family: stroke.Rest, Relation: stroke.Still, Sides: stroke.Midline, Dose: stroke.Dose{Kind: stroke.Clock}, Parts: []stroke.Part{{Kind: stroke.Hold, Seconds: 1}}}
+}
+
+// product returns the product that a step uses; nil where it uses none, or one
+// that the shelf no longer has.
+func (c *Context) ProductOf(u *Use) *slip.Product {
+	if u == nil {
+		return nil
+	}
+	return c.Products[u.Product]
+}
+
+// seen reports whether the client's skin carries a type or state.
+func (c *Context) HasSkin(skin string) bool {
+	return c.SkinType == skin || slices.Contains(c.SkinStates, skin)
+}
+
+// PaceFactor scales working seconds to the practitioner's own.
+func (c *Context) PaceFactor() float64 {
+	if c.Pace == 0 {
+		return 1
+	}
+	return c.Pace
+}

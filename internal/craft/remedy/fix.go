@@ -1,0 +1,195 @@
+package remedy
+
+import (
+	"fmt"
+
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/fitting"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
+
+// Apply returns the protocol changed by a fix for a finding of its own
+// evaluation. The finding is gone from the result (a step may have the same fault
+// at another zone, which is told next) and none of its kind is new there; where a fix cannot bring that about, or no longer has anything to do,
+// Apply returns an error that says so in a sentence. p is not changed.
+func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix evaluation.Fix) (*protocol.Protocol, error) {
+	e := evaluation.Evaluate(p, ctx)
+	had := make(map[string]bool, len(e.Findings))
+	for i := range e.Findings {
+		had[e.Findings[i].ID] = true
+	}
+	q := p
+	for range 3 { // taking its own product off a step may leave that of the step before
+		next, err := ApplyTo(q, ctx, e, findingID, fix)
+		if err != nil {
+			return nil, err
+		}
+		was := e.Find(findingID)
+		q, e = next, evaluation.Evaluate(next, ctx)
+		again := false
+		for i := range e.Findings {
+			f := &e.Findings[i]
+			if f.Code == was.Code && !had[f.ID] {
+				return nil, fmt.Errorf("that way out would bring the same trouble elsewhere. Choose another, or change the step by hand")
+			}
+			again = again || f.ID == findingID && f.Values["zone"] == was.Values["zone"] && f.Values["node"] == was.Values["node"]
+		}
+		if !again {
+			return q, nil
+		}
+	}
+	return nil, fmt.Errorf("that way out is not enough here. Choose another, or change the step by hand")
+}
+
+// ApplyTo does once what a fix does to a protocol whose evaluation is at hand,
+// without looking at the outcome.
+func ApplyTo(p *protocol.Protocol, ctx *protocol.Context, e *evaluation.Evaluation, findingID string, fix evaluation.Fix) (*protocol.Protocol, error) {
+	f := e.Find(findingID)
+	if f == nil || !offers(f, fix) {
+		return nil, fmt.Errorf("the plan has changed: %q no longer has that way out", findingID)
+	}
+	q := p.Clone()
+	at := -1
+	if len(f.Steps) > 0 {
+		at = q.Index(f.Steps[len(f.Steps)-1])
+	}
+	x := fixer{q, ctx, e, f, at}
+	if err := x.do(fix); err != nil {
+		return nil, err
+	}
+	return q, nil
+}
+
+func (x *fixer) do(fix evaluation.Fix) error {
+	q, at := x.q, x.at
+	switch fix {
+	case evaluation.LowerPressure:
+		return x.lowerPressure()
+	case evaluation.TakeTurns:
+		q.Steps[at].Sides = stroke.InTurns
+	case evaluation.LeaveZone:
+		return x.leaveZone()
+	case evaluation.DropTool:
+		q.Steps[at].Tool, q.Steps[at].Hand = nil, "flat palm"
+	case evaluation.ReversePath:
+		return x.reversePath()
+	case evaluation.MoveBefore:
+		return x.moveBefore()
+	case evaluation.OpenFirst:
+		return x.openFirst()
+	case evaluation.OpenAll:
+		return x.openAll()
+	case evaluation.CarryHome:
+		return x.carryHome()
+	case evaluation.AddProduct:
+		return x.addProduct()
+	case evaluation.Blot:
+		return x.blot()
+	case evaluation.LessProduct:
+		return x.lessProduct()
+	case evaluation.MirrorStep:
+		return x.mirrorStep()
+	case evaluation.AnnounceDrop:
+		q.Steps[at].Announce = true
+	case evaluation.LeaveStep:
+		q.Steps = append(q.Steps[:at], q.Steps[at+1:]...)
+	case evaluation.ClearSet:
+		return x.clearSet()
+	case evaluation.ReverseOpen:
+		return reverseOpening(q, x.ctx)
+	case evaluation.CopyMirror:
+		copyMirror(q, at, q.Index(q.Steps[at].MirrorOf))
+	case evaluation.SayDeparture:
+		q.Steps[at].Departure = "as the practitioner prefers"
+	case evaluation.DropProduct:
+		q.Steps[at].Use = nil
+	case evaluation.AddPhase:
+		return x.addPhase()
+	case evaluation.StateTime:
+		d := stroke.Dose{Kind: stroke.Clock, Planned: x.resolved().Dose.Planned, Min: x.resolved().Least, Max: x.resolved().Most}
+		q.Steps[at].Dose = &d
+	case evaluation.MistFirst:
+		return x.mistFirst()
+	case evaluation.ShorterCold:
+		return x.shorterCold()
+	case evaluation.WorkZone:
+		return x.workZone()
+	case evaluation.Smoother:
+		return x.smoother()
+	case evaluation.LessLoad:
+		return x.lessLoad()
+	case evaluation.UseAlternate:
+		return x.useAlternate()
+	case evaluation.WearGloves:
+		q.Steps[at].Gloves = ""
+		return x.wearGloves()
+	case evaluation.WashHands:
+		return x.insertHygiene("wash-hands")
+	case evaluation.ShakeOut:
+		return x.insertHygiene("shake-out")
+	case evaluation.FitSlot:
+		fitted := fitting.Fit(q, x.ctx, q.Minutes.HandsOn*60)
+		if fitted.MissBy != 0 {
+			return fmt.Errorf("no choice of doses fits the slot: the nearest plan misses it by %d s. Change the slot, or add or take out a step", max(fitted.MissBy, -fitted.MissBy))
+		}
+		*q = *fitted.Protocol
+	}
+	return nil
+}
+
+func offers(f *evaluation.Finding, fix evaluation.Fix) bool {
+	for _, g := range f.Fixes {
+		if g == fix {
+			return true
+		}
+	}
+	return false
+}
+
+type fixer struct {
+	q   *protocol.Protocol
+	ctx *protocol.Context
+	e   *evaluation.Evaluation
+	f   *evaluation.Finding
+	at  int
+}
+
+func (x *fixer) resolved() *evaluation.Resolved { return &x.e.Steps[x.at] }
+
+// path returns the step's path spelled out, ready to be changed.
+func (x *fixer) path() []protocol.PathPoint {
+	r := x.resolved()
+	out := make([]protocol.PathPoint, len(r.Path))
+	for i := range r.Path {
+		out[i].Zone = r.Path[i].Zone
+		if len(r.Source.Path) > i {
+			out[i].Pressure = r.Source.Path[i].Pressure
+		}
+	}
+	return out
+}
+
+func (x *fixer) smoother() error {
+	q := smootherOrder(x.q, x.ctx)
+	if q == nil {
+		return fmt.Errorf("no order that keeps the other rules flows better")
+	}
+	for _, f := range evaluation.Evaluate(q, x.ctx).Findings {
+		if f.Code == evaluation.FlowBreaks {
+			return fmt.Errorf("the smoothest order that keeps the other rules still breaks as often: leave out a tool or a step")
+		}
+	}
+	*x.q = *q
+	return nil
+}
+
+// wearGloves takes gloves off after the mouth, on the step that kept them.
+func (x *fixer) wearGloves() error {
+	for i := x.at; i >= 0; i-- {
+		if x.q.Steps[i].Gloves == "keep" {
+			x.q.Steps[i].Gloves = ""
+		}
+	}
+	return nil
+}

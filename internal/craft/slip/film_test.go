@@ -1,0 +1,90 @@
+package slip_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/slip"
+	"softpalm/internal/craft/stroke"
+)
+
+// The minutes at which a full dose crosses the slip of a sliding hand: worked
+// figures of the handbook, chapter 4.
+func TestWhenAFullDoseStopsSliding(t *testing.T) {
+	mid := slip.RegionIndex(anatomy.Middle)
+	for form, want := range map[slip.Form]float64{
+		slip.DayCream: 10.6, slip.MoistSerum: 24.2, slip.Oil: 37.9, slip.MassageCream: 21.2, slip.WaterySerum: 4.5,
+	} {
+		left := func(minutes float64) float64 {
+			var f slip.Film
+			f.Apply(0, 1<<mid, anatomy.Mid, 4*slip.ShareOf(anatomy.Middle), 4, slip.HalfLife(form))
+			return f.Slip(minutes*60, mid, anatomy.Mid)
+		}
+		need := slip.Need(stroke.SlideGlide).Least
+		assert.Greater(t, left(want-0.06), need, form)
+		assert.Less(t, left(want+0.06), need, form)
+	}
+}
+
+// In a 17-minute full-face routine a day cream is gone by the second half, a
+// watery serum almost at once; a moisturising serum and an oil last (handbook, chapter 4).
+func TestSeventeenMinuteRoutine(t *testing.T) {
+	face := uint(1<<slip.RegionIndex(anatomy.Upper) | 1<<slip.RegionIndex(anatomy.Middle) | 1<<slip.RegionIndex(anatomy.Lower) | 1<<slip.RegionIndex(anatomy.Neck) | 1<<slip.RegionIndex(anatomy.Chest) | 1<<slip.RegionIndex(anatomy.SideFace) | 1<<slip.RegionIndex(anatomy.Shoulder))
+	need := slip.Need(stroke.SlideGlide).Least
+	for form, lasts := range map[slip.Form]bool{slip.DayCream: false, slip.WaterySerum: false, slip.MoistSerum: true, slip.Oil: true} {
+		var f slip.Film
+		f.Apply(0, face, anatomy.Mid, 4, 4, slip.HalfLife(form))
+		left := f.Slip(17*60, slip.RegionIndex(anatomy.Middle), anatomy.Mid)
+		assert.Equal(t, lasts, left >= need, "%s: slip %.0f after 17 min", form, left)
+	}
+}
+
+// Each layer fades as amount x 2^(-t/half-life); slip is their sum, at most 100;
+// a warm damp towel leaves 0.05 (handbook, chapter 4). Figures by hand.
+func TestLayers(t *testing.T) {
+	mid := slip.RegionIndex(anatomy.Middle)
+	bits := uint(1 << mid)
+	var f slip.Film
+	assert.Zero(t, f.Slip(0, mid, anatomy.Mid))
+	assert.False(t, f.Stated())
+	f.Apply(0, bits, anatomy.Mid, 0.4, 4, 10) // region share 0.2 of 4 mL is 0.8: half a dose
+	assert.InDelta(t, 50, f.Slip(0, mid, anatomy.Left), 1e-9)
+	assert.InDelta(t, 25, f.Slip(600, mid, anatomy.Left), 1e-9)
+	f.Apply(600, bits, anatomy.Left, 0.4, 4, 25) // one side: a full dose for that side
+	assert.InDelta(t, 100, f.Slip(600, mid, anatomy.Left), 1e-9, "never above 100")
+	assert.InDelta(t, 25, f.Slip(600, mid, anatomy.Mid), 1e-9, "midline takes the drier side")
+	f.Remove(bits, slip.Wiped)
+	assert.InDelta(t, 25*0.05, f.Slip(600, mid, anatomy.Right), 1e-9)
+	for i := range 20 { // more layers than are kept: none of the slip is lost
+		f.Apply(700+float64(i), bits, anatomy.Mid, 0.001, 4, 25)
+	}
+	assert.Greater(t, f.Slip(720, mid, anatomy.Right), 20*0.12)
+}
+
+func TestSkinFactor(t *testing.T) {
+	for _, c := range []struct {
+		skin   string
+		states []string
+		want   float64
+	}{{"normal", nil, 1}, {"combination", nil, 1}, {"dry", nil, 0.8}, {"oily", nil, 1.25}, {"dry", []string{"dehydrated", "mature"}, 0.75}, {"oily", []string{"mature"}, 0.85}, {"", nil, 1}} {
+		assert.Equal(t, c.want, slip.SkinFactor(c.skin, c.states), "%s %v", c.skin, c.states)
+	}
+}
+
+// European Pharmacopoeia 2.1.1: 20 drops of water weigh 1.000 +- 0.050 g (from
+// memory).
+func TestAmounts(t *testing.T) {
+	water := &slip.Product{DropsPerML: 20, Density: 1}
+	mL, ok := slip.Amount{Value: 20, Measure: slip.Drops}.In(water)
+	assert.True(t, ok)
+	assert.InDelta(t, 1, mL, 0.05)
+	oil := &slip.Product{Density: 0.92, MLPerPress: 1.5}
+	mL, _ = slip.Amount{Value: 0.92, Measure: slip.Gram}.In(oil)
+	assert.InDelta(t, 1, mL, 1e-12)
+	mL, _ = slip.Amount{Value: 2, Measure: slip.Presses}.In(oil)
+	assert.InDelta(t, 3, mL, 1e-12)
+	_, ok = slip.Amount{Value: 2, Measure: slip.Drops}.In(oil)
+	assert.False(t, ok, "drops of a product that was never counted")
+}
