@@ -28,6 +28,7 @@ import (
 	"softpalm/internal/exchange"
 	"softpalm/internal/httpapi"
 	"softpalm/internal/postgres"
+	"softpalm/internal/rooms"
 	"softpalm/internal/studio"
 	"softpalm/ui"
 )
@@ -93,7 +94,7 @@ func run(args []string) error {
 		return err
 	}
 	defer db.Close()
-	svc := &studio.Service{Store: db, Now: now}
+	svc := rooms.New(db, now)
 	switch command {
 	case "serve":
 		return serve(ctx, cfg, svc, db)
@@ -119,7 +120,7 @@ func clock(start string) (func() time.Time, error) {
 	return func() time.Time { return at.Add(time.Since(begun)) }, nil
 }
 
-func serve(ctx context.Context, cfg settings, svc *studio.Service, db *postgres.DB) error {
+func serve(ctx context.Context, cfg settings, svc *rooms.Rooms, db *postgres.DB) error {
 	app := httpapi.New(httpapi.Config{Service: svc, Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}})
 	// A small heap that is collected less often: a plan is worked out anew with
 	// every touch of the workbench, and what it takes is garbage at once.
@@ -137,7 +138,7 @@ func serve(ctx context.Context, cfg settings, svc *studio.Service, db *postgres.
 	}
 }
 
-func create(ctx context.Context, svc *studio.Service, path string, demo bool) error {
+func create(ctx context.Context, svc *rooms.Rooms, path string, demo bool) error {
 	data, err := os.ReadFile(path)
 	if err != nil {
 		return err
@@ -147,13 +148,13 @@ func create(ctx context.Context, svc *studio.Service, path string, demo bool) er
 		return explain(err)
 	}
 	if demo && len(b.Accounts) > 0 {
-		if _, _, err := svc.Store.FindSignIn(ctx, b.Accounts[0].Email); err == nil {
+		if _, _, err := svc.House.SignIns.FindSignIn(ctx, b.Accounts[0].Email); err == nil {
 			return nil // loaded on an earlier start; the data stays
 		} else if !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
 	}
-	c, err := svc.CreateStudio(ctx, b, demo)
+	c, err := svc.House.CreateStudio(ctx, b, demo)
 	if err != nil {
 		return explain(err)
 	}
@@ -175,7 +176,7 @@ func explain(err error) error {
 }
 
 func printOpenAPI() error {
-	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Service: &studio.Service{Now: time.Now}})
+	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Service: rooms.New(nil, time.Now)})
 	out, err := json.MarshalIndent(api.OpenAPI(), "", "  ")
 	if err != nil {
 		return err

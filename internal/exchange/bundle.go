@@ -22,6 +22,8 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/protocols"
 )
 
 // Limits on what is read.
@@ -32,17 +34,17 @@ const (
 
 // BundleSchema returns the JSON Schema of the studio file (docs/formats/studio.schema.json).
 func BundleSchema() []byte {
-	return schemaOf(reflect.TypeFor[studio.Bundle](), "Soft Palm studio file")
+	return schemaOf(reflect.TypeFor[house.Bundle](), "Soft Palm studio file")
 }
 
 // ProtocolSchema returns the JSON Schema of the protocol file (docs/formats/protocol.schema.json).
 func ProtocolSchema() []byte {
-	return schemaOf(reflect.TypeFor[studio.ProtocolFile](), "Soft Palm protocol file")
+	return schemaOf(reflect.TypeFor[protocols.ProtocolFile](), "Soft Palm protocol file")
 }
 
 // LibrarySchema returns the JSON Schema of the library file (docs/formats/library.schema.json).
 func LibrarySchema() []byte {
-	return schemaOf(reflect.TypeFor[studio.LibraryFile](), "Soft Palm library file")
+	return schemaOf(reflect.TypeFor[protocols.LibraryFile](), "Soft Palm library file")
 }
 
 // PackSchema returns the JSON Schema of a screening rule pack (docs/formats/rule-pack.schema.json).
@@ -87,16 +89,16 @@ func compiled(name string, text func() []byte) func() (*jsonschema.Schema, error
 // ReadBundle reads a studio file. Every fault is reported in a
 // *studio.InputError: with its line where the text is not JSON, else with its
 // JSON pointer. Whether the things in it fit together is judged on import.
-func ReadBundle(data []byte) (*studio.Bundle, error) { return read[studio.Bundle](data, bundleSchema) }
+func ReadBundle(data []byte) (*house.Bundle, error) { return read[house.Bundle](data, bundleSchema) }
 
 // ReadProtocolFile reads a protocol file; faults as in [ReadBundle].
-func ReadProtocolFile(data []byte) (*studio.ProtocolFile, error) {
-	return read[studio.ProtocolFile](data, protocolSchema)
+func ReadProtocolFile(data []byte) (*protocols.ProtocolFile, error) {
+	return read[protocols.ProtocolFile](data, protocolSchema)
 }
 
 // ReadLibraryFile reads a library file; faults as in [ReadBundle].
-func ReadLibraryFile(data []byte) (*studio.LibraryFile, error) {
-	return read[studio.LibraryFile](data, librarySchema)
+func ReadLibraryFile(data []byte) (*protocols.LibraryFile, error) {
+	return read[protocols.LibraryFile](data, librarySchema)
 }
 
 // FormatOf says which of the formats a file claims to be; empty where it cannot

@@ -15,6 +15,7 @@ import (
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/exchange"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/protocols"
 )
 
 // A broken file is told by line or place, with the reason.
@@ -76,7 +77,7 @@ func TestProtocolFilesRoundTrip(t *testing.T) {
 		require.NoError(t, json.Unmarshal(out, &now))
 		assert.Equal(t, was, now, name)
 	}
-	library := &studio.LibraryFile{Format: "soft-palm-library", Version: 1, Strokes: stroke.Trade()}
+	library := &protocols.LibraryFile{Format: "soft-palm-library", Version: 1, Strokes: stroke.Trade()}
 	out, err := exchange.Write(library)
 	require.NoError(t, err)
 	again, err := exchange.ReadLibraryFile(out)

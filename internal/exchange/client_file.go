@@ -7,11 +7,12 @@ import (
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/clients"
 )
 
 // ClientPaper prints everything the studio keeps of a client, for the client: the
 // same as the JSON file, in words. Scans are named, not printed.
-func ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error) {
+func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 	d := newPaper("A4", f.Client.Name, f.Studio+" · "+f.Client.Name+" · "+at.Format("2 Jan 2006"), at)
 	d.heading(18, f.Client.Name)
 	d.text("", 10, "Everything "+f.Studio+" keeps about you, on "+at.Format("2 January 2006")+".")

@@ -10,13 +10,13 @@ import (
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/contraindication"
-	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
 )
 
 // LetterPaper prints a letter to a client's doctor on one page: who asks, what is
 // planned, what the client told that needs an answer, the question, and room for
 // the answer. What else the client told is not in it.
-func LetterPaper(p *studio.Paper, at time.Time) ([]byte, error) {
+func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	l := p.Letter
 	d := newPaper("A4", letterTitle, p.Studio+" · "+letterTitle+" · "+l.WrittenAt.Format("2 Jan 2006"), at)
 	d.text("", 10, p.Studio)
@@ -80,7 +80,7 @@ var summaryScales = []float64{1, 0.92, 0.84, 0.76, 0.68}
 
 // SummaryPaper prints what the studio knows of a client that matters for a
 // treatment, on one page: skin, what was told, and what follows.
-func SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) {
+func SummaryPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	var d *paper
 	for _, scale := range summaryScales {
 		if d = summary(p, at, scale); d.PageCount() == 1 {
@@ -90,7 +90,7 @@ func SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) {
 	return d.bytes()
 }
 
-func summary(p *studio.Paper, at time.Time, scale float64) *paper {
+func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 	d := newPaper("A4", p.Client.Name, p.Studio+" · "+p.Client.Name+" · "+at.Format("2 Jan 2006"), at)
 	d.scale *= scale
 	d.heading(18, p.Client.Name)

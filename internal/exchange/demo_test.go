@@ -15,10 +15,10 @@ import (
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/exchange"
-	"softpalm/internal/studio"
+	"softpalm/internal/studio/house"
 )
 
-func demo(t testing.TB) (*studio.Bundle, *protocol.Context) {
+func demo(t testing.TB) (*house.Bundle, *protocol.Context) {
 	t.Helper()
 	data, err := os.ReadFile("../../demo/studio.json")
 	require.NoError(t, err)
@@ -121,7 +121,7 @@ func TestDemoIsWhole(t *testing.T) {
 	assert.Len(t, b.Products, 12)
 	assert.Len(t, b.Tools, 8)
 	assert.GreaterOrEqual(t, len(b.Clients), 30)
-	assert.True(t, slices.ContainsFunc(b.Visits, func(v studio.BundleVisit) bool { return v.Record != nil }))
+	assert.True(t, slices.ContainsFunc(b.Visits, func(v house.BundleVisit) bool { return v.Record != nil }))
 }
 
 func BenchmarkTailorToTwelveFindings(b *testing.B) {

@@ -5,7 +5,10 @@ import (
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/clients"
+	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/protocols"
 )
 
 // Files gathers the readers and writers for those who are handed one thing.
@@ -15,13 +18,15 @@ type Files struct{}
 func (Files) FormatOf(data []byte) string { return FormatOf(data) }
 
 // ReadBundle is [ReadBundle].
-func (Files) ReadBundle(data []byte) (*studio.Bundle, error) { return ReadBundle(data) }
+func (Files) ReadBundle(data []byte) (*house.Bundle, error) { return ReadBundle(data) }
 
 // ReadProtocol is [ReadProtocolFile].
-func (Files) ReadProtocol(data []byte) (*studio.ProtocolFile, error) { return ReadProtocolFile(data) }
+func (Files) ReadProtocol(data []byte) (*protocols.ProtocolFile, error) {
+	return ReadProtocolFile(data)
+}
 
 // ReadLibrary is [ReadLibraryFile].
-func (Files) ReadLibrary(data []byte) (*studio.LibraryFile, error) { return ReadLibraryFile(data) }
+func (Files) ReadLibrary(data []byte) (*protocols.LibraryFile, error) { return ReadLibraryFile(data) }
 
 // Write is [Write].
 func (Files) Write(file any) ([]byte, error) { return Write(file) }
@@ -37,12 +42,12 @@ func (Files) StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, e
 }
 
 // LetterPaper is [LetterPaper].
-func (Files) LetterPaper(p *studio.Paper, at time.Time) ([]byte, error) { return LetterPaper(p, at) }
+func (Files) LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) { return LetterPaper(p, at) }
 
 // SummaryPaper is [SummaryPaper].
-func (Files) SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error) { return SummaryPaper(p, at) }
+func (Files) SummaryPaper(p *checks.Paper, at time.Time) ([]byte, error) { return SummaryPaper(p, at) }
 
 // ClientPaper is [ClientPaper].
-func (Files) ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error) {
+func (Files) ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 	return ClientPaper(f, at)
 }

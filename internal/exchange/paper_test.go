@@ -21,6 +21,8 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/exchange"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/clients"
 )
 
 var printed = time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC)
@@ -134,7 +136,7 @@ func TestPapersAboutAClient(t *testing.T) {
 	}
 	pack := contraindication.Trade()
 	res := pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24")
-	p := &studio.Paper{Studio: "A studio", Pack: pack, Answers: answers,
+	p := &checks.Paper{Studio: "A studio", Pack: pack, Answers: answers,
 		Client:    studio.Client{ClientFields: studio.ClientFields{Name: "Žofie Ålund", BirthDate: "1980-02-29", SkinType: "dry", SkinStates: []string{"sensitive"}}},
 		Letter:    &studio.Letter{Rules: []string{"cancer"}, Protocol: "Sunday lift", Question: "May it be given?", WrittenAt: printed},
 		Screening: &studio.Screening{Day: "2026-11-24", Result: res}}
@@ -173,7 +175,7 @@ func TestTheFileOnPaper(t *testing.T) {
 	pack := contraindication.Trade()
 	answers := map[string]contraindication.Answer{"diabetes": {Yes: true}, "pressure-wish": {Option: "lighter"}, "puffiness": {Grades: map[string]int{"left-eye": 2}}}
 	withdrawn := printed
-	f := &studio.ClientExport{Studio: "A studio", Rules: pack.Rules,
+	f := &clients.ClientExport{Studio: "A studio", Rules: pack.Rules,
 		Client:        studio.Client{ClientFields: studio.ClientFields{Name: "Ada Client", BirthDate: "1980-02-29", Email: "ada@example.org", SkinType: "dry"}},
 		Consultations: []studio.Consultation{{Day: "2026-11-20", PackVersion: pack.Version, Answers: answers, About: studio.About{Medicines: []string{"metformin"}, Bedtime: "22:30"}}},
 		Screenings:    []studio.Screening{{Day: "2026-11-24", Answers: answers, Result: pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24")}},
@@ -181,7 +183,7 @@ func TestTheFileOnPaper(t *testing.T) {
 		Consents:      []studio.Consent{{Kind: studio.ConsentTreatment, Version: "2026-11", Body: "I was told.", Signer: "Ada Client", SignedAt: printed, WithdrawnAt: &withdrawn, Signature: [][]int{{10, 100, 60, 40, 120, 110, 200, 60}}}},
 		PatchTests:    []studio.PatchTest{{Name: "Seed oil", Lot: "A-1", Place: "inner forearm", PatchTest: patch.PatchTest{Applied: printed, Readings: []patch.Reading{{Hours: 24, Grade: patch.Negative}}}}},
 		Visits:        []studio.VisitLine{{Visit: studio.Visit{State: studio.Done, StartsAt: printed}, ProtocolName: "Sunday lift", PractitionerName: "Ines"}},
-		Treatments:    []studio.TreatmentExport{{Overrules: []studio.Overrule{{Rule: "diabetes", Reason: "the doctor said so"}}, Record: studio.Record{Note: "Slept through the end."}}},
+		Treatments:    []clients.TreatmentExport{{Overrules: []studio.Overrule{{Rule: "diabetes", Reason: "the doctor said so"}}, Record: studio.Record{Note: "Slept through the end."}}},
 	}
 	data, err := exchange.ClientPaper(f, printed)
 	require.NoError(t, err)

@@ -17,12 +17,18 @@ import (
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/craft/substance"
+	"softpalm/internal/rooms"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/protocols"
+	shelfroom "softpalm/internal/studio/shelf"
+	"softpalm/internal/studio/treatment"
 )
 
 type handlers struct {
 	cfg Config
-	svc *studio.Service
+	svc *rooms.Rooms
 }
 
 // body is an answer.
@@ -123,26 +129,26 @@ func (h *handlers) registerClients(api huma.API) {
 		Search string `query:"search" maxLength:"100"`
 		After  string `query:"after" maxLength:"300"`
 	}) (*body[ClientListView], error) {
-		list, next, err := h.svc.Clients(ctx, actor(ctx), in.Search, in.After)
+		list, next, err := h.svc.Clients.Clients(ctx, actor(ctx), in.Search, in.After)
 		return reply(ClientListView{list, next}, err)
 	})
 	huma.Register(api, closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"), func(ctx context.Context, in *ByID) (*body[ClientFileView], error) {
-		f, err := h.svc.Client(ctx, actor(ctx), in.ID)
+		f, err := h.svc.Clients.Client(ctx, actor(ctx), in.ID)
 		return reply(ClientFileView{f.Client, f.Visits, f.Screenings, f.Consultations, f.HoldsUntil, f.Letters, f.Consents, f.PatchTests, f.History}, err)
 	})
 	huma.Register(api, closed("add-client", http.MethodPost, "/api/clients", "Add a client"), func(ctx context.Context, in *struct{ Body studio.ClientFields }) (*body[*studio.Client], error) {
-		c, err := h.svc.SaveClient(ctx, actor(ctx), nil, in.Body)
+		c, err := h.svc.Clients.SaveClient(ctx, actor(ctx), nil, in.Body)
 		return reply(c, err)
 	})
 	huma.Register(api, closed("change-client", http.MethodPut, "/api/clients/{id}", "Change a client"), func(ctx context.Context, in *struct {
 		ByID
 		Body studio.ClientFields
 	}) (*body[*studio.Client], error) {
-		c, err := h.svc.SaveClient(ctx, actor(ctx), &in.ID, in.Body)
+		c, err := h.svc.Clients.SaveClient(ctx, actor(ctx), &in.ID, in.Body)
 		return reply(c, err)
 	})
-	huma.Register(api, closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the door check"), func(ctx context.Context, _ *struct{}) (*body[*studio.RulesView], error) {
-		v, err := h.svc.Rules(ctx, actor(ctx))
+	huma.Register(api, closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the door check"), func(ctx context.Context, _ *struct{}) (*body[*checks.RulesView], error) {
+		v, err := h.svc.Checks.Rules(ctx, actor(ctx))
 		return reply(v, err)
 	})
 	huma.Register(api, closed("screen-client", http.MethodPost, "/api/clients/{id}/screenings", "Judge and keep a door check"), func(ctx context.Context, in *struct {
@@ -153,7 +159,7 @@ func (h *handlers) registerClients(api huma.API) {
 			About   *studio.About                      `json:"about,omitempty"`
 		}
 	}) (*body[*studio.Screening], error) {
-		sc, err := h.svc.Screen(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.About)
+		sc, err := h.svc.Checks.Screen(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.About)
 		return reply(sc, err)
 	})
 }
@@ -256,7 +262,7 @@ type NumberView struct {
 
 func (h *handlers) registerProtocols(api huma.API) {
 	huma.Register(api, closed("get-library", http.MethodGet, "/api/library", "Zones, strokes, tools and products"), func(ctx context.Context, _ *struct{}) (*body[LibraryView], error) {
-		l, err := h.svc.Library(ctx, actor(ctx))
+		l, err := h.svc.Protocols.Library(ctx, actor(ctx))
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -267,7 +273,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 		return reply(v, nil)
 	})
 	huma.Register(api, closed("list-protocols", http.MethodGet, "/api/protocols", "The studio's protocols"), func(ctx context.Context, _ *struct{}) (*body[[]ProtocolListView], error) {
-		list, err := h.svc.Protocols(ctx, actor(ctx))
+		list, err := h.svc.Protocols.Protocols(ctx, actor(ctx))
 		out := make([]ProtocolListView, len(list))
 		for i, p := range list {
 			b := &p.Body
@@ -276,11 +282,11 @@ func (h *handlers) registerProtocols(api huma.API) {
 		return reply(out, err)
 	})
 	huma.Register(api, closed("open-protocol", http.MethodGet, "/api/protocols/{id}", "Open a protocol: your draft, or the newest version"), func(ctx context.Context, in *ByID) (*body[OpenedView], error) {
-		o, err := h.svc.OpenProtocol(ctx, actor(ctx), in.ID)
+		o, err := h.svc.Protocols.OpenProtocol(ctx, actor(ctx), in.ID)
 		return reply(OpenedView{in.ID, o.Version, o.HasDraft, o.Draft.Revision, o.Draft.BasedOn, o.Draft.Body, o.Evaluation}, err)
 	})
 	huma.Register(api, closed("add-protocol", http.MethodPost, "/api/protocols", "Begin a protocol as your draft"), func(ctx context.Context, in *struct{ Body protocol.Protocol }) (*body[IDView], error) {
-		id, err := h.svc.AddProtocol(ctx, actor(ctx), &in.Body)
+		id, err := h.svc.Protocols.AddProtocol(ctx, actor(ctx), &in.Body)
 		return reply(IDView{id}, err)
 	})
 	huma.Register(api, closed("save-draft", http.MethodPut, "/api/protocols/{id}/draft", "Keep your draft"), func(ctx context.Context, in *struct {
@@ -291,14 +297,14 @@ func (h *handlers) registerProtocols(api huma.API) {
 			Protocol protocol.Protocol `json:"protocol"`
 		}
 	}) (*body[NumberView], error) {
-		n, err := h.svc.SaveDraft(ctx, actor(ctx), in.ID, in.Body.Revision, in.Body.BasedOn, &in.Body.Protocol)
+		n, err := h.svc.Protocols.SaveDraft(ctx, actor(ctx), in.ID, in.Body.Revision, in.Body.BasedOn, &in.Body.Protocol)
 		return reply(NumberView{n}, err)
 	})
 	huma.Register(api, closed("drop-draft", http.MethodDelete, "/api/protocols/{id}/draft", "Go back to the newest version"), func(ctx context.Context, in *ByID) (*nothing, error) {
-		return nil, answer(h.svc.DropDraft(ctx, actor(ctx), in.ID))
+		return nil, answer(h.svc.Protocols.DropDraft(ctx, actor(ctx), in.ID))
 	})
 	huma.Register(api, closed("publish-protocol", http.MethodPost, "/api/protocols/{id}/versions", "Publish your draft as the next version"), func(ctx context.Context, in *ByID) (*body[NumberView], error) {
-		n, err := h.svc.Publish(ctx, actor(ctx), in.ID)
+		n, err := h.svc.Protocols.Publish(ctx, actor(ctx), in.ID)
 		return reply(NumberView{n}, err)
 	})
 	huma.Register(api, closed("evaluate-protocol", http.MethodPost, "/api/evaluate", "Judge a protocol without keeping it"), func(ctx context.Context, in *struct {
@@ -308,7 +314,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 			SkinStates []string          `json:"skinStates,omitempty" maxItems:"10"`
 		}
 	}) (*body[*evaluation.Evaluation], error) {
-		e, err := h.svc.EvaluateProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.SkinType, in.Body.SkinStates)
+		e, err := h.svc.Protocols.EvaluateProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.SkinType, in.Body.SkinStates)
 		return reply(e, err)
 	})
 	huma.Register(api, closed("fix-protocol", http.MethodPost, "/api/fix", "Apply a way out of a finding without keeping it"), func(ctx context.Context, in *struct {
@@ -318,7 +324,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 			Fix      evaluation.Fix    `json:"fix" maxLength:"60"`
 		}
 	}) (*body[FixedView], error) {
-		p, e, err := h.svc.FixProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Finding, in.Body.Fix)
+		p, e, err := h.svc.Protocols.FixProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Finding, in.Body.Fix)
 		return reply(FixedView{p, e}, err)
 	})
 }
@@ -337,7 +343,7 @@ func (h *handlers) registerDiary(api huma.API) {
 	huma.Register(api, closed("get-day", http.MethodGet, "/api/day", "A day's visits"), func(ctx context.Context, in *struct {
 		Date string `query:"date" maxLength:"10"`
 	}) (*body[DayView], error) {
-		d, err := h.svc.Day(ctx, actor(ctx), in.Date)
+		d, err := h.svc.Diary.Day(ctx, actor(ctx), in.Date)
 		return reply(DayView{d.Date, d.Opens, d.Closes, d.Practitioners, d.Rooms, d.Visits}, err)
 	})
 	huma.Register(api, closed("find-free-times", http.MethodGet, "/api/free-times", "Free times for a protocol"), func(ctx context.Context, in *struct {
@@ -348,7 +354,7 @@ func (h *handlers) registerDiary(api huma.API) {
 		Days         int       `query:"days" minimum:"1" maximum:"31" default:"7"`
 	}) (*body[[]studio.FreeTime], error) {
 		q := studio.FreeQuery{Protocol: in.Protocol, From: in.From, Days: in.Days, Client: optionalID(in.Client), Practitioner: optionalID(in.Practitioner)}
-		list, err := h.svc.FreeTimes(ctx, actor(ctx), q)
+		list, err := h.svc.Diary.FreeTimes(ctx, actor(ctx), q)
 		return reply(list, err)
 	})
 	huma.Register(api, closed("book-visit", http.MethodPost, "/api/visits", "Book a visit; the same id twice books once"), func(ctx context.Context, in *struct {
@@ -362,11 +368,11 @@ func (h *handlers) registerDiary(api huma.API) {
 		}
 	}) (*body[*studio.VisitLine], error) {
 		b := in.Body
-		v, err := h.svc.Book(ctx, actor(ctx), studio.NewVisit{ID: b.ID, Client: b.Client, Practitioner: b.Practitioner, Room: b.Room, Protocol: b.Protocol, Start: b.Start})
+		v, err := h.svc.Diary.Book(ctx, actor(ctx), studio.NewVisit{ID: b.ID, Client: b.Client, Practitioner: b.Practitioner, Room: b.Room, Protocol: b.Protocol, Start: b.Start})
 		return reply(v, err)
 	})
 	huma.Register(api, closed("get-visit", http.MethodGet, "/api/visits/{id}", "A visit"), func(ctx context.Context, in *ByID) (*body[*studio.VisitLine], error) {
-		v, err := h.svc.Visit(ctx, actor(ctx), in.ID)
+		v, err := h.svc.Diary.Visit(ctx, actor(ctx), in.ID)
 		return reply(v, err)
 	})
 	huma.Register(api, closed("set-visit-state", http.MethodPost, "/api/visits/{id}/state", "Move a visit on"), func(ctx context.Context, in *struct {
@@ -375,18 +381,18 @@ func (h *handlers) registerDiary(api huma.API) {
 			State studio.VisitState `json:"state" enum:"confirmed,arrived,cancelled,no-show"`
 		}
 	}) (*body[*studio.VisitLine], error) {
-		v, err := h.svc.SetVisitState(ctx, actor(ctx), in.ID, in.Body.State)
+		v, err := h.svc.Diary.SetVisitState(ctx, actor(ctx), in.ID, in.Body.State)
 		return reply(v, err)
 	})
 }
 
 func (h *handlers) registerMoves(api huma.API) {
 	huma.Register(api, closed("first-free", http.MethodGet, "/api/visits/{id}/first-free", "The first time the visit could be moved to"), func(ctx context.Context, in *ByID) (*body[*studio.FreeTime], error) {
-		f, err := h.svc.FirstFree(ctx, actor(ctx), in.ID)
+		f, err := h.svc.Diary.FirstFree(ctx, actor(ctx), in.ID)
 		return reply(f, err)
 	})
-	huma.Register(api, closed("possible-protocols", http.MethodGet, "/api/visits/{id}/possible", "Other protocols that would be possible today, best first"), func(ctx context.Context, in *ByID) (*body[[]studio.Instead], error) {
-		list, err := h.svc.Possible(ctx, actor(ctx), in.ID)
+	huma.Register(api, closed("possible-protocols", http.MethodGet, "/api/visits/{id}/possible", "Other protocols that would be possible today, best first"), func(ctx context.Context, in *ByID) (*body[[]checks.Instead], error) {
+		list, err := h.svc.Checks.Possible(ctx, actor(ctx), in.ID)
 		return reply(list, err)
 	})
 	huma.Register(api, closed("take-instead", http.MethodPost, "/api/visits/{id}/protocol", "Give the visit another protocol"), func(ctx context.Context, in *struct {
@@ -395,7 +401,7 @@ func (h *handlers) registerMoves(api huma.API) {
 			Protocol uuid.UUID `json:"protocol" format:"uuid"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.TakeInstead(ctx, actor(ctx), in.ID, in.Body.Protocol))
+		return nil, answer(h.svc.Checks.TakeInstead(ctx, actor(ctx), in.ID, in.Body.Protocol))
 	})
 	huma.Register(api, closed("move-visit", http.MethodPost, "/api/visits/{id}/move", "Move a visit to another time"), func(ctx context.Context, in *struct {
 		ByID
@@ -405,7 +411,7 @@ func (h *handlers) registerMoves(api huma.API) {
 			Start        time.Time `json:"start"`
 		}
 	}) (*body[*studio.VisitLine], error) {
-		v, err := h.svc.MoveVisit(ctx, actor(ctx), in.ID, studio.NewVisit{Practitioner: in.Body.Practitioner, Room: in.Body.Room, Start: in.Body.Start})
+		v, err := h.svc.Diary.MoveVisit(ctx, actor(ctx), in.ID, studio.NewVisit{Practitioner: in.Body.Practitioner, Room: in.Body.Room, Start: in.Body.Start})
 		return reply(v, err)
 	})
 }
@@ -442,7 +448,7 @@ type RecordView struct {
 	FinishedAt *time.Time         `json:"finishedAt,omitempty"`
 }
 
-func record(r *studio.RecordView, err error) (*body[RecordView], error) {
+func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -454,7 +460,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 		ByID
 		Body studio.Wanted
 	}) (*body[PlanView], error) {
-		p, err := h.svc.PlanFor(ctx, actor(ctx), in.ID, in.Body)
+		p, err := h.svc.Checks.PlanFor(ctx, actor(ctx), in.ID, in.Body)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -464,13 +470,13 @@ func (h *handlers) registerTreatments(api huma.API) {
 		ByID
 		Body struct {
 			studio.Wanted
-			Accepted studio.Accepted `json:"accepted"`
+			Accepted treatment.Accepted `json:"accepted"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.StartTreatment(ctx, actor(ctx), in.ID, in.Body.Wanted, in.Body.Accepted))
+		return nil, answer(h.svc.Treatment.StartTreatment(ctx, actor(ctx), in.ID, in.Body.Wanted, in.Body.Accepted))
 	})
 	huma.Register(api, closed("get-room", http.MethodGet, "/api/visits/{id}/room", "What the room shows"), func(ctx context.Context, in *ByID) (*body[RoomGuideView], error) {
-		r, err := h.svc.Room(ctx, actor(ctx), in.ID)
+		r, err := h.svc.Treatment.Room(ctx, actor(ctx), in.ID)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -484,10 +490,10 @@ func (h *handlers) registerTreatments(api huma.API) {
 		ByID
 		Body studio.Progress
 	}) (*nothing, error) {
-		return nil, answer(h.svc.SaveProgress(ctx, actor(ctx), in.ID, in.Body))
+		return nil, answer(h.svc.Treatment.SaveProgress(ctx, actor(ctx), in.ID, in.Body))
 	})
 	huma.Register(api, closed("get-record", http.MethodGet, "/api/visits/{id}/record", "The treatment's record"), func(ctx context.Context, in *ByID) (*body[RecordView], error) {
-		return record(h.svc.Record(ctx, actor(ctx), in.ID))
+		return record(h.svc.Treatment.Record(ctx, actor(ctx), in.ID))
 	})
 	type recordIn struct {
 		ByID
@@ -508,13 +514,13 @@ func (h *handlers) registerTreatments(api huma.API) {
 		return r
 	}
 	huma.Register(api, closed("save-record", http.MethodPut, "/api/visits/{id}/record", "Keep what is written so far"), func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
-		if err := h.svc.SaveRecord(ctx, actor(ctx), in.ID, read(in)); err != nil {
+		if err := h.svc.Treatment.SaveRecord(ctx, actor(ctx), in.ID, read(in)); err != nil {
 			return nil, answer(err)
 		}
-		return record(h.svc.Record(ctx, actor(ctx), in.ID))
+		return record(h.svc.Treatment.Record(ctx, actor(ctx), in.ID))
 	})
 	huma.Register(api, closed("finish-treatment", http.MethodPost, "/api/visits/{id}/record", "Finish and lock the record"), func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
-		return record(h.svc.Finish(ctx, actor(ctx), in.ID, read(in)))
+		return record(h.svc.Treatment.Finish(ctx, actor(ctx), in.ID, read(in)))
 	})
 }
 
@@ -546,7 +552,7 @@ type LotView struct {
 func (h *handlers) registerShelf(api huma.API) {
 	huma.Register(api, closed("get-shelf", http.MethodGet, "/api/shelf", "What is on the shelf"), func(ctx context.Context, _ *struct{}) (*body[[]ShelfLineView], error) {
 		in := signedIn(ctx)
-		list, err := h.svc.Shelf(ctx, &in.Actor)
+		list, err := h.svc.Shelf.Shelf(ctx, &in.Actor)
 		today := h.svc.Now().In(in.Studio.Zone()).Format(time.DateOnly)
 		out := make([]ShelfLineView, len(list))
 		for i := range list {
@@ -562,7 +568,7 @@ func (h *handlers) registerShelf(api huma.API) {
 		ByID
 		Body studio.Contents
 	}) (*nothing, error) {
-		return nil, answer(h.svc.SaveContents(ctx, actor(ctx), in.ID, in.Body))
+		return nil, answer(h.svc.Shelf.SaveContents(ctx, actor(ctx), in.ID, in.Body))
 	})
 	huma.Register(api, closed("receive-lot", http.MethodPost, "/api/lots", "Put a delivery on the shelf"), func(ctx context.Context, in *struct {
 		Body struct {
@@ -575,7 +581,7 @@ func (h *handlers) registerShelf(api huma.API) {
 		}
 	}) (*nothing, error) {
 		b := in.Body
-		return nil, answer(h.svc.ReceiveLot(ctx, actor(ctx), studio.NewLot{Product: b.Product, Number: b.Number, Expiry: b.Expiry, MonthsOpen: b.MonthsOpen, Amount: b.Amount, Cost: b.Cost}))
+		return nil, answer(h.svc.Shelf.ReceiveLot(ctx, actor(ctx), shelfroom.NewLot{Product: b.Product, Number: b.Number, Expiry: b.Expiry, MonthsOpen: b.MonthsOpen, Amount: b.Amount, Cost: b.Cost}))
 	})
 	huma.Register(api, closed("counter-lot", http.MethodPost, "/api/lots/{id}/movements", "Correct a lot by a movement"), func(ctx context.Context, in *struct {
 		ByID
@@ -585,7 +591,7 @@ func (h *handlers) registerShelf(api huma.API) {
 			Note   string          `json:"note,omitempty" maxLength:"300"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.Counter(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Amount, in.Body.Note))
+		return nil, answer(h.svc.Shelf.Counter(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Amount, in.Body.Note))
 	})
 	bring := closed("import-file", http.MethodPost, "/api/import", "Bring in a studio, protocol or library file; dry only rehearses it")
 	bring.MaxBodyBytes = BodyLimitBytes
@@ -601,9 +607,9 @@ func (h *handlers) registerShelf(api huma.API) {
 // ImportView is what a file adds, or would add: counts of a studio file, or the
 // things of a protocol or library file one by one.
 type ImportView struct {
-	Format  string          `json:"format"`
-	Counts  *studio.Counts  `json:"counts,omitempty"`
-	Brought *studio.Brought `json:"brought,omitempty"`
+	Format  string             `json:"format"`
+	Counts  *house.Counts      `json:"counts,omitempty"`
+	Brought *protocols.Brought `json:"brought,omitempty"`
 }
 
 func (h *handlers) bring(ctx context.Context, data []byte, dry bool) (v ImportView, err error) {
@@ -615,14 +621,14 @@ func (h *handlers) bring(ctx context.Context, data []byte, dry bool) (v ImportVi
 		if err != nil {
 			return v, err
 		}
-		v.Brought, err = h.svc.BringProtocol(ctx, a, f, dry)
+		v.Brought, err = h.svc.Protocols.BringProtocol(ctx, a, f, dry)
 		return v, err
 	case "soft-palm-library":
 		f, err := h.cfg.Files.ReadLibrary(data)
 		if err != nil {
 			return v, err
 		}
-		v.Brought, err = h.svc.BringLibrary(ctx, a, f, dry)
+		v.Brought, err = h.svc.Protocols.BringLibrary(ctx, a, f, dry)
 		return v, err
 	}
 	if a.Role != studio.Owner {
@@ -632,6 +638,6 @@ func (h *handlers) bring(ctx context.Context, data []byte, dry bool) (v ImportVi
 	if err != nil {
 		return v, err
 	}
-	v.Counts, err = h.svc.Import(ctx, a, b, dry)
+	v.Counts, err = h.svc.House.Import(ctx, a, b, dry)
 	return v, err
 }

@@ -25,12 +25,16 @@ import (
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/studio"
+	"softpalm/internal/rooms"
+	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/clients"
+	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/protocols"
 )
 
 // Config sets up a server.
 type Config struct {
-	Service *studio.Service
+	Service *rooms.Rooms
 	// Ready reports whether the database answers.
 	Ready func(context.Context) error
 	// UI holds the built front end with an index.html; nil serves the API only.
@@ -46,14 +50,14 @@ type Config struct {
 type Files interface {
 	// FormatOf says which format a file claims to be, "" where it cannot be told.
 	FormatOf(data []byte) string
-	ReadBundle(data []byte) (*studio.Bundle, error)
-	ReadProtocol(data []byte) (*studio.ProtocolFile, error)
-	ReadLibrary(data []byte) (*studio.LibraryFile, error)
+	ReadBundle(data []byte) (*house.Bundle, error)
+	ReadProtocol(data []byte) (*protocols.ProtocolFile, error)
+	ReadLibrary(data []byte) (*protocols.LibraryFile, error)
 	Write(file any) ([]byte, error)
 	ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error)
-	LetterPaper(p *studio.Paper, at time.Time) ([]byte, error)
-	SummaryPaper(p *studio.Paper, at time.Time) ([]byte, error)
-	ClientPaper(f *studio.ClientExport, at time.Time) ([]byte, error)
+	LetterPaper(p *checks.Paper, at time.Time) ([]byte, error)
+	SummaryPaper(p *checks.Paper, at time.Time) ([]byte, error)
+	ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error)
 	StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error)
 }
 

@@ -11,6 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/house"
 )
 
 const cookieName = "softpalm_session"
@@ -25,11 +26,11 @@ const (
 
 // actor returns who asks. It panics outside an operation that needs a session.
 func actor(ctx context.Context) *studio.Actor {
-	return &ctx.Value(sessionKey{}).(*studio.SignedIn).Actor
+	return &ctx.Value(sessionKey{}).(*house.SignedIn).Actor
 }
 
-func signedIn(ctx context.Context) *studio.SignedIn {
-	in, _ := ctx.Value(sessionKey{}).(*studio.SignedIn)
+func signedIn(ctx context.Context) *house.SignedIn {
+	in, _ := ctx.Value(sessionKey{}).(*house.SignedIn)
 	return in
 }
 
@@ -62,7 +63,7 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 				return
 			}
 			if in.Session.Locked && ctx.Operation().OperationID != takeBack && ctx.Operation().OperationID != signOut {
-				refuse(ctx, answer(studio.ErrHandedOver).(*Problem))
+				refuse(ctx, answer(house.ErrHandedOver).(*Problem))
 				return
 			}
 		}
@@ -70,12 +71,12 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 	}
 }
 
-func (h *handlers) who(ctx huma.Context) (*studio.SignedIn, error) {
+func (h *handlers) who(ctx huma.Context) (*house.SignedIn, error) {
 	cookie, err := huma.ReadCookie(ctx, cookieName)
 	if err != nil || cookie.Value == "" {
 		return nil, nil
 	}
-	in, err := h.svc.Session(ctx.Context(), cookie.Value)
+	in, err := h.svc.House.Session(ctx.Context(), cookie.Value)
 	if errors.Is(err, studio.ErrNotFound) {
 		return nil, nil
 	}
@@ -98,7 +99,7 @@ type SessionView struct {
 	Demo       []studio.DemoSignIn `json:"demo,omitempty"`
 }
 
-func (h *handlers) view(in *studio.SignedIn) SessionView {
+func (h *handlers) view(in *house.SignedIn) SessionView {
 	v := SessionView{Now: h.svc.Now(), SignedIn: in != nil}
 	if in != nil && in.Session.Locked {
 		v.Locked, v.CSRF = true, in.Session.CSRF
@@ -122,7 +123,7 @@ func (h *handlers) registerSession(api huma.API) {
 	huma.Register(api, open("get-session", http.MethodGet, "/api/session", "Who is signed in"), func(ctx context.Context, _ *struct{}) (*out, error) {
 		o := &out{Body: h.view(signedIn(ctx))}
 		if !o.Body.SignedIn {
-			demo, err := h.svc.Store.DemoSignIns(ctx)
+			demo, err := h.svc.House.SignIns.DemoSignIns(ctx)
 			if err != nil {
 				return nil, answer(err)
 			}
@@ -137,15 +138,15 @@ func (h *handlers) registerSession(api huma.API) {
 			Password string `json:"password" maxLength:"200"`
 		}
 	}) (*out, error) {
-		s, err := h.svc.SignIn(ctx, in.Body.Email, in.Body.Password, in.From)
+		s, err := h.svc.House.SignIn(ctx, in.Body.Email, in.Body.Password, in.From)
 		if err != nil {
 			return nil, answer(err)
 		}
-		return &out{[]http.Cookie{h.cookie(s.Token, int(studio.SessionLength.Seconds()))}, h.view(s)}, nil
+		return &out{[]http.Cookie{h.cookie(s.Token, int(house.SessionLength.Seconds()))}, h.view(s)}, nil
 	})
 	huma.Register(api, closed(signOut, http.MethodPost, "/api/sign-out", "End the session"), func(ctx context.Context, _ *struct{}) (*out, error) {
 		in := signedIn(ctx)
-		if err := h.svc.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
+		if err := h.svc.House.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
 			return nil, answer(err)
 		}
 		return &out{[]http.Cookie{h.cookie("", -1)}, h.view(nil)}, nil

@@ -14,6 +14,7 @@ import (
 	"softpalm/internal/craft/remedy"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/shelf"
 )
 
 // DoneView is a protocol after a command.
@@ -46,11 +47,11 @@ func (h *handlers) registerWorkbench(api huma.API) {
 			Order    remedy.Order      `json:"order"`
 		}
 	}) (*body[DoneView], error) {
-		d, e, err := h.svc.CommandProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Order)
+		d, e, err := h.svc.Protocols.CommandProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Order)
 		return reply(DoneView{d, e}, err)
 	})
 	huma.Register(api, closed("draft-protocol", http.MethodPost, "/api/draft", "Compose a first draft from a question, without keeping it"), func(ctx context.Context, in *struct{ Body drafting.Question }) (*body[FixedView], error) {
-		p, e, err := h.svc.DraftProtocol(ctx, actor(ctx), in.Body)
+		p, e, err := h.svc.Protocols.DraftProtocol(ctx, actor(ctx), in.Body)
 		return reply(FixedView{p, e}, err)
 	})
 	huma.Register(api, closed("vary-protocol", http.MethodPost, "/api/variants", "Every variant of a protocol, worked out"), func(ctx context.Context, in *struct {
@@ -58,7 +59,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 			Protocol protocol.Protocol `json:"protocol"`
 		}
 	}) (*body[[]VariationView], error) {
-		list, err := h.svc.VaryProtocol(ctx, actor(ctx), &in.Body.Protocol)
+		list, err := h.svc.Protocols.VaryProtocol(ctx, actor(ctx), &in.Body.Protocol)
 		out := make([]VariationView, len(list))
 		for i, v := range list {
 			out[i] = VariationView{v.Variant, v.Tailored.Protocol, v.Tailored.Evaluation, v.Tailored.Changes, v.Tailored.Refused, v.Comparison}
@@ -66,7 +67,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		return reply(out, err)
 	})
 	huma.Register(api, closed("list-versions", http.MethodGet, "/api/protocols/{id}/versions", "A protocol's versions, newest first"), func(ctx context.Context, in *ByID) (*body[[]studio.VersionLine], error) {
-		list, err := h.svc.VersionsOf(ctx, actor(ctx), in.ID)
+		list, err := h.svc.Protocols.VersionsOf(ctx, actor(ctx), in.ID)
 		return reply(list, err)
 	})
 	huma.Register(api, closed("compare-versions", http.MethodGet, "/api/protocols/{id}/comparison", "Two versions of a protocol, step by step; 0 is your draft"), func(ctx context.Context, in *struct {
@@ -74,14 +75,14 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		Was int       `query:"was" minimum:"0"`
 		Now int       `query:"now" minimum:"0"`
 	}) (*body[ComparisonView], error) {
-		c, was, now, err := h.svc.CompareVersions(ctx, actor(ctx), in.ID, in.Was, in.Now)
+		c, was, now, err := h.svc.Protocols.CompareVersions(ctx, actor(ctx), in.ID, in.Was, in.Now)
 		return reply(ComparisonView{was, now, c}, err)
 	})
 	huma.Register(api, closed("get-protocol-file", http.MethodGet, "/api/protocols/{id}/file", "A protocol as a file; version 0 is your draft"), func(ctx context.Context, in *struct {
 		ID      uuid.UUID `path:"id" format:"uuid"`
 		Version int       `query:"version" minimum:"0"`
 	}) (*download, error) {
-		f, err := h.svc.ProtocolToFile(ctx, actor(ctx), in.ID, in.Version)
+		f, err := h.svc.Protocols.ProtocolToFile(ctx, actor(ctx), in.ID, in.Version)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -92,7 +93,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		Version int       `query:"version" minimum:"0"`
 		Size    string    `query:"size" enum:"A4,A5" default:"A4"`
 	}) (*download, error) {
-		o, err := h.svc.HandOver(ctx, actor(ctx), in.ID, in.Version)
+		o, err := h.svc.Protocols.HandOver(ctx, actor(ctx), in.ID, in.Version)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -106,7 +107,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		ID      uuid.UUID `path:"id" format:"uuid"`
 		Version int       `query:"version" minimum:"0"`
 	}) (*download, error) {
-		o, err := h.svc.HandOver(ctx, actor(ctx), in.ID, in.Version)
+		o, err := h.svc.Protocols.HandOver(ctx, actor(ctx), in.ID, in.Version)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -118,7 +119,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 	})
 	huma.Register(api, closed("add-stroke", http.MethodPost, "/api/strokes", "Add a stroke of the studio's own; its key is made from its name"), func(ctx context.Context, in *struct{ Body stroke.Stroke }) (*body[*stroke.Stroke], error) {
 		in.Body.Key = ""
-		st, err := h.svc.SaveStroke(ctx, actor(ctx), in.Body)
+		st, err := h.svc.Protocols.SaveStroke(ctx, actor(ctx), in.Body)
 		return reply(st, err)
 	})
 	huma.Register(api, closed("change-stroke", http.MethodPut, "/api/strokes/{key}", "Keep a stroke of the studio's own in place of what has the key"), func(ctx context.Context, in *struct {
@@ -126,26 +127,26 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		Body stroke.Stroke
 	}) (*body[*stroke.Stroke], error) {
 		in.Body.Key = in.Key
-		st, err := h.svc.SaveStroke(ctx, actor(ctx), in.Body)
+		st, err := h.svc.Protocols.SaveStroke(ctx, actor(ctx), in.Body)
 		return reply(st, err)
 	})
 	huma.Register(api, closed("drop-stroke", http.MethodDelete, "/api/strokes/{key}", "Remove a stroke of the studio's own"), func(ctx context.Context, in *struct {
 		Key string `path:"key" maxLength:"60"`
 	}) (*nothing, error) {
-		return nil, answer(h.svc.DropStroke(ctx, actor(ctx), in.Key))
+		return nil, answer(h.svc.Protocols.DropStroke(ctx, actor(ctx), in.Key))
 	})
 	huma.Register(api, closed("add-tool", http.MethodPost, "/api/tools", "Add a tool; its key is made from its name"), func(ctx context.Context, in *struct{ Body protocol.Tool }) (*body[*protocol.Tool], error) {
 		in.Body.Key = ""
-		t, err := h.svc.AddTool(ctx, actor(ctx), in.Body)
+		t, err := h.svc.Protocols.AddTool(ctx, actor(ctx), in.Body)
 		return reply(t, err)
 	})
-	huma.Register(api, closed("add-product", http.MethodPost, "/api/products", "Put a product on the shelf; its key is made from its name"), func(ctx context.Context, in *struct{ Body studio.NewProduct }) (*body[IDView], error) {
+	huma.Register(api, closed("add-product", http.MethodPost, "/api/products", "Put a product on the shelf; its key is made from its name"), func(ctx context.Context, in *struct{ Body shelf.NewProduct }) (*body[IDView], error) {
 		in.Body.Key = ""
-		id, err := h.svc.AddProduct(ctx, actor(ctx), in.Body)
+		id, err := h.svc.Shelf.AddProduct(ctx, actor(ctx), in.Body)
 		return reply(IDView{id}, err)
 	})
 	huma.Register(api, closed("get-library-file", http.MethodGet, "/api/library/file", "The studio's own strokes and tools as a file"), func(ctx context.Context, _ *struct{}) (*download, error) {
-		f, err := h.svc.LibraryToFile(ctx, actor(ctx))
+		f, err := h.svc.Protocols.LibraryToFile(ctx, actor(ctx))
 		if err != nil {
 			return nil, answer(err)
 		}

@@ -17,6 +17,8 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/shelf"
+	"softpalm/internal/studio/treatment"
 )
 
 // asOwner runs a statement as the database's owner, with a table's row security
@@ -39,7 +41,7 @@ func (w *world) asOwner(t *testing.T, table, query string, args ...any) {
 // findings are those of a visit's plan that carry a code.
 func (w *world) findings(t *testing.T, visit uuid.UUID, hands adjusting.Hands, code evaluation.Code) []evaluation.Finding {
 	t.Helper()
-	p, err := w.svc.PlanFor(context.Background(), &w.owner, visit, studio.Wanted{Hands: hands})
+	p, err := w.svc.Checks.PlanFor(context.Background(), &w.owner, visit, studio.Wanted{Hands: hands})
 	require.NoError(t, err)
 	out := []evaluation.Finding{}
 	for _, f := range p.Evaluation.Findings {
@@ -56,12 +58,12 @@ func (w *world) treated(t *testing.T, v studio.VisitLine, yes map[string]contrai
 	t.Helper()
 	ctx := context.Background()
 	w.checked(t, v, yes)
-	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 	require.NoError(t, w.start(t, v.ID))
-	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
+	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	_, err = w.svc.Finish(ctx, &w.owner, v.ID, rec.Record)
+	_, err = w.svc.Treatment.Finish(ctx, &w.owner, v.ID, rec.Record)
 	require.NoError(t, err)
 }
 
@@ -69,10 +71,10 @@ func (w *world) treated(t *testing.T, v studio.VisitLine, yes map[string]contrai
 func (w *world) again(t *testing.T, client, plan uuid.UUID, day string) studio.VisitLine {
 	t.Helper()
 	ctx := context.Background()
-	free, err := w.svc.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: plan, Client: &client, From: day, Days: 1})
+	free, err := w.svc.Diary.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: plan, Client: &client, From: day, Days: 1})
 	require.NoError(t, err)
 	require.NotEmpty(t, free)
-	v, err := w.svc.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.New(), Client: client, Practitioner: free[0].Practitioner, Room: free[0].Room, Protocol: plan, Start: free[0].Start})
+	v, err := w.svc.Diary.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.New(), Client: client, Practitioner: free[0].Practitioner, Room: free[0].Room, Protocol: plan, Start: free[0].Start})
 	require.NoError(t, err)
 	w.now = v.StartsAt.Add(-10 * time.Minute)
 	return *v
@@ -84,14 +86,14 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	shelf, err := w.svc.Shelf(ctx, &w.owner)
+	shelf, err := w.svc.Shelf.Shelf(ctx, &w.owner)
 	require.NoError(t, err)
-	p, err := w.svc.OpenProtocol(ctx, &w.owner, v.Protocol)
+	p, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, v.Protocol)
 	require.NoError(t, err)
 	for _, l := range shelf {
 		for _, s := range p.Draft.Body.Steps {
 			if s.Use != nil && s.Use.Product == l.Product.Key && l.Product.Key == "oat-milk" {
-				require.NoError(t, w.svc.SaveContents(ctx, &w.owner, l.Product.ID, studio.Contents{Tags: []string{"Scrub", "scrub"}, Ingredients: l.Product.Ingredients}))
+				require.NoError(t, w.svc.Shelf.SaveContents(ctx, &w.owner, l.Product.ID, studio.Contents{Tags: []string{"Scrub", "scrub"}, Ingredients: l.Product.Ingredients}))
 			}
 		}
 	}
@@ -109,7 +111,7 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 		if c.found > 0 {
 			assert.Equal(t, "exfoliation", found[0].Values["what"])
 		}
-		_, err = w.svc.SetVisitState(ctx, &w.owner, n.ID, studio.Cancelled)
+		_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, n.ID, studio.Cancelled)
 		require.NoError(t, err)
 	}
 }
@@ -118,12 +120,12 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 func TestWhatAProductIsMadeOf(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	id, err := w.svc.AddProduct(ctx, &w.owner, studio.NewProduct{
+	id, err := w.svc.Shelf.AddProduct(ctx, &w.owner, shelf.NewProduct{
 		FileProduct: studio.FileProduct{Name: "Bees in the attic", Form: "balm", FullDose: 3, RangeMin: 2, RangeMax: 4, Tags: []string{"Honey", " our Own group", "bees", ""}, Ingredients: []string{" Cera Alba ", "", "Juglans Regia Seed Oil", "Cera Alba"}},
 		Unit:        "g", PackSize: decimal.NewFromInt(50), Price: decimal.NewFromInt(10)})
 	require.NoError(t, err)
 	of := func() studio.Product {
-		lib, err := w.svc.Library(ctx, &w.owner)
+		lib, err := w.svc.Protocols.Library(ctx, &w.owner)
 		require.NoError(t, err)
 		for _, p := range lib.Products {
 			if p.ID == id {
@@ -137,7 +139,7 @@ func TestWhatAProductIsMadeOf(t *testing.T) {
 	assert.Equal(t, []string{"bee-product", "our-own-group"}, p.Tags)
 	assert.Equal(t, []string{"Cera Alba", "Juglans Regia Seed Oil"}, p.Ingredients)
 	assert.Equal(t, []string{"bee-product", "our-own-group", "nut-oil"}, p.Carried(), "the walnut brings its own")
-	require.NoError(t, w.svc.SaveContents(ctx, &w.owner, id, studio.Contents{Unsuited: []string{"oily", "oily"}}))
+	require.NoError(t, w.svc.Shelf.SaveContents(ctx, &w.owner, id, studio.Contents{Unsuited: []string{"oily", "oily"}}))
 	p = of()
 	assert.Empty(t, p.Tags)
 	assert.Equal(t, []string{"oily"}, p.Unsuited)
@@ -146,9 +148,9 @@ func TestWhatAProductIsMadeOf(t *testing.T) {
 	for i := range many {
 		many[i] = fmt.Sprint("ingredient ", i)
 	}
-	require.ErrorAs(t, w.svc.SaveContents(ctx, &w.owner, id, studio.Contents{Ingredients: many}), &bad)
-	require.ErrorIs(t, w.svc.SaveContents(ctx, &w.desk, id, studio.Contents{}), studio.ErrForbidden)
-	require.ErrorIs(t, w.svc.SaveContents(ctx, &w.owner, uuid.New(), studio.Contents{}), studio.ErrNotFound)
+	require.ErrorAs(t, w.svc.Shelf.SaveContents(ctx, &w.owner, id, studio.Contents{Ingredients: many}), &bad)
+	require.ErrorIs(t, w.svc.Shelf.SaveContents(ctx, &w.desk, id, studio.Contents{}), studio.ErrForbidden)
+	require.ErrorIs(t, w.svc.Shelf.SaveContents(ctx, &w.owner, uuid.New(), studio.Contents{}), studio.ErrNotFound)
 }
 
 // Tools in use or being cleaned are found in the plan of the visit that wants them
@@ -157,7 +159,7 @@ func TestWhatAProductIsMadeOf(t *testing.T) {
 func TestToolsAndHandsOfTheDay(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	stones := []studio.VisitLine{}
 	for _, v := range day.Visits {
@@ -192,7 +194,7 @@ func TestThePractitionersOwnSide(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	o, err := w.svc.OpenProtocol(ctx, &w.owner, v.Protocol)
+	o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, v.Protocol)
 	require.NoError(t, err)
 	body := o.Draft.Body
 	for i := range body.Steps {
@@ -200,38 +202,38 @@ func TestThePractitionersOwnSide(t *testing.T) {
 			body.Steps[i].Stroke, body.Steps[i].Path = "jaw-hook", nil
 		}
 	}
-	_, err = w.svc.SaveDraft(ctx, &w.owner, v.Protocol, 0, o.Version, &body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, v.Protocol, 0, o.Version, &body)
 	require.NoError(t, err)
-	version, err := w.svc.Publish(ctx, &w.owner, v.Protocol)
+	version, err := w.svc.Protocols.Publish(ctx, &w.owner, v.Protocol)
 	require.NoError(t, err)
 	w.asOwner(t, "visit", "update visit set protocol_version = $1 where id = $2", version, v.ID)
 	w.checked(t, v, nil)
-	_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 
 	var state *studio.StateError
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{Hands: adjusting.Hands{Unwell: true}}, studio.Accepted{Gentler: true}), &state)
+	require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{Hands: adjusting.Hands{Unwell: true}}, treatment.Accepted{Gentler: true}), &state)
 	assert.Equal(t, "not-your-hands", state.Code)
 
 	long := studio.Wanted{Hands: adjusting.Hands{LongNails: true}}
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	for _, c := range p.Changes {
 		assert.True(t, c.Skin, "short nails change nothing: %+v", c)
 	}
-	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, long)
+	p, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, long)
 	require.NoError(t, err)
 	require.NotEmpty(t, p.Changes)
 	assert.Equal(t, adjusting.OtherHand, p.Changes[0].Did)
 	assert.NotContains(t, p.TakeBack, p.Changes[0].ID)
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, long, studio.Accepted{Gentler: true}), &state)
+	require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, long, treatment.Accepted{Gentler: true}), &state)
 	assert.Equal(t, "not-accepted", state.Code, "knuckles want a yes of their own")
-	all := studio.Accepted{Gentler: true}
+	all := treatment.Accepted{Gentler: true}
 	for _, c := range p.Changes {
 		all.Changes = append(all.Changes, c.ID)
 	}
-	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, long, all))
-	room, err := w.svc.Room(ctx, &w.owner, v.ID)
+	require.NoError(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, long, all))
+	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, long.Hands, room.Treatment.Hands, "what was said stays with the treatment")
 	assert.Equal(t, len(p.Changes), len(room.Treatment.Changes))
@@ -252,9 +254,9 @@ func TestThePlanIsForTheClientsSkin(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t) // a client with dry skin
 	w.checked(t, v, nil)
-	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Dry"}, p.ForSkin)
 	require.NotEmpty(t, p.Changes)
@@ -266,25 +268,25 @@ func TestThePlanIsForTheClientsSkin(t *testing.T) {
 		assert.NotEqual(t, evaluation.GlideThin, f.Code, "product goes on again in time")
 	}
 	assert.LessOrEqual(t, p.Evaluation.Seconds, float64(p.Evaluation.SlotSeconds)+0.5)
-	any, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{AnySkin: true})
+	any, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{AnySkin: true})
 	require.NoError(t, err)
 	assert.Empty(t, any.Changes)
 	assert.Equal(t, []string{"Dry"}, any.ForSkin, "it can be taken up again")
 
-	file, err := w.svc.Client(ctx, &w.owner, v.Client)
+	file, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	fields := file.Client.ClientFields
 	fields.SkinType = "normal"
-	_, err = w.svc.SaveClient(ctx, &w.owner, &v.Client, fields)
+	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &v.Client, fields)
 	require.NoError(t, err)
-	normal, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	normal, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.Empty(t, normal.ForSkin)
 	fields.SkinType = "dry"
-	_, err = w.svc.SaveClient(ctx, &w.owner, &v.Client, fields)
+	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &v.Client, fields)
 	require.NoError(t, err)
-	require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, studio.Accepted{}), "no yes is asked for what the protocol says itself")
-	room, err := w.svc.Room(ctx, &w.owner, v.ID)
+	require.NoError(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, treatment.Accepted{}), "no yes is asked for what the protocol says itself")
+	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, p.Protocol.Steps, room.Treatment.Plan.Steps)
 	assert.NotEmpty(t, room.Treatment.Changes, "and the record shows why")
@@ -297,14 +299,14 @@ func TestAnErasedClientsPlansTellNothing(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	w.treated(t, v, map[string]contraindication.Answer{"sore-skin": {Yes: true, Zones: []contraindication.Place{{Zone: "cheekbone", Side: "left"}}}, "blood-thinners": {Yes: true}})
-	published, err := w.svc.OpenProtocol(ctx, &w.owner, v.Protocol)
+	published, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, v.Protocol)
 	require.NoError(t, err)
-	before, err := w.svc.Record(ctx, &w.owner, v.ID)
+	before, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	require.NotEqual(t, published.Draft.Body.Steps, before.Treatment.Plan.Steps)
 	require.NotEmpty(t, before.Treatment.Changes)
-	require.NoError(t, w.svc.EraseClient(ctx, &w.owner, v.Client, v.ClientName))
-	after, err := w.svc.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, v.Client, v.ClientName))
+	after, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, published.Draft.Body.Steps, after.Treatment.Plan.Steps)
 	assert.Empty(t, after.Treatment.Changes)

@@ -18,6 +18,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/treatment"
 )
 
 // said is a random answer to a rule: a yes with what it asks for.
@@ -58,7 +59,7 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	r := rand.New(rand.NewPCG(2026, 11))
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	began, refused, changed := 0, 0, 0
 	rules := contraindication.Trade().Rules
@@ -77,12 +78,12 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 		}
 		all := noTo(w, contraindication.Consultation, contraindication.Door)
 		maps.Copy(all, answers)
-		sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, all, nil)
+		sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, all, nil)
 		require.NoError(t, err, "%+v", answers)
 		want := studio.Wanted{Hands: adjusting.Hands{LongNails: r.IntN(4) == 0}}
-		plan, err := w.svc.PlanFor(ctx, &w.owner, v.ID, want)
+		plan, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, want)
 		require.NoError(t, err)
-		yes := studio.Accepted{Gentler: true}
+		yes := treatment.Accepted{Gentler: true}
 		for _, c := range plan.Changes {
 			yes.Changes = append(yes.Changes, c.ID)
 		}
@@ -90,7 +91,7 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 			changed++
 		}
 		if !sc.Result.Headline.Treatable() || plan.Refused {
-			require.Error(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, want, yes), "%+v", answers)
+			require.Error(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, want, yes), "%+v", answers)
 			refused++
 			continue
 		}
@@ -98,10 +99,10 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 		if r.IntN(20) > 0 || len(day.Visits) < 3 {
 			continue // the visit is looked at again with other answers
 		}
-		_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+		_, err = w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 		require.NoError(t, err)
-		require.NoError(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, want, yes), "%+v", answers)
-		room, err := w.svc.Room(ctx, &w.owner, v.ID)
+		require.NoError(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, want, yes), "%+v", answers)
+		room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 		require.NoError(t, err)
 		assert.Equal(t, plan.Protocol.Steps, room.Treatment.Plan.Steps, "what was seen is what is worked")
 		day.Visits = slices.DeleteFunc(day.Visits, func(x studio.VisitLine) bool { return x.ID == v.ID })
@@ -115,7 +116,7 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 // checkPlan holds a tailored plan against everything that was said.
 func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]contraindication.Answer) {
 	t.Helper()
-	lib, err := w.svc.Library(context.Background(), &w.owner)
+	lib, err := w.svc.Protocols.Library(context.Background(), &w.owner)
 	require.NoError(t, err)
 	products := map[string]*slip.Product{}
 	for i := range lib.Products {

@@ -15,6 +15,8 @@ import (
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/treatment"
 )
 
 func noTo(_ *world, stages ...contraindication.Stage) map[string]contraindication.Answer {
@@ -31,14 +33,14 @@ func noTo(_ *world, stages ...contraindication.Stage) map[string]contraindicatio
 func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]contraindication.Answer, about studio.About) {
 	t.Helper()
 	ctx := context.Background()
-	token, _, err := w.svc.NewLink(ctx, &w.owner, client)
+	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
 	require.NoError(t, err)
-	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", answers, about, true))
-	f, err := w.svc.Client(ctx, &w.owner, client)
+	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", answers, about, true))
+	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
 	for _, c := range f.Consultations {
 		if c.SentAt != nil && c.ReviewedAt == nil {
-			require.NoError(t, w.svc.Review(ctx, &w.owner, client, c.ID, answers, about))
+			require.NoError(t, w.svc.Checks.Review(ctx, &w.owner, client, c.ID, answers, about))
 			return
 		}
 	}
@@ -50,19 +52,19 @@ func (w *world) start(t *testing.T, visit uuid.UUID, overrules ...studio.Overrul
 	t.Helper()
 	ctx := context.Background()
 	want := studio.Wanted{Overrules: overrules}
-	all := studio.Accepted{Gentler: true}
-	if p, err := w.svc.PlanFor(ctx, &w.owner, visit, want); err == nil {
+	all := treatment.Accepted{Gentler: true}
+	if p, err := w.svc.Checks.PlanFor(ctx, &w.owner, visit, want); err == nil {
 		for _, c := range p.Changes {
 			all.Changes = append(all.Changes, c.ID)
 		}
 	}
-	return w.svc.StartTreatment(ctx, &w.owner, visit, want, all)
+	return w.svc.Treatment.StartTreatment(ctx, &w.owner, visit, want, all)
 }
 
 // first is the first visit of today.
 func (w *world) first(t *testing.T) studio.VisitLine {
 	t.Helper()
-	day, err := w.svc.Day(context.Background(), &w.owner, "")
+	day, err := w.svc.Diary.Day(context.Background(), &w.owner, "")
 	require.NoError(t, err)
 	return day.Visits[0]
 }
@@ -73,7 +75,7 @@ func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]contrai
 	t.Helper()
 	answers := noTo(w, contraindication.Consultation, contraindication.Door)
 	maps.Copy(answers, yes)
-	sc, err := w.svc.Screen(context.Background(), &w.owner, v.Client, &v.ID, answers, nil)
+	sc, err := w.svc.Checks.Screen(context.Background(), &w.owner, v.Client, &v.ID, answers, nil)
 	require.NoError(t, err)
 	return sc
 }
@@ -84,14 +86,14 @@ func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]contrai
 func TestAConsultationByLink(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	client := day.Visits[0].Client
 
-	token, until, err := w.svc.NewLink(ctx, &w.desk, client)
+	token, until, err := w.svc.Checks.NewLink(ctx, &w.desk, client)
 	require.NoError(t, err)
-	assert.Equal(t, w.now.Add(studio.LinkLength), until)
-	v, err := w.svc.Linked(ctx, token, "phone")
+	assert.Equal(t, w.now.Add(checks.LinkLength), until)
+	v, err := w.svc.Checks.Linked(ctx, token, "phone")
 	require.NoError(t, err)
 	assert.Less(t, len(v.Questions), len(contraindication.Trade().Of(contraindication.Consultation)), "only what matters for this studio's treatments")
 	for _, q := range v.Questions {
@@ -100,61 +102,61 @@ func TestAConsultationByLink(t *testing.T) {
 	assert.Empty(t, v.Answers)
 
 	told := map[string]contraindication.Answer{"nut-allergy": {Yes: true}, "cold-sore": {Yes: true}}
-	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", told, studio.About{}, false))
-	v, err = w.svc.Linked(ctx, token, "phone")
+	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", told, studio.About{}, false))
+	v, err = w.svc.Checks.Linked(ctx, token, "phone")
 	require.NoError(t, err)
 	assert.Equal(t, map[string]contraindication.Answer{"nut-allergy": {Yes: true}}, v.Answers, "only what the link asks is kept")
 	var bad *studio.InputError
-	require.ErrorAs(t, w.svc.SaveLinked(ctx, token, "phone", told, studio.About{}, true), &bad)
+	require.ErrorAs(t, w.svc.Checks.SaveLinked(ctx, token, "phone", told, studio.About{}, true), &bad)
 
 	all := noTo(w, contraindication.Consultation)
 	all["nut-allergy"] = contraindication.Answer{Yes: true}
 	all["cancer"] = contraindication.Answer{Yes: true}
 	all["keloid"] = contraindication.Answer{Unsure: true}
-	require.NoError(t, w.svc.SaveLinked(ctx, token, "phone", all, studio.About{}, true))
-	v, err = w.svc.Linked(ctx, token, "phone")
+	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", all, studio.About{}, true))
+	v, err = w.svc.Checks.Linked(ctx, token, "phone")
 	require.NoError(t, err)
 	assert.True(t, v.Sent)
 	assert.Empty(t, v.Answers, "the link shows nothing once it has done its work")
 
-	file, err := w.svc.Client(ctx, &w.owner, client)
+	file, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
 	require.Empty(t, file.HoldsUntil, "it counts only once reviewed")
 	id := file.Consultations[0].ID
-	require.ErrorIs(t, w.svc.Review(ctx, &w.desk, client, id, all, studio.About{}), studio.ErrForbidden)
-	require.ErrorAs(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}), &bad)
+	require.ErrorIs(t, w.svc.Checks.Review(ctx, &w.desk, client, id, all, studio.About{}), studio.ErrForbidden)
+	require.ErrorAs(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.About{}), &bad)
 	assert.Equal(t, "/answers/keloid", bad.Problems[0].Path, "what the client was not sure of is gone through together")
 	all["keloid"] = contraindication.Answer{}
-	require.NoError(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}))
-	require.ErrorIs(t, w.svc.Review(ctx, &w.owner, client, id, all, studio.About{}), studio.ErrLocked)
-	_, err = w.svc.Linked(ctx, token, "phone")
-	require.ErrorIs(t, err, studio.ErrLink)
+	require.NoError(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.About{}))
+	require.ErrorIs(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.About{}), studio.ErrLocked)
+	_, err = w.svc.Checks.Linked(ctx, token, "phone")
+	require.ErrorIs(t, err, checks.ErrLink)
 
-	desk, err := w.svc.Client(ctx, &w.desk, client)
+	desk, err := w.svc.Clients.Client(ctx, &w.desk, client)
 	require.NoError(t, err)
 	assert.Empty(t, desk.Consultations)
-	day, err = w.svc.Day(ctx, &w.desk, "")
+	day, err = w.svc.Diary.Day(ctx, &w.desk, "")
 	require.NoError(t, err)
 	assert.Equal(t, "not", day.Visits[0].Outlook, "the desk sees go, changes or not")
 
-	sc, err := w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, contraindication.Door), nil)
+	sc, err := w.svc.Checks.Screen(ctx, &w.owner, client, nil, noTo(w, contraindication.Door), nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.NeedsLetter, sc.Result.Headline)
 	assert.True(t, sc.Answers["nut-allergy"].Yes, "the check keeps everything it was judged by")
 
-	l, err := w.svc.WriteLetter(ctx, &w.owner, client, &day.Visits[0].ID, "May the face be massaged lightly?")
+	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, &day.Visits[0].ID, "May the face be massaged lightly?")
 	require.NoError(t, err)
 	assert.Equal(t, []string{"cancer"}, l.Rules)
-	require.ErrorAs(t, w.svc.AnswerLetter(ctx, &w.owner, l.ID, true, "2020-01-01", ""), &bad)
+	require.ErrorAs(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, true, "2020-01-01", ""), &bad)
 	w.now = w.now.Add(time.Minute)
-	require.NoError(t, w.svc.AnswerLetter(ctx, &w.owner, l.ID, true, "2099-01-01", "light only"))
-	require.ErrorIs(t, w.svc.AnswerLetter(ctx, &w.owner, l.ID, false, "", ""), studio.ErrLocked)
-	file, err = w.svc.Client(ctx, &w.owner, client)
+	require.NoError(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, true, "2099-01-01", "light only"))
+	require.ErrorIs(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, false, "", ""), studio.ErrLocked)
+	file, err = w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.GoChanged, file.Screenings[0].Result.Headline, "judged again with the answer")
 	assert.Equal(t, contraindication.NeedsLetter, file.Screenings[1].Result.Headline, "the check before stays as it was")
 
-	log, err := w.svc.AuditLog(ctx, &w.owner, time.Time{})
+	log, err := w.svc.House.AuditLog(ctx, &w.owner, time.Time{})
 	require.NoError(t, err)
 	seen := map[string]bool{}
 	for _, line := range log {
@@ -164,7 +166,7 @@ func TestAConsultationByLink(t *testing.T) {
 	for _, action := range []string{"send link", "review consultation", "screen", "write letter", "answer letter", "look"} {
 		assert.True(t, seen[action], action)
 	}
-	_, err = w.svc.AuditLog(ctx, &w.desk, time.Time{})
+	_, err = w.svc.House.AuditLog(ctx, &w.desk, time.Time{})
 	require.ErrorIs(t, err, studio.ErrForbidden)
 }
 
@@ -172,18 +174,18 @@ func TestAConsultationByLink(t *testing.T) {
 func TestALinkEnds(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
-	token, until, err := w.svc.NewLink(ctx, &w.owner, day.Visits[0].Client)
+	token, until, err := w.svc.Checks.NewLink(ctx, &w.owner, day.Visits[0].Client)
 	require.NoError(t, err)
 	w.now = until.Add(time.Second)
-	_, err = w.svc.Linked(ctx, token, "phone")
-	require.ErrorIs(t, err, studio.ErrLink)
+	_, err = w.svc.Checks.Linked(ctx, token, "phone")
+	require.ErrorIs(t, err, checks.ErrLink)
 	for range studio.ThrottleTries {
-		_, err = w.svc.Linked(ctx, "guess", "elsewhere")
-		require.ErrorIs(t, err, studio.ErrLink)
+		_, err = w.svc.Checks.Linked(ctx, "guess", "elsewhere")
+		require.ErrorIs(t, err, checks.ErrLink)
 	}
-	_, err = w.svc.Linked(ctx, "guess", "elsewhere")
+	_, err = w.svc.Checks.Linked(ctx, "guess", "elsewhere")
 	require.ErrorIs(t, err, studio.ErrThrottled)
 }
 
@@ -197,26 +199,26 @@ func TestABookingIsJudgedAgainAndMoved(t *testing.T) {
 	answers := noTo(w, contraindication.Consultation, contraindication.Door)
 	today := calendar.Day(w.now.Format(time.DateOnly))
 	answers["peel"] = contraindication.Answer{Yes: true, Day: today}
-	_, err := w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
+	_, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
-	seen, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	seen, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "not-before", seen.Outlook)
 	assert.Equal(t, string(today.Plus(7)), seen.NotBefore)
 
-	free, err := w.svc.FirstFree(ctx, &w.owner, v.ID)
+	free, err := w.svc.Diary.FirstFree(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, free.Start.Format(time.DateOnly), string(today.Plus(7)))
 	early := studio.NewVisit{Practitioner: free.Practitioner, Room: free.Room, Start: free.Start.AddDate(0, 0, -2)}
 	var state *studio.StateError
-	_, err = w.svc.MoveVisit(ctx, &w.owner, v.ID, early)
+	_, err = w.svc.Diary.MoveVisit(ctx, &w.owner, v.ID, early)
 	require.ErrorAs(t, err, &state)
 	assert.Equal(t, "before-waiting-ends", state.Code)
-	moved, err := w.svc.MoveVisit(ctx, &w.owner, v.ID, studio.NewVisit{Practitioner: free.Practitioner, Room: free.Room, Start: free.Start})
+	moved, err := w.svc.Diary.MoveVisit(ctx, &w.owner, v.ID, studio.NewVisit{Practitioner: free.Practitioner, Room: free.Room, Start: free.Start})
 	require.NoError(t, err)
 	assert.True(t, moved.StartsAt.Equal(free.Start))
 	assert.Equal(t, v.EndsAt.Sub(v.StartsAt), moved.EndsAt.Sub(moved.StartsAt))
-	seen, err = w.svc.Visit(ctx, &w.owner, v.ID)
+	seen, err = w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Empty(t, seen.Outlook)
 }
@@ -230,32 +232,32 @@ func TestConsents(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	var bad *studio.InputError
-	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, [][]int{{1, 2}})
+	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, [][]int{{1, 2}})
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/signature", bad.Problems[0].Path)
-	_, err = w.svc.SignConsent(ctx, &w.desk, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	_, err = w.svc.Clients.SignConsent(ctx, &w.desk, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.ErrorIs(t, err, studio.ErrForbidden)
-	c, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	c, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
+	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
 	require.NoError(t, err)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.Empty(t, p.Missing)
-	require.NoError(t, w.svc.WithdrawConsent(ctx, &w.owner, c.ID))
-	require.ErrorIs(t, w.svc.WithdrawConsent(ctx, &w.owner, c.ID), studio.ErrNotFound)
-	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	require.NoError(t, w.svc.Clients.WithdrawConsent(ctx, &w.owner, c.ID))
+	require.ErrorIs(t, w.svc.Clients.WithdrawConsent(ctx, &w.owner, c.ID), studio.ErrNotFound)
+	p, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.Equal(t, []studio.ConsentKind{studio.ConsentTreatment}, p.Missing)
 
-	child, err := w.svc.SaveClient(ctx, &w.owner, nil, studio.ClientFields{Name: "Pip Child", BirthDate: w.now.AddDate(-17, 0, 0).Format(time.DateOnly), SkinType: "normal"})
+	child, err := w.svc.Clients.SaveClient(ctx, &w.owner, nil, studio.ClientFields{Name: "Pip Child", BirthDate: w.now.AddDate(-17, 0, 0).Format(time.DateOnly), SkinType: "normal"})
 	require.NoError(t, err)
-	_, err = w.svc.SignConsent(ctx, &w.owner, child.ID, studio.ConsentTreatment, "Pip", false, signature)
+	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, child.ID, studio.ConsentTreatment, "Pip", false, signature)
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/guardian", bad.Problems[0].Path)
-	_, err = w.svc.SignConsent(ctx, &w.owner, child.ID, studio.ConsentTreatment, "A. Parent", true, signature)
+	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, child.ID, studio.ConsentTreatment, "A. Parent", true, signature)
 	require.NoError(t, err)
-	_, err = w.svc.SignConsent(ctx, &w.owner, child.ID, studio.ConsentMouth, "A. Parent", true, signature)
+	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, child.ID, studio.ConsentMouth, "A. Parent", true, signature)
 	require.ErrorAs(t, err, &bad)
 }
 
@@ -266,16 +268,16 @@ func TestOverruling(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	w.checked(t, v, map[string]contraindication.Answer{"high-pressure-treated": {Yes: true}, "nut-allergy": {Yes: true}, "lash-extensions": {Yes: true}})
-	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"high-pressure-treated"}, p.Overrulable)
 	var bad *studio.InputError
 	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: "nut-allergy", Reason: "she says it is fine"}), &bad)
 	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: "high-pressure-treated", Reason: " "}), &bad)
 	require.NoError(t, w.start(t, v.ID, studio.Overrule{Rule: "high-pressure-treated", Reason: "measured steady for years"}))
-	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
+	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []studio.Overrule{{Rule: "high-pressure-treated", Reason: "measured steady for years"}}, rec.Treatment.Overrules)
 }
@@ -286,25 +288,25 @@ func TestOverruling(t *testing.T) {
 func TestErasingAClient(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	id := day.Visits[0].Client
-	_, err = w.svc.Screen(ctx, &w.owner, id, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
+	_, err = w.svc.Checks.Screen(ctx, &w.owner, id, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
 	require.NoError(t, err)
-	_, err = w.svc.SignConsent(ctx, &w.owner, id, studio.ConsentTreatment, "A. Client", false, signature)
+	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, id, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	out, err := w.svc.ExportClient(ctx, &w.owner, id)
+	out, err := w.svc.Clients.ExportClient(ctx, &w.owner, id)
 	require.NoError(t, err)
 	assert.Len(t, out.Screenings, 1)
 	assert.Len(t, out.Consents, 1)
 	assert.NotEmpty(t, out.Treatments, "the demo has treated this client before")
 	before, cost := len(out.Visits), out.Treatments[0].Record.Uses
 	var bad *studio.InputError
-	require.ErrorAs(t, w.svc.EraseClient(ctx, &w.owner, id, "somebody"), &bad)
-	require.ErrorIs(t, w.svc.EraseClient(ctx, &w.desk, id, out.Client.Name), studio.ErrForbidden)
-	require.NoError(t, w.svc.EraseClient(ctx, &w.owner, id, out.Client.Name))
+	require.ErrorAs(t, w.svc.Clients.EraseClient(ctx, &w.owner, id, "somebody"), &bad)
+	require.ErrorIs(t, w.svc.Clients.EraseClient(ctx, &w.desk, id, out.Client.Name), studio.ErrForbidden)
+	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, id, out.Client.Name))
 
-	gone, err := w.svc.ExportClient(ctx, &w.owner, id)
+	gone, err := w.svc.Clients.ExportClient(ctx, &w.owner, id)
 	require.NoError(t, err)
 	assert.Equal(t, "Erased client", gone.Client.Name)
 	assert.Empty(t, gone.Client.Email+gone.Client.Phone+gone.Client.BirthDate+gone.Client.Note)
@@ -318,7 +320,7 @@ func TestErasingAClient(t *testing.T) {
 		assert.NotContains(t, []studio.VisitState{studio.Booked, studio.Confirmed, studio.Arrived}, v.State)
 	}
 
-	list, _, err := w.svc.Clients(ctx, &w.owner, "Erased", "")
+	list, _, err := w.svc.Clients.Clients(ctx, &w.owner, "Erased", "")
 	require.NoError(t, err)
 	assert.Empty(t, list, "and is not listed any more")
 	app, err := sql.Open("pgx", w.appURL)
@@ -340,47 +342,47 @@ func TestOwnRules(t *testing.T) {
 	v := w.first(t)
 	answers := noTo(w, contraindication.Consultation, contraindication.Door)
 	answers["peel"] = contraindication.Answer{Yes: true, Day: calendar.Day(w.now.Format(time.DateOnly)).Plus(-8)}
-	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
+	sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.Go, sc.Result.Headline)
-	file, err := w.svc.Client(ctx, &w.owner, v.Client)
+	file, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(file.Visits), 2, "the demo's client comes again")
 
-	touched, err := w.svc.AmendRule(ctx, &w.owner, "peel", 14, "", false)
+	touched, err := w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 14, "", false)
 	require.NoError(t, err)
 	require.NotEmpty(t, touched)
 	for _, x := range touched {
 		assert.Equal(t, v.Client, x.Visit.Client)
 		assert.Equal(t, contraindication.NotBefore, x.Now)
 	}
-	rules, err := w.svc.Rules(ctx, &w.owner)
+	rules, err := w.svc.Checks.Rules(ctx, &w.owner)
 	require.NoError(t, err)
 	assert.Empty(t, rules.Own.Amendments, "asking keeps nothing")
 	var bad *studio.InputError
-	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 3, "", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 3, "", true)
 	require.ErrorAs(t, err, &bad)
 	practitioner := w.owner
 	practitioner.Role = studio.Practitioner
-	_, err = w.svc.AmendRule(ctx, &practitioner, "peel", 14, "", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &practitioner, "peel", 14, "", true)
 	require.ErrorIs(t, err, studio.ErrForbidden)
 
-	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 14, "", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 14, "", true)
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Minute)
-	sc, err = w.svc.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
+	sc, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.NotBefore, sc.Result.Headline)
-	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 5, "Our peel is a very mild one.", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 5, "Our peel is a very mild one.", true)
 	require.NoError(t, err)
-	_, err = w.svc.AmendRule(ctx, &w.owner, "peel", 7, "", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 7, "", true)
 	require.NoError(t, err)
-	rules, err = w.svc.Rules(ctx, &w.owner)
+	rules, err = w.svc.Checks.Rules(ctx, &w.owner)
 	require.NoError(t, err)
 	assert.Empty(t, rules.Own.Amendments)
 	require.Len(t, rules.Own.Log, 3)
 	assert.Equal(t, "Our peel is a very mild one.", rules.Own.Log[1].Reason)
-	log, err := w.svc.AuditLog(ctx, &w.owner, time.Time{})
+	log, err := w.svc.House.AuditLog(ctx, &w.owner, time.Time{})
 	require.NoError(t, err)
 	seen := 0
 	for _, l := range log {
@@ -398,10 +400,10 @@ func TestTheConsultationOverHTTP(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	call := w.api(t)
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	client := day.Visits[0].Client
-	token, _, err := w.svc.NewLink(ctx, &w.owner, client)
+	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
 	require.NoError(t, err)
 
 	res, body := call("GET", "/api/consultation", "", "X-Link-Token", "no such token")
@@ -438,7 +440,7 @@ func TestTheConsultationOverHTTP(t *testing.T) {
 func TestTodayIsTheStudiosDay(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	owner, err := sql.Open("pgx", w.ownerURL)
 	require.NoError(t, err)
@@ -448,7 +450,7 @@ func TestTodayIsTheStudiosDay(t *testing.T) {
 	w.now = time.Date(2026, 2, 28, 12, 0, 0, 0, time.UTC)
 	answers := noTo(w, contraindication.Consultation, contraindication.Door)
 	answers["peel"] = contraindication.Answer{Yes: true, Day: "2026-03-01"}
-	sc, err := w.svc.Screen(ctx, &w.owner, day.Visits[0].Client, nil, answers, nil)
+	sc, err := w.svc.Checks.Screen(ctx, &w.owner, day.Visits[0].Client, nil, answers, nil)
 	require.NoError(t, err, "the first of March is no day to come there")
 	assert.Equal(t, "2026-03-01", sc.Day)
 	assert.Equal(t, calendar.Day("2026-03-08"), sc.Result.NotBefore)
@@ -459,7 +461,7 @@ func TestTodayIsTheStudiosDay(t *testing.T) {
 func TestTakingAnotherProtocolInstead(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	var v studio.VisitLine
 	for _, x := range day.Visits {
@@ -470,24 +472,24 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 	}
 	answers := noTo(w, contraindication.Consultation, contraindication.Door)
 	answers["trigeminal"] = contraindication.Answer{Yes: true, Zones: []contraindication.Place{{Zone: "cheekbone", Side: "both"}}}
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, nil)
+	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, answers, nil)
 	require.NoError(t, err)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	require.True(t, p.Refused)
-	list, err := w.svc.Possible(ctx, &w.owner, v.ID)
+	list, err := w.svc.Checks.Possible(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	require.NotEmpty(t, list)
 	for i := 1; i < len(list); i++ {
 		assert.LessOrEqual(t, list[i-1].Changes*list[i].Steps, list[i].Changes*list[i-1].Steps)
 	}
-	require.NoError(t, w.svc.TakeInstead(ctx, &w.owner, v.ID, list[0].Protocol))
-	now, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, w.svc.Checks.TakeInstead(ctx, &w.owner, v.ID, list[0].Protocol))
+	now, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, list[0].Name, now.ProtocolName)
 	assert.True(t, now.StartsAt.Equal(v.StartsAt))
 	assert.Equal(t, time.Duration(list[0].Minutes)*time.Minute, now.EndsAt.Sub(now.StartsAt))
-	p, err = w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.False(t, p.Refused)
 }
@@ -498,23 +500,23 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 func TestWhatIsToldLaterCounts(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	client := day.Visits[0].Client
 	headline := func() contraindication.Headline {
-		f, err := w.svc.Client(ctx, &w.owner, client)
+		f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 		require.NoError(t, err)
 		return f.Screenings[0].Result.Headline
 	}
-	_, err = w.svc.Screen(ctx, &w.owner, client, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
+	_, err = w.svc.Checks.Screen(ctx, &w.owner, client, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
 	require.NoError(t, err)
 	require.Equal(t, contraindication.Go, headline())
 	w.now = w.now.Add(time.Minute)
-	f, err := w.svc.Client(ctx, &w.owner, client)
+	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
 	fields := f.Client.ClientFields
 	fields.SkinStates = append(fields.SkinStates, "sensitive")
-	_, err = w.svc.SaveClient(ctx, &w.owner, &client, fields)
+	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &client, fields)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.GoChanged, headline(), "a change of the file counts too")
 	w.now = w.now.Add(time.Minute)
@@ -524,14 +526,14 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	assert.Equal(t, contraindication.NeedsLetter, headline())
 
 	w.now = w.now.Add(time.Minute)
-	first, err := w.svc.WriteLetter(ctx, &w.owner, client, nil, "May it be given?")
+	first, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, nil, "May it be given?")
 	require.NoError(t, err)
-	second, err := w.svc.WriteLetter(ctx, &w.owner, client, nil, "May it be given, lightly?")
+	second, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, nil, "May it be given, lightly?")
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Minute)
-	require.NoError(t, w.svc.AnswerLetter(ctx, &w.owner, second.ID, true, "2099-01-01", ""))
+	require.NoError(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, second.ID, true, "2099-01-01", ""))
 	assert.Equal(t, contraindication.GoChanged, headline())
 	w.now = w.now.Add(time.Minute)
-	require.NoError(t, w.svc.AnswerLetter(ctx, &w.owner, first.ID, false, "", ""))
+	require.NoError(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, first.ID, false, "", ""))
 	assert.Equal(t, contraindication.NeedsLetter, headline(), "the newer answer is a no")
 }

@@ -14,6 +14,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/httpapi"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/treatment"
 )
 
 type caller func(method, path string, body any, into any) (status int, problem httpapi.Problem)
@@ -174,14 +175,14 @@ func TestATreatmentOverHTTP(t *testing.T) {
 	require.Equal(t, 200, status, "%+v", p)
 	require.NotEmpty(t, plan.Changes)
 	assert.Equal(t, []studio.ConsentKind{studio.ConsentTreatment}, plan.Missing)
-	begin := func(accepted studio.Accepted) (int, httpapi.Problem) {
+	begin := func(accepted treatment.Accepted) (int, httpapi.Problem) {
 		return maud("POST", at+"/treatment", object{"overrules": []any{}, "accepted": accepted}, nil)
 	}
-	all := studio.Accepted{Gentler: true, Changes: []string{}}
+	all := treatment.Accepted{Gentler: true, Changes: []string{}}
 	for _, c := range plan.Changes {
 		all.Changes = append(all.Changes, c.ID)
 	}
-	status, p = begin(studio.Accepted{Changes: []string{}})
+	status, p = begin(treatment.Accepted{Changes: []string{}})
 	assert.Equal(t, 409, status)
 	assert.Equal(t, "not-accepted", p.Code)
 	status, p = begin(all)

@@ -132,7 +132,7 @@ func TestWhatTheFrontDeskCannotAsk(t *testing.T) {
 		assert.Equal(t, 403, res.StatusCode, "%s %s: %s", c[0], c[1], body)
 	}
 	// What it may see tells go or not, and names no caution.
-	require.NoError(t, w.svc.SetPIN(ctx, &w.desk, "4711"))
+	require.NoError(t, w.svc.House.SetPIN(ctx, &w.desk, "4711"))
 	for _, path := range []string{"/api/day", "/api/clients/" + client, "/api/clients"} {
 		res, body := ask("GET", path, "")
 		require.Equal(t, 200, res.StatusCode, path)

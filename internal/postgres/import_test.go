@@ -13,39 +13,40 @@ import (
 	"softpalm/internal/craft/series"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/house"
 )
 
 // annex is a small studio file that can be brought into the demo's studio whole.
-func annex(t *testing.T) *studio.Bundle {
+func annex(t *testing.T) *house.Bundle {
 	t.Helper()
 	demo := bundle(t)
 	plan := demo.Protocols[0]
 	plan.Key, plan.Name = "annex-plan", "Annex plan"
 	product := demo.Products[0]
 	product.Key, product.Name = "annex-oil", "Annex oil"
-	product.Lots = []studio.BundleLot{{Number: "A-1", Expiry: "today+300", Received: "today-100", Opened: "today-50", MonthsOpen: 6, Amount: "100", UnitCost: "0.1"}}
+	product.Lots = []house.BundleLot{{Number: "A-1", Expiry: "today+300", Received: "today-100", Opened: "today-50", MonthsOpen: 6, Amount: "100", UnitCost: "0.1"}}
 	own := stroke.Stroke{Key: "annex-glide", Name: "Annex glide", Family: stroke.Effleurage, Intent: stroke.Lift, Pressure: 2, Hand: "flat palm", Profile: "even", Relation: stroke.Slides, Glide: "slide", Sides: stroke.BothAtOnce,
 		Path: []string{"jawline", "cheekbone"}, Dose: stroke.Dose{Kind: stroke.Reps, Planned: 4}, Parts: []stroke.Part{{Kind: stroke.Move, Seconds: 3}}}
 	var week series.Week
 	for d := range week {
 		week[d] = series.Hours{From: 540, To: 1080}
 	}
-	return &studio.Bundle{Format: "softpalm-studio", Version: 1,
-		Practitioners: []studio.BundlePerson{{Key: "annex-person", Name: "Noor Abendstern", Week: week}},
-		Rooms:         []studio.BundleRoom{{Key: "annex", Name: "Annex"}},
+	return &house.Bundle{Format: "softpalm-studio", Version: 1,
+		Practitioners: []house.BundlePerson{{Key: "annex-person", Name: "Noor Abendstern", Week: week}},
+		Rooms:         []house.BundleRoom{{Key: "annex", Name: "Annex"}},
 		Tools:         []protocol.Tool{{Key: "annex-stone", Name: "Annex stone", Kind: "stone", Pieces: 1}},
-		Products:      []studio.BundleProduct{product},
+		Products:      []house.BundleProduct{product},
 		Strokes:       []stroke.Stroke{own},
 		Protocols:     []protocol.Protocol{plan},
-		Clients: []studio.BundleClient{{Key: "annex-client", Name: "Annex Client", SkinType: "dry", Health: &studio.BundleHealth{
-			Consultation: &studio.BundleConsultation{Day: "today-30", Answers: map[string]studio.BundleAnswer{"nut-allergy": {}}},
-			Checks:       []studio.BundleCheck{{Day: "today-10", Answers: map[string]studio.BundleAnswer{"fever": {Day: "today-11"}}}},
-			Letters:      []studio.BundleLetter{{Day: "today-20", Rules: []string{"cancer"}, Question: "May it be given?", Answer: "yes", Until: "today+100"}},
-			Consents:     []studio.BundleConsent{{Kind: studio.ConsentTreatment, Day: "today-30", Signer: "A", Signature: signature}},
-			PatchTests:   []studio.BundlePatchTest{{Product: "annex-oil", Lot: "A-1", Place: "inner arm", Day: "today-12", Months: 6, Readings: map[string]patch.PatchGrade{"24": patch.Negative}}},
+		Clients: []house.BundleClient{{Key: "annex-client", Name: "Annex Client", SkinType: "dry", Health: &house.BundleHealth{
+			Consultation: &house.BundleConsultation{Day: "today-30", Answers: map[string]house.BundleAnswer{"nut-allergy": {}}},
+			Checks:       []house.BundleCheck{{Day: "today-10", Answers: map[string]house.BundleAnswer{"fever": {Day: "today-11"}}}},
+			Letters:      []house.BundleLetter{{Day: "today-20", Rules: []string{"cancer"}, Question: "May it be given?", Answer: "yes", Until: "today+100"}},
+			Consents:     []house.BundleConsent{{Kind: studio.ConsentTreatment, Day: "today-30", Signer: "A", Signature: signature}},
+			PatchTests:   []house.BundlePatchTest{{Product: "annex-oil", Lot: "A-1", Place: "inner arm", Day: "today-12", Months: 6, Readings: map[string]patch.PatchGrade{"24": patch.Negative}}},
 		}}},
-		Visits: []studio.BundleVisit{
-			{Client: "annex-client", Practitioner: "annex-person", Room: "annex", Protocol: "annex-plan", Day: "today-10", Time: "10:00", State: studio.Done, Record: &studio.BundleRecord{Note: "n", Uses: []studio.BundleUse{{Product: "annex-oil", Planned: "3", Real: "4"}}}},
+		Visits: []house.BundleVisit{
+			{Client: "annex-client", Practitioner: "annex-person", Room: "annex", Protocol: "annex-plan", Day: "today-10", Time: "10:00", State: studio.Done, Record: &house.BundleRecord{Note: "n", Uses: []house.BundleUse{{Product: "annex-oil", Planned: "3", Real: "4"}}}},
 			{Client: "annex-client", Practitioner: "annex-person", Room: "annex", Protocol: "annex-plan", Day: "today+10", Time: "10:00", State: studio.Booked},
 		},
 	}
@@ -57,36 +58,36 @@ func TestEveryFaultOfAStudioFile(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	counts := func() []int {
-		lib, err := w.svc.Library(ctx, &w.owner)
+		lib, err := w.svc.Protocols.Library(ctx, &w.owner)
 		require.NoError(t, err)
-		plans, err := w.svc.Protocols(ctx, &w.owner)
+		plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
 		require.NoError(t, err)
-		annexed, _, err := w.svc.Clients(ctx, &w.owner, "Annex", "")
+		annexed, _, err := w.svc.Clients.Clients(ctx, &w.owner, "Annex", "")
 		require.NoError(t, err)
 		return []int{len(lib.Products), len(lib.Tools), len(lib.Strokes), len(plans), len(annexed)}
 	}
 	before := counts()
-	health := func(b *studio.Bundle) *studio.BundleHealth { return b.Clients[0].Health }
+	health := func(b *house.Bundle) *house.BundleHealth { return b.Clients[0].Health }
 	for _, c := range []struct {
 		path  string
-		spoil func(b *studio.Bundle)
+		spoil func(b *house.Bundle)
 	}{
-		{"/practitioners/0/key", func(b *studio.Bundle) { b.Practitioners[0].Key = "tove" }},
-		{"/practitioners/0/week", func(b *studio.Bundle) { b.Practitioners[0].Week[1] = series.Hours{From: 600, To: 500} }},
-		{"/rooms/0/key", func(b *studio.Bundle) { b.Rooms[0].Key = "garden" }},
-		{"/tools/0/key", func(b *studio.Bundle) { b.Tools[0].Key = "stone-plate" }},
-		{"/products/0/key", func(b *studio.Bundle) { b.Products[0].Key = "calm-oil" }},
-		{"/products/0/lots/0/expiry", func(b *studio.Bundle) { b.Products[0].Lots[0].Expiry = "soon" }},
-		{"/products/0/lots/0/opened", func(b *studio.Bundle) { b.Products[0].Lots[0].Opened = "2026-02-30" }},
-		{"/products/0/lots/1/number", func(b *studio.Bundle) {
+		{"/practitioners/0/key", func(b *house.Bundle) { b.Practitioners[0].Key = "tove" }},
+		{"/practitioners/0/week", func(b *house.Bundle) { b.Practitioners[0].Week[1] = series.Hours{From: 600, To: 500} }},
+		{"/rooms/0/key", func(b *house.Bundle) { b.Rooms[0].Key = "garden" }},
+		{"/tools/0/key", func(b *house.Bundle) { b.Tools[0].Key = "stone-plate" }},
+		{"/products/0/key", func(b *house.Bundle) { b.Products[0].Key = "calm-oil" }},
+		{"/products/0/lots/0/expiry", func(b *house.Bundle) { b.Products[0].Lots[0].Expiry = "soon" }},
+		{"/products/0/lots/0/opened", func(b *house.Bundle) { b.Products[0].Lots[0].Opened = "2026-02-30" }},
+		{"/products/0/lots/1/number", func(b *house.Bundle) {
 			b.Products[0].Lots = append(b.Products[0].Lots, b.Products[0].Lots[0])
 		}},
-		{"/strokes/0/key", func(b *studio.Bundle) { b.Strokes[0].Key = "cheek-scoop" }},
-		{"/strokes/0/path/1", func(b *studio.Bundle) { b.Strokes[0].Path[1] = "moon" }},
-		{"/strokes/0/tool/key", func(b *studio.Bundle) { b.Strokes[0].Tool = &stroke.ToolPart{Key: "gold-fork"} }},
-		{"/protocols/0/key", func(b *studio.Bundle) { b.Protocols[0].Key = "stone-one-side-first" }},
-		{"/protocols/0/steps/0/stroke", func(b *studio.Bundle) { b.Protocols[0].Steps[0].Stroke = "moon-glide" }},
-		{"/protocols/0", func(b *studio.Bundle) { // pressure 5 on the front of the neck
+		{"/strokes/0/key", func(b *house.Bundle) { b.Strokes[0].Key = "cheek-scoop" }},
+		{"/strokes/0/path/1", func(b *house.Bundle) { b.Strokes[0].Path[1] = "moon" }},
+		{"/strokes/0/tool/key", func(b *house.Bundle) { b.Strokes[0].Tool = &stroke.ToolPart{Key: "gold-fork"} }},
+		{"/protocols/0/key", func(b *house.Bundle) { b.Protocols[0].Key = "stone-one-side-first" }},
+		{"/protocols/0/steps/0/stroke", func(b *house.Bundle) { b.Protocols[0].Steps[0].Stroke = "moon-glide" }},
+		{"/protocols/0", func(b *house.Bundle) { // pressure 5 on the front of the neck
 			five := 5
 			for i := range b.Protocols[0].Steps {
 				if b.Protocols[0].Steps[i].Stroke == "neck-palms-up" {
@@ -94,35 +95,35 @@ func TestEveryFaultOfAStudioFile(t *testing.T) {
 				}
 			}
 		}},
-		{"/clients/0/birthDate", func(b *studio.Bundle) { b.Clients[0].BirthDate = "2090-01-01" }},
-		{"/clients/0/skinStates", func(b *studio.Bundle) { b.Clients[0].SkinStates = []string{"shiny"} }},
-		{"/clients/1/key", func(b *studio.Bundle) { b.Clients = append(b.Clients, b.Clients[0]) }},
-		{"/visits/0/client", func(b *studio.Bundle) { b.Visits[0].Client = "nobody" }},
-		{"/visits/0/practitioner", func(b *studio.Bundle) { b.Visits[0].Practitioner = "nobody" }},
-		{"/visits/0/room", func(b *studio.Bundle) { b.Visits[0].Room = "cellar" }},
-		{"/visits/0/protocol", func(b *studio.Bundle) { b.Visits[0].Protocol = "nothing" }},
-		{"/visits/0/day", func(b *studio.Bundle) { b.Visits[0].Day = "yesterday" }},
-		{"/visits/1/time", func(b *studio.Bundle) { b.Visits[1].Time = "29:00" }},
-		{"/visits/1", func(b *studio.Bundle) { b.Visits[1].Day, b.Visits[1].Time = b.Visits[0].Day, "10:30" }},
-		{"/visits/0/record/uses/0/real", func(b *studio.Bundle) { b.Visits[0].Record.Uses[0].Real = "99999" }},
-		{"/visits/0/record/uses/0/product", func(b *studio.Bundle) { b.Visits[0].Record.Uses[0].Product = "moon-oil" }},
-		{"/clients/0/health/consultation/day", func(b *studio.Bundle) { health(b).Consultation.Day = "someday" }},
-		{"/clients/0/health/consultation/answers/moon", func(b *studio.Bundle) { health(b).Consultation.Answers["moon"] = studio.BundleAnswer{} }},
-		{"/clients/0/health/consultation/answers/isotretinoin/day", func(b *studio.Bundle) {
-			health(b).Consultation.Answers["isotretinoin"] = studio.BundleAnswer{Day: "31 May"}
+		{"/clients/0/birthDate", func(b *house.Bundle) { b.Clients[0].BirthDate = "2090-01-01" }},
+		{"/clients/0/skinStates", func(b *house.Bundle) { b.Clients[0].SkinStates = []string{"shiny"} }},
+		{"/clients/1/key", func(b *house.Bundle) { b.Clients = append(b.Clients, b.Clients[0]) }},
+		{"/visits/0/client", func(b *house.Bundle) { b.Visits[0].Client = "nobody" }},
+		{"/visits/0/practitioner", func(b *house.Bundle) { b.Visits[0].Practitioner = "nobody" }},
+		{"/visits/0/room", func(b *house.Bundle) { b.Visits[0].Room = "cellar" }},
+		{"/visits/0/protocol", func(b *house.Bundle) { b.Visits[0].Protocol = "nothing" }},
+		{"/visits/0/day", func(b *house.Bundle) { b.Visits[0].Day = "yesterday" }},
+		{"/visits/1/time", func(b *house.Bundle) { b.Visits[1].Time = "29:00" }},
+		{"/visits/1", func(b *house.Bundle) { b.Visits[1].Day, b.Visits[1].Time = b.Visits[0].Day, "10:30" }},
+		{"/visits/0/record/uses/0/real", func(b *house.Bundle) { b.Visits[0].Record.Uses[0].Real = "99999" }},
+		{"/visits/0/record/uses/0/product", func(b *house.Bundle) { b.Visits[0].Record.Uses[0].Product = "moon-oil" }},
+		{"/clients/0/health/consultation/day", func(b *house.Bundle) { health(b).Consultation.Day = "someday" }},
+		{"/clients/0/health/consultation/answers/moon", func(b *house.Bundle) { health(b).Consultation.Answers["moon"] = house.BundleAnswer{} }},
+		{"/clients/0/health/consultation/answers/isotretinoin/day", func(b *house.Bundle) {
+			health(b).Consultation.Answers["isotretinoin"] = house.BundleAnswer{Day: "31 May"}
 		}},
-		{"/clients/0/health/checks/0/day", func(b *studio.Bundle) { health(b).Checks[0].Day = "" }},
-		{"/clients/0/health/checks/0/answers/fever/day", func(b *studio.Bundle) { health(b).Checks[0].Answers["fever"] = studio.BundleAnswer{} }},
-		{"/clients/0/health/checks/0/answers/sore-skin/zones", func(b *studio.Bundle) { health(b).Checks[0].Answers["sore-skin"] = studio.BundleAnswer{} }},
-		{"/clients/0/health/letters/0/day", func(b *studio.Bundle) { health(b).Letters[0].Until = "" }},
-		{"/clients/0/health/consents/0/day", func(b *studio.Bundle) { health(b).Consents[0].Day = "then" }},
-		{"/clients/0/health/consents/0/signature", func(b *studio.Bundle) { health(b).Consents[0].Signature = [][]int{{1, 1}} }},
-		{"/clients/0/health/patchTests/0", func(b *studio.Bundle) { health(b).PatchTests[0].Product = "moon-oil" }},
-		{"/clients/0/health/patchTests/0/readings/24", func(b *studio.Bundle) { health(b).PatchTests[0].Readings["24"] = "purple" }},
+		{"/clients/0/health/checks/0/day", func(b *house.Bundle) { health(b).Checks[0].Day = "" }},
+		{"/clients/0/health/checks/0/answers/fever/day", func(b *house.Bundle) { health(b).Checks[0].Answers["fever"] = house.BundleAnswer{} }},
+		{"/clients/0/health/checks/0/answers/sore-skin/zones", func(b *house.Bundle) { health(b).Checks[0].Answers["sore-skin"] = house.BundleAnswer{} }},
+		{"/clients/0/health/letters/0/day", func(b *house.Bundle) { health(b).Letters[0].Until = "" }},
+		{"/clients/0/health/consents/0/day", func(b *house.Bundle) { health(b).Consents[0].Day = "then" }},
+		{"/clients/0/health/consents/0/signature", func(b *house.Bundle) { health(b).Consents[0].Signature = [][]int{{1, 1}} }},
+		{"/clients/0/health/patchTests/0", func(b *house.Bundle) { health(b).PatchTests[0].Product = "moon-oil" }},
+		{"/clients/0/health/patchTests/0/readings/24", func(b *house.Bundle) { health(b).PatchTests[0].Readings["24"] = "purple" }},
 	} {
 		b := annex(t)
 		c.spoil(b)
-		_, err := w.svc.Import(ctx, &w.owner, b, false)
+		_, err := w.svc.House.Import(ctx, &w.owner, b, false)
 		var bad *studio.InputError
 		if assert.ErrorAs(t, err, &bad, c.path) {
 			assert.Equal(t, c.path, bad.Problems[0].Path, "%+v", bad.Problems)
@@ -130,20 +131,20 @@ func TestEveryFaultOfAStudioFile(t *testing.T) {
 		}
 		assert.Equal(t, before, counts(), "%s: nothing is half in", c.path)
 	}
-	got, err := w.svc.Import(ctx, &w.owner, annex(t), true)
+	got, err := w.svc.House.Import(ctx, &w.owner, annex(t), true)
 	require.NoError(t, err)
-	want := studio.Counts{Practitioners: 1, Rooms: 1, Tools: 1, Products: 1, Lots: 1, Strokes: 1, Protocols: 1, Clients: 1, Visits: 2}
+	want := house.Counts{Practitioners: 1, Rooms: 1, Tools: 1, Products: 1, Lots: 1, Strokes: 1, Protocols: 1, Clients: 1, Visits: 2}
 	assert.Equal(t, want, *got)
 	assert.Equal(t, before, counts(), "a rehearsal leaves nothing")
-	got, err = w.svc.Import(ctx, &w.owner, annex(t), false)
+	got, err = w.svc.House.Import(ctx, &w.owner, annex(t), false)
 	require.NoError(t, err)
 	assert.Equal(t, want, *got)
 	assert.Equal(t, "96", w.line(t, "annex-oil").Left.String(), "the record took 4 of 100")
-	f, err := w.svc.Client(ctx, &w.owner, w.client(t, "Annex Client"))
+	f, err := w.svc.Clients.Client(ctx, &w.owner, w.client(t, "Annex Client"))
 	require.NoError(t, err)
 	assert.Len(t, f.Visits, 2)
 	assert.Equal(t, contraindication.NotBefore, f.Screenings[0].Result.Headline, "judged on its day: fever the day before")
-	_, err = w.svc.Import(ctx, &w.owner, annex(t), false)
+	_, err = w.svc.House.Import(ctx, &w.owner, annex(t), false)
 	assert.Equal(t, "/practitioners/0/key", at(err), "twice is told, not doubled")
 }
 
@@ -151,30 +152,30 @@ func TestEveryFaultOfAStudioFile(t *testing.T) {
 func TestMakingAStudio(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	fresh := func() *studio.Bundle {
+	fresh := func() *house.Bundle {
 		b := bundle(t)
 		for i := range b.Accounts {
 			b.Accounts[i].Email = "new-" + b.Accounts[i].Email
 		}
 		return b
 	}
-	for path, spoil := range map[string]func(*studio.Bundle){
-		"/studio":           func(b *studio.Bundle) { b.Studio = nil },
-		"/studio/timeZone":  func(b *studio.Bundle) { b.Studio.TimeZone = "Moon/Crater" },
-		"/accounts/1/email": func(b *studio.Bundle) { b.Accounts[1].Email = "OWNER@demo.example" },
+	for path, spoil := range map[string]func(*house.Bundle){
+		"/studio":           func(b *house.Bundle) { b.Studio = nil },
+		"/studio/timeZone":  func(b *house.Bundle) { b.Studio.TimeZone = "Moon/Crater" },
+		"/accounts/1/email": func(b *house.Bundle) { b.Accounts[1].Email = "OWNER@demo.example" },
 	} {
 		b := fresh()
 		spoil(b)
-		_, err := w.svc.CreateStudio(ctx, b, false)
+		_, err := w.svc.House.CreateStudio(ctx, b, false)
 		assert.Equal(t, path, at(err))
 	}
 	b := fresh()
 	b.Accounts = nil
-	_, err := w.svc.CreateStudio(ctx, b, false)
+	_, err := w.svc.House.CreateStudio(ctx, b, false)
 	assert.Equal(t, "/studio", at(err), "nobody could sign in")
-	_, err = w.svc.CreateStudio(ctx, fresh(), false)
+	_, err = w.svc.House.CreateStudio(ctx, fresh(), false)
 	require.NoError(t, err)
-	in, err := w.svc.SignIn(ctx, "NEW-owner@demo.example", "demo palms 1", "test")
+	in, err := w.svc.House.SignIn(ctx, "NEW-owner@demo.example", "demo palms 1", "test")
 	require.NoError(t, err, "an address is the same in capitals")
 	assert.NotEqual(t, w.owner.Studio, in.Actor.Studio)
 	demo, err := w.db.DemoSignIns(ctx)

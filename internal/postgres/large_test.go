@@ -30,10 +30,10 @@ var grow = []string{
 	`insert into screening (studio_id, id, client_id, day, answers, result, pack_version, account_id, at)
 		select $1, gen_random_uuid(), id, current_date, '{}', '{"headline":"go","outcomes":[]}', 'x', gen_random_uuid(), now() from client where studio_id = $1 and name like 'Client %'`,
 	`insert into letter (studio_id, id, client_id, rules, protocol_name, question, written_at, written_by)
-		select $1, gen_random_uuid(), id, '["cancer"]', '', 'May it?', now(), gen_random_uuid() from client where studio_id = $1 and name like 'Client 1%'`,
+		select $1, gen_random_uuid(), id, '["cancer"]', '', 'May it?', now(), gen_random_uuid() from client where studio_id = $1 and name like 'Client %'`,
 	`insert into patch_test (studio_id, id, client_id, product_id, lot_number, place, applied_at, months, account_id)
 		select $1, gen_random_uuid(), c.id, p.id, 'A', 'arm', now(), 6, gen_random_uuid() from client c
-		cross join (select id from product where studio_id = $1 order by key limit 1) p where c.studio_id = $1 and c.name like 'Client 1%'`,
+		cross join (select id from product where studio_id = $1 order by key limit 1) p where c.studio_id = $1 and c.name like 'Client %'`,
 	`insert into consent (studio_id, id, client_id, kind, version, body, signer, guardian, signature, signed_at, account_id)
 		select $1, gen_random_uuid(), id, 'treatment', 'x', 'x', 'x', false, '[]', now(), gen_random_uuid() from client where studio_id = $1 and name like 'Client %'`,
 	`insert into audit (studio_id, id, account_id, at, action, subject, subject_id)
@@ -77,15 +77,15 @@ func TestALargeStudioIsReadByItsIndexes(t *testing.T) {
 	v := w.first(t)
 	before := read()
 	for name, do := range map[string]func() error{
-		"the day":       func() error { _, err := w.svc.Day(ctx, &w.owner, ""); return err },
-		"a client":      func() error { _, err := w.svc.Client(ctx, &w.owner, v.Client); return err },
-		"the clients":   func() error { _, _, err := w.svc.Clients(ctx, &w.owner, "", ""); return err },
-		"the questions": func() error { _, err := w.svc.QuestionsFor(ctx, &w.owner, v.Client); return err },
+		"the day":       func() error { _, err := w.svc.Diary.Day(ctx, &w.owner, ""); return err },
+		"a client":      func() error { _, err := w.svc.Clients.Client(ctx, &w.owner, v.Client); return err },
+		"the clients":   func() error { _, _, err := w.svc.Clients.Clients(ctx, &w.owner, "", ""); return err },
+		"the questions": func() error { _, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, v.Client); return err },
 		"free times": func() error {
-			_, err := w.svc.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: v.Protocol, Client: &v.Client, Days: 7})
+			_, err := w.svc.Diary.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: v.Protocol, Client: &v.Client, Days: 7})
 			return err
 		},
-		"the audit log": func() error { _, err := w.svc.AuditLog(ctx, &w.owner, time.Time{}); return err },
+		"the audit log": func() error { _, err := w.svc.House.AuditLog(ctx, &w.owner, time.Time{}); return err },
 	} {
 		require.NoError(t, do(), name)
 		after := read()

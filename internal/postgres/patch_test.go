@@ -18,12 +18,15 @@ import (
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/substance"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/treatment"
 )
 
 // client finds a demo client by the beginning of the name.
 func (w *world) client(t *testing.T, name string) uuid.UUID {
 	t.Helper()
-	list, _, err := w.svc.Clients(context.Background(), &w.owner, name, "")
+	list, _, err := w.svc.Clients.Clients(context.Background(), &w.owner, name, "")
 	require.NoError(t, err)
 	require.NotEmpty(t, list, name)
 	return list[0].ID
@@ -32,7 +35,7 @@ func (w *world) client(t *testing.T, name string) uuid.UUID {
 // next is a client's next visit still to come.
 func (w *world) next(t *testing.T, client uuid.UUID) studio.VisitLine {
 	t.Helper()
-	f, err := w.svc.Client(context.Background(), &w.owner, client)
+	f, err := w.svc.Clients.Client(context.Background(), &w.owner, client)
 	require.NoError(t, err)
 	var out studio.VisitLine
 	for _, v := range f.Visits { // they come newest first
@@ -54,7 +57,7 @@ func TestAPatchTestFromBookingToReading(t *testing.T) {
 	v := w.next(t, client)
 	require.Equal(t, []string{"Almond glide oil"}, v.PatchFirst)
 
-	o, err := w.svc.PatchOfferFor(ctx, &w.desk, v.ID)
+	o, err := w.svc.Checks.PatchOfferFor(ctx, &w.desk, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []studio.Named{{Key: "almond-oil", Name: "Almond glide oil"}}, o.Products)
 	require.NotEmpty(t, o.Times)
@@ -64,60 +67,60 @@ func TestAPatchTestFromBookingToReading(t *testing.T) {
 	}
 	late := studio.NewVisit{ID: uuid.New(), Practitioner: o.Times[0].Practitioner, Room: o.Times[0].Room, Start: v.StartsAt.Add(-23 * time.Hour)}
 	var bad *studio.InputError
-	_, err = w.svc.BookPatchTest(ctx, &w.desk, v.ID, late)
+	_, err = w.svc.Checks.BookPatchTest(ctx, &w.desk, v.ID, late)
 	require.ErrorAs(t, err, &bad)
 	book := studio.NewVisit{ID: uuid.New(), Practitioner: o.Times[0].Practitioner, Room: o.Times[0].Room, Start: o.Times[0].Start}
-	visit, err := w.svc.BookPatchTest(ctx, &w.desk, v.ID, book)
+	visit, err := w.svc.Checks.BookPatchTest(ctx, &w.desk, v.ID, book)
 	require.NoError(t, err)
 	assert.Equal(t, 10*time.Minute, visit.EndsAt.Sub(visit.StartsAt))
 	assert.Equal(t, studio.ForPatchTest, visit.Kind)
-	again, err := w.svc.BookPatchTest(ctx, &w.desk, v.ID, book)
+	again, err := w.svc.Checks.BookPatchTest(ctx, &w.desk, v.ID, book)
 	require.NoError(t, err)
 	assert.Equal(t, visit.ID, again.ID, "sent twice, booked once")
-	o, err = w.svc.PatchOfferFor(ctx, &w.desk, v.ID)
+	o, err = w.svc.Checks.PatchOfferFor(ctx, &w.desk, v.ID)
 	require.NoError(t, err)
 	require.NotNil(t, o.Booked)
 	assert.Equal(t, visit.ID, o.Booked.ID)
 	var state *studio.StateError
-	_, err = w.svc.PlanFor(ctx, &w.owner, visit.ID, studio.Wanted{})
+	_, err = w.svc.Checks.PlanFor(ctx, &w.owner, visit.ID, studio.Wanted{})
 	require.ErrorAs(t, err, &state)
 
 	w.now = visit.StartsAt
-	apply := studio.NewPatchTest{Visit: &visit.ID, Product: "almond-oil", Lot: "AG-118", Place: "inner forearm, left", Months: 6}
-	for _, wrong := range []func(*studio.NewPatchTest){
-		func(n *studio.NewPatchTest) { n.Place = "" }, func(n *studio.NewPatchTest) { n.Lot = "nowhere" },
-		func(n *studio.NewPatchTest) { n.Product = "nothing" }, func(n *studio.NewPatchTest) { n.Months = 0 },
-		func(n *studio.NewPatchTest) { n.Product, n.Lot = "clay-mask", "CM-9" }, // past its day
+	apply := checks.NewPatchTest{Visit: &visit.ID, Product: "almond-oil", Lot: "AG-118", Place: "inner forearm, left", Months: 6}
+	for _, wrong := range []func(*checks.NewPatchTest){
+		func(n *checks.NewPatchTest) { n.Place = "" }, func(n *checks.NewPatchTest) { n.Lot = "nowhere" },
+		func(n *checks.NewPatchTest) { n.Product = "nothing" }, func(n *checks.NewPatchTest) { n.Months = 0 },
+		func(n *checks.NewPatchTest) { n.Product, n.Lot = "clay-mask", "CM-9" }, // past its day
 	} {
 		n := apply
 		wrong(&n)
-		_, err = w.svc.ApplyPatchTest(ctx, &w.owner, client, n)
+		_, err = w.svc.Checks.ApplyPatchTest(ctx, &w.owner, client, n)
 		require.ErrorAs(t, err, &bad, "%+v", n)
 	}
-	_, err = w.svc.ApplyPatchTest(ctx, &w.desk, client, apply)
+	_, err = w.svc.Checks.ApplyPatchTest(ctx, &w.desk, client, apply)
 	require.ErrorIs(t, err, studio.ErrForbidden)
-	p, err := w.svc.ApplyPatchTest(ctx, &w.owner, client, apply)
+	p, err := w.svc.Checks.ApplyPatchTest(ctx, &w.owner, client, apply)
 	require.NoError(t, err)
-	done, err := w.svc.Visit(ctx, &w.owner, visit.ID)
+	done, err := w.svc.Diary.Visit(ctx, &w.owner, visit.ID)
 	require.NoError(t, err)
 	assert.Equal(t, studio.Done, done.State, "everything is on: the ten minutes are over")
 
-	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, patch.Negative), &bad, "too early")
+	require.ErrorAs(t, w.svc.Checks.ReadPatchTest(ctx, &w.owner, p.ID, 24, patch.Negative), &bad, "too early")
 	w.now = w.now.Add(24 * time.Hour)
-	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, "fine"), &bad)
-	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, patch.Negative))
-	require.ErrorAs(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 24, patch.Weak), &bad, "a reading is made once")
-	now, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	require.ErrorAs(t, w.svc.Checks.ReadPatchTest(ctx, &w.owner, p.ID, 24, "fine"), &bad)
+	require.NoError(t, w.svc.Checks.ReadPatchTest(ctx, &w.owner, p.ID, 24, patch.Negative))
+	require.ErrorAs(t, w.svc.Checks.ReadPatchTest(ctx, &w.owner, p.ID, 24, patch.Weak), &bad, "a reading is made once")
+	now, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Empty(t, now.PatchFirst, "it is clear")
 
 	w.now = w.now.Add(24 * time.Hour)
-	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, p.ID, 48, patch.Weak))
-	f, err := w.svc.Client(ctx, &w.owner, client)
+	require.NoError(t, w.svc.Checks.ReadPatchTest(ctx, &w.owner, p.ID, 48, patch.Weak))
+	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
 	require.Len(t, f.PatchTests, 1)
 	assert.Equal(t, patch.PatchReacted, f.PatchTests[0].State)
-	desk, err := w.svc.Client(ctx, &w.desk, client)
+	desk, err := w.svc.Clients.Client(ctx, &w.desk, client)
 	require.NoError(t, err)
 	assert.Empty(t, desk.PatchTests, "the front desk sees no health data")
 }
@@ -131,7 +134,7 @@ func TestAnUntestedProductIsNotUsed(t *testing.T) {
 	v := w.next(t, w.client(t, "Clio")) // sensitive, stone work tomorrow with almond oil
 	w.now = v.StartsAt.Add(-15 * time.Minute)
 	w.checked(t, v, nil)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	used := func(p *studio.Plan) []string {
 		var out []string
@@ -155,17 +158,17 @@ func TestAnUntestedProductIsNotUsed(t *testing.T) {
 		assert.NotEqual(t, "evening-oil", key, "an essential oil would need a test of its own")
 	}
 	assert.Contains(t, p.TakeBack, p.Changes[swap].ID)
-	over, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: contraindication.PatchFirst}}})
+	over, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: contraindication.PatchFirst}}})
 	require.NoError(t, err)
 	assert.Contains(t, used(over), "almond-oil")
 
 	// A reaction of hers stands, whatever is asked.
 	w.now = w.now.AddDate(0, 0, -3)
-	test, err := w.svc.ApplyPatchTest(ctx, &w.owner, v.Client, studio.NewPatchTest{Product: "almond-oil", Lot: "AG-118", Place: "behind the ear, right", Months: 6})
+	test, err := w.svc.Checks.ApplyPatchTest(ctx, &w.owner, v.Client, checks.NewPatchTest{Product: "almond-oil", Lot: "AG-118", Place: "behind the ear, right", Months: 6})
 	require.NoError(t, err)
 	w.now = w.now.AddDate(0, 0, 3)
-	require.NoError(t, w.svc.ReadPatchTest(ctx, &w.owner, test.ID, 48, patch.Strong))
-	over, err = w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: contraindication.PatchFirst}}})
+	require.NoError(t, w.svc.Checks.ReadPatchTest(ctx, &w.owner, test.ID, 48, patch.Strong))
+	over, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: contraindication.PatchFirst}}})
 	require.NoError(t, err)
 	assert.NotContains(t, used(over), "almond-oil")
 	var bad *studio.InputError
@@ -179,9 +182,9 @@ func TestChangesAreAcceptedOneByOne(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	w.checked(t, v, map[string]contraindication.Answer{"blood-thinners": {Yes: true}, "nut-allergy": {Yes: true}})
-	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	require.NotNil(t, p.Before)
 	assert.NotEmpty(t, p.Before.Loads, "the plan as published stands beside it")
@@ -197,22 +200,22 @@ func TestChangesAreAcceptedOneByOne(t *testing.T) {
 	}
 	require.NotEmpty(t, gentler)
 	var state *studio.StateError
-	require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, studio.Accepted{}), &state)
+	require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, treatment.Accepted{}), &state)
 	assert.Equal(t, "not-accepted", state.Code)
 	if len(others) > 0 {
-		require.ErrorAs(t, w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, studio.Accepted{Gentler: true}), &state, "the others want a yes of their own")
+		require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, treatment.Accepted{Gentler: true}), &state, "the others want a yes of their own")
 	}
 	lowered := gentler[0]
 	require.Equal(t, adjusting.Lowered, lowered.Did)
 	assert.Contains(t, p.TakeBack, lowered.ID)
 	require.NoError(t, w.start(t, v.ID, studio.Overrule{Rule: lowered.Rule, Step: lowered.Step, Reason: "the doctor said so"}))
-	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
+	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	for _, c := range rec.Treatment.Changes {
 		assert.False(t, c.Step == lowered.Step && c.Rule == lowered.Rule, "%+v", c)
 	}
 	assert.Len(t, rec.Treatment.Overrules, 1)
-	room, err := w.svc.Room(ctx, &w.owner, v.ID)
+	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.NotEmpty(t, room.Evaluation.Visits)
 }
@@ -229,11 +232,11 @@ func TestWhatIsToldBesides(t *testing.T) {
 	var bad *studio.InputError
 	answers := noTo(w, contraindication.Consultation, contraindication.Door)
 	for path, wrong := range map[string]studio.About{"/about/birthDate": {BirthDate: "2099-01-01"}, "/about/bedtime": {Bedtime: "late"}, "/about/concerns": {Concerns: []string{"taxes"}}, "/about/skinStates": {SkinStates: []string{"green"}}} {
-		_, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, &wrong)
+		_, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, answers, &wrong)
 		require.ErrorAs(t, err, &bad, path)
 		assert.Equal(t, path, bad.Problems[0].Path)
 	}
-	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, &about)
+	sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, answers, &about)
 	require.NoError(t, err)
 	assert.Equal(t, about, sc.About)
 	rules := map[string]bool{}
@@ -244,14 +247,14 @@ func TestWhatIsToldBesides(t *testing.T) {
 	assert.True(t, rules["sensitive"], "the skin answers")
 	assert.True(t, rules["allergy/Helianthus Annuus Seed Oil"])
 	assert.False(t, rules["diabetes"], "a medicine is no diagnosis")
-	doubts, err := w.svc.Doubts(ctx, &w.owner, about.Medicines)
+	doubts, err := w.svc.Checks.Doubts(ctx, &w.owner, about.Medicines)
 	require.NoError(t, err)
 	assert.Len(t, doubts, 3, "blood thinners count; clots and diabetes are worth asking about")
-	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	assert.Equal(t, "1990-02-28", f.Client.BirthDate)
 	assert.Equal(t, "oily", f.Client.SkinType)
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	for _, s := range p.Protocol.Steps {
 		if s.Use != nil {
@@ -259,7 +262,7 @@ func TestWhatIsToldBesides(t *testing.T) {
 		}
 	}
 	for _, hit := range [][2]string{{"allergen", "sunfl"}, {"medicine", "apix"}} {
-		assert.NotEmpty(t, studio.Substances(hit[0], hit[1]), hit[1])
+		assert.NotEmpty(t, checks.Substances(hit[0], hit[1]), hit[1])
 	}
 }
 
@@ -269,7 +272,7 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	client := w.client(t, "Rafael")
-	before, err := w.svc.QuestionsFor(ctx, &w.owner, client)
+	before, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, client)
 	require.NoError(t, err)
 	require.Empty(t, before.Missing)
 	rule := contraindication.Rule{Title: "Ear tubes", Question: "Tubes in the ears?", Group: "Health", Stage: contraindication.Consultation, Asks: contraindication.YesNo, Why: "No water near.", Basis: "the studio's own",
@@ -277,31 +280,31 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	var bad *studio.InputError
 	wrong := rule
 	wrong.Outcomes = []contraindication.Outcome{{Kind: contraindication.LeaveOut}}
-	_, err = w.svc.SaveRule(ctx, &w.owner, wrong, "", true)
+	_, err = w.svc.Checks.SaveRule(ctx, &w.owner, wrong, "", true)
 	require.ErrorAs(t, err, &bad)
-	_, err = w.svc.SaveRule(ctx, &w.desk, rule, "", true)
+	_, err = w.svc.Checks.SaveRule(ctx, &w.desk, rule, "", true)
 	require.ErrorIs(t, err, studio.ErrForbidden)
-	_, err = w.svc.SaveRule(ctx, &w.owner, rule, "", true)
+	_, err = w.svc.Checks.SaveRule(ctx, &w.owner, rule, "", true)
 	require.NoError(t, err)
-	view, err := w.svc.Rules(ctx, &w.owner)
+	view, err := w.svc.Checks.Rules(ctx, &w.owner)
 	require.NoError(t, err)
 	require.Len(t, view.Own.Rules, 1)
 	id := view.Own.Rules[0].ID
 	assert.Equal(t, "own/ear-tubes", id)
 
-	q, err := w.svc.QuestionsFor(ctx, &w.owner, client)
+	q, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, client)
 	require.NoError(t, err)
 	require.Len(t, q.Missing, 1)
 	assert.Equal(t, before.HoldsUntil, q.HoldsUntil)
 	door := noTo(w, contraindication.Door)
-	_, err = w.svc.Screen(ctx, &w.owner, client, nil, door, nil)
+	_, err = w.svc.Checks.Screen(ctx, &w.owner, client, nil, door, nil)
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/answers/"+id, bad.Problems[0].Path)
 	door[id] = contraindication.Answer{Yes: true}
-	sc, err := w.svc.Screen(ctx, &w.owner, client, nil, door, nil)
+	sc, err := w.svc.Checks.Screen(ctx, &w.owner, client, nil, door, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.GoChanged, sc.Result.Headline)
-	q, err = w.svc.QuestionsFor(ctx, &w.owner, client)
+	q, err = w.svc.Checks.QuestionsFor(ctx, &w.owner, client)
 	require.NoError(t, err)
 	assert.Empty(t, q.Missing)
 	assert.Equal(t, before.HoldsUntil, q.HoldsUntil, "one answer is no new consultation")
@@ -309,17 +312,17 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	// Less than before needs a reason; today's check is judged again at once.
 	softer := view.Own.Rules[0]
 	softer.Outcomes = []contraindication.Outcome{{Kind: contraindication.Cap, Pressure: 3, Zones: []string{"below-ear"}}}
-	_, err = w.svc.SaveRule(ctx, &w.owner, softer, "", true)
+	_, err = w.svc.Checks.SaveRule(ctx, &w.owner, softer, "", true)
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/reason", bad.Problems[0].Path)
 	w.now = w.now.Add(time.Minute)
-	_, err = w.svc.RetireRule(ctx, &w.owner, id, "Nobody has them any more.", true)
+	_, err = w.svc.Checks.RetireRule(ctx, &w.owner, id, "Nobody has them any more.", true)
 	require.NoError(t, err)
-	f, err := w.svc.Client(ctx, &w.owner, client)
+	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.Go, f.Screenings[0].Result.Headline, "judged again without the rule")
 	assert.Equal(t, contraindication.GoChanged, f.Screenings[1].Result.Headline, "the check before stays as it was")
-	view, err = w.svc.Rules(ctx, &w.owner)
+	view, err = w.svc.Checks.Rules(ctx, &w.owner)
 	require.NoError(t, err)
 	assert.Empty(t, view.Own.Rules)
 	require.Len(t, view.Own.Log, 2)
@@ -337,20 +340,20 @@ func TestWhatWasToldAtHomeStandsAtTheDoor(t *testing.T) {
 	told["filler"] = contraindication.Answer{Yes: true, Day: calendar.Day("2026-11-14"), Zones: lip}
 	told["sore-skin"] = contraindication.Answer{Yes: true, Zones: []contraindication.Place{{Zone: "chin"}}}
 	w.consult(t, v.Client, told, studio.About{})
-	seen, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	seen, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "go-with-changes", seen.Outlook)
-	q, err := w.svc.QuestionsFor(ctx, &w.owner, v.Client)
+	q, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	assert.Equal(t, told["filler"], q.Carried["filler"])
 	assert.Equal(t, told["sore-skin"], q.Carried["sore-skin"], "marked at home, to be looked at")
 	door := noTo(w, contraindication.Door)
 	door["filler"] = q.Carried["filler"]
-	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, door, nil)
+	sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, door, nil)
 	require.NoError(t, err)
 	assert.Equal(t, lip, sc.Result.Outcomes[0].Places)
 	w.now = w.now.AddDate(0, 0, 20)
-	q, err = w.svc.QuestionsFor(ctx, &w.owner, v.Client)
+	q, err = w.svc.Checks.QuestionsFor(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	assert.NotContains(t, q.Carried, "filler", "28 days are over")
 	assert.NotContains(t, q.Carried, "sore-skin", "the door has asked since")
@@ -427,32 +430,32 @@ func TestScansOfADoctorsAnswer(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	w.checked(t, v, map[string]contraindication.Answer{"cancer": {Yes: true}})
-	l, err := w.svc.WriteLetter(ctx, &w.owner, v.Client, nil, "May the face be massaged?")
+	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, nil, "May the face be massaged?")
 	require.NoError(t, err)
 	var bad *studio.InputError
-	require.ErrorAs(t, w.svc.AddScan(ctx, &w.owner, l.ID, []byte("a text with a fine name")), &bad)
-	require.ErrorAs(t, w.svc.AddScan(ctx, &w.owner, l.ID, nil), &bad)
-	require.ErrorAs(t, w.svc.AddScan(ctx, &w.owner, l.ID, make([]byte, studio.ScanBytes+1)), &bad)
+	require.ErrorAs(t, w.svc.Checks.AddScan(ctx, &w.owner, l.ID, []byte("a text with a fine name")), &bad)
+	require.ErrorAs(t, w.svc.Checks.AddScan(ctx, &w.owner, l.ID, nil), &bad)
+	require.ErrorAs(t, w.svc.Checks.AddScan(ctx, &w.owner, l.ID, make([]byte, checks.ScanBytes+1)), &bad)
 	png := []byte("\x89PNG\x0D\x0A\x1A\x0A and a picture")
-	require.ErrorIs(t, w.svc.AddScan(ctx, &w.desk, l.ID, png), studio.ErrForbidden)
-	require.NoError(t, w.svc.AddScan(ctx, &w.owner, l.ID, png))
-	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	require.ErrorIs(t, w.svc.Checks.AddScan(ctx, &w.desk, l.ID, png), studio.ErrForbidden)
+	require.NoError(t, w.svc.Checks.AddScan(ctx, &w.owner, l.ID, png))
+	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	require.Len(t, f.Letters[0].Scans, 1)
 	scan := f.Letters[0].Scans[0]
-	kind, data, err := w.svc.Scan(ctx, &w.owner, scan.ID)
+	kind, data, err := w.svc.Checks.Scan(ctx, &w.owner, scan.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "image/png", kind)
 	assert.Equal(t, png, data)
-	_, _, err = w.svc.Scan(ctx, &w.desk, scan.ID)
+	_, _, err = w.svc.Checks.Scan(ctx, &w.desk, scan.ID)
 	require.ErrorIs(t, err, studio.ErrForbidden)
-	out, err := w.svc.ExportClient(ctx, &w.owner, v.Client)
+	out, err := w.svc.Clients.ExportClient(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	text, err := json.Marshal(out)
 	require.NoError(t, err)
 	assert.Contains(t, string(text), base64.StdEncoding.EncodeToString(png))
-	require.NoError(t, w.svc.EraseClient(ctx, &w.owner, v.Client, out.Client.Name))
-	_, _, err = w.svc.Scan(ctx, &w.owner, scan.ID)
+	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, v.Client, out.Client.Name))
+	_, _, err = w.svc.Checks.Scan(ctx, &w.owner, scan.ID)
 	require.ErrorIs(t, err, studio.ErrNotFound)
 }
 
@@ -460,7 +463,7 @@ func TestScansOfADoctorsAnswer(t *testing.T) {
 func TestHealthComesInWithAFile(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	f, err := w.svc.Client(ctx, &w.owner, w.client(t, "Greta"))
+	f, err := w.svc.Clients.Client(ctx, &w.owner, w.client(t, "Greta"))
 	require.NoError(t, err)
 	assert.Len(t, f.Screenings, 6)
 	assert.NotEmpty(t, f.HoldsUntil)
@@ -474,13 +477,13 @@ func TestHealthComesInWithAFile(t *testing.T) {
 	b := bundle(t)
 	b.Practitioners, b.Rooms, b.Tools, b.Products, b.Protocols, b.Strokes, b.Visits = nil, nil, nil, nil, nil, nil, nil
 	b.Clients = b.Clients[:1]
-	b.Clients[0].Health = &studio.BundleHealth{
-		Consultation: &studio.BundleConsultation{Day: "someday"},
-		Consents:     []studio.BundleConsent{{Kind: studio.ConsentTreatment, Day: "today", Signer: "A", Signature: [][]int{{1, 2}}}},
-		PatchTests:   []studio.BundlePatchTest{{Product: "nothing", Day: "today", Place: "arm", Months: 6}},
+	b.Clients[0].Health = &house.BundleHealth{
+		Consultation: &house.BundleConsultation{Day: "someday"},
+		Consents:     []house.BundleConsent{{Kind: studio.ConsentTreatment, Day: "today", Signer: "A", Signature: [][]int{{1, 2}}}},
+		PatchTests:   []house.BundlePatchTest{{Product: "nothing", Day: "today", Place: "arm", Months: 6}},
 	}
 	var bad *studio.InputError
-	_, err = w.svc.Import(ctx, &w.owner, b, false)
+	_, err = w.svc.House.Import(ctx, &w.owner, b, false)
 	require.ErrorAs(t, err, &bad)
 	var paths []string
 	for _, p := range bad.Problems {
@@ -497,27 +500,27 @@ func TestStudioPolicies(t *testing.T) {
 	v := w.first(t)
 	sc := w.checked(t, v, map[string]contraindication.Answer{"plain-cold": {Yes: true}})
 	require.Equal(t, contraindication.NotHere, sc.Result.Headline)
-	touched, err := w.svc.DecidePolicy(ctx, &w.owner, "plain-cold", true, "", false)
+	touched, err := w.svc.Checks.DecidePolicy(ctx, &w.owner, "plain-cold", true, "", false)
 	require.NoError(t, err)
 	require.Len(t, touched, 1)
 	assert.Equal(t, v.ID, touched[0].Visit.ID)
 	var bad *studio.InputError
-	_, err = w.svc.DecidePolicy(ctx, &w.owner, "plain-cold", true, "", true)
+	_, err = w.svc.Checks.DecidePolicy(ctx, &w.owner, "plain-cold", true, "", true)
 	require.ErrorAs(t, err, &bad)
-	_, err = w.svc.DecidePolicy(ctx, &w.owner, "peel", true, "because we can", true)
+	_, err = w.svc.Checks.DecidePolicy(ctx, &w.owner, "peel", true, "because we can", true)
 	require.ErrorIs(t, err, studio.ErrNotFound, "this rule leaves nothing to decide")
 	w.now = w.now.Add(time.Minute)
-	_, err = w.svc.DecidePolicy(ctx, &w.owner, "plain-cold", true, "We have a plan for blocked noses.", true)
+	_, err = w.svc.Checks.DecidePolicy(ctx, &w.owner, "plain-cold", true, "We have a plan for blocked noses.", true)
 	require.NoError(t, err)
-	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.GoChanged, f.Screenings[0].Result.Headline)
-	_, err = w.svc.DecidePolicy(ctx, &w.owner, contraindication.NoMouth, true, "", true)
+	_, err = w.svc.Checks.DecidePolicy(ctx, &w.owner, contraindication.NoMouth, true, "", true)
 	require.NoError(t, err, "asking for more needs no reason")
-	p, err := w.svc.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
 	require.NoError(t, err)
 	assert.NotContains(t, p.Missing, studio.ConsentMouth)
-	rules, err := w.svc.Rules(ctx, &w.owner)
+	rules, err := w.svc.Checks.Rules(ctx, &w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"plain-cold", contraindication.NoMouth}, rules.Own.Policies)
 }

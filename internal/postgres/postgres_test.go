@@ -28,7 +28,10 @@ import (
 	"softpalm/internal/exchange"
 	"softpalm/internal/httpapi"
 	"softpalm/internal/postgres"
+	"softpalm/internal/rooms"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/protocols"
 )
 
 var start = time.Date(2026, 11, 24, 9, 5, 0, 0, time.UTC)
@@ -38,7 +41,7 @@ type world struct {
 	db       *postgres.DB
 	ownerURL string
 	appURL   string
-	svc      *studio.Service
+	svc      *rooms.Rooms
 	owner    studio.Actor
 	desk     studio.Actor
 	now      time.Time
@@ -71,19 +74,19 @@ func newWorld(t testing.TB) *world {
 		_, _ = admin.ExecContext(context.Background(), "drop database "+name+" with (force)")
 		admin.Close()
 	})
-	w.svc = &studio.Service{Store: w.db, Now: func() time.Time { return w.now }}
-	_, err = w.svc.CreateStudio(ctx, bundle(t), true)
+	w.svc = rooms.New(w.db, func() time.Time { return w.now })
+	_, err = w.svc.House.CreateStudio(ctx, bundle(t), true)
 	require.NoError(t, err)
-	in, err := w.svc.SignIn(ctx, "Owner@demo.example", "demo palms 1", "test")
+	in, err := w.svc.House.SignIn(ctx, "Owner@demo.example", "demo palms 1", "test")
 	require.NoError(t, err)
 	w.owner = in.Actor
-	in, err = w.svc.SignIn(ctx, "desk@demo.example", "demo palms 3", "test")
+	in, err = w.svc.House.SignIn(ctx, "desk@demo.example", "demo palms 3", "test")
 	require.NoError(t, err)
 	w.desk = in.Actor
 	return w
 }
 
-func bundle(t testing.TB) *studio.Bundle {
+func bundle(t testing.TB) *house.Bundle {
 	t.Helper()
 	data, err := os.ReadFile("../../demo/studio.json")
 	require.NoError(t, err)
@@ -104,7 +107,7 @@ func TestNoQueryCrossesStudios(t *testing.T) {
 	for i := range other.Accounts {
 		other.Accounts[i].Email = "other-" + other.Accounts[i].Email
 	}
-	_, err := w.svc.CreateStudio(ctx, other, false)
+	_, err := w.svc.House.CreateStudio(ctx, other, false)
 	require.NoError(t, err)
 
 	app, err := sql.Open("pgx", w.appURL)
@@ -176,11 +179,11 @@ func TestWhatIsClosedStaysClosed(t *testing.T) {
 func TestFiftyBookTheSameTime(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	plans, err := w.svc.Protocols(ctx, &w.owner)
+	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
 	require.NoError(t, err)
-	clients, _, err := w.svc.Clients(ctx, &w.owner, "", "")
+	clients, _, err := w.svc.Clients.Clients(ctx, &w.owner, "", "")
 	require.NoError(t, err)
-	free, err := w.svc.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: plans[0].ID, From: "2026-12-20", Days: 1})
+	free, err := w.svc.Diary.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: plans[0].ID, From: "2026-12-20", Days: 1})
 	require.NoError(t, err)
 	require.NotEmpty(t, free)
 	at := free[3]
@@ -188,7 +191,7 @@ func TestFiftyBookTheSameTime(t *testing.T) {
 	errs := make([]error, 50)
 	for i := range errs {
 		wg.Go(func() {
-			_, errs[i] = w.svc.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.Must(uuid.NewV7()), Client: clients[i%30].ID, Practitioner: at.Practitioner, Room: at.Room, Protocol: plans[0].ID, Start: at.Start})
+			_, errs[i] = w.svc.Diary.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.Must(uuid.NewV7()), Client: clients[i%30].ID, Practitioner: at.Practitioner, Room: at.Room, Protocol: plans[0].ID, Start: at.Start})
 		})
 	}
 	wg.Wait()
@@ -206,9 +209,9 @@ func TestFiftyBookTheSameTime(t *testing.T) {
 	assert.Equal(t, 1, won)
 
 	twice := studio.NewVisit{ID: uuid.Must(uuid.NewV7()), Client: clients[5].ID, Practitioner: free[len(free)-1].Practitioner, Room: free[len(free)-1].Room, Protocol: plans[0].ID, Start: free[len(free)-1].Start}
-	a, err := w.svc.Book(ctx, &w.owner, twice)
+	a, err := w.svc.Diary.Book(ctx, &w.owner, twice)
 	require.NoError(t, err)
-	b, err := w.svc.Book(ctx, &w.owner, twice)
+	b, err := w.svc.Diary.Book(ctx, &w.owner, twice)
 	require.NoError(t, err, "the same request sent twice books once")
 	assert.Equal(t, a, b)
 }
@@ -218,7 +221,7 @@ func TestFiftyBookTheSameTime(t *testing.T) {
 func TestAVisitFromDoorToShelf(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	v := day.Visits[0]
 
@@ -226,13 +229,13 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "no-door-check", state.Code)
 	no := noTo(w, contraindication.Consultation, contraindication.Door)
-	_, err = w.svc.Screen(ctx, &w.desk, v.Client, &v.ID, no, nil)
+	_, err = w.svc.Checks.Screen(ctx, &w.desk, v.Client, &v.ID, no, nil)
 	require.ErrorIs(t, err, studio.ErrForbidden, "the front desk asks no health questions")
 	missing := map[string]contraindication.Answer{"fever": {Yes: true}}
 	var bad *studio.InputError
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, missing, nil)
+	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, missing, nil)
 	require.ErrorAs(t, err, &bad)
-	q, err := w.svc.QuestionsFor(ctx, &w.owner, v.Client)
+	q, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	asked := map[string]bool{}
 	for _, r := range append(q.Door, q.Consultation...) {
@@ -245,29 +248,29 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 		sore[k] = contraindication.Answer{}
 	}
 	sore["cold-sore"] = contraindication.Answer{Yes: true}
-	sc, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, sore, nil)
+	sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, sore, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.NotHere, sc.Result.Headline)
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "not-today", state.Code)
 
 	w.now = w.now.Add(time.Minute)
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, no, nil)
+	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, no, nil)
 	require.NoError(t, err)
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "no-consent", state.Code)
-	_, err = w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 	require.NoError(t, w.start(t, v.ID))
 	require.NoError(t, w.start(t, v.ID), "starting twice changes nothing")
-	require.NoError(t, w.svc.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 754, Running: true, Since: w.now}))
-	room, err := w.svc.Room(ctx, &w.owner, v.ID)
+	require.NoError(t, w.svc.Treatment.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 754, Running: true, Since: w.now}))
+	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.InDelta(t, 754, room.Treatment.Progress.Position, 1e-9)
 
-	before, err := w.svc.Shelf(ctx, &w.owner)
+	before, err := w.svc.Shelf.Shelf(ctx, &w.owner)
 	require.NoError(t, err)
-	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
+	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	require.NotEmpty(t, rec.Record.Uses)
 	r := rec.Record
@@ -277,15 +280,15 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 		}
 	}
 	too := studio.Record{Uses: []studio.RecordUse{{Product: "calm-oil", Real: decimal.NewFromInt(999)}}}
-	_, err = w.svc.Finish(ctx, &w.owner, v.ID, too)
+	_, err = w.svc.Treatment.Finish(ctx, &w.owner, v.ID, too)
 	require.ErrorAs(t, err, &bad, "stock never goes below zero silently")
-	done, err := w.svc.Finish(ctx, &w.owner, v.ID, r)
+	done, err := w.svc.Treatment.Finish(ctx, &w.owner, v.ID, r)
 	require.NoError(t, err)
 	assert.True(t, done.Cost.IsPositive())
-	_, err = w.svc.Finish(ctx, &w.owner, v.ID, r)
+	_, err = w.svc.Treatment.Finish(ctx, &w.owner, v.ID, r)
 	require.ErrorIs(t, err, studio.ErrLocked)
-	require.ErrorIs(t, w.svc.SaveRecord(ctx, &w.owner, v.ID, r), studio.ErrLocked)
-	after, err := w.svc.Shelf(ctx, &w.owner)
+	require.ErrorIs(t, w.svc.Treatment.SaveRecord(ctx, &w.owner, v.ID, r), studio.ErrLocked)
+	after, err := w.svc.Shelf.Shelf(ctx, &w.owner)
 	require.NoError(t, err)
 	for i := range before {
 		want := before[i].Left
@@ -296,7 +299,7 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 		}
 		assert.Equal(t, want.String(), after[i].Left.String(), before[i].Product.Name)
 	}
-	file, err := w.svc.Client(ctx, &w.desk, v.Client)
+	file, err := w.svc.Clients.Client(ctx, &w.desk, v.Client)
 	require.NoError(t, err)
 	assert.Empty(t, file.Screenings, "the front desk sees no answers")
 }
@@ -305,26 +308,26 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 func TestDraftsAndVersions(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	plans, err := w.svc.Protocols(ctx, &w.owner)
+	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
 	require.NoError(t, err)
 	id := plans[0].ID
-	o, err := w.svc.OpenProtocol(ctx, &w.owner, id)
+	o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, id)
 	require.NoError(t, err)
 	body := o.Draft.Body
 	body.Name = "First window"
-	n, err := w.svc.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
+	n, err := w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
 	require.NoError(t, err)
 	assert.Equal(t, 1, n)
 	mine := body
 	mine.Name = "Second window"
 	var stale *studio.StaleError
-	_, err = w.svc.SaveDraft(ctx, &w.owner, id, 0, o.Version, &mine)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, o.Version, &mine)
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, "First window", stale.Current.Body.Name)
-	v, err := w.svc.Publish(ctx, &w.owner, id)
+	v, err := w.svc.Protocols.Publish(ctx, &w.owner, id)
 	require.NoError(t, err)
 	assert.Equal(t, 2, v)
-	_, err = w.svc.SaveDraft(ctx, &w.desk, id, 0, 2, &mine)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.desk, id, 0, 2, &mine)
 	require.ErrorIs(t, err, studio.ErrForbidden)
 	five := 5
 	mine.Steps[0].Path = nil
@@ -334,10 +337,10 @@ func TestDraftsAndVersions(t *testing.T) {
 			mine.Steps[i].Stroke, mine.Steps[i].Pressure, mine.Steps[i].Dose = "palms-over-eyes", &five, nil
 		}
 	}
-	_, err = w.svc.SaveDraft(ctx, &w.owner, id, 0, 2, &mine)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, 2, &mine)
 	require.NoError(t, err)
 	var state *studio.StateError
-	_, err = w.svc.Publish(ctx, &w.owner, id)
+	_, err = w.svc.Protocols.Publish(ctx, &w.owner, id)
 	require.ErrorAs(t, err, &state)
 	assert.Equal(t, "unsafe-protocol", state.Code)
 }
@@ -347,25 +350,25 @@ func TestDraftsAndVersions(t *testing.T) {
 func TestADraftOutlivesItsStroke(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	plans, err := w.svc.Protocols(ctx, &w.owner)
+	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
 	require.NoError(t, err)
 	id := plans[0].ID
-	o, err := w.svc.OpenProtocol(ctx, &w.owner, id)
+	o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, id)
 	require.NoError(t, err)
 	body := o.Draft.Body
 	body.Steps = append(body.Steps[:0:0], body.Steps...)
 	last := &body.Steps[len(body.Steps)-1]
 	last.Stroke = "moon-glide"
-	_, err = w.svc.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
 	require.NoError(t, err)
-	o, err = w.svc.OpenProtocol(ctx, &w.owner, id)
+	o, err = w.svc.Protocols.OpenProtocol(ctx, &w.owner, id)
 	require.NoError(t, err)
 	assert.Equal(t, evaluation.Stopping, o.Evaluation.Worst())
-	_, err = w.svc.Publish(ctx, &w.owner, id)
+	_, err = w.svc.Protocols.Publish(ctx, &w.owner, id)
 	var state *studio.StateError
 	require.ErrorAs(t, err, &state)
 	assert.Equal(t, "unsafe-protocol", state.Code)
-	mended, e, err := w.svc.FixProtocol(ctx, &w.owner, &o.Draft.Body, string(evaluation.StrokeMissing)+":"+last.ID, evaluation.LeaveStep)
+	mended, e, err := w.svc.Protocols.FixProtocol(ctx, &w.owner, &o.Draft.Body, string(evaluation.StrokeMissing)+":"+last.ID, evaluation.LeaveStep)
 	require.NoError(t, err)
 	assert.Equal(t, -1, mended.Index(last.ID))
 	assert.NotEqual(t, evaluation.Stopping, e.Worst())
@@ -375,21 +378,21 @@ func TestADraftOutlivesItsStroke(t *testing.T) {
 func TestImport(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	b := &studio.Bundle{Rooms: []studio.BundleRoom{{Key: "attic", Name: "Attic"}}, Clients: []studio.BundleClient{{Key: "new", Name: "New Client", SkinType: "dry"}}, Visits: []studio.BundleVisit{{Client: "new", Practitioner: "nobody", Room: "attic", Protocol: "stone-one-side-first", Day: "today+3", Time: "10:00", State: studio.Booked}}}
+	b := &house.Bundle{Rooms: []house.BundleRoom{{Key: "attic", Name: "Attic"}}, Clients: []house.BundleClient{{Key: "new", Name: "New Client", SkinType: "dry"}}, Visits: []house.BundleVisit{{Client: "new", Practitioner: "nobody", Room: "attic", Protocol: "stone-one-side-first", Day: "today+3", Time: "10:00", State: studio.Booked}}}
 	var bad *studio.InputError
-	_, err := w.svc.Import(ctx, &w.owner, b, false)
+	_, err := w.svc.House.Import(ctx, &w.owner, b, false)
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/visits/0/practitioner", bad.Problems[0].Path)
 	b.Visits[0].Practitioner = "tove"
-	c, err := w.svc.Import(ctx, &w.owner, b, true)
+	c, err := w.svc.House.Import(ctx, &w.owner, b, true)
 	require.NoError(t, err)
-	assert.Equal(t, studio.Counts{Rooms: 1, Clients: 1, Visits: 1}, *c)
-	list, _, err := w.svc.Clients(ctx, &w.owner, "New Client", "")
+	assert.Equal(t, house.Counts{Rooms: 1, Clients: 1, Visits: 1}, *c)
+	list, _, err := w.svc.Clients.Clients(ctx, &w.owner, "New Client", "")
 	require.NoError(t, err)
 	assert.Empty(t, list, "neither the broken file nor the rehearsal left anything")
-	_, err = w.svc.Import(ctx, &w.owner, b, false)
+	_, err = w.svc.House.Import(ctx, &w.owner, b, false)
 	require.NoError(t, err)
-	_, err = w.svc.Import(ctx, &w.desk, b, false)
+	_, err = w.svc.House.Import(ctx, &w.desk, b, false)
 	require.ErrorIs(t, err, studio.ErrForbidden)
 }
 
@@ -397,16 +400,16 @@ func TestSignInIsThrottled(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	for range studio.ThrottleTries {
-		_, err := w.svc.SignIn(ctx, "maud@demo.example", "wrong", "somewhere")
+		_, err := w.svc.House.SignIn(ctx, "maud@demo.example", "wrong", "somewhere")
 		require.ErrorIs(t, err, studio.ErrSignIn)
 	}
-	_, err := w.svc.SignIn(ctx, "maud@demo.example", "demo palms 2", "somewhere")
+	_, err := w.svc.House.SignIn(ctx, "maud@demo.example", "demo palms 2", "somewhere")
 	require.ErrorIs(t, err, studio.ErrThrottled)
 	w.now = w.now.Add(studio.ThrottleWindow + time.Second)
-	in, err := w.svc.SignIn(ctx, "maud@demo.example", "demo palms 2", "somewhere")
+	in, err := w.svc.House.SignIn(ctx, "maud@demo.example", "demo palms 2", "somewhere")
 	require.NoError(t, err)
-	w.now = w.now.Add(studio.SessionLength)
-	_, err = w.svc.Session(ctx, in.Token)
+	w.now = w.now.Add(house.SessionLength)
+	_, err = w.svc.House.Session(ctx, in.Token)
 	require.ErrorIs(t, err, studio.ErrNotFound, "sessions end")
 }
 
@@ -504,12 +507,12 @@ func TestTheWorkbenchThroughTheAPI(t *testing.T) {
 	assert.Contains(t, res.Header.Get("Content-Disposition"), "quick-calm.json")
 	type brought struct {
 		Format  string
-		Brought studio.Brought
+		Brought protocols.Brought
 	}
 	var dry, real brought
 	do("POST", "/api/import?dry=true", file, &dry)
 	assert.Nil(t, dry.Brought.Protocol)
-	assert.Contains(t, dry.Brought.Things, studio.BroughtThing{Kind: "protocol", Key: "quick-calm", Name: "Quick calm", Fate: studio.FateAs, As: "quick-calm-2"})
+	assert.Contains(t, dry.Brought.Things, protocols.BroughtThing{Kind: "protocol", Key: "quick-calm", Name: "Quick calm", Fate: protocols.FateAs, As: "quick-calm-2"})
 	do("POST", "/api/import?dry=false", file, &real)
 	require.NotNil(t, real.Brought.Protocol)
 	var opened outcome
@@ -523,14 +526,14 @@ func TestTheWorkbenchThroughTheAPI(t *testing.T) {
 			{"key":"shell-glide","name":"Shell glide","family":"tool glide","tool":{"key":"shell"},"intent":"soothe","pressure":1,"sides":"both","path":["forehead"],"dose":{"kind":"clock","planned":30}}],
 		"tools":[{"key":"shell","name":"Shell","kind":"stone","readyAfter":10,"pieces":1}],"products":[{"key":"shell-oil","name":"Shell oil","form":"oil","fullDose":3,"rangeMin":1,"rangeMax":4}]}`
 	do("POST", "/api/import?dry=false", foreign, &real)
-	fates := map[string]studio.Fate{}
+	fates := map[string]protocols.Fate{}
 	for _, x := range real.Brought.Things {
 		fates[x.Kind+" "+x.Key] = x.Fate
 	}
-	assert.Equal(t, map[string]studio.Fate{"protocol away": "new", "stroke cheek-drain": "added-as", "stroke shell-glide": "new", "tool shell": "new", "product shell-oil": "new"}, fates)
+	assert.Equal(t, map[string]protocols.Fate{"protocol away": "new", "stroke cheek-drain": "added-as", "stroke shell-glide": "new", "tool shell": "new", "product shell-oil": "new"}, fates)
 	do("GET", "/api/protocols/"+real.Brought.Protocol.String(), "", &opened)
 	assert.Equal(t, "cheek-drain-2", opened.Protocol.Steps[0].Stroke)
-	var library studio.LibraryFile
+	var library protocols.LibraryFile
 	do("GET", "/api/library/file", "", &library)
 	assert.Len(t, library.Strokes, 2)
 	res, body = call("POST", "/api/import?dry=false", strings.Replace(foreign, `"shell-glide","phase"`, `"no-such","phase"`, 1))
@@ -574,12 +577,12 @@ func TestAFailedUseCaseLeavesNothing(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	id := uuid.Must(uuid.NewV7())
-	err := w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+	err := studio.Within(ctx, w.svc.Kernel, w.owner.Studio, func(tx house.Store) error {
 		require.NoError(t, tx.AddRoom(ctx, &studio.Room{ID: id, Key: "half", Name: "Half"}))
 		return errNever
 	})
 	require.ErrorIs(t, err, errNever)
-	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+	require.NoError(t, studio.Within(ctx, w.svc.Kernel, w.owner.Studio, func(tx house.Store) error {
 		rooms, err := tx.Rooms(ctx)
 		for _, r := range rooms {
 			assert.NotEqual(t, id, r.ID)

@@ -106,17 +106,17 @@ func TestNoRequestBreaksTheServer(t *testing.T) {
 	ctx := context.Background()
 	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Service: w.svc, Ready: w.db.Ready, Files: exchange.Files{}})
 	m := &maker{r: rand.New(rand.NewPCG(7, 7)), reg: api.OpenAPI().Components.Schemas, ids: []string{uuid.Nil.String(), uuid.NewString()}, keys: []string{"calm-oil", "cheek-scoop", "peel", "fever", "stone-plate", "chin", "both", "left"}}
-	day, err := w.svc.Day(ctx, &w.owner, "")
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	for _, v := range day.Visits {
 		m.ids = append(m.ids, v.ID.String(), v.Client.String(), v.Protocol.String(), v.Practitioner.String(), v.Room.String())
 	}
-	lib, err := w.svc.Library(ctx, &w.owner)
+	lib, err := w.svc.Protocols.Library(ctx, &w.owner)
 	require.NoError(t, err)
 	for _, p := range lib.Products {
 		m.ids, m.keys = append(m.ids, p.ID.String()), append(m.keys, p.Key)
 	}
-	shelf, err := w.svc.Shelf(ctx, &w.owner)
+	shelf, err := w.svc.Shelf.Shelf(ctx, &w.owner)
 	require.NoError(t, err)
 	for _, l := range shelf {
 		for _, lot := range l.Lots {
@@ -124,7 +124,7 @@ func TestNoRequestBreaksTheServer(t *testing.T) {
 		}
 	}
 	for _, name := range []string{"Mirela", "Greta", "Rafael"} { // with letters, consents and patch tests
-		f, err := w.svc.Client(ctx, &w.owner, w.client(t, name))
+		f, err := w.svc.Clients.Client(ctx, &w.owner, w.client(t, name))
 		require.NoError(t, err)
 		for _, c := range f.Consultations {
 			m.ids = append(m.ids, c.ID.String())
@@ -204,15 +204,15 @@ func TestNoRequestBreaksTheServer(t *testing.T) {
 	t.Logf("%d operations: %d answered, %d refused", len(doors), fine, refused)
 	assert.Greater(t, fine, 100)
 	assert.Greater(t, refused, 300)
-	_, err = w.svc.Day(ctx, &w.owner, "")
+	_, err = w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
-	_, err = w.svc.Shelf(ctx, &w.owner)
+	_, err = w.svc.Shelf.Shelf(ctx, &w.owner)
 	require.NoError(t, err)
 	for _, name := range []string{"Mirela", "Greta"} {
-		list, _, err := w.svc.Clients(ctx, &w.owner, name, "")
+		list, _, err := w.svc.Clients.Clients(ctx, &w.owner, name, "")
 		require.NoError(t, err)
 		for _, c := range list {
-			_, err := w.svc.ExportClient(ctx, &w.owner, c.ID)
+			_, err := w.svc.Clients.ExportClient(ctx, &w.owner, c.ID)
 			require.NoError(t, err, "a file can still be read")
 		}
 	}

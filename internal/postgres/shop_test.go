@@ -18,14 +18,15 @@ import (
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
+	shelfroom "softpalm/internal/studio/shelf"
 )
 
 var dec = decimal.RequireFromString
 
 // line is a product on the shelf.
-func (w *world) line(t *testing.T, key string) studio.ShelfLine {
+func (w *world) line(t *testing.T, key string) shelfroom.ShelfLine {
 	t.Helper()
-	list, err := w.svc.Shelf(context.Background(), &w.owner)
+	list, err := w.svc.Shelf.Shelf(context.Background(), &w.owner)
 	require.NoError(t, err)
 	for _, l := range list {
 		if l.Product.Key == key {
@@ -33,7 +34,7 @@ func (w *world) line(t *testing.T, key string) studio.ShelfLine {
 		}
 	}
 	t.Fatal("no product " + key)
-	return studio.ShelfLine{}
+	return shelfroom.ShelfLine{}
 }
 
 // at is the path of the first fault of an error; the error's own text where it is
@@ -58,20 +59,20 @@ func TestADelivery(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	oil := w.line(t, "calm-oil")
-	good := studio.NewLot{Product: oil.Product.ID, Number: " CS-9 ", Expiry: "2030-01-31", MonthsOpen: 6, Amount: dec("250"), Cost: dec("41")}
-	for path, spoil := range map[string]func(*studio.NewLot){
-		"/number": func(n *studio.NewLot) { n.Number = "  " },
-		"/expiry": func(n *studio.NewLot) { n.Expiry = "31/01/2030" },
-		"/amount": func(n *studio.NewLot) { n.Amount = decimal.Zero },
-		"/cost":   func(n *studio.NewLot) { n.Cost = dec("-1") },
+	good := shelfroom.NewLot{Product: oil.Product.ID, Number: " CS-9 ", Expiry: "2030-01-31", MonthsOpen: 6, Amount: dec("250"), Cost: dec("41")}
+	for path, spoil := range map[string]func(*shelfroom.NewLot){
+		"/number": func(n *shelfroom.NewLot) { n.Number = "  " },
+		"/expiry": func(n *shelfroom.NewLot) { n.Expiry = "31/01/2030" },
+		"/amount": func(n *shelfroom.NewLot) { n.Amount = decimal.Zero },
+		"/cost":   func(n *shelfroom.NewLot) { n.Cost = dec("-1") },
 	} {
 		n := good
 		spoil(&n)
-		assert.Equal(t, path, at(w.svc.ReceiveLot(ctx, &w.owner, n)))
+		assert.Equal(t, path, at(w.svc.Shelf.ReceiveLot(ctx, &w.owner, n)))
 	}
-	require.ErrorIs(t, w.svc.ReceiveLot(ctx, &w.desk, good), studio.ErrForbidden)
-	require.NoError(t, w.svc.ReceiveLot(ctx, &w.owner, good))
-	assert.Equal(t, "/number", at(w.svc.ReceiveLot(ctx, &w.owner, good)), "the same lot twice")
+	require.ErrorIs(t, w.svc.Shelf.ReceiveLot(ctx, &w.desk, good), studio.ErrForbidden)
+	require.NoError(t, w.svc.Shelf.ReceiveLot(ctx, &w.owner, good))
+	assert.Equal(t, "/number", at(w.svc.Shelf.ReceiveLot(ctx, &w.owner, good)), "the same lot twice")
 	now := w.line(t, "calm-oil")
 	assert.Equal(t, oil.Left.Add(dec("250")).String(), now.Left.String())
 	last := now.Lots[len(now.Lots)-1]
@@ -100,10 +101,10 @@ func TestCorrectingALot(t *testing.T) {
 		{shelf.Return, "3", ""}, {shelf.Return, "-3", "/amount"}, {shelf.Stocktake, "-1", ""}, {shelf.Stocktake, "1", ""},
 		{shelf.Stocktake, "0", "/amount"}, {shelf.Waste, "-9999", "/amount"}, {shelf.Treatment, "-1", "/kind"}, {shelf.Receive, "1", "/kind"},
 	} {
-		assert.Equal(t, c.path, at(w.svc.Counter(ctx, &w.owner, lot.UUID, c.kind, dec(c.amount), "note")), "%s %s", c.kind, c.amount)
+		assert.Equal(t, c.path, at(w.svc.Shelf.Counter(ctx, &w.owner, lot.UUID, c.kind, dec(c.amount), "note")), "%s %s", c.kind, c.amount)
 	}
-	require.ErrorIs(t, w.svc.Counter(ctx, &w.desk, lot.UUID, shelf.Waste, dec("-1"), ""), studio.ErrForbidden)
-	require.ErrorIs(t, w.svc.Counter(ctx, &w.owner, uuid.New(), shelf.Waste, dec("-1"), ""), studio.ErrNotFound)
+	require.ErrorIs(t, w.svc.Shelf.Counter(ctx, &w.desk, lot.UUID, shelf.Waste, dec("-1"), ""), studio.ErrForbidden)
+	require.ErrorIs(t, w.svc.Shelf.Counter(ctx, &w.owner, uuid.New(), shelf.Waste, dec("-1"), ""), studio.ErrNotFound)
 	now := w.line(t, "calm-oil")
 	assert.Equal(t, before.Left.Sub(dec("1")).String(), now.Left.String(), "-1.5 -0.5 -1 -1 +3 -1 +1")
 
@@ -112,7 +113,7 @@ func TestCorrectingALot(t *testing.T) {
 	errs := make([]error, 6)
 	for i := range errs {
 		group.Go(func() {
-			errs[i] = w.svc.Counter(ctx, &w.owner, lot.UUID, shelf.Dispose, left.Neg(), "")
+			errs[i] = w.svc.Shelf.Counter(ctx, &w.owner, lot.UUID, shelf.Dispose, left.Neg(), "")
 		})
 	}
 	group.Wait()
@@ -135,10 +136,10 @@ func TestTreatmentsLeftCountsEveryStep(t *testing.T) {
 	ctx := context.Background()
 	before := w.line(t, "calm-oil")
 	require.Equal(t, "3.2", before.Usual.String())
-	plans, err := w.svc.Protocols(ctx, &w.owner)
+	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
 	require.NoError(t, err)
 	for _, p := range plans {
-		o, err := w.svc.OpenProtocol(ctx, &w.owner, p.ID)
+		o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, p.ID)
 		require.NoError(t, err)
 		body := o.Draft.Body
 		for i := range body.Steps {
@@ -149,9 +150,9 @@ func TestTreatmentsLeftCountsEveryStep(t *testing.T) {
 				use.Amount.Value, use.Amount.Measure = 1.8, "mL"
 				more.Use = &use
 				body.Steps = append(body.Steps[:i+1:i+1], append([]protocol.Step{more}, body.Steps[i+1:]...)...)
-				_, err = w.svc.SaveDraft(ctx, &w.owner, p.ID, 0, o.Version, &body)
+				_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, p.ID, 0, o.Version, &body)
 				require.NoError(t, err)
-				_, err = w.svc.Publish(ctx, &w.owner, p.ID)
+				_, err = w.svc.Protocols.Publish(ctx, &w.owner, p.ID)
 				require.NoError(t, err)
 				break
 			}
@@ -171,7 +172,7 @@ func TestStrokesOfTheStudiosOwn(t *testing.T) {
 	own := stroke.Stroke{Name: "Lantern glide", Family: stroke.Effleurage, Intent: stroke.Lift, Pressure: 2, Hand: "flat palm", Profile: "even", Relation: stroke.Slides, Glide: "slide", Sides: stroke.BothAtOnce,
 		Path: []string{"jawline", "cheekbone"}, Dose: stroke.Dose{Kind: stroke.Reps, Planned: 4}, Parts: []stroke.Part{{Kind: stroke.Move, Seconds: 3}}}
 	has := func(key string) *stroke.Stroke {
-		lib, err := w.svc.Library(ctx, &w.owner)
+		lib, err := w.svc.Protocols.Library(ctx, &w.owner)
 		require.NoError(t, err)
 		for i := range lib.Strokes {
 			if lib.Strokes[i].Key == key {
@@ -180,73 +181,73 @@ func TestStrokesOfTheStudiosOwn(t *testing.T) {
 		}
 		return nil
 	}
-	first, err := w.svc.SaveStroke(ctx, &w.owner, own)
+	first, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own)
 	require.NoError(t, err)
 	assert.Equal(t, "lantern-glide", first.Key)
-	second, err := w.svc.SaveStroke(ctx, &w.owner, own)
+	second, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own)
 	require.NoError(t, err)
 	assert.Equal(t, "lantern-glide-2", second.Key, "another of the same name does not write over it")
 	bad := own
 	bad.Path = []string{"jawline", "moon"}
-	_, err = w.svc.SaveStroke(ctx, &w.owner, bad)
+	_, err = w.svc.Protocols.SaveStroke(ctx, &w.owner, bad)
 	assert.Equal(t, "/path/1", at(err))
 	bad = own
 	bad.Hand, bad.Tool = "", &stroke.ToolPart{Key: "gold-fork"}
-	_, err = w.svc.SaveStroke(ctx, &w.owner, bad)
+	_, err = w.svc.Protocols.SaveStroke(ctx, &w.owner, bad)
 	assert.Equal(t, "/tool/key", at(err))
-	_, err = w.svc.SaveStroke(ctx, &w.desk, own)
+	_, err = w.svc.Protocols.SaveStroke(ctx, &w.desk, own)
 	require.ErrorIs(t, err, studio.ErrForbidden)
 
 	trade := *has("cheek-scoop")
 	ours := trade
 	ours.Name = "Cheek scoop, our way"
-	_, err = w.svc.SaveStroke(ctx, &w.owner, ours)
+	_, err = w.svc.Protocols.SaveStroke(ctx, &w.owner, ours)
 	require.NoError(t, err)
 	assert.Equal(t, "Cheek scoop, our way", has("cheek-scoop").Name)
-	require.NoError(t, w.svc.DropStroke(ctx, &w.owner, "cheek-scoop"), "though protocols use it: the trade's is back")
+	require.NoError(t, w.svc.Protocols.DropStroke(ctx, &w.owner, "cheek-scoop"), "though protocols use it: the trade's is back")
 	assert.Equal(t, trade.Name, has("cheek-scoop").Name)
 
-	plans, err := w.svc.Protocols(ctx, &w.owner)
+	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
 	require.NoError(t, err)
-	o, err := w.svc.OpenProtocol(ctx, &w.owner, plans[0].ID)
+	o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)
 	body := o.Draft.Body
 	body.Steps = append(body.Steps[:len(body.Steps):len(body.Steps)], protocol.Step{ID: "ours", Stroke: first.Key, Phase: "work"})
-	_, err = w.svc.SaveDraft(ctx, &w.owner, plans[0].ID, 0, o.Version, &body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, 0, o.Version, &body)
 	require.NoError(t, err)
 	var state *studio.StateError
-	require.ErrorAs(t, w.svc.DropStroke(ctx, &w.owner, first.Key), &state)
+	require.ErrorAs(t, w.svc.Protocols.DropStroke(ctx, &w.owner, first.Key), &state)
 	assert.Equal(t, "stroke-in-use", state.Code)
-	require.ErrorIs(t, w.svc.DropDraft(ctx, &w.desk, plans[0].ID), studio.ErrForbidden)
-	require.NoError(t, w.svc.DropDraft(ctx, &w.owner, plans[0].ID))
-	require.NoError(t, w.svc.DropStroke(ctx, &w.owner, second.Key))
+	require.ErrorIs(t, w.svc.Protocols.DropDraft(ctx, &w.desk, plans[0].ID), studio.ErrForbidden)
+	require.NoError(t, w.svc.Protocols.DropDraft(ctx, &w.owner, plans[0].ID))
+	require.NoError(t, w.svc.Protocols.DropStroke(ctx, &w.owner, second.Key))
 	assert.Nil(t, has(second.Key))
 
 	// Published, booked, then published again without it: the booking still needs it.
-	_, err = w.svc.SaveDraft(ctx, &w.owner, plans[0].ID, 0, o.Version, &body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, 0, o.Version, &body)
 	require.NoError(t, err)
-	version, err := w.svc.Publish(ctx, &w.owner, plans[0].ID)
+	version, err := w.svc.Protocols.Publish(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)
 	booked := w.again(t, w.first(t).Client, plans[0].ID, "2026-12-14")
 	require.Equal(t, version, booked.Version)
-	_, err = w.svc.SaveDraft(ctx, &w.owner, plans[0].ID, 0, version, &o.Draft.Body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, 0, version, &o.Draft.Body)
 	require.NoError(t, err)
-	_, err = w.svc.Publish(ctx, &w.owner, plans[0].ID)
+	_, err = w.svc.Protocols.Publish(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)
-	require.ErrorAs(t, w.svc.DropStroke(ctx, &w.owner, first.Key), &state)
-	_, err = w.svc.SetVisitState(ctx, &w.owner, booked.ID, studio.Cancelled)
+	require.ErrorAs(t, w.svc.Protocols.DropStroke(ctx, &w.owner, first.Key), &state)
+	_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, booked.ID, studio.Cancelled)
 	require.NoError(t, err)
-	require.NoError(t, w.svc.DropStroke(ctx, &w.owner, first.Key), "nothing is booked with it any more")
-	require.ErrorIs(t, w.svc.DropStroke(ctx, &w.owner, "never-there"), studio.ErrNotFound)
+	require.NoError(t, w.svc.Protocols.DropStroke(ctx, &w.owner, first.Key), "nothing is booked with it any more")
+	require.ErrorIs(t, w.svc.Protocols.DropStroke(ctx, &w.owner, "never-there"), studio.ErrNotFound)
 
 	tool := protocol.Tool{Name: "Jade Comb", Kind: "stone", ReadyAfter: 10, Pieces: 1}
-	made, err := w.svc.AddTool(ctx, &w.owner, tool)
+	made, err := w.svc.Protocols.AddTool(ctx, &w.owner, tool)
 	require.NoError(t, err)
 	assert.Equal(t, "jade-comb", made.Key)
 	tool.Key = "jade-comb"
-	_, err = w.svc.AddTool(ctx, &w.owner, tool)
+	_, err = w.svc.Protocols.AddTool(ctx, &w.owner, tool)
 	assert.Equal(t, "/key", at(err))
-	_, err = w.svc.AddTool(ctx, &w.desk, tool)
+	_, err = w.svc.Protocols.AddTool(ctx, &w.desk, tool)
 	require.ErrorIs(t, err, studio.ErrForbidden)
 }
 
@@ -258,7 +259,7 @@ func TestPapersOverHTTP(t *testing.T) {
 	v := w.first(t)
 	w.checked(t, v, map[string]contraindication.Answer{"cancer": {Yes: true}})
 	ctx := context.Background()
-	letter, err := w.svc.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May the neck be worked?")
+	letter, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May the neck be worked?")
 	require.NoError(t, err)
 	for _, c := range []struct{ path, kind, begins string }{
 		{"/api/letters/" + letter.ID.String() + "/paper", "application/pdf", "%PDF-"},
@@ -278,7 +279,7 @@ func TestPapersOverHTTP(t *testing.T) {
 		assert.Contains(t, res.Header.Get("Cache-Control"), "no-store", c.path)
 		assert.NotContains(t, strings.ToLower(res.Header.Get("Content-Disposition")), strings.ToLower(strings.Fields(v.ClientName)[0]), c.path)
 	}
-	log, err := w.svc.AuditLog(ctx, &w.owner, w.now.Add(time.Hour))
+	log, err := w.svc.House.AuditLog(ctx, &w.owner, w.now.Add(time.Hour))
 	require.NoError(t, err)
 	prints := 0
 	for _, l := range log {

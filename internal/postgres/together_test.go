@@ -13,6 +13,7 @@ import (
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/treatment"
 )
 
 // together runs something several times at the same moment and returns the errors.
@@ -55,13 +56,13 @@ func TestThePlanIsBegunAndClosedOnce(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	w.checked(t, v, nil)
-	_, err := w.svc.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 	errs := together(8, func(int) error {
-		return w.svc.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, studio.Accepted{Gentler: true})
+		return w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, treatment.Accepted{Gentler: true})
 	})
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
-	rec, err := w.svc.Record(ctx, &w.owner, v.ID)
+	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	before := map[string]string{}
 	for _, u := range rec.Record.Uses {
@@ -69,14 +70,14 @@ func TestThePlanIsBegunAndClosedOnce(t *testing.T) {
 	}
 	require.NotEmpty(t, before)
 	errs = together(8, func(int) error {
-		_, err := w.svc.Finish(ctx, &w.owner, v.ID, rec.Record)
+		_, err := w.svc.Treatment.Finish(ctx, &w.owner, v.ID, rec.Record)
 		return err
 	})
 	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "one closes it, the others find it closed: %v", errs)
 	for key, left := range before {
 		assert.Equal(t, left, w.line(t, key).Left.String(), "%s left the shelf once", key)
 	}
-	now, err := w.svc.Visit(ctx, &w.owner, v.ID)
+	now, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, studio.Done, now.State)
 }
@@ -95,11 +96,11 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 		if i%2 == 0 {
 			answers = sick
 		}
-		_, err := w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, answers, nil)
+		_, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, answers, nil)
 		return err
 	})
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
-	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	for _, sc := range f.Screenings {
 		whole := sc.Result.Headline == contraindication.NeedsLetter
@@ -107,19 +108,19 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 	}
 
 	w.now = w.now.Add(time.Minute)
-	_, err = w.svc.Screen(ctx, &w.owner, v.Client, &v.ID, sick, nil)
+	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, sick, nil)
 	require.NoError(t, err)
-	l, err := w.svc.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May it be given?")
+	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May it be given?")
 	require.NoError(t, err)
-	errs = together(6, func(i int) error { return w.svc.AnswerLetter(ctx, &w.owner, l.ID, i%2 == 0, "2099-01-01", "") })
+	errs = together(6, func(i int) error { return w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, i%2 == 0, "2099-01-01", "") })
 	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "a letter has one answer: %v", errs)
 
-	token, _, err := w.svc.NewLink(ctx, &w.owner, v.Client)
+	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	home := noTo(w, contraindication.Consultation)
-	errs = together(6, func(int) error { return w.svc.SaveLinked(ctx, token, "phone", home, studio.About{}, true) })
+	errs = together(6, func(int) error { return w.svc.Checks.SaveLinked(ctx, token, "phone", home, studio.About{}, true) })
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
-	f, err = w.svc.Client(ctx, &w.owner, v.Client)
+	f, err = w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	var sent []uuid.UUID
 	for _, c := range f.Consultations {
@@ -128,7 +129,7 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 		}
 	}
 	require.Len(t, sent, 1)
-	errs = together(6, func(int) error { return w.svc.Review(ctx, &w.owner, v.Client, sent[0], home, studio.About{}) })
+	errs = together(6, func(int) error { return w.svc.Checks.Review(ctx, &w.owner, v.Client, sent[0], home, studio.About{}) })
 	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "it is reviewed once: %v", errs)
 }
 
@@ -139,7 +140,7 @@ func TestNobodyIsInTwoPlaces(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	free, err := w.svc.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: v.Protocol, Client: &v.Client, From: "2026-12-14", Days: 1})
+	free, err := w.svc.Diary.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: v.Protocol, Client: &v.Client, From: "2026-12-14", Days: 1})
 	require.NoError(t, err)
 	at := free[0].Start
 	people := []studio.FreeTime{}
@@ -150,7 +151,7 @@ func TestNobodyIsInTwoPlaces(t *testing.T) {
 	}
 	require.Greater(t, len(people), 1, "several are free then")
 	errs := together(len(people), func(i int) error {
-		_, err := w.svc.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.New(), Client: v.Client, Practitioner: people[i].Practitioner, Room: people[i].Room, Protocol: v.Protocol, Start: at})
+		_, err := w.svc.Diary.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.New(), Client: v.Client, Practitioner: people[i].Practitioner, Room: people[i].Room, Protocol: v.Protocol, Start: at})
 		return err
 	})
 	booked := 0
@@ -173,10 +174,10 @@ func TestNobodyIsInTwoPlaces(t *testing.T) {
 	}
 	require.Greater(t, len(later), 3)
 	_ = together(4, func(i int) error {
-		_, err := w.svc.MoveVisit(ctx, &w.owner, next.ID, studio.NewVisit{Practitioner: later[i].Practitioner, Room: later[i].Room, Start: later[i].Start})
+		_, err := w.svc.Diary.MoveVisit(ctx, &w.owner, next.ID, studio.NewVisit{Practitioner: later[i].Practitioner, Room: later[i].Room, Start: later[i].Start})
 		return err
 	})
-	f, err := w.svc.Client(ctx, &w.owner, v.Client)
+	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	places := 0
 	for _, x := range f.Visits {

@@ -17,15 +17,31 @@ import (
 	"softpalm/internal/craft/series"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/clients"
+	"softpalm/internal/studio/diary"
+	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/protocols"
+	"softpalm/internal/studio/shelf"
+	"softpalm/internal/studio/treatment"
 )
 
-// Tx is one transaction in one studio. It implements [studio.Tx].
+// Tx is one transaction in one studio. It serves the store of every room.
 type Tx struct {
 	tx     *sqlx.Tx
 	studio uuid.UUID
 }
 
-var _ studio.Tx = (*Tx)(nil)
+var (
+	_ studio.Tx       = (*Tx)(nil)
+	_ checks.Store    = (*Tx)(nil)
+	_ clients.Store   = (*Tx)(nil)
+	_ diary.Store     = (*Tx)(nil)
+	_ house.Store     = (*Tx)(nil)
+	_ protocols.Store = (*Tx)(nil)
+	_ shelf.Store     = (*Tx)(nil)
+	_ treatment.Store = (*Tx)(nil)
+)
 
 func (t *Tx) exec(ctx context.Context, query string, args ...any) error {
 	_, err := t.tx.ExecContext(ctx, query, args...)

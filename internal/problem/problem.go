@@ -1,6 +1,6 @@
 package problem
 
-// Problem is one fault of a document: a JSON pointer to the place and a
+// Fault is one fault of a document: a JSON pointer to the place and a
 // sentence saying what is wrong and what to do.
 type Fault struct {
 	Path    string `json:"path"`

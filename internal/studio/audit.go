@@ -1,8 +1,9 @@
 package studio
 
 import (
-	"context"
 	"time"
+
+	"github.com/google/uuid"
 )
 
 // AuditLine is a line of the audit log.
@@ -15,20 +16,12 @@ type AuditLine struct {
 	Client string `json:"client,omitempty"`
 }
 
-// auditPage is how many lines of the log a page holds.
-const auditPage = 200
-
-// AuditLog returns the newest lines of the log before a moment; for the owner.
-func (s *Service) AuditLog(ctx context.Context, a *Actor, before time.Time) (list []AuditLine, err error) {
-	if err := a.may(Owner); err != nil {
-		return nil, err
-	}
-	if before.IsZero() {
-		before = s.Now().Add(time.Minute)
-	}
-	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
-		list, err = tx.AuditLog(ctx, before, auditPage)
-		return err
-	})
-	return list, err
+// Audit is one line of the audit log.
+type Audit struct {
+	ID        uuid.UUID
+	Account   uuid.UUID
+	At        time.Time
+	Action    string
+	Subject   string
+	SubjectID uuid.UUID
 }

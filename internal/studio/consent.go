@@ -1,16 +1,12 @@
 package studio
 
 import (
-	"context"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/anatomy"
-	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/contraindication"
-	"softpalm/internal/craft/evaluation"
 )
 
 // ConsentKind is what a consent is for; each is signed separately.
@@ -61,117 +57,28 @@ const (
 	SignatureHeight  = 200
 	signaturePoints  = 8
 	signatureMost    = 20000
-	ofAge            = 18
+	OfAge            = 18
 	reasonCharacters = 5
 )
 
-// checkSignature refuses what is no drawn signature.
-func checkSignature(lines [][]int) error {
+// CheckSignature refuses what is no drawn signature.
+func CheckSignature(lines [][]int) error {
 	points := 0
 	for _, line := range lines {
 		if len(line)%2 != 0 {
-			return faultAt("/signature", "The signature could not be read. Draw it again.")
+			return FaultAt("/signature", "The signature could not be read. Draw it again.")
 		}
 		for i, v := range line {
 			if v < 0 || v > SignatureWidth || (i%2 == 1 && v > SignatureHeight) {
-				return faultAt("/signature", "The signature could not be read. Draw it again.")
+				return FaultAt("/signature", "The signature could not be read. Draw it again.")
 			}
 		}
 		points += len(line) / 2
 	}
 	if points < signaturePoints || points > signatureMost {
-		return faultAt("/signature", "Sign in the field, with a finger, a pen or the mouse.")
+		return FaultAt("/signature", "Sign in the field, with a finger, a pen or the mouse.")
 	}
 	return nil
-}
-
-// SignConsent keeps a consent to the text in force. A client under 18 needs a
-// guardian's signature.
-func (s *Service) SignConsent(ctx context.Context, a *Actor, client uuid.UUID, kind ConsentKind, signer string, guardian bool, signature [][]int) (*Consent, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return nil, err
-	}
-	c := &Consent{ID: newID(), Client: client, Kind: kind, Signer: strings.TrimSpace(signer), Guardian: guardian, Signature: signature, SignedAt: s.Now(), Account: a.Account}
-	for _, t := range ConsentTexts {
-		if t.Kind == kind {
-			c.Version, c.Body = t.Version, t.Body
-		}
-	}
-	if c.Body == "" {
-		return nil, faultAt("/kind", "There is no consent of that kind.")
-	}
-	if c.Signer == "" || len(c.Signer) > 120 {
-		return nil, faultAt("/signer", "Write the name of who signs.")
-	}
-	if err := checkSignature(signature); err != nil {
-		return nil, err
-	}
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		who, err := tx.Client(ctx, client)
-		if err != nil {
-			return err
-		}
-		sub := contraindication.Subject{Born: calendar.Day(who.BirthDate)}
-		if age := sub.Age(calendar.Day(s.today(st))); age >= 0 && age < ofAge {
-			if !guardian {
-				return faultAt("/guardian", "The client is under age: a guardian signs.")
-			}
-			if kind == ConsentMouth {
-				return faultAt("/kind", "The client is under age: nothing is done inside the mouth.")
-			}
-		}
-		if err := tx.AddConsent(ctx, c); err != nil {
-			return err
-		}
-		return s.audit(ctx, tx, a, "sign consent", "client", client)
-	})
-	return c, err
-}
-
-// WithdrawConsent ends a consent; from that moment it allows nothing.
-func (s *Service) WithdrawConsent(ctx context.Context, a *Actor, id uuid.UUID) error {
-	if err := a.may(Owner, Practitioner); err != nil {
-		return err
-	}
-	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
-		client, err := tx.WithdrawConsent(ctx, id, s.Now())
-		if err != nil {
-			return err
-		}
-		return s.audit(ctx, tx, a, "withdraw consent", "client", client)
-	})
-}
-
-// missingConsents lists the consents a plan needs and the client has not given.
-func missingConsents(ctx context.Context, tx Tx, client uuid.UUID, plan *evaluation.Evaluation) ([]ConsentKind, error) {
-	given, err := tx.Consents(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	out := []ConsentKind{}
-	for _, kind := range consentsFor(plan) {
-		have := false
-		for _, c := range given {
-			have = have || (c.Kind == kind && c.WithdrawnAt == nil)
-		}
-		if !have {
-			out = append(out, kind)
-		}
-	}
-	return out, nil
-}
-
-// consentsFor lists the consents a plan needs: for the treatment, and where it
-// goes inside the mouth, for that.
-func consentsFor(plan *evaluation.Evaluation) []ConsentKind {
-	for i := range plan.Steps {
-		for _, stop := range plan.Steps[i].Path {
-			if id, ok := anatomy.Lookup(stop.Zone); ok && id.Zone().Region == anatomy.Mouth {
-				return []ConsentKind{ConsentTreatment, ConsentMouth}
-			}
-		}
-	}
-	return []ConsentKind{ConsentTreatment}
 }
 
 // Overrule sets aside, for one treatment, what a rule asks, with the reason: in
@@ -182,21 +89,21 @@ type Overrule struct {
 	Reason string `json:"reason" maxLength:"500"`
 }
 
-// checkOverrules refuses what may not be overruled, and overruling without a reason.
-func checkOverrules(outcomes []contraindication.Applied, list []Overrule) error {
+// CheckOverrules refuses what may not be overruled, and overruling without a reason.
+func CheckOverrules(outcomes []contraindication.Applied, list []Overrule) error {
 	for _, o := range list {
 		if !contraindication.MayOverrule(outcomes, o.Rule) {
-			return faultAt("/overrules", "What %q asks may not be overruled.", o.Rule)
+			return FaultAt("/overrules", "What %q asks may not be overruled.", o.Rule)
 		}
 		if len(strings.TrimSpace(o.Reason)) < reasonCharacters {
-			return faultAt("/overrules", "Say why it is overruled; the reason stays in the record.")
+			return FaultAt("/overrules", "Say why it is overruled; the reason stays in the record.")
 		}
 	}
 	return nil
 }
 
-// wholeRules are the rules overruled in the whole plan.
-func wholeRules(list []Overrule) []string {
+// WholeRules are the rules overruled in the whole plan.
+func WholeRules(list []Overrule) []string {
 	out := []string{}
 	for _, o := range list {
 		if o.Step == "" {

@@ -1,22 +1,13 @@
 package studio
 
-import (
-	"context"
-	"slices"
-	"strings"
-	"time"
-
-	"github.com/google/uuid"
-
-	"softpalm/internal/craft/contraindication"
-)
+import "softpalm/internal/craft/contraindication"
 
 // OwnRules are the studio's own beside the shipped pack: days of shipped rules,
 // whole rules, and the log of every change ever made to them.
 type OwnRules struct {
 	Amendments []contraindication.Amendment `json:"amendments"`
 	Rules      []contraindication.Rule      `json:"rules"`
-	// Policies the studio has decided on: ids of rules, and [screening.NoMouth].
+	// Policies the studio has decided on: ids of rules, and [contraindication.NoMouth].
 	Policies []string     `json:"policies"`
 	Log      []RuleChange `json:"log"`
 }
@@ -32,218 +23,16 @@ type RuleChange struct {
 }
 
 // Pack returns the rules in force at the studio. It is shared: do not change it.
-func (st *Studio) Pack() *contraindication.Pack { return st.Own.pack() }
+func (st *Studio) Pack() *contraindication.Pack { return st.Own.Pack() }
 
-func (o *OwnRules) pack() *contraindication.Pack {
+func (o *OwnRules) Pack() *contraindication.Pack {
 	return contraindication.Trade().Decided(o.Policies).Amended(o.Amendments).With(o.Rules)
 }
 
-// RulesView is the rules with what the studio made of them.
-type RulesView struct {
-	Pack *contraindication.Pack `json:"pack"`
-	// Trade are the days of each rule in the shipped pack, by rule, where it has any.
-	Trade map[string]int `json:"trade"`
-	Own   OwnRules       `json:"own"`
-}
-
-// Rules returns the rules in force.
-func (s *Service) Rules(ctx context.Context, a *Actor) (*RulesView, error) {
-	v := &RulesView{Trade: map[string]int{}}
-	err := s.in(ctx, a, func(_ Tx, st *Studio) error {
-		v.Pack, v.Own = st.Pack(), st.Own
-		if v.Own.Policies == nil {
-			v.Own.Policies = []string{}
-		}
-		for _, r := range contraindication.Trade().Rules {
-			if n := r.LongestDays(); n > 0 {
-				v.Trade[r.ID] = n
-			}
-		}
-		return nil
-	})
-	return v, err
-}
-
-// Touched is a visit to come whose outlook a change of the rules changes.
-type Touched struct {
-	Visit  VisitLine                 `json:"visit"`
-	Was    contraindication.Headline `json:"was" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
-	Now    contraindication.Headline `json:"now" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
-	Before string                    `json:"notBefore,omitempty"`
-}
-
-// horizon is how far ahead bookings are judged for a change of the rules;
-// horizonBack reaches those of today that have not begun.
-const (
-	horizon     = 366 * 24 * time.Hour
-	horizonBack = 24 * time.Hour
-)
-
-// AmendRule sets the studio's own days for a rule, or with the pack's own number
-// takes them back; keep false only tells which visits to come it would touch.
-// For the owner; what is shorter than the pack needs a written reason.
-func (s *Service) AmendRule(ctx context.Context, a *Actor, rule string, days int, reason string, keep bool) ([]Touched, error) {
-	am := contraindication.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}
-	trade := contraindication.Trade()
-	for _, r := range trade.Rules {
-		if r.ID == rule {
-			am.Was = r.LongestDays()
-		}
-	}
-	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
-		if ps := trade.CheckAmendment(am); keep && len(ps) > 0 {
-			return nil, &InputError{ps}
-		}
-		own.Amendments = slices.DeleteFunc(slices.Clone(own.Amendments), func(o contraindication.Amendment) bool { return o.Rule == rule })
-		if days != am.Was {
-			own.Amendments = append(own.Amendments, am)
-		}
-		return &RuleChange{Amendment: am, Loosens: am.Loosens()}, nil
-	})
-}
-
-// SaveRule adds a rule of the studio's own (with an empty id) or changes one; keep
-// false only tells which visits to come it would touch. For the owner; what asks
-// for less than before needs a written reason.
-func (s *Service) SaveRule(ctx context.Context, a *Actor, rule contraindication.Rule, reason string, keep bool) ([]Touched, error) {
-	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
-		ch := &RuleChange{Amendment: contraindication.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "added", Title: rule.Title}
-		own.Rules = slices.Clone(own.Rules)
-		at := slices.IndexFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == rule.ID })
-		switch {
-		case rule.ID == "":
-			rule.ID = contraindication.OwnPrefix + freeKey(rule.Title, "rule", func(k string) bool {
-				return slices.ContainsFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == contraindication.OwnPrefix+k })
-			})
-		case at < 0:
-			return nil, ErrNotFound
-		}
-		ch.Rule = rule.ID
-		if ps := contraindication.CheckOwn(&rule); len(ps) > 0 {
-			return nil, &InputError{ps}
-		}
-		if at < 0 {
-			own.Rules = append(own.Rules, rule)
-			return ch, nil
-		}
-		ch.Did, ch.Loosens = "changed", contraindication.Loosens(&own.Rules[at], &rule)
-		own.Rules[at] = rule
-		return ch, ch.reasoned(keep)
-	})
-}
-
-// RetireRule takes a rule of the studio's own away; always with a written reason.
-func (s *Service) RetireRule(ctx context.Context, a *Actor, id, reason string, keep bool) ([]Touched, error) {
-	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
-		at := slices.IndexFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == id })
-		if at < 0 {
-			return nil, ErrNotFound
-		}
-		ch := &RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "retired", Title: own.Rules[at].Title, Loosens: true}
-		own.Rules = slices.Delete(slices.Clone(own.Rules), at, at+1)
-		return ch, ch.reasoned(keep)
-	})
-}
-
-// DecidePolicy decides on a policy, or takes the decision back; keep false only
-// tells which visits to come it would touch. Allowing more needs a reason.
-func (s *Service) DecidePolicy(ctx context.Context, a *Actor, id string, on bool, reason string, keep bool) ([]Touched, error) {
-	return s.changeRules(ctx, a, keep, func(own *OwnRules) (*RuleChange, error) {
-		ch := &RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "decided", Loosens: on}
-		if id == contraindication.NoMouth {
-			ch.Title, ch.Loosens = "No work inside the mouth", !on
-		} else {
-			i := slices.IndexFunc(contraindication.Trade().Rules, func(r contraindication.Rule) bool { return r.ID == id && r.Policy != nil })
-			if i < 0 {
-				return nil, ErrNotFound
-			}
-			ch.Title = contraindication.Trade().Rules[i].Policy.Says
-		}
-		own.Policies = slices.DeleteFunc(slices.Clone(own.Policies), func(k string) bool { return k == id })
-		if on {
-			own.Policies = append(own.Policies, id)
-		} else {
-			ch.Did = "undone"
-		}
-		return ch, ch.reasoned(keep)
-	})
-}
-
-// reasoned refuses to keep a loosening without a written reason.
-func (c *RuleChange) reasoned(keep bool) error {
+// CheckReason refuses to keep a loosening without a written reason.
+func (c *RuleChange) CheckReason(keep bool) error {
 	if keep && c.Loosens && len([]rune(c.Reason)) < contraindication.ReasonLength {
-		return faultAt("/reason", "This asks for less than before. Write the reason; it is kept in the log.")
+		return FaultAt("/reason", "This asks for less than before. Write the reason; it is kept in the log.")
 	}
 	return nil
-}
-
-// changeRules makes a change to the studio's rules, tells which visits to come it
-// touches, and where it is kept logs it and judges today's door checks again.
-func (s *Service) changeRules(ctx context.Context, a *Actor, keep bool, change func(*OwnRules) (*RuleChange, error)) ([]Touched, error) {
-	if err := a.may(Owner); err != nil {
-		return nil, err
-	}
-	out := []Touched{}
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		own := st.Own
-		ch, err := change(&own)
-		if err != nil {
-			return err
-		}
-		own.Log = append(slices.Clone(own.Log), *ch)
-		was, now := st.Pack(), own.pack()
-		visits, err := tx.Visits(ctx, s.Now().Add(-horizonBack), s.Now().Add(horizon))
-		if err != nil {
-			return err
-		}
-		var clients []uuid.UUID
-		for _, v := range visits {
-			if !slices.Contains(clients, v.Client) {
-				clients = append(clients, v.Client)
-			}
-		}
-		known, err := s.toldOf(ctx, tx, st, clients)
-		if err != nil {
-			return err
-		}
-		again := map[uuid.UUID]bool{} // clients who were checked today and are still to be treated
-		for _, v := range visits {
-			if v.State != Booked && v.State != Confirmed && v.State != Arrived || v.Kind != ForTreatment {
-				continue
-			}
-			t := known[v.Client]
-			day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
-			if day < s.today(st) {
-				continue
-			}
-			again[v.Client] = again[v.Client] || t.screening != nil && t.screening.Day == s.today(st)
-			before, after := t.on(was, day), t.on(now, day)
-			if before.Headline != after.Headline || before.NotBefore != after.NotBefore {
-				out = append(out, Touched{v, before.Headline, after.Headline, string(after.NotBefore)})
-			}
-		}
-		if !keep {
-			return nil
-		}
-		if err := tx.SaveOwnRules(ctx, own); err != nil {
-			return err
-		}
-		st.Own = own
-		for client, due := range again {
-			if due {
-				if err := s.judgeAgain(ctx, tx, st, a, client); err != nil {
-					return err
-				}
-			}
-		}
-		action := map[string]string{"": "lengthen", "added": "add"}[ch.Did]
-		if action == "" {
-			action = "change"
-		}
-		if ch.Loosens {
-			action = "loosen"
-		}
-		return s.audit(ctx, tx, a, action, "rule", st.ID)
-	})
-	return out, err
 }

@@ -1,8 +1,16 @@
-// Package studio holds the jobs of a facial massage studio as use cases: one
-// file a job. A use case checks who asks, does its work inside one transaction
-// of one studio, and leaves a trace in the audit log where health data is
-// looked at or changed. The rules of the craft live in internal/craft; SQL
-// lives in internal/postgres, behind [Store].
+// Package studio is the kernel of the studio's use cases: who asks ([Actor] and
+// roles), the one clock, the unit of work, the audit log, and the records that the
+// rooms share.
+//
+// A room is one job of the studio and one package below this one: protocols,
+// clients, checks, diary, treatment, shelf and house. A use case checks who asks,
+// does its work inside one transaction of one studio ([In]), and leaves a trace in
+// the audit log where health data is looked at or changed. Rooms do not import each
+// other; what one needs of another it asks for by an interface of its own, which
+// package rooms fills in. Each room declares a small Store beside its use cases;
+// package postgres implements them all.
+//
+// The rules of the craft live in internal/craft.
 package studio
 
 import (
@@ -15,6 +23,9 @@ import (
 
 	"softpalm/internal/problem"
 )
+
+// ErrRehearsal undoes a rehearsal of an import.
+var ErrRehearsal = errors.New("studio: rehearsal")
 
 // Role is what an account may do.
 type Role string
@@ -53,7 +64,7 @@ func (e *InputError) Error() string {
 	return fmt.Sprintf("studio: %s: %s", e.Problems[0].Path, e.Problems[0].Message)
 }
 
-func faultAt(path, format string, a ...any) error {
+func FaultAt(path, format string, a ...any) error {
 	return &InputError{[]problem.Fault{{Path: path, Message: fmt.Sprintf(format, a...)}}}
 }
 
@@ -68,10 +79,10 @@ type StaleError struct{ Current Draft }
 
 func (e *StaleError) Error() string { return "studio: the draft was changed elsewhere" }
 
-// Service carries out the use cases. Its fields must be set; it is safe for
-// concurrent use.
-type Service struct {
-	Store Store
+// Kernel is what every room's use cases stand on. Its fields must be set; it is safe
+// for concurrent use.
+type Kernel struct {
+	Work UnitOfWork
 	// Now is the one clock of the server.
 	Now func() time.Time
 }
@@ -85,8 +96,8 @@ type Actor struct {
 	Practitioner *uuid.UUID
 }
 
-// may returns ErrForbidden unless the actor has one of the roles.
-func (a *Actor) may(roles ...Role) error {
+// May returns ErrForbidden unless the actor has one of the roles.
+func (a *Actor) May(roles ...Role) error {
 	for _, r := range roles {
 		if a.Role == r {
 			return nil
@@ -95,9 +106,10 @@ func (a *Actor) may(roles ...Role) error {
 	return ErrForbidden
 }
 
-// in runs a use case in the actor's studio, with the studio's own settings.
-func (s *Service) in(ctx context.Context, a *Actor, fn func(tx Tx, st *Studio) error) error {
-	return s.Store.InStudio(ctx, a.Studio, func(tx Tx) error {
+// In runs a use case in the actor's studio, in one transaction, with the studio's
+// own settings. S is the store of the room.
+func In[S Tx](ctx context.Context, k *Kernel, a *Actor, fn func(tx S, st *Studio) error) error {
+	return Within(ctx, k, a.Studio, func(tx S) error {
 		st, err := tx.Studio(ctx)
 		if err != nil {
 			return err
@@ -106,11 +118,28 @@ func (s *Service) in(ctx context.Context, a *Actor, fn func(tx Tx, st *Studio) e
 	})
 }
 
-// today is the studio's civil day.
-func (s *Service) today(st *Studio) string { return s.Now().In(st.Zone()).Format(time.DateOnly) }
-
-func (s *Service) audit(ctx context.Context, tx Tx, a *Actor, action, subject string, id uuid.UUID) error {
-	return tx.AddAudit(ctx, Audit{ID: newID(), Account: a.Account, At: s.Now(), Action: action, Subject: subject, SubjectID: id})
+// Within runs work in one transaction of a studio, for a room whose store is S.
+func Within[S Tx](ctx context.Context, k *Kernel, studio uuid.UUID, fn func(tx S) error) error {
+	return k.Work.InStudio(ctx, studio, func(tx Tx) error { return fn(As[S](tx)) })
 }
 
-func newID() uuid.UUID { return uuid.Must(uuid.NewV7()) }
+// As is a transaction as another room's store. Every transaction serves every
+// room's store; package postgres makes the compiler check it.
+func As[S Tx](tx Tx) S {
+	s, ok := tx.(S)
+	if !ok {
+		panic(fmt.Sprintf("studio: the transaction %T does not serve this room", tx))
+	}
+	return s
+}
+
+// Today is the studio's civil day.
+func (k *Kernel) Today(st *Studio) string { return k.Now().In(st.Zone()).Format(time.DateOnly) }
+
+// Audit leaves a line in the audit log.
+func (k *Kernel) Audit(ctx context.Context, tx Tx, a *Actor, action, subject string, id uuid.UUID) error {
+	return tx.AddAudit(ctx, Audit{ID: NewID(), Account: a.Account, At: k.Now(), Action: action, Subject: subject, SubjectID: id})
+}
+
+// NewID returns a new id, later than all before it (UUIDv7).
+func NewID() uuid.UUID { return uuid.Must(uuid.NewV7()) }

@@ -7,7 +7,7 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-// Standard lists the variants that ship with the application (handbook, variants
+// StandardVariants lists the variants that ship with the application (handbook, variants
 // by skin type; common practice). A protocol's own variant of the same key takes
 // its place.
 func StandardVariants() []protocol.Variant {
@@ -48,7 +48,7 @@ func StandardVariants() []protocol.Variant {
 	}
 }
 
-// Of lists the variants of a protocol: its own, then the standard ones it does
+// VariantsOf lists the variants of a protocol: its own, then the standard ones it does
 // not replace.
 func VariantsOf(p *protocol.Protocol) []protocol.Variant {
 	out := append([]protocol.Variant{}, p.Variants...)
@@ -64,7 +64,7 @@ func VariantsOf(p *protocol.Protocol) []protocol.Variant {
 	return out
 }
 
-// ForSkin lists the variants of a protocol that are meant for a skin.
+// VariantsForSkin lists the variants of a protocol that are meant for a skin.
 func VariantsForSkin(p *protocol.Protocol, skinType string, states []string) []protocol.Variant {
 	return slices.DeleteFunc(VariantsOf(p), func(v protocol.Variant) bool {
 		return !slices.ContainsFunc(v.For, func(skin string) bool { return skin == skinType || slices.Contains(states, skin) })

@@ -36,7 +36,7 @@ func Vary(p *protocol.Protocol, v *protocol.Variant, ctx *protocol.Context) Tail
 	return TailorForSkin(p, &inner, contraindication.Merge(nil), []protocol.Variant{*v}, math.MaxInt)
 }
 
-// Tailor is [screening.Tailor] with variants that the protocol has for the
+// TailorForSkin is [screening.Tailor] with variants that the protocol has for the
 // client's skin, and constraints that were asked for besides; no longer than some
 // minutes of hands-on time. What the variants alone bring is marked as the skin's
 // and stands behind the rest.
@@ -83,7 +83,7 @@ func variantRuleID(v *protocol.Variant, r *protocol.VariantRule) string {
 	return variantPrefix + v.Key + "/" + r.Do
 }
 
-// follows reports whether a change was asked for by no rule itself, but makes the
+// isConsequence reports whether a change was asked for by no rule itself, but makes the
 // plan whole again or lets it fit its time.
 func isConsequence(ch *Change) bool {
 	switch ch.Did {
@@ -97,7 +97,7 @@ func isConsequence(ch *Change) bool {
 
 func isVariantRule(rule string) bool { return strings.HasPrefix(rule, variantPrefix) }
 
-// Constrain puts what variants ask of strokes, pressures and products into
+// ConstrainByVariants puts what variants ask of strokes, pressures and products into
 // constraints.
 func ConstrainByVariants(c *contraindication.Constraints, variants []protocol.Variant) {
 	for i := range variants {
@@ -135,7 +135,7 @@ func ConstrainByVariants(c *contraindication.Constraints, variants []protocol.Va
 	}
 }
 
-// change does what variants ask of a plan directly, and tells each change.
+// applyVariants does what variants ask of a plan directly, and tells each change.
 func applyVariants(q *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints, variants []protocol.Variant, minutes int) []Change {
 	var out []Change
 	for i := range variants {
@@ -189,7 +189,7 @@ func amountText(a slip.Amount) string {
 	return strconv.FormatFloat(a.Value, 'f', -1, 64) + " " + string(a.Measure)
 }
 
-// dosed scales an amount, in whole drops and half presses, never above the
+// scaleAmount scales an amount, in whole drops and half presses, never above the
 // studio's range.
 func scaleAmount(a slip.Amount, by float64, p *slip.Product) slip.Amount {
 	grain := a.Measure.Smallest()
@@ -201,7 +201,7 @@ func scaleAmount(a slip.Amount, by float64, p *slip.Product) slip.Amount {
 	return a
 }
 
-// slower stretches the moving parts of every sliding stroke; the number of
+// slowDown stretches the moving parts of every sliding stroke; the number of
 // repetitions is left to the fit.
 func slowDown(q *protocol.Protocol, ctx *protocol.Context, by float64) {
 	for i := range q.Steps {

@@ -22,7 +22,7 @@ func (d Day) Plus(n int) Day {
 	return Day(t.AddDate(0, 0, n).Format(dayLayout))
 }
 
-// since counts the days from another day to this one.
+// Since counts the days from another day to this one.
 func (d Day) Since(o Day) int {
 	a, _ := time.Parse(dayLayout, string(d)) // both were checked
 	b, _ := time.Parse(dayLayout, string(o))

@@ -22,7 +22,7 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-// studio is the trade's library with a shelf and tools, written for these tests.
+// Studio is the trade's library with a shelf and tools, written for these tests.
 func Studio() *protocol.Context {
 	ctx := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade()), Products: map[string]*slip.Product{}, Tools: map[string]protocol.Tool{}}
 	for _, p := range []slip.Product{
@@ -55,7 +55,7 @@ func MustZone(t testing.TB, key string) anatomy.ID {
 	return id
 }
 
-// found is the finding of a code, on a step where one is given.
+// Found is the finding of a code, on a step where one is given.
 func Found(e *evaluation.Evaluation, code evaluation.Code, on string) *evaluation.Finding {
 	for i := range e.Findings {
 		f := &e.Findings[i]
@@ -76,7 +76,7 @@ func StrokesOf(p *protocol.Protocol, phase protocol.Phase) []string {
 	return out
 }
 
-// fixture reads a protocol of testdata with the trade's library and the tools
+// Fixture reads a protocol of testdata with the trade's library and the tools
 // and products in its file.
 func Fixture(t testing.TB, key string) (*protocol.Protocol, *protocol.Context) {
 	t.Helper()
@@ -154,7 +154,7 @@ func SmallStudio() *protocol.Context {
 	}
 }
 
-// plan makes a protocol of steps, one a stroke, ids being "stroke" or "stroke#n".
+// Plan makes a protocol of steps, one a stroke, ids being "stroke" or "stroke#n".
 func Plan(slotMinutes int, steps ...protocol.Step) *protocol.Protocol {
 	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Minutes: protocol.Minutes{Sold: slotMinutes + 10, HandsOn: slotMinutes, Reset: 10}, DefaultDose: Reps(3)}
 	for i, s := range steps {
@@ -243,7 +243,7 @@ func TradeStudio() *protocol.Context {
 	return ctx
 }
 
-// plan opens, works with the given strokes and closes.
+// Treatment opens, works with the given strokes and closes.
 func Treatment(minutes int, work ...protocol.Step) *protocol.Protocol {
 	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Minutes: protocol.Minutes{Sold: minutes + 10, HandsOn: minutes}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3}}
 	add := func(phase protocol.Phase, s protocol.Step) {
@@ -267,7 +267,7 @@ func LeaveOut(places ...contraindication.Place) contraindication.Applied {
 	return contraindication.Applied{Rule: "r", Kind: contraindication.LeaveOut, Title: "T", Why: "w", Places: places}
 }
 
-// demo reads the demo studio's protocols with its shelf.
+// Demo reads the demo studio's protocols with its shelf.
 func Demo(t testing.TB) ([]protocol.Protocol, *protocol.Context) {
 	t.Helper()
 	data, err := os.ReadFile("../../../demo/studio.json")

@@ -25,7 +25,7 @@ func EyeLimit(zone string) float64 {
 	return 0
 }
 
-// slidingShare is the part of the step's time in which hands or tools slide.
+// SlidingShare is the part of the step's time in which hands or tools slide.
 func (r *Resolved) SlidingShare() float64 {
 	if r.Relation != stroke.Slides || r.Family == stroke.ToolRoll && r.Relation != stroke.Slides {
 		return 0

@@ -9,7 +9,7 @@ import (
 // This file judges what a single step does to the skin: how hard, which way and
 // how fast.
 
-// still reports whether the pressure is a still press or an anchored stretch,
+// IsStill reports whether the pressure is a still press or an anchored stretch,
 // which may go one higher on bone and muscle belly.
 func (r *Resolved) IsStill() bool {
 	return r.Relation == stroke.Still || r.Relation == stroke.Carries && r.Anchor != nil

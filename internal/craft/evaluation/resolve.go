@@ -63,7 +63,7 @@ type Resolved struct {
 // StrokeKey is the key of the step's stroke in the library.
 func (r *Resolved) StrokeKey() string { return r.Stroke.Key }
 
-// on reports whether the step's path visits a zone.
+// OnZone reports whether the step's path visits a zone.
 func (r *Resolved) OnZone(zone string) bool {
 	for i := range r.Path {
 		if r.Path[i].Zone == zone {
@@ -222,7 +222,7 @@ func (r *Resolved) across(first anatomy.Side) {
 	}
 }
 
-// Place is the index of the stop's zone.
+// ZoneID is the index of the stop's zone.
 func (s Stop) ZoneID() anatomy.ID { return s.id }
 
 // at is the landmark of the stop when a pass works a side.
@@ -262,7 +262,7 @@ func (r *Resolved) stop(i, n int, key string, pressure *int) Stop {
 	return at
 }
 
-// working is the handbook's formula for one visit with a planned dose:
+// WorkingSeconds is the handbook's formula for one visit with a planned dose:
 // sides x sets x reps x sum(parts) + sides x hold_on_last + (sides-1) x 3 +
 // sides x (sets-1) x rest, unequal sides added separately.
 func (r *Resolved) WorkingSeconds(planned int) float64 { return r.even(planned) + r.unequal() }

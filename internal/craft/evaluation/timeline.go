@@ -73,7 +73,7 @@ const (
 	MouthHands Hands = "mouth"
 )
 
-// appendPasses appends the passes of one visit that starts at a time and lasts
+// AppendPasses appends the passes of one visit that starts at a time and lasts
 // some seconds, split in proportion between the sides.
 func (r *Resolved) AppendPasses(passes []Pass, p *protocol.Protocol, start, seconds float64) []Pass {
 	one := func(side anatomy.Side, both bool, at, secs float64) {

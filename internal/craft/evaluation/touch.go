@@ -16,7 +16,7 @@ func (r *Resolved) hardest() int {
 	return hard
 }
 
-// touches reports whether the step's path works a zone of the node group.
+// TouchesNode reports whether the step's path works a zone of the node group.
 func (r *Resolved) TouchesNode(g anatomy.NodeGroup) bool {
 	for i := range r.Path {
 		if r.Path[i].id.Zone().Node == g {

@@ -35,7 +35,7 @@ type Context struct {
 	ToBed float64
 }
 
-// stroke returns the stroke of that key. One that the library no longer has is
+// StrokeOf returns the stroke of that key. One that the library no longer has is
 // named by its key and takes no time.
 func (c *Context) StrokeOf(key string) *stroke.Stroke {
 	if st := c.Strokes[key]; st != nil {
@@ -44,7 +44,7 @@ func (c *Context) StrokeOf(key string) *stroke.Stroke {
 	return &stroke.Stroke{Key: key, Name: key, Family: stroke.Rest, Relation: stroke.Still, Sides: stroke.Midline, Dose: stroke.Dose{Kind: stroke.Clock}, Parts: []stroke.Part{{Kind: stroke.Hold, Seconds: 1}}}
 }
 
-// product returns the product that a step uses; nil where it uses none, or one
+// ProductOf returns the product that a step uses; nil where it uses none, or one
 // that the shelf no longer has.
 func (c *Context) ProductOf(u *Use) *slip.Product {
 	if u == nil {
@@ -53,7 +53,7 @@ func (c *Context) ProductOf(u *Use) *slip.Product {
 	return c.Products[u.Product]
 }
 
-// seen reports whether the client's skin carries a type or state.
+// HasSkin reports whether the client's skin carries a type or state.
 func (c *Context) HasSkin(skin string) bool {
 	return c.SkinType == skin || slices.Contains(c.SkinStates, skin)
 }

@@ -61,7 +61,7 @@ func (p *Protocol) WorkedSide(first bool) anatomy.Side {
 	return s
 }
 
-// times is how often a round is worked; 1 for no round.
+// TimesOf is how often a round is worked; 1 for no round.
 func (p *Protocol) TimesOf(round string) int {
 	if round != "" {
 		for i := range p.Rounds {
@@ -73,7 +73,7 @@ func (p *Protocol) TimesOf(round string) int {
 	return 1
 }
 
-// roundEnd returns the position after the round that step i is in, or after the
+// RoundEnd returns the position after the round that step i is in, or after the
 // step where it is in none.
 func (p *Protocol) RoundEnd(i int) int {
 	j := i + 1
@@ -178,7 +178,7 @@ func (r Round) Bounds() (least, most int) {
 	return least, most
 }
 
-// inherited is the default dose of a section, else of the protocol.
+// InheritedDose is the default dose of a section, else of the protocol.
 func (p *Protocol) InheritedDose(section string) *stroke.Dose {
 	if section != "" {
 		for i := range p.Sections {
@@ -209,12 +209,12 @@ func (p *Protocol) Index(id string) int {
 	return -1
 }
 
-// insert puts steps before position i.
+// Insert puts steps before position i.
 func (p *Protocol) Insert(i int, steps ...Step) {
 	p.Steps = append(p.Steps[:i:i], append(steps, p.Steps[i:]...)...)
 }
 
-// newID returns an id no step has, made from a stem.
+// NewID returns an id no step has, made from a stem.
 func (p *Protocol) NewID(stem string) string {
 	for n := 2; ; n++ {
 		if id := fmt.Sprintf("%s-%d", stem, n); p.Index(id) < 0 {

@@ -1,8 +1,6 @@
 package protocol
 
-import (
-	"softpalm/internal/craft/stroke"
-)
+import "softpalm/internal/craft/stroke"
 
 // School holds the questions on which schools of the trade differ. An empty
 // answer takes the first listed value, or sets no rule where that is said.

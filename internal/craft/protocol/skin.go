@@ -28,7 +28,7 @@ var unsuitables = []unsuitable{
 	{"pigmentation-prone", []stroke.Family{stroke.Friction}, []string{"cup", "mitt"}, nil},
 }
 
-// bears reports whether a skin bears a stroke worked with a kind of tool ("" for
+// Bears reports whether a skin bears a stroke worked with a kind of tool ("" for
 // the hand) somewhere; else it names the state that does not.
 func (c *Context) Bears(family stroke.Family, intent stroke.Intent, kind string, touches func(zones []string) bool) (skin string, ok bool) {
 	for i := range unsuitables {

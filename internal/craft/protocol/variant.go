@@ -8,7 +8,7 @@ import (
 )
 
 // Variant changes a plan by rule for some skin types or states, so that an edit
-// of the plan reaches every variant of it. See package variant.
+// of the plan reaches every variant of it. See package adjusting.
 type Variant struct {
 	Key  string `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Name string `json:"name" minLength:"1" maxLength:"120"`

@@ -34,7 +34,7 @@ func (x *fixer) moveBefore() error {
 	return fmt.Errorf("no later step opens that node")
 }
 
-// opener returns the library's opening stroke for a group: of those that touch
+// Opener returns the library's opening stroke for a group: of those that touch
 // it, the one that touches least of what lies upstream, then the shortest path,
 // then the earliest key.
 func Opener(ctx *protocol.Context, g anatomy.NodeGroup) *stroke.Stroke {

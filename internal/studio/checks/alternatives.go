@@ -1,4 +1,4 @@
-package studio
+package checks
 
 import (
 	"cmp"
@@ -8,7 +8,17 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+
+	"softpalm/internal/studio"
 )
+
+// alternativeStore is what other protocols are found in.
+type alternativeStore interface {
+	planStore
+	Protocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error)
+	NewestVersion(ctx context.Context, id uuid.UUID) (int, error) // 0 before the first
+	MoveVisit(ctx context.Context, v *studio.Visit) error
+}
 
 // Instead is another protocol that would be possible at a visit today.
 type Instead struct {
@@ -24,17 +34,17 @@ type Instead struct {
 // Possible lists the studio's published protocols that something sensible is left
 // of with today's door check, the one that has to change least first; the visit's
 // own is not among them.
-func (s *Service) Possible(ctx context.Context, a *Actor, visit uuid.UUID) ([]Instead, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
+func (s *Service) Possible(ctx context.Context, a *studio.Actor, visit uuid.UUID) ([]Instead, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
 	out := []Instead{}
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx alternativeStore, st *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
 			return err
 		}
-		sc, err := todaysScreening(ctx, tx, v.Client, s.today(st))
+		sc, err := todaysScreening(ctx, tx, v.Client, s.Today(st))
 		if err != nil {
 			return noDoorCheck(err)
 		}
@@ -53,8 +63,8 @@ func (s *Service) Possible(ctx context.Context, a *Actor, visit uuid.UUID) ([]In
 			if p.Version == 0 || p.ID == v.Protocol {
 				continue
 			}
-			t, err := w.tailor(ctx, tx, p.ID, p.Version, sc, &Wanted{}, 0)
-			var outdated *StateError
+			t, err := w.tailor(ctx, tx, p.ID, p.Version, sc, &studio.Wanted{}, 0)
+			var outdated *studio.StateError
 			if errors.As(err, &outdated) || (err == nil && t.Refused) {
 				continue // outdated, or nothing left of it either
 			}
@@ -71,17 +81,17 @@ func (s *Service) Possible(ctx context.Context, a *Actor, visit uuid.UUID) ([]In
 
 // TakeInstead gives a visit that has not begun the newest version of another
 // protocol, from the same start. A time that is taken answers a *TakenError.
-func (s *Service) TakeInstead(ctx context.Context, a *Actor, visit, protocolID uuid.UUID) error {
-	if err := a.may(Owner, Practitioner); err != nil {
+func (s *Service) TakeInstead(ctx context.Context, a *studio.Actor, visit, protocolID uuid.UUID) error {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
-	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
+	return studio.In(ctx, s.Kernel, a, func(tx alternativeStore, _ *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
 			return err
 		}
-		if v.Kind != ForTreatment || v.State != Booked && v.State != Confirmed && v.State != Arrived {
-			return &StateError{"visit-state", "A visit that is " + string(v.State) + " keeps its protocol."}
+		if v.Kind != studio.ForTreatment || v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived {
+			return &studio.StateError{Code: "visit-state", Message: "A visit that is " + string(v.State) + " keeps its protocol."}
 		}
 		number, err := tx.NewestVersion(ctx, protocolID)
 		if err != nil {
@@ -98,6 +108,6 @@ func (s *Service) TakeInstead(ctx context.Context, a *Actor, visit, protocolID u
 		if err := tx.MoveVisit(ctx, &to); err != nil {
 			return err
 		}
-		return s.audit(ctx, tx, a, "change protocol", "visit", visit)
+		return s.Audit(ctx, tx, a, "change protocol", "visit", visit)
 	})
 }

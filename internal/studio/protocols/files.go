@@ -1,4 +1,4 @@
-package studio
+package protocols
 
 import (
 	"context"
@@ -13,21 +13,29 @@ import (
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
+	"softpalm/internal/studio"
 )
+
+// fileStore is what a protocol file is read into.
+type fileStore interface {
+	protocolStore
+	AddStroke(ctx context.Context, s *stroke.Stroke) error
+	AddTool(ctx context.Context, t *protocol.Tool) error
+	AddProduct(ctx context.Context, p *studio.Product) error
+}
 
 // ProtocolFile is one protocol as a file, with everything it is made of that
 // another studio may lack: strokes of the studio's own, tools and products.
 // Strokes of the trade's repertoire are named by key only.
 type ProtocolFile struct {
-	Format   string            `json:"format" enum:"soft-palm-protocol"`
-	Version  int               `json:"version" enum:"1"`
-	Protocol protocol.Protocol `json:"protocol"`
-	Strokes  []stroke.Stroke   `json:"strokes,omitempty" maxItems:"200"`
-	Tools    []protocol.Tool   `json:"tools,omitempty" maxItems:"100"`
-	Products []FileProduct     `json:"products,omitempty" maxItems:"100"`
+	Format   string               `json:"format" enum:"soft-palm-protocol"`
+	Version  int                  `json:"version" enum:"1"`
+	Protocol protocol.Protocol    `json:"protocol"`
+	Strokes  []stroke.Stroke      `json:"strokes,omitempty" maxItems:"200"`
+	Tools    []protocol.Tool      `json:"tools,omitempty" maxItems:"100"`
+	Products []studio.FileProduct `json:"products,omitempty" maxItems:"100"`
 }
 
 // LibraryFile is strokes and tools as a file.
@@ -36,35 +44,6 @@ type LibraryFile struct {
 	Version int             `json:"version" enum:"1"`
 	Strokes []stroke.Stroke `json:"strokes,omitempty" maxItems:"2000"`
 	Tools   []protocol.Tool `json:"tools,omitempty" maxItems:"500"`
-}
-
-// FileProduct is what a protocol needs to know of a product; stock and prices
-// stay with the studio.
-type FileProduct struct {
-	Key        string    `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
-	Name       string    `json:"name" minLength:"1" maxLength:"120"`
-	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
-	FullDose   float64   `json:"fullDose" minimum:"0" maximum:"1000"`
-	RangeMin   float64   `json:"rangeMin" minimum:"0" maximum:"1000"`
-	RangeMax   float64   `json:"rangeMax" minimum:"0" maximum:"1000"`
-	DropsPerML float64   `json:"dropsPerMl,omitempty" minimum:"0" maximum:"200"`
-	MLPerPress float64   `json:"mlPerPress,omitempty" minimum:"0" maximum:"50"`
-	Density    float64   `json:"density,omitempty" minimum:"0" maximum:"3"`
-	HalfLife   float64   `json:"halfLife,omitempty" minimum:"0" maximum:"600"`
-	Tags       []string  `json:"tags,omitempty" maxItems:"40"`
-	Unsuited   []string  `json:"unsuited,omitempty" maxItems:"20"`
-	// Ingredients as the pack lists them, by INCI name.
-	Ingredients []string `json:"ingredients,omitempty" maxItems:"200"`
-}
-
-// Core is the product as the core knows it.
-func (f *FileProduct) Core() slip.Product {
-	return slip.Product{Key: f.Key, Name: f.Name, Form: f.Form, FullDose: f.FullDose, RangeMin: f.RangeMin, RangeMax: f.RangeMax,
-		DropsPerML: f.DropsPerML, MLPerPress: f.MLPerPress, Density: f.Density, HalfLife: f.HalfLife, Tags: f.Tags, Unsuited: f.Unsuited, Ingredients: f.Ingredients}
-}
-
-func fileProduct(p *slip.Product) FileProduct {
-	return FileProduct{p.Key, p.Name, p.Form, p.FullDose, p.RangeMin, p.RangeMax, p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, p.Tags, p.Unsuited, p.Ingredients}
 }
 
 // Fate says what becomes of something in a file.
@@ -97,10 +76,10 @@ type Brought struct {
 
 // ProtocolToFile writes the actor's draft of a protocol (or the newest version,
 // or for version above 0 that one) as a file.
-func (s *Service) ProtocolToFile(ctx context.Context, a *Actor, id uuid.UUID, version int) (*ProtocolFile, error) {
+func (s *Service) ProtocolToFile(ctx context.Context, a *studio.Actor, id uuid.UUID, version int) (*ProtocolFile, error) {
 	f := &ProtocolFile{Format: "soft-palm-protocol", Version: 1}
-	err := s.in(ctx, a, func(tx Tx, _ *Studio) error {
-		lib, err := readLibrary(ctx, tx)
+	err := studio.In(ctx, s.Kernel, a, func(tx fileStore, _ *studio.Studio) error {
+		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
 		}
@@ -109,7 +88,7 @@ func (s *Service) ProtocolToFile(ctx context.Context, a *Actor, id uuid.UUID, ve
 			return err
 		}
 		f.Protocol = *p
-		f.gather(lib.context())
+		f.gather(lib.Context())
 		return nil
 	})
 	return f, err
@@ -125,17 +104,17 @@ type Handed struct {
 }
 
 // HandOver opens a protocol for its papers: the actor's draft for version 0.
-func (s *Service) HandOver(ctx context.Context, a *Actor, id uuid.UUID, version int) (*Handed, error) {
+func (s *Service) HandOver(ctx context.Context, a *studio.Actor, id uuid.UUID, version int) (*Handed, error) {
 	var h Handed
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		lib, err := readLibrary(ctx, tx)
+	err := studio.In(ctx, s.Kernel, a, func(tx fileStore, st *studio.Studio) error {
+		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
 		}
 		if h.Protocol, err = readProtocol(ctx, tx, a, id, version); err != nil {
 			return err
 		}
-		h.Context, h.Studio, h.Version = lib.context(), st.Name, fmt.Sprintf("version %d", version)
+		h.Context, h.Studio, h.Version = lib.Context(), st.Name, fmt.Sprintf("version %d", version)
 		if version == 0 {
 			if _, err := tx.Draft(ctx, id, a.Account); err == nil {
 				h.Version = "draft"
@@ -144,7 +123,7 @@ func (s *Service) HandOver(ctx context.Context, a *Actor, id uuid.UUID, version 
 			}
 		}
 		if ps := h.Protocol.Validate(h.Context, ""); len(ps) > 0 {
-			return &InputError{ps}
+			return &studio.InputError{Problems: ps}
 		}
 		h.Evaluation = evaluation.Evaluate(h.Protocol, h.Context)
 		return nil
@@ -154,13 +133,13 @@ func (s *Service) HandOver(ctx context.Context, a *Actor, id uuid.UUID, version 
 
 // readProtocol returns a version, or for number 0 the actor's draft, or the
 // newest version where there is none.
-func readProtocol(ctx context.Context, tx Tx, a *Actor, id uuid.UUID, number int) (*protocol.Protocol, error) {
+func readProtocol(ctx context.Context, tx protocolStore, a *studio.Actor, id uuid.UUID, number int) (*protocol.Protocol, error) {
 	if number == 0 {
 		d, err := tx.Draft(ctx, id, a.Account)
 		if err == nil {
 			return &d.Body, nil
 		}
-		if !errors.Is(err, ErrNotFound) {
+		if !errors.Is(err, studio.ErrNotFound) {
 			return nil, err
 		}
 	}
@@ -208,15 +187,15 @@ func (f *ProtocolFile) gather(c *protocol.Context) {
 	}
 	for _, key := range products {
 		if p := c.Products[key]; p != nil {
-			f.Products = append(f.Products, fileProduct(p))
+			f.Products = append(f.Products, studio.NewFileProduct(p))
 		}
 	}
 }
 
 // LibraryToFile writes the studio's own strokes and its tools as a file.
-func (s *Service) LibraryToFile(ctx context.Context, a *Actor) (*LibraryFile, error) {
+func (s *Service) LibraryToFile(ctx context.Context, a *studio.Actor) (*LibraryFile, error) {
 	f := &LibraryFile{Format: "soft-palm-library", Version: 1}
-	err := s.in(ctx, a, func(tx Tx, _ *Studio) (err error) {
+	err := studio.In(ctx, s.Kernel, a, func(tx fileStore, _ *studio.Studio) (err error) {
 		if f.Strokes, err = tx.Strokes(ctx); err != nil {
 			return err
 		}
@@ -228,7 +207,7 @@ func (s *Service) LibraryToFile(ctx context.Context, a *Actor) (*LibraryFile, er
 
 // BringProtocol adds a protocol file to the studio as the actor's draft, with
 // what it needs. Everything is added or nothing; dry only tells what would be.
-func (s *Service) BringProtocol(ctx context.Context, a *Actor, f *ProtocolFile, dry bool) (*Brought, error) {
+func (s *Service) BringProtocol(ctx context.Context, a *studio.Actor, f *ProtocolFile, dry bool) (*Brought, error) {
 	return s.bring(ctx, a, dry, func(b *bringing) error {
 		if err := b.parts(f.Strokes, f.Tools, f.Products); err != nil {
 			return err
@@ -238,31 +217,31 @@ func (s *Service) BringProtocol(ctx context.Context, a *Actor, f *ProtocolFile, 
 }
 
 // BringLibrary adds the strokes and tools of a library file to the studio.
-func (s *Service) BringLibrary(ctx context.Context, a *Actor, f *LibraryFile, dry bool) (*Brought, error) {
+func (s *Service) BringLibrary(ctx context.Context, a *studio.Actor, f *LibraryFile, dry bool) (*Brought, error) {
 	return s.bring(ctx, a, dry, func(b *bringing) error { return b.parts(f.Strokes, f.Tools, nil) })
 }
 
-func (s *Service) bring(ctx context.Context, a *Actor, dry bool, fn func(*bringing) error) (*Brought, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
+func (s *Service) bring(ctx context.Context, a *studio.Actor, dry bool, fn func(*bringing) error) (*Brought, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
 	var out *Brought
-	err := s.in(ctx, a, func(tx Tx, _ *Studio) error {
-		lib, err := readLibrary(ctx, tx)
+	err := studio.In(ctx, s.Kernel, a, func(tx fileStore, _ *studio.Studio) error {
+		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
 		}
-		b := &bringing{ctx: ctx, s: s, tx: tx, a: a, lib: lib.context(), renamed: map[string]string{}, out: Brought{Things: []BroughtThing{}}}
+		b := &bringing{ctx: ctx, s: s, tx: tx, a: a, lib: lib.Context(), renamed: map[string]string{}, out: Brought{Things: []BroughtThing{}}}
 		if err := fn(b); err != nil {
 			return err
 		}
 		out = &b.out
 		if dry {
-			return errDry
+			return studio.ErrRehearsal
 		}
 		return nil
 	})
-	if errors.Is(err, errDry) {
+	if errors.Is(err, studio.ErrRehearsal) {
 		out.Protocol, err = nil, nil
 	}
 	return out, err
@@ -271,8 +250,8 @@ func (s *Service) bring(ctx context.Context, a *Actor, dry bool, fn func(*bringi
 type bringing struct {
 	ctx     context.Context
 	s       *Service
-	tx      Tx
-	a       *Actor
+	tx      fileStore
+	a       *studio.Actor
 	lib     *protocol.Context
 	renamed map[string]string // strokes added under another key
 	out     Brought
@@ -284,7 +263,7 @@ func (b *bringing) tell(kind, key, name string, fate Fate, as string) {
 
 // parts adds tools, products and strokes, in the order in which they need each
 // other.
-func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, products []FileProduct) error {
+func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, products []studio.FileProduct) error {
 	var faults []problem.Fault
 	for i := range tools {
 		t := &tools[i]
@@ -305,14 +284,14 @@ func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, product
 		f := &products[i]
 		if there := b.lib.Products[f.Key]; there != nil {
 			fate := FateKept
-			if reflect.DeepEqual(fileProduct(there), *f) {
+			if reflect.DeepEqual(studio.NewFileProduct(there), *f) {
 				fate = FateSame
 			}
 			b.tell("product", f.Key, f.Name, fate, "")
 			continue
 		}
 		// A pack of 100 until the shelf says otherwise; no price, no stock.
-		p := Product{ID: newID(), Product: f.Core(), Unit: "mL", PackSize: decimal.NewFromInt(100)}
+		p := studio.Product{ID: studio.NewID(), Product: f.Core(), Unit: "mL", PackSize: decimal.NewFromInt(100)}
 		b.lib.Products[f.Key] = &p.Product
 		b.tell("product", f.Key, f.Name, FateNew, "")
 		if err := b.tx.AddProduct(b.ctx, &p); err != nil {
@@ -346,7 +325,7 @@ func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, product
 		added = append(added, &st)
 	}
 	if len(faults) > 0 {
-		return &InputError{faults}
+		return &studio.InputError{Problems: faults}
 	}
 	for _, st := range added {
 		for k := range st.Alternates {
@@ -371,7 +350,7 @@ func (b *bringing) protocol(p protocol.Protocol) error {
 		}
 	}
 	if ps := p.Validate(b.lib, "/protocol"); len(ps) > 0 {
-		return &InputError{ps}
+		return &studio.InputError{Problems: ps}
 	}
 	list, err := b.tx.Protocols(b.ctx, b.a.Account)
 	if err != nil {
@@ -379,7 +358,7 @@ func (b *bringing) protocol(p protocol.Protocol) error {
 	}
 	was := p.Key
 	taken := func(key string) bool {
-		return slices.ContainsFunc(list, func(l ProtocolLine) bool { return l.Key == key })
+		return slices.ContainsFunc(list, func(l studio.ProtocolLine) bool { return l.Key == key })
 	}
 	if p.Key == "" {
 		p.Key, was = "protocol", "protocol"
@@ -393,11 +372,11 @@ func (b *bringing) protocol(p protocol.Protocol) error {
 		b.tell("protocol", was, p.Name, FateAs, p.Key)
 	}
 	b.out.Evaluation = evaluation.Evaluate(&p, b.lib)
-	id := newID()
+	id := studio.NewID()
 	if err := b.tx.AddProtocol(b.ctx, id, p.Key, b.s.Now()); err != nil {
 		return err
 	}
-	if _, err := b.tx.SaveDraft(b.ctx, b.a.Account, &Draft{Protocol: id, Revision: 1, Body: p}, b.s.Now()); err != nil {
+	if _, err := b.tx.SaveDraft(b.ctx, b.a.Account, &studio.Draft{Protocol: id, Revision: 1, Body: p}, b.s.Now()); err != nil {
 		return err
 	}
 	b.out.Protocol = &id

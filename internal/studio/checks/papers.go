@@ -1,4 +1,4 @@
-package studio
+package checks
 
 import (
 	"context"
@@ -6,27 +6,28 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/studio"
 )
 
 // Paper is what a paper about a client is made of.
 type Paper struct {
 	Studio  string
-	Client  Client
+	Client  studio.Client
 	Pack    *contraindication.Pack
-	Letter  *Letter
+	Letter  *studio.Letter
 	Answers map[string]contraindication.Answer
-	About   About
+	About   studio.About
 	// Screening is the newest, nil where there is none.
-	Screening *Screening
+	Screening *studio.Screening
 }
 
 // LetterPaper returns what a letter prints.
-func (s *Service) LetterPaper(ctx context.Context, a *Actor, id uuid.UUID) (*Paper, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
+func (s *Service) LetterPaper(ctx context.Context, a *studio.Actor, id uuid.UUID) (*Paper, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
 	var out *Paper
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) error {
 		l, err := tx.Letter(ctx, id)
 		if err != nil {
 			return err
@@ -41,19 +42,19 @@ func (s *Service) LetterPaper(ctx context.Context, a *Actor, id uuid.UUID) (*Pap
 }
 
 // SummaryPaper returns what a client's one-page summary prints.
-func (s *Service) SummaryPaper(ctx context.Context, a *Actor, client uuid.UUID) (*Paper, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
+func (s *Service) SummaryPaper(ctx context.Context, a *studio.Actor, client uuid.UUID) (*Paper, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
 	var out *Paper
-	err := s.in(ctx, a, func(tx Tx, st *Studio) (err error) {
+	err := studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) (err error) {
 		out, err = s.paper(ctx, tx, st, a, client)
 		return err
 	})
 	return out, err
 }
 
-func (s *Service) paper(ctx context.Context, tx Tx, st *Studio, a *Actor, client uuid.UUID) (*Paper, error) {
+func (s *Service) paper(ctx context.Context, tx letterStore, st *studio.Studio, a *studio.Actor, client uuid.UUID) (*Paper, error) {
 	t, err := s.told(ctx, tx, st, client)
 	if err != nil {
 		return nil, err
@@ -62,5 +63,5 @@ func (s *Service) paper(ctx context.Context, tx Tx, st *Studio, a *Actor, client
 	if t.standing != nil {
 		p.Answers, p.About = t.standing.Answers, t.standing.About
 	}
-	return p, s.audit(ctx, tx, a, "print", "client", client)
+	return p, s.Audit(ctx, tx, a, "print", "client", client)
 }

@@ -1,10 +1,7 @@
-package studio
+package house
 
 import (
 	"context"
-	"crypto/rand"
-	"crypto/sha256"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"strings"
@@ -12,17 +9,22 @@ import (
 
 	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
+
+	"softpalm/internal/studio"
 )
+
+// signInStore keeps accounts' sessions.
+type signInStore interface {
+	studio.Tx
+	Account(ctx context.Context, id uuid.UUID) (*studio.Account, error)
+	Session(ctx context.Context, id uuid.UUID) (*studio.Session, error)
+	AddSession(ctx context.Context, s *studio.Session, tokenHash []byte) error
+	DropSession(ctx context.Context, id uuid.UUID) error
+}
 
 // SessionLength is how long a session lasts; long enough that nobody is signed
 // out during a day's treatments.
 const SessionLength = 14 * time.Hour
-
-// Throttle: this many failed attempts in the window close the door until it passes.
-const (
-	ThrottleTries  = 8
-	ThrottleWindow = 10 * time.Minute
-)
 
 // hashParams follow the argon2id recommendation of the OWASP password storage
 // cheat sheet (from memory: 19 MiB, 2 passes, 1 lane).
@@ -43,34 +45,34 @@ var nobody, _ = HashPassword("nobody has this password")
 // SignedIn is a session with who it belongs to.
 type SignedIn struct {
 	Token   string // only at sign-in
-	Session Session
-	Actor   Actor
-	Studio  Studio
+	Session studio.Session
+	Actor   studio.Actor
+	Studio  studio.Studio
 }
 
 // SignIn checks e-mail and password and begins a session. from tells where the
 // attempt comes from; it is throttled by address and by origin.
 func (s *Service) SignIn(ctx context.Context, email, password, from string) (*SignedIn, error) {
 	now := s.Now()
-	subjects := []string{"email:" + digest(strings.ToLower(email)), "from:" + digest(from)}
+	subjects := []string{"email:" + studio.Digest(strings.ToLower(email)), "from:" + studio.Digest(from)}
 	for i, subject := range subjects {
-		n, err := s.Store.CountAttempts(ctx, subject, now.Add(-ThrottleWindow))
+		n, err := s.SignIns.CountAttempts(ctx, subject, now.Add(-studio.ThrottleWindow))
 		if err != nil {
 			return nil, err
 		}
-		if n >= ThrottleTries*(1+4*i) { // one origin may be a whole studio
-			return nil, ErrThrottled
+		if n >= studio.ThrottleTries*(1+4*i) { // one origin may be a whole studio
+			return nil, studio.ErrThrottled
 		}
 	}
-	studioID, accountID, err := s.Store.FindSignIn(ctx, email)
-	if err != nil && !errors.Is(err, ErrNotFound) {
+	studioID, accountID, err := s.SignIns.FindSignIn(ctx, email)
+	if err != nil && !errors.Is(err, studio.ErrNotFound) {
 		return nil, err
 	}
 	known := err == nil
-	var acc *Account
+	var acc *studio.Account
 	hash := nobody
 	if known {
-		err = s.Store.InStudio(ctx, studioID, func(tx Tx) error {
+		err = studio.Within(ctx, s.Kernel, studioID, func(tx signInStore) error {
 			acc, err = tx.Account(ctx, accountID)
 			return err
 		})
@@ -85,28 +87,28 @@ func (s *Service) SignIn(ctx context.Context, email, password, from string) (*Si
 	}
 	if !known || !match {
 		for _, subject := range subjects {
-			if err := s.Store.AddAttempt(ctx, subject, now); err != nil {
+			if err := s.SignIns.AddAttempt(ctx, subject, now); err != nil {
 				return nil, err
 			}
 		}
-		return nil, ErrSignIn
+		return nil, studio.ErrSignIn
 	}
-	if err := s.Store.ClearAttempts(ctx, subjects[0], now.Add(time.Hour)); err != nil {
+	if err := s.SignIns.ClearAttempts(ctx, subjects[0], now.Add(time.Hour)); err != nil {
 		return nil, err
 	}
-	if err := s.Store.ClearAttempts(ctx, "", now.Add(-24*time.Hour)); err != nil {
+	if err := s.SignIns.ClearAttempts(ctx, "", now.Add(-24*time.Hour)); err != nil {
 		return nil, err
 	}
-	token := secret()
-	out := &SignedIn{Token: token, Session: Session{ID: newID(), Account: acc.ID, CSRF: secret(), CreatedAt: now, ExpiresAt: now.Add(SessionLength)}}
-	out.Actor = Actor{studioID, acc.ID, acc.Name, acc.Role, acc.Practitioner}
-	err = s.Store.InStudio(ctx, studioID, func(tx Tx) error {
+	token := studio.NewToken()
+	out := &SignedIn{Token: token, Session: studio.Session{ID: studio.NewID(), Account: acc.ID, CSRF: studio.NewToken(), CreatedAt: now, ExpiresAt: now.Add(SessionLength)}}
+	out.Actor = studio.Actor{Studio: studioID, Account: acc.ID, Name: acc.Name, Role: acc.Role, Practitioner: acc.Practitioner}
+	err = studio.Within(ctx, s.Kernel, studioID, func(tx signInStore) error {
 		st, err := tx.Studio(ctx)
 		if err != nil {
 			return err
 		}
 		out.Studio = *st
-		return tx.AddSession(ctx, &out.Session, hashToken(token))
+		return tx.AddSession(ctx, &out.Session, studio.HashToken(token))
 	})
 	if err != nil {
 		return nil, err
@@ -117,18 +119,18 @@ func (s *Service) SignIn(ctx context.Context, email, password, from string) (*Si
 // Session returns who a session token belongs to; ErrNotFound when it belongs
 // to nobody or has ended.
 func (s *Service) Session(ctx context.Context, token string) (*SignedIn, error) {
-	studioID, sessionID, err := s.Store.FindSession(ctx, hashToken(token))
+	studioID, sessionID, err := s.SignIns.FindSession(ctx, studio.HashToken(token))
 	if err != nil {
 		return nil, err
 	}
 	var out SignedIn
-	err = s.Store.InStudio(ctx, studioID, func(tx Tx) error {
+	err = studio.Within(ctx, s.Kernel, studioID, func(tx signInStore) error {
 		ses, err := tx.Session(ctx, sessionID)
 		if err != nil {
 			return err
 		}
 		if !s.Now().Before(ses.ExpiresAt) {
-			return ErrNotFound
+			return studio.ErrNotFound
 		}
 		acc, err := tx.Account(ctx, ses.Account)
 		if err != nil {
@@ -138,7 +140,7 @@ func (s *Service) Session(ctx context.Context, token string) (*SignedIn, error) 
 		if err != nil {
 			return err
 		}
-		out = SignedIn{Session: *ses, Actor: Actor{studioID, acc.ID, acc.Name, acc.Role, acc.Practitioner}, Studio: *st}
+		out = SignedIn{Session: *ses, Actor: studio.Actor{Studio: studioID, Account: acc.ID, Name: acc.Name, Role: acc.Role, Practitioner: acc.Practitioner}, Studio: *st}
 		return nil
 	})
 	if err != nil {
@@ -148,23 +150,6 @@ func (s *Service) Session(ctx context.Context, token string) (*SignedIn, error) 
 }
 
 // SignOut ends a session.
-func (s *Service) SignOut(ctx context.Context, a *Actor, session uuid.UUID) error {
-	return s.Store.InStudio(ctx, a.Studio, func(tx Tx) error { return tx.DropSession(ctx, session) })
-}
-
-func secret() string {
-	b := make([]byte, 32)
-	if _, err := rand.Read(b); err != nil {
-		panic("studio: no randomness: " + err.Error())
-	}
-	return base64.RawURLEncoding.EncodeToString(b)
-}
-
-func hashToken(token string) []byte {
-	h := sha256.Sum256([]byte(token))
-	return h[:]
-}
-
-func digest(s string) string {
-	return base64.RawURLEncoding.EncodeToString(hashToken(s))
+func (s *Service) SignOut(ctx context.Context, a *studio.Actor, session uuid.UUID) error {
+	return studio.Within(ctx, s.Kernel, a.Studio, func(tx signInStore) error { return tx.DropSession(ctx, session) })
 }

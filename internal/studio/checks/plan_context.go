@@ -1,4 +1,4 @@
-package studio
+package checks
 
 import (
 	"context"
@@ -9,6 +9,7 @@ import (
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/studio"
 )
 
 // skinMemory is how many days back a client's own treatments are looked through.
@@ -17,7 +18,7 @@ const skinMemory = 28
 // around fills in what a visit's plan is judged against besides itself: what the
 // client's skin had lately, what the practitioner's hands did before it today,
 // and which tools are still in use or being cleaned when it begins.
-func (s *Service) around(ctx context.Context, tx Tx, st *Studio, v *VisitLine, cx *protocol.Context) error {
+func (s *Service) around(ctx context.Context, tx planStore, st *studio.Studio, v *studio.VisitLine, cx *protocol.Context) error {
 	cx.DaysSince = map[string][]int{}
 	today := midnight(v.StartsAt, st)
 	lately, err := tx.ClientVisits(ctx, v.Client)
@@ -27,7 +28,7 @@ func (s *Service) around(ctx context.Context, tx Tx, st *Studio, v *VisitLine, c
 	for i := range lately {
 		l := &lately[i]
 		days := int(math.Round(today.Sub(midnight(l.StartsAt, st)).Hours() / 24)) // a day of 23 or 25 hours is one
-		if l.State != Done || l.Kind != ForTreatment || l.ID == v.ID || days < 0 || days > skinMemory {
+		if l.State != studio.Done || l.Kind != studio.ForTreatment || l.ID == v.ID || days < 0 || days > skinMemory {
 			continue
 		}
 		e, _, err := planned(ctx, tx, l, cx)
@@ -45,7 +46,7 @@ func (s *Service) around(ctx context.Context, tx Tx, st *Studio, v *VisitLine, c
 	ready := map[string][]time.Time{}
 	for i := range day {
 		d := &day[i]
-		if d.ID == v.ID || d.Kind != ForTreatment || !d.State.takesTime() || !d.StartsAt.Before(v.StartsAt) {
+		if d.ID == v.ID || d.Kind != studio.ForTreatment || !d.State.TakesTime() || !d.StartsAt.Before(v.StartsAt) {
 			continue
 		}
 		e, end, err := planned(ctx, tx, d, cx)
@@ -64,14 +65,14 @@ func (s *Service) around(ctx context.Context, tx Tx, st *Studio, v *VisitLine, c
 }
 
 // midnight is when the day of a moment began at the studio.
-func midnight(t time.Time, st *Studio) time.Time {
+func midnight(t time.Time, st *studio.Studio) time.Time {
 	y, m, d := t.In(st.Zone()).Date()
 	return time.Date(y, m, d, 0, 0, 0, 0, st.Zone())
 }
 
 // planned is the outline of a visit's plan, as it was given where it was, and
 // when it ends. A plan that cannot be read any more counts as nothing.
-func planned(ctx context.Context, tx Tx, v *VisitLine, cx *protocol.Context) (*evaluation.Evaluation, time.Time, error) {
+func planned(ctx context.Context, tx planStore, v *studio.VisitLine, cx *protocol.Context) (*evaluation.Evaluation, time.Time, error) {
 	end := v.EndsAt
 	t, err := tx.Treatment(ctx, v.ID)
 	var p *protocol.Protocol
@@ -81,7 +82,7 @@ func planned(ctx context.Context, tx Tx, v *VisitLine, cx *protocol.Context) (*e
 		if t.FinishedAt != nil && t.FinishedAt.Before(end) {
 			end = *t.FinishedAt
 		}
-	case errors.Is(err, ErrNotFound):
+	case errors.Is(err, studio.ErrNotFound):
 		if p, err = tx.Version(ctx, v.Protocol, v.Version); err != nil {
 			return nil, end, err
 		}

@@ -1,4 +1,4 @@
-package studio
+package clients
 
 import (
 	"context"
@@ -9,30 +9,31 @@ import (
 
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/studio"
 )
 
 // ClientExport is everything the studio keeps of a client, for the client.
 type ClientExport struct {
-	Format        string            `json:"format"`
-	Version       int               `json:"version"`
-	Studio        string            `json:"studio"`
-	WrittenAt     time.Time         `json:"writtenAt"`
-	Client        Client            `json:"client"`
-	Visits        []VisitLine       `json:"visits"`
-	Consultations []Consultation    `json:"consultations"`
-	Screenings    []Screening       `json:"screenings"`
-	Letters       []Letter          `json:"letters"`
-	Consents      []Consent         `json:"consents"`
-	PatchTests    []PatchTest       `json:"patchTests"`
-	Scans         []ScanExport      `json:"scans"`
-	Treatments    []TreatmentExport `json:"treatments"`
+	Format        string                `json:"format"`
+	Version       int                   `json:"version"`
+	Studio        string                `json:"studio"`
+	WrittenAt     time.Time             `json:"writtenAt"`
+	Client        studio.Client         `json:"client"`
+	Visits        []studio.VisitLine    `json:"visits"`
+	Consultations []studio.Consultation `json:"consultations"`
+	Screenings    []studio.Screening    `json:"screenings"`
+	Letters       []studio.Letter       `json:"letters"`
+	Consents      []studio.Consent      `json:"consents"`
+	PatchTests    []studio.PatchTest    `json:"patchTests"`
+	Scans         []ScanExport          `json:"scans"`
+	Treatments    []TreatmentExport     `json:"treatments"`
 	// Rules are those in force, for the titles on paper.
 	Rules []contraindication.Rule `json:"-"`
 }
 
 // ScanExport is a doctor's answer as it came; Data is base64 in JSON.
 type ScanExport struct {
-	Scan
+	studio.Scan
 	Letter uuid.UUID `json:"letter"`
 	Data   []byte    `json:"data"`
 }
@@ -43,13 +44,13 @@ type TreatmentExport struct {
 	StartedAt  time.Time          `json:"startedAt"`
 	FinishedAt *time.Time         `json:"finishedAt,omitempty"`
 	Changes    []adjusting.Change `json:"changes"`
-	Overrules  []Overrule         `json:"overrules"`
-	Record     Record             `json:"record"`
+	Overrules  []studio.Overrule  `json:"overrules"`
+	Record     studio.Record      `json:"record"`
 }
 
 // ExportClient gathers a client's file.
-func (s *Service) ExportClient(ctx context.Context, a *Actor, id uuid.UUID) (*ClientExport, error) {
-	if err := a.may(Owner, Practitioner); err != nil {
+func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUID) (*ClientExport, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
 	f, err := s.Client(ctx, a, id)
@@ -58,11 +59,11 @@ func (s *Service) ExportClient(ctx context.Context, a *Actor, id uuid.UUID) (*Cl
 	}
 	out := &ClientExport{Format: "softpalm-client", Version: 1, WrittenAt: s.Now(), Client: f.Client, Visits: f.Visits,
 		Consultations: f.Consultations, Screenings: f.Screenings, Letters: f.Letters, Consents: f.Consents, PatchTests: f.PatchTests, Scans: []ScanExport{}, Treatments: []TreatmentExport{}}
-	err = s.in(ctx, a, func(tx Tx, st *Studio) error {
+	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		out.Studio, out.Rules = st.Name, st.Pack().Rules
 		for _, v := range f.Visits {
 			t, err := tx.Treatment(ctx, v.ID)
-			if errors.Is(err, ErrNotFound) {
+			if errors.Is(err, studio.ErrNotFound) {
 				continue
 			}
 			if err != nil {
@@ -79,7 +80,7 @@ func (s *Service) ExportClient(ctx context.Context, a *Actor, id uuid.UUID) (*Cl
 				out.Scans = append(out.Scans, ScanExport{sc, l.ID, data})
 			}
 		}
-		return s.audit(ctx, tx, a, "export", "client", id)
+		return s.Audit(ctx, tx, a, "export", "client", id)
 	})
 	return out, err
 }
@@ -87,30 +88,30 @@ func (s *Service) ExportClient(ctx context.Context, a *Actor, id uuid.UUID) (*Cl
 // EraseClient removes who a client is and all health data, for good; visits stay
 // as the accounts need them, and those still to come are cancelled. confirm is
 // the client's name, typed. A client in the room cannot be erased.
-func (s *Service) EraseClient(ctx context.Context, a *Actor, id uuid.UUID, confirm string) error {
-	if err := a.may(Owner); err != nil {
+func (s *Service) EraseClient(ctx context.Context, a *studio.Actor, id uuid.UUID, confirm string) error {
+	if err := a.May(studio.Owner); err != nil {
 		return err
 	}
-	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
 		c, err := tx.Client(ctx, id)
 		if err != nil {
 			return err
 		}
 		if confirm != c.Name {
-			return faultAt("/confirm", "Type the client's name exactly as it stands in the file.")
+			return studio.FaultAt("/confirm", "Type the client's name exactly as it stands in the file.")
 		}
 		visits, err := tx.ClientVisits(ctx, id)
 		if err != nil {
 			return err
 		}
 		for _, v := range visits {
-			if v.State == InRoom {
-				return &StateError{"in-room", "This client is in the room. Close the record first."}
+			if v.State == studio.InRoom {
+				return &studio.StateError{Code: "in-room", Message: "This client is in the room. Close the record first."}
 			}
 		}
 		if err := tx.EraseClient(ctx, id, s.Now()); err != nil {
 			return err
 		}
-		return s.audit(ctx, tx, a, "erase", "client", id)
+		return s.Audit(ctx, tx, a, "erase", "client", id)
 	})
 }

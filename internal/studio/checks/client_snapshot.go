@@ -1,9 +1,10 @@
-package studio
+package checks
 
 import (
 	"context"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -13,31 +14,41 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/slip"
+	"softpalm/internal/studio"
 )
+
+// snapshotStore is what the checks know of clients.
+type snapshotStore interface {
+	studio.Tx
+	// Known gathers what is known of some clients, in a fixed number of queries.
+	Known(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*studio.Known, error)
+	Products(ctx context.Context) ([]studio.Product, error)                          // by name
+	VersionProducts(ctx context.Context, id uuid.UUID, number int) ([]string, error) // keys, each once
+}
 
 // told is what is known of a client for judging a day.
 type told struct {
-	client    *Client
-	standing  *Consultation
-	screening *Screening // the newest
+	client    *studio.Client
+	standing  *studio.Consultation
+	screening *studio.Screening // the newest
 	letters   []contraindication.Permission
 	patches   []patch.PatchTest
 	used      map[string]bool // products used in earlier treatments, by key
 }
 
-func (s *Service) told(ctx context.Context, tx Tx, st *Studio, client uuid.UUID) (*told, error) {
+func (s *Service) told(ctx context.Context, tx snapshotStore, st *studio.Studio, client uuid.UUID) (*told, error) {
 	all, err := s.toldOf(ctx, tx, st, []uuid.UUID{client})
 	if err != nil {
 		return nil, err
 	}
 	if all[client] == nil {
-		return nil, ErrNotFound
+		return nil, studio.ErrNotFound
 	}
 	return all[client], nil
 }
 
 // toldOf gathers it for several clients at once.
-func (s *Service) toldOf(ctx context.Context, tx Tx, st *Studio, clients []uuid.UUID) (map[uuid.UUID]*told, error) {
+func (s *Service) toldOf(ctx context.Context, tx snapshotStore, st *studio.Studio, clients []uuid.UUID) (map[uuid.UUID]*told, error) {
 	known, err := tx.Known(ctx, clients)
 	if err != nil {
 		return nil, err
@@ -45,7 +56,7 @@ func (s *Service) toldOf(ctx context.Context, tx Tx, st *Studio, clients []uuid.
 	out := map[uuid.UUID]*told{}
 	for id, k := range known {
 		t := &told{client: &k.Client, screening: k.Screening, used: map[string]bool{}}
-		if c := k.Consultation; c != nil && s.today(st) < c.until() {
+		if c := k.Consultation; c != nil && s.Today(st) < c.ValidUntil() {
 			t.standing = c
 		}
 		for _, p := range k.PatchTests {
@@ -72,9 +83,9 @@ func (s *Service) toldOf(ctx context.Context, tx Tx, st *Studio, clients []uuid.
 }
 
 // about is what the standing consultation tells besides its answers.
-func (t *told) about() About {
+func (t *told) about() studio.About {
 	if t.standing == nil {
-		return About{}
+		return studio.About{}
 	}
 	return t.standing.About
 }
@@ -157,8 +168,9 @@ func (t *told) patchNeeds(products []*slip.Product, at time.Time) (untested, rea
 	return patch.PatchNeeds(products, patch.PatchSensitive(t.client.SkinStates, answers), t.used, t.patches, at)
 }
 
-// look fills in what is to be expected of visits still to come.
-func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits []VisitLine) error {
+// Outlook fills in what is to be expected of visits still to come.
+func (s *Service) Outlook(ctx context.Context, within studio.Tx, st *studio.Studio, a *studio.Actor, visits []studio.VisitLine) error {
+	tx := studio.As[snapshotStore](within)
 	var clients []uuid.UUID
 	for i := range visits {
 		if !slices.Contains(clients, visits[i].Client) {
@@ -171,22 +183,22 @@ func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits 
 	}
 	plans := planProducts{}
 	names := map[string]string{}
-	pack, today := st.Pack(), s.today(st)
+	pack, today := st.Pack(), s.Today(st)
 	for i := range visits {
 		v := &visits[i]
-		if v.Kind == ForPatchTest {
+		if v.Kind == studio.ForPatchTest {
 			if err := nameProducts(ctx, tx, names, v); err != nil {
 				return err
 			}
 		}
 		day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
-		if v.State == Booked || v.State == Confirmed || v.State == Arrived {
+		if v.State == studio.Booked || v.State == studio.Confirmed || v.State == studio.Arrived {
 			if day >= today && v.Checked == "" {
 				t := known[v.Client]
 				if t == nil {
 					continue // the client was erased meanwhile
 				}
-				if res := t.on(pack, day); res.Headline != contraindication.Go && v.Kind == ForTreatment {
+				if res := t.on(pack, day); res.Headline != contraindication.Go && v.Kind == studio.ForTreatment {
 					v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)
 				}
 				products, err := plans.of(ctx, tx, v)
@@ -202,7 +214,7 @@ func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits 
 				}
 			}
 		}
-		if a.Role == FrontDesk {
+		if a.Role == studio.FrontDesk {
 			v.Checked, v.Outlook = deskWord(v.Checked), deskWord(v.Outlook)
 		}
 	}
@@ -210,7 +222,7 @@ func (s *Service) look(ctx context.Context, tx Tx, st *Studio, a *Actor, visits 
 }
 
 // nameProducts tells what a patch-test visit is for. names are those known so far.
-func nameProducts(ctx context.Context, tx Tx, names map[string]string, v *VisitLine) error {
+func nameProducts(ctx context.Context, tx snapshotStore, names map[string]string, v *studio.VisitLine) error {
 	if len(names) == 0 {
 		products, err := tx.Products(ctx)
 		if err != nil {
@@ -226,4 +238,50 @@ func nameProducts(ctx context.Context, tx Tx, names map[string]string, v *VisitL
 	}
 	v.ProtocolName += ": " + strings.Join(list, ", ")
 	return nil
+}
+
+// deskWord is what the front desk may know of a door check.
+func deskWord(headline string) string {
+	switch headline {
+	case "", "go", "go-with-changes":
+		return headline
+	}
+	return "not"
+}
+
+// planProducts remembers the shelf and the products of the protocol versions it
+// was asked for. The zero value remembers nothing yet.
+type planProducts struct {
+	shelf []studio.Product
+	known map[string][]*slip.Product
+}
+
+// of lists the products a visit's plan uses, by name; none for a patch test.
+func (m *planProducts) of(ctx context.Context, tx snapshotStore, v *studio.VisitLine) ([]*slip.Product, error) {
+	if v.Kind != studio.ForTreatment {
+		return nil, nil
+	}
+	version := v.Protocol.String() + "/" + strconv.Itoa(v.Version)
+	if list, ok := m.known[version]; ok {
+		return list, nil
+	}
+	var err error
+	if m.known == nil {
+		m.known = map[string][]*slip.Product{}
+		if m.shelf, err = tx.Products(ctx); err != nil {
+			return nil, err
+		}
+	}
+	keys, err := tx.VersionProducts(ctx, v.Protocol, v.Version)
+	if err != nil {
+		return nil, err
+	}
+	list := []*slip.Product{}
+	for k := range m.shelf {
+		if slices.Contains(keys, m.shelf[k].Key) {
+			list = append(list, &m.shelf[k].Product)
+		}
+	}
+	m.known[version] = list
+	return list, nil
 }

@@ -1,4 +1,4 @@
-package studio
+package house
 
 import (
 	"context"
@@ -20,7 +20,54 @@ import (
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
+	"softpalm/internal/studio"
 )
+
+// peopleStore adds who works where.
+type peopleStore interface {
+	studio.Tx
+	Practitioners(ctx context.Context) ([]studio.Person, error) // by name
+	AddPractitioner(ctx context.Context, p *studio.Person) error
+	Rooms(ctx context.Context) ([]studio.Room, error) // by name
+	AddRoom(ctx context.Context, r *studio.Room) error
+}
+
+// shelfStore adds what stands on the shelf and in the library.
+type shelfStore interface {
+	studio.LibraryStore
+	AddStroke(ctx context.Context, s *stroke.Stroke) error
+	AddTool(ctx context.Context, t *protocol.Tool) error
+	AddProduct(ctx context.Context, p *studio.Product) error
+	AddLot(ctx context.Context, l *studio.Lot) error
+	AddMovement(ctx context.Context, m *studio.Movement) error
+}
+
+// visitStore adds protocols, clients and their appointments.
+type visitStore interface {
+	Protocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error)
+	AddProtocol(ctx context.Context, id uuid.UUID, key string, at time.Time) error
+	AddVersion(ctx context.Context, id uuid.UUID, number int, body *protocol.Protocol, at time.Time, by *uuid.UUID) error
+	AddClient(ctx context.Context, c *studio.Client) error
+	AddVisit(ctx context.Context, v *studio.Visit) error
+	AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error
+	AddTreatment(ctx context.Context, t *studio.Treatment) error
+}
+
+// fileStore is what a studio file is read into.
+type fileStore interface {
+	peopleStore
+	shelfStore
+	visitStore
+	healthStore
+}
+
+// newStudioStore makes a studio.
+type newStudioStore interface {
+	fileStore
+	AddStudio(ctx context.Context, s *studio.Studio, at time.Time) error
+	AddAccount(ctx context.Context, a *studio.Account) error
+	AddDemoSignIn(ctx context.Context, d studio.DemoSignIn) error
+}
 
 // Bundle is a studio, or part of one, as a file. Things name each other by key.
 // Days are written 2006-01-02, or "today", "today+7", "today-30".
@@ -49,11 +96,11 @@ type BundleStudio struct {
 
 // BundleAccount is a way in; read only when a new studio is made.
 type BundleAccount struct {
-	Email        string `json:"email" minLength:"3" maxLength:"200"`
-	Name         string `json:"name" minLength:"1" maxLength:"120"`
-	Role         Role   `json:"role" enum:"owner,practitioner,front-desk"`
-	Password     string `json:"password" minLength:"10" maxLength:"200"`
-	Practitioner string `json:"practitioner,omitempty" maxLength:"60"`
+	Email        string      `json:"email" minLength:"3" maxLength:"200"`
+	Name         string      `json:"name" minLength:"1" maxLength:"120"`
+	Role         studio.Role `json:"role" enum:"owner,practitioner,front-desk"`
+	Password     string      `json:"password" minLength:"10" maxLength:"200"`
+	Practitioner string      `json:"practitioner,omitempty" maxLength:"60"`
 }
 
 // BundlePerson is a practitioner.
@@ -121,14 +168,14 @@ type BundleClient struct {
 
 // BundleVisit is a visit, past with its record or still to come.
 type BundleVisit struct {
-	Client       string        `json:"client" maxLength:"60"`
-	Practitioner string        `json:"practitioner" maxLength:"60"`
-	Room         string        `json:"room" maxLength:"60"`
-	Protocol     string        `json:"protocol" maxLength:"60"`
-	Day          string        `json:"day" maxLength:"12"`
-	Time         string        `json:"time" pattern:"^[0-2][0-9]:[0-5][0-9]$"`
-	State        VisitState    `json:"state" enum:"booked,confirmed,done,cancelled,late-cancelled,no-show"`
-	Record       *BundleRecord `json:"record,omitempty"`
+	Client       string            `json:"client" maxLength:"60"`
+	Practitioner string            `json:"practitioner" maxLength:"60"`
+	Room         string            `json:"room" maxLength:"60"`
+	Protocol     string            `json:"protocol" maxLength:"60"`
+	Day          string            `json:"day" maxLength:"12"`
+	Time         string            `json:"time" pattern:"^[0-2][0-9]:[0-5][0-9]$"`
+	State        studio.VisitState `json:"state" enum:"booked,confirmed,done,cancelled,late-cancelled,no-show"`
+	Record       *BundleRecord     `json:"record,omitempty"`
 }
 
 // BundleRecord is what a past treatment used.
@@ -157,27 +204,24 @@ type Counts struct {
 	Visits        int `json:"visits"`
 }
 
-// errDry undoes a rehearsal of an import.
-var errDry = errors.New("studio: rehearsal")
-
 // Import adds a bundle to the actor's studio. Everything is added or nothing;
 // dry rehearses it and adds nothing. The bundle's studio and accounts are not
 // read: those belong to making a studio.
-func (s *Service) Import(ctx context.Context, a *Actor, b *Bundle, dry bool) (*Counts, error) {
-	if err := a.may(Owner); err != nil {
+func (s *Service) Import(ctx context.Context, a *studio.Actor, b *Bundle, dry bool) (*Counts, error) {
+	if err := a.May(studio.Owner); err != nil {
 		return nil, err
 	}
 	var c *Counts
-	err := s.in(ctx, a, func(tx Tx, st *Studio) (err error) {
+	err := studio.In(ctx, s.Kernel, a, func(tx fileStore, st *studio.Studio) (err error) {
 		if c, err = s.importInto(ctx, tx, st, b); err != nil {
 			return err
 		}
 		if dry {
-			return errDry
+			return studio.ErrRehearsal
 		}
-		return s.audit(ctx, tx, a, "import", "studio", st.ID)
+		return s.Audit(ctx, tx, a, "import", "studio", st.ID)
 	})
-	if errors.Is(err, errDry) {
+	if errors.Is(err, studio.ErrRehearsal) {
 		err = nil
 	}
 	return c, err
@@ -187,14 +231,14 @@ func (s *Service) Import(ctx context.Context, a *Actor, b *Bundle, dry bool) (*C
 // accounts on the sign-in page.
 func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Counts, error) {
 	if b.Studio == nil || len(b.Accounts) == 0 {
-		return nil, faultAt("/studio", "A new studio needs its name, time zone, currency, opening hours and at least one account.")
+		return nil, studio.FaultAt("/studio", "A new studio needs its name, time zone, currency, opening hours and at least one account.")
 	}
 	if _, err := time.LoadLocation(b.Studio.TimeZone); err != nil || b.Studio.TimeZone == "" {
-		return nil, faultAt("/studio/timeZone", "There is no time zone %q.", b.Studio.TimeZone)
+		return nil, studio.FaultAt("/studio/timeZone", "There is no time zone %q.", b.Studio.TimeZone)
 	}
-	st := &Studio{ID: newID(), Name: b.Studio.Name, TimeZone: b.Studio.TimeZone, Currency: b.Studio.Currency, Open: b.Studio.Open, IsDemo: demo}
+	st := &studio.Studio{ID: studio.NewID(), Name: b.Studio.Name, TimeZone: b.Studio.TimeZone, Currency: b.Studio.Currency, Open: b.Studio.Open, IsDemo: demo}
 	var c *Counts
-	err := s.Store.InStudio(ctx, st.ID, func(tx Tx) (err error) {
+	err := studio.Within(ctx, s.Kernel, st.ID, func(tx newStudioStore) (err error) {
 		if err := tx.AddStudio(ctx, st, s.Now()); err != nil {
 			return err
 		}
@@ -210,19 +254,19 @@ func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Coun
 			if err != nil {
 				return err
 			}
-			row := &Account{ID: newID(), Email: strings.ToLower(acc.Email), Name: acc.Name, Role: acc.Role, PasswordHash: hash}
+			row := &studio.Account{ID: studio.NewID(), Email: strings.ToLower(acc.Email), Name: acc.Name, Role: acc.Role, PasswordHash: hash}
 			for _, p := range people {
 				if p.Key == acc.Practitioner {
 					row.Practitioner = &p.ID
 				}
 			}
-			if err := tx.AddAccount(ctx, row); errors.Is(err, ErrExists) {
-				return faultAt(fmt.Sprintf("/accounts/%d/email", i), "Somebody signs in with %s already.", acc.Email)
+			if err := tx.AddAccount(ctx, row); errors.Is(err, studio.ErrExists) {
+				return studio.FaultAt(fmt.Sprintf("/accounts/%d/email", i), "Somebody signs in with %s already.", acc.Email)
 			} else if err != nil {
 				return err
 			}
 			if demo {
-				if err := tx.AddDemoSignIn(ctx, DemoSignIn{acc.Email, acc.Password, string(acc.Role), acc.Name}); err != nil {
+				if err := tx.AddDemoSignIn(ctx, studio.DemoSignIn{Email: acc.Email, Password: acc.Password, Role: string(acc.Role), Name: acc.Name}); err != nil {
 					return err
 				}
 			}
@@ -253,12 +297,12 @@ func bundleDay(text string, today time.Time) (string, bool) {
 // importer carries the names a bundle's things know each other by.
 type importer struct {
 	s       *Service
-	tx      Tx
-	st      *Studio
+	tx      fileStore
+	st      *studio.Studio
 	now     time.Time
 	counts  Counts
 	faults  []problem.Fault
-	lib     Library
+	lib     studio.Library
 	people  map[string]uuid.UUID
 	rooms   map[string]uuid.UUID
 	clients map[string]uuid.UUID
@@ -278,12 +322,12 @@ func (im *importer) fault(path, format string, a ...any) {
 // stop returns the faults found so far as an error.
 func (im *importer) stop() error {
 	if len(im.faults) > 0 {
-		return &InputError{im.faults}
+		return &studio.InputError{Problems: im.faults}
 	}
 	return nil
 }
 
-func (s *Service) importInto(ctx context.Context, tx Tx, st *Studio, b *Bundle) (*Counts, error) {
+func (s *Service) importInto(ctx context.Context, tx fileStore, st *studio.Studio, b *Bundle) (*Counts, error) {
 	im := &importer{s: s, tx: tx, st: st, now: s.Now(), people: map[string]uuid.UUID{}, rooms: map[string]uuid.UUID{}, clients: map[string]uuid.UUID{}, plans: map[string]plan{}}
 	for _, step := range []func(context.Context, *Bundle) error{im.whatIsThere, im.addPlaces, im.addShelf, im.addLibrary, im.addProtocols, im.addClients, im.addVisits, im.addHealth} {
 		if err := step(ctx, b); err != nil {
@@ -297,7 +341,7 @@ func (s *Service) importInto(ctx context.Context, tx Tx, st *Studio, b *Bundle) 
 }
 
 func (im *importer) whatIsThere(ctx context.Context, _ *Bundle) error {
-	lib, err := readLibrary(ctx, im.tx)
+	lib, err := studio.ReadLibrary(ctx, im.tx)
 	if err != nil {
 		return err
 	}
@@ -334,12 +378,12 @@ func (im *importer) addPlaces(ctx context.Context, b *Bundle) error {
 			continue
 		}
 		if err := p.Week.Validate(); err != nil {
-			im.fault(at+"/week", "%s", sentence(err))
+			im.fault(at+"/week", "%s", studio.Sentence(err))
 			continue
 		}
-		id := newID()
+		id := studio.NewID()
 		im.people[p.Key] = id
-		if err := im.tx.AddPractitioner(ctx, &Person{id, p.Key, p.Name, p.Week}); err != nil {
+		if err := im.tx.AddPractitioner(ctx, &studio.Person{ID: id, Key: p.Key, Name: p.Name, Week: p.Week}); err != nil {
 			return err
 		}
 		im.counts.Practitioners++
@@ -349,9 +393,9 @@ func (im *importer) addPlaces(ctx context.Context, b *Bundle) error {
 			im.fault(fmt.Sprintf("/rooms/%d/key", i), "There is a room with the key %q already.", r.Key)
 			continue
 		}
-		id := newID()
+		id := studio.NewID()
 		im.rooms[r.Key] = id
-		if err := im.tx.AddRoom(ctx, &Room{id, r.Key, r.Name}); err != nil {
+		if err := im.tx.AddRoom(ctx, &studio.Room{ID: id, Key: r.Key, Name: r.Name}); err != nil {
 			return err
 		}
 		im.counts.Rooms++
@@ -360,7 +404,7 @@ func (im *importer) addPlaces(ctx context.Context, b *Bundle) error {
 }
 
 func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
-	there := im.lib.context()
+	there := im.lib.Context()
 	for i, t := range b.Tools {
 		if there.Tools[t.Key].Name != "" {
 			im.fault(fmt.Sprintf("/tools/%d/key", i), "There is a tool with the key %q already.", t.Key)
@@ -379,7 +423,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 			im.fault(at+"/key", "There is a product with the key %q already.", bp.Key)
 			continue
 		}
-		p := Product{ID: newID(), Unit: bp.Unit, PackSize: decimal.NewFromFloat(bp.PackSize), Price: amount(bp.Price), ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
+		p := studio.Product{ID: studio.NewID(), Unit: bp.Unit, PackSize: decimal.NewFromFloat(bp.PackSize), Price: amount(bp.Price), ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
 			Product: slip.Product{Key: bp.Key, Name: bp.Name, Form: bp.Form, FullDose: bp.FullDose, RangeMin: bp.RangeMin, RangeMax: bp.RangeMax, DropsPerML: bp.DropsPerML, MLPerPress: bp.MLPerPress, Density: bp.Density, HalfLife: bp.HalfLife, Tags: bp.Tags, Unsuited: bp.Unsuited, Ingredients: bp.Ingredients}}
 		there.Products[bp.Key] = &p.Product
 		im.lib.Products = append(im.lib.Products, p)
@@ -398,7 +442,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 
 func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot, at string) error {
 	today := im.now.In(im.st.Zone())
-	l := &Lot{UUID: newID(), Product: product}
+	l := &studio.Lot{UUID: studio.NewID(), Product: product}
 	l.Number, l.MonthsOpen, l.UnitCost = bl.Number, bl.MonthsOpen, amount(bl.UnitCost)
 	for _, d := range []struct {
 		field, text string
@@ -414,7 +458,7 @@ func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot
 		return nil
 	}
 	if err := im.tx.AddLot(ctx, l); err != nil {
-		if errors.Is(err, ErrExists) {
+		if errors.Is(err, studio.ErrExists) {
 			im.fault(at+"/number", "Lot %s stands here twice.", l.Number)
 			return im.stop()
 		}
@@ -422,7 +466,7 @@ func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot
 	}
 	received, _ := time.ParseInLocation(time.DateOnly, l.Received, im.st.Zone())
 	im.counts.Lots++
-	return im.tx.AddMovement(ctx, &Movement{ID: newID(), Lot: l.UUID, Kind: shelf.Receive, Amount: amount(bl.Amount), At: received.Add(8 * time.Hour)})
+	return im.tx.AddMovement(ctx, &studio.Movement{ID: studio.NewID(), Lot: l.UUID, Kind: shelf.Receive, Amount: amount(bl.Amount), At: received.Add(8 * time.Hour)})
 }
 
 // amount reads a decimal that the schema has checked.
@@ -435,7 +479,7 @@ func amount(s string) decimal.Decimal {
 }
 
 func (im *importer) addLibrary(ctx context.Context, b *Bundle) error {
-	there := im.lib.context()
+	there := im.lib.Context()
 	for i := range b.Strokes {
 		st := &b.Strokes[i]
 		at := fmt.Sprintf("/strokes/%d", i)
@@ -461,7 +505,7 @@ func (im *importer) addLibrary(ctx context.Context, b *Bundle) error {
 }
 
 func (im *importer) addProtocols(ctx context.Context, b *Bundle) error {
-	cx := im.lib.context()
+	cx := im.lib.Context()
 	for i := range b.Protocols {
 		p := &b.Protocols[i]
 		at := fmt.Sprintf("/protocols/%d", i)
@@ -477,7 +521,7 @@ func (im *importer) addProtocols(ctx context.Context, b *Bundle) error {
 			im.fault(at, "%s breaks an absolute limit (%s, step %s) and cannot be brought in.", p.Name, e.Findings[0].Code, strings.Join(e.Findings[0].Steps, ", "))
 			continue
 		}
-		id := newID()
+		id := studio.NewID()
 		im.plans[p.Key] = plan{id, 1, *p}
 		if err := im.tx.AddProtocol(ctx, id, p.Key, im.now); err != nil {
 			return err
@@ -498,12 +542,12 @@ func (im *importer) addClients(ctx context.Context, b *Bundle) error {
 			im.fault(at+"/key", "The key %q stands here twice.", bc.Key)
 			continue
 		}
-		c := &Client{ID: newID(), CreatedAt: im.now, ClientFields: ClientFields{Name: bc.Name, Email: bc.Email, Phone: bc.Phone, BirthDate: bc.BirthDate, SkinType: bc.SkinType, SkinStates: bc.SkinStates, Phototype: bc.Phototype, Note: bc.Note}}
+		c := &studio.Client{ID: studio.NewID(), CreatedAt: im.now, ClientFields: studio.ClientFields{Name: bc.Name, Email: bc.Email, Phone: bc.Phone, BirthDate: bc.BirthDate, SkinType: bc.SkinType, SkinStates: bc.SkinStates, Phototype: bc.Phototype, Note: bc.Note}}
 		if c.SkinStates == nil {
 			c.SkinStates = []string{}
 		}
-		var bad *InputError
-		if err := checkClient(&c.ClientFields, today); errors.As(err, &bad) {
+		var bad *studio.InputError
+		if err := studio.CheckClient(&c.ClientFields, today); errors.As(err, &bad) {
 			im.fault(at+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
 			continue
 		}
@@ -541,14 +585,14 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 		if len(im.faults) > 0 {
 			continue
 		}
-		v := &Visit{ID: newID(), Client: client, Practitioner: person, Room: room, Protocol: pl.id, Version: pl.version, Kind: ForTreatment, StartsAt: start,
+		v := &studio.Visit{ID: studio.NewID(), Client: client, Practitioner: person, Room: room, Protocol: pl.id, Version: pl.version, Kind: studio.ForTreatment, StartsAt: start,
 			EndsAt: start.Add(time.Duration(pl.body.Minutes.Sold) * time.Minute), State: bv.State, CreatedAt: im.now}
 		v.BusyUntil = v.EndsAt.Add(time.Duration(pl.body.Minutes.Reset) * time.Minute)
 		if bv.Record != nil {
-			v.State = InRoom // closed below, with its record
+			v.State = studio.InRoom // closed below, with its record
 		}
 		if err := im.tx.AddVisit(ctx, v); err != nil {
-			var taken *TakenError
+			var taken *studio.TakenError
 			if errors.As(err, &taken) {
 				im.fault(at, "The %s is taken at that time by another visit.", taken.What)
 				return im.stop()
@@ -568,23 +612,23 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 	return nil
 }
 
-func (im *importer) addRecord(ctx context.Context, v *Visit, pl plan, br *BundleRecord, at string) error {
-	t := &Treatment{Visit: v.ID, Plan: pl.body, Changes: []adjusting.Change{}, Progress: Progress{Since: v.StartsAt, Skipped: []string{}}, Record: Record{Note: br.Note, Uses: []RecordUse{}}, StartedAt: v.StartsAt}
+func (im *importer) addRecord(ctx context.Context, v *studio.Visit, pl plan, br *BundleRecord, at string) error {
+	t := &studio.Treatment{Visit: v.ID, Plan: pl.body, Changes: []adjusting.Change{}, Progress: studio.Progress{Since: v.StartsAt, Skipped: []string{}}, Record: studio.Record{Note: br.Note, Uses: []studio.RecordUse{}}, StartedAt: v.StartsAt}
 	for _, u := range br.Uses {
-		t.Record.Uses = append(t.Record.Uses, RecordUse{Product: u.Product, Planned: amount(u.Planned), Real: amount(u.Real)})
+		t.Record.Uses = append(t.Record.Uses, studio.RecordUse{Product: u.Product, Planned: amount(u.Planned), Real: amount(u.Real)})
 	}
 	if err := im.tx.AddTreatment(ctx, t); err != nil {
 		return err
 	}
 	end := v.EndsAt
 	t.FinishedAt = &end
-	if err := im.s.takeFromShelf(ctx, im.tx, t, v.StartsAt.In(im.st.Zone()).Format(time.DateOnly), nil, end); err != nil {
-		var bad *InputError
+	if err := im.s.Treatment.TakeFromShelf(ctx, im.tx, t, v.StartsAt.In(im.st.Zone()).Format(time.DateOnly), nil, end); err != nil {
+		var bad *studio.InputError
 		if errors.As(err, &bad) {
 			im.fault(at+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
 			return im.stop()
 		}
 		return err
 	}
-	return im.s.closeVisit(ctx, im.tx, t, nil, end)
+	return im.s.Treatment.CloseVisit(ctx, im.tx, t, nil, end)
 }

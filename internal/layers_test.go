@@ -1,4 +1,4 @@
-package craft_test
+package internal_test
 
 import (
 	"go/parser"
@@ -22,7 +22,7 @@ var craftOrder = []string{"anatomy", "calendar", "substance", "stroke", "slip", 
 func imports(t *testing.T, folder string, visit func(file, path string)) {
 	t.Helper()
 	files := 0
-	err := filepath.WalkDir("../"+folder, func(path string, d fs.DirEntry, err error) error {
+	err := filepath.WalkDir(folder, func(path string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || strings.Contains(path, "crafttest") {
 			return err
 		}
@@ -48,9 +48,12 @@ func imports(t *testing.T, folder string, visit func(file, path string)) {
 // craft to the standard library and a decimal type; craft never asks the clock.
 func TestImportsPointOneWay(t *testing.T) {
 	forbidden := map[string][]string{
-		"problem": {"softpalm"},
-		"craft":   {"softpalm/internal/studio", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql", "log/slog", "os"},
-		"studio":  {"softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql"},
+		"problem":  {"softpalm"},
+		"craft":    {"softpalm/internal/studio", "softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql", "log/slog", "os"},
+		"studio":   {"softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql"},
+		"exchange": {"softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "net/http", "database/sql"},
+		"httpapi":  {"softpalm/internal/postgres", "softpalm/internal/exchange", "database/sql"},
+		"postgres": {"softpalm/internal/rooms", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http"},
 	}
 	for layer, never := range forbidden {
 		imports(t, layer, func(file, name string) {
@@ -77,7 +80,22 @@ func TestCraftFollowsItsOrder(t *testing.T) {
 		if !ok {
 			return
 		}
-		pkg := strings.Split(strings.TrimPrefix(file, "../craft/"), "/")[0]
+		pkg := strings.Split(strings.TrimPrefix(file, "craft/"), "/")[0]
 		assert.Less(t, place(of), place(pkg), "%s imports %s, which does not stand before %s", file, of, pkg)
+	})
+}
+
+// The rooms of the studio know the kernel and the craft, and nothing of each other:
+// what one needs of another it asks for by an interface of its own.
+func TestRoomsDoNotKnowEachOther(t *testing.T) {
+	imports(t, "studio", func(file, name string) {
+		of, ok := strings.CutPrefix(name, "softpalm/internal/studio")
+		if !ok {
+			return
+		}
+		if strings.Count(file, "/") == 1 {
+			assert.Fail(t, "the kernel knows no room", "%s imports %s", file, name)
+		}
+		assert.Empty(t, of, "%s imports the room %s", file, of)
 	})
 }

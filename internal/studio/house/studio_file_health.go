@@ -1,4 +1,4 @@
-package studio
+package house
 
 import (
 	"context"
@@ -12,7 +12,20 @@ import (
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/patch"
+	"softpalm/internal/studio"
 )
+
+// healthStore adds what a studio kept of a client's health.
+type healthStore interface {
+	studio.Tx
+	AddConsent(ctx context.Context, c *studio.Consent) error
+	AddConsultation(ctx context.Context, c *studio.Consultation) error
+	AddLetter(ctx context.Context, l *studio.Letter) error
+	AnswerLetter(ctx context.Context, l *studio.Letter) error
+	AddPatchTest(ctx context.Context, p *studio.PatchTest, product, account uuid.UUID) error
+	AddReading(ctx context.Context, patch uuid.UUID, r patch.Reading, account uuid.UUID) error
+	AddScreening(ctx context.Context, s *studio.Screening) error
+}
 
 // BundleHealth is what a studio kept of a client's health before: it comes in as
 // it was, judged by the rules in force on its day.
@@ -36,7 +49,7 @@ type BundleAnswer struct {
 type BundleConsultation struct {
 	Day     string                  `json:"day" maxLength:"12"`
 	Answers map[string]BundleAnswer `json:"answers,omitempty"`
-	About   About                   `json:"about,omitempty"`
+	About   studio.About            `json:"about,omitempty"`
 }
 
 // BundleCheck is a check at the door.
@@ -47,11 +60,11 @@ type BundleCheck struct {
 
 // BundleConsent is a consent to the text in force, as signed.
 type BundleConsent struct {
-	Kind      ConsentKind `json:"kind" enum:"treatment,photos,mouth"`
-	Day       string      `json:"day" maxLength:"12"`
-	Signer    string      `json:"signer" minLength:"1" maxLength:"120"`
-	Guardian  bool        `json:"guardian,omitempty"`
-	Signature [][]int     `json:"signature" maxItems:"500"`
+	Kind      studio.ConsentKind `json:"kind" enum:"treatment,photos,mouth"`
+	Day       string             `json:"day" maxLength:"12"`
+	Signer    string             `json:"signer" minLength:"1" maxLength:"120"`
+	Guardian  bool               `json:"guardian,omitempty"`
+	Signature [][]int            `json:"signature" maxItems:"500"`
 }
 
 // BundleLetter is a letter to a doctor with its answer, if one came.
@@ -136,14 +149,14 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 			im.fault(here+"/day", "%q is not a day.", c.Day)
 			continue
 		}
-		row := &Consent{ID: newID(), Client: client, Kind: c.Kind, Signer: c.Signer, Guardian: c.Guardian, Signature: c.Signature, SignedAt: when}
-		for _, t := range ConsentTexts {
+		row := &studio.Consent{ID: studio.NewID(), Client: client, Kind: c.Kind, Signer: c.Signer, Guardian: c.Guardian, Signature: c.Signature, SignedAt: when}
+		for _, t := range studio.ConsentTexts {
 			if t.Kind == c.Kind {
 				row.Version, row.Body = t.Version, t.Body
 			}
 		}
-		var bad *InputError
-		if err := checkSignature(c.Signature); errors.As(err, &bad) {
+		var bad *studio.InputError
+		if err := studio.CheckSignature(c.Signature); errors.As(err, &bad) {
 			im.fault(here+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
 			continue
 		}
@@ -159,7 +172,7 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 			im.fault(here+"/day", "A letter needs its day, a yes the last day it holds.")
 			continue
 		}
-		row := &Letter{ID: newID(), Client: client, Rules: l.Rules, Protocol: l.Protocol, Question: l.Question, WrittenAt: when}
+		row := &studio.Letter{ID: studio.NewID(), Client: client, Rules: l.Rules, Protocol: l.Protocol, Question: l.Question, WrittenAt: when}
 		if err := im.tx.AddLetter(ctx, row); err != nil {
 			return err
 		}
@@ -193,11 +206,11 @@ func (im *importer) addTold(ctx context.Context, client uuid.UUID, h *BundleHeal
 			im.fault(at+"/consultation/day", "%q is not a day.", c.Day)
 			return nil
 		}
-		var bad *InputError
-		if err := c.About.check(day); errors.As(err, &bad) {
+		var bad *studio.InputError
+		if err := c.About.Check(day); errors.As(err, &bad) {
 			im.fault(at+"/consultation"+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
 		}
-		row := &Consultation{ID: newID(), Client: client, Answers: im.answers(c.Answers, contraindication.Consultation, at+"/consultation/answers"), About: c.About,
+		row := &studio.Consultation{ID: studio.NewID(), Client: client, Answers: im.answers(c.Answers, contraindication.Consultation, at+"/consultation/answers"), About: c.About,
 			PackVersion: pack.Version, CreatedAt: when, ReviewedAt: &when, ReviewedBy: &uuid.Nil, Day: day}
 		for _, p := range pack.Check(row.Answers, calendar.Day(day), contraindication.Consultation) {
 			im.fault(at+"/consultation"+p.Path, "%s", p.Message)
@@ -216,17 +229,15 @@ func (im *importer) addTold(ctx context.Context, client uuid.UUID, h *BundleHeal
 			im.fault(here+"/day", "%q is not a day.", c.Day)
 			continue
 		}
-		t, err := im.s.told(ctx, im.tx, im.st, client)
-		if err != nil {
-			return err
-		}
 		door := im.answers(c.Answers, contraindication.Door, here+"/answers")
 		for _, p := range pack.Check(door, calendar.Day(day), contraindication.Door) {
 			im.fault(here+p.Path, "%s", p.Message)
 		}
-		answers := t.with(pack, door)
-		row := &Screening{ID: newID(), Client: client, Day: day, Answers: answers, About: t.about(), PackVersion: pack.Version,
-			Result: pack.Evaluate(answers, t.subject(), calendar.Day(day)), At: when}
+		row, err := im.s.Checks.JudgeDoor(ctx, im.tx, im.st, client, calendar.Day(day), door)
+		if err != nil {
+			return err
+		}
+		row.At = when
 		if err := im.tx.AddScreening(ctx, row); err != nil {
 			return err
 		}
@@ -236,12 +247,12 @@ func (im *importer) addTold(ctx context.Context, client uuid.UUID, h *BundleHeal
 
 func (im *importer) addPatchTest(ctx context.Context, client uuid.UUID, p *BundlePatchTest, at string) error {
 	when, _, ok := im.at(p.Day, fileMorning)
-	i := slices.IndexFunc(im.lib.Products, func(x Product) bool { return x.Key == p.Product })
+	i := slices.IndexFunc(im.lib.Products, func(x studio.Product) bool { return x.Key == p.Product })
 	if !ok || i < 0 {
 		im.fault(at, "A patch test needs its day and a product of the shelf.")
 		return nil
 	}
-	row := &PatchTest{ID: newID(), Client: client, Lot: p.Lot, Place: p.Place, PatchTest: patch.PatchTest{Product: p.Product, Applied: when, Months: p.Months}}
+	row := &studio.PatchTest{ID: studio.NewID(), Client: client, Lot: p.Lot, Place: p.Place, PatchTest: patch.PatchTest{Product: p.Product, Applied: when, Months: p.Months}}
 	if err := im.tx.AddPatchTest(ctx, row, im.lib.Products[i].ID, uuid.Nil); err != nil {
 		return err
 	}

@@ -1,4 +1,4 @@
-package studio
+package shelf
 
 import (
 	"context"
@@ -11,12 +11,13 @@ import (
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/shelf"
+	"softpalm/internal/studio"
 )
 
 // ShelfLine is a product with what is left of it.
 type ShelfLine struct {
-	Product Product
-	Lots    []Lot
+	Product studio.Product
+	Lots    []studio.Lot
 	// Left is what may still be used; Blocked what is past its day.
 	Left, Blocked decimal.Decimal
 	// Usual is what one treatment plans, at most; Treatments how many whole ones are left.
@@ -26,10 +27,10 @@ type ShelfLine struct {
 }
 
 // Shelf lists products by name with lots, first to expire first.
-func (s *Service) Shelf(ctx context.Context, a *Actor) ([]ShelfLine, error) {
+func (s *Service) Shelf(ctx context.Context, a *studio.Actor) ([]ShelfLine, error) {
 	var out []ShelfLine
-	err := s.in(ctx, a, func(tx Tx, st *Studio) error {
-		lib, err := readLibrary(ctx, tx)
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
 		}
@@ -42,13 +43,13 @@ func (s *Service) Shelf(ctx context.Context, a *Actor) ([]ShelfLine, error) {
 			return err
 		}
 		for _, p := range lib.Products {
-			line := ShelfLine{Product: p, Lots: []Lot{}, Usual: usual[p.Key]}
+			line := ShelfLine{Product: p, Lots: []studio.Lot{}, Usual: usual[p.Key]}
 			for _, l := range lots {
 				if l.Product != p.ID {
 					continue
 				}
 				line.Lots = append(line.Lots, l)
-				if l.Usable(s.today(st)) {
+				if l.Usable(s.Today(st)) {
 					line.Left = line.Left.Add(l.Left)
 				} else {
 					line.Blocked = line.Blocked.Add(l.Left)
@@ -65,7 +66,7 @@ func (s *Service) Shelf(ctx context.Context, a *Actor) ([]ShelfLine, error) {
 
 // usualAmounts is the most that any published protocol takes of each product, all
 // its steps together.
-func (s *Service) usualAmounts(ctx context.Context, tx Tx, a *Actor, lib *Library) (map[string]decimal.Decimal, error) {
+func (s *Service) usualAmounts(ctx context.Context, tx Store, a *studio.Actor, lib *studio.Library) (map[string]decimal.Decimal, error) {
 	list, err := tx.Protocols(ctx, a.Account)
 	if err != nil {
 		return nil, err
@@ -80,14 +81,14 @@ func (s *Service) usualAmounts(ctx context.Context, tx Tx, a *Actor, lib *Librar
 			if st.Use == nil {
 				continue
 			}
-			if i := slices.IndexFunc(lib.Products, func(p Product) bool { return p.Key == st.Use.Product }); i >= 0 {
+			if i := slices.IndexFunc(lib.Products, func(p studio.Product) bool { return p.Key == st.Use.Product }); i >= 0 {
 				mL, _ := st.Use.Amount.In(&lib.Products[i].Product)
 				takes[st.Use.Product] += mL
 			}
 		}
 		for i := range lib.Products {
 			p := &lib.Products[i]
-			usual[p.Key] = decimal.Max(usual[p.Key], inUnit(p, takes[p.Key]))
+			usual[p.Key] = decimal.Max(usual[p.Key], studio.InUnit(p, takes[p.Key]))
 		}
 	}
 	return usual, nil
@@ -104,54 +105,54 @@ type NewLot struct {
 }
 
 // ReceiveLot puts a delivery on the shelf.
-func (s *Service) ReceiveLot(ctx context.Context, a *Actor, n NewLot) error {
-	if err := a.may(Owner, Practitioner); err != nil {
+func (s *Service) ReceiveLot(ctx context.Context, a *studio.Actor, n NewLot) error {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
 	if strings.TrimSpace(n.Number) == "" {
-		return faultAt("/number", "Copy the lot number from the pack.")
+		return studio.FaultAt("/number", "Copy the lot number from the pack.")
 	}
 	if _, err := time.Parse(time.DateOnly, n.Expiry); err != nil {
-		return faultAt("/expiry", "Write the expiry as year-month-day.")
+		return studio.FaultAt("/expiry", "Write the expiry as year-month-day.")
 	}
 	if !n.Amount.IsPositive() {
-		return faultAt("/amount", "Say how much was received; it must be above 0.")
+		return studio.FaultAt("/amount", "Say how much was received; it must be above 0.")
 	}
 	if n.Cost.IsNegative() {
-		return faultAt("/cost", "The cost cannot be below 0.")
+		return studio.FaultAt("/cost", "The cost cannot be below 0.")
 	}
-	return s.in(ctx, a, func(tx Tx, st *Studio) error {
-		today := s.today(st)
-		l := &Lot{UUID: newID(), Product: n.Product, Received: today}
+	return studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		today := s.Today(st)
+		l := &studio.Lot{UUID: studio.NewID(), Product: n.Product, Received: today}
 		l.Number, l.Expiry, l.MonthsOpen = strings.TrimSpace(n.Number), n.Expiry, n.MonthsOpen
 		l.UnitCost = n.Cost.DivRound(n.Amount, 6)
 		if err := tx.AddLot(ctx, l); err != nil {
-			if errors.Is(err, ErrExists) {
-				return faultAt("/number", "Lot %s of this product is on the shelf already.", l.Number)
+			if errors.Is(err, studio.ErrExists) {
+				return studio.FaultAt("/number", "Lot %s of this product is on the shelf already.", l.Number)
 			}
 			return err
 		}
-		return tx.AddMovement(ctx, &Movement{ID: newID(), Lot: l.UUID, Kind: shelf.Receive, Amount: n.Amount, Account: &a.Account, At: s.Now()})
+		return tx.AddMovement(ctx, &studio.Movement{ID: studio.NewID(), Lot: l.UUID, Kind: shelf.Receive, Amount: n.Amount, Account: &a.Account, At: s.Now()})
 	})
 }
 
 // Counter adds a movement that corrects a lot: waste, dispose, stocktake and
 // the like. What leaves is negative; a lot never goes below zero.
-func (s *Service) Counter(ctx context.Context, a *Actor, lot uuid.UUID, kind shelf.Kind, amount decimal.Decimal, note string) error {
-	if err := a.may(Owner, Practitioner); err != nil {
+func (s *Service) Counter(ctx context.Context, a *studio.Actor, lot uuid.UUID, kind shelf.Kind, amount decimal.Decimal, note string) error {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
 	if kind == shelf.Treatment || kind == shelf.Receive {
-		return faultAt("/kind", "Treatments and deliveries are not written by hand here.")
+		return studio.FaultAt("/kind", "Treatments and deliveries are not written by hand here.")
 	}
 	if amount.IsZero() {
-		return faultAt("/amount", "Say how much.")
+		return studio.FaultAt("/amount", "Say how much.")
 	}
 	if !kind.Fits(amount) {
-		return faultAt("/amount", "What leaves the shelf is written below zero, what comes back above.")
+		return studio.FaultAt("/amount", "What leaves the shelf is written below zero, what comes back above.")
 	}
-	return s.in(ctx, a, func(tx Tx, _ *Studio) error {
-		find := func() (*Lot, error) {
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		find := func() (*studio.Lot, error) {
 			lots, err := tx.Lots(ctx)
 			if err != nil {
 				return nil, err
@@ -161,7 +162,7 @@ func (s *Service) Counter(ctx context.Context, a *Actor, lot uuid.UUID, kind she
 					return &lots[i], nil
 				}
 			}
-			return nil, ErrNotFound
+			return nil, studio.ErrNotFound
 		}
 		l, err := find()
 		if err != nil {
@@ -174,8 +175,8 @@ func (s *Service) Counter(ctx context.Context, a *Actor, lot uuid.UUID, kind she
 			return err
 		}
 		if l.Left.Add(amount).IsNegative() {
-			return faultAt("/amount", "Only %s is left in lot %s.", l.Left, l.Number)
+			return studio.FaultAt("/amount", "Only %s is left in lot %s.", l.Left, l.Number)
 		}
-		return tx.AddMovement(ctx, &Movement{ID: newID(), Lot: lot, Kind: kind, Amount: amount, Account: &a.Account, Note: note, At: s.Now()})
+		return tx.AddMovement(ctx, &studio.Movement{ID: studio.NewID(), Lot: lot, Kind: kind, Amount: amount, Account: &a.Account, Note: note, At: s.Now()})
 	})
 }

@@ -1,4 +1,4 @@
-package studio
+package protocols
 
 import (
 	"context"
@@ -11,28 +11,29 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/remedy"
+	"softpalm/internal/studio"
 )
 
 // onScreen runs fn with the studio's library over a protocol as it stands on
 // somebody's screen; nothing is kept.
-func (s *Service) onScreen(ctx context.Context, a *Actor, p *protocol.Protocol, fn func(*protocol.Context) error) error {
+func (s *Service) onScreen(ctx context.Context, a *studio.Actor, p *protocol.Protocol, fn func(*protocol.Context) error) error {
 	l, err := s.Library(ctx, a)
 	if err != nil {
 		return err
 	}
-	c := l.context()
+	c := l.Context()
 	if ps := p.Validate(c, ""); len(ps) > 0 {
-		return &InputError{ps}
+		return &studio.InputError{Problems: ps}
 	}
 	return fn(c)
 }
 
 // CommandProtocol runs a command of the workbench on a protocol and returns the
 // outcome with its evaluation; nothing is kept.
-func (s *Service) CommandProtocol(ctx context.Context, a *Actor, p *protocol.Protocol, o remedy.Order) (d *remedy.Done, e *evaluation.Evaluation, err error) {
+func (s *Service) CommandProtocol(ctx context.Context, a *studio.Actor, p *protocol.Protocol, o remedy.Order) (d *remedy.Done, e *evaluation.Evaluation, err error) {
 	err = s.onScreen(ctx, a, p, func(c *protocol.Context) error {
 		if d, err = remedy.Do(p, c, o); err != nil {
-			return &StateError{"nothing-to-do", sentence(err)}
+			return &studio.StateError{Code: "nothing-to-do", Message: studio.Sentence(err)}
 		}
 		e = evaluation.EvaluateWhole(d.Protocol, c)
 		return nil
@@ -42,12 +43,12 @@ func (s *Service) CommandProtocol(ctx context.Context, a *Actor, p *protocol.Pro
 
 // DraftProtocol composes a first draft from a question. Without a list of tools
 // or products, everything the studio has is at hand.
-func (s *Service) DraftProtocol(ctx context.Context, a *Actor, q drafting.Question) (*protocol.Protocol, *evaluation.Evaluation, error) {
+func (s *Service) DraftProtocol(ctx context.Context, a *studio.Actor, q drafting.Question) (*protocol.Protocol, *evaluation.Evaluation, error) {
 	l, err := s.Library(ctx, a)
 	if err != nil {
 		return nil, nil, err
 	}
-	c := l.context()
+	c := l.Context()
 	if q.Tools == nil {
 		for key := range c.Tools {
 			q.Tools = append(q.Tools, key)
@@ -62,7 +63,7 @@ func (s *Service) DraftProtocol(ctx context.Context, a *Actor, q drafting.Questi
 	if err != nil {
 		var none *drafting.NoDraft
 		if errors.As(err, &none) {
-			return nil, nil, &StateError{"no-draft-" + none.Code, sentence(err)}
+			return nil, nil, &studio.StateError{Code: "no-draft-" + none.Code, Message: studio.Sentence(err)}
 		}
 		return nil, nil, err
 	}
@@ -79,7 +80,7 @@ type Variation struct {
 }
 
 // VaryProtocol works out every variant of a protocol.
-func (s *Service) VaryProtocol(ctx context.Context, a *Actor, p *protocol.Protocol) (list []Variation, err error) {
+func (s *Service) VaryProtocol(ctx context.Context, a *studio.Actor, p *protocol.Protocol) (list []Variation, err error) {
 	err = s.onScreen(ctx, a, p, func(c *protocol.Context) error {
 		for _, v := range adjusting.VariantsOf(p) {
 			t := adjusting.Vary(p, &v, c)
@@ -92,8 +93,8 @@ func (s *Service) VaryProtocol(ctx context.Context, a *Actor, p *protocol.Protoc
 
 // CompareVersions tells two versions of a protocol apart. Number 0 is the
 // actor's draft, or the newest version where there is none.
-func (s *Service) CompareVersions(ctx context.Context, a *Actor, id uuid.UUID, was, now int) (c protocol.Comparison, before, after *protocol.Protocol, err error) {
-	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
+func (s *Service) CompareVersions(ctx context.Context, a *studio.Actor, id uuid.UUID, was, now int) (c protocol.Comparison, before, after *protocol.Protocol, err error) {
+	err = studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
 		if before, err = readProtocol(ctx, tx, a, id, was); err != nil {
 			return err
 		}
@@ -107,8 +108,8 @@ func (s *Service) CompareVersions(ctx context.Context, a *Actor, id uuid.UUID, w
 }
 
 // VersionsOf lists a protocol's versions, newest first.
-func (s *Service) VersionsOf(ctx context.Context, a *Actor, id uuid.UUID) (list []VersionLine, err error) {
-	err = s.in(ctx, a, func(tx Tx, _ *Studio) error {
+func (s *Service) VersionsOf(ctx context.Context, a *studio.Actor, id uuid.UUID) (list []studio.VersionLine, err error) {
+	err = studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
 		list, err = tx.Versions(ctx, id)
 		return err
 	})

@@ -1,0 +1,52 @@
+// Package rooms is the composition root: it fills in what each room of the studio
+// asks of the others.
+package rooms
+
+import (
+	"time"
+
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/clients"
+	"softpalm/internal/studio/diary"
+	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/protocols"
+	"softpalm/internal/studio/shelf"
+	"softpalm/internal/studio/treatment"
+)
+
+// Rooms are the use cases of a studio, room by room.
+type Rooms struct {
+	*studio.Kernel
+	House     *house.Service
+	Clients   *clients.Service
+	Checks    *checks.Service
+	Diary     *diary.Service
+	Protocols *protocols.Service
+	Treatment *treatment.Service
+	Shelf     *shelf.Service
+}
+
+// Store is what the rooms stand on.
+type Store interface {
+	studio.UnitOfWork
+	checks.Links
+	house.SignIns
+}
+
+// New puts the rooms together over a store and a clock.
+func New(store Store, now func() time.Time) *Rooms {
+	k := &studio.Kernel{Work: store, Now: now}
+	r := &Rooms{
+		Kernel:    k,
+		Checks:    &checks.Service{Kernel: k, Links: store},
+		Protocols: &protocols.Service{Kernel: k},
+		Shelf:     &shelf.Service{Kernel: k},
+	}
+	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks}
+	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks}
+	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks}
+	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store}
+	r.Checks.Diary = r.Diary
+	return r
+}

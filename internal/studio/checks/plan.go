@@ -1,0 +1,206 @@
+package checks
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/patch"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
+	"softpalm/internal/studio"
+)
+
+// planStore is what a plan is worked out from.
+type planStore interface {
+	snapshotStore
+	studio.LibraryStore
+	Lots(ctx context.Context) ([]studio.Lot, error)                                    // with what is left
+	Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error) // number 0: the newest
+	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
+	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
+	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
+	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error) // newest first
+	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error)     // newest first
+}
+
+// workplace is what a plan is tailored with: the studio's library and shelf, and
+// what is known of the client now.
+type workplace struct {
+	lib   *studio.Library
+	stock map[string]float64
+	told  *told
+	more  []contraindication.Applied // of patch tests and policies
+}
+
+func (s *Service) workplace(ctx context.Context, tx planStore, st *studio.Studio, client uuid.UUID) (*workplace, error) {
+	w := &workplace{stock: map[string]float64{}}
+	var err error
+	if w.lib, err = studio.ReadLibrary(ctx, tx); err != nil {
+		return nil, err
+	}
+	lots, err := tx.Lots(ctx)
+	if err != nil {
+		return nil, err
+	}
+	products := make([]*slip.Product, len(w.lib.Products))
+	for i := range w.lib.Products {
+		p := &w.lib.Products[i]
+		products[i] = &p.Product
+		for _, l := range studio.LotsOf(lots, p.ID) {
+			if l.Usable(s.Today(st)) {
+				left, _ := l.Left.Float64()
+				w.stock[p.Key] += left / p.PerML(slip.Measure(p.Unit))
+			}
+		}
+	}
+	if w.told, err = s.told(ctx, tx, st, client); err != nil {
+		return nil, err
+	}
+	w.more = append(patch.PatchOutcomes(w.told.patchNeeds(products, s.Now())), contraindication.PolicyOutcomes(st.Own.Policies)...)
+	return w, nil
+}
+
+// outcomes are those of a door check, with what patch tests and the studio's
+// policies ask now.
+func (w *workplace) outcomes(sc *studio.Screening) []contraindication.Applied {
+	return append(slices.Clone(sc.Result.Outcomes), w.more...)
+}
+
+// tailor fits a version of a protocol to the client today.
+func (w *workplace) tailor(ctx context.Context, tx planStore, id uuid.UUID, version int, sc *studio.Screening, want *studio.Wanted, toBed float64) (*studio.Plan, error) {
+	p, err := tx.Version(ctx, id, version)
+	if err != nil {
+		return nil, err
+	}
+	cx := w.lib.Context()
+	cx.SkinType, cx.SkinStates, cx.ToBed = w.told.client.SkinType, w.told.client.SkinStates, toBed
+	cx.LongNails = want.Hands.LongNails
+	if ps := p.Validate(cx, ""); len(ps) > 0 {
+		return nil, &studio.StateError{Code: "protocol-outdated", Message: "This version uses a stroke, tool or product that is no longer there. Open the protocol and publish a new version."}
+	}
+	outcomes := w.outcomes(sc)
+	whole := []string{}
+	steps := map[string][]string{}
+	for _, o := range want.Overrules {
+		if o.Step == "" {
+			whole = append(whole, o.Rule)
+		} else {
+			id := stepOf(p, o.Step)
+			steps[id] = append(steps[id], o.Rule)
+		}
+	}
+	c := contraindication.Merge(contraindication.Overruled(outcomes, whole))
+	c.OnShelf(w.stock)
+	for of, take := range want.Instead {
+		c.Instead(of, take)
+	}
+	out := &studio.Plan{Screening: sc, Overrulable: []string{}, TakeBack: []string{}, ForSkin: []string{}, Stock: w.stock}
+	variants := adjusting.VariantsForSkin(p, cx.SkinType, cx.SkinStates)
+	for _, v := range variants {
+		out.ForSkin = append(out.ForSkin, v.Name)
+	}
+	if want.AnySkin {
+		variants = nil
+	}
+	for step, rules := range steps {
+		without := contraindication.Merge(contraindication.Overruled(outcomes, append(rules, whole...)))
+		adjusting.ConstrainByVariants(without, variants)
+		c.Waive(step, without)
+	}
+	told := slices.DeleteFunc(slices.Clone(outcomes), func(o contraindication.Applied) bool { // of patch tests and policies only what concerns this plan
+		if o.Rule == contraindication.NoMouth {
+			return !slices.Contains(consentsFor(evaluation.Evaluate(p, cx)), studio.ConsentMouth)
+		}
+		return len(o.Outcome.Products) > 0 && !slices.ContainsFunc(p.Steps, func(s protocol.Step) bool { return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product) })
+	})
+	out.Tailored, out.Outcomes = adjusting.TailorForSkin(p, cx, c, variants, p.Minutes.HandsOn), told
+	for _, o := range told {
+		if !slices.Contains(out.Overrulable, o.Rule) && contraindication.MayOverrule(outcomes, o.Rule) {
+			out.Overrulable = append(out.Overrulable, o.Rule)
+		}
+	}
+	for i := range out.Changes {
+		if adjusting.MayOverruleChange(outcomes, &out.Changes[i]) {
+			out.TakeBack = append(out.TakeBack, out.Changes[i].ID)
+		}
+	}
+	return out, nil
+}
+
+// stepOf is the step of the published plan that a step of a tailored one comes
+// from: one whose sides were parted carries its side behind its id.
+func stepOf(p *protocol.Protocol, id string) string {
+	if p.Index(id) < 0 {
+		for _, side := range []string{"-left", "-right"} {
+			if stem, ok := strings.CutSuffix(id, side); ok && p.Index(stem) >= 0 {
+				return stem
+			}
+		}
+	}
+	return id
+}
+
+// PlanFor previews the plan of a visit: its version tailored to today's door
+// check, as if some of it were overruled.
+func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.Wanted) (*studio.Plan, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return nil, err
+	}
+	var out *studio.Plan
+	err := studio.In(ctx, s.Kernel, a, func(tx planStore, st *studio.Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		if out, err = s.Prepare(ctx, tx, st, v, &want); err != nil || !want.None() {
+			return err // the same look goes on
+		}
+		return s.Audit(ctx, tx, a, "look", "client", v.Client)
+	})
+	return out, err
+}
+
+// Prepare works out a visit's plan inside a transaction.
+func (s *Service) Prepare(ctx context.Context, within studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.Wanted) (*studio.Plan, error) {
+	tx := studio.As[planStore](within)
+	if v.Kind != studio.ForTreatment {
+		return nil, &studio.StateError{Code: "no-treatment", Message: "This visit is for a patch test; there is no treatment to plan."}
+	}
+	sc, err := todaysScreening(ctx, tx, v.Client, s.Today(st))
+	if err != nil {
+		return nil, noDoorCheck(err)
+	}
+	w, err := s.workplace(ctx, tx, st, v.Client)
+	if err != nil {
+		return nil, err
+	}
+	about := w.told.about()
+	p, err := w.tailor(ctx, tx, v.Protocol, v.Version, sc, want, about.MinutesToBed(v.EndsAt.In(st.Zone())))
+	if err != nil {
+		return nil, err
+	}
+	published, err := tx.Version(ctx, v.Protocol, v.Version)
+	if err != nil {
+		return nil, err
+	}
+	cx := w.lib.Context()
+	cx.SkinType, cx.SkinStates = w.told.client.SkinType, w.told.client.SkinStates
+	p.Before = evaluation.EvaluateWhole(published, cx)
+	cx.Excluded = contraindication.Merge(p.Outcomes).Excluded()
+	cx.ToBed, cx.LongNails = about.MinutesToBed(v.EndsAt.In(st.Zone())), want.Hands.LongNails
+	if err := s.around(ctx, tx, st, v, cx); err != nil {
+		return nil, err
+	}
+	p.Evaluation = evaluation.EvaluateWhole(p.Protocol, cx)
+	p.Minds = want.Hands.Minds(p.Evaluation)
+	p.Missing, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
+	return p, err
+}

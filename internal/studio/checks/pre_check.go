@@ -1,0 +1,174 @@
+package checks
+
+import (
+	"context"
+	"errors"
+	"maps"
+	"slices"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/problem"
+	"softpalm/internal/studio"
+)
+
+// checkStore is what a pre-treatment check is made of.
+type checkStore interface {
+	consultationStore
+	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error) // newest first
+	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+}
+
+// consulted is the consultation that answers given at the door make: a whole new
+// one (renewed), the standing one with the answers it lacked, or nil where only
+// the door's own questions were answered and nothing was missing.
+func (t *told) consulted(q *Questions, answers map[string]contraindication.Answer, about *studio.About, today calendar.Day) (c *studio.Consultation, renewed bool, faults []problem.Fault) {
+	given, own := map[string]contraindication.Answer{}, map[string]contraindication.Answer{} // own: what the door would not ask
+	for _, r := range q.Consultation {
+		if a, ok := answers[r.ID]; ok {
+			given[r.ID] = a
+			if r.Stage == contraindication.Consultation {
+				own[r.ID] = a
+			}
+		}
+	}
+	all, missing := &contraindication.Pack{Rules: q.Consultation}, &contraindication.Pack{Rules: q.Missing}
+	c = &studio.Consultation{ID: studio.NewID(), Client: t.client.ID, Answers: given, About: t.about()}
+	if about != nil {
+		c.About = *about
+	}
+	onlyMissing := t.standing != nil && about == nil
+	for id := range own {
+		onlyMissing = onlyMissing && slices.ContainsFunc(q.Missing, func(r contraindication.Rule) bool { return r.ID == id })
+	}
+	if !onlyMissing {
+		return c, true, all.Check(given, today, contraindication.Consultation)
+	}
+	if faults = missing.Check(given, today, contraindication.Consultation); len(own) == 0 {
+		return nil, false, faults
+	}
+	c.Answers = maps.Clone(t.standing.Answers)
+	maps.Copy(c.Answers, own)
+	return c, false, faults
+}
+
+// Screen judges the answers of a door check, together with what the consultation
+// tells, and keeps them as they are today. Where no consultation holds, or where
+// answers to its questions (or what goes with them) are sent, all of them are
+// needed, and count as a consultation made in the studio; questions that the
+// standing one was never asked are asked in passing. A check may be for a visit,
+// or on its own.
+func (s *Service) Screen(ctx context.Context, a *studio.Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]contraindication.Answer, about *studio.About) (*studio.Screening, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return nil, err
+	}
+	var out *studio.Screening
+	err := studio.In(ctx, s.Kernel, a, func(tx checkStore, st *studio.Studio) error {
+		known, err := s.told(ctx, tx, st, client)
+		if err != nil {
+			return err
+		}
+		if visit != nil {
+			v, err := tx.Visit(ctx, *visit)
+			if err != nil {
+				return err
+			}
+			if v.Client != client {
+				return studio.FaultAt("/visit", "That visit belongs to another client.")
+			}
+		}
+		asked, err := s.asked(ctx, tx, st)
+		if err != nil {
+			return err
+		}
+		pack, day := st.Pack(), calendar.Day(s.Today(st))
+		q := known.questions(st, asked, string(day))
+		home, renewed, faults := known.consulted(q, answers, about, day)
+		door := &contraindication.Pack{Rules: q.Door}
+		for _, f := range door.Check(answers, day, contraindication.Door) {
+			if !slices.Contains(faults, f) {
+				faults = append(faults, f)
+			}
+		}
+		if len(faults) > 0 {
+			return &studio.InputError{Problems: faults}
+		}
+		if home != nil {
+			since := string(day)
+			if !renewed {
+				since = known.standing.Day
+			}
+			if err := s.review(ctx, tx, st, a, home, since, tx.AddConsultation); err != nil {
+				return err
+			}
+			if known, err = s.told(ctx, tx, st, client); err != nil {
+				return err
+			}
+		}
+		out = known.judge(pack, only(pack, answers, contraindication.Door), day)
+		out.Visit, out.Account, out.At = visit, a.Account, s.Now()
+		if err := tx.AddScreening(ctx, out); err != nil {
+			return err
+		}
+		return s.Audit(ctx, tx, a, "screen", "client", client)
+	})
+	return out, err
+}
+
+// noDoorCheck says that there is none where that is what an error means.
+func noDoorCheck(err error) error {
+	if errors.Is(err, studio.ErrNotFound) {
+		return &studio.StateError{Code: "no-door-check", Message: "There is no door check of today for this client. Make it first."}
+	}
+	return err
+}
+
+// checkReader reads a client's checks, newest first.
+type checkReader interface {
+	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error)
+}
+
+// todaysScreening returns the client's newest screening of the day, whichever
+// visit it was made for: a cold sore told at the second visit's door must not be
+// passed over at the first's. A check at the door is valid that day only.
+func todaysScreening(ctx context.Context, tx checkReader, client uuid.UUID, today string) (*studio.Screening, error) {
+	list, err := tx.Screenings(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	if len(list) == 0 || list[0].Day != today {
+		return nil, studio.ErrNotFound
+	}
+	return &list[0], nil
+}
+
+// judge makes a check of the answers given at the door, together with what the
+// consultation tells, on a day.
+func (t *told) judge(pack *contraindication.Pack, door map[string]contraindication.Answer, day calendar.Day) *studio.Screening {
+	answers := t.with(pack, door)
+	return &studio.Screening{ID: studio.NewID(), Client: t.client.ID, Day: string(day), Answers: answers, About: t.about(), PackVersion: pack.Version, Result: pack.Evaluate(answers, t.subject(), day)}
+}
+
+// JudgeDoor judges a check that was made elsewhere, on its day, with what is known
+// of the client. It is not kept.
+func (s *Service) JudgeDoor(ctx context.Context, within studio.Tx, st *studio.Studio, client uuid.UUID, day calendar.Day, door map[string]contraindication.Answer) (*studio.Screening, error) {
+	tx := studio.As[checkStore](within)
+	t, err := s.told(ctx, tx, st, client)
+	if err != nil {
+		return nil, err
+	}
+	return t.judge(st.Pack(), door, day), nil
+}
+
+// Expect judges a day from what is known of a client now, and returns the newest
+// check beside it, nil where there is none.
+func (s *Service) Expect(ctx context.Context, within studio.Tx, st *studio.Studio, client uuid.UUID, day string) (contraindication.Result, *studio.Screening, error) {
+	tx := studio.As[checkStore](within)
+	t, err := s.told(ctx, tx, st, client)
+	if err != nil {
+		return contraindication.Result{}, nil, err
+	}
+	return t.on(st.Pack(), day), t.screening, nil
+}

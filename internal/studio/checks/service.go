@@ -1,0 +1,39 @@
+package checks
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/studio"
+)
+
+// Service carries out the use cases of the checks room.
+type Service struct {
+	*studio.Kernel
+	Links Links
+	Diary Diary
+}
+
+// Links finds the consultation that a private link opens, and counts wrong tries.
+type Links interface {
+	FindConsultation(ctx context.Context, tokenHash []byte) (studio, consultation uuid.UUID, err error)
+	AddAttempt(ctx context.Context, subject string, at time.Time) error
+	CountAttempts(ctx context.Context, subject string, since time.Time) (int, error)
+}
+
+// Diary is what this room asks of the diary.
+type Diary interface {
+	FreeTimesIn(ctx context.Context, tx studio.Tx, st *studio.Studio, q studio.FreeQuery) ([]studio.FreeTime, error)
+}
+
+// Store is all that this room asks of the one studio's data, for those who implement
+// it. Lookups answer [studio.ErrNotFound]; lists are in a stated order, never nil.
+type Store interface {
+	checkStore
+	letterStore
+	ruleStore
+	patchStore
+	alternativeStore
+}

@@ -1,0 +1,61 @@
+package studio
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+)
+
+var SkinStates = []string{"sensitive", "dehydrated", "mature", "acne-prone", "rosacea-prone", "couperose", "pigmentation-prone"}
+
+func CheckClient(c *ClientFields, today string) error {
+	if c.Name == "" {
+		return FaultAt("/name", "Give the client a name.")
+	}
+	if c.BirthDate != "" {
+		if _, err := time.Parse(time.DateOnly, c.BirthDate); err != nil || c.BirthDate > today {
+			return FaultAt("/birthDate", "Write the birth date as year-month-day, not later than today.")
+		}
+	}
+	if c.Email != "" && !strings.Contains(c.Email, "@") {
+		return FaultAt("/email", "An e-mail address has an @ in it. Leave it empty if there is none.")
+	}
+	for _, st := range c.SkinStates {
+		if !slices.Contains(SkinStates, st) {
+			return FaultAt("/skinStates", "There is no skin state %q.", st)
+		}
+	}
+	return nil
+}
+
+// ClientFields are what is written about a client.
+type ClientFields struct {
+	Name       string   `json:"name" minLength:"1" maxLength:"120"`
+	Email      string   `json:"email" maxLength:"200"`
+	Phone      string   `json:"phone" maxLength:"60"`
+	BirthDate  string   `json:"birthDate" maxLength:"10"`
+	SkinType   string   `json:"skinType" enum:"dry,normal,combination,oily"`
+	SkinStates []string `json:"skinStates" maxItems:"7"`
+	Phototype  int      `json:"phototype" minimum:"0" maximum:"6"`
+	Note       string   `json:"note" maxLength:"2000"`
+}
+
+// Client is a client of the studio.
+type Client struct {
+	ID uuid.UUID `json:"id"`
+	ClientFields
+	CreatedAt time.Time `json:"createdAt"`
+}
+
+// ClientLine is a client in a list.
+type ClientLine struct {
+	ID       uuid.UUID  `json:"id"`
+	Name     string     `json:"name"`
+	SkinType string     `json:"skinType"`
+	States   []string   `json:"skinStates"`
+	Last     *time.Time `json:"last,omitempty"`
+	Next     *time.Time `json:"next,omitempty"`
+	Visits   int        `json:"visits"`
+}

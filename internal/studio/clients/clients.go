@@ -1,0 +1,142 @@
+package clients
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/studio"
+)
+
+// ClientPage is how many clients a list holds.
+const ClientPage = 50
+
+// Clients lists clients by name, those that match a search, after a cursor
+// (the name and id of the last one seen).
+func (s *Service) Clients(ctx context.Context, a *studio.Actor, search, after string) (list []studio.ClientLine, next string, err error) {
+	err = studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		list, err = tx.Clients(ctx, strings.TrimSpace(search), after, ClientPage+1, s.Now())
+		return err
+	})
+	if len(list) > ClientPage {
+		list = list[:ClientPage]
+		last := list[ClientPage-1]
+		next = strings.ToLower(last.Name) + "|" + last.ID.String()
+	}
+	if a.Role == studio.FrontDesk {
+		for i := range list {
+			list[i].States = []string{}
+		}
+	}
+	return list, next, err
+}
+
+// ClientFile is a client with visits and screenings. The front desk gets no
+// screenings, states or notes.
+type ClientFile struct {
+	Client     studio.Client
+	Visits     []studio.VisitLine
+	Screenings []studio.Screening
+	// Consultations, those reviewed last first; HoldsUntil is the day on which the
+	// one that counts has to be made again, empty where none counts.
+	Consultations []studio.Consultation
+	HoldsUntil    string
+	Letters       []studio.Letter
+	Consents      []studio.Consent
+	PatchTests    []studio.PatchTest
+	// History tells which cautions applied when.
+	History []contraindication.Span
+}
+
+// Client opens a client's file; the look is logged.
+func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*ClientFile, error) {
+	var f ClientFile
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		c, err := tx.Client(ctx, id)
+		if err != nil {
+			return err
+		}
+		f.Client = *c
+		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
+			return err
+		}
+		f.Screenings, f.Consultations, f.Letters, f.Consents, f.History = []studio.Screening{}, []studio.Consultation{}, []studio.Letter{}, []studio.Consent{}, []contraindication.Span{}
+		f.PatchTests = []studio.PatchTest{}
+		if err := s.Checks.Outlook(ctx, tx, st, a, f.Visits); err != nil {
+			return err
+		}
+		if a.Role == studio.FrontDesk {
+			f.Client.SkinStates, f.Client.Note = []string{}, ""
+			return nil
+		}
+		if f.Consultations, err = tx.Consultations(ctx, id); err != nil {
+			return err
+		}
+		if c := studio.CurrentConsultation(f.Consultations, s.Today(st)); c != nil {
+			f.HoldsUntil = c.ValidUntil()
+		}
+		if f.Consents, err = tx.Consents(ctx, id); err != nil {
+			return err
+		}
+		if f.Letters, err = tx.Letters(ctx, id); err != nil {
+			return err
+		}
+		if f.PatchTests, err = s.Checks.PatchTests(ctx, tx, id); err != nil {
+			return err
+		}
+		if f.Screenings, err = tx.Screenings(ctx, id); err != nil {
+			return err
+		}
+		judged := make([]contraindication.Judged, 0, len(f.Screenings))
+		for _, sc := range slices.Backward(f.Screenings) { // they come newest first
+			judged = append(judged, contraindication.Judged{Day: calendar.Day(sc.Day), Result: sc.Result})
+		}
+		f.History = append(f.History, contraindication.History(judged)...)
+		return s.Audit(ctx, tx, a, "look", "client", id)
+	})
+	return &f, err
+}
+
+// SaveClient adds a client (id nil) or changes one.
+func (s *Service) SaveClient(ctx context.Context, a *studio.Actor, id *uuid.UUID, in studio.ClientFields) (*studio.Client, error) {
+	c := &studio.Client{ClientFields: in, CreatedAt: s.Now()}
+	c.Name = strings.TrimSpace(in.Name)
+	if c.SkinStates == nil {
+		c.SkinStates = []string{}
+	}
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		if err := studio.CheckClient(&c.ClientFields, s.Today(st)); err != nil {
+			return err
+		}
+		action := "add"
+		if id == nil {
+			c.ID = studio.NewID()
+			if err := tx.AddClient(ctx, c); err != nil {
+				return err
+			}
+		} else {
+			was, err := tx.Client(ctx, *id)
+			if err != nil {
+				return err
+			}
+			c.ID, c.CreatedAt, action = was.ID, was.CreatedAt, "change"
+			if a.Role == studio.FrontDesk { // they neither see nor change these
+				c.SkinStates, c.Note = was.SkinStates, was.Note
+			}
+			if err := tx.UpdateClient(ctx, c); err != nil {
+				return err
+			}
+			if c.BirthDate != was.BirthDate || !slices.Equal(c.SkinStates, was.SkinStates) { // rules follow from these
+				if err := s.Checks.JudgeAgain(ctx, tx, st, a, c.ID); err != nil {
+					return err
+				}
+			}
+		}
+		return s.Audit(ctx, tx, a, action, "client", c.ID)
+	})
+	return c, err
+}

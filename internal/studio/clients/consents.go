@@ -1,0 +1,69 @@
+package clients
+
+import (
+	"context"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/studio"
+)
+
+// SignConsent keeps a consent to the text in force. A client under 18 needs a
+// guardian's signature.
+func (s *Service) SignConsent(ctx context.Context, a *studio.Actor, client uuid.UUID, kind studio.ConsentKind, signer string, guardian bool, signature [][]int) (*studio.Consent, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return nil, err
+	}
+	c := &studio.Consent{ID: studio.NewID(), Client: client, Kind: kind, Signer: strings.TrimSpace(signer), Guardian: guardian, Signature: signature, SignedAt: s.Now(), Account: a.Account}
+	for _, t := range studio.ConsentTexts {
+		if t.Kind == kind {
+			c.Version, c.Body = t.Version, t.Body
+		}
+	}
+	if c.Body == "" {
+		return nil, studio.FaultAt("/kind", "There is no consent of that kind.")
+	}
+	if c.Signer == "" || len(c.Signer) > 120 {
+		return nil, studio.FaultAt("/signer", "Write the name of who signs.")
+	}
+	if err := studio.CheckSignature(signature); err != nil {
+		return nil, err
+	}
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		who, err := tx.Client(ctx, client)
+		if err != nil {
+			return err
+		}
+		sub := contraindication.Subject{Born: calendar.Day(who.BirthDate)}
+		if age := sub.Age(calendar.Day(s.Today(st))); age >= 0 && age < studio.OfAge {
+			if !guardian {
+				return studio.FaultAt("/guardian", "The client is under age: a guardian signs.")
+			}
+			if kind == studio.ConsentMouth {
+				return studio.FaultAt("/kind", "The client is under age: nothing is done inside the mouth.")
+			}
+		}
+		if err := tx.AddConsent(ctx, c); err != nil {
+			return err
+		}
+		return s.Audit(ctx, tx, a, "sign consent", "client", client)
+	})
+	return c, err
+}
+
+// WithdrawConsent ends a consent; from that moment it allows nothing.
+func (s *Service) WithdrawConsent(ctx context.Context, a *studio.Actor, id uuid.UUID) error {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return err
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		client, err := tx.WithdrawConsent(ctx, id, s.Now())
+		if err != nil {
+			return err
+		}
+		return s.Audit(ctx, tx, a, "withdraw consent", "client", client)
+	})
+}

@@ -1,0 +1,45 @@
+package clients
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/studio"
+)
+
+// Service carries out the use cases of the clients room.
+type Service struct {
+	*studio.Kernel
+	Checks Checks
+}
+
+// Checks is what this room asks of the checks.
+type Checks interface {
+	Outlook(ctx context.Context, tx studio.Tx, st *studio.Studio, a *studio.Actor, visits []studio.VisitLine) error
+	PatchTests(ctx context.Context, tx studio.Tx, client uuid.UUID) ([]studio.PatchTest, error)
+	JudgeAgain(ctx context.Context, tx studio.Tx, st *studio.Studio, a *studio.Actor, client uuid.UUID) error
+}
+
+// Store is what this room asks of the one studio's data, inside a transaction.
+// Lookups answer [studio.ErrNotFound]; lists are in a stated order and never nil.
+type Store interface {
+	studio.Tx
+	Clients(ctx context.Context, search, after string, limit int, now time.Time) ([]studio.ClientLine, error) // by name
+	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
+	AddClient(ctx context.Context, c *studio.Client) error
+	UpdateClient(ctx context.Context, c *studio.Client) error
+	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
+	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error)       // newest first
+	Consultations(ctx context.Context, client uuid.UUID) ([]studio.Consultation, error) // reviewed ones first, newest first
+	Letters(ctx context.Context, client uuid.UUID) ([]studio.Letter, error)             // newest first
+	Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, client uuid.UUID, err error)
+	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error) // newest first
+	AddConsent(ctx context.Context, c *studio.Consent) error
+	// EraseClient removes who a client is and all health data, for good.
+	EraseClient(ctx context.Context, id uuid.UUID, at time.Time) error
+	// WithdrawConsent returns whose consent it was; ErrNotFound where none stands.
+	WithdrawConsent(ctx context.Context, id uuid.UUID, at time.Time) (client uuid.UUID, err error)
+	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
+}

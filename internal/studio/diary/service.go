@@ -1,0 +1,40 @@
+package diary
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/studio"
+)
+
+// Service carries out the use cases of the diary room.
+type Service struct {
+	*studio.Kernel
+	Checks Checks
+}
+
+// Checks is what this room asks of the checks.
+type Checks interface {
+	Outlook(ctx context.Context, tx studio.Tx, st *studio.Studio, a *studio.Actor, visits []studio.VisitLine) error
+	Expect(ctx context.Context, tx studio.Tx, st *studio.Studio, client uuid.UUID, day string) (contraindication.Result, *studio.Screening, error)
+}
+
+// Store is what this room asks of the one studio's data, inside a transaction.
+// Lookups answer [studio.ErrNotFound]; lists are in a stated order and never nil.
+type Store interface {
+	studio.Tx
+	Practitioners(ctx context.Context) ([]studio.Person, error)                        // by name
+	Rooms(ctx context.Context) ([]studio.Room, error)                                  // by name
+	Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error) // number 0: the newest
+	NewestVersion(ctx context.Context, id uuid.UUID) (int, error)                      // 0 before the first
+	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error)        // by start
+	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+	AddVisit(ctx context.Context, v *studio.Visit) error
+	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
+	MoveVisit(ctx context.Context, v *studio.Visit) error
+	AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error
+}

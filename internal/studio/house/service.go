@@ -1,0 +1,52 @@
+package house
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/studio"
+)
+
+// Service carries out the use cases of the house room.
+type Service struct {
+	*studio.Kernel
+	Checks    Checks
+	Treatment Treatments
+	SignIns   SignIns
+}
+
+// SignIns finds out whose a sign-in or a session is before its studio is known, and
+// counts wrong tries.
+type SignIns interface {
+	FindSignIn(ctx context.Context, email string) (studio, account uuid.UUID, err error)
+	FindSession(ctx context.Context, tokenHash []byte) (studio, session uuid.UUID, err error)
+	DemoSignIns(ctx context.Context) ([]studio.DemoSignIn, error)
+	AddAttempt(ctx context.Context, subject string, at time.Time) error
+	CountAttempts(ctx context.Context, subject string, since time.Time) (int, error)
+	ClearAttempts(ctx context.Context, subject string, before time.Time) error
+}
+
+// Checks is what this room asks of the checks.
+type Checks interface {
+	NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID) (token string, until time.Time, err error)
+	JudgeDoor(ctx context.Context, tx studio.Tx, st *studio.Studio, client uuid.UUID, day calendar.Day, door map[string]contraindication.Answer) (*studio.Screening, error)
+}
+
+// Treatments is what this room asks of the treatments.
+type Treatments interface {
+	TakeFromShelf(ctx context.Context, tx studio.Tx, t *studio.Treatment, today string, by *uuid.UUID, at time.Time) error
+	CloseVisit(ctx context.Context, tx studio.Tx, t *studio.Treatment, by *uuid.UUID, at time.Time) error
+}
+
+// Store is all that this room asks of the one studio's data, for those who implement
+// it. Lookups answer [studio.ErrNotFound]; lists are in a stated order, never nil.
+type Store interface {
+	signInStore
+	tabletStore
+	auditStore
+	newStudioStore
+}

@@ -1,0 +1,109 @@
+package house
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"regexp"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/google/uuid"
+
+	"softpalm/internal/studio"
+)
+
+// tabletStore locks sessions.
+type tabletStore interface {
+	studio.Tx
+	Account(ctx context.Context, id uuid.UUID) (*studio.Account, error)
+	LockSession(ctx context.Context, id uuid.UUID, locked bool) error
+	SavePIN(ctx context.Context, account uuid.UUID, hash string) error
+}
+
+// ErrHandedOver says that the session is locked while a client holds the tablet.
+var ErrHandedOver = &studio.StateError{Code: "handed-over", Message: "The tablet is handed over to a client. Enter your PIN to take it back."}
+
+// pinTries is how often a wrong PIN may be entered before the session ends.
+const pinTries = 5
+
+var pinForm = regexp.MustCompile(`^[0-9]{4,8}$`)
+
+// SetPIN chooses the actor's PIN, with which the tablet is taken back.
+func (s *Service) SetPIN(ctx context.Context, a *studio.Actor, pin string) error {
+	if !pinForm.MatchString(pin) {
+		return studio.FaultAt("/pin", "A PIN is 4 to 8 digits.")
+	}
+	hash, err := HashPassword(pin)
+	if err != nil {
+		return err
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error { return tx.SavePIN(ctx, a.Account, hash) })
+}
+
+// HandOverTablet makes a private link for a client's consultation and locks the session
+// to it: until the PIN is entered it opens nothing else.
+func (s *Service) HandOverTablet(ctx context.Context, a *studio.Actor, session, client uuid.UUID) (token string, until time.Time, err error) {
+	err = studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error {
+		acc, err := tx.Account(ctx, a.Account)
+		if err != nil {
+			return err
+		}
+		if acc.PINHash == "" {
+			return &studio.StateError{Code: "no-pin", Message: "Choose a PIN first. With it you take the tablet back."}
+		}
+		return nil
+	})
+	if err != nil {
+		return "", until, err
+	}
+	if token, until, err = s.Checks.NewLink(ctx, a, client); err != nil {
+		return "", until, err
+	}
+	err = studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error {
+		if err := tx.LockSession(ctx, session, true); err != nil {
+			return err
+		}
+		return s.Audit(ctx, tx, a, "hand over tablet", "client", client)
+	})
+	return token, until, err
+}
+
+// TakeBack unlocks a session with the PIN. After five wrong ones the session ends
+// and somebody has to sign in again.
+func (s *Service) TakeBack(ctx context.Context, a *studio.Actor, session uuid.UUID, pin string) error {
+	subject, now := "pin:"+session.String(), s.Now()
+	tries, err := s.SignIns.CountAttempts(ctx, subject, now.Add(-SessionLength))
+	if err != nil {
+		return err
+	}
+	var hash string
+	if err := studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error {
+		acc, err := tx.Account(ctx, a.Account)
+		if err == nil {
+			hash = acc.PINHash
+		}
+		return err
+	}); err != nil {
+		return err
+	}
+	match := false
+	if hash != "" {
+		if match, err = argon2id.ComparePasswordAndHash(pin, hash); err != nil {
+			return fmt.Errorf("studio: comparing a PIN: %w", err)
+		}
+	}
+	if match {
+		return studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error { return tx.LockSession(ctx, session, false) })
+	}
+	if err := s.SignIns.AddAttempt(ctx, subject, now); err != nil {
+		return err
+	}
+	if tries+1 >= pinTries {
+		if err := s.SignOut(ctx, a, session); err != nil && !errors.Is(err, studio.ErrNotFound) {
+			return err
+		}
+		return &studio.StateError{Code: "pin-ended", Message: "The PIN was wrong five times. Sign in again with your password."}
+	}
+	return studio.FaultAt("/pin", "That is not the PIN. %d tries are left.", pinTries-tries-1)
+}

@@ -1,0 +1,14 @@
+package protocols
+
+import "softpalm/internal/studio"
+
+// Service carries out the use cases of the protocols room.
+type Service struct{ *studio.Kernel }
+
+// Store is all that this room asks of the one studio's data, for those who implement
+// it. Lookups answer [studio.ErrNotFound]; lists are in a stated order, never nil.
+type Store interface {
+	protocolStore
+	strokeStore
+	fileStore
+}

@@ -1,0 +1,92 @@
+package protocols
+
+import (
+	"context"
+	"errors"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/studio"
+)
+
+// strokeStore keeps the studio's own strokes and its tools.
+type strokeStore interface {
+	studio.LibraryStore
+	SaveStroke(ctx context.Context, s *stroke.Stroke) error // over one of the same key
+	DropStroke(ctx context.Context, key string) error
+	// StrokeUsers names the protocols that use a stroke: in somebody's draft, in the
+	// newest version, or in one that a visit not over yet is booked with.
+	StrokeUsers(ctx context.Context, key string) ([]string, error)
+	AddTool(ctx context.Context, t *protocol.Tool) error
+}
+
+// SaveStroke keeps a stroke of the studio's own. One without a key is new and
+// gets a key from its name; one with the key of a trade stroke takes its place in
+// this studio.
+func (s *Service) SaveStroke(ctx context.Context, a *studio.Actor, st stroke.Stroke) (*stroke.Stroke, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return nil, err
+	}
+	err := studio.In(ctx, s.Kernel, a, func(tx strokeStore, _ *studio.Studio) error {
+		lib, err := studio.ReadLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		c := lib.Context()
+		if st.Key == "" {
+			st.Key = studio.FreeKey(st.Name, "stroke", func(k string) bool { return c.Strokes[k] != nil })
+		}
+		if st.Tool != nil && c.Tools[st.Tool.Key].Name == "" {
+			return studio.FaultAt("/tool/key", "The studio has no tool %q.", st.Tool.Key)
+		}
+		if ps := st.Validate(""); len(ps) > 0 {
+			return &studio.InputError{Problems: ps}
+		}
+		return tx.SaveStroke(ctx, &st)
+	})
+	return &st, err
+}
+
+// DropStroke removes a stroke of the studio's own that no protocol and no booked
+// visit uses; where it stood in for a trade stroke, that one is back.
+func (s *Service) DropStroke(ctx context.Context, a *studio.Actor, key string) error {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return err
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx strokeStore, _ *studio.Studio) error {
+		if stroke.ByKey(stroke.Trade())[key] == nil {
+			users, err := tx.StrokeUsers(ctx, key)
+			if err != nil {
+				return err
+			}
+			if len(users) > 0 {
+				return &studio.StateError{Code: "stroke-in-use", Message: "The protocol " + users[0] + " uses this stroke, in a draft, as published, or in a version that a visit is booked with. Take it out there first."}
+			}
+		}
+		return tx.DropStroke(ctx, key)
+	})
+}
+
+// AddTool adds a tool under a key made from its name.
+func (s *Service) AddTool(ctx context.Context, a *studio.Actor, t protocol.Tool) (*protocol.Tool, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return nil, err
+	}
+	err := studio.In(ctx, s.Kernel, a, func(tx strokeStore, _ *studio.Studio) error {
+		lib, err := studio.ReadLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		c := lib.Context()
+		if t.Key == "" {
+			t.Key = studio.FreeKey(t.Name, "tool", func(k string) bool { return c.Tools[k].Name != "" })
+		}
+		if err := tx.AddTool(ctx, &t); errors.Is(err, studio.ErrExists) {
+			return studio.FaultAt("/key", "There is a tool with the key %q already.", t.Key)
+		} else if err != nil {
+			return err
+		}
+		return nil
+	})
+	return &t, err
+}

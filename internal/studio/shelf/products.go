@@ -1,0 +1,72 @@
+package shelf
+
+import (
+	"context"
+	"errors"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/studio"
+)
+
+// NewProduct is a product to put on the shelf, without stock.
+type NewProduct struct {
+	studio.FileProduct
+	Unit      string          `json:"unit" enum:"mL,g"`
+	PackSize  decimal.Decimal `json:"packSize"`
+	Price     decimal.Decimal `json:"price"`
+	ReorderAt decimal.Decimal `json:"reorderAt"`
+}
+
+// AddProduct puts a product on the shelf.
+func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct) (id uuid.UUID, err error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return id, err
+	}
+	switch {
+	case !n.PackSize.IsPositive():
+		return id, studio.FaultAt("/packSize", "A pack holds more than nothing.")
+	case n.Price.IsNegative() || n.ReorderAt.IsNegative():
+		return id, studio.FaultAt("/price", "Price and re-order point are not below zero.")
+	case n.RangeMax < n.RangeMin:
+		return id, studio.FaultAt("/rangeMax", "The range ends (%v mL) before it begins (%v mL).", n.RangeMax, n.RangeMin)
+	case n.FullDose <= 0:
+		return id, studio.FaultAt("/fullDose", "Say how much is a full dose from face to decollete, in mL.")
+	}
+	made := studio.Contents{Ingredients: n.Ingredients, Tags: n.Tags, Unsuited: n.Unsuited}
+	if err := made.Tidy(); err != nil {
+		return id, err
+	}
+	n.Ingredients, n.Tags, n.Unsuited = made.Ingredients, made.Tags, made.Unsuited
+	err = studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		lib, err := studio.ReadLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		c := lib.Context()
+		if n.Key == "" {
+			n.Key = studio.FreeKey(n.Name, "product", func(k string) bool { return c.Products[k] != nil })
+		}
+		p := studio.Product{ID: studio.NewID(), Product: n.Core(), Unit: n.Unit, PackSize: n.PackSize, Price: n.Price, ReorderAt: n.ReorderAt}
+		id = p.ID
+		if err := tx.AddProduct(ctx, &p); errors.Is(err, studio.ErrExists) {
+			return studio.FaultAt("/key", "There is a product with the key %q already.", n.Key)
+		} else if err != nil {
+			return err
+		}
+		return nil
+	})
+	return id, err
+}
+
+// SaveContents writes what a product is made of.
+func (s *Service) SaveContents(ctx context.Context, a *studio.Actor, product uuid.UUID, c studio.Contents) error {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return err
+	}
+	if err := c.Tidy(); err != nil {
+		return err
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error { return tx.SaveContents(ctx, product, c) })
+}

@@ -1,0 +1,31 @@
+package shelf
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/studio"
+)
+
+// Service carries out the use cases of the shelf room.
+type Service struct{ *studio.Kernel }
+
+// Store is what this room asks of the one studio's data, inside a transaction.
+// Lookups answer [studio.ErrNotFound]; lists are in a stated order and never nil.
+type Store interface {
+	studio.Tx
+	Strokes(ctx context.Context) ([]stroke.Stroke, error)   // by key
+	Tools(ctx context.Context) ([]protocol.Tool, error)     // by key
+	Products(ctx context.Context) ([]studio.Product, error) // by name
+	AddProduct(ctx context.Context, p *studio.Product) error
+	SaveContents(ctx context.Context, product uuid.UUID, c studio.Contents) error
+	Lots(ctx context.Context) ([]studio.Lot, error) // with what is left
+	// LockLots keeps others from taking from the product's lots until the end of the transaction.
+	LockLots(ctx context.Context, products []uuid.UUID) error
+	AddLot(ctx context.Context, l *studio.Lot) error
+	AddMovement(ctx context.Context, m *studio.Movement) error
+	Protocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error)
+}

@@ -1,0 +1,46 @@
+package treatment
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/studio"
+)
+
+// Service carries out the use cases of the treatment room.
+type Service struct {
+	*studio.Kernel
+	Checks Checks
+}
+
+// Checks is what this room asks of the checks.
+type Checks interface {
+	Prepare(ctx context.Context, tx studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.Wanted) (*studio.Plan, error)
+}
+
+// Store is what this room asks of the one studio's data, inside a transaction.
+// Lookups answer [studio.ErrNotFound]; lists are in a stated order and never nil.
+type Store interface {
+	studio.Tx
+	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
+	Strokes(ctx context.Context) ([]stroke.Stroke, error)   // by key
+	Tools(ctx context.Context) ([]protocol.Tool, error)     // by key
+	Products(ctx context.Context) ([]studio.Product, error) // by name
+	Lots(ctx context.Context) ([]studio.Lot, error)         // with what is left
+	// LockLots keeps others from taking from the product's lots until the end of the transaction.
+	LockLots(ctx context.Context, products []uuid.UUID) error
+	AddMovement(ctx context.Context, m *studio.Movement) error
+	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
+	AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error
+	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error) // newest first
+	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
+	AddTreatment(ctx context.Context, t *studio.Treatment) error
+	SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error
+	SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) error
+	FinishTreatment(ctx context.Context, t *studio.Treatment) error
+}

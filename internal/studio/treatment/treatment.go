@@ -1,0 +1,398 @@
+package treatment
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/shelf"
+	"softpalm/internal/studio"
+)
+
+// RoomView is everything the room needs for a visit.
+type RoomView struct {
+	Visit      studio.VisitLine
+	Treatment  studio.Treatment
+	Evaluation *evaluation.Evaluation
+	Screening  *studio.Screening
+	// Avoid are the zones left out today.
+	Avoid []contraindication.Place
+	// Mind are the things to do and ask.
+	Mind []string
+}
+
+// Accepted is what the practitioner said yes to before a treatment: all the
+// changes that only make it gentler in one go, and others by id. What the protocol
+// itself says for the client's skin needs no yes.
+type Accepted struct {
+	Gentler bool     `json:"gentler"`
+	Changes []string `json:"changes" maxItems:"400"`
+}
+
+func (a *Accepted) all(changes []adjusting.Change) bool {
+	return !slices.ContainsFunc(changes, func(c adjusting.Change) bool {
+		return !c.Skin && !(c.Gentler && a.Gentler) && !slices.Contains(a.Changes, c.ID)
+	})
+}
+
+// StartTreatment begins the treatment of a visit with its tailored plan. It
+// needs a door check of today that lets the client be treated, a yes to every
+// change, and the consents the plan needs. What is overruled stays in the record
+// with its reason. Starting twice changes nothing.
+func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.Wanted, accepted Accepted) error {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return err
+	}
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		if _, err := tx.Treatment(ctx, visit); err == nil || !errors.Is(err, studio.ErrNotFound) {
+			return err
+		}
+		if !v.State.TakesTime() || v.State == studio.Done {
+			return &studio.StateError{Code: "visit-state", Message: "A visit that is " + string(v.State) + " cannot be treated."}
+		}
+		t, err := s.Checks.Prepare(ctx, tx, st, v, &want)
+		if err != nil {
+			return err
+		}
+		if want.Hands.Unwell {
+			return &studio.StateError{Code: "not-your-hands", Message: "With a cold sore or an infection of your own you do not treat. Let a colleague take the visit, or move it."}
+		}
+		sc := t.Screening
+		if !sc.Result.Headline.Treatable() {
+			return &studio.StateError{Code: "not-today", Message: "The door check does not let this client be treated today."}
+		}
+		if t.Refused {
+			return &studio.StateError{Code: "nothing-left", Message: "With today's cautions nothing sensible is left of this protocol. Choose another one or another day."}
+		}
+		if err := studio.CheckOverrules(t.Outcomes, want.Overrules); err != nil {
+			return err
+		}
+		if !accepted.all(t.Changes) {
+			return &studio.StateError{Code: "not-accepted", Message: "A change of the plan has not been accepted yet. Look through the changes again: they may have become others."}
+		}
+		if len(t.Missing) > 0 {
+			return &studio.StateError{Code: "no-consent", Message: "A consent is missing. Let the client read and sign it first."}
+		}
+		overrules := want.Overrules
+		if overrules == nil {
+			overrules = []studio.Overrule{}
+		}
+		treatment := &studio.Treatment{Visit: visit, Screening: &sc.ID, Plan: *t.Protocol, Changes: t.Changes, Overrules: overrules, Hands: want.Hands,
+			Progress: studio.Progress{Since: s.Now(), Skipped: []string{}}, Record: studio.Record{Uses: []studio.RecordUse{}}, StartedAt: s.Now()}
+		if err := tx.AddTreatment(ctx, treatment); err != nil {
+			return err
+		}
+		if err := tx.SetVisitState(ctx, visit, studio.InRoom); err != nil {
+			return err
+		}
+		if err := tx.AddVisitChange(ctx, visit, studio.InRoom, &a.Account, s.Now()); err != nil {
+			return err
+		}
+		for range overrules {
+			if err := s.Audit(ctx, tx, a, "overrule", "visit", visit); err != nil {
+				return err
+			}
+		}
+		return s.Audit(ctx, tx, a, "treat", "client", v.Client)
+	})
+	if errors.Is(err, studio.ErrExists) {
+		return nil // begun by somebody else in the same moment
+	}
+	return err
+}
+
+// begun returns the treatment of a visit, or says that there is none yet.
+func begun(ctx context.Context, tx Store, visit uuid.UUID) (*studio.Treatment, error) {
+	t, err := tx.Treatment(ctx, visit)
+	if errors.Is(err, studio.ErrNotFound) {
+		return nil, &studio.StateError{Code: "not-started", Message: "This treatment has not been started yet."}
+	}
+	return t, err
+}
+
+// Room returns what the room needs.
+func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*RoomView, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return nil, err
+	}
+	var out RoomView
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		t, err := begun(ctx, tx, visit)
+		if err != nil {
+			return err
+		}
+		out = RoomView{Visit: *v, Treatment: *t, Avoid: []contraindication.Place{}, Mind: []string{}}
+		lib, err := studio.ReadLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		c, err := tx.Client(ctx, v.Client)
+		if err != nil {
+			return err
+		}
+		cx := lib.Context()
+		cx.SkinType, cx.SkinStates = c.SkinType, c.SkinStates
+		if t.Screening != nil {
+			list, err := tx.Screenings(ctx, v.Client)
+			if err != nil {
+				return err
+			}
+			for i := range list {
+				if list[i].ID == *t.Screening {
+					out.Screening = &list[i]
+				}
+			}
+		}
+		if out.Screening != nil {
+			outcomes := contraindication.Overruled(out.Screening.Result.Outcomes, studio.WholeRules(t.Overrules))
+			cx.Excluded = contraindication.Merge(outcomes).Excluded()
+			for _, o := range outcomes {
+				if o.Kind == contraindication.LeaveOut {
+					out.Avoid = append(out.Avoid, o.Places...)
+				}
+				if o.Outcome.Does != "" {
+					out.Mind = append(out.Mind, o.Outcome.Does)
+				}
+			}
+		}
+		if ps := t.Plan.Validate(cx, ""); len(ps) > 0 {
+			return &studio.StateError{Code: "protocol-outdated", Message: "The plan of this visit uses a stroke, tool or product that is no longer there."}
+		}
+		cx.LongNails = t.Hands.LongNails
+		out.Evaluation = evaluation.EvaluateWhole(&t.Plan, cx)
+		out.Mind = append(out.Mind, t.Hands.Minds(out.Evaluation)...)
+		return s.Audit(ctx, tx, a, "look", "client", v.Client)
+	})
+	return &out, err
+}
+
+// SaveProgress keeps where the room is in the plan.
+func (s *Service) SaveProgress(ctx context.Context, a *studio.Actor, visit uuid.UUID, p studio.Progress) error {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return err
+	}
+	if p.Skipped == nil {
+		p.Skipped = []string{}
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error { return tx.SaveProgress(ctx, visit, p) })
+}
+
+// RecordView is a record with what the plan took and where it comes from.
+type RecordView struct {
+	Visit     studio.VisitLine
+	Treatment studio.Treatment
+	Record    studio.Record
+	Cost      decimal.Decimal
+	Currency  string
+}
+
+// Record returns the record of a visit's treatment: as written, or proposed
+// from the plan with lots first to expire first.
+func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*RecordView, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return nil, err
+	}
+	var out RecordView
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		t, err := begun(ctx, tx, visit)
+		if err != nil {
+			return err
+		}
+		out = RecordView{Visit: *v, Treatment: *t, Record: t.Record, Currency: st.Currency}
+		if t.FinishedAt != nil {
+			if t.Cost != nil {
+				out.Cost = *t.Cost
+			}
+			return s.Audit(ctx, tx, a, "look", "record", visit)
+		}
+		lib, err := studio.ReadLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		lots, err := tx.Lots(ctx)
+		if err != nil {
+			return err
+		}
+		written := map[string]decimal.Decimal{}
+		for _, u := range t.Record.Uses {
+			written[u.Product] = u.Real
+		}
+		out.Record.Uses = []studio.RecordUse{}
+		for _, pl := range evaluation.Evaluate(&t.Plan, lib.Context()).Products {
+			for i := range lib.Products {
+				if p := &lib.Products[i]; p.Key == pl.Product {
+					u := studio.RecordUse{Product: p.Key, Name: p.Name, Unit: p.Unit, Planned: studio.InUnit(p, pl.ML)}
+					u.Real = u.Planned
+					if w, ok := written[p.Key]; ok {
+						u.Real = w
+					}
+					taken, _ := shelf.Take(studio.LotsOf(lots, p.ID), u.Real, s.Today(st)) // what is short is told on finishing
+					u.Lots = recordLots(taken)
+					out.Cost = out.Cost.Add(shelf.Cost(taken))
+					out.Record.Uses = append(out.Record.Uses, u)
+				}
+			}
+		}
+		return nil
+	})
+	return &out, err
+}
+
+func recordLots(taken []shelf.Taken) []studio.RecordLot {
+	out := []studio.RecordLot{}
+	for _, t := range taken {
+		out = append(out, studio.RecordLot{Number: t.Lot.Number, Amount: t.Amount, Cost: t.Amount.Mul(t.Lot.UnitCost).Round(2), Good: t.Lot.GoodUntil()})
+	}
+	return out
+}
+
+// SaveRecord keeps what is written so far.
+func (s *Service) SaveRecord(ctx context.Context, a *studio.Actor, visit uuid.UUID, r studio.Record) error {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return err
+	}
+	if err := checkRecord(&r); err != nil {
+		return err
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error { return tx.SaveRecord(ctx, visit, r) })
+}
+
+func checkRecord(r *studio.Record) error {
+	if len(r.Note) > 8000 {
+		return studio.FaultAt("/note", "The note is longer than 8000 characters. Shorten it.")
+	}
+	for i, u := range r.Uses {
+		if u.Real.IsNegative() || u.Real.GreaterThan(decimal.NewFromInt(1000)) {
+			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "What was used lies between 0 and 1000.")
+		}
+	}
+	return nil
+}
+
+// Finish closes the record: products leave the shelf lot by lot, the cost is
+// worked out, and nothing in it can be changed afterwards. Finishing twice with
+// the same visit answers ErrLocked.
+func (s *Service) Finish(ctx context.Context, a *studio.Actor, visit uuid.UUID, r studio.Record) (*RecordView, error) {
+	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+		return nil, err
+	}
+	if err := checkRecord(&r); err != nil {
+		return nil, err
+	}
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		t, err := begun(ctx, tx, visit)
+		if err != nil {
+			return err
+		}
+		if t.FinishedAt != nil {
+			return studio.ErrLocked
+		}
+		at := s.Now()
+		t.Record, t.FinishedAt, t.FinishedBy = r, &at, &a.Account
+		if err := s.TakeFromShelf(ctx, tx, t, s.Today(st), &a.Account, at); err != nil {
+			return err
+		}
+		if err := s.CloseVisit(ctx, tx, t, &a.Account, at); err != nil {
+			return err
+		}
+		return s.Audit(ctx, tx, a, "close", "record", v.ID)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.Record(ctx, a, visit)
+}
+
+// CloseVisit closes a treatment and the visit it was given at.
+func (s *Service) CloseVisit(ctx context.Context, within studio.Tx, t *studio.Treatment, by *uuid.UUID, at time.Time) error {
+	tx := studio.As[Store](within)
+	if err := tx.FinishTreatment(ctx, t); errors.Is(err, studio.ErrNotFound) {
+		return studio.ErrLocked // somebody closed it a moment ago
+	} else if err != nil {
+		return err
+	}
+	if err := tx.SetVisitState(ctx, t.Visit, studio.Done); err != nil {
+		return err
+	}
+	return tx.AddVisitChange(ctx, t.Visit, studio.Done, by, at)
+}
+
+// TakeFromShelf takes a record's products off the shelf, first to expire first
+// out, and fills in lots and cost.
+func (s *Service) TakeFromShelf(ctx context.Context, within studio.Tx, t *studio.Treatment, today string, by *uuid.UUID, at time.Time) error {
+	tx := studio.As[Store](within)
+	products, err := tx.Products(ctx)
+	if err != nil {
+		return err
+	}
+	byKey := map[string]*studio.Product{}
+	for i := range products {
+		byKey[products[i].Key] = &products[i]
+	}
+	var ids []uuid.UUID
+	for i, u := range t.Record.Uses {
+		p := byKey[u.Product]
+		if p == nil {
+			return studio.FaultAt(fmt.Sprintf("/uses/%d/product", i), "There is no product %q on the shelf.", u.Product)
+		}
+		ids = append(ids, p.ID)
+	}
+	if err := tx.LockLots(ctx, ids); err != nil {
+		return err
+	}
+	lots, err := tx.Lots(ctx)
+	if err != nil {
+		return err
+	}
+	total := decimal.Zero
+	for i := range t.Record.Uses {
+		u := &t.Record.Uses[i]
+		p := byKey[u.Product]
+		u.Name, u.Unit, u.Lots = p.Name, p.Unit, []studio.RecordLot{}
+		if !u.Real.IsPositive() {
+			continue
+		}
+		taken, err := shelf.Take(studio.LotsOf(lots, p.ID), u.Real, today)
+		var short *shelf.ShortError
+		if errors.As(err, &short) {
+			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "The good lots of %s hold %s %s, not %s. Receive a lot on the shelf first, or correct the amount.", p.Name, short.Have, p.Unit, short.Asked)
+		}
+		for k, tk := range taken {
+			m := &studio.Movement{ID: studio.NewID(), Lot: uuid.MustParse(tk.Lot.ID), Kind: shelf.Treatment, Amount: tk.Amount.Neg(), Visit: &t.Visit, Account: by, At: at}
+			if k == 0 {
+				m.Planned = &u.Planned
+			}
+			if err := tx.AddMovement(ctx, m); err != nil {
+				return err
+			}
+		}
+		u.Lots = recordLots(taken)
+		total = total.Add(shelf.Cost(taken))
+	}
+	t.Cost = &total
+	return nil
+}

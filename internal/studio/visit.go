@@ -1,0 +1,103 @@
+package studio
+
+import (
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// FreeTime is a time that can be booked.
+type FreeTime struct {
+	Start            time.Time `json:"start"`
+	Practitioner     uuid.UUID `json:"practitioner"`
+	PractitionerName string    `json:"practitionerName"`
+	Room             uuid.UUID `json:"room"`
+	RoomName         string    `json:"roomName"`
+}
+
+// FreeQuery asks for times: for a protocol, or for a length with its reset. A nil
+// Practitioner is any; From empty is now.
+type FreeQuery struct {
+	Protocol     uuid.UUID
+	Length       time.Duration
+	Reset        time.Duration
+	Client       *uuid.UUID
+	Practitioner *uuid.UUID
+	From         string // a day
+	Days         int    // 1 to 31
+}
+
+func (s VisitState) TakesTime() bool { return s != Cancelled && s != LateCancelled && s != NoShow }
+
+// NewVisit asks for a booking. ID is chosen by the caller, so that the same
+// request sent twice books once.
+type NewVisit struct {
+	ID           uuid.UUID
+	Client       uuid.UUID
+	Practitioner uuid.UUID
+	Room         uuid.UUID
+	Protocol     uuid.UUID
+	Start        time.Time
+	// Length and Reset of the visit where there is no protocol to tell them.
+	Length, Reset time.Duration
+}
+
+// VisitState is how far a visit has come.
+type VisitState string
+
+// The states of a visit.
+const (
+	Booked        VisitState = "booked"
+	Confirmed     VisitState = "confirmed"
+	Arrived       VisitState = "arrived"
+	InRoom        VisitState = "in-room"
+	Done          VisitState = "done"
+	Cancelled     VisitState = "cancelled"
+	LateCancelled VisitState = "late-cancelled"
+	NoShow        VisitState = "no-show"
+)
+
+// VisitKind is what a visit is for.
+type VisitKind string
+
+// The kinds of visit.
+const (
+	ForTreatment VisitKind = "treatment"
+	ForPatchTest VisitKind = "patch-test" // ten minutes, for some products
+)
+
+// Visit is a booked treatment, or a booked patch test.
+type Visit struct {
+	ID           uuid.UUID `json:"id"`
+	Client       uuid.UUID `json:"client"`
+	Practitioner uuid.UUID `json:"practitioner"`
+	Room         uuid.UUID `json:"room"`
+	// Protocol and Version are zero for a patch test, Products empty for a treatment.
+	Protocol  uuid.UUID  `json:"protocol"`
+	Version   int        `json:"version"`
+	Kind      VisitKind  `json:"kind" enum:"treatment,patch-test"`
+	Products  []string   `json:"products"`
+	StartsAt  time.Time  `json:"startsAt"`
+	EndsAt    time.Time  `json:"endsAt"`
+	BusyUntil time.Time  `json:"busyUntil"`
+	State     VisitState `json:"state"`
+	CreatedAt time.Time  `json:"-"`
+}
+
+// VisitLine is a visit with the names a person reads.
+type VisitLine struct {
+	Visit
+	ClientName       string `json:"clientName"`
+	PractitionerName string `json:"practitionerName"`
+	RoomName         string `json:"roomName"`
+	ProtocolName     string `json:"protocolName"`
+	// Checked is the headline of the door check made for this visit, if any.
+	Checked string `json:"checked,omitempty"`
+	// Outlook is the headline to expect, from what is known now, of a visit that is
+	// still to come and not checked yet; NotBefore is the first day without a wait.
+	Outlook   string `json:"outlook,omitempty"`
+	NotBefore string `json:"notBefore,omitempty"`
+	// PatchFirst are the names of the plan's products that need a patch test before
+	// the visit, of one still to come.
+	PatchFirst []string `json:"patchFirst,omitempty"`
+}
