@@ -71,7 +71,7 @@ test("headlines, states and grades of the server have their words", () => {
 	for (const [g] of all(screening, /^\s*\w+\s+PatchGrade = "([a-z]+)"/gm)) expect(patchGradeWords[g!]?.name, g).toBeTruthy();
 	for (const [s] of all(screening, /^\s*\w+\s+PatchState = "([a-z]+)"/gm)) expect(patchStateWords[s!], s).toBeTruthy();
 	for (const [s] of all(go("studio"), /^\s*\w+\s+VisitState = "([a-z-]+)"/gm)) expect(stateWords[s!], s).toBeTruthy();
-	for (const [did] of all(screening, /^\s*\w+\s+Did = "([a-z-]+)"/gm)) {
+	for (const [did] of all(screening, /^\s*\w+\s+AdjustmentKind = "([a-z-]+)"/gm)) {
 		const text = changeText({ id: "x", step: "a", name: "Chin kneading", did: did as never, zone: "chin", from: "3", to: "2", gentler: true }, names);
 		whole(text);
 		if (did !== "refitted" && did !== "slowed") expect(text, did).toMatch(/^Chin kneading: ./);

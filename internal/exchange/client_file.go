@@ -32,11 +32,11 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 		}
 		d.text("B", 10.5, day+", rules of "+c.PackVersion)
 		d.answers(f.Rules, c.Answers)
-		d.about(&c.About)
+		d.about(&c.History)
 	}
-	d.part("Checks at the door", len(f.Screenings))
-	for i := range f.Screenings {
-		sc := &f.Screenings[i]
+	d.part("Checks at the door", len(f.PreChecks))
+	for i := range f.PreChecks {
+		sc := &f.PreChecks[i]
 		d.text("B", 10.5, dayWords(sc.Day)+": "+headlineWords[sc.Result.Headline])
 		d.answers(f.Rules, sc.Answers)
 		d.outcomes(sc.Result.Outcomes)
@@ -88,7 +88,7 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 			if t.Visit != v.ID {
 				continue
 			}
-			for _, o := range t.Overrules {
+			for _, o := range t.Overrides {
 				d.field("", "Overruled "+titleOf(f.Rules, o.Rule)+": "+o.Reason)
 			}
 			for _, u := range t.Record.Uses {
@@ -96,7 +96,7 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 				for n, l := range u.Lots {
 					lots[n] = l.Number
 				}
-				d.field("", fmt.Sprintf("%s %s %s, lot %s", u.Name, u.Real, u.Unit, strings.Join(lots, ", ")))
+				d.field("", fmt.Sprintf("%s %s %s, lot %s", u.Name, u.Used, u.Unit, strings.Join(lots, ", ")))
 			}
 			if t.Record.Note != "" {
 				d.field("", t.Record.Note)
@@ -149,7 +149,7 @@ func (p *paper) answers(rules []contraindication.Rule, answers map[string]contra
 	}
 }
 
-func (p *paper) outcomes(list []contraindication.Applied) {
+func (p *paper) outcomes(list []contraindication.Contraindication) {
 	titles, asks := asked(list)
 	for _, title := range titles {
 		p.field(title, strings.Join(asks[title], "\n"))
@@ -157,7 +157,7 @@ func (p *paper) outcomes(list []contraindication.Applied) {
 }
 
 // dense prints outcomes as running text, where there are many.
-func (p *paper) dense(list []contraindication.Applied) {
+func (p *paper) dense(list []contraindication.Contraindication) {
 	titles, asks := asked(list)
 	for _, title := range titles {
 		p.text("", 10, title+": "+strings.Join(asks[title], "; "))
@@ -165,7 +165,7 @@ func (p *paper) dense(list []contraindication.Applied) {
 }
 
 // asked gathers what the rules ask, by their titles.
-func asked(list []contraindication.Applied) (titles []string, asks map[string][]string) {
+func asked(list []contraindication.Contraindication) (titles []string, asks map[string][]string) {
 	asks = map[string][]string{}
 	for _, o := range list {
 		if asks[o.Title] == nil {
@@ -177,7 +177,7 @@ func asked(list []contraindication.Applied) (titles []string, asks map[string][]
 }
 
 // about prints what was told besides the answers.
-func (p *paper) about(a *studio.About) {
+func (p *paper) about(a *studio.ClientHistory) {
 	names := make([]string, len(a.Allergies))
 	for i, al := range a.Allergies {
 		names[i] = al.Name

@@ -119,11 +119,11 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 		}
 		d.text("", 10, strings.Join(told, "; ")+".")
 		d.Ln(1)
-		d.about(&p.About)
+		d.about(&p.History)
 	}
 	d.Ln(2)
 	d.heading(13, "Last check at the door")
-	if sc := p.Screening; sc == nil {
+	if sc := p.PreCheck; sc == nil {
 		d.text("", 10, "Not checked yet.")
 	} else {
 		d.text("B", 10, dayWords(sc.Day)+": "+headlineWords[sc.Result.Headline])
@@ -163,7 +163,7 @@ func dayWords(day string) string {
 	return t.Format("2 January 2006")
 }
 
-func placeWords(places []contraindication.Place) string {
+func placeWords(places []contraindication.ZoneSide) string {
 	out := make([]string, 0, len(places))
 	for _, pl := range places {
 		name := pl.Zone
@@ -190,7 +190,7 @@ func answerWords(a contraindication.Answer) string {
 	for _, spot := range slices.Sorted(maps.Keys(a.Grades)) {
 		out = append(out, strings.ReplaceAll(spot, "-", " ")+" "+strconv.Itoa(a.Grades[spot]))
 	}
-	if a.Still {
+	if a.Ongoing {
 		out = append(out, "still")
 	} else if a.Day != "" {
 		out = append(out, dayWords(string(a.Day)))
@@ -201,7 +201,7 @@ func answerWords(a contraindication.Answer) string {
 	return strings.Join(out, "; ")
 }
 
-func outcomeWords(o contraindication.Applied) string {
+func outcomeWords(o contraindication.Contraindication) string {
 	var out []string
 	switch o.Kind {
 	case contraindication.Cap:
@@ -224,11 +224,11 @@ func outcomeWords(o contraindication.Applied) string {
 			what = append(what, "products with "+o.Outcome.Allergy.Name)
 		}
 		out = append(out, "without "+strings.Join(what, ", "))
-	case contraindication.Mind:
+	case contraindication.Precaution:
 	default:
 		out = append(out, kindWords[o.Kind])
 	}
-	if len(o.Places) > 0 && o.Kind != contraindication.Mind {
+	if len(o.Places) > 0 && o.Kind != contraindication.Precaution {
 		out = append(out, placeWords(o.Places))
 	}
 	if o.Until != "" {
@@ -237,8 +237,8 @@ func outcomeWords(o contraindication.Applied) string {
 	if o.Allowed {
 		out = append(out, "answered by the doctor's letter")
 	}
-	if o.Outcome.Does != "" {
-		out = append(out, o.Outcome.Does)
+	if o.Outcome.Instruction != "" {
+		out = append(out, o.Outcome.Instruction)
 	}
 	return strings.Join(out, "; ")
 }
@@ -246,8 +246,8 @@ func outcomeWords(o contraindication.Applied) string {
 const letterTitle = "A question about a planned facial massage"
 
 var headlineWords = map[contraindication.Headline]string{
-	contraindication.Go: "go", contraindication.GoChanged: "go, with changes", contraindication.NeedsLetter: "needs a doctor's letter",
-	contraindication.NotBefore: "not today", contraindication.NotHere: "not here", contraindication.UrgentHelp: "urgent: seek medical help now",
+	contraindication.OKToTreat: "go", contraindication.OKWithAdjustments: "go, with changes", contraindication.NeedsLetter: "needs a doctor's letter",
+	contraindication.NotBefore: "not today", contraindication.DoNotTreat: "not here", contraindication.UrgentHelp: "urgent: seek medical help now",
 }
 
 var kindWords = map[contraindication.Kind]string{

@@ -26,7 +26,7 @@ func demo(t testing.TB) (*house.Bundle, *protocol.Context) {
 	require.NoError(t, err)
 	c := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade(), b.Strokes), Products: map[string]*slip.Product{}, Tools: map[string]protocol.Tool{}}
 	for _, p := range b.Products {
-		c.Products[p.Key] = &slip.Product{Key: p.Key, Name: p.Name, Form: p.Form, FullDose: p.FullDose, RangeMin: p.RangeMin, RangeMax: p.RangeMax, DropsPerML: p.DropsPerML, MLPerPress: p.MLPerPress, Density: p.Density, Tags: p.Tags, Unsuited: p.Unsuited}
+		c.Products[p.Key] = &slip.Product{Key: p.Key, Name: p.Name, Form: p.Form, FullDose: p.FullDose, RangeMin: p.RangeMin, RangeMax: p.RangeMax, DropsPerML: p.DropsPerML, MLPerPump: p.MLPerPress, Density: p.Density, Tags: p.Tags, Unsuited: p.Unsuited}
 	}
 	for _, tl := range b.Tools {
 		c.Tools[tl.Key] = tl
@@ -57,14 +57,14 @@ func TestTailoringTheDemo(t *testing.T) {
 	b, ctx := demo(t)
 	pack := contraindication.Trade()
 	for _, p := range b.Protocols {
-		same := adjusting.Tailor(&p, ctx, contraindication.Merge(nil))
+		same := adjusting.Adjust(&p, ctx, contraindication.Merge(nil))
 		assert.Equal(t, p, *same.Protocol)
-		assert.Empty(t, same.Changes)
+		assert.Empty(t, same.Adjustments)
 		for _, rule := range pack.Rules {
-			answers := map[string]contraindication.Answer{rule.ID: {Yes: true, Day: "2026-11-23", Zones: []contraindication.Place{{Zone: "cheekbone", Side: "left"}, {Zone: "temple", Side: "both"}}}}
-			res := pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24")
+			answers := map[string]contraindication.Answer{rule.ID: {Yes: true, Day: "2026-11-23", Zones: []contraindication.ZoneSide{{Zone: "cheekbone", Side: "left"}, {Zone: "temple", Side: "both"}}}}
+			res := pack.Evaluate(answers, contraindication.ClientProfile{}, "2026-11-24")
 			c := contraindication.Merge(res.Outcomes)
-			got := adjusting.Tailor(&p, ctx, c)
+			got := adjusting.Adjust(&p, ctx, c)
 			for _, f := range got.Evaluation.Findings {
 				if f.Severity == evaluation.Stopping {
 					assert.True(t, got.Refused, "%s, %s: %s stands but is not refused", p.Name, rule.ID, f.ID)
@@ -76,14 +76,14 @@ func TestTailoringTheDemo(t *testing.T) {
 				}
 			}
 			assert.LessOrEqual(t, got.Evaluation.Seconds, float64(got.Evaluation.SlotSeconds)+0.5, "%s, %s overruns", p.Name, rule.ID)
-			for _, ch := range got.Changes {
-				assert.True(t, ch.Did == adjusting.Refitted || ch.Title != "" && ch.Why != "", "%s, %s: a change without a reason: %+v", p.Name, rule.ID, ch)
+			for _, ch := range got.Adjustments {
+				assert.True(t, ch.Kind == adjusting.Refitted || ch.Title != "" && ch.Why != "", "%s, %s: a change without a reason: %+v", p.Name, rule.ID, ch)
 			}
 		}
 	}
 }
 
-func breaks(t *testing.T, ctx *protocol.Context, r *evaluation.Resolved, o contraindication.Applied, what string) {
+func breaks(t *testing.T, ctx *protocol.Context, r *evaluation.Resolved, o contraindication.Contraindication, what string) {
 	for _, pt := range r.Path {
 		for _, pl := range o.Places {
 			if pl.Zone != pt.Zone {
@@ -102,7 +102,7 @@ func breaks(t *testing.T, ctx *protocol.Context, r *evaluation.Resolved, o contr
 		}
 	}
 	there := len(o.Places) == 0 || slices.ContainsFunc(r.Path, func(pt evaluation.Stop) bool {
-		return slices.ContainsFunc(o.Places, func(pl contraindication.Place) bool { return pl.Zone == pt.Zone })
+		return slices.ContainsFunc(o.Places, func(pl contraindication.ZoneSide) bool { return pl.Zone == pt.Zone })
 	})
 	if o.Kind == contraindication.Exclude && there {
 		assert.NotContains(t, o.Outcome.Families, string(r.Family), what)
@@ -131,10 +131,10 @@ func BenchmarkTailorToTwelveFindings(b *testing.B) {
 	for _, id := range []string{"sensitive", "rosacea", "jaw-joint", "migraine", "blood-thinners", "nut-allergy", "fragrance-allergy", "lash-extensions", "claustrophobia", "cold-urticaria", "bee-allergy"} {
 		answers[id] = contraindication.Answer{Yes: true}
 	}
-	answers["sore-skin"] = contraindication.Answer{Yes: true, Zones: []contraindication.Place{{Zone: "temple", Side: "left"}}}
-	c := contraindication.Merge(pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24").Outcomes)
+	answers["sore-skin"] = contraindication.Answer{Yes: true, Zones: []contraindication.ZoneSide{{Zone: "temple", Side: "left"}}}
+	c := contraindication.Merge(pack.Evaluate(answers, contraindication.ClientProfile{}, "2026-11-24").Outcomes)
 	b.ReportAllocs()
 	for b.Loop() {
-		adjusting.Tailor(&bundle.Protocols[0], ctx, c)
+		adjusting.Adjust(&bundle.Protocols[0], ctx, c)
 	}
 }

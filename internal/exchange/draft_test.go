@@ -20,7 +20,7 @@ var (
 	skinTypes  = []string{"", "dry", "normal", "combination", "oily"}
 	skinStates = []string{"", "sensitive", "dehydrated", "mature", "acne-prone", "rosacea-prone", "couperose", "pigmentation-prone"}
 	minutes    = []int{10, 15, 20, 30, 45, 60}
-	schools    = []protocol.School{{}, {Drainage: "only-close"}, {Drainage: "none"}, {Drainage: "whole", Slip: "dry"}, {Slip: "dry"}, {Opening: "feather-sweep"}, {Closing: "chin-sweep"}, {Redness: "avoided"}, {Sides: "each-step"}}
+	schools    = []protocol.Method{{}, {Drainage: "only-close"}, {Drainage: "none"}, {Drainage: "whole", Slip: "dry"}, {Slip: "dry"}, {Opening: "feather-sweep"}, {Closing: "chin-sweep"}, {Redness: "avoided"}, {Sides: "each-step"}}
 )
 
 // drafted composes a draft and checks it: it holds together, fits its minutes,
@@ -90,8 +90,8 @@ func TestDrafts(t *testing.T) {
 				for _, st := range skinStates {
 					for _, m := range minutes {
 						for _, sc := range schools {
-							try(drafting.Question{SkinType: ty, SkinStates: list(st), Concerns: []string{c.Key}, Minutes: m, School: sc, Tools: tools})
-							try(drafting.Question{SkinType: ty, SkinStates: list(st), Concerns: []string{c.Key}, Minutes: m, School: sc})
+							try(drafting.Question{SkinType: ty, SkinStates: list(st), Concerns: []string{c.Key}, Minutes: m, Method: sc, Tools: tools})
+							try(drafting.Question{SkinType: ty, SkinStates: list(st), Concerns: []string{c.Key}, Minutes: m, Method: sc})
 						}
 					}
 				}
@@ -111,7 +111,7 @@ func TestDrafts(t *testing.T) {
 	assert.Equal(t, len(protocol.Concerns)*len(skinStates)/2, made, "half an hour for one concern can always be drafted: %v", reasons)
 	r := rand.New(rand.NewPCG(1, 2))
 	for range 120 {
-		q := drafting.Question{SkinType: skinTypes[r.IntN(len(skinTypes))], SkinStates: list(skinStates[r.IntN(len(skinStates))]), Minutes: minutes[r.IntN(len(minutes))], School: schools[r.IntN(len(schools))]}
+		q := drafting.Question{SkinType: skinTypes[r.IntN(len(skinTypes))], SkinStates: list(skinStates[r.IntN(len(skinStates))]), Minutes: minutes[r.IntN(len(minutes))], Method: schools[r.IntN(len(schools))]}
 		if r.IntN(2) == 0 {
 			q.Tools = tools
 		}

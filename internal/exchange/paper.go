@@ -243,7 +243,7 @@ func (p *paper) stroke(r *evaluation.Resolved, to func(x, y float64) (float64, f
 			case "right":
 				on = anatomy.Right
 			}
-			px, py, ok := anatomy.Place{Zone: s.ZoneID(), Side: on}.Project(r.View)
+			px, py, ok := anatomy.ZoneSide{Zone: s.ZoneID(), Side: on}.Project(r.View)
 			if !ok {
 				continue
 			}
@@ -289,7 +289,7 @@ func ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.
 		d.text("", 9.5, p.Summary)
 	}
 	d.Ln(1)
-	line := []string{number(float64(p.Minutes.Sold)) + " min, " + clock(e.Seconds) + " hands-on", "room ready again after " + number(float64(p.Minutes.Reset)) + " min", version}
+	line := []string{number(float64(p.Minutes.Treatment)) + " min, " + clock(e.Seconds) + " hands-on", "room ready again after " + number(float64(p.Minutes.Reset)) + " min", version}
 	if e.OpenSteps > 0 {
 		line[0] += " (at least " + clock(e.AtLeast) + ")"
 	}
@@ -391,8 +391,8 @@ func (d *paper) step(i int, r *evaluation.Resolved, s *protocol.Step, ctx *proto
 	if s.Note != "" {
 		more = append(more, s.Note)
 	}
-	if r.Caution != "" {
-		more = append(more, "Mind: "+r.Caution)
+	if r.Precaution != "" {
+		more = append(more, "Mind: "+r.Precaution)
 	}
 	rows = append(rows, strings.Join(more, " "))
 	for n, t := range rows {

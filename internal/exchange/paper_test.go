@@ -132,14 +132,14 @@ func TestPapersAboutAClient(t *testing.T) {
 	answers := map[string]contraindication.Answer{
 		"cancer":      {Yes: true},
 		"nut-allergy": {Yes: true},
-		"sore-skin":   {Yes: true, Zones: []contraindication.Place{{Zone: "cheekbone", Side: "left"}}},
+		"sore-skin":   {Yes: true, Zones: []contraindication.ZoneSide{{Zone: "cheekbone", Side: "left"}}},
 	}
 	pack := contraindication.Trade()
-	res := pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24")
+	res := pack.Evaluate(answers, contraindication.ClientProfile{}, "2026-11-24")
 	p := &checks.Paper{Studio: "A studio", Pack: pack, Answers: answers,
-		Client:    studio.Client{ClientFields: studio.ClientFields{Name: "Žofie Ålund", BirthDate: "1980-02-29", SkinType: "dry", SkinStates: []string{"sensitive"}}},
-		Letter:    &studio.Letter{Rules: []string{"cancer"}, Protocol: "Sunday lift", Question: "May it be given?", WrittenAt: printed},
-		Screening: &studio.Screening{Day: "2026-11-24", Result: res}}
+		Client:   studio.Client{ClientFields: studio.ClientFields{Name: "Žofie Ålund", BirthDate: "1980-02-29", SkinType: "dry", SkinStates: []string{"sensitive"}}},
+		Letter:   &studio.Letter{Rules: []string{"cancer"}, Protocol: "Sunday lift", Question: "May it be given?", WrittenAt: printed},
+		PreCheck: &studio.PreCheck{Day: "2026-11-24", Result: res}}
 	data, err := exchange.LetterPaper(p, printed)
 	require.NoError(t, err)
 	letter := pdfText(t, data)
@@ -158,12 +158,12 @@ func TestPapersAboutAClient(t *testing.T) {
 
 	// Also with everything there is to tell: every rule of the consultation at once.
 	all := map[string]contraindication.Answer{}
-	for _, r := range pack.Of(contraindication.Consultation) {
+	for _, r := range pack.RulesAt(contraindication.Consultation) {
 		if r.Group != "Treatments elsewhere" {
-			all[r.ID] = contraindication.Answer{Yes: r.Asks != contraindication.Choice, Day: "2026-11-20", Zones: []contraindication.Place{{Zone: "chin"}}}
+			all[r.ID] = contraindication.Answer{Yes: r.AnswerType != contraindication.Choice, Day: "2026-11-20", Zones: []contraindication.ZoneSide{{Zone: "chin"}}}
 		}
 	}
-	p.Answers, p.Screening.Result = all, pack.Evaluate(all, contraindication.Subject{}, "2026-11-24")
+	p.Answers, p.PreCheck.Result = all, pack.Evaluate(all, contraindication.ClientProfile{}, "2026-11-24")
 	data, err = exchange.SummaryPaper(p, printed)
 	require.NoError(t, err)
 	assert.Equal(t, 1, strings.Count(pdfText(t, data), "\f"), "one page")
@@ -177,13 +177,13 @@ func TestTheFileOnPaper(t *testing.T) {
 	withdrawn := printed
 	f := &clients.ClientExport{Studio: "A studio", Rules: pack.Rules,
 		Client:        studio.Client{ClientFields: studio.ClientFields{Name: "Ada Client", BirthDate: "1980-02-29", Email: "ada@example.org", SkinType: "dry"}},
-		Consultations: []studio.Consultation{{Day: "2026-11-20", PackVersion: pack.Version, Answers: answers, About: studio.About{Medicines: []string{"metformin"}, Bedtime: "22:30"}}},
-		Screenings:    []studio.Screening{{Day: "2026-11-24", Answers: answers, Result: pack.Evaluate(answers, contraindication.Subject{}, "2026-11-24")}},
+		Consultations: []studio.Consultation{{Day: "2026-11-20", PackVersion: pack.Version, Answers: answers, History: studio.ClientHistory{Medicines: []string{"metformin"}, Bedtime: "22:30"}}},
+		PreChecks:     []studio.PreCheck{{Day: "2026-11-24", Answers: answers, Result: pack.Evaluate(answers, contraindication.ClientProfile{}, "2026-11-24")}},
 		Letters:       []studio.Letter{{Question: "May it be given?", WrittenAt: printed, Answer: "yes", Until: "2027-01-01", Note: "lightly", Scans: []studio.Scan{{}}}},
 		Consents:      []studio.Consent{{Kind: studio.ConsentTreatment, Version: "2026-11", Body: "I was told.", Signer: "Ada Client", SignedAt: printed, WithdrawnAt: &withdrawn, Signature: [][]int{{10, 100, 60, 40, 120, 110, 200, 60}}}},
 		PatchTests:    []studio.PatchTest{{Name: "Seed oil", Lot: "A-1", Place: "inner forearm", PatchTest: patch.PatchTest{Applied: printed, Readings: []patch.Reading{{Hours: 24, Grade: patch.Negative}}}}},
 		Visits:        []studio.VisitLine{{Visit: studio.Visit{State: studio.Done, StartsAt: printed}, ProtocolName: "Sunday lift", PractitionerName: "Ines"}},
-		Treatments:    []clients.TreatmentExport{{Overrules: []studio.Overrule{{Rule: "diabetes", Reason: "the doctor said so"}}, Record: studio.Record{Note: "Slept through the end."}}},
+		Treatments:    []clients.TreatmentExport{{Overrides: []studio.Override{{Rule: "diabetes", Reason: "the doctor said so"}}, Record: studio.Record{Note: "Slept through the end."}}},
 	}
 	data, err := exchange.ClientPaper(f, printed)
 	require.NoError(t, err)

@@ -24,7 +24,7 @@ var sideWords = map[stroke.Sides]string{
 
 var pressureWords = [...]string{"resting", "feather", "light", "medium", "firm", "deep"}
 
-var profileWords = map[stroke.Profile]string{stroke.Builds: "builds to the end", stroke.Eases: "eases at the end", stroke.LightBack: "light on the way back", stroke.OwnWeight: "the tool's own weight"}
+var profileWords = map[stroke.PressureProfile]string{stroke.Builds: "builds to the end", stroke.Eases: "eases at the end", stroke.LightBack: "light on the way back", stroke.OwnWeight: "the tool's own weight"}
 
 const (
 	cautionWords = "Cosmetic massage is not medical treatment. Local codes, the practitioner's licence and the client's doctor come first."
@@ -90,8 +90,8 @@ func setUpWords(i evaluation.SetUpItem) string {
 		switch {
 		case i.Drops > 0:
 			out += fmt.Sprintf(" (%s drops)", number(i.Drops))
-		case i.Presses > 0:
-			out += fmt.Sprintf(" (%s presses)", number(i.Presses))
+		case i.Pumps > 0:
+			out += fmt.Sprintf(" (%s presses)", number(i.Pumps))
 		}
 		return out
 	case "tool":

@@ -38,7 +38,7 @@ func (h *handlers) registerConsultations(api huma.API) {
 		Origin
 		Body struct {
 			Answers map[string]contraindication.Answer `json:"answers"`
-			About   studio.About                       `json:"about"`
+			About   studio.ClientHistory               `json:"about"`
 			Send    bool                               `json:"send"`
 		}
 	}) (*nothing, error) {
@@ -47,18 +47,18 @@ func (h *handlers) registerConsultations(api huma.API) {
 	huma.Register(api, open("search-link", http.MethodGet, "/api/consultation/substances", "Ingredients or medicines by any of their names, for the client"), func(ctx context.Context, in *struct {
 		LinkToken
 		Origin
-		Wanted
+		SubstanceQuery
 	}) (*body[[]substance.Hit], error) {
 		list, err := h.svc.Checks.SearchLinked(ctx, in.Token, in.From, in.Kind, in.Text)
 		return reply(list, err)
 	})
-	huma.Register(api, closed("search-substances", http.MethodGet, "/api/substances", "Ingredients or medicines by any of their names"), func(_ context.Context, in *struct{ Wanted }) (*body[[]substance.Hit], error) {
+	huma.Register(api, closed("search-substances", http.MethodGet, "/api/substances", "Ingredients or medicines by any of their names"), func(_ context.Context, in *struct{ SubstanceQuery }) (*body[[]substance.Hit], error) {
 		return reply(checks.Substances(in.Kind, in.Text), nil)
 	})
 	huma.Register(api, closed("list-doubts", http.MethodGet, "/api/screening/doubts", "The rules that some medicines answer, or make worth asking about"), func(ctx context.Context, in *struct {
 		Medicine []string `query:"medicine,explode" maxItems:"40"`
-	}) (*body[[]contraindication.Doubt], error) {
-		list, err := h.svc.Checks.Doubts(ctx, actor(ctx), in.Medicine)
+	}) (*body[[]contraindication.MedicineConflict], error) {
+		list, err := h.svc.Checks.MedicineConflicts(ctx, actor(ctx), in.Medicine)
 		return reply(list, err)
 	})
 	huma.Register(api, closed("get-questions", http.MethodGet, "/api/clients/{id}/questions", "What to ask a client today"), func(ctx context.Context, in *ByID) (*body[*checks.Questions], error) {
@@ -70,7 +70,7 @@ func (h *handlers) registerConsultations(api huma.API) {
 		Consultation uuid.UUID `path:"consultation" format:"uuid"`
 		Body         struct {
 			Answers map[string]contraindication.Answer `json:"answers"`
-			About   studio.About                       `json:"about"`
+			About   studio.ClientHistory               `json:"about"`
 		}
 	}) (*nothing, error) {
 		return nil, answer(h.svc.Checks.Review(ctx, actor(ctx), in.ID, in.Consultation, in.Body.Answers, in.Body.About))
@@ -169,7 +169,7 @@ func (h *handlers) registerConsultations(api huma.API) {
 			Reason string `json:"reason" maxLength:"1000"`
 			Keep   bool   `json:"keep"`
 		}
-	}) (*body[[]checks.Touched], error) {
+	}) (*body[[]checks.AffectedVisit], error) {
 		list, err := h.svc.Checks.AmendRule(ctx, actor(ctx), in.Rule, in.Body.Days, in.Body.Reason, in.Body.Keep)
 		return reply(list, err)
 	})
@@ -179,7 +179,7 @@ func (h *handlers) registerConsultations(api huma.API) {
 			Reason string                `json:"reason" maxLength:"1000"`
 			Keep   bool                  `json:"keep"`
 		}
-	}) (*body[[]checks.Touched], error) {
+	}) (*body[[]checks.AffectedVisit], error) {
 		list, err := h.svc.Checks.SaveRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
 		return reply(list, err)
 	})
@@ -189,7 +189,7 @@ func (h *handlers) registerConsultations(api huma.API) {
 			Reason string `json:"reason" maxLength:"1000"`
 			Keep   bool   `json:"keep"`
 		}
-	}) (*body[[]checks.Touched], error) {
+	}) (*body[[]checks.AffectedVisit], error) {
 		list, err := h.svc.Checks.RetireRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
 		return reply(list, err)
 	})
@@ -200,7 +200,7 @@ func (h *handlers) registerConsultations(api huma.API) {
 			Reason string `json:"reason" maxLength:"1000"`
 			Keep   bool   `json:"keep"`
 		}
-	}) (*body[[]checks.Touched], error) {
+	}) (*body[[]checks.AffectedVisit], error) {
 		list, err := h.svc.Checks.DecidePolicy(ctx, actor(ctx), in.Policy, in.Body.On, in.Body.Reason, in.Body.Keep)
 		return reply(list, err)
 	})
@@ -212,8 +212,8 @@ func (h *handlers) registerConsultations(api huma.API) {
 	})
 }
 
-// Wanted is what is searched for.
-type Wanted struct {
+// SubstanceQuery is what is searched for.
+type SubstanceQuery struct {
 	Kind string `query:"kind" enum:"allergen,medicine" default:"allergen"`
 	Text string `query:"text" maxLength:"100"`
 }
@@ -288,6 +288,6 @@ func (h *handlers) registerTablet(api huma.API) {
 			PIN string `json:"pin" maxLength:"20"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.House.TakeBack(ctx, actor(ctx), signedIn(ctx).Session.ID, in.Body.PIN))
+		return nil, answer(h.svc.House.UnlockTablet(ctx, actor(ctx), signedIn(ctx).Session.ID, in.Body.PIN))
 	})
 }

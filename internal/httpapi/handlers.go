@@ -78,7 +78,7 @@ type ZoneView = anatomy.Zone
 type ClientFileView struct {
 	Client     studio.Client      `json:"client"`
 	Visits     []studio.VisitLine `json:"visits"`
-	Screenings []studio.Screening `json:"screenings"`
+	Screenings []studio.PreCheck  `json:"screenings"`
 	// Consultations, those reviewed last first.
 	Consultations []studio.Consultation `json:"consultations"`
 	// HoldsUntil is the day the consultation that counts has to be made again.
@@ -99,14 +99,14 @@ type ClientListView struct {
 // PlanView is a visit's plan tailored to today's door check.
 type PlanView struct {
 	Protocol   *protocol.Protocol     `json:"protocol"`
-	Changes    []adjusting.Change     `json:"changes"`
+	Changes    []adjusting.Adjustment `json:"changes"`
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
 	// Before is the plan as published, for the same skin.
 	Before    *evaluation.Evaluation `json:"before"`
 	Refused   bool                   `json:"refused"`
-	Screening *studio.Screening      `json:"screening"`
+	Screening *studio.PreCheck       `json:"screening"`
 	// Outcomes are those of the check, and of patch tests as they stand now.
-	Outcomes []contraindication.Applied `json:"outcomes"`
+	Outcomes []contraindication.Contraindication `json:"outcomes"`
 	// Treatable tells whether the door check lets the client be treated today.
 	Treatable bool `json:"treatable"`
 	// Missing are the consents without which the plan cannot start.
@@ -134,7 +134,7 @@ func (h *handlers) registerClients(api huma.API) {
 	})
 	huma.Register(api, closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"), func(ctx context.Context, in *ByID) (*body[ClientFileView], error) {
 		f, err := h.svc.Clients.Client(ctx, actor(ctx), in.ID)
-		return reply(ClientFileView{f.Client, f.Visits, f.Screenings, f.Consultations, f.HoldsUntil, f.Letters, f.Consents, f.PatchTests, f.History}, err)
+		return reply(ClientFileView{f.Client, f.Visits, f.PreChecks, f.Consultations, f.ValidUntil, f.Letters, f.Consents, f.PatchTests, f.History}, err)
 	})
 	huma.Register(api, closed("add-client", http.MethodPost, "/api/clients", "Add a client"), func(ctx context.Context, in *struct{ Body studio.ClientFields }) (*body[*studio.Client], error) {
 		c, err := h.svc.Clients.SaveClient(ctx, actor(ctx), nil, in.Body)
@@ -156,10 +156,10 @@ func (h *handlers) registerClients(api huma.API) {
 		Body struct {
 			Visit   *uuid.UUID                         `json:"visit,omitempty" format:"uuid"`
 			Answers map[string]contraindication.Answer `json:"answers"`
-			About   *studio.About                      `json:"about,omitempty"`
+			About   *studio.ClientHistory              `json:"about,omitempty"`
 		}
-	}) (*body[*studio.Screening], error) {
-		sc, err := h.svc.Checks.Screen(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.About)
+	}) (*body[*studio.PreCheck], error) {
+		sc, err := h.svc.Checks.SavePreCheck(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.About)
 		return reply(sc, err)
 	})
 }
@@ -201,14 +201,14 @@ type ProductView struct {
 }
 
 func productView(p *studio.Product) ProductView {
-	v := ProductView{p.ID, p.Key, p.Name, string(p.Form), p.Unit, p.FullDose, p.RangeMin, p.RangeMax, listed(p.Tags), listed(p.Unsuited), listed(p.Ingredients), p.Carried(), []string{"mL"}}
+	v := ProductView{p.ID, p.Key, p.Name, string(p.Form), p.Unit, p.FullDose, p.RangeMin, p.RangeMax, listed(p.Tags), listed(p.Unsuited), listed(p.Ingredients), p.AllTags(), []string{"mL"}}
 	if p.Density > 0 {
 		v.Measures = append(v.Measures, "g")
 	}
 	if p.DropsPerML > 0 {
 		v.Measures = append(v.Measures, "drops")
 	}
-	if p.MLPerPress > 0 {
+	if p.MLPerPump > 0 {
 		v.Measures = append(v.Measures, "presses")
 	}
 	return v
@@ -277,7 +277,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 		out := make([]ProtocolListView, len(list))
 		for i, p := range list {
 			b := &p.Body
-			out[i] = ProtocolListView{p.ID, p.Key, b.Name, b.Summary, p.Version, p.HasDraft, len(b.Steps), b.Minutes.Sold, b.Minutes.HandsOn, b.Minutes.Reset, b.Price.Amount, b.Price.Currency, listed(b.Concerns), listed(b.SkinTypes), p.PublishedAt}
+			out[i] = ProtocolListView{p.ID, p.Key, b.Name, b.Summary, p.Version, p.HasDraft, len(b.Steps), b.Minutes.Treatment, b.Minutes.HandsOn, b.Minutes.Reset, b.Price.Amount, b.Price.Currency, listed(b.Concerns), listed(b.SkinTypes), p.PublishedAt}
 		}
 		return reply(out, err)
 	})
@@ -391,8 +391,8 @@ func (h *handlers) registerMoves(api huma.API) {
 		f, err := h.svc.Diary.FirstFree(ctx, actor(ctx), in.ID)
 		return reply(f, err)
 	})
-	huma.Register(api, closed("possible-protocols", http.MethodGet, "/api/visits/{id}/possible", "Other protocols that would be possible today, best first"), func(ctx context.Context, in *ByID) (*body[[]checks.Instead], error) {
-		list, err := h.svc.Checks.Possible(ctx, actor(ctx), in.ID)
+	huma.Register(api, closed("possible-protocols", http.MethodGet, "/api/visits/{id}/possible", "Other protocols that would be possible today, best first"), func(ctx context.Context, in *ByID) (*body[[]checks.AlternativeProtocol], error) {
+		list, err := h.svc.Checks.Alternatives(ctx, actor(ctx), in.ID)
 		return reply(list, err)
 	})
 	huma.Register(api, closed("take-instead", http.MethodPost, "/api/visits/{id}/protocol", "Give the visit another protocol"), func(ctx context.Context, in *struct {
@@ -401,7 +401,7 @@ func (h *handlers) registerMoves(api huma.API) {
 			Protocol uuid.UUID `json:"protocol" format:"uuid"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.Checks.TakeInstead(ctx, actor(ctx), in.ID, in.Body.Protocol))
+		return nil, answer(h.svc.Checks.SwitchProtocol(ctx, actor(ctx), in.ID, in.Body.Protocol))
 	})
 	huma.Register(api, closed("move-visit", http.MethodPost, "/api/visits/{id}/move", "Move a visit to another time"), func(ctx context.Context, in *struct {
 		ByID
@@ -426,63 +426,63 @@ func optionalID(s string) *uuid.UUID {
 
 // RoomGuideView is everything the room shows.
 type RoomGuideView struct {
-	Visit      studio.VisitLine         `json:"visit"`
-	Evaluation *evaluation.Evaluation   `json:"evaluation"`
-	Changes    []adjusting.Change       `json:"changes"`
-	Progress   studio.Progress          `json:"progress"`
-	Finished   bool                     `json:"finished"`
-	Avoid      []contraindication.Place `json:"avoid"`
-	Mind       []string                 `json:"mind"`
-	Headline   string                   `json:"headline"`
+	Visit      studio.VisitLine            `json:"visit"`
+	Evaluation *evaluation.Evaluation      `json:"evaluation"`
+	Changes    []adjusting.Adjustment      `json:"changes"`
+	Progress   studio.Progress             `json:"progress"`
+	Finished   bool                        `json:"finished"`
+	Avoid      []contraindication.ZoneSide `json:"avoid"`
+	Mind       []string                    `json:"mind"`
+	Headline   string                      `json:"headline"`
 }
 
 // RecordView is a treatment's record.
 type RecordView struct {
-	Visit      studio.VisitLine   `json:"visit"`
-	Record     studio.Record      `json:"record"`
-	Changes    []adjusting.Change `json:"changes"`
-	Overrules  []studio.Overrule  `json:"overrules"`
-	Cost       decimal.Decimal    `json:"cost"`
-	Currency   string             `json:"currency"`
-	StartedAt  time.Time          `json:"startedAt"`
-	FinishedAt *time.Time         `json:"finishedAt,omitempty"`
+	Visit      studio.VisitLine       `json:"visit"`
+	Record     studio.Record          `json:"record"`
+	Changes    []adjusting.Adjustment `json:"changes"`
+	Overrules  []studio.Override      `json:"overrules"`
+	Cost       decimal.Decimal        `json:"cost"`
+	Currency   string                 `json:"currency"`
+	StartedAt  time.Time              `json:"startedAt"`
+	FinishedAt *time.Time             `json:"finishedAt,omitempty"`
 }
 
 func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	return reply(RecordView{r.Visit, r.Record, r.Treatment.Changes, r.Treatment.Overrules, r.Cost, r.Currency, r.Treatment.StartedAt, r.Treatment.FinishedAt}, nil)
+	return reply(RecordView{r.Visit, r.Record, r.Treatment.Adjustments, r.Treatment.Overrides, r.Cost, r.Currency, r.Treatment.StartedAt, r.Treatment.FinishedAt}, nil)
 }
 
 func (h *handlers) registerTreatments(api huma.API) {
 	huma.Register(api, closed("get-plan", http.MethodPost, "/api/visits/{id}/plan", "The visit's plan tailored to today's door check, as if some of it were overruled; nothing is kept"), func(ctx context.Context, in *struct {
 		ByID
-		Body studio.Wanted
+		Body studio.PlanOptions
 	}) (*body[PlanView], error) {
 		p, err := h.svc.Checks.PlanFor(ctx, actor(ctx), in.ID, in.Body)
 		if err != nil {
 			return nil, answer(err)
 		}
-		return reply(PlanView{p.Protocol, p.Changes, p.Evaluation, p.Before, p.Refused, p.Screening, p.Outcomes, p.Screening.Result.Headline.Treatable(), p.Missing, p.Overrulable, p.TakeBack, p.Stock, p.ForSkin, listed(p.Minds)}, nil)
+		return reply(PlanView{p.Protocol, p.Adjustments, p.Evaluation, p.AsPublished, p.Refused, p.PreCheck, p.Outcomes, p.PreCheck.Result.Headline.Treatable(), p.MissingConsents, p.OverridableRules, p.OverridableAdjustments, p.Stock, p.SkinVariants, listed(p.PractitionerNotes)}, nil)
 	})
 	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
-			studio.Wanted
-			Accepted treatment.Accepted `json:"accepted"`
+			studio.PlanOptions
+			Accepted treatment.AcceptedAdjustments `json:"accepted"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.Treatment.StartTreatment(ctx, actor(ctx), in.ID, in.Body.Wanted, in.Body.Accepted))
+		return nil, answer(h.svc.Treatment.StartTreatment(ctx, actor(ctx), in.ID, in.Body.PlanOptions, in.Body.Accepted))
 	})
 	huma.Register(api, closed("get-room", http.MethodGet, "/api/visits/{id}/room", "What the room shows"), func(ctx context.Context, in *ByID) (*body[RoomGuideView], error) {
 		r, err := h.svc.Treatment.Room(ctx, actor(ctx), in.ID)
 		if err != nil {
 			return nil, answer(err)
 		}
-		v := RoomGuideView{r.Visit, r.Evaluation, r.Treatment.Changes, r.Treatment.Progress, r.Treatment.FinishedAt != nil, r.Avoid, r.Mind, ""}
-		if r.Screening != nil {
-			v.Headline = string(r.Screening.Result.Headline)
+		v := RoomGuideView{r.Visit, r.Evaluation, r.Treatment.Adjustments, r.Treatment.Progress, r.Treatment.FinishedAt != nil, r.Avoid, r.Precautions, ""}
+		if r.PreCheck != nil {
+			v.Headline = string(r.PreCheck.Result.Headline)
 		}
 		return reply(v, nil)
 	})
@@ -509,7 +509,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 	read := func(in *recordIn) studio.Record {
 		r := studio.Record{Note: in.Body.Note, Uses: []studio.RecordUse{}}
 		for _, u := range in.Body.Uses {
-			r.Uses = append(r.Uses, studio.RecordUse{Product: u.Product, Planned: u.Planned, Real: u.Real})
+			r.Uses = append(r.Uses, studio.RecordUse{Product: u.Product, Planned: u.Planned, Used: u.Real})
 		}
 		return r
 	}
@@ -520,7 +520,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 		return record(h.svc.Treatment.Record(ctx, actor(ctx), in.ID))
 	})
 	huma.Register(api, closed("finish-treatment", http.MethodPost, "/api/visits/{id}/record", "Finish and lock the record"), func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
-		return record(h.svc.Treatment.Finish(ctx, actor(ctx), in.ID, read(in)))
+		return record(h.svc.Treatment.SignAndLock(ctx, actor(ctx), in.ID, read(in)))
 	})
 }
 
@@ -557,9 +557,9 @@ func (h *handlers) registerShelf(api huma.API) {
 		out := make([]ShelfLineView, len(list))
 		for i := range list {
 			l := &list[i]
-			out[i] = ShelfLineView{productView(&l.Product), l.Left, l.Blocked, l.Product.PackSize, l.Usual, l.Treatments, l.Order, []LotView{}}
+			out[i] = ShelfLineView{productView(&l.Product), l.Remaining, l.Blocked, l.Product.PackSize, l.Usual, l.Treatments, l.Order, []LotView{}}
 			for _, lot := range l.Lots {
-				out[i].Lots = append(out[i].Lots, LotView{lot.UUID, lot.Number, lot.Expiry, lot.Opened, lot.GoodUntil(), lot.Received, lot.UnitCost, lot.Left, lot.Usable(today)})
+				out[i].Lots = append(out[i].Lots, LotView{lot.UUID, lot.Number, lot.Expiry, lot.Opened, lot.UseBy(), lot.Received, lot.UnitCost, lot.Remaining, lot.Usable(today)})
 			}
 		}
 		return reply(out, err)
@@ -591,7 +591,7 @@ func (h *handlers) registerShelf(api huma.API) {
 			Note   string          `json:"note,omitempty" maxLength:"300"`
 		}
 	}) (*nothing, error) {
-		return nil, answer(h.svc.Shelf.Counter(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Amount, in.Body.Note))
+		return nil, answer(h.svc.Shelf.CorrectStock(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Amount, in.Body.Note))
 	})
 	bring := closed("import-file", http.MethodPost, "/api/import", "Bring in a studio, protocol or library file; dry only rehearses it")
 	bring.MaxBodyBytes = BodyLimitBytes
@@ -607,9 +607,9 @@ func (h *handlers) registerShelf(api huma.API) {
 // ImportView is what a file adds, or would add: counts of a studio file, or the
 // things of a protocol or library file one by one.
 type ImportView struct {
-	Format  string             `json:"format"`
-	Counts  *house.Counts      `json:"counts,omitempty"`
-	Brought *protocols.Brought `json:"brought,omitempty"`
+	Format  string                  `json:"format"`
+	Counts  *house.Counts           `json:"counts,omitempty"`
+	Brought *protocols.ImportResult `json:"brought,omitempty"`
 }
 
 func (h *handlers) bring(ctx context.Context, data []byte, dry bool) (v ImportView, err error) {
@@ -621,14 +621,14 @@ func (h *handlers) bring(ctx context.Context, data []byte, dry bool) (v ImportVi
 		if err != nil {
 			return v, err
 		}
-		v.Brought, err = h.svc.Protocols.BringProtocol(ctx, a, f, dry)
+		v.Brought, err = h.svc.Protocols.ImportProtocol(ctx, a, f, dry)
 		return v, err
 	case "soft-palm-library":
 		f, err := h.cfg.Files.ReadLibrary(data)
 		if err != nil {
 			return v, err
 		}
-		v.Brought, err = h.svc.Protocols.BringLibrary(ctx, a, f, dry)
+		v.Brought, err = h.svc.Protocols.ImportLibrary(ctx, a, f, dry)
 		return v, err
 	}
 	if a.Role != studio.Owner {

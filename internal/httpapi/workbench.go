@@ -19,7 +19,7 @@ import (
 
 // DoneView is a protocol after a command.
 type DoneView struct {
-	Done       *remedy.Done           `json:"done"`
+	Done       *remedy.CommandResult  `json:"done"`
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
 }
 
@@ -28,7 +28,7 @@ type VariationView struct {
 	Variant    protocol.Variant       `json:"variant"`
 	Protocol   *protocol.Protocol     `json:"protocol"`
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
-	Changes    []adjusting.Change     `json:"changes"`
+	Changes    []adjusting.Adjustment `json:"changes"`
 	Refused    bool                   `json:"refused"`
 	Comparison protocol.Comparison    `json:"comparison"`
 }
@@ -43,8 +43,8 @@ type ComparisonView struct {
 func (h *handlers) registerWorkbench(api huma.API) {
 	huma.Register(api, closed("command-protocol", http.MethodPost, "/api/command", "Run a command on a protocol without keeping it"), func(ctx context.Context, in *struct {
 		Body struct {
-			Protocol protocol.Protocol `json:"protocol"`
-			Order    remedy.Order      `json:"order"`
+			Protocol protocol.Protocol     `json:"protocol"`
+			Order    remedy.CommandRequest `json:"order"`
 		}
 	}) (*body[DoneView], error) {
 		d, e, err := h.svc.Protocols.CommandProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Order)
@@ -62,7 +62,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		list, err := h.svc.Protocols.VaryProtocol(ctx, actor(ctx), &in.Body.Protocol)
 		out := make([]VariationView, len(list))
 		for i, v := range list {
-			out[i] = VariationView{v.Variant, v.Tailored.Protocol, v.Tailored.Evaluation, v.Tailored.Changes, v.Tailored.Refused, v.Comparison}
+			out[i] = VariationView{v.Variant, v.Adjusted.Protocol, v.Adjusted.Evaluation, v.Adjusted.Adjustments, v.Adjusted.Refused, v.Comparison}
 		}
 		return reply(out, err)
 	})
@@ -93,7 +93,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		Version int       `query:"version" minimum:"0"`
 		Size    string    `query:"size" enum:"A4,A5" default:"A4"`
 	}) (*download, error) {
-		o, err := h.svc.Protocols.HandOver(ctx, actor(ctx), in.ID, in.Version)
+		o, err := h.svc.Protocols.ExportProtocol(ctx, actor(ctx), in.ID, in.Version)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -107,7 +107,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		ID      uuid.UUID `path:"id" format:"uuid"`
 		Version int       `query:"version" minimum:"0"`
 	}) (*download, error) {
-		o, err := h.svc.Protocols.HandOver(ctx, actor(ctx), in.ID, in.Version)
+		o, err := h.svc.Protocols.ExportProtocol(ctx, actor(ctx), in.ID, in.Version)
 		if err != nil {
 			return nil, answer(err)
 		}

@@ -39,9 +39,9 @@ func (w *world) asOwner(t *testing.T, table, query string, args ...any) {
 }
 
 // findings are those of a visit's plan that carry a code.
-func (w *world) findings(t *testing.T, visit uuid.UUID, hands adjusting.Hands, code evaluation.Code) []evaluation.Finding {
+func (w *world) findings(t *testing.T, visit uuid.UUID, hands adjusting.PractitionerState, code evaluation.Code) []evaluation.Finding {
 	t.Helper()
-	p, err := w.svc.Checks.PlanFor(context.Background(), &w.owner, visit, studio.Wanted{Hands: hands})
+	p, err := w.svc.Checks.PlanFor(context.Background(), &w.owner, visit, studio.PlanOptions{Practitioner: hands})
 	require.NoError(t, err)
 	out := []evaluation.Finding{}
 	for _, f := range p.Evaluation.Findings {
@@ -63,7 +63,7 @@ func (w *world) treated(t *testing.T, v studio.VisitLine, yes map[string]contrai
 	require.NoError(t, w.start(t, v.ID))
 	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	_, err = w.svc.Treatment.Finish(ctx, &w.owner, v.ID, rec.Record)
+	_, err = w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, rec.Record)
 	require.NoError(t, err)
 }
 
@@ -98,7 +98,7 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 		}
 	}
 	w.checked(t, v, nil)
-	assert.Empty(t, w.findings(t, v.ID, adjusting.Hands{}, evaluation.TooOften), "nothing lately")
+	assert.Empty(t, w.findings(t, v.ID, adjusting.PractitionerState{}, evaluation.TooOften), "nothing lately")
 	w.treated(t, v, nil)
 	for _, c := range []struct {
 		day   string
@@ -106,7 +106,7 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 	}{{"2026-11-30", 1}, {"2026-12-01", 0}} { // six and seven days after 24 November
 		n := w.again(t, v.Client, v.Protocol, c.day)
 		w.checked(t, n, nil)
-		found := w.findings(t, n.ID, adjusting.Hands{}, evaluation.TooOften)
+		found := w.findings(t, n.ID, adjusting.PractitionerState{}, evaluation.TooOften)
 		require.Len(t, found, c.found, c.day)
 		if c.found > 0 {
 			assert.Equal(t, "exfoliation", found[0].Values["what"])
@@ -138,7 +138,7 @@ func TestWhatAProductIsMadeOf(t *testing.T) {
 	p := of()
 	assert.Equal(t, []string{"bee-product", "our-own-group"}, p.Tags)
 	assert.Equal(t, []string{"Cera Alba", "Juglans Regia Seed Oil"}, p.Ingredients)
-	assert.Equal(t, []string{"bee-product", "our-own-group", "nut-oil"}, p.Carried(), "the walnut brings its own")
+	assert.Equal(t, []string{"bee-product", "our-own-group", "nut-oil"}, p.AllTags(), "the walnut brings its own")
 	require.NoError(t, w.svc.Shelf.SaveContents(ctx, &w.owner, id, studio.Contents{Unsuited: []string{"oily", "oily"}}))
 	p = of()
 	assert.Empty(t, p.Tags)
@@ -173,7 +173,7 @@ func TestToolsAndHandsOfTheDay(t *testing.T) {
 	w.checked(t, last, nil)
 	busy := func(pieces, readyAfter int) []evaluation.Finding {
 		w.asOwner(t, "tool", "update tool set body = body || jsonb_build_object('pieces', $1::int, 'readyAfter', $2::int) where key = 'stone-plate'", pieces, readyAfter)
-		return w.findings(t, last.ID, adjusting.Hands{}, evaluation.ToolBusy)
+		return w.findings(t, last.ID, adjusting.PractitionerState{}, evaluation.ToolBusy)
 	}
 	assert.Empty(t, busy(4, 20), "four of them, one still in use")
 	assert.Empty(t, busy(1, 0), "one, wiped when the visit before ends")
@@ -212,31 +212,31 @@ func TestThePractitionersOwnSide(t *testing.T) {
 	require.NoError(t, err)
 
 	var state *studio.StateError
-	require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{Hands: adjusting.Hands{Unwell: true}}, treatment.Accepted{Gentler: true}), &state)
+	require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.PlanOptions{Practitioner: adjusting.PractitionerState{Unwell: true}}, treatment.AcceptedAdjustments{Gentler: true}), &state)
 	assert.Equal(t, "not-your-hands", state.Code)
 
-	long := studio.Wanted{Hands: adjusting.Hands{LongNails: true}}
-	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	long := studio.PlanOptions{Practitioner: adjusting.PractitionerState{LongNails: true}}
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
-	for _, c := range p.Changes {
+	for _, c := range p.Adjustments {
 		assert.True(t, c.Skin, "short nails change nothing: %+v", c)
 	}
 	p, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, long)
 	require.NoError(t, err)
-	require.NotEmpty(t, p.Changes)
-	assert.Equal(t, adjusting.OtherHand, p.Changes[0].Did)
-	assert.NotContains(t, p.TakeBack, p.Changes[0].ID)
-	require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, long, treatment.Accepted{Gentler: true}), &state)
+	require.NotEmpty(t, p.Adjustments)
+	assert.Equal(t, adjusting.OtherHand, p.Adjustments[0].Kind)
+	assert.NotContains(t, p.OverridableAdjustments, p.Adjustments[0].ID)
+	require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, long, treatment.AcceptedAdjustments{Gentler: true}), &state)
 	assert.Equal(t, "not-accepted", state.Code, "knuckles want a yes of their own")
-	all := treatment.Accepted{Gentler: true}
-	for _, c := range p.Changes {
-		all.Changes = append(all.Changes, c.ID)
+	all := treatment.AcceptedAdjustments{Gentler: true}
+	for _, c := range p.Adjustments {
+		all.Adjustments = append(all.Adjustments, c.ID)
 	}
 	require.NoError(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, long, all))
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	assert.Equal(t, long.Hands, room.Treatment.Hands, "what was said stays with the treatment")
-	assert.Equal(t, len(p.Changes), len(room.Treatment.Changes))
+	assert.Equal(t, long.Practitioner, room.Treatment.Practitioner, "what was said stays with the treatment")
+	assert.Equal(t, len(p.Adjustments), len(room.Treatment.Adjustments))
 	hand := ""
 	for _, r := range room.Evaluation.Steps {
 		if r.StrokeKey() == "jaw-hook" {
@@ -256,22 +256,22 @@ func TestThePlanIsForTheClientsSkin(t *testing.T) {
 	w.checked(t, v, nil)
 	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
-	assert.Equal(t, []string{"Dry"}, p.ForSkin)
-	require.NotEmpty(t, p.Changes)
-	for _, c := range p.Changes {
+	assert.Equal(t, []string{"Dry"}, p.SkinVariants)
+	require.NotEmpty(t, p.Adjustments)
+	for _, c := range p.Adjustments {
 		assert.True(t, c.Skin)
-		assert.NotContains(t, p.TakeBack, c.ID)
+		assert.NotContains(t, p.OverridableAdjustments, c.ID)
 	}
 	for _, f := range p.Evaluation.Findings {
 		assert.NotEqual(t, evaluation.GlideThin, f.Code, "product goes on again in time")
 	}
 	assert.LessOrEqual(t, p.Evaluation.Seconds, float64(p.Evaluation.SlotSeconds)+0.5)
-	any, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{AnySkin: true})
+	any, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{SkipSkinVariants: true})
 	require.NoError(t, err)
-	assert.Empty(t, any.Changes)
-	assert.Equal(t, []string{"Dry"}, any.ForSkin, "it can be taken up again")
+	assert.Empty(t, any.Adjustments)
+	assert.Equal(t, []string{"Dry"}, any.SkinVariants, "it can be taken up again")
 
 	file, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
@@ -279,17 +279,17 @@ func TestThePlanIsForTheClientsSkin(t *testing.T) {
 	fields.SkinType = "normal"
 	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &v.Client, fields)
 	require.NoError(t, err)
-	normal, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	normal, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
-	assert.Empty(t, normal.ForSkin)
+	assert.Empty(t, normal.SkinVariants)
 	fields.SkinType = "dry"
 	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &v.Client, fields)
 	require.NoError(t, err)
-	require.NoError(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, treatment.Accepted{}), "no yes is asked for what the protocol says itself")
+	require.NoError(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.PlanOptions{}, treatment.AcceptedAdjustments{}), "no yes is asked for what the protocol says itself")
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, p.Protocol.Steps, room.Treatment.Plan.Steps)
-	assert.NotEmpty(t, room.Treatment.Changes, "and the record shows why")
+	assert.NotEmpty(t, room.Treatment.Adjustments, "and the record shows why")
 }
 
 // A tailored plan tells by what it leaves out: an erased client's treatments keep
@@ -298,19 +298,19 @@ func TestAnErasedClientsPlansTellNothing(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	w.treated(t, v, map[string]contraindication.Answer{"sore-skin": {Yes: true, Zones: []contraindication.Place{{Zone: "cheekbone", Side: "left"}}}, "blood-thinners": {Yes: true}})
+	w.treated(t, v, map[string]contraindication.Answer{"sore-skin": {Yes: true, Zones: []contraindication.ZoneSide{{Zone: "cheekbone", Side: "left"}}}, "blood-thinners": {Yes: true}})
 	published, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, v.Protocol)
 	require.NoError(t, err)
 	before, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	require.NotEqual(t, published.Draft.Body.Steps, before.Treatment.Plan.Steps)
-	require.NotEmpty(t, before.Treatment.Changes)
+	require.NotEmpty(t, before.Treatment.Adjustments)
 	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, v.Client, v.ClientName))
 	after, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, published.Draft.Body.Steps, after.Treatment.Plan.Steps)
-	assert.Empty(t, after.Treatment.Changes)
-	assert.Nil(t, after.Treatment.Screening)
+	assert.Empty(t, after.Treatment.Adjustments)
+	assert.Nil(t, after.Treatment.PreCheck)
 	assert.Equal(t, before.Record.Uses, after.Record.Uses)
 	assert.Equal(t, before.Cost.String(), after.Cost.String())
 	assert.Equal(t, "Erased client", after.Visit.ClientName)

@@ -24,7 +24,7 @@ import (
 // said is a random answer to a rule: a yes with what it asks for.
 func said(r *rand.Rand, rule *contraindication.Rule, today calendar.Day) contraindication.Answer {
 	a := contraindication.Answer{Yes: true}
-	switch rule.Asks {
+	switch rule.AnswerType {
 	case contraindication.Graded:
 		a.Yes, a.Grades = false, map[string]int{}
 		for _, s := range rule.Spots {
@@ -37,14 +37,14 @@ func said(r *rand.Rand, rule *contraindication.Rule, today calendar.Day) contrai
 	case contraindication.Date, contraindication.DateAndZones:
 		a.Day = today.Plus(-r.IntN(120))
 	}
-	if rule.Asks == contraindication.Zones || rule.Asks == contraindication.DateAndZones {
+	if rule.AnswerType == contraindication.Zones || rule.AnswerType == contraindication.DateAndZones {
 		for range 1 + r.IntN(3) {
 			z := anatomy.Zones[r.IntN(len(anatomy.Zones))]
 			side := "both"
 			if z.Paired {
 				side = []string{"left", "right", "both"}[r.IntN(3)]
 			}
-			a.Zones = append(a.Zones, contraindication.Place{Zone: z.Key, Side: side})
+			a.Zones = append(a.Zones, contraindication.ZoneSide{Zone: z.Key, Side: side})
 		}
 	}
 	return a
@@ -72,22 +72,22 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 			grave := slices.ContainsFunc(rule.Outcomes, func(o contraindication.Outcome) bool {
 				return o.Kind == contraindication.Urgent || o.Kind == contraindication.Stop || o.Kind == contraindication.Letter || o.Kind == contraindication.Wait
 			})
-			if rule.Asks != contraindication.Nothing && (n%4 == 0 || !grave) { // three of four may be treated
+			if rule.AnswerType != contraindication.Nothing && (n%4 == 0 || !grave) { // three of four may be treated
 				answers[rule.ID] = said(r, rule, calendar.Day(day.Date))
 			}
 		}
-		all := noTo(w, contraindication.Consultation, contraindication.Door)
+		all := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 		maps.Copy(all, answers)
-		sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, all, nil)
+		sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, all, nil)
 		require.NoError(t, err, "%+v", answers)
-		want := studio.Wanted{Hands: adjusting.Hands{LongNails: r.IntN(4) == 0}}
+		want := studio.PlanOptions{Practitioner: adjusting.PractitionerState{LongNails: r.IntN(4) == 0}}
 		plan, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, want)
 		require.NoError(t, err)
-		yes := treatment.Accepted{Gentler: true}
-		for _, c := range plan.Changes {
-			yes.Changes = append(yes.Changes, c.ID)
+		yes := treatment.AcceptedAdjustments{Gentler: true}
+		for _, c := range plan.Adjustments {
+			yes.Adjustments = append(yes.Adjustments, c.ID)
 		}
-		if len(plan.Changes) > 0 {
+		if len(plan.Adjustments) > 0 {
 			changed++
 		}
 		if !sc.Result.Headline.Treatable() || plan.Refused {
@@ -126,7 +126,7 @@ func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]con
 	for _, x := range lib.Tools {
 		tools[x.Key] = x.Kind
 	}
-	out := map[anatomy.Place]string{}
+	out := map[anatomy.ZoneSide]string{}
 	for _, p := range contraindication.Merge(plan.Outcomes).Excluded() {
 		out[p] = p.Zone.Zone().Key
 	}
@@ -147,12 +147,12 @@ func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]con
 				if side == anatomy.Left && step.Sides == "right" || side == anatomy.Right && step.Sides == "left" {
 					continue
 				}
-				assert.Empty(t, out[anatomy.Place{Zone: id, Side: side}], "%s works %s on the %s; %+v", step.Name, zone, side, answers)
+				assert.Empty(t, out[anatomy.ZoneSide{Zone: id, Side: side}], "%s works %s on the %s; %+v", step.Name, zone, side, answers)
 			}
 		}
 		for _, o := range plan.Outcomes {
 			here := func(zone string) bool {
-				return len(o.Places) == 0 || slices.ContainsFunc(o.Places, func(p contraindication.Place) bool { return p.Zone == zone })
+				return len(o.Places) == 0 || slices.ContainsFunc(o.Places, func(p contraindication.ZoneSide) bool { return p.Zone == zone })
 			}
 			switch o.Kind {
 			case contraindication.Cap:
@@ -176,7 +176,7 @@ func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]con
 		}
 	}
 	was := map[evaluation.Code]bool{}
-	for _, f := range plan.Before.Findings {
+	for _, f := range plan.AsPublished.Findings {
 		was[f.Code] = true
 	}
 	for _, f := range plan.Evaluation.Findings {

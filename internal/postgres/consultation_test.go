@@ -22,7 +22,7 @@ import (
 func noTo(_ *world, stages ...contraindication.Stage) map[string]contraindication.Answer {
 	no := map[string]contraindication.Answer{}
 	for _, stage := range stages {
-		for _, r := range contraindication.Trade().Of(stage) {
+		for _, r := range contraindication.Trade().RulesAt(stage) {
 			no[r.ID] = contraindication.Answer{}
 		}
 	}
@@ -30,7 +30,7 @@ func noTo(_ *world, stages ...contraindication.Stage) map[string]contraindicatio
 }
 
 // consult has a client's consultation filled in by link and reviewed.
-func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]contraindication.Answer, about studio.About) {
+func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]contraindication.Answer, about studio.ClientHistory) {
 	t.Helper()
 	ctx := context.Background()
 	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
@@ -48,14 +48,14 @@ func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]contr
 }
 
 // start accepts every change of a visit's plan and begins its treatment.
-func (w *world) start(t *testing.T, visit uuid.UUID, overrules ...studio.Overrule) error {
+func (w *world) start(t *testing.T, visit uuid.UUID, overrules ...studio.Override) error {
 	t.Helper()
 	ctx := context.Background()
-	want := studio.Wanted{Overrules: overrules}
-	all := treatment.Accepted{Gentler: true}
+	want := studio.PlanOptions{Overrides: overrules}
+	all := treatment.AcceptedAdjustments{Gentler: true}
 	if p, err := w.svc.Checks.PlanFor(ctx, &w.owner, visit, want); err == nil {
-		for _, c := range p.Changes {
-			all.Changes = append(all.Changes, c.ID)
+		for _, c := range p.Adjustments {
+			all.Adjustments = append(all.Adjustments, c.ID)
 		}
 	}
 	return w.svc.Treatment.StartTreatment(ctx, &w.owner, visit, want, all)
@@ -71,11 +71,11 @@ func (w *world) first(t *testing.T) studio.VisitLine {
 
 // checked has the client of a visit checked at the door: yes to the answers given,
 // no to everything else.
-func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]contraindication.Answer) *studio.Screening {
+func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]contraindication.Answer) *studio.PreCheck {
 	t.Helper()
-	answers := noTo(w, contraindication.Consultation, contraindication.Door)
+	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	maps.Copy(answers, yes)
-	sc, err := w.svc.Checks.Screen(context.Background(), &w.owner, v.Client, &v.ID, answers, nil)
+	sc, err := w.svc.Checks.SavePreCheck(context.Background(), &w.owner, v.Client, &v.ID, answers, nil)
 	require.NoError(t, err)
 	return sc
 }
@@ -95,25 +95,25 @@ func TestAConsultationByLink(t *testing.T) {
 	assert.Equal(t, w.now.Add(checks.LinkLength), until)
 	v, err := w.svc.Checks.Linked(ctx, token, "phone")
 	require.NoError(t, err)
-	assert.Less(t, len(v.Questions), len(contraindication.Trade().Of(contraindication.Consultation)), "only what matters for this studio's treatments")
+	assert.Less(t, len(v.Questions), len(contraindication.Trade().RulesAt(contraindication.Consultation)), "only what matters for this studio's treatments")
 	for _, q := range v.Questions {
 		assert.NotEqual(t, "metal-plate", q.ID, "there is no electrical tool")
 	}
 	assert.Empty(t, v.Answers)
 
 	told := map[string]contraindication.Answer{"nut-allergy": {Yes: true}, "cold-sore": {Yes: true}}
-	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", told, studio.About{}, false))
+	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", told, studio.ClientHistory{}, false))
 	v, err = w.svc.Checks.Linked(ctx, token, "phone")
 	require.NoError(t, err)
 	assert.Equal(t, map[string]contraindication.Answer{"nut-allergy": {Yes: true}}, v.Answers, "only what the link asks is kept")
 	var bad *studio.InputError
-	require.ErrorAs(t, w.svc.Checks.SaveLinked(ctx, token, "phone", told, studio.About{}, true), &bad)
+	require.ErrorAs(t, w.svc.Checks.SaveLinked(ctx, token, "phone", told, studio.ClientHistory{}, true), &bad)
 
 	all := noTo(w, contraindication.Consultation)
 	all["nut-allergy"] = contraindication.Answer{Yes: true}
 	all["cancer"] = contraindication.Answer{Yes: true}
 	all["keloid"] = contraindication.Answer{Unsure: true}
-	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", all, studio.About{}, true))
+	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", all, studio.ClientHistory{}, true))
 	v, err = w.svc.Checks.Linked(ctx, token, "phone")
 	require.NoError(t, err)
 	assert.True(t, v.Sent)
@@ -121,14 +121,14 @@ func TestAConsultationByLink(t *testing.T) {
 
 	file, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
-	require.Empty(t, file.HoldsUntil, "it counts only once reviewed")
+	require.Empty(t, file.ValidUntil, "it counts only once reviewed")
 	id := file.Consultations[0].ID
-	require.ErrorIs(t, w.svc.Checks.Review(ctx, &w.desk, client, id, all, studio.About{}), studio.ErrForbidden)
-	require.ErrorAs(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.About{}), &bad)
+	require.ErrorIs(t, w.svc.Checks.Review(ctx, &w.desk, client, id, all, studio.ClientHistory{}), studio.ErrForbidden)
+	require.ErrorAs(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.ClientHistory{}), &bad)
 	assert.Equal(t, "/answers/keloid", bad.Problems[0].Path, "what the client was not sure of is gone through together")
 	all["keloid"] = contraindication.Answer{}
-	require.NoError(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.About{}))
-	require.ErrorIs(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.About{}), studio.ErrLocked)
+	require.NoError(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.ClientHistory{}))
+	require.ErrorIs(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.ClientHistory{}), studio.ErrLocked)
 	_, err = w.svc.Checks.Linked(ctx, token, "phone")
 	require.ErrorIs(t, err, checks.ErrLink)
 
@@ -139,7 +139,7 @@ func TestAConsultationByLink(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "not", day.Visits[0].Outlook, "the desk sees go, changes or not")
 
-	sc, err := w.svc.Checks.Screen(ctx, &w.owner, client, nil, noTo(w, contraindication.Door), nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, noTo(w, contraindication.PreTreatment), nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.NeedsLetter, sc.Result.Headline)
 	assert.True(t, sc.Answers["nut-allergy"].Yes, "the check keeps everything it was judged by")
@@ -153,8 +153,8 @@ func TestAConsultationByLink(t *testing.T) {
 	require.ErrorIs(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, false, "", ""), studio.ErrLocked)
 	file, err = w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
-	assert.Equal(t, contraindication.GoChanged, file.Screenings[0].Result.Headline, "judged again with the answer")
-	assert.Equal(t, contraindication.NeedsLetter, file.Screenings[1].Result.Headline, "the check before stays as it was")
+	assert.Equal(t, contraindication.OKWithAdjustments, file.PreChecks[0].Result.Headline, "judged again with the answer")
+	assert.Equal(t, contraindication.NeedsLetter, file.PreChecks[1].Result.Headline, "the check before stays as it was")
 
 	log, err := w.svc.House.AuditLog(ctx, &w.owner, time.Time{})
 	require.NoError(t, err)
@@ -196,10 +196,10 @@ func TestABookingIsJudgedAgainAndMoved(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	assert.Empty(t, v.Outlook)
-	answers := noTo(w, contraindication.Consultation, contraindication.Door)
+	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	today := calendar.Day(w.now.Format(time.DateOnly))
 	answers["peel"] = contraindication.Answer{Yes: true, Day: today}
-	_, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
+	_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	seen, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
@@ -239,16 +239,16 @@ func TestConsents(t *testing.T) {
 	require.ErrorIs(t, err, studio.ErrForbidden)
 	c, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, noTo(w, contraindication.Consultation, contraindication.PreTreatment), nil)
 	require.NoError(t, err)
-	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
-	assert.Empty(t, p.Missing)
+	assert.Empty(t, p.MissingConsents)
 	require.NoError(t, w.svc.Clients.WithdrawConsent(ctx, &w.owner, c.ID))
 	require.ErrorIs(t, w.svc.Clients.WithdrawConsent(ctx, &w.owner, c.ID), studio.ErrNotFound)
-	p, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
-	assert.Equal(t, []studio.ConsentKind{studio.ConsentTreatment}, p.Missing)
+	assert.Equal(t, []studio.ConsentKind{studio.ConsentTreatment}, p.MissingConsents)
 
 	child, err := w.svc.Clients.SaveClient(ctx, &w.owner, nil, studio.ClientFields{Name: "Pip Child", BirthDate: w.now.AddDate(-17, 0, 0).Format(time.DateOnly), SkinType: "normal"})
 	require.NoError(t, err)
@@ -270,16 +270,16 @@ func TestOverruling(t *testing.T) {
 	w.checked(t, v, map[string]contraindication.Answer{"high-pressure-treated": {Yes: true}, "nut-allergy": {Yes: true}, "lash-extensions": {Yes: true}})
 	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
-	assert.Equal(t, []string{"high-pressure-treated"}, p.Overrulable)
+	assert.Equal(t, []string{"high-pressure-treated"}, p.OverridableRules)
 	var bad *studio.InputError
-	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: "nut-allergy", Reason: "she says it is fine"}), &bad)
-	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: "high-pressure-treated", Reason: " "}), &bad)
-	require.NoError(t, w.start(t, v.ID, studio.Overrule{Rule: "high-pressure-treated", Reason: "measured steady for years"}))
+	require.ErrorAs(t, w.start(t, v.ID, studio.Override{Rule: "nut-allergy", Reason: "she says it is fine"}), &bad)
+	require.ErrorAs(t, w.start(t, v.ID, studio.Override{Rule: "high-pressure-treated", Reason: " "}), &bad)
+	require.NoError(t, w.start(t, v.ID, studio.Override{Rule: "high-pressure-treated", Reason: "measured steady for years"}))
 	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	assert.Equal(t, []studio.Overrule{{Rule: "high-pressure-treated", Reason: "measured steady for years"}}, rec.Treatment.Overrules)
+	assert.Equal(t, []studio.Override{{Rule: "high-pressure-treated", Reason: "measured steady for years"}}, rec.Treatment.Overrides)
 }
 
 // Erasing keeps what the accounts need and nothing that says who it was; nobody
@@ -291,13 +291,13 @@ func TestErasingAClient(t *testing.T) {
 	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	id := day.Visits[0].Client
-	_, err = w.svc.Checks.Screen(ctx, &w.owner, id, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, id, nil, noTo(w, contraindication.Consultation, contraindication.PreTreatment), nil)
 	require.NoError(t, err)
 	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, id, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 	out, err := w.svc.Clients.ExportClient(ctx, &w.owner, id)
 	require.NoError(t, err)
-	assert.Len(t, out.Screenings, 1)
+	assert.Len(t, out.PreChecks, 1)
 	assert.Len(t, out.Consents, 1)
 	assert.NotEmpty(t, out.Treatments, "the demo has treated this client before")
 	before, cost := len(out.Visits), out.Treatments[0].Record.Uses
@@ -310,7 +310,7 @@ func TestErasingAClient(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Erased client", gone.Client.Name)
 	assert.Empty(t, gone.Client.Email+gone.Client.Phone+gone.Client.BirthDate+gone.Client.Note)
-	assert.Empty(t, gone.Screenings)
+	assert.Empty(t, gone.PreChecks)
 	assert.Empty(t, gone.Consultations)
 	assert.Empty(t, gone.Consents)
 	assert.Len(t, gone.Visits, before)
@@ -340,11 +340,11 @@ func TestOwnRules(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	answers := noTo(w, contraindication.Consultation, contraindication.Door)
+	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	answers["peel"] = contraindication.Answer{Yes: true, Day: calendar.Day(w.now.Format(time.DateOnly)).Plus(-8)}
-	sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
-	assert.Equal(t, contraindication.Go, sc.Result.Headline)
+	assert.Equal(t, contraindication.OKToTreat, sc.Result.Headline)
 	file, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(file.Visits), 2, "the demo's client comes again")
@@ -370,7 +370,7 @@ func TestOwnRules(t *testing.T) {
 	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 14, "", true)
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Minute)
-	sc, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, nil, answers, nil)
+	sc, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.NotBefore, sc.Result.Headline)
 	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 5, "Our peel is a very mild one.", true)
@@ -448,9 +448,9 @@ func TestTodayIsTheStudiosDay(t *testing.T) {
 	_, err = owner.ExecContext(ctx, "alter table studio no force row level security; update studio set time_zone = 'Pacific/Kiritimati'; alter table studio force row level security")
 	require.NoError(t, err)
 	w.now = time.Date(2026, 2, 28, 12, 0, 0, 0, time.UTC)
-	answers := noTo(w, contraindication.Consultation, contraindication.Door)
+	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	answers["peel"] = contraindication.Answer{Yes: true, Day: "2026-03-01"}
-	sc, err := w.svc.Checks.Screen(ctx, &w.owner, day.Visits[0].Client, nil, answers, nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, day.Visits[0].Client, nil, answers, nil)
 	require.NoError(t, err, "the first of March is no day to come there")
 	assert.Equal(t, "2026-03-01", sc.Day)
 	assert.Equal(t, calendar.Day("2026-03-08"), sc.Result.NotBefore)
@@ -470,26 +470,26 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 			break
 		}
 	}
-	answers := noTo(w, contraindication.Consultation, contraindication.Door)
-	answers["trigeminal"] = contraindication.Answer{Yes: true, Zones: []contraindication.Place{{Zone: "cheekbone", Side: "both"}}}
-	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, answers, nil)
+	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
+	answers["trigeminal"] = contraindication.Answer{Yes: true, Zones: []contraindication.ZoneSide{{Zone: "cheekbone", Side: "both"}}}
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, nil)
 	require.NoError(t, err)
-	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
 	require.True(t, p.Refused)
-	list, err := w.svc.Checks.Possible(ctx, &w.owner, v.ID)
+	list, err := w.svc.Checks.Alternatives(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	require.NotEmpty(t, list)
 	for i := 1; i < len(list); i++ {
 		assert.LessOrEqual(t, list[i-1].Changes*list[i].Steps, list[i].Changes*list[i-1].Steps)
 	}
-	require.NoError(t, w.svc.Checks.TakeInstead(ctx, &w.owner, v.ID, list[0].Protocol))
+	require.NoError(t, w.svc.Checks.SwitchProtocol(ctx, &w.owner, v.ID, list[0].Protocol))
 	now, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, list[0].Name, now.ProtocolName)
 	assert.True(t, now.StartsAt.Equal(v.StartsAt))
 	assert.Equal(t, time.Duration(list[0].Minutes)*time.Minute, now.EndsAt.Sub(now.StartsAt))
-	p, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
 	assert.False(t, p.Refused)
 }
@@ -506,11 +506,11 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	headline := func() contraindication.Headline {
 		f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 		require.NoError(t, err)
-		return f.Screenings[0].Result.Headline
+		return f.PreChecks[0].Result.Headline
 	}
-	_, err = w.svc.Checks.Screen(ctx, &w.owner, client, nil, noTo(w, contraindication.Consultation, contraindication.Door), nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, noTo(w, contraindication.Consultation, contraindication.PreTreatment), nil)
 	require.NoError(t, err)
-	require.Equal(t, contraindication.Go, headline())
+	require.Equal(t, contraindication.OKToTreat, headline())
 	w.now = w.now.Add(time.Minute)
 	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
@@ -518,11 +518,11 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	fields.SkinStates = append(fields.SkinStates, "sensitive")
 	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &client, fields)
 	require.NoError(t, err)
-	assert.Equal(t, contraindication.GoChanged, headline(), "a change of the file counts too")
+	assert.Equal(t, contraindication.OKWithAdjustments, headline(), "a change of the file counts too")
 	w.now = w.now.Add(time.Minute)
 	told := noTo(w, contraindication.Consultation)
 	told["cancer"] = contraindication.Answer{Yes: true}
-	w.consult(t, client, told, studio.About{})
+	w.consult(t, client, told, studio.ClientHistory{})
 	assert.Equal(t, contraindication.NeedsLetter, headline())
 
 	w.now = w.now.Add(time.Minute)
@@ -532,7 +532,7 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Minute)
 	require.NoError(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, second.ID, true, "2099-01-01", ""))
-	assert.Equal(t, contraindication.GoChanged, headline())
+	assert.Equal(t, contraindication.OKWithAdjustments, headline())
 	w.now = w.now.Add(time.Minute)
 	require.NoError(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, first.ID, false, "", ""))
 	assert.Equal(t, contraindication.NeedsLetter, headline(), "the newer answer is a no")

@@ -175,14 +175,14 @@ func TestATreatmentOverHTTP(t *testing.T) {
 	require.Equal(t, 200, status, "%+v", p)
 	require.NotEmpty(t, plan.Changes)
 	assert.Equal(t, []studio.ConsentKind{studio.ConsentTreatment}, plan.Missing)
-	begin := func(accepted treatment.Accepted) (int, httpapi.Problem) {
+	begin := func(accepted treatment.AcceptedAdjustments) (int, httpapi.Problem) {
 		return maud("POST", at+"/treatment", object{"overrules": []any{}, "accepted": accepted}, nil)
 	}
-	all := treatment.Accepted{Gentler: true, Changes: []string{}}
+	all := treatment.AcceptedAdjustments{Gentler: true, Adjustments: []string{}}
 	for _, c := range plan.Changes {
-		all.Changes = append(all.Changes, c.ID)
+		all.Adjustments = append(all.Adjustments, c.ID)
 	}
-	status, p = begin(treatment.Accepted{Changes: []string{}})
+	status, p = begin(treatment.AcceptedAdjustments{Adjustments: []string{}})
 	assert.Equal(t, 409, status)
 	assert.Equal(t, "not-accepted", p.Code)
 	status, p = begin(all)
@@ -210,7 +210,7 @@ func TestATreatmentOverHTTP(t *testing.T) {
 	require.Equal(t, 200, status)
 	uses := []object{}
 	for _, u := range record.Record.Uses {
-		uses = append(uses, object{"product": u.Product, "planned": u.Planned, "real": u.Real})
+		uses = append(uses, object{"product": u.Product, "planned": u.Planned, "real": u.Used})
 	}
 	status, p = maud("PUT", at+"/record", object{"note": "as we go", "uses": uses}, &record)
 	require.Equal(t, 200, status, "%+v", p)

@@ -139,11 +139,11 @@ func TestEveryFaultOfAStudioFile(t *testing.T) {
 	got, err = w.svc.House.Import(ctx, &w.owner, annex(t), false)
 	require.NoError(t, err)
 	assert.Equal(t, want, *got)
-	assert.Equal(t, "96", w.line(t, "annex-oil").Left.String(), "the record took 4 of 100")
+	assert.Equal(t, "96", w.line(t, "annex-oil").Remaining.String(), "the record took 4 of 100")
 	f, err := w.svc.Clients.Client(ctx, &w.owner, w.client(t, "Annex Client"))
 	require.NoError(t, err)
 	assert.Len(t, f.Visits, 2)
-	assert.Equal(t, contraindication.NotBefore, f.Screenings[0].Result.Headline, "judged on its day: fever the day before")
+	assert.Equal(t, contraindication.NotBefore, f.PreChecks[0].Result.Headline, "judged on its day: fever the day before")
 	_, err = w.svc.House.Import(ctx, &w.owner, annex(t), false)
 	assert.Equal(t, "/practitioners/0/key", at(err), "twice is told, not doubled")
 }

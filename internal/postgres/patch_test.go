@@ -82,7 +82,7 @@ func TestAPatchTestFromBookingToReading(t *testing.T) {
 	require.NotNil(t, o.Booked)
 	assert.Equal(t, visit.ID, o.Booked.ID)
 	var state *studio.StateError
-	_, err = w.svc.Checks.PlanFor(ctx, &w.owner, visit.ID, studio.Wanted{})
+	_, err = w.svc.Checks.PlanFor(ctx, &w.owner, visit.ID, studio.PlanOptions{})
 	require.ErrorAs(t, err, &state)
 
 	w.now = visit.StartsAt
@@ -134,7 +134,7 @@ func TestAnUntestedProductIsNotUsed(t *testing.T) {
 	v := w.next(t, w.client(t, "Clio")) // sensitive, stone work tomorrow with almond oil
 	w.now = v.StartsAt.Add(-15 * time.Minute)
 	w.checked(t, v, nil)
-	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
 	used := func(p *studio.Plan) []string {
 		var out []string
@@ -147,18 +147,18 @@ func TestAnUntestedProductIsNotUsed(t *testing.T) {
 	}
 	assert.NotContains(t, used(p), "almond-oil")
 	swap := -1
-	for i, c := range p.Changes {
-		if c.Did == adjusting.Replaced && c.From == "Almond glide oil" {
+	for i, c := range p.Adjustments {
+		if c.Kind == adjusting.Replaced && c.From == "Almond glide oil" {
 			swap = i
 		}
 	}
 	require.GreaterOrEqual(t, swap, 0)
-	for _, key := range p.Changes[swap].Others {
+	for _, key := range p.Adjustments[swap].Others {
 		assert.Positive(t, p.Stock[key])
 		assert.NotEqual(t, "evening-oil", key, "an essential oil would need a test of its own")
 	}
-	assert.Contains(t, p.TakeBack, p.Changes[swap].ID)
-	over, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: contraindication.PatchFirst}}})
+	assert.Contains(t, p.OverridableAdjustments, p.Adjustments[swap].ID)
+	over, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{Overrides: []studio.Override{{Rule: contraindication.PatchFirst}}})
 	require.NoError(t, err)
 	assert.Contains(t, used(over), "almond-oil")
 
@@ -168,11 +168,11 @@ func TestAnUntestedProductIsNotUsed(t *testing.T) {
 	require.NoError(t, err)
 	w.now = w.now.AddDate(0, 0, 3)
 	require.NoError(t, w.svc.Checks.ReadPatchTest(ctx, &w.owner, test.ID, 48, patch.Strong))
-	over, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{Overrules: []studio.Overrule{{Rule: contraindication.PatchFirst}}})
+	over, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{Overrides: []studio.Override{{Rule: contraindication.PatchFirst}}})
 	require.NoError(t, err)
 	assert.NotContains(t, used(over), "almond-oil")
 	var bad *studio.InputError
-	require.ErrorAs(t, w.start(t, v.ID, studio.Overrule{Rule: contraindication.PatchReaction, Reason: "it was only a little red"}), &bad)
+	require.ErrorAs(t, w.start(t, v.ID, studio.Override{Rule: contraindication.PatchReaction, Reason: "it was only a little red"}), &bad)
 }
 
 // Every change wants its yes: the gentler ones in one go, each other by itself;
@@ -184,12 +184,12 @@ func TestChangesAreAcceptedOneByOne(t *testing.T) {
 	w.checked(t, v, map[string]contraindication.Answer{"blood-thinners": {Yes: true}, "nut-allergy": {Yes: true}})
 	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
-	require.NotNil(t, p.Before)
-	assert.NotEmpty(t, p.Before.Loads, "the plan as published stands beside it")
-	var gentler, others []adjusting.Change
-	for _, c := range p.Changes {
+	require.NotNil(t, p.AsPublished)
+	assert.NotEmpty(t, p.AsPublished.Loads, "the plan as published stands beside it")
+	var gentler, others []adjusting.Adjustment
+	for _, c := range p.Adjustments {
 		switch {
 		case c.Skin: // needs no yes
 		case c.Gentler:
@@ -200,24 +200,24 @@ func TestChangesAreAcceptedOneByOne(t *testing.T) {
 	}
 	require.NotEmpty(t, gentler)
 	var state *studio.StateError
-	require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, treatment.Accepted{}), &state)
+	require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.PlanOptions{}, treatment.AcceptedAdjustments{}), &state)
 	assert.Equal(t, "not-accepted", state.Code)
 	if len(others) > 0 {
-		require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, treatment.Accepted{Gentler: true}), &state, "the others want a yes of their own")
+		require.ErrorAs(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.PlanOptions{}, treatment.AcceptedAdjustments{Gentler: true}), &state, "the others want a yes of their own")
 	}
 	lowered := gentler[0]
-	require.Equal(t, adjusting.Lowered, lowered.Did)
-	assert.Contains(t, p.TakeBack, lowered.ID)
-	require.NoError(t, w.start(t, v.ID, studio.Overrule{Rule: lowered.Rule, Step: lowered.Step, Reason: "the doctor said so"}))
+	require.Equal(t, adjusting.Lowered, lowered.Kind)
+	assert.Contains(t, p.OverridableAdjustments, lowered.ID)
+	require.NoError(t, w.start(t, v.ID, studio.Override{Rule: lowered.Rule, Step: lowered.Step, Reason: "the doctor said so"}))
 	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	for _, c := range rec.Treatment.Changes {
+	for _, c := range rec.Treatment.Adjustments {
 		assert.False(t, c.Step == lowered.Step && c.Rule == lowered.Rule, "%+v", c)
 	}
-	assert.Len(t, rec.Treatment.Overrules, 1)
+	assert.Len(t, rec.Treatment.Overrides, 1)
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	assert.NotEmpty(t, room.Evaluation.Visits)
+	assert.NotEmpty(t, room.Evaluation.Occurrences)
 }
 
 // What the client tells besides the answers: medicines answer their rule or make
@@ -227,18 +227,18 @@ func TestWhatIsToldBesides(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	about := studio.About{BirthDate: "1990-02-28", SkinType: "oily", SkinStates: []string{"sensitive"}, Medicines: []string{"apixaban", "metformin"},
+	about := studio.ClientHistory{BirthDate: "1990-02-28", SkinType: "oily", SkinStates: []string{"sensitive"}, Medicines: []string{"apixaban", "metformin"},
 		Allergies: []substance.Allergy{{Kind: "ingredient", Key: "Helianthus Annuus Seed Oil", Name: "Sunflower"}}, Bedtime: "22:30", Concerns: []string{"puffiness"}}
 	var bad *studio.InputError
-	answers := noTo(w, contraindication.Consultation, contraindication.Door)
-	for path, wrong := range map[string]studio.About{"/about/birthDate": {BirthDate: "2099-01-01"}, "/about/bedtime": {Bedtime: "late"}, "/about/concerns": {Concerns: []string{"taxes"}}, "/about/skinStates": {SkinStates: []string{"green"}}} {
-		_, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, answers, &wrong)
+	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
+	for path, wrong := range map[string]studio.ClientHistory{"/about/birthDate": {BirthDate: "2099-01-01"}, "/about/bedtime": {Bedtime: "late"}, "/about/concerns": {Concerns: []string{"taxes"}}, "/about/skinStates": {SkinStates: []string{"green"}}} {
+		_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, &wrong)
 		require.ErrorAs(t, err, &bad, path)
 		assert.Equal(t, path, bad.Problems[0].Path)
 	}
-	sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, answers, &about)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, &about)
 	require.NoError(t, err)
-	assert.Equal(t, about, sc.About)
+	assert.Equal(t, about, sc.History)
 	rules := map[string]bool{}
 	for _, o := range sc.Result.Outcomes {
 		rules[o.Rule] = true
@@ -247,14 +247,14 @@ func TestWhatIsToldBesides(t *testing.T) {
 	assert.True(t, rules["sensitive"], "the skin answers")
 	assert.True(t, rules["allergy/Helianthus Annuus Seed Oil"])
 	assert.False(t, rules["diabetes"], "a medicine is no diagnosis")
-	doubts, err := w.svc.Checks.Doubts(ctx, &w.owner, about.Medicines)
+	doubts, err := w.svc.Checks.MedicineConflicts(ctx, &w.owner, about.Medicines)
 	require.NoError(t, err)
 	assert.Len(t, doubts, 3, "blood thinners count; clots and diabetes are worth asking about")
 	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	assert.Equal(t, "1990-02-28", f.Client.BirthDate)
 	assert.Equal(t, "oily", f.Client.SkinType)
-	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
 	for _, s := range p.Protocol.Steps {
 		if s.Use != nil {
@@ -275,7 +275,7 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	before, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, client)
 	require.NoError(t, err)
 	require.Empty(t, before.Missing)
-	rule := contraindication.Rule{Title: "Ear tubes", Question: "Tubes in the ears?", Group: "Health", Stage: contraindication.Consultation, Asks: contraindication.YesNo, Why: "No water near.", Basis: "the studio's own",
+	rule := contraindication.Rule{Title: "Ear tubes", Question: "Tubes in the ears?", Group: "Health", Stage: contraindication.Consultation, AnswerType: contraindication.YesNo, Why: "No water near.", Basis: "the studio's own",
 		Outcomes: []contraindication.Outcome{{Kind: contraindication.Cap, Pressure: 1, Zones: []string{"below-ear"}}}}
 	var bad *studio.InputError
 	wrong := rule
@@ -295,19 +295,19 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	q, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, client)
 	require.NoError(t, err)
 	require.Len(t, q.Missing, 1)
-	assert.Equal(t, before.HoldsUntil, q.HoldsUntil)
-	door := noTo(w, contraindication.Door)
-	_, err = w.svc.Checks.Screen(ctx, &w.owner, client, nil, door, nil)
+	assert.Equal(t, before.ValidUntil, q.ValidUntil)
+	door := noTo(w, contraindication.PreTreatment)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, door, nil)
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/answers/"+id, bad.Problems[0].Path)
 	door[id] = contraindication.Answer{Yes: true}
-	sc, err := w.svc.Checks.Screen(ctx, &w.owner, client, nil, door, nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, door, nil)
 	require.NoError(t, err)
-	assert.Equal(t, contraindication.GoChanged, sc.Result.Headline)
+	assert.Equal(t, contraindication.OKWithAdjustments, sc.Result.Headline)
 	q, err = w.svc.Checks.QuestionsFor(ctx, &w.owner, client)
 	require.NoError(t, err)
 	assert.Empty(t, q.Missing)
-	assert.Equal(t, before.HoldsUntil, q.HoldsUntil, "one answer is no new consultation")
+	assert.Equal(t, before.ValidUntil, q.ValidUntil, "one answer is no new consultation")
 
 	// Less than before needs a reason; today's check is judged again at once.
 	softer := view.Own.Rules[0]
@@ -320,8 +320,8 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	require.NoError(t, err)
 	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
-	assert.Equal(t, contraindication.Go, f.Screenings[0].Result.Headline, "judged again without the rule")
-	assert.Equal(t, contraindication.GoChanged, f.Screenings[1].Result.Headline, "the check before stays as it was")
+	assert.Equal(t, contraindication.OKToTreat, f.PreChecks[0].Result.Headline, "judged again without the rule")
+	assert.Equal(t, contraindication.OKWithAdjustments, f.PreChecks[1].Result.Headline, "the check before stays as it was")
 	view, err = w.svc.Checks.Rules(ctx, &w.owner)
 	require.NoError(t, err)
 	assert.Empty(t, view.Own.Rules)
@@ -336,27 +336,27 @@ func TestWhatWasToldAtHomeStandsAtTheDoor(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	told := noTo(w, contraindication.Consultation)
-	lip := []contraindication.Place{{Zone: "upper-lip", Side: "both"}}
+	lip := []contraindication.ZoneSide{{Zone: "upper-lip", Side: "both"}}
 	told["filler"] = contraindication.Answer{Yes: true, Day: calendar.Day("2026-11-14"), Zones: lip}
-	told["sore-skin"] = contraindication.Answer{Yes: true, Zones: []contraindication.Place{{Zone: "chin"}}}
-	w.consult(t, v.Client, told, studio.About{})
+	told["sore-skin"] = contraindication.Answer{Yes: true, Zones: []contraindication.ZoneSide{{Zone: "chin"}}}
+	w.consult(t, v.Client, told, studio.ClientHistory{})
 	seen, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "go-with-changes", seen.Outlook)
 	q, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
-	assert.Equal(t, told["filler"], q.Carried["filler"])
-	assert.Equal(t, told["sore-skin"], q.Carried["sore-skin"], "marked at home, to be looked at")
-	door := noTo(w, contraindication.Door)
-	door["filler"] = q.Carried["filler"]
-	sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, door, nil)
+	assert.Equal(t, told["filler"], q.InForce["filler"])
+	assert.Equal(t, told["sore-skin"], q.InForce["sore-skin"], "marked at home, to be looked at")
+	door := noTo(w, contraindication.PreTreatment)
+	door["filler"] = q.InForce["filler"]
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, door, nil)
 	require.NoError(t, err)
 	assert.Equal(t, lip, sc.Result.Outcomes[0].Places)
 	w.now = w.now.AddDate(0, 0, 20)
 	q, err = w.svc.Checks.QuestionsFor(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
-	assert.NotContains(t, q.Carried, "filler", "28 days are over")
-	assert.NotContains(t, q.Carried, "sore-skin", "the door has asked since")
+	assert.NotContains(t, q.InForce, "filler", "28 days are over")
+	assert.NotContains(t, q.InForce, "sore-skin", "the door has asked since")
 }
 
 // The tablet in a client's hands opens one consultation; the PIN takes it back,
@@ -465,13 +465,13 @@ func TestHealthComesInWithAFile(t *testing.T) {
 	ctx := context.Background()
 	f, err := w.svc.Clients.Client(ctx, &w.owner, w.client(t, "Greta"))
 	require.NoError(t, err)
-	assert.Len(t, f.Screenings, 6)
-	assert.NotEmpty(t, f.HoldsUntil)
+	assert.Len(t, f.PreChecks, 6)
+	assert.NotEmpty(t, f.ValidUntil)
 	headlines := map[contraindication.Headline]int{}
-	for _, sc := range f.Screenings {
+	for _, sc := range f.PreChecks {
 		headlines[sc.Result.Headline]++
 	}
-	assert.Positive(t, headlines[contraindication.NotHere], "the cold sore of then")
+	assert.Positive(t, headlines[contraindication.DoNotTreat], "the cold sore of then")
 	assert.Positive(t, headlines[contraindication.NotBefore])
 	assert.NotEmpty(t, f.History)
 	b := bundle(t)
@@ -499,7 +499,7 @@ func TestStudioPolicies(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	sc := w.checked(t, v, map[string]contraindication.Answer{"plain-cold": {Yes: true}})
-	require.Equal(t, contraindication.NotHere, sc.Result.Headline)
+	require.Equal(t, contraindication.DoNotTreat, sc.Result.Headline)
 	touched, err := w.svc.Checks.DecidePolicy(ctx, &w.owner, "plain-cold", true, "", false)
 	require.NoError(t, err)
 	require.Len(t, touched, 1)
@@ -514,12 +514,12 @@ func TestStudioPolicies(t *testing.T) {
 	require.NoError(t, err)
 	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
-	assert.Equal(t, contraindication.GoChanged, f.Screenings[0].Result.Headline)
+	assert.Equal(t, contraindication.OKWithAdjustments, f.PreChecks[0].Result.Headline)
 	_, err = w.svc.Checks.DecidePolicy(ctx, &w.owner, contraindication.NoMouth, true, "", true)
 	require.NoError(t, err, "asking for more needs no reason")
-	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.Wanted{})
+	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
-	assert.NotContains(t, p.Missing, studio.ConsentMouth)
+	assert.NotContains(t, p.MissingConsents, studio.ConsentMouth)
 	rules, err := w.svc.Checks.Rules(ctx, &w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"plain-cold", contraindication.NoMouth}, rules.Own.Policies)

@@ -228,17 +228,17 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	var state *studio.StateError
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "no-door-check", state.Code)
-	no := noTo(w, contraindication.Consultation, contraindication.Door)
-	_, err = w.svc.Checks.Screen(ctx, &w.desk, v.Client, &v.ID, no, nil)
+	no := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.desk, v.Client, &v.ID, no, nil)
 	require.ErrorIs(t, err, studio.ErrForbidden, "the front desk asks no health questions")
 	missing := map[string]contraindication.Answer{"fever": {Yes: true}}
 	var bad *studio.InputError
-	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, missing, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, missing, nil)
 	require.ErrorAs(t, err, &bad)
 	q, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	asked := map[string]bool{}
-	for _, r := range append(q.Door, q.Consultation...) {
+	for _, r := range append(q.PreCheck, q.Consultation...) {
 		asked[r.ID] = true
 	}
 	assert.Len(t, bad.Problems, len(asked), "an unanswered question is not a no")
@@ -248,14 +248,14 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 		sore[k] = contraindication.Answer{}
 	}
 	sore["cold-sore"] = contraindication.Answer{Yes: true}
-	sc, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, sore, nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, sore, nil)
 	require.NoError(t, err)
-	assert.Equal(t, contraindication.NotHere, sc.Result.Headline)
+	assert.Equal(t, contraindication.DoNotTreat, sc.Result.Headline)
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "not-today", state.Code)
 
 	w.now = w.now.Add(time.Minute)
-	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, no, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, no, nil)
 	require.NoError(t, err)
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "no-consent", state.Code)
@@ -276,32 +276,32 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	r := rec.Record
 	for i := range r.Uses {
 		if r.Uses[i].Product == "calm-oil" {
-			r.Uses[i].Real = decimal.RequireFromString("4.1")
+			r.Uses[i].Used = decimal.RequireFromString("4.1")
 		}
 	}
-	too := studio.Record{Uses: []studio.RecordUse{{Product: "calm-oil", Real: decimal.NewFromInt(999)}}}
-	_, err = w.svc.Treatment.Finish(ctx, &w.owner, v.ID, too)
+	too := studio.Record{Uses: []studio.RecordUse{{Product: "calm-oil", Used: decimal.NewFromInt(999)}}}
+	_, err = w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, too)
 	require.ErrorAs(t, err, &bad, "stock never goes below zero silently")
-	done, err := w.svc.Treatment.Finish(ctx, &w.owner, v.ID, r)
+	done, err := w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, r)
 	require.NoError(t, err)
 	assert.True(t, done.Cost.IsPositive())
-	_, err = w.svc.Treatment.Finish(ctx, &w.owner, v.ID, r)
+	_, err = w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, r)
 	require.ErrorIs(t, err, studio.ErrLocked)
 	require.ErrorIs(t, w.svc.Treatment.SaveRecord(ctx, &w.owner, v.ID, r), studio.ErrLocked)
 	after, err := w.svc.Shelf.Shelf(ctx, &w.owner)
 	require.NoError(t, err)
 	for i := range before {
-		want := before[i].Left
+		want := before[i].Remaining
 		for _, u := range r.Uses {
 			if u.Product == before[i].Product.Key {
-				want = want.Sub(u.Real)
+				want = want.Sub(u.Used)
 			}
 		}
-		assert.Equal(t, want.String(), after[i].Left.String(), before[i].Product.Name)
+		assert.Equal(t, want.String(), after[i].Remaining.String(), before[i].Product.Name)
 	}
 	file, err := w.svc.Clients.Client(ctx, &w.desk, v.Client)
 	require.NoError(t, err)
-	assert.Empty(t, file.Screenings, "the front desk sees no answers")
+	assert.Empty(t, file.PreChecks, "the front desk sees no answers")
 }
 
 // Drafts are one's own; a stale write loses nobody's text; a version never changes.
@@ -477,7 +477,7 @@ func TestTheWorkbenchThroughTheAPI(t *testing.T) {
 	assert.Equal(t, 409, res.StatusCode)
 	assert.Contains(t, body, "no-draft-no-slip")
 	var done struct {
-		Done       remedy.Done
+		Done       remedy.CommandResult
 		Evaluation evaluation.Evaluation
 	}
 	do("POST", "/api/command", `{"protocol":`+text(draft.Protocol)+`,"order":{"command":"fit-to","seconds":1500}}`, &done)
@@ -507,12 +507,12 @@ func TestTheWorkbenchThroughTheAPI(t *testing.T) {
 	assert.Contains(t, res.Header.Get("Content-Disposition"), "quick-calm.json")
 	type brought struct {
 		Format  string
-		Brought protocols.Brought
+		Brought protocols.ImportResult
 	}
 	var dry, real brought
 	do("POST", "/api/import?dry=true", file, &dry)
 	assert.Nil(t, dry.Brought.Protocol)
-	assert.Contains(t, dry.Brought.Things, protocols.BroughtThing{Kind: "protocol", Key: "quick-calm", Name: "Quick calm", Fate: protocols.FateAs, As: "quick-calm-2"})
+	assert.Contains(t, dry.Brought.Items, protocols.ImportedItem{Kind: "protocol", Key: "quick-calm", Name: "Quick calm", Outcome: protocols.OutcomeAddedAs, As: "quick-calm-2"})
 	do("POST", "/api/import?dry=false", file, &real)
 	require.NotNil(t, real.Brought.Protocol)
 	var opened outcome
@@ -526,11 +526,11 @@ func TestTheWorkbenchThroughTheAPI(t *testing.T) {
 			{"key":"shell-glide","name":"Shell glide","family":"tool glide","tool":{"key":"shell"},"intent":"soothe","pressure":1,"sides":"both","path":["forehead"],"dose":{"kind":"clock","planned":30}}],
 		"tools":[{"key":"shell","name":"Shell","kind":"stone","readyAfter":10,"pieces":1}],"products":[{"key":"shell-oil","name":"Shell oil","form":"oil","fullDose":3,"rangeMin":1,"rangeMax":4}]}`
 	do("POST", "/api/import?dry=false", foreign, &real)
-	fates := map[string]protocols.Fate{}
-	for _, x := range real.Brought.Things {
-		fates[x.Kind+" "+x.Key] = x.Fate
+	fates := map[string]protocols.ImportOutcome{}
+	for _, x := range real.Brought.Items {
+		fates[x.Kind+" "+x.Key] = x.Outcome
 	}
-	assert.Equal(t, map[string]protocols.Fate{"protocol away": "new", "stroke cheek-drain": "added-as", "stroke shell-glide": "new", "tool shell": "new", "product shell-oil": "new"}, fates)
+	assert.Equal(t, map[string]protocols.ImportOutcome{"protocol away": "new", "stroke cheek-drain": "added-as", "stroke shell-glide": "new", "tool shell": "new", "product shell-oil": "new"}, fates)
 	do("GET", "/api/protocols/"+real.Brought.Protocol.String(), "", &opened)
 	assert.Equal(t, "cheek-drain-2", opened.Protocol.Steps[0].Stroke)
 	var library protocols.LibraryFile

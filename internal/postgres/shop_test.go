@@ -74,12 +74,12 @@ func TestADelivery(t *testing.T) {
 	require.NoError(t, w.svc.Shelf.ReceiveLot(ctx, &w.owner, good))
 	assert.Equal(t, "/number", at(w.svc.Shelf.ReceiveLot(ctx, &w.owner, good)), "the same lot twice")
 	now := w.line(t, "calm-oil")
-	assert.Equal(t, oil.Left.Add(dec("250")).String(), now.Left.String())
+	assert.Equal(t, oil.Remaining.Add(dec("250")).String(), now.Remaining.String())
 	last := now.Lots[len(now.Lots)-1]
 	assert.Equal(t, "CS-9", last.Number)
 	assert.Equal(t, "0.164", last.UnitCost.String(), "41.00 / 250")
 	w.now = time.Date(2030, 2, 1, 9, 0, 0, 0, time.UTC)
-	assert.Zero(t, w.line(t, "calm-oil").Left.IntPart(), "past their day lots are blocked, not gone")
+	assert.Zero(t, w.line(t, "calm-oil").Remaining.IntPart(), "past their day lots are blocked, not gone")
 	assert.True(t, w.line(t, "calm-oil").Blocked.GreaterThanOrEqual(dec("250")))
 	assert.True(t, w.line(t, "calm-oil").Order)
 }
@@ -101,19 +101,19 @@ func TestCorrectingALot(t *testing.T) {
 		{shelf.Return, "3", ""}, {shelf.Return, "-3", "/amount"}, {shelf.Stocktake, "-1", ""}, {shelf.Stocktake, "1", ""},
 		{shelf.Stocktake, "0", "/amount"}, {shelf.Waste, "-9999", "/amount"}, {shelf.Treatment, "-1", "/kind"}, {shelf.Receive, "1", "/kind"},
 	} {
-		assert.Equal(t, c.path, at(w.svc.Shelf.Counter(ctx, &w.owner, lot.UUID, c.kind, dec(c.amount), "note")), "%s %s", c.kind, c.amount)
+		assert.Equal(t, c.path, at(w.svc.Shelf.CorrectStock(ctx, &w.owner, lot.UUID, c.kind, dec(c.amount), "note")), "%s %s", c.kind, c.amount)
 	}
-	require.ErrorIs(t, w.svc.Shelf.Counter(ctx, &w.desk, lot.UUID, shelf.Waste, dec("-1"), ""), studio.ErrForbidden)
-	require.ErrorIs(t, w.svc.Shelf.Counter(ctx, &w.owner, uuid.New(), shelf.Waste, dec("-1"), ""), studio.ErrNotFound)
+	require.ErrorIs(t, w.svc.Shelf.CorrectStock(ctx, &w.desk, lot.UUID, shelf.Waste, dec("-1"), ""), studio.ErrForbidden)
+	require.ErrorIs(t, w.svc.Shelf.CorrectStock(ctx, &w.owner, uuid.New(), shelf.Waste, dec("-1"), ""), studio.ErrNotFound)
 	now := w.line(t, "calm-oil")
-	assert.Equal(t, before.Left.Sub(dec("1")).String(), now.Left.String(), "-1.5 -0.5 -1 -1 +3 -1 +1")
+	assert.Equal(t, before.Remaining.Sub(dec("1")).String(), now.Remaining.String(), "-1.5 -0.5 -1 -1 +3 -1 +1")
 
-	left := now.Lots[0].Left
+	left := now.Lots[0].Remaining
 	var group sync.WaitGroup
 	errs := make([]error, 6)
 	for i := range errs {
 		group.Go(func() {
-			errs[i] = w.svc.Shelf.Counter(ctx, &w.owner, lot.UUID, shelf.Dispose, left.Neg(), "")
+			errs[i] = w.svc.Shelf.CorrectStock(ctx, &w.owner, lot.UUID, shelf.Dispose, left.Neg(), "")
 		})
 	}
 	group.Wait()
@@ -125,7 +125,7 @@ func TestCorrectingALot(t *testing.T) {
 	}
 	assert.Equal(t, 1, done, "one empties it, the others find it empty")
 	for _, l := range w.line(t, "calm-oil").Lots {
-		assert.False(t, l.Left.IsNegative(), l.Number)
+		assert.False(t, l.Remaining.IsNegative(), l.Number)
 	}
 }
 
@@ -160,7 +160,7 @@ func TestTreatmentsLeftCountsEveryStep(t *testing.T) {
 	}
 	now := w.line(t, "calm-oil")
 	assert.Equal(t, "5", now.Usual.String())
-	assert.Equal(t, int(before.Left.Div(dec("5")).IntPart()), now.Treatments)
+	assert.Equal(t, int(before.Remaining.Div(dec("5")).IntPart()), now.Treatments)
 }
 
 // A studio's own strokes: kept under a key of their own, judged like the trade's,

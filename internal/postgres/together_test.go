@@ -59,23 +59,23 @@ func TestThePlanIsBegunAndClosedOnce(t *testing.T) {
 	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
 	errs := together(8, func(int) error {
-		return w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.Wanted{}, treatment.Accepted{Gentler: true})
+		return w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.PlanOptions{}, treatment.AcceptedAdjustments{Gentler: true})
 	})
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
 	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	before := map[string]string{}
 	for _, u := range rec.Record.Uses {
-		before[u.Product] = w.line(t, u.Product).Left.Sub(u.Real).String()
+		before[u.Product] = w.line(t, u.Product).Remaining.Sub(u.Used).String()
 	}
 	require.NotEmpty(t, before)
 	errs = together(8, func(int) error {
-		_, err := w.svc.Treatment.Finish(ctx, &w.owner, v.ID, rec.Record)
+		_, err := w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, rec.Record)
 		return err
 	})
 	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "one closes it, the others find it closed: %v", errs)
 	for key, left := range before {
-		assert.Equal(t, left, w.line(t, key).Left.String(), "%s left the shelf once", key)
+		assert.Equal(t, left, w.line(t, key).Remaining.String(), "%s left the shelf once", key)
 	}
 	now, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
@@ -88,27 +88,27 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	all := noTo(w, contraindication.Consultation, contraindication.Door)
-	sick := noTo(w, contraindication.Consultation, contraindication.Door)
+	all := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
+	sick := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	sick["cancer"] = contraindication.Answer{Yes: true}
 	errs := together(6, func(i int) error {
 		answers := all
 		if i%2 == 0 {
 			answers = sick
 		}
-		_, err := w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, answers, nil)
+		_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, nil)
 		return err
 	})
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
 	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
-	for _, sc := range f.Screenings {
+	for _, sc := range f.PreChecks {
 		whole := sc.Result.Headline == contraindication.NeedsLetter
 		assert.Equal(t, sc.Answers["cancer"].Yes, whole, "each check is judged by its own answers")
 	}
 
 	w.now = w.now.Add(time.Minute)
-	_, err = w.svc.Checks.Screen(ctx, &w.owner, v.Client, &v.ID, sick, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, sick, nil)
 	require.NoError(t, err)
 	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May it be given?")
 	require.NoError(t, err)
@@ -118,7 +118,9 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	home := noTo(w, contraindication.Consultation)
-	errs = together(6, func(int) error { return w.svc.Checks.SaveLinked(ctx, token, "phone", home, studio.About{}, true) })
+	errs = together(6, func(int) error {
+		return w.svc.Checks.SaveLinked(ctx, token, "phone", home, studio.ClientHistory{}, true)
+	})
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
 	f, err = w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
@@ -129,7 +131,9 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 		}
 	}
 	require.Len(t, sent, 1)
-	errs = together(6, func(int) error { return w.svc.Checks.Review(ctx, &w.owner, v.Client, sent[0], home, studio.About{}) })
+	errs = together(6, func(int) error {
+		return w.svc.Checks.Review(ctx, &w.owner, v.Client, sent[0], home, studio.ClientHistory{})
+	})
 	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "it is reviewed once: %v", errs)
 }
 

@@ -21,7 +21,7 @@ const consultationColumns = `select id, client_id, answers, about, pack_version,
 	from consultation where studio_id = $1`
 
 func scanConsultation(r interface{ Scan(...any) error }) (c studio.Consultation, err error) {
-	err = r.Scan(&c.ID, &c.Client, doc[map[string]contraindication.Answer]{&c.Answers}, doc[studio.About]{&c.About}, &c.PackVersion, &c.CreatedAt, &c.LinkUntil, &c.SentAt, &c.ReviewedAt, &c.ReviewedBy, &c.Day)
+	err = r.Scan(&c.ID, &c.Client, doc[map[string]contraindication.Answer]{&c.Answers}, doc[studio.ClientHistory]{&c.History}, &c.PackVersion, &c.CreatedAt, &c.LinkUntil, &c.SentAt, &c.ReviewedAt, &c.ReviewedBy, &c.Day)
 	return c, err
 }
 
@@ -42,13 +42,13 @@ func (t *Tx) Consultation(ctx context.Context, id uuid.UUID) (*studio.Consultati
 func (t *Tx) AddConsultation(ctx context.Context, c *studio.Consultation) error {
 	return t.exec(ctx, `insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, link_until, sent_at, reviewed_at, reviewed_by, day, about)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date, $12)`,
-		t.studio, c.ID, c.Client, document(c.Answers), c.PackVersion, c.CreatedAt, c.LinkUntil, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day, document(c.About))
+		t.studio, c.ID, c.Client, document(c.Answers), c.PackVersion, c.CreatedAt, c.LinkUntil, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day, document(c.History))
 }
 
 // SaveConsultation changes one that is not reviewed yet.
 func (t *Tx) SaveConsultation(ctx context.Context, c *studio.Consultation) error {
 	return t.one(ctx, `update consultation set answers = $3, pack_version = $4, sent_at = $5, reviewed_at = $6, reviewed_by = $7, day = nullif($8, '')::date, about = $9
-		where studio_id = $1 and id = $2`, t.studio, c.ID, document(c.Answers), c.PackVersion, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day, document(c.About))
+		where studio_id = $1 and id = $2`, t.studio, c.ID, document(c.Answers), c.PackVersion, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day, document(c.History))
 }
 
 // RegisterLink makes a token open a consultation.

@@ -9,22 +9,22 @@ import (
 	"softpalm/internal/studio"
 )
 
-// Known gathers what is known of some clients for judging a day, in a fixed
+// ReadClientFacts gathers what is known of some clients for judging a day, in a fixed
 // number of queries; a client that is not there is not in the answer.
-func (t *Tx) Known(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*studio.Known, error) {
+func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*studio.ClientFacts, error) {
 	ids := make([]string, len(clients))
 	for i, id := range clients {
 		ids[i] = id.String()
 	}
 	these := texts(ids)
-	out := map[uuid.UUID]*studio.Known{}
+	out := map[uuid.UUID]*studio.ClientFacts{}
 	rows, err := list(ctx, t, func(r *sqlx.Rows) (studio.Client, error) { return scanClient(r) },
 		clientColumns+" and id = any($2::uuid[])", t.studio, these)
 	if err != nil {
 		return nil, err
 	}
 	for _, c := range rows {
-		out[c.ID] = &studio.Known{Client: c}
+		out[c.ID] = &studio.ClientFacts{Client: c}
 	}
 	consultations, err := list(ctx, t, func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
 		"select distinct on (client_id) "+consultationColumns[len("select "):]+" and client_id = any($2::uuid[]) and reviewed_at is not null order by client_id, reviewed_at desc, id desc", t.studio, these)
@@ -42,7 +42,7 @@ func (t *Tx) Known(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*stu
 	}
 	for i := range checks {
 		if k := out[checks[i].Client]; k != nil {
-			k.Screening = &checks[i]
+			k.NewestCheck = &checks[i]
 		}
 	}
 	letters, err := list(ctx, t, func(r *sqlx.Rows) (studio.Letter, error) { return scanLetter(r) },

@@ -13,7 +13,7 @@ import (
 func (t *Tx) Products(ctx context.Context) ([]studio.Product, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (p studio.Product, err error) {
 		err = r.Scan(&p.ID, &p.Key, &p.Name, &p.Form, &p.Unit, &p.PackSize, &p.Price, &p.FullDose, &p.RangeMin, &p.RangeMax,
-			&p.DropsPerML, &p.MLPerPress, &p.Density, &p.HalfLife, textList{&p.Tags}, textList{&p.Unsuited}, &p.ReorderAt, textList{&p.Ingredients})
+			&p.DropsPerML, &p.MLPerPump, &p.Density, &p.HalfLife, textList{&p.Tags}, textList{&p.Unsuited}, &p.ReorderAt, textList{&p.Ingredients})
 		return p, err
 	}, `select id, key, name, form, unit, pack_size, price, full_dose, range_min, range_max,
 			drops_per_ml, ml_per_press, density, half_life, tags::text, unsuited::text, reorder_at, ingredients::text
@@ -26,7 +26,7 @@ func (t *Tx) AddProduct(ctx context.Context, p *studio.Product) error {
 			drops_per_ml, ml_per_press, density, half_life, tags, unsuited, reorder_at, ingredients)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19)`,
 		t.studio, p.ID, p.Key, p.Name, p.Form, p.Unit, p.PackSize, p.Price, p.FullDose, p.RangeMin, p.RangeMax,
-		p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, texts(p.Tags), texts(p.Unsuited), p.ReorderAt, texts(p.Ingredients))
+		p.DropsPerML, p.MLPerPump, p.Density, p.HalfLife, texts(p.Tags), texts(p.Unsuited), p.ReorderAt, texts(p.Ingredients))
 }
 
 // SaveContents writes what a product is made of.
@@ -38,7 +38,7 @@ func (t *Tx) SaveContents(ctx context.Context, product uuid.UUID, c studio.Conte
 // Lots lists lots with what is left, first to expire first.
 func (t *Tx) Lots(ctx context.Context) ([]studio.Lot, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (l studio.Lot, err error) {
-		err = r.Scan(&l.UUID, &l.Product, &l.Number, &l.Expiry, &l.Received, &l.Opened, &l.MonthsOpen, &l.UnitCost, &l.Left)
+		err = r.Scan(&l.UUID, &l.Product, &l.Number, &l.Expiry, &l.Received, &l.Opened, &l.MonthsOpen, &l.UnitCost, &l.Remaining)
 		l.ID = l.UUID.String()
 		return l, err
 	}, `select l.id, l.product_id, l.number, coalesce(l.expiry::text, ''), l.received_on::text, coalesce(l.opened_on::text, ''), l.months_open, l.unit_cost,

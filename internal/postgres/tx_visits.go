@@ -74,21 +74,21 @@ func (t *Tx) AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.V
 const screeningColumns = `select id, client_id, visit_id, day::text, answers, about, result, pack_version, account_id, at
 	from screening where studio_id = $1`
 
-func scanScreening(r *sqlx.Rows) (s studio.Screening, err error) {
-	err = r.Scan(&s.ID, &s.Client, &s.Visit, &s.Day, doc[map[string]contraindication.Answer]{&s.Answers}, doc[studio.About]{&s.About}, doc[contraindication.Result]{&s.Result}, &s.PackVersion, &s.Account, &s.At)
+func scanScreening(r *sqlx.Rows) (s studio.PreCheck, err error) {
+	err = r.Scan(&s.ID, &s.Client, &s.Visit, &s.Day, doc[map[string]contraindication.Answer]{&s.Answers}, doc[studio.ClientHistory]{&s.History}, doc[contraindication.Result]{&s.Result}, &s.PackVersion, &s.Account, &s.At)
 	return s, err
 }
 
-// Screenings lists a client's screenings, newest first.
-func (t *Tx) Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error) {
+// PreChecks lists a client's screenings, newest first.
+func (t *Tx) PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) {
 	return list(ctx, t, scanScreening, screeningColumns+" and client_id = $2 order by at desc, id desc", t.studio, client)
 }
 
-// AddScreening adds a screening; it never changes again.
-func (t *Tx) AddScreening(ctx context.Context, s *studio.Screening) error {
+// AddPreCheck adds a screening; it never changes again.
+func (t *Tx) AddPreCheck(ctx context.Context, s *studio.PreCheck) error {
 	return t.exec(ctx, `insert into screening (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at, about)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
-		t.studio, s.ID, s.Client, s.Visit, s.Day, document(s.Answers), document(s.Result), s.PackVersion, s.Account, s.At, document(s.About))
+		t.studio, s.ID, s.Client, s.Visit, s.Day, document(s.Answers), document(s.Result), s.PackVersion, s.Account, s.At, document(s.History))
 }
 
 // Treatment returns the treatment of a visit.
@@ -97,7 +97,7 @@ func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment,
 	var cost decimal.NullDecimal
 	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, plan, changes, overrules, progress, record, cost, started_at, finished_at, finished_by, hands
 		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
-		Scan(&v.Visit, &v.Screening, doc[protocol.Protocol]{&v.Plan}, doc[[]adjusting.Change]{&v.Changes}, doc[[]studio.Overrule]{&v.Overrules}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, doc[adjusting.Hands]{&v.Hands})
+		Scan(&v.Visit, &v.PreCheck, doc[protocol.Protocol]{&v.Plan}, doc[[]adjusting.Adjustment]{&v.Adjustments}, doc[[]studio.Override]{&v.Overrides}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, doc[adjusting.PractitionerState]{&v.Practitioner})
 	if cost.Valid {
 		v.Cost = &cost.Decimal
 	}
@@ -108,7 +108,7 @@ func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment,
 func (t *Tx) AddTreatment(ctx context.Context, v *studio.Treatment) error {
 	return t.exec(ctx, `insert into treatment (studio_id, visit_id, screening_id, plan, changes, progress, record, started_at, overrules, hands)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
-		t.studio, v.Visit, v.Screening, document(v.Plan), document(v.Changes), document(v.Progress), document(v.Record), v.StartedAt, document(v.Overrules), document(v.Hands))
+		t.studio, v.Visit, v.PreCheck, document(v.Plan), document(v.Adjustments), document(v.Progress), document(v.Record), v.StartedAt, document(v.Overrides), document(v.Practitioner))
 }
 
 // SaveProgress keeps where the room is; what is older than what is there, and

@@ -81,18 +81,18 @@ func CheckSignature(lines [][]int) error {
 	return nil
 }
 
-// Overrule sets aside, for one treatment, what a rule asks, with the reason: in
+// Override sets aside, for one treatment, what a rule asks, with the reason: in
 // the whole plan, or at one step of it.
-type Overrule struct {
+type Override struct {
 	Rule   string `json:"rule" maxLength:"200"`
 	Step   string `json:"step,omitempty" maxLength:"120"`
 	Reason string `json:"reason" maxLength:"500"`
 }
 
-// CheckOverrules refuses what may not be overruled, and overruling without a reason.
-func CheckOverrules(outcomes []contraindication.Applied, list []Overrule) error {
+// CheckOverrides refuses what may not be overruled, and overruling without a reason.
+func CheckOverrides(outcomes []contraindication.Contraindication, list []Override) error {
 	for _, o := range list {
-		if !contraindication.MayOverrule(outcomes, o.Rule) {
+		if !contraindication.MayOverride(outcomes, o.Rule) {
 			return FaultAt("/overrules", "What %q asks may not be overruled.", o.Rule)
 		}
 		if len(strings.TrimSpace(o.Reason)) < reasonCharacters {
@@ -103,7 +103,7 @@ func CheckOverrules(outcomes []contraindication.Applied, list []Overrule) error 
 }
 
 // WholeRules are the rules overruled in the whole plan.
-func WholeRules(list []Overrule) []string {
+func WholeRules(list []Override) []string {
 	out := []string{}
 	for _, o := range list {
 		if o.Step == "" {

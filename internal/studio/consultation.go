@@ -13,9 +13,9 @@ import (
 	"softpalm/internal/craft/substance"
 )
 
-// About is what a client tells at a consultation besides the answers to the rules.
+// ClientHistory is what a client tells at a consultation besides the answers to the rules.
 // Nothing in it has to be filled in.
-type About struct {
+type ClientHistory struct {
 	BirthDate  string   `json:"birthDate,omitempty" maxLength:"10"`
 	SkinType   string   `json:"skinType,omitempty" enum:"dry,normal,combination,oily,"`
 	SkinStates []string `json:"skinStates,omitempty" maxItems:"7"`
@@ -31,7 +31,7 @@ type About struct {
 }
 
 // Check reports what is wrong with what was told.
-func (a *About) Check(today string) error {
+func (a *ClientHistory) Check(today string) error {
 	if a.BirthDate != "" && (!calendar.Day(a.BirthDate).Valid() || a.BirthDate > today || a.BirthDate < "1900-01-01") {
 		return FaultAt("/about/birthDate", "Write the birth date as year-month-day, not later than today.")
 	}
@@ -60,7 +60,7 @@ func (a *About) Check(today string) error {
 
 // ApplyTo brings birth date and skin, where they were told, onto the client's
 // file; it reports whether anything changed.
-func (a *About) ApplyTo(c *Client) bool {
+func (a *ClientHistory) ApplyTo(c *Client) bool {
 	was := *c
 	if a.BirthDate != "" {
 		c.BirthDate = a.BirthDate
@@ -77,7 +77,7 @@ func (a *About) ApplyTo(c *Client) bool {
 
 // MinutesToBed is how long after a moment the client usually goes to bed, in the
 // studio's time; 0 where it is not known, or is later than any evening.
-func (a *About) MinutesToBed(after time.Time) float64 {
+func (a *ClientHistory) MinutesToBed(after time.Time) float64 {
 	bed, err := time.Parse("15:04", a.Bedtime)
 	if err != nil {
 		return 0
@@ -95,7 +95,7 @@ type Consultation struct {
 	ID          uuid.UUID                          `json:"id"`
 	Client      uuid.UUID                          `json:"client"`
 	Answers     map[string]contraindication.Answer `json:"answers"`
-	About       About                              `json:"about"`
+	History     ClientHistory                      `json:"about"`
 	PackVersion string                             `json:"packVersion"`
 	CreatedAt   time.Time                          `json:"createdAt"`
 	// LinkUntil is when the private link ends; absent where there is none.
@@ -137,27 +137,27 @@ type Named struct {
 	Name string `json:"name"`
 }
 
-// Screening is a door check as it was; never rewritten.
-type Screening struct {
+// PreCheck is a door check as it was; never rewritten.
+type PreCheck struct {
 	ID          uuid.UUID                          `json:"id"`
 	Client      uuid.UUID                          `json:"client"`
 	Visit       *uuid.UUID                         `json:"visit,omitempty"`
 	Day         string                             `json:"day"`
 	Answers     map[string]contraindication.Answer `json:"answers"`
-	About       About                              `json:"about"`
+	History     ClientHistory                      `json:"about"`
 	Result      contraindication.Result            `json:"result"`
 	PackVersion string                             `json:"packVersion"`
 	Account     uuid.UUID                          `json:"-"`
 	At          time.Time                          `json:"at"`
 }
 
-// Known is what is known of a client for judging a day: the newest reviewed
+// ClientFacts is what is known of a client for judging a day: the newest reviewed
 // consultation and door check (nil where there is none), answered letters and
 // patch tests, newest first, and the keys of products used in closed records.
-type Known struct {
+type ClientFacts struct {
 	Client       Client
 	Consultation *Consultation
-	Screening    *Screening
+	NewestCheck  *PreCheck
 	Letters      []Letter
 	PatchTests   []PatchTest
 	Used         []string

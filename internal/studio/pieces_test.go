@@ -37,7 +37,7 @@ func TestMinutesToBed(t *testing.T) {
 	} {
 		after, err := time.ParseInLocation("2006-01-02 15:04", c.after, zone)
 		require.NoError(t, err)
-		a := About{Bedtime: c.bedtime}
+		a := ClientHistory{Bedtime: c.bedtime}
 		assert.InDelta(t, c.want, a.MinutesToBed(after), 1e-9, "%s to %s", c.after, c.bedtime)
 	}
 }
@@ -47,35 +47,35 @@ func TestMinutesToBed(t *testing.T) {
 func TestAbout(t *testing.T) {
 	for _, c := range []struct {
 		path  string
-		about About
+		about ClientHistory
 	}{
-		{"/about/birthDate", About{BirthDate: "2026-11-25"}},
-		{"/about/birthDate", About{BirthDate: "1899-12-31"}},
-		{"/about/birthDate", About{BirthDate: "24.11.1990"}},
-		{"/about/bedtime", About{Bedtime: "25:00"}},
-		{"/about/bedtime", About{Bedtime: "half past ten"}},
-		{"/about/skinStates", About{SkinStates: []string{"shiny"}}},
-		{"/about/concerns", About{Concerns: []string{"immortality"}}},
-		{"/about/medicines", About{Medicines: []string{"  "}}},
+		{"/about/birthDate", ClientHistory{BirthDate: "2026-11-25"}},
+		{"/about/birthDate", ClientHistory{BirthDate: "1899-12-31"}},
+		{"/about/birthDate", ClientHistory{BirthDate: "24.11.1990"}},
+		{"/about/bedtime", ClientHistory{Bedtime: "25:00"}},
+		{"/about/bedtime", ClientHistory{Bedtime: "half past ten"}},
+		{"/about/skinStates", ClientHistory{SkinStates: []string{"shiny"}}},
+		{"/about/concerns", ClientHistory{Concerns: []string{"immortality"}}},
+		{"/about/medicines", ClientHistory{Medicines: []string{"  "}}},
 	} {
 		var bad *InputError
 		require.ErrorAs(t, c.about.Check("2026-11-24"), &bad, "%+v", c.about)
 		assert.Equal(t, c.path, bad.Problems[0].Path)
 	}
-	full := About{BirthDate: "2026-11-24", SkinType: "dry", SkinStates: []string{"mature"}, Concerns: []string{protocol.Concerns[0].Key}, Medicines: []string{"warfarin"}, Bedtime: "22:30"}
+	full := ClientHistory{BirthDate: "2026-11-24", SkinType: "dry", SkinStates: []string{"mature"}, Concerns: []string{protocol.Concerns[0].Key}, Medicines: []string{"warfarin"}, Bedtime: "22:30"}
 	require.NoError(t, full.Check("2026-11-24"))
-	require.NoError(t, (&About{}).Check("2026-11-24"), "nothing has to be told")
+	require.NoError(t, (&ClientHistory{}).Check("2026-11-24"), "nothing has to be told")
 
 	c := Client{ClientFields: ClientFields{Name: "A", BirthDate: "1980-01-01", SkinType: "oily", SkinStates: []string{"sensitive"}}}
-	assert.False(t, (&About{}).ApplyTo(&c), "what was not told stays")
+	assert.False(t, (&ClientHistory{}).ApplyTo(&c), "what was not told stays")
 	assert.Equal(t, "oily", c.SkinType)
 	assert.True(t, full.ApplyTo(&c))
 	assert.Equal(t, []string{"mature"}, c.SkinStates)
 	assert.Equal(t, "2026-11-24", c.BirthDate)
-	assert.True(t, (&About{SkinType: "dry"}).ApplyTo(&c), "a skin with no state any more")
+	assert.True(t, (&ClientHistory{SkinType: "dry"}).ApplyTo(&c), "a skin with no state any more")
 	assert.NotNil(t, c.SkinStates)
 	assert.Empty(t, c.SkinStates)
-	assert.False(t, (&About{SkinType: "dry"}).ApplyTo(&c))
+	assert.False(t, (&ClientHistory{SkinType: "dry"}).ApplyTo(&c))
 }
 
 // Keys are made of names, and never of one that is taken.

@@ -110,9 +110,9 @@ type FileProduct struct {
 // Core is the product as the core knows it.
 func (f *FileProduct) Core() slip.Product {
 	return slip.Product{Key: f.Key, Name: f.Name, Form: f.Form, FullDose: f.FullDose, RangeMin: f.RangeMin, RangeMax: f.RangeMax,
-		DropsPerML: f.DropsPerML, MLPerPress: f.MLPerPress, Density: f.Density, HalfLife: f.HalfLife, Tags: f.Tags, Unsuited: f.Unsuited, Ingredients: f.Ingredients}
+		DropsPerML: f.DropsPerML, MLPerPump: f.MLPerPress, Density: f.Density, HalfLife: f.HalfLife, Tags: f.Tags, Unsuited: f.Unsuited, Ingredients: f.Ingredients}
 }
 
 func NewFileProduct(p *slip.Product) FileProduct {
-	return FileProduct{p.Key, p.Name, p.Form, p.FullDose, p.RangeMin, p.RangeMax, p.DropsPerML, p.MLPerPress, p.Density, p.HalfLife, p.Tags, p.Unsuited, p.Ingredients}
+	return FileProduct{p.Key, p.Name, p.Form, p.FullDose, p.RangeMin, p.RangeMax, p.DropsPerML, p.MLPerPump, p.Density, p.HalfLife, p.Tags, p.Unsuited, p.Ingredients}
 }

@@ -15,9 +15,9 @@ type OwnRules struct {
 // RuleChange is a change of the studio's rules.
 type RuleChange struct {
 	contraindication.Amendment
-	// Did is empty for a change of days; added, changed or retired for a rule of the
+	// Action is empty for a change of days; added, changed or retired for a rule of the
 	// studio's own, whose title then stands here.
-	Did     string `json:"did,omitempty" enum:"added,changed,retired,decided,undone,"`
+	Action  string `json:"did,omitempty" enum:"added,changed,retired,decided,undone,"`
 	Title   string `json:"title,omitempty"`
 	Loosens bool   `json:"loosens,omitempty"`
 }
@@ -26,7 +26,7 @@ type RuleChange struct {
 func (st *Studio) Pack() *contraindication.Pack { return st.Own.Pack() }
 
 func (o *OwnRules) Pack() *contraindication.Pack {
-	return contraindication.Trade().Decided(o.Policies).Amended(o.Amendments).With(o.Rules)
+	return contraindication.Trade().WithPolicies(o.Policies).WithWaitingPeriods(o.Amendments).WithRules(o.Rules)
 }
 
 // CheckReason refuses to keep a loosening without a written reason.

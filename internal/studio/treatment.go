@@ -25,7 +25,7 @@ type RecordUse struct {
 	Product string          `json:"product"`
 	Name    string          `json:"name,omitempty"`
 	Planned decimal.Decimal `json:"planned"`
-	Real    decimal.Decimal `json:"real"`
+	Used    decimal.Decimal `json:"real"`
 	Unit    string          `json:"unit,omitempty"`
 	// Lots the amount is (or was) taken from.
 	Lots []RecordLot `json:"lots,omitempty"`
@@ -36,7 +36,7 @@ type RecordLot struct {
 	Number string          `json:"number"`
 	Amount decimal.Decimal `json:"amount"`
 	Cost   decimal.Decimal `json:"cost"`
-	Good   string          `json:"goodUntil"`
+	UseBy  string          `json:"goodUntil"`
 }
 
 // Record is what was written about a treatment.
@@ -47,16 +47,16 @@ type Record struct {
 
 // Treatment is a treatment as it is given and recorded.
 type Treatment struct {
-	Visit      uuid.UUID
-	Screening  *uuid.UUID
-	Plan       protocol.Protocol
-	Changes    []adjusting.Change
-	Overrules  []Overrule
-	Hands      adjusting.Hands // the practitioner's own side, as it was said
-	Progress   Progress
-	Record     Record
-	Cost       *decimal.Decimal
-	StartedAt  time.Time
-	FinishedAt *time.Time
-	FinishedBy *uuid.UUID
+	Visit        uuid.UUID
+	PreCheck     *uuid.UUID
+	Plan         protocol.Protocol
+	Adjustments  []adjusting.Adjustment
+	Overrides    []Override
+	Practitioner adjusting.PractitionerState // the practitioner's own side, as it was said
+	Progress     Progress
+	Record       Record
+	Cost         *decimal.Decimal
+	StartedAt    time.Time
+	FinishedAt   *time.Time
+	FinishedBy   *uuid.UUID
 }

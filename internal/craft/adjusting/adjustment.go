@@ -6,38 +6,38 @@ import (
 	"softpalm/internal/craft/contraindication"
 )
 
-// Did is a kind of change that tailoring makes.
-type Did string
+// AdjustmentKind is a kind of change that tailoring makes.
+type AdjustmentKind string
 
 // The kinds of change, in the order in which they are tried.
 const (
-	Rerouted  Did = "rerouted"    // the path leaves a zone out
-	OtherSide Did = "one-side"    // one side is worked without the zone
-	Lowered   Did = "lowered"     // less pressure
-	Firmed    Did = "firmer"      // more pressure, as the client wishes
-	OtherHand Did = "other-hand"  // another hand part or tool
-	Swapped   Did = "swapped"     // another stroke of the same intent
-	Replaced  Did = "replaced"    // another product
-	Dropped   Did = "left-out"    // the step is left out
-	NoTime    Did = "no-time"     // left out so that the rest fits its time
-	NoWayHome Did = "no-way-home" // left out because its lymph could not be carried home
-	Restored  Did = "restored"    // added so that opening, way home or film are whole again
-	Refitted  Did = "refitted"    // doses changed to fill the slot
-	Dosed     Did = "dosed"       // more or less of a product
-	Slowed    Did = "slowed"      // a slower hand, in hundredths
+	Rerouted     AdjustmentKind = "rerouted"    // the path leaves a zone out
+	OtherSide    AdjustmentKind = "one-side"    // one side is worked without the zone
+	Lowered      AdjustmentKind = "lowered"     // less pressure
+	Firmed       AdjustmentKind = "firmer"      // more pressure, as the client wishes
+	OtherHand    AdjustmentKind = "other-hand"  // another hand part or tool
+	Swapped      AdjustmentKind = "swapped"     // another stroke of the same intent
+	Replaced     AdjustmentKind = "replaced"    // another product
+	Dropped      AdjustmentKind = "left-out"    // the step is left out
+	NoTime       AdjustmentKind = "no-time"     // left out so that the rest fits its time
+	RouteBlocked AdjustmentKind = "no-way-home" // left out because its lymph could not be carried home
+	Restored     AdjustmentKind = "restored"    // added so that opening, way home or film are whole again
+	Refitted     AdjustmentKind = "refitted"    // doses changed to fill the slot
+	Dosed        AdjustmentKind = "dosed"       // more or less of a product
+	Slowed       AdjustmentKind = "slowed"      // a slower hand, in hundredths
 )
 
-// Change is one change of a plan with its reason.
-type Change struct {
+// Adjustment is one change of a plan with its reason.
+type Adjustment struct {
 	// ID names the change within its plan: the same plan and constraints give the
 	// same ids.
-	ID    string `json:"id"`
-	Step  string `json:"step"`
-	Name  string `json:"name"`
-	Did   Did    `json:"did"`
-	Rule  string `json:"rule,omitempty"`
-	Title string `json:"title,omitempty"`
-	Why   string `json:"why,omitempty"`
+	ID    string         `json:"id"`
+	Step  string         `json:"step"`
+	Name  string         `json:"name"`
+	Kind  AdjustmentKind `json:"did"`
+	Rule  string         `json:"rule,omitempty"`
+	Title string         `json:"title,omitempty"`
+	Why   string         `json:"why,omitempty"`
 	// Zone, From and To say what changed, in keys or pressures as the kind needs.
 	Zone string `json:"zone,omitempty"`
 	From string `json:"from,omitempty"`
@@ -52,23 +52,23 @@ type Change struct {
 	Others []string `json:"others,omitempty"`
 }
 
-// MayOverruleChange reports whether one change may be taken back, with a reason:
+// MayOverrideAdjustment reports whether one change may be taken back, with a reason:
 // it was made for a rule that may be overruled, and is not a consequence of other
 // changes.
-func MayOverruleChange(outcomes []contraindication.Applied, c *Change) bool {
-	switch c.Did {
+func MayOverrideAdjustment(outcomes []contraindication.Contraindication, c *Adjustment) bool {
+	switch c.Kind {
 	case Lowered, Firmed, OtherHand, Swapped, Replaced, Dropped:
-		return contraindication.MayOverrule(outcomes, c.Rule)
+		return contraindication.MayOverride(outcomes, c.Rule)
 	}
 	return false
 }
 
 // Number gives every change its id.
-func Number(changes []Change) {
+func Number(changes []Adjustment) {
 	seen := map[string]int{}
 	for i := range changes {
 		c := &changes[i]
-		id := c.Step + ":" + string(c.Did) + ":" + c.Rule
+		id := c.Step + ":" + string(c.Kind) + ":" + c.Rule
 		if seen[id]++; seen[id] > 1 {
 			id += ":" + strconv.Itoa(seen[id])
 		}

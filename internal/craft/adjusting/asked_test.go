@@ -18,7 +18,7 @@ import (
 // asked reports whether a rule with one outcome is asked in a studio that gives a
 // protocol.
 func asked(p *protocol.Protocol, ctx *protocol.Context, o contraindication.Outcome) bool {
-	r := contraindication.Rule{ID: "r", Asks: contraindication.YesNo, Stage: contraindication.Both, Outcomes: []contraindication.Outcome{o}}
+	r := contraindication.Rule{ID: "r", AnswerType: contraindication.YesNo, Stage: contraindication.Both, Outcomes: []contraindication.Outcome{o}}
 	return r.Matters(contraindication.ScopeOf([]*protocol.Protocol{p}, ctx))
 }
 
@@ -105,24 +105,24 @@ func TestEveryRuleThatCouldChangeAPlanIsAsked(t *testing.T) {
 		if rapid.Bool().Draw(t, "take a stroke away") {
 			other = contraindication.Outcome{Kind: contraindication.Exclude, Families: []string{string(ctx.Strokes[steps[0].Stroke].Family)}}
 		}
-		applied := func(list ...contraindication.Outcome) adjusting.Tailored {
-			var out []contraindication.Applied
+		applied := func(list ...contraindication.Outcome) adjusting.AdjustedPlan {
+			var out []contraindication.Contraindication
 			for _, o := range list {
-				ap := contraindication.Applied{Rule: "r", Kind: o.Kind, Outcome: o}
+				ap := contraindication.Contraindication{Rule: "r", Kind: o.Kind, Outcome: o}
 				for _, z := range o.Zones {
-					ap.Places = append(ap.Places, contraindication.Place{Zone: z, Side: "both"})
+					ap.Places = append(ap.Places, contraindication.ZoneSide{Zone: z, Side: "both"})
 				}
 				if o.Neighbours {
 					id, _ := anatomy.Lookup(o.Zones[0])
 					for _, side := range []anatomy.Side{anatomy.Mid, anatomy.Left, anatomy.Right} {
-						for _, n := range anatomy.Near(anatomy.Place{Zone: id, Side: id.On(side)}) {
-							ap.Places = append(ap.Places, contraindication.Place{Zone: n.Zone.Zone().Key, Side: "both"})
+						for _, n := range anatomy.Near(anatomy.ZoneSide{Zone: id, Side: id.On(side)}) {
+							ap.Places = append(ap.Places, contraindication.ZoneSide{Zone: n.Zone.Zone().Key, Side: "both"})
 						}
 					}
 				}
 				out = append(out, ap)
 			}
-			return adjusting.Tailor(p, ctx, contraindication.Merge(out))
+			return adjusting.Adjust(p, ctx, contraindication.Merge(out))
 		}
 		without := applied(other)
 		if without.Refused {
@@ -150,18 +150,18 @@ func TestWhatIsNotAskedChangesNothing(t *testing.T) {
 	ctx := crafttest.TradeStudio()
 	pack := contraindication.Trade()
 	p := crafttest.Treatment(14, protocol.Step{Stroke: "cheek-drain"}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "jaw-scissor"}, protocol.Step{Stroke: "stone-jaw"})
-	asked := crafttest.RulesOf(pack.For(contraindication.ScopeOf([]*protocol.Protocol{p}, ctx)))
+	asked := crafttest.RulesOf(pack.AskedIn(contraindication.ScopeOf([]*protocol.Protocol{p}, ctx)))
 	left := 0
 	for _, r := range pack.Rules {
-		if asked[r.ID] || r.Asks == contraindication.Nothing {
+		if asked[r.ID] || r.AnswerType == contraindication.Nothing {
 			continue
 		}
 		left++
-		answers := map[string]contraindication.Answer{r.ID: crafttest.Yes(crafttest.Today.Plus(-1), contraindication.Place{Zone: "cheekbone", Side: "left"})}
-		res := pack.Evaluate(answers, contraindication.Subject{}, crafttest.Today)
+		answers := map[string]contraindication.Answer{r.ID: crafttest.Yes(crafttest.Today.Plus(-1), contraindication.ZoneSide{Zone: "cheekbone", Side: "left"})}
+		res := pack.Evaluate(answers, contraindication.ClientProfile{}, crafttest.Today)
 		assert.True(t, res.Headline.Treatable(), r.ID)
-		got := adjusting.Tailor(p, ctx, contraindication.Merge(res.Outcomes))
-		assert.Empty(t, got.Changes, r.ID)
+		got := adjusting.Adjust(p, ctx, contraindication.Merge(res.Outcomes))
+		assert.Empty(t, got.Adjustments, r.ID)
 	}
 	assert.Positive(t, left, "something is not asked")
 }

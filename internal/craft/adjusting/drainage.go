@@ -12,7 +12,7 @@ import (
 // off tells on which sides an opening or draining step has nowhere to go: a drain
 // where it would run into nodes that may not be used, an opening where all it
 // opens is barred.
-func (t *tailoring) off(r *evaluation.Resolved) (off [3]bool) {
+func (t *adjuster) off(r *evaluation.Resolved) (off [3]bool) {
 	if t.barred == (evaluation.BarredNodes{}) || len(r.Path) == 0 {
 		return off
 	}
@@ -39,7 +39,7 @@ func (t *tailoring) off(r *evaluation.Resolved) (off [3]bool) {
 // detour leads a draining path, cut short by what is left out, on to another node
 // group of the side that is free, by the shortest of the routes that hands take;
 // nil where there is none.
-func (t *tailoring) detour(path []protocol.PathPoint, side anatomy.Side) []protocol.PathPoint {
+func (t *adjuster) detour(path []protocol.PathPoint, side anatomy.Side) []protocol.PathPoint {
 	for n := len(path); n > 0; n-- {
 		from, ok := anatomy.Lookup(path[n-1].Zone)
 		if !ok {
@@ -48,9 +48,9 @@ func (t *tailoring) detour(path []protocol.PathPoint, side anatomy.Side) []proto
 		free := func(id anatomy.ID) bool {
 			return t.c.RuleAt(id.On(side), id) == "" && (!id.Zone().Midline || t.c.RuleAt(anatomy.Mid, id) == "")
 		}
-		way := anatomy.WayTo(from, free, func(id anatomy.ID) bool {
+		way := anatomy.PathToNodes(from, free, func(id anatomy.ID) bool {
 			g := id.Zone().Node
-			return g != "" && g.Door() == id.Zone().Key && !t.barred.All(id, side)
+			return g != "" && g.EntryZone() == id.Zone().Key && !t.barred.All(id, side)
 		})
 		if way == nil || n == 1 && len(way) == 0 {
 			continue
@@ -66,7 +66,7 @@ func (t *tailoring) detour(path []protocol.PathPoint, side anatomy.Side) []proto
 
 // side leads an opening or draining step another way on the side on which it has
 // nowhere to go, or leaves that side out.
-func (t *tailoring) side(i int, r *evaluation.Resolved) int {
+func (t *adjuster) side(i int, r *evaluation.Resolved) int {
 	off := t.off(r)
 	if !(off[anatomy.Left] && r.Sides != stroke.RightOnly) && !(off[anatomy.Right] && r.Sides != stroke.LeftOnly) {
 		return 0
@@ -101,7 +101,7 @@ func (t *tailoring) side(i int, r *evaluation.Resolved) int {
 			s.Sides, s.Departure = to, otherSideRound
 			t.q.Steps = slices.Insert(t.q.Steps, i+1, m)
 			if t.barredZone(evaluation.Resolve(t.q, i+1, t.ctx)) == "" {
-				t.note(m.ID, r.Name, Rerouted, rule, Change{Zone: last})
+				t.note(m.ID, r.Name, Rerouted, rule, Adjustment{Zone: last})
 				t.changed[s.ID] = true
 				return 1
 			}
@@ -110,7 +110,7 @@ func (t *tailoring) side(i int, r *evaluation.Resolved) int {
 		case r.Sides == stroke.LeftOnly || r.Sides == stroke.RightOnly:
 			was := s.Path
 			if s.Path = way; t.barredZone(evaluation.Resolve(t.q, i, t.ctx)) == "" {
-				t.note(s.ID, r.Name, Rerouted, rule, Change{Zone: last})
+				t.note(s.ID, r.Name, Rerouted, rule, Adjustment{Zone: last})
 				return 0
 			}
 			s.Path = was
@@ -118,19 +118,19 @@ func (t *tailoring) side(i int, r *evaluation.Resolved) int {
 	}
 	if to != "" {
 		s.Sides, s.Departure = to, otherSideOut
-		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: last, To: string(to)})
+		t.note(s.ID, r.Name, OtherSide, rule, Adjustment{Zone: last, To: string(to)})
 		return 0
 	}
-	return t.drop(i, r.Name, NoWayHome, rule)
+	return t.drop(i, r.Name, RouteBlocked, rule)
 }
 
 // closes is the rule that closes the way home of a draining or opening step: the
 // one that leaves out the door of a node group that its lymph runs through.
-func (t *tailoring) closes(r *evaluation.Resolved) string {
+func (t *adjuster) closes(r *evaluation.Resolved) string {
 	for k := len(r.Path) - 1; k >= 0; k-- {
 		for _, g := range anatomy.NodesOf(r.Path[k].ZoneID()) {
 			for ; g != ""; g = g.Next() {
-				door, _ := anatomy.Lookup(g.Door())
+				door, _ := anatomy.Lookup(g.EntryZone())
 				if rule := t.ruleOn(door, r.Sides); rule != "" {
 					return rule
 				}

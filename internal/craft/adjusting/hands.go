@@ -8,10 +8,10 @@ import (
 	"softpalm/internal/craft/protocol"
 )
 
-// Hands is what practitioners say of themselves before a treatment (handbook,
+// PractitionerState is what practitioners say of themselves before a treatment (handbook,
 // chapter 5, the practitioner's side; common practice). The zero value has
 // nothing to say: nails are short, gloves are borne, nothing is catching.
-type Hands struct {
+type PractitionerState struct {
 	// LongNails today: strokes are done with knuckles where they can be.
 	LongNails bool `json:"longNails,omitempty"`
 	// GloveAllergy is an allergy to the studio's gloves.
@@ -20,9 +20,9 @@ type Hands struct {
 	Unwell bool `json:"unwell,omitempty"`
 }
 
-// Minds are the things that practitioners see to on their own side.
-func (h Hands) Minds(e *evaluation.Evaluation) []string {
-	if h.GloveAllergy && slices.ContainsFunc(e.Visits, func(v evaluation.Visit) bool { return v.Gloves }) {
+// PractitionerNotes are the things that practitioners see to on their own side.
+func (h PractitionerState) PractitionerNotes(e *evaluation.Evaluation) []string {
+	if h.GloveAllergy && slices.ContainsFunc(e.Occurrences, func(v evaluation.Occurrence) bool { return v.Gloves }) {
 		return []string{"Gloves of a material that you bear; without them no work inside the mouth."}
 	}
 	return nil
@@ -30,7 +30,7 @@ func (h Hands) Minds(e *evaluation.Evaluation) []string {
 
 // nails does a step with what the stroke names for long nails. It returns false
 // where nails would scratch and there is no such way.
-func (t *tailoring) nails(i int, r *evaluation.Resolved) bool {
+func (t *adjuster) nails(i int, r *evaluation.Resolved) bool {
 	if !r.Scratches() {
 		return true
 	}
@@ -47,7 +47,7 @@ func (t *tailoring) nails(i int, r *evaluation.Resolved) bool {
 		case a.Tool != nil && t.ctx.Tools[a.Tool.Key].Name != "":
 			s.Tool = a.Tool
 		case t.ctx.Strokes[a.Stroke] != nil:
-			*s, to = protocol.StandIn(s, t.ctx.Strokes[a.Stroke]), t.ctx.Strokes[a.Stroke].Name
+			*s, to = protocol.SubstituteStroke(s, t.ctx.Strokes[a.Stroke]), t.ctx.Strokes[a.Stroke].Name
 		default:
 			continue
 		}
@@ -60,7 +60,7 @@ func (t *tailoring) nails(i int, r *evaluation.Resolved) bool {
 		if a.Hand == "" && a.Tool == nil {
 			did, from = Swapped, r.Name
 		}
-		t.note(s.ID, r.Name, did, contraindication.Nails, Change{From: from, To: to})
+		t.note(s.ID, r.Name, did, contraindication.Nails, Adjustment{From: from, To: to})
 		return true
 	}
 	return false

@@ -23,15 +23,15 @@ func TestLongNails(t *testing.T) {
 	ctx := crafttest.TradeStudio()
 	ctx.LongNails = true
 	p := crafttest.Treatment(20, protocol.Step{Stroke: "jaw-hook"}, protocol.Step{Stroke: "under-bone-drag"}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "mastoid-press"}, protocol.Step{Stroke: "mouth-upper-press"})
-	got := adjusting.Tailor(p, ctx, contraindication.Merge(nil))
+	got := adjusting.Adjust(p, ctx, contraindication.Merge(nil))
 	require.False(t, got.Refused)
 	did := map[string]string{}
-	for _, c := range got.Changes {
-		if c.Rule == contraindication.Nails && c.Did != adjusting.Refitted {
-			did[c.Step[2:]] = string(c.Did) + " " + c.To
+	for _, c := range got.Adjustments {
+		if c.Rule == contraindication.Nails && c.Kind != adjusting.Refitted {
+			did[c.Step[2:]] = string(c.Kind) + " " + c.To
 			assert.NotEmpty(t, c.Why)
-			assert.False(t, adjusting.MayOverruleChange(nil, &c), c.Name)
-			assert.Equal(t, c.Did == adjusting.Dropped, c.Gentler, "%s: knuckles are accepted one by one", c.Name)
+			assert.False(t, adjusting.MayOverrideAdjustment(nil, &c), c.Name)
+			assert.Equal(t, c.Kind == adjusting.Dropped, c.Gentler, "%s: knuckles are accepted one by one", c.Name)
 		}
 	}
 	assert.Equal(t, map[string]string{
@@ -41,7 +41,7 @@ func TestLongNails(t *testing.T) {
 		"mouth-upper-press": "left-out ",
 	}, did)
 	ctx.LongNails = false
-	assert.Empty(t, adjusting.Tailor(p, ctx, contraindication.Merge(nil)).Changes, "short nails change nothing")
+	assert.Empty(t, adjusting.Adjust(p, ctx, contraindication.Merge(nil)).Adjustments, "short nails change nothing")
 }
 
 // Whatever the strokes and whatever else applies, no step of a plan for long nails
@@ -60,14 +60,14 @@ func TestNoStepScratches(t *testing.T) {
 		for _, k := range rapid.SliceOfN(rapid.SampledFrom(keys), 1, 8).Draw(t, "strokes") {
 			work = append(work, protocol.Step{Stroke: k})
 		}
-		asks := []contraindication.Applied{}
+		asks := []contraindication.Contraindication{}
 		if rapid.Bool().Draw(t, "sore cheek") {
-			asks = append(asks, contraindication.Applied{Rule: "r", Kind: contraindication.LeaveOut, Title: "Sore", Why: "w", Places: []contraindication.Place{{Zone: "cheekbone", Side: "left"}}})
+			asks = append(asks, contraindication.Contraindication{Rule: "r", Kind: contraindication.LeaveOut, Title: "Sore", Why: "w", Places: []contraindication.ZoneSide{{Zone: "cheekbone", Side: "left"}}})
 		}
 		if rapid.Bool().Draw(t, "no stones") {
-			asks = append(asks, contraindication.Applied{Rule: "s", Kind: contraindication.Exclude, Title: "No stone", Why: "w", Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Tools: []string{"stone", "cup"}}})
+			asks = append(asks, contraindication.Contraindication{Rule: "s", Kind: contraindication.Exclude, Title: "No stone", Why: "w", Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Tools: []string{"stone", "cup"}}})
 		}
-		got := adjusting.Tailor(crafttest.Treatment(25, work...), ctx, contraindication.Merge(asks))
+		got := adjusting.Adjust(crafttest.Treatment(25, work...), ctx, contraindication.Merge(asks))
 		for i := range got.Evaluation.Steps {
 			if r := &got.Evaluation.Steps[i]; r.Scratches() {
 				t.Fatalf("%s would scratch", r.Name)
@@ -81,10 +81,10 @@ func TestNoStepScratches(t *testing.T) {
 
 func TestGlovesAreOnlyMindedWhereTheyAreWorn(t *testing.T) {
 	ctx := crafttest.TradeStudio()
-	allergic := adjusting.Hands{GloveAllergy: true}
+	allergic := adjusting.PractitionerState{GloveAllergy: true}
 	outside := evaluation.Evaluate(crafttest.Treatment(12, protocol.Step{Stroke: "cheek-scoop"}), ctx)
 	inside := evaluation.Evaluate(crafttest.Treatment(12, protocol.Step{Stroke: "mouth-upper-press"}), ctx)
-	assert.Empty(t, allergic.Minds(outside))
-	assert.Len(t, allergic.Minds(inside), 1)
-	assert.Empty(t, adjusting.Hands{LongNails: true}.Minds(inside))
+	assert.Empty(t, allergic.PractitionerNotes(outside))
+	assert.Len(t, allergic.PractitionerNotes(inside), 1)
+	assert.Empty(t, adjusting.PractitionerState{LongNails: true}.PractitionerNotes(inside))
 }

@@ -31,7 +31,7 @@ func timed(key, zone string, seconds int) stroke.Stroke {
 
 // works is a plan of work alone, without drainage.
 func works(minutes int, keys ...string) *protocol.Protocol {
-	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", School: protocol.School{Drainage: "none"}, Minutes: protocol.Minutes{Sold: minutes + 10, HandsOn: minutes}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3}}
+	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Method: protocol.Method{Drainage: "none"}, Minutes: protocol.Minutes{Treatment: minutes + 10, HandsOn: minutes}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3}}
 	for _, k := range keys {
 		p.Steps = append(p.Steps, protocol.Step{ID: k, Stroke: k, Phase: "work"})
 	}
@@ -46,7 +46,7 @@ func TestTooLittleWorkIsLeft(t *testing.T) {
 		refused bool
 	}{{39, true}, {40, false}, {41, false}} {
 		ctx := only(timed("stays", "chin", c.left), timed("goes", "glabella", 100-c.left))
-		got := adjusting.Tailor(works(5, "stays", "goes"), ctx, contraindication.Merge([]contraindication.Applied{crafttest.LeaveOut(contraindication.Place{Zone: "glabella", Side: "both"})}))
+		got := adjusting.Adjust(works(5, "stays", "goes"), ctx, contraindication.Merge([]contraindication.Contraindication{crafttest.LeaveOut(contraindication.ZoneSide{Zone: "glabella", Side: "both"})}))
 		require.Len(t, got.Protocol.Steps, 1)
 		assert.Equal(t, c.refused, got.Refused, "%d of 100 s left", c.left)
 	}
@@ -62,7 +62,7 @@ func TestTheMidlineOfABarredZoneIsKeptOff(t *testing.T) {
 	for _, sides := range []stroke.Sides{stroke.RightOnly, stroke.LeftOnly, stroke.BothAtOnce} {
 		own.Sides = sides
 		ctx := only(own)
-		got := adjusting.Tailor(works(5, "brush"), ctx, contraindication.Merge([]contraindication.Applied{crafttest.LeaveOut(contraindication.Place{Zone: "hairline", Side: "left"})}))
+		got := adjusting.Adjust(works(5, "brush"), ctx, contraindication.Merge([]contraindication.Contraindication{crafttest.LeaveOut(contraindication.ZoneSide{Zone: "hairline", Side: "left"})}))
 		require.False(t, got.Refused, sides)
 		for _, s := range got.Protocol.Steps {
 			assert.NotContains(t, zonesOf(got.Evaluation, s.ID), "hairline", sides)
@@ -86,7 +86,7 @@ func TestAPartedStepHalvesItsProduct(t *testing.T) {
 	} {
 		p := works(5, "spread")
 		p.Steps[0].Use = &protocol.Use{Product: "oil", Amount: slip.Amount{Value: 3, Measure: slip.ML}}
-		got := adjusting.Tailor(p, only(c.st), contraindication.Merge([]contraindication.Applied{crafttest.LeaveOut(contraindication.Place{Zone: "cheekbone", Side: "left"})}))
+		got := adjusting.Adjust(p, only(c.st), contraindication.Merge([]contraindication.Contraindication{crafttest.LeaveOut(contraindication.ZoneSide{Zone: "cheekbone", Side: "left"})}))
 		var amounts []float64
 		for _, s := range got.Protocol.Steps {
 			amounts = append(amounts, s.Use.Amount.Value)
@@ -109,8 +109,8 @@ func TestAFirmerHandStopsAtTheCeiling(t *testing.T) {
 	}
 	own := timed("press", at, 60)
 	own.Sides, own.Relation, own.Pressure, own.Path = stroke.BothAtOnce, stroke.Carries, 2, []string{at, below}
-	firmer := contraindication.Applied{Rule: "wish", Kind: contraindication.Firmer, Title: "T", Why: "w", Outcome: contraindication.Outcome{Kind: contraindication.Firmer}}
-	got := adjusting.Tailor(works(5, "press"), only(own), contraindication.Merge([]contraindication.Applied{firmer}))
+	firmer := contraindication.Contraindication{Rule: "wish", Kind: contraindication.Firmer, Title: "T", Why: "w", Outcome: contraindication.Outcome{Kind: contraindication.Firmer}}
+	got := adjusting.Adjust(works(5, "press"), only(own), contraindication.Merge([]contraindication.Contraindication{firmer}))
 	path := got.Evaluation.Steps[0].Path
 	assert.Equal(t, 2, path[0].Pressure, "%s bears 2", at)
 	assert.Equal(t, 3, path[1].Pressure, "%s bears 3", below)
@@ -140,9 +140,9 @@ func TestASubstituteIsOnlyGentlerWhenItDoesLess(t *testing.T) {
 		first.Alternates = []stroke.Alternate{{Stroke: "sub"}}
 		cons := contraindication.Merge(nil)
 		cons.ExcludeStrokes(nil, nil, []string{"barred"}, nil, "r")
-		got := adjusting.Tailor(works(5, "barred"), only(first, sub), cons)
-		require.Len(t, got.Changes, 1, name)
-		assert.Equal(t, adjusting.Swapped, got.Changes[0].Did, name)
-		assert.Equal(t, c.gentler, got.Changes[0].Gentler, name)
+		got := adjusting.Adjust(works(5, "barred"), only(first, sub), cons)
+		require.Len(t, got.Adjustments, 1, name)
+		assert.Equal(t, adjusting.Swapped, got.Adjustments[0].Kind, name)
+		assert.Equal(t, c.gentler, got.Adjustments[0].Gentler, name)
 	}
 }

@@ -12,10 +12,10 @@ import (
 
 // caps lowers the pressure of a step to what each zone may bear today: along the
 // path, under single fingers and the anchor.
-func (t *tailoring) caps(i int) {
+func (t *adjuster) caps(i int) {
 	s := &t.q.Steps[i]
 	r := t.resolved(i)
-	worst := Change{}
+	worst := Adjustment{}
 	worstRule, from := "", -1
 	lowerAt := func(id anatomy.ID, zone string, pressure int) (int, bool) {
 		limit, rule := t.c.Limit(id, pressure)
@@ -23,7 +23,7 @@ func (t *tailoring) caps(i int) {
 			return pressure, false
 		}
 		if pressure > from {
-			from, worstRule, worst = pressure, rule, Change{Zone: zone, From: strconv.Itoa(pressure), To: strconv.Itoa(limit)}
+			from, worstRule, worst = pressure, rule, Adjustment{Zone: zone, From: strconv.Itoa(pressure), To: strconv.Itoa(limit)}
 		}
 		return limit, true
 	}
@@ -76,7 +76,7 @@ func (t *tailoring) caps(i int) {
 }
 
 // capFingers lowers fingers and parts that press on their own account.
-func (t *tailoring) capFingers(s *protocol.Step, r *evaluation.Resolved, lower func(zone string, pressure int) (int, bool)) {
+func (t *adjuster) capFingers(s *protocol.Step, r *evaluation.Resolved, lower func(zone string, pressure int) (int, bool)) {
 	least := func(zone string, pressure int) (int, bool) {
 		if zone != "" {
 			return lower(zone, pressure)
@@ -140,11 +140,11 @@ func (t *tailoring) capFingers(s *protocol.Step, r *evaluation.Resolved, lower f
 // firm raises the pressure of the work by one level where the client wishes a
 // firmer hand: up to what each zone bears and today's cautions allow, never of
 // opening or draining strokes, and nowhere that would bring a finding.
-func (t *tailoring) firm() {
+func (t *adjuster) firm() {
 	if t.c.FirmerRule() == "" {
 		return
 	}
-	raised := map[string]Change{}
+	raised := map[string]Adjustment{}
 	was := map[string][]protocol.PathPoint{}
 	for i := range t.q.Steps {
 		s := &t.q.Steps[i]
@@ -171,7 +171,7 @@ func (t *tailoring) firm() {
 						path[n].Pressure = s.Path[n].Pressure
 					}
 				}
-				raised[s.ID] = Change{Zone: pt.Zone, From: strconv.Itoa(pt.Pressure), To: strconv.Itoa(now)}
+				raised[s.ID] = Adjustment{Zone: pt.Zone, From: strconv.Itoa(pt.Pressure), To: strconv.Itoa(now)}
 			}
 			path[k].Pressure = &now
 		}
@@ -182,7 +182,7 @@ func (t *tailoring) firm() {
 	for range 3 { // taking one back may be enough for the others
 		back := false
 		for _, f := range evaluation.Evaluate(t.q, t.ctx).Findings {
-			if f.Severity == evaluation.Note || t.had(&f) {
+			if f.Severity == evaluation.Note || t.hadBefore(&f) {
 				continue
 			}
 			for _, id := range f.Steps {

@@ -9,7 +9,7 @@ import (
 )
 
 // ruleOnProduct is [Constraints.ProductRule], worked out once for each product.
-func (t *tailoring) ruleOnProduct(p *slip.Product) string {
+func (t *adjuster) ruleOnProduct(p *slip.Product) string {
 	if p == nil {
 		return ""
 	}
@@ -23,7 +23,7 @@ func (t *tailoring) ruleOnProduct(p *slip.Product) string {
 
 // product swaps a product that carries an excluded tag for the one on the shelf
 // nearest in half-life that carries none and can be dosed alike, or takes it out.
-func (t *tailoring) product(s *protocol.Step, name string) {
+func (t *adjuster) product(s *protocol.Step, name string) {
 	was := t.ctx.Products[s.Use.Product]
 	rule := t.ruleOnProduct(was)
 	if rule == "" {
@@ -33,7 +33,7 @@ func (t *tailoring) product(s *protocol.Step, name string) {
 	others := t.serving(was, mL)
 	if len(others) == 0 {
 		s.Use = nil
-		t.note(s.ID, name, Replaced, rule, Change{From: was.Name})
+		t.note(s.ID, name, Replaced, rule, Adjustment{From: was.Name})
 		return
 	}
 	best := others[0]
@@ -42,7 +42,7 @@ func (t *tailoring) product(s *protocol.Step, name string) {
 		amount = s.Use.Amount
 	}
 	s.Use = &protocol.Use{Product: best.Key, Amount: amount}
-	ch := Change{From: was.Name, To: best.Name}
+	ch := Adjustment{From: was.Name, To: best.Name}
 	for _, p := range others {
 		ch.Others = append(ch.Others, p.Key)
 	}
@@ -52,7 +52,7 @@ func (t *tailoring) product(s *protocol.Step, name string) {
 // serving lists the products that could take the place of one: allowed, suited to
 // the skin, of the same form or both to massage with, with enough on the shelf where that is known; the one
 // asked for first, then the nearest in half-life, then by key.
-func (t *tailoring) serving(was *slip.Product, mL float64) []*slip.Product {
+func (t *adjuster) serving(was *slip.Product, mL float64) []*slip.Product {
 	var out []*slip.Product
 	gap := map[string]float64{}
 	for k, p := range t.ctx.Products {

@@ -12,11 +12,11 @@ import (
 
 // refused reports that nothing sensible is left: something that stops, drainage
 // without its opening or way home, no way to fit its time, or too little work.
-func (t *tailoring) refused(now *evaluation.Evaluation) bool {
+func (t *adjuster) refused(now *evaluation.Evaluation) bool {
 	for i := range now.Findings {
 		f := &now.Findings[i]
 		grave := f.Severity == evaluation.Stopping || drainage(f.Code)
-		if grave && !t.had(f) {
+		if grave && !t.hadBefore(f) {
 			return true
 		}
 	}
@@ -27,8 +27,8 @@ func (t *tailoring) refused(now *evaluation.Evaluation) bool {
 	return before > 0 && work(now) < LeastWork*before
 }
 
-// had reports whether the plan had the finding before it was tailored.
-func (t *tailoring) had(f *evaluation.Finding) bool {
+// hadBefore reports whether the plan had the finding before it was tailored.
+func (t *adjuster) hadBefore(f *evaluation.Finding) bool {
 	return slices.ContainsFunc(t.base().Findings, func(g evaluation.Finding) bool {
 		return g.ID == f.ID || g.Code == f.Code && len(f.Steps) > 0 && slices.Equal(g.Steps, f.Steps)
 	})
@@ -37,9 +37,9 @@ func (t *tailoring) had(f *evaluation.Finding) bool {
 // work is the seconds of work and exercises.
 func work(e *evaluation.Evaluation) float64 {
 	sum := 0.0
-	for i := range e.Visits {
-		if ph := e.Steps[e.Visits[i].Step].Phase; ph == "work" || ph == "exercises" {
-			sum += e.Visits[i].End - e.Visits[i].Start
+	for i := range e.Occurrences {
+		if ph := e.Steps[e.Occurrences[i].Step].Phase; ph == "work" || ph == "exercises" {
+			sum += e.Occurrences[i].End - e.Occurrences[i].Start
 		}
 	}
 	return sum
@@ -57,7 +57,7 @@ func glide(c evaluation.Code) bool { return c == evaluation.GlideThin || c == ev
 
 // settle makes the plan whole again and fits it to its slot, at most three times
 // over, and returns its evaluation.
-func (t *tailoring) settle() *evaluation.Evaluation {
+func (t *adjuster) settle() *evaluation.Evaluation {
 	now := evaluation.Evaluate(t.q, t.ctx)
 	for range 3 {
 		touched := false
@@ -83,16 +83,16 @@ func (t *tailoring) settle() *evaluation.Evaluation {
 // that keeps the constraints; failing any, the drains that cannot go anywhere are
 // left out together. It returns the new evaluation, nil where nothing is left to
 // restore.
-func (t *tailoring) restore(now *evaluation.Evaluation) *evaluation.Evaluation {
+func (t *adjuster) restore(now *evaluation.Evaluation) *evaluation.Evaluation {
 	homeless := map[string]bool{}
 	for k := range now.Findings {
 		f := &now.Findings[k]
 		dry := t.c.ReapplyRule() != "" && f.Code == evaluation.GlideThin
-		if !drainage(f.Code) && !glide(f.Code) || t.had(f) && !dry || t.hopeless[f.ID] {
+		if !drainage(f.Code) && !glide(f.Code) || t.hadBefore(f) && !dry || t.hopeless[f.ID] {
 			continue
 		}
 		rule := t.firstRule()
-		if dry && t.had(f) {
+		if dry && t.hadBefore(f) {
 			rule = t.c.ReapplyRule()
 		}
 		for _, fix := range f.Fixes {
@@ -107,7 +107,7 @@ func (t *tailoring) restore(now *evaluation.Evaluation) *evaluation.Evaluation {
 			}
 			for i := range q.Steps {
 				if t.q.Index(q.Steps[i].ID) < 0 {
-					t.note(q.Steps[i].ID, t.ctx.Strokes[q.Steps[i].Stroke].Name, Restored, rule, Change{})
+					t.note(q.Steps[i].ID, t.ctx.Strokes[q.Steps[i].Stroke].Name, Restored, rule, Adjustment{})
 				}
 			}
 			t.q = q
@@ -124,8 +124,8 @@ func (t *tailoring) restore(now *evaluation.Evaluation) *evaluation.Evaluation {
 	}
 	for i := len(t.q.Steps) - 1; i >= 0; i-- {
 		if homeless[t.q.Steps[i].ID] {
-			t.homeless[t.q.Steps[i].Stroke] = true
-			t.drop(i, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, NoWayHome, t.closes(evaluation.Resolve(t.q, i, t.ctx)))
+			t.routeless[t.q.Steps[i].Stroke] = true
+			t.drop(i, t.ctx.Strokes[t.q.Steps[i].Stroke].Name, RouteBlocked, t.closes(evaluation.Resolve(t.q, i, t.ctx)))
 		}
 	}
 	return evaluation.Evaluate(t.q, t.ctx)
@@ -133,7 +133,7 @@ func (t *tailoring) restore(now *evaluation.Evaluation) *evaluation.Evaluation {
 
 // onFreeSides makes the steps that a plan has more than this one work only where
 // they have somewhere to go.
-func (t *tailoring) onFreeSides(q *protocol.Protocol) {
+func (t *adjuster) onFreeSides(q *protocol.Protocol) {
 	for i := range q.Steps {
 		if t.q.Index(q.Steps[i].ID) >= 0 {
 			continue
@@ -147,13 +147,13 @@ func (t *tailoring) onFreeSides(q *protocol.Protocol) {
 
 // keeps reports whether the steps that a plan has more than this one keep every
 // constraint as they stand.
-func (t *tailoring) keeps(q *protocol.Protocol) bool {
+func (t *adjuster) keeps(q *protocol.Protocol) bool {
 	for i := range q.Steps {
 		if t.q.Index(q.Steps[i].ID) >= 0 {
 			continue
 		}
 		r := evaluation.Resolve(q, i, t.ctx)
-		if t.bars(r) != "" || t.barredZone(r) != "" || t.homeless[r.StrokeKey()] || t.ctx.LongNails && r.Scratches() {
+		if t.bars(r) != "" || t.barredZone(r) != "" || t.routeless[r.StrokeKey()] || t.ctx.LongNails && r.Scratches() {
 			return false
 		}
 		for k := range r.Path {
@@ -171,7 +171,7 @@ func (t *tailoring) keeps(q *protocol.Protocol) bool {
 }
 
 // withoutSome fits the plan when any step of the work may go.
-func (t *tailoring) withoutSome(slot int) fitting.Fitted {
+func (t *adjuster) withoutSome(slot int) fitting.Fitted {
 	q := t.q.Clone()
 	for i := range q.Steps {
 		if ph := q.Steps[i].Phase; ph == "work" || ph == "exercises" {
@@ -188,7 +188,7 @@ func (t *tailoring) withoutSome(slot int) fitting.Fitted {
 
 // refit brings the changed plan back to its slot where the plan filled it before,
 // and reports whether it changed anything.
-func (t *tailoring) refit(now *evaluation.Evaluation) bool {
+func (t *adjuster) refit(now *evaluation.Evaluation) bool {
 	slot := t.q.Minutes.HandsOn * 60
 	if now.Seconds >= float64(slot-evaluation.FitGrace) && now.Seconds <= float64(slot) {
 		return false
@@ -207,15 +207,15 @@ func (t *tailoring) refit(now *evaluation.Evaluation) bool {
 	}
 	for _, id := range fitted.Dropped {
 		r := evaluation.Resolve(t.q, t.q.Index(id), t.ctx)
-		t.note(id, r.Name, NoTime, t.firstRule(), Change{})
+		t.note(id, r.Name, NoTime, t.firstRule(), Adjustment{})
 	}
 	t.q = fitted.Protocol
-	for i := range t.changes {
-		if t.changes[i].Did == Refitted {
-			t.changes[i].To = strconv.Itoa(n)
+	for i := range t.adjustments {
+		if t.adjustments[i].Kind == Refitted {
+			t.adjustments[i].To = strconv.Itoa(n)
 			return true
 		}
 	}
-	t.changes = append(t.changes, Change{Did: Refitted, To: strconv.Itoa(n)})
+	t.adjustments = append(t.adjustments, Adjustment{Kind: Refitted, To: strconv.Itoa(n)})
 	return true
 }

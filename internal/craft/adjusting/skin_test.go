@@ -51,12 +51,12 @@ func TestSkinAndCautionsTogether(t *testing.T) {
 	p := &protocols[0]
 	ctx.SkinType, ctx.SkinStates = "dry", []string{"sensitive"}
 	variants := adjusting.VariantsForSkin(p, ctx.SkinType, ctx.SkinStates)
-	alone := adjusting.TailorForSkin(p, ctx, contraindication.Merge(nil), variants, p.Minutes.HandsOn)
+	alone := adjusting.AdjustForSkin(p, ctx, contraindication.Merge(nil), variants, p.Minutes.HandsOn)
 	require.False(t, alone.Refused)
-	did := map[adjusting.Did]int{}
-	for _, c := range alone.Changes {
+	did := map[adjusting.AdjustmentKind]int{}
+	for _, c := range alone.Adjustments {
 		assert.True(t, c.Skin, "%+v", c)
-		did[c.Did]++
+		did[c.Kind]++
 	}
 	assert.Positive(t, did[adjusting.Dosed], "dry: more of what slips")
 	assert.Positive(t, did[adjusting.Lowered], "sensitive: a level lighter")
@@ -64,16 +64,16 @@ func TestSkinAndCautionsTogether(t *testing.T) {
 		assert.NotEqual(t, evaluation.GlideThin, f.Code, "dry: product goes on again in time (%s)", f.ID)
 	}
 
-	none := adjusting.TailorForSkin(p, ctx, contraindication.Merge(nil), nil, p.Minutes.HandsOn)
-	assert.Empty(t, none.Changes)
+	none := adjusting.AdjustForSkin(p, ctx, contraindication.Merge(nil), nil, p.Minutes.HandsOn)
+	assert.Empty(t, none.Adjustments)
 	assert.True(t, protocol.Compare(p, none.Protocol).Same(), "without variants it is as published")
 
 	caution := func(o contraindication.Outcome) *contraindication.Constraints {
-		return contraindication.Merge([]contraindication.Applied{{Rule: "caution", Title: "Caution", Why: "w", Kind: o.Kind, Outcome: o}})
+		return contraindication.Merge([]contraindication.Contraindication{{Rule: "caution", Title: "Caution", Why: "w", Kind: o.Kind, Outcome: o}})
 	}
-	both := adjusting.TailorForSkin(p, ctx, caution(contraindication.Outcome{Kind: contraindication.Exclude, Families: []string{"friction", "tapotement"}}), variants, p.Minutes.HandsOn)
+	both := adjusting.AdjustForSkin(p, ctx, caution(contraindication.Outcome{Kind: contraindication.Exclude, Families: []string{"friction", "tapotement"}}), variants, p.Minutes.HandsOn)
 	cautions, skins := 0, 0
-	for _, c := range both.Changes {
+	for _, c := range both.Adjustments {
 		if c.Rule == "caution" {
 			cautions++
 			assert.False(t, c.Skin, "the caution wants its yes: %+v", c)
@@ -86,7 +86,7 @@ func TestSkinAndCautionsTogether(t *testing.T) {
 	assert.Positive(t, cautions)
 	assert.Positive(t, skins)
 	seen := map[string]bool{}
-	for _, c := range both.Changes {
+	for _, c := range both.Adjustments {
 		assert.False(t, seen[c.ID], "%s twice", c.ID)
 		seen[c.ID] = true
 	}
@@ -97,17 +97,17 @@ func TestSkinAndCautionsTogether(t *testing.T) {
 func TestWhatFollowsFromACautionIsNotTheSkins(t *testing.T) {
 	_, ctx := crafttest.Demo(t)
 	ctx.SkinType, ctx.SkinStates = "normal", []string{"sensitive"}
-	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", School: protocol.School{Drainage: "none", Slip: "dry"}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3}}
+	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Method: protocol.Method{Drainage: "none", Slip: "dry"}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3}}
 	for i, k := range []string{"cheek-scoop", "forehead-effleurage", "forehead-effleurage", "forehead-effleurage", "jaw-sweep", "cheek-scoop"} {
 		p.Steps = append(p.Steps, protocol.Step{ID: string(rune('a' + i)), Stroke: k, Phase: "work", Dose: &stroke.Dose{Kind: stroke.Reps, Planned: 8, Min: 8, Max: 8}})
 	}
 	p.Minutes.HandsOn = int(evaluation.Evaluate(p, ctx).Seconds/60) + 1
-	p.Minutes.Sold = p.Minutes.HandsOn
-	caution := contraindication.Merge([]contraindication.Applied{{Rule: "caution", Title: "Caution", Why: "w", Kind: contraindication.LeaveOut, Places: []contraindication.Place{{Zone: "forehead", Side: "left"}}}})
-	got := adjusting.TailorForSkin(p, ctx, caution, adjusting.VariantsForSkin(p, "normal", ctx.SkinStates), p.Minutes.HandsOn)
+	p.Minutes.Treatment = p.Minutes.HandsOn
+	caution := contraindication.Merge([]contraindication.Contraindication{{Rule: "caution", Title: "Caution", Why: "w", Kind: contraindication.LeaveOut, Places: []contraindication.ZoneSide{{Zone: "forehead", Side: "left"}}}})
+	got := adjusting.AdjustForSkin(p, ctx, caution, adjusting.VariantsForSkin(p, "normal", ctx.SkinStates), p.Minutes.HandsOn)
 	gone, skins := 0, 0
-	for _, c := range got.Changes {
-		if c.Did == adjusting.NoTime {
+	for _, c := range got.Adjustments {
+		if c.Kind == adjusting.NoTime {
 			gone++
 			assert.False(t, c.Skin, "%+v", c)
 			assert.Equal(t, "Caution", c.Title)
@@ -116,7 +116,7 @@ func TestWhatFollowsFromACautionIsNotTheSkins(t *testing.T) {
 			skins++
 		}
 	}
-	assert.Positive(t, gone, "%+v", got.Changes)
+	assert.Positive(t, gone, "%+v", got.Adjustments)
 	assert.Positive(t, skins, "the lighter hand stays the skin's")
 }
 
@@ -126,13 +126,13 @@ func TestSkinNeverOverrunsTheVisit(t *testing.T) {
 	protocols, ctx := crafttest.Demo(t)
 	p := protocols[0].Clone()
 	longer := []protocol.Variant{{Key: "long", Name: "Long", For: []string{"dry"}, Rules: []protocol.VariantRule{{Do: "hands-on", By: p.Minutes.HandsOn + 10}}}}
-	assert.Equal(t, p.Minutes, adjusting.TailorForSkin(p, ctx, contraindication.Merge(nil), longer, p.Minutes.HandsOn).Protocol.Minutes)
-	assert.Equal(t, p.Minutes.HandsOn+10, adjusting.TailorForSkin(p, ctx, contraindication.Merge(nil), longer, math.MaxInt).Protocol.Minutes.HandsOn, "on the workbench it may")
+	assert.Equal(t, p.Minutes, adjusting.AdjustForSkin(p, ctx, contraindication.Merge(nil), longer, p.Minutes.HandsOn).Protocol.Minutes)
+	assert.Equal(t, p.Minutes.HandsOn+10, adjusting.AdjustForSkin(p, ctx, contraindication.Merge(nil), longer, math.MaxInt).Protocol.Minutes.HandsOn, "on the workbench it may")
 	shorter := []protocol.Variant{{Key: "short", Name: "Short", For: []string{"dry"}, Rules: []protocol.VariantRule{{Do: "hands-on", By: p.Minutes.HandsOn - 5}}}}
-	assert.Equal(t, p.Minutes.HandsOn-5, adjusting.TailorForSkin(p, ctx, contraindication.Merge(nil), shorter, p.Minutes.HandsOn).Protocol.Minutes.HandsOn)
+	assert.Equal(t, p.Minutes.HandsOn-5, adjusting.AdjustForSkin(p, ctx, contraindication.Merge(nil), shorter, p.Minutes.HandsOn).Protocol.Minutes.HandsOn)
 	for _, states := range [][]string{nil, {"mature"}, {"dehydrated", "mature"}, {"sensitive", "mature"}} {
 		ctx.SkinType, ctx.SkinStates = "dry", states
-		got := adjusting.TailorForSkin(p, ctx, contraindication.Merge(nil), adjusting.VariantsForSkin(p, "dry", states), p.Minutes.HandsOn)
+		got := adjusting.AdjustForSkin(p, ctx, contraindication.Merge(nil), adjusting.VariantsForSkin(p, "dry", states), p.Minutes.HandsOn)
 		require.False(t, got.Refused, "%v", states)
 		assert.LessOrEqual(t, got.Evaluation.Seconds, float64(p.Minutes.HandsOn*60)+0.5, "%v", states)
 		for _, f := range got.Evaluation.Findings {

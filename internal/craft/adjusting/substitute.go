@@ -8,10 +8,10 @@ import (
 )
 
 // swap puts another stroke into the step.
-func (t *tailoring) swap(i int, r *evaluation.Resolved, alt *stroke.Stroke, rule string) {
+func (t *adjuster) swap(i int, r *evaluation.Resolved, alt *stroke.Stroke, rule string) {
 	s := &t.q.Steps[i]
-	*s = protocol.StandIn(s, alt)
-	t.note(s.ID, r.Name, Swapped, rule, Change{From: r.Name, To: alt.Name, Gentler: onlyGentler(r, evaluation.Resolve(t.q, i, t.ctx))})
+	*s = protocol.SubstituteStroke(s, alt)
+	t.note(s.ID, r.Name, Swapped, rule, Adjustment{From: r.Name, To: alt.Name, Gentler: onlyGentler(r, evaluation.Resolve(t.q, i, t.ctx))})
 }
 
 // onlyGentler reports whether a stroke in the place of another does the same less
@@ -36,7 +36,7 @@ func onlyGentler(was, now *evaluation.Resolved) bool {
 
 // otherHand takes the first alternate hand or tool of the stroke itself that is
 // not barred.
-func (t *tailoring) otherHand(i int, r *evaluation.Resolved, rule string) bool {
+func (t *adjuster) otherHand(i int, r *evaluation.Resolved, rule string) bool {
 	s := &t.q.Steps[i]
 	for _, a := range t.ctx.Strokes[s.Stroke].Alternates {
 		if a.Stroke != "" || a.LeaveOut || a.Hand == "" && a.Tool == nil || a.When == contraindication.Nails {
@@ -49,7 +49,7 @@ func (t *tailoring) otherHand(i int, r *evaluation.Resolved, rule string) bool {
 			s.Tool = a.Tool
 		}
 		if now := evaluation.Resolve(t.q, i, t.ctx); t.bars(now) == "" && !(t.ctx.LongNails && now.Scratches()) {
-			t.note(s.ID, r.Name, OtherHand, rule, Change{From: r.ToolName, To: a.Hand})
+			t.note(s.ID, r.Name, OtherHand, rule, Adjustment{From: r.ToolName, To: a.Hand})
 			return true
 		}
 		*s = was
@@ -58,7 +58,7 @@ func (t *tailoring) otherHand(i int, r *evaluation.Resolved, rule string) bool {
 }
 
 // bars returns the rule that excludes a step by family, intent, stroke or tool.
-func (t *tailoring) bars(r *evaluation.Resolved) string {
+func (t *adjuster) bars(r *evaluation.Resolved) string {
 	kind := ""
 	if r.Tool != nil {
 		kind = t.ctx.Tools[r.Tool.Key].Kind
@@ -66,15 +66,15 @@ func (t *tailoring) bars(r *evaluation.Resolved) string {
 	return t.c.StrokeRule(r, kind)
 }
 
-// standIn finds a stroke for one that is barred: its alternates in order, then
+// substitute finds a stroke for one that is barred: its alternates in order, then
 // the library stroke of the same intent that shares most of its path.
-func (t *tailoring) standIn(i int, r *evaluation.Resolved) *stroke.Stroke {
+func (t *adjuster) substitute(i int, r *evaluation.Resolved) *stroke.Stroke {
 	s := t.q.Steps[i]
 	fits := func(alt *stroke.Stroke) bool {
 		if alt.Tool != nil && t.ctx.Tools[alt.Tool.Key].Name == "" {
 			return false
 		}
-		probe := protocol.Protocol{DefaultDose: t.q.DefaultDose, FirstSide: t.q.FirstSide, Steps: []protocol.Step{protocol.StandIn(&s, alt)}}
+		probe := protocol.Protocol{DefaultDose: t.q.DefaultDose, FirstSide: t.q.FirstSide, Steps: []protocol.Step{protocol.SubstituteStroke(&s, alt)}}
 		probe.Steps[0].Section = ""
 		now := evaluation.Resolve(&probe, 0, t.ctx)
 		return t.bars(now) == "" && t.barredZone(now) == "" && !(t.ctx.LongNails && now.Scratches())

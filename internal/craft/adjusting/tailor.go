@@ -8,20 +8,20 @@ import (
 	"softpalm/internal/craft/protocol"
 )
 
-// Tailored is a plan fitted to a client today. Refused is set when nothing
+// AdjustedPlan is a plan fitted to a client today. Refused is set when nothing
 // sensible is left; the protocol is then the one that was tried.
-type Tailored struct {
-	Protocol   *protocol.Protocol     `json:"protocol"`
-	Changes    []Change               `json:"changes"`
-	Evaluation *evaluation.Evaluation `json:"evaluation"`
-	Refused    bool                   `json:"refused"`
+type AdjustedPlan struct {
+	Protocol    *protocol.Protocol     `json:"protocol"`
+	Adjustments []Adjustment           `json:"changes"`
+	Evaluation  *evaluation.Evaluation `json:"evaluation"`
+	Refused     bool                   `json:"refused"`
 }
 
 // LeastWork is the part of the work that must be left for a tailored plan to be
 // worth its name (a studio's starting value).
 const LeastWork = 0.4
 
-// Tailor applies the constraints to a protocol. With nothing to do it returns
+// Adjust applies the constraints to a protocol. With nothing to do it returns
 // the protocol as it was. The result never works an excluded place, never
 // passes a cap and never breaks an absolute limit the protocol kept; where that
 // cannot be had it is refused.
@@ -32,13 +32,13 @@ const LeastWork = 0.4
 // step out. Then opening, way home and film are made whole again by another way,
 // what cannot be carried home is left out, and the plan is fitted to its slot;
 // three times at most.
-func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints) Tailored {
+func Adjust(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints) AdjustedPlan {
 	inner := *ctx
 	inner.Excluded = c.Excluded()
-	t := tailoring{ctx: &inner, c: c, q: p.Clone(), barred: evaluation.Barred(c.Excluded()), hopeless: map[string]bool{}, homeless: map[string]bool{}}
-	t.changes, t.byProduct = make([]Change, 0, 32), map[string]string{}
+	t := adjuster{ctx: &inner, c: c, q: p.Clone(), barred: evaluation.Barred(c.Excluded()), hopeless: map[string]bool{}, routeless: map[string]bool{}}
+	t.adjustments, t.byProduct = make([]Adjustment, 0, 32), map[string]string{}
 	t.p, t.given = p, ctx
-	t.was = evaluation.Outline(p, ctx)
+	t.was = evaluation.EvaluateTimeline(p, ctx)
 	t.changed = map[string]bool{}
 	for i := 0; i < len(t.q.Steps); i++ {
 		if w := c.For(t.q.Steps[i].ID); w != nil {
@@ -51,32 +51,32 @@ func Tailor(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Con
 	}
 	t.firm()
 	var now *evaluation.Evaluation
-	if len(t.changes) > 0 || c.RefitRule() != "" || c.ReapplyRule() != "" {
+	if len(t.adjustments) > 0 || c.RefitRule() != "" || c.ReapplyRule() != "" {
 		now = t.settle()
 	} else {
 		now = t.base()
 	}
-	Number(t.changes)
-	out := Tailored{Protocol: t.q, Changes: t.changes, Evaluation: now}
+	Number(t.adjustments)
+	out := AdjustedPlan{Protocol: t.q, Adjustments: t.adjustments, Evaluation: now}
 	out.Refused = t.refused(now)
 	return out
 }
 
-type tailoring struct {
-	ctx     *protocol.Context
-	c       *contraindication.Constraints
-	q       *protocol.Protocol
-	p       *protocol.Protocol // as it was, with its context
-	given   *protocol.Context
-	before  *evaluation.Evaluation
-	was     *evaluation.Evaluation // its outline only
-	changed map[string]bool        // steps that are no longer as they were
-	barred  evaluation.BarredNodes
-	changes []Change
+type adjuster struct {
+	ctx         *protocol.Context
+	c           *contraindication.Constraints
+	q           *protocol.Protocol
+	p           *protocol.Protocol // as it was, with its context
+	given       *protocol.Context
+	before      *evaluation.Evaluation
+	was         *evaluation.Evaluation // its outline only
+	changed     map[string]bool        // steps that are no longer as they were
+	barred      evaluation.BarredNodes
+	adjustments []Adjustment
 	// hopeless findings are those for which no way out keeps the constraints.
 	hopeless map[string]bool
-	// homeless strokes were left out for want of a way home; they are not brought back.
-	homeless map[string]bool
+	// routeless strokes were left out for want of a way home; they are not brought back.
+	routeless map[string]bool
 	// overruns is set where even the shortest plan does not fit the slot.
 	overruns bool
 	// byProduct are the rules on products found so far, under the constraints t.c.
@@ -85,7 +85,7 @@ type tailoring struct {
 
 // base is the evaluation of the plan before it was tailored, worked out when it
 // is first asked for.
-func (t *tailoring) base() *evaluation.Evaluation {
+func (t *adjuster) base() *evaluation.Evaluation {
 	if t.before == nil {
 		t.before = evaluation.Evaluate(t.p, t.given)
 	}
@@ -94,7 +94,7 @@ func (t *tailoring) base() *evaluation.Evaluation {
 
 // resolved is step i as it stands; for one that has not been changed that is
 // what it was in the plan.
-func (t *tailoring) resolved(i int) *evaluation.Resolved {
+func (t *adjuster) resolved(i int) *evaluation.Resolved {
 	id := t.q.Steps[i].ID
 	if !t.changed[id] {
 		// Steps are only ever added and taken out: what stood at k stands near it.
@@ -109,22 +109,22 @@ func (t *tailoring) resolved(i int) *evaluation.Resolved {
 	return evaluation.Resolve(t.q, i, t.ctx)
 }
 
-func (t *tailoring) note(step, name string, did Did, rule string, ch Change) {
+func (t *adjuster) note(step, name string, did AdjustmentKind, rule string, ch Adjustment) {
 	t.changed[step] = true
-	ch.Step, ch.Name, ch.Did, ch.Rule = step, name, did, rule
+	ch.Step, ch.Name, ch.Kind, ch.Rule = step, name, did, rule
 	if o, ok := t.c.Explained(rule); ok {
 		ch.Title, ch.Why = o.Title, o.Why
 	}
 	switch did {
-	case Rerouted, OtherSide, Lowered, Dropped, NoTime, NoWayHome:
+	case Rerouted, OtherSide, Lowered, Dropped, NoTime, RouteBlocked:
 		ch.Gentler = true
 	}
-	t.changes = append(t.changes, ch)
+	t.adjustments = append(t.adjustments, ch)
 }
 
 // step tailors step i and returns by how many positions the list has grown or
 // shrunk behind it.
-func (t *tailoring) step(i int) int {
+func (t *adjuster) step(i int) int {
 	r := t.resolved(i)
 	if t.ctx.LongNails {
 		if !t.nails(i, r) {
@@ -134,7 +134,7 @@ func (t *tailoring) step(i int) int {
 	}
 	if rule := t.bars(r); rule != "" {
 		if !t.otherHand(i, r, rule) {
-			alt := t.standIn(i, r)
+			alt := t.substitute(i, r)
 			if alt == nil {
 				return t.drop(i, r.Name, Dropped, rule)
 			}
@@ -161,16 +161,16 @@ func (t *tailoring) step(i int) int {
 	return grown
 }
 
-func (t *tailoring) drop(i int, name string, did Did, rule string) int {
-	t.note(t.q.Steps[i].ID, name, did, rule, Change{})
+func (t *adjuster) drop(i int, name string, did AdjustmentKind, rule string) int {
+	t.note(t.q.Steps[i].ID, name, did, rule, Adjustment{})
 	t.q.Steps = slices.Delete(t.q.Steps, i, i+1)
 	return -1
 }
 
 // firstRule is the rule to which what follows from all changes is put down.
-func (t *tailoring) firstRule() string {
-	if len(t.changes) > 0 {
-		return t.changes[0].Rule
+func (t *adjuster) firstRule() string {
+	if len(t.adjustments) > 0 {
+		return t.adjustments[0].Rule
 	}
 	if t.c.RefitRule() == "" && len(t.c.Excluded()) > 0 {
 		return t.c.RuleAt(t.c.Excluded()[0].Side, t.c.Excluded()[0].Zone)

@@ -54,32 +54,32 @@ func TestTailoringKeepsEveryConstraint(t *testing.T) {
 		}
 		base := evaluation.Evaluate(p, ctx)
 		p.Minutes.HandsOn = int(base.Seconds)/60 + 1
-		var outcomes []contraindication.Applied
-		rule := func(o contraindication.Applied) {
+		var outcomes []contraindication.Contraindication
+		rule := func(o contraindication.Contraindication) {
 			o.Rule, o.Title, o.Why = string(rune('A'+len(outcomes))), "a rule", "a reason"
 			outcomes = append(outcomes, o)
 		}
 		zone := rapid.Custom(func(t *rapid.T) string { return anatomy.Zones[rapid.IntRange(0, anatomy.Count-1).Draw(t, "zone")].Key })
 		for range rapid.IntRange(0, 3).Draw(t, "left out") {
-			rule(contraindication.Applied{Kind: contraindication.LeaveOut, Places: []contraindication.Place{{Zone: zone.Draw(t, "out"), Side: rapid.SampledFrom([]string{"left", "right", "both"}).Draw(t, "side")}}})
+			rule(contraindication.Contraindication{Kind: contraindication.LeaveOut, Places: []contraindication.ZoneSide{{Zone: zone.Draw(t, "out"), Side: rapid.SampledFrom([]string{"left", "right", "both"}).Draw(t, "side")}}})
 		}
 		for range rapid.IntRange(0, 2).Draw(t, "caps") {
-			o := contraindication.Applied{Kind: contraindication.Cap, Outcome: contraindication.Outcome{Pressure: rapid.IntRange(0, 3).Draw(t, "cap")}}
+			o := contraindication.Contraindication{Kind: contraindication.Cap, Outcome: contraindication.Outcome{Pressure: rapid.IntRange(0, 3).Draw(t, "cap")}}
 			if rapid.Bool().Draw(t, "somewhere") {
-				o.Places = []contraindication.Place{{Zone: zone.Draw(t, "capped"), Side: "both"}}
+				o.Places = []contraindication.ZoneSide{{Zone: zone.Draw(t, "capped"), Side: "both"}}
 			}
 			rule(o)
 		}
 		if rapid.Bool().Draw(t, "excludes") {
-			rule(contraindication.Applied{Kind: contraindication.Exclude, Outcome: contraindication.Outcome{
+			rule(contraindication.Contraindication{Kind: contraindication.Exclude, Outcome: contraindication.Outcome{
 				Families: []string{rapid.SampledFrom([]string{"friction", "tapotement", "static hold", "effleurage"}).Draw(t, "family")},
 				Tools:    []string{rapid.SampledFrom([]string{"stone", "cold", "cup"}).Draw(t, "tool")}, Tags: []string{"nut-oil"}}})
 		}
 		c := contraindication.Merge(outcomes)
-		got := adjusting.Tailor(p, ctx, c)
+		got := adjusting.Adjust(p, ctx, c)
 		if len(outcomes) == 0 {
-			if len(got.Changes) > 0 || !protocol.Compare(p, got.Protocol).Same() {
-				t.Fatalf("with nothing to do it changed %v", got.Changes)
+			if len(got.Adjustments) > 0 || !protocol.Compare(p, got.Protocol).Same() {
+				t.Fatalf("with nothing to do it changed %v", got.Adjustments)
 			}
 			return
 		}
@@ -121,10 +121,10 @@ func TestTailoringKeepsEveryConstraint(t *testing.T) {
 			}
 		}
 		if got.Evaluation.Seconds > float64(got.Evaluation.SlotSeconds)+0.5 && base.Seconds <= float64(p.Minutes.HandsOn*60)+0.5 && !got.Refused {
-			t.Fatalf("overruns %+v: %.1f s in %d s", got.Changes, got.Evaluation.Seconds, got.Evaluation.SlotSeconds)
+			t.Fatalf("overruns %+v: %.1f s in %d s", got.Adjustments, got.Evaluation.Seconds, got.Evaluation.SlotSeconds)
 		}
-		for _, ch := range got.Changes {
-			if ch.Did != adjusting.Refitted && (ch.Rule == "" || ch.Why == "") {
+		for _, ch := range got.Adjustments {
+			if ch.Kind != adjusting.Refitted && (ch.Rule == "" || ch.Why == "") {
 				t.Fatalf("a change without its reason: %+v", ch)
 			}
 		}
@@ -135,27 +135,27 @@ func TestTailoringKeepsEveryConstraint(t *testing.T) {
 // its own way open.
 func TestTheFirstWayThatServesWins(t *testing.T) {
 	ctx := crafttest.TradeStudio()
-	left := func(zone, side string) contraindication.Applied {
-		return contraindication.Applied{Rule: "r", Kind: contraindication.LeaveOut, Title: "t", Why: "w", Places: []contraindication.Place{{Zone: zone, Side: side}}}
+	left := func(zone, side string) contraindication.Contraindication {
+		return contraindication.Contraindication{Rule: "r", Kind: contraindication.LeaveOut, Title: "t", Why: "w", Places: []contraindication.ZoneSide{{Zone: zone, Side: side}}}
 	}
 	cases := []struct {
 		name  string
 		step  protocol.Step
-		asks  contraindication.Applied
-		did   adjusting.Did
+		asks  contraindication.Contraindication
+		did   adjusting.AdjustmentKind
 		holds func(*evaluation.Resolved) bool
 	}{
 		{"round the zone", protocol.Step{Stroke: "jaw-scissor"}, left("jawline", "both"), adjusting.Rerouted, func(r *evaluation.Resolved) bool { return len(r.Path) == 3 && r.StrokeKey() == "jaw-scissor" }},
 		{"the free side whole", protocol.Step{Stroke: "cheek-scoop"}, left("nasolabial", "left"), adjusting.OtherSide, func(r *evaluation.Resolved) bool { return r.Sides == stroke.RightOnly && len(r.Path) == 3 }},
-		{"lighter", protocol.Step{Stroke: "cheek-scoop"}, contraindication.Applied{Rule: "r", Kind: contraindication.Cap, Title: "t", Why: "w", Outcome: contraindication.Outcome{Pressure: 2}}, adjusting.Lowered, func(r *evaluation.Resolved) bool { return r.Path[0].Pressure == 2 }},
-		{"another stroke of the same intent", protocol.Step{Stroke: "stone-jaw"}, contraindication.Applied{Rule: "r", Kind: contraindication.Exclude, Title: "t", Why: "w", Outcome: contraindication.Outcome{Tools: []string{"stone"}}}, adjusting.Swapped, func(r *evaluation.Resolved) bool { return r.Intent == stroke.Lift && r.Tool == nil }},
-		{"left out", protocol.Step{Stroke: "ear-knead"}, contraindication.Applied{Rule: "r", Kind: contraindication.Exclude, Title: "t", Why: "w", Outcome: contraindication.Outcome{Intents: []string{"soothe"}}}, adjusting.Dropped, nil},
-		{"another product", protocol.Step{Stroke: "jaw-scissor"}, contraindication.Applied{Rule: "r", Kind: contraindication.Exclude, Title: "t", Why: "w", Outcome: contraindication.Outcome{Tags: []string{"nut-oil"}}}, adjusting.Replaced, func(r *evaluation.Resolved) bool { return true }},
+		{"lighter", protocol.Step{Stroke: "cheek-scoop"}, contraindication.Contraindication{Rule: "r", Kind: contraindication.Cap, Title: "t", Why: "w", Outcome: contraindication.Outcome{Pressure: 2}}, adjusting.Lowered, func(r *evaluation.Resolved) bool { return r.Path[0].Pressure == 2 }},
+		{"another stroke of the same intent", protocol.Step{Stroke: "stone-jaw"}, contraindication.Contraindication{Rule: "r", Kind: contraindication.Exclude, Title: "t", Why: "w", Outcome: contraindication.Outcome{Tools: []string{"stone"}}}, adjusting.Swapped, func(r *evaluation.Resolved) bool { return r.Intent == stroke.Lift && r.Tool == nil }},
+		{"left out", protocol.Step{Stroke: "ear-knead"}, contraindication.Contraindication{Rule: "r", Kind: contraindication.Exclude, Title: "t", Why: "w", Outcome: contraindication.Outcome{Intents: []string{"soothe"}}}, adjusting.Dropped, nil},
+		{"another product", protocol.Step{Stroke: "jaw-scissor"}, contraindication.Contraindication{Rule: "r", Kind: contraindication.Exclude, Title: "t", Why: "w", Outcome: contraindication.Outcome{Tags: []string{"nut-oil"}}}, adjusting.Replaced, func(r *evaluation.Resolved) bool { return true }},
 	}
 	for _, c := range cases {
 		p := crafttest.Treatment(12, c.step)
-		got := adjusting.Tailor(p, ctx, contraindication.Merge([]contraindication.Applied{c.asks}))
-		require.True(t, slices.ContainsFunc(got.Changes, func(ch adjusting.Change) bool { return ch.Did == c.did }), "%s: %+v", c.name, got.Changes)
+		got := adjusting.Adjust(p, ctx, contraindication.Merge([]contraindication.Contraindication{c.asks}))
+		require.True(t, slices.ContainsFunc(got.Adjustments, func(ch adjusting.Adjustment) bool { return ch.Kind == c.did }), "%s: %+v", c.name, got.Adjustments)
 		i := got.Protocol.Index(p.Steps[5].ID)
 		if c.holds == nil {
 			assert.Negative(t, i, c.name)
@@ -171,10 +171,10 @@ func TestTheFirstWayThatServesWins(t *testing.T) {
 // another way or not at all; the ways are the routes of chapter 1).
 func TestDrainageIsLedAnotherWay(t *testing.T) {
 	ctx := crafttest.TradeStudio()
-	asks := contraindication.Applied{Rule: "r", Kind: contraindication.LeaveOut, Title: "Nodes", Why: "w", Places: []contraindication.Place{{Zone: "under-jaw", Side: "right"}}}
+	asks := contraindication.Contraindication{Rule: "r", Kind: contraindication.LeaveOut, Title: "Nodes", Why: "w", Places: []contraindication.ZoneSide{{Zone: "under-jaw", Side: "right"}}}
 	p := crafttest.Treatment(12, protocol.Step{Stroke: "forehead-drain"}, protocol.Step{Stroke: "cheek-drain", Path: []protocol.PathPoint{{Zone: "nose-side"}, {Zone: "mid-cheek"}, {Zone: "under-jaw"}}}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "forehead-effleurage"})
-	got := adjusting.Tailor(p, ctx, contraindication.Merge([]contraindication.Applied{asks}))
-	require.False(t, got.Refused, "%+v", got.Changes)
+	got := adjusting.Adjust(p, ctx, contraindication.Merge([]contraindication.Contraindication{asks}))
+	require.False(t, got.Refused, "%+v", got.Adjustments)
 	led := false
 	for _, r := range got.Evaluation.Steps {
 		for _, pt := range r.Path {
@@ -188,7 +188,7 @@ func TestDrainageIsLedAnotherWay(t *testing.T) {
 			assert.Equal(t, anatomy.Preauricular, last.Zone().Node, "%+v", r.Path)
 		}
 	}
-	assert.True(t, led, "%+v", got.Changes)
+	assert.True(t, led, "%+v", got.Adjustments)
 	for _, f := range got.Evaluation.Findings {
 		assert.NotEqual(t, evaluation.Stopping, f.Severity, f.ID)
 	}
@@ -199,13 +199,13 @@ func TestDrainageIsLedAnotherWay(t *testing.T) {
 // and 5); a lighter one lowers it. Either may be taken back for one step alone.
 func TestWishesForTheHand(t *testing.T) {
 	ctx := crafttest.TradeStudio()
-	wish := func(k contraindication.Kind) contraindication.Applied {
-		return contraindication.Applied{Rule: "wish", Kind: k, Title: "Wish", Why: "w", Outcome: contraindication.Outcome{Kind: k}}
+	wish := func(k contraindication.Kind) contraindication.Contraindication {
+		return contraindication.Contraindication{Rule: "wish", Kind: k, Title: "Wish", Why: "w", Outcome: contraindication.Outcome{Kind: k}}
 	}
 	p := crafttest.Treatment(12, protocol.Step{Stroke: "cheek-drain"}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "jaw-scissor"}, protocol.Step{Stroke: "forehead-effleurage"})
 	base := evaluation.Evaluate(p, ctx)
 	now := func(c *contraindication.Constraints) map[string][]int {
-		got := adjusting.Tailor(p, ctx, c)
+		got := adjusting.Adjust(p, ctx, c)
 		require.False(t, got.Refused)
 		out := map[string][]int{}
 		for i := range got.Evaluation.Steps {
@@ -221,7 +221,7 @@ func TestWishesForTheHand(t *testing.T) {
 		return out
 	}
 	was := now(contraindication.Merge(nil))
-	firm := now(contraindication.Merge([]contraindication.Applied{wish(contraindication.Firmer)}))
+	firm := now(contraindication.Merge([]contraindication.Contraindication{wish(contraindication.Firmer)}))
 	raised := 0
 	for _, r := range base.Steps {
 		for k := range r.Path {
@@ -234,16 +234,16 @@ func TestWishesForTheHand(t *testing.T) {
 		}
 	}
 	assert.Positive(t, raised)
-	capped := now(contraindication.Merge([]contraindication.Applied{wish(contraindication.Firmer), {Rule: "cap", Kind: contraindication.Cap, Title: "t", Why: "w", Outcome: contraindication.Outcome{Pressure: 2}}}))
+	capped := now(contraindication.Merge([]contraindication.Contraindication{wish(contraindication.Firmer), {Rule: "cap", Kind: contraindication.Cap, Title: "t", Why: "w", Outcome: contraindication.Outcome{Pressure: 2}}}))
 	for id, list := range capped {
 		for _, pressure := range list {
 			assert.LessOrEqual(t, pressure, 2, id)
 		}
 	}
-	light := now(contraindication.Merge([]contraindication.Applied{wish(contraindication.Lighter)}))
+	light := now(contraindication.Merge([]contraindication.Contraindication{wish(contraindication.Lighter)}))
 	scoop := p.Steps[6].ID
 	assert.Equal(t, was[scoop][0]-1, light[scoop][0])
-	c := contraindication.Merge([]contraindication.Applied{wish(contraindication.Lighter)})
+	c := contraindication.Merge([]contraindication.Contraindication{wish(contraindication.Lighter)})
 	c.Waive(scoop, contraindication.Merge(nil))
 	but := now(c)
 	assert.Equal(t, was[scoop], but[scoop], "taken back here")
@@ -268,10 +268,10 @@ func TestAllergiesAgainstTheShelf(t *testing.T) {
 	}
 	p := crafttest.Treatment(12, protocol.Step{Stroke: "jaw-scissor"}, protocol.Step{Stroke: "cheek-scoop"})
 	used := func(stock map[string]float64, allergies ...substance.Allergy) string {
-		res := contraindication.Trade().Evaluate(nil, contraindication.Subject{Allergies: allergies}, crafttest.Today)
+		res := contraindication.Trade().Evaluate(nil, contraindication.ClientProfile{Allergies: allergies}, crafttest.Today)
 		c := contraindication.Merge(res.Outcomes)
 		c.OnShelf(stock)
-		u := adjusting.Tailor(p, ctx, c).Protocol.Steps[0].Use
+		u := adjusting.Adjust(p, ctx, c).Protocol.Steps[0].Use
 		if u == nil {
 			return "none"
 		}
@@ -292,7 +292,7 @@ func TestAllergiesAgainstTheShelf(t *testing.T) {
 // what the tag implies: an essential oil is fragrance, an acid exfoliates.
 func TestTagsAsTheStudioWroteThem(t *testing.T) {
 	barred := func(yes string, tags ...string) string {
-		res := contraindication.Trade().Evaluate(map[string]contraindication.Answer{yes: {Yes: true, Day: crafttest.Today}}, contraindication.Subject{}, crafttest.Today)
+		res := contraindication.Trade().Evaluate(map[string]contraindication.Answer{yes: {Yes: true, Day: crafttest.Today}}, contraindication.ClientProfile{}, crafttest.Today)
 		return contraindication.Merge(res.Outcomes).ProductRule(&slip.Product{Key: "p", Name: "p", Form: slip.Oil, Tags: tags})
 	}
 	for _, c := range []struct {
@@ -335,12 +335,12 @@ func TestTagsAsTheStudioWroteThem(t *testing.T) {
 func TestDrainageKeepsOffABarredSide(t *testing.T) {
 	ctx := crafttest.TradeStudio()
 	p := crafttest.Treatment(12, protocol.Step{Stroke: "cheek-drain"}, protocol.Step{Stroke: "forehead-drain"}, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "forehead-effleurage"}, protocol.Step{Stroke: "jaw-scissor"})
-	lid := contraindication.Applied{Rule: "lid", Kind: contraindication.LeaveOut, Title: "Lashes", Why: "w", Places: []contraindication.Place{{Zone: "upper-eyelid", Side: "both"}}}
-	asks := contraindication.Applied{Rule: "r", Kind: contraindication.LeaveOut, Title: "Port", Why: "w", Places: []contraindication.Place{{Zone: "collarbone-hollow", Side: "right"}, {Zone: "collarbone", Side: "right"}, {Zone: "chest", Side: "right"}}}
-	got := adjusting.Tailor(p, ctx, contraindication.Merge([]contraindication.Applied{lid, asks}))
-	require.False(t, got.Refused, "%+v", got.Changes)
-	for _, ch := range got.Changes {
-		if ch.Did == adjusting.OtherSide || ch.Did == adjusting.NoWayHome {
+	lid := contraindication.Contraindication{Rule: "lid", Kind: contraindication.LeaveOut, Title: "Lashes", Why: "w", Places: []contraindication.ZoneSide{{Zone: "upper-eyelid", Side: "both"}}}
+	asks := contraindication.Contraindication{Rule: "r", Kind: contraindication.LeaveOut, Title: "Port", Why: "w", Places: []contraindication.ZoneSide{{Zone: "collarbone-hollow", Side: "right"}, {Zone: "collarbone", Side: "right"}, {Zone: "chest", Side: "right"}}}
+	got := adjusting.Adjust(p, ctx, contraindication.Merge([]contraindication.Contraindication{lid, asks}))
+	require.False(t, got.Refused, "%+v", got.Adjustments)
+	for _, ch := range got.Adjustments {
+		if ch.Kind == adjusting.OtherSide || ch.Kind == adjusting.RouteBlocked {
 			assert.Equal(t, "Port", ch.Title, "%s is put down to what closes its way home", ch.Name)
 		}
 	}

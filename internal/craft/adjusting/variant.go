@@ -3,7 +3,7 @@
 //
 // A variant's rules become the same constraints that a screening gives, so that
 // paths, alternates, opening and way home are kept by the same means; see
-// [screening.Tailor]. Nothing of a variant is stored: it is worked out anew from
+// [Adjust]. Nothing of a variant is stored: it is worked out anew from
 // the base each time.
 package adjusting
 
@@ -23,7 +23,7 @@ import (
 // Vary makes a variant of a protocol. It is judged for the skin it is meant for.
 // The protocol is not changed. Refused says that the variant leaves nothing
 // sensible.
-func Vary(p *protocol.Protocol, v *protocol.Variant, ctx *protocol.Context) Tailored {
+func Vary(p *protocol.Protocol, v *protocol.Variant, ctx *protocol.Context) AdjustedPlan {
 	inner := *ctx
 	for _, skin := range v.For {
 		switch skin {
@@ -33,35 +33,35 @@ func Vary(p *protocol.Protocol, v *protocol.Variant, ctx *protocol.Context) Tail
 			inner.SkinStates = append(append([]string{}, inner.SkinStates...), skin)
 		}
 	}
-	return TailorForSkin(p, &inner, contraindication.Merge(nil), []protocol.Variant{*v}, math.MaxInt)
+	return AdjustForSkin(p, &inner, contraindication.Merge(nil), []protocol.Variant{*v}, math.MaxInt)
 }
 
-// TailorForSkin is [screening.Tailor] with variants that the protocol has for the
+// AdjustForSkin is [Adjust] with variants that the protocol has for the
 // client's skin, and constraints that were asked for besides; no longer than some
 // minutes of hands-on time. What the variants alone bring is marked as the skin's
 // and stands behind the rest.
-func TailorForSkin(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints, variants []protocol.Variant, minutes int) Tailored {
+func AdjustForSkin(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints, variants []protocol.Variant, minutes int) AdjustedPlan {
 	q := p.Clone()
 	direct := applyVariants(q, ctx, c, variants, minutes)
 	ConstrainByVariants(c, variants)
-	out := Tailor(q, ctx, c)
+	out := Adjust(q, ctx, c)
 	// What follows from the changes together is the skin's only where nothing else
 	// asked for one.
-	other := slices.IndexFunc(out.Changes, func(ch Change) bool { return ch.Rule != "" && !isVariantRule(ch.Rule) })
-	for i := range out.Changes {
-		ch := &out.Changes[i]
+	other := slices.IndexFunc(out.Adjustments, func(ch Adjustment) bool { return ch.Rule != "" && !isVariantRule(ch.Rule) })
+	for i := range out.Adjustments {
+		ch := &out.Adjustments[i]
 		switch {
 		case !isConsequence(ch):
 			ch.Skin = isVariantRule(ch.Rule)
 		case other < 0:
 			ch.Skin = len(variants) > 0
 		case isVariantRule(ch.Rule):
-			asked := &out.Changes[other]
+			asked := &out.Adjustments[other]
 			ch.Rule, ch.Title, ch.Why = asked.Rule, asked.Title, asked.Why
 		}
 	}
-	out.Changes = append(out.Changes, direct...)
-	slices.SortStableFunc(out.Changes, func(a, b Change) int {
+	out.Adjustments = append(out.Adjustments, direct...)
+	slices.SortStableFunc(out.Adjustments, func(a, b Adjustment) int {
 		switch {
 		case a.Skin == b.Skin:
 			return 0
@@ -70,7 +70,7 @@ func TailorForSkin(p *protocol.Protocol, ctx *protocol.Context, c *contraindicat
 		}
 		return 1
 	})
-	Number(out.Changes)
+	Number(out.Adjustments)
 	return out
 }
 
@@ -85,9 +85,9 @@ func variantRuleID(v *protocol.Variant, r *protocol.VariantRule) string {
 
 // isConsequence reports whether a change was asked for by no rule itself, but makes the
 // plan whole again or lets it fit its time.
-func isConsequence(ch *Change) bool {
-	switch ch.Did {
-	case NoTime, NoWayHome, Refitted:
+func isConsequence(ch *Adjustment) bool {
+	switch ch.Kind {
+	case NoTime, RouteBlocked, Refitted:
 		return true
 	case Restored:
 		return !strings.HasSuffix(ch.Rule, "/"+reapplyRule)
@@ -136,13 +136,13 @@ func ConstrainByVariants(c *contraindication.Constraints, variants []protocol.Va
 }
 
 // applyVariants does what variants ask of a plan directly, and tells each change.
-func applyVariants(q *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints, variants []protocol.Variant, minutes int) []Change {
-	var out []Change
+func applyVariants(q *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints, variants []protocol.Variant, minutes int) []Adjustment {
+	var out []Adjustment
 	for i := range variants {
 		v := &variants[i]
 		for k := range v.Rules {
 			r := &v.Rules[k]
-			tell := func(ch Change) {
+			tell := func(ch Adjustment) {
 				ch.Rule, ch.Title, ch.Why, ch.Skin = variantRuleID(v, r), v.Name, r.Why, true
 				out = append(out, ch)
 			}
@@ -151,8 +151,8 @@ func applyVariants(q *protocol.Protocol, ctx *protocol.Context, c *contraindicat
 				for i := range q.Steps {
 					if s := &q.Steps[i]; s.Stroke == r.Stroke && ctx.Strokes[r.With] != nil {
 						name := ctx.Strokes[s.Stroke].Name
-						*s = protocol.StandIn(s, ctx.Strokes[r.With])
-						tell(Change{Step: s.ID, Name: name, Did: Swapped, From: name, To: ctx.Strokes[r.With].Name})
+						*s = protocol.SubstituteStroke(s, ctx.Strokes[r.With])
+						tell(Adjustment{Step: s.ID, Name: name, Kind: Swapped, From: name, To: ctx.Strokes[r.With].Name})
 					}
 				}
 			case "amount":
@@ -165,18 +165,18 @@ func applyVariants(q *protocol.Protocol, ctx *protocol.Context, c *contraindicat
 					if more.Amount = scaleAmount(s.Use.Amount, float64(r.By)/100, ctx.Products[s.Use.Product]); more.Amount == s.Use.Amount {
 						continue
 					}
-					tell(Change{Step: s.ID, Name: ctx.Products[more.Product].Name, Did: Dosed, From: amountText(s.Use.Amount), To: amountText(more.Amount)})
+					tell(Adjustment{Step: s.ID, Name: ctx.Products[more.Product].Name, Kind: Dosed, From: amountText(s.Use.Amount), To: amountText(more.Amount)})
 					s.Use = &more
 				}
 			case "slower":
 				slowDown(q, ctx, float64(r.By)/100)
 				c.Refit(variantRuleID(v, r))
-				tell(Change{Did: Slowed, To: strconv.Itoa(r.By), Gentler: r.By > 100})
+				tell(Adjustment{Kind: Slowed, To: strconv.Itoa(r.By), Gentler: r.By > 100})
 			case "hands-on":
 				if r.By > minutes {
 					continue
 				}
-				q.Minutes.Sold += r.By - q.Minutes.HandsOn
+				q.Minutes.Treatment += r.By - q.Minutes.HandsOn
 				q.Minutes.HandsOn = r.By
 				c.Refit(variantRuleID(v, r))
 			}

@@ -93,7 +93,7 @@ func TestAnEditOfTheBaseReachesEveryVariant(t *testing.T) {
 // The rules one by one, on a plan of the studio's own.
 func TestRules(t *testing.T) {
 	_, ctx := crafttest.Demo(t)
-	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", School: protocol.School{Drainage: "none"}, Minutes: protocol.Minutes{Sold: 20, HandsOn: 10}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3},
+	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Method: protocol.Method{Drainage: "none"}, Minutes: protocol.Minutes{Treatment: 20, HandsOn: 10}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3},
 		Steps: []protocol.Step{
 			{ID: "a", Stroke: "spread-passes", Phase: "apply", Use: &protocol.Use{Product: "calm-oil", Amount: slip.Amount{Value: 90, Measure: slip.Drops}}},
 			{ID: "b", Stroke: "cheek-scoop", Phase: "work"}, {ID: "c", Stroke: "forehead-effleurage", Phase: "work"}, {ID: "d", Stroke: "zigzag-friction", Phase: "work"},

@@ -17,9 +17,9 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-func exclude(o contraindication.Outcome) contraindication.Applied {
+func exclude(o contraindication.Outcome) contraindication.Contraindication {
 	o.Kind = contraindication.Exclude
-	return contraindication.Applied{Rule: "r", Kind: contraindication.Exclude, Title: "T", Why: "w", Outcome: o}
+	return contraindication.Contraindication{Rule: "r", Kind: contraindication.Exclude, Title: "T", Why: "w", Outcome: o}
 }
 
 // zonesOf are the zones on the path of the step with an id.
@@ -43,7 +43,7 @@ func zonesOf(e *evaluation.Evaluation, id string) []string {
 // to the armpit is common practice).
 func TestASideWhoseNodesAreClosedGoesAnotherWay(t *testing.T) {
 	up := []protocol.PathPoint{{Zone: "breastbone"}, {Zone: "chest"}, {Zone: "below-collarbone"}}
-	closed := crafttest.LeaveOut(contraindication.Place{Zone: "collarbone-hollow", Side: "left"})
+	closed := crafttest.LeaveOut(contraindication.ZoneSide{Zone: "collarbone-hollow", Side: "left"})
 	for _, c := range []struct {
 		name  string
 		step  protocol.Step
@@ -55,8 +55,8 @@ func TestASideWhoseNodesAreClosedGoesAnotherWay(t *testing.T) {
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			c.step.Use = &protocol.Use{Product: "oil", Amount: slip.Amount{Value: 1, Measure: slip.ML}}
-			got := adjusting.Tailor(crafttest.Treatment(15, c.step, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "forehead-effleurage"}), crafttest.TradeStudio(), contraindication.Merge([]contraindication.Applied{closed}))
-			require.False(t, got.Refused, "%+v", got.Changes)
+			got := adjusting.Adjust(crafttest.Treatment(15, c.step, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "forehead-effleurage"}), crafttest.TradeStudio(), contraindication.Merge([]contraindication.Contraindication{closed}))
+			require.False(t, got.Refused, "%+v", got.Adjustments)
 			used := 0.0
 			for i := range got.Evaluation.Steps {
 				r := &got.Evaluation.Steps[i]
@@ -87,7 +87,7 @@ func TestAnotherHandOrToolFirst(t *testing.T) {
 	for _, c := range []struct {
 		name       string
 		alternates []stroke.Alternate
-		did        adjusting.Did
+		did        adjusting.AdjustmentKind
 		hand       string
 		tool       string
 	}{
@@ -102,10 +102,10 @@ func TestAnotherHandOrToolFirst(t *testing.T) {
 			st := own
 			st.Alternates = c.alternates
 			ctx.Strokes["own-jaw"] = &st
-			got := adjusting.Tailor(crafttest.Treatment(12, protocol.Step{Stroke: "own-jaw"}, protocol.Step{Stroke: "cheek-scoop"}), ctx, contraindication.Merge([]contraindication.Applied{exclude(contraindication.Outcome{Tools: []string{"stone", "cup"}})}))
-			i := slices.IndexFunc(got.Changes, func(ch adjusting.Change) bool { return ch.Step == "f-own-jaw" })
+			got := adjusting.Adjust(crafttest.Treatment(12, protocol.Step{Stroke: "own-jaw"}, protocol.Step{Stroke: "cheek-scoop"}), ctx, contraindication.Merge([]contraindication.Contraindication{exclude(contraindication.Outcome{Tools: []string{"stone", "cup"}})}))
+			i := slices.IndexFunc(got.Adjustments, func(ch adjusting.Adjustment) bool { return ch.Step == "f-own-jaw" })
 			require.GreaterOrEqual(t, i, 0)
-			assert.Equal(t, c.did, got.Changes[i].Did)
+			assert.Equal(t, c.did, got.Adjustments[i].Kind)
 			r := &got.Evaluation.Steps[got.Protocol.Index("f-own-jaw")]
 			if c.did == adjusting.Swapped {
 				assert.Equal(t, "jaw-sweep", r.StrokeKey())
@@ -138,13 +138,13 @@ func TestAProductOfAnotherForm(t *testing.T) {
 	}
 	p := crafttest.Treatment(12, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "jaw-scissor"})
 	took := func(set func(*contraindication.Constraints)) (string, []string) {
-		c := contraindication.Merge([]contraindication.Applied{exclude(contraindication.Outcome{Forms: []string{"oil", "balm"}})})
+		c := contraindication.Merge([]contraindication.Contraindication{exclude(contraindication.Outcome{Forms: []string{"oil", "balm"}})})
 		if set != nil {
 			set(c)
 		}
-		got := adjusting.Tailor(p, ctx, c)
-		for _, ch := range got.Changes {
-			if ch.Did == adjusting.Replaced {
+		got := adjusting.Adjust(p, ctx, c)
+		for _, ch := range got.Adjustments {
+			if ch.Kind == adjusting.Replaced {
 				if u := got.Protocol.Steps[0].Use; u != nil {
 					return u.Product, ch.Others
 				}
@@ -155,9 +155,9 @@ func TestAProductOfAnotherForm(t *testing.T) {
 	product, others := took(nil)
 	assert.Equal(t, "serum", product, "nearest to the oil's half-life")
 	assert.Equal(t, []string{"serum", "cream"}, others, "what cleanses does not serve")
-	product, _ = took(func(c *contraindication.Constraints) { c.Instead("almond", "cream") })
+	product, _ = took(func(c *contraindication.Constraints) { c.Prefer("almond", "cream") })
 	assert.Equal(t, "cream", product, "the one asked for")
-	product, _ = took(func(c *contraindication.Constraints) { c.Instead("almond", "milk") })
+	product, _ = took(func(c *contraindication.Constraints) { c.Prefer("almond", "milk") })
 	assert.Equal(t, "serum", product, "one that does not serve is not taken, asked for or not")
 	product, _ = took(func(c *contraindication.Constraints) { c.OnShelf(map[string]float64{"cream": 100}) })
 	assert.Equal(t, "cream", product, "the only one there is enough of")
@@ -181,13 +181,13 @@ func TestNothingElseTouchesAPlaceThatIsLeftOut(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			ctx := crafttest.TradeStudio()
 			p := crafttest.Treatment(15, c.step, protocol.Step{Stroke: "cheek-scoop"}, protocol.Step{Stroke: "chin-knead"})
-			asks := contraindication.Merge([]contraindication.Applied{crafttest.LeaveOut(contraindication.Place{Zone: "temple", Side: "both"})})
+			asks := contraindication.Merge([]contraindication.Contraindication{crafttest.LeaveOut(contraindication.ZoneSide{Zone: "temple", Side: "both"})})
 			here := *ctx
 			here.Excluded = asks.Excluded()
 			assert.True(t, slices.ContainsFunc(evaluation.Evaluate(p, &here).Findings, func(f evaluation.Finding) bool {
 				return f.Code == evaluation.ExcludedZone && f.Steps[0] == "f-jaw-sweep"
 			}), "the plan is found to touch it")
-			got := adjusting.Tailor(p, ctx, asks)
+			got := adjusting.Adjust(p, ctx, asks)
 			for i := range got.Evaluation.Steps {
 				r := &got.Evaluation.Steps[i]
 				assert.False(t, slices.ContainsFunc(r.Path, func(pt evaluation.Stop) bool { return pt.Zone == "temple" }), r.Name)
@@ -195,7 +195,7 @@ func TestNothingElseTouchesAPlaceThatIsLeftOut(t *testing.T) {
 					assert.NotEqual(t, "temple", zone, r.Name)
 				}
 			}
-			assert.True(t, slices.ContainsFunc(got.Changes, func(ch adjusting.Change) bool { return ch.Step == "f-jaw-sweep" && ch.Title == "T" }), "%+v", got.Changes)
+			assert.True(t, slices.ContainsFunc(got.Adjustments, func(ch adjusting.Adjustment) bool { return ch.Step == "f-jaw-sweep" && ch.Title == "T" }), "%+v", got.Adjustments)
 		})
 	}
 }
@@ -223,11 +223,11 @@ func TestACapHoldsForEveryFingerAndPart(t *testing.T) {
 		}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			places := []contraindication.Place{}
+			places := []contraindication.ZoneSide{}
 			for _, z := range c.zones {
-				places = append(places, contraindication.Place{Zone: z, Side: "both"})
+				places = append(places, contraindication.ZoneSide{Zone: z, Side: "both"})
 			}
-			got := adjusting.Tailor(crafttest.Treatment(15, hard, protocol.Step{Stroke: "cheek-scoop"}), crafttest.TradeStudio(), contraindication.Merge([]contraindication.Applied{{Rule: "r", Kind: contraindication.Cap, Title: "T", Why: "w", Places: places, Outcome: contraindication.Outcome{Kind: contraindication.Cap, Pressure: 2, Zones: c.zones}}}))
+			got := adjusting.Adjust(crafttest.Treatment(15, hard, protocol.Step{Stroke: "cheek-scoop"}), crafttest.TradeStudio(), contraindication.Merge([]contraindication.Contraindication{{Rule: "r", Kind: contraindication.Cap, Title: "T", Why: "w", Places: places, Outcome: contraindication.Outcome{Kind: contraindication.Cap, Pressure: 2, Zones: c.zones}}}))
 			r := &got.Evaluation.Steps[got.Protocol.Index("f-jaw-sweep")]
 			along := 4 // what presses along the whole path may press as its most careful zone bears
 			for i := range r.Path {
@@ -255,9 +255,9 @@ func TestACapHoldsForEveryFingerAndPart(t *testing.T) {
 				}
 			}
 			holds("the last time", "", *r.Last.Pressure)
-			assert.True(t, slices.ContainsFunc(got.Changes, func(ch adjusting.Change) bool {
-				return ch.Step == r.ID && ch.Did == adjusting.Lowered && ch.Gentler
-			}), "%+v", got.Changes)
+			assert.True(t, slices.ContainsFunc(got.Adjustments, func(ch adjusting.Adjustment) bool {
+				return ch.Step == r.ID && ch.Kind == adjusting.Lowered && ch.Gentler
+			}), "%+v", got.Adjustments)
 		})
 	}
 	assert.Equal(t, 4, *hard.Last.Pressure, "the plan as published is as it was")
@@ -282,19 +282,19 @@ func TestSomeOfTheWorkGoesSoThatTheRestFits(t *testing.T) {
 	}
 	seconds := evaluation.Evaluate(p, ctx).Seconds
 	p.Minutes.HandsOn = int(seconds/60) + 1
-	p.Minutes.Sold = p.Minutes.HandsOn + 10
-	sore := crafttest.LeaveOut(contraindication.Place{Zone: "nasolabial", Side: "left"}, contraindication.Place{Zone: "mid-cheek", Side: "left"})
-	got := adjusting.Tailor(p, ctx, contraindication.Merge([]contraindication.Applied{sore}))
-	require.False(t, got.Refused, "%+v", got.Changes)
+	p.Minutes.Treatment = p.Minutes.HandsOn + 10
+	sore := crafttest.LeaveOut(contraindication.ZoneSide{Zone: "nasolabial", Side: "left"}, contraindication.ZoneSide{Zone: "mid-cheek", Side: "left"})
+	got := adjusting.Adjust(p, ctx, contraindication.Merge([]contraindication.Contraindication{sore}))
+	require.False(t, got.Refused, "%+v", got.Adjustments)
 	assert.LessOrEqual(t, got.Evaluation.Seconds, float64(p.Minutes.HandsOn*60)+0.5)
 	gone := 0
-	for _, ch := range got.Changes {
-		if ch.Did == adjusting.NoTime {
+	for _, ch := range got.Adjustments {
+		if ch.Kind == adjusting.NoTime {
 			gone++
 			assert.True(t, ch.Gentler)
 		}
 	}
-	assert.Positive(t, gone, "%.0f s of %d; %+v", got.Evaluation.Seconds, p.Minutes.HandsOn*60, got.Changes)
+	assert.Positive(t, gone, "%.0f s of %d; %+v", got.Evaluation.Seconds, p.Minutes.HandsOn*60, got.Adjustments)
 	for i := range p.Steps {
 		if ph := p.Steps[i].Phase; ph != "work" {
 			assert.GreaterOrEqual(t, got.Protocol.Index(p.Steps[i].ID), 0, "%s stays", p.Steps[i].ID)
@@ -320,17 +320,17 @@ func TestALighterHandStillMakesThePlanWhole(t *testing.T) {
 		return n
 	}
 	require.Positive(t, thin(evaluation.Evaluate(p, ctx)))
-	wish := contraindication.Applied{Rule: "wish", Kind: contraindication.Lighter, Title: "Wish", Why: "w", Outcome: contraindication.Outcome{Kind: contraindication.Lighter}}
-	for _, asks := range [][]contraindication.Applied{nil, {wish}} {
+	wish := contraindication.Contraindication{Rule: "wish", Kind: contraindication.Lighter, Title: "Wish", Why: "w", Outcome: contraindication.Outcome{Kind: contraindication.Lighter}}
+	for _, asks := range [][]contraindication.Contraindication{nil, {wish}} {
 		c := contraindication.Merge(asks)
 		c.Explain("again", "Again", "It dries.")
 		c.Reapply("again")
-		got := adjusting.Tailor(p, ctx, c)
-		assert.Zero(t, thin(got.Evaluation), "%+v", got.Changes)
-		assert.True(t, slices.ContainsFunc(got.Changes, func(ch adjusting.Change) bool {
-			return ch.Did == adjusting.Restored && ch.Rule == "again" && ch.Why == "It dries."
-		}), "%+v", got.Changes)
+		got := adjusting.Adjust(p, ctx, c)
+		assert.Zero(t, thin(got.Evaluation), "%+v", got.Adjustments)
+		assert.True(t, slices.ContainsFunc(got.Adjustments, func(ch adjusting.Adjustment) bool {
+			return ch.Kind == adjusting.Restored && ch.Rule == "again" && ch.Why == "It dries."
+		}), "%+v", got.Adjustments)
 	}
-	still := adjusting.Tailor(p, ctx, contraindication.Merge([]contraindication.Applied{wish}))
+	still := adjusting.Adjust(p, ctx, contraindication.Merge([]contraindication.Contraindication{wish}))
 	assert.Positive(t, thin(still.Evaluation), "what was thin before is the plan's own affair where nothing asks for more")
 }

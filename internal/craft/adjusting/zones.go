@@ -11,7 +11,7 @@ import (
 
 // barredZone returns the rule that bars any place the step touches, on its path or
 // besides it.
-func (t *tailoring) barredZone(r *evaluation.Resolved) string {
+func (t *adjuster) barredZone(r *evaluation.Resolved) string {
 	if len(t.c.Excluded()) == 0 {
 		return ""
 	}
@@ -31,7 +31,7 @@ func (t *tailoring) barredZone(r *evaluation.Resolved) string {
 	return ""
 }
 
-func (t *tailoring) anchored(r *evaluation.Resolved) string {
+func (t *adjuster) anchored(r *evaluation.Resolved) string {
 	if r.Anchor == nil {
 		return ""
 	}
@@ -51,7 +51,7 @@ func (t *tailoring) anchored(r *evaluation.Resolved) string {
 }
 
 // ruleOn returns the rule that bars a zone on any side that the sides touch.
-func (t *tailoring) ruleOn(id anatomy.ID, s stroke.Sides) string {
+func (t *adjuster) ruleOn(id anatomy.ID, s stroke.Sides) string {
 	on, n := touched(id, s)
 	for _, side := range on[:n] {
 		if r := t.c.RuleAt(side, id); r != "" {
@@ -85,11 +85,11 @@ func touched(id anatomy.ID, s stroke.Sides) (on [3]anatomy.Side, n int) {
 
 // zones leads the step round places that are left out. Where only one side is
 // affected, the step is split: the free side keeps the whole path.
-func (t *tailoring) zones(i int, r *evaluation.Resolved) int {
+func (t *adjuster) zones(i int, r *evaluation.Resolved) int {
 	s := &t.q.Steps[i]
 	if rule := t.anchored(r); rule != "" {
 		// The path may be free: another stroke of the same intent, or nothing.
-		if alt := t.standIn(i, r); alt != nil {
+		if alt := t.substitute(i, r); alt != nil {
 			t.swap(i, r, alt, rule)
 			return 0
 		}
@@ -108,7 +108,7 @@ func (t *tailoring) zones(i int, r *evaluation.Resolved) int {
 		}
 	}
 	if rule == "" { // a finger or a part has a place of its own there
-		if alt := t.standIn(i, r); alt != nil {
+		if alt := t.substitute(i, r); alt != nil {
 			t.swap(i, r, alt, t.barredZone(r))
 			return 0
 		}
@@ -142,7 +142,7 @@ func (t *tailoring) zones(i int, r *evaluation.Resolved) int {
 		}
 		s.Sides = free
 		s.Departure = otherSideOut
-		t.note(s.ID, r.Name, OtherSide, rule, Change{Zone: zone, To: string(free)})
+		t.note(s.ID, r.Name, OtherSide, rule, Adjustment{Zone: zone, To: string(free)})
 		path := around(off)
 		if n := len(path); n > 0 && (path[n-1].Zone != r.Path[len(r.Path)-1].Zone || !t.off(r)[off]) {
 			both := s.Use
@@ -180,7 +180,7 @@ func (t *tailoring) zones(i int, r *evaluation.Resolved) int {
 		}
 	}
 	if len(path) == 0 {
-		if alt := t.standIn(i, r); alt != nil {
+		if alt := t.substitute(i, r); alt != nil {
 			t.swap(i, r, alt, rule)
 			return 0
 		}
@@ -190,12 +190,12 @@ func (t *tailoring) zones(i int, r *evaluation.Resolved) int {
 	s.Path = path
 	if t.barredZone(evaluation.Resolve(t.q, i, t.ctx)) != "" { // a finger of its own runs there
 		s.Path = whole
-		if alt := t.standIn(i, r); alt != nil {
+		if alt := t.substitute(i, r); alt != nil {
 			t.swap(i, r, alt, rule)
 			return 0
 		}
 		return t.drop(i, r.Name, Dropped, rule)
 	}
-	t.note(s.ID, r.Name, Rerouted, rule, Change{Zone: zone})
+	t.note(s.ID, r.Name, Rerouted, rule, Adjustment{Zone: zone})
 	return 0
 }

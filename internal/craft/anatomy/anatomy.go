@@ -5,7 +5,7 @@
 // # Concepts
 //
 // A [Zone] is a named patch of skin (or, inside the mouth, of mucosa). It is
-// midline, paired, or both. A [Place] is a zone on one side. Left and right
+// midline, paired, or both. A [ZoneSide] is a zone on one side. Left and right
 // are always the client's own.
 //
 // A [Point] is a place in space in centimetres. The origin is the lowest
@@ -140,14 +140,14 @@ func (id ID) On(s Side) Side {
 	return s
 }
 
-// Place is a zone on one side.
-type Place struct {
+// ZoneSide is a zone on one side.
+type ZoneSide struct {
 	Zone ID
 	Side Side
 }
 
 // At returns the landmark of the place in centimetres.
-func (p Place) At() Point {
+func (p ZoneSide) At() Point {
 	c := Zones[p.Zone].Centre
 	switch p.Side {
 	case Right:
@@ -164,8 +164,8 @@ const NeighbourCM = 3.0
 
 // Near lists the other places within [NeighbourCM] of a place, on its own side
 // or the midline, in the order of the zones.
-func Near(p Place) []Place {
-	var out []Place
+func Near(p ZoneSide) []ZoneSide {
+	var out []ZoneSide
 	at := p.At()
 	for id := range ID(Count) {
 		z := id.Zone()
@@ -180,13 +180,13 @@ func Near(p Place) []Place {
 			side = Mid
 		default:
 			for _, s := range []Side{Left, Right} {
-				if q := (Place{id, s}); Distance(q.At(), at) <= NeighbourCM {
+				if q := (ZoneSide{id, s}); Distance(q.At(), at) <= NeighbourCM {
 					out = append(out, q)
 				}
 			}
 			continue
 		}
-		if q := (Place{id, side}); Distance(q.At(), at) <= NeighbourCM {
+		if q := (ZoneSide{id, side}); Distance(q.At(), at) <= NeighbourCM {
 			out = append(out, q)
 		}
 	}

@@ -79,7 +79,7 @@ func TestDistanceIsMeasuredInThreeDimensions(t *testing.T) {
 func TestEveryZoneReachesHome(t *testing.T) {
 	for i := range anatomy.Zones {
 		z := anatomy.ID(i)
-		if z.Zone().Key == "throat" || z.Zone().Node.Home() {
+		if z.Zone().Key == "throat" || z.Zone().Node.IsRouteEnd() {
 			continue
 		}
 		home := anatomy.Leads(z, id(t, "collarbone-hollow")) || anatomy.Leads(z, id(t, "armpit"))
@@ -118,7 +118,7 @@ func TestWayOf(t *testing.T) {
 		{"chin", "hairline", anatomy.Level},
 	}
 	for _, c := range cases {
-		assert.Equal(t, c.want, anatomy.WayOf(id(t, c.from), id(t, c.to)), "%s to %s", c.from, c.to)
+		assert.Equal(t, c.want, anatomy.FlowDirection(id(t, c.from), id(t, c.to)), "%s to %s", c.from, c.to)
 	}
 }
 

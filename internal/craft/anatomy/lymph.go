@@ -21,8 +21,8 @@ const (
 // everything downstream of a group stands before it.
 var NodeGroups = [...]NodeGroup{Terminus, Axillary, DeepCervical, Preauricular, Submandibular, Mastoid, Occipital, Submental}
 
-// Home reports whether lymph that has reached the group is home.
-func (g NodeGroup) Home() bool { return g == Terminus || g == Axillary }
+// IsRouteEnd reports whether lymph that has reached the group is home.
+func (g NodeGroup) IsRouteEnd() bool { return g == Terminus || g == Axillary }
 
 // Rank returns the group's position in [NodeGroups], -1 for none.
 func (g NodeGroup) Rank() int {
@@ -47,8 +47,8 @@ func (g NodeGroup) Next() NodeGroup {
 	return ""
 }
 
-// Door returns the key of the zone at which a group is usually opened.
-func (g NodeGroup) Door() string {
+// EntryZone returns the key of the zone at which a group is usually opened.
+func (g NodeGroup) EntryZone() string {
 	return map[NodeGroup]string{
 		Terminus: "collarbone-hollow", Axillary: "armpit", DeepCervical: "side-neck", Preauricular: "front-of-ear",
 		Submandibular: "under-jaw", Submental: "under-chin", Mastoid: "behind-ear", Occipital: "occiput",
@@ -202,10 +202,10 @@ func Leads(a, b ID) bool { return reach[a][b] }
 // mostDetour is how many zones a way round is long at most.
 const mostDetour = 4
 
-// WayTo returns the zones after from on the shortest way, by anatomical routes and
+// PathToNodes returns the zones after from on the shortest way, by anatomical routes and
 // those of practice, over free zones to one that is a goal; empty where from is
 // one itself, nil where there is no way of at most four zones.
-func WayTo(from ID, free, goal func(ID) bool) []ID {
+func PathToNodes(from ID, free, goal func(ID) bool) []ID {
 	type end struct {
 		at  ID
 		way []ID
@@ -239,11 +239,11 @@ const (
 	Backward
 )
 
-// WayOf returns how moving from a to b runs: Forward along the routes,
+// FlowDirection returns how moving from a to b runs: Forward along the routes,
 // Backward up them, Level otherwise. Moves between the node groups of the head
 // (under the chin, under the jaw, round the ear, back of the head) and to and
 // fro under the jaw are no fault and count as Level when they run backward.
-func WayOf(a, b ID) Way {
+func FlowDirection(a, b ID) Way {
 	switch {
 	case a == b:
 		return Level
@@ -259,7 +259,7 @@ func WayOf(a, b ID) Way {
 
 func headNode(id ID) bool {
 	g := Zones[id].Node
-	return g != "" && !g.Home() && Zones[id].Key != "side-neck"
+	return g != "" && !g.IsRouteEnd() && Zones[id].Key != "side-neck"
 }
 
 // NodesOf returns the node groups the zone empties into first: its own group

@@ -74,12 +74,12 @@ func TestNodeGroups(t *testing.T) {
 		anatomy.Terminus:      {"collarbone-hollow", "", true},
 		anatomy.Axillary:      {"armpit", "", true},
 	} {
-		assert.Equal(t, want.door, g.Door(), g)
+		assert.Equal(t, want.door, g.EntryZone(), g)
 		assert.Equal(t, want.next, g.Next(), g)
-		assert.Equal(t, want.home, g.Home(), g)
+		assert.Equal(t, want.home, g.IsRouteEnd(), g)
 		assert.Equal(t, g, id(t, want.door).Zone().Node, "the door lies in its group")
 		steps := 0
-		for at := g; !at.Home(); at = at.Next() {
+		for at := g; !at.IsRouteEnd(); at = at.Next() {
 			steps++
 			require.Less(t, steps, 6, "%s never comes home", g)
 			assert.Greater(t, at.Next().Rank(), -1)
@@ -91,7 +91,7 @@ func TestNodeGroups(t *testing.T) {
 // nodes where it is not, nothing where all is closed or too far.
 func TestWayTo(t *testing.T) {
 	way := func(from string, goals []string, closed ...string) []string {
-		list := anatomy.WayTo(id(t, from),
+		list := anatomy.PathToNodes(id(t, from),
 			func(z anatomy.ID) bool { return !slices.Contains(closed, z.Zone().Key) },
 			func(z anatomy.ID) bool { return slices.Contains(goals, z.Zone().Key) })
 		if list == nil {

@@ -55,10 +55,10 @@ func (p *Pack) CheckAmendment(a Amendment) []problem.Fault {
 	return nil
 }
 
-// Amended returns the pack with a studio's own days. Where a rule has outcomes of
+// WithWaitingPeriods returns the pack with a studio's own days. Where a rule has outcomes of
 // different days, the longest takes the amendment; shorter ones grow no longer
 // than it and never beyond their own. The version names how many rules differ.
-func (p *Pack) Amended(list []Amendment) *Pack {
+func (p *Pack) WithWaitingPeriods(list []Amendment) *Pack {
 	if len(list) == 0 {
 		return p
 	}

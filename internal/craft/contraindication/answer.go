@@ -11,9 +11,9 @@ import (
 type Answer struct {
 	Yes bool         `json:"yes"`
 	Day calendar.Day `json:"day,omitempty"`
-	// Still says that it has not ended: the day is always the day judged.
-	Still bool    `json:"still,omitempty"`
-	Zones []Place `json:"zones,omitempty"`
+	// Ongoing says that it has not ended: the day is always the day judged.
+	Ongoing bool       `json:"still,omitempty"`
+	Zones   []ZoneSide `json:"zones,omitempty"`
 	// Grades by spot, 0 to 4; what is not there is 0. Option is empty for as usual.
 	Grades map[string]int `json:"grades,omitempty"`
 	Option string         `json:"option,omitempty" maxLength:"40"`
@@ -22,9 +22,9 @@ type Answer struct {
 	Unsure bool `json:"unsure,omitempty"`
 }
 
-// Told returns answers as they were told, with a no for those the client was not
+// UnsureAsNo returns answers as they were told, with a no for those the client was not
 // sure of: nothing is missing then, though nothing may be judged yet.
-func Told(answers map[string]Answer) map[string]Answer {
+func UnsureAsNo(answers map[string]Answer) map[string]Answer {
 	out := maps.Clone(answers)
 	for id, a := range out {
 		if a.Unsure {
@@ -51,8 +51,8 @@ func (a *Answer) worst() (worst, uneven int) {
 	return worst, uneven
 }
 
-// Place is a zone with its side, by name.
-type Place struct {
+// ZoneSide is a zone with its side, by name.
+type ZoneSide struct {
 	Zone string `json:"zone"`
 	Side string `json:"side,omitempty" enum:"left,right,both,"`
 }

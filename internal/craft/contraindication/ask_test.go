@@ -21,7 +21,7 @@ func TestOnlyWhatMattersIsAsked(t *testing.T) {
 	ctx.Products = map[string]*slip.Product{"oil": ctx.Products["oil"]}
 	hands := crafttest.Treatment(12, protocol.Step{Stroke: "cheek-drain"}, protocol.Step{Stroke: "jaw-scissor"})
 	hands.Steps[0].Use = nil
-	asked := crafttest.RulesOf(pack.For(contraindication.ScopeOf([]*protocol.Protocol{hands}, ctx)))
+	asked := crafttest.RulesOf(pack.AskedIn(contraindication.ScopeOf([]*protocol.Protocol{hands}, ctx)))
 	for _, r := range pack.Rules {
 		for _, o := range r.Outcomes {
 			switch o.Kind {
@@ -35,7 +35,7 @@ func TestOnlyWhatMattersIsAsked(t *testing.T) {
 	}
 	ctx = crafttest.TradeStudio() // now there is an almond oil on the shelf
 	stone := crafttest.Treatment(12, protocol.Step{Stroke: "stone-jaw"})
-	asked = crafttest.RulesOf(pack.For(contraindication.ScopeOf([]*protocol.Protocol{hands, stone}, ctx)))
+	asked = crafttest.RulesOf(pack.AskedIn(contraindication.ScopeOf([]*protocol.Protocol{hands, stone}, ctx)))
 	assert.True(t, asked["nut-allergy"] && asked["beard"] && asked["oil-wish"])
 	assert.False(t, asked["bee-allergy"])
 }
@@ -44,36 +44,36 @@ func TestOnlyWhatMattersIsAsked(t *testing.T) {
 // (common practice: the date tells, not the visit).
 func TestWhatStillRunsIsCarried(t *testing.T) {
 	pack := contraindication.Trade()
-	brow := contraindication.Place{Zone: "brow", Side: "left"}
+	brow := contraindication.ZoneSide{Zone: "brow", Side: "left"}
 	home := map[string]contraindication.Answer{"filler": crafttest.Yes(crafttest.Today.Plus(-20), brow), "peel": crafttest.Yes(crafttest.Today.Plus(-8)), "cancer": crafttest.Yes(""), "isotretinoin": crafttest.Yes(crafttest.Today.Plus(-3))}
-	got := pack.Carried(home, nil, false, crafttest.Today)
+	got := pack.AnswersInForce(home, nil, false, crafttest.Today)
 	require.Len(t, got, 1, "the peel is over; what only the consultation asks stands there")
 	assert.Equal(t, home["filler"], got["filler"])
-	assert.Empty(t, pack.Carried(home, nil, false, crafttest.Today.Plus(8)), "28 days are over")
+	assert.Empty(t, pack.AnswersInForce(home, nil, false, crafttest.Today.Plus(8)), "28 days are over")
 	door := map[string]contraindication.Answer{"filler": {}, "fever": crafttest.Yes(crafttest.Today.Plus(-1))}
-	got = pack.Carried(home, door, false, crafttest.Today)
+	got = pack.AnswersInForce(home, door, false, crafttest.Today)
 	assert.NotContains(t, got, "filler", "taken back at the door")
 	assert.Contains(t, got, "fever")
-	assert.Contains(t, pack.Carried(home, door, true, crafttest.Today), "filler", "told anew since")
-	assert.Contains(t, pack.Carried(map[string]contraindication.Answer{"filler": {}}, map[string]contraindication.Answer{"filler": crafttest.Yes(crafttest.Today.Plus(-2), brow)}, true, crafttest.Today), "filler", "a no at home does not undo what was told at the door")
+	assert.Contains(t, pack.AnswersInForce(home, door, true, crafttest.Today), "filler", "told anew since")
+	assert.Contains(t, pack.AnswersInForce(map[string]contraindication.Answer{"filler": {}}, map[string]contraindication.Answer{"filler": crafttest.Yes(crafttest.Today.Plus(-2), brow)}, true, crafttest.Today), "filler", "a no at home does not undo what was told at the door")
 }
 
 // What is still so does not run out while the consultation holds: isotretinoin
 // still taken counts from the day judged (handbook, chapter 5: now and 180 after).
 func TestWhatIsStillSo(t *testing.T) {
 	pack := contraindication.Trade()
-	still := map[string]contraindication.Answer{"isotretinoin": {Yes: true, Still: true}, "retinoid-prescription": {Yes: true, Still: true}}
+	still := map[string]contraindication.Answer{"isotretinoin": {Yes: true, Ongoing: true}, "retinoid-prescription": {Yes: true, Ongoing: true}}
 	for _, ago := range []int{0, 200, 360} {
 		day := crafttest.Today.Plus(ago)
-		got := pack.Evaluate(map[string]contraindication.Answer{"isotretinoin": still["isotretinoin"]}, contraindication.Subject{}, day)
-		assert.Equal(t, contraindication.GoChanged, got.Headline)
+		got := pack.Evaluate(map[string]contraindication.Answer{"isotretinoin": still["isotretinoin"]}, contraindication.ClientProfile{}, day)
+		assert.Equal(t, contraindication.OKWithAdjustments, got.Headline)
 		assert.Equal(t, day.Plus(180), got.Outcomes[0].Until)
-		assert.Contains(t, pack.Carried(still, nil, false, day), "retinoid-prescription")
+		assert.Contains(t, pack.AnswersInForce(still, nil, false, day), "retinoid-prescription")
 	}
-	assert.NotContains(t, pack.Carried(still, map[string]contraindication.Answer{"retinoid-prescription": {}}, false, crafttest.Today), "retinoid-prescription", "stopped, by the newer check")
+	assert.NotContains(t, pack.AnswersInForce(still, map[string]contraindication.Answer{"retinoid-prescription": {}}, false, crafttest.Today), "retinoid-prescription", "stopped, by the newer check")
 	none := map[string]contraindication.Answer{"isotretinoin": still["isotretinoin"]}
 	only := &contraindication.Pack{Rules: slices.DeleteFunc(slices.Clone(pack.Rules), func(r contraindication.Rule) bool { return r.ID != "isotretinoin" && r.ID != "peel" })}
-	none["peel"] = contraindication.Answer{Yes: true, Still: true}
+	none["peel"] = contraindication.Answer{Yes: true, Ongoing: true}
 	problems := only.Check(none, crafttest.Today, contraindication.Consultation)
 	require.Len(t, problems, 1)
 	assert.Equal(t, "/answers/peel/day", problems[0].Path, "a peel has a day")
@@ -84,14 +84,14 @@ func TestWhatIsStillSo(t *testing.T) {
 func TestMedicines(t *testing.T) {
 	pack := contraindication.Trade()
 	no := map[string]contraindication.Answer{"blood-thinners": {}, "diabetes": {}}
-	res := pack.Evaluate(no, contraindication.Subject{Medicines: []string{"Warfarin", "Metformin"}}, crafttest.Today)
+	res := pack.Evaluate(no, contraindication.ClientProfile{Medicines: []string{"Warfarin", "Metformin"}}, crafttest.Today)
 	require.NotEmpty(t, res.Outcomes)
 	for _, o := range res.Outcomes {
 		assert.Equal(t, "blood-thinners", o.Rule)
 	}
-	taken := pack.Evaluate(nil, contraindication.Subject{Medicines: []string{"isotretinoin"}}, crafttest.Today)
+	taken := pack.Evaluate(nil, contraindication.ClientProfile{Medicines: []string{"isotretinoin"}}, crafttest.Today)
 	assert.Equal(t, crafttest.Today.Plus(180), taken.Outcomes[0].Until, "still taken: the half year begins tomorrow")
-	doubts := pack.Doubts(no, []string{"Warfarin", "Metformin"})
+	doubts := pack.MedicineConflicts(no, []string{"Warfarin", "Metformin"})
 	var rules []string
 	for _, d := range doubts {
 		rules = append(rules, d.Rule)
@@ -101,5 +101,5 @@ func TestMedicines(t *testing.T) {
 		assert.Equal(t, d.Rule == "blood-thinners", d.Counts, d.Rule)
 	}
 	no["diabetes"] = crafttest.Yes("")
-	assert.Len(t, pack.Doubts(no, []string{"Metformin"}), 0)
+	assert.Len(t, pack.MedicineConflicts(no, []string{"Metformin"}), 0)
 }

@@ -18,7 +18,7 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 		at := "/answers/" + r.ID
 		a, ok := answers[r.ID]
 		switch {
-		case r.Asks == Nothing || !slices.ContainsFunc(stages, r.Stage.at):
+		case r.AnswerType == Nothing || !slices.ContainsFunc(stages, r.Stage.at):
 			continue
 		case !ok:
 			ps = append(ps, problem.Fault{Path: at, Message: "This question has no answer yet."})
@@ -26,14 +26,14 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 		case a.Unsure:
 			ps = append(ps, problem.Fault{Path: at, Message: "The client was not sure. Go through it together, then say yes or no."})
 			continue
-		case r.Asks == Graded:
+		case r.AnswerType == Graded:
 			for spot, g := range a.Grades {
 				if !slices.Contains(r.Spots, spot) || g < 0 || g > MostGrade {
 					ps = append(ps, problem.Fault{Path: at + "/grades/" + spot, Message: "A grade goes from 0, none, to 4, very much."})
 				}
 			}
 			continue
-		case r.Asks == Choice:
+		case r.AnswerType == Choice:
 			if a.Option != "" && !slices.Contains(r.Options, a.Option) {
 				ps = append(ps, problem.Fault{Path: at + "/option", Message: "Choose one of what is offered."})
 			}
@@ -41,7 +41,7 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 		case !a.Yes:
 			continue
 		}
-		if (r.Asks == Date || r.Asks == DateAndZones) && !(a.Still && r.MayLast) {
+		if (r.AnswerType == Date || r.AnswerType == DateAndZones) && !(a.Ongoing && r.AllowOngoing) {
 			switch {
 			case !a.Day.Valid():
 				ps = append(ps, problem.Fault{Path: at + "/day", Message: "Say on which day, or the last day it was so."})
@@ -49,10 +49,10 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 				ps = append(ps, problem.Fault{Path: at + "/day", Message: "That day is still to come. Give the day it was."})
 			}
 		}
-		if r.Asks == DueDate && (!a.Day.Valid() || a.Day.Since(today) > pregnancyDays || a.Day.Since(today) < -overdueDays) {
+		if r.AnswerType == DueDate && (!a.Day.Valid() || a.Day.Since(today) > pregnancyDays || a.Day.Since(today) < -overdueDays) {
 			ps = append(ps, problem.Fault{Path: at + "/day", Message: "Give the expected date of birth, at most 40 weeks ahead."})
 		}
-		if r.Asks == Zones || r.Asks == DateAndZones {
+		if r.AnswerType == Zones || r.AnswerType == DateAndZones {
 			if len(a.Zones) == 0 {
 				ps = append(ps, problem.Fault{Path: at + "/zones", Message: "Mark where."})
 			}

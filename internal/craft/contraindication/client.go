@@ -8,13 +8,13 @@ import (
 	"softpalm/internal/craft/substance"
 )
 
-// Subject is what a pack needs to know of the client besides the answers.
-type Subject struct {
+// ClientProfile is what a pack needs to know of the client besides the answers.
+type ClientProfile struct {
 	// Born is empty where it is not known.
 	Born       calendar.Day
 	SkinStates []string
 	// Letters are the doctors' answers that allow what a rule asks a letter for.
-	Letters []Permission
+	Letters []LetterConsent
 	// Medicines by name, and what the client is allergic to.
 	Medicines []string
 	Allergies []substance.Allergy
@@ -22,7 +22,7 @@ type Subject struct {
 
 // takes reports whether the client takes a medicine of one of the classes, and
 // which.
-func (s *Subject) takes(classes []string) (string, bool) {
+func (s *ClientProfile) takes(classes []string) (string, bool) {
 	if len(classes) > 0 {
 		for _, m := range s.Medicines {
 			if slices.Contains(classes, substance.Class(m)) {
@@ -33,16 +33,16 @@ func (s *Subject) takes(classes []string) (string, bool) {
 	return "", false
 }
 
-// Permission is a doctor's written yes to what a rule asks a letter for, valid
+// LetterConsent is a doctor's written yes to what a rule asks a letter for, valid
 // through its last day.
-type Permission struct {
+type LetterConsent struct {
 	Rule  string       `json:"rule"`
 	Until calendar.Day `json:"until"`
 }
 
 // Age returns whole years on a day. Someone born on 29 February is a year older
 // on 1 March where there is no 29th. It is -1 where the birth date is not known.
-func (s *Subject) Age(today calendar.Day) int {
+func (s *ClientProfile) Age(today calendar.Day) int {
 	if !s.Born.Valid() || !today.Valid() {
 		return -1
 	}
@@ -67,15 +67,15 @@ const (
 func week(due, today calendar.Day) int { return (pregnancyDays - due.Since(today)) / 7 }
 
 // ofAllergies are the outcomes of what the client is allergic to.
-func (s *Subject) ofAllergies() []Applied {
-	var out []Applied
+func (s *ClientProfile) ofAllergies() []Contraindication {
+	var out []Contraindication
 	for i := range s.Allergies {
 		a := &s.Allergies[i]
 		does := ""
 		if a.Kind == "words" {
 			does = "These words are in no table here: read the label of every product."
 		}
-		out = append(out, Applied{Rule: "allergy/" + a.Key, Title: "Allergic to " + a.Name, Kind: Exclude, Outcome: Outcome{Kind: Exclude, Allergy: a, Does: does},
+		out = append(out, Contraindication{Rule: "allergy/" + a.Key, Title: "Allergic to " + a.Name, Kind: Exclude, Outcome: Outcome{Kind: Exclude, Allergy: a, Instruction: does},
 			Why: "The client named it; products that hold it are not used.", Basis: CommonPractice})
 	}
 	return out

@@ -15,19 +15,19 @@ import (
 // value asks nothing.
 type Constraints struct {
 	places    [3][anatomy.Count]string
-	excluded  []anatomy.Place
+	excluded  []anatomy.ZoneSide
 	caps      [anatomy.Count]capped
 	lighter   [anatomy.Count]capped
 	exclusion []exclusion
 	tags      map[string]string
 	forms     map[string]string
-	allergies []Applied
+	allergies []Contraindication
 	stock     map[string]float64 // mL to be had of each product; nil where it is not known
 	waived    map[string]*Constraints
 	firmer    string            // the rule that wishes a firmer hand
 	products  map[string]string // excluded products
 	instead   map[string]string // the product to take in place of one
-	titles    map[string]Applied
+	titles    map[string]Contraindication
 	refit     string // the rule for which the plan is fitted whatever else happens
 	reapply   string // the rule for which product goes on again where the film is thin
 }
@@ -48,8 +48,8 @@ type exclusion struct {
 }
 
 // Merge makes constraints of the outcomes of a result.
-func Merge(outcomes []Applied) *Constraints {
-	c := &Constraints{tags: map[string]string{}, forms: map[string]string{}, products: map[string]string{}, instead: map[string]string{}, titles: map[string]Applied{}}
+func Merge(outcomes []Contraindication) *Constraints {
+	c := &Constraints{tags: map[string]string{}, forms: map[string]string{}, products: map[string]string{}, instead: map[string]string{}, titles: map[string]Contraindication{}}
 	c.Explain(Nails, "Your long nails", "Nails scratch where pads and bent fingers press; the knuckles do it today.")
 	for _, o := range outcomes {
 		if _, seen := c.titles[o.Rule]; !seen {
@@ -107,7 +107,7 @@ func Merge(outcomes []Applied) *Constraints {
 
 // lower puts a value on the zones of places, everywhere where there is none, if
 // it goes further than what is there.
-func (c *Constraints) lower(on *[anatomy.Count]capped, now capped, places []Place, further func(now, was capped) bool) {
+func (c *Constraints) lower(on *[anatomy.Count]capped, now capped, places []ZoneSide, further func(now, was capped) bool) {
 	put := func(id anatomy.ID) {
 		if on[id].rule == "" || further(now, on[id]) {
 			on[id] = now
@@ -125,7 +125,7 @@ func (c *Constraints) lower(on *[anatomy.Count]capped, now capped, places []Plac
 	}
 }
 
-func (c *Constraints) exclude(x exclusion, places []Place) {
+func (c *Constraints) exclude(x exclusion, places []ZoneSide) {
 	if len(places) > 0 {
 		x.zones = new([anatomy.Count]bool)
 		for _, pl := range places {
@@ -167,7 +167,7 @@ func (c *Constraints) RefitRule() string   { return c.refit }
 func (c *Constraints) ReapplyRule() string { return c.reapply }
 
 // Explained returns the outcome that gives a rule its title and reason.
-func (c *Constraints) Explained(rule string) (Applied, bool) {
+func (c *Constraints) Explained(rule string) (Contraindication, bool) {
 	o, ok := c.titles[rule]
 	return o, ok
 }
@@ -196,7 +196,7 @@ func (c *Constraints) ProductRule(p *slip.Product) string {
 	if len(c.tags)+len(c.allergies) == 0 {
 		return ""
 	}
-	carried := p.Carried()
+	carried := p.AllTags()
 	for _, tag := range carried {
 		if rule := c.tags[tag]; rule != "" {
 			return rule
@@ -214,8 +214,8 @@ func (c *Constraints) ProductRule(p *slip.Product) string {
 // another's place that would not last; a product that is not named is not there.
 func (c *Constraints) OnShelf(mL map[string]float64) { c.stock = mL }
 
-// Instead asks for a product in the place of one that may not be used.
-func (c *Constraints) Instead(of, take string) { c.instead[of] = take }
+// Prefer asks for a product in the place of one that may not be used.
+func (c *Constraints) Prefer(of, take string) { c.instead[of] = take }
 
 // Waive makes other constraints count for one step. They must leave out the same
 // places.
@@ -229,7 +229,7 @@ func (c *Constraints) Waive(step string, without *Constraints) {
 
 // Explain names a rule of the caller's own, for the reasons that changes give.
 func (c *Constraints) Explain(rule, title, why string) {
-	c.titles[rule] = Applied{Rule: rule, Title: title, Why: why}
+	c.titles[rule] = Contraindication{Rule: rule, Title: title, Why: why}
 }
 
 // Refit asks for the plan to be fitted to its slot even where no step changes.
@@ -269,8 +269,8 @@ func (c *Constraints) ExcludeProduct(product, tag, instead, rule string) {
 	}
 }
 
-func named(zones []string) []Place {
-	out := make([]Place, len(zones))
+func named(zones []string) []ZoneSide {
+	out := make([]ZoneSide, len(zones))
 	for i, z := range zones {
 		out[i].Zone = z
 	}
@@ -279,7 +279,7 @@ func named(zones []string) []Place {
 
 // Excluded lists the places that may not be worked, in a fixed order. It is
 // shared: do not change it.
-func (c *Constraints) Excluded() []anatomy.Place { return c.excluded }
+func (c *Constraints) Excluded() []anatomy.ZoneSide { return c.excluded }
 
 // Limit returns the pressure allowed on a zone where a stroke asks for wanted,
 // and the rule that lowers it; "" where nothing does.

@@ -3,7 +3,7 @@
 //
 // A [Pack] is data: rules with a plain question, the outcomes of a yes, how
 // long they hold, why, and on what that rests. [Pack.Evaluate] gives every
-// outcome that applies and the strictest as the headline. [Tailor] applies the
+// outcome that applies and the strictest as the headline. [Adjust] applies the
 // merged [Constraints] to a protocol, step by step, and says why each change
 // was made.
 //
@@ -19,33 +19,33 @@ import (
 	"softpalm/internal/craft/calendar"
 )
 
-// Applied is an outcome of a rule that applies today.
-type Applied struct {
-	Rule     string       `json:"rule"`
-	Title    string       `json:"title"`
-	Kind     Kind         `json:"kind"`
-	Until    calendar.Day `json:"until,omitempty"`
-	Places   []Place      `json:"places,omitempty"`
-	Outcome  Outcome      `json:"outcome"`
-	Why      string       `json:"why"`
-	Basis    string       `json:"basis"`
-	Doubtful bool         `json:"doubtful,omitempty"`
+// Contraindication is an outcome of a rule that applies today.
+type Contraindication struct {
+	Rule        string       `json:"rule"`
+	Title       string       `json:"title"`
+	Kind        Kind         `json:"kind"`
+	Until       calendar.Day `json:"until,omitempty"`
+	Places      []ZoneSide   `json:"places,omitempty"`
+	Outcome     Outcome      `json:"outcome"`
+	Why         string       `json:"why"`
+	Basis       string       `json:"basis"`
+	RuleOfThumb bool         `json:"doubtful,omitempty"`
 	// Allowed says that a doctor's letter, valid through Until, answers this.
 	Allowed bool `json:"allowed,omitempty"`
 }
 
 // Result is what a screening gives. NotBefore is the first day without a wait.
 type Result struct {
-	Headline    Headline     `json:"headline" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
-	NotBefore   calendar.Day `json:"notBefore,omitempty"`
-	Outcomes    []Applied    `json:"outcomes"`
-	PackVersion string       `json:"packVersion"`
+	Headline    Headline           `json:"headline" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
+	NotBefore   calendar.Day       `json:"notBefore,omitempty"`
+	Outcomes    []Contraindication `json:"outcomes"`
+	PackVersion string             `json:"packVersion"`
 }
 
 // Evaluate judges answers that [Pack.Check] found nothing lacking in. Skin
 // states answer the rules that follow from them, the age those that ask nothing.
-func (p *Pack) Evaluate(answers map[string]Answer, who Subject, today calendar.Day) Result {
-	res := Result{Headline: Go, PackVersion: p.Version, Outcomes: []Applied{}}
+func (p *Pack) Evaluate(answers map[string]Answer, who ClientProfile, today calendar.Day) Result {
+	res := Result{Headline: OKToTreat, PackVersion: p.Version, Outcomes: []Contraindication{}}
 	age := who.Age(today)
 	for _, r := range p.Rules {
 		a := answers[r.ID]
@@ -66,7 +66,7 @@ func (p *Pack) Evaluate(answers map[string]Answer, who Subject, today calendar.D
 			if o.AsksLetter() {
 				for _, l := range who.Letters {
 					if l.Rule == r.ID && today <= l.Until {
-						ap.Kind, ap.Until, ap.Places, ap.Outcome.Does = Mind, l.Until, nil, ""
+						ap.Kind, ap.Until, ap.Places, ap.Outcome.Instruction = Precaution, l.Until, nil, ""
 						ap.Allowed = true
 					}
 				}
@@ -94,27 +94,27 @@ func (p *Pack) Evaluate(answers map[string]Answer, who Subject, today calendar.D
 
 // apply gives an outcome of the rule as it holds today, or false where it does
 // not: its days are over, or the client's age or week is another.
-func (r *Rule) apply(o Outcome, a Answer, age int, today calendar.Day) (Applied, bool) {
-	ap := Applied{Rule: r.ID, Title: r.Title, Kind: o.Kind, Outcome: o, Why: r.Why, Basis: r.Basis, Doubtful: r.Doubtful}
+func (r *Rule) apply(o Outcome, a Answer, age int, today calendar.Day) (Contraindication, bool) {
+	ap := Contraindication{Rule: r.ID, Title: r.Title, Kind: o.Kind, Outcome: o, Why: r.Why, Basis: r.Basis, RuleOfThumb: r.RuleOfThumb}
 	if age < 0 {
-		if o.UnderAge > 0 || r.Asks == Nothing {
+		if o.UnderAge > 0 || r.AnswerType == Nothing {
 			return ap, false
 		}
 	} else if age < o.FromAge || (o.UnderAge > 0 && age >= o.UnderAge) {
 		return ap, false
 	}
-	if r.Asks == DueDate && a.Day != "" {
+	if r.AnswerType == DueDate && a.Day != "" {
 		w := week(a.Day, today)
 		if a.Day.Since(today) < -overdueDays || w < o.FromWeek || (o.BeforeWeek > 0 && w >= o.BeforeWeek) {
 			return ap, false
 		}
 	}
-	if worst, uneven := a.worst(); worst < o.FromGrade || uneven < o.Uneven || o.Option != a.Option && r.Asks == Choice {
+	if worst, uneven := a.worst(); worst < o.FromGrade || uneven < o.Uneven || o.Option != a.Option && r.AnswerType == Choice {
 		return ap, false
 	}
 	if o.Days > 0 {
 		from := a.Day
-		if from == "" || a.Still && r.MayLast {
+		if from == "" || a.Ongoing && r.AllowOngoing {
 			from = today
 		}
 		ap.Until = from.Plus(o.Days)

@@ -16,7 +16,7 @@ import (
 func TestHistory(t *testing.T) {
 	pack := contraindication.Trade()
 	check := func(day calendar.Day, answers map[string]contraindication.Answer) contraindication.Judged {
-		return contraindication.Judged{Day: day, Result: pack.Evaluate(answers, contraindication.Subject{}, day)}
+		return contraindication.Judged{Day: day, Result: pack.Evaluate(answers, contraindication.ClientProfile{}, day)}
 	}
 	got := contraindication.History([]contraindication.Judged{
 		check("2026-03-20", map[string]contraindication.Answer{"pregnancy": crafttest.Yes("2026-06-01")}),

@@ -7,21 +7,21 @@ import (
 	"softpalm/internal/craft/substance"
 )
 
-func sides(pl Place) []anatomy.Place {
+func sides(pl ZoneSide) []anatomy.ZoneSide {
 	id, ok := anatomy.Lookup(pl.Zone)
 	if !ok {
 		return nil
 	}
 	z := id.Zone()
-	var out []anatomy.Place
+	var out []anatomy.ZoneSide
 	if z.Midline {
-		out = append(out, anatomy.Place{Zone: id, Side: anatomy.Mid})
+		out = append(out, anatomy.ZoneSide{Zone: id, Side: anatomy.Mid})
 	}
 	if z.Paired && pl.Side != "right" {
-		out = append(out, anatomy.Place{Zone: id, Side: anatomy.Left})
+		out = append(out, anatomy.ZoneSide{Zone: id, Side: anatomy.Left})
 	}
 	if z.Paired && pl.Side != "left" {
-		out = append(out, anatomy.Place{Zone: id, Side: anatomy.Right})
+		out = append(out, anatomy.ZoneSide{Zone: id, Side: anatomy.Right})
 	}
 	return out
 }
@@ -32,16 +32,16 @@ type Kind string
 // The kinds of outcome. Urgent, Stop, Wait and Letter keep the client from
 // being treated (now); the others change the plan.
 const (
-	Urgent   Kind = "urgent"    // seek medical help now
-	Stop     Kind = "stop"      // not here; a doctor first
-	Wait     Kind = "wait"      // not before a date
-	Letter   Kind = "letter"    // only with a doctor's letter
-	LeaveOut Kind = "leave-out" // zones are not worked
-	Cap      Kind = "cap"       // pressure at most
-	Exclude  Kind = "exclude"   // stroke families, intents, tools or ingredient tags are not used
-	Mind     Kind = "mind"      // something to do or to ask, no change of the plan
-	Lighter  Kind = "lighter"   // a lighter hand, as the client wishes
-	Firmer   Kind = "firmer"    // a firmer hand, as the client wishes, as far as everything else allows
+	Urgent     Kind = "urgent"    // seek medical help now
+	Stop       Kind = "stop"      // not here; a doctor first
+	Wait       Kind = "wait"      // not before a date
+	Letter     Kind = "letter"    // only with a doctor's letter
+	LeaveOut   Kind = "leave-out" // zones are not worked
+	Cap        Kind = "cap"       // pressure at most
+	Exclude    Kind = "exclude"   // stroke families, intents, tools or ingredient tags are not used
+	Precaution Kind = "mind"      // something to do or to ask, no change of the plan
+	Lighter    Kind = "lighter"   // a lighter hand, as the client wishes
+	Firmer     Kind = "firmer"    // a firmer hand, as the client wishes, as far as everything else allows
 )
 
 // Headline is the answer in a word.
@@ -49,34 +49,34 @@ type Headline string
 
 // The headlines, mildest first.
 const (
-	Go          Headline = "go"
-	GoChanged   Headline = "go-with-changes"
-	NeedsLetter Headline = "needs-letter"
-	NotBefore   Headline = "not-before"
-	NotHere     Headline = "not-here"
-	UrgentHelp  Headline = "urgent"
+	OKToTreat         Headline = "go"
+	OKWithAdjustments Headline = "go-with-changes"
+	NeedsLetter       Headline = "needs-letter"
+	NotBefore         Headline = "not-before"
+	DoNotTreat        Headline = "not-here"
+	UrgentHelp        Headline = "urgent"
 )
 
 // Treatable reports whether a treatment may be given under the headline.
-func (h Headline) Treatable() bool { return h == Go || h == GoChanged }
+func (h Headline) Treatable() bool { return h == OKToTreat || h == OKWithAdjustments }
 
 func (k Kind) headline() Headline {
 	switch k {
 	case Urgent:
 		return UrgentHelp
 	case Stop:
-		return NotHere
+		return DoNotTreat
 	case Wait:
 		return NotBefore
 	case Letter:
 		return NeedsLetter
-	case Mind:
-		return Go
+	case Precaution:
+		return OKToTreat
 	}
-	return GoChanged
+	return OKWithAdjustments
 }
 
-var rank = map[Headline]int{Go: 0, GoChanged: 1, NeedsLetter: 2, NotBefore: 3, NotHere: 4, UrgentHelp: 5}
+var rank = map[Headline]int{OKToTreat: 0, OKWithAdjustments: 1, NeedsLetter: 2, NotBefore: 3, DoNotTreat: 4, UrgentHelp: 5}
 
 // Outcome is what follows from a yes.
 type Outcome struct {
@@ -117,22 +117,22 @@ type Outcome struct {
 	Forms    []string           `json:"forms,omitempty"`
 	Products []string           `json:"products,omitempty"`
 	Allergy  *substance.Allergy `json:"allergy,omitempty"`
-	// Does is what to do, for Mind and as an addition to others.
-	Does string `json:"does,omitempty"`
+	// Instruction is what to do, for Mind and as an addition to others.
+	Instruction string `json:"does,omitempty"`
 }
 
 // AsksLetter reports whether a doctor's written yes lifts the outcome.
 func (o *Outcome) AsksLetter() bool { return o.Kind == Letter || o.UntilLetter }
 
 // places are those an outcome is for, given those of the answer.
-func (o *Outcome) places(answered []Place) []Place {
-	var out []Place
+func (o *Outcome) places(answered []ZoneSide) []ZoneSide {
+	var out []ZoneSide
 	switch {
 	case o.FromAnswer && len(o.Zones) > 0:
 		for _, side := range []string{"left", "right", "both"} {
-			if slices.ContainsFunc(answered, func(p Place) bool { return p.Side == side || (p.Side == "" && side == "both") }) {
+			if slices.ContainsFunc(answered, func(p ZoneSide) bool { return p.Side == side || (p.Side == "" && side == "both") }) {
 				for _, z := range o.Zones {
-					out = append(out, Place{Zone: z, Side: side})
+					out = append(out, ZoneSide{Zone: z, Side: side})
 				}
 			}
 		}
@@ -140,11 +140,11 @@ func (o *Outcome) places(answered []Place) []Place {
 		out = slices.Clone(answered)
 	default:
 		for _, z := range o.Zones {
-			out = append(out, Place{Zone: z, Side: "both"})
+			out = append(out, ZoneSide{Zone: z, Side: "both"})
 		}
 	}
 	if o.Neighbours {
-		seen := map[anatomy.Place]bool{}
+		seen := map[anatomy.ZoneSide]bool{}
 		for _, pl := range out {
 			for _, p := range sides(pl) {
 				seen[p] = true
@@ -155,7 +155,7 @@ func (o *Outcome) places(answered []Place) []Place {
 				for _, n := range anatomy.Near(p) {
 					if !seen[n] {
 						seen[n] = true
-						out = append(out, Place{Zone: n.Zone.Zone().Key, Side: [...]string{"both", "left", "right"}[n.Side]})
+						out = append(out, ZoneSide{Zone: n.Zone.Zone().Key, Side: [...]string{"both", "left", "right"}[n.Side]})
 					}
 				}
 			}

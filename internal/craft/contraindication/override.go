@@ -8,11 +8,11 @@ const (
 	PatchReaction = "patch-reaction"
 )
 
-// MayOverrule reports whether a practitioner may set aside what a rule asks of a
+// MayOverride reports whether a practitioner may set aside what a rule asks of a
 // plan, with a reason: lighter pressure, a wish, strokes or tools not to use, a
 // patch test that is missing. Urgent signs, waits, letters, places left out,
 // ingredients and a reaction stand.
-func MayOverrule(outcomes []Applied, rule string) bool {
+func MayOverride(outcomes []Contraindication, rule string) bool {
 	any := false
 	for _, o := range outcomes {
 		if o.Rule != rule {
@@ -22,18 +22,18 @@ func MayOverrule(outcomes []Applied, rule string) bool {
 		case o.Kind == Cap, o.Kind == Lighter, o.Kind == Firmer, o.Rule == PatchFirst,
 			o.Kind == Exclude && len(o.Outcome.Tags)+len(o.Outcome.Products) == 0 && o.Outcome.Allergy == nil:
 			any = true
-		case o.Kind != Mind || o.Allowed:
+		case o.Kind != Precaution || o.Allowed:
 			return false
 		}
 	}
 	return any
 }
 
-// Overruled returns the outcomes without those of the rules set aside.
-func Overruled(outcomes []Applied, rules []string) []Applied {
-	out := make([]Applied, 0, len(outcomes))
+// WithoutOverridden returns the outcomes without those of the rules set aside.
+func WithoutOverridden(outcomes []Contraindication, rules []string) []Contraindication {
+	out := make([]Contraindication, 0, len(outcomes))
 	for _, o := range outcomes {
-		if !slices.Contains(rules, o.Rule) || o.Kind == Mind {
+		if !slices.Contains(rules, o.Rule) || o.Kind == Precaution {
 			out = append(out, o)
 		}
 	}

@@ -12,8 +12,8 @@ import (
 // meet one of the shipped pack.
 const OwnPrefix = "own/"
 
-// With returns the pack with a studio's own rules beside it.
-func (p *Pack) With(own []Rule) *Pack {
+// WithRules returns the pack with a studio's own rules beside it.
+func (p *Pack) WithRules(own []Rule) *Pack {
 	if len(own) == 0 {
 		return p
 	}
@@ -24,8 +24,8 @@ func (p *Pack) With(own []Rule) *Pack {
 // mouth; every other policy is the id of a rule that has one.
 const NoMouth = "no-mouth-work"
 
-// Decided returns the pack with the policies that a studio has decided on.
-func (p *Pack) Decided(policies []string) *Pack {
+// WithPolicies returns the pack with the policies that a studio has decided on.
+func (p *Pack) WithPolicies(policies []string) *Pack {
 	if len(policies) == 0 {
 		return p
 	}
@@ -39,18 +39,18 @@ func (p *Pack) Decided(policies []string) *Pack {
 }
 
 // PolicyOutcomes are what a studio's policies ask of every plan.
-func PolicyOutcomes(policies []string) []Applied {
+func PolicyOutcomes(policies []string) []Contraindication {
 	if !slices.Contains(policies, NoMouth) {
 		return nil
 	}
-	a := Applied{Rule: NoMouth, Title: "Work inside the mouth", Kind: LeaveOut, Outcome: Outcome{Kind: LeaveOut}, Why: "Not within the studio's licence.", Basis: "the studio's own"}
+	a := Contraindication{Rule: NoMouth, Title: "Work inside the mouth", Kind: LeaveOut, Outcome: Outcome{Kind: LeaveOut}, Why: "Not within the studio's licence.", Basis: "the studio's own"}
 	for _, z := range anatomy.Zones {
 		if z.Region == anatomy.Mouth {
-			a.Places = append(a.Places, Place{Zone: z.Key, Side: "both"})
+			a.Places = append(a.Places, ZoneSide{Zone: z.Key, Side: "both"})
 			a.Outcome.Zones = append(a.Outcome.Zones, z.Key)
 		}
 	}
-	return []Applied{a}
+	return []Contraindication{a}
 }
 
 // CheckOwn reports what is wrong with a rule of a studio's own.
@@ -72,7 +72,7 @@ func Loosens(was, now *Rule) bool {
 	if now == nil {
 		return true
 	}
-	if was.Question != now.Question && was.Asks != now.Asks {
+	if was.Question != now.Question && was.AnswerType != now.AnswerType {
 		return true
 	}
 	return slices.ContainsFunc(was.Outcomes, func(o Outcome) bool {

@@ -40,7 +40,7 @@ func TestLooseningByRule(t *testing.T) {
 				assert.False(t, contraindication.Loosens(&r, with(lower)), "%s: a lower cap", r.ID)
 			}
 			if o.Kind == contraindication.Letter || o.Kind == contraindication.Stop {
-				assert.True(t, contraindication.Loosens(&r, with(contraindication.Outcome{Kind: contraindication.Mind, Does: "careful"})), "%s: only kept in mind", r.ID)
+				assert.True(t, contraindication.Loosens(&r, with(contraindication.Outcome{Kind: contraindication.Precaution, Instruction: "careful"})), "%s: only kept in mind", r.ID)
 			}
 		}
 	}
@@ -50,14 +50,14 @@ func TestLooseningByRule(t *testing.T) {
 // would silently leave nothing out, so it is a fault as well.
 func TestEveryFaultOfARule(t *testing.T) {
 	good := func() contraindication.Rule {
-		return contraindication.Rule{ID: "own/x", Title: "X", Group: "Health", Stage: contraindication.Both, Question: "X?", Asks: contraindication.DateAndZones, Why: "w", Basis: "b",
+		return contraindication.Rule{ID: "own/x", Title: "X", Group: "Health", Stage: contraindication.Both, Question: "X?", AnswerType: contraindication.DateAndZones, Why: "w", Basis: "b",
 			Outcomes: []contraindication.Outcome{{Kind: contraindication.Exclude, Days: 7, FromAnswer: true, Families: []string{"friction"}, Intents: []string{"drain"}, Tools: []string{"electrical"}, Forms: []string{"oil"}, Tags: []string{"our own group"}}}}
 	}
 	whole := good()
 	require.Empty(t, contraindication.CheckOwn(&whole))
-	asking := func(asks contraindication.Asks, o contraindication.Outcome) func(*contraindication.Rule) {
+	asking := func(asks contraindication.AnswerType, o contraindication.Outcome) func(*contraindication.Rule) {
 		return func(r *contraindication.Rule) {
-			r.Asks, r.Outcomes = asks, []contraindication.Outcome{o}
+			r.AnswerType, r.Outcomes = asks, []contraindication.Outcome{o}
 			if asks == contraindication.Graded {
 				r.Spots = []string{"cheeks"}
 			}
@@ -81,9 +81,9 @@ func TestEveryFaultOfARule(t *testing.T) {
 		{"", func(r *contraindication.Rule) { r.Basis = "" }},
 		{"", func(r *contraindication.Rule) { r.Spots = []string{"cheeks"} }},
 		{"", func(r *contraindication.Rule) { r.Options = []string{"more"} }},
-		{"/asks", func(r *contraindication.Rule) { r.Asks, r.Outcomes[0].FromAnswer = "how much", false }},
+		{"/asks", func(r *contraindication.Rule) { r.AnswerType, r.Outcomes[0].FromAnswer = "how much", false }},
 		{"/stage", func(r *contraindication.Rule) { r.Stage = "afterwards" }},
-		{"/mayLast", func(r *contraindication.Rule) { r.Asks, r.MayLast = contraindication.Zones, true }},
+		{"/mayLast", func(r *contraindication.Rule) { r.AnswerType, r.AllowOngoing = contraindication.Zones, true }},
 		{"/outcomes", func(r *contraindication.Rule) { r.Outcomes = nil }},
 		{"/outcomes/0/kind", func(r *contraindication.Rule) { r.Outcomes[0].Kind = "worry" }},
 		{"/outcomes/0/zones/0", func(r *contraindication.Rule) { r.Outcomes[0].Zones = []string{"moon"} }},
@@ -105,9 +105,9 @@ func TestEveryFaultOfARule(t *testing.T) {
 		{"/outcomes/0/fromAnswer", asking(contraindication.YesNo, contraindication.Outcome{Kind: contraindication.Cap, FromAnswer: true})},
 		{"/outcomes/0/zones", asking(contraindication.YesNo, contraindication.Outcome{Kind: contraindication.LeaveOut})},
 		{"/outcomes/0", asking(contraindication.YesNo, contraindication.Outcome{Kind: contraindication.Exclude})},
-		{"/policy", func(r *contraindication.Rule) { r.Policy = &contraindication.Policy{Says: "never"} }},
+		{"/policy", func(r *contraindication.Rule) { r.Policy = &contraindication.Policy{Label: "never"} }},
 		{"/policy/outcomes/0/kind", func(r *contraindication.Rule) {
-			r.Policy = &contraindication.Policy{Says: "never", Outcomes: []contraindication.Outcome{{Kind: "worry"}}}
+			r.Policy = &contraindication.Policy{Label: "never", Outcomes: []contraindication.Outcome{{Kind: "worry"}}}
 		}},
 	} {
 		r := good()
@@ -122,7 +122,7 @@ func TestEveryFaultOfARule(t *testing.T) {
 		asking(contraindication.DueDate, contraindication.Outcome{Kind: contraindication.Letter, BeforeWeek: 14}),
 		asking(contraindication.Graded, contraindication.Outcome{Kind: contraindication.Wait, Days: 1, FromGrade: 3}),
 		asking(contraindication.Choice, contraindication.Outcome{Kind: contraindication.Firmer, Option: "more"}),
-		asking(contraindication.YesNo, contraindication.Outcome{Kind: contraindication.Mind, Does: "Ask."}),
+		asking(contraindication.YesNo, contraindication.Outcome{Kind: contraindication.Precaution, Instruction: "Ask."}),
 	} {
 		r := good()
 		ok(&r)
@@ -141,21 +141,21 @@ func TestEveryFaultOfARule(t *testing.T) {
 // the studio's own never takes anything of the shipped pack away.
 func TestOwnRulesOnlyAdd(t *testing.T) {
 	pack := contraindication.Trade()
-	order := []contraindication.Headline{contraindication.Go, contraindication.GoChanged, contraindication.NeedsLetter, contraindication.NotBefore, contraindication.NotHere, contraindication.UrgentHelp}
+	order := []contraindication.Headline{contraindication.OKToTreat, contraindication.OKWithAdjustments, contraindication.NeedsLetter, contraindication.NotBefore, contraindication.DoNotTreat, contraindication.UrgentHelp}
 	rapid.Check(t, func(t *rapid.T) {
-		kind := rapid.SampledFrom([]contraindication.Kind{contraindication.Stop, contraindication.Wait, contraindication.Letter, contraindication.Cap, contraindication.Mind}).Draw(t, "kind")
-		own := contraindication.Rule{ID: "own/x", Title: "X", Group: "Health", Stage: contraindication.Door, Question: "X?", Asks: contraindication.Date, Why: "w", Basis: "b",
-			Outcomes: []contraindication.Outcome{{Kind: kind, Days: rapid.IntRange(1, 90).Draw(t, "days"), Pressure: 1, Does: "d"}}}
+		kind := rapid.SampledFrom([]contraindication.Kind{contraindication.Stop, contraindication.Wait, contraindication.Letter, contraindication.Cap, contraindication.Precaution}).Draw(t, "kind")
+		own := contraindication.Rule{ID: "own/x", Title: "X", Group: "Health", Stage: contraindication.PreTreatment, Question: "X?", AnswerType: contraindication.Date, Why: "w", Basis: "b",
+			Outcomes: []contraindication.Outcome{{Kind: kind, Days: rapid.IntRange(1, 90).Draw(t, "days"), Pressure: 1, Instruction: "d"}}}
 		if ps := contraindication.CheckOwn(&own); len(ps) > 0 {
 			t.Fatalf("%+v", ps)
 		}
 		answers := map[string]contraindication.Answer{"own/x": crafttest.Yes(crafttest.Today.Plus(-rapid.IntRange(0, 100).Draw(t, "ago")))}
 		for range rapid.IntRange(0, 6).Draw(t, "answers") {
 			r := rapid.SampledFrom(pack.Rules).Draw(t, "rule")
-			answers[r.ID] = crafttest.Yes(crafttest.Today.Plus(-rapid.IntRange(0, 60).Draw(t, "day")), contraindication.Place{Zone: "chin"})
+			answers[r.ID] = crafttest.Yes(crafttest.Today.Plus(-rapid.IntRange(0, 60).Draw(t, "day")), contraindication.ZoneSide{Zone: "chin"})
 		}
-		without := pack.Evaluate(answers, contraindication.Subject{}, crafttest.Today)
-		with := pack.With([]contraindication.Rule{own}).Evaluate(answers, contraindication.Subject{}, crafttest.Today)
+		without := pack.Evaluate(answers, contraindication.ClientProfile{}, crafttest.Today)
+		with := pack.WithRules([]contraindication.Rule{own}).Evaluate(answers, contraindication.ClientProfile{}, crafttest.Today)
 		if slices.Index(order, with.Headline) < slices.Index(order, without.Headline) || with.NotBefore < without.NotBefore || len(with.Outcomes) < len(without.Outcomes) {
 			t.Fatalf("with the rule %+v, without %+v", with, without)
 		}
@@ -178,12 +178,12 @@ func FuzzReadPack(f *testing.F) {
 		}
 		answers := map[string]contraindication.Answer{}
 		for _, r := range p.Rules {
-			answers[r.ID] = crafttest.Yes(crafttest.Today.Plus(-3), contraindication.Place{Zone: "chin"})
+			answers[r.ID] = crafttest.Yes(crafttest.Today.Plus(-3), contraindication.ZoneSide{Zone: "chin"})
 		}
-		res := p.Evaluate(answers, contraindication.Subject{Born: "1990-01-01"}, crafttest.Today)
+		res := p.Evaluate(answers, contraindication.ClientProfile{Born: "1990-01-01"}, crafttest.Today)
 		contraindication.Merge(res.Outcomes)
-		p.Check(answers, crafttest.Today, contraindication.Door, contraindication.Consultation)
-		p.Carried(answers, nil, false, crafttest.Today)
+		p.Check(answers, crafttest.Today, contraindication.PreTreatment, contraindication.Consultation)
+		p.AnswersInForce(answers, nil, false, crafttest.Today)
 		out, err := json.Marshal(p)
 		require.NoError(t, err)
 		_, err = contraindication.ReadPack(out)

@@ -1,18 +1,18 @@
 package contraindication
 
-// Asks tells what a yes needs besides the yes.
-type Asks string
+// AnswerType tells what a yes needs besides the yes.
+type AnswerType string
 
 // What a rule asks for.
 const (
-	YesNo        Asks = "yes-no"
-	Date         Asks = "date"  // yes, and since or on which day
-	Zones        Asks = "zones" // yes, and where
-	DateAndZones Asks = "date-and-zones"
-	DueDate      Asks = "due-date" // yes, and the expected date of birth
-	Nothing      Asks = "nothing"  // follows from the client's age alone
-	Graded       Asks = "grades"   // a grade from 0 to 4 for each of the rule's spots
-	Choice       Asks = "choice"   // one of the rule's options, or as usual
+	YesNo        AnswerType = "yes-no"
+	Date         AnswerType = "date"  // yes, and since or on which day
+	Zones        AnswerType = "zones" // yes, and where
+	DateAndZones AnswerType = "date-and-zones"
+	DueDate      AnswerType = "due-date" // yes, and the expected date of birth
+	Nothing      AnswerType = "nothing"  // follows from the client's age alone
+	Graded       AnswerType = "grades"   // a grade from 0 to 4 for each of the rule's spots
+	Choice       AnswerType = "choice"   // one of the rule's options, or as usual
 )
 
 // MostGrade is the highest grade of puffiness and redness (handbook, chapter 7).
@@ -25,7 +25,7 @@ type Stage string
 // door asked holds for the day.
 const (
 	Consultation Stage = "consultation"
-	Door         Stage = "door"
+	PreTreatment Stage = "door"
 	Both         Stage = "both" // at the consultation, and at the door what is new
 )
 
@@ -37,18 +37,18 @@ const ConsultationMonths = 12
 
 // Rule is one caution.
 type Rule struct {
-	ID       string `json:"id"`
-	Title    string `json:"title"`
-	Group    string `json:"group"`
-	Stage    Stage  `json:"stage" enum:"consultation,door,both"`
-	Question string `json:"question,omitempty"`
-	Asks     Asks   `json:"asks" enum:"yes-no,date,zones,date-and-zones,due-date,nothing,grades,choice"`
+	ID         string     `json:"id"`
+	Title      string     `json:"title"`
+	Group      string     `json:"group"`
+	Stage      Stage      `json:"stage" enum:"consultation,door,both"`
+	Question   string     `json:"question,omitempty"`
+	AnswerType AnswerType `json:"asks" enum:"yes-no,date,zones,date-and-zones,due-date,nothing,grades,choice"`
 	// Spots are what is graded, left-right pairs written left-eye, right-eye; Options
 	// what may be chosen besides "as usual".
 	Spots   []string `json:"spots,omitempty" maxItems:"12"`
 	Options []string `json:"options,omitempty" maxItems:"6"`
-	// MayLast offers to say that it is still so, in place of a day.
-	MayLast bool `json:"mayLast,omitempty"`
+	// AllowOngoing offers to say that it is still so, in place of a day.
+	AllowOngoing bool `json:"mayLast,omitempty"`
 	// FromSkin answers yes by itself for a client with one of these skin states.
 	FromSkin []string `json:"fromSkin,omitempty"`
 	// FromMedicines answers yes by itself for a client who takes a medicine of one
@@ -60,14 +60,14 @@ type Rule struct {
 	Policy *Policy `json:"policy,omitempty"`
 	Why    string  `json:"why"`
 	Basis  string  `json:"basis"`
-	// Doubtful marks a waiting time that is a default and nothing more.
-	Doubtful bool `json:"doubtful,omitempty"`
+	// RuleOfThumb marks a waiting time that is a default and nothing more.
+	RuleOfThumb bool `json:"doubtful,omitempty"`
 }
 
 // Policy is a reading of a rule that a studio may decide on: what it says, and
 // what then follows.
 type Policy struct {
-	Says     string    `json:"says"`
+	Label    string    `json:"says"`
 	Outcomes []Outcome `json:"outcomes"`
 }
 
@@ -86,11 +86,11 @@ type List struct {
 	Question string `json:"question"`
 }
 
-// Of returns the rules of a stage that ask something, in the pack's order.
-func (p *Pack) Of(stage Stage) []Rule {
+// RulesAt returns the rules of a stage that ask something, in the pack's order.
+func (p *Pack) RulesAt(stage Stage) []Rule {
 	var out []Rule
 	for _, r := range p.Rules {
-		if r.Stage.at(stage) && r.Asks != Nothing {
+		if r.Stage.at(stage) && r.AnswerType != Nothing {
 			out = append(out, r)
 		}
 	}
@@ -99,7 +99,7 @@ func (p *Pack) Of(stage Stage) []Rule {
 
 // given reports whether an answer says anything that a rule follows from.
 func (r *Rule) given(a Answer) bool {
-	switch r.Asks {
+	switch r.AnswerType {
 	case Nothing:
 		return true
 	case Graded:

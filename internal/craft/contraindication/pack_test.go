@@ -35,11 +35,11 @@ type ruleCase struct {
 }
 
 const (
-	goes    = contraindication.Go
-	changed = contraindication.GoChanged
+	goes    = contraindication.OKToTreat
+	changed = contraindication.OKWithAdjustments
 	letter  = contraindication.NeedsLetter
 	later   = contraindication.NotBefore
-	nothere = contraindication.NotHere
+	nothere = contraindication.DoNotTreat
 	urgent  = contraindication.UrgentHelp
 )
 
@@ -201,7 +201,7 @@ func TestEveryRuleOfThePack(t *testing.T) {
 		if c.rule == "pregnancy" {
 			day = crafttest.Today.Plus(c.ahead)
 		}
-		who := contraindication.Subject{Born: "1986-11-24"}
+		who := contraindication.ClientProfile{Born: "1986-11-24"}
 		if c.age > 0 { // has the birthday today: the first day of that age
 			who.Born = calendar.Day(yearsBefore(string(crafttest.Today), c.age))
 		} else if c.age < 0 {
@@ -209,7 +209,7 @@ func TestEveryRuleOfThePack(t *testing.T) {
 		}
 		answers := map[string]contraindication.Answer{}
 		if c.rule != "minor" {
-			a := crafttest.Yes(day, contraindication.Place{Zone: "cheekbone", Side: "left"})
+			a := crafttest.Yes(day, contraindication.ZoneSide{Zone: "cheekbone", Side: "left"})
 			a.Grades, a.Option = c.grades, c.option
 			answers[c.rule] = a
 		}
@@ -248,7 +248,7 @@ func TestAge(t *testing.T) {
 		{"2008-02-29", "2026-02-28", 17}, {"2008-02-29", "2026-03-01", 18}, {"2008-02-29", "2028-02-29", 20},
 		{"", "2026-11-24", -1},
 	} {
-		who := contraindication.Subject{Born: c.born}
+		who := contraindication.ClientProfile{Born: c.born}
 		assert.Equal(t, c.want, who.Age(c.day), "%s on %s", c.born, c.day)
 	}
 }
@@ -258,9 +258,9 @@ func TestAge(t *testing.T) {
 func TestALetterIsAnswered(t *testing.T) {
 	pack := contraindication.Trade()
 	answers := map[string]contraindication.Answer{"clot-heart-kidney": crafttest.Yes(""), "cold-sore": {}}
-	who := contraindication.Subject{Letters: []contraindication.Permission{{Rule: "clot-heart-kidney", Until: crafttest.Today}}}
+	who := contraindication.ClientProfile{Letters: []contraindication.LetterConsent{{Rule: "clot-heart-kidney", Until: crafttest.Today}}}
 	got := pack.Evaluate(answers, who, crafttest.Today)
-	assert.Equal(t, contraindication.GoChanged, got.Headline)
+	assert.Equal(t, contraindication.OKWithAdjustments, got.Headline)
 	require.Len(t, got.Outcomes, 2)
 	assert.Equal(t, []string{"drain", "open"}, got.Outcomes[0].Outcome.Intents)
 	assert.True(t, got.Outcomes[1].Allowed)
@@ -269,7 +269,7 @@ func TestALetterIsAnswered(t *testing.T) {
 	assert.Len(t, contraindication.Merge(pack.Evaluate(neck, who, crafttest.Today).Outcomes).Excluded(), 4, "the neck, without a letter")
 	who.Letters[0].Rule = "carotid"
 	got = pack.Evaluate(neck, who, crafttest.Today)
-	assert.Equal(t, contraindication.Go, got.Headline)
+	assert.Equal(t, contraindication.OKToTreat, got.Headline)
 	assert.True(t, got.Outcomes[0].Allowed)
 	assert.Empty(t, contraindication.Merge(got.Outcomes).Excluded(), "with one the neck is worked")
 	who.Letters[0].Rule = "cancer"
@@ -280,29 +280,29 @@ func TestALetterIsAnswered(t *testing.T) {
 // leaves out its own side only (handbook, chapter 5).
 func TestPlacesOfAnAnswer(t *testing.T) {
 	pack := contraindication.Trade()
-	at := func(rule string) []anatomy.Place {
-		a := map[string]contraindication.Answer{rule: crafttest.Yes(crafttest.Today.Plus(-5), contraindication.Place{Zone: "brow", Side: "left"})}
-		return contraindication.Merge(pack.Evaluate(a, contraindication.Subject{}, crafttest.Today).Outcomes).Excluded()
+	at := func(rule string) []anatomy.ZoneSide {
+		a := map[string]contraindication.Answer{rule: crafttest.Yes(crafttest.Today.Plus(-5), contraindication.ZoneSide{Zone: "brow", Side: "left"})}
+		return contraindication.Merge(pack.Evaluate(a, contraindication.ClientProfile{}, crafttest.Today).Outcomes).Excluded()
 	}
 	brow, _ := anatomy.Lookup("brow")
 	hollow, _ := anatomy.Lookup("collarbone-hollow")
-	assert.Equal(t, []anatomy.Place{{Zone: brow, Side: anatomy.Left}}, at("filler"))
+	assert.Equal(t, []anatomy.ZoneSide{{Zone: brow, Side: anatomy.Left}}, at("filler"))
 	near := at("relaxing-injection")
-	assert.Contains(t, near, anatomy.Place{Zone: brow, Side: anatomy.Left})
+	assert.Contains(t, near, anatomy.ZoneSide{Zone: brow, Side: anatomy.Left})
 	assert.Greater(t, len(near), 1)
 	for _, p := range near {
 		assert.NotEqual(t, anatomy.Right, p.Side)
-		assert.LessOrEqual(t, anatomy.Distance(p.At(), anatomy.Place{Zone: brow, Side: anatomy.Left}.At()), anatomy.NeighbourCM)
+		assert.LessOrEqual(t, anatomy.Distance(p.At(), anatomy.ZoneSide{Zone: brow, Side: anatomy.Left}.At()), anatomy.NeighbourCM)
 	}
 	port := at("port")
-	assert.Contains(t, port, anatomy.Place{Zone: hollow, Side: anatomy.Left})
-	assert.NotContains(t, port, anatomy.Place{Zone: hollow, Side: anatomy.Right})
+	assert.Contains(t, port, anatomy.ZoneSide{Zone: hollow, Side: anatomy.Left})
+	assert.NotContains(t, port, anatomy.ZoneSide{Zone: hollow, Side: anatomy.Right})
 }
 
 // What the door asks is asked every visit, what the consultation asks is not.
 func TestStages(t *testing.T) {
 	pack := contraindication.Trade()
-	door, home := pack.Of(contraindication.Door), pack.Of(contraindication.Consultation)
+	door, home := pack.RulesAt(contraindication.PreTreatment), pack.RulesAt(contraindication.Consultation)
 	both := 0
 	for _, r := range pack.Rules {
 		if r.Stage == contraindication.Both {
@@ -311,7 +311,7 @@ func TestStages(t *testing.T) {
 	}
 	assert.Len(t, pack.Rules, len(door)+len(home)-both+1) // the age asks nothing
 	none := map[string]contraindication.Answer{}
-	assert.Len(t, pack.Check(none, crafttest.Today, contraindication.Door), len(door))
+	assert.Len(t, pack.Check(none, crafttest.Today, contraindication.PreTreatment), len(door))
 	assert.Len(t, pack.Check(none, crafttest.Today, contraindication.Consultation), len(home))
 	due := map[string]contraindication.Answer{"pregnancy": crafttest.Yes(crafttest.Today.Plus(281))}
 	msgs := pack.Check(due, crafttest.Today, contraindication.Consultation)
@@ -335,16 +335,16 @@ func TestAmendments(t *testing.T) {
 	assert.Equal(t, "/days", pack.CheckAmendment(contraindication.Amendment{Rule: "peel", Days: 0})[0].Path)
 	assert.Equal(t, "/rule", pack.CheckAmendment(contraindication.Amendment{Rule: "cold-sore", Days: 9})[0].Path)
 
-	own := pack.Amended([]contraindication.Amendment{{Rule: "peel", Days: 10}, {Rule: "relaxing-injection", Days: 21}})
+	own := pack.WithWaitingPeriods([]contraindication.Amendment{{Rule: "peel", Days: 10}, {Rule: "relaxing-injection", Days: 21}})
 	judge := func(p *contraindication.Pack, rule string, ago int) contraindication.Headline {
-		return p.Evaluate(map[string]contraindication.Answer{rule: crafttest.Yes(crafttest.Today.Plus(-ago), contraindication.Place{Zone: "brow", Side: "left"})}, contraindication.Subject{}, crafttest.Today).Headline
+		return p.Evaluate(map[string]contraindication.Answer{rule: crafttest.Yes(crafttest.Today.Plus(-ago), contraindication.ZoneSide{Zone: "brow", Side: "left"})}, contraindication.ClientProfile{}, crafttest.Today).Headline
 	}
 	assert.Equal(t, contraindication.NotBefore, judge(own, "peel", 9))
-	assert.Equal(t, contraindication.Go, judge(own, "peel", 10))
-	assert.Equal(t, contraindication.Go, judge(pack, "peel", 7), "the shipped pack is untouched")
+	assert.Equal(t, contraindication.OKToTreat, judge(own, "peel", 10))
+	assert.Equal(t, contraindication.OKToTreat, judge(pack, "peel", 7), "the shipped pack is untouched")
 	assert.Equal(t, contraindication.NotBefore, judge(own, "relaxing-injection", 2), "the shorter wait of the rule stays")
-	assert.Equal(t, contraindication.GoChanged, judge(own, "relaxing-injection", 20))
-	assert.Equal(t, contraindication.Go, judge(own, "relaxing-injection", 21))
+	assert.Equal(t, contraindication.OKWithAdjustments, judge(own, "relaxing-injection", 20))
+	assert.Equal(t, contraindication.OKToTreat, judge(own, "relaxing-injection", 21))
 	assert.NotEqual(t, pack.Version, own.Version)
 	assert.NotEmpty(t, own.Lists)
 	assert.Equal(t, pack.Lists, own.Lists, "what is ticked off on one list still is")
@@ -359,19 +359,19 @@ func TestCombinationsKeepTheStrictest(t *testing.T) {
 	rnd := rand.New(rand.NewPCG(5, 24))
 	for range 400 {
 		// Of age: the rule for minors would join every answer; the cases above hold it.
-		answers, who := map[string]contraindication.Answer{}, contraindication.Subject{Born: calendar.Day(yearsBefore(string(crafttest.Today), 18+rnd.IntN(60)))}
+		answers, who := map[string]contraindication.Answer{}, contraindication.ClientProfile{Born: calendar.Day(yearsBefore(string(crafttest.Today), 18+rnd.IntN(60)))}
 		for _, r := range pack.Rules {
-			if r.Asks != contraindication.Nothing && rnd.IntN(12) == 0 {
+			if r.AnswerType != contraindication.Nothing && rnd.IntN(12) == 0 {
 				day := crafttest.Today.Plus(-rnd.IntN(60))
-				if r.Asks == contraindication.DueDate {
+				if r.AnswerType == contraindication.DueDate {
 					day = crafttest.Today.Plus(rnd.IntN(280))
 				}
-				answers[r.ID] = crafttest.Yes(day, contraindication.Place{Zone: []string{"chin", "cheekbone", "temple"}[rnd.IntN(3)], Side: []string{"left", "right", "both"}[rnd.IntN(3)]})
+				answers[r.ID] = crafttest.Yes(day, contraindication.ZoneSide{Zone: []string{"chin", "cheekbone", "temple"}[rnd.IntN(3)], Side: []string{"left", "right", "both"}[rnd.IntN(3)]})
 			}
 		}
 		all := pack.Evaluate(answers, who, crafttest.Today)
 		strictest, latest, count := 0, calendar.Day(""), 0
-		excluded := map[anatomy.Place]bool{}
+		excluded := map[anatomy.ZoneSide]bool{}
 		for _, p := range contraindication.Merge(all.Outcomes).Excluded() {
 			excluded[p] = true
 		}
@@ -399,13 +399,13 @@ func TestCombinationsKeepTheStrictest(t *testing.T) {
 // else stays, and so does the shipped pack.
 func TestPolicies(t *testing.T) {
 	pack := contraindication.Trade()
-	own := pack.Decided([]string{"plain-cold", "pregnancy"})
+	own := pack.WithPolicies([]string{"plain-cold", "pregnancy"})
 	cold := map[string]contraindication.Answer{"plain-cold": crafttest.Yes("")}
 	early := map[string]contraindication.Answer{"pregnancy": crafttest.Yes(crafttest.Today.Plus(280 - 7*8))}
-	assert.Equal(t, nothere, pack.Evaluate(cold, contraindication.Subject{}, crafttest.Today).Headline)
-	assert.Equal(t, changed, own.Evaluate(cold, contraindication.Subject{}, crafttest.Today).Headline)
-	assert.Equal(t, letter, pack.Evaluate(early, contraindication.Subject{}, crafttest.Today).Headline)
-	got := own.Evaluate(early, contraindication.Subject{}, crafttest.Today)
+	assert.Equal(t, nothere, pack.Evaluate(cold, contraindication.ClientProfile{}, crafttest.Today).Headline)
+	assert.Equal(t, changed, own.Evaluate(cold, contraindication.ClientProfile{}, crafttest.Today).Headline)
+	assert.Equal(t, letter, pack.Evaluate(early, contraindication.ClientProfile{}, crafttest.Today).Headline)
+	got := own.Evaluate(early, contraindication.ClientProfile{}, crafttest.Today)
 	assert.Equal(t, changed, got.Headline)
 	shoulders := contraindication.Merge(got.Outcomes)
 	assert.NotNil(t, shoulders)
@@ -415,11 +415,11 @@ func TestPolicies(t *testing.T) {
 		}
 		return kinds
 	}(), contraindication.Cap, "the shoulders stay at most light")
-	assert.Same(t, pack, pack.Decided(nil))
+	assert.Same(t, pack, pack.WithPolicies(nil))
 	assert.Empty(t, contraindication.PolicyOutcomes([]string{"plain-cold"}))
 	mouth := contraindication.PolicyOutcomes([]string{contraindication.NoMouth})
 	assert.Len(t, contraindication.Merge(mouth).Excluded(), 6)
-	assert.False(t, contraindication.MayOverrule(mouth, contraindication.NoMouth))
+	assert.False(t, contraindication.MayOverride(mouth, contraindication.NoMouth))
 }
 
 // A rule of the studio's own is checked like any other, and what asks for less
@@ -427,7 +427,7 @@ func TestPolicies(t *testing.T) {
 // smaller group of clients.
 func TestOwnRules(t *testing.T) {
 	rule := func(o ...contraindication.Outcome) *contraindication.Rule {
-		return &contraindication.Rule{ID: "own/x", Title: "X", Group: "Health", Stage: contraindication.Door, Question: "X?", Asks: contraindication.DateAndZones, Outcomes: o, Why: "w", Basis: "own"}
+		return &contraindication.Rule{ID: "own/x", Title: "X", Group: "Health", Stage: contraindication.PreTreatment, Question: "X?", AnswerType: contraindication.DateAndZones, Outcomes: o, Why: "w", Basis: "own"}
 	}
 	wait := contraindication.Outcome{Kind: contraindication.Wait, Days: 7}
 	assert.Empty(t, contraindication.CheckOwn(rule(wait)))
@@ -436,8 +436,8 @@ func TestOwnRules(t *testing.T) {
 	assert.NotEmpty(t, contraindication.CheckOwn(foreign), "it may not take a shipped rule's place")
 	assert.NotEmpty(t, contraindication.CheckOwn(rule()))
 	assert.NotEmpty(t, contraindication.CheckOwn(rule(contraindication.Outcome{Kind: contraindication.Wait})))
-	with := contraindication.Trade().With([]contraindication.Rule{*rule(wait)})
-	res := with.Evaluate(map[string]contraindication.Answer{"own/x": crafttest.Yes(crafttest.Today.Plus(-6))}, contraindication.Subject{}, crafttest.Today)
+	with := contraindication.Trade().WithRules([]contraindication.Rule{*rule(wait)})
+	res := with.Evaluate(map[string]contraindication.Answer{"own/x": crafttest.Yes(crafttest.Today.Plus(-6))}, contraindication.ClientProfile{}, crafttest.Today)
 	assert.Equal(t, crafttest.Today.Plus(1), res.NotBefore)
 
 	cap2 := contraindication.Outcome{Kind: contraindication.Cap, Pressure: 2, Zones: []string{"chin", "jawline"}}
@@ -460,7 +460,7 @@ func TestOwnRules(t *testing.T) {
 		"only for the old":      {cap2, contraindication.Outcome{Kind: contraindication.Cap, Pressure: 2, Zones: cap2.Zones, FromAge: 60}, true},
 		"for a while only":      {cap2, contraindication.Outcome{Kind: contraindication.Cap, Pressure: 2, Zones: cap2.Zones, Days: 30}, true},
 		"no neighbours":         {contraindication.Outcome{Kind: contraindication.LeaveOut, FromAnswer: true, Neighbours: true}, contraindication.Outcome{Kind: contraindication.LeaveOut, FromAnswer: true}, true},
-		"keep in mind only":     {wait, contraindication.Outcome{Kind: contraindication.Mind, Does: "careful"}, true},
+		"keep in mind only":     {wait, contraindication.Outcome{Kind: contraindication.Precaution, Instruction: "careful"}, true},
 	} {
 		assert.Equal(t, c.less, contraindication.Loosens(rule(c.was), rule(c.now)), name)
 	}

@@ -40,7 +40,7 @@ func ScopeOf(plans []*protocol.Protocol, ctx *protocol.Context) *Scope {
 		p := ctx.Products[key]
 		s.products = append(s.products, p)
 		s.forms[string(p.Form)] = true
-		for _, tag := range p.Carried() {
+		for _, tag := range p.AllTags() {
 			s.tags[tag] = true
 		}
 	}
@@ -84,7 +84,7 @@ func (s *Scope) addSubstitute(step *protocol.Step, sub *stroke.Stroke, p *protoc
 	if sub.Tool != nil && ctx.Tools[sub.Tool.Key].Name == "" || s.strokes[sub.Key] && step.Sides == "" {
 		return
 	}
-	probe := protocol.Protocol{DefaultDose: p.DefaultDose, FirstSide: p.FirstSide, Steps: []protocol.Step{protocol.StandIn(step, sub)}}
+	probe := protocol.Protocol{DefaultDose: p.DefaultDose, FirstSide: p.FirstSide, Steps: []protocol.Step{protocol.SubstituteStroke(step, sub)}}
 	probe.Steps[0].Section = ""
 	s.addStep(evaluation.Resolve(&probe, 0, ctx), ctx)
 }
@@ -107,7 +107,7 @@ func (s *Scope) addStep(r *evaluation.Resolved, ctx *protocol.Context) {
 	for k := range r.Path {
 		for _, g := range anatomy.NodesOf(r.Path[k].ZoneID()) {
 			for ; g != ""; g = g.Next() {
-				if id, ok := anatomy.Lookup(g.Door()); ok {
+				if id, ok := anatomy.Lookup(g.EntryZone()); ok {
 					s.drained[id] = true
 				}
 			}
@@ -143,7 +143,7 @@ func (s *Scope) touches(o *Outcome) bool {
 		if o.FromAnswer && len(o.Zones) == 0 {
 			return true
 		}
-		return slices.ContainsFunc(o.places([]Place{{Side: "both"}}), func(pl Place) bool {
+		return slices.ContainsFunc(o.places([]ZoneSide{{Side: "both"}}), func(pl ZoneSide) bool {
 			id, ok := anatomy.Lookup(pl.Zone)
 			return ok && (s.pressure[id] >= 0 || s.drained[id])
 		})
@@ -154,7 +154,7 @@ func (s *Scope) touches(o *Outcome) bool {
 		return s.touchesZone(o.Zones, o.Pressure+1)
 	case Exclude:
 		return anyOf(s.families, o.Families) || anyOf(s.intents, o.Intents) || anyOf(s.tools, o.Tools) || s.excludesProduct(o)
-	case Mind:
+	case Precaution:
 		return len(o.Zones) == 0 || s.touchesZone(o.Zones, 0)
 	}
 	return true
@@ -173,7 +173,7 @@ func (s *Scope) excludesProduct(o *Outcome) bool {
 	return anyOf(s.forms, o.Forms) ||
 		slices.ContainsFunc(o.Tags, func(t string) bool { return s.tags[substance.CanonicalTag(t)] }) ||
 		slices.ContainsFunc(s.products, func(p *slip.Product) bool {
-			return slices.Contains(o.Products, p.Key) || o.Allergy != nil && o.Allergy.In(p.Name, p.Ingredients, p.Carried())
+			return slices.Contains(o.Products, p.Key) || o.Allergy != nil && o.Allergy.In(p.Name, p.Ingredients, p.AllTags())
 		})
 }
 

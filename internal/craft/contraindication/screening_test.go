@@ -16,14 +16,14 @@ import (
 // doctor's letter stands behind it, nor where anything else of it keeps a client
 // safe (handbook, chapter 5).
 func TestWhatMayBeOverruled(t *testing.T) {
-	lighter := contraindication.Applied{Rule: "r", Kind: contraindication.Cap}
-	note := contraindication.Applied{Rule: "r", Kind: contraindication.Mind}
-	allowed := contraindication.Applied{Rule: "r", Kind: contraindication.Mind, Allowed: true}
-	assert.True(t, contraindication.MayOverrule([]contraindication.Applied{lighter, note}, "r"))
-	assert.False(t, contraindication.MayOverrule([]contraindication.Applied{lighter, allowed}, "r"))
-	assert.False(t, contraindication.MayOverrule([]contraindication.Applied{note}, "r"), "there is nothing to overrule")
-	assert.False(t, contraindication.MayOverrule([]contraindication.Applied{lighter, crafttest.LeaveOut()}, "r"))
-	assert.False(t, contraindication.MayOverrule([]contraindication.Applied{lighter}, "another"))
+	lighter := contraindication.Contraindication{Rule: "r", Kind: contraindication.Cap}
+	note := contraindication.Contraindication{Rule: "r", Kind: contraindication.Precaution}
+	allowed := contraindication.Contraindication{Rule: "r", Kind: contraindication.Precaution, Allowed: true}
+	assert.True(t, contraindication.MayOverride([]contraindication.Contraindication{lighter, note}, "r"))
+	assert.False(t, contraindication.MayOverride([]contraindication.Contraindication{lighter, allowed}, "r"))
+	assert.False(t, contraindication.MayOverride([]contraindication.Contraindication{note}, "r"), "there is nothing to overrule")
+	assert.False(t, contraindication.MayOverride([]contraindication.Contraindication{lighter, crafttest.LeaveOut()}, "r"))
+	assert.False(t, contraindication.MayOverride([]contraindication.Contraindication{lighter}, "another"))
 }
 
 // Days by the calendar, over month ends and a leap day.
@@ -36,11 +36,11 @@ func TestWaitsOverTheCalendar(t *testing.T) {
 		until      calendar.Day
 	}{
 		{"peel", "2028-02-23", "2028-02-29", contraindication.NotBefore, "2028-03-01"},
-		{"peel", "2028-02-22", "2028-02-29", contraindication.Go, ""},
+		{"peel", "2028-02-22", "2028-02-29", contraindication.OKToTreat, ""},
 		{"threads", "2026-10-14", crafttest.Today, contraindication.NotBefore, "2026-11-25"},
 		{"surgery", "2026-11-20", crafttest.Today, contraindication.NotBefore, "2027-01-01"},
 	} {
-		got := pack.Evaluate(map[string]contraindication.Answer{c.rule: crafttest.Yes(c.day)}, contraindication.Subject{}, c.today)
+		got := pack.Evaluate(map[string]contraindication.Answer{c.rule: crafttest.Yes(c.day)}, contraindication.ClientProfile{}, c.today)
 		assert.Equal(t, c.want, got.Headline, "%s on %s, judged on %s", c.rule, c.day, c.today)
 		assert.Equal(t, c.until, got.NotBefore, "%s on %s", c.rule, c.day)
 	}
@@ -50,12 +50,12 @@ func TestWaitsOverTheCalendar(t *testing.T) {
 func TestTheStrictestWins(t *testing.T) {
 	pack := contraindication.Trade()
 	answers := map[string]contraindication.Answer{"migraine": crafttest.Yes(""), "cancer": crafttest.Yes(""), "fever": crafttest.Yes("2026-11-24")}
-	got := pack.Evaluate(answers, contraindication.Subject{}, crafttest.Today)
+	got := pack.Evaluate(answers, contraindication.ClientProfile{}, crafttest.Today)
 	assert.Equal(t, contraindication.NotBefore, got.Headline)
 	answers["cold-sore"] = crafttest.Yes("")
-	assert.Equal(t, contraindication.NotHere, pack.Evaluate(answers, contraindication.Subject{}, crafttest.Today).Headline)
+	assert.Equal(t, contraindication.DoNotTreat, pack.Evaluate(answers, contraindication.ClientProfile{}, crafttest.Today).Headline)
 	answers["sudden-droop"] = crafttest.Yes("")
-	got = pack.Evaluate(answers, contraindication.Subject{}, crafttest.Today)
+	got = pack.Evaluate(answers, contraindication.ClientProfile{}, crafttest.Today)
 	assert.Equal(t, contraindication.UrgentHelp, got.Headline)
 	rules := map[string]bool{}
 	for _, o := range got.Outcomes {
@@ -69,11 +69,11 @@ func TestTheStrictestWins(t *testing.T) {
 
 // A client's skin answers the rules that follow from it; the lowest cap counts.
 func TestMerge(t *testing.T) {
-	res := contraindication.Trade().Evaluate(map[string]contraindication.Answer{"sore-skin": crafttest.Yes("", contraindication.Place{Zone: "cheekbone", Side: "right"}, contraindication.Place{Zone: "chin"})}, contraindication.Subject{SkinStates: []string{"rosacea-prone", "sensitive"}}, crafttest.Today)
-	assert.Equal(t, contraindication.GoChanged, res.Headline)
+	res := contraindication.Trade().Evaluate(map[string]contraindication.Answer{"sore-skin": crafttest.Yes("", contraindication.ZoneSide{Zone: "cheekbone", Side: "right"}, contraindication.ZoneSide{Zone: "chin"})}, contraindication.ClientProfile{SkinStates: []string{"rosacea-prone", "sensitive"}}, crafttest.Today)
+	assert.Equal(t, contraindication.OKWithAdjustments, res.Headline)
 	cheek, _ := anatomy.Lookup("cheekbone")
 	chin, _ := anatomy.Lookup("chin")
-	assert.ElementsMatch(t, []anatomy.Place{{Zone: cheek, Side: anatomy.Right}, {Zone: chin, Side: anatomy.Mid}}, contraindication.Merge(res.Outcomes).Excluded())
+	assert.ElementsMatch(t, []anatomy.ZoneSide{{Zone: cheek, Side: anatomy.Right}, {Zone: chin, Side: anatomy.Mid}}, contraindication.Merge(res.Outcomes).Excluded())
 }
 
 // An unanswered question is not a no; a yes needs its day and place.
@@ -83,11 +83,11 @@ func TestCheckNamesWhatIsMissing(t *testing.T) {
 	for _, r := range pack.Rules {
 		answers[r.ID] = contraindication.Answer{}
 	}
-	require.Empty(t, pack.Check(answers, crafttest.Today, contraindication.Door, contraindication.Consultation))
+	require.Empty(t, pack.Check(answers, crafttest.Today, contraindication.PreTreatment, contraindication.Consultation))
 	delete(answers, "fever")
 	answers["filler"] = crafttest.Yes("2026-11-25")
 	var paths []string
-	for _, p := range pack.Check(answers, crafttest.Today, contraindication.Door, contraindication.Consultation) {
+	for _, p := range pack.Check(answers, crafttest.Today, contraindication.PreTreatment, contraindication.Consultation) {
 		paths = append(paths, p.Path)
 	}
 	assert.Equal(t, []string{"/answers/fever", "/answers/filler/day", "/answers/filler/zones"}, paths)
@@ -105,7 +105,7 @@ func TestThePackHoldsEveryKind(t *testing.T) {
 			families, tools, tags = families+len(o.Families), tools+len(o.Tools), tags+len(o.Tags)
 		}
 	}
-	for _, k := range []contraindication.Kind{contraindication.Urgent, contraindication.Stop, contraindication.Wait, contraindication.Letter, contraindication.LeaveOut, contraindication.Cap, contraindication.Exclude, contraindication.Mind} {
+	for _, k := range []contraindication.Kind{contraindication.Urgent, contraindication.Stop, contraindication.Wait, contraindication.Letter, contraindication.LeaveOut, contraindication.Cap, contraindication.Exclude, contraindication.Precaution} {
 		assert.Positive(t, seen[k], k)
 	}
 	assert.True(t, families > 0 && tools > 0 && tags > 0)
@@ -118,7 +118,7 @@ func TestThePackHoldsEveryKind(t *testing.T) {
 func TestNotSureIsAskedTogether(t *testing.T) {
 	pack := contraindication.Trade()
 	answers := map[string]contraindication.Answer{}
-	for _, r := range pack.Of(contraindication.Consultation) {
+	for _, r := range pack.RulesAt(contraindication.Consultation) {
 		answers[r.ID] = contraindication.Answer{}
 	}
 	answers["carotid"] = contraindication.Answer{Unsure: true}
@@ -126,7 +126,7 @@ func TestNotSureIsAskedTogether(t *testing.T) {
 	ps := pack.Check(answers, crafttest.Today, contraindication.Consultation)
 	require.Len(t, ps, 1)
 	assert.Equal(t, "/answers/carotid", ps[0].Path)
-	sent := contraindication.Told(answers)
+	sent := contraindication.UnsureAsNo(answers)
 	assert.Empty(t, pack.Check(sent, crafttest.Today, contraindication.Consultation))
 	assert.True(t, sent["diabetes"].Yes)
 	assert.True(t, answers["carotid"].Unsure, "what was told is as it was")

@@ -45,7 +45,7 @@ func ReadPack(data []byte) (*Pack, error) {
 	return &p, nil
 }
 
-var kinds = []Kind{Urgent, Stop, Wait, Letter, LeaveOut, Cap, Exclude, Mind, Lighter, Firmer}
+var kinds = []Kind{Urgent, Stop, Wait, Letter, LeaveOut, Cap, Exclude, Precaution, Lighter, Firmer}
 
 // Validate reports every problem of the pack.
 func (p *Pack) Validate() []problem.Fault {
@@ -58,19 +58,19 @@ func (p *Pack) Validate() []problem.Fault {
 			bad(at+"/id", "Every rule needs an id of its own.")
 		}
 		seen[r.ID] = true
-		if r.Title == "" || (r.Question == "") != (r.Asks == Nothing) || r.Why == "" || r.Basis == "" {
+		if r.Title == "" || (r.Question == "") != (r.AnswerType == Nothing) || r.Why == "" || r.Basis == "" {
 			bad(at, "A rule needs its title, question, reason and basis.")
 		}
-		if !slices.Contains([]Asks{YesNo, Date, Zones, DateAndZones, DueDate, Nothing, Graded, Choice}, r.Asks) {
+		if !slices.Contains([]AnswerType{YesNo, Date, Zones, DateAndZones, DueDate, Nothing, Graded, Choice}, r.AnswerType) {
 			bad(at+"/asks", "Say whether the rule asks for yes-no, date, zones, date-and-zones, due-date, grades, choice or nothing.")
 		}
-		if r.Stage != Consultation && r.Stage != Door && r.Stage != Both {
+		if r.Stage != Consultation && r.Stage != PreTreatment && r.Stage != Both {
 			bad(at+"/stage", "Say whether the rule is asked at the consultation, at the door, or at both.")
 		}
-		if r.MayLast && r.Asks != Date && r.Asks != DateAndZones {
+		if r.AllowOngoing && r.AnswerType != Date && r.AnswerType != DateAndZones {
 			bad(at+"/mayLast", "Only what has a day can still be so.")
 		}
-		if (len(r.Spots) > 0) != (r.Asks == Graded) || (len(r.Options) > 0) != (r.Asks == Choice) {
+		if (len(r.Spots) > 0) != (r.AnswerType == Graded) || (len(r.Options) > 0) != (r.AnswerType == Choice) {
 			bad(at, "Grades need their spots, a choice its options, and nothing else has them.")
 		}
 		if len(r.Outcomes) == 0 {
@@ -80,7 +80,7 @@ func (p *Pack) Validate() []problem.Fault {
 			ps = append(ps, r.Outcomes[j].check(&r, fmt.Sprintf("%s/outcomes/%d", at, j))...)
 		}
 		if r.Policy != nil {
-			if r.Policy.Says == "" || len(r.Policy.Outcomes) == 0 {
+			if r.Policy.Label == "" || len(r.Policy.Outcomes) == 0 {
 				bad(at+"/policy", "A policy says what it is, and what follows.")
 			}
 			for j := range r.Policy.Outcomes {
@@ -122,19 +122,19 @@ func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 	if o.Kind == Wait && o.Days < 1 {
 		bad(here+"/days", "A wait needs its days.")
 	}
-	if r.Asks == Nothing && o.FromAge == 0 && o.UnderAge == 0 {
+	if r.AnswerType == Nothing && o.FromAge == 0 && o.UnderAge == 0 {
 		bad(here, "A rule that asks nothing needs an age for each outcome.")
 	}
-	if (o.FromWeek > 0 || o.BeforeWeek > 0) && r.Asks != DueDate {
+	if (o.FromWeek > 0 || o.BeforeWeek > 0) && r.AnswerType != DueDate {
 		bad(here, "Weeks of pregnancy need a rule that asks for the due date.")
 	}
-	if o.Kind == Wait && r.Asks == DueDate {
+	if o.Kind == Wait && r.AnswerType == DueDate {
 		bad(here+"/kind", "A due date lies ahead: nothing can be waited for after it.")
 	}
-	if (o.FromGrade > 0 || o.Uneven > 0) && r.Asks != Graded || (o.Option != "") != (r.Asks == Choice) || o.Option != "" && !slices.Contains(r.Options, o.Option) {
+	if (o.FromGrade > 0 || o.Uneven > 0) && r.AnswerType != Graded || (o.Option != "") != (r.AnswerType == Choice) || o.Option != "" && !slices.Contains(r.Options, o.Option) {
 		bad(here, "The outcome is for a grade or an option that the rule does not ask for.")
 	}
-	if o.FromAnswer && r.Asks != Zones && r.Asks != DateAndZones {
+	if o.FromAnswer && r.AnswerType != Zones && r.AnswerType != DateAndZones {
 		bad(here+"/fromAnswer", "The rule does not ask where.")
 	}
 	if o.Kind == LeaveOut && !o.FromAnswer && len(o.Zones) == 0 {

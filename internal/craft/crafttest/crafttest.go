@@ -27,7 +27,7 @@ func Studio() *protocol.Context {
 	ctx := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade()), Products: map[string]*slip.Product{}, Tools: map[string]protocol.Tool{}}
 	for _, p := range []slip.Product{
 		{Key: "oil", Name: "Oil", Form: slip.Oil, FullDose: 4, RangeMin: 2, RangeMax: 5, DropsPerML: 30, Density: 0.92},
-		{Key: "cream", Name: "Cream", Form: slip.MassageCream, FullDose: 4.5, RangeMin: 3, RangeMax: 6, MLPerPress: 1.5, Unsuited: []string{"acne-prone"}},
+		{Key: "cream", Name: "Cream", Form: slip.MassageCream, FullDose: 4.5, RangeMin: 3, RangeMax: 6, MLPerPump: 1.5, Unsuited: []string{"acne-prone"}},
 		{Key: "mist", Name: "Mist", Form: slip.Mist, FullDose: 1, RangeMin: 0.5, RangeMax: 2},
 		{Key: "mask", Name: "Mask", Form: slip.Mask, FullDose: 8, RangeMax: 12},
 		{Key: "acid", Name: "Acid serum", Form: slip.WaterySerum, FullDose: 3, RangeMax: 5, Tags: []string{"acid"}},
@@ -36,7 +36,7 @@ func Studio() *protocol.Context {
 	}
 	for _, x := range []protocol.Tool{
 		{Key: "stone-plate", Name: "Stone", Kind: "stone"}, {Key: "twin-ball", Name: "Twin-ball", Kind: "twin-ball-roller"},
-		{Key: "cold-globes", Name: "Cold globes", Kind: "cold"}, {Key: "mitt", Name: "Mitt", Kind: "mitt", Porous: true},
+		{Key: "cold-globes", Name: "Cold globes", Kind: "cold"}, {Key: "mitt", Name: "Mitt", Kind: "mitt", SingleUse: true},
 		{Key: "warm-towel", Name: "Towel", Kind: "compress"}, {Key: "soft-cup", Name: "Cup", Kind: "cup"}, {Key: "cylinder", Name: "Cylinder", Kind: "cylinder-roller"},
 	} {
 		ctx.Tools[x.Key] = x
@@ -156,7 +156,7 @@ func SmallStudio() *protocol.Context {
 
 // Plan makes a protocol of steps, one a stroke, ids being "stroke" or "stroke#n".
 func Plan(slotMinutes int, steps ...protocol.Step) *protocol.Protocol {
-	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Minutes: protocol.Minutes{Sold: slotMinutes + 10, HandsOn: slotMinutes, Reset: 10}, DefaultDose: Reps(3)}
+	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Minutes: protocol.Minutes{Treatment: slotMinutes + 10, HandsOn: slotMinutes, Reset: 10}, DefaultDose: Reps(3)}
 	for i, s := range steps {
 		if s.ID == "" {
 			s.ID = fmt.Sprintf("%s#%d", s.Stroke, i+1)
@@ -225,7 +225,7 @@ func RulesOf(p *contraindication.Pack) map[string]bool {
 
 const Today = calendar.Day("2026-11-24")
 
-func Yes(day calendar.Day, zones ...contraindication.Place) contraindication.Answer {
+func Yes(day calendar.Day, zones ...contraindication.ZoneSide) contraindication.Answer {
 	return contraindication.Answer{Yes: true, Day: day, Zones: zones}
 }
 
@@ -245,7 +245,7 @@ func TradeStudio() *protocol.Context {
 
 // Treatment opens, works with the given strokes and closes.
 func Treatment(minutes int, work ...protocol.Step) *protocol.Protocol {
-	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Minutes: protocol.Minutes{Sold: minutes + 10, HandsOn: minutes}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3}}
+	p := &protocol.Protocol{Key: "t", Name: "T", Setting: "self", Minutes: protocol.Minutes{Treatment: minutes + 10, HandsOn: minutes}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3}}
 	add := func(phase protocol.Phase, s protocol.Step) {
 		s.ID, s.Phase = string(rune('a'+len(p.Steps)))+"-"+s.Stroke, phase
 		p.Steps = append(p.Steps, s)
@@ -263,8 +263,8 @@ func Treatment(minutes int, work ...protocol.Step) *protocol.Protocol {
 	return p
 }
 
-func LeaveOut(places ...contraindication.Place) contraindication.Applied {
-	return contraindication.Applied{Rule: "r", Kind: contraindication.LeaveOut, Title: "T", Why: "w", Places: places}
+func LeaveOut(places ...contraindication.ZoneSide) contraindication.Contraindication {
+	return contraindication.Contraindication{Rule: "r", Kind: contraindication.LeaveOut, Title: "T", Why: "w", Places: places}
 }
 
 // Demo reads the demo studio's protocols with its shelf.

@@ -25,7 +25,7 @@ type Question struct {
 	Minutes    int             `json:"minutes" minimum:"5" maximum:"120"`
 	Tools      []string        `json:"tools,omitempty" maxItems:"40"`
 	Products   []string        `json:"products,omitempty" maxItems:"100"`
-	School     protocol.School `json:"school"`
+	Method     protocol.Method `json:"school"`
 }
 
 // NoDraft is a plain reason why no plan can be composed.
@@ -121,9 +121,9 @@ func newDrafting(q Question, ctx *protocol.Context) *drafting {
 			d.concerns = append(d.concerns, c)
 		}
 	}
-	d.redden = q.School.Redness != "avoided" && !slices.Contains(q.Concerns, "event-tomorrow")
+	d.redden = q.Method.Redness != "avoided" && !slices.Contains(q.Concerns, "event-tomorrow")
 	if !d.redden {
-		d.q.School.Redness = "avoided"
+		d.q.Method.Redness = "avoided"
 	}
 	return d
 }
@@ -135,10 +135,10 @@ func (d *drafting) suits(st *stroke.Stroke) bool {
 	default:
 		return false
 	}
-	if len(st.Path) == 0 && st.Intent != stroke.Tone || d.barred[st.Key] || d.q.School.DrainageOrUsual() == "none" && st.Intent == stroke.Drain {
+	if len(st.Path) == 0 && st.Intent != stroke.Tone || d.barred[st.Key] || d.q.Method.DrainageOrUsual() == "none" && st.Intent == stroke.Drain {
 		return false
 	}
-	if d.q.School.DrainageOrUsual() == "whole" && st.Intent != stroke.Drain {
+	if d.q.Method.DrainageOrUsual() == "whole" && st.Intent != stroke.Drain {
 		return false
 	}
 	kind := ""
@@ -157,7 +157,7 @@ func (d *drafting) suits(st *stroke.Stroke) bool {
 	if !d.redden && (st.Family == stroke.Friction || st.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
 		return false
 	}
-	dry := d.q.School.Slip == "dry"
+	dry := d.q.Method.Slip == "dry"
 	delicate := slices.ContainsFunc(st.Path, func(z string) bool { id, _ := anatomy.Lookup(z); return id.Zone().Delicate })
 	if dry && (st.Glide == stroke.StoneGlide || st.Relation == stroke.Slides && delicate) {
 		return false
@@ -202,7 +202,7 @@ func (d *drafting) score(st *stroke.Stroke) float64 {
 // choose picks the product, then strokes so that every promised zone is worked,
 // then keeps the others by score.
 func (d *drafting) choose() error {
-	if d.q.School.Slip != "dry" {
+	if d.q.Method.Slip != "dry" {
 		if d.slip = d.slipProduct(); d.slip == nil {
 			return &NoDraft{Code: "no-slip"}
 		}
@@ -244,7 +244,7 @@ func (d *drafting) choose() error {
 		}
 	}
 	target := float64(d.q.Minutes*60) * 0.92
-	for evaluation.Outline(d.compose(), d.ctx).Seconds < target && d.take() {
+	for evaluation.EvaluateTimeline(d.compose(), d.ctx).Seconds < target && d.take() {
 	}
 	if len(d.chosen) == 0 && !d.more() {
 		return &NoDraft{Code: "no-stroke", Zones: []string{}}
@@ -382,8 +382,8 @@ func amount(p *slip.Product, share float64) slip.Amount {
 	switch {
 	case p.DropsPerML > 0 && mL*p.DropsPerML <= 40:
 		return slip.Amount{Value: max(1, float64(int(mL*p.DropsPerML+0.5))), Measure: slip.Drops}
-	case p.MLPerPress > 0 && mL >= p.MLPerPress:
-		return slip.Amount{Value: float64(int(2*mL/p.MLPerPress+0.5)) / 2, Measure: slip.Presses}
+	case p.MLPerPump > 0 && mL >= p.MLPerPump:
+		return slip.Amount{Value: float64(int(2*mL/p.MLPerPump+0.5)) / 2, Measure: slip.Pumps}
 	}
 	return slip.Amount{Value: max(0.1, float64(int(mL*10+0.5))/10), Measure: slip.ML}
 }
@@ -433,8 +433,8 @@ func intentRank(in stroke.Intent) int {
 // compose puts the chosen strokes together into a plan.
 func (d *drafting) compose() *protocol.Protocol {
 	q := d.q
-	p := &protocol.Protocol{Key: "first-draft", Name: d.name(), School: q.School, Concerns: slices.Clone(q.Concerns), DefaultDose: q.School.DefaultDose(),
-		Minutes: protocol.Minutes{Sold: q.Minutes + 10, HandsOn: q.Minutes, Reset: 10}, Price: protocol.Price{Amount: "0.00", Currency: "EUR"}}
+	p := &protocol.Protocol{Key: "first-draft", Name: d.name(), Method: q.Method, Concerns: slices.Clone(q.Concerns), DefaultDose: q.Method.DefaultDose(),
+		Minutes: protocol.Minutes{Treatment: q.Minutes + 10, HandsOn: q.Minutes, Reset: 10}, Price: protocol.Price{Amount: "0.00", Currency: "EUR"}}
 	if q.SkinType != "" {
 		p.SkinTypes = []string{q.SkinType}
 	}
@@ -516,9 +516,9 @@ func (d *drafting) compose() *protocol.Protocol {
 			dose(s, 2, 1, 3)
 		}
 	}
-	drains := q.School.DrainageOrUsual() != "none" && slices.ContainsFunc(d.chosen, func(c candidate) bool { return c.st.Intent == stroke.Drain })
+	drains := q.Method.DrainageOrUsual() != "none" && slices.ContainsFunc(d.chosen, func(c candidate) bool { return c.st.Intent == stroke.Drain })
 	var opened []string
-	if drains && q.School.Opens() {
+	if drains && q.Method.Opens() {
 		opened = d.opening(append(slices.Clone(hands), tools...))
 		for _, key := range opened {
 			put("open", key, nil)
@@ -529,7 +529,7 @@ func (d *drafting) compose() *protocol.Protocol {
 	if long {
 		put("compare", "compare-sides", nil)
 	}
-	if drains && q.School.Closes() || drains && q.School.DrainageOrUsual() == "middle" {
+	if drains && q.Method.Closes() || drains && q.Method.DrainageOrUsual() == "middle" {
 		d.closing(put, opened)
 	}
 	if d.slip != nil && long {
@@ -561,7 +561,7 @@ func (d *drafting) name() string {
 // opening lists opening strokes, nearest the heart first, for every node group
 // that the drains of the plan run into.
 func (d *drafting) opening(work []candidate) []string {
-	if d.q.School.Opening == "feather-sweep" {
+	if d.q.Method.Opening == "feather-sweep" {
 		return []string{"feather-sweep"}
 	}
 	need := map[anatomy.NodeGroup]bool{anatomy.Terminus: true, anatomy.DeepCervical: true}
@@ -595,7 +595,7 @@ func (d *drafting) closing(put func(protocol.Phase, string, *protocol.Use) *prot
 	switch {
 	case still:
 		put("close", "still-neck-home", nil)
-	case d.q.School.Closing == "chin-sweep":
+	case d.q.Method.Closing == "chin-sweep":
 		put("close", "jaw-drain", nil)
 		put("close", "lobe-to-hollow", nil)
 		put("close", "neck-drain", nil)
@@ -603,7 +603,7 @@ func (d *drafting) closing(put func(protocol.Phase, string, *protocol.Use) *prot
 		put("close", "feather-sweep", nil)
 		put("close", "lobe-to-hollow", nil)
 	}
-	if d.q.School.Closing == "reverse" || d.q.School.Closing == "" && d.q.Minutes >= 25 {
+	if d.q.Method.Closing == "reverse" || d.q.Method.Closing == "" && d.q.Minutes >= 25 {
 		for i := len(opened) - 1; i >= 0; i-- {
 			if d.ctx.Strokes[opened[i]].Intent == stroke.Open {
 				put("close", opened[i], nil)
@@ -662,7 +662,7 @@ func (d *drafting) polish(p *protocol.Protocol) (*protocol.Protocol, []string) {
 // tellsOnly marks findings that a draft may leave standing.
 func tellsOnly(f *evaluation.Finding) bool {
 	switch f.Code {
-	case evaluation.SpeedSoothe, evaluation.HandsDay, evaluation.HandsTired, evaluation.NotSaid, evaluation.LateDrain, evaluation.FlowBreaks, evaluation.ClosingOther, evaluation.SidesSchool, evaluation.GlideSlick, evaluation.GlideUnknown:
+	case evaluation.SpeedSoothe, evaluation.HandsDay, evaluation.HandsTired, evaluation.NotSaid, evaluation.LateDrain, evaluation.FlowBreaks, evaluation.ClosingOther, evaluation.SidesMethod, evaluation.GlideSlick, evaluation.GlideUnknown:
 		return f.Severity == evaluation.Note
 	}
 	return false

@@ -14,7 +14,7 @@ type Planned struct {
 	ML      float64 `json:"ml"`
 	G       float64 `json:"g"`
 	Drops   float64 `json:"drops,omitempty"`
-	Presses float64 `json:"presses,omitempty"`
+	Pumps   float64 `json:"presses,omitempty"`
 	// Cost is exact, in the studio's currency; empty where it is not known.
 	Cost string `json:"cost,omitempty"`
 }
@@ -42,8 +42,8 @@ func (e *Evaluation) count(prod *slip.Product, mL float64) {
 func (pl *Planned) measure(prod *slip.Product) {
 	pl.G = pl.ML * prod.GramsPerML()
 	pl.Drops = pl.ML * prod.DropsPerML
-	if prod.MLPerPress > 0 {
-		pl.Presses = pl.ML / prod.MLPerPress
+	if prod.MLPerPump > 0 {
+		pl.Pumps = pl.ML / prod.MLPerPump
 	}
 	if each, err := decimal.NewFromString(prod.Cost); err == nil {
 		pl.Cost = each.Mul(decimal.NewFromFloat(pl.ML)).Round(2).StringFixed(2)

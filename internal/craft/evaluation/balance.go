@@ -14,18 +14,18 @@ import (
 func (e *Evaluation) balance() {
 	stated := false
 	var steps []string
-	for vi := range e.Visits {
-		v := &e.Visits[vi]
+	for vi := range e.Occurrences {
+		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
 		if r.Source.Emphasis != nil || r.Source.Departure != "" && r.Sides != stroke.InTurns {
 			stated = true
 		}
-		for i := range v.Passes {
-			switch v.Passes[i].OnSide {
+		for i := range v.SideRuns {
+			switch v.SideRuns[i].OnSide {
 			case anatomy.Left:
-				e.LeftSeconds += v.Passes[i].Seconds
+				e.LeftSeconds += v.SideRuns[i].Seconds
 			case anatomy.Right:
-				e.RightSeconds += v.Passes[i].Seconds
+				e.RightSeconds += v.SideRuns[i].Seconds
 			default:
 				continue
 			}

@@ -6,12 +6,12 @@ import "softpalm/internal/craft/anatomy"
 type BarredNodes [3][8]bool
 
 // Barred works out which node groups are out of reach when some places may not
-// be worked: a group whose door ([anatomy.NodeGroup.Door]) is excluded, and
+// be worked: a group whose door ([anatomy.NodeGroup.EntryZone]) is excluded, and
 // every group that empties into one.
-func Barred(excluded []anatomy.Place) BarredNodes {
+func Barred(excluded []anatomy.ZoneSide) BarredNodes {
 	var b BarredNodes
 	for _, x := range excluded {
-		if g := x.Zone.Zone().Node; g != "" && g.Door() == x.Zone.Zone().Key {
+		if g := x.Zone.Zone().Node; g != "" && g.EntryZone() == x.Zone.Zone().Key {
 			for _, side := range [...]anatomy.Side{anatomy.Left, anatomy.Right} {
 				if x.Side == side || x.Side == anatomy.Mid {
 					b[side][g.Rank()] = true

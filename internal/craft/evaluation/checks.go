@@ -41,7 +41,7 @@ func (e *Evaluation) findings(p *protocol.Protocol, ctx *protocol.Context) {
 		r := &e.Steps[i]
 		e.checkThere(r, ctx)
 		e.checkPressure(r, ctx)
-		e.checkDirection(r, p.School)
+		e.checkDirection(r, p.Method)
 		e.checkSpeed(r)
 		e.checkSuitability(r, p, ctx)
 		e.checkGaps(r)

@@ -26,7 +26,7 @@ func TestChecksOfTheWholePlan(t *testing.T) {
 	in := func(s protocol.Step, phase protocol.Phase) protocol.Step { s.Phase = phase; return s }
 	cases := []struct {
 		name   string
-		school protocol.School
+		school protocol.Method
 		ctx    func(*protocol.Context)
 		plan   func(*protocol.Protocol)
 		steps  []protocol.Step
@@ -34,40 +34,40 @@ func TestChecksOfTheWholePlan(t *testing.T) {
 		on     string // the step it is found on
 		fixes  []evaluation.Fix
 	}{
-		{"two levels lighter unsaid", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{spread, crafttest.Do("cheek-scoop"), crafttest.Do("eye-circles")}, evaluation.PressureDrop, "eye-circles#3", []evaluation.Fix{evaluation.AnnounceDrop}},
-		{"towards nodes left out today", protocol.School{}, func(c *protocol.Context) {
-			c.Excluded = []anatomy.Place{{Zone: anatomy.ID(crafttest.MustZone(t, "collarbone-hollow")), Side: anatomy.Left}}
+		{"two levels lighter unsaid", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{spread, crafttest.Do("cheek-scoop"), crafttest.Do("eye-circles")}, evaluation.PressureDrop, "eye-circles#3", []evaluation.Fix{evaluation.AnnounceDrop}},
+		{"towards nodes left out today", protocol.Method{}, func(c *protocol.Context) {
+			c.Excluded = []anatomy.ZoneSide{{Zone: anatomy.ID(crafttest.MustZone(t, "collarbone-hollow")), Side: anatomy.Left}}
 		}, nil, []protocol.Step{crafttest.Do("still-cheek-drain")}, evaluation.DrainBarred, "still-cheek-drain#1", []evaluation.Fix{evaluation.LeaveStep}},
-		{"a set without its neck run", protocol.School{Clearing: "after-set"}, nil, nil, append(slices.Clone(open), crafttest.Do("still-cheek-drain"), crafttest.Do("still-forehead-drain"), crafttest.Do("still-neck-home")), evaluation.NotCleared, "still-cheek-drain#4", []evaluation.Fix{evaluation.ClearSet}},
-		{"a closing that is not the opening reversed", protocol.School{Closing: "reverse", Slip: "dry"}, nil, nil, []protocol.Step{in(crafttest.Do("collarbone-pumps"), "open"), in(crafttest.Do("ear-fork"), "open"), in(crafttest.Do("collarbone-pumps"), "close"), in(crafttest.Do("ear-fork"), "close")}, evaluation.ClosingOther, "ear-fork#4", []evaluation.Fix{evaluation.ReverseOpen}},
-		{"inward round the eye, against the school", protocol.School{Drainage: "none", Eye: "outward"}, nil, nil, []protocol.Step{spread, {Stroke: "eye-circles", Path: crafttest.Zones("outer-eye-corner", "orbital-rim", "inner-eye-corner")}}, evaluation.EyeInward, "eye-circles#2", []evaluation.Fix{evaluation.ReversePath}},
-		{"dry, sliding over delicate skin", protocol.School{Drainage: "none", Slip: "dry"}, nil, nil, []protocol.Step{crafttest.Do("eye-circles")}, evaluation.DryDrag, "eye-circles#1", []evaluation.Fix{evaluation.LeaveZone, evaluation.SayDeparture}},
-		{"side two departs unsaid", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{spread, {ID: "a", Stroke: "stone-jaw", Sides: stroke.LeftOnly}, {ID: "b", Stroke: "stone-jaw", Sides: stroke.RightOnly, MirrorOf: "a", Dose: crafttest.Ptr(crafttest.Reps(6))}}, evaluation.MirrorOther, "b", []evaluation.Fix{evaluation.CopyMirror, evaluation.SayDeparture}},
-		{"sides worked otherwise than the school says", protocol.School{Drainage: "none", Sides: "each-step"}, nil, nil, []protocol.Step{spread, crafttest.Do("cheek-scoop")}, evaluation.SidesSchool, "cheek-scoop#2", []evaluation.Fix{evaluation.SayDeparture}},
-		{"no wake in the studio", protocol.School{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "" }, []protocol.Step{in(crafttest.Do("breathe-together"), "settle"), in(crafttest.Do("look-over"), "look-over"), crafttest.Do("temple-press")}, evaluation.PhaseMissing, "", []evaluation.Fix{evaluation.AddPhase}},
-		{"a mask without a time", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "mask-rest", Dose: &stroke.Dose{Kind: stroke.Free, Planned: 300, Min: 120}, Use: &protocol.Use{Product: "mask", Amount: slip.Amount{Value: 8, Measure: slip.ML}}}}, evaluation.NoTime, "mask-rest#1", []evaluation.Fix{evaluation.StateTime}},
-		{"cold for eleven minutes", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "cold-roller-face", Dose: crafttest.Ptr(crafttest.Clock(330))}, {Stroke: "cold-rest", Dose: crafttest.Ptr(crafttest.Clock(330))}}, evaluation.ColdLong, "cold-rest#2", []evaluation.Fix{evaluation.ShorterCold}},
-		{"cold resting under the eye", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "cold-rest", Path: crafttest.Zones("under-eye")}}, evaluation.ColdStill, "cold-rest#1", []evaluation.Fix{evaluation.LeaveStep}},
-		{"cold on dehydrated skin before mist", protocol.School{Drainage: "none"}, func(c *protocol.Context) { c.SkinStates = []string{"dehydrated"} }, nil, []protocol.Step{crafttest.Do("cold-rest")}, evaluation.ColdDry, "cold-rest#1", []evaluation.Fix{evaluation.MistFirst}},
-		{"a promise unworked", protocol.School{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Concerns = []string{"jowls"} }, []protocol.Step{spread, crafttest.Do("temple-press")}, evaluation.Promise, "", []evaluation.Fix{evaluation.WorkZone}},
-		{"hands to and fro", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{crafttest.Do("shoulder-knead"), crafttest.Do("temple-press"), crafttest.Do("shoulder-knead"), crafttest.Do("point-brow"), crafttest.Do("shoulder-knead"), crafttest.Do("point-nose"), crafttest.Do("shoulder-knead"), crafttest.Do("point-temple")}, evaluation.FlowBreaks, "", []evaluation.Fix{evaluation.Smoother}},
-		{"too long round the eye", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{spread, {Stroke: "eye-circles", Path: crafttest.Zones("orbital-rim"), Dose: &stroke.Dose{Kind: stroke.Reps, Planned: 50, Min: 3, Max: 60}}}, evaluation.EyeLoad, "eye-circles#2", []evaluation.Fix{evaluation.LessLoad}},
-		{"tapping on sensitive skin", protocol.School{Drainage: "none"}, func(c *protocol.Context) { c.SkinStates = []string{"sensitive"} }, nil, []protocol.Step{crafttest.Do("cheek-tapping")}, evaluation.Unsuited, "cheek-tapping#1", []evaluation.Fix{evaluation.LeaveStep}},
-		{"stone on couperose cheeks", protocol.School{Drainage: "none"}, func(c *protocol.Context) { c.SkinStates = []string{"couperose"} }, nil, []protocol.Step{spread, crafttest.Do("stone-cheek")}, evaluation.Unsuited, "stone-cheek#2", []evaluation.Fix{evaluation.LeaveStep}},
-		{"a product unsuited to the skin", protocol.School{Drainage: "none"}, func(c *protocol.Context) { c.SkinStates = []string{"acne-prone"} }, nil, []protocol.Step{{Stroke: "spread-passes", Use: &protocol.Use{Product: "cream", Amount: slip.Amount{Value: 3, Measure: slip.Presses}}}}, evaluation.Unsuited, "spread-passes#1", nil},
-		{"friction where redness is avoided", protocol.School{Drainage: "none", Redness: "avoided"}, nil, nil, []protocol.Step{spread, crafttest.Do("circular-friction")}, evaluation.Redness, "circular-friction#2", []evaluation.Fix{evaluation.LeaveStep, evaluation.SayDeparture}},
-		{"exfoliated six days ago", protocol.School{Drainage: "none"}, func(c *protocol.Context) { c.DaysSince = map[string][]int{"exfoliation": {6}} }, nil, []protocol.Step{spread, crafttest.Do("mitt-polish")}, evaluation.TooOften, "mitt-polish#2", []evaluation.Fix{evaluation.LeaveStep}},
-		{"an acid counts as exfoliating", protocol.School{Drainage: "none"}, func(c *protocol.Context) { c.DaysSince = map[string][]int{"exfoliation": {2}} }, nil, []protocol.Step{{Stroke: "drop-spread", Use: &protocol.Use{Product: "acid", Amount: slip.Amount{Value: 2, Measure: slip.ML}}}}, evaluation.TooOften, "drop-spread#1", nil},
-		{"a roller for the fourth time in the week", protocol.School{Drainage: "none"}, func(c *protocol.Context) { c.DaysSince = map[string][]int{"roller": {1, 3, 5}} }, nil, []protocol.Step{crafttest.Do("twin-ball-lines")}, evaluation.TooOften, "twin-ball-lines#1", []evaluation.Fix{evaluation.LeaveStep}},
-		{"in the mouth with bare hands", protocol.School{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "client" }, []protocol.Step{{Stroke: "mouth-masseter", Gloves: "none"}}, evaluation.NoGloves, "mouth-masseter#1", []evaluation.Fix{evaluation.WearGloves}},
-		{"into the mouth after the scalp", protocol.School{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "client" }, []protocol.Step{crafttest.Do("scalp-circles"), crafttest.Do("mouth-masseter")}, evaluation.NotWashed, "mouth-masseter#2", []evaluation.Fix{evaluation.WashHands}},
-		{"gloves kept on afterwards", protocol.School{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "client" }, []protocol.Step{crafttest.Do("mouth-masseter"), {Stroke: "temple-press", Gloves: "keep"}}, evaluation.GlovesKept, "temple-press#2", []evaluation.Fix{evaluation.WearGloves}},
-		{"a tool still chilling", protocol.School{Drainage: "none"}, func(c *protocol.Context) { c.ReadyIn = map[string]float64{"cold-globes": 30} }, nil, []protocol.Step{crafttest.Do("cold-rest")}, evaluation.ToolBusy, "cold-rest#1", []evaluation.Fix{evaluation.DropTool}},
-		{"a mitt used twice", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{spread, crafttest.Do("mitt-polish"), crafttest.Do("temple-press"), crafttest.Do("mitt-polish")}, evaluation.PorousTwice, "mitt-polish#4", []evaluation.Fix{evaluation.DropTool}},
-		{"thumbs for six minutes at 4", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "temple-knuckles", Pressure: crafttest.Ptr(4), Dose: crafttest.Ptr(crafttest.Clock(180))}, {Stroke: "temple-knuckles", Pressure: crafttest.Ptr(4), Dose: crafttest.Ptr(crafttest.Clock(180))}}, evaluation.HandsTired, "temple-knuckles#2", []evaluation.Fix{evaluation.ShakeOut}},
-		{"over an hour of it in the day", protocol.School{Drainage: "none"}, func(c *protocol.Context) { c.HandsToday = 58 }, nil, []protocol.Step{{Stroke: "temple-knuckles", Pressure: crafttest.Ptr(4), Dose: crafttest.Ptr(crafttest.Clock(180))}}, evaluation.HandsDay, "", nil},
-		{"something never said", protocol.School{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "temple-press", Gaps: map[string]string{"pressure": "stronger than before"}}}, evaluation.NotSaid, "temple-press#1", nil},
-		{"draining an hour before bed", protocol.School{Drainage: "middle", Slip: "dry"}, func(c *protocol.Context) { c.ToBed = 60 }, nil, []protocol.Step{crafttest.Do("still-neck-home")}, evaluation.LateDrain, "still-neck-home#1", nil},
+		{"a set without its neck run", protocol.Method{Clearing: "after-set"}, nil, nil, append(slices.Clone(open), crafttest.Do("still-cheek-drain"), crafttest.Do("still-forehead-drain"), crafttest.Do("still-neck-home")), evaluation.NotCleared, "still-cheek-drain#4", []evaluation.Fix{evaluation.ClearSet}},
+		{"a closing that is not the opening reversed", protocol.Method{Closing: "reverse", Slip: "dry"}, nil, nil, []protocol.Step{in(crafttest.Do("collarbone-pumps"), "open"), in(crafttest.Do("ear-fork"), "open"), in(crafttest.Do("collarbone-pumps"), "close"), in(crafttest.Do("ear-fork"), "close")}, evaluation.ClosingOther, "ear-fork#4", []evaluation.Fix{evaluation.ReverseOpen}},
+		{"inward round the eye, against the school", protocol.Method{Drainage: "none", Eye: "outward"}, nil, nil, []protocol.Step{spread, {Stroke: "eye-circles", Path: crafttest.Zones("outer-eye-corner", "orbital-rim", "inner-eye-corner")}}, evaluation.EyeInward, "eye-circles#2", []evaluation.Fix{evaluation.ReversePath}},
+		{"dry, sliding over delicate skin", protocol.Method{Drainage: "none", Slip: "dry"}, nil, nil, []protocol.Step{crafttest.Do("eye-circles")}, evaluation.DryDrag, "eye-circles#1", []evaluation.Fix{evaluation.LeaveZone, evaluation.SayDeparture}},
+		{"side two departs unsaid", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{spread, {ID: "a", Stroke: "stone-jaw", Sides: stroke.LeftOnly}, {ID: "b", Stroke: "stone-jaw", Sides: stroke.RightOnly, MirrorOf: "a", Dose: crafttest.Ptr(crafttest.Reps(6))}}, evaluation.MirrorOther, "b", []evaluation.Fix{evaluation.CopyMirror, evaluation.SayDeparture}},
+		{"sides worked otherwise than the school says", protocol.Method{Drainage: "none", Sides: "each-step"}, nil, nil, []protocol.Step{spread, crafttest.Do("cheek-scoop")}, evaluation.SidesMethod, "cheek-scoop#2", []evaluation.Fix{evaluation.SayDeparture}},
+		{"no wake in the studio", protocol.Method{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "" }, []protocol.Step{in(crafttest.Do("breathe-together"), "settle"), in(crafttest.Do("look-over"), "look-over"), crafttest.Do("temple-press")}, evaluation.PhaseMissing, "", []evaluation.Fix{evaluation.AddPhase}},
+		{"a mask without a time", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "mask-rest", Dose: &stroke.Dose{Kind: stroke.Free, Planned: 300, Min: 120}, Use: &protocol.Use{Product: "mask", Amount: slip.Amount{Value: 8, Measure: slip.ML}}}}, evaluation.NoTime, "mask-rest#1", []evaluation.Fix{evaluation.StateTime}},
+		{"cold for eleven minutes", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "cold-roller-face", Dose: crafttest.Ptr(crafttest.Clock(330))}, {Stroke: "cold-rest", Dose: crafttest.Ptr(crafttest.Clock(330))}}, evaluation.ColdLong, "cold-rest#2", []evaluation.Fix{evaluation.ShorterCold}},
+		{"cold resting under the eye", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "cold-rest", Path: crafttest.Zones("under-eye")}}, evaluation.ColdStill, "cold-rest#1", []evaluation.Fix{evaluation.LeaveStep}},
+		{"cold on dehydrated skin before mist", protocol.Method{Drainage: "none"}, func(c *protocol.Context) { c.SkinStates = []string{"dehydrated"} }, nil, []protocol.Step{crafttest.Do("cold-rest")}, evaluation.ColdDry, "cold-rest#1", []evaluation.Fix{evaluation.MistFirst}},
+		{"a promise unworked", protocol.Method{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Concerns = []string{"jowls"} }, []protocol.Step{spread, crafttest.Do("temple-press")}, evaluation.Promise, "", []evaluation.Fix{evaluation.WorkZone}},
+		{"hands to and fro", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{crafttest.Do("shoulder-knead"), crafttest.Do("temple-press"), crafttest.Do("shoulder-knead"), crafttest.Do("point-brow"), crafttest.Do("shoulder-knead"), crafttest.Do("point-nose"), crafttest.Do("shoulder-knead"), crafttest.Do("point-temple")}, evaluation.FlowBreaks, "", []evaluation.Fix{evaluation.Smoother}},
+		{"too long round the eye", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{spread, {Stroke: "eye-circles", Path: crafttest.Zones("orbital-rim"), Dose: &stroke.Dose{Kind: stroke.Reps, Planned: 50, Min: 3, Max: 60}}}, evaluation.EyeLoad, "eye-circles#2", []evaluation.Fix{evaluation.LessLoad}},
+		{"tapping on sensitive skin", protocol.Method{Drainage: "none"}, func(c *protocol.Context) { c.SkinStates = []string{"sensitive"} }, nil, []protocol.Step{crafttest.Do("cheek-tapping")}, evaluation.Unsuited, "cheek-tapping#1", []evaluation.Fix{evaluation.LeaveStep}},
+		{"stone on couperose cheeks", protocol.Method{Drainage: "none"}, func(c *protocol.Context) { c.SkinStates = []string{"couperose"} }, nil, []protocol.Step{spread, crafttest.Do("stone-cheek")}, evaluation.Unsuited, "stone-cheek#2", []evaluation.Fix{evaluation.LeaveStep}},
+		{"a product unsuited to the skin", protocol.Method{Drainage: "none"}, func(c *protocol.Context) { c.SkinStates = []string{"acne-prone"} }, nil, []protocol.Step{{Stroke: "spread-passes", Use: &protocol.Use{Product: "cream", Amount: slip.Amount{Value: 3, Measure: slip.Pumps}}}}, evaluation.Unsuited, "spread-passes#1", nil},
+		{"friction where redness is avoided", protocol.Method{Drainage: "none", Redness: "avoided"}, nil, nil, []protocol.Step{spread, crafttest.Do("circular-friction")}, evaluation.Redness, "circular-friction#2", []evaluation.Fix{evaluation.LeaveStep, evaluation.SayDeparture}},
+		{"exfoliated six days ago", protocol.Method{Drainage: "none"}, func(c *protocol.Context) { c.DaysSince = map[string][]int{"exfoliation": {6}} }, nil, []protocol.Step{spread, crafttest.Do("mitt-polish")}, evaluation.TooOften, "mitt-polish#2", []evaluation.Fix{evaluation.LeaveStep}},
+		{"an acid counts as exfoliating", protocol.Method{Drainage: "none"}, func(c *protocol.Context) { c.DaysSince = map[string][]int{"exfoliation": {2}} }, nil, []protocol.Step{{Stroke: "drop-spread", Use: &protocol.Use{Product: "acid", Amount: slip.Amount{Value: 2, Measure: slip.ML}}}}, evaluation.TooOften, "drop-spread#1", nil},
+		{"a roller for the fourth time in the week", protocol.Method{Drainage: "none"}, func(c *protocol.Context) { c.DaysSince = map[string][]int{"roller": {1, 3, 5}} }, nil, []protocol.Step{crafttest.Do("twin-ball-lines")}, evaluation.TooOften, "twin-ball-lines#1", []evaluation.Fix{evaluation.LeaveStep}},
+		{"in the mouth with bare hands", protocol.Method{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "client" }, []protocol.Step{{Stroke: "mouth-masseter", Gloves: "none"}}, evaluation.NoGloves, "mouth-masseter#1", []evaluation.Fix{evaluation.WearGloves}},
+		{"into the mouth after the scalp", protocol.Method{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "client" }, []protocol.Step{crafttest.Do("scalp-circles"), crafttest.Do("mouth-masseter")}, evaluation.NotWashed, "mouth-masseter#2", []evaluation.Fix{evaluation.WashHands}},
+		{"gloves kept on afterwards", protocol.Method{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "client" }, []protocol.Step{crafttest.Do("mouth-masseter"), {Stroke: "temple-press", Gloves: "keep"}}, evaluation.GlovesKept, "temple-press#2", []evaluation.Fix{evaluation.WearGloves}},
+		{"a tool still chilling", protocol.Method{Drainage: "none"}, func(c *protocol.Context) { c.ReadyIn = map[string]float64{"cold-globes": 30} }, nil, []protocol.Step{crafttest.Do("cold-rest")}, evaluation.ToolBusy, "cold-rest#1", []evaluation.Fix{evaluation.DropTool}},
+		{"a mitt used twice", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{spread, crafttest.Do("mitt-polish"), crafttest.Do("temple-press"), crafttest.Do("mitt-polish")}, evaluation.PorousTwice, "mitt-polish#4", []evaluation.Fix{evaluation.DropTool}},
+		{"thumbs for six minutes at 4", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "temple-knuckles", Pressure: crafttest.Ptr(4), Dose: crafttest.Ptr(crafttest.Clock(180))}, {Stroke: "temple-knuckles", Pressure: crafttest.Ptr(4), Dose: crafttest.Ptr(crafttest.Clock(180))}}, evaluation.HandsTired, "temple-knuckles#2", []evaluation.Fix{evaluation.ShakeOut}},
+		{"over an hour of it in the day", protocol.Method{Drainage: "none"}, func(c *protocol.Context) { c.HandsToday = 58 }, nil, []protocol.Step{{Stroke: "temple-knuckles", Pressure: crafttest.Ptr(4), Dose: crafttest.Ptr(crafttest.Clock(180))}}, evaluation.HandsDay, "", nil},
+		{"something never said", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{{Stroke: "temple-press", Gaps: map[string]string{"pressure": "stronger than before"}}}, evaluation.NotSaid, "temple-press#1", nil},
+		{"draining an hour before bed", protocol.Method{Drainage: "middle", Slip: "dry"}, func(c *protocol.Context) { c.ToBed = 60 }, nil, []protocol.Step{crafttest.Do("still-neck-home")}, evaluation.LateDrain, "still-neck-home#1", nil},
 	}
 	seen := map[evaluation.Code]bool{}
 	for _, c := range cases {
@@ -77,7 +77,7 @@ func TestChecksOfTheWholePlan(t *testing.T) {
 				c.ctx(ctx)
 			}
 			p := crafttest.Plan(12, c.steps...)
-			p.School = c.school
+			p.Method = c.school
 			if c.plan != nil {
 				c.plan(p)
 			}
@@ -117,7 +117,7 @@ func TestChecksOfTheWholePlan(t *testing.T) {
 			c.ctx(ctx)
 		}
 		p := crafttest.Plan(12, c.steps...)
-		p.Setting, p.School.Drainage = "client", "middle"
+		p.Setting, p.Method.Drainage = "client", "middle"
 		require.Empty(t, p.Validate(ctx, ""), c.name)
 		assert.Nil(t, crafttest.Found(evaluation.Evaluate(p, ctx), c.not, ""), c.name)
 	}
@@ -135,7 +135,7 @@ func TestLongNails(t *testing.T) {
 	}
 	require.NotEmpty(t, key, "no trade stroke has an alternate for long nails")
 	p := crafttest.Plan(5, crafttest.Do(key))
-	p.School.Drainage = "none"
+	p.Method.Drainage = "none"
 	f := crafttest.Found(evaluation.Evaluate(p, ctx), evaluation.LongNails, "")
 	require.NotNil(t, f)
 	q, err := remedy.Apply(p, ctx, f.ID, evaluation.UseAlternate)
@@ -148,8 +148,8 @@ func TestLongNails(t *testing.T) {
 func TestLoadsAndTotals(t *testing.T) {
 	ctx := crafttest.Studio()
 	p := crafttest.Plan(12, crafttest.Oiled(crafttest.Do("spread-passes")), protocol.Step{Stroke: "forehead-effleurage", Dose: crafttest.Ptr(crafttest.Reps(6))})
-	p.School.Drainage = "none"
-	p.Minutes = protocol.Minutes{Sold: 30, HandsOn: 12, Reset: 10}
+	p.Method.Drainage = "none"
+	p.Minutes = protocol.Minutes{Treatment: 30, HandsOn: 12, Reset: 10}
 	p.Cues = []protocol.Cue{{Text: "Slack jaw", Every: 20}}
 	e := evaluation.Evaluate(p, ctx)
 	for _, l := range e.Loads {
@@ -161,7 +161,7 @@ func TestLoadsAndTotals(t *testing.T) {
 		assert.InDelta(t, 7, l.Sliding, 1e-9)
 		assert.InDelta(t, 7.0/60*2, l.Load, 1e-9)
 	}
-	assert.Equal(t, [2]int{1800, 600}, [2]int{e.SoldSeconds, e.ResetSeconds})
+	assert.Equal(t, [2]int{1800, 600}, [2]int{e.TreatmentSeconds, e.ResetSeconds})
 	assert.Len(t, e.Cues, int(math.Ceil(e.Seconds/20))-1)
 	require.Len(t, e.Products, 1)
 	assert.InDelta(t, 3.5*30, e.Products[0].Drops, 1e-9)
@@ -176,7 +176,7 @@ func TestReapplyAtABreak(t *testing.T) {
 	ctx := crafttest.Studio()
 	ctx.Products["oil"].HalfLife = 4
 	p := crafttest.Plan(30, crafttest.Oiled(crafttest.Do("spread-passes")), protocol.Step{Stroke: "temple-press", Dose: crafttest.Ptr(crafttest.Clock(240))}, protocol.Step{Stroke: "compare-sides", Dose: crafttest.Ptr(crafttest.Clock(60))}, crafttest.Do("temple-press"), crafttest.Do("forehead-effleurage"))
-	p.School.Drainage = "none"
+	p.Method.Drainage = "none"
 	e := evaluation.Evaluate(p, ctx)
 	require.NotEmpty(t, e.Reapply)
 	assert.Equal(t, "temple-press#4", e.Reapply[0].Step, "where the hands come back to the face")
@@ -193,14 +193,14 @@ func TestEmphasisGoesToItsSide(t *testing.T) {
 			e := evaluation.Evaluate(p, crafttest.SmallStudio())
 			want := map[string]float64{"left": 27, "right": 27}
 			want[side] = 45
-			passes := e.Visits[0].Passes
+			passes := e.Occurrences[0].SideRuns
 			require.Len(t, passes, 2)
 			assert.Equal(t, first, passes[0].Side)
 			for _, ps := range passes {
 				assert.InDelta(t, want[ps.Side], ps.Seconds, 1e-9, "%s first, more on the %s: %s", first, side, ps.Side)
 			}
 			assert.InDelta(t, passes[0].Start+passes[0].Seconds+evaluation.SideChangeSecond, passes[1].Start, 1e-9)
-			assert.InDelta(t, e.Visits[0].End, passes[1].Start+passes[1].Seconds, 1e-9)
+			assert.InDelta(t, e.Occurrences[0].End, passes[1].Start+passes[1].Seconds, 1e-9)
 		}
 	}
 }

@@ -14,13 +14,13 @@ type uncleared struct {
 // begun, or the next round, the set before must have been run home.
 func (e *Evaluation) clear(set *uncleared, r *Resolved, last anatomy.ID, vi int, side anatomy.Side) {
 	from := r.Path[0].id.Zone().Region
-	if last.Zone().Node.Home() {
+	if last.Zone().Node.IsRouteEnd() {
 		*set = uncleared{}
 		return
 	}
-	pass := e.Visits[vi].Pass
+	pass := e.Occurrences[vi].Number
 	if set.step != "" && (set.region != from || set.pass != pass) {
-		e.add(NotCleared, Warning, SchoolRule, values{"side": side.String()}, []Fix{ClearSet}, set.step)
+		e.add(NotCleared, Warning, MethodRule, values{"side": side.String()}, []Fix{ClearSet}, set.step)
 	}
 	*set = uncleared{from, r.ID, pass}
 }

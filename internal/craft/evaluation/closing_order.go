@@ -10,7 +10,7 @@ import (
 // closingOrder compares the closing with the opening in reverse, where the
 // school asks for that.
 func (e *Evaluation) closingOrder(p *protocol.Protocol) {
-	if p.School.Closing != "reverse" || !p.School.Closes() || !p.School.Opens() {
+	if p.Method.Closing != "reverse" || !p.Method.Closes() || !p.Method.Opens() {
 		return
 	}
 	var opening, closing []string
@@ -30,5 +30,5 @@ func (e *Evaluation) closingOrder(p *protocol.Protocol) {
 	if len(opening) == 0 || reflect.DeepEqual(opening, closing) {
 		return
 	}
-	e.add(ClosingOther, Note, SchoolRule, values{"want": len(opening), "have": len(closing)}, []Fix{ReverseOpen}, differs...)
+	e.add(ClosingOther, Note, MethodRule, values{"want": len(opening), "have": len(closing)}, []Fix{ReverseOpen}, differs...)
 }

@@ -11,7 +11,7 @@ import (
 // checkDirection judges which way a step runs by its intent: a lift up and out,
 // a neck drain down, any drain towards its node. The nape may be settled upward
 // unless the school says down; the school decides round the eye.
-func (e *Evaluation) checkDirection(r *Resolved, school protocol.School) {
+func (e *Evaluation) checkDirection(r *Resolved, school protocol.Method) {
 	if len(r.Path) < 2 || r.Source.Departure != "" {
 		return
 	}
@@ -21,7 +21,7 @@ func (e *Evaluation) checkDirection(r *Resolved, school protocol.School) {
 		if !r.turned().inward(school.Eye) {
 			way = ReversePath
 		}
-		e.add(EyeInward, Warning, SchoolRule, values{"from": first.Zone, "to": last.Zone}, []Fix{way}, r.ID)
+		e.add(EyeInward, Warning, MethodRule, values{"from": first.Zone, "to": last.Zone}, []Fix{way}, r.ID)
 	}
 	switch r.Intent {
 	case stroke.Lift:
@@ -46,7 +46,7 @@ func (e *Evaluation) checkDirection(r *Resolved, school protocol.School) {
 			return
 		}
 		for i := 1; i < len(r.Path); i++ {
-			if anatomy.WayOf(r.Path[i-1].id, r.Path[i].id) == anatomy.Backward {
+			if anatomy.FlowDirection(r.Path[i-1].id, r.Path[i].id) == anatomy.Backward {
 				r.away = true
 				e.add(DrainAway, Warning, Anatomy, values{"from": r.Path[i-1].Zone, "to": r.Path[i].Zone}, []Fix{ReversePath}, r.ID)
 				return

@@ -14,7 +14,7 @@ import (
 // Node groups that lie in excluded zones are taken out of the graph first: what
 // would flow through them on that side may not be drained at all.
 func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
-	school := p.School
+	school := p.Method
 	if school.DrainageOrUsual() == "none" {
 		return
 	}
@@ -27,21 +27,21 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 	for i := range e.Steps {
 		opening = opening || e.Steps[i].Intent == stroke.Open
 	}
-	for vi := range e.Visits {
-		v := &e.Visits[vi]
+	for vi := range e.Occurrences {
+		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
 		if r.Intent != stroke.Open && r.Intent != stroke.Drain || len(r.Path) == 0 {
 			if vi > 0 {
-				v.Open = e.Visits[vi-1].Open
+				v.Open = e.Occurrences[vi-1].Open
 			}
 			continue
 		}
 		last := r.Path[len(r.Path)-1].id
-		if r.Intent == stroke.Drain && school.Opening == "feather-sweep" && last.Zone().Node.Home() {
+		if r.Intent == stroke.Drain && school.Opening == "feather-sweep" && last.Zone().Node.IsRouteEnd() {
 			opening = true
 		}
-		for pi := range v.Passes {
-			v.Passes[pi].sidesWorked(func(side anatomy.Side) {
+		for pi := range v.SideRuns {
+			v.SideRuns[pi].sidesWorked(func(side anatomy.Side) {
 				if r.Intent == stroke.Open {
 					for rank := range groups {
 						g := anatomy.NodeGroups[rank]
@@ -74,7 +74,7 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 					for i := range r.Path {
 						tokens[side][r.Path[i].id] = ""
 					}
-					if !last.Zone().Node.Home() {
+					if !last.Zone().Node.IsRouteEnd() {
 						tokens[side][last] = r.ID
 					} else {
 						closing = true
@@ -85,9 +85,9 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 				}
 			})
 		}
-		v.Open = openOnBoth(&open, v.Open, e.Visits, vi)
+		v.Open = openOnBoth(&open, v.Open, e.Occurrences, vi)
 	}
-	e.checkSchool(p, opening, closing, drained)
+	e.checkMethod(p, opening, closing, drained)
 	for _, side := range []anatomy.Side{anatomy.Left, anatomy.Right} {
 		for z, step := range tokens[side] {
 			if step != "" && school.Closes() {
@@ -100,7 +100,7 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 
 // openOnBoth lists the node groups open on both sides; the list of the visit
 // before is shared while nothing changes.
-func openOnBoth(open *[3][8]bool, was []anatomy.NodeGroup, visits []Visit, vi int) []anatomy.NodeGroup {
+func openOnBoth(open *[3][8]bool, was []anatomy.NodeGroup, visits []Occurrence, vi int) []anatomy.NodeGroup {
 	if vi > 0 {
 		was = visits[vi-1].Open
 	}
@@ -122,15 +122,15 @@ func openOnBoth(open *[3][8]bool, was []anatomy.NodeGroup, visits []Visit, vi in
 	return now
 }
 
-func (e *Evaluation) checkSchool(p *protocol.Protocol, opening, closing, drained bool) {
+func (e *Evaluation) checkMethod(p *protocol.Protocol, opening, closing, drained bool) {
 	if !drained {
 		return
 	}
-	if p.School.Opens() && !opening {
-		e.add(NoOpening, Warning, SchoolRule, values{}, []Fix{OpenAll})
+	if p.Method.Opens() && !opening {
+		e.add(NoOpening, Warning, MethodRule, values{}, []Fix{OpenAll})
 	}
-	if p.School.Closes() && !closing {
-		e.add(NoClosing, Warning, SchoolRule, values{}, []Fix{CarryHome})
+	if p.Method.Closes() && !closing {
+		e.add(NoClosing, Warning, MethodRule, values{}, []Fix{CarryHome})
 	}
 }
 
@@ -174,8 +174,8 @@ func closedAhead(last anatomy.ID, open *[8]bool) (anatomy.NodeGroup, bool) {
 // openFixes offers to bring forward a later step that opens the group, else to
 // add an opening stroke.
 func (e *Evaluation) openFixes(p *protocol.Protocol, r *Resolved, g anatomy.NodeGroup, from int) []Fix {
-	for i := from + 1; i < len(e.Visits); i++ {
-		if s := &e.Steps[e.Visits[i].Step]; s.Intent == stroke.Open && s.TouchesNode(g) && s.Source.Round == "" && s.Phase == r.Phase {
+	for i := from + 1; i < len(e.Occurrences); i++ {
+		if s := &e.Steps[e.Occurrences[i].Step]; s.Intent == stroke.Open && s.TouchesNode(g) && s.Source.Round == "" && s.Phase == r.Phase {
 			return []Fix{MoveBefore, OpenFirst}
 		}
 	}

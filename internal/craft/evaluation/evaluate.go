@@ -49,25 +49,25 @@ type Evaluation struct {
 	OpenSteps int     `json:"openSteps"`
 	// SlotSeconds is the hands-on time the protocol promises.
 	SlotSeconds int `json:"slotSeconds"`
-	// SoldSeconds is what the client buys, ResetSeconds what the room needs after.
-	SoldSeconds  int        `json:"soldSeconds"`
-	ResetSeconds int        `json:"resetSeconds"`
-	LeftSeconds  float64    `json:"leftSeconds"`
-	RightSeconds float64    `json:"rightSeconds"`
-	Steps        []Resolved `json:"steps"`
-	Visits       []Visit    `json:"visits"`
-	Opened       []Opened   `json:"opened"`
-	Products     []Planned  `json:"products"`
-	Tools        []string   `json:"tools"`
-	TimesLeft    int        `json:"timesLeft"`
-	ToolChanges  int        `json:"toolChanges"`
+	// TreatmentSeconds is what the client buys, ResetSeconds what the room needs after.
+	TreatmentSeconds int          `json:"soldSeconds"`
+	ResetSeconds     int          `json:"resetSeconds"`
+	LeftSeconds      float64      `json:"leftSeconds"`
+	RightSeconds     float64      `json:"rightSeconds"`
+	Steps            []Resolved   `json:"steps"`
+	Occurrences      []Occurrence `json:"visits"`
+	Opened           []Opened     `json:"opened"`
+	Products         []Planned    `json:"products"`
+	Tools            []string     `json:"tools"`
+	TimesLifted      int          `json:"timesLeft"`
+	ToolChanges      int          `json:"toolChanges"`
 	// Jumps counts transitions over 15 cm.
 	Jumps    int       `json:"jumps"`
 	Loads    []Load    `json:"loads"`
 	Reapply  []Reapply `json:"reapply"`
 	Cues     []CueAt   `json:"cues"`
 	Findings []Finding `json:"findings"`
-	// SetUp is what is laid out beforehand; only [EvaluateWhole] fills it in.
+	// SetUp is what is laid out beforehand; only [EvaluateWithSetUp] fills it in.
 	SetUp []SetUpItem `json:"setUp,omitempty"`
 }
 
@@ -87,22 +87,22 @@ func (e *Evaluation) Worst() Severity {
 // there is a finding. The cost is linear in visits and path
 // lengths. The protocol is not changed.
 func Evaluate(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
-	e := Outline(p, ctx)
+	e := EvaluateTimeline(p, ctx)
 	e.findings(p, ctx)
 	return e
 }
 
-// EvaluateWhole is [Evaluate] with the set-up list.
-func EvaluateWhole(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
+// EvaluateWithSetUp is [Evaluate] with the set-up list.
+func EvaluateWithSetUp(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
 	e := Evaluate(p, ctx)
 	e.SetUp = SetUp(p, ctx, e)
 	return e
 }
 
-// Outline is an evaluation without film, drainage and findings: steps, timeline
+// EvaluateTimeline is an evaluation without film, drainage and findings: steps, timeline
 // and totals only.
-func Outline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
-	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60, SoldSeconds: p.Minutes.Sold * 60, ResetSeconds: p.Minutes.Reset * 60,
+func EvaluateTimeline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
+	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60, TreatmentSeconds: p.Minutes.Treatment * 60, ResetSeconds: p.Minutes.Reset * 60,
 		Opened: []Opened{}, Products: []Planned{}, Tools: []string{}, Loads: []Load{}, Reapply: []Reapply{}, Cues: []CueAt{}, Findings: []Finding{}}
 	e.Steps = make([]Resolved, len(p.Steps))
 	stops := 0

@@ -79,10 +79,10 @@ func TestTimeline(t *testing.T) {
 	temple, cheek := crafttest.Mark(t, "temple"), crafttest.Mark(t, "mid-cheek")
 	travel := anatomy.Distance(temple, cheek) / 8
 	require.Less(t, travel, 2.0)
-	assert.InDelta(t, 9+travel, e.Visits[1].Start, 1e-9)
-	assert.InDelta(t, e.Visits[1].End+6+2, e.Visits[2].Start, 1e-9, "picks up the stone")
-	assert.InDelta(t, e.Visits[2].End+2, e.Visits[3].Start, 1e-9, "leaves the face")
-	assert.Equal(t, []evaluation.Pass{{Side: "left", Start: e.Visits[2].Start, Seconds: 27}, {Side: "right", Start: e.Visits[2].Start + 30, Seconds: 27}}, bare(e.Visits[2].Passes))
+	assert.InDelta(t, 9+travel, e.Occurrences[1].Start, 1e-9)
+	assert.InDelta(t, e.Occurrences[1].End+6+2, e.Occurrences[2].Start, 1e-9, "picks up the stone")
+	assert.InDelta(t, e.Occurrences[2].End+2, e.Occurrences[3].Start, 1e-9, "leaves the face")
+	assert.Equal(t, []evaluation.SideRun{{Side: "left", Start: e.Occurrences[2].Start, Seconds: 27}, {Side: "right", Start: e.Occurrences[2].Start + 30, Seconds: 27}}, bare(e.Occurrences[2].SideRuns))
 
 	ctx := crafttest.SmallStudio()
 	ctx.Pace = 1.1
@@ -93,7 +93,7 @@ func TestTimeline(t *testing.T) {
 	crafttest.Valid(t, p)
 	e = evaluation.Evaluate(p, crafttest.SmallStudio())
 	var order []int
-	for _, v := range e.Visits {
+	for _, v := range e.Occurrences {
 		order = append(order, v.Step)
 	}
 	assert.Equal(t, []int{0, 1, 0, 1, 0, 1, 2, 3}, order)
@@ -105,10 +105,10 @@ func TestTimeline(t *testing.T) {
 	assert.InDelta(t, e.Seconds-20, e.AtLeast, 1e-9)
 }
 
-func bare(ps []evaluation.Pass) []evaluation.Pass {
-	out := make([]evaluation.Pass, len(ps))
+func bare(ps []evaluation.SideRun) []evaluation.SideRun {
+	out := make([]evaluation.SideRun, len(ps))
 	for i, p := range ps {
-		out[i] = evaluation.Pass{Side: p.Side, Start: p.Start, Seconds: p.Seconds}
+		out[i] = evaluation.SideRun{Side: p.Side, Start: p.Start, Seconds: p.Seconds}
 	}
 	return out
 }
@@ -177,12 +177,12 @@ func TestFindings(t *testing.T) {
 // What one school requires another forbids (handbook, schools).
 func TestChecksObeyTheSchool(t *testing.T) {
 	p := crafttest.Plan(10, crafttest.Do("face-drain"))
-	p.School.Drainage = "none"
+	p.Method.Drainage = "none"
 	assert.Equal(t, []string{"fit-under"}, crafttest.Codes(evaluation.Evaluate(p, crafttest.SmallStudio())))
 	p = crafttest.Plan(10, crafttest.Do("ear-open"), crafttest.Do("neck-open"), crafttest.Do("pumps"), crafttest.Do("face-drain"), crafttest.Do("neck-glide"))
-	p.School.Opening = "kneaded"
+	p.Method.Opening = "kneaded"
 	assert.Equal(t, []string{"fit-under"}, crafttest.Codes(evaluation.Evaluate(p, crafttest.SmallStudio())), "the order check is only for nearest the heart first")
-	p.School.Opening = ""
+	p.Method.Opening = ""
 	assert.Contains(t, crafttest.Codes(evaluation.Evaluate(p, crafttest.SmallStudio())), "drainage-order:ear-open#1")
 }
 
@@ -190,7 +190,7 @@ func TestChecksObeyTheSchool(t *testing.T) {
 func TestExclusions(t *testing.T) {
 	ctx := crafttest.SmallStudio()
 	cheek, _ := anatomy.Lookup("cheekbone")
-	ctx.Excluded = []anatomy.Place{{Zone: cheek, Side: anatomy.Right}}
+	ctx.Excluded = []anatomy.ZoneSide{{Zone: cheek, Side: anatomy.Right}}
 	p := crafttest.Plan(1, protocol.Step{Stroke: "lift", Use: crafttest.Oil(90)})
 	assert.NotContains(t, crafttest.Codes(evaluation.Evaluate(p, ctx)), "excluded-zone:lift#1:right", "works the left only")
 	p.Steps[0].Sides = stroke.BothAtOnce

@@ -14,8 +14,8 @@ import (
 func Example() {
 	ctx := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade())}
 	p := &protocol.Protocol{
-		Name: "Neck and cheeks, dry", Setting: "self", School: protocol.School{Slip: "dry"},
-		Minutes: protocol.Minutes{Sold: 3, HandsOn: 3}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3},
+		Name: "Neck and cheeks, dry", Setting: "self", Method: protocol.Method{Slip: "dry"},
+		Minutes: protocol.Minutes{Treatment: 3, HandsOn: 3}, DefaultDose: stroke.Dose{Kind: stroke.Reps, Planned: 3},
 		Steps: []protocol.Step{
 			{ID: "a", Stroke: "still-cheek-drain", Phase: "work"},
 			{ID: "b", Stroke: "still-neck-home", Phase: "close"},

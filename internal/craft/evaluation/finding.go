@@ -31,7 +31,7 @@ const (
 	CommonPractice Basis = "common practice"
 	Anatomy        Basis = "anatomy, from memory of Gray's Anatomy"
 	Estimate       Basis = "planning estimate of the film model"
-	SchoolRule     Basis = "the protocol's school"
+	MethodRule     Basis = "the protocol's school"
 	TouchStudy     Basis = "Loken and others, Nature Neuroscience 12, 2009, from memory"
 	Plan           Basis = "the protocol's own lengths"
 	StudioLibrary  Basis = "the studio's library"
@@ -76,7 +76,7 @@ const (
 	EyeInward    Code = "direction-eye"    // towards the nose, against the school
 	DryDrag      Code = "glide-dry"        // sliding over delicate skin in dry work
 	MirrorOther  Code = "mirror-differs"   // side two departs from side one unsaid
-	SidesSchool  Code = "sides-school"     // sides worked otherwise than the school says
+	SidesMethod  Code = "sides-school"     // sides worked otherwise than the school says
 	PhaseMissing Code = "phase-missing"    // a usual phase of the studio
 	NoTime       Code = "time-not-stated"  // mask or cold without a stated time
 	ColdLong     Code = "cold-long"        // cold for more than ten minutes

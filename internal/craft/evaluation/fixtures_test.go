@@ -115,8 +115,8 @@ func TestFixtures(t *testing.T) {
 				sum += s * max(times, 1)
 			}
 			gloves, travel := 0, 0.0
-			for vi, v := range e.Visits {
-				if vi > 0 && v.Gloves != e.Visits[vi-1].Gloves {
+			for vi, v := range e.Occurrences {
+				if vi > 0 && v.Gloves != e.Occurrences[vi-1].Gloves {
 					gloves++
 				}
 				travel += naiveTravel(e, vi, p)
@@ -151,14 +151,14 @@ func naiveTravel(e *evaluation.Evaluation, vi int, p *protocol.Protocol) float64
 	if vi == 0 {
 		return 0
 	}
-	now, before := &e.Steps[e.Visits[vi].Step], &e.Steps[e.Visits[vi-1].Step]
-	if e.Visits[vi].Left {
+	now, before := &e.Steps[e.Occurrences[vi].Step], &e.Steps[e.Occurrences[vi-1].Step]
+	if e.Occurrences[vi].HandsLifted {
 		return 2
 	}
 	if len(now.Path) == 0 {
 		return 0
 	}
-	place := func(r *evaluation.Resolved, s evaluation.Stop, pass evaluation.Pass) anatomy.Point {
+	place := func(r *evaluation.Resolved, s evaluation.Stop, pass evaluation.SideRun) anatomy.Point {
 		id, _ := anatomy.Lookup(s.Zone)
 		z, side := id.Zone(), pass.Side
 		if s.Side != "" {
@@ -173,7 +173,7 @@ func naiveTravel(e *evaluation.Evaluation, vi int, p *protocol.Protocol) float64
 		}
 		return anatomy.Point{X: x, Y: z.Centre.Y, Z: z.Centre.Z}
 	}
-	pv, v := &e.Visits[vi-1], &e.Visits[vi]
+	pv, v := &e.Occurrences[vi-1], &e.Occurrences[vi]
 	if len(before.Path) == 0 {
 		return 0
 	}
@@ -181,16 +181,16 @@ func naiveTravel(e *evaluation.Evaluation, vi int, p *protocol.Protocol) float64
 	if n := len(before.Parts); n > 0 && before.Parts[n-1].Kind == stroke.Back {
 		end = before.Path[0]
 	}
-	from, to := place(before, end, pv.Passes[len(pv.Passes)-1]), place(now, now.Path[0], v.Passes[0])
+	from, to := place(before, end, pv.SideRuns[len(pv.SideRuns)-1]), place(now, now.Path[0], v.SideRuns[0])
 	cm := math.Sqrt((from.X-to.X)*(from.X-to.X) + (from.Y-to.Y)*(from.Y-to.Y) + (from.Z-to.Z)*(from.Z-to.Z))
 	return min(cm/8, 2)
 }
 
 // visitOf is the visit with which a product goes onto the skin.
-func visitOf(e *evaluation.Evaluation, product string, p *protocol.Protocol) *evaluation.Visit {
+func visitOf(e *evaluation.Evaluation, product string, p *protocol.Protocol) *evaluation.Occurrence {
 	taken := false
-	for vi := range e.Visits {
-		v := &e.Visits[vi]
+	for vi := range e.Occurrences {
+		v := &e.Occurrences[vi]
 		u := p.Steps[v.Step].Use
 		taken = taken || u != nil && u.Product == product
 		if taken && len(e.Steps[v.Step].Path) > 0 {
@@ -200,10 +200,10 @@ func visitOf(e *evaluation.Evaluation, product string, p *protocol.Protocol) *ev
 	return nil
 }
 
-func visitNamed(e *evaluation.Evaluation, id string, p *protocol.Protocol) *evaluation.Visit {
-	return &e.Visits[func() int {
-		for vi := range e.Visits {
-			if p.Steps[e.Visits[vi].Step].ID == id {
+func visitNamed(e *evaluation.Evaluation, id string, p *protocol.Protocol) *evaluation.Occurrence {
+	return &e.Occurrences[func() int {
+		for vi := range e.Occurrences {
+			if p.Steps[e.Occurrences[vi].Step].ID == id {
 				return vi
 			}
 		}

@@ -3,15 +3,15 @@ package evaluation
 // Flow limits in a plan: one break of each kind in so many minutes (a studio's
 // starting values; common practice is "as few as the work allows").
 const (
-	LeavesPerMinute = 1.0 / 2.5
-	ToolsPerMinute  = 1.0 / 4
-	JumpsPerMinute  = 1.0 / 3
+	LiftsPerMinute = 1.0 / 2.5
+	ToolsPerMinute = 1.0 / 4
+	JumpsPerMinute = 1.0 / 3
 )
 
 func (e *Evaluation) flow() {
 	minutes := max(e.Seconds/60, 10)
-	if float64(e.TimesLeft) <= minutes*LeavesPerMinute+1 && float64(e.ToolChanges) <= minutes*ToolsPerMinute+1 && float64(e.Jumps) <= minutes*JumpsPerMinute+1 {
+	if float64(e.TimesLifted) <= minutes*LiftsPerMinute+1 && float64(e.ToolChanges) <= minutes*ToolsPerMinute+1 && float64(e.Jumps) <= minutes*JumpsPerMinute+1 {
 		return
 	}
-	e.add(FlowBreaks, Note, StudioLimit, values{"left": e.TimesLeft, "tools": e.ToolChanges, "jumps": e.Jumps}, []Fix{Smoother})
+	e.add(FlowBreaks, Note, StudioLimit, values{"left": e.TimesLifted, "tools": e.ToolChanges, "jumps": e.Jumps}, []Fix{Smoother})
 }

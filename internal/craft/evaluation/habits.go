@@ -14,9 +14,9 @@ const (
 	DeepWork    = "deep"
 )
 
-// SpareSkin tells which kinds of work that the skin does not want too often a
+// SkinIntensiveSteps tells which kinds of work that the skin does not want too often a
 // plan has, each with the last step that does it.
-func (e *Evaluation) SpareSkin(ctx *protocol.Context) map[string]string {
+func (e *Evaluation) SkinIntensiveSteps(ctx *protocol.Context) map[string]string {
 	found := map[string]string{}
 	for i := range e.Steps {
 		r := &e.Steps[i]
@@ -47,7 +47,7 @@ func (e *Evaluation) habits(ctx *protocol.Context) {
 	if len(ctx.DaysSince) == 0 {
 		return
 	}
-	found := e.SpareSkin(ctx)
+	found := e.SkinIntensiveSteps(ctx)
 	for _, kind := range []struct {
 		what string
 		most int // times in seven days before this one

@@ -11,8 +11,8 @@ import (
 // hygiene follows hands, gloves and tools through the visits.
 func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 	cold, misted, coldStep := 0.0, false, ""
-	for vi := range e.Visits {
-		v := &e.Visits[vi]
+	for vi := range e.Occurrences {
+		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
 		if prod := ctx.ProductOf(r.Source.Use); prod != nil && prod.Form == slip.Mist {
 			misted = true
@@ -31,7 +31,7 @@ func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 			continue
 		}
 		tool := ctx.Tools[r.Tool.Key]
-		if tool.Porous && vi > 0 && e.Visits[vi-1].Tool != r.Tool.Key && e.usedBefore(vi, r.Tool.Key) && r.Source.Departure == "" {
+		if tool.SingleUse && vi > 0 && e.Occurrences[vi-1].Tool != r.Tool.Key && e.usedBefore(vi, r.Tool.Key) && r.Source.Departure == "" {
 			e.add(PorousTwice, Warning, CommonPractice, values{"tool": r.ToolName}, []Fix{DropTool}, r.ID)
 		}
 	}
@@ -47,8 +47,8 @@ func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 func (e *Evaluation) toolReady(key string, minutes float64) {
 	var steps []string
 	first := 0.0
-	for vi := range e.Visits {
-		v := &e.Visits[vi]
+	for vi := range e.Occurrences {
+		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
 		if v.Tool != key || v.Start >= minutes*60 || slices.Contains(steps, r.ID) {
 			continue
@@ -66,14 +66,14 @@ func (e *Evaluation) toolReady(key string, minutes float64) {
 
 func (e *Evaluation) usedBefore(vi int, tool string) bool {
 	for k := range vi {
-		if e.Visits[k].Tool == tool {
+		if e.Occurrences[k].Tool == tool {
 			return true
 		}
 	}
 	return false
 }
 
-func (e *Evaluation) mouthHygiene(v *Visit, r *Resolved) {
+func (e *Evaluation) mouthHygiene(v *Occurrence, r *Resolved) {
 	switch {
 	case r.mouth() && r.Source.Gloves == "none":
 		e.add(NoGloves, Stopping, CommonPractice, values{}, []Fix{WearGloves}, r.ID)

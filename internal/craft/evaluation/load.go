@@ -49,15 +49,15 @@ func holdSeconds(parts []stroke.Part) float64 {
 // load adds up what each zone gets on each side and judges the eyes.
 func (e *Evaluation) load() {
 	var at [3][anatomy.Count]Load
-	for vi := range e.Visits {
-		v := &e.Visits[vi]
+	for vi := range e.Occurrences {
+		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
 		if len(r.Path) == 0 {
 			continue
 		}
 		sliding := r.SlidingShare()
-		for pi := range v.Passes {
-			ps := &v.Passes[pi]
+		for pi := range v.SideRuns {
+			ps := &v.SideRuns[pi]
 			secs := ps.Seconds / float64(len(r.Path))
 			for i := range r.Path {
 				id := r.Path[i].id

@@ -14,14 +14,14 @@ func (e *Evaluation) mirrors(p *protocol.Protocol) {
 		r := &e.Steps[i]
 		if m.MirrorOf != "" && m.Departure == "" {
 			if k := p.Index(m.MirrorOf); k >= 0 && !e.Steps[k].mirrors(r) {
-				e.add(MirrorOther, Note, SchoolRule, values{"of": m.MirrorOf}, []Fix{CopyMirror, SayDeparture}, m.ID)
+				e.add(MirrorOther, Note, MethodRule, values{"of": m.MirrorOf}, []Fix{CopyMirror, SayDeparture}, m.ID)
 			}
 		}
 		if r.Phase != "work" || m.Departure != "" || len(r.Path) == 0 {
 			continue
 		}
 		wrong := false
-		switch p.School.Sides {
+		switch p.Method.Sides {
 		case "both":
 			wrong = r.Sides == stroke.InTurns
 		case "each-step":
@@ -30,7 +30,7 @@ func (e *Evaluation) mirrors(p *protocol.Protocol) {
 			wrong = r.Sides == stroke.BothAtOnce || r.Sides == stroke.InTurns
 		}
 		if wrong {
-			e.add(SidesSchool, Note, SchoolRule, values{"sides": string(r.Sides), "school": p.School.Sides}, []Fix{SayDeparture}, m.ID)
+			e.add(SidesMethod, Note, MethodRule, values{"sides": string(r.Sides), "school": p.Method.Sides}, []Fix{SayDeparture}, m.ID)
 		}
 	}
 }

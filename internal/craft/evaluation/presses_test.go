@@ -39,7 +39,7 @@ func TestEverythingThatPressesHasACeiling(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			ctx := crafttest.Studio()
 			p := crafttest.Plan(10, crafttest.Oiled(crafttest.Do("spread-passes")), c.step)
-			p.School.Drainage = "none"
+			p.Method.Drainage = "none"
 			require.Empty(t, p.Validate(ctx, ""))
 			f := crafttest.Found(evaluation.Evaluate(p, ctx), c.code, "jaw-sweep#2")
 			require.NotNil(t, f, "%+v", evaluation.Evaluate(p, ctx).Findings)
@@ -68,7 +68,7 @@ func TestTheOtherHandOnTheNeck(t *testing.T) {
 		stops    bool
 	}{{1, false}, {2, true}} {
 		p := crafttest.Plan(10, crafttest.Oiled(crafttest.Do("spread-passes")), protocol.Step{Stroke: "neck-side-open", Sides: stroke.BothAtOnce, Pressure: crafttest.Ptr(1), Anchor: &stroke.Anchor{Zone: "side-neck", Pressure: c.pressure, Role: "holds-taut"}})
-		p.School.Drainage = "none"
+		p.Method.Drainage = "none"
 		f := crafttest.Found(evaluation.Evaluate(p, ctx), evaluation.PressureNeck, "neck-side-open#2")
 		assert.Equal(t, c.stops, f != nil, "at %d", c.pressure)
 		if f != nil {

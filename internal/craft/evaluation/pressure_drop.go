@@ -4,9 +4,9 @@ package evaluation
 // client is not told about.
 func (e *Evaluation) announcements() {
 	prev := -1
-	for vi := range e.Visits {
-		r := &e.Steps[e.Visits[vi].Step]
-		if len(r.Path) == 0 || e.Visits[vi].Pass > 1 {
+	for vi := range e.Occurrences {
+		r := &e.Steps[e.Occurrences[vi].Step]
+		if len(r.Path) == 0 || e.Occurrences[vi].Number > 1 {
 			prev = -1
 			continue
 		}

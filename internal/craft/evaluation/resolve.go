@@ -13,30 +13,30 @@ import (
 // and the protocol, and its times. Seconds count one working; Start is its
 // first. All times are seconds from the start of hands-on time.
 type Resolved struct {
-	ID       string           `json:"id"`
-	Name     string           `json:"name"`
-	Family   stroke.Family    `json:"family"`
-	Phase    protocol.Phase   `json:"phase"`
-	Intent   stroke.Intent    `json:"intent"`
-	Hand     string           `json:"hand,omitempty"`
-	Tool     *stroke.ToolPart `json:"tool,omitempty"`
-	ToolName string           `json:"toolName,omitempty"`
-	Sides    stroke.Sides     `json:"sides"`
-	Path     []Stop           `json:"path"`
-	Pressure int              `json:"pressure"`
-	Profile  stroke.Profile   `json:"profile"`
-	Relation stroke.Relation  `json:"relation"`
-	Glide    stroke.Glide     `json:"glide"`
-	Dose     *stroke.Dose     `json:"dose"`
-	Parts    []stroke.Part    `json:"parts"`
-	Last     *stroke.Last     `json:"last,omitempty"`
-	Fingers  []stroke.Finger  `json:"fingers,omitempty"`
-	Sense    string           `json:"sense,omitempty"`
-	Anchor   *stroke.Anchor   `json:"anchor,omitempty"`
-	Sign     string           `json:"sign,omitempty"`
-	Client   string           `json:"client,omitempty"`
-	Cue      string           `json:"cue,omitempty"`
-	Caution  string           `json:"caution,omitempty"`
+	ID              string                 `json:"id"`
+	Name            string                 `json:"name"`
+	Family          stroke.Family          `json:"family"`
+	Phase           protocol.Phase         `json:"phase"`
+	Intent          stroke.Intent          `json:"intent"`
+	Hand            string                 `json:"hand,omitempty"`
+	Tool            *stroke.ToolPart       `json:"tool,omitempty"`
+	ToolName        string                 `json:"toolName,omitempty"`
+	Sides           stroke.Sides           `json:"sides"`
+	Path            []Stop                 `json:"path"`
+	Pressure        int                    `json:"pressure"`
+	Profile         stroke.PressureProfile `json:"profile"`
+	Relation        stroke.Relation        `json:"relation"`
+	Glide           stroke.Glide           `json:"glide"`
+	Dose            *stroke.Dose           `json:"dose"`
+	Parts           []stroke.Part          `json:"parts"`
+	Last            *stroke.Last           `json:"last,omitempty"`
+	Fingers         []stroke.Finger        `json:"fingers,omitempty"`
+	CircleDirection string                 `json:"sense,omitempty"`
+	Anchor          *stroke.Anchor         `json:"anchor,omitempty"`
+	Sign            string                 `json:"sign,omitempty"`
+	Client          string                 `json:"client,omitempty"`
+	Cue             string                 `json:"cue,omitempty"`
+	Precaution      string                 `json:"caution,omitempty"`
 	// View shows most of the path.
 	View anatomy.View `json:"view" enum:"front,left,right,back,mouth"`
 	// Working seconds of one visit, before the pace and as the plan counts them.
@@ -103,8 +103,8 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	r.ID, r.Phase, r.Name, r.Family, r.Intent = s.ID, s.Phase, st.Name, st.Family, st.Intent
 	r.Hand, r.Tool, r.Sides, r.Pressure, r.Profile = st.Hand, st.Tool, st.Sides, st.Pressure, st.Profile
 	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, &st.Dose, st.Parts, st.Anchor
-	r.Client, r.Cue, r.Caution, r.hold = st.Client, st.Cue, st.Caution, st.HoldOnLast
-	r.Last, r.Fingers, r.Sense, r.Sign = st.Last, st.Fingers, st.Sense, st.Sign
+	r.Client, r.Cue, r.Precaution, r.hold = st.Client, st.Cue, st.Precaution, st.HoldOnLast
+	r.Last, r.Fingers, r.CircleDirection, r.Sign = st.Last, st.Fingers, st.CircleDirection, st.Sign
 	if s.Hand != "" {
 		r.Hand, r.Tool = s.Hand, nil
 	}
@@ -120,8 +120,8 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	if s.Sides != "" {
 		r.Sides = s.Sides
 	}
-	if s.Sense != "" {
-		r.Sense = s.Sense
+	if s.CircleDirection != "" {
+		r.CircleDirection = s.CircleDirection
 	}
 	if s.Pressure != nil {
 		r.Pressure = *s.Pressure
@@ -230,7 +230,7 @@ func (s *Stop) at(side anatomy.Side) anatomy.Point {
 	if s.Side != "" {
 		side = s.side
 	}
-	return anatomy.Place{Zone: s.id, Side: s.id.On(side)}.At()
+	return anatomy.ZoneSide{Zone: s.id, Side: s.id.On(side)}.At()
 }
 
 // regionBit is the bit of each zone's region.

@@ -23,7 +23,7 @@ type SetUpItem struct {
 	Name    string   `json:"name,omitempty"`
 	ML      float64  `json:"ml,omitempty"`
 	Drops   float64  `json:"drops,omitempty"`
-	Presses float64  `json:"presses,omitempty"`
+	Pumps   float64  `json:"presses,omitempty"`
 	Parts   []string `json:"parts,omitempty"`
 	Count   int      `json:"count,omitempty"`
 	Fragile bool     `json:"fragile,omitempty"`
@@ -37,7 +37,7 @@ func SetUp(p *protocol.Protocol, ctx *protocol.Context, e *Evaluation) []SetUpIt
 	bowls := 0
 	for i := range e.Products {
 		pl := &e.Products[i]
-		out = append(out, SetUpItem{Kind: "product", Key: pl.Product, Name: pl.Name, ML: round2(pl.ML), Drops: round2(pl.Drops), Presses: round2(pl.Presses)})
+		out = append(out, SetUpItem{Kind: "product", Key: pl.Product, Name: pl.Name, ML: round2(pl.ML), Drops: round2(pl.Drops), Pumps: round2(pl.Pumps)})
 		if f := ctx.Products[pl.Product].Form; f == slip.Mask || f == slip.Milk {
 			bowls++
 		}
@@ -72,8 +72,8 @@ func SetUp(p *protocol.Protocol, ctx *protocol.Context, e *Evaluation) []SetUpIt
 	}
 	out = append(out, SetUpItem{Kind: "towel", Count: towels})
 	gloves := 0
-	for vi := range e.Visits {
-		if e.Visits[vi].Gloves && (vi == 0 || !e.Visits[vi-1].Gloves) {
+	for vi := range e.Occurrences {
+		if e.Occurrences[vi].Gloves && (vi == 0 || !e.Occurrences[vi-1].Gloves) {
 			gloves++
 		}
 	}

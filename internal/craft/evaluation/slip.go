@@ -13,22 +13,22 @@ import (
 // What a step off the body takes is warmed between the palms and goes onto the
 // skin with the next step that touches it.
 func (e *Evaluation) film(p *protocol.Protocol, ctx *protocol.Context) {
-	var skin slip.Film
+	var skin slip.Coat
 	factor := slip.SkinFactor(ctx.SkinType, ctx.SkinStates)
 	lastUsed := ""
 	var inHand *slip.Product // taken in a step off the body, and not yet on the skin
 	inHandML := 0.0
-	dry := p.School.Slip == "dry"
-	for vi := range e.Visits {
-		v := &e.Visits[vi]
+	dry := p.Method.Slip == "dry"
+	for vi := range e.Occurrences {
+		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
 		s := r.Source
 		if s.Use != nil {
 			if prod := ctx.Products[s.Use.Product]; prod != nil {
 				mL, _ := s.Use.Amount.In(prod)
 				side := anatomy.Mid
-				if len(v.Passes) == 1 && v.Passes[0].OnSide != anatomy.Mid {
-					side = v.Passes[0].OnSide
+				if len(v.SideRuns) == 1 && v.SideRuns[0].OnSide != anatomy.Mid {
+					side = v.SideRuns[0].OnSide
 				}
 				e.count(prod, mL)
 				if len(r.Path) == 0 { // warmed between the palms
@@ -47,8 +47,8 @@ func (e *Evaluation) film(p *protocol.Protocol, ctx *protocol.Context) {
 		}
 		need := slip.Need(r.Glide)
 		v.NeedLeast, v.NeedMost = need.Least, need.Most
-		v.SlipStart, v.SlipEnd = slipUnder(&skin, r, v.Passes[0].Start, v.Passes[0].OnSide), slipUnder(&skin, r, v.End, v.Passes[len(v.Passes)-1].OnSide)
-		if len(r.Path) > 0 && r.Glide != stroke.AnyGlide && v.Pass == 1 {
+		v.SlipStart, v.SlipEnd = slipUnder(&skin, r, v.SideRuns[0].Start, v.SideRuns[0].OnSide), slipUnder(&skin, r, v.End, v.SideRuns[len(v.SideRuns)-1].OnSide)
+		if len(r.Path) > 0 && r.Glide != stroke.AnyGlide && v.Number == 1 {
 			if dry {
 				e.checkDry(r)
 			} else if e.checkGlide(r, v, &skin, lastUsed) {
@@ -74,7 +74,7 @@ func (e *Evaluation) film(p *protocol.Protocol, ctx *protocol.Context) {
 // slipUnder returns the slip that decides over the step's path: the least,
 // where a sliding hand would stick first, or the most for a gripping stroke.
 // Regions that carry no product (hair, mouth) do not count.
-func slipUnder(f *slip.Film, r *Resolved, at float64, side anatomy.Side) float64 {
+func slipUnder(f *slip.Coat, r *Resolved, at float64, side anatomy.Side) float64 {
 	slip, seen := 0.0, false
 	for i := range anatomy.Regions {
 		if r.Regions&^(scalpBit|mouthBit)&(1<<i) == 0 {
@@ -96,7 +96,7 @@ func (e *Evaluation) checkDry(r *Resolved) {
 	}
 	for i := range r.Path {
 		if r.Path[i].id.Zone().Delicate {
-			e.add(DryDrag, Warning, SchoolRule, values{"zone": r.Path[i].Zone}, []Fix{LeaveZone, SayDeparture}, r.ID)
+			e.add(DryDrag, Warning, MethodRule, values{"zone": r.Path[i].Zone}, []Fix{LeaveZone, SayDeparture}, r.ID)
 			return
 		}
 	}
@@ -106,20 +106,20 @@ func (e *Evaluation) checkDry(r *Resolved) {
 // the film is too thin: the last moment before it, within its phase, at which
 // the hands leave the face anyway, else the visit itself.
 func (e *Evaluation) reapplyBefore(vi int, product string) {
-	thin := &e.Visits[vi]
+	thin := &e.Occurrences[vi]
 	best := vi
-	for k := vi; k > 0 && e.Steps[e.Visits[k].Step].Phase == e.Steps[thin.Step].Phase; k-- {
-		if e.Visits[k].Left && thin.Start-e.Visits[k].Start < 240 {
+	for k := vi; k > 0 && e.Steps[e.Occurrences[k].Step].Phase == e.Steps[thin.Step].Phase; k-- {
+		if e.Occurrences[k].HandsLifted && thin.Start-e.Occurrences[k].Start < 240 {
 			best = k
 			break
 		}
 	}
-	at := &e.Visits[best]
+	at := &e.Occurrences[best]
 	e.Reapply = append(e.Reapply, Reapply{Step: e.Steps[at.Step].ID, At: at.Start, Thin: e.Steps[thin.Step].ID, ThinAt: thin.Start, Product: product})
 }
 
 // checkGlide judges the film under a stroke and reports whether it is too thin.
-func (e *Evaluation) checkGlide(r *Resolved, v *Visit, skin *slip.Film, lastUsed string) (thin bool) {
+func (e *Evaluation) checkGlide(r *Resolved, v *Occurrence, skin *slip.Coat, lastUsed string) (thin bool) {
 	if r.Regions&^(scalpBit|mouthBit) == 0 {
 		return false
 	}

@@ -35,8 +35,8 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *protocol.Protocol, ctx *pr
 			}
 		}
 	}
-	if p.School.Redness == "avoided" && r.Source.Departure == "" && (r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
-		e.add(Redness, Warning, SchoolRule, values{}, []Fix{LeaveStep, SayDeparture}, r.ID)
+	if p.Method.Redness == "avoided" && r.Source.Departure == "" && (r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
+		e.add(Redness, Warning, MethodRule, values{}, []Fix{LeaveStep, SayDeparture}, r.ID)
 	}
 	if ctx.LongNails && r.Scratches() {
 		fix := LeaveStep

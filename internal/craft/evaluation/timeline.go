@@ -8,7 +8,7 @@ import (
 
 // sidesWorked calls f with each side a pass works: both sides for a pass that
 // works both or the midline.
-func (v *Pass) sidesWorked(f func(anatomy.Side)) {
+func (v *SideRun) sidesWorked(f func(anatomy.Side)) {
 	if v.OnSide == anatomy.Mid {
 		f(anatomy.Left)
 		f(anatomy.Right)
@@ -21,13 +21,13 @@ func (v *Pass) sidesWorked(f func(anatomy.Side)) {
 const (
 	GlovesSeconds    = 30.0 // gloves on or off
 	PickUpSeconds    = 6.0  // picking up a tool
-	LeaveSeconds     = 2.0  // the hands leave the face; also the longest transition
+	LiftSeconds      = 2.0  // the hands leave the face; also the longest transition
 	TravelCMPerS     = 8.0  // how fast hands move from one step's end to the next one's start
 	SideChangeSecond = 3.0  // changing sides within a step
 )
 
-// Pass is one side's part of a visit.
-type Pass struct {
+// SideRun is one side's part of a visit.
+type SideRun struct {
 	Side    string       `json:"side" enum:"mid,left,right,both"`
 	Start   float64      `json:"start"`
 	Seconds float64      `json:"seconds"`
@@ -35,15 +35,15 @@ type Pass struct {
 	both    bool
 }
 
-// Visit is one working of a step; steps of a round are visited several times.
-type Visit struct {
-	Step int `json:"step"` // index into Steps
-	Pass int `json:"pass"` // 1 for the first time
+// Occurrence is one working of a step; steps of a round are visited several times.
+type Occurrence struct {
+	Step   int `json:"step"` // index into Steps
+	Number int `json:"pass"` // 1 for the first time
 	// Lead seconds go before Start: travel, picking up a tool, gloves.
-	Lead   float64 `json:"lead"`
-	Start  float64 `json:"start"`
-	End    float64 `json:"end"`
-	Passes []Pass  `json:"passes"`
+	Lead     float64   `json:"lead"`
+	Start    float64   `json:"start"`
+	End      float64   `json:"end"`
+	SideRuns []SideRun `json:"passes"`
 	// RepSeconds is the length of one repetition, 0 where none is counted.
 	RepSeconds float64 `json:"repSeconds"`
 	// Slip of the product under the hands when the visit starts and ends, the
@@ -52,36 +52,36 @@ type Visit struct {
 	SlipEnd   float64 `json:"slipEnd"`
 	NeedLeast float64 `json:"needLeast"`
 	NeedMost  float64 `json:"needMost"`
-	// Left is set where the hands leave the face before the visit.
-	Left bool `json:"left"`
+	// HandsLifted is set where the hands leave the face before the visit.
+	HandsLifted bool `json:"left"`
 	// In force while the visit lasts: the tool in hand, whether gloves are worn,
 	// what the hands carry from before, and the node groups open on both sides.
 	Tool   string              `json:"tool,omitempty"`
 	Gloves bool                `json:"gloves,omitempty"`
-	Hands  Hands               `json:"hands"`
+	Hands  HandHygiene         `json:"hands"`
 	Open   []anatomy.NodeGroup `json:"open,omitempty"`
 }
 
-// Hands is what the practitioner's hands have touched since they were washed.
-type Hands string
+// HandHygiene is what the practitioner's hands have touched since they were washed.
+type HandHygiene string
 
 // The states of the hands, from clean to least clean.
 const (
-	CleanHands Hands = "clean"
-	SkinHands  Hands = "skin" // neck or face, product
-	HairHands  Hands = "hair"
-	MouthHands Hands = "mouth"
+	CleanHands HandHygiene = "clean"
+	SkinHands  HandHygiene = "skin" // neck or face, product
+	HairHands  HandHygiene = "hair"
+	MouthHands HandHygiene = "mouth"
 )
 
-// AppendPasses appends the passes of one visit that starts at a time and lasts
+// AppendSideRuns appends the passes of one visit that starts at a time and lasts
 // some seconds, split in proportion between the sides.
-func (r *Resolved) AppendPasses(passes []Pass, p *protocol.Protocol, start, seconds float64) []Pass {
+func (r *Resolved) AppendSideRuns(passes []SideRun, p *protocol.Protocol, start, seconds float64) []SideRun {
 	one := func(side anatomy.Side, both bool, at, secs float64) {
 		name := side.String()
 		if both {
 			name = "both"
 		}
-		passes = append(passes, Pass{Side: name, Start: at, Seconds: secs, OnSide: side, both: both})
+		passes = append(passes, SideRun{Side: name, Start: at, Seconds: secs, OnSide: side, both: both})
 	}
 	switch r.Sides {
 	case stroke.InTurns:
@@ -116,18 +116,18 @@ func (r *Resolved) AppendPasses(passes []Pass, p *protocol.Protocol, start, seco
 }
 
 // ends returns the places where a visit's hands start and finish.
-func (r *Resolved) ends(passes []Pass) (from, to anatomy.Place) {
-	side := func(p *Pass, id anatomy.ID) anatomy.Side {
+func (r *Resolved) ends(passes []SideRun) (from, to anatomy.ZoneSide) {
+	side := func(p *SideRun, id anatomy.ID) anatomy.Side {
 		if p.both {
 			return id.On(anatomy.Left)
 		}
 		return id.On(p.OnSide)
 	}
-	place := func(s *Stop, p *Pass) anatomy.Place {
+	place := func(s *Stop, p *SideRun) anatomy.ZoneSide {
 		if s.Side != "" {
-			return anatomy.Place{Zone: s.id, Side: s.side}
+			return anatomy.ZoneSide{Zone: s.id, Side: s.side}
 		}
-		return anatomy.Place{Zone: s.id, Side: side(p, s.id)}
+		return anatomy.ZoneSide{Zone: s.id, Side: side(p, s.id)}
 	}
 	first, last := &r.Path[0], &r.Path[len(r.Path)-1]
 	if n := len(r.Parts); n > 0 && r.Parts[n-1].Kind == stroke.Back {
@@ -146,16 +146,16 @@ type timeline struct {
 	now     float64
 	atLeast float64
 	prev    *Resolved
-	at      anatomy.Place
-	passes  []Pass
+	at      anatomy.ZoneSide
+	passes  []SideRun
 	started []bool
-	hands   Hands
+	hands   HandHygiene
 	gloves  bool
 }
 
 // lead returns the seconds between the visit before and one of r, and whether
 // the hands leave the face for it.
-func (t *timeline) lead(r *Resolved, passes []Pass) (seconds float64, left bool) {
+func (t *timeline) lead(r *Resolved, passes []SideRun) (seconds float64, left bool) {
 	if t.prev == nil {
 		if r.Tool != nil {
 			seconds = PickUpSeconds
@@ -175,17 +175,17 @@ func (t *timeline) lead(r *Resolved, passes []Pass) (seconds float64, left bool)
 	left = tool || off != wasOff || gloves
 	switch {
 	case left:
-		seconds += LeaveSeconds
+		seconds += LiftSeconds
 	case !off:
 		from, _ := r.ends(passes)
 		cm := anatomy.Distance(t.at.At(), from.At())
 		if cm > JumpCM {
 			t.e.Jumps++
 		}
-		seconds += min(cm/TravelCMPerS, LeaveSeconds)
+		seconds += min(cm/TravelCMPerS, LiftSeconds)
 	}
 	if left && !wasOff {
-		t.e.TimesLeft++
+		t.e.TimesLifted++
 	}
 	return seconds, left
 }
@@ -194,23 +194,23 @@ func (t *timeline) lead(r *Resolved, passes []Pass) (seconds float64, left bool)
 // unless the plan says bare hands.
 func (r *Resolved) gloved() bool { return r.mouth() && r.Source.Gloves != "none" }
 
-func (t *timeline) visit(i, pass int) {
+func (t *timeline) occurrence(i, pass int) {
 	e := t.e
 	r := &e.Steps[i]
 	if r.Phase == "reset" {
 		return // the room's time, not the hands'
 	}
 	n := len(t.passes)
-	t.passes = r.AppendPasses(t.passes, t.p, 0, float64(r.Seconds))
+	t.passes = r.AppendSideRuns(t.passes, t.p, 0, float64(r.Seconds))
 	mine := t.passes[n:len(t.passes):len(t.passes)]
-	v := Visit{Step: i, Pass: pass, Passes: mine, Hands: t.hands}
+	v := Occurrence{Step: i, Number: pass, SideRuns: mine, Hands: t.hands}
 	switch {
 	case r.Dose.CountsReps():
 		v.RepSeconds = r.rep
 	case r.Dose.Kind == stroke.Breaths:
 		v.RepSeconds = r.Dose.In + r.Dose.Pause + r.Dose.Out
 	}
-	v.Lead, v.Left = t.lead(r, mine)
+	v.Lead, v.HandsLifted = t.lead(r, mine)
 	if r.Tool != nil {
 		v.Tool = r.Tool.Key
 	}
@@ -243,19 +243,19 @@ func (t *timeline) visit(i, pass int) {
 	if !t.started[i] {
 		r.Start, t.started[i] = v.Start, true
 	}
-	e.Visits = append(e.Visits, v)
+	e.Occurrences = append(e.Occurrences, v)
 	t.prev = r
 }
 
 // layOut puts the visits one after the other in time and sums up.
 func (e *Evaluation) layOut(p *protocol.Protocol) {
-	e.Visits = make([]Visit, 0, len(e.Steps)+8)
-	t := timeline{e: e, p: p, passes: make([]Pass, 0, 2*len(e.Steps)+16), started: make([]bool, len(e.Steps)), hands: CleanHands}
+	e.Occurrences = make([]Occurrence, 0, len(e.Steps)+8)
+	t := timeline{e: e, p: p, passes: make([]SideRun, 0, 2*len(e.Steps)+16), started: make([]bool, len(e.Steps)), hands: CleanHands}
 	for i := 0; i < len(e.Steps); {
 		j := p.RoundEnd(i)
 		for pass := 1; pass <= p.TimesOf(p.Steps[i].Round); pass++ {
 			for k := i; k < j; k++ {
-				t.visit(k, pass)
+				t.occurrence(k, pass)
 			}
 		}
 		i = j

@@ -19,15 +19,15 @@ const (
 // knuckle at 4 to 5.
 func (e *Evaluation) Tiring() float64 {
 	all := 0.0
-	for vi := range e.Visits {
-		if v := &e.Visits[vi]; e.tires(v) {
+	for vi := range e.Occurrences {
+		if v := &e.Occurrences[vi]; e.tires(v) {
 			all += v.End - v.Start
 		}
 	}
 	return all
 }
 
-func (e *Evaluation) tires(v *Visit) bool {
+func (e *Evaluation) tires(v *Occurrence) bool {
 	r := &e.Steps[v.Step]
 	return r.Tool == nil && r.hardest() >= 4 && stroke.Tires(r.Hand)
 }
@@ -35,8 +35,8 @@ func (e *Evaluation) tires(v *Visit) bool {
 // tiring judges the tiring work: in one run without a pause, and over the day.
 func (e *Evaluation) tiring(ctx *protocol.Context) {
 	run := 0.0
-	for vi := range e.Visits {
-		v := &e.Visits[vi]
+	for vi := range e.Occurrences {
+		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
 		if !e.tires(v) {
 			if len(r.Path) == 0 || v.End-v.Start >= 30 {

@@ -129,7 +129,7 @@ func (r *Resolved) TouchesNeck() bool {
 }
 
 // meets reports whether the step's sides touch the place's side.
-func (r *Resolved) meets(x anatomy.Place) bool {
+func (r *Resolved) meets(x anatomy.ZoneSide) bool {
 	switch r.Sides {
 	case stroke.LeftOnly:
 		return x.Side != anatomy.Right

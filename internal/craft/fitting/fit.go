@@ -92,7 +92,7 @@ type group struct {
 // steps round the eyes where a limit binds, are enumerated by their distinct
 // times.
 func Fit(p *protocol.Protocol, ctx *protocol.Context, slotSeconds int) Fitted {
-	return FitOf(p, ctx, evaluation.Outline(p, ctx), slotSeconds)
+	return FitOf(p, ctx, evaluation.EvaluateTimeline(p, ctx), slotSeconds)
 }
 
 // FitOf is [Fit] for a protocol whose evaluation is at hand.
@@ -262,7 +262,7 @@ func (f *fitting) eyesOf(r *evaluation.Resolved, planned, secs int, sliding floa
 	d := r.Dose.With(planned)
 	c.Dose = &d
 	c.Working = r.WorkingSeconds(planned)
-	for _, ps := range c.AppendPasses(nil, f.p, 0, float64(secs)) {
+	for _, ps := range c.AppendSideRuns(nil, f.p, 0, float64(secs)) {
 		share := int32(math.Round(100 * ps.Seconds * sliding / float64(len(r.Path))))
 		for i := range r.Path {
 			at := -1
@@ -292,22 +292,22 @@ func (f *fitting) roundGroups(ctx *protocol.Context) {
 	for i := range twice.Rounds {
 		twice.Rounds[i].Times = max(2, twice.Rounds[i].Times)
 	}
-	e := evaluation.Outline(twice, ctx)
+	e := evaluation.EvaluateTimeline(twice, ctx)
 	for ri, r := range f.p.Rounds {
 		var ends [3]float64
 		g := group{round: ri}
 		var eyes eyeLoad
 		weight := 0.0
-		for vi := range e.Visits {
-			v := &e.Visits[vi]
+		for vi := range e.Occurrences {
+			v := &e.Occurrences[vi]
 			res := &e.Steps[v.Step]
 			if res.Source.Round != r.ID {
 				continue
 			}
-			if v.Pass <= 2 {
-				ends[v.Pass] = v.End
+			if v.Number <= 2 {
+				ends[v.Number] = v.End
 			}
-			if v.Pass == 1 {
+			if v.Number == 1 {
 				g.steps = append(g.steps, v.Step)
 				weight += stepWeight(res.Source)
 				if sliding := res.SlidingShare(); sliding > 0 {

@@ -133,14 +133,14 @@ func PatchNeeds(products []*slip.Product, sensitive bool, used map[string]bool, 
 // PatchOutcomes are what patch tests ask of a plan: products that need one first,
 // and those that one showed a reaction to, by key (see [PatchNeeds]). They join
 // the outcomes of the day's check when a plan is tailored.
-func PatchOutcomes(untested, reacted []string) []contraindication.Applied {
-	var out []contraindication.Applied
+func PatchOutcomes(untested, reacted []string) []contraindication.Contraindication {
+	var out []contraindication.Contraindication
 	if len(reacted) > 0 {
-		out = append(out, contraindication.Applied{Rule: contraindication.PatchReaction, Title: "Reaction to a patch test", Kind: contraindication.Exclude, Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: reacted},
+		out = append(out, contraindication.Contraindication{Rule: contraindication.PatchReaction, Title: "Reaction to a patch test", Kind: contraindication.Exclude, Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: reacted},
 			Why: "The skin answered the test of this product.", Basis: contraindication.CommonPractice})
 	}
 	if len(untested) > 0 {
-		out = append(out, contraindication.Applied{Rule: contraindication.PatchFirst, Title: "Patch test first", Kind: contraindication.Exclude, Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: untested},
+		out = append(out, contraindication.Contraindication{Rule: contraindication.PatchFirst, Title: "Patch test first", Kind: contraindication.Exclude, Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: untested},
 			Why: "New on this skin: sensitive skin, an active or an essential oil asks for a test beforehand.", Basis: contraindication.CommonPractice})
 	}
 	return out

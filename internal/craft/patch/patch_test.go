@@ -59,15 +59,15 @@ func TestWhoNeedsAPatchTest(t *testing.T) {
 	bad := patch.PatchTest{Product: "oil", Applied: now.AddDate(-3, 0, 0), Months: 6, Readings: []patch.Reading{{Hours: 48, Grade: patch.Weak}}}
 	assert.Equal(t, [2][]string{{"peel", "scented"}, {"oil"}}, need(false, map[string]bool{"oil": true}, bad), "a reaction does not grow old")
 
-	res := contraindication.Trade().Evaluate(nil, contraindication.Subject{Allergies: []substance.Allergy{{Kind: "group", Key: "lanolin", Name: "Lanolin"}}}, crafttest.Today)
-	assert.Equal(t, contraindication.GoChanged, res.Headline)
+	res := contraindication.Trade().Evaluate(nil, contraindication.ClientProfile{Allergies: []substance.Allergy{{Kind: "group", Key: "lanolin", Name: "Lanolin"}}}, crafttest.Today)
+	assert.Equal(t, contraindication.OKWithAdjustments, res.Headline)
 	res.Outcomes = append(res.Outcomes, patch.PatchOutcomes([]string{"peel"}, []string{"oil"})...)
 	assert.Empty(t, patch.PatchOutcomes(nil, nil))
 	c := contraindication.Merge(res.Outcomes)
 	assert.Equal(t, contraindication.PatchFirst, c.ProductRule(products[2]))
 	assert.Equal(t, contraindication.PatchReaction, c.ProductRule(products[0]))
 	assert.Empty(t, c.ProductRule(products[1]))
-	assert.True(t, contraindication.MayOverrule(res.Outcomes, contraindication.PatchFirst), "a missing test may be answered for, with a reason")
-	assert.False(t, contraindication.MayOverrule(res.Outcomes, contraindication.PatchReaction))
-	assert.False(t, contraindication.MayOverrule(res.Outcomes, "allergy/lanolin"))
+	assert.True(t, contraindication.MayOverride(res.Outcomes, contraindication.PatchFirst), "a missing test may be answered for, with a reason")
+	assert.False(t, contraindication.MayOverride(res.Outcomes, contraindication.PatchReaction))
+	assert.False(t, contraindication.MayOverride(res.Outcomes, "allergy/lanolin"))
 }

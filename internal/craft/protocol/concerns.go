@@ -10,12 +10,12 @@ import (
 // common practice). Zones are those that a plan which promises the concern must
 // work; Intents those that serve it, best first.
 type Concern struct {
-	Key     string          `json:"key"`
-	Name    string          `json:"name"`
-	Zones   []string        `json:"zones"`
-	Muscles []string        `json:"muscles"`
-	Intents []stroke.Intent `json:"intents"`
-	Caution string          `json:"caution"`
+	Key        string          `json:"key"`
+	Name       string          `json:"name"`
+	Zones      []string        `json:"zones"`
+	Muscles    []string        `json:"muscles"`
+	Intents    []stroke.Intent `json:"intents"`
+	Precaution string          `json:"caution"`
 	// ReviewDays is after how many days of regular work the change is judged.
 	ReviewDays int `json:"reviewDays"`
 	// Claim is what practitioners say; it is unverified and never printed as an
@@ -54,7 +54,7 @@ var Concerns = []Concern{
 }
 
 func concern(key, name, zones, muscles, intents, caution, claim string) Concern {
-	c := Concern{Key: key, Name: name, Zones: words(zones, " "), Muscles: words(muscles, ", "), Caution: caution, ReviewDays: 14, Claim: claim}
+	c := Concern{Key: key, Name: name, Zones: words(zones, " "), Muscles: words(muscles, ", "), Precaution: caution, ReviewDays: 14, Claim: claim}
 	for _, in := range words(intents, " ") {
 		c.Intents = append(c.Intents, stroke.Intent(in))
 	}

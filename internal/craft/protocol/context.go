@@ -18,7 +18,7 @@ type Context struct {
 	// Pace scales working seconds to the practitioner's own; 0 counts as 1.
 	Pace float64
 	// Excluded zones may not be worked today.
-	Excluded []anatomy.Place
+	Excluded []anatomy.ZoneSide
 	// LongNails of the practitioner today.
 	LongNails bool
 	// HandsToday is how many minutes of thumb, pinch and knuckle work at 4 to 5

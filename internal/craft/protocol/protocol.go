@@ -20,12 +20,12 @@
 // state in force at each visit, film, open nodes, loads, doses and cost, and
 // findings. [Finding] is data: a code, a severity, the steps, the figures, the
 // basis, and fixes that are functions from protocol to protocol ([Apply]). The
-// words live with the screen. Checks obey the protocol's [School]; the absolute
+// words live with the screen. Checks obey the protocol's [Method]; the absolute
 // limits obey nobody.
 //
 // # What can be done with it
 //
-// [Fit] brings a plan to its slot, provably at the least change. [Do] runs the
+// [Fit] brings a plan to its slot, provably at the least change. [RunCommand] runs the
 // commands of the workbench: the opening reversed, one whole side and then the
 // other, left and right in turn, the second side mirrored, shortened to a
 // concern, a smoother order. [Draft] composes a first plan from a question.
@@ -94,7 +94,7 @@ type Protocol struct {
 	Key     string `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Name    string `json:"name" minLength:"1" maxLength:"120"`
 	Summary string `json:"summary,omitempty" maxLength:"600"`
-	School  School `json:"school"`
+	Method  Method `json:"school"`
 	// SkinTypes the plan is meant for, and states it is unsuited to.
 	SkinTypes []string `json:"skinTypes,omitempty" maxItems:"10"`
 	Unsuited  []string `json:"unsuited,omitempty" maxItems:"10"`
@@ -144,15 +144,15 @@ type Section struct {
 	Place       string       `json:"place,omitempty" maxLength:"120"`
 	Tools       []string     `json:"tools,omitempty" maxItems:"12"`
 	DefaultDose *stroke.Dose `json:"defaultDose,omitempty"`
-	Cautions    []string     `json:"cautions,omitempty" maxItems:"12"`
+	Precautions []string     `json:"cautions,omitempty" maxItems:"12"`
 }
 
 // Minutes are the three lengths of a treatment: what the client buys, what the
 // hands work, and what the room needs afterwards.
 type Minutes struct {
-	Sold    int `json:"sold" minimum:"1" maximum:"480"`
-	HandsOn int `json:"handsOn" minimum:"1" maximum:"480"`
-	Reset   int `json:"reset" minimum:"0" maximum:"120"`
+	Treatment int `json:"sold" minimum:"1" maximum:"480"`
+	HandsOn   int `json:"handsOn" minimum:"1" maximum:"480"`
+	Reset     int `json:"reset" minimum:"0" maximum:"120"`
 }
 
 // Price is an exact decimal amount with its currency.

@@ -18,7 +18,7 @@ func TestEveryFaultOfAProtocol(t *testing.T) {
 	ctx := crafttest.Studio()
 	good := func() *protocol.Protocol {
 		p := crafttest.Plan(10, crafttest.Oiled(crafttest.Do("spread-passes")), crafttest.Do("cheek-scoop"), crafttest.Do("jaw-sweep"), crafttest.Do("temple-press"))
-		p.School.Drainage = "none"
+		p.Method.Drainage = "none"
 		p.Sections = []protocol.Section{{ID: "s", Name: "S"}}
 		p.Rounds = []protocol.Round{{ID: "r", Times: 2}}
 		p.Steps[1].Round, p.Steps[2].Round, p.Steps[1].Section = "r", "r", "s"
@@ -30,7 +30,7 @@ func TestEveryFaultOfAProtocol(t *testing.T) {
 		path  string
 		spoil func(p *protocol.Protocol)
 	}{
-		{"/minutes/handsOn", func(p *protocol.Protocol) { p.Minutes.HandsOn = p.Minutes.Sold + 1 }},
+		{"/minutes/handsOn", func(p *protocol.Protocol) { p.Minutes.HandsOn = p.Minutes.Treatment + 1 }},
 		{"/defaultDose", func(p *protocol.Protocol) { p.DefaultDose = stroke.Dose{Kind: stroke.Inherited} }},
 		{"/defaultDose/kind", func(p *protocol.Protocol) { p.DefaultDose = stroke.Dose{Kind: "often"} }},
 		{"/rounds/1/id", func(p *protocol.Protocol) { p.Rounds = append(p.Rounds, protocol.Round{ID: "r", Times: 1}) }},
@@ -59,7 +59,7 @@ func TestEveryFaultOfAProtocol(t *testing.T) {
 		{"/steps/3/hand", func(p *protocol.Protocol) { p.Steps[3].Hand = "elbow" }},
 		{"/steps/3/tool/key", func(p *protocol.Protocol) { p.Steps[3].Tool = &stroke.ToolPart{Key: "gold-fork"} }},
 		{"/steps/0/use/product", func(p *protocol.Protocol) { p.Steps[0].Use.Product = "moon-oil" }},
-		{"/steps/0/use/amount/measure", func(p *protocol.Protocol) { p.Steps[0].Use.Amount = slip.Amount{Value: 2, Measure: slip.Presses} }},
+		{"/steps/0/use/amount/measure", func(p *protocol.Protocol) { p.Steps[0].Use.Amount = slip.Amount{Value: 2, Measure: slip.Pumps} }},
 		{"/steps/3/round", func(p *protocol.Protocol) { p.Steps[3].Round = "q" }},
 		{"/steps/3/round", func(p *protocol.Protocol) { p.Steps[2].Round, p.Steps[3].Round = "", "r" }},
 		{"/variants/0/rules/0/zones/0", func(p *protocol.Protocol) {
@@ -90,7 +90,7 @@ func TestValidateNamesThePlace(t *testing.T) {
 		protocol.Step{Stroke: "neck-open", Round: "r"}, crafttest.Do("pumps"), protocol.Step{Stroke: "neck-open", Round: "r"})
 	p.Rounds = []protocol.Round{{ID: "r", Times: 2}}
 	p.Steps[5].ID = p.Steps[0].ID
-	p.Minutes.Sold = 5
+	p.Minutes.Treatment = 5
 	var paths []string
 	for _, pr := range p.Validate(crafttest.SmallStudio(), "/protocol") {
 		paths = append(paths, pr.Path)

@@ -2,9 +2,9 @@ package protocol
 
 import "softpalm/internal/craft/stroke"
 
-// School holds the questions on which schools of the trade differ. An empty
+// Method holds the questions on which schools of the trade differ. An empty
 // answer takes the first listed value, or sets no rule where that is said.
-type School struct {
+type Method struct {
 	Drainage string `json:"drainage,omitempty" enum:"open-and-close,only-open,only-close,middle,whole,none,"`
 	Opening  string `json:"opening,omitempty" enum:"nearest-first,feather-sweep,kneaded,"`
 	// Closing in reverse lists its differences from the opening; empty lists none.
@@ -30,25 +30,25 @@ type School struct {
 	Redness string `json:"redness,omitempty" enum:"expected,avoided,"`
 }
 
-func (s School) DrainageOrUsual() string {
+func (s Method) DrainageOrUsual() string {
 	if s.Drainage == "" {
 		return "open-and-close"
 	}
 	return s.Drainage
 }
 
-func (s School) Opens() bool {
+func (s Method) Opens() bool {
 	return s.DrainageOrUsual() == "open-and-close" || s.Drainage == "only-open" || s.Drainage == "whole"
 }
-func (s School) Closes() bool {
+func (s Method) Closes() bool {
 	return s.DrainageOrUsual() == "open-and-close" || s.Drainage == "only-close" || s.Drainage == "whole"
 }
-func (s School) ChecksOrder() bool {
+func (s Method) ChecksOrder() bool {
 	return s.Opens() && (s.Opening == "" || s.Opening == "nearest-first")
 }
 
 // DefaultDose is the dose that the school's habit gives an inherited dose.
-func (s School) DefaultDose() stroke.Dose {
+func (s Method) DefaultDose() stroke.Dose {
 	switch s.Dose {
 	case "minute":
 		return stroke.Dose{Kind: stroke.Clock, Planned: 60, Min: 30, Max: 90}

@@ -5,9 +5,9 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-// StandIn is the step with another stroke: what belongs to the plan is
+// SubstituteStroke is the step with another stroke: what belongs to the plan is
 // kept, what belonged to the old stroke is not.
-func StandIn(s *Step, st *stroke.Stroke) Step {
+func SubstituteStroke(s *Step, st *stroke.Stroke) Step {
 	n := Step{ID: s.ID, Stroke: st.Key, Phase: s.Phase, Section: s.Section, Round: s.Round, Use: s.Use, Remove: s.Remove, Optional: s.Optional, Weight: s.Weight, MirrorOf: s.MirrorOf, AlternateOf: s.AlternateOf, Why: s.Why, Announce: s.Announce}
 	if s.Sides == stroke.LeftOnly || s.Sides == stroke.RightOnly || s.Sides == stroke.FirstSide || s.Sides == stroke.SecondSide {
 		n.Sides = s.Sides
@@ -45,16 +45,16 @@ type Step struct {
 	Tool    *stroke.ToolPart `json:"tool,omitempty"`
 	Fingers []stroke.Finger  `json:"fingers,omitempty" maxItems:"6"`
 	Sides   stroke.Sides     `json:"sides,omitempty" enum:"mid,both,turns,left,right,first,second,across,"`
-	// Sense of circles, where it differs from the stroke's.
-	Sense    string         `json:"sense,omitempty" enum:"clockwise,anticlockwise,each-way,outward,inward,"`
-	Path     []PathPoint    `json:"path,omitempty" maxItems:"20"`
-	Dose     *stroke.Dose   `json:"dose,omitempty"`
-	Parts    []stroke.Part  `json:"parts,omitempty" maxItems:"12"`
-	Last     *stroke.Last   `json:"last,omitempty"`
-	Pressure *int           `json:"pressure,omitempty" minimum:"0" maximum:"5"`
-	Profile  stroke.Profile `json:"profile,omitempty" enum:"even,builds,eases,light-back,own-weight,"`
-	Anchor   *stroke.Anchor `json:"anchor,omitempty"`
-	Use      *Use           `json:"use,omitempty"`
+	// CircleDirection of circles, where it differs from the stroke's.
+	CircleDirection string                 `json:"sense,omitempty" enum:"clockwise,anticlockwise,each-way,outward,inward,"`
+	Path            []PathPoint            `json:"path,omitempty" maxItems:"20"`
+	Dose            *stroke.Dose           `json:"dose,omitempty"`
+	Parts           []stroke.Part          `json:"parts,omitempty" maxItems:"12"`
+	Last            *stroke.Last           `json:"last,omitempty"`
+	Pressure        *int                   `json:"pressure,omitempty" minimum:"0" maximum:"5"`
+	Profile         stroke.PressureProfile `json:"profile,omitempty" enum:"even,builds,eases,light-back,own-weight,"`
+	Anchor          *stroke.Anchor         `json:"anchor,omitempty"`
+	Use             *Use                   `json:"use,omitempty"`
 	// Remove takes product off along the path when the step ends.
 	Remove string `json:"remove,omitempty" enum:"blot,wipe,"`
 	// Gloves in the mouth: fresh ones (empty), none, or kept on afterwards.

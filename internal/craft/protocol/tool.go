@@ -16,9 +16,9 @@ type Tool struct {
 	ReadyAfter int    `json:"readyAfter" minimum:"0" maximum:"1440"`
 	Pieces     int    `json:"pieces" minimum:"0" maximum:"100"`
 	Fragile    bool   `json:"fragile,omitempty"`
-	// Porous items are used once.
-	Porous   bool   `json:"porous,omitempty"`
-	Material string `json:"material,omitempty" maxLength:"60"`
+	// SingleUse items are used once.
+	SingleUse bool   `json:"porous,omitempty"`
+	Material  string `json:"material,omitempty" maxLength:"60"`
 	// Chill or warm minutes before use; weight in g.
 	Chill  int     `json:"chill,omitempty" minimum:"0" maximum:"1440"`
 	Weight float64 `json:"weight,omitempty" minimum:"0" maximum:"5000"`

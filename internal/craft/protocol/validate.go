@@ -25,8 +25,8 @@ func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.
 	bad := func(path, format string, a ...any) {
 		ps = append(ps, problem.Fault{Path: at + path, Message: fmt.Sprintf(format, a...)})
 	}
-	if p.Minutes.HandsOn > p.Minutes.Sold {
-		bad("/minutes/handsOn", "Hands-on time (%d min) is longer than the time sold (%d min).", p.Minutes.HandsOn, p.Minutes.Sold)
+	if p.Minutes.HandsOn > p.Minutes.Treatment {
+		bad("/minutes/handsOn", "Hands-on time (%d min) is longer than the time sold (%d min).", p.Minutes.HandsOn, p.Minutes.Treatment)
 	}
 	if p.DefaultDose.Kind == stroke.Inherited {
 		bad("/defaultDose", "The protocol's default dose has nothing to inherit from.")

@@ -10,7 +10,7 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-// Command names a change of a whole plan; see [Do].
+// Command names a change of a whole plan; see [RunCommand].
 type Command string
 
 // The commands.
@@ -37,18 +37,18 @@ const (
 	FitTo Command = "fit-to"
 )
 
-// Order is a command with what it needs: ShortenTo the concern, and Seconds of
+// CommandRequest is a command with what it needs: ShortenTo the concern, and Seconds of
 // hands-on time for it and FitTo (0 is the plan's own slot).
-type Order struct {
+type CommandRequest struct {
 	Command Command `json:"command" enum:"reverse-opening,one-side-first,in-turns,both-at-once,mirror,shorten-to,smoother-order,fit-to"`
 	Concern string  `json:"concern,omitempty" maxLength:"60"`
 	Seconds int     `json:"seconds,omitempty" minimum:"0" maximum:"28800"`
 }
 
-// Done is the outcome of a command. Departures lists steps of the second side
+// CommandResult is the outcome of a command. Departures lists steps of the second side
 // that keep a difference from the first because they say so; MissBy is as in
 // [Fitted].
-type Done struct {
+type CommandResult struct {
 	Protocol   *protocol.Protocol  `json:"protocol"`
 	Comparison protocol.Comparison `json:"comparison"`
 	Departures []string            `json:"departures"`
@@ -56,11 +56,11 @@ type Done struct {
 	InTheWay   []string            `json:"inTheWay"`
 }
 
-// Do runs a command and returns a new protocol; p is not changed. The error says
+// RunCommand runs a command and returns a new protocol; p is not changed. The error says
 // in a sentence why there is nothing to do.
-func Do(p *protocol.Protocol, ctx *protocol.Context, o Order) (*Done, error) {
+func RunCommand(p *protocol.Protocol, ctx *protocol.Context, o CommandRequest) (*CommandResult, error) {
 	q := p.Clone()
-	d := &Done{Departures: []string{}, InTheWay: []string{}}
+	d := &CommandResult{Departures: []string{}, InTheWay: []string{}}
 	var err error
 	seconds := o.Seconds
 	if seconds == 0 {
@@ -71,7 +71,7 @@ func Do(p *protocol.Protocol, ctx *protocol.Context, o Order) (*Done, error) {
 		q, d.MissBy = f.Protocol, f.MissBy
 		d.InTheWay = append(d.InTheWay, f.InTheWay...)
 		q.Minutes.HandsOn = max(1, (seconds+59)/60)
-		q.Minutes.Sold = max(q.Minutes.Sold-p.Minutes.HandsOn+q.Minutes.HandsOn, q.Minutes.HandsOn)
+		q.Minutes.Treatment = max(q.Minutes.Treatment-p.Minutes.HandsOn+q.Minutes.HandsOn, q.Minutes.HandsOn)
 	}
 	switch o.Command {
 	case ReverseTheOpening:
@@ -142,14 +142,14 @@ func shortenTo(q *protocol.Protocol, ctx *protocol.Context, key string) error {
 	if c == nil {
 		return fmt.Errorf("there is no concern %q", key)
 	}
-	e := evaluation.Outline(q, ctx)
+	e := evaluation.EvaluateTimeline(q, ctx)
 	var out []protocol.Step
 	served := 0
 	for i := range q.Steps {
 		s, r := q.Steps[i], &e.Steps[i]
 		if s.Phase == "work" || s.Phase == "exercises" {
 			zones := slices.ContainsFunc(r.Path, func(st evaluation.Stop) bool { return slices.Contains(c.Zones, st.Zone) })
-			if !zones && !(r.Intent == stroke.Drain && r.Path[len(r.Path)-1].ZoneID().Zone().Node.Home()) {
+			if !zones && !(r.Intent == stroke.Drain && r.Path[len(r.Path)-1].ZoneID().Zone().Node.IsRouteEnd()) {
 				continue
 			}
 			if zones {

@@ -19,12 +19,12 @@ func TestReverseTheOpening(t *testing.T) {
 	p, ctx := crafttest.Fixture(t, "stone-one-side")
 	p.Steps = slices.DeleteFunc(p.Steps, func(s protocol.Step) bool { return s.Phase == "close" && s.Stroke != "feather-sweep" })
 	require.NotNil(t, crafttest.Found(evaluation.Evaluate(p, ctx), evaluation.ClosingOther, ""))
-	d, err := remedy.Do(p, ctx, remedy.Order{Command: remedy.ReverseTheOpening})
+	d, err := remedy.RunCommand(p, ctx, remedy.CommandRequest{Command: remedy.ReverseTheOpening})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"feather-sweep", "ear-fork", "neck-side-open", "collarbone-pumps"}, crafttest.StrokesOf(d.Protocol, "close"))
 	assert.Nil(t, crafttest.Found(evaluation.Evaluate(d.Protocol, ctx), evaluation.ClosingOther, ""))
 	assert.Len(t, d.Comparison.Steps, 3)
-	again, err := remedy.Do(d.Protocol, ctx, remedy.Order{Command: remedy.ReverseTheOpening})
+	again, err := remedy.RunCommand(d.Protocol, ctx, remedy.CommandRequest{Command: remedy.ReverseTheOpening})
 	require.NoError(t, err)
 	assert.Equal(t, crafttest.StrokesOf(d.Protocol, "close"), crafttest.StrokesOf(again.Protocol, "close"), "twice changes nothing more")
 }
@@ -36,8 +36,8 @@ func TestSidesAreReorderedAndRetimed(t *testing.T) {
 	spread := crafttest.Oiled(crafttest.Do("spread-passes"))
 	spread.Phase = "apply"
 	p := crafttest.Plan(20, spread, crafttest.Do("stone-jaw"), crafttest.Do("stone-cheek"), crafttest.Do("crease-rub"))
-	p.School.Drainage = "none"
-	d, err := remedy.Do(p, ctx, remedy.Order{Command: remedy.OneSideFirst})
+	p.Method.Drainage = "none"
+	d, err := remedy.RunCommand(p, ctx, remedy.CommandRequest{Command: remedy.OneSideFirst})
 	require.NoError(t, err)
 	q := d.Protocol
 	assert.Equal(t, []string{"stone-jaw", "stone-cheek", "crease-rub", "stone-jaw", "stone-cheek", "crease-rub"}, crafttest.StrokesOf(q, "work"))
@@ -46,14 +46,14 @@ func TestSidesAreReorderedAndRetimed(t *testing.T) {
 	assert.InDelta(t, before.LeftSeconds, after.LeftSeconds, 1e-9)
 	assert.InDelta(t, before.RightSeconds, after.RightSeconds, 1e-9)
 	assert.Nil(t, crafttest.Found(after, evaluation.SidesUnequal, ""))
-	assert.Equal(t, "whole-side", q.School.Sides)
+	assert.Equal(t, "whole-side", q.Method.Sides)
 
-	back, err := remedy.Do(q, ctx, remedy.Order{Command: remedy.InTurnsEach})
+	back, err := remedy.RunCommand(q, ctx, remedy.CommandRequest{Command: remedy.InTurnsEach})
 	require.NoError(t, err)
 	assert.Equal(t, crafttest.StrokesOf(p, "work"), crafttest.StrokesOf(back.Protocol, "work"))
 	assert.InDelta(t, before.LeftSeconds, evaluation.Evaluate(back.Protocol, ctx).LeftSeconds, 1e-9)
 
-	both, err := remedy.Do(p, ctx, remedy.Order{Command: remedy.BothAtOnceEach})
+	both, err := remedy.RunCommand(p, ctx, remedy.CommandRequest{Command: remedy.BothAtOnceEach})
 	if err == nil { // a tool and an anchored pinch stay in turns
 		for _, r := range evaluation.Evaluate(both.Protocol, ctx).Steps {
 			assert.False(t, r.Tool != nil && r.Sides == stroke.BothAtOnce, r.Name)
@@ -69,7 +69,7 @@ func TestMirrorListsDepartures(t *testing.T) {
 		protocol.Step{ID: "b", Stroke: "stone-jaw", Sides: stroke.RightOnly, MirrorOf: "a"},
 		protocol.Step{ID: "c", Stroke: "stone-cheek", Sides: stroke.LeftOnly},
 		protocol.Step{ID: "d", Stroke: "stone-cheek", Sides: stroke.RightOnly, MirrorOf: "c", Dose: crafttest.Ptr(crafttest.Reps(8)), Departure: "the weaker side"})
-	d, err := remedy.Do(p, ctx, remedy.Order{Command: remedy.MirrorSides})
+	d, err := remedy.RunCommand(p, ctx, remedy.CommandRequest{Command: remedy.MirrorSides})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"d"}, d.Departures)
 	assert.Equal(t, 7, evaluation.Resolve(d.Protocol, 2, ctx).Dose.Planned)
@@ -82,7 +82,7 @@ func TestMirrorListsDepartures(t *testing.T) {
 func TestShortenToAConcern(t *testing.T) {
 	protocols, ctx := crafttest.Demo(t)
 	p := &protocols[0]
-	d, err := remedy.Do(p, ctx, remedy.Order{Command: remedy.ShortenTo, Concern: "puffiness", Seconds: 15 * 60})
+	d, err := remedy.RunCommand(p, ctx, remedy.CommandRequest{Command: remedy.ShortenTo, Concern: "puffiness", Seconds: 15 * 60})
 	require.NoError(t, err)
 	e := evaluation.Evaluate(d.Protocol, ctx)
 	assert.Zero(t, d.MissBy)
@@ -94,7 +94,7 @@ func TestShortenToAConcern(t *testing.T) {
 	for _, f := range e.Findings {
 		assert.NotEqual(t, evaluation.Stopping, f.Severity, f.ID)
 	}
-	_, err = remedy.Do(p, ctx, remedy.Order{Command: remedy.ShortenTo, Concern: "no-such"})
+	_, err = remedy.RunCommand(p, ctx, remedy.CommandRequest{Command: remedy.ShortenTo, Concern: "no-such"})
 	assert.Error(t, err)
 }
 
@@ -102,9 +102,9 @@ func TestShortenToAConcern(t *testing.T) {
 func TestSmootherOrder(t *testing.T) {
 	ctx := crafttest.Studio()
 	p := crafttest.Plan(12, crafttest.Do("shoulder-knead"), crafttest.Do("temple-press"), crafttest.Do("shoulder-knead"), crafttest.Do("point-brow"), crafttest.Do("shoulder-knead"), crafttest.Do("point-temple"))
-	p.School.Drainage = "none"
+	p.Method.Drainage = "none"
 	before := evaluation.Evaluate(p, ctx)
-	d, err := remedy.Do(p, ctx, remedy.Order{Command: remedy.SmootherOrder})
+	d, err := remedy.RunCommand(p, ctx, remedy.CommandRequest{Command: remedy.SmootherOrder})
 	require.NoError(t, err)
 	after := evaluation.Evaluate(d.Protocol, ctx)
 	assert.Less(t, after.Jumps, before.Jumps)
@@ -113,7 +113,7 @@ func TestSmootherOrder(t *testing.T) {
 	for _, id := range crafttest.Codes(after) {
 		assert.Contains(t, had, id)
 	}
-	_, err = remedy.Do(d.Protocol, ctx, remedy.Order{Command: remedy.SmootherOrder})
+	_, err = remedy.RunCommand(d.Protocol, ctx, remedy.CommandRequest{Command: remedy.SmootherOrder})
 	assert.Error(t, err, "already the smoothest")
 }
 
@@ -123,20 +123,20 @@ func TestCommandsThatHaveNothingToDo(t *testing.T) {
 	for _, c := range []struct {
 		name  string
 		steps []protocol.Step
-		order remedy.Order
+		order remedy.CommandRequest
 	}{
-		{"no opening", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.Order{Command: remedy.ReverseTheOpening}},
-		{"no pairs to mirror", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.Order{Command: remedy.MirrorSides}},
-		{"one side, of a midline stroke only", []protocol.Step{crafttest.Do("forehead-knuckles")}, remedy.Order{Command: remedy.OneSideFirst}},
-		{"both at once already", []protocol.Step{{Stroke: "cheek-scoop", Sides: stroke.BothAtOnce}}, remedy.Order{Command: remedy.BothAtOnceEach}},
-		{"a concern that there is none of", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.Order{Command: remedy.ShortenTo, Concern: "immortality", Seconds: 600}},
-		{"a concern that nothing serves", []protocol.Step{crafttest.Do("shoulder-knead")}, remedy.Order{Command: remedy.ShortenTo, Concern: "dark-circles", Seconds: 600}},
-		{"one step in any order", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.Order{Command: remedy.SmootherOrder}},
-		{"a command that is none", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.Order{Command: "polish"}},
+		{"no opening", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.CommandRequest{Command: remedy.ReverseTheOpening}},
+		{"no pairs to mirror", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.CommandRequest{Command: remedy.MirrorSides}},
+		{"one side, of a midline stroke only", []protocol.Step{crafttest.Do("forehead-knuckles")}, remedy.CommandRequest{Command: remedy.OneSideFirst}},
+		{"both at once already", []protocol.Step{{Stroke: "cheek-scoop", Sides: stroke.BothAtOnce}}, remedy.CommandRequest{Command: remedy.BothAtOnceEach}},
+		{"a concern that there is none of", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.CommandRequest{Command: remedy.ShortenTo, Concern: "immortality", Seconds: 600}},
+		{"a concern that nothing serves", []protocol.Step{crafttest.Do("shoulder-knead")}, remedy.CommandRequest{Command: remedy.ShortenTo, Concern: "dark-circles", Seconds: 600}},
+		{"one step in any order", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.CommandRequest{Command: remedy.SmootherOrder}},
+		{"a command that is none", []protocol.Step{crafttest.Do("cheek-scoop")}, remedy.CommandRequest{Command: "polish"}},
 	} {
 		p := crafttest.Plan(10, c.steps...)
 		before := p.Clone()
-		d, err := remedy.Do(p, ctx, c.order)
+		d, err := remedy.RunCommand(p, ctx, c.order)
 		require.Error(t, err, "%s: %+v", c.name, d)
 		assert.Greater(t, len(err.Error()), 15, "%s: %s", c.name, err)
 		assert.True(t, protocol.Compare(before, p).Same(), c.name)
@@ -148,12 +148,12 @@ func TestCommandsThatHaveNothingToDo(t *testing.T) {
 func TestFittingMovesTheTimesOfThePlan(t *testing.T) {
 	ctx := crafttest.Studio()
 	p := crafttest.Plan(20, crafttest.Do("cheek-scoop"), crafttest.Do("jaw-sweep"), crafttest.Do("temple-press"))
-	p.Minutes = protocol.Minutes{Sold: 30, HandsOn: 20, Reset: 10}
+	p.Minutes = protocol.Minutes{Treatment: 30, HandsOn: 20, Reset: 10}
 	for _, c := range []struct{ seconds, handsOn, sold int }{{600, 10, 20}, {601, 11, 21}, {0, 20, 30}} {
-		d, err := remedy.Do(p, ctx, remedy.Order{Command: remedy.FitTo, Seconds: c.seconds})
+		d, err := remedy.RunCommand(p, ctx, remedy.CommandRequest{Command: remedy.FitTo, Seconds: c.seconds})
 		require.NoError(t, err)
 		assert.Equal(t, c.handsOn, d.Protocol.Minutes.HandsOn, "%d s", c.seconds)
-		assert.Equal(t, c.sold, d.Protocol.Minutes.Sold, "%d s", c.seconds)
+		assert.Equal(t, c.sold, d.Protocol.Minutes.Treatment, "%d s", c.seconds)
 		assert.Equal(t, 10, d.Protocol.Minutes.Reset)
 	}
 	assert.Equal(t, 20, p.Minutes.HandsOn, "the plan that was is as it was")

@@ -94,7 +94,7 @@ func (x *fixer) insertOpeners(at int, groups []anatomy.NodeGroup) error {
 	for _, g := range groups {
 		st := Opener(x.ctx, g)
 		if st == nil {
-			return fmt.Errorf("the library has no stroke that opens %s", g.Door())
+			return fmt.Errorf("the library has no stroke that opens %s", g.EntryZone())
 		}
 		id := x.q.NewID(st.Key)
 		for taken := true; taken; {
@@ -111,9 +111,9 @@ func (x *fixer) insertOpeners(at int, groups []anatomy.NodeGroup) error {
 	return nil
 }
 
-// carryHome adds, before the finish, strokes that take what was moved down to
+// drainToTerminus adds, before the finish, strokes that take what was moved down to
 // the terminus: from the zone where it was left, by the ways hands take.
-func (x *fixer) carryHome() error {
+func (x *fixer) drainToTerminus() error {
 	at := len(x.q.Steps)
 	for at > 0 && (x.q.Steps[at-1].Phase == "finish" || x.q.Steps[at-1].Phase == "wake" || x.q.Steps[at-1].Phase == "reset") {
 		at--
@@ -123,7 +123,7 @@ func (x *fixer) carryHome() error {
 		zone = "front-of-ear"
 	}
 	from, _ := anatomy.Lookup(zone)
-	route := wayHome(from)
+	route := routeToTerminus(from)
 	path := make([]protocol.PathPoint, len(route))
 	for i, id := range route {
 		path[i].Zone = id.Zone().Key
@@ -139,9 +139,9 @@ func (x *fixer) carryHome() error {
 	return fmt.Errorf("the library has no gliding stroke down to the collarbone hollow")
 }
 
-// wayHome is the shortest way by zones from a zone to home: breadth first over
+// routeToTerminus is the shortest way by zones from a zone to home: breadth first over
 // the places that lead on.
-func wayHome(from anatomy.ID) []anatomy.ID {
+func routeToTerminus(from anatomy.ID) []anatomy.ID {
 	chain := []string{"temple", "front-of-ear", "below-ear", "side-neck", "collarbone-hollow"}
 	out := []anatomy.ID{from}
 	for _, key := range chain {
@@ -150,7 +150,7 @@ func wayHome(from anatomy.ID) []anatomy.ID {
 			out = append(out, id)
 		}
 	}
-	if !out[len(out)-1].Zone().Node.Home() {
+	if !out[len(out)-1].Zone().Node.IsRouteEnd() {
 		id, _ := anatomy.Lookup("armpit")
 		out = append(out, id)
 	}
@@ -166,12 +166,12 @@ func (x *fixer) clearSet() error {
 		return fmt.Errorf("the library has no gliding stroke down to the collarbone hollow")
 	}
 	s := x.q.Steps[x.at]
-	x.q.Insert(x.at+1, protocol.Step{ID: x.q.NewID(key), Stroke: key, Phase: s.Phase, Round: s.Round, Path: x.homePath(x.resolved()), Sides: stroke.BothAtOnce})
+	x.q.Insert(x.at+1, protocol.Step{ID: x.q.NewID(key), Stroke: key, Phase: s.Phase, Round: s.Round, Path: x.routePath(x.resolved()), Sides: stroke.BothAtOnce})
 	return nil
 }
 
-func (x *fixer) homePath(r *evaluation.Resolved) []protocol.PathPoint {
-	route := wayHome(r.Path[len(r.Path)-1].ZoneID())
+func (x *fixer) routePath(r *evaluation.Resolved) []protocol.PathPoint {
+	route := routeToTerminus(r.Path[len(r.Path)-1].ZoneID())
 	path := make([]protocol.PathPoint, len(route))
 	for i, id := range route {
 		path[i].Zone = id.Zone().Key

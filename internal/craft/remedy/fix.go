@@ -81,7 +81,7 @@ func (x *fixer) do(fix evaluation.Fix) error {
 	case evaluation.OpenAll:
 		return x.openAll()
 	case evaluation.CarryHome:
-		return x.carryHome()
+		return x.drainToTerminus()
 	case evaluation.AddProduct:
 		return x.addProduct()
 	case evaluation.Blot:

@@ -43,7 +43,7 @@ func TestAFixAddsNothingOfItsOwnKind(t *testing.T) {
 		p := crafttest.Plan(rapid.IntRange(2, 20).Draw(t, "slot"), steps...)
 		p.Setting = pick(t, "setting", "", "self")
 		p.Concerns = []string{pick(t, "concern", "jowls", "puffiness", "clenching", "eye-lines")}
-		p.School = protocol.School{Drainage: pick(t, "drainage", "", "none", "only-close", "whole"), Clearing: pick(t, "clearing", "", "after-set"), Closing: pick(t, "closing", "", "reverse"),
+		p.Method = protocol.Method{Drainage: pick(t, "drainage", "", "none", "only-close", "whole"), Clearing: pick(t, "clearing", "", "after-set"), Closing: pick(t, "closing", "", "reverse"),
 			Eye: pick(t, "eye", "", "outward", "in-below"), Slip: pick(t, "slip", "", "dry"), Redness: pick(t, "redness", "", "avoided"), Sides: pick(t, "sides", "", "each-step")}
 		if len(p.Validate(ctx, "")) > 0 {
 			return
@@ -89,7 +89,7 @@ func TestRemovedStrokeAndProductAreFindings(t *testing.T) {
 	p := crafttest.Plan(10, crafttest.Do("effleurage"), protocol.Step{Stroke: "retired", Path: crafttest.Zones("chin"), Dose: crafttest.Ptr(crafttest.Reps(4))}, protocol.Step{Stroke: "spread", Use: gone})
 	require.Empty(t, p.ValidateStructure(ctx, ""))
 	require.Len(t, p.Validate(ctx, ""), 2, "publishing and giving it still ask for both")
-	e := evaluation.EvaluateWhole(p, ctx)
+	e := evaluation.EvaluateWithSetUp(p, ctx)
 	stroke, product := crafttest.Found(e, evaluation.StrokeMissing, "retired#2"), crafttest.Found(e, evaluation.ProductMissing, "spread#3")
 	require.NotNil(t, stroke)
 	require.NotNil(t, product)
@@ -102,7 +102,7 @@ func TestRemovedStrokeAndProductAreFindings(t *testing.T) {
 	}
 	assert.NotPanics(t, func() { fitting.Fit(p, ctx, 300) })
 	for _, c := range []remedy.Command{remedy.ReverseTheOpening, remedy.OneSideFirst, remedy.InTurnsEach, remedy.SmootherOrder} {
-		assert.NotPanics(t, func() { _, _ = remedy.Do(p, ctx, remedy.Order{Command: c}) }, c)
+		assert.NotPanics(t, func() { _, _ = remedy.RunCommand(p, ctx, remedy.CommandRequest{Command: c}) }, c)
 	}
 }
 

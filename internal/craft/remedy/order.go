@@ -34,7 +34,7 @@ func smootherOrder(p *protocol.Protocol, ctx *protocol.Context) *protocol.Protoc
 				q := best.Clone()
 				s := q.Steps[i]
 				q.Steps = slices.Insert(slices.Delete(q.Steps, i, i+1), j, s)
-				if o := evaluation.Outline(q, ctx); roughness(o) >= nextCost-0.5 {
+				if o := evaluation.EvaluateTimeline(q, ctx); roughness(o) >= nextCost-0.5 {
 					continue
 				}
 				full := evaluation.Evaluate(q, ctx)
@@ -69,8 +69,8 @@ func between(p *protocol.Protocol, i, j int, movable func(*protocol.Step) bool) 
 // jumps counting as five more.
 func roughness(e *evaluation.Evaluation) float64 {
 	sum := 5 * float64(e.Jumps)
-	for i := range e.Visits {
-		sum += e.Visits[i].Lead
+	for i := range e.Occurrences {
+		sum += e.Occurrences[i].Lead
 	}
 	return sum
 }

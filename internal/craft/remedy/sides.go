@@ -18,7 +18,7 @@ func paired(r *evaluation.Resolved) bool {
 // oneSideFirst splits every run of work into one side, a comparison, and the
 // other side mirroring the first. Work on the midline stays before its run.
 func oneSideFirst(q *protocol.Protocol, ctx *protocol.Context) error {
-	e := evaluation.Outline(q, ctx)
+	e := evaluation.EvaluateTimeline(q, ctx)
 	look := ""
 	for _, k := range slices.Sorted(maps.Keys(ctx.Strokes)) {
 		if st := ctx.Strokes[k]; st.Intent == stroke.LookOver && len(st.Path) == 0 {
@@ -87,14 +87,14 @@ func oneSideFirst(q *protocol.Protocol, ctx *protocol.Context) error {
 		return fmt.Errorf("the plan has no work on both sides to split")
 	}
 	q.Steps = out
-	q.School.Sides = "whole-side"
+	q.Method.Sides = "whole-side"
 	return nil
 }
 
 // sidesTogether joins steps and their mirrors into one step that works both
 // sides, in turn or at once.
 func sidesTogether(q *protocol.Protocol, ctx *protocol.Context, how stroke.Sides) error {
-	e := evaluation.Outline(q, ctx)
+	e := evaluation.EvaluateTimeline(q, ctx)
 	mirrored := map[string]bool{}
 	for i := range q.Steps {
 		if m := q.Steps[i].MirrorOf; m != "" {
@@ -123,7 +123,7 @@ func sidesTogether(q *protocol.Protocol, ctx *protocol.Context, how stroke.Sides
 		return fmt.Errorf("every step is worked so already")
 	}
 	q.Steps = out
-	q.School.Sides = map[stroke.Sides]string{stroke.InTurns: "each-step", stroke.BothAtOnce: ""}[how]
+	q.Method.Sides = map[stroke.Sides]string{stroke.InTurns: "each-step", stroke.BothAtOnce: ""}[how]
 	return nil
 }
 

@@ -141,7 +141,7 @@ func (x *fixer) useAlternate() error {
 			if st == nil {
 				continue
 			}
-			*s = protocol.StandIn(s, st)
+			*s = protocol.SubstituteStroke(s, st)
 			if _, bad := findingOf(x.q, x.ctx, x.f); !bad {
 				return nil
 			}

@@ -53,13 +53,13 @@ type Lot struct {
 	MonthsOpen int
 	// UnitCost is the cost of one unit (mL, g).
 	UnitCost decimal.Decimal
-	// Left is the sum of the lot's movements.
-	Left decimal.Decimal
+	// Remaining is the sum of the lot's movements.
+	Remaining decimal.Decimal
 }
 
-// GoodUntil is the earlier of expiry and opening + months after opening: the
+// UseBy is the earlier of expiry and opening + months after opening: the
 // last day of use. Source: Regulation (EC) 1223/2009 art. 19 (from memory).
-func (l *Lot) GoodUntil() string {
+func (l *Lot) UseBy() string {
 	if l.Opened == "" || l.MonthsOpen == 0 {
 		return l.Expiry
 	}
@@ -77,8 +77,8 @@ func (l *Lot) GoodUntil() string {
 // Usable reports whether the lot may be used on a day: something is left and it
 // is still good.
 func (l *Lot) Usable(today string) bool {
-	good := l.GoodUntil()
-	return l.Left.IsPositive() && (good == "" || today <= good)
+	good := l.UseBy()
+	return l.Remaining.IsPositive() && (good == "" || today <= good)
 }
 
 // Taken is an amount taken from one lot.
@@ -108,7 +108,7 @@ func Take(lots []*Lot, amount decimal.Decimal, today string) ([]Taken, error) {
 	}
 	sort.SliceStable(good, func(i, j int) bool {
 		a, b := good[i], good[j]
-		ga, gb := a.GoodUntil(), b.GoodUntil()
+		ga, gb := a.UseBy(), b.UseBy()
 		switch {
 		case ga != gb:
 			return gb == "" || ga != "" && ga < gb
@@ -123,7 +123,7 @@ func Take(lots []*Lot, amount decimal.Decimal, today string) ([]Taken, error) {
 		if !rest.IsPositive() {
 			break
 		}
-		n := decimal.Min(rest, l.Left)
+		n := decimal.Min(rest, l.Remaining)
 		out = append(out, Taken{l, n})
 		rest = rest.Sub(n)
 	}

@@ -29,9 +29,9 @@ func TestGoodUntil(t *testing.T) {
 		{"2027-06-30", "2026-11-24", 0, "2027-06-30"},
 	} {
 		l := shelf.Lot{Expiry: c.expiry, Opened: c.opened, MonthsOpen: c.months}
-		assert.Equal(t, c.want, l.GoodUntil(), "%+v", c)
+		assert.Equal(t, c.want, l.UseBy(), "%+v", c)
 	}
-	l := shelf.Lot{Expiry: "2026-11-24", Left: dec("1")}
+	l := shelf.Lot{Expiry: "2026-11-24", Remaining: dec("1")}
 	assert.True(t, l.Usable("2026-11-24"), "good on its last day")
 	assert.False(t, l.Usable("2026-11-25"), "an expired lot is blocked")
 }
@@ -39,9 +39,9 @@ func TestGoodUntil(t *testing.T) {
 // First to expire goes first out (common practice); costs by hand:
 // 3 x 0.40 + 2 x 0.55 = 2.30.
 func TestTake(t *testing.T) {
-	late := &shelf.Lot{Number: "B", Expiry: "2028-01-01", UnitCost: dec("0.55"), Left: dec("30")}
-	soon := &shelf.Lot{Number: "A", Expiry: "2027-01-01", UnitCost: dec("0.40"), Left: dec("3")}
-	gone := &shelf.Lot{Number: "0", Expiry: "2026-01-01", UnitCost: dec("9"), Left: dec("50")}
+	late := &shelf.Lot{Number: "B", Expiry: "2028-01-01", UnitCost: dec("0.55"), Remaining: dec("30")}
+	soon := &shelf.Lot{Number: "A", Expiry: "2027-01-01", UnitCost: dec("0.40"), Remaining: dec("3")}
+	gone := &shelf.Lot{Number: "0", Expiry: "2026-01-01", UnitCost: dec("9"), Remaining: dec("50")}
 	taken, err := shelf.Take([]*shelf.Lot{late, gone, soon}, dec("5"), "2026-11-24")
 	require.NoError(t, err)
 	require.Len(t, taken, 2)
@@ -53,7 +53,7 @@ func TestTake(t *testing.T) {
 	require.ErrorAs(t, err, &short)
 	assert.Equal(t, "33", short.Have.String())
 
-	opened := &shelf.Lot{Number: "C", Expiry: "2028-01-01", Opened: "2026-11-01", Left: dec("1")}
+	opened := &shelf.Lot{Number: "C", Expiry: "2028-01-01", Opened: "2026-11-01", Remaining: dec("1")}
 	taken, _ = shelf.Take([]*shelf.Lot{late, opened}, dec("1"), "2026-11-24")
 	assert.Equal(t, "C", taken[0].Lot.Number, "the open bottle before a closed one of the same day")
 

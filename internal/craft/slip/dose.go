@@ -18,7 +18,7 @@ type Product struct {
 	RangeMax float64 `json:"rangeMax"`
 	// DropsPerML and MLPerPress are found on the scale; 0 where not dosed so.
 	DropsPerML float64 `json:"dropsPerMl"`
-	MLPerPress float64 `json:"mlPerPress"`
+	MLPerPump  float64 `json:"mlPerPress"`
 	// Density in g per mL; 0 counts as 1.
 	Density float64 `json:"density"`
 	// HalfLife in minutes as learned by the studio; 0 takes the form's.
@@ -26,7 +26,7 @@ type Product struct {
 	// Cost of one mL as a decimal number in the studio's currency; empty where it
 	// is not known.
 	Cost string `json:"cost,omitempty"`
-	// Tags given by the studio; see [Product.Carried] for all.
+	// Tags given by the studio; see [Product.AllTags] for all.
 	Tags     []string `json:"tags"`
 	Unsuited []string `json:"unsuited"`
 	// Ingredients as the pack lists them, by INCI name.
@@ -41,13 +41,13 @@ func (p *Product) HalfLifeMinutes() float64 {
 	return HalfLife(p.Form)
 }
 
-// Carried lists the tags the product carries: those given it, as rules write
+// AllTags lists the tags the product carries: those given it, as rules write
 // them, what they imply, and what its ingredients bring.
-func (p *Product) Carried() []string { return substance.Carried(p.Tags, p.Ingredients) }
+func (p *Product) AllTags() []string { return substance.AllTags(p.Tags, p.Ingredients) }
 
 // HasTag reports whether the product carries any of the tags.
 func (p *Product) HasTag(tags ...string) bool {
-	return slices.ContainsFunc(p.Carried(), func(t string) bool { return slices.Contains(tags, t) })
+	return slices.ContainsFunc(p.AllTags(), func(t string) bool { return slices.Contains(tags, t) })
 }
 
 // Measure is how the hand doses a product.
@@ -55,10 +55,10 @@ type Measure string
 
 // The measures.
 const (
-	ML      Measure = "mL"
-	Gram    Measure = "g"
-	Drops   Measure = "drops"
-	Presses Measure = "presses"
+	ML    Measure = "mL"
+	Gram  Measure = "g"
+	Drops Measure = "drops"
+	Pumps Measure = "presses"
 )
 
 // Amount is a quantity of product in the measure in which it is dosed.
@@ -80,17 +80,17 @@ func (a Amount) In(p *Product) (mL float64, ok bool) {
 			return 0, false
 		}
 		return a.Value / p.DropsPerML, true
-	case Presses:
-		if p.MLPerPress <= 0 {
+	case Pumps:
+		if p.MLPerPump <= 0 {
 			return 0, false
 		}
-		return a.Value * p.MLPerPress, true
+		return a.Value * p.MLPerPump, true
 	}
 	return 0, false
 }
 
 // smallest is the least by which a hand can dose in each measure (common practice).
-var smallest = map[Measure]float64{Drops: 1, Presses: 0.5, Gram: 0.1, ML: 0.05}
+var smallest = map[Measure]float64{Drops: 1, Pumps: 0.5, Gram: 0.1, ML: 0.05}
 
 // Smallest is the least amount that a hand can dose in the measure, and the step
 // between amounts.

@@ -133,10 +133,10 @@ type application struct {
 	left         float64 // what is left of it at Film.now
 }
 
-// Film is the product on the skin, region by region and side by side. The zero
+// Coat is the product on the skin, region by region and side by side. The zero
 // value is bare, clean skin. Times are seconds from the start and must not run
 // backward between calls.
-type Film struct {
+type Coat struct {
 	layers       [regions][2][maxLayers]layer
 	n            [regions][2]int
 	applications []application
@@ -145,12 +145,12 @@ type Film struct {
 }
 
 // Stated reports whether any product was put on at all.
-func (f *Film) Stated() bool { return f.stated }
+func (f *Coat) Stated() bool { return f.stated }
 
 // Apply spreads amount mL over the regions (a bit set of [RegionIndex]) on
 // both sides, or on one when side is Left or Right. A full dose is what the
 // product wants from face to decollete, in mL.
-func (f *Film) Apply(at float64, regionBits uint, side anatomy.Side, amount, fullDose, halfLifeMinutes float64) {
+func (f *Coat) Apply(at float64, regionBits uint, side anatomy.Side, amount, fullDose, halfLifeMinutes float64) {
 	if halfLifeMinutes <= 0 || fullDose <= 0 {
 		return
 	}
@@ -193,7 +193,7 @@ func (f *Film) Apply(at float64, regionBits uint, side anatomy.Side, amount, ful
 
 // at brings every application to a moment; what is left of one is worked out
 // once a moment, however many layers it has.
-func (f *Film) at(now float64) {
+func (f *Coat) at(now float64) {
 	if now == f.now {
 		return
 	}
@@ -205,7 +205,7 @@ func (f *Film) at(now float64) {
 }
 
 // Remove leaves only the given part (0 to 1) of every layer in the regions.
-func (f *Film) Remove(regionBits uint, keep float64) {
+func (f *Coat) Remove(regionBits uint, keep float64) {
 	for r := range regions {
 		if regionBits&(1<<r) == 0 {
 			continue
@@ -220,7 +220,7 @@ func (f *Film) Remove(regionBits uint, keep float64) {
 
 // Slip returns the slip (0 to 100) of a region at a time, on one side; for Mid
 // the drier of the two.
-func (f *Film) Slip(at float64, region int, side anatomy.Side) float64 {
+func (f *Coat) Slip(at float64, region int, side anatomy.Side) float64 {
 	f.at(at)
 	switch side {
 	case anatomy.Left:
@@ -231,7 +231,7 @@ func (f *Film) Slip(at float64, region int, side anatomy.Side) float64 {
 	return min(f.slip(region, 0), f.slip(region, 1))
 }
 
-func (f *Film) slip(region, side int) float64 {
+func (f *Coat) slip(region, side int) float64 {
 	sum := 0.0
 	for _, l := range f.layers[region][side][:f.n[region][side]] {
 		sum += l.amount * f.applications[l.from].left

@@ -18,7 +18,7 @@ func TestWhenAFullDoseStopsSliding(t *testing.T) {
 		slip.DayCream: 10.6, slip.MoistSerum: 24.2, slip.Oil: 37.9, slip.MassageCream: 21.2, slip.WaterySerum: 4.5,
 	} {
 		left := func(minutes float64) float64 {
-			var f slip.Film
+			var f slip.Coat
 			f.Apply(0, 1<<mid, anatomy.Mid, 4*slip.ShareOf(anatomy.Middle), 4, slip.HalfLife(form))
 			return f.Slip(minutes*60, mid, anatomy.Mid)
 		}
@@ -34,7 +34,7 @@ func TestSeventeenMinuteRoutine(t *testing.T) {
 	face := uint(1<<slip.RegionIndex(anatomy.Upper) | 1<<slip.RegionIndex(anatomy.Middle) | 1<<slip.RegionIndex(anatomy.Lower) | 1<<slip.RegionIndex(anatomy.Neck) | 1<<slip.RegionIndex(anatomy.Chest) | 1<<slip.RegionIndex(anatomy.SideFace) | 1<<slip.RegionIndex(anatomy.Shoulder))
 	need := slip.Need(stroke.SlideGlide).Least
 	for form, lasts := range map[slip.Form]bool{slip.DayCream: false, slip.WaterySerum: false, slip.MoistSerum: true, slip.Oil: true} {
-		var f slip.Film
+		var f slip.Coat
 		f.Apply(0, face, anatomy.Mid, 4, 4, slip.HalfLife(form))
 		left := f.Slip(17*60, slip.RegionIndex(anatomy.Middle), anatomy.Mid)
 		assert.Equal(t, lasts, left >= need, "%s: slip %.0f after 17 min", form, left)
@@ -46,7 +46,7 @@ func TestSeventeenMinuteRoutine(t *testing.T) {
 func TestLayers(t *testing.T) {
 	mid := slip.RegionIndex(anatomy.Middle)
 	bits := uint(1 << mid)
-	var f slip.Film
+	var f slip.Coat
 	assert.Zero(t, f.Slip(0, mid, anatomy.Mid))
 	assert.False(t, f.Stated())
 	f.Apply(0, bits, anatomy.Mid, 0.4, 4, 10) // region share 0.2 of 4 mL is 0.8: half a dose
@@ -80,10 +80,10 @@ func TestAmounts(t *testing.T) {
 	mL, ok := slip.Amount{Value: 20, Measure: slip.Drops}.In(water)
 	assert.True(t, ok)
 	assert.InDelta(t, 1, mL, 0.05)
-	oil := &slip.Product{Density: 0.92, MLPerPress: 1.5}
+	oil := &slip.Product{Density: 0.92, MLPerPump: 1.5}
 	mL, _ = slip.Amount{Value: 0.92, Measure: slip.Gram}.In(oil)
 	assert.InDelta(t, 1, mL, 1e-12)
-	mL, _ = slip.Amount{Value: 2, Measure: slip.Presses}.In(oil)
+	mL, _ = slip.Amount{Value: 2, Measure: slip.Pumps}.In(oil)
 	assert.InDelta(t, 3, mL, 1e-12)
 	_, ok = slip.Amount{Value: 2, Measure: slip.Drops}.In(oil)
 	assert.False(t, ok, "drops of a product that was never counted")

@@ -6,7 +6,7 @@
 //
 // A [Stroke] has a [Family] of movement (glide, knead, press ...), a hand part
 // or a [ToolPart], an [Intent], a layer, a pressure from 0 (resting contact) to
-// 5 (deep) with a [Profile] along its path, a [Relation] to the skin, a need of
+// 5 (deep) with a [PressureProfile] along its path, a [Relation] to the skin, a need of
 // slip ([Glide]), an order of sides ([Sides]) and a [Dose].
 //
 // The intent settles direction and depth: a drain is a feather (1) on the
@@ -99,17 +99,17 @@ const (
 	Still   Relation = "still"
 )
 
-// Profile is how pressure runs along the path.
-type Profile string
+// PressureProfile is how pressure runs along the path.
+type PressureProfile string
 
 // The pressure profiles. LightBack works one way and returns without pressure;
 // OwnWeight is the tool's own weight only.
 const (
-	Even      Profile = "even"
-	Builds    Profile = "builds"
-	Eases     Profile = "eases"
-	LightBack Profile = "light-back"
-	OwnWeight Profile = "own-weight"
+	Even      PressureProfile = "even"
+	Builds    PressureProfile = "builds"
+	Eases     PressureProfile = "eases"
+	LightBack PressureProfile = "light-back"
+	OwnWeight PressureProfile = "own-weight"
 )
 
 // PartKind is one moment within a repetition.
@@ -240,20 +240,20 @@ type Stroke struct {
 	Intent  Intent   `json:"intent" enum:"settle,cleanse,spread,open,drain,lift,release,tone,soothe,stimulate,look-over,finish"`
 	Layer   string   `json:"layer,omitempty" enum:"surface,skin,muscle,fascia"`
 	// Pressure 0 resting contact, 1 feather, 2 light, 3 medium, 4 firm, 5 deep.
-	Pressure int      `json:"pressure" minimum:"0" maximum:"5"`
-	Profile  Profile  `json:"profile,omitempty" enum:"even,builds,eases,light-back,own-weight"`
-	Relation Relation `json:"relation,omitempty" enum:"slides,carries,still"`
-	Glide    Glide    `json:"glide,omitempty" enum:"any,slide,stone,knead,grip"`
+	Pressure int             `json:"pressure" minimum:"0" maximum:"5"`
+	Profile  PressureProfile `json:"profile,omitempty" enum:"even,builds,eases,light-back,own-weight"`
+	Relation Relation        `json:"relation,omitempty" enum:"slides,carries,still"`
+	Glide    Glide           `json:"glide,omitempty" enum:"any,slide,stone,knead,grip"`
 	// Path is the zones the hand visits, in order; empty for a step off the body.
 	Path  []string `json:"path,omitempty" maxItems:"20"`
 	Sides Sides    `json:"sides" enum:"mid,both,turns,left,right,first,second,across"`
 	// Direction of the work against its path: along it, across the line, towards
 	// the hairline, or every way round an anchored finger. Sense is that of circles.
-	Direction string `json:"direction,omitempty" enum:"along,across,towards-hairline,multi,"`
-	Sense     string `json:"sense,omitempty" enum:"clockwise,anticlockwise,each-way,outward,inward,"`
-	Tempo     string `json:"tempo,omitempty" enum:"even,slows,breath,quick,"`
-	Ending    string `json:"ending,omitempty" enum:"hold,wiggle,press-temple,lift-off,carries-on,"`
-	Dose      Dose   `json:"dose"`
+	Direction       string `json:"direction,omitempty" enum:"along,across,towards-hairline,multi,"`
+	CircleDirection string `json:"sense,omitempty" enum:"clockwise,anticlockwise,each-way,outward,inward,"`
+	Tempo           string `json:"tempo,omitempty" enum:"even,slows,breath,quick,"`
+	Ending          string `json:"ending,omitempty" enum:"hold,wiggle,press-temple,lift-off,carries-on,"`
+	Dose            Dose   `json:"dose"`
 	// Parts of one repetition; needed where the dose counts repetitions.
 	Parts []Part `json:"parts,omitempty" maxItems:"12"`
 	// HoldOnLast seconds are added once a side, after the last repetition.
@@ -267,9 +267,9 @@ type Stroke struct {
 	// Client is what the client does meanwhile.
 	Client string `json:"client,omitempty" maxLength:"200"`
 	// Cue is how to do it, in a sentence; Caution what to mind.
-	Cue      string `json:"cue,omitempty" maxLength:"300"`
-	Caution  string `json:"caution,omitempty" maxLength:"300"`
-	HomeSafe bool   `json:"homeSafe,omitempty"`
+	Cue        string `json:"cue,omitempty" maxLength:"300"`
+	Precaution string `json:"caution,omitempty" maxLength:"300"`
+	HomeSafe   bool   `json:"homeSafe,omitempty"`
 	// Alternates are tried in order.
 	Alternates []Alternate `json:"alternates,omitempty" maxItems:"6"`
 	// Gaps names properties that were not said, with the words that were.

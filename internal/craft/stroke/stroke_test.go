@@ -54,7 +54,7 @@ func TestTheLibraryHoldsTheWholeRepertoire(t *testing.T) {
 	whole := 0
 	for _, st := range stroke.Trade() {
 		assert.Empty(t, st.Validate(""), st.Key)
-		if len(st.Path) > 0 && st.Dose.Kind != "" && st.Tempo != "" && st.Glide != "" && st.Intent != "" && st.Layer != "" && st.Client != "" && st.Caution != "" && (st.Hand != "" || st.Tool != nil || st.Family == stroke.Exercise) {
+		if len(st.Path) > 0 && st.Dose.Kind != "" && st.Tempo != "" && st.Glide != "" && st.Intent != "" && st.Layer != "" && st.Client != "" && st.Precaution != "" && (st.Hand != "" || st.Tool != nil || st.Family == stroke.Exercise) {
 			whole++
 		}
 		least, most, grain := st.Dose.Range()

@@ -126,10 +126,10 @@ func CanonicalTag(s string) string {
 	return h
 }
 
-// Carried lists the tags of something with tags as people write them and with
+// AllTags lists the tags of something with tags as people write them and with
 // ingredients: as rules write them, with those that they imply and those that the
 // ingredients bring, each once.
-func Carried(tags, ingredients []string) []string {
+func AllTags(tags, ingredients []string) []string {
 	out := make([]string, 0, len(tags)+4)
 	put := func(tag string) {
 		if tag != "" && !slices.Contains(out, tag) {
@@ -207,7 +207,7 @@ type Allergy struct {
 }
 
 // In reports whether a product with a name, ingredients and the tags it carries
-// (see [Carried]) holds what the allergy is to. Words that the tables do not know are looked for in the
+// (see [AllTags]) holds what the allergy is to. Words that the tables do not know are looked for in the
 // product's name, its ingredients and their other names.
 func (a *Allergy) In(name string, ingredients, tags []string) bool {
 	switch a.Kind {

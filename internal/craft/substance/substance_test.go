@@ -37,10 +37,10 @@ func TestCanonical(t *testing.T) {
 // fragrance.
 func TestListedFragrances(t *testing.T) {
 	for _, n := range []string{"Linalool", "Limonene", "Citral", "Geraniol", "Eugenol", "Coumarin", "Farnesol", "Cinnamal", "Evernia Prunastri Extract", "Alpha-Isomethyl Ionone"} {
-		assert.Contains(t, substance.Carried(nil, []string{n}), "listed", n)
-		assert.Contains(t, substance.Carried(nil, []string{n}), "fragrance", n)
+		assert.Contains(t, substance.AllTags(nil, []string{n}), "listed", n)
+		assert.Contains(t, substance.AllTags(nil, []string{n}), "fragrance", n)
 	}
-	assert.Equal(t, []string{"nut-oil", "retinoid", "active"}, substance.Carried(nil, []string{"Aqua", "Juglans Regia (Walnut) Seed Oil", "Corylus Avellana Seed Oil", "Retinol"}))
+	assert.Equal(t, []string{"nut-oil", "retinoid", "active"}, substance.AllTags(nil, []string{"Aqua", "Juglans Regia (Walnut) Seed Oil", "Corylus Avellana Seed Oil", "Retinol"}))
 }
 
 func TestSearch(t *testing.T) {
@@ -65,9 +65,9 @@ func TestWordsOfTheirOwn(t *testing.T) {
 	assert.True(t, a.In("Sunflower balm", nil, nil), "by the product's name")
 	assert.False(t, a.In("Seed oil", []string{"Vitis Vinifera Seed Oil"}, nil))
 	group := substance.Allergy{Kind: "group", Key: "bee-product", Name: "Bee products"}
-	assert.True(t, group.In("Balm", nil, substance.Carried(nil, []string{"Cera Alba"})))
-	assert.True(t, group.In("Balm", nil, substance.Carried([]string{"Beeswax"}, nil)))
-	assert.False(t, group.In("Balm", nil, substance.Carried(nil, []string{"Petrolatum"})))
+	assert.True(t, group.In("Balm", nil, substance.AllTags(nil, []string{"Cera Alba"})))
+	assert.True(t, group.In("Balm", nil, substance.AllTags([]string{"Beeswax"}, nil)))
+	assert.False(t, group.In("Balm", nil, substance.AllTags(nil, []string{"Petrolatum"})))
 }
 
 // A tag is the same however it is written on the shelf, and carries what it
@@ -84,16 +84,16 @@ func TestTags(t *testing.T) {
 			assert.Equal(t, tag, substance.CanonicalTag(w), w)
 		}
 	}
-	assert.Equal(t, []string{"acid", "exfoliant", "active"}, substance.Carried([]string{"AHA"}, nil))
-	assert.Equal(t, []string{"salicylic", "acid", "exfoliant", "active"}, substance.Carried([]string{"BHA", "acid"}, nil))
-	assert.Equal(t, []string{"essential-oil", "fragrance"}, substance.Carried([]string{"Essential oils"}, nil))
-	assert.Equal(t, []string{"nut-oil"}, substance.Carried([]string{"", "nuts"}, []string{"Juglans Regia Seed Oil"}), "each once, nothing of an empty one")
+	assert.Equal(t, []string{"acid", "exfoliant", "active"}, substance.AllTags([]string{"AHA"}, nil))
+	assert.Equal(t, []string{"salicylic", "acid", "exfoliant", "active"}, substance.AllTags([]string{"BHA", "acid"}, nil))
+	assert.Equal(t, []string{"essential-oil", "fragrance"}, substance.AllTags([]string{"Essential oils"}, nil))
+	assert.Equal(t, []string{"nut-oil"}, substance.AllTags([]string{"", "nuts"}, []string{"Juglans Regia Seed Oil"}), "each once, nothing of an empty one")
 	known := substance.KnownTags()
 	for i := range known {
 		assert.Equal(t, known[i].Tag, substance.CanonicalTag(known[i].Name))
 		for _, also := range known[i].Implies {
 			assert.Equal(t, also, substance.CanonicalTag(also), "%s implies a tag that is known", known[i].Tag)
-			for _, further := range substance.Carried([]string{also}, nil) {
+			for _, further := range substance.AllTags([]string{also}, nil) {
 				assert.Contains(t, known[i].Implies, further, "what %s implies is listed with it", known[i].Tag)
 			}
 		}

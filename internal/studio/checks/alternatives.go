@@ -20,8 +20,8 @@ type alternativeStore interface {
 	MoveVisit(ctx context.Context, v *studio.Visit) error
 }
 
-// Instead is another protocol that would be possible at a visit today.
-type Instead struct {
+// AlternativeProtocol is another protocol that would be possible at a visit today.
+type AlternativeProtocol struct {
 	Protocol uuid.UUID `json:"protocol"`
 	Name     string    `json:"name"`
 	// Minutes sold.
@@ -31,24 +31,24 @@ type Instead struct {
 	Steps   int `json:"steps"`
 }
 
-// Possible lists the studio's published protocols that something sensible is left
+// Alternatives lists the studio's published protocols that something sensible is left
 // of with today's door check, the one that has to change least first; the visit's
 // own is not among them.
-func (s *Service) Possible(ctx context.Context, a *studio.Actor, visit uuid.UUID) ([]Instead, error) {
+func (s *Service) Alternatives(ctx context.Context, a *studio.Actor, visit uuid.UUID) ([]AlternativeProtocol, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
-	out := []Instead{}
+	out := []AlternativeProtocol{}
 	err := studio.In(ctx, s.Kernel, a, func(tx alternativeStore, st *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
 			return err
 		}
-		sc, err := todaysScreening(ctx, tx, v.Client, s.Today(st))
+		sc, err := todaysPreCheck(ctx, tx, v.Client, s.Today(st))
 		if err != nil {
-			return noDoorCheck(err)
+			return noPreCheck(err)
 		}
-		w, err := s.workplace(ctx, tx, st, v.Client)
+		w, err := s.loadPlanInputs(ctx, tx, st, v.Client)
 		if err != nil {
 			return err
 		}
@@ -63,7 +63,7 @@ func (s *Service) Possible(ctx context.Context, a *studio.Actor, visit uuid.UUID
 			if p.Version == 0 || p.ID == v.Protocol {
 				continue
 			}
-			t, err := w.tailor(ctx, tx, p.ID, p.Version, sc, &studio.Wanted{}, 0)
+			t, err := w.adjust(ctx, tx, p.ID, p.Version, sc, &studio.PlanOptions{}, 0)
 			var outdated *studio.StateError
 			if errors.As(err, &outdated) || (err == nil && t.Refused) {
 				continue // outdated, or nothing left of it either
@@ -71,17 +71,17 @@ func (s *Service) Possible(ctx context.Context, a *studio.Actor, visit uuid.UUID
 			if err != nil {
 				return err
 			}
-			out = append(out, Instead{p.ID, t.Protocol.Name, t.Protocol.Minutes.Sold, len(t.Changes), len(t.Protocol.Steps)})
+			out = append(out, AlternativeProtocol{p.ID, t.Protocol.Name, t.Protocol.Minutes.Treatment, len(t.Adjustments), len(t.Protocol.Steps)})
 		}
-		slices.SortStableFunc(out, func(a, b Instead) int { return cmp.Compare(a.Changes*b.Steps, b.Changes*a.Steps) })
+		slices.SortStableFunc(out, func(a, b AlternativeProtocol) int { return cmp.Compare(a.Changes*b.Steps, b.Changes*a.Steps) })
 		return nil
 	})
 	return out, err
 }
 
-// TakeInstead gives a visit that has not begun the newest version of another
+// SwitchProtocol gives a visit that has not begun the newest version of another
 // protocol, from the same start. A time that is taken answers a *TakenError.
-func (s *Service) TakeInstead(ctx context.Context, a *studio.Actor, visit, protocolID uuid.UUID) error {
+func (s *Service) SwitchProtocol(ctx context.Context, a *studio.Actor, visit, protocolID uuid.UUID) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
@@ -103,7 +103,7 @@ func (s *Service) TakeInstead(ctx context.Context, a *studio.Actor, visit, proto
 		}
 		to := v.Visit
 		to.Protocol, to.Version = protocolID, number
-		to.EndsAt = to.StartsAt.Add(time.Duration(p.Minutes.Sold) * time.Minute)
+		to.EndsAt = to.StartsAt.Add(time.Duration(p.Minutes.Treatment) * time.Minute)
 		to.BusyUntil = to.EndsAt.Add(time.Duration(p.Minutes.Reset) * time.Minute)
 		if err := tx.MoveVisit(ctx, &to); err != nil {
 			return err

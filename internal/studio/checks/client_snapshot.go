@@ -20,24 +20,24 @@ import (
 // snapshotStore is what the checks know of clients.
 type snapshotStore interface {
 	studio.Tx
-	// Known gathers what is known of some clients, in a fixed number of queries.
-	Known(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*studio.Known, error)
+	// ReadClientFacts gathers what is known of some clients, in a fixed number of queries.
+	ReadClientFacts(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*studio.ClientFacts, error)
 	Products(ctx context.Context) ([]studio.Product, error)                          // by name
 	VersionProducts(ctx context.Context, id uuid.UUID, number int) ([]string, error) // keys, each once
 }
 
-// told is what is known of a client for judging a day.
-type told struct {
-	client    *studio.Client
-	standing  *studio.Consultation
-	screening *studio.Screening // the newest
-	letters   []contraindication.Permission
-	patches   []patch.PatchTest
-	used      map[string]bool // products used in earlier treatments, by key
+// clientSnapshot is what is known of a client for judging a day.
+type clientSnapshot struct {
+	client              *studio.Client
+	currentConsultation *studio.Consultation
+	newestCheck         *studio.PreCheck // the newest
+	letters             []contraindication.LetterConsent
+	patches             []patch.PatchTest
+	used                map[string]bool // products used in earlier treatments, by key
 }
 
-func (s *Service) told(ctx context.Context, tx snapshotStore, st *studio.Studio, client uuid.UUID) (*told, error) {
-	all, err := s.toldOf(ctx, tx, st, []uuid.UUID{client})
+func (s *Service) loadClientSnapshot(ctx context.Context, tx snapshotStore, st *studio.Studio, client uuid.UUID) (*clientSnapshot, error) {
+	all, err := s.loadClientSnapshots(ctx, tx, st, []uuid.UUID{client})
 	if err != nil {
 		return nil, err
 	}
@@ -47,17 +47,17 @@ func (s *Service) told(ctx context.Context, tx snapshotStore, st *studio.Studio,
 	return all[client], nil
 }
 
-// toldOf gathers it for several clients at once.
-func (s *Service) toldOf(ctx context.Context, tx snapshotStore, st *studio.Studio, clients []uuid.UUID) (map[uuid.UUID]*told, error) {
-	known, err := tx.Known(ctx, clients)
+// loadClientSnapshots gathers it for several clients at once.
+func (s *Service) loadClientSnapshots(ctx context.Context, tx snapshotStore, st *studio.Studio, clients []uuid.UUID) (map[uuid.UUID]*clientSnapshot, error) {
+	known, err := tx.ReadClientFacts(ctx, clients)
 	if err != nil {
 		return nil, err
 	}
-	out := map[uuid.UUID]*told{}
+	out := map[uuid.UUID]*clientSnapshot{}
 	for id, k := range known {
-		t := &told{client: &k.Client, screening: k.Screening, used: map[string]bool{}}
+		t := &clientSnapshot{client: &k.Client, newestCheck: k.NewestCheck, used: map[string]bool{}}
 		if c := k.Consultation; c != nil && s.Today(st) < c.ValidUntil() {
-			t.standing = c
+			t.currentConsultation = c
 		}
 		for _, p := range k.PatchTests {
 			t.patches = append(t.patches, p.PatchTest)
@@ -73,7 +73,7 @@ func (s *Service) toldOf(ctx context.Context, tx snapshotStore, st *studio.Studi
 				}
 				settled[r] = true
 				if l.Answer == "yes" {
-					t.letters = append(t.letters, contraindication.Permission{Rule: r, Until: calendar.Day(l.Until)})
+					t.letters = append(t.letters, contraindication.LetterConsent{Rule: r, Until: calendar.Day(l.Until)})
 				}
 			}
 		}
@@ -82,58 +82,58 @@ func (s *Service) toldOf(ctx context.Context, tx snapshotStore, st *studio.Studi
 	return out, nil
 }
 
-// about is what the standing consultation tells besides its answers.
-func (t *told) about() studio.About {
-	if t.standing == nil {
-		return studio.About{}
+// history is what the standing consultation tells besides its answers.
+func (t *clientSnapshot) history() studio.ClientHistory {
+	if t.currentConsultation == nil {
+		return studio.ClientHistory{}
 	}
-	return t.standing.About
+	return t.currentConsultation.History
 }
 
-func (t *told) subject() contraindication.Subject {
-	about := t.about()
-	return contraindication.Subject{Born: calendar.Day(t.client.BirthDate), SkinStates: t.client.SkinStates, Letters: t.letters, Medicines: about.Medicines, Allergies: about.Allergies}
+func (t *clientSnapshot) subject() contraindication.ClientProfile {
+	about := t.history()
+	return contraindication.ClientProfile{Born: calendar.Day(t.client.BirthDate), SkinStates: t.client.SkinStates, Letters: t.letters, Medicines: about.Medicines, Allergies: about.Allergies}
 }
 
-// carried are the answers with a day of their own that still run on a day.
-func (t *told) carried(pack *contraindication.Pack, day string) map[string]contraindication.Answer {
+// answersInForce are the answers with a day of their own that still run on a day.
+func (t *clientSnapshot) answersInForce(pack *contraindication.Pack, day string) map[string]contraindication.Answer {
 	var home, door map[string]contraindication.Answer
-	if t.standing != nil {
-		home = t.standing.Answers
+	if t.currentConsultation != nil {
+		home = t.currentConsultation.Answers
 	}
-	if t.screening != nil {
-		door = t.screening.Answers
+	if t.newestCheck != nil {
+		door = t.newestCheck.Answers
 	}
-	return pack.Carried(home, door, t.newer(), calendar.Day(day))
+	return pack.AnswersInForce(home, door, t.consultationIsNewer(), calendar.Day(day))
 }
 
-// newer reports whether the consultation was reviewed after the newest check.
-func (t *told) newer() bool {
-	return t.standing != nil && t.screening != nil && t.standing.ReviewedAt.After(t.screening.At)
+// consultationIsNewer reports whether the consultation was reviewed after the newest check.
+func (t *clientSnapshot) consultationIsNewer() bool {
+	return t.currentConsultation != nil && t.newestCheck != nil && t.currentConsultation.ReviewedAt.After(t.newestCheck.At)
 }
 
-// undated are the answers without a day of the consultation to rules that the
+// ongoingPreferences are the answers without a day of the consultation to rules that the
 // door asks too: wishes, and spots marked at home.
-func (t *told) undated(pack *contraindication.Pack) map[string]contraindication.Answer {
+func (t *clientSnapshot) ongoingPreferences(pack *contraindication.Pack) map[string]contraindication.Answer {
 	out := map[string]contraindication.Answer{}
-	if t.standing == nil {
+	if t.currentConsultation == nil {
 		return out
 	}
 	for _, r := range pack.Rules {
-		if a := t.standing.Answers[r.ID]; r.Stage == contraindication.Both && a.Day == "" && (a.Yes || a.Option != "") {
+		if a := t.currentConsultation.Answers[r.ID]; r.Stage == contraindication.Both && a.Day == "" && (a.Yes || a.Option != "") {
 			out[r.ID] = a
 		}
 	}
 	return out
 }
 
-// with joins answers given at the door to those of the consultation that only the
+// withConsultation joins answers given at the door to those of the consultation that only the
 // consultation asks.
-func (t *told) with(pack *contraindication.Pack, door map[string]contraindication.Answer) map[string]contraindication.Answer {
+func (t *clientSnapshot) withConsultation(pack *contraindication.Pack, door map[string]contraindication.Answer) map[string]contraindication.Answer {
 	out := maps.Clone(door)
-	if t.standing != nil {
+	if t.currentConsultation != nil {
 		for _, r := range pack.Rules {
-			if a, ok := t.standing.Answers[r.ID]; ok && r.Stage == contraindication.Consultation {
+			if a, ok := t.currentConsultation.Answers[r.ID]; ok && r.Stage == contraindication.Consultation {
 				out[r.ID] = a
 			}
 		}
@@ -141,16 +141,16 @@ func (t *told) with(pack *contraindication.Pack, door map[string]contraindicatio
 	return out
 }
 
-// on judges a day from what is known now: the consultation, and of the door
+// judgeDay judges a day from what is known now: the consultation, and of the door
 // checks what carries a day of its own (a treatment elsewhere, a fever); a cold
 // sore of today says nothing about next month.
-func (t *told) on(pack *contraindication.Pack, day string) contraindication.Result {
-	answers := t.with(pack, t.carried(pack, day))
-	if t.screening != nil && day == t.screening.Day {
-		answers = t.screening.Answers
+func (t *clientSnapshot) judgeDay(pack *contraindication.Pack, day string) contraindication.Result {
+	answers := t.withConsultation(pack, t.answersInForce(pack, day))
+	if t.newestCheck != nil && day == t.newestCheck.Day {
+		answers = t.newestCheck.Answers
 	} else {
-		for id, a := range t.undated(pack) { // wishes stand; a sore spot told at home stands until the door asks
-			if a.Option != "" || t.screening == nil || t.newer() {
+		for id, a := range t.ongoingPreferences(pack) { // wishes stand; a sore spot told at home stands until the door asks
+			if a.Option != "" || t.newestCheck == nil || t.consultationIsNewer() {
 				answers[id] = a
 			}
 		}
@@ -160,10 +160,10 @@ func (t *told) on(pack *contraindication.Pack, day string) contraindication.Resu
 
 // patchNeeds sorts out which of some products need a patch test, or showed a
 // reaction, at a moment.
-func (t *told) patchNeeds(products []*slip.Product, at time.Time) (untested, reacted []string) {
+func (t *clientSnapshot) patchNeeds(products []*slip.Product, at time.Time) (untested, reacted []string) {
 	var answers map[string]contraindication.Answer
-	if t.standing != nil {
-		answers = t.standing.Answers
+	if t.currentConsultation != nil {
+		answers = t.currentConsultation.Answers
 	}
 	return patch.PatchNeeds(products, patch.PatchSensitive(t.client.SkinStates, answers), t.used, t.patches, at)
 }
@@ -177,7 +177,7 @@ func (s *Service) Outlook(ctx context.Context, within studio.Tx, st *studio.Stud
 			clients = append(clients, visits[i].Client)
 		}
 	}
-	known, err := s.toldOf(ctx, tx, st, clients)
+	known, err := s.loadClientSnapshots(ctx, tx, st, clients)
 	if err != nil {
 		return err
 	}
@@ -198,7 +198,7 @@ func (s *Service) Outlook(ctx context.Context, within studio.Tx, st *studio.Stud
 				if t == nil {
 					continue // the client was erased meanwhile
 				}
-				if res := t.on(pack, day); res.Headline != contraindication.Go && v.Kind == studio.ForTreatment {
+				if res := t.judgeDay(pack, day); res.Headline != contraindication.OKToTreat && v.Kind == studio.ForTreatment {
 					v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)
 				}
 				products, err := plans.of(ctx, tx, v)

@@ -19,7 +19,7 @@ import (
 // judgeStore keeps a check that is judged again.
 type judgeStore interface {
 	snapshotStore
-	AddScreening(ctx context.Context, s *studio.Screening) error
+	AddPreCheck(ctx context.Context, s *studio.PreCheck) error
 }
 
 // consultationStore is what consultations are made of.
@@ -46,7 +46,7 @@ type LinkView struct {
 	Questions  []contraindication.Rule            `json:"questions"`
 	Lists      []contraindication.List            `json:"lists"`
 	Answers    map[string]contraindication.Answer `json:"answers"`
-	About      studio.About                       `json:"about"`
+	History    studio.ClientHistory               `json:"about"`
 	Concerns   []studio.Named                     `json:"concerns"`
 	Zones      []anatomy.Zone                     `json:"zones"`
 	Today      string                             `json:"today"`
@@ -82,26 +82,26 @@ func (s *Service) asked(ctx context.Context, tx consultationStore, st *studio.St
 	if len(plans) == 0 {
 		return st.Pack(), nil // nothing is known of the treatments yet
 	}
-	return st.Pack().For(contraindication.ScopeOf(plans, lib.Context())), nil
+	return st.Pack().AskedIn(contraindication.ScopeOf(plans, lib.Context())), nil
 }
 
 // Questions is what to ask a client today.
 type Questions struct {
-	// Door are the door's rules; Missing those of the consultation that the standing
+	// PreCheck are the door's rules; Missing those of the consultation that the standing
 	// one does not answer (all of them where none stands).
-	Door         []contraindication.Rule `json:"door"`
+	PreCheck     []contraindication.Rule `json:"door"`
 	Consultation []contraindication.Rule `json:"consultation"`
 	Missing      []contraindication.Rule `json:"missing"`
 	Lists        []contraindication.List `json:"lists"`
-	// Carried are answers told before that still run; wishes stand as told.
-	Carried map[string]contraindication.Answer `json:"carried"`
-	// Standing are the answers of the standing consultation, About what was told with it.
-	Standing map[string]contraindication.Answer `json:"standing"`
-	About    studio.About                       `json:"about"`
+	// InForce are answers told before that still run; wishes stand as told.
+	InForce map[string]contraindication.Answer `json:"carried"`
+	// Current are the answers of the standing consultation, About what was told with it.
+	Current map[string]contraindication.Answer `json:"standing"`
+	History studio.ClientHistory               `json:"about"`
 	// Since is the day of the last door check, HoldsUntil the day the consultation has
 	// to be made again; empty where there is none.
 	Since      string         `json:"since,omitempty"`
-	HoldsUntil string         `json:"holdsUntil,omitempty"`
+	ValidUntil string         `json:"holdsUntil,omitempty"`
 	Concerns   []studio.Named `json:"concerns"`
 }
 
@@ -112,7 +112,7 @@ func (s *Service) QuestionsFor(ctx context.Context, a *studio.Actor, client uuid
 	}
 	var q *Questions
 	err := studio.In(ctx, s.Kernel, a, func(tx consultationStore, st *studio.Studio) error {
-		t, err := s.told(ctx, tx, st, client)
+		t, err := s.loadClientSnapshot(ctx, tx, st, client)
 		if err != nil {
 			return err
 		}
@@ -126,44 +126,44 @@ func (s *Service) QuestionsFor(ctx context.Context, a *studio.Actor, client uuid
 	return q, err
 }
 
-func (t *told) questions(st *studio.Studio, asked *contraindication.Pack, today string) *Questions {
-	q := &Questions{Door: asked.Of(contraindication.Door), Consultation: asked.Of(contraindication.Consultation), Missing: []contraindication.Rule{}, Lists: asked.Lists,
-		Carried: map[string]contraindication.Answer{}, Standing: map[string]contraindication.Answer{}, Concerns: concernNames(), About: t.about()}
-	if t.screening != nil {
-		q.Since = t.screening.Day
+func (t *clientSnapshot) questions(st *studio.Studio, asked *contraindication.Pack, today string) *Questions {
+	q := &Questions{PreCheck: asked.RulesAt(contraindication.PreTreatment), Consultation: asked.RulesAt(contraindication.Consultation), Missing: []contraindication.Rule{}, Lists: asked.Lists,
+		InForce: map[string]contraindication.Answer{}, Current: map[string]contraindication.Answer{}, Concerns: concernNames(), History: t.history()}
+	if t.newestCheck != nil {
+		q.Since = t.newestCheck.Day
 	}
-	if t.standing != nil {
-		q.HoldsUntil, q.Standing = t.standing.ValidUntil(), t.standing.Answers
+	if t.currentConsultation != nil {
+		q.ValidUntil, q.Current = t.currentConsultation.ValidUntil(), t.currentConsultation.Answers
 	}
-	q.Carried = t.carried(st.Pack(), today)
-	if t.screening == nil || t.newer() { // a sore spot marked at home stands until the door asks
-		for id, a := range t.undated(st.Pack()) {
-			q.Carried[id] = a
+	q.InForce = t.answersInForce(st.Pack(), today)
+	if t.newestCheck == nil || t.consultationIsNewer() { // a sore spot marked at home stands until the door asks
+		for id, a := range t.ongoingPreferences(st.Pack()) {
+			q.InForce[id] = a
 		}
 	}
 	if q.Since == today { // checked again: what was said this morning stands to be corrected
-		q.Carried = only(st.Pack(), t.screening.Answers, contraindication.Door)
+		q.InForce = answersAt(st.Pack(), t.newestCheck.Answers, contraindication.PreTreatment)
 	}
 	for _, r := range q.Consultation {
-		if _, ok := q.Standing[r.ID]; !ok && r.Stage == contraindication.Consultation {
+		if _, ok := q.Current[r.ID]; !ok && r.Stage == contraindication.Consultation {
 			q.Missing = append(q.Missing, r)
 		}
 	}
-	for _, r := range q.Door {
-		if a := q.Standing[r.ID]; r.Asks == contraindication.Choice && a.Option != "" && q.Since != today {
-			q.Carried[r.ID] = a
+	for _, r := range q.PreCheck {
+		if a := q.Current[r.ID]; r.AnswerType == contraindication.Choice && a.Option != "" && q.Since != today {
+			q.InForce[r.ID] = a
 		}
 	}
 	return q
 }
 
-// Doubts lists the rules that some medicines answer, or make worth asking about.
-func (s *Service) Doubts(ctx context.Context, a *studio.Actor, medicines []string) (list []contraindication.Doubt, err error) {
+// MedicineConflicts lists the rules that some medicines answer, or make worth asking about.
+func (s *Service) MedicineConflicts(ctx context.Context, a *studio.Actor, medicines []string) (list []contraindication.MedicineConflict, err error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
 	err = studio.In(ctx, s.Kernel, a, func(_ consultationStore, st *studio.Studio) error {
-		list = st.Pack().Doubts(nil, medicines)
+		list = st.Pack().MedicineConflicts(nil, medicines)
 		return nil
 	})
 	return list, err
@@ -184,13 +184,13 @@ func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID
 		}
 		c := &studio.Consultation{ID: studio.NewID(), Client: client, Answers: map[string]contraindication.Answer{}, PackVersion: st.Pack().Version, CreatedAt: s.Now(), LinkUntil: &until}
 		if was := studio.CurrentConsultation(list, s.Today(st)); was != nil {
-			c.Answers, c.About = was.Answers, was.About
+			c.Answers, c.History = was.Answers, was.History
 		}
-		if c.About.BirthDate == "" {
-			c.About.BirthDate = who.BirthDate
+		if c.History.BirthDate == "" {
+			c.History.BirthDate = who.BirthDate
 		}
-		if c.About.SkinType == "" {
-			c.About.SkinType, c.About.SkinStates = who.SkinType, who.SkinStates
+		if c.History.SkinType == "" {
+			c.History.SkinType, c.History.SkinStates = who.SkinType, who.SkinStates
 		}
 		if err := tx.AddConsultation(ctx, c); err != nil {
 			return err
@@ -251,9 +251,9 @@ func (s *Service) Linked(ctx context.Context, token, from string) (*LinkView, er
 		if err != nil {
 			return err
 		}
-		v = LinkView{StudioName: st.Name, Questions: asked.Of(contraindication.Consultation), Lists: asked.Lists, Answers: c.Answers, About: c.About, Concerns: concernNames(), Zones: anatomy.Zones[:], Today: s.Today(st)}
+		v = LinkView{StudioName: st.Name, Questions: asked.RulesAt(contraindication.Consultation), Lists: asked.Lists, Answers: c.Answers, History: c.History, Concerns: concernNames(), Zones: anatomy.Zones[:], Today: s.Today(st)}
 		if c.SentAt != nil {
-			v.Sent, v.Questions, v.Answers, v.About = true, []contraindication.Rule{}, map[string]contraindication.Answer{}, studio.About{}
+			v.Sent, v.Questions, v.Answers, v.History = true, []contraindication.Rule{}, map[string]contraindication.Answer{}, studio.ClientHistory{}
 		}
 		return nil
 	})
@@ -280,7 +280,7 @@ func Substances(kind, text string) []substance.Hit {
 
 // SaveLinked keeps what the client has answered so far; send sends it in, which
 // needs every answer, though it may be that the client is not sure. A consultation sent in is not changed by the link again.
-func (s *Service) SaveLinked(ctx context.Context, token, from string, answers map[string]contraindication.Answer, about studio.About, send bool) error {
+func (s *Service) SaveLinked(ctx context.Context, token, from string, answers map[string]contraindication.Answer, about studio.ClientHistory, send bool) error {
 	return s.linked(ctx, token, from, func(tx consultationStore, st *studio.Studio, c *studio.Consultation) error {
 		if c.SentAt != nil {
 			return nil // sent twice: it is there
@@ -292,9 +292,9 @@ func (s *Service) SaveLinked(ctx context.Context, token, from string, answers ma
 		if err != nil {
 			return err
 		}
-		c.Answers, c.About = only(st.Pack(), answers, contraindication.Consultation), about
+		c.Answers, c.History = answersAt(st.Pack(), answers, contraindication.Consultation), about
 		if send {
-			if ps := asked.Check(contraindication.Told(c.Answers), calendar.Day(s.Today(st)), contraindication.Consultation); len(ps) > 0 {
+			if ps := asked.Check(contraindication.UnsureAsNo(c.Answers), calendar.Day(s.Today(st)), contraindication.Consultation); len(ps) > 0 {
 				return &studio.InputError{Problems: ps}
 			}
 			now := s.Now()
@@ -304,10 +304,10 @@ func (s *Service) SaveLinked(ctx context.Context, token, from string, answers ma
 	})
 }
 
-// only keeps the answers to the rules of a stage.
-func only(pack *contraindication.Pack, answers map[string]contraindication.Answer, stage contraindication.Stage) map[string]contraindication.Answer {
+// answersAt keeps the answers to the rules of a stage.
+func answersAt(pack *contraindication.Pack, answers map[string]contraindication.Answer, stage contraindication.Stage) map[string]contraindication.Answer {
 	out := map[string]contraindication.Answer{}
-	for _, r := range pack.Of(stage) {
+	for _, r := range pack.RulesAt(stage) {
 		if a, ok := answers[r.ID]; ok {
 			out[r.ID] = a
 		}
@@ -317,7 +317,7 @@ func only(pack *contraindication.Pack, answers map[string]contraindication.Answe
 
 // Review counts a consultation that the client sent in from now on, with the
 // answers as the practitioner and the client went through them.
-func (s *Service) Review(ctx context.Context, a *studio.Actor, client, id uuid.UUID, answers map[string]contraindication.Answer, about studio.About) error {
+func (s *Service) Review(ctx context.Context, a *studio.Actor, client, id uuid.UUID, answers map[string]contraindication.Answer, about studio.ClientHistory) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
@@ -336,11 +336,11 @@ func (s *Service) Review(ctx context.Context, a *studio.Actor, client, id uuid.U
 		if err != nil {
 			return err
 		}
-		answers = only(st.Pack(), answers, contraindication.Consultation)
+		answers = answersAt(st.Pack(), answers, contraindication.Consultation)
 		if ps := asked.Check(answers, calendar.Day(s.Today(st)), contraindication.Consultation); len(ps) > 0 {
 			return &studio.InputError{Problems: ps}
 		}
-		c.Answers, c.About = answers, about
+		c.Answers, c.History = answers, about
 		if err := s.review(ctx, tx, st, a, c, s.Today(st), tx.SaveConsultation); err != nil {
 			return err
 		}
@@ -353,27 +353,27 @@ func (s *Service) Review(ctx context.Context, a *studio.Actor, client, id uuid.U
 // passed over in the room.
 func (s *Service) JudgeAgain(ctx context.Context, within studio.Tx, st *studio.Studio, a *studio.Actor, client uuid.UUID) error {
 	tx := studio.As[consultationStore](within)
-	t, err := s.told(ctx, tx, st, client)
-	if err != nil || t.screening == nil || t.screening.Day != s.Today(st) {
+	t, err := s.loadClientSnapshot(ctx, tx, st, client)
+	if err != nil || t.newestCheck == nil || t.newestCheck.Day != s.Today(st) {
 		return err
 	}
-	pack, again := st.Pack(), *t.screening
-	again.ID, again.Account, again.At, again.PackVersion, again.About = studio.NewID(), a.Account, s.Now(), pack.Version, t.about()
-	if t.standing != nil {
-		again.Answers = t.with(pack, only(pack, again.Answers, contraindication.Door))
-		maps.Copy(again.Answers, t.carried(pack, again.Day))
-		if t.newer() {
-			maps.Copy(again.Answers, t.undated(pack))
+	pack, again := st.Pack(), *t.newestCheck
+	again.ID, again.Account, again.At, again.PackVersion, again.History = studio.NewID(), a.Account, s.Now(), pack.Version, t.history()
+	if t.currentConsultation != nil {
+		again.Answers = t.withConsultation(pack, answersAt(pack, again.Answers, contraindication.PreTreatment))
+		maps.Copy(again.Answers, t.answersInForce(pack, again.Day))
+		if t.consultationIsNewer() {
+			maps.Copy(again.Answers, t.ongoingPreferences(pack))
 		}
 	}
 	again.Result = pack.Evaluate(again.Answers, t.subject(), calendar.Day(again.Day))
-	return tx.AddScreening(ctx, &again)
+	return tx.AddPreCheck(ctx, &again)
 }
 
 // review counts a consultation from a day on, and brings what it tells of birth
 // date and skin onto the client's file.
 func (s *Service) review(ctx context.Context, tx consultationStore, st *studio.Studio, a *studio.Actor, c *studio.Consultation, day string, save func(context.Context, *studio.Consultation) error) error {
-	if err := c.About.Check(s.Today(st)); err != nil {
+	if err := c.History.Check(s.Today(st)); err != nil {
 		return err
 	}
 	now := s.Now()
@@ -385,7 +385,7 @@ func (s *Service) review(ctx context.Context, tx consultationStore, st *studio.S
 	if err != nil {
 		return err
 	}
-	if c.About.ApplyTo(who) {
+	if c.History.ApplyTo(who) {
 		if err := tx.UpdateClient(ctx, who); err != nil {
 			return err
 		}

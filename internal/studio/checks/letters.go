@@ -89,12 +89,12 @@ func (s *Service) WriteLetter(ctx context.Context, a *studio.Actor, client uuid.
 	}
 	l := &studio.Letter{ID: studio.NewID(), Client: client, Visit: visit, Question: question, WrittenAt: s.Now(), WrittenBy: a.Account, Rules: []string{}, Scans: []studio.Scan{}}
 	err := studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) error {
-		t, err := s.told(ctx, tx, st, client)
+		t, err := s.loadClientSnapshot(ctx, tx, st, client)
 		if err != nil {
 			return err
 		}
-		if t.screening != nil {
-			for _, o := range t.screening.Result.Outcomes {
+		if t.newestCheck != nil {
+			for _, o := range t.newestCheck.Result.Outcomes {
 				if !o.Allowed && o.Outcome.AsksLetter() && !slices.Contains(l.Rules, o.Rule) {
 					l.Rules = append(l.Rules, o.Rule)
 				}

@@ -16,9 +16,9 @@ type Paper struct {
 	Pack    *contraindication.Pack
 	Letter  *studio.Letter
 	Answers map[string]contraindication.Answer
-	About   studio.About
-	// Screening is the newest, nil where there is none.
-	Screening *studio.Screening
+	History studio.ClientHistory
+	// PreCheck is the newest, nil where there is none.
+	PreCheck *studio.PreCheck
 }
 
 // LetterPaper returns what a letter prints.
@@ -55,13 +55,13 @@ func (s *Service) SummaryPaper(ctx context.Context, a *studio.Actor, client uuid
 }
 
 func (s *Service) paper(ctx context.Context, tx letterStore, st *studio.Studio, a *studio.Actor, client uuid.UUID) (*Paper, error) {
-	t, err := s.told(ctx, tx, st, client)
+	t, err := s.loadClientSnapshot(ctx, tx, st, client)
 	if err != nil {
 		return nil, err
 	}
-	p := &Paper{Studio: st.Name, Client: *t.client, Pack: st.Pack(), Screening: t.screening, Answers: map[string]contraindication.Answer{}}
-	if t.standing != nil {
-		p.Answers, p.About = t.standing.Answers, t.standing.About
+	p := &Paper{Studio: st.Name, Client: *t.client, Pack: st.Pack(), PreCheck: t.newestCheck, Answers: map[string]contraindication.Answer{}}
+	if t.currentConsultation != nil {
+		p.Answers, p.History = t.currentConsultation.Answers, t.currentConsultation.History
 	}
 	return p, s.Audit(ctx, tx, a, "print", "client", client)
 }

@@ -253,7 +253,7 @@ func (s *Service) needsPatch(ctx context.Context, tx patchStore, st *studio.Stud
 	if err != nil {
 		return nil, err
 	}
-	t, err := s.told(ctx, tx, st, v.Client)
+	t, err := s.loadClientSnapshot(ctx, tx, st, v.Client)
 	if err != nil {
 		return nil, err
 	}

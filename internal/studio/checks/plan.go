@@ -27,21 +27,21 @@ type planStore interface {
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
-	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error) // newest first
-	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error)     // newest first
+	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
+	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error)   // newest first
 }
 
-// workplace is what a plan is tailored with: the studio's library and shelf, and
+// planInputs is what a plan is tailored with: the studio's library and shelf, and
 // what is known of the client now.
-type workplace struct {
-	lib   *studio.Library
-	stock map[string]float64
-	told  *told
-	more  []contraindication.Applied // of patch tests and policies
+type planInputs struct {
+	lib      *studio.Library
+	stock    map[string]float64
+	client   *clientSnapshot
+	standing []contraindication.Contraindication // of patch tests and policies
 }
 
-func (s *Service) workplace(ctx context.Context, tx planStore, st *studio.Studio, client uuid.UUID) (*workplace, error) {
-	w := &workplace{stock: map[string]float64{}}
+func (s *Service) loadPlanInputs(ctx context.Context, tx planStore, st *studio.Studio, client uuid.UUID) (*planInputs, error) {
+	w := &planInputs{stock: map[string]float64{}}
 	var err error
 	if w.lib, err = studio.ReadLibrary(ctx, tx); err != nil {
 		return nil, err
@@ -56,40 +56,40 @@ func (s *Service) workplace(ctx context.Context, tx planStore, st *studio.Studio
 		products[i] = &p.Product
 		for _, l := range studio.LotsOf(lots, p.ID) {
 			if l.Usable(s.Today(st)) {
-				left, _ := l.Left.Float64()
+				left, _ := l.Remaining.Float64()
 				w.stock[p.Key] += left / p.PerML(slip.Measure(p.Unit))
 			}
 		}
 	}
-	if w.told, err = s.told(ctx, tx, st, client); err != nil {
+	if w.client, err = s.loadClientSnapshot(ctx, tx, st, client); err != nil {
 		return nil, err
 	}
-	w.more = append(patch.PatchOutcomes(w.told.patchNeeds(products, s.Now())), contraindication.PolicyOutcomes(st.Own.Policies)...)
+	w.standing = append(patch.PatchOutcomes(w.client.patchNeeds(products, s.Now())), contraindication.PolicyOutcomes(st.Own.Policies)...)
 	return w, nil
 }
 
 // outcomes are those of a door check, with what patch tests and the studio's
 // policies ask now.
-func (w *workplace) outcomes(sc *studio.Screening) []contraindication.Applied {
-	return append(slices.Clone(sc.Result.Outcomes), w.more...)
+func (w *planInputs) outcomes(sc *studio.PreCheck) []contraindication.Contraindication {
+	return append(slices.Clone(sc.Result.Outcomes), w.standing...)
 }
 
-// tailor fits a version of a protocol to the client today.
-func (w *workplace) tailor(ctx context.Context, tx planStore, id uuid.UUID, version int, sc *studio.Screening, want *studio.Wanted, toBed float64) (*studio.Plan, error) {
+// adjust fits a version of a protocol to the client today.
+func (w *planInputs) adjust(ctx context.Context, tx planStore, id uuid.UUID, version int, sc *studio.PreCheck, want *studio.PlanOptions, toBed float64) (*studio.Plan, error) {
 	p, err := tx.Version(ctx, id, version)
 	if err != nil {
 		return nil, err
 	}
 	cx := w.lib.Context()
-	cx.SkinType, cx.SkinStates, cx.ToBed = w.told.client.SkinType, w.told.client.SkinStates, toBed
-	cx.LongNails = want.Hands.LongNails
+	cx.SkinType, cx.SkinStates, cx.ToBed = w.client.client.SkinType, w.client.client.SkinStates, toBed
+	cx.LongNails = want.Practitioner.LongNails
 	if ps := p.Validate(cx, ""); len(ps) > 0 {
 		return nil, &studio.StateError{Code: "protocol-outdated", Message: "This version uses a stroke, tool or product that is no longer there. Open the protocol and publish a new version."}
 	}
 	outcomes := w.outcomes(sc)
 	whole := []string{}
 	steps := map[string][]string{}
-	for _, o := range want.Overrules {
+	for _, o := range want.Overrides {
 		if o.Step == "" {
 			whole = append(whole, o.Rule)
 		} else {
@@ -97,39 +97,39 @@ func (w *workplace) tailor(ctx context.Context, tx planStore, id uuid.UUID, vers
 			steps[id] = append(steps[id], o.Rule)
 		}
 	}
-	c := contraindication.Merge(contraindication.Overruled(outcomes, whole))
+	c := contraindication.Merge(contraindication.WithoutOverridden(outcomes, whole))
 	c.OnShelf(w.stock)
 	for of, take := range want.Instead {
-		c.Instead(of, take)
+		c.Prefer(of, take)
 	}
-	out := &studio.Plan{Screening: sc, Overrulable: []string{}, TakeBack: []string{}, ForSkin: []string{}, Stock: w.stock}
+	out := &studio.Plan{PreCheck: sc, OverridableRules: []string{}, OverridableAdjustments: []string{}, SkinVariants: []string{}, Stock: w.stock}
 	variants := adjusting.VariantsForSkin(p, cx.SkinType, cx.SkinStates)
 	for _, v := range variants {
-		out.ForSkin = append(out.ForSkin, v.Name)
+		out.SkinVariants = append(out.SkinVariants, v.Name)
 	}
-	if want.AnySkin {
+	if want.SkipSkinVariants {
 		variants = nil
 	}
 	for step, rules := range steps {
-		without := contraindication.Merge(contraindication.Overruled(outcomes, append(rules, whole...)))
+		without := contraindication.Merge(contraindication.WithoutOverridden(outcomes, append(rules, whole...)))
 		adjusting.ConstrainByVariants(without, variants)
 		c.Waive(step, without)
 	}
-	told := slices.DeleteFunc(slices.Clone(outcomes), func(o contraindication.Applied) bool { // of patch tests and policies only what concerns this plan
+	told := slices.DeleteFunc(slices.Clone(outcomes), func(o contraindication.Contraindication) bool { // of patch tests and policies only what concerns this plan
 		if o.Rule == contraindication.NoMouth {
 			return !slices.Contains(consentsFor(evaluation.Evaluate(p, cx)), studio.ConsentMouth)
 		}
 		return len(o.Outcome.Products) > 0 && !slices.ContainsFunc(p.Steps, func(s protocol.Step) bool { return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product) })
 	})
-	out.Tailored, out.Outcomes = adjusting.TailorForSkin(p, cx, c, variants, p.Minutes.HandsOn), told
+	out.AdjustedPlan, out.Outcomes = adjusting.AdjustForSkin(p, cx, c, variants, p.Minutes.HandsOn), told
 	for _, o := range told {
-		if !slices.Contains(out.Overrulable, o.Rule) && contraindication.MayOverrule(outcomes, o.Rule) {
-			out.Overrulable = append(out.Overrulable, o.Rule)
+		if !slices.Contains(out.OverridableRules, o.Rule) && contraindication.MayOverride(outcomes, o.Rule) {
+			out.OverridableRules = append(out.OverridableRules, o.Rule)
 		}
 	}
-	for i := range out.Changes {
-		if adjusting.MayOverruleChange(outcomes, &out.Changes[i]) {
-			out.TakeBack = append(out.TakeBack, out.Changes[i].ID)
+	for i := range out.Adjustments {
+		if adjusting.MayOverrideAdjustment(outcomes, &out.Adjustments[i]) {
+			out.OverridableAdjustments = append(out.OverridableAdjustments, out.Adjustments[i].ID)
 		}
 	}
 	return out, nil
@@ -150,7 +150,7 @@ func stepOf(p *protocol.Protocol, id string) string {
 
 // PlanFor previews the plan of a visit: its version tailored to today's door
 // check, as if some of it were overruled.
-func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.Wanted) (*studio.Plan, error) {
+func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.PlanOptions) (*studio.Plan, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
@@ -169,21 +169,21 @@ func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID,
 }
 
 // Prepare works out a visit's plan inside a transaction.
-func (s *Service) Prepare(ctx context.Context, within studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.Wanted) (*studio.Plan, error) {
+func (s *Service) Prepare(ctx context.Context, within studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.PlanOptions) (*studio.Plan, error) {
 	tx := studio.As[planStore](within)
 	if v.Kind != studio.ForTreatment {
 		return nil, &studio.StateError{Code: "no-treatment", Message: "This visit is for a patch test; there is no treatment to plan."}
 	}
-	sc, err := todaysScreening(ctx, tx, v.Client, s.Today(st))
+	sc, err := todaysPreCheck(ctx, tx, v.Client, s.Today(st))
 	if err != nil {
-		return nil, noDoorCheck(err)
+		return nil, noPreCheck(err)
 	}
-	w, err := s.workplace(ctx, tx, st, v.Client)
+	w, err := s.loadPlanInputs(ctx, tx, st, v.Client)
 	if err != nil {
 		return nil, err
 	}
-	about := w.told.about()
-	p, err := w.tailor(ctx, tx, v.Protocol, v.Version, sc, want, about.MinutesToBed(v.EndsAt.In(st.Zone())))
+	about := w.client.history()
+	p, err := w.adjust(ctx, tx, v.Protocol, v.Version, sc, want, about.MinutesToBed(v.EndsAt.In(st.Zone())))
 	if err != nil {
 		return nil, err
 	}
@@ -192,15 +192,15 @@ func (s *Service) Prepare(ctx context.Context, within studio.Tx, st *studio.Stud
 		return nil, err
 	}
 	cx := w.lib.Context()
-	cx.SkinType, cx.SkinStates = w.told.client.SkinType, w.told.client.SkinStates
-	p.Before = evaluation.EvaluateWhole(published, cx)
+	cx.SkinType, cx.SkinStates = w.client.client.SkinType, w.client.client.SkinStates
+	p.AsPublished = evaluation.EvaluateWithSetUp(published, cx)
 	cx.Excluded = contraindication.Merge(p.Outcomes).Excluded()
-	cx.ToBed, cx.LongNails = about.MinutesToBed(v.EndsAt.In(st.Zone())), want.Hands.LongNails
-	if err := s.around(ctx, tx, st, v, cx); err != nil {
+	cx.ToBed, cx.LongNails = about.MinutesToBed(v.EndsAt.In(st.Zone())), want.Practitioner.LongNails
+	if err := s.loadPlanContext(ctx, tx, st, v, cx); err != nil {
 		return nil, err
 	}
-	p.Evaluation = evaluation.EvaluateWhole(p.Protocol, cx)
-	p.Minds = want.Hands.Minds(p.Evaluation)
-	p.Missing, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
+	p.Evaluation = evaluation.EvaluateWithSetUp(p.Protocol, cx)
+	p.PractitionerNotes = want.Practitioner.PractitionerNotes(p.Evaluation)
+	p.MissingConsents, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
 	return p, err
 }

@@ -15,10 +15,10 @@ import (
 // skinMemory is how many days back a client's own treatments are looked through.
 const skinMemory = 28
 
-// around fills in what a visit's plan is judged against besides itself: what the
+// loadPlanContext fills in what a visit's plan is judged against besides itself: what the
 // client's skin had lately, what the practitioner's hands did before it today,
 // and which tools are still in use or being cleaned when it begins.
-func (s *Service) around(ctx context.Context, tx planStore, st *studio.Studio, v *studio.VisitLine, cx *protocol.Context) error {
+func (s *Service) loadPlanContext(ctx context.Context, tx planStore, st *studio.Studio, v *studio.VisitLine, cx *protocol.Context) error {
 	cx.DaysSince = map[string][]int{}
 	today := midnight(v.StartsAt, st)
 	lately, err := tx.ClientVisits(ctx, v.Client)
@@ -35,7 +35,7 @@ func (s *Service) around(ctx context.Context, tx planStore, st *studio.Studio, v
 		if err != nil {
 			return err
 		}
-		for kind := range e.SpareSkin(cx) {
+		for kind := range e.SkinIntensiveSteps(cx) {
 			cx.DaysSince[kind] = append(cx.DaysSince[kind], days)
 		}
 	}
@@ -92,7 +92,7 @@ func planned(ctx context.Context, tx planStore, v *studio.VisitLine, cx *protoco
 	if len(p.Validate(cx, "")) > 0 {
 		return &evaluation.Evaluation{}, end, nil
 	}
-	return evaluation.Outline(p, cx), end, nil
+	return evaluation.EvaluateTimeline(p, cx), end, nil
 }
 
 // readyIn tells, for each tool of which no piece is free at a moment, in how many

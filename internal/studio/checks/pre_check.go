@@ -17,14 +17,14 @@ import (
 // checkStore is what a pre-treatment check is made of.
 type checkStore interface {
 	consultationStore
-	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error) // newest first
+	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 }
 
 // consulted is the consultation that answers given at the door make: a whole new
 // one (renewed), the standing one with the answers it lacked, or nil where only
 // the door's own questions were answered and nothing was missing.
-func (t *told) consulted(q *Questions, answers map[string]contraindication.Answer, about *studio.About, today calendar.Day) (c *studio.Consultation, renewed bool, faults []problem.Fault) {
+func (t *clientSnapshot) consulted(q *Questions, answers map[string]contraindication.Answer, about *studio.ClientHistory, today calendar.Day) (c *studio.Consultation, renewed bool, faults []problem.Fault) {
 	given, own := map[string]contraindication.Answer{}, map[string]contraindication.Answer{} // own: what the door would not ask
 	for _, r := range q.Consultation {
 		if a, ok := answers[r.ID]; ok {
@@ -35,11 +35,11 @@ func (t *told) consulted(q *Questions, answers map[string]contraindication.Answe
 		}
 	}
 	all, missing := &contraindication.Pack{Rules: q.Consultation}, &contraindication.Pack{Rules: q.Missing}
-	c = &studio.Consultation{ID: studio.NewID(), Client: t.client.ID, Answers: given, About: t.about()}
+	c = &studio.Consultation{ID: studio.NewID(), Client: t.client.ID, Answers: given, History: t.history()}
 	if about != nil {
-		c.About = *about
+		c.History = *about
 	}
-	onlyMissing := t.standing != nil && about == nil
+	onlyMissing := t.currentConsultation != nil && about == nil
 	for id := range own {
 		onlyMissing = onlyMissing && slices.ContainsFunc(q.Missing, func(r contraindication.Rule) bool { return r.ID == id })
 	}
@@ -49,24 +49,24 @@ func (t *told) consulted(q *Questions, answers map[string]contraindication.Answe
 	if faults = missing.Check(given, today, contraindication.Consultation); len(own) == 0 {
 		return nil, false, faults
 	}
-	c.Answers = maps.Clone(t.standing.Answers)
+	c.Answers = maps.Clone(t.currentConsultation.Answers)
 	maps.Copy(c.Answers, own)
 	return c, false, faults
 }
 
-// Screen judges the answers of a door check, together with what the consultation
+// SavePreCheck judges the answers of a door check, together with what the consultation
 // tells, and keeps them as they are today. Where no consultation holds, or where
 // answers to its questions (or what goes with them) are sent, all of them are
 // needed, and count as a consultation made in the studio; questions that the
 // standing one was never asked are asked in passing. A check may be for a visit,
 // or on its own.
-func (s *Service) Screen(ctx context.Context, a *studio.Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]contraindication.Answer, about *studio.About) (*studio.Screening, error) {
+func (s *Service) SavePreCheck(ctx context.Context, a *studio.Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]contraindication.Answer, about *studio.ClientHistory) (*studio.PreCheck, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
-	var out *studio.Screening
+	var out *studio.PreCheck
 	err := studio.In(ctx, s.Kernel, a, func(tx checkStore, st *studio.Studio) error {
-		known, err := s.told(ctx, tx, st, client)
+		known, err := s.loadClientSnapshot(ctx, tx, st, client)
 		if err != nil {
 			return err
 		}
@@ -86,8 +86,8 @@ func (s *Service) Screen(ctx context.Context, a *studio.Actor, client uuid.UUID,
 		pack, day := st.Pack(), calendar.Day(s.Today(st))
 		q := known.questions(st, asked, string(day))
 		home, renewed, faults := known.consulted(q, answers, about, day)
-		door := &contraindication.Pack{Rules: q.Door}
-		for _, f := range door.Check(answers, day, contraindication.Door) {
+		door := &contraindication.Pack{Rules: q.PreCheck}
+		for _, f := range door.Check(answers, day, contraindication.PreTreatment) {
 			if !slices.Contains(faults, f) {
 				faults = append(faults, f)
 			}
@@ -98,18 +98,18 @@ func (s *Service) Screen(ctx context.Context, a *studio.Actor, client uuid.UUID,
 		if home != nil {
 			since := string(day)
 			if !renewed {
-				since = known.standing.Day
+				since = known.currentConsultation.Day
 			}
 			if err := s.review(ctx, tx, st, a, home, since, tx.AddConsultation); err != nil {
 				return err
 			}
-			if known, err = s.told(ctx, tx, st, client); err != nil {
+			if known, err = s.loadClientSnapshot(ctx, tx, st, client); err != nil {
 				return err
 			}
 		}
-		out = known.judge(pack, only(pack, answers, contraindication.Door), day)
+		out = known.judge(pack, answersAt(pack, answers, contraindication.PreTreatment), day)
 		out.Visit, out.Account, out.At = visit, a.Account, s.Now()
-		if err := tx.AddScreening(ctx, out); err != nil {
+		if err := tx.AddPreCheck(ctx, out); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "screen", "client", client)
@@ -117,8 +117,8 @@ func (s *Service) Screen(ctx context.Context, a *studio.Actor, client uuid.UUID,
 	return out, err
 }
 
-// noDoorCheck says that there is none where that is what an error means.
-func noDoorCheck(err error) error {
+// noPreCheck says that there is none where that is what an error means.
+func noPreCheck(err error) error {
 	if errors.Is(err, studio.ErrNotFound) {
 		return &studio.StateError{Code: "no-door-check", Message: "There is no door check of today for this client. Make it first."}
 	}
@@ -127,14 +127,14 @@ func noDoorCheck(err error) error {
 
 // checkReader reads a client's checks, newest first.
 type checkReader interface {
-	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error)
+	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)
 }
 
-// todaysScreening returns the client's newest screening of the day, whichever
+// todaysPreCheck returns the client's newest screening of the day, whichever
 // visit it was made for: a cold sore told at the second visit's door must not be
 // passed over at the first's. A check at the door is valid that day only.
-func todaysScreening(ctx context.Context, tx checkReader, client uuid.UUID, today string) (*studio.Screening, error) {
-	list, err := tx.Screenings(ctx, client)
+func todaysPreCheck(ctx context.Context, tx checkReader, client uuid.UUID, today string) (*studio.PreCheck, error) {
+	list, err := tx.PreChecks(ctx, client)
 	if err != nil {
 		return nil, err
 	}
@@ -146,16 +146,16 @@ func todaysScreening(ctx context.Context, tx checkReader, client uuid.UUID, toda
 
 // judge makes a check of the answers given at the door, together with what the
 // consultation tells, on a day.
-func (t *told) judge(pack *contraindication.Pack, door map[string]contraindication.Answer, day calendar.Day) *studio.Screening {
-	answers := t.with(pack, door)
-	return &studio.Screening{ID: studio.NewID(), Client: t.client.ID, Day: string(day), Answers: answers, About: t.about(), PackVersion: pack.Version, Result: pack.Evaluate(answers, t.subject(), day)}
+func (t *clientSnapshot) judge(pack *contraindication.Pack, door map[string]contraindication.Answer, day calendar.Day) *studio.PreCheck {
+	answers := t.withConsultation(pack, door)
+	return &studio.PreCheck{ID: studio.NewID(), Client: t.client.ID, Day: string(day), Answers: answers, History: t.history(), PackVersion: pack.Version, Result: pack.Evaluate(answers, t.subject(), day)}
 }
 
-// JudgeDoor judges a check that was made elsewhere, on its day, with what is known
+// JudgePreCheck judges a check that was made elsewhere, on its day, with what is known
 // of the client. It is not kept.
-func (s *Service) JudgeDoor(ctx context.Context, within studio.Tx, st *studio.Studio, client uuid.UUID, day calendar.Day, door map[string]contraindication.Answer) (*studio.Screening, error) {
+func (s *Service) JudgePreCheck(ctx context.Context, within studio.Tx, st *studio.Studio, client uuid.UUID, day calendar.Day, door map[string]contraindication.Answer) (*studio.PreCheck, error) {
 	tx := studio.As[checkStore](within)
-	t, err := s.told(ctx, tx, st, client)
+	t, err := s.loadClientSnapshot(ctx, tx, st, client)
 	if err != nil {
 		return nil, err
 	}
@@ -164,11 +164,11 @@ func (s *Service) JudgeDoor(ctx context.Context, within studio.Tx, st *studio.St
 
 // Expect judges a day from what is known of a client now, and returns the newest
 // check beside it, nil where there is none.
-func (s *Service) Expect(ctx context.Context, within studio.Tx, st *studio.Studio, client uuid.UUID, day string) (contraindication.Result, *studio.Screening, error) {
+func (s *Service) Expect(ctx context.Context, within studio.Tx, st *studio.Studio, client uuid.UUID, day string) (contraindication.Result, *studio.PreCheck, error) {
 	tx := studio.As[checkStore](within)
-	t, err := s.told(ctx, tx, st, client)
+	t, err := s.loadClientSnapshot(ctx, tx, st, client)
 	if err != nil {
 		return contraindication.Result{}, nil, err
 	}
-	return t.on(st.Pack(), day), t.screening, nil
+	return t.judgeDay(st.Pack(), day), t.newestCheck, nil
 }

@@ -45,8 +45,8 @@ func (s *Service) Rules(ctx context.Context, a *studio.Actor) (*RulesView, error
 	return v, err
 }
 
-// Touched is a visit to come whose outlook a change of the rules changes.
-type Touched struct {
+// AffectedVisit is a visit to come whose outlook a change of the rules changes.
+type AffectedVisit struct {
 	Visit  studio.VisitLine          `json:"visit"`
 	Was    contraindication.Headline `json:"was" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
 	Now    contraindication.Headline `json:"now" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
@@ -63,7 +63,7 @@ const (
 // AmendRule sets the studio's own days for a rule, or with the pack's own number
 // takes them back; keep false only tells which visits to come it would touch.
 // For the owner; what is shorter than the pack needs a written reason.
-func (s *Service) AmendRule(ctx context.Context, a *studio.Actor, rule string, days int, reason string, keep bool) ([]Touched, error) {
+func (s *Service) AmendRule(ctx context.Context, a *studio.Actor, rule string, days int, reason string, keep bool) ([]AffectedVisit, error) {
 	am := contraindication.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}
 	trade := contraindication.Trade()
 	for _, r := range trade.Rules {
@@ -86,9 +86,9 @@ func (s *Service) AmendRule(ctx context.Context, a *studio.Actor, rule string, d
 // SaveRule adds a rule of the studio's own (with an empty id) or changes one; keep
 // false only tells which visits to come it would touch. For the owner; what asks
 // for less than before needs a written reason.
-func (s *Service) SaveRule(ctx context.Context, a *studio.Actor, rule contraindication.Rule, reason string, keep bool) ([]Touched, error) {
+func (s *Service) SaveRule(ctx context.Context, a *studio.Actor, rule contraindication.Rule, reason string, keep bool) ([]AffectedVisit, error) {
 	return s.changeRules(ctx, a, keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
-		ch := &studio.RuleChange{Amendment: contraindication.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "added", Title: rule.Title}
+		ch := &studio.RuleChange{Amendment: contraindication.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Action: "added", Title: rule.Title}
 		own.Rules = slices.Clone(own.Rules)
 		at := slices.IndexFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == rule.ID })
 		switch {
@@ -107,20 +107,20 @@ func (s *Service) SaveRule(ctx context.Context, a *studio.Actor, rule contraindi
 			own.Rules = append(own.Rules, rule)
 			return ch, nil
 		}
-		ch.Did, ch.Loosens = "changed", contraindication.Loosens(&own.Rules[at], &rule)
+		ch.Action, ch.Loosens = "changed", contraindication.Loosens(&own.Rules[at], &rule)
 		own.Rules[at] = rule
 		return ch, ch.CheckReason(keep)
 	})
 }
 
 // RetireRule takes a rule of the studio's own away; always with a written reason.
-func (s *Service) RetireRule(ctx context.Context, a *studio.Actor, id, reason string, keep bool) ([]Touched, error) {
+func (s *Service) RetireRule(ctx context.Context, a *studio.Actor, id, reason string, keep bool) ([]AffectedVisit, error) {
 	return s.changeRules(ctx, a, keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
 		at := slices.IndexFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == id })
 		if at < 0 {
 			return nil, studio.ErrNotFound
 		}
-		ch := &studio.RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "retired", Title: own.Rules[at].Title, Loosens: true}
+		ch := &studio.RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Action: "retired", Title: own.Rules[at].Title, Loosens: true}
 		own.Rules = slices.Delete(slices.Clone(own.Rules), at, at+1)
 		return ch, ch.CheckReason(keep)
 	})
@@ -128,9 +128,9 @@ func (s *Service) RetireRule(ctx context.Context, a *studio.Actor, id, reason st
 
 // DecidePolicy decides on a policy, or takes the decision back; keep false only
 // tells which visits to come it would touch. Allowing more needs a reason.
-func (s *Service) DecidePolicy(ctx context.Context, a *studio.Actor, id string, on bool, reason string, keep bool) ([]Touched, error) {
+func (s *Service) DecidePolicy(ctx context.Context, a *studio.Actor, id string, on bool, reason string, keep bool) ([]AffectedVisit, error) {
 	return s.changeRules(ctx, a, keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
-		ch := &studio.RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Did: "decided", Loosens: on}
+		ch := &studio.RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Action: "decided", Loosens: on}
 		if id == contraindication.NoMouth {
 			ch.Title, ch.Loosens = "No work inside the mouth", !on
 		} else {
@@ -138,13 +138,13 @@ func (s *Service) DecidePolicy(ctx context.Context, a *studio.Actor, id string, 
 			if i < 0 {
 				return nil, studio.ErrNotFound
 			}
-			ch.Title = contraindication.Trade().Rules[i].Policy.Says
+			ch.Title = contraindication.Trade().Rules[i].Policy.Label
 		}
 		own.Policies = slices.DeleteFunc(slices.Clone(own.Policies), func(k string) bool { return k == id })
 		if on {
 			own.Policies = append(own.Policies, id)
 		} else {
-			ch.Did = "undone"
+			ch.Action = "undone"
 		}
 		return ch, ch.CheckReason(keep)
 	})
@@ -152,11 +152,11 @@ func (s *Service) DecidePolicy(ctx context.Context, a *studio.Actor, id string, 
 
 // changeRules makes a change to the studio's rules, tells which visits to come it
 // touches, and where it is kept logs it and judges today's door checks again.
-func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, change func(*studio.OwnRules) (*studio.RuleChange, error)) ([]Touched, error) {
+func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, change func(*studio.OwnRules) (*studio.RuleChange, error)) ([]AffectedVisit, error) {
 	if err := a.May(studio.Owner); err != nil {
 		return nil, err
 	}
-	out := []Touched{}
+	out := []AffectedVisit{}
 	err := studio.In(ctx, s.Kernel, a, func(tx ruleStore, st *studio.Studio) error {
 		own := st.Own
 		ch, err := change(&own)
@@ -175,7 +175,7 @@ func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, c
 				clients = append(clients, v.Client)
 			}
 		}
-		known, err := s.toldOf(ctx, tx, st, clients)
+		known, err := s.loadClientSnapshots(ctx, tx, st, clients)
 		if err != nil {
 			return err
 		}
@@ -189,10 +189,10 @@ func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, c
 			if day < s.Today(st) {
 				continue
 			}
-			again[v.Client] = again[v.Client] || t.screening != nil && t.screening.Day == s.Today(st)
-			before, after := t.on(was, day), t.on(now, day)
+			again[v.Client] = again[v.Client] || t.newestCheck != nil && t.newestCheck.Day == s.Today(st)
+			before, after := t.judgeDay(was, day), t.judgeDay(now, day)
 			if before.Headline != after.Headline || before.NotBefore != after.NotBefore {
-				out = append(out, Touched{v, before.Headline, after.Headline, string(after.NotBefore)})
+				out = append(out, AffectedVisit{v, before.Headline, after.Headline, string(after.NotBefore)})
 			}
 		}
 		if !keep {
@@ -209,7 +209,7 @@ func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, c
 				}
 			}
 		}
-		action := map[string]string{"": "lengthen", "added": "add"}[ch.Did]
+		action := map[string]string{"": "lengthen", "added": "add"}[ch.Action]
 		if action == "" {
 			action = "change"
 		}

@@ -38,13 +38,13 @@ func (s *Service) Clients(ctx context.Context, a *studio.Actor, search, after st
 // ClientFile is a client with visits and screenings. The front desk gets no
 // screenings, states or notes.
 type ClientFile struct {
-	Client     studio.Client
-	Visits     []studio.VisitLine
-	Screenings []studio.Screening
+	Client    studio.Client
+	Visits    []studio.VisitLine
+	PreChecks []studio.PreCheck
 	// Consultations, those reviewed last first; HoldsUntil is the day on which the
 	// one that counts has to be made again, empty where none counts.
 	Consultations []studio.Consultation
-	HoldsUntil    string
+	ValidUntil    string
 	Letters       []studio.Letter
 	Consents      []studio.Consent
 	PatchTests    []studio.PatchTest
@@ -64,7 +64,7 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
 			return err
 		}
-		f.Screenings, f.Consultations, f.Letters, f.Consents, f.History = []studio.Screening{}, []studio.Consultation{}, []studio.Letter{}, []studio.Consent{}, []contraindication.Span{}
+		f.PreChecks, f.Consultations, f.Letters, f.Consents, f.History = []studio.PreCheck{}, []studio.Consultation{}, []studio.Letter{}, []studio.Consent{}, []contraindication.Span{}
 		f.PatchTests = []studio.PatchTest{}
 		if err := s.Checks.Outlook(ctx, tx, st, a, f.Visits); err != nil {
 			return err
@@ -77,7 +77,7 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 			return err
 		}
 		if c := studio.CurrentConsultation(f.Consultations, s.Today(st)); c != nil {
-			f.HoldsUntil = c.ValidUntil()
+			f.ValidUntil = c.ValidUntil()
 		}
 		if f.Consents, err = tx.Consents(ctx, id); err != nil {
 			return err
@@ -88,11 +88,11 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 		if f.PatchTests, err = s.Checks.PatchTests(ctx, tx, id); err != nil {
 			return err
 		}
-		if f.Screenings, err = tx.Screenings(ctx, id); err != nil {
+		if f.PreChecks, err = tx.PreChecks(ctx, id); err != nil {
 			return err
 		}
-		judged := make([]contraindication.Judged, 0, len(f.Screenings))
-		for _, sc := range slices.Backward(f.Screenings) { // they come newest first
+		judged := make([]contraindication.Judged, 0, len(f.PreChecks))
+		for _, sc := range slices.Backward(f.PreChecks) { // they come newest first
 			judged = append(judged, contraindication.Judged{Day: calendar.Day(sc.Day), Result: sc.Result})
 		}
 		f.History = append(f.History, contraindication.History(judged)...)

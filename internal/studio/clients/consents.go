@@ -37,7 +37,7 @@ func (s *Service) SignConsent(ctx context.Context, a *studio.Actor, client uuid.
 		if err != nil {
 			return err
 		}
-		sub := contraindication.Subject{Born: calendar.Day(who.BirthDate)}
+		sub := contraindication.ClientProfile{Born: calendar.Day(who.BirthDate)}
 		if age := sub.Age(calendar.Day(s.Today(st))); age >= 0 && age < studio.OfAge {
 			if !guardian {
 				return studio.FaultAt("/guardian", "The client is under age: a guardian signs.")

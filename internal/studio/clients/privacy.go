@@ -21,7 +21,7 @@ type ClientExport struct {
 	Client        studio.Client         `json:"client"`
 	Visits        []studio.VisitLine    `json:"visits"`
 	Consultations []studio.Consultation `json:"consultations"`
-	Screenings    []studio.Screening    `json:"screenings"`
+	PreChecks     []studio.PreCheck     `json:"screenings"`
 	Letters       []studio.Letter       `json:"letters"`
 	Consents      []studio.Consent      `json:"consents"`
 	PatchTests    []studio.PatchTest    `json:"patchTests"`
@@ -40,12 +40,12 @@ type ScanExport struct {
 
 // TreatmentExport is what was done at a visit.
 type TreatmentExport struct {
-	Visit      uuid.UUID          `json:"visit"`
-	StartedAt  time.Time          `json:"startedAt"`
-	FinishedAt *time.Time         `json:"finishedAt,omitempty"`
-	Changes    []adjusting.Change `json:"changes"`
-	Overrules  []studio.Overrule  `json:"overrules"`
-	Record     studio.Record      `json:"record"`
+	Visit       uuid.UUID              `json:"visit"`
+	StartedAt   time.Time              `json:"startedAt"`
+	FinishedAt  *time.Time             `json:"finishedAt,omitempty"`
+	Adjustments []adjusting.Adjustment `json:"changes"`
+	Overrides   []studio.Override      `json:"overrules"`
+	Record      studio.Record          `json:"record"`
 }
 
 // ExportClient gathers a client's file.
@@ -58,7 +58,7 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		return nil, err
 	}
 	out := &ClientExport{Format: "softpalm-client", Version: 1, WrittenAt: s.Now(), Client: f.Client, Visits: f.Visits,
-		Consultations: f.Consultations, Screenings: f.Screenings, Letters: f.Letters, Consents: f.Consents, PatchTests: f.PatchTests, Scans: []ScanExport{}, Treatments: []TreatmentExport{}}
+		Consultations: f.Consultations, PreChecks: f.PreChecks, Letters: f.Letters, Consents: f.Consents, PatchTests: f.PatchTests, Scans: []ScanExport{}, Treatments: []TreatmentExport{}}
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		out.Studio, out.Rules = st.Name, st.Pack().Rules
 		for _, v := range f.Visits {
@@ -69,7 +69,7 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 			if err != nil {
 				return err
 			}
-			out.Treatments = append(out.Treatments, TreatmentExport{t.Visit, t.StartedAt, t.FinishedAt, t.Changes, t.Overrules, t.Record})
+			out.Treatments = append(out.Treatments, TreatmentExport{t.Visit, t.StartedAt, t.FinishedAt, t.Adjustments, t.Overrides, t.Record})
 		}
 		for _, l := range f.Letters {
 			for _, sc := range l.Scans {

@@ -31,7 +31,7 @@ type Store interface {
 	AddClient(ctx context.Context, c *studio.Client) error
 	UpdateClient(ctx context.Context, c *studio.Client) error
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
-	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error)       // newest first
+	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)         // newest first
 	Consultations(ctx context.Context, client uuid.UUID) ([]studio.Consultation, error) // reviewed ones first, newest first
 	Letters(ctx context.Context, client uuid.UUID) ([]studio.Letter, error)             // newest first
 	Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, client uuid.UUID, err error)

@@ -69,7 +69,7 @@ func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.
 		if err != nil {
 			return nil, err
 		}
-		q.Length, q.Reset = time.Duration(p.Minutes.Sold)*time.Minute, time.Duration(p.Minutes.Reset)*time.Minute
+		q.Length, q.Reset = time.Duration(p.Minutes.Treatment)*time.Minute, time.Duration(p.Minutes.Reset)*time.Minute
 	}
 	from := s.Now()
 	if q.From != "" {
@@ -151,12 +151,12 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 		if err != nil {
 			return err
 		}
-		n.Length = time.Duration(p.Minutes.Sold) * time.Minute
+		n.Length = time.Duration(p.Minutes.Treatment) * time.Minute
 		if err := s.judgeBooking(ctx, tx, st, n); err != nil {
 			return err
 		}
 		v := &studio.Visit{ID: n.ID, Client: n.Client, Practitioner: n.Practitioner, Room: n.Room, Protocol: n.Protocol, Version: number, Kind: studio.ForTreatment,
-			StartsAt: n.Start, EndsAt: n.Start.Add(time.Duration(p.Minutes.Sold) * time.Minute), State: studio.Booked, CreatedAt: s.Now()}
+			StartsAt: n.Start, EndsAt: n.Start.Add(time.Duration(p.Minutes.Treatment) * time.Minute), State: studio.Booked, CreatedAt: s.Now()}
 		v.BusyUntil = v.EndsAt.Add(time.Duration(p.Minutes.Reset) * time.Minute)
 		if err := tx.AddVisit(ctx, v); err != nil {
 			return err
@@ -266,7 +266,7 @@ func (s *Service) FirstFree(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 		from := s.Now().In(st.Zone()).AddDate(0, 0, 1).Format(time.DateOnly)
 		if newest != nil {
 			from = max(from, string(newest.Result.NotBefore))
-			if h := newest.Result.Headline; h == contraindication.NotHere || h == contraindication.UrgentHelp {
+			if h := newest.Result.Headline; h == contraindication.DoNotTreat || h == contraindication.UrgentHelp {
 				from = max(from, string(calendar.Day(newest.Day).Plus(healingDays)))
 			}
 		}

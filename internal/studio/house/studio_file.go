@@ -424,7 +424,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 			continue
 		}
 		p := studio.Product{ID: studio.NewID(), Unit: bp.Unit, PackSize: decimal.NewFromFloat(bp.PackSize), Price: amount(bp.Price), ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
-			Product: slip.Product{Key: bp.Key, Name: bp.Name, Form: bp.Form, FullDose: bp.FullDose, RangeMin: bp.RangeMin, RangeMax: bp.RangeMax, DropsPerML: bp.DropsPerML, MLPerPress: bp.MLPerPress, Density: bp.Density, HalfLife: bp.HalfLife, Tags: bp.Tags, Unsuited: bp.Unsuited, Ingredients: bp.Ingredients}}
+			Product: slip.Product{Key: bp.Key, Name: bp.Name, Form: bp.Form, FullDose: bp.FullDose, RangeMin: bp.RangeMin, RangeMax: bp.RangeMax, DropsPerML: bp.DropsPerML, MLPerPump: bp.MLPerPress, Density: bp.Density, HalfLife: bp.HalfLife, Tags: bp.Tags, Unsuited: bp.Unsuited, Ingredients: bp.Ingredients}}
 		there.Products[bp.Key] = &p.Product
 		im.lib.Products = append(im.lib.Products, p)
 		if err := im.tx.AddProduct(ctx, &p); err != nil {
@@ -586,7 +586,7 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 			continue
 		}
 		v := &studio.Visit{ID: studio.NewID(), Client: client, Practitioner: person, Room: room, Protocol: pl.id, Version: pl.version, Kind: studio.ForTreatment, StartsAt: start,
-			EndsAt: start.Add(time.Duration(pl.body.Minutes.Sold) * time.Minute), State: bv.State, CreatedAt: im.now}
+			EndsAt: start.Add(time.Duration(pl.body.Minutes.Treatment) * time.Minute), State: bv.State, CreatedAt: im.now}
 		v.BusyUntil = v.EndsAt.Add(time.Duration(pl.body.Minutes.Reset) * time.Minute)
 		if bv.Record != nil {
 			v.State = studio.InRoom // closed below, with its record
@@ -613,9 +613,9 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 }
 
 func (im *importer) addRecord(ctx context.Context, v *studio.Visit, pl plan, br *BundleRecord, at string) error {
-	t := &studio.Treatment{Visit: v.ID, Plan: pl.body, Changes: []adjusting.Change{}, Progress: studio.Progress{Since: v.StartsAt, Skipped: []string{}}, Record: studio.Record{Note: br.Note, Uses: []studio.RecordUse{}}, StartedAt: v.StartsAt}
+	t := &studio.Treatment{Visit: v.ID, Plan: pl.body, Adjustments: []adjusting.Adjustment{}, Progress: studio.Progress{Since: v.StartsAt, Skipped: []string{}}, Record: studio.Record{Note: br.Note, Uses: []studio.RecordUse{}}, StartedAt: v.StartsAt}
 	for _, u := range br.Uses {
-		t.Record.Uses = append(t.Record.Uses, studio.RecordUse{Product: u.Product, Planned: amount(u.Planned), Real: amount(u.Real)})
+		t.Record.Uses = append(t.Record.Uses, studio.RecordUse{Product: u.Product, Planned: amount(u.Planned), Used: amount(u.Real)})
 	}
 	if err := im.tx.AddTreatment(ctx, t); err != nil {
 		return err

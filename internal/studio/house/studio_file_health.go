@@ -24,7 +24,7 @@ type healthStore interface {
 	AnswerLetter(ctx context.Context, l *studio.Letter) error
 	AddPatchTest(ctx context.Context, p *studio.PatchTest, product, account uuid.UUID) error
 	AddReading(ctx context.Context, patch uuid.UUID, r patch.Reading, account uuid.UUID) error
-	AddScreening(ctx context.Context, s *studio.Screening) error
+	AddPreCheck(ctx context.Context, s *studio.PreCheck) error
 }
 
 // BundleHealth is what a studio kept of a client's health before: it comes in as
@@ -39,17 +39,17 @@ type BundleHealth struct {
 
 // BundleAnswer is a yes to a rule, a grade or a wish; what is not there was a no.
 type BundleAnswer struct {
-	Day    string                   `json:"day,omitempty" maxLength:"12"`
-	Zones  []contraindication.Place `json:"zones,omitempty" maxItems:"60"`
-	Grades map[string]int           `json:"grades,omitempty"`
-	Option string                   `json:"option,omitempty" maxLength:"40"`
+	Day    string                      `json:"day,omitempty" maxLength:"12"`
+	Zones  []contraindication.ZoneSide `json:"zones,omitempty" maxItems:"60"`
+	Grades map[string]int              `json:"grades,omitempty"`
+	Option string                      `json:"option,omitempty" maxLength:"40"`
 }
 
 // BundleConsultation is a reviewed consultation.
 type BundleConsultation struct {
 	Day     string                  `json:"day" maxLength:"12"`
 	Answers map[string]BundleAnswer `json:"answers,omitempty"`
-	About   studio.About            `json:"about,omitempty"`
+	History studio.ClientHistory    `json:"about,omitempty"`
 }
 
 // BundleCheck is a check at the door.
@@ -107,7 +107,7 @@ func (im *importer) at(day string, hour time.Duration) (time.Time, string, bool)
 func (im *importer) answers(list map[string]BundleAnswer, stage contraindication.Stage, at string) map[string]contraindication.Answer {
 	out := map[string]contraindication.Answer{}
 	pack := im.st.Pack()
-	for _, r := range pack.Of(stage) {
+	for _, r := range pack.RulesAt(stage) {
 		out[r.ID] = contraindication.Answer{}
 	}
 	for id, a := range list {
@@ -186,7 +186,7 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 			}
 		}
 	}
-	if err := im.addTold(ctx, client, h, at); err != nil {
+	if err := im.addChecks(ctx, client, h, at); err != nil {
 		return err
 	}
 	for i, p := range h.PatchTests {
@@ -197,8 +197,8 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 	return nil
 }
 
-// addTold brings in the consultation and the door checks, each judged on its day.
-func (im *importer) addTold(ctx context.Context, client uuid.UUID, h *BundleHealth, at string) error {
+// addChecks brings in the consultation and the door checks, each judged on its day.
+func (im *importer) addChecks(ctx context.Context, client uuid.UUID, h *BundleHealth, at string) error {
 	pack := im.st.Pack()
 	if c := h.Consultation; c != nil {
 		when, day, ok := im.at(c.Day, fileMorning)
@@ -207,10 +207,10 @@ func (im *importer) addTold(ctx context.Context, client uuid.UUID, h *BundleHeal
 			return nil
 		}
 		var bad *studio.InputError
-		if err := c.About.Check(day); errors.As(err, &bad) {
+		if err := c.History.Check(day); errors.As(err, &bad) {
 			im.fault(at+"/consultation"+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
 		}
-		row := &studio.Consultation{ID: studio.NewID(), Client: client, Answers: im.answers(c.Answers, contraindication.Consultation, at+"/consultation/answers"), About: c.About,
+		row := &studio.Consultation{ID: studio.NewID(), Client: client, Answers: im.answers(c.Answers, contraindication.Consultation, at+"/consultation/answers"), History: c.History,
 			PackVersion: pack.Version, CreatedAt: when, ReviewedAt: &when, ReviewedBy: &uuid.Nil, Day: day}
 		for _, p := range pack.Check(row.Answers, calendar.Day(day), contraindication.Consultation) {
 			im.fault(at+"/consultation"+p.Path, "%s", p.Message)
@@ -229,16 +229,16 @@ func (im *importer) addTold(ctx context.Context, client uuid.UUID, h *BundleHeal
 			im.fault(here+"/day", "%q is not a day.", c.Day)
 			continue
 		}
-		door := im.answers(c.Answers, contraindication.Door, here+"/answers")
-		for _, p := range pack.Check(door, calendar.Day(day), contraindication.Door) {
+		door := im.answers(c.Answers, contraindication.PreTreatment, here+"/answers")
+		for _, p := range pack.Check(door, calendar.Day(day), contraindication.PreTreatment) {
 			im.fault(here+p.Path, "%s", p.Message)
 		}
-		row, err := im.s.Checks.JudgeDoor(ctx, im.tx, im.st, client, calendar.Day(day), door)
+		row, err := im.s.Checks.JudgePreCheck(ctx, im.tx, im.st, client, calendar.Day(day), door)
 		if err != nil {
 			return err
 		}
 		row.At = when
-		if err := im.tx.AddScreening(ctx, row); err != nil {
+		if err := im.tx.AddPreCheck(ctx, row); err != nil {
 			return err
 		}
 	}

@@ -69,9 +69,9 @@ func (s *Service) HandOverTablet(ctx context.Context, a *studio.Actor, session, 
 	return token, until, err
 }
 
-// TakeBack unlocks a session with the PIN. After five wrong ones the session ends
+// UnlockTablet unlocks a session with the PIN. After five wrong ones the session ends
 // and somebody has to sign in again.
-func (s *Service) TakeBack(ctx context.Context, a *studio.Actor, session uuid.UUID, pin string) error {
+func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uuid.UUID, pin string) error {
 	subject, now := "pin:"+session.String(), s.Now()
 	tries, err := s.SignIns.CountAttempts(ctx, subject, now.Add(-SessionLength))
 	if err != nil {

@@ -46,29 +46,29 @@ type LibraryFile struct {
 	Tools   []protocol.Tool `json:"tools,omitempty" maxItems:"500"`
 }
 
-// Fate says what becomes of something in a file.
-type Fate string
+// ImportOutcome says what becomes of something in a file.
+type ImportOutcome string
 
 // The fates. What the studio has already is never changed by a file.
 const (
-	FateNew  Fate = "new"      // added
-	FateSame Fate = "same"     // there already, exactly so
-	FateKept Fate = "kept"     // there already, otherwise: the studio's own is used
-	FateAs   Fate = "added-as" // a stroke there otherwise: added beside it under another key
+	OutcomeNew     ImportOutcome = "new"      // added
+	OutcomeSame    ImportOutcome = "same"     // there already, exactly so
+	OutcomeKept    ImportOutcome = "kept"     // there already, otherwise: the studio's own is used
+	OutcomeAddedAs ImportOutcome = "added-as" // a stroke there otherwise: added beside it under another key
 )
 
-// BroughtThing is one thing of a file and what becomes of it.
-type BroughtThing struct {
-	Kind string `json:"kind" enum:"protocol,stroke,tool,product"`
-	Key  string `json:"key"`
-	Name string `json:"name"`
-	Fate Fate   `json:"fate" enum:"new,same,kept,added-as"`
-	As   string `json:"as,omitempty"`
+// ImportedItem is one thing of a file and what becomes of it.
+type ImportedItem struct {
+	Kind    string        `json:"kind" enum:"protocol,stroke,tool,product"`
+	Key     string        `json:"key"`
+	Name    string        `json:"name"`
+	Outcome ImportOutcome `json:"fate" enum:"new,same,kept,added-as"`
+	As      string        `json:"as,omitempty"`
 }
 
-// Brought is what bringing a file in adds, or would add.
-type Brought struct {
-	Things []BroughtThing `json:"things"`
+// ImportResult is what bringing a file in adds, or would add.
+type ImportResult struct {
+	Items []ImportedItem `json:"things"`
 	// Protocol is the new protocol, once it was brought in.
 	Protocol   *uuid.UUID             `json:"protocol,omitempty"`
 	Evaluation *evaluation.Evaluation `json:"evaluation,omitempty"`
@@ -94,8 +94,8 @@ func (s *Service) ProtocolToFile(ctx context.Context, a *studio.Actor, id uuid.U
 	return f, err
 }
 
-// Handed is a protocol with all that its papers need.
-type Handed struct {
+// ProtocolExport is a protocol with all that its papers need.
+type ProtocolExport struct {
 	Protocol   *protocol.Protocol
 	Evaluation *evaluation.Evaluation
 	Context    *protocol.Context
@@ -103,9 +103,9 @@ type Handed struct {
 	Version    string
 }
 
-// HandOver opens a protocol for its papers: the actor's draft for version 0.
-func (s *Service) HandOver(ctx context.Context, a *studio.Actor, id uuid.UUID, version int) (*Handed, error) {
-	var h Handed
+// ExportProtocol opens a protocol for its papers: the actor's draft for version 0.
+func (s *Service) ExportProtocol(ctx context.Context, a *studio.Actor, id uuid.UUID, version int) (*ProtocolExport, error) {
+	var h ProtocolExport
 	err := studio.In(ctx, s.Kernel, a, func(tx fileStore, st *studio.Studio) error {
 		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
@@ -205,10 +205,10 @@ func (s *Service) LibraryToFile(ctx context.Context, a *studio.Actor) (*LibraryF
 	return f, err
 }
 
-// BringProtocol adds a protocol file to the studio as the actor's draft, with
+// ImportProtocol adds a protocol file to the studio as the actor's draft, with
 // what it needs. Everything is added or nothing; dry only tells what would be.
-func (s *Service) BringProtocol(ctx context.Context, a *studio.Actor, f *ProtocolFile, dry bool) (*Brought, error) {
-	return s.bring(ctx, a, dry, func(b *bringing) error {
+func (s *Service) ImportProtocol(ctx context.Context, a *studio.Actor, f *ProtocolFile, dry bool) (*ImportResult, error) {
+	return s.importFile(ctx, a, dry, func(b *importing) error {
 		if err := b.parts(f.Strokes, f.Tools, f.Products); err != nil {
 			return err
 		}
@@ -216,22 +216,22 @@ func (s *Service) BringProtocol(ctx context.Context, a *studio.Actor, f *Protoco
 	})
 }
 
-// BringLibrary adds the strokes and tools of a library file to the studio.
-func (s *Service) BringLibrary(ctx context.Context, a *studio.Actor, f *LibraryFile, dry bool) (*Brought, error) {
-	return s.bring(ctx, a, dry, func(b *bringing) error { return b.parts(f.Strokes, f.Tools, nil) })
+// ImportLibrary adds the strokes and tools of a library file to the studio.
+func (s *Service) ImportLibrary(ctx context.Context, a *studio.Actor, f *LibraryFile, dry bool) (*ImportResult, error) {
+	return s.importFile(ctx, a, dry, func(b *importing) error { return b.parts(f.Strokes, f.Tools, nil) })
 }
 
-func (s *Service) bring(ctx context.Context, a *studio.Actor, dry bool, fn func(*bringing) error) (*Brought, error) {
+func (s *Service) importFile(ctx context.Context, a *studio.Actor, dry bool, fn func(*importing) error) (*ImportResult, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
-	var out *Brought
+	var out *ImportResult
 	err := studio.In(ctx, s.Kernel, a, func(tx fileStore, _ *studio.Studio) error {
 		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
 		}
-		b := &bringing{ctx: ctx, s: s, tx: tx, a: a, lib: lib.Context(), renamed: map[string]string{}, out: Brought{Things: []BroughtThing{}}}
+		b := &importing{ctx: ctx, s: s, tx: tx, a: a, lib: lib.Context(), renamed: map[string]string{}, out: ImportResult{Items: []ImportedItem{}}}
 		if err := fn(b); err != nil {
 			return err
 		}
@@ -247,34 +247,34 @@ func (s *Service) bring(ctx context.Context, a *studio.Actor, dry bool, fn func(
 	return out, err
 }
 
-type bringing struct {
+type importing struct {
 	ctx     context.Context
 	s       *Service
 	tx      fileStore
 	a       *studio.Actor
 	lib     *protocol.Context
 	renamed map[string]string // strokes added under another key
-	out     Brought
+	out     ImportResult
 }
 
-func (b *bringing) tell(kind, key, name string, fate Fate, as string) {
-	b.out.Things = append(b.out.Things, BroughtThing{kind, key, name, fate, as})
+func (b *importing) tell(kind, key, name string, fate ImportOutcome, as string) {
+	b.out.Items = append(b.out.Items, ImportedItem{kind, key, name, fate, as})
 }
 
 // parts adds tools, products and strokes, in the order in which they need each
 // other.
-func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, products []studio.FileProduct) error {
+func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, products []studio.FileProduct) error {
 	var faults []problem.Fault
 	for i := range tools {
 		t := &tools[i]
 		switch there, ok := b.lib.Tools[t.Key]; {
 		case ok && reflect.DeepEqual(there, *t):
-			b.tell("tool", t.Key, t.Name, FateSame, "")
+			b.tell("tool", t.Key, t.Name, OutcomeSame, "")
 		case ok:
-			b.tell("tool", t.Key, t.Name, FateKept, "")
+			b.tell("tool", t.Key, t.Name, OutcomeKept, "")
 		default:
 			b.lib.Tools[t.Key] = *t
-			b.tell("tool", t.Key, t.Name, FateNew, "")
+			b.tell("tool", t.Key, t.Name, OutcomeNew, "")
 			if err := b.tx.AddTool(b.ctx, t); err != nil {
 				return err
 			}
@@ -283,9 +283,9 @@ func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, product
 	for i := range products {
 		f := &products[i]
 		if there := b.lib.Products[f.Key]; there != nil {
-			fate := FateKept
+			fate := OutcomeKept
 			if reflect.DeepEqual(studio.NewFileProduct(there), *f) {
-				fate = FateSame
+				fate = OutcomeSame
 			}
 			b.tell("product", f.Key, f.Name, fate, "")
 			continue
@@ -293,7 +293,7 @@ func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, product
 		// A pack of 100 until the shelf says otherwise; no price, no stock.
 		p := studio.Product{ID: studio.NewID(), Product: f.Core(), Unit: "mL", PackSize: decimal.NewFromInt(100)}
 		b.lib.Products[f.Key] = &p.Product
-		b.tell("product", f.Key, f.Name, FateNew, "")
+		b.tell("product", f.Key, f.Name, OutcomeNew, "")
 		if err := b.tx.AddProduct(b.ctx, &p); err != nil {
 			return err
 		}
@@ -304,9 +304,9 @@ func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, product
 		there := b.lib.Strokes[st.Key]
 		switch {
 		case there == nil:
-			b.tell("stroke", st.Key, st.Name, FateNew, "")
+			b.tell("stroke", st.Key, st.Name, OutcomeNew, "")
 		case reflect.DeepEqual(there, &st):
-			b.tell("stroke", st.Key, st.Name, FateSame, "")
+			b.tell("stroke", st.Key, st.Name, OutcomeSame, "")
 			continue
 		default:
 			was := st.Key
@@ -314,7 +314,7 @@ func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, product
 				st.Key = fmt.Sprintf("%s-%d", was, n)
 			}
 			b.renamed[was] = st.Key
-			b.tell("stroke", was, st.Name, FateAs, st.Key)
+			b.tell("stroke", was, st.Name, OutcomeAddedAs, st.Key)
 		}
 		at := fmt.Sprintf("/strokes/%d", i)
 		if st.Tool != nil && b.lib.Tools[st.Tool.Key].Name == "" {
@@ -342,7 +342,7 @@ func (b *bringing) parts(strokes []stroke.Stroke, tools []protocol.Tool, product
 
 // protocol adds the protocol as the actor's draft; its key and name give way to
 // what is there.
-func (b *bringing) protocol(p protocol.Protocol) error {
+func (b *importing) protocol(p protocol.Protocol) error {
 	p.Steps = slices.Clone(p.Steps)
 	for i := range p.Steps {
 		if as := b.renamed[p.Steps[i].Stroke]; as != "" {
@@ -367,9 +367,9 @@ func (b *bringing) protocol(p protocol.Protocol) error {
 		p.Key = fmt.Sprintf("%s-%d", strings.TrimSuffix(was, "-"), n)
 	}
 	if p.Key == was {
-		b.tell("protocol", was, p.Name, FateNew, "")
+		b.tell("protocol", was, p.Name, OutcomeNew, "")
 	} else {
-		b.tell("protocol", was, p.Name, FateAs, p.Key)
+		b.tell("protocol", was, p.Name, OutcomeAddedAs, p.Key)
 	}
 	b.out.Evaluation = evaluation.Evaluate(&p, b.lib)
 	id := studio.NewID()

@@ -83,7 +83,7 @@ func (s *Service) OpenProtocol(ctx context.Context, a *studio.Actor, id uuid.UUI
 		default:
 			return err
 		}
-		o.Evaluation = evaluation.EvaluateWhole(&o.Draft.Body, lib.Context())
+		o.Evaluation = evaluation.EvaluateWithSetUp(&o.Draft.Body, lib.Context())
 		return nil
 	})
 	return &o, err
@@ -101,7 +101,7 @@ func (s *Service) EvaluateProtocol(ctx context.Context, a *studio.Actor, p *prot
 	if ps := p.Validate(c, ""); len(ps) > 0 {
 		return nil, &studio.InputError{Problems: ps}
 	}
-	return evaluation.EvaluateWhole(p, c), nil
+	return evaluation.EvaluateWithSetUp(p, c), nil
 }
 
 // FixProtocol applies a fix of a finding to a protocol on somebody's screen and
@@ -124,7 +124,7 @@ func (s *Service) FixProtocol(ctx context.Context, a *studio.Actor, p *protocol.
 	if err != nil {
 		return nil, nil, &studio.StateError{Code: "fix-not-possible", Message: studio.Sentence(err)}
 	}
-	return q, evaluation.EvaluateWhole(q, c), nil
+	return q, evaluation.EvaluateWithSetUp(q, c), nil
 }
 
 // AddProtocol begins a new protocol as the actor's draft, from a body.

@@ -30,12 +30,12 @@ func (s *Service) onScreen(ctx context.Context, a *studio.Actor, p *protocol.Pro
 
 // CommandProtocol runs a command of the workbench on a protocol and returns the
 // outcome with its evaluation; nothing is kept.
-func (s *Service) CommandProtocol(ctx context.Context, a *studio.Actor, p *protocol.Protocol, o remedy.Order) (d *remedy.Done, e *evaluation.Evaluation, err error) {
+func (s *Service) CommandProtocol(ctx context.Context, a *studio.Actor, p *protocol.Protocol, o remedy.CommandRequest) (d *remedy.CommandResult, e *evaluation.Evaluation, err error) {
 	err = s.onScreen(ctx, a, p, func(c *protocol.Context) error {
-		if d, err = remedy.Do(p, c, o); err != nil {
+		if d, err = remedy.RunCommand(p, c, o); err != nil {
 			return &studio.StateError{Code: "nothing-to-do", Message: studio.Sentence(err)}
 		}
-		e = evaluation.EvaluateWhole(d.Protocol, c)
+		e = evaluation.EvaluateWithSetUp(d.Protocol, c)
 		return nil
 	})
 	return d, e, err
@@ -68,14 +68,14 @@ func (s *Service) DraftProtocol(ctx context.Context, a *studio.Actor, q drafting
 		return nil, nil, err
 	}
 	p.Price.Currency = l.Currency
-	return p, evaluation.EvaluateWhole(p, c), nil
+	return p, evaluation.EvaluateWithSetUp(p, c), nil
 }
 
 // Variation is a variant of a protocol, worked out, with what it changes step by
 // step.
 type Variation struct {
 	Variant    protocol.Variant
-	Tailored   adjusting.Tailored
+	Adjusted   adjusting.AdjustedPlan
 	Comparison protocol.Comparison
 }
 

@@ -18,8 +18,8 @@ import (
 type ShelfLine struct {
 	Product studio.Product
 	Lots    []studio.Lot
-	// Left is what may still be used; Blocked what is past its day.
-	Left, Blocked decimal.Decimal
+	// Remaining is what may still be used; Blocked what is past its day.
+	Remaining, Blocked decimal.Decimal
 	// Usual is what one treatment plans, at most; Treatments how many whole ones are left.
 	Usual      decimal.Decimal
 	Treatments int
@@ -50,13 +50,13 @@ func (s *Service) Shelf(ctx context.Context, a *studio.Actor) ([]ShelfLine, erro
 				}
 				line.Lots = append(line.Lots, l)
 				if l.Usable(s.Today(st)) {
-					line.Left = line.Left.Add(l.Left)
+					line.Remaining = line.Remaining.Add(l.Remaining)
 				} else {
-					line.Blocked = line.Blocked.Add(l.Left)
+					line.Blocked = line.Blocked.Add(l.Remaining)
 				}
 			}
-			line.Treatments = shelf.TreatmentsLeft(line.Left, line.Usual)
-			line.Order = line.Left.LessThan(p.ReorderAt)
+			line.Treatments = shelf.TreatmentsLeft(line.Remaining, line.Usual)
+			line.Order = line.Remaining.LessThan(p.ReorderAt)
 			out = append(out, line)
 		}
 		return nil
@@ -136,9 +136,9 @@ func (s *Service) ReceiveLot(ctx context.Context, a *studio.Actor, n NewLot) err
 	})
 }
 
-// Counter adds a movement that corrects a lot: waste, dispose, stocktake and
+// CorrectStock adds a movement that corrects a lot: waste, dispose, stocktake and
 // the like. What leaves is negative; a lot never goes below zero.
-func (s *Service) Counter(ctx context.Context, a *studio.Actor, lot uuid.UUID, kind shelf.Kind, amount decimal.Decimal, note string) error {
+func (s *Service) CorrectStock(ctx context.Context, a *studio.Actor, lot uuid.UUID, kind shelf.Kind, amount decimal.Decimal, note string) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
@@ -174,8 +174,8 @@ func (s *Service) Counter(ctx context.Context, a *studio.Actor, lot uuid.UUID, k
 		if l, err = find(); err != nil { // what is left, now that nobody else can take from it
 			return err
 		}
-		if l.Left.Add(amount).IsNegative() {
-			return studio.FaultAt("/amount", "Only %s is left in lot %s.", l.Left, l.Number)
+		if l.Remaining.Add(amount).IsNegative() {
+			return studio.FaultAt("/amount", "Only %s is left in lot %s.", l.Remaining, l.Number)
 		}
 		return tx.AddMovement(ctx, &studio.Movement{ID: studio.NewID(), Lot: lot, Kind: kind, Amount: amount, Account: &a.Account, Note: note, At: s.Now()})
 	})

@@ -19,7 +19,7 @@ type Service struct {
 
 // Checks is what this room asks of the checks.
 type Checks interface {
-	Prepare(ctx context.Context, tx studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.Wanted) (*studio.Plan, error)
+	Prepare(ctx context.Context, tx studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.PlanOptions) (*studio.Plan, error)
 }
 
 // Store is what this room asks of the one studio's data, inside a transaction.
@@ -37,7 +37,7 @@ type Store interface {
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
 	AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error
-	Screenings(ctx context.Context, client uuid.UUID) ([]studio.Screening, error) // newest first
+	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
 	AddTreatment(ctx context.Context, t *studio.Treatment) error
 	SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error

@@ -22,24 +22,24 @@ type RoomView struct {
 	Visit      studio.VisitLine
 	Treatment  studio.Treatment
 	Evaluation *evaluation.Evaluation
-	Screening  *studio.Screening
+	PreCheck   *studio.PreCheck
 	// Avoid are the zones left out today.
-	Avoid []contraindication.Place
-	// Mind are the things to do and ask.
-	Mind []string
+	Avoid []contraindication.ZoneSide
+	// Precautions are the things to do and ask.
+	Precautions []string
 }
 
-// Accepted is what the practitioner said yes to before a treatment: all the
+// AcceptedAdjustments is what the practitioner said yes to before a treatment: all the
 // changes that only make it gentler in one go, and others by id. What the protocol
 // itself says for the client's skin needs no yes.
-type Accepted struct {
-	Gentler bool     `json:"gentler"`
-	Changes []string `json:"changes" maxItems:"400"`
+type AcceptedAdjustments struct {
+	Gentler     bool     `json:"gentler"`
+	Adjustments []string `json:"changes" maxItems:"400"`
 }
 
-func (a *Accepted) all(changes []adjusting.Change) bool {
-	return !slices.ContainsFunc(changes, func(c adjusting.Change) bool {
-		return !c.Skin && !(c.Gentler && a.Gentler) && !slices.Contains(a.Changes, c.ID)
+func (a *AcceptedAdjustments) all(changes []adjusting.Adjustment) bool {
+	return !slices.ContainsFunc(changes, func(c adjusting.Adjustment) bool {
+		return !c.Skin && !(c.Gentler && a.Gentler) && !slices.Contains(a.Adjustments, c.ID)
 	})
 }
 
@@ -47,7 +47,7 @@ func (a *Accepted) all(changes []adjusting.Change) bool {
 // needs a door check of today that lets the client be treated, a yes to every
 // change, and the consents the plan needs. What is overruled stays in the record
 // with its reason. Starting twice changes nothing.
-func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.Wanted, accepted Accepted) error {
+func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.PlanOptions, accepted AcceptedAdjustments) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
@@ -66,30 +66,30 @@ func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uui
 		if err != nil {
 			return err
 		}
-		if want.Hands.Unwell {
+		if want.Practitioner.Unwell {
 			return &studio.StateError{Code: "not-your-hands", Message: "With a cold sore or an infection of your own you do not treat. Let a colleague take the visit, or move it."}
 		}
-		sc := t.Screening
+		sc := t.PreCheck
 		if !sc.Result.Headline.Treatable() {
 			return &studio.StateError{Code: "not-today", Message: "The door check does not let this client be treated today."}
 		}
 		if t.Refused {
 			return &studio.StateError{Code: "nothing-left", Message: "With today's cautions nothing sensible is left of this protocol. Choose another one or another day."}
 		}
-		if err := studio.CheckOverrules(t.Outcomes, want.Overrules); err != nil {
+		if err := studio.CheckOverrides(t.Outcomes, want.Overrides); err != nil {
 			return err
 		}
-		if !accepted.all(t.Changes) {
+		if !accepted.all(t.Adjustments) {
 			return &studio.StateError{Code: "not-accepted", Message: "A change of the plan has not been accepted yet. Look through the changes again: they may have become others."}
 		}
-		if len(t.Missing) > 0 {
+		if len(t.MissingConsents) > 0 {
 			return &studio.StateError{Code: "no-consent", Message: "A consent is missing. Let the client read and sign it first."}
 		}
-		overrules := want.Overrules
+		overrules := want.Overrides
 		if overrules == nil {
-			overrules = []studio.Overrule{}
+			overrules = []studio.Override{}
 		}
-		treatment := &studio.Treatment{Visit: visit, Screening: &sc.ID, Plan: *t.Protocol, Changes: t.Changes, Overrules: overrules, Hands: want.Hands,
+		treatment := &studio.Treatment{Visit: visit, PreCheck: &sc.ID, Plan: *t.Protocol, Adjustments: t.Adjustments, Overrides: overrules, Practitioner: want.Practitioner,
 			Progress: studio.Progress{Since: s.Now(), Skipped: []string{}}, Record: studio.Record{Uses: []studio.RecordUse{}}, StartedAt: s.Now()}
 		if err := tx.AddTreatment(ctx, treatment); err != nil {
 			return err
@@ -137,7 +137,7 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 		if err != nil {
 			return err
 		}
-		out = RoomView{Visit: *v, Treatment: *t, Avoid: []contraindication.Place{}, Mind: []string{}}
+		out = RoomView{Visit: *v, Treatment: *t, Avoid: []contraindication.ZoneSide{}, Precautions: []string{}}
 		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
@@ -148,35 +148,35 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 		}
 		cx := lib.Context()
 		cx.SkinType, cx.SkinStates = c.SkinType, c.SkinStates
-		if t.Screening != nil {
-			list, err := tx.Screenings(ctx, v.Client)
+		if t.PreCheck != nil {
+			list, err := tx.PreChecks(ctx, v.Client)
 			if err != nil {
 				return err
 			}
 			for i := range list {
-				if list[i].ID == *t.Screening {
-					out.Screening = &list[i]
+				if list[i].ID == *t.PreCheck {
+					out.PreCheck = &list[i]
 				}
 			}
 		}
-		if out.Screening != nil {
-			outcomes := contraindication.Overruled(out.Screening.Result.Outcomes, studio.WholeRules(t.Overrules))
+		if out.PreCheck != nil {
+			outcomes := contraindication.WithoutOverridden(out.PreCheck.Result.Outcomes, studio.WholeRules(t.Overrides))
 			cx.Excluded = contraindication.Merge(outcomes).Excluded()
 			for _, o := range outcomes {
 				if o.Kind == contraindication.LeaveOut {
 					out.Avoid = append(out.Avoid, o.Places...)
 				}
-				if o.Outcome.Does != "" {
-					out.Mind = append(out.Mind, o.Outcome.Does)
+				if o.Outcome.Instruction != "" {
+					out.Precautions = append(out.Precautions, o.Outcome.Instruction)
 				}
 			}
 		}
 		if ps := t.Plan.Validate(cx, ""); len(ps) > 0 {
 			return &studio.StateError{Code: "protocol-outdated", Message: "The plan of this visit uses a stroke, tool or product that is no longer there."}
 		}
-		cx.LongNails = t.Hands.LongNails
-		out.Evaluation = evaluation.EvaluateWhole(&t.Plan, cx)
-		out.Mind = append(out.Mind, t.Hands.Minds(out.Evaluation)...)
+		cx.LongNails = t.Practitioner.LongNails
+		out.Evaluation = evaluation.EvaluateWithSetUp(&t.Plan, cx)
+		out.Precautions = append(out.Precautions, t.Practitioner.PractitionerNotes(out.Evaluation)...)
 		return s.Audit(ctx, tx, a, "look", "client", v.Client)
 	})
 	return &out, err
@@ -235,18 +235,18 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		}
 		written := map[string]decimal.Decimal{}
 		for _, u := range t.Record.Uses {
-			written[u.Product] = u.Real
+			written[u.Product] = u.Used
 		}
 		out.Record.Uses = []studio.RecordUse{}
 		for _, pl := range evaluation.Evaluate(&t.Plan, lib.Context()).Products {
 			for i := range lib.Products {
 				if p := &lib.Products[i]; p.Key == pl.Product {
 					u := studio.RecordUse{Product: p.Key, Name: p.Name, Unit: p.Unit, Planned: studio.InUnit(p, pl.ML)}
-					u.Real = u.Planned
+					u.Used = u.Planned
 					if w, ok := written[p.Key]; ok {
-						u.Real = w
+						u.Used = w
 					}
-					taken, _ := shelf.Take(studio.LotsOf(lots, p.ID), u.Real, s.Today(st)) // what is short is told on finishing
+					taken, _ := shelf.Take(studio.LotsOf(lots, p.ID), u.Used, s.Today(st)) // what is short is told on finishing
 					u.Lots = recordLots(taken)
 					out.Cost = out.Cost.Add(shelf.Cost(taken))
 					out.Record.Uses = append(out.Record.Uses, u)
@@ -261,7 +261,7 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 func recordLots(taken []shelf.Taken) []studio.RecordLot {
 	out := []studio.RecordLot{}
 	for _, t := range taken {
-		out = append(out, studio.RecordLot{Number: t.Lot.Number, Amount: t.Amount, Cost: t.Amount.Mul(t.Lot.UnitCost).Round(2), Good: t.Lot.GoodUntil()})
+		out = append(out, studio.RecordLot{Number: t.Lot.Number, Amount: t.Amount, Cost: t.Amount.Mul(t.Lot.UnitCost).Round(2), UseBy: t.Lot.UseBy()})
 	}
 	return out
 }
@@ -282,17 +282,17 @@ func checkRecord(r *studio.Record) error {
 		return studio.FaultAt("/note", "The note is longer than 8000 characters. Shorten it.")
 	}
 	for i, u := range r.Uses {
-		if u.Real.IsNegative() || u.Real.GreaterThan(decimal.NewFromInt(1000)) {
+		if u.Used.IsNegative() || u.Used.GreaterThan(decimal.NewFromInt(1000)) {
 			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "What was used lies between 0 and 1000.")
 		}
 	}
 	return nil
 }
 
-// Finish closes the record: products leave the shelf lot by lot, the cost is
+// SignAndLock closes the record: products leave the shelf lot by lot, the cost is
 // worked out, and nothing in it can be changed afterwards. Finishing twice with
 // the same visit answers ErrLocked.
-func (s *Service) Finish(ctx context.Context, a *studio.Actor, visit uuid.UUID, r studio.Record) (*RecordView, error) {
+func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.UUID, r studio.Record) (*RecordView, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
@@ -373,10 +373,10 @@ func (s *Service) TakeFromShelf(ctx context.Context, within studio.Tx, t *studio
 		u := &t.Record.Uses[i]
 		p := byKey[u.Product]
 		u.Name, u.Unit, u.Lots = p.Name, p.Unit, []studio.RecordLot{}
-		if !u.Real.IsPositive() {
+		if !u.Used.IsPositive() {
 			continue
 		}
-		taken, err := shelf.Take(studio.LotsOf(lots, p.ID), u.Real, today)
+		taken, err := shelf.Take(studio.LotsOf(lots, p.ID), u.Used, today)
 		var short *shelf.ShortError
 		if errors.As(err, &short) {
 			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "The good lots of %s hold %s %s, not %s. Receive a lot on the shelf first, or correct the amount.", p.Name, short.Have, p.Unit, short.Asked)

@@ -13,27 +13,27 @@ import (
 // All the changes want their yes: the gentler ones in one go, the others one by
 // one, what the protocol says for the skin none.
 func TestAcceptedChanges(t *testing.T) {
-	gentler := adjusting.Change{ID: "a", Gentler: true}
-	other := adjusting.Change{ID: "b"}
-	skin := adjusting.Change{ID: "c", Skin: true}
+	gentler := adjusting.Adjustment{ID: "a", Gentler: true}
+	other := adjusting.Adjustment{ID: "b"}
+	skin := adjusting.Adjustment{ID: "c", Skin: true}
 	for _, c := range []struct {
-		accepted Accepted
-		changes  []adjusting.Change
+		accepted AcceptedAdjustments
+		changes  []adjusting.Adjustment
 		want     bool
 	}{
-		{Accepted{}, nil, true},
-		{Accepted{}, []adjusting.Change{skin}, true},
-		{Accepted{}, []adjusting.Change{gentler}, false},
-		{Accepted{Gentler: true}, []adjusting.Change{gentler, skin}, true},
-		{Accepted{Changes: []string{"a"}}, []adjusting.Change{gentler}, true},
-		{Accepted{Gentler: true}, []adjusting.Change{gentler, other}, false},
-		{Accepted{Gentler: true, Changes: []string{"b"}}, []adjusting.Change{gentler, other, skin}, true},
-		{Accepted{Changes: []string{"x"}}, []adjusting.Change{other}, false},
+		{AcceptedAdjustments{}, nil, true},
+		{AcceptedAdjustments{}, []adjusting.Adjustment{skin}, true},
+		{AcceptedAdjustments{}, []adjusting.Adjustment{gentler}, false},
+		{AcceptedAdjustments{Gentler: true}, []adjusting.Adjustment{gentler, skin}, true},
+		{AcceptedAdjustments{Adjustments: []string{"a"}}, []adjusting.Adjustment{gentler}, true},
+		{AcceptedAdjustments{Gentler: true}, []adjusting.Adjustment{gentler, other}, false},
+		{AcceptedAdjustments{Gentler: true, Adjustments: []string{"b"}}, []adjusting.Adjustment{gentler, other, skin}, true},
+		{AcceptedAdjustments{Adjustments: []string{"x"}}, []adjusting.Adjustment{other}, false},
 	} {
 		assert.Equal(t, c.want, c.accepted.all(c.changes), "%+v of %+v", c.accepted, c.changes)
 	}
-	assert.True(t, (&studio.Wanted{}).None())
-	for _, w := range []studio.Wanted{{AnySkin: true}, {Hands: adjusting.Hands{LongNails: true}}, {Overrules: []studio.Overrule{{}}}, {Instead: map[string]string{"a": "b"}}} {
+	assert.True(t, (&studio.PlanOptions{}).None())
+	for _, w := range []studio.PlanOptions{{SkipSkinVariants: true}, {Practitioner: adjusting.PractitionerState{LongNails: true}}, {Overrides: []studio.Override{{}}}, {Instead: map[string]string{"a": "b"}}} {
 		assert.False(t, w.None(), "%+v", w)
 	}
 }

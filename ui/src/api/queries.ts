@@ -64,7 +64,7 @@ export const consentTextsQuery = queryOptions({
 	staleTime: Number.POSITIVE_INFINITY,
 });
 
-export type Wanted = Omit<Schemas["Wanted"], "$schema">;
+export type Wanted = Omit<Schemas["PlanOptions"], "$schema">;
 
 /** The plan of a visit for today, as if some of it were overruled. */
 export const planQuery = (id: string, want: Wanted) =>

@@ -8,7 +8,7 @@ import { commandWords, doseText, fieldWords, findingText, stepChangeText } from 
 import { Choice, NumberField } from "./fields";
 import type { Protocol } from "./useBench";
 
-type Order = Schemas["Order"];
+type Order = Schemas["CommandRequest"];
 type Props = {
 	protocol: Protocol;
 	library: Schemas["LibraryView"];

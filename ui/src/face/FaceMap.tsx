@@ -7,7 +7,7 @@ import { HandMark } from "./HandMark";
 import { intentLook } from "./intents";
 
 type Resolved = Schemas["Resolved"];
-type Visit = Schemas["Visit"];
+type Visit = Schemas["Occurrence"];
 export type Place = { zone: string; side?: string };
 
 type Props = {

@@ -8,7 +8,7 @@ import { Button, Page, Trouble, Waiting } from "../parts/kit";
 import { useSession } from "../parts/session";
 import { schoolWords, skinStateWords, skinTypes } from "../words/en";
 
-type School = Schemas["School"];
+type School = Schemas["Method"];
 
 /** A new protocol from a question: whom it is for, what it answers, how long; the core composes the first draft. */
 export function NewProtocolPage() {

@@ -175,7 +175,7 @@ type Deciding = { id: string; says: string; loosens: boolean; on: boolean };
 /** A decision on a policy, with the bookings it touches; allowing more wants a reason. */
 function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void }) {
 	const [reason, setReason] = useState("");
-	const [touched, setTouched] = useState<Schemas["Touched"][] | null>(null);
+	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
 	const cache = useQueryClient();
 	const decide = useMutation({
 		mutationFn: (keep: boolean) =>
@@ -209,7 +209,7 @@ function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void 
 function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usual: number; now: number; onClose: () => void }) {
 	const [days, setDays] = useState(String(now));
 	const [reason, setReason] = useState("");
-	const [touched, setTouched] = useState<Schemas["Touched"][] | null>(null);
+	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
 	const cache = useQueryClient();
 	const amend = useMutation({
 		mutationFn: (keep: boolean) =>

@@ -15,14 +15,14 @@ import { changeText, consentWords, findingText } from "../words/en";
 import { DoorCheck } from "./DoorCheck";
 
 type PlanView = Schemas["PlanView"];
-type SetAside = Schemas["Overrule"];
+type SetAside = Schemas["Override"];
 
 /** A visit of today: the door check, then the plan with its changes, then the room. */
 export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	const [overrules, setOverrules] = useState<SetAside[]>([]);
 	const [instead, setInstead] = useState<Record<string, string>>({});
 	const [accepted, setAccepted] = useState<{ gentler: boolean; changes: string[] }>({ gentler: false, changes: [] });
-	const [hands, setHands] = useState<Schemas["Hands"]>({});
+	const [hands, setHands] = useState<Schemas["PractitionerState"]>({});
 	const [anySkin, setAnySkin] = useState(false);
 	const want = { overrules, instead, hands, anySkin };
 	const plan = useQuery(planQuery(visit.id, want));
@@ -128,8 +128,8 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 }
 
 type OwnSideProps = {
-	hands: Schemas["Hands"];
-	onHands: (h: Schemas["Hands"]) => void;
+	hands: Schemas["PractitionerState"];
+	onHands: (h: Schemas["PractitionerState"]) => void;
 	gloves: boolean;
 	minds: readonly string[];
 };
@@ -197,7 +197,7 @@ function Changes(props: ChangesProps) {
 	const others = asked.filter((c) => !c.gentler);
 	const taken = overrules.filter((o) => o.step);
 	const stepName = (id: string) => t.before.steps.find((s) => s.id === id)?.name ?? id;
-	const line = (c: Schemas["Change"]) => (
+	const line = (c: Schemas["Adjustment"]) => (
 		<li key={c.id} className="border-b border-rule py-1.5">
 			<div className="flex items-start gap-3">
 				<span className="flex-1">

@@ -13,7 +13,7 @@ type Rule = Omit<Schemas["Rule"], "$schema">;
 type Outcome = Schemas["Outcome"];
 
 /** Visits to come that a change of the rules touches. */
-export function TouchedVisits({ touched }: { touched: Schemas["Touched"][] }) {
+export function TouchedVisits({ touched }: { touched: Schemas["AffectedVisit"][] }) {
 	const { at } = useSession();
 	return (
 		<div role="status" className="mt-3">
@@ -55,7 +55,7 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 	const view = useQuery(rulesViewQuery);
 	const [r, setR] = useState<Rule>(rule ?? blank);
 	const [reason, setReason] = useState("");
-	const [touched, setTouched] = useState<Schemas["Touched"][] | null>(null);
+	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
 	const [retiring, setRetiring] = useState(false);
 	const cache = useQueryClient();
 	const change = (part: Partial<Rule>) => {
@@ -64,7 +64,7 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 		setTouched(null);
 		send.reset();
 	};
-	const done = (list: Schemas["Touched"][], keep: boolean) => {
+	const done = (list: Schemas["AffectedVisit"][], keep: boolean) => {
 		if (!keep) return setTouched(list);
 		cache.invalidateQueries();
 		onClose();

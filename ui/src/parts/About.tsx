@@ -4,7 +4,7 @@ import type { Schemas } from "../api/client";
 import { skinStateWords, skinTypes } from "../words/en";
 import { Field } from "./kit";
 
-export type About = Omit<Schemas["About"], "$schema">;
+export type About = Omit<Schemas["ClientHistory"], "$schema">;
 type Hit = Schemas["Hit"];
 export type Search = (kind: "allergen" | "medicine", text: string) => Promise<Hit[]>;
 type Part = { about: About; onAbout: (a: About) => void };

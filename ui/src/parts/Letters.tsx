@@ -6,7 +6,7 @@ import { Button, Dialog, Field, Trouble } from "./kit";
 import { useSession } from "./session";
 
 /** Whether a doctor's yes would lift an outcome. */
-export const asksLetter = (o: Schemas["Applied"]) => !o.allowed && (o.kind === "letter" || Boolean(o.outcome.untilLetter));
+export const asksLetter = (o: Schemas["Contraindication"]) => !o.allowed && (o.kind === "letter" || Boolean(o.outcome.untilLetter));
 
 const stale = ["client", "visit", "plan", "day", "tailored"];
 

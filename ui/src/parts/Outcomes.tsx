@@ -4,7 +4,7 @@ import { dayWords } from "../format";
 import { caution, headlineWords, kindWords, outcomeText } from "../words/en";
 import { Button, Mark } from "./kit";
 
-type Applied = Schemas["Applied"];
+type Applied = Schemas["Contraindication"];
 
 const tone = (o: Applied) =>
 	o.kind === "urgent" ? "urgent" : o.kind === "stop" ? "not-here" : o.kind === "wait" || o.kind === "letter" ? "not-before" : "go";
@@ -62,7 +62,7 @@ export function Outcomes({
 	onOverrules,
 	children,
 }: {
-	screening: Schemas["Screening"];
+	screening: Schemas["PreCheck"];
 	/** What applies, where that is more than the check alone tells. */
 	outcomes?: Applied[];
 	zone: (key: string) => string;

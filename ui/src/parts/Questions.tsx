@@ -4,7 +4,7 @@ import { Button } from "./kit";
 type Rule = Schemas["Rule"];
 export type Answer = Schemas["Answer"];
 export type Answers = Record<string, Answer>;
-type Place = Schemas["Place"];
+type Place = Schemas["ZoneSide"];
 
 export const wantsDay = (r: Rule) => r.asks === "date" || r.asks === "date-and-zones" || r.asks === "due-date";
 export const complete = (r: Rule, a: Answer | undefined) =>
@@ -151,7 +151,7 @@ type Props = {
 	/** The questions under which a group's rules are ticked off. */
 	lists: readonly Schemas["List"][];
 	/** Medicines that make a no worth asking about, by rule. */
-	doubts?: readonly Schemas["Doubt"][];
+	doubts?: readonly Schemas["MedicineConflict"][];
 	answers: Answers;
 	onAnswer: (r: Rule, a: Answer) => void;
 	fault: (rule: string) => string | undefined;

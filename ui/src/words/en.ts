@@ -103,7 +103,7 @@ function placesText(list: readonly { zone: string; side?: string | undefined }[]
 }
 
 /** One thing a rule asks, in a line. */
-export function outcomeText(o: Schemas["Applied"], zone: (key: string) => string, n?: { product: (key: string) => string }): string {
+export function outcomeText(o: Schemas["Contraindication"], zone: (key: string) => string, n?: { product: (key: string) => string }): string {
 	const x = o.outcome;
 	const places = placesText(o.places ?? [], zone);
 	const until = o.until ? `until ${dayWords(o.until)}` : "";
@@ -329,7 +329,7 @@ function clockWords(seconds: number): string {
 }
 
 /** What becomes of a thing in a file. */
-export function fateWords(t: Schemas["BroughtThing"]): string {
+export function fateWords(t: Schemas["ImportedItem"]): string {
 	switch (t.fate) {
 		case "new":
 			return "new";
@@ -344,7 +344,7 @@ export function fateWords(t: Schemas["BroughtThing"]): string {
 }
 
 /** A change that tailoring made, as a sentence. */
-export function changeText(c: Schemas["Change"], n: Names): string {
+export function changeText(c: Schemas["Adjustment"], n: Names): string {
 	const zone = c.zone ? n.zone(c.zone).toLowerCase() : "";
 	switch (c.did) {
 		case "rerouted":
