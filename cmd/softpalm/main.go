@@ -121,7 +121,7 @@ func clock(start string) (func() time.Time, error) {
 }
 
 func serve(ctx context.Context, cfg settings, svc *rooms.Rooms, db *postgres.DB) error {
-	app := httpapi.New(httpapi.Config{Service: svc, Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}})
+	app := httpapi.New(httpapi.Config{Rooms: svc, Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}})
 	// A small heap that is collected less often: a plan is worked out anew with
 	// every touch of the workbench, and what it takes is garbage at once.
 	debug.SetGCPercent(400)
@@ -176,7 +176,7 @@ func explain(err error) error {
 }
 
 func printOpenAPI() error {
-	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Service: rooms.New(nil, time.Now)})
+	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Rooms: rooms.New(nil, time.Now)})
 	out, err := json.MarshalIndent(api.OpenAPI(), "", "  ")
 	if err != nil {
 		return err

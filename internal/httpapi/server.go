@@ -34,7 +34,7 @@ import (
 
 // Config sets up a server.
 type Config struct {
-	Service *rooms.Rooms
+	Rooms *rooms.Rooms
 	// Ready reports whether the database answers.
 	Ready func(context.Context) error
 	// UI holds the built front end with an index.html; nil serves the API only.
@@ -115,7 +115,7 @@ func NewAPI(mux *http.ServeMux, cfg Config) huma.API {
 	hc.CreateHooks = nil // no $schema links in answers
 	hc.Components.SecuritySchemes = map[string]*huma.SecurityScheme{"session": {Type: "apiKey", In: "cookie", Name: cookieName}}
 	api := humago.New(mux, hc)
-	h := &handlers{cfg: cfg, svc: cfg.Service}
+	h := &handlers{cfg: cfg, rooms: cfg.Rooms}
 	api.UseMiddleware(h.session(api))
 	h.register(api)
 	return api

@@ -28,7 +28,7 @@ var braces = regexp.MustCompile(`\{[a-z]+\}`)
 
 // operations lists every operation that the server registers.
 func (w *world) operations() []operation {
-	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Service: w.svc, Ready: w.db.Ready, Files: exchange.Files{}})
+	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Rooms: w.svc, Ready: w.db.Ready, Files: exchange.Files{}})
 	var out []operation
 	for path, item := range api.OpenAPI().Paths {
 		for _, op := range []*huma.Operation{item.Get, item.Post, item.Put, item.Delete, item.Patch} {

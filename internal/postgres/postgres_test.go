@@ -415,7 +415,7 @@ func TestSignInIsThrottled(t *testing.T) {
 
 // api calls the application over HTTP; headers come in pairs.
 func (w *world) api(t *testing.T) func(method, path, body string, header ...string) (*http.Response, string) {
-	app := httpapi.New(httpapi.Config{Service: w.svc, Ready: w.db.Ready, Files: exchange.Files{}})
+	app := httpapi.New(httpapi.Config{Rooms: w.svc, Ready: w.db.Ready, Files: exchange.Files{}})
 	return func(method, path, body string, header ...string) (*http.Response, string) {
 		req := httptest.NewRequest(method, path, strings.NewReader(body))
 		req.Header.Set("Content-Type", "application/json")

@@ -104,7 +104,7 @@ func TestNoRequestBreaksTheServer(t *testing.T) {
 	slog.SetDefault(slog.New(slog.DiscardHandler))
 	w := newWorld(t)
 	ctx := context.Background()
-	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Service: w.svc, Ready: w.db.Ready, Files: exchange.Files{}})
+	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Rooms: w.svc, Ready: w.db.Ready, Files: exchange.Files{}})
 	m := &maker{r: rand.New(rand.NewPCG(7, 7)), reg: api.OpenAPI().Components.Schemas, ids: []string{uuid.Nil.String(), uuid.NewString()}, keys: []string{"calm-oil", "cheek-scoop", "peel", "fever", "stone-plate", "chin", "both", "left"}}
 	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)

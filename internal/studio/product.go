@@ -114,5 +114,19 @@ func (f *FileProduct) Core() slip.Product {
 }
 
 func NewFileProduct(p *slip.Product) FileProduct {
-	return FileProduct{p.Key, p.Name, p.Form, p.FullDose, p.RangeMin, p.RangeMax, p.DropsPerML, p.MLPerPump, p.Density, p.HalfLife, p.Tags, p.Unsuited, p.Ingredients}
+	return FileProduct{
+		Key:         p.Key,
+		Name:        p.Name,
+		Form:        p.Form,
+		FullDose:    p.FullDose,
+		RangeMin:    p.RangeMin,
+		RangeMax:    p.RangeMax,
+		DropsPerML:  p.DropsPerML,
+		MLPerPress:  p.MLPerPump,
+		Density:     p.Density,
+		HalfLife:    p.HalfLife,
+		Tags:        p.Tags,
+		Unsuited:    p.Unsuited,
+		Ingredients: p.Ingredients,
+	}
 }

@@ -71,7 +71,13 @@ func (s *Service) Alternatives(ctx context.Context, a *studio.Actor, visit uuid.
 			if err != nil {
 				return err
 			}
-			out = append(out, AlternativeProtocol{p.ID, t.Protocol.Name, t.Protocol.Minutes.Treatment, len(t.Adjustments), len(t.Protocol.Steps)})
+			out = append(out, AlternativeProtocol{
+				Protocol: p.ID,
+				Name:     t.Protocol.Name,
+				Minutes:  t.Protocol.Minutes.Treatment,
+				Changes:  len(t.Adjustments),
+				Steps:    len(t.Protocol.Steps),
+			})
 		}
 		slices.SortStableFunc(out, func(a, b AlternativeProtocol) int { return cmp.Compare(a.Changes*b.Steps, b.Changes*a.Steps) })
 		return nil

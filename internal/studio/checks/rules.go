@@ -192,7 +192,7 @@ func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, c
 			again[v.Client] = again[v.Client] || t.newestCheck != nil && t.newestCheck.Day == s.Today(st)
 			before, after := t.judgeDay(was, day), t.judgeDay(now, day)
 			if before.Headline != after.Headline || before.NotBefore != after.NotBefore {
-				out = append(out, AffectedVisit{v, before.Headline, after.Headline, string(after.NotBefore)})
+				out = append(out, AffectedVisit{Visit: v, Was: before.Headline, Now: after.Headline, Before: string(after.NotBefore)})
 			}
 		}
 		if !keep {

@@ -69,7 +69,14 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 			if err != nil {
 				return err
 			}
-			out.Treatments = append(out.Treatments, TreatmentExport{t.Visit, t.StartedAt, t.FinishedAt, t.Adjustments, t.Overrides, t.Record})
+			out.Treatments = append(out.Treatments, TreatmentExport{
+				Visit:       t.Visit,
+				StartedAt:   t.StartedAt,
+				FinishedAt:  t.FinishedAt,
+				Adjustments: t.Adjustments,
+				Overrides:   t.Overrides,
+				Record:      t.Record,
+			})
 		}
 		for _, l := range f.Letters {
 			for _, sc := range l.Scans {

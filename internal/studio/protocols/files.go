@@ -258,7 +258,13 @@ type importing struct {
 }
 
 func (b *importing) tell(kind, key, name string, fate ImportOutcome, as string) {
-	b.out.Items = append(b.out.Items, ImportedItem{kind, key, name, fate, as})
+	b.out.Items = append(b.out.Items, ImportedItem{
+		Kind:    kind,
+		Key:     key,
+		Name:    name,
+		Outcome: fate,
+		As:      as,
+	})
 }
 
 // parts adds tools, products and strokes, in the order in which they need each

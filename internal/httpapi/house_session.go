@@ -76,7 +76,7 @@ func (h *handlers) who(ctx huma.Context) (*house.SignedIn, error) {
 	if err != nil || cookie.Value == "" {
 		return nil, nil
 	}
-	in, err := h.svc.House.Session(ctx.Context(), cookie.Value)
+	in, err := h.rooms.House.Session(ctx.Context(), cookie.Value)
 	if errors.Is(err, studio.ErrNotFound) {
 		return nil, nil
 	}
@@ -100,7 +100,7 @@ type SessionView struct {
 }
 
 func (h *handlers) view(in *house.SignedIn) SessionView {
-	v := SessionView{Now: h.svc.Now(), SignedIn: in != nil}
+	v := SessionView{Now: h.rooms.Now(), SignedIn: in != nil}
 	if in != nil && in.Session.Locked {
 		v.Locked, v.CSRF = true, in.Session.CSRF
 		return v
@@ -123,7 +123,7 @@ func (h *handlers) registerSession(api huma.API) {
 	huma.Register(api, open("get-session", http.MethodGet, "/api/session", "Who is signed in"), func(ctx context.Context, _ *struct{}) (*out, error) {
 		o := &out{Body: h.view(signedIn(ctx))}
 		if !o.Body.SignedIn {
-			demo, err := h.svc.House.SignIns.DemoSignIns(ctx)
+			demo, err := h.rooms.House.SignIns.DemoSignIns(ctx)
 			if err != nil {
 				return nil, answer(err)
 			}
@@ -138,7 +138,7 @@ func (h *handlers) registerSession(api huma.API) {
 			Password string `json:"password" maxLength:"200"`
 		}
 	}) (*out, error) {
-		s, err := h.svc.House.SignIn(ctx, in.Body.Email, in.Body.Password, in.From)
+		s, err := h.rooms.House.SignIn(ctx, in.Body.Email, in.Body.Password, in.From)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -146,7 +146,7 @@ func (h *handlers) registerSession(api huma.API) {
 	})
 	huma.Register(api, closed(signOut, http.MethodPost, "/api/sign-out", "End the session"), func(ctx context.Context, _ *struct{}) (*out, error) {
 		in := signedIn(ctx)
-		if err := h.svc.House.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
+		if err := h.rooms.House.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
 			return nil, answer(err)
 		}
 		return &out{[]http.Cookie{h.cookie("", -1)}, h.view(nil)}, nil

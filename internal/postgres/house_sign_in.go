@@ -14,15 +14,15 @@ import (
 
 // FindSignIn returns the account that signs in with an e-mail address.
 func (db *DB) FindSignIn(ctx context.Context, email string) (studioID, account uuid.UUID, err error) {
-	return db.wayIn(ctx, "select studio_id, account_id from find_sign_in($1)", email)
+	return db.credentials(ctx, "select studio_id, account_id from find_sign_in($1)", email)
 }
 
 // FindSession returns the session that a token's hash belongs to.
 func (db *DB) FindSession(ctx context.Context, tokenHash []byte) (studioID, session uuid.UUID, err error) {
-	return db.wayIn(ctx, "select studio_id, session_id from find_session($1)", tokenHash)
+	return db.credentials(ctx, "select studio_id, session_id from find_session($1)", tokenHash)
 }
 
-func (db *DB) wayIn(ctx context.Context, query string, arg any) (a, b uuid.UUID, err error) {
+func (db *DB) credentials(ctx context.Context, query string, arg any) (a, b uuid.UUID, err error) {
 	err = db.pool.QueryRowxContext(ctx, query, arg).Scan(&a, &b)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = studio.ErrNotFound

@@ -1,0 +1,60 @@
+package httpapi
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/studio/checks"
+)
+
+func (h *handlers) registerRules(api huma.API) {
+	huma.Register(api, closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the door check"), func(ctx context.Context, _ *struct{}) (*body[*checks.RulesView], error) {
+		v, err := h.rooms.Checks.Rules(ctx, actor(ctx))
+		return reply(v, err)
+	})
+	huma.Register(api, closed("amend-rule", http.MethodPost, "/api/screening/rules/{rule}", "The studio's own days for a rule; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
+		Rule string `path:"rule" maxLength:"60"`
+		Body struct {
+			Days   int    `json:"days"`
+			Reason string `json:"reason" maxLength:"1000"`
+			Keep   bool   `json:"keep"`
+		}
+	}) (*body[[]checks.AffectedVisit], error) {
+		list, err := h.rooms.Checks.AmendRule(ctx, actor(ctx), in.Rule, in.Body.Days, in.Body.Reason, in.Body.Keep)
+		return reply(list, err)
+	})
+	huma.Register(api, closed("save-rule", http.MethodPost, "/api/screening/own-rules", "Add or change a rule of the studio's own; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
+		Body struct {
+			Rule   contraindication.Rule `json:"rule"`
+			Reason string                `json:"reason" maxLength:"1000"`
+			Keep   bool                  `json:"keep"`
+		}
+	}) (*body[[]checks.AffectedVisit], error) {
+		list, err := h.rooms.Checks.SaveRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
+		return reply(list, err)
+	})
+	huma.Register(api, closed("retire-rule", http.MethodPost, "/api/screening/own-rules/retirement", "Take a rule of the studio's own away"), func(ctx context.Context, in *struct {
+		Body struct {
+			Rule   string `json:"rule" maxLength:"80"`
+			Reason string `json:"reason" maxLength:"1000"`
+			Keep   bool   `json:"keep"`
+		}
+	}) (*body[[]checks.AffectedVisit], error) {
+		list, err := h.rooms.Checks.RetireRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
+		return reply(list, err)
+	})
+	huma.Register(api, closed("decide-policy", http.MethodPost, "/api/screening/policies/{policy}", "Decide on a policy of the studio; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
+		Policy string `path:"policy" maxLength:"60"`
+		Body   struct {
+			On     bool   `json:"on"`
+			Reason string `json:"reason" maxLength:"1000"`
+			Keep   bool   `json:"keep"`
+		}
+	}) (*body[[]checks.AffectedVisit], error) {
+		list, err := h.rooms.Checks.DecidePolicy(ctx, actor(ctx), in.Policy, in.Body.On, in.Body.Reason, in.Body.Keep)
+		return reply(list, err)
+	})
+}

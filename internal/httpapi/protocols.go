@@ -1,0 +1,130 @@
+package httpapi
+
+import (
+	"context"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/studio"
+)
+
+// ProtocolListView is a protocol in the list.
+type ProtocolListView struct {
+	ID        uuid.UUID  `json:"id"`
+	Key       string     `json:"key"`
+	Name      string     `json:"name"`
+	Summary   string     `json:"summary"`
+	Version   int        `json:"version"`
+	HasDraft  bool       `json:"hasDraft"`
+	Steps     int        `json:"steps"`
+	Sold      int        `json:"sold"`
+	HandsOn   int        `json:"handsOn"`
+	Reset     int        `json:"reset"`
+	Price     string     `json:"price"`
+	Currency  string     `json:"currency"`
+	Concerns  []string   `json:"concerns"`
+	SkinTypes []string   `json:"skinTypes"`
+	Published *time.Time `json:"published,omitempty"`
+}
+
+// OpenedView is a protocol opened for work.
+type OpenedView struct {
+	ID         uuid.UUID              `json:"id"`
+	Version    int                    `json:"version"`
+	HasDraft   bool                   `json:"hasDraft"`
+	Revision   int                    `json:"revision"`
+	BasedOn    int                    `json:"basedOn"`
+	Protocol   protocol.Protocol      `json:"protocol"`
+	Evaluation *evaluation.Evaluation `json:"evaluation"`
+}
+
+// NumberView is a revision or version number.
+type NumberView struct {
+	Number int `json:"number"`
+}
+
+func (h *handlers) registerProtocols(api huma.API) {
+	huma.Register(api, closed("list-protocols", http.MethodGet, "/api/protocols", "The studio's protocols"), func(ctx context.Context, _ *struct{}) (*body[[]ProtocolListView], error) {
+		list, err := h.rooms.Protocols.Protocols(ctx, actor(ctx))
+		out := make([]ProtocolListView, len(list))
+		for i, p := range list {
+			b := &p.Body
+			out[i] = ProtocolListView{
+				ID:        p.ID,
+				Key:       p.Key,
+				Name:      b.Name,
+				Summary:   b.Summary,
+				Version:   p.Version,
+				HasDraft:  p.HasDraft,
+				Steps:     len(b.Steps),
+				Sold:      b.Minutes.Treatment,
+				HandsOn:   b.Minutes.HandsOn,
+				Reset:     b.Minutes.Reset,
+				Price:     b.Price.Amount,
+				Currency:  b.Price.Currency,
+				Concerns:  listed(b.Concerns),
+				SkinTypes: listed(b.SkinTypes),
+				Published: p.PublishedAt,
+			}
+		}
+		return reply(out, err)
+	})
+	huma.Register(api, closed("open-protocol", http.MethodGet, "/api/protocols/{id}", "Open a protocol: your draft, or the newest version"), func(ctx context.Context, in *ByID) (*body[OpenedView], error) {
+		o, err := h.rooms.Protocols.OpenProtocol(ctx, actor(ctx), in.ID)
+		return reply(OpenedView{
+			ID:         in.ID,
+			Version:    o.Version,
+			HasDraft:   o.HasDraft,
+			Revision:   o.Draft.Revision,
+			BasedOn:    o.Draft.BasedOn,
+			Protocol:   o.Draft.Body,
+			Evaluation: o.Evaluation,
+		}, err)
+	})
+	huma.Register(api, closed("add-protocol", http.MethodPost, "/api/protocols", "Begin a protocol as your draft"), func(ctx context.Context, in *struct{ Body protocol.Protocol }) (*body[IDView], error) {
+		id, err := h.rooms.Protocols.AddProtocol(ctx, actor(ctx), &in.Body)
+		return reply(IDView{id}, err)
+	})
+	huma.Register(api, closed("save-draft", http.MethodPut, "/api/protocols/{id}/draft", "Keep your draft"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			Revision int               `json:"revision" minimum:"0"`
+			BasedOn  int               `json:"basedOn" minimum:"0"`
+			Protocol protocol.Protocol `json:"protocol"`
+		}
+	}) (*body[NumberView], error) {
+		n, err := h.rooms.Protocols.SaveDraft(ctx, actor(ctx), in.ID, in.Body.Revision, in.Body.BasedOn, &in.Body.Protocol)
+		return reply(NumberView{n}, err)
+	})
+	huma.Register(api, closed("drop-draft", http.MethodDelete, "/api/protocols/{id}/draft", "Go back to the newest version"), func(ctx context.Context, in *ByID) (*nothing, error) {
+		return nil, answer(h.rooms.Protocols.DropDraft(ctx, actor(ctx), in.ID))
+	})
+	huma.Register(api, closed("publish-protocol", http.MethodPost, "/api/protocols/{id}/versions", "Publish your draft as the next version"), func(ctx context.Context, in *ByID) (*body[NumberView], error) {
+		n, err := h.rooms.Protocols.Publish(ctx, actor(ctx), in.ID)
+		return reply(NumberView{n}, err)
+	})
+	huma.Register(api, closed("list-versions", http.MethodGet, "/api/protocols/{id}/versions", "A protocol's versions, newest first"), func(ctx context.Context, in *ByID) (*body[[]studio.VersionLine], error) {
+		list, err := h.rooms.Protocols.VersionsOf(ctx, actor(ctx), in.ID)
+		return reply(list, err)
+	})
+	huma.Register(api, closed("compare-versions", http.MethodGet, "/api/protocols/{id}/comparison", "Two versions of a protocol, step by step; 0 is your draft"), func(ctx context.Context, in *struct {
+		ID  uuid.UUID `path:"id" format:"uuid"`
+		Was int       `query:"was" minimum:"0"`
+		Now int       `query:"now" minimum:"0"`
+	}) (*body[ComparisonView], error) {
+		c, was, now, err := h.rooms.Protocols.CompareVersions(ctx, actor(ctx), in.ID, in.Was, in.Now)
+		return reply(ComparisonView{was, now, c}, err)
+	})
+}
+
+// ComparisonView is two versions of a protocol and in what they differ.
+type ComparisonView struct {
+	Was        *protocol.Protocol  `json:"was"`
+	Now        *protocol.Protocol  `json:"now"`
+	Comparison protocol.Comparison `json:"comparison"`
+}

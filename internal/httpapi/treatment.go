@@ -1,0 +1,127 @@
+package httpapi
+
+import (
+	"context"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/treatment"
+)
+
+// RoomGuideView is everything the room shows.
+type RoomGuideView struct {
+	Visit      studio.VisitLine            `json:"visit"`
+	Evaluation *evaluation.Evaluation      `json:"evaluation"`
+	Changes    []adjusting.Adjustment      `json:"changes"`
+	Progress   studio.Progress             `json:"progress"`
+	Finished   bool                        `json:"finished"`
+	Avoid      []contraindication.ZoneSide `json:"avoid"`
+	Mind       []string                    `json:"mind"`
+	Headline   string                      `json:"headline"`
+}
+
+// RecordView is a treatment's record.
+type RecordView struct {
+	Visit      studio.VisitLine       `json:"visit"`
+	Record     studio.Record          `json:"record"`
+	Changes    []adjusting.Adjustment `json:"changes"`
+	Overrules  []studio.Override      `json:"overrules"`
+	Cost       decimal.Decimal        `json:"cost"`
+	Currency   string                 `json:"currency"`
+	StartedAt  time.Time              `json:"startedAt"`
+	FinishedAt *time.Time             `json:"finishedAt,omitempty"`
+}
+
+func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
+	if err != nil {
+		return nil, answer(err)
+	}
+	return reply(RecordView{
+		Visit:      r.Visit,
+		Record:     r.Record,
+		Changes:    r.Treatment.Adjustments,
+		Overrules:  r.Treatment.Overrides,
+		Cost:       r.Cost,
+		Currency:   r.Currency,
+		StartedAt:  r.Treatment.StartedAt,
+		FinishedAt: r.Treatment.FinishedAt,
+	}, nil)
+}
+
+func (h *handlers) registerTreatments(api huma.API) {
+	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			studio.PlanOptions
+			Accepted treatment.AcceptedAdjustments `json:"accepted"`
+		}
+	}) (*nothing, error) {
+		return nil, answer(h.rooms.Treatment.StartTreatment(ctx, actor(ctx), in.ID, in.Body.PlanOptions, in.Body.Accepted))
+	})
+	huma.Register(api, closed("get-room", http.MethodGet, "/api/visits/{id}/room", "What the room shows"), func(ctx context.Context, in *ByID) (*body[RoomGuideView], error) {
+		r, err := h.rooms.Treatment.Room(ctx, actor(ctx), in.ID)
+		if err != nil {
+			return nil, answer(err)
+		}
+		v := RoomGuideView{
+			Visit:      r.Visit,
+			Evaluation: r.Evaluation,
+			Changes:    r.Treatment.Adjustments,
+			Progress:   r.Treatment.Progress,
+			Finished:   r.Treatment.FinishedAt != nil,
+			Avoid:      r.Avoid,
+			Mind:       r.Precautions,
+			Headline:   "",
+		}
+		if r.PreCheck != nil {
+			v.Headline = string(r.PreCheck.Result.Headline)
+		}
+		return reply(v, nil)
+	})
+	huma.Register(api, closed("save-progress", http.MethodPut, "/api/visits/{id}/progress", "Keep where the room is"), func(ctx context.Context, in *struct {
+		ByID
+		Body studio.Progress
+	}) (*nothing, error) {
+		return nil, answer(h.rooms.Treatment.SaveProgress(ctx, actor(ctx), in.ID, in.Body))
+	})
+	huma.Register(api, closed("get-record", http.MethodGet, "/api/visits/{id}/record", "The treatment's record"), func(ctx context.Context, in *ByID) (*body[RecordView], error) {
+		return record(h.rooms.Treatment.Record(ctx, actor(ctx), in.ID))
+	})
+}
+
+func (h *handlers) registerRecords(api huma.API) {
+	type recordIn struct {
+		ByID
+		Body struct {
+			Note string `json:"note" maxLength:"8000"`
+			Uses []struct {
+				Product string          `json:"product" maxLength:"60"`
+				Planned decimal.Decimal `json:"planned"`
+				Real    decimal.Decimal `json:"real"`
+			} `json:"uses" maxItems:"50"`
+		}
+	}
+	read := func(in *recordIn) studio.Record {
+		r := studio.Record{Note: in.Body.Note, Uses: []studio.RecordUse{}}
+		for _, u := range in.Body.Uses {
+			r.Uses = append(r.Uses, studio.RecordUse{Product: u.Product, Planned: u.Planned, Used: u.Real})
+		}
+		return r
+	}
+	huma.Register(api, closed("save-record", http.MethodPut, "/api/visits/{id}/record", "Keep what is written so far"), func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
+		if err := h.rooms.Treatment.SaveRecord(ctx, actor(ctx), in.ID, read(in)); err != nil {
+			return nil, answer(err)
+		}
+		return record(h.rooms.Treatment.Record(ctx, actor(ctx), in.ID))
+	})
+	huma.Register(api, closed("finish-treatment", http.MethodPost, "/api/visits/{id}/record", "Finish and lock the record"), func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
+		return record(h.rooms.Treatment.SignAndLock(ctx, actor(ctx), in.ID, read(in)))
+	})
+}

@@ -1,0 +1,30 @@
+package postgres
+
+import (
+	"context"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"softpalm/internal/studio"
+)
+
+// AddAudit adds a line to the audit log.
+func (t *Tx) AddAudit(ctx context.Context, a studio.Audit) error {
+	return t.exec(ctx, "insert into audit (studio_id, id, account_id, at, action, subject, subject_id) values ($1, $2, $3, $4, $5, $6, $7)",
+		t.studio, a.ID, a.Account, a.At, a.Action, a.Subject, a.SubjectID)
+}
+
+// AuditLog lists the newest lines of the audit log before a moment.
+func (t *Tx) AuditLog(ctx context.Context, before time.Time, limit int) ([]studio.AuditLine, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (l studio.AuditLine, err error) {
+		err = r.Scan(&l.At, &l.Account, &l.Action, &l.Subject, &l.Client)
+		return l, err
+	}, `select a.at, coalesce(k.name, ''), a.action, a.subject, coalesce(c.name, vc.name, '')
+		from audit a
+		left join account k on k.studio_id = a.studio_id and k.id = a.account_id
+		left join client c on c.studio_id = a.studio_id and c.id = a.subject_id
+		left join visit v on v.studio_id = a.studio_id and v.id = a.subject_id
+		left join client vc on vc.studio_id = a.studio_id and vc.id = v.client_id
+		where a.studio_id = $1 and a.at < $2 order by a.at desc, a.id desc limit $3`, t.studio, before, limit)
+}

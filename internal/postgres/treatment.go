@@ -1,0 +1,50 @@
+package postgres
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/studio"
+)
+
+// Treatment returns the treatment of a visit.
+func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error) {
+	var v studio.Treatment
+	var cost decimal.NullDecimal
+	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, plan, changes, overrules, progress, record, cost, started_at, finished_at, finished_by, hands
+		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
+		Scan(&v.Visit, &v.PreCheck, doc[protocol.Protocol]{&v.Plan}, doc[[]adjusting.Adjustment]{&v.Adjustments}, doc[[]studio.Override]{&v.Overrides}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, doc[adjusting.PractitionerState]{&v.Practitioner})
+	if cost.Valid {
+		v.Cost = &cost.Decimal
+	}
+	return found(&v, err)
+}
+
+// AddTreatment adds a treatment.
+func (t *Tx) AddTreatment(ctx context.Context, v *studio.Treatment) error {
+	return t.exec(ctx, `insert into treatment (studio_id, visit_id, screening_id, plan, changes, progress, record, started_at, overrules, hands)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+		t.studio, v.Visit, v.PreCheck, document(v.Plan), document(v.Adjustments), document(v.Progress), document(v.Record), v.StartedAt, document(v.Overrides), document(v.Practitioner))
+}
+
+// SaveProgress keeps where the room is; what is older than what is there, and
+// came late, changes nothing.
+func (t *Tx) SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error {
+	return t.one(ctx, `update treatment set progress = case when (progress ->> 'since')::timestamptz > $4 then progress else $3 end
+		where studio_id = $1 and visit_id = $2`, t.studio, visit, document(p), p.Since)
+}
+
+// SaveRecord keeps a record that is still being written.
+func (t *Tx) SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) error {
+	return t.one(ctx, "update treatment set record = $3 where studio_id = $1 and visit_id = $2", t.studio, visit, document(r))
+}
+
+// FinishTreatment closes a treatment; it never changes again.
+func (t *Tx) FinishTreatment(ctx context.Context, v *studio.Treatment) error {
+	return t.one(ctx, `update treatment set record = $3, cost = $4, finished_at = $5, finished_by = $6
+		where studio_id = $1 and visit_id = $2 and finished_at is null`, t.studio, v.Visit, document(v.Record), v.Cost, v.FinishedAt, v.FinishedBy)
+}
