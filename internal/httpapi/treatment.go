@@ -72,16 +72,13 @@ func (h *handlers) registerTreatments(api huma.API) {
 		}
 		v := RoomGuideView{
 			Visit:      r.Visit,
-			Evaluation: r.Evaluation,
+			Evaluation: r.Treatment.Evaluation,
 			Changes:    r.Treatment.Adjustments,
 			Progress:   r.Treatment.Progress,
 			Finished:   r.Treatment.FinishedAt != nil,
-			Avoid:      r.Avoid,
-			Mind:       r.Precautions,
-			Headline:   "",
-		}
-		if r.PreCheck != nil {
-			v.Headline = string(r.PreCheck.Result.Headline)
+			Avoid:      r.Treatment.Avoid,
+			Mind:       r.Treatment.Precautions,
+			Headline:   r.Treatment.Headline,
 		}
 		return reply(v, nil)
 	})
@@ -102,16 +99,17 @@ func (h *handlers) registerRecords(api huma.API) {
 		Body struct {
 			Note string `json:"note" maxLength:"8000"`
 			Uses []struct {
-				Product string          `json:"product" maxLength:"60"`
-				Planned decimal.Decimal `json:"planned"`
-				Real    decimal.Decimal `json:"real"`
+				Product string `json:"product" maxLength:"60"`
+				// Planned is accepted and not read: the prepared plan's own amount counts.
+				Planned *decimal.Decimal `json:"planned,omitempty"`
+				Real    decimal.Decimal  `json:"real"`
 			} `json:"uses" maxItems:"50"`
 		}
 	}
 	read := func(in *recordIn) studio.Record {
 		r := studio.Record{Note: in.Body.Note, Uses: []studio.RecordUse{}}
 		for _, u := range in.Body.Uses {
-			r.Uses = append(r.Uses, studio.RecordUse{Product: u.Product, Planned: u.Planned, Used: u.Real})
+			r.Uses = append(r.Uses, studio.RecordUse{Product: u.Product, Used: u.Real})
 		}
 		return r
 	}

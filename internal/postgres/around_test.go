@@ -238,8 +238,8 @@ func TestThePractitionersOwnSide(t *testing.T) {
 	assert.Equal(t, long.Practitioner, room.Treatment.Practitioner, "what was said stays with the treatment")
 	assert.Equal(t, len(p.Adjustments), len(room.Treatment.Adjustments))
 	hand := ""
-	for _, r := range room.Evaluation.Steps {
-		if r.StrokeKey() == "jaw-hook" {
+	for _, r := range room.Treatment.Evaluation.Steps {
+		if r.StrokeKey == "jaw-hook" {
 			hand = r.Hand
 		}
 	}
@@ -288,7 +288,7 @@ func TestThePlanIsForTheClientsSkin(t *testing.T) {
 	require.NoError(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.PlanOptions{}, treatment.AcceptedAdjustments{}), "no yes is asked for what the protocol says itself")
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	assert.Equal(t, p.Protocol.Steps, room.Treatment.Plan.Steps)
+	assert.Equal(t, p.Protocol.Steps, room.Treatment.Protocol.Steps)
 	assert.NotEmpty(t, room.Treatment.Adjustments, "and the record shows why")
 }
 
@@ -303,12 +303,12 @@ func TestAnErasedClientsPlansTellNothing(t *testing.T) {
 	require.NoError(t, err)
 	before, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	require.NotEqual(t, published.Draft.Body.Steps, before.Treatment.Plan.Steps)
+	require.NotEqual(t, published.Draft.Body.Steps, before.Treatment.Protocol.Steps)
 	require.NotEmpty(t, before.Treatment.Adjustments)
 	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, v.Client, v.ClientName))
 	after, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	assert.Equal(t, published.Draft.Body.Steps, after.Treatment.Plan.Steps)
+	assert.Equal(t, published.Draft.Body.Steps, after.Treatment.Protocol.Steps)
 	assert.Empty(t, after.Treatment.Adjustments)
 	assert.Nil(t, after.Treatment.PreCheck)
 	assert.Equal(t, before.Record.Uses, after.Record.Uses)

@@ -104,7 +104,7 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 		require.NoError(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, want, yes), "%+v", answers)
 		room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 		require.NoError(t, err)
-		assert.Equal(t, plan.Protocol.Steps, room.Treatment.Plan.Steps, "what was seen is what is worked")
+		assert.Equal(t, plan.Protocol.Steps, room.Treatment.Protocol.Steps, "what was seen is what is worked")
 		day.Visits = slices.DeleteFunc(day.Visits, func(x studio.VisitLine) bool { return x.ID == v.ID })
 		began++
 	}

@@ -23,8 +23,8 @@ var grow = []string{
 		cross join (select id from practitioner where studio_id = $1 order by key limit 1) p
 		cross join (select id from room where studio_id = $1 order by key limit 1) r
 		cross join (select protocol_id, number from protocol_version where studio_id = $1 order by protocol_id limit 1) v`,
-	`insert into treatment (studio_id, visit_id, plan, changes, progress, record, cost, started_at, finished_at)
-		select $1, id, '{}', '[]', '{}', '{"note":"","uses":[{"product":"calm-oil","real":"3"}]}', 1, starts_at, ends_at from visit where studio_id = $1 and starts_at < '2022-01-01'`,
+	`insert into treatment (studio_id, visit_id, prepared, progress, record, cost, started_at, finished_at)
+		select $1, id, '{}', '{}', '{"note":"","uses":[{"product":"calm-oil","real":"3"}]}', 1, starts_at, ends_at from visit where studio_id = $1 and starts_at < '2022-01-01'`,
 	`insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, reviewed_at, reviewed_by, day)
 		select $1, gen_random_uuid(), id, '{}', 'x', now(), now(), gen_random_uuid(), current_date from client where studio_id = $1 and name like 'Client %'`,
 	`insert into screening (studio_id, id, client_id, day, answers, result, pack_version, account_id, at)

@@ -217,7 +217,7 @@ func TestChangesAreAcceptedOneByOne(t *testing.T) {
 	assert.Len(t, rec.Treatment.Overrides, 1)
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	assert.NotEmpty(t, room.Evaluation.Occurrences)
+	assert.NotEmpty(t, room.Treatment.Evaluation.Occurrences)
 }
 
 // What the client tells besides the answers: medicines answer their rule or make

@@ -6,8 +6,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
-	"softpalm/internal/craft/adjusting"
-	"softpalm/internal/craft/protocol"
 	"softpalm/internal/studio"
 )
 
@@ -15,20 +13,29 @@ import (
 func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error) {
 	var v studio.Treatment
 	var cost decimal.NullDecimal
-	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, plan, changes, overrules, progress, record, cost, started_at, finished_at, finished_by, hands
+	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, prepared, progress, record, cost, started_at, finished_at, finished_by
 		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
-		Scan(&v.Visit, &v.PreCheck, doc[protocol.Protocol]{&v.Plan}, doc[[]adjusting.Adjustment]{&v.Adjustments}, doc[[]studio.Override]{&v.Overrides}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, doc[adjusting.PractitionerState]{&v.Practitioner})
+		Scan(&v.Visit, &v.PreCheck, doc[studio.PreparedPlan]{&v.PreparedPlan}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy)
 	if cost.Valid {
 		v.Cost = &cost.Decimal
 	}
+	v.Adjustments, v.Overrides = orEmpty(v.Adjustments), orEmpty(v.Overrides) // absent once a client was erased
 	return found(&v, err)
+}
+
+// orEmpty makes an absent list an empty one.
+func orEmpty[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
 }
 
 // AddTreatment adds a treatment.
 func (t *Tx) AddTreatment(ctx context.Context, v *studio.Treatment) error {
-	return t.exec(ctx, `insert into treatment (studio_id, visit_id, screening_id, plan, changes, progress, record, started_at, overrules, hands)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
-		t.studio, v.Visit, v.PreCheck, document(v.Plan), document(v.Adjustments), document(v.Progress), document(v.Record), v.StartedAt, document(v.Overrides), document(v.Practitioner))
+	return t.exec(ctx, `insert into treatment (studio_id, visit_id, screening_id, prepared, progress, record, started_at)
+		values ($1, $2, $3, $4, $5, $6, $7)`,
+		t.studio, v.Visit, v.PreCheck, document(v.PreparedPlan), document(v.Progress), document(v.Record), v.StartedAt)
 }
 
 // SaveProgress keeps where the room is; what is older than what is there, and

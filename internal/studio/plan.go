@@ -42,6 +42,12 @@ type Plan struct {
 	// SkinVariants are the names of the protocol's variants for the client's skin, taken
 	// or not.
 	SkinVariants []string
+	// SkinType and SkinStates of the client, Amounts and Demands of the plan: kept with
+	// it when the treatment begins.
+	SkinType   string
+	SkinStates []string
+	Amounts    []PlannedAmount
+	Demands    Demands
 	// PractitionerNotes are the things that practitioners see to on their own side.
 	PractitionerNotes []string
 }

@@ -5,9 +5,6 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
-
-	"softpalm/internal/craft/adjusting"
-	"softpalm/internal/craft/protocol"
 )
 
 // Progress is where the room is within the plan.
@@ -47,16 +44,13 @@ type Record struct {
 
 // Treatment is a treatment as it is given and recorded.
 type Treatment struct {
-	Visit        uuid.UUID
-	PreCheck     *uuid.UUID
-	Plan         protocol.Protocol
-	Adjustments  []adjusting.Adjustment
-	Overrides    []Override
-	Practitioner adjusting.PractitionerState // the practitioner's own side, as it was said
-	Progress     Progress
-	Record       Record
-	Cost         *decimal.Decimal
-	StartedAt    time.Time
-	FinishedAt   *time.Time
-	FinishedBy   *uuid.UUID
+	Visit    uuid.UUID
+	PreCheck *uuid.UUID
+	PreparedPlan
+	Progress   Progress
+	Record     Record
+	Cost       *decimal.Decimal
+	StartedAt  time.Time
+	FinishedAt *time.Time
+	FinishedBy *uuid.UUID
 }

@@ -153,7 +153,7 @@ func (t *adjuster) keeps(q *protocol.Protocol) bool {
 			continue
 		}
 		r := evaluation.Resolve(q, i, t.ctx)
-		if t.bars(r) != "" || t.barredZone(r) != "" || t.routeless[r.StrokeKey()] || t.ctx.LongNails && r.Scratches() {
+		if t.bars(r) != "" || t.barredZone(r) != "" || t.routeless[r.StrokeKey] || t.ctx.LongNails && r.Scratches() {
 			return false
 		}
 		for k := range r.Path {

@@ -115,11 +115,11 @@ func TestRules(t *testing.T) {
 	assert.Nil(t, at(vary(protocol.VariantRule{Do: "leave-out", Stroke: "zigzag-friction"}), "x"))
 	assert.NotEqual(t, "zigzag-friction", func() string {
 		if r := at(vary(protocol.VariantRule{Do: "leave-out", Stroke: "zigzag-friction"}), "d"); r != nil {
-			return r.StrokeKey()
+			return r.StrokeKey
 		}
 		return ""
 	}())
-	assert.Equal(t, "cheek-palms", at(vary(protocol.VariantRule{Do: "replace", Stroke: "cheek-scoop", With: "cheek-palms"}), "b").StrokeKey())
+	assert.Equal(t, "cheek-palms", at(vary(protocol.VariantRule{Do: "replace", Stroke: "cheek-scoop", With: "cheek-palms"}), "b").StrokeKey)
 	assert.Equal(t, slip.Amount{Value: 72, Measure: slip.Drops}, vary(protocol.VariantRule{Do: "amount", By: 80}).Steps[0].Use.Amount, "a fifth less, in whole drops")
 	oil := ctx.Products["calm-oil"]
 	most := int(oil.RangeMax * oil.DropsPerML / 90 * 100)

@@ -60,7 +60,7 @@ func TestASideWhoseNodesAreClosedGoesAnotherWay(t *testing.T) {
 			used := 0.0
 			for i := range got.Evaluation.Steps {
 				r := &got.Evaluation.Steps[i]
-				if r.StrokeKey() != "chest-drain" {
+				if r.StrokeKey != "chest-drain" {
 					continue
 				}
 				assert.Equal(t, c.sides[r.ID], r.Sides, r.ID)
@@ -108,14 +108,14 @@ func TestAnotherHandOrToolFirst(t *testing.T) {
 			assert.Equal(t, c.did, got.Adjustments[i].Kind)
 			r := &got.Evaluation.Steps[got.Protocol.Index("f-own-jaw")]
 			if c.did == adjusting.Swapped {
-				assert.Equal(t, "jaw-sweep", r.StrokeKey())
+				assert.Equal(t, "jaw-sweep", r.StrokeKey)
 				return
 			}
 			tool := ""
 			if r.Tool != nil {
 				tool = r.Tool.Key
 			}
-			assert.Equal(t, "own-jaw", r.StrokeKey())
+			assert.Equal(t, "own-jaw", r.StrokeKey)
 			assert.Equal(t, c.tool, tool)
 			if c.hand != "" {
 				assert.Equal(t, c.hand, r.Hand)

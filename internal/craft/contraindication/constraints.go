@@ -142,7 +142,7 @@ func (c *Constraints) exclude(x exclusion, places []ZoneSide) {
 func (c *Constraints) StrokeRule(r *evaluation.Resolved, kind string) string {
 	for i := range c.exclusion {
 		x := &c.exclusion[i]
-		if !slices.Contains(x.families, string(r.Family)) && !slices.Contains(x.intents, string(r.Intent)) && (kind == "" || !slices.Contains(x.tools, kind)) && !slices.Contains(x.strokes, r.StrokeKey()) {
+		if !slices.Contains(x.families, string(r.Family)) && !slices.Contains(x.intents, string(r.Intent)) && (kind == "" || !slices.Contains(x.tools, kind)) && !slices.Contains(x.strokes, r.StrokeKey) {
 			continue
 		}
 		if x.zones == nil || slices.ContainsFunc(r.Path, func(at evaluation.Stop) bool { return x.zones[at.ZoneID()] }) {

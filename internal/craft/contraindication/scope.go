@@ -92,7 +92,7 @@ func (s *Scope) addSubstitute(step *protocol.Step, sub *stroke.Stroke, p *protoc
 // addStep adds what one step touches: its path, and under single fingers, parts
 // and the anchor hand.
 func (s *Scope) addStep(r *evaluation.Resolved, ctx *protocol.Context) {
-	s.families[string(r.Family)], s.intents[string(r.Intent)], s.strokes[r.StrokeKey()] = true, true, true
+	s.families[string(r.Family)], s.intents[string(r.Intent)], s.strokes[r.StrokeKey] = true, true, true
 	if r.Tool != nil {
 		s.tools[ctx.Tools[r.Tool.Key].Kind] = true
 	}

@@ -13,8 +13,10 @@ import (
 // and the protocol, and its times. Seconds count one working; Start is its
 // first. All times are seconds from the start of hands-on time.
 type Resolved struct {
-	ID              string                 `json:"id"`
-	Name            string                 `json:"name"`
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	// StrokeKey is the key of the stroke in the library.
+	StrokeKey       string                 `json:"strokeKey"`
 	Family          stroke.Family          `json:"family"`
 	Phase           protocol.Phase         `json:"phase"`
 	Intent          stroke.Intent          `json:"intent"`
@@ -60,9 +62,6 @@ type Resolved struct {
 	away    bool    // runs backward along the lymph routes
 }
 
-// StrokeKey is the key of the step's stroke in the library.
-func (r *Resolved) StrokeKey() string { return r.Stroke.Key }
-
 // OnZone reports whether the step's path visits a zone.
 func (r *Resolved) OnZone(zone string) bool {
 	for i := range r.Path {
@@ -100,7 +99,7 @@ var noParts = []stroke.Part{}
 func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.Context, store []Stop) []Stop {
 	st := ctx.StrokeOf(s.Stroke)
 	r.Source, r.Stroke = s, st
-	r.ID, r.Phase, r.Name, r.Family, r.Intent = s.ID, s.Phase, st.Name, st.Family, st.Intent
+	r.ID, r.Phase, r.StrokeKey, r.Name, r.Family, r.Intent = s.ID, s.Phase, st.Key, st.Name, st.Family, st.Intent
 	r.Hand, r.Tool, r.Sides, r.Pressure, r.Profile = st.Hand, st.Tool, st.Sides, st.Pressure, st.Profile
 	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, &st.Dose, st.Parts, st.Anchor
 	r.Client, r.Cue, r.Precaution, r.hold = st.Client, st.Cue, st.Precaution, st.HoldOnLast

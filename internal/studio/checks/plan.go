@@ -200,6 +200,8 @@ func (s *Service) Prepare(ctx context.Context, within studio.Tx, st *studio.Stud
 		return nil, err
 	}
 	p.Evaluation = evaluation.EvaluateWithSetUp(p.Protocol, cx)
+	p.SkinType, p.SkinStates = cx.SkinType, cx.SkinStates
+	p.Amounts, p.Demands = studio.AmountsOf(p.Evaluation, w.lib.Products), studio.DemandsOf(p.Evaluation, cx)
 	p.PractitionerNotes = want.Practitioner.PractitionerNotes(p.Evaluation)
 	p.MissingConsents, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
 	return p, err

@@ -31,11 +31,11 @@ func (s *Service) loadPlanContext(ctx context.Context, tx planStore, st *studio.
 		if l.State != studio.Done || l.Kind != studio.ForTreatment || l.ID == v.ID || days < 0 || days > skinMemory {
 			continue
 		}
-		e, _, err := planned(ctx, tx, l, cx)
+		d, _, err := demandsOf(ctx, tx, l, cx)
 		if err != nil {
 			return err
 		}
-		for kind := range e.SkinIntensiveSteps(cx) {
+		for _, kind := range d.SkinIntensive {
 			cx.DaysSince[kind] = append(cx.DaysSince[kind], days)
 		}
 	}
@@ -49,14 +49,14 @@ func (s *Service) loadPlanContext(ctx context.Context, tx planStore, st *studio.
 		if d.ID == v.ID || d.Kind != studio.ForTreatment || !d.State.TakesTime() || !d.StartsAt.Before(v.StartsAt) {
 			continue
 		}
-		e, end, err := planned(ctx, tx, d, cx)
+		asks, end, err := demandsOf(ctx, tx, d, cx)
 		if err != nil {
 			return err
 		}
 		if d.Practitioner == v.Practitioner {
-			cx.HandsToday += e.Tiring() / 60
+			cx.HandsToday += asks.TiringMinutes
 		}
-		for _, key := range e.Tools {
+		for _, key := range asks.Tools {
 			ready[key] = append(ready[key], end.Add(time.Duration(cx.Tools[key].ReadyAfter)*time.Minute))
 		}
 	}
@@ -70,29 +70,32 @@ func midnight(t time.Time, st *studio.Studio) time.Time {
 	return time.Date(y, m, d, 0, 0, 0, 0, st.Zone())
 }
 
-// planned is the outline of a visit's plan, as it was given where it was, and
-// when it ends. A plan that cannot be read any more counts as nothing.
-func planned(ctx context.Context, tx planStore, v *studio.VisitLine, cx *protocol.Context) (*evaluation.Evaluation, time.Time, error) {
+// demandsOf is what a visit's plan asks, as it was given where it was, and when the
+// visit ends. A plan that cannot be read any more asks nothing.
+func demandsOf(ctx context.Context, tx planStore, v *studio.VisitLine, cx *protocol.Context) (studio.Demands, time.Time, error) {
 	end := v.EndsAt
 	t, err := tx.Treatment(ctx, v.ID)
 	var p *protocol.Protocol
 	switch {
 	case err == nil:
-		p = &t.Plan
+		p = &t.Protocol
 		if t.FinishedAt != nil && t.FinishedAt.Before(end) {
 			end = *t.FinishedAt
 		}
+		if t.Evaluation != nil {
+			return t.Demands, end, nil
+		}
 	case errors.Is(err, studio.ErrNotFound):
 		if p, err = tx.Version(ctx, v.Protocol, v.Version); err != nil {
-			return nil, end, err
+			return studio.Demands{}, end, err
 		}
 	default:
-		return nil, end, err
+		return studio.Demands{}, end, err
 	}
 	if len(p.Validate(cx, "")) > 0 {
-		return &evaluation.Evaluation{}, end, nil
+		return studio.Demands{}, end, nil
 	}
-	return evaluation.EvaluateTimeline(p, cx), end, nil
+	return studio.DemandsOf(evaluation.EvaluateTimeline(p, cx), cx), end, nil
 }
 
 // readyIn tells, for each tool of which no piece is free at a moment, in how many

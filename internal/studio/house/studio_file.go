@@ -613,7 +613,7 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 }
 
 func (im *importer) addRecord(ctx context.Context, v *studio.Visit, pl plan, br *BundleRecord, at string) error {
-	t := &studio.Treatment{Visit: v.ID, Plan: pl.body, Adjustments: []adjusting.Adjustment{}, Progress: studio.Progress{Since: v.StartsAt, Skipped: []string{}}, Record: studio.Record{Note: br.Note, Uses: []studio.RecordUse{}}, StartedAt: v.StartsAt}
+	t := &studio.Treatment{Visit: v.ID, PreparedPlan: studio.PreparedPlan{Protocol: pl.body, Adjustments: []adjusting.Adjustment{}, Overrides: []studio.Override{}}, Progress: studio.Progress{Since: v.StartsAt, Skipped: []string{}}, Record: studio.Record{Note: br.Note, Uses: []studio.RecordUse{}}, StartedAt: v.StartsAt}
 	for _, u := range br.Uses {
 		t.Record.Uses = append(t.Record.Uses, studio.RecordUse{Product: u.Product, Planned: amount(u.Planned), Used: amount(u.Real)})
 	}

@@ -19,14 +19,8 @@ import (
 
 // RoomView is everything the room needs for a visit.
 type RoomView struct {
-	Visit      studio.VisitLine
-	Treatment  studio.Treatment
-	Evaluation *evaluation.Evaluation
-	PreCheck   *studio.PreCheck
-	// Avoid are the zones left out today.
-	Avoid []contraindication.ZoneSide
-	// Precautions are the things to do and ask.
-	Precautions []string
+	Visit     studio.VisitLine
+	Treatment studio.Treatment
 }
 
 // AcceptedAdjustments is what the practitioner said yes to before a treatment: all the
@@ -85,11 +79,7 @@ func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uui
 		if len(t.MissingConsents) > 0 {
 			return &studio.StateError{Code: "no-consent", Message: "A consent is missing. Let the client read and sign it first."}
 		}
-		overrules := want.Overrides
-		if overrules == nil {
-			overrules = []studio.Override{}
-		}
-		treatment := &studio.Treatment{Visit: visit, PreCheck: &sc.ID, Plan: *t.Protocol, Adjustments: t.Adjustments, Overrides: overrules, Practitioner: want.Practitioner,
+		treatment := &studio.Treatment{Visit: visit, PreCheck: &sc.ID, PreparedPlan: t.Prepared(&want),
 			Progress: studio.Progress{Since: s.Now(), Skipped: []string{}}, Record: studio.Record{Uses: []studio.RecordUse{}}, StartedAt: s.Now()}
 		if err := tx.AddTreatment(ctx, treatment); err != nil {
 			return err
@@ -100,7 +90,7 @@ func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uui
 		if err := tx.AddVisitChange(ctx, visit, studio.InRoom, &a.Account, s.Now()); err != nil {
 			return err
 		}
-		for range overrules {
+		for range want.Overrides {
 			if err := s.Audit(ctx, tx, a, "overrule", "visit", visit); err != nil {
 				return err
 			}
@@ -137,46 +127,10 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 		if err != nil {
 			return err
 		}
-		out = RoomView{Visit: *v, Treatment: *t, Avoid: []contraindication.ZoneSide{}, Precautions: []string{}}
-		lib, err := studio.ReadLibrary(ctx, tx)
-		if err != nil {
+		if err := prepareLate(ctx, tx, t, v); err != nil {
 			return err
 		}
-		c, err := tx.Client(ctx, v.Client)
-		if err != nil {
-			return err
-		}
-		cx := lib.Context()
-		cx.SkinType, cx.SkinStates = c.SkinType, c.SkinStates
-		if t.PreCheck != nil {
-			list, err := tx.PreChecks(ctx, v.Client)
-			if err != nil {
-				return err
-			}
-			for i := range list {
-				if list[i].ID == *t.PreCheck {
-					out.PreCheck = &list[i]
-				}
-			}
-		}
-		if out.PreCheck != nil {
-			outcomes := contraindication.WithoutOverridden(out.PreCheck.Result.Outcomes, studio.WholeRules(t.Overrides))
-			cx.Excluded = contraindication.Merge(outcomes).Excluded()
-			for _, o := range outcomes {
-				if o.Kind == contraindication.LeaveOut {
-					out.Avoid = append(out.Avoid, o.Places...)
-				}
-				if o.Outcome.Instruction != "" {
-					out.Precautions = append(out.Precautions, o.Outcome.Instruction)
-				}
-			}
-		}
-		if ps := t.Plan.Validate(cx, ""); len(ps) > 0 {
-			return &studio.StateError{Code: "protocol-outdated", Message: "The plan of this visit uses a stroke, tool or product that is no longer there."}
-		}
-		cx.LongNails = t.Practitioner.LongNails
-		out.Evaluation = evaluation.EvaluateWithSetUp(&t.Plan, cx)
-		out.Precautions = append(out.Precautions, t.Practitioner.PractitionerNotes(out.Evaluation)...)
+		out = RoomView{Visit: *v, Treatment: *t}
 		return s.Audit(ctx, tx, a, "look", "client", v.Client)
 	})
 	return &out, err
@@ -225,37 +179,94 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 			}
 			return s.Audit(ctx, tx, a, "look", "record", visit)
 		}
-		lib, err := studio.ReadLibrary(ctx, tx)
-		if err != nil {
+		if err := prepareLate(ctx, tx, t, v); err != nil {
 			return err
 		}
-		lots, err := tx.Lots(ctx)
-		if err != nil {
-			return err
-		}
-		written := map[string]decimal.Decimal{}
-		for _, u := range t.Record.Uses {
-			written[u.Product] = u.Used
-		}
-		out.Record.Uses = []studio.RecordUse{}
-		for _, pl := range evaluation.Evaluate(&t.Plan, lib.Context()).Products {
-			for i := range lib.Products {
-				if p := &lib.Products[i]; p.Key == pl.Product {
-					u := studio.RecordUse{Product: p.Key, Name: p.Name, Unit: p.Unit, Planned: studio.InUnit(p, pl.ML)}
-					u.Used = u.Planned
-					if w, ok := written[p.Key]; ok {
-						u.Used = w
-					}
-					taken, _ := shelf.Take(studio.LotsOf(lots, p.ID), u.Used, s.Today(st)) // what is short is told on finishing
-					u.Lots = recordLots(taken)
-					out.Cost = out.Cost.Add(shelf.Cost(taken))
-					out.Record.Uses = append(out.Record.Uses, u)
-				}
-			}
-		}
-		return nil
+		return s.propose(ctx, tx, st, t, &out)
 	})
 	return &out, err
+}
+
+// propose fills in what a record still being written would take, from which lots, and
+// what that costs. What is short is told when the record is locked.
+func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, t *studio.Treatment, out *RecordView) error {
+	lots, err := tx.Lots(ctx)
+	if err != nil {
+		return err
+	}
+	products, err := tx.Products(ctx)
+	if err != nil {
+		return err
+	}
+	written := map[string]decimal.Decimal{}
+	for _, u := range t.Record.Uses {
+		written[u.Product] = u.Used
+	}
+	out.Record.Uses = []studio.RecordUse{}
+	for _, pl := range t.Amounts {
+		u := studio.RecordUse{Product: pl.Product, Name: pl.Name, Unit: pl.Unit, Planned: pl.Planned, Used: pl.Planned, Lots: []studio.RecordLot{}}
+		if w, ok := written[pl.Product]; ok {
+			u.Used = w
+		}
+		if i := slices.IndexFunc(products, func(p studio.Product) bool { return p.Key == pl.Product }); i >= 0 {
+			taken, _ := shelf.Take(studio.LotsOf(lots, products[i].ID), u.Used, s.Today(st))
+			u.Lots = recordLots(taken)
+			out.Cost = out.Cost.Add(shelf.Cost(taken))
+		}
+		out.Record.Uses = append(out.Record.Uses, u)
+	}
+	return nil
+}
+
+// prepareLate works out the plan of a treatment that was begun before plans were
+// prepared, from the studio as it is now. It is not stored.
+func prepareLate(ctx context.Context, tx Store, t *studio.Treatment, v *studio.VisitLine) error {
+	if t.Evaluation != nil {
+		return nil
+	}
+	lib, err := studio.ReadLibrary(ctx, tx)
+	if err != nil {
+		return err
+	}
+	c, err := tx.Client(ctx, v.Client)
+	if err != nil {
+		return err
+	}
+	cx := lib.Context()
+	cx.SkinType, cx.SkinStates, cx.LongNails = c.SkinType, c.SkinStates, t.Practitioner.LongNails
+	if len(t.Protocol.ValidateStructure(cx, "")) > 0 {
+		return &studio.StateError{Code: "protocol-outdated", Message: "The plan of this visit uses a stroke, tool or product that is no longer there."}
+	}
+	checks, err := tx.PreChecks(ctx, v.Client)
+	if err != nil {
+		return err
+	}
+	late := studio.Plan{SkinType: c.SkinType, SkinStates: c.SkinStates, PreCheck: &studio.PreCheck{}}
+	for i := range checks {
+		if t.PreCheck != nil && checks[i].ID == *t.PreCheck {
+			late.PreCheck, late.Outcomes = &checks[i], checks[i].Result.Outcomes
+		}
+	}
+	cx.Excluded = contraindication.Merge(contraindication.WithoutOverridden(late.Outcomes, studio.WholeRules(t.Overrides))).Excluded()
+	late.Protocol, late.Adjustments = &t.Protocol, t.Adjustments
+	late.Evaluation = evaluation.EvaluateWithSetUp(&t.Protocol, cx)
+	late.Amounts, late.Demands = studio.AmountsOf(late.Evaluation, lib.Products), studio.DemandsOf(late.Evaluation, cx)
+	late.PractitionerNotes = t.Practitioner.PractitionerNotes(late.Evaluation)
+	t.PreparedPlan = late.Prepared(&studio.PlanOptions{Overrides: t.Overrides, Practitioner: t.Practitioner})
+	return nil
+}
+
+// planned puts the planned amounts of the treatment into a record: they are the
+// plan's, whoever writes the record.
+func planned(r *studio.Record, t *studio.Treatment) {
+	for i := range r.Uses {
+		r.Uses[i].Planned = decimal.Zero
+		for _, pl := range t.Amounts {
+			if pl.Product == r.Uses[i].Product {
+				r.Uses[i].Planned = pl.Planned
+			}
+		}
+	}
 }
 
 func recordLots(taken []shelf.Taken) []studio.RecordLot {
@@ -274,7 +285,27 @@ func (s *Service) SaveRecord(ctx context.Context, a *studio.Actor, visit uuid.UU
 	if err := checkRecord(&r); err != nil {
 		return err
 	}
-	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error { return tx.SaveRecord(ctx, visit, r) })
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		t, err := prepared(ctx, tx, visit)
+		if err != nil {
+			return err
+		}
+		planned(&r, t)
+		return tx.SaveRecord(ctx, visit, r)
+	})
+}
+
+// prepared returns the treatment of a visit with its plan.
+func prepared(ctx context.Context, tx Store, visit uuid.UUID) (*studio.Treatment, error) {
+	v, err := tx.Visit(ctx, visit)
+	if err != nil {
+		return nil, err
+	}
+	t, err := begun(ctx, tx, visit)
+	if err != nil {
+		return nil, err
+	}
+	return t, prepareLate(ctx, tx, t, v)
 }
 
 func checkRecord(r *studio.Record) error {
@@ -300,17 +331,14 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 		return nil, err
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		v, err := tx.Visit(ctx, visit)
-		if err != nil {
-			return err
-		}
-		t, err := begun(ctx, tx, visit)
+		t, err := prepared(ctx, tx, visit)
 		if err != nil {
 			return err
 		}
 		if t.FinishedAt != nil {
 			return studio.ErrLocked
 		}
+		planned(&r, t)
 		at := s.Now()
 		t.Record, t.FinishedAt, t.FinishedBy = r, &at, &a.Account
 		if err := s.TakeFromShelf(ctx, tx, t, s.Today(st), &a.Account, at); err != nil {
@@ -319,7 +347,7 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 		if err := s.CloseVisit(ctx, tx, t, &a.Account, at); err != nil {
 			return err
 		}
-		return s.Audit(ctx, tx, a, "close", "record", v.ID)
+		return s.Audit(ctx, tx, a, "close", "record", visit)
 	})
 	if err != nil {
 		return nil, err

@@ -33,7 +33,6 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		note,
 		uses: view.record.uses.map((u) => ({
 			product: u.product,
-			planned: u.planned,
 			real: (real[u.product] ?? u.real).trim().replace(",", "."),
 		})),
 	});

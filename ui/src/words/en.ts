@@ -103,7 +103,11 @@ function placesText(list: readonly { zone: string; side?: string | undefined }[]
 }
 
 /** One thing a rule asks, in a line. */
-export function outcomeText(o: Schemas["Contraindication"], zone: (key: string) => string, n?: { product: (key: string) => string }): string {
+export function outcomeText(
+	o: Schemas["Contraindication"],
+	zone: (key: string) => string,
+	n?: { product: (key: string) => string },
+): string {
 	const x = o.outcome;
 	const places = placesText(o.places ?? [], zone);
 	const until = o.until ? `until ${dayWords(o.until)}` : "";
