@@ -1,9 +1,9 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { asNew, insertAfter, leaveRound, makeRound, moveSteps, removeSteps } from "../ui/src/bench/ops";
-import type { Protocol, Step } from "../ui/src/bench/useBench";
+import { asNew, insertAfter, leaveRound, makeRound, moveSteps, removeSteps } from "../ui/src/protocols/workbench/ops";
+import type { Protocol, Step } from "../ui/src/protocols/workbench/useBench";
 import { along, closedCurve, landmark, openCurve, outlines, ribbon, seen, seenOn, within, type XY, type Zone } from "../ui/src/face/geometry";
-import { clock, dayAfter, dayWords, inZone, length, money, newId } from "../ui/src/format";
+import { clock, dayAfter, dayWords, inZone, length, money, newId } from "../ui/src/kit/format";
 
 // What the screens work out by themselves: how things are written, where a picture
 // is drawn, and how the steps of a draft are moved about. No browser is needed.

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { complete, togglePlace } from "../ui/src/parts/Questions";
+import { complete, togglePlace } from "../ui/src/checks/Questions";
 import {
 	auditWords,
 	changeText,

@@ -4,7 +4,9 @@ import (
 	"go/parser"
 	"go/token"
 	"io/fs"
+	"os"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -98,4 +100,36 @@ func TestRoomsDoNotKnowEachOther(t *testing.T) {
 		}
 		assert.Empty(t, of, "%s imports the room %s", file, of)
 	})
+}
+
+var tsImport = regexp.MustCompile(`(?:from|import) "(\.[^"]+)"`)
+
+// In the screens a room uses of another only what its index offers; the kit, the
+// pictures and the words know no room.
+func TestScreensKeepToTheirRooms(t *testing.T) {
+	rooms := []string{"protocols", "clients", "checks", "diary", "treatment", "shelf", "house"}
+	files := 0
+	err := filepath.WalkDir("../ui/src", func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".ts") && !strings.HasSuffix(path, ".tsx") {
+			return err
+		}
+		files++
+		text, err := os.ReadFile(path)
+		if err != nil {
+			return err
+		}
+		mine := strings.Split(strings.TrimPrefix(filepath.ToSlash(path), "../ui/src/"), "/")[0]
+		for _, m := range tsImport.FindAllStringSubmatch(string(text), -1) {
+			of := strings.TrimPrefix(filepath.ToSlash(filepath.Join(filepath.Dir(path), m[1])), "../ui/src/")
+			room, inside, _ := strings.Cut(of, "/")
+			if mine == "app" || room == mine || !slices.Contains(rooms, room) {
+				continue
+			}
+			assert.Contains(t, rooms, mine, "%s knows the room %s", path, room)
+			assert.Empty(t, inside, "%s imports %s past the room's index", path, of)
+		}
+		return nil
+	})
+	require.NoError(t, err)
+	assert.Greater(t, files, 50)
 }

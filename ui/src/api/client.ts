@@ -50,7 +50,7 @@ api.use(withToken);
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 /** Returns the data of an answer, or throws its problem. */
-export async function take<T>(answer: Promise<Answer<T>>): Promise<T> {
+export async function unwrap<T>(answer: Promise<Answer<T>>): Promise<T> {
 	let a: Answer<T>;
 	try {
 		a = await answer;

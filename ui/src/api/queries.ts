@@ -1,10 +1,10 @@
 import { queryOptions } from "@tanstack/react-query";
-import { api, type Schemas, take } from "./client";
+import { api, type Schemas, unwrap } from "./client";
 
 export const sessionQuery = queryOptions({
 	queryKey: ["session"],
 	queryFn: async () => {
-		const v = await take(api.GET("/api/session"));
+		const v = await unwrap(api.GET("/api/session"));
 		return { ...v, skew: new Date(v.now).getTime() - Date.now() };
 	},
 	staleTime: Number.POSITIVE_INFINITY,
@@ -12,38 +12,38 @@ export const sessionQuery = queryOptions({
 
 export const libraryQuery = queryOptions({
 	queryKey: ["library"],
-	queryFn: () => take(api.GET("/api/library")),
+	queryFn: () => unwrap(api.GET("/api/library")),
 	staleTime: 60_000,
 });
 
 export const dayQuery = (date: string) =>
 	queryOptions({
 		queryKey: ["day", date],
-		queryFn: () => take(api.GET("/api/day", { params: { query: { date } } })),
+		queryFn: () => unwrap(api.GET("/api/day", { params: { query: { date } } })),
 		refetchInterval: 20_000,
 	});
 
 export const clientsQuery = (search: string) =>
-	queryOptions({ queryKey: ["clients", search], queryFn: () => take(api.GET("/api/clients", { params: { query: { search } } })) });
+	queryOptions({ queryKey: ["clients", search], queryFn: () => unwrap(api.GET("/api/clients", { params: { query: { search } } })) });
 
 export const clientQuery = (id: string) =>
-	queryOptions({ queryKey: ["client", id], queryFn: () => take(api.GET("/api/clients/{id}", { params: { path: { id } } })) });
+	queryOptions({ queryKey: ["client", id], queryFn: () => unwrap(api.GET("/api/clients/{id}", { params: { path: { id } } })) });
 
 export const rulesViewQuery = queryOptions({
 	queryKey: ["rules"],
-	queryFn: () => take(api.GET("/api/screening/rules")),
+	queryFn: () => unwrap(api.GET("/api/screening/rules")),
 	staleTime: 60_000,
 });
 
 /** The rules in force. */
 export const rulesQuery = queryOptions({ ...rulesViewQuery, select: (v) => v.pack });
 
-export const protocolsQuery = queryOptions({ queryKey: ["protocols"], queryFn: () => take(api.GET("/api/protocols")) });
+export const protocolsQuery = queryOptions({ queryKey: ["protocols"], queryFn: () => unwrap(api.GET("/api/protocols")) });
 
 export const protocolQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["protocol", id],
-		queryFn: () => take(api.GET("/api/protocols/{id}", { params: { path: { id } } })),
+		queryFn: () => unwrap(api.GET("/api/protocols/{id}", { params: { path: { id } } })),
 		gcTime: 0,
 		staleTime: Number.POSITIVE_INFINITY,
 	});
@@ -52,15 +52,15 @@ export const protocolQuery = (id: string) =>
 export const questionsQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["questions", id],
-		queryFn: () => take(api.GET("/api/clients/{id}/questions", { params: { path: { id } } })),
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/questions", { params: { path: { id } } })),
 	});
 
 export const visitQuery = (id: string) =>
-	queryOptions({ queryKey: ["visit", id], queryFn: () => take(api.GET("/api/visits/{id}", { params: { path: { id } } })) });
+	queryOptions({ queryKey: ["visit", id], queryFn: () => unwrap(api.GET("/api/visits/{id}", { params: { path: { id } } })) });
 
 export const consentTextsQuery = queryOptions({
 	queryKey: ["consent texts"],
-	queryFn: () => take(api.GET("/api/consents/texts")),
+	queryFn: () => unwrap(api.GET("/api/consents/texts")),
 	staleTime: Number.POSITIVE_INFINITY,
 });
 
@@ -70,7 +70,7 @@ export type Wanted = Omit<Schemas["PlanOptions"], "$schema">;
 export const planQuery = (id: string, want: Wanted) =>
 	queryOptions({
 		queryKey: ["plan", id, want],
-		queryFn: () => take(api.POST("/api/visits/{id}/plan", { params: { path: { id } }, body: want })),
+		queryFn: () => unwrap(api.POST("/api/visits/{id}/plan", { params: { path: { id } }, body: want })),
 		placeholderData: (old) => old,
 		retry: false,
 	});
@@ -79,13 +79,13 @@ export const planQuery = (id: string, want: Wanted) =>
 export const patchOfferQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["patch offer", id],
-		queryFn: () => take(api.GET("/api/visits/{id}/patch-test", { params: { path: { id } } })),
+		queryFn: () => unwrap(api.GET("/api/visits/{id}/patch-test", { params: { path: { id } } })),
 	});
 
 export const roomQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["room", id],
-		queryFn: () => take(api.GET("/api/visits/{id}/room", { params: { path: { id } } })),
+		queryFn: () => unwrap(api.GET("/api/visits/{id}/room", { params: { path: { id } } })),
 		gcTime: 0,
 		staleTime: Number.POSITIVE_INFINITY,
 	});
@@ -93,7 +93,7 @@ export const roomQuery = (id: string) =>
 export const recordQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["record", id],
-		queryFn: () => take(api.GET("/api/visits/{id}/record", { params: { path: { id } } })),
+		queryFn: () => unwrap(api.GET("/api/visits/{id}/record", { params: { path: { id } } })),
 		staleTime: 0,
 		gcTime: 0,
 	});
@@ -101,13 +101,13 @@ export const recordQuery = (id: string) =>
 export type FreeTimesOf = { protocol: string; client: string; practitioner: string; from: string; days: number };
 
 export const freeTimesQuery = (q: FreeTimesOf) =>
-	queryOptions({ queryKey: ["free", q], queryFn: () => take(api.GET("/api/free-times", { params: { query: q } })), staleTime: 5_000 });
+	queryOptions({ queryKey: ["free", q], queryFn: () => unwrap(api.GET("/api/free-times", { params: { query: q } })), staleTime: 5_000 });
 
-export const shelfQuery = queryOptions({ queryKey: ["shelf"], queryFn: () => take(api.GET("/api/shelf")) });
+export const shelfQuery = queryOptions({ queryKey: ["shelf"], queryFn: () => unwrap(api.GET("/api/shelf")) });
 
 /** A protocol's published versions, newest first. */
 export const versionsQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["versions", id],
-		queryFn: () => take(api.GET("/api/protocols/{id}/versions", { params: { path: { id } } })),
+		queryFn: () => unwrap(api.GET("/api/protocols/{id}/versions", { params: { path: { id } } })),
 	});

@@ -1,7 +1,7 @@
 import { type KeyboardEvent, memo, type PointerEvent, useCallback, useId, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { intentLook } from "../face/intents";
-import { clock } from "../format";
+import { clock } from "../kit/format";
 import { phaseWords } from "../words/en";
 
 type Evaluation = Schemas["Evaluation"];

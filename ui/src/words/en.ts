@@ -1,6 +1,6 @@
 /** Every text that the screens compose: the English catalogue. */
 import type { Schemas } from "../api/client";
-import { dayWords } from "../format";
+import { dayWords } from "../kit/format";
 
 type Finding = Schemas["Finding"];
 type Names = { zone: (key: string) => string; step: (id: string) => string };

@@ -1,0 +1,102 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Link, Outlet } from "@tanstack/react-router";
+import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
+import { api, unwrap } from "../api/client";
+import { sessionQuery } from "../api/queries";
+import { DayStrip } from "../diary/DayStrip";
+import { ChoosePin } from "../house";
+import { useSession } from "../kit/session";
+import { roleWords } from "../words/en";
+
+const places = [
+	["/", "Day"],
+	["/people", "People"],
+	["/protocols", "Protocols"],
+	["/diary", "Diary"],
+	["/shelf", "Shelf"],
+] as const;
+
+/** The day strip, the five places, and the page. */
+export function Shell() {
+	const session = useSession();
+	const cache = useQueryClient();
+	const [choosing, setChoosing] = useState(false);
+	const out = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/sign-out")),
+		onSuccess: () => {
+			cache.clear();
+			cache.invalidateQueries({ queryKey: sessionQuery.queryKey });
+			window.location.assign("/");
+		},
+	});
+	return (
+		<div className="flex min-h-screen flex-col">
+			<header>
+				<DayStrip />
+				<div className="no-print flex items-end justify-between border-b border-ink px-5">
+					<nav aria-label="Places">
+						<ul className="m-0 flex list-none gap-6 p-0">
+							{places.map(([to, name]) => (
+								<li key={to}>
+									<Link
+										to={to}
+										activeOptions={{ exact: to === "/" }}
+										className="inline-flex min-h-11 items-center border-b-4 border-transparent font-serif text-lg text-ink no-underline hover:border-rule data-[status=active]:border-persimmon data-[status=active]:font-bold"
+									>
+										{name}
+									</Link>
+								</li>
+							))}
+						</ul>
+					</nav>
+					<DropdownMenu.Root modal={false}>
+						<DropdownMenu.Trigger className="min-h-11 text-sm text-soft">
+							{session.studioName} · <span className="font-semibold text-ink">{session.name}</span> ▾
+						</DropdownMenu.Trigger>
+						<DropdownMenu.Portal>
+							<DropdownMenu.Content align="end" className="z-30 min-w-56 rounded-md border border-ink bg-paper p-2">
+								<p className="m-0 px-3 py-1 text-sm text-soft">{roleWords[session.role ?? ""]}</p>
+								{session.role !== "front-desk" && (
+									<DropdownMenu.Item asChild>
+										<Link to="/rules" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
+											Rules of the studio
+										</Link>
+									</DropdownMenu.Item>
+								)}
+								{session.role === "owner" && (
+									<DropdownMenu.Item asChild>
+										<Link to="/audit" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
+											Audit log
+										</Link>
+									</DropdownMenu.Item>
+								)}
+								{session.role === "owner" && (
+									<DropdownMenu.Item asChild>
+										<Link to="/import" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
+											Bring in a studio file
+										</Link>
+									</DropdownMenu.Item>
+								)}
+								<DropdownMenu.Item
+									onSelect={() => setChoosing(true)}
+									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
+								>
+									PIN for the tablet
+								</DropdownMenu.Item>
+								<DropdownMenu.Item
+									onSelect={() => out.mutate()}
+									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
+								>
+									Sign out
+								</DropdownMenu.Item>
+							</DropdownMenu.Content>
+						</DropdownMenu.Portal>
+					</DropdownMenu.Root>
+				</div>
+			</header>
+			<ChoosePin open={choosing} onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />
+			<Outlet />
+		</div>
+	);
+}

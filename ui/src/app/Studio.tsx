@@ -1,0 +1,155 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { createRootRoute, createRoute, createRouter, lazyRouteComponent, Outlet, RouterProvider } from "@tanstack/react-router";
+import { useEffect } from "react";
+import { setSession } from "../api/client";
+import { sessionQuery } from "../api/queries";
+import { TabletWithClient } from "../house";
+import { SignInPage } from "../house/SignInPage";
+import { Loading } from "../kit/kit";
+import { SessionProvider } from "../kit/session";
+import { Shell } from "./Shell";
+
+/** Lets nobody past the door who is not signed in. */
+function Door() {
+	const session = useQuery(sessionQuery);
+	const client = useQueryClient();
+	const csrf = session.data?.csrf ?? "";
+	setSession(csrf, () => client.invalidateQueries({ queryKey: sessionQuery.queryKey }));
+	useEffect(() => {
+		document.title = session.data?.studioName ? `Soft Palm · ${session.data.studioName}` : "Soft Palm";
+	}, [session.data?.studioName]);
+	if (!session.data) return <Loading of="Soft Palm" error={session.error} retry={() => session.refetch()} />;
+	if (session.data.locked) return <TabletWithClient />;
+	if (!session.data.signedIn) return <SignInPage demo={session.data.demo ?? []} />;
+	return (
+		<SessionProvider session={session.data}>
+			<Outlet />
+		</SessionProvider>
+	);
+}
+
+function Nowhere() {
+	return (
+		<main className="p-8">
+			<h1>Nothing here</h1>
+			<p>
+				This address leads nowhere. <a href="/">Back to the day</a>
+			</p>
+		</main>
+	);
+}
+
+type DiarySearch = { move?: string | undefined; client?: string | undefined; protocol?: string | undefined; from?: string | undefined };
+const text = (v: unknown) => (typeof v === "string" && v ? v : undefined);
+
+const root = createRootRoute({ component: Door, notFoundComponent: Nowhere });
+const shell = createRoute({ getParentRoute: () => root, id: "shell", component: Shell });
+const tree = root.addChildren([
+	shell.addChildren([
+		createRoute({ getParentRoute: () => shell, path: "/", component: lazyRouteComponent(() => import("../diary/DayPage"), "DayPage") }),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/people",
+			component: lazyRouteComponent(() => import("../clients/ClientsPage"), "ClientsPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/people/$id",
+			component: lazyRouteComponent(() => import("../clients/ClientPage"), "ClientPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/protocols",
+			component: lazyRouteComponent(() => import("../protocols/ProtocolsPage"), "ProtocolsPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/protocols/new",
+			component: lazyRouteComponent(() => import("../protocols/NewProtocolPage"), "NewProtocolPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/protocols/$id",
+			component: lazyRouteComponent(() => import("../protocols/ProtocolPage"), "ProtocolPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/protocols/$id/variants",
+			component: lazyRouteComponent(() => import("../protocols/VariantsPage"), "VariantsPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/protocols/$id/versions",
+			component: lazyRouteComponent(() => import("../protocols/VersionsPage"), "VersionsPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/library",
+			component: lazyRouteComponent(() => import("../protocols/StrokesPage"), "StrokesPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/library/zones",
+			component: lazyRouteComponent(() => import("../protocols/ZonesPage"), "ZonesPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/diary",
+			component: lazyRouteComponent(() => import("../diary/DiaryPage"), "DiaryPage"),
+			validateSearch: (s: Record<string, unknown>): DiarySearch => ({
+				move: text(s.move),
+				client: text(s.client),
+				protocol: text(s.protocol),
+				from: text(s.from),
+			}),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/shelf",
+			component: lazyRouteComponent(() => import("../shelf/ShelfPage"), "ShelfPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/visits/$id",
+			component: lazyRouteComponent(() => import("../diary/VisitPage"), "VisitPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/visits/$id/record",
+			component: lazyRouteComponent(() => import("../treatment/RecordPage"), "RecordPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/rules",
+			component: lazyRouteComponent(() => import("../checks/RulesPage"), "RulesPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/audit",
+			component: lazyRouteComponent(() => import("../house/AuditPage"), "AuditPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/import",
+			component: lazyRouteComponent(() => import("../house/ImportPage"), "ImportPage"),
+		}),
+	]),
+	createRoute({
+		getParentRoute: () => root,
+		path: "/visits/$id/room",
+		component: lazyRouteComponent(() => import("../treatment/RoomGuidePage"), "RoomGuidePage"),
+	}),
+]);
+
+const router = createRouter({ routeTree: tree, defaultPreload: false });
+
+declare module "@tanstack/react-router" {
+	interface Register {
+		router: typeof router;
+	}
+}
+
+/** The studio's screens; each page is loaded when it is first opened. */
+export function Studio() {
+	return <RouterProvider router={router} />;
+}

@@ -1,0 +1,36 @@
+import "@fontsource-variable/alegreya/wght.css";
+import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
+import "../styles.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { setNonce } from "get-nonce";
+import { lazy, StrictMode, Suspense } from "react";
+import { createRoot } from "react-dom/client";
+import { ProblemError } from "../api/client";
+
+// Dialogs keep the page behind them still with a style of their own, which the policy allows by this page's nonce.
+setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
+
+const cache = new QueryClient({
+	defaultOptions: {
+		queries: {
+			retry: (n, e) => n < 2 && !(e instanceof ProblemError && e.problem.status >= 400 && e.problem.status < 500),
+			staleTime: 5_000,
+		},
+	},
+});
+
+// A client's private link needs no account and leads nowhere else: a phone loads its page and nothing of the studio's.
+const Page =
+	window.location.pathname === "/consultation"
+		? lazy(async () => ({ default: (await import("../checks/LinkPage")).LinkPage }))
+		: lazy(async () => ({ default: (await import("./Studio")).Studio }));
+
+createRoot(document.getElementById("root")!).render(
+	<StrictMode>
+		<QueryClientProvider client={cache}>
+			<Suspense fallback={null}>
+				<Page />
+			</Suspense>
+		</QueryClientProvider>
+	</StrictMode>,
+);

@@ -1,0 +1,97 @@
+import type { Schemas } from "../api/client";
+import { dayWords } from "../kit/format";
+import { useSession } from "../kit/session";
+import { kindWords } from "../words/en";
+
+const dayMs = 86_400_000;
+const fills: Record<string, string> = {
+	urgent: "bg-persimmon-deep",
+	stop: "bg-persimmon",
+	wait: "bg-slate",
+	letter: "bg-slate",
+};
+
+/** Which cautions applied when, against the visits they touched: one row a caution, time from left to right. */
+export function History({ spans, visits, today }: { spans: Schemas["Span"][]; visits: Schemas["VisitLine"][]; today: string }) {
+	const { at } = useSession();
+	if (spans.length === 0) return null;
+	const ms = (day: string) => Date.parse(`${day}T00:00:00Z`);
+	const met = visits
+		.filter((v) => !["cancelled", "late-cancelled", "no-show"].includes(v.state))
+		.map((v) => ({ v, day: at.day(v.startsAt) }));
+	const ends = [...spans.flatMap((s) => [s.from, s.until ?? today]), ...met.map((m) => m.day), today].map(ms);
+	const from = Math.min(...ends) - 3 * dayMs;
+	const to = Math.max(...ends) + 4 * dayMs;
+	const x = (day: string) => (100 * (ms(day) - from)) / (to - from);
+	const months: string[] = [];
+	for (let d = new Date(from); d.getTime() < to; d = new Date(Date.UTC(d.getUTCFullYear(), d.getUTCMonth() + 1, 1)))
+		if (d.getUTCDate() === 1) months.push(d.toISOString().slice(0, 10));
+	const every = Math.ceil(months.length / 8);
+	const rows = [...new Map(spans.map((s) => [s.rule, s.title]))];
+	return (
+		<section aria-label="Cautions through time" className="mt-8">
+			<h2 className="mt-0 mb-1 text-2xl">Cautions through time</h2>
+			<div className="relative grid grid-cols-[200px_1fr] gap-x-3">
+				<span className="text-sm text-soft">Visits</span>
+				<div className="relative h-7 border-b border-ink">
+					{months
+						.filter((m, i) => i % every === 0 && x(m) < 92)
+						.map((m) => (
+							<span key={m} className="absolute top-0 border-l border-rule pl-1 text-xs text-soft" style={{ left: `${x(m)}%` }}>
+								{new Date(ms(m)).toLocaleDateString("en-GB", { month: "short", year: "2-digit", timeZone: "UTC" })}
+							</span>
+						))}
+					{met.map(({ v, day }) => (
+						<span
+							key={v.id}
+							title={`${at.date(v.startsAt)}: ${v.protocolName}`}
+							className={`absolute bottom-[-5px] z-10 size-2.5 -translate-x-1/2 rounded-full border border-ink ${day <= today ? "bg-ink" : "bg-paper"}`}
+							style={{ left: `${x(day)}%` }}
+						/>
+					))}
+				</div>
+				{rows.map(([rule, title]) => (
+					<div key={rule} className="contents">
+						<span className="truncate py-1 text-sm" title={title}>
+							{title}
+						</span>
+						<ul className="relative m-0 h-7 list-none border-b border-rule p-0">
+							{met.map(({ v, day }) => (
+								<li
+									key={v.id}
+									aria-hidden="true"
+									className="absolute inset-y-0 border-l border-dotted border-rule"
+									style={{ left: `${x(day)}%` }}
+								/>
+							))}
+							{spans
+								.filter((s) => s.rule === rule)
+								.map((s) => {
+									const words = `${kindWords[s.kind]}, ${dayWords(s.from)} to ${s.until ? dayWords(s.until) : "now, no end known"}`;
+									return (
+										<li
+											key={s.from}
+											title={words}
+											className={`absolute top-2 h-3 min-w-1.5 ${fills[s.kind] ?? "bg-kelp"} ${s.until ? "rounded-full" : "rounded-l-full [mask-image:linear-gradient(to_right,black_35%,transparent)]"}`}
+											style={{ left: `${x(s.from)}%`, width: `${Math.max(0.6, (s.until ? x(s.until) : 100) - x(s.from))}%` }}
+										>
+											<span className="sr-only">{words}</span>
+										</li>
+									);
+								})}
+						</ul>
+					</div>
+				))}
+				<div aria-hidden="true" className="pointer-events-none absolute inset-y-0 right-0 left-[182px]">
+					<div className="absolute inset-y-0 border-l-2 border-persimmon" style={{ left: `${x(today)}%` }} />
+				</div>
+			</div>
+			<p className="mt-1 text-sm text-soft">
+				<span className="mr-1 inline-block size-2.5 rounded-full bg-persimmon" /> not here{" "}
+				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full bg-slate" /> wait or letter{" "}
+				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full bg-kelp" /> changes{" "}
+				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full border border-ink bg-ink" /> visit. Fading out: no end known.
+			</p>
+		</section>
+	);
+}

@@ -1,0 +1,198 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { Dialog } from "../kit/Dialog";
+import { dayWords } from "../kit/format";
+import { Button, ErrorMessage, Field } from "../kit/kit";
+import { useSession } from "../kit/session";
+
+/** Whether a doctor's yes would lift an outcome. */
+export const asksLetter = (o: Schemas["Contraindication"]) => !o.allowed && (o.kind === "letter" || Boolean(o.outcome.untilLetter));
+
+const stale = ["client", "visit", "plan", "day", "tailored"];
+
+/** Writes the letter that the door check asks for; the question is the practitioner's own. */
+export function WriteLetter({ client, visit, planned }: { client: string; visit?: string; planned: string }) {
+	const [open, setOpen] = useState(false);
+	const [question, setQuestion] = useState(
+		`May ${planned}, a cosmetic massage of face, neck and shoulders with light to medium pressure, be given? Are there places to leave out or limits to keep?`,
+	);
+	const cache = useQueryClient();
+	const write = useMutation({
+		mutationFn: () =>
+			unwrap(api.POST("/api/clients/{id}/letters", { params: { path: { id: client } }, body: visit ? { visit, question } : { question } })),
+		onSuccess: () => {
+			for (const key of stale) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	return (
+		<>
+			<Button
+				variant="primary"
+				onClick={() => {
+					write.reset();
+					setOpen(true);
+				}}
+			>
+				Write to the doctor
+			</Button>
+			<Dialog open={open} onClose={() => setOpen(false)} title="A letter to the client’s doctor">
+				{write.data ? (
+					<>
+						<p>The letter is written and stands in the client’s file.</p>
+						<div className="flex justify-end gap-3">
+							<Button onClick={() => setOpen(false)}>Close</Button>
+							<a
+								className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
+								href={`/api/letters/${write.data.id}/paper`}
+								target="_blank"
+								rel="noreferrer"
+							>
+								Print the letter
+							</a>
+						</div>
+					</>
+				) : (
+					<>
+						<p className="mt-0">It names the planned treatment and what the check asks a doctor about, and nothing else from the file.</p>
+						<Field label="Question to the doctor" fault={write.error instanceof ProblemError ? write.error.at("/question") : undefined}>
+							{(a) => <textarea {...a} className="field min-h-32" value={question} onChange={(e) => setQuestion(e.target.value)} />}
+						</Field>
+						<ErrorMessage error={write.error} />
+						<div className="mt-4 flex justify-end gap-3">
+							<Button onClick={() => setOpen(false)}>Not now</Button>
+							<Button variant="primary" disabled={write.isPending} onClick={() => write.mutate()}>
+								Write it
+							</Button>
+						</div>
+					</>
+				)}
+			</Dialog>
+		</>
+	);
+}
+
+/** The letters about a client, each to be printed, and answered once. */
+export function Letters({ letters, title }: { letters: Schemas["Letter"][]; title: (rule: string) => string }) {
+	const { at } = useSession();
+	const [answering, setAnswering] = useState<string | null>(null);
+	const [yes, setYes] = useState(true);
+	const [until, setUntil] = useState("");
+	const [note, setNote] = useState("");
+	const cache = useQueryClient();
+	const save = useMutation({
+		mutationFn: (id: string) =>
+			unwrap(api.POST("/api/letters/{id}/answer", { params: { path: { id } }, body: yes ? { yes, until, note } : { yes, note } })),
+		onSuccess: () => {
+			setAnswering(null);
+			for (const key of stale) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	const attach = useMutation({
+		mutationFn: async ({ letter, file }: { letter: string; file: File }) =>
+			unwrap(
+				api.POST("/api/letters/{id}/scans", {
+					params: { path: { id: letter } },
+					body: "" as never,
+					bodySerializer: () => file,
+					headers: { "Content-Type": "application/octet-stream" },
+				}),
+			),
+		onSuccess: () => cache.invalidateQueries({ queryKey: ["client"] }),
+	});
+	if (letters.length === 0) return null;
+	return (
+		<>
+			<h2 className="mt-8 text-2xl">Letters to the doctor</h2>
+			<ErrorMessage error={attach.error} />
+			<ul className="m-0 list-none p-0">
+				{letters.map((l) => (
+					<li key={l.id} className="flex flex-wrap items-center gap-4 border-b border-rule py-1">
+						<span className="num w-28">{at.date(l.writtenAt)}</span>
+						<span className="min-w-40 flex-1">
+							{l.rules.map(title).join("; ")}
+							<span className="block text-sm text-soft">
+								{l.answer === "yes"
+									? `Answered yes, holds through ${dayWords(l.until ?? "")}`
+									: l.answer === "no"
+										? "Answered no"
+										: "No answer yet"}
+								{l.note ? `: ${l.note}` : ""}
+							</span>
+						</span>
+						<a
+							className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+							href={`/api/letters/${l.id}/paper`}
+							target="_blank"
+							rel="noreferrer"
+						>
+							Print
+						</a>
+						{l.scans.map((sc, i) => (
+							<a
+								key={sc.id}
+								className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+								href={`/api/scans/${sc.id}`}
+								target="_blank"
+								rel="noreferrer"
+							>
+								Scan{l.scans.length > 1 ? ` ${i + 1}` : ""}
+							</a>
+						))}
+						<label className="inline-flex min-h-11 cursor-pointer items-center font-semibold underline underline-offset-4 has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon">
+							Attach a scan
+							<input
+								type="file"
+								className="sr-only"
+								accept="application/pdf,image/jpeg,image/png"
+								onChange={(e) => {
+									const file = e.target.files?.[0];
+									if (file) attach.mutate({ letter: l.id, file });
+									e.target.value = "";
+								}}
+							/>
+						</label>
+						{!l.answer && (
+							<Button
+								onClick={() => {
+									save.reset();
+									setAnswering(l.id);
+								}}
+							>
+								Record the answer
+							</Button>
+						)}
+					</li>
+				))}
+			</ul>
+			<Dialog open={answering !== null} onClose={() => setAnswering(null)} title="The doctor’s answer">
+				<fieldset className="m-0 mb-3 flex gap-5 border-0 p-0">
+					<legend className="mb-1 text-sm font-semibold">May it be given?</legend>
+					{[true, false].map((v) => (
+						<label key={String(v)} className="flex min-h-11 items-center gap-2 font-semibold">
+							<input type="radio" name="doctor" checked={yes === v} onChange={() => setYes(v)} /> {v ? "Yes" : "No"}
+						</label>
+					))}
+				</fieldset>
+				{yes && (
+					<Field label="Holds through" fault={save.error instanceof ProblemError ? save.error.at("/until") : undefined}>
+						{(a) => <input {...a} type="date" className="field w-48" value={until} onChange={(e) => setUntil(e.target.value)} />}
+					</Field>
+				)}
+				<div className="mt-3">
+					<Field label="Limits, in the doctor’s words">
+						{(a) => <textarea {...a} className="field" value={note} onChange={(e) => setNote(e.target.value)} />}
+					</Field>
+				</div>
+				<ErrorMessage error={save.error} />
+				<p className="text-sm text-soft">It cannot be changed afterwards. Today’s door check is judged again with it.</p>
+				<div className="flex justify-end gap-3">
+					<Button onClick={() => setAnswering(null)}>Not now</Button>
+					<Button variant="primary" disabled={save.isPending} onClick={() => answering && save.mutate(answering)}>
+						Keep the answer
+					</Button>
+				</div>
+			</Dialog>
+		</>
+	);
+}

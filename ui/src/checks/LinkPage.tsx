@@ -1,0 +1,338 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { api, ProblemError, type Schemas, setSession, unwrap } from "../api/client";
+import { sessionQuery } from "../api/queries";
+import { FaceMap } from "../face/FaceMap";
+import { UnlockTablet } from "../house";
+import { Button, ErrorMessage, Loading } from "../kit/kit";
+import { clientCaution } from "../words/en";
+import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
+import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wantsDay, wantsZones, YesNo } from "./Questions";
+
+type Rule = Schemas["Rule"];
+type FormPage = { key: string; about?: "person" | "concerns" | "medicines" | "allergies" | "life"; list?: Schemas["List"]; rules: Rule[] };
+
+type Told = { answers: Answers; about: About };
+
+const perPage = 4;
+const retryAfter = 4000;
+
+/** The pages in the order in which they are turned: who it is, the questions by group, what goes with them. */
+function formPages(rules: readonly Rule[], lists: readonly Schemas["List"][]): FormPage[] {
+	const out: FormPage[] = [
+		{ key: "person", about: "person", rules: [] },
+		{ key: "concerns", about: "concerns", rules: [] },
+	];
+	for (const group of [...new Set(rules.map((r) => r.group))]) {
+		const own = rules.filter((r) => r.group === group);
+		const list = lists.find((l) => l.group === group);
+		const about = group === "Medicines" ? "medicines" : group === "Allergies" ? "allergies" : group === "Wishes" ? "life" : undefined;
+		if (list) out.push({ key: group, list, rules: own, ...(about ? { about } : {}) });
+		else
+			for (let i = 0; i < own.length; i += perPage)
+				out.push({ key: `${group}-${i}`, rules: own.slice(i, i + perPage), ...(about && i === 0 ? { about } : {}) });
+	}
+	return out;
+}
+
+/** The client's own page: a consultation in few large questions, kept as one goes. */
+export function LinkPage() {
+	const token = window.location.hash.slice(1);
+	const headers = { "X-Link-Token": token };
+	const leftAt = `page of ${token}`;
+	const unkept = `unkept of ${token}`;
+	const link = useQuery({
+		queryKey: ["link"],
+		queryFn: () => unwrap(api.GET("/api/consultation", { params: { header: headers } })),
+		staleTime: Number.POSITIVE_INFINITY,
+		refetchOnWindowFocus: false,
+	});
+	const session = useQuery(sessionQuery);
+	setSession(session.data?.locked ? (session.data.csrf ?? "") : "", () => {});
+	const [answers, setAnswers] = useState<Answers | null>(null);
+	const [about, setAbout] = useState<About>({});
+	const [page, setPage] = useState(0);
+	const [kept, setKept] = useState<"kept" | "waiting" | "failed">("kept");
+	const [error, setError] = useState<unknown>(null);
+	const [sent, setSent] = useState(false);
+	const top = useRef<HTMLHeadingElement>(null);
+	const saving = useRef(false);
+	const newest = useRef<Told | null>(null);
+	const leaves = useMemo(() => formPages(link.data?.questions ?? [], link.data?.lists ?? []), [link.data]);
+
+	useEffect(() => {
+		document.title = "Soft Palm · consultation";
+	}, []);
+	useEffect(() => {
+		if (!link.data || answers) return;
+		const draft = sessionStorage.getItem(unkept);
+		const told: Told = draft && !link.data.sent ? JSON.parse(draft) : link.data;
+		setAnswers(told.answers);
+		setAbout(told.about);
+		setSent(link.data.sent);
+		if (told !== link.data) {
+			newest.current = told; // what was said before the reload and did not arrive
+			void keep();
+		}
+		const first = leaves.findIndex((l) => l.rules.some((r) => !complete(r, told.answers[r.id])));
+		const begun = Object.keys(told.answers).length > 0;
+		const left = Number(sessionStorage.getItem(leftAt) ?? -1); // a reload comes back to the same page
+		setPage(left >= 0 && left <= leaves.length ? left : !begun ? 0 : first < 0 ? leaves.length : first);
+	}, [link.data, answers, leaves]);
+
+	/** Keeps the newest answers; one request at a time, tried again until it holds. */
+	const keep = async () => {
+		if (saving.current) return;
+		saving.current = true;
+		while (newest.current) {
+			const now: Told = newest.current;
+			newest.current = null;
+			try {
+				await unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { ...now, send: false } }));
+				if (!newest.current) {
+					setKept("kept");
+					sessionStorage.removeItem(unkept);
+				}
+			} catch (e) {
+				setKept("failed");
+				if (e instanceof ProblemError && e.problem.status >= 400 && e.problem.status < 500) {
+					setError(e);
+					break;
+				}
+				newest.current ??= now;
+				await new Promise((done) => setTimeout(done, retryAfter));
+			}
+		}
+		saving.current = false;
+	};
+	const change = (next: { answers?: Answers; about?: About }) => {
+		const now = { answers: next.answers ?? answers ?? {}, about: next.about ?? about };
+		setAnswers(now.answers);
+		setAbout(now.about);
+		setError(null);
+		setKept("waiting");
+		newest.current = now;
+		sessionStorage.setItem(unkept, JSON.stringify(now)); // until the server has it
+		void keep();
+	};
+	const set = (id: string, a: Answer) => change({ answers: { ...(answers ?? {}), [id]: a } });
+	const turn = (to: number) => {
+		setPage(to);
+		sessionStorage.setItem(leftAt, String(to));
+		setError(null);
+		top.current?.focus();
+		window.scrollTo(0, 0);
+	};
+	const send = async () => {
+		try {
+			await unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { answers: answers ?? {}, about, send: true } }));
+			newest.current = null;
+			sessionStorage.removeItem(leftAt);
+			sessionStorage.removeItem(unkept);
+			setSent(true);
+			setAnswers({});
+			setAbout({});
+		} catch (e) {
+			setError(e);
+		}
+	};
+	if (!link.data || !answers)
+		return (
+			<main className="mx-auto max-w-xl p-5">
+				<h1 className="text-3xl">Consultation</h1>
+				<Loading of="your questions" error={link.error} retry={() => link.refetch()} />
+				{session.data?.locked && <UnlockTablet />}
+			</main>
+		);
+	const { questions, zones, today, studioName } = link.data;
+	const search: Search = (kind, text) =>
+		unwrap(api.GET("/api/consultation/substances", { params: { header: headers, query: { kind, text } } }));
+	const open = questions.filter((q) => !complete(q, answers[q.id]));
+	const leaf = leaves[page];
+	const part = { about, onAbout: (a: About) => change({ about: a }) };
+	const fault = (path: string) => (error instanceof ProblemError ? error.at(path) : undefined);
+	const follow = (q: Rule) => {
+		const a = answers[q.id];
+		if (!a?.yes) return null;
+		return (
+			<>
+				{wantsDay(q) && (
+					<div className="mt-3">
+						<DayOf rule={q} answer={a} today={today} onAnswer={(n) => set(q.id, n)} />
+					</div>
+				)}
+				{wantsZones(q) && (
+					<div className="mt-3">
+						<p className="m-0 mb-1 text-sm">
+							Touch each place. Left and right are your own. <span className="font-semibold">{a.zones?.length ?? 0} marked</span>
+						</p>
+						<div className="leaf h-[360px] p-2">
+							<FaceMap
+								zones={zones}
+								marked={a.zones ?? []}
+								onMark={(p) => set(q.id, togglePlace(a, p))}
+								label={`Mark the places: ${q.title}`}
+							/>
+						</div>
+					</div>
+				)}
+			</>
+		);
+	};
+	/** The rest of a list is a no once its page is turned. */
+	const rest = (rules: Rule[]) => Object.fromEntries(rules.map((r) => [r.id, answers[r.id] ?? { yes: false }]));
+	const next = () => {
+		if (leaf?.list) change({ answers: { ...answers, ...rest(leaf.rules) } });
+		turn(page + 1);
+	};
+	const ticked = leaf?.list && leaf.rules.some((r) => answers[r.id]?.yes);
+	const untouched = leaf?.list && !leaf.rules.every((r) => answers[r.id]) && !ticked;
+	return (
+		<main className="mx-auto max-w-xl px-5 pt-4 pb-10">
+			<p className="m-0 text-sm text-soft">{studioName}</p>
+			<h1 ref={top} tabIndex={-1} className="mt-0 mb-3 text-3xl outline-none">
+				{sent ? "Thank you" : leaf ? "Before your treatment" : "All done?"}
+			</h1>
+			{sent ? (
+				<>
+					<p className="text-lg">
+						Your answers have arrived. The practitioner goes through them with you. If this is the studio’s tablet, hand it back; otherwise
+						close this page.
+					</p>
+					{session.data?.locked && <UnlockTablet />}
+				</>
+			) : (
+				<>
+					<div className="mb-4">
+						<div className="h-1.5 rounded-sm bg-rule" aria-hidden="true">
+							<div className="h-1.5 rounded-sm bg-persimmon" style={{ width: `${(100 * page) / leaves.length}%` }} />
+						</div>
+						<p className="m-0 mt-1 flex justify-between text-sm text-soft">
+							<span>
+								{leaf ? `Page ${page + 1} of ${leaves.length}` : `${questions.length - open.length} of ${questions.length} answered`}
+							</span>
+							<span role="status">
+								{kept === "kept" ? "kept as you go" : kept === "waiting" ? "keeping …" : "not kept yet, trying again"}
+							</span>
+						</p>
+					</div>
+					<ErrorMessage error={error} />
+					{leaf ? (
+						<div className="grid gap-6">
+							{leaf.about === "person" && <Person {...part} today={today} fault={fault("/about/birthDate")} />}
+							{leaf.about === "concerns" && <Concerns {...part} all={link.data.concerns} />}
+							{leaf.list ? (
+								<Ticks
+									list={leaf.list}
+									rules={leaf.rules}
+									answers={answers}
+									follow={follow}
+									onTick={(r, yes) => set(r.id, { ...answers[r.id], yes })}
+									onNone={() => {
+										change({ answers: { ...answers, ...Object.fromEntries(leaf.rules.map((r) => [r.id, { yes: false }])) } });
+										if (!leaf.about) turn(page + 1);
+									}}
+								/>
+							) : (
+								leaf.rules.map((q) => (
+									<div key={q.id}>
+										<p id={`q-${q.id}`} className="mt-0 mb-2 font-serif text-xl font-semibold">
+											{q.question}
+										</p>
+										{q.asks === "choice" ? (
+											<Options rule={q} answer={answers[q.id]} onAnswer={(n) => set(q.id, n)} />
+										) : (
+											<YesNo alone id={q.id} answer={answers[q.id]} onAnswer={(n) => set(q.id, n)} />
+										)}
+										{follow(q)}
+									</div>
+								))
+							)}
+							{leaf.about === "medicines" && <Medicines {...part} search={search} />}
+							{leaf.about === "allergies" && <Allergies {...part} search={search} />}
+							{leaf.about === "life" && <Life {...part} fault={fault("/about/bedtime")} />}
+						</div>
+					) : open.length > 0 ? (
+						<>
+							<p className="text-lg">These are still open:</p>
+							<ul className="m-0 list-none p-0">
+								{open.map((q) => (
+									<li key={q.id} className="border-b border-rule">
+										<button
+											type="button"
+											className="min-h-12 w-full text-left underline underline-offset-4"
+											onClick={() => turn(leaves.findIndex((l) => l.rules.includes(q)))}
+										>
+											{q.question}
+										</button>
+									</li>
+								))}
+							</ul>
+						</>
+					) : (
+						<p className="text-lg">Every question has its answer. Send them to the studio, or go back and change one.</p>
+					)}
+					<div className="mt-6 flex justify-between gap-3">
+						<Button className="min-h-12" disabled={page === 0} onClick={() => turn(page - 1)}>
+							Back
+						</Button>
+						{leaf ? (
+							<Button variant="primary" className="min-h-12 flex-1" disabled={untouched} onClick={next}>
+								{page + 1 < leaves.length ? "Next" : "To the end"}
+							</Button>
+						) : (
+							<Button variant="primary" className="min-h-12 flex-1" disabled={open.length > 0} onClick={send}>
+								Send to the studio
+							</Button>
+						)}
+					</div>
+				</>
+			)}
+			<p className="mt-8 text-sm text-soft">{clientCaution}</p>
+			{session.data?.locked && !sent && <UnlockTablet />}
+		</main>
+	);
+}
+
+/** A group of rules ticked off on one list. */
+function Ticks({
+	list,
+	rules,
+	answers,
+	follow,
+	onTick,
+	onNone,
+}: {
+	list: Schemas["List"];
+	rules: readonly Rule[];
+	answers: Answers;
+	follow: (r: Rule) => ReactNode;
+	onTick: (r: Rule, yes: boolean) => void;
+	onNone: () => void;
+}) {
+	const none = rules.every((r) => answers[r.id] && !answers[r.id]?.yes);
+	return (
+		<fieldset className="m-0 border-0 p-0">
+			<legend className="mb-2 font-serif text-xl font-semibold">{list.question}</legend>
+			{rules.map((r) => (
+				<div key={r.id} className="border-b border-rule py-1">
+					<label className="flex min-h-12 cursor-pointer items-center gap-3 text-lg">
+						<input
+							type="checkbox"
+							className="size-6 shrink-0 accent-persimmon"
+							checked={Boolean(answers[r.id]?.yes)}
+							onChange={(e) => onTick(r, e.target.checked)}
+						/>
+						{r.question}
+					</label>
+					{follow(r)}
+				</div>
+			))}
+			{!rules.some((r) => answers[r.id]?.yes) && (
+				<Button className="mt-3 min-h-12 w-full text-lg" aria-pressed={none} onClick={onNone}>
+					None of these{none ? " ✓" : ""}
+				</Button>
+			)}
+		</fieldset>
+	);
+}

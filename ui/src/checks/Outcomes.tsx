@@ -1,0 +1,142 @@
+import { type ReactNode, useState } from "react";
+import type { Schemas } from "../api/client";
+import { dayWords } from "../kit/format";
+import { Button, Mark } from "../kit/kit";
+import { caution, headlineWords, kindWords, outcomeText } from "../words/en";
+
+type Applied = Schemas["Contraindication"];
+
+const tone = (o: Applied) =>
+	o.kind === "urgent" ? "urgent" : o.kind === "stop" ? "not-here" : o.kind === "wait" || o.kind === "letter" ? "not-before" : "go";
+
+/** The reason for setting something aside. */
+export function Overrule({
+	label,
+	button,
+	onReason,
+	onLeave,
+}: {
+	label: string;
+	button: string;
+	onReason: (reason: string) => void;
+	onLeave: () => void;
+}) {
+	const [reason, setReason] = useState("");
+	return (
+		<form
+			className="mt-1 flex flex-wrap items-end gap-2"
+			onSubmit={(e) => {
+				e.preventDefault();
+				onReason(reason.trim());
+			}}
+		>
+			<label className="min-w-60 flex-1 text-sm font-semibold">
+				{label}
+				<input
+					className="field mt-1 font-normal"
+					minLength={5}
+					maxLength={500}
+					required
+					value={reason}
+					onChange={(e) => setReason(e.target.value)}
+				/>
+			</label>
+			<Button type="submit" disabled={reason.trim().length < 5}>
+				{button}
+			</Button>
+			<Button variant="quiet" onClick={onLeave}>
+				Leave it
+			</Button>
+		</form>
+	);
+}
+
+/** What a door check gave: the strictest in a word, then every rule that applies, with all it asks and its reason. */
+export function Outcomes({
+	screening,
+	outcomes = screening.result.outcomes,
+	zone,
+	product,
+	overrulable = [],
+	overrules = {},
+	onOverrules,
+	children,
+}: {
+	screening: Schemas["PreCheck"];
+	/** What applies, where that is more than the check alone tells. */
+	outcomes?: Applied[];
+	zone: (key: string) => string;
+	product?: (key: string) => string;
+	/** Rules whose demands may be set aside, and those set aside with the reason. */
+	overrulable?: readonly string[];
+	overrules?: Record<string, string>;
+	onOverrules?: (o: Record<string, string>) => void;
+	/** What to do about it, between the word and its reasons. */
+	children?: ReactNode;
+}) {
+	const [asking, setAsking] = useState<string | null>(null);
+	const r = screening.result;
+	const rules = [...new Set(outcomes.map((o) => o.rule))].map((id) => outcomes.filter((o) => o.rule === id));
+	return (
+		<section aria-label="Result of the door check">
+			<p className="m-0 mb-2 font-serif text-3xl font-semibold">
+				{headlineWords[r.headline]}
+				{r.headline === "not-before" && r.notBefore ? ` ${dayWords(r.notBefore)}` : ""}
+			</p>
+			{children}
+			{outcomes.length === 0 && <p className="m-0">No caution applies today.</p>}
+			<ul className="m-0 list-none p-0">
+				{rules.map((list) => {
+					const first = list[0]!;
+					return (
+						<li key={first.rule} className="grid grid-cols-[120px_1fr] gap-3 border-b border-rule py-2">
+							<span>
+								<Mark tone={tone(first)}>{kindWords[first.kind]}</Mark>
+							</span>
+							<span>
+								<span className="block font-semibold">{first.title}</span>
+								{list.map((o) => (
+									<span key={`${o.kind}-${o.until ?? ""}-${o.outcome.does ?? ""}`} className="block">
+										{outcomeText(o, zone, product && { product })}
+									</span>
+								))}
+								<span className="text-sm text-soft">
+									{first.why} ({first.basis}
+									{first.doubtful ? "; a default and nothing more" : ""})
+								</span>
+								{onOverrules && overrulable.includes(first.rule) && asking !== first.rule && (
+									<span className="flex flex-wrap items-center gap-3">
+										{first.rule in overrules && <span className="font-semibold">Overruled: {overrules[first.rule]}</span>}
+										<Button
+											variant="quiet"
+											className="-ml-4 text-sm"
+											onClick={() => {
+												if (first.rule in overrules)
+													onOverrules(Object.fromEntries(Object.entries(overrules).filter(([k]) => k !== first.rule)));
+												else setAsking(first.rule);
+											}}
+										>
+											{first.rule in overrules ? "Follow it after all" : "Overrule"}
+										</Button>
+									</span>
+								)}
+								{onOverrules && asking === first.rule && (
+									<Overrule
+										label="Why it is overruled; it stays in the record"
+										button="Overrule"
+										onReason={(reason) => {
+											onOverrules({ ...overrules, [first.rule]: reason });
+											setAsking(null);
+										}}
+										onLeave={() => setAsking(null)}
+									/>
+								)}
+							</span>
+						</li>
+					);
+				})}
+			</ul>
+			<p className="text-sm text-soft">{caution}</p>
+		</section>
+	);
+}

@@ -1,0 +1,334 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { useRef, useState } from "react";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { clientQuery, patchOfferQuery, shelfQuery } from "../api/queries";
+import { Dialog } from "../kit/Dialog";
+import { dayWords, newId } from "../kit/format";
+import { Button, ErrorMessage, Field, Mark } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { patchGradeWords, patchStateWords } from "../words/en";
+
+type PatchTest = Schemas["PatchTest"];
+const stale = ["client", "visit", "plan", "day", "patch offer", "free"];
+const useStale = () => {
+	const cache = useQueryClient();
+	return () => {
+		for (const key of stale) cache.invalidateQueries({ queryKey: [key] });
+	};
+};
+
+const places = ["inner forearm, left", "inner forearm, right", "behind the ear, left", "behind the ear, right", "below the jaw angle"];
+const usualMonths = 6;
+
+/** Puts a patch test on: product, lot, place. */
+export function ApplyPatchTest({
+	client,
+	visit,
+	product,
+	onClose,
+}: {
+	client: string;
+	visit?: string;
+	product?: string;
+	onClose: () => void;
+}) {
+	const shelf = useQuery(shelfQuery);
+	const [f, setF] = useState({ product: product ?? "", lot: "", place: places[0] ?? "", months: String(usualMonths), note: "" });
+	const refresh = useStale();
+	const send = useMutation({
+		mutationFn: () =>
+			unwrap(
+				api.POST("/api/clients/{id}/patch-tests", {
+					params: { path: { id: client } },
+					body: { ...f, lot, months: Number(f.months) || 0, ...(visit ? { visit } : {}) },
+				}),
+			),
+		onSuccess: () => {
+			refresh();
+			onClose();
+		},
+	});
+	const line = shelf.data?.find((l) => l.product.key === f.product);
+	const lots = line?.lots.filter((l) => l.usable) ?? [];
+	const lot = lots.some((l) => l.number === f.lot) ? f.lot : (lots.find((l) => l.opened)?.number ?? lots[0]?.number ?? "");
+	const fault = (p: string) => (send.error instanceof ProblemError ? send.error.at(p) : undefined);
+	return (
+		<Dialog open onClose={onClose} title="Put a patch test on">
+			<form
+				className="grid gap-3"
+				onSubmit={(e) => {
+					e.preventDefault();
+					send.mutate();
+				}}
+			>
+				<Field label="Product" fault={fault("/product")}>
+					{(a) => (
+						<select {...a} className="field" required value={f.product} onChange={(e) => setF({ ...f, product: e.target.value, lot: "" })}>
+							<option value="">Choose</option>
+							{shelf.data?.map((l) => (
+								<option key={l.product.key} value={l.product.key}>
+									{l.product.name}
+								</option>
+							))}
+						</select>
+					)}
+				</Field>
+				<Field label="Lot" fault={fault("/lot")} hint={f.product && lots.length === 0 ? "No good lot of it is on the shelf." : undefined}>
+					{(a) => (
+						<select {...a} className="field" required value={lot} onChange={(e) => setF({ ...f, lot: e.target.value })}>
+							{lots.map((l) => (
+								<option key={l.id} value={l.number}>
+									{l.number}, good until {dayWords(l.goodUntil)}
+								</option>
+							))}
+						</select>
+					)}
+				</Field>
+				<Field label="Place" fault={fault("/place")}>
+					{(a) => (
+						<>
+							<input
+								{...a}
+								className="field"
+								list="patch-places"
+								maxLength={80}
+								required
+								value={f.place}
+								onChange={(e) => setF({ ...f, place: e.target.value })}
+							/>
+							<datalist id="patch-places">
+								{places.map((p) => (
+									<option key={p} value={p} />
+								))}
+							</datalist>
+						</>
+					)}
+				</Field>
+				<Field label="A negative test holds, months" fault={fault("/months")}>
+					{(a) => (
+						<input
+							{...a}
+							className="field num w-28"
+							inputMode="numeric"
+							value={f.months}
+							onChange={(e) => setF({ ...f, months: e.target.value })}
+						/>
+					)}
+				</Field>
+				<Field label="Note">
+					{(a) => <input {...a} className="field" maxLength={1000} value={f.note} onChange={(e) => setF({ ...f, note: e.target.value })} />}
+				</Field>
+				<p className="m-0 text-sm text-soft">A little on clean skin, left alone. Read it after 24 and after 48 hours.</p>
+				<ErrorMessage error={send.error instanceof ProblemError && send.error.problem.errors?.length ? null : send.error} />
+				<div className="flex justify-end gap-3">
+					<Button onClick={onClose}>Not now</Button>
+					<Button variant="primary" type="submit" disabled={send.isPending || !f.product || !lot}>
+						It is on now
+					</Button>
+				</div>
+			</form>
+		</Dialog>
+	);
+}
+
+function ReadPatchTest({ test, hours, onClose }: { test: PatchTest; hours: number; onClose: () => void }) {
+	const [grade, setGrade] = useState<string>("");
+	const refresh = useStale();
+	const send = useMutation({
+		mutationFn: () =>
+			unwrap(
+				api.POST("/api/patch-tests/{id}/readings", {
+					params: { path: { id: test.id } },
+					body: { hours: hours as 24, grade: grade as "negative" },
+				}),
+			),
+		onSuccess: () => {
+			refresh();
+			onClose();
+		},
+	});
+	return (
+		<Dialog open onClose={onClose} title={`${test.name}, after ${hours} hours`}>
+			<fieldset className="m-0 grid gap-1 border-0 p-0">
+				<legend className="mb-1 text-sm font-semibold">
+					How did the skin answer? Lot {test.lot}, {test.place}
+				</legend>
+				{Object.entries(patchGradeWords).map(([key, w]) => (
+					<label
+						key={key}
+						className={`flex min-h-11 cursor-pointer items-center gap-3 rounded-sm border px-3 ${grade === key ? "border-ink bg-leaf" : "border-transparent"}`}
+					>
+						<input type="radio" name="grade" checked={grade === key} onChange={() => setGrade(key)} />
+						<span className="num w-10 font-semibold">{w.sign}</span>
+						<span>
+							<span className="font-semibold">{w.name}</span> <span className="text-sm text-soft">{w.says}</span>
+						</span>
+					</label>
+				))}
+			</fieldset>
+			<ErrorMessage error={send.error} />
+			<p className="text-sm text-soft">
+				It cannot be changed afterwards. Anything but negative keeps this product from the client; a doctor judges reactions.
+			</p>
+			<div className="flex justify-end gap-3">
+				<Button onClick={onClose}>Not now</Button>
+				<Button variant="primary" disabled={!grade || send.isPending} onClick={() => send.mutate()}>
+					Keep the reading
+				</Button>
+			</div>
+		</Dialog>
+	);
+}
+
+const tone: Record<string, string> = { clear: "go", reacted: "not-here", due: "not-before", waiting: "plain", over: "plain" };
+
+/** A client's patch tests: where each stands, and the reading that is due. */
+export function PatchTests({ client, tests }: { client: string; tests: PatchTest[] }) {
+	const { at } = useSession();
+	const [applying, setApplying] = useState(false);
+	const [reading, setReading] = useState<{ test: PatchTest; hours: number } | null>(null);
+	return (
+		<section aria-label="Patch tests" className="mt-8">
+			<div className="flex items-center justify-between gap-3">
+				<h2 className="m-0 text-2xl">Patch tests</h2>
+				<Button onClick={() => setApplying(true)}>Put one on</Button>
+			</div>
+			{tests.length === 0 && <p className="mt-1 text-sm text-soft">None yet.</p>}
+			<ul className="m-0 list-none p-0">
+				{tests.map((t) => (
+					<li key={t.id} className="flex flex-wrap items-center gap-3 border-b border-rule py-1.5">
+						<span className="num w-28">{at.date(t.applied)}</span>
+						<span className="min-w-52 flex-1">
+							<span className="font-semibold">{t.name}</span>
+							<span className="block text-sm text-soft">
+								lot {t.lot}, {t.place}
+								{t.readings.map((r) => `; after ${r.hours} h ${patchGradeWords[r.grade]?.name.toLowerCase() ?? r.grade}`)}
+								{t.note && `; ${t.note}`}
+							</span>
+						</span>
+						<Mark tone={tone[t.state] ?? "plain"}>
+							{patchStateWords[t.state]}
+							{t.state === "clear" ? ` until ${dayWords(t.until)}` : ""}
+						</Mark>
+						{t.due.map((h) => (
+							<Button key={h} onClick={() => setReading({ test: t, hours: h })}>
+								Read, {h} h
+							</Button>
+						))}
+					</li>
+				))}
+			</ul>
+			{applying && <ApplyPatchTest client={client} onClose={() => setApplying(false)} />}
+			{reading && <ReadPatchTest {...reading} onClose={() => setReading(null)} />}
+		</section>
+	);
+}
+
+/** A visit of ten minutes: each product is put on. */
+export function PatchVisit({ visit }: { visit: Schemas["VisitLine"] }) {
+	const file = useQuery(clientQuery(visit.client));
+	const shelf = useQuery(shelfQuery);
+	const [applying, setApplying] = useState<string | null>(null);
+	const name = (key: string) => shelf.data?.find((l) => l.product.key === key)?.product.name ?? key;
+	const on = (key: string) => file.data?.patchTests.find((t) => t.visit === visit.id && t.product === key);
+	return (
+		<section aria-label="Patch test">
+			<p className="mt-0">
+				Ten minutes: what the next treatment needs a patch test of is put on. Ask about redness, itching and medicines first.
+			</p>
+			<ul className="m-0 list-none p-0">
+				{visit.products.map((key) => {
+					const done = on(key);
+					return (
+						<li key={key} className="flex items-center gap-4 border-b border-rule py-2">
+							<span className="flex-1 font-serif text-xl font-semibold">{name(key)}</span>
+							{done ? (
+								<Mark tone="go">
+									on, lot {done.lot}, {done.place}
+								</Mark>
+							) : (
+								<Button variant="primary" onClick={() => setApplying(key)}>
+									Put it on
+								</Button>
+							)}
+						</li>
+					);
+				})}
+			</ul>
+			{applying && <ApplyPatchTest client={visit.client} visit={visit.id} product={applying} onClose={() => setApplying(null)} />}
+		</section>
+	);
+}
+
+/** A visit whose plan needs a patch test first: says so, and offers the ten minutes. */
+export function PatchFirst({ visit }: { visit: Schemas["VisitLine"] }) {
+	const { at } = useSession();
+	const needed = (visit.patchFirst?.length ?? 0) > 0;
+	const offer = useQuery({ ...patchOfferQuery(visit.id), enabled: needed });
+	const [open, setOpen] = useState(false);
+	const request = useRef(newId());
+	const refresh = useStale();
+	const book = useMutation({
+		mutationFn: (f: Schemas["FreeTime"]) =>
+			unwrap(
+				api.POST("/api/visits/{id}/patch-test", {
+					params: { path: { id: visit.id } },
+					body: { id: request.current, practitioner: f.practitioner, room: f.room, start: f.start },
+				}),
+			),
+		onSuccess: () => {
+			refresh();
+			setOpen(false);
+		},
+	});
+	if (!needed) return null;
+	const o = offer.data;
+	const days = [...new Set(o?.times.map((t) => at.day(t.start)))];
+	return (
+		<section aria-label="Patch test first" className="mb-5 border-l-4 border-slate bg-slate-pale p-4">
+			<p className="m-0 font-serif text-xl font-semibold">Patch test first</p>
+			<p className="mt-1 mb-2">
+				New on this client’s skin: <span className="font-semibold">{visit.patchFirst?.join(", ")}</span>. It goes on two days to one day
+				before the treatment and takes ten minutes.
+			</p>
+			{o?.booked ? (
+				<p className="m-0 font-semibold">
+					Booked:{" "}
+					<Link to="/visits/$id" params={{ id: o.booked.id }} className="num underline underline-offset-4">
+						{at.date(o.booked.startsAt)}, {at.time(o.booked.startsAt)}
+					</Link>
+					, {o.booked.practitionerName}
+				</p>
+			) : o && o.times.length === 0 ? (
+				<p className="m-0">No ten minutes are free in time. Move the visit on, or take another product on the day.</p>
+			) : (
+				o && (
+					<Button variant="primary" onClick={() => setOpen(true)}>
+						Offer ten minutes
+					</Button>
+				)
+			)}
+			<Dialog open={open} onClose={() => setOpen(false)} title="Ten minutes for the patch test">
+				<ErrorMessage error={book.error} />
+				{days.map((d) => (
+					<div key={d} className="mb-3">
+						<p className="mt-0 mb-1 font-semibold">{at.long(`${d}T12:00:00Z`)}</p>
+						<div className="flex flex-wrap gap-2">
+							{o?.times
+								.filter((t) => at.day(t.start) === d)
+								.map((t) => (
+									<Button key={t.start} className="num" title={t.practitionerName} disabled={book.isPending} onClick={() => book.mutate(t)}>
+										{at.time(t.start)}
+									</Button>
+								))}
+						</div>
+					</div>
+				))}
+				<div className="flex justify-end">
+					<Button onClick={() => setOpen(false)}>Not now</Button>
+				</div>
+			</Dialog>
+		</section>
+	);
+}

@@ -1,0 +1,182 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { clientQuery, libraryQuery, questionsQuery } from "../api/queries";
+import { FaceMap } from "../face/FaceMap";
+import { dayWords } from "../kit/format";
+import { Button, ErrorMessage, Loading } from "../kit/kit";
+import { useNow, useSession } from "../kit/session";
+import { caution } from "../words/en";
+import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
+import { type Answer, type Answers, Questions, togglePlace, wantsZones } from "./Questions";
+
+type Rule = Schemas["Rule"];
+
+type Props = {
+	client: string;
+	visit?: string | undefined;
+	/** A consultation the client sent in, to be gone through instead of the door's questions. */
+	review?: Schemas["Consultation"] | undefined;
+	onDone: () => void;
+};
+
+/** The check at the door; what the client sent in by a private link is gone through first. */
+export function PreTreatmentCheck(p: Props) {
+	const file = useQuery(clientQuery(p.client));
+	const questions = useQuery({ ...questionsQuery(p.client), refetchOnWindowFocus: false });
+	// The form begins with what is known now: it waits for that after a review, too.
+	if (!file.data || !questions.data || questions.isFetching) return <Loading of="the questions" error={file.error ?? questions.error} />;
+	const sent = file.data.consultations.find((c) => c.sentAt && !c.reviewedAt);
+	if (sent && !p.review) return <Check key={sent.id} {...p} questions={questions.data} review={sent} onDone={() => {}} />;
+	return <Check key="door" {...p} questions={questions.data} />;
+}
+
+const search: Search = (kind, text) => unwrap(api.GET("/api/substances", { params: { query: { kind, text } } }));
+
+/** Rules of two lists, each once, in the order of the first. */
+const joined = (a: readonly Rule[], b: readonly Rule[]) => [...a, ...b.filter((r) => !a.some((x) => x.id === r.id))];
+
+/**
+ * The rules as plain questions, judged together. Where no consultation holds, its
+ * questions are asked with the door's; where one does, only what it was never asked.
+ */
+function Check({ client, visit, review, questions: q, onDone }: Props & { questions: Schemas["Questions"] }) {
+	const library = useQuery(libraryQuery);
+	const { at } = useSession();
+	const today = at.day(useNow(60_000));
+	const [answers, setAnswers] = useState<Answers>(review?.answers ?? q.carried);
+	const [about, setAbout] = useState<About>(review?.about ?? q.about);
+	const [anew, setAnew] = useState(false);
+	const [marking, setMarking] = useState<string | null>(null);
+	const cache = useQueryClient();
+	const whole = Boolean(review) || anew || !q.holdsUntil; // a whole consultation is told
+	const medicines = about.medicines ?? [];
+	const doubts = useQuery({
+		queryKey: ["doubts", medicines],
+		queryFn: () => unwrap(api.GET("/api/screening/doubts", { params: { query: { medicine: medicines } } })),
+		enabled: whole && medicines.length > 0,
+	});
+	const list = review ? q.consultation : whole ? joined(q.door, q.consultation) : joined(q.door, q.missing);
+	const judge = useMutation({
+		mutationFn: async () => {
+			const known = Object.fromEntries(list.flatMap((r) => (answers[r.id] ? [[r.id, answers[r.id]!]] : [])));
+			if (review)
+				await unwrap(
+					api.POST("/api/clients/{id}/consultations/{consultation}/review", {
+						params: { path: { id: client, consultation: review.id } },
+						body: { answers: known, about },
+					}),
+				);
+			else
+				await unwrap(
+					api.POST("/api/clients/{id}/screenings", {
+						params: { path: { id: client } },
+						body: { answers: known, ...(visit ? { visit } : {}), ...(whole ? { about } : {}) },
+					}),
+				);
+		},
+		onSuccess: () => {
+			for (const key of ["client", "visit", "plan", "day", "questions"]) cache.invalidateQueries({ queryKey: [key] });
+			onDone();
+		},
+	});
+	if (!library.data) return <Loading of="the questions" error={library.error} />;
+	const left = list.filter((r) => !answers[r.id]).length;
+	const unsure = list.filter((r) => answers[r.id]?.unsure).length;
+	const problem = judge.error instanceof ProblemError ? judge.error : null;
+	const answer = (r: Rule, a: Answer) => {
+		setAnswers((old) => ({ ...old, [r.id]: a }));
+		if (a.yes && wantsZones(r)) setMarking(r.id);
+		else if (marking === r.id) setMarking(null);
+	};
+	const rest = () => setAnswers((old) => Object.fromEntries(list.map((r) => [r.id, old[r.id] ?? { yes: false }])));
+	const again = () => {
+		setAnswers((old) => ({ ...q.standing, ...old }));
+		setAnew(true);
+	};
+	const active = list.find((r) => r.id === marking);
+	const carried = q.since === today ? 0 : Object.keys(q.carried).filter((id) => q.carried[id]?.yes).length;
+	const part = { about, onAbout: setAbout };
+	return (
+		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
+			<div>
+				<div className="sticky top-0 z-10 mb-2 flex flex-wrap items-center gap-3 bg-paper py-2">
+					<Button onClick={rest} disabled={left === 0}>
+						No to the other {left}
+					</Button>
+					<Button variant="primary" disabled={left + unsure > 0 || judge.isPending} onClick={() => judge.mutate()}>
+						{review ? "Reviewed: it counts from now on" : "Judge and keep"}
+					</Button>
+					<span className="text-sm text-soft" aria-live="polite">
+						{left > 0
+							? `${left} of ${list.length} without an answer`
+							: unsure > 0
+								? `The client was not sure of ${unsure}: go through ${unsure === 1 ? "it" : "them"} together`
+								: "All answered"}
+					</span>
+				</div>
+				<ErrorMessage error={judge.error} />
+				{review ? (
+					<p className="mt-0">The client sent these answers in. Go through them together and correct what was meant otherwise.</p>
+				) : (
+					<>
+						{q.since && (
+							<p className="mt-0 mb-1 font-serif text-2xl font-semibold">
+								Anything new since {q.since === today ? "the last check today" : dayWords(q.since)}?
+							</p>
+						)}
+						<p className="mt-0 text-sm text-soft">
+							{q.since === today && "What was said then stands here; correct what is different now. "}
+							{carried > 0 &&
+								`${carried === 1 ? "One answer" : `${carried} answers`} from before still ${carried === 1 ? "runs" : "run"} and stand${carried === 1 ? "s" : ""} here. `}
+							{q.holdsUntil
+								? `The consultation holds until ${dayWords(q.holdsUntil)}; only what can be new is asked. `
+								: "No consultation holds for this client, so its questions stand here too."}
+							{q.holdsUntil && !anew && (
+								<Button variant="quiet" onClick={again}>
+									Something else changed
+								</Button>
+							)}
+						</p>
+					</>
+				)}
+				<Questions
+					rules={list}
+					lists={q.lists}
+					doubts={doubts.data ?? []}
+					answers={answers}
+					onAnswer={answer}
+					fault={(id) => problem?.problem.errors?.find((e) => e.path.startsWith(`/answers/${id}`))?.message}
+					today={today}
+					marking={marking}
+					onMark={setMarking}
+				/>
+				{whole && (
+					<section aria-label="About the client" className="mt-6 grid gap-6">
+						<h2 className="m-0 text-2xl">About the client</h2>
+						<Medicines {...part} search={search} />
+						<Allergies {...part} search={search} />
+						<Person {...part} today={today} fault={problem?.at("/about/birthDate")} />
+						<Concerns {...part} all={q.concerns} />
+						<Life {...part} fault={problem?.at("/about/bedtime")} />
+					</section>
+				)}
+			</div>
+			<aside className="lg:sticky lg:top-2 lg:self-start">
+				<p className="m-0 mb-1 font-serif text-xl font-semibold">{active ? active.title : "Places"}</p>
+				<p className="mt-0 mb-2 text-sm text-soft">
+					{active ? "Touch each place on the face, or walk with the arrow keys and press Enter." : "A yes that has a place is marked here."}
+				</p>
+				<div className="leaf h-[440px] p-2">
+					<FaceMap
+						zones={library.data.zones}
+						marked={marking ? (answers[marking]?.zones ?? []) : []}
+						{...(active ? { onMark: (p) => setAnswers((old) => ({ ...old, [active.id]: togglePlace(old[active.id], p) })) } : {})}
+						label={active ? `Mark the places: ${active.title}` : "The face from the front"}
+					/>
+				</div>
+				<p className="mt-3 text-sm text-soft">{caution}</p>
+			</aside>
+		</div>
+	);
+}

@@ -1,0 +1,212 @@
+import type { Schemas } from "../api/client";
+import { Button } from "../kit/kit";
+
+type Rule = Schemas["Rule"];
+export type Answer = Schemas["Answer"];
+export type Answers = Record<string, Answer>;
+type Place = Schemas["ZoneSide"];
+
+export const wantsDay = (r: Rule) => r.asks === "date" || r.asks === "date-and-zones" || r.asks === "due-date";
+export const complete = (r: Rule, a: Answer | undefined) =>
+	Boolean(a) &&
+	(a?.unsure ||
+		!a?.yes ||
+		((!wantsDay(r) || Boolean(a.day) || Boolean(r.mayLast && a.still)) && (!wantsZones(r) || Boolean(a.zones?.length))));
+
+export const wantsZones = (r: Rule) => r.asks === "zones" || r.asks === "date-and-zones";
+
+/** An answer with a place marked, or unmarked if it was. */
+export function togglePlace(a: Answer | undefined, p: { zone: string; side: "left" | "right" | "both" }): Answer {
+	const here = (q: Place) => q.zone === p.zone && (q.side ?? "both") === p.side;
+	const was = a?.zones ?? [];
+	return { ...a, yes: true, zones: was.some(here) ? was.filter((q) => !here(q)) : [...was, p] };
+}
+
+/** No and yes to a question; a client alone with it may also be not sure. */
+export function YesNo({
+	id,
+	answer,
+	onAnswer,
+	alone,
+}: {
+	id: string;
+	answer: Answer | undefined;
+	onAnswer: (a: Answer) => void;
+	alone?: boolean;
+}) {
+	const said = answer && (answer.unsure ? "Not sure" : answer.yes ? "Yes" : "No");
+	const say = {
+		No: { yes: false },
+		Yes: { ...answer, yes: true, unsure: undefined },
+		"Not sure": { yes: false, unsure: true },
+	};
+	return (
+		<div role="radiogroup" aria-labelledby={`q-${id}`} className={`flex ${alone ? "w-full" : "shrink-0"}`}>
+			{(alone ? (["No", "Yes", "Not sure"] as const) : (["No", "Yes"] as const)).map((word) => (
+				<label
+					key={word}
+					className={`flex cursor-pointer items-center justify-center border border-l-0 border-[#9c8873] px-3 font-semibold first:rounded-l-sm first:border-l last:rounded-r-sm has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${alone ? "min-h-12 flex-1 text-lg" : "min-h-11 min-w-14"} ${said === word ? (word === "Yes" ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"}`}
+				>
+					<input type="radio" name={id} className="sr-only" checked={said === word} onChange={() => onAnswer(say[word])} />
+					{word}
+				</label>
+			))}
+		</div>
+	);
+}
+
+const grades = [0, 1, 2, 3, 4];
+
+/** A grade from 0 to 4 for each spot. */
+export function Grades({ rule, answer, onAnswer }: { rule: Rule; answer: Answer | undefined; onAnswer: (a: Answer) => void }) {
+	const spots = rule.spots ?? [];
+	return (
+		<div className="grid gap-1.5">
+			{spots.map((spot) => {
+				const name = spots.length > 1 ? spot.replace("-", " ") : rule.title.toLowerCase();
+				return (
+					<div key={spot} role="radiogroup" aria-label={`${rule.title}: ${name}`} className="flex items-center justify-end gap-3">
+						{spots.length > 1 && <span className="text-sm font-semibold">{name}</span>}
+						<span className="flex">
+							{grades.map((g) => (
+								<label
+									key={g}
+									className={`num flex min-h-11 w-11 cursor-pointer items-center justify-center border border-l-0 border-[#9c8873] font-semibold first:rounded-l-sm first:border-l last:rounded-r-sm has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${answer && (answer.grades?.[spot] ?? 0) === g ? (g > 0 ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"}`}
+								>
+									<input
+										type="radio"
+										className="sr-only"
+										name={`${rule.id}-${spot}`}
+										checked={Boolean(answer) && (answer?.grades?.[spot] ?? 0) === g}
+										onChange={() => onAnswer({ yes: false, grades: { ...answer?.grades, [spot]: g } })}
+									/>
+									{g}
+								</label>
+							))}
+						</span>
+					</div>
+				);
+			})}
+		</div>
+	);
+}
+
+/** One of a rule's options, or as usual. */
+export function Options({ rule, answer, onAnswer }: { rule: Rule; answer: Answer | undefined; onAnswer: (a: Answer) => void }) {
+	return (
+		<div role="radiogroup" aria-labelledby={`q-${rule.id}`} className="flex shrink-0 flex-wrap">
+			{["", ...(rule.options ?? [])].map((o) => (
+				<label
+					key={o}
+					className={`flex min-h-11 cursor-pointer items-center border border-l-0 border-[#9c8873] px-3 font-semibold first:rounded-l-sm first:border-l last:rounded-r-sm has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${answer && (answer.option ?? "") === o ? (o ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"}`}
+				>
+					<input
+						type="radio"
+						className="sr-only"
+						name={rule.id}
+						checked={Boolean(answer) && (answer?.option ?? "") === o}
+						onChange={() => onAnswer(o ? { yes: false, option: o } : { yes: false })}
+					/>
+					{o || "as usual"}
+				</label>
+			))}
+		</div>
+	);
+}
+
+/** The day a yes needs. */
+export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: Answer; today: string; onAnswer: (a: Answer) => void }) {
+	const due = rule.asks === "due-date";
+	return (
+		<span className="flex flex-wrap items-center gap-x-5 gap-y-1">
+			{rule.mayLast && (
+				<label className="flex min-h-11 items-center gap-2 font-semibold">
+					<input
+						type="checkbox"
+						className="size-5 accent-persimmon"
+						checked={Boolean(answer.still)}
+						onChange={(e) => onAnswer(e.target.checked ? { ...answer, still: true, day: undefined } : { ...answer, still: undefined })}
+					/>
+					still, today as well
+				</label>
+			)}
+			{!(rule.mayLast && answer.still) && (
+				<label className="flex items-center gap-2 text-sm font-semibold">
+					{due ? "Expected date of birth" : rule.mayLast ? "Last day" : "Day"}
+					<input
+						type="date"
+						className="field w-44"
+						{...(due ? {} : { max: today })}
+						value={answer.day ?? ""}
+						onChange={(e) => onAnswer({ ...answer, day: e.target.value })}
+					/>
+				</label>
+			)}
+		</span>
+	);
+}
+
+type Props = {
+	rules: readonly Rule[];
+	/** The questions under which a group's rules are ticked off. */
+	lists: readonly Schemas["List"][];
+	/** Medicines that make a no worth asking about, by rule. */
+	doubts?: readonly Schemas["MedicineConflict"][];
+	answers: Answers;
+	onAnswer: (r: Rule, a: Answer) => void;
+	fault: (rule: string) => string | undefined;
+	today: string;
+	marking: string | null;
+	onMark: (rule: string) => void;
+};
+
+/** Rules as plain questions, by group. */
+export function Questions({ rules, lists, doubts = [], answers, onAnswer, fault, today, marking, onMark }: Props) {
+	return [...new Set(rules.map((r) => r.group))].map((g) => (
+		<fieldset key={g} className="m-0 mb-4 border-0 p-0">
+			<legend className="font-serif text-xl font-semibold">{g}</legend>
+			{lists.some((l) => l.group === g) && <p className="m-0 text-sm text-soft">{lists.find((l) => l.group === g)?.question}</p>}
+			{rules
+				.filter((r) => r.group === g)
+				.map((r) => {
+					const a = answers[r.id];
+					const wrong = fault(r.id);
+					const doubt = a && !a.yes ? doubts.filter((d) => d.rule === r.id) : [];
+					return (
+						<div key={r.id} className={`border-b border-rule py-1.5 ${wrong ? "bg-blush" : ""}`}>
+							<div className="flex items-center justify-between gap-4">
+								<p className="m-0" id={`q-${r.id}`}>
+									{r.question}
+								</p>
+								{r.asks === "grades" ? (
+									<Grades rule={r} answer={a} onAnswer={(n) => onAnswer(r, n)} />
+								) : r.asks === "choice" ? (
+									<Options rule={r} answer={a} onAnswer={(n) => onAnswer(r, n)} />
+								) : (
+									<YesNo id={r.id} answer={a} onAnswer={(n) => onAnswer(r, n)} />
+								)}
+							</div>
+							{a?.yes && (wantsDay(r) || wantsZones(r)) && (
+								<div className="flex flex-wrap items-center gap-4 pt-1 pb-1">
+									{wantsDay(r) && <DayOf rule={r} answer={a} today={today} onAnswer={(n) => onAnswer(r, n)} />}
+									{wantsZones(r) && (
+										<Button variant={marking === r.id ? "plain" : "quiet"} onClick={() => onMark(r.id)}>
+											{a.zones?.length ? `${a.zones.length} marked on the face` : "Mark on the face"}
+										</Button>
+									)}
+								</div>
+							)}
+							{a?.unsure && <p className="m-0 pb-1 text-sm font-semibold">The client was not sure: go through it together.</p>}
+							{doubt.map((d) => (
+								<p key={d.medicine} className="m-0 pb-1 text-sm">
+									<span className="font-semibold">{d.counts ? "Counts as a yes:" : "Ask again:"}</span> {d.medicine} was named among the
+									medicines.
+								</p>
+							))}
+							{wrong && <p className="m-0 pb-1 text-sm font-semibold text-persimmon-deep">{wrong}</p>}
+						</div>
+					);
+				})}
+		</fieldset>
+	));
+}

@@ -1,0 +1,267 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { libraryQuery, rulesViewQuery } from "../api/queries";
+import { Dialog } from "../kit/Dialog";
+import { Button, ErrorMessage, Field, Loading, Mark, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { caution, ruleOutcomeText, stageWords } from "../words/en";
+import { TouchedVisits, WriteRule } from "./WriteRule";
+
+/** The waiting times in force: the trade's usual days, and the studio's own beside them. */
+export function RulesPage() {
+	const { at, role } = useSession();
+	const view = useQuery(rulesViewQuery);
+	const library = useQuery(libraryQuery);
+	const [changing, setChanging] = useState<Schemas["Rule"] | null>(null);
+	const [deciding, setDeciding] = useState<Deciding | null>(null);
+	const [writing, setWriting] = useState<Schemas["Rule"] | "new" | null>(null);
+	if (!view.data) return <Loading of="the rules" error={view.error} retry={() => view.refetch()} />;
+	const { pack, trade, own } = view.data;
+	const waits = pack.rules.filter((r) => trade[r.id]);
+	const ownRules = own.rules ?? [];
+	const zone = (key: string) => library.data?.zones.find((z) => z.key === key)?.name.toLowerCase() ?? key;
+	const policies = [
+		...pack.rules.flatMap((r) => (r.policy ? [{ id: r.id, says: r.policy.says, loosens: true }] : [])),
+		{ id: "no-mouth-work", says: "No work inside the mouth: our licence does not cover it", loosens: false },
+	];
+	const title = (id: string) => pack.rules.find((r) => r.id === id)?.title ?? id;
+	return (
+		<Page title="Rules of the studio">
+			<div className="mt-2 mb-1 flex items-center justify-between gap-3">
+				<h2 className="m-0 text-2xl">The studio’s own rules</h2>
+				{role === "owner" && <Button onClick={() => setWriting("new")}>Write a rule</Button>}
+			</div>
+			{ownRules.length === 0 ? (
+				<p className="mt-0 text-sm text-soft">None yet. A rule of your own stands beside the trade’s and can only ask for more.</p>
+			) : (
+				<ul className="m-0 list-none p-0">
+					{ownRules.map((r) => (
+						<li key={r.id} className="flex flex-wrap items-center gap-4 border-b border-rule py-1.5">
+							<span className="min-w-60 flex-1">
+								<span className="font-semibold">{r.title}</span>
+								<span className="block text-sm text-soft">{r.question}</span>
+							</span>
+							<span className="text-sm">{r.outcomes.map((o) => ruleOutcomeText(o, zone)).join("; ")}</span>
+							{role === "owner" && <Button onClick={() => setWriting(r)}>Change</Button>}
+						</li>
+					))}
+				</ul>
+			)}
+			<h2 className="mt-8 mb-1 text-2xl">Policy of the studio</h2>
+			<ul className="m-0 list-none p-0">
+				{policies.map((x) => {
+					const on = (own.policies ?? []).includes(x.id);
+					return (
+						<li key={x.id} className="flex items-center gap-4 border-b border-rule py-1.5">
+							<span className="flex-1">{x.says}</span>
+							<Mark tone={on ? "go" : "plain"}>{on ? "decided" : "no"}</Mark>
+							{role === "owner" && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? "Take it back" : "Decide so"}</Button>}
+						</li>
+					);
+				})}
+			</ul>
+			<h2 className="mt-8 mb-1 text-2xl">Waiting times</h2>
+			<p className="mt-0 max-w-3xl">
+				The days below are the trade’s usual ones. The studio may ask for more; asking for less takes the owner and a written reason. Rules
+				without days (a cold sore, a doctor’s letter) cannot be loosened.
+			</p>
+			<table className="w-full border-collapse text-left">
+				<thead>
+					<tr className="border-b border-ink text-sm text-soft">
+						<th className="py-1 font-semibold">After</th>
+						<th className="pr-4 font-semibold">Usual days</th>
+						<th className="pr-4 font-semibold">In force here</th>
+						<th className="font-semibold">Why</th>
+						<th />
+					</tr>
+				</thead>
+				<tbody>
+					{waits.map((r) => {
+						const mine = own.amendments?.find((a) => a.rule === r.id);
+						return (
+							<tr key={r.id} className="border-b border-rule">
+								<td className="pr-4 font-semibold">{r.title}</td>
+								<td className="num pr-4">
+									{trade[r.id]} {r.doubtful && <span className="text-sm text-soft">doubtful</span>}
+								</td>
+								<td className="num pr-4">
+									{mine ? <Mark tone={mine.days < mine.was ? "not-here" : "go"}>{mine.days} days</Mark> : `${trade[r.id]} days`}
+								</td>
+								<td className="pr-4 text-sm text-soft">{mine?.reason || r.why}</td>
+								<td className="py-1 text-right">{role === "owner" && <Button onClick={() => setChanging(r)}>Change</Button>}</td>
+							</tr>
+						);
+					})}
+				</tbody>
+			</table>
+			<h2 className="mt-8 mb-1 text-2xl">Every rule in force</h2>
+			<p className="mt-0 max-w-3xl text-sm text-soft">{caution}</p>
+			{[...new Set(pack.rules.map((r) => r.group))].map((g) => (
+				<details key={g} className="border-b border-rule">
+					<summary className="flex min-h-11 cursor-pointer items-center font-serif text-lg font-semibold">
+						{g}, {pack.rules.filter((r) => r.group === g).length}
+					</summary>
+					<ul className="m-0 list-none p-0 pb-3">
+						{pack.rules
+							.filter((r) => r.group === g)
+							.map((r) => (
+								<li key={r.id} className="grid gap-x-6 border-t border-rule py-1.5 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+									<span>
+										<span className="font-semibold">{r.title}</span>
+										<span className="block text-sm text-soft">
+											{r.question || "follows from the age"} ({stageWords[r.stage]})
+										</span>
+									</span>
+									<span className="text-sm">
+										{r.outcomes.map((o) => ruleOutcomeText(o, zone).replace(/\.$/, "")).join("; ")}
+										<span className="block text-soft">
+											{r.why} ({r.basis}
+											{r.doubtful ? "; a default and nothing more" : ""})
+										</span>
+									</span>
+								</li>
+							))}
+					</ul>
+				</details>
+			))}
+			{(own.log?.length ?? 0) > 0 && (
+				<>
+					<h2 className="mt-8 mb-1 text-2xl">Changes</h2>
+					<ul className="m-0 list-none p-0">
+						{[...(own.log ?? [])].reverse().map((l) => (
+							<li key={`${l.at}${l.rule}`} className="flex flex-wrap gap-4 border-b border-rule py-2">
+								<span className="num w-36">
+									{at.date(l.at)}, {at.time(l.at)}
+								</span>
+								<span className="w-36">{l.by}</span>
+								<span className="flex-1">
+									{l.did ? `${l.title}: ${l.did}` : `${title(l.rule)}: ${l.days} days, usual ${l.was}`}
+									{l.loosens && (
+										<>
+											{" "}
+											<Mark tone="not-here">loosened</Mark>
+										</>
+									)}
+									{l.reason && <span className="block text-sm text-soft">{l.reason}</span>}
+								</span>
+							</li>
+						))}
+					</ul>
+				</>
+			)}
+			{deciding && <Decide key={deciding.id} policy={deciding} onClose={() => setDeciding(null)} />}
+			{writing && (
+				<WriteRule
+					key={writing === "new" ? "new" : writing.id}
+					rule={writing === "new" ? null : writing}
+					onClose={() => setWriting(null)}
+				/>
+			)}
+			{changing && (
+				<ChangeDays
+					key={changing.id}
+					rule={changing}
+					usual={trade[changing.id] ?? 0}
+					now={own.amendments?.find((a) => a.rule === changing.id)?.days ?? trade[changing.id] ?? 0}
+					onClose={() => setChanging(null)}
+				/>
+			)}
+		</Page>
+	);
+}
+
+type Deciding = { id: string; says: string; loosens: boolean; on: boolean };
+
+/** A decision on a policy, with the bookings it touches; allowing more wants a reason. */
+function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void }) {
+	const [reason, setReason] = useState("");
+	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
+	const cache = useQueryClient();
+	const decide = useMutation({
+		mutationFn: (keep: boolean) =>
+			unwrap(api.POST("/api/screening/policies/{policy}", { params: { path: { policy: p.id } }, body: { on: p.on, reason, keep } })),
+		onSuccess: (list, keep) => {
+			if (!keep) return setTouched(list);
+			cache.invalidateQueries();
+			onClose();
+		},
+	});
+	const fault = decide.error instanceof ProblemError ? decide.error.at("/reason") : undefined;
+	const more = p.on === p.loosens;
+	return (
+		<Dialog open onClose={onClose} title={p.on ? "Decide on this?" : "Take this decision back?"}>
+			<p className="mt-0">{p.says}.</p>
+			<Field label={more ? "Reason; it is kept in the log" : "Reason, if you like"} fault={fault}>
+				{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
+			</Field>
+			<ErrorMessage error={fault ? null : decide.error} />
+			{touched && <TouchedVisits touched={touched} />}
+			<div className="mt-4 flex justify-end gap-3">
+				<Button onClick={onClose}>Leave it</Button>
+				<Button variant="primary" disabled={decide.isPending} onClick={() => decide.mutate(touched !== null)}>
+					{touched ? (p.on ? "Decide so" : "Take it back") : "See what it touches"}
+				</Button>
+			</div>
+		</Dialog>
+	);
+}
+
+function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usual: number; now: number; onClose: () => void }) {
+	const [days, setDays] = useState(String(now));
+	const [reason, setReason] = useState("");
+	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
+	const cache = useQueryClient();
+	const amend = useMutation({
+		mutationFn: (keep: boolean) =>
+			unwrap(
+				api.POST("/api/screening/rules/{rule}", { params: { path: { rule: rule.id } }, body: { days: Number(days) || 0, reason, keep } }),
+			),
+		onSuccess: (list, keep) => {
+			if (!keep) {
+				setTouched(list);
+				return;
+			}
+			cache.invalidateQueries();
+			onClose();
+		},
+	});
+	const fault = (path: string) => (amend.error instanceof ProblemError ? amend.error.at(path) : undefined);
+	return (
+		<Dialog open onClose={onClose} title={rule.title}>
+			<p className="mt-0">
+				Usual: <span className="num">{usual}</span> days. {rule.why}
+			</p>
+			<Field label="Days at this studio" fault={fault("/days")}>
+				{(a) => (
+					<input
+						{...a}
+						className="field num w-28"
+						inputMode="numeric"
+						value={days}
+						onChange={(e) => {
+							setDays(e.target.value);
+							setTouched(null);
+							amend.reset();
+						}}
+					/>
+				)}
+			</Field>
+			<div className="mt-3">
+				<Field label="Reason (needed for fewer days than usual)" fault={fault("/reason")}>
+					{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
+				</Field>
+			</div>
+			<ErrorMessage error={fault("/days") || fault("/reason") ? null : amend.error} />
+			{touched && <TouchedVisits touched={touched} />}
+			<div className="mt-4 flex justify-end gap-3">
+				<Button variant={touched ? "plain" : "primary"} disabled={amend.isPending} onClick={() => amend.mutate(false)}>
+					See what it touches
+				</Button>
+				<Button variant={touched ? "primary" : "plain"} disabled={!touched || amend.isPending} onClick={() => amend.mutate(true)}>
+					Keep
+				</Button>
+			</div>
+		</Dialog>
+	);
+}

@@ -1,0 +1,430 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { libraryQuery, planQuery } from "../api/queries";
+import { TravelChart } from "../chart/TravelChart";
+import { SignDialog } from "../clients";
+import { AnotherTime, MoveAppointment } from "../diary";
+import { FaceMap } from "../face/FaceMap";
+import { clock } from "../kit/format";
+import { Button, ErrorMessage, Loading, Mark } from "../kit/kit";
+import { changeText, consentWords, findingText } from "../words/en";
+import { asksLetter, WriteLetter } from "./Letters";
+import { Outcomes, Overrule } from "./Outcomes";
+import { PreTreatmentCheck } from "./PreTreatmentCheck";
+
+type PlanView = Schemas["PlanView"];
+type SetAside = Schemas["Override"];
+
+/** A visit of today: the door check, then the plan with its changes, then the room. */
+export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
+	const [overrules, setOverrules] = useState<SetAside[]>([]);
+	const [instead, setInstead] = useState<Record<string, string>>({});
+	const [accepted, setAccepted] = useState<{ gentler: boolean; changes: string[] }>({ gentler: false, changes: [] });
+	const [hands, setHands] = useState<Schemas["PractitionerState"]>({});
+	const [anySkin, setAnySkin] = useState(false);
+	const want = { overrules, instead, hands, anySkin };
+	const plan = useQuery(planQuery(visit.id, want));
+	const [signing, setSigning] = useState(false);
+	const library = useQuery(libraryQuery);
+	const [again, setAgain] = useState(false);
+	const go = useNavigate();
+	const cache = useQueryClient();
+	const start = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/visits/{id}/treatment", { params: { path: { id: visit.id } }, body: { ...want, accepted } })),
+		onSuccess: () => {
+			for (const key of ["visit", "day", "room"]) cache.invalidateQueries({ queryKey: [key] });
+			go({ to: "/visits/$id/room", params: { id: visit.id } });
+		},
+	});
+	const unchecked = plan.error instanceof ProblemError && plan.error.problem.code === "no-door-check";
+	if (unchecked || again) return <PreTreatmentCheck client={visit.client} visit={visit.id} onDone={() => setAgain(false)} />;
+	if (!plan.data || !library.data) return <Loading of="the plan" error={plan.error ?? library.error} retry={() => plan.refetch()} />;
+	const t = plan.data;
+	const missing = t.missing?.[0];
+	const zones = library.data.zones;
+	const zone = (key: string) => zones.find((z) => z.key === key)?.name ?? key;
+	const product = (key: string) => library.data.products.find((p) => p.key === key)?.name ?? key;
+	const open = t.changes.filter((c) => !c.skin && !(c.gentler && accepted.gentler) && !accepted.changes.includes(c.id));
+	const possible = t.treatable && !t.refused;
+	const whole = Object.fromEntries(overrules.filter((o) => !o.step).map((o) => [o.rule, o.reason]));
+	return (
+		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
+			<div className="min-w-0">
+				<Outcomes
+					screening={t.screening}
+					outcomes={t.outcomes}
+					zone={zone}
+					product={product}
+					overrulable={t.treatable ? t.overrulable : []}
+					overrules={whole}
+					onOverrules={(o) =>
+						setOverrules([...overrules.filter((x) => x.step), ...Object.entries(o).map(([rule, reason]) => ({ rule, reason }))])
+					}
+				>
+					<div className="mb-4 flex flex-wrap items-center gap-3">
+						{possible && !hands.unwell && missing && (
+							<Button variant="primary" onClick={() => setSigning(true)}>
+								Let the client sign: {consentWords[missing]}
+							</Button>
+						)}
+						{possible && !hands.unwell && !missing && (
+							<Button variant="primary" disabled={start.isPending || open.length > 0} onClick={() => start.mutate()}>
+								Go to the room
+							</Button>
+						)}
+						{possible && !hands.unwell && open.length > 0 && (
+							<span className="text-sm font-semibold" aria-live="polite">
+								{open.length === 1 ? "One change waits" : `${open.length} changes wait`} for your yes
+							</span>
+						)}
+						{t.screening.result.outcomes.some(asksLetter) && (
+							<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} />
+						)}
+						{!t.treatable && <MoveAppointment visit={visit} />}
+						{t.treatable && hands.unwell && <AnotherTime visit={visit} />}
+						<Button variant="quiet" onClick={() => setAgain(true)}>
+							Check again
+						</Button>
+					</div>
+				</Outcomes>
+				{t.treatable && (
+					<PractitionerCheck hands={hands} onHands={setHands} gloves={t.evaluation.visits.some((v) => v.gloves)} minds={t.minds} />
+				)}
+				<SignDialog
+					client={visit.client}
+					name={visit.clientName}
+					kind={signing && missing ? missing : null}
+					onClose={() => setSigning(false)}
+				/>
+				<ErrorMessage error={start.error} />
+				{t.refused && <p className="text-lg font-semibold">With today’s cautions nothing sensible is left of this protocol.</p>}
+				{t.refused && t.forSkin.length > 0 && (
+					<Button className="mb-4" onClick={() => setAnySkin(!anySkin)}>
+						{anySkin ? "As the protocol says for this skin" : "Try it as for any skin"}
+					</Button>
+				)}
+				{t.refused && t.treatable && <TakeInstead visit={visit} />}
+				{possible && (
+					<Changes
+						plan={t}
+						zone={zone}
+						product={product}
+						accepted={accepted}
+						onAccepted={setAccepted}
+						overrules={overrules}
+						onOverrules={setOverrules}
+						anySkin={anySkin}
+						onAnySkin={setAnySkin}
+						onInstead={(of, use) => setInstead({ ...instead, [of]: use })}
+						productKey={(name) => library.data.products.find((p) => p.name === name)?.key ?? name}
+					/>
+				)}
+			</div>
+			<aside className="min-w-0 lg:sticky lg:top-2 lg:self-start">
+				<BeforeAfter plan={t} zones={zones} />
+			</aside>
+		</div>
+	);
+}
+
+type OwnSideProps = {
+	hands: Schemas["PractitionerState"];
+	onHands: (h: Schemas["PractitionerState"]) => void;
+	gloves: boolean;
+	minds: readonly string[];
+};
+
+/** What the practitioner says of their own hands: only what is not as it should be. */
+function PractitionerCheck({ hands, onHands, gloves, minds }: OwnSideProps) {
+	const tick = (key: "longNails" | "gloveAllergy" | "unwell", label: string) => (
+		<label className="flex min-h-11 cursor-pointer items-center gap-2">
+			<input
+				type="checkbox"
+				className="size-5 accent-persimmon"
+				checked={hands[key] ?? false}
+				onChange={(e) => onHands({ ...hands, [key]: e.target.checked })}
+			/>
+			{label}
+		</label>
+	);
+	return (
+		<fieldset className="m-0 mb-5 border-0 p-0">
+			<legend className="float-left mr-5 flex min-h-11 items-center font-semibold">Your own side</legend>
+			<div className="flex flex-wrap gap-x-6">
+				{tick("longNails", "nails are long")}
+				{gloves && tick("gloveAllergy", "allergic to our gloves")}
+				{tick("unwell", "a cold sore or an infection")}
+			</div>
+			<div aria-live="polite">
+				{hands.unwell && (
+					<p className="m-0 clear-left font-semibold">
+						You do not treat with it. Let a colleague take the visit, or move it; nothing of this is written down.
+					</p>
+				)}
+				{minds.map((m) => (
+					<p key={m} className="m-0 clear-left">
+						{m}
+					</p>
+				))}
+			</div>
+		</fieldset>
+	);
+}
+
+type ChangesProps = {
+	plan: PlanView;
+	zone: (key: string) => string;
+	product: (key: string) => string;
+	productKey: (name: string) => string;
+	accepted: { gentler: boolean; changes: string[] };
+	onAccepted: (a: { gentler: boolean; changes: string[] }) => void;
+	overrules: SetAside[];
+	onOverrules: (o: SetAside[]) => void;
+	onInstead: (of: string, use: string) => void;
+	anySkin: boolean;
+	onAnySkin: (b: boolean) => void;
+};
+
+/** What is changed for today: what only makes it gentler in one go, each other one by one; single ones can be taken back. */
+function Changes(props: ChangesProps) {
+	const { plan: t, zone, product, productKey, accepted, onAccepted, overrules, onOverrules, onInstead } = props;
+	const [asking, setAsking] = useState<string | null>(null);
+	const e = t.evaluation;
+	const names = { zone, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
+	const skin = t.changes.filter((c) => c.skin);
+	const asked = t.changes.filter((c) => !c.skin);
+	const gentler = asked.filter((c) => c.gentler);
+	const others = asked.filter((c) => !c.gentler);
+	const taken = overrules.filter((o) => o.step);
+	const stepName = (id: string) => t.before.steps.find((s) => s.id === id)?.name ?? id;
+	const line = (c: Schemas["Adjustment"]) => (
+		<li key={c.id} className="border-b border-rule py-1.5">
+			<div className="flex items-start gap-3">
+				<span className="flex-1">
+					{changeText(c, names)}
+					{c.title && (
+						<span className="block text-sm text-soft">
+							{c.title}: {c.why}
+						</span>
+					)}
+					{(c.others?.length ?? 0) > 1 && (
+						<label className="mt-1 flex flex-wrap items-center gap-2 text-sm font-semibold">
+							Take
+							<select
+								className="field w-auto font-normal"
+								value={c.others?.find((k) => product(k) === c.to) ?? ""}
+								onChange={(x) => c.from && onInstead(productKey(c.from), x.target.value)}
+							>
+								{c.others?.map((k) => (
+									<option key={k} value={k}>
+										{product(k)}, {Math.floor(t.stock[k] ?? 0)} mL there
+									</option>
+								))}
+							</select>
+						</label>
+					)}
+				</span>
+				{t.takeBack.includes(c.id) && asking !== c.id && (
+					<Button variant="quiet" className="text-sm" onClick={() => setAsking(c.id)}>
+						Overrule
+					</Button>
+				)}
+				{!c.gentler && !c.skin && (
+					<Button
+						variant={accepted.changes.includes(c.id) ? "quiet" : "plain"}
+						aria-pressed={accepted.changes.includes(c.id)}
+						onClick={() =>
+							onAccepted({
+								...accepted,
+								changes: accepted.changes.includes(c.id) ? accepted.changes.filter((x) => x !== c.id) : [...accepted.changes, c.id],
+							})
+						}
+					>
+						{accepted.changes.includes(c.id) ? "Accepted" : "Accept"}
+					</Button>
+				)}
+			</div>
+			{asking === c.id && (
+				<Overrule
+					label="Why it is overruled here; it stays in the record"
+					button="Overrule it here"
+					onReason={(reason) => {
+						onOverrules([...overrules, { rule: c.rule ?? "", step: c.step, reason }]);
+						setAsking(null);
+					}}
+					onLeave={() => setAsking(null)}
+				/>
+			)}
+		</li>
+	);
+	return (
+		<section aria-label="Changes for today" id="changes">
+			<h2 className="mb-1 text-2xl">
+				{t.changes.length === 0
+					? "The protocol as published"
+					: asked.length === 0
+						? "The protocol for this skin"
+						: `${asked.length === 1 ? "One change" : `${asked.length} changes`} for today`}
+			</h2>
+			{others.length > 0 && <ul className="m-0 mb-4 list-none p-0">{others.map(line)}</ul>}
+			{gentler.length > 0 && (
+				<>
+					<div className="flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
+						<h3 className="m-0 text-lg">Only gentler</h3>
+						<Button
+							variant={accepted.gentler ? "quiet" : "plain"}
+							aria-pressed={accepted.gentler}
+							onClick={() => onAccepted({ ...accepted, gentler: !accepted.gentler })}
+						>
+							{accepted.gentler
+								? `All ${gentler.length} accepted`
+								: gentler.length === 1
+									? "Accept it"
+									: `Accept all ${gentler.length} that only make it gentler`}
+						</Button>
+					</div>
+					<ul className="m-0 list-none p-0">{gentler.map(line)}</ul>
+				</>
+			)}
+			{t.forSkin.length > 0 && (
+				<>
+					<div className="mt-4 flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
+						<h3 className="m-0 text-lg">
+							For this skin: {t.forSkin.map((n) => n.toLowerCase()).join(", ")}
+							{props.anySkin && <span className="font-normal"> (left out)</span>}
+						</h3>
+						<Button variant="quiet" aria-pressed={props.anySkin} onClick={() => props.onAnySkin(!props.anySkin)}>
+							{props.anySkin ? "As the protocol says for it" : "As for any skin"}
+						</Button>
+					</div>
+					<ul className="m-0 list-none p-0">{skin.map(line)}</ul>
+				</>
+			)}
+			{taken.length > 0 && (
+				<>
+					<h3 className="mt-4 mb-1 text-lg">Overruled at a step</h3>
+					<ul className="m-0 list-none p-0">
+						{taken.map((o) => (
+							<li key={`${o.rule}${o.step}`} className="flex items-center gap-3 border-b border-rule py-1">
+								<span className="flex-1">
+									{stepName(o.step ?? "")}: {t.outcomes.find((x) => x.rule === o.rule)?.title ?? o.rule}
+									<span className="block text-sm text-soft">{o.reason}</span>
+								</span>
+								<Button variant="quiet" onClick={() => onOverrules(overrules.filter((x) => x !== o))}>
+									Follow it after all
+								</Button>
+							</li>
+						))}
+					</ul>
+				</>
+			)}
+			{e.findings.map((f) => (
+				<p key={f.id} className="my-1 text-sm">
+					<Mark tone={f.severity === "note" ? "plain" : "not-here"}>{f.severity}</Mark> {f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
+					{findingText(f, names)}
+				</p>
+			))}
+		</section>
+	);
+}
+
+/** The plan as published and as it is today: where the hands work, and when. */
+function BeforeAfter({ plan: t, zones }: { plan: PlanView; zones: Schemas["Zone"][] }) {
+	const [look, setLook] = useState<"compare" | "steps">("compare");
+	const [at, setAt] = useState(0);
+	const e = t.evaluation;
+	const avoid = t.screening.result.outcomes.filter((o) => o.kind === "leave-out").flatMap((o) => o.places ?? []);
+	const now = e.visits.find((v) => at < v.end);
+	const step = now ? e.steps[now.step] : undefined;
+	const touched = t.changes.map((c) => c.step);
+	return (
+		<>
+			<fieldset className="m-0 mb-2 flex border-0 p-0" aria-label="What the picture shows">
+				{(["compare", "steps"] as const).map((k) => (
+					<label
+						key={k}
+						className={`flex min-h-11 flex-1 cursor-pointer items-center justify-center border border-[#9c8873] font-semibold first:rounded-l-sm last:rounded-r-sm last:border-l-0 has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${look === k ? "bg-ink text-paper" : "bg-leaf"}`}
+					>
+						<input type="radio" name="look" className="sr-only" checked={look === k} onChange={() => setLook(k)} />
+						{k === "compare" ? "Before and after" : "Step by step"}
+					</label>
+				))}
+			</fieldset>
+			{look === "compare" ? (
+				<>
+					<div className="grid grid-cols-2 gap-2">
+						{(
+							[
+								["As published", t.before, []],
+								["Today", e, avoid],
+							] as const
+						).map(([title, ev, out]) => (
+							<figure key={title} className="m-0">
+								<figcaption className="mb-1 font-semibold">{title}</figcaption>
+								<div className="leaf h-[270px] p-1">
+									<FaceMap zones={zones} loads={ev.loads} avoid={out} label={`${title}: where the hands work`} />
+								</div>
+							</figure>
+						))}
+					</div>
+					<p className="mt-1 mb-2 text-sm text-soft">The warmer a place, the longer it is worked; hatched places are left out.</p>
+					<p className="num m-0 text-sm font-semibold">As published, {clock(t.before.seconds)}</p>
+					<TravelChart evaluation={t.before} at={0} onSeek={() => {}} height={120} tracks={false} marked={touched} />
+					<p className="num m-0 text-sm font-semibold">Today, {clock(e.seconds)}</p>
+					<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={120} tracks={false} marked={touched} />
+				</>
+			) : (
+				<>
+					<div className="leaf h-[420px] p-2">
+						<FaceMap zones={zones} step={step} avoid={avoid} label={step ? `${step.name} on the face` : "The face from the front"} />
+					</div>
+					<p className="num my-1 text-sm">
+						{step?.name ?? ""} · {clock(at)} of {clock(e.seconds)}
+					</p>
+					<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={150} tracks={false} selected={step?.id} />
+				</>
+			)}
+		</>
+	);
+}
+
+/** What would be possible instead, the protocol that changes least first. */
+function TakeInstead({ visit }: { visit: Schemas["VisitLine"] }) {
+	const list = useQuery({
+		queryKey: ["possible", visit.id, visit.checked],
+		queryFn: () => unwrap(api.GET("/api/visits/{id}/possible", { params: { path: { id: visit.id } } })),
+	});
+	const cache = useQueryClient();
+	const change = useMutation({
+		mutationFn: (protocol: string) =>
+			unwrap(api.POST("/api/visits/{id}/protocol", { params: { path: { id: visit.id } }, body: { protocol } })),
+		onSuccess: () => {
+			for (const key of ["visit", "day", "plan"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	if (!list.data) return <Loading of="what is possible" error={list.error} />;
+	if (list.data.length === 0) return <p>None of the studio’s protocols is possible today. Find another day in the diary.</p>;
+	return (
+		<section aria-label="Possible instead">
+			<h2 className="mb-1 text-2xl">Possible instead</h2>
+			<ul className="m-0 list-none p-0">
+				{list.data.map((p, i) => (
+					<li key={p.protocol} className="flex flex-wrap items-center gap-4 border-b border-rule py-1.5">
+						<span className="min-w-60 flex-1">
+							<span className="font-semibold">{p.name}</span>
+							<span className="num block text-sm text-soft">
+								{p.minutes} min, {p.changes} changes in {p.steps} steps
+							</span>
+						</span>
+						<Button variant={i === 0 ? "primary" : "plain"} disabled={change.isPending} onClick={() => change.mutate(p.protocol)}>
+							Take this one
+						</Button>
+					</li>
+				))}
+			</ul>
+			<ErrorMessage error={change.error} />
+		</section>
+	);
+}

@@ -1,0 +1,9 @@
+// What other rooms may use of this one.
+export * from "./ClientHistory";
+export * from "./ConsultationPanel";
+export * from "./ContraindicationTimeline";
+export * from "./Letters";
+export * from "./Outcomes";
+export * from "./PatchTests";
+export * from "./PreTreatmentCheck";
+export * from "./TodaysPlan";

@@ -1,0 +1,220 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useParams } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, type Schemas, unwrap } from "../api/client";
+import { clientQuery, libraryQuery, rulesQuery } from "../api/queries";
+import {
+	AboutText,
+	asksLetter,
+	ConsultationPanel,
+	History,
+	Letters,
+	Outcomes,
+	PatchTests,
+	PreTreatmentCheck,
+	WriteLetter,
+} from "../checks";
+import { VisitMarks } from "../diary";
+import { dayWords } from "../kit/format";
+import { Button, Loading, Mark, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { headlineWords, stateWords } from "../words/en";
+import { ClientForm } from "./ClientForm";
+import { Consents } from "./Consents";
+import { Privacy } from "./Privacy";
+
+/** A client: who it is, today's check, visits. */
+export function ClientPage() {
+	const { id } = useParams({ from: "/shell/people/$id" });
+	const { at, treats, now } = useSession();
+	const file = useQuery(clientQuery(id));
+	const library = useQuery(libraryQuery);
+	const rules = useQuery(rulesQuery);
+	const [review, setReview] = useState<Schemas["Consultation"] | undefined>();
+	const [doing, setDoing] = useState<"look" | "change" | "check">("look");
+	const cache = useQueryClient();
+	const save = useMutation({
+		mutationFn: (body: Omit<Schemas["ClientFields"], "$schema">) =>
+			unwrap(api.PUT("/api/clients/{id}", { params: { path: { id } }, body })),
+		onSuccess: () => {
+			cache.invalidateQueries({ queryKey: ["client", id] });
+			cache.invalidateQueries({ queryKey: ["clients"] });
+			setDoing("look");
+		},
+	});
+	if (!file.data || !library.data) return <Loading of="the client" error={file.error ?? library.error} retry={() => file.refetch()} />;
+	const c = file.data.client;
+	const zone = (key: string) => library.data.zones.find((z) => z.key === key)?.name ?? key;
+	const today = at.day(now());
+	const latest = file.data.screenings[0];
+	const checked = latest?.day === today;
+	const standing = file.data.holdsUntil ? file.data.consultations.find((c) => c.reviewedAt)?.about : undefined;
+	const told =
+		standing &&
+		(standing.medicines?.length ||
+			standing.allergies?.length ||
+			standing.concerns?.length ||
+			standing.homeProducts ||
+			standing.sleep ||
+			standing.bedtime)
+			? standing
+			: undefined;
+	if (doing === "check")
+		return (
+			<Page
+				title={`${review ? "Consultation" : "Check at the door"}: ${c.name}`}
+				action={
+					<Button
+						variant="quiet"
+						onClick={() => {
+							setReview(undefined);
+							setDoing("look");
+						}}
+					>
+						Back to the client
+					</Button>
+				}
+			>
+				<PreTreatmentCheck
+					client={id}
+					review={review}
+					onDone={() => {
+						setReview(undefined);
+						setDoing("look");
+					}}
+				/>
+			</Page>
+		);
+	return (
+		<Page
+			title={c.name}
+			action={
+				<span className="flex flex-wrap gap-3">
+					{treats && (
+						<Button variant={checked ? "plain" : "primary"} onClick={() => setDoing("check")}>
+							{checked ? "Check again" : "Check at the door"}
+						</Button>
+					)}
+					<Link
+						to="/diary"
+						search={{ client: id }}
+						className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${checked || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
+					>
+						Book a visit
+					</Link>
+				</span>
+			}
+		>
+			<div className="grid gap-10 lg:grid-cols-[340px_minmax(0,1fr)]">
+				<section aria-label="Person">
+					{doing === "change" ? (
+						<ClientForm
+							start={c}
+							error={save.error}
+							busy={save.isPending}
+							save="Save"
+							onSave={(f) => save.mutate(fieldsOf(f))}
+							onCancel={() => setDoing("look")}
+						/>
+					) : (
+						<>
+							<dl className="m-0 grid grid-cols-[90px_1fr] gap-y-2">
+								<Row name="Skin" value={[c.skinType, ...c.skinStates].join(", ")} />
+								<Row name="Phototype" value={["", "I", "II", "III", "IV", "V", "VI"][c.phototype] ?? ""} />
+								<Row name="Born" value={dayWords(c.birthDate)} />
+								<Row name="E-mail" value={c.email} />
+								<Row name="Phone" value={c.phone} />
+								<Row name="Note" value={c.note} />
+							</dl>
+							<Button className="mt-4" onClick={() => setDoing("change")}>
+								Change
+							</Button>
+							{treats && told && (
+								<section aria-label="Told at the consultation" className="mt-8">
+									<h2 className="mt-0 mb-2 text-2xl">Told</h2>
+									<AboutText about={told} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
+								</section>
+							)}
+							{treats && <Consents client={c} consents={file.data.consents} />}
+							{treats && <Privacy client={c} />}
+						</>
+					)}
+				</section>
+				<div className="min-w-0">
+					{treats && checked && (
+						<div className="leaf mb-6 p-5">
+							<p className="mt-0 mb-1 text-sm text-soft">Checked today at {at.time(latest.at)}</p>
+							<Outcomes screening={latest} zone={zone} />
+							{latest.result.outcomes.some(asksLetter) && <WriteLetter client={id} planned="a facial massage" />}
+						</div>
+					)}
+					<ConsultationPanel
+						file={file.data}
+						onReview={(r) => {
+							setReview(r);
+							setDoing("check");
+						}}
+					/>
+					<h2 className="mt-0 text-2xl">Visits</h2>
+					{file.data.visits.length === 0 && <p>No visits yet. Check at the door, then book the first one.</p>}
+					<table className="w-full border-collapse text-left">
+						<tbody>
+							{file.data.visits.map((v) => (
+								<tr key={v.id} className="border-b border-rule">
+									<td className="num whitespace-nowrap pr-4">
+										<Link
+											to="/visits/$id"
+											params={{ id: v.id }}
+											className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4"
+										>
+											{at.date(v.startsAt)}, {at.time(v.startsAt)}
+										</Link>
+									</td>
+									<td className="pr-4">{v.protocolName}</td>
+									<td className="pr-4 text-sm">{v.practitionerName}</td>
+									<td className="text-right">
+										<VisitMarks visit={v} /> <Mark tone="plain">{stateWords[v.state]}</Mark>
+									</td>
+								</tr>
+							))}
+						</tbody>
+					</table>
+					{treats && <PatchTests client={id} tests={file.data.patchTests} />}
+					<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
+					<History spans={file.data.history} visits={file.data.visits} today={today} />
+					{treats && file.data.screenings.length > 0 && (
+						<>
+							<h2 className="mt-8 text-2xl">Door checks</h2>
+							<ul className="m-0 list-none p-0">
+								{file.data.screenings.map((s) => (
+									<li key={s.id} className="flex gap-4 border-b border-rule py-2">
+										<span className="num w-28 shrink-0">{dayWords(s.day)}</span>
+										<span className="w-40 shrink-0">
+											<Mark tone={s.result.headline}>{headlineWords[s.result.headline]}</Mark>
+										</span>
+										<span className="text-sm">{[...new Set(s.result.outcomes.map((o) => o.title))].join("; ")}</span>
+									</li>
+								))}
+							</ul>
+						</>
+					)}
+				</div>
+			</div>
+		</Page>
+	);
+}
+
+function fieldsOf(f: Omit<Schemas["ClientFields"], "$schema">): Omit<Schemas["ClientFields"], "$schema"> {
+	const { name, email, phone, birthDate, skinType, skinStates, phototype, note } = f;
+	return { name, email, phone, birthDate, skinType, skinStates, phototype, note };
+}
+
+function Row({ name, value }: { name: string; value: string }) {
+	if (!value) return null;
+	return (
+		<>
+			<dt className="text-sm text-soft">{name}</dt>
+			<dd className="m-0 break-words">{value}</dd>
+		</>
+	);
+}

@@ -1,0 +1,71 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { Dialog } from "../kit/Dialog";
+import { Button, ErrorMessage, Field } from "../kit/kit";
+import { useSession } from "../kit/session";
+
+/** A client's own data: handed out as a file, or erased for good. */
+export function Privacy({ client }: { client: Schemas["Client"] }) {
+	const { role } = useSession();
+	const [asking, setAsking] = useState(false);
+	const [confirm, setConfirm] = useState("");
+	const cache = useQueryClient();
+	const go = useNavigate();
+	const erase = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/clients/{id}/erasure", { params: { path: { id: client.id } }, body: { confirm } })),
+		onSuccess: () => {
+			cache.clear();
+			go({ to: "/people" });
+		},
+	});
+	return (
+		<section aria-label="The client's data" className="mt-8 flex flex-wrap gap-x-6">
+			<a
+				className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+				href={`/api/clients/${client.id}/export`}
+				download
+			>
+				Hand out the file
+			</a>
+			<a
+				className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+				href={`/api/clients/${client.id}/file`}
+				target="_blank"
+				rel="noreferrer"
+			>
+				Hand it out on paper
+			</a>
+			{role === "owner" && (
+				<Button
+					variant="quiet"
+					className="px-0!"
+					onClick={() => {
+						erase.reset();
+						setConfirm("");
+						setAsking(true);
+					}}
+				>
+					Erase the client
+				</Button>
+			)}
+			<Dialog open={asking} onClose={() => setAsking(false)} title={`Erase ${client.name}?`}>
+				<p className="mt-0">
+					Name, contact, skin, consultations, door checks, letters, consents, patch tests and notes go for good. Visits, their cost and what
+					left the shelf stay for the accounts, without a name. Visits to come are cancelled.
+				</p>
+				<Field label="Type the client’s name" fault={erase.error instanceof ProblemError ? erase.error.at("/confirm") : undefined}>
+					{(a) => <input {...a} className="field" value={confirm} onChange={(e) => setConfirm(e.target.value)} />}
+				</Field>
+				<ErrorMessage error={erase.error} />
+				<div className="mt-4 flex justify-end gap-3">
+					<Button onClick={() => setAsking(false)}>Keep the client</Button>
+					<Button variant="primary" disabled={confirm !== client.name || erase.isPending} onClick={() => erase.mutate()}>
+						Erase for good
+					</Button>
+				</div>
+			</Dialog>
+		</section>
+	);
+}

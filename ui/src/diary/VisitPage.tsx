@@ -1,0 +1,117 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useParams } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, unwrap } from "../api/client";
+import { visitQuery } from "../api/queries";
+import { PatchFirst, PatchVisit, Today } from "../checks";
+import { Dialog } from "../kit/Dialog";
+import { Button, ErrorMessage, Loading, Mark, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { headlineWords, outlookText, stateWords } from "../words/en";
+import { MoveAppointment } from "./MoveAppointment";
+
+/** A visit from the door to the room: check, plan for today, start. */
+export function VisitPage() {
+	const { id } = useParams({ from: "/shell/visits/$id" });
+	const { at, treats, now } = useSession();
+	const visit = useQuery(visitQuery(id));
+	const cache = useQueryClient();
+	const [asking, setAsking] = useState(false);
+	const cancel = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id } }, body: { state: "cancelled" } })),
+		onSettled: () => {
+			setAsking(false);
+			for (const key of ["visit", "day"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	if (!visit.data) return <Loading of="the visit" error={visit.error} retry={() => visit.refetch()} />;
+	const v = visit.data;
+	const over = ["cancelled", "late-cancelled", "no-show"].includes(v.state);
+	return (
+		<Page
+			title={
+				<>
+					{v.clientName}{" "}
+					<span className="num text-2xl font-normal text-soft">
+						{at.date(v.startsAt)}, {at.time(v.startsAt)}
+					</span>
+				</>
+			}
+			action={
+				<span className="flex items-center gap-4">
+					<Mark tone="plain">{stateWords[v.state]}</Mark>
+					<Link
+						to="/people/$id"
+						params={{ id: v.client }}
+						className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+					>
+						Client
+					</Link>
+					{["booked", "confirmed", "arrived"].includes(v.state) && (
+						<Button variant="quiet" onClick={() => setAsking(true)}>
+							Cancel the visit
+						</Button>
+					)}
+				</span>
+			}
+		>
+			<p className="mt-0 mb-5">
+				{v.protocolName} with {v.practitionerName}, {v.roomName}, until <span className="num">{at.time(v.endsAt)}</span>
+			</p>
+			<ErrorMessage error={cancel.error} />
+			{!over && v.kind === "treatment" && v.state !== "done" && v.state !== "in-room" && <PatchFirst visit={v} />}
+			{over ? (
+				<p className="text-lg">This visit does not take place.</p>
+			) : v.state === "done" && v.kind === "patch-test" ? (
+				<p className="text-lg">The patch test was put on. Its readings stand in the client’s file.</p>
+			) : v.state === "done" ? (
+				treats && (
+					<Link
+						to="/visits/$id/record"
+						params={{ id }}
+						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
+					>
+						Open the record
+					</Link>
+				)
+			) : v.state === "in-room" ? (
+				treats && (
+					<Link
+						to="/visits/$id/room"
+						params={{ id }}
+						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
+					>
+						Back to the room
+					</Link>
+				)
+			) : v.kind === "patch-test" ? (
+				treats && <PatchVisit visit={v} />
+			) : treats && at.day(v.startsAt) === at.day(now()) ? (
+				<Today visit={v} />
+			) : (
+				<p className="text-lg">
+					{at.day(v.startsAt) > at.day(now()) && "It is checked at the door on its day. "}
+					{v.checked ? headlineWords[v.checked] : v.outlook ? `To expect: ${outlookText(v)}.` : "Not checked at the door yet."}
+				</p>
+			)}
+			{!over &&
+				(v.outlook === "not-before" || v.outlook === "not" || v.checked === "not") &&
+				(!treats || at.day(v.startsAt) !== at.day(now())) && (
+					<div className="flex flex-wrap gap-3">
+						<MoveAppointment visit={v} />
+					</div>
+				)}
+			<Dialog open={asking} onClose={() => setAsking(false)} title="Cancel this visit?">
+				<p>The time becomes free for others. Within 24 hours of the visit it is recorded as cancelled late.</p>
+				<div className="flex justify-end gap-3">
+					<Button autoFocus onClick={() => setAsking(false)}>
+						Keep it
+					</Button>
+					<Button variant="primary" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
+						Cancel the visit
+					</Button>
+				</div>
+			</Dialog>
+		</Page>
+	);
+}

@@ -1,0 +1,49 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, unwrap } from "../api/client";
+import { Button, Loading, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { auditWords } from "../words/en";
+
+/** Who looked at or changed health data, newest first; nobody can alter it. */
+export function AuditPage() {
+	const { at } = useSession();
+	const [before, setBefore] = useState<string | undefined>();
+	const log = useQuery({
+		queryKey: ["audit", before],
+		queryFn: () => unwrap(api.GET("/api/audit", { params: { query: before ? { before } : {} } })),
+	});
+	if (!log.data) return <Loading of="the audit log" error={log.error} retry={() => log.refetch()} />;
+	const last = log.data.at(-1);
+	return (
+		<Page title="Audit log">
+			<p className="mt-0 text-sm text-soft">Every look at and change of health data. Lines are only ever added.</p>
+			<table className="w-full border-collapse text-left">
+				<thead>
+					<tr className="border-b border-ink text-sm text-soft">
+						<th className="py-1 font-semibold">When</th>
+						<th className="font-semibold">Who</th>
+						<th className="font-semibold">Did</th>
+						<th className="font-semibold">About</th>
+					</tr>
+				</thead>
+				<tbody>
+					{log.data.map((l, i) => (
+						<tr key={`${l.at}-${i}`} className="border-b border-rule">
+							<td className="num py-2 whitespace-nowrap">
+								{at.date(l.at)}, {at.time(l.at)}
+							</td>
+							<td>{l.account}</td>
+							<td>{auditWords[`${l.action} ${l.subject}`] ?? `${l.action} ${l.subject}`}</td>
+							<td>{l.client}</td>
+						</tr>
+					))}
+				</tbody>
+			</table>
+			<div className="mt-4 flex gap-3">
+				{before && <Button onClick={() => setBefore(undefined)}>Newest</Button>}
+				{last && log.data.length >= 200 && <Button onClick={() => setBefore(last.at)}>Older</Button>}
+			</div>
+		</Page>
+	);
+}

@@ -1,0 +1,92 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Schemas, unwrap } from "../api/client";
+import { sessionQuery } from "../api/queries";
+import { FaceArt } from "../face/FaceArt";
+import { Button, ErrorMessage, Field } from "../kit/kit";
+import { roleWords } from "../words/en";
+
+/** The way in; names the demo's accounts when, and only when, the demo is loaded. */
+export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
+	const [email, setEmail] = useState("");
+	const [password, setPassword] = useState("");
+	const cache = useQueryClient();
+	const signIn = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/sign-in", { body: { email, password } })),
+		onSuccess: (v) => cache.setQueryData(sessionQuery.queryKey, { ...v, skew: new Date(v.now).getTime() - Date.now() }),
+	});
+	return (
+		<main className="grid min-h-screen grid-cols-1 md:grid-cols-[1fr_minmax(380px,480px)]">
+			<div className="hidden items-end justify-center overflow-hidden bg-leaf md:flex">
+				<svg viewBox="-19.5 -24.2 39 41.4" className="block max-h-screen w-full" aria-hidden="true">
+					<FaceArt view="front" />
+				</svg>
+			</div>
+			<div className="flex flex-col justify-center px-8 py-10 md:border-l md:border-ink">
+				<h1 className="m-0 text-5xl">Soft Palm</h1>
+				<p className="mt-2 mb-8 text-lg text-soft">Protocols, clients and the treatment room of a facial massage studio.</p>
+				<form
+					className="grid gap-4"
+					onSubmit={(e: FormEvent) => {
+						e.preventDefault();
+						signIn.mutate();
+					}}
+				>
+					<Field label="E-mail address">
+						{(a) => (
+							<input
+								{...a}
+								className="field"
+								type="email"
+								autoComplete="username"
+								required
+								value={email}
+								onChange={(e) => setEmail(e.target.value)}
+							/>
+						)}
+					</Field>
+					<Field label="Password">
+						{(a) => (
+							<input
+								{...a}
+								className="field"
+								type="password"
+								autoComplete="current-password"
+								required
+								value={password}
+								onChange={(e) => setPassword(e.target.value)}
+							/>
+						)}
+					</Field>
+					<ErrorMessage error={signIn.error} />
+					<Button variant="primary" type="submit" disabled={signIn.isPending}>
+						Sign in
+					</Button>
+				</form>
+				{demo.length > 0 && (
+					<section aria-label="Demo" className="mt-8 border-t border-rule pt-4">
+						<p className="mt-0 mb-2 text-sm text-soft">The demo studio is loaded. Choose who you are:</p>
+						<div className="grid gap-2">
+							{demo.map((d) => (
+								<button
+									key={d.email}
+									type="button"
+									className="flex min-h-11 items-center justify-between rounded-sm border border-rule bg-leaf px-3 text-left hover:border-ink"
+									onClick={() => {
+										setEmail(d.email);
+										setPassword(d.password);
+									}}
+								>
+									<span>
+										<span className="font-semibold">{d.name}</span> <span className="text-soft">· {roleWords[d.role]}</span>
+									</span>
+									<span className="text-sm text-soft">{d.email}</span>
+								</button>
+							))}
+						</div>
+					</section>
+				)}
+			</div>
+		</main>
+	);
+}

@@ -1,0 +1,183 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, type Schemas, unwrap } from "../api/client";
+import { libraryQuery } from "../api/queries";
+import { Chips, Choice, TextField } from "../kit/fields";
+import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { schoolWords, skinStateWords, skinTypes } from "../words/en";
+
+type School = Schemas["Method"];
+
+/** A new protocol from a question: whom it is for, what it answers, how long; the core composes the first draft. */
+export function NewProtocolPage() {
+	const library = useQuery(libraryQuery);
+	const { currency } = useSession();
+	const [skinType, setSkinType] = useState("");
+	const [skinStates, setSkinStates] = useState<string[]>([]);
+	const [concerns, setConcerns] = useState<string[]>([]);
+	const [minutes, setMinutes] = useState(30);
+	const [school, setSchool] = useState<School>({});
+	const [tools, setTools] = useState<string[] | null>(null);
+	const [products, setProducts] = useState<string[] | null>(null);
+	const [name, setName] = useState<string | undefined>();
+	const go = useNavigate();
+	const cache = useQueryClient();
+	const keep = async (body: Schemas["Protocol"]) => {
+		const v = await unwrap(api.POST("/api/protocols", { body: { ...body, key: keyOf(body.name) } }));
+		cache.invalidateQueries({ queryKey: ["protocols"] });
+		go({ to: "/protocols/$id", params: { id: v.id } });
+	};
+	const compose = useMutation({
+		mutationFn: async () => {
+			const d = await unwrap(
+				api.POST("/api/draft", {
+					body: {
+						skinType: skinType as "dry",
+						skinStates,
+						concerns,
+						minutes,
+						school,
+						...(tools ? { tools } : {}),
+						...(products ? { products } : {}),
+					},
+				}),
+			);
+			await keep({ ...d.protocol, name: name ?? `${d.protocol.name}, ${minutes} min` });
+		},
+	});
+	const empty = useMutation({
+		mutationFn: () =>
+			keep({
+				key: "new",
+				name: name ?? "New protocol",
+				school: {},
+				minutes: { sold: minutes + 10, handsOn: minutes, reset: 10 },
+				price: { amount: "0.00", currency: currency ?? "EUR" },
+				defaultDose: { kind: "reps", planned: 3, min: 3, max: 4 },
+				steps: [],
+			}),
+	});
+	if (!library.data) return <Loading of="the library" error={library.error} retry={() => library.refetch()} />;
+	const lib = library.data;
+	const allTools = lib.tools.map((t) => t.key);
+	const allProducts = lib.products.map((p) => p.key);
+	return (
+		<Page title="What shall it do?">
+			<div className="grid gap-6 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
+				<div className="grid content-start gap-5">
+					<Chips
+						label="Concerns, the most important first"
+						options={lib.concerns.map((c) => [c.key, c.name] as const)}
+						chosen={concerns}
+						onChange={(l) => setConcerns(l.slice(-6))}
+					/>
+					{concerns.length > 0 && (
+						<ul className="m-0 list-none p-0 text-sm">
+							{concerns.map((k, i) => {
+								const c = lib.concerns.find((x) => x.key === k);
+								return (
+									c?.caution && (
+										<li key={k} className="text-persimmon-deep">
+											<span className="num text-soft">{i + 1}.</span> {c.name}: {c.caution}
+										</li>
+									)
+								);
+							})}
+						</ul>
+					)}
+					<fieldset className="m-0 border-0 p-0">
+						<legend className="mb-1 text-sm font-semibold">Hands-on time</legend>
+						<div className="flex flex-wrap gap-1.5">
+							{[10, 15, 20, 30, 45, 60].map((n) => (
+								<label
+									key={n}
+									className="num flex min-h-11 min-w-16 cursor-pointer items-center justify-center rounded-sm border border-[#9c8873] bg-leaf px-3 has-[:checked]:bg-ink has-[:checked]:text-paper has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon"
+								>
+									<input type="radio" name="minutes" className="sr-only" checked={minutes === n} onChange={() => setMinutes(n)} />
+									{n} min
+								</label>
+							))}
+						</div>
+					</fieldset>
+				</div>
+				<div className="grid content-start gap-4">
+					<Choice
+						label="Skin type"
+						value={skinType}
+						options={{ "": "any", ...Object.fromEntries(skinTypes.map((t) => [t, t])) }}
+						onChange={setSkinType}
+					/>
+					<Chips label="Skin states" options={skinStateWords.map((s) => [s, s] as const)} chosen={skinStates} onChange={setSkinStates} />
+					<div className="grid grid-cols-2 gap-3">
+						{(["drainage", "sides", "slip", "redness"] as const).map((k) => {
+							const w = schoolWords[k];
+							const first = Object.keys(w.options)[0]!;
+							return (
+								<Choice
+									key={k}
+									label={w.label}
+									value={((school as Record<string, unknown>)[k] as string) ?? first}
+									options={w.options}
+									onChange={(v) => {
+										const next = { ...school, [k]: v } as Record<string, unknown>;
+										if (v === first) delete next[k];
+										setSchool(next as School);
+									}}
+								/>
+							);
+						})}
+					</div>
+					<details>
+						<summary className="flex min-h-11 cursor-pointer items-center font-semibold">
+							At hand: {(tools ?? allTools).length} tools, {(products ?? allProducts).length} products
+						</summary>
+						<div className="grid gap-3 pt-2">
+							<Chips
+								label="Tools"
+								options={lib.tools.map((t) => [t.key, t.name] as const)}
+								chosen={tools ?? allTools}
+								onChange={setTools}
+							/>
+							<Chips
+								label="Products"
+								options={lib.products.map((p) => [p.key, p.name] as const)}
+								chosen={products ?? allProducts}
+								onChange={setProducts}
+							/>
+						</div>
+					</details>
+					<TextField label="Name (or leave it to the concerns)" value={name} most={120} onChange={setName} />
+					<ErrorMessage error={compose.error ?? empty.error} />
+					<div className="flex flex-wrap justify-end gap-3">
+						<Button onClick={() => empty.mutate()} disabled={empty.isPending}>
+							Begin with nothing
+						</Button>
+						<Button
+							variant="primary"
+							onClick={() => compose.mutate()}
+							disabled={concerns.length === 0 || compose.isPending}
+							title={concerns.length === 0 ? "Choose at least one concern" : undefined}
+						>
+							{compose.isPending ? "Composing …" : "Compose it"}
+						</Button>
+					</div>
+					<p className="m-0 text-sm text-soft">
+						The draft opens on the workbench, checked and fitted. Or <Link to="/import">bring in a protocol file</Link>.
+					</p>
+				</div>
+			</div>
+		</Page>
+	);
+}
+
+function keyOf(name: string): string {
+	const stem = name
+		.toLowerCase()
+		.replace(/[^a-z0-9]+/g, "-")
+		.replace(/^-|-$/g, "")
+		.slice(0, 46)
+		.replace(/-$/, "");
+	return `${stem || "protocol"}-${Date.now().toString(36)}`;
+}

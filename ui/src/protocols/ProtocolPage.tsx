@@ -1,0 +1,510 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useParams } from "@tanstack/react-router";
+import { Tabs } from "radix-ui";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { api, type Schemas, unwrap } from "../api/client";
+import { libraryQuery, protocolQuery } from "../api/queries";
+import { TravelChart } from "../chart/TravelChart";
+import type { View } from "../face/FaceArt";
+import { FaceMap } from "../face/FaceMap";
+import { intentLook, intentsInPlay } from "../face/intents";
+import { Dialog } from "../kit/Dialog";
+import { clock } from "../kit/format";
+import { Button, ErrorMessage, Loading } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { Commands } from "./workbench/Commands";
+import { HandOver } from "./workbench/ExportMenu";
+import { FindingsPanel } from "./workbench/FindingsPanel";
+import { Inspector } from "./workbench/Inspector";
+import { LibraryPanel } from "./workbench/LibraryPanel";
+import { NewStroke } from "./workbench/NewStroke";
+import { asNew, copiedSteps, copySteps, insertAfter, leaveRound, makeRound, moveSteps, newStepId, removeSteps } from "./workbench/ops";
+import { PlanPanel } from "./workbench/PlanPanel";
+import { Shortcuts } from "./workbench/Shortcuts";
+import { StepList } from "./workbench/StepList";
+import { type Step, useBench, withStep } from "./workbench/useBench";
+import { usePlayer } from "./workbench/usePlayer";
+
+/** The workbench: face map, travel chart, steps and one step in hand, all showing one selection. */
+export function ProtocolPage() {
+	const { id } = useParams({ from: "/shell/protocols/$id" });
+	const opened = useQuery(protocolQuery(id));
+	const library = useQuery(libraryQuery);
+	if (!opened.data || !library.data)
+		return <Loading of="the protocol" error={opened.error ?? library.error} retry={() => opened.refetch()} />;
+	return <Bench key={`${id}-${opened.dataUpdatedAt}`} opened={opened.data} library={library.data} />;
+}
+
+const views = ["front", "left", "right", "back", "mouth"] as const;
+const viewWords: Record<View, string> = { front: "front", left: "left", right: "right", back: "back", mouth: "mouth" };
+
+function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Schemas["LibraryView"] }) {
+	const b = useBench(opened);
+	const { treats } = useSession();
+	const e = b.evaluation;
+	const p = b.protocol;
+	const first = e.steps.find((s) => s.phase === "work")?.id ?? e.steps[0]?.id;
+	const [selected, setSelected] = useState<string | undefined>(first);
+	const [chosen, setChosen] = useState<string[]>(first ? [first] : []);
+	const [adding, setAdding] = useState(e.steps.length === 0);
+	const [behind, setBehind] = useState(false);
+	const [tab, setTab] = useState("step");
+	const [view, setView] = useState<View | null>(null);
+	const [lymph, setLymph] = useState(false);
+	const [load, setLoad] = useState(false);
+	const [drawing, setDrawing] = useState<string[] | null>(null);
+	const [newStroke, setNewStroke] = useState(false);
+	const [sheet, setSheet] = useState(false);
+	const player = usePlayer(e.seconds);
+	const cache = useQueryClient();
+	const visit = e.visits.find((v) => player.at >= v.start - v.lead && player.at < v.end);
+	const shown = player.playing && visit ? e.steps[visit.step] : (e.steps.find((s) => s.id === selected) ?? e.steps[0]);
+	const byKey = useMemo(() => new Map(library.zones.map((z) => [z.key, z.name])), [library.zones]);
+	const names = { zone: (k: string) => byKey.get(k) ?? k, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
+	const toolKind = (key: string | undefined) => library.tools.find((t) => t.key === key)?.kind;
+	const seenFrom = view ?? (shown?.view as View | undefined) ?? "front";
+	const { seek, pause } = player;
+	const edit = b.edit;
+
+	const select = useCallback(
+		(id: string, how: "only" | "to" | "also" = "only") => {
+			setChosen((was) => {
+				if (how === "also") return was.includes(id) && was.length > 1 ? was.filter((x) => x !== id) : [...was, id];
+				if (how === "to" && selected) {
+					const ids = p.steps.map((s) => s.id);
+					const [i, j] = [ids.indexOf(was[0] ?? selected), ids.indexOf(id)];
+					const run = i <= j ? ids.slice(i, j + 1) : ids.slice(j, i + 1).reverse();
+					return run.length > 0 ? run : [id];
+				}
+				return [id];
+			});
+			setSelected(id);
+			pause();
+			if (how === "only") setTab((t) => (t === "plan" ? "step" : t));
+			const s = e.steps.find((x) => x.id === id);
+			if (s) seek(s.start);
+		},
+		[e.steps, seek, pause, p.steps, selected],
+	);
+	const inHand = chosen.length > 0 ? chosen : selected ? [selected] : [];
+	const move = useCallback((by: -1 | 1) => edit(moveSteps(p, inHand, by)), [p, edit, inHand]);
+	const remove = useCallback(() => {
+		const i = p.steps.findIndex((s) => inHand.includes(s.id));
+		const left = removeSteps(p, inHand);
+		edit({ ...left, rounds: (left.rounds ?? []).filter((r) => left.steps.some((s) => s.round === r.id)) });
+		const near = left.steps[i] ?? left.steps[i - 1];
+		setSelected(near?.id);
+		setChosen(near ? [near.id] : []);
+	}, [p, edit, inHand]);
+	function put(steps: Step[]) {
+		pause();
+		edit(insertAfter(p, inHand[inHand.length - 1] ?? selected, steps));
+		setSelected(steps[steps.length - 1]?.id);
+		setChosen(steps.map((s) => s.id));
+		setTab("step");
+	}
+	function add(stroke: Schemas["Stroke"], path?: string[]) {
+		const here = p.steps.find((s) => s.id === selected);
+		const phase: Step["phase"] = stroke.intent === "open" ? "open" : (here?.phase ?? "work");
+		put([{ id: newStepId(), stroke: stroke.key, phase, ...(path ? { path: path.map((zone) => ({ zone })) } : {}) }]);
+	}
+	function round() {
+		const inRound = p.steps.some((s) => inHand.includes(s.id) && s.round);
+		const next = inRound ? leaveRound(p, inHand) : makeRound(p, inHand, 3);
+		if (next) edit(next);
+	}
+	const draw = () => setDrawing([]);
+	const drawn = (zone: string) => setDrawing((d) => (d && d[d.length - 1] !== zone ? [...d, zone] : d));
+
+	function keys(ev: KeyboardEvent) {
+		const on = ev.target as HTMLElement;
+		const typing = on.closest("input:not([type=radio]):not([type=checkbox]), textarea, select, [role=menu], [role=dialog]");
+		const k = ev.key.length === 1 ? ev.key.toLowerCase() : ev.key;
+		const done = (f: () => void) => {
+			ev.preventDefault();
+			f();
+		};
+		if ((ev.ctrlKey || ev.metaKey) && !ev.altKey) {
+			if (k === "z" && !ev.shiftKey && b.undo && !typing?.closest("[role=dialog]")) return done(b.undo);
+			if ((k === "y" || (k === "z" && ev.shiftKey)) && b.redo) return done(b.redo);
+			if (typing || !treats) return;
+			const mine = p.steps.filter((s) => inHand.includes(s.id));
+			if (k === "c" && !window.getSelection()?.toString()) return done(() => copySteps(mine));
+			if (k === "x")
+				return done(() => {
+					copySteps(mine);
+					remove();
+				});
+			if (k === "v" && copiedSteps().length > 0) return done(() => put(asNew(copiedSteps())));
+			if (k === "d" && mine.length > 0) return done(() => put(asNew(mine)));
+			return;
+		}
+		if (typing || ev.altKey) return;
+		if (drawing && k === "Backspace") return done(() => setDrawing(drawing.slice(0, -1)));
+		if (drawing && k === "Escape") return done(() => setDrawing(null));
+		const looks: Record<string, () => void> = {
+			"?": () => setSheet(true),
+			a: () => setAdding(true),
+			e: () => setTab("step"),
+			f: () => setTab("findings"),
+			r: () => setTab("plan"),
+			l: () => setLymph(!lymph),
+			h: () => setLoad(!load),
+			b: () => setBehind(!behind),
+			v: () => setView(views[(views.indexOf(seenFrom) + 1) % views.length]!),
+			p: () => window.open(`/api/protocols/${opened.id}/card?size=A4`, "_blank", "noreferrer"),
+		};
+		if (k === " " && !on.closest("button, a, summary, input, label, [role=application]")) return done(player.toggle);
+		if (looks[k]) return done(looks[k]);
+		if (!treats || !shown) return;
+		if (k === "g") return done(round);
+		if (k === "d") return done(draw);
+		if (/^[0-5]$/.test(k)) return done(() => edit(inHand.reduce((q, id) => withStep(q, id, { pressure: Number(k) }), p)));
+		if ((k === "+" || k === "-") && shown.dose.planned && !on.closest("[data-chart]")) {
+			const n = Math.max(1, shown.dose.planned + (k === "+" ? shown.grain : -shown.grain));
+			return done(() =>
+				edit(
+					withStep(p, shown.id, {
+						dose: {
+							...shown.dose,
+							planned: n,
+							...(shown.dose.min ? { min: Math.min(shown.dose.min, n) } : {}),
+							...(shown.dose.max ? { max: Math.max(shown.dose.max, n) } : {}),
+						},
+					}),
+				),
+			);
+		}
+	}
+	useEffect(() => {
+		window.addEventListener("keydown", keys);
+		return () => window.removeEventListener("keydown", keys);
+	});
+	const discard = useMutation({
+		mutationFn: () => unwrap(api.DELETE("/api/protocols/{id}/draft", { params: { path: { id: opened.id } } })),
+		onSuccess: () => cache.resetQueries({ queryKey: ["protocol", opened.id] }),
+	});
+	const open = e.findings.filter((f) => !f.dismissed);
+	const serious = open.filter((f) => f.severity !== "note").length;
+	const over = e.seconds > e.slotSeconds + 0.5;
+	return (
+		<main className="flex flex-col" style={{ height: "calc(100vh - 166px)", minHeight: 600 }}>
+			<div className="flex flex-wrap items-center justify-between gap-x-3 border-b border-rule px-5 py-1">
+				<div className="min-w-0 flex-1">
+					<h1 className="m-0 truncate text-2xl leading-tight" title={p.name}>
+						{p.name}
+					</h1>
+					<span className="block whitespace-nowrap text-xs text-soft" aria-live="polite">
+						{b.publish.data ? `version ${b.publish.data.number}` : opened.version > 0 ? `version ${opened.version}` : "not published"}
+						{b.drafted ? ` · your draft, ${b.kept}` : ""}
+					</span>
+				</div>
+				<div className="flex items-center gap-1.5">
+					<p className="num m-0 mr-1 text-right whitespace-nowrap leading-tight" data-testid="total">
+						<span className={`font-serif text-2xl font-semibold ${over ? "text-persimmon-deep" : ""}`}>{clock(e.seconds)}</span>
+						<span className="text-sm text-soft"> of {clock(e.slotSeconds)}</span>
+						<span className="block text-xs text-soft">
+							hands-on{e.openSteps > 0 ? `, at least ${clock(e.atLeast)}, ${e.openSteps} open` : ""}
+						</span>
+					</p>
+					{treats && (
+						<>
+							<Button onClick={b.undo} disabled={!b.undo} title="Ctrl + Z" className="px-3">
+								Undo
+							</Button>
+							<Button onClick={b.redo} disabled={!b.redo} title="Ctrl + Y" className="px-3">
+								Redo
+							</Button>
+							<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.take} />
+						</>
+					)}
+					<HandOver id={opened.id} slug={p.key} ready={b.kept === "kept"} />
+					{treats && (
+						<>
+							{b.drafted && opened.version > 0 && (
+								<Button variant="quiet" className="px-1" onClick={() => discard.mutate()} disabled={discard.isPending}>
+									Discard
+								</Button>
+							)}
+							<Button
+								variant="primary"
+								disabled={!b.drafted || b.publish.isPending || e.findings.some((f) => f.severity === "stop")}
+								onClick={() => b.publish.mutate()}
+							>
+								Publish
+							</Button>
+						</>
+					)}
+				</div>
+			</div>
+			{Boolean(b.fault || b.publish.error || b.fix.error || discard.error) && (
+				<div className="px-5">
+					<ErrorMessage error={b.fault ?? b.publish.error ?? b.fix.error ?? discard.error} />
+				</div>
+			)}
+			<div className="grid min-h-0 flex-1 grid-cols-[270px_minmax(0,1fr)_310px] grid-rows-[minmax(0,1fr)] border-b border-rule xl:grid-cols-[320px_minmax(0,1fr)_350px]">
+				<div className="flex min-h-0 flex-col border-r border-rule">
+					<div className="flex border-b border-rule">
+						<PanelButton on={!adding} onClick={() => setAdding(false)}>
+							{e.steps.length} step{e.steps.length === 1 ? "" : "s"}
+						</PanelButton>
+						{treats && (
+							<PanelButton on={adding} onClick={() => setAdding(true)}>
+								Add a stroke
+							</PanelButton>
+						)}
+					</div>
+					{!adding && treats && chosen.length > 1 && (
+						<div className="flex flex-wrap items-center gap-1 border-b border-rule bg-blush px-2 py-1 text-sm">
+							<span className="num mr-1 font-semibold">{chosen.length} chosen</span>
+							<Button className="px-2" onClick={() => copySteps(p.steps.filter((s) => chosen.includes(s.id)))} title="Ctrl + C">
+								Copy
+							</Button>
+							<Button className="px-2" onClick={round} title="G">
+								Round
+							</Button>
+							<Button className="px-2" onClick={remove} title="Delete">
+								Take out
+							</Button>
+						</div>
+					)}
+					<div className="min-h-0 flex-1 overflow-y-auto">
+						{adding ? (
+							<LibraryPanel library={library} onAdd={add} />
+						) : e.steps.length === 0 ? (
+							<p className="p-3">No steps yet. Add a stroke to begin.</p>
+						) : (
+							<StepList
+								evaluation={e}
+								protocol={p}
+								selected={shown?.id}
+								chosen={chosen}
+								onSelect={select}
+								{...(treats
+									? {
+											onMove: move,
+											onRemove: remove,
+											onRound: (r) => edit({ ...p, rounds: (p.rounds ?? []).map((x) => (x.id === r.id ? r : x)) }),
+										}
+									: {})}
+							/>
+						)}
+					</div>
+				</div>
+				<div className="relative min-h-0">
+					<FaceMap
+						zones={library.zones}
+						view={seenFrom}
+						step={drawing ? undefined : shown}
+						toolKind={toolKind(shown?.tool?.key)}
+						visit={visit}
+						at={player.at}
+						fromBehind={behind}
+						routes={lymph ? library.routes : undefined}
+						open={visit?.open}
+						loads={load ? e.loads : undefined}
+						{...(drawing ? { onPick: drawn, picked: drawing } : {})}
+						label={shown ? `${shown.name} on the face` : "The face from the front"}
+					/>
+					<div className="absolute top-2 left-2 flex flex-col gap-1">
+						<Button onClick={player.toggle} disabled={e.visits.length === 0} title="Space">
+							{player.playing ? "Pause" : "Play"}
+						</Button>
+						<select
+							aria-label="Speed"
+							className="field w-32"
+							value={player.speed}
+							onChange={(ev) => player.setSpeed(Number(ev.target.value))}
+						>
+							{[1, 2, 5, 10, 20].map((n) => (
+								<option key={n} value={n}>
+									{n === 1 ? "true tempo" : `${n} ×`}
+								</option>
+							))}
+						</select>
+					</div>
+					<div className="absolute top-2 right-2 flex w-32 flex-col items-stretch text-sm">
+						<select
+							aria-label="View of the body"
+							className="field"
+							value={view ?? "auto"}
+							onChange={(ev) => setView(ev.target.value === "auto" ? null : (ev.target.value as View))}
+						>
+							<option value="auto">best view</option>
+							{views.map((v) => (
+								<option key={v} value={v}>
+									{viewWords[v]}
+								</option>
+							))}
+						</select>
+						<Tick label="from behind" on={behind} set={setBehind} />
+						<Tick label="lymph routes" on={lymph} set={setLymph} />
+						<Tick label="load" on={load} set={setLoad} />
+						<button type="button" className="min-h-9 text-right underline underline-offset-4" onClick={() => setSheet(true)}>
+							Shortcuts ?
+						</button>
+					</div>
+					{drawing && (
+						<div className="absolute right-2 bottom-2 left-2 flex flex-wrap items-center justify-end gap-2 border border-ink bg-paper p-2">
+							<span className="mr-auto text-sm">
+								{drawing.length === 0 ? "Draw over the face, or pick zone after zone." : drawing.map(names.zone).join(" → ")}
+							</span>
+							<Button onClick={() => setDrawing(drawing.slice(0, -1))} disabled={drawing.length === 0} title="Backspace">
+								Back
+							</Button>
+							<Button onClick={() => setDrawing(null)}>Leave it</Button>
+							<Button onClick={() => setNewStroke(true)} disabled={drawing.length === 0}>
+								New stroke from it
+							</Button>
+							{shown && (
+								<Button
+									variant="primary"
+									disabled={drawing.length === 0}
+									onClick={() => {
+										edit(withStep(p, shown.id, { path: drawing.map((zone) => ({ zone })) }));
+										setDrawing(null);
+									}}
+								>
+									Path of {shown.name}
+								</Button>
+							)}
+						</div>
+					)}
+					{!drawing && (
+						<ul aria-label="Intents" className="absolute right-2 bottom-2 m-0 hidden list-none p-0 text-xs xl:block">
+							{intentsInPlay.map((i) => (
+								<IntentKey key={i} intent={i} />
+							))}
+						</ul>
+					)}
+				</div>
+				<Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-col border-l border-rule">
+					<Tabs.List aria-label="Details" className="flex border-b border-rule">
+						{[
+							["step", "Step"],
+							["findings", serious > 0 ? `Findings (${open.length})` : open.length > 0 ? `Notes (${open.length})` : "No findings"],
+							["plan", "Plan"],
+						].map(([v, name]) => (
+							<Tabs.Trigger
+								key={v}
+								value={v!}
+								className={`min-h-11 flex-1 border-b-4 border-transparent px-2 text-sm font-semibold data-[state=active]:border-ink ${v === "findings" && serious > 0 ? "text-persimmon-deep" : ""}`}
+							>
+								{name}
+							</Tabs.Trigger>
+						))}
+					</Tabs.List>
+					<Tabs.Content value="step" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+						{shown && treats ? (
+							<Inspector protocol={p} resolved={shown} library={library} edit={edit} onMove={move} onRemove={remove} onDraw={draw} />
+						) : (
+							<p className="p-3">{shown ? shown.name : "Add a stroke from the library to begin."}</p>
+						)}
+					</Tabs.Content>
+					<Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+						<FindingsPanel
+							findings={e.findings}
+							protocol={p}
+							names={names}
+							onSelect={select}
+							fix={treats ? (finding, fix) => b.fix.mutate({ finding, fix }) : undefined}
+							fixing={b.fix.isPending}
+							edit={treats ? edit : undefined}
+						/>
+					</Tabs.Content>
+					<Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+						<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!treats} />
+						<p className="px-3 pb-3">
+							<Link to="/protocols/$id/variants" params={{ id: opened.id }}>
+								Variants by skin type
+							</Link>
+							{" · "}
+							<Link to="/protocols/$id/versions" params={{ id: opened.id }}>
+								Versions
+							</Link>
+						</p>
+					</Tabs.Content>
+				</Tabs.Root>
+			</div>
+			<div className="px-3 pt-1">
+				<TravelChart
+					evaluation={e}
+					at={player.at}
+					selected={shown?.id}
+					onSeek={(t, id) => {
+						seek(t);
+						setSelected(id);
+						setChosen([id]);
+					}}
+					height={206}
+				/>
+			</div>
+			<Shortcuts open={sheet} onClose={() => setSheet(false)} />
+			{newStroke && drawing && (
+				<NewStroke
+					library={library}
+					path={drawing}
+					onClose={() => setNewStroke(false)}
+					onMade={(s) => {
+						setNewStroke(false);
+						setDrawing(null);
+						add(s);
+					}}
+				/>
+			)}
+			<Dialog open={b.stale !== null} onClose={() => {}} title="This draft was changed in another window">
+				<p>
+					Both texts are still there. Keep the one on this screen, or take the other one in its place; you can copy the protocol first if
+					you want both.
+				</p>
+				<div className="flex justify-end gap-3">
+					<Button onClick={() => b.settle(false)}>Take the other one</Button>
+					<Button variant="primary" onClick={() => b.settle(true)}>
+						Keep this one
+					</Button>
+				</div>
+			</Dialog>
+		</main>
+	);
+}
+
+function Tick({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => void }) {
+	return (
+		<label className="flex min-h-9 items-center justify-end gap-2">
+			{label}
+			<input type="checkbox" className="size-5 accent-persimmon" checked={on} onChange={(ev) => set(ev.target.checked)} />
+		</label>
+	);
+}
+
+/** How an intent is drawn. */
+function IntentKey({ intent }: { intent: string }) {
+	const look = intentLook(intent);
+	const dash = look.dash
+		.split(" ")
+		.filter(Boolean)
+		.map((n) => Number(n) * 8)
+		.join(" ");
+	return (
+		<li className="flex items-center justify-end gap-2">
+			{intent}
+			<svg width={36} height={10} aria-hidden="true">
+				<line x1={0} x2={36} y1={5} y2={5} stroke={look.colour} strokeWidth={8} />
+				<line x1={3} x2={33} y1={5} y2={5} stroke="#fffaf1" strokeWidth={2} strokeLinecap="round" strokeDasharray={dash || undefined} />
+			</svg>
+		</li>
+	);
+}
+
+function PanelButton({ on, onClick, children }: { on: boolean; onClick: () => void; children: React.ReactNode }) {
+	return (
+		<button
+			type="button"
+			aria-pressed={on}
+			onClick={onClick}
+			className={`min-h-11 flex-1 border-b-4 px-2 text-sm font-semibold ${on ? "border-ink" : "border-transparent"}`}
+		>
+			{children}
+		</button>
+	);
+}

@@ -1,0 +1,119 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useNavigate } from "@tanstack/react-router";
+import { type FormEvent, useState } from "react";
+import { api, unwrap } from "../api/client";
+import { protocolsQuery } from "../api/queries";
+import { Dialog } from "../kit/Dialog";
+import { money } from "../kit/format";
+import { Button, ErrorMessage, Field, Loading, Mark, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
+
+/** The protocols the studio sells, and drafts of new ones. */
+export function ProtocolsPage() {
+	const list = useQuery(protocolsQuery);
+	const { treats } = useSession();
+	const [naming, setNaming] = useState<string | null>(null);
+	const [name, setName] = useState("");
+	const go = useNavigate();
+	const cache = useQueryClient();
+	const begin = useMutation({
+		mutationFn: async () => {
+			const key = `${
+				name
+					.toLowerCase()
+					.replace(/[^a-z0-9]+/g, "-")
+					.replace(/^-|-$/g, "") || "protocol"
+			}-${Date.now().toString(36)}`;
+			const from = (await unwrap(api.GET("/api/protocols/{id}", { params: { path: { id: naming! } } }))).protocol;
+			return unwrap(api.POST("/api/protocols", { body: { ...from, key, name } }));
+		},
+		onSuccess: (v) => {
+			cache.invalidateQueries({ queryKey: ["protocols"] });
+			go({ to: "/protocols/$id", params: { id: v.id } });
+		},
+	});
+	if (!list.data) return <Loading of="the protocols" error={list.error} retry={() => list.refetch()} />;
+	const ask = (from: string, as: string) => {
+		setNaming(from);
+		setName(as);
+	};
+	return (
+		<Page
+			title="Protocols"
+			action={
+				treats && (
+					<span className="flex flex-wrap items-center gap-4">
+						<Link to="/library">Strokes</Link>
+						<Link to="/library/zones">Zones</Link>
+						<Link
+							to="/protocols/new"
+							className="inline-flex min-h-11 items-center rounded-sm border border-persimmon bg-persimmon px-4 font-semibold text-white no-underline hover:bg-persimmon-deep"
+						>
+							New protocol
+						</Link>
+					</span>
+				)
+			}
+		>
+			{list.data.length === 0 && (
+				<p className="text-lg">No protocols yet. Begin a new one: say what it shall do, and the first draft is composed for you.</p>
+			)}
+			<ul className="m-0 list-none p-0">
+				{list.data.map((p) => (
+					<li key={p.id} className="grid grid-cols-[minmax(0,1fr)_auto] gap-6 border-b border-rule py-4">
+						<div className="min-w-0">
+							<Link
+								to="/protocols/$id"
+								params={{ id: p.id }}
+								className="font-serif text-2xl font-semibold underline decoration-rule underline-offset-4"
+							>
+								{p.name}
+							</Link>
+							<p className="mt-1 mb-1 max-w-2xl">{p.summary}</p>
+							<p className="m-0 text-sm text-soft">
+								{[p.concerns.join(", "), p.skinTypes.length > 0 ? `for ${p.skinTypes.join(", ")} skin` : "", `${p.steps} steps`]
+									.filter(Boolean)
+									.join(" · ")}
+							</p>
+						</div>
+						<div className="num text-right">
+							<p className="m-0 font-serif text-2xl font-semibold">{p.sold} min</p>
+							<p className="m-0 text-sm">
+								{p.handsOn} hands-on, {p.reset} reset
+							</p>
+							<p className="m-0">{money(p.price, p.currency)}</p>
+							<p className="mt-1 mb-1 flex justify-end gap-1.5">
+								{p.version > 0 ? <Mark tone="plain">version {p.version}</Mark> : <Mark tone="not-before">not published</Mark>}
+								{p.hasDraft && p.version > 0 && <Mark tone="go">your draft</Mark>}
+							</p>
+							{treats && (
+								<Button variant="quiet" onClick={() => ask(p.id, `${p.name}, copy`)}>
+									Copy
+								</Button>
+							)}
+						</div>
+					</li>
+				))}
+			</ul>
+			<Dialog open={naming !== null} onClose={() => setNaming(null)} title="Copy the protocol">
+				<form
+					onSubmit={(e: FormEvent) => {
+						e.preventDefault();
+						begin.mutate();
+					}}
+				>
+					<Field label="Name">
+						{(a) => <input {...a} className="field" required maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
+					</Field>
+					<ErrorMessage error={begin.error} />
+					<div className="mt-4 flex justify-end gap-3">
+						<Button onClick={() => setNaming(null)}>Cancel</Button>
+						<Button variant="primary" type="submit" disabled={begin.isPending || !name.trim()}>
+							Begin
+						</Button>
+					</div>
+				</form>
+			</Dialog>
+		</Page>
+	);
+}

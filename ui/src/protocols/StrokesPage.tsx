@@ -1,0 +1,201 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { useEffect, useState } from "react";
+import { api, type Schemas, unwrap } from "../api/client";
+import { libraryQuery } from "../api/queries";
+import { FaceMap } from "../face/FaceMap";
+import { intentLook } from "../face/intents";
+import { Button, ErrorMessage, Loading, Mark, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { doseText, intentWords, pressureWords, profileWords, sideWords } from "../words/en";
+import { useStrokeSearch } from "./workbench/LibraryPanel";
+import { NewStroke } from "./workbench/NewStroke";
+import { usePlayer } from "./workbench/usePlayer";
+
+/** The library of strokes, each with its moving picture. */
+export function StrokesPage() {
+	const library = useQuery(libraryQuery);
+	if (!library.data) return <Loading of="the strokes" error={library.error} retry={() => library.refetch()} />;
+	return <Strokes library={library.data} />;
+}
+
+function Strokes({ library }: { library: Schemas["LibraryView"] }) {
+	const { treats } = useSession();
+	const { list, fields, zone } = useStrokeSearch(library);
+	const [homeOnly, setHomeOnly] = useState(false);
+	const [ownOnly, setOwnOnly] = useState(false);
+	const [key, setKey] = useState(library.strokes[0]?.key);
+	const [editing, setEditing] = useState<Schemas["Stroke"] | null>(null);
+	const cache = useQueryClient();
+	const shownList = list.filter((s) => (!homeOnly || s.homeSafe) && (!ownOnly || library.own.includes(s.key)));
+	const stroke = library.strokes.find((s) => s.key === key);
+	const drop = useMutation({
+		mutationFn: (k: string) => unwrap(api.DELETE("/api/strokes/{key}", { params: { path: { key: k } } })),
+		onSuccess: () => cache.invalidateQueries({ queryKey: libraryQuery.queryKey }),
+	});
+	const facts: [string, string | undefined][] = stroke
+		? [
+				["Intent", intentWords[stroke.intent]],
+				["Movement", `${stroke.family}${stroke.layer ? `, ${stroke.layer} layer` : ""}`],
+				["Hand", stroke.tool ? (library.tools.find((t) => t.key === stroke.tool!.key)?.name ?? stroke.tool.key) : stroke.hand],
+				["Path", (stroke.path ?? []).map(zone).join(" → ") || "off the face"],
+				[
+					"Pressure",
+					`${stroke.pressure} ${pressureWords[stroke.pressure]}${stroke.profile && stroke.profile !== "even" ? `, ${profileWords[stroke.profile]}` : ""}`,
+				],
+				["Sides", sideWords[stroke.sides]],
+				[
+					"Dose",
+					`${doseText(stroke.dose)}${stroke.dose.min || stroke.dose.max ? `, ${stroke.dose.min || stroke.dose.planned} to ${stroke.dose.max || stroke.dose.planned}` : ""}`,
+				],
+				["Slip", { any: "any", slide: "enough to slide", stone: "plenty", knead: "some", grip: "little or none" }[stroke.glide ?? "any"]],
+				["Find it", stroke.find],
+				["Sign", stroke.sign],
+				["Client", stroke.client],
+				["How", stroke.cue],
+			]
+		: [];
+	return (
+		<Page
+			title="Strokes"
+			action={
+				<span className="flex items-center gap-4">
+					<Link to="/library/zones">Zones and lymph routes</Link>
+					<a href="/api/library/file" download>
+						Library file
+					</a>
+				</span>
+			}
+		>
+			<div className="grid gap-5 lg:grid-cols-[330px_minmax(0,1fr)_300px]" style={{ height: "calc(100vh - 260px)", minHeight: 520 }}>
+				<div className="flex min-h-0 flex-col">
+					{fields}
+					<div className="my-1 flex gap-4 text-sm">
+						<label className="flex min-h-11 items-center gap-2">
+							<input
+								type="checkbox"
+								className="size-5 accent-persimmon"
+								checked={homeOnly}
+								onChange={(e) => setHomeOnly(e.target.checked)}
+							/>{" "}
+							home-safe
+						</label>
+						<label className="flex min-h-11 items-center gap-2">
+							<input type="checkbox" className="size-5 accent-persimmon" checked={ownOnly} onChange={(e) => setOwnOnly(e.target.checked)} />{" "}
+							our own ({library.own.length})
+						</label>
+						<span className="num ml-auto self-center text-soft">{shownList.length}</span>
+					</div>
+					<ul className="m-0 min-h-0 flex-1 list-none overflow-y-auto border-t border-rule p-0">
+						{shownList.map((s) => (
+							<li key={s.key}>
+								<button
+									type="button"
+									aria-pressed={s.key === key}
+									onClick={() => setKey(s.key)}
+									className={`min-h-11 w-full border-b border-rule border-l-4 px-2 py-1 text-left ${s.key === key ? "bg-blush" : "hover:bg-leaf"}`}
+									style={{ borderLeftColor: intentLook(s.intent).colour }}
+								>
+									<span className="block leading-tight">{s.name}</span>
+									<span className="block truncate text-xs text-soft">
+										{s.intent}, pressure {s.pressure}
+										{library.own.includes(s.key) ? ", our own" : ""}
+									</span>
+								</button>
+							</li>
+						))}
+					</ul>
+				</div>
+				<div className="min-h-0">{stroke && <Moving key={stroke.key} stroke={stroke} library={library} />}</div>
+				{stroke && (
+					<section aria-label="Stroke" className="min-h-0 overflow-y-auto">
+						<h2 className="m-0 text-2xl leading-tight">{stroke.name}</h2>
+						<p className="mt-1 mb-2 flex gap-2">
+							{stroke.homeSafe && <Mark tone="go">home-safe</Mark>}
+							{library.own.includes(stroke.key) && <Mark tone="plain">our own</Mark>}
+						</p>
+						{stroke.caution && <p className="mt-0 font-semibold text-persimmon-deep">{stroke.caution}</p>}
+						<dl className="m-0 grid grid-cols-[72px_minmax(0,1fr)] gap-x-2 gap-y-1 text-sm">
+							{facts
+								.filter(([, v]) => v)
+								.map(([k, v]) => (
+									<div key={k} className="contents">
+										<dt className="text-soft">{k}</dt>
+										<dd className="m-0">{v}</dd>
+									</div>
+								))}
+						</dl>
+						{treats && (
+							<div className="mt-4 flex flex-wrap gap-2">
+								<Button onClick={() => setEditing(stroke)}>{library.own.includes(stroke.key) ? "Change" : "Make it our own"}</Button>
+								{library.own.includes(stroke.key) && (
+									<Button variant="quiet" onClick={() => drop.mutate(stroke.key)}>
+										Remove
+									</Button>
+								)}
+							</div>
+						)}
+						<ErrorMessage error={drop.error} />
+					</section>
+				)}
+			</div>
+			{editing && (
+				<NewStroke
+					library={library}
+					from={editing}
+					onClose={() => setEditing(null)}
+					onMade={(s) => {
+						setEditing(null);
+						setKey(s.key);
+					}}
+				/>
+			)}
+		</Page>
+	);
+}
+
+/** A stroke worked over and over on the face, at true tempo, as the core resolves it. */
+function Moving({ stroke, library }: { stroke: Schemas["Stroke"]; library: Schemas["LibraryView"] }) {
+	const e = useQuery({
+		queryKey: ["stroke-alone", stroke],
+		queryFn: () =>
+			unwrap(
+				api.POST("/api/evaluate", {
+					body: {
+						protocol: {
+							key: "alone",
+							name: stroke.name,
+							setting: "self",
+							school: {},
+							minutes: { sold: 30, handsOn: 30, reset: 0 },
+							price: { amount: "0.00", currency: "EUR" },
+							defaultDose: { kind: "reps", planned: 3 },
+							steps: [{ id: "a", stroke: stroke.key, phase: "work" }],
+						},
+					},
+				}),
+			),
+	});
+	const player = usePlayer(e.data?.seconds ?? 0);
+	const { seek, at, playing, toggle } = player;
+	const calm = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
+	const total = e.data?.seconds ?? 0;
+	useEffect(() => {
+		if (total > 0 && !playing && !calm) {
+			if (at >= total) seek(0);
+			toggle();
+		}
+	}, [total, playing, at, calm, seek, toggle]);
+	const step = e.data?.steps[0];
+	return (
+		<FaceMap
+			zones={library.zones}
+			view={step?.view ?? "front"}
+			step={step}
+			toolKind={library.tools.find((t) => t.key === step?.tool?.key)?.kind}
+			visit={e.data?.visits[0]}
+			at={at}
+			label={`${stroke.name} on the face`}
+		/>
+	);
+}

@@ -1,0 +1,128 @@
+import type { Schemas } from "../../api/client";
+import { Choice, NumberField, TextField } from "../../kit/fields";
+import { Button } from "../../kit/kit";
+import { doseKindWords, partWords } from "../../words/en";
+
+type Dose = Schemas["Dose"];
+type Part = Schemas["Part"];
+
+const whole: Record<string, Dose> = {
+	reps: { kind: "reps", planned: 3 },
+	clock: { kind: "clock", planned: 30 },
+	breaths: { kind: "breaths", planned: 3, in: 4, out: 6 },
+	positions: { kind: "positions", planned: 3, places: 4, seconds: 3 },
+	until: { kind: "until", planned: 30, min: 15, max: 60, sign: "it lets go" },
+	free: { kind: "free", planned: 30, min: 15 },
+	unknown: { kind: "unknown", planned: 20 },
+	inherited: { kind: "inherited" },
+};
+
+/** A dose of any kind: what is planned, what is allowed, and what the kind itself needs. */
+export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; onChange: (d: Dose) => void; inherits?: boolean }) {
+	const put = (part: Partial<Dose>) =>
+		onChange(Object.fromEntries(Object.entries({ ...dose, ...part }).filter(([, v]) => v !== undefined)) as Dose);
+	const n = (
+		key: keyof Dose,
+		label: string,
+		more?: { least?: number; most?: number; step?: number | "any"; hint?: string; required?: boolean },
+	) => <NumberField label={label} value={(dose[key] as number | undefined) || undefined} onChange={(v) => put({ [key]: v })} {...more} />;
+	const kinds = Object.fromEntries(Object.entries(doseKindWords).filter(([k]) => inherits || k !== "inherited"));
+	const planned = { reps: "Repetitions", clock: "Seconds", breaths: "Breaths", positions: "Rounds" }[dose.kind as string] ?? "Planned s";
+	return (
+		<div className="grid gap-2">
+			<Choice label="Kind of dose" value={dose.kind} options={kinds} onChange={(k) => onChange(whole[k]!)} />
+			{dose.kind !== "inherited" && (
+				<div className="grid grid-cols-3 gap-2">
+					{n("planned", planned, { least: 1, required: true })}
+					{n("min", "At least", { least: 1, hint: "as planned" })}
+					{n("max", "At most", { least: 1, hint: "as planned" })}
+				</div>
+			)}
+			{(dose.kind === "reps" || dose.kind === "clock") && (
+				<div className="grid grid-cols-3 gap-2">
+					{n("sets", "Sets", { least: 1, most: 20, hint: "1" })}
+					{n("rest", "Rest s", { most: 120, step: "any" })}
+					{dose.kind === "reps" ? n("reverse", "Other way", { most: 200, hint: "none" }) : <span />}
+				</div>
+			)}
+			{dose.kind === "reps" && (
+				<div className="grid grid-cols-3 gap-2">
+					{n("ceiling", "Never over", { hint: "no top" })}
+					{n("shown", "Shown as", { hint: "the same" })}
+				</div>
+			)}
+			{dose.kind === "breaths" && (
+				<>
+					<div className="grid grid-cols-3 gap-2">
+						{n("in", "In s", { most: 20, step: "any" })}
+						{n("pause", "Pause s", { most: 20, step: "any" })}
+						{n("out", "Out s", { most: 20, step: "any" })}
+					</div>
+					<div className="grid grid-cols-2 gap-2">
+						{n("pulses", "Pumps each out-breath", { most: 30, hint: "none" })}
+						<Choice
+							label="Hands work"
+							value={dose.works ?? ""}
+							options={{ "": "throughout", in: "breathing in", out: "breathing out" }}
+							onChange={(v) => put({ works: v || undefined })}
+						/>
+					</div>
+				</>
+			)}
+			{dose.kind === "positions" && (
+				<div className="grid grid-cols-3 gap-2">
+					{n("places", "Places", { least: 1, most: 20 })}
+					{n("seconds", "Seconds each", { most: 120, step: "any" })}
+					{n("senses", "Ways round", { least: 1, most: 2, hint: "1" })}
+				</div>
+			)}
+			{dose.kind === "until" && <TextField label="The sign" value={dose.sign} most={120} onChange={(v) => put({ sign: v })} />}
+			{(dose.kind === "unknown" || dose.kind === "free") && (
+				<TextField label="The words that were said" value={dose.said} most={120} onChange={(v) => put({ said: v })} />
+			)}
+			{dose.kind !== "inherited" && <TextField label="At home" value={dose.home} most={120} onChange={(v) => put({ home: v })} />}
+		</div>
+	);
+}
+
+/** What one repetition is made of, in order. */
+export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; own: boolean; onChange: (p: Part[] | undefined) => void }) {
+	const put = (i: number, part: Partial<Part>) =>
+		onChange(
+			parts.map((p, n) =>
+				n === i ? (Object.fromEntries(Object.entries({ ...p, ...part }).filter(([, v]) => v !== undefined)) as Part) : p,
+			),
+		);
+	return (
+		<div className="grid gap-2">
+			{parts.map((p, i) => (
+				<div key={`${i}-${parts.length}`} className="grid grid-cols-[minmax(0,1fr)_58px_50px_44px] items-end gap-1.5">
+					<Choice label={`Part ${i + 1}`} value={p.kind} options={partWords} onChange={(k) => put(i, { kind: k })} />
+					<NumberField
+						label="s"
+						value={p.seconds}
+						least={0.05}
+						most={600}
+						step="any"
+						required
+						onChange={(v) => v && put(i, { seconds: v })}
+					/>
+					<NumberField label="times" value={p.count || undefined} least={1} most={50} hint="1" onChange={(v) => put(i, { count: v })} />
+					<Button aria-label={`Take out part ${i + 1}`} className="px-0" onClick={() => onChange(parts.filter((_, n) => n !== i))}>
+						×
+					</Button>
+				</div>
+			))}
+			<div className="flex flex-wrap items-center gap-2">
+				<Button onClick={() => onChange([...parts, { kind: parts.length === 0 ? "move" : "hold", seconds: parts.length === 0 ? 3 : 2 }])}>
+					Add a part
+				</Button>
+				{own && (
+					<Button variant="quiet" onClick={() => onChange(undefined)}>
+						As the stroke has it
+					</Button>
+				)}
+			</div>
+		</div>
+	);
+}

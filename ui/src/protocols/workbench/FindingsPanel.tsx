@@ -1,0 +1,134 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { TextField } from "../../kit/fields";
+import { Button } from "../../kit/kit";
+import { findingText, fixWords } from "../../words/en";
+import type { Protocol } from "./useBench";
+
+type Finding = Schemas["Finding"];
+type Props = {
+	findings: Finding[];
+	protocol: Protocol;
+	names: { zone: (k: string) => string; step: (id: string) => string };
+	onSelect: (id: string) => void;
+	fix?: ((finding: string, fix: string) => void) | undefined;
+	fixing: boolean;
+	edit?: ((p: Protocol) => void) | undefined;
+};
+
+const groups = [
+	["stop", "Must be put right", "text-[#a31313]"],
+	["warning", "Worth putting right", "text-persimmon-deep"],
+	["note", "Good to know", "text-slate"],
+] as const;
+
+/** What the checks found, gravest first, each with its reason and ways out. */
+export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing, edit }: Props) {
+	const open = findings.filter((f) => !f.dismissed);
+	const aside = findings.filter((f) => f.dismissed);
+	const dismiss = (f: Finding, why?: string) =>
+		edit?.({
+			...protocol,
+			dismissed: [...(protocol.dismissed ?? []).filter((d) => d.finding !== f.id), why ? { finding: f.id, why } : { finding: f.id }],
+		});
+	const back = (f: Finding) => edit?.({ ...protocol, dismissed: (protocol.dismissed ?? []).filter((d) => d.finding !== f.id) });
+	return (
+		<div className="p-3">
+			{open.length === 0 && <p className="m-0">Every check passes.</p>}
+			{groups.map(([severity, title, colour]) => {
+				const list = open.filter((f) => f.severity === severity);
+				if (list.length === 0) return null;
+				return (
+					<section key={severity} aria-label={title} className="mb-4">
+						<h3 className={`mt-0 mb-2 text-lg ${colour}`}>
+							{severity === "note" ? "● " : "▲ "}
+							{title} <span className="num text-sm font-normal">{list.length}</span>
+						</h3>
+						<ul className="m-0 list-none p-0">
+							{list.map((f) => (
+								<li key={f.id} className="mb-3 border-b border-rule pb-3">
+									<StepLink f={f} names={names} onSelect={onSelect} />
+									<p className="m-0">{findingText(f, names)}</p>
+									<p className="m-0 text-xs text-soft">{f.basis}</p>
+									<div className="mt-1 flex flex-wrap items-center gap-2">
+										{fix &&
+											f.fixes.map((x) => (
+												<Button key={x} disabled={fixing} onClick={() => fix(f.id, x)}>
+													{fixWords[x] ?? x}
+												</Button>
+											))}
+										{edit && severity === "note" && (
+											<Button variant="quiet" onClick={() => dismiss(f)}>
+												Put aside
+											</Button>
+										)}
+										{edit && severity === "warning" && <PutAside onDone={(why) => dismiss(f, why)} />}
+									</div>
+								</li>
+							))}
+						</ul>
+					</section>
+				);
+			})}
+			{aside.length > 0 && (
+				<details>
+					<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold text-soft">Put aside: {aside.length}</summary>
+					<ul className="m-0 list-none p-0">
+						{aside.map((f) => (
+							<li key={f.id} className="mb-2 border-b border-rule pb-2 text-sm">
+								<StepLink f={f} names={names} onSelect={onSelect} />
+								<p className="m-0">{findingText(f, names)}</p>
+								{f.why && <p className="m-0 italic">{f.why}</p>}
+								{edit && (
+									<Button variant="quiet" onClick={() => back(f)}>
+										Take it up again
+									</Button>
+								)}
+							</li>
+						))}
+					</ul>
+				</details>
+			)}
+		</div>
+	);
+}
+
+function StepLink({ f, names, onSelect }: { f: Finding; names: Props["names"]; onSelect: (id: string) => void }) {
+	const id = f.steps[f.steps.length - 1];
+	if (!id) return null;
+	return (
+		<button type="button" className="min-h-8 text-left text-sm font-semibold underline underline-offset-4" onClick={() => onSelect(id)}>
+			{names.step(id)}
+		</button>
+	);
+}
+
+/** A warning is put aside only with its reason. */
+function PutAside({ onDone }: { onDone: (why: string) => void }) {
+	const [why, setWhy] = useState<string | null>(null);
+	if (why === null)
+		return (
+			<Button variant="quiet" onClick={() => setWhy("")}>
+				Put aside …
+			</Button>
+		);
+	return (
+		<form
+			className="w-full"
+			onSubmit={(e) => {
+				e.preventDefault();
+				if (why.trim()) onDone(why.trim());
+			}}
+		>
+			<TextField label="Why it is right as it is" value={why} most={300} onChange={(s) => setWhy(s ?? "")} />
+			<div className="mt-1 flex gap-2">
+				<Button type="submit" disabled={!why.trim()}>
+					Put aside
+				</Button>
+				<Button variant="quiet" onClick={() => setWhy(null)}>
+					Leave it
+				</Button>
+			</div>
+		</form>
+	);
+}

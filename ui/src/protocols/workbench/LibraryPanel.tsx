@@ -1,0 +1,72 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { intentLook } from "../../face/intents";
+import { Choice } from "../../kit/fields";
+import { intentWords } from "../../words/en";
+
+/** Strokes by word, intent and concern. */
+export function useStrokeSearch(library: Schemas["LibraryView"]) {
+	const [text, setText] = useState("");
+	const [intent, setIntent] = useState("");
+	const [concern, setConcern] = useState("");
+	const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
+	const wanted = library.concerns.find((c) => c.key === concern);
+	const list = library.strokes.filter((s) => {
+		const path = s.path ?? [];
+		const all = [s.name, s.family, s.intent, s.hand ?? "", s.tool?.key ?? "", ...path.map(zone)].join(" ").toLowerCase();
+		return (
+			words.every((w) => all.includes(w)) &&
+			(!intent || s.intent === intent) &&
+			(!wanted || (path.some((z) => wanted.zones.includes(z)) && wanted.intents.includes(s.intent)))
+		);
+	});
+	const fields = (
+		<div className="grid gap-2">
+			<label className="block">
+				<span className="mb-0.5 block text-sm font-semibold">Stroke, zone, intent, hand or tool</span>
+				<input className="field" type="search" value={text} onChange={(e) => setText(e.target.value)} />
+			</label>
+			<div className="grid grid-cols-2 gap-2">
+				<Choice label="Intent" value={intent} options={{ "": "any", ...intentWords }} onChange={setIntent} />
+				<Choice
+					label="For"
+					value={concern}
+					options={{ "": "any concern", ...Object.fromEntries(library.concerns.map((c) => [c.key, c.name])) }}
+					onChange={setConcern}
+				/>
+			</div>
+		</div>
+	);
+	return { list, fields, zone };
+}
+
+/** The library beside the plan: a click puts the stroke behind the step in hand. */
+export function LibraryPanel({ library, onAdd }: { library: Schemas["LibraryView"]; onAdd: (s: Schemas["Stroke"]) => void }) {
+	const { list, fields, zone } = useStrokeSearch(library);
+	return (
+		<div className="p-2">
+			{fields}
+			<p className="num mt-2 mb-1 text-xs text-soft" role="status">
+				{list.length === 0 ? "No stroke of the library fits." : `${list.length} strokes`}
+			</p>
+			<ul className="m-0 list-none p-0">
+				{list.map((s) => (
+					<li key={s.key}>
+						<button
+							type="button"
+							className="min-h-11 w-full border-b border-rule border-l-4 px-2 py-1 text-left hover:bg-leaf"
+							style={{ borderLeftColor: intentLook(s.intent).colour }}
+							onClick={() => onAdd(s)}
+						>
+							<span className="block leading-tight">{s.name}</span>
+							<span className="block truncate text-xs text-soft">
+								{s.intent}, pressure {s.pressure}, {(s.path ?? []).map(zone).join(" → ") || "off the face"}
+							</span>
+						</button>
+					</li>
+				))}
+			</ul>
+		</div>
+	);
+}

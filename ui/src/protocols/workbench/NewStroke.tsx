@@ -1,0 +1,145 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Schemas, unwrap } from "../../api/client";
+import { libraryQuery } from "../../api/queries";
+import { Dialog } from "../../kit/Dialog";
+import { Choice, TextField } from "../../kit/fields";
+import { Button, ErrorMessage } from "../../kit/kit";
+import { familyWords, intentWords, pressureWords, sideWords } from "../../words/en";
+import { DoseEditor, PartsEditor } from "./DoseEditor";
+import { hands } from "./Inspector";
+
+type Stroke = Schemas["Stroke"];
+
+/** A stroke of the studio's own: from a drawn path, or from one that is there. */
+export function NewStroke({
+	library,
+	path,
+	from,
+	onClose,
+	onMade,
+}: {
+	library: Schemas["LibraryView"];
+	path?: string[];
+	from?: Stroke;
+	onClose: () => void;
+	onMade: (s: Stroke) => void;
+}) {
+	const own = from ? library.own.includes(from.key) : false;
+	const [s, setS] = useState<Stroke>(
+		from
+			? { ...from, name: own ? from.name : `${from.name}, our way` }
+			: {
+					key: "new",
+					name: "",
+					family: "effleurage",
+					intent: "soothe",
+					layer: "skin",
+					hand: "finger pads",
+					pressure: 1,
+					profile: "even",
+					relation: "slides",
+					glide: "slide",
+					sides: "both",
+					tempo: "even",
+					path: path ?? [],
+					dose: { kind: "reps", planned: 3, min: 2, max: 6 },
+					parts: [{ kind: "move", seconds: 4 }],
+				},
+	);
+	const cache = useQueryClient();
+	const save = useMutation({
+		mutationFn: () =>
+			own
+				? unwrap(api.PUT("/api/strokes/{key}", { params: { path: { key: s.key } }, body: s }))
+				: unwrap(api.POST("/api/strokes", { body: { ...s, key: "new" } })),
+		onSuccess: async (made) => {
+			await cache.invalidateQueries({ queryKey: libraryQuery.queryKey });
+			onMade(made);
+		},
+	});
+	const put = (part: Partial<Stroke>) =>
+		setS(Object.fromEntries(Object.entries({ ...s, ...part }).filter(([, v]) => v !== undefined)) as Stroke);
+	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
+	return (
+		<Dialog open onClose={onClose} title={own ? "Change the stroke" : "A stroke of your own"}>
+			<form
+				className="grid gap-3"
+				onSubmit={(e: FormEvent) => {
+					e.preventDefault();
+					save.mutate();
+				}}
+			>
+				<TextField label="Name" value={s.name} most={120} onChange={(v) => put({ name: v ?? "" })} />
+				<p className="m-0 text-sm">{(s.path ?? []).map(zone).join(" → ") || "Off the face"}</p>
+				<div className="grid grid-cols-2 gap-3">
+					<Choice label="Intent" value={s.intent} options={intentWords} onChange={(v) => put({ intent: v as Stroke["intent"] })} />
+					<Choice
+						label="Movement"
+						value={s.family}
+						options={Object.fromEntries(familyWords.map((f) => [f, f]))}
+						onChange={(v) => put({ family: v as Stroke["family"] })}
+					/>
+					<Choice
+						label="Hand"
+						value={s.hand ?? ""}
+						options={{ "": "not said", ...Object.fromEntries(hands.map((h) => [h, h])) }}
+						onChange={(v) => put({ hand: v || undefined })}
+					/>
+					<Choice
+						label="Tool"
+						value={s.tool?.key ?? ""}
+						options={{ "": "by hand", ...Object.fromEntries(library.tools.map((t) => [t.key, t.name])) }}
+						onChange={(v) => put({ tool: v ? { key: v } : undefined })}
+					/>
+					<Choice
+						label="Pressure"
+						value={`${s.pressure}`}
+						options={Object.fromEntries(pressureWords.map((w, n) => [`${n}`, `${n} ${w}`]))}
+						onChange={(v) => put({ pressure: Number(v) })}
+					/>
+					<Choice label="Sides" value={s.sides} options={sideWords} onChange={(v) => put({ sides: v as Stroke["sides"] })} />
+					<Choice
+						label="The skin"
+						value={s.relation ?? "slides"}
+						options={{ slides: "the hand slides over it", carries: "is carried along", still: "stays still" }}
+						onChange={(v) => put({ relation: v as "slides" })}
+					/>
+					<Choice
+						label="Product it needs"
+						value={s.glide ?? "any"}
+						options={{
+							any: "any, or none",
+							slide: "enough to slide",
+							stone: "plenty, for a stone",
+							knead: "some, to knead",
+							grip: "little or none, to grip",
+						}}
+						onChange={(v) => put({ glide: v as "slide" })}
+					/>
+				</div>
+				<DoseEditor dose={s.dose} inherits={false} onChange={(d) => put({ dose: d })} />
+				{s.dose.kind === "reps" && <PartsEditor parts={s.parts ?? []} own={false} onChange={(parts) => put({ parts })} />}
+				<TextField label="How it is done" value={s.cue} most={300} onChange={(v) => put({ cue: v })} />
+				<TextField label="What to mind" value={s.caution} most={300} onChange={(v) => put({ caution: v })} />
+				<TextField label="What the client does" value={s.client} most={200} onChange={(v) => put({ client: v })} />
+				<label className="flex min-h-11 items-center gap-2">
+					<input
+						type="checkbox"
+						className="size-5 accent-persimmon"
+						checked={Boolean(s.homeSafe)}
+						onChange={(e) => put({ homeSafe: e.target.checked || undefined })}
+					/>
+					May be taught as home care
+				</label>
+				<ErrorMessage error={save.error} />
+				<div className="flex justify-end gap-3">
+					<Button onClick={onClose}>Leave it</Button>
+					<Button variant="primary" type="submit" disabled={!s.name.trim() || save.isPending}>
+						Keep the stroke
+					</Button>
+				</div>
+			</form>
+		</Dialog>
+	);
+}

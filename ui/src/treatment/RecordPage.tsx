@@ -1,0 +1,230 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useParams } from "@tanstack/react-router";
+import { useEffect, useRef, useState } from "react";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { libraryQuery, recordQuery, rulesQuery } from "../api/queries";
+import { Dialog } from "../kit/Dialog";
+import { dayWords, money } from "../kit/format";
+import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { changeText } from "../words/en";
+
+/** What was really done and used; finishing locks it and takes the products off the shelf. */
+export function RecordPage() {
+	const { id } = useParams({ from: "/shell/visits/$id/record" });
+	const record = useQuery(recordQuery(id));
+	if (!record.data) return <Loading of="the record" error={record.error} retry={() => record.refetch()} />;
+	return <Sheet key={`${id}-${record.data.finishedAt ?? "open"}`} id={id} start={record.data} />;
+}
+
+const number = /^\d{1,3}([.,]\d{1,3})?$/;
+
+function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
+	const { at } = useSession();
+	const library = useQuery(libraryQuery);
+	const rules = useQuery(rulesQuery);
+	const [view, setView] = useState(start);
+	const [note, setNote] = useState(start.record.note);
+	const [real, setReal] = useState<Record<string, string>>(Object.fromEntries(start.record.uses.map((u) => [u.product, u.real])));
+	const [asking, setAsking] = useState(false);
+	const cache = useQueryClient();
+	const locked = Boolean(view.finishedAt);
+	const wrong = Object.entries(real).filter(([, v]) => !number.test(v.trim()));
+	const body = () => ({
+		note,
+		uses: view.record.uses.map((u) => ({
+			product: u.product,
+			real: (real[u.product] ?? u.real).trim().replace(",", "."),
+		})),
+	});
+	const keep = useMutation({
+		mutationFn: () => unwrap(api.PUT("/api/visits/{id}/record", { params: { path: { id } }, body: body() })),
+		onSuccess: setView,
+	});
+	const finish = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/visits/{id}/record", { params: { path: { id } }, body: body() })),
+		onSuccess: (v) => {
+			setView(v);
+			localStorage.removeItem(`softpalm-room-${id}`);
+			for (const key of ["shelf", "day", "visit", "client", "clients"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+		onSettled: () => setAsking(false),
+	});
+	// What is typed is kept a moment later.
+	const first = useRef(true);
+	const keepNow = keep.mutate;
+	useEffect(() => {
+		if (first.current) {
+			first.current = false;
+			return;
+		}
+		if (locked || wrong.length > 0) return;
+		const t = setTimeout(() => keepNow(), 700);
+		return () => clearTimeout(t);
+	}, [note, real, locked, wrong.length, keepNow]);
+	const fault = (i: number) => (finish.error instanceof ProblemError ? finish.error.at(`/uses/${i}/real`) : undefined);
+	const zone = (k: string) => library.data?.zones.find((z) => z.key === k)?.name ?? k;
+	return (
+		<Page
+			title={
+				<>
+					{view.visit.clientName} <span className="num text-2xl font-normal text-soft">{at.date(view.visit.startsAt)}</span>
+				</>
+			}
+			action={
+				locked ? (
+					<Link
+						to="/shelf"
+						className="inline-flex min-h-11 items-center rounded-sm border border-persimmon bg-persimmon px-4 font-semibold text-white no-underline"
+					>
+						Look at the shelf
+					</Link>
+				) : (
+					<Button variant="primary" disabled={wrong.length > 0 || finish.isPending} onClick={() => setAsking(true)}>
+						Finish and lock
+					</Button>
+				)
+			}
+		>
+			<p className="mt-0">
+				{view.visit.protocolName}, {view.visit.practitionerName}, begun <span className="num">{at.time(view.startedAt)}</span>
+				{view.finishedAt && (
+					<>
+						, finished <span className="num">{at.time(view.finishedAt)}</span>.{" "}
+						<span className="font-semibold">This record is closed.</span>
+					</>
+				)}
+				{!locked && (
+					<span className="text-soft"> · {keep.isPending ? "keeping …" : keep.isError ? "not kept yet" : "kept as you write"}</span>
+				)}
+			</p>
+			<ErrorMessage error={finish.error ?? keep.error} />
+			<div className="grid gap-10 lg:grid-cols-[minmax(0,1fr)_360px]">
+				<section aria-label="Products">
+					<h2 className="mt-0 mb-1 text-2xl">Products</h2>
+					{view.record.uses.length === 0 && <p>The plan used no products.</p>}
+					{view.record.uses.length > 0 && (
+						<table className="w-full border-collapse text-left">
+							<thead>
+								<tr className="border-b border-ink text-sm text-soft">
+									<th className="py-1 font-semibold">Product</th>
+									<th className="text-right font-semibold">Planned</th>
+									<th className="pl-6 font-semibold">Really used</th>
+									<th className="pl-6 font-semibold">From lot</th>
+									<th className="text-right font-semibold">Cost</th>
+								</tr>
+							</thead>
+							<tbody>
+								{view.record.uses.map((u, i) => (
+									<tr key={u.product} className="border-b border-rule align-top">
+										<td className="py-3 font-semibold">{u.name}</td>
+										<td className="num py-3 text-right">
+											{u.planned} {u.unit}
+										</td>
+										<td className="py-1.5 pl-6">
+											{locked ? (
+												<span className="num block py-1.5">
+													{u.real} {u.unit}
+												</span>
+											) : (
+												<span className="flex items-center gap-2">
+													<input
+														className="field num w-24 text-right"
+														inputMode="decimal"
+														aria-label={`${u.name}, really used`}
+														aria-invalid={!number.test((real[u.product] ?? "").trim())}
+														value={real[u.product] ?? ""}
+														onChange={(e) => setReal({ ...real, [u.product]: e.target.value })}
+													/>
+													{u.unit}
+												</span>
+											)}
+											{fault(i) && <span className="block max-w-60 text-sm font-semibold text-persimmon-deep">{fault(i)}</span>}
+										</td>
+										<td className="num py-3 pl-6 text-sm">
+											{(u.lots ?? []).map((l) => (
+												<span key={l.number} className="block">
+													{l.number}
+													{(u.lots ?? []).length > 1 ? `: ${l.amount} ${u.unit}` : ""}{" "}
+													<span className="text-soft">good until {dayWords(l.goodUntil)}</span>
+												</span>
+											))}
+											{(u.lots ?? []).length === 0 && "none"}
+										</td>
+										<td className="num py-3 pl-4 text-right">
+											{(u.lots ?? []).map((l) => (
+												<span key={l.number} className="block">
+													{money(l.cost, view.currency)}
+												</span>
+											))}
+										</td>
+									</tr>
+								))}
+							</tbody>
+							<tfoot>
+								<tr>
+									<th colSpan={4} className="py-3 text-right font-semibold">
+										Products of this treatment
+									</th>
+									<td className="num py-3 pl-4 text-right font-serif text-xl font-semibold" data-testid="cost">
+										{money(view.cost, view.currency)}
+									</td>
+								</tr>
+							</tfoot>
+						</table>
+					)}
+					{wrong.length > 0 && <p className="font-semibold text-persimmon-deep">Write what was used as a number, for example 3.5.</p>}
+					<h2 className="mb-1 text-2xl">Note</h2>
+					{locked ? (
+						<p className="whitespace-pre-wrap">{view.record.note || "No note."}</p>
+					) : (
+						<textarea
+							className="field min-h-36"
+							aria-label="Note"
+							placeholder="What was done differently, what the client said, redness, advice given"
+							maxLength={8000}
+							value={note}
+							onChange={(e) => setNote(e.target.value)}
+						/>
+					)}
+				</section>
+				<aside>
+					<h2 className="mt-0 mb-1 text-2xl">Changed for the day</h2>
+					{view.changes.length === 0 && <p className="m-0">Nothing; the protocol as published.</p>}
+					<ul className="m-0 list-none p-0">
+						{view.changes.map((c) => (
+							<li key={`${c.step}${c.did}${c.zone ?? ""}${c.to ?? ""}`} className="border-b border-rule py-1.5">
+								{changeText(c, { zone, step: (x) => x })}
+								{c.title && <span className="block text-sm text-soft">{c.title}</span>}
+							</li>
+						))}
+					</ul>
+					{view.overrules.length > 0 && (
+						<>
+							<h2 className="mt-6 mb-1 text-2xl">Overruled</h2>
+							<ul className="m-0 list-none p-0">
+								{view.overrules.map((o) => (
+									<li key={o.rule} className="border-b border-rule py-1.5">
+										{rules.data?.rules.find((r) => r.id === o.rule)?.title ?? o.rule}
+										<span className="block text-sm text-soft">{o.reason}</span>
+									</li>
+								))}
+							</ul>
+						</>
+					)}
+				</aside>
+			</div>
+			<Dialog open={asking} onClose={() => setAsking(false)} title="Finish and lock this record?">
+				<p>The products leave the shelf. A closed record cannot be changed any more.</p>
+				<div className="flex justify-end gap-3">
+					<Button autoFocus onClick={() => setAsking(false)}>
+						Not yet
+					</Button>
+					<Button variant="primary" disabled={finish.isPending} onClick={() => finish.mutate()}>
+						Finish and lock
+					</Button>
+				</div>
+			</Dialog>
+		</Page>
+	);
+}

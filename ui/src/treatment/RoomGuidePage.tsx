@@ -1,0 +1,297 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate, useParams } from "@tanstack/react-router";
+import { useEffect, useState } from "react";
+import { ProblemError, type Schemas } from "../api/client";
+import { libraryQuery, roomQuery } from "../api/queries";
+import { FaceMap } from "../face/FaceMap";
+import { clock } from "../kit/format";
+import { Loading } from "../kit/kit";
+import { useSession } from "../kit/session";
+import { changeText, doseText, pressureWords, setUpText, sideWords } from "../words/en";
+import { useRoomGuide } from "./useRoomGuide";
+
+/** The guide in the treatment room: dark, large, by one knuckle or a pedal. */
+export function RoomGuidePage() {
+	const { id } = useParams({ from: "/visits/$id/room" });
+	const room = useQuery(roomQuery(id));
+	const library = useQuery(libraryQuery);
+	if (room.error instanceof ProblemError && room.error.problem.code === "not-started")
+		return (
+			<main className="p-8">
+				<p className="text-xl">This treatment has not been started.</p>
+				<Link to="/visits/$id" params={{ id }} className="font-semibold underline">
+					Check at the door first
+				</Link>
+			</main>
+		);
+	if (!room.data || !library.data) return <Loading of="the room" error={room.error ?? library.error} retry={() => room.refetch()} />;
+	return <Guide id={id} room={room.data} library={library.data} />;
+}
+
+const big =
+	"flex min-h-[88px] min-w-[88px] items-center justify-center rounded-md border-2 border-amber-dim px-5 text-2xl font-semibold text-amber";
+
+function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView"]; library: Schemas["LibraryView"] }) {
+	const { skew } = useSession();
+	const e = room.evaluation;
+	const r = useRoomGuide(id, e, room.progress, skew);
+	const go = useNavigate();
+	const [ticks, setTicks] = useState<Record<string, boolean>>({});
+	const [behind, setBehind] = useState(true);
+	const step = r.visit ? e.steps[r.visit.step] : undefined;
+	const following = e.visits[r.index + 1];
+	const next = following && !r.ended ? e.steps[following.step] : undefined;
+	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
+	const avoid = [...new Set(room.avoid.map((p) => `${zone(p.zone).toLowerCase()}${p.side && p.side !== "both" ? ` ${p.side}` : ""}`))];
+
+	useEffect(() => {
+		function key(ev: KeyboardEvent) {
+			if (ev.ctrlKey || ev.altKey || ev.metaKey) return;
+			const on = ev.target instanceof HTMLElement && ["BUTTON", "INPUT", "A"].includes(ev.target.tagName);
+			const act = {
+				ArrowRight: r.next,
+				PageDown: r.next,
+				ArrowLeft: r.back,
+				PageUp: r.back,
+				s: r.skip,
+				S: r.skip,
+				" ": on ? undefined : r.toggle,
+			}[ev.key];
+			if (!act) return;
+			ev.preventDefault();
+			act();
+		}
+		window.addEventListener("keydown", key);
+		return () => window.removeEventListener("keydown", key);
+	}, [r.next, r.back, r.skip, r.toggle]);
+
+	// The screen does not sleep while the plan runs, where the browser can keep it awake.
+	useEffect(() => {
+		if (!r.running || !("wakeLock" in navigator)) return;
+		let lock: WakeLockSentinel | undefined;
+		navigator.wakeLock.request("screen").then(
+			(l) => {
+				lock = l;
+			},
+			() => {},
+		);
+		return () => void lock?.release();
+	}, [r.running]);
+
+	const left = Math.max(0, e.seconds - r.at);
+	if (!r.begun)
+		return (
+			<main className="night min-h-screen bg-night px-8 py-6 text-amber">
+				<Head room={room} avoid={avoid} />
+				<div className="mt-6 grid gap-10 md:grid-cols-2">
+					<section aria-label="Lay out">
+						<h2 className="m-0 text-3xl">Lay out</h2>
+						<ul className="m-0 mt-2 list-none p-0 text-xl">
+							{(room.evaluation.setUp ?? []).map(setUpText).map((item) => (
+								<li key={item}>
+									<label className="flex min-h-14 items-center gap-4 border-b border-amber-dim/40">
+										<input
+											type="checkbox"
+											className="size-7 accent-amber"
+											checked={ticks[item] ?? false}
+											onChange={(ev) => setTicks({ ...ticks, [item]: ev.target.checked })}
+										/>
+										{item}
+									</label>
+								</li>
+							))}
+						</ul>
+					</section>
+					<section aria-label="For this client">
+						<h2 className="m-0 text-3xl">For this client</h2>
+						<ul className="mt-2 text-xl">
+							{room.mind.map((m) => (
+								<li key={m}>{m}</li>
+							))}
+							{room.changes.slice(0, 8).map((c) => (
+								<li key={`${c.step}${c.did}${c.zone ?? ""}`}>{changeText(c, { zone, step: (k) => k })}</li>
+							))}
+							{room.mind.length + room.changes.length === 0 && <li>Nothing changed today.</li>}
+						</ul>
+						<button type="button" className={`${big} mt-6 w-full bg-amber text-night`} onClick={r.toggle}>
+							Start, {clock(e.seconds)} hands-on
+						</button>
+						<Link to="/" className="mt-4 inline-flex min-h-11 items-center text-lg underline underline-offset-4">
+							Back to the day
+						</Link>
+					</section>
+				</div>
+			</main>
+		);
+	return (
+		<main className="night flex h-screen flex-col overflow-hidden bg-night px-6 py-3 text-amber">
+			<Head room={room} avoid={avoid} />
+			<div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)] gap-6">
+				<div className="relative min-h-0">
+					<FaceMap
+						view={step?.view ?? "front"}
+						zones={library.zones}
+						step={r.ended ? undefined : step}
+						visit={r.visit}
+						at={r.at}
+						avoid={room.avoid}
+						night
+						fromBehind={behind}
+						label={step ? `${step.name} on the face` : "The face"}
+					/>
+					<button
+						type="button"
+						className="absolute bottom-1 left-1 min-h-11 rounded-sm border border-amber-dim/50 bg-night px-3"
+						onClick={() => setBehind(!behind)}
+					>
+						{behind ? "From behind the head" : "From the front"}
+					</button>
+				</div>
+				{r.ended ? (
+					<section className="flex flex-col justify-center" aria-label="End">
+						<h1 className="m-0 text-6xl">The hands are done</h1>
+						<p className="text-2xl">Slow sit-up, a glass of water, two sentences of aftercare.</p>
+						<button type="button" className={`${big} bg-amber text-night`} onClick={() => go({ to: "/visits/$id/record", params: { id } })}>
+							Record
+						</button>
+						<button type="button" className={`${big} mt-4`} onClick={r.back}>
+							Back
+						</button>
+					</section>
+				) : (
+					step && <Now step={step} room={r} next={next} zone={zone} />
+				)}
+			</div>
+			{!r.ended && (
+				<div className="mt-3 grid grid-cols-[1.2fr_1fr_1fr_1fr_auto] items-center gap-4">
+					<button type="button" className={`${big} ${r.running ? "" : "bg-amber text-night"}`} onClick={r.toggle} title="Space">
+						{r.running ? "Pause" : "Go on"}
+					</button>
+					<button type="button" className={big} onClick={r.back} title="← or Page up">
+						Back
+					</button>
+					<button type="button" className={big} onClick={r.skip} title="S">
+						Skip
+					</button>
+					<button type="button" className={`${big} ${r.waiting ? "bg-amber text-night" : ""}`} onClick={r.next} title="→ or Page down">
+						Next
+					</button>
+					<p className="num m-0 min-w-44 text-right">
+						<span className="block font-serif text-6xl leading-none font-semibold">{clock(left)}</span>
+						<span className="text-lg">left{r.sent ? "" : ", kept on this screen"}</span>
+					</p>
+				</div>
+			)}
+		</main>
+	);
+}
+
+function Head({ room, avoid }: { room: Schemas["RoomGuideView"]; avoid: string[] }) {
+	return (
+		<header className="flex flex-wrap items-baseline justify-between gap-x-8 gap-y-1 border-b border-amber-dim/50 pb-2">
+			<p className="m-0 text-xl">
+				{room.visit.clientName.split(" ")[0]} · {room.visit.protocolName}
+			</p>
+			<p className="m-0 text-xl font-bold" role="note">
+				{avoid.length > 0
+					? `Leave out: ${avoid.slice(0, 8).join(", ")}${avoid.length > 8 ? ` and ${avoid.length - 8} more, hatched on the face` : ""}`
+					: "No zones to avoid today"}
+			</p>
+		</header>
+	);
+}
+
+function Now({
+	step,
+	room: r,
+	next,
+	zone,
+}: {
+	step: Schemas["Resolved"];
+	room: ReturnType<typeof useRoomGuide>;
+	next: Schemas["Resolved"] | undefined;
+	zone: (k: string) => string;
+}) {
+	const v = r.visit!;
+	const pass = v.passes.find((p) => r.at < p.start + p.seconds) ?? v.passes.at(-1)!;
+	const local = Math.max(0, r.at - pass.start);
+	const ahead = v.start - r.at;
+	const counted = step.dose.kind === "reps" || step.dose.kind === "breaths";
+	const times = (step.dose.planned ?? 0) * Math.max(1, step.dose.sets ?? 1);
+	const rep = v.repSeconds > 0 ? Math.min(times, Math.floor(local / v.repSeconds) + 1) : 0;
+	const most = step.path.reduce((m, p) => Math.max(m, p.pressure), 0);
+	return (
+		<section aria-label="Now" className="flex min-h-0 flex-col justify-between">
+			<div>
+				<h1 className="m-0 text-[2.9rem] leading-[1.05]">{step.name}</h1>
+				<p className="mt-2 mb-0 text-[1.7rem] leading-snug">
+					<span className="font-bold uppercase">{sideWords[pass.side]}</span>
+					{" · "}
+					{step.toolName ? `${step.toolName}${step.tool?.part ? `, ${step.tool.part}` : ""}` : step.hand}
+				</p>
+				{step.path.length > 0 && (
+					<p className="m-0 text-[1.7rem] leading-snug">
+						Pressure{" "}
+						<span className="font-bold">
+							{most} {pressureWords[most]}
+						</span>
+					</p>
+				)}
+			</div>
+			<div className="flex items-center gap-8" aria-live="off">
+				{ahead > 0.3 ? (
+					<p className="m-0 text-4xl">Move over …</p>
+				) : r.waiting ? (
+					<p className="m-0 text-4xl font-semibold">
+						{step.dose.kind === "until" ? `Until ${step.dose.sign ?? "the sign"}, then Next` : "As it feels right, then Next"}
+					</p>
+				) : counted ? (
+					<>
+						<p className="num m-0 font-serif text-[7.5rem] leading-none font-semibold" data-testid="count">
+							{rep}
+							<span className="text-5xl"> of {times}</span>
+						</p>
+						{step.dose.kind === "breaths" && <Breath dose={step.dose} local={local} />}
+					</>
+				) : (
+					<p className="num m-0 font-serif text-[7.5rem] leading-none font-semibold" data-testid="countdown">
+						{clock(pass.start + pass.seconds - r.at)}
+					</p>
+				)}
+			</div>
+			<div className="text-[1.35rem] leading-snug">
+				{step.client && <p className="m-0">Client: {step.client}</p>}
+				{step.cue && <p className="m-0 text-amber-dim">{step.cue}</p>}
+				{step.caution && <p className="m-0 font-bold">{step.caution}</p>}
+				<p className="mt-2 mb-0 border-t border-amber-dim/50 pt-2 text-[1.7rem]">
+					{next ? (
+						<>
+							Next: <span className="font-bold">{next.name}</span>
+							{next.path[0] ? `, from ${zone(next.path[0].zone).toLowerCase()}` : ""}, {doseText(next.dose)}
+						</>
+					) : (
+						"The last step"
+					)}
+				</p>
+			</div>
+		</section>
+	);
+}
+
+/** A ring that grows on the in-breath and shrinks on the out-breath. */
+function Breath({ dose, local }: { dose: Schemas["Dose"]; local: number }) {
+	const i = dose.in ?? 4;
+	const p = dose.pause ?? 0;
+	const o = dose.out ?? 6;
+	const t = local % (i + p + o);
+	const size = t < i ? t / i : t < i + p ? 1 : 1 - (t - i - p) / o;
+	return (
+		<div className="flex items-center gap-4">
+			<svg width={130} height={130} viewBox="-65 -65 130 130" aria-hidden="true">
+				<circle r={60} fill="none" stroke="currentColor" strokeWidth={2} opacity={0.4} />
+				<circle r={16 + 42 * size} fill="currentColor" opacity={0.85} />
+			</svg>
+			<span className="text-4xl">{t < i ? "in" : t < i + p ? "hold" : "out"}</span>
+		</div>
+	);
+}

@@ -1,0 +1,126 @@
+import { useMutation } from "@tanstack/react-query";
+import { useCallback, useEffect, useState } from "react";
+import { api, type Schemas, unwrap } from "../api/client";
+
+type Progress = Schemas["Progress"];
+type Evaluation = Schemas["Evaluation"];
+
+/**
+ * The room's place in the plan. It advances by itself, waits at the end of a
+ * dose that is open, and is kept here and on the server, so that a reload lands
+ * on the same step and moment.
+ */
+export function useRoomGuide(visitId: string, evaluation: Evaluation, stored: Progress, skew: number) {
+	const key = `softpalm-room-${visitId}`;
+	const nowMs = useCallback(() => Date.now() + skew, [skew]);
+	const [progress, setProgress] = useState<Progress>(() => newest(stored, localStorage.getItem(key)));
+	const [at, setAt] = useState(() => positionOf(progress, nowMs()));
+	const [waiting, setWaiting] = useState(false);
+	const [sent, setSent] = useState(progress === stored); // what a reload found here only is sent below
+	const send = useMutation({
+		mutationFn: (body: Progress) => unwrap(api.PUT("/api/visits/{id}/progress", { params: { path: { id: visitId } }, body })),
+		onSuccess: () => setSent(true),
+		onError: () => setSent(false),
+		// Tried at once, with or without a network, so that the screen tells the truth;
+		// what did not arrive is sent again below.
+		networkMode: "always",
+		retry: 1,
+		retryDelay: 1000,
+	});
+	const put = send.mutate;
+	useEffect(() => {
+		if (sent) return;
+		const again = () => put(progress);
+		window.addEventListener("online", again);
+		const id = setInterval(again, 10_000);
+		return () => {
+			window.removeEventListener("online", again);
+			clearInterval(id);
+		};
+	}, [sent, progress, put]);
+	const total = evaluation.seconds;
+	const index = Math.max(
+		0,
+		evaluation.visits.findIndex((v) => at < v.end - 0.001),
+	);
+	const ended = at >= total - 0.001;
+	const visit = ended ? evaluation.visits.at(-1) : evaluation.visits[index];
+
+	const go = useCallback(
+		(position: number, running: boolean, skipped?: string[]) => {
+			setWaiting(false);
+			setProgress((old) => {
+				const next = {
+					position: Math.max(0, Math.min(total, position)),
+					running,
+					since: new Date(nowMs()).toISOString(),
+					skipped: skipped ?? old.skipped,
+				};
+				localStorage.setItem(key, JSON.stringify(next));
+				put(next);
+				setAt(next.position);
+				return next;
+			});
+		},
+		[key, nowMs, put, total],
+	);
+
+	useEffect(() => {
+		if (!progress.running) return;
+		const begun = positionOf(progress, nowMs());
+		// An open dose holds the plan at its end until the practitioner goes on.
+		const from = evaluation.visits.findIndex((v) => progress.position < v.end - 0.001);
+		const hold =
+			evaluation.visits.slice(Math.max(0, from)).find((v) => evaluation.steps[v.step]!.open && v.end > progress.position + 0.5)?.end ??
+			total;
+		setAt(Math.min(begun, hold));
+		const id = setInterval(() => {
+			const t = positionOf(progress, nowMs());
+			if (t >= hold - 0.01) {
+				if (hold < total) setWaiting(true);
+				setAt(hold - 0.01);
+				if (hold >= total) go(total, false);
+			} else setAt(t);
+		}, 100);
+		return () => clearInterval(id);
+	}, [progress, evaluation, nowMs, total, go]);
+
+	const starts = evaluation.visits;
+	return {
+		at,
+		visit,
+		index,
+		ended,
+		running: progress.running,
+		begun: progress.running || progress.position > 0,
+		waiting,
+		sent,
+		skipped: progress.skipped,
+		toggle: () => go(at, !progress.running),
+		next: () => go(starts[index + 1] ? starts[index]!.end : total, progress.running || waiting),
+		back: () => {
+			const here = starts[index];
+			// A moment into a step, back means its beginning; at the beginning, the step before.
+			const to = here && at - here.start > 3 ? here : starts[Math.max(0, index - 1)];
+			go(to ? to.start : 0, progress.running);
+		},
+		skip: () => {
+			const id = visit ? evaluation.steps[visit.step]!.id : "";
+			go(starts[index + 1] ? starts[index]!.end : total, progress.running, [...new Set([...progress.skipped, id])]);
+		},
+	};
+}
+
+function positionOf(p: Progress, nowMs: number): number {
+	return p.running ? p.position + Math.max(0, nowMs - new Date(p.since).getTime()) / 1000 : p.position;
+}
+
+function newest(stored: Progress, local: string | null): Progress {
+	if (!local) return stored;
+	try {
+		const l = JSON.parse(local) as Progress;
+		return typeof l.position === "number" && Array.isArray(l.skipped) && new Date(l.since) > new Date(stored.since) ? l : stored;
+	} catch {
+		return stored;
+	}
+}
