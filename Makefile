@@ -1,4 +1,4 @@
-.PHONY: start stop test bench screenshots types
+.PHONY: start stop test bench mutants screenshots types
 
 # Install what is missing, build, start, load the demo on the first start.
 start:
@@ -15,6 +15,10 @@ test:
 # Timings; never part of the tests.
 bench:
 	@scripts/bench
+
+# Share of deliberate faults that the tests of the craft notice; P=slip for one package.
+mutants:
+	@scripts/mutants
 
 # Re-make docs/screenshots from the demo data at a fixed clock.
 screenshots:

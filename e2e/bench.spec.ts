@@ -71,21 +71,21 @@ test("a protocol is built from nothing by keyboard and equals the file", async (
 	await press(page, "Protocols", "link");
 	await press(page, "New protocol", "link");
 	await noSeriousFault(page, "new protocol");
-	await press(page, "Begin with nothing");
+	await press(page, "Start blank");
 	await expect(page.getByRole("button", { name: "0 steps" })).toBeVisible();
 
 	await test.step("the plan", async () => {
 		await press(page, "Plan", "tab");
 		await type(page, "Name", wanted.name as string);
-		await type(page, "In two sentences", wanted.summary as string);
+		await type(page, "Short description", wanted.summary as string);
 		const m = wanted.minutes as { sold: number; handsOn: number; reset: number };
-		await type(page, "Sold min", `${m.sold}`, "spinbutton");
+		await type(page, "Treatment min", `${m.sold}`, "spinbutton");
 		await type(page, "Hands-on min", `${m.handsOn}`, "spinbutton");
 		await type(page, "Reset min", `${m.reset}`, "spinbutton");
 		await unfold(page, "For whom");
 		await page.getByRole("checkbox", { name: "Blocked sinus" }).focus();
 		await page.keyboard.press("Space");
-		await unfold(page, "School");
+		await unfold(page, "Method");
 		await choose(page, "Slip", "dry");
 		await choose(page, "Closing", "reverse");
 		await choose(page, "Discomfort", "comfort");
@@ -99,9 +99,9 @@ test("a protocol is built from nothing by keyboard and equals the file", async (
 		await page.getByRole("button", { name: new RegExp(`^${name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}`) }).first().focus();
 		await page.keyboard.press("Enter");
 		await expect(page.getByRole("button", { name: `${i + 1} step${i === 0 ? "" : "s"}`, exact: true })).toBeVisible();
-		await unfold(page, "Dose in full");
+		await unfold(page, "Repetitions and timing in full");
 		const d = s.dose;
-		await choose(page, "Kind of dose", d.kind);
+		await choose(page, "Kind of repetitions and timing", d.kind);
 		await type(page, "At least", "", "spinbutton");
 		await type(page, "At most", "", "spinbutton");
 		const planned = { reps: "Repetitions", clock: "Seconds", breaths: "Breaths" }[d.kind]!;
@@ -109,7 +109,7 @@ test("a protocol is built from nothing by keyboard and equals the file", async (
 		if (d.in) await type(page, "In s", `${d.in}`, "spinbutton");
 		if (d.out) await type(page, "Out s", `${d.out}`, "spinbutton");
 		if (d.pulses) await type(page, "Pumps each out-breath", `${d.pulses}`, "spinbutton");
-		await unfold(page, "Phase, words and fitting");
+		await unfold(page, "Phase, notes and timing");
 		await choose(page, "Phase", s.phase);
 	}
 	await test.step("the round", async () => {
@@ -124,17 +124,17 @@ test("a protocol is built from nothing by keyboard and equals the file", async (
 		await page.keyboard.press("g");
 		await type(page, "Rounds", `${(wanted.rounds as { times: number }[])[0]!.times}`, "spinbutton");
 	});
-	await expect(page.getByText("your draft, kept")).toBeVisible();
+	await expect(page.getByText("your draft, saved")).toBeVisible();
 	await expect(page.getByRole("tab", { name: "No findings" })).toBeVisible();
 	expect(bare((await protocolOnScreen(page)).protocol)).toEqual(bare(wanted));
 
 	await test.step("the same file brought in is the same", async () => {
 		await page.goto("/import");
 		await page.locator('input[type="file"]').setInputFiles("../internal/craft/crafttest/testdata/protocols/sinus-gentle.json");
-		await expect(page.getByText("nothing found")).toBeVisible();
-		await noSeriousFault(page, "bring in a protocol");
-		await page.getByRole("button", { name: "Bring it in" }).click();
-		await page.getByRole("link", { name: "Open the protocol" }).click();
+		await expect(page.getByText("no findings")).toBeVisible();
+		await noSeriousFault(page, "import a protocol");
+		await page.getByRole("button", { name: "Import" }).click();
+		await page.getByRole("link", { name: "Open protocol" }).click();
 		await expect(page.getByRole("tab", { name: "No findings" })).toBeVisible();
 		expect(bare((await protocolOnScreen(page)).protocol)).toEqual(bare(wanted));
 	});
@@ -152,11 +152,11 @@ test("from sign-in to a printed thirty-minute protocol in a handful of clicks", 
 	await click(page.getByText("Puffiness", { exact: true }));
 	await click(page.getByText("30 min", { exact: true }));
 	const begun = Date.now();
-	await click(page.getByRole("button", { name: "Compose it" }));
+	await click(page.getByRole("button", { name: "Create draft" }));
 	await expect(page.getByTestId("total")).toContainText("of 30:00");
 	expect(Date.now() - begun).toBeLessThan(10_000);
 	expect((await page.getByRole("tab", { name: /Findings \(/ }).count()) === 0).toBe(true); // nothing but notes
-	await click(page.getByRole("button", { name: "Hand over ▾" }));
+	await click(page.getByRole("button", { name: "Export ▾" }));
 	const card = page.getByRole("menuitem", { name: /Card to print, A4/ });
 	const href = await card.getAttribute("href");
 	const opened = context.waitForEvent("page");
@@ -176,13 +176,13 @@ test("the workbench: several steps, drawing, commands, findings put aside, paper
 	const total = page.getByTestId("total");
 	const before = await total.textContent();
 	// A command is shown before it is done, and undone in one go.
-	await page.getByRole("button", { name: "Change ▾" }).click();
-	await page.getByRole("menuitem", { name: /Fit to a time/ }).click();
+	await page.getByRole("button", { name: "Rework ▾" }).click();
+	await page.getByRole("menuitem", { name: /Fit to time/ }).click();
 	await page.getByRole("dialog").getByLabel("Hands-on min").fill("25");
 	await expect(page.getByRole("dialog").getByText(/→ 2[45]:/)).toBeVisible();
 	await noSeriousFault(page, "command preview");
 	await expect(total).toHaveText(before!);
-	await page.getByRole("button", { name: "Do it" }).click();
+	await page.getByRole("button", { name: "Apply" }).click();
 	await expect(total).toContainText("of 25:00");
 	await page.keyboard.press("Control+z");
 	await expect(total).toHaveText(before!);
@@ -199,26 +199,26 @@ test("the workbench: several steps, drawing, commands, findings put aside, paper
 	await expect(page.getByRole("button", { name: `${steps + 3} steps` })).toBeVisible();
 	// What is found is grouped; a warning is put aside only with its reason.
 	await page.getByRole("tab", { name: /Findings/ }).click();
-	await expect(page.getByRole("heading", { name: /Worth putting right/ })).toBeVisible();
+	await expect(page.getByRole("heading", { name: /Should fix/ })).toBeVisible();
 	await noSeriousFault(page, "findings");
 	const found = await page.getByRole("tab", { name: /Findings/ }).textContent();
-	await page.getByRole("button", { name: "Put aside …" }).first().click();
-	await expect(page.getByRole("button", { name: "Put aside", exact: true }).first()).toBeDisabled();
-	await page.getByLabel("Why it is right as it is").fill("Tried on a colleague");
-	await page.getByRole("button", { name: "Put aside", exact: true }).first().click();
-	await expect(page.getByText("Put aside: 1")).toBeVisible();
+	await page.getByRole("button", { name: "Dismiss …" }).first().click();
+	await expect(page.getByRole("button", { name: "Dismiss", exact: true }).first()).toBeDisabled();
+	await page.getByLabel("Reason for dismissing").fill("Tried on a colleague");
+	await page.getByRole("button", { name: "Dismiss", exact: true }).first().click();
+	await expect(page.getByText("Dismissed: 1")).toBeVisible();
 	await expect(page.getByRole("tab", { name: /Findings|Notes|No findings/ })).not.toHaveText(found!);
 	// A path drawn on the face becomes a stroke of the studio's own.
 	await page.keyboard.press("Escape");
 	await page.getByRole("tab", { name: "Step" }).click();
 	await page.keyboard.press("d");
 	for (const zone of ["chin", "lower-cheek", "cheekbone"]) await page.locator(`[data-zone="${zone}"]`).first().click();
-	await page.getByRole("button", { name: "New stroke from it" }).click();
+	await page.getByRole("button", { name: "New stroke from this path" }).click();
 	await page.getByRole("dialog").getByLabel("Name").fill("Slow lift to the cheekbone");
 	await noSeriousFault(page, "new stroke");
-	await page.getByRole("button", { name: "Keep the stroke" }).click();
+	await page.getByRole("button", { name: "Save stroke" }).click();
 	await expect(page.getByRole("heading", { name: "Slow lift to the cheekbone" })).toBeVisible();
-	await expect(page.getByText("your draft, kept")).toBeVisible();
+	await expect(page.getByText("your draft, saved")).toBeVisible();
 	// Views, layers, shortcuts.
 	for (const view of ["left", "right", "back", "mouth", "front"]) {
 		await page.getByLabel("View of the body").selectOption(view);
@@ -237,34 +237,34 @@ test("the workbench: several steps, drawing, commands, findings put aside, paper
 	const csv = await (await page.request.get(`/api/protocols/${id}/csv`)).text();
 	expect(csv.split("\r\n")[0]).toContain("step,phase,round");
 	expect(csv).toContain("Slow lift to the cheekbone");
-	await page.getByRole("button", { name: "Hand over ▾" }).click();
+	await page.getByRole("button", { name: "Export ▾" }).click();
 	const saved = page.waitForEvent("download");
 	await page.getByRole("menuitem", { name: /Travel chart/ }).click();
 	expect((await saved).suggestedFilename()).toMatch(/chart\.svg$/);
-	await page.getByRole("button", { name: "Hand over ▾" }).click();
+	await page.getByRole("button", { name: "Export ▾" }).click();
 	await page.getByRole("menuitem", { name: /Variants/ }).click();
 	await expect(page.getByRole("columnheader", { name: /Sensitive/ })).toBeVisible();
 	await noSeriousFault(page, "variants");
-	await page.getByRole("link", { name: "Back to the workbench" }).click();
-	await page.getByRole("button", { name: "Hand over ▾" }).click();
-	await page.getByRole("menuitem", { name: /Versions/ }).click();
+	await page.getByRole("link", { name: "Back to protocol" }).click();
+	await page.getByRole("button", { name: "Export ▾" }).click();
+	await page.getByRole("menuitem", { name: /Compare versions/ }).click();
 	await expect(page.getByText(/Slow lift to the cheekbone: added/)).toBeVisible();
 	await noSeriousFault(page, "versions");
 	await page.goto("/library");
-	await page.getByLabel(/our own/).check();
+	await page.getByLabel(/Studio strokes/).check();
 	await expect(page.getByRole("heading", { name: /Slow lift|Breathe|./ }).first()).toBeVisible();
 	await noSeriousFault(page, "strokes");
 	await page.goto("/library/zones");
 	await expect(page.getByRole("heading", { name: "Cheekbone" })).toBeVisible();
 	await noSeriousFault(page, "zones");
 	await page.goto("/shelf");
-	await page.getByRole("button", { name: "Add a tool" }).click();
+	await page.getByRole("button", { name: "Add tool" }).click();
 	await page.getByRole("dialog").getByLabel("Name").fill("Shell scraper");
 	await noSeriousFault(page, "add a tool");
-	await page.getByRole("button", { name: "Add the tool" }).click();
-	await page.getByRole("button", { name: "Add a product" }).click();
+	await page.getByRole("button", { name: "Add tool" }).click();
+	await page.getByRole("button", { name: "Add product" }).click();
 	await page.getByRole("dialog").getByLabel("Name", { exact: true }).fill("Linseed glide");
 	await noSeriousFault(page, "add a product");
-	await page.getByRole("button", { name: "Put it on the shelf" }).click();
+	await page.getByRole("button", { name: "Add product" }).click();
 	await expect(page.getByText("Linseed glide")).toBeVisible();
 });

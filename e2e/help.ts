@@ -12,7 +12,7 @@ export async function signIn(page: Page, who: keyof typeof people) {
 	await page.getByLabel("E-mail address").fill(people[who][0]);
 	await page.getByLabel("Password").fill(people[who][1]);
 	await page.getByRole("button", { name: "Sign in" }).click();
-	await expect(page.getByRole("navigation", { name: "Places" })).toBeVisible();
+	await expect(page.getByRole("navigation", { name: "Main menu" })).toBeVisible();
 }
 
 /** No serious or critical fault by axe on the page as it stands. */
@@ -35,10 +35,13 @@ export async function sign(page: Page) {
 /** Answers the door check: no to everything but the questions given. */
 export async function answerDoor(page: Page, yes: RegExp[] = []) {
 	for (const q of yes) await page.getByRole("radiogroup", { name: q }).getByText("Yes").click();
-	await expect(page.getByRole("button", { name: "Judge and keep" })).toBeVisible();
-	const rest = page.getByRole("button", { name: /No to the other/ });
-	if (await rest.isEnabled()) await rest.click();
-	await page.getByRole("button", { name: "Judge and keep" }).click();
+	await expect(page.getByRole("button", { name: "Save and see result" })).toBeVisible();
+	const rest = page.getByRole("button", { name: /Answer no to the remaining/ });
+	if (await rest.isEnabled()) {
+		await rest.click();
+		await page.getByRole("button", { name: "I asked each one" }).click();
+	}
+	await page.getByRole("button", { name: "Save and see result" }).click();
 }
 
 /** Opens a visit of today from the strip, checks its client at the door with no to everything, and has them sign where they have not. */
@@ -46,35 +49,35 @@ export async function readyToBegin(page: Page, pebble: RegExp) {
 	await page.getByRole("button", { name: pebble }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();
 	await answerDoor(page);
-	const consent = page.getByRole("button", { name: "Let the client sign: the treatment" });
-	await expect(consent.or(page.getByRole("button", { name: "Go to the room" })).first()).toBeVisible();
+	const consent = page.getByRole("button", { name: "Ask client to sign: the treatment" });
+	await expect(consent.or(page.getByRole("button", { name: "Open room guide" })).first()).toBeVisible();
 	if (await consent.isVisible()) {
 		await consent.click();
 		await sign(page);
 	}
 	await acceptAll(page);
-	await expect(page.getByRole("button", { name: "Go to the room" })).toBeEnabled();
+	await expect(page.getByRole("button", { name: "Open room guide" })).toBeEnabled();
 }
 
 /** Accepts every change of the plan: the gentler ones in one go, the others one by one. */
 export async function acceptAll(page: Page) {
-	await expect(page.getByRole("region", { name: "Changes for today" })).toBeVisible();
+	await expect(page.getByRole("region", { name: "Adjustments for today" })).toBeVisible();
 	for (const button of await page.getByRole("button", { name: /^Accept/, exact: false }).all())
 		if ((await button.getAttribute("aria-pressed")) === "false") await button.click();
 }
 
 /** Goes through a consultation page by page: no to everything but what is given, until the end. */
 export async function fillConsultation(phone: Page, onPage: (n: number) => Promise<boolean | undefined>) {
-	for (let n = 0; n < 40 && !(await phone.getByRole("heading", { name: "All done?" }).isVisible()); n++) {
+	for (let n = 0; n < 40 && !(await phone.getByRole("heading", { name: "Check your answers" }).isVisible()); n++) {
 		if (await onPage(n)) continue;
 		for (const group of await phone.getByRole("radiogroup").all()) {
-			if ((await group.locator("input:checked").count()) === 0) await group.getByText(/^(No|as usual)$/).click();
+			if ((await group.locator("input:checked").count()) === 0) await group.getByText(/^(No|usual)$/).click();
 		}
 		const none = phone.getByRole("button", { name: /^None of these/ });
 		const before = await phone.getByText(/^Page \d+ of/).textContent();
 		if (await none.isVisible()) await none.click();
-		await expect(phone.getByText("kept as you go")).toBeVisible();
+		await expect(phone.getByText("Saved")).toBeVisible();
 		if ((await phone.getByText(/^Page \d+ of/).textContent({ timeout: 1000 }).catch(() => "")) === before)
-			await phone.getByRole("button", { name: /^(Next|To the end)$/ }).click();
+			await phone.getByRole("button", { name: /^(Next|Check answers)$/ }).click();
 	}
 }

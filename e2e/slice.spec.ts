@@ -17,16 +17,16 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		const before = await total.textContent();
 		await page.getByRole("button", { name: /Chin kneading/ }).click();
 		await noSeriousFault(page, "workbench");
-		await page.getByRole("button", { name: "Dose: more" }).click();
+		await page.getByRole("button", { name: "Repetitions and timing: more" }).click();
 		await expect(total).not.toHaveText(before!);
 		await page.keyboard.press("Control+z");
 		await expect(total).toHaveText(before!);
 		await page.keyboard.press("Control+y");
 		await expect(total).not.toHaveText(before!);
-		await page.getByRole("button", { name: "Dose: less" }).click();
+		await page.getByRole("button", { name: "Repetitions and timing: less" }).click();
 		await expect(total).toHaveText(before!);
 		// Too hard on the neck is found at once, and put right by one click.
-		await page.getByRole("button", { name: /Neck glide home/ }).first().click();
+		await page.getByRole("button", { name: /Neck glide to the terminus/ }).first().click();
 		await page.getByTitle("medium", { exact: true }).click();
 		await page.getByRole("tab", { name: /Findings/ }).click();
 		await expect(page.getByText(/Never press both sides of the neck at once/)).toBeVisible();
@@ -44,69 +44,69 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		await expect(page.getByRole("button", { name: "49 steps" })).toBeVisible();
 		await page.getByRole("button", { name: "Remove" }).click();
 		await expect(page.getByRole("button", { name: "48 steps" })).toBeVisible();
-		await expect(page.getByText("your draft, kept")).toBeVisible();
+		await expect(page.getByText("your draft, saved")).toBeVisible();
 		await page.reload();
-		await expect(page.getByText("your draft, kept")).toBeVisible(); // drafts outlive a reload
+		await expect(page.getByText("your draft, saved")).toBeVisible(); // drafts outlive a reload
 		await page.getByRole("button", { name: "Publish" }).click();
 		await expect(page.getByText("version 2")).toBeVisible();
 	});
 
 	await test.step("a client is added and screened", async () => {
-		await page.getByRole("link", { name: "People" }).click();
+		await page.getByRole("link", { name: "Clients" }).click();
 		await noSeriousFault(page, "people");
-		await page.getByRole("button", { name: "Add a client" }).click();
+		await page.getByRole("button", { name: "Add client" }).click();
 		await page.getByLabel("Name", { exact: true }).fill("Orla Fenwick");
 		await page.getByLabel("E-mail", { exact: true }).fill("not an address");
 		await page.getByRole("button", { name: "Add", exact: true }).click();
-		await expect(page.getByText(/has an @ in it/).first()).toBeVisible();
+		await expect(page.getByText(/with an @/).first()).toBeVisible();
 		await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Orla Fenwick"); // nothing typed is lost
 		await page.getByLabel("E-mail", { exact: true }).fill("orla@example.org");
 		await page.getByRole("button", { name: "Add", exact: true }).click();
 		await expect(page.getByRole("heading", { name: "Orla Fenwick" })).toBeVisible();
-		await page.getByRole("button", { name: "Check at the door" }).click();
+		await page.getByRole("button", { name: "Start pre-treatment check" }).click();
 		await noSeriousFault(page, "door check");
 		await answerDoor(page);
-		await expect(page.getByText("No caution applies today.")).toBeVisible();
+		await expect(page.getByText("No contraindications today.")).toBeVisible();
 		await noSeriousFault(page, "client");
 	});
 
 	await test.step("a visit is booked", async () => {
-		await page.getByRole("link", { name: "Book a visit" }).click();
+		await page.getByRole("link", { name: "Book appointment" }).click();
 		await expect(page.getByText("Orla Fenwick")).toBeVisible();
 		await page.getByRole("button", { name: "17:00", exact: true }).first().click();
 		await page.getByRole("button", { name: "Book", exact: true }).click();
 		await expect(page.getByText(/Booked: Tue,? 24 Nov, 17:00/)).toBeVisible();
 		await noSeriousFault(page, "diary");
-		await page.getByRole("link", { name: "Open the visit" }).click();
+		await page.getByRole("link", { name: "Open appointment" }).click();
 	});
 
 	await test.step("the door check of the visit tailors the plan, each change with its reason", async () => {
 		// The client was checked this morning; a sore cheek is new.
-		await page.getByRole("button", { name: "Check again" }).click();
-		await page.getByRole("radiogroup", { name: /Sore, broken/ }).getByText("Yes").click();
+		await page.getByRole("button", { name: "Repeat check" }).click();
+		await page.getByRole("radiogroup", { name: /sore, broken/ }).getByText("Yes").click();
 		await page.locator('[data-zone="cheekbone"][data-side="left"]').click();
 		await answerDoor(page);
-		await expect(page.getByText("Go, with changes")).toBeVisible();
-		await expect(page.getByText(/whole on the right only/).first()).toBeVisible();
+		await expect(page.getByText("OK with adjustments")).toBeVisible();
+		await expect(page.getByText(/full path on the right/).first()).toBeVisible();
 		await noSeriousFault(page, "plan");
 		// Nothing starts before the client has signed for it.
-		await page.getByRole("button", { name: "Let the client sign: the treatment" }).click();
+		await page.getByRole("button", { name: "Ask client to sign: the treatment" }).click();
 		await noSeriousFault(page, "consent");
 		await sign(page);
-		await expect(page.getByRole("button", { name: "Go to the room" })).toBeDisabled(); // every change wants its yes
+		await expect(page.getByRole("button", { name: "Open room guide" })).toBeDisabled(); // every change wants its yes
 		await acceptAll(page);
 		// With a cold sore of one's own nobody is treated.
-		await page.getByLabel("a cold sore or an infection").check();
-		await expect(page.getByText(/You do not treat with it/)).toBeVisible();
-		await expect(page.getByRole("button", { name: "Go to the room" })).toHaveCount(0);
-		await expect(page.getByRole("link", { name: "Another time" })).toBeVisible();
+		await page.getByLabel("I have a cold sore or infection").check();
+		await expect(page.getByText(/Do not treat while you have this/)).toBeVisible();
+		await expect(page.getByRole("button", { name: "Open room guide" })).toHaveCount(0);
+		await expect(page.getByRole("link", { name: "Choose another time" })).toBeVisible();
 		await noSeriousFault(page, "the practitioner's own side");
-		await page.getByLabel("a cold sore or an infection").uncheck();
-		await page.getByRole("button", { name: "Go to the room" }).click();
+		await page.getByLabel("I have a cold sore or infection").uncheck();
+		await page.getByRole("button", { name: "Open room guide" }).click();
 	});
 
 	await test.step("the room guides, by keys and across a reload", async () => {
-		await expect(page.getByText("Leave out: cheekbone left")).toBeVisible();
+		await expect(page.getByText("Avoid: left cheekbone")).toBeVisible();
 		await noSeriousFault(page, "lay out");
 		await page.getByRole("button", { name: /^Start/ }).click();
 		await expect(page.getByRole("heading", { name: "Breathe together" })).toBeVisible();
@@ -119,7 +119,7 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 		await noSeriousFault(page, "room");
 		await page.reload();
 		await expect(page.getByRole("heading", { name: "Cleansing circles" })).toBeVisible();
-		await expect(page.getByText("Leave out: cheekbone left")).toBeVisible();
+		await expect(page.getByText("Avoid: left cheekbone")).toBeVisible();
 		await page.getByRole("button", { name: "Skip" }).click();
 		await expect(page.getByRole("heading", { name: "Warm towel wipe" })).toBeVisible();
 		for (let i = 0; i < 60 && !(await page.getByRole("button", { name: "Record" }).isVisible()); i++) await page.keyboard.press("ArrowRight");
@@ -128,17 +128,17 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 
 	let oil = 0;
 	await test.step("the record is written, closed and costs by lot", async () => {
-		const used = page.getByLabel("Calm seed oil, really used");
+		const used = page.getByLabel("Calm seed oil, used");
 		await expect(used).toHaveValue("3.2");
 		await used.fill("many");
-		await expect(page.getByText(/Write what was used as a number/)).toBeVisible();
+		await expect(page.getByText(/Enter the amount used as a number/)).toBeVisible();
 		await used.fill("4");
-		await page.getByLabel("Note").fill("Left cheek left out; pink for a moment at the temples.");
-		await expect(page.getByText("kept as you write")).toBeVisible();
+		await page.getByLabel("Treatment notes").fill("Left cheek left out; pink for a moment at the temples.");
+		await expect(page.getByText("Saved")).toBeVisible();
 		await noSeriousFault(page, "record");
-		await page.getByRole("button", { name: "Finish and lock" }).click();
-		await page.getByRole("dialog").getByRole("button", { name: "Finish and lock" }).click();
-		await expect(page.getByText("This record is closed.")).toBeVisible();
+		await page.getByRole("button", { name: "Sign and lock" }).click();
+		await page.getByRole("dialog").getByRole("button", { name: "Sign and lock" }).click();
+		await expect(page.getByText("This record is locked.")).toBeVisible();
 		await expect(page.getByText("CS-2291")).toBeVisible();
 		await expect(page.getByTestId("cost")).toContainText("€");
 		await noSeriousFault(page, "closed record");
@@ -147,25 +147,25 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 	});
 
 	await test.step("the shelf has gone down, and the strip leads on", async () => {
-		await page.getByRole("link", { name: "Look at the shelf" }).click();
+		await page.getByRole("link", { name: "Open shelf" }).click();
 		await expect(page.getByText(`${oil} mL`).first()).toBeVisible();
 		await noSeriousFault(page, "shelf");
-		await page.getByRole("button", { name: "What is in Calm seed oil" }).click();
+		await page.getByRole("button", { name: "Ingredients of Calm seed oil" }).click();
 		await page.getByRole("dialog").getByText("Bee products").click();
-		await page.getByRole("dialog").getByLabel(/group of your own/).fill("Our harvest, Comedogenic");
+		await page.getByRole("dialog").getByLabel(/Other groups/).fill("Our harvest, Comedogenic");
 		await noSeriousFault(page, "what a product is made of");
-		await page.getByRole("button", { name: "Keep it" }).click();
+		await page.getByRole("button", { name: "Save ingredients" }).click();
 		await expect(page.getByText(/oil, bee products, may clog pores, plants of the daisy family/)).toBeVisible();
-		await page.getByRole("button", { name: "What is in Calm seed oil" }).click();
-		await expect(page.getByRole("dialog").getByLabel(/group of your own/)).toHaveValue("our-harvest");
+		await page.getByRole("button", { name: "Ingredients of Calm seed oil" }).click();
+		await expect(page.getByRole("dialog").getByLabel(/Other groups/)).toHaveValue("our-harvest");
 		await expect(page.getByRole("dialog").getByLabel("May clog pores")).toBeChecked();
 		for (const group of ["Bee products", "May clog pores"]) await page.getByRole("dialog").getByText(group).click();
-		await page.getByRole("dialog").getByLabel(/group of your own/).fill("");
-		await page.getByRole("button", { name: "Keep it" }).click();
+		await page.getByRole("dialog").getByLabel(/Other groups/).fill("");
+		await page.getByRole("button", { name: "Save ingredients" }).click();
 		await expect(page.getByText("oil, plants of the daisy family")).toBeVisible();
 		await page.getByRole("button", { name: /17:00 Orla Fenwick/ }).click();
 		await page.getByRole("link", { name: "Record" }).click();
-		await expect(page.getByText("This record is closed.")).toBeVisible();
+		await expect(page.getByText("This record is locked.")).toBeVisible();
 	});
 });
 
@@ -174,9 +174,9 @@ test("a failed screening refuses the treatment and says why", async ({ page }) =
 	await page.getByRole("button", { name: /09:30 Dario/ }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();
 	await answerDoor(page, [/cold sore, impetigo/i]);
-	await expect(page.getByText("Not here for now")).toBeVisible();
+	await expect(page.getByText("Do not treat today")).toBeVisible();
 	await expect(page.getByText("Book again when it has healed.")).toBeVisible();
-	await expect(page.getByRole("button", { name: /to the room/i })).toHaveCount(0);
+	await expect(page.getByRole("button", { name: /open room guide/i })).toHaveCount(0);
 	await noSeriousFault(page, "refused");
 	await page.goto(`${page.url()}/room`);
 	await expect(page.getByText("This treatment has not been started.")).toBeVisible();
@@ -209,6 +209,6 @@ test("a bad studio file is told by place and reason and changes nothing", async 
 	await noSeriousFault(page, "import");
 	await give(JSON.stringify({ format: "softpalm-studio", version: 1, rooms: [{ key: "attic", name: "Attic" }] }));
 	await expect(page.getByText("1 rooms")).toBeVisible();
-	await page.getByRole("button", { name: "Bring it in" }).click();
-	await expect(page.getByText("It is all in.")).toBeVisible();
+	await page.getByRole("button", { name: "Import" }).click();
+	await expect(page.getByText("Import complete.")).toBeVisible();
 });

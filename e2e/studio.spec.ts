@@ -3,26 +3,26 @@ import { answerDoor, noSeriousFault, readyToBegin, sign, signIn } from "./help";
 
 test("a client under age: the guardian signs, and what is not for the young is left out", async ({ page }) => {
 	await signIn(page, "owner");
-	await page.getByRole("link", { name: "People" }).click();
-	await page.getByRole("button", { name: "Add a client" }).click();
+	await page.getByRole("link", { name: "Clients" }).click();
+	await page.getByRole("button", { name: "Add client" }).click();
 	await page.getByLabel("Name", { exact: true }).fill("Juni Ottesen");
 	await page.getByLabel("Birth date").fill("2011-11-25"); // fifteen until the day after
 	await page.getByRole("button", { name: "Add", exact: true }).click();
 	await expect(page.getByRole("heading", { name: "Juni Ottesen" })).toBeVisible();
-	await page.getByRole("button", { name: "Check at the door" }).click();
+	await page.getByRole("button", { name: "Start pre-treatment check" }).click();
 	await answerDoor(page);
-	const checked = page.getByRole("region", { name: "Result of the door check" });
-	await expect(checked.getByText("Go, with changes")).toBeVisible();
+	const checked = page.getByRole("region", { name: "Result of the check" });
+	await expect(checked.getByText("OK with adjustments")).toBeVisible();
 	await expect(checked.getByText(/guardian/i).first()).toBeVisible();
 	await expect(checked.getByText(/mouth/i).first()).toBeVisible();
 	await expect(checked.getByText(/essential oil/i).first()).toBeVisible();
 	const consents = page.getByRole("region", { name: "Consents" });
 	await consents.getByRole("button", { name: "Sign" }).first().click();
 	await sign(page);
-	await expect(page.getByText("The client is under age: a guardian signs.").first()).toBeVisible();
+	await expect(page.getByText("The client is under 18, so a parent or guardian must sign.").first()).toBeVisible();
 	// What was drawn is still there: only the tick is missing.
-	await page.getByLabel("Who signs").fill("Maren Ottesen");
-	await page.getByLabel("as guardian").check();
+	await page.getByLabel("Name of the person signing").fill("Maren Ottesen");
+	await page.getByLabel("as parent or guardian").check();
 	await page.getByRole("button", { name: "Sign", exact: true }).click();
 	await expect(consents.getByText(/by Maren Ottesen, guardian/)).toBeVisible();
 });
@@ -32,17 +32,17 @@ test("the plan is the protocol for the client's skin, and as for any skin with o
 	await page.getByRole("button", { name: /09:15 Ada/ }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();
 	await answerDoor(page);
-	const changes = page.getByRole("region", { name: "Changes for today" });
-	await expect(changes.getByRole("heading", { name: "The protocol for this skin" })).toBeVisible();
-	await expect(changes.getByRole("heading", { name: "For this skin: dry" })).toBeVisible();
+	const changes = page.getByRole("region", { name: "Adjustments for today" });
+	await expect(changes.getByRole("heading", { name: "Adjusted for skin type only" })).toBeVisible();
+	await expect(changes.getByRole("heading", { name: "For the client’s skin: dry" })).toBeVisible();
 	await expect(changes.getByText("Calm seed oil: 3.5 mL instead of 3.2 mL")).toBeVisible();
-	await expect(changes.getByText(/Dry skin drinks the film up/).first()).toBeVisible();
+	await expect(changes.getByText(/Dry skin absorbs product quickly/).first()).toBeVisible();
 	await expect(changes.getByRole("button", { name: /^Accept/ })).toHaveCount(0); // the protocol itself says so
 	await noSeriousFault(page, "a plan for the client's skin");
-	await changes.getByRole("button", { name: "As for any skin" }).click();
-	await expect(changes.getByRole("heading", { name: "The protocol as published" })).toBeVisible();
-	await changes.getByRole("button", { name: "As the protocol says for it" }).click();
-	await expect(changes.getByText(/Dry skin drinks the film up/).first()).toBeVisible();
+	await changes.getByRole("button", { name: "Turn off for today" }).click();
+	await expect(changes.getByRole("heading", { name: "No adjustments needed" })).toBeVisible();
+	await changes.getByRole("button", { name: "Turn back on" }).click();
+	await expect(changes.getByText(/Dry skin absorbs product quickly/).first()).toBeVisible();
 });
 
 test("a consent that is withdrawn allows nothing any more, and the file keeps that it was signed", async ({ page }) => {
@@ -56,30 +56,30 @@ test("a consent that is withdrawn allows nothing any more, and the file keeps th
 	await expect(consents.getByText(/^withdrawn/)).toBeVisible();
 	await page.getByRole("button", { name: /11:15 Greta/ }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();
-	await expect(page.getByRole("button", { name: "Let the client sign: the treatment" })).toBeVisible();
-	await expect(page.getByRole("button", { name: "Go to the room" })).toHaveCount(0);
+	await expect(page.getByRole("button", { name: "Ask client to sign: the treatment" })).toBeVisible();
+	await expect(page.getByRole("button", { name: "Open room guide" })).toHaveCount(0);
 });
 
 test("the front desk sees go, changes or not, and nothing of why", async ({ page, browser }) => {
 	const owner = await (await browser.newContext()).newPage();
 	await signIn(owner, "owner");
-	await owner.getByRole("link", { name: "People" }).click();
+	await owner.getByRole("link", { name: "Clients" }).click();
 	await owner.getByRole("link", { name: /^Mirela/ }).click();
-	await expect(owner.getByRole("region", { name: "Told at the consultation" })).toContainText("warfarin");
+	await expect(owner.getByRole("region", { name: "From the consultation" })).toContainText("warfarin");
 	await signIn(page, "desk");
 	const asked: string[] = [];
 	page.on("response", async (r) => {
 		// The rules themselves are no secret; whose answers they met is.
 		if (r.url().includes("/api/") && !r.url().endsWith("/screening/rules") && r.headers()["content-type"]?.includes("json")) asked.push(`${r.url()} ${await r.text().catch(() => "")}`);
 	});
-	await page.getByRole("link", { name: "People" }).click();
+	await page.getByRole("link", { name: "Clients" }).click();
 	await page.getByRole("link", { name: /^Mirela/ }).click();
-	await expect(page.getByText("Go, with changes").first()).toBeVisible();
-	await expect(page.getByRole("region", { name: "Told at the consultation" })).toHaveCount(0);
-	await expect(page.getByRole("button", { name: "Check at the door" })).toHaveCount(0);
+	await expect(page.getByText("OK with adjustments").first()).toBeVisible();
+	await expect(page.getByRole("region", { name: "From the consultation" })).toHaveCount(0);
+	await expect(page.getByRole("button", { name: "Start pre-treatment check" })).toHaveCount(0);
 	await noSeriousFault(page, "a client at the front desk");
 	await page.getByRole("link", { name: /5 Dec, 10:00/ }).click();
-	await expect(page.getByText("Go, with changes").first()).toBeVisible();
+	await expect(page.getByText("OK with adjustments").first()).toBeVisible();
 	await page.goto("/audit");
 	await expect(page.getByText(/Your role does not allow this/).first()).toBeVisible();
 	for (const secret of ["warfarin", "ramipril", "metformin", "walnut", "cochlear", '"signature":[', '"answers":{"', '"outcomes":['])
@@ -90,52 +90,52 @@ test("the front desk sees go, changes or not, and nothing of why", async ({ page
 	expect(asked.length).toBeGreaterThan(3);
 	await page.goto("/rules");
 	await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-	await expect(page.getByRole("button", { name: "Write a rule" })).toHaveCount(0);
+	await expect(page.getByRole("button", { name: "Add rule" })).toHaveCount(0);
 	await owner.context().close();
 });
 
 test("the shelf: a product of one's own, its delivery, a correction; what is wrong is said and nothing typed is lost", async ({ page }) => {
 	await signIn(page, "owner");
 	await page.getByRole("link", { name: "Shelf" }).click();
-	await page.getByRole("button", { name: "Add a product" }).click();
+	await page.getByRole("button", { name: "Add product" }).click();
 	const dialog = page.getByRole("dialog");
 	await dialog.getByLabel("Name", { exact: true }).fill("Harbour balm");
 	await dialog.getByLabel("Form").selectOption("balm");
-	await dialog.getByLabel("Range from, mL").fill("5");
+	await dialog.getByLabel("Usual amount from, mL").fill("5");
 	await dialog.getByLabel("to, mL").fill("2");
 	await dialog.getByLabel(/Ingredients as on the pack/).fill("Cera Alba, Juglans Regia (Walnut) Seed Oil, Tocopherol");
 	await dialog.getByText("sensitive", { exact: true }).click();
 	await noSeriousFault(page, "a product for the shelf");
-	await dialog.getByRole("button", { name: "Put it on the shelf" }).click();
-	await expect(dialog.getByText(/The range ends/).first()).toBeVisible();
+	await dialog.getByRole("button", { name: "Add product" }).click();
+	await expect(dialog.getByText(/The usual amount ends/).first()).toBeVisible();
 	await expect(dialog.getByLabel(/Ingredients as on the pack/)).toHaveValue(/Walnut/);
 	await dialog.getByLabel("to, mL").fill("6");
-	await dialog.getByRole("button", { name: "Put it on the shelf" }).click();
+	await dialog.getByRole("button", { name: "Add product" }).click();
 	const row = page.getByRole("listitem").filter({ hasText: "Harbour balm" });
 	await expect(row.getByText("balm, bee products, nuts and nut oils")).toBeVisible();
-	await expect(row.getByText("no lot")).toBeVisible();
+	await expect(row.getByText("none in stock")).toBeVisible();
 
 	await row.getByRole("button", { name: "Receive a lot of Harbour balm" }).click();
 	await page.getByLabel("Lot number").fill("HB-1");
-	await page.getByLabel(/Expiry|Expires/).fill("2028-02-29");
+	await page.getByLabel("Use by").fill("2028-02-29");
 	await page.getByLabel(/^Amount|How much/).first().fill("100");
-	await page.getByLabel(/Cost/).fill("24.50");
-	await page.getByRole("button", { name: "Put on the shelf" }).click();
+	await page.getByLabel(/Total cost/).fill("24.50");
+	await page.getByRole("button", { name: "Add to stock" }).click();
 	await expect(row.getByText("HB-1")).toBeVisible();
 	await expect(row.getByText("100 mL", { exact: true })).toBeVisible();
 	await row.getByRole("button", { name: "Correct lot HB-1" }).click();
 	await page.getByLabel("Why").selectOption("waste");
-	await page.getByLabel("How much in mL").fill("120");
-	await page.getByRole("button", { name: "Write it down" }).click();
+	await page.getByLabel("Amount in mL").fill("120");
+	await page.getByRole("button", { name: "Save correction" }).click();
 	await expect(page.getByText(/Only 100 is left in lot HB-1/).first()).toBeVisible();
-	await expect(page.getByLabel("How much in mL")).toHaveValue("120");
-	await page.getByLabel("How much in mL").fill("12,5");
-	await page.getByRole("button", { name: "Write it down" }).click();
+	await expect(page.getByLabel("Amount in mL")).toHaveValue("120");
+	await page.getByLabel("Amount in mL").fill("12,5");
+	await page.getByRole("button", { name: "Save correction" }).click();
 	await expect(row.getByText("87.5 mL", { exact: true })).toBeVisible();
 	await row.getByRole("button", { name: "Correct lot HB-1" }).click();
 	await page.getByLabel("Why").selectOption("more");
-	await page.getByLabel("How much in mL").fill("2.5");
-	await page.getByRole("button", { name: "Write it down" }).click();
+	await page.getByLabel("Amount in mL").fill("2.5");
+	await page.getByRole("button", { name: "Save correction" }).click();
 	await expect(row.getByText("90 mL", { exact: true })).toBeVisible();
 });
 
@@ -143,7 +143,7 @@ test("a stroke made one's own, changed, used, and only then taken away", async (
 	await signIn(page, "owner");
 	await page.goto("/library");
 	await page.getByRole("button", { name: /Zigzag flicks/ }).click();
-	await page.getByRole("button", { name: "Make it our own" }).click();
+	await page.getByRole("button", { name: "Copy and edit" }).click();
 	const dialog = page.getByRole("dialog");
 	await dialog.getByLabel("Name", { exact: true }).fill("Lantern flicks");
 	await dialog.getByLabel("How it is done").fill("Quick and dry, from the jaw to the temple.");
@@ -151,7 +151,7 @@ test("a stroke made one's own, changed, used, and only then taken away", async (
 	await dialog.getByRole("button", { name: /^(Keep|Add|Save|Make)/ }).click();
 	await expect(page.getByRole("heading", { name: "Lantern flicks" })).toBeVisible();
 	await expect(page.getByText("Quick and dry, from the jaw to the temple.")).toBeVisible();
-	await page.getByLabel(/our own/).check();
+	await page.getByLabel(/Studio strokes/).check();
 	await expect(page.getByRole("button", { name: /Lantern flicks/ })).toBeVisible();
 	await page.getByRole("button", { name: "Remove" }).click();
 	await expect(page.getByRole("button", { name: /Lantern flicks/ })).toHaveCount(0);
@@ -160,22 +160,22 @@ test("a stroke made one's own, changed, used, and only then taken away", async (
 test("the room keeps its place when the network is gone, and sends it when it is back", async ({ page, context }) => {
 	await signIn(page, "owner");
 	await readyToBegin(page, /14:00 Viktor/);
-	await page.getByRole("button", { name: "Go to the room" }).click();
+	await page.getByRole("button", { name: "Open room guide" }).click();
 	await page.getByRole("button", { name: /^Start/ }).click();
 	for (let i = 0; i < 5; i++) await page.keyboard.press("ArrowRight");
 	await page.keyboard.press(" ");
-	await expect(page.getByRole("button", { name: "Go on" })).toBeVisible();
+	await expect(page.getByRole("button", { name: "Resume" })).toBeVisible();
 	await context.setOffline(true);
 	for (let i = 0; i < 4; i++) await page.keyboard.press("ArrowRight");
-	await expect(page.getByText(/kept on this screen/)).toBeVisible();
+	await expect(page.getByText(/saved on this tablet only/)).toBeVisible();
 	const left = await page.locator("p.num").last().textContent();
 	await context.setOffline(false);
 	await page.keyboard.press("ArrowRight");
 	await page.keyboard.press("ArrowLeft");
-	await expect(page.getByText(/kept on this screen/)).toHaveCount(0);
+	await expect(page.getByText(/saved on this tablet only/)).toHaveCount(0);
 	await page.waitForTimeout(500);
 	await page.reload();
-	await expect(page.getByRole("button", { name: "Go on" })).toBeVisible();
+	await expect(page.getByRole("button", { name: "Resume" })).toBeVisible();
 	expect((await page.locator("p.num").last().textContent())?.slice(0, 4)).toBe(left?.slice(0, 4));
 });
 
@@ -203,8 +203,8 @@ test("two versions of a protocol are told apart, step by step and as pictures", 
 	await page.getByRole("link", { name: "Protocols" }).click();
 	await page.getByRole("link", { name: "Stone work, one side first" }).click();
 	await page.getByRole("button", { name: /Still press at the temples/ }).first().click();
-	await page.getByRole("button", { name: "Dose: more" }).click();
-	await expect(page.getByText("your draft, kept")).toBeVisible();
+	await page.getByRole("button", { name: "Repetitions and timing: more" }).click();
+	await expect(page.getByText("your draft, saved")).toBeVisible();
 	await page.goto(`${page.url().split("?")[0]}/versions`);
 	const differences = page.getByRole("region", { name: "Differences" });
 	await expect(differences.getByRole("listitem")).toHaveCount(1);
@@ -212,14 +212,14 @@ test("two versions of a protocol are told apart, step by step and as pictures", 
 	await noSeriousFault(page, "versions");
 	await page.getByRole("combobox", { name: /^To/ }).selectOption("1");
 	await page.getByRole("combobox", { name: /^From/ }).selectOption("1");
-	await expect(page.getByText("They are the same.")).toBeVisible();
-	await page.getByRole("link", { name: "Back to the workbench" }).click();
-	await expect(page.getByText("your draft, kept")).toBeVisible();
+	await expect(page.getByText("No differences.")).toBeVisible();
+	await page.getByRole("link", { name: "Back to protocol" }).click();
+	await expect(page.getByText("your draft, saved")).toBeVisible();
 });
 
 test("the zones tell what they bear and where their lymph goes; the audit log tells who looked", async ({ page }) => {
 	await signIn(page, "owner");
-	await page.getByRole("link", { name: "People" }).click();
+	await page.getByRole("link", { name: "Clients" }).click();
 	await page.getByRole("link", { name: /^Mirela/ }).click();
 	await expect(page.getByRole("heading", { name: /^Mirela/ })).toBeVisible();
 	await page.goto("/library/zones");

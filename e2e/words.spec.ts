@@ -81,20 +81,20 @@ test("headlines, states and grades of the server have their words", () => {
 test("what the protocol says for a skin is told in words of its own", () => {
 	const change = (more: object) => changeText({ id: "x", step: "a", name: "Calm oil", gentler: false, skin: true, ...more } as never, names);
 	expect(change({ did: "dosed", from: "3.2 mL", to: "3.5 mL" })).toBe("Calm oil: 3.5 mL instead of 3.2 mL");
-	expect(change({ did: "slowed", to: "120" })).toBe("A slower hand: sliding strokes take 120 % of their time");
-	expect(change({ did: "restored", rule: "variant/dry/re-apply" })).toBe("Calm oil: product again before the film gets thin");
-	expect(change({ did: "restored", rule: "carotid" })).toMatch(/opening, way home and slip/);
+	expect(change({ did: "slowed", to: "120" })).toBe("Slower pace: sliding strokes take 120% of their usual time");
+	expect(change({ did: "restored", rule: "variant/dry/re-apply" })).toBe("Calm oil: re-apply product before slip runs low");
+	expect(change({ did: "restored", rule: "carotid" })).toMatch(/drainage and slip/);
 });
 
 test("many places are counted, few are named, sides are told apart", () => {
 	const o = (places: { zone: string; side?: string }[]) =>
 		outcomeText({ rule: "r", title: "R", kind: "leave-out", outcome: { kind: "leave-out" }, why: "", basis: "", places } as never, (k) => k);
-	expect(o([{ zone: "Chin", side: "both" }])).toBe("Leave out chin");
-	expect(o([{ zone: "Cheek", side: "left" }, { zone: "Brow", side: "right" }])).toBe("Leave out cheek left, brow right");
+	expect(o([{ zone: "Chin", side: "both" }])).toBe("Avoid the chin");
+	expect(o([{ zone: "Cheek", side: "left" }, { zone: "Brow", side: "right" }])).toBe("Avoid the left cheek, the right brow");
 	const many = Array.from({ length: 9 }, (_, i) => ({ zone: `z${i}`, side: "left" }));
-	expect(o(many)).toBe("Leave out 9 places on the left");
+	expect(o(many)).toBe("Avoid 9 zones on the left");
 	expect(outlookText({ outlook: "not-before", notBefore: "2026-12-01" })).toBe("Not before 1 Dec 2026");
-	expect(outlookText({ outlook: "go-with-changes", notBefore: "2026-12-01" })).toBe("Go, with changes");
+	expect(outlookText({ outlook: "go-with-changes", notBefore: "2026-12-01" })).toBe("OK with adjustments");
 });
 
 test("an answer is complete with what its rule asks", () => {

@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Every finding and every way out has its words on the screen.
+// Every finding and every fix has its words on the screen.
 func TestEveryFindingHasItsWords(t *testing.T) {
 	words, err := os.ReadFile("../../ui/src/words/en.ts")
 	require.NoError(t, err)

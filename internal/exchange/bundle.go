@@ -228,7 +228,7 @@ func reason(k jsonschema.ErrorKind) string {
 	case *kind.Required:
 		return "Missing here: " + strings.Join(k.Missing, ", ") + "."
 	case *kind.AdditionalProperties:
-		return "Not known here: " + strings.Join(k.Properties, ", ") + ". Take it out, or correct its name."
+		return "Not known here: " + strings.Join(k.Properties, ", ") + ". Remove it, or correct its name."
 	case *kind.MinLength:
 		return "This must not be empty."
 	case *kind.MaxLength:

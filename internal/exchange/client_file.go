@@ -17,11 +17,11 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 	d.heading(18, f.Client.Name)
 	d.text("", 10, "Everything "+f.Studio+" keeps about you, on "+at.Format("2 January 2006")+".")
 	d.Ln(2)
-	d.said("Born", dayWords(f.Client.BirthDate))
+	d.said("Date of birth", dayWords(f.Client.BirthDate))
 	d.said("E-mail", f.Client.Email)
 	d.said("Phone", f.Client.Phone)
 	d.said("Skin", strings.Join(append([]string{f.Client.SkinType}, f.Client.SkinStates...), ", "))
-	d.said("Note", f.Client.Note)
+	d.said("Notes", f.Client.Note)
 
 	d.part("Consultations", len(f.Consultations))
 	for i := range f.Consultations {
@@ -34,7 +34,7 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 		d.answers(f.Rules, c.Answers)
 		d.about(&c.History)
 	}
-	d.part("Checks at the door", len(f.PreChecks))
+	d.part("Pre-treatment checks", len(f.PreChecks))
 	for i := range f.PreChecks {
 		sc := &f.PreChecks[i]
 		d.text("B", 10.5, dayWords(sc.Day)+": "+headlineWords[sc.Result.Headline])
@@ -59,9 +59,9 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 		l := &f.Letters[i]
 		d.field(l.WrittenAt.Format("2 January 2006"), l.Question)
 		if l.Answer != "" {
-			words := "Answered " + l.Answer
+			words := "Doctor's answer: " + l.Answer
 			if l.Until != "" {
-				words += ", holds through " + dayWords(l.Until)
+				words += ", valid to  " + dayWords(l.Until)
 			}
 			d.field("", strings.TrimSuffix(words+": "+l.Note, ": "))
 		}
@@ -79,17 +79,17 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 		d.field(c.SignedAt.Format("2 January 2006"), fmt.Sprintf("%s, text %s, signed by %s%s\n%s", c.Kind, c.Version, c.Signer, state, c.Body))
 		d.signature(c.Signature)
 	}
-	d.part("Visits", len(f.Visits))
+	d.part("Appointments", len(f.Visits))
 	for i := range f.Visits {
 		v := &f.Visits[i]
-		d.field(v.StartsAt.Format("2 January 2006"), fmt.Sprintf("%s, with %s (%s)", v.ProtocolName, v.PractitionerName, v.State))
+		d.field(v.StartsAt.Format("2 January 2006"), fmt.Sprintf("%s, with %s (%s)", v.ProtocolName, v.PractitionerName, v.State.Word()))
 		for k := range f.Treatments {
 			t := &f.Treatments[k]
 			if t.Visit != v.ID {
 				continue
 			}
 			for _, o := range t.Overrides {
-				d.field("", "Overruled "+titleOf(f.Rules, o.Rule)+": "+o.Reason)
+				d.field("", "Override of "+titleOf(f.Rules, o.Rule)+": "+o.Reason)
 			}
 			for _, u := range t.Record.Uses {
 				lots := make([]string, len(u.Lots))
@@ -184,10 +184,10 @@ func (p *paper) about(a *studio.ClientHistory) {
 	}
 	p.said("Medicines", strings.Join(a.Medicines, ", "))
 	p.said("Allergic to", strings.Join(names, ", "))
-	p.said("Comes for", strings.ReplaceAll(strings.Join(a.Concerns, ", "), "-", " "))
-	p.said("Uses at home", a.HomeProducts)
-	p.said("Sleeps", a.Sleep)
-	p.said("Usual bedtime", a.Bedtime)
+	p.said("Concerns", strings.ReplaceAll(strings.Join(a.Concerns, ", "), "-", " "))
+	p.said("Home products", a.HomeProducts)
+	p.said("Sleep", a.Sleep)
+	p.said("Bedtime", a.Bedtime)
 }
 
 // signature draws a signature 45 mm wide.

@@ -42,7 +42,7 @@ func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 			}
 		}
 	}
-	d.field("Told by the client", strings.Join(told, "; "))
+	d.field("What the client told us", strings.Join(told, "; "))
 	d.field("Why we ask", strings.Join(rests, " "))
 	d.Ln(3)
 	d.heading(13, "Question")
@@ -50,7 +50,7 @@ func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	d.Ln(6)
 	d.heading(13, "Answer")
 	d.Ln(1)
-	for _, line := range []string{"The treatment may be given as planned.", "The treatment may be given with these limits:", "The treatment should not be given."} {
+	for _, line := range []string{"The treatment can be given as planned.", "The treatment can be given with these limits:", "The treatment should not be given."} {
 		y := d.GetY()
 		d.SetLineWidth(0.25)
 		d.Rect(d.left, y+0.8, 3.6, 3.6, "D")
@@ -96,13 +96,13 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 	d.heading(18, p.Client.Name)
 	d.Ln(1)
 	if p.Client.BirthDate != "" {
-		d.field("Born", dayWords(p.Client.BirthDate))
+		d.field("Date of birth", dayWords(p.Client.BirthDate))
 	}
 	d.field("Skin", strings.Join(append([]string{p.Client.SkinType}, p.Client.SkinStates...), ", "))
 	d.Ln(2)
-	d.heading(13, "Told at the consultation")
+	d.heading(13, "From the consultation")
 	if len(p.Answers) == 0 {
-		d.text("", 10, "No consultation holds.")
+		d.text("", 10, "No current consultation.")
 	} else {
 		var told []string
 		for _, r := range p.Pack.Rules {
@@ -122,9 +122,9 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 		d.about(&p.History)
 	}
 	d.Ln(2)
-	d.heading(13, "Last check at the door")
+	d.heading(13, "Last pre-treatment check")
 	if sc := p.PreCheck; sc == nil {
-		d.text("", 10, "Not checked yet.")
+		d.text("", 10, "No check yet.")
 	} else {
 		d.text("B", 10, dayWords(sc.Day)+": "+headlineWords[sc.Result.Headline])
 		if sc.Result.NotBefore != "" {
@@ -171,7 +171,7 @@ func placeWords(places []contraindication.ZoneSide) string {
 			name = strings.ToLower(id.Zone().Name)
 		}
 		if pl.Side == "left" || pl.Side == "right" {
-			name += " " + pl.Side
+			name = pl.Side + " " + name
 		}
 		out = append(out, name)
 	}
@@ -191,7 +191,7 @@ func answerWords(a contraindication.Answer) string {
 		out = append(out, strings.ReplaceAll(spot, "-", " ")+" "+strconv.Itoa(a.Grades[spot]))
 	}
 	if a.Ongoing {
-		out = append(out, "still")
+		out = append(out, "ongoing")
 	} else if a.Day != "" {
 		out = append(out, dayWords(string(a.Day)))
 	}
@@ -205,7 +205,7 @@ func outcomeWords(o contraindication.Contraindication) string {
 	var out []string
 	switch o.Kind {
 	case contraindication.Cap:
-		out = append(out, "pressure at most "+number(float64(o.Outcome.Pressure)))
+		out = append(out, "pressure limit "+number(float64(o.Outcome.Pressure)))
 	case contraindication.Exclude:
 		what := append([]string{}, o.Outcome.Families...)
 		for _, v := range o.Outcome.Intents {
@@ -223,7 +223,7 @@ func outcomeWords(o contraindication.Contraindication) string {
 		if o.Outcome.Allergy != nil {
 			what = append(what, "products with "+o.Outcome.Allergy.Name)
 		}
-		out = append(out, "without "+strings.Join(what, ", "))
+		out = append(out, "do not use: "+strings.Join(what, ", "))
 	case contraindication.Precaution:
 	default:
 		out = append(out, kindWords[o.Kind])
@@ -235,7 +235,7 @@ func outcomeWords(o contraindication.Contraindication) string {
 		out = append(out, "until "+dayWords(string(o.Until)))
 	}
 	if o.Allowed {
-		out = append(out, "answered by the doctor's letter")
+		out = append(out, "allowed by the doctor's letter")
 	}
 	if o.Outcome.Instruction != "" {
 		out = append(out, o.Outcome.Instruction)
@@ -246,11 +246,11 @@ func outcomeWords(o contraindication.Contraindication) string {
 const letterTitle = "A question about a planned facial massage"
 
 var headlineWords = map[contraindication.Headline]string{
-	contraindication.OKToTreat: "go", contraindication.OKWithAdjustments: "go, with changes", contraindication.NeedsLetter: "needs a doctor's letter",
-	contraindication.NotBefore: "not today", contraindication.DoNotTreat: "not here", contraindication.UrgentHelp: "urgent: seek medical help now",
+	contraindication.OKToTreat: "OK to treat", contraindication.OKWithAdjustments: "OK with adjustments", contraindication.NeedsLetter: "doctor's letter needed",
+	contraindication.NotBefore: "not today", contraindication.DoNotTreat: "do not treat today", contraindication.UrgentHelp: "urgent: get medical help now",
 }
 
 var kindWords = map[contraindication.Kind]string{
-	contraindication.Urgent: "seek medical help now", contraindication.Stop: "not here, a doctor first", contraindication.Wait: "wait",
-	contraindication.Letter: "a doctor's letter", contraindication.LeaveOut: "left out", contraindication.Lighter: "a lighter hand", contraindication.Firmer: "a firmer hand",
+	contraindication.Urgent: "get medical help now", contraindication.Stop: "do not treat; see a doctor first", contraindication.Wait: "wait",
+	contraindication.Letter: "doctor's letter needed", contraindication.LeaveOut: "avoid area", contraindication.Lighter: "lighter pressure", contraindication.Firmer: "firmer pressure",
 }

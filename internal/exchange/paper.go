@@ -385,14 +385,14 @@ func (d *paper) step(i int, r *evaluation.Resolved, s *protocol.Step, ctx *proto
 		rows = append(rows, ctx.Products[s.Use.Product].Name+", "+number(s.Use.Amount.Value)+" "+string(s.Use.Amount.Measure))
 	}
 	var more []string
-	if r.Client != "" && r.Client != "Nothing" {
+	if r.Client != "" {
 		more = append(more, "Client: "+r.Client+".")
 	}
 	if s.Note != "" {
 		more = append(more, s.Note)
 	}
 	if r.Precaution != "" {
-		more = append(more, "Mind: "+r.Precaution)
+		more = append(more, "Precaution: "+r.Precaution)
 	}
 	rows = append(rows, strings.Join(more, " "))
 	for n, t := range rows {

@@ -56,7 +56,7 @@ func TestProtocolCard(t *testing.T) {
 			text := strings.Join(strings.Fields(pdfText(t, pdf)), " ")
 			assert.Contains(t, text, p.Name)
 			assert.Contains(t, text, "Cosmetic massage is not medical treatment")
-			assert.Contains(t, text, "Lay out")
+			assert.Contains(t, text, "Set-up list")
 			assert.Contains(t, text, "Hands washed")
 			for k := range e.Steps {
 				assert.Contains(t, text, fmt.Sprintf("%d %s", k+1, e.Steps[k].Name), size)
@@ -138,12 +138,12 @@ func TestPapersAboutAClient(t *testing.T) {
 	res := pack.Evaluate(answers, contraindication.ClientProfile{}, "2026-11-24")
 	p := &checks.Paper{Studio: "A studio", Pack: pack, Answers: answers,
 		Client:   studio.Client{ClientFields: studio.ClientFields{Name: "Žofie Ålund", BirthDate: "1980-02-29", SkinType: "dry", SkinStates: []string{"sensitive"}}},
-		Letter:   &studio.Letter{Rules: []string{"cancer"}, Protocol: "Sunday lift", Question: "May it be given?", WrittenAt: printed},
+		Letter:   &studio.Letter{Rules: []string{"cancer"}, Protocol: "Sunday lift", Question: "Can it go ahead?", WrittenAt: printed},
 		PreCheck: &studio.PreCheck{Day: "2026-11-24", Result: res}}
 	data, err := exchange.LetterPaper(p, printed)
 	require.NoError(t, err)
 	letter := pdfText(t, data)
-	for _, want := range []string{"29 February 1980", "Sunday lift", "Cancer", "May it be given?", "Valid until", "not medical treatment"} {
+	for _, want := range []string{"29 February 1980", "Sunday lift", "Cancer", "Can it go ahead?", "Valid until", "not medical treatment"} {
 		assert.Contains(t, letter, want)
 	}
 	assert.NotContains(t, letter, "Nut allergy")
@@ -151,7 +151,7 @@ func TestPapersAboutAClient(t *testing.T) {
 	data, err = exchange.SummaryPaper(p, printed)
 	require.NoError(t, err)
 	summary := pdfText(t, data)
-	for _, want := range []string{"dry, sensitive", "Nut allergy", "cheekbone left", "needs a doctor's letter", "products with nut oil"} {
+	for _, want := range []string{"dry, sensitive", "Nut allergy", "left cheekbone", "doctor's letter needed", "products with nut oil"} {
 		assert.Contains(t, summary, want)
 	}
 	assert.Equal(t, 1, strings.Count(summary, "\f"), "one page")
@@ -179,7 +179,7 @@ func TestTheFileOnPaper(t *testing.T) {
 		Client:        studio.Client{ClientFields: studio.ClientFields{Name: "Ada Client", BirthDate: "1980-02-29", Email: "ada@example.org", SkinType: "dry"}},
 		Consultations: []studio.Consultation{{Day: "2026-11-20", PackVersion: pack.Version, Answers: answers, History: studio.ClientHistory{Medicines: []string{"metformin"}, Bedtime: "22:30"}}},
 		PreChecks:     []studio.PreCheck{{Day: "2026-11-24", Answers: answers, Result: pack.Evaluate(answers, contraindication.ClientProfile{}, "2026-11-24")}},
-		Letters:       []studio.Letter{{Question: "May it be given?", WrittenAt: printed, Answer: "yes", Until: "2027-01-01", Note: "lightly", Scans: []studio.Scan{{}}}},
+		Letters:       []studio.Letter{{Question: "Can it go ahead?", WrittenAt: printed, Answer: "yes", Until: "2027-01-01", Note: "lightly", Scans: []studio.Scan{{}}}},
 		Consents:      []studio.Consent{{Kind: studio.ConsentTreatment, Version: "2026-11", Body: "I was told.", Signer: "Ada Client", SignedAt: printed, WithdrawnAt: &withdrawn, Signature: [][]int{{10, 100, 60, 40, 120, 110, 200, 60}}}},
 		PatchTests:    []studio.PatchTest{{Name: "Seed oil", Lot: "A-1", Place: "inner forearm", PatchTest: patch.PatchTest{Applied: printed, Readings: []patch.Reading{{Hours: 24, Grade: patch.Negative}}}}},
 		Visits:        []studio.VisitLine{{Visit: studio.Visit{State: studio.Done, StartsAt: printed}, ProtocolName: "Sunday lift", PractitionerName: "Ines"}},
@@ -188,7 +188,7 @@ func TestTheFileOnPaper(t *testing.T) {
 	data, err := exchange.ClientPaper(f, printed)
 	require.NoError(t, err)
 	text := pdfText(t, data)
-	for _, want := range []string{"Ada Client", "29 February 1980", "ada@example.org", "metformin", "22:30", "Diabetes", "lighter", "left eye 2", "go, with changes", "May it be given?", "lightly", "1 scanned",
+	for _, want := range []string{"Ada Client", "29 February 1980", "ada@example.org", "metformin", "22:30", "Diabetes", "lighter", "left eye 2", "OK with adjustments", "Can it go ahead?", "lightly", "1 scanned",
 		"I was told.", "withdrawn", "Seed oil, lot A-1, inner forearm: after 24 hours negative", "Sunday lift", "the doctor said so", "Slept through the end."} {
 		assert.Contains(t, text, want)
 	}

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"fmt"
+	"math"
 	"strconv"
 	"strings"
 
@@ -12,23 +13,26 @@ import (
 
 // The English words of printed papers.
 
+// mostDrops is the most drops anyone counts; a larger amount is given in mL only.
+const mostDrops = 20
+
 var phaseWords = map[protocol.Phase]string{
-	"settle": "Settle", "look-over": "Look over", "cleanse": "Cleanse", "prepare": "Prepare", "apply": "Apply", "open": "Open drainage", "work": "Work",
-	"exercises": "Exercises", "compare": "Compare", "close": "Close drainage", "finish": "Finish", "wake": "Wake", "reset": "Reset the room",
+	"settle": "Settle in", "look-over": "Skin analysis", "cleanse": "Cleanse", "prepare": "Prepare", "apply": "Apply product", "open": "Open drainage", "work": "Massage",
+	"exercises": "Facial exercises", "compare": "Compare sides", "close": "Close drainage", "finish": "Finish", "wake": "Wake and sit up", "reset": "Reset the room",
 }
 
 var sideWords = map[stroke.Sides]string{
-	stroke.Midline: "midline", stroke.BothAtOnce: "both at once", stroke.InTurns: "left, then right", stroke.LeftOnly: "left", stroke.RightOnly: "right",
-	stroke.FirstSide: "first side", stroke.SecondSide: "second side", stroke.Across: "across",
+	stroke.Midline: "midline", stroke.BothAtOnce: "both sides together", stroke.InTurns: "left, then right", stroke.LeftOnly: "left", stroke.RightOnly: "right",
+	stroke.FirstSide: "first side", stroke.SecondSide: "second side", stroke.Across: "across the face",
 }
 
-var pressureWords = [...]string{"resting", "feather", "light", "medium", "firm", "deep"}
+var pressureWords = [...]string{"resting", "feather-light", "light", "medium", "firm", "deep"}
 
 var profileWords = map[stroke.PressureProfile]string{stroke.Builds: "builds to the end", stroke.Eases: "eases at the end", stroke.LightBack: "light on the way back", stroke.OwnWeight: "the tool's own weight"}
 
 const (
-	cautionWords = "Cosmetic massage is not medical treatment. Local codes, the practitioner's licence and the client's doctor come first."
-	setUpTitle   = "Lay out"
+	cautionWords = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
+	setUpTitle   = "Set-up list"
 )
 
 // clock writes seconds as 2:05.
@@ -49,7 +53,7 @@ func doseWords(d *stroke.Dose) string {
 	case stroke.Reps:
 		out := fmt.Sprintf("%s%d times", sets, d.Planned)
 		if d.Reverse > 0 {
-			out += fmt.Sprintf(", then %d the other way", d.Reverse)
+			out += fmt.Sprintf(", then %d in reverse", d.Reverse)
 		}
 		return out
 	case stroke.Clock:
@@ -61,7 +65,7 @@ func doseWords(d *stroke.Dose) string {
 		}
 		return out
 	case stroke.Positions:
-		out := fmt.Sprintf("%d places of %s s, %d rounds", d.Places, number(d.Seconds), d.Planned)
+		out := fmt.Sprintf("%d points of %s s, %d times round", d.Places, number(d.Seconds), d.Planned)
 		if d.Senses > 1 {
 			out += " each way"
 		}
@@ -69,14 +73,14 @@ func doseWords(d *stroke.Dose) string {
 	case stroke.Until:
 		return fmt.Sprintf("until %s, about %d s", d.Sign, d.Planned)
 	case stroke.Free:
-		return fmt.Sprintf("as it feels right, about %d s", d.Planned)
+		return fmt.Sprintf("by feel, about %d s", d.Planned)
 	case stroke.Unknown:
-		return fmt.Sprintf("not said, planned as %d s", d.Planned)
+		return fmt.Sprintf("not stated, planned as %d s", d.Planned)
 	}
-	return "as the protocol says"
+	return "protocol default"
 }
 
-// setUpWords says one thing to lay out.
+// setUpWords names one item of the set-up list.
 func setUpWords(i evaluation.SetUpItem) string {
 	many := func(n int, one, more string) string {
 		if n == 1 {
@@ -86,24 +90,24 @@ func setUpWords(i evaluation.SetUpItem) string {
 	}
 	switch i.Kind {
 	case "product":
-		out := fmt.Sprintf("%s: %s mL", i.Name, number(i.ML))
+		out := fmt.Sprintf("%s: %s mL", i.Name, number(math.Round(i.ML*10)/10))
 		switch {
-		case i.Drops > 0:
-			out += fmt.Sprintf(" (%s drops)", number(i.Drops))
 		case i.Pumps > 0:
-			out += fmt.Sprintf(" (%s presses)", number(i.Pumps))
+			out += " (" + many(int(i.Pumps), "1 pump", "pumps") + ")"
+		case i.Drops > 0 && i.Drops <= mostDrops:
+			out += fmt.Sprintf(" (%s drops)", number(i.Drops))
 		}
 		return out
 	case "tool":
 		out := i.Name
 		if i.Count > 1 {
-			out = fmt.Sprintf("%s, %d pieces", out, i.Count)
+			out = fmt.Sprintf("%d × %s", i.Count, out)
 		}
 		if len(i.Parts) > 0 {
 			out += ": " + strings.Join(i.Parts, ", ")
 		}
 		if i.Fragile {
-			out += "; a towel under it"
+			out += " (fragile: lay on a towel)"
 		}
 		return out
 	case "bowl":

@@ -54,7 +54,7 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 		}
 		if len(ctx.Operation().Security) > 0 {
 			if in == nil {
-				refuse(ctx, newProblem(http.StatusUnauthorized, "not-signed-in", "Sign in to go on."))
+				refuse(ctx, newProblem(http.StatusUnauthorized, "not-signed-in", "Sign in to continue."))
 				return
 			}
 			if m := ctx.Method(); m != http.MethodGet && m != http.MethodHead &&

@@ -51,7 +51,7 @@ func init() {
 	// huma asks these for its own errors: bodies that cannot be read or do not
 	// fit their description.
 	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
-		p := newProblem(status, "not-understood", "What was sent does not fit: "+msg+".")
+		p := newProblem(status, "not-understood", "Some details could not be saved: "+msg+".")
 		for _, err := range errs {
 			var d *huma.ErrorDetail
 			if errors.As(err, &d) {
@@ -111,19 +111,19 @@ func answer(err error) error {
 		p.Current = &stale.Current
 		return p
 	case errors.Is(err, studio.ErrNotFound):
-		return newProblem(http.StatusNotFound, "not-found", "There is nothing here by that name. It may have been removed.")
+		return newProblem(http.StatusNotFound, "not-found", "We could not find this. It may have been deleted.")
 	case errors.Is(err, studio.ErrForbidden):
 		return newProblem(http.StatusForbidden, "not-allowed", "Your role does not allow this. Ask the owner of the studio.")
 	case errors.Is(err, studio.ErrLocked):
-		return newProblem(http.StatusConflict, "locked", "This record is closed and can no longer be changed.")
+		return newProblem(http.StatusConflict, "locked", "This record is locked and can no longer be edited.")
 	case errors.Is(err, studio.ErrExists):
-		return newProblem(http.StatusConflict, "exists", "That exists already.")
+		return newProblem(http.StatusConflict, "exists", "This already exists. Choose another name.")
 	case errors.Is(err, studio.ErrTryAgain):
-		return newProblem(http.StatusConflict, "try-again", "Somebody else was changing the same thing. Try again.")
+		return newProblem(http.StatusConflict, "try-again", "Someone else just changed this. Try again.")
 	case errors.Is(err, studio.ErrUnknownState):
-		return newProblem(http.StatusServiceUnavailable, "unknown-state", "The database did not confirm. Look whether it was done before trying again.")
+		return newProblem(http.StatusServiceUnavailable, "unknown-state", "We could not confirm that this was saved. Check before you try again.")
 	case errors.Is(err, studio.ErrSignIn):
-		return newProblem(http.StatusUnauthorized, "sign-in-failed", "The e-mail address or the password is not right.")
+		return newProblem(http.StatusUnauthorized, "sign-in-failed", "The e-mail address or the password is not correct.")
 	case errors.Is(err, studio.ErrThrottled):
 		return newProblem(http.StatusTooManyRequests, "sign-in-throttled", "Too many attempts. Wait ten minutes, then try again.")
 	}

@@ -27,17 +27,17 @@ func TestAnswers(t *testing.T) {
 		code   string
 		says   string
 	}{
-		{&studio.InputError{Problems: []problem.Fault{{Path: "/name", Message: "Write the name."}, {Path: "/email", Message: "m"}}}, 422, "does-not-fit", "Write the name."},
-		{&studio.StateError{Code: "no-consent", Message: "Let the client sign."}, 409, "no-consent", "Let the client sign."},
+		{&studio.InputError{Problems: []problem.Fault{{Path: "/name", Message: "Enter the name."}, {Path: "/email", Message: "m"}}}, 422, "does-not-fit", "Enter the name."},
+		{&studio.StateError{Code: "no-consent", Message: "Ask the client to sign."}, 409, "no-consent", "Ask the client to sign."},
 		{&studio.TakenError{What: "room", Near: free}, 409, "time-taken", "the room is not free"},
 		{&studio.StaleError{Current: studio.Draft{Revision: 4}}, 409, "stale-draft", "another window"},
-		{studio.ErrNotFound, 404, "not-found", "It may have been removed"},
+		{studio.ErrNotFound, 404, "not-found", "It may have been deleted"},
 		{studio.ErrForbidden, 403, "not-allowed", "Ask the owner"},
-		{studio.ErrLocked, 409, "locked", "is closed"},
-		{studio.ErrExists, 409, "exists", "exists already"},
+		{studio.ErrLocked, 409, "locked", "is locked"},
+		{studio.ErrExists, 409, "exists", "already exists"},
 		{studio.ErrTryAgain, 409, "try-again", "Try again"},
-		{studio.ErrUnknownState, 503, "unknown-state", "before trying again"},
-		{studio.ErrSignIn, 401, "sign-in-failed", "not right"},
+		{studio.ErrUnknownState, 503, "unknown-state", "before you try again"},
+		{studio.ErrSignIn, 401, "sign-in-failed", "not correct"},
 		{studio.ErrThrottled, 429, "sign-in-throttled", "Wait ten minutes"},
 		{errors.New("pq: password=hunter2"), 500, "server-fault", "nothing was saved"},
 	} {

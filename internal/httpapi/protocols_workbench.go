@@ -30,7 +30,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		e, err := h.rooms.Protocols.EvaluateProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.SkinType, in.Body.SkinStates)
 		return reply(e, err)
 	})
-	huma.Register(api, closed("fix-protocol", http.MethodPost, "/api/fix", "Apply a way out of a finding without keeping it"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("fix-protocol", http.MethodPost, "/api/fix", "Apply a fix of a finding without saving it"), func(ctx context.Context, in *struct {
 		Body struct {
 			Protocol protocol.Protocol `json:"protocol"`
 			Finding  string            `json:"finding" maxLength:"200"`

@@ -313,5 +313,5 @@ func TestAnErasedClientsPlansTellNothing(t *testing.T) {
 	assert.Nil(t, after.Treatment.PreCheck)
 	assert.Equal(t, before.Record.Uses, after.Record.Uses)
 	assert.Equal(t, before.Cost.String(), after.Cost.String())
-	assert.Equal(t, "Erased client", after.Visit.ClientName)
+	assert.Equal(t, "Deleted client", after.Visit.ClientName)
 }

@@ -69,7 +69,7 @@ func (w *world) first(t *testing.T) studio.VisitLine {
 	return day.Visits[0]
 }
 
-// checked has the client of a visit checked at the door: yes to the answers given,
+// checked saves a pre-treatment check for the client of a visit: yes to the answers given,
 // no to everything else.
 func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]contraindication.Answer) *studio.PreCheck {
 	t.Helper()
@@ -308,7 +308,7 @@ func TestErasingAClient(t *testing.T) {
 
 	gone, err := w.svc.Clients.ExportClient(ctx, &w.owner, id)
 	require.NoError(t, err)
-	assert.Equal(t, "Erased client", gone.Client.Name)
+	assert.Equal(t, "Deleted client", gone.Client.Name)
 	assert.Empty(t, gone.Client.Email+gone.Client.Phone+gone.Client.BirthDate+gone.Client.Note)
 	assert.Empty(t, gone.PreChecks)
 	assert.Empty(t, gone.Consultations)

@@ -162,9 +162,9 @@ func translate(err error) error {
 	case "23001": // restrict_violation, raised by refuse_change
 		return studio.ErrLocked
 	case "22021", "22P05": // character_not_in_repertoire, untranslatable_character: a NUL
-		return cannotBeKept("There is a character in the text that cannot be kept. Type it again.")
+		return cannotBeKept("The text contains a character that cannot be saved. Type it again.")
 	case "22003", "22008": // numeric_value_out_of_range, datetime_field_overflow
-		return cannotBeKept("A number or a date is too large to be kept. Check what was typed.")
+		return cannotBeKept("A number or a date is too large to be saved. Check your entry.")
 	}
 	return err
 }

@@ -12,19 +12,19 @@ var SkinStates = []string{"sensitive", "dehydrated", "mature", "acne-prone", "ro
 
 func CheckClient(c *ClientFields, today string) error {
 	if c.Name == "" {
-		return FaultAt("/name", "Give the client a name.")
+		return FaultAt("/name", "Enter the name of the client.")
 	}
 	if c.BirthDate != "" {
 		if _, err := time.Parse(time.DateOnly, c.BirthDate); err != nil || c.BirthDate > today {
-			return FaultAt("/birthDate", "Write the birth date as year-month-day, not later than today.")
+			return FaultAt("/birthDate", "Enter the date of birth as year-month-day, today or earlier.")
 		}
 	}
 	if c.Email != "" && !strings.Contains(c.Email, "@") {
-		return FaultAt("/email", "An e-mail address has an @ in it. Leave it empty if there is none.")
+		return FaultAt("/email", "Enter an e-mail address with an @, or leave the field empty.")
 	}
 	for _, st := range c.SkinStates {
 		if !slices.Contains(SkinStates, st) {
-			return FaultAt("/skinStates", "There is no skin state %q.", st)
+			return FaultAt("/skinStates", "There is no skin condition %q.", st)
 		}
 	}
 	return nil

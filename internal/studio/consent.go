@@ -30,9 +30,9 @@ type ConsentText struct {
 // ConsentTexts are the texts in force. A text that changes gets a new version;
 // what was signed keeps its own words.
 var ConsentTexts = []ConsentText{
-	{ConsentTreatment, "2026-11", "The treatment", "I was told what will be done, how long it takes and what it costs. I know that facial massage here is cosmetic and no medical treatment, that it can leave the skin red or tender for a while, and that I can stop it at any moment. What I said about my health is true as far as I know, and I will say so when it changes. I can withdraw this consent at any time."},
-	{ConsentPhotos, "2026-11", "Photos for my file", "Photos of my face may be taken and kept in my file to compare before and after. They are shown to nobody outside the studio unless I agree to that in writing. I can withdraw this consent at any time; the photos are then removed."},
-	{ConsentMouth, "2026-11", "Work inside the mouth", "The inside of my cheeks and lips may be massaged with gloved hands. I have no loose tooth, no wound and no infection in the mouth, and I will raise a hand when I want to stop. I can withdraw this consent at any time."},
+	{ConsentTreatment, "2026-11.2", "The treatment", "I have been told what the treatment involves, how long it takes and what it costs. I understand that it is cosmetic, not medical; that my skin may be red or tender for a while; and that I can stop it at any time. My answers about my health are true as far as I know, and I will tell you if anything changes. I can withdraw this consent at any time."},
+	{ConsentPhotos, "2026-11.2", "Photos for my file", "You may take photos of my face and store them in my file to compare before and after. Nobody outside the studio sees them unless I agree in writing. I can withdraw this consent at any time; the photos are then deleted."},
+	{ConsentMouth, "2026-11.2", "Work inside the mouth", "You may massage the inside of my cheeks and lips with gloved hands. I have no loose tooth, no wound and no infection in my mouth. I will raise a hand when I want to stop. I can withdraw this consent at any time."},
 }
 
 // Consent is a consent as signed.
@@ -93,10 +93,10 @@ type Override struct {
 func CheckOverrides(outcomes []contraindication.Contraindication, list []Override) error {
 	for _, o := range list {
 		if !contraindication.MayOverride(outcomes, o.Rule) {
-			return FaultAt("/overrules", "What %q asks may not be overruled.", o.Rule)
+			return FaultAt("/overrules", "You cannot override %q.", o.Rule)
 		}
 		if len(strings.TrimSpace(o.Reason)) < reasonCharacters {
-			return FaultAt("/overrules", "Say why it is overruled; the reason stays in the record.")
+			return FaultAt("/overrules", "Give a reason for the override. It is saved in the record.")
 		}
 	}
 	return nil

@@ -33,16 +33,16 @@ type ClientHistory struct {
 // Check reports what is wrong with what was told.
 func (a *ClientHistory) Check(today string) error {
 	if a.BirthDate != "" && (!calendar.Day(a.BirthDate).Valid() || a.BirthDate > today || a.BirthDate < "1900-01-01") {
-		return FaultAt("/about/birthDate", "Write the birth date as year-month-day, not later than today.")
+		return FaultAt("/about/birthDate", "Enter the date of birth as year-month-day, today or earlier.")
 	}
 	if a.Bedtime != "" {
 		if _, err := time.Parse("15:04", a.Bedtime); err != nil {
-			return FaultAt("/about/bedtime", "Write the usual bedtime as hour and minute, such as 22:30.")
+			return FaultAt("/about/bedtime", "Enter the usual bedtime as hours and minutes, for example 22:30.")
 		}
 	}
 	for _, s := range a.SkinStates {
 		if !slices.Contains(SkinStates, s) {
-			return FaultAt("/about/skinStates", "There is no skin state %q.", s)
+			return FaultAt("/about/skinStates", "There is no skin condition %q.", s)
 		}
 	}
 	for _, c := range a.Concerns {

@@ -69,7 +69,7 @@ func (c *Contents) Tidy() error {
 		*list = out
 	}
 	if len(c.Ingredients) > 200 {
-		return FaultAt("/ingredients", "That are more than 200 ingredients. Check the commas between them.")
+		return FaultAt("/ingredients", "This list has more than 200 ingredients. Check the commas between them.")
 	}
 	return nil
 }

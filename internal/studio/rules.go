@@ -32,7 +32,7 @@ func (o *OwnRules) Pack() *contraindication.Pack {
 // CheckReason refuses to keep a loosening without a written reason.
 func (c *RuleChange) CheckReason(keep bool) error {
 	if keep && c.Loosens && len([]rune(c.Reason)) < contraindication.ReasonLength {
-		return FaultAt("/reason", "This asks for less than before. Write the reason; it is kept in the log.")
+		return FaultAt("/reason", "This is less strict than before. Give a reason; it is saved in the log.")
 	}
 	return nil
 }

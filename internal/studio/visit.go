@@ -57,6 +57,22 @@ const (
 	NoShow        VisitState = "no-show"
 )
 
+// Word is the state as people read it.
+func (s VisitState) Word() string {
+	switch s {
+	case InRoom:
+		return "in treatment"
+	case Done:
+		return "completed"
+	case LateCancelled:
+		return "cancelled late"
+	case NoShow:
+		return "a no-show"
+	default:
+		return string(s)
+	}
+}
+
 // VisitKind is what a visit is for.
 type VisitKind string
 

@@ -19,7 +19,7 @@ const (
 	Swapped      AdjustmentKind = "swapped"     // another stroke of the same intent
 	Replaced     AdjustmentKind = "replaced"    // another product
 	Dropped      AdjustmentKind = "left-out"    // the step is left out
-	NoTime       AdjustmentKind = "no-time"     // left out so that the rest fits its time
+	NoTime       AdjustmentKind = "no-time"     // removed to fit the time
 	RouteBlocked AdjustmentKind = "no-way-home" // left out because its lymph could not be carried home
 	Restored     AdjustmentKind = "restored"    // added so that opening, way home or film are whole again
 	Refitted     AdjustmentKind = "refitted"    // doses changed to fill the slot

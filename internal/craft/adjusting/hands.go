@@ -16,14 +16,14 @@ type PractitionerState struct {
 	LongNails bool `json:"longNails,omitempty"`
 	// GloveAllergy is an allergy to the studio's gloves.
 	GloveAllergy bool `json:"gloveAllergy,omitempty"`
-	// Unwell is a cold sore or an infection of their own: they do not treat.
+	// Unwell is a cold sore or infection of their own: they do not treat.
 	Unwell bool `json:"unwell,omitempty"`
 }
 
 // PractitionerNotes are the things that practitioners see to on their own side.
 func (h PractitionerState) PractitionerNotes(e *evaluation.Evaluation) []string {
 	if h.GloveAllergy && slices.ContainsFunc(e.Occurrences, func(v evaluation.Occurrence) bool { return v.Gloves }) {
-		return []string{"Gloves of a material that you bear; without them no work inside the mouth."}
+		return []string{"Use gloves of a material you tolerate. Without them, no work inside the mouth."}
 	}
 	return nil
 }

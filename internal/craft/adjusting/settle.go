@@ -79,7 +79,7 @@ func (t *adjuster) settle() *evaluation.Evaluation {
 	return now
 }
 
-// restore takes the first way out, of all the findings that tailoring brought,
+// restore applies the first fix of every finding that the adjustments caused,
 // that keeps the constraints; failing any, the drains that cannot go anywhere are
 // left out together. It returns the new evaluation, nil where nothing is left to
 // restore.

@@ -15,21 +15,21 @@ func StandardVariants() []protocol.Variant {
 	families := func(f ...stroke.Family) []stroke.Family { return f }
 	return []protocol.Variant{
 		{Key: "sensitive", Name: "Sensitive", For: []string{"sensitive"}, Rules: []protocol.VariantRule{
-			{Do: "lighter", By: 1, Why: "One level lighter throughout."},
+			{Do: "lighter", By: 1, Why: "Lighter pressure, one level down throughout."},
 			{Do: "leave-out", Families: families(stroke.Friction, stroke.Tapotement), Why: "No friction and no tapping on sensitive skin."},
 			{Do: "swap-product", Tags: []string{"fragrance", "essential-oil"}, Why: "Fragrance-free."},
 		}},
 		{Key: "oily", Name: "Oily", For: []string{"oily"}, Rules: []protocol.VariantRule{
 			{Do: "swap-product", Tags: []string{"clogging"}, Why: "A lighter product."},
-			{Do: "amount", By: 85, Why: "Fewer drops: slip lasts longer on oily skin."},
+			{Do: "amount", By: 85, Why: "Less product: slip lasts longer on oily skin."},
 		}},
 		{Key: "dry", Name: "Dry", For: []string{"dry"}, Rules: []protocol.VariantRule{
 			{Do: "amount", By: 110, Why: "More slip."},
-			{Do: "re-apply", Why: "Dry skin drinks the film up: product goes on again in time."},
+			{Do: "re-apply", Why: "Dry skin absorbs product quickly, so re-apply it in time."},
 		}},
 		{Key: "dehydrated", Name: "Dehydrated", For: []string{"dehydrated"}, Rules: []protocol.VariantRule{
-			{Do: "amount", By: 110, Why: "The film is drunk up sooner."},
-			{Do: "re-apply", Why: "Product goes on again before the film gets thin."},
+			{Do: "amount", By: 110, Why: "The skin absorbs product sooner."},
+			{Do: "re-apply", Why: "Re-apply product before slip runs low."},
 		}},
 		{Key: "acne-prone", Name: "Acne-prone", For: []string{"acne-prone"}, Rules: []protocol.VariantRule{
 			{Do: "leave-out", Families: families(stroke.ToolRoll, stroke.SkinRolling, stroke.Tapotement), Kinds: []string{"twin-ball-roller", "cylinder-roller", "mitt"}, Why: "No rolling, and no tapping on lesions."},
@@ -37,10 +37,10 @@ func StandardVariants() []protocol.Variant {
 		}},
 		{Key: "rosacea", Name: "Rosacea and couperose", For: []string{"rosacea-prone", "couperose"}, Rules: []protocol.VariantRule{
 			{Do: "leave-out", Families: families(stroke.Friction, stroke.Tapotement), Kinds: []string{"cold", "cup", "stone", "mitt"}, Zones: onCheeks, Why: "No ice, friction, cups or stones on cheeks and nose."},
-			{Do: "cap", By: 1, Zones: onCheeks, Why: "A feather on cheeks and nose."},
+			{Do: "cap", By: 1, Zones: onCheeks, Why: "Feather-light on cheeks and nose."},
 		}},
 		{Key: "mature", Name: "Mature", For: []string{"mature"}, Rules: []protocol.VariantRule{
-			{Do: "slower", By: 120, Why: "Slower; hold the skin."},
+			{Do: "slower", By: 120, Why: "Slower, and hold the skin."},
 		}},
 		{Key: "pigmentation", Name: "Pigmentation-prone", For: []string{"pigmentation-prone"}, Rules: []protocol.VariantRule{
 			{Do: "leave-out", Families: families(stroke.Friction), Kinds: []string{"cup", "mitt"}, Why: "Nothing that leaves redness."},

@@ -73,7 +73,7 @@ type adjuster struct {
 	changed     map[string]bool        // steps that are no longer as they were
 	barred      evaluation.BarredNodes
 	adjustments []Adjustment
-	// hopeless findings are those for which no way out keeps the constraints.
+	// hopeless findings are those that no fix resolves within the constraints.
 	hopeless map[string]bool
 	// routeless strokes were left out for want of a way home; they are not brought back.
 	routeless map[string]bool

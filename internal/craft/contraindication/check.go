@@ -24,18 +24,18 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 			ps = append(ps, problem.Fault{Path: at, Message: "This question has no answer yet."})
 			continue
 		case a.Unsure:
-			ps = append(ps, problem.Fault{Path: at, Message: "The client was not sure. Go through it together, then say yes or no."})
+			ps = append(ps, problem.Fault{Path: at, Message: "The client was not sure. Go through it together, then choose yes or no."})
 			continue
 		case r.AnswerType == Graded:
 			for spot, g := range a.Grades {
 				if !slices.Contains(r.Spots, spot) || g < 0 || g > MostGrade {
-					ps = append(ps, problem.Fault{Path: at + "/grades/" + spot, Message: "A grade goes from 0, none, to 4, very much."})
+					ps = append(ps, problem.Fault{Path: at + "/grades/" + spot, Message: "Choose a grade from 0 (not at all) to 4 (very)."})
 				}
 			}
 			continue
 		case r.AnswerType == Choice:
 			if a.Option != "" && !slices.Contains(r.Options, a.Option) {
-				ps = append(ps, problem.Fault{Path: at + "/option", Message: "Choose one of what is offered."})
+				ps = append(ps, problem.Fault{Path: at + "/option", Message: "Choose one of the options."})
 			}
 			continue
 		case !a.Yes:
@@ -44,13 +44,13 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 		if (r.AnswerType == Date || r.AnswerType == DateAndZones) && !(a.Ongoing && r.AllowOngoing) {
 			switch {
 			case !a.Day.Valid():
-				ps = append(ps, problem.Fault{Path: at + "/day", Message: "Say on which day, or the last day it was so."})
+				ps = append(ps, problem.Fault{Path: at + "/day", Message: "Enter the date, or the last day of it."})
 			case a.Day > today:
-				ps = append(ps, problem.Fault{Path: at + "/day", Message: "That day is still to come. Give the day it was."})
+				ps = append(ps, problem.Fault{Path: at + "/day", Message: "This date is in the future. Enter today or an earlier date."})
 			}
 		}
 		if r.AnswerType == DueDate && (!a.Day.Valid() || a.Day.Since(today) > pregnancyDays || a.Day.Since(today) < -overdueDays) {
-			ps = append(ps, problem.Fault{Path: at + "/day", Message: "Give the expected date of birth, at most 40 weeks ahead."})
+			ps = append(ps, problem.Fault{Path: at + "/day", Message: "Enter the baby's due date, at most 40 weeks from now."})
 		}
 		if r.AnswerType == Zones || r.AnswerType == DateAndZones {
 			if len(a.Zones) == 0 {

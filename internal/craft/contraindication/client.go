@@ -73,10 +73,10 @@ func (s *ClientProfile) ofAllergies() []Contraindication {
 		a := &s.Allergies[i]
 		does := ""
 		if a.Kind == "words" {
-			does = "These words are in no table here: read the label of every product."
+			does = "This is not in our tables. Read the label of every product."
 		}
 		out = append(out, Contraindication{Rule: "allergy/" + a.Key, Title: "Allergic to " + a.Name, Kind: Exclude, Outcome: Outcome{Kind: Exclude, Allergy: a, Instruction: does},
-			Why: "The client named it; products that hold it are not used.", Basis: CommonPractice})
+			Why: "The client named this allergy, so products that contain it are not used.", Basis: CommonPractice})
 	}
 	return out
 }

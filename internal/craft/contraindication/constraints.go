@@ -50,7 +50,7 @@ type exclusion struct {
 // Merge makes constraints of the outcomes of a result.
 func Merge(outcomes []Contraindication) *Constraints {
 	c := &Constraints{tags: map[string]string{}, forms: map[string]string{}, products: map[string]string{}, instead: map[string]string{}, titles: map[string]Contraindication{}}
-	c.Explain(Nails, "Your long nails", "Nails scratch where pads and bent fingers press; the knuckles do it today.")
+	c.Explain(Nails, "Your long nails", "Long nails scratch where finger pads press. Use your knuckles today.")
 	for _, o := range outcomes {
 		if _, seen := c.titles[o.Rule]; !seen {
 			c.titles[o.Rule] = o

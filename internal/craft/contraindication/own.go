@@ -43,7 +43,7 @@ func PolicyOutcomes(policies []string) []Contraindication {
 	if !slices.Contains(policies, NoMouth) {
 		return nil
 	}
-	a := Contraindication{Rule: NoMouth, Title: "Work inside the mouth", Kind: LeaveOut, Outcome: Outcome{Kind: LeaveOut}, Why: "Not within the studio's licence.", Basis: "the studio's own"}
+	a := Contraindication{Rule: NoMouth, Title: "Work inside the mouth", Kind: LeaveOut, Outcome: Outcome{Kind: LeaveOut}, Why: "Not within the studio's licence.", Basis: "studio rule"}
 	for _, z := range anatomy.Zones {
 		if z.Region == anatomy.Mouth {
 			a.Places = append(a.Places, ZoneSide{Zone: z.Key, Side: "both"})
@@ -61,7 +61,7 @@ func CheckOwn(r *Rule) []problem.Fault {
 		ps[i].Path = strings.TrimPrefix(ps[i].Path, "/rules/0")
 	}
 	if !strings.HasPrefix(r.ID, OwnPrefix) {
-		ps = append(ps, problem.Fault{Path: "/id", Message: "A rule of the studio's own has an id that begins with " + OwnPrefix + "."})
+		ps = append(ps, problem.Fault{Path: "/id", Message: "The id of a studio rule begins with  " + OwnPrefix + "."})
 	}
 	return ps
 }

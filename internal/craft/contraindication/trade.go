@@ -55,7 +55,7 @@ func (p *Pack) Validate() []problem.Fault {
 	for i, r := range p.Rules {
 		at := fmt.Sprintf("/rules/%d", i)
 		if r.ID == "" || seen[r.ID] {
-			bad(at+"/id", "Every rule needs an id of its own.")
+			bad(at+"/id", "Every rule needs its own id.")
 		}
 		seen[r.ID] = true
 		if r.Title == "" || (r.Question == "") != (r.AnswerType == Nothing) || r.Why == "" || r.Basis == "" {
@@ -65,10 +65,10 @@ func (p *Pack) Validate() []problem.Fault {
 			bad(at+"/asks", "Say whether the rule asks for yes-no, date, zones, date-and-zones, due-date, grades, choice or nothing.")
 		}
 		if r.Stage != Consultation && r.Stage != PreTreatment && r.Stage != Both {
-			bad(at+"/stage", "Say whether the rule is asked at the consultation, at the door, or at both.")
+			bad(at+"/stage", "Say whether the rule is asked at the consultation, at the pre-treatment check, or at both.")
 		}
 		if r.AllowOngoing && r.AnswerType != Date && r.AnswerType != DateAndZones {
-			bad(at+"/mayLast", "Only what has a day can still be so.")
+			bad(at+"/mayLast", "Only a rule with a date can be ongoing.")
 		}
 		if (len(r.Spots) > 0) != (r.AnswerType == Graded) || (len(r.Options) > 0) != (r.AnswerType == Choice) {
 			bad(at, "Grades need their spots, a choice its options, and nothing else has them.")
@@ -117,10 +117,10 @@ func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 		}
 	}
 	if o.Pressure < 0 || o.Pressure > 5 {
-		bad(here+"/pressure", "Pressures go from 0 to 5.")
+		bad(here+"/pressure", "Pressure goes from 0 to 5.")
 	}
 	if o.Kind == Wait && o.Days < 1 {
-		bad(here+"/days", "A wait needs its days.")
+		bad(here+"/days", "A waiting period needs its days.")
 	}
 	if r.AnswerType == Nothing && o.FromAge == 0 && o.UnderAge == 0 {
 		bad(here, "A rule that asks nothing needs an age for each outcome.")
@@ -138,10 +138,10 @@ func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 		bad(here+"/fromAnswer", "The rule does not ask where.")
 	}
 	if o.Kind == LeaveOut && !o.FromAnswer && len(o.Zones) == 0 {
-		bad(here+"/zones", "Say which zones are left out.")
+		bad(here+"/zones", "Choose the zones to avoid.")
 	}
 	if o.Kind == Exclude && len(o.Families)+len(o.Intents)+len(o.Tools)+len(o.Tags)+len(o.Forms)+len(o.Products) == 0 {
-		bad(here, "Say what is excluded.")
+		bad(here, "Choose what not to use.")
 	}
 	return ps
 }

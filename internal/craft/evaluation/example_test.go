@@ -10,7 +10,7 @@ import (
 )
 
 // A plan that drains before it opens, what the evaluation says of it, and the
-// first way out.
+// first fix.
 func Example() {
 	ctx := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade())}
 	p := &protocol.Protocol{
@@ -34,9 +34,9 @@ func Example() {
 	// Output:
 	// 20 drainage-no-open [open-all]
 	// open - Collarbone pumps
-	// open - Side-neck stretches without sliding
+	// open - Stationary stretches on the side of the neck
 	// open - Fork round the ear
 	// open - Under-jaw circles
-	// work - Cheek drain without sliding
-	// close - Ear to hollow without sliding
+	// work - Stationary cheek drainage
+	// close - Stationary drainage from ear to terminus
 }

@@ -102,7 +102,7 @@ const (
 	SpeedSoothe  Code = "speed-soothing"   // soothing outside 1-10 cm/s
 )
 
-// Fix names a way out of a finding; see [Apply].
+// Fix names a one-click remedy for a finding; see [Apply].
 type Fix string
 
 // The fixes.

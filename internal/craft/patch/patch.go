@@ -137,11 +137,11 @@ func PatchOutcomes(untested, reacted []string) []contraindication.Contraindicati
 	var out []contraindication.Contraindication
 	if len(reacted) > 0 {
 		out = append(out, contraindication.Contraindication{Rule: contraindication.PatchReaction, Title: "Reaction to a patch test", Kind: contraindication.Exclude, Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: reacted},
-			Why: "The skin answered the test of this product.", Basis: contraindication.CommonPractice})
+			Why: "The skin reacted to the patch test of this product.", Basis: contraindication.CommonPractice})
 	}
 	if len(untested) > 0 {
 		out = append(out, contraindication.Contraindication{Rule: contraindication.PatchFirst, Title: "Patch test first", Kind: contraindication.Exclude, Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: untested},
-			Why: "New on this skin: sensitive skin, an active or an essential oil asks for a test beforehand.", Basis: contraindication.CommonPractice})
+			Why: "New on this skin: sensitive skin, an active ingredient or an essential oil needs a patch test first.", Basis: contraindication.CommonPractice})
 	}
 	return out
 }

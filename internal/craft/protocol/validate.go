@@ -26,41 +26,41 @@ func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.
 		ps = append(ps, problem.Fault{Path: at + path, Message: fmt.Sprintf(format, a...)})
 	}
 	if p.Minutes.HandsOn > p.Minutes.Treatment {
-		bad("/minutes/handsOn", "Hands-on time (%d min) is longer than the time sold (%d min).", p.Minutes.HandsOn, p.Minutes.Treatment)
+		bad("/minutes/handsOn", "Hands-on time (%d min) is longer than the treatment time (%d min).", p.Minutes.HandsOn, p.Minutes.Treatment)
 	}
 	if p.DefaultDose.Kind == stroke.Inherited {
-		bad("/defaultDose", "The protocol's default dose has nothing to inherit from.")
+		bad("/defaultDose", "The protocol's default repetitions have nothing to inherit from.")
 	} else {
 		ps = append(ps, p.DefaultDose.Validate(at+"/defaultDose")...)
 	}
 	rounds := map[string]int{}
 	for i, r := range p.Rounds {
 		if _, twice := rounds[r.ID]; twice {
-			bad(fmt.Sprintf("/rounds/%d/id", i), "The round %q stands here twice.", r.ID)
+			bad(fmt.Sprintf("/rounds/%d/id", i), "The round %q appears twice.", r.ID)
 		}
 		if r.Times < 1 || r.Times > 20 {
 			bad(fmt.Sprintf("/rounds/%d/times", i), "A round is worked 1 to 20 times.")
 		}
 		if r.Min > r.Times || r.Max != 0 && r.Max < r.Times || r.Max > 20 || r.Min < 0 {
-			bad(fmt.Sprintf("/rounds/%d/min", i), "The least and most rounds must lie about the planned %d.", r.Times)
+			bad(fmt.Sprintf("/rounds/%d/min", i), "The least and most rounds must include the planned %d.", r.Times)
 		}
 		rounds[r.ID] = -2
 	}
 	sections := map[string]bool{}
 	for i, sec := range p.Sections {
 		if sec.ID == "" || sections[sec.ID] {
-			bad(fmt.Sprintf("/sections/%d/id", i), "Every section needs an id of its own.")
+			bad(fmt.Sprintf("/sections/%d/id", i), "Every section needs its own id.")
 		}
 		sections[sec.ID] = true
 		if d := sec.DefaultDose; d != nil && d.Kind == stroke.Inherited {
-			bad(fmt.Sprintf("/sections/%d/defaultDose", i), "A section's default dose has nothing to inherit from.")
+			bad(fmt.Sprintf("/sections/%d/defaultDose", i), "A section's default repetitions have nothing to inherit from.")
 		} else if d != nil {
 			ps = append(ps, d.Validate(fmt.Sprintf("%s/sections/%d/defaultDose", at, i))...)
 		}
 	}
 	for i, c := range p.Cues {
 		if c.Every < 15 {
-			bad(fmt.Sprintf("/cues/%d/every", i), "A standing cue comes at most every 15 seconds.")
+			bad(fmt.Sprintf("/cues/%d/every", i), "A recurring cue comes every 15 seconds at most.")
 		}
 	}
 	ps = append(ps, p.validateVariants(ctx, at)...)
@@ -69,7 +69,7 @@ func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.
 		s := &p.Steps[i]
 		here := fmt.Sprintf("/steps/%d", i)
 		if s.ID == "" || ids[s.ID] {
-			bad(here+"/id", "Every step needs an id of its own; %q does not do.", s.ID)
+			bad(here+"/id", "Every step needs its own id; %q cannot be used.", s.ID)
 		}
 		ids[s.ID] = true
 		st := ctx.Strokes[s.Stroke]
@@ -86,11 +86,11 @@ func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.
 		for j, pt := range s.Path {
 			ps = append(ps, stroke.ValidateZone(pt.Zone, fmt.Sprintf("%s%s/path/%d/zone", at, here, j))...)
 			if pt.Pressure != nil && (*pt.Pressure < 0 || *pt.Pressure > 5) {
-				bad(fmt.Sprintf("%s/path/%d/pressure", here, j), "Pressure runs from 0 to 5.")
+				bad(fmt.Sprintf("%s/path/%d/pressure", here, j), "Pressure goes from 0 to 5.")
 			}
 		}
 		if s.Pressure != nil && (*s.Pressure < 0 || *s.Pressure > 5) {
-			bad(here+"/pressure", "Pressure runs from 0 to 5.")
+			bad(here+"/pressure", "Pressure goes from 0 to 5.")
 		}
 		if s.Dose != nil {
 			ps = append(ps, s.Dose.Validate(at+here+"/dose")...)
@@ -106,7 +106,7 @@ func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.
 			d = *p.InheritedDose(s.Section)
 		}
 		if d.CountsReps() && stroke.RepSeconds(s.Parts)+stroke.RepSeconds(st.Parts) <= 0 {
-			bad(here+"/parts", "A counted dose needs the seconds of one repetition.")
+			bad(here+"/parts", "Counted repetitions need the seconds of one repetition.")
 		}
 		ps = append(ps, s.Anchor.Validate(at+here+"/anchor")...)
 		ps = append(ps, stroke.ValidateParts(s.Parts, at+here+"/parts")...)
@@ -140,7 +140,7 @@ func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.
 			case !ok:
 				bad(here+"/round", "There is no round %q.", s.Round)
 			case last != -2 && last != i-1:
-				bad(here+"/round", "The steps of a round must stand together.")
+				bad(here+"/round", "The steps of a round must follow each other.")
 			}
 			rounds[s.Round] = i
 		}

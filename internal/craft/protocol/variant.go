@@ -57,7 +57,7 @@ func (p *Protocol) validateVariants(ctx *Context, at string) []problem.Fault {
 				ps = append(ps, problem.Fault{Path: here + "/with", Message: fmt.Sprintf("The library has no stroke %q.", r.With)})
 			}
 			if (r.Do == "amount" || r.Do == "slower" || r.Do == "hands-on") && r.By <= 0 {
-				ps = append(ps, problem.Fault{Path: here + "/by", Message: "Say by how much."})
+				ps = append(ps, problem.Fault{Path: here + "/by", Message: "Enter by how much."})
 			}
 		}
 	}

@@ -31,7 +31,7 @@ func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix ev
 		for i := range e.Findings {
 			f := &e.Findings[i]
 			if f.Code == was.Code && !had[f.ID] {
-				return nil, fmt.Errorf("that way out would bring the same trouble elsewhere. Choose another, or change the step by hand")
+				return nil, fmt.Errorf("this fix would cause the same problem elsewhere. Choose another, or change the step by hand")
 			}
 			again = again || f.ID == findingID && f.Values["zone"] == was.Values["zone"] && f.Values["node"] == was.Values["node"]
 		}
@@ -39,7 +39,7 @@ func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix ev
 			return q, nil
 		}
 	}
-	return nil, fmt.Errorf("that way out is not enough here. Choose another, or change the step by hand")
+	return nil, fmt.Errorf("this fix is not enough here. Choose another, or change the step by hand")
 }
 
 // ApplyTo does once what a fix does to a protocol whose evaluation is at hand,
@@ -47,7 +47,7 @@ func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix ev
 func ApplyTo(p *protocol.Protocol, ctx *protocol.Context, e *evaluation.Evaluation, findingID string, fix evaluation.Fix) (*protocol.Protocol, error) {
 	f := e.Find(findingID)
 	if f == nil || !offers(f, fix) {
-		return nil, fmt.Errorf("the plan has changed: %q no longer has that way out", findingID)
+		return nil, fmt.Errorf("the protocol has changed: %q no longer has this fix", findingID)
 	}
 	q := p.Clone()
 	at := -1

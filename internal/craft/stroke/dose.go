@@ -7,7 +7,7 @@ import (
 )
 
 // DoseKind tells how a dose is counted. The kinds must not be flattened into
-// one another: "not said", "as long as it feels right", "until it lets go" and
+// one another: "not stated", "as long by feel", "until it lets go" and
 // "as the protocol says" are four different things.
 type DoseKind string
 
@@ -18,8 +18,8 @@ const (
 	Breaths   DoseKind = "breaths"   // breaths of In + Pause + Out seconds
 	Positions DoseKind = "positions" // positions x seconds x senses x rounds
 	Until     DoseKind = "until"     // until a sign shows: a default and a cap
-	Free      DoseKind = "free"      // as long as it feels right
-	Unknown   DoseKind = "unknown"   // not said
+	Free      DoseKind = "free"      // as long by feel
+	Unknown   DoseKind = "unknown"   // not stated
 	Inherited DoseKind = "inherited" // the protocol's default dose
 )
 
@@ -132,42 +132,42 @@ func (d Dose) Validate(at string) []problem.Fault {
 	case Reps, Clock, Until, Free, Unknown:
 	case Breaths:
 		if d.In+d.Out <= 0 {
-			bad("/out", "A breath needs its seconds in and out.")
+			bad("/out", "Breaths need the seconds in and out.")
 		}
 	case Positions:
 		if d.Places < 1 || d.Seconds <= 0 {
-			bad("/places", "Positions need how many there are and the seconds at each.")
+			bad("/places", "Points need their number and the seconds at each.")
 		}
 	default:
-		bad("/kind", "There is no kind of dose %q.", d.Kind)
+		bad("/kind", "There is no kind of repetitions %q.", d.Kind)
 		return ps
 	}
 	if d.Planned < 1 {
-		bad("/planned", "The planned dose must be at least 1.")
+		bad("/planned", "Plan at least 1 repetition.")
 	}
 	if d.Min > d.Planned {
-		bad("/min", "The least allowed dose (%d) is above the planned one (%d).", d.Min, d.Planned)
+		bad("/min", "The least (%d) is above what is planned (%d).", d.Min, d.Planned)
 	}
 	if d.Max != 0 && d.Max < d.Planned {
-		bad("/max", "The most allowed dose (%d) is below the planned one (%d).", d.Max, d.Planned)
+		bad("/max", "The most (%d) is below what is planned (%d).", d.Max, d.Planned)
 	}
 	if d.Planned > 3600 || d.Sets > 20 {
-		bad("/planned", "A single dose may be at most 3600.")
+		bad("/planned", "Plan at most 3600.")
 	}
 	if d.Ceiling != 0 && d.Planned > d.Ceiling {
-		bad("/ceiling", "The planned dose (%d) is above its ceiling (%d).", d.Planned, d.Ceiling)
+		bad("/ceiling", "What is planned (%d) is above the maximum (%d).", d.Planned, d.Ceiling)
 	}
 	if d.Reverse > 0 && d.Kind != Reps {
-		bad("/reverse", "Only counted repetitions have another sense.")
+		bad("/reverse", "Only counted repetitions can be reversed.")
 	}
 	for _, s := range []float64{d.Rest, d.In, d.Pause, d.Out, d.Seconds} {
 		if s < 0 || s > 3600 || s != s {
-			bad("/kind", "The seconds of a dose run from 0 to 3600.")
+			bad("/kind", "Seconds go from 0 to 3600.")
 			break
 		}
 	}
 	if d.Places > 100 || d.Senses > 2 || d.Places < 0 || d.Senses < 0 || d.Sets < 0 || d.Reverse < 0 || d.Reverse > 3600 {
-		bad("/kind", "The counts of the dose are out of range.")
+		bad("/kind", "The number of repetitions is too small or too large.")
 	}
 	return ps
 }

@@ -19,7 +19,7 @@
 // A repetition is the run of its [Part]s, so a compound repetition (vibrate up,
 // pump three times, slide back) counts as one and its holds are never added
 // twice. The last repetition may differ ([Last]). What is counted - repetitions,
-// seconds, breaths, positions, until a sign, as long as it feels right, not
+// seconds, breaths, positions, until a sign, as long by feel, not
 // said, as the protocol says - are kinds that are never flattened into one
 // another; see [DoseKind].
 //
@@ -288,19 +288,19 @@ func (s *Stroke) Validate(at string) []problem.Fault {
 	ps = append(ps, ValidatePath(s.Path, at+"/path")...)
 	ps = append(ps, s.Dose.Validate(at+"/dose")...)
 	if s.Dose.Kind == Inherited {
-		ps = append(ps, problem.Fault{Path: at + "/dose", Message: "A stroke has nothing to inherit a dose from. Give it a dose of its own."})
+		ps = append(ps, problem.Fault{Path: at + "/dose", Message: "A stroke has nothing to inherit from. Give it its own repetitions."})
 	}
 	if s.Dose.CountsReps() && RepSeconds(s.Parts) <= 0 {
-		ps = append(ps, problem.Fault{Path: at + "/parts", Message: "A counted dose needs the seconds of one repetition. Add a part."})
+		ps = append(ps, problem.Fault{Path: at + "/parts", Message: "Counted repetitions need the seconds of one repetition. Add a part."})
 	}
 	if !slices.Contains(Intents, s.Intent) {
 		ps = append(ps, problem.Fault{Path: at + "/intent", Message: fmt.Sprintf("There is no intent %q.", s.Intent)})
 	}
 	if s.Pressure < 0 || s.Pressure > 5 {
-		ps = append(ps, problem.Fault{Path: at + "/pressure", Message: "Pressure runs from 0 to 5."})
+		ps = append(ps, problem.Fault{Path: at + "/pressure", Message: "Pressure goes from 0 to 5."})
 	}
 	if !slices.Contains(Families, s.Family) {
-		ps = append(ps, problem.Fault{Path: at + "/family", Message: fmt.Sprintf("There is no family of strokes %q.", s.Family)})
+		ps = append(ps, problem.Fault{Path: at + "/family", Message: fmt.Sprintf("There is no stroke family %q.", s.Family)})
 	}
 	if s.Hand != "" && !slices.Contains(HandParts, s.Hand) {
 		ps = append(ps, problem.Fault{Path: at + "/hand", Message: fmt.Sprintf("There is no hand part %q.", s.Hand)})
@@ -317,13 +317,13 @@ func (s *Stroke) Validate(at string) []problem.Fault {
 	}
 	for i, a := range s.Alternates {
 		if a.Stroke == "" && a.Hand == "" && a.Tool == nil && !a.LeaveOut && a.Does == "" {
-			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d", at, i), Message: "Say what to do instead: a stroke, a hand part, a tool, or leave it out."})
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d", at, i), Message: "Choose the alternative: a stroke, a hand part, a tool, or leave it out."})
 		}
 		if a.Hand != "" && !slices.Contains(HandParts, a.Hand) {
 			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/hand", at, i), Message: fmt.Sprintf("There is no hand part %q.", a.Hand)})
 		}
 		if a.Stroke == s.Key && s.Key != "" {
-			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/stroke", at, i), Message: "A stroke cannot stand in for itself."})
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/stroke", at, i), Message: "A stroke cannot be its own alternative."})
 		}
 	}
 	ps = append(ps, ValidateGaps(s.Gaps, at+"/gaps")...)
@@ -353,7 +353,7 @@ func ValidateParts(parts []Part, at string) []problem.Fault {
 			ps = append(ps, ValidateZone(p.Zone, here+"/zone")...)
 		}
 		if p.Pressure != nil && (*p.Pressure < 0 || *p.Pressure > 5) {
-			ps = append(ps, problem.Fault{Path: here + "/pressure", Message: "Pressure runs from 0 to 5."})
+			ps = append(ps, problem.Fault{Path: here + "/pressure", Message: "Pressure goes from 0 to 5."})
 		}
 	}
 	return ps

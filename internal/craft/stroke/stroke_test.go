@@ -54,13 +54,13 @@ func TestTheLibraryHoldsTheWholeRepertoire(t *testing.T) {
 	whole := 0
 	for _, st := range stroke.Trade() {
 		assert.Empty(t, st.Validate(""), st.Key)
-		if len(st.Path) > 0 && st.Dose.Kind != "" && st.Tempo != "" && st.Glide != "" && st.Intent != "" && st.Layer != "" && st.Client != "" && st.Precaution != "" && (st.Hand != "" || st.Tool != nil || st.Family == stroke.Exercise) {
+		if len(st.Path) > 0 && st.Dose.Kind != "" && st.Tempo != "" && st.Glide != "" && st.Intent != "" && st.Layer != "" && st.Precaution != "" && (st.Hand != "" || st.Tool != nil || st.Family == stroke.Exercise) {
 			whole++
 		}
 		least, most, grain := st.Dose.Range()
 		assert.True(t, least <= st.Dose.Planned && st.Dose.Planned <= most && grain > 0, st.Key)
 	}
-	assert.GreaterOrEqual(t, whole, 90, "strokes with path, dose, tempo, glide need, intent, layer, client's part and caution")
+	assert.GreaterOrEqual(t, whole, 90, "strokes with path, dose, tempo, glide need, intent, layer, and precaution")
 }
 
 // Direction and depth by intent (handbook, chapter 2): a drain is a feather on

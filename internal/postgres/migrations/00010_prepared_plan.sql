@@ -10,7 +10,7 @@ alter table treatment drop column plan, drop column changes, drop column overrul
 create trigger treatment_prepared before update on treatment for each row
   when (new.prepared is distinct from old.prepared) execute function refuse_change();
 
--- An erased client's treatments keep the protocol as it was published.
+-- A deleted client's treatments keep the protocol as it was published.
 -- +goose StatementBegin
 create or replace function erase_client(wanted uuid, at timestamptz) returns void
 language plpgsql security definer set search_path = public, pg_temp
@@ -27,7 +27,7 @@ as $$ begin
     where v.studio_id = t.studio_id and v.id = t.visit_id and t.studio_id = current_studio() and v.client_id = wanted;
   delete from screening where studio_id = current_studio() and client_id = wanted;
   update visit set state = 'cancelled' where studio_id = current_studio() and client_id = wanted and state in ('booked', 'confirmed', 'arrived');
-  update client set name = 'Erased client', email = '', phone = '', birth_date = null, skin_type = 'normal', skin_states = '{}', phototype = null, note = '', erased_at = at
+  update client set name = 'Deleted client', email = '', phone = '', birth_date = null, skin_type = 'normal', skin_states = '{}', phototype = null, note = '', erased_at = at
     where studio_id = current_studio() and id = wanted;
   perform set_config('softpalm.erasing', 'off', true);
 end $$;

@@ -97,7 +97,7 @@ func (s *Service) SwitchProtocol(ctx context.Context, a *studio.Actor, visit, pr
 			return err
 		}
 		if v.Kind != studio.ForTreatment || v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived {
-			return &studio.StateError{Code: "visit-state", Message: "A visit that is " + string(v.State) + " keeps its protocol."}
+			return &studio.StateError{Code: "visit-state", Message: "The protocol of this appointment can no longer be changed."}
 		}
 		number, err := tx.NewestVersion(ctx, protocolID)
 		if err != nil {

@@ -46,7 +46,7 @@ func (s *Service) AddScan(ctx context.Context, a *studio.Actor, letter uuid.UUID
 	case len(data) == 0:
 		return studio.FaultAt("", "The file is empty.")
 	case len(data) > ScanBytes:
-		return studio.FaultAt("", "The file is larger than 5 MB. Scan it again with fewer dots to the inch.")
+		return studio.FaultAt("", "The file is larger than 5 MB. Scan it again at a lower resolution.")
 	case scan.Type == "":
 		return studio.FaultAt("", "A scan is a PDF, a JPEG or a PNG file.")
 	}
@@ -85,7 +85,7 @@ func (s *Service) WriteLetter(ctx context.Context, a *studio.Actor, client uuid.
 	}
 	question = strings.TrimSpace(question)
 	if question == "" || len(question) > 2000 {
-		return nil, studio.FaultAt("/question", "Write the question to the doctor, at most 2000 characters.")
+		return nil, studio.FaultAt("/question", "Enter the question to the doctor, at most 2000 characters.")
 	}
 	l := &studio.Letter{ID: studio.NewID(), Client: client, Visit: visit, Question: question, WrittenAt: s.Now(), WrittenBy: a.Account, Rules: []string{}, Scans: []studio.Scan{}}
 	err := studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) error {
@@ -101,7 +101,7 @@ func (s *Service) WriteLetter(ctx context.Context, a *studio.Actor, client uuid.
 			}
 		}
 		if len(l.Rules) == 0 {
-			return &studio.StateError{Code: "no-letter", Message: "The last door check asks for no letter. Check at the door first."}
+			return &studio.StateError{Code: "no-letter", Message: "The last check does not ask for a letter. Do the pre-treatment check first."}
 		}
 		if visit != nil {
 			v, err := tx.Visit(ctx, *visit)
@@ -134,7 +134,7 @@ func (s *Service) AnswerLetter(ctx context.Context, a *studio.Actor, id uuid.UUI
 		}
 		today := s.Today(st)
 		if yes && (!calendar.Day(until).Valid() || until < today) {
-			return studio.FaultAt("/until", "Give the last day the doctor's answer holds, today or later.")
+			return studio.FaultAt("/until", "Enter the last day the doctor's answer is valid: today or later.")
 		}
 		now := s.Now()
 		l.AnsweredAt, l.Note, l.Answer = &now, strings.TrimSpace(note), "no"

@@ -154,7 +154,7 @@ func (s *Service) ReadPatchTest(ctx context.Context, a *studio.Actor, id uuid.UU
 		return err
 	}
 	if !slices.Contains(patch.PatchGrades, grade) {
-		return studio.FaultAt("/grade", "Choose how the skin answered.")
+		return studio.FaultAt("/grade", "Choose how the skin reacted.")
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx patchStore, _ *studio.Studio) error {
 		p, err := tx.PatchTest(ctx, id)

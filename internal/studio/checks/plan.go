@@ -172,7 +172,7 @@ func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID,
 func (s *Service) Prepare(ctx context.Context, within studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.PlanOptions) (*studio.Plan, error) {
 	tx := studio.As[planStore](within)
 	if v.Kind != studio.ForTreatment {
-		return nil, &studio.StateError{Code: "no-treatment", Message: "This visit is for a patch test; there is no treatment to plan."}
+		return nil, &studio.StateError{Code: "no-treatment", Message: "This appointment is for a patch test, so there is no treatment to plan."}
 	}
 	sc, err := todaysPreCheck(ctx, tx, v.Client, s.Today(st))
 	if err != nil {

@@ -76,7 +76,7 @@ func (s *Service) SavePreCheck(ctx context.Context, a *studio.Actor, client uuid
 				return err
 			}
 			if v.Client != client {
-				return studio.FaultAt("/visit", "That visit belongs to another client.")
+				return studio.FaultAt("/visit", "This appointment belongs to another client.")
 			}
 		}
 		asked, err := s.asked(ctx, tx, st)
@@ -120,7 +120,7 @@ func (s *Service) SavePreCheck(ctx context.Context, a *studio.Actor, client uuid
 // noPreCheck says that there is none where that is what an error means.
 func noPreCheck(err error) error {
 	if errors.Is(err, studio.ErrNotFound) {
-		return &studio.StateError{Code: "no-door-check", Message: "There is no door check of today for this client. Make it first."}
+		return &studio.StateError{Code: "no-door-check", Message: "There is no check for today yet. Do the pre-treatment check first."}
 	}
 	return err
 }

@@ -27,7 +27,7 @@ func (s *Service) SignConsent(ctx context.Context, a *studio.Actor, client uuid.
 		return nil, studio.FaultAt("/kind", "There is no consent of that kind.")
 	}
 	if c.Signer == "" || len(c.Signer) > 120 {
-		return nil, studio.FaultAt("/signer", "Write the name of who signs.")
+		return nil, studio.FaultAt("/signer", "Enter the name of the person signing.")
 	}
 	if err := studio.CheckSignature(signature); err != nil {
 		return nil, err
@@ -40,10 +40,10 @@ func (s *Service) SignConsent(ctx context.Context, a *studio.Actor, client uuid.
 		sub := contraindication.ClientProfile{Born: calendar.Day(who.BirthDate)}
 		if age := sub.Age(calendar.Day(s.Today(st))); age >= 0 && age < studio.OfAge {
 			if !guardian {
-				return studio.FaultAt("/guardian", "The client is under age: a guardian signs.")
+				return studio.FaultAt("/guardian", "The client is under 18, so a parent or guardian must sign.")
 			}
 			if kind == studio.ConsentMouth {
-				return studio.FaultAt("/kind", "The client is under age: nothing is done inside the mouth.")
+				return studio.FaultAt("/kind", "The client is under 18, so no work inside the mouth.")
 			}
 		}
 		if err := tx.AddConsent(ctx, c); err != nil {

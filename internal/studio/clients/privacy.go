@@ -105,7 +105,7 @@ func (s *Service) EraseClient(ctx context.Context, a *studio.Actor, id uuid.UUID
 			return err
 		}
 		if confirm != c.Name {
-			return studio.FaultAt("/confirm", "Type the client's name exactly as it stands in the file.")
+			return studio.FaultAt("/confirm", "Type the client's name exactly as it is in the file.")
 		}
 		visits, err := tx.ClientVisits(ctx, id)
 		if err != nil {
@@ -113,7 +113,7 @@ func (s *Service) EraseClient(ctx context.Context, a *studio.Actor, id uuid.UUID
 		}
 		for _, v := range visits {
 			if v.State == studio.InRoom {
-				return &studio.StateError{Code: "in-room", Message: "This client is in the room. Close the record first."}
+				return &studio.StateError{Code: "in-room", Message: "This client is in treatment. Sign and lock the record first."}
 			}
 		}
 		if err := tx.EraseClient(ctx, id, s.Now()); err != nil {

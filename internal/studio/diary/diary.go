@@ -31,7 +31,7 @@ func (s *Service) Day(ctx context.Context, a *studio.Actor, date string) (*Day, 
 		}
 		from, err := time.ParseInLocation(time.DateOnly, date, st.Zone())
 		if err != nil {
-			return studio.FaultAt("/date", "Write the day as year-month-day.")
+			return studio.FaultAt("/date", "Enter the date as year-month-day, for example 2026-11-24.")
 		}
 		to := from.AddDate(0, 0, 1)
 		d.Date = date
@@ -75,7 +75,7 @@ func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.
 	if q.From != "" {
 		day, err := time.ParseInLocation(time.DateOnly, q.From, st.Zone())
 		if err != nil {
-			return nil, studio.FaultAt("/from", "Write the day as year-month-day.")
+			return nil, studio.FaultAt("/from", "Enter the date as year-month-day, for example 2026-11-24.")
 		}
 		if day.After(from) {
 			from = day
@@ -141,7 +141,7 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 			return err
 		}
 		if n.Start.Before(s.Now().Add(-5 * time.Minute)) {
-			return studio.FaultAt("/start", "That time has passed. Choose one that is still to come.")
+			return studio.FaultAt("/start", "This time has passed. Choose a later one.")
 		}
 		number, err := tx.NewestVersion(ctx, n.Protocol)
 		if err != nil {
@@ -189,14 +189,14 @@ func (s *Service) seen(ctx context.Context, tx Store, st *studio.Studio, a *stud
 // what is known of the client asks to wait.
 func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio, n studio.NewVisit) error {
 	if !st.Open.Holds(series.Span{Start: n.Start, End: n.Start.Add(n.Length)}, st.Zone()) {
-		return studio.FaultAt("/start", "The studio is closed then. Choose a time within its hours.")
+		return studio.FaultAt("/start", "The studio is closed at this time. Choose a time during opening hours.")
 	}
 	expected, _, err := s.Checks.Expect(ctx, tx, st, n.Client, n.Start.In(st.Zone()).Format(time.DateOnly))
 	if err != nil {
 		return err
 	}
 	if until := expected.NotBefore; until != "" {
-		return &studio.StateError{Code: "before-waiting-ends", Message: "What is known of the client asks to wait. The first day that may be booked is " + string(until) + "."}
+		return &studio.StateError{Code: "before-waiting-ends", Message: "This client has a waiting period. The first day you can book is  " + string(until) + "."}
 	}
 	return nil
 }
@@ -212,10 +212,10 @@ func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 			return err
 		}
 		if was.State != studio.Booked && was.State != studio.Confirmed && was.State != studio.Arrived {
-			return &studio.StateError{Code: "visit-state", Message: "A visit that is " + string(was.State) + " cannot be moved."}
+			return &studio.StateError{Code: "visit-state", Message: "This appointment is " + was.State.Word() + " and can't be moved."}
 		}
 		if to.Start.Before(s.Now().Add(-5 * time.Minute)) {
-			return studio.FaultAt("/start", "That time has passed. Choose one that is still to come.")
+			return studio.FaultAt("/start", "This time has passed. Choose a later one.")
 		}
 		to.Client, to.Protocol = was.Client, was.Protocol
 		to.Length, to.Reset = was.EndsAt.Sub(was.StartsAt), was.BusyUntil.Sub(was.EndsAt)
@@ -340,7 +340,7 @@ func (s *Service) SetVisitState(ctx context.Context, a *studio.Actor, id uuid.UU
 			allowed = allowed || next == to
 		}
 		if !allowed {
-			return &studio.StateError{Code: "visit-state", Message: "A visit that is " + string(v.State) + " cannot become " + string(to) + "."}
+			return &studio.StateError{Code: "visit-state", Message: "This appointment is " + v.State.Word() + ", so it can't become " + to.Word() + "."}
 		}
 		if to == studio.Cancelled && v.StartsAt.Sub(s.Now()) < freeCancelling {
 			to = studio.LateCancelled

@@ -261,7 +261,7 @@ func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Coun
 				}
 			}
 			if err := tx.AddAccount(ctx, row); errors.Is(err, studio.ErrExists) {
-				return studio.FaultAt(fmt.Sprintf("/accounts/%d/email", i), "Somebody signs in with %s already.", acc.Email)
+				return studio.FaultAt(fmt.Sprintf("/accounts/%d/email", i), "Another account uses %s already.", acc.Email)
 			} else if err != nil {
 				return err
 			}

@@ -22,7 +22,7 @@ type tabletStore interface {
 }
 
 // ErrHandedOver says that the session is locked while a client holds the tablet.
-var ErrHandedOver = &studio.StateError{Code: "handed-over", Message: "The tablet is handed over to a client. Enter your PIN to take it back."}
+var ErrHandedOver = &studio.StateError{Code: "handed-over", Message: "This tablet is with a client. Enter your PIN to unlock it."}
 
 // pinTries is how often a wrong PIN may be entered before the session ends.
 const pinTries = 5
@@ -50,7 +50,7 @@ func (s *Service) HandOverTablet(ctx context.Context, a *studio.Actor, session, 
 			return err
 		}
 		if acc.PINHash == "" {
-			return &studio.StateError{Code: "no-pin", Message: "Choose a PIN first. With it you take the tablet back."}
+			return &studio.StateError{Code: "no-pin", Message: "Choose a PIN first. You need it to unlock the tablet."}
 		}
 		return nil
 	})
@@ -105,5 +105,5 @@ func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uui
 		}
 		return &studio.StateError{Code: "pin-ended", Message: "The PIN was wrong five times. Sign in again with your password."}
 	}
-	return studio.FaultAt("/pin", "That is not the PIN. %d tries are left.", pinTries-tries-1)
+	return studio.FaultAt("/pin", "This PIN is not correct. You have %d tries left.", pinTries-tries-1)
 }

@@ -197,7 +197,7 @@ func (s *Service) DropDraft(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 		if n, err := tx.NewestVersion(ctx, id); err != nil {
 			return err
 		} else if n == 0 {
-			return &studio.StateError{Code: "never-published", Message: "This protocol was never published, so there is nothing to go back to."}
+			return &studio.StateError{Code: "never-published", Message: "This protocol was never published, so there is no version to go back to."}
 		}
 		return tx.DropDraft(ctx, id, a.Account)
 	})
@@ -217,7 +217,7 @@ func (s *Service) Publish(ctx context.Context, a *studio.Actor, id uuid.UUID) (i
 		}
 		d, err := tx.Draft(ctx, id, a.Account)
 		if errors.Is(err, studio.ErrNotFound) {
-			return &studio.StateError{Code: "nothing-to-publish", Message: "There is no draft of yours to publish."}
+			return &studio.StateError{Code: "nothing-to-publish", Message: "You have no draft to publish."}
 		}
 		if err != nil {
 			return err
@@ -227,14 +227,14 @@ func (s *Service) Publish(ctx context.Context, a *studio.Actor, id uuid.UUID) (i
 			return err
 		}
 		if d.BasedOn != newest {
-			return &studio.StateError{Code: "version-moved-on", Message: fmt.Sprintf("Version %d was published after you began from version %d. Discard your draft to see it, then make your change again.", newest, d.BasedOn)}
+			return &studio.StateError{Code: "version-moved-on", Message: fmt.Sprintf("Version %d was published after you started from version %d. Discard your draft to see it, then make your change again.", newest, d.BasedOn)}
 		}
 		if len(d.Body.Steps) == 0 {
 			return &studio.StateError{Code: "empty-protocol", Message: "A protocol without steps cannot be published. Add a stroke first."}
 		}
 		e := evaluation.Evaluate(&d.Body, lib.Context())
 		if e.Worst() == evaluation.Stopping {
-			return &studio.StateError{Code: "unsafe-protocol", Message: "A finding marked stop has to be put right before the protocol can be published."}
+			return &studio.StateError{Code: "unsafe-protocol", Message: "A finding marked “Must fix” has to be fixed before the protocol can be published."}
 		}
 		number = newest + 1
 		if err := tx.AddVersion(ctx, id, number, &d.Body, s.Now(), &a.Account); err != nil {

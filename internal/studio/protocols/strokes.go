@@ -60,7 +60,7 @@ func (s *Service) DropStroke(ctx context.Context, a *studio.Actor, key string) e
 				return err
 			}
 			if len(users) > 0 {
-				return &studio.StateError{Code: "stroke-in-use", Message: "The protocol " + users[0] + " uses this stroke, in a draft, as published, or in a version that a visit is booked with. Take it out there first."}
+				return &studio.StateError{Code: "stroke-in-use", Message: "The protocol " + users[0] + " uses this stroke, in a draft, as published, or in a version with booked appointments. Remove it there first."}
 			}
 		}
 		return tx.DropStroke(ctx, key)

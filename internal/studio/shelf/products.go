@@ -28,11 +28,11 @@ func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct)
 	case !n.PackSize.IsPositive():
 		return id, studio.FaultAt("/packSize", "A pack holds more than nothing.")
 	case n.Price.IsNegative() || n.ReorderAt.IsNegative():
-		return id, studio.FaultAt("/price", "Price and re-order point are not below zero.")
+		return id, studio.FaultAt("/price", "Price and re-order point cannot be below 0.")
 	case n.RangeMax < n.RangeMin:
-		return id, studio.FaultAt("/rangeMax", "The range ends (%v mL) before it begins (%v mL).", n.RangeMax, n.RangeMin)
+		return id, studio.FaultAt("/rangeMax", "The usual amount ends (%v mL) before it begins (%v mL).", n.RangeMax, n.RangeMin)
 	case n.FullDose <= 0:
-		return id, studio.FaultAt("/fullDose", "Say how much is a full dose from face to decollete, in mL.")
+		return id, studio.FaultAt("/fullDose", "Enter the amount for face, neck and décolleté, in mL.")
 	}
 	made := studio.Contents{Ingredients: n.Ingredients, Tags: n.Tags, Unsuited: n.Unsuited}
 	if err := made.Tidy(); err != nil {

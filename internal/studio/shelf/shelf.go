@@ -113,10 +113,10 @@ func (s *Service) ReceiveLot(ctx context.Context, a *studio.Actor, n NewLot) err
 		return studio.FaultAt("/number", "Copy the lot number from the pack.")
 	}
 	if _, err := time.Parse(time.DateOnly, n.Expiry); err != nil {
-		return studio.FaultAt("/expiry", "Write the expiry as year-month-day.")
+		return studio.FaultAt("/expiry", "Enter the use-by date as year-month-day.")
 	}
 	if !n.Amount.IsPositive() {
-		return studio.FaultAt("/amount", "Say how much was received; it must be above 0.")
+		return studio.FaultAt("/amount", "Enter the amount received, above 0.")
 	}
 	if n.Cost.IsNegative() {
 		return studio.FaultAt("/cost", "The cost cannot be below 0.")
@@ -128,7 +128,7 @@ func (s *Service) ReceiveLot(ctx context.Context, a *studio.Actor, n NewLot) err
 		l.UnitCost = n.Cost.DivRound(n.Amount, 6)
 		if err := tx.AddLot(ctx, l); err != nil {
 			if errors.Is(err, studio.ErrExists) {
-				return studio.FaultAt("/number", "Lot %s of this product is on the shelf already.", l.Number)
+				return studio.FaultAt("/number", "Lot %s of this product is already on the shelf.", l.Number)
 			}
 			return err
 		}
@@ -143,13 +143,13 @@ func (s *Service) CorrectStock(ctx context.Context, a *studio.Actor, lot uuid.UU
 		return err
 	}
 	if kind == shelf.Treatment || kind == shelf.Receive {
-		return studio.FaultAt("/kind", "Treatments and deliveries are not written by hand here.")
+		return studio.FaultAt("/kind", "Treatments and deliveries are recorded automatically. Choose another reason.")
 	}
 	if amount.IsZero() {
 		return studio.FaultAt("/amount", "Say how much.")
 	}
 	if !kind.Fits(amount) {
-		return studio.FaultAt("/amount", "What leaves the shelf is written below zero, what comes back above.")
+		return studio.FaultAt("/amount", "Use a minus for stock going out, a plus for stock coming back.")
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
 		find := func() (*studio.Lot, error) {

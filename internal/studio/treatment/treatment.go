@@ -54,30 +54,30 @@ func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uui
 			return err
 		}
 		if !v.State.TakesTime() || v.State == studio.Done {
-			return &studio.StateError{Code: "visit-state", Message: "A visit that is " + string(v.State) + " cannot be treated."}
+			return &studio.StateError{Code: "visit-state", Message: "This appointment is " + v.State.Word() + ", so it can't be treated."}
 		}
 		t, err := s.Checks.Prepare(ctx, tx, st, v, &want)
 		if err != nil {
 			return err
 		}
 		if want.Practitioner.Unwell {
-			return &studio.StateError{Code: "not-your-hands", Message: "With a cold sore or an infection of your own you do not treat. Let a colleague take the visit, or move it."}
+			return &studio.StateError{Code: "not-your-hands", Message: "Do not treat while you have this. Ask a colleague to take over, or move the appointment."}
 		}
 		sc := t.PreCheck
 		if !sc.Result.Headline.Treatable() {
-			return &studio.StateError{Code: "not-today", Message: "The door check does not let this client be treated today."}
+			return &studio.StateError{Code: "not-today", Message: "Today's check says do not treat this client."}
 		}
 		if t.Refused {
-			return &studio.StateError{Code: "nothing-left", Message: "With today's cautions nothing sensible is left of this protocol. Choose another one or another day."}
+			return &studio.StateError{Code: "nothing-left", Message: "Too much of this protocol has to be left out today. Choose another protocol or another day."}
 		}
 		if err := studio.CheckOverrides(t.Outcomes, want.Overrides); err != nil {
 			return err
 		}
 		if !accepted.all(t.Adjustments) {
-			return &studio.StateError{Code: "not-accepted", Message: "A change of the plan has not been accepted yet. Look through the changes again: they may have become others."}
+			return &studio.StateError{Code: "not-accepted", Message: "Some adjustments are not accepted yet. They may have changed, so please review them again."}
 		}
 		if len(t.MissingConsents) > 0 {
-			return &studio.StateError{Code: "no-consent", Message: "A consent is missing. Let the client read and sign it first."}
+			return &studio.StateError{Code: "no-consent", Message: "A consent is missing. Ask the client to read and sign it first."}
 		}
 		treatment := &studio.Treatment{Visit: visit, PreCheck: &sc.ID, PreparedPlan: t.Prepared(&want),
 			Progress: studio.Progress{Since: s.Now(), Skipped: []string{}}, Record: studio.Record{Uses: []studio.RecordUse{}}, StartedAt: s.Now()}
@@ -235,7 +235,7 @@ func prepareLate(ctx context.Context, tx Store, t *studio.Treatment, v *studio.V
 	cx := lib.Context()
 	cx.SkinType, cx.SkinStates, cx.LongNails = c.SkinType, c.SkinStates, t.Practitioner.LongNails
 	if len(t.Protocol.ValidateStructure(cx, "")) > 0 {
-		return &studio.StateError{Code: "protocol-outdated", Message: "The plan of this visit uses a stroke, tool or product that is no longer there."}
+		return &studio.StateError{Code: "protocol-outdated", Message: "The plan of this appointment uses a stroke, tool or product that is no longer there."}
 	}
 	checks, err := tx.PreChecks(ctx, v.Client)
 	if err != nil {
@@ -310,11 +310,11 @@ func prepared(ctx context.Context, tx Store, visit uuid.UUID) (*studio.Treatment
 
 func checkRecord(r *studio.Record) error {
 	if len(r.Note) > 8000 {
-		return studio.FaultAt("/note", "The note is longer than 8000 characters. Shorten it.")
+		return studio.FaultAt("/note", "The treatment notes are longer than 8000 characters. Shorten them.")
 	}
 	for i, u := range r.Uses {
 		if u.Used.IsNegative() || u.Used.GreaterThan(decimal.NewFromInt(1000)) {
-			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "What was used lies between 0 and 1000.")
+			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "Enter an amount between 0 and 1000.")
 		}
 	}
 	return nil
@@ -407,7 +407,7 @@ func (s *Service) TakeFromShelf(ctx context.Context, within studio.Tx, t *studio
 		taken, err := shelf.Take(studio.LotsOf(lots, p.ID), u.Used, today)
 		var short *shelf.ShortError
 		if errors.As(err, &short) {
-			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "The good lots of %s hold %s %s, not %s. Receive a lot on the shelf first, or correct the amount.", p.Name, short.Have, p.Unit, short.Asked)
+			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "Only %s %s of %s is usable and you entered %s. Receive a delivery first, or correct the amount.", short.Have, p.Unit, p.Name, short.Asked)
 		}
 		for k, tk := range taken {
 			m := &studio.Movement{ID: studio.NewID(), Lot: uuid.MustParse(tk.Lot.ID), Kind: shelf.Treatment, Amount: tk.Amount.Neg(), Visit: &t.Visit, Account: by, At: at}

@@ -11,7 +11,7 @@ import { roleWords } from "../words/en";
 
 const places = [
 	["/", "Day"],
-	["/people", "People"],
+	["/people", "Clients"],
 	["/protocols", "Protocols"],
 	["/diary", "Diary"],
 	["/shelf", "Shelf"],
@@ -35,7 +35,7 @@ export function Shell() {
 			<header>
 				<DayStrip />
 				<div className="no-print flex items-end justify-between border-b border-ink px-5">
-					<nav aria-label="Places">
+					<nav aria-label="Main menu">
 						<ul className="m-0 flex list-none gap-6 p-0">
 							{places.map(([to, name]) => (
 								<li key={to}>
@@ -60,7 +60,7 @@ export function Shell() {
 								{session.role !== "front-desk" && (
 									<DropdownMenu.Item asChild>
 										<Link to="/rules" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
-											Rules of the studio
+											Studio rules
 										</Link>
 									</DropdownMenu.Item>
 								)}
@@ -74,7 +74,7 @@ export function Shell() {
 								{session.role === "owner" && (
 									<DropdownMenu.Item asChild>
 										<Link to="/import" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
-											Bring in a studio file
+											Import a file
 										</Link>
 									</DropdownMenu.Item>
 								)}
@@ -82,7 +82,7 @@ export function Shell() {
 									onSelect={() => setChoosing(true)}
 									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
 								>
-									PIN for the tablet
+									Tablet PIN
 								</DropdownMenu.Item>
 								<DropdownMenu.Item
 									onSelect={() => out.mutate()}

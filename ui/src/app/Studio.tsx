@@ -31,9 +31,9 @@ function Door() {
 function Nowhere() {
 	return (
 		<main className="p-8">
-			<h1>Nothing here</h1>
+			<h1>Page not found</h1>
 			<p>
-				This address leads nowhere. <a href="/">Back to the day</a>
+				This address leads nowhere. <a href="/">Back to today</a>
 			</p>
 		</main>
 	);

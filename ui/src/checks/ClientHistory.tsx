@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useId, useState } from "react";
 import type { Schemas } from "../api/client";
 import { Field } from "../kit/kit";
-import { skinStateWords, skinTypes } from "../words/en";
+import { skinStateClientWords, skinStateWords, skinTypes } from "../words/en";
 
 export type About = Omit<Schemas["ClientHistory"], "$schema">;
 type Hit = Schemas["Hit"];
@@ -56,7 +56,7 @@ const named = (list: readonly string[]) => list.map((key) => ({ key, name: key.r
 export function Person({ about, onAbout, today, fault }: Part & { today: string; fault?: string | undefined }) {
 	return (
 		<div className="grid gap-5">
-			<Field label="Birth date" fault={fault}>
+			<Field label="Date of birth" fault={fault}>
 				{(a) => (
 					<input
 						{...a}
@@ -69,15 +69,15 @@ export function Person({ about, onAbout, today, fault }: Part & { today: string;
 				)}
 			</Field>
 			<Chips
-				label="The skin is mostly"
+				label="How would you describe your skin?"
 				single
 				all={named(skinTypes)}
 				chosen={about.skinType ? [about.skinType] : []}
 				onChosen={([t]) => onAbout({ ...about, skinType: t as "dry" })}
 			/>
 			<Chips
-				label="And is it any of this?"
-				all={named(skinStateWords)}
+				label="Is your skin any of these?"
+				all={skinStateWords.map((key) => ({ key, name: skinStateClientWords[key] ?? key }))}
 				chosen={about.skinStates ?? []}
 				onChosen={(skinStates) => onAbout({ ...about, skinStates })}
 			/>
@@ -107,7 +107,7 @@ const sleeps = [
 export function Life({ about, onAbout, fault }: Part & { fault?: string | undefined }) {
 	return (
 		<div className="grid gap-5">
-			<Field label="What goes on the face at home? Products, in your own words.">
+			<Field label="Which products do you use on your face at home?">
 				{(a) => (
 					<textarea
 						{...a}
@@ -119,13 +119,13 @@ export function Life({ about, onAbout, fault }: Part & { fault?: string | undefi
 				)}
 			</Field>
 			<Chips
-				label="How is the sleep?"
+				label="How do you sleep?"
 				single
 				all={sleeps}
 				chosen={about.sleep ? [about.sleep] : []}
 				onChosen={([s]) => onAbout({ ...about, sleep: s as "well" })}
 			/>
-			<Field label="Usual bedtime" fault={fault}>
+			<Field label="What time do you usually go to bed?" fault={fault}>
 				{(a) => (
 					<input
 						{...a}
@@ -215,7 +215,7 @@ function Finder({
 					{!known && (
 						<li className="border-b border-rule">
 							<button type="button" className="min-h-11 w-full text-left hover:bg-leaf" onClick={() => add(wanted)}>
-								Put down “{wanted}” in these words
+								Add “{wanted}” as you wrote it
 							</button>
 						</li>
 					)}
@@ -229,8 +229,8 @@ export function Medicines({ about, onAbout, search }: Part & { search: Search })
 	const list = about.medicines ?? [];
 	return (
 		<Finder
-			label="Medicines you take, or took in the last half year"
-			hint="Type the first letters of the substance; it stands under the name on the pack."
+			label="Medicines you take now, or took in the last six months"
+			hint="Type the first letters of the active ingredient. It is printed near the name on the pack."
 			kind="medicine"
 			search={search}
 			chosen={list.map((m) => ({ key: m, name: m }))}
@@ -267,8 +267,8 @@ export function AboutText({ about, concern }: { about: About; concern: (key: str
 	const rows: [string, string | undefined][] = [
 		["Medicines", about.medicines?.join(", ")],
 		["Allergic to", about.allergies?.map((a) => a.name).join(", ")],
-		["Comes for", about.concerns?.map(concern).join(", ").toLowerCase()],
-		["Uses at home", about.homeProducts],
+		["Concerns", about.concerns?.map(concern).join(", ").toLowerCase()],
+		["Home products", about.homeProducts],
 		["Sleep", [about.sleep && `sleeps ${about.sleep}`, about.bedtime && `to bed at ${about.bedtime}`].filter(Boolean).join(", ")],
 	];
 	return (

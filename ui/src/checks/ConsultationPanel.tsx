@@ -36,13 +36,13 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 			<h2 className="mt-0 mb-1 text-2xl">Consultation</h2>
 			<p className="m-0">
 				{file.holdsUntil
-					? `Holds until ${dayWords(file.holdsUntil)}.`
+					? `Valid until ${dayWords(file.holdsUntil)}.`
 					: treats
-						? "None holds: its questions are asked at the door too."
+						? "No current consultation. Its questions will be part of the next check."
 						: ""}
-				{open && !waiting && ` A link is open until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}.`}
+				{open && !waiting && ` Private link valid until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}.`}
 				{waiting &&
-					` The client sent answers in on ${at.date(waiting.sentAt ?? "")}; they count once reviewed.${unsure > 0 ? ` The client was not sure of ${unsure}.` : ""}`}
+					` The client sent answers on ${at.date(waiting.sentAt ?? "")}. Review them before they are used.${unsure > 0 ? ` ${unsure === 1 ? "1 answer is" : `${unsure} answers are`} “not sure”.` : ""}`}
 			</p>
 			<div className="mt-2 flex flex-wrap gap-3">
 				{waiting && treats && (
@@ -51,10 +51,10 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					</Button>
 				)}
 				<Button disabled={handOver.isPending} onClick={() => setHanding(true)}>
-					Hand over the tablet
+					Give tablet to client
 				</Button>
 				<Button disabled={link.isPending} onClick={() => link.mutate()}>
-					New private link
+					Create private link
 				</Button>
 				{treats && (
 					<a
@@ -76,12 +76,12 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					handOver.mutate();
 				}}
 			/>
-			<Dialog open={handing} onClose={() => setHanding(false)} title="Hand over the tablet?">
-				<p className="mt-0">It shows {file.client.name}’s consultation and nothing else, whatever is pressed, until you enter your PIN.</p>
+			<Dialog open={handing} onClose={() => setHanding(false)} title="Give tablet to client?">
+				<p className="mt-0">Only {file.client.name}’s consultation can be seen until you enter your PIN.</p>
 				<div className="flex justify-end gap-3">
 					<Button onClick={() => setHanding(false)}>Not now</Button>
 					<Button variant="primary" disabled={handOver.isPending} onClick={() => handOver.mutate()}>
-						Hand it over
+						Give tablet to client
 					</Button>
 				</div>
 			</Dialog>
@@ -91,17 +91,17 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					link.reset();
 					setCopied(false);
 				}}
-				title="A private link for this client"
+				title="Private link"
 			>
 				<p className="mt-0">
-					Send it to {file.client.name} alone. It opens the consultation until{" "}
-					<span className="num">{link.data && `${at.date(link.data.until)}, ${at.time(link.data.until)}`}</span>, needs no account, and
-					shows nothing else. It cannot be shown again.
+					Send this link only to {file.client.name} . It opens the consultation until{" "}
+					<span className="num">{link.data && `${at.date(link.data.until)}, ${at.time(link.data.until)}`}</span> and needs no password. Copy
+					it now; it can’t be shown again.
 				</p>
 				<input className="field num" readOnly aria-label="Private link" value={address} onFocus={(e) => e.target.select()} />
 				<div className="mt-4 flex justify-end gap-3">
 					<Button variant="primary" onClick={() => navigator.clipboard.writeText(address).then(() => setCopied(true))}>
-						{copied ? "Copied" : "Copy the link"}
+						{copied ? "Copied" : "Copy link"}
 					</Button>
 				</div>
 			</Dialog>

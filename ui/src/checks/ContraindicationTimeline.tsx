@@ -29,10 +29,10 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 	const every = Math.ceil(months.length / 8);
 	const rows = [...new Map(spans.map((s) => [s.rule, s.title]))];
 	return (
-		<section aria-label="Cautions through time" className="mt-8">
-			<h2 className="mt-0 mb-1 text-2xl">Cautions through time</h2>
+		<section aria-label="Contraindications over time" className="mt-8">
+			<h2 className="mt-0 mb-1 text-2xl">Contraindications over time</h2>
 			<div className="relative grid grid-cols-[200px_1fr] gap-x-3">
-				<span className="text-sm text-soft">Visits</span>
+				<span className="text-sm text-soft">Appointments</span>
 				<div className="relative h-7 border-b border-ink">
 					{months
 						.filter((m, i) => i % every === 0 && x(m) < 92)
@@ -67,7 +67,7 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 							{spans
 								.filter((s) => s.rule === rule)
 								.map((s) => {
-									const words = `${kindWords[s.kind]}, ${dayWords(s.from)} to ${s.until ? dayWords(s.until) : "now, no end known"}`;
+									const words = `${kindWords[s.kind]}, ${dayWords(s.from)} to ${s.until ? dayWords(s.until) : "ongoing"}`;
 									return (
 										<li
 											key={s.from}
@@ -87,10 +87,10 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 				</div>
 			</div>
 			<p className="mt-1 text-sm text-soft">
-				<span className="mr-1 inline-block size-2.5 rounded-full bg-persimmon" /> not here{" "}
+				<span className="mr-1 inline-block size-2.5 rounded-full bg-persimmon" /> do not treat{" "}
 				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full bg-slate" /> wait or letter{" "}
 				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full bg-kelp" /> changes{" "}
-				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full border border-ink bg-ink" /> visit. Fading out: no end known.
+				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full border border-ink bg-ink" /> appointment. Fading bar: end not known.
 			</p>
 		</section>
 	);

@@ -15,7 +15,7 @@ const stale = ["client", "visit", "plan", "day", "tailored"];
 export function WriteLetter({ client, visit, planned }: { client: string; visit?: string; planned: string }) {
 	const [open, setOpen] = useState(false);
 	const [question, setQuestion] = useState(
-		`May ${planned}, a cosmetic massage of face, neck and shoulders with light to medium pressure, be given? Are there places to leave out or limits to keep?`,
+		`Is it safe for your patient to have ${planned}, a cosmetic massage of the face, neck and shoulders with light to medium pressure? Should any area be avoided or any limit kept?`,
 	);
 	const cache = useQueryClient();
 	const write = useMutation({
@@ -39,7 +39,7 @@ export function WriteLetter({ client, visit, planned }: { client: string; visit?
 			<Dialog open={open} onClose={() => setOpen(false)} title="A letter to the client’s doctor">
 				{write.data ? (
 					<>
-						<p>The letter is written and stands in the client’s file.</p>
+						<p>Letter saved in the client's file.</p>
 						<div className="flex justify-end gap-3">
 							<Button onClick={() => setOpen(false)}>Close</Button>
 							<a
@@ -54,7 +54,7 @@ export function WriteLetter({ client, visit, planned }: { client: string; visit?
 					</>
 				) : (
 					<>
-						<p className="mt-0">It names the planned treatment and what the check asks a doctor about, and nothing else from the file.</p>
+						<p className="mt-0">It names the planned treatment and the condition we ask about. Nothing else from the file is included.</p>
 						<Field label="Question to the doctor" fault={write.error instanceof ProblemError ? write.error.at("/question") : undefined}>
 							{(a) => <textarea {...a} className="field min-h-32" value={question} onChange={(e) => setQuestion(e.target.value)} />}
 						</Field>
@@ -62,7 +62,7 @@ export function WriteLetter({ client, visit, planned }: { client: string; visit?
 						<div className="mt-4 flex justify-end gap-3">
 							<Button onClick={() => setOpen(false)}>Not now</Button>
 							<Button variant="primary" disabled={write.isPending} onClick={() => write.mutate()}>
-								Write it
+								Save letter
 							</Button>
 						</div>
 					</>
@@ -112,11 +112,7 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 						<span className="min-w-40 flex-1">
 							{l.rules.map(title).join("; ")}
 							<span className="block text-sm text-soft">
-								{l.answer === "yes"
-									? `Answered yes, holds through ${dayWords(l.until ?? "")}`
-									: l.answer === "no"
-										? "Answered no"
-										: "No answer yet"}
+								{l.answer === "yes" ? `Yes, valid to ${dayWords(l.until ?? "")}` : l.answer === "no" ? "No" : "No answer yet"}
 								{l.note ? `: ${l.note}` : ""}
 							</span>
 						</span>
@@ -167,7 +163,7 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 			</ul>
 			<Dialog open={answering !== null} onClose={() => setAnswering(null)} title="The doctor’s answer">
 				<fieldset className="m-0 mb-3 flex gap-5 border-0 p-0">
-					<legend className="mb-1 text-sm font-semibold">May it be given?</legend>
+					<legend className="mb-1 text-sm font-semibold">Can the treatment go ahead?</legend>
 					{[true, false].map((v) => (
 						<label key={String(v)} className="flex min-h-11 items-center gap-2 font-semibold">
 							<input type="radio" name="doctor" checked={yes === v} onChange={() => setYes(v)} /> {v ? "Yes" : "No"}
@@ -175,7 +171,7 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 					))}
 				</fieldset>
 				{yes && (
-					<Field label="Holds through" fault={save.error instanceof ProblemError ? save.error.at("/until") : undefined}>
+					<Field label="Valid to (last day)" fault={save.error instanceof ProblemError ? save.error.at("/until") : undefined}>
 						{(a) => <input {...a} type="date" className="field w-48" value={until} onChange={(e) => setUntil(e.target.value)} />}
 					</Field>
 				)}
@@ -185,11 +181,11 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 					</Field>
 				</div>
 				<ErrorMessage error={save.error} />
-				<p className="text-sm text-soft">It cannot be changed afterwards. Today’s door check is judged again with it.</p>
+				<p className="text-sm text-soft">You can’t change this later. Today's check will be updated.</p>
 				<div className="flex justify-end gap-3">
 					<Button onClick={() => setAnswering(null)}>Not now</Button>
 					<Button variant="primary" disabled={save.isPending} onClick={() => answering && save.mutate(answering)}>
-						Keep the answer
+						Save answer
 					</Button>
 				</div>
 			</Dialog>

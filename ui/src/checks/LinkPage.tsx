@@ -5,7 +5,7 @@ import { sessionQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
 import { UnlockTablet } from "../house";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
-import { clientCaution } from "../words/en";
+import { clientCaution, zoneClientWords } from "../words/en";
 import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
 import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wantsDay, wantsZones, YesNo } from "./Questions";
 
@@ -144,7 +144,8 @@ export function LinkPage() {
 				{session.data?.locked && <UnlockTablet />}
 			</main>
 		);
-	const { questions, zones, today, studioName } = link.data;
+	const { questions, today, studioName } = link.data;
+	const zones = link.data.zones.map((z) => ({ ...z, name: zoneClientWords[z.key] ?? z.name }));
 	const search: Search = (kind, text) =>
 		unwrap(api.GET("/api/consultation/substances", { params: { header: headers, query: { kind, text } } }));
 	const open = questions.filter((q) => !complete(q, answers[q.id]));
@@ -164,14 +165,16 @@ export function LinkPage() {
 				{wantsZones(q) && (
 					<div className="mt-3">
 						<p className="m-0 mb-1 text-sm">
-							Touch each place. Left and right are your own. <span className="font-semibold">{a.zones?.length ?? 0} marked</span>
+							Tap each area. Left means your left; right means your right.{" "}
+							<span className="font-semibold">{a.zones?.length ?? 0} marked</span>
 						</p>
 						<div className="leaf h-[360px] p-2">
 							<FaceMap
 								zones={zones}
 								marked={a.zones ?? []}
 								onMark={(p) => set(q.id, togglePlace(a, p))}
-								label={`Mark the places: ${q.title}`}
+								forClient
+								label={`Mark areas: ${q.title}`}
 							/>
 						</div>
 					</div>
@@ -191,13 +194,13 @@ export function LinkPage() {
 		<main className="mx-auto max-w-xl px-5 pt-4 pb-10">
 			<p className="m-0 text-sm text-soft">{studioName}</p>
 			<h1 ref={top} tabIndex={-1} className="mt-0 mb-3 text-3xl outline-none">
-				{sent ? "Thank you" : leaf ? "Before your treatment" : "All done?"}
+				{sent ? "Thank you" : leaf ? "Before your treatment" : "Check your answers"}
 			</h1>
 			{sent ? (
 				<>
 					<p className="text-lg">
-						Your answers have arrived. The practitioner goes through them with you. If this is the studio’s tablet, hand it back; otherwise
-						close this page.
+						Thank you, we have your answers. Your practitioner will go through them with you. If this is the studio’s tablet, hand it back;
+						otherwise close this page.
 					</p>
 					{session.data?.locked && <UnlockTablet />}
 				</>
@@ -211,9 +214,7 @@ export function LinkPage() {
 							<span>
 								{leaf ? `Page ${page + 1} of ${leaves.length}` : `${questions.length - open.length} of ${questions.length} answered`}
 							</span>
-							<span role="status">
-								{kept === "kept" ? "kept as you go" : kept === "waiting" ? "keeping …" : "not kept yet, trying again"}
-							</span>
+							<span role="status">{kept === "kept" ? "Saved" : kept === "waiting" ? "Saving …" : "Not saved yet. Trying again …"}</span>
 						</p>
 					</div>
 					<ErrorMessage error={error} />
@@ -254,7 +255,7 @@ export function LinkPage() {
 						</div>
 					) : open.length > 0 ? (
 						<>
-							<p className="text-lg">These are still open:</p>
+							<p className="text-lg">Please answer these:</p>
 							<ul className="m-0 list-none p-0">
 								{open.map((q) => (
 									<li key={q.id} className="border-b border-rule">
@@ -270,7 +271,7 @@ export function LinkPage() {
 							</ul>
 						</>
 					) : (
-						<p className="text-lg">Every question has its answer. Send them to the studio, or go back and change one.</p>
+						<p className="text-lg">You have answered everything. Send your answers, or go back to change one.</p>
 					)}
 					<div className="mt-6 flex justify-between gap-3">
 						<Button className="min-h-12" disabled={page === 0} onClick={() => turn(page - 1)}>
@@ -278,7 +279,7 @@ export function LinkPage() {
 						</Button>
 						{leaf ? (
 							<Button variant="primary" className="min-h-12 flex-1" disabled={untouched} onClick={next}>
-								{page + 1 < leaves.length ? "Next" : "To the end"}
+								{page + 1 < leaves.length ? "Next" : "Check answers"}
 							</Button>
 						) : (
 							<Button variant="primary" className="min-h-12 flex-1" disabled={open.length > 0} onClick={send}>

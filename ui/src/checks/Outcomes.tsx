@@ -10,7 +10,7 @@ const tone = (o: Applied) =>
 	o.kind === "urgent" ? "urgent" : o.kind === "stop" ? "not-here" : o.kind === "wait" || o.kind === "letter" ? "not-before" : "go";
 
 /** The reason for setting something aside. */
-export function Overrule({
+export function OverrideForm({
 	label,
 	button,
 	onReason,
@@ -45,7 +45,7 @@ export function Overrule({
 				{button}
 			</Button>
 			<Button variant="quiet" onClick={onLeave}>
-				Leave it
+				Cancel
 			</Button>
 		</form>
 	);
@@ -78,13 +78,13 @@ export function Outcomes({
 	const r = screening.result;
 	const rules = [...new Set(outcomes.map((o) => o.rule))].map((id) => outcomes.filter((o) => o.rule === id));
 	return (
-		<section aria-label="Result of the door check">
+		<section aria-label="Result of the check">
 			<p className="m-0 mb-2 font-serif text-3xl font-semibold">
 				{headlineWords[r.headline]}
 				{r.headline === "not-before" && r.notBefore ? ` ${dayWords(r.notBefore)}` : ""}
 			</p>
 			{children}
-			{outcomes.length === 0 && <p className="m-0">No caution applies today.</p>}
+			{outcomes.length === 0 && <p className="m-0">No contraindications today.</p>}
 			<ul className="m-0 list-none p-0">
 				{rules.map((list) => {
 					const first = list[0]!;
@@ -102,11 +102,11 @@ export function Outcomes({
 								))}
 								<span className="text-sm text-soft">
 									{first.why} ({first.basis}
-									{first.doubtful ? "; a default and nothing more" : ""})
+									{first.doubtful ? "; rule of thumb" : ""})
 								</span>
 								{onOverrules && overrulable.includes(first.rule) && asking !== first.rule && (
 									<span className="flex flex-wrap items-center gap-3">
-										{first.rule in overrules && <span className="font-semibold">Overruled: {overrules[first.rule]}</span>}
+										{first.rule in overrules && <span className="font-semibold">Overridden: {overrules[first.rule]}</span>}
 										<Button
 											variant="quiet"
 											className="-ml-4 text-sm"
@@ -116,14 +116,14 @@ export function Outcomes({
 												else setAsking(first.rule);
 											}}
 										>
-											{first.rule in overrules ? "Follow it after all" : "Overrule"}
+											{first.rule in overrules ? "Undo override" : "Override"}
 										</Button>
 									</span>
 								)}
 								{onOverrules && asking === first.rule && (
-									<Overrule
-										label="Why it is overruled; it stays in the record"
-										button="Overrule"
+									<OverrideForm
+										label="Reason (saved in the record)"
+										button="Save override"
 										onReason={(reason) => {
 											onOverrules({ ...overrules, [first.rule]: reason });
 											setAsking(null);

@@ -54,7 +54,7 @@ export function ApplyPatchTest({
 	const lot = lots.some((l) => l.number === f.lot) ? f.lot : (lots.find((l) => l.opened)?.number ?? lots[0]?.number ?? "");
 	const fault = (p: string) => (send.error instanceof ProblemError ? send.error.at(p) : undefined);
 	return (
-		<Dialog open onClose={onClose} title="Put a patch test on">
+		<Dialog open onClose={onClose} title="Apply patch test">
 			<form
 				className="grid gap-3"
 				onSubmit={(e) => {
@@ -74,18 +74,18 @@ export function ApplyPatchTest({
 						</select>
 					)}
 				</Field>
-				<Field label="Lot" fault={fault("/lot")} hint={f.product && lots.length === 0 ? "No good lot of it is on the shelf." : undefined}>
+				<Field label="Lot" fault={fault("/lot")} hint={f.product && lots.length === 0 ? "No usable lot in stock." : undefined}>
 					{(a) => (
 						<select {...a} className="field" required value={lot} onChange={(e) => setF({ ...f, lot: e.target.value })}>
 							{lots.map((l) => (
 								<option key={l.id} value={l.number}>
-									{l.number}, good until {dayWords(l.goodUntil)}
+									{l.number}, use by {dayWords(l.goodUntil)}
 								</option>
 							))}
 						</select>
 					)}
 				</Field>
-				<Field label="Place" fault={fault("/place")}>
+				<Field label="Test site" fault={fault("/place")}>
 					{(a) => (
 						<>
 							<input
@@ -105,7 +105,7 @@ export function ApplyPatchTest({
 						</>
 					)}
 				</Field>
-				<Field label="A negative test holds, months" fault={fault("/months")}>
+				<Field label="Clear result valid for (months)" fault={fault("/months")}>
 					{(a) => (
 						<input
 							{...a}
@@ -116,15 +116,15 @@ export function ApplyPatchTest({
 						/>
 					)}
 				</Field>
-				<Field label="Note">
+				<Field label="Notes">
 					{(a) => <input {...a} className="field" maxLength={1000} value={f.note} onChange={(e) => setF({ ...f, note: e.target.value })} />}
 				</Field>
-				<p className="m-0 text-sm text-soft">A little on clean skin, left alone. Read it after 24 and after 48 hours.</p>
+				<p className="m-0 text-sm text-soft">Apply a small amount to clean skin and leave it. Read it after 24 and 48 hours.</p>
 				<ErrorMessage error={send.error instanceof ProblemError && send.error.problem.errors?.length ? null : send.error} />
 				<div className="flex justify-end gap-3">
 					<Button onClick={onClose}>Not now</Button>
 					<Button variant="primary" type="submit" disabled={send.isPending || !f.product || !lot}>
-						It is on now
+						Save: applied now
 					</Button>
 				</div>
 			</form>
@@ -152,7 +152,7 @@ function ReadPatchTest({ test, hours, onClose }: { test: PatchTest; hours: numbe
 		<Dialog open onClose={onClose} title={`${test.name}, after ${hours} hours`}>
 			<fieldset className="m-0 grid gap-1 border-0 p-0">
 				<legend className="mb-1 text-sm font-semibold">
-					How did the skin answer? Lot {test.lot}, {test.place}
+					How did the skin react? Lot {test.lot}, {test.place}
 				</legend>
 				{Object.entries(patchGradeWords).map(([key, w]) => (
 					<label
@@ -169,12 +169,12 @@ function ReadPatchTest({ test, hours, onClose }: { test: PatchTest; hours: numbe
 			</fieldset>
 			<ErrorMessage error={send.error} />
 			<p className="text-sm text-soft">
-				It cannot be changed afterwards. Anything but negative keeps this product from the client; a doctor judges reactions.
+				You can't change this later. Any result except negative blocks this product for this client. Refer a reaction to a doctor.
 			</p>
 			<div className="flex justify-end gap-3">
 				<Button onClick={onClose}>Not now</Button>
 				<Button variant="primary" disabled={!grade || send.isPending} onClick={() => send.mutate()}>
-					Keep the reading
+					Save reading
 				</Button>
 			</div>
 		</Dialog>
@@ -192,9 +192,11 @@ export function PatchTests({ client, tests }: { client: string; tests: PatchTest
 		<section aria-label="Patch tests" className="mt-8">
 			<div className="flex items-center justify-between gap-3">
 				<h2 className="m-0 text-2xl">Patch tests</h2>
-				<Button onClick={() => setApplying(true)}>Put one on</Button>
+				<Button onClick={() => setApplying(true)}>Apply patch test</Button>
 			</div>
-			{tests.length === 0 && <p className="mt-1 text-sm text-soft">None yet.</p>}
+			{tests.length === 0 && (
+				<p className="mt-1 text-sm text-soft">No patch tests yet. Apply one before using a new product on sensitive skin.</p>
+			)}
 			<ul className="m-0 list-none p-0">
 				{tests.map((t) => (
 					<li key={t.id} className="flex flex-wrap items-center gap-3 border-b border-rule py-1.5">
@@ -225,7 +227,7 @@ export function PatchTests({ client, tests }: { client: string; tests: PatchTest
 	);
 }
 
-/** A visit of ten minutes: each product is put on. */
+/** A patch test appointment: each product is applied. */
 export function PatchVisit({ visit }: { visit: Schemas["VisitLine"] }) {
 	const file = useQuery(clientQuery(visit.client));
 	const shelf = useQuery(shelfQuery);
@@ -235,7 +237,7 @@ export function PatchVisit({ visit }: { visit: Schemas["VisitLine"] }) {
 	return (
 		<section aria-label="Patch test">
 			<p className="mt-0">
-				Ten minutes: what the next treatment needs a patch test of is put on. Ask about redness, itching and medicines first.
+				First ask about redness, itching and medicines. Then apply each product the next treatment needs tested. Allow 10 minutes.
 			</p>
 			<ul className="m-0 list-none p-0">
 				{visit.products.map((key) => {
@@ -245,11 +247,11 @@ export function PatchVisit({ visit }: { visit: Schemas["VisitLine"] }) {
 							<span className="flex-1 font-serif text-xl font-semibold">{name(key)}</span>
 							{done ? (
 								<Mark tone="go">
-									on, lot {done.lot}, {done.place}
+									applied, lot {done.lot}, {done.place}
 								</Mark>
 							) : (
 								<Button variant="primary" onClick={() => setApplying(key)}>
-									Put it on
+									Apply patch test
 								</Button>
 							)}
 						</li>
@@ -289,8 +291,8 @@ export function PatchFirst({ visit }: { visit: Schemas["VisitLine"] }) {
 		<section aria-label="Patch test first" className="mb-5 border-l-4 border-slate bg-slate-pale p-4">
 			<p className="m-0 font-serif text-xl font-semibold">Patch test first</p>
 			<p className="mt-1 mb-2">
-				New on this client’s skin: <span className="font-semibold">{visit.patchFirst?.join(", ")}</span>. It goes on two days to one day
-				before the treatment and takes ten minutes.
+				New for this client: <span className="font-semibold">{visit.patchFirst?.join(", ")}</span>. Apply the test 24 to 48 hours before the
+				treatment. It takes 10 minutes.
 			</p>
 			{o?.booked ? (
 				<p className="m-0 font-semibold">
@@ -301,15 +303,15 @@ export function PatchFirst({ visit }: { visit: Schemas["VisitLine"] }) {
 					, {o.booked.practitionerName}
 				</p>
 			) : o && o.times.length === 0 ? (
-				<p className="m-0">No ten minutes are free in time. Move the visit on, or take another product on the day.</p>
+				<p className="m-0">There is no free time for a patch test. Move the appointment, or use another product on the day.</p>
 			) : (
 				o && (
 					<Button variant="primary" onClick={() => setOpen(true)}>
-						Offer ten minutes
+						Book patch test
 					</Button>
 				)
 			)}
-			<Dialog open={open} onClose={() => setOpen(false)} title="Ten minutes for the patch test">
+			<Dialog open={open} onClose={() => setOpen(false)} title="Book patch test">
 				<ErrorMessage error={book.error} />
 				{days.map((d) => (
 					<div key={d} className="mb-3">

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { clientQuery, libraryQuery, questionsQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
+import { Dialog } from "../kit/Dialog";
 import { dayWords } from "../kit/format";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
@@ -44,6 +45,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	const library = useQuery(libraryQuery);
 	const { at } = useSession();
 	const today = at.day(useNow(60_000));
+	const [confirming, setConfirming] = useState(false);
 	const [answers, setAnswers] = useState<Answers>(review?.answers ?? q.carried);
 	const [about, setAbout] = useState<About>(review?.about ?? q.about);
 	const [anew, setAnew] = useState(false);
@@ -99,42 +101,65 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	const part = { about, onAbout: setAbout };
 	return (
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
+			<Dialog open={confirming} onClose={() => setConfirming(false)} title="Did you ask each question?">
+				<p>
+					{left === 1 ? "The remaining question is" : `The remaining ${left} questions are`} answered no. You can change any answer before
+					you save.
+				</p>
+				<div className="flex flex-wrap gap-3">
+					<Button
+						variant="primary"
+						onClick={() => {
+							rest();
+							setConfirming(false);
+						}}
+					>
+						I asked each one
+					</Button>
+					<Button onClick={() => setConfirming(false)}>Cancel</Button>
+				</div>
+			</Dialog>
 			<div>
 				<div className="sticky top-0 z-10 mb-2 flex flex-wrap items-center gap-3 bg-paper py-2">
-					<Button onClick={rest} disabled={left === 0}>
-						No to the other {left}
+					<Button onClick={() => setConfirming(true)} disabled={left === 0}>
+						Answer no to the remaining {left}
 					</Button>
 					<Button variant="primary" disabled={left + unsure > 0 || judge.isPending} onClick={() => judge.mutate()}>
-						{review ? "Reviewed: it counts from now on" : "Judge and keep"}
+						{review ? "Save reviewed consultation" : "Save and see result"}
 					</Button>
 					<span className="text-sm text-soft" aria-live="polite">
 						{left > 0
-							? `${left} of ${list.length} without an answer`
+							? left === 1
+								? "1 question left"
+								: `${left} questions left`
 							: unsure > 0
-								? `The client was not sure of ${unsure}: go through ${unsure === 1 ? "it" : "them"} together`
+								? unsure === 1
+									? "1 answer is “not sure”. Go through it with the client."
+									: `${unsure} answers are “not sure”. Go through them with the client.`
 								: "All answered"}
 					</span>
 				</div>
 				<ErrorMessage error={judge.error} />
 				{review ? (
-					<p className="mt-0">The client sent these answers in. Go through them together and correct what was meant otherwise.</p>
+					<p className="mt-0">The client sent these answers. Go through them together and correct anything that isn't right.</p>
 				) : (
 					<>
 						{q.since && (
 							<p className="mt-0 mb-1 font-serif text-2xl font-semibold">
-								Anything new since {q.since === today ? "the last check today" : dayWords(q.since)}?
+								Has anything changed since {q.since === today ? "the last check today" : dayWords(q.since)}?
 							</p>
 						)}
 						<p className="mt-0 text-sm text-soft">
-							{q.since === today && "What was said then stands here; correct what is different now. "}
-							{carried > 0 &&
-								`${carried === 1 ? "One answer" : `${carried} answers`} from before still ${carried === 1 ? "runs" : "run"} and stand${carried === 1 ? "s" : ""} here. `}
+							{q.since === today && "These are the answers from the last check. Change anything that is different today. "}
+							{carried > 0 && carried === 1
+								? "1 earlier answer still applies and is filled in. "
+								: `${carried} earlier answers still apply and are filled in. `}
 							{q.holdsUntil
-								? `The consultation holds until ${dayWords(q.holdsUntil)}; only what can be new is asked. `
-								: "No consultation holds for this client, so its questions stand here too."}
+								? `The consultation is valid until ${dayWords(q.holdsUntil)}, so only new or changing things are asked. `
+								: "There is no current consultation, so its questions are included here."}
 							{q.holdsUntil && !anew && (
 								<Button variant="quiet" onClick={again}>
-									Something else changed
+									Update whole consultation
 								</Button>
 							)}
 						</p>
@@ -152,8 +177,8 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 					onMark={setMarking}
 				/>
 				{whole && (
-					<section aria-label="About the client" className="mt-6 grid gap-6">
-						<h2 className="m-0 text-2xl">About the client</h2>
+					<section aria-label="Client history" className="mt-6 grid gap-6">
+						<h2 className="m-0 text-2xl">Client history</h2>
 						<Medicines {...part} search={search} />
 						<Allergies {...part} search={search} />
 						<Person {...part} today={today} fault={problem?.at("/about/birthDate")} />
@@ -163,16 +188,16 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 				)}
 			</div>
 			<aside className="lg:sticky lg:top-2 lg:self-start">
-				<p className="m-0 mb-1 font-serif text-xl font-semibold">{active ? active.title : "Places"}</p>
+				<p className="m-0 mb-1 font-serif text-xl font-semibold">{active ? active.title : "Mark zones"}</p>
 				<p className="mt-0 mb-2 text-sm text-soft">
-					{active ? "Touch each place on the face, or walk with the arrow keys and press Enter." : "A yes that has a place is marked here."}
+					{active ? "Tap each zone, or use the arrow keys and Enter." : "If a yes needs an area, mark it here."}
 				</p>
 				<div className="leaf h-[440px] p-2">
 					<FaceMap
 						zones={library.data.zones}
 						marked={marking ? (answers[marking]?.zones ?? []) : []}
 						{...(active ? { onMark: (p) => setAnswers((old) => ({ ...old, [active.id]: togglePlace(old[active.id], p) })) } : {})}
-						label={active ? `Mark the places: ${active.title}` : "The face from the front"}
+						label={active ? `Mark zones: ${active.title}` : "The face from the front"}
 					/>
 				</div>
 				<p className="mt-3 text-sm text-soft">{caution}</p>

@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
 import { Button } from "../kit/kit";
+import { dateLabel } from "../words/en";
 
 type Rule = Schemas["Rule"];
 export type Answer = Schemas["Answer"];
@@ -107,7 +108,7 @@ export function Options({ rule, answer, onAnswer }: { rule: Rule; answer: Answer
 						checked={Boolean(answer) && (answer?.option ?? "") === o}
 						onChange={() => onAnswer(o ? { yes: false, option: o } : { yes: false })}
 					/>
-					{o || "as usual"}
+					{o || "usual"}
 				</label>
 			))}
 		</div>
@@ -127,12 +128,12 @@ export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: A
 						checked={Boolean(answer.still)}
 						onChange={(e) => onAnswer(e.target.checked ? { ...answer, still: true, day: undefined } : { ...answer, still: undefined })}
 					/>
-					still, today as well
+					Ongoing (still today)
 				</label>
 			)}
 			{!(rule.mayLast && answer.still) && (
 				<label className="flex items-center gap-2 text-sm font-semibold">
-					{due ? "Expected date of birth" : rule.mayLast ? "Last day" : "Day"}
+					{dateLabel(rule)}
 					<input
 						type="date"
 						className="field w-44"
@@ -191,16 +192,16 @@ export function Questions({ rules, lists, doubts = [], answers, onAnswer, fault,
 									{wantsDay(r) && <DayOf rule={r} answer={a} today={today} onAnswer={(n) => onAnswer(r, n)} />}
 									{wantsZones(r) && (
 										<Button variant={marking === r.id ? "plain" : "quiet"} onClick={() => onMark(r.id)}>
-											{a.zones?.length ? `${a.zones.length} marked on the face` : "Mark on the face"}
+											{a.zones?.length ? (a.zones.length === 1 ? "1 zone marked" : `${a.zones.length} zones marked`) : "Mark zones"}
 										</Button>
 									)}
 								</div>
 							)}
-							{a?.unsure && <p className="m-0 pb-1 text-sm font-semibold">The client was not sure: go through it together.</p>}
+							{a?.unsure && <p className="m-0 pb-1 text-sm font-semibold">The client was not sure. Go through it together.</p>}
 							{doubt.map((d) => (
 								<p key={d.medicine} className="m-0 pb-1 text-sm">
-									<span className="font-semibold">{d.counts ? "Counts as a yes:" : "Ask again:"}</span> {d.medicine} was named among the
-									medicines.
+									<span className="font-semibold">{d.counts ? "Counted as yes:" : "Please ask again:"}</span> {d.medicine} is on the
+									medicines list.
 								</p>
 							))}
 							{wrong && <p className="m-0 pb-1 text-sm font-semibold text-persimmon-deep">{wrong}</p>}

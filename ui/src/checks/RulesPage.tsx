@@ -27,13 +27,13 @@ export function RulesPage() {
 	];
 	const title = (id: string) => pack.rules.find((r) => r.id === id)?.title ?? id;
 	return (
-		<Page title="Rules of the studio">
+		<Page title="Studio rules">
 			<div className="mt-2 mb-1 flex items-center justify-between gap-3">
 				<h2 className="m-0 text-2xl">The studio’s own rules</h2>
-				{role === "owner" && <Button onClick={() => setWriting("new")}>Write a rule</Button>}
+				{role === "owner" && <Button onClick={() => setWriting("new")}>Add rule</Button>}
 			</div>
 			{ownRules.length === 0 ? (
-				<p className="mt-0 text-sm text-soft">None yet. A rule of your own stands beside the trade’s and can only ask for more.</p>
+				<p className="mt-0 text-sm text-soft">None yet. Your rules are added to the standard ones and can only be stricter.</p>
 			) : (
 				<ul className="m-0 list-none p-0">
 					{ownRules.map((r) => (
@@ -43,12 +43,12 @@ export function RulesPage() {
 								<span className="block text-sm text-soft">{r.question}</span>
 							</span>
 							<span className="text-sm">{r.outcomes.map((o) => ruleOutcomeText(o, zone)).join("; ")}</span>
-							{role === "owner" && <Button onClick={() => setWriting(r)}>Change</Button>}
+							{role === "owner" && <Button onClick={() => setWriting(r)}>Edit</Button>}
 						</li>
 					))}
 				</ul>
 			)}
-			<h2 className="mt-8 mb-1 text-2xl">Policy of the studio</h2>
+			<h2 className="mt-8 mb-1 text-2xl">Studio policies</h2>
 			<ul className="m-0 list-none p-0">
 				{policies.map((x) => {
 					const on = (own.policies ?? []).includes(x.id);
@@ -56,22 +56,22 @@ export function RulesPage() {
 						<li key={x.id} className="flex items-center gap-4 border-b border-rule py-1.5">
 							<span className="flex-1">{x.says}</span>
 							<Mark tone={on ? "go" : "plain"}>{on ? "decided" : "no"}</Mark>
-							{role === "owner" && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? "Take it back" : "Decide so"}</Button>}
+							{role === "owner" && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? "Turn off" : "Turn on"}</Button>}
 						</li>
 					);
 				})}
 			</ul>
-			<h2 className="mt-8 mb-1 text-2xl">Waiting times</h2>
+			<h2 className="mt-8 mb-1 text-2xl">Waiting periods</h2>
 			<p className="mt-0 max-w-3xl">
-				The days below are the trade’s usual ones. The studio may ask for more; asking for less takes the owner and a written reason. Rules
-				without days (a cold sore, a doctor’s letter) cannot be loosened.
+				These are the days usually taught in the trade. The studio can ask for more; only the owner can shorten one, with a written reason.
+				Rules without days (a cold sore, a doctor’s letter) cannot be relaxed.
 			</p>
 			<table className="w-full border-collapse text-left">
 				<thead>
 					<tr className="border-b border-ink text-sm text-soft">
 						<th className="py-1 font-semibold">After</th>
 						<th className="pr-4 font-semibold">Usual days</th>
-						<th className="pr-4 font-semibold">In force here</th>
+						<th className="pr-4 font-semibold">In this studio</th>
 						<th className="font-semibold">Why</th>
 						<th />
 					</tr>
@@ -83,19 +83,19 @@ export function RulesPage() {
 							<tr key={r.id} className="border-b border-rule">
 								<td className="pr-4 font-semibold">{r.title}</td>
 								<td className="num pr-4">
-									{trade[r.id]} {r.doubtful && <span className="text-sm text-soft">doubtful</span>}
+									{trade[r.id]} {r.doubtful && <span className="text-sm text-soft">rule of thumb</span>}
 								</td>
 								<td className="num pr-4">
 									{mine ? <Mark tone={mine.days < mine.was ? "not-here" : "go"}>{mine.days} days</Mark> : `${trade[r.id]} days`}
 								</td>
 								<td className="pr-4 text-sm text-soft">{mine?.reason || r.why}</td>
-								<td className="py-1 text-right">{role === "owner" && <Button onClick={() => setChanging(r)}>Change</Button>}</td>
+								<td className="py-1 text-right">{role === "owner" && <Button onClick={() => setChanging(r)}>Edit</Button>}</td>
 							</tr>
 						);
 					})}
 				</tbody>
 			</table>
-			<h2 className="mt-8 mb-1 text-2xl">Every rule in force</h2>
+			<h2 className="mt-8 mb-1 text-2xl">All rules in use</h2>
 			<p className="mt-0 max-w-3xl text-sm text-soft">{caution}</p>
 			{[...new Set(pack.rules.map((r) => r.group))].map((g) => (
 				<details key={g} className="border-b border-rule">
@@ -110,14 +110,14 @@ export function RulesPage() {
 									<span>
 										<span className="font-semibold">{r.title}</span>
 										<span className="block text-sm text-soft">
-											{r.question || "follows from the age"} ({stageWords[r.stage]})
+											{r.question || "worked out from the age"} ({stageWords[r.stage]})
 										</span>
 									</span>
 									<span className="text-sm">
 										{r.outcomes.map((o) => ruleOutcomeText(o, zone).replace(/\.$/, "")).join("; ")}
 										<span className="block text-soft">
 											{r.why} ({r.basis}
-											{r.doubtful ? "; a default and nothing more" : ""})
+											{r.doubtful ? "; rule of thumb" : ""})
 										</span>
 									</span>
 								</li>
@@ -140,7 +140,7 @@ export function RulesPage() {
 									{l.loosens && (
 										<>
 											{" "}
-											<Mark tone="not-here">loosened</Mark>
+											<Mark tone="not-here">relaxed</Mark>
 										</>
 									)}
 									{l.reason && <span className="block text-sm text-soft">{l.reason}</span>}
@@ -190,17 +190,17 @@ function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void 
 	const fault = decide.error instanceof ProblemError ? decide.error.at("/reason") : undefined;
 	const more = p.on === p.loosens;
 	return (
-		<Dialog open onClose={onClose} title={p.on ? "Decide on this?" : "Take this decision back?"}>
+		<Dialog open onClose={onClose} title={p.on ? "Turn this policy on?" : "Turn this policy off?"}>
 			<p className="mt-0">{p.says}.</p>
-			<Field label={more ? "Reason; it is kept in the log" : "Reason, if you like"} fault={fault}>
+			<Field label={more ? "Reason (saved in the log)" : "Reason (optional)"} fault={fault}>
 				{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
 			</Field>
 			<ErrorMessage error={fault ? null : decide.error} />
 			{touched && <TouchedVisits touched={touched} />}
 			<div className="mt-4 flex justify-end gap-3">
-				<Button onClick={onClose}>Leave it</Button>
+				<Button onClick={onClose}>Cancel</Button>
 				<Button variant="primary" disabled={decide.isPending} onClick={() => decide.mutate(touched !== null)}>
-					{touched ? (p.on ? "Decide so" : "Take it back") : "See what it touches"}
+					{touched ? (p.on ? "Turn on" : "Turn off") : "Show affected appointments"}
 				</Button>
 			</div>
 		</Dialog>
@@ -256,10 +256,11 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 			{touched && <TouchedVisits touched={touched} />}
 			<div className="mt-4 flex justify-end gap-3">
 				<Button variant={touched ? "plain" : "primary"} disabled={amend.isPending} onClick={() => amend.mutate(false)}>
-					See what it touches
+					Show affected appointments
 				</Button>
 				<Button variant={touched ? "primary" : "plain"} disabled={!touched || amend.isPending} onClick={() => amend.mutate(true)}>
-					Keep
+					{" "}
+					Save days{" "}
 				</Button>
 			</div>
 		</Dialog>

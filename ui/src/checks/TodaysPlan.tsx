@@ -11,7 +11,7 @@ import { clock } from "../kit/format";
 import { Button, ErrorMessage, Loading, Mark } from "../kit/kit";
 import { changeText, consentWords, findingText } from "../words/en";
 import { asksLetter, WriteLetter } from "./Letters";
-import { Outcomes, Overrule } from "./Outcomes";
+import { Outcomes, OverrideForm } from "./Outcomes";
 import { PreTreatmentCheck } from "./PreTreatmentCheck";
 
 type PlanView = Schemas["PlanView"];
@@ -66,17 +66,17 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 					<div className="mb-4 flex flex-wrap items-center gap-3">
 						{possible && !hands.unwell && missing && (
 							<Button variant="primary" onClick={() => setSigning(true)}>
-								Let the client sign: {consentWords[missing]}
+								Ask client to sign: {consentWords[missing]}
 							</Button>
 						)}
 						{possible && !hands.unwell && !missing && (
 							<Button variant="primary" disabled={start.isPending || open.length > 0} onClick={() => start.mutate()}>
-								Go to the room
+								Open room guide
 							</Button>
 						)}
 						{possible && !hands.unwell && open.length > 0 && (
 							<span className="text-sm font-semibold" aria-live="polite">
-								{open.length === 1 ? "One change waits" : `${open.length} changes wait`} for your yes
+								{open.length === 1 ? "1 adjustment" : `${open.length} adjustments`} to accept
 							</span>
 						)}
 						{t.screening.result.outcomes.some(asksLetter) && (
@@ -85,7 +85,7 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 						{!t.treatable && <MoveAppointment visit={visit} />}
 						{t.treatable && hands.unwell && <AnotherTime visit={visit} />}
 						<Button variant="quiet" onClick={() => setAgain(true)}>
-							Check again
+							Repeat check
 						</Button>
 					</div>
 				</Outcomes>
@@ -99,10 +99,14 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 					onClose={() => setSigning(false)}
 				/>
 				<ErrorMessage error={start.error} />
-				{t.refused && <p className="text-lg font-semibold">With today’s cautions nothing sensible is left of this protocol.</p>}
+				{t.refused && (
+					<p className="text-lg font-semibold">
+						Too much of this protocol has to be left out today. Choose another protocol or another day.
+					</p>
+				)}
 				{t.refused && t.forSkin.length > 0 && (
 					<Button className="mb-4" onClick={() => setAnySkin(!anySkin)}>
-						{anySkin ? "As the protocol says for this skin" : "Try it as for any skin"}
+						{anySkin ? "Turn skin variants back on" : "Try without skin variants"}
 					</Button>
 				)}
 				{t.refused && t.treatable && <TakeInstead visit={visit} />}
@@ -151,16 +155,16 @@ function PractitionerCheck({ hands, onHands, gloves, minds }: OwnSideProps) {
 	);
 	return (
 		<fieldset className="m-0 mb-5 border-0 p-0">
-			<legend className="float-left mr-5 flex min-h-11 items-center font-semibold">Your own side</legend>
+			<legend className="float-left mr-5 flex min-h-11 items-center font-semibold">Your hands and health today</legend>
 			<div className="flex flex-wrap gap-x-6">
-				{tick("longNails", "nails are long")}
-				{gloves && tick("gloveAllergy", "allergic to our gloves")}
-				{tick("unwell", "a cold sore or an infection")}
+				{tick("longNails", "My nails are long")}
+				{gloves && tick("gloveAllergy", "I react to our gloves")}
+				{tick("unwell", "I have a cold sore or infection")}
 			</div>
 			<div aria-live="polite">
 				{hands.unwell && (
 					<p className="m-0 clear-left font-semibold">
-						You do not treat with it. Let a colleague take the visit, or move it; nothing of this is written down.
+						Do not treat while you have this. Ask a colleague to take over, or move the appointment. We do not record it.
 					</p>
 				)}
 				{minds.map((m) => (
@@ -211,7 +215,7 @@ function Changes(props: ChangesProps) {
 					)}
 					{(c.others?.length ?? 0) > 1 && (
 						<label className="mt-1 flex flex-wrap items-center gap-2 text-sm font-semibold">
-							Take
+							Use instead{" "}
 							<select
 								className="field w-auto font-normal"
 								value={c.others?.find((k) => product(k) === c.to) ?? ""}
@@ -219,7 +223,7 @@ function Changes(props: ChangesProps) {
 							>
 								{c.others?.map((k) => (
 									<option key={k} value={k}>
-										{product(k)}, {Math.floor(t.stock[k] ?? 0)} mL there
+										{product(k)}, {Math.floor(t.stock[k] ?? 0)} mL in stock
 									</option>
 								))}
 							</select>
@@ -228,7 +232,8 @@ function Changes(props: ChangesProps) {
 				</span>
 				{t.takeBack.includes(c.id) && asking !== c.id && (
 					<Button variant="quiet" className="text-sm" onClick={() => setAsking(c.id)}>
-						Overrule
+						{" "}
+						Override{" "}
 					</Button>
 				)}
 				{!c.gentler && !c.skin && (
@@ -247,9 +252,9 @@ function Changes(props: ChangesProps) {
 				)}
 			</div>
 			{asking === c.id && (
-				<Overrule
-					label="Why it is overruled here; it stays in the record"
-					button="Overrule it here"
+				<OverrideForm
+					label="Reason (saved in the record)"
+					button="Save override"
 					onReason={(reason) => {
 						onOverrules([...overrules, { rule: c.rule ?? "", step: c.step, reason }]);
 						setAsking(null);
@@ -260,19 +265,19 @@ function Changes(props: ChangesProps) {
 		</li>
 	);
 	return (
-		<section aria-label="Changes for today" id="changes">
+		<section aria-label="Adjustments for today" id="changes">
 			<h2 className="mb-1 text-2xl">
 				{t.changes.length === 0
-					? "The protocol as published"
+					? "No adjustments needed"
 					: asked.length === 0
-						? "The protocol for this skin"
-						: `${asked.length === 1 ? "One change" : `${asked.length} changes`} for today`}
+						? "Adjusted for skin type only"
+						: `${asked.length === 1 ? "1 adjustment" : `${asked.length} adjustments`} for today`}
 			</h2>
 			{others.length > 0 && <ul className="m-0 mb-4 list-none p-0">{others.map(line)}</ul>}
 			{gentler.length > 0 && (
 				<>
 					<div className="flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
-						<h3 className="m-0 text-lg">Only gentler</h3>
+						<h3 className="m-0 text-lg">Gentler only</h3>
 						<Button
 							variant={accepted.gentler ? "quiet" : "plain"}
 							aria-pressed={accepted.gentler}
@@ -281,8 +286,8 @@ function Changes(props: ChangesProps) {
 							{accepted.gentler
 								? `All ${gentler.length} accepted`
 								: gentler.length === 1
-									? "Accept it"
-									: `Accept all ${gentler.length} that only make it gentler`}
+									? "Accept adjustment"
+									: `Accept all ${gentler.length} gentler adjustments`}
 						</Button>
 					</div>
 					<ul className="m-0 list-none p-0">{gentler.map(line)}</ul>
@@ -292,11 +297,11 @@ function Changes(props: ChangesProps) {
 				<>
 					<div className="mt-4 flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
 						<h3 className="m-0 text-lg">
-							For this skin: {t.forSkin.map((n) => n.toLowerCase()).join(", ")}
-							{props.anySkin && <span className="font-normal"> (left out)</span>}
+							For the client’s skin: {t.forSkin.map((n) => n.toLowerCase()).join(", ")}
+							{props.anySkin && <span className="font-normal"> (off today)</span>}
 						</h3>
 						<Button variant="quiet" aria-pressed={props.anySkin} onClick={() => props.onAnySkin(!props.anySkin)}>
-							{props.anySkin ? "As the protocol says for it" : "As for any skin"}
+							{props.anySkin ? "Turn back on" : "Turn off for today"}
 						</Button>
 					</div>
 					<ul className="m-0 list-none p-0">{skin.map(line)}</ul>
@@ -304,7 +309,7 @@ function Changes(props: ChangesProps) {
 			)}
 			{taken.length > 0 && (
 				<>
-					<h3 className="mt-4 mb-1 text-lg">Overruled at a step</h3>
+					<h3 className="mt-4 mb-1 text-lg">Overridden on single steps</h3>
 					<ul className="m-0 list-none p-0">
 						{taken.map((o) => (
 							<li key={`${o.rule}${o.step}`} className="flex items-center gap-3 border-b border-rule py-1">
@@ -313,7 +318,7 @@ function Changes(props: ChangesProps) {
 									<span className="block text-sm text-soft">{o.reason}</span>
 								</span>
 								<Button variant="quiet" onClick={() => onOverrules(overrules.filter((x) => x !== o))}>
-									Follow it after all
+									Undo override
 								</Button>
 							</li>
 						))}
@@ -357,7 +362,7 @@ function BeforeAfter({ plan: t, zones }: { plan: PlanView; zones: Schemas["Zone"
 					<div className="grid grid-cols-2 gap-2">
 						{(
 							[
-								["As published", t.before, []],
+								["Published", t.before, []],
 								["Today", e, avoid],
 							] as const
 						).map(([title, ev, out]) => (
@@ -369,8 +374,8 @@ function BeforeAfter({ plan: t, zones }: { plan: PlanView; zones: Schemas["Zone"
 							</figure>
 						))}
 					</div>
-					<p className="mt-1 mb-2 text-sm text-soft">The warmer a place, the longer it is worked; hatched places are left out.</p>
-					<p className="num m-0 text-sm font-semibold">As published, {clock(t.before.seconds)}</p>
+					<p className="mt-1 mb-2 text-sm text-soft">Warmer colour means longer work. Hatched zones are avoided.</p>
+					<p className="num m-0 text-sm font-semibold">Published, {clock(t.before.seconds)}</p>
 					<TravelChart evaluation={t.before} at={0} onSeek={() => {}} height={120} tracks={false} marked={touched} />
 					<p className="num m-0 text-sm font-semibold">Today, {clock(e.seconds)}</p>
 					<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={120} tracks={false} marked={touched} />
@@ -404,22 +409,22 @@ function TakeInstead({ visit }: { visit: Schemas["VisitLine"] }) {
 			for (const key of ["visit", "day", "plan"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
-	if (!list.data) return <Loading of="what is possible" error={list.error} />;
-	if (list.data.length === 0) return <p>None of the studio’s protocols is possible today. Find another day in the diary.</p>;
+	if (!list.data) return <Loading of="the other protocols" error={list.error} />;
+	if (list.data.length === 0) return <p>No protocol is suitable today. Choose another day in the diary.</p>;
 	return (
-		<section aria-label="Possible instead">
-			<h2 className="mb-1 text-2xl">Possible instead</h2>
+		<section aria-label="Other protocols you can offer">
+			<h2 className="mb-1 text-2xl">Other protocols you can offer</h2>
 			<ul className="m-0 list-none p-0">
 				{list.data.map((p, i) => (
 					<li key={p.protocol} className="flex flex-wrap items-center gap-4 border-b border-rule py-1.5">
 						<span className="min-w-60 flex-1">
 							<span className="font-semibold">{p.name}</span>
 							<span className="num block text-sm text-soft">
-								{p.minutes} min, {p.changes} changes in {p.steps} steps
+								{p.minutes} min, {p.changes === 1 ? "1 adjustment" : `${p.changes} adjustments`}, {p.steps} steps
 							</span>
 						</span>
 						<Button variant={i === 0 ? "primary" : "plain"} disabled={change.isPending} onClick={() => change.mutate(p.protocol)}>
-							Take this one
+							Use this protocol
 						</Button>
 					</li>
 				))}

@@ -19,7 +19,7 @@ export function TouchedVisits({ touched }: { touched: Schemas["AffectedVisit"][]
 	return (
 		<div role="status" className="mt-3">
 			<p className="m-0 font-semibold">
-				{touched.length === 0 ? "No booked visit is touched." : `Booked visits it touches: ${touched.length}`}
+				{touched.length === 0 ? "No booked appointments are affected." : `Booked appointments affected: ${touched.length}`}
 			</p>
 			<ul className="m-0 max-h-48 list-none overflow-auto p-0">
 				{touched.map((t) => (
@@ -51,7 +51,7 @@ const blank: Rule = {
 	basis: "the studio's own",
 };
 
-/** A rule of the studio's own: what is asked, and what follows from a yes. */
+/** A studio rule: what is asked, and what follows from a yes. */
 export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () => void }) {
 	const view = useQuery(rulesViewQuery);
 	const [r, setR] = useState<Rule>(rule ?? blank);
@@ -82,7 +82,7 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 	const outcome = (i: number, o: Outcome) => change({ outcomes: r.outcomes.map((x, k) => (k === i ? o : x)) });
 	const known = ["/reason", "/title", "/question"].some((p) => fault(p));
 	return (
-		<Dialog open onClose={onClose} title={rule ? rule.title : "A rule of the studio’s own"}>
+		<Dialog open onClose={onClose} title={rule ? rule.title : "A rule of studio rule"}>
 			<form
 				className="grid gap-3"
 				onSubmit={(e) => {
@@ -92,7 +92,12 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 				}}
 			>
 				<TextField label="Title" value={r.title} most={80} onChange={(v) => change({ title: v ?? "" })} />
-				<TextField label="Question, in plain words" value={r.question} most={200} onChange={(v) => change({ question: v ?? "" })} />
+				<TextField
+					label="Question for the client, in plain words"
+					value={r.question}
+					most={200}
+					onChange={(v) => change({ question: v ?? "" })}
+				/>
 				<div className="grid grid-cols-3 gap-3">
 					<Choice label="Asked" value={r.stage} options={stageWords} onChange={(v) => change({ stage: v as "door" })} />
 					<Choice
@@ -108,7 +113,7 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 						onChange={(v) => change({ group: v })}
 					/>
 				</div>
-				<p className="m-0 font-serif text-xl font-semibold">What follows from a yes</p>
+				<p className="m-0 font-serif text-xl font-semibold">If the answer is yes</p>
 				{r.outcomes.map((o, i) => (
 					<OutcomeEditor
 						key={i}
@@ -124,12 +129,12 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 					/>
 				))}
 				<Button className="justify-self-start" onClick={() => change({ outcomes: [...r.outcomes, { kind: "mind", does: "" }] })}>
-					And also
+					Add another result
 				</Button>
 				<TextField label="Why" value={r.why} most={300} onChange={(v) => change({ why: v ?? "" })} />
-				<TextField label="On what it rests" value={r.basis} most={120} onChange={(v) => change({ basis: v ?? "" })} />
+				<TextField label="Source" value={r.basis} most={120} onChange={(v) => change({ basis: v ?? "" })} />
 				{rule && (
-					<Field label="Reason for the change (needed where it asks for less)" fault={fault("/reason")}>
+					<Field label="Reason for the change (required if less strict)" fault={fault("/reason")}>
 						{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
 					</Field>
 				)}
@@ -146,12 +151,12 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 								setRetiring(true);
 							}}
 						>
-							{retiring ? "Take it away for good" : "Take the rule away"}
+							{retiring ? "Delete permanently" : "Delete rule"}
 						</Button>
 					)}
-					<Button onClick={onClose}>Leave it</Button>
+					<Button onClick={onClose}>Cancel</Button>
 					<Button variant="primary" type="submit" disabled={send.isPending || !r.title.trim()}>
-						{touched && !retiring ? "Keep" : "See what it touches"}
+						{touched && !retiring ? "Save rule" : "Show affected appointments"}
 					</Button>
 				</div>
 			</form>
@@ -257,10 +262,12 @@ function OutcomeEditor({
 						)}
 						<Button className="text-sm" aria-expanded={marking} onClick={() => setMarking(!marking)}>
 							{(o.zones?.length ?? 0) > 0
-								? `${o.zones?.length} places`
+								? o.zones?.length === 1
+									? "1 zone"
+									: `${o.zones?.length} zones`
 								: o.kind === "leave-out" || o.fromAnswer
-									? "Mark places"
-									: "Everywhere; mark places instead"}
+									? "Choose zones"
+									: "All zones. Choose zones"}
 						</Button>
 					</div>
 					{marking && library.data && (
@@ -271,7 +278,7 @@ function OutcomeEditor({
 								onMark={(p) =>
 									put({ zones: (o.zones ?? []).includes(p.zone) ? o.zones?.filter((z) => z !== p.zone) : [...(o.zones ?? []), p.zone] })
 								}
-								label="Mark the places of this rule"
+								label="Choose the zones of this rule"
 							/>
 						</div>
 					)}
@@ -285,7 +292,7 @@ function OutcomeEditor({
 				</>
 			)}
 			<TextField
-				label={o.kind === "mind" ? "What to do or to ask" : "And what to do"}
+				label={o.kind === "mind" ? "What to do or ask" : "And what to do"}
 				value={o.does}
 				most={200}
 				onChange={(v) => put({ does: v })}

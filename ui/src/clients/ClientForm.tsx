@@ -17,7 +17,7 @@ export const emptyClient: Fields = {
 	note: "",
 };
 
-const phototypes = ["not said", "I", "II", "III", "IV", "V", "VI"];
+const phototypes = ["not stated", "I", "II", "III", "IV", "V", "VI"];
 
 type Props = { start: Fields; error: unknown; busy: boolean; save: string; onSave: (f: Fields) => void; onCancel: () => void };
 
@@ -76,7 +76,7 @@ export function ClientForm({ start, error, busy, save, onSave, onCancel }: Props
 			{treats && (
 				<>
 					<fieldset className="m-0 border-0 p-0">
-						<legend className="mb-1 text-sm font-semibold">Skin states</legend>
+						<legend className="mb-1 text-sm font-semibold">Skin conditions</legend>
 						<div className="flex flex-wrap gap-x-4">
 							{skinStateWords.map((s) => (
 								<label key={s} className="flex min-h-11 items-center gap-2">
@@ -91,7 +91,7 @@ export function ClientForm({ start, error, busy, save, onSave, onCancel }: Props
 							))}
 						</div>
 					</fieldset>
-					<Field label="Note">
+					<Field label="Notes">
 						{(a) => (
 							<textarea {...a} className="field min-h-20" maxLength={2000} value={f.note} onChange={(e) => put({ note: e.target.value })} />
 						)}

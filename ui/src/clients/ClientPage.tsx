@@ -62,7 +62,7 @@ export function ClientPage() {
 	if (doing === "check")
 		return (
 			<Page
-				title={`${review ? "Consultation" : "Check at the door"}: ${c.name}`}
+				title={`${review ? "Consultation" : "Start pre-treatment check"}: ${c.name}`}
 				action={
 					<Button
 						variant="quiet"
@@ -71,7 +71,7 @@ export function ClientPage() {
 							setDoing("look");
 						}}
 					>
-						Back to the client
+						Back to client
 					</Button>
 				}
 			>
@@ -92,7 +92,7 @@ export function ClientPage() {
 				<span className="flex flex-wrap gap-3">
 					{treats && (
 						<Button variant={checked ? "plain" : "primary"} onClick={() => setDoing("check")}>
-							{checked ? "Check again" : "Check at the door"}
+							{checked ? "Repeat check" : "Start pre-treatment check"}
 						</Button>
 					)}
 					<Link
@@ -100,7 +100,7 @@ export function ClientPage() {
 						search={{ client: id }}
 						className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${checked || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
 					>
-						Book a visit
+						Book appointment
 					</Link>
 				</span>
 			}
@@ -121,17 +121,17 @@ export function ClientPage() {
 							<dl className="m-0 grid grid-cols-[90px_1fr] gap-y-2">
 								<Row name="Skin" value={[c.skinType, ...c.skinStates].join(", ")} />
 								<Row name="Phototype" value={["", "I", "II", "III", "IV", "V", "VI"][c.phototype] ?? ""} />
-								<Row name="Born" value={dayWords(c.birthDate)} />
+								<Row name="Date of birth" value={dayWords(c.birthDate)} />
 								<Row name="E-mail" value={c.email} />
 								<Row name="Phone" value={c.phone} />
-								<Row name="Note" value={c.note} />
+								<Row name="Notes" value={c.note} />
 							</dl>
 							<Button className="mt-4" onClick={() => setDoing("change")}>
-								Change
+								Edit
 							</Button>
 							{treats && told && (
-								<section aria-label="Told at the consultation" className="mt-8">
-									<h2 className="mt-0 mb-2 text-2xl">Told</h2>
+								<section aria-label="From the consultation" className="mt-8">
+									<h2 className="mt-0 mb-2 text-2xl">Client history</h2>
 									<AboutText about={told} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
 								</section>
 							)}
@@ -155,8 +155,8 @@ export function ClientPage() {
 							setDoing("check");
 						}}
 					/>
-					<h2 className="mt-0 text-2xl">Visits</h2>
-					{file.data.visits.length === 0 && <p>No visits yet. Check at the door, then book the first one.</p>}
+					<h2 className="mt-0 text-2xl">Appointments</h2>
+					{file.data.visits.length === 0 && <p>No appointments yet. Do the pre-treatment check, then book the first one.</p>}
 					<table className="w-full border-collapse text-left">
 						<tbody>
 							{file.data.visits.map((v) => (
@@ -184,7 +184,7 @@ export function ClientPage() {
 					<History spans={file.data.history} visits={file.data.visits} today={today} />
 					{treats && file.data.screenings.length > 0 && (
 						<>
-							<h2 className="mt-8 text-2xl">Door checks</h2>
+							<h2 className="mt-8 text-2xl">Pre-treatment checks</h2>
 							<ul className="m-0 list-none p-0">
 								{file.data.screenings.map((s) => (
 									<li key={s.id} className="flex gap-4 border-b border-rule py-2">

@@ -25,11 +25,11 @@ export function ClientsPage() {
 	});
 	return (
 		<Page
-			title="People"
+			title="Clients"
 			action={
 				!adding && (
 					<Button variant="primary" onClick={() => setAdding(true)}>
-						Add a client
+						Add client
 					</Button>
 				)
 			}
@@ -44,7 +44,7 @@ export function ClientsPage() {
 					{list.data?.clients.length === 0 && (
 						<p className="text-lg">
 							{wanted
-								? `Nobody here is called “${wanted}”.`
+								? `No client found for “${wanted}”.`
 								: "No clients yet. Add the first one: a name and a skin type are enough to begin."}
 						</p>
 					)}
@@ -54,8 +54,8 @@ export function ClientsPage() {
 								<tr className="border-b border-ink text-sm text-soft">
 									<th className="py-1 font-semibold">Name</th>
 									<th className="font-semibold">Skin</th>
-									<th className="font-semibold">Last treated</th>
-									<th className="font-semibold">Next visit</th>
+									<th className="font-semibold">Last treatment</th>
+									<th className="font-semibold">Next appointment</th>
 									<th className="pr-2 text-right font-semibold">Treatments</th>
 								</tr>
 							</thead>
@@ -80,7 +80,7 @@ export function ClientsPage() {
 							</tbody>
 						</table>
 					)}
-					{list.data?.next && <p className="text-sm text-soft">There are more. Search to find the others.</p>}
+					{list.data?.next && <p className="text-sm text-soft">Not all clients are shown. Search by name.</p>}
 				</div>
 				{adding && (
 					<section aria-label="New client" className="leaf p-5">

@@ -99,12 +99,12 @@ export function SignDialog({
 			<p className="mt-0 text-lg">{text?.body}</p>
 			<div className="mb-3 flex flex-wrap items-end gap-5">
 				<div className="min-w-60 flex-1">
-					<Field label="Who signs" fault={fault("/signer")}>
+					<Field label="Name of the person signing" fault={fault("/signer")}>
 						{(a) => <input {...a} className="field" value={signer} onChange={(e) => setSigner(e.target.value)} />}
 					</Field>
 				</div>
 				<label className="flex min-h-11 items-center gap-2 font-semibold">
-					<input type="checkbox" checked={guardian} onChange={(e) => setGuardian(e.target.checked)} /> as guardian
+					<input type="checkbox" checked={guardian} onChange={(e) => setGuardian(e.target.checked)} /> as parent or guardian
 				</label>
 			</div>
 			<SignaturePad lines={lines} onLines={setLines} />
@@ -171,10 +171,10 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 			</ul>
 			<SignDialog client={client.id} name={client.name} kind={signing} onClose={() => setSigning(null)} />
 			<Dialog open={ending !== null} onClose={() => setEnding(null)} title="Withdraw this consent?">
-				<p>From now on it allows nothing. What was signed stays in the file.</p>
+				<p>This consent will no longer apply. The signed copy stays in the file.</p>
 				<ErrorMessage error={withdraw.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={() => setEnding(null)}>Keep it</Button>
+					<Button onClick={() => setEnding(null)}>Keep consent</Button>
 					<Button variant="primary" disabled={withdraw.isPending} onClick={() => ending && withdraw.mutate(ending.id)}>
 						Withdraw
 					</Button>

@@ -21,13 +21,13 @@ export function Privacy({ client }: { client: Schemas["Client"] }) {
 		},
 	});
 	return (
-		<section aria-label="The client's data" className="mt-8 flex flex-wrap gap-x-6">
+		<section aria-label="Client data" className="mt-8 flex flex-wrap gap-x-6">
 			<a
 				className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
 				href={`/api/clients/${client.id}/export`}
 				download
 			>
-				Hand out the file
+				Download client file
 			</a>
 			<a
 				className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
@@ -35,7 +35,7 @@ export function Privacy({ client }: { client: Schemas["Client"] }) {
 				target="_blank"
 				rel="noreferrer"
 			>
-				Hand it out on paper
+				Print client file
 			</a>
 			{role === "owner" && (
 				<Button
@@ -47,22 +47,26 @@ export function Privacy({ client }: { client: Schemas["Client"] }) {
 						setAsking(true);
 					}}
 				>
-					Erase the client
+					Delete client data
 				</Button>
 			)}
-			<Dialog open={asking} onClose={() => setAsking(false)} title={`Erase ${client.name}?`}>
+			<Dialog open={asking} onClose={() => setAsking(false)} title={`Delete all data of ${client.name}?`}>
 				<p className="mt-0">
-					Name, contact, skin, consultations, door checks, letters, consents, patch tests and notes go for good. Visits, their cost and what
-					left the shelf stay for the accounts, without a name. Visits to come are cancelled.
+					Name, contact details, skin, consultations, pre-treatment checks, letters, consents, patch tests and notes will be permanently
+					deleted. Past appointments, costs and stock used stay in the accounts without a name. Future appointments are cancelled. This
+					cannot be undone.
 				</p>
-				<Field label="Type the client’s name" fault={erase.error instanceof ProblemError ? erase.error.at("/confirm") : undefined}>
+				<Field
+					label="Type the client’s name to confirm"
+					fault={erase.error instanceof ProblemError ? erase.error.at("/confirm") : undefined}
+				>
 					{(a) => <input {...a} className="field" value={confirm} onChange={(e) => setConfirm(e.target.value)} />}
 				</Field>
 				<ErrorMessage error={erase.error} />
 				<div className="mt-4 flex justify-end gap-3">
-					<Button onClick={() => setAsking(false)}>Keep the client</Button>
+					<Button onClick={() => setAsking(false)}>Keep client</Button>
 					<Button variant="primary" disabled={confirm !== client.name || erase.isPending} onClick={() => erase.mutate()}>
-						Erase for good
+						Delete permanently
 					</Button>
 				</div>
 			</Dialog>

@@ -11,13 +11,13 @@ type Line = Schemas["VisitLine"];
 
 /** What is next for each visit, in a word. */
 function next(v: Line, treats: boolean): { to: "/visits/$id" | "/visits/$id/room" | "/visits/$id/record"; word: string } | null {
-	if (v.state === "in-room") return treats ? { to: "/visits/$id/room", word: "Back to the room" } : null;
+	if (v.state === "in-room") return treats ? { to: "/visits/$id/room", word: "Back to room guide" } : null;
 	if (v.state === "done" && v.kind === "patch-test") return null;
 	if (v.state === "done") return treats ? { to: "/visits/$id/record", word: "Record" } : null;
 	if (["cancelled", "late-cancelled", "no-show"].includes(v.state)) return null;
 	if (!treats) return { to: "/visits/$id", word: "Visit" };
-	if (v.kind === "patch-test") return { to: "/visits/$id", word: "Put it on" };
-	return { to: "/visits/$id", word: v.checked ? "Plan for today" : "Check at the door" };
+	if (v.kind === "patch-test") return { to: "/visits/$id", word: "Apply patch test" };
+	return { to: "/visits/$id", word: v.checked ? "See today's plan" : "Start pre-treatment check" };
 }
 
 /** Today, in order, with the next thing to do. */
@@ -41,16 +41,16 @@ export function DayPage() {
 			title={at.long(now)}
 			action={
 				<Link to="/diary" search={{}} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
-					Book a visit
+					Book appointment
 				</Link>
 			}
 		>
 			<ErrorMessage error={move.error} />
 			{visits.length === 0 && (
 				<p className="text-lg">
-					Nobody is booked today.{" "}
+					No appointments today.{" "}
 					<Link to="/diary" search={{}} className="font-semibold underline">
-						Book the first visit
+						Book first appointment
 					</Link>
 					.
 				</p>

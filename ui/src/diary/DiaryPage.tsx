@@ -83,7 +83,7 @@ export function DiaryPage() {
 	const days = Array.from({ length: span }, (_, i) => dayAfter(from, i));
 	const noon = (d: string) => `${d}T12:00:00Z`;
 	return (
-		<Page title={search.move ? "Diary: move a visit" : "Diary"}>
+		<Page title={search.move ? "Diary: move an appointment" : "Diary"}>
 			<div className="grid gap-8 lg:grid-cols-[320px_minmax(0,1fr)]">
 				<section aria-label="What to book" className="grid content-start gap-4">
 					{clientId ? (
@@ -94,7 +94,7 @@ export function DiaryPage() {
 									{client.data?.client.name ?? "…"}
 								</span>
 								<Button variant="quiet" onClick={() => set({ client: undefined })}>
-									Another
+									Change client
 								</Button>
 							</p>
 						</div>
@@ -122,7 +122,7 @@ export function DiaryPage() {
 					)}
 					<Field
 						label="Protocol"
-						hint={protocol ? `${protocol.sold} min sold, ${protocol.reset} min reset, ${protocol.price} ${currency}` : undefined}
+						hint={protocol ? `${protocol.sold} min, then ${protocol.reset} min reset, ${protocol.price} ${currency}` : undefined}
 					>
 						{(a) => (
 							<select {...a} className="field" value={protocol?.id ?? ""} onChange={(e) => set({ protocol: e.target.value })}>
@@ -145,7 +145,7 @@ export function DiaryPage() {
 									setChosen(null);
 								}}
 							>
-								<option value="">Any</option>
+								<option value="">Anyone</option>
 								{day.data?.practitioners.map((p) => (
 									<option key={p.id} value={p.id}>
 										{p.name}
@@ -204,7 +204,7 @@ export function DiaryPage() {
 								params={{ id: booked.id }}
 								className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
 							>
-								Open the visit
+								Open appointment
 							</Link>
 						</div>
 					)}
@@ -213,14 +213,14 @@ export function DiaryPage() {
 				<section aria-label="Free times" className="min-w-0">
 					<div className="mb-2 flex items-center justify-between gap-3">
 						<Button onClick={() => set({ from: dayAfter(from, -span) })} disabled={from <= today}>
-							Week before
+							Previous week
 						</Button>
 						<span className="font-serif text-lg">
 							{at.date(noon(from))} to {at.date(noon(dayAfter(from, span - 1)))}
 						</span>
-						<Button onClick={() => set({ from: dayAfter(from, span) })}>Week after</Button>
+						<Button onClick={() => set({ from: dayAfter(from, span) })}>Next week</Button>
 					</div>
-					{!clientId && <p className="text-lg text-soft">Choose the client first; then the free times stand here.</p>}
+					{!clientId && <p className="text-lg text-soft">Choose a client to see free times.</p>}
 					{clientId && free.isPending && <Loading of="the free times" error={free.error} />}
 					{free.data && (
 						<div className="grid grid-cols-7 gap-2">
@@ -231,7 +231,7 @@ export function DiaryPage() {
 									<div key={d} className="min-w-0">
 										<p className="m-0 border-b border-ink pb-1 text-center text-sm font-semibold">{at.date(noon(d))}</p>
 										<div className="mt-1 grid max-h-[50vh] gap-1 overflow-y-auto p-1">
-											{starts.length === 0 && <span className="text-center text-sm text-soft">nothing free</span>}
+											{starts.length === 0 && <span className="text-center text-sm text-soft">no free times</span>}
 											{starts.map((t) => (
 												<button
 													key={t.start}
@@ -255,7 +255,7 @@ export function DiaryPage() {
 					{day.data && (
 						<>
 							<h2 className="mt-6 mb-1 text-xl">{at.long(noon(day.data.date))}</h2>
-							{day.data.visits.length === 0 && <p className="m-0 text-soft">Nothing booked.</p>}
+							{day.data.visits.length === 0 && <p className="m-0 text-soft">No appointments this day.</p>}
 							<ul className="m-0 list-none p-0">
 								{day.data.visits.map((v) => (
 									<li

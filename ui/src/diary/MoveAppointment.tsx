@@ -48,7 +48,7 @@ export function AnotherTime({ visit, from }: { visit: Schemas["VisitLine"]; from
 			search={{ client: visit.client, protocol: visit.protocol, from, move: visit.id }}
 			className="inline-flex min-h-11 items-center rounded-sm border border-[#9c8873] bg-leaf px-4 font-semibold text-ink no-underline"
 		>
-			Another time
+			Choose another time
 		</Link>
 	);
 }

@@ -49,7 +49,7 @@ export function VisitPage() {
 					</Link>
 					{["booked", "confirmed", "arrived"].includes(v.state) && (
 						<Button variant="quiet" onClick={() => setAsking(true)}>
-							Cancel the visit
+							Cancel appointment
 						</Button>
 					)}
 				</span>
@@ -61,9 +61,9 @@ export function VisitPage() {
 			<ErrorMessage error={cancel.error} />
 			{!over && v.kind === "treatment" && v.state !== "done" && v.state !== "in-room" && <PatchFirst visit={v} />}
 			{over ? (
-				<p className="text-lg">This visit does not take place.</p>
+				<p className="text-lg">This appointment was cancelled or missed.</p>
 			) : v.state === "done" && v.kind === "patch-test" ? (
-				<p className="text-lg">The patch test was put on. Its readings stand in the client’s file.</p>
+				<p className="text-lg">Patch test applied. Readings are in the client's file.</p>
 			) : v.state === "done" ? (
 				treats && (
 					<Link
@@ -71,7 +71,7 @@ export function VisitPage() {
 						params={{ id }}
 						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
 					>
-						Open the record
+						Open record
 					</Link>
 				)
 			) : v.state === "in-room" ? (
@@ -81,7 +81,7 @@ export function VisitPage() {
 						params={{ id }}
 						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
 					>
-						Back to the room
+						Back to room guide
 					</Link>
 				)
 			) : v.kind === "patch-test" ? (
@@ -90,8 +90,8 @@ export function VisitPage() {
 				<Today visit={v} />
 			) : (
 				<p className="text-lg">
-					{at.day(v.startsAt) > at.day(now()) && "It is checked at the door on its day. "}
-					{v.checked ? headlineWords[v.checked] : v.outlook ? `To expect: ${outlookText(v)}.` : "Not checked at the door yet."}
+					{at.day(v.startsAt) > at.day(now()) && "The check is done on the day. "}
+					{v.checked ? headlineWords[v.checked] : v.outlook ? `Likely result: ${outlookText(v)}.` : "No check yet."}
 				</p>
 			)}
 			{!over &&
@@ -101,14 +101,14 @@ export function VisitPage() {
 						<MoveAppointment visit={v} />
 					</div>
 				)}
-			<Dialog open={asking} onClose={() => setAsking(false)} title="Cancel this visit?">
-				<p>The time becomes free for others. Within 24 hours of the visit it is recorded as cancelled late.</p>
+			<Dialog open={asking} onClose={() => setAsking(false)} title="Cancel this appointment?">
+				<p>The time will be free for others. Less than 24 hours before the start, this counts as a late cancellation.</p>
 				<div className="flex justify-end gap-3">
 					<Button autoFocus onClick={() => setAsking(false)}>
-						Keep it
+						Keep appointment
 					</Button>
 					<Button variant="primary" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
-						Cancel the visit
+						Cancel appointment
 					</Button>
 				</div>
 			</Dialog>

@@ -37,6 +37,8 @@ type Props = {
 	night?: boolean;
 	/** As the practitioner sees it, from behind the head; of the front only. */
 	fromBehind?: boolean;
+	/** Read by the client: left and right are their own. */
+	forClient?: boolean;
 	label: string;
 };
 
@@ -70,6 +72,7 @@ export function FaceMap({
 	loads,
 	night = false,
 	fromBehind = false,
+	forClient = false,
 	label,
 }: Props) {
 	const [pointed, setPointed] = useState<{ zone: Zone; side: Side } | null>(null);
@@ -184,7 +187,7 @@ export function FaceMap({
 		const left = { front: -10.9, left: -5.2, right: -16.6 }[view as "front"];
 		return near ? [left, turned ? -9 : -21.2, 21.8, 23.2] : whole;
 	}, [view, step, byKey, onPick, onMark, routes, turned]);
-	const [left, right] = namesOf(view, turned);
+	const [left, right] = namesOf(view, turned, forClient ? "your" : "client’s");
 	return (
 		<figure className="relative m-0 h-full min-h-0">
 			<svg
@@ -230,24 +233,25 @@ export function FaceMap({
 				className={`pointer-events-none absolute bottom-0 left-0 rounded-sm px-2 py-0.5 text-sm ${pointed ? "" : "opacity-0"} ${night ? "bg-night text-amber" : "bg-ink text-paper"}`}
 			>
 				{pointed
-					? `${placeName(pointed.zone, pointed.side)}${onMark ? "" : ` · at most ${pointed.zone.ceiling} ${pressureWords[pointed.zone.ceiling]}${pointed.zone.absolute ? ", never more" : ""}`}`
+					? `${placeName(pointed.zone, pointed.side)}${onMark ? "" : ` · pressure limit ${pointed.zone.ceiling}, ${pressureWords[pointed.zone.ceiling]}${pointed.zone.absolute ? ", without exception" : ""}`}`
 					: ""}
 			</figcaption>
 		</figure>
 	);
 }
 
-/** What stands at the left and right edge of a view. */
-function namesOf(view: View, turned: boolean): [string, string] {
+/** The words at the left and right edge of a view. */
+function namesOf(view: View, turned: boolean, whose: "client’s" | "your"): [string, string] {
 	switch (view) {
 		case "left":
-			return ["client’s left side", ""];
+			return [`${whose} left side`, ""];
 		case "right":
-			return ["", "client’s right side"];
+			return ["", `${whose} right side`];
 		case "back":
-			return ["client’s left", "client’s right"];
+			return [`${whose} left`, `${whose} right`];
 	}
-	return turned ? ["client’s left", "client’s right"] : ["client’s right", "client’s left"];
+	const [left, right] = [`${whose} left`, `${whose} right`];
+	return turned ? [left, right] : [right, left];
 }
 
 function centreOf(zone: Zone, side: Side, view: View): XY {

@@ -17,14 +17,14 @@ export function AuditPage() {
 	const last = log.data.at(-1);
 	return (
 		<Page title="Audit log">
-			<p className="mt-0 text-sm text-soft">Every look at and change of health data. Lines are only ever added.</p>
+			<p className="mt-0 text-sm text-soft">Everyone who viewed or changed health data. Lines are only ever added.</p>
 			<table className="w-full border-collapse text-left">
 				<thead>
 					<tr className="border-b border-ink text-sm text-soft">
 						<th className="py-1 font-semibold">When</th>
 						<th className="font-semibold">Who</th>
-						<th className="font-semibold">Did</th>
-						<th className="font-semibold">About</th>
+						<th className="font-semibold">Action</th>
+						<th className="font-semibold">Concerning</th>
 					</tr>
 				</thead>
 				<tbody>

@@ -23,7 +23,7 @@ export function ChoosePin({ open, onClose, onDone }: { open: boolean; onClose: (
 					save.mutate();
 				}}
 			>
-				<p className="mt-0">With it you take the tablet back from a client. After five wrong tries your password is asked for.</p>
+				<p className="mt-0">Use this PIN to unlock the tablet after a client has used it. After five wrong tries you need your password.</p>
 				<Field label="PIN, 4 to 8 digits" fault={save.error instanceof ProblemError ? save.error.at("/pin") : undefined}>
 					{(a) => <input {...a} {...digits} className="field num w-40 text-2xl" value={pin} onChange={(e) => setPin(e.target.value)} />}
 				</Field>
@@ -31,7 +31,7 @@ export function ChoosePin({ open, onClose, onDone }: { open: boolean; onClose: (
 				<div className="mt-4 flex justify-end gap-3">
 					<Button onClick={onClose}>Not now</Button>
 					<Button variant="primary" type="submit" disabled={save.isPending || pin.length < 4}>
-						Keep the PIN
+						Save PIN
 					</Button>
 				</div>
 			</form>

@@ -6,7 +6,7 @@ import { clock } from "../kit/format";
 import { Button, ErrorMessage, Page } from "../kit/kit";
 import { fateWords } from "../words/en";
 
-/** Bring in a studio file: what it adds is shown first; nothing changes until it is accepted. */
+/** Import a file: what it adds is shown first; nothing changes until it is accepted. */
 export function ImportPage() {
 	const [file, setFile] = useState<{ name: string; text: string } | null>(null);
 	const [over, setOver] = useState(false);
@@ -31,7 +31,7 @@ export function ImportPage() {
 	}
 	const faults = look.error instanceof ProblemError ? (look.error.problem.errors ?? []) : [];
 	return (
-		<Page title="Bring in a file">
+		<Page title="Import a file">
 			<label
 				className={`leaf flex min-h-40 cursor-pointer flex-col items-center justify-center gap-2 border-dashed p-6 text-center has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${over ? "border-persimmon" : ""}`}
 				onDragOver={(e) => {
@@ -51,8 +51,8 @@ export function ImportPage() {
 			</label>
 			<ErrorMessage error={look.error ?? accept.error} />
 			{faults.length > 0 && (
-				<section aria-label="Faults">
-					<p className="m-0">Nothing was changed. Put these right in the file:</p>
+				<section aria-label="Problems">
+					<p className="m-0">Nothing was changed. Fix these in the file:</p>
 					<ul className="m-0 list-none p-0">
 						{faults.map((f) => (
 							<li key={f.path + f.message} className="grid grid-cols-[minmax(0,280px)_1fr] gap-4 border-b border-rule py-1.5">
@@ -64,8 +64,8 @@ export function ImportPage() {
 				</section>
 			)}
 			{look.data && !accept.data && (
-				<section aria-label="What it adds" className="mt-4">
-					<h2 className="mt-0 mb-1 text-2xl">It adds</h2>
+				<section aria-label="What this will add" className="mt-4">
+					<h2 className="mt-0 mb-1 text-2xl">This will add</h2>
 					{look.data.counts && (
 						<ul className="num m-0 mb-4 list-none p-0 text-lg">
 							{Object.entries(look.data.counts)
@@ -97,24 +97,24 @@ export function ImportPage() {
 								<p className="num">
 									{clock(look.data.brought.evaluation.seconds)} of {clock(look.data.brought.evaluation.slotSeconds)} hands-on,{" "}
 									{look.data.brought.evaluation.findings.length === 0
-										? "nothing found"
-										: `${look.data.brought.evaluation.findings.length} found to look at`}
-									. It comes in as a draft of yours.
+										? "no findings"
+										: `${look.data.brought.evaluation.findings.length} findings`}
+									. It is imported as your draft.
 								</p>
 							)}
 						</>
 					)}
 					<Button variant="primary" disabled={accept.isPending} onClick={() => file && accept.mutate(file.text)}>
-						Bring it in
+						Import
 					</Button>
 				</section>
 			)}
 			{accept.data && (
 				<p role="status" className="text-lg font-semibold">
-					It is all in.{" "}
+					Import complete.{" "}
 					{accept.data.brought?.protocol && (
 						<Link to="/protocols/$id" params={{ id: accept.data.brought.protocol }}>
-							Open the protocol
+							Open protocol
 						</Link>
 					)}
 				</p>

@@ -65,7 +65,7 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 				</form>
 				{demo.length > 0 && (
 					<section aria-label="Demo" className="mt-8 border-t border-rule pt-4">
-						<p className="mt-0 mb-2 text-sm text-soft">The demo studio is loaded. Choose who you are:</p>
+						<p className="mt-0 mb-2 text-sm text-soft">Demo studio. Sign in as:</p>
 						<div className="grid gap-2">
 							{demo.map((d) => (
 								<button

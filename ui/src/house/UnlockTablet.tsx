@@ -19,7 +19,7 @@ export function UnlockTablet() {
 	if (!open)
 		return (
 			<Button variant="quiet" className="mt-6 -ml-4" onClick={() => setOpen(true)}>
-				For the studio: take the tablet back
+				Staff: unlock tablet
 			</Button>
 		);
 	return (
@@ -34,7 +34,7 @@ export function UnlockTablet() {
 				{(a) => <input {...a} {...digits} className="field num text-2xl" value={pin} onChange={(e) => setPin(e.target.value)} />}
 			</Field>
 			<Button variant="primary" type="submit" disabled={back.isPending || pin.length < 4}>
-				Take it back
+				Unlock
 			</Button>
 		</form>
 	);
@@ -44,8 +44,8 @@ export function UnlockTablet() {
 export function TabletWithClient() {
 	return (
 		<main className="mx-auto max-w-xl p-5">
-			<h1 className="text-3xl">This tablet is handed over</h1>
-			<p className="text-lg">It shows one consultation and nothing else until the practitioner takes it back.</p>
+			<h1 className="text-3xl">This tablet is with a client</h1>
+			<p className="text-lg">Only the consultation can be opened. Staff can unlock the tablet with a PIN.</p>
 			<UnlockTablet />
 		</main>
 	);

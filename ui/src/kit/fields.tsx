@@ -214,7 +214,7 @@ export function Picks({
 							<button
 								type="button"
 								className="min-h-8 rounded-sm border border-[#9c8873] bg-leaf px-2"
-								aria-label={`Take out ${options[k] ?? k}`}
+								aria-label={`Remove ${options[k] ?? k}`}
 								onClick={() => put(chosen.filter((x) => x !== k))}
 							>
 								{options[k] ?? k} ×

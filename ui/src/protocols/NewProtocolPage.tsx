@@ -64,11 +64,11 @@ export function NewProtocolPage() {
 	const allTools = lib.tools.map((t) => t.key);
 	const allProducts = lib.products.map((p) => p.key);
 	return (
-		<Page title="What shall it do?">
+		<Page title="What is this protocol for?">
 			<div className="grid gap-6 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
 				<div className="grid content-start gap-5">
 					<Chips
-						label="Concerns, the most important first"
+						label="Concerns, most important first"
 						options={lib.concerns.map((c) => [c.key, c.name] as const)}
 						chosen={concerns}
 						onChange={(l) => setConcerns(l.slice(-6))}
@@ -109,7 +109,12 @@ export function NewProtocolPage() {
 						options={{ "": "any", ...Object.fromEntries(skinTypes.map((t) => [t, t])) }}
 						onChange={setSkinType}
 					/>
-					<Chips label="Skin states" options={skinStateWords.map((s) => [s, s] as const)} chosen={skinStates} onChange={setSkinStates} />
+					<Chips
+						label="Skin conditions"
+						options={skinStateWords.map((s) => [s, s] as const)}
+						chosen={skinStates}
+						onChange={setSkinStates}
+					/>
 					<div className="grid grid-cols-2 gap-3">
 						{(["drainage", "sides", "slip", "redness"] as const).map((k) => {
 							const w = schoolWords[k];
@@ -148,11 +153,11 @@ export function NewProtocolPage() {
 							/>
 						</div>
 					</details>
-					<TextField label="Name (or leave it to the concerns)" value={name} most={120} onChange={setName} />
+					<TextField label="Name (optional)" value={name} most={120} onChange={setName} />
 					<ErrorMessage error={compose.error ?? empty.error} />
 					<div className="flex flex-wrap justify-end gap-3">
 						<Button onClick={() => empty.mutate()} disabled={empty.isPending}>
-							Begin with nothing
+							Start blank
 						</Button>
 						<Button
 							variant="primary"
@@ -160,11 +165,11 @@ export function NewProtocolPage() {
 							disabled={concerns.length === 0 || compose.isPending}
 							title={concerns.length === 0 ? "Choose at least one concern" : undefined}
 						>
-							{compose.isPending ? "Composing …" : "Compose it"}
+							{compose.isPending ? "Creating draft …" : "Create draft"}
 						</Button>
 					</div>
 					<p className="m-0 text-sm text-soft">
-						The draft opens on the workbench, checked and fitted. Or <Link to="/import">bring in a protocol file</Link>.
+						The draft opens on the workbench, checked and fitted. Or <Link to="/import">import a protocol file</Link>.
 					</p>
 				</div>
 			</div>

@@ -25,6 +25,9 @@ import { StepList } from "./workbench/StepList";
 import { type Step, useBench, withStep } from "./workbench/useBench";
 import { usePlayer } from "./workbench/usePlayer";
 
+/** How far the draft on this screen is saved. */
+const draftWords = { saved: "saved", waiting: "saving …", saving: "saving …", "not saved": "not saved" } as const;
+
 /** The workbench: face map, travel chart, steps and one step in hand, all showing one selection. */
 export function ProtocolPage() {
 	const { id } = useParams({ from: "/shell/protocols/$id" });
@@ -196,7 +199,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					</h1>
 					<span className="block whitespace-nowrap text-xs text-soft" aria-live="polite">
 						{b.publish.data ? `version ${b.publish.data.number}` : opened.version > 0 ? `version ${opened.version}` : "not published"}
-						{b.drafted ? ` · your draft, ${b.kept}` : ""}
+						{b.drafted ? ` · your draft, ${draftWords[b.draftState]}` : ""}
 					</span>
 				</div>
 				<div className="flex items-center gap-1.5">
@@ -204,7 +207,8 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						<span className={`font-serif text-2xl font-semibold ${over ? "text-persimmon-deep" : ""}`}>{clock(e.seconds)}</span>
 						<span className="text-sm text-soft"> of {clock(e.slotSeconds)}</span>
 						<span className="block text-xs text-soft">
-							hands-on{e.openSteps > 0 ? `, at least ${clock(e.atLeast)}, ${e.openSteps} open` : ""}
+							hands-on
+							{e.openSteps > 0 ? `, ${clock(e.atLeast)} or longer, ${e.openSteps === 1 ? "1 step" : `${e.openSteps} steps`} by feel` : ""}
 						</span>
 					</p>
 					{treats && (
@@ -218,7 +222,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.take} />
 						</>
 					)}
-					<HandOver id={opened.id} slug={p.key} ready={b.kept === "kept"} />
+					<HandOver id={opened.id} slug={p.key} ready={b.draftState === "saved"} />
 					{treats && (
 						<>
 							{b.drafted && opened.version > 0 && (
@@ -264,7 +268,8 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 								Round
 							</Button>
 							<Button className="px-2" onClick={remove} title="Delete">
-								Take out
+								{" "}
+								Remove{" "}
 							</Button>
 						</div>
 					)}
@@ -347,14 +352,14 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					{drawing && (
 						<div className="absolute right-2 bottom-2 left-2 flex flex-wrap items-center justify-end gap-2 border border-ink bg-paper p-2">
 							<span className="mr-auto text-sm">
-								{drawing.length === 0 ? "Draw over the face, or pick zone after zone." : drawing.map(names.zone).join(" → ")}
+								{drawing.length === 0 ? "Draw over the face, or choose one zone after another." : drawing.map(names.zone).join(" → ")}
 							</span>
 							<Button onClick={() => setDrawing(drawing.slice(0, -1))} disabled={drawing.length === 0} title="Backspace">
 								Back
 							</Button>
-							<Button onClick={() => setDrawing(null)}>Leave it</Button>
+							<Button onClick={() => setDrawing(null)}>Cancel</Button>
 							<Button onClick={() => setNewStroke(true)} disabled={drawing.length === 0}>
-								New stroke from it
+								New stroke from this path
 							</Button>
 							{shown && (
 								<Button
@@ -453,12 +458,9 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 				/>
 			)}
 			<Dialog open={b.stale !== null} onClose={() => {}} title="This draft was changed in another window">
-				<p>
-					Both texts are still there. Keep the one on this screen, or take the other one in its place; you can copy the protocol first if
-					you want both.
-				</p>
+				<p>Both versions are safe. Keep this one or use the other. You can copy the protocol first if you want both.</p>
 				<div className="flex justify-end gap-3">
-					<Button onClick={() => b.settle(false)}>Take the other one</Button>
+					<Button onClick={() => b.settle(false)}>Use the other one</Button>
 					<Button variant="primary" onClick={() => b.settle(true)}>
 						Keep this one
 					</Button>

@@ -55,9 +55,7 @@ export function ProtocolsPage() {
 				)
 			}
 		>
-			{list.data.length === 0 && (
-				<p className="text-lg">No protocols yet. Begin a new one: say what it shall do, and the first draft is composed for you.</p>
-			)}
+			{list.data.length === 0 && <p className="text-lg">No protocols yet. Say what a new one is for, and we will suggest a first draft.</p>}
 			<ul className="m-0 list-none p-0">
 				{list.data.map((p) => (
 					<li key={p.id} className="grid grid-cols-[minmax(0,1fr)_auto] gap-6 border-b border-rule py-4">
@@ -95,7 +93,7 @@ export function ProtocolsPage() {
 					</li>
 				))}
 			</ul>
-			<Dialog open={naming !== null} onClose={() => setNaming(null)} title="Copy the protocol">
+			<Dialog open={naming !== null} onClose={() => setNaming(null)} title="Copy protocol">
 				<form
 					onSubmit={(e: FormEvent) => {
 						e.preventDefault();
@@ -109,7 +107,8 @@ export function ProtocolsPage() {
 					<div className="mt-4 flex justify-end gap-3">
 						<Button onClick={() => setNaming(null)}>Cancel</Button>
 						<Button variant="primary" type="submit" disabled={begin.isPending || !name.trim()}>
-							Begin
+							{" "}
+							Create copy{" "}
 						</Button>
 					</div>
 				</form>

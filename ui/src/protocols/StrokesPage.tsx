@@ -36,7 +36,7 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 	const facts: [string, string | undefined][] = stroke
 		? [
 				["Intent", intentWords[stroke.intent]],
-				["Movement", `${stroke.family}${stroke.layer ? `, ${stroke.layer} layer` : ""}`],
+				["Stroke family", `${stroke.family}${stroke.layer ? `, ${stroke.layer} layer` : ""}`],
 				["Hand", stroke.tool ? (library.tools.find((t) => t.key === stroke.tool!.key)?.name ?? stroke.tool.key) : stroke.hand],
 				["Path", (stroke.path ?? []).map(zone).join(" → ") || "off the face"],
 				[
@@ -45,14 +45,14 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 				],
 				["Sides", sideWords[stroke.sides]],
 				[
-					"Dose",
+					"Repetitions and timing",
 					`${doseText(stroke.dose)}${stroke.dose.min || stroke.dose.max ? `, ${stroke.dose.min || stroke.dose.planned} to ${stroke.dose.max || stroke.dose.planned}` : ""}`,
 				],
 				["Slip", { any: "any", slide: "enough to slide", stone: "plenty", knead: "some", grip: "little or none" }[stroke.glide ?? "any"]],
-				["Find it", stroke.find],
-				["Sign", stroke.sign],
+				["How to find it", stroke.find],
+				["Sign to look for", stroke.sign],
 				["Client", stroke.client],
-				["How", stroke.cue],
+				["How it is done", stroke.cue],
 			]
 		: [];
 	return (
@@ -78,11 +78,11 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 								checked={homeOnly}
 								onChange={(e) => setHomeOnly(e.target.checked)}
 							/>{" "}
-							home-safe
+							suitable for home care
 						</label>
 						<label className="flex min-h-11 items-center gap-2">
 							<input type="checkbox" className="size-5 accent-persimmon" checked={ownOnly} onChange={(e) => setOwnOnly(e.target.checked)} />{" "}
-							our own ({library.own.length})
+							Studio strokes ({library.own.length})
 						</label>
 						<span className="num ml-auto self-center text-soft">{shownList.length}</span>
 					</div>
@@ -99,7 +99,7 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 									<span className="block leading-tight">{s.name}</span>
 									<span className="block truncate text-xs text-soft">
 										{s.intent}, pressure {s.pressure}
-										{library.own.includes(s.key) ? ", our own" : ""}
+										{library.own.includes(s.key) ? ", studio stroke" : ""}
 									</span>
 								</button>
 							</li>
@@ -111,8 +111,8 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 					<section aria-label="Stroke" className="min-h-0 overflow-y-auto">
 						<h2 className="m-0 text-2xl leading-tight">{stroke.name}</h2>
 						<p className="mt-1 mb-2 flex gap-2">
-							{stroke.homeSafe && <Mark tone="go">home-safe</Mark>}
-							{library.own.includes(stroke.key) && <Mark tone="plain">our own</Mark>}
+							{stroke.homeSafe && <Mark tone="go">suitable for home care</Mark>}
+							{library.own.includes(stroke.key) && <Mark tone="plain">studio stroke</Mark>}
 						</p>
 						{stroke.caution && <p className="mt-0 font-semibold text-persimmon-deep">{stroke.caution}</p>}
 						<dl className="m-0 grid grid-cols-[72px_minmax(0,1fr)] gap-x-2 gap-y-1 text-sm">
@@ -127,7 +127,7 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 						</dl>
 						{treats && (
 							<div className="mt-4 flex flex-wrap gap-2">
-								<Button onClick={() => setEditing(stroke)}>{library.own.includes(stroke.key) ? "Change" : "Make it our own"}</Button>
+								<Button onClick={() => setEditing(stroke)}>{library.own.includes(stroke.key) ? "Edit" : "Copy and edit"}</Button>
 								{library.own.includes(stroke.key) && (
 									<Button variant="quiet" onClick={() => drop.mutate(stroke.key)}>
 										Remove

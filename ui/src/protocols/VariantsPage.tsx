@@ -26,11 +26,11 @@ export function VariantsPage() {
 			title={`${opened.data.protocol.name}: variants`}
 			action={
 				<Link to="/protocols/$id" params={{ id }}>
-					Back to the workbench
+					Back to protocol
 				</Link>
 			}
 		>
-			<p className="mt-0">An edit of the plan reaches every variant; nothing of a variant is kept apart from its rules.</p>
+			<p className="mt-0">A change to the protocol applies to every variant. A variant stores only its rules.</p>
 			{/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard */}
 			<section aria-label="Variants, step by step" tabIndex={0} className="overflow-x-auto">
 				<table className="w-full border-collapse text-sm">
@@ -44,7 +44,7 @@ export function VariantsPage() {
 								<th key={v.variant.key} scope="col" className="min-w-40 p-2 font-serif text-base">
 									{v.variant.name}
 									<span className="num block text-xs font-normal text-soft">
-										{v.refused ? "leaves nothing sensible" : `${clock(v.evaluation.seconds)}, ${v.comparison.steps.length} steps change`}
+										{v.refused ? "too little is left" : `${clock(v.evaluation.seconds)}, ${v.comparison.steps.length} steps changed`}
 									</span>
 								</th>
 							))}

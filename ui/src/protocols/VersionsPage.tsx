@@ -40,12 +40,12 @@ export function VersionsPage() {
 			title={`${opened.data.protocol.name}: versions`}
 			action={
 				<Link to="/protocols/$id" params={{ id }}>
-					Back to the workbench
+					Back to protocol
 				</Link>
 			}
 		>
 			{newest === 0 ? (
-				<p className="text-lg">Nothing was published yet, so there is nothing to compare with. Publish it on the workbench first.</p>
+				<p className="text-lg">Publish a version first; then you can compare.</p>
 			) : (
 				<>
 					<div className="mb-4 grid max-w-2xl grid-cols-2 gap-4">
@@ -54,11 +54,11 @@ export function VersionsPage() {
 					</div>
 					{c && (
 						<section aria-label="Differences" className="mb-4 max-w-3xl">
-							{c.steps.length + c.fields.length === 0 && <p className="m-0 text-lg">They are the same.</p>}
+							{c.steps.length + c.fields.length === 0 && <p className="m-0 text-lg">No differences.</p>}
 							<ul className="m-0 list-none p-0">
 								{c.fields.map((f) => (
 									<li key={f} className="border-b border-rule py-1.5">
-										Another {fieldWords[f] ?? f}
+										Changed: {fieldWords[f] ?? f}
 									</li>
 								))}
 								{c.steps.map((s) => (

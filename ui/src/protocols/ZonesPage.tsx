@@ -55,16 +55,18 @@ export function ZonesPage() {
 						</p>
 						{z.note && <p className="mt-0">{z.note[0]!.toUpperCase() + z.note.slice(1)}.</p>}
 						<p className="m-0">
-							<span className="num font-serif text-3xl font-semibold">{z.ceiling}</span> {pressureWords[z.ceiling]} at most, sliding or
+							<span className="num font-serif text-3xl font-semibold">{z.ceiling}</span> {pressureWords[z.ceiling]} at most for sliding or
 							kneading
 							{z.absolute ? ", whatever the reason" : ""}.
 						</p>
 						{z.stillCeiling > z.ceiling && <p className="m-0">{z.stillCeiling} for a still press or an anchored stretch.</p>}
 						{z.delicate && <p className="m-0 font-semibold text-persimmon-deep">Delicate: dragging harms.</p>}
-						{z.node && <p className="mt-2 mb-0">Here lie {nodeWords[z.node]}.</p>}
+						{z.node && <p className="mt-2 mb-0">Nodes here: {nodeWords[z.node]}.</p>}
 						<h3 className="mt-4 mb-1 text-lg">Its lymph goes to</h3>
 						{to.length === 0 && (
-							<p className="m-0">{z.node === "terminus" || z.node === "axillary" ? "Home: it is here." : "No work, no way."}</p>
+							<p className="m-0">
+								{z.node === "terminus" || z.node === "axillary" ? "The route ends here." : "Not worked, and no route leads here."}
+							</p>
 						)}
 						<ul className="m-0 list-none p-0">
 							{to.map((r) => (
@@ -72,7 +74,7 @@ export function ZonesPage() {
 									<button type="button" className="min-h-9 underline underline-offset-4" onClick={() => setKey(r.to)}>
 										{name(r.to)}
 									</button>
-									{r.practice && <span className="text-sm text-soft"> as hands take it</span>}
+									{r.practice && <span className="text-sm text-soft"> as massage follows it</span>}
 								</li>
 							))}
 						</ul>
@@ -85,7 +87,8 @@ export function ZonesPage() {
 						<h3 className="mt-3 mb-1 text-lg">Worked by {used.length} strokes</h3>
 						<p className="m-0 text-sm">{used.map((s) => s.name).join(", ")}</p>
 						<p className="mt-3 text-xs text-soft">
-							Ceilings: common practice. Routes: standard anatomy, from memory of Gray’s Anatomy; dashed ones as hands take them.
+							Pressure limits: common practice. Routes: standard anatomy, from memory of Gray’s Anatomy; dashed routes are the ones massage
+							follows.
 						</p>
 					</section>
 				)}

@@ -43,30 +43,30 @@ function MadeOf({ value: m, onChange }: { value: MadeText; onChange: (m: MadeTex
 	return (
 		<>
 			<TextField
-				label="Ingredients as on the pack, with commas between"
+				label="Ingredients as on the pack, separated by commas"
 				value={m.ingredients}
 				most={6000}
 				lines
 				onChange={(v) => onChange({ ...m, ingredients: v ?? "" })}
 			/>
 			<p className="m-0 text-sm text-soft">
-				The list on the pack counts. Allergies are looked for in it by every name an ingredient is known by. Say below what the list does
-				not show.
+				Copy the ingredient list from the pack. We check allergies against every name of each ingredient. Add below what the list does not
+				show.
 			</p>
 			<Chips
-				label="It has in it"
+				label="Contains"
 				options={(library.data?.tags ?? []).map((t) => [t.tag, t.name] as const)}
 				chosen={m.tags}
 				onChange={(tags) => onChange({ ...m, tags })}
 			/>
 			<TextField
-				label="Another group of your own, with commas between"
+				label="Other groups, separated by commas"
 				value={m.others}
 				most={300}
 				onChange={(v) => onChange({ ...m, others: v ?? "" })}
 			/>
 			<Chips
-				label="Not for skin that is"
+				label="Not suitable for"
 				options={skinWords.map((w) => [w, w.replace("-", " ")] as const)}
 				chosen={m.unsuited}
 				onChange={(unsuited) => onChange({ ...m, unsuited })}
@@ -75,7 +75,7 @@ function MadeOf({ value: m, onChange }: { value: MadeText; onChange: (m: MadeTex
 	);
 }
 
-/** A product for the shelf: what it is and how it is dosed; lots come with their delivery. */
+/** Add product: what it is and how it is dosed; lots come with their delivery. */
 export function AddProduct({ currency, onDone }: { currency: string; onDone: () => void }) {
 	const [p, setP] = useState({ name: "", form: "oil", unit: "mL", price: "0.00" });
 	const [of, setOf] = useState<MadeText>({ ingredients: "", tags: [], others: "", unsuited: [] });
@@ -126,7 +126,7 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 		},
 	});
 	return (
-		<Dialog open onClose={onDone} title="A product for the shelf">
+		<Dialog open onClose={onDone} title="Add product">
 			<form
 				className="grid gap-3"
 				onSubmit={(e: FormEvent) => {
@@ -139,24 +139,24 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 					<Choice label="Form" value={p.form} options={forms} onChange={(v) => setP({ ...p, form: v })} />
 					<Choice label="Unit" value={p.unit} options={{ mL: "mL", g: "g" }} onChange={(v) => setP({ ...p, unit: v })} />
 					{num("packSize", "Pack")}
-					{num("fullDose", "Full dose, mL")}
-					{num("rangeMin", "Range from, mL")}
+					{num("fullDose", "Amount for face, neck and décolleté, mL")}
+					{num("rangeMin", "Usual amount from, mL")}
 					{num("rangeMax", "to, mL")}
-					{num("dropsPerMl", "Drops per mL", "not dropped")}
-					{num("mlPerPress", "mL per press", "no pump")}
+					{num("dropsPerMl", "Drops per mL", "no dropper")}
+					{num("mlPerPress", "mL per pump", "no pump")}
 					{num("density", "g per mL")}
 					<TextField label={`Price, ${currency}`} value={p.price} most={12} onChange={(v) => setP({ ...p, price: v ?? "" })} />
 					{num("reorderAt", "Re-order at")}
 				</div>
 				<p className="m-0 text-sm text-soft">
-					Weigh 20 drops, or 5 presses, to find the two measures. A full dose reaches from face to décolleté.
+					Weigh 20 drops, or 5 pumps, to find these measures. The amount is for face, neck and décolleté.
 				</p>
 				<MadeOf value={of} onChange={setOf} />
 				<ErrorMessage error={send.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={onDone}>Leave it</Button>
+					<Button onClick={onDone}>Cancel</Button>
 					<Button variant="primary" type="submit" disabled={!p.name.trim() || send.isPending}>
-						Put it on the shelf
+						Add product
 					</Button>
 				</div>
 			</form>
@@ -182,7 +182,7 @@ export function EditContents({ product, known, onDone }: { product: Schemas["Pro
 		},
 	});
 	return (
-		<Dialog open onClose={onDone} title={`What is in ${product.name}`}>
+		<Dialog open onClose={onDone} title={`Ingredients of ${product.name}`}>
 			<form
 				className="grid gap-3"
 				onSubmit={(e: FormEvent) => {
@@ -193,9 +193,10 @@ export function EditContents({ product, known, onDone }: { product: Schemas["Pro
 				<MadeOf value={of} onChange={setOf} />
 				<ErrorMessage error={send.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={onDone}>Leave it</Button>
+					<Button onClick={onDone}>Cancel</Button>
 					<Button variant="primary" type="submit" disabled={send.isPending}>
-						Keep it
+						{" "}
+						Save ingredients{" "}
 					</Button>
 				</div>
 			</form>
@@ -203,7 +204,7 @@ export function EditContents({ product, known, onDone }: { product: Schemas["Pro
 	);
 }
 
-/** A tool of the studio. */
+/** Add tool. */
 export function AddTool({ onDone }: { onDone: () => void }) {
 	const [t, setT] = useState<Schemas["Tool"]>({ key: "new", name: "", kind: "stone", readyAfter: 20, pieces: 1 });
 	const [parts, setParts] = useState<string | undefined>();
@@ -227,7 +228,7 @@ export function AddTool({ onDone }: { onDone: () => void }) {
 		</label>
 	);
 	return (
-		<Dialog open onClose={onDone} title="A tool of the studio">
+		<Dialog open onClose={onDone} title="Add tool">
 			<form
 				className="grid gap-3"
 				onSubmit={(e: FormEvent) => {
@@ -240,24 +241,24 @@ export function AddTool({ onDone }: { onDone: () => void }) {
 					<Choice label="Kind" value={t.kind} options={toolKindWords} onChange={(v) => setT({ ...t, kind: v as "stone" })} />
 					<NumberField label="Pieces" value={t.pieces} most={100} required onChange={(v) => setT({ ...t, pieces: v ?? 0 })} />
 					<NumberField
-						label="Ready after, min"
+						label="Ready again after, min"
 						value={t.readyAfter}
 						most={1440}
 						required
 						onChange={(v) => setT({ ...t, readyAfter: v ?? 0 })}
 					/>
 				</div>
-				<TextField label="Edges and sides, with commas between" value={parts} most={300} onChange={setParts} />
+				<TextField label="Edges and sides, separated by commas" value={parts} most={300} onChange={setParts} />
 				<TextField label="How it is cleaned" value={t.care} most={300} onChange={(v) => setT({ ...t, care: v ?? "" })} />
 				<div className="flex gap-6">
-					{tick("fragile", "Fragile: a towel under it")}
-					{tick("porous", "For one use only")}
+					{tick("fragile", "Fragile: lay on a towel")}
+					{tick("porous", "Single-use")}
 				</div>
 				<ErrorMessage error={send.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={onDone}>Leave it</Button>
+					<Button onClick={onDone}>Cancel</Button>
 					<Button variant="primary" type="submit" disabled={!t.name.trim() || send.isPending}>
-						Add the tool
+						Add tool
 					</Button>
 				</div>
 			</form>

@@ -26,8 +26,8 @@ export function ShelfPage() {
 			action={
 				treats && (
 					<span className="flex gap-3">
-						<Button onClick={() => setAdding("tool")}>Add a tool</Button>
-						<Button onClick={() => setAdding("product")}>Add a product</Button>
+						<Button onClick={() => setAdding("tool")}>Add tool</Button>
+						<Button onClick={() => setAdding("product")}>Add product</Button>
 					</span>
 				)
 			}
@@ -36,7 +36,7 @@ export function ShelfPage() {
 			{made && library.data && <EditContents product={made} known={library.data.tags} onDone={() => setMade(null)} />}
 			{adding === "tool" && <AddTool onDone={() => setAdding(null)} />}
 			{shelf.data.length === 0 && (
-				<p className="text-lg">The shelf is empty. Add the first product: its name, its form and a full dose are enough to begin.</p>
+				<p className="text-lg">The shelf is empty. Add the first product: its name, form and usual amount are enough to begin.</p>
 			)}
 			<div className={doing ? "grid gap-8 lg:grid-cols-[minmax(0,1fr)_340px]" : ""}>
 				<ul className="m-0 list-none p-0">
@@ -64,7 +64,7 @@ export function ShelfPage() {
 											...l.product.carries.filter((t) => tagName[t]).map((t) => tagName[t]?.toLowerCase()),
 										].join(", ")}
 									</p>
-									{l.order && <Mark tone="not-here">order</Mark>}
+									{l.order && <Mark tone="not-here">reorder</Mark>}
 									<p className="m-0 text-sm">
 										<span className="line-clamp-2">{l.product.ingredients.join(", ")}</span>
 										{treats && (
@@ -72,9 +72,9 @@ export function ShelfPage() {
 												type="button"
 												className="min-h-8 underline underline-offset-4"
 												onClick={() => setMade(l.product)}
-												aria-label={`What is in ${l.product.name}`}
+												aria-label={`Ingredients of ${l.product.name}`}
 											>
-												{l.product.ingredients.length > 0 ? "What is in it" : "Say what is in it"}
+												{l.product.ingredients.length > 0 ? "Ingredients" : "Add ingredients"}
 											</button>
 										)}
 									</p>
@@ -83,7 +83,7 @@ export function ShelfPage() {
 									<p className="m-0 font-serif text-2xl leading-tight font-semibold">
 										{Number(l.left)} {l.product.unit}
 									</p>
-									<p className="m-0 text-sm">{l.treatments >= 0 ? `${l.treatments} treatments left` : "in no protocol"}</p>
+									<p className="m-0 text-sm">{l.treatments >= 0 ? `${l.treatments} treatments left` : "not in any protocol"}</p>
 									{Number(l.blocked) > 0 && (
 										<p className="m-0 text-sm text-persimmon-deep">
 											{Number(l.blocked)} {l.product.unit} past its day
@@ -99,7 +99,7 @@ export function ShelfPage() {
 												className={`flex items-center justify-between gap-2 border-b border-dotted border-rule ${lot.usable ? "" : "text-persimmon-deep"}`}
 											>
 												<span>
-													<span className="font-semibold">{lot.number}</span> {Number(lot.left)} {l.product.unit}, good until{" "}
+													<span className="font-semibold">{lot.number}</span> {Number(lot.left)} {l.product.unit}, use by{" "}
 													{dayWords(lot.goodUntil)}, {money(String(Number(lot.unitCost) * 100), currency ?? "EUR")} per 100 {l.product.unit}
 													{lot.opened ? ", open" : ""}
 													{lot.usable ? "" : ", blocked"}
@@ -116,11 +116,11 @@ export function ShelfPage() {
 												)}
 											</li>
 										))}
-									{l.lots.every((lot) => Number(lot.left) === 0) && <li>no lot</li>}
+									{l.lots.every((lot) => Number(lot.left) === 0) && <li>none in stock</li>}
 								</ul>
 								{treats && (
 									<Button className="self-center" onClick={() => setDoing({ line: l })} aria-label={`Receive a lot of ${l.product.name}`}>
-										Receive
+										Receive delivery
 									</Button>
 								)}
 							</li>
@@ -178,14 +178,14 @@ function Receive({ line, onDone }: { line: Line; onDone: () => void }) {
 		>
 			<h2 className="m-0 text-xl">Receive {line.product.name}</h2>
 			{text("number", "Lot number", { maxLength: 60 })}
-			{text("expiry", "Expiry", { type: "date" })}
-			{text("monthsOpen", "Months good after opening", { inputMode: "numeric" })}
+			{text("expiry", "Use by", { type: "date" })}
+			{text("monthsOpen", "Months after opening", { inputMode: "numeric" })}
 			{text("amount", `Amount in ${line.product.unit}`, { inputMode: "decimal" })}
-			{text("cost", "Cost of the whole lot", { inputMode: "decimal" })}
+			{text("cost", "Total cost of this lot", { inputMode: "decimal" })}
 			<ErrorMessage error={send.error} />
 			<div className="flex gap-3">
 				<Button variant="primary" type="submit" disabled={send.isPending}>
-					Put on the shelf
+					Add to stock
 				</Button>
 				<Button variant="quiet" onClick={onDone}>
 					Cancel
@@ -197,12 +197,12 @@ function Receive({ line, onDone }: { line: Line; onDone: () => void }) {
 
 const reasons = {
 	waste: { kind: "waste", sign: "-", says: "Wasted or spilled" },
-	dispose: { kind: "dispose", sign: "-", says: "Thrown away" },
+	dispose: { kind: "dispose", sign: "-", says: "Discarded" },
 	tester: { kind: "tester", sign: "-", says: "Used as a tester" },
 	retail: { kind: "retail", sign: "-", says: "Sold" },
-	less: { kind: "stocktake", sign: "-", says: "Counted less than expected" },
-	more: { kind: "stocktake", sign: "", says: "Counted more than expected" },
-	return: { kind: "return", sign: "", says: "Came back" },
+	less: { kind: "stocktake", sign: "-", says: "Stocktake: less than recorded" },
+	more: { kind: "stocktake", sign: "", says: "Stocktake: more than recorded" },
+	return: { kind: "return", sign: "", says: "Returned by a client" },
 } as const;
 
 function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; onDone: () => void }) {
@@ -234,7 +234,7 @@ function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; o
 			<h2 className="m-0 text-xl">
 				{line.product.name}, lot {lot.number}
 			</h2>
-			<p className="m-0 text-sm text-soft">Movements are only ever added. This one takes from what is left, or puts back.</p>
+			<p className="m-0 text-sm text-soft">This adds a stock correction. Earlier entries stay as they are.</p>
 			<Field label="Why">
 				{(a) => (
 					<select {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value as typeof reason)}>
@@ -246,7 +246,7 @@ function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; o
 					</select>
 				)}
 			</Field>
-			<Field label={`How much in ${line.product.unit}`} fault={send.error instanceof ProblemError ? send.error.at("/amount") : undefined}>
+			<Field label={`Amount in ${line.product.unit}`} fault={send.error instanceof ProblemError ? send.error.at("/amount") : undefined}>
 				{(a) => (
 					<input
 						{...a}
@@ -265,7 +265,7 @@ function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; o
 			<ErrorMessage error={send.error} />
 			<div className="flex gap-3">
 				<Button variant="primary" type="submit" disabled={send.isPending}>
-					Write it down
+					Save correction
 				</Button>
 				<Button variant="quiet" onClick={onDone}>
 					Cancel

@@ -77,40 +77,39 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 						to="/shelf"
 						className="inline-flex min-h-11 items-center rounded-sm border border-persimmon bg-persimmon px-4 font-semibold text-white no-underline"
 					>
-						Look at the shelf
+						Open shelf
 					</Link>
 				) : (
 					<Button variant="primary" disabled={wrong.length > 0 || finish.isPending} onClick={() => setAsking(true)}>
-						Finish and lock
+						{" "}
+						Sign and lock{" "}
 					</Button>
 				)
 			}
 		>
 			<p className="mt-0">
-				{view.visit.protocolName}, {view.visit.practitionerName}, begun <span className="num">{at.time(view.startedAt)}</span>
+				{view.visit.protocolName}, {view.visit.practitionerName}, started <span className="num">{at.time(view.startedAt)}</span>
 				{view.finishedAt && (
 					<>
 						, finished <span className="num">{at.time(view.finishedAt)}</span>.{" "}
-						<span className="font-semibold">This record is closed.</span>
+						<span className="font-semibold">This record is locked.</span>
 					</>
 				)}
-				{!locked && (
-					<span className="text-soft"> · {keep.isPending ? "keeping …" : keep.isError ? "not kept yet" : "kept as you write"}</span>
-				)}
+				{!locked && <span className="text-soft"> · {keep.isPending ? "Saving …" : keep.isError ? "Not saved yet" : "Saved"}</span>}
 			</p>
 			<ErrorMessage error={finish.error ?? keep.error} />
 			<div className="grid gap-10 lg:grid-cols-[minmax(0,1fr)_360px]">
 				<section aria-label="Products">
 					<h2 className="mt-0 mb-1 text-2xl">Products</h2>
-					{view.record.uses.length === 0 && <p>The plan used no products.</p>}
+					{view.record.uses.length === 0 && <p>No products in this plan.</p>}
 					{view.record.uses.length > 0 && (
 						<table className="w-full border-collapse text-left">
 							<thead>
 								<tr className="border-b border-ink text-sm text-soft">
 									<th className="py-1 font-semibold">Product</th>
 									<th className="text-right font-semibold">Planned</th>
-									<th className="pl-6 font-semibold">Really used</th>
-									<th className="pl-6 font-semibold">From lot</th>
+									<th className="pl-6 font-semibold">Used</th>
+									<th className="pl-6 font-semibold">Lot</th>
 									<th className="text-right font-semibold">Cost</th>
 								</tr>
 							</thead>
@@ -131,7 +130,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 													<input
 														className="field num w-24 text-right"
 														inputMode="decimal"
-														aria-label={`${u.name}, really used`}
+														aria-label={`${u.name}, used`}
 														aria-invalid={!number.test((real[u.product] ?? "").trim())}
 														value={real[u.product] ?? ""}
 														onChange={(e) => setReal({ ...real, [u.product]: e.target.value })}
@@ -146,7 +145,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 												<span key={l.number} className="block">
 													{l.number}
 													{(u.lots ?? []).length > 1 ? `: ${l.amount} ${u.unit}` : ""}{" "}
-													<span className="text-soft">good until {dayWords(l.goodUntil)}</span>
+													<span className="text-soft">use by {dayWords(l.goodUntil)}</span>
 												</span>
 											))}
 											{(u.lots ?? []).length === 0 && "none"}
@@ -173,15 +172,15 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							</tfoot>
 						</table>
 					)}
-					{wrong.length > 0 && <p className="font-semibold text-persimmon-deep">Write what was used as a number, for example 3.5.</p>}
-					<h2 className="mb-1 text-2xl">Note</h2>
+					{wrong.length > 0 && <p className="font-semibold text-persimmon-deep">Enter the amount used as a number, for example 3.5.</p>}
+					<h2 className="mb-1 text-2xl">Treatment notes</h2>
 					{locked ? (
-						<p className="whitespace-pre-wrap">{view.record.note || "No note."}</p>
+						<p className="whitespace-pre-wrap">{view.record.note || "No treatment notes."}</p>
 					) : (
 						<textarea
 							className="field min-h-36"
-							aria-label="Note"
-							placeholder="What was done differently, what the client said, redness, advice given"
+							aria-label="Treatment notes"
+							placeholder="What you did differently, how client and skin responded, aftercare given"
 							maxLength={8000}
 							value={note}
 							onChange={(e) => setNote(e.target.value)}
@@ -189,8 +188,8 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					)}
 				</section>
 				<aside>
-					<h2 className="mt-0 mb-1 text-2xl">Changed for the day</h2>
-					{view.changes.length === 0 && <p className="m-0">Nothing; the protocol as published.</p>}
+					<h2 className="mt-0 mb-1 text-2xl">Adjustments made</h2>
+					{view.changes.length === 0 && <p className="m-0">None. The protocol was followed as published.</p>}
 					<ul className="m-0 list-none p-0">
 						{view.changes.map((c) => (
 							<li key={`${c.step}${c.did}${c.zone ?? ""}${c.to ?? ""}`} className="border-b border-rule py-1.5">
@@ -201,7 +200,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					</ul>
 					{view.overrules.length > 0 && (
 						<>
-							<h2 className="mt-6 mb-1 text-2xl">Overruled</h2>
+							<h2 className="mt-6 mb-1 text-2xl">Overrides</h2>
 							<ul className="m-0 list-none p-0">
 								{view.overrules.map((o) => (
 									<li key={o.rule} className="border-b border-rule py-1.5">
@@ -214,14 +213,15 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					)}
 				</aside>
 			</div>
-			<Dialog open={asking} onClose={() => setAsking(false)} title="Finish and lock this record?">
-				<p>The products leave the shelf. A closed record cannot be changed any more.</p>
+			<Dialog open={asking} onClose={() => setAsking(false)} title="Lock this record?">
+				<p>Products used are taken from stock. You can’t edit the record afterwards.</p>
 				<div className="flex justify-end gap-3">
 					<Button autoFocus onClick={() => setAsking(false)}>
 						Not yet
 					</Button>
 					<Button variant="primary" disabled={finish.isPending} onClick={() => finish.mutate()}>
-						Finish and lock
+						{" "}
+						Sign and lock{" "}
 					</Button>
 				</div>
 			</Dialog>

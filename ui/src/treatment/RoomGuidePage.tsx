@@ -20,7 +20,7 @@ export function RoomGuidePage() {
 			<main className="p-8">
 				<p className="text-xl">This treatment has not been started.</p>
 				<Link to="/visits/$id" params={{ id }} className="font-semibold underline">
-					Check at the door first
+					Do the pre-treatment check first
 				</Link>
 			</main>
 		);
@@ -42,7 +42,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 	const following = e.visits[r.index + 1];
 	const next = following && !r.ended ? e.steps[following.step] : undefined;
 	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
-	const avoid = [...new Set(room.avoid.map((p) => `${zone(p.zone).toLowerCase()}${p.side && p.side !== "both" ? ` ${p.side}` : ""}`))];
+	const avoid = [...new Set(room.avoid.map((p) => `${p.side && p.side !== "both" ? `${p.side} ` : ""}${zone(p.zone).toLowerCase()}`))];
 
 	useEffect(() => {
 		function key(ev: KeyboardEvent) {
@@ -84,8 +84,8 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 			<main className="night min-h-screen bg-night px-8 py-6 text-amber">
 				<Head room={room} avoid={avoid} />
 				<div className="mt-6 grid gap-10 md:grid-cols-2">
-					<section aria-label="Lay out">
-						<h2 className="m-0 text-3xl">Lay out</h2>
+					<section aria-label="Set-up list">
+						<h2 className="m-0 text-3xl">Set-up list</h2>
 						<ul className="m-0 mt-2 list-none p-0 text-xl">
 							{(room.evaluation.setUp ?? []).map(setUpText).map((item) => (
 								<li key={item}>
@@ -111,13 +111,13 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 							{room.changes.slice(0, 8).map((c) => (
 								<li key={`${c.step}${c.did}${c.zone ?? ""}`}>{changeText(c, { zone, step: (k) => k })}</li>
 							))}
-							{room.mind.length + room.changes.length === 0 && <li>Nothing changed today.</li>}
+							{room.mind.length + room.changes.length === 0 && <li>No adjustments today.</li>}
 						</ul>
 						<button type="button" className={`${big} mt-6 w-full bg-amber text-night`} onClick={r.toggle}>
-							Start, {clock(e.seconds)} hands-on
+							Start ({Math.round(e.seconds / 60)} min hands-on)
 						</button>
 						<Link to="/" className="mt-4 inline-flex min-h-11 items-center text-lg underline underline-offset-4">
-							Back to the day
+							Back to today
 						</Link>
 					</section>
 				</div>
@@ -149,8 +149,8 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 				</div>
 				{r.ended ? (
 					<section className="flex flex-col justify-center" aria-label="End">
-						<h1 className="m-0 text-6xl">The hands are done</h1>
-						<p className="text-2xl">Slow sit-up, a glass of water, two sentences of aftercare.</p>
+						<h1 className="m-0 text-6xl">Massage finished</h1>
+						<p className="text-2xl">Help the client sit up slowly, offer water and give short aftercare advice.</p>
 						<button type="button" className={`${big} bg-amber text-night`} onClick={() => go({ to: "/visits/$id/record", params: { id } })}>
 							Record
 						</button>
@@ -165,7 +165,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 			{!r.ended && (
 				<div className="mt-3 grid grid-cols-[1.2fr_1fr_1fr_1fr_auto] items-center gap-4">
 					<button type="button" className={`${big} ${r.running ? "" : "bg-amber text-night"}`} onClick={r.toggle} title="Space">
-						{r.running ? "Pause" : "Go on"}
+						{r.running ? "Pause" : "Resume"}
 					</button>
 					<button type="button" className={big} onClick={r.back} title="← or Page up">
 						Back
@@ -178,7 +178,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 					</button>
 					<p className="num m-0 min-w-44 text-right">
 						<span className="block font-serif text-6xl leading-none font-semibold">{clock(left)}</span>
-						<span className="text-lg">left{r.sent ? "" : ", kept on this screen"}</span>
+						<span className="text-lg">left{r.sent ? "" : " · saved on this tablet only"}</span>
 					</p>
 				</div>
 			)}
@@ -194,7 +194,7 @@ function Head({ room, avoid }: { room: Schemas["RoomGuideView"]; avoid: string[]
 			</p>
 			<p className="m-0 text-xl font-bold" role="note">
 				{avoid.length > 0
-					? `Leave out: ${avoid.slice(0, 8).join(", ")}${avoid.length > 8 ? ` and ${avoid.length - 8} more, hatched on the face` : ""}`
+					? `Avoid: ${avoid.slice(0, 8).join(", ")}${avoid.length > 8 ? ` and ${avoid.length - 8} more, hatched on the face` : ""}`
 					: "No zones to avoid today"}
 			</p>
 		</header>
@@ -240,10 +240,10 @@ function Now({
 			</div>
 			<div className="flex items-center gap-8" aria-live="off">
 				{ahead > 0.3 ? (
-					<p className="m-0 text-4xl">Move over …</p>
+					<p className="m-0 text-4xl">Move to the next zone</p>
 				) : r.waiting ? (
 					<p className="m-0 text-4xl font-semibold">
-						{step.dose.kind === "until" ? `Until ${step.dose.sign ?? "the sign"}, then Next` : "As it feels right, then Next"}
+						{step.dose.kind === "until" ? `Until ${step.dose.sign ?? "the sign"}, then press Next` : "By feel. Press Next when done."}
 					</p>
 				) : counted ? (
 					<>

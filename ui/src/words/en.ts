@@ -5,12 +5,12 @@ import { dayWords } from "../kit/format";
 type Finding = Schemas["Finding"];
 type Names = { zone: (key: string) => string; step: (id: string) => string };
 
-export const pressureWords = ["resting", "feather", "light", "medium", "firm", "deep"] as const;
+export const pressureWords = ["resting", "feather-light", "light", "medium", "firm", "deep"] as const;
 
 export const sideWords: Record<string, string> = {
 	mid: "midline",
-	both: "both at once",
-	turns: "left and right in turn",
+	both: "both sides together",
+	turns: "left, then right",
 	left: "left",
 	right: "right",
 	first: "first side",
@@ -19,18 +19,18 @@ export const sideWords: Record<string, string> = {
 };
 
 export const phaseWords: Record<string, string> = {
-	settle: "Settle",
-	"look-over": "Look over",
+	settle: "Settle in",
+	"look-over": "Skin analysis",
 	cleanse: "Cleanse",
 	prepare: "Prepare",
-	apply: "Apply",
+	apply: "Apply product",
 	open: "Open drainage",
-	work: "Work",
-	exercises: "Exercises",
-	compare: "Compare",
+	work: "Massage",
+	exercises: "Facial exercises",
+	compare: "Compare sides",
 	close: "Close drainage",
 	finish: "Finish",
-	wake: "Wake",
+	wake: "Wake and sit up",
 	reset: "Reset the room",
 };
 
@@ -40,21 +40,21 @@ export const stateWords: Record<string, string> = {
 	booked: "booked",
 	confirmed: "confirmed",
 	arrived: "arrived",
-	"in-room": "in the room",
-	done: "done",
+	"in-room": "in treatment",
+	done: "completed",
 	cancelled: "cancelled",
 	"late-cancelled": "cancelled late",
-	"no-show": "did not come",
+	"no-show": "no-show",
 };
 
 export const headlineWords: Record<string, string> = {
-	go: "Go",
-	"go-with-changes": "Go, with changes",
-	"needs-letter": "Needs a doctor's letter",
+	go: "OK to treat",
+	"go-with-changes": "OK with adjustments",
+	"needs-letter": "Doctor's letter needed",
 	"not-before": "Not before",
-	"not-here": "Not here for now",
-	urgent: "Urgent: seek medical help now",
-	not: "Not today",
+	"not-here": "Do not treat today",
+	urgent: "Urgent: get medical help now",
+	not: "Cannot be treated today",
 };
 
 /** What to expect of a visit still to come. */
@@ -64,43 +64,48 @@ export function outlookText(v: { outlook?: string | undefined; notBefore?: strin
 }
 
 const toDo: Record<string, string> = {
-	"needs-letter": "Write to the doctor, or leave it to another day.",
-	"not-before": "Move it to the first day allowed.",
-	"not-here": "Move it on; a doctor first.",
-	urgent: "Not here: medical help first.",
-	not: "Move it to another day.",
+	"needs-letter": "Write to the doctor, or choose a later day.",
+	"not-before": "Move the appointment to the first day allowed.",
+	"not-here": "Move the appointment. The client should see a doctor first.",
+	urgent: "Do not treat. The client needs medical help first.",
+	not: "Move the appointment to another day.",
 };
 
 /** What to do about what is to be expected of a visit. */
 export function toDoText(v: { outlook?: string | undefined; patchFirst?: readonly string[] | undefined }): string {
-	return [toDo[v.outlook ?? ""], v.patchFirst?.length ? "Offer ten minutes for the patch test." : ""].filter(Boolean).join(" ");
+	return [toDo[v.outlook ?? ""], v.patchFirst?.length ? "Offer a 10-minute patch test appointment." : ""].filter(Boolean).join(" ");
 }
 
 export const kindWords: Record<string, string> = {
 	urgent: "Urgent",
-	stop: "Not here",
+	stop: "Do not treat",
 	wait: "Wait",
 	letter: "Doctor's letter",
-	"leave-out": "Leave out",
-	cap: "Lighter",
-	exclude: "Not to use",
-	mind: "Mind",
-	lighter: "Wish",
-	firmer: "Wish",
+	"leave-out": "Avoid area",
+	cap: "Lighter pressure",
+	exclude: "Do not use",
+	mind: "Precaution",
+	lighter: "Preference",
+	firmer: "Preference",
 };
 
 const namedPlaces = 6;
 
-/** Places in words; more than a few are counted by side, and stand on the face beside it. */
-function placesText(list: readonly { zone: string; side?: string | undefined }[], zone: (key: string) => string): string {
+/** A zone with its side before it: left cheekbone. */
+const sided = (zone: string, side: string) => `${side && `${side} `}${zone.toLowerCase()}`;
+
+/** Zones in words; more than a few are counted by side. */
+function zonesText(list: readonly { zone: string; side?: string | undefined }[], zone: (key: string) => string): string {
 	const sides = new Map<string, Set<string>>();
 	for (const p of list) sides.set(p.zone, (sides.get(p.zone) ?? new Set()).add(p.side || "both"));
 	const side = (s: Set<string>) => (s.size === 1 && !s.has("both") ? [...s][0]! : "");
-	if (sides.size <= namedPlaces) return [...sides].map(([z, s]) => `${zone(z).toLowerCase()}${side(s) && ` ${side(s)}`}`).join(", ");
+	if (sides.size <= namedPlaces) return [...sides].map(([z, s]) => `the ${sided(zone(z), side(s))}`).join(", ");
 	const all = new Set([...sides.values()].map(side));
 	const where = all.size === 1 && !all.has("") ? `on the ${[...all][0]}` : all.has("left") || all.has("right") ? "" : "on both sides";
-	return `${sides.size} places ${where}`.trim();
+	return `${sides.size} zones ${where}`.trim();
 }
+
+const capital = (s: string) => s[0]!.toUpperCase() + s.slice(1);
 
 /** One thing a rule asks, in a line. */
 export function outcomeText(
@@ -109,15 +114,15 @@ export function outcomeText(
 	n?: { product: (key: string) => string },
 ): string {
 	const x = o.outcome;
-	const places = placesText(o.places ?? [], zone);
+	const places = zonesText(o.places ?? [], zone);
 	const until = o.until ? `until ${dayWords(o.until)}` : "";
 	const parts: (string | undefined)[] = [];
-	if (o.allowed) parts.push(`Answered by the doctor's letter, through ${dayWords(o.until ?? "")}`);
+	if (o.allowed) parts.push(`Allowed by the doctor's letter, valid to ${dayWords(o.until ?? "")}`);
 	else if (o.kind === "wait") parts.push(`Wait ${until}`);
 	else if (o.kind === "letter") parts.push("Only with a doctor's letter", until);
-	else if (o.kind === "leave-out") parts.push(`Leave out ${places}`, until);
+	else if (o.kind === "leave-out") parts.push(`Avoid ${places}`, until);
 	else if (o.kind === "cap")
-		parts.push(`At most ${x.pressure ?? 0} ${pressureWords[x.pressure ?? 0]}${places ? ` on ${places}` : ""}`, until);
+		parts.push(`${capital(pressureWords[x.pressure ?? 0]!)} pressure (${x.pressure ?? 0}) at most${places ? ` on ${places}` : ""}`, until);
 	else if (o.kind === "exclude") {
 		const what = [
 			...(x.families ?? []),
@@ -128,9 +133,9 @@ export function outcomeText(
 			...(x.products ?? []).map((p) => n?.product(p) ?? p),
 			...(x.allergy ? [`products with ${x.allergy.name}`] : []),
 		];
-		parts.push(`Without ${what.join(", ")}${places ? ` on ${places}` : ""}`, until);
-	} else if (o.kind === "lighter") parts.push("A lighter hand, one level less");
-	else if (o.kind === "firmer") parts.push("A firmer hand, one level more where everything else allows it");
+		parts.push(`Do not use: ${what.join(", ")}${places ? ` on ${places}` : ""}`, until);
+	} else if (o.kind === "lighter") parts.push("Lighter pressure: one level down");
+	else if (o.kind === "firmer") parts.push("Firmer pressure: one level up where it is safe");
 	if (x.does) parts.push(x.does);
 	return parts
 		.filter(Boolean)
@@ -139,7 +144,7 @@ export function outcomeText(
 }
 
 export const nodeWords: Record<string, string> = {
-	terminus: "the collarbone hollow",
+	terminus: "the terminus",
 	axillary: "the armpit",
 	"deep-cervical": "the neck",
 	preauricular: "the ear",
@@ -165,41 +170,95 @@ export const intentWords: Record<string, string> = {
 };
 
 export const skinStateWords = ["sensitive", "dehydrated", "mature", "acne-prone", "rosacea-prone", "couperose", "pigmentation-prone"];
+/** The skin conditions as a client would say them. */
+export const skinStateClientWords: Record<string, string> = {
+	sensitive: "sensitive",
+	dehydrated: "dehydrated (tight, lacking water)",
+	mature: "mature",
+	"acne-prone": "prone to spots (acne)",
+	"rosacea-prone": "prone to redness (rosacea)",
+	couperose: "broken veins",
+	"pigmentation-prone": "dark patches",
+};
+
+/** The areas of face and body as a client would say them, where the trade has another word. */
+export const zoneClientWords: Record<string, string> = {
+	glabella: "Between the eyebrows",
+	brow: "Eyebrow",
+	"brow-base": "Inner end of the eyebrow",
+	"under-eye": "Under the eye",
+	"orbital-rim": "Bone around the eye",
+	"inner-eye-corner": "Inner corner of the eye",
+	"outer-eye-corner": "Outer corner of the eye",
+	"nose-side": "Side of the nose",
+	"mid-cheek": "Middle of the cheek",
+	nasolabial: "Smile line",
+	"lip-centre-upper": "Middle of the upper lip",
+	"lip-centre-lower": "Middle of the lower lip",
+	"mouth-corner": "Corner of the mouth",
+	"lower-cheek": "Lower part of the cheek",
+	"jaw-angle": "Corner of the jaw",
+	"under-jaw": "Under the jaw",
+	"ear-opening": "Opening of the ear",
+	"scalp-side": "Side of the head",
+	crown: "Top of the head",
+	"skull-edge": "Where head and neck meet, at the back",
+	occiput: "Back of the head",
+	nape: "Middle of the back of the neck",
+	"collarbone-hollow": "Hollow above the collarbone",
+	"below-collarbone": "Just below the collarbone",
+	"mouth-upper": "Behind the last upper teeth",
+	"mouth-lower": "Behind the last lower teeth",
+};
+
+const dateWords: Record<string, string> = {
+	fever: "Last day you had it (today, if you still do)",
+	"vaccination-fever": "Last day you had it (today, if you still do)",
+	sunburn: "Day you were burnt",
+};
+
+/** Which day a yes asks for. */
+export function dateLabel(r: Schemas["Rule"]): string {
+	if (r.asks === "due-date") return "Baby's due date";
+	if (r.mayLast) return "Last day you used it";
+	return dateWords[r.id] ?? (r.group === "Treatments elsewhere" ? "Date it was done (the latest)" : "Date (the latest)");
+}
+
 export const skinTypes = ["dry", "normal", "combination", "oily"] as const;
 
 export const fixWords: Record<string, string> = {
 	"lower-pressure": "Lower the pressure",
 	"take-turns": "Work left and right in turn",
-	"leave-zone": "Leave the zone out",
+	"leave-zone": "Remove the zone",
 	"drop-tool": "Work by hand",
-	"reverse-path": "Turn the path round",
-	"move-before": "Bring the opening forward",
-	"open-first": "Open it first",
+	"reverse-path": "Reverse the path",
+	"move-before": "Move the opening stroke earlier",
+	"open-first": "Open these nodes first",
 	"open-all": "Add the opening",
-	"carry-home": "Carry it home at the end",
-	"add-product": "Add product before it",
-	blot: "Take product off first",
-	"less-product": "Bring it into the range",
+	"carry-home": "Drain to the terminus at the end",
+	"add-product": "Add product first",
+	blot: "Remove product first",
+	"less-product": "Reduce to the usual amount",
 	"mirror-step": "Do the same on the other side",
-	"fit-slot": "Fit the doses to the slot",
+	"fit-slot": "Fit repetitions to the time",
 	announce: "Tell the client",
-	"leave-step": "Take the step out",
-	"clear-set": "Run the set down the neck",
-	"reverse-open": "Close as it was opened",
-	"copy-mirror": "Make it as the first side",
-	"say-departure": "Keep it, as my own way",
-	"add-phase": "Add it",
+	"leave-step": "Remove the step",
+	"clear-set": "Drain the set down the neck",
+	"reverse-open": "Close in reverse order",
+	"copy-mirror": "Match the first side",
+	"say-departure": "Keep as a departure",
+	"add-phase": "Add the phase",
 	"state-time": "State the time",
 	"mist-first": "Mist before the cold",
-	"cold-10-min": "Down to ten minutes",
-	"work-zone": "Add a stroke for it",
-	smoother: "Find a smoother order",
-	"less-load": "Fewer repetitions there",
-	"use-alternate": "Do it the other way",
+	"cold-10-min": "Shorten to 10 minutes",
+	"work-zone": "Add a stroke for this zone",
+	smoother: "Reorder more smoothly",
+	"less-load": "Fewer repetitions on this zone",
+	"use-alternate": "Use the alternative",
 	"wear-gloves": "Fresh gloves for the mouth only",
-	"wash-hands": "Wash hands before it",
-	"shake-out": "Add a shake-out",
-	"drop-product": "Leave the product out",
+	"wash-hands": "Wash hands first",
+	"shake-out": "Add a hand break",
+	"drop-product": "Remove the product",
 };
 
 const s = (v: unknown) => String(v);
@@ -211,117 +270,117 @@ export function findingText(f: Finding, n: Names): string {
 	const side = v.side ? ` (${s(v.side)})` : "";
 	switch (f.code) {
 		case "pressure-ceiling":
-			return `${zone} takes ${s(v.ceiling)} at most; this asks ${s(v.pressure)}. Go lighter, or write a reason on the step.`;
+			return `${zone} has a pressure limit of ${s(v.ceiling)} and this step uses ${s(v.pressure)}. Lower it, or give a reason on the step.`;
 		case "pressure-absolute":
-			return `${zone} takes ${s(v.ceiling)} at most, whatever the reason; this asks ${s(v.pressure)}. Go lighter.`;
+			return `${zone} has an absolute pressure limit of ${s(v.ceiling)} and this step uses ${s(v.pressure)}. Lower it.`;
 		case "pressure-both-neck":
-			return "Never press both sides of the neck at once: both carotids lie there. Work them in turn, or no more than a feather.";
+			return "Never press both sides of the neck at once: both carotid arteries run there. Work left, then right, or stay feather-light.";
 		case "tool-on-throat":
-			return "No tool on the throat, ever. Leave it out.";
+			return "Never use a tool on the throat. Leave it out.";
 		case "pressure-drain":
-			return `Draining works at a feather; ${s(v.pressure)} presses the lymph vessels shut. Go lighter.`;
+			return `Drainage is feather-light; pressure ${s(v.pressure)} closes the lymph vessels. Lower it.`;
 		case "excluded-zone":
-			return `${zone}${side} is left out today.`;
+			return `Avoid the ${s(v.side ?? "") === "mid" || !v.side ? "" : `${s(v.side)} `}${zone.toLowerCase()} today.`;
 		case "drainage-order":
-			return `This opens ${nodeWords[s(v.node)]} before ${nodeWords[s(v.needs)]}${side}. Open what lies nearer the heart first.`;
+			return `This opens ${nodeWords[s(v.node)]} before ${nodeWords[s(v.needs)]}${side}. Open the nodes nearer the heart first.`;
 		case "drainage-closed":
-			return `This drains towards ${nodeWords[s(v.node)]}, not open yet${side}. Open it before this step.`;
+			return `This drains towards ${nodeWords[s(v.node)]}, which is not open yet${side}. Open it before this step.`;
 		case "drainage-left":
-			return `What was moved to ${zone.toLowerCase()}${side} is not taken down to the collarbone hollow. Carry it home before the end.`;
+			return `Fluid moved to the ${zone.toLowerCase()}${side} is not drained to the terminus. Add a drainage stroke before the end.`;
 		case "drainage-no-open":
-			return "The plan drains and never opens. Its school opens first: start at the collarbone hollow.";
+			return "The protocol drains without opening first. This method starts at the terminus.";
 		case "drainage-no-close":
-			return "The plan drains and never carries home. Its school closes: end at the collarbone hollow.";
+			return "The protocol drains without closing. This method ends at the terminus.";
 		case "direction-drain":
-			return `From ${n.zone(s(v.from)).toLowerCase()} to ${n.zone(s(v.to)).toLowerCase()} runs away from the nodes. Turn it round.`;
+			return `From ${n.zone(s(v.from)).toLowerCase()} to ${n.zone(s(v.to)).toLowerCase()} runs away from the nodes. Reverse the path.`;
 		case "direction-lift":
 			return `A lift goes up and out; this goes down from ${n.zone(s(v.from)).toLowerCase()} to ${n.zone(s(v.to)).toLowerCase()}.`;
 		case "direction-neck":
 			return "Draining the neck goes down, towards the collarbone hollow. This goes up.";
 		case "glide-thin":
-			return `The film is thin: slip ${s(v.slip)} where the stroke needs ${s(v.least)}. It will drag; add product.`;
+			return `Slip is ${s(v.slip)} and this stroke needs ${s(v.least)}, so it will drag. Add product.`;
 		case "glide-wet":
-			return `The skin is too slippery: slip ${s(v.slip)} where a grip needs at most ${s(v.most)}. Take product off.`;
+			return `Slip is ${s(v.slip)} and a grip needs ${s(v.most)} at most. Remove product first.`;
 		case "glide-slippery":
-			return `Kneading on slip ${s(v.slip)} slides away. Blot, or knead later.`;
+			return `Slip ${s(v.slip)} is too high for kneading. Blot, or knead later.`;
 		case "glide-unknown":
-			return "No product is stated, so the slip is not known. Say which product goes on, and how much.";
+			return "No product is stated, so slip is not known. State which product is used, and how much.";
 		case "amount-over":
-			return `${s(v.product)}: ${s(v.ml)} mL in all, the studio's range ends at ${s(v.most)} mL.`;
+			return `${s(v.product)}: ${s(v.ml)} mL in total; the studio's usual amount is ${s(v.most)} mL at most.`;
 		case "sides-unequal":
-			return `Left is worked ${s(v.left)} s, right ${s(v.right)} s. Even them out, or state an emphasis.`;
+			return `The left side is worked for ${s(v.left)} s and the right for ${s(v.right)} s. Make them equal, or state an emphasis.`;
 		case "fit-over":
-			return `Runs ${clockWords(Number(v.seconds))} over the hands-on time.`;
+			return `This is ${clockWords(Number(v.seconds))} over the hands-on time.`;
 		case "fit-under":
 			return `Leaves ${clockWords(Number(v.seconds))} of the hands-on time unused.`;
 		case "speed-delicate":
 			return `${s(v.speed)} cm/s on ${zone.toLowerCase()} drags delicate skin. Slow down below 30.`;
 		case "speed-soothing":
-			return `${s(v.speed)} cm/s; slow touch of 1 to 10 cm/s soothes best.`;
+			return `${s(v.speed)} cm/s is not the best speed to soothe; 1 to 10 cm/s is.`;
 		case "pressure-drop":
-			return `From ${s(v.from)} down to ${s(v.to)} without a word. Tell the client that it gets lighter.`;
+			return `Pressure drops from ${s(v.from)} to ${s(v.to)}. Tell the client that it gets lighter.`;
 		case "drainage-barred":
-			return `This drains towards nodes that are left out today${side}. It cannot be done there.`;
+			return `This drains towards nodes to avoid today${side}. Remove the step.`;
 		case "drainage-set":
-			return `This set is not run down the neck${side} before the next begins. The school clears after each set.`;
+			return `This set is not drained down the neck${side} before the next one. This method clears after each set.`;
 		case "closing-differs":
-			return "The closing is not the opening in reverse, as this school has it.";
+			return "The closing is not the opening in reverse, as this method asks.";
 		case "direction-eye":
-			return `From ${n.zone(s(v.from)).toLowerCase()} to ${n.zone(s(v.to)).toLowerCase()} runs towards the nose, against this school.`;
+			return `From ${n.zone(s(v.from)).toLowerCase()} to ${n.zone(s(v.to)).toLowerCase()} runs towards the nose, against this method.`;
 		case "stroke-missing":
 			return `The stroke “${s(v.stroke)}” is no longer in the library. Remove the step, or choose another stroke.`;
 		case "product-missing":
-			return `The product “${s(v.product)}” is no longer on the shelf. Choose another one, or leave it out of the step.`;
+			return `The product “${s(v.product)}” is no longer on the shelf. Choose another one, or remove it from the step.`;
 		case "glide-dry":
-			return `Dry, this drags over ${zone.toLowerCase()}. Leave it out, or carry the skin instead.`;
+			return `Without product this drags over the ${zone.toLowerCase()}. Remove the zone, or move the skin instead of sliding.`;
 		case "mirror-differs":
-			return `The second side is not worked as the first (${n.step(s(v.of))}). Make it alike, or keep it as a departure.`;
+			return `The second side differs from the first (${n.step(s(v.of))}). Match it, or keep it as a departure.`;
 		case "sides-school":
-			return `Worked ${sideWords[s(v.sides)] ?? s(v.sides)}; the school of this plan works sides otherwise.`;
+			return `Sides: ${sideWords[s(v.sides)] ?? s(v.sides)}. This method works sides differently.`;
 		case "phase-missing":
-			return `Nothing here for the phase ${(phaseWords[s(v.phase)] ?? s(v.phase)).toLowerCase()}.`;
+			return `No step for the phase “${phaseWords[s(v.phase)] ?? s(v.phase)}”.`;
 		case "time-not-stated":
 			return `${v.mask ? "A mask" : "Cold"} needs a stated time.`;
 		case "cold-long":
-			return `${s(v.minutes)} min of cold; at most ${s(v.most)}.`;
+			return `${s(v.minutes)} min of cold is too long; ${s(v.most)} min is the limit.`;
 		case "cold-still":
-			return "Cold must not rest under the eye. Keep it moving, or leave it out.";
+			return "Never rest a cold tool under the eye. Keep it moving, or remove the step.";
 		case "cold-before-mist":
-			return "Dehydrated skin wants mist before the cold.";
+			return "Mist dehydrated skin before using cold.";
 		case "promise":
-			return `Promised and not worked: ${(v.zones as string[]).map((z) => n.zone(z).toLowerCase()).join(", ")}.`;
+			return `Listed as a concern but not worked: ${(v.zones as string[]).map((z) => n.zone(z).toLowerCase()).join(", ")}.`;
 		case "flow":
 			return `The hands leave the face ${s(v.left)} times, change tools ${s(v.tools)} times and jump ${s(v.jumps)} times.`;
 		case "load-eye":
-			return `${s(v.seconds)} s of sliding on ${zone.toLowerCase()}${side}; at most ${s(v.most)} an eye. More raises swelling instead of lowering it.`;
+			return `${s(v.seconds)} s of sliding on ${zone.toLowerCase()}${side}; ${s(v.most)} s for each eye is the limit. More raises swelling instead of lowering it.`;
 		case "unsuited":
 			return v.what === "product" ? `${s(v.product)} does not suit ${s(v.skin)} skin.` : `Not for ${s(v.skin)} skin.`;
 		case "redness":
-			return "This may leave redness, which this plan avoids.";
+			return "This may leave redness, which this method avoids.";
 		case "too-often":
 			return v.what === "exfoliation"
-				? "Exfoliated within the last seven days. Once a week is enough."
-				: `${s(v.what) === "roller" ? "A roller" : "Deep work"} ${s(v.times)} times within seven days already.`;
+				? "The skin was exfoliated within the last 7 days. Once a week is enough."
+				: `${s(v.what) === "roller" ? "A roller" : "Deep work"} ${s(v.times)} times within 7 days already.`;
 		case "gloves-missing":
-			return "Never inside the mouth with bare hands.";
+			return "Never work inside the mouth with bare hands.";
 		case "hands-unwashed":
-			return `Into the mouth after ${v.after === "hair" ? "hair" : "face or neck"}: wash the hands first.`;
+			return `The hands touched ${v.after === "hair" ? "hair" : "the face or neck"} before the mouth. Wash them first.`;
 		case "gloves-kept":
-			return "The gloves from the mouth must come off before the face.";
+			return "Take off the gloves from the mouth before touching the face.";
 		case "tool-not-ready":
-			return `${s(v.tool)} is ready again only in ${s(v.minutes)} min.`;
+			return `${s(v.tool)} is ready again in ${s(v.minutes)} min, not before.`;
 		case "porous-twice":
-			return `${s(v.tool)} is for one use and is used twice.`;
+			return `${s(v.tool)} is single-use and is used twice.`;
 		case "hands-tired":
-			return `${s(v.minutes)} min of thumb, pinch or knuckle at 4 to 5 without a break. Your joints pay for it.`;
+			return `${s(v.minutes)} min of thumb, pinch or knuckle at 4 to 5 without a break. Give your hands a break.`;
 		case "hands-day":
-			return `With this, ${s(v.minutes)} min of thumb, pinch and knuckle work today; keep below ${s(v.most)}.`;
+			return `This makes ${s(v.minutes)} min of thumb, pinch and knuckle work today. Keep below ${s(v.most)}.`;
 		case "nails":
-			return `Long nails: the ${s(v.hand)} will scratch here.`;
+			return `Long nails would scratch here with the ${s(v.hand)}. Use another hand part.`;
 		case "not-said":
-			return `${s(v.property)[0]!.toUpperCase()}${s(v.property).slice(1)} was never said${v.said ? ` (“${s(v.said)}”)` : ""}; it is judged at the stroke’s own.`;
+			return `${capital(gapWords[s(v.property)] ?? s(v.property))} is not stated${v.said ? ` (“${s(v.said)}”)` : ""}, so the stroke’s default was checked.`;
 		case "drain-late":
-			return `Draining ${s(v.minutes)} min before bed: the morning or the day is better.`;
+			return `This drains ${s(v.minutes)} min before bedtime. Morning or daytime is better.`;
 	}
 	return f.code;
 }
@@ -338,11 +397,11 @@ export function fateWords(t: Schemas["ImportedItem"]): string {
 		case "new":
 			return "new";
 		case "same":
-			return "there already, the same";
+			return "already here, identical";
 		case "kept":
-			return "there already; the studio's own is kept";
+			return "already here and different; the studio's version is used";
 		case "added-as":
-			return `added beside the studio's own, as ${t.as}`;
+			return `added beside the studio's version, as ${t.as}`;
 	}
 	return t.fate;
 }
@@ -352,33 +411,34 @@ export function changeText(c: Schemas["Adjustment"], n: Names): string {
 	const zone = c.zone ? n.zone(c.zone).toLowerCase() : "";
 	switch (c.did) {
 		case "rerouted":
-			return `${c.name}: led round ${zone}`;
+			return `${c.name}: path avoids the ${zone}`;
 		case "one-side":
-			return `${c.name}: whole on the ${c.to} only, ${zone} left out on the other side`;
+			return `${c.name}: full path on the ${c.to}; the ${zone} is skipped on the other side`;
 		case "lowered":
+			return `${c.name}: pressure lowered from ${c.from} to ${c.to} on the ${zone}`;
 		case "firmer":
-			return `${c.name}: pressure ${c.from} to ${c.to} at ${zone}`;
+			return `${c.name}: pressure raised from ${c.from} to ${c.to} on the ${zone}`;
 		case "swapped":
 			return `${c.name}: ${c.to} instead`;
 		case "replaced":
 			return c.to ? `${c.name}: ${c.to} instead of ${c.from}` : `${c.name}: without ${c.from}`;
 		case "left-out":
-			return `${c.name}: left out`;
+			return `${c.name}: removed`;
 		case "no-way-home":
-			return `${c.name}: left out, its way home is closed today`;
+			return `${c.name}: removed because its drainage route is blocked today`;
 		case "no-time":
-			return `${c.name}: left out so that the rest fits its time`;
+			return `${c.name}: removed to fit the time`;
 		case "other-hand":
 			return `${c.name}: by ${c.to || "another hand"} instead of ${c.from || "the tool"}`;
 		case "restored":
-			if (c.rule?.endsWith("/re-apply")) return `${c.name}: product again before the film gets thin`;
-			return `${c.name}: added so that opening, way home and slip are whole`;
+			if (c.rule?.endsWith("/re-apply")) return `${c.name}: re-apply product before slip runs low`;
+			return `${c.name}: added to keep drainage and slip complete`;
 		case "dosed":
 			return `${c.name}: ${c.to} instead of ${c.from}`;
 		case "slowed":
-			return `A slower hand: sliding strokes take ${c.to} % of their time`;
+			return `Slower pace: sliding strokes take ${c.to}% of their usual time`;
 		case "refitted":
-			return `${c.to === "1" ? "One dose" : `${c.to} doses`} changed so that the time is used`;
+			return `Repetitions changed on ${c.to === "1" ? "1 step" : `${c.to} steps`} to fill the time`;
 	}
 	return c.name;
 }
@@ -394,48 +454,48 @@ export function doseText(d: Schemas["Dose"]): string {
 		case "breaths":
 			return `${d.planned} breath${d.planned === 1 ? "" : "s"}${d.pulses ? `, ${d.pulses} pumps each` : ""}`;
 		case "positions":
-			return `${d.places} places × ${d.seconds} s × ${d.planned}`;
+			return `${d.places} points × ${d.seconds} s × ${d.planned}`;
 		case "until":
 			return `until ${d.sign ?? "the sign"}, about ${d.planned} s`;
 		case "free":
-			return `as it feels right, about ${d.planned} s`;
+			return `by feel, about ${d.planned} s`;
 		case "unknown":
-			return `not said, planned as ${d.planned} s`;
+			return `not stated, planned as ${d.planned} s`;
 	}
-	return "as the protocol says";
+	return "protocol default";
 }
 
 /** What the audit log's lines say, by action and subject. */
 export const auditWords: Record<string, string> = {
-	"look client": "looked at the file",
-	"look record": "looked at a record",
+	"look client": "viewed the client file",
+	"look record": "viewed a treatment record",
 	"add client": "added the client",
-	"change client": "changed the client",
-	"screen client": "checked at the door",
-	"send link client": "made a private link",
+	"change client": "edited the client",
+	"screen client": "saved a pre-treatment check",
+	"send link client": "created a private link",
 	"review consultation client": "reviewed the consultation",
-	"write letter client": "wrote a letter to the doctor",
+	"write letter client": "saved a letter to the doctor",
 	"answer letter client": "recorded the doctor's answer",
-	"sign consent client": "kept a signed consent",
+	"sign consent client": "saved a signed consent",
 	"withdraw consent client": "withdrew a consent",
-	"print client": "printed a paper",
+	"print client": "printed a document",
 	"attach scan client": "attached a doctor's answer",
-	"look at scan client": "looked at a doctor's answer",
+	"look at scan client": "viewed a doctor's answer",
 	"apply patch test client": "applied a patch test",
 	"read patch test client": "read a patch test",
-	"hand over tablet client": "handed the tablet over",
+	"hand over tablet client": "gave the tablet to the client",
 	"add rule": "added a rule",
-	"change rule": "changed a rule",
-	"treat client": "began a treatment",
-	"close record": "closed the record",
-	"overrule visit": "overruled a caution",
-	"move visit": "moved a visit",
-	"change protocol visit": "changed a visit's protocol",
-	"export client": "exported the file",
-	"erase client": "erased the client",
-	"lengthen rule": "changed a rule's days",
-	"loosen rule": "loosened a rule",
-	"import studio": "brought in a studio file",
+	"change rule": "edited a rule",
+	"treat client": "started a treatment",
+	"close record": "signed and locked the record",
+	"overrule visit": "overrode a contraindication",
+	"move visit": "moved an appointment",
+	"change protocol visit": "changed an appointment's protocol",
+	"export client": "downloaded the client file",
+	"erase client": "deleted the client",
+	"lengthen rule": "changed a waiting period",
+	"loosen rule": "made a rule less strict",
+	"import studio": "imported a studio file",
 };
 
 /** What a consent is for, in the middle of a sentence. */
@@ -447,10 +507,10 @@ export const consentWords: Record<string, string> = {
 
 /** What the client reads on the private link. */
 export const clientCaution =
-	"Facial massage here is cosmetic, not medical treatment. Your answers help to leave out what could hurt. When in doubt about your health, ask your doctor first.";
+	"Facial massage here is a beauty treatment, not medical care. Your answers help us leave out anything that could hurt you. If you are worried about your health, ask your doctor first.";
 
 export const caution =
-	"Cosmetic massage is not medical treatment. These are the trade's usual cautions. Local codes, your licence and the client's doctor come first.";
+	"Cosmetic massage is not medical treatment. These are the contraindications usually taught in the trade. Local regulations, your licence and the client's doctor take priority.";
 
 export const skinWords = [...skinTypes, ...skinStateWords];
 
@@ -462,36 +522,36 @@ export const fieldWords: Record<string, string> = {
 	hand: "hand",
 	tool: "tool",
 	sides: "sides",
-	sense: "sense of circles",
+	sense: "circle direction",
 	path: "path",
-	dose: "dose",
-	parts: "what a repetition is made of",
+	dose: "repetitions and timing",
+	parts: "parts of a repetition",
 	last: "last repetition",
 	pressure: "pressure",
-	profile: "pressure along the way",
-	anchor: "other hand",
+	profile: "pressure pattern",
+	anchor: "anchor hand",
 	use: "product",
-	remove: "product taken off",
-	note: "note",
+	remove: "product removed",
+	note: "notes",
 	departure: "departure",
-	optional: "may be dropped",
+	optional: "optional",
 	weight: "weight",
 	emphasis: "more on one side",
-	announce: "told to the client",
+	announce: "announced to the client",
 	client: "client’s part",
 	minutes: "lengths",
 	price: "price",
-	school: "school",
+	school: "method",
 	name: "name",
 	summary: "summary",
 	concerns: "concerns",
 	skinTypes: "skin types",
-	defaultDose: "default dose",
+	defaultDose: "default repetitions",
 	rounds: "rounds",
-	cues: "standing cues",
+	cues: "recurring cues",
 	sections: "sections",
-	variants: "variants",
-	dismissed: "findings put aside",
+	variants: "skin variants",
+	dismissed: "dismissed findings",
 };
 
 /** One step's change between two versions, as a sentence. */
@@ -501,11 +561,11 @@ export function stepChangeText(c: Schemas["StepChange"], name: string): string {
 		case "added":
 			return `${c.to}. ${name}: added`;
 		case "removed":
-			return `${name}: taken out (was ${c.from})`;
+			return `${name}: removed (was ${c.from})`;
 		case "moved":
-			return `${name}: moved from ${c.from} to ${c.to}${what ? `, with another ${what}` : ""}`;
+			return `${name}: moved from ${c.from} to ${c.to}${what ? `; changed: ${what}` : ""}`;
 	}
-	return `${c.to}. ${name}: another ${what}`;
+	return `${c.to}. ${name}: changed: ${what}`;
 }
 
 export const schoolWords = {
@@ -522,15 +582,19 @@ export const schoolWords = {
 	},
 	opening: {
 		label: "Opening",
-		options: { "nearest-first": "nearest the heart first", "feather-sweep": "one feather sweep to the terminus", kneaded: "nodes kneaded" },
+		options: {
+			"nearest-first": "nearest the heart first",
+			"feather-sweep": "one feather-light sweep to the terminus",
+			kneaded: "nodes kneaded",
+		},
 	},
 	closing: {
 		label: "Closing",
 		options: {
-			"": "as it comes",
+			"": "any order",
 			reverse: "the opening in reverse",
 			"chin-sweep": "chin-to-collarbone sweep",
-			"forehead-sweep": "forehead sweep home",
+			"forehead-sweep": "forehead sweep to the terminus",
 		},
 	},
 	clearing: { label: "Down the neck", options: { "at-end": "once at the end", "after-set": "after each set" } },
@@ -538,31 +602,31 @@ export const schoolWords = {
 		label: "Sides",
 		options: {
 			"": "as each step says",
-			both: "both at once",
-			"each-step": "left and right at each step",
-			"whole-side": "one whole side, compare, the other",
+			both: "both sides together",
+			"each-step": "left, then right at each step",
+			"whole-side": "one whole side, then the other",
 		},
 	},
 	nape: { label: "Nape", options: { preference: "as the client prefers", down: "down", up: "up" } },
 	eye: { label: "Round the eye", options: { "": "either way", outward: "always outward", "in-below": "out above, in below on the bone" } },
-	slip: { label: "Slip", options: { "": "full", full: "full, said so", little: "little, for gripping work", dry: "dry throughout" } },
+	slip: { label: "Slip", options: { "": "full", full: "full, stated", little: "little, for gripping work", dry: "dry throughout" } },
 	dose: {
-		label: "Doses",
-		options: { "": "as each stroke has it", threes: "in threes", minute: "a minute each", until: "until it lets go" },
+		label: "Repetitions",
+		options: { "": "as each stroke states", threes: "in threes", minute: "a minute each", until: "until it lets go" },
 	},
-	discomfort: { label: "Discomfort", options: { "": "bearable", comfort: "comfort only", bearable: "bearable ache, said so" } },
+	discomfort: { label: "Discomfort", options: { "": "bearable", comfort: "comfort only", bearable: "bearable ache, stated" } },
 	redness: { label: "Redness after", options: { "": "no rule", expected: "expected", avoided: "avoided" } },
 } as const;
 
 export const doseKindWords: Record<string, string> = {
-	reps: "counted repetitions",
-	clock: "by the clock",
+	reps: "counted",
+	clock: "timed",
 	breaths: "breaths",
-	positions: "places held in turn",
-	until: "until a sign shows",
-	free: "as it feels right",
-	unknown: "not said",
-	inherited: "as the protocol says",
+	positions: "points in turn",
+	until: "until a sign",
+	free: "by feel",
+	unknown: "not stated",
+	inherited: "protocol default",
 };
 
 export const partWords: Record<string, string> = {
@@ -583,7 +647,7 @@ export const profileWords: Record<string, string> = {
 };
 
 export const roleOfHandWords: Record<string, string> = {
-	"": "not said",
+	"": "not stated",
 	"holds-taut": "holds the skin taut",
 	supports: "supports the head",
 	covers: "covers",
@@ -593,27 +657,36 @@ export const roleOfHandWords: Record<string, string> = {
 };
 
 export const commandWords: Record<string, { name: string; says: string }> = {
-	"reverse-opening": { name: "Close as it was opened", says: "The closing becomes the opening in reverse." },
+	"reverse-opening": { name: "Close in reverse order", says: "The closing becomes the opening in reverse." },
 	"one-side-first": {
 		name: "One whole side, then the other",
-		says: "One side is worked whole, then compared, then the other side mirrors it.",
+		says: "One whole side is worked and compared, then the other side mirrors it.",
 	},
-	"in-turns": { name: "Left and right at each step", says: "Each step works one side, then the other." },
-	"both-at-once": { name: "Both sides at once", says: "Wherever a stroke can, both hands work together." },
-	mirror: { name: "Make side two as side one", says: "Differences that say so are kept and listed." },
-	"smoother-order": { name: "A smoother order", says: "Fewer jumps and tool changes, every other rule kept." },
-	"shorten-to": { name: "Shorten to a concern", says: "Only the work for one concern, opened and closed, fitted to a time." },
-	"fit-to": { name: "Fit to a time", says: "Doses change as little as can be; the optimum is exact." },
+	"in-turns": { name: "Left, then right at each step", says: "Each step works one side, then the other." },
+	"both-at-once": { name: "Both sides together", says: "Both hands work together wherever the stroke allows it." },
+	mirror: { name: "Match side two to side one", says: "Stated departures are kept and listed." },
+	"smoother-order": { name: "Reorder more smoothly", says: "Fewer jumps and tool changes; every other rule is kept." },
+	"shorten-to": { name: "Shorten to a concern", says: "Only the steps for one concern, with opening and closing, fitted to a time." },
+	"fit-to": { name: "Fit to time", says: "Repetitions change as little as possible." },
 };
+
+const mostDrops = 20;
+
+/** An amount of product as a hand measures it: pumps, a few drops, else mL. */
+function amountText(i: Schemas["SetUpItem"]): string {
+	const mL = `${Math.round((i.ml ?? 0) * 10) / 10} mL`;
+	if (i.presses) return `${mL} (${i.presses} ${i.presses === 1 ? "pump" : "pumps"})`;
+	return i.drops && i.drops <= mostDrops ? `${mL} (${i.drops} drops)` : mL;
+}
 
 /** What is laid out before a treatment. */
 export function setUpText(i: Schemas["SetUpItem"]): string {
 	const many = (n: number | undefined, one: string, more: string) => (n === 1 ? one : `${n} ${more}`);
 	switch (i.kind) {
 		case "product":
-			return `${i.name}: ${i.ml} mL${i.drops ? ` (${i.drops} drops)` : i.presses ? ` (${i.presses} presses)` : ""}`;
+			return `${i.name}: ${amountText(i)}`;
 		case "tool":
-			return `${i.name}${(i.count ?? 1) > 1 ? `, ${i.count} pieces` : ""}${i.parts?.length ? `: ${i.parts.join(", ")}` : ""}${i.fragile ? "; a towel under it" : ""}`;
+			return `${(i.count ?? 1) > 1 ? `${i.count} × ` : ""}${i.name}${i.parts?.length ? `: ${i.parts.join(", ")}` : ""}${i.fragile ? " (fragile: lay on a towel)" : ""}`;
 		case "bowl":
 			return many(i.count, "A bowl", "bowls");
 		case "towel":
@@ -625,33 +698,33 @@ export function setUpText(i: Schemas["SetUpItem"]): string {
 		case "water":
 			return "A glass of water";
 	}
-	return i.key === "long-nails" ? "Hands washed, rings off; knuckles where nails would scratch" : "Hands washed, nails short, rings off";
+	return i.key === "long-nails" ? "Hands washed, rings off; use knuckles instead of long nails" : "Hands washed, nails short, rings off";
 }
 
 export const gapWords: Record<string, string> = {
 	hand: "hand",
 	tool: "tool",
-	path: "place",
-	sides: "side",
-	dose: "dose",
+	path: "path",
+	sides: "sides",
+	dose: "repetitions and timing",
 	pressure: "pressure",
-	profile: "pressure along the way",
+	profile: "pressure pattern",
 	tempo: "tempo",
-	anchor: "other hand",
+	anchor: "anchor hand",
 	product: "product",
 	client: "client’s part",
 	intent: "intent",
 };
 
 export const variantRuleWords: Record<string, string> = {
-	lighter: "lighter by so many levels",
-	cap: "pressure at most",
-	"leave-out": "leave strokes or tools out",
-	replace: "one stroke by another",
+	lighter: "lower pressure by … levels",
+	cap: "pressure limit",
+	"leave-out": "remove strokes or tools",
+	replace: "replace one stroke by another",
 	"swap-product": "another product",
-	amount: "product, in hundredths of the base",
-	"re-apply": "product again where the film gets thin",
-	slower: "tempo, in hundredths of the base",
+	amount: "product amount, in % of the base",
+	"re-apply": "re-apply product before slip runs low",
+	slower: "pace, in % of the base",
 	"hands-on": "hands-on minutes",
 };
 
@@ -698,7 +771,7 @@ export const familyWords = [
 
 /** How the skin answered a patch test: the signs of the International Contact Dermatitis Research Group (from memory). */
 export const patchGradeWords: Record<string, { sign: string; name: string; says: string }> = {
-	negative: { sign: "−", name: "Negative", says: "nothing to see" },
+	negative: { sign: "−", name: "Negative", says: "no reaction" },
 	doubtful: { sign: "?+", name: "Doubtful", says: "faint redness only" },
 	weak: { sign: "+", name: "Weak", says: "redness, a little raised" },
 	strong: { sign: "++", name: "Strong", says: "raised, small blisters" },
@@ -707,32 +780,36 @@ export const patchGradeWords: Record<string, { sign: string; name: string; says:
 };
 
 export const patchStateWords: Record<string, string> = {
-	waiting: "on the skin",
+	waiting: "in progress",
 	due: "reading due",
 	clear: "clear",
-	over: "too long ago",
+	over: "expired",
 	reacted: "reacted: do not use",
 };
 
-export const stageWords: Record<string, string> = { consultation: "at the consultation", door: "at the door", both: "at both" };
+export const stageWords: Record<string, string> = {
+	consultation: "at the consultation",
+	door: "at the pre-treatment check",
+	both: "at both",
+};
 
 export const askWords: Record<string, string> = {
 	"yes-no": "yes or no",
-	date: "yes, and the day",
-	zones: "yes, and the places",
-	"date-and-zones": "yes, the day and the places",
+	date: "yes, with the date",
+	zones: "yes, with zones",
+	"date-and-zones": "yes, with the date and zones",
 };
 
 /** What may follow from a rule. */
 export const kindChoices: Record<string, string> = {
-	urgent: "seek medical help now",
-	stop: "not here, a doctor first",
-	wait: "wait some days",
-	letter: "only with a doctor's letter",
-	"leave-out": "leave places out",
-	cap: "lighter",
-	exclude: "not to use",
-	mind: "keep in mind",
+	urgent: "get medical help now",
+	stop: "do not treat; see a doctor first",
+	wait: "waiting period",
+	letter: "doctor's letter needed",
+	"leave-out": "avoid area",
+	cap: "lighter pressure",
+	exclude: "do not use",
+	mind: "precaution",
 };
 
 const manyZones = 5;
@@ -751,7 +828,7 @@ export function ruleOutcomeText(o: Schemas["Outcome"], zone: (key: string) => st
 	const where = o.fromAnswer
 		? ` where ${zones.length > 0 ? "the side is marked" : "it is marked"}${o.neighbours ? " and beside it" : ""}`
 		: zones.length > manyZones
-			? ` on ${zones.length} places`
+			? ` on ${zones.length} zones`
 			: zones.length > 0
 				? ` on ${zones.map(zone).join(", ")}`
 				: "";
@@ -770,18 +847,18 @@ export function ruleOutcomeText(o: Schemas["Outcome"], zone: (key: string) => st
 	const of = who ? ` (${who})` : "";
 	switch (o.kind) {
 		case "cap":
-			return `at most ${o.pressure ?? 0} ${pressureWords[o.pressure ?? 0]}${where}${days}${of}`;
+			return `${pressureWords[o.pressure ?? 0]} pressure (${o.pressure ?? 0}) at most${where}${days}${of}`;
 		case "exclude":
-			return `without ${what}${where}${days}${of}`;
+			return `do not use: ${what}${where}${days}${of}`;
 		case "leave-out":
-			return `leave out${where || ""}${days}${of}`.replace("leave out on ", "leave out ");
+			return `avoid${where || ""}${days}${of}`.replace("avoid on ", "avoid ");
 		case "wait":
-			return `wait ${o.days} days${of}`;
+			return `waiting period of ${o.days} days${of}`;
 		case "mind":
 			return `${o.does ?? ""}${of}`;
 		case "lighter":
 		case "firmer":
-			return `a ${o.kind} hand${of}`;
+			return `${o.kind} pressure${of}`;
 	}
 	return `${kindChoices[o.kind] ?? o.kind}${days}${of}${does}`;
 }

@@ -52,7 +52,7 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 		<>
 			<DropdownMenu.Root modal={false}>
 				<DropdownMenu.Trigger asChild>
-					<Button>Change ▾</Button>
+					<Button>Rework ▾</Button>
 				</DropdownMenu.Trigger>
 				<DropdownMenu.Portal>
 					<DropdownMenu.Content align="end" className="z-30 w-80 rounded-md border border-ink bg-paper p-2">
@@ -101,8 +101,8 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 								</p>
 								{out.done.missBy !== 0 && (
 									<p className="font-semibold text-persimmon-deep">
-										Misses the time by {Math.abs(out.done.missBy)} s, {out.done.missBy > 0 ? "too long" : "too short"}.
-										{out.done.inTheWay.length > 0 ? ` In the way: ${out.done.inTheWay.map(after.step).slice(0, 6).join(", ")}.` : ""}
+										Off the time by {Math.abs(out.done.missBy)} s, {out.done.missBy > 0 ? "too long" : "too short"}.
+										{out.done.inTheWay.length > 0 ? ` Stopped by: ${out.done.inTheWay.map(after.step).slice(0, 6).join(", ")}.` : ""}
 									</p>
 								)}
 								<ul
@@ -123,7 +123,7 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 										</li>
 									))}
 									{out.done.comparison.steps.length + out.done.comparison.fields.length === 0 && (
-										<li className="py-1">Nothing has to change.</li>
+										<li className="py-1">No changes needed.</li>
 									)}
 								</ul>
 								{out.done.departures.length > 0 && (
@@ -140,7 +140,7 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 							</div>
 						)}
 						<div className="mt-4 flex justify-end gap-3">
-							<Button onClick={() => setOrder(null)}>Leave it</Button>
+							<Button onClick={() => setOrder(null)}>Cancel</Button>
 							<Button
 								variant="primary"
 								disabled={!out || look.isPending || Boolean(look.error)}
@@ -149,7 +149,7 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 									setOrder(null);
 								}}
 							>
-								Do it
+								Apply
 							</Button>
 						</div>
 					</>

@@ -30,7 +30,7 @@ export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; on
 	const planned = { reps: "Repetitions", clock: "Seconds", breaths: "Breaths", positions: "Rounds" }[dose.kind as string] ?? "Planned s";
 	return (
 		<div className="grid gap-2">
-			<Choice label="Kind of dose" value={dose.kind} options={kinds} onChange={(k) => onChange(whole[k]!)} />
+			<Choice label="Kind of repetitions and timing" value={dose.kind} options={kinds} onChange={(k) => onChange(whole[k]!)} />
 			{dose.kind !== "inherited" && (
 				<div className="grid grid-cols-3 gap-2">
 					{n("planned", planned, { least: 1, required: true })}
@@ -42,12 +42,12 @@ export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; on
 				<div className="grid grid-cols-3 gap-2">
 					{n("sets", "Sets", { least: 1, most: 20, hint: "1" })}
 					{n("rest", "Rest s", { most: 120, step: "any" })}
-					{dose.kind === "reps" ? n("reverse", "Other way", { most: 200, hint: "none" }) : <span />}
+					{dose.kind === "reps" ? n("reverse", "Reverse direction", { most: 200, hint: "none" }) : <span />}
 				</div>
 			)}
 			{dose.kind === "reps" && (
 				<div className="grid grid-cols-3 gap-2">
-					{n("ceiling", "Never over", { hint: "no top" })}
+					{n("ceiling", "Maximum", { hint: "no maximum" })}
 					{n("shown", "Shown as", { hint: "the same" })}
 				</div>
 			)}
@@ -71,14 +71,14 @@ export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; on
 			)}
 			{dose.kind === "positions" && (
 				<div className="grid grid-cols-3 gap-2">
-					{n("places", "Places", { least: 1, most: 20 })}
+					{n("places", "Points", { least: 1, most: 20 })}
 					{n("seconds", "Seconds each", { most: 120, step: "any" })}
-					{n("senses", "Ways round", { least: 1, most: 2, hint: "1" })}
+					{n("senses", "Times round", { least: 1, most: 2, hint: "1" })}
 				</div>
 			)}
 			{dose.kind === "until" && <TextField label="The sign" value={dose.sign} most={120} onChange={(v) => put({ sign: v })} />}
 			{(dose.kind === "unknown" || dose.kind === "free") && (
-				<TextField label="The words that were said" value={dose.said} most={120} onChange={(v) => put({ said: v })} />
+				<TextField label="Words used" value={dose.said} most={120} onChange={(v) => put({ said: v })} />
 			)}
 			{dose.kind !== "inherited" && <TextField label="At home" value={dose.home} most={120} onChange={(v) => put({ home: v })} />}
 		</div>
@@ -108,7 +108,7 @@ export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; 
 						onChange={(v) => v && put(i, { seconds: v })}
 					/>
 					<NumberField label="times" value={p.count || undefined} least={1} most={50} hint="1" onChange={(v) => put(i, { count: v })} />
-					<Button aria-label={`Take out part ${i + 1}`} className="px-0" onClick={() => onChange(parts.filter((_, n) => n !== i))}>
+					<Button aria-label={`Remove part ${i + 1}`} className="px-0" onClick={() => onChange(parts.filter((_, n) => n !== i))}>
 						×
 					</Button>
 				</div>
@@ -119,7 +119,7 @@ export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; 
 				</Button>
 				{own && (
 					<Button variant="quiet" onClick={() => onChange(undefined)}>
-						As the stroke has it
+						Stroke default
 					</Button>
 				)}
 			</div>

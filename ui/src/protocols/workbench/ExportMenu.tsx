@@ -35,8 +35,8 @@ export function HandOver({ id, slug, ready }: { id: string; slug: string; ready:
 	return (
 		<DropdownMenu.Root modal={false}>
 			<DropdownMenu.Trigger asChild>
-				<Button disabled={!ready} title={ready ? undefined : "The draft is being kept …"}>
-					Hand over ▾
+				<Button disabled={!ready} title={ready ? undefined : "Saving draft …"}>
+					Export ▾
 				</Button>
 			</DropdownMenu.Trigger>
 			<DropdownMenu.Portal>
@@ -75,7 +75,7 @@ export function HandOver({ id, slug, ready }: { id: string; slug: string; ready:
 					</DropdownMenu.Item>
 					<DropdownMenu.Item asChild>
 						<Link className={item} to="/protocols/$id/versions" params={{ id }}>
-							Versions, compared
+							Compare versions
 						</Link>
 					</DropdownMenu.Item>
 				</DropdownMenu.Content>

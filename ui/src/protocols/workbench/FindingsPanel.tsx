@@ -17,9 +17,9 @@ type Props = {
 };
 
 const groups = [
-	["stop", "Must be put right", "text-[#a31313]"],
-	["warning", "Worth putting right", "text-persimmon-deep"],
-	["note", "Good to know", "text-slate"],
+	["stop", "Must fix", "text-[#a31313]"],
+	["warning", "Should fix", "text-persimmon-deep"],
+	["note", "Notes", "text-slate"],
 ] as const;
 
 /** What the checks found, gravest first, each with its reason and ways out. */
@@ -34,7 +34,7 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 	const back = (f: Finding) => edit?.({ ...protocol, dismissed: (protocol.dismissed ?? []).filter((d) => d.finding !== f.id) });
 	return (
 		<div className="p-3">
-			{open.length === 0 && <p className="m-0">Every check passes.</p>}
+			{open.length === 0 && <p className="m-0">All checks passed.</p>}
 			{groups.map(([severity, title, colour]) => {
 				const list = open.filter((f) => f.severity === severity);
 				if (list.length === 0) return null;
@@ -59,7 +59,7 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 											))}
 										{edit && severity === "note" && (
 											<Button variant="quiet" onClick={() => dismiss(f)}>
-												Put aside
+												Dismiss
 											</Button>
 										)}
 										{edit && severity === "warning" && <PutAside onDone={(why) => dismiss(f, why)} />}
@@ -72,7 +72,7 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 			})}
 			{aside.length > 0 && (
 				<details>
-					<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold text-soft">Put aside: {aside.length}</summary>
+					<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold text-soft">Dismissed: {aside.length}</summary>
 					<ul className="m-0 list-none p-0">
 						{aside.map((f) => (
 							<li key={f.id} className="mb-2 border-b border-rule pb-2 text-sm">
@@ -81,7 +81,7 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 								{f.why && <p className="m-0 italic">{f.why}</p>}
 								{edit && (
 									<Button variant="quiet" onClick={() => back(f)}>
-										Take it up again
+										Reopen
 									</Button>
 								)}
 							</li>
@@ -109,7 +109,7 @@ function PutAside({ onDone }: { onDone: (why: string) => void }) {
 	if (why === null)
 		return (
 			<Button variant="quiet" onClick={() => setWhy("")}>
-				Put aside …
+				Dismiss …
 			</Button>
 		);
 	return (
@@ -120,13 +120,13 @@ function PutAside({ onDone }: { onDone: (why: string) => void }) {
 				if (why.trim()) onDone(why.trim());
 			}}
 		>
-			<TextField label="Why it is right as it is" value={why} most={300} onChange={(s) => setWhy(s ?? "")} />
+			<TextField label="Reason for dismissing" value={why} most={300} onChange={(s) => setWhy(s ?? "")} />
 			<div className="mt-1 flex gap-2">
 				<Button type="submit" disabled={!why.trim()}>
-					Put aside
+					Dismiss
 				</Button>
 				<Button variant="quiet" onClick={() => setWhy(null)}>
-					Leave it
+					Cancel
 				</Button>
 			</div>
 		</form>

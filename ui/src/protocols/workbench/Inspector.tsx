@@ -88,7 +88,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					</Button>
 				</div>
 				{r.dose.kind !== "inherited" && (
-					<Row label={`Dose (${r.least} to ${r.most} ${unit})`}>
+					<Row label={`Repetitions and timing (${r.least} to ${r.most} ${unit})`}>
 						<Stepper
 							value={r.dose.planned ?? 0}
 							least={1}
@@ -104,7 +104,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 									},
 								})
 							}
-							label="Dose"
+							label="Repetitions and timing"
 						/>
 						<span className="text-sm">{unit}</span>
 					</Row>
@@ -132,7 +132,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					<span className="text-sm">{pressureWords[r.pressure]}</span>
 				</Row>
 			</div>
-			<Group title="Dose in full" note={step.dose ? doseText(r.dose) : "the stroke’s own"}>
+			<Group title="Repetitions and timing in full" note={step.dose ? doseText(r.dose) : "stroke default"}>
 				<DoseEditor
 					dose={step.dose ?? r.dose}
 					onChange={(d) =>
@@ -141,11 +141,11 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				/>
 				{step.dose && (
 					<Button variant="quiet" onClick={() => put({ dose: undefined })}>
-						As the stroke has it
+						Stroke default
 					</Button>
 				)}
 			</Group>
-			<Group title="One repetition" note={step.parts ? `${step.parts.length} parts of its own` : "the stroke’s own"}>
+			<Group title="One repetition" note={step.parts ? `${step.parts.length} own parts` : "stroke default"}>
 				<PartsEditor parts={r.parts} own={Boolean(step.parts)} onChange={(parts) => put({ parts })} />
 				{step.last?.parts && step.last.parts.length > 0 && (
 					<>
@@ -158,11 +158,11 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					</>
 				)}
 				<NumberField
-					label="Last one held longer, s"
+					label="Hold the last one longer, s"
 					value={step.last?.parts?.at(-1)?.kind === "hold" ? step.last.parts.at(-1)!.seconds : undefined}
 					most={120}
 					step="any"
-					hint="no different"
+					hint="not held longer"
 					onChange={(v) => put({ last: v ? { parts: [...r.parts, { kind: "hold", seconds: v }], does: "held longer" } : undefined })}
 				/>
 			</Group>
@@ -200,7 +200,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 							>
 								↑
 							</Button>
-							<Button aria-label={`Leave out ${zone(p.zone)}`} className="px-0" onClick={() => putPath(path.toSpliced(i, 1))}>
+							<Button aria-label={`Remove ${zone(p.zone)}`} className="px-0" onClick={() => putPath(path.toSpliced(i, 1))}>
 								×
 							</Button>
 						</li>
@@ -225,24 +225,24 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					</Button>
 					{step.path && (
 						<Button variant="quiet" onClick={() => put({ path: undefined })}>
-							The stroke’s own
+							Stroke default
 						</Button>
 					)}
 				</div>
 				<Choice
-					label="Pressure along the way"
+					label="Pressure along the path"
 					value={r.profile}
 					options={profileWords}
 					onChange={(v) => put({ profile: v as Step["profile"] })}
 				/>
 				<Choice
-					label="Circles run"
+					label="Circle direction"
 					value={r.sense ?? ""}
 					options={{
 						"": "no circles",
 						clockwise: "clockwise",
 						anticlockwise: "anticlockwise",
-						"each-way": "each way in turn",
+						"each-way": "alternating",
 						outward: "outward",
 						inward: "inward",
 					}}
@@ -296,7 +296,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					/>
 				)}
 				<Choice
-					label="The other hand rests on"
+					label="Anchor hand on"
 					value={r.anchor?.zone ?? ""}
 					options={{ "": "nothing", ...zoneOptions }}
 					onChange={(v) => put({ anchor: v ? { ...(r.anchor ?? { pressure: 1 }), zone: v } : undefined })}
@@ -338,7 +338,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 								}
 							/>
 							<Button
-								aria-label="Take this change of the other hand out"
+								aria-label="Remove this change of the anchor hand"
 								className="px-0"
 								onClick={() => put({ anchor: { ...r.anchor!, changes: r.anchor!.changes!.filter((_, n) => n !== i) } })}
 							>
@@ -358,10 +358,10 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 							})
 						}
 					>
-						The other hand changes its part
+						Add a change of the anchor hand
 					</Button>
 				)}
-				<p className="m-0 text-sm font-semibold">Fingers that press on their own</p>
+				<p className="m-0 text-sm font-semibold">Fingers with their own pressure</p>
 				{(r.fingers ?? []).map((f, i) => (
 					<div key={`${i}-${r.fingers!.length}`} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_52px_40px] items-end gap-1.5">
 						<Choice
@@ -378,7 +378,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 						/>
 						<NumberField label="Press" value={f.pressure} most={5} required onChange={(v) => putFinger(i, { pressure: v ?? 0 })} />
 						<Button
-							aria-label={`Take out ${f.part}`}
+							aria-label={`Remove ${f.part}`}
 							className="px-0"
 							onClick={() => put({ fingers: r.fingers!.length > 1 ? r.fingers!.filter((_, n) => n !== i) : undefined })}
 						>
@@ -416,12 +416,10 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 			</Group>
 			<Group
 				title="Product"
-				note={
-					product ? `${product.name}, ${step.use!.amount.value} ${step.use!.amount.measure}` : step.remove ? "taken off" : "none put on"
-				}
+				note={product ? `${product.name}, ${step.use!.amount.value} ${step.use!.amount.measure}` : step.remove ? "removed" : "none applied"}
 			>
 				<label className="block text-sm font-semibold">
-					Put on
+					Apply product
 					<select
 						className="field mt-0.5 font-normal"
 						aria-label="Product"
@@ -431,7 +429,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 							put({ use: p ? { product: p.key, amount: { value: p.fullDose || 1, measure: "mL" } } : undefined });
 						}}
 					>
-						<option value="">nothing here</option>
+						<option value="">none</option>
 						{library.products.map((p) => (
 							<option key={p.key} value={p.key}>
 								{p.name}
@@ -458,7 +456,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					</div>
 				)}
 				<Choice
-					label="Taken off when the step ends"
+					label="Remove product after this step"
 					value={step.remove ?? ""}
 					options={{ "": "nothing", blot: "blotted", wipe: "wiped off, warm and damp" }}
 					onChange={(v) => put({ remove: (v || undefined) as Step["remove"] })}
@@ -466,11 +464,11 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				<Choice
 					label="Gloves"
 					value={step.gloves ?? ""}
-					options={{ "": "fresh ones inside the mouth", keep: "kept on from before", none: "none" }}
+					options={{ "": "fresh gloves for work inside the mouth", keep: "same gloves as before", none: "none" }}
 					onChange={(v) => put({ gloves: (v || undefined) as Step["gloves"] })}
 				/>
 			</Group>
-			<Group title="Phase, words and fitting" note={phaseWords[r.phase]}>
+			<Group title="Phase, notes and timing" note={phaseWords[r.phase]}>
 				<Choice
 					label="Phase"
 					value={r.phase}
@@ -486,7 +484,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					/>
 				)}
 				<Choice
-					label="Takes turns with"
+					label="Alternates with"
 					value={step.alternateOf ?? ""}
 					options={{ "": "no other step", ...others }}
 					onChange={(v) => put({ alternateOf: v || undefined })}
@@ -511,15 +509,10 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				</label>
 				<TextField label="Note" value={step.note} most={600} lines onChange={(v) => put({ note: v })} />
 				<TextField label="Why it is here" value={step.why} most={300} onChange={(v) => put({ why: v })} />
-				<TextField label="Sign that it is done well" value={step.sign} most={200} onChange={(v) => put({ sign: v })} />
-				<TextField
-					label="Reason for going against a usual limit or the school"
-					value={step.departure}
-					most={300}
-					onChange={(v) => put({ departure: v })}
-				/>
+				<TextField label="Sign to look for" value={step.sign} most={200} onChange={(v) => put({ sign: v })} />
+				<TextField label="Reason for the departure" value={step.departure} most={300} onChange={(v) => put({ departure: v })} />
 				<Picks
-					label="Never said"
+					label="Not stated"
 					options={gapWords}
 					chosen={Object.keys(step.gaps ?? {})}
 					onChange={(list) => put({ gaps: list ? Object.fromEntries(list.map((k) => [k, step.gaps?.[k] ?? ""])) : undefined })}
@@ -527,7 +520,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				{Object.entries(step.gaps ?? {}).map(([k, said]) => (
 					<TextField
 						key={k}
-						label={`Said of the ${gapWords[k] ?? k}`}
+						label={`Stated for the ${gapWords[k] ?? k}`}
 						value={said}
 						most={120}
 						onChange={(v) => put({ gaps: { ...step.gaps, [k]: v ?? "" } })}
@@ -541,7 +534,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 							checked={Boolean(step.optional)}
 							onChange={(e) => put({ optional: e.target.checked || undefined })}
 						/>
-						May be dropped when time is short
+						Optional when time is short
 					</label>
 					<NumberField
 						label="Weight"

@@ -48,7 +48,7 @@ export function LibraryPanel({ library, onAdd }: { library: Schemas["LibraryView
 		<div className="p-2">
 			{fields}
 			<p className="num mt-2 mb-1 text-xs text-soft" role="status">
-				{list.length === 0 ? "No stroke of the library fits." : `${list.length} strokes`}
+				{list.length === 0 ? "No stroke in the library matches." : `${list.length} strokes`}
 			</p>
 			<ul className="m-0 list-none p-0">
 				{list.map((s) => (

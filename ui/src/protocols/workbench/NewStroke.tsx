@@ -28,7 +28,7 @@ export function NewStroke({
 	const own = from ? library.own.includes(from.key) : false;
 	const [s, setS] = useState<Stroke>(
 		from
-			? { ...from, name: own ? from.name : `${from.name}, our way` }
+			? { ...from, name: own ? from.name : `${from.name}, studio version` }
 			: {
 					key: "new",
 					name: "",
@@ -62,7 +62,7 @@ export function NewStroke({
 		setS(Object.fromEntries(Object.entries({ ...s, ...part }).filter(([, v]) => v !== undefined)) as Stroke);
 	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
 	return (
-		<Dialog open onClose={onClose} title={own ? "Change the stroke" : "A stroke of your own"}>
+		<Dialog open onClose={onClose} title={own ? "Edit stroke" : "New stroke"}>
 			<form
 				className="grid gap-3"
 				onSubmit={(e: FormEvent) => {
@@ -75,7 +75,7 @@ export function NewStroke({
 				<div className="grid grid-cols-2 gap-3">
 					<Choice label="Intent" value={s.intent} options={intentWords} onChange={(v) => put({ intent: v as Stroke["intent"] })} />
 					<Choice
-						label="Movement"
+						label="Stroke family"
 						value={s.family}
 						options={Object.fromEntries(familyWords.map((f) => [f, f]))}
 						onChange={(v) => put({ family: v as Stroke["family"] })}
@@ -83,7 +83,7 @@ export function NewStroke({
 					<Choice
 						label="Hand"
 						value={s.hand ?? ""}
-						options={{ "": "not said", ...Object.fromEntries(hands.map((h) => [h, h])) }}
+						options={{ "": "not stated", ...Object.fromEntries(hands.map((h) => [h, h])) }}
 						onChange={(v) => put({ hand: v || undefined })}
 					/>
 					<Choice
@@ -121,7 +121,7 @@ export function NewStroke({
 				<DoseEditor dose={s.dose} inherits={false} onChange={(d) => put({ dose: d })} />
 				{s.dose.kind === "reps" && <PartsEditor parts={s.parts ?? []} own={false} onChange={(parts) => put({ parts })} />}
 				<TextField label="How it is done" value={s.cue} most={300} onChange={(v) => put({ cue: v })} />
-				<TextField label="What to mind" value={s.caution} most={300} onChange={(v) => put({ caution: v })} />
+				<TextField label="Precautions" value={s.caution} most={300} onChange={(v) => put({ caution: v })} />
 				<TextField label="What the client does" value={s.client} most={200} onChange={(v) => put({ client: v })} />
 				<label className="flex min-h-11 items-center gap-2">
 					<input
@@ -134,9 +134,9 @@ export function NewStroke({
 				</label>
 				<ErrorMessage error={save.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={onClose}>Leave it</Button>
+					<Button onClick={onClose}>Cancel</Button>
 					<Button variant="primary" type="submit" disabled={!s.name.trim() || save.isPending}>
-						Keep the stroke
+						Save stroke
 					</Button>
 				</div>
 			</form>

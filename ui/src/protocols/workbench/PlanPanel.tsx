@@ -31,7 +31,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 		<fieldset disabled={locked} className="m-0 min-w-0 border-0 p-0">
 			<div className="grid gap-3 p-3">
 				<TextField label="Name" value={p.name} most={120} onChange={(v) => v && put({ name: v })} />
-				<TextField label="In two sentences" value={p.summary} most={600} lines onChange={(v) => put({ summary: v })} />
+				<TextField label="Short description" value={p.summary} most={600} lines onChange={(v) => put({ summary: v })} />
 				<div className="grid grid-cols-3 gap-2">
 					<NumberField
 						label="Hands-on min"
@@ -41,7 +41,14 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						required
 						onChange={(v) => v && minutes({ handsOn: v })}
 					/>
-					<NumberField label="Sold min" value={p.minutes.sold} least={1} most={480} required onChange={(v) => v && minutes({ sold: v })} />
+					<NumberField
+						label="Treatment min"
+						value={p.minutes.sold}
+						least={1}
+						most={480}
+						required
+						onChange={(v) => v && minutes({ sold: v })}
+					/>
 					<NumberField label="Reset min" value={p.minutes.reset} most={120} required onChange={(v) => minutes({ reset: v ?? 0 })} />
 				</div>
 				<label className="text-sm font-semibold">
@@ -70,13 +77,13 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 					onChange={(l) => put({ unsuited: l.length > 0 ? l : undefined })}
 				/>
 				<Chips
-					label="Concerns it answers"
+					label="Concerns"
 					options={library.concerns.map((c) => [c.key, c.name] as const)}
 					chosen={p.concerns ?? []}
 					onChange={(l) => put({ concerns: l.length > 0 ? l : undefined })}
 				/>
 			</Group>
-			<Group title="School" note={schoolWords.drainage.options[(p.school.drainage || "open-and-close") as "none"]}>
+			<Group title="Method" note={schoolWords.drainage.options[(p.school.drainage || "open-and-close") as "none"]}>
 				{Object.entries(schoolWords).map(([key, w]) => {
 					const first = Object.keys(w.options)[0]!;
 					const value = ((p.school as Record<string, unknown>)[key] as string) || first;
@@ -91,7 +98,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 					);
 				})}
 				<NumberField
-					label="Stop above, of 10"
+					label="Stop at discomfort above (0–10)"
 					value={p.school.discomfortLimit || undefined}
 					least={1}
 					most={10}
@@ -117,13 +124,13 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						checked={Boolean(p.collection)}
 						onChange={(ev) => put({ collection: ev.target.checked || undefined })}
 					/>
-					A collection to pick from: no order is checked
+					Collection of strokes (order is not checked)
 				</label>
 			</Group>
 			<Group title="Default dose" note="for steps that inherit it">
 				<DoseEditor dose={p.defaultDose} inherits={false} onChange={(d) => put({ defaultDose: d })} />
 			</Group>
-			<Group title="Standing cues" note={p.cues?.length ? `${p.cues.length}` : "none"}>
+			<Group title="Recurring cues" note={p.cues?.length ? `${p.cues.length}` : "none"}>
 				{(p.cues ?? []).map((c, i) => (
 					<div key={`${i}-${p.cues!.length}`} className="grid grid-cols-[minmax(0,1fr)_70px_44px] items-end gap-2">
 						<TextField
@@ -140,7 +147,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 							onChange={(v) => v && put({ cues: p.cues!.map((x, n) => (n === i ? { ...x, every: v } : x)) })}
 						/>
 						<Button
-							aria-label={`Take out the cue ${c.text}`}
+							aria-label={`Remove the cue ${c.text}`}
 							className="px-0"
 							onClick={() => put({ cues: p.cues!.length > 1 ? p.cues!.filter((_, n) => n !== i) : undefined })}
 						>
@@ -148,7 +155,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						</Button>
 					</div>
 				))}
-				<Button onClick={() => put({ cues: [...(p.cues ?? []), { text: "Jaw slack, shoulders down", every: 300 }] })}>Add a cue</Button>
+				<Button onClick={() => put({ cues: [...(p.cues ?? []), { text: "Jaw loose, shoulders down", every: 300 }] })}>Add a cue</Button>
 			</Group>
 			<Group title="Sections" note={p.sections?.length ? p.sections.map((s) => s.name).join(", ") : "none"}>
 				{(p.sections ?? []).map((s, i) => (
@@ -160,7 +167,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 							onChange={(v) => v && put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, name: v } : x)) })}
 						/>
 						<TextField
-							label="Place"
+							label="Position"
 							value={s.place}
 							most={120}
 							onChange={(v) =>
@@ -174,7 +181,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 							onChange={(l) => put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, tools: l ?? [] } : x)) })}
 						/>
 						<TextField
-							label="Cautions, one a line"
+							label="Precautions, one a line"
 							value={s.cautions?.join("\n")}
 							most={1200}
 							lines
@@ -193,7 +200,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 									put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, defaultDose: { kind: "reps", planned: 3 } } : x)) })
 								}
 							>
-								A default dose of its own
+								Its own default repetitions
 							</Button>
 						)}
 						<Button
@@ -208,20 +215,17 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 								})
 							}
 						>
-							Dissolve the section
+							Ungroup section
 						</Button>
 					</div>
 				))}
 				<Button onClick={() => put({ sections: [...(p.sections ?? []), { id: newStepId(), name: "New section" }] })}>Add a section</Button>
 			</Group>
-			<Group
-				title="Variants of its own"
-				note={p.variants?.length ? p.variants.map((v) => v.name).join(", ") : "none; the usual ones apply"}
-			>
+			<Group title="Its own variants" note={p.variants?.length ? p.variants.map((v) => v.name).join(", ") : "none; the usual ones apply"}>
 				<VariantsEditor protocol={p} library={library} edit={edit} />
 			</Group>
 			<div className="p-3">
-				<h3 className="mt-0 mb-1 text-lg">Lay out</h3>
+				<h3 className="mt-0 mb-1 text-lg">Set-up list</h3>
 				<ul className="num m-0 list-none p-0 text-sm">
 					{(e.setUp ?? []).map((i) => (
 						<li key={`${i.kind}${i.key}`} className="border-b border-rule py-1">
@@ -243,7 +247,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 					{e.toolChanges} times.
 				</p>
 				{e.reapply.length > 0 && (
-					<p className="num mt-1 mb-0 text-sm">Best moment for more product: {e.reapply.map((r) => clock(r.at)).join(", ")}.</p>
+					<p className="num mt-1 mb-0 text-sm">Best time for more product: {e.reapply.map((r) => clock(r.at)).join(", ")}.</p>
 				)}
 			</div>
 		</fieldset>

@@ -127,7 +127,7 @@ export const StepList = memo(function StepList({ evaluation, protocol, selected,
 								<span className="block truncate text-xs text-soft">
 									{doseText(s.dose)}
 									{s.sides === "mid" || s.sides === "both" ? "" : `, ${sideWords[s.sides]}`}
-									{own?.optional ? ", may be dropped" : ""}
+									{own?.optional ? ", optional" : ""}
 								</span>
 							</span>
 							<span className="num text-right text-sm">

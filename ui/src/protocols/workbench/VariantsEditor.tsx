@@ -52,7 +52,7 @@ export function VariantsEditor({
 							)}
 							{["lighter", "cap", "leave-out"].includes(r.do) && (
 								<Picks
-									label="Where (nothing: everywhere)"
+									label="Where (empty: everywhere)"
 									options={zones}
 									chosen={r.zones ?? []}
 									onChange={(l) => rule(i, k, { zones: l })}
@@ -61,7 +61,7 @@ export function VariantsEditor({
 							{r.do === "leave-out" && (
 								<>
 									<Picks
-										label="Movements"
+										label="Stroke families"
 										options={same(familyWords)}
 										chosen={r.families ?? []}
 										onChange={(l) => rule(i, k, { families: l as Rule["families"] })}
@@ -97,27 +97,27 @@ export function VariantsEditor({
 									<Choice
 										label="by"
 										value={r.with ?? ""}
-										options={{ "": "the nearest on the shelf", ...products }}
+										options={{ "": "closest product on the shelf", ...products }}
 										onChange={(s) => rule(i, k, { with: s })}
 									/>
 								</>
 							)}
 							<TextField label="Why" value={r.why} most={300} onChange={(why) => rule(i, k, { why: why ?? "" })} />
 							<Button variant="quiet" onClick={() => change(i, { rules: v.rules.filter((_, n) => n !== k) })}>
-								Take the rule out
+								Remove rule
 							</Button>
 						</div>
 					))}
 					<div className="flex gap-2">
 						<Button onClick={() => change(i, { rules: [...v.rules, { do: "lighter", by: 1 }] })}>Add a rule</Button>
 						<Button variant="quiet" onClick={() => put(list.filter((_, n) => n !== i))}>
-							Remove the variant
+							Remove variant
 						</Button>
 					</div>
 				</section>
 			))}
 			<Button onClick={() => put([...list, { key: `v${newStepId()}`, name: "New variant", for: [], rules: [{ do: "lighter", by: 1 }] }])}>
-				Add a variant of its own
+				Add variant
 			</Button>
 		</>
 	);

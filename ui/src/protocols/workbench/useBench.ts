@@ -34,7 +34,7 @@ export function useBench(opened: Schemas["OpenedView"]) {
 	const [h, act] = useReducer(history, { past: [], now: opened.protocol, future: [] });
 	const [evaluation, setEvaluation] = useState<Evaluation>(opened.evaluation);
 	const [fault, setFault] = useState<unknown>(null);
-	const [kept, setKept] = useState<"kept" | "waiting" | "keeping" | "not kept">("kept");
+	const [draftState, setDraftState] = useState<"saved" | "waiting" | "saving" | "not saved">("saved");
 	const [stale, setStale] = useState<Schemas["Draft"] | null>(null);
 	const [drafted, setDrafted] = useState(opened.hasDraft);
 	const revision = useRef(opened.revision);
@@ -63,7 +63,7 @@ export function useBench(opened: Schemas["OpenedView"]) {
 
 	const keep = useCallback(
 		async (p: Protocol) => {
-			setKept("keeping");
+			setDraftState("saving");
 			try {
 				const v = await unwrap(
 					api.PUT("/api/protocols/{id}/draft", {
@@ -73,10 +73,10 @@ export function useBench(opened: Schemas["OpenedView"]) {
 				);
 				revision.current = v.number;
 				saved.current = p;
-				setKept("kept");
+				setDraftState("saved");
 				setDrafted(true);
 			} catch (e) {
-				setKept("not kept");
+				setDraftState("not saved");
 				if (e instanceof ProblemError && e.problem.code === "stale-draft" && e.problem.current) setStale(e.problem.current);
 				else setFault(e);
 			}
@@ -86,11 +86,11 @@ export function useBench(opened: Schemas["OpenedView"]) {
 
 	// Keep a draft shortly after the last edit, one write at a time.
 	useEffect(() => {
-		if (h.now === saved.current || stale || kept === "keeping") return;
-		setKept((k) => (k === "kept" ? "waiting" : k));
+		if (h.now === saved.current || stale || draftState === "saving") return;
+		setDraftState((k) => (k === "saved" ? "waiting" : k));
 		const id = setTimeout(() => keep(h.now), 600);
 		return () => clearTimeout(id);
-	}, [h.now, kept, keep, stale]);
+	}, [h.now, draftState, keep, stale]);
 
 	const unsaved = h.now !== saved.current;
 	useEffect(() => {
@@ -136,8 +136,8 @@ export function useBench(opened: Schemas["OpenedView"]) {
 		if (!mine) {
 			saved.current = stale.body;
 			act({ do: "set", to: stale.body });
-			setKept("kept");
-		} else setKept("waiting");
+			setDraftState("saved");
+		} else setDraftState("waiting");
 		setStale(null);
 	}
 
@@ -145,7 +145,7 @@ export function useBench(opened: Schemas["OpenedView"]) {
 		protocol: h.now,
 		evaluation,
 		fault,
-		kept,
+		draftState,
 		stale,
 		settle,
 		drafted: drafted || unsaved,
