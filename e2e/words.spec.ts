@@ -90,6 +90,7 @@ test("many places are counted, few are named, sides are told apart", () => {
 	const o = (places: { zone: string; side?: string }[]) =>
 		outcomeText({ rule: "r", title: "R", kind: "leave-out", outcome: { kind: "leave-out" }, why: "", basis: "", places } as never, (k) => k);
 	expect(o([{ zone: "Chin", side: "both" }])).toBe("Avoid the chin");
+	expect(o([{ zone: "In front of the ear", side: "left" }])).toBe("Avoid the area in front of the ear on the left");
 	expect(o([{ zone: "Cheek", side: "left" }, { zone: "Brow", side: "right" }])).toBe("Avoid the left cheek, the right brow");
 	const many = Array.from({ length: 9 }, (_, i) => ({ zone: `z${i}`, side: "left" }));
 	expect(o(many)).toBe("Avoid 9 zones on the left");

@@ -5,6 +5,7 @@ import (
 	"math"
 	"strconv"
 	"strings"
+	"unicode"
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
@@ -80,6 +81,21 @@ func doseWords(d *stroke.Dose) string {
 	return "protocol default"
 }
 
+// several is more than one of a thing: 2 warm towels, 2 brushes.
+func several(n int, name string) string {
+	letters := []rune(name)
+	if len(letters) > 1 && unicode.IsLower(letters[1]) { // SPF stays as it is
+		letters[0] = unicode.ToLower(letters[0])
+		name = string(letters)
+	}
+	for _, end := range []string{"s", "x", "ch", "sh"} {
+		if strings.HasSuffix(name, end) {
+			return fmt.Sprintf("%d %ses", n, name)
+		}
+	}
+	return fmt.Sprintf("%d %ss", n, name)
+}
+
 // setUpWords names one item of the set-up list.
 func setUpWords(i evaluation.SetUpItem) string {
 	many := func(n int, one, more string) string {
@@ -101,7 +117,7 @@ func setUpWords(i evaluation.SetUpItem) string {
 	case "tool":
 		out := i.Name
 		if i.Count > 1 {
-			out = fmt.Sprintf("%d × %s", i.Count, out)
+			out = several(i.Count, out)
 		}
 		if len(i.Parts) > 0 {
 			out += ": " + strings.Join(i.Parts, ", ")

@@ -1,10 +1,9 @@
-// Package variant changes a protocol by rule for a skin type or state, so that
-// one base serves every skin and an edit of the base reaches every variant.
-//
-// A variant's rules become the same constraints that a screening gives, so that
-// paths, alternates, opening and way home are kept by the same means; see
-// [Adjust]. Nothing of a variant is stored: it is worked out anew from
-// the base each time.
+// Package adjusting changes a published protocol for one client on one day, and
+// gives the reason for each change ([Adjust]). Limits come from contraindications,
+// from skin variants and from the practitioner's own hands; all are settled
+// together, so that path, alternatives, drainage, slip and time hold for the result.
+// An adjusted plan is never stored in the protocol: it is worked out from the
+// published version.
 package adjusting
 
 import (

@@ -1,4 +1,4 @@
-// Package calendar counts months the way people do.
+// Package calendar knows civil days ([Day]) and adds months as people do.
 package calendar
 
 import "time"

@@ -1,15 +1,15 @@
-// Package screening turns answers at the door into what may be done today, and
-// tailors a protocol to it.
+// Package contraindication turns the answers of a consultation and a pre-treatment
+// check into what may be done today.
 //
-// A [Pack] is data: rules with a plain question, the outcomes of a yes, how
-// long they hold, why, and on what that rests. [Pack.Evaluate] gives every
-// outcome that applies and the strictest as the headline. [Adjust] applies the
-// merged [Constraints] to a protocol, step by step, and says why each change
-// was made.
+// A [Pack] is data: rules with a plain question, the outcomes of a yes, how long
+// they run, why, and the basis of it. [Pack.Evaluate] gives every outcome that
+// applies, and the strictest as the headline. [Constraints] merge the outcomes into
+// the limits that package adjusting applies to a protocol.
 //
-// The package never diagnoses. It gives the trade's usual cautions and defers
-// to local codes, to the practitioner's licence and to the client's doctor.
-// Dates are civil days of the studio; the caller says which day is today.
+// The package never diagnoses. It gives the contraindications usually taught in the
+// trade and defers to local regulations, to the practitioner's licence and to the
+// client's doctor. Dates are civil days of the studio; the caller says which day is
+// today.
 package contraindication
 
 import (

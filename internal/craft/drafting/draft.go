@@ -1,3 +1,6 @@
+// Package drafting suggests the first draft of a protocol from a short question:
+// which concerns, how many minutes, for which skin, with which tools and products.
+// [Draft] answers with a complete protocol that is fitted to its time; notes may remain.
 package drafting
 
 import (

@@ -1,3 +1,11 @@
+// Package evaluation works out everything a screen shows of a protocol: the
+// timeline to the second, slip, open lymph nodes, work on each zone, the set-up
+// list, cost, and findings.
+//
+// [Evaluate] is one pure function of a protocol and its [protocol.Context]. Each
+// check is a file and adds findings; a [Finding] is data (a code, a severity, the
+// steps, the figures, the basis, and the names of fixes). The sentences belong to
+// the screens. Checks follow the protocol's method; absolute limits follow nobody.
 package evaluation
 
 import (

@@ -1,3 +1,6 @@
+// Package fitting brings a protocol to its hands-on time by changing repetitions
+// within each step's range, provably with the least total change. [Fit] solves the
+// integer programme exactly; the tests compare it with GLPK.
 package fitting
 
 import (

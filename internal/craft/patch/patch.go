@@ -1,3 +1,5 @@
+// Package patch knows which products need a patch test on which skin, how a test is
+// read, and how long its result is valid.
 package patch
 
 import (

@@ -1,46 +1,30 @@
-// Package protocol is the heart of the craft: the treatment plan a studio
-// sells, how long it takes to the second, where the hands are at every moment,
-// what the product film still allows, and whether it keeps the rules of the
-// trade.
+// Package protocol is the document that a studio sells as a treatment, and the
+// rules of its form. What follows from a protocol is worked out by its neighbours:
+// package evaluation times and checks it, package fitting brings it to its time,
+// package remedy applies fixes and workbench commands, package drafting suggests a
+// first draft.
 //
-// # The plan
+// # The document
 //
 // A [Protocol] is an ordered list of steps. A [Step] applies one stroke of the
-// library to one path of zones with a dose; what it leaves unsaid is taken from
-// the stroke. Steps that carry the same round are worked together as a unit,
-// several times over. A step belongs to a phase ([Phases]), and a phase may come
-// back; it may belong to a [Section] with a default dose of its own. Standing
-// cues ([Cue]) recur by timer and are no steps. A collection is a set of strokes
-// to pick from, which has no order to check.
-//
-// # What follows from it
-//
-// [Evaluate] is one pure function of a protocol and its [Context]; everything a
-// screen shows of a plan comes from the [Evaluation]: timeline and totals, the
-// state in force at each visit, film, open nodes, loads, doses and cost, and
-// findings. [Finding] is data: a code, a severity, the steps, the figures, the
-// basis, and fixes that are functions from protocol to protocol ([Apply]). The
-// words live with the screen. Checks obey the protocol's [Method]; the absolute
-// limits obey nobody.
-//
-// # What can be done with it
-//
-// [Fit] brings a plan to its slot, provably at the least change. [RunCommand] runs the
-// commands of the workbench: the opening reversed, one whole side and then the
-// other, left and right in turn, the second side mirrored, shortened to a
-// concern, a smoother order. [Draft] composes a first plan from a question.
-// [Compare] tells two versions apart, step by step.
+// library to one path of zones; what it leaves open is taken from the stroke. Steps
+// that share a round are worked together, several times over. A step belongs to a
+// phase ([Phases]) and may belong to a [Section] with its own default repetitions.
+// A recurring cue ([Cue]) comes back by timer and is no step. A collection is a set
+// of strokes to choose from; its order is not checked.
 //
 // # Times
 //
-// Working seconds of a step are
+// The working seconds of a step are
 //
-//	sides x sets x reps x sum(parts, holds within a repetition included)
-//	+ sides x hold on last + (sides-1) x 3 + sides x (sets-1) x rest
+// 	sides x sets x reps x sum(parts, holds within a repetition included)
+// 	+ sides x hold on last + (sides-1) x 3 + sides x (sets-1) x rest
 //
-// where sides is 2 only when they are worked one after the other. The plan adds
-// hand and tool changes and transitions, and the practitioner's pace. Times are
+// where sides is 2 only when they are worked one after the other. Changes of hand
+// and tool and the practitioner's pace are added by the evaluation. Times are
 // seconds, amounts mL, lengths cm. Nothing here reads a clock.
+//
+// [Compare] tells two versions apart, step by step.
 package protocol
 
 import (

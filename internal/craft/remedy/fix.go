@@ -1,3 +1,8 @@
+// Package remedy changes protocols: one-click fixes of findings ([Apply]) and the
+// commands of the workbench ([RunCommand]), such as closing in reverse order or one
+// whole side, then the other. A fix evaluates its own outcome and refuses when its
+// finding would stay or the same problem would appear elsewhere
+// (docs/decisions/0006).
 package remedy
 
 import (

@@ -1,3 +1,6 @@
+// Package checks is the room where it is decided whether and how a client can be
+// treated: consultation, pre-treatment check, today's plan, patch tests, letters to
+// the doctor and the studio's own rules.
 package checks
 
 import (

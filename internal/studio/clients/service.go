@@ -1,3 +1,5 @@
+// Package clients is the room of the client file: who the client is, consents, and
+// the client's rights over their data.
 package clients
 
 import (

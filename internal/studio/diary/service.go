@@ -1,3 +1,5 @@
+// Package diary is the room of appointments: the day, free times, booking, moving
+// and cancelling.
 package diary
 
 import (

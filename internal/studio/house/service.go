@@ -1,3 +1,5 @@
+// Package house is the room of the studio itself: accounts and sessions, the
+// handed-over tablet, the audit log, and studio files.
 package house
 
 import (

@@ -1,3 +1,5 @@
+// Package protocols is the room where protocols and strokes are written: drafts,
+// evaluation, fixes, versions, and their files.
 package protocols
 
 import "softpalm/internal/studio"

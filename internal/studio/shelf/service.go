@@ -1,3 +1,5 @@
+// Package shelf is the room of products and tools: ingredients, deliveries, lots and
+// stock corrections.
 package shelf
 
 import (

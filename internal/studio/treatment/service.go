@@ -1,3 +1,6 @@
+// Package treatment is the room of the treatment itself: it starts with the prepared
+// plan, guides step by step, and ends with the locked record that takes products
+// from stock.
 package treatment
 
 import (

@@ -89,7 +89,7 @@ export function Outcomes({
 				{rules.map((list) => {
 					const first = list[0]!;
 					return (
-						<li key={first.rule} className="grid grid-cols-[120px_1fr] gap-3 border-b border-rule py-2">
+						<li key={first.rule} className="grid grid-cols-[140px_1fr] gap-3 border-b border-rule py-2">
 							<span>
 								<Mark tone={tone(first)}>{kindWords[first.kind]}</Mark>
 							</span>

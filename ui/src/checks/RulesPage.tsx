@@ -55,7 +55,7 @@ export function RulesPage() {
 					return (
 						<li key={x.id} className="flex items-center gap-4 border-b border-rule py-1.5">
 							<span className="flex-1">{x.says}</span>
-							<Mark tone={on ? "go" : "plain"}>{on ? "decided" : "no"}</Mark>
+							<Mark tone={on ? "go" : "plain"}>{on ? "on" : "off"}</Mark>
 							{role === "owner" && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? "Turn off" : "Turn on"}</Button>}
 						</li>
 					);

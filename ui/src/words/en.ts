@@ -91,15 +91,25 @@ export const kindWords: Record<string, string> = {
 
 const namedPlaces = 6;
 
-/** A zone with its side before it: left cheekbone. */
-const sided = (zone: string, side: string) => `${side && `${side} `}${zone.toLowerCase()}`;
+/** A zone inside a sentence: the left cheekbone, the area under the cheekbone on the left. */
+function theZone(zone: string, side: string): string {
+	const name = zone.toLowerCase();
+	if (/^(in|under|below|behind|between|above|inside) /.test(name)) return `the area ${name}${side && ` on the ${side}`}`;
+	return `the ${side && `${side} `}${name}`;
+}
+
+/** More than one of a thing: 2 warm towels, 2 brushes. */
+function several(n: number, name: string): string {
+	const one = /^.\p{Ll}/u.test(name) ? name[0]!.toLowerCase() + name.slice(1) : name;
+	return `${n} ${one}${/(s|x|ch|sh)$/.test(one) ? "es" : "s"}`;
+}
 
 /** Zones in words; more than a few are counted by side. */
 function zonesText(list: readonly { zone: string; side?: string | undefined }[], zone: (key: string) => string): string {
 	const sides = new Map<string, Set<string>>();
 	for (const p of list) sides.set(p.zone, (sides.get(p.zone) ?? new Set()).add(p.side || "both"));
 	const side = (s: Set<string>) => (s.size === 1 && !s.has("both") ? [...s][0]! : "");
-	if (sides.size <= namedPlaces) return [...sides].map(([z, s]) => `the ${sided(zone(z), side(s))}`).join(", ");
+	if (sides.size <= namedPlaces) return [...sides].map(([z, s]) => theZone(zone(z), side(s))).join(", ");
 	const all = new Set([...sides.values()].map(side));
 	const where = all.size === 1 && !all.has("") ? `on the ${[...all][0]}` : all.has("left") || all.has("right") ? "" : "on both sides";
 	return `${sides.size} zones ${where}`.trim();
@@ -125,7 +135,7 @@ export function outcomeText(
 		parts.push(`${capital(pressureWords[x.pressure ?? 0]!)} pressure (${x.pressure ?? 0}) at most${places ? ` on ${places}` : ""}`, until);
 	else if (o.kind === "exclude") {
 		const what = [
-			...(x.families ?? []),
+			...(x.families ?? []).map((f) => (f === "client exercise" ? "client exercises" : f)),
 			...(x.intents ?? []).map((i) => `strokes that ${intentWords[i] ?? i}`),
 			...(x.tools ?? []).map((t) => toolKindWords[t]?.toLowerCase() ?? `${t} tools`),
 			...(x.tags ?? []).map((t) => `${t.replaceAll("-", " ")} products`),
@@ -686,7 +696,7 @@ export function setUpText(i: Schemas["SetUpItem"]): string {
 		case "product":
 			return `${i.name}: ${amountText(i)}`;
 		case "tool":
-			return `${(i.count ?? 1) > 1 ? `${i.count} × ` : ""}${i.name}${i.parts?.length ? `: ${i.parts.join(", ")}` : ""}${i.fragile ? " (fragile: lay on a towel)" : ""}`;
+			return `${(i.count ?? 1) > 1 ? several(i.count ?? 1, i.name ?? "") : i.name}${i.parts?.length ? `: ${i.parts.join(", ")}` : ""}${i.fragile ? " (fragile: lay on a towel)" : ""}`;
 		case "bowl":
 			return many(i.count, "A bowl", "bowls");
 		case "towel":

@@ -1,13 +1,13 @@
-// Package film tells how long a product lets a hand slide, and how much of it
-// a treatment takes.
+// Package slip tells how easily the hands slide on the product applied, for how
+// long, and how much product a treatment takes.
 //
 // # Model
 //
-// Each region and side of the body carries layers of product. A full dose for
-// the region adds 100, a part dose its share; a layer fades by half in its
-// half-life. Slip is the sum of the layers, at most 100. Blotting or wiping
-// scales every layer. Half-lives are planning estimates of the studio's
-// handbook, to be learned from its own records.
+// Each region and side of the body carries coats of product. The amount for the
+// whole region adds 100, a part of it its share; a coat fades by half in its
+// half-life. Slip is the sum of the coats, at most 100. Blotting or wiping scales
+// every coat. Half-lives are planning estimates (common practice), to be corrected
+// from a studio's own records.
 package slip
 
 import (
