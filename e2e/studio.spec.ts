@@ -236,3 +236,23 @@ test("the zones tell what they bear and where their lymph goes; the audit log te
 	await expect(page.getByRole("cell", { name: /^Mirela/ }).first()).toBeVisible();
 	for (const text of await page.getByRole("cell").allTextContents()) expect(text).not.toMatch(/undefined|^[a-z-]+ (client|visit|record)$/);
 });
+
+test("the client's link page loads at most 110 kB of script, and no workbench", async ({ page, browser }) => {
+	await signIn(page, "owner");
+	await page.getByRole("link", { name: "Clients" }).click();
+	await page.getByRole("link", { name: "Ada Abendroth" }).click();
+	await page.getByRole("button", { name: "Create private link" }).click();
+	const address = await page.getByRole("textbox", { name: "Private link" }).inputValue();
+	const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+	const scripts: [string, number][] = [];
+	phone.on("requestfinished", async (r) => {
+		if (r.resourceType() === "script") scripts.push([r.url(), (await r.sizes()).responseBodySize]);
+	});
+	await phone.goto(address);
+	await expect(phone.getByRole("heading", { name: "Before your treatment" })).toBeVisible();
+	await phone.waitForLoadState("networkidle");
+	expect(scripts.length).toBeGreaterThan(1);
+	expect(scripts.map(([url]) => url).filter((url) => /Protocol|Inspector|workbench|Studio/.test(url))).toEqual([]);
+	expect(scripts.reduce((sum, [, size]) => sum + size, 0)).toBeLessThanOrEqual(110_000);
+	await phone.context().close();
+});

@@ -1,19 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { complete, togglePlace } from "../ui/src/checks/Questions";
-import {
-	auditWords,
-	changeText,
-	findingText,
-	headlineWords,
-	kindWords,
-	outcomeText,
-	outlookText,
-	patchGradeWords,
-	patchStateWords,
-	ruleOutcomeText,
-	stateWords,
-} from "../ui/src/words/en";
+import { auditWords, changeText, findingText, headlineWords, kindWords, outcomeText, outlookText, patchGradeWords, patchStateWords, ruleOutcomeText, stateWords } from "../ui/src/words/en";
 
 // The English catalogue against what the server can say: nothing may come out as a
 // code, or half said. The server's own sources are the list.

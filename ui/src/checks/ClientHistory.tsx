@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useId, useState } from "react";
 import type { Schemas } from "../api/client";
 import { Field } from "../kit/kit";
-import { skinStateClientWords, skinStateWords, skinTypes } from "../words/en";
+import { skinStateClientWords, skinStateWords, skinTypes } from "../words/client";
 
 export type About = Omit<Schemas["ClientHistory"], "$schema">;
 type Hit = Schemas["Hit"];

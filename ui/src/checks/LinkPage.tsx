@@ -5,7 +5,7 @@ import { sessionQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
 import { UnlockTablet } from "../house";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
-import { clientCaution, zoneClientWords } from "../words/en";
+import { clientCaution, zoneClientWords } from "../words/client";
 import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
 import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wantsDay, wantsZones, YesNo } from "./Questions";
 

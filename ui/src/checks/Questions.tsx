@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { Button } from "../kit/kit";
-import { dateLabel } from "../words/en";
+import { dateLabel } from "../words/client";
 
 type Rule = Schemas["Rule"];
 export type Answer = Schemas["Answer"];

@@ -8,7 +8,8 @@ import { Choice, NumberField, TextField } from "../kit/fields";
 import { dayWords } from "../kit/format";
 import { Button, ErrorMessage, Field, Mark } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { askWords, familyWords, headlineWords, kindChoices, pressureWords, stageWords, toolKindWords } from "../words/en";
+import { pressureWords } from "../words/client";
+import { askWords, familyWords, headlineWords, kindChoices, stageWords, toolKindWords } from "../words/en";
 
 type Rule = Omit<Schemas["Rule"], "$schema">;
 type Outcome = Schemas["Outcome"];

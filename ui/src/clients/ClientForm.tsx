@@ -2,7 +2,7 @@ import { type FormEvent, useState } from "react";
 import { ProblemError, type Schemas } from "../api/client";
 import { Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { skinStateWords, skinTypes } from "../words/en";
+import { skinStateWords, skinTypes } from "../words/client";
 
 type Fields = Omit<Schemas["ClientFields"], "$schema">;
 

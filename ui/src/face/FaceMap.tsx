@@ -1,6 +1,6 @@
 import { type KeyboardEvent, memo, useId, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { pressureWords } from "../words/en";
+import { pressureWords } from "../words/client";
 import { drawingOf, FaceArt, type View } from "./FaceArt";
 import { along, landmark, openCurve, outlines, ribbon, type Side, seen, seenOn, within, type XY, type Zone } from "./geometry";
 import { HandMark } from "./HandMark";

@@ -6,7 +6,8 @@ import { libraryQuery } from "../api/queries";
 import { Chips, Choice, TextField } from "../kit/fields";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { schoolWords, skinStateWords, skinTypes } from "../words/en";
+import { skinStateWords, skinTypes } from "../words/client";
+import { schoolWords } from "../words/en";
 
 type School = Schemas["Method"];
 

@@ -6,7 +6,8 @@ import type { View } from "../face/FaceArt";
 import { FaceMap } from "../face/FaceMap";
 import { Choice } from "../kit/fields";
 import { Loading, Page } from "../kit/kit";
-import { nodeWords, pressureWords } from "../words/en";
+import { pressureWords } from "../words/client";
+import { nodeWords } from "../words/en";
 
 const views: Record<View, string> = { front: "front", left: "left", right: "right", back: "back", mouth: "inside the mouth" };
 

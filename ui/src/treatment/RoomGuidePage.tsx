@@ -7,7 +7,8 @@ import { FaceMap } from "../face/FaceMap";
 import { clock } from "../kit/format";
 import { Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { changeText, doseText, pressureWords, setUpText, sideWords } from "../words/en";
+import { pressureWords } from "../words/client";
+import { changeText, doseText, setUpText, sideWords } from "../words/en";
 import { useRoomGuide } from "./useRoomGuide";
 
 /** The guide in the treatment room: dark, large, by one knuckle or a pedal. */

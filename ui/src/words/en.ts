@@ -1,11 +1,10 @@
 /** Every text that the screens compose: the English catalogue. */
 import type { Schemas } from "../api/client";
 import { dayWords } from "../kit/format";
+import { intentWords, pressureWords, skinStateWords, skinTypes } from "./client";
 
 type Finding = Schemas["Finding"];
 type Names = { zone: (key: string) => string; step: (id: string) => string };
-
-export const pressureWords = ["resting", "feather-light", "light", "medium", "firm", "deep"] as const;
 
 export const sideWords: Record<string, string> = {
 	mid: "midline",
@@ -163,78 +162,6 @@ export const nodeWords: Record<string, string> = {
 	mastoid: "the nodes behind the ear",
 	occipital: "the nodes at the back of the head",
 };
-
-export const intentWords: Record<string, string> = {
-	settle: "settle",
-	cleanse: "cleanse",
-	spread: "spread",
-	open: "open",
-	drain: "drain",
-	lift: "lift",
-	release: "release",
-	tone: "tone",
-	soothe: "soothe",
-	stimulate: "stimulate",
-	"look-over": "look over",
-	finish: "finish",
-};
-
-export const skinStateWords = ["sensitive", "dehydrated", "mature", "acne-prone", "rosacea-prone", "couperose", "pigmentation-prone"];
-/** The skin conditions as a client would say them. */
-export const skinStateClientWords: Record<string, string> = {
-	sensitive: "sensitive",
-	dehydrated: "dehydrated (tight, lacking water)",
-	mature: "mature",
-	"acne-prone": "prone to spots (acne)",
-	"rosacea-prone": "prone to redness (rosacea)",
-	couperose: "broken veins",
-	"pigmentation-prone": "dark patches",
-};
-
-/** The areas of face and body as a client would say them, where the trade has another word. */
-export const zoneClientWords: Record<string, string> = {
-	glabella: "Between the eyebrows",
-	brow: "Eyebrow",
-	"brow-base": "Inner end of the eyebrow",
-	"under-eye": "Under the eye",
-	"orbital-rim": "Bone around the eye",
-	"inner-eye-corner": "Inner corner of the eye",
-	"outer-eye-corner": "Outer corner of the eye",
-	"nose-side": "Side of the nose",
-	"mid-cheek": "Middle of the cheek",
-	nasolabial: "Smile line",
-	"lip-centre-upper": "Middle of the upper lip",
-	"lip-centre-lower": "Middle of the lower lip",
-	"mouth-corner": "Corner of the mouth",
-	"lower-cheek": "Lower part of the cheek",
-	"jaw-angle": "Corner of the jaw",
-	"under-jaw": "Under the jaw",
-	"ear-opening": "Opening of the ear",
-	"scalp-side": "Side of the head",
-	crown: "Top of the head",
-	"skull-edge": "Where head and neck meet, at the back",
-	occiput: "Back of the head",
-	nape: "Middle of the back of the neck",
-	"collarbone-hollow": "Hollow above the collarbone",
-	"below-collarbone": "Just below the collarbone",
-	"mouth-upper": "Behind the last upper teeth",
-	"mouth-lower": "Behind the last lower teeth",
-};
-
-const dateWords: Record<string, string> = {
-	fever: "Last day you had it (today, if you still do)",
-	"vaccination-fever": "Last day you had it (today, if you still do)",
-	sunburn: "Day you were burnt",
-};
-
-/** Which day a yes asks for. */
-export function dateLabel(r: Schemas["Rule"]): string {
-	if (r.asks === "due-date") return "Baby's due date";
-	if (r.mayLast) return "Last day you used it";
-	return dateWords[r.id] ?? (r.group === "Treatments elsewhere" ? "Date it was done (the latest)" : "Date (the latest)");
-}
-
-export const skinTypes = ["dry", "normal", "combination", "oily"] as const;
 
 export const fixWords: Record<string, string> = {
 	"lower-pressure": "Lower the pressure",
@@ -514,10 +441,6 @@ export const consentWords: Record<string, string> = {
 	photos: "photos for the file",
 	mouth: "work inside the mouth",
 };
-
-/** What the client reads on the private link. */
-export const clientCaution =
-	"Facial massage here is a beauty treatment, not medical care. Your answers help us leave out anything that could hurt you. If you are worried about your health, ask your doctor first.";
 
 export const caution =
 	"Cosmetic massage is not medical treatment. These are the contraindications usually taught in the trade. Local regulations, your licence and the client's doctor take priority.";

@@ -1,7 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { Choice, Group, NumberField, Picks, Row, Stepper, TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
-import { doseText, gapWords, intentWords, phaseWords, pressureWords, profileWords, roleOfHandWords, sideWords } from "../../words/en";
+import { intentWords, pressureWords } from "../../words/client";
+import { doseText, gapWords, phaseWords, profileWords, roleOfHandWords, sideWords } from "../../words/en";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
 import { type Protocol, type Step, withStep } from "./useBench";
 

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { intentLook } from "../../face/intents";
 import { Choice } from "../../kit/fields";
-import { intentWords } from "../../words/en";
+import { intentWords } from "../../words/client";
 
 /** Strokes by word, intent and concern. */
 export function useStrokeSearch(library: Schemas["LibraryView"]) {

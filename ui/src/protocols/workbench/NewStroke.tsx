@@ -5,7 +5,8 @@ import { libraryQuery } from "../../api/queries";
 import { Dialog } from "../../kit/Dialog";
 import { Choice, TextField } from "../../kit/fields";
 import { Button, ErrorMessage } from "../../kit/kit";
-import { familyWords, intentWords, pressureWords, sideWords } from "../../words/en";
+import { intentWords, pressureWords } from "../../words/client";
+import { familyWords, sideWords } from "../../words/en";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
 import { hands } from "./Inspector";
 
