@@ -268,3 +268,23 @@ test("the workbench: several steps, drawing, commands, findings put aside, paper
 	await page.getByRole("button", { name: "Add product" }).click();
 	await expect(page.getByText("Linseed glide")).toBeVisible();
 });
+
+test("an edit is one request, and a note is one undo step however long it takes to type", async ({ page }) => {
+	await signIn(page, "practitioner");
+	await page.getByRole("link", { name: "Protocols" }).click();
+	await page.getByRole("link", { name: "Full-face drainage and lift" }).click();
+	await page.getByRole("button", { name: /Chin kneading/ }).first().click();
+	const sent: string[] = [];
+	page.on("request", (r) => ["POST", "PUT"].includes(r.method()) && r.url().includes("/api/") && sent.push(`${r.method()} ${new URL(r.url()).pathname.split("/").at(-1)}`));
+	await page.getByLabel("Repetitions and timing: more").click();
+	await expect(page.getByText(/your draft, saved/)).toBeVisible();
+	expect(sent).toEqual(["PUT draft"]);
+	await page.locator("summary", { hasText: "Phase, notes and timing" }).click();
+	await page.getByLabel("Note", { exact: true }).pressSequentially("Slowly, and ask how it feels.", { delay: 15 });
+	expect(sent, "nothing is sent while one types").toHaveLength(1);
+	await expect(page.getByText(/your draft, saved/)).toBeVisible();
+	await expect.poll(() => sent.length).toBe(2);
+	await page.getByRole("button", { name: "Undo" }).click();
+	await expect(page.getByLabel("Note", { exact: true })).toHaveValue("");
+	await page.getByRole("button", { name: "Discard" }).click();
+});

@@ -33,7 +33,7 @@ test("an edit on the workbench", async ({ page }) => {
 						requestAnimationFrame(() => done(performance.now() - begun));
 					});
 					seen.observe(total, { subtree: true, characterData: true, childList: true });
-					document.querySelector<HTMLButtonElement>(`[aria-label="Dose: ${more ? "more" : "less"}"]`)!.click();
+					document.querySelector<HTMLButtonElement>(`[aria-label="Repetitions and timing: ${more ? "more" : "less"}"]`)!.click();
 				}),
 			i % 2 === 0,
 		);

@@ -43,6 +43,12 @@ type OpenedView struct {
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
 }
 
+// SavedDraftView is a draft's new revision and what follows from it.
+type SavedDraftView struct {
+	Number     int                    `json:"number"`
+	Evaluation *evaluation.Evaluation `json:"evaluation"`
+}
+
 // NumberView is a revision or version number.
 type NumberView struct {
 	Number int `json:"number"`
@@ -90,16 +96,19 @@ func (h *handlers) registerProtocols(api huma.API) {
 		id, err := h.rooms.Protocols.AddProtocol(ctx, actor(ctx), &in.Body)
 		return reply(IDView{id}, err)
 	})
-	huma.Register(api, closed("save-draft", http.MethodPut, "/api/protocols/{id}/draft", "Keep your draft"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("save-draft", http.MethodPut, "/api/protocols/{id}/draft", "Save your draft and evaluate it"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
 			Revision int               `json:"revision" minimum:"0"`
 			BasedOn  int               `json:"basedOn" minimum:"0"`
 			Protocol protocol.Protocol `json:"protocol"`
 		}
-	}) (*body[NumberView], error) {
-		n, err := h.rooms.Protocols.SaveDraft(ctx, actor(ctx), in.ID, in.Body.Revision, in.Body.BasedOn, &in.Body.Protocol)
-		return reply(NumberView{n}, err)
+	}) (*body[SavedDraftView], error) {
+		saved, err := h.rooms.Protocols.SaveDraft(ctx, actor(ctx), in.ID, in.Body.Revision, in.Body.BasedOn, &in.Body.Protocol)
+		if err != nil {
+			return nil, answer(err)
+		}
+		return reply(SavedDraftView{Number: saved.Revision, Evaluation: saved.Evaluation}, nil)
 	})
 	huma.Register(api, closed("drop-draft", http.MethodDelete, "/api/protocols/{id}/draft", "Go back to the newest version"), func(ctx context.Context, in *ByID) (*nothing, error) {
 		return nil, answer(h.rooms.Protocols.DropDraft(ctx, actor(ctx), in.ID))

@@ -315,9 +315,10 @@ func TestDraftsAndVersions(t *testing.T) {
 	require.NoError(t, err)
 	body := o.Draft.Body
 	body.Name = "First window"
-	n, err := w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
+	draft, err := w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
 	require.NoError(t, err)
-	assert.Equal(t, 1, n)
+	assert.Equal(t, 1, draft.Revision)
+	assert.NotEmpty(t, draft.Evaluation.Steps, "an edit needs no second request")
 	mine := body
 	mine.Name = "Second window"
 	var stale *studio.StaleError

@@ -153,13 +153,21 @@ func (s *Service) AddProtocol(ctx context.Context, a *studio.Actor, body *protoc
 	return id, err
 }
 
-// SaveDraft keeps the actor's draft. revision is the one the change was made
-// on (0 for the first); a stale one is refused with what is there.
-func (s *Service) SaveDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, revision, basedOn int, body *protocol.Protocol) (int, error) {
+// SavedDraft is a draft's new revision, with what follows from it.
+type SavedDraft struct {
+	Revision   int
+	Evaluation *evaluation.Evaluation
+}
+
+// SaveDraft replaces the account's draft where its revision is still the one given,
+// and evaluates it, so that one request serves an edit.
+// A draft changed in another window answers [studio.StaleError] with the other text.
+func (s *Service) SaveDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, revision, basedOn int, body *protocol.Protocol) (*SavedDraft, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
-		return 0, err
+		return nil, err
 	}
 	d := &studio.Draft{Protocol: id, Revision: revision + 1, BasedOn: basedOn, Body: *body}
+	out := &SavedDraft{Revision: d.Revision}
 	err := studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
 		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
@@ -169,23 +177,33 @@ func (s *Service) SaveDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 			return &studio.InputError{Problems: ps}
 		}
 		saved, err := tx.SaveDraft(ctx, a.Account, d, s.Now())
-		if err != nil || saved {
-			return err
-		}
-		now, err := tx.Draft(ctx, id, a.Account)
-		if errors.Is(err, studio.ErrNotFound) { // published or dropped in another window
-			body, err := tx.Version(ctx, id, 0)
-			if err != nil {
-				return err
-			}
-			return &studio.StaleError{Current: studio.Draft{Protocol: id, Body: *body}}
-		}
 		if err != nil {
 			return err
 		}
-		return &studio.StaleError{Current: *now}
+		if !saved {
+			return newerText(ctx, tx, a, id)
+		}
+		out.Evaluation = evaluation.EvaluateWithSetUp(body, lib.Context())
+		return nil
 	})
-	return d.Revision, err
+	return out, err
+}
+
+// newerText is the refusal of a draft that was changed, published or discarded in
+// another window; it carries the text found there.
+func newerText(ctx context.Context, tx protocolStore, a *studio.Actor, id uuid.UUID) error {
+	now, err := tx.Draft(ctx, id, a.Account)
+	if err == nil {
+		return &studio.StaleError{Current: *now}
+	}
+	if !errors.Is(err, studio.ErrNotFound) {
+		return err
+	}
+	body, err := tx.Version(ctx, id, 0)
+	if err != nil {
+		return err
+	}
+	return &studio.StaleError{Current: studio.Draft{Protocol: id, Body: *body}}
 }
 
 // DropDraft goes back to the newest published version.

@@ -18,11 +18,23 @@ import { FindingsPanel } from "./workbench/FindingsPanel";
 import { Inspector } from "./workbench/Inspector";
 import { LibraryPanel } from "./workbench/LibraryPanel";
 import { NewStroke } from "./workbench/NewStroke";
-import { asNew, copiedSteps, copySteps, insertAfter, leaveRound, makeRound, moveSteps, newStepId, removeSteps } from "./workbench/ops";
+import {
+	asNew,
+	copiedSteps,
+	copySteps,
+	insertAfter,
+	leaveRound,
+	makeRound,
+	moveSteps,
+	newStepId,
+	removeSteps,
+	withPressure,
+	withStep,
+} from "./workbench/ops";
 import { PlanPanel } from "./workbench/PlanPanel";
 import { Shortcuts } from "./workbench/Shortcuts";
 import { StepList } from "./workbench/StepList";
-import { type Step, useBench, withStep } from "./workbench/useBench";
+import { type Step, useBench } from "./workbench/useBench";
 import { usePlayer } from "./workbench/usePlayer";
 
 /** How far the draft on this screen is saved. */
@@ -162,7 +174,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 		if (!treats || !shown) return;
 		if (k === "g") return done(round);
 		if (k === "d") return done(draw);
-		if (/^[0-5]$/.test(k)) return done(() => edit(inHand.reduce((q, id) => withStep(q, id, { pressure: Number(k) }), p)));
+		if (/^[0-5]$/.test(k)) return done(() => edit(withPressure(p, inHand, Number(k))));
 		if ((k === "+" || k === "-") && shown.dose.planned && !on.closest("[data-chart]")) {
 			const n = Math.max(1, shown.dose.planned + (k === "+" ? shown.grain : -shown.grain));
 			return done(() =>
@@ -191,7 +203,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const serious = open.filter((f) => f.severity !== "note").length;
 	const over = e.seconds > e.slotSeconds + 0.5;
 	return (
-		<main className="flex flex-col" style={{ height: "calc(100vh - 166px)", minHeight: 600 }}>
+		<main className="flex flex-col" style={{ height: "calc(100vh - 166px)", minHeight: 600 }} {...b.typing}>
 			<div className="flex flex-wrap items-center justify-between gap-x-3 border-b border-rule px-5 py-1">
 				<div className="min-w-0 flex-1">
 					<h1 className="m-0 truncate text-2xl leading-tight" title={p.name}>

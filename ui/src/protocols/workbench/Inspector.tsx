@@ -4,7 +4,8 @@ import { Button } from "../../kit/kit";
 import { intentWords, pressureWords } from "../../words/client";
 import { doseText, gapWords, phaseWords, profileWords, roleOfHandWords, sideWords } from "../../words/en";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
-import { type Protocol, type Step, withStep } from "./useBench";
+import { withPressure, withStep } from "./ops";
+import type { Protocol, Step } from "./useBench";
 
 type Props = {
 	protocol: Protocol;
@@ -123,7 +124,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 									className="sr-only"
 									name="pressure"
 									checked={r.pressure === n}
-									onChange={() => put({ pressure: n, path: step.path?.map((p) => ({ zone: p.zone })) })}
+									onChange={() => edit(withPressure(protocol, [step.id], n))}
 									aria-label={`${n} ${w}`}
 								/>
 								{n}

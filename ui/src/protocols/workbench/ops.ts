@@ -1,4 +1,22 @@
-import { clean, type Protocol, type Step } from "./useBench";
+import type { Protocol, Step } from "./engine";
+
+/** The protocol with one step changed. */
+export function withStep(p: Protocol, id: string, part: Partial<Step>): Protocol {
+	return { ...p, steps: p.steps.map((s) => (s.id === id ? clean({ ...s, ...part }) : s)) };
+}
+
+// An undefined field means: as the stroke has it.
+function clean(s: Step): Step {
+	return Object.fromEntries(Object.entries(s).filter(([, v]) => v !== undefined)) as Step;
+}
+
+/** One pressure for whole steps: pressures of single zones on their paths are cleared. */
+export function withPressure(p: Protocol, ids: readonly string[], pressure: number): Protocol {
+	return ids.reduce((q, id) => {
+		const path = q.steps.find((s) => s.id === id)?.path?.map((z) => ({ zone: z.zone }));
+		return withStep(q, id, { pressure, path });
+	}, p);
+}
 
 let made = 0;
 /** An id no step has. */
