@@ -51,49 +51,12 @@ type exclusion struct {
 func Merge(outcomes []Contraindication) *Constraints {
 	c := &Constraints{tags: map[string]string{}, forms: map[string]string{}, products: map[string]string{}, instead: map[string]string{}, titles: map[string]Contraindication{}}
 	c.Explain(Nails, "Your long nails", "Long nails scratch where finger pads press. Use your knuckles today.")
-	for _, o := range outcomes {
+	for i := range outcomes {
+		o := &outcomes[i]
 		if _, seen := c.titles[o.Rule]; !seen {
-			c.titles[o.Rule] = o
+			c.titles[o.Rule] = *o
 		}
-		switch o.Kind {
-		case LeaveOut:
-			for _, pl := range o.Places {
-				for _, p := range sides(pl) {
-					if c.places[p.Side][p.Zone] == "" {
-						c.places[p.Side][p.Zone] = o.Rule
-						c.excluded = append(c.excluded, p)
-					}
-				}
-			}
-		case Cap:
-			c.lower(&c.caps, capped{o.Outcome.Pressure, o.Rule}, o.Places, func(now, was capped) bool { return now.pressure < was.pressure })
-		case Exclude:
-			if len(o.Outcome.Families)+len(o.Outcome.Intents)+len(o.Outcome.Tools) > 0 {
-				c.exclude(exclusion{families: o.Outcome.Families, intents: o.Outcome.Intents, tools: o.Outcome.Tools, rule: o.Rule}, o.Places)
-			}
-			for _, tag := range o.Outcome.Tags {
-				if tag = substance.CanonicalTag(tag); c.tags[tag] == "" {
-					c.tags[tag] = o.Rule
-				}
-			}
-			for _, of := range []struct {
-				list []string
-				into map[string]string
-			}{{o.Outcome.Forms, c.forms}, {o.Outcome.Products, c.products}} {
-				for _, key := range of.list {
-					if of.into[key] == "" {
-						of.into[key] = o.Rule
-					}
-				}
-			}
-			if o.Outcome.Allergy != nil {
-				c.allergies = append(c.allergies, o)
-			}
-		case Lighter:
-			c.Lighter(1, nil, o.Rule)
-		case Firmer:
-			c.firmer = o.Rule
-		}
+		o.Kind.effect().limit(c, o)
 	}
 	sort.Slice(c.excluded, func(i, j int) bool {
 		a, b := c.excluded[i], c.excluded[j]

@@ -26,24 +26,6 @@ func sides(pl ZoneSide) []anatomy.ZoneSide {
 	return out
 }
 
-// Kind is a kind of outcome.
-type Kind string
-
-// The kinds of outcome. Urgent, Stop, Wait and Letter keep the client from
-// being treated (now); the others change the plan.
-const (
-	Urgent     Kind = "urgent"    // seek medical help now
-	Stop       Kind = "stop"      // not here; a doctor first
-	Wait       Kind = "wait"      // not before a date
-	Letter     Kind = "letter"    // only with a doctor's letter
-	LeaveOut   Kind = "leave-out" // zones are not worked
-	Cap        Kind = "cap"       // pressure at most
-	Exclude    Kind = "exclude"   // stroke families, intents, tools or ingredient tags are not used
-	Precaution Kind = "mind"      // something to do or to ask, no change of the plan
-	Lighter    Kind = "lighter"   // a lighter hand, as the client wishes
-	Firmer     Kind = "firmer"    // a firmer hand, as the client wishes, as far as everything else allows
-)
-
 // Headline is the answer in a word.
 type Headline string
 
@@ -59,22 +41,6 @@ const (
 
 // Treatable reports whether a treatment may be given under the headline.
 func (h Headline) Treatable() bool { return h == OKToTreat || h == OKWithAdjustments }
-
-func (k Kind) headline() Headline {
-	switch k {
-	case Urgent:
-		return UrgentHelp
-	case Stop:
-		return DoNotTreat
-	case Wait:
-		return NotBefore
-	case Letter:
-		return NeedsLetter
-	case Precaution:
-		return OKToTreat
-	}
-	return OKWithAdjustments
-}
 
 var rank = map[Headline]int{OKToTreat: 0, OKWithAdjustments: 1, NeedsLetter: 2, NotBefore: 3, DoNotTreat: 4, UrgentHelp: 5}
 

@@ -14,15 +14,18 @@ const (
 // ingredients and a reaction stand.
 func MayOverride(outcomes []Contraindication, rule string) bool {
 	any := false
-	for _, o := range outcomes {
+	for i, o := range outcomes {
 		if o.Rule != rule {
 			continue
 		}
+		how := o.Kind.effect().override(&outcomes[i].Outcome)
+		if o.Rule == PatchFirst && how == refuses {
+			how = allows
+		}
 		switch {
-		case o.Kind == Cap, o.Kind == Lighter, o.Kind == Firmer, o.Rule == PatchFirst,
-			o.Kind == Exclude && len(o.Outcome.Tags)+len(o.Outcome.Products) == 0 && o.Outcome.Allergy == nil:
+		case how == allows:
 			any = true
-		case o.Kind != Precaution || o.Allowed:
+		case how == refuses || o.Allowed:
 			return false
 		}
 	}
@@ -33,7 +36,7 @@ func MayOverride(outcomes []Contraindication, rule string) bool {
 func WithoutOverridden(outcomes []Contraindication, rules []string) []Contraindication {
 	out := make([]Contraindication, 0, len(outcomes))
 	for _, o := range outcomes {
-		if !slices.Contains(rules, o.Rule) || o.Kind == Precaution {
+		if !slices.Contains(rules, o.Rule) || o.Kind.effect().override(&o.Outcome) == ignores {
 			out = append(out, o)
 		}
 	}

@@ -83,7 +83,7 @@ func Loosens(was, now *Rule) bool {
 // covers reports whether an outcome asks for at least what another does, of at
 // least the same clients.
 func (o *Outcome) covers(w *Outcome) bool {
-	if rank[o.Kind.headline()] > rank[w.Kind.headline()] && keepsAway(o.Kind) && o.Days == 0 && o.everybody() {
+	if rank[o.Kind.headline()] > rank[w.Kind.headline()] && (o.Kind == Urgent || o.Kind == Stop) && o.Days == 0 && o.everybody() {
 		return true // stricter than anything of the other kind
 	}
 	if o.Kind != w.Kind || o.Days != 0 && (w.Days == 0 || o.Days < w.Days) {
@@ -111,7 +111,3 @@ func (o *Outcome) covers(w *Outcome) bool {
 func (o *Outcome) everybody() bool {
 	return o.FromAge == 0 && o.UnderAge == 0 && o.FromWeek == 0 && o.BeforeWeek == 0 && o.FromGrade == 0 && o.Uneven == 0 && o.Option == ""
 }
-
-// keepsAway reports whether an outcome holds whatever else is done; a letter may be
-// answered.
-func keepsAway(k Kind) bool { return k == Urgent || k == Stop }

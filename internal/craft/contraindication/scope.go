@@ -9,7 +9,6 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
-	"softpalm/internal/craft/substance"
 )
 
 // Scope is what a studio's treatments touch, and what adjusting them may bring in;
@@ -136,30 +135,6 @@ func anyOf(of map[string]bool, list []string) bool {
 	return slices.ContainsFunc(list, func(k string) bool { return of[k] })
 }
 
-// touches reports whether an outcome could change anything of the scope.
-func (s *Scope) touches(o *Outcome) bool {
-	switch o.Kind {
-	case LeaveOut:
-		if o.FromAnswer && len(o.Zones) == 0 {
-			return true
-		}
-		return slices.ContainsFunc(o.places([]ZoneSide{{Side: "both"}}), func(pl ZoneSide) bool {
-			id, ok := anatomy.Lookup(pl.Zone)
-			return ok && (s.pressure[id] >= 0 || s.drained[id])
-		})
-	case Cap:
-		if o.FromAnswer || len(o.Zones) == 0 {
-			return s.touchesZone(zoneKeys, o.Pressure+1)
-		}
-		return s.touchesZone(o.Zones, o.Pressure+1)
-	case Exclude:
-		return anyOf(s.families, o.Families) || anyOf(s.intents, o.Intents) || anyOf(s.tools, o.Tools) || s.excludesProduct(o)
-	case Precaution:
-		return len(o.Zones) == 0 || s.touchesZone(o.Zones, 0)
-	}
-	return true
-}
-
 // zoneKeys are the keys of all zones.
 var zoneKeys = func() (keys []string) {
 	for i := range anatomy.Zones {
@@ -168,17 +143,13 @@ var zoneKeys = func() (keys []string) {
 	return keys
 }()
 
-// excludesProduct reports whether an exclusion takes any product off the shelf.
-func (s *Scope) excludesProduct(o *Outcome) bool {
-	return anyOf(s.forms, o.Forms) ||
-		slices.ContainsFunc(o.Tags, func(t string) bool { return s.tags[substance.CanonicalTag(t)] }) ||
-		slices.ContainsFunc(s.products, func(p *slip.Product) bool {
-			return slices.Contains(o.Products, p.Key) || o.Allergy != nil && o.Allergy.In(p.Name, p.Ingredients, p.AllTags())
-		})
-}
-
 // Matters reports whether a rule could change anything of the scope, or asks for
 // something to be kept in mind there.
 func (r *Rule) Matters(s *Scope) bool {
-	return slices.ContainsFunc(r.Outcomes, func(o Outcome) bool { return s.touches(&o) })
+	for i := range r.Outcomes {
+		if o := &r.Outcomes[i]; o.Kind.effect().canMatter(s, o) {
+			return true
+		}
+	}
+	return false
 }

@@ -45,8 +45,6 @@ func ReadPack(data []byte) (*Pack, error) {
 	return &p, nil
 }
 
-var kinds = []Kind{Urgent, Stop, Wait, Letter, LeaveOut, Cap, Exclude, Precaution, Lighter, Firmer}
-
 // Validate reports every problem of the pack.
 func (p *Pack) Validate() []problem.Fault {
 	var ps []problem.Fault
@@ -95,9 +93,7 @@ func (p *Pack) Validate() []problem.Fault {
 func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 	var ps []problem.Fault
 	bad := func(at, msg string) { ps = append(ps, problem.Fault{Path: at, Message: msg}) }
-	if !slices.Contains(kinds, o.Kind) {
-		bad(here+"/kind", "There is no such kind of outcome.")
-	}
+	o.Kind.effect().faults(o, r, func(at, message string) { bad(here+at, message) })
 	ps = append(ps, stroke.ValidatePath(o.Zones, here+"/zones")...)
 	for _, of := range []struct {
 		field  string
@@ -119,29 +115,17 @@ func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 	if o.Pressure < 0 || o.Pressure > 5 {
 		bad(here+"/pressure", "Pressure goes from 0 to 5.")
 	}
-	if o.Kind == Wait && o.Days < 1 {
-		bad(here+"/days", "A waiting period needs its days.")
-	}
 	if r.AnswerType == Nothing && o.FromAge == 0 && o.UnderAge == 0 {
 		bad(here, "A rule that asks nothing needs an age for each outcome.")
 	}
 	if (o.FromWeek > 0 || o.BeforeWeek > 0) && r.AnswerType != DueDate {
 		bad(here, "Weeks of pregnancy need a rule that asks for the due date.")
 	}
-	if o.Kind == Wait && r.AnswerType == DueDate {
-		bad(here+"/kind", "A due date lies ahead: nothing can be waited for after it.")
-	}
 	if (o.FromGrade > 0 || o.Uneven > 0) && r.AnswerType != Graded || (o.Option != "") != (r.AnswerType == Choice) || o.Option != "" && !slices.Contains(r.Options, o.Option) {
 		bad(here, "The outcome is for a grade or an option that the rule does not ask for.")
 	}
 	if o.FromAnswer && r.AnswerType != Zones && r.AnswerType != DateAndZones {
 		bad(here+"/fromAnswer", "The rule does not ask where.")
-	}
-	if o.Kind == LeaveOut && !o.FromAnswer && len(o.Zones) == 0 {
-		bad(here+"/zones", "Choose the zones to avoid.")
-	}
-	if o.Kind == Exclude && len(o.Families)+len(o.Intents)+len(o.Tools)+len(o.Tags)+len(o.Forms)+len(o.Products) == 0 {
-		bad(here, "Choose what not to use.")
 	}
 	return ps
 }

@@ -17,8 +17,8 @@
 //
 // The working seconds of a step are
 //
-// 	sides x sets x reps x sum(parts, holds within a repetition included)
-// 	+ sides x hold on last + (sides-1) x 3 + sides x (sets-1) x rest
+//	sides x sets x reps x sum(parts, holds within a repetition included)
+//	+ sides x hold on last + (sides-1) x 3 + sides x (sets-1) x rest
 //
 // where sides is 2 only when they are worked one after the other. Changes of hand
 // and tool and the practitioner's pace are added by the evaluation. Times are
