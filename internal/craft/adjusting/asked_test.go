@@ -11,7 +11,6 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/crafttest"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 )
 
@@ -20,41 +19,6 @@ import (
 func asked(p *protocol.Protocol, ctx *protocol.Context, o contraindication.Outcome) bool {
 	r := contraindication.Rule{ID: "r", AnswerType: contraindication.YesNo, Stage: contraindication.Both, Outcomes: []contraindication.Outcome{o}}
 	return r.Matters(contraindication.ScopeOf([]*protocol.Protocol{p}, ctx))
-}
-
-// Each of these changes a plan in one place only: a product, a zone under a single
-// finger, under the anchor hand, under a part of the stroke, next to the path, at
-// the end of the lymph route.
-func TestWhatOneOutcomeTouchesIsAsked(t *testing.T) {
-	ctx := crafttest.TradeStudio()
-	one := 3
-	p := crafttest.Treatment(12,
-		protocol.Step{Stroke: "cheek-scoop", Fingers: []stroke.Finger{{Part: "thumb", Zone: "chin", Pressure: 4}}},
-		protocol.Step{Stroke: "jaw-sweep", Anchor: &stroke.Anchor{Zone: "crown", Pressure: 1, Then: []stroke.AnchorChange{{Zone: "occiput", Pressure: 2}}}},
-		protocol.Step{Stroke: "forehead-effleurage", Parts: []stroke.Part{{Kind: stroke.Move, Seconds: 3}, {Kind: stroke.Hold, Seconds: 1, Zone: "nape", Pressure: &one}}})
-	for name, o := range map[string]contraindication.Outcome{
-		"one product":                  {Kind: contraindication.Exclude, Products: []string{"almond"}},
-		"a zone under one finger":      {Kind: contraindication.LeaveOut, Zones: []string{"chin"}},
-		"pressure under one finger":    {Kind: contraindication.Cap, Pressure: 3, Zones: []string{"chin"}},
-		"the anchor hand":              {Kind: contraindication.LeaveOut, Zones: []string{"crown"}},
-		"where the anchor hand goes":   {Kind: contraindication.Cap, Pressure: 1, Zones: []string{"occiput"}},
-		"a part of the stroke":         {Kind: contraindication.Cap, Pressure: 2, Zones: []string{"nape"}},
-		"beside a zone of the path":    {Kind: contraindication.LeaveOut, Zones: []string{"mouth-cheek"}, Neighbours: true},
-		"the end of the lymph route":   {Kind: contraindication.LeaveOut, Zones: []string{"collarbone-hollow"}},
-		"pressure with a firmer hand":  {Kind: contraindication.Cap, Pressure: 3, Zones: []string{"jawline"}},
-		"an intent that drains":        {Kind: contraindication.Exclude, Intents: []string{"drain"}},
-		"the studio's form of product": {Kind: contraindication.Exclude, Forms: []string{string(slip.Oil)}},
-	} {
-		assert.True(t, asked(p, ctx, o), name)
-	}
-	for name, o := range map[string]contraindication.Outcome{
-		"a product of another studio": {Kind: contraindication.Exclude, Products: []string{"rose"}},
-		"a zone nobody touches":       {Kind: contraindication.LeaveOut, Zones: []string{"hand"}},
-		"a pressure nobody reaches":   {Kind: contraindication.Cap, Pressure: 4, Zones: []string{"crown"}},
-		"a tool nobody uses":          {Kind: contraindication.Exclude, Tools: []string{"cold"}},
-	} {
-		assert.False(t, asked(p, ctx, o), name)
-	}
 }
 
 // anyOutcome draws an outcome that could be part of a rule.
