@@ -8,6 +8,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/clients"
+	"softpalm/words"
 )
 
 // ClientPaper prints everything the studio keeps of a client, for the client: the
@@ -37,7 +38,7 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 	d.part("Pre-treatment checks", len(f.PreChecks))
 	for i := range f.PreChecks {
 		sc := &f.PreChecks[i]
-		d.text("B", 10.5, dayWords(sc.Day)+": "+headlineWords[sc.Result.Headline])
+		d.text("B", 10.5, dayWords(sc.Day)+": "+resultWords(sc.Result))
 		d.answers(f.Rules, sc.Answers)
 		d.outcomes(sc.Result.Outcomes)
 	}
@@ -104,7 +105,7 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 		}
 	}
 	d.Ln(3)
-	d.text("I", 8.5, cautionWords)
+	d.text("I", 8.5, words.English.PaperDisclaimer)
 	return d.bytes()
 }
 

@@ -11,6 +11,7 @@ import (
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio/checks"
+	"softpalm/words"
 )
 
 // LetterPaper prints a letter to a client's doctor on one page: who asks, what is
@@ -18,11 +19,11 @@ import (
 // the answer. What else the client told is not in it.
 func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	l := p.Letter
-	d := newPaper("A4", letterTitle, p.Studio+" · "+letterTitle+" · "+l.WrittenAt.Format("2 Jan 2006"), at)
+	d := newPaper("A4", words.English.Papers.Letter, p.Studio+" · "+words.English.Papers.Letter+" · "+l.WrittenAt.Format("2 Jan 2006"), at)
 	d.text("", 10, p.Studio)
 	d.text("", 10, l.WrittenAt.Format("2 January 2006"))
 	d.Ln(8)
-	d.heading(18, letterTitle)
+	d.heading(18, words.English.Papers.Letter)
 	d.Ln(2)
 	who := p.Client.Name
 	if p.Client.BirthDate != "" {
@@ -71,7 +72,7 @@ func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	d.field("Date, name and signature", "")
 	d.rule()
 	d.Ln(6)
-	d.text("I", 8.5, cautionWords)
+	d.text("I", 8.5, words.English.PaperDisclaimer)
 	return d.bytes()
 }
 
@@ -126,10 +127,7 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 	if sc := p.PreCheck; sc == nil {
 		d.text("", 10, "No check yet.")
 	} else {
-		d.text("B", 10, dayWords(sc.Day)+": "+headlineWords[sc.Result.Headline])
-		if sc.Result.NotBefore != "" {
-			d.text("", 10, "Not before "+dayWords(string(sc.Result.NotBefore)))
-		}
+		d.text("B", 10, dayWords(sc.Day)+": "+resultWords(sc.Result))
 		if scale < 0.84 {
 			d.dense(sc.Result.Outcomes)
 		} else {
@@ -138,7 +136,7 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 		d.text("I", 8.5, "Rules of "+sc.PackVersion+".")
 	}
 	d.Ln(3)
-	d.text("I", 8.5, cautionWords)
+	d.text("I", 8.5, words.English.PaperDisclaimer)
 	return d
 }
 
@@ -226,7 +224,7 @@ func outcomeWords(o contraindication.Contraindication) string {
 		out = append(out, "do not use: "+strings.Join(what, ", "))
 	case contraindication.Precaution:
 	default:
-		out = append(out, kindWords[o.Kind])
+		out = append(out, words.English.Kinds[string(o.Kind)]+words.English.Preferences[string(o.Kind)])
 	}
 	if len(o.Places) > 0 && o.Kind != contraindication.Precaution {
 		out = append(out, placeWords(o.Places))
@@ -243,14 +241,11 @@ func outcomeWords(o contraindication.Contraindication) string {
 	return strings.Join(out, "; ")
 }
 
-const letterTitle = "A question about a planned facial massage"
-
-var headlineWords = map[contraindication.Headline]string{
-	contraindication.OKToTreat: "OK to treat", contraindication.OKWithAdjustments: "OK with adjustments", contraindication.NeedsLetter: "doctor's letter needed",
-	contraindication.NotBefore: "not today", contraindication.DoNotTreat: "do not treat today", contraindication.UrgentHelp: "urgent: get medical help now",
-}
-
-var kindWords = map[contraindication.Kind]string{
-	contraindication.Urgent: "get medical help now", contraindication.Stop: "do not treat; see a doctor first", contraindication.Wait: "wait",
-	contraindication.Letter: "doctor's letter needed", contraindication.LeaveOut: "avoid area", contraindication.Lighter: "lighter pressure", contraindication.Firmer: "firmer pressure",
+// resultWords is a check's result in a word or two, with the day of a waiting period.
+func resultWords(r contraindication.Result) string {
+	out := words.English.Headlines[string(r.Headline)]
+	if r.Headline == contraindication.NotBefore && r.NotBefore != "" {
+		out += " " + dayWords(string(r.NotBefore))
+	}
+	return out
 }

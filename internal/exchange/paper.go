@@ -13,6 +13,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // paper is a PDF being written: the page, its measures in mm, and a translator
@@ -297,9 +298,9 @@ func ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.
 		line = append(line, "for "+strings.Join(p.SkinTypes, ", ")+" skin")
 	}
 	d.text("B", 9.5, strings.Join(line, " · "))
-	d.text("I", 8, cautionWords)
+	d.text("I", 8, words.English.PaperDisclaimer)
 	d.Ln(2)
-	d.heading(13, setUpTitle)
+	d.heading(13, words.English.Papers.SetUp)
 	d.font("", 9.5)
 	for _, item := range evaluation.SetUp(p, ctx, e) {
 		d.room(6)
@@ -318,7 +319,7 @@ func ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.
 			phase, round = r.Phase, ""
 			d.Ln(2)
 			d.room(pic + 12)
-			d.heading(13, phaseWords[phase])
+			d.heading(13, words.English.Phases[string(phase)])
 			d.rule()
 			d.Ln(1)
 		}
@@ -356,12 +357,12 @@ func (d *paper) step(i int, r *evaluation.Resolved, s *protocol.Step, ctx *proto
 	d.CellFormat(18, d.lh(10), d.tr(clock(r.Start)+"  +"+clock(float64(r.Seconds))), "", 1, "R", false, 0, "")
 	what := []string{doseWords(r.Dose)}
 	if len(r.Path) > 0 {
-		what = append(what, strconv.Itoa(r.Pressure)+" "+pressureWords[r.Pressure])
+		what = append(what, strconv.Itoa(r.Pressure)+" "+words.English.Pressures[r.Pressure])
 	}
-	if t := profileWords[r.Profile]; t != "" {
+	if t := words.English.PressurePatterns[string(r.Profile)]; t != "" {
 		what = append(what, t)
 	}
-	if t := sideWords[r.Sides]; t != "" && len(r.Path) > 0 {
+	if t := words.English.Sides[string(r.Sides)]; t != "" && len(r.Path) > 0 {
 		what = append(what, t)
 	}
 	switch {

@@ -8,7 +8,6 @@ import (
 	"unicode"
 
 	"softpalm/internal/craft/evaluation"
-	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 )
 
@@ -16,25 +15,6 @@ import (
 
 // mostDrops is the most drops anyone counts; a larger amount is given in mL only.
 const mostDrops = 20
-
-var phaseWords = map[protocol.Phase]string{
-	"settle": "Settle in", "look-over": "Skin analysis", "cleanse": "Cleanse", "prepare": "Prepare", "apply": "Apply product", "open": "Open drainage", "work": "Massage",
-	"exercises": "Facial exercises", "compare": "Compare sides", "close": "Close drainage", "finish": "Finish", "wake": "Wake and sit up", "reset": "Reset the room",
-}
-
-var sideWords = map[stroke.Sides]string{
-	stroke.Midline: "midline", stroke.BothAtOnce: "both sides together", stroke.InTurns: "left, then right", stroke.LeftOnly: "left", stroke.RightOnly: "right",
-	stroke.FirstSide: "first side", stroke.SecondSide: "second side", stroke.Across: "across the face",
-}
-
-var pressureWords = [...]string{"resting", "feather-light", "light", "medium", "firm", "deep"}
-
-var profileWords = map[stroke.PressureProfile]string{stroke.Builds: "builds to the end", stroke.Eases: "eases at the end", stroke.LightBack: "light on the way back", stroke.OwnWeight: "the tool's own weight"}
-
-const (
-	cautionWords = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
-	setUpTitle   = "Set-up list"
-)
 
 // clock writes seconds as 2:05.
 func clock(seconds float64) string {

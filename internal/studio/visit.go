@@ -3,6 +3,8 @@ package studio
 import (
 	"time"
 
+	"softpalm/words"
+
 	"github.com/google/uuid"
 )
 
@@ -57,20 +59,12 @@ const (
 	NoShow        VisitState = "no-show"
 )
 
-// Word is the state as people read it.
+// Word is the state inside a sentence about an appointment.
 func (s VisitState) Word() string {
-	switch s {
-	case InRoom:
-		return "in treatment"
-	case Done:
-		return "completed"
-	case LateCancelled:
-		return "cancelled late"
-	case NoShow:
-		return "a no-show"
-	default:
-		return string(s)
+	if s == NoShow {
+		return "a " + words.English.AppointmentStates[string(s)]
 	}
+	return words.English.AppointmentStates[string(s)]
 }
 
 // VisitKind is what a visit is for.

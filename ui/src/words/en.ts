@@ -1,4 +1,6 @@
 /** Every text that the screens compose: the English catalogue. */
+
+import words from "../../../words/en.json" with { type: "json" };
 import type { Schemas } from "../api/client";
 import { dayWords } from "../kit/format";
 import { intentWords, pressureWords, skinStateWords, skinTypes } from "./client";
@@ -6,55 +8,15 @@ import { intentWords, pressureWords, skinStateWords, skinTypes } from "./client"
 type Finding = Schemas["Finding"];
 type Names = { zone: (key: string) => string; step: (id: string) => string };
 
-export const sideWords: Record<string, string> = {
-	mid: "midline",
-	both: "both sides together",
-	turns: "left, then right",
-	left: "left",
-	right: "right",
-	first: "first side",
-	second: "second side",
-	across: "across the face",
-};
+export const sideWords: Record<string, string> = words.sides;
 
-export const phaseWords: Record<string, string> = {
-	settle: "Settle in",
-	"look-over": "Skin analysis",
-	cleanse: "Cleanse",
-	prepare: "Prepare",
-	apply: "Apply product",
-	open: "Open drainage",
-	work: "Massage",
-	exercises: "Facial exercises",
-	compare: "Compare sides",
-	close: "Close drainage",
-	finish: "Finish",
-	wake: "Wake and sit up",
-	reset: "Reset the room",
-};
+export const phaseWords: Record<string, string> = words.phases;
 
-export const roleWords: Record<string, string> = { owner: "Owner", practitioner: "Practitioner", "front-desk": "Front desk" };
+export const roleWords: Record<string, string> = words.roles;
 
-export const stateWords: Record<string, string> = {
-	booked: "booked",
-	confirmed: "confirmed",
-	arrived: "arrived",
-	"in-room": "in treatment",
-	done: "completed",
-	cancelled: "cancelled",
-	"late-cancelled": "cancelled late",
-	"no-show": "no-show",
-};
+export const stateWords: Record<string, string> = words.appointmentStates;
 
-export const headlineWords: Record<string, string> = {
-	go: "OK to treat",
-	"go-with-changes": "OK with adjustments",
-	"needs-letter": "Doctor's letter needed",
-	"not-before": "Not before",
-	"not-here": "Do not treat today",
-	urgent: "Urgent: get medical help now",
-	not: "Cannot be treated today",
-};
+export const headlineWords: Record<string, string> = words.headlines;
 
 /** What to expect of a visit still to come. */
 export function outlookText(v: { outlook?: string | undefined; notBefore?: string | undefined }): string {
@@ -62,31 +24,14 @@ export function outlookText(v: { outlook?: string | undefined; notBefore?: strin
 	return v.outlook === "not-before" && v.notBefore ? `${word} ${dayWords(v.notBefore)}` : word;
 }
 
-const toDo: Record<string, string> = {
-	"needs-letter": "Write to the doctor, or choose a later day.",
-	"not-before": "Move the appointment to the first day allowed.",
-	"not-here": "Move the appointment. The client should see a doctor first.",
-	urgent: "Do not treat. The client needs medical help first.",
-	not: "Move the appointment to another day.",
-};
+const toDo: Record<string, string> = words.headlineSteps;
 
 /** What to do about what is to be expected of a visit. */
 export function toDoText(v: { outlook?: string | undefined; patchFirst?: readonly string[] | undefined }): string {
 	return [toDo[v.outlook ?? ""], v.patchFirst?.length ? "Offer a 10-minute patch test appointment." : ""].filter(Boolean).join(" ");
 }
 
-export const kindWords: Record<string, string> = {
-	urgent: "Urgent",
-	stop: "Do not treat",
-	wait: "Wait",
-	letter: "Doctor's letter",
-	"leave-out": "Avoid area",
-	cap: "Lighter pressure",
-	exclude: "Do not use",
-	mind: "Precaution",
-	lighter: "Preference",
-	firmer: "Preference",
-};
+export const kindWords: Record<string, string> = words.kindMarks;
 
 const namedPlaces = 6;
 
@@ -152,51 +97,9 @@ export function outcomeText(
 		.join("");
 }
 
-export const nodeWords: Record<string, string> = {
-	terminus: "the terminus",
-	axillary: "the armpit",
-	"deep-cervical": "the neck",
-	preauricular: "the ear",
-	submandibular: "the nodes under the jaw",
-	submental: "the nodes under the chin",
-	mastoid: "the nodes behind the ear",
-	occipital: "the nodes at the back of the head",
-};
+export const nodeWords: Record<string, string> = words.nodes;
 
-export const fixWords: Record<string, string> = {
-	"lower-pressure": "Lower the pressure",
-	"take-turns": "Work left and right in turn",
-	"leave-zone": "Remove the zone",
-	"drop-tool": "Work by hand",
-	"reverse-path": "Reverse the path",
-	"move-before": "Move the opening stroke earlier",
-	"open-first": "Open these nodes first",
-	"open-all": "Add the opening",
-	"carry-home": "Drain to the terminus at the end",
-	"add-product": "Add product first",
-	blot: "Remove product first",
-	"less-product": "Reduce to the usual amount",
-	"mirror-step": "Do the same on the other side",
-	"fit-slot": "Fit repetitions to the time",
-	announce: "Tell the client",
-	"leave-step": "Remove the step",
-	"clear-set": "Drain the set down the neck",
-	"reverse-open": "Close in reverse order",
-	"copy-mirror": "Match the first side",
-	"say-departure": "Keep as a departure",
-	"add-phase": "Add the phase",
-	"state-time": "State the time",
-	"mist-first": "Mist before the cold",
-	"cold-10-min": "Shorten to 10 minutes",
-	"work-zone": "Add a stroke for this zone",
-	smoother: "Reorder more smoothly",
-	"less-load": "Fewer repetitions on this zone",
-	"use-alternate": "Use the alternative",
-	"wear-gloves": "Fresh gloves for the mouth only",
-	"wash-hands": "Wash hands first",
-	"shake-out": "Add a hand break",
-	"drop-product": "Remove the product",
-};
+export const fixWords: Record<string, string> = words.fixes;
 
 const s = (v: unknown) => String(v);
 
@@ -403,89 +306,17 @@ export function doseText(d: Schemas["Dose"]): string {
 }
 
 /** What the audit log's lines say, by action and subject. */
-export const auditWords: Record<string, string> = {
-	"look client": "viewed the client file",
-	"look record": "viewed a treatment record",
-	"add client": "added the client",
-	"change client": "edited the client",
-	"screen client": "saved a pre-treatment check",
-	"send link client": "created a private link",
-	"review consultation client": "reviewed the consultation",
-	"write letter client": "saved a letter to the doctor",
-	"answer letter client": "recorded the doctor's answer",
-	"sign consent client": "saved a signed consent",
-	"withdraw consent client": "withdrew a consent",
-	"print client": "printed a document",
-	"attach scan client": "attached a doctor's answer",
-	"look at scan client": "viewed a doctor's answer",
-	"apply patch test client": "applied a patch test",
-	"read patch test client": "read a patch test",
-	"hand over tablet client": "gave the tablet to the client",
-	"add rule": "added a rule",
-	"change rule": "edited a rule",
-	"treat client": "started a treatment",
-	"close record": "signed and locked the record",
-	"overrule visit": "overrode a contraindication",
-	"move visit": "moved an appointment",
-	"change protocol visit": "changed an appointment's protocol",
-	"export client": "downloaded the client file",
-	"erase client": "deleted the client",
-	"lengthen rule": "changed a waiting period",
-	"loosen rule": "made a rule less strict",
-	"import studio": "imported a studio file",
-};
+export const auditWords: Record<string, string> = words.auditLog;
 
 /** What a consent is for, in the middle of a sentence. */
-export const consentWords: Record<string, string> = {
-	treatment: "the treatment",
-	photos: "photos for the file",
-	mouth: "work inside the mouth",
-};
+export const consentWords: Record<string, string> = words.consents;
 
-export const caution =
-	"Cosmetic massage is not medical treatment. These are the contraindications usually taught in the trade. Local regulations, your licence and the client's doctor take priority.";
+export const caution = words.disclaimer;
 
 export const skinWords = [...skinTypes, ...skinStateWords];
 
 /** What may differ between two versions, by the names of the file format. */
-export const fieldWords: Record<string, string> = {
-	stroke: "stroke",
-	phase: "phase",
-	round: "round",
-	hand: "hand",
-	tool: "tool",
-	sides: "sides",
-	sense: "circle direction",
-	path: "path",
-	dose: "repetitions and timing",
-	parts: "parts of a repetition",
-	last: "last repetition",
-	pressure: "pressure",
-	profile: "pressure pattern",
-	anchor: "anchor hand",
-	use: "product",
-	remove: "product removed",
-	note: "notes",
-	departure: "departure",
-	optional: "optional",
-	weight: "weight",
-	emphasis: "more on one side",
-	announce: "announced to the client",
-	client: "client’s part",
-	minutes: "lengths",
-	price: "price",
-	school: "method",
-	name: "name",
-	summary: "summary",
-	concerns: "concerns",
-	skinTypes: "skin types",
-	defaultDose: "default repetitions",
-	rounds: "rounds",
-	cues: "recurring cues",
-	sections: "sections",
-	variants: "skin variants",
-	dismissed: "dismissed findings",
-};
+export const fieldWords: Record<string, string> = words.fields;
 
 /** One step's change between two versions, as a sentence. */
 export function stepChangeText(c: Schemas["StepChange"], name: string): string {
@@ -501,107 +332,17 @@ export function stepChangeText(c: Schemas["StepChange"], name: string): string {
 	return `${c.to}. ${name}: changed: ${what}`;
 }
 
-export const schoolWords = {
-	drainage: {
-		label: "Drainage",
-		options: {
-			"open-and-close": "opens and closes",
-			"only-open": "only opens",
-			"only-close": "only closes",
-			middle: "in the middle",
-			whole: "the whole treatment",
-			none: "none",
-		},
-	},
-	opening: {
-		label: "Opening",
-		options: {
-			"nearest-first": "nearest the heart first",
-			"feather-sweep": "one feather-light sweep to the terminus",
-			kneaded: "nodes kneaded",
-		},
-	},
-	closing: {
-		label: "Closing",
-		options: {
-			"": "any order",
-			reverse: "the opening in reverse",
-			"chin-sweep": "chin-to-collarbone sweep",
-			"forehead-sweep": "forehead sweep to the terminus",
-		},
-	},
-	clearing: { label: "Down the neck", options: { "at-end": "once at the end", "after-set": "after each set" } },
-	sides: {
-		label: "Sides",
-		options: {
-			"": "as each step says",
-			both: "both sides together",
-			"each-step": "left, then right at each step",
-			"whole-side": "one whole side, then the other",
-		},
-	},
-	nape: { label: "Nape", options: { preference: "as the client prefers", down: "down", up: "up" } },
-	eye: { label: "Round the eye", options: { "": "either way", outward: "always outward", "in-below": "out above, in below on the bone" } },
-	slip: { label: "Slip", options: { "": "full", full: "full, stated", little: "little, for gripping work", dry: "dry throughout" } },
-	dose: {
-		label: "Repetitions",
-		options: { "": "as each stroke states", threes: "in threes", minute: "a minute each", until: "until it lets go" },
-	},
-	discomfort: { label: "Discomfort", options: { "": "bearable", comfort: "comfort only", bearable: "bearable ache, stated" } },
-	redness: { label: "Redness after", options: { "": "no rule", expected: "expected", avoided: "avoided" } },
-} as const;
+export const schoolWords = words.method;
 
-export const doseKindWords: Record<string, string> = {
-	reps: "counted",
-	clock: "timed",
-	breaths: "breaths",
-	positions: "points in turn",
-	until: "until a sign",
-	free: "by feel",
-	unknown: "not stated",
-	inherited: "protocol default",
-};
+export const doseKindWords: Record<string, string> = words.doseKinds;
 
-export const partWords: Record<string, string> = {
-	move: "move along",
-	hold: "hold",
-	back: "back again",
-	pulse: "pump",
-	wiggle: "wiggle",
-	swap: "change hands",
-};
+export const partWords: Record<string, string> = words.parts;
 
-export const profileWords: Record<string, string> = {
-	even: "even",
-	builds: "builds to the end",
-	eases: "eases at the end",
-	"light-back": "light on the way back",
-	"own-weight": "the tool’s own weight",
-};
+export const profileWords: Record<string, string> = words.pressurePatterns;
 
-export const roleOfHandWords: Record<string, string> = {
-	"": "not stated",
-	"holds-taut": "holds the skin taut",
-	supports: "supports the head",
-	covers: "covers",
-	rests: "rests",
-	catches: "catches what is scooped",
-	"carries-on": "takes the stroke over",
-};
+export const roleOfHandWords: Record<string, string> = words.anchorRoles;
 
-export const commandWords: Record<string, { name: string; says: string }> = {
-	"reverse-opening": { name: "Close in reverse order", says: "The closing becomes the opening in reverse." },
-	"one-side-first": {
-		name: "One whole side, then the other",
-		says: "One whole side is worked and compared, then the other side mirrors it.",
-	},
-	"in-turns": { name: "Left, then right at each step", says: "Each step works one side, then the other." },
-	"both-at-once": { name: "Both sides together", says: "Both hands work together wherever the stroke allows it." },
-	mirror: { name: "Match side two to side one", says: "Stated departures are kept and listed." },
-	"smoother-order": { name: "Reorder more smoothly", says: "Fewer jumps and tool changes; every other rule is kept." },
-	"shorten-to": { name: "Shorten to a concern", says: "Only the steps for one concern, with opening and closing, fitted to a time." },
-	"fit-to": { name: "Fit to time", says: "Repetitions change as little as possible." },
-};
+export const commandWords: Record<string, { name: string; says: string }> = words.commands;
 
 const mostDrops = 20;
 
@@ -634,45 +375,11 @@ export function setUpText(i: Schemas["SetUpItem"]): string {
 	return i.key === "long-nails" ? "Hands washed, rings off; use knuckles instead of long nails" : "Hands washed, nails short, rings off";
 }
 
-export const gapWords: Record<string, string> = {
-	hand: "hand",
-	tool: "tool",
-	path: "path",
-	sides: "sides",
-	dose: "repetitions and timing",
-	pressure: "pressure",
-	profile: "pressure pattern",
-	tempo: "tempo",
-	anchor: "anchor hand",
-	product: "product",
-	client: "client’s part",
-	intent: "intent",
-};
+export const gapWords: Record<string, string> = words.notStated;
 
-export const variantRuleWords: Record<string, string> = {
-	lighter: "lower pressure by … levels",
-	cap: "pressure limit",
-	"leave-out": "remove strokes or tools",
-	replace: "replace one stroke by another",
-	"swap-product": "another product",
-	amount: "product amount, in % of the base",
-	"re-apply": "re-apply product before slip runs low",
-	slower: "pace, in % of the base",
-	"hands-on": "hands-on minutes",
-};
+export const variantRuleWords: Record<string, string> = words.variantRules;
 
-export const toolKindWords: Record<string, string> = {
-	stone: "stone or plate",
-	"twin-ball-roller": "twin-ball roller",
-	"cylinder-roller": "cylinder roller",
-	cold: "cold roller or globes",
-	cup: "cup",
-	mitt: "mitt or sponge",
-	brush: "brush",
-	spatula: "spatula",
-	compress: "compress or towel",
-	electrical: "electrical tool",
-};
+export const toolKindWords: Record<string, string> = words.toolKinds;
 
 export const familyWords = [
 	"effleurage",
@@ -703,47 +410,16 @@ export const familyWords = [
 ] as const;
 
 /** How the skin answered a patch test: the signs of the International Contact Dermatitis Research Group (from memory). */
-export const patchGradeWords: Record<string, { sign: string; name: string; says: string }> = {
-	negative: { sign: "−", name: "Negative", says: "no reaction" },
-	doubtful: { sign: "?+", name: "Doubtful", says: "faint redness only" },
-	weak: { sign: "+", name: "Weak", says: "redness, a little raised" },
-	strong: { sign: "++", name: "Strong", says: "raised, small blisters" },
-	extreme: { sign: "+++", name: "Extreme", says: "blisters that run together" },
-	irritant: { sign: "IR", name: "Irritated", says: "sharp edge, glazed or sore" },
-};
+export const patchGradeWords: Record<string, { sign: string; name: string; says: string }> = words.patchGrades;
 
-export const patchStateWords: Record<string, string> = {
-	waiting: "in progress",
-	due: "reading due",
-	clear: "clear",
-	over: "expired",
-	reacted: "reacted: do not use",
-};
+export const patchStateWords: Record<string, string> = words.patchStates;
 
-export const stageWords: Record<string, string> = {
-	consultation: "at the consultation",
-	door: "at the pre-treatment check",
-	both: "at both",
-};
+export const stageWords: Record<string, string> = words.stages;
 
-export const askWords: Record<string, string> = {
-	"yes-no": "yes or no",
-	date: "yes, with the date",
-	zones: "yes, with zones",
-	"date-and-zones": "yes, with the date and zones",
-};
+export const askWords: Record<string, string> = words.answerTypes;
 
 /** What may follow from a rule. */
-export const kindChoices: Record<string, string> = {
-	urgent: "get medical help now",
-	stop: "do not treat; see a doctor first",
-	wait: "waiting period",
-	letter: "doctor's letter needed",
-	"leave-out": "avoid area",
-	cap: "lighter pressure",
-	exclude: "do not use",
-	mind: "precaution",
-};
+export const kindChoices: Record<string, string> = words.kinds;
 
 const manyZones = 5;
 
