@@ -57,18 +57,7 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 	}
 	d.part("Letters to a doctor", len(f.Letters))
 	for i := range f.Letters {
-		l := &f.Letters[i]
-		d.field(l.WrittenAt.Format("2 January 2006"), l.Question)
-		if l.Answer != "" {
-			words := "Doctor's answer: " + l.Answer
-			if l.Until != "" {
-				words += ", valid to  " + dayWords(l.Until)
-			}
-			d.field("", strings.TrimSuffix(words+": "+l.Note, ": "))
-		}
-		if n := len(l.Scans); n > 0 {
-			d.field("", fmt.Sprintf("The answer as it came: %d scanned, in the JSON file", n))
-		}
+		d.letter(&f.Letters[i])
 	}
 	d.part("Consents", len(f.Consents))
 	for i := range f.Consents {
@@ -82,31 +71,50 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 	}
 	d.part("Appointments", len(f.Visits))
 	for i := range f.Visits {
-		v := &f.Visits[i]
-		d.field(v.StartsAt.Format("2 January 2006"), fmt.Sprintf("%s, with %s (%s)", v.ProtocolName, v.PractitionerName, v.State.Word()))
-		for k := range f.Treatments {
-			t := &f.Treatments[k]
-			if t.Visit != v.ID {
-				continue
-			}
-			for _, o := range t.Overrides {
-				d.field("", "Override of "+titleOf(f.Rules, o.Rule)+": "+o.Reason)
-			}
-			for _, u := range t.Record.Uses {
-				lots := make([]string, len(u.Lots))
-				for n, l := range u.Lots {
-					lots[n] = l.Number
-				}
-				d.field("", fmt.Sprintf("%s %s %s, lot %s", u.Name, u.Used, u.Unit, strings.Join(lots, ", ")))
-			}
-			if t.Record.Note != "" {
-				d.field("", t.Record.Note)
-			}
-		}
+		d.appointment(f, &f.Visits[i])
 	}
 	d.Ln(3)
 	d.text("I", 8.5, words.English.PaperDisclaimer)
 	return d.bytes()
+}
+
+// letter prints a question to a doctor and the answer.
+func (p *paper) letter(l *studio.Letter) {
+	p.field(l.WrittenAt.Format("2 January 2006"), l.Question)
+	if l.Answer != "" {
+		answer := "Doctor's answer: " + l.Answer
+		if l.Until != "" {
+			answer += ", valid to " + dayWords(l.Until)
+		}
+		p.field("", strings.TrimSuffix(answer+": "+l.Note, ": "))
+	}
+	if n := len(l.Scans); n > 0 {
+		p.field("", fmt.Sprintf("The answer as it came: %d scanned, in the JSON file", n))
+	}
+}
+
+// appointment prints an appointment with the record of its treatment.
+func (p *paper) appointment(f *clients.ClientExport, v *studio.VisitLine) {
+	p.field(v.StartsAt.Format("2 January 2006"), fmt.Sprintf("%s, with %s (%s)", v.ProtocolName, v.PractitionerName, v.State.Word()))
+	for k := range f.Treatments {
+		t := &f.Treatments[k]
+		if t.Visit != v.ID {
+			continue
+		}
+		for _, o := range t.Overrides {
+			p.field("", "Override of "+titleOf(f.Rules, o.Rule)+": "+o.Reason)
+		}
+		for _, u := range t.Record.Uses {
+			lots := make([]string, len(u.Lots))
+			for n, l := range u.Lots {
+				lots[n] = l.Number
+			}
+			p.field("", fmt.Sprintf("%s %s %s, lot %s", u.Name, u.Used, u.Unit, strings.Join(lots, ", ")))
+		}
+		if t.Record.Note != "" {
+			p.field("", t.Record.Note)
+		}
+	}
 }
 
 // titleOf is what a rule is called; its id where it is not in force any more.

@@ -21,131 +21,171 @@ func (p *Protocol) ValidateStructure(ctx *Context, at string) []problem.Fault {
 }
 
 func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.Fault {
-	var ps []problem.Fault
-	bad := func(path, format string, a ...any) {
-		ps = append(ps, problem.Fault{Path: at + path, Message: fmt.Sprintf(format, a...)})
-	}
+	v := &validation{p: p, ctx: ctx, at: at, references: references, rounds: map[string]int{}, sections: map[string]bool{}, ids: map[string]bool{}}
 	if p.Minutes.HandsOn > p.Minutes.Treatment {
-		bad("/minutes/handsOn", "Hands-on time (%d min) is longer than the treatment time (%d min).", p.Minutes.HandsOn, p.Minutes.Treatment)
+		v.bad("/minutes/handsOn", "Hands-on time (%d min) is longer than the treatment time (%d min).", p.Minutes.HandsOn, p.Minutes.Treatment)
 	}
 	if p.DefaultDose.Kind == stroke.Inherited {
-		bad("/defaultDose", "The protocol's default repetitions have nothing to inherit from.")
+		v.bad("/defaultDose", "The protocol's default repetitions have nothing to inherit from.")
 	} else {
-		ps = append(ps, p.DefaultDose.Validate(at+"/defaultDose")...)
+		v.add(p.DefaultDose.Validate(at + "/defaultDose"))
 	}
-	rounds := map[string]int{}
-	for i, r := range p.Rounds {
-		if _, twice := rounds[r.ID]; twice {
-			bad(fmt.Sprintf("/rounds/%d/id", i), "The round %q appears twice.", r.ID)
-		}
-		if r.Times < 1 || r.Times > 20 {
-			bad(fmt.Sprintf("/rounds/%d/times", i), "A round is worked 1 to 20 times.")
-		}
-		if r.Min > r.Times || r.Max != 0 && r.Max < r.Times || r.Max > 20 || r.Min < 0 {
-			bad(fmt.Sprintf("/rounds/%d/min", i), "The least and most rounds must include the planned %d.", r.Times)
-		}
-		rounds[r.ID] = -2
-	}
-	sections := map[string]bool{}
-	for i, sec := range p.Sections {
-		if sec.ID == "" || sections[sec.ID] {
-			bad(fmt.Sprintf("/sections/%d/id", i), "Every section needs its own id.")
-		}
-		sections[sec.ID] = true
-		if d := sec.DefaultDose; d != nil && d.Kind == stroke.Inherited {
-			bad(fmt.Sprintf("/sections/%d/defaultDose", i), "A section's default repetitions have nothing to inherit from.")
-		} else if d != nil {
-			ps = append(ps, d.Validate(fmt.Sprintf("%s/sections/%d/defaultDose", at, i))...)
-		}
-	}
+	v.validateRounds()
+	v.validateSections()
 	for i, c := range p.Cues {
 		if c.Every < 15 {
-			bad(fmt.Sprintf("/cues/%d/every", i), "A recurring cue comes every 15 seconds at most.")
+			v.bad(fmt.Sprintf("/cues/%d/every", i), "A recurring cue comes every 15 seconds at most.")
 		}
 	}
-	ps = append(ps, p.validateVariants(ctx, at)...)
-	ids := map[string]bool{}
+	v.add(p.validateVariants(ctx, at))
 	for i := range p.Steps {
-		s := &p.Steps[i]
-		here := fmt.Sprintf("/steps/%d", i)
-		if s.ID == "" || ids[s.ID] {
-			bad(here+"/id", "Every step needs its own id; %q cannot be used.", s.ID)
+		v.validateStep(i)
+	}
+	return v.faults
+}
+
+// validation gathers the faults of one protocol.
+type validation struct {
+	p          *Protocol
+	ctx        *Context
+	at         string
+	references bool           // strokes, tools and products must exist too
+	rounds     map[string]int // the last step seen of each round; notWorked before the first
+	sections   map[string]bool
+	ids        map[string]bool // ids of the steps seen
+	faults     []problem.Fault
+}
+
+// notWorked marks a round of which no step was seen yet.
+const notWorked = -2
+
+func (v *validation) bad(path, format string, a ...any) {
+	v.faults = append(v.faults, problem.Fault{Path: v.at + path, Message: fmt.Sprintf(format, a...)})
+}
+
+func (v *validation) add(faults []problem.Fault) { v.faults = append(v.faults, faults...) }
+
+func (v *validation) validateRounds() {
+	for i, r := range v.p.Rounds {
+		if _, twice := v.rounds[r.ID]; twice {
+			v.bad(fmt.Sprintf("/rounds/%d/id", i), "The round %q appears twice.", r.ID)
 		}
-		ids[s.ID] = true
-		st := ctx.Strokes[s.Stroke]
-		if st == nil && !references {
-			st = ctx.StrokeOf(s.Stroke)
+		if r.Times < 1 || r.Times > 20 {
+			v.bad(fmt.Sprintf("/rounds/%d/times", i), "A round is worked 1 to 20 times.")
 		}
-		if st == nil {
-			bad(here+"/stroke", "The library has no stroke %q.", s.Stroke)
-			continue
+		if r.Min > r.Times || r.Max != 0 && r.Max < r.Times || r.Max > 20 || r.Min < 0 {
+			v.bad(fmt.Sprintf("/rounds/%d/min", i), "The least and most rounds must include the planned %d.", r.Times)
 		}
-		if !knownPhase(s.Phase) {
-			bad(here+"/phase", "There is no phase %q.", s.Phase)
+		v.rounds[r.ID] = notWorked
+	}
+}
+
+func (v *validation) validateSections() {
+	for i, sec := range v.p.Sections {
+		if sec.ID == "" || v.sections[sec.ID] {
+			v.bad(fmt.Sprintf("/sections/%d/id", i), "Every section needs its own id.")
 		}
-		for j, pt := range s.Path {
-			ps = append(ps, stroke.ValidateZone(pt.Zone, fmt.Sprintf("%s%s/path/%d/zone", at, here, j))...)
-			if pt.Pressure != nil && (*pt.Pressure < 0 || *pt.Pressure > 5) {
-				bad(fmt.Sprintf("%s/path/%d/pressure", here, j), "Pressure goes from 0 to 5.")
-			}
-		}
-		if s.Pressure != nil && (*s.Pressure < 0 || *s.Pressure > 5) {
-			bad(here+"/pressure", "Pressure goes from 0 to 5.")
-		}
-		if s.Dose != nil {
-			ps = append(ps, s.Dose.Validate(at+here+"/dose")...)
-		}
-		d := st.Dose
-		if s.Dose != nil {
-			d = *s.Dose
-		}
-		if s.Section != "" && !sections[s.Section] {
-			bad(here+"/section", "There is no section %q.", s.Section)
-		}
-		if d.Kind == stroke.Inherited {
-			d = *p.InheritedDose(s.Section)
-		}
-		if d.CountsReps() && stroke.RepSeconds(s.Parts)+stroke.RepSeconds(st.Parts) <= 0 {
-			bad(here+"/parts", "Counted repetitions need the seconds of one repetition.")
-		}
-		ps = append(ps, s.Anchor.Validate(at+here+"/anchor")...)
-		ps = append(ps, stroke.ValidateParts(s.Parts, at+here+"/parts")...)
-		if s.Last != nil {
-			ps = append(ps, stroke.ValidateParts(s.Last.Parts, at+here+"/last/parts")...)
-		}
-		for j, f := range s.Fingers {
-			if f.Zone != "" {
-				ps = append(ps, stroke.ValidateZone(f.Zone, fmt.Sprintf("%s%s/fingers/%d/zone", at, here, j))...)
-			}
-		}
-		ps = append(ps, stroke.ValidateGaps(s.Gaps, at+here+"/gaps")...)
-		if s.Hand != "" && !slices.Contains(stroke.HandParts, s.Hand) {
-			bad(here+"/hand", "There is no hand part %q.", s.Hand)
-		}
-		if references && s.Tool != nil && ctx.Tools[s.Tool.Key].Name == "" {
-			bad(here+"/tool/key", "The studio has no tool %q.", s.Tool.Key)
-		}
-		if s.Use != nil {
-			prod := ctx.ProductOf(s.Use)
-			switch {
-			case prod == nil && references:
-				bad(here+"/use/product", "The shelf has no product %q.", s.Use.Product)
-			case prod != nil && !s.Use.Amount.Measured(prod):
-				bad(here+"/use/amount/measure", "%s has not been measured in %s. Weigh it first, or dose it in mL.", prod.Name, s.Use.Amount.Measure)
-			}
-		}
-		if s.Round != "" {
-			last, ok := rounds[s.Round]
-			switch {
-			case !ok:
-				bad(here+"/round", "There is no round %q.", s.Round)
-			case last != -2 && last != i-1:
-				bad(here+"/round", "The steps of a round must follow each other.")
-			}
-			rounds[s.Round] = i
+		v.sections[sec.ID] = true
+		if d := sec.DefaultDose; d != nil && d.Kind == stroke.Inherited {
+			v.bad(fmt.Sprintf("/sections/%d/defaultDose", i), "A section's default repetitions have nothing to inherit from.")
+		} else if d != nil {
+			v.add(d.Validate(fmt.Sprintf("%s/sections/%d/defaultDose", v.at, i)))
 		}
 	}
-	return ps
+}
+
+func (v *validation) validateStep(i int) {
+	s, here := &v.p.Steps[i], fmt.Sprintf("/steps/%d", i)
+	if s.ID == "" || v.ids[s.ID] {
+		v.bad(here+"/id", "Every step needs its own id; %q cannot be used.", s.ID)
+	}
+	v.ids[s.ID] = true
+	st := v.ctx.Strokes[s.Stroke]
+	if st == nil && !v.references {
+		st = v.ctx.StrokeOf(s.Stroke)
+	}
+	if st == nil {
+		v.bad(here+"/stroke", "The library has no stroke %q.", s.Stroke)
+		return
+	}
+	if !knownPhase(s.Phase) {
+		v.bad(here+"/phase", "There is no phase %q.", s.Phase)
+	}
+	v.validateTouch(s, here)
+	v.validateTiming(s, st, here)
+	v.validateThings(s, here)
+	if s.Round != "" {
+		last, ok := v.rounds[s.Round]
+		switch {
+		case !ok:
+			v.bad(here+"/round", "There is no round %q.", s.Round)
+		case last != notWorked && last != i-1:
+			v.bad(here+"/round", "The steps of a round must follow each other.")
+		}
+		v.rounds[s.Round] = i
+	}
+}
+
+// validateTouch checks where and how hard a step touches.
+func (v *validation) validateTouch(s *Step, here string) {
+	for j, pt := range s.Path {
+		v.add(stroke.ValidateZone(pt.Zone, fmt.Sprintf("%s%s/path/%d/zone", v.at, here, j)))
+		if pt.Pressure != nil && (*pt.Pressure < 0 || *pt.Pressure > 5) {
+			v.bad(fmt.Sprintf("%s/path/%d/pressure", here, j), "Pressure goes from 0 to 5.")
+		}
+	}
+	if s.Pressure != nil && (*s.Pressure < 0 || *s.Pressure > 5) {
+		v.bad(here+"/pressure", "Pressure goes from 0 to 5.")
+	}
+	v.add(s.Anchor.Validate(v.at + here + "/anchor"))
+	for j, f := range s.Fingers {
+		if f.Zone != "" {
+			v.add(stroke.ValidateZone(f.Zone, fmt.Sprintf("%s%s/fingers/%d/zone", v.at, here, j)))
+		}
+	}
+	v.add(stroke.ValidateGaps(s.Gaps, v.at+here+"/gaps"))
+	if s.Hand != "" && !slices.Contains(stroke.HandParts, s.Hand) {
+		v.bad(here+"/hand", "There is no hand part %q.", s.Hand)
+	}
+}
+
+// validateTiming checks the repetitions of a step and the parts of one repetition.
+func (v *validation) validateTiming(s *Step, st *stroke.Stroke, here string) {
+	d := st.Dose
+	if s.Dose != nil {
+		v.add(s.Dose.Validate(v.at + here + "/dose"))
+		d = *s.Dose
+	}
+	if s.Section != "" && !v.sections[s.Section] {
+		v.bad(here+"/section", "There is no section %q.", s.Section)
+	}
+	if d.Kind == stroke.Inherited {
+		d = *v.p.InheritedDose(s.Section)
+	}
+	if d.CountsReps() && stroke.RepSeconds(s.Parts)+stroke.RepSeconds(st.Parts) <= 0 {
+		v.bad(here+"/parts", "Counted repetitions need the seconds of one repetition.")
+	}
+	v.add(stroke.ValidateParts(s.Parts, v.at+here+"/parts"))
+	if s.Last != nil {
+		v.add(stroke.ValidateParts(s.Last.Parts, v.at+here+"/last/parts"))
+	}
+}
+
+// validateThings checks the tool and the product of a step.
+func (v *validation) validateThings(s *Step, here string) {
+	if v.references && s.Tool != nil && v.ctx.Tools[s.Tool.Key].Name == "" {
+		v.bad(here+"/tool/key", "The studio has no tool %q.", s.Tool.Key)
+	}
+	if s.Use == nil {
+		return
+	}
+	prod := v.ctx.ProductOf(s.Use)
+	switch {
+	case prod == nil && v.references:
+		v.bad(here+"/use/product", "The shelf has no product %q.", s.Use.Product)
+	case prod != nil && !s.Use.Amount.Measured(prod):
+		v.bad(here+"/use/amount/measure", "%s has not been measured in %s. Weigh it first, or enter mL.", prod.Name, s.Use.Amount.Measure)
+	}
 }
 
 func knownPhase(p Phase) bool { return slices.Contains(Phases, p) }

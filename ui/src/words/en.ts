@@ -106,13 +106,13 @@ const s = (v: unknown) => String(v);
 /** A finding as a sentence: what is so, and what to do. */
 export function findingText(f: Finding, n: Names): string {
 	const v = f.values as Record<string, unknown>;
-	const zone = v.zone ? n.zone(s(v.zone)) : "";
+	const zone = v.zone ? theZone(n.zone(s(v.zone)), "") : "";
 	const side = v.side ? ` (${s(v.side)})` : "";
 	switch (f.code) {
 		case "pressure-ceiling":
-			return `${zone} has a pressure limit of ${s(v.ceiling)} and this step uses ${s(v.pressure)}. Lower it, or give a reason on the step.`;
+			return `${capital(zone)} has a pressure limit of ${s(v.ceiling)} and this step uses ${s(v.pressure)}. Lower it, or give a reason on the step.`;
 		case "pressure-absolute":
-			return `${zone} has an absolute pressure limit of ${s(v.ceiling)} and this step uses ${s(v.pressure)}. Lower it.`;
+			return `${capital(zone)} has an absolute pressure limit of ${s(v.ceiling)} and this step uses ${s(v.pressure)}. Lower it.`;
 		case "pressure-both-neck":
 			return "Never press both sides of the neck at once: both carotid arteries run there. Work left, then right, or stay feather-light.";
 		case "tool-on-throat":
@@ -120,13 +120,13 @@ export function findingText(f: Finding, n: Names): string {
 		case "pressure-drain":
 			return `Drainage is feather-light; pressure ${s(v.pressure)} closes the lymph vessels. Lower it.`;
 		case "excluded-zone":
-			return `Avoid the ${s(v.side ?? "") === "mid" || !v.side ? "" : `${s(v.side)} `}${zone.toLowerCase()} today.`;
+			return `Avoid ${theZone(n.zone(s(v.zone)), v.side === "left" || v.side === "right" ? v.side : "")} today.`;
 		case "drainage-order":
 			return `This opens ${nodeWords[s(v.node)]} before ${nodeWords[s(v.needs)]}${side}. Open the nodes nearer the heart first.`;
 		case "drainage-closed":
 			return `This drains towards ${nodeWords[s(v.node)]}, which is not open yet${side}. Open it before this step.`;
 		case "drainage-left":
-			return `Fluid moved to the ${zone.toLowerCase()}${side} is not drained to the terminus. Add a drainage stroke before the end.`;
+			return `Fluid moved to ${zone}${side} is not drained to the terminus. Add a drainage stroke before the end.`;
 		case "drainage-no-open":
 			return "The protocol drains without opening first. This method starts at the terminus.";
 		case "drainage-no-close":
@@ -154,7 +154,7 @@ export function findingText(f: Finding, n: Names): string {
 		case "fit-under":
 			return `Leaves ${clockWords(Number(v.seconds))} of the hands-on time unused.`;
 		case "speed-delicate":
-			return `${s(v.speed)} cm/s on ${zone.toLowerCase()} drags delicate skin. Slow down below 30.`;
+			return `${s(v.speed)} cm/s on ${zone} drags delicate skin. Slow down below 30.`;
 		case "speed-soothing":
 			return `${s(v.speed)} cm/s is not the best speed to soothe; 1 to 10 cm/s is.`;
 		case "pressure-drop":
@@ -172,7 +172,7 @@ export function findingText(f: Finding, n: Names): string {
 		case "product-missing":
 			return `The product “${s(v.product)}” is no longer on the shelf. Choose another one, or remove it from the step.`;
 		case "glide-dry":
-			return `Without product this drags over the ${zone.toLowerCase()}. Remove the zone, or move the skin instead of sliding.`;
+			return `Without product this drags over ${zone}. Remove the zone, or move the skin instead of sliding.`;
 		case "mirror-differs":
 			return `The second side differs from the first (${n.step(s(v.of))}). Match it, or keep it as a departure.`;
 		case "sides-school":
@@ -192,7 +192,7 @@ export function findingText(f: Finding, n: Names): string {
 		case "flow":
 			return `The hands leave the face ${s(v.left)} times, change tools ${s(v.tools)} times and jump ${s(v.jumps)} times.`;
 		case "load-eye":
-			return `${s(v.seconds)} s of sliding on ${zone.toLowerCase()}${side}; ${s(v.most)} s for each eye is the limit. More raises swelling instead of lowering it.`;
+			return `${s(v.seconds)} s of sliding on ${zone}${side}; ${s(v.most)} s for each eye is the limit. More raises swelling instead of lowering it.`;
 		case "unsuited":
 			return v.what === "product" ? `${s(v.product)} does not suit ${s(v.skin)} skin.` : `Not for ${s(v.skin)} skin.`;
 		case "redness":
@@ -248,16 +248,16 @@ export function fateWords(t: Schemas["ImportedItem"]): string {
 
 /** A change that tailoring made, as a sentence. */
 export function changeText(c: Schemas["Adjustment"], n: Names): string {
-	const zone = c.zone ? n.zone(c.zone).toLowerCase() : "";
+	const zone = c.zone ? theZone(n.zone(c.zone), "") : "";
 	switch (c.did) {
 		case "rerouted":
-			return `${c.name}: path avoids the ${zone}`;
+			return `${c.name}: path avoids ${zone}`;
 		case "one-side":
-			return `${c.name}: full path on the ${c.to}; the ${zone} is skipped on the other side`;
+			return `${c.name}: full path on the ${c.to}; ${zone} is skipped on the other side`;
 		case "lowered":
-			return `${c.name}: pressure lowered from ${c.from} to ${c.to} on the ${zone}`;
+			return `${c.name}: pressure lowered from ${c.from} to ${c.to} on ${zone}`;
 		case "firmer":
-			return `${c.name}: pressure raised from ${c.from} to ${c.to} on the ${zone}`;
+			return `${c.name}: pressure raised from ${c.from} to ${c.to} on ${zone}`;
 		case "swapped":
 			return `${c.name}: ${c.to} instead`;
 		case "replaced":
