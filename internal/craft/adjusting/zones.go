@@ -86,116 +86,133 @@ func touched(id anatomy.ID, s stroke.Sides) (on [3]anatomy.Side, n int) {
 // zones leads the step round places that are left out. Where only one side is
 // affected, the step is split: the free side keeps the whole path.
 func (t *adjuster) zones(i int, r *evaluation.Resolved) int {
-	s := &t.q.Steps[i]
-	if rule := t.anchored(r); rule != "" {
-		// The path may be free: another stroke of the same intent, or nothing.
-		if alt := t.substitute(i, r); alt != nil {
-			t.swap(i, r, alt, rule)
-			return 0
-		}
-		return t.drop(i, r.Name, Dropped, rule)
+	if rule := t.anchored(r); rule != "" { // the path may be free, the anchor hand is not
+		return t.substituteOrDrop(i, r, rule)
 	}
-	var rule, zone string
-	barred := map[anatomy.Side]bool{}
-	for _, pt := range r.Path {
-		id := pt.ZoneID()
-		on, n := touched(id, r.Sides)
-		for _, side := range on[:n] {
-			if rr := t.c.RuleAt(side, id); rr != "" {
-				rule, zone = rr, pt.Zone
-				barred[side] = true
-			}
-		}
-	}
+	rule, zone, barred := t.barredPath(r)
 	if rule == "" { // a finger or a part has a place of its own there
-		if alt := t.substitute(i, r); alt != nil {
-			t.swap(i, r, alt, t.barredZone(r))
-			return 0
-		}
-		return t.drop(i, r.Name, Dropped, t.barredZone(r))
-	}
-	around := func(side anatomy.Side) []protocol.PathPoint {
-		var out []protocol.PathPoint
-		for k, pt := range r.Path {
-			id := pt.ZoneID()
-			if t.c.RuleAt(id.On(side), id) == "" && (!id.Zone().Midline || t.c.RuleAt(anatomy.Mid, id) == "") {
-				p := protocol.PathPoint{Zone: pt.Zone}
-				if len(s.Path) > k {
-					p.Pressure = s.Path[k].Pressure
-				}
-				out = append(out, p)
-			}
-		}
-		if len(r.Path) > 1 && len(out) < 2 && r.Relation == stroke.Slides {
-			return nil // a glide needs somewhere to go
-		}
-		if r.Intent == stroke.Drain && len(out) > 0 && out[len(out)-1].Zone != r.Path[len(r.Path)-1].Zone {
-			return t.detour(out, side) // it would end short of its node
-		}
-		return out
+		return t.substituteOrDrop(i, r, t.barredZone(r))
 	}
 	paired := r.Sides == stroke.BothAtOnce || r.Sides == stroke.InTurns
-	if paired && !barred[anatomy.Mid] && barred[anatomy.Left] != barred[anatomy.Right] && s.Round == "" {
-		free, other, off := stroke.LeftOnly, stroke.RightOnly, anatomy.Right
-		if barred[anatomy.Left] {
-			free, other, off = stroke.RightOnly, stroke.LeftOnly, anatomy.Left
-		}
-		s.Sides = free
-		s.Departure = otherSideOut
-		t.note(s.ID, r.Name, OtherSide, rule, Adjustment{Zone: zone, To: string(free)})
-		path := around(off)
-		if n := len(path); n > 0 && (path[n-1].Zone != r.Path[len(r.Path)-1].Zone || !t.off(r)[off]) {
-			both := s.Use
-			if s.Use != nil { // each side gets its half
-				half := *s.Use
-				half.Amount.Value /= 2
-				s.Use = &half
-			}
-			m := *s
-			m.ID, m.Sides, m.Path = s.ID+"-"+off.String(), other, path
-			t.q.Steps = slices.Insert(t.q.Steps, i+1, m)
-			if t.barredZone(evaluation.Resolve(t.q, i+1, t.ctx)) == "" {
-				return 1
-			}
-			t.q.Steps = slices.Delete(t.q.Steps, i+1, i+2) // a finger of its own runs there
-			t.q.Steps[i].Use = both
-		}
-		return 0
+	if paired && !barred[anatomy.Mid] && barred[anatomy.Left] != barred[anatomy.Right] && t.q.Steps[i].Round == "" {
+		return t.splitSides(i, r, rule, zone, barred[anatomy.Left])
 	}
-	var path []protocol.PathPoint
-	switch r.Sides {
-	case stroke.RightOnly:
-		path = around(anatomy.Right)
-	case stroke.LeftOnly:
-		path = around(anatomy.Left)
-	default:
-		for _, pt := range around(anatomy.Left) {
-			id, _ := anatomy.Lookup(pt.Zone)
-			if t.ruleOn(id, r.Sides) == "" {
-				path = append(path, pt)
-			}
-		}
-		if len(path) < 2 && len(r.Path) > 1 && r.Relation == stroke.Slides {
-			path = nil
-		}
-	}
+	path := t.pathLeft(i, r)
 	if len(path) == 0 {
-		if alt := t.substitute(i, r); alt != nil {
-			t.swap(i, r, alt, rule)
-			return 0
-		}
-		return t.drop(i, r.Name, Dropped, rule)
+		return t.substituteOrDrop(i, r, rule)
 	}
+	s := &t.q.Steps[i]
 	whole := s.Path
 	s.Path = path
 	if t.barredZone(evaluation.Resolve(t.q, i, t.ctx)) != "" { // a finger of its own runs there
 		s.Path = whole
-		if alt := t.substitute(i, r); alt != nil {
-			t.swap(i, r, alt, rule)
-			return 0
-		}
-		return t.drop(i, r.Name, Dropped, rule)
+		return t.substituteOrDrop(i, r, rule)
 	}
 	t.note(s.ID, r.Name, Rerouted, rule, Adjustment{Zone: zone})
+	return 0
+}
+
+// substituteOrDrop puts another stroke of the same intent in a step's place, or
+// removes the step. It returns by how many steps the protocol has grown.
+func (t *adjuster) substituteOrDrop(i int, r *evaluation.Resolved, rule string) int {
+	if alt := t.substitute(i, r); alt != nil {
+		t.swap(i, r, alt, rule)
+		return 0
+	}
+	return t.drop(i, r.Name, Dropped, rule)
+}
+
+// barredPath is the rule that avoids a zone of the path, that zone, and the sides on
+// which the path is barred; "" where the path is free.
+func (t *adjuster) barredPath(r *evaluation.Resolved) (rule, zone string, barred map[anatomy.Side]bool) {
+	barred = map[anatomy.Side]bool{}
+	for _, pt := range r.Path {
+		id := pt.ZoneID()
+		on, n := touched(id, r.Sides)
+		for _, side := range on[:n] {
+			if by := t.c.RuleAt(side, id); by != "" {
+				rule, zone = by, pt.Zone
+				barred[side] = true
+			}
+		}
+	}
+	return rule, zone, barred
+}
+
+// pathAround is a step's path on one side without the zones to avoid; nil where
+// nothing sensible is left of it.
+func (t *adjuster) pathAround(i int, r *evaluation.Resolved, side anatomy.Side) []protocol.PathPoint {
+	s := &t.q.Steps[i]
+	var out []protocol.PathPoint
+	for k, pt := range r.Path {
+		id := pt.ZoneID()
+		if t.c.RuleAt(id.On(side), id) == "" && (!id.Zone().Midline || t.c.RuleAt(anatomy.Mid, id) == "") {
+			p := protocol.PathPoint{Zone: pt.Zone}
+			if len(s.Path) > k {
+				p.Pressure = s.Path[k].Pressure
+			}
+			out = append(out, p)
+		}
+	}
+	if len(r.Path) > 1 && len(out) < 2 && r.Relation == stroke.Slides {
+		return nil // a glide needs somewhere to go
+	}
+	if r.Intent == stroke.Drain && len(out) > 0 && out[len(out)-1].Zone != r.Path[len(r.Path)-1].Zone {
+		return t.detour(out, side) // it would end short of its node
+	}
+	return out
+}
+
+// pathLeft is what is left of a step's path on the sides that it works.
+func (t *adjuster) pathLeft(i int, r *evaluation.Resolved) []protocol.PathPoint {
+	switch r.Sides {
+	case stroke.RightOnly:
+		return t.pathAround(i, r, anatomy.Right)
+	case stroke.LeftOnly:
+		return t.pathAround(i, r, anatomy.Left)
+	}
+	var path []protocol.PathPoint
+	for _, pt := range t.pathAround(i, r, anatomy.Left) {
+		id, _ := anatomy.Lookup(pt.Zone)
+		if t.ruleOn(id, r.Sides) == "" {
+			path = append(path, pt)
+		}
+	}
+	if len(path) < 2 && len(r.Path) > 1 && r.Relation == stroke.Slides {
+		return nil
+	}
+	return path
+}
+
+// splitSides works the whole path on the free side only, and adds a step for what is
+// left of the path on the other side, where that is worth a step.
+func (t *adjuster) splitSides(i int, r *evaluation.Resolved, rule, zone string, leftBarred bool) int {
+	s := &t.q.Steps[i]
+	free, other, off := stroke.LeftOnly, stroke.RightOnly, anatomy.Right
+	if leftBarred {
+		free, other, off = stroke.RightOnly, stroke.LeftOnly, anatomy.Left
+	}
+	s.Sides = free
+	s.Departure = otherSideOut
+	t.note(s.ID, r.Name, OtherSide, rule, Adjustment{Zone: zone, To: string(free)})
+	path := t.pathAround(i, r, off)
+	n := len(path)
+	if n == 0 || path[n-1].Zone == r.Path[len(r.Path)-1].Zone && t.off(r)[off] {
+		return 0
+	}
+	both := s.Use
+	if s.Use != nil { // each side gets its half
+		half := *s.Use
+		half.Amount.Value /= 2
+		s.Use = &half
+	}
+	m := *s
+	m.ID, m.Sides, m.Path = s.ID+"-"+off.String(), other, path
+	t.q.Steps = slices.Insert(t.q.Steps, i+1, m)
+	if t.barredZone(evaluation.Resolve(t.q, i+1, t.ctx)) == "" {
+		return 1
+	}
+	t.q.Steps = slices.Delete(t.q.Steps, i+1, i+2) // a finger of its own runs there
+	t.q.Steps[i].Use = both
 	return 0
 }
