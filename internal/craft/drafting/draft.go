@@ -5,7 +5,6 @@ package drafting
 
 import (
 	"cmp"
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -431,123 +430,6 @@ func regionRank(st *stroke.Stroke) int {
 
 func intentRank(in stroke.Intent) int {
 	return slices.Index([]stroke.Intent{stroke.Soothe, stroke.Stimulate, stroke.Release, stroke.Lift, stroke.Tone, stroke.Drain}, in)
-}
-
-// compose puts the chosen strokes together into a plan.
-func (d *drafting) compose() *protocol.Protocol {
-	q := d.q
-	p := &protocol.Protocol{Key: "first-draft", Name: d.name(), Method: q.Method, Concerns: slices.Clone(q.Concerns), DefaultDose: q.Method.DefaultDose(),
-		Minutes: protocol.Minutes{Treatment: q.Minutes + 10, HandsOn: q.Minutes, Reset: 10}, Price: protocol.Price{Amount: "0.00", Currency: "EUR"}}
-	if q.SkinType != "" {
-		p.SkinTypes = []string{q.SkinType}
-	}
-	put := func(phase protocol.Phase, key string, use *protocol.Use) *protocol.Step {
-		if d.ctx.Strokes[key] == nil {
-			return &protocol.Step{}
-		}
-		p.Steps = append(p.Steps, protocol.Step{ID: fmt.Sprintf("s%02d", len(p.Steps)+1), Stroke: key, Phase: phase, Use: use})
-		return &p.Steps[len(p.Steps)-1]
-	}
-	dose := func(s *protocol.Step, planned, least, most int) {
-		if st := d.ctx.Strokes[s.Stroke]; st != nil {
-			n := st.Dose
-			n.Planned, n.Min, n.Max = planned, least, most
-			s.Dose = &n
-		}
-	}
-	long := q.Minutes >= 25
-	s := put("settle", "breathe-together", nil)
-	if long {
-		dose(s, 5, 2, 10)
-	} else {
-		dose(s, 2, 1, 4)
-	}
-	s = put("look-over", "look-over", nil)
-	if long {
-		dose(s, 60, 30, 120)
-	} else {
-		dose(s, 20, 10, 45)
-	}
-	if milk := d.productOf(slip.Milk); milk != nil && long {
-		put("cleanse", "cleansing-circles", &protocol.Use{Product: milk.Key, Amount: amount(milk, 1)})
-		put("cleanse", "towel-wipe", nil).Remove = "wipe"
-	}
-	var dry, hands, tools, exercises []candidate
-	cold := false
-	for _, c := range d.chosen {
-		switch {
-		case c.st.Intent == stroke.Tone:
-			exercises = append(exercises, c)
-		case c.st.Glide == stroke.GripGlide:
-			dry = append(dry, c)
-		case c.st.Tool != nil:
-			tools = append(tools, c)
-			cold = cold || d.ctx.Tools[c.st.Tool.Key].Cold()
-		default:
-			hands = append(hands, c)
-		}
-	}
-	if mist := d.productOf(slip.Mist); mist != nil && cold && d.ctx.HasSkin("dehydrated") {
-		put("prepare", "mist-veil", &protocol.Use{Product: mist.Key, Amount: amount(mist, 1)})
-	}
-	work := func(list []candidate, phase protocol.Phase) {
-		slices.SortStableFunc(list, workOrder)
-		for _, c := range list {
-			s := put(phase, c.st.Key, nil)
-			s.Optional = !c.must && c.score < 0.5
-			if d.ctx.HasSkin("sensitive") && c.st.Pressure >= 2 {
-				lighter := c.st.Pressure - 1
-				s.Pressure = &lighter
-			}
-			if d.stretch > 0 && c.st.Dose.Kind != stroke.Until && c.st.Dose.Kind != stroke.Positions {
-				wider := c.st.Dose
-				wider.Max = max(wider.Max, wider.Planned) * (1 + d.stretch)
-				s.Dose = &wider
-			}
-		}
-	}
-	work(dry, "work")
-	work(exercises, "exercises")
-	if d.slip != nil {
-		put("apply", "warm-product", nil)
-		share := 1.0
-		if d.ctx.SkinType == "oily" {
-			share = 0.8
-		}
-		s = put("apply", "spread-passes", &protocol.Use{Product: d.slip.Key, Amount: amount(d.slip, share)})
-		if !long {
-			dose(s, 2, 1, 3)
-		}
-	}
-	drains := q.Method.DrainageOrUsual() != "none" && slices.ContainsFunc(d.chosen, func(c candidate) bool { return c.st.Intent == stroke.Drain })
-	var opened []string
-	if drains && q.Method.Opens() {
-		opened = d.opening(append(slices.Clone(hands), tools...))
-		for _, key := range opened {
-			put("open", key, nil)
-		}
-	}
-	work(hands, "work")
-	work(tools, "work")
-	if long {
-		put("compare", "compare-sides", nil)
-	}
-	if drains && q.Method.Closes() || drains && q.Method.DrainageOrUsual() == "middle" {
-		d.closing(put, opened)
-	}
-	if d.slip != nil && long {
-		put("finish", "towel-wipe", nil).Remove = "wipe"
-	}
-	if spf := d.productOf(slip.SunCream); spf != nil && long {
-		put("finish", "finish-cream", &protocol.Use{Product: spf.Key, Amount: amount(spf, 1)})
-	}
-	s = put("wake", "sit-up", nil)
-	if long {
-		dose(s, 60, 45, 120)
-	} else {
-		dose(s, 30, 20, 60)
-	}
-	return p
 }
 
 func (d *drafting) name() string {
