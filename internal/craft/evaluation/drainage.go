@@ -66,20 +66,7 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 					}
 					drained = true
 				}
-				moved := r.Intent == stroke.Drain
-				for i := range r.Path {
-					moved = moved || tokens[side][r.Path[i].id] != ""
-				}
-				if moved {
-					for i := range r.Path {
-						tokens[side][r.Path[i].id] = ""
-					}
-					if !last.Zone().Node.IsRouteEnd() {
-						tokens[side][last] = r.ID
-					} else {
-						closing = true
-					}
-				}
+				closing = moveFluid(&tokens[side], r) || closing
 				if school.Clearing == "after-set" && r.Intent == stroke.Drain {
 					e.clear(&set[side], r, last, vi, side)
 				}
@@ -96,6 +83,28 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 		}
 	}
 	e.mergeSides()
+}
+
+// moveFluid carries what lies on a step's path to the end of the path; left names the
+// step that moved fluid to each zone of one side. It reports whether the fluid reached
+// the end of the lymph route.
+func moveFluid(left *[anatomy.Count]string, r *Resolved) bool {
+	moved := r.Intent == stroke.Drain
+	for i := range r.Path {
+		moved = moved || left[r.Path[i].id] != ""
+	}
+	if !moved {
+		return false
+	}
+	for i := range r.Path {
+		left[r.Path[i].id] = ""
+	}
+	last := r.Path[len(r.Path)-1].id
+	if last.Zone().Node.IsRouteEnd() {
+		return true
+	}
+	left[last] = r.ID
+	return false
 }
 
 // openOnBoth lists the node groups open on both sides; the list of the visit

@@ -15,57 +15,16 @@ func (r *Resolved) IsStill() bool {
 	return r.Relation == stroke.Still || r.Relation == stroke.Carries && r.Anchor != nil
 }
 
+// checkPressure checks every pressure of a step against the limits of the zones that
+// it touches.
 func (e *Evaluation) checkPressure(r *Resolved, ctx *protocol.Context) {
-	reasoned := Warning
-	if r.Source.Departure != "" {
-		reasoned = Note
-	}
-	judge := func(id anatomy.ID, zone string, pressure int, still bool) {
-		z := id.Zone()
-		ceiling := z.Ceiling
-		if still {
-			ceiling = z.StillCeiling
-		}
-		if pressure <= ceiling {
-			return
-		}
-		vals := values{"zone": zone, "pressure": pressure, "ceiling": ceiling}
-		switch {
-		case z.Absolute:
-			e.add(PressureAbsolute, Stopping, CommonPractice, vals, []Fix{LowerPressure, LeaveZone}, r.ID)
-		default:
-			e.add(PressureCeiling, reasoned, CommonPractice, vals, []Fix{LowerPressure, LeaveZone}, r.ID)
-		}
-	}
 	for i := range r.Path {
-		pt := &r.Path[i]
-		judge(pt.id, pt.Zone, pt.Pressure, r.IsStill())
-		if pt.Zone == "throat" && r.Tool != nil {
-			e.add(ToolOnThroat, Stopping, CommonPractice, values{"zone": pt.Zone}, []Fix{LeaveZone, DropTool}, r.ID)
-		}
-		if r.Sides == stroke.BothAtOnce && pt.Pressure > 1 && carotid(pt.Zone) {
-			e.add(PressureNeck, Stopping, CommonPractice, values{"zone": pt.Zone, "pressure": pt.Pressure}, []Fix{TakeTurns, LowerPressure}, r.ID)
-		}
-		if r.Intent == stroke.Drain && pt.Pressure > 2 {
-			e.add(PressureDrain, Warning, CommonPractice, values{"zone": pt.Zone, "pressure": pt.Pressure, "ceiling": 2}, []Fix{LowerPressure}, r.ID)
-		}
+		e.checkPathPressure(r, &r.Path[i])
 		if len(ctx.Excluded) > 0 {
-			e.excluded(r, pt.Zone, ctx)
+			e.excluded(r, r.Path[i].Zone, ctx)
 		}
 	}
-	if r.Anchor != nil {
-		if id, ok := anatomy.Lookup(r.Anchor.Zone); ok {
-			judge(id, r.Anchor.Zone, r.Anchor.Pressure, true)
-		}
-		for _, c := range r.Anchor.Then {
-			if id, ok := anatomy.Lookup(c.Zone); ok {
-				judge(id, c.Zone, c.Pressure, true)
-			}
-		}
-		if r.Sides == stroke.BothAtOnce && r.Anchor.Pressure > 1 && carotid(r.Anchor.Zone) && r.TouchesNeck() {
-			e.add(PressureNeck, Stopping, CommonPractice, values{"zone": r.Anchor.Zone, "pressure": r.Anchor.Pressure}, []Fix{TakeTurns, LowerPressure}, r.ID)
-		}
-	}
+	e.checkAnchorPressure(r)
 	if len(ctx.Excluded) > 0 {
 		for zone := range r.Besides {
 			e.excluded(r, zone, ctx)
@@ -73,36 +32,90 @@ func (e *Evaluation) checkPressure(r *Resolved, ctx *protocol.Context) {
 	}
 	for _, f := range r.Fingers {
 		if id, ok := anatomy.Lookup(f.Zone); ok {
-			judge(id, f.Zone, f.Pressure, r.IsStill())
-			continue
-		}
-		for i := range r.Path {
-			judge(r.Path[i].id, r.Path[i].Zone, f.Pressure, r.IsStill())
-		}
-	}
-	at := func(part *stroke.Part) {
-		if part.Pressure == nil {
-			return
-		}
-		if id, ok := anatomy.Lookup(part.Zone); ok {
-			judge(id, part.Zone, *part.Pressure, part.Kind == stroke.Hold || part.Kind == stroke.Pulse)
-			return
-		}
-		for i := range r.Path {
-			judge(r.Path[i].id, r.Path[i].Zone, *part.Pressure, r.IsStill() || part.Kind == stroke.Hold)
+			e.limitPressure(r, id, f.Pressure, r.IsStill())
+		} else {
+			e.limitPathPressure(r, f.Pressure, r.IsStill())
 		}
 	}
 	for i := range r.Parts {
-		at(&r.Parts[i])
+		e.checkPartPressure(r, &r.Parts[i])
 	}
 	if r.Last != nil {
 		for i := range r.Last.Parts {
-			at(&r.Last.Parts[i])
+			e.checkPartPressure(r, &r.Last.Parts[i])
 		}
 		if r.Last.Pressure != nil {
-			for i := range r.Path {
-				judge(r.Path[i].id, r.Path[i].Zone, *r.Last.Pressure, r.IsStill())
-			}
+			e.limitPathPressure(r, *r.Last.Pressure, r.IsStill())
 		}
 	}
+}
+
+// limitPressure finds a pressure above a zone's limit; a limit that is not absolute is
+// a note where the step states its reason.
+func (e *Evaluation) limitPressure(r *Resolved, id anatomy.ID, pressure int, still bool) {
+	z := id.Zone()
+	ceiling := z.Ceiling
+	if still {
+		ceiling = z.StillCeiling
+	}
+	if pressure <= ceiling {
+		return
+	}
+	code, severity := PressureCeiling, Warning
+	switch {
+	case z.Absolute:
+		code, severity = PressureAbsolute, Stopping
+	case r.Source.Departure != "":
+		severity = Note
+	}
+	e.add(code, severity, CommonPractice, values{"zone": z.Key, "pressure": pressure, "ceiling": ceiling}, []Fix{LowerPressure, LeaveZone}, r.ID)
+}
+
+// limitPathPressure checks one pressure on the whole path.
+func (e *Evaluation) limitPathPressure(r *Resolved, pressure int, still bool) {
+	for i := range r.Path {
+		e.limitPressure(r, r.Path[i].id, pressure, still)
+	}
+}
+
+func (e *Evaluation) checkPathPressure(r *Resolved, pt *Stop) {
+	e.limitPressure(r, pt.id, pt.Pressure, r.IsStill())
+	if pt.Zone == "throat" && r.Tool != nil {
+		e.add(ToolOnThroat, Stopping, CommonPractice, values{"zone": pt.Zone}, []Fix{LeaveZone, DropTool}, r.ID)
+	}
+	if r.Sides == stroke.BothAtOnce && pt.Pressure > 1 && carotid(pt.Zone) {
+		e.add(PressureNeck, Stopping, CommonPractice, values{"zone": pt.Zone, "pressure": pt.Pressure}, []Fix{TakeTurns, LowerPressure}, r.ID)
+	}
+	if r.Intent == stroke.Drain && pt.Pressure > 2 {
+		e.add(PressureDrain, Warning, CommonPractice, values{"zone": pt.Zone, "pressure": pt.Pressure, "ceiling": 2}, []Fix{LowerPressure}, r.ID)
+	}
+}
+
+func (e *Evaluation) checkAnchorPressure(r *Resolved) {
+	if r.Anchor == nil {
+		return
+	}
+	if id, ok := anatomy.Lookup(r.Anchor.Zone); ok {
+		e.limitPressure(r, id, r.Anchor.Pressure, true)
+	}
+	for _, c := range r.Anchor.Then {
+		if id, ok := anatomy.Lookup(c.Zone); ok {
+			e.limitPressure(r, id, c.Pressure, true)
+		}
+	}
+	if r.Sides == stroke.BothAtOnce && r.Anchor.Pressure > 1 && carotid(r.Anchor.Zone) && r.TouchesNeck() {
+		e.add(PressureNeck, Stopping, CommonPractice, values{"zone": r.Anchor.Zone, "pressure": r.Anchor.Pressure}, []Fix{TakeTurns, LowerPressure}, r.ID)
+	}
+}
+
+// checkPartPressure checks a part of one repetition, in its own zone or on the path.
+func (e *Evaluation) checkPartPressure(r *Resolved, part *stroke.Part) {
+	if part.Pressure == nil {
+		return
+	}
+	if id, ok := anatomy.Lookup(part.Zone); ok {
+		e.limitPressure(r, id, *part.Pressure, part.Kind == stroke.Hold || part.Kind == stroke.Pulse)
+		return
+	}
+	e.limitPathPressure(r, *part.Pressure, r.IsStill() || part.Kind == stroke.Hold)
 }

@@ -104,6 +104,28 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, &st.Dose, st.Parts, st.Anchor
 	r.Client, r.Cue, r.Precaution, r.hold = st.Client, st.Cue, st.Precaution, st.HoldOnLast
 	r.Last, r.Fingers, r.CircleDirection, r.Sign = st.Last, st.Fingers, st.CircleDirection, st.Sign
+	r.override(s, p, ctx)
+	from := len(store)
+	if len(s.Path) > 0 {
+		for i, pt := range s.Path {
+			store = append(store, r.stop(i, len(s.Path), pt.Zone, pt.Pressure))
+		}
+	} else {
+		for i, key := range st.Path {
+			store = append(store, r.stop(i, len(st.Path), key, nil))
+		}
+	}
+	r.Path = store[from:len(store):len(store)]
+	if r.Sides == stroke.Across {
+		r.across(p.WorkedSide(true))
+	}
+	r.View = anatomy.BestView(r.Path, Stop.ZoneID, r.Sides == stroke.RightOnly)
+	r.timing(ctx)
+	return store
+}
+
+// override takes from the step what it says otherwise than the stroke.
+func (r *Resolved) override(s *protocol.Step, p *protocol.Protocol, ctx *protocol.Context) {
 	if s.Hand != "" {
 		r.Hand, r.Tool = s.Hand, nil
 	}
@@ -161,21 +183,10 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	if r.Profile == "" {
 		r.Profile = stroke.Even
 	}
-	from := len(store)
-	if len(s.Path) > 0 {
-		for i, pt := range s.Path {
-			store = append(store, r.stop(i, len(s.Path), pt.Zone, pt.Pressure))
-		}
-	} else {
-		for i, key := range st.Path {
-			store = append(store, r.stop(i, len(st.Path), key, nil))
-		}
-	}
-	r.Path = store[from:len(store):len(store)]
-	if r.Sides == stroke.Across {
-		r.across(p.WorkedSide(true))
-	}
-	r.View = anatomy.BestView(r.Path, Stop.ZoneID, r.Sides == stroke.RightOnly)
+}
+
+// timing works out the seconds, the range of repetitions and the speed of the hands.
+func (r *Resolved) timing(ctx *protocol.Context) {
 	r.rep = stroke.RepSeconds(r.Parts)
 	if r.Dose.CountsReps() {
 		r.last = r.Last.Extra(r.Parts)
@@ -191,7 +202,6 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 		}
 		r.Speed = cm / move
 	}
-	return store
 }
 
 // across gives each stop its side: from the first side up to the midline, then
