@@ -1,0 +1,144 @@
+package house
+
+import (
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/series"
+	"softpalm/internal/craft/slip"
+	"softpalm/internal/craft/stroke"
+	"softpalm/internal/studio"
+)
+
+// Bundle is a studio, or part of one, as a file. Things name each other by key.
+// Days are written 2006-01-02, or "today", "today+7", "today-30".
+type Bundle struct {
+	Format        string              `json:"format" enum:"softpalm-studio"`
+	Version       int                 `json:"version" enum:"1"`
+	Studio        *BundleStudio       `json:"studio,omitempty"`
+	Accounts      []BundleAccount     `json:"accounts,omitempty" maxItems:"100"`
+	Practitioners []BundlePerson      `json:"practitioners,omitempty" maxItems:"100"`
+	Rooms         []BundleRoom        `json:"rooms,omitempty" maxItems:"100"`
+	Tools         []protocol.Tool     `json:"tools,omitempty" maxItems:"500"`
+	Products      []BundleProduct     `json:"products,omitempty" maxItems:"2000"`
+	Strokes       []stroke.Stroke     `json:"strokes,omitempty" maxItems:"2000"`
+	Protocols     []protocol.Protocol `json:"protocols,omitempty" maxItems:"500"`
+	Clients       []BundleClient      `json:"clients,omitempty" maxItems:"20000"`
+	Visits        []BundleVisit       `json:"visits,omitempty" maxItems:"50000"`
+}
+
+// BundleStudio is the studio itself; read only when a new studio is made.
+type BundleStudio struct {
+	Name     string      `json:"name" minLength:"1" maxLength:"120"`
+	TimeZone string      `json:"timeZone" maxLength:"60"`
+	Currency string      `json:"currency" pattern:"^[A-Z]{3}$"`
+	Open     series.Week `json:"open"`
+}
+
+// BundleAccount is a way in; read only when a new studio is made.
+type BundleAccount struct {
+	Email        string      `json:"email" minLength:"3" maxLength:"200"`
+	Name         string      `json:"name" minLength:"1" maxLength:"120"`
+	Role         studio.Role `json:"role" enum:"owner,practitioner,front-desk"`
+	Password     string      `json:"password" minLength:"10" maxLength:"200"`
+	Practitioner string      `json:"practitioner,omitempty" maxLength:"60"`
+}
+
+// BundlePerson is a practitioner.
+type BundlePerson struct {
+	Key  string      `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name string      `json:"name" minLength:"1" maxLength:"120"`
+	Week series.Week `json:"week"`
+}
+
+// BundleRoom is a room.
+type BundleRoom struct {
+	Key  string `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name string `json:"name" minLength:"1" maxLength:"120"`
+}
+
+// BundleProduct is a product with its lots.
+type BundleProduct struct {
+	Key        string    `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name       string    `json:"name" minLength:"1" maxLength:"120"`
+	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
+	Unit       string    `json:"unit" enum:"mL,g"`
+	PackSize   float64   `json:"packSize" exclusiveMinimum:"0" maximum:"100000"`
+	Price      string    `json:"price" pattern:"^[0-9]{1,7}(\\.[0-9]{1,2})?$"`
+	FullDose   float64   `json:"fullDose" minimum:"0" maximum:"1000"`
+	RangeMin   float64   `json:"rangeMin" minimum:"0" maximum:"1000"`
+	RangeMax   float64   `json:"rangeMax" minimum:"0" maximum:"1000"`
+	DropsPerML float64   `json:"dropsPerMl,omitempty" minimum:"0" maximum:"200"`
+	MLPerPress float64   `json:"mlPerPress,omitempty" minimum:"0" maximum:"50"`
+	Density    float64   `json:"density,omitempty" minimum:"0" maximum:"3"`
+	HalfLife   float64   `json:"halfLife,omitempty" minimum:"0" maximum:"600"`
+	Tags       []string  `json:"tags" maxItems:"40"`
+	Unsuited   []string  `json:"unsuited,omitempty" maxItems:"20"`
+	// Ingredients as the pack lists them, by INCI name.
+	Ingredients []string    `json:"ingredients,omitempty" maxItems:"200"`
+	Use         string      `json:"use,omitempty" enum:"cabin,retail"`
+	ReorderAt   float64     `json:"reorderAt,omitempty" minimum:"0" maximum:"100000"`
+	Lots        []BundleLot `json:"lots,omitempty" maxItems:"500"`
+}
+
+// BundleLot is one delivery.
+type BundleLot struct {
+	Number     string `json:"number" minLength:"1" maxLength:"60"`
+	Expiry     string `json:"expiry" maxLength:"12"`
+	Received   string `json:"received" maxLength:"12"`
+	Opened     string `json:"opened,omitempty" maxLength:"12"`
+	MonthsOpen int    `json:"monthsOpen,omitempty" minimum:"0" maximum:"60"`
+	Amount     string `json:"amount" pattern:"^[0-9]{1,7}(\\.[0-9]{1,3})?$"`
+	UnitCost   string `json:"unitCost" pattern:"^[0-9]{1,7}(\\.[0-9]{1,6})?$"`
+}
+
+// BundleClient is a client.
+type BundleClient struct {
+	Key        string   `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name       string   `json:"name" minLength:"1" maxLength:"120"`
+	Email      string   `json:"email,omitempty" maxLength:"200"`
+	Phone      string   `json:"phone,omitempty" maxLength:"60"`
+	BirthDate  string   `json:"birthDate,omitempty" maxLength:"10"`
+	SkinType   string   `json:"skinType" enum:"dry,normal,combination,oily"`
+	SkinStates []string `json:"skinStates,omitempty" maxItems:"7"`
+	Phototype  int      `json:"phototype,omitempty" minimum:"0" maximum:"6"`
+	Note       string   `json:"note,omitempty" maxLength:"2000"`
+	// Health is what was kept of the client's health.
+	Health *BundleHealth `json:"health,omitempty"`
+}
+
+// BundleVisit is a visit, past with its record or still to come.
+type BundleVisit struct {
+	Client       string            `json:"client" maxLength:"60"`
+	Practitioner string            `json:"practitioner" maxLength:"60"`
+	Room         string            `json:"room" maxLength:"60"`
+	Protocol     string            `json:"protocol" maxLength:"60"`
+	Day          string            `json:"day" maxLength:"12"`
+	Time         string            `json:"time" pattern:"^[0-2][0-9]:[0-5][0-9]$"`
+	State        studio.VisitState `json:"state" enum:"booked,confirmed,done,cancelled,late-cancelled,no-show"`
+	Record       *BundleRecord     `json:"record,omitempty"`
+}
+
+// BundleRecord is what a past treatment used.
+type BundleRecord struct {
+	Note string      `json:"note,omitempty" maxLength:"8000"`
+	Uses []BundleUse `json:"uses" maxItems:"50"`
+}
+
+// BundleUse is a product's planned and real amount in the product's unit.
+type BundleUse struct {
+	Product string `json:"product" maxLength:"60"`
+	Planned string `json:"planned" pattern:"^[0-9]{1,5}(\\.[0-9]{1,3})?$"`
+	Real    string `json:"real" pattern:"^[0-9]{1,5}(\\.[0-9]{1,3})?$"`
+}
+
+// Counts is what a bundle adds.
+type Counts struct {
+	Practitioners int `json:"practitioners"`
+	Rooms         int `json:"rooms"`
+	Tools         int `json:"tools"`
+	Products      int `json:"products"`
+	Lots          int `json:"lots"`
+	Strokes       int `json:"strokes"`
+	Protocols     int `json:"protocols"`
+	Clients       int `json:"clients"`
+	Visits        int `json:"visits"`
+}
