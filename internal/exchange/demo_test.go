@@ -50,7 +50,7 @@ func TestDemoProtocolsPassTheirChecks(t *testing.T) {
 	}
 }
 
-// Whatever the door check says, a tailored demo protocol works no excluded
+// Whatever the pre-treatment check says, a adjusted demo protocol works no excluded
 // place, passes no cap and has no finding that stops; with nothing to do it is
 // the same protocol.
 func TestTailoringTheDemo(t *testing.T) {

@@ -26,7 +26,7 @@ func (h *handlers) registerLinks(api huma.API) {
 		v, err := h.rooms.Checks.Linked(ctx, in.Token, in.From)
 		return reply(v, err)
 	})
-	huma.Register(api, open("save-link", http.MethodPut, "/api/consultation", "Keep what the client answered so far, or send it in"), func(ctx context.Context, in *struct {
+	huma.Register(api, open("save-link", http.MethodPut, "/api/consultation", "Save the client's answers so far, or send them"), func(ctx context.Context, in *struct {
 		LinkToken
 		Origin
 		Body struct {
@@ -71,7 +71,7 @@ func (h *handlers) registerChecks(api huma.API) {
 	}) (*nothing, error) {
 		return nil, answer(h.rooms.Checks.Review(ctx, actor(ctx), in.ID, in.Consultation, in.Body.Answers, in.Body.About))
 	})
-	huma.Register(api, closed("screen-client", http.MethodPost, "/api/clients/{id}/screenings", "Judge and keep a door check"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("screen-client", http.MethodPost, "/api/clients/{id}/screenings", "Save a pre-treatment check and give its result"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
 			Visit   *uuid.UUID                         `json:"visit,omitempty" format:"uuid"`

@@ -33,7 +33,7 @@ func (h *handlers) registerLetters(api huma.API) {
 	}) (*nothing, error) {
 		return nil, answer(h.rooms.Checks.AnswerLetter(ctx, actor(ctx), in.ID, in.Body.Yes, in.Body.Until, in.Body.Note))
 	})
-	scan := closed("add-scan", http.MethodPost, "/api/letters/{id}/scans", "Keep the doctor's answer as it came: PDF, JPEG or PNG")
+	scan := closed("add-scan", http.MethodPost, "/api/letters/{id}/scans", "Attach the doctor's answer as scanned: PDF, JPEG or PNG")
 	scan.MaxBodyBytes = checks.ScanBytes + 1<<10
 	huma.Register(api, scan, func(ctx context.Context, in *struct {
 		ByID

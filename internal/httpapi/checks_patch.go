@@ -30,11 +30,11 @@ func (h *handlers) registerPatchTests(api huma.API) {
 	}) (*nothing, error) {
 		return nil, answer(h.rooms.Checks.ReadPatchTest(ctx, actor(ctx), in.ID, in.Body.Hours, in.Body.Grade))
 	})
-	huma.Register(api, closed("patch-offer", http.MethodGet, "/api/visits/{id}/patch-test", "What a visit needs a patch test of, and free times for it"), func(ctx context.Context, in *ByID) (*body[*checks.PatchOffer], error) {
+	huma.Register(api, closed("patch-offer", http.MethodGet, "/api/visits/{id}/patch-test", "Products an appointment needs a patch test of, and free times for it"), func(ctx context.Context, in *ByID) (*body[*checks.PatchOffer], error) {
 		o, err := h.rooms.Checks.PatchOfferFor(ctx, actor(ctx), in.ID)
 		return reply(o, err)
 	})
-	huma.Register(api, closed("book-patch-test", http.MethodPost, "/api/visits/{id}/patch-test", "Book the ten minutes for a visit's patch test; the same id twice books once"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("book-patch-test", http.MethodPost, "/api/visits/{id}/patch-test", "Book a 10-minute patch test before an appointment; the same id twice books once"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
 			ID           uuid.UUID `json:"id" format:"uuid"`

@@ -16,7 +16,7 @@ import (
 )
 
 func (h *handlers) registerPlans(api huma.API) {
-	huma.Register(api, closed("get-plan", http.MethodPost, "/api/visits/{id}/plan", "The visit's plan tailored to today's door check, as if some of it were overruled; nothing is kept"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("get-plan", http.MethodPost, "/api/visits/{id}/plan", "Today's plan for an appointment, with overrides tried out; nothing is saved"), func(ctx context.Context, in *struct {
 		ByID
 		Body studio.PlanOptions
 	}) (*body[PlanView], error) {
@@ -45,7 +45,7 @@ func (h *handlers) registerPlans(api huma.API) {
 		list, err := h.rooms.Checks.Alternatives(ctx, actor(ctx), in.ID)
 		return reply(list, err)
 	})
-	huma.Register(api, closed("take-instead", http.MethodPost, "/api/visits/{id}/protocol", "Give the visit another protocol"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("take-instead", http.MethodPost, "/api/visits/{id}/protocol", "Switch the appointment to another protocol"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
 			Protocol uuid.UUID `json:"protocol" format:"uuid"`
@@ -55,7 +55,7 @@ func (h *handlers) registerPlans(api huma.API) {
 	})
 }
 
-// PlanView is a visit's plan tailored to today's door check.
+// PlanView is a visit's plan adjusted to today's pre-treatment check.
 type PlanView struct {
 	Protocol   *protocol.Protocol     `json:"protocol"`
 	Changes    []adjusting.Adjustment `json:"changes"`
@@ -66,7 +66,7 @@ type PlanView struct {
 	Screening *studio.PreCheck       `json:"screening"`
 	// Outcomes are those of the check, and of patch tests as they stand now.
 	Outcomes []contraindication.Contraindication `json:"outcomes"`
-	// Treatable tells whether the door check lets the client be treated today.
+	// Treatable tells whether the pre-treatment check lets the client be treated today.
 	Treatable bool `json:"treatable"`
 	// Missing are the consents without which the plan cannot start.
 	Missing []studio.ConsentKind `json:"missing" enum:"treatment,photos,mouth"`

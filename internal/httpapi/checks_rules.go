@@ -11,11 +11,11 @@ import (
 )
 
 func (h *handlers) registerRules(api huma.API) {
-	huma.Register(api, closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the door check"), func(ctx context.Context, _ *struct{}) (*body[*checks.RulesView], error) {
+	huma.Register(api, closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the pre-treatment check"), func(ctx context.Context, _ *struct{}) (*body[*checks.RulesView], error) {
 		v, err := h.rooms.Checks.Rules(ctx, actor(ctx))
 		return reply(v, err)
 	})
-	huma.Register(api, closed("amend-rule", http.MethodPost, "/api/screening/rules/{rule}", "The studio's own days for a rule; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("amend-rule", http.MethodPost, "/api/screening/rules/{rule}", "Set the studio's waiting period for a rule; with keep false it only tells which visits are affected"), func(ctx context.Context, in *struct {
 		Rule string `path:"rule" maxLength:"60"`
 		Body struct {
 			Days   int    `json:"days"`
@@ -26,7 +26,7 @@ func (h *handlers) registerRules(api huma.API) {
 		list, err := h.rooms.Checks.AmendRule(ctx, actor(ctx), in.Rule, in.Body.Days, in.Body.Reason, in.Body.Keep)
 		return reply(list, err)
 	})
-	huma.Register(api, closed("save-rule", http.MethodPost, "/api/screening/own-rules", "Add or change a rule of the studio's own; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("save-rule", http.MethodPost, "/api/screening/own-rules", "Add or change a studio rule; with keep false it only tells which visits are affected"), func(ctx context.Context, in *struct {
 		Body struct {
 			Rule   contraindication.Rule `json:"rule"`
 			Reason string                `json:"reason" maxLength:"1000"`
@@ -36,7 +36,7 @@ func (h *handlers) registerRules(api huma.API) {
 		list, err := h.rooms.Checks.SaveRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
 		return reply(list, err)
 	})
-	huma.Register(api, closed("retire-rule", http.MethodPost, "/api/screening/own-rules/retirement", "Take a rule of the studio's own away"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("retire-rule", http.MethodPost, "/api/screening/own-rules/retirement", "Delete a studio rule"), func(ctx context.Context, in *struct {
 		Body struct {
 			Rule   string `json:"rule" maxLength:"80"`
 			Reason string `json:"reason" maxLength:"1000"`
@@ -46,7 +46,7 @@ func (h *handlers) registerRules(api huma.API) {
 		list, err := h.rooms.Checks.RetireRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
 		return reply(list, err)
 	})
-	huma.Register(api, closed("decide-policy", http.MethodPost, "/api/screening/policies/{policy}", "Decide on a policy of the studio; keep false only tells which visits it would touch"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("decide-policy", http.MethodPost, "/api/screening/policies/{policy}", "Turn a studio policy on or off; with keep false it only tells which visits are affected"), func(ctx context.Context, in *struct {
 		Policy string `path:"policy" maxLength:"60"`
 		Body   struct {
 			On     bool   `json:"on"`

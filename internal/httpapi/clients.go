@@ -49,7 +49,7 @@ func (h *handlers) registerConsents(api huma.API) {
 	huma.Register(api, closed("consent-texts", http.MethodGet, "/api/consents/texts", "The texts that clients sign"), func(context.Context, *struct{}) (*body[[]studio.ConsentText], error) {
 		return reply(studio.ConsentTexts, nil)
 	})
-	huma.Register(api, closed("sign-consent", http.MethodPost, "/api/clients/{id}/consents", "Keep a signed consent"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("sign-consent", http.MethodPost, "/api/clients/{id}/consents", "Save a signed consent"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
 			Kind      studio.ConsentKind `json:"kind" enum:"treatment,photos,mouth"`
@@ -67,14 +67,14 @@ func (h *handlers) registerConsents(api huma.API) {
 }
 
 func (h *handlers) registerPrivacy(api huma.API) {
-	huma.Register(api, closed("export-client", http.MethodGet, "/api/clients/{id}/export", "Everything kept of a client, as a file"), func(ctx context.Context, in *ByID) (*download, error) {
+	huma.Register(api, closed("export-client", http.MethodGet, "/api/clients/{id}/export", "Everything stored about a client, as a file"), func(ctx context.Context, in *ByID) (*download, error) {
 		f, err := h.rooms.Clients.ExportClient(ctx, actor(ctx), in.ID)
 		if err != nil {
 			return nil, answer(err)
 		}
 		return h.file(f, "client.json")
 	})
-	huma.Register(api, closed("print-client", http.MethodGet, "/api/clients/{id}/file", "Everything kept of a client, as PDF"), func(ctx context.Context, in *ByID) (*download, error) {
+	huma.Register(api, closed("print-client", http.MethodGet, "/api/clients/{id}/file", "Everything stored about a client, as PDF"), func(ctx context.Context, in *ByID) (*download, error) {
 		f, err := h.rooms.Clients.ExportClient(ctx, actor(ctx), in.ID)
 		if err != nil {
 			return nil, answer(err)

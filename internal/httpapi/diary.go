@@ -12,7 +12,7 @@ import (
 )
 
 func (h *handlers) registerDiary(api huma.API) {
-	huma.Register(api, closed("get-day", http.MethodGet, "/api/day", "A day's visits"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("get-day", http.MethodGet, "/api/day", "A day's appointments"), func(ctx context.Context, in *struct {
 		Date string `query:"date" maxLength:"10"`
 	}) (*body[DayView], error) {
 		d, err := h.rooms.Diary.Day(ctx, actor(ctx), in.Date)
@@ -36,7 +36,7 @@ func (h *handlers) registerDiary(api huma.API) {
 		list, err := h.rooms.Diary.FreeTimes(ctx, actor(ctx), q)
 		return reply(list, err)
 	})
-	huma.Register(api, closed("book-visit", http.MethodPost, "/api/visits", "Book a visit; the same id twice books once"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("book-visit", http.MethodPost, "/api/visits", "Book an appointment; the same id twice books once"), func(ctx context.Context, in *struct {
 		Body struct {
 			ID           uuid.UUID `json:"id" format:"uuid"`
 			Client       uuid.UUID `json:"client" format:"uuid"`
@@ -50,11 +50,11 @@ func (h *handlers) registerDiary(api huma.API) {
 		v, err := h.rooms.Diary.Book(ctx, actor(ctx), studio.NewVisit{ID: b.ID, Client: b.Client, Practitioner: b.Practitioner, Room: b.Room, Protocol: b.Protocol, Start: b.Start})
 		return reply(v, err)
 	})
-	huma.Register(api, closed("get-visit", http.MethodGet, "/api/visits/{id}", "A visit"), func(ctx context.Context, in *ByID) (*body[*studio.VisitLine], error) {
+	huma.Register(api, closed("get-visit", http.MethodGet, "/api/visits/{id}", "An appointment"), func(ctx context.Context, in *ByID) (*body[*studio.VisitLine], error) {
 		v, err := h.rooms.Diary.Visit(ctx, actor(ctx), in.ID)
 		return reply(v, err)
 	})
-	huma.Register(api, closed("set-visit-state", http.MethodPost, "/api/visits/{id}/state", "Move a visit on"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("set-visit-state", http.MethodPost, "/api/visits/{id}/state", "Move an appointment to its first possible time"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
 			State studio.VisitState `json:"state" enum:"confirmed,arrived,cancelled,no-show"`
@@ -66,11 +66,11 @@ func (h *handlers) registerDiary(api huma.API) {
 }
 
 func (h *handlers) registerMoves(api huma.API) {
-	huma.Register(api, closed("first-free", http.MethodGet, "/api/visits/{id}/first-free", "The first time the visit could be moved to"), func(ctx context.Context, in *ByID) (*body[*studio.FreeTime], error) {
+	huma.Register(api, closed("first-free", http.MethodGet, "/api/visits/{id}/first-free", "The first time an appointment can be moved to"), func(ctx context.Context, in *ByID) (*body[*studio.FreeTime], error) {
 		f, err := h.rooms.Diary.FirstFree(ctx, actor(ctx), in.ID)
 		return reply(f, err)
 	})
-	huma.Register(api, closed("move-visit", http.MethodPost, "/api/visits/{id}/move", "Move a visit to another time"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("move-visit", http.MethodPost, "/api/visits/{id}/move", "Move an appointment to another time"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
 			Practitioner uuid.UUID `json:"practitioner" format:"uuid"`

@@ -51,7 +51,7 @@ func (h *handlers) importFile(ctx context.Context, data []byte, dry bool) (v Imp
 }
 
 func (h *handlers) registerTablet(api huma.API) {
-	huma.Register(api, closed("set-pin", http.MethodPut, "/api/pin", "Choose the PIN with which the tablet is taken back"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("set-pin", http.MethodPut, "/api/pin", "Choose the PIN that unlocks the tablet"), func(ctx context.Context, in *struct {
 		Body struct {
 			PIN string `json:"pin" maxLength:"8"`
 		}
@@ -81,7 +81,7 @@ func (h *handlers) registerAudit(api huma.API) {
 }
 
 func (h *handlers) registerImport(api huma.API) {
-	bring := closed("import-file", http.MethodPost, "/api/import", "Bring in a studio, protocol or library file; dry only rehearses it")
+	bring := closed("import-file", http.MethodPost, "/api/import", "Import a studio, protocol or library file; with dry it only tells what it would add")
 	bring.MaxBodyBytes = BodyLimitBytes
 	huma.Register(api, bring, func(ctx context.Context, in *struct {
 		Dry     bool `query:"dry"`

@@ -131,7 +131,7 @@ func (h *handlers) registerSession(api huma.API) {
 		}
 		return o, nil
 	})
-	huma.Register(api, open("sign-in", http.MethodPost, "/api/sign-in", "Begin a session"), func(ctx context.Context, in *struct {
+	huma.Register(api, open("sign-in", http.MethodPost, "/api/sign-in", "Sign in"), func(ctx context.Context, in *struct {
 		Origin
 		Body struct {
 			Email    string `json:"email" maxLength:"200"`

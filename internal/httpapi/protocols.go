@@ -92,7 +92,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 			Evaluation: o.Evaluation,
 		}, err)
 	})
-	huma.Register(api, closed("add-protocol", http.MethodPost, "/api/protocols", "Begin a protocol as your draft"), func(ctx context.Context, in *struct{ Body protocol.Protocol }) (*body[IDView], error) {
+	huma.Register(api, closed("add-protocol", http.MethodPost, "/api/protocols", "Add a protocol as your draft"), func(ctx context.Context, in *struct{ Body protocol.Protocol }) (*body[IDView], error) {
 		id, err := h.rooms.Protocols.AddProtocol(ctx, actor(ctx), &in.Body)
 		return reply(IDView{id}, err)
 	})

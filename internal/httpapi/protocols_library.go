@@ -58,7 +58,7 @@ func (h *handlers) registerLibrary(api huma.API) {
 		st, err := h.rooms.Protocols.SaveStroke(ctx, actor(ctx), in.Body)
 		return reply(st, err)
 	})
-	huma.Register(api, closed("change-stroke", http.MethodPut, "/api/strokes/{key}", "Keep a stroke of the studio's own in place of what has the key"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("change-stroke", http.MethodPut, "/api/strokes/{key}", "Replace a studio stroke"), func(ctx context.Context, in *struct {
 		Key  string `path:"key" maxLength:"60"`
 		Body stroke.Stroke
 	}) (*body[*stroke.Stroke], error) {

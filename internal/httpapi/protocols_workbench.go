@@ -20,7 +20,7 @@ type FixedView struct {
 }
 
 func (h *handlers) registerWorkbench(api huma.API) {
-	huma.Register(api, closed("evaluate-protocol", http.MethodPost, "/api/evaluate", "Judge a protocol without keeping it"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("evaluate-protocol", http.MethodPost, "/api/evaluate", "Evaluate a protocol without saving it"), func(ctx context.Context, in *struct {
 		Body struct {
 			Protocol   protocol.Protocol `json:"protocol"`
 			SkinType   string            `json:"skinType,omitempty" maxLength:"40"`
@@ -40,7 +40,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		p, e, err := h.rooms.Protocols.FixProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Finding, in.Body.Fix)
 		return reply(FixedView{p, e}, err)
 	})
-	huma.Register(api, closed("command-protocol", http.MethodPost, "/api/command", "Run a command on a protocol without keeping it"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("command-protocol", http.MethodPost, "/api/command", "Run a workbench command on a protocol without saving it"), func(ctx context.Context, in *struct {
 		Body struct {
 			Protocol protocol.Protocol     `json:"protocol"`
 			Order    remedy.CommandRequest `json:"order"`
@@ -49,7 +49,7 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		d, e, err := h.rooms.Protocols.CommandProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Order)
 		return reply(CommandView{d, e}, err)
 	})
-	huma.Register(api, closed("draft-protocol", http.MethodPost, "/api/draft", "Compose a first draft from a question, without keeping it"), func(ctx context.Context, in *struct{ Body drafting.Question }) (*body[FixedView], error) {
+	huma.Register(api, closed("draft-protocol", http.MethodPost, "/api/draft", "Suggest a first draft from a question, without saving it"), func(ctx context.Context, in *struct{ Body drafting.Question }) (*body[FixedView], error) {
 		p, e, err := h.rooms.Protocols.DraftProtocol(ctx, actor(ctx), in.Body)
 		return reply(FixedView{p, e}, err)
 	})

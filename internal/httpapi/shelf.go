@@ -127,7 +127,7 @@ func (h *handlers) registerShelf(api huma.API) {
 	}) (*nothing, error) {
 		return nil, answer(h.rooms.Shelf.SaveContents(ctx, actor(ctx), in.ID, in.Body))
 	})
-	huma.Register(api, closed("receive-lot", http.MethodPost, "/api/lots", "Put a delivery on the shelf"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("receive-lot", http.MethodPost, "/api/lots", "Receive a delivery"), func(ctx context.Context, in *struct {
 		Body struct {
 			Product    uuid.UUID       `json:"product" format:"uuid"`
 			Number     string          `json:"number" maxLength:"60"`
@@ -150,7 +150,7 @@ func (h *handlers) registerShelf(api huma.API) {
 	}) (*nothing, error) {
 		return nil, answer(h.rooms.Shelf.CorrectStock(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Amount, in.Body.Note))
 	})
-	huma.Register(api, closed("add-product", http.MethodPost, "/api/products", "Put a product on the shelf; its key is made from its name"), func(ctx context.Context, in *struct{ Body shelfroom.NewProduct }) (*body[IDView], error) {
+	huma.Register(api, closed("add-product", http.MethodPost, "/api/products", "Add a product; its key is made from its name"), func(ctx context.Context, in *struct{ Body shelfroom.NewProduct }) (*body[IDView], error) {
 		in.Body.Key = ""
 		id, err := h.rooms.Shelf.AddProduct(ctx, actor(ctx), in.Body)
 		return reply(IDView{id}, err)

@@ -56,7 +56,7 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 }
 
 func (h *handlers) registerTreatments(api huma.API) {
-	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Begin the treatment; twice changes nothing"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Start the treatment; a repeat changes nothing"), func(ctx context.Context, in *struct {
 		ByID
 		Body struct {
 			studio.PlanOptions
@@ -82,7 +82,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 		}
 		return reply(v, nil)
 	})
-	huma.Register(api, closed("save-progress", http.MethodPut, "/api/visits/{id}/progress", "Keep where the room is"), func(ctx context.Context, in *struct {
+	huma.Register(api, closed("save-progress", http.MethodPut, "/api/visits/{id}/progress", "Save how far the treatment is"), func(ctx context.Context, in *struct {
 		ByID
 		Body studio.Progress
 	}) (*nothing, error) {
@@ -113,7 +113,7 @@ func (h *handlers) registerRecords(api huma.API) {
 		}
 		return r
 	}
-	huma.Register(api, closed("save-record", http.MethodPut, "/api/visits/{id}/record", "Keep what is written so far"), func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
+	huma.Register(api, closed("save-record", http.MethodPut, "/api/visits/{id}/record", "Save the record as written so far"), func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
 		if err := h.rooms.Treatment.SaveRecord(ctx, actor(ctx), in.ID, read(in)); err != nil {
 			return nil, answer(err)
 		}

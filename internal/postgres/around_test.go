@@ -292,7 +292,7 @@ func TestThePlanIsForTheClientsSkin(t *testing.T) {
 	assert.NotEmpty(t, room.Treatment.Adjustments, "and the record shows why")
 }
 
-// A tailored plan tells by what it leaves out: an erased client's treatments keep
+// A adjusted plan tells by what it leaves out: an erased client's treatments keep
 // the plan as it was published, and what they used and cost.
 func TestAnErasedClientsPlansTellNothing(t *testing.T) {
 	w := newWorld(t)

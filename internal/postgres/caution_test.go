@@ -113,7 +113,7 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 	assert.GreaterOrEqual(t, changed, 60, "plans that were changed")
 }
 
-// checkPlan holds a tailored plan against everything that was said.
+// checkPlan holds a adjusted plan against everything that was said.
 func checkPlan(t *testing.T, w *world, plan *studio.Plan, answers map[string]contraindication.Answer) {
 	t.Helper()
 	lib, err := w.svc.Protocols.Library(context.Background(), &w.owner)

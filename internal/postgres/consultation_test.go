@@ -261,7 +261,7 @@ func TestConsents(t *testing.T) {
 	require.ErrorAs(t, err, &bad)
 }
 
-// What only makes a plan gentler may be overruled with a reason that stays in the
+// What only makes a plan gentler may be overridden with a reason that stays in the
 // record; allergies, waits and places left out may not (handbook, chapter 5).
 func TestOverruling(t *testing.T) {
 	w := newWorld(t)
@@ -494,7 +494,7 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 	assert.False(t, p.Refused)
 }
 
-// What is told after the door check is not passed over: a consultation reviewed
+// What is told after the pre-treatment check is not passed over: a consultation reviewed
 // later that day judges today's check again, and of two answers of a doctor the
 // newer counts, also when it is a no (handbook, chapter 5).
 func TestWhatIsToldLaterCounts(t *testing.T) {

@@ -139,7 +139,7 @@ func TestADayAtTheDesk(t *testing.T) {
 	}
 }
 
-// A treatment over HTTP, as the browser does it: questions, door check, plan, yes
+// A treatment over HTTP, as the browser does it: questions, pre-treatment check, plan, yes
 // to the changes, signature, room, record; each step refuses to come before the
 // one it needs.
 func TestATreatmentOverHTTP(t *testing.T) {

@@ -176,7 +176,7 @@ func TestAnUntestedProductIsNotUsed(t *testing.T) {
 }
 
 // Every change wants its yes: the gentler ones in one go, each other by itself;
-// what is overruled at one step is overruled there alone, and stays in the record.
+// what is overridden at one step is overridden there alone, and stays in the record.
 func TestChangesAreAcceptedOneByOne(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()

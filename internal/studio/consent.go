@@ -89,7 +89,7 @@ type Override struct {
 	Reason string `json:"reason" maxLength:"500"`
 }
 
-// CheckOverrides refuses what may not be overruled, and overruling without a reason.
+// CheckOverrides refuses what may not be overridden, and overriding without a reason.
 func CheckOverrides(outcomes []contraindication.Contraindication, list []Override) error {
 	for _, o := range list {
 		if !contraindication.MayOverride(outcomes, o.Rule) {
@@ -102,7 +102,7 @@ func CheckOverrides(outcomes []contraindication.Contraindication, list []Overrid
 	return nil
 }
 
-// WholeRules are the rules overruled in the whole plan.
+// WholeRules are the rules overridden in the whole plan.
 func WholeRules(list []Override) []string {
 	out := []string{}
 	for _, o := range list {

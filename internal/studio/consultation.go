@@ -137,7 +137,7 @@ type Named struct {
 	Name string `json:"name"`
 }
 
-// PreCheck is a door check as it was; never rewritten.
+// PreCheck is a pre-treatment check as it was; never rewritten.
 type PreCheck struct {
 	ID          uuid.UUID                          `json:"id"`
 	Client      uuid.UUID                          `json:"client"`
@@ -152,7 +152,7 @@ type PreCheck struct {
 }
 
 // ClientFacts is what is known of a client for judging a day: the newest reviewed
-// consultation and door check (nil where there is none), answered letters and
+// consultation and pre-treatment check (nil where there is none), answered letters and
 // patch tests, newest first, and the keys of products used in closed records.
 type ClientFacts struct {
 	Client       Client

@@ -101,7 +101,7 @@ type VisitLine struct {
 	PractitionerName string `json:"practitionerName"`
 	RoomName         string `json:"roomName"`
 	ProtocolName     string `json:"protocolName"`
-	// Checked is the headline of the door check made for this visit, if any.
+	// Checked is the headline of the pre-treatment check made for this visit, if any.
 	Checked string `json:"checked,omitempty"`
 	// Outlook is the headline to expect, from what is known now, of a visit that is
 	// still to come and not checked yet; NotBefore is the first day without a wait.

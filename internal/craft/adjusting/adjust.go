@@ -17,7 +17,7 @@ type AdjustedPlan struct {
 	Refused     bool                   `json:"refused"`
 }
 
-// LeastWork is the part of the work that must be left for a tailored plan to be
+// LeastWork is the part of the work that must be left for an adjusted plan to be
 // worth its name (a studio's starting value).
 const LeastWork = 0.4
 
@@ -29,7 +29,7 @@ const LeastWork = 0.4
 // For each step the first that serves is taken: lead the path round the zone or
 // work the other side whole, lower the pressure, an alternate hand, tool or
 // product, a stroke of the library with the same intent and region, leave the
-// step out. Then opening, way home and film are made whole again by another way,
+// step out. Then opening, drainage route and slip are made whole again by another way,
 // what cannot be carried home is left out, and the plan is fitted to its slot;
 // three times at most.
 func Adjust(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints) AdjustedPlan {
@@ -75,7 +75,7 @@ type adjuster struct {
 	adjustments []Adjustment
 	// hopeless findings are those that no fix resolves within the constraints.
 	hopeless map[string]bool
-	// routeless strokes were left out for want of a way home; they are not brought back.
+	// routeless strokes were left out for want of a drainage route; they are not brought back.
 	routeless map[string]bool
 	// overruns is set where even the shortest plan does not fit the slot.
 	overruns bool
@@ -83,7 +83,7 @@ type adjuster struct {
 	byProduct map[string]string
 }
 
-// base is the evaluation of the plan before it was tailored, worked out when it
+// base is the evaluation of the plan before it was adjusted, worked out when it
 // is first asked for.
 func (t *adjuster) base() *evaluation.Evaluation {
 	if t.before == nil {
@@ -122,7 +122,7 @@ func (t *adjuster) note(step, name string, did AdjustmentKind, rule string, ch A
 	t.adjustments = append(t.adjustments, ch)
 }
 
-// step tailors step i and returns by how many positions the list has grown or
+// step adjusts step i and returns by how many positions the list has grown or
 // shrunk behind it.
 func (t *adjuster) step(i int) int {
 	r := t.resolved(i)

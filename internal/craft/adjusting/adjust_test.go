@@ -34,7 +34,7 @@ func touches(r *evaluation.Resolved, zone string, side string) bool {
 // Whatever is asked: the result works no excluded place, passes no cap, uses no
 // excluded stroke, tool or product, breaks no absolute limit that the plan kept,
 // and never overruns; else it is refused. Every change has its reason (handbook,
-// chapter 5, tailoring).
+// chapter 5, adjusting).
 func TestTailoringKeepsEveryConstraint(t *testing.T) {
 	ctx := crafttest.TradeStudio()
 	var keys []string

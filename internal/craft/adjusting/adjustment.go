@@ -6,7 +6,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 )
 
-// AdjustmentKind is a kind of change that tailoring makes.
+// AdjustmentKind is a kind of change that adjusting makes.
 type AdjustmentKind string
 
 // The kinds of change, in the order in which they are tried.
@@ -21,7 +21,7 @@ const (
 	Dropped      AdjustmentKind = "left-out"    // the step is left out
 	NoTime       AdjustmentKind = "no-time"     // removed to fit the time
 	RouteBlocked AdjustmentKind = "no-way-home" // left out because its lymph could not be carried home
-	Restored     AdjustmentKind = "restored"    // added so that opening, way home or film are whole again
+	Restored     AdjustmentKind = "restored"    // added so that opening, drainage route or slip are whole again
 	Refitted     AdjustmentKind = "refitted"    // doses changed to fill the slot
 	Dosed        AdjustmentKind = "dosed"       // more or less of a product
 	Slowed       AdjustmentKind = "slowed"      // a slower hand, in hundredths
@@ -53,7 +53,7 @@ type Adjustment struct {
 }
 
 // MayOverrideAdjustment reports whether one change may be taken back, with a reason:
-// it was made for a rule that may be overruled, and is not a consequence of other
+// it was made for a rule that may be overridden, and is not a consequence of other
 // changes.
 func MayOverrideAdjustment(outcomes []contraindication.Contraindication, c *Adjustment) bool {
 	switch c.Kind {

@@ -108,7 +108,7 @@ func TestEveryRuleThatCouldChangeAPlanIsAsked(t *testing.T) {
 }
 
 // Asking only what matters never drops a rule that would have changed a plan: for
-// any answers, leaving the rules out that are not asked gives the same tailored
+// any answers, leaving the rules out that are not asked gives the same adjusted
 // plan of every protocol in the scope.
 func TestWhatIsNotAskedChangesNothing(t *testing.T) {
 	ctx := crafttest.TradeStudio()

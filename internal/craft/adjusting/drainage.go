@@ -124,7 +124,7 @@ func (t *adjuster) side(i int, r *evaluation.Resolved) int {
 	return t.drop(i, r.Name, RouteBlocked, rule)
 }
 
-// closes is the rule that closes the way home of a draining or opening step: the
+// closes is the rule that closes the drainage route of a draining or opening step: the
 // one that leaves out the door of a node group that its lymph runs through.
 func (t *adjuster) closes(r *evaluation.Resolved) string {
 	for k := len(r.Path) - 1; k >= 0; k-- {

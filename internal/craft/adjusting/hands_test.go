@@ -18,7 +18,7 @@ import (
 
 // Long nails: knuckles where the stroke names them, no ear opening (handbook,
 // chapter 2, alternates), nothing in the mouth (from memory); each with its reason,
-// and not to be overruled: the practitioner may say that the nails are short.
+// and not to be overridden: the practitioner may say that the nails are short.
 func TestLongNails(t *testing.T) {
 	ctx := crafttest.TradeStudio()
 	ctx.LongNails = true

@@ -11,7 +11,7 @@ import (
 )
 
 // refused reports that nothing sensible is left: something that stops, drainage
-// without its opening or way home, no way to fit its time, or too little work.
+// without its opening or drainage route, no way to fit its time, or too little work.
 func (t *adjuster) refused(now *evaluation.Evaluation) bool {
 	for i := range now.Findings {
 		f := &now.Findings[i]
@@ -27,7 +27,7 @@ func (t *adjuster) refused(now *evaluation.Evaluation) bool {
 	return before > 0 && work(now) < LeastWork*before
 }
 
-// hadBefore reports whether the plan had the finding before it was tailored.
+// hadBefore reports whether the plan had the finding before it was adjusted.
 func (t *adjuster) hadBefore(f *evaluation.Finding) bool {
 	return slices.ContainsFunc(t.base().Findings, func(g evaluation.Finding) bool {
 		return g.ID == f.ID || g.Code == f.Code && len(f.Steps) > 0 && slices.Equal(g.Steps, f.Steps)

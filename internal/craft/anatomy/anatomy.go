@@ -38,7 +38,7 @@ func (s Side) String() string { return [...]string{"mid", "left", "right"}[s] }
 // Other returns the opposite side; Mid stays Mid.
 func (s Side) Other() Side { return [...]Side{Mid, Right, Left}[s] }
 
-// Region is one of the areas over which product film and loads are kept.
+// Region is one of the areas over which slip and loads are kept.
 type Region string
 
 // The regions, from the top down.

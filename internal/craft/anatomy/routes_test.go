@@ -58,7 +58,7 @@ func TestTheHandbooksAnatomicalEdges(t *testing.T) {
 }
 
 // The node groups of chapter 1, their doors, and the order in which lymph passes
-// through them on its way home.
+// through them on its drainage route.
 func TestNodeGroups(t *testing.T) {
 	for g, want := range map[anatomy.NodeGroup]struct {
 		door string

@@ -40,7 +40,7 @@ func TestOnlyWhatMattersIsAsked(t *testing.T) {
 	assert.False(t, asked["bee-allergy"])
 }
 
-// What was told once with a day of its own is not lost at the next door check
+// What was told once with a day of its own is not lost at the next pre-treatment check
 // (common practice: the date tells, not the visit).
 func TestWhatStillRunsIsCarried(t *testing.T) {
 	pack := contraindication.Trade()

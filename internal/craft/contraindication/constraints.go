@@ -29,7 +29,7 @@ type Constraints struct {
 	instead   map[string]string // the product to take in place of one
 	titles    map[string]Contraindication
 	refit     string // the rule for which the plan is fitted whatever else happens
-	reapply   string // the rule for which product goes on again where the film is thin
+	reapply   string // the rule for which product goes on again where slip is thin
 }
 
 type capped struct {
@@ -123,7 +123,7 @@ func (c *Constraints) RuleAt(side anatomy.Side, zone anatomy.ID) string { return
 func (c *Constraints) For(step string) *Constraints { return c.waived[step] }
 
 // FirmerRule, RefitRule and ReapplyRule name the rule that asks for a firmer hand,
-// for fitting to the time, or for product before the film gets thin; "" where none
+// for fitting to the time, or for product before slip gets thin; "" where none
 // does.
 func (c *Constraints) FirmerRule() string  { return c.firmer }
 func (c *Constraints) RefitRule() string   { return c.refit }
@@ -198,7 +198,7 @@ func (c *Constraints) Explain(rule, title, why string) {
 // Refit asks for the plan to be fitted to its slot even where no step changes.
 func (c *Constraints) Refit(rule string) { c.refit = rule }
 
-// Reapply asks for product to go on again where the film gets too thin, also where
+// Reapply asks for product to go on again where slip gets too thin, also where
 // it did before.
 func (c *Constraints) Reapply(rule string) { c.reapply = rule }
 

@@ -12,7 +12,7 @@ import (
 	"softpalm/internal/craft/crafttest"
 )
 
-// A rule may be overruled where it only asks for something gentler; not where a
+// A rule may be overridden where it only asks for something gentler; not where a
 // doctor's letter stands behind it, nor where anything else of it keeps a client
 // safe (handbook, chapter 5).
 func TestWhatMayBeOverruled(t *testing.T) {

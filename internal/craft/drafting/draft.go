@@ -473,7 +473,7 @@ func (d *drafting) opening(work []candidate) []string {
 	return keys
 }
 
-// closing puts the way home: a sweep as the school has it, then, where it asks
+// closing puts the drainage route: a sweep as the school has it, then, where it asks
 // for that, the opening in reverse.
 func (d *drafting) closing(put func(protocol.Phase, string, *protocol.Use) *protocol.Step, opened []string) {
 	still := d.slip == nil

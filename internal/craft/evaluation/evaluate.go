@@ -33,7 +33,7 @@ type Load struct {
 }
 
 // Reapply is a good moment to put product on again: before the visit of Step
-// at At, because the film gets too thin at ThinAt.
+// at At, because slip gets too thin at ThinAt.
 type Reapply struct {
 	Step    string  `json:"step"`
 	At      float64 `json:"at"`

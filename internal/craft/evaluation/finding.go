@@ -115,7 +115,7 @@ const (
 	MoveBefore    Fix = "move-before"  // put the step that opens the node before this one
 	OpenFirst     Fix = "open-first"   // add an opening stroke of the library before this step
 	OpenAll       Fix = "open-all"     // add the opening
-	CarryHome     Fix = "carry-home"   // add the way home at the end
+	CarryHome     Fix = "carry-home"   // add the drainage route at the end
 	AddProduct    Fix = "add-product"  // re-apply before this step
 	Blot          Fix = "blot"         // take product off before this step
 	LessProduct   Fix = "less-product" // down to the range

@@ -103,7 +103,7 @@ func (e *Evaluation) checkDry(r *Resolved) {
 }
 
 // reapplyBefore notes the best moment to put product on again for a visit where
-// the film is too thin: the last moment before it, within its phase, at which
+// slip is too thin: the last moment before it, within its phase, at which
 // the hands leave the face anyway, else the visit itself.
 func (e *Evaluation) reapplyBefore(vi int, product string) {
 	thin := &e.Occurrences[vi]
@@ -118,7 +118,7 @@ func (e *Evaluation) reapplyBefore(vi int, product string) {
 	e.Reapply = append(e.Reapply, Reapply{Step: e.Steps[at.Step].ID, At: at.Start, Thin: e.Steps[thin.Step].ID, ThinAt: thin.Start, Product: product})
 }
 
-// checkGlide judges the film under a stroke and reports whether it is too thin.
+// checkGlide judges slip under a stroke and reports whether it is too thin.
 func (e *Evaluation) checkGlide(r *Resolved, v *Occurrence, skin *slip.Coat, lastUsed string) (thin bool) {
 	if r.Regions&^(scalpBit|mouthBit) == 0 {
 		return false

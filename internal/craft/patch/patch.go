@@ -134,7 +134,7 @@ func PatchNeeds(products []*slip.Product, sensitive bool, used map[string]bool, 
 
 // PatchOutcomes are what patch tests ask of a plan: products that need one first,
 // and those that one showed a reaction to, by key (see [PatchNeeds]). They join
-// the outcomes of the day's check when a plan is tailored.
+// the outcomes of the day's check when a plan is adjusted.
 func PatchOutcomes(untested, reacted []string) []contraindication.Contraindication {
 	var out []contraindication.Contraindication
 	if len(reacted) > 0 {

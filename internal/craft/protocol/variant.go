@@ -28,7 +28,7 @@ type Variant struct {
 //	swap-product  products that carry Tags, or Product itself, by With or the
 //	              nearest on the shelf
 //	amount        product in hundredths of the base: By 80 is a fifth less
-//	re-apply      product again wherever the film would get too thin
+//	re-apply      product again wherever slip would get too thin
 //	slower        tempo in hundredths: By 120 takes a fifth longer
 //	hands-on      hands-on time of By minutes
 type VariantRule struct {

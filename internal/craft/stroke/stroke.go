@@ -77,7 +77,7 @@ const (
 	Across Sides = "across"
 )
 
-// Glide is what a stroke asks of the product film.
+// Glide is what a stroke asks of the slip.
 type Glide string
 
 // The glide needs. Slide and Stone want slip, Knead some, Grip little or none.

@@ -32,7 +32,7 @@ type AlternativeProtocol struct {
 }
 
 // Alternatives lists the studio's published protocols that something sensible is left
-// of with today's door check, the one that has to change least first; the visit's
+// of with today's pre-treatment check, the one that has to change least first; the visit's
 // own is not among them.
 func (s *Service) Alternatives(ctx context.Context, a *studio.Actor, visit uuid.UUID) ([]AlternativeProtocol, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {

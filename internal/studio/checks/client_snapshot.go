@@ -127,7 +127,7 @@ func (t *clientSnapshot) ongoingPreferences(pack *contraindication.Pack) map[str
 	return out
 }
 
-// withConsultation joins answers given at the door to those of the consultation that only the
+// withConsultation joins answers given at the pre-treatment check to those of the consultation that only the
 // consultation asks.
 func (t *clientSnapshot) withConsultation(pack *contraindication.Pack, door map[string]contraindication.Answer) map[string]contraindication.Answer {
 	out := maps.Clone(door)
@@ -240,7 +240,7 @@ func nameProducts(ctx context.Context, tx snapshotStore, names map[string]string
 	return nil
 }
 
-// deskWord is what the front desk may know of a door check.
+// deskWord is what the front desk may know of a pre-treatment check.
 func deskWord(headline string) string {
 	switch headline {
 	case "", "go", "go-with-changes":

@@ -98,7 +98,7 @@ type Questions struct {
 	// Current are the answers of the standing consultation, About what was told with it.
 	Current map[string]contraindication.Answer `json:"standing"`
 	History studio.ClientHistory               `json:"about"`
-	// Since is the day of the last door check, HoldsUntil the day the consultation has
+	// Since is the day of the last pre-treatment check, HoldsUntil the day the consultation has
 	// to be made again; empty where there is none.
 	Since      string         `json:"since,omitempty"`
 	ValidUntil string         `json:"holdsUntil,omitempty"`
@@ -348,7 +348,7 @@ func (s *Service) Review(ctx context.Context, a *studio.Actor, client, id uuid.U
 	})
 }
 
-// JudgeAgain judges today's door check, if there is one, again with what is known
+// JudgeAgain judges today's pre-treatment check, if there is one, again with what is known
 // now; the check before stays as it was. Nothing told after the door may be
 // passed over in the room.
 func (s *Service) JudgeAgain(ctx context.Context, within studio.Tx, st *studio.Studio, a *studio.Actor, client uuid.UUID) error {

@@ -77,7 +77,7 @@ func (s *Service) Scan(ctx context.Context, a *studio.Actor, id uuid.UUID) (kind
 	return kind, data, err
 }
 
-// WriteLetter writes the letter that the newest door check asks for; the
+// WriteLetter writes the letter that the newest pre-treatment check asks for; the
 // question is the practitioner's own.
 func (s *Service) WriteLetter(ctx context.Context, a *studio.Actor, client uuid.UUID, visit *uuid.UUID, question string) (*studio.Letter, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
@@ -119,7 +119,7 @@ func (s *Service) WriteLetter(ctx context.Context, a *studio.Actor, client uuid.
 }
 
 // AnswerLetter records what the doctor answered, once. A yes holds through its
-// last day, and the newest door check of today is judged again with it.
+// last day, and the newest pre-treatment check of today is judged again with it.
 func (s *Service) AnswerLetter(ctx context.Context, a *studio.Actor, id uuid.UUID, yes bool, until, note string) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err

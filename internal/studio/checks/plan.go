@@ -31,7 +31,7 @@ type planStore interface {
 	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error)   // newest first
 }
 
-// planInputs is what a plan is tailored with: the studio's library and shelf, and
+// planInputs is what a plan is adjusted with: the studio's library and shelf, and
 // what is known of the client now.
 type planInputs struct {
 	lib      *studio.Library
@@ -68,7 +68,7 @@ func (s *Service) loadPlanInputs(ctx context.Context, tx planStore, st *studio.S
 	return w, nil
 }
 
-// outcomes are those of a door check, with what patch tests and the studio's
+// outcomes are those of a pre-treatment check, with what patch tests and the studio's
 // policies ask now.
 func (w *planInputs) outcomes(sc *studio.PreCheck) []contraindication.Contraindication {
 	return append(slices.Clone(sc.Result.Outcomes), w.standing...)
@@ -135,7 +135,7 @@ func (w *planInputs) adjust(ctx context.Context, tx planStore, id uuid.UUID, ver
 	return out, nil
 }
 
-// stepOf is the step of the published plan that a step of a tailored one comes
+// stepOf is the step of the published plan that a step of a adjusted one comes
 // from: one whose sides were parted carries its side behind its id.
 func stepOf(p *protocol.Protocol, id string) string {
 	if p.Index(id) < 0 {
@@ -148,8 +148,8 @@ func stepOf(p *protocol.Protocol, id string) string {
 	return id
 }
 
-// PlanFor previews the plan of a visit: its version tailored to today's door
-// check, as if some of it were overruled.
+// PlanFor previews the plan of a visit: its version adjusted to today's door
+// check, as if some of it were overridden.
 func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.PlanOptions) (*studio.Plan, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err

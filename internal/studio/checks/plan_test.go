@@ -9,7 +9,7 @@ import (
 	"softpalm/internal/craft/protocol"
 )
 
-// A step whose sides were parted by tailoring comes from the published one.
+// A step whose sides were parted by adjusting comes from the published one.
 func TestStepOf(t *testing.T) {
 	p := &protocol.Protocol{Steps: []protocol.Step{{ID: "a"}, {ID: "b-left"}}}
 	for id, want := range map[string]string{"a": "a", "a-left": "a", "a-right": "a", "b-left": "b-left", "b-left-left": "b-left", "x-left": "x-left", "x": "x"} {

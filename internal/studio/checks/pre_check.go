@@ -21,7 +21,7 @@ type checkStore interface {
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 }
 
-// consulted is the consultation that answers given at the door make: a whole new
+// consulted is the consultation that answers given at the pre-treatment check make: a whole new
 // one (renewed), the standing one with the answers it lacked, or nil where only
 // the door's own questions were answered and nothing was missing.
 func (t *clientSnapshot) consulted(q *Questions, answers map[string]contraindication.Answer, about *studio.ClientHistory, today calendar.Day) (c *studio.Consultation, renewed bool, faults []problem.Fault) {
@@ -54,7 +54,7 @@ func (t *clientSnapshot) consulted(q *Questions, answers map[string]contraindica
 	return c, false, faults
 }
 
-// SavePreCheck judges the answers of a door check, together with what the consultation
+// SavePreCheck judges the answers of a pre-treatment check, together with what the consultation
 // tells, and keeps them as they are today. Where no consultation holds, or where
 // answers to its questions (or what goes with them) are sent, all of them are
 // needed, and count as a consultation made in the studio; questions that the
@@ -132,7 +132,7 @@ type checkReader interface {
 
 // todaysPreCheck returns the client's newest screening of the day, whichever
 // visit it was made for: a cold sore told at the second visit's door must not be
-// passed over at the first's. A check at the door is valid that day only.
+// passed over at the first's. A check at the pre-treatment check is valid that day only.
 func todaysPreCheck(ctx context.Context, tx checkReader, client uuid.UUID, today string) (*studio.PreCheck, error) {
 	list, err := tx.PreChecks(ctx, client)
 	if err != nil {
@@ -144,7 +144,7 @@ func todaysPreCheck(ctx context.Context, tx checkReader, client uuid.UUID, today
 	return &list[0], nil
 }
 
-// judge makes a check of the answers given at the door, together with what the
+// judge makes a check of the answers given at the pre-treatment check, together with what the
 // consultation tells, on a day.
 func (t *clientSnapshot) judge(pack *contraindication.Pack, door map[string]contraindication.Answer, day calendar.Day) *studio.PreCheck {
 	answers := t.withConsultation(pack, door)

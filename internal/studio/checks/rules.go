@@ -151,7 +151,7 @@ func (s *Service) DecidePolicy(ctx context.Context, a *studio.Actor, id string, 
 }
 
 // changeRules makes a change to the studio's rules, tells which visits to come it
-// touches, and where it is kept logs it and judges today's door checks again.
+// touches, and where it is kept logs it and judges today's pre-treatment checks again.
 func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, change func(*studio.OwnRules) (*studio.RuleChange, error)) ([]AffectedVisit, error) {
 	if err := a.May(studio.Owner); err != nil {
 		return nil, err

@@ -246,7 +246,7 @@ func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 
 // healingDays is how far ahead a visit is offered again after something that has
 // to heal first, such as a cold sore (common practice, from memory: about ten
-// days); the door check of that day decides.
+// days); the pre-treatment check of that day decides.
 const healingDays = 10
 
 // FirstFree returns the first time a visit could be moved to, from the day its

@@ -52,7 +52,7 @@ type BundleConsultation struct {
 	History studio.ClientHistory    `json:"about,omitempty"`
 }
 
-// BundleCheck is a check at the door.
+// BundleCheck is a check at the pre-treatment check.
 type BundleCheck struct {
 	Day     string                  `json:"day" maxLength:"12"`
 	Answers map[string]BundleAnswer `json:"answers,omitempty"`
@@ -197,7 +197,7 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 	return nil
 }
 
-// addChecks brings in the consultation and the door checks, each judged on its day.
+// addChecks brings in the consultation and the pre-treatment checks, each judged on its day.
 func (im *importer) addChecks(ctx context.Context, client uuid.UUID, h *BundleHealth, at string) error {
 	pack := im.st.Pack()
 	if c := h.Consultation; c != nil {

@@ -37,9 +37,9 @@ func (a *AcceptedAdjustments) all(changes []adjusting.Adjustment) bool {
 	})
 }
 
-// StartTreatment begins the treatment of a visit with its tailored plan. It
-// needs a door check of today that lets the client be treated, a yes to every
-// change, and the consents the plan needs. What is overruled stays in the record
+// StartTreatment begins the treatment of a visit with its adjusted plan. It
+// needs a pre-treatment check of today that lets the client be treated, a yes to every
+// change, and the consents the plan needs. What is overridden stays in the record
 // with its reason. Starting twice changes nothing.
 func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.PlanOptions, accepted AcceptedAdjustments) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {

@@ -66,7 +66,7 @@ export const consentTextsQuery = queryOptions({
 
 export type Wanted = Omit<Schemas["PlanOptions"], "$schema">;
 
-/** The plan of a visit for today, as if some of it were overruled. */
+/** The plan of a visit for today, as if some of it were overridden. */
 export const planQuery = (id: string, want: Wanted) =>
 	queryOptions({
 		queryKey: ["plan", id, want],

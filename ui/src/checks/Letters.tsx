@@ -11,7 +11,7 @@ export const asksLetter = (o: Schemas["Contraindication"]) => !o.allowed && (o.k
 
 const stale = ["client", "visit", "plan", "day", "tailored"];
 
-/** Writes the letter that the door check asks for; the question is the practitioner's own. */
+/** Writes the letter that the pre-treatment check asks for; the question is the practitioner's own. */
 export function WriteLetter({ client, visit, planned }: { client: string; visit?: string; planned: string }) {
 	const [open, setOpen] = useState(false);
 	const [question, setQuestion] = useState(

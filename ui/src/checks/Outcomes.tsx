@@ -51,7 +51,7 @@ export function OverrideForm({
 	);
 }
 
-/** What a door check gave: the strictest in a word, then every rule that applies, with all it asks and its reason. */
+/** What a pre-treatment check gave: the strictest in a word, then every rule that applies, with all it asks and its reason. */
 export function Outcomes({
 	screening,
 	outcomes = screening.result.outcomes,

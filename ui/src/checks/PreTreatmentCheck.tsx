@@ -21,7 +21,7 @@ type Props = {
 	onDone: () => void;
 };
 
-/** The check at the door; what the client sent in by a private link is gone through first. */
+/** The pre-treatment check. Answers that the client sent by a private link are reviewed first. */
 export function PreTreatmentCheck(p: Props) {
 	const file = useQuery(clientQuery(p.client));
 	const questions = useQuery({ ...questionsQuery(p.client), refetchOnWindowFocus: false });

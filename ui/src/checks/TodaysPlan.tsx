@@ -17,7 +17,7 @@ import { PreTreatmentCheck } from "./PreTreatmentCheck";
 type PlanView = Schemas["PlanView"];
 type SetAside = Schemas["Override"];
 
-/** A visit of today: the door check, then the plan with its changes, then the room. */
+/** A visit of today: the pre-treatment check, then the plan with its changes, then the room. */
 export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	const [overrules, setOverrules] = useState<SetAside[]>([]);
 	const [instead, setInstead] = useState<Record<string, string>>({});

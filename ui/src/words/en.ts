@@ -246,7 +246,7 @@ export function fateWords(t: Schemas["ImportedItem"]): string {
 	return t.fate;
 }
 
-/** A change that tailoring made, as a sentence. */
+/** A change that adjusting made, as a sentence. */
 export function changeText(c: Schemas["Adjustment"], n: Names): string {
 	const zone = c.zone ? theZone(n.zone(c.zone), "") : "";
 	switch (c.did) {
