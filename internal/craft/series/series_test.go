@@ -109,3 +109,44 @@ func TestFreeAcrossAClockChange(t *testing.T) {
 	before, after := time.Date(2026, 3, 28, 10, 0, 0, 0, zone), time.Date(2026, 3, 29, 10, 0, 0, 0, zone)
 	assert.Equal(t, 23*time.Hour, after.Sub(before))
 }
+
+// The nearest times come in the order of time, whichever side of the wish they lie
+// on, and never more than there are.
+func TestNearest(t *testing.T) {
+	noon := time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC)
+	var times []series.Time
+	for _, minutes := range []int{-90, -45, -15, 30, 60, 120} {
+		times = append(times, series.Time{Start: noon.Add(time.Duration(minutes) * time.Minute), Practitioner: "a", Room: "1"})
+	}
+	near := series.Nearest(times, noon, 3)
+	require.Len(t, near, 3)
+	assert.Equal(t, []series.Time{times[1], times[2], times[3]}, near)
+	assert.Len(t, series.Nearest(times, noon, 10), 6)
+	assert.Empty(t, series.Nearest(nil, noon, 3))
+	assert.Equal(t, noon.Add(-90*time.Minute), times[0].Start, "the list given stays as it is")
+}
+
+// A practitioner's own hours narrow the studio's, a client is in one place at a time,
+// and a start on the opening minute and one that ends on the closing minute are both
+// offered; by hand.
+func TestTheEdgesOfFreeTimes(t *testing.T) {
+	day := time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC)
+	at := func(h, m int) time.Time { return day.Add(time.Duration(h)*time.Hour + time.Duration(m)*time.Minute) }
+	late := series.Week{}
+	late[time.Tuesday] = series.Hours{From: 15*60 + 30, To: 17 * 60}
+	q := series.Query{Zone: time.UTC, Open: nineToFive(), From: at(9, 0), Days: 1, Length: time.Hour, Reset: 15 * time.Minute,
+		Practitioners: []series.Resource{{ID: "late", Week: late}}, Rooms: []series.Resource{{ID: "1"}, {ID: "2"}}}
+	starts := func() (out []string) {
+		for _, f := range series.Free(q) {
+			out = append(out, f.Start.Format("15:04")+" "+f.Room)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"15:30 1", "15:45 1"}, starts())
+	q.Rooms[0].Busy = []series.Span{{Start: at(12, 0), End: at(15, 45)}}
+	assert.Equal(t, []string{"15:30 2", "15:45 1"}, starts(), "a room is free again at the minute it ends")
+	q.ClientBusy = []series.Span{{Start: at(16, 30), End: at(17, 0)}}
+	assert.Equal(t, []string{"15:30 2"}, starts(), "the client may leave while the room is reset")
+	q.From = at(15, 31)
+	assert.Empty(t, starts(), "nothing before the moment asked from")
+}

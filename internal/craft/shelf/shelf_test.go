@@ -60,3 +60,27 @@ func TestTake(t *testing.T) {
 	assert.Equal(t, 12, shelf.TreatmentsLeft(dec("30"), dec("2.4")))
 	assert.Equal(t, -1, shelf.TreatmentsLeft(dec("30"), decimal.Zero))
 }
+
+// A lot without a last day is used last, an opened one before a closed one of the
+// same day, and then by number (common practice: nothing stands open longer than it
+// must).
+func TestTheOrderOfLots(t *testing.T) {
+	lot := func(number, expiry, opened string) *shelf.Lot {
+		return &shelf.Lot{Number: number, Expiry: expiry, Opened: opened, Remaining: dec("1")}
+	}
+	order := func(lots ...*shelf.Lot) (out []string) {
+		taken, err := shelf.Take(lots, decimal.NewFromInt(int64(len(lots))), "2026-11-24")
+		require.NoError(t, err)
+		for _, x := range taken {
+			out = append(out, x.Lot.Number)
+		}
+		return out
+	}
+	want := []string{"soon", "open", "b1", "b2", "never-open", "never"}
+	lots := []*shelf.Lot{lot("never", "", ""), lot("b2", "2027-05-01", ""), lot("soon", "2027-01-01", ""), lot("never-open", "", "2026-01-01"), lot("b1", "2027-05-01", ""), lot("open", "2027-05-01", "2026-11-01")}
+	assert.Equal(t, want, order(lots...))
+	for i, j := 0, len(lots)-1; i < j; i, j = i+1, j-1 {
+		lots[i], lots[j] = lots[j], lots[i]
+	}
+	assert.Equal(t, want, order(lots...), "whatever order they come in")
+}

@@ -88,3 +88,31 @@ func TestAmounts(t *testing.T) {
 	_, ok = slip.Amount{Value: 2, Measure: slip.Drops}.In(oil)
 	assert.False(t, ok, "drops of a product that was never counted")
 }
+
+// An amount that was never measured is refused rather than guessed; an unweighed
+// product counts as water (common practice).
+func TestAmountsThatWereNeverMeasured(t *testing.T) {
+	bare, weighed := &slip.Product{}, &slip.Product{DropsPerML: 20, MLPerPump: 1.5, Density: 0.9}
+	for measure, want := range map[slip.Measure]float64{slip.Drops: 2, slip.Pumps: 60, slip.Gram: 40 / 0.9, slip.ML: 40} {
+		got, ok := slip.Amount{Value: 40, Measure: measure}.In(weighed)
+		assert.True(t, ok, measure)
+		assert.InDelta(t, want, got, 1e-9, measure)
+		_, ok = slip.Amount{Value: 40, Measure: measure}.In(bare)
+		assert.Equal(t, measure == slip.ML || measure == slip.Gram, ok, measure)
+	}
+	assert.InDelta(t, 1, bare.GramsPerML(), 0)
+}
+
+// Product without a half-life or without a usual amount gives no slip, and does not
+// state that there is any.
+func TestProductThatGivesNoSlip(t *testing.T) {
+	face := uint(1) << slip.RegionIndex(anatomy.Middle)
+	for _, c := range []struct {
+		full, half float64
+		slides     bool
+	}{{4, 25, true}, {0, 25, false}, {4, 0, false}} {
+		var f slip.Coat
+		f.Apply(0, face, anatomy.Mid, 1, c.full, c.half)
+		assert.Equal(t, c.slides, f.Stated(), "%+v", c)
+	}
+}
