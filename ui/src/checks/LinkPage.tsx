@@ -35,12 +35,12 @@ function formPages(rules: readonly Rule[], lists: readonly Schemas["List"][]): F
 	return out;
 }
 
-/** The client's own page: a consultation in few large questions, kept as one goes. */
+/** The client's own page: a consultation in few large questions, saved as one goes. */
 export function LinkPage() {
 	const token = window.location.hash.slice(1);
 	const headers = { "X-Link-Token": token };
 	const leftAt = `page of ${token}`;
-	const unkept = `unkept of ${token}`;
+	const unsaved = `unsaved of ${token}`;
 	const link = useQuery({
 		queryKey: ["link"],
 		queryFn: () => unwrap(api.GET("/api/consultation", { params: { header: headers } })),
@@ -52,20 +52,20 @@ export function LinkPage() {
 	const [answers, setAnswers] = useState<Answers | null>(null);
 	const [about, setAbout] = useState<About>({});
 	const [page, setPage] = useState(0);
-	const [kept, setKept] = useState<"kept" | "waiting" | "failed">("kept");
+	const [saved, setSaved] = useState<"saved" | "waiting" | "failed">("saved");
 	const [error, setError] = useState<unknown>(null);
 	const [sent, setSent] = useState(false);
 	const top = useRef<HTMLHeadingElement>(null);
 	const saving = useRef(false);
 	const newest = useRef<Told | null>(null);
-	const leaves = useMemo(() => formPages(link.data?.questions ?? [], link.data?.lists ?? []), [link.data]);
+	const forms = useMemo(() => formPages(link.data?.questions ?? [], link.data?.lists ?? []), [link.data]);
 
 	useEffect(() => {
 		document.title = "Soft Palm · consultation";
 	}, []);
 	useEffect(() => {
 		if (!link.data || answers) return;
-		const draft = sessionStorage.getItem(unkept);
+		const draft = sessionStorage.getItem(unsaved);
 		const told: Told = draft && !link.data.sent ? JSON.parse(draft) : link.data;
 		setAnswers(told.answers);
 		setAbout(told.about);
@@ -74,11 +74,11 @@ export function LinkPage() {
 			newest.current = told; // what was said before the reload and did not arrive
 			void keep();
 		}
-		const first = leaves.findIndex((l) => l.rules.some((r) => !complete(r, told.answers[r.id])));
+		const first = forms.findIndex((l) => l.rules.some((r) => !complete(r, told.answers[r.id])));
 		const begun = Object.keys(told.answers).length > 0;
 		const left = Number(sessionStorage.getItem(leftAt) ?? -1); // a reload comes back to the same page
-		setPage(left >= 0 && left <= leaves.length ? left : !begun ? 0 : first < 0 ? leaves.length : first);
-	}, [link.data, answers, leaves]);
+		setPage(left >= 0 && left <= forms.length ? left : !begun ? 0 : first < 0 ? forms.length : first);
+	}, [link.data, answers, forms]);
 
 	/** Keeps the newest answers; one request at a time, tried again until it holds. */
 	const keep = async () => {
@@ -90,11 +90,11 @@ export function LinkPage() {
 			try {
 				await unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { ...now, send: false } }));
 				if (!newest.current) {
-					setKept("kept");
-					sessionStorage.removeItem(unkept);
+					setSaved("saved");
+					sessionStorage.removeItem(unsaved);
 				}
 			} catch (e) {
-				setKept("failed");
+				setSaved("failed");
 				if (e instanceof ProblemError && e.problem.status >= 400 && e.problem.status < 500) {
 					setError(e);
 					break;
@@ -110,9 +110,9 @@ export function LinkPage() {
 		setAnswers(now.answers);
 		setAbout(now.about);
 		setError(null);
-		setKept("waiting");
+		setSaved("waiting");
 		newest.current = now;
-		sessionStorage.setItem(unkept, JSON.stringify(now)); // until the server has it
+		sessionStorage.setItem(unsaved, JSON.stringify(now)); // until the server has it
 		void keep();
 	};
 	const set = (id: string, a: Answer) => change({ answers: { ...(answers ?? {}), [id]: a } });
@@ -128,7 +128,7 @@ export function LinkPage() {
 			await unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { answers: answers ?? {}, about, send: true } }));
 			newest.current = null;
 			sessionStorage.removeItem(leftAt);
-			sessionStorage.removeItem(unkept);
+			sessionStorage.removeItem(unsaved);
 			setSent(true);
 			setAnswers({});
 			setAbout({});
@@ -149,7 +149,7 @@ export function LinkPage() {
 	const search: Search = (kind, text) =>
 		unwrap(api.GET("/api/consultation/substances", { params: { header: headers, query: { kind, text } } }));
 	const open = questions.filter((q) => !complete(q, answers[q.id]));
-	const leaf = leaves[page];
+	const form = forms[page];
 	const part = { about, onAbout: (a: About) => change({ about: a }) };
 	const fault = (path: string) => (error instanceof ProblemError ? error.at(path) : undefined);
 	const follow = (q: Rule) => {
@@ -185,16 +185,16 @@ export function LinkPage() {
 	/** The rest of a list is a no once its page is turned. */
 	const rest = (rules: Rule[]) => Object.fromEntries(rules.map((r) => [r.id, answers[r.id] ?? { yes: false }]));
 	const next = () => {
-		if (leaf?.list) change({ answers: { ...answers, ...rest(leaf.rules) } });
+		if (form?.list) change({ answers: { ...answers, ...rest(form.rules) } });
 		turn(page + 1);
 	};
-	const ticked = leaf?.list && leaf.rules.some((r) => answers[r.id]?.yes);
-	const untouched = leaf?.list && !leaf.rules.every((r) => answers[r.id]) && !ticked;
+	const ticked = form?.list && form.rules.some((r) => answers[r.id]?.yes);
+	const untouched = form?.list && !form.rules.every((r) => answers[r.id]) && !ticked;
 	return (
 		<main className="mx-auto max-w-xl px-5 pt-4 pb-10">
 			<p className="m-0 text-sm text-soft">{studioName}</p>
 			<h1 ref={top} tabIndex={-1} className="mt-0 mb-3 text-3xl outline-none">
-				{sent ? "Thank you" : leaf ? "Before your treatment" : "Check your answers"}
+				{sent ? "Thank you" : form ? "Before your treatment" : "Check your answers"}
 			</h1>
 			{sent ? (
 				<>
@@ -208,34 +208,34 @@ export function LinkPage() {
 				<>
 					<div className="mb-4">
 						<div className="h-1.5 rounded-sm bg-rule" aria-hidden="true">
-							<div className="h-1.5 rounded-sm bg-persimmon" style={{ width: `${(100 * page) / leaves.length}%` }} />
+							<div className="h-1.5 rounded-sm bg-persimmon" style={{ width: `${(100 * page) / forms.length}%` }} />
 						</div>
 						<p className="m-0 mt-1 flex justify-between text-sm text-soft">
 							<span>
-								{leaf ? `Page ${page + 1} of ${leaves.length}` : `${questions.length - open.length} of ${questions.length} answered`}
+								{form ? `Page ${page + 1} of ${forms.length}` : `${questions.length - open.length} of ${questions.length} answered`}
 							</span>
-							<span role="status">{kept === "kept" ? "Saved" : kept === "waiting" ? "Saving …" : "Not saved yet. Trying again …"}</span>
+							<span role="status">{saved === "saved" ? "Saved" : saved === "waiting" ? "Saving …" : "Not saved yet. Trying again …"}</span>
 						</p>
 					</div>
 					<ErrorMessage error={error} />
-					{leaf ? (
+					{form ? (
 						<div className="grid gap-6">
-							{leaf.about === "person" && <Person {...part} today={today} fault={fault("/about/birthDate")} />}
-							{leaf.about === "concerns" && <Concerns {...part} all={link.data.concerns} />}
-							{leaf.list ? (
+							{form.about === "person" && <Person {...part} today={today} fault={fault("/about/birthDate")} />}
+							{form.about === "concerns" && <Concerns {...part} all={link.data.concerns} />}
+							{form.list ? (
 								<Ticks
-									list={leaf.list}
-									rules={leaf.rules}
+									list={form.list}
+									rules={form.rules}
 									answers={answers}
 									follow={follow}
 									onTick={(r, yes) => set(r.id, { ...answers[r.id], yes })}
 									onNone={() => {
-										change({ answers: { ...answers, ...Object.fromEntries(leaf.rules.map((r) => [r.id, { yes: false }])) } });
-										if (!leaf.about) turn(page + 1);
+										change({ answers: { ...answers, ...Object.fromEntries(form.rules.map((r) => [r.id, { yes: false }])) } });
+										if (!form.about) turn(page + 1);
 									}}
 								/>
 							) : (
-								leaf.rules.map((q) => (
+								form.rules.map((q) => (
 									<div key={q.id}>
 										<p id={`q-${q.id}`} className="mt-0 mb-2 font-serif text-xl font-semibold">
 											{q.question}
@@ -249,9 +249,9 @@ export function LinkPage() {
 									</div>
 								))
 							)}
-							{leaf.about === "medicines" && <Medicines {...part} search={search} />}
-							{leaf.about === "allergies" && <Allergies {...part} search={search} />}
-							{leaf.about === "life" && <Life {...part} fault={fault("/about/bedtime")} />}
+							{form.about === "medicines" && <Medicines {...part} search={search} />}
+							{form.about === "allergies" && <Allergies {...part} search={search} />}
+							{form.about === "life" && <Life {...part} fault={fault("/about/bedtime")} />}
 						</div>
 					) : open.length > 0 ? (
 						<>
@@ -262,7 +262,7 @@ export function LinkPage() {
 										<button
 											type="button"
 											className="min-h-12 w-full text-left underline underline-offset-4"
-											onClick={() => turn(leaves.findIndex((l) => l.rules.includes(q)))}
+											onClick={() => turn(forms.findIndex((l) => l.rules.includes(q)))}
 										>
 											{q.question}
 										</button>
@@ -277,9 +277,9 @@ export function LinkPage() {
 						<Button className="min-h-12" disabled={page === 0} onClick={() => turn(page - 1)}>
 							Back
 						</Button>
-						{leaf ? (
+						{form ? (
 							<Button variant="primary" className="min-h-12 flex-1" disabled={untouched} onClick={next}>
-								{page + 1 < leaves.length ? "Next" : "Check answers"}
+								{page + 1 < forms.length ? "Next" : "Check answers"}
 							</Button>
 						) : (
 							<Button variant="primary" className="min-h-12 flex-1" disabled={open.length > 0} onClick={send}>

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { dayWords } from "../kit/format";
-import { Button, Mark } from "../kit/kit";
+import { Badge, Button } from "../kit/kit";
 import { caution, headlineWords, kindWords, outcomeText } from "../words/en";
 
 type Applied = Schemas["Contraindication"];
@@ -91,7 +91,7 @@ export function Outcomes({
 					return (
 						<li key={first.rule} className="grid grid-cols-[140px_1fr] gap-3 border-b border-rule py-2">
 							<span>
-								<Mark tone={tone(first)}>{kindWords[first.kind]}</Mark>
+								<Badge tone={tone(first)}>{kindWords[first.kind]}</Badge>
 							</span>
 							<span>
 								<span className="block font-semibold">{first.title}</span>

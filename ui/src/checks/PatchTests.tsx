@@ -5,7 +5,7 @@ import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { clientQuery, patchOfferQuery, shelfQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { dayWords, newId } from "../kit/format";
-import { Button, ErrorMessage, Field, Mark } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { patchGradeWords, patchStateWords } from "../words/en";
 
@@ -209,10 +209,10 @@ export function PatchTests({ client, tests }: { client: string; tests: PatchTest
 								{t.note && `; ${t.note}`}
 							</span>
 						</span>
-						<Mark tone={tone[t.state] ?? "plain"}>
+						<Badge tone={tone[t.state] ?? "plain"}>
 							{patchStateWords[t.state]}
 							{t.state === "clear" ? ` until ${dayWords(t.until)}` : ""}
-						</Mark>
+						</Badge>
 						{t.due.map((h) => (
 							<Button key={h} onClick={() => setReading({ test: t, hours: h })}>
 								Read, {h} h
@@ -246,9 +246,9 @@ export function PatchVisit({ visit }: { visit: Schemas["VisitLine"] }) {
 						<li key={key} className="flex items-center gap-4 border-b border-rule py-2">
 							<span className="flex-1 font-serif text-xl font-semibold">{name(key)}</span>
 							{done ? (
-								<Mark tone="go">
+								<Badge tone="go">
 									applied, lot {done.lot}, {done.place}
-								</Mark>
+								</Badge>
 							) : (
 								<Button variant="primary" onClick={() => setApplying(key)}>
 									Apply patch test

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, rulesViewQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
-import { Button, ErrorMessage, Field, Loading, Mark, Page } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { caution, ruleOutcomeText, stageWords } from "../words/en";
 import { TouchedVisits, WriteRule } from "./WriteRule";
@@ -55,7 +55,7 @@ export function RulesPage() {
 					return (
 						<li key={x.id} className="flex items-center gap-4 border-b border-rule py-1.5">
 							<span className="flex-1">{x.says}</span>
-							<Mark tone={on ? "go" : "plain"}>{on ? "on" : "off"}</Mark>
+							<Badge tone={on ? "go" : "plain"}>{on ? "on" : "off"}</Badge>
 							{role === "owner" && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? "Turn off" : "Turn on"}</Button>}
 						</li>
 					);
@@ -86,7 +86,7 @@ export function RulesPage() {
 									{trade[r.id]} {r.doubtful && <span className="text-sm text-soft">rule of thumb</span>}
 								</td>
 								<td className="num pr-4">
-									{mine ? <Mark tone={mine.days < mine.was ? "not-here" : "go"}>{mine.days} days</Mark> : `${trade[r.id]} days`}
+									{mine ? <Badge tone={mine.days < mine.was ? "not-here" : "go"}>{mine.days} days</Badge> : `${trade[r.id]} days`}
 								</td>
 								<td className="pr-4 text-sm text-soft">{mine?.reason || r.why}</td>
 								<td className="py-1 text-right">{role === "owner" && <Button onClick={() => setChanging(r)}>Edit</Button>}</td>
@@ -140,7 +140,7 @@ export function RulesPage() {
 									{l.loosens && (
 										<>
 											{" "}
-											<Mark tone="not-here">relaxed</Mark>
+											<Badge tone="not-here">relaxed</Badge>
 										</>
 									)}
 									{l.reason && <span className="block text-sm text-soft">{l.reason}</span>}

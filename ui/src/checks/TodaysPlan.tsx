@@ -8,7 +8,7 @@ import { SignDialog } from "../clients";
 import { AnotherTime, MoveAppointment } from "../diary";
 import { FaceMap } from "../face/FaceMap";
 import { clock } from "../kit/format";
-import { Button, ErrorMessage, Loading, Mark } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Loading } from "../kit/kit";
 import { changeText, consentWords, findingText } from "../words/en";
 import { asksLetter, WriteLetter } from "./Letters";
 import { Outcomes, OverrideForm } from "./Outcomes";
@@ -327,7 +327,7 @@ function Changes(props: ChangesProps) {
 			)}
 			{e.findings.map((f) => (
 				<p key={f.id} className="my-1 text-sm">
-					<Mark tone={f.severity === "note" ? "plain" : "not-here"}>{f.severity}</Mark> {f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
+					<Badge tone={f.severity === "note" ? "plain" : "not-here"}>{f.severity}</Badge> {f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
 					{findingText(f, names)}
 				</p>
 			))}

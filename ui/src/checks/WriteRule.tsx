@@ -6,7 +6,7 @@ import { FaceMap } from "../face/FaceMap";
 import { Dialog } from "../kit/Dialog";
 import { Choice, NumberField, TextField } from "../kit/fields";
 import { dayWords } from "../kit/format";
-import { Button, ErrorMessage, Field, Mark } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { pressureWords } from "../words/client";
 import { askWords, familyWords, headlineWords, kindChoices, stageWords, toolKindWords } from "../words/en";
@@ -29,10 +29,10 @@ export function TouchedVisits({ touched }: { touched: Schemas["AffectedVisit"][]
 							{at.date(t.visit.startsAt)}, {at.time(t.visit.startsAt)}
 						</span>
 						<span className="flex-1">{t.visit.clientName}</span>
-						<Mark tone={t.was}>{headlineWords[t.was]}</Mark> →{" "}
-						<Mark tone={t.now}>
+						<Badge tone={t.was}>{headlineWords[t.was]}</Badge> →{" "}
+						<Badge tone={t.now}>
 							{headlineWords[t.now]} {t.notBefore ? dayWords(t.notBefore) : ""}
-						</Mark>
+						</Badge>
 					</li>
 				))}
 			</ul>

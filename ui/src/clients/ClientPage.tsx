@@ -16,7 +16,7 @@ import {
 } from "../checks";
 import { VisitMarks } from "../diary";
 import { dayWords } from "../kit/format";
-import { Button, Loading, Mark, Page } from "../kit/kit";
+import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { headlineWords, stateWords } from "../words/en";
 import { ClientForm } from "./ClientForm";
@@ -173,7 +173,7 @@ export function ClientPage() {
 									<td className="pr-4">{v.protocolName}</td>
 									<td className="pr-4 text-sm">{v.practitionerName}</td>
 									<td className="text-right">
-										<VisitMarks visit={v} /> <Mark tone="plain">{stateWords[v.state]}</Mark>
+										<VisitMarks visit={v} /> <Badge tone="plain">{stateWords[v.state]}</Badge>
 									</td>
 								</tr>
 							))}
@@ -190,7 +190,7 @@ export function ClientPage() {
 									<li key={s.id} className="flex gap-4 border-b border-rule py-2">
 										<span className="num w-28 shrink-0">{dayWords(s.day)}</span>
 										<span className="w-40 shrink-0">
-											<Mark tone={s.result.headline}>{headlineWords[s.result.headline]}</Mark>
+											<Badge tone={s.result.headline}>{headlineWords[s.result.headline]}</Badge>
 										</span>
 										<span className="text-sm">{[...new Set(s.result.outcomes.map((o) => o.title))].join("; ")}</span>
 									</li>

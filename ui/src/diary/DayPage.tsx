@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { api, type Schemas, unwrap } from "../api/client";
 import { dayQuery } from "../api/queries";
-import { Button, ErrorMessage, Loading, Mark, Page } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import { stateWords } from "../words/en";
 import { VisitMarks } from "./VisitMarks";
@@ -82,7 +82,7 @@ export function DayPage() {
 								{v.protocolName}
 							</span>
 							<span className="flex flex-wrap gap-1.5">
-								<Mark tone="plain">{stateWords[v.state]}</Mark>
+								<Badge tone="plain">{stateWords[v.state]}</Badge>
 								<VisitMarks visit={v} todo={!v.checked} />
 							</span>
 							<span className="flex min-w-[16.5rem] justify-end gap-2">

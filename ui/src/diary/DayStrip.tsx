@@ -3,7 +3,7 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
 import type { Schemas } from "../api/client";
 import { dayQuery } from "../api/queries";
-import { Mark } from "../kit/kit";
+import { Badge } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import { outlookText, stateWords } from "../words/en";
 import { VisitMarks } from "./VisitMarks";
@@ -117,7 +117,7 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 							{v.protocolName}
 						</p>
 						<p className="mt-0 mb-3 flex flex-wrap gap-2">
-							<Mark tone="plain">{stateWords[v.state]}</Mark>
+							<Badge tone="plain">{stateWords[v.state]}</Badge>
 							<VisitMarks visit={v} todo />
 						</p>
 						<div className="flex flex-wrap gap-x-4 gap-y-1">

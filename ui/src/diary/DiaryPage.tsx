@@ -5,7 +5,7 @@ import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { clientQuery, clientsQuery, dayQuery, freeTimesQuery, protocolsQuery } from "../api/queries";
 import { PatchFirst } from "../checks";
 import { dayAfter, newId } from "../kit/format";
-import { Button, ErrorMessage, Field, Loading, Mark, Page } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import { outlookText, stateWords } from "../words/en";
 import { VisitMarks } from "./VisitMarks";
@@ -196,7 +196,7 @@ export function DiaryPage() {
 							</p>
 							{booked.outlook && (
 								<p className="mt-0 mb-2">
-									<Mark tone={booked.outlook}>{outlookText(booked)}</Mark>
+									<Badge tone={booked.outlook}>{outlookText(booked)}</Badge>
 								</p>
 							)}
 							<Link
@@ -275,7 +275,7 @@ export function DiaryPage() {
 										</span>
 										<span className="flex flex-wrap justify-end gap-1.5 py-1 text-right">
 											<VisitMarks visit={v} todo />
-											<Mark tone="plain">{stateWords[v.state]}</Mark>
+											<Badge tone="plain">{stateWords[v.state]}</Badge>
 										</span>
 									</li>
 								))}

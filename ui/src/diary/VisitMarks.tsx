@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { Mark } from "../kit/kit";
+import { Badge } from "../kit/kit";
 import { headlineWords, outlookText, toDoText } from "../words/en";
 
 /** What is to be expected of a visit, or what its check gave; and, where there is room, what to do about it. */
@@ -7,9 +7,9 @@ export function VisitMarks({ visit: v, todo }: { visit: Schemas["VisitLine"]; to
 	const text = toDoText(v);
 	return (
 		<>
-			{v.outlook && <Mark tone={v.outlook}>{outlookText(v)}</Mark>}
-			{v.checked && <Mark tone={v.checked}>{headlineWords[v.checked]}</Mark>}
-			{(v.patchFirst?.length ?? 0) > 0 && <Mark tone="not-before">Patch test first</Mark>}
+			{v.outlook && <Badge tone={v.outlook}>{outlookText(v)}</Badge>}
+			{v.checked && <Badge tone={v.checked}>{headlineWords[v.checked]}</Badge>}
+			{(v.patchFirst?.length ?? 0) > 0 && <Badge tone="not-before">Patch test first</Badge>}
 			{todo && text && <span className="block w-full text-sm text-soft">{text}</span>}
 		</>
 	);

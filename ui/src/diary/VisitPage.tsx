@@ -5,7 +5,7 @@ import { api, unwrap } from "../api/client";
 import { visitQuery } from "../api/queries";
 import { PatchFirst, PatchVisit, Today } from "../checks";
 import { Dialog } from "../kit/Dialog";
-import { Button, ErrorMessage, Loading, Mark, Page } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { headlineWords, outlookText, stateWords } from "../words/en";
 import { MoveAppointment } from "./MoveAppointment";
@@ -39,7 +39,7 @@ export function VisitPage() {
 			}
 			action={
 				<span className="flex items-center gap-4">
-					<Mark tone="plain">{stateWords[v.state]}</Mark>
+					<Badge tone="plain">{stateWords[v.state]}</Badge>
 					<Link
 						to="/people/$id"
 						params={{ id: v.client }}

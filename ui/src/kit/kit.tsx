@@ -101,7 +101,7 @@ const tones: Record<string, string> = {
 };
 
 /** A word with the tone of a headline. */
-export function Mark({ tone, children }: { tone: string; children: ReactNode }) {
+export function Badge({ tone, children }: { tone: string; children: ReactNode }) {
 	return (
 		<span className={`inline-block rounded-sm px-2 py-0.5 text-sm font-semibold ${tones[tone] ?? "bg-slate-pale text-slate"}`}>
 			{children}

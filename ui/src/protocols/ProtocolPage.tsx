@@ -13,7 +13,7 @@ import { clock } from "../kit/format";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { Commands } from "./workbench/Commands";
-import { HandOver } from "./workbench/ExportMenu";
+import { ExportMenu } from "./workbench/ExportMenu";
 import { FindingsPanel } from "./workbench/FindingsPanel";
 import { Inspector } from "./workbench/Inspector";
 import { LibraryPanel } from "./workbench/LibraryPanel";
@@ -234,7 +234,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.take} />
 						</>
 					)}
-					<HandOver id={opened.id} slug={p.key} ready={b.draftState === "saved"} />
+					<ExportMenu id={opened.id} slug={p.key} ready={b.draftState === "saved"} />
 					{treats && (
 						<>
 							{b.drafted && opened.version > 0 && (

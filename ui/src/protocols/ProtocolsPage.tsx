@@ -5,7 +5,7 @@ import { api, unwrap } from "../api/client";
 import { protocolsQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { money } from "../kit/format";
-import { Button, ErrorMessage, Field, Loading, Mark, Page } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 
 /** The protocols the studio sells, and drafts of new ones. */
@@ -81,8 +81,8 @@ export function ProtocolsPage() {
 							</p>
 							<p className="m-0">{money(p.price, p.currency)}</p>
 							<p className="mt-1 mb-1 flex justify-end gap-1.5">
-								{p.version > 0 ? <Mark tone="plain">version {p.version}</Mark> : <Mark tone="not-before">not published</Mark>}
-								{p.hasDraft && p.version > 0 && <Mark tone="go">your draft</Mark>}
+								{p.version > 0 ? <Badge tone="plain">version {p.version}</Badge> : <Badge tone="not-before">not published</Badge>}
+								{p.hasDraft && p.version > 0 && <Badge tone="go">your draft</Badge>}
 							</p>
 							{treats && (
 								<Button variant="quiet" onClick={() => ask(p.id, `${p.name}, copy`)}>

@@ -5,7 +5,7 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
 import { intentLook } from "../face/intents";
-import { Button, ErrorMessage, Loading, Mark, Page } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { intentWords, pressureWords } from "../words/client";
 import { doseText, profileWords, sideWords } from "../words/en";
@@ -112,8 +112,8 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 					<section aria-label="Stroke" className="min-h-0 overflow-y-auto">
 						<h2 className="m-0 text-2xl leading-tight">{stroke.name}</h2>
 						<p className="mt-1 mb-2 flex gap-2">
-							{stroke.homeSafe && <Mark tone="go">suitable for home care</Mark>}
-							{library.own.includes(stroke.key) && <Mark tone="plain">studio stroke</Mark>}
+							{stroke.homeSafe && <Badge tone="go">suitable for home care</Badge>}
+							{library.own.includes(stroke.key) && <Badge tone="plain">studio stroke</Badge>}
 						</p>
 						{stroke.caution && <p className="mt-0 font-semibold text-persimmon-deep">{stroke.caution}</p>}
 						<dl className="m-0 grid grid-cols-[72px_minmax(0,1fr)] gap-x-2 gap-y-1 text-sm">

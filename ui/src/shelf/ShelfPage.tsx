@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, shelfQuery } from "../api/queries";
 import { dayWords, money } from "../kit/format";
-import { Button, ErrorMessage, Field, Loading, Mark, Page } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { AddProduct, AddTool, EditContents } from "./ShelfForms";
 
@@ -64,7 +64,7 @@ export function ShelfPage() {
 											...l.product.carries.filter((t) => tagName[t]).map((t) => tagName[t]?.toLowerCase()),
 										].join(", ")}
 									</p>
-									{l.order && <Mark tone="not-here">reorder</Mark>}
+									{l.order && <Badge tone="not-here">reorder</Badge>}
 									<p className="m-0 text-sm">
 										<span className="line-clamp-2">{l.product.ingredients.join(", ")}</span>
 										{treats && (
