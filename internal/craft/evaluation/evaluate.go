@@ -91,7 +91,7 @@ func (e *Evaluation) Worst() Severity {
 }
 
 // Evaluate works out a protocol that [Protocol.ValidateStructure] found no problem
-// in: timeline, film, drainage and findings. A stroke or product that is no longer
+// in: timeline, slip, drainage and findings. A stroke or product that is no longer
 // there is a finding. The cost is linear in visits and path
 // lengths. The protocol is not changed.
 func Evaluate(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
@@ -107,7 +107,7 @@ func EvaluateWithSetUp(p *protocol.Protocol, ctx *protocol.Context) *Evaluation 
 	return e
 }
 
-// EvaluateTimeline is an evaluation without film, drainage and findings: steps, timeline
+// EvaluateTimeline is an evaluation without slip, drainage and findings: steps, timeline
 // and totals only.
 func EvaluateTimeline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
 	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60, TreatmentSeconds: p.Minutes.Treatment * 60, ResetSeconds: p.Minutes.Reset * 60,

@@ -250,7 +250,7 @@ var regionBit = func() (bits [anatomy.Count]uint) {
 	return bits
 }()
 
-// Regions that carry no film.
+// Regions that carry no product.
 var (
 	scalpBit = uint(1) << slip.RegionIndex(anatomy.Scalp)
 	mouthBit = uint(1) << slip.RegionIndex(anatomy.Mouth)

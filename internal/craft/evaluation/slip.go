@@ -9,7 +9,7 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-// film follows the product on the skin through the visits and judges glide.
+// film follows the product on the skin through the timeline and checks slip.
 // What a step off the body takes is warmed between the palms and goes onto the
 // skin with the next step that touches it.
 func (e *Evaluation) film(p *protocol.Protocol, ctx *protocol.Context) {

@@ -13,7 +13,7 @@ import (
 )
 
 // addProduct re-applies, before the step, the product last used, in the dose
-// that brings every region on the path back to a full film, at most.
+// that brings every region on the path back to full slip, at most.
 func (x *fixer) addProduct() error {
 	key, _ := x.f.Values["product"].(string)
 	prod := x.ctx.Products[key]

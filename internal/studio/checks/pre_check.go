@@ -130,9 +130,9 @@ type checkReader interface {
 	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)
 }
 
-// todaysPreCheck returns the client's newest screening of the day, whichever
-// visit it was made for: a cold sore told at the second visit's door must not be
-// passed over at the first's. A check at the pre-treatment check is valid that day only.
+// todaysPreCheck returns the client's newest pre-treatment check of the day, whichever
+// visit it was made for: a cold sore found before the second visit counts for the
+// first as well. A check is valid on its day only.
 func todaysPreCheck(ctx context.Context, tx checkReader, client uuid.UUID, today string) (*studio.PreCheck, error) {
 	list, err := tx.PreChecks(ctx, client)
 	if err != nil {

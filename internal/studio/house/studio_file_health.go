@@ -52,7 +52,7 @@ type BundleConsultation struct {
 	History studio.ClientHistory    `json:"about,omitempty"`
 }
 
-// BundleCheck is a check at the pre-treatment check.
+// BundleCheck is a pre-treatment check.
 type BundleCheck struct {
 	Day     string                  `json:"day" maxLength:"12"`
 	Answers map[string]BundleAnswer `json:"answers,omitempty"`

@@ -136,7 +136,7 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 	return &out, err
 }
 
-// SaveProgress keeps where the room is in the plan.
+// SaveProgress saves how far the treatment has come.
 func (s *Service) SaveProgress(ctx context.Context, a *studio.Actor, visit uuid.UUID, p studio.Progress) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
