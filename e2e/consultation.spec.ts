@@ -257,6 +257,7 @@ test("twelve findings: the plan beside the one published, gentler changes in one
 	const row = page.getByRole("listitem").filter({ hasText: "Mirela" }).last();
 	await row.getByRole("link", { name: "Start pre-treatment check" }).click();
 	await expect(page.getByText(/Has anything changed since/)).toBeVisible();
+	await expect(page.getByText(/0 earlier answers/)).toHaveCount(0);
 	await page.getByRole("radiogroup", { name: "Puffiness today: left eye" }).getByText("2").click();
 	await page.getByRole("radiogroup", { name: /lighter or firmer pressure/ }).getByText("usual", { exact: true }).click(); // filled in from the consultation
 	await answerDoor(page);

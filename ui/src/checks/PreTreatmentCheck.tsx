@@ -151,9 +151,10 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 						)}
 						<p className="mt-0 text-sm text-soft">
 							{q.since === today && "These are the answers from the last check. Change anything that is different today. "}
-							{carried > 0 && carried === 1
-								? "1 earlier answer still applies and is filled in. "
-								: `${carried} earlier answers still apply and are filled in. `}
+							{carried > 0 &&
+								(carried === 1
+									? "1 earlier answer still applies and is filled in. "
+									: `${carried} earlier answers still apply and are filled in. `)}
 							{q.holdsUntil
 								? `The consultation is valid until ${dayWords(q.holdsUntil)}, so only new or changing things are asked. `
 								: "There is no current consultation, so its questions are included here."}

@@ -62,7 +62,7 @@ export function ClientPage() {
 	if (doing === "check")
 		return (
 			<Page
-				title={`${review ? "Consultation" : "Start pre-treatment check"}: ${c.name}`}
+				title={`${review ? "Consultation" : "Pre-treatment check"}: ${c.name}`}
 				action={
 					<Button
 						variant="quiet"
