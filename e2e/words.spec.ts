@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { complete, togglePlace } from "../ui/src/checks/Questions";
-import { auditWords, changeText, findingText, headlineWords, kindWords, outcomeText, outlookText, patchGradeWords, patchStateWords, ruleOutcomeText, stateWords } from "../ui/src/words/en";
+import { findingText } from "../ui/src/words/findings";
+import { auditWords, changeText, headlineWords, kindWords, outcomeText, outlookText, patchGradeWords, patchStateWords, ruleOutcomeText, stateWords } from "../ui/src/words/sentences";
 
 // The English catalogue against what the server can say: nothing may come out as a
 // code, or half said. The server's own sources are the list.
@@ -23,7 +24,7 @@ test("every finding has its sentence", () => {
 	const codes = all(go("craft/evaluation"), /^\s*\w+\s+Code = "([a-z-]+)"/gm).map((m) => m[0]!);
 	expect(codes.length).toBeGreaterThan(40);
 	for (const code of codes) {
-		const values = new Proxy({}, { get: (_, k) => (k === "zones" || k === "at" ? ["chin"] : k === "side" ? "left" : k === "node" || k === "needs" ? "terminus" : 3) });
+		const values = new Proxy({}, { get: (_, k) => (k === "zones" || k === "at" ? ["chin"] : k === "side" ? "left" : k === "node" || k === "needs" ? "terminus" : "3") });
 		const text = findingText({ id: code, code, severity: "warning", steps: ["a"], values, basis: "", fixes: [] } as never, names);
 		expect(text, code).not.toBe(code);
 		whole(text);

@@ -50,7 +50,7 @@ func imports(t *testing.T, folder string, visit func(file, path string)) {
 // craft to the standard library and a decimal type; craft never asks the clock.
 func TestImportsPointOneWay(t *testing.T) {
 	forbidden := map[string][]string{
-		"problem":  {"softpalm"},
+		"problem":  {"softpalm/internal"},
 		"craft":    {"softpalm/internal/studio", "softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql", "log/slog", "os"},
 		"studio":   {"softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql"},
 		"exchange": {"softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "net/http", "database/sql"},

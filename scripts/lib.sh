@@ -46,8 +46,16 @@ npm_install() {
   fi
 }
 
+# make_words writes the screens' catalogue of words when its source is newer.
+make_words() {
+  if [ ! -f ui/src/words/catalogue/shared.ts ] || [ -n "$(find words -newer ui/src/words/catalogue/shared.ts -print -quit)" ]; then
+    go run ./words/generate screens || stop_with "the words of the screens could not be written."
+  fi
+}
+
 # build_ui builds the screens when a source is newer than the last build.
 build_ui() {
+  make_words
   if [ ! -f ui/dist/index.html ] || [ -n "$(find ui/src ui/index.html ui/vite.config.ts ui/package-lock.json -newer ui/dist/index.html -print -quit)" ]; then
     say "softpalm: building the screens"
     (cd ui && npx --no-install vite build --logLevel warn) >&2 || stop_with "the screens could not be built."

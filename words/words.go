@@ -1,50 +1,30 @@
-// Package words is the English catalogue that screens and papers share: the names of
-// phases, sides, pressures, results and kinds, and the disclaimers. The screens
-// import the same two files, so there is one source and nothing to keep in step.
-// Sentences composed of values are in ui/src/words/en.ts.
+// Package words is the English catalogue of the server: the sentences of its problems
+// and papers, and the names they share with the screens. en.json is the one source;
+// catalogue.go and the modules of the screens are generated from it.
 package words
 
-import (
-	"bytes"
-	_ "embed"
-	"encoding/json"
-)
+//go:generate sh -c "cd .. && go run ./words/generate"
 
-//go:embed en.json
-var staff []byte
+import "fmt"
 
-//go:embed client.en.json
-var client []byte
-
-// Catalogue is what Go reads of the words: for staff and on paper.
-type Catalogue struct {
-	Sides             map[string]string `json:"sides"`
-	Phases            map[string]string `json:"phases"`
-	PressurePatterns  map[string]string `json:"pressurePatterns"`
-	Headlines         map[string]string `json:"headlines"`
-	Kinds             map[string]string `json:"kinds"`
-	Preferences       map[string]string `json:"preferences"`
-	AppointmentStates map[string]string `json:"appointmentStates"`
-	PaperDisclaimer   string            `json:"paperDisclaimer"`
-	Papers            struct {
-		Letter string `json:"letter"`
-		SetUp  string `json:"setUp"`
-	} `json:"papers"`
-	// Pressures are the levels 0 to 5; clients read them too.
-	Pressures []string `json:"pressures"`
+// Sentence is one sentence with its code in the catalogue and the values in it, so
+// that a program can tell sentences apart without reading them.
+type Sentence struct {
+	Code    string            `json:"code" doc:"Name of the sentence in the catalogue"`
+	Message string            `json:"message"`
+	Values  map[string]string `json:"values,omitempty" doc:"What is filled into the sentence, by name"`
 }
 
-// English is the English catalogue.
-var English = read(staff, client)
+// Error makes a sentence an error: a refusal that says what to do.
+func (s Sentence) Error() string { return s.Message }
 
-// read decodes the embedded files; they are part of the program, so a fault in them
-// is a fault of the program.
-func read(files ...[]byte) *Catalogue {
-	c := &Catalogue{}
-	for _, f := range files {
-		if err := json.NewDecoder(bytes.NewReader(f)).Decode(c); err != nil {
-			panic("the embedded words cannot be read: " + err.Error())
-		}
+// text is a value as it stands in a sentence.
+func text(v any) string { return fmt.Sprint(v) }
+
+// count chooses between the words for one and for any other number.
+func count(n any, one, other string) string {
+	if text(n) == "1" {
+		return one
 	}
-	return c
+	return other
 }

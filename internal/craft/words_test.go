@@ -9,18 +9,23 @@ import (
 	"strconv"
 	"testing"
 
+	"softpalm/internal/craft/evaluation"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
-// Every finding and every fix has its words on the screen.
+// Every fix has its words on the screen, and every finding its payload; of each payload
+// the type check of the screens asks a sentence.
 func TestEveryFindingHasItsWords(t *testing.T) {
-	sentences, err := os.ReadFile("../../ui/src/words/en.ts")
-	require.NoError(t, err)
 	catalogue, err := os.ReadFile("../../words/en.json")
 	require.NoError(t, err)
 	var names struct {
-		Fixes map[string]string `json:"fixes"`
+		Screens struct {
+			Names struct {
+				Fixes map[string]string `json:"fixes"`
+			} `json:"names"`
+		} `json:"screens"`
 	}
 	require.NoError(t, json.Unmarshal(catalogue, &names))
 	f, err := parser.ParseFile(token.NewFileSet(), "evaluation/finding.go", nil, 0)
@@ -38,9 +43,9 @@ func TestEveryFindingHasItsWords(t *testing.T) {
 		}
 		value, _ := strconv.Unquote(lit.Value)
 		if kind.Name == "Fix" {
-			assert.NotEmpty(t, names.Fixes[value], "Fix %s", value)
+			assert.NotEmpty(t, names.Screens.Names.Fixes[value], "Fix %s", value)
 		} else {
-			assert.Contains(t, string(sentences), `case "`+value+`":`, "Code %s", value)
+			assert.Contains(t, evaluation.Payloads, evaluation.Code(value))
 		}
 		n++
 		return true

@@ -24,6 +24,7 @@ import (
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/protocols"
+	"softpalm/words"
 )
 
 // Limits on what is read.
@@ -115,10 +116,10 @@ func FormatOf(data []byte) string {
 
 func read[T any](data []byte, schema func() (*jsonschema.Schema, error)) (*T, error) {
 	if len(data) > MaxBytes {
-		return nil, fault("", "The file is larger than %d MB.", MaxBytes>>20)
+		return nil, fault("", words.TheFileIsLargerThanMaxBytesMB(MaxBytes>>20))
 	}
 	if len(bytes.TrimSpace(data)) == 0 {
-		return nil, fault("", "The file is empty.")
+		return nil, fault("", words.TheFileIsEmpty())
 	}
 	if err := depth(data); err != nil {
 		return nil, err
@@ -153,8 +154,8 @@ func Write(file any) ([]byte, error) {
 	return append(out, '\n'), err
 }
 
-func fault(path, format string, a ...any) error {
-	return &studio.InputError{Problems: []problem.Fault{{Path: path, Message: fmt.Sprintf(format, a...)}}}
+func fault(path string, s words.Sentence) error {
+	return &studio.InputError{Problems: []problem.Fault{{Path: path, Sentence: s}}}
 }
 
 func notJSON(data []byte, err error) error {
@@ -170,10 +171,10 @@ func notJSON(data []byte, err error) error {
 		at = int64(len(data))
 	}
 	if at < 0 {
-		return fault("", "The file is not JSON: %s.", err)
+		return fault("", words.TheFileIsNotJSONErr(err))
 	}
 	line := 1 + bytes.Count(data[:min(at, int64(len(data)))], []byte("\n"))
-	return fault("", "The file is not JSON from line %d on: %s.", line, err)
+	return fault("", words.FileNotJSONFromLineLineOn(line, err))
 }
 
 // depth refuses documents nested deeper than any real one.
@@ -192,7 +193,7 @@ func depth(data []byte) error {
 		switch tok {
 		case json.Delim('{'), json.Delim('['):
 			if n++; n > MaxDepth {
-				return fault("", "The file is nested more than %d levels deep.", MaxDepth)
+				return fault("", words.FileNestedMoreThanMaxDepthLevelsDeep(MaxDepth))
 			}
 		case json.Delim('}'), json.Delim(']'):
 			n--
@@ -213,7 +214,7 @@ func leaves(e *jsonschema.ValidationError, into *[]problem.Fault) {
 			for _, p := range e.InstanceLocation {
 				path += "/" + strings.NewReplacer("~", "~0", "/", "~1").Replace(p)
 			}
-			*into = append(*into, problem.Fault{Path: path, Message: reason(e.ErrorKind)})
+			*into = append(*into, problem.Fault{Path: path, Sentence: reason(e.ErrorKind)})
 		}
 		return
 	}
@@ -223,19 +224,19 @@ func leaves(e *jsonschema.ValidationError, into *[]problem.Fault) {
 }
 
 // reason says what is wrong with a place of the file, and what to do.
-func reason(k jsonschema.ErrorKind) string {
+func reason(k jsonschema.ErrorKind) words.Sentence {
 	switch k := k.(type) {
 	case *kind.Required:
-		return "Missing here: " + strings.Join(k.Missing, ", ") + "."
+		return words.MissingHere(strings.Join(k.Missing, ", "))
 	case *kind.AdditionalProperties:
-		return "Not known here: " + strings.Join(k.Properties, ", ") + ". Remove it, or correct its name."
+		return words.NotKnownHere(strings.Join(k.Properties, ", "))
 	case *kind.MinLength:
-		return "This must not be empty."
+		return words.ThisMustNotBeEmpty()
 	case *kind.MaxLength:
-		return fmt.Sprintf("This is longer than %d characters.", k.Want)
+		return words.ThisIsLongerThanCharacters(k.Want)
 	case *kind.Pattern:
-		return fmt.Sprintf("%q is not written in the way this field needs (%s).", k.Got, k.Want)
+		return words.NotWrittenAsThisFieldNeeds(k.Got, k.Want)
 	}
 	s := k.LocalizedString(english)
-	return strings.ToUpper(s[:1]) + s[1:] + "."
+	return words.ASchemaFault(strings.ToUpper(s[:1]) + s[1:])
 }

@@ -1,7 +1,6 @@
 package exchange
 
 import (
-	"fmt"
 	"strings"
 	"time"
 
@@ -16,65 +15,65 @@ import (
 func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 	d := newPaper("A4", f.Client.Name, f.Studio+" · "+f.Client.Name+" · "+at.Format("2 Jan 2006"), at)
 	d.heading(18, f.Client.Name)
-	d.text("", 10, "Everything "+f.Studio+" keeps about you, on "+at.Format("2 January 2006")+".")
+	d.text("", 10, words.PaperEverythingStudioKeepsAboutYouOnFormat(f.Studio, at.Format("2 January 2006")))
 	d.Ln(2)
-	d.said("Date of birth", dayWords(f.Client.BirthDate))
+	d.said(words.PaperDateOfBirth, dayWords(f.Client.BirthDate))
 	d.said("E-mail", f.Client.Email)
-	d.said("Phone", f.Client.Phone)
-	d.said("Skin", strings.Join(append([]string{f.Client.SkinType}, f.Client.SkinStates...), ", "))
-	d.said("Notes", f.Client.Note)
+	d.said(words.PaperPhone, f.Client.Phone)
+	d.said(words.PaperSkin, strings.Join(append([]string{f.Client.SkinType}, f.Client.SkinStates...), ", "))
+	d.said(words.PaperNotes, f.Client.Note)
 
-	d.part("Consultations", len(f.Consultations))
+	d.part(words.PaperConsultations, len(f.Consultations))
 	for i := range f.Consultations {
 		c := &f.Consultations[i]
-		day := "not reviewed yet"
+		day := words.PaperNotReviewedYet
 		if c.Day != "" {
 			day = dayWords(c.Day)
 		}
-		d.text("B", 10.5, day+", rules of "+c.PackVersion)
+		d.text("B", 10.5, words.PaperDayRulesOfPackVersion(day, c.PackVersion))
 		d.answers(f.Rules, c.Answers)
 		d.about(&c.History)
 	}
-	d.part("Pre-treatment checks", len(f.PreChecks))
+	d.part(words.PaperPreTreatmentChecks, len(f.PreChecks))
 	for i := range f.PreChecks {
 		sc := &f.PreChecks[i]
 		d.text("B", 10.5, dayWords(sc.Day)+": "+resultWords(sc.Result))
 		d.answers(f.Rules, sc.Answers)
 		d.outcomes(sc.Result.Outcomes)
 	}
-	d.part("Patch tests", len(f.PatchTests))
+	d.part(words.PaperPatchTests, len(f.PatchTests))
 	for i := range f.PatchTests {
 		p := &f.PatchTests[i]
-		read := "no reading yet"
+		read := words.PaperNoReadingYet
 		if len(p.Readings) > 0 {
 			var list []string
 			for _, r := range p.Readings {
-				list = append(list, fmt.Sprintf("after %d hours %s", r.Hours, r.Grade))
+				list = append(list, words.PaperAfterHoursHoursGrade(r.Hours, r.Grade))
 			}
 			read = strings.Join(list, ", ")
 		}
-		d.field(p.Applied.Format("2 January 2006"), fmt.Sprintf("%s, lot %s, %s: %s", p.Name, p.Lot, p.Place, read))
+		d.field(p.Applied.Format("2 January 2006"), words.PaperNameLotLotPlaceRead(p.Name, p.Lot, p.Place, read))
 	}
-	d.part("Letters to a doctor", len(f.Letters))
+	d.part(words.PaperLettersToADoctor, len(f.Letters))
 	for i := range f.Letters {
 		d.letter(&f.Letters[i])
 	}
-	d.part("Consents", len(f.Consents))
+	d.part(words.PaperConsents, len(f.Consents))
 	for i := range f.Consents {
 		c := &f.Consents[i]
 		state := ""
 		if c.WithdrawnAt != nil {
-			state = "; withdrawn " + c.WithdrawnAt.Format("2 January 2006")
+			state = words.PaperWithdrawnFormat(c.WithdrawnAt.Format("2 January 2006"))
 		}
-		d.field(c.SignedAt.Format("2 January 2006"), fmt.Sprintf("%s, text %s, signed by %s%s\n%s", c.Kind, c.Version, c.Signer, state, c.Body))
+		d.field(c.SignedAt.Format("2 January 2006"), words.PaperKindTextVersionSignedBySignerState(c.Kind, c.Version, c.Signer, state, c.Body))
 		d.signature(c.Signature)
 	}
-	d.part("Appointments", len(f.Visits))
+	d.part(words.PaperAppointments, len(f.Visits))
 	for i := range f.Visits {
 		d.appointment(f, &f.Visits[i])
 	}
 	d.Ln(3)
-	d.text("I", 8.5, words.English.PaperDisclaimer)
+	d.text("I", 8.5, words.PaperDisclaimer)
 	return d.bytes()
 }
 
@@ -82,34 +81,34 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 func (p *paper) letter(l *studio.Letter) {
 	p.field(l.WrittenAt.Format("2 January 2006"), l.Question)
 	if l.Answer != "" {
-		answer := "Doctor's answer: " + l.Answer
+		answer := words.PaperDoctorsAnswerAnswer(l.Answer)
 		if l.Until != "" {
-			answer += ", valid to " + dayWords(l.Until)
+			answer += words.PaperValidToUntil(dayWords(l.Until))
 		}
 		p.field("", strings.TrimSuffix(answer+": "+l.Note, ": "))
 	}
 	if n := len(l.Scans); n > 0 {
-		p.field("", fmt.Sprintf("The answer as it came: %d scanned, in the JSON file", n))
+		p.field("", words.PaperAnswerAsCameNScannedInJSON(n))
 	}
 }
 
 // appointment prints an appointment with the record of its treatment.
 func (p *paper) appointment(f *clients.ClientExport, v *studio.VisitLine) {
-	p.field(v.StartsAt.Format("2 January 2006"), fmt.Sprintf("%s, with %s (%s)", v.ProtocolName, v.PractitionerName, v.State.Word()))
+	p.field(v.StartsAt.Format("2 January 2006"), words.PaperProtocolnameWithPractitionerNameState(v.ProtocolName, v.PractitionerName, v.State.Word()))
 	for k := range f.Treatments {
 		t := &f.Treatments[k]
 		if t.Visit != v.ID {
 			continue
 		}
 		for _, o := range t.Overrides {
-			p.field("", "Override of "+titleOf(f.Rules, o.Rule)+": "+o.Reason)
+			p.field("", words.PaperOverrideOfRulesReason(titleOf(f.Rules, o.Rule), o.Reason))
 		}
 		for _, u := range t.Record.Uses {
 			lots := make([]string, len(u.Lots))
 			for n, l := range u.Lots {
 				lots[n] = l.Number
 			}
-			p.field("", fmt.Sprintf("%s %s %s, lot %s", u.Name, u.Used, u.Unit, strings.Join(lots, ", ")))
+			p.field("", words.PaperNameUsedUnitLotLots(u.Name, u.Used, u.Unit, strings.Join(lots, ", ")))
 		}
 		if t.Record.Note != "" {
 			p.field("", t.Record.Note)
@@ -139,7 +138,7 @@ func (p *paper) part(title string, n int) {
 	p.room(16)
 	p.heading(13, title)
 	if n == 0 {
-		p.text("", 10, "None.")
+		p.text("", 10, words.PaperNone)
 	}
 }
 
@@ -154,7 +153,7 @@ func (p *paper) answers(rules []contraindication.Rule, answers map[string]contra
 		}
 	}
 	if none {
-		p.text("", 10, "No to every question.")
+		p.text("", 10, words.PaperNoToEveryQuestion)
 	}
 }
 
@@ -191,12 +190,12 @@ func (p *paper) about(a *studio.ClientHistory) {
 	for i, al := range a.Allergies {
 		names[i] = al.Name
 	}
-	p.said("Medicines", strings.Join(a.Medicines, ", "))
-	p.said("Allergic to", strings.Join(names, ", "))
-	p.said("Concerns", strings.ReplaceAll(strings.Join(a.Concerns, ", "), "-", " "))
-	p.said("Home products", a.HomeProducts)
-	p.said("Sleep", a.Sleep)
-	p.said("Bedtime", a.Bedtime)
+	p.said(words.PaperMedicines, strings.Join(a.Medicines, ", "))
+	p.said(words.PaperAllergicTo, strings.Join(names, ", "))
+	p.said(words.PaperConcerns, strings.ReplaceAll(strings.Join(a.Concerns, ", "), "-", " "))
+	p.said(words.PaperHomeProducts, a.HomeProducts)
+	p.said(words.PaperSleep, a.Sleep)
+	p.said(words.PaperBedtime, a.Bedtime)
 }
 
 // signature draws a signature 45 mm wide.

@@ -19,22 +19,22 @@ import (
 // the answer. What else the client told is not in it.
 func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	l := p.Letter
-	d := newPaper("A4", words.English.Papers.Letter, p.Studio+" · "+words.English.Papers.Letter+" · "+l.WrittenAt.Format("2 Jan 2006"), at)
+	d := newPaper("A4", words.PaperLetter, p.Studio+" · "+words.PaperLetter+" · "+l.WrittenAt.Format("2 Jan 2006"), at)
 	d.text("", 10, p.Studio)
 	d.text("", 10, l.WrittenAt.Format("2 January 2006"))
 	d.Ln(8)
-	d.heading(18, words.English.Papers.Letter)
+	d.heading(18, words.PaperLetter)
 	d.Ln(2)
 	who := p.Client.Name
 	if p.Client.BirthDate != "" {
-		who += ", born " + dayWords(p.Client.BirthDate)
+		who += words.PaperBornBirthDate(dayWords(p.Client.BirthDate))
 	}
-	d.field("Client", who)
-	planned := "a cosmetic massage of face, neck and shoulders"
+	d.field(words.PaperClient, who)
+	planned := words.PaperCosmeticMassageFaceNeckShoulders
 	if l.Protocol != "" {
 		planned = l.Protocol + ", " + planned
 	}
-	d.field("Planned", planned)
+	d.field(words.PaperPlanned, planned)
 	var told, rests []string
 	for _, id := range l.Rules {
 		for _, r := range p.Pack.Rules {
@@ -43,15 +43,15 @@ func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 			}
 		}
 	}
-	d.field("What the client told us", strings.Join(told, "; "))
-	d.field("Why we ask", strings.Join(rests, " "))
+	d.field(words.PaperWhatTheClientToldUs, strings.Join(told, "; "))
+	d.field(words.PaperWhyWeAsk, strings.Join(rests, " "))
 	d.Ln(3)
-	d.heading(13, "Question")
+	d.heading(13, words.PaperQuestion)
 	d.text("", 11, l.Question)
 	d.Ln(6)
-	d.heading(13, "Answer")
+	d.heading(13, words.PaperAnswer)
 	d.Ln(1)
-	for _, line := range []string{"The treatment can be given as planned.", "The treatment can be given with these limits:", "The treatment should not be given."} {
+	for _, line := range []string{words.PaperTheTreatmentCanBeGivenAsPlanned, words.PaperTreatmentCanGivenWithTheseLimits, words.PaperTheTreatmentShouldNotBeGiven} {
 		y := d.GetY()
 		d.SetLineWidth(0.25)
 		d.Rect(d.left, y+0.8, 3.6, 3.6, "D")
@@ -66,13 +66,13 @@ func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 			d.Ln(4)
 		}
 	}
-	d.field("Valid until", "")
+	d.field(words.PaperValidUntil, "")
 	d.rule()
 	d.Ln(9)
-	d.field("Date, name and signature", "")
+	d.field(words.PaperDateNameAndSignature, "")
 	d.rule()
 	d.Ln(6)
-	d.text("I", 8.5, words.English.PaperDisclaimer)
+	d.text("I", 8.5, words.PaperDisclaimer)
 	return d.bytes()
 }
 
@@ -97,13 +97,13 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 	d.heading(18, p.Client.Name)
 	d.Ln(1)
 	if p.Client.BirthDate != "" {
-		d.field("Date of birth", dayWords(p.Client.BirthDate))
+		d.field(words.PaperDateOfBirth, dayWords(p.Client.BirthDate))
 	}
-	d.field("Skin", strings.Join(append([]string{p.Client.SkinType}, p.Client.SkinStates...), ", "))
+	d.field(words.PaperSkin, strings.Join(append([]string{p.Client.SkinType}, p.Client.SkinStates...), ", "))
 	d.Ln(2)
-	d.heading(13, "From the consultation")
+	d.heading(13, words.PaperFromTheConsultation)
 	if len(p.Answers) == 0 {
-		d.text("", 10, "No current consultation.")
+		d.text("", 10, words.PaperNoCurrentConsultation)
 	} else {
 		var told []string
 		for _, r := range p.Pack.Rules {
@@ -116,16 +116,16 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 			}
 		}
 		if len(told) == 0 {
-			told = []string{"No to every question"}
+			told = []string{words.PaperNoToEveryQuestion2}
 		}
 		d.text("", 10, strings.Join(told, "; ")+".")
 		d.Ln(1)
 		d.about(&p.History)
 	}
 	d.Ln(2)
-	d.heading(13, "Last pre-treatment check")
+	d.heading(13, words.PaperLastPreTreatmentCheck)
 	if sc := p.PreCheck; sc == nil {
-		d.text("", 10, "No check yet.")
+		d.text("", 10, words.PaperNoCheckYet)
 	} else {
 		d.text("B", 10, dayWords(sc.Day)+": "+resultWords(sc.Result))
 		if scale < 0.84 {
@@ -133,10 +133,10 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 		} else {
 			d.outcomes(sc.Result.Outcomes)
 		}
-		d.text("I", 8.5, "Rules of "+sc.PackVersion+".")
+		d.text("I", 8.5, words.PaperRulesOfPackVersion(sc.PackVersion))
 	}
 	d.Ln(3)
-	d.text("I", 8.5, words.English.PaperDisclaimer)
+	d.text("I", 8.5, words.PaperDisclaimer)
 	return d
 }
 
@@ -203,37 +203,37 @@ func outcomeWords(o contraindication.Contraindication) string {
 	var out []string
 	switch o.Kind {
 	case contraindication.Cap:
-		out = append(out, "pressure limit "+number(float64(o.Outcome.Pressure)))
+		out = append(out, words.PaperPressureLimitPressure(number(float64(o.Outcome.Pressure))))
 	case contraindication.Exclude:
 		what := append([]string{}, o.Outcome.Families...)
 		for _, v := range o.Outcome.Intents {
-			what = append(what, "strokes that "+v)
+			what = append(what, words.PaperStrokesThatV(v))
 		}
 		for _, v := range o.Outcome.Tools {
-			what = append(what, v+" (tool)")
+			what = append(what, words.PaperVTool(v))
 		}
 		for _, v := range o.Outcome.Tags {
-			what = append(what, "products with "+strings.ReplaceAll(v, "-", " "))
+			what = append(what, words.PaperProductsWithV(strings.ReplaceAll(v, "-", " ")))
 		}
 		for _, v := range append(slices.Clone(o.Outcome.Forms), o.Outcome.Products...) {
 			what = append(what, strings.ReplaceAll(v, "-", " "))
 		}
 		if o.Outcome.Allergy != nil {
-			what = append(what, "products with "+o.Outcome.Allergy.Name)
+			what = append(what, words.PaperProductsWithAllergy(o.Outcome.Allergy.Name))
 		}
-		out = append(out, "do not use: "+strings.Join(what, ", "))
+		out = append(out, words.PaperDoNotUseWhat(strings.Join(what, ", ")))
 	case contraindication.Precaution:
 	default:
-		out = append(out, words.English.Kinds[string(o.Kind)]+words.English.Preferences[string(o.Kind)])
+		out = append(out, words.Kinds[string(o.Kind)]+words.Preferences[string(o.Kind)])
 	}
 	if len(o.Places) > 0 && o.Kind != contraindication.Precaution {
 		out = append(out, placeWords(o.Places))
 	}
 	if o.Until != "" {
-		out = append(out, "until "+dayWords(string(o.Until)))
+		out = append(out, words.PaperUntilUntil(dayWords(string(o.Until))))
 	}
 	if o.Allowed {
-		out = append(out, "allowed by the doctor's letter")
+		out = append(out, words.PaperAllowedByTheDoctorsLetter)
 	}
 	if o.Outcome.Instruction != "" {
 		out = append(out, o.Outcome.Instruction)
@@ -243,7 +243,7 @@ func outcomeWords(o contraindication.Contraindication) string {
 
 // resultWords is a check's result in a word or two, with the day of a waiting period.
 func resultWords(r contraindication.Result) string {
-	out := words.English.Headlines[string(r.Headline)]
+	out := words.Headlines[string(r.Headline)]
 	if r.Headline == contraindication.NotBefore && r.NotBefore != "" {
 		out += " " + dayWords(string(r.NotBefore))
 	}

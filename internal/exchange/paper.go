@@ -47,7 +47,7 @@ func newPaper(size, title, foot string, at time.Time) *paper {
 		p.font("", 7.5)
 		f.SetTextColor(70, 70, 70)
 		f.CellFormat(p.width*0.8, 5, p.tr(foot), "", 0, "L", false, 0, "")
-		f.CellFormat(p.width*0.2, 5, p.tr(strconv.Itoa(f.PageNo())+" of {pages}"), "", 0, "R", false, 0, "")
+		f.CellFormat(p.width*0.2, 5, p.tr(words.PaperPageOfPages(f.PageNo(), "{pages}")), "", 0, "R", false, 0, "")
 		f.SetTextColor(0, 0, 0)
 	})
 	f.AddPage()
@@ -290,17 +290,17 @@ func ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.
 		d.text("", 9.5, p.Summary)
 	}
 	d.Ln(1)
-	line := []string{number(float64(p.Minutes.Treatment)) + " min, " + clock(e.Seconds) + " hands-on", "room ready again after " + number(float64(p.Minutes.Reset)) + " min", version}
+	line := []string{words.PaperTreatmentMinSecondsHandsOn(number(float64(p.Minutes.Treatment)), clock(e.Seconds)), words.PaperRoomReadyAgainAfterResetMin(number(float64(p.Minutes.Reset))), version}
 	if e.OpenSteps > 0 {
-		line[0] += " (at least " + clock(e.AtLeast) + ")"
+		line[0] += words.PaperAtLeastAtLeast(clock(e.AtLeast))
 	}
 	if len(p.SkinTypes) > 0 {
-		line = append(line, "for "+strings.Join(p.SkinTypes, ", ")+" skin")
+		line = append(line, words.PaperForSkinTypesSkin(strings.Join(p.SkinTypes, ", ")))
 	}
 	d.text("B", 9.5, strings.Join(line, " · "))
-	d.text("I", 8, words.English.PaperDisclaimer)
+	d.text("I", 8, words.PaperDisclaimer)
 	d.Ln(2)
-	d.heading(13, words.English.Papers.SetUp)
+	d.heading(13, words.PaperSetUp)
 	d.font("", 9.5)
 	for _, item := range evaluation.SetUp(p, ctx, e) {
 		d.room(6)
@@ -319,7 +319,7 @@ func ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.
 			phase, round = r.Phase, ""
 			d.Ln(2)
 			d.room(pic + 12)
-			d.heading(13, words.English.Phases[string(phase)])
+			d.heading(13, words.Phases[string(phase)])
 			d.rule()
 			d.Ln(1)
 		}
@@ -328,7 +328,7 @@ func ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.
 			for _, rd := range p.Rounds {
 				if rd.ID == round {
 					d.room(pic + 6)
-					d.text("B", 9, "Round, "+strconv.Itoa(rd.Times)+" times over:")
+					d.text("B", 9, words.PaperRoundTimesTimesOver(strconv.Itoa(rd.Times)))
 				}
 			}
 		}
@@ -357,12 +357,12 @@ func (d *paper) step(i int, r *evaluation.Resolved, s *protocol.Step, ctx *proto
 	d.CellFormat(18, d.lh(10), d.tr(clock(r.Start)+"  +"+clock(float64(r.Seconds))), "", 1, "R", false, 0, "")
 	what := []string{doseWords(r.Dose)}
 	if len(r.Path) > 0 {
-		what = append(what, strconv.Itoa(r.Pressure)+" "+words.English.Pressures[r.Pressure])
+		what = append(what, strconv.Itoa(r.Pressure)+" "+words.Pressures[r.Pressure])
 	}
-	if t := words.English.PressurePatterns[string(r.Profile)]; t != "" {
+	if t := words.PressurePatterns[string(r.Profile)]; t != "" {
 		what = append(what, t)
 	}
-	if t := words.English.Sides[string(r.Sides)]; t != "" && len(r.Path) > 0 {
+	if t := words.Sides[string(r.Sides)]; t != "" && len(r.Path) > 0 {
 		what = append(what, t)
 	}
 	switch {
@@ -387,13 +387,13 @@ func (d *paper) step(i int, r *evaluation.Resolved, s *protocol.Step, ctx *proto
 	}
 	var more []string
 	if r.Client != "" {
-		more = append(more, "Client: "+r.Client+".")
+		more = append(more, words.PaperClientClient(r.Client))
 	}
 	if s.Note != "" {
 		more = append(more, s.Note)
 	}
 	if r.Precaution != "" {
-		more = append(more, "Precaution: "+r.Precaution)
+		more = append(more, words.PaperPrecautionPrecaution(r.Precaution))
 	}
 	rows = append(rows, strings.Join(more, " "))
 	for n, t := range rows {

@@ -9,6 +9,7 @@ import (
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // The English words of printed papers.
@@ -28,37 +29,37 @@ func number(x float64) string { return strconv.FormatFloat(x, 'f', -1, 64) }
 func doseWords(d *stroke.Dose) string {
 	sets := ""
 	if d.Sets > 1 {
-		sets = fmt.Sprintf("%d sets of ", d.Sets)
+		sets = words.PaperSetsSetsOf(d.Sets)
 	}
 	switch d.Kind {
 	case stroke.Reps:
-		out := fmt.Sprintf("%s%d times", sets, d.Planned)
+		out := words.PaperSetsPlannedTimes(sets, d.Planned)
 		if d.Reverse > 0 {
-			out += fmt.Sprintf(", then %d in reverse", d.Reverse)
+			out += words.PaperThenReverseInReverse(d.Reverse)
 		}
 		return out
 	case stroke.Clock:
 		return fmt.Sprintf("%s%d s", sets, d.Planned)
 	case stroke.Breaths:
-		out := fmt.Sprintf("%d breaths of %s in, %s out", d.Planned, number(d.In), number(d.Out))
+		out := words.PaperPlannedBreathsOfInInOutOut(d.Planned, number(d.In), number(d.Out))
 		if d.Pulses > 0 {
-			out += fmt.Sprintf(", %d pumps on each out-breath", d.Pulses)
+			out += words.PaperPulsesPumpsOnEachOutBreath(d.Pulses)
 		}
 		return out
 	case stroke.Positions:
-		out := fmt.Sprintf("%d points of %s s, %d times round", d.Places, number(d.Seconds), d.Planned)
+		out := words.PaperPlacesPointsSecondsSPlannedTimesRound(d.Places, number(d.Seconds), d.Planned)
 		if d.Senses > 1 {
-			out += " each way"
+			out += words.PaperEachWay
 		}
 		return out
 	case stroke.Until:
-		return fmt.Sprintf("until %s, about %d s", d.Sign, d.Planned)
+		return words.PaperUntilSignAboutPlannedS(d.Sign, d.Planned)
 	case stroke.Free:
-		return fmt.Sprintf("by feel, about %d s", d.Planned)
+		return words.PaperByFeelAboutPlannedS(d.Planned)
 	case stroke.Unknown:
-		return fmt.Sprintf("not stated, planned as %d s", d.Planned)
+		return words.PaperNotStatedPlannedAsPlannedS(d.Planned)
 	}
-	return "protocol default"
+	return words.PaperProtocolDefault
 }
 
 // several is more than one of a thing: 2 warm towels, 2 brushes.
@@ -86,12 +87,12 @@ func setUpWords(i evaluation.SetUpItem) string {
 	}
 	switch i.Kind {
 	case "product":
-		out := fmt.Sprintf("%s: %s mL", i.Name, number(math.Round(i.ML*10)/10))
+		out := words.PaperNameMLML(i.Name, number(math.Round(i.ML*10)/10))
 		switch {
 		case i.Pumps > 0:
-			out += " (" + many(int(i.Pumps), "1 pump", "pumps") + ")"
+			out += " (" + many(int(i.Pumps), words.PaperN1Pump, "pumps") + ")"
 		case i.Drops > 0 && i.Drops <= mostDrops:
-			out += fmt.Sprintf(" (%s drops)", number(i.Drops))
+			out += words.PaperDropsDrops(number(i.Drops))
 		}
 		return out
 	case "tool":
@@ -103,21 +104,21 @@ func setUpWords(i evaluation.SetUpItem) string {
 			out += ": " + strings.Join(i.Parts, ", ")
 		}
 		if i.Fragile {
-			out += " (fragile: lay on a towel)"
+			out += words.PaperFragileLayOnATowel
 		}
 		return out
 	case "bowl":
-		return many(i.Count, "A bowl", "bowls")
+		return many(i.Count, words.PaperABowl, "bowls")
 	case "towel":
-		return many(i.Count, "A fresh towel", "fresh towels")
+		return many(i.Count, words.PaperAFreshTowel, words.PaperFreshTowels)
 	case "gloves":
-		return many(i.Count, "A pair of gloves", "pairs of gloves")
+		return many(i.Count, words.PaperAPairOfGloves, words.PaperPairsOfGloves)
 	case "tissues":
-		return "Tissues"
+		return words.PaperTissues
 	case "water":
-		return "A glass of water"
+		return words.PaperAGlassOfWater
 	case "hands":
-		return "Hands washed, nails short, rings off"
+		return words.PaperHandsWashedNailsShortRingsOff
 	}
 	return i.Name
 }

@@ -12,6 +12,7 @@ import (
 
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
+	"softpalm/words"
 )
 
 const cookieName = "softpalm_session"
@@ -54,12 +55,12 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 		}
 		if len(ctx.Operation().Security) > 0 {
 			if in == nil {
-				refuse(ctx, newProblem(http.StatusUnauthorized, "not-signed-in", "Sign in to continue."))
+				refuse(ctx, newProblem(http.StatusUnauthorized, "not-signed-in", words.SignInToContinue()))
 				return
 			}
 			if m := ctx.Method(); m != http.MethodGet && m != http.MethodHead &&
 				subtle.ConstantTimeCompare([]byte(ctx.Header("X-CSRF-Token")), []byte(in.Session.CSRF)) != 1 {
-				refuse(ctx, newProblem(http.StatusForbidden, "csrf", "This page is out of date. Reload it, then try again."))
+				refuse(ctx, newProblem(http.StatusForbidden, "csrf", words.ThisPageOutDateReloadThenTry()))
 				return
 			}
 			if in.Session.Locked && ctx.Operation().OperationID != takeBack && ctx.Operation().OperationID != signOut {

@@ -9,7 +9,9 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"softpalm/internal/problem"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // Problem is an error as RFC 9457 describes it, with a stable code and, for
@@ -19,19 +21,13 @@ type Problem struct {
 	Title  string `json:"title"`
 	Status int    `json:"status"`
 	// Detail says what happened and what to do.
-	Detail string       `json:"detail"`
-	Code   string       `json:"code"`
-	Errors []FieldError `json:"errors,omitempty"`
+	Detail string          `json:"detail"`
+	Code   string          `json:"code"`
+	Errors []problem.Fault `json:"errors,omitempty"`
 	// Near are free times offered instead of one that is taken.
 	Near []studio.FreeTime `json:"near,omitempty"`
 	// Current is the draft that a stale write found.
 	Current *studio.Draft `json:"current,omitempty"`
-}
-
-// FieldError is one fault: a JSON pointer into what was sent, and a sentence.
-type FieldError struct {
-	Path    string `json:"path"`
-	Message string `json:"message"`
 }
 
 func (p *Problem) Error() string { return p.Code + ": " + p.Detail }
@@ -42,8 +38,8 @@ func (p *Problem) GetStatus() int { return p.Status }
 // ContentType is that of RFC 9457.
 func (p *Problem) ContentType(string) string { return "application/problem+json" }
 
-func newProblem(status int, code, detail string) *Problem {
-	return &Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Code: code, Detail: detail}
+func newProblem(status int, code string, s words.Sentence) *Problem {
+	return &Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Code: code, Detail: s.Message}
 }
 
 func init() {
@@ -51,20 +47,19 @@ func init() {
 	// huma asks these for its own errors: bodies that cannot be read or do not
 	// fit their description.
 	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
-		p := newProblem(status, "not-understood", "Some details could not be saved: "+msg+".")
+		p := newProblem(status, "not-understood", words.SomeDetailsCouldNotBeSavedMsg(msg))
 		for _, err := range errs {
 			var d *huma.ErrorDetail
 			if errors.As(err, &d) {
-				p.Errors = append(p.Errors, FieldError{pointer(d.Location), d.Message})
+				p.Errors = append(p.Errors, problem.Fault{Path: pointer(d.Location), Sentence: words.Sentence{Code: "does-not-fit", Message: d.Message}})
 			}
 		}
 		if len(p.Errors) > 0 {
 			p.Code = "does-not-fit"
-			at := ""
+			p.Detail = words.SentDoesNotFit(p.Errors[0].Message).Message
 			if p.Errors[0].Path != "" {
-				at = " at " + p.Errors[0].Path
+				p.Detail = words.SentDoesNotFitAt(p.Errors[0].Path, p.Errors[0].Message).Message
 			}
-			p.Detail = "What was sent does not fit" + at + ": " + p.Errors[0].Message + "."
 		}
 		return p
 	}
@@ -95,38 +90,36 @@ func answer(err error) error {
 	case err == nil:
 		return nil
 	case errors.As(err, &input):
-		p := newProblem(http.StatusUnprocessableEntity, "does-not-fit", input.Problems[0].Message)
-		for _, pr := range input.Problems {
-			p.Errors = append(p.Errors, FieldError{pr.Path, pr.Message})
-		}
+		p := newProblem(http.StatusUnprocessableEntity, "does-not-fit", input.Problems[0].Sentence)
+		p.Errors = input.Problems
 		return p
 	case errors.As(err, &state):
-		return newProblem(http.StatusConflict, state.Code, state.Message)
+		return newProblem(http.StatusConflict, state.Code, state.Sentence)
 	case errors.As(err, &taken):
-		p := newProblem(http.StatusConflict, "time-taken", "That time has just been taken: the "+taken.What+" is not free. Choose one of the nearest free times.")
+		p := newProblem(http.StatusConflict, "time-taken", words.ThatTimeHasJustBeenTakenWhat(taken.What))
 		p.Near = taken.Near
 		return p
 	case errors.As(err, &stale):
-		p := newProblem(http.StatusConflict, "stale-draft", "This draft was changed in another window. Choose which of the two to keep.")
+		p := newProblem(http.StatusConflict, "stale-draft", words.ThisDraftWasChangedInAnotherWindow())
 		p.Current = &stale.Current
 		return p
 	case errors.Is(err, studio.ErrNotFound):
-		return newProblem(http.StatusNotFound, "not-found", "We could not find this. It may have been deleted.")
+		return newProblem(http.StatusNotFound, "not-found", words.WeCouldNotFindThisMayHave())
 	case errors.Is(err, studio.ErrForbidden):
-		return newProblem(http.StatusForbidden, "not-allowed", "Your role does not allow this. Ask the owner of the studio.")
+		return newProblem(http.StatusForbidden, "not-allowed", words.YourRoleDoesNotAllowThisAsk())
 	case errors.Is(err, studio.ErrLocked):
-		return newProblem(http.StatusConflict, "locked", "This record is locked and can no longer be edited.")
+		return newProblem(http.StatusConflict, "locked", words.ThisRecordLockedCanNoLongerEdited())
 	case errors.Is(err, studio.ErrExists):
-		return newProblem(http.StatusConflict, "exists", "This already exists. Choose another name.")
+		return newProblem(http.StatusConflict, "exists", words.ThisAlreadyExistsChooseAnotherName())
 	case errors.Is(err, studio.ErrTryAgain):
-		return newProblem(http.StatusConflict, "try-again", "Someone else just changed this. Try again.")
+		return newProblem(http.StatusConflict, "try-again", words.SomeoneElseJustChangedThisTryAgain())
 	case errors.Is(err, studio.ErrUnknownState):
-		return newProblem(http.StatusServiceUnavailable, "unknown-state", "We could not confirm that this was saved. Check before you try again.")
+		return newProblem(http.StatusServiceUnavailable, "unknown-state", words.WeCouldNotConfirmThatThisWas())
 	case errors.Is(err, studio.ErrSignIn):
-		return newProblem(http.StatusUnauthorized, "sign-in-failed", "The e-mail address or the password is not correct.")
+		return newProblem(http.StatusUnauthorized, "sign-in-failed", words.EMailAddressOrPasswordNotCorrect())
 	case errors.Is(err, studio.ErrThrottled):
-		return newProblem(http.StatusTooManyRequests, "sign-in-throttled", "Too many attempts. Wait ten minutes, then try again.")
+		return newProblem(http.StatusTooManyRequests, "sign-in-throttled", words.TooManyAttemptsWaitTenMinutesThen())
 	}
 	slog.Error("a use case failed", "error", err)
-	return newProblem(http.StatusInternalServerError, "server-fault", "Something went wrong on our side; nothing was saved. Try again.")
+	return newProblem(http.StatusInternalServerError, "server-fault", words.SomethingWentWrongOnOurSideNothing())
 }

@@ -13,6 +13,7 @@ import (
 
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // Every error of a use case becomes a problem of RFC 9457 with a stable code and a
@@ -27,8 +28,8 @@ func TestAnswers(t *testing.T) {
 		code   string
 		says   string
 	}{
-		{&studio.InputError{Problems: []problem.Fault{{Path: "/name", Message: "Enter the name."}, {Path: "/email", Message: "m"}}}, 422, "does-not-fit", "Enter the name."},
-		{&studio.StateError{Code: "no-consent", Message: "Ask the client to sign."}, 409, "no-consent", "Ask the client to sign."},
+		{&studio.InputError{Problems: []problem.Fault{{Path: "/name", Sentence: words.Sentence{Message: "Enter the name."}}, {Path: "/email", Sentence: words.Sentence{Message: "m"}}}}, 422, "does-not-fit", "Enter the name."},
+		{&studio.StateError{Code: "no-consent", Sentence: words.Sentence{Message: "Ask the client to sign."}}, 409, "no-consent", "Ask the client to sign."},
 		{&studio.TakenError{What: "room", Near: free}, 409, "time-taken", "the room is not free"},
 		{&studio.StaleError{Current: studio.Draft{Revision: 4}}, 409, "stale-draft", "another window"},
 		{studio.ErrNotFound, 404, "not-found", "It may have been deleted"},
@@ -56,8 +57,8 @@ func TestAnswers(t *testing.T) {
 	var p *Problem
 	require.ErrorAs(t, answer(&studio.TakenError{What: "room", Near: free}), &p)
 	assert.Equal(t, free, p.Near, "with the nearest free times")
-	require.ErrorAs(t, answer(&studio.InputError{Problems: []problem.Fault{{Path: "/a", Message: "x"}, {Path: "/b", Message: "y"}}}), &p)
-	assert.Equal(t, []FieldError{{"/a", "x"}, {"/b", "y"}}, p.Errors, "every fault, not only the first")
+	require.ErrorAs(t, answer(&studio.InputError{Problems: []problem.Fault{{Path: "/a", Sentence: words.Sentence{Message: "x"}}, {Path: "/b", Sentence: words.Sentence{Message: "y"}}}}), &p)
+	assert.Equal(t, []problem.Fault{{Path: "/a", Sentence: words.Sentence{Message: "x"}}, {Path: "/b", Sentence: words.Sentence{Message: "y"}}}, p.Errors, "every fault, not only the first")
 }
 
 // Where a fault lies is told as a JSON pointer (RFC 6901).

@@ -30,6 +30,7 @@ import (
 	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/protocols"
+	"softpalm/words"
 )
 
 // Config sets up a server.
@@ -76,10 +77,10 @@ func New(cfg Config) *fiber.App {
 		WriteTimeout: 30 * time.Second,
 		IdleTimeout:  2 * time.Minute,
 		ErrorHandler: func(c fiber.Ctx, err error) error {
-			p := newProblem(fiber.StatusInternalServerError, "server-fault", "Something went wrong on our side; nothing was saved. Try again.")
+			p := newProblem(fiber.StatusInternalServerError, "server-fault", words.SomethingWentWrongOnOurSideNothing())
 			var fe *fiber.Error
 			if errors.As(err, &fe) && fe.Code < 500 {
-				p = newProblem(fe.Code, "not-understood", "The request could not be read.")
+				p = newProblem(fe.Code, "not-understood", words.TheRequestCouldNotBeRead())
 			} else {
 				slog.Error("request failed", "method", c.Method(), "error", err)
 			}
@@ -122,6 +123,7 @@ func NewAPI(mux *http.ServeMux, cfg Config) huma.API {
 	h := &handlers{cfg: cfg, rooms: cfg.Rooms}
 	api.UseMiddleware(h.session(api))
 	h.register(api)
+	describeFindings(api)
 	return api
 }
 

@@ -109,7 +109,7 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 		found := w.findings(t, n.ID, adjusting.PractitionerState{}, evaluation.TooOften)
 		require.Len(t, found, c.found, c.day)
 		if c.found > 0 {
-			assert.Equal(t, "exfoliation", found[0].Values["what"])
+			assert.Equal(t, "exfoliation", found[0].Values.(*evaluation.Again).What)
 		}
 		_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, n.ID, studio.Cancelled)
 		require.NoError(t, err)
@@ -182,8 +182,9 @@ func TestToolsAndHandsOfTheDay(t *testing.T) {
 	found := busy(1, int(gap)+60)
 	require.Len(t, found, 1, "once for the tool")
 	assert.Greater(t, len(found[0].Steps), 1, "with every step that wants it too early")
-	assert.LessOrEqual(t, found[0].Values["minutes"], 60.0)
-	assert.Greater(t, found[0].Values["minutes"], 0.0)
+	minutes := found[0].Values.(*evaluation.ToolInUse).Minutes
+	assert.LessOrEqual(t, minutes, 60.0)
+	assert.Greater(t, minutes, 0.0)
 	require.NotEmpty(t, busy(2, 600), "both are being cleaned")
 }
 

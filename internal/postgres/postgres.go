@@ -25,6 +25,7 @@ import (
 
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 //go:embed migrations/*.sql
@@ -162,13 +163,13 @@ func translate(err error) error {
 	case "23001": // restrict_violation, raised by refuse_change
 		return studio.ErrLocked
 	case "22021", "22P05": // character_not_in_repertoire, untranslatable_character: a NUL
-		return cannotBeKept("The text contains a character that cannot be saved. Type it again.")
+		return cannotBeKept(words.TextContainsCharacterThatCannotBeSaved())
 	case "22003", "22008": // numeric_value_out_of_range, datetime_field_overflow
-		return cannotBeKept("A number or a date is too large to be saved. Check your entry.")
+		return cannotBeKept(words.NumberOrDateTooLargeToSave())
 	}
 	return err
 }
 
-func cannotBeKept(why string) error {
-	return &studio.InputError{Problems: []problem.Fault{{Message: why}}}
+func cannotBeKept(why words.Sentence) error {
+	return &studio.InputError{Problems: []problem.Fault{{Sentence: why}}}
 }

@@ -2,9 +2,11 @@
 // that says what is wrong and what to do. Every layer reports faults with it.
 package problem
 
-// Fault is one fault of a document: a JSON pointer to the place and a
-// sentence saying what is wrong and what to do.
+import "softpalm/words"
+
+// Fault is one fault of a document: a JSON pointer to the place, and a sentence with
+// its code and values saying what is wrong and what to do.
 type Fault struct {
-	Path    string `json:"path"`
-	Message string `json:"message"`
+	Path string `json:"path"`
+	words.Sentence
 }

@@ -5,6 +5,8 @@ import (
 	"strings"
 	"time"
 
+	"softpalm/words"
+
 	"github.com/google/uuid"
 )
 
@@ -12,19 +14,19 @@ var SkinStates = []string{"sensitive", "dehydrated", "mature", "acne-prone", "ro
 
 func CheckClient(c *ClientFields, today string) error {
 	if c.Name == "" {
-		return FaultAt("/name", "Enter the name of the client.")
+		return FaultAt("/name", words.EnterTheNameOfTheClient())
 	}
 	if c.BirthDate != "" {
 		if _, err := time.Parse(time.DateOnly, c.BirthDate); err != nil || c.BirthDate > today {
-			return FaultAt("/birthDate", "Enter the date of birth as year-month-day, today or earlier.")
+			return FaultAt("/birthDate", words.EnterDateBirthAsYearMonthDay())
 		}
 	}
 	if c.Email != "" && !strings.Contains(c.Email, "@") {
-		return FaultAt("/email", "Enter an e-mail address with an @, or leave the field empty.")
+		return FaultAt("/email", words.EnterEMailAddressWithOrLeave())
 	}
 	for _, st := range c.SkinStates {
 		if !slices.Contains(SkinStates, st) {
-			return FaultAt("/skinStates", "There is no skin condition %q.", st)
+			return FaultAt("/skinStates", words.ThereIsNoSkinConditionSt(st))
 		}
 	}
 	return nil

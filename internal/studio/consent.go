@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/contraindication"
+	"softpalm/words"
 )
 
 // ConsentKind is what a consent is for; each is signed separately.
@@ -66,17 +67,17 @@ func CheckSignature(lines [][]int) error {
 	points := 0
 	for _, line := range lines {
 		if len(line)%2 != 0 {
-			return FaultAt("/signature", "The signature could not be read. Draw it again.")
+			return FaultAt("/signature", words.SignatureCouldNotReadDrawAgain())
 		}
 		for i, v := range line {
 			if v < 0 || v > SignatureWidth || (i%2 == 1 && v > SignatureHeight) {
-				return FaultAt("/signature", "The signature could not be read. Draw it again.")
+				return FaultAt("/signature", words.SignatureCouldNotReadDrawAgain())
 			}
 		}
 		points += len(line) / 2
 	}
 	if points < signaturePoints || points > signatureMost {
-		return FaultAt("/signature", "Sign in the field, with a finger, a pen or the mouse.")
+		return FaultAt("/signature", words.SignInFieldWithFingerPenOr())
 	}
 	return nil
 }
@@ -93,10 +94,10 @@ type Override struct {
 func CheckOverrides(outcomes []contraindication.Contraindication, list []Override) error {
 	for _, o := range list {
 		if !contraindication.MayOverride(outcomes, o.Rule) {
-			return FaultAt("/overrules", "You cannot override %q.", o.Rule)
+			return FaultAt("/overrules", words.YouCannotOverrideRule(o.Rule))
 		}
 		if len(strings.TrimSpace(o.Reason)) < reasonCharacters {
-			return FaultAt("/overrules", "Give a reason for the override. It is saved in the record.")
+			return FaultAt("/overrules", words.GiveReasonForOverrideSavedInRecord())
 		}
 	}
 	return nil

@@ -11,6 +11,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/substance"
+	"softpalm/words"
 )
 
 // ClientHistory is what a client tells at a consultation besides the answers to the rules.
@@ -33,26 +34,26 @@ type ClientHistory struct {
 // Check reports what is wrong with what was told.
 func (a *ClientHistory) Check(today string) error {
 	if a.BirthDate != "" && (!calendar.Day(a.BirthDate).Valid() || a.BirthDate > today || a.BirthDate < "1900-01-01") {
-		return FaultAt("/about/birthDate", "Enter the date of birth as year-month-day, today or earlier.")
+		return FaultAt("/about/birthDate", words.EnterDateBirthAsYearMonthDay())
 	}
 	if a.Bedtime != "" {
 		if _, err := time.Parse("15:04", a.Bedtime); err != nil {
-			return FaultAt("/about/bedtime", "Enter the usual bedtime as hours and minutes, for example 22:30.")
+			return FaultAt("/about/bedtime", words.EnterUsualBedtimeAsHoursMinutesFor())
 		}
 	}
 	for _, s := range a.SkinStates {
 		if !slices.Contains(SkinStates, s) {
-			return FaultAt("/about/skinStates", "There is no skin condition %q.", s)
+			return FaultAt("/about/skinStates", words.ThereIsNoSkinConditionS(s))
 		}
 	}
 	for _, c := range a.Concerns {
 		if !slices.ContainsFunc(protocol.Concerns, func(k protocol.Concern) bool { return k.Key == c }) {
-			return FaultAt("/about/concerns", "There is no concern %q.", c)
+			return FaultAt("/about/concerns", words.ThereIsNoConcernC(c))
 		}
 	}
 	for _, m := range a.Medicines {
 		if strings.TrimSpace(m) == "" || len(m) > 120 {
-			return FaultAt("/about/medicines", "A medicine has a name of at most 120 characters.")
+			return FaultAt("/about/medicines", words.MedicineHasNameAtMost120Characters())
 		}
 	}
 	return nil

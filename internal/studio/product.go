@@ -11,6 +11,7 @@ import (
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/substance"
+	"softpalm/words"
 )
 
 // Product is a product on the shelf with what the core needs of it.
@@ -69,7 +70,7 @@ func (c *Contents) Tidy() error {
 		*list = out
 	}
 	if len(c.Ingredients) > 200 {
-		return FaultAt("/ingredients", "This list has more than 200 ingredients. Check the commas between them.")
+		return FaultAt("/ingredients", words.ThisListHasMoreThan200Ingredients())
 	}
 	return nil
 }

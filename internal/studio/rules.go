@@ -1,6 +1,9 @@
 package studio
 
-import "softpalm/internal/craft/contraindication"
+import (
+	"softpalm/internal/craft/contraindication"
+	"softpalm/words"
+)
 
 // OwnRules are the studio's own beside the shipped pack: days of shipped rules,
 // whole rules, and the log of every change ever made to them.
@@ -32,7 +35,7 @@ func (o *OwnRules) Pack() *contraindication.Pack {
 // CheckReason refuses to keep a loosening without a written reason.
 func (c *RuleChange) CheckReason(keep bool) error {
 	if keep && c.Loosens && len([]rune(c.Reason)) < contraindication.ReasonLength {
-		return FaultAt("/reason", "This is less strict than before. Give a reason; it is saved in the log.")
+		return FaultAt("/reason", words.ThisLessStrictThanBeforeGiveReason())
 	}
 	return nil
 }

@@ -22,6 +22,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/problem"
+	"softpalm/words"
 )
 
 // ErrRehearsal undoes a rehearsal of an import.
@@ -64,13 +65,17 @@ func (e *InputError) Error() string {
 	return fmt.Sprintf("studio: %s: %s", e.Problems[0].Path, e.Problems[0].Message)
 }
 
-func FaultAt(path, format string, a ...any) error {
-	return &InputError{[]problem.Fault{{Path: path, Message: fmt.Sprintf(format, a...)}}}
+// FaultAt is an error of what was sent: the field, and what is wrong with it.
+func FaultAt(path string, s words.Sentence) error {
+	return &InputError{[]problem.Fault{{Path: path, Sentence: s}}}
 }
 
 // StateError says that something cannot be done now, with a stable code and a
 // sentence saying what to do.
-type StateError struct{ Code, Message string }
+type StateError struct {
+	Code     string
+	Sentence words.Sentence
+}
 
 func (e *StateError) Error() string { return "studio: " + e.Code }
 

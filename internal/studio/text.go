@@ -1,9 +1,12 @@
 package studio
 
 import (
+	"errors"
 	"fmt"
 	"regexp"
 	"strings"
+
+	"softpalm/words"
 )
 
 var notKey = regexp.MustCompile(`[^a-z0-9]+`)
@@ -30,15 +33,11 @@ func FreeKey(name, fallback string, taken func(string) bool) string {
 	return key
 }
 
-func Sentence(err error) string {
-	m := err.Error()
-	return string(append([]rune{upper(m)}, []rune(m)[1:]...)) + "."
-}
-
-func upper(s string) rune {
-	r := []rune(s)[0]
-	if r >= 'a' && r <= 'z' {
-		r -= 'a' - 'A'
+// SentenceOf is the sentence of an error of the craft, for the person who asked.
+func SentenceOf(err error) words.Sentence {
+	var s words.Sentence
+	if errors.As(err, &s) {
+		return s
 	}
-	return r
+	return words.ThisCouldNotBeDoneNothingWas()
 }

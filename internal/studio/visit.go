@@ -62,9 +62,9 @@ const (
 // Word is the state inside a sentence about an appointment.
 func (s VisitState) Word() string {
 	if s == NoShow {
-		return "a " + words.English.AppointmentStates[string(s)]
+		return "a " + words.AppointmentStates[string(s)]
 	}
-	return words.English.AppointmentStates[string(s)]
+	return words.AppointmentStates[string(s)]
 }
 
 // VisitKind is what a visit is for.

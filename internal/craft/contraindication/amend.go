@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"softpalm/internal/problem"
+	"softpalm/words"
 )
 
 // Amendment is a studio's own number of days for the outcomes of a rule that end
@@ -46,11 +47,11 @@ func (p *Pack) CheckAmendment(a Amendment) []problem.Fault {
 	i := slices.IndexFunc(p.Rules, func(r Rule) bool { return r.ID == a.Rule })
 	switch {
 	case i < 0 || p.Rules[i].LongestDays() == 0:
-		return []problem.Fault{{Path: "/rule", Message: "This rule has no waiting period to change."}}
+		return []problem.Fault{{Path: "/rule", Sentence: words.ThisRuleHasNoWaitingPeriodChange()}}
 	case a.Days < 1 || a.Days > maxDays:
-		return []problem.Fault{{Path: "/days", Message: "Enter the days as a number from 1 to 3650."}}
+		return []problem.Fault{{Path: "/days", Sentence: words.EnterDaysAsNumberFrom13650()}}
 	case a.Days < p.Rules[i].LongestDays() && len(strings.TrimSpace(a.Reason)) < ReasonLength:
-		return []problem.Fault{{Path: "/reason", Message: "This is less strict than the standard rule. Give a reason; it is saved in the log."}}
+		return []problem.Fault{{Path: "/reason", Sentence: words.ThisLessStrictThanStandardRuleGive()}}
 	}
 	return nil
 }

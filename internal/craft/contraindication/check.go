@@ -7,6 +7,7 @@ import (
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
+	"softpalm/words"
 )
 
 // Check reports what the answers to the rules of the stages lack: a rule without
@@ -21,21 +22,21 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 		case r.AnswerType == Nothing || !slices.ContainsFunc(stages, r.Stage.at):
 			continue
 		case !ok:
-			ps = append(ps, problem.Fault{Path: at, Message: "This question has no answer yet."})
+			ps = append(ps, problem.Fault{Path: at, Sentence: words.ThisQuestionHasNoAnswerYet()})
 			continue
 		case a.Unsure:
-			ps = append(ps, problem.Fault{Path: at, Message: "The client was not sure. Go through it together, then choose yes or no."})
+			ps = append(ps, problem.Fault{Path: at, Sentence: words.ClientWasNotSureGoThroughTogether()})
 			continue
 		case r.AnswerType == Graded:
 			for spot, g := range a.Grades {
 				if !slices.Contains(r.Spots, spot) || g < 0 || g > MostGrade {
-					ps = append(ps, problem.Fault{Path: at + "/grades/" + spot, Message: "Choose a grade from 0 (not at all) to 4 (very)."})
+					ps = append(ps, problem.Fault{Path: at + "/grades/" + spot, Sentence: words.ChooseGradeFrom0NotAtAll()})
 				}
 			}
 			continue
 		case r.AnswerType == Choice:
 			if a.Option != "" && !slices.Contains(r.Options, a.Option) {
-				ps = append(ps, problem.Fault{Path: at + "/option", Message: "Choose one of the options."})
+				ps = append(ps, problem.Fault{Path: at + "/option", Sentence: words.ChooseOneOfTheOptions()})
 			}
 			continue
 		case !a.Yes:
@@ -44,17 +45,17 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 		if (r.AnswerType == Date || r.AnswerType == DateAndZones) && !(a.Ongoing && r.AllowOngoing) {
 			switch {
 			case !a.Day.Valid():
-				ps = append(ps, problem.Fault{Path: at + "/day", Message: "Enter the date, or the last day of it."})
+				ps = append(ps, problem.Fault{Path: at + "/day", Sentence: words.EnterDateOrLastDay()})
 			case a.Day > today:
-				ps = append(ps, problem.Fault{Path: at + "/day", Message: "This date is in the future. Enter today or an earlier date."})
+				ps = append(ps, problem.Fault{Path: at + "/day", Sentence: words.ThisDateInFutureEnterTodayOr()})
 			}
 		}
 		if r.AnswerType == DueDate && (!a.Day.Valid() || a.Day.Since(today) > pregnancyDays || a.Day.Since(today) < -overdueDays) {
-			ps = append(ps, problem.Fault{Path: at + "/day", Message: "Enter the baby's due date, at most 40 weeks from now."})
+			ps = append(ps, problem.Fault{Path: at + "/day", Sentence: words.EnterBabysDueDateAtMost40()})
 		}
 		if r.AnswerType == Zones || r.AnswerType == DateAndZones {
 			if len(a.Zones) == 0 {
-				ps = append(ps, problem.Fault{Path: at + "/zones", Message: "Mark where."})
+				ps = append(ps, problem.Fault{Path: at + "/zones", Sentence: words.MarkWhere()})
 			}
 			for i, z := range a.Zones {
 				ps = append(ps, stroke.ValidatePath([]string{z.Zone}, fmt.Sprintf("%s/zones/%d", at, i))...)

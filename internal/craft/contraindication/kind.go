@@ -1,5 +1,7 @@
 package contraindication
 
+import "softpalm/words"
+
 // Kind is a kind of outcome.
 type Kind string
 
@@ -34,7 +36,7 @@ type effect interface {
 	override(o *Outcome) override
 	// faults names what the outcome's own fields lack; at is a field, "" for the
 	// outcome itself.
-	faults(o *Outcome, r *Rule, bad func(at, message string))
+	faults(o *Outcome, r *Rule, bad func(at string, s words.Sentence))
 }
 
 // override is how an outcome takes part when its rule is overridden.
@@ -70,15 +72,15 @@ func (unknown) canMatter(*Scope, *Outcome) bool { return true }
 func (unknown) limit(*Constraints, *Contraindication) {
 }
 func (unknown) override(*Outcome) override { return refuses }
-func (unknown) faults(_ *Outcome, _ *Rule, bad func(at, message string)) {
-	bad("/kind", "There is no such kind of outcome.")
+func (unknown) faults(_ *Outcome, _ *Rule, bad func(at string, s words.Sentence)) {
+	bad("/kind", words.ThereIsNoSuchKindOfOutcome())
 }
 
 // keepsAway is what urgent signs, stops, waiting periods and letters share: they
 // matter whatever is treated, ask nothing of a plan and cannot be overridden.
 type keepsAway struct{}
 
-func (keepsAway) canMatter(*Scope, *Outcome) bool           { return true }
-func (keepsAway) limit(*Constraints, *Contraindication)     {}
-func (keepsAway) override(*Outcome) override                { return refuses }
-func (keepsAway) faults(*Outcome, *Rule, func(_, _ string)) {}
+func (keepsAway) canMatter(*Scope, *Outcome) bool                      { return true }
+func (keepsAway) limit(*Constraints, *Contraindication)                {}
+func (keepsAway) override(*Outcome) override                           { return refuses }
+func (keepsAway) faults(*Outcome, *Rule, func(string, words.Sentence)) {}

@@ -5,6 +5,7 @@ import (
 
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/substance"
+	"softpalm/words"
 )
 
 // exclude takes away stroke families, intents, kinds of tool, and products by form,
@@ -54,8 +55,8 @@ func (exclude) override(o *Outcome) override {
 	return refuses
 }
 
-func (exclude) faults(o *Outcome, _ *Rule, bad func(at, message string)) {
+func (exclude) faults(o *Outcome, _ *Rule, bad func(at string, s words.Sentence)) {
 	if len(o.Families)+len(o.Intents)+len(o.Tools)+len(o.Tags)+len(o.Forms)+len(o.Products) == 0 {
-		bad("", "Choose what not to use.")
+		bad("", words.ChooseWhatNotToUse())
 	}
 }

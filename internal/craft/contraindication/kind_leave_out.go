@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"softpalm/internal/craft/anatomy"
+	"softpalm/words"
 )
 
 // leaveOut keeps the hands off zones, and drainage out of the nodes that lie in them.
@@ -34,8 +35,8 @@ func (leaveOut) limit(c *Constraints, o *Contraindication) {
 
 func (leaveOut) override(*Outcome) override { return refuses }
 
-func (leaveOut) faults(o *Outcome, _ *Rule, bad func(at, message string)) {
+func (leaveOut) faults(o *Outcome, _ *Rule, bad func(at string, s words.Sentence)) {
 	if !o.FromAnswer && len(o.Zones) == 0 {
-		bad("/zones", "Choose the zones to avoid.")
+		bad("/zones", words.ChooseTheZonesToAvoid())
 	}
 }

@@ -1,5 +1,7 @@
 package contraindication
 
+import "softpalm/words"
+
 // precaution tells the practitioner what to do or ask; it does not change the plan.
 type precaution struct{}
 
@@ -13,4 +15,4 @@ func (precaution) limit(*Constraints, *Contraindication) {}
 
 func (precaution) override(*Outcome) override { return ignores }
 
-func (precaution) faults(*Outcome, *Rule, func(_, _ string)) {}
+func (precaution) faults(*Outcome, *Rule, func(string, words.Sentence)) {}

@@ -1,5 +1,7 @@
 package contraindication
 
+import "softpalm/words"
+
 // pressureLimit allows no more than a pressure, in some zones or everywhere.
 type pressureLimit struct{}
 
@@ -18,4 +20,4 @@ func (pressureLimit) limit(c *Constraints, o *Contraindication) {
 
 func (pressureLimit) override(*Outcome) override { return allows }
 
-func (pressureLimit) faults(*Outcome, *Rule, func(_, _ string)) {}
+func (pressureLimit) faults(*Outcome, *Rule, func(string, words.Sentence)) {}

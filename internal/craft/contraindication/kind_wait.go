@@ -1,15 +1,17 @@
 package contraindication
 
+import "softpalm/words"
+
 // wait lets days pass after the day that the client gives.
 type wait struct{ keepsAway }
 
 func (wait) headline() Headline { return NotBefore }
 
-func (wait) faults(o *Outcome, r *Rule, bad func(at, message string)) {
+func (wait) faults(o *Outcome, r *Rule, bad func(at string, s words.Sentence)) {
 	if o.Days < 1 {
-		bad("/days", "A waiting period needs its days.")
+		bad("/days", words.AWaitingPeriodNeedsItsDays())
 	}
 	if r.AnswerType == DueDate {
-		bad("/kind", "A due date is in the future, so nothing can be waited for after it.")
+		bad("/kind", words.DueDateInFutureSoNothingCan())
 	}
 }

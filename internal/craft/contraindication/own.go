@@ -6,6 +6,7 @@ import (
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/problem"
+	"softpalm/words"
 )
 
 // OwnPrefix begins the ids of rules that are a studio's own, so that they never
@@ -61,7 +62,7 @@ func CheckOwn(r *Rule) []problem.Fault {
 		ps[i].Path = strings.TrimPrefix(ps[i].Path, "/rules/0")
 	}
 	if !strings.HasPrefix(r.ID, OwnPrefix) {
-		ps = append(ps, problem.Fault{Path: "/id", Message: "The id of a studio rule begins with  " + OwnPrefix + "."})
+		ps = append(ps, problem.Fault{Path: "/id", Sentence: words.IdStudioRuleBeginsWithOwnPrefix(OwnPrefix)})
 	}
 	return ps
 }

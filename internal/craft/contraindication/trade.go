@@ -12,6 +12,7 @@ import (
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
+	"softpalm/words"
 )
 
 //go:embed trade-pack.json
@@ -48,38 +49,38 @@ func ReadPack(data []byte) (*Pack, error) {
 // Validate reports every problem of the pack.
 func (p *Pack) Validate() []problem.Fault {
 	var ps []problem.Fault
-	bad := func(at, msg string) { ps = append(ps, problem.Fault{Path: at, Message: msg}) }
+	bad := func(at string, s words.Sentence) { ps = append(ps, problem.Fault{Path: at, Sentence: s}) }
 	seen := map[string]bool{}
 	for i, r := range p.Rules {
 		at := fmt.Sprintf("/rules/%d", i)
 		if r.ID == "" || seen[r.ID] {
-			bad(at+"/id", "Every rule needs its own id.")
+			bad(at+"/id", words.EveryRuleNeedsItsOwnId())
 		}
 		seen[r.ID] = true
 		if r.Title == "" || (r.Question == "") != (r.AnswerType == Nothing) || r.Why == "" || r.Basis == "" {
-			bad(at, "A rule needs its title, question, reason and basis.")
+			bad(at, words.RuleNeedsItsTitleQuestionReasonBasis())
 		}
 		if !slices.Contains([]AnswerType{YesNo, Date, Zones, DateAndZones, DueDate, Nothing, Graded, Choice}, r.AnswerType) {
-			bad(at+"/asks", "Say whether the rule asks for yes-no, date, zones, date-and-zones, due-date, grades, choice or nothing.")
+			bad(at+"/asks", words.SayWhetherRuleAsksForYesNo())
 		}
 		if r.Stage != Consultation && r.Stage != PreTreatment && r.Stage != Both {
-			bad(at+"/stage", "Say whether the rule is asked at the consultation, at the pre-treatment check, or at both.")
+			bad(at+"/stage", words.SayWhetherRuleAskedAtConsultationAt())
 		}
 		if r.AllowOngoing && r.AnswerType != Date && r.AnswerType != DateAndZones {
-			bad(at+"/mayLast", "Only a rule with a date can be ongoing.")
+			bad(at+"/mayLast", words.OnlyRuleWithDateCanOngoing())
 		}
 		if (len(r.Spots) > 0) != (r.AnswerType == Graded) || (len(r.Options) > 0) != (r.AnswerType == Choice) {
-			bad(at, "Grades need their spots, a choice its options, and nothing else has them.")
+			bad(at, words.GradesNeedTheirSpotsChoiceItsOptions())
 		}
 		if len(r.Outcomes) == 0 {
-			bad(at+"/outcomes", "A rule without an outcome does nothing.")
+			bad(at+"/outcomes", words.ARuleWithoutAnOutcomeDoesNothing())
 		}
 		for j := range r.Outcomes {
 			ps = append(ps, r.Outcomes[j].check(&r, fmt.Sprintf("%s/outcomes/%d", at, j))...)
 		}
 		if r.Policy != nil {
 			if r.Policy.Label == "" || len(r.Policy.Outcomes) == 0 {
-				bad(at+"/policy", "A policy says what it is, and what follows.")
+				bad(at+"/policy", words.PolicySaysWhatWhatFollows())
 			}
 			for j := range r.Policy.Outcomes {
 				ps = append(ps, r.Policy.Outcomes[j].check(&r, fmt.Sprintf("%s/policy/outcomes/%d", at, j))...)
@@ -92,8 +93,8 @@ func (p *Pack) Validate() []problem.Fault {
 // check reports what is wrong with an outcome of a rule.
 func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 	var ps []problem.Fault
-	bad := func(at, msg string) { ps = append(ps, problem.Fault{Path: at, Message: msg}) }
-	o.Kind.effect().faults(o, r, func(at, message string) { bad(here+at, message) })
+	bad := func(at string, s words.Sentence) { ps = append(ps, problem.Fault{Path: at, Sentence: s}) }
+	o.Kind.effect().faults(o, r, func(at string, s words.Sentence) { bad(here+at, s) })
 	ps = append(ps, stroke.ValidatePath(o.Zones, here+"/zones")...)
 	for _, of := range []struct {
 		field  string
@@ -108,24 +109,24 @@ func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 	} {
 		for i, k := range of.list { // a name that is not known would leave nothing out
 			if !of.exists(k) {
-				bad(fmt.Sprintf("%s/%s/%d", here, of.field, i), fmt.Sprintf("There is no %s %q.", of.is, k))
+				bad(fmt.Sprintf("%s/%s/%d", here, of.field, i), words.ThereIsNoIsK(of.is, k))
 			}
 		}
 	}
 	if o.Pressure < 0 || o.Pressure > 5 {
-		bad(here+"/pressure", "Pressure goes from 0 to 5.")
+		bad(here+"/pressure", words.PressureGoesFrom0To5())
 	}
 	if r.AnswerType == Nothing && o.FromAge == 0 && o.UnderAge == 0 {
-		bad(here, "A rule that asks nothing needs an age for each outcome.")
+		bad(here, words.RuleThatAsksNothingNeedsAgeFor())
 	}
 	if (o.FromWeek > 0 || o.BeforeWeek > 0) && r.AnswerType != DueDate {
-		bad(here, "Weeks of pregnancy need a rule that asks for the due date.")
+		bad(here, words.WeeksPregnancyNeedRuleThatAsksFor())
 	}
 	if (o.FromGrade > 0 || o.Uneven > 0) && r.AnswerType != Graded || (o.Option != "") != (r.AnswerType == Choice) || o.Option != "" && !slices.Contains(r.Options, o.Option) {
-		bad(here, "The outcome is for a grade or an option that the rule does not ask for.")
+		bad(here, words.OutcomeForGradeOrOptionThatRule())
 	}
 	if o.FromAnswer && r.AnswerType != Zones && r.AnswerType != DateAndZones {
-		bad(here+"/fromAnswer", "The rule does not ask where.")
+		bad(here+"/fromAnswer", words.TheRuleDoesNotAskWhere())
 	}
 	return ps
 }

@@ -16,6 +16,7 @@ import (
 	"softpalm/internal/craft/remedy"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // Question is what a first draft is composed from. Tools and Products are what
@@ -38,19 +39,23 @@ type NoDraft struct {
 	Steps []string
 }
 
-// Error says what stands in the way and what to do.
-func (n *NoDraft) Error() string {
+func (n *NoDraft) Error() string { return n.sentence().Message }
+
+// Unwrap is the sentence that says what stands in the way and what to do.
+func (n *NoDraft) Unwrap() error { return n.sentence() }
+
+func (n *NoDraft) sentence() words.Sentence {
 	switch n.Code {
 	case "no-slip":
-		return "nothing at hand lets the hands slide on this skin: add an oil, cream or serum, or choose dry work"
+		return words.DraftNoSlip()
 	case "no-stroke":
-		return "with this skin and these tools no stroke of the library works " + strings.Join(n.Zones, ", ") + ": choose another concern or more tools"
+		return words.DraftNoStroke(strings.Join(n.Zones, ", "))
 	case "too-short":
-		return "opening, the work for these concerns and closing do not fit in so few minutes: choose more minutes or fewer concerns"
+		return words.DraftTooShort()
 	case "too-long":
-		return "the strokes that suit do not fill so many minutes: choose fewer minutes or more concerns"
+		return words.DraftTooLong()
 	}
-	return "no plan that keeps all the rules could be composed; these steps stand in the way: " + strings.Join(n.Steps, ", ")
+	return words.DraftNotPassing(strings.Join(n.Steps, ", "))
 }
 
 // Draft composes a first plan from the library: the zones of every concern

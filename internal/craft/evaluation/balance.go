@@ -7,7 +7,12 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-// This file judges a plan as a whole: sides, order, phases, promises, flow.
+// SideSeconds is how many seconds each side is worked.
+type SideSeconds struct {
+	plain
+	Left  float64 `json:"left"`
+	Right float64 `json:"right"`
+}
 
 // balance compares the seconds given to left and right; work on the midline or
 // both sides at once counts for neither.
@@ -42,5 +47,5 @@ func (e *Evaluation) balance() {
 	if len(steps) > 0 {
 		fixes = []Fix{MirrorStep}
 	}
-	e.add(SidesUnequal, Warning, CommonPractice, values{"left": math.Round(e.LeftSeconds), "right": math.Round(e.RightSeconds)}, fixes, steps...)
+	e.add(SidesUnequal, Warning, CommonPractice, &SideSeconds{Left: math.Round(e.LeftSeconds), Right: math.Round(e.RightSeconds)}, fixes, steps...)
 }

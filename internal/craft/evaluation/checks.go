@@ -6,17 +6,13 @@ import (
 	"softpalm/internal/craft/protocol"
 )
 
-type values = map[string]any
-
-func (e *Evaluation) add(code Code, sev Severity, basis Basis, vals values, fixes []Fix, steps ...string) {
+func (e *Evaluation) add(code Code, sev Severity, basis Basis, found Payload, fixes []Fix, steps ...string) {
 	id := string(code)
 	if len(steps) > 0 {
 		id += ":" + steps[len(steps)-1]
 	}
-	for _, key := range [...]string{"side", "concern", "phase", "property"} {
-		if of, ok := vals[key].(string); ok {
-			id += ":" + of
-		}
+	if of := found.apart(); of != "" {
+		id += ":" + of
 	}
 	for i := range e.Findings {
 		if e.Findings[i].ID == id {
@@ -29,7 +25,7 @@ func (e *Evaluation) add(code Code, sev Severity, basis Basis, vals values, fixe
 	if fixes == nil {
 		fixes = []Fix{}
 	}
-	e.Findings = append(e.Findings, Finding{ID: id, Code: code, Severity: sev, Steps: steps, Values: vals, Basis: basis, Fixes: fixes})
+	e.Findings = append(e.Findings, Finding{ID: id, Code: code, Severity: sev, Steps: steps, Values: found, Basis: basis, Fixes: fixes})
 }
 
 // findings runs every check that applies. A collection has no order, so only

@@ -249,7 +249,7 @@ func TestHandsAreWashedBeforeTheMouth(t *testing.T) {
 	assert.Nil(t, unwashed(mouth, crafttest.Do("mouth-upper-press")))
 	after := unwashed(face, mouth)
 	require.NotNil(t, after)
-	assert.Equal(t, string(evaluation.SkinHands), after.Values["after"])
+	assert.Equal(t, &evaluation.Touched{After: evaluation.SkinHands}, after.Values)
 	assert.Equal(t, evaluation.Stopping, after.Severity)
 	assert.Nil(t, unwashed(face, crafttest.Do("wash-hands"), mouth))
 	assert.NotNil(t, unwashed(crafttest.Do("wash-hands"), face, mouth))

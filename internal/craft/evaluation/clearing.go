@@ -2,6 +2,12 @@ package evaluation
 
 import "softpalm/internal/craft/anatomy"
 
+// SetLeft is the side on which a set was not drained down the neck.
+type SetLeft struct{ OnSide }
+
+// Place is empty: the set is the step itself.
+func (*SetLeft) Place() (zone, node string) { return "", "" }
+
 // uncleared is a set of draining strokes on one side that has not had its run
 // down the neck yet.
 type uncleared struct {
@@ -20,7 +26,7 @@ func (e *Evaluation) clear(set *uncleared, r *Resolved, last anatomy.ID, vi int,
 	}
 	pass := e.Occurrences[vi].Number
 	if set.step != "" && (set.region != from || set.pass != pass) {
-		e.add(NotCleared, Warning, MethodRule, values{"side": side.String()}, []Fix{ClearSet}, set.step)
+		e.add(NotCleared, Warning, MethodRule, &SetLeft{OnSide: OnSide{side.String()}}, []Fix{ClearSet}, set.step)
 	}
 	*set = uncleared{from, r.ID, pass}
 }

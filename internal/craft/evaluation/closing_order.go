@@ -7,6 +7,13 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// Order is how many node groups the opening works and how many the closing does.
+type Order struct {
+	plain
+	Want int `json:"want"`
+	Have int `json:"have"`
+}
+
 // closingOrder compares the closing with the opening in reverse, where the
 // school asks for that.
 func (e *Evaluation) closingOrder(p *protocol.Protocol) {
@@ -30,5 +37,5 @@ func (e *Evaluation) closingOrder(p *protocol.Protocol) {
 	if len(opening) == 0 || reflect.DeepEqual(opening, closing) {
 		return
 	}
-	e.add(ClosingOther, Note, MethodRule, values{"want": len(opening), "have": len(closing)}, []Fix{ReverseOpen}, differs...)
+	e.add(ClosingOther, Note, MethodRule, &Order{Want: len(opening), Have: len(closing)}, []Fix{ReverseOpen}, differs...)
 }

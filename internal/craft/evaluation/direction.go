@@ -8,6 +8,13 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// Leads is the part of a path that runs the wrong way, from zone to zone.
+type Leads struct {
+	plain
+	From string `json:"from"`
+	To   string `json:"to"`
+}
+
 // checkDirection judges which way a step runs by its intent: a lift up and out,
 // a neck drain down, any drain towards its node. The nape may be settled upward
 // unless the school says down; the school decides round the eye.
@@ -21,7 +28,7 @@ func (e *Evaluation) checkDirection(r *Resolved, school protocol.Method) {
 		if !r.turned().inward(school.Eye) {
 			way = ReversePath
 		}
-		e.add(EyeInward, Warning, MethodRule, values{"from": first.Zone, "to": last.Zone}, []Fix{way}, r.ID)
+		e.add(EyeInward, Warning, MethodRule, &Leads{From: first.Zone, To: last.Zone}, []Fix{way}, r.ID)
 	}
 	switch r.Intent {
 	case stroke.Lift:
@@ -30,7 +37,7 @@ func (e *Evaluation) checkDirection(r *Resolved, school protocol.Method) {
 		}
 		a, b := first.id.Zone().Centre, last.id.Zone().Centre
 		if b.Y < a.Y-1 && b.Y-a.Y < -0.5*math.Abs(b.X-a.X) {
-			e.add(LiftDown, Warning, CommonPractice, values{"from": first.Zone, "to": last.Zone}, []Fix{ReversePath}, r.ID)
+			e.add(LiftDown, Warning, CommonPractice, &Leads{From: first.Zone, To: last.Zone}, []Fix{ReversePath}, r.ID)
 		}
 	case stroke.Drain:
 		neck := true
@@ -42,13 +49,13 @@ func (e *Evaluation) checkDirection(r *Resolved, school protocol.Method) {
 			return
 		}
 		if neck && last.Height > first.Height+1 {
-			e.add(NeckUp, Warning, CommonPractice, values{"from": first.Zone, "to": last.Zone}, []Fix{ReversePath}, r.ID)
+			e.add(NeckUp, Warning, CommonPractice, &Leads{From: first.Zone, To: last.Zone}, []Fix{ReversePath}, r.ID)
 			return
 		}
 		for i := 1; i < len(r.Path); i++ {
 			if anatomy.FlowDirection(r.Path[i-1].id, r.Path[i].id) == anatomy.Backward {
 				r.away = true
-				e.add(DrainAway, Warning, Anatomy, values{"from": r.Path[i-1].Zone, "to": r.Path[i].Zone}, []Fix{ReversePath}, r.ID)
+				e.add(DrainAway, Warning, Anatomy, &Leads{From: r.Path[i-1].Zone, To: r.Path[i].Zone}, []Fix{ReversePath}, r.ID)
 				return
 			}
 		}

@@ -6,6 +6,43 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// TooEarly is a node group that was opened before the one it drains into.
+type TooEarly struct {
+	OnSide
+	Node  anatomy.NodeGroup `json:"node"`
+	Needs anatomy.NodeGroup `json:"needs"`
+}
+
+// Place is the node group that was opened.
+func (t *TooEarly) Place() (zone, node string) { return "", string(t.Node) }
+
+// NotOpen is a node group that is not open yet, and the zone that is drained to.
+type NotOpen struct {
+	OnSide
+	Node anatomy.NodeGroup `json:"node"`
+	To   string            `json:"to"`
+}
+
+// Place is the node group; the zone drained to is not where the fault lies.
+func (n *NotOpen) Place() (zone, node string) { return "", string(n.Node) }
+
+// Blocked is the zone that is drained to, whose nodes are to be avoided today.
+type Blocked struct {
+	OnSide
+	To string `json:"to"`
+}
+
+// Place is empty: the whole step is at fault.
+func (*Blocked) Place() (zone, node string) { return "", "" }
+
+// Undrained is a zone from which fluid was not taken on to the terminus.
+type Undrained struct {
+	AtZone
+	OnSide
+}
+
+func (u *Undrained) apart() string { return u.Side }
+
 // drainage follows tokens over the lymph graph, per side. A node group is open
 // once an opening step has worked it after everything downstream of it. A drain
 // step picks up at every zone of its path and sets down at the last; at the end
@@ -50,18 +87,18 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 						}
 						next := g.Next()
 						if next != "" && !open[side][next.Rank()] && school.ChecksOrder() {
-							e.add(DrainOrder, Warning, CommonPractice, values{"node": string(g), "needs": string(next), "side": side.String()}, e.openFixes(p, r, next, vi), r.ID)
+							e.add(DrainOrder, Warning, CommonPractice, &TooEarly{OnSide{side.String()}, g, next}, e.openFixes(p, r, next, vi), r.ID)
 						}
 						open[side][rank] = true
 						e.Opened = append(e.Opened, Opened{g, side.String(), r.ID, v.Start})
 					}
 				} else {
 					if barred.All(last, side) {
-						e.add(DrainBarred, Stopping, CommonPractice, values{"to": last.Zone().Key, "side": side.String()}, []Fix{LeaveStep}, r.ID)
+						e.add(DrainBarred, Stopping, CommonPractice, &Blocked{OnSide{side.String()}, last.Zone().Key}, []Fix{LeaveStep}, r.ID)
 					}
 					if opening && school.ChecksOrder() && !r.away {
 						if g, ok := closedAhead(last, &open[side]); ok {
-							e.add(DrainClosed, Warning, CommonPractice, values{"node": string(g), "to": last.Zone().Key, "side": side.String()}, e.openFixes(p, r, g, vi), r.ID)
+							e.add(DrainClosed, Warning, CommonPractice, &NotOpen{OnSide{side.String()}, g, last.Zone().Key}, e.openFixes(p, r, g, vi), r.ID)
 						}
 					}
 					drained = true
@@ -78,7 +115,7 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 	for _, side := range []anatomy.Side{anatomy.Left, anatomy.Right} {
 		for z, step := range tokens[side] {
 			if step != "" && school.Closes() {
-				e.add(DrainLeft, Warning, CommonPractice, values{"zone": anatomy.Zones[z].Key, "side": side.String()}, []Fix{CarryHome}, step)
+				e.add(DrainLeft, Warning, CommonPractice, &Undrained{AtZone{anatomy.Zones[z].Key}, OnSide{side.String()}}, []Fix{CarryHome}, step)
 			}
 		}
 	}
@@ -136,10 +173,10 @@ func (e *Evaluation) checkMethod(p *protocol.Protocol, opening, closing, drained
 		return
 	}
 	if p.Method.Opens() && !opening {
-		e.add(NoOpening, Warning, MethodRule, values{}, []Fix{OpenAll})
+		e.add(NoOpening, Warning, MethodRule, &Nothing{}, []Fix{OpenAll})
 	}
 	if p.Method.Closes() && !closing {
-		e.add(NoClosing, Warning, MethodRule, values{}, []Fix{CarryHome})
+		e.add(NoClosing, Warning, MethodRule, &Nothing{}, []Fix{CarryHome})
 	}
 }
 
@@ -150,9 +187,8 @@ func (e *Evaluation) mergeSides() {
 	for _, f := range e.Findings {
 		joined := false
 		for i := range out {
-			g := &out[i]
-			if g.Code == f.Code && len(g.Steps) > 0 && len(f.Steps) > 0 && g.Steps[0] == f.Steps[0] && f.Values["side"] != g.Values["side"] && g.Values["side"] != nil && f.Values["node"] == g.Values["node"] && f.Values["zone"] == g.Values["zone"] {
-				delete(g.Values, "side")
+			if g := &out[i]; otherSide(g, &f) {
+				g.Values.(sided).clearSide()
 				g.ID = string(g.Code) + ":" + g.Steps[0]
 				joined = true
 				break
@@ -163,6 +199,20 @@ func (e *Evaluation) mergeSides() {
 		}
 	}
 	e.Findings = out
+}
+
+// otherSide reports whether g says of one side what f says of the other.
+func otherSide(g, f *Finding) bool {
+	if g.Code != f.Code || len(g.Steps) == 0 || len(f.Steps) == 0 || g.Steps[0] != f.Steps[0] {
+		return false
+	}
+	a, ok := g.Values.(sided)
+	if !ok || a.side() == "" || a.side() == f.Values.(sided).side() {
+		return false
+	}
+	zone, node := a.Place()
+	otherZone, otherNode := f.Values.Place()
+	return zone == otherZone && node == otherNode
 }
 
 // closedAhead returns the node group that a drain ending in a zone flows into,

@@ -1,5 +1,10 @@
 package evaluation
 
+import (
+	"encoding/json"
+	"fmt"
+)
+
 // Severity grades a finding.
 type Severity string
 
@@ -144,16 +149,38 @@ const (
 // Finding is one thing worth knowing about a plan, as data. ID tells it apart
 // from the others of the same evaluation.
 type Finding struct {
-	ID       string         `json:"id"`
-	Code     Code           `json:"code"`
-	Severity Severity       `json:"severity" enum:"stop,warning,note"`
-	Steps    []string       `json:"steps"`
-	Values   map[string]any `json:"values"`
-	Basis    Basis          `json:"basis"`
-	Fixes    []Fix          `json:"fixes"`
+	ID       string   `json:"id"`
+	Code     Code     `json:"code"`
+	Severity Severity `json:"severity" enum:"stop,warning,note"`
+	Steps    []string `json:"steps"`
+	Values   Payload  `json:"values"`
+	Basis    Basis    `json:"basis"`
+	Fixes    []Fix    `json:"fixes"`
 	// Dismissed findings were put aside in the plan, for the reason Why.
 	Dismissed bool   `json:"dismissed,omitempty"`
 	Why       string `json:"why,omitempty"`
+}
+
+// UnmarshalJSON reads a finding with the payload of its code, as a prepared plan
+// keeps it.
+func (f *Finding) UnmarshalJSON(data []byte) error {
+	type fields Finding // without this method
+	var code struct {
+		Code Code `json:"code"`
+	}
+	if err := json.Unmarshal(data, &code); err != nil {
+		return err
+	}
+	empty, ok := Payloads[code.Code]
+	if !ok {
+		return fmt.Errorf("evaluation: there is no finding %q", code.Code)
+	}
+	x := fields{Values: empty()}
+	if err := json.Unmarshal(data, &x); err != nil {
+		return err
+	}
+	*f = Finding(x)
+	return nil
 }
 
 // Find returns the finding of that id; nil where there is none.

@@ -1,5 +1,13 @@
 package evaluation
 
+// Breaks is how often the hands leave the face, change tools and jump.
+type Breaks struct {
+	plain
+	Left  int `json:"left"`
+	Tools int `json:"tools"`
+	Jumps int `json:"jumps"`
+}
+
 // Flow limits in a plan: one break of each kind in so many minutes (a studio's
 // starting values; common practice is "as few as the work allows").
 const (
@@ -13,5 +21,5 @@ func (e *Evaluation) flow() {
 	if float64(e.TimesLifted) <= minutes*LiftsPerMinute+1 && float64(e.ToolChanges) <= minutes*ToolsPerMinute+1 && float64(e.Jumps) <= minutes*JumpsPerMinute+1 {
 		return
 	}
-	e.add(FlowBreaks, Note, StudioLimit, values{"left": e.TimesLifted, "tools": e.ToolChanges, "jumps": e.Jumps}, []Fix{Smoother})
+	e.add(FlowBreaks, Note, StudioLimit, &Breaks{Left: e.TimesLifted, Tools: e.ToolChanges, Jumps: e.Jumps}, []Fix{Smoother})
 }

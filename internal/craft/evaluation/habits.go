@@ -7,6 +7,21 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// BeforeBed is how many minutes lie between the treatment and bedtime.
+type BeforeBed struct {
+	plain
+	Minutes float64 `json:"minutes"`
+}
+
+// Again is what was done too often: exfoliation, roller or deep work, how many times
+// within how many days.
+type Again struct {
+	plain
+	What  string `json:"what"`
+	Times int    `json:"times"`
+	Days  int    `json:"days"`
+}
+
 // Work that the skin does not want too often; see [Context.DaysSince].
 const (
 	Exfoliation = "exfoliation"
@@ -39,7 +54,7 @@ func (e *Evaluation) habits(ctx *protocol.Context) {
 	if ctx.ToBed > 0 && ctx.ToBed < 120 {
 		for i := len(e.Steps) - 1; i >= 0; i-- {
 			if e.Steps[i].Intent == stroke.Drain {
-				e.add(LateDrain, Note, CommonPractice, values{"minutes": math.Round(ctx.ToBed)}, nil, e.Steps[i].ID)
+				e.add(LateDrain, Note, CommonPractice, &BeforeBed{Minutes: math.Round(ctx.ToBed)}, nil, e.Steps[i].ID)
 				break
 			}
 		}
@@ -59,7 +74,7 @@ func (e *Evaluation) habits(ctx *protocol.Context) {
 			}
 		}
 		if found[kind.what] != "" && n > kind.most {
-			e.add(TooOften, Warning, CommonPractice, values{"what": kind.what, "times": n, "days": 7}, []Fix{LeaveStep}, found[kind.what])
+			e.add(TooOften, Warning, CommonPractice, &Again{What: kind.what, Times: n, Days: 7}, []Fix{LeaveStep}, found[kind.what])
 		}
 	}
 }

@@ -8,6 +8,19 @@ import (
 	"softpalm/internal/craft/slip"
 )
 
+// ToolInUse is a tool, by name, and how many minutes it takes until it is ready.
+type ToolInUse struct {
+	plain
+	Tool    string  `json:"tool"`
+	Minutes float64 `json:"minutes,omitempty"`
+}
+
+// Touched is what the hands touched before.
+type Touched struct {
+	plain
+	After HandHygiene `json:"after"`
+}
+
 // hygiene follows hands, gloves and tools through the visits.
 func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 	cold, misted, coldStep := 0.0, false, ""
@@ -21,7 +34,7 @@ func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 			cold += v.End - v.Start
 			coldStep = r.ID
 			if !misted && ctx.HasSkin("dehydrated") {
-				e.add(ColdDry, Note, CommonPractice, values{}, []Fix{MistFirst}, r.ID)
+				e.add(ColdDry, Note, CommonPractice, &Nothing{}, []Fix{MistFirst}, r.ID)
 			}
 		}
 		if p.OnClient() {
@@ -32,14 +45,14 @@ func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 		}
 		tool := ctx.Tools[r.Tool.Key]
 		if tool.SingleUse && vi > 0 && e.Occurrences[vi-1].Tool != r.Tool.Key && e.usedBefore(vi, r.Tool.Key) && r.Source.Departure == "" {
-			e.add(PorousTwice, Warning, CommonPractice, values{"tool": r.ToolName}, []Fix{DropTool}, r.ID)
+			e.add(PorousTwice, Warning, CommonPractice, &ToolInUse{Tool: r.ToolName}, []Fix{DropTool}, r.ID)
 		}
 	}
 	for _, key := range e.Tools {
 		e.toolReady(key, ctx.ReadyIn[key])
 	}
 	if cold > ColdSeconds {
-		e.add(ColdLong, Warning, CommonPractice, values{"minutes": math.Ceil(cold / 60), "most": ColdSeconds / 60}, []Fix{ShorterCold}, coldStep)
+		e.add(ColdLong, Warning, CommonPractice, &TooLong{Minutes: math.Ceil(cold / 60), Most: ColdSeconds / 60}, []Fix{ShorterCold}, coldStep)
 	}
 }
 
@@ -60,7 +73,7 @@ func (e *Evaluation) toolReady(key string, minutes float64) {
 	}
 	if len(steps) > 0 {
 		at := slices.IndexFunc(e.Steps, func(r Resolved) bool { return r.ID == steps[0] })
-		e.add(ToolBusy, Warning, CommonPractice, values{"tool": e.Steps[at].ToolName, "minutes": math.Ceil(minutes - first)}, []Fix{DropTool}, steps...)
+		e.add(ToolBusy, Warning, CommonPractice, &ToolInUse{Tool: e.Steps[at].ToolName, Minutes: math.Ceil(minutes - first)}, []Fix{DropTool}, steps...)
 	}
 }
 
@@ -76,10 +89,10 @@ func (e *Evaluation) usedBefore(vi int, tool string) bool {
 func (e *Evaluation) mouthHygiene(v *Occurrence, r *Resolved) {
 	switch {
 	case r.mouth() && r.Source.Gloves == "none":
-		e.add(NoGloves, Stopping, CommonPractice, values{}, []Fix{WearGloves}, r.ID)
+		e.add(NoGloves, Stopping, CommonPractice, &Nothing{}, []Fix{WearGloves}, r.ID)
 	case r.mouth() && v.Hands != CleanHands && v.Hands != MouthHands:
-		e.add(NotWashed, Stopping, CommonPractice, values{"after": string(v.Hands)}, []Fix{WashHands}, r.ID)
+		e.add(NotWashed, Stopping, CommonPractice, &Touched{After: v.Hands}, []Fix{WashHands}, r.ID)
 	case !r.mouth() && v.Gloves && len(r.Path) > 0:
-		e.add(GlovesKept, Stopping, CommonPractice, values{}, []Fix{WearGloves}, r.ID)
+		e.add(GlovesKept, Stopping, CommonPractice, &Nothing{}, []Fix{WearGloves}, r.ID)
 	}
 }

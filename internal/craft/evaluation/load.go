@@ -7,6 +7,16 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// Slid is how many seconds the hands slide over a zone on one side, and the most.
+type Slid struct {
+	AtZone
+	OnSide
+	Seconds float64 `json:"seconds"`
+	Most    float64 `json:"most"`
+}
+
+func (s *Slid) apart() string { return s.Side }
+
 // Sliding seconds a treatment may spend on each eye (handbook, chapter 3: a
 // studio's defaults). Holds, cold rest and masks do not count.
 const (
@@ -113,5 +123,5 @@ func (e *Evaluation) eyeLoad(l *Load, limit float64) {
 			step = e.Steps[i].ID
 		}
 	}
-	e.add(EyeLoad, Warning, StudioLimit, values{"zone": l.Zone, "seconds": math.Round(l.Sliding), "most": limit, "side": l.Side}, []Fix{LessLoad}, step)
+	e.add(EyeLoad, Warning, StudioLimit, &Slid{AtZone{l.Zone}, OnSide{l.Side}, math.Round(l.Sliding), limit}, []Fix{LessLoad}, step)
 }

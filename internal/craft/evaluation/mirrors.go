@@ -7,6 +7,19 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// Mirror is the step of the first side that a step of the second should match.
+type Mirror struct {
+	plain
+	Of string `json:"of"`
+}
+
+// SidesWorked is how a step works the sides, and how the method does.
+type SidesWorked struct {
+	plain
+	Sides  stroke.Sides `json:"sides"`
+	Method string       `json:"method"`
+}
+
 // mirrors compares the second side with the first: what differs must say so.
 func (e *Evaluation) mirrors(p *protocol.Protocol) {
 	for i := range p.Steps {
@@ -14,7 +27,7 @@ func (e *Evaluation) mirrors(p *protocol.Protocol) {
 		r := &e.Steps[i]
 		if m.MirrorOf != "" && m.Departure == "" {
 			if k := p.Index(m.MirrorOf); k >= 0 && !e.Steps[k].mirrors(r) {
-				e.add(MirrorOther, Note, MethodRule, values{"of": m.MirrorOf}, []Fix{CopyMirror, SayDeparture}, m.ID)
+				e.add(MirrorOther, Note, MethodRule, &Mirror{Of: m.MirrorOf}, []Fix{CopyMirror, SayDeparture}, m.ID)
 			}
 		}
 		if r.Phase != "work" || m.Departure != "" || len(r.Path) == 0 {
@@ -30,7 +43,7 @@ func (e *Evaluation) mirrors(p *protocol.Protocol) {
 			wrong = r.Sides == stroke.BothAtOnce || r.Sides == stroke.InTurns
 		}
 		if wrong {
-			e.add(SidesMethod, Note, MethodRule, values{"sides": string(r.Sides), "school": p.Method.Sides}, []Fix{SayDeparture}, m.ID)
+			e.add(SidesMethod, Note, MethodRule, &SidesWorked{Sides: r.Sides, Method: p.Method.Sides}, []Fix{SayDeparture}, m.ID)
 		}
 	}
 }

@@ -2,12 +2,19 @@ package evaluation
 
 import "softpalm/internal/craft/protocol"
 
+// Gone is the key of a stroke or a product that is no longer there.
+type Gone struct {
+	plain
+	Stroke  string `json:"stroke,omitempty"`
+	Product string `json:"product,omitempty"`
+}
+
 // checkThere finds steps whose stroke or product was removed since.
 func (e *Evaluation) checkThere(r *Resolved, ctx *protocol.Context) {
 	if ctx.Strokes[r.Source.Stroke] == nil {
-		e.add(StrokeMissing, Stopping, StudioLibrary, values{"stroke": r.Source.Stroke}, []Fix{LeaveStep}, r.ID)
+		e.add(StrokeMissing, Stopping, StudioLibrary, &Gone{Stroke: r.Source.Stroke}, []Fix{LeaveStep}, r.ID)
 	}
 	if u := r.Source.Use; u != nil && ctx.ProductOf(u) == nil {
-		e.add(ProductMissing, Stopping, StudioLibrary, values{"product": u.Product}, []Fix{DropProduct}, r.ID)
+		e.add(ProductMissing, Stopping, StudioLibrary, &Gone{Product: u.Product}, []Fix{DropProduct}, r.ID)
 	}
 }

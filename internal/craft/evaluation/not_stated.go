@@ -2,6 +2,15 @@ package evaluation
 
 import "softpalm/internal/craft/stroke"
 
+// NotStated is a property of a step that was never stated, and the words it came with.
+type NotStated struct {
+	plain
+	Property string `json:"property"`
+	Said     string `json:"said"`
+}
+
+func (n *NotStated) apart() string { return n.Property }
+
 // checkGaps shows what was never said; it is judged at the stroke's default.
 func (e *Evaluation) checkGaps(r *Resolved) {
 	if len(r.Source.Gaps) == 0 && len(r.Stroke.Gaps) == 0 {
@@ -13,7 +22,7 @@ func (e *Evaluation) checkGaps(r *Resolved) {
 			said, ok = r.Stroke.Gaps[property]
 		}
 		if ok {
-			e.add(NotSaid, Note, CommonPractice, values{"property": property, "said": said}, nil, r.ID)
+			e.add(NotSaid, Note, CommonPractice, &NotStated{Property: property, Said: said}, nil, r.ID)
 		}
 	}
 }

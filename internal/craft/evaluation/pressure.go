@@ -6,6 +6,20 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// neckTogether is the most pressure on both sides of the neck at once, drainsAt the
+// most that drains; both levels 0 to 5.
+const (
+	neckTogether = 1
+	drainsAt     = 2
+)
+
+// AboveLimit is more pressure than a zone or a stroke allows, levels 0 to 5.
+type AboveLimit struct {
+	AtZone
+	Pressure int `json:"pressure"`
+	Ceiling  int `json:"ceiling"`
+}
+
 // This file judges what a single step does to the skin: how hard, which way and
 // how fast.
 
@@ -68,7 +82,7 @@ func (e *Evaluation) limitPressure(r *Resolved, id anatomy.ID, pressure int, sti
 	case r.Source.Departure != "":
 		severity = Note
 	}
-	e.add(code, severity, CommonPractice, values{"zone": z.Key, "pressure": pressure, "ceiling": ceiling}, []Fix{LowerPressure, LeaveZone}, r.ID)
+	e.add(code, severity, CommonPractice, &AboveLimit{AtZone{z.Key}, pressure, ceiling}, []Fix{LowerPressure, LeaveZone}, r.ID)
 }
 
 // limitPathPressure checks one pressure on the whole path.
@@ -81,13 +95,13 @@ func (e *Evaluation) limitPathPressure(r *Resolved, pressure int, still bool) {
 func (e *Evaluation) checkPathPressure(r *Resolved, pt *Stop) {
 	e.limitPressure(r, pt.id, pt.Pressure, r.IsStill())
 	if pt.Zone == "throat" && r.Tool != nil {
-		e.add(ToolOnThroat, Stopping, CommonPractice, values{"zone": pt.Zone}, []Fix{LeaveZone, DropTool}, r.ID)
+		e.add(ToolOnThroat, Stopping, CommonPractice, &AtZone{pt.Zone}, []Fix{LeaveZone, DropTool}, r.ID)
 	}
-	if r.Sides == stroke.BothAtOnce && pt.Pressure > 1 && carotid(pt.Zone) {
-		e.add(PressureNeck, Stopping, CommonPractice, values{"zone": pt.Zone, "pressure": pt.Pressure}, []Fix{TakeTurns, LowerPressure}, r.ID)
+	if r.Sides == stroke.BothAtOnce && pt.Pressure > neckTogether && carotid(pt.Zone) {
+		e.add(PressureNeck, Stopping, CommonPractice, &AboveLimit{AtZone{pt.Zone}, pt.Pressure, neckTogether}, []Fix{TakeTurns, LowerPressure}, r.ID)
 	}
-	if r.Intent == stroke.Drain && pt.Pressure > 2 {
-		e.add(PressureDrain, Warning, CommonPractice, values{"zone": pt.Zone, "pressure": pt.Pressure, "ceiling": 2}, []Fix{LowerPressure}, r.ID)
+	if r.Intent == stroke.Drain && pt.Pressure > drainsAt {
+		e.add(PressureDrain, Warning, CommonPractice, &AboveLimit{AtZone{pt.Zone}, pt.Pressure, drainsAt}, []Fix{LowerPressure}, r.ID)
 	}
 }
 
@@ -104,7 +118,7 @@ func (e *Evaluation) checkAnchorPressure(r *Resolved) {
 		}
 	}
 	if r.Sides == stroke.BothAtOnce && r.Anchor.Pressure > 1 && carotid(r.Anchor.Zone) && r.TouchesNeck() {
-		e.add(PressureNeck, Stopping, CommonPractice, values{"zone": r.Anchor.Zone, "pressure": r.Anchor.Pressure}, []Fix{TakeTurns, LowerPressure}, r.ID)
+		e.add(PressureNeck, Stopping, CommonPractice, &AboveLimit{AtZone{r.Anchor.Zone}, r.Anchor.Pressure, neckTogether}, []Fix{TakeTurns, LowerPressure}, r.ID)
 	}
 }
 

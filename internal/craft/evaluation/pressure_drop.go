@@ -1,5 +1,12 @@
 package evaluation
 
+// Lighter is a drop from one pressure level to another.
+type Lighter struct {
+	plain
+	From int `json:"from"`
+	To   int `json:"to"`
+}
+
 // announcements finds drops of two levels between neighbouring steps that the
 // client is not told about.
 func (e *Evaluation) announcements() {
@@ -15,7 +22,7 @@ func (e *Evaluation) announcements() {
 			last = max(last, r.Path[i].Pressure)
 		}
 		if prev >= 0 && prev-last >= 2 && !r.Source.Announce {
-			e.add(PressureDrop, Note, CommonPractice, values{"from": prev, "to": last}, []Fix{AnnounceDrop}, r.ID)
+			e.add(PressureDrop, Note, CommonPractice, &Lighter{From: prev, To: last}, []Fix{AnnounceDrop}, r.ID)
 		}
 		prev = last
 	}

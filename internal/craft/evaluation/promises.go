@@ -2,6 +2,15 @@ package evaluation
 
 import "softpalm/internal/craft/protocol"
 
+// Unworked is a concern the protocol is listed for, and its zones that nothing works.
+type Unworked struct {
+	plain
+	Concern string   `json:"concern"`
+	Zones   []string `json:"zones"`
+}
+
+func (u *Unworked) apart() string { return u.Concern }
+
 // promises looks for zones of the promised concerns that no step works.
 func (e *Evaluation) promises(p *protocol.Protocol) {
 	for _, key := range p.Concerns {
@@ -16,7 +25,7 @@ func (e *Evaluation) promises(p *protocol.Protocol) {
 			}
 		}
 		if len(missing) > 0 {
-			e.add(Promise, Warning, CommonPractice, values{"concern": key, "zones": missing}, []Fix{WorkZone})
+			e.add(Promise, Warning, CommonPractice, &Unworked{Concern: key, Zones: missing}, []Fix{WorkZone})
 		}
 	}
 }

@@ -9,6 +9,31 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// SlipBelow is slip that falls below what the stroke needs, 0 to 100, and the product
+// last used, by key.
+type SlipBelow struct {
+	plain
+	Slip    float64      `json:"slip"`
+	Least   float64      `json:"least"`
+	Glide   stroke.Glide `json:"glide"`
+	Product string       `json:"product,omitempty"`
+}
+
+// SlipAbove is more slip than the stroke takes, 0 to 100.
+type SlipAbove struct {
+	plain
+	Slip float64 `json:"slip"`
+	Most float64 `json:"most"`
+}
+
+// AmountAbove is more of a product, by name, than its usual amount; mL.
+type AmountAbove struct {
+	plain
+	Product string  `json:"product"`
+	ML      float64 `json:"ml"`
+	Most    float64 `json:"most"`
+}
+
 // film follows the product on the skin through the timeline and checks slip.
 // What a step off the body takes is warmed between the palms and goes onto the
 // skin with the next step that touches it.
@@ -66,7 +91,7 @@ func (e *Evaluation) film(p *protocol.Protocol, ctx *protocol.Context) {
 		pl := &e.Products[i]
 		pl.measure(ctx.Products[pl.Product])
 		if prod := ctx.Products[pl.Product]; prod.RangeMax > 0 && pl.ML > prod.RangeMax*1.0001 {
-			e.add(AmountOver, Warning, CommonPractice, values{"product": prod.Name, "ml": round2(pl.ML), "most": prod.RangeMax}, []Fix{LessProduct}, e.lastUse(prod.Key))
+			e.add(AmountOver, Warning, CommonPractice, &AmountAbove{Product: prod.Name, ML: round2(pl.ML), Most: prod.RangeMax}, []Fix{LessProduct}, e.lastUse(prod.Key))
 		}
 	}
 }
@@ -96,7 +121,7 @@ func (e *Evaluation) checkDry(r *Resolved) {
 	}
 	for i := range r.Path {
 		if r.Path[i].id.Zone().Delicate {
-			e.add(DryDrag, Warning, MethodRule, values{"zone": r.Path[i].Zone}, []Fix{LeaveZone, SayDeparture}, r.ID)
+			e.add(DryDrag, Warning, MethodRule, &AtZone{r.Path[i].Zone}, []Fix{LeaveZone, SayDeparture}, r.ID)
 			return
 		}
 	}
@@ -127,18 +152,18 @@ func (e *Evaluation) checkGlide(r *Resolved, v *Occurrence, skin *slip.Coat, las
 	if low >= v.NeedLeast && high <= v.NeedMost && (r.Glide != stroke.KneadGlide || high <= slip.Slippery) {
 		return false
 	}
-	vals := values{"slip": math.Round(low), "least": v.NeedLeast, "glide": string(r.Glide)}
+	below := &SlipBelow{Slip: math.Round(low), Least: v.NeedLeast, Glide: r.Glide}
 	switch {
 	case low < v.NeedLeast && !skin.Stated():
-		e.add(GlideUnknown, Note, Estimate, vals, nil, r.ID)
+		e.add(GlideUnknown, Note, Estimate, below, nil, r.ID)
 	case low < v.NeedLeast:
-		vals["product"] = lastUsed
-		e.add(GlideThin, Warning, Estimate, vals, []Fix{AddProduct}, r.ID)
+		below.Product = lastUsed
+		e.add(GlideThin, Warning, Estimate, below, []Fix{AddProduct}, r.ID)
 		return lastUsed != ""
 	case high > v.NeedMost:
-		e.add(GlideWet, Warning, Estimate, values{"slip": math.Round(high), "most": v.NeedMost}, []Fix{Blot}, r.ID)
+		e.add(GlideWet, Warning, Estimate, &SlipAbove{Slip: math.Round(high), Most: v.NeedMost}, []Fix{Blot}, r.ID)
 	case r.Glide == stroke.KneadGlide && high > slip.Slippery:
-		e.add(GlideSlick, Note, Estimate, values{"slip": math.Round(high), "most": slip.Slippery}, []Fix{Blot}, r.ID)
+		e.add(GlideSlick, Note, Estimate, &SlipAbove{Slip: math.Round(high), Most: slip.Slippery}, []Fix{Blot}, r.ID)
 	}
 	return false
 }

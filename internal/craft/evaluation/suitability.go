@@ -7,6 +7,20 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// NotFor is a skin that a stroke or a product, by name, is not for.
+type NotFor struct {
+	plain
+	Skin    string `json:"skin"`
+	What    string `json:"what" enum:"stroke,product"`
+	Product string `json:"product,omitempty"`
+}
+
+// Scratching is the hand part whose nails would scratch.
+type Scratching struct {
+	plain
+	Hand string `json:"hand"`
+}
+
 func (r *Resolved) kind(ctx *protocol.Context) string {
 	if r.Tool == nil {
 		return ""
@@ -25,25 +39,25 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *protocol.Protocol, ctx *pr
 			if len(r.Stroke.Alternates) > 0 {
 				fixes = []Fix{UseAlternate, LeaveStep}
 			}
-			e.add(Unsuited, Warning, CommonPractice, values{"skin": skin, "what": "stroke"}, fixes, r.ID)
+			e.add(Unsuited, Warning, CommonPractice, &NotFor{Skin: skin, What: "stroke"}, fixes, r.ID)
 		}
 		if prod := ctx.ProductOf(r.Source.Use); prod != nil && r.Source.Departure == "" {
 			for _, skin := range prod.Unsuited {
 				if ctx.HasSkin(skin) {
-					e.add(Unsuited, Warning, CommonPractice, values{"skin": skin, "what": "product", "product": prod.Name}, nil, r.ID)
+					e.add(Unsuited, Warning, CommonPractice, &NotFor{Skin: skin, What: "product", Product: prod.Name}, nil, r.ID)
 				}
 			}
 		}
 	}
 	if p.Method.Redness == "avoided" && r.Source.Departure == "" && (r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
-		e.add(Redness, Warning, MethodRule, values{}, []Fix{LeaveStep, SayDeparture}, r.ID)
+		e.add(Redness, Warning, MethodRule, &Nothing{}, []Fix{LeaveStep, SayDeparture}, r.ID)
 	}
 	if ctx.LongNails && r.Scratches() {
 		fix := LeaveStep
 		if r.nailsWay() {
 			fix = UseAlternate
 		}
-		e.add(LongNails, Warning, CommonPractice, values{"hand": r.Hand}, []Fix{fix}, r.ID)
+		e.add(LongNails, Warning, CommonPractice, &Scratching{Hand: r.Hand}, []Fix{fix}, r.ID)
 	}
 }
 

@@ -7,6 +7,13 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// TooLong is more minutes of something than there should be.
+type TooLong struct {
+	plain
+	Minutes float64 `json:"minutes"`
+	Most    float64 `json:"most"`
+}
+
 // Limits of cold and of the practitioner's joints. The first is the handbook's,
 // chapter 4; the others are starting values of a studio.
 const (
@@ -46,12 +53,12 @@ func (e *Evaluation) tiring(ctx *protocol.Context) {
 		}
 		run += v.End - v.Start
 		if run > TiringSeconds {
-			e.add(HandsTired, Note, StudioLimit, values{"minutes": round2(run / 60), "most": TiringSeconds / 60}, []Fix{ShakeOut}, r.ID)
+			e.add(HandsTired, Note, StudioLimit, &TooLong{Minutes: round2(run / 60), Most: TiringSeconds / 60}, []Fix{ShakeOut}, r.ID)
 			run = 0
 		}
 	}
 	all := e.Tiring()
 	if day := ctx.HandsToday + all/60; all > 0 && day > TiringDayMinute {
-		e.add(HandsDay, Note, StudioLimit, values{"minutes": math.Round(day), "most": TiringDayMinute}, nil)
+		e.add(HandsDay, Note, StudioLimit, &TooLong{Minutes: math.Round(day), Most: TiringDayMinute}, nil)
 	}
 }

@@ -54,14 +54,14 @@ var Concerns = []Concern{
 }
 
 func concern(key, name, zones, muscles, intents, caution, claim string) Concern {
-	c := Concern{Key: key, Name: name, Zones: words(zones, " "), Muscles: words(muscles, ", "), Precaution: caution, ReviewDays: 14, Claim: claim}
-	for _, in := range words(intents, " ") {
+	c := Concern{Key: key, Name: name, Zones: list(zones, " "), Muscles: list(muscles, ", "), Precaution: caution, ReviewDays: 14, Claim: claim}
+	for _, in := range list(intents, " ") {
 		c.Intents = append(c.Intents, stroke.Intent(in))
 	}
 	return c
 }
 
-func words(s, sep string) []string {
+func list(s, sep string) []string {
 	if s == "" {
 		return []string{}
 	}

@@ -6,6 +6,7 @@ import (
 
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
+	"softpalm/words"
 )
 
 // Validate reports every structural problem of the protocol: what must hold
@@ -23,10 +24,10 @@ func (p *Protocol) ValidateStructure(ctx *Context, at string) []problem.Fault {
 func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.Fault {
 	v := &validation{p: p, ctx: ctx, at: at, references: references, rounds: map[string]int{}, sections: map[string]bool{}, ids: map[string]bool{}}
 	if p.Minutes.HandsOn > p.Minutes.Treatment {
-		v.bad("/minutes/handsOn", "Hands-on time (%d min) is longer than the treatment time (%d min).", p.Minutes.HandsOn, p.Minutes.Treatment)
+		v.bad("/minutes/handsOn", words.HandsOnTimeHandsOnMinLongerThan(p.Minutes.HandsOn, p.Minutes.Treatment))
 	}
 	if p.DefaultDose.Kind == stroke.Inherited {
-		v.bad("/defaultDose", "The protocol's default repetitions have nothing to inherit from.")
+		v.bad("/defaultDose", words.ProtocolsDefaultRepetitionsHaveNothingInheritFrom())
 	} else {
 		v.add(p.DefaultDose.Validate(at + "/defaultDose"))
 	}
@@ -34,7 +35,7 @@ func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.
 	v.validateSections()
 	for i, c := range p.Cues {
 		if c.Every < 15 {
-			v.bad(fmt.Sprintf("/cues/%d/every", i), "A recurring cue comes every 15 seconds at most.")
+			v.bad(fmt.Sprintf("/cues/%d/every", i), words.RecurringCueComesEvery15SecondsAt())
 		}
 	}
 	v.add(p.validateVariants(ctx, at))
@@ -59,8 +60,8 @@ type validation struct {
 // notWorked marks a round of which no step was seen yet.
 const notWorked = -2
 
-func (v *validation) bad(path, format string, a ...any) {
-	v.faults = append(v.faults, problem.Fault{Path: v.at + path, Message: fmt.Sprintf(format, a...)})
+func (v *validation) bad(path string, s words.Sentence) {
+	v.faults = append(v.faults, problem.Fault{Path: v.at + path, Sentence: s})
 }
 
 func (v *validation) add(faults []problem.Fault) { v.faults = append(v.faults, faults...) }
@@ -68,13 +69,13 @@ func (v *validation) add(faults []problem.Fault) { v.faults = append(v.faults, f
 func (v *validation) validateRounds() {
 	for i, r := range v.p.Rounds {
 		if _, twice := v.rounds[r.ID]; twice {
-			v.bad(fmt.Sprintf("/rounds/%d/id", i), "The round %q appears twice.", r.ID)
+			v.bad(fmt.Sprintf("/rounds/%d/id", i), words.TheRoundIdAppearsTwice(r.ID))
 		}
 		if r.Times < 1 || r.Times > 20 {
-			v.bad(fmt.Sprintf("/rounds/%d/times", i), "A round is worked 1 to 20 times.")
+			v.bad(fmt.Sprintf("/rounds/%d/times", i), words.RoundWorked120Times())
 		}
 		if r.Min > r.Times || r.Max != 0 && r.Max < r.Times || r.Max > 20 || r.Min < 0 {
-			v.bad(fmt.Sprintf("/rounds/%d/min", i), "The least and most rounds must include the planned %d.", r.Times)
+			v.bad(fmt.Sprintf("/rounds/%d/min", i), words.LeastMostRoundsMustIncludePlannedTimes(r.Times))
 		}
 		v.rounds[r.ID] = notWorked
 	}
@@ -83,11 +84,11 @@ func (v *validation) validateRounds() {
 func (v *validation) validateSections() {
 	for i, sec := range v.p.Sections {
 		if sec.ID == "" || v.sections[sec.ID] {
-			v.bad(fmt.Sprintf("/sections/%d/id", i), "Every section needs its own id.")
+			v.bad(fmt.Sprintf("/sections/%d/id", i), words.EverySectionNeedsItsOwnId())
 		}
 		v.sections[sec.ID] = true
 		if d := sec.DefaultDose; d != nil && d.Kind == stroke.Inherited {
-			v.bad(fmt.Sprintf("/sections/%d/defaultDose", i), "A section's default repetitions have nothing to inherit from.")
+			v.bad(fmt.Sprintf("/sections/%d/defaultDose", i), words.SectionsDefaultRepetitionsHaveNothingInheritFrom())
 		} else if d != nil {
 			v.add(d.Validate(fmt.Sprintf("%s/sections/%d/defaultDose", v.at, i)))
 		}
@@ -97,7 +98,7 @@ func (v *validation) validateSections() {
 func (v *validation) validateStep(i int) {
 	s, here := &v.p.Steps[i], fmt.Sprintf("/steps/%d", i)
 	if s.ID == "" || v.ids[s.ID] {
-		v.bad(here+"/id", "Every step needs its own id; %q cannot be used.", s.ID)
+		v.bad(here+"/id", words.EveryStepNeedsItsOwnIdId(s.ID))
 	}
 	v.ids[s.ID] = true
 	st := v.ctx.Strokes[s.Stroke]
@@ -105,11 +106,11 @@ func (v *validation) validateStep(i int) {
 		st = v.ctx.StrokeOf(s.Stroke)
 	}
 	if st == nil {
-		v.bad(here+"/stroke", "The library has no stroke %q.", s.Stroke)
+		v.bad(here+"/stroke", words.TheLibraryHasNoStrokeStroke(s.Stroke))
 		return
 	}
 	if !knownPhase(s.Phase) {
-		v.bad(here+"/phase", "There is no phase %q.", s.Phase)
+		v.bad(here+"/phase", words.ThereIsNoPhasePhase(s.Phase))
 	}
 	v.validateTouch(s, here)
 	v.validateTiming(s, st, here)
@@ -118,9 +119,9 @@ func (v *validation) validateStep(i int) {
 		last, ok := v.rounds[s.Round]
 		switch {
 		case !ok:
-			v.bad(here+"/round", "There is no round %q.", s.Round)
+			v.bad(here+"/round", words.ThereIsNoRoundRound(s.Round))
 		case last != notWorked && last != i-1:
-			v.bad(here+"/round", "The steps of a round must follow each other.")
+			v.bad(here+"/round", words.StepsRoundMustFollowEachOther())
 		}
 		v.rounds[s.Round] = i
 	}
@@ -131,11 +132,11 @@ func (v *validation) validateTouch(s *Step, here string) {
 	for j, pt := range s.Path {
 		v.add(stroke.ValidateZone(pt.Zone, fmt.Sprintf("%s%s/path/%d/zone", v.at, here, j)))
 		if pt.Pressure != nil && (*pt.Pressure < 0 || *pt.Pressure > 5) {
-			v.bad(fmt.Sprintf("%s/path/%d/pressure", here, j), "Pressure goes from 0 to 5.")
+			v.bad(fmt.Sprintf("%s/path/%d/pressure", here, j), words.PressureGoesFrom0To5())
 		}
 	}
 	if s.Pressure != nil && (*s.Pressure < 0 || *s.Pressure > 5) {
-		v.bad(here+"/pressure", "Pressure goes from 0 to 5.")
+		v.bad(here+"/pressure", words.PressureGoesFrom0To5())
 	}
 	v.add(s.Anchor.Validate(v.at + here + "/anchor"))
 	for j, f := range s.Fingers {
@@ -145,7 +146,7 @@ func (v *validation) validateTouch(s *Step, here string) {
 	}
 	v.add(stroke.ValidateGaps(s.Gaps, v.at+here+"/gaps"))
 	if s.Hand != "" && !slices.Contains(stroke.HandParts, s.Hand) {
-		v.bad(here+"/hand", "There is no hand part %q.", s.Hand)
+		v.bad(here+"/hand", words.ThereIsNoHandPartHand(s.Hand))
 	}
 }
 
@@ -157,13 +158,13 @@ func (v *validation) validateTiming(s *Step, st *stroke.Stroke, here string) {
 		d = *s.Dose
 	}
 	if s.Section != "" && !v.sections[s.Section] {
-		v.bad(here+"/section", "There is no section %q.", s.Section)
+		v.bad(here+"/section", words.ThereIsNoSectionSection(s.Section))
 	}
 	if d.Kind == stroke.Inherited {
 		d = *v.p.InheritedDose(s.Section)
 	}
 	if d.CountsReps() && stroke.RepSeconds(s.Parts)+stroke.RepSeconds(st.Parts) <= 0 {
-		v.bad(here+"/parts", "Counted repetitions need the seconds of one repetition.")
+		v.bad(here+"/parts", words.CountedRepetitionsNeedSecondsOneRepetition())
 	}
 	v.add(stroke.ValidateParts(s.Parts, v.at+here+"/parts"))
 	if s.Last != nil {
@@ -174,7 +175,7 @@ func (v *validation) validateTiming(s *Step, st *stroke.Stroke, here string) {
 // validateThings checks the tool and the product of a step.
 func (v *validation) validateThings(s *Step, here string) {
 	if v.references && s.Tool != nil && v.ctx.Tools[s.Tool.Key].Name == "" {
-		v.bad(here+"/tool/key", "The studio has no tool %q.", s.Tool.Key)
+		v.bad(here+"/tool/key", words.TheStudioHasNoToolTool(s.Tool.Key))
 	}
 	if s.Use == nil {
 		return
@@ -182,9 +183,9 @@ func (v *validation) validateThings(s *Step, here string) {
 	prod := v.ctx.ProductOf(s.Use)
 	switch {
 	case prod == nil && v.references:
-		v.bad(here+"/use/product", "The shelf has no product %q.", s.Use.Product)
+		v.bad(here+"/use/product", words.TheShelfHasNoProductProduct(s.Use.Product))
 	case prod != nil && !s.Use.Amount.Measured(prod):
-		v.bad(here+"/use/amount/measure", "%s has not been measured in %s. Weigh it first, or enter mL.", prod.Name, s.Use.Amount.Measure)
+		v.bad(here+"/use/amount/measure", words.ProdHasNotBeenMeasuredInMeasure(prod.Name, s.Use.Amount.Measure))
 	}
 }
 

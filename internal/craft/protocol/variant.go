@@ -5,6 +5,7 @@ import (
 
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
+	"softpalm/words"
 )
 
 // Variant changes a plan by rule for some skin types or states, so that an edit
@@ -51,13 +52,13 @@ func (p *Protocol) validateVariants(ctx *Context, at string) []problem.Fault {
 			here := fmt.Sprintf("%s/variants/%d/rules/%d", at, i, j)
 			ps = append(ps, stroke.ValidatePath(r.Zones, here+"/zones")...)
 			if r.Stroke != "" && ctx.Strokes[r.Stroke] == nil {
-				ps = append(ps, problem.Fault{Path: here + "/stroke", Message: fmt.Sprintf("The library has no stroke %q.", r.Stroke)})
+				ps = append(ps, problem.Fault{Path: here + "/stroke", Sentence: words.TheLibraryHasNoStrokeStroke(r.Stroke)})
 			}
 			if r.Do == "replace" && ctx.Strokes[r.With] == nil {
-				ps = append(ps, problem.Fault{Path: here + "/with", Message: fmt.Sprintf("The library has no stroke %q.", r.With)})
+				ps = append(ps, problem.Fault{Path: here + "/with", Sentence: words.TheLibraryHasNoStrokeWith(r.With)})
 			}
 			if (r.Do == "amount" || r.Do == "slower" || r.Do == "hands-on") && r.By <= 0 {
-				ps = append(ps, problem.Fault{Path: here + "/by", Message: "Enter by how much."})
+				ps = append(ps, problem.Fault{Path: here + "/by", Sentence: words.EnterByHowMuch()})
 			}
 		}
 	}

@@ -1,13 +1,13 @@
 package remedy
 
 import (
-	"fmt"
 	"slices"
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/fitting"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // Command names a change of a whole plan; see [RunCommand].
@@ -90,12 +90,12 @@ func RunCommand(p *protocol.Protocol, ctx *protocol.Context, o CommandRequest) (
 		}
 	case SmootherOrder:
 		if q = smootherOrder(p, ctx); q == nil {
-			err = fmt.Errorf("no order that keeps the other rules flows better")
+			err = words.NoOrderThatKeepsOtherRulesFlows()
 		}
 	case FitTo:
 		fit()
 	default:
-		err = fmt.Errorf("there is no command %q", o.Command)
+		err = words.ThereIsNoCommandCommand(o.Command)
 	}
 	if err != nil {
 		return nil, err
@@ -125,7 +125,7 @@ func reverseOpening(q *protocol.Protocol, ctx *protocol.Context) error {
 		}
 	}
 	if len(opening) == 0 {
-		return fmt.Errorf("the plan has no opening to reverse")
+		return words.ThePlanHasNoOpeningToReverse()
 	}
 	q.Steps = kept
 	for i := range opening {
@@ -140,7 +140,7 @@ func reverseOpening(q *protocol.Protocol, ctx *protocol.Context) error {
 func shortenTo(q *protocol.Protocol, ctx *protocol.Context, key string) error {
 	c := protocol.ConcernOf(key)
 	if c == nil {
-		return fmt.Errorf("there is no concern %q", key)
+		return words.ThereIsNoConcernKey(key)
 	}
 	e := evaluation.EvaluateTimeline(q, ctx)
 	var out []protocol.Step
@@ -162,7 +162,7 @@ func shortenTo(q *protocol.Protocol, ctx *protocol.Context, key string) error {
 		out = append(out, s)
 	}
 	if served == 0 {
-		return fmt.Errorf("no step of the plan works the zones of that concern")
+		return words.NoStepPlanWorksZonesThatConcern()
 	}
 	// What may go when time is short: everything but opening, closing and the work.
 	for i := range out {

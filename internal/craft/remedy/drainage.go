@@ -1,7 +1,6 @@
 package remedy
 
 import (
-	"fmt"
 	"maps"
 	"slices"
 
@@ -9,15 +8,18 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // node returns the group that has to be open, from the finding.
 func (x *fixer) node() anatomy.NodeGroup {
-	if needs, ok := x.f.Values["needs"].(string); ok {
-		return anatomy.NodeGroup(needs)
+	switch found := x.f.Values.(type) {
+	case *evaluation.TooEarly:
+		return found.Needs
+	case *evaluation.NotOpen:
+		return found.Node
 	}
-	node, _ := x.f.Values["node"].(string)
-	return anatomy.NodeGroup(node)
+	return ""
 }
 
 func (x *fixer) moveBefore() error {
@@ -31,7 +33,7 @@ func (x *fixer) moveBefore() error {
 			return nil
 		}
 	}
-	return fmt.Errorf("no later step opens that node")
+	return words.NoLaterStepOpensThatNode()
 }
 
 // Opener returns the library's opening stroke for a group: of those that touch
@@ -94,7 +96,7 @@ func (x *fixer) insertOpeners(at int, groups []anatomy.NodeGroup) error {
 	for _, g := range groups {
 		st := Opener(x.ctx, g)
 		if st == nil {
-			return fmt.Errorf("the library has no stroke that opens %s", g.EntryZone())
+			return words.LibraryHasNoStrokeThatOpensG(g.EntryZone())
 		}
 		id := x.q.NewID(st.Key)
 		for taken := true; taken; {
@@ -118,7 +120,7 @@ func (x *fixer) drainToTerminus() error {
 	for at > 0 && (x.q.Steps[at-1].Phase == "finish" || x.q.Steps[at-1].Phase == "wake" || x.q.Steps[at-1].Phase == "reset") {
 		at--
 	}
-	zone, _ := x.f.Values["zone"].(string)
+	zone, _ := x.f.Values.Place()
 	if zone == "" {
 		zone = "front-of-ear"
 	}
@@ -136,7 +138,7 @@ func (x *fixer) drainToTerminus() error {
 			return nil
 		}
 	}
-	return fmt.Errorf("the library has no gliding stroke down to the collarbone hollow")
+	return words.LibraryHasNoGlidingStrokeDownCollarbone()
 }
 
 // routeToTerminus is the shortest way by zones from a zone to home: breadth first over
@@ -163,7 +165,7 @@ func (x *fixer) clearSet() error {
 		return st.Intent == stroke.Drain && st.Tool == nil && len(st.Path) > 1 && st.Path[len(st.Path)-1] == "collarbone-hollow"
 	})
 	if key == "" {
-		return fmt.Errorf("the library has no gliding stroke down to the collarbone hollow")
+		return words.LibraryHasNoGlidingStrokeDownCollarbone()
 	}
 	s := x.q.Steps[x.at]
 	x.q.Insert(x.at+1, protocol.Step{ID: x.q.NewID(key), Stroke: key, Phase: s.Phase, Round: s.Round, Path: x.routePath(x.resolved()), Sides: stroke.BothAtOnce})

@@ -6,12 +6,11 @@
 package remedy
 
 import (
-	"fmt"
-
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/fitting"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // Apply returns the protocol changed by a fix for a finding of its own
@@ -36,15 +35,22 @@ func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix ev
 		for i := range e.Findings {
 			f := &e.Findings[i]
 			if f.Code == was.Code && !had[f.ID] {
-				return nil, fmt.Errorf("this fix would cause the same problem elsewhere. Choose another, or change the step by hand")
+				return nil, words.ThisFixWouldCauseSameProblemElsewhere()
 			}
-			again = again || f.ID == findingID && f.Values["zone"] == was.Values["zone"] && f.Values["node"] == was.Values["node"]
+			again = again || f.ID == findingID && samePlace(f, was)
 		}
 		if !again {
 			return q, nil
 		}
 	}
-	return nil, fmt.Errorf("this fix is not enough here. Choose another, or change the step by hand")
+	return nil, words.ThisFixNotEnoughHereChooseAnother()
+}
+
+// samePlace reports whether two findings speak of the same zone and node.
+func samePlace(f, g *evaluation.Finding) bool {
+	zone, node := f.Values.Place()
+	otherZone, otherNode := g.Values.Place()
+	return zone == otherZone && node == otherNode
 }
 
 // ApplyTo does once what a fix does to a protocol whose evaluation is at hand,
@@ -52,7 +58,7 @@ func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix ev
 func ApplyTo(p *protocol.Protocol, ctx *protocol.Context, e *evaluation.Evaluation, findingID string, fix evaluation.Fix) (*protocol.Protocol, error) {
 	f := e.Find(findingID)
 	if f == nil || !offers(f, fix) {
-		return nil, fmt.Errorf("the protocol has changed: %q no longer has this fix", findingID)
+		return nil, words.ProtocolHasChangedFindingIDNoLongerHas(findingID)
 	}
 	q := p.Clone()
 	at := -1
@@ -136,7 +142,7 @@ func (x *fixer) do(fix evaluation.Fix) error {
 	case evaluation.FitSlot:
 		fitted := fitting.Fit(q, x.ctx, q.Minutes.HandsOn*60)
 		if fitted.MissBy != 0 {
-			return fmt.Errorf("no choice of doses fits the slot: the nearest plan misses it by %d s. Change the slot, or add or take out a step", max(fitted.MissBy, -fitted.MissBy))
+			return words.NoChoiceDosesFitsSlotNearestPlan(max(fitted.MissBy, -fitted.MissBy))
 		}
 		*q = *fitted.Protocol
 	}
@@ -178,11 +184,11 @@ func (x *fixer) path() []protocol.PathPoint {
 func (x *fixer) smoother() error {
 	q := smootherOrder(x.q, x.ctx)
 	if q == nil {
-		return fmt.Errorf("no order that keeps the other rules flows better")
+		return words.NoOrderThatKeepsOtherRulesFlows()
 	}
 	for _, f := range evaluation.Evaluate(q, x.ctx).Findings {
 		if f.Code == evaluation.FlowBreaks {
-			return fmt.Errorf("the smoothest order that keeps the other rules still breaks as often: leave out a tool or a step")
+			return words.SmoothestOrderThatKeepsOtherRulesStill()
 		}
 	}
 	*x.q = *q

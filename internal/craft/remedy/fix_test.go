@@ -76,7 +76,9 @@ func TestAFixAddsNothingOfItsOwnKind(t *testing.T) {
 }
 
 func sameFault(f, g *evaluation.Finding) bool {
-	return f.Values["zone"] == g.Values["zone"] && f.Values["node"] == g.Values["node"]
+	zone, node := f.Values.Place()
+	otherZone, otherNode := g.Values.Place()
+	return zone == otherZone && node == otherNode
 }
 
 // A draft whose stroke or product was removed meanwhile still opens: each is a
@@ -177,7 +179,7 @@ func TestFixesFix(t *testing.T) {
 					t.Fatalf("%s for %s breaks the plan: %v", fix, f.ID, ps)
 				}
 				for _, g := range evaluation.Evaluate(q, ctx).Findings {
-					if g.ID == f.ID && (len(f.Steps) == 0 || f.Values["zone"] == g.Values["zone"] && f.Values["node"] == g.Values["node"]) {
+					if g.ID == f.ID && (len(f.Steps) == 0 || sameFault(&f, &g)) {
 						t.Fatalf("%s leaves %s standing: %v", fix, f.ID, g.Values)
 					}
 				}

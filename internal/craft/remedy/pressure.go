@@ -1,26 +1,27 @@
 package remedy
 
 import (
-	"fmt"
 	"reflect"
 	"slices"
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 func (x *fixer) lowerPressure() error {
 	r, s := x.resolved(), &x.q.Steps[x.at]
-	ceiling, ok := x.f.Values["ceiling"].(int)
+	above, ok := x.f.Values.(*evaluation.AboveLimit)
 	if !ok {
-		ceiling = 1 // both sides of the neck: a feather
+		return words.ThisFixNotEnoughHereChooseAnother()
 	}
+	zone, ceiling := above.Zone, above.Ceiling
 	path := x.path()
 	for i := range path {
-		zone := r.Path[i].ZoneID().Zone()
-		limit := zone.Ceiling
+		at := r.Path[i].ZoneID().Zone()
+		limit := at.Ceiling
 		if r.IsStill() {
-			limit = zone.StillCeiling
+			limit = at.StillCeiling
 		}
 		if x.f.Code != evaluation.PressureCeiling && x.f.Code != evaluation.PressureAbsolute {
 			limit = min(limit, ceiling)
@@ -30,7 +31,6 @@ func (x *fixer) lowerPressure() error {
 		}
 	}
 	s.Path = path
-	zone, _ := x.f.Values["zone"].(string)
 	if r.Anchor != nil {
 		a := *r.Anchor
 		a.Then = slices.Clone(a.Then)
@@ -85,15 +85,16 @@ func (x *fixer) lowerPressure() error {
 
 func (x *fixer) leaveZone() error {
 	r := x.resolved()
+	found, _ := x.f.Values.Place()
 	for zone := range r.Besides {
-		if zone == x.f.Values["zone"] {
-			return fmt.Errorf("a finger, a part of the stroke or the other hand has its place there: choose another, or take the step out")
+		if zone == found {
+			return words.FingerPartStrokeOrOtherHandHas()
 		}
 	}
 	kept := x.path()[:0]
 	for i, pt := range x.path() {
 		drags := x.f.Code == evaluation.DryDrag && r.Path[i].ZoneID().Zone().Delicate
-		if pt.Zone != x.f.Values["zone"] && !drags {
+		if pt.Zone != found && !drags {
 			kept = append(kept, pt)
 		}
 	}

@@ -1,24 +1,27 @@
 package remedy
 
 import (
-	"fmt"
 	"maps"
 	"math"
 	"slices"
 
 	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // addProduct re-applies, before the step, the product last used, in the dose
 // that brings every region on the path back to full slip, at most.
 func (x *fixer) addProduct() error {
-	key, _ := x.f.Values["product"].(string)
-	prod := x.ctx.Products[key]
+	var prod *slip.Product
+	if found, ok := x.f.Values.(*evaluation.SlipBelow); ok {
+		prod = x.ctx.Products[found.Product]
+	}
 	if prod == nil {
-		return fmt.Errorf("the plan uses no product that slides; choose one for the step")
+		return words.PlanUsesNoProductThatSlidesChoose()
 	}
 	r := x.resolved()
 	spread := ""
@@ -29,7 +32,7 @@ func (x *fixer) addProduct() error {
 		}
 	}
 	if spread == "" {
-		return fmt.Errorf("the library has no spreading stroke")
+		return words.TheLibraryHasNoSpreadingStroke()
 	}
 	part := 0.0
 	for _, reg := range anatomy.Regions {
@@ -48,7 +51,7 @@ func (x *fixer) addProduct() error {
 	}
 	x.q.Insert(x.at, protocol.Step{
 		ID: x.q.NewID(spread), Stroke: spread, Phase: phase, Path: x.path(), Sides: stroke.BothAtOnce,
-		Use: &protocol.Use{Product: key, Amount: amount},
+		Use: &protocol.Use{Product: prod.Key, Amount: amount},
 	})
 	if round := x.q.Steps[x.at+1].Round; round != "" {
 		// Inside a round the product would be put on every time: put it before the round.
@@ -77,7 +80,7 @@ func (x *fixer) blot() error {
 		x.q.Insert(x.at, protocol.Step{ID: x.q.NewID(st.Key), Stroke: st.Key, Phase: r.Phase, Path: x.path(), Sides: stroke.BothAtOnce, Remove: "wipe"})
 		return nil
 	}
-	return fmt.Errorf("the library has no stroke for blotting")
+	return words.TheLibraryHasNoStrokeForBlotting()
 }
 
 func (x *fixer) lessProduct() error {
@@ -112,7 +115,7 @@ func (x *fixer) mistFirst() error {
 		return st.Intent == stroke.Spread && st.Relation == stroke.Still && len(st.Path) > 0
 	})
 	if product == "" || key == "" {
-		return fmt.Errorf("there is no mist on the shelf")
+		return words.ThereIsNoMistOnTheShelf()
 	}
 	first := x.at
 	for first > 0 && x.q.Steps[first].Round != "" && x.q.Steps[first-1].Round == x.q.Steps[first].Round {

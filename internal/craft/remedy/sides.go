@@ -8,6 +8,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // paired reports whether a step works both sides in a way that can be split.
@@ -84,7 +85,7 @@ func oneSideFirst(q *protocol.Protocol, ctx *protocol.Context) error {
 		}
 	}
 	if !split {
-		return fmt.Errorf("the plan has no work on both sides to split")
+		return words.PlanHasNoWorkOnBothSides()
 	}
 	q.Steps = out
 	q.Method.Sides = "whole-side"
@@ -120,7 +121,7 @@ func sidesTogether(q *protocol.Protocol, ctx *protocol.Context, how stroke.Sides
 		out = append(out, s)
 	}
 	if !changed {
-		return fmt.Errorf("every step is worked so already")
+		return words.EveryStepIsWorkedSoAlready()
 	}
 	q.Steps = out
 	q.Method.Sides = map[stroke.Sides]string{stroke.InTurns: "each-step", stroke.BothAtOnce: ""}[how]
@@ -151,7 +152,7 @@ func mirrorSides(q *protocol.Protocol) (departures []string, err error) {
 		copyMirror(q, i, of)
 	}
 	if n == 0 {
-		return nil, fmt.Errorf("no step mirrors another. Work one side first, then the other")
+		return nil, words.NoStepMirrorsAnotherWorkOneSide()
 	}
 	return departures, nil
 }

@@ -1,7 +1,6 @@
 package remedy
 
 import (
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -9,6 +8,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // libraryStroke returns the key of the first stroke, by key, that serves.
@@ -40,11 +40,10 @@ func (x *fixer) phaseStroke(phase protocol.Phase) string {
 }
 
 func (x *fixer) addPhase() error {
-	name, _ := x.f.Values["phase"].(string)
-	phase := protocol.Phase(name)
+	phase := x.f.Values.(*evaluation.NoPhase).Phase
 	key := x.phaseStroke(phase)
 	if key == "" {
-		return fmt.Errorf("the library has no stroke for the phase %q", name)
+		return words.LibraryHasNoStrokeForPhaseName(phase)
 	}
 	at := len(x.q.Steps)
 	rank := slices.Index(protocol.Phases, phase)
@@ -67,11 +66,11 @@ func (x *fixer) addPhase() error {
 // workZone adds the library stroke that works most of the promised zones with
 // an intent that serves the concern.
 func (x *fixer) workZone() error {
-	key, _ := x.f.Values["concern"].(string)
-	missing, _ := x.f.Values["zones"].([]string)
-	c := protocol.ConcernOf(key)
+	promise := x.f.Values.(*evaluation.Unworked)
+	missing := promise.Zones
+	c := protocol.ConcernOf(promise.Concern)
 	if c == nil {
-		return fmt.Errorf("the concern is the studio's own; add a stroke by hand")
+		return words.ConcernStudiosOwnAddStrokeByHand()
 	}
 	at := len(x.q.Steps)
 	for at > 0 && slices.Index(protocol.Phases, x.q.Steps[at-1].Phase) > slices.Index(protocol.Phases, protocol.Phase("work")) {
@@ -80,7 +79,7 @@ func (x *fixer) workZone() error {
 	for len(missing) > 0 {
 		st := bestFor(x.ctx, missing, c.Intents)
 		if st == nil {
-			return fmt.Errorf("the library has no stroke for %s", strings.Join(missing, ", "))
+			return words.TheLibraryHasNoStrokeForMissing(strings.Join(missing, ", "))
 		}
 		x.q.Insert(at, protocol.Step{ID: x.q.NewID(st.Key), Stroke: st.Key, Phase: "work"})
 		at++
@@ -147,7 +146,7 @@ func (x *fixer) useAlternate() error {
 			}
 		}
 	}
-	return fmt.Errorf("the stroke has no other way of doing it that serves here")
+	return words.StrokeHasNoOtherWayDoingThat()
 }
 
 // findingOf looks for a finding of the same id in the plan.
@@ -165,7 +164,7 @@ func findingOf(p *protocol.Protocol, ctx *protocol.Context, f *evaluation.Findin
 // is in one.
 func (x *fixer) insertHygiene(key string) error {
 	if x.ctx.Strokes[key] == nil {
-		return fmt.Errorf("the library has no stroke %q", key)
+		return words.TheLibraryHasNoStrokeKey(key)
 	}
 	x.q.Insert(x.at, protocol.Step{ID: x.q.NewID(key), Stroke: key, Phase: x.q.Steps[x.at].Phase, Round: x.q.Steps[x.at].Round})
 	return nil

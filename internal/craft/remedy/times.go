@@ -1,9 +1,8 @@
 package remedy
 
 import (
-	"fmt"
-
 	"softpalm/internal/craft/evaluation"
+	"softpalm/words"
 )
 
 // shorterCold scales the doses of the cold steps so that they stay in the limit.
@@ -21,7 +20,7 @@ func (x *fixer) shorterCold() error {
 		}
 		planned := int(float64(r.Dose.Planned) * (evaluation.ColdSeconds - evaluation.SideChangeSecond*10) / total)
 		if planned < 1 {
-			return fmt.Errorf("the cold steps cannot be made short enough: take one out")
+			return words.ColdStepsCannotMadeShortEnoughTake()
 		}
 		d := r.Dose.With(planned)
 		d.Min = min(d.Min, planned)
@@ -33,7 +32,7 @@ func (x *fixer) shorterCold() error {
 // lessLoad lowers the doses of the strokes that slide there, the longest first,
 // to what their range allows, until the zone is within its limit.
 func (x *fixer) lessLoad() error {
-	zone, _ := x.f.Values["zone"].(string)
+	zone, _ := x.f.Values.Place()
 	limit := evaluation.EyeLimit(zone)
 	q := x.q.Clone()
 	for range 200 {
@@ -54,10 +53,10 @@ func (x *fixer) lessLoad() error {
 			}
 		}
 		if longest < 0 {
-			return fmt.Errorf("the strokes there are already as short as they may be: take one out")
+			return words.StrokesThereAlreadyAsShortAsThey()
 		}
 		d := e.Steps[longest].Dose.With(max(e.Steps[longest].Dose.Planned-e.Steps[longest].Grain, e.Steps[longest].Least))
 		q.Steps[longest].Dose = &d
 	}
-	return fmt.Errorf("the strokes there cannot be made short enough: take one out")
+	return words.StrokesThereCannotMadeShortEnoughTake()
 }

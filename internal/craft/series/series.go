@@ -4,9 +4,10 @@
 package series
 
 import (
-	"fmt"
 	"sort"
 	"time"
+
+	"softpalm/words"
 )
 
 // Grid is the step on which visits start.
@@ -34,7 +35,7 @@ type Week [7]Hours
 func (w Week) Validate() error {
 	for d, h := range w {
 		if h.From < 0 || h.To > 24*60 || h.From > h.To {
-			return fmt.Errorf("the hours of %s end before they begin", time.Weekday(d))
+			return words.HoursEndBeforeTheyBegin(time.Weekday(d))
 		}
 	}
 	return nil

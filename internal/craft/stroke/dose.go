@@ -1,9 +1,8 @@
 package stroke
 
 import (
-	"fmt"
-
 	"softpalm/internal/problem"
+	"softpalm/words"
 )
 
 // DoseKind tells how a dose is counted. The kinds must not be flattened into
@@ -123,8 +122,8 @@ func (d Dose) SideSeconds(rep float64) float64 {
 // Validate reports every problem of the dose, each with its field path below at.
 func (d Dose) Validate(at string) []problem.Fault {
 	var ps []problem.Fault
-	bad := func(field, format string, a ...any) {
-		ps = append(ps, problem.Fault{Path: at + field, Message: fmt.Sprintf(format, a...)})
+	bad := func(field string, s words.Sentence) {
+		ps = append(ps, problem.Fault{Path: at + field, Sentence: s})
 	}
 	switch d.Kind {
 	case Inherited:
@@ -132,42 +131,42 @@ func (d Dose) Validate(at string) []problem.Fault {
 	case Reps, Clock, Until, Free, Unknown:
 	case Breaths:
 		if d.In+d.Out <= 0 {
-			bad("/out", "Breaths need the seconds in and out.")
+			bad("/out", words.BreathsNeedTheSecondsInAndOut())
 		}
 	case Positions:
 		if d.Places < 1 || d.Seconds <= 0 {
-			bad("/places", "Points need their number and the seconds at each.")
+			bad("/places", words.PointsNeedTheirNumberSecondsAtEach())
 		}
 	default:
-		bad("/kind", "There is no kind of repetitions %q.", d.Kind)
+		bad("/kind", words.ThereIsNoKindOfRepetitionsKind(d.Kind))
 		return ps
 	}
 	if d.Planned < 1 {
-		bad("/planned", "Plan at least 1 repetition.")
+		bad("/planned", words.PlanAtLeast1Repetition())
 	}
 	if d.Min > d.Planned {
-		bad("/min", "The least (%d) is above what is planned (%d).", d.Min, d.Planned)
+		bad("/min", words.LeastMinAboveWhatPlannedPlanned(d.Min, d.Planned))
 	}
 	if d.Max != 0 && d.Max < d.Planned {
-		bad("/max", "The most (%d) is below what is planned (%d).", d.Max, d.Planned)
+		bad("/max", words.MostMaxBelowWhatPlannedPlanned(d.Max, d.Planned))
 	}
 	if d.Planned > 3600 || d.Sets > 20 {
-		bad("/planned", "Plan at most 3600.")
+		bad("/planned", words.PlanAtMost3600())
 	}
 	if d.Ceiling != 0 && d.Planned > d.Ceiling {
-		bad("/ceiling", "What is planned (%d) is above the maximum (%d).", d.Planned, d.Ceiling)
+		bad("/ceiling", words.WhatPlannedPlannedAboveMaximumCeiling(d.Planned, d.Ceiling))
 	}
 	if d.Reverse > 0 && d.Kind != Reps {
-		bad("/reverse", "Only counted repetitions can be reversed.")
+		bad("/reverse", words.OnlyCountedRepetitionsCanBeReversed())
 	}
 	for _, s := range []float64{d.Rest, d.In, d.Pause, d.Out, d.Seconds} {
 		if s < 0 || s > 3600 || s != s {
-			bad("/kind", "Seconds go from 0 to 3600.")
+			bad("/kind", words.SecondsGoFrom0To3600())
 			break
 		}
 	}
 	if d.Places > 100 || d.Senses > 2 || d.Places < 0 || d.Senses < 0 || d.Sets < 0 || d.Reverse < 0 || d.Reverse > 3600 {
-		bad("/kind", "The number of repetitions is too small or too large.")
+		bad("/kind", words.NumberRepetitionsTooSmallOrTooLarge())
 	}
 	return ps
 }

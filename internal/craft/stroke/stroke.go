@@ -39,6 +39,7 @@ import (
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/problem"
+	"softpalm/words"
 )
 
 // Intent is what a stroke is for. It settles which direction and depth are right.
@@ -283,27 +284,27 @@ var Properties = []string{"hand", "tool", "path", "sides", "dose", "pressure", "
 func (s *Stroke) Validate(at string) []problem.Fault {
 	var ps []problem.Fault
 	if s.Key == "" || s.Name == "" {
-		ps = append(ps, problem.Fault{Path: at, Message: "A stroke needs a key and a name."})
+		ps = append(ps, problem.Fault{Path: at, Sentence: words.StrokeNeedsKeyName()})
 	}
 	ps = append(ps, ValidatePath(s.Path, at+"/path")...)
 	ps = append(ps, s.Dose.Validate(at+"/dose")...)
 	if s.Dose.Kind == Inherited {
-		ps = append(ps, problem.Fault{Path: at + "/dose", Message: "A stroke has nothing to inherit from. Give it its own repetitions."})
+		ps = append(ps, problem.Fault{Path: at + "/dose", Sentence: words.StrokeHasNothingInheritFromGiveIts()})
 	}
 	if s.Dose.CountsReps() && RepSeconds(s.Parts) <= 0 {
-		ps = append(ps, problem.Fault{Path: at + "/parts", Message: "Counted repetitions need the seconds of one repetition. Add a part."})
+		ps = append(ps, problem.Fault{Path: at + "/parts", Sentence: words.CountedRepetitionsNeedSecondsOneRepetitionAdd()})
 	}
 	if !slices.Contains(Intents, s.Intent) {
-		ps = append(ps, problem.Fault{Path: at + "/intent", Message: fmt.Sprintf("There is no intent %q.", s.Intent)})
+		ps = append(ps, problem.Fault{Path: at + "/intent", Sentence: words.ThereIsNoIntentIntent(s.Intent)})
 	}
 	if s.Pressure < 0 || s.Pressure > 5 {
-		ps = append(ps, problem.Fault{Path: at + "/pressure", Message: "Pressure goes from 0 to 5."})
+		ps = append(ps, problem.Fault{Path: at + "/pressure", Sentence: words.PressureGoesFrom0To5()})
 	}
 	if !slices.Contains(Families, s.Family) {
-		ps = append(ps, problem.Fault{Path: at + "/family", Message: fmt.Sprintf("There is no stroke family %q.", s.Family)})
+		ps = append(ps, problem.Fault{Path: at + "/family", Sentence: words.ThereIsNoStrokeFamilyFamily(s.Family)})
 	}
 	if s.Hand != "" && !slices.Contains(HandParts, s.Hand) {
-		ps = append(ps, problem.Fault{Path: at + "/hand", Message: fmt.Sprintf("There is no hand part %q.", s.Hand)})
+		ps = append(ps, problem.Fault{Path: at + "/hand", Sentence: words.ThereIsNoHandPartHand(s.Hand)})
 	}
 	ps = append(ps, ValidateParts(s.Parts, at+"/parts")...)
 	if s.Last != nil {
@@ -317,13 +318,13 @@ func (s *Stroke) Validate(at string) []problem.Fault {
 	}
 	for i, a := range s.Alternates {
 		if a.Stroke == "" && a.Hand == "" && a.Tool == nil && !a.LeaveOut && a.Does == "" {
-			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d", at, i), Message: "Choose the alternative: a stroke, a hand part, a tool, or leave it out."})
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d", at, i), Sentence: words.ChooseAlternativeStrokeHandPartToolOr()})
 		}
 		if a.Hand != "" && !slices.Contains(HandParts, a.Hand) {
-			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/hand", at, i), Message: fmt.Sprintf("There is no hand part %q.", a.Hand)})
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/hand", at, i), Sentence: words.ThereIsNoHandPartHand(a.Hand)})
 		}
 		if a.Stroke == s.Key && s.Key != "" {
-			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/stroke", at, i), Message: "A stroke cannot be its own alternative."})
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/stroke", at, i), Sentence: words.AStrokeCannotBeItsOwnAlternative()})
 		}
 	}
 	ps = append(ps, ValidateGaps(s.Gaps, at+"/gaps")...)
@@ -335,7 +336,7 @@ func ValidateGaps(gaps map[string]string, at string) []problem.Fault {
 	var ps []problem.Fault
 	for _, k := range slices.Sorted(maps.Keys(gaps)) {
 		if !slices.Contains(Properties, k) {
-			ps = append(ps, problem.Fault{Path: at + "/" + k, Message: fmt.Sprintf("A step has no property %q that could be unknown.", k)})
+			ps = append(ps, problem.Fault{Path: at + "/" + k, Sentence: words.StepHasNoPropertyKThatCould(k)})
 		}
 	}
 	return ps
@@ -347,13 +348,13 @@ func ValidateParts(parts []Part, at string) []problem.Fault {
 	for i, p := range parts {
 		here := fmt.Sprintf("%s/%d", at, i)
 		if !(p.Seconds > 0 && p.Seconds <= 600) || p.Count < 0 || p.Count > 50 {
-			ps = append(ps, problem.Fault{Path: here + "/seconds", Message: "A part lasts more than 0 and at most 600 seconds, at most 50 times."})
+			ps = append(ps, problem.Fault{Path: here + "/seconds", Sentence: words.PartLastsMoreThan0AtMost()})
 		}
 		if p.Zone != "" {
 			ps = append(ps, ValidateZone(p.Zone, here+"/zone")...)
 		}
 		if p.Pressure != nil && (*p.Pressure < 0 || *p.Pressure > 5) {
-			ps = append(ps, problem.Fault{Path: here + "/pressure", Message: "Pressure goes from 0 to 5."})
+			ps = append(ps, problem.Fault{Path: here + "/pressure", Sentence: words.PressureGoesFrom0To5()})
 		}
 	}
 	return ps
@@ -383,7 +384,7 @@ func ValidatePath(path []string, at string) []problem.Fault {
 // ValidateZone reports a zone that does not exist.
 func ValidateZone(zone, at string) []problem.Fault {
 	if _, ok := anatomy.Lookup(zone); !ok {
-		return []problem.Fault{{Path: at, Message: fmt.Sprintf("There is no zone %q.", zone)}}
+		return []problem.Fault{{Path: at, Sentence: words.ThereIsNoZoneZone(zone)}}
 	}
 	return nil
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // alternativeStore is what other protocols are found in.
@@ -97,7 +98,7 @@ func (s *Service) SwitchProtocol(ctx context.Context, a *studio.Actor, visit, pr
 			return err
 		}
 		if v.Kind != studio.ForTreatment || v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived {
-			return &studio.StateError{Code: "visit-state", Message: "The protocol of this appointment can no longer be changed."}
+			return &studio.StateError{Code: "visit-state", Sentence: words.ProtocolThisAppointmentCanNoLongerChanged()}
 		}
 		number, err := tx.NewestVersion(ctx, protocolID)
 		if err != nil {

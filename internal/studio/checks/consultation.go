@@ -14,6 +14,7 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/substance"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // judgeStore keeps a check that is judged again.
@@ -204,7 +205,7 @@ func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID
 }
 
 // ErrLink says that a private link opens nothing (any more).
-var ErrLink = &studio.StateError{Code: "link-ended", Message: "This link is not valid or has expired. Ask the studio for a new one."}
+var ErrLink = &studio.StateError{Code: "link-ended", Sentence: words.ThisLinkNotValidOrHasExpired()}
 
 // linked runs something with the consultation that a token opens. from tells
 // where the request comes from: guessing is throttled.

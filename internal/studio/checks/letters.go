@@ -9,6 +9,7 @@ import (
 
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // letterStore keeps letters to doctors.
@@ -44,11 +45,11 @@ func (s *Service) AddScan(ctx context.Context, a *studio.Actor, letter uuid.UUID
 	scan := &studio.Scan{ID: studio.NewID(), Type: scanType(data), At: s.Now()}
 	switch {
 	case len(data) == 0:
-		return studio.FaultAt("", "The file is empty.")
+		return studio.FaultAt("", words.TheFileIsEmpty())
 	case len(data) > ScanBytes:
-		return studio.FaultAt("", "The file is larger than 5 MB. Scan it again at a lower resolution.")
+		return studio.FaultAt("", words.FileLargerThan5MBScanAgain())
 	case scan.Type == "":
-		return studio.FaultAt("", "A scan is a PDF, a JPEG or a PNG file.")
+		return studio.FaultAt("", words.ScanPDFJPEGOrPNGFile())
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx letterStore, _ *studio.Studio) error {
 		l, err := tx.Letter(ctx, letter)
@@ -85,7 +86,7 @@ func (s *Service) WriteLetter(ctx context.Context, a *studio.Actor, client uuid.
 	}
 	question = strings.TrimSpace(question)
 	if question == "" || len(question) > 2000 {
-		return nil, studio.FaultAt("/question", "Enter the question to the doctor, at most 2000 characters.")
+		return nil, studio.FaultAt("/question", words.EnterQuestionDoctorAtMost2000Characters())
 	}
 	l := &studio.Letter{ID: studio.NewID(), Client: client, Visit: visit, Question: question, WrittenAt: s.Now(), WrittenBy: a.Account, Rules: []string{}, Scans: []studio.Scan{}}
 	err := studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) error {
@@ -101,7 +102,7 @@ func (s *Service) WriteLetter(ctx context.Context, a *studio.Actor, client uuid.
 			}
 		}
 		if len(l.Rules) == 0 {
-			return &studio.StateError{Code: "no-letter", Message: "The last check does not ask for a letter. Do the pre-treatment check first."}
+			return &studio.StateError{Code: "no-letter", Sentence: words.LastCheckDoesNotAskForLetter()}
 		}
 		if visit != nil {
 			v, err := tx.Visit(ctx, *visit)
@@ -134,7 +135,7 @@ func (s *Service) AnswerLetter(ctx context.Context, a *studio.Actor, id uuid.UUI
 		}
 		today := s.Today(st)
 		if yes && (!calendar.Day(until).Valid() || until < today) {
-			return studio.FaultAt("/until", "Enter the last day the doctor's answer is valid: today or later.")
+			return studio.FaultAt("/until", words.EnterLastDayDoctorsAnswerValidToday())
 		}
 		now := s.Now()
 		l.AnsweredAt, l.Note, l.Answer = &now, strings.TrimSpace(note), "no"

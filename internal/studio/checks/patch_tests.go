@@ -12,6 +12,7 @@ import (
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // patchStore keeps patch tests and their appointments.
@@ -77,9 +78,9 @@ func (s *Service) ApplyPatchTest(ctx context.Context, a *studio.Actor, client uu
 	n.Place = strings.TrimSpace(n.Place)
 	switch {
 	case n.Place == "" || len(n.Place) > patchPlacesLength:
-		return nil, studio.FaultAt("/place", "Say where it was put, such as the inner forearm, left.")
+		return nil, studio.FaultAt("/place", words.SayWhereWasPutSuchAsInner())
 	case n.Months < 1 || n.Months > 36:
-		return nil, studio.FaultAt("/months", "Say for how many months a negative test holds: 1 to 36.")
+		return nil, studio.FaultAt("/months", words.SayForHowManyMonthsNegativeTest())
 	}
 	p := &studio.PatchTest{ID: studio.NewID(), Client: client, Visit: n.Visit, Lot: n.Lot, Place: n.Place, Note: strings.TrimSpace(n.Note),
 		PatchTest: patch.PatchTest{Product: n.Product, Applied: s.Now(), Months: n.Months, Readings: []patch.Reading{}}}
@@ -93,7 +94,7 @@ func (s *Service) ApplyPatchTest(ctx context.Context, a *studio.Actor, client uu
 				return err
 			}
 			if v.Client != client {
-				return studio.FaultAt("/visit", "That visit belongs to another client.")
+				return studio.FaultAt("/visit", words.ThatVisitBelongsToAnotherClient())
 			}
 		}
 		products, err := tx.Products(ctx)
@@ -102,7 +103,7 @@ func (s *Service) ApplyPatchTest(ctx context.Context, a *studio.Actor, client uu
 		}
 		i := slices.IndexFunc(products, func(p studio.Product) bool { return p.Key == n.Product })
 		if i < 0 {
-			return studio.FaultAt("/product", "Choose the product that is tested.")
+			return studio.FaultAt("/product", words.ChooseTheProductThatIsTested())
 		}
 		lots, err := tx.Lots(ctx)
 		if err != nil {
@@ -112,7 +113,7 @@ func (s *Service) ApplyPatchTest(ctx context.Context, a *studio.Actor, client uu
 			return l.Product == products[i].ID && l.Number == n.Lot && l.Usable(s.Today(st))
 		})
 		if !good {
-			return studio.FaultAt("/lot", "Choose a lot of this product that is on the shelf and still good.")
+			return studio.FaultAt("/lot", words.ChooseLotThisProductThatOnShelf())
 		}
 		if err := tx.AddPatchTest(ctx, p, products[i].ID, a.Account); err != nil {
 			return err
@@ -154,7 +155,7 @@ func (s *Service) ReadPatchTest(ctx context.Context, a *studio.Actor, id uuid.UU
 		return err
 	}
 	if !slices.Contains(patch.PatchGrades, grade) {
-		return studio.FaultAt("/grade", "Choose how the skin reacted.")
+		return studio.FaultAt("/grade", words.ChooseHowTheSkinReacted())
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx patchStore, _ *studio.Studio) error {
 		p, err := tx.PatchTest(ctx, id)
@@ -162,7 +163,7 @@ func (s *Service) ReadPatchTest(ctx context.Context, a *studio.Actor, id uuid.UU
 			return err
 		}
 		if !p.MayRead(hours, s.Now()) {
-			return studio.FaultAt("/hours", "It is too early for this reading, or it was made already.")
+			return studio.FaultAt("/hours", words.TooEarlyForThisReadingOrWas())
 		}
 		if err := tx.AddReading(ctx, id, patch.Reading{Hours: hours, Grade: grade, At: s.Now()}, a.Account); err != nil {
 			return err
@@ -283,14 +284,14 @@ func (s *Service) BookPatchTest(ctx context.Context, a *studio.Actor, visit uuid
 			return err
 		}
 		if n.Start.After(v.StartsAt.Add(-patchBeforeLeast)) || n.Start.Before(s.Now().Add(-5*time.Minute)) {
-			return studio.FaultAt("/start", "A patch test is applied at least 24 hours before the treatment, and not in the past.")
+			return studio.FaultAt("/start", words.PatchTestAppliedAtLeast24Hours())
 		}
 		needed, err := s.needsPatch(ctx, tx, st, v)
 		if err != nil {
 			return err
 		}
 		if len(needed) == 0 {
-			return &studio.StateError{Code: "no-patch-test", Message: "This visit needs no patch test (any more)."}
+			return &studio.StateError{Code: "no-patch-test", Sentence: words.ThisVisitNeedsNoPatchTestAny()}
 		}
 		p := &studio.Visit{ID: n.ID, Client: v.Client, Practitioner: n.Practitioner, Room: n.Room, Kind: studio.ForPatchTest, StartsAt: n.Start, EndsAt: n.Start.Add(patchMinutes),
 			BusyUntil: n.Start.Add(patchMinutes + patchReset), State: studio.Booked, CreatedAt: s.Now()}

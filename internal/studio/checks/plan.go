@@ -15,6 +15,7 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // planStore is what a plan is worked out from.
@@ -84,7 +85,7 @@ func (w *planInputs) adjust(ctx context.Context, tx planStore, id uuid.UUID, ver
 	cx.SkinType, cx.SkinStates, cx.ToBed = w.client.client.SkinType, w.client.client.SkinStates, toBed
 	cx.LongNails = want.Practitioner.LongNails
 	if ps := p.Validate(cx, ""); len(ps) > 0 {
-		return nil, &studio.StateError{Code: "protocol-outdated", Message: "This version uses a stroke, tool or product that is no longer there. Open the protocol and publish a new version."}
+		return nil, &studio.StateError{Code: "protocol-outdated", Sentence: words.ThisVersionUsesStrokeToolOrProduct()}
 	}
 	outcomes := w.outcomes(sc)
 	whole := []string{}
@@ -172,7 +173,7 @@ func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID,
 func (s *Service) Prepare(ctx context.Context, within studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.PlanOptions) (*studio.Plan, error) {
 	tx := studio.As[planStore](within)
 	if v.Kind != studio.ForTreatment {
-		return nil, &studio.StateError{Code: "no-treatment", Message: "This appointment is for a patch test, so there is no treatment to plan."}
+		return nil, &studio.StateError{Code: "no-treatment", Sentence: words.ThisAppointmentForPatchTestSoThere()}
 	}
 	sc, err := todaysPreCheck(ctx, tx, v.Client, s.Today(st))
 	if err != nil {

@@ -12,6 +12,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // checkStore is what a pre-treatment check is made of.
@@ -76,7 +77,7 @@ func (s *Service) SavePreCheck(ctx context.Context, a *studio.Actor, client uuid
 				return err
 			}
 			if v.Client != client {
-				return studio.FaultAt("/visit", "This appointment belongs to another client.")
+				return studio.FaultAt("/visit", words.ThisAppointmentBelongsToAnotherClient())
 			}
 		}
 		asked, err := s.asked(ctx, tx, st)
@@ -88,7 +89,7 @@ func (s *Service) SavePreCheck(ctx context.Context, a *studio.Actor, client uuid
 		home, renewed, faults := known.consulted(q, answers, about, day)
 		door := &contraindication.Pack{Rules: q.PreCheck}
 		for _, f := range door.Check(answers, day, contraindication.PreTreatment) {
-			if !slices.Contains(faults, f) {
+			if !slices.ContainsFunc(faults, func(x problem.Fault) bool { return x.Path == f.Path }) {
 				faults = append(faults, f)
 			}
 		}
@@ -120,7 +121,7 @@ func (s *Service) SavePreCheck(ctx context.Context, a *studio.Actor, client uuid
 // noPreCheck says that there is none where that is what an error means.
 func noPreCheck(err error) error {
 	if errors.Is(err, studio.ErrNotFound) {
-		return &studio.StateError{Code: "no-door-check", Message: "There is no check for today yet. Do the pre-treatment check first."}
+		return &studio.StateError{Code: "no-door-check", Sentence: words.ThereNoCheckForTodayYetDo()}
 	}
 	return err
 }

@@ -9,6 +9,7 @@ import (
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // SignConsent keeps a consent to the text in force. A client under 18 needs a
@@ -24,10 +25,10 @@ func (s *Service) SignConsent(ctx context.Context, a *studio.Actor, client uuid.
 		}
 	}
 	if c.Body == "" {
-		return nil, studio.FaultAt("/kind", "There is no consent of that kind.")
+		return nil, studio.FaultAt("/kind", words.ThereIsNoConsentOfThatKind())
 	}
 	if c.Signer == "" || len(c.Signer) > 120 {
-		return nil, studio.FaultAt("/signer", "Enter the name of the person signing.")
+		return nil, studio.FaultAt("/signer", words.EnterTheNameOfThePersonSigning())
 	}
 	if err := studio.CheckSignature(signature); err != nil {
 		return nil, err
@@ -40,10 +41,10 @@ func (s *Service) SignConsent(ctx context.Context, a *studio.Actor, client uuid.
 		sub := contraindication.ClientProfile{Born: calendar.Day(who.BirthDate)}
 		if age := sub.Age(calendar.Day(s.Today(st))); age >= 0 && age < studio.OfAge {
 			if !guardian {
-				return studio.FaultAt("/guardian", "The client is under 18, so a parent or guardian must sign.")
+				return studio.FaultAt("/guardian", words.ClientUnder18SoParentOrGuardian())
 			}
 			if kind == studio.ConsentMouth {
-				return studio.FaultAt("/kind", "The client is under 18, so no work inside the mouth.")
+				return studio.FaultAt("/kind", words.ClientUnder18SoNoWorkInside())
 			}
 		}
 		if err := tx.AddConsent(ctx, c); err != nil {

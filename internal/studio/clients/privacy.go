@@ -10,6 +10,7 @@ import (
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // ClientExport is everything the studio keeps of a client, for the client.
@@ -105,7 +106,7 @@ func (s *Service) EraseClient(ctx context.Context, a *studio.Actor, id uuid.UUID
 			return err
 		}
 		if confirm != c.Name {
-			return studio.FaultAt("/confirm", "Type the client's name exactly as it is in the file.")
+			return studio.FaultAt("/confirm", words.TypeClientsNameExactlyAsInFile())
 		}
 		visits, err := tx.ClientVisits(ctx, id)
 		if err != nil {
@@ -113,7 +114,7 @@ func (s *Service) EraseClient(ctx context.Context, a *studio.Actor, id uuid.UUID
 		}
 		for _, v := range visits {
 			if v.State == studio.InRoom {
-				return &studio.StateError{Code: "in-room", Message: "This client is in treatment. Sign and lock the record first."}
+				return &studio.StateError{Code: "in-room", Sentence: words.ThisClientInTreatmentSignLockRecord()}
 			}
 		}
 		if err := tx.EraseClient(ctx, id, s.Now()); err != nil {

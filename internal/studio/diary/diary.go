@@ -11,6 +11,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // Day is one day of the studio.
@@ -31,7 +32,7 @@ func (s *Service) Day(ctx context.Context, a *studio.Actor, date string) (*Day, 
 		}
 		from, err := time.ParseInLocation(time.DateOnly, date, st.Zone())
 		if err != nil {
-			return studio.FaultAt("/date", "Enter the date as year-month-day, for example 2026-11-24.")
+			return studio.FaultAt("/date", words.EnterDateAsYearMonthDayFor())
 		}
 		to := from.AddDate(0, 0, 1)
 		d.Date = date
@@ -75,7 +76,7 @@ func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.
 	if q.From != "" {
 		day, err := time.ParseInLocation(time.DateOnly, q.From, st.Zone())
 		if err != nil {
-			return nil, studio.FaultAt("/from", "Enter the date as year-month-day, for example 2026-11-24.")
+			return nil, studio.FaultAt("/from", words.EnterDateAsYearMonthDayFor())
 		}
 		if day.After(from) {
 			from = day
@@ -141,7 +142,7 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 			return err
 		}
 		if n.Start.Before(s.Now().Add(-5 * time.Minute)) {
-			return studio.FaultAt("/start", "This time has passed. Choose a later one.")
+			return studio.FaultAt("/start", words.ThisTimeHasPassedChooseLaterOne())
 		}
 		number, err := tx.NewestVersion(ctx, n.Protocol)
 		if err != nil {
@@ -189,14 +190,14 @@ func (s *Service) seen(ctx context.Context, tx Store, st *studio.Studio, a *stud
 // what is known of the client asks to wait.
 func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio, n studio.NewVisit) error {
 	if !st.Open.Holds(series.Span{Start: n.Start, End: n.Start.Add(n.Length)}, st.Zone()) {
-		return studio.FaultAt("/start", "The studio is closed at this time. Choose a time during opening hours.")
+		return studio.FaultAt("/start", words.StudioClosedAtThisTimeChooseTime())
 	}
 	expected, _, err := s.Checks.Expect(ctx, tx, st, n.Client, n.Start.In(st.Zone()).Format(time.DateOnly))
 	if err != nil {
 		return err
 	}
 	if until := expected.NotBefore; until != "" {
-		return &studio.StateError{Code: "before-waiting-ends", Message: "This client has a waiting period. The first day you can book is  " + string(until) + "."}
+		return &studio.StateError{Code: "before-waiting-ends", Sentence: words.ThisClientHasWaitingPeriodFirstDay(string(until))}
 	}
 	return nil
 }
@@ -212,10 +213,10 @@ func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 			return err
 		}
 		if was.State != studio.Booked && was.State != studio.Confirmed && was.State != studio.Arrived {
-			return &studio.StateError{Code: "visit-state", Message: "This appointment is " + was.State.Word() + " and can't be moved."}
+			return &studio.StateError{Code: "visit-state", Sentence: words.ThisAppointmentStateCantMoved(was.State.Word())}
 		}
 		if to.Start.Before(s.Now().Add(-5 * time.Minute)) {
-			return studio.FaultAt("/start", "This time has passed. Choose a later one.")
+			return studio.FaultAt("/start", words.ThisTimeHasPassedChooseLaterOne())
 		}
 		to.Client, to.Protocol = was.Client, was.Protocol
 		to.Length, to.Reset = was.EndsAt.Sub(was.StartsAt), was.BusyUntil.Sub(was.EndsAt)
@@ -340,7 +341,7 @@ func (s *Service) SetVisitState(ctx context.Context, a *studio.Actor, id uuid.UU
 			allowed = allowed || next == to
 		}
 		if !allowed {
-			return &studio.StateError{Code: "visit-state", Message: "This appointment is " + v.State.Word() + ", so it can't become " + to.Word() + "."}
+			return &studio.StateError{Code: "visit-state", Sentence: words.ThisAppointmentStateSoCantBecome(v.State.Word(), to.Word())}
 		}
 		if to == studio.Cancelled && v.StartsAt.Sub(s.Now()) < freeCancelling {
 			to = studio.LateCancelled

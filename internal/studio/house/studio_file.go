@@ -20,6 +20,7 @@ import (
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // peopleStore adds who works where.
@@ -95,10 +96,10 @@ func (s *Service) Import(ctx context.Context, a *studio.Actor, b *Bundle, dry bo
 // accounts on the sign-in page.
 func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Counts, error) {
 	if b.Studio == nil || len(b.Accounts) == 0 {
-		return nil, studio.FaultAt("/studio", "A new studio needs its name, time zone, currency, opening hours and at least one account.")
+		return nil, studio.FaultAt("/studio", words.NewStudioNeedsItsNameTimeZone())
 	}
 	if _, err := time.LoadLocation(b.Studio.TimeZone); err != nil || b.Studio.TimeZone == "" {
-		return nil, studio.FaultAt("/studio/timeZone", "There is no time zone %q.", b.Studio.TimeZone)
+		return nil, studio.FaultAt("/studio/timeZone", words.ThereIsNoTimeZoneTimeZone(b.Studio.TimeZone))
 	}
 	st := &studio.Studio{ID: studio.NewID(), Name: b.Studio.Name, TimeZone: b.Studio.TimeZone, Currency: b.Studio.Currency, Open: b.Studio.Open, IsDemo: demo}
 	var c *Counts
@@ -125,7 +126,7 @@ func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Coun
 				}
 			}
 			if err := tx.AddAccount(ctx, row); errors.Is(err, studio.ErrExists) {
-				return studio.FaultAt(fmt.Sprintf("/accounts/%d/email", i), "Another account uses %s already.", acc.Email)
+				return studio.FaultAt(fmt.Sprintf("/accounts/%d/email", i), words.AnotherAccountUsesEmailAlready(acc.Email))
 			} else if err != nil {
 				return err
 			}
@@ -179,8 +180,8 @@ type plan struct {
 	body    protocol.Protocol
 }
 
-func (im *importer) fault(path, format string, a ...any) {
-	im.faults = append(im.faults, problem.Fault{Path: path, Message: fmt.Sprintf(format, a...)})
+func (im *importer) fault(path string, s words.Sentence) {
+	im.faults = append(im.faults, problem.Fault{Path: path, Sentence: s})
 }
 
 // stop returns the faults found so far as an error.
@@ -238,11 +239,11 @@ func (im *importer) addPlaces(ctx context.Context, b *Bundle) error {
 	for i, p := range b.Practitioners {
 		at := fmt.Sprintf("/practitioners/%d", i)
 		if _, there := im.people[p.Key]; there {
-			im.fault(at+"/key", "There is a practitioner with the key %q already.", p.Key)
+			im.fault(at+"/key", words.TherePractitionerWithKeyKeyAlready(p.Key))
 			continue
 		}
 		if err := p.Week.Validate(); err != nil {
-			im.fault(at+"/week", "%s", studio.Sentence(err))
+			im.fault(at+"/week", studio.SentenceOf(err))
 			continue
 		}
 		id := studio.NewID()
@@ -254,7 +255,7 @@ func (im *importer) addPlaces(ctx context.Context, b *Bundle) error {
 	}
 	for i, r := range b.Rooms {
 		if _, there := im.rooms[r.Key]; there {
-			im.fault(fmt.Sprintf("/rooms/%d/key", i), "There is a room with the key %q already.", r.Key)
+			im.fault(fmt.Sprintf("/rooms/%d/key", i), words.ThereRoomWithKeyKeyAlready(r.Key))
 			continue
 		}
 		id := studio.NewID()
@@ -271,7 +272,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 	there := im.lib.Context()
 	for i, t := range b.Tools {
 		if there.Tools[t.Key].Name != "" {
-			im.fault(fmt.Sprintf("/tools/%d/key", i), "There is a tool with the key %q already.", t.Key)
+			im.fault(fmt.Sprintf("/tools/%d/key", i), words.ThereToolWithKeyKeyAlready(t.Key))
 			continue
 		}
 		there.Tools[t.Key] = t
@@ -284,7 +285,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 	for i, bp := range b.Products {
 		at := fmt.Sprintf("/products/%d", i)
 		if there.Products[bp.Key] != nil {
-			im.fault(at+"/key", "There is a product with the key %q already.", bp.Key)
+			im.fault(at+"/key", words.ThereProductWithKeyKeyAlready(bp.Key))
 			continue
 		}
 		p := studio.Product{ID: studio.NewID(), Unit: bp.Unit, PackSize: decimal.NewFromFloat(bp.PackSize), Price: amount(bp.Price), ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
@@ -314,7 +315,7 @@ func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot
 	}{{"expiry", bl.Expiry, &l.Expiry}, {"received", bl.Received, &l.Received}, {"opened", bl.Opened, &l.Opened}} {
 		day, ok := bundleDay(d.text, today)
 		if !ok && d.text != "" {
-			im.fault(at+"/"+d.field, "%q is not a day. Write 2026-11-24, or today-30.", d.text)
+			im.fault(at+"/"+d.field, words.TextNotDayWrite20261124(d.text))
 		}
 		*d.into = day
 	}
@@ -323,7 +324,7 @@ func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot
 	}
 	if err := im.tx.AddLot(ctx, l); err != nil {
 		if errors.Is(err, studio.ErrExists) {
-			im.fault(at+"/number", "Lot %s stands here twice.", l.Number)
+			im.fault(at+"/number", words.LotNumberStandsHereTwice(l.Number))
 			return im.stop()
 		}
 		return err
@@ -348,11 +349,11 @@ func (im *importer) addLibrary(ctx context.Context, b *Bundle) error {
 		st := &b.Strokes[i]
 		at := fmt.Sprintf("/strokes/%d", i)
 		if there.Strokes[st.Key] != nil {
-			im.fault(at+"/key", "There is a stroke with the key %q already.", st.Key)
+			im.fault(at+"/key", words.ThereStrokeWithKeyKeyAlready(st.Key))
 			continue
 		}
 		if st.Tool != nil && there.Tools[st.Tool.Key].Name == "" {
-			im.fault(at+"/tool/key", "There is no tool %q.", st.Tool.Key)
+			im.fault(at+"/tool/key", words.ThereIsNoToolTool(st.Tool.Key))
 		}
 		if ps := st.Validate(at); len(ps) > 0 {
 			im.faults = append(im.faults, ps...)
@@ -374,7 +375,7 @@ func (im *importer) addProtocols(ctx context.Context, b *Bundle) error {
 		p := &b.Protocols[i]
 		at := fmt.Sprintf("/protocols/%d", i)
 		if _, there := im.plans[p.Key]; there {
-			im.fault(at+"/key", "There is a protocol with the key %q already.", p.Key)
+			im.fault(at+"/key", words.ThereProtocolWithKeyKeyAlready(p.Key))
 			continue
 		}
 		if ps := p.Validate(cx, at); len(ps) > 0 {
@@ -382,7 +383,7 @@ func (im *importer) addProtocols(ctx context.Context, b *Bundle) error {
 			continue
 		}
 		if e := evaluation.Evaluate(p, cx); e.Worst() == evaluation.Stopping {
-			im.fault(at, "%s breaks an absolute limit (%s, step %s) and cannot be brought in.", p.Name, e.Findings[0].Code, strings.Join(e.Findings[0].Steps, ", "))
+			im.fault(at, words.NameBreaksAbsoluteLimitCodeStepSteps(p.Name, e.Findings[0].Code, strings.Join(e.Findings[0].Steps, ", ")))
 			continue
 		}
 		id := studio.NewID()
@@ -403,7 +404,7 @@ func (im *importer) addClients(ctx context.Context, b *Bundle) error {
 	for i, bc := range b.Clients {
 		at := fmt.Sprintf("/clients/%d", i)
 		if _, there := im.clients[bc.Key]; there {
-			im.fault(at+"/key", "The key %q stands here twice.", bc.Key)
+			im.fault(at+"/key", words.TheKeyKeyStandsHereTwice(bc.Key))
 			continue
 		}
 		c := &studio.Client{ID: studio.NewID(), CreatedAt: im.now, ClientFields: studio.ClientFields{Name: bc.Name, Email: bc.Email, Phone: bc.Phone, BirthDate: bc.BirthDate, SkinType: bc.SkinType, SkinStates: bc.SkinStates, Phototype: bc.Phototype, Note: bc.Note}}
@@ -412,7 +413,7 @@ func (im *importer) addClients(ctx context.Context, b *Bundle) error {
 		}
 		var bad *studio.InputError
 		if err := studio.CheckClient(&c.ClientFields, today); errors.As(err, &bad) {
-			im.fault(at+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
+			im.fault(at+bad.Problems[0].Path, bad.Problems[0].Sentence)
 			continue
 		}
 		im.clients[bc.Key] = c.ID
@@ -439,12 +440,12 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 			field, val string
 		}{{ok1, "client", bv.Client}, {ok2, "practitioner", bv.Practitioner}, {ok3, "room", bv.Room}, {ok4 && pl.version > 0, "protocol", bv.Protocol}, {ok5, "day", bv.Day}} {
 			if !c.ok {
-				im.fault(at+"/"+c.field, "There is no %s %q.", c.field, c.val)
+				im.fault(at+"/"+c.field, words.ThereIsNoFieldVal(c.field, c.val))
 			}
 		}
 		start, err := time.ParseInLocation("2006-01-02 15:04", day+" "+bv.Time, im.st.Zone())
 		if err != nil {
-			im.fault(at+"/time", "%q is not a time of day.", bv.Time)
+			im.fault(at+"/time", words.TimeIsNotATimeOfDay(bv.Time))
 		}
 		if len(im.faults) > 0 {
 			continue
@@ -458,7 +459,7 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 		if err := im.tx.AddVisit(ctx, v); err != nil {
 			var taken *studio.TakenError
 			if errors.As(err, &taken) {
-				im.fault(at, "The %s is taken at that time by another visit.", taken.What)
+				im.fault(at, words.WhatTakenAtThatTimeByAnother(taken.What))
 				return im.stop()
 			}
 			return err
@@ -489,7 +490,7 @@ func (im *importer) addRecord(ctx context.Context, v *studio.Visit, pl plan, br 
 	if err := im.s.Treatment.TakeFromShelf(ctx, im.tx, t, v.StartsAt.In(im.st.Zone()).Format(time.DateOnly), nil, end); err != nil {
 		var bad *studio.InputError
 		if errors.As(err, &bad) {
-			im.fault(at+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
+			im.fault(at+bad.Problems[0].Path, bad.Problems[0].Sentence)
 			return im.stop()
 		}
 		return err

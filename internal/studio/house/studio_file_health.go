@@ -13,6 +13,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // healthStore adds what a studio kept of a client's health.
@@ -113,14 +114,14 @@ func (im *importer) answers(list map[string]BundleAnswer, stage contraindication
 	for id, a := range list {
 		i := slices.IndexFunc(pack.Rules, func(r contraindication.Rule) bool { return r.ID == id })
 		if i < 0 {
-			im.fault(at+"/"+id, "There is no rule %q.", id)
+			im.fault(at+"/"+id, words.ThereIsNoRuleId(id))
 			continue
 		}
 		day := ""
 		if a.Day != "" {
 			var ok bool
 			if _, day, ok = im.at(a.Day, 0); !ok {
-				im.fault(at+"/"+id+"/day", "%q is not a day.", a.Day)
+				im.fault(at+"/"+id+"/day", words.DayIsNotADay(a.Day))
 			}
 		}
 		out[id] = contraindication.Answer{Yes: a.Option == "" && len(a.Grades) == 0, Day: calendar.Day(day), Zones: a.Zones, Grades: a.Grades, Option: a.Option}
@@ -146,7 +147,7 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 		here := fmt.Sprintf("%s/consents/%d", at, i)
 		when, _, ok := im.at(c.Day, fileMorning)
 		if !ok {
-			im.fault(here+"/day", "%q is not a day.", c.Day)
+			im.fault(here+"/day", words.DayIsNotADay(c.Day))
 			continue
 		}
 		row := &studio.Consent{ID: studio.NewID(), Client: client, Kind: c.Kind, Signer: c.Signer, Guardian: c.Guardian, Signature: c.Signature, SignedAt: when}
@@ -157,7 +158,7 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 		}
 		var bad *studio.InputError
 		if err := studio.CheckSignature(c.Signature); errors.As(err, &bad) {
-			im.fault(here+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
+			im.fault(here+bad.Problems[0].Path, bad.Problems[0].Sentence)
 			continue
 		}
 		if err := im.tx.AddConsent(ctx, row); err != nil {
@@ -169,7 +170,7 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 		when, _, ok := im.at(l.Day, fileNoon)
 		_, until, ok2 := im.at(l.Until, 0)
 		if !ok || l.Answer == "yes" && !ok2 {
-			im.fault(here+"/day", "A letter needs its day, a yes the last day it holds.")
+			im.fault(here+"/day", words.LetterNeedsItsDayYesLastDay())
 			continue
 		}
 		row := &studio.Letter{ID: studio.NewID(), Client: client, Rules: l.Rules, Protocol: l.Protocol, Question: l.Question, WrittenAt: when}
@@ -203,17 +204,17 @@ func (im *importer) addChecks(ctx context.Context, client uuid.UUID, h *BundleHe
 	if c := h.Consultation; c != nil {
 		when, day, ok := im.at(c.Day, fileMorning)
 		if !ok {
-			im.fault(at+"/consultation/day", "%q is not a day.", c.Day)
+			im.fault(at+"/consultation/day", words.DayIsNotADay(c.Day))
 			return nil
 		}
 		var bad *studio.InputError
 		if err := c.History.Check(day); errors.As(err, &bad) {
-			im.fault(at+"/consultation"+bad.Problems[0].Path, "%s", bad.Problems[0].Message)
+			im.fault(at+"/consultation"+bad.Problems[0].Path, bad.Problems[0].Sentence)
 		}
 		row := &studio.Consultation{ID: studio.NewID(), Client: client, Answers: im.answers(c.Answers, contraindication.Consultation, at+"/consultation/answers"), History: c.History,
 			PackVersion: pack.Version, CreatedAt: when, ReviewedAt: &when, ReviewedBy: &uuid.Nil, Day: day}
 		for _, p := range pack.Check(row.Answers, calendar.Day(day), contraindication.Consultation) {
-			im.fault(at+"/consultation"+p.Path, "%s", p.Message)
+			im.fault(at+"/consultation"+p.Path, p.Sentence)
 		}
 		if len(im.faults) > 0 {
 			return nil
@@ -226,12 +227,12 @@ func (im *importer) addChecks(ctx context.Context, client uuid.UUID, h *BundleHe
 		here := fmt.Sprintf("%s/checks/%d", at, i)
 		when, day, ok := im.at(c.Day, fileMorning)
 		if !ok {
-			im.fault(here+"/day", "%q is not a day.", c.Day)
+			im.fault(here+"/day", words.DayIsNotADay(c.Day))
 			continue
 		}
 		door := im.answers(c.Answers, contraindication.PreTreatment, here+"/answers")
 		for _, p := range pack.Check(door, calendar.Day(day), contraindication.PreTreatment) {
-			im.fault(here+p.Path, "%s", p.Message)
+			im.fault(here+p.Path, p.Sentence)
 		}
 		row, err := im.s.Checks.JudgePreCheck(ctx, im.tx, im.st, client, calendar.Day(day), door)
 		if err != nil {
@@ -249,7 +250,7 @@ func (im *importer) addPatchTest(ctx context.Context, client uuid.UUID, p *Bundl
 	when, _, ok := im.at(p.Day, fileMorning)
 	i := slices.IndexFunc(im.lib.Products, func(x studio.Product) bool { return x.Key == p.Product })
 	if !ok || i < 0 {
-		im.fault(at, "A patch test needs its day and a product of the shelf.")
+		im.fault(at, words.PatchTestNeedsItsDayProductShelf())
 		return nil
 	}
 	row := &studio.PatchTest{ID: studio.NewID(), Client: client, Lot: p.Lot, Place: p.Place, PatchTest: patch.PatchTest{Product: p.Product, Applied: when, Months: p.Months}}
@@ -262,7 +263,7 @@ func (im *importer) addPatchTest(ctx context.Context, client uuid.UUID, p *Bundl
 	}{{"24", 24}, {"48", 48}} {
 		if grade, ok := p.Readings[r.key]; ok {
 			if !slices.Contains(patch.PatchGrades, grade) {
-				im.fault(at+"/readings/"+r.key, "There is no grade %q.", grade)
+				im.fault(at+"/readings/"+r.key, words.ThereIsNoGradeGrade(grade))
 				continue
 			}
 			if err := im.tx.AddReading(ctx, row.ID, patch.Reading{Hours: r.hours, Grade: grade, At: when.Add(time.Duration(r.hours) * time.Hour)}, uuid.Nil); err != nil {

@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // tabletStore locks sessions.
@@ -22,7 +23,7 @@ type tabletStore interface {
 }
 
 // ErrHandedOver says that the session is locked while a client holds the tablet.
-var ErrHandedOver = &studio.StateError{Code: "handed-over", Message: "This tablet is with a client. Enter your PIN to unlock it."}
+var ErrHandedOver = &studio.StateError{Code: "handed-over", Sentence: words.ThisTabletWithClientEnterYourPIN()}
 
 // pinTries is how often a wrong PIN may be entered before the session ends.
 const pinTries = 5
@@ -32,7 +33,7 @@ var pinForm = regexp.MustCompile(`^[0-9]{4,8}$`)
 // SetPIN chooses the actor's PIN, with which the tablet is taken back.
 func (s *Service) SetPIN(ctx context.Context, a *studio.Actor, pin string) error {
 	if !pinForm.MatchString(pin) {
-		return studio.FaultAt("/pin", "A PIN is 4 to 8 digits.")
+		return studio.FaultAt("/pin", words.APINIs4To8Digits())
 	}
 	hash, err := HashPassword(pin)
 	if err != nil {
@@ -50,7 +51,7 @@ func (s *Service) HandOverTablet(ctx context.Context, a *studio.Actor, session, 
 			return err
 		}
 		if acc.PINHash == "" {
-			return &studio.StateError{Code: "no-pin", Message: "Choose a PIN first. You need it to unlock the tablet."}
+			return &studio.StateError{Code: "no-pin", Sentence: words.ChoosePINFirstYouNeedUnlockTablet()}
 		}
 		return nil
 	})
@@ -103,7 +104,7 @@ func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uui
 		if err := s.SignOut(ctx, a, session); err != nil && !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
-		return &studio.StateError{Code: "pin-ended", Message: "The PIN was wrong five times. Sign in again with your password."}
+		return &studio.StateError{Code: "pin-ended", Sentence: words.PinWasWrongFiveTimesSignIn()}
 	}
-	return studio.FaultAt("/pin", "This PIN is not correct. You have %d tries left.", pinTries-tries-1)
+	return studio.FaultAt("/pin", words.ThisPINNotCorrectYouHavePinTries(pinTries-tries-1))
 }

@@ -16,6 +16,7 @@ import (
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // fileStore is what a protocol file is read into.
@@ -324,7 +325,7 @@ func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, produc
 		}
 		at := fmt.Sprintf("/strokes/%d", i)
 		if st.Tool != nil && b.lib.Tools[st.Tool.Key].Name == "" {
-			faults = append(faults, problem.Fault{Path: at + "/tool/key", Message: fmt.Sprintf("There is no tool %q.", st.Tool.Key)})
+			faults = append(faults, problem.Fault{Path: at + "/tool/key", Sentence: words.ThereIsNoToolTool(st.Tool.Key)})
 		}
 		faults = append(faults, st.Validate(at)...)
 		b.lib.Strokes[st.Key] = &st

@@ -3,7 +3,6 @@ package protocols
 import (
 	"context"
 	"errors"
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -12,6 +11,7 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/remedy"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // protocolStore keeps protocols, their versions and drafts.
@@ -122,7 +122,7 @@ func (s *Service) FixProtocol(ctx context.Context, a *studio.Actor, p *protocol.
 	}
 	q, err := remedy.Apply(p, c, finding, fix)
 	if err != nil {
-		return nil, nil, &studio.StateError{Code: "fix-not-possible", Message: studio.Sentence(err)}
+		return nil, nil, &studio.StateError{Code: "fix-not-possible", Sentence: studio.SentenceOf(err)}
 	}
 	return q, evaluation.EvaluateWithSetUp(q, c), nil
 }
@@ -143,7 +143,7 @@ func (s *Service) AddProtocol(ctx context.Context, a *studio.Actor, body *protoc
 		}
 		if err := tx.AddProtocol(ctx, id, body.Key, s.Now()); err != nil {
 			if errors.Is(err, studio.ErrExists) {
-				return studio.FaultAt("/key", "There is a protocol with the key %q already. Choose another name.", body.Key)
+				return studio.FaultAt("/key", words.ThereProtocolWithKeyBodyAlreadyChoose(body.Key))
 			}
 			return err
 		}
@@ -215,7 +215,7 @@ func (s *Service) DropDraft(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 		if n, err := tx.NewestVersion(ctx, id); err != nil {
 			return err
 		} else if n == 0 {
-			return &studio.StateError{Code: "never-published", Message: "This protocol was never published, so there is no version to go back to."}
+			return &studio.StateError{Code: "never-published", Sentence: words.ThisProtocolWasNeverPublishedSoThere()}
 		}
 		return tx.DropDraft(ctx, id, a.Account)
 	})
@@ -235,7 +235,7 @@ func (s *Service) Publish(ctx context.Context, a *studio.Actor, id uuid.UUID) (i
 		}
 		d, err := tx.Draft(ctx, id, a.Account)
 		if errors.Is(err, studio.ErrNotFound) {
-			return &studio.StateError{Code: "nothing-to-publish", Message: "You have no draft to publish."}
+			return &studio.StateError{Code: "nothing-to-publish", Sentence: words.YouHaveNoDraftToPublish()}
 		}
 		if err != nil {
 			return err
@@ -245,14 +245,14 @@ func (s *Service) Publish(ctx context.Context, a *studio.Actor, id uuid.UUID) (i
 			return err
 		}
 		if d.BasedOn != newest {
-			return &studio.StateError{Code: "version-moved-on", Message: fmt.Sprintf("Version %d was published after you started from version %d. Discard your draft to see it, then make your change again.", newest, d.BasedOn)}
+			return &studio.StateError{Code: "version-moved-on", Sentence: words.VersionNewestWasPublishedAfterYouStarted(newest, d.BasedOn)}
 		}
 		if len(d.Body.Steps) == 0 {
-			return &studio.StateError{Code: "empty-protocol", Message: "A protocol without steps cannot be published. Add a stroke first."}
+			return &studio.StateError{Code: "empty-protocol", Sentence: words.ProtocolWithoutStepsCannotPublishedAddStroke()}
 		}
 		e := evaluation.Evaluate(&d.Body, lib.Context())
 		if e.Worst() == evaluation.Stopping {
-			return &studio.StateError{Code: "unsafe-protocol", Message: "A finding marked “Must fix” has to be fixed before the protocol can be published."}
+			return &studio.StateError{Code: "unsafe-protocol", Sentence: words.FindingMarkedMustFixHasFixedBefore()}
 		}
 		number = newest + 1
 		if err := tx.AddVersion(ctx, id, number, &d.Body, s.Now(), &a.Account); err != nil {

@@ -7,6 +7,7 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // strokeStore keeps the studio's own strokes and its tools.
@@ -37,7 +38,7 @@ func (s *Service) SaveStroke(ctx context.Context, a *studio.Actor, st stroke.Str
 			st.Key = studio.FreeKey(st.Name, "stroke", func(k string) bool { return c.Strokes[k] != nil })
 		}
 		if st.Tool != nil && c.Tools[st.Tool.Key].Name == "" {
-			return studio.FaultAt("/tool/key", "The studio has no tool %q.", st.Tool.Key)
+			return studio.FaultAt("/tool/key", words.TheStudioHasNoToolTool(st.Tool.Key))
 		}
 		if ps := st.Validate(""); len(ps) > 0 {
 			return &studio.InputError{Problems: ps}
@@ -60,7 +61,7 @@ func (s *Service) DropStroke(ctx context.Context, a *studio.Actor, key string) e
 				return err
 			}
 			if len(users) > 0 {
-				return &studio.StateError{Code: "stroke-in-use", Message: "The protocol " + users[0] + " uses this stroke, in a draft, as published, or in a version with booked appointments. Remove it there first."}
+				return &studio.StateError{Code: "stroke-in-use", Sentence: words.ProtocolUsersUsesThisStrokeInDraft(users[0])}
 			}
 		}
 		return tx.DropStroke(ctx, key)
@@ -82,7 +83,7 @@ func (s *Service) AddTool(ctx context.Context, a *studio.Actor, t protocol.Tool)
 			t.Key = studio.FreeKey(t.Name, "tool", func(k string) bool { return c.Tools[k].Name != "" })
 		}
 		if err := tx.AddTool(ctx, &t); errors.Is(err, studio.ErrExists) {
-			return studio.FaultAt("/key", "There is a tool with the key %q already.", t.Key)
+			return studio.FaultAt("/key", words.ThereToolWithKeyKeyAlready(t.Key))
 		} else if err != nil {
 			return err
 		}

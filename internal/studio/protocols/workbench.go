@@ -33,7 +33,7 @@ func (s *Service) onScreen(ctx context.Context, a *studio.Actor, p *protocol.Pro
 func (s *Service) CommandProtocol(ctx context.Context, a *studio.Actor, p *protocol.Protocol, o remedy.CommandRequest) (d *remedy.CommandResult, e *evaluation.Evaluation, err error) {
 	err = s.onScreen(ctx, a, p, func(c *protocol.Context) error {
 		if d, err = remedy.RunCommand(p, c, o); err != nil {
-			return &studio.StateError{Code: "nothing-to-do", Message: studio.Sentence(err)}
+			return &studio.StateError{Code: "nothing-to-do", Sentence: studio.SentenceOf(err)}
 		}
 		e = evaluation.EvaluateWithSetUp(d.Protocol, c)
 		return nil
@@ -63,7 +63,7 @@ func (s *Service) DraftProtocol(ctx context.Context, a *studio.Actor, q drafting
 	if err != nil {
 		var none *drafting.NoDraft
 		if errors.As(err, &none) {
-			return nil, nil, &studio.StateError{Code: "no-draft-" + none.Code, Message: studio.Sentence(err)}
+			return nil, nil, &studio.StateError{Code: "no-draft-" + none.Code, Sentence: studio.SentenceOf(err)}
 		}
 		return nil, nil, err
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // NewProduct is a product to put on the shelf, without stock.
@@ -26,13 +27,13 @@ func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct)
 	}
 	switch {
 	case !n.PackSize.IsPositive():
-		return id, studio.FaultAt("/packSize", "A pack holds more than nothing.")
+		return id, studio.FaultAt("/packSize", words.APackHoldsMoreThanNothing())
 	case n.Price.IsNegative() || n.ReorderAt.IsNegative():
-		return id, studio.FaultAt("/price", "Price and re-order point cannot be below 0.")
+		return id, studio.FaultAt("/price", words.PriceReOrderPointCannotBelow0())
 	case n.RangeMax < n.RangeMin:
-		return id, studio.FaultAt("/rangeMax", "The usual amount ends (%v mL) before it begins (%v mL).", n.RangeMax, n.RangeMin)
+		return id, studio.FaultAt("/rangeMax", words.UsualAmountEndsRangeMaxMLBeforeBegins(n.RangeMax, n.RangeMin))
 	case n.FullDose <= 0:
-		return id, studio.FaultAt("/fullDose", "Enter the amount for face, neck and décolleté, in mL.")
+		return id, studio.FaultAt("/fullDose", words.EnterAmountForFaceNeckDCollet())
 	}
 	made := studio.Contents{Ingredients: n.Ingredients, Tags: n.Tags, Unsuited: n.Unsuited}
 	if err := made.Tidy(); err != nil {
@@ -51,7 +52,7 @@ func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct)
 		p := studio.Product{ID: studio.NewID(), Product: n.Core(), Unit: n.Unit, PackSize: n.PackSize, Price: n.Price, ReorderAt: n.ReorderAt}
 		id = p.ID
 		if err := tx.AddProduct(ctx, &p); errors.Is(err, studio.ErrExists) {
-			return studio.FaultAt("/key", "There is a product with the key %q already.", n.Key)
+			return studio.FaultAt("/key", words.ThereProductWithKeyKeyAlready(n.Key))
 		} else if err != nil {
 			return err
 		}

@@ -12,6 +12,7 @@ import (
 
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // ShelfLine is a product with what is left of it.
@@ -110,16 +111,16 @@ func (s *Service) ReceiveLot(ctx context.Context, a *studio.Actor, n NewLot) err
 		return err
 	}
 	if strings.TrimSpace(n.Number) == "" {
-		return studio.FaultAt("/number", "Copy the lot number from the pack.")
+		return studio.FaultAt("/number", words.CopyTheLotNumberFromThePack())
 	}
 	if _, err := time.Parse(time.DateOnly, n.Expiry); err != nil {
-		return studio.FaultAt("/expiry", "Enter the use-by date as year-month-day.")
+		return studio.FaultAt("/expiry", words.EnterUseByDateAsYearMonth())
 	}
 	if !n.Amount.IsPositive() {
-		return studio.FaultAt("/amount", "Enter the amount received, above 0.")
+		return studio.FaultAt("/amount", words.EnterTheAmountReceivedAbove0())
 	}
 	if n.Cost.IsNegative() {
-		return studio.FaultAt("/cost", "The cost cannot be below 0.")
+		return studio.FaultAt("/cost", words.TheCostCannotBeBelow0())
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		today := s.Today(st)
@@ -128,7 +129,7 @@ func (s *Service) ReceiveLot(ctx context.Context, a *studio.Actor, n NewLot) err
 		l.UnitCost = n.Cost.DivRound(n.Amount, 6)
 		if err := tx.AddLot(ctx, l); err != nil {
 			if errors.Is(err, studio.ErrExists) {
-				return studio.FaultAt("/number", "Lot %s of this product is already on the shelf.", l.Number)
+				return studio.FaultAt("/number", words.LotNumberThisProductAlreadyOnShelf(l.Number))
 			}
 			return err
 		}
@@ -143,13 +144,13 @@ func (s *Service) CorrectStock(ctx context.Context, a *studio.Actor, lot uuid.UU
 		return err
 	}
 	if kind == shelf.Treatment || kind == shelf.Receive {
-		return studio.FaultAt("/kind", "Treatments and deliveries are recorded automatically. Choose another reason.")
+		return studio.FaultAt("/kind", words.TreatmentsDeliveriesRecordedAutomaticallyChooseAnotherReason())
 	}
 	if amount.IsZero() {
-		return studio.FaultAt("/amount", "Say how much.")
+		return studio.FaultAt("/amount", words.SayHowMuch())
 	}
 	if !kind.Fits(amount) {
-		return studio.FaultAt("/amount", "Use a minus for stock going out, a plus for stock coming back.")
+		return studio.FaultAt("/amount", words.UseMinusForStockGoingOutPlus())
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
 		find := func() (*studio.Lot, error) {
@@ -175,7 +176,7 @@ func (s *Service) CorrectStock(ctx context.Context, a *studio.Actor, lot uuid.UU
 			return err
 		}
 		if l.Remaining.Add(amount).IsNegative() {
-			return studio.FaultAt("/amount", "Only %s is left in lot %s.", l.Remaining, l.Number)
+			return studio.FaultAt("/amount", words.OnlyRemainingIsLeftInLotNumber(l.Remaining, l.Number))
 		}
 		return tx.AddMovement(ctx, &studio.Movement{ID: studio.NewID(), Lot: lot, Kind: kind, Amount: amount, Account: &a.Account, Note: note, At: s.Now()})
 	})

@@ -15,6 +15,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // RoomView is everything the room needs for a visit.
@@ -54,30 +55,30 @@ func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uui
 			return err
 		}
 		if !v.State.TakesTime() || v.State == studio.Done {
-			return &studio.StateError{Code: "visit-state", Message: "This appointment is " + v.State.Word() + ", so it can't be treated."}
+			return &studio.StateError{Code: "visit-state", Sentence: words.ThisAppointmentStateSoCantTreated(v.State.Word())}
 		}
 		t, err := s.Checks.Prepare(ctx, tx, st, v, &want)
 		if err != nil {
 			return err
 		}
 		if want.Practitioner.Unwell {
-			return &studio.StateError{Code: "not-your-hands", Message: "Do not treat while you have this. Ask a colleague to take over, or move the appointment."}
+			return &studio.StateError{Code: "not-your-hands", Sentence: words.DoNotTreatWhileYouHaveThis()}
 		}
 		sc := t.PreCheck
 		if !sc.Result.Headline.Treatable() {
-			return &studio.StateError{Code: "not-today", Message: "Today's check says do not treat this client."}
+			return &studio.StateError{Code: "not-today", Sentence: words.TodaysCheckSaysDoNotTreatThis()}
 		}
 		if t.Refused {
-			return &studio.StateError{Code: "nothing-left", Message: "Too much of this protocol has to be left out today. Choose another protocol or another day."}
+			return &studio.StateError{Code: "nothing-left", Sentence: words.TooMuchThisProtocolHasLeftOut()}
 		}
 		if err := studio.CheckOverrides(t.Outcomes, want.Overrides); err != nil {
 			return err
 		}
 		if !accepted.all(t.Adjustments) {
-			return &studio.StateError{Code: "not-accepted", Message: "Some adjustments are not accepted yet. They may have changed, so please review them again."}
+			return &studio.StateError{Code: "not-accepted", Sentence: words.SomeAdjustmentsNotAcceptedYetTheyMay()}
 		}
 		if len(t.MissingConsents) > 0 {
-			return &studio.StateError{Code: "no-consent", Message: "A consent is missing. Ask the client to read and sign it first."}
+			return &studio.StateError{Code: "no-consent", Sentence: words.ConsentMissingAskClientReadSignFirst()}
 		}
 		treatment := &studio.Treatment{Visit: visit, PreCheck: &sc.ID, PreparedPlan: t.Prepared(&want),
 			Progress: studio.Progress{Since: s.Now(), Skipped: []string{}}, Record: studio.Record{Uses: []studio.RecordUse{}}, StartedAt: s.Now()}
@@ -107,7 +108,7 @@ func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uui
 func begun(ctx context.Context, tx Store, visit uuid.UUID) (*studio.Treatment, error) {
 	t, err := tx.Treatment(ctx, visit)
 	if errors.Is(err, studio.ErrNotFound) {
-		return nil, &studio.StateError{Code: "not-started", Message: "This treatment has not been started yet."}
+		return nil, &studio.StateError{Code: "not-started", Sentence: words.ThisTreatmentHasNotBeenStartedYet()}
 	}
 	return t, err
 }
@@ -235,7 +236,7 @@ func prepareLate(ctx context.Context, tx Store, t *studio.Treatment, v *studio.V
 	cx := lib.Context()
 	cx.SkinType, cx.SkinStates, cx.LongNails = c.SkinType, c.SkinStates, t.Practitioner.LongNails
 	if len(t.Protocol.ValidateStructure(cx, "")) > 0 {
-		return &studio.StateError{Code: "protocol-outdated", Message: "The plan of this appointment uses a stroke, tool or product that is no longer there."}
+		return &studio.StateError{Code: "protocol-outdated", Sentence: words.PlanThisAppointmentUsesStrokeToolOr()}
 	}
 	checks, err := tx.PreChecks(ctx, v.Client)
 	if err != nil {
@@ -310,11 +311,11 @@ func prepared(ctx context.Context, tx Store, visit uuid.UUID) (*studio.Treatment
 
 func checkRecord(r *studio.Record) error {
 	if len(r.Note) > 8000 {
-		return studio.FaultAt("/note", "The treatment notes are longer than 8000 characters. Shorten them.")
+		return studio.FaultAt("/note", words.TreatmentNotesLongerThan8000CharactersShorten())
 	}
 	for i, u := range r.Uses {
 		if u.Used.IsNegative() || u.Used.GreaterThan(decimal.NewFromInt(1000)) {
-			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "Enter an amount between 0 and 1000.")
+			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), words.EnterAnAmountBetween0And1000())
 		}
 	}
 	return nil
@@ -385,7 +386,7 @@ func (s *Service) TakeFromShelf(ctx context.Context, within studio.Tx, t *studio
 	for i, u := range t.Record.Uses {
 		p := byKey[u.Product]
 		if p == nil {
-			return studio.FaultAt(fmt.Sprintf("/uses/%d/product", i), "There is no product %q on the shelf.", u.Product)
+			return studio.FaultAt(fmt.Sprintf("/uses/%d/product", i), words.ThereNoProductProductOnShelf(u.Product))
 		}
 		ids = append(ids, p.ID)
 	}
@@ -407,7 +408,7 @@ func (s *Service) TakeFromShelf(ctx context.Context, within studio.Tx, t *studio
 		taken, err := shelf.Take(studio.LotsOf(lots, p.ID), u.Used, today)
 		var short *shelf.ShortError
 		if errors.As(err, &short) {
-			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), "Only %s %s of %s is usable and you entered %s. Receive a delivery first, or correct the amount.", short.Have, p.Unit, p.Name, short.Asked)
+			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), words.OnlyHaveUnitNameUsableYouEntered(short.Have, p.Unit, p.Name, short.Asked))
 		}
 		for k, tk := range taken {
 			m := &studio.Movement{ID: studio.NewID(), Lot: uuid.MustParse(tk.Lot.ID), Kind: shelf.Treatment, Amount: tk.Amount.Neg(), Visit: &t.Visit, Account: by, At: at}

@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import * as w from "../words/catalogue/api";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -19,10 +20,10 @@ export class ProblemError extends Error {
 
 const unreachable: Problem = {
 	type: "about:blank",
-	title: "Not reached",
+	title: w.notReached,
 	status: 0,
 	code: "not-reached",
-	detail: "The server cannot be reached. What you typed is still here; try again in a moment.",
+	detail: w.serverCannotReachedWhatYouTyped,
 };
 
 let csrf = "";

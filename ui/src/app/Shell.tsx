@@ -7,14 +7,15 @@ import { sessionQuery } from "../api/queries";
 import { DayStrip } from "../diary/DayStrip";
 import { ChoosePin } from "../house";
 import { useSession } from "../kit/session";
-import { roleWords } from "../words/en";
+import * as w from "../words/catalogue/app";
+import { roleWords } from "../words/sentences";
 
 const places = [
-	["/", "Day"],
-	["/people", "Clients"],
-	["/protocols", "Protocols"],
-	["/diary", "Diary"],
-	["/shelf", "Shelf"],
+	["/", w.day],
+	["/people", w.clients],
+	["/protocols", w.protocols],
+	["/diary", w.diary],
+	["/shelf", w.shelf],
 ] as const;
 
 /** The day strip, the five places, and the page. */
@@ -35,7 +36,7 @@ export function Shell() {
 			<header>
 				<DayStrip />
 				<div className="no-print flex items-end justify-between border-b border-ink px-5">
-					<nav aria-label="Main menu">
+					<nav aria-label={w.mainMenu}>
 						<ul className="m-0 flex list-none gap-6 p-0">
 							{places.map(([to, name]) => (
 								<li key={to}>
@@ -60,21 +61,21 @@ export function Shell() {
 								{session.role !== "front-desk" && (
 									<DropdownMenu.Item asChild>
 										<Link to="/rules" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
-											Studio rules
+											{w.studioRules}
 										</Link>
 									</DropdownMenu.Item>
 								)}
 								{session.role === "owner" && (
 									<DropdownMenu.Item asChild>
 										<Link to="/audit" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
-											Audit log
+											{w.auditLog}
 										</Link>
 									</DropdownMenu.Item>
 								)}
 								{session.role === "owner" && (
 									<DropdownMenu.Item asChild>
 										<Link to="/import" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
-											Import a file
+											{w.importAFile}
 										</Link>
 									</DropdownMenu.Item>
 								)}
@@ -82,13 +83,13 @@ export function Shell() {
 									onSelect={() => setChoosing(true)}
 									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
 								>
-									Tablet PIN
+									{w.tabletPIN}
 								</DropdownMenu.Item>
 								<DropdownMenu.Item
 									onSelect={() => out.mutate()}
 									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
 								>
-									Sign out
+									{w.signOut}
 								</DropdownMenu.Item>
 							</DropdownMenu.Content>
 						</DropdownMenu.Portal>

@@ -7,6 +7,7 @@ import { TabletWithClient } from "../house";
 import { SignInPage } from "../house/SignInPage";
 import { Loading } from "../kit/kit";
 import { SessionProvider } from "../kit/session";
+import * as w from "../words/catalogue/app";
 import { Shell } from "./Shell";
 
 /** Lets nobody past the door who is not signed in. */
@@ -16,9 +17,9 @@ function Door() {
 	const csrf = session.data?.csrf ?? "";
 	setSession(csrf, () => client.invalidateQueries({ queryKey: sessionQuery.queryKey }));
 	useEffect(() => {
-		document.title = session.data?.studioName ? `Soft Palm · ${session.data.studioName}` : "Soft Palm";
+		document.title = session.data?.studioName ? w.softPalmStudioName({ studioName: session.data.studioName }) : w.softPalm;
 	}, [session.data?.studioName]);
-	if (!session.data) return <Loading of="Soft Palm" error={session.error} retry={() => session.refetch()} />;
+	if (!session.data) return <Loading of={w.softPalm} error={session.error} retry={() => session.refetch()} />;
 	if (session.data.locked) return <TabletWithClient />;
 	if (!session.data.signedIn) return <SignInPage demo={session.data.demo ?? []} />;
 	return (
@@ -31,9 +32,9 @@ function Door() {
 function Nowhere() {
 	return (
 		<main className="p-8">
-			<h1>Page not found</h1>
+			<h1>{w.pageNotFound}</h1>
 			<p>
-				This address leads nowhere. <a href="/">Back to today</a>
+				{w.thisAddressLeadsNowhere} <a href="/">{w.backToToday}</a>
 			</p>
 		</main>
 	);

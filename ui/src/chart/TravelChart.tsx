@@ -2,7 +2,8 @@ import { type KeyboardEvent, memo, type PointerEvent, useCallback, useId, useLay
 import type { Schemas } from "../api/client";
 import { intentLook } from "../face/intents";
 import { clock } from "../kit/format";
-import { phaseWords } from "../words/en";
+import * as w from "../words/catalogue/chart";
+import { phaseWords } from "../words/sentences";
 
 type Evaluation = Schemas["Evaluation"];
 
@@ -93,12 +94,12 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 		onSeek(v.start, evaluation.steps[v.step]!.id);
 	}
 	const now = evaluation.visits.find((v) => at < v.end);
-	const nowName = now ? evaluation.steps[now.step]!.name : "the end";
+	const nowName = now ? evaluation.steps[now.step]!.name : w.theEnd;
 	return (
 		<div ref={box} className="relative w-full select-none">
 			<div className="absolute bottom-0 left-0 z-10 flex items-center gap-1">
-				<ZoomButton label="Zoom out" sign="−" onClick={() => narrow(2)} disabled={!zoom} />
-				<ZoomButton label="Zoom in" sign="+" onClick={() => narrow(0.5)} />
+				<ZoomButton label={w.zoomOut} sign="−" onClick={() => narrow(2)} disabled={!zoom} />
+				<ZoomButton label={w.zoomIn} sign="+" onClick={() => narrow(0.5)} />
 			</div>
 			<svg
 				width={width}
@@ -106,7 +107,7 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 				className="block cursor-crosshair"
 				role="slider"
 				tabIndex={0}
-				aria-label="Travel chart: where the hands are at each moment"
+				aria-label={w.travelChartWhereHandsAtEach}
 				aria-valuemin={0}
 				aria-valuemax={Math.round(evaluation.seconds)}
 				aria-valuenow={Math.round(at)}
@@ -160,7 +161,7 @@ function ZoomButton({ label, sign, onClick, disabled = false }: { label: string;
 		<button
 			type="button"
 			aria-label={label}
-			title={`${label} (${sign} on the chart)`}
+			title={w.labelSignOnTheChart({ label, sign })}
 			disabled={disabled}
 			className="size-7 rounded-sm border border-[#9c8873] bg-leaf font-bold leading-none disabled:opacity-40"
 			onClick={onClick}
@@ -217,10 +218,10 @@ const Picture = memo(
 				{tracks && (
 					<g textAnchor="end">
 						<text x={gutter - 8} y={trackTop + 13}>
-							pressure
+							{w.pressure}
 						</text>
 						<text x={gutter - 8} y={trackTop + 48}>
-							slip
+							{w.slip}
 						</text>
 					</g>
 				)}

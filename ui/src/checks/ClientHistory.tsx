@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useId, useState } from "react";
 import type { Schemas } from "../api/client";
 import { Field } from "../kit/kit";
+import * as w from "../words/catalogue/history";
 import { skinStateClientWords, skinStateWords, skinTypes } from "../words/client";
 
 export type About = Omit<Schemas["ClientHistory"], "$schema">;
@@ -56,7 +57,7 @@ const named = (list: readonly string[]) => list.map((key) => ({ key, name: key.r
 export function Person({ about, onAbout, today, fault }: Part & { today: string; fault?: string | undefined }) {
 	return (
 		<div className="grid gap-5">
-			<Field label="Date of birth" fault={fault}>
+			<Field label={w.dateOfBirth} fault={fault}>
 				{(a) => (
 					<input
 						{...a}
@@ -69,14 +70,14 @@ export function Person({ about, onAbout, today, fault }: Part & { today: string;
 				)}
 			</Field>
 			<Chips
-				label="How would you describe your skin?"
+				label={w.howWouldYouDescribeYourSkin}
 				single
 				all={named(skinTypes)}
 				chosen={about.skinType ? [about.skinType] : []}
 				onChosen={([t]) => onAbout({ ...about, skinType: t as "dry" })}
 			/>
 			<Chips
-				label="Is your skin any of these?"
+				label={w.isYourSkinAnyOfThese}
 				all={skinStateWords.map((key) => ({ key, name: skinStateClientWords[key] ?? key }))}
 				chosen={about.skinStates ?? []}
 				onChosen={(skinStates) => onAbout({ ...about, skinStates })}
@@ -89,7 +90,7 @@ export function Person({ about, onAbout, today, fault }: Part & { today: string;
 export function Concerns({ about, onAbout, all }: Part & { all: readonly Schemas["Named"][] }) {
 	return (
 		<Chips
-			label="What would you like to change? Choose as many as you like."
+			label={w.whatWouldYouLikeChangeChoose}
 			all={all}
 			chosen={about.concerns ?? []}
 			onChosen={(concerns) => onAbout({ ...about, concerns })}
@@ -107,7 +108,7 @@ const sleeps = [
 export function Life({ about, onAbout, fault }: Part & { fault?: string | undefined }) {
 	return (
 		<div className="grid gap-5">
-			<Field label="Which products do you use on your face at home?">
+			<Field label={w.whichProductsDoYouUseOn}>
 				{(a) => (
 					<textarea
 						{...a}
@@ -119,13 +120,13 @@ export function Life({ about, onAbout, fault }: Part & { fault?: string | undefi
 				)}
 			</Field>
 			<Chips
-				label="How do you sleep?"
+				label={w.howDoYouSleep}
 				single
 				all={sleeps}
 				chosen={about.sleep ? [about.sleep] : []}
 				onChosen={([s]) => onAbout({ ...about, sleep: s as "well" })}
 			/>
-			<Field label="What time do you usually go to bed?" fault={fault}>
+			<Field label={w.whatTimeDoYouUsuallyGo} fault={fault}>
 				{(a) => (
 					<input
 						{...a}
@@ -177,11 +178,16 @@ function Finder({
 	return (
 		<div>
 			{chosen.length > 0 && (
-				<ul className="m-0 mb-2 flex list-none flex-wrap gap-2 p-0" aria-label={`${label}: chosen`}>
+				<ul className="m-0 mb-2 flex list-none flex-wrap gap-2 p-0" aria-label={w.labelChosen({ label })}>
 					{chosen.map((c) => (
 						<li key={c.key} className="flex items-center rounded-sm bg-ink text-paper">
 							<span className="py-1 pl-3 font-semibold">{c.name}</span>
-							<button type="button" className="min-h-11 min-w-11 text-lg" aria-label={`Remove ${c.name}`} onClick={() => onRemove(c.key)}>
+							<button
+								type="button"
+								className="min-h-11 min-w-11 text-lg"
+								aria-label={w.removeName({ name: c.name })}
+								onClick={() => onRemove(c.key)}
+							>
 								×
 							</button>
 						</li>
@@ -202,20 +208,20 @@ function Finder({
 				)}
 			</Field>
 			{wanted.length > 1 && hits.data && (
-				<ul className="m-0 list-none p-0" aria-label={`Found for ${wanted}`}>
+				<ul className="m-0 list-none p-0" aria-label={w.foundForWanted({ wanted })}>
 					{list.map((h) => (
 						<li key={`${h.kind}${h.key}`} className="border-b border-rule">
 							<button type="button" className="min-h-11 w-full text-left hover:bg-leaf" onClick={() => add(h)}>
 								<span className="font-semibold">{h.name}</span>
 								{h.also && <span className="text-sm text-soft"> {h.also}</span>}
-								{h.kind === "group" && <span className="text-sm text-soft"> all of them</span>}
+								{h.kind === "group" && <span className="text-sm text-soft"> {w.allOfThem}</span>}
 							</button>
 						</li>
 					))}
 					{!known && (
 						<li className="border-b border-rule">
 							<button type="button" className="min-h-11 w-full text-left hover:bg-leaf" onClick={() => add(wanted)}>
-								Add “{wanted}” as you wrote it
+								{w.addWantedAsYouWroteIt({ wanted })}
 							</button>
 						</li>
 					)}
@@ -229,8 +235,8 @@ export function Medicines({ about, onAbout, search }: Part & { search: Search })
 	const list = about.medicines ?? [];
 	return (
 		<Finder
-			label="Medicines you take now, or took in the last six months"
-			hint="Type the first letters of the active ingredient. It is printed near the name on the pack."
+			label={w.medicinesYouTakeNowOrTook}
+			hint={w.typeFirstLettersActiveIngredientPrinted}
 			kind="medicine"
 			search={search}
 			chosen={list.map((m) => ({ key: m, name: m }))}
@@ -247,8 +253,8 @@ export function Allergies({ about, onAbout, search }: Part & { search: Search })
 	const list = about.allergies ?? [];
 	return (
 		<Finder
-			label="Allergic to anything else?"
-			hint="Type the first letters of what it is, such as almond or lavender."
+			label={w.allergicToAnythingElse}
+			hint={w.typeFirstLettersWhatSuchAs}
 			kind="allergen"
 			search={search}
 			chosen={list}
@@ -265,11 +271,16 @@ export function Allergies({ about, onAbout, search }: Part & { search: Search })
 /** What was told, to read. */
 export function AboutText({ about, concern }: { about: About; concern: (key: string) => string }) {
 	const rows: [string, string | undefined][] = [
-		["Medicines", about.medicines?.join(", ")],
-		["Allergic to", about.allergies?.map((a) => a.name).join(", ")],
-		["Concerns", about.concerns?.map(concern).join(", ").toLowerCase()],
-		["Home products", about.homeProducts],
-		["Sleep", [about.sleep && `sleeps ${about.sleep}`, about.bedtime && `to bed at ${about.bedtime}`].filter(Boolean).join(", ")],
+		[w.medicines, about.medicines?.join(", ")],
+		[w.allergicTo, about.allergies?.map((a) => a.name).join(", ")],
+		[w.concerns, about.concerns?.map(concern).join(", ").toLowerCase()],
+		[w.homeProducts, about.homeProducts],
+		[
+			w.sleep,
+			[about.sleep && w.sleepsSleep({ sleep: about.sleep }), about.bedtime && w.toBedAtBedtime({ bedtime: about.bedtime })]
+				.filter(Boolean)
+				.join(", "),
+		],
 	];
 	return (
 		<dl className="m-0 grid grid-cols-[110px_1fr] gap-y-1">

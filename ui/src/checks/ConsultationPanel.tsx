@@ -6,6 +6,7 @@ import { Dialog } from "../kit/Dialog";
 import { dayWords } from "../kit/format";
 import { Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/checks";
 
 /** Where a client's consultation stands, and the next thing to do about it. */
 export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFileView"]; onReview: (c: Schemas["Consultation"]) => void }) {
@@ -32,29 +33,37 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 	const open = file.consultations.find((c) => !c.sentAt && !c.reviewedAt && c.linkUntil && new Date(c.linkUntil) > now());
 	const address = link.data ? `${window.location.origin}/consultation#${link.data.token}` : "";
 	return (
-		<section aria-label="Consultation" className="mb-6">
-			<h2 className="mt-0 mb-1 text-2xl">Consultation</h2>
+		<section aria-label={w.consultation} className="mb-6">
+			<h2 className="mt-0 mb-1 text-2xl">{w.consultation}</h2>
 			<p className="m-0">
 				{file.holdsUntil
-					? `Valid until ${dayWords(file.holdsUntil)}.`
+					? w.validUntilHoldsUntil({ holdsUntil: dayWords(file.holdsUntil) })
 					: treats
-						? "No current consultation. Its questions will be part of the next check."
+						? w.noCurrentConsultationItsQuestionsWill
 						: ""}
-				{open && !waiting && ` Private link valid until ${at.date(open.linkUntil ?? "")}, ${at.time(open.linkUntil ?? "")}.`}
+				{open &&
+					!waiting &&
+					w.privateLinkValidUntilLinkUntilLinkUntil({
+						linkUntil: at.date(open.linkUntil ?? ""),
+						linkUntil2: at.time(open.linkUntil ?? ""),
+					})}
 				{waiting &&
-					` The client sent answers on ${at.date(waiting.sentAt ?? "")}. Review them before they are used.${unsure > 0 ? ` ${unsure === 1 ? "1 answer is" : `${unsure} answers are`} “not sure”.` : ""}`}
+					w.clientSentAnswersOnSentAtReview({
+						sentAt: at.date(waiting.sentAt ?? ""),
+						unsure: unsure > 0 ? w.unsureNotSure({ unsure: unsure === 1 ? "1 answer is" : w.unsureAnswersAre({ unsure }) }) : "",
+					})}
 			</p>
 			<div className="mt-2 flex flex-wrap gap-3">
 				{waiting && treats && (
 					<Button variant="primary" onClick={() => onReview(waiting)}>
-						Review the answers
+						{w.reviewTheAnswers}
 					</Button>
 				)}
 				<Button disabled={handOver.isPending} onClick={() => setHanding(true)}>
-					Give tablet to client
+					{w.giveTabletToClient}
 				</Button>
 				<Button disabled={link.isPending} onClick={() => link.mutate()}>
-					Create private link
+					{w.createPrivateLink}
 				</Button>
 				{treats && (
 					<a
@@ -63,7 +72,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 						target="_blank"
 						rel="noreferrer"
 					>
-						Print a summary
+						{w.printASummary}
 					</a>
 				)}
 			</div>
@@ -76,12 +85,12 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					handOver.mutate();
 				}}
 			/>
-			<Dialog open={handing} onClose={() => setHanding(false)} title="Give tablet to client?">
-				<p className="mt-0">Only {file.client.name}’s consultation can be seen until you enter your PIN.</p>
+			<Dialog open={handing} onClose={() => setHanding(false)} title={w.giveTabletToClient2}>
+				<p className="mt-0">{w.onlyNameSConsultationCanSeen({ name: file.client.name })}</p>
 				<div className="flex justify-end gap-3">
-					<Button onClick={() => setHanding(false)}>Not now</Button>
+					<Button onClick={() => setHanding(false)}>{w.notNow}</Button>
 					<Button variant="primary" disabled={handOver.isPending} onClick={() => handOver.mutate()}>
-						Give tablet to client
+						{w.giveTabletToClient}
 					</Button>
 				</div>
 			</Dialog>
@@ -91,17 +100,17 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					link.reset();
 					setCopied(false);
 				}}
-				title="Private link"
+				title={w.privateLink}
 			>
 				<p className="mt-0">
-					Send this link only to {file.client.name} . It opens the consultation until{" "}
-					<span className="num">{link.data && `${at.date(link.data.until)}, ${at.time(link.data.until)}`}</span> and needs no password. Copy
-					it now; it can’t be shown again.
+					{w.sendThisLinkOnlyNameOpens({ name: file.client.name })}{" "}
+					<span className="num">{link.data && `${at.date(link.data.until)}, ${at.time(link.data.until)}`}</span>{" "}
+					{w.needsNoPasswordCopyNowCant}
 				</p>
-				<input className="field num" readOnly aria-label="Private link" value={address} onFocus={(e) => e.target.select()} />
+				<input className="field num" readOnly aria-label={w.privateLink} value={address} onFocus={(e) => e.target.select()} />
 				<div className="mt-4 flex justify-end gap-3">
 					<Button variant="primary" onClick={() => navigator.clipboard.writeText(address).then(() => setCopied(true))}>
-						{copied ? "Copied" : "Copy link"}
+						{copied ? w.copied : w.copyLink}
 					</Button>
 				</div>
 			</Dialog>

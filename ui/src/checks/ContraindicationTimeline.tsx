@@ -1,7 +1,8 @@
 import type { Schemas } from "../api/client";
 import { dayWords } from "../kit/format";
 import { useSession } from "../kit/session";
-import { kindWords } from "../words/en";
+import * as w from "../words/catalogue/checks";
+import { kindWords } from "../words/sentences";
 
 const dayMs = 86_400_000;
 const fills: Record<string, string> = {
@@ -29,10 +30,10 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 	const every = Math.ceil(months.length / 8);
 	const rows = [...new Map(spans.map((s) => [s.rule, s.title]))];
 	return (
-		<section aria-label="Contraindications over time" className="mt-8">
-			<h2 className="mt-0 mb-1 text-2xl">Contraindications over time</h2>
+		<section aria-label={w.contraindicationsOverTime} className="mt-8">
+			<h2 className="mt-0 mb-1 text-2xl">{w.contraindicationsOverTime}</h2>
 			<div className="relative grid grid-cols-[200px_1fr] gap-x-3">
-				<span className="text-sm text-soft">Appointments</span>
+				<span className="text-sm text-soft">{w.appointments}</span>
 				<div className="relative h-7 border-b border-ink">
 					{months
 						.filter((m, i) => i % every === 0 && x(m) < 92)
@@ -67,7 +68,11 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 							{spans
 								.filter((s) => s.rule === rule)
 								.map((s) => {
-									const words = `${kindWords[s.kind]}, ${dayWords(s.from)} to ${s.until ? dayWords(s.until) : "ongoing"}`;
+									const words = w.kindWordsFromToUntil({
+										kindWords: kindWords[s.kind],
+										from: dayWords(s.from),
+										until: s.until ? dayWords(s.until) : w.ongoing,
+									});
 									return (
 										<li
 											key={s.from}
@@ -87,10 +92,10 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 				</div>
 			</div>
 			<p className="mt-1 text-sm text-soft">
-				<span className="mr-1 inline-block size-2.5 rounded-full bg-persimmon" /> do not treat{" "}
-				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full bg-slate" /> wait or letter{" "}
-				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full bg-kelp" /> changes{" "}
-				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full border border-ink bg-ink" /> appointment. Fading bar: end not known.
+				<span className="mr-1 inline-block size-2.5 rounded-full bg-persimmon" /> {w.doNotTreat}{" "}
+				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full bg-slate" /> {w.waitOrLetter}{" "}
+				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full bg-kelp" /> {w.changes}{" "}
+				<span className="mr-1 ml-3 inline-block size-2.5 rounded-full border border-ink bg-ink" /> {w.appointmentFadingBarEndNotKnown}
 			</p>
 		</section>
 	);

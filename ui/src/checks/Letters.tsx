@@ -5,6 +5,7 @@ import { Dialog } from "../kit/Dialog";
 import { dayWords } from "../kit/format";
 import { Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/checks";
 
 /** Whether a doctor's yes would lift an outcome. */
 export const asksLetter = (o: Schemas["Contraindication"]) => !o.allowed && (o.kind === "letter" || Boolean(o.outcome.untilLetter));
@@ -14,9 +15,7 @@ const stale = ["client", "visit", "plan", "day", "tailored"];
 /** Writes the letter that the pre-treatment check asks for; the question is the practitioner's own. */
 export function WriteLetter({ client, visit, planned }: { client: string; visit?: string; planned: string }) {
 	const [open, setOpen] = useState(false);
-	const [question, setQuestion] = useState(
-		`Is it safe for your patient to have ${planned}, a cosmetic massage of the face, neck and shoulders with light to medium pressure? Should any area be avoided or any limit kept?`,
-	);
+	const [question, setQuestion] = useState(w.safeForYourPatientHavePlanned({ planned }));
 	const cache = useQueryClient();
 	const write = useMutation({
 		mutationFn: () =>
@@ -34,35 +33,35 @@ export function WriteLetter({ client, visit, planned }: { client: string; visit?
 					setOpen(true);
 				}}
 			>
-				Write to the doctor
+				{w.writeToTheDoctor}
 			</Button>
-			<Dialog open={open} onClose={() => setOpen(false)} title="A letter to the client’s doctor">
+			<Dialog open={open} onClose={() => setOpen(false)} title={w.aLetterToTheClientsDoctor}>
 				{write.data ? (
 					<>
-						<p>Letter saved in the client's file.</p>
+						<p>{w.letterSavedInTheClientsFile}</p>
 						<div className="flex justify-end gap-3">
-							<Button onClick={() => setOpen(false)}>Close</Button>
+							<Button onClick={() => setOpen(false)}>{w.close}</Button>
 							<a
 								className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
 								href={`/api/letters/${write.data.id}/paper`}
 								target="_blank"
 								rel="noreferrer"
 							>
-								Print the letter
+								{w.printTheLetter}
 							</a>
 						</div>
 					</>
 				) : (
 					<>
-						<p className="mt-0">It names the planned treatment and the condition we ask about. Nothing else from the file is included.</p>
-						<Field label="Question to the doctor" fault={write.error instanceof ProblemError ? write.error.at("/question") : undefined}>
+						<p className="mt-0">{w.namesPlannedTreatmentConditionWeAsk}</p>
+						<Field label={w.questionToTheDoctor} fault={write.error instanceof ProblemError ? write.error.at("/question") : undefined}>
 							{(a) => <textarea {...a} className="field min-h-32" value={question} onChange={(e) => setQuestion(e.target.value)} />}
 						</Field>
 						<ErrorMessage error={write.error} />
 						<div className="mt-4 flex justify-end gap-3">
-							<Button onClick={() => setOpen(false)}>Not now</Button>
+							<Button onClick={() => setOpen(false)}>{w.notNow}</Button>
 							<Button variant="primary" disabled={write.isPending} onClick={() => write.mutate()}>
-								Save letter
+								{w.saveLetter}
 							</Button>
 						</div>
 					</>
@@ -103,7 +102,7 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 	if (letters.length === 0) return null;
 	return (
 		<>
-			<h2 className="mt-8 text-2xl">Letters to the doctor</h2>
+			<h2 className="mt-8 text-2xl">{w.lettersToTheDoctor}</h2>
 			<ErrorMessage error={attach.error} />
 			<ul className="m-0 list-none p-0">
 				{letters.map((l) => (
@@ -112,7 +111,7 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 						<span className="min-w-40 flex-1">
 							{l.rules.map(title).join("; ")}
 							<span className="block text-sm text-soft">
-								{l.answer === "yes" ? `Yes, valid to ${dayWords(l.until ?? "")}` : l.answer === "no" ? "No" : "No answer yet"}
+								{l.answer === "yes" ? w.yesValidToUntil({ until: dayWords(l.until ?? "") }) : l.answer === "no" ? w.no : w.noAnswerYet}
 								{l.note ? `: ${l.note}` : ""}
 							</span>
 						</span>
@@ -122,7 +121,7 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 							target="_blank"
 							rel="noreferrer"
 						>
-							Print
+							{w.print}
 						</a>
 						{l.scans.map((sc, i) => (
 							<a
@@ -132,11 +131,11 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 								target="_blank"
 								rel="noreferrer"
 							>
-								Scan{l.scans.length > 1 ? ` ${i + 1}` : ""}
+								{w.scanCount({ count: l.scans.length > 1 ? ` ${i + 1}` : "" })}
 							</a>
 						))}
 						<label className="inline-flex min-h-11 cursor-pointer items-center font-semibold underline underline-offset-4 has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon">
-							Attach a scan
+							{w.attachAScan}
 							<input
 								type="file"
 								className="sr-only"
@@ -155,37 +154,37 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 									setAnswering(l.id);
 								}}
 							>
-								Record the answer
+								{w.recordTheAnswer}
 							</Button>
 						)}
 					</li>
 				))}
 			</ul>
-			<Dialog open={answering !== null} onClose={() => setAnswering(null)} title="The doctor’s answer">
+			<Dialog open={answering !== null} onClose={() => setAnswering(null)} title={w.theDoctorsAnswer}>
 				<fieldset className="m-0 mb-3 flex gap-5 border-0 p-0">
-					<legend className="mb-1 text-sm font-semibold">Can the treatment go ahead?</legend>
+					<legend className="mb-1 text-sm font-semibold">{w.canTheTreatmentGoAhead}</legend>
 					{[true, false].map((v) => (
 						<label key={String(v)} className="flex min-h-11 items-center gap-2 font-semibold">
-							<input type="radio" name="doctor" checked={yes === v} onChange={() => setYes(v)} /> {v ? "Yes" : "No"}
+							<input type="radio" name="doctor" checked={yes === v} onChange={() => setYes(v)} /> {v ? w.yes : w.no}
 						</label>
 					))}
 				</fieldset>
 				{yes && (
-					<Field label="Valid to (last day)" fault={save.error instanceof ProblemError ? save.error.at("/until") : undefined}>
+					<Field label={w.validToLastDay} fault={save.error instanceof ProblemError ? save.error.at("/until") : undefined}>
 						{(a) => <input {...a} type="date" className="field w-48" value={until} onChange={(e) => setUntil(e.target.value)} />}
 					</Field>
 				)}
 				<div className="mt-3">
-					<Field label="Limits, in the doctor’s words">
+					<Field label={w.limitsInTheDoctorsWords}>
 						{(a) => <textarea {...a} className="field" value={note} onChange={(e) => setNote(e.target.value)} />}
 					</Field>
 				</div>
 				<ErrorMessage error={save.error} />
-				<p className="text-sm text-soft">You can’t change this later. Today's check will be updated.</p>
+				<p className="text-sm text-soft">{w.youCantChangeThisLaterTodays}</p>
 				<div className="flex justify-end gap-3">
-					<Button onClick={() => setAnswering(null)}>Not now</Button>
+					<Button onClick={() => setAnswering(null)}>{w.notNow}</Button>
 					<Button variant="primary" disabled={save.isPending} onClick={() => answering && save.mutate(answering)}>
-						Save answer
+						{w.saveAnswer}
 					</Button>
 				</div>
 			</Dialog>

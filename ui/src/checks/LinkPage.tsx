@@ -5,6 +5,7 @@ import { sessionQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
 import { UnlockTablet } from "../house";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
+import * as w from "../words/catalogue/link";
 import { clientCaution, zoneClientWords } from "../words/client";
 import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
 import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wantsDay, wantsZones, YesNo } from "./Questions";
@@ -61,7 +62,7 @@ export function LinkPage() {
 	const forms = useMemo(() => formPages(link.data?.questions ?? [], link.data?.lists ?? []), [link.data]);
 
 	useEffect(() => {
-		document.title = "Soft Palm · consultation";
+		document.title = w.softPalmConsultation;
 	}, []);
 	useEffect(() => {
 		if (!link.data || answers) return;
@@ -139,8 +140,8 @@ export function LinkPage() {
 	if (!link.data || !answers)
 		return (
 			<main className="mx-auto max-w-xl p-5">
-				<h1 className="text-3xl">Consultation</h1>
-				<Loading of="your questions" error={link.error} retry={() => link.refetch()} />
+				<h1 className="text-3xl">{w.consultation}</h1>
+				<Loading of={w.yourQuestions} error={link.error} retry={() => link.refetch()} />
 				{session.data?.locked && <UnlockTablet />}
 			</main>
 		);
@@ -165,8 +166,7 @@ export function LinkPage() {
 				{wantsZones(q) && (
 					<div className="mt-3">
 						<p className="m-0 mb-1 text-sm">
-							Tap each area. Left means your left; right means your right.{" "}
-							<span className="font-semibold">{a.zones?.length ?? 0} marked</span>
+							{w.tapEachAreaLeftMeansYour} <span className="font-semibold">{w.countMarked({ count: a.zones?.length ?? 0 })}</span>
 						</p>
 						<div className="leaf h-[360px] p-2">
 							<FaceMap
@@ -174,7 +174,7 @@ export function LinkPage() {
 								marked={a.zones ?? []}
 								onMark={(p) => set(q.id, togglePlace(a, p))}
 								forClient
-								label={`Mark areas: ${q.title}`}
+								label={w.markAreasTitle({ title: q.title })}
 							/>
 						</div>
 					</div>
@@ -194,14 +194,11 @@ export function LinkPage() {
 		<main className="mx-auto max-w-xl px-5 pt-4 pb-10">
 			<p className="m-0 text-sm text-soft">{studioName}</p>
 			<h1 ref={top} tabIndex={-1} className="mt-0 mb-3 text-3xl outline-none">
-				{sent ? "Thank you" : form ? "Before your treatment" : "Check your answers"}
+				{sent ? w.thankYou : form ? w.beforeYourTreatment : w.checkYourAnswers}
 			</h1>
 			{sent ? (
 				<>
-					<p className="text-lg">
-						Thank you, we have your answers. Your practitioner will go through them with you. If this is the studio’s tablet, hand it back;
-						otherwise close this page.
-					</p>
+					<p className="text-lg">{w.thankYouWeHaveYourAnswers}</p>
 					{session.data?.locked && <UnlockTablet />}
 				</>
 			) : (
@@ -212,9 +209,11 @@ export function LinkPage() {
 						</div>
 						<p className="m-0 mt-1 flex justify-between text-sm text-soft">
 							<span>
-								{form ? `Page ${page + 1} of ${forms.length}` : `${questions.length - open.length} of ${questions.length} answered`}
+								{form
+									? w.pagePageOfCount({ page: page + 1, count: forms.length })
+									: w.countOfCount2Answered({ count: questions.length - open.length, count2: questions.length })}
 							</span>
-							<span role="status">{saved === "saved" ? "Saved" : saved === "waiting" ? "Saving …" : "Not saved yet. Trying again …"}</span>
+							<span role="status">{saved === "saved" ? w.saved : saved === "waiting" ? w.saving : w.notSavedYetTryingAgain}</span>
 						</p>
 					</div>
 					<ErrorMessage error={error} />
@@ -255,7 +254,7 @@ export function LinkPage() {
 						</div>
 					) : open.length > 0 ? (
 						<>
-							<p className="text-lg">Please answer these:</p>
+							<p className="text-lg">{w.pleaseAnswerThese}</p>
 							<ul className="m-0 list-none p-0">
 								{open.map((q) => (
 									<li key={q.id} className="border-b border-rule">
@@ -271,19 +270,19 @@ export function LinkPage() {
 							</ul>
 						</>
 					) : (
-						<p className="text-lg">You have answered everything. Send your answers, or go back to change one.</p>
+						<p className="text-lg">{w.youHaveAnsweredEverythingSendYour}</p>
 					)}
 					<div className="mt-6 flex justify-between gap-3">
 						<Button className="min-h-12" disabled={page === 0} onClick={() => turn(page - 1)}>
-							Back
+							{w.back}
 						</Button>
 						{form ? (
 							<Button variant="primary" className="min-h-12 flex-1" disabled={untouched} onClick={next}>
-								{page + 1 < forms.length ? "Next" : "Check answers"}
+								{page + 1 < forms.length ? w.next : w.checkAnswers}
 							</Button>
 						) : (
 							<Button variant="primary" className="min-h-12 flex-1" disabled={open.length > 0} onClick={send}>
-								Send to the studio
+								{w.sendToTheStudio}
 							</Button>
 						)}
 					</div>
@@ -331,7 +330,7 @@ function Ticks({
 			))}
 			{!rules.some((r) => answers[r.id]?.yes) && (
 				<Button className="mt-3 min-h-12 w-full text-lg" aria-pressed={none} onClick={onNone}>
-					None of these{none ? " ✓" : ""}
+					{w.noneOfTheseNone({ none: none ? " ✓" : "" })}
 				</Button>
 			)}
 		</fieldset>

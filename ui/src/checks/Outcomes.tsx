@@ -2,7 +2,8 @@ import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { dayWords } from "../kit/format";
 import { Badge, Button } from "../kit/kit";
-import { caution, headlineWords, kindWords, outcomeText } from "../words/en";
+import * as w from "../words/catalogue/checks";
+import { caution, headlineWords, kindWords, outcomeText } from "../words/sentences";
 
 type Applied = Schemas["Contraindication"];
 
@@ -45,7 +46,7 @@ export function OverrideForm({
 				{button}
 			</Button>
 			<Button variant="quiet" onClick={onLeave}>
-				Cancel
+				{w.cancel}
 			</Button>
 		</form>
 	);
@@ -78,13 +79,13 @@ export function Outcomes({
 	const r = screening.result;
 	const rules = [...new Set(outcomes.map((o) => o.rule))].map((id) => outcomes.filter((o) => o.rule === id));
 	return (
-		<section aria-label="Result of the check">
+		<section aria-label={w.resultOfTheCheck}>
 			<p className="m-0 mb-2 font-serif text-3xl font-semibold">
 				{headlineWords[r.headline]}
 				{r.headline === "not-before" && r.notBefore ? ` ${dayWords(r.notBefore)}` : ""}
 			</p>
 			{children}
-			{outcomes.length === 0 && <p className="m-0">No contraindications today.</p>}
+			{outcomes.length === 0 && <p className="m-0">{w.noContraindicationsToday}</p>}
 			<ul className="m-0 list-none p-0">
 				{rules.map((list) => {
 					const first = list[0]!;
@@ -102,11 +103,13 @@ export function Outcomes({
 								))}
 								<span className="text-sm text-soft">
 									{first.why} ({first.basis}
-									{first.doubtful ? "; rule of thumb" : ""})
+									{first.doubtful ? w.ruleOfThumb : ""})
 								</span>
 								{onOverrules && overrulable.includes(first.rule) && asking !== first.rule && (
 									<span className="flex flex-wrap items-center gap-3">
-										{first.rule in overrules && <span className="font-semibold">Overridden: {overrules[first.rule]}</span>}
+										{first.rule in overrules && (
+											<span className="font-semibold">{w.overriddenOverrules({ overrules: overrules[first.rule] })}</span>
+										)}
 										<Button
 											variant="quiet"
 											className="-ml-4 text-sm"
@@ -116,14 +119,14 @@ export function Outcomes({
 												else setAsking(first.rule);
 											}}
 										>
-											{first.rule in overrules ? "Undo override" : "Override"}
+											{first.rule in overrules ? w.undoOverride : w.override}
 										</Button>
 									</span>
 								)}
 								{onOverrules && asking === first.rule && (
 									<OverrideForm
-										label="Reason (saved in the record)"
-										button="Save override"
+										label={w.reasonSavedInTheRecord}
+										button={w.saveOverride}
 										onReason={(reason) => {
 											onOverrules({ ...overrules, [first.rule]: reason });
 											setAsking(null);

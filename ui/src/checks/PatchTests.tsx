@@ -7,7 +7,8 @@ import { Dialog } from "../kit/Dialog";
 import { dayWords, newId } from "../kit/format";
 import { Badge, Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { patchGradeWords, patchStateWords } from "../words/en";
+import * as w from "../words/catalogue/checks";
+import { patchGradeWords, patchStateWords } from "../words/sentences";
 
 type PatchTest = Schemas["PatchTest"];
 const stale = ["client", "visit", "plan", "day", "patch offer", "free"];
@@ -18,7 +19,7 @@ const useStale = () => {
 	};
 };
 
-const places = ["inner forearm, left", "inner forearm, right", "behind the ear, left", "behind the ear, right", "below the jaw angle"];
+const places = [w.innerForearmLeft, w.innerForearmRight, w.behindTheEarLeft, w.behindTheEarRight, w.belowTheJawAngle];
 const usualMonths = 6;
 
 /** Puts a patch test on: product, lot, place. */
@@ -54,7 +55,7 @@ export function ApplyPatchTest({
 	const lot = lots.some((l) => l.number === f.lot) ? f.lot : (lots.find((l) => l.opened)?.number ?? lots[0]?.number ?? "");
 	const fault = (p: string) => (send.error instanceof ProblemError ? send.error.at(p) : undefined);
 	return (
-		<Dialog open onClose={onClose} title="Apply patch test">
+		<Dialog open onClose={onClose} title={w.applyPatchTest}>
 			<form
 				className="grid gap-3"
 				onSubmit={(e) => {
@@ -62,10 +63,10 @@ export function ApplyPatchTest({
 					send.mutate();
 				}}
 			>
-				<Field label="Product" fault={fault("/product")}>
+				<Field label={w.product} fault={fault("/product")}>
 					{(a) => (
 						<select {...a} className="field" required value={f.product} onChange={(e) => setF({ ...f, product: e.target.value, lot: "" })}>
-							<option value="">Choose</option>
+							<option value="">{w.choose}</option>
 							{shelf.data?.map((l) => (
 								<option key={l.product.key} value={l.product.key}>
 									{l.product.name}
@@ -74,18 +75,18 @@ export function ApplyPatchTest({
 						</select>
 					)}
 				</Field>
-				<Field label="Lot" fault={fault("/lot")} hint={f.product && lots.length === 0 ? "No usable lot in stock." : undefined}>
+				<Field label={w.lot} fault={fault("/lot")} hint={f.product && lots.length === 0 ? w.noUsableLotInStock : undefined}>
 					{(a) => (
 						<select {...a} className="field" required value={lot} onChange={(e) => setF({ ...f, lot: e.target.value })}>
 							{lots.map((l) => (
 								<option key={l.id} value={l.number}>
-									{l.number}, use by {dayWords(l.goodUntil)}
+									{w.numberUseByGoodUntil({ number: l.number, goodUntil: dayWords(l.goodUntil) })}
 								</option>
 							))}
 						</select>
 					)}
 				</Field>
-				<Field label="Test site" fault={fault("/place")}>
+				<Field label={w.testSite} fault={fault("/place")}>
 					{(a) => (
 						<>
 							<input
@@ -105,7 +106,7 @@ export function ApplyPatchTest({
 						</>
 					)}
 				</Field>
-				<Field label="Clear result valid for (months)" fault={fault("/months")}>
+				<Field label={w.clearResultValidForMonths} fault={fault("/months")}>
 					{(a) => (
 						<input
 							{...a}
@@ -116,15 +117,15 @@ export function ApplyPatchTest({
 						/>
 					)}
 				</Field>
-				<Field label="Notes">
+				<Field label={w.notes}>
 					{(a) => <input {...a} className="field" maxLength={1000} value={f.note} onChange={(e) => setF({ ...f, note: e.target.value })} />}
 				</Field>
-				<p className="m-0 text-sm text-soft">Apply a small amount to clean skin and leave it. Read it after 24 and 48 hours.</p>
+				<p className="m-0 text-sm text-soft">{w.applySmallAmountCleanSkinLeave}</p>
 				<ErrorMessage error={send.error instanceof ProblemError && send.error.problem.errors?.length ? null : send.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={onClose}>Not now</Button>
+					<Button onClick={onClose}>{w.notNow}</Button>
 					<Button variant="primary" type="submit" disabled={send.isPending || !f.product || !lot}>
-						Save: applied now
+						{w.saveAppliedNow}
 					</Button>
 				</div>
 			</form>
@@ -149,11 +150,9 @@ function ReadPatchTest({ test, hours, onClose }: { test: PatchTest; hours: numbe
 		},
 	});
 	return (
-		<Dialog open onClose={onClose} title={`${test.name}, after ${hours} hours`}>
+		<Dialog open onClose={onClose} title={w.testAfterHoursHours({ test: test.name, hours })}>
 			<fieldset className="m-0 grid gap-1 border-0 p-0">
-				<legend className="mb-1 text-sm font-semibold">
-					How did the skin react? Lot {test.lot}, {test.place}
-				</legend>
+				<legend className="mb-1 text-sm font-semibold">{w.howDidSkinReactLotLot({ lot: test.lot, place: test.place })}</legend>
 				{Object.entries(patchGradeWords).map(([key, w]) => (
 					<label
 						key={key}
@@ -168,13 +167,11 @@ function ReadPatchTest({ test, hours, onClose }: { test: PatchTest; hours: numbe
 				))}
 			</fieldset>
 			<ErrorMessage error={send.error} />
-			<p className="text-sm text-soft">
-				You can't change this later. Any result except negative blocks this product for this client. Refer a reaction to a doctor.
-			</p>
+			<p className="text-sm text-soft">{w.youCantChangeThisLaterAny}</p>
 			<div className="flex justify-end gap-3">
-				<Button onClick={onClose}>Not now</Button>
+				<Button onClick={onClose}>{w.notNow}</Button>
 				<Button variant="primary" disabled={!grade || send.isPending} onClick={() => send.mutate()}>
-					Save reading
+					{w.saveReading}
 				</Button>
 			</div>
 		</Dialog>
@@ -189,14 +186,12 @@ export function PatchTests({ client, tests }: { client: string; tests: PatchTest
 	const [applying, setApplying] = useState(false);
 	const [reading, setReading] = useState<{ test: PatchTest; hours: number } | null>(null);
 	return (
-		<section aria-label="Patch tests" className="mt-8">
+		<section aria-label={w.patchTests} className="mt-8">
 			<div className="flex items-center justify-between gap-3">
-				<h2 className="m-0 text-2xl">Patch tests</h2>
-				<Button onClick={() => setApplying(true)}>Apply patch test</Button>
+				<h2 className="m-0 text-2xl">{w.patchTests}</h2>
+				<Button onClick={() => setApplying(true)}>{w.applyPatchTest}</Button>
 			</div>
-			{tests.length === 0 && (
-				<p className="mt-1 text-sm text-soft">No patch tests yet. Apply one before using a new product on sensitive skin.</p>
-			)}
+			{tests.length === 0 && <p className="mt-1 text-sm text-soft">{w.noPatchTestsYetApplyOne}</p>}
 			<ul className="m-0 list-none p-0">
 				{tests.map((t) => (
 					<li key={t.id} className="flex flex-wrap items-center gap-3 border-b border-rule py-1.5">
@@ -204,18 +199,23 @@ export function PatchTests({ client, tests }: { client: string; tests: PatchTest
 						<span className="min-w-52 flex-1">
 							<span className="font-semibold">{t.name}</span>
 							<span className="block text-sm text-soft">
-								lot {t.lot}, {t.place}
-								{t.readings.map((r) => `; after ${r.hours} h ${patchGradeWords[r.grade]?.name.toLowerCase() ?? r.grade}`)}
+								{w.lotLotPlaceReadings({
+									lot: t.lot,
+									place: t.place,
+									readings: t.readings
+										.map((r) => w.afterHoursHName({ hours: r.hours, name: patchGradeWords[r.grade]?.name.toLowerCase() ?? r.grade }))
+										.join(""),
+								})}
 								{t.note && `; ${t.note}`}
 							</span>
 						</span>
 						<Badge tone={tone[t.state] ?? "plain"}>
 							{patchStateWords[t.state]}
-							{t.state === "clear" ? ` until ${dayWords(t.until)}` : ""}
+							{t.state === "clear" ? w.untilUntil({ until: dayWords(t.until) }) : ""}
 						</Badge>
 						{t.due.map((h) => (
 							<Button key={h} onClick={() => setReading({ test: t, hours: h })}>
-								Read, {h} h
+								{w.readHH({ h })}
 							</Button>
 						))}
 					</li>
@@ -235,10 +235,8 @@ export function PatchVisit({ visit }: { visit: Schemas["VisitLine"] }) {
 	const name = (key: string) => shelf.data?.find((l) => l.product.key === key)?.product.name ?? key;
 	const on = (key: string) => file.data?.patchTests.find((t) => t.visit === visit.id && t.product === key);
 	return (
-		<section aria-label="Patch test">
-			<p className="mt-0">
-				First ask about redness, itching and medicines. Then apply each product the next treatment needs tested. Allow 10 minutes.
-			</p>
+		<section aria-label={w.patchTest}>
+			<p className="mt-0">{w.firstAskAboutRednessItchingMedicines}</p>
 			<ul className="m-0 list-none p-0">
 				{visit.products.map((key) => {
 					const done = on(key);
@@ -246,12 +244,10 @@ export function PatchVisit({ visit }: { visit: Schemas["VisitLine"] }) {
 						<li key={key} className="flex items-center gap-4 border-b border-rule py-2">
 							<span className="flex-1 font-serif text-xl font-semibold">{name(key)}</span>
 							{done ? (
-								<Badge tone="go">
-									applied, lot {done.lot}, {done.place}
-								</Badge>
+								<Badge tone="go">{w.appliedLotLotPlace({ lot: done.lot, place: done.place })}</Badge>
 							) : (
 								<Button variant="primary" onClick={() => setApplying(key)}>
-									Apply patch test
+									{w.applyPatchTest}
 								</Button>
 							)}
 						</li>
@@ -288,30 +284,30 @@ export function PatchFirst({ visit }: { visit: Schemas["VisitLine"] }) {
 	const o = offer.data;
 	const days = [...new Set(o?.times.map((t) => at.day(t.start)))];
 	return (
-		<section aria-label="Patch test first" className="mb-5 border-l-4 border-slate bg-slate-pale p-4">
-			<p className="m-0 font-serif text-xl font-semibold">Patch test first</p>
+		<section aria-label={w.patchTestFirst} className="mb-5 border-l-4 border-slate bg-slate-pale p-4">
+			<p className="m-0 font-serif text-xl font-semibold">{w.patchTestFirst}</p>
 			<p className="mt-1 mb-2">
-				New for this client: <span className="font-semibold">{visit.patchFirst?.join(", ")}</span>. Apply the test 24 to 48 hours before the
-				treatment. It takes 10 minutes.
+				{w.newForThisClient} <span className="font-semibold">{visit.patchFirst?.join(", ")}</span>
+				{w.applyTest2448HoursBefore}
 			</p>
 			{o?.booked ? (
 				<p className="m-0 font-semibold">
-					Booked:{" "}
+					{w.booked}{" "}
 					<Link to="/visits/$id" params={{ id: o.booked.id }} className="num underline underline-offset-4">
 						{at.date(o.booked.startsAt)}, {at.time(o.booked.startsAt)}
 					</Link>
 					, {o.booked.practitionerName}
 				</p>
 			) : o && o.times.length === 0 ? (
-				<p className="m-0">There is no free time for a patch test. Move the appointment, or use another product on the day.</p>
+				<p className="m-0">{w.thereNoFreeTimeForPatch}</p>
 			) : (
 				o && (
 					<Button variant="primary" onClick={() => setOpen(true)}>
-						Book patch test
+						{w.bookPatchTest}
 					</Button>
 				)
 			)}
-			<Dialog open={open} onClose={() => setOpen(false)} title="Book patch test">
+			<Dialog open={open} onClose={() => setOpen(false)} title={w.bookPatchTest}>
 				<ErrorMessage error={book.error} />
 				{days.map((d) => (
 					<div key={d} className="mb-3">
@@ -328,7 +324,7 @@ export function PatchFirst({ visit }: { visit: Schemas["VisitLine"] }) {
 					</div>
 				))}
 				<div className="flex justify-end">
-					<Button onClick={() => setOpen(false)}>Not now</Button>
+					<Button onClick={() => setOpen(false)}>{w.notNow}</Button>
 				</div>
 			</Dialog>
 		</section>

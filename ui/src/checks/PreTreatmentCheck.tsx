@@ -7,7 +7,8 @@ import { Dialog } from "../kit/Dialog";
 import { dayWords } from "../kit/format";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
-import { caution } from "../words/en";
+import * as w from "../words/catalogue/checks";
+import { caution } from "../words/sentences";
 import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
 import { type Answer, type Answers, Questions, togglePlace, wantsZones } from "./Questions";
 
@@ -26,7 +27,7 @@ export function PreTreatmentCheck(p: Props) {
 	const file = useQuery(clientQuery(p.client));
 	const questions = useQuery({ ...questionsQuery(p.client), refetchOnWindowFocus: false });
 	// The form begins with what is known now: it waits for that after a review, too.
-	if (!file.data || !questions.data || questions.isFetching) return <Loading of="the questions" error={file.error ?? questions.error} />;
+	if (!file.data || !questions.data || questions.isFetching) return <Loading of={w.theQuestions} error={file.error ?? questions.error} />;
 	const sent = file.data.consultations.find((c) => c.sentAt && !c.reviewedAt);
 	if (sent && !p.review) return <Check key={sent.id} {...p} questions={questions.data} review={sent} onDone={() => {}} />;
 	return <Check key="door" {...p} questions={questions.data} />;
@@ -82,7 +83,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 			onDone();
 		},
 	});
-	if (!library.data) return <Loading of="the questions" error={library.error} />;
+	if (!library.data) return <Loading of={w.theQuestions} error={library.error} />;
 	const left = list.filter((r) => !answers[r.id]).length;
 	const unsure = list.filter((r) => answers[r.id]?.unsure).length;
 	const problem = judge.error instanceof ProblemError ? judge.error : null;
@@ -101,11 +102,8 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	const part = { about, onAbout: setAbout };
 	return (
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
-			<Dialog open={confirming} onClose={() => setConfirming(false)} title="Did you ask each question?">
-				<p>
-					{left === 1 ? "The remaining question is" : `The remaining ${left} questions are`} answered no. You can change any answer before
-					you save.
-				</p>
+			<Dialog open={confirming} onClose={() => setConfirming(false)} title={w.didYouAskEachQuestion}>
+				<p>{w.leftAnsweredNoYouCanChange({ left: left === 1 ? w.theRemainingQuestionIs : w.theRemainingLeftQuestionsAre({ left }) })}</p>
 				<div className="flex flex-wrap gap-3">
 					<Button
 						variant="primary"
@@ -114,53 +112,53 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 							setConfirming(false);
 						}}
 					>
-						I asked each one
+						{w.iAskedEachOne}
 					</Button>
-					<Button onClick={() => setConfirming(false)}>Cancel</Button>
+					<Button onClick={() => setConfirming(false)}>{w.cancel}</Button>
 				</div>
 			</Dialog>
 			<div>
 				<div className="sticky top-0 z-10 mb-2 flex flex-wrap items-center gap-3 bg-paper py-2">
 					<Button onClick={() => setConfirming(true)} disabled={left === 0}>
-						Answer no to the remaining {left}
+						{w.answerNoToTheRemainingLeft({ left })}
 					</Button>
 					<Button variant="primary" disabled={left + unsure > 0 || judge.isPending} onClick={() => judge.mutate()}>
-						{review ? "Save reviewed consultation" : "Save and see result"}
+						{review ? w.saveReviewedConsultation : w.saveAndSeeResult}
 					</Button>
 					<span className="text-sm text-soft" aria-live="polite">
 						{left > 0
 							? left === 1
 								? "1 question left"
-								: `${left} questions left`
+								: w.leftQuestionsLeft({ left })
 							: unsure > 0
 								? unsure === 1
 									? "1 answer is “not sure”. Go through it with the client."
-									: `${unsure} answers are “not sure”. Go through them with the client.`
-								: "All answered"}
+									: w.unsureAnswersNotSureGoThrough({ unsure })
+								: w.allAnswered}
 					</span>
 				</div>
 				<ErrorMessage error={judge.error} />
 				{review ? (
-					<p className="mt-0">The client sent these answers. Go through them together and correct anything that isn't right.</p>
+					<p className="mt-0">{w.clientSentTheseAnswersGoThrough}</p>
 				) : (
 					<>
 						{q.since && (
 							<p className="mt-0 mb-1 font-serif text-2xl font-semibold">
-								Has anything changed since {q.since === today ? "the last check today" : dayWords(q.since)}?
+								{w.hasAnythingChangedSinceSince({ since: q.since === today ? w.theLastCheckToday : dayWords(q.since) })}
 							</p>
 						)}
 						<p className="mt-0 text-sm text-soft">
-							{q.since === today && "These are the answers from the last check. Change anything that is different today. "}
+							{q.since === today && w.theseAnswersFromLastCheckChange}
 							{carried > 0 &&
 								(carried === 1
 									? "1 earlier answer still applies and is filled in. "
-									: `${carried} earlier answers still apply and are filled in. `)}
+									: w.carriedEarlierAnswersStillApplyFilled({ carried }))}
 							{q.holdsUntil
-								? `The consultation is valid until ${dayWords(q.holdsUntil)}, so only new or changing things are asked. `
-								: "There is no current consultation, so its questions are included here."}
+								? w.consultationValidUntilHoldsUntilSoOnly({ holdsUntil: dayWords(q.holdsUntil) })
+								: w.thereNoCurrentConsultationSoIts}
 							{q.holdsUntil && !anew && (
 								<Button variant="quiet" onClick={again}>
-									Update whole consultation
+									{w.updateWholeConsultation}
 								</Button>
 							)}
 						</p>
@@ -178,8 +176,8 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 					onMark={setMarking}
 				/>
 				{whole && (
-					<section aria-label="Client history" className="mt-6 grid gap-6">
-						<h2 className="m-0 text-2xl">Client history</h2>
+					<section aria-label={w.clientHistory} className="mt-6 grid gap-6">
+						<h2 className="m-0 text-2xl">{w.clientHistory}</h2>
 						<Medicines {...part} search={search} />
 						<Allergies {...part} search={search} />
 						<Person {...part} today={today} fault={problem?.at("/about/birthDate")} />
@@ -189,16 +187,14 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 				)}
 			</div>
 			<aside className="lg:sticky lg:top-2 lg:self-start">
-				<p className="m-0 mb-1 font-serif text-xl font-semibold">{active ? active.title : "Mark zones"}</p>
-				<p className="mt-0 mb-2 text-sm text-soft">
-					{active ? "Tap each zone, or use the arrow keys and Enter." : "If a yes needs an area, mark it here."}
-				</p>
+				<p className="m-0 mb-1 font-serif text-xl font-semibold">{active ? active.title : w.markZones}</p>
+				<p className="mt-0 mb-2 text-sm text-soft">{active ? w.tapEachZoneOrUseArrow : w.ifYesNeedsAreaMarkHere}</p>
 				<div className="leaf h-[440px] p-2">
 					<FaceMap
 						zones={library.data.zones}
 						marked={marking ? (answers[marking]?.zones ?? []) : []}
 						{...(active ? { onMark: (p) => setAnswers((old) => ({ ...old, [active.id]: togglePlace(old[active.id], p) })) } : {})}
-						label={active ? `Mark zones: ${active.title}` : "The face from the front"}
+						label={active ? w.markZonesTitle({ title: active.title }) : w.theFaceFromTheFront}
 					/>
 				</div>
 				<p className="mt-3 text-sm text-soft">{caution}</p>

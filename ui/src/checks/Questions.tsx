@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
 import { Button } from "../kit/kit";
+import * as w from "../words/catalogue/questions";
 import { dateLabel } from "../words/client";
 
 type Rule = Schemas["Rule"];
@@ -35,18 +36,18 @@ export function YesNo({
 	onAnswer: (a: Answer) => void;
 	alone?: boolean;
 }) {
-	const said = answer && (answer.unsure ? "Not sure" : answer.yes ? "Yes" : "No");
+	const said = answer && (answer.unsure ? w.notSure : answer.yes ? w.yes : w.no);
 	const say = {
-		No: { yes: false },
-		Yes: { ...answer, yes: true, unsure: undefined },
-		"Not sure": { yes: false, unsure: true },
+		[w.no]: { yes: false },
+		[w.yes]: { ...answer, yes: true, unsure: undefined },
+		[w.notSure]: { yes: false, unsure: true },
 	};
 	return (
 		<div role="radiogroup" aria-labelledby={`q-${id}`} className={`flex ${alone ? "w-full" : "shrink-0"}`}>
-			{(alone ? (["No", "Yes", "Not sure"] as const) : (["No", "Yes"] as const)).map((word) => (
+			{(alone ? ([w.no, w.yes, w.notSure] as const) : ([w.no, w.yes] as const)).map((word) => (
 				<label
 					key={word}
-					className={`flex cursor-pointer items-center justify-center border border-l-0 border-[#9c8873] px-3 font-semibold first:rounded-l-sm first:border-l last:rounded-r-sm has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${alone ? "min-h-12 flex-1 text-lg" : "min-h-11 min-w-14"} ${said === word ? (word === "Yes" ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"}`}
+					className={`flex cursor-pointer items-center justify-center border border-l-0 border-[#9c8873] px-3 font-semibold first:rounded-l-sm first:border-l last:rounded-r-sm has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${alone ? "min-h-12 flex-1 text-lg" : "min-h-11 min-w-14"} ${said === word ? (word === w.yes ? "bg-persimmon text-white" : "bg-ink text-paper") : "bg-leaf"}`}
 				>
 					<input type="radio" name={id} className="sr-only" checked={said === word} onChange={() => onAnswer(say[word])} />
 					{word}
@@ -108,7 +109,7 @@ export function Options({ rule, answer, onAnswer }: { rule: Rule; answer: Answer
 						checked={Boolean(answer) && (answer?.option ?? "") === o}
 						onChange={() => onAnswer(o ? { yes: false, option: o } : { yes: false })}
 					/>
-					{o || "usual"}
+					{o || w.usual}
 				</label>
 			))}
 		</div>
@@ -128,7 +129,7 @@ export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: A
 						checked={Boolean(answer.still)}
 						onChange={(e) => onAnswer(e.target.checked ? { ...answer, still: true, day: undefined } : { ...answer, still: undefined })}
 					/>
-					Ongoing (still today)
+					{w.ongoingStillToday}
 				</label>
 			)}
 			{!(rule.mayLast && answer.still) && (
@@ -192,16 +193,20 @@ export function Questions({ rules, lists, doubts = [], answers, onAnswer, fault,
 									{wantsDay(r) && <DayOf rule={r} answer={a} today={today} onAnswer={(n) => onAnswer(r, n)} />}
 									{wantsZones(r) && (
 										<Button variant={marking === r.id ? "plain" : "quiet"} onClick={() => onMark(r.id)}>
-											{a.zones?.length ? (a.zones.length === 1 ? "1 zone marked" : `${a.zones.length} zones marked`) : "Mark zones"}
+											{a.zones?.length
+												? a.zones.length === 1
+													? "1 zone marked"
+													: w.countZonesMarked({ count: a.zones.length })
+												: w.markZones}
 										</Button>
 									)}
 								</div>
 							)}
-							{a?.unsure && <p className="m-0 pb-1 text-sm font-semibold">The client was not sure. Go through it together.</p>}
+							{a?.unsure && <p className="m-0 pb-1 text-sm font-semibold">{w.clientWasNotSureGoThrough}</p>}
 							{doubt.map((d) => (
 								<p key={d.medicine} className="m-0 pb-1 text-sm">
-									<span className="font-semibold">{d.counts ? "Counted as yes:" : "Please ask again:"}</span> {d.medicine} is on the
-									medicines list.
+									<span className="font-semibold">{d.counts ? w.countedAsYes : w.pleaseAskAgain}</span>{" "}
+									{w.medicineIsOnTheMedicinesList({ medicine: d.medicine })}
 								</p>
 							))}
 							{wrong && <p className="m-0 pb-1 text-sm font-semibold text-persimmon-deep">{wrong}</p>}

@@ -5,7 +5,8 @@ import { libraryQuery, rulesViewQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { caution, ruleOutcomeText, stageWords } from "../words/en";
+import * as w from "../words/catalogue/checks";
+import { caution, ruleOutcomeText, stageWords } from "../words/sentences";
 import { TouchedVisits, WriteRule } from "./WriteRule";
 
 /** The waiting times in force: the trade's usual days, and the studio's own beside them. */
@@ -16,24 +17,24 @@ export function RulesPage() {
 	const [changing, setChanging] = useState<Schemas["Rule"] | null>(null);
 	const [deciding, setDeciding] = useState<Deciding | null>(null);
 	const [writing, setWriting] = useState<Schemas["Rule"] | "new" | null>(null);
-	if (!view.data) return <Loading of="the rules" error={view.error} retry={() => view.refetch()} />;
+	if (!view.data) return <Loading of={w.theRules} error={view.error} retry={() => view.refetch()} />;
 	const { pack, trade, own } = view.data;
 	const waits = pack.rules.filter((r) => trade[r.id]);
 	const ownRules = own.rules ?? [];
 	const zone = (key: string) => library.data?.zones.find((z) => z.key === key)?.name.toLowerCase() ?? key;
 	const policies = [
 		...pack.rules.flatMap((r) => (r.policy ? [{ id: r.id, says: r.policy.says, loosens: true }] : [])),
-		{ id: "no-mouth-work", says: "No work inside the mouth: our licence does not cover it", loosens: false },
+		{ id: "no-mouth-work", says: w.noWorkInsideMouthOurLicence, loosens: false },
 	];
 	const title = (id: string) => pack.rules.find((r) => r.id === id)?.title ?? id;
 	return (
-		<Page title="Studio rules">
+		<Page title={w.studioRules}>
 			<div className="mt-2 mb-1 flex items-center justify-between gap-3">
-				<h2 className="m-0 text-2xl">The studio’s own rules</h2>
-				{role === "owner" && <Button onClick={() => setWriting("new")}>Add rule</Button>}
+				<h2 className="m-0 text-2xl">{w.theStudiosOwnRules}</h2>
+				{role === "owner" && <Button onClick={() => setWriting("new")}>{w.addRule}</Button>}
 			</div>
 			{ownRules.length === 0 ? (
-				<p className="mt-0 text-sm text-soft">None yet. Your rules are added to the standard ones and can only be stricter.</p>
+				<p className="mt-0 text-sm text-soft">{w.noneYetYourRulesAddedStandard}</p>
 			) : (
 				<ul className="m-0 list-none p-0">
 					{ownRules.map((r) => (
@@ -43,36 +44,33 @@ export function RulesPage() {
 								<span className="block text-sm text-soft">{r.question}</span>
 							</span>
 							<span className="text-sm">{r.outcomes.map((o) => ruleOutcomeText(o, zone)).join("; ")}</span>
-							{role === "owner" && <Button onClick={() => setWriting(r)}>Edit</Button>}
+							{role === "owner" && <Button onClick={() => setWriting(r)}>{w.edit}</Button>}
 						</li>
 					))}
 				</ul>
 			)}
-			<h2 className="mt-8 mb-1 text-2xl">Studio policies</h2>
+			<h2 className="mt-8 mb-1 text-2xl">{w.studioPolicies}</h2>
 			<ul className="m-0 list-none p-0">
 				{policies.map((x) => {
 					const on = (own.policies ?? []).includes(x.id);
 					return (
 						<li key={x.id} className="flex items-center gap-4 border-b border-rule py-1.5">
 							<span className="flex-1">{x.says}</span>
-							<Badge tone={on ? "go" : "plain"}>{on ? "on" : "off"}</Badge>
-							{role === "owner" && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? "Turn off" : "Turn on"}</Button>}
+							<Badge tone={on ? "go" : "plain"}>{on ? w.onWord : w.offWord}</Badge>
+							{role === "owner" && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? w.turnOff : w.turnOn}</Button>}
 						</li>
 					);
 				})}
 			</ul>
-			<h2 className="mt-8 mb-1 text-2xl">Waiting periods</h2>
-			<p className="mt-0 max-w-3xl">
-				These are the days usually taught in the trade. The studio can ask for more; only the owner can shorten one, with a written reason.
-				Rules without days (a cold sore, a doctor’s letter) cannot be relaxed.
-			</p>
+			<h2 className="mt-8 mb-1 text-2xl">{w.waitingPeriods}</h2>
+			<p className="mt-0 max-w-3xl">{w.theseDaysUsuallyTaughtInTrade}</p>
 			<table className="w-full border-collapse text-left">
 				<thead>
 					<tr className="border-b border-ink text-sm text-soft">
-						<th className="py-1 font-semibold">After</th>
-						<th className="pr-4 font-semibold">Usual days</th>
-						<th className="pr-4 font-semibold">In this studio</th>
-						<th className="font-semibold">Why</th>
+						<th className="py-1 font-semibold">{w.after}</th>
+						<th className="pr-4 font-semibold">{w.usualDays}</th>
+						<th className="pr-4 font-semibold">{w.inThisStudio}</th>
+						<th className="font-semibold">{w.why}</th>
 						<th />
 					</tr>
 				</thead>
@@ -83,19 +81,23 @@ export function RulesPage() {
 							<tr key={r.id} className="border-b border-rule">
 								<td className="pr-4 font-semibold">{r.title}</td>
 								<td className="num pr-4">
-									{trade[r.id]} {r.doubtful && <span className="text-sm text-soft">rule of thumb</span>}
+									{trade[r.id]} {r.doubtful && <span className="text-sm text-soft">{w.ruleOfThumb2}</span>}
 								</td>
 								<td className="num pr-4">
-									{mine ? <Badge tone={mine.days < mine.was ? "not-here" : "go"}>{mine.days} days</Badge> : `${trade[r.id]} days`}
+									{mine ? (
+										<Badge tone={mine.days < mine.was ? "not-here" : "go"}>{w.daysDays({ days: mine.days })}</Badge>
+									) : (
+										w.tradeDays({ trade: trade[r.id] })
+									)}
 								</td>
 								<td className="pr-4 text-sm text-soft">{mine?.reason || r.why}</td>
-								<td className="py-1 text-right">{role === "owner" && <Button onClick={() => setChanging(r)}>Edit</Button>}</td>
+								<td className="py-1 text-right">{role === "owner" && <Button onClick={() => setChanging(r)}>{w.edit}</Button>}</td>
 							</tr>
 						);
 					})}
 				</tbody>
 			</table>
-			<h2 className="mt-8 mb-1 text-2xl">All rules in use</h2>
+			<h2 className="mt-8 mb-1 text-2xl">{w.allRulesInUse}</h2>
 			<p className="mt-0 max-w-3xl text-sm text-soft">{caution}</p>
 			{[...new Set(pack.rules.map((r) => r.group))].map((g) => (
 				<details key={g} className="border-b border-rule">
@@ -110,14 +112,14 @@ export function RulesPage() {
 									<span>
 										<span className="font-semibold">{r.title}</span>
 										<span className="block text-sm text-soft">
-											{r.question || "worked out from the age"} ({stageWords[r.stage]})
+											{r.question || w.workedOutFromTheAge} ({stageWords[r.stage]})
 										</span>
 									</span>
 									<span className="text-sm">
 										{r.outcomes.map((o) => ruleOutcomeText(o, zone).replace(/\.$/, "")).join("; ")}
 										<span className="block text-soft">
 											{r.why} ({r.basis}
-											{r.doubtful ? "; rule of thumb" : ""})
+											{r.doubtful ? w.ruleOfThumb : ""})
 										</span>
 									</span>
 								</li>
@@ -127,7 +129,7 @@ export function RulesPage() {
 			))}
 			{(own.log?.length ?? 0) > 0 && (
 				<>
-					<h2 className="mt-8 mb-1 text-2xl">Changes</h2>
+					<h2 className="mt-8 mb-1 text-2xl">{w.changes2}</h2>
 					<ul className="m-0 list-none p-0">
 						{[...(own.log ?? [])].reverse().map((l) => (
 							<li key={`${l.at}${l.rule}`} className="flex flex-wrap gap-4 border-b border-rule py-2">
@@ -136,11 +138,11 @@ export function RulesPage() {
 								</span>
 								<span className="w-36">{l.by}</span>
 								<span className="flex-1">
-									{l.did ? `${l.title}: ${l.did}` : `${title(l.rule)}: ${l.days} days, usual ${l.was}`}
+									{l.did ? `${l.title}: ${l.did}` : w.ruleDaysDaysUsualWas({ rule: title(l.rule), days: l.days, was: l.was })}
 									{l.loosens && (
 										<>
 											{" "}
-											<Badge tone="not-here">relaxed</Badge>
+											<Badge tone="not-here">{w.relaxed}</Badge>
 										</>
 									)}
 									{l.reason && <span className="block text-sm text-soft">{l.reason}</span>}
@@ -190,17 +192,17 @@ function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void 
 	const fault = decide.error instanceof ProblemError ? decide.error.at("/reason") : undefined;
 	const more = p.on === p.loosens;
 	return (
-		<Dialog open onClose={onClose} title={p.on ? "Turn this policy on?" : "Turn this policy off?"}>
+		<Dialog open onClose={onClose} title={p.on ? w.turnThisPolicyOn : w.turnThisPolicyOff}>
 			<p className="mt-0">{p.says}.</p>
-			<Field label={more ? "Reason (saved in the log)" : "Reason (optional)"} fault={fault}>
+			<Field label={more ? w.reasonSavedInTheLog : w.reasonOptional} fault={fault}>
 				{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
 			</Field>
 			<ErrorMessage error={fault ? null : decide.error} />
 			{touched && <TouchedVisits touched={touched} />}
 			<div className="mt-4 flex justify-end gap-3">
-				<Button onClick={onClose}>Cancel</Button>
+				<Button onClick={onClose}>{w.cancel}</Button>
 				<Button variant="primary" disabled={decide.isPending} onClick={() => decide.mutate(touched !== null)}>
-					{touched ? (p.on ? "Turn on" : "Turn off") : "Show affected appointments"}
+					{touched ? (p.on ? w.turnOn : w.turnOff) : w.showAffectedAppointments}
 				</Button>
 			</div>
 		</Dialog>
@@ -230,9 +232,9 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 	return (
 		<Dialog open onClose={onClose} title={rule.title}>
 			<p className="mt-0">
-				Usual: <span className="num">{usual}</span> days. {rule.why}
+				{w.usual} <span className="num">{usual}</span> {w.daysWhy({ why: rule.why })}
 			</p>
-			<Field label="Days at this studio" fault={fault("/days")}>
+			<Field label={w.daysAtThisStudio} fault={fault("/days")}>
 				{(a) => (
 					<input
 						{...a}
@@ -248,7 +250,7 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 				)}
 			</Field>
 			<div className="mt-3">
-				<Field label="Reason (needed for fewer days than usual)" fault={fault("/reason")}>
+				<Field label={w.reasonNeededForFewerDaysThan} fault={fault("/reason")}>
 					{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
 				</Field>
 			</div>
@@ -256,11 +258,11 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 			{touched && <TouchedVisits touched={touched} />}
 			<div className="mt-4 flex justify-end gap-3">
 				<Button variant={touched ? "plain" : "primary"} disabled={amend.isPending} onClick={() => amend.mutate(false)}>
-					Show affected appointments
+					{w.showAffectedAppointments}
 				</Button>
 				<Button variant={touched ? "primary" : "plain"} disabled={!touched || amend.isPending} onClick={() => amend.mutate(true)}>
 					{" "}
-					Save days{" "}
+					{w.saveDays}
 				</Button>
 			</div>
 		</Dialog>

@@ -9,7 +9,9 @@ import { AnotherTime, MoveAppointment } from "../diary";
 import { FaceMap } from "../face/FaceMap";
 import { clock } from "../kit/format";
 import { Badge, Button, ErrorMessage, Loading } from "../kit/kit";
-import { changeText, consentWords, findingText } from "../words/en";
+import * as w from "../words/catalogue/checks";
+import { findingText } from "../words/findings";
+import { changeText, consentWords } from "../words/sentences";
 import { asksLetter, WriteLetter } from "./Letters";
 import { Outcomes, OverrideForm } from "./Outcomes";
 import { PreTreatmentCheck } from "./PreTreatmentCheck";
@@ -40,7 +42,7 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	});
 	const unchecked = plan.error instanceof ProblemError && plan.error.problem.code === "no-door-check";
 	if (unchecked || again) return <PreTreatmentCheck client={visit.client} visit={visit.id} onDone={() => setAgain(false)} />;
-	if (!plan.data || !library.data) return <Loading of="the plan" error={plan.error ?? library.error} retry={() => plan.refetch()} />;
+	if (!plan.data || !library.data) return <Loading of={w.thePlan} error={plan.error ?? library.error} retry={() => plan.refetch()} />;
 	const t = plan.data;
 	const missing = t.missing?.[0];
 	const zones = library.data.zones;
@@ -66,17 +68,17 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 					<div className="mb-4 flex flex-wrap items-center gap-3">
 						{possible && !hands.unwell && missing && (
 							<Button variant="primary" onClick={() => setSigning(true)}>
-								Ask client to sign: {consentWords[missing]}
+								{w.askClientToSignConsentWords({ consentWords: consentWords[missing] })}
 							</Button>
 						)}
 						{possible && !hands.unwell && !missing && (
 							<Button variant="primary" disabled={start.isPending || open.length > 0} onClick={() => start.mutate()}>
-								Open room guide
+								{w.openRoomGuide}
 							</Button>
 						)}
 						{possible && !hands.unwell && open.length > 0 && (
 							<span className="text-sm font-semibold" aria-live="polite">
-								{open.length === 1 ? "1 adjustment" : `${open.length} adjustments`} to accept
+								{w.countToAccept({ count: open.length === 1 ? "1 adjustment" : w.countAdjustments({ count: open.length }) })}
 							</span>
 						)}
 						{t.screening.result.outcomes.some(asksLetter) && (
@@ -85,7 +87,7 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 						{!t.treatable && <MoveAppointment visit={visit} />}
 						{t.treatable && hands.unwell && <AnotherTime visit={visit} />}
 						<Button variant="quiet" onClick={() => setAgain(true)}>
-							Repeat check
+							{w.repeatCheck}
 						</Button>
 					</div>
 				</Outcomes>
@@ -99,14 +101,10 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 					onClose={() => setSigning(false)}
 				/>
 				<ErrorMessage error={start.error} />
-				{t.refused && (
-					<p className="text-lg font-semibold">
-						Too much of this protocol has to be left out today. Choose another protocol or another day.
-					</p>
-				)}
+				{t.refused && <p className="text-lg font-semibold">{w.tooMuchThisProtocolHasLeft}</p>}
 				{t.refused && t.forSkin.length > 0 && (
 					<Button className="mb-4" onClick={() => setAnySkin(!anySkin)}>
-						{anySkin ? "Turn skin variants back on" : "Try without skin variants"}
+						{anySkin ? w.turnSkinVariantsBackOn : w.tryWithoutSkinVariants}
 					</Button>
 				)}
 				{t.refused && t.treatable && <TakeInstead visit={visit} />}
@@ -155,18 +153,14 @@ function PractitionerCheck({ hands, onHands, gloves, minds }: OwnSideProps) {
 	);
 	return (
 		<fieldset className="m-0 mb-5 border-0 p-0">
-			<legend className="float-left mr-5 flex min-h-11 items-center font-semibold">Your hands and health today</legend>
+			<legend className="float-left mr-5 flex min-h-11 items-center font-semibold">{w.yourHandsAndHealthToday}</legend>
 			<div className="flex flex-wrap gap-x-6">
-				{tick("longNails", "My nails are long")}
-				{gloves && tick("gloveAllergy", "I react to our gloves")}
-				{tick("unwell", "I have a cold sore or infection")}
+				{tick("longNails", w.myNailsAreLong)}
+				{gloves && tick("gloveAllergy", w.iReactToOurGloves)}
+				{tick("unwell", w.iHaveColdSoreOrInfection)}
 			</div>
 			<div aria-live="polite">
-				{hands.unwell && (
-					<p className="m-0 clear-left font-semibold">
-						Do not treat while you have this. Ask a colleague to take over, or move the appointment. We do not record it.
-					</p>
-				)}
+				{hands.unwell && <p className="m-0 clear-left font-semibold">{w.doNotTreatWhileYouHave}</p>}
 				{minds.map((m) => (
 					<p key={m} className="m-0 clear-left">
 						{m}
@@ -215,7 +209,7 @@ function Changes(props: ChangesProps) {
 					)}
 					{(c.others?.length ?? 0) > 1 && (
 						<label className="mt-1 flex flex-wrap items-center gap-2 text-sm font-semibold">
-							Use instead{" "}
+							{w.useInstead}{" "}
 							<select
 								className="field w-auto font-normal"
 								value={c.others?.find((k) => product(k) === c.to) ?? ""}
@@ -223,7 +217,7 @@ function Changes(props: ChangesProps) {
 							>
 								{c.others?.map((k) => (
 									<option key={k} value={k}>
-										{product(k)}, {Math.floor(t.stock[k] ?? 0)} mL in stock
+										{w.kStockMLInStock({ k: product(k), stock: Math.floor(t.stock[k] ?? 0) })}
 									</option>
 								))}
 							</select>
@@ -233,7 +227,7 @@ function Changes(props: ChangesProps) {
 				{t.takeBack.includes(c.id) && asking !== c.id && (
 					<Button variant="quiet" className="text-sm" onClick={() => setAsking(c.id)}>
 						{" "}
-						Override{" "}
+						{w.override}
 					</Button>
 				)}
 				{!c.gentler && !c.skin && (
@@ -253,8 +247,8 @@ function Changes(props: ChangesProps) {
 			</div>
 			{asking === c.id && (
 				<OverrideForm
-					label="Reason (saved in the record)"
-					button="Save override"
+					label={w.reasonSavedInTheRecord}
+					button={w.saveOverride}
 					onReason={(reason) => {
 						onOverrules([...overrules, { rule: c.rule ?? "", step: c.step, reason }]);
 						setAsking(null);
@@ -265,29 +259,29 @@ function Changes(props: ChangesProps) {
 		</li>
 	);
 	return (
-		<section aria-label="Adjustments for today" id="changes">
+		<section aria-label={w.adjustmentsForToday} id="changes">
 			<h2 className="mb-1 text-2xl">
 				{t.changes.length === 0
-					? "No adjustments needed"
+					? w.noAdjustmentsNeeded
 					: asked.length === 0
-						? "Adjusted for skin type only"
-						: `${asked.length === 1 ? "1 adjustment" : `${asked.length} adjustments`} for today`}
+						? w.adjustedForSkinTypeOnly
+						: w.countForToday({ count: asked.length === 1 ? "1 adjustment" : w.countAdjustments({ count: asked.length }) })}
 			</h2>
 			{others.length > 0 && <ul className="m-0 mb-4 list-none p-0">{others.map(line)}</ul>}
 			{gentler.length > 0 && (
 				<>
 					<div className="flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
-						<h3 className="m-0 text-lg">Gentler only</h3>
+						<h3 className="m-0 text-lg">{w.gentlerOnly}</h3>
 						<Button
 							variant={accepted.gentler ? "quiet" : "plain"}
 							aria-pressed={accepted.gentler}
 							onClick={() => onAccepted({ ...accepted, gentler: !accepted.gentler })}
 						>
 							{accepted.gentler
-								? `All ${gentler.length} accepted`
+								? w.allCountAccepted({ count: gentler.length })
 								: gentler.length === 1
 									? "Accept adjustment"
-									: `Accept all ${gentler.length} gentler adjustments`}
+									: w.acceptAllGentler({ count: gentler.length })}
 						</Button>
 					</div>
 					<ul className="m-0 list-none p-0">{gentler.map(line)}</ul>
@@ -297,11 +291,11 @@ function Changes(props: ChangesProps) {
 				<>
 					<div className="mt-4 flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
 						<h3 className="m-0 text-lg">
-							For the client’s skin: {t.forSkin.map((n) => n.toLowerCase()).join(", ")}
-							{props.anySkin && <span className="font-normal"> (off today)</span>}
+							{w.forTheClientsSkinForSkin({ forSkin: t.forSkin.map((n) => n.toLowerCase()).join(", ") })}
+							{props.anySkin && <span className="font-normal"> {w.offToday}</span>}
 						</h3>
 						<Button variant="quiet" aria-pressed={props.anySkin} onClick={() => props.onAnySkin(!props.anySkin)}>
-							{props.anySkin ? "Turn back on" : "Turn off for today"}
+							{props.anySkin ? w.turnBackOn : w.turnOffForToday}
 						</Button>
 					</div>
 					<ul className="m-0 list-none p-0">{skin.map(line)}</ul>
@@ -309,7 +303,7 @@ function Changes(props: ChangesProps) {
 			)}
 			{taken.length > 0 && (
 				<>
-					<h3 className="mt-4 mb-1 text-lg">Overridden on single steps</h3>
+					<h3 className="mt-4 mb-1 text-lg">{w.overriddenOnSingleSteps}</h3>
 					<ul className="m-0 list-none p-0">
 						{taken.map((o) => (
 							<li key={`${o.rule}${o.step}`} className="flex items-center gap-3 border-b border-rule py-1">
@@ -318,7 +312,7 @@ function Changes(props: ChangesProps) {
 									<span className="block text-sm text-soft">{o.reason}</span>
 								</span>
 								<Button variant="quiet" onClick={() => onOverrules(overrules.filter((x) => x !== o))}>
-									Undo override
+									{w.undoOverride}
 								</Button>
 							</li>
 						))}
@@ -346,14 +340,14 @@ function BeforeAfter({ plan: t, zones }: { plan: PlanView; zones: Schemas["Zone"
 	const touched = t.changes.map((c) => c.step);
 	return (
 		<>
-			<fieldset className="m-0 mb-2 flex border-0 p-0" aria-label="What the picture shows">
+			<fieldset className="m-0 mb-2 flex border-0 p-0" aria-label={w.whatThePictureShows}>
 				{(["compare", "steps"] as const).map((k) => (
 					<label
 						key={k}
 						className={`flex min-h-11 flex-1 cursor-pointer items-center justify-center border border-[#9c8873] font-semibold first:rounded-l-sm last:rounded-r-sm last:border-l-0 has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${look === k ? "bg-ink text-paper" : "bg-leaf"}`}
 					>
 						<input type="radio" name="look" className="sr-only" checked={look === k} onChange={() => setLook(k)} />
-						{k === "compare" ? "Before and after" : "Step by step"}
+						{k === "compare" ? w.beforeAndAfter : w.stepByStep}
 					</label>
 				))}
 			</fieldset>
@@ -362,32 +356,30 @@ function BeforeAfter({ plan: t, zones }: { plan: PlanView; zones: Schemas["Zone"
 					<div className="grid grid-cols-2 gap-2">
 						{(
 							[
-								["Published", t.before, []],
-								["Today", e, avoid],
+								[w.published, t.before, []],
+								[w.today, e, avoid],
 							] as const
 						).map(([title, ev, out]) => (
 							<figure key={title} className="m-0">
 								<figcaption className="mb-1 font-semibold">{title}</figcaption>
 								<div className="leaf h-[270px] p-1">
-									<FaceMap zones={zones} loads={ev.loads} avoid={out} label={`${title}: where the hands work`} />
+									<FaceMap zones={zones} loads={ev.loads} avoid={out} label={w.titleWhereTheHandsWork({ title })} />
 								</div>
 							</figure>
 						))}
 					</div>
-					<p className="mt-1 mb-2 text-sm text-soft">Warmer colour means longer work. Hatched zones are avoided.</p>
-					<p className="num m-0 text-sm font-semibold">Published, {clock(t.before.seconds)}</p>
+					<p className="mt-1 mb-2 text-sm text-soft">{w.warmerColourMeansLongerWorkHatched}</p>
+					<p className="num m-0 text-sm font-semibold">{w.publishedSeconds({ seconds: clock(t.before.seconds) })}</p>
 					<TravelChart evaluation={t.before} at={0} onSeek={() => {}} height={120} tracks={false} marked={touched} />
-					<p className="num m-0 text-sm font-semibold">Today, {clock(e.seconds)}</p>
+					<p className="num m-0 text-sm font-semibold">{w.todaySeconds({ seconds: clock(e.seconds) })}</p>
 					<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={120} tracks={false} marked={touched} />
 				</>
 			) : (
 				<>
 					<div className="leaf h-[420px] p-2">
-						<FaceMap zones={zones} step={step} avoid={avoid} label={step ? `${step.name} on the face` : "The face from the front"} />
+						<FaceMap zones={zones} step={step} avoid={avoid} label={step ? w.stepOnTheFace({ step: step.name }) : w.theFaceFromTheFront} />
 					</div>
-					<p className="num my-1 text-sm">
-						{step?.name ?? ""} · {clock(at)} of {clock(e.seconds)}
-					</p>
+					<p className="num my-1 text-sm">{w.stepAtOfSeconds({ step: step?.name ?? "", at: clock(at), seconds: clock(e.seconds) })}</p>
 					<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={150} tracks={false} selected={step?.id} />
 				</>
 			)}
@@ -409,22 +401,26 @@ function TakeInstead({ visit }: { visit: Schemas["VisitLine"] }) {
 			for (const key of ["visit", "day", "plan"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
-	if (!list.data) return <Loading of="the other protocols" error={list.error} />;
-	if (list.data.length === 0) return <p>No protocol is suitable today. Choose another day in the diary.</p>;
+	if (!list.data) return <Loading of={w.theOtherProtocols} error={list.error} />;
+	if (list.data.length === 0) return <p>{w.noProtocolSuitableTodayChooseAnother}</p>;
 	return (
-		<section aria-label="Other protocols you can offer">
-			<h2 className="mb-1 text-2xl">Other protocols you can offer</h2>
+		<section aria-label={w.otherProtocolsYouCanOffer}>
+			<h2 className="mb-1 text-2xl">{w.otherProtocolsYouCanOffer}</h2>
 			<ul className="m-0 list-none p-0">
 				{list.data.map((p, i) => (
 					<li key={p.protocol} className="flex flex-wrap items-center gap-4 border-b border-rule py-1.5">
 						<span className="min-w-60 flex-1">
 							<span className="font-semibold">{p.name}</span>
 							<span className="num block text-sm text-soft">
-								{p.minutes} min, {p.changes === 1 ? "1 adjustment" : `${p.changes} adjustments`}, {p.steps} steps
+								{w.minutesMinChangesStepsSteps({
+									minutes: p.minutes,
+									changes: p.changes === 1 ? "1 adjustment" : w.changesAdjustments({ changes: p.changes }),
+									steps: p.steps,
+								})}
 							</span>
 						</span>
 						<Button variant={i === 0 ? "primary" : "plain"} disabled={change.isPending} onClick={() => change.mutate(p.protocol)}>
-							Use this protocol
+							{w.useThisProtocol}
 						</Button>
 					</li>
 				))}

@@ -8,8 +8,9 @@ import { Choice, NumberField, TextField } from "../kit/fields";
 import { dayWords } from "../kit/format";
 import { Badge, Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/checks";
 import { pressureWords } from "../words/client";
-import { askWords, familyWords, headlineWords, kindChoices, stageWords, toolKindWords } from "../words/en";
+import { askWords, familyWords, headlineWords, kindChoices, stageWords, toolKindWords } from "../words/sentences";
 
 type Rule = Omit<Schemas["Rule"], "$schema">;
 type Outcome = Schemas["Outcome"];
@@ -20,7 +21,7 @@ export function TouchedVisits({ touched }: { touched: Schemas["AffectedVisit"][]
 	return (
 		<div role="status" className="mt-3">
 			<p className="m-0 font-semibold">
-				{touched.length === 0 ? "No booked appointments are affected." : `Booked appointments affected: ${touched.length}`}
+				{touched.length === 0 ? w.noBookedAppointmentsAreAffected : w.bookedAppointmentsAffectedCount({ count: touched.length })}
 			</p>
 			<ul className="m-0 max-h-48 list-none overflow-auto p-0">
 				{touched.map((t) => (
@@ -83,7 +84,7 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 	const outcome = (i: number, o: Outcome) => change({ outcomes: r.outcomes.map((x, k) => (k === i ? o : x)) });
 	const known = ["/reason", "/title", "/question"].some((p) => fault(p));
 	return (
-		<Dialog open onClose={onClose} title={rule ? rule.title : "A rule of studio rule"}>
+		<Dialog open onClose={onClose} title={rule ? rule.title : w.aRuleOfStudioRule}>
 			<form
 				className="grid gap-3"
 				onSubmit={(e) => {
@@ -92,29 +93,24 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 					setRetiring(false);
 				}}
 			>
-				<TextField label="Title" value={r.title} most={80} onChange={(v) => change({ title: v ?? "" })} />
-				<TextField
-					label="Question for the client, in plain words"
-					value={r.question}
-					most={200}
-					onChange={(v) => change({ question: v ?? "" })}
-				/>
+				<TextField label={w.title} value={r.title} most={80} onChange={(v) => change({ title: v ?? "" })} />
+				<TextField label={w.questionForClientInPlainWords} value={r.question} most={200} onChange={(v) => change({ question: v ?? "" })} />
 				<div className="grid grid-cols-3 gap-3">
-					<Choice label="Asked" value={r.stage} options={stageWords} onChange={(v) => change({ stage: v as "door" })} />
+					<Choice label={w.asked} value={r.stage} options={stageWords} onChange={(v) => change({ stage: v as "door" })} />
 					<Choice
-						label="Answer"
+						label={w.answer}
 						value={r.asks}
 						options={askWords}
 						onChange={(v) => change({ asks: v as "date", outcomes: r.outcomes.map(({ fromAnswer: _, ...o }) => o) })}
 					/>
 					<Choice
-						label="Group"
+						label={w.group}
 						value={r.group}
 						options={Object.fromEntries(groups.map((g) => [g, g]))}
 						onChange={(v) => change({ group: v })}
 					/>
 				</div>
-				<p className="m-0 font-serif text-xl font-semibold">If the answer is yes</p>
+				<p className="m-0 font-serif text-xl font-semibold">{w.ifTheAnswerIsYes}</p>
 				{r.outcomes.map((o, i) => (
 					<OutcomeEditor
 						key={i}
@@ -130,12 +126,12 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 					/>
 				))}
 				<Button className="justify-self-start" onClick={() => change({ outcomes: [...r.outcomes, { kind: "mind", does: "" }] })}>
-					Add another result
+					{w.addAnotherResult}
 				</Button>
-				<TextField label="Why" value={r.why} most={300} onChange={(v) => change({ why: v ?? "" })} />
-				<TextField label="Source" value={r.basis} most={120} onChange={(v) => change({ basis: v ?? "" })} />
+				<TextField label={w.why} value={r.why} most={300} onChange={(v) => change({ why: v ?? "" })} />
+				<TextField label={w.source} value={r.basis} most={120} onChange={(v) => change({ basis: v ?? "" })} />
 				{rule && (
-					<Field label="Reason for the change (required if less strict)" fault={fault("/reason")}>
+					<Field label={w.reasonForChangeRequiredIfLess} fault={fault("/reason")}>
 						{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
 					</Field>
 				)}
@@ -152,12 +148,12 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 								setRetiring(true);
 							}}
 						>
-							{retiring ? "Delete permanently" : "Delete rule"}
+							{retiring ? w.deletePermanently : w.deleteRule}
 						</Button>
 					)}
-					<Button onClick={onClose}>Cancel</Button>
+					<Button onClick={onClose}>{w.cancel}</Button>
 					<Button variant="primary" type="submit" disabled={send.isPending || !r.title.trim()}>
-						{touched && !retiring ? "Save rule" : "Show affected appointments"}
+						{touched && !retiring ? w.saveRule : w.showAffectedAppointments}
 					</Button>
 				</div>
 			</form>
@@ -189,7 +185,7 @@ function OutcomeEditor({
 	const several = (label: string, key: "families" | "tools" | "tags", all: Record<string, string>) => (
 		<details className="border-b border-rule">
 			<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold">
-				{label}: {(o[key] ?? []).map((k) => all[k] ?? k).join(", ") || "none"}
+				{label}: {(o[key] ?? []).map((k) => all[k] ?? k).join(", ") || w.none}
 			</summary>
 			<div className="flex flex-wrap gap-x-4 pb-2">
 				{Object.entries(all).map(([k, name]) => (
@@ -210,7 +206,7 @@ function OutcomeEditor({
 		<div className="leaf grid gap-2 p-3">
 			<div className="flex flex-wrap items-end gap-3">
 				<Choice
-					label="What"
+					label={w.what}
 					value={o.kind}
 					options={kindChoices}
 					onChange={(v) =>
@@ -224,7 +220,7 @@ function OutcomeEditor({
 				/>
 				{o.kind === "cap" && (
 					<Choice
-						label="Pressure at most"
+						label={w.pressureAtMost}
 						value={String(o.pressure ?? 2)}
 						options={Object.fromEntries(pressureWords.map((w, i) => [String(i), `${i} ${w}`]))}
 						onChange={(v) => put({ pressure: Number(v) })}
@@ -233,17 +229,17 @@ function OutcomeEditor({
 				{o.kind !== "mind" && o.kind !== "urgent" && (dated || o.kind === "wait") && (
 					<span className="w-28">
 						<NumberField
-							label="Days"
+							label={w.days}
 							value={o.days}
 							most={3650}
-							{...(o.kind === "wait" ? { required: true } : { hint: "no end" })}
+							{...(o.kind === "wait" ? { required: true } : { hint: w.noEnd })}
 							onChange={(v) => put({ days: v })}
 						/>
 					</span>
 				)}
 				{onRemove && (
 					<Button variant="quiet" className="ml-auto" onClick={onRemove}>
-						Remove
+						{w.remove}
 					</Button>
 				)}
 			</div>
@@ -258,17 +254,17 @@ function OutcomeEditor({
 									checked={Boolean(o.fromAnswer)}
 									onChange={(e) => put({ fromAnswer: e.target.checked })}
 								/>
-								where the client marks it
+								{w.whereTheClientMarksIt}
 							</label>
 						)}
 						<Button className="text-sm" aria-expanded={marking} onClick={() => setMarking(!marking)}>
 							{(o.zones?.length ?? 0) > 0
 								? o.zones?.length === 1
 									? "1 zone"
-									: `${o.zones?.length} zones`
+									: w.countZones({ count: o.zones?.length })
 								: o.kind === "leave-out" || o.fromAnswer
-									? "Choose zones"
-									: "All zones. Choose zones"}
+									? w.chooseZones
+									: w.allZonesChooseZones}
 						</Button>
 					</div>
 					{marking && library.data && (
@@ -279,7 +275,7 @@ function OutcomeEditor({
 								onMark={(p) =>
 									put({ zones: (o.zones ?? []).includes(p.zone) ? o.zones?.filter((z) => z !== p.zone) : [...(o.zones ?? []), p.zone] })
 								}
-								label="Choose the zones of this rule"
+								label={w.chooseTheZonesOfThisRule}
 							/>
 						</div>
 					)}
@@ -287,17 +283,12 @@ function OutcomeEditor({
 			)}
 			{o.kind === "exclude" && (
 				<>
-					{several("Strokes", "families", Object.fromEntries(familyWords.map((f) => [f, f])))}
-					{several("Tools", "tools", toolKindWords)}
-					{several("Products with", "tags", Object.fromEntries([...own, ...known]))}
+					{several(w.strokes, "families", Object.fromEntries(familyWords.map((f) => [f, f])))}
+					{several(w.tools, "tools", toolKindWords)}
+					{several(w.productsWith, "tags", Object.fromEntries([...own, ...known]))}
 				</>
 			)}
-			<TextField
-				label={o.kind === "mind" ? "What to do or ask" : "And what to do"}
-				value={o.does}
-				most={200}
-				onChange={(v) => put({ does: v })}
-			/>
+			<TextField label={o.kind === "mind" ? w.whatToDoOrAsk : w.andWhatToDo} value={o.does} most={200} onChange={(v) => put({ does: v })} />
 			{fault && <p className="m-0 text-sm font-semibold text-persimmon-deep">{fault}</p>}
 		</div>
 	);

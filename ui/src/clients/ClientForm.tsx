@@ -2,6 +2,7 @@ import { type FormEvent, useState } from "react";
 import { ProblemError, type Schemas } from "../api/client";
 import { Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/clients";
 import { skinStateWords, skinTypes } from "../words/client";
 
 type Fields = Omit<Schemas["ClientFields"], "$schema">;
@@ -17,7 +18,7 @@ export const emptyClient: Fields = {
 	note: "",
 };
 
-const phototypes = ["not stated", "I", "II", "III", "IV", "V", "VI"];
+const phototypes = [w.notStated, "I", "II", "III", "IV", "V", "VI"];
 
 type Props = { start: Fields; error: unknown; busy: boolean; save: string; onSave: (f: Fields) => void; onCancel: () => void };
 
@@ -35,24 +36,24 @@ export function ClientForm({ start, error, busy, save, onSave, onCancel }: Props
 				onSave(f);
 			}}
 		>
-			<Field label="Name" fault={fault("/name")}>
+			<Field label={w.name} fault={fault("/name")}>
 				{(a) => <input {...a} className="field" required maxLength={120} value={f.name} onChange={(e) => put({ name: e.target.value })} />}
 			</Field>
 			<div className="grid grid-cols-2 gap-3">
-				<Field label="E-mail" fault={fault("/email")}>
+				<Field label={w.eMail} fault={fault("/email")}>
 					{(a) => <input {...a} className="field" maxLength={200} value={f.email} onChange={(e) => put({ email: e.target.value })} />}
 				</Field>
-				<Field label="Phone">
+				<Field label={w.phone}>
 					{(a) => (
 						<input {...a} className="field" type="tel" maxLength={60} value={f.phone} onChange={(e) => put({ phone: e.target.value })} />
 					)}
 				</Field>
 			</div>
 			<div className="grid grid-cols-3 gap-3">
-				<Field label="Birth date" fault={fault("/birthDate")}>
+				<Field label={w.birthDate} fault={fault("/birthDate")}>
 					{(a) => <input {...a} className="field" type="date" value={f.birthDate} onChange={(e) => put({ birthDate: e.target.value })} />}
 				</Field>
-				<Field label="Skin type">
+				<Field label={w.skinType}>
 					{(a) => (
 						<select {...a} className="field" value={f.skinType} onChange={(e) => put({ skinType: e.target.value as Fields["skinType"] })}>
 							{skinTypes.map((t) => (
@@ -61,7 +62,7 @@ export function ClientForm({ start, error, busy, save, onSave, onCancel }: Props
 						</select>
 					)}
 				</Field>
-				<Field label="Phototype">
+				<Field label={w.phototype}>
 					{(a) => (
 						<select {...a} className="field" value={f.phototype} onChange={(e) => put({ phototype: Number(e.target.value) })}>
 							{phototypes.map((t, i) => (
@@ -76,7 +77,7 @@ export function ClientForm({ start, error, busy, save, onSave, onCancel }: Props
 			{treats && (
 				<>
 					<fieldset className="m-0 border-0 p-0">
-						<legend className="mb-1 text-sm font-semibold">Skin conditions</legend>
+						<legend className="mb-1 text-sm font-semibold">{w.skinConditions}</legend>
 						<div className="flex flex-wrap gap-x-4">
 							{skinStateWords.map((s) => (
 								<label key={s} className="flex min-h-11 items-center gap-2">
@@ -91,7 +92,7 @@ export function ClientForm({ start, error, busy, save, onSave, onCancel }: Props
 							))}
 						</div>
 					</fieldset>
-					<Field label="Notes">
+					<Field label={w.notes}>
 						{(a) => (
 							<textarea {...a} className="field min-h-20" maxLength={2000} value={f.note} onChange={(e) => put({ note: e.target.value })} />
 						)}
@@ -104,7 +105,7 @@ export function ClientForm({ start, error, busy, save, onSave, onCancel }: Props
 					{save}
 				</Button>
 				<Button variant="quiet" onClick={onCancel}>
-					Cancel
+					{w.cancel}
 				</Button>
 			</div>
 		</form>

@@ -18,7 +18,8 @@ import { VisitMarks } from "../diary";
 import { dayWords } from "../kit/format";
 import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { headlineWords, stateWords } from "../words/en";
+import * as w from "../words/catalogue/clients";
+import { headlineWords, stateWords } from "../words/sentences";
 import { ClientForm } from "./ClientForm";
 import { Consents } from "./Consents";
 import { Privacy } from "./Privacy";
@@ -42,7 +43,7 @@ export function ClientPage() {
 			setDoing("look");
 		},
 	});
-	if (!file.data || !library.data) return <Loading of="the client" error={file.error ?? library.error} retry={() => file.refetch()} />;
+	if (!file.data || !library.data) return <Loading of={w.theClient} error={file.error ?? library.error} retry={() => file.refetch()} />;
 	const c = file.data.client;
 	const zone = (key: string) => library.data.zones.find((z) => z.key === key)?.name ?? key;
 	const today = at.day(now());
@@ -62,7 +63,7 @@ export function ClientPage() {
 	if (doing === "check")
 		return (
 			<Page
-				title={`${review ? "Consultation" : "Pre-treatment check"}: ${c.name}`}
+				title={`${review ? w.consultation : w.preTreatmentCheck}: ${c.name}`}
 				action={
 					<Button
 						variant="quiet"
@@ -71,7 +72,7 @@ export function ClientPage() {
 							setDoing("look");
 						}}
 					>
-						Back to client
+						{w.backToClient}
 					</Button>
 				}
 			>
@@ -92,7 +93,7 @@ export function ClientPage() {
 				<span className="flex flex-wrap gap-3">
 					{treats && (
 						<Button variant={checked ? "plain" : "primary"} onClick={() => setDoing("check")}>
-							{checked ? "Repeat check" : "Start pre-treatment check"}
+							{checked ? w.repeatCheck : w.startPreTreatmentCheck}
 						</Button>
 					)}
 					<Link
@@ -100,38 +101,38 @@ export function ClientPage() {
 						search={{ client: id }}
 						className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${checked || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
 					>
-						Book appointment
+						{w.bookAppointment}
 					</Link>
 				</span>
 			}
 		>
 			<div className="grid gap-10 lg:grid-cols-[340px_minmax(0,1fr)]">
-				<section aria-label="Person">
+				<section aria-label={w.person}>
 					{doing === "change" ? (
 						<ClientForm
 							start={c}
 							error={save.error}
 							busy={save.isPending}
-							save="Save"
+							save={w.save}
 							onSave={(f) => save.mutate(fieldsOf(f))}
 							onCancel={() => setDoing("look")}
 						/>
 					) : (
 						<>
 							<dl className="m-0 grid grid-cols-[90px_1fr] gap-y-2">
-								<Row name="Skin" value={[c.skinType, ...c.skinStates].join(", ")} />
-								<Row name="Phototype" value={["", "I", "II", "III", "IV", "V", "VI"][c.phototype] ?? ""} />
-								<Row name="Date of birth" value={dayWords(c.birthDate)} />
-								<Row name="E-mail" value={c.email} />
-								<Row name="Phone" value={c.phone} />
-								<Row name="Notes" value={c.note} />
+								<Row name={w.skin} value={[c.skinType, ...c.skinStates].join(", ")} />
+								<Row name={w.phototype} value={["", "I", "II", "III", "IV", "V", "VI"][c.phototype] ?? ""} />
+								<Row name={w.dateOfBirth} value={dayWords(c.birthDate)} />
+								<Row name={w.eMail} value={c.email} />
+								<Row name={w.phone} value={c.phone} />
+								<Row name={w.notes} value={c.note} />
 							</dl>
 							<Button className="mt-4" onClick={() => setDoing("change")}>
-								Edit
+								{w.edit}
 							</Button>
 							{treats && told && (
-								<section aria-label="From the consultation" className="mt-8">
-									<h2 className="mt-0 mb-2 text-2xl">Client history</h2>
+								<section aria-label={w.fromTheConsultation} className="mt-8">
+									<h2 className="mt-0 mb-2 text-2xl">{w.clientHistory}</h2>
 									<AboutText about={told} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
 								</section>
 							)}
@@ -143,9 +144,9 @@ export function ClientPage() {
 				<div className="min-w-0">
 					{treats && checked && (
 						<div className="leaf mb-6 p-5">
-							<p className="mt-0 mb-1 text-sm text-soft">Checked today at {at.time(latest.at)}</p>
+							<p className="mt-0 mb-1 text-sm text-soft">{w.checkedTodayAtAt({ at: at.time(latest.at) })}</p>
 							<Outcomes screening={latest} zone={zone} />
-							{latest.result.outcomes.some(asksLetter) && <WriteLetter client={id} planned="a facial massage" />}
+							{latest.result.outcomes.some(asksLetter) && <WriteLetter client={id} planned={w.aFacialMassage} />}
 						</div>
 					)}
 					<ConsultationPanel
@@ -155,8 +156,8 @@ export function ClientPage() {
 							setDoing("check");
 						}}
 					/>
-					<h2 className="mt-0 text-2xl">Appointments</h2>
-					{file.data.visits.length === 0 && <p>No appointments yet. Do the pre-treatment check, then book the first one.</p>}
+					<h2 className="mt-0 text-2xl">{w.appointments}</h2>
+					{file.data.visits.length === 0 && <p>{w.noAppointmentsYetDoPreTreatment}</p>}
 					<table className="w-full border-collapse text-left">
 						<tbody>
 							{file.data.visits.map((v) => (
@@ -184,7 +185,7 @@ export function ClientPage() {
 					<History spans={file.data.history} visits={file.data.visits} today={today} />
 					{treats && file.data.screenings.length > 0 && (
 						<>
-							<h2 className="mt-8 text-2xl">Pre-treatment checks</h2>
+							<h2 className="mt-8 text-2xl">{w.preTreatmentChecks}</h2>
 							<ul className="m-0 list-none p-0">
 								{file.data.screenings.map((s) => (
 									<li key={s.id} className="flex gap-4 border-b border-rule py-2">

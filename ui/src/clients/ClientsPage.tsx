@@ -5,6 +5,7 @@ import { api, unwrap } from "../api/client";
 import { clientsQuery } from "../api/queries";
 import { Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/clients";
 import { ClientForm, emptyClient } from "./ClientForm";
 
 /** Clients by name. */
@@ -25,11 +26,11 @@ export function ClientsPage() {
 	});
 	return (
 		<Page
-			title="Clients"
+			title={w.clients}
 			action={
 				!adding && (
 					<Button variant="primary" onClick={() => setAdding(true)}>
-						Add client
+						{w.addClient}
 					</Button>
 				)
 			}
@@ -37,26 +38,22 @@ export function ClientsPage() {
 			<div className={adding ? "grid grid-cols-1 gap-8 lg:grid-cols-[1fr_460px]" : ""}>
 				<div className="min-w-0">
 					<label className="mb-3 block max-w-md">
-						<span className="mb-1 block text-sm font-semibold">Search by name</span>
+						<span className="mb-1 block text-sm font-semibold">{w.searchByName}</span>
 						<input className="field" type="search" value={search} onChange={(e) => setSearch(e.target.value)} />
 					</label>
-					{!list.data && <Loading of="the clients" error={list.error} retry={() => list.refetch()} />}
+					{!list.data && <Loading of={w.theClients} error={list.error} retry={() => list.refetch()} />}
 					{list.data?.clients.length === 0 && (
-						<p className="text-lg">
-							{wanted
-								? `No client found for “${wanted}”.`
-								: "No clients yet. Add the first one: a name and a skin type are enough to begin."}
-						</p>
+						<p className="text-lg">{wanted ? w.noClientFoundForWanted({ wanted }) : w.noClientsYetAddFirstOne}</p>
 					)}
 					{list.data && list.data.clients.length > 0 && (
 						<table className="w-full border-collapse text-left">
 							<thead>
 								<tr className="border-b border-ink text-sm text-soft">
-									<th className="py-1 font-semibold">Name</th>
-									<th className="font-semibold">Skin</th>
-									<th className="font-semibold">Last treatment</th>
-									<th className="font-semibold">Next appointment</th>
-									<th className="pr-2 text-right font-semibold">Treatments</th>
+									<th className="py-1 font-semibold">{w.name}</th>
+									<th className="font-semibold">{w.skin}</th>
+									<th className="font-semibold">{w.lastTreatment}</th>
+									<th className="font-semibold">{w.nextAppointment}</th>
+									<th className="pr-2 text-right font-semibold">{w.treatments}</th>
 								</tr>
 							</thead>
 							<tbody>
@@ -72,7 +69,7 @@ export function ClientsPage() {
 											</Link>
 										</td>
 										<td className="text-sm">{[c.skinType, ...c.skinStates].join(", ")}</td>
-										<td className="num text-sm">{c.last ? at.date(c.last) : "never"}</td>
+										<td className="num text-sm">{c.last ? at.date(c.last) : w.never}</td>
 										<td className="num text-sm">{c.next ? `${at.date(c.next)}, ${at.time(c.next)}` : ""}</td>
 										<td className="num pr-2 text-right">{c.visits}</td>
 									</tr>
@@ -80,16 +77,16 @@ export function ClientsPage() {
 							</tbody>
 						</table>
 					)}
-					{list.data?.next && <p className="text-sm text-soft">Not all clients are shown. Search by name.</p>}
+					{list.data?.next && <p className="text-sm text-soft">{w.notAllClientsShownSearchBy}</p>}
 				</div>
 				{adding && (
-					<section aria-label="New client" className="leaf p-5">
-						<h2 className="mt-0 mb-3 text-2xl">New client</h2>
+					<section aria-label={w.newClient} className="leaf p-5">
+						<h2 className="mt-0 mb-3 text-2xl">{w.newClient}</h2>
 						<ClientForm
 							start={emptyClient}
 							error={add.error}
 							busy={add.isPending}
-							save="Add"
+							save={w.add}
 							onSave={(f) => add.mutate(f)}
 							onCancel={() => setAdding(false)}
 						/>

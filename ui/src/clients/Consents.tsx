@@ -5,6 +5,7 @@ import { consentTextsQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/clients";
 
 type Consent = Schemas["Consent"];
 const width = 600;
@@ -28,7 +29,7 @@ function SignaturePad({ lines, onLines }: { lines: number[][]; onLines: (lines: 
 			ref={field}
 			viewBox={`0 0 ${width} ${height}`}
 			role="img"
-			aria-label={lines.length > 0 ? "Signature, drawn" : "Field for the signature, empty"}
+			aria-label={lines.length > 0 ? w.signatureDrawn : w.fieldForTheSignatureEmpty}
 			data-testid="signature"
 			className="block w-full touch-none rounded-sm border border-[#9c8873] bg-white"
 			onPointerDown={(e) => {
@@ -94,27 +95,27 @@ export function SignDialog({
 				setLines([]);
 				onClose();
 			}}
-			title={`Consent: ${text?.title ?? "…"}`}
+			title={w.consentTitle({ title: text?.title ?? "…" })}
 		>
 			<p className="mt-0 text-lg">{text?.body}</p>
 			<div className="mb-3 flex flex-wrap items-end gap-5">
 				<div className="min-w-60 flex-1">
-					<Field label="Name of the person signing" fault={fault("/signer")}>
+					<Field label={w.nameOfThePersonSigning} fault={fault("/signer")}>
 						{(a) => <input {...a} className="field" value={signer} onChange={(e) => setSigner(e.target.value)} />}
 					</Field>
 				</div>
 				<label className="flex min-h-11 items-center gap-2 font-semibold">
-					<input type="checkbox" checked={guardian} onChange={(e) => setGuardian(e.target.checked)} /> as parent or guardian
+					<input type="checkbox" checked={guardian} onChange={(e) => setGuardian(e.target.checked)} /> {w.asParentOrGuardian}
 				</label>
 			</div>
 			<SignaturePad lines={lines} onLines={setLines} />
 			<ErrorMessage error={sign.error} />
 			<div className="mt-4 flex justify-between gap-3">
 				<Button variant="quiet" disabled={lines.length === 0} onClick={() => setLines([])}>
-					Clear
+					{w.clear}
 				</Button>
 				<Button variant="primary" disabled={sign.isPending || lines.length === 0} onClick={() => sign.mutate()}>
-					Sign
+					{w.sign}
 				</Button>
 			</div>
 		</Dialog>
@@ -136,8 +137,8 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 		},
 	});
 	return (
-		<section aria-label="Consents" className="mt-8">
-			<h2 className="mt-0 mb-1 text-2xl">Consents</h2>
+		<section aria-label={w.consents} className="mt-8">
+			<h2 className="mt-0 mb-1 text-2xl">{w.consents}</h2>
 			<ul className="m-0 list-none p-0">
 				{texts.data?.map((t) => {
 					const all = consents.filter((c) => c.kind === t.kind);
@@ -148,20 +149,29 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 								<span className="font-semibold">{t.title}</span>
 								<span className="block text-sm text-soft">
 									{stands
-										? `signed ${at.date(stands.signedAt)} by ${stands.signer}${stands.guardian ? ", guardian" : ""}`
+										? w.signedSignedAtBySignerGuardian({
+												signedAt: at.date(stands.signedAt),
+												signer: stands.signer,
+												guardian: stands.guardian ? w.guardianToo : "",
+											})
 										: all[0]?.withdrawnAt
-											? `withdrawn ${at.date(all[0].withdrawnAt)}`
-											: "not signed"}
+											? w.withdrawnWithdrawnAt({ withdrawnAt: at.date(all[0].withdrawnAt) })
+											: w.notSigned}
 								</span>
 								{stands && (
 									<Button variant="quiet" className="-ml-4 text-sm" onClick={() => setEnding(stands)}>
-										Withdraw
+										{w.withdraw}
 									</Button>
 								)}
 							</span>
-							{!stands && <Button onClick={() => setSigning(t.kind)}>Sign</Button>}
+							{!stands && <Button onClick={() => setSigning(t.kind)}>{w.sign}</Button>}
 							{stands && (
-								<svg viewBox={`0 0 ${width} ${height}`} className="h-9" role="img" aria-label={`Signature of ${stands.signer}`}>
+								<svg
+									viewBox={`0 0 ${width} ${height}`}
+									className="h-9"
+									role="img"
+									aria-label={w.signatureOfSigner({ signer: stands.signer })}
+								>
 									<path d={drawn(stands.signature)} fill="none" stroke="#35182f" strokeWidth="6" />
 								</svg>
 							)}
@@ -170,13 +180,13 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 				})}
 			</ul>
 			<SignDialog client={client.id} name={client.name} kind={signing} onClose={() => setSigning(null)} />
-			<Dialog open={ending !== null} onClose={() => setEnding(null)} title="Withdraw this consent?">
-				<p>This consent will no longer apply. The signed copy stays in the file.</p>
+			<Dialog open={ending !== null} onClose={() => setEnding(null)} title={w.withdrawThisConsent}>
+				<p>{w.thisConsentWillNoLongerApply}</p>
 				<ErrorMessage error={withdraw.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={() => setEnding(null)}>Keep consent</Button>
+					<Button onClick={() => setEnding(null)}>{w.keepConsent}</Button>
 					<Button variant="primary" disabled={withdraw.isPending} onClick={() => ending && withdraw.mutate(ending.id)}>
-						Withdraw
+						{w.withdraw}
 					</Button>
 				</div>
 			</Dialog>

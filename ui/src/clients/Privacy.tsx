@@ -5,6 +5,7 @@ import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { Dialog } from "../kit/Dialog";
 import { Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/clients";
 
 /** A client's own data: handed out as a file, or erased for good. */
 export function Privacy({ client }: { client: Schemas["Client"] }) {
@@ -21,13 +22,13 @@ export function Privacy({ client }: { client: Schemas["Client"] }) {
 		},
 	});
 	return (
-		<section aria-label="Client data" className="mt-8 flex flex-wrap gap-x-6">
+		<section aria-label={w.clientData} className="mt-8 flex flex-wrap gap-x-6">
 			<a
 				className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
 				href={`/api/clients/${client.id}/export`}
 				download
 			>
-				Download client file
+				{w.downloadClientFile}
 			</a>
 			<a
 				className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
@@ -35,7 +36,7 @@ export function Privacy({ client }: { client: Schemas["Client"] }) {
 				target="_blank"
 				rel="noreferrer"
 			>
-				Print client file
+				{w.printClientFile}
 			</a>
 			{role === "owner" && (
 				<Button
@@ -47,26 +48,19 @@ export function Privacy({ client }: { client: Schemas["Client"] }) {
 						setAsking(true);
 					}}
 				>
-					Delete client data
+					{w.deleteClientData}
 				</Button>
 			)}
-			<Dialog open={asking} onClose={() => setAsking(false)} title={`Delete all data of ${client.name}?`}>
-				<p className="mt-0">
-					Name, contact details, skin, consultations, pre-treatment checks, letters, consents, patch tests and notes will be permanently
-					deleted. Past appointments, costs and stock used stay in the accounts without a name. Future appointments are cancelled. This
-					cannot be undone.
-				</p>
-				<Field
-					label="Type the client’s name to confirm"
-					fault={erase.error instanceof ProblemError ? erase.error.at("/confirm") : undefined}
-				>
+			<Dialog open={asking} onClose={() => setAsking(false)} title={w.deleteAllDataOfClient({ client: client.name })}>
+				<p className="mt-0">{w.nameContactDetailsSkinConsultationsPre}</p>
+				<Field label={w.typeTheClientsNameToConfirm} fault={erase.error instanceof ProblemError ? erase.error.at("/confirm") : undefined}>
 					{(a) => <input {...a} className="field" value={confirm} onChange={(e) => setConfirm(e.target.value)} />}
 				</Field>
 				<ErrorMessage error={erase.error} />
 				<div className="mt-4 flex justify-end gap-3">
-					<Button onClick={() => setAsking(false)}>Keep client</Button>
+					<Button onClick={() => setAsking(false)}>{w.keepClient}</Button>
 					<Button variant="primary" disabled={confirm !== client.name || erase.isPending} onClick={() => erase.mutate()}>
-						Delete permanently
+						{w.deletePermanently}
 					</Button>
 				</div>
 			</Dialog>

@@ -4,20 +4,21 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { dayQuery } from "../api/queries";
 import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
-import { stateWords } from "../words/en";
+import * as w from "../words/catalogue/diary";
+import { stateWords } from "../words/sentences";
 import { VisitMarks } from "./VisitMarks";
 
 type Line = Schemas["VisitLine"];
 
 /** What is next for each visit, in a word. */
 function next(v: Line, treats: boolean): { to: "/visits/$id" | "/visits/$id/room" | "/visits/$id/record"; word: string } | null {
-	if (v.state === "in-room") return treats ? { to: "/visits/$id/room", word: "Back to room guide" } : null;
+	if (v.state === "in-room") return treats ? { to: "/visits/$id/room", word: w.backToRoomGuide } : null;
 	if (v.state === "done" && v.kind === "patch-test") return null;
-	if (v.state === "done") return treats ? { to: "/visits/$id/record", word: "Record" } : null;
+	if (v.state === "done") return treats ? { to: "/visits/$id/record", word: w.record } : null;
 	if (["cancelled", "late-cancelled", "no-show"].includes(v.state)) return null;
-	if (!treats) return { to: "/visits/$id", word: "Visit" };
-	if (v.kind === "patch-test") return { to: "/visits/$id", word: "Apply patch test" };
-	return { to: "/visits/$id", word: v.checked ? "See today's plan" : "Start pre-treatment check" };
+	if (!treats) return { to: "/visits/$id", word: w.visit };
+	if (v.kind === "patch-test") return { to: "/visits/$id", word: w.applyPatchTest };
+	return { to: "/visits/$id", word: v.checked ? w.seeTodaysPlan : w.startPreTreatmentCheck };
 }
 
 /** Today, in order, with the next thing to do. */
@@ -32,7 +33,7 @@ export function DayPage() {
 			unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id: v.id } }, body: { state: v.state } })),
 		onSettled: () => cache.invalidateQueries({ queryKey: ["day"] }),
 	});
-	if (!day.data) return <Loading of="the day" error={day.error} retry={() => day.refetch()} />;
+	if (!day.data) return <Loading of={w.theDay} error={day.error} retry={() => day.refetch()} />;
 	const visits = day.data.visits;
 	const open = visits.filter((v) => ["booked", "confirmed", "arrived", "in-room"].includes(v.state));
 	const mine = open.find((v) => !practitioner || v.practitioner === practitioner) ?? open[0];
@@ -41,16 +42,16 @@ export function DayPage() {
 			title={at.long(now)}
 			action={
 				<Link to="/diary" search={{}} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
-					Book appointment
+					{w.bookAppointment}
 				</Link>
 			}
 		>
 			<ErrorMessage error={move.error} />
 			{visits.length === 0 && (
 				<p className="text-lg">
-					No appointments today.{" "}
+					{w.noAppointmentsToday}{" "}
 					<Link to="/diary" search={{}} className="font-semibold underline">
-						Book first appointment
+						{w.bookFirstAppointment}
 					</Link>
 					.
 				</p>
@@ -87,7 +88,7 @@ export function DayPage() {
 							</span>
 							<span className="flex min-w-[16.5rem] justify-end gap-2">
 								{(v.state === "booked" || v.state === "confirmed") && (
-									<Button onClick={() => move.mutate({ id: v.id, state: "arrived" })}>Arrived</Button>
+									<Button onClick={() => move.mutate({ id: v.id, state: "arrived" })}>{w.arrived}</Button>
 								)}
 								{n && (
 									<Link

@@ -5,7 +5,8 @@ import type { Schemas } from "../api/client";
 import { dayQuery } from "../api/queries";
 import { Badge } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
-import { outlookText, stateWords } from "../words/en";
+import * as w from "../words/catalogue/diary";
+import { outlookText, stateWords } from "../words/sentences";
 import { VisitMarks } from "./VisitMarks";
 
 type Line = Schemas["VisitLine"];
@@ -26,7 +27,7 @@ export function DayStrip() {
 	const hours = Math.round((to - from) / 3_600_000);
 	const live = data.visits.filter((v) => !["cancelled", "late-cancelled"].includes(v.state));
 	return (
-		<section aria-label="Today" className="no-print border-b border-rule bg-leaf pt-1 pr-5">
+		<section aria-label={w.today} className="no-print border-b border-rule bg-leaf pt-1 pr-5">
 			<div className="relative" style={{ marginLeft: names, height: 20 }} aria-hidden="true">
 				{Array.from({ length: hours + 1 }, (_, i) => (
 					<span
@@ -112,7 +113,12 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 					<Popover.Content sideOffset={4} collisionPadding={12} className="z-30 w-80 rounded-md border border-ink bg-paper p-4">
 						<p className="m-0 font-serif text-xl font-semibold">{v.clientName}</p>
 						<p className="num mt-1 mb-2 text-sm">
-							{at.time(v.startsAt)} to {at.time(v.endsAt)}, {v.roomName}, {v.practitionerName}
+							{w.startsAtToEndsAtRoomNamePractitionerName({
+								startsAt: at.time(v.startsAt),
+								endsAt: at.time(v.endsAt),
+								roomName: v.roomName,
+								practitionerName: v.practitionerName,
+							})}
 							<br />
 							{v.protocolName}
 						</p>
@@ -127,20 +133,20 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 									className="min-h-11 rounded-sm bg-persimmon px-4 font-semibold text-white"
 									onClick={() => go({ to: "/visits/$id", params: { id: v.id } })}
 								>
-									Visit
+									{w.visit}
 								</button>
 							</Popover.Close>
 							<StripLink to="/people/$id" id={v.client}>
-								Client
+								{w.client}
 							</StripLink>
 							{treats && v.state === "in-room" && (
 								<StripLink to="/visits/$id/room" id={v.id}>
-									Room
+									{w.room}
 								</StripLink>
 							)}
 							{treats && v.kind === "treatment" && (v.state === "in-room" || v.state === "done") && (
 								<StripLink to="/visits/$id/record" id={v.id}>
-									Record
+									{w.record}
 								</StripLink>
 							)}
 						</div>

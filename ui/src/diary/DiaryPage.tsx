@@ -7,7 +7,8 @@ import { PatchFirst } from "../checks";
 import { dayAfter, newId } from "../kit/format";
 import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
-import { outlookText, stateWords } from "../words/en";
+import * as w from "../words/catalogue/diary";
+import { outlookText, stateWords } from "../words/sentences";
 import { VisitMarks } from "./VisitMarks";
 
 type FreeTime = Schemas["FreeTime"];
@@ -83,26 +84,33 @@ export function DiaryPage() {
 	const days = Array.from({ length: span }, (_, i) => dayAfter(from, i));
 	const noon = (d: string) => `${d}T12:00:00Z`;
 	return (
-		<Page title={search.move ? "Diary: move an appointment" : "Diary"}>
+		<Page title={search.move ? w.diaryMoveAnAppointment : w.diary}>
 			<div className="grid gap-8 lg:grid-cols-[320px_minmax(0,1fr)]">
-				<section aria-label="What to book" className="grid content-start gap-4">
+				<section aria-label={w.whatToBook} className="grid content-start gap-4">
 					{clientId ? (
 						<div>
-							<p className="m-0 text-sm font-semibold">Client</p>
+							<p className="m-0 text-sm font-semibold">{w.client}</p>
 							<p className="m-0 flex min-h-11 items-center justify-between gap-2">
 								<span className="truncate font-serif text-xl font-semibold" title={client.data?.client.name}>
 									{client.data?.client.name ?? "…"}
 								</span>
 								<Button variant="quiet" onClick={() => set({ client: undefined })}>
-									Change client
+									{w.changeClient}
 								</Button>
 							</p>
 						</div>
 					) : (
 						<div>
-							<Field label="Client">
+							<Field label={w.client}>
 								{(a) => (
-									<input {...a} className="field" type="search" placeholder="Name" value={name} onChange={(e) => setName(e.target.value)} />
+									<input
+										{...a}
+										className="field"
+										type="search"
+										placeholder={w.name}
+										value={name}
+										onChange={(e) => setName(e.target.value)}
+									/>
 								)}
 							</Field>
 							<ul className="m-0 mt-1 max-h-64 list-none overflow-auto p-0">
@@ -121,8 +129,12 @@ export function DiaryPage() {
 						</div>
 					)}
 					<Field
-						label="Protocol"
-						hint={protocol ? `${protocol.sold} min, then ${protocol.reset} min reset, ${protocol.price} ${currency}` : undefined}
+						label={w.protocol}
+						hint={
+							protocol
+								? w.soldMinThenResetMinReset({ sold: protocol.sold, reset: protocol.reset, price: protocol.price, currency })
+								: undefined
+						}
 					>
 						{(a) => (
 							<select {...a} className="field" value={protocol?.id ?? ""} onChange={(e) => set({ protocol: e.target.value })}>
@@ -134,7 +146,7 @@ export function DiaryPage() {
 							</select>
 						)}
 					</Field>
-					<Field label="Practitioner">
+					<Field label={w.practitioner}>
 						{(a) => (
 							<select
 								{...a}
@@ -145,7 +157,7 @@ export function DiaryPage() {
 									setChosen(null);
 								}}
 							>
-								<option value="">Anyone</option>
+								<option value="">{w.anyone}</option>
 								{day.data?.practitioners.map((p) => (
 									<option key={p.id} value={p.id}>
 										{p.name}
@@ -154,13 +166,13 @@ export function DiaryPage() {
 							</select>
 						)}
 					</Field>
-					<Field label="From">
+					<Field label={w.from}>
 						{(a) => <input {...a} className="field" type="date" min={today} value={from} onChange={(e) => set({ from: e.target.value })} />}
 					</Field>
 					<ErrorMessage error={book.error} />
 					{near.length > 0 && (
 						<div>
-							<p className="m-0 mb-1 font-semibold">Nearest free times</p>
+							<p className="m-0 mb-1 font-semibold">{w.nearestFreeTimes}</p>
 							<div className="grid gap-1">
 								{near.map((t) => (
 									<Button key={`${t.start}${t.practitioner}`} onClick={() => pick(t)}>
@@ -182,14 +194,14 @@ export function DiaryPage() {
 								{chosen.practitionerName}, {chosen.roomName}
 							</p>
 							<Button variant="primary" className="w-full" disabled={book.isPending} onClick={() => book.mutate(chosen)}>
-								{search.move ? "Move here" : "Book"}
+								{search.move ? w.moveHere : w.book}
 							</Button>
 						</div>
 					)}
 					{booked && (
 						<div role="status" className="border-l-4 border-kelp bg-kelp-pale p-4">
 							<p className="num m-0 font-serif text-xl font-semibold">
-								{search.move ? "Moved" : "Booked"}: {at.date(booked.startsAt)}, {at.time(booked.startsAt)}
+								{search.move ? w.moved : w.booked}: {at.date(booked.startsAt)}, {at.time(booked.startsAt)}
 							</p>
 							<p className="mt-1 mb-2">
 								{booked.practitionerName}, {booked.roomName}
@@ -204,24 +216,24 @@ export function DiaryPage() {
 								params={{ id: booked.id }}
 								className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
 							>
-								Open appointment
+								{w.openAppointment}
 							</Link>
 						</div>
 					)}
 					{booked && <PatchFirst visit={booked} />}
 				</section>
-				<section aria-label="Free times" className="min-w-0">
+				<section aria-label={w.freeTimes} className="min-w-0">
 					<div className="mb-2 flex items-center justify-between gap-3">
 						<Button onClick={() => set({ from: dayAfter(from, -span) })} disabled={from <= today}>
-							Previous week
+							{w.previousWeek}
 						</Button>
 						<span className="font-serif text-lg">
-							{at.date(noon(from))} to {at.date(noon(dayAfter(from, span - 1)))}
+							{w.fromToFrom2({ from: at.date(noon(from)), from2: at.date(noon(dayAfter(from, span - 1))) })}
 						</span>
-						<Button onClick={() => set({ from: dayAfter(from, span) })}>Next week</Button>
+						<Button onClick={() => set({ from: dayAfter(from, span) })}>{w.nextWeek}</Button>
 					</div>
-					{!clientId && <p className="text-lg text-soft">Choose a client to see free times.</p>}
-					{clientId && free.isPending && <Loading of="the free times" error={free.error} />}
+					{!clientId && <p className="text-lg text-soft">{w.chooseClientSeeFreeTimes}</p>}
+					{clientId && free.isPending && <Loading of={w.theFreeTimes} error={free.error} />}
 					{free.data && (
 						<div className="grid grid-cols-7 gap-2">
 							{days.map((d) => {
@@ -231,7 +243,7 @@ export function DiaryPage() {
 									<div key={d} className="min-w-0">
 										<p className="m-0 border-b border-ink pb-1 text-center text-sm font-semibold">{at.date(noon(d))}</p>
 										<div className="mt-1 grid max-h-[50vh] gap-1 overflow-y-auto p-1">
-											{starts.length === 0 && <span className="text-center text-sm text-soft">no free times</span>}
+											{starts.length === 0 && <span className="text-center text-sm text-soft">{w.noFreeTimes}</span>}
 											{starts.map((t) => (
 												<button
 													key={t.start}
@@ -255,7 +267,7 @@ export function DiaryPage() {
 					{day.data && (
 						<>
 							<h2 className="mt-6 mb-1 text-xl">{at.long(noon(day.data.date))}</h2>
-							{day.data.visits.length === 0 && <p className="m-0 text-soft">No appointments this day.</p>}
+							{day.data.visits.length === 0 && <p className="m-0 text-soft">{w.noAppointmentsThisDay}</p>}
 							<ul className="m-0 list-none p-0">
 								{day.data.visits.map((v) => (
 									<li

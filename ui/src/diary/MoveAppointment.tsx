@@ -3,6 +3,7 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { api, type Schemas, unwrap } from "../api/client";
 import { Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/diary";
 
 /** A visit that cannot be today: the first allowed free time by one click, or another from the diary. */
 export function MoveAppointment({ visit }: { visit: Schemas["VisitLine"] }) {
@@ -31,7 +32,8 @@ export function MoveAppointment({ visit }: { visit: Schemas["VisitLine"] }) {
 		<>
 			{first.data && (
 				<Button variant="primary" disabled={move.isPending} onClick={() => first.data && move.mutate(first.data)}>
-					Move to <span className="num">{`${at.date(first.data.start)}, ${at.time(first.data.start)}`}</span>, {first.data.practitionerName}
+					{w.moveTo} <span className="num">{`${at.date(first.data.start)}, ${at.time(first.data.start)}`}</span>,{" "}
+					{first.data.practitionerName}
 				</Button>
 			)}
 			<AnotherTime visit={visit} from={first.data ? at.day(first.data.start) : undefined} />
@@ -48,7 +50,7 @@ export function AnotherTime({ visit, from }: { visit: Schemas["VisitLine"]; from
 			search={{ client: visit.client, protocol: visit.protocol, from, move: visit.id }}
 			className="inline-flex min-h-11 items-center rounded-sm border border-[#9c8873] bg-leaf px-4 font-semibold text-ink no-underline"
 		>
-			Choose another time
+			{w.chooseAnotherTime}
 		</Link>
 	);
 }

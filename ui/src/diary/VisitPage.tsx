@@ -7,7 +7,8 @@ import { PatchFirst, PatchVisit, Today } from "../checks";
 import { Dialog } from "../kit/Dialog";
 import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { headlineWords, outlookText, stateWords } from "../words/en";
+import * as w from "../words/catalogue/diary";
+import { headlineWords, outlookText, stateWords } from "../words/sentences";
 import { MoveAppointment } from "./MoveAppointment";
 
 /** A visit from the door to the room: check, plan for today, start. */
@@ -24,7 +25,7 @@ export function VisitPage() {
 			for (const key of ["visit", "day"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
-	if (!visit.data) return <Loading of="the visit" error={visit.error} retry={() => visit.refetch()} />;
+	if (!visit.data) return <Loading of={w.theVisit} error={visit.error} retry={() => visit.refetch()} />;
 	const v = visit.data;
 	const over = ["cancelled", "late-cancelled", "no-show"].includes(v.state);
 	return (
@@ -45,25 +46,30 @@ export function VisitPage() {
 						params={{ id: v.client }}
 						className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
 					>
-						Client
+						{w.client}
 					</Link>
 					{["booked", "confirmed", "arrived"].includes(v.state) && (
 						<Button variant="quiet" onClick={() => setAsking(true)}>
-							Cancel appointment
+							{w.cancelAppointment}
 						</Button>
 					)}
 				</span>
 			}
 		>
 			<p className="mt-0 mb-5">
-				{v.protocolName} with {v.practitionerName}, {v.roomName}, until <span className="num">{at.time(v.endsAt)}</span>
+				{w.protocolNameWithPractitionerNameRoomNameUntil({
+					protocolName: v.protocolName,
+					practitionerName: v.practitionerName,
+					roomName: v.roomName,
+				})}{" "}
+				<span className="num">{at.time(v.endsAt)}</span>
 			</p>
 			<ErrorMessage error={cancel.error} />
 			{!over && v.kind === "treatment" && v.state !== "done" && v.state !== "in-room" && <PatchFirst visit={v} />}
 			{over ? (
-				<p className="text-lg">This appointment was cancelled or missed.</p>
+				<p className="text-lg">{w.thisAppointmentWasCancelledOrMissed}</p>
 			) : v.state === "done" && v.kind === "patch-test" ? (
-				<p className="text-lg">Patch test applied. Readings are in the client's file.</p>
+				<p className="text-lg">{w.patchTestAppliedReadingsInClients}</p>
 			) : v.state === "done" ? (
 				treats && (
 					<Link
@@ -71,7 +77,7 @@ export function VisitPage() {
 						params={{ id }}
 						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
 					>
-						Open record
+						{w.openRecord}
 					</Link>
 				)
 			) : v.state === "in-room" ? (
@@ -81,7 +87,7 @@ export function VisitPage() {
 						params={{ id }}
 						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
 					>
-						Back to room guide
+						{w.backToRoomGuide}
 					</Link>
 				)
 			) : v.kind === "patch-test" ? (
@@ -90,8 +96,8 @@ export function VisitPage() {
 				<Today visit={v} />
 			) : (
 				<p className="text-lg">
-					{at.day(v.startsAt) > at.day(now()) && "The check is done on the day. "}
-					{v.checked ? headlineWords[v.checked] : v.outlook ? `Likely result: ${outlookText(v)}.` : "No check yet."}
+					{at.day(v.startsAt) > at.day(now()) && w.checkDoneOnDay}
+					{v.checked ? headlineWords[v.checked] : v.outlook ? w.likelyResultV({ v: outlookText(v) }) : w.noCheckYet}
 				</p>
 			)}
 			{!over &&
@@ -101,14 +107,14 @@ export function VisitPage() {
 						<MoveAppointment visit={v} />
 					</div>
 				)}
-			<Dialog open={asking} onClose={() => setAsking(false)} title="Cancel this appointment?">
-				<p>The time will be free for others. Less than 24 hours before the start, this counts as a late cancellation.</p>
+			<Dialog open={asking} onClose={() => setAsking(false)} title={w.cancelThisAppointment}>
+				<p>{w.timeWillFreeForOthersLess}</p>
 				<div className="flex justify-end gap-3">
 					<Button autoFocus onClick={() => setAsking(false)}>
-						Keep appointment
+						{w.keepAppointment}
 					</Button>
 					<Button variant="primary" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
-						Cancel appointment
+						{w.cancelAppointment}
 					</Button>
 				</div>
 			</Dialog>

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, memo, useId, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
+import * as w from "../words/catalogue/face";
 import { pressureWords } from "../words/client";
 import { drawingOf, FaceArt, type View } from "./FaceArt";
 import { along, landmark, openCurve, outlines, ribbon, type Side, seen, seenOn, within, type XY, type Zone } from "./geometry";
@@ -233,7 +234,7 @@ export function FaceMap({
 				className={`pointer-events-none absolute bottom-0 left-0 rounded-sm px-2 py-0.5 text-sm ${pointed ? "" : "opacity-0"} ${night ? "bg-night text-amber" : "bg-ink text-paper"}`}
 			>
 				{pointed
-					? `${placeName(pointed.zone, pointed.side)}${onMark ? "" : ` · pressure limit ${pointed.zone.ceiling}, ${pressureWords[pointed.zone.ceiling]}${pointed.zone.absolute ? ", without exception" : ""}`}`
+					? `${placeName(pointed.zone, pointed.side)}${onMark ? "" : w.pressureLimitCeilingPressureWordsAbsolute({ ceiling: pointed.zone.ceiling, pressureWords: pressureWords[pointed.zone.ceiling], absolute: pointed.zone.absolute ? w.withoutException : "" })}`
 					: ""}
 			</figcaption>
 		</figure>
@@ -244,13 +245,13 @@ export function FaceMap({
 function namesOf(view: View, turned: boolean, whose: "client’s" | "your"): [string, string] {
 	switch (view) {
 		case "left":
-			return [`${whose} left side`, ""];
+			return [w.whoseLeftSide({ whose }), ""];
 		case "right":
-			return ["", `${whose} right side`];
+			return ["", w.whoseRightSide({ whose })];
 		case "back":
-			return [`${whose} left`, `${whose} right`];
+			return [w.whoseLeft({ whose }), w.whoseRight({ whose })];
 	}
-	const [left, right] = [`${whose} left`, `${whose} right`];
+	const [left, right] = [w.whoseLeft({ whose }), w.whoseRight({ whose })];
 	return turned ? [left, right] : [right, left];
 }
 

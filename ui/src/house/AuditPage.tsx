@@ -3,7 +3,8 @@ import { useState } from "react";
 import { api, unwrap } from "../api/client";
 import { Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { auditWords } from "../words/en";
+import * as w from "../words/catalogue/house";
+import { auditWords } from "../words/sentences";
 
 /** Who looked at or changed health data, newest first; nobody can alter it. */
 export function AuditPage() {
@@ -13,18 +14,18 @@ export function AuditPage() {
 		queryKey: ["audit", before],
 		queryFn: () => unwrap(api.GET("/api/audit", { params: { query: before ? { before } : {} } })),
 	});
-	if (!log.data) return <Loading of="the audit log" error={log.error} retry={() => log.refetch()} />;
+	if (!log.data) return <Loading of={w.theAuditLog} error={log.error} retry={() => log.refetch()} />;
 	const last = log.data.at(-1);
 	return (
-		<Page title="Audit log">
-			<p className="mt-0 text-sm text-soft">Everyone who viewed or changed health data. Lines are only ever added.</p>
+		<Page title={w.auditLog}>
+			<p className="mt-0 text-sm text-soft">{w.everyoneWhoViewedOrChangedHealth}</p>
 			<table className="w-full border-collapse text-left">
 				<thead>
 					<tr className="border-b border-ink text-sm text-soft">
-						<th className="py-1 font-semibold">When</th>
-						<th className="font-semibold">Who</th>
-						<th className="font-semibold">Action</th>
-						<th className="font-semibold">Concerning</th>
+						<th className="py-1 font-semibold">{w.when}</th>
+						<th className="font-semibold">{w.who}</th>
+						<th className="font-semibold">{w.action}</th>
+						<th className="font-semibold">{w.concerning}</th>
 					</tr>
 				</thead>
 				<tbody>
@@ -41,8 +42,8 @@ export function AuditPage() {
 				</tbody>
 			</table>
 			<div className="mt-4 flex gap-3">
-				{before && <Button onClick={() => setBefore(undefined)}>Newest</Button>}
-				{last && log.data.length >= 200 && <Button onClick={() => setBefore(last.at)}>Older</Button>}
+				{before && <Button onClick={() => setBefore(undefined)}>{w.newest}</Button>}
+				{last && log.data.length >= 200 && <Button onClick={() => setBefore(last.at)}>{w.older}</Button>}
 			</div>
 		</Page>
 	);

@@ -4,7 +4,8 @@ import { useState } from "react";
 import { api, ProblemError, unwrap } from "../api/client";
 import { clock } from "../kit/format";
 import { Button, ErrorMessage, Page } from "../kit/kit";
-import { fateWords } from "../words/en";
+import * as w from "../words/catalogue/house";
+import { fateWords } from "../words/sentences";
 
 /** Import a file: what it adds is shown first; nothing changes until it is accepted. */
 export function ImportPage() {
@@ -31,7 +32,7 @@ export function ImportPage() {
 	}
 	const faults = look.error instanceof ProblemError ? (look.error.problem.errors ?? []) : [];
 	return (
-		<Page title="Import a file">
+		<Page title={w.importAFile}>
 			<label
 				className={`leaf flex min-h-40 cursor-pointer flex-col items-center justify-center gap-2 border-dashed p-6 text-center has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${over ? "border-persimmon" : ""}`}
 				onDragOver={(e) => {
@@ -45,18 +46,18 @@ export function ImportPage() {
 					read(e.dataTransfer.files[0]);
 				}}
 			>
-				<span className="font-serif text-xl font-semibold">{file ? file.name : "Drop the file here, or choose it"}</span>
-				<span className="text-sm text-soft">A protocol, a library of strokes, or a whole studio (JSON)</span>
+				<span className="font-serif text-xl font-semibold">{file ? file.name : w.dropFileHereOrChoose}</span>
+				<span className="text-sm text-soft">{w.protocolLibraryStrokesOrWholeStudio}</span>
 				<input type="file" accept=".json,application/json" className="sr-only" onChange={(e) => read(e.target.files?.[0])} />
 			</label>
 			<ErrorMessage error={look.error ?? accept.error} />
 			{faults.length > 0 && (
-				<section aria-label="Problems">
-					<p className="m-0">Nothing was changed. Fix these in the file:</p>
+				<section aria-label={w.problems}>
+					<p className="m-0">{w.nothingWasChangedFixTheseIn}</p>
 					<ul className="m-0 list-none p-0">
 						{faults.map((f) => (
 							<li key={f.path + f.message} className="grid grid-cols-[minmax(0,280px)_1fr] gap-4 border-b border-rule py-1.5">
-								<code className="text-sm break-all">{f.path || "the file"}</code>
+								<code className="text-sm break-all">{f.path || w.theFile}</code>
 								<span>{f.message}</span>
 							</li>
 						))}
@@ -64,8 +65,8 @@ export function ImportPage() {
 				</section>
 			)}
 			{look.data && !accept.data && (
-				<section aria-label="What this will add" className="mt-4">
-					<h2 className="mt-0 mb-1 text-2xl">This will add</h2>
+				<section aria-label={w.whatThisWillAdd} className="mt-4">
+					<h2 className="mt-0 mb-1 text-2xl">{w.thisWillAdd}</h2>
 					{look.data.counts && (
 						<ul className="num m-0 mb-4 list-none p-0 text-lg">
 							{Object.entries(look.data.counts)
@@ -95,26 +96,29 @@ export function ImportPage() {
 							</ul>
 							{look.data.brought.evaluation && (
 								<p className="num">
-									{clock(look.data.brought.evaluation.seconds)} of {clock(look.data.brought.evaluation.slotSeconds)} hands-on,{" "}
-									{look.data.brought.evaluation.findings.length === 0
-										? "no findings"
-										: `${look.data.brought.evaluation.findings.length} findings`}
-									. It is imported as your draft.
+									{w.secondsSlotSecondsHandsOnCountImported({
+										seconds: clock(look.data.brought.evaluation.seconds),
+										slotSeconds: clock(look.data.brought.evaluation.slotSeconds),
+										count:
+											look.data.brought.evaluation.findings.length === 0
+												? w.noFindings
+												: w.countFindings({ count: look.data.brought.evaluation.findings.length }),
+									})}
 								</p>
 							)}
 						</>
 					)}
 					<Button variant="primary" disabled={accept.isPending} onClick={() => file && accept.mutate(file.text)}>
-						Import
+						{w.importWord}
 					</Button>
 				</section>
 			)}
 			{accept.data && (
 				<p role="status" className="text-lg font-semibold">
-					Import complete.{" "}
+					{w.importComplete}{" "}
 					{accept.data.brought?.protocol && (
 						<Link to="/protocols/$id" params={{ id: accept.data.brought.protocol }}>
-							Open protocol
+							{w.openProtocol}
 						</Link>
 					)}
 				</p>

@@ -4,7 +4,8 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { FaceArt } from "../face/FaceArt";
 import { Button, ErrorMessage, Field } from "../kit/kit";
-import { roleWords } from "../words/en";
+import * as w from "../words/catalogue/house";
+import { roleWords } from "../words/sentences";
 
 /** The way in; names the demo's accounts when, and only when, the demo is loaded. */
 export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
@@ -23,8 +24,8 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 				</svg>
 			</div>
 			<div className="flex flex-col justify-center px-8 py-10 md:border-l md:border-ink">
-				<h1 className="m-0 text-5xl">Soft Palm</h1>
-				<p className="mt-2 mb-8 text-lg text-soft">Protocols, clients and the treatment room of a facial massage studio.</p>
+				<h1 className="m-0 text-5xl">{w.softPalm}</h1>
+				<p className="mt-2 mb-8 text-lg text-soft">{w.protocolsClientsTreatmentRoomFacialMassage}</p>
 				<form
 					className="grid gap-4"
 					onSubmit={(e: FormEvent) => {
@@ -32,7 +33,7 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 						signIn.mutate();
 					}}
 				>
-					<Field label="E-mail address">
+					<Field label={w.eMailAddress}>
 						{(a) => (
 							<input
 								{...a}
@@ -45,7 +46,7 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 							/>
 						)}
 					</Field>
-					<Field label="Password">
+					<Field label={w.password}>
 						{(a) => (
 							<input
 								{...a}
@@ -60,12 +61,12 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 					</Field>
 					<ErrorMessage error={signIn.error} />
 					<Button variant="primary" type="submit" disabled={signIn.isPending}>
-						Sign in
+						{w.signIn}
 					</Button>
 				</form>
 				{demo.length > 0 && (
-					<section aria-label="Demo" className="mt-8 border-t border-rule pt-4">
-						<p className="mt-0 mb-2 text-sm text-soft">Demo studio. Sign in as:</p>
+					<section aria-label={w.demo} className="mt-8 border-t border-rule pt-4">
+						<p className="mt-0 mb-2 text-sm text-soft">{w.demoStudioSignInAs}</p>
 						<div className="grid gap-2">
 							{demo.map((d) => (
 								<button

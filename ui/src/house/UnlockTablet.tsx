@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ProblemError, unwrap } from "../api/client";
 import { Button, Field } from "../kit/kit";
+import * as w from "../words/catalogue/house";
 import { digits } from "./pin";
 
 /** The practitioner takes the tablet back from a client with a PIN. */
@@ -19,7 +20,7 @@ export function UnlockTablet() {
 	if (!open)
 		return (
 			<Button variant="quiet" className="mt-6 -ml-4" onClick={() => setOpen(true)}>
-				Staff: unlock tablet
+				{w.staffUnlockTablet}
 			</Button>
 		);
 	return (
@@ -30,11 +31,11 @@ export function UnlockTablet() {
 				back.mutate();
 			}}
 		>
-			<Field label="PIN" fault={back.error instanceof ProblemError ? back.error.message : undefined}>
+			<Field label={w.pin} fault={back.error instanceof ProblemError ? back.error.message : undefined}>
 				{(a) => <input {...a} {...digits} className="field num text-2xl" value={pin} onChange={(e) => setPin(e.target.value)} />}
 			</Field>
 			<Button variant="primary" type="submit" disabled={back.isPending || pin.length < 4}>
-				Unlock
+				{w.unlock}
 			</Button>
 		</form>
 	);
@@ -44,8 +45,8 @@ export function UnlockTablet() {
 export function TabletWithClient() {
 	return (
 		<main className="mx-auto max-w-xl p-5">
-			<h1 className="text-3xl">This tablet is with a client</h1>
-			<p className="text-lg">Only the consultation can be opened. Staff can unlock the tablet with a PIN.</p>
+			<h1 className="text-3xl">{w.thisTabletIsWithAClient}</h1>
+			<p className="text-lg">{w.onlyConsultationCanOpenedStaffCan}</p>
 			<UnlockTablet />
 		</main>
 	);

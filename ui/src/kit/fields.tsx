@@ -1,4 +1,5 @@
 import { type ReactNode, useId, useState } from "react";
+import * as w from "../words/catalogue/kit";
 import { Button } from "./kit";
 
 /** A group of fields that can be folded away; it says when something in it differs from the stroke. */
@@ -135,7 +136,7 @@ export function Stepper({
 	const to = (n: number) => onChange(Math.max(least, Math.min(most, Math.round(n))));
 	return (
 		<div className="flex">
-			<Button aria-label={`${label}: less`} className="rounded-r-none px-3" onClick={() => to(value - grain)}>
+			<Button aria-label={w.lessOf({ label })} className="rounded-r-none px-3" onClick={() => to(value - grain)}>
 				−
 			</Button>
 			<input
@@ -147,7 +148,7 @@ export function Stepper({
 				value={value}
 				onChange={(e) => e.target.value && to(Number(e.target.value))}
 			/>
-			<Button aria-label={`${label}: more`} className="rounded-l-none px-3" onClick={() => to(value + grain)}>
+			<Button aria-label={w.moreOf({ label })} className="rounded-l-none px-3" onClick={() => to(value + grain)}>
 				+
 			</Button>
 		</div>
@@ -195,7 +196,7 @@ export function Picks({
 	options,
 	chosen,
 	onChange,
-	none = "Add …",
+	none = w.add,
 }: {
 	label: string;
 	options: Readonly<Record<string, string>>;
@@ -214,7 +215,7 @@ export function Picks({
 							<button
 								type="button"
 								className="min-h-8 rounded-sm border border-[#9c8873] bg-leaf px-2"
-								aria-label={`Remove ${options[k] ?? k}`}
+								aria-label={w.removeOptions({ options: options[k] ?? k })}
 								onClick={() => put(chosen.filter((x) => x !== k))}
 							>
 								{options[k] ?? k} ×

@@ -1,3 +1,4 @@
+import * as w from "../words/catalogue/kit";
 /** Minutes and seconds of a number of seconds: 2:05. */
 export function clock(seconds: number): string {
 	const s = Math.max(0, Math.round(seconds));
@@ -6,7 +7,7 @@ export function clock(seconds: number): string {
 
 /** A length in words: 45 min, 45 s. */
 export function length(seconds: number): string {
-	return seconds >= 90 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds)} s`;
+	return seconds >= 90 ? w.secondsMin({ seconds: Math.round(seconds / 60) }) : `${Math.round(seconds)} s`;
 }
 
 /** Formats moments in the studio's time zone. */

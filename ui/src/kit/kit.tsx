@@ -1,5 +1,6 @@
 import { type ButtonHTMLAttributes, type ComponentProps, type ReactNode, useId } from "react";
 import { ProblemError } from "../api/client";
+import * as w from "../words/catalogue/kit";
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { variant?: "primary" | "plain" | "quiet" };
 
@@ -51,7 +52,7 @@ export function ErrorMessage({ error }: { error: unknown }) {
 	if (!error) return null;
 	return (
 		<p role="alert" className="my-3 border-l-4 border-persimmon bg-blush px-4 py-3 font-semibold">
-			{error instanceof ProblemError ? error.message : "Something went wrong here. Reload the page and try again."}
+			{error instanceof ProblemError ? error.message : w.somethingWentWrongHereReloadPage}
 		</p>
 	);
 }
@@ -62,12 +63,12 @@ export function Loading({ of, error, retry }: { of: string; error?: unknown; ret
 		return (
 			<div className="p-6">
 				<ErrorMessage error={error} />
-				{retry && <Button onClick={retry}>Try again</Button>}
+				{retry && <Button onClick={retry}>{w.tryAgain}</Button>}
 			</div>
 		);
 	return (
 		<p className="p-6 text-soft" role="status">
-			Fetching {of} …
+			{w.fetchingOfText({ ofText: of })}
 		</p>
 	);
 }

@@ -6,8 +6,9 @@ import { libraryQuery } from "../api/queries";
 import { Chips, Choice, TextField } from "../kit/fields";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/protocols";
 import { skinStateWords, skinTypes } from "../words/client";
-import { schoolWords } from "../words/en";
+import { schoolWords } from "../words/sentences";
 
 type School = Schemas["Method"];
 
@@ -45,14 +46,14 @@ export function NewProtocolPage() {
 					},
 				}),
 			);
-			await keep({ ...d.protocol, name: name ?? `${d.protocol.name}, ${minutes} min` });
+			await keep({ ...d.protocol, name: name ?? w.nameMinutesMin({ name: d.protocol.name, minutes }) });
 		},
 	});
 	const empty = useMutation({
 		mutationFn: () =>
 			keep({
 				key: "new",
-				name: name ?? "New protocol",
+				name: name ?? w.newProtocol,
 				school: {},
 				minutes: { sold: minutes + 10, handsOn: minutes, reset: 10 },
 				price: { amount: "0.00", currency: currency ?? "EUR" },
@@ -60,16 +61,16 @@ export function NewProtocolPage() {
 				steps: [],
 			}),
 	});
-	if (!library.data) return <Loading of="the library" error={library.error} retry={() => library.refetch()} />;
+	if (!library.data) return <Loading of={w.theLibrary} error={library.error} retry={() => library.refetch()} />;
 	const lib = library.data;
 	const allTools = lib.tools.map((t) => t.key);
 	const allProducts = lib.products.map((p) => p.key);
 	return (
-		<Page title="What is this protocol for?">
+		<Page title={w.whatIsThisProtocolFor}>
 			<div className="grid gap-6 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
 				<div className="grid content-start gap-5">
 					<Chips
-						label="Concerns, most important first"
+						label={w.concernsMostImportantFirst}
 						options={lib.concerns.map((c) => [c.key, c.name] as const)}
 						chosen={concerns}
 						onChange={(l) => setConcerns(l.slice(-6))}
@@ -89,7 +90,7 @@ export function NewProtocolPage() {
 						</ul>
 					)}
 					<fieldset className="m-0 border-0 p-0">
-						<legend className="mb-1 text-sm font-semibold">Hands-on time</legend>
+						<legend className="mb-1 text-sm font-semibold">{w.handsOnTime}</legend>
 						<div className="flex flex-wrap gap-1.5">
 							{[10, 15, 20, 30, 45, 60].map((n) => (
 								<label
@@ -97,7 +98,7 @@ export function NewProtocolPage() {
 									className="num flex min-h-11 min-w-16 cursor-pointer items-center justify-center rounded-sm border border-[#9c8873] bg-leaf px-3 has-[:checked]:bg-ink has-[:checked]:text-paper has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon"
 								>
 									<input type="radio" name="minutes" className="sr-only" checked={minutes === n} onChange={() => setMinutes(n)} />
-									{n} min
+									{w.nMin({ n })}
 								</label>
 							))}
 						</div>
@@ -105,13 +106,13 @@ export function NewProtocolPage() {
 				</div>
 				<div className="grid content-start gap-4">
 					<Choice
-						label="Skin type"
+						label={w.skinType}
 						value={skinType}
-						options={{ "": "any", ...Object.fromEntries(skinTypes.map((t) => [t, t])) }}
+						options={{ "": w.any, ...Object.fromEntries(skinTypes.map((t) => [t, t])) }}
 						onChange={setSkinType}
 					/>
 					<Chips
-						label="Skin conditions"
+						label={w.skinConditions}
 						options={skinStateWords.map((s) => [s, s] as const)}
 						chosen={skinStates}
 						onChange={setSkinStates}
@@ -137,40 +138,40 @@ export function NewProtocolPage() {
 					</div>
 					<details>
 						<summary className="flex min-h-11 cursor-pointer items-center font-semibold">
-							At hand: {(tools ?? allTools).length} tools, {(products ?? allProducts).length} products
+							{w.atHandCountToolsCount2({ count: (tools ?? allTools).length, count2: (products ?? allProducts).length })}
 						</summary>
 						<div className="grid gap-3 pt-2">
 							<Chips
-								label="Tools"
+								label={w.tools}
 								options={lib.tools.map((t) => [t.key, t.name] as const)}
 								chosen={tools ?? allTools}
 								onChange={setTools}
 							/>
 							<Chips
-								label="Products"
+								label={w.products}
 								options={lib.products.map((p) => [p.key, p.name] as const)}
 								chosen={products ?? allProducts}
 								onChange={setProducts}
 							/>
 						</div>
 					</details>
-					<TextField label="Name (optional)" value={name} most={120} onChange={setName} />
+					<TextField label={w.nameOptional} value={name} most={120} onChange={setName} />
 					<ErrorMessage error={compose.error ?? empty.error} />
 					<div className="flex flex-wrap justify-end gap-3">
 						<Button onClick={() => empty.mutate()} disabled={empty.isPending}>
-							Start blank
+							{w.startBlank}
 						</Button>
 						<Button
 							variant="primary"
 							onClick={() => compose.mutate()}
 							disabled={concerns.length === 0 || compose.isPending}
-							title={concerns.length === 0 ? "Choose at least one concern" : undefined}
+							title={concerns.length === 0 ? w.chooseAtLeastOneConcern : undefined}
 						>
-							{compose.isPending ? "Creating draft …" : "Create draft"}
+							{compose.isPending ? w.creatingDraft : w.createDraft}
 						</Button>
 					</div>
 					<p className="m-0 text-sm text-soft">
-						The draft opens on the workbench, checked and fitted. Or <Link to="/import">import a protocol file</Link>.
+						{w.draftOpensOnWorkbenchCheckedFitted} <Link to="/import">{w.importAProtocolFile}</Link>.
 					</p>
 				</div>
 			</div>

@@ -12,6 +12,7 @@ import { Dialog } from "../kit/Dialog";
 import { clock } from "../kit/format";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/protocols";
 import { Commands } from "./workbench/Commands";
 import { ExportMenu } from "./workbench/ExportMenu";
 import { FindingsPanel } from "./workbench/FindingsPanel";
@@ -38,7 +39,7 @@ import { type Step, useBench } from "./workbench/useBench";
 import { usePlayer } from "./workbench/usePlayer";
 
 /** How far the draft on this screen is saved. */
-const draftWords = { saved: "saved", waiting: "saving …", saving: "saving …", "not saved": "not saved" } as const;
+const draftWords = { saved: "saved", waiting: "saving …", saving: "saving …", "not saved": w.notSaved } as const;
 
 /** The workbench: face map, travel chart, steps and one step in hand, all showing one selection. */
 export function ProtocolPage() {
@@ -46,7 +47,7 @@ export function ProtocolPage() {
 	const opened = useQuery(protocolQuery(id));
 	const library = useQuery(libraryQuery);
 	if (!opened.data || !library.data)
-		return <Loading of="the protocol" error={opened.error ?? library.error} retry={() => opened.refetch()} />;
+		return <Loading of={w.theProtocol} error={opened.error ?? library.error} retry={() => opened.refetch()} />;
 	return <Bench key={`${id}-${opened.dataUpdatedAt}`} opened={opened.data} library={library.data} />;
 }
 
@@ -210,26 +211,37 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						{p.name}
 					</h1>
 					<span className="block whitespace-nowrap text-xs text-soft" aria-live="polite">
-						{b.publish.data ? `version ${b.publish.data.number}` : opened.version > 0 ? `version ${opened.version}` : "not published"}
-						{b.drafted ? ` · your draft, ${draftWords[b.draftState]}` : ""}
+						{b.publish.data
+							? w.versionNumber({ number: b.publish.data.number })
+							: opened.version > 0
+								? w.versionVersion({ version: opened.version })
+								: w.notPublished}
+						{b.drafted ? w.yourDraftDraftWords({ draftWords: draftWords[b.draftState] }) : ""}
 					</span>
 				</div>
 				<div className="flex items-center gap-1.5">
 					<p className="num m-0 mr-1 text-right whitespace-nowrap leading-tight" data-testid="total">
 						<span className={`font-serif text-2xl font-semibold ${over ? "text-persimmon-deep" : ""}`}>{clock(e.seconds)}</span>
-						<span className="text-sm text-soft"> of {clock(e.slotSeconds)}</span>
+						<span className="text-sm text-soft"> {w.ofSlotSeconds({ slotSeconds: clock(e.slotSeconds) })}</span>
 						<span className="block text-xs text-soft">
-							hands-on
-							{e.openSteps > 0 ? `, ${clock(e.atLeast)} or longer, ${e.openSteps === 1 ? "1 step" : `${e.openSteps} steps`} by feel` : ""}
+							{w.handsOnOpenSteps({
+								openSteps:
+									e.openSteps > 0
+										? w.atLeastOrLongerOpenStepsByFeel({
+												atLeast: clock(e.atLeast),
+												openSteps: e.openSteps === 1 ? "1 step" : w.openStepsSteps({ openSteps: e.openSteps }),
+											})
+										: "",
+							})}
 						</span>
 					</p>
 					{treats && (
 						<>
-							<Button onClick={b.undo} disabled={!b.undo} title="Ctrl + Z" className="px-3">
-								Undo
+							<Button onClick={b.undo} disabled={!b.undo} title={w.ctrlZ} className="px-3">
+								{w.undo}
 							</Button>
-							<Button onClick={b.redo} disabled={!b.redo} title="Ctrl + Y" className="px-3">
-								Redo
+							<Button onClick={b.redo} disabled={!b.redo} title={w.ctrlY} className="px-3">
+								{w.redo}
 							</Button>
 							<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.take} />
 						</>
@@ -239,7 +251,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						<>
 							{b.drafted && opened.version > 0 && (
 								<Button variant="quiet" className="px-1" onClick={() => discard.mutate()} disabled={discard.isPending}>
-									Discard
+									{w.discard}
 								</Button>
 							)}
 							<Button
@@ -247,7 +259,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 								disabled={!b.drafted || b.publish.isPending || e.findings.some((f) => f.severity === "stop")}
 								onClick={() => b.publish.mutate()}
 							>
-								Publish
+								{w.publish}
 							</Button>
 						</>
 					)}
@@ -262,26 +274,25 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 				<div className="flex min-h-0 flex-col border-r border-rule">
 					<div className="flex border-b border-rule">
 						<PanelButton on={!adding} onClick={() => setAdding(false)}>
-							{e.steps.length} step{e.steps.length === 1 ? "" : "s"}
+							{w.countSteps({ count: e.steps.length })}
 						</PanelButton>
 						{treats && (
 							<PanelButton on={adding} onClick={() => setAdding(true)}>
-								Add a stroke
+								{w.addAStroke}
 							</PanelButton>
 						)}
 					</div>
 					{!adding && treats && chosen.length > 1 && (
 						<div className="flex flex-wrap items-center gap-1 border-b border-rule bg-blush px-2 py-1 text-sm">
-							<span className="num mr-1 font-semibold">{chosen.length} chosen</span>
-							<Button className="px-2" onClick={() => copySteps(p.steps.filter((s) => chosen.includes(s.id)))} title="Ctrl + C">
-								Copy
+							<span className="num mr-1 font-semibold">{w.countChosen({ count: chosen.length })}</span>
+							<Button className="px-2" onClick={() => copySteps(p.steps.filter((s) => chosen.includes(s.id)))} title={w.ctrlC}>
+								{w.copy}
 							</Button>
 							<Button className="px-2" onClick={round} title="G">
-								Round
+								{w.round}
 							</Button>
 							<Button className="px-2" onClick={remove} title="Delete">
-								{" "}
-								Remove{" "}
+								{w.remove}
 							</Button>
 						</div>
 					)}
@@ -289,7 +300,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						{adding ? (
 							<LibraryPanel library={library} onAdd={add} />
 						) : e.steps.length === 0 ? (
-							<p className="p-3">No steps yet. Add a stroke to begin.</p>
+							<p className="p-3">{w.noStepsYetAddStrokeBegin}</p>
 						) : (
 							<StepList
 								evaluation={e}
@@ -321,57 +332,57 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						open={visit?.open}
 						loads={load ? e.loads : undefined}
 						{...(drawing ? { onPick: drawn, picked: drawing } : {})}
-						label={shown ? `${shown.name} on the face` : "The face from the front"}
+						label={shown ? w.shownOnTheFace({ shown: shown.name }) : w.theFaceFromTheFront}
 					/>
 					<div className="absolute top-2 left-2 flex flex-col gap-1">
 						<Button onClick={player.toggle} disabled={e.visits.length === 0} title="Space">
-							{player.playing ? "Pause" : "Play"}
+							{player.playing ? w.pause : w.play}
 						</Button>
 						<select
-							aria-label="Speed"
+							aria-label={w.speed}
 							className="field w-32"
 							value={player.speed}
 							onChange={(ev) => player.setSpeed(Number(ev.target.value))}
 						>
 							{[1, 2, 5, 10, 20].map((n) => (
 								<option key={n} value={n}>
-									{n === 1 ? "true tempo" : `${n} ×`}
+									{n === 1 ? w.trueTempo : `${n} ×`}
 								</option>
 							))}
 						</select>
 					</div>
 					<div className="absolute top-2 right-2 flex w-32 flex-col items-stretch text-sm">
 						<select
-							aria-label="View of the body"
+							aria-label={w.viewOfTheBody}
 							className="field"
 							value={view ?? "auto"}
 							onChange={(ev) => setView(ev.target.value === "auto" ? null : (ev.target.value as View))}
 						>
-							<option value="auto">best view</option>
+							<option value="auto">{w.bestView}</option>
 							{views.map((v) => (
 								<option key={v} value={v}>
 									{viewWords[v]}
 								</option>
 							))}
 						</select>
-						<Tick label="from behind" on={behind} set={setBehind} />
-						<Tick label="lymph routes" on={lymph} set={setLymph} />
-						<Tick label="load" on={load} set={setLoad} />
+						<Tick label={w.fromBehind} on={behind} set={setBehind} />
+						<Tick label={w.lymphRoutes} on={lymph} set={setLymph} />
+						<Tick label={w.load} on={load} set={setLoad} />
 						<button type="button" className="min-h-9 text-right underline underline-offset-4" onClick={() => setSheet(true)}>
-							Shortcuts ?
+							{w.shortcuts}
 						</button>
 					</div>
 					{drawing && (
 						<div className="absolute right-2 bottom-2 left-2 flex flex-wrap items-center justify-end gap-2 border border-ink bg-paper p-2">
 							<span className="mr-auto text-sm">
-								{drawing.length === 0 ? "Draw over the face, or choose one zone after another." : drawing.map(names.zone).join(" → ")}
+								{drawing.length === 0 ? w.drawOverFaceOrChooseOne : drawing.map(names.zone).join(" → ")}
 							</span>
 							<Button onClick={() => setDrawing(drawing.slice(0, -1))} disabled={drawing.length === 0} title="Backspace">
-								Back
+								{w.back}
 							</Button>
-							<Button onClick={() => setDrawing(null)}>Cancel</Button>
+							<Button onClick={() => setDrawing(null)}>{w.cancel}</Button>
 							<Button onClick={() => setNewStroke(true)} disabled={drawing.length === 0}>
-								New stroke from this path
+								{w.newStrokeFromThisPath}
 							</Button>
 							{shown && (
 								<Button
@@ -382,13 +393,13 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 										setDrawing(null);
 									}}
 								>
-									Path of {shown.name}
+									{w.pathOfShown({ shown: shown.name })}
 								</Button>
 							)}
 						</div>
 					)}
 					{!drawing && (
-						<ul aria-label="Intents" className="absolute right-2 bottom-2 m-0 hidden list-none p-0 text-xs xl:block">
+						<ul aria-label={w.intents} className="absolute right-2 bottom-2 m-0 hidden list-none p-0 text-xs xl:block">
 							{intentsInPlay.map((i) => (
 								<IntentKey key={i} intent={i} />
 							))}
@@ -396,11 +407,18 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					)}
 				</div>
 				<Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-col border-l border-rule">
-					<Tabs.List aria-label="Details" className="flex border-b border-rule">
+					<Tabs.List aria-label={w.details} className="flex border-b border-rule">
 						{[
-							["step", "Step"],
-							["findings", serious > 0 ? `Findings (${open.length})` : open.length > 0 ? `Notes (${open.length})` : "No findings"],
-							["plan", "Plan"],
+							["step", w.step],
+							[
+								"findings",
+								serious > 0
+									? w.findingsCount({ count: open.length })
+									: open.length > 0
+										? w.notesCount({ count: open.length })
+										: w.noFindings,
+							],
+							["plan", w.plan],
 						].map(([v, name]) => (
 							<Tabs.Trigger
 								key={v}
@@ -415,7 +433,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						{shown && treats ? (
 							<Inspector protocol={p} resolved={shown} library={library} edit={edit} onMove={move} onRemove={remove} onDraw={draw} />
 						) : (
-							<p className="p-3">{shown ? shown.name : "Add a stroke from the library to begin."}</p>
+							<p className="p-3">{shown ? shown.name : w.addStrokeFromLibraryBegin}</p>
 						)}
 					</Tabs.Content>
 					<Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
@@ -433,11 +451,11 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!treats} />
 						<p className="px-3 pb-3">
 							<Link to="/protocols/$id/variants" params={{ id: opened.id }}>
-								Variants by skin type
+								{w.variantsBySkinType}
 							</Link>
 							{" · "}
 							<Link to="/protocols/$id/versions" params={{ id: opened.id }}>
-								Versions
+								{w.versions}
 							</Link>
 						</p>
 					</Tabs.Content>
@@ -469,12 +487,12 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					}}
 				/>
 			)}
-			<Dialog open={b.stale !== null} onClose={() => {}} title="This draft was changed in another window">
-				<p>Both versions are safe. Keep this one or use the other. You can copy the protocol first if you want both.</p>
+			<Dialog open={b.stale !== null} onClose={() => {}} title={w.thisDraftWasChangedInAnother}>
+				<p>{w.bothVersionsSafeKeepThisOne}</p>
 				<div className="flex justify-end gap-3">
-					<Button onClick={() => b.settle(false)}>Use the other one</Button>
+					<Button onClick={() => b.settle(false)}>{w.useTheOtherOne}</Button>
 					<Button variant="primary" onClick={() => b.settle(true)}>
-						Keep this one
+						{w.keepThisOne}
 					</Button>
 				</div>
 			</Dialog>

@@ -7,6 +7,7 @@ import { Dialog } from "../kit/Dialog";
 import { money } from "../kit/format";
 import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/protocols";
 
 /** The protocols the studio sells, and drafts of new ones. */
 export function ProtocolsPage() {
@@ -32,30 +33,30 @@ export function ProtocolsPage() {
 			go({ to: "/protocols/$id", params: { id: v.id } });
 		},
 	});
-	if (!list.data) return <Loading of="the protocols" error={list.error} retry={() => list.refetch()} />;
+	if (!list.data) return <Loading of={w.theProtocols} error={list.error} retry={() => list.refetch()} />;
 	const ask = (from: string, as: string) => {
 		setNaming(from);
 		setName(as);
 	};
 	return (
 		<Page
-			title="Protocols"
+			title={w.protocols}
 			action={
 				treats && (
 					<span className="flex flex-wrap items-center gap-4">
-						<Link to="/library">Strokes</Link>
-						<Link to="/library/zones">Zones</Link>
+						<Link to="/library">{w.strokes}</Link>
+						<Link to="/library/zones">{w.zones}</Link>
 						<Link
 							to="/protocols/new"
 							className="inline-flex min-h-11 items-center rounded-sm border border-persimmon bg-persimmon px-4 font-semibold text-white no-underline hover:bg-persimmon-deep"
 						>
-							New protocol
+							{w.newProtocol}
 						</Link>
 					</span>
 				)
 			}
 		>
-			{list.data.length === 0 && <p className="text-lg">No protocols yet. Say what a new one is for, and we will suggest a first draft.</p>}
+			{list.data.length === 0 && <p className="text-lg">{w.noProtocolsYetSayWhatNew}</p>}
 			<ul className="m-0 list-none p-0">
 				{list.data.map((p) => (
 					<li key={p.id} className="grid grid-cols-[minmax(0,1fr)_auto] gap-6 border-b border-rule py-4">
@@ -69,46 +70,51 @@ export function ProtocolsPage() {
 							</Link>
 							<p className="mt-1 mb-1 max-w-2xl">{p.summary}</p>
 							<p className="m-0 text-sm text-soft">
-								{[p.concerns.join(", "), p.skinTypes.length > 0 ? `for ${p.skinTypes.join(", ")} skin` : "", `${p.steps} steps`]
+								{[
+									p.concerns.join(", "),
+									p.skinTypes.length > 0 ? w.forSkinTypesSkin({ skinTypes: p.skinTypes.join(", ") }) : "",
+									w.stepsSteps({ steps: p.steps }),
+								]
 									.filter(Boolean)
 									.join(" · ")}
 							</p>
 						</div>
 						<div className="num text-right">
-							<p className="m-0 font-serif text-2xl font-semibold">{p.sold} min</p>
-							<p className="m-0 text-sm">
-								{p.handsOn} hands-on, {p.reset} reset
-							</p>
+							<p className="m-0 font-serif text-2xl font-semibold">{w.soldMin({ sold: p.sold })}</p>
+							<p className="m-0 text-sm">{w.handsOnHandsOnResetReset({ handsOn: p.handsOn, reset: p.reset })}</p>
 							<p className="m-0">{money(p.price, p.currency)}</p>
 							<p className="mt-1 mb-1 flex justify-end gap-1.5">
-								{p.version > 0 ? <Badge tone="plain">version {p.version}</Badge> : <Badge tone="not-before">not published</Badge>}
-								{p.hasDraft && p.version > 0 && <Badge tone="go">your draft</Badge>}
+								{p.version > 0 ? (
+									<Badge tone="plain">{w.versionVersion({ version: p.version })}</Badge>
+								) : (
+									<Badge tone="not-before">{w.notPublished}</Badge>
+								)}
+								{p.hasDraft && p.version > 0 && <Badge tone="go">{w.yourDraft}</Badge>}
 							</p>
 							{treats && (
 								<Button variant="quiet" onClick={() => ask(p.id, `${p.name}, copy`)}>
-									Copy
+									{w.copy}
 								</Button>
 							)}
 						</div>
 					</li>
 				))}
 			</ul>
-			<Dialog open={naming !== null} onClose={() => setNaming(null)} title="Copy protocol">
+			<Dialog open={naming !== null} onClose={() => setNaming(null)} title={w.copyProtocol}>
 				<form
 					onSubmit={(e: FormEvent) => {
 						e.preventDefault();
 						begin.mutate();
 					}}
 				>
-					<Field label="Name">
+					<Field label={w.name}>
 						{(a) => <input {...a} className="field" required maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
 					</Field>
 					<ErrorMessage error={begin.error} />
 					<div className="mt-4 flex justify-end gap-3">
-						<Button onClick={() => setNaming(null)}>Cancel</Button>
+						<Button onClick={() => setNaming(null)}>{w.cancel}</Button>
 						<Button variant="primary" type="submit" disabled={begin.isPending || !name.trim()}>
-							{" "}
-							Create copy{" "}
+							{w.createCopy}
 						</Button>
 					</div>
 				</form>

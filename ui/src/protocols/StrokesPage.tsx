@@ -7,8 +7,9 @@ import { FaceMap } from "../face/FaceMap";
 import { intentLook } from "../face/intents";
 import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/protocols";
 import { intentWords, pressureWords } from "../words/client";
-import { doseText, profileWords, sideWords } from "../words/en";
+import { doseText, profileWords, sideWords } from "../words/sentences";
 import { useStrokeSearch } from "./workbench/LibraryPanel";
 import { NewStroke } from "./workbench/NewStroke";
 import { usePlayer } from "./workbench/usePlayer";
@@ -16,7 +17,7 @@ import { usePlayer } from "./workbench/usePlayer";
 /** The library of strokes, each with its moving picture. */
 export function StrokesPage() {
 	const library = useQuery(libraryQuery);
-	if (!library.data) return <Loading of="the strokes" error={library.error} retry={() => library.refetch()} />;
+	if (!library.data) return <Loading of={w.theStrokes} error={library.error} retry={() => library.refetch()} />;
 	return <Strokes library={library.data} />;
 }
 
@@ -36,34 +37,34 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 	});
 	const facts: [string, string | undefined][] = stroke
 		? [
-				["Intent", intentWords[stroke.intent]],
-				["Stroke family", `${stroke.family}${stroke.layer ? `, ${stroke.layer} layer` : ""}`],
-				["Hand", stroke.tool ? (library.tools.find((t) => t.key === stroke.tool!.key)?.name ?? stroke.tool.key) : stroke.hand],
-				["Path", (stroke.path ?? []).map(zone).join(" → ") || "off the face"],
+				[w.intent, intentWords[stroke.intent]],
+				[w.strokeFamily, `${stroke.family}${stroke.layer ? w.layerLayer({ layer: stroke.layer }) : ""}`],
+				[w.hand, stroke.tool ? (library.tools.find((t) => t.key === stroke.tool!.key)?.name ?? stroke.tool.key) : stroke.hand],
+				[w.path, (stroke.path ?? []).map(zone).join(" → ") || w.offTheFace],
 				[
-					"Pressure",
+					w.pressure,
 					`${stroke.pressure} ${pressureWords[stroke.pressure]}${stroke.profile && stroke.profile !== "even" ? `, ${profileWords[stroke.profile]}` : ""}`,
 				],
-				["Sides", sideWords[stroke.sides]],
+				[w.sides, sideWords[stroke.sides]],
 				[
-					"Repetitions and timing",
-					`${doseText(stroke.dose)}${stroke.dose.min || stroke.dose.max ? `, ${stroke.dose.min || stroke.dose.planned} to ${stroke.dose.max || stroke.dose.planned}` : ""}`,
+					w.repetitionsAndTiming,
+					`${doseText(stroke.dose)}${stroke.dose.min || stroke.dose.max ? w.minToMax({ min: stroke.dose.min || stroke.dose.planned, max: stroke.dose.max || stroke.dose.planned }) : ""}`,
 				],
-				["Slip", { any: "any", slide: "enough to slide", stone: "plenty", knead: "some", grip: "little or none" }[stroke.glide ?? "any"]],
-				["How to find it", stroke.find],
-				["Sign to look for", stroke.sign],
-				["Client", stroke.client],
-				["How it is done", stroke.cue],
+				[w.slip, { any: "any", slide: w.enoughToSlide, stone: "plenty", knead: "some", grip: w.littleOrNone }[stroke.glide ?? "any"]],
+				[w.howToFindIt, stroke.find],
+				[w.signToLookFor, stroke.sign],
+				[w.client, stroke.client],
+				[w.howItIsDone, stroke.cue],
 			]
 		: [];
 	return (
 		<Page
-			title="Strokes"
+			title={w.strokes}
 			action={
 				<span className="flex items-center gap-4">
-					<Link to="/library/zones">Zones and lymph routes</Link>
+					<Link to="/library/zones">{w.zonesAndLymphRoutes}</Link>
 					<a href="/api/library/file" download>
-						Library file
+						{w.libraryFile}
 					</a>
 				</span>
 			}
@@ -79,11 +80,11 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 								checked={homeOnly}
 								onChange={(e) => setHomeOnly(e.target.checked)}
 							/>{" "}
-							suitable for home care
+							{w.suitableForHomeCare}
 						</label>
 						<label className="flex min-h-11 items-center gap-2">
 							<input type="checkbox" className="size-5 accent-persimmon" checked={ownOnly} onChange={(e) => setOwnOnly(e.target.checked)} />{" "}
-							Studio strokes ({library.own.length})
+							{w.studioStrokesCount({ count: library.own.length })}
 						</label>
 						<span className="num ml-auto self-center text-soft">{shownList.length}</span>
 					</div>
@@ -99,8 +100,11 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 								>
 									<span className="block leading-tight">{s.name}</span>
 									<span className="block truncate text-xs text-soft">
-										{s.intent}, pressure {s.pressure}
-										{library.own.includes(s.key) ? ", studio stroke" : ""}
+										{w.intentPressurePressureKey({
+											intent: s.intent,
+											pressure: s.pressure,
+											key: library.own.includes(s.key) ? w.studioStroke : "",
+										})}
 									</span>
 								</button>
 							</li>
@@ -109,11 +113,11 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 				</div>
 				<div className="min-h-0">{stroke && <Moving key={stroke.key} stroke={stroke} library={library} />}</div>
 				{stroke && (
-					<section aria-label="Stroke" className="min-h-0 overflow-y-auto">
+					<section aria-label={w.stroke} className="min-h-0 overflow-y-auto">
 						<h2 className="m-0 text-2xl leading-tight">{stroke.name}</h2>
 						<p className="mt-1 mb-2 flex gap-2">
-							{stroke.homeSafe && <Badge tone="go">suitable for home care</Badge>}
-							{library.own.includes(stroke.key) && <Badge tone="plain">studio stroke</Badge>}
+							{stroke.homeSafe && <Badge tone="go">{w.suitableForHomeCare}</Badge>}
+							{library.own.includes(stroke.key) && <Badge tone="plain">{w.studioStroke2}</Badge>}
 						</p>
 						{stroke.caution && <p className="mt-0 font-semibold text-persimmon-deep">{stroke.caution}</p>}
 						<dl className="m-0 grid grid-cols-[72px_minmax(0,1fr)] gap-x-2 gap-y-1 text-sm">
@@ -128,10 +132,10 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 						</dl>
 						{treats && (
 							<div className="mt-4 flex flex-wrap gap-2">
-								<Button onClick={() => setEditing(stroke)}>{library.own.includes(stroke.key) ? "Edit" : "Copy and edit"}</Button>
+								<Button onClick={() => setEditing(stroke)}>{library.own.includes(stroke.key) ? w.edit : w.copyAndEdit}</Button>
 								{library.own.includes(stroke.key) && (
 									<Button variant="quiet" onClick={() => drop.mutate(stroke.key)}>
-										Remove
+										{w.remove}
 									</Button>
 								)}
 							</div>
@@ -196,7 +200,7 @@ function Moving({ stroke, library }: { stroke: Schemas["Stroke"]; library: Schem
 			toolKind={library.tools.find((t) => t.key === step?.tool?.key)?.kind}
 			visit={e.data?.visits[0]}
 			at={at}
-			label={`${stroke.name} on the face`}
+			label={w.strokeOnTheFace({ stroke: stroke.name })}
 		/>
 	);
 }

@@ -4,7 +4,8 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, protocolQuery } from "../api/queries";
 import { clock } from "../kit/format";
 import { Loading, Page } from "../kit/kit";
-import { changeText, doseText } from "../words/en";
+import * as w from "../words/catalogue/protocols";
+import { changeText, doseText } from "../words/sentences";
 
 /** Every variant of a protocol in one table, step by step: what the base does, and what each skin changes. */
 export function VariantsPage() {
@@ -18,33 +19,35 @@ export function VariantsPage() {
 		enabled: Boolean(protocol) && !opened.isFetching,
 	});
 	if (!opened.data || opened.isFetching || !library.data || !variants.data)
-		return <Loading of="the variants" error={opened.error ?? library.error ?? variants.error} retry={() => variants.refetch()} />;
+		return <Loading of={w.theVariants} error={opened.error ?? library.error ?? variants.error} retry={() => variants.refetch()} />;
 	const base = opened.data.evaluation;
 	const names = { zone: (k: string) => library.data.zones.find((z) => z.key === k)?.name ?? k };
 	return (
 		<Page
-			title={`${opened.data.protocol.name}: variants`}
+			title={w.variantsOf({ protocol: opened.data.protocol.name })}
 			action={
 				<Link to="/protocols/$id" params={{ id }}>
-					Back to protocol
+					{w.backToProtocol}
 				</Link>
 			}
 		>
-			<p className="mt-0">A change to the protocol applies to every variant. A variant stores only its rules.</p>
+			<p className="mt-0">{w.changeProtocolAppliesEveryVariantVariant}</p>
 			{/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard */}
-			<section aria-label="Variants, step by step" tabIndex={0} className="overflow-x-auto">
+			<section aria-label={w.variantsStepByStep} tabIndex={0} className="overflow-x-auto">
 				<table className="w-full border-collapse text-sm">
-					<caption className="sr-only">What each variant changes, step by step</caption>
+					<caption className="sr-only">{w.whatEachVariantChangesStepBy}</caption>
 					<thead>
 						<tr className="border-b-2 border-ink text-left align-bottom">
 							<th scope="col" className="sticky left-0 min-w-56 bg-paper p-2 font-serif text-base">
-								Base, {clock(base.seconds)}
+								{w.baseSeconds({ seconds: clock(base.seconds) })}
 							</th>
 							{variants.data.map((v) => (
 								<th key={v.variant.key} scope="col" className="min-w-40 p-2 font-serif text-base">
 									{v.variant.name}
 									<span className="num block text-xs font-normal text-soft">
-										{v.refused ? "too little is left" : `${clock(v.evaluation.seconds)}, ${v.comparison.steps.length} steps changed`}
+										{v.refused
+											? w.tooLittleIsLeft
+											: w.secondsCountStepsChanged({ seconds: clock(v.evaluation.seconds), count: v.comparison.steps.length })}
 									</span>
 								</th>
 							))}
@@ -56,7 +59,7 @@ export function VariantsPage() {
 								<th scope="row" className="sticky left-0 bg-paper p-2 text-left font-normal">
 									{s.name}
 									<span className="num block text-xs text-soft">
-										{doseText(s.dose)}, pressure {s.pressure}
+										{w.dosePressurePressure({ dose: doseText(s.dose), pressure: s.pressure })}
 									</span>
 								</th>
 								{variants.data.map((v) => (

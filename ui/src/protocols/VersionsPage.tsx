@@ -7,7 +7,8 @@ import { TravelChart } from "../chart/TravelChart";
 import { Choice } from "../kit/fields";
 import { clock, dayWords } from "../kit/format";
 import { Loading, Page } from "../kit/kit";
-import { fieldWords, stepChangeText } from "../words/en";
+import * as w from "../words/catalogue/protocols";
+import { fieldWords, stepChangeText } from "../words/sentences";
 
 /** Two versions of a protocol, in words and on the travel chart. */
 export function VersionsPage() {
@@ -26,39 +27,42 @@ export function VersionsPage() {
 		enabled: Boolean(versions.data && newest > 0),
 	});
 	if (!opened.data || opened.isFetching || !library.data || !versions.data)
-		return <Loading of="the versions" error={opened.error ?? library.error ?? versions.error} retry={() => versions.refetch()} />;
+		return <Loading of={w.theVersions} error={opened.error ?? library.error ?? versions.error} retry={() => versions.refetch()} />;
 	const options = {
-		...(drafted ? { "0": "your draft" } : {}),
+		...(drafted ? { "0": w.yourDraft } : {}),
 		...Object.fromEntries(
-			versions.data.map((v) => [`${v.number}`, `version ${v.number}, ${dayWords(v.publishedAt.slice(0, 10))}${v.by ? `, ${v.by}` : ""}`]),
+			versions.data.map((v) => [
+				`${v.number}`,
+				w.versionNumberPublishedAtBy({ number: v.number, publishedAt: dayWords(v.publishedAt.slice(0, 10)), by: v.by ? `, ${v.by}` : "" }),
+			]),
 		),
 	};
 	const c = compared.data?.comparison;
 	const stroke = (k: string) => library.data.strokes.find((s) => s.key === k)?.name ?? k;
 	return (
 		<Page
-			title={`${opened.data.protocol.name}: versions`}
+			title={w.versionsOf({ protocol: opened.data.protocol.name })}
 			action={
 				<Link to="/protocols/$id" params={{ id }}>
-					Back to protocol
+					{w.backToProtocol}
 				</Link>
 			}
 		>
 			{newest === 0 ? (
-				<p className="text-lg">Publish a version first; then you can compare.</p>
+				<p className="text-lg">{w.publishVersionFirstThenYouCan}</p>
 			) : (
 				<>
 					<div className="mb-4 grid max-w-2xl grid-cols-2 gap-4">
-						<Choice label="From" value={`${was}`} options={options} onChange={(v) => setPicked({ was: Number(v), now })} />
-						<Choice label="To" value={`${now}`} options={options} onChange={(v) => setPicked({ was, now: Number(v) })} />
+						<Choice label={w.from} value={`${was}`} options={options} onChange={(v) => setPicked({ was: Number(v), now })} />
+						<Choice label={w.to} value={`${now}`} options={options} onChange={(v) => setPicked({ was, now: Number(v) })} />
 					</div>
 					{c && (
-						<section aria-label="Differences" className="mb-4 max-w-3xl">
-							{c.steps.length + c.fields.length === 0 && <p className="m-0 text-lg">No differences.</p>}
+						<section aria-label={w.differences} className="mb-4 max-w-3xl">
+							{c.steps.length + c.fields.length === 0 && <p className="m-0 text-lg">{w.noDifferences}</p>}
 							<ul className="m-0 list-none p-0">
 								{c.fields.map((f) => (
 									<li key={f} className="border-b border-rule py-1.5">
-										Changed: {fieldWords[f] ?? f}
+										{w.changedFieldWords({ fieldWords: fieldWords[f] ?? f })}
 									</li>
 								))}
 								{c.steps.map((s) => (

@@ -6,10 +6,11 @@ import type { View } from "../face/FaceArt";
 import { FaceMap } from "../face/FaceMap";
 import { Choice } from "../kit/fields";
 import { Loading, Page } from "../kit/kit";
+import * as w from "../words/catalogue/protocols";
 import { pressureWords } from "../words/client";
-import { nodeWords } from "../words/en";
+import { nodeWords } from "../words/sentences";
 
-const views: Record<View, string> = { front: "front", left: "left", right: "right", back: "back", mouth: "inside the mouth" };
+const views: Record<View, string> = { front: "front", left: "left", right: "right", back: "back", mouth: w.insideTheMouth };
 
 /** The zones of the body: what lies there, how much pressure it bears, and where its lymph goes. */
 export function ZonesPage() {
@@ -17,7 +18,7 @@ export function ZonesPage() {
 	const [key, setKey] = useState("cheekbone");
 	const [view, setView] = useState<View>("front");
 	const picked = useMemo(() => [key], [key]);
-	if (!library.data) return <Loading of="the zones" error={library.error} retry={() => library.refetch()} />;
+	if (!library.data) return <Loading of={w.theZones} error={library.error} retry={() => library.refetch()} />;
 	const { zones, routes, strokes } = library.data;
 	const z = zones.find((x) => x.key === key);
 	const name = (k: string) => zones.find((x) => x.key === k)?.name ?? k;
@@ -25,10 +26,10 @@ export function ZonesPage() {
 	const from = routes.filter((r) => r.to === key && !r.practice);
 	const used = strokes.filter((s) => (s.path ?? []).includes(key));
 	return (
-		<Page title="Zones" action={<Link to="/library">Strokes</Link>}>
+		<Page title={w.zones} action={<Link to="/library">{w.strokes}</Link>}>
 			<div className="grid gap-5 lg:grid-cols-[230px_minmax(0,1fr)_330px]" style={{ height: "calc(100vh - 260px)", minHeight: 520 }}>
 				<div className="flex min-h-0 flex-col gap-2">
-					<Choice label="Seen from" value={view} options={views} onChange={setView} />
+					<Choice label={w.seenFrom} value={view} options={views} onChange={setView} />
 					<ul className="m-0 min-h-0 flex-1 list-none overflow-y-auto border-t border-rule p-0">
 						{zones.map((x) => (
 							<li key={x.key}>
@@ -46,28 +47,28 @@ export function ZonesPage() {
 					</ul>
 				</div>
 				<div className="min-h-0">
-					<FaceMap zones={zones} view={view} routes={routes} picked={picked} onPick={(k) => setKey(k)} label="Zones and lymph routes" />
+					<FaceMap zones={zones} view={view} routes={routes} picked={picked} onPick={(k) => setKey(k)} label={w.zonesAndLymphRoutes} />
 				</div>
 				{z && (
-					<section aria-label="Zone" className="min-h-0 overflow-y-auto">
+					<section aria-label={w.zone} className="min-h-0 overflow-y-auto">
 						<h2 className="m-0 text-2xl">{z.name}</h2>
 						<p className="mt-1 mb-2 text-sm text-soft">
-							{z.paired && z.midline ? "midline and both sides" : z.paired ? "left and right" : "midline"}, {z.region}
+							{z.paired && z.midline ? w.midlineAndBothSides : z.paired ? w.leftAndRight : w.midline}, {z.region}
 						</p>
 						{z.note && <p className="mt-0">{z.note[0]!.toUpperCase() + z.note.slice(1)}.</p>}
 						<p className="m-0">
-							<span className="num font-serif text-3xl font-semibold">{z.ceiling}</span> {pressureWords[z.ceiling]} at most for sliding or
-							kneading
-							{z.absolute ? ", whatever the reason" : ""}.
+							<span className="num font-serif text-3xl font-semibold">{z.ceiling}</span>{" "}
+							{w.pressureWordsAtMostForSlidingOr({
+								pressureWords: pressureWords[z.ceiling],
+								absolute: z.absolute ? w.whateverTheReason : "",
+							})}
 						</p>
-						{z.stillCeiling > z.ceiling && <p className="m-0">{z.stillCeiling} for a still press or an anchored stretch.</p>}
-						{z.delicate && <p className="m-0 font-semibold text-persimmon-deep">Delicate: dragging harms.</p>}
-						{z.node && <p className="mt-2 mb-0">Nodes here: {nodeWords[z.node]}.</p>}
-						<h3 className="mt-4 mb-1 text-lg">Its lymph goes to</h3>
+						{z.stillCeiling > z.ceiling && <p className="m-0">{w.stillCeilingForStillPressOrAnchored({ stillCeiling: z.stillCeiling })}</p>}
+						{z.delicate && <p className="m-0 font-semibold text-persimmon-deep">{w.delicateDraggingHarms}</p>}
+						{z.node && <p className="mt-2 mb-0">{w.nodesHereNodeWords({ nodeWords: nodeWords[z.node] })}</p>}
+						<h3 className="mt-4 mb-1 text-lg">{w.itsLymphGoesTo}</h3>
 						{to.length === 0 && (
-							<p className="m-0">
-								{z.node === "terminus" || z.node === "axillary" ? "The route ends here." : "Not worked, and no route leads here."}
-							</p>
+							<p className="m-0">{z.node === "terminus" || z.node === "axillary" ? w.theRouteEndsHere : w.notWorkedNoRouteLeadsHere}</p>
 						)}
 						<ul className="m-0 list-none p-0">
 							{to.map((r) => (
@@ -75,22 +76,19 @@ export function ZonesPage() {
 									<button type="button" className="min-h-9 underline underline-offset-4" onClick={() => setKey(r.to)}>
 										{name(r.to)}
 									</button>
-									{r.practice && <span className="text-sm text-soft"> as massage follows it</span>}
+									{r.practice && <span className="text-sm text-soft"> {w.asMassageFollowsIt}</span>}
 								</li>
 							))}
 						</ul>
 						{from.length > 0 && (
 							<>
-								<h3 className="mt-3 mb-1 text-lg">It gathers from</h3>
+								<h3 className="mt-3 mb-1 text-lg">{w.itGathersFrom}</h3>
 								<p className="m-0 text-sm">{from.map((r) => name(r.from)).join(", ")}</p>
 							</>
 						)}
-						<h3 className="mt-3 mb-1 text-lg">Worked by {used.length} strokes</h3>
+						<h3 className="mt-3 mb-1 text-lg">{w.workedByCountStrokes({ count: used.length })}</h3>
 						<p className="m-0 text-sm">{used.map((s) => s.name).join(", ")}</p>
-						<p className="mt-3 text-xs text-soft">
-							Pressure limits: common practice. Routes: standard anatomy, from memory of Gray’s Anatomy; dashed routes are the ones massage
-							follows.
-						</p>
+						<p className="mt-3 text-xs text-soft">{w.pressureLimitsCommonPracticeRoutesStandard}</p>
 					</section>
 				)}
 			</div>

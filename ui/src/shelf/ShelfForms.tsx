@@ -5,19 +5,20 @@ import { libraryQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { Chips, Choice, NumberField, TextField } from "../kit/fields";
 import { Button, ErrorMessage } from "../kit/kit";
-import { skinWords, toolKindWords } from "../words/en";
+import * as w from "../words/catalogue/shelf";
+import { skinWords, toolKindWords } from "../words/sentences";
 
 const forms = {
 	oil: "oil",
-	balm: "balm or wax",
-	"moisturising-serum": "moisturising serum",
-	"massage-cream": "massage cream",
-	"cleansing-milk": "cleansing milk",
-	"day-cream": "day cream",
-	"watery-serum": "watery serum or gel",
+	balm: w.balmOrWax,
+	"moisturising-serum": w.moisturisingSerum,
+	"massage-cream": w.massageCream,
+	"cleansing-milk": w.cleansingMilk,
+	"day-cream": w.dayCream,
+	"watery-serum": w.waterySerumOrGel,
 	mist: "mist",
 	mask: "mask",
-	"sun-cream": "sun cream",
+	"sun-cream": w.sunCream,
 };
 
 const list = (s: string | undefined) =>
@@ -43,30 +44,22 @@ function MadeOf({ value: m, onChange }: { value: MadeText; onChange: (m: MadeTex
 	return (
 		<>
 			<TextField
-				label="Ingredients as on the pack, separated by commas"
+				label={w.ingredientsAsOnPackSeparatedBy}
 				value={m.ingredients}
 				most={6000}
 				lines
 				onChange={(v) => onChange({ ...m, ingredients: v ?? "" })}
 			/>
-			<p className="m-0 text-sm text-soft">
-				Copy the ingredient list from the pack. We check allergies against every name of each ingredient. Add below what the list does not
-				show.
-			</p>
+			<p className="m-0 text-sm text-soft">{w.copyIngredientListFromPackWe}</p>
 			<Chips
-				label="Contains"
+				label={w.contains}
 				options={(library.data?.tags ?? []).map((t) => [t.tag, t.name] as const)}
 				chosen={m.tags}
 				onChange={(tags) => onChange({ ...m, tags })}
 			/>
-			<TextField
-				label="Other groups, separated by commas"
-				value={m.others}
-				most={300}
-				onChange={(v) => onChange({ ...m, others: v ?? "" })}
-			/>
+			<TextField label={w.otherGroupsSeparatedByCommas} value={m.others} most={300} onChange={(v) => onChange({ ...m, others: v ?? "" })} />
 			<Chips
-				label="Not suitable for"
+				label={w.notSuitableFor}
 				options={skinWords.map((w) => [w, w.replace("-", " ")] as const)}
 				chosen={m.unsuited}
 				onChange={(unsuited) => onChange({ ...m, unsuited })}
@@ -126,7 +119,7 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 		},
 	});
 	return (
-		<Dialog open onClose={onDone} title="Add product">
+		<Dialog open onClose={onDone} title={w.addProduct}>
 			<form
 				className="grid gap-3"
 				onSubmit={(e: FormEvent) => {
@@ -134,29 +127,27 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 					send.mutate();
 				}}
 			>
-				<TextField label="Name" value={p.name} most={120} onChange={(v) => setP({ ...p, name: v ?? "" })} />
+				<TextField label={w.name} value={p.name} most={120} onChange={(v) => setP({ ...p, name: v ?? "" })} />
 				<div className="grid grid-cols-3 gap-3">
-					<Choice label="Form" value={p.form} options={forms} onChange={(v) => setP({ ...p, form: v })} />
-					<Choice label="Unit" value={p.unit} options={{ mL: "mL", g: "g" }} onChange={(v) => setP({ ...p, unit: v })} />
-					{num("packSize", "Pack")}
-					{num("fullDose", "Amount for face, neck and décolleté, mL")}
-					{num("rangeMin", "Usual amount from, mL")}
-					{num("rangeMax", "to, mL")}
-					{num("dropsPerMl", "Drops per mL", "no dropper")}
-					{num("mlPerPress", "mL per pump", "no pump")}
-					{num("density", "g per mL")}
-					<TextField label={`Price, ${currency}`} value={p.price} most={12} onChange={(v) => setP({ ...p, price: v ?? "" })} />
-					{num("reorderAt", "Re-order at")}
+					<Choice label={w.form} value={p.form} options={forms} onChange={(v) => setP({ ...p, form: v })} />
+					<Choice label={w.unit} value={p.unit} options={{ mL: "mL", g: "g" }} onChange={(v) => setP({ ...p, unit: v })} />
+					{num("packSize", w.pack)}
+					{num("fullDose", w.amountForFaceNeckDeCollete)}
+					{num("rangeMin", w.usualAmountFromML)}
+					{num("rangeMax", w.toML)}
+					{num("dropsPerMl", w.dropsPerML, w.noDropper)}
+					{num("mlPerPress", w.mLPerPump, w.noPump)}
+					{num("density", w.gPerML)}
+					<TextField label={w.priceCurrency({ currency })} value={p.price} most={12} onChange={(v) => setP({ ...p, price: v ?? "" })} />
+					{num("reorderAt", w.reOrderAt)}
 				</div>
-				<p className="m-0 text-sm text-soft">
-					Weigh 20 drops, or 5 pumps, to find these measures. The amount is for face, neck and décolleté.
-				</p>
+				<p className="m-0 text-sm text-soft">{w.weigh20DropsOr5Pumps}</p>
 				<MadeOf value={of} onChange={setOf} />
 				<ErrorMessage error={send.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={onDone}>Cancel</Button>
+					<Button onClick={onDone}>{w.cancel}</Button>
 					<Button variant="primary" type="submit" disabled={!p.name.trim() || send.isPending}>
-						Add product
+						{w.addProduct}
 					</Button>
 				</div>
 			</form>
@@ -182,7 +173,7 @@ export function EditContents({ product, known, onDone }: { product: Schemas["Pro
 		},
 	});
 	return (
-		<Dialog open onClose={onDone} title={`Ingredients of ${product.name}`}>
+		<Dialog open onClose={onDone} title={w.ingredientsOfProduct({ product: product.name })}>
 			<form
 				className="grid gap-3"
 				onSubmit={(e: FormEvent) => {
@@ -193,10 +184,9 @@ export function EditContents({ product, known, onDone }: { product: Schemas["Pro
 				<MadeOf value={of} onChange={setOf} />
 				<ErrorMessage error={send.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={onDone}>Cancel</Button>
+					<Button onClick={onDone}>{w.cancel}</Button>
 					<Button variant="primary" type="submit" disabled={send.isPending}>
-						{" "}
-						Save ingredients{" "}
+						{w.saveIngredients}
 					</Button>
 				</div>
 			</form>
@@ -228,7 +218,7 @@ export function AddTool({ onDone }: { onDone: () => void }) {
 		</label>
 	);
 	return (
-		<Dialog open onClose={onDone} title="Add tool">
+		<Dialog open onClose={onDone} title={w.addTool}>
 			<form
 				className="grid gap-3"
 				onSubmit={(e: FormEvent) => {
@@ -236,29 +226,29 @@ export function AddTool({ onDone }: { onDone: () => void }) {
 					send.mutate();
 				}}
 			>
-				<TextField label="Name" value={t.name} most={120} onChange={(v) => setT({ ...t, name: v ?? "" })} />
+				<TextField label={w.name} value={t.name} most={120} onChange={(v) => setT({ ...t, name: v ?? "" })} />
 				<div className="grid grid-cols-3 gap-3">
-					<Choice label="Kind" value={t.kind} options={toolKindWords} onChange={(v) => setT({ ...t, kind: v as "stone" })} />
-					<NumberField label="Pieces" value={t.pieces} most={100} required onChange={(v) => setT({ ...t, pieces: v ?? 0 })} />
+					<Choice label={w.kind} value={t.kind} options={toolKindWords} onChange={(v) => setT({ ...t, kind: v as "stone" })} />
+					<NumberField label={w.pieces} value={t.pieces} most={100} required onChange={(v) => setT({ ...t, pieces: v ?? 0 })} />
 					<NumberField
-						label="Ready again after, min"
+						label={w.readyAgainAfterMin}
 						value={t.readyAfter}
 						most={1440}
 						required
 						onChange={(v) => setT({ ...t, readyAfter: v ?? 0 })}
 					/>
 				</div>
-				<TextField label="Edges and sides, separated by commas" value={parts} most={300} onChange={setParts} />
-				<TextField label="How it is cleaned" value={t.care} most={300} onChange={(v) => setT({ ...t, care: v ?? "" })} />
+				<TextField label={w.edgesAndSidesSeparatedByCommas} value={parts} most={300} onChange={setParts} />
+				<TextField label={w.howItIsCleaned} value={t.care} most={300} onChange={(v) => setT({ ...t, care: v ?? "" })} />
 				<div className="flex gap-6">
-					{tick("fragile", "Fragile: lay on a towel")}
-					{tick("porous", "Single-use")}
+					{tick("fragile", w.fragileLayOnATowel)}
+					{tick("porous", w.singleUse)}
 				</div>
 				<ErrorMessage error={send.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={onDone}>Cancel</Button>
+					<Button onClick={onDone}>{w.cancel}</Button>
 					<Button variant="primary" type="submit" disabled={!t.name.trim() || send.isPending}>
-						Add tool
+						{w.addTool}
 					</Button>
 				</div>
 			</form>

@@ -5,6 +5,7 @@ import { libraryQuery, shelfQuery } from "../api/queries";
 import { dayWords, money } from "../kit/format";
 import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/shelf";
 import { AddProduct, AddTool, EditContents } from "./ShelfForms";
 
 type Line = Schemas["ShelfLineView"];
@@ -19,15 +20,15 @@ export function ShelfPage() {
 	const [doing, setDoing] = useState<Doing | null>(null);
 	const [made, setMade] = useState<Schemas["ProductView"] | null>(null);
 	const [adding, setAdding] = useState<"product" | "tool" | null>(null);
-	if (!shelf.data) return <Loading of="the shelf" error={shelf.error} retry={() => shelf.refetch()} />;
+	if (!shelf.data) return <Loading of={w.theShelf} error={shelf.error} retry={() => shelf.refetch()} />;
 	return (
 		<Page
-			title="Shelf"
+			title={w.shelf}
 			action={
 				treats && (
 					<span className="flex gap-3">
-						<Button onClick={() => setAdding("tool")}>Add tool</Button>
-						<Button onClick={() => setAdding("product")}>Add product</Button>
+						<Button onClick={() => setAdding("tool")}>{w.addTool}</Button>
+						<Button onClick={() => setAdding("product")}>{w.addProduct}</Button>
 					</span>
 				)
 			}
@@ -35,9 +36,7 @@ export function ShelfPage() {
 			{adding === "product" && <AddProduct currency={currency ?? "EUR"} onDone={() => setAdding(null)} />}
 			{made && library.data && <EditContents product={made} known={library.data.tags} onDone={() => setMade(null)} />}
 			{adding === "tool" && <AddTool onDone={() => setAdding(null)} />}
-			{shelf.data.length === 0 && (
-				<p className="text-lg">The shelf is empty. Add the first product: its name, form and usual amount are enough to begin.</p>
-			)}
+			{shelf.data.length === 0 && <p className="text-lg">{w.shelfEmptyAddFirstProductIts}</p>}
 			<div className={doing ? "grid gap-8 lg:grid-cols-[minmax(0,1fr)_340px]" : ""}>
 				<ul className="m-0 list-none p-0">
 					{shelf.data.map((l) => {
@@ -47,7 +46,7 @@ export function ShelfPage() {
 								key={l.product.id}
 								className="grid grid-cols-[28px_minmax(0,1.1fr)_150px_minmax(0,1.6fr)_auto] gap-5 border-b border-rule py-3"
 							>
-								<svg viewBox="0 0 24 52" width={24} height={52} role="img" aria-label={`${Math.round(part * 100)} % of a pack`}>
+								<svg viewBox="0 0 24 52" width={24} height={52} role="img" aria-label={w.partOfAPack({ part: Math.round(part * 100) })}>
 									<path
 										d="M8 1H16V9C20 11 22 14 22 18V47C22 50 20 51 18 51H6C4 51 2 50 2 47V18C2 14 4 11 8 9Z"
 										fill="#fbf6ec"
@@ -64,7 +63,7 @@ export function ShelfPage() {
 											...l.product.carries.filter((t) => tagName[t]).map((t) => tagName[t]?.toLowerCase()),
 										].join(", ")}
 									</p>
-									{l.order && <Badge tone="not-here">reorder</Badge>}
+									{l.order && <Badge tone="not-here">{w.reorder}</Badge>}
 									<p className="m-0 text-sm">
 										<span className="line-clamp-2">{l.product.ingredients.join(", ")}</span>
 										{treats && (
@@ -72,9 +71,9 @@ export function ShelfPage() {
 												type="button"
 												className="min-h-8 underline underline-offset-4"
 												onClick={() => setMade(l.product)}
-												aria-label={`Ingredients of ${l.product.name}`}
+												aria-label={w.ingredientsOfName({ name: l.product.name })}
 											>
-												{l.product.ingredients.length > 0 ? "Ingredients" : "Add ingredients"}
+												{l.product.ingredients.length > 0 ? w.ingredients : w.addIngredients}
 											</button>
 										)}
 									</p>
@@ -83,10 +82,12 @@ export function ShelfPage() {
 									<p className="m-0 font-serif text-2xl leading-tight font-semibold">
 										{Number(l.left)} {l.product.unit}
 									</p>
-									<p className="m-0 text-sm">{l.treatments >= 0 ? `${l.treatments} treatments left` : "not in any protocol"}</p>
+									<p className="m-0 text-sm">
+										{l.treatments >= 0 ? w.treatmentsTreatmentsLeft({ treatments: l.treatments }) : w.notInAnyProtocol}
+									</p>
 									{Number(l.blocked) > 0 && (
 										<p className="m-0 text-sm text-persimmon-deep">
-											{Number(l.blocked)} {l.product.unit} past its day
+											{w.blockedUnitPastItsDay({ blocked: Number(l.blocked), unit: l.product.unit })}
 										</p>
 									)}
 								</div>
@@ -99,28 +100,37 @@ export function ShelfPage() {
 												className={`flex items-center justify-between gap-2 border-b border-dotted border-rule ${lot.usable ? "" : "text-persimmon-deep"}`}
 											>
 												<span>
-													<span className="font-semibold">{lot.number}</span> {Number(lot.left)} {l.product.unit}, use by{" "}
-													{dayWords(lot.goodUntil)}, {money(String(Number(lot.unitCost) * 100), currency ?? "EUR")} per 100 {l.product.unit}
-													{lot.opened ? ", open" : ""}
-													{lot.usable ? "" : ", blocked"}
+													<span className="font-semibold">{lot.number}</span>{" "}
+													{w.leftUnitUseByGoodUntilUnitCost({
+														left: Number(lot.left),
+														unit: l.product.unit,
+														goodUntil: dayWords(lot.goodUntil),
+														unitCost: money(String(Number(lot.unitCost) * 100), currency ?? "EUR"),
+														opened: lot.opened ? w.opened : "",
+														usable: lot.usable ? "" : w.blocked,
+													})}
 												</span>
 												{treats && (
 													<button
 														type="button"
 														className="min-h-8 px-2 underline underline-offset-4"
 														onClick={() => setDoing({ line: l, lot })}
-														aria-label={`Correct lot ${lot.number}`}
+														aria-label={w.correctLotNumber({ number: lot.number })}
 													>
-														Correct
+														{w.correct}
 													</button>
 												)}
 											</li>
 										))}
-									{l.lots.every((lot) => Number(lot.left) === 0) && <li>none in stock</li>}
+									{l.lots.every((lot) => Number(lot.left) === 0) && <li>{w.noneInStock}</li>}
 								</ul>
 								{treats && (
-									<Button className="self-center" onClick={() => setDoing({ line: l })} aria-label={`Receive a lot of ${l.product.name}`}>
-										Receive delivery
+									<Button
+										className="self-center"
+										onClick={() => setDoing({ line: l })}
+										aria-label={w.receiveALotOfName({ name: l.product.name })}
+									>
+										{w.receiveDelivery}
 									</Button>
 								)}
 							</li>
@@ -176,19 +186,19 @@ function Receive({ line, onDone }: { line: Line; onDone: () => void }) {
 				send.mutate();
 			}}
 		>
-			<h2 className="m-0 text-xl">Receive {line.product.name}</h2>
-			{text("number", "Lot number", { maxLength: 60 })}
-			{text("expiry", "Use by", { type: "date" })}
-			{text("monthsOpen", "Months after opening", { inputMode: "numeric" })}
-			{text("amount", `Amount in ${line.product.unit}`, { inputMode: "decimal" })}
-			{text("cost", "Total cost of this lot", { inputMode: "decimal" })}
+			<h2 className="m-0 text-xl">{w.receiveName({ name: line.product.name })}</h2>
+			{text("number", w.lotNumber, { maxLength: 60 })}
+			{text("expiry", w.useBy, { type: "date" })}
+			{text("monthsOpen", w.monthsAfterOpening, { inputMode: "numeric" })}
+			{text("amount", w.amountInUnit({ unit: line.product.unit }), { inputMode: "decimal" })}
+			{text("cost", w.totalCostOfThisLot, { inputMode: "decimal" })}
 			<ErrorMessage error={send.error} />
 			<div className="flex gap-3">
 				<Button variant="primary" type="submit" disabled={send.isPending}>
-					Add to stock
+					{w.addToStock}
 				</Button>
 				<Button variant="quiet" onClick={onDone}>
-					Cancel
+					{w.cancel}
 				</Button>
 			</div>
 		</form>
@@ -196,13 +206,13 @@ function Receive({ line, onDone }: { line: Line; onDone: () => void }) {
 }
 
 const reasons = {
-	waste: { kind: "waste", sign: "-", says: "Wasted or spilled" },
-	dispose: { kind: "dispose", sign: "-", says: "Discarded" },
-	tester: { kind: "tester", sign: "-", says: "Used as a tester" },
-	retail: { kind: "retail", sign: "-", says: "Sold" },
-	less: { kind: "stocktake", sign: "-", says: "Stocktake: less than recorded" },
-	more: { kind: "stocktake", sign: "", says: "Stocktake: more than recorded" },
-	return: { kind: "return", sign: "", says: "Returned by a client" },
+	waste: { kind: "waste", sign: "-", says: w.wastedOrSpilled },
+	dispose: { kind: "dispose", sign: "-", says: w.discarded },
+	tester: { kind: "tester", sign: "-", says: w.usedAsATester },
+	retail: { kind: "retail", sign: "-", says: w.sold },
+	less: { kind: "stocktake", sign: "-", says: w.stocktakeLessThanRecorded },
+	more: { kind: "stocktake", sign: "", says: w.stocktakeMoreThanRecorded },
+	return: { kind: "return", sign: "", says: w.returnedByAClient },
 } as const;
 
 function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; onDone: () => void }) {
@@ -231,11 +241,9 @@ function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; o
 				send.mutate();
 			}}
 		>
-			<h2 className="m-0 text-xl">
-				{line.product.name}, lot {lot.number}
-			</h2>
-			<p className="m-0 text-sm text-soft">This adds a stock correction. Earlier entries stay as they are.</p>
-			<Field label="Why">
+			<h2 className="m-0 text-xl">{w.nameLotNumber({ name: line.product.name, number: lot.number })}</h2>
+			<p className="m-0 text-sm text-soft">{w.thisAddsStockCorrectionEarlierEntries}</p>
+			<Field label={w.why}>
 				{(a) => (
 					<select {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value as typeof reason)}>
 						{Object.entries(reasons).map(([k, r]) => (
@@ -246,7 +254,10 @@ function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; o
 					</select>
 				)}
 			</Field>
-			<Field label={`Amount in ${line.product.unit}`} fault={send.error instanceof ProblemError ? send.error.at("/amount") : undefined}>
+			<Field
+				label={w.amountInUnit({ unit: line.product.unit })}
+				fault={send.error instanceof ProblemError ? send.error.at("/amount") : undefined}
+			>
 				{(a) => (
 					<input
 						{...a}
@@ -259,16 +270,16 @@ function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; o
 					/>
 				)}
 			</Field>
-			<Field label="Note">
+			<Field label={w.note}>
 				{(a) => <input {...a} className="field" maxLength={300} value={note} onChange={(e) => setNote(e.target.value)} />}
 			</Field>
 			<ErrorMessage error={send.error} />
 			<div className="flex gap-3">
 				<Button variant="primary" type="submit" disabled={send.isPending}>
-					Save correction
+					{w.saveCorrection}
 				</Button>
 				<Button variant="quiet" onClick={onDone}>
-					Cancel
+					{w.cancel}
 				</Button>
 			</div>
 		</form>

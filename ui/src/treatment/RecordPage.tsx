@@ -7,13 +7,14 @@ import { Dialog } from "../kit/Dialog";
 import { dayWords, money } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
-import { changeText } from "../words/en";
+import * as w from "../words/catalogue/treatment";
+import { changeText } from "../words/sentences";
 
 /** What was really done and used; finishing locks it and takes the products off the shelf. */
 export function RecordPage() {
 	const { id } = useParams({ from: "/shell/visits/$id/record" });
 	const record = useQuery(recordQuery(id));
-	if (!record.data) return <Loading of="the record" error={record.error} retry={() => record.refetch()} />;
+	if (!record.data) return <Loading of={w.theRecord} error={record.error} retry={() => record.refetch()} />;
 	return <Sheet key={`${id}-${record.data.finishedAt ?? "open"}`} id={id} start={record.data} />;
 }
 
@@ -77,40 +78,41 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 						to="/shelf"
 						className="inline-flex min-h-11 items-center rounded-sm border border-persimmon bg-persimmon px-4 font-semibold text-white no-underline"
 					>
-						Open shelf
+						{w.openShelf}
 					</Link>
 				) : (
 					<Button variant="primary" disabled={wrong.length > 0 || finish.isPending} onClick={() => setAsking(true)}>
 						{" "}
-						Sign and lock{" "}
+						{w.signAndLock}
 					</Button>
 				)
 			}
 		>
 			<p className="mt-0">
-				{view.visit.protocolName}, {view.visit.practitionerName}, started <span className="num">{at.time(view.startedAt)}</span>
+				{w.protocolNamePractitionerNameStarted({ protocolName: view.visit.protocolName, practitionerName: view.visit.practitionerName })}{" "}
+				<span className="num">{at.time(view.startedAt)}</span>
 				{view.finishedAt && (
 					<>
-						, finished <span className="num">{at.time(view.finishedAt)}</span>.{" "}
-						<span className="font-semibold">This record is locked.</span>
+						{w.finished} <span className="num">{at.time(view.finishedAt)}</span>.{" "}
+						<span className="font-semibold">{w.thisRecordIsLocked}</span>
 					</>
 				)}
-				{!locked && <span className="text-soft"> · {keep.isPending ? "Saving …" : keep.isError ? "Not saved yet" : "Saved"}</span>}
+				{!locked && <span className="text-soft"> · {keep.isPending ? w.saving : keep.isError ? w.notSavedYet : w.saved}</span>}
 			</p>
 			<ErrorMessage error={finish.error ?? keep.error} />
 			<div className="grid gap-10 lg:grid-cols-[minmax(0,1fr)_360px]">
-				<section aria-label="Products">
-					<h2 className="mt-0 mb-1 text-2xl">Products</h2>
-					{view.record.uses.length === 0 && <p>No products in this plan.</p>}
+				<section aria-label={w.products}>
+					<h2 className="mt-0 mb-1 text-2xl">{w.products}</h2>
+					{view.record.uses.length === 0 && <p>{w.noProductsInThisPlan}</p>}
 					{view.record.uses.length > 0 && (
 						<table className="w-full border-collapse text-left">
 							<thead>
 								<tr className="border-b border-ink text-sm text-soft">
-									<th className="py-1 font-semibold">Product</th>
-									<th className="text-right font-semibold">Planned</th>
-									<th className="pl-6 font-semibold">Used</th>
-									<th className="pl-6 font-semibold">Lot</th>
-									<th className="text-right font-semibold">Cost</th>
+									<th className="py-1 font-semibold">{w.product}</th>
+									<th className="text-right font-semibold">{w.planned}</th>
+									<th className="pl-6 font-semibold">{w.used}</th>
+									<th className="pl-6 font-semibold">{w.lot}</th>
+									<th className="text-right font-semibold">{w.cost}</th>
 								</tr>
 							</thead>
 							<tbody>
@@ -130,7 +132,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 													<input
 														className="field num w-24 text-right"
 														inputMode="decimal"
-														aria-label={`${u.name}, used`}
+														aria-label={w.amountUsedOf({ product: u.name })}
 														aria-invalid={!number.test((real[u.product] ?? "").trim())}
 														value={real[u.product] ?? ""}
 														onChange={(e) => setReal({ ...real, [u.product]: e.target.value })}
@@ -145,10 +147,10 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 												<span key={l.number} className="block">
 													{l.number}
 													{(u.lots ?? []).length > 1 ? `: ${l.amount} ${u.unit}` : ""}{" "}
-													<span className="text-soft">use by {dayWords(l.goodUntil)}</span>
+													<span className="text-soft">{w.useByGoodUntil({ goodUntil: dayWords(l.goodUntil) })}</span>
 												</span>
 											))}
-											{(u.lots ?? []).length === 0 && "none"}
+											{(u.lots ?? []).length === 0 && w.noLot}
 										</td>
 										<td className="num py-3 pl-4 text-right">
 											{(u.lots ?? []).map((l) => (
@@ -163,7 +165,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							<tfoot>
 								<tr>
 									<th colSpan={4} className="py-3 text-right font-semibold">
-										Products of this treatment
+										{w.productsOfThisTreatment}
 									</th>
 									<td className="num py-3 pl-4 text-right font-serif text-xl font-semibold" data-testid="cost">
 										{money(view.cost, view.currency)}
@@ -172,15 +174,15 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							</tfoot>
 						</table>
 					)}
-					{wrong.length > 0 && <p className="font-semibold text-persimmon-deep">Enter the amount used as a number, for example 3.5.</p>}
-					<h2 className="mb-1 text-2xl">Treatment notes</h2>
+					{wrong.length > 0 && <p className="font-semibold text-persimmon-deep">{w.enterAmountUsedAsNumberFor}</p>}
+					<h2 className="mb-1 text-2xl">{w.treatmentNotes}</h2>
 					{locked ? (
-						<p className="whitespace-pre-wrap">{view.record.note || "No treatment notes."}</p>
+						<p className="whitespace-pre-wrap">{view.record.note || w.noTreatmentNotes}</p>
 					) : (
 						<textarea
 							className="field min-h-36"
-							aria-label="Treatment notes"
-							placeholder="What you did differently, how client and skin responded, aftercare given"
+							aria-label={w.treatmentNotes}
+							placeholder={w.whatYouDidDifferentlyHowClient}
 							maxLength={8000}
 							value={note}
 							onChange={(e) => setNote(e.target.value)}
@@ -188,8 +190,8 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					)}
 				</section>
 				<aside>
-					<h2 className="mt-0 mb-1 text-2xl">Adjustments made</h2>
-					{view.changes.length === 0 && <p className="m-0">None. The protocol was followed as published.</p>}
+					<h2 className="mt-0 mb-1 text-2xl">{w.adjustmentsMade}</h2>
+					{view.changes.length === 0 && <p className="m-0">{w.noneProtocolWasFollowedAsPublished}</p>}
 					<ul className="m-0 list-none p-0">
 						{view.changes.map((c) => (
 							<li key={`${c.step}${c.did}${c.zone ?? ""}${c.to ?? ""}`} className="border-b border-rule py-1.5">
@@ -200,7 +202,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					</ul>
 					{view.overrules.length > 0 && (
 						<>
-							<h2 className="mt-6 mb-1 text-2xl">Overrides</h2>
+							<h2 className="mt-6 mb-1 text-2xl">{w.overrides}</h2>
 							<ul className="m-0 list-none p-0">
 								{view.overrules.map((o) => (
 									<li key={o.rule} className="border-b border-rule py-1.5">
@@ -213,15 +215,15 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					)}
 				</aside>
 			</div>
-			<Dialog open={asking} onClose={() => setAsking(false)} title="Lock this record?">
-				<p>Products used are taken from stock. You can’t edit the record afterwards.</p>
+			<Dialog open={asking} onClose={() => setAsking(false)} title={w.lockThisRecord}>
+				<p>{w.productsUsedTakenFromStockYou}</p>
 				<div className="flex justify-end gap-3">
 					<Button autoFocus onClick={() => setAsking(false)}>
-						Not yet
+						{w.notYet}
 					</Button>
 					<Button variant="primary" disabled={finish.isPending} onClick={() => finish.mutate()}>
 						{" "}
-						Sign and lock{" "}
+						{w.signAndLock}
 					</Button>
 				</div>
 			</Dialog>

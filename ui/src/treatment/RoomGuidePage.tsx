@@ -7,8 +7,9 @@ import { FaceMap } from "../face/FaceMap";
 import { clock } from "../kit/format";
 import { Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/treatment";
 import { pressureWords } from "../words/client";
-import { changeText, doseText, setUpText, sideWords } from "../words/en";
+import { changeText, doseText, setUpText, sideWords } from "../words/sentences";
 import { useRoomGuide } from "./useRoomGuide";
 
 /** The guide in the treatment room: dark, large, by one knuckle or a pedal. */
@@ -19,13 +20,13 @@ export function RoomGuidePage() {
 	if (room.error instanceof ProblemError && room.error.problem.code === "not-started")
 		return (
 			<main className="p-8">
-				<p className="text-xl">This treatment has not been started.</p>
+				<p className="text-xl">{w.thisTreatmentHasNotBeenStarted}</p>
 				<Link to="/visits/$id" params={{ id }} className="font-semibold underline">
-					Do the pre-treatment check first
+					{w.doThePreTreatmentCheckFirst}
 				</Link>
 			</main>
 		);
-	if (!room.data || !library.data) return <Loading of="the room" error={room.error ?? library.error} retry={() => room.refetch()} />;
+	if (!room.data || !library.data) return <Loading of={w.theRoom} error={room.error ?? library.error} retry={() => room.refetch()} />;
 	return <Guide id={id} room={room.data} library={library.data} />;
 }
 
@@ -85,8 +86,8 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 			<main className="night min-h-screen bg-night px-8 py-6 text-amber">
 				<Head room={room} avoid={avoid} />
 				<div className="mt-6 grid gap-10 md:grid-cols-2">
-					<section aria-label="Set-up list">
-						<h2 className="m-0 text-3xl">Set-up list</h2>
+					<section aria-label={w.setUpList}>
+						<h2 className="m-0 text-3xl">{w.setUpList}</h2>
 						<ul className="m-0 mt-2 list-none p-0 text-xl">
 							{(room.evaluation.setUp ?? []).map(setUpText).map((item) => (
 								<li key={item}>
@@ -103,8 +104,8 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 							))}
 						</ul>
 					</section>
-					<section aria-label="For this client">
-						<h2 className="m-0 text-3xl">For this client</h2>
+					<section aria-label={w.forThisClient}>
+						<h2 className="m-0 text-3xl">{w.forThisClient}</h2>
 						<ul className="mt-2 text-xl">
 							{room.mind.map((m) => (
 								<li key={m}>{m}</li>
@@ -112,13 +113,13 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 							{room.changes.slice(0, 8).map((c) => (
 								<li key={`${c.step}${c.did}${c.zone ?? ""}`}>{changeText(c, { zone, step: (k) => k })}</li>
 							))}
-							{room.mind.length + room.changes.length === 0 && <li>No adjustments today.</li>}
+							{room.mind.length + room.changes.length === 0 && <li>{w.noAdjustmentsToday}</li>}
 						</ul>
 						<button type="button" className={`${big} mt-6 w-full bg-amber text-night`} onClick={r.toggle}>
-							Start ({Math.round(e.seconds / 60)} min hands-on)
+							{w.startSecondsMinHandsOn({ seconds: Math.round(e.seconds / 60) })}
 						</button>
 						<Link to="/" className="mt-4 inline-flex min-h-11 items-center text-lg underline underline-offset-4">
-							Back to today
+							{w.backToToday}
 						</Link>
 					</section>
 				</div>
@@ -138,25 +139,25 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 						avoid={room.avoid}
 						night
 						fromBehind={behind}
-						label={step ? `${step.name} on the face` : "The face"}
+						label={step ? w.stepOnTheFace({ step: step.name }) : w.theFace}
 					/>
 					<button
 						type="button"
 						className="absolute bottom-1 left-1 min-h-11 rounded-sm border border-amber-dim/50 bg-night px-3"
 						onClick={() => setBehind(!behind)}
 					>
-						{behind ? "From behind the head" : "From the front"}
+						{behind ? w.fromBehindTheHead : w.fromTheFront}
 					</button>
 				</div>
 				{r.ended ? (
-					<section className="flex flex-col justify-center" aria-label="End">
-						<h1 className="m-0 text-6xl">Massage finished</h1>
-						<p className="text-2xl">Help the client sit up slowly, offer water and give short aftercare advice.</p>
+					<section className="flex flex-col justify-center" aria-label={w.endTreatment}>
+						<h1 className="m-0 text-6xl">{w.massageFinished}</h1>
+						<p className="text-2xl">{w.helpClientSitUpSlowlyOffer}</p>
 						<button type="button" className={`${big} bg-amber text-night`} onClick={() => go({ to: "/visits/$id/record", params: { id } })}>
-							Record
+							{w.record}
 						</button>
 						<button type="button" className={`${big} mt-4`} onClick={r.back}>
-							Back
+							{w.back}
 						</button>
 					</section>
 				) : (
@@ -166,20 +167,20 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 			{!r.ended && (
 				<div className="mt-3 grid grid-cols-[1.2fr_1fr_1fr_1fr_auto] items-center gap-4">
 					<button type="button" className={`${big} ${r.running ? "" : "bg-amber text-night"}`} onClick={r.toggle} title="Space">
-						{r.running ? "Pause" : "Resume"}
+						{r.running ? w.pause : w.resume}
 					</button>
-					<button type="button" className={big} onClick={r.back} title="← or Page up">
-						Back
+					<button type="button" className={big} onClick={r.back} title={w.orPageUp}>
+						{w.back}
 					</button>
 					<button type="button" className={big} onClick={r.skip} title="S">
-						Skip
+						{w.skip}
 					</button>
-					<button type="button" className={`${big} ${r.waiting ? "bg-amber text-night" : ""}`} onClick={r.next} title="→ or Page down">
-						Next
+					<button type="button" className={`${big} ${r.waiting ? "bg-amber text-night" : ""}`} onClick={r.next} title={w.orPageDown}>
+						{w.next}
 					</button>
 					<p className="num m-0 min-w-44 text-right">
 						<span className="block font-serif text-6xl leading-none font-semibold">{clock(left)}</span>
-						<span className="text-lg">left{r.sent ? "" : " · saved on this tablet only"}</span>
+						<span className="text-lg">{w.leftSent({ sent: r.sent ? "" : w.savedOnThisTabletOnly })}</span>
 					</p>
 				</div>
 			)}
@@ -195,8 +196,11 @@ function Head({ room, avoid }: { room: Schemas["RoomGuideView"]; avoid: string[]
 			</p>
 			<p className="m-0 text-xl font-bold" role="note">
 				{avoid.length > 0
-					? `Avoid: ${avoid.slice(0, 8).join(", ")}${avoid.length > 8 ? ` and ${avoid.length - 8} more, hatched on the face` : ""}`
-					: "No zones to avoid today"}
+					? w.avoidAvoidCount({
+							avoid: avoid.slice(0, 8).join(", "),
+							count: avoid.length > 8 ? w.countMoreHatchedOnFace({ count: avoid.length - 8 }) : "",
+						})
+					: w.noZonesToAvoidToday}
 			</p>
 		</header>
 	);
@@ -222,7 +226,7 @@ function Now({
 	const rep = v.repSeconds > 0 ? Math.min(times, Math.floor(local / v.repSeconds) + 1) : 0;
 	const most = step.path.reduce((m, p) => Math.max(m, p.pressure), 0);
 	return (
-		<section aria-label="Now" className="flex min-h-0 flex-col justify-between">
+		<section aria-label={w.now} className="flex min-h-0 flex-col justify-between">
 			<div>
 				<h1 className="m-0 text-[2.9rem] leading-[1.05]">{step.name}</h1>
 				<p className="mt-2 mb-0 text-[1.7rem] leading-snug">
@@ -232,7 +236,7 @@ function Now({
 				</p>
 				{step.path.length > 0 && (
 					<p className="m-0 text-[1.7rem] leading-snug">
-						Pressure{" "}
+						{w.pressure}{" "}
 						<span className="font-bold">
 							{most} {pressureWords[most]}
 						</span>
@@ -241,16 +245,16 @@ function Now({
 			</div>
 			<div className="flex items-center gap-8" aria-live="off">
 				{ahead > 0.3 ? (
-					<p className="m-0 text-4xl">Move to the next zone</p>
+					<p className="m-0 text-4xl">{w.moveToTheNextZone}</p>
 				) : r.waiting ? (
 					<p className="m-0 text-4xl font-semibold">
-						{step.dose.kind === "until" ? `Until ${step.dose.sign ?? "the sign"}, then press Next` : "By feel. Press Next when done."}
+						{step.dose.kind === "until" ? w.untilSignThenPressNext({ sign: step.dose.sign ?? w.theSign }) : w.byFeelPressNextWhenDone}
 					</p>
 				) : counted ? (
 					<>
 						<p className="num m-0 font-serif text-[7.5rem] leading-none font-semibold" data-testid="count">
 							{rep}
-							<span className="text-5xl"> of {times}</span>
+							<span className="text-5xl"> {w.ofTimes({ times })}</span>
 						</p>
 						{step.dose.kind === "breaths" && <Breath dose={step.dose} local={local} />}
 					</>
@@ -261,17 +265,17 @@ function Now({
 				)}
 			</div>
 			<div className="text-[1.35rem] leading-snug">
-				{step.client && <p className="m-0">Client: {step.client}</p>}
+				{step.client && <p className="m-0">{w.clientClient({ client: step.client })}</p>}
 				{step.cue && <p className="m-0 text-amber-dim">{step.cue}</p>}
 				{step.caution && <p className="m-0 font-bold">{step.caution}</p>}
 				<p className="mt-2 mb-0 border-t border-amber-dim/50 pt-2 text-[1.7rem]">
 					{next ? (
 						<>
-							Next: <span className="font-bold">{next.name}</span>
-							{next.path[0] ? `, from ${zone(next.path[0].zone).toLowerCase()}` : ""}, {doseText(next.dose)}
+							{w.next2} <span className="font-bold">{next.name}</span>
+							{next.path[0] ? w.fromZone({ zone: zone(next.path[0].zone).toLowerCase() }) : ""}, {doseText(next.dose)}
 						</>
 					) : (
-						"The last step"
+						w.theLastStep
 					)}
 				</p>
 			</div>
@@ -292,7 +296,7 @@ function Breath({ dose, local }: { dose: Schemas["Dose"]; local: number }) {
 				<circle r={60} fill="none" stroke="currentColor" strokeWidth={2} opacity={0.4} />
 				<circle r={16 + 42 * size} fill="currentColor" opacity={0.85} />
 			</svg>
-			<span className="text-4xl">{t < i ? "in" : t < i + p ? "hold" : "out"}</span>
+			<span className="text-4xl">{t < i ? w.breatheIn : t < i + p ? w.breathHold : w.breatheOut}</span>
 		</div>
 	);
 }

@@ -6,7 +6,9 @@ import { Dialog } from "../../kit/Dialog";
 import { Choice, NumberField } from "../../kit/fields";
 import { clock } from "../../kit/format";
 import { Button, ErrorMessage } from "../../kit/kit";
-import { commandWords, doseText, fieldWords, findingText, stepChangeText } from "../../words/en";
+import * as w from "../../words/catalogue/workbench";
+import { findingText } from "../../words/findings";
+import { commandWords, doseText, fieldWords, stepChangeText } from "../../words/sentences";
 import type { Protocol } from "./useBench";
 
 type Order = Schemas["CommandRequest"];
@@ -52,7 +54,7 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 		<>
 			<DropdownMenu.Root modal={false}>
 				<DropdownMenu.Trigger asChild>
-					<Button>Rework ▾</Button>
+					<Button>{w.rework}</Button>
 				</DropdownMenu.Trigger>
 				<DropdownMenu.Portal>
 					<DropdownMenu.Content align="end" className="z-30 w-80 rounded-md border border-ink bg-paper p-2">
@@ -77,14 +79,14 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 							<div className="mb-3 grid grid-cols-2 gap-3">
 								{order.command === "shorten-to" && (
 									<Choice
-										label="Concern"
+										label={w.concern}
 										value={order.concern ?? ""}
 										options={Object.fromEntries(library.concerns.map((c) => [c.key, c.name]))}
 										onChange={(v) => change({ concern: v })}
 									/>
 								)}
 								<NumberField
-									label="Hands-on min"
+									label={w.handsOnMin}
 									value={(order.seconds ?? 0) / 60}
 									least={1}
 									most={480}
@@ -101,14 +103,20 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 								</p>
 								{out.done.missBy !== 0 && (
 									<p className="font-semibold text-persimmon-deep">
-										Off the time by {Math.abs(out.done.missBy)} s, {out.done.missBy > 0 ? "too long" : "too short"}.
-										{out.done.inTheWay.length > 0 ? ` Stopped by: ${out.done.inTheWay.map(after.step).slice(0, 6).join(", ")}.` : ""}
+										{w.offTimeByMissBySMissBy({
+											missBy: Math.abs(out.done.missBy),
+											missBy2: out.done.missBy > 0 ? w.tooLong : w.tooShort,
+											count:
+												out.done.inTheWay.length > 0
+													? w.stoppedByInTheWay({ inTheWay: out.done.inTheWay.map(after.step).slice(0, 6).join(", ") })
+													: "",
+										})}
 									</p>
 								)}
 								<ul
 									// biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard
 									tabIndex={0}
-									aria-label="What changes"
+									aria-label={w.whatChanges}
 									className="mt-2 mb-2 max-h-64 list-none overflow-y-auto border-y border-rule p-0"
 								>
 									{out.done.comparison.steps.map((c) => (
@@ -123,11 +131,11 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 										</li>
 									))}
 									{out.done.comparison.steps.length + out.done.comparison.fields.length === 0 && (
-										<li className="py-1">No changes needed.</li>
+										<li className="py-1">{w.noChangesNeeded}</li>
 									)}
 								</ul>
 								{out.done.departures.length > 0 && (
-									<p className="text-sm">Kept as departures: {out.done.departures.map(after.step).join(", ")}.</p>
+									<p className="text-sm">{w.keptAsDeparturesDepartures({ departures: out.done.departures.map(after.step).join(", ") })}</p>
 								)}
 								{out.evaluation.findings
 									.filter((f) => f.severity !== "note")
@@ -140,7 +148,7 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 							</div>
 						)}
 						<div className="mt-4 flex justify-end gap-3">
-							<Button onClick={() => setOrder(null)}>Cancel</Button>
+							<Button onClick={() => setOrder(null)}>{w.cancel}</Button>
 							<Button
 								variant="primary"
 								disabled={!out || look.isPending || Boolean(look.error)}
@@ -149,7 +157,7 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 									setOrder(null);
 								}}
 							>
-								Apply
+								{w.apply}
 							</Button>
 						</div>
 					</>

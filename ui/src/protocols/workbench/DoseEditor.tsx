@@ -1,7 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { Choice, NumberField, TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
-import { doseKindWords, partWords } from "../../words/en";
+import * as w from "../../words/catalogue/workbench";
+import { doseKindWords, partWords } from "../../words/sentences";
 
 type Dose = Schemas["Dose"];
 type Part = Schemas["Part"];
@@ -11,7 +12,7 @@ const whole: Record<string, Dose> = {
 	clock: { kind: "clock", planned: 30 },
 	breaths: { kind: "breaths", planned: 3, in: 4, out: 6 },
 	positions: { kind: "positions", planned: 3, places: 4, seconds: 3 },
-	until: { kind: "until", planned: 30, min: 15, max: 60, sign: "it lets go" },
+	until: { kind: "until", planned: 30, min: 15, max: 60, sign: w.itLetsGo },
 	free: { kind: "free", planned: 30, min: 15 },
 	unknown: { kind: "unknown", planned: 20 },
 	inherited: { kind: "inherited" },
@@ -27,43 +28,43 @@ export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; on
 		more?: { least?: number; most?: number; step?: number | "any"; hint?: string; required?: boolean },
 	) => <NumberField label={label} value={(dose[key] as number | undefined) || undefined} onChange={(v) => put({ [key]: v })} {...more} />;
 	const kinds = Object.fromEntries(Object.entries(doseKindWords).filter(([k]) => inherits || k !== "inherited"));
-	const planned = { reps: "Repetitions", clock: "Seconds", breaths: "Breaths", positions: "Rounds" }[dose.kind as string] ?? "Planned s";
+	const planned = { reps: w.repetitions, clock: w.seconds, breaths: w.breaths, positions: w.rounds }[dose.kind as string] ?? w.plannedS;
 	return (
 		<div className="grid gap-2">
-			<Choice label="Kind of repetitions and timing" value={dose.kind} options={kinds} onChange={(k) => onChange(whole[k]!)} />
+			<Choice label={w.kindOfRepetitionsAndTiming} value={dose.kind} options={kinds} onChange={(k) => onChange(whole[k]!)} />
 			{dose.kind !== "inherited" && (
 				<div className="grid grid-cols-3 gap-2">
 					{n("planned", planned, { least: 1, required: true })}
-					{n("min", "At least", { least: 1, hint: "as planned" })}
-					{n("max", "At most", { least: 1, hint: "as planned" })}
+					{n("min", w.atLeast, { least: 1, hint: w.asPlanned })}
+					{n("max", w.atMost, { least: 1, hint: w.asPlanned })}
 				</div>
 			)}
 			{(dose.kind === "reps" || dose.kind === "clock") && (
 				<div className="grid grid-cols-3 gap-2">
-					{n("sets", "Sets", { least: 1, most: 20, hint: "1" })}
-					{n("rest", "Rest s", { most: 120, step: "any" })}
-					{dose.kind === "reps" ? n("reverse", "Reverse direction", { most: 200, hint: "none" }) : <span />}
+					{n("sets", w.sets, { least: 1, most: 20, hint: "1" })}
+					{n("rest", w.restS, { most: 120, step: "any" })}
+					{dose.kind === "reps" ? n("reverse", w.reverseDirection, { most: 200, hint: w.none }) : <span />}
 				</div>
 			)}
 			{dose.kind === "reps" && (
 				<div className="grid grid-cols-3 gap-2">
-					{n("ceiling", "Maximum", { hint: "no maximum" })}
-					{n("shown", "Shown as", { hint: "the same" })}
+					{n("ceiling", w.maximum, { hint: w.noMaximum })}
+					{n("shown", w.shownAs, { hint: w.theSame })}
 				</div>
 			)}
 			{dose.kind === "breaths" && (
 				<>
 					<div className="grid grid-cols-3 gap-2">
-						{n("in", "In s", { most: 20, step: "any" })}
-						{n("pause", "Pause s", { most: 20, step: "any" })}
-						{n("out", "Out s", { most: 20, step: "any" })}
+						{n("in", w.inS, { most: 20, step: "any" })}
+						{n("pause", w.pauseS, { most: 20, step: "any" })}
+						{n("out", w.outS, { most: 20, step: "any" })}
 					</div>
 					<div className="grid grid-cols-2 gap-2">
-						{n("pulses", "Pumps each out-breath", { most: 30, hint: "none" })}
+						{n("pulses", w.pumpsEachOutBreath, { most: 30, hint: w.none })}
 						<Choice
-							label="Hands work"
+							label={w.handsWork}
 							value={dose.works ?? ""}
-							options={{ "": "throughout", in: "breathing in", out: "breathing out" }}
+							options={{ "": w.throughout, in: w.breathingIn, out: w.breathingOut }}
 							onChange={(v) => put({ works: v || undefined })}
 						/>
 					</div>
@@ -71,16 +72,16 @@ export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; on
 			)}
 			{dose.kind === "positions" && (
 				<div className="grid grid-cols-3 gap-2">
-					{n("places", "Points", { least: 1, most: 20 })}
-					{n("seconds", "Seconds each", { most: 120, step: "any" })}
-					{n("senses", "Times round", { least: 1, most: 2, hint: "1" })}
+					{n("places", w.points, { least: 1, most: 20 })}
+					{n("seconds", w.secondsEach, { most: 120, step: "any" })}
+					{n("senses", w.timesRound, { least: 1, most: 2, hint: "1" })}
 				</div>
 			)}
-			{dose.kind === "until" && <TextField label="The sign" value={dose.sign} most={120} onChange={(v) => put({ sign: v })} />}
+			{dose.kind === "until" && <TextField label={w.theSign} value={dose.sign} most={120} onChange={(v) => put({ sign: v })} />}
 			{(dose.kind === "unknown" || dose.kind === "free") && (
-				<TextField label="Words used" value={dose.said} most={120} onChange={(v) => put({ said: v })} />
+				<TextField label={w.wordsUsed} value={dose.said} most={120} onChange={(v) => put({ said: v })} />
 			)}
-			{dose.kind !== "inherited" && <TextField label="At home" value={dose.home} most={120} onChange={(v) => put({ home: v })} />}
+			{dose.kind !== "inherited" && <TextField label={w.atHome} value={dose.home} most={120} onChange={(v) => put({ home: v })} />}
 		</div>
 	);
 }
@@ -97,7 +98,7 @@ export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; 
 		<div className="grid gap-2">
 			{parts.map((p, i) => (
 				<div key={`${i}-${parts.length}`} className="grid grid-cols-[minmax(0,1fr)_58px_50px_44px] items-end gap-1.5">
-					<Choice label={`Part ${i + 1}`} value={p.kind} options={partWords} onChange={(k) => put(i, { kind: k })} />
+					<Choice label={w.partI({ i: i + 1 })} value={p.kind} options={partWords} onChange={(k) => put(i, { kind: k })} />
 					<NumberField
 						label="s"
 						value={p.seconds}
@@ -107,19 +108,19 @@ export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; 
 						required
 						onChange={(v) => v && put(i, { seconds: v })}
 					/>
-					<NumberField label="times" value={p.count || undefined} least={1} most={50} hint="1" onChange={(v) => put(i, { count: v })} />
-					<Button aria-label={`Remove part ${i + 1}`} className="px-0" onClick={() => onChange(parts.filter((_, n) => n !== i))}>
+					<NumberField label={w.times} value={p.count || undefined} least={1} most={50} hint="1" onChange={(v) => put(i, { count: v })} />
+					<Button aria-label={w.removePartI({ i: i + 1 })} className="px-0" onClick={() => onChange(parts.filter((_, n) => n !== i))}>
 						×
 					</Button>
 				</div>
 			))}
 			<div className="flex flex-wrap items-center gap-2">
 				<Button onClick={() => onChange([...parts, { kind: parts.length === 0 ? "move" : "hold", seconds: parts.length === 0 ? 3 : 2 }])}>
-					Add a part
+					{w.addAPart}
 				</Button>
 				{own && (
 					<Button variant="quiet" onClick={() => onChange(undefined)}>
-						Stroke default
+						{w.strokeDefault}
 					</Button>
 				)}
 			</div>

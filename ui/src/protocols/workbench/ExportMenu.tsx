@@ -1,6 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
 import { Button } from "../../kit/kit";
+import * as w from "../../words/catalogue/workbench";
 
 /** Saves text as a file. */
 export function saveFile(name: string, type: string, text: string) {
@@ -35,47 +36,47 @@ export function ExportMenu({ id, slug, ready }: { id: string; slug: string; read
 	return (
 		<DropdownMenu.Root modal={false}>
 			<DropdownMenu.Trigger asChild>
-				<Button disabled={!ready} title={ready ? undefined : "Saving draft …"}>
-					Export ▾
+				<Button disabled={!ready} title={ready ? undefined : w.savingDraft}>
+					{w.exportWord}
 				</Button>
 			</DropdownMenu.Trigger>
 			<DropdownMenu.Portal>
 				<DropdownMenu.Content align="end" className="z-30 min-w-64 rounded-md border border-ink bg-paper p-2">
 					<DropdownMenu.Item asChild>
 						<a className={item} href={at("card?size=A4")} target="_blank" rel="noreferrer">
-							Card to print, A4 <span className="text-sm font-normal text-soft">P</span>
+							{w.cardToPrintA4} <span className="text-sm font-normal text-soft">P</span>
 						</a>
 					</DropdownMenu.Item>
 					<DropdownMenu.Item asChild>
 						<a className={item} href={at("card?size=A5")} target="_blank" rel="noreferrer">
-							Card to print, A5
+							{w.cardToPrintA5}
 						</a>
 					</DropdownMenu.Item>
 					<DropdownMenu.Item asChild>
 						<a className={item} href={at("csv")} download>
-							Steps as a table (CSV)
+							{w.stepsAsATableCSV}
 						</a>
 					</DropdownMenu.Item>
 					<DropdownMenu.Item asChild>
 						<a className={item} href={at("file")} download>
-							Protocol file for another studio
+							{w.protocolFileForAnotherStudio}
 						</a>
 					</DropdownMenu.Item>
 					<DropdownMenu.Item className={item} onSelect={() => savePicture("[data-chart]", `${slug}-chart.svg`)}>
-						Travel chart as a picture (SVG)
+						{w.travelChartAsAPictureSVG}
 					</DropdownMenu.Item>
 					<DropdownMenu.Item className={item} onSelect={() => savePicture("[data-view]", `${slug}-map.svg`)}>
-						Face map as a picture (SVG)
+						{w.faceMapAsAPictureSVG}
 					</DropdownMenu.Item>
 					<DropdownMenu.Separator className="my-1 border-t border-rule" />
 					<DropdownMenu.Item asChild>
 						<Link className={item} to="/protocols/$id/variants" params={{ id }}>
-							Variants by skin type
+							{w.variantsBySkinType}
 						</Link>
 					</DropdownMenu.Item>
 					<DropdownMenu.Item asChild>
 						<Link className={item} to="/protocols/$id/versions" params={{ id }}>
-							Compare versions
+							{w.compareVersions}
 						</Link>
 					</DropdownMenu.Item>
 				</DropdownMenu.Content>

@@ -2,7 +2,9 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
-import { findingText, fixWords } from "../../words/en";
+import * as w from "../../words/catalogue/workbench";
+import { findingText } from "../../words/findings";
+import { fixWords } from "../../words/sentences";
 import type { Protocol } from "./useBench";
 
 type Finding = Schemas["Finding"];
@@ -17,9 +19,9 @@ type Props = {
 };
 
 const groups = [
-	["stop", "Must fix", "text-[#a31313]"],
-	["warning", "Should fix", "text-persimmon-deep"],
-	["note", "Notes", "text-slate"],
+	["stop", w.mustFix, "text-[#a31313]"],
+	["warning", w.shouldFix, "text-persimmon-deep"],
+	["note", w.notes, "text-slate"],
 ] as const;
 
 /** What the checks found, gravest first, each with its reason and ways out. */
@@ -34,7 +36,7 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 	const back = (f: Finding) => edit?.({ ...protocol, dismissed: (protocol.dismissed ?? []).filter((d) => d.finding !== f.id) });
 	return (
 		<div className="p-3">
-			{open.length === 0 && <p className="m-0">All checks passed.</p>}
+			{open.length === 0 && <p className="m-0">{w.allChecksPassed}</p>}
 			{groups.map(([severity, title, colour]) => {
 				const list = open.filter((f) => f.severity === severity);
 				if (list.length === 0) return null;
@@ -59,7 +61,7 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 											))}
 										{edit && severity === "note" && (
 											<Button variant="quiet" onClick={() => dismiss(f)}>
-												Dismiss
+												{w.dismiss}
 											</Button>
 										)}
 										{edit && severity === "warning" && <PutAside onDone={(why) => dismiss(f, why)} />}
@@ -72,7 +74,9 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 			})}
 			{aside.length > 0 && (
 				<details>
-					<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold text-soft">Dismissed: {aside.length}</summary>
+					<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold text-soft">
+						{w.dismissedCount({ count: aside.length })}
+					</summary>
 					<ul className="m-0 list-none p-0">
 						{aside.map((f) => (
 							<li key={f.id} className="mb-2 border-b border-rule pb-2 text-sm">
@@ -81,7 +85,7 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 								{f.why && <p className="m-0 italic">{f.why}</p>}
 								{edit && (
 									<Button variant="quiet" onClick={() => back(f)}>
-										Reopen
+										{w.reopen}
 									</Button>
 								)}
 							</li>
@@ -109,7 +113,7 @@ function PutAside({ onDone }: { onDone: (why: string) => void }) {
 	if (why === null)
 		return (
 			<Button variant="quiet" onClick={() => setWhy("")}>
-				Dismiss …
+				{w.dismiss2}
 			</Button>
 		);
 	return (
@@ -120,13 +124,13 @@ function PutAside({ onDone }: { onDone: (why: string) => void }) {
 				if (why.trim()) onDone(why.trim());
 			}}
 		>
-			<TextField label="Reason for dismissing" value={why} most={300} onChange={(s) => setWhy(s ?? "")} />
+			<TextField label={w.reasonForDismissing} value={why} most={300} onChange={(s) => setWhy(s ?? "")} />
 			<div className="mt-1 flex gap-2">
 				<Button type="submit" disabled={!why.trim()}>
-					Dismiss
+					{w.dismiss}
 				</Button>
 				<Button variant="quiet" onClick={() => setWhy(null)}>
-					Cancel
+					{w.cancel}
 				</Button>
 			</div>
 		</form>

@@ -1,8 +1,9 @@
 import type { Schemas } from "../../api/client";
 import { Choice, Group, NumberField, Picks, Row, Stepper, TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
+import * as w from "../../words/catalogue/workbench";
 import { intentWords, pressureWords } from "../../words/client";
-import { doseText, gapWords, phaseWords, profileWords, roleOfHandWords, sideWords } from "../../words/en";
+import { doseText, gapWords, phaseWords, profileWords, roleOfHandWords, sideWords } from "../../words/sentences";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
 import { withPressure, withStep } from "./ops";
 import type { Protocol, Step } from "./useBench";
@@ -69,28 +70,28 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 		});
 	const putPath = (list: typeof path) => put({ path: list });
 	return (
-		<section aria-label="Step">
+		<section aria-label={w.step}>
 			<div className="grid gap-2 p-3">
 				<h2 className="m-0 text-xl leading-tight">{r.name}</h2>
 				<p className="m-0 text-sm text-soft">
 					{intentWords[r.intent]} · {r.family} · {doseText(r.dose)}
-					{r.speed > 0 ? ` · ${r.speed.toFixed(1)} cm/s` : ""}
+					{r.speed > 0 ? w.speedCmS({ speed: r.speed.toFixed(1) }) : ""}
 				</p>
 				{r.cue && <p className="m-0 text-sm">{r.cue}</p>}
 				{r.caution && <p className="m-0 text-sm font-semibold text-persimmon-deep">{r.caution}</p>}
 				<div className="flex gap-2">
-					<Button aria-label="Move up" title="Move up (Alt + ↑)" onClick={() => onMove(-1)}>
+					<Button aria-label={w.moveUp} title={w.moveUpAlt} onClick={() => onMove(-1)}>
 						↑
 					</Button>
-					<Button aria-label="Move down" title="Move down (Alt + ↓)" onClick={() => onMove(1)}>
+					<Button aria-label={w.moveDown} title={w.moveDownAlt} onClick={() => onMove(1)}>
 						↓
 					</Button>
 					<Button onClick={onRemove} title="Delete">
-						Remove
+						{w.remove}
 					</Button>
 				</div>
 				{r.dose.kind !== "inherited" && (
-					<Row label={`Repetitions and timing (${r.least} to ${r.most} ${unit})`}>
+					<Row label={w.repetitionsTimingLeastMostUnit({ least: r.least, most: r.most, unit })}>
 						<Stepper
 							value={r.dose.planned ?? 0}
 							least={1}
@@ -106,13 +107,13 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 									},
 								})
 							}
-							label="Repetitions and timing"
+							label={w.repetitionsAndTiming}
 						/>
 						<span className="text-sm">{unit}</span>
 					</Row>
 				)}
-				<Row label="Pressure">
-					<div role="radiogroup" aria-label="Pressure" className="flex">
+				<Row label={w.pressure}>
+					<div role="radiogroup" aria-label={w.pressure} className="flex">
 						{pressureWords.map((w, n) => (
 							<label
 								key={w}
@@ -134,7 +135,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					<span className="text-sm">{pressureWords[r.pressure]}</span>
 				</Row>
 			</div>
-			<Group title="Repetitions and timing in full" note={step.dose ? doseText(r.dose) : "stroke default"}>
+			<Group title={w.repetitionsAndTimingInFull} note={step.dose ? doseText(r.dose) : w.strokeDefault2}>
 				<DoseEditor
 					dose={step.dose ?? r.dose}
 					onChange={(d) =>
@@ -143,15 +144,15 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				/>
 				{step.dose && (
 					<Button variant="quiet" onClick={() => put({ dose: undefined })}>
-						Stroke default
+						{w.strokeDefault}
 					</Button>
 				)}
 			</Group>
-			<Group title="One repetition" note={step.parts ? `${step.parts.length} own parts` : "stroke default"}>
+			<Group title={w.oneRepetition} note={step.parts ? w.countOwnParts({ count: step.parts.length }) : w.strokeDefault2}>
 				<PartsEditor parts={r.parts} own={Boolean(step.parts)} onChange={(parts) => put({ parts })} />
 				{step.last?.parts && step.last.parts.length > 0 && (
 					<>
-						<p className="m-0 text-sm font-semibold">The last repetition</p>
+						<p className="m-0 text-sm font-semibold">{w.theLastRepetition}</p>
 						<PartsEditor
 							parts={step.last.parts}
 							own={false}
@@ -160,15 +161,15 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					</>
 				)}
 				<NumberField
-					label="Hold the last one longer, s"
+					label={w.holdTheLastOneLongerS}
 					value={step.last?.parts?.at(-1)?.kind === "hold" ? step.last.parts.at(-1)!.seconds : undefined}
 					most={120}
 					step="any"
-					hint="not held longer"
-					onChange={(v) => put({ last: v ? { parts: [...r.parts, { kind: "hold", seconds: v }], does: "held longer" } : undefined })}
+					hint={w.notHeldLonger}
+					onChange={(v) => put({ last: v ? { parts: [...r.parts, { kind: "hold", seconds: v }], does: w.heldLonger } : undefined })}
 				/>
 			</Group>
-			<Group title="Path" note={r.path.length > 0 ? `${zone(r.path[0]!.zone)} … ${zone(r.path[r.path.length - 1]!.zone)}` : "off the face"}>
+			<Group title={w.path} note={r.path.length > 0 ? `${zone(r.path[0]!.zone)} … ${zone(r.path[r.path.length - 1]!.zone)}` : w.offTheFace}>
 				<ol className="m-0 grid list-none gap-1 p-0">
 					{path.map((p, i) => (
 						<li key={`${p.zone}${i}`} className="grid grid-cols-[minmax(0,1fr)_56px_40px_40px] items-center gap-1">
@@ -176,7 +177,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 								{i + 1}. {zone(p.zone)}
 							</span>
 							<select
-								aria-label={`Pressure at ${zone(p.zone)}`}
+								aria-label={w.pressureAtZone({ zone: zone(p.zone) })}
 								className="field px-1"
 								value={p.pressure ?? ""}
 								onChange={(e) =>
@@ -195,26 +196,26 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 								))}
 							</select>
 							<Button
-								aria-label={`${zone(p.zone)} earlier`}
+								aria-label={w.zoneEarlier({ zone: zone(p.zone) })}
 								className="px-0"
 								disabled={i === 0}
 								onClick={() => putPath(path.toSpliced(i - 1, 2, path[i]!, path[i - 1]!))}
 							>
 								↑
 							</Button>
-							<Button aria-label={`Remove ${zone(p.zone)}`} className="px-0" onClick={() => putPath(path.toSpliced(i, 1))}>
+							<Button aria-label={w.removeZone({ zone: zone(p.zone) })} className="px-0" onClick={() => putPath(path.toSpliced(i, 1))}>
 								×
 							</Button>
 						</li>
 					))}
 				</ol>
 				<select
-					aria-label="Add a zone to the path"
+					aria-label={w.addAZoneToThePath}
 					className="field"
 					value=""
 					onChange={(e) => e.target.value && putPath([...path, { zone: e.target.value }])}
 				>
-					<option value="">Add a zone …</option>
+					<option value="">{w.addAZone}</option>
 					{library.zones.map((z) => (
 						<option key={z.key} value={z.key}>
 							{z.name}
@@ -223,38 +224,38 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				</select>
 				<div className="flex gap-2">
 					<Button onClick={onDraw} title="D">
-						Draw it on the face
+						{w.drawItOnTheFace}
 					</Button>
 					{step.path && (
 						<Button variant="quiet" onClick={() => put({ path: undefined })}>
-							Stroke default
+							{w.strokeDefault}
 						</Button>
 					)}
 				</div>
 				<Choice
-					label="Pressure along the path"
+					label={w.pressureAlongThePath}
 					value={r.profile}
 					options={profileWords}
 					onChange={(v) => put({ profile: v as Step["profile"] })}
 				/>
 				<Choice
-					label="Circle direction"
+					label={w.circleDirection}
 					value={r.sense ?? ""}
 					options={{
-						"": "no circles",
-						clockwise: "clockwise",
-						anticlockwise: "anticlockwise",
-						"each-way": "alternating",
-						outward: "outward",
-						inward: "inward",
+						"": w.noCircles,
+						clockwise: w.clockwise,
+						anticlockwise: w.anticlockwise,
+						"each-way": w.alternating,
+						outward: w.outward,
+						inward: w.inward,
 					}}
 					onChange={(v) => put({ sense: (v || undefined) as Step["sense"] })}
 				/>
 			</Group>
-			<Group title="Sides, hand and tool" note={[sideWords[r.sides], r.toolName || r.hand].filter(Boolean).join(", ")}>
-				<Choice label="Sides" value={r.sides} options={sideWords} onChange={(v) => put({ sides: v as Step["sides"] })} />
+			<Group title={w.sidesHandAndTool} note={[sideWords[r.sides], r.toolName || r.hand].filter(Boolean).join(", ")}>
+				<Choice label={w.sides} value={r.sides} options={sideWords} onChange={(v) => put({ sides: v as Step["sides"] })} />
 				<label className="block text-sm font-semibold">
-					Hand or tool
+					{w.handOrTool}
 					<select
 						className="field mt-0.5 font-normal"
 						value={r.tool ? `tool:${r.tool.key}:${r.tool.part ?? ""}` : `hand:${r.hand ?? ""}`}
@@ -264,14 +265,14 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 							else put({ hand: key, tool: undefined });
 						}}
 					>
-						<optgroup label="Hand">
+						<optgroup label={w.hand}>
 							{[...new Set([r.hand ?? "", ...hands])].filter(Boolean).map((h) => (
 								<option key={h} value={`hand:${h}`}>
 									{h}
 								</option>
 							))}
 						</optgroup>
-						<optgroup label="Tool">
+						<optgroup label={w.tool}>
 							{library.tools
 								.flatMap((t) => (t.parts?.length ? t.parts : [""]).map((p) => ({ t, p })))
 								.map(({ t, p }) => (
@@ -285,9 +286,9 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				</label>
 				{r.tool && (
 					<Choice
-						label="Handle turned"
+						label={w.handleTurned}
 						value={r.tool.handle ?? ""}
-						options={{ "": "either way", up: "up", down: "down" }}
+						options={{ "": w.eitherWay, up: w.up, down: w.down }}
 						onChange={(v) =>
 							put({
 								tool: v
@@ -298,22 +299,22 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					/>
 				)}
 				<Choice
-					label="Anchor hand on"
+					label={w.anchorHandOn}
 					value={r.anchor?.zone ?? ""}
-					options={{ "": "nothing", ...zoneOptions }}
+					options={{ "": w.nothing, ...zoneOptions }}
 					onChange={(v) => put({ anchor: v ? { ...(r.anchor ?? { pressure: 1 }), zone: v } : undefined })}
 				/>
 				{r.anchor && (
 					<div className="grid grid-cols-[80px_minmax(0,1fr)] gap-2">
 						<NumberField
-							label="Pressure"
+							label={w.pressure}
 							value={r.anchor.pressure}
 							most={5}
 							required
 							onChange={(v) => put({ anchor: { ...r.anchor!, pressure: v ?? 0 } })}
 						/>
 						<Choice
-							label="and"
+							label={w.andWord}
 							value={r.anchor.role ?? ""}
 							options={roleOfHandWords}
 							onChange={(v) => put({ anchor: { ...r.anchor!, role: v as "rests" } })}
@@ -324,7 +325,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					(r.anchor.changes ?? []).map((t, i) => (
 						<div key={`${i}-${r.anchor!.changes!.length}`} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_44px] items-end gap-2">
 							<Choice
-								label="then on"
+								label={w.thenOn}
 								value={t.zone}
 								options={zoneOptions}
 								onChange={(v) =>
@@ -332,7 +333,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 								}
 							/>
 							<Choice
-								label="and"
+								label={w.andWord}
 								value={t.role}
 								options={Object.fromEntries(Object.entries(roleOfHandWords).filter(([k]) => k))}
 								onChange={(v) =>
@@ -340,7 +341,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 								}
 							/>
 							<Button
-								aria-label="Remove this change of the anchor hand"
+								aria-label={w.removeThisChangeAnchorHand}
 								className="px-0"
 								onClick={() => put({ anchor: { ...r.anchor!, changes: r.anchor!.changes!.filter((_, n) => n !== i) } })}
 							>
@@ -360,27 +361,27 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 							})
 						}
 					>
-						Add a change of the anchor hand
+						{w.addChangeAnchorHand}
 					</Button>
 				)}
-				<p className="m-0 text-sm font-semibold">Fingers with their own pressure</p>
+				<p className="m-0 text-sm font-semibold">{w.fingersWithTheirOwnPressure}</p>
 				{(r.fingers ?? []).map((f, i) => (
 					<div key={`${i}-${r.fingers!.length}`} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_52px_40px] items-end gap-1.5">
 						<Choice
-							label="Finger"
+							label={w.finger}
 							value={f.part}
 							options={Object.fromEntries([f.part, ...hands].map((h) => [h, h]))}
 							onChange={(v) => putFinger(i, { part: v })}
 						/>
 						<Choice
-							label="on"
+							label={w.onWord}
 							value={f.zone ?? ""}
-							options={{ "": "the path", ...zoneOptions }}
+							options={{ "": w.thePath, ...zoneOptions }}
 							onChange={(v) => putFinger(i, { zone: v })}
 						/>
-						<NumberField label="Press" value={f.pressure} most={5} required onChange={(v) => putFinger(i, { pressure: v ?? 0 })} />
+						<NumberField label={w.press} value={f.pressure} most={5} required onChange={(v) => putFinger(i, { pressure: v ?? 0 })} />
 						<Button
-							aria-label={`Remove ${f.part}`}
+							aria-label={w.removePart({ part: f.part })}
 							className="px-0"
 							onClick={() => put({ fingers: r.fingers!.length > 1 ? r.fingers!.filter((_, n) => n !== i) : undefined })}
 						>
@@ -389,18 +390,18 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					</div>
 				))}
 				<Button variant="quiet" onClick={() => put({ fingers: [...(r.fingers ?? []), { part: "thumb", pressure: r.pressure }] })}>
-					Add a finger
+					{w.addAFinger}
 				</Button>
 				<div className="grid grid-cols-[minmax(0,1fr)_90px] gap-2">
 					<Choice
-						label="More on one side"
+						label={w.moreOnOneSide}
 						value={step.emphasis?.side ?? ""}
-						options={{ "": "alike", left: "the left", right: "the right" }}
+						options={{ "": w.alike, left: w.theLeft, right: w.theRight }}
 						onChange={(v) => put({ emphasis: v ? { side: v as "left", extra: step.emphasis?.extra ?? 1 } : undefined })}
 					/>
 					{step.emphasis && (
 						<NumberField
-							label={`${unit} more`}
+							label={w.unitMore({ unit })}
 							value={step.emphasis.extra}
 							least={1}
 							most={100}
@@ -410,28 +411,28 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					)}
 				</div>
 				<Choice
-					label="Second side of"
+					label={w.secondSideOf}
 					value={step.mirrorOf ?? ""}
-					options={{ "": "no other step", ...others }}
+					options={{ "": w.noOtherStep, ...others }}
 					onChange={(v) => put({ mirrorOf: v || undefined })}
 				/>
 			</Group>
 			<Group
-				title="Product"
-				note={product ? `${product.name}, ${step.use!.amount.value} ${step.use!.amount.measure}` : step.remove ? "removed" : "none applied"}
+				title={w.product}
+				note={product ? `${product.name}, ${step.use!.amount.value} ${step.use!.amount.measure}` : step.remove ? w.removed : w.noneApplied}
 			>
 				<label className="block text-sm font-semibold">
-					Apply product
+					{w.applyProduct}
 					<select
 						className="field mt-0.5 font-normal"
-						aria-label="Product"
+						aria-label={w.product}
 						value={step.use?.product ?? ""}
 						onChange={(e) => {
 							const p = library.products.find((x) => x.key === e.target.value);
 							put({ use: p ? { product: p.key, amount: { value: p.fullDose || 1, measure: "mL" } } : undefined });
 						}}
 					>
-						<option value="">none</option>
+						<option value="">{w.none}</option>
 						{library.products.map((p) => (
 							<option key={p.key} value={p.key}>
 								{p.name}
@@ -442,7 +443,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				{step.use && product && (
 					<div className="grid grid-cols-2 gap-2">
 						<NumberField
-							label={`Amount (${product.rangeMin} to ${product.rangeMax} mL)`}
+							label={w.amountRangeMinToRangeMaxML({ rangeMin: product.rangeMin, rangeMax: product.rangeMax })}
 							value={step.use.amount.value}
 							step="any"
 							most={1000}
@@ -450,7 +451,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 							onChange={(v) => put({ use: { ...step.use!, amount: { ...step.use!.amount, value: v ?? 0 } } })}
 						/>
 						<Choice
-							label="in"
+							label={w.inWord}
 							value={step.use.amount.measure}
 							options={Object.fromEntries(product.measures.map((m) => [m, m]))}
 							onChange={(v) => put({ use: { ...step.use!, amount: { ...step.use!.amount, measure: v } } })}
@@ -458,48 +459,48 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					</div>
 				)}
 				<Choice
-					label="Remove product after this step"
+					label={w.removeProductAfterThisStep}
 					value={step.remove ?? ""}
-					options={{ "": "nothing", blot: "blotted", wipe: "wiped off, warm and damp" }}
+					options={{ "": w.nothing, blot: w.blotted, wipe: w.wipedOffWarmAndDamp }}
 					onChange={(v) => put({ remove: (v || undefined) as Step["remove"] })}
 				/>
 				<Choice
-					label="Gloves"
+					label={w.gloves}
 					value={step.gloves ?? ""}
-					options={{ "": "fresh gloves for work inside the mouth", keep: "same gloves as before", none: "none" }}
+					options={{ "": w.freshGlovesForWorkInsideMouth, keep: w.sameGlovesAsBefore, none: w.none }}
 					onChange={(v) => put({ gloves: (v || undefined) as Step["gloves"] })}
 				/>
 			</Group>
-			<Group title="Phase, notes and timing" note={phaseWords[r.phase]}>
+			<Group title={w.phaseNotesAndTiming} note={phaseWords[r.phase]}>
 				<Choice
-					label="Phase"
+					label={w.phase}
 					value={r.phase}
 					options={Object.fromEntries(library.phases.map((p) => [p, phaseWords[p] ?? p]))}
 					onChange={(v) => put({ phase: v as Step["phase"] })}
 				/>
 				{(protocol.sections ?? []).length > 0 && (
 					<Choice
-						label="Section"
+						label={w.section}
 						value={step.section ?? ""}
-						options={{ "": "none", ...Object.fromEntries((protocol.sections ?? []).map((s) => [s.id, s.name])) }}
+						options={{ "": w.none, ...Object.fromEntries((protocol.sections ?? []).map((s) => [s.id, s.name])) }}
 						onChange={(v) => put({ section: v || undefined })}
 					/>
 				)}
 				<Choice
-					label="Alternates with"
+					label={w.alternatesWith}
 					value={step.alternateOf ?? ""}
-					options={{ "": "no other step", ...others }}
+					options={{ "": w.noOtherStep, ...others }}
 					onChange={(v) => put({ alternateOf: v || undefined })}
 				/>
 				{protocol.collection && (
 					<Choice
-						label="Best time of day"
+						label={w.bestTimeOfDay}
 						value={step.bestAt ?? ""}
-						options={{ "": "any", morning: "morning", day: "day", evening: "evening" }}
+						options={{ "": w.any, morning: w.morning, day: w.day, evening: w.evening }}
 						onChange={(v) => put({ bestAt: (v || undefined) as Step["bestAt"] })}
 					/>
 				)}
-				<TextField label="What the client does" value={step.client} most={200} onChange={(v) => put({ client: v })} />
+				<TextField label={w.whatTheClientDoes} value={step.client} most={200} onChange={(v) => put({ client: v })} />
 				<label className="flex min-h-11 items-center gap-2 text-sm">
 					<input
 						type="checkbox"
@@ -507,14 +508,14 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 						checked={Boolean(step.announce)}
 						onChange={(e) => put({ announce: e.target.checked || undefined })}
 					/>
-					Tell the client that it gets lighter here
+					{w.tellClientThatGetsLighterHere}
 				</label>
-				<TextField label="Note" value={step.note} most={600} lines onChange={(v) => put({ note: v })} />
-				<TextField label="Why it is here" value={step.why} most={300} onChange={(v) => put({ why: v })} />
-				<TextField label="Sign to look for" value={step.sign} most={200} onChange={(v) => put({ sign: v })} />
-				<TextField label="Reason for the departure" value={step.departure} most={300} onChange={(v) => put({ departure: v })} />
+				<TextField label={w.note} value={step.note} most={600} lines onChange={(v) => put({ note: v })} />
+				<TextField label={w.whyItIsHere} value={step.why} most={300} onChange={(v) => put({ why: v })} />
+				<TextField label={w.signToLookFor} value={step.sign} most={200} onChange={(v) => put({ sign: v })} />
+				<TextField label={w.reasonForTheDeparture} value={step.departure} most={300} onChange={(v) => put({ departure: v })} />
 				<Picks
-					label="Not stated"
+					label={w.notStated}
 					options={gapWords}
 					chosen={Object.keys(step.gaps ?? {})}
 					onChange={(list) => put({ gaps: list ? Object.fromEntries(list.map((k) => [k, step.gaps?.[k] ?? ""])) : undefined })}
@@ -522,7 +523,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				{Object.entries(step.gaps ?? {}).map(([k, said]) => (
 					<TextField
 						key={k}
-						label={`Stated for the ${gapWords[k] ?? k}`}
+						label={w.statedForTheGapWords({ gapWords: gapWords[k] ?? k })}
 						value={said}
 						most={120}
 						onChange={(v) => put({ gaps: { ...step.gaps, [k]: v ?? "" } })}
@@ -536,10 +537,10 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 							checked={Boolean(step.optional)}
 							onChange={(e) => put({ optional: e.target.checked || undefined })}
 						/>
-						Optional when time is short
+						{w.optionalWhenTimeIsShort}
 					</label>
 					<NumberField
-						label="Weight"
+						label={w.weight}
 						value={step.weight || undefined}
 						most={100}
 						step="any"

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { intentLook } from "../../face/intents";
 import { Choice } from "../../kit/fields";
+import * as w from "../../words/catalogue/workbench";
 import { intentWords } from "../../words/client";
 
 /** Strokes by word, intent and concern. */
@@ -24,15 +25,15 @@ export function useStrokeSearch(library: Schemas["LibraryView"]) {
 	const fields = (
 		<div className="grid gap-2">
 			<label className="block">
-				<span className="mb-0.5 block text-sm font-semibold">Stroke, zone, intent, hand or tool</span>
+				<span className="mb-0.5 block text-sm font-semibold">{w.strokeZoneIntentHandOrTool}</span>
 				<input className="field" type="search" value={text} onChange={(e) => setText(e.target.value)} />
 			</label>
 			<div className="grid grid-cols-2 gap-2">
-				<Choice label="Intent" value={intent} options={{ "": "any", ...intentWords }} onChange={setIntent} />
+				<Choice label={w.intent} value={intent} options={{ "": w.any, ...intentWords }} onChange={setIntent} />
 				<Choice
-					label="For"
+					label={w.forWord}
 					value={concern}
-					options={{ "": "any concern", ...Object.fromEntries(library.concerns.map((c) => [c.key, c.name])) }}
+					options={{ "": w.anyConcern, ...Object.fromEntries(library.concerns.map((c) => [c.key, c.name])) }}
 					onChange={setConcern}
 				/>
 			</div>
@@ -48,7 +49,7 @@ export function LibraryPanel({ library, onAdd }: { library: Schemas["LibraryView
 		<div className="p-2">
 			{fields}
 			<p className="num mt-2 mb-1 text-xs text-soft" role="status">
-				{list.length === 0 ? "No stroke in the library matches." : `${list.length} strokes`}
+				{list.length === 0 ? w.noStrokeInTheLibraryMatches : w.countStrokes({ count: list.length })}
 			</p>
 			<ul className="m-0 list-none p-0">
 				{list.map((s) => (
@@ -61,7 +62,11 @@ export function LibraryPanel({ library, onAdd }: { library: Schemas["LibraryView
 						>
 							<span className="block leading-tight">{s.name}</span>
 							<span className="block truncate text-xs text-soft">
-								{s.intent}, pressure {s.pressure}, {(s.path ?? []).map(zone).join(" → ") || "off the face"}
+								{w.intentPressurePressurePath({
+									intent: s.intent,
+									pressure: s.pressure,
+									path: (s.path ?? []).map(zone).join(" → ") || w.offTheFace,
+								})}
 							</span>
 						</button>
 					</li>

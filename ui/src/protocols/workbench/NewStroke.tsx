@@ -5,8 +5,9 @@ import { libraryQuery } from "../../api/queries";
 import { Dialog } from "../../kit/Dialog";
 import { Choice, TextField } from "../../kit/fields";
 import { Button, ErrorMessage } from "../../kit/kit";
+import * as w from "../../words/catalogue/workbench";
 import { intentWords, pressureWords } from "../../words/client";
-import { familyWords, sideWords } from "../../words/en";
+import { familyWords, sideWords } from "../../words/sentences";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
 import { hands } from "./Inspector";
 
@@ -29,7 +30,7 @@ export function NewStroke({
 	const own = from ? library.own.includes(from.key) : false;
 	const [s, setS] = useState<Stroke>(
 		from
-			? { ...from, name: own ? from.name : `${from.name}, studio version` }
+			? { ...from, name: own ? from.name : w.fromStudioVersion({ from: from.name }) }
 			: {
 					key: "new",
 					name: "",
@@ -63,7 +64,7 @@ export function NewStroke({
 		setS(Object.fromEntries(Object.entries({ ...s, ...part }).filter(([, v]) => v !== undefined)) as Stroke);
 	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
 	return (
-		<Dialog open onClose={onClose} title={own ? "Edit stroke" : "New stroke"}>
+		<Dialog open onClose={onClose} title={own ? w.editStroke : w.newStroke}>
 			<form
 				className="grid gap-3"
 				onSubmit={(e: FormEvent) => {
@@ -71,59 +72,59 @@ export function NewStroke({
 					save.mutate();
 				}}
 			>
-				<TextField label="Name" value={s.name} most={120} onChange={(v) => put({ name: v ?? "" })} />
-				<p className="m-0 text-sm">{(s.path ?? []).map(zone).join(" → ") || "Off the face"}</p>
+				<TextField label={w.name} value={s.name} most={120} onChange={(v) => put({ name: v ?? "" })} />
+				<p className="m-0 text-sm">{(s.path ?? []).map(zone).join(" → ") || w.offTheFace2}</p>
 				<div className="grid grid-cols-2 gap-3">
-					<Choice label="Intent" value={s.intent} options={intentWords} onChange={(v) => put({ intent: v as Stroke["intent"] })} />
+					<Choice label={w.intent} value={s.intent} options={intentWords} onChange={(v) => put({ intent: v as Stroke["intent"] })} />
 					<Choice
-						label="Stroke family"
+						label={w.strokeFamily}
 						value={s.family}
 						options={Object.fromEntries(familyWords.map((f) => [f, f]))}
 						onChange={(v) => put({ family: v as Stroke["family"] })}
 					/>
 					<Choice
-						label="Hand"
+						label={w.hand}
 						value={s.hand ?? ""}
-						options={{ "": "not stated", ...Object.fromEntries(hands.map((h) => [h, h])) }}
+						options={{ "": w.notStated2, ...Object.fromEntries(hands.map((h) => [h, h])) }}
 						onChange={(v) => put({ hand: v || undefined })}
 					/>
 					<Choice
-						label="Tool"
+						label={w.tool}
 						value={s.tool?.key ?? ""}
-						options={{ "": "by hand", ...Object.fromEntries(library.tools.map((t) => [t.key, t.name])) }}
+						options={{ "": w.byHand, ...Object.fromEntries(library.tools.map((t) => [t.key, t.name])) }}
 						onChange={(v) => put({ tool: v ? { key: v } : undefined })}
 					/>
 					<Choice
-						label="Pressure"
+						label={w.pressure}
 						value={`${s.pressure}`}
 						options={Object.fromEntries(pressureWords.map((w, n) => [`${n}`, `${n} ${w}`]))}
 						onChange={(v) => put({ pressure: Number(v) })}
 					/>
-					<Choice label="Sides" value={s.sides} options={sideWords} onChange={(v) => put({ sides: v as Stroke["sides"] })} />
+					<Choice label={w.sides} value={s.sides} options={sideWords} onChange={(v) => put({ sides: v as Stroke["sides"] })} />
 					<Choice
-						label="The skin"
+						label={w.theSkin}
 						value={s.relation ?? "slides"}
-						options={{ slides: "the hand slides over it", carries: "is carried along", still: "stays still" }}
+						options={{ slides: w.theHandSlidesOverIt, carries: w.isCarriedAlong, still: w.staysStill }}
 						onChange={(v) => put({ relation: v as "slides" })}
 					/>
 					<Choice
-						label="Product it needs"
+						label={w.productItNeeds}
 						value={s.glide ?? "any"}
 						options={{
-							any: "any, or none",
-							slide: "enough to slide",
-							stone: "plenty, for a stone",
-							knead: "some, to knead",
-							grip: "little or none, to grip",
+							any: w.anyOrNone,
+							slide: w.enoughToSlide,
+							stone: w.plentyForAStone,
+							knead: w.someToKnead,
+							grip: w.littleOrNoneToGrip,
 						}}
 						onChange={(v) => put({ glide: v as "slide" })}
 					/>
 				</div>
 				<DoseEditor dose={s.dose} inherits={false} onChange={(d) => put({ dose: d })} />
 				{s.dose.kind === "reps" && <PartsEditor parts={s.parts ?? []} own={false} onChange={(parts) => put({ parts })} />}
-				<TextField label="How it is done" value={s.cue} most={300} onChange={(v) => put({ cue: v })} />
-				<TextField label="Precautions" value={s.caution} most={300} onChange={(v) => put({ caution: v })} />
-				<TextField label="What the client does" value={s.client} most={200} onChange={(v) => put({ client: v })} />
+				<TextField label={w.howItIsDone} value={s.cue} most={300} onChange={(v) => put({ cue: v })} />
+				<TextField label={w.precautions} value={s.caution} most={300} onChange={(v) => put({ caution: v })} />
+				<TextField label={w.whatTheClientDoes} value={s.client} most={200} onChange={(v) => put({ client: v })} />
 				<label className="flex min-h-11 items-center gap-2">
 					<input
 						type="checkbox"
@@ -131,13 +132,13 @@ export function NewStroke({
 						checked={Boolean(s.homeSafe)}
 						onChange={(e) => put({ homeSafe: e.target.checked || undefined })}
 					/>
-					May be taught as home care
+					{w.mayBeTaughtAsHomeCare}
 				</label>
 				<ErrorMessage error={save.error} />
 				<div className="flex justify-end gap-3">
-					<Button onClick={onClose}>Cancel</Button>
+					<Button onClick={onClose}>{w.cancel}</Button>
 					<Button variant="primary" type="submit" disabled={!s.name.trim() || save.isPending}>
-						Save stroke
+						{w.saveStroke}
 					</Button>
 				</div>
 			</form>

@@ -2,8 +2,9 @@ import type { Schemas } from "../../api/client";
 import { Chips, Choice, Group, NumberField, Picks, TextField } from "../../kit/fields";
 import { clock } from "../../kit/format";
 import { Button } from "../../kit/kit";
+import * as w from "../../words/catalogue/workbench";
 import { skinStateWords, skinTypes } from "../../words/client";
-import { schoolWords, setUpText } from "../../words/en";
+import { schoolWords, setUpText } from "../../words/sentences";
 import { DoseEditor } from "./DoseEditor";
 import { newStepId } from "./ops";
 import type { Protocol } from "./useBench";
@@ -31,11 +32,11 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 	return (
 		<fieldset disabled={locked} className="m-0 min-w-0 border-0 p-0">
 			<div className="grid gap-3 p-3">
-				<TextField label="Name" value={p.name} most={120} onChange={(v) => v && put({ name: v })} />
-				<TextField label="Short description" value={p.summary} most={600} lines onChange={(v) => put({ summary: v })} />
+				<TextField label={w.name} value={p.name} most={120} onChange={(v) => v && put({ name: v })} />
+				<TextField label={w.shortDescription} value={p.summary} most={600} lines onChange={(v) => put({ summary: v })} />
 				<div className="grid grid-cols-3 gap-2">
 					<NumberField
-						label="Hands-on min"
+						label={w.handsOnMin}
 						value={p.minutes.handsOn}
 						least={1}
 						most={480}
@@ -43,17 +44,17 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						onChange={(v) => v && minutes({ handsOn: v })}
 					/>
 					<NumberField
-						label="Treatment min"
+						label={w.treatmentMin}
 						value={p.minutes.sold}
 						least={1}
 						most={480}
 						required
 						onChange={(v) => v && minutes({ sold: v })}
 					/>
-					<NumberField label="Reset min" value={p.minutes.reset} most={120} required onChange={(v) => minutes({ reset: v ?? 0 })} />
+					<NumberField label={w.resetMin} value={p.minutes.reset} most={120} required onChange={(v) => minutes({ reset: v ?? 0 })} />
 				</div>
 				<label className="text-sm font-semibold">
-					Price in {p.price.currency}
+					{w.priceInCurrency({ currency: p.price.currency })}
 					<input
 						className="field num mt-1 font-normal"
 						inputMode="decimal"
@@ -64,27 +65,27 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 					/>
 				</label>
 			</div>
-			<Group title="For whom" note={[...(p.skinTypes ?? []), ...(p.concerns ?? [])].join(", ")}>
+			<Group title={w.forWhom} note={[...(p.skinTypes ?? []), ...(p.concerns ?? [])].join(", ")}>
 				<Chips
-					label="Skin types"
+					label={w.skinTypes}
 					options={skin}
 					chosen={p.skinTypes ?? []}
 					onChange={(l) => put({ skinTypes: l.length > 0 ? l : undefined })}
 				/>
 				<Chips
-					label="Not for"
+					label={w.notFor}
 					options={skinStateWords.map((s) => [s, s] as const)}
 					chosen={p.unsuited ?? []}
 					onChange={(l) => put({ unsuited: l.length > 0 ? l : undefined })}
 				/>
 				<Chips
-					label="Concerns"
+					label={w.concerns}
 					options={library.concerns.map((c) => [c.key, c.name] as const)}
 					chosen={p.concerns ?? []}
 					onChange={(l) => put({ concerns: l.length > 0 ? l : undefined })}
 				/>
 			</Group>
-			<Group title="Method" note={schoolWords.drainage.options[(p.school.drainage || "open-and-close") as "none"]}>
+			<Group title={w.method} note={schoolWords.drainage.options[(p.school.drainage || "open-and-close") as "none"]}>
 				{Object.entries(schoolWords).map(([key, w]) => {
 					const first = Object.keys(w.options)[0]!;
 					const value = ((p.school as Record<string, unknown>)[key] as string) || first;
@@ -99,7 +100,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 					);
 				})}
 				<NumberField
-					label="Stop at discomfort above (0–10)"
+					label={w.stopAtDiscomfortAbove010}
 					value={p.school.discomfortLimit || undefined}
 					least={1}
 					most={10}
@@ -107,15 +108,15 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 					onChange={(v) => put({ school: { ...p.school, ...(v ? { discomfortLimit: v } : { discomfortLimit: 0 }) } })}
 				/>
 				<Choice
-					label="First side"
+					label={w.firstSide}
 					value={p.firstSide || "left"}
-					options={{ left: "left", right: "right" }}
+					options={{ left: w.left, right: w.right }}
 					onChange={(v) => put({ firstSide: v as "left" })}
 				/>
 				<Choice
-					label="Worked"
+					label={w.worked}
 					value={p.setting || "client"}
-					options={{ client: "on a client in the studio", self: "on oneself, as home care", taught: "taught before a mirror" }}
+					options={{ client: w.onAClientInTheStudio, self: w.onOneselfAsHomeCare, taught: w.taughtBeforeAMirror }}
 					onChange={(v) => put({ setting: v === "client" ? undefined : (v as "self") })}
 				/>
 				<label className="flex min-h-11 items-center gap-2 text-sm">
@@ -125,30 +126,30 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						checked={Boolean(p.collection)}
 						onChange={(ev) => put({ collection: ev.target.checked || undefined })}
 					/>
-					Collection of strokes (order is not checked)
+					{w.collectionStrokesOrderNotChecked}
 				</label>
 			</Group>
-			<Group title="Default dose" note="for steps that inherit it">
+			<Group title={w.defaultDose} note={w.forStepsThatInheritIt}>
 				<DoseEditor dose={p.defaultDose} inherits={false} onChange={(d) => put({ defaultDose: d })} />
 			</Group>
-			<Group title="Recurring cues" note={p.cues?.length ? `${p.cues.length}` : "none"}>
+			<Group title={w.recurringCues} note={p.cues?.length ? `${p.cues.length}` : w.none}>
 				{(p.cues ?? []).map((c, i) => (
 					<div key={`${i}-${p.cues!.length}`} className="grid grid-cols-[minmax(0,1fr)_70px_44px] items-end gap-2">
 						<TextField
-							label="Said"
+							label={w.said}
 							value={c.text}
 							most={120}
 							onChange={(v) => v && put({ cues: p.cues!.map((x, n) => (n === i ? { ...x, text: v } : x)) })}
 						/>
 						<NumberField
-							label="every s"
+							label={w.everyS}
 							value={c.every}
 							least={15}
 							required
 							onChange={(v) => v && put({ cues: p.cues!.map((x, n) => (n === i ? { ...x, every: v } : x)) })}
 						/>
 						<Button
-							aria-label={`Remove the cue ${c.text}`}
+							aria-label={w.removeTheCueText({ text: c.text })}
 							className="px-0"
 							onClick={() => put({ cues: p.cues!.length > 1 ? p.cues!.filter((_, n) => n !== i) : undefined })}
 						>
@@ -156,19 +157,19 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						</Button>
 					</div>
 				))}
-				<Button onClick={() => put({ cues: [...(p.cues ?? []), { text: "Jaw loose, shoulders down", every: 300 }] })}>Add a cue</Button>
+				<Button onClick={() => put({ cues: [...(p.cues ?? []), { text: w.jawLooseShouldersDown, every: 300 }] })}>{w.addACue}</Button>
 			</Group>
-			<Group title="Sections" note={p.sections?.length ? p.sections.map((s) => s.name).join(", ") : "none"}>
+			<Group title={w.sections} note={p.sections?.length ? p.sections.map((s) => s.name).join(", ") : w.none}>
 				{(p.sections ?? []).map((s, i) => (
 					<div key={s.id} className="grid gap-2 border-b border-rule pb-2">
 						<TextField
-							label="Name"
+							label={w.name}
 							value={s.name}
 							most={120}
 							onChange={(v) => v && put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, name: v } : x)) })}
 						/>
 						<TextField
-							label="Position"
+							label={w.position}
 							value={s.place}
 							most={120}
 							onChange={(v) =>
@@ -176,13 +177,13 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 							}
 						/>
 						<Picks
-							label="Tools of the section"
+							label={w.toolsOfTheSection}
 							options={Object.fromEntries(library.tools.map((t) => [t.key, t.name]))}
 							chosen={s.tools ?? []}
 							onChange={(l) => put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, tools: l ?? [] } : x)) })}
 						/>
 						<TextField
-							label="Precautions, one a line"
+							label={w.precautionsOneALine}
 							value={s.cautions?.join("\n")}
 							most={1200}
 							lines
@@ -201,7 +202,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 									put({ sections: p.sections!.map((x, n) => (n === i ? { ...x, defaultDose: { kind: "reps", planned: 3 } } : x)) })
 								}
 							>
-								Its own default repetitions
+								{w.itsOwnDefaultRepetitions}
 							</Button>
 						)}
 						<Button
@@ -216,17 +217,17 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 								})
 							}
 						>
-							Ungroup section
+							{w.ungroupSection}
 						</Button>
 					</div>
 				))}
-				<Button onClick={() => put({ sections: [...(p.sections ?? []), { id: newStepId(), name: "New section" }] })}>Add a section</Button>
+				<Button onClick={() => put({ sections: [...(p.sections ?? []), { id: newStepId(), name: w.newSection }] })}>{w.addASection}</Button>
 			</Group>
-			<Group title="Its own variants" note={p.variants?.length ? p.variants.map((v) => v.name).join(", ") : "none; the usual ones apply"}>
+			<Group title={w.itsOwnVariants} note={p.variants?.length ? p.variants.map((v) => v.name).join(", ") : w.noneTheUsualOnesApply}>
 				<VariantsEditor protocol={p} library={library} edit={edit} />
 			</Group>
 			<div className="p-3">
-				<h3 className="mt-0 mb-1 text-lg">Set-up list</h3>
+				<h3 className="mt-0 mb-1 text-lg">{w.setUpList}</h3>
 				<ul className="num m-0 list-none p-0 text-sm">
 					{(e.setUp ?? []).map((i) => (
 						<li key={`${i.kind}${i.key}`} className="border-b border-rule py-1">
@@ -237,18 +238,22 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						e.products.map((x) => (
 							<li key={x.product} className="flex justify-between border-b border-rule py-1">
 								{x.name}
-								<span>
-									{x.ml.toFixed(1)} mL{x.cost ? `, ${x.cost}` : ""}
-								</span>
+								<span>{w.mlMLCost({ ml: x.ml.toFixed(1), cost: x.cost ? `, ${x.cost}` : "" })}</span>
 							</li>
 						))}
 				</ul>
 				<p className="num mt-2 mb-0 text-sm text-soft">
-					Left {clock(e.leftSeconds)}, right {clock(e.rightSeconds)}. The hands leave the face {e.timesLeft} times, change tools{" "}
-					{e.toolChanges} times.
+					{w.leftLeftSecondsRightRightSecondsHandsLeave({
+						leftSeconds: clock(e.leftSeconds),
+						rightSeconds: clock(e.rightSeconds),
+						timesLeft: e.timesLeft,
+						toolChanges: e.toolChanges,
+					})}
 				</p>
 				{e.reapply.length > 0 && (
-					<p className="num mt-1 mb-0 text-sm">Best time for more product: {e.reapply.map((r) => clock(r.at)).join(", ")}.</p>
+					<p className="num mt-1 mb-0 text-sm">
+						{w.bestTimeForMoreProductReapply({ reapply: e.reapply.map((r) => clock(r.at)).join(", ") })}
+					</p>
 				)}
 			</div>
 		</fieldset>

@@ -1,46 +1,47 @@
 import { Dialog } from "../../kit/Dialog";
+import * as w from "../../words/catalogue/workbench";
 
 const sheet: [string, [string, string][]][] = [
 	[
-		"Steps",
+		w.steps,
 		[
-			["↑ ↓", "step before, step after"],
-			["Shift + ↑ ↓", "choose several"],
-			["Alt + ↑ ↓", "move up, down"],
-			["Ctrl + C, X, V", "copy, cut, paste, here or in another protocol"],
+			["↑ ↓", w.stepBeforeStepAfter],
+			["Shift + ↑ ↓", w.chooseSeveral],
+			["Alt + ↑ ↓", w.moveUpDown],
+			["Ctrl + C, X, V", w.copyCutPasteHereOrIn],
 			["Ctrl + D", "duplicate"],
-			["G", "make a round of the chosen steps, or ungroup it"],
+			["G", w.makeRoundChosenStepsOrUngroup],
 			["Delete", "remove"],
-			["Ctrl + Z, Ctrl + Y", "undo, redo"],
+			["Ctrl + Z, Ctrl + Y", w.undoRedo],
 		],
 	],
 	[
-		"The chosen step",
+		w.theChosenStep,
 		[
 			["0 to 5", "pressure"],
-			["+ −", "more, fewer repetitions"],
-			["D", "draw its path on the face: arrows, Enter; Backspace takes the last zone back"],
+			["+ −", w.moreFewerRepetitions],
+			["D", w.drawItsPathOnFaceArrows],
 		],
 	],
 	[
-		"View",
+		w.view,
 		[
-			["Space", "play, pause"],
-			["V", "next view of the face"],
-			["L", "lymph routes"],
-			["H", "work on each zone"],
-			["B", "from behind the head"],
+			["Space", w.playPause],
+			["V", w.nextViewOfTheFace],
+			["L", w.lymphRoutes],
+			["H", w.workOnEachZone],
+			["B", w.fromBehindTheHead],
 		],
 	],
 	[
-		"Panels",
+		w.panels,
 		[
-			["A", "add a stroke"],
-			["E", "the step"],
+			["A", w.addAStroke],
+			["E", w.theStep],
 			["F", "findings"],
-			["R", "the plan"],
-			["P", "print the card"],
-			["?", "these shortcuts"],
+			["R", w.thePlan],
+			["P", w.printTheCard],
+			["?", w.theseShortcuts],
 		],
 	],
 ];
@@ -48,7 +49,7 @@ const sheet: [string, [string, string][]][] = [
 /** Every shortcut of the workbench on one sheet. */
 export function Shortcuts({ open, onClose }: { open: boolean; onClose: () => void }) {
 	return (
-		<Dialog open={open} onClose={onClose} title="Shortcuts">
+		<Dialog open={open} onClose={onClose} title={w.shortcuts}>
 			<div className="grid gap-4 sm:grid-cols-2">
 				{sheet.map(([title, rows]) => (
 					<section key={title}>

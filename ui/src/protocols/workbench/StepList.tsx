@@ -2,7 +2,8 @@ import { type KeyboardEvent, type MouseEvent, memo, useEffect, useRef } from "re
 import type { Schemas } from "../../api/client";
 import { intentLook } from "../../face/intents";
 import { clock } from "../../kit/format";
-import { doseText, phaseWords, sideWords } from "../../words/en";
+import * as w from "../../words/catalogue/workbench";
+import { doseText, phaseWords, sideWords } from "../../words/sentences";
 import type { Protocol } from "./useBench";
 
 type Props = {
@@ -42,7 +43,7 @@ export const StepList = memo(function StepList({ evaluation, protocol, selected,
 		}
 	}
 	return (
-		<ol ref={list} className="m-0 list-none p-0" aria-label="Steps">
+		<ol ref={list} className="m-0 list-none p-0" aria-label={w.steps}>
 			{evaluation.steps.map((s, i) => {
 				const own = protocol.steps[i];
 				const before = protocol.steps[i - 1];
@@ -58,10 +59,12 @@ export const StepList = memo(function StepList({ evaluation, protocol, selected,
 						)}
 						{round && (
 							<div className="flex min-h-9 items-center gap-2 border-l-4 border-ink px-2 text-sm">
-								<span className="font-semibold">Round of {protocol.steps.filter((x) => x.round === round.id).length},</span>
+								<span className="font-semibold">
+									{w.roundOfCount({ count: protocol.steps.filter((x) => x.round === round.id).length })}
+								</span>
 								<input
 									type="number"
-									aria-label="Rounds"
+									aria-label={w.rounds}
 									className="num w-14 rounded-sm border border-[#9c8873] bg-leaf px-1 py-0.5"
 									min={1}
 									max={20}
@@ -78,11 +81,11 @@ export const StepList = memo(function StepList({ evaluation, protocol, selected,
 											});
 									}}
 								/>
-								<span>times</span>
+								<span>{w.times}</span>
 								<span className="ml-auto flex items-center gap-1 text-xs text-soft">
 									<input
 										type="number"
-										aria-label="Rounds at least"
+										aria-label={w.roundsAtLeast}
 										className="num w-11 rounded-sm border border-[#9c8873] bg-leaf px-1 py-0.5"
 										min={1}
 										max={round.times}
@@ -91,10 +94,10 @@ export const StepList = memo(function StepList({ evaluation, protocol, selected,
 										disabled={!onRound}
 										onChange={(e) => onRound?.(bound(round, "min", e.target.value))}
 									/>
-									to
+									{w.to}
 									<input
 										type="number"
-										aria-label="Rounds at most"
+										aria-label={w.roundsAtMost}
 										className="num w-11 rounded-sm border border-[#9c8873] bg-leaf px-1 py-0.5"
 										min={round.times}
 										max={20}
@@ -127,7 +130,7 @@ export const StepList = memo(function StepList({ evaluation, protocol, selected,
 								<span className="block truncate text-xs text-soft">
 									{doseText(s.dose)}
 									{s.sides === "mid" || s.sides === "both" ? "" : `, ${sideWords[s.sides]}`}
-									{own?.optional ? ", optional" : ""}
+									{own?.optional ? w.optional : ""}
 								</span>
 							</span>
 							<span className="num text-right text-sm">

@@ -1,7 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { Choice, NumberField, Picks, TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
-import { familyWords, skinWords, toolKindWords, variantRuleWords } from "../../words/en";
+import * as w from "../../words/catalogue/workbench";
+import { familyWords, skinWords, toolKindWords, variantRuleWords } from "../../words/sentences";
 import { newStepId } from "./ops";
 import type { Protocol } from "./useBench";
 
@@ -37,87 +38,82 @@ export function VariantsEditor({
 		<>
 			{list.map((v, i) => (
 				<section key={v.key} aria-label={v.name} className="grid gap-2 border-b border-rule pb-3">
-					<TextField label="Name" value={v.name} most={120} onChange={(name) => name && change(i, { name })} />
-					<Picks label="For" options={same(skinWords)} chosen={v.for ?? []} onChange={(l) => change(i, { for: l ?? [] })} />
+					<TextField label={w.name} value={v.name} most={120} onChange={(name) => name && change(i, { name })} />
+					<Picks label={w.forWord} options={same(skinWords)} chosen={v.for ?? []} onChange={(l) => change(i, { for: l ?? [] })} />
 					{v.rules.map((r, k) => (
 						<div key={`${k}-${v.rules.length}`} className="grid gap-2 border-l-4 border-rule pl-2">
 							<Choice
-								label={`Rule ${k + 1}`}
+								label={w.ruleK({ k: k + 1 })}
 								value={r.do}
 								options={variantRuleWords}
 								onChange={(d) => rule(i, k, { do: d as Rule["do"] })}
 							/>
 							{["lighter", "cap", "amount", "slower", "hands-on"].includes(r.do) && (
-								<NumberField label="By" value={r.by} most={480} required onChange={(by) => rule(i, k, { by })} />
+								<NumberField label={w.by} value={r.by} most={480} required onChange={(by) => rule(i, k, { by })} />
 							)}
 							{["lighter", "cap", "leave-out"].includes(r.do) && (
-								<Picks
-									label="Where (empty: everywhere)"
-									options={zones}
-									chosen={r.zones ?? []}
-									onChange={(l) => rule(i, k, { zones: l })}
-								/>
+								<Picks label={w.whereEmptyEverywhere} options={zones} chosen={r.zones ?? []} onChange={(l) => rule(i, k, { zones: l })} />
 							)}
 							{r.do === "leave-out" && (
 								<>
 									<Picks
-										label="Stroke families"
+										label={w.strokeFamilies}
 										options={same(familyWords)}
 										chosen={r.families ?? []}
 										onChange={(l) => rule(i, k, { families: l as Rule["families"] })}
 									/>
-									<Picks label="Kinds of tool" options={toolKindWords} chosen={r.kinds ?? []} onChange={(l) => rule(i, k, { kinds: l })} />
+									<Picks label={w.kindsOfTool} options={toolKindWords} chosen={r.kinds ?? []} onChange={(l) => rule(i, k, { kinds: l })} />
 								</>
 							)}
 							{(r.do === "leave-out" || r.do === "replace") && (
 								<Choice
-									label="Stroke"
+									label={w.stroke}
 									value={r.stroke ?? ""}
-									options={{ "": "none", ...strokes }}
+									options={{ "": w.none, ...strokes }}
 									onChange={(s) => rule(i, k, { stroke: s })}
 								/>
 							)}
 							{r.do === "replace" && (
 								<Choice
-									label="by"
+									label={w.by}
 									value={r.with ?? ""}
-									options={{ "": "choose one", ...strokes }}
+									options={{ "": w.chooseOne, ...strokes }}
 									onChange={(s) => rule(i, k, { with: s })}
 								/>
 							)}
 							{r.do === "swap-product" && (
 								<>
-									<Picks label="Products that carry" options={tags} chosen={r.tags ?? []} onChange={(l) => rule(i, k, { tags: l })} />
+									<Picks label={w.productsThatCarry} options={tags} chosen={r.tags ?? []} onChange={(l) => rule(i, k, { tags: l })} />
 									<Choice
-										label="or this one"
+										label={w.orThisOne}
 										value={r.product ?? ""}
-										options={{ "": "none", ...products }}
+										options={{ "": w.none, ...products }}
 										onChange={(s) => rule(i, k, { product: s })}
 									/>
 									<Choice
-										label="by"
+										label={w.by}
 										value={r.with ?? ""}
-										options={{ "": "closest product on the shelf", ...products }}
+										options={{ "": w.closestProductOnTheShelf, ...products }}
 										onChange={(s) => rule(i, k, { with: s })}
 									/>
 								</>
 							)}
-							<TextField label="Why" value={r.why} most={300} onChange={(why) => rule(i, k, { why: why ?? "" })} />
+							<TextField label={w.why} value={r.why} most={300} onChange={(why) => rule(i, k, { why: why ?? "" })} />
 							<Button variant="quiet" onClick={() => change(i, { rules: v.rules.filter((_, n) => n !== k) })}>
-								Remove rule
+								{w.removeRule}
 							</Button>
 						</div>
 					))}
 					<div className="flex gap-2">
-						<Button onClick={() => change(i, { rules: [...v.rules, { do: "lighter", by: 1 }] })}>Add a rule</Button>
+						<Button onClick={() => change(i, { rules: [...v.rules, { do: "lighter", by: 1 }] })}>{w.addARule}</Button>
 						<Button variant="quiet" onClick={() => put(list.filter((_, n) => n !== i))}>
-							Remove variant
+							{w.removeVariant}
 						</Button>
 					</div>
 				</section>
 			))}
-			<Button onClick={() => put([...list, { key: `v${newStepId()}`, name: "New variant", for: [], rules: [{ do: "lighter", by: 1 }] }])}>
-				Add variant
+			<Button onClick={() => put([...list, { key: `v${newStepId()}`, name: w.newVariant, for: [], rules: [{ do: "lighter", by: 1 }] }])}>
+				{w.addVariant}
 			</Button>
 		</>
 	);

@@ -1,0 +1,1319 @@
+// Code generated from words/en.json by words/generate. DO NOT EDIT.
+
+package words
+
+var Sides = map[string]string{
+	"mid":    "midline",
+	"both":   "both sides together",
+	"turns":  "left, then right",
+	"left":   "left",
+	"right":  "right",
+	"first":  "first side",
+	"second": "second side",
+	"across": "across the face",
+}
+
+var Phases = map[string]string{
+	"settle":    "Settle in",
+	"look-over": "Skin analysis",
+	"cleanse":   "Cleanse",
+	"prepare":   "Prepare",
+	"apply":     "Apply product",
+	"open":      "Open drainage",
+	"work":      "Massage",
+	"exercises": "Facial exercises",
+	"compare":   "Compare sides",
+	"close":     "Close drainage",
+	"finish":    "Finish",
+	"wake":      "Wake and sit up",
+	"reset":     "Reset the room",
+}
+
+var PressurePatterns = map[string]string{
+	"even":       "even",
+	"builds":     "builds to the end",
+	"eases":      "eases at the end",
+	"light-back": "light on the way back",
+	"own-weight": "the tool’s own weight",
+}
+
+var Headlines = map[string]string{
+	"go":              "OK to treat",
+	"go-with-changes": "OK with adjustments",
+	"needs-letter":    "Doctor's letter needed",
+	"not-before":      "Not before",
+	"not-here":        "Do not treat today",
+	"urgent":          "Urgent: get medical help now",
+	"not":             "Cannot be treated today",
+}
+
+var Kinds = map[string]string{
+	"urgent":    "get medical help now",
+	"stop":      "do not treat; see a doctor first",
+	"wait":      "waiting period",
+	"letter":    "doctor's letter needed",
+	"leave-out": "avoid area",
+	"cap":       "lighter pressure",
+	"exclude":   "do not use",
+	"mind":      "precaution",
+}
+
+var Preferences = map[string]string{
+	"lighter": "lighter pressure",
+	"firmer":  "firmer pressure",
+}
+
+var AppointmentStates = map[string]string{
+	"booked":         "booked",
+	"confirmed":      "confirmed",
+	"arrived":        "arrived",
+	"in-room":        "in treatment",
+	"done":           "completed",
+	"cancelled":      "cancelled",
+	"late-cancelled": "cancelled late",
+	"no-show":        "no-show",
+}
+
+var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
+
+func ThisRuleHasNoWaitingPeriodChange() Sentence {
+	return Sentence{Code: "thisRuleHasNoWaitingPeriodChange", Message: "This rule has no waiting period to change."}
+}
+
+func EnterDaysAsNumberFrom13650() Sentence {
+	return Sentence{Code: "enterDaysAsNumberFrom13650", Message: "Enter the days as a number from 1 to 3650."}
+}
+
+func ThisLessStrictThanStandardRuleGive() Sentence {
+	return Sentence{Code: "thisLessStrictThanStandardRuleGive", Message: "This is less strict than the standard rule. Give a reason; it is saved in the log."}
+}
+
+func ThisQuestionHasNoAnswerYet() Sentence {
+	return Sentence{Code: "thisQuestionHasNoAnswerYet", Message: "This question has no answer yet."}
+}
+
+func ClientWasNotSureGoThroughTogether() Sentence {
+	return Sentence{Code: "clientWasNotSureGoThroughTogether", Message: "The client was not sure. Go through it together, then choose yes or no."}
+}
+
+func ChooseGradeFrom0NotAtAll() Sentence {
+	return Sentence{Code: "chooseGradeFrom0NotAtAll", Message: "Choose a grade from 0 (not at all) to 4 (very)."}
+}
+
+func ChooseOneOfTheOptions() Sentence {
+	return Sentence{Code: "chooseOneOfTheOptions", Message: "Choose one of the options."}
+}
+
+func EnterDateOrLastDay() Sentence {
+	return Sentence{Code: "enterDateOrLastDay", Message: "Enter the date, or the last day of it."}
+}
+
+func ThisDateInFutureEnterTodayOr() Sentence {
+	return Sentence{Code: "thisDateInFutureEnterTodayOr", Message: "This date is in the future. Enter today or an earlier date."}
+}
+
+func EnterBabysDueDateAtMost40() Sentence {
+	return Sentence{Code: "enterBabysDueDateAtMost40", Message: "Enter the baby's due date, at most 40 weeks from now."}
+}
+
+func MarkWhere() Sentence {
+	return Sentence{Code: "markWhere", Message: "Mark where."}
+}
+
+func ThereIsNoSuchKindOfOutcome() Sentence {
+	return Sentence{Code: "thereIsNoSuchKindOfOutcome", Message: "There is no such kind of outcome."}
+}
+
+func ChooseWhatNotToUse() Sentence {
+	return Sentence{Code: "chooseWhatNotToUse", Message: "Choose what not to use."}
+}
+
+func ChooseTheZonesToAvoid() Sentence {
+	return Sentence{Code: "chooseTheZonesToAvoid", Message: "Choose the zones to avoid."}
+}
+
+func AWaitingPeriodNeedsItsDays() Sentence {
+	return Sentence{Code: "aWaitingPeriodNeedsItsDays", Message: "A waiting period needs its days."}
+}
+
+func DueDateInFutureSoNothingCan() Sentence {
+	return Sentence{Code: "dueDateInFutureSoNothingCan", Message: "A due date is in the future, so nothing can be waited for after it."}
+}
+
+func IdStudioRuleBeginsWithOwnPrefix(ownPrefix any) Sentence {
+	return Sentence{Code: "idStudioRuleBeginsWithOwnPrefix", Message: "The id of a studio rule begins with " + text(ownPrefix) + ".", Values: map[string]string{"ownPrefix": text(ownPrefix)}}
+}
+
+func EveryRuleNeedsItsOwnId() Sentence {
+	return Sentence{Code: "everyRuleNeedsItsOwnId", Message: "Every rule needs its own id."}
+}
+
+func RuleNeedsItsTitleQuestionReasonBasis() Sentence {
+	return Sentence{Code: "ruleNeedsItsTitleQuestionReasonBasis", Message: "A rule needs its title, question, reason and basis."}
+}
+
+func SayWhetherRuleAsksForYesNo() Sentence {
+	return Sentence{Code: "sayWhetherRuleAsksForYesNo", Message: "Say whether the rule asks for yes-no, date, zones, date-and-zones, due-date, grades, choice or nothing."}
+}
+
+func SayWhetherRuleAskedAtConsultationAt() Sentence {
+	return Sentence{Code: "sayWhetherRuleAskedAtConsultationAt", Message: "Say whether the rule is asked at the consultation, at the pre-treatment check, or at both."}
+}
+
+func OnlyRuleWithDateCanOngoing() Sentence {
+	return Sentence{Code: "onlyRuleWithDateCanOngoing", Message: "Only a rule with a date can be ongoing."}
+}
+
+func GradesNeedTheirSpotsChoiceItsOptions() Sentence {
+	return Sentence{Code: "gradesNeedTheirSpotsChoiceItsOptions", Message: "Grades need their spots, a choice its options, and nothing else has them."}
+}
+
+func ARuleWithoutAnOutcomeDoesNothing() Sentence {
+	return Sentence{Code: "aRuleWithoutAnOutcomeDoesNothing", Message: "A rule without an outcome does nothing."}
+}
+
+func PolicySaysWhatWhatFollows() Sentence {
+	return Sentence{Code: "policySaysWhatWhatFollows", Message: "A policy says what it is, and what follows."}
+}
+
+func ThereIsNoIsK(is, k any) Sentence {
+	return Sentence{Code: "thereIsNoIsK", Message: "There is no " + text(is) + " “" + text(k) + "”.", Values: map[string]string{"is": text(is), "k": text(k)}}
+}
+
+func PressureGoesFrom0To5() Sentence {
+	return Sentence{Code: "pressureGoesFrom0To5", Message: "Pressure goes from 0 to 5."}
+}
+
+func RuleThatAsksNothingNeedsAgeFor() Sentence {
+	return Sentence{Code: "ruleThatAsksNothingNeedsAgeFor", Message: "A rule that asks nothing needs an age for each outcome."}
+}
+
+func WeeksPregnancyNeedRuleThatAsksFor() Sentence {
+	return Sentence{Code: "weeksPregnancyNeedRuleThatAsksFor", Message: "Weeks of pregnancy need a rule that asks for the due date."}
+}
+
+func OutcomeForGradeOrOptionThatRule() Sentence {
+	return Sentence{Code: "outcomeForGradeOrOptionThatRule", Message: "The outcome is for a grade or an option that the rule does not ask for."}
+}
+
+func TheRuleDoesNotAskWhere() Sentence {
+	return Sentence{Code: "theRuleDoesNotAskWhere", Message: "The rule does not ask where."}
+}
+
+func HandsOnTimeHandsOnMinLongerThan(handsOn, treatment any) Sentence {
+	return Sentence{Code: "handsOnTimeHandsOnMinLongerThan", Message: "Hands-on time (" + text(handsOn) + " min) is longer than the treatment time (" + text(treatment) + " min).", Values: map[string]string{"handsOn": text(handsOn), "treatment": text(treatment)}}
+}
+
+func ProtocolsDefaultRepetitionsHaveNothingInheritFrom() Sentence {
+	return Sentence{Code: "protocolsDefaultRepetitionsHaveNothingInheritFrom", Message: "The protocol's default repetitions have nothing to inherit from."}
+}
+
+func RecurringCueComesEvery15SecondsAt() Sentence {
+	return Sentence{Code: "recurringCueComesEvery15SecondsAt", Message: "A recurring cue comes every 15 seconds at most."}
+}
+
+func TheRoundIdAppearsTwice(id any) Sentence {
+	return Sentence{Code: "theRoundIdAppearsTwice", Message: "The round “" + text(id) + "” appears twice.", Values: map[string]string{"id": text(id)}}
+}
+
+func RoundWorked120Times() Sentence {
+	return Sentence{Code: "roundWorked120Times", Message: "A round is worked 1 to 20 times."}
+}
+
+func LeastMostRoundsMustIncludePlannedTimes(times any) Sentence {
+	return Sentence{Code: "leastMostRoundsMustIncludePlannedTimes", Message: "The least and most rounds must include the planned " + text(times) + ".", Values: map[string]string{"times": text(times)}}
+}
+
+func EverySectionNeedsItsOwnId() Sentence {
+	return Sentence{Code: "everySectionNeedsItsOwnId", Message: "Every section needs its own id."}
+}
+
+func SectionsDefaultRepetitionsHaveNothingInheritFrom() Sentence {
+	return Sentence{Code: "sectionsDefaultRepetitionsHaveNothingInheritFrom", Message: "A section's default repetitions have nothing to inherit from."}
+}
+
+func EveryStepNeedsItsOwnIdId(id any) Sentence {
+	return Sentence{Code: "everyStepNeedsItsOwnIdId", Message: "Every step needs its own id; “" + text(id) + "” cannot be used.", Values: map[string]string{"id": text(id)}}
+}
+
+func TheLibraryHasNoStrokeStroke(stroke any) Sentence {
+	return Sentence{Code: "theLibraryHasNoStrokeStroke", Message: "The library has no stroke “" + text(stroke) + "”.", Values: map[string]string{"stroke": text(stroke)}}
+}
+
+func ThereIsNoPhasePhase(phase any) Sentence {
+	return Sentence{Code: "thereIsNoPhasePhase", Message: "There is no phase “" + text(phase) + "”.", Values: map[string]string{"phase": text(phase)}}
+}
+
+func ThereIsNoRoundRound(round any) Sentence {
+	return Sentence{Code: "thereIsNoRoundRound", Message: "There is no round “" + text(round) + "”.", Values: map[string]string{"round": text(round)}}
+}
+
+func StepsRoundMustFollowEachOther() Sentence {
+	return Sentence{Code: "stepsRoundMustFollowEachOther", Message: "The steps of a round must follow each other."}
+}
+
+func ThereIsNoHandPartHand(hand any) Sentence {
+	return Sentence{Code: "thereIsNoHandPartHand", Message: "There is no hand part “" + text(hand) + "”.", Values: map[string]string{"hand": text(hand)}}
+}
+
+func ThereIsNoSectionSection(section any) Sentence {
+	return Sentence{Code: "thereIsNoSectionSection", Message: "There is no section “" + text(section) + "”.", Values: map[string]string{"section": text(section)}}
+}
+
+func CountedRepetitionsNeedSecondsOneRepetition() Sentence {
+	return Sentence{Code: "countedRepetitionsNeedSecondsOneRepetition", Message: "Counted repetitions need the seconds of one repetition."}
+}
+
+func TheStudioHasNoToolTool(tool any) Sentence {
+	return Sentence{Code: "theStudioHasNoToolTool", Message: "The studio has no tool “" + text(tool) + "”.", Values: map[string]string{"tool": text(tool)}}
+}
+
+func TheShelfHasNoProductProduct(product any) Sentence {
+	return Sentence{Code: "theShelfHasNoProductProduct", Message: "The shelf has no product “" + text(product) + "”.", Values: map[string]string{"product": text(product)}}
+}
+
+func ProdHasNotBeenMeasuredInMeasure(prod, measure any) Sentence {
+	return Sentence{Code: "prodHasNotBeenMeasuredInMeasure", Message: text(prod) + " has not been measured in " + text(measure) + ". Weigh it first, or enter mL.", Values: map[string]string{"prod": text(prod), "measure": text(measure)}}
+}
+
+func TheLibraryHasNoStrokeWith(with any) Sentence {
+	return Sentence{Code: "theLibraryHasNoStrokeWith", Message: "The library has no stroke “" + text(with) + "”.", Values: map[string]string{"with": text(with)}}
+}
+
+func EnterByHowMuch() Sentence {
+	return Sentence{Code: "enterByHowMuch", Message: "Enter by how much."}
+}
+
+func BreathsNeedTheSecondsInAndOut() Sentence {
+	return Sentence{Code: "breathsNeedTheSecondsInAndOut", Message: "Breaths need the seconds in and out."}
+}
+
+func PointsNeedTheirNumberSecondsAtEach() Sentence {
+	return Sentence{Code: "pointsNeedTheirNumberSecondsAtEach", Message: "Points need their number and the seconds at each."}
+}
+
+func ThereIsNoKindOfRepetitionsKind(kind any) Sentence {
+	return Sentence{Code: "thereIsNoKindOfRepetitionsKind", Message: "There is no kind of repetitions “" + text(kind) + "”.", Values: map[string]string{"kind": text(kind)}}
+}
+
+func PlanAtLeast1Repetition() Sentence {
+	return Sentence{Code: "planAtLeast1Repetition", Message: "Plan at least 1 repetition."}
+}
+
+func LeastMinAboveWhatPlannedPlanned(min, planned any) Sentence {
+	return Sentence{Code: "leastMinAboveWhatPlannedPlanned", Message: "The least (" + text(min) + ") is above what is planned (" + text(planned) + ").", Values: map[string]string{"min": text(min), "planned": text(planned)}}
+}
+
+func MostMaxBelowWhatPlannedPlanned(max, planned any) Sentence {
+	return Sentence{Code: "mostMaxBelowWhatPlannedPlanned", Message: "The most (" + text(max) + ") is below what is planned (" + text(planned) + ").", Values: map[string]string{"max": text(max), "planned": text(planned)}}
+}
+
+func PlanAtMost3600() Sentence {
+	return Sentence{Code: "planAtMost3600", Message: "Plan at most 3600."}
+}
+
+func WhatPlannedPlannedAboveMaximumCeiling(planned, ceiling any) Sentence {
+	return Sentence{Code: "whatPlannedPlannedAboveMaximumCeiling", Message: "What is planned (" + text(planned) + ") is above the maximum (" + text(ceiling) + ").", Values: map[string]string{"planned": text(planned), "ceiling": text(ceiling)}}
+}
+
+func OnlyCountedRepetitionsCanBeReversed() Sentence {
+	return Sentence{Code: "onlyCountedRepetitionsCanBeReversed", Message: "Only counted repetitions can be reversed."}
+}
+
+func SecondsGoFrom0To3600() Sentence {
+	return Sentence{Code: "secondsGoFrom0To3600", Message: "Seconds go from 0 to 3600."}
+}
+
+func NumberRepetitionsTooSmallOrTooLarge() Sentence {
+	return Sentence{Code: "numberRepetitionsTooSmallOrTooLarge", Message: "The number of repetitions is too small or too large."}
+}
+
+func StrokeNeedsKeyName() Sentence {
+	return Sentence{Code: "strokeNeedsKeyName", Message: "A stroke needs a key and a name."}
+}
+
+func StrokeHasNothingInheritFromGiveIts() Sentence {
+	return Sentence{Code: "strokeHasNothingInheritFromGiveIts", Message: "A stroke has nothing to inherit from. Give it its own repetitions."}
+}
+
+func CountedRepetitionsNeedSecondsOneRepetitionAdd() Sentence {
+	return Sentence{Code: "countedRepetitionsNeedSecondsOneRepetitionAdd", Message: "Counted repetitions need the seconds of one repetition. Add a part."}
+}
+
+func ThereIsNoIntentIntent(intent any) Sentence {
+	return Sentence{Code: "thereIsNoIntentIntent", Message: "There is no intent “" + text(intent) + "”.", Values: map[string]string{"intent": text(intent)}}
+}
+
+func ThereIsNoStrokeFamilyFamily(family any) Sentence {
+	return Sentence{Code: "thereIsNoStrokeFamilyFamily", Message: "There is no stroke family “" + text(family) + "”.", Values: map[string]string{"family": text(family)}}
+}
+
+func ChooseAlternativeStrokeHandPartToolOr() Sentence {
+	return Sentence{Code: "chooseAlternativeStrokeHandPartToolOr", Message: "Choose the alternative: a stroke, a hand part, a tool, or leave it out."}
+}
+
+func AStrokeCannotBeItsOwnAlternative() Sentence {
+	return Sentence{Code: "aStrokeCannotBeItsOwnAlternative", Message: "A stroke cannot be its own alternative."}
+}
+
+func StepHasNoPropertyKThatCould(k any) Sentence {
+	return Sentence{Code: "stepHasNoPropertyKThatCould", Message: "A step has no property “" + text(k) + "” that could be unknown.", Values: map[string]string{"k": text(k)}}
+}
+
+func PartLastsMoreThan0AtMost() Sentence {
+	return Sentence{Code: "partLastsMoreThan0AtMost", Message: "A part lasts more than 0 and at most 600 seconds, at most 50 times."}
+}
+
+func ThereIsNoZoneZone(zone any) Sentence {
+	return Sentence{Code: "thereIsNoZoneZone", Message: "There is no zone “" + text(zone) + "”.", Values: map[string]string{"zone": text(zone)}}
+}
+
+func TheFileIsLargerThanMaxBytesMB(maxBytes any) Sentence {
+	return Sentence{Code: "theFileIsLargerThanMaxBytesMB", Message: "The file is larger than " + text(maxBytes) + " MB.", Values: map[string]string{"maxBytes": text(maxBytes)}}
+}
+
+func TheFileIsEmpty() Sentence {
+	return Sentence{Code: "theFileIsEmpty", Message: "The file is empty."}
+}
+
+func TheFileIsNotJSONErr(err any) Sentence {
+	return Sentence{Code: "theFileIsNotJSONErr", Message: "The file is not JSON: " + text(err) + ".", Values: map[string]string{"err": text(err)}}
+}
+
+func FileNotJSONFromLineLineOn(line, err any) Sentence {
+	return Sentence{Code: "fileNotJSONFromLineLineOn", Message: "The file is not JSON from line " + text(line) + " on: " + text(err) + ".", Values: map[string]string{"line": text(line), "err": text(err)}}
+}
+
+func FileNestedMoreThanMaxDepthLevelsDeep(maxDepth any) Sentence {
+	return Sentence{Code: "fileNestedMoreThanMaxDepthLevelsDeep", Message: "The file is nested more than " + text(maxDepth) + " levels deep.", Values: map[string]string{"maxDepth": text(maxDepth)}}
+}
+
+func SignInToContinue() Sentence {
+	return Sentence{Code: "signInToContinue", Message: "Sign in to continue."}
+}
+
+func ThisPageOutDateReloadThenTry() Sentence {
+	return Sentence{Code: "thisPageOutDateReloadThenTry", Message: "This page is out of date. Reload it, then try again."}
+}
+
+func SomeDetailsCouldNotBeSavedMsg(msg any) Sentence {
+	return Sentence{Code: "someDetailsCouldNotBeSavedMsg", Message: "Some details could not be saved: " + text(msg) + ".", Values: map[string]string{"msg": text(msg)}}
+}
+
+func ThatTimeHasJustBeenTakenWhat(what any) Sentence {
+	return Sentence{Code: "thatTimeHasJustBeenTakenWhat", Message: "That time has just been taken: the " + text(what) + " is not free. Choose one of the nearest free times.", Values: map[string]string{"what": text(what)}}
+}
+
+func ThisDraftWasChangedInAnotherWindow() Sentence {
+	return Sentence{Code: "thisDraftWasChangedInAnotherWindow", Message: "This draft was changed in another window. Choose which of the two to keep."}
+}
+
+func WeCouldNotFindThisMayHave() Sentence {
+	return Sentence{Code: "weCouldNotFindThisMayHave", Message: "We could not find this. It may have been deleted."}
+}
+
+func YourRoleDoesNotAllowThisAsk() Sentence {
+	return Sentence{Code: "yourRoleDoesNotAllowThisAsk", Message: "Your role does not allow this. Ask the owner of the studio."}
+}
+
+func ThisRecordLockedCanNoLongerEdited() Sentence {
+	return Sentence{Code: "thisRecordLockedCanNoLongerEdited", Message: "This record is locked and can no longer be edited."}
+}
+
+func ThisAlreadyExistsChooseAnotherName() Sentence {
+	return Sentence{Code: "thisAlreadyExistsChooseAnotherName", Message: "This already exists. Choose another name."}
+}
+
+func SomeoneElseJustChangedThisTryAgain() Sentence {
+	return Sentence{Code: "someoneElseJustChangedThisTryAgain", Message: "Someone else just changed this. Try again."}
+}
+
+func WeCouldNotConfirmThatThisWas() Sentence {
+	return Sentence{Code: "weCouldNotConfirmThatThisWas", Message: "We could not confirm that this was saved. Check before you try again."}
+}
+
+func EMailAddressOrPasswordNotCorrect() Sentence {
+	return Sentence{Code: "eMailAddressOrPasswordNotCorrect", Message: "The e-mail address or the password is not correct."}
+}
+
+func TooManyAttemptsWaitTenMinutesThen() Sentence {
+	return Sentence{Code: "tooManyAttemptsWaitTenMinutesThen", Message: "Too many attempts. Wait ten minutes, then try again."}
+}
+
+func SomethingWentWrongOnOurSideNothing() Sentence {
+	return Sentence{Code: "somethingWentWrongOnOurSideNothing", Message: "Something went wrong on our side; nothing was saved. Try again."}
+}
+
+func ProtocolThisAppointmentCanNoLongerChanged() Sentence {
+	return Sentence{Code: "protocolThisAppointmentCanNoLongerChanged", Message: "The protocol of this appointment can no longer be changed."}
+}
+
+func ThisLinkNotValidOrHasExpired() Sentence {
+	return Sentence{Code: "thisLinkNotValidOrHasExpired", Message: "This link is not valid or has expired. Ask the studio for a new one."}
+}
+
+func FileLargerThan5MBScanAgain() Sentence {
+	return Sentence{Code: "fileLargerThan5MBScanAgain", Message: "The file is larger than 5 MB. Scan it again at a lower resolution."}
+}
+
+func ScanPDFJPEGOrPNGFile() Sentence {
+	return Sentence{Code: "scanPDFJPEGOrPNGFile", Message: "A scan is a PDF, a JPEG or a PNG file."}
+}
+
+func EnterQuestionDoctorAtMost2000Characters() Sentence {
+	return Sentence{Code: "enterQuestionDoctorAtMost2000Characters", Message: "Enter the question to the doctor, at most 2000 characters."}
+}
+
+func LastCheckDoesNotAskForLetter() Sentence {
+	return Sentence{Code: "lastCheckDoesNotAskForLetter", Message: "The last check does not ask for a letter. Do the pre-treatment check first."}
+}
+
+func EnterLastDayDoctorsAnswerValidToday() Sentence {
+	return Sentence{Code: "enterLastDayDoctorsAnswerValidToday", Message: "Enter the last day the doctor's answer is valid: today or later."}
+}
+
+func SayWhereWasPutSuchAsInner() Sentence {
+	return Sentence{Code: "sayWhereWasPutSuchAsInner", Message: "Say where it was put, such as the inner forearm, left."}
+}
+
+func SayForHowManyMonthsNegativeTest() Sentence {
+	return Sentence{Code: "sayForHowManyMonthsNegativeTest", Message: "Say for how many months a negative test holds: 1 to 36."}
+}
+
+func ThatVisitBelongsToAnotherClient() Sentence {
+	return Sentence{Code: "thatVisitBelongsToAnotherClient", Message: "That visit belongs to another client."}
+}
+
+func ChooseTheProductThatIsTested() Sentence {
+	return Sentence{Code: "chooseTheProductThatIsTested", Message: "Choose the product that is tested."}
+}
+
+func ChooseLotThisProductThatOnShelf() Sentence {
+	return Sentence{Code: "chooseLotThisProductThatOnShelf", Message: "Choose a lot of this product that is on the shelf and still good."}
+}
+
+func ChooseHowTheSkinReacted() Sentence {
+	return Sentence{Code: "chooseHowTheSkinReacted", Message: "Choose how the skin reacted."}
+}
+
+func TooEarlyForThisReadingOrWas() Sentence {
+	return Sentence{Code: "tooEarlyForThisReadingOrWas", Message: "It is too early for this reading, or it was made already."}
+}
+
+func PatchTestAppliedAtLeast24Hours() Sentence {
+	return Sentence{Code: "patchTestAppliedAtLeast24Hours", Message: "A patch test is applied at least 24 hours before the treatment, and not in the past."}
+}
+
+func ThisVisitNeedsNoPatchTestAny() Sentence {
+	return Sentence{Code: "thisVisitNeedsNoPatchTestAny", Message: "This visit needs no patch test (any more)."}
+}
+
+func ThisVersionUsesStrokeToolOrProduct() Sentence {
+	return Sentence{Code: "thisVersionUsesStrokeToolOrProduct", Message: "This version uses a stroke, tool or product that is no longer there. Open the protocol and publish a new version."}
+}
+
+func ThisAppointmentForPatchTestSoThere() Sentence {
+	return Sentence{Code: "thisAppointmentForPatchTestSoThere", Message: "This appointment is for a patch test, so there is no treatment to plan."}
+}
+
+func ThisAppointmentBelongsToAnotherClient() Sentence {
+	return Sentence{Code: "thisAppointmentBelongsToAnotherClient", Message: "This appointment belongs to another client."}
+}
+
+func ThereNoCheckForTodayYetDo() Sentence {
+	return Sentence{Code: "thereNoCheckForTodayYetDo", Message: "There is no check for today yet. Do the pre-treatment check first."}
+}
+
+func EnterTheNameOfTheClient() Sentence {
+	return Sentence{Code: "enterTheNameOfTheClient", Message: "Enter the name of the client."}
+}
+
+func EnterDateBirthAsYearMonthDay() Sentence {
+	return Sentence{Code: "enterDateBirthAsYearMonthDay", Message: "Enter the date of birth as year-month-day, today or earlier."}
+}
+
+func EnterEMailAddressWithOrLeave() Sentence {
+	return Sentence{Code: "enterEMailAddressWithOrLeave", Message: "Enter an e-mail address with an @, or leave the field empty."}
+}
+
+func ThereIsNoSkinConditionSt(st any) Sentence {
+	return Sentence{Code: "thereIsNoSkinConditionSt", Message: "There is no skin condition “" + text(st) + "”.", Values: map[string]string{"st": text(st)}}
+}
+
+func ThereIsNoConsentOfThatKind() Sentence {
+	return Sentence{Code: "thereIsNoConsentOfThatKind", Message: "There is no consent of that kind."}
+}
+
+func EnterTheNameOfThePersonSigning() Sentence {
+	return Sentence{Code: "enterTheNameOfThePersonSigning", Message: "Enter the name of the person signing."}
+}
+
+func ClientUnder18SoParentOrGuardian() Sentence {
+	return Sentence{Code: "clientUnder18SoParentOrGuardian", Message: "The client is under 18, so a parent or guardian must sign."}
+}
+
+func ClientUnder18SoNoWorkInside() Sentence {
+	return Sentence{Code: "clientUnder18SoNoWorkInside", Message: "The client is under 18, so no work inside the mouth."}
+}
+
+func TypeClientsNameExactlyAsInFile() Sentence {
+	return Sentence{Code: "typeClientsNameExactlyAsInFile", Message: "Type the client's name exactly as it is in the file."}
+}
+
+func ThisClientInTreatmentSignLockRecord() Sentence {
+	return Sentence{Code: "thisClientInTreatmentSignLockRecord", Message: "This client is in treatment. Sign and lock the record first."}
+}
+
+func SignatureCouldNotReadDrawAgain() Sentence {
+	return Sentence{Code: "signatureCouldNotReadDrawAgain", Message: "The signature could not be read. Draw it again."}
+}
+
+func SignInFieldWithFingerPenOr() Sentence {
+	return Sentence{Code: "signInFieldWithFingerPenOr", Message: "Sign in the field, with a finger, a pen or the mouse."}
+}
+
+func YouCannotOverrideRule(rule any) Sentence {
+	return Sentence{Code: "youCannotOverrideRule", Message: "You cannot override “" + text(rule) + "”.", Values: map[string]string{"rule": text(rule)}}
+}
+
+func GiveReasonForOverrideSavedInRecord() Sentence {
+	return Sentence{Code: "giveReasonForOverrideSavedInRecord", Message: "Give a reason for the override. It is saved in the record."}
+}
+
+func EnterUsualBedtimeAsHoursMinutesFor() Sentence {
+	return Sentence{Code: "enterUsualBedtimeAsHoursMinutesFor", Message: "Enter the usual bedtime as hours and minutes, for example 22:30."}
+}
+
+func ThereIsNoSkinConditionS(s any) Sentence {
+	return Sentence{Code: "thereIsNoSkinConditionS", Message: "There is no skin condition “" + text(s) + "”.", Values: map[string]string{"s": text(s)}}
+}
+
+func ThereIsNoConcernC(c any) Sentence {
+	return Sentence{Code: "thereIsNoConcernC", Message: "There is no concern “" + text(c) + "”.", Values: map[string]string{"c": text(c)}}
+}
+
+func MedicineHasNameAtMost120Characters() Sentence {
+	return Sentence{Code: "medicineHasNameAtMost120Characters", Message: "A medicine has a name of at most 120 characters."}
+}
+
+func EnterDateAsYearMonthDayFor() Sentence {
+	return Sentence{Code: "enterDateAsYearMonthDayFor", Message: "Enter the date as year-month-day, for example 2026-11-24."}
+}
+
+func ThisTimeHasPassedChooseLaterOne() Sentence {
+	return Sentence{Code: "thisTimeHasPassedChooseLaterOne", Message: "This time has passed. Choose a later one."}
+}
+
+func StudioClosedAtThisTimeChooseTime() Sentence {
+	return Sentence{Code: "studioClosedAtThisTimeChooseTime", Message: "The studio is closed at this time. Choose a time during opening hours."}
+}
+
+func ThisClientHasWaitingPeriodFirstDay(until any) Sentence {
+	return Sentence{Code: "thisClientHasWaitingPeriodFirstDay", Message: "This client has a waiting period. The first day you can book is " + text(until) + ".", Values: map[string]string{"until": text(until)}}
+}
+
+func ThisAppointmentStateCantMoved(state any) Sentence {
+	return Sentence{Code: "thisAppointmentStateCantMoved", Message: "This appointment is " + text(state) + " and can't be moved.", Values: map[string]string{"state": text(state)}}
+}
+
+func ThisAppointmentStateSoCantBecome(state, to any) Sentence {
+	return Sentence{Code: "thisAppointmentStateSoCantBecome", Message: "This appointment is " + text(state) + ", so it can't become " + text(to) + ".", Values: map[string]string{"state": text(state), "to": text(to)}}
+}
+
+func NewStudioNeedsItsNameTimeZone() Sentence {
+	return Sentence{Code: "newStudioNeedsItsNameTimeZone", Message: "A new studio needs its name, time zone, currency, opening hours and at least one account."}
+}
+
+func ThereIsNoTimeZoneTimeZone(timeZone any) Sentence {
+	return Sentence{Code: "thereIsNoTimeZoneTimeZone", Message: "There is no time zone “" + text(timeZone) + "”.", Values: map[string]string{"timeZone": text(timeZone)}}
+}
+
+func AnotherAccountUsesEmailAlready(email any) Sentence {
+	return Sentence{Code: "anotherAccountUsesEmailAlready", Message: "Another account uses " + text(email) + " already.", Values: map[string]string{"email": text(email)}}
+}
+
+func TherePractitionerWithKeyKeyAlready(key any) Sentence {
+	return Sentence{Code: "therePractitionerWithKeyKeyAlready", Message: "There is a practitioner with the key “" + text(key) + "” already.", Values: map[string]string{"key": text(key)}}
+}
+
+func ThereRoomWithKeyKeyAlready(key any) Sentence {
+	return Sentence{Code: "thereRoomWithKeyKeyAlready", Message: "There is a room with the key “" + text(key) + "” already.", Values: map[string]string{"key": text(key)}}
+}
+
+func ThereToolWithKeyKeyAlready(key any) Sentence {
+	return Sentence{Code: "thereToolWithKeyKeyAlready", Message: "There is a tool with the key “" + text(key) + "” already.", Values: map[string]string{"key": text(key)}}
+}
+
+func ThereProductWithKeyKeyAlready(key any) Sentence {
+	return Sentence{Code: "thereProductWithKeyKeyAlready", Message: "There is a product with the key “" + text(key) + "” already.", Values: map[string]string{"key": text(key)}}
+}
+
+func TextNotDayWrite20261124(text_ any) Sentence {
+	return Sentence{Code: "textNotDayWrite20261124", Message: "“" + text(text_) + "” is not a day. Write 2026-11-24, or today-30.", Values: map[string]string{"text": text(text_)}}
+}
+
+func LotNumberStandsHereTwice(number any) Sentence {
+	return Sentence{Code: "lotNumberStandsHereTwice", Message: "Lot " + text(number) + " stands here twice.", Values: map[string]string{"number": text(number)}}
+}
+
+func ThereStrokeWithKeyKeyAlready(key any) Sentence {
+	return Sentence{Code: "thereStrokeWithKeyKeyAlready", Message: "There is a stroke with the key “" + text(key) + "” already.", Values: map[string]string{"key": text(key)}}
+}
+
+func ThereIsNoToolTool(tool any) Sentence {
+	return Sentence{Code: "thereIsNoToolTool", Message: "There is no tool “" + text(tool) + "”.", Values: map[string]string{"tool": text(tool)}}
+}
+
+func ThereProtocolWithKeyKeyAlready(key any) Sentence {
+	return Sentence{Code: "thereProtocolWithKeyKeyAlready", Message: "There is a protocol with the key “" + text(key) + "” already.", Values: map[string]string{"key": text(key)}}
+}
+
+func NameBreaksAbsoluteLimitCodeStepSteps(name, code, steps any) Sentence {
+	return Sentence{Code: "nameBreaksAbsoluteLimitCodeStepSteps", Message: text(name) + " breaks an absolute limit (" + text(code) + ", step " + text(steps) + ") and cannot be brought in.", Values: map[string]string{"name": text(name), "code": text(code), "steps": text(steps)}}
+}
+
+func TheKeyKeyStandsHereTwice(key any) Sentence {
+	return Sentence{Code: "theKeyKeyStandsHereTwice", Message: "The key “" + text(key) + "” stands here twice.", Values: map[string]string{"key": text(key)}}
+}
+
+func ThereIsNoFieldVal(field, val any) Sentence {
+	return Sentence{Code: "thereIsNoFieldVal", Message: "There is no " + text(field) + " “" + text(val) + "”.", Values: map[string]string{"field": text(field), "val": text(val)}}
+}
+
+func TimeIsNotATimeOfDay(time any) Sentence {
+	return Sentence{Code: "timeIsNotATimeOfDay", Message: "“" + text(time) + "” is not a time of day.", Values: map[string]string{"time": text(time)}}
+}
+
+func WhatTakenAtThatTimeByAnother(what any) Sentence {
+	return Sentence{Code: "whatTakenAtThatTimeByAnother", Message: "The " + text(what) + " is taken at that time by another appointment.", Values: map[string]string{"what": text(what)}}
+}
+
+func ThereIsNoRuleId(id any) Sentence {
+	return Sentence{Code: "thereIsNoRuleId", Message: "There is no rule “" + text(id) + "”.", Values: map[string]string{"id": text(id)}}
+}
+
+func DayIsNotADay(day any) Sentence {
+	return Sentence{Code: "dayIsNotADay", Message: "“" + text(day) + "” is not a day.", Values: map[string]string{"day": text(day)}}
+}
+
+func LetterNeedsItsDayYesLastDay() Sentence {
+	return Sentence{Code: "letterNeedsItsDayYesLastDay", Message: "A letter needs its day, a yes the last day it holds."}
+}
+
+func PatchTestNeedsItsDayProductShelf() Sentence {
+	return Sentence{Code: "patchTestNeedsItsDayProductShelf", Message: "A patch test needs its day and a product of the shelf."}
+}
+
+func ThereIsNoGradeGrade(grade any) Sentence {
+	return Sentence{Code: "thereIsNoGradeGrade", Message: "There is no grade “" + text(grade) + "”.", Values: map[string]string{"grade": text(grade)}}
+}
+
+func ThisTabletWithClientEnterYourPIN() Sentence {
+	return Sentence{Code: "thisTabletWithClientEnterYourPIN", Message: "This tablet is with a client. Enter your PIN to unlock it."}
+}
+
+func APINIs4To8Digits() Sentence {
+	return Sentence{Code: "aPINIs4To8Digits", Message: "A PIN is 4 to 8 digits."}
+}
+
+func ChoosePINFirstYouNeedUnlockTablet() Sentence {
+	return Sentence{Code: "choosePINFirstYouNeedUnlockTablet", Message: "Choose a PIN first. You need it to unlock the tablet."}
+}
+
+func PinWasWrongFiveTimesSignIn() Sentence {
+	return Sentence{Code: "pinWasWrongFiveTimesSignIn", Message: "The PIN was wrong five times. Sign in again with your password."}
+}
+
+func ThisPINNotCorrectYouHavePinTries(pinTries any) Sentence {
+	return Sentence{Code: "thisPINNotCorrectYouHavePinTries", Message: "This PIN is not correct. You have " + text(pinTries) + " tries left.", Values: map[string]string{"pinTries": text(pinTries)}}
+}
+
+func ThisListHasMoreThan200Ingredients() Sentence {
+	return Sentence{Code: "thisListHasMoreThan200Ingredients", Message: "This list has more than 200 ingredients. Check the commas between them."}
+}
+
+func ThereProtocolWithKeyBodyAlreadyChoose(body any) Sentence {
+	return Sentence{Code: "thereProtocolWithKeyBodyAlreadyChoose", Message: "There is a protocol with the key “" + text(body) + "” already. Choose another name.", Values: map[string]string{"body": text(body)}}
+}
+
+func ThisProtocolWasNeverPublishedSoThere() Sentence {
+	return Sentence{Code: "thisProtocolWasNeverPublishedSoThere", Message: "This protocol was never published, so there is no version to go back to."}
+}
+
+func YouHaveNoDraftToPublish() Sentence {
+	return Sentence{Code: "youHaveNoDraftToPublish", Message: "You have no draft to publish."}
+}
+
+func VersionNewestWasPublishedAfterYouStarted(newest, basedOn any) Sentence {
+	return Sentence{Code: "versionNewestWasPublishedAfterYouStarted", Message: "Version " + text(newest) + " was published after you started from version " + text(basedOn) + ". Discard your draft to see it, then make your change again.", Values: map[string]string{"newest": text(newest), "basedOn": text(basedOn)}}
+}
+
+func ProtocolWithoutStepsCannotPublishedAddStroke() Sentence {
+	return Sentence{Code: "protocolWithoutStepsCannotPublishedAddStroke", Message: "A protocol without steps cannot be published. Add a stroke first."}
+}
+
+func FindingMarkedMustFixHasFixedBefore() Sentence {
+	return Sentence{Code: "findingMarkedMustFixHasFixedBefore", Message: "A finding marked “Must fix” has to be fixed before the protocol can be published."}
+}
+
+func ProtocolUsersUsesThisStrokeInDraft(users any) Sentence {
+	return Sentence{Code: "protocolUsersUsesThisStrokeInDraft", Message: "The protocol " + text(users) + " uses this stroke, in a draft, as published, or in a version with booked appointments. Remove it there first.", Values: map[string]string{"users": text(users)}}
+}
+
+func ThisLessStrictThanBeforeGiveReason() Sentence {
+	return Sentence{Code: "thisLessStrictThanBeforeGiveReason", Message: "This is less strict than before. Give a reason; it is saved in the log."}
+}
+
+func APackHoldsMoreThanNothing() Sentence {
+	return Sentence{Code: "aPackHoldsMoreThanNothing", Message: "A pack holds more than nothing."}
+}
+
+func PriceReOrderPointCannotBelow0() Sentence {
+	return Sentence{Code: "priceReOrderPointCannotBelow0", Message: "Price and re-order point cannot be below 0."}
+}
+
+func UsualAmountEndsRangeMaxMLBeforeBegins(rangeMax, rangeMin any) Sentence {
+	return Sentence{Code: "usualAmountEndsRangeMaxMLBeforeBegins", Message: "The usual amount ends (" + text(rangeMax) + " mL) before it begins (" + text(rangeMin) + " mL).", Values: map[string]string{"rangeMax": text(rangeMax), "rangeMin": text(rangeMin)}}
+}
+
+func EnterAmountForFaceNeckDCollet() Sentence {
+	return Sentence{Code: "enterAmountForFaceNeckDCollet", Message: "Enter the amount for face, neck and décolleté, in mL."}
+}
+
+func CopyTheLotNumberFromThePack() Sentence {
+	return Sentence{Code: "copyTheLotNumberFromThePack", Message: "Copy the lot number from the pack."}
+}
+
+func EnterUseByDateAsYearMonth() Sentence {
+	return Sentence{Code: "enterUseByDateAsYearMonth", Message: "Enter the use-by date as year-month-day."}
+}
+
+func EnterTheAmountReceivedAbove0() Sentence {
+	return Sentence{Code: "enterTheAmountReceivedAbove0", Message: "Enter the amount received, above 0."}
+}
+
+func TheCostCannotBeBelow0() Sentence {
+	return Sentence{Code: "theCostCannotBeBelow0", Message: "The cost cannot be below 0."}
+}
+
+func LotNumberThisProductAlreadyOnShelf(number any) Sentence {
+	return Sentence{Code: "lotNumberThisProductAlreadyOnShelf", Message: "Lot " + text(number) + " of this product is already on the shelf.", Values: map[string]string{"number": text(number)}}
+}
+
+func TreatmentsDeliveriesRecordedAutomaticallyChooseAnotherReason() Sentence {
+	return Sentence{Code: "treatmentsDeliveriesRecordedAutomaticallyChooseAnotherReason", Message: "Treatments and deliveries are recorded automatically. Choose another reason."}
+}
+
+func SayHowMuch() Sentence {
+	return Sentence{Code: "sayHowMuch", Message: "Say how much."}
+}
+
+func UseMinusForStockGoingOutPlus() Sentence {
+	return Sentence{Code: "useMinusForStockGoingOutPlus", Message: "Use a minus for stock going out, a plus for stock coming back."}
+}
+
+func OnlyRemainingIsLeftInLotNumber(remaining, number any) Sentence {
+	return Sentence{Code: "onlyRemainingIsLeftInLotNumber", Message: "Only " + text(remaining) + " is left in lot " + text(number) + ".", Values: map[string]string{"remaining": text(remaining), "number": text(number)}}
+}
+
+func ThisAppointmentStateSoCantTreated(state any) Sentence {
+	return Sentence{Code: "thisAppointmentStateSoCantTreated", Message: "This appointment is " + text(state) + ", so it can't be treated.", Values: map[string]string{"state": text(state)}}
+}
+
+func DoNotTreatWhileYouHaveThis() Sentence {
+	return Sentence{Code: "doNotTreatWhileYouHaveThis", Message: "Do not treat while you have this. Ask a colleague to take over, or move the appointment."}
+}
+
+func TodaysCheckSaysDoNotTreatThis() Sentence {
+	return Sentence{Code: "todaysCheckSaysDoNotTreatThis", Message: "Today's check says do not treat this client."}
+}
+
+func TooMuchThisProtocolHasLeftOut() Sentence {
+	return Sentence{Code: "tooMuchThisProtocolHasLeftOut", Message: "Too much of this protocol has to be left out today. Choose another protocol or another day."}
+}
+
+func SomeAdjustmentsNotAcceptedYetTheyMay() Sentence {
+	return Sentence{Code: "someAdjustmentsNotAcceptedYetTheyMay", Message: "Some adjustments are not accepted yet. They may have changed, so please review them again."}
+}
+
+func ConsentMissingAskClientReadSignFirst() Sentence {
+	return Sentence{Code: "consentMissingAskClientReadSignFirst", Message: "A consent is missing. Ask the client to read and sign it first."}
+}
+
+func ThisTreatmentHasNotBeenStartedYet() Sentence {
+	return Sentence{Code: "thisTreatmentHasNotBeenStartedYet", Message: "This treatment has not been started yet."}
+}
+
+func PlanThisAppointmentUsesStrokeToolOr() Sentence {
+	return Sentence{Code: "planThisAppointmentUsesStrokeToolOr", Message: "The plan of this appointment uses a stroke, tool or product that is no longer there."}
+}
+
+func TreatmentNotesLongerThan8000CharactersShorten() Sentence {
+	return Sentence{Code: "treatmentNotesLongerThan8000CharactersShorten", Message: "The treatment notes are longer than 8000 characters. Shorten them."}
+}
+
+func EnterAnAmountBetween0And1000() Sentence {
+	return Sentence{Code: "enterAnAmountBetween0And1000", Message: "Enter an amount between 0 and 1000."}
+}
+
+func ThereNoProductProductOnShelf(product any) Sentence {
+	return Sentence{Code: "thereNoProductProductOnShelf", Message: "There is no product “" + text(product) + "” on the shelf.", Values: map[string]string{"product": text(product)}}
+}
+
+func OnlyHaveUnitNameUsableYouEntered(have, unit, name, asked any) Sentence {
+	return Sentence{Code: "onlyHaveUnitNameUsableYouEntered", Message: "Only " + text(have) + " " + text(unit) + " of " + text(name) + " is usable and you entered " + text(asked) + ". Receive a delivery first, or correct the amount.", Values: map[string]string{"have": text(have), "unit": text(unit), "name": text(name), "asked": text(asked)}}
+}
+
+func FingerPartStrokeOrOtherHandHas() Sentence {
+	return Sentence{Code: "fingerPartStrokeOrOtherHandHas", Message: "A finger, a part of the stroke or the other hand has its place there: choose another, or take the step out."}
+}
+
+func ColdStepsCannotMadeShortEnoughTake() Sentence {
+	return Sentence{Code: "coldStepsCannotMadeShortEnoughTake", Message: "The cold steps cannot be made short enough: take one out."}
+}
+
+func StrokesThereAlreadyAsShortAsThey() Sentence {
+	return Sentence{Code: "strokesThereAlreadyAsShortAsThey", Message: "The strokes there are already as short as they may be: take one out."}
+}
+
+func StrokesThereCannotMadeShortEnoughTake() Sentence {
+	return Sentence{Code: "strokesThereCannotMadeShortEnoughTake", Message: "The strokes there cannot be made short enough: take one out."}
+}
+
+func ThisFixWouldCauseSameProblemElsewhere() Sentence {
+	return Sentence{Code: "thisFixWouldCauseSameProblemElsewhere", Message: "This fix would cause the same problem elsewhere. Choose another, or change the step by hand."}
+}
+
+func ThisFixNotEnoughHereChooseAnother() Sentence {
+	return Sentence{Code: "thisFixNotEnoughHereChooseAnother", Message: "This fix is not enough here. Choose another, or change the step by hand."}
+}
+
+func ProtocolHasChangedFindingIDNoLongerHas(findingID any) Sentence {
+	return Sentence{Code: "protocolHasChangedFindingIDNoLongerHas", Message: "The protocol has changed: “" + text(findingID) + "” no longer has this fix.", Values: map[string]string{"findingID": text(findingID)}}
+}
+
+func NoChoiceDosesFitsSlotNearestPlan(missBy any) Sentence {
+	return Sentence{Code: "noChoiceDosesFitsSlotNearestPlan", Message: "No choice of doses fits the slot: the nearest plan misses it by " + text(missBy) + " s. Change the slot, or add or take out a step.", Values: map[string]string{"missBy": text(missBy)}}
+}
+
+func NoOrderThatKeepsOtherRulesFlows() Sentence {
+	return Sentence{Code: "noOrderThatKeepsOtherRulesFlows", Message: "No order that keeps the other rules flows better."}
+}
+
+func SmoothestOrderThatKeepsOtherRulesStill() Sentence {
+	return Sentence{Code: "smoothestOrderThatKeepsOtherRulesStill", Message: "The smoothest order that keeps the other rules still breaks as often: leave out a tool or a step."}
+}
+
+func LibraryHasNoStrokeForPhaseName(name any) Sentence {
+	return Sentence{Code: "libraryHasNoStrokeForPhaseName", Message: "The library has no stroke for the phase “" + text(name) + "”.", Values: map[string]string{"name": text(name)}}
+}
+
+func ConcernStudiosOwnAddStrokeByHand() Sentence {
+	return Sentence{Code: "concernStudiosOwnAddStrokeByHand", Message: "The concern is the studio's own; add a stroke by hand."}
+}
+
+func TheLibraryHasNoStrokeForMissing(missing any) Sentence {
+	return Sentence{Code: "theLibraryHasNoStrokeForMissing", Message: "The library has no stroke for " + text(missing) + ".", Values: map[string]string{"missing": text(missing)}}
+}
+
+func StrokeHasNoOtherWayDoingThat() Sentence {
+	return Sentence{Code: "strokeHasNoOtherWayDoingThat", Message: "The stroke has no other way of doing it that serves here."}
+}
+
+func TheLibraryHasNoStrokeKey(key any) Sentence {
+	return Sentence{Code: "theLibraryHasNoStrokeKey", Message: "The library has no stroke “" + text(key) + "”.", Values: map[string]string{"key": text(key)}}
+}
+
+func ThereIsNoCommandCommand(command any) Sentence {
+	return Sentence{Code: "thereIsNoCommandCommand", Message: "There is no command “" + text(command) + "”.", Values: map[string]string{"command": text(command)}}
+}
+
+func ThePlanHasNoOpeningToReverse() Sentence {
+	return Sentence{Code: "thePlanHasNoOpeningToReverse", Message: "The plan has no opening to reverse."}
+}
+
+func ThereIsNoConcernKey(key any) Sentence {
+	return Sentence{Code: "thereIsNoConcernKey", Message: "There is no concern “" + text(key) + "”.", Values: map[string]string{"key": text(key)}}
+}
+
+func NoStepPlanWorksZonesThatConcern() Sentence {
+	return Sentence{Code: "noStepPlanWorksZonesThatConcern", Message: "No step of the plan works the zones of that concern."}
+}
+
+func NoLaterStepOpensThatNode() Sentence {
+	return Sentence{Code: "noLaterStepOpensThatNode", Message: "No later step opens that node."}
+}
+
+func LibraryHasNoStrokeThatOpensG(g any) Sentence {
+	return Sentence{Code: "libraryHasNoStrokeThatOpensG", Message: "The library has no stroke that opens " + text(g) + ".", Values: map[string]string{"g": text(g)}}
+}
+
+func LibraryHasNoGlidingStrokeDownCollarbone() Sentence {
+	return Sentence{Code: "libraryHasNoGlidingStrokeDownCollarbone", Message: "The library has no gliding stroke down to the collarbone hollow."}
+}
+
+func PlanHasNoWorkOnBothSides() Sentence {
+	return Sentence{Code: "planHasNoWorkOnBothSides", Message: "The plan has no work on both sides to split."}
+}
+
+func EveryStepIsWorkedSoAlready() Sentence {
+	return Sentence{Code: "everyStepIsWorkedSoAlready", Message: "Every step is worked so already."}
+}
+
+func NoStepMirrorsAnotherWorkOneSide() Sentence {
+	return Sentence{Code: "noStepMirrorsAnotherWorkOneSide", Message: "No step mirrors another. Work one side first, then the other."}
+}
+
+func PlanUsesNoProductThatSlidesChoose() Sentence {
+	return Sentence{Code: "planUsesNoProductThatSlidesChoose", Message: "The plan uses no product that slides; choose one for the step."}
+}
+
+func TheLibraryHasNoSpreadingStroke() Sentence {
+	return Sentence{Code: "theLibraryHasNoSpreadingStroke", Message: "The library has no spreading stroke."}
+}
+
+func TheLibraryHasNoStrokeForBlotting() Sentence {
+	return Sentence{Code: "theLibraryHasNoStrokeForBlotting", Message: "The library has no stroke for blotting."}
+}
+
+func ThereIsNoMistOnTheShelf() Sentence {
+	return Sentence{Code: "thereIsNoMistOnTheShelf", Message: "There is no mist on the shelf."}
+}
+
+func ThisCouldNotBeDoneNothingWas() Sentence {
+	return Sentence{Code: "thisCouldNotBeDoneNothingWas", Message: "This could not be done, and nothing was changed. Try another way."}
+}
+
+func HoursEndBeforeTheyBegin(day any) Sentence {
+	return Sentence{Code: "hoursEndBeforeTheyBegin", Message: "The hours on " + text(day) + " end before they begin. Correct the times.", Values: map[string]string{"day": text(day)}}
+}
+
+func DraftNoSlip() Sentence {
+	return Sentence{Code: "draftNoSlip", Message: "No product on the shelf lets the hands slide on this skin. Add an oil, cream or serum, or choose dry work."}
+}
+
+func DraftNoStroke(zones any) Sentence {
+	return Sentence{Code: "draftNoStroke", Message: "No stroke in the library works " + text(zones) + " with this skin and these tools. Choose another concern or more tools.", Values: map[string]string{"zones": text(zones)}}
+}
+
+func DraftTooShort() Sentence {
+	return Sentence{Code: "draftTooShort", Message: "Opening, the work for these concerns and closing do not fit into this time. Choose more minutes or fewer concerns."}
+}
+
+func DraftTooLong() Sentence {
+	return Sentence{Code: "draftTooLong", Message: "The strokes that suit do not fill this time. Choose fewer minutes or more concerns."}
+}
+
+func DraftNotPassing(steps any) Sentence {
+	return Sentence{Code: "draftNotPassing", Message: "We could not create a draft that follows all the rules. These steps are in the way: " + text(steps) + ".", Values: map[string]string{"steps": text(steps)}}
+}
+
+func SentDoesNotFit(what any) Sentence {
+	return Sentence{Code: "sentDoesNotFit", Message: "Some details could not be read: " + text(what) + ".", Values: map[string]string{"what": text(what)}}
+}
+
+func SentDoesNotFitAt(path, what any) Sentence {
+	return Sentence{Code: "sentDoesNotFitAt", Message: "Some details could not be read. Check " + text(path) + ": " + text(what) + ".", Values: map[string]string{"path": text(path), "what": text(what)}}
+}
+
+func MissingHere(names any) Sentence {
+	return Sentence{Code: "missingHere", Message: "Missing here: " + text(names) + ". Add what is missing.", Values: map[string]string{"names": text(names)}}
+}
+
+func NotKnownHere(names any) Sentence {
+	return Sentence{Code: "notKnownHere", Message: "Not known here: " + text(names) + ". Remove it, or correct its name.", Values: map[string]string{"names": text(names)}}
+}
+
+func ThisMustNotBeEmpty() Sentence {
+	return Sentence{Code: "thisMustNotBeEmpty", Message: "This must not be empty."}
+}
+
+func ThisIsLongerThanCharacters(most any) Sentence {
+	return Sentence{Code: "thisIsLongerThanCharacters", Message: "This is longer than " + text(most) + " characters. Shorten it.", Values: map[string]string{"most": text(most)}}
+}
+
+func NotWrittenAsThisFieldNeeds(got, want any) Sentence {
+	return Sentence{Code: "notWrittenAsThisFieldNeeds", Message: "“" + text(got) + "” is not written in the way this field needs (" + text(want) + ").", Values: map[string]string{"got": text(got), "want": text(want)}}
+}
+
+func ASchemaFault(fault any) Sentence {
+	return Sentence{Code: "aSchemaFault", Message: text(fault) + ".", Values: map[string]string{"fault": text(fault)}}
+}
+
+func TextContainsCharacterThatCannotBeSaved() Sentence {
+	return Sentence{Code: "textContainsCharacterThatCannotBeSaved", Message: "The text contains a character that cannot be saved. Type it again."}
+}
+
+func NumberOrDateTooLargeToSave() Sentence {
+	return Sentence{Code: "numberOrDateTooLargeToSave", Message: "A number or a date is too large to be saved. Check your entry."}
+}
+
+func TheRequestCouldNotBeRead() Sentence {
+	return Sentence{Code: "theRequestCouldNotBeRead", Message: "The request could not be read."}
+}
+
+const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
+
+const PaperLetter = "A question about a planned facial massage"
+
+const PaperSetUp = "Set-up list"
+
+func PaperEverythingStudioKeepsAboutYouOnFormat(studio, format any) string {
+	return "Everything " + text(studio) + " keeps about you, on " + text(format) + "."
+}
+
+const PaperDateOfBirth = "Date of birth"
+
+const PaperPhone = "Phone"
+
+const PaperSkin = "Skin"
+
+const PaperNotes = "Notes"
+
+const PaperConsultations = "Consultations"
+
+const PaperNotReviewedYet = "not reviewed yet"
+
+func PaperDayRulesOfPackVersion(day, packVersion any) string {
+	return text(day) + ", rules of " + text(packVersion)
+}
+
+const PaperPreTreatmentChecks = "Pre-treatment checks"
+
+const PaperPatchTests = "Patch tests"
+
+const PaperNoReadingYet = "no reading yet"
+
+func PaperAfterHoursHoursGrade(hours, grade any) string {
+	return "after " + text(hours) + " hours " + text(grade)
+}
+
+func PaperNameLotLotPlaceRead(name, lot, place, read any) string {
+	return text(name) + ", lot " + text(lot) + ", " + text(place) + ": " + text(read)
+}
+
+const PaperLettersToADoctor = "Letters to a doctor"
+
+const PaperConsents = "Consents"
+
+func PaperWithdrawnFormat(format any) string {
+	return "; withdrawn " + text(format)
+}
+
+func PaperKindTextVersionSignedBySignerState(kind, version, signer, state, body any) string {
+	return text(kind) + ", text " + text(version) + ", signed by " + text(signer) + text(state) + "\n" + text(body)
+}
+
+const PaperAppointments = "Appointments"
+
+func PaperDoctorsAnswerAnswer(answer any) string {
+	return "Doctor's answer: " + text(answer)
+}
+
+func PaperValidToUntil(until any) string {
+	return ", valid to " + text(until)
+}
+
+func PaperAnswerAsCameNScannedInJSON(n any) string {
+	return "The answer as it came: " + text(n) + " scanned, in the JSON file"
+}
+
+func PaperProtocolnameWithPractitionerNameState(protocolName, practitionerName, state any) string {
+	return text(protocolName) + ", with " + text(practitionerName) + " (" + text(state) + ")"
+}
+
+func PaperOverrideOfRulesReason(rules, reason any) string {
+	return "Override of " + text(rules) + ": " + text(reason)
+}
+
+func PaperNameUsedUnitLotLots(name, used, unit, lots any) string {
+	return text(name) + " " + text(used) + " " + text(unit) + ", lot " + text(lots)
+}
+
+const PaperNone = "None."
+
+const PaperNoToEveryQuestion = "No to every question."
+
+const PaperMedicines = "Medicines"
+
+const PaperAllergicTo = "Allergic to"
+
+const PaperConcerns = "Concerns"
+
+const PaperHomeProducts = "Home products"
+
+const PaperSleep = "Sleep"
+
+const PaperBedtime = "Bedtime"
+
+func PaperBornBirthDate(birthDate any) string {
+	return ", born " + text(birthDate)
+}
+
+const PaperClient = "Client"
+
+const PaperCosmeticMassageFaceNeckShoulders = "a cosmetic massage of face, neck and shoulders"
+
+const PaperPlanned = "Planned"
+
+const PaperWhatTheClientToldUs = "What the client told us"
+
+const PaperWhyWeAsk = "Why we ask"
+
+const PaperQuestion = "Question"
+
+const PaperAnswer = "Answer"
+
+const PaperTheTreatmentCanBeGivenAsPlanned = "The treatment can be given as planned."
+
+const PaperTreatmentCanGivenWithTheseLimits = "The treatment can be given with these limits:"
+
+const PaperTheTreatmentShouldNotBeGiven = "The treatment should not be given."
+
+const PaperValidUntil = "Valid until"
+
+const PaperDateNameAndSignature = "Date, name and signature"
+
+const PaperFromTheConsultation = "From the consultation"
+
+const PaperNoCurrentConsultation = "No current consultation."
+
+const PaperNoToEveryQuestion2 = "No to every question"
+
+const PaperLastPreTreatmentCheck = "Last pre-treatment check"
+
+const PaperNoCheckYet = "No check yet."
+
+func PaperRulesOfPackVersion(packVersion any) string {
+	return "Rules of " + text(packVersion) + "."
+}
+
+func PaperPressureLimitPressure(pressure any) string {
+	return "pressure limit " + text(pressure)
+}
+
+func PaperStrokesThatV(v any) string {
+	return "strokes that " + text(v)
+}
+
+func PaperVTool(v any) string {
+	return text(v) + " (tool)"
+}
+
+func PaperProductsWithV(v any) string {
+	return "products with " + text(v)
+}
+
+func PaperProductsWithAllergy(allergy any) string {
+	return "products with " + text(allergy)
+}
+
+func PaperDoNotUseWhat(what any) string {
+	return "do not use: " + text(what)
+}
+
+func PaperUntilUntil(until any) string {
+	return "until " + text(until)
+}
+
+const PaperAllowedByTheDoctorsLetter = "allowed by the doctor's letter"
+
+func PaperTreatmentMinSecondsHandsOn(treatment, seconds any) string {
+	return text(treatment) + " min, " + text(seconds) + " hands-on"
+}
+
+func PaperRoomReadyAgainAfterResetMin(reset any) string {
+	return "room ready again after " + text(reset) + " min"
+}
+
+func PaperAtLeastAtLeast(atLeast any) string {
+	return " (at least " + text(atLeast) + ")"
+}
+
+func PaperForSkinTypesSkin(skinTypes any) string {
+	return "for " + text(skinTypes) + " skin"
+}
+
+func PaperRoundTimesTimesOver(times any) string {
+	return "Round, " + text(times) + " times over:"
+}
+
+func PaperClientClient(client any) string {
+	return "Client: " + text(client) + "."
+}
+
+func PaperPrecautionPrecaution(precaution any) string {
+	return "Precaution: " + text(precaution)
+}
+
+func PaperSetsSetsOf(sets any) string {
+	return text(sets) + " sets of "
+}
+
+func PaperSetsPlannedTimes(sets, planned any) string {
+	return text(sets) + text(planned) + " times"
+}
+
+func PaperThenReverseInReverse(reverse any) string {
+	return ", then " + text(reverse) + " in reverse"
+}
+
+func PaperPlannedBreathsOfInInOutOut(planned, in, out any) string {
+	return text(planned) + " breaths of " + text(in) + " in, " + text(out) + " out"
+}
+
+func PaperPulsesPumpsOnEachOutBreath(pulses any) string {
+	return ", " + text(pulses) + " pumps on each out-breath"
+}
+
+func PaperPlacesPointsSecondsSPlannedTimesRound(places, seconds, planned any) string {
+	return text(places) + " points of " + text(seconds) + " s, " + text(planned) + " times round"
+}
+
+const PaperEachWay = " each way"
+
+func PaperUntilSignAboutPlannedS(sign, planned any) string {
+	return "until " + text(sign) + ", about " + text(planned) + " s"
+}
+
+func PaperByFeelAboutPlannedS(planned any) string {
+	return "by feel, about " + text(planned) + " s"
+}
+
+func PaperNotStatedPlannedAsPlannedS(planned any) string {
+	return "not stated, planned as " + text(planned) + " s"
+}
+
+const PaperProtocolDefault = "protocol default"
+
+func PaperNameMLML(name, mL any) string {
+	return text(name) + ": " + text(mL) + " mL"
+}
+
+const PaperN1Pump = "1 pump"
+
+func PaperDropsDrops(drops any) string {
+	return " (" + text(drops) + " drops)"
+}
+
+const PaperFragileLayOnATowel = " (fragile: lay on a towel)"
+
+const PaperABowl = "A bowl"
+
+const PaperAFreshTowel = "A fresh towel"
+
+const PaperFreshTowels = "fresh towels"
+
+const PaperAPairOfGloves = "A pair of gloves"
+
+const PaperPairsOfGloves = "pairs of gloves"
+
+const PaperTissues = "Tissues"
+
+const PaperAGlassOfWater = "A glass of water"
+
+const PaperHandsWashedNailsShortRingsOff = "Hands washed, nails short, rings off"
+
+func PaperPageOfPages(page, pages any) string {
+	return text(page) + " of " + text(pages)
+}
