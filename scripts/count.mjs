@@ -20,6 +20,21 @@ if (kind === "go") {
 		}
 	}
 	if (passed === 0) failed++;
+} else if (kind === "vitest") {
+	for (const file of JSON.parse(text).testResults) {
+		if (file.assertionResults.length === 0) {
+			failed++;
+			console.error(`FAIL  ${file.name}\n${file.message}`);
+		}
+		for (const t of file.assertionResults) {
+			if (t.status === "passed") passed++;
+			else {
+				failed++;
+				console.error(`FAIL  ${t.fullName}\n${(t.failureMessages ?? []).join("\n")}`);
+			}
+		}
+	}
+	if (passed === 0 && failed === 0) failed = 1;
 } else {
 	const walk = (suite) => {
 		for (const s of suite.suites ?? []) walk(s);

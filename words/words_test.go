@@ -52,7 +52,7 @@ func sources(t *testing.T, folder, match string) map[string]string {
 	out := map[string]string{}
 	want := regexp.MustCompile(match)
 	require.NoError(t, filepath.WalkDir(folder, func(path string, d fs.DirEntry, err error) error {
-		if err != nil || d.IsDir() || !want.MatchString(path) || strings.Contains(path, "_test.") || strings.Contains(path, "/catalogue") {
+		if err != nil || d.IsDir() || !want.MatchString(path) || strings.Contains(path, "_test.") || strings.Contains(path, ".test.") || strings.Contains(path, "/catalogue") {
 			return err
 		}
 		text, err := os.ReadFile(path)

@@ -1,0 +1,109 @@
+import { expect, test } from "vitest";
+import { Engine, type Evaluation, type Protocol, type Save, typingPause } from "./engine";
+
+// The workbench's engine, with a server that answers when it is told to.
+
+function bench() {
+	const requests: { draft: Parameters<Save>[0]; answer: (fails?: unknown) => Promise<void> }[] = [];
+	const start = { key: "p", name: "start", steps: [{ id: "a", stroke: "x", phase: "work" }] } as unknown as Protocol;
+	const evaluated = (name: string) => ({ name }) as unknown as Evaluation;
+	const engine = new Engine(
+		{ protocol: start, evaluation: evaluated("start"), revision: 0, basedOn: 1, hasDraft: false },
+		{
+			save: (draft) =>
+				new Promise((done, fail) => {
+					requests.push({
+						draft,
+						answer: async (fails) => {
+							if (fails) fail(fails);
+							else done({ number: draft.revision + 1, evaluation: evaluated(draft.protocol.name) });
+							await new Promise((r) => setTimeout(r));
+						},
+					});
+				}),
+			evaluate: async (p) => evaluated(p.name),
+			staleDraft: (e) => (e as { stale?: never }).stale,
+			canRetry: () => false,
+		},
+	);
+	const named = (name: string) => ({ ...engine.view().protocol, name });
+	return { engine, requests, named };
+}
+
+test("an edit is one request; edits made meanwhile go together in the next", async () => {
+	const { engine, requests, named } = bench();
+	engine.edit(named("one"));
+	expect(requests).toHaveLength(1);
+	engine.edit(named("two"));
+	engine.edit(named("three"));
+	expect(requests).toHaveLength(1);
+	await requests[0]!.answer();
+	expect(engine.view().evaluation, "an overtaken answer is not shown").toEqual({ name: "start" });
+	expect(requests.map((r) => r.draft.protocol.name)).toEqual(["one", "three"]);
+	expect(requests[1]!.draft.revision).toBe(1);
+	await requests[1]!.answer();
+	expect(engine.view()).toMatchObject({ draftState: "saved", evaluation: { name: "three" }, drafted: true });
+	for (const want of ["two", "one", "start"]) {
+		engine.undo();
+		expect(engine.view().protocol.name).toBe(want);
+	}
+	expect(engine.view().canUndo).toBe(false);
+	engine.redo();
+	expect(engine.view().protocol.name).toBe("one");
+	engine.edit(named("other"));
+	expect(engine.view().canRedo).toBe(false);
+});
+
+test("what is typed into a field is one undo step and is sent when typing pauses", async () => {
+	const { engine, requests, named } = bench();
+	const [field, other] = [{}, {}];
+	for (const text of ["o", "oi", "oil"]) engine.edit(named(text), field);
+	expect(requests).toHaveLength(0);
+	expect(engine.view()).toMatchObject({ draftState: "waiting", protocol: { name: "oil" } });
+	await new Promise((r) => setTimeout(r, typingPause + 100));
+	expect(requests.map((r) => r.draft.protocol.name)).toEqual(["oil"]);
+	await requests[0]!.answer();
+	engine.edit(named("oils"), field);
+	engine.endTyping(); // the field is left: no need to wait
+	expect(requests).toHaveLength(2);
+	engine.edit(named("balm"), other);
+	engine.undo();
+	expect(engine.view().protocol.name).toBe("oils");
+	engine.undo();
+	expect(engine.view().protocol.name, "all that was typed in one go").toBe("start");
+});
+
+test("a draft changed in another window waits for a choice, and nothing is lost", async () => {
+	for (const mine of [true, false]) {
+		const { engine, requests, named } = bench();
+		engine.edit(named("mine"));
+		await requests[0]!.answer({ stale: { revision: 7, basedOn: 2, body: named("theirs") } });
+		expect(engine.view()).toMatchObject({ draftState: "not saved", protocol: { name: "mine" }, stale: { revision: 7 } });
+		engine.edit(named("mine too"));
+		expect(requests, "nothing is sent before the choice").toHaveLength(1);
+		engine.settle(mine);
+		await new Promise((r) => setTimeout(r));
+		if (mine) {
+			expect(requests[1]!.draft).toMatchObject({ revision: 7, basedOn: 2, protocol: { name: "mine too" } });
+		} else {
+			expect(requests).toHaveLength(1);
+			expect(engine.view()).toMatchObject({
+				draftState: "saved",
+				protocol: { name: "theirs" },
+				evaluation: { name: "theirs" },
+				canUndo: false,
+			});
+		}
+	}
+});
+
+test("a refused save is told, and the next edit tries again", async () => {
+	const { engine, requests, named } = bench();
+	engine.edit(named("one"));
+	const gone = new Error("refused");
+	await requests[0]!.answer(gone);
+	expect(engine.view()).toMatchObject({ draftState: "not saved", fault: gone, protocol: { name: "one" } });
+	engine.edit(named("two"));
+	await requests[1]!.answer();
+	expect(engine.view()).toMatchObject({ draftState: "saved", fault: null });
+});
