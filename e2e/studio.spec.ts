@@ -179,6 +179,22 @@ test("the room keeps its place when the network is gone, and sends it when it is
 	expect((await page.locator("p.num").last().textContent())?.slice(0, 4)).toBe(left?.slice(0, 4));
 });
 
+test("what is typed into a record without a network is there after a reload, and is then sent", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.getByRole("link", { name: "Record", exact: true }).or(page.getByRole("link", { name: "Back to room guide" })).first().click();
+	await page.goto(page.url().replace(/room$/, "record"));
+	const notes = page.getByRole("textbox", { name: /notes/i });
+	await page.route("**/api/visits/*/record", (r) => (r.request().method() === "PUT" ? r.abort() : r.continue()));
+	await notes.fill("Left jaw tender today.");
+	await expect(page.getByText("Not saved yet")).toBeVisible();
+	await page.unroute("**/api/visits/*/record");
+	await page.reload();
+	await expect(notes).toHaveValue("Left jaw tender today.");
+	await expect(page.getByText("· Saved")).toBeVisible();
+	await page.reload();
+	await expect(notes).toHaveValue("Left jaw tender today.");
+});
+
 const places = ["/", "/people", "/protocols", "/protocols/new", "/diary", "/shelf", "/library", "/library/zones", "/rules", "/audit", "/import"];
 
 for (const [width, height] of [

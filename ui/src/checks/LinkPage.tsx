@@ -5,6 +5,7 @@ import { sessionQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
 import { UnlockTablet } from "../house";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
+import { canRetry, useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/link";
 import { clientCaution, zoneClientWords } from "../words/client";
 import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
@@ -16,8 +17,6 @@ type FormPage = { key: string; about?: "person" | "concerns" | "medicines" | "al
 type Told = { answers: Answers; about: About };
 
 const perPage = 4;
-const retryAfter = 4000;
-
 /** The pages in the order in which they are turned: who it is, the questions by group, what goes with them. */
 function formPages(rules: readonly Rule[], lists: readonly Schemas["List"][]): FormPage[] {
 	const out: FormPage[] = [
@@ -41,7 +40,6 @@ export function LinkPage() {
 	const token = window.location.hash.slice(1);
 	const headers = { "X-Link-Token": token };
 	const leftAt = `page of ${token}`;
-	const unsaved = `unsaved of ${token}`;
 	const link = useQuery({
 		queryKey: ["link"],
 		queryFn: () => unwrap(api.GET("/api/consultation", { params: { header: headers } })),
@@ -53,12 +51,18 @@ export function LinkPage() {
 	const [answers, setAnswers] = useState<Answers | null>(null);
 	const [about, setAbout] = useState<About>({});
 	const [page, setPage] = useState(0);
-	const [saved, setSaved] = useState<"saved" | "waiting" | "failed">("saved");
 	const [error, setError] = useState<unknown>(null);
 	const [sent, setSent] = useState(false);
 	const top = useRef<HTMLHeadingElement>(null);
-	const saving = useRef(false);
-	const newest = useRef<Told | null>(null);
+	const saver = useAutosave<Told, unknown>({
+		key: `answers of ${token}`,
+		ready: answers !== null && !sent,
+		send: (now) => unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { ...now, send: false } })),
+		onRestored: (found) => {
+			setAnswers(found.answers);
+			setAbout(found.about);
+		},
+	});
 	const forms = useMemo(() => formPages(link.data?.questions ?? [], link.data?.lists ?? []), [link.data]);
 
 	useEffect(() => {
@@ -66,55 +70,22 @@ export function LinkPage() {
 	}, []);
 	useEffect(() => {
 		if (!link.data || answers) return;
-		const draft = sessionStorage.getItem(unsaved);
-		const told: Told = draft && !link.data.sent ? JSON.parse(draft) : link.data;
+		const told: Told = link.data;
 		setAnswers(told.answers);
 		setAbout(told.about);
 		setSent(link.data.sent);
-		if (told !== link.data) {
-			newest.current = told; // what was said before the reload and did not arrive
-			void keep();
-		}
 		const first = forms.findIndex((l) => l.rules.some((r) => !complete(r, told.answers[r.id])));
 		const begun = Object.keys(told.answers).length > 0;
 		const left = Number(sessionStorage.getItem(leftAt) ?? -1); // a reload comes back to the same page
 		setPage(left >= 0 && left <= forms.length ? left : !begun ? 0 : first < 0 ? forms.length : first);
 	}, [link.data, answers, forms]);
 
-	/** Keeps the newest answers; one request at a time, tried again until it holds. */
-	const keep = async () => {
-		if (saving.current) return;
-		saving.current = true;
-		while (newest.current) {
-			const now: Told = newest.current;
-			newest.current = null;
-			try {
-				await unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { ...now, send: false } }));
-				if (!newest.current) {
-					setSaved("saved");
-					sessionStorage.removeItem(unsaved);
-				}
-			} catch (e) {
-				setSaved("failed");
-				if (e instanceof ProblemError && e.problem.status >= 400 && e.problem.status < 500) {
-					setError(e);
-					break;
-				}
-				newest.current ??= now;
-				await new Promise((done) => setTimeout(done, retryAfter));
-			}
-		}
-		saving.current = false;
-	};
 	const change = (next: { answers?: Answers; about?: About }) => {
 		const now = { answers: next.answers ?? answers ?? {}, about: next.about ?? about };
 		setAnswers(now.answers);
 		setAbout(now.about);
 		setError(null);
-		setSaved("waiting");
-		newest.current = now;
-		sessionStorage.setItem(unsaved, JSON.stringify(now)); // until the server has it
-		void keep();
+		saver.put(now, 0);
 	};
 	const set = (id: string, a: Answer) => change({ answers: { ...(answers ?? {}), [id]: a } });
 	const turn = (to: number) => {
@@ -126,10 +97,10 @@ export function LinkPage() {
 	};
 	const send = async () => {
 		try {
+			await saver.flush(); // nothing that was said before may arrive after this
 			await unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { answers: answers ?? {}, about, send: true } }));
-			newest.current = null;
+			saver.forget();
 			sessionStorage.removeItem(leftAt);
-			sessionStorage.removeItem(unsaved);
 			setSent(true);
 			setAnswers({});
 			setAbout({});
@@ -152,7 +123,8 @@ export function LinkPage() {
 	const open = questions.filter((q) => !complete(q, answers[q.id]));
 	const form = forms[page];
 	const part = { about, onAbout: (a: About) => change({ about: a }) };
-	const fault = (path: string) => (error instanceof ProblemError ? error.at(path) : undefined);
+	const wrong = error ?? (canRetry(saver.fault) ? null : saver.fault);
+	const fault = (path: string) => (wrong instanceof ProblemError ? wrong.at(path) : undefined);
 	const follow = (q: Rule) => {
 		const a = answers[q.id];
 		if (!a?.yes) return null;
@@ -213,10 +185,12 @@ export function LinkPage() {
 									? w.pagePageOfCount({ page: page + 1, count: forms.length })
 									: w.countOfCount2Answered({ count: questions.length - open.length, count2: questions.length })}
 							</span>
-							<span role="status">{saved === "saved" ? w.saved : saved === "waiting" ? w.saving : w.notSavedYetTryingAgain}</span>
+							<span role="status">
+								{saver.state === "saved" ? w.saved : saver.state === "not saved" ? w.notSavedYetTryingAgain : w.saving}
+							</span>
 						</p>
 					</div>
-					<ErrorMessage error={error} />
+					<ErrorMessage error={wrong} />
 					{form ? (
 						<div className="grid gap-6">
 							{form.about === "person" && <Person {...part} today={today} fault={fault("/about/birthDate")} />}

@@ -1,12 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, recordQuery, rulesQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { dayWords, money } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import { useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/treatment";
 import { changeText } from "../words/sentences";
 
@@ -31,38 +32,41 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const cache = useQueryClient();
 	const locked = Boolean(view.finishedAt);
 	const wrong = Object.entries(real).filter(([, v]) => !number.test(v.trim()));
-	const body = () => ({
-		note,
+	const body = (to: { note?: string; real?: Record<string, string> } = {}) => ({
+		note: to.note ?? note,
 		uses: view.record.uses.map((u) => ({
 			product: u.product,
-			real: (real[u.product] ?? u.real).trim().replace(",", "."),
+			real: ((to.real ?? real)[u.product] ?? u.real).trim().replace(",", "."),
 		})),
 	});
-	const keep = useMutation({
-		mutationFn: () => unwrap(api.PUT("/api/visits/{id}/record", { params: { path: { id } }, body: body() })),
-		onSuccess: setView,
+	const keep = useAutosave<ReturnType<typeof body>, Schemas["RecordView"]>({
+		key: `record of ${id}`,
+		ready: !locked,
+		send: (sheet) => unwrap(api.PUT("/api/visits/{id}/record", { params: { path: { id } }, body: sheet })),
+		onSaved: (v, _, newest) => newest && setView(v),
+		onRestored: (sheet) => {
+			setNote(sheet.note);
+			setReal(Object.fromEntries(sheet.uses.map((u) => [u.product, u.real])));
+		},
 	});
 	const finish = useMutation({
-		mutationFn: () => unwrap(api.POST("/api/visits/{id}/record", { params: { path: { id } }, body: body() })),
+		mutationFn: async () => {
+			await keep.flush(); // nothing typed before may arrive after this
+			return unwrap(api.POST("/api/visits/{id}/record", { params: { path: { id } }, body: body() }));
+		},
 		onSuccess: (v) => {
 			setView(v);
-			localStorage.removeItem(`softpalm-room-${id}`);
+			keep.forget();
 			for (const key of ["shelf", "day", "visit", "client", "clients"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 		onSettled: () => setAsking(false),
 	});
-	// What is typed is kept a moment later.
-	const first = useRef(true);
-	const keepNow = keep.mutate;
-	useEffect(() => {
-		if (first.current) {
-			first.current = false;
-			return;
-		}
-		if (locked || wrong.length > 0) return;
-		const t = setTimeout(() => keepNow(), 700);
-		return () => clearTimeout(t);
-	}, [note, real, locked, wrong.length, keepNow]);
+	const change = (to: { note?: string; real?: Record<string, string> }) => {
+		if (to.note !== undefined) setNote(to.note);
+		if (to.real) setReal(to.real);
+		const sheet = body(to);
+		if (sheet.uses.every((u) => number.test(u.real))) keep.put(sheet);
+	};
 	const fault = (i: number) => (finish.error instanceof ProblemError ? finish.error.at(`/uses/${i}/real`) : undefined);
 	const zone = (k: string) => library.data?.zones.find((z) => z.key === k)?.name ?? k;
 	return (
@@ -97,9 +101,11 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 						<span className="font-semibold">{w.thisRecordIsLocked}</span>
 					</>
 				)}
-				{!locked && <span className="text-soft"> · {keep.isPending ? w.saving : keep.isError ? w.notSavedYet : w.saved}</span>}
+				{!locked && (
+					<span className="text-soft"> · {keep.state === "saved" ? w.saved : keep.state === "not saved" ? w.notSavedYet : w.saving}</span>
+				)}
 			</p>
-			<ErrorMessage error={finish.error ?? keep.error} />
+			<ErrorMessage error={finish.error ?? keep.fault} />
 			<div className="grid gap-10 lg:grid-cols-[minmax(0,1fr)_360px]">
 				<section aria-label={w.products}>
 					<h2 className="mt-0 mb-1 text-2xl">{w.products}</h2>
@@ -135,7 +141,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 														aria-label={w.amountUsedOf({ product: u.name })}
 														aria-invalid={!number.test((real[u.product] ?? "").trim())}
 														value={real[u.product] ?? ""}
-														onChange={(e) => setReal({ ...real, [u.product]: e.target.value })}
+														onChange={(e) => change({ real: { ...real, [u.product]: e.target.value } })}
 													/>
 													{u.unit}
 												</span>
@@ -185,7 +191,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							placeholder={w.whatYouDidDifferentlyHowClient}
 							maxLength={8000}
 							value={note}
-							onChange={(e) => setNote(e.target.value)}
+							onChange={(e) => change({ note: e.target.value })}
 						/>
 					)}
 				</section>

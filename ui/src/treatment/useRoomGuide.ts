@@ -1,6 +1,6 @@
-import { useMutation } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
+import { useAutosave } from "../kit/useAutosave";
 
 type Progress = Schemas["Progress"];
 type Evaluation = Schemas["Evaluation"];
@@ -11,33 +11,22 @@ type Evaluation = Schemas["Evaluation"];
  * on the same step and moment.
  */
 export function useRoomGuide(visitId: string, evaluation: Evaluation, stored: Progress, skew: number) {
-	const key = `softpalm-room-${visitId}`;
 	const nowMs = useCallback(() => Date.now() + skew, [skew]);
-	const [progress, setProgress] = useState<Progress>(() => newest(stored, localStorage.getItem(key)));
+	const [progress, setProgress] = useState<Progress>(stored);
 	const [at, setAt] = useState(() => positionOf(progress, nowMs()));
 	const [waiting, setWaiting] = useState(false);
-	const [sent, setSent] = useState(progress === stored); // what a reload found here only is sent below
-	const send = useMutation({
-		mutationFn: (body: Progress) => unwrap(api.PUT("/api/visits/{id}/progress", { params: { path: { id: visitId } }, body })),
-		onSuccess: () => setSent(true),
-		onError: () => setSent(false),
-		// Tried at once, with or without a network, so that the screen tells the truth;
-		// what did not arrive is sent again below.
-		networkMode: "always",
-		retry: 1,
-		retryDelay: 1000,
+	const saver = useAutosave<Progress, unknown>({
+		key: `place in ${visitId}`,
+		send: (body) => unwrap(api.PUT("/api/visits/{id}/progress", { params: { path: { id: visitId } }, body })),
+		onRestored: (found) => {
+			if (new Date(found.since) <= new Date(stored.since)) return;
+			setProgress(found);
+			setAt(positionOf(found, nowMs()));
+		},
 	});
-	const put = send.mutate;
-	useEffect(() => {
-		if (sent) return;
-		const again = () => put(progress);
-		window.addEventListener("online", again);
-		const id = setInterval(again, 10_000);
-		return () => {
-			window.removeEventListener("online", again);
-			clearInterval(id);
-		};
-	}, [sent, progress, put]);
+	const put = saver.put;
+	const newest = useRef(progress);
+	newest.current = progress;
 	const total = evaluation.seconds;
 	const index = Math.max(
 		0,
@@ -48,21 +37,19 @@ export function useRoomGuide(visitId: string, evaluation: Evaluation, stored: Pr
 
 	const go = useCallback(
 		(position: number, running: boolean, skipped?: string[]) => {
+			const next = {
+				position: Math.max(0, Math.min(total, position)),
+				running,
+				since: new Date(nowMs()).toISOString(),
+				skipped: skipped ?? newest.current.skipped,
+			};
+			newest.current = next;
 			setWaiting(false);
-			setProgress((old) => {
-				const next = {
-					position: Math.max(0, Math.min(total, position)),
-					running,
-					since: new Date(nowMs()).toISOString(),
-					skipped: skipped ?? old.skipped,
-				};
-				localStorage.setItem(key, JSON.stringify(next));
-				put(next);
-				setAt(next.position);
-				return next;
-			});
+			setProgress(next);
+			setAt(next.position);
+			put(next, 0);
 		},
-		[key, nowMs, put, total],
+		[nowMs, put, total],
 	);
 
 	useEffect(() => {
@@ -94,7 +81,7 @@ export function useRoomGuide(visitId: string, evaluation: Evaluation, stored: Pr
 		running: progress.running,
 		begun: progress.running || progress.position > 0,
 		waiting,
-		sent,
+		sent: saver.state !== "not saved",
 		skipped: progress.skipped,
 		toggle: () => go(at, !progress.running),
 		next: () => go(starts[index + 1] ? starts[index]!.end : total, progress.running || waiting),
@@ -113,14 +100,4 @@ export function useRoomGuide(visitId: string, evaluation: Evaluation, stored: Pr
 
 function positionOf(p: Progress, nowMs: number): number {
 	return p.running ? p.position + Math.max(0, nowMs - new Date(p.since).getTime()) / 1000 : p.position;
-}
-
-function newest(stored: Progress, local: string | null): Progress {
-	if (!local) return stored;
-	try {
-		const l = JSON.parse(local) as Progress;
-		return typeof l.position === "number" && Array.isArray(l.skipped) && new Date(l.since) > new Date(stored.since) ? l : stored;
-	} catch {
-		return stored;
-	}
 }

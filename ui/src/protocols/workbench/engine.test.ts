@@ -1,9 +1,10 @@
 import { expect, test } from "vitest";
-import { Engine, type Evaluation, type Protocol, type Save, typingPause } from "./engine";
+import { typingPause } from "../../kit/autosave";
+import { type Draft, Engine, type Evaluation, type Protocol, type Save } from "./engine";
 
 // The workbench's engine, with a server that answers when it is told to.
 
-function bench() {
+function bench(found?: Draft) {
 	const requests: { draft: Parameters<Save>[0]; answer: (fails?: unknown) => Promise<void> }[] = [];
 	const start = { key: "p", name: "start", steps: [{ id: "a", stroke: "x", phase: "work" }] } as unknown as Protocol;
 	const evaluated = (name: string) => ({ name }) as unknown as Evaluation;
@@ -24,6 +25,7 @@ function bench() {
 			evaluate: async (p) => evaluated(p.name),
 			staleDraft: (e) => (e as { stale?: never }).stale,
 			canRetry: () => false,
+			...(found ? { waiting: { find: async () => found, keep: async () => {}, drop: async () => {} } } : {}),
 		},
 	);
 	const named = (name: string) => ({ ...engine.view().protocol, name });
@@ -106,4 +108,25 @@ test("a refused save is told, and the next edit tries again", async () => {
 	engine.edit(named("two"));
 	await requests[1]!.answer();
 	expect(engine.view()).toMatchObject({ draftState: "saved", fault: null });
+});
+
+test("an edit that a reload found unsaved comes back, is saved and can be undone", async () => {
+	const found = { revision: 0, basedOn: 1, protocol: { key: "p", name: "unsaved", steps: [] } as unknown as Protocol };
+	const { engine, requests } = bench(found);
+	await engine.restore();
+	expect(engine.view().protocol.name).toBe("unsaved");
+	expect(requests[0]!.draft).toMatchObject({ revision: 0, basedOn: 1 });
+	await requests[0]!.answer();
+	expect(engine.view()).toMatchObject({ draftState: "saved", canUndo: true });
+	engine.undo();
+	expect(engine.view().protocol.name).toBe("start");
+});
+
+test("an unsaved edit of an older draft is put against the newer one, never over it", async () => {
+	const found = { revision: 3, basedOn: 1, protocol: { key: "p", name: "unsaved", steps: [] } as unknown as Protocol };
+	const { engine, requests, named } = bench(found);
+	await engine.restore();
+	expect(requests[0]!.draft.revision, "what the edit was made on").toBe(3);
+	await requests[0]!.answer({ stale: { revision: 5, basedOn: 1, body: named("theirs") } });
+	expect(engine.view()).toMatchObject({ protocol: { name: "unsaved" }, stale: { revision: 5 } });
 });

@@ -1,15 +1,16 @@
 import type { Schemas } from "../../api/client";
+import { Autosave, type SaveState, typingPause } from "../../kit/autosave";
+import type { Waiting } from "../../kit/waiting";
 
 export type Protocol = Schemas["Protocol"];
 export type Step = Schemas["Step"];
 export type Evaluation = Schemas["Evaluation"];
 
+/** A draft as it is saved: the protocol, and what it was made from. */
+export type Draft = { revision: number; basedOn: number; protocol: Protocol };
+
 /** Saves the draft and answers with its new revision and what follows from it. */
-export type Save = (draft: {
-	revision: number;
-	basedOn: number;
-	protocol: Protocol;
-}) => Promise<{ number: number; evaluation: Evaluation }>;
+export type Save = (draft: Draft) => Promise<{ number: number; evaluation: Evaluation }>;
 
 /** What the engine asks of the server. */
 export type Server = {
@@ -19,13 +20,15 @@ export type Server = {
 	staleDraft: (e: unknown) => Schemas["Draft"] | undefined;
 	/** Whether the same request can succeed later, as when the network is gone. */
 	canRetry: (e: unknown) => boolean;
+	/** Keeps what is not saved over a reload. */
+	waiting?: Waiting<Draft>;
 };
 
 export type Bench = {
 	protocol: Protocol;
 	evaluation: Evaluation;
 	/** How far the protocol on this screen is saved as a draft. */
-	draftState: "saved" | "waiting" | "saving" | "not saved";
+	draftState: SaveState;
 	drafted: boolean;
 	canUndo: boolean;
 	canRedo: boolean;
@@ -36,12 +39,6 @@ export type Bench = {
 };
 
 const mostUndo = 200;
-
-/** How long typing must pause before what was typed is sent, in milliseconds. */
-export const typingPause = 500;
-
-/** How long after a save that failed the next one is tried, in milliseconds. */
-export const retryAfter = 3000;
 
 /**
  * The workbench without its screen: the protocol being edited, undo and redo, and one
@@ -58,11 +55,9 @@ export class Engine {
 	#revision: number;
 	#basedOn: number;
 	#drafted: boolean;
-	#state: Bench["draftState"] = "saved";
 	#fault: unknown = null;
 	#stale: Schemas["Draft"] | null = null;
-	#sending: Promise<void> | null = null;
-	#timer: ReturnType<typeof setTimeout> | undefined;
+	#saver: Autosave<Draft, Awaited<ReturnType<Save>>>;
 	#typing: unknown = null;
 	#listeners = new Set<() => void>();
 	#view: Bench;
@@ -77,8 +72,29 @@ export class Engine {
 		this.#revision = opened.revision;
 		this.#basedOn = opened.basedOn;
 		this.#drafted = opened.hasDraft;
+		this.#saver = new Autosave({
+			send: (d) => this.#save(d),
+			onSaved: (v, sent, newest) => {
+				this.#revision = v.number;
+				this.#saved = sent.protocol;
+				this.#drafted = true;
+				if (newest) this.#evaluation = v.evaluation; // an answer that was overtaken is not shown
+			},
+			canRetry: (e) => !this.#stale && server.canRetry(e),
+			...(server.waiting ? { waiting: server.waiting } : {}),
+		});
 		this.#view = this.#look();
+		this.#saver.subscribe(() => this.#tell());
 	}
+
+	/** Brings back what a reload found unsaved, as an edit that can be undone. */
+	readonly restore = async () => {
+		const found = await this.server.waiting?.find();
+		if (!found || this.#now !== this.#saved) return;
+		this.#revision = found.revision;
+		this.#basedOn = found.basedOn;
+		this.edit(found.protocol);
+	};
 
 	/** The state to draw; the same object until something changes. */
 	readonly view = () => this.#view;
@@ -106,7 +122,7 @@ export class Engine {
 	/** Ends what is being typed: it is sent at once, and the next edit is an undo step of its own. */
 	readonly endTyping = () => {
 		this.#typing = null;
-		if (this.#timer !== undefined) this.#send();
+		this.#saver.hurry();
 	};
 
 	readonly undo = () => {
@@ -135,17 +151,15 @@ export class Engine {
 		this.#revision = other.revision;
 		if (other.revision !== 0) this.#basedOn = other.basedOn;
 		this.#saved = other.body;
+		this.#saver.resume();
 		if (mine) {
-			this.#state = "waiting";
-			this.#tell();
-			this.#send();
+			this.#set(this.#now, 0);
 			return;
 		}
 		this.#past = [];
 		this.#future = [];
 		this.#now = other.body;
-		this.#state = "saved";
-		this.#tell();
+		this.#saver.forget();
 		this.server.evaluate(other.body).then(
 			(e) => {
 				if (this.#now !== other.body) return;
@@ -160,10 +174,7 @@ export class Engine {
 	};
 
 	/** Waits until everything on this screen is saved, or could not be. */
-	readonly flush = async () => {
-		this.#send();
-		while (this.#sending) await this.#sending;
-	};
+	readonly flush = () => this.#saver.flush();
 
 	/** The draft has become a version. */
 	readonly published = (version: number) => {
@@ -175,45 +186,22 @@ export class Engine {
 
 	#set(to: Protocol, pause: number) {
 		this.#now = to;
-		if (this.#state === "saved") this.#state = "waiting";
-		this.#tell();
-		clearTimeout(this.#timer);
-		this.#timer = undefined;
-		if (pause === 0) this.#send();
-		else this.#timer = setTimeout(() => this.#send(), pause);
+		if (to === this.#saved && this.#saver.view().state !== "saving") this.#saver.forget();
+		else this.#saver.put({ revision: this.#revision, basedOn: this.#basedOn, protocol: to }, pause);
+		this.#tell(); // the saver has nothing to tell while it is saving
 	}
 
-	/** Sends what is not saved yet, unless a request is under way; that one sends the rest when it ends. */
-	#send() {
-		clearTimeout(this.#timer);
-		this.#timer = undefined;
-		if (this.#sending || this.#stale || this.#now === this.#saved) return;
-		this.#sending = this.#request(this.#now).then(() => {
-			this.#sending = null;
-			this.#tell();
-			if (this.#timer === undefined && this.#state !== "not saved") this.#send();
-		});
-	}
-
-	async #request(sent: Protocol) {
-		this.#state = "saving";
-		this.#tell();
+	/** Saves on what is there now: earlier edits have moved the draft on since this one was made. */
+	async #save(d: Draft) {
 		try {
-			const v = await this.server.save({ revision: this.#revision, basedOn: this.#basedOn, protocol: sent });
-			this.#revision = v.number;
-			this.#saved = sent;
-			this.#drafted = true;
-			this.#fault = null;
-			this.#state = sent === this.#now ? "saved" : "waiting";
-			if (sent === this.#now) this.#evaluation = v.evaluation; // an answer that was overtaken is not shown
+			return await this.server.save({ revision: this.#revision, basedOn: this.#basedOn, protocol: d.protocol });
 		} catch (e) {
-			this.#state = "not saved";
 			const other = this.server.staleDraft(e);
-			if (other) this.#stale = other;
-			else {
-				this.#fault = e;
-				if (this.server.canRetry(e)) this.#timer = setTimeout(() => this.#send(), retryAfter);
+			if (other) {
+				this.#stale = other;
+				this.#saver.stop();
 			}
+			throw e;
 		}
 	}
 
@@ -221,11 +209,11 @@ export class Engine {
 		return {
 			protocol: this.#now,
 			evaluation: this.#evaluation,
-			draftState: this.#state,
+			draftState: this.#saver.view().state,
 			drafted: this.#drafted || this.#now !== this.#saved,
 			canUndo: this.#past.length > 0,
 			canRedo: this.#future.length > 0,
-			fault: this.#fault,
+			fault: this.#stale ? null : (this.#saver.view().fault ?? this.#fault),
 			stale: this.#stale,
 		};
 	}

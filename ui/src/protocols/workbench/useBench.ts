@@ -1,6 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type SyntheticEvent, useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
+import { canRetry } from "../../kit/useAutosave";
+import { waitingAt } from "../../kit/waiting";
 import { Engine, type Protocol } from "./engine";
 
 export type { Evaluation, Protocol, Step } from "./engine";
@@ -20,7 +22,8 @@ export function useBench(opened: Schemas["OpenedView"]) {
 				save: (body) => unwrap(api.PUT("/api/protocols/{id}/draft", { params: { path: { id: opened.id } }, body })),
 				evaluate: (protocol) => unwrap(api.POST("/api/evaluate", { body: { protocol } })),
 				staleDraft: (e) => (e instanceof ProblemError && e.problem.code === "stale-draft" ? e.problem.current : undefined),
-				canRetry: (e) => e instanceof ProblemError && (e.problem.status < 400 || e.problem.status >= 500),
+				canRetry,
+				waiting: waitingAt(`draft of ${opened.id}`),
 			}),
 	);
 	const bench = useSyncExternalStore(engine.subscribe, engine.view);
@@ -33,7 +36,10 @@ export function useBench(opened: Schemas["OpenedView"]) {
 		window.addEventListener("beforeunload", ask);
 		return () => window.removeEventListener("beforeunload", ask);
 	}, [unsaved]);
-	useEffect(() => () => void engine.flush(), [engine]); // another page is opened
+	useEffect(() => {
+		void engine.restore();
+		return () => void engine.flush(); // another page is opened
+	}, [engine]);
 
 	// Which field is being typed into: its edits are one undo step.
 	const field = useRef<EventTarget | null>(null);
