@@ -288,3 +288,37 @@ test("an edit is one request, and a note is one undo step however long it takes 
 	await expect(page.getByLabel("Note", { exact: true })).toHaveValue("");
 	await page.getByRole("button", { name: "Discard" }).click();
 });
+
+test("a step is moved by its handle, by pointer and by keyboard, and the move is one undo step", async ({ page }) => {
+	await signIn(page, "practitioner");
+	await page.getByRole("link", { name: "Protocols" }).click();
+	await page.getByRole("link", { name: "Full-face drainage and lift" }).click();
+	const steps = page.getByRole("list", { name: "Steps" }).locator("[data-step]");
+	await expect(steps.first()).toBeVisible();
+	const order = () => steps.evaluateAll((list) => list.map((x) => (x as HTMLElement).dataset.step!));
+	const before = await order();
+	const swapped = [...before.slice(0, 8), before[9]!, before[8]!, ...before.slice(10)];
+	await steps.nth(8).click();
+	const handle = page.getByRole("button", { name: /^Move /, exact: false });
+	const [from, to] = [(await handle.nth(8).boundingBox())!, (await handle.nth(9).boundingBox())!];
+	await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+	await page.mouse.down();
+	for (let i = 1; i <= 10; i++) await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2 + ((to.y - from.y + 6) * i) / 10);
+	await page.mouse.up();
+	await expect.poll(order).toEqual(swapped);
+	await page.getByRole("button", { name: "Undo" }).click();
+	await expect.poll(order).toEqual(before);
+	await steps.nth(8).click();
+	await steps.nth(8).focus();
+	await page.keyboard.press("Tab");
+	await expect(handle.nth(8)).toBeFocused();
+	await page.keyboard.press("Space");
+	await page.waitForTimeout(300);
+	await page.keyboard.press("ArrowDown");
+	await page.waitForTimeout(300);
+	await expect(page.getByRole("status").filter({ hasText: `is over step 10 of ${before.length}` })).toHaveCount(1);
+	await page.keyboard.press("Space");
+	await expect.poll(order).toEqual(swapped);
+	await page.getByRole("button", { name: "Discard" }).click();
+	await expect.poll(order).toEqual(before);
+});

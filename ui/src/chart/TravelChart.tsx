@@ -1,9 +1,10 @@
-import { type KeyboardEvent, memo, type PointerEvent, useCallback, useId, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useId, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { intentLook } from "../face/intents";
 import { clock } from "../kit/format";
 import * as w from "../words/catalogue/chart";
 import { phaseWords } from "../words/sentences";
+import { bodyDown, momentTicks, secondsAcross } from "./scales";
 
 type Evaluation = Schemas["Evaluation"];
 
@@ -11,14 +12,14 @@ const top = 19.5;
 const low = -17;
 const gutter = 92;
 const bands: [string, number][] = [
-	["hairline", 17.5],
-	["brow", 13.2],
-	["cheekbone", 9.2],
-	["mouth", 4.6],
-	["chin", 0.6],
-	["neck", -3.8],
-	["collarbone", -8.8],
-	["chest", -13.5],
+	[w.hairline, 17.5],
+	[w.brow, 13.2],
+	[w.cheekbone, 9.2],
+	[w.mouth, 4.6],
+	[w.chin, 0.6],
+	[w.neck, -3.8],
+	[w.collarbone, -8.8],
+	[w.chest, -13.5],
 ];
 
 const nothing: readonly string[] = [];
@@ -62,7 +63,7 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 		return { from, to: from + length };
 	}, [zoom, total, at]);
 	const scale = (width - gutter - 12) / (span.to - span.from);
-	const x = useCallback((t: number) => gutter + (t - span.from) * scale, [span.from, scale]);
+	const x = useMemo(() => secondsAcross(span.from, span.to, gutter, width - 12), [span, width]);
 	const phases = useMemo(() => runs(evaluation), [evaluation]);
 	const narrow = (by: number) => {
 		const length = Math.max(20, (span.to - span.from) * by);
@@ -72,12 +73,12 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 	};
 	const trackHeight = tracks ? 62 : 0;
 	const bodyHeight = height - trackHeight - 20;
-	const y = useCallback((h: number) => 4 + ((top - Math.max(low, Math.min(top, h))) / (top - low)) * (bodyHeight - 16), [bodyHeight]);
+	const y = useMemo(() => bodyDown(top, low, 4, bodyHeight - 12), [bodyHeight]);
 
 	function seek(clientX: number) {
 		const rect = box.current?.getBoundingClientRect();
 		if (!rect) return;
-		const t = Math.max(0, Math.min(evaluation.seconds - 0.01, span.from + (clientX - rect.left - gutter) / scale));
+		const t = Math.max(0, Math.min(evaluation.seconds - 0.01, x.invert(clientX - rect.left)));
 		const visit = evaluation.visits.find((v) => t < v.end) ?? evaluation.visits.at(-1);
 		if (visit) onSeek(Math.max(t, visit.start - visit.lead), evaluation.steps[visit.step]!.id);
 	}
@@ -120,7 +121,7 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 				onKeyDown={key}
 				onDoubleClick={(e) => {
 					const rect = box.current!.getBoundingClientRect();
-					const t = span.from + (e.clientX - rect.left - gutter) / scale;
+					const t = x.invert(e.clientX - rect.left);
 					const p = phases.find((x) => t >= x.from && t < x.to);
 					setZoom(zoom || !p ? null : { from: p.from, to: Math.max(p.to, p.from + 20) });
 				}}
@@ -193,11 +194,8 @@ const Picture = memo(
 		const lines = useMemo(() => travel(evaluation, scale, x, y, bodyHeight), [evaluation, scale, x, y, bodyHeight]);
 		const found = new Map<string, string>();
 		for (const f of evaluation.findings) for (const s of f.steps) if (!found.has(s)) found.set(s, f.severity);
-		const length = span.to - span.from;
-		const grain = [5, 10, 30, 60, 120, 300, 600].find((g) => g * scale > 46) ?? 900;
-		const ticks = Array.from({ length: Math.floor(length / grain) + 1 }, (_, i) => (Math.ceil(span.from / grain) + i) * grain).filter(
-			(t) => t <= span.to,
-		);
+		const ticks = momentTicks(span.from, span.to, width - gutter - 12, 46);
+		const short = (ticks[1] ?? 60) - (ticks[0] ?? 0) < 60;
 		const trackTop = bodyHeight + 4;
 		const slipY = (s: number) => trackTop + 58 - (s / 100) * 26;
 		return (
@@ -338,7 +336,7 @@ const Picture = memo(
 					)}
 					{ticks.map((t) => (
 						<text key={t} x={x(t)} y={height - 3} textAnchor={t === 0 ? "start" : "middle"} className="num">
-							{grain < 60 ? clock(t) : t === 0 ? "0 min" : t / 60}
+							{short ? clock(t) : t === 0 ? w.noMinutes : t / 60}
 						</text>
 					))}
 				</g>

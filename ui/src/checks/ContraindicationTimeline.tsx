@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { daysAcross, monthTicks } from "../chart/scales";
 import { dayWords } from "../kit/format";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
@@ -23,11 +24,8 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 	const ends = [...spans.flatMap((s) => [s.from, s.until ?? today]), ...met.map((m) => m.day), today].map(ms);
 	const from = Math.min(...ends) - 3 * dayMs;
 	const to = Math.max(...ends) + 4 * dayMs;
-	const x = (day: string) => (100 * (ms(day) - from)) / (to - from);
-	const months: string[] = [];
-	for (let d = new Date(from); d.getTime() < to; d = new Date(Date.UTC(d.getUTCFullYear(), d.getUTCMonth() + 1, 1)))
-		if (d.getUTCDate() === 1) months.push(d.toISOString().slice(0, 10));
-	const every = Math.ceil(months.length / 8);
+	const across = daysAcross(from, to);
+	const x = (day: string) => across(ms(day));
 	const rows = [...new Map(spans.map((s) => [s.rule, s.title]))];
 	return (
 		<section aria-label={w.contraindicationsOverTime} className="mt-8">
@@ -35,11 +33,11 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 			<div className="relative grid grid-cols-[200px_1fr] gap-x-3">
 				<span className="text-sm text-soft">{w.appointments}</span>
 				<div className="relative h-7 border-b border-ink">
-					{months
-						.filter((m, i) => i % every === 0 && x(m) < 92)
+					{monthTicks(from, to, 8)
+						.filter((m) => across(m) < 92)
 						.map((m) => (
-							<span key={m} className="absolute top-0 border-l border-rule pl-1 text-xs text-soft" style={{ left: `${x(m)}%` }}>
-								{new Date(ms(m)).toLocaleDateString("en-GB", { month: "short", year: "2-digit", timeZone: "UTC" })}
+							<span key={m} className="absolute top-0 border-l border-rule pl-1 text-xs text-soft" style={{ left: `${across(m)}%` }}>
+								{new Date(m).toLocaleDateString("en-GB", { month: "short", year: "2-digit", timeZone: "UTC" })}
 							</span>
 						))}
 					{met.map(({ v, day }) => (

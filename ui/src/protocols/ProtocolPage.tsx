@@ -23,6 +23,7 @@ import {
 	asNew,
 	copiedSteps,
 	copySteps,
+	dropSteps,
 	insertAfter,
 	leaveRound,
 	makeRound,
@@ -311,6 +312,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 								{...(treats
 									? {
 											onMove: move,
+											onDrop: (step, over) => edit(dropSteps(p, inHand.includes(step) ? inHand : [step], over)),
 											onRemove: remove,
 											onRound: (r) => edit({ ...p, rounds: (p.rounds ?? []).map((x) => (x.id === r.id ? r : x)) }),
 										}

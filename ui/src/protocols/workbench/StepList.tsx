@@ -1,9 +1,20 @@
-import { type KeyboardEvent, type MouseEvent, memo, useEffect, useRef } from "react";
+import {
+	type Announcements,
+	closestCenter,
+	DndContext,
+	type DragEndEvent,
+	KeyboardSensor,
+	PointerSensor,
+	useSensor,
+	useSensors,
+} from "@dnd-kit/core";
+import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { type KeyboardEvent, memo, useCallback, useEffect, useMemo, useRef } from "react";
 import type { Schemas } from "../../api/client";
-import { intentLook } from "../../face/intents";
-import { clock } from "../../kit/format";
 import * as w from "../../words/catalogue/workbench";
 import { doseText, phaseWords, sideWords } from "../../words/sentences";
+import { RoundHead } from "./RoundHead";
+import { StepRow } from "./StepRow";
 import type { Protocol } from "./useBench";
 
 type Props = {
@@ -14,145 +25,106 @@ type Props = {
 	chosen: readonly string[];
 	onSelect: (id: string, how?: "only" | "to" | "also") => void;
 	onMove?: (by: -1 | 1) => void;
+	/** A step, and with it all that are chosen when it is one of them, is dropped where another stands. */
+	onDrop?: (id: string, over: string) => void;
 	onRemove?: () => void;
 	onRound?: (round: Schemas["Round"]) => void;
 };
 
 /** The steps in order with their times: the accessible twin of the travel chart. */
-export const StepList = memo(function StepList({ evaluation, protocol, selected, chosen, onSelect, onMove, onRemove, onRound }: Props) {
+export const StepList = memo(function StepList(props: Props) {
+	const { evaluation, protocol, selected, chosen, onDrop, onRound } = props;
+	const { steps } = evaluation;
 	const worst = new Map<string, string>();
 	for (const f of evaluation.findings) if (!f.dismissed) for (const s of f.steps) if (!worst.has(s)) worst.set(s, f.severity);
 	const list = useRef<HTMLOListElement>(null);
 	useEffect(() => {
 		if (selected) list.current?.querySelector(`[data-step="${selected}"]`)?.scrollIntoView({ block: "nearest" });
 	}, [selected]);
-	function key(e: KeyboardEvent, i: number) {
+
+	// The rows get callbacks that stay, so that only those redraw that changed.
+	const now = useRef(props);
+	now.current = props;
+	const select = useCallback((id: string, how: "only" | "to" | "also") => now.current.onSelect(id, how), []);
+	const key = useCallback((e: KeyboardEvent, i: number) => {
 		const by = e.key === "ArrowDown" ? 1 : e.key === "ArrowUp" ? -1 : 0;
 		if (by !== 0) {
 			e.preventDefault();
-			if (e.altKey) return onMove?.(by);
-			const to = evaluation.steps[i + by];
+			if (e.altKey) return now.current.onMove?.(by);
+			const to = now.current.evaluation.steps[i + by];
 			if (to) {
-				onSelect(to.id, e.shiftKey ? "to" : "only");
+				now.current.onSelect(to.id, e.shiftKey ? "to" : "only");
 				list.current?.querySelector<HTMLButtonElement>(`[data-step="${to.id}"]`)?.focus();
 			}
 		}
 		if (e.key === "Delete") {
 			e.preventDefault();
-			onRemove?.();
+			now.current.onRemove?.();
 		}
-	}
+	}, []);
+
+	const sensors = useSensors(
+		useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+		useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+	);
+	const ids = useMemo(() => steps.map((s) => s.id), [steps]);
+	const end = ({ active, over }: DragEndEvent) => over && active.id !== over.id && onDrop?.(String(active.id), String(over.id));
 	return (
-		<ol ref={list} className="m-0 list-none p-0" aria-label={w.steps}>
-			{evaluation.steps.map((s, i) => {
-				const own = protocol.steps[i];
-				const before = protocol.steps[i - 1];
-				const phase = evaluation.steps[i - 1]?.phase !== s.phase;
-				const round = own?.round && own.round !== before?.round ? protocol.rounds?.find((r) => r.id === own.round) : undefined;
-				const look = intentLook(s.intent);
-				const on = chosen.includes(s.id);
-				const mark = worst.get(s.id);
-				return (
-					<li key={s.id}>
-						{phase && (
-							<p className="m-0 mt-2 border-b border-rule px-2 font-serif text-sm font-semibold text-soft">{phaseWords[s.phase]}</p>
-						)}
-						{round && (
-							<div className="flex min-h-9 items-center gap-2 border-l-4 border-ink px-2 text-sm">
-								<span className="font-semibold">
-									{w.roundOfCount({ count: protocol.steps.filter((x) => x.round === round.id).length })}
-								</span>
-								<input
-									type="number"
-									aria-label={w.rounds}
-									className="num w-14 rounded-sm border border-[#9c8873] bg-leaf px-1 py-0.5"
-									min={1}
-									max={20}
-									value={round.times}
-									disabled={!onRound}
-									onChange={(e) => {
-										const n = Math.round(Number(e.target.value));
-										if (n >= 1 && n <= 20)
-											onRound?.({
-												...round,
-												times: n,
-												...(round.min ? { min: Math.min(round.min, n) } : {}),
-												...(round.max ? { max: Math.max(round.max, n) } : {}),
-											});
-									}}
-								/>
-								<span>{w.times}</span>
-								<span className="ml-auto flex items-center gap-1 text-xs text-soft">
-									<input
-										type="number"
-										aria-label={w.roundsAtLeast}
-										className="num w-11 rounded-sm border border-[#9c8873] bg-leaf px-1 py-0.5"
-										min={1}
-										max={round.times}
-										placeholder="–"
-										value={round.min || ""}
-										disabled={!onRound}
-										onChange={(e) => onRound?.(bound(round, "min", e.target.value))}
-									/>
-									{w.to}
-									<input
-										type="number"
-										aria-label={w.roundsAtMost}
-										className="num w-11 rounded-sm border border-[#9c8873] bg-leaf px-1 py-0.5"
-										min={round.times}
-										max={20}
-										placeholder="–"
-										value={round.max || ""}
-										disabled={!onRound}
-										onChange={(e) => onRound?.(bound(round, "max", e.target.value))}
-									/>
-								</span>
-							</div>
-						)}
-						<button
-							type="button"
-							data-step={s.id}
-							aria-current={s.id === selected}
-							aria-pressed={on}
-							tabIndex={s.id === selected || (!selected && i === 0) ? 0 : -1}
-							onClick={(e: MouseEvent) => onSelect(s.id, e.shiftKey ? "to" : e.ctrlKey || e.metaKey ? "also" : "only")}
-							onKeyDown={(e) => key(e, i)}
-							className={`grid min-h-11 w-full grid-cols-[44px_minmax(0,1fr)_auto] items-center gap-2 border-l-4 px-2 py-1 text-left ${on ? "bg-blush" : "hover:bg-leaf"} ${own?.round ? "pl-4" : ""}`}
-							style={{
-								borderLeftColor: look.colour,
-								borderLeftStyle:
-									s.intent === "lift" ? "solid" : s.intent === "drain" ? "dotted" : s.intent === "open" ? "dashed" : "double",
-							}}
-						>
-							<span className="num text-sm text-soft">{clock(s.start)}</span>
-							<span className="min-w-0">
-								<span className="block truncate leading-tight">{s.name}</span>
-								<span className="block truncate text-xs text-soft">
-									{doseText(s.dose)}
-									{s.sides === "mid" || s.sides === "both" ? "" : `, ${sideWords[s.sides]}`}
-									{own?.optional ? w.optional : ""}
-								</span>
-							</span>
-							<span className="num text-right text-sm">
-								{clock(s.seconds)}
-								{mark && mark !== "note" && (
-									<span className={`ml-1 font-bold ${mark === "stop" ? "text-[#a31313]" : "text-persimmon"}`} title={mark}>
-										▲
-									</span>
+		<DndContext
+			sensors={sensors}
+			collisionDetection={closestCenter}
+			onDragEnd={end}
+			accessibility={{ announcements: announcing(steps), screenReaderInstructions: { draggable: w.howToDrag } }}
+		>
+			<SortableContext items={ids} strategy={verticalListSortingStrategy}>
+				<ol ref={list} className="m-0 list-none p-0" aria-label={w.steps}>
+					{steps.map((s, i) => {
+						const own = protocol.steps[i];
+						const phase = steps[i - 1]?.phase !== s.phase;
+						const round =
+							own?.round && own.round !== protocol.steps[i - 1]?.round ? protocol.rounds?.find((r) => r.id === own.round) : undefined;
+						return (
+							<li key={s.id}>
+								{phase && (
+									<p className="m-0 mt-2 border-b border-rule px-2 font-serif text-sm font-semibold text-soft">{phaseWords[s.phase]}</p>
 								)}
-							</span>
-						</button>
-					</li>
-				);
-			})}
-		</ol>
+								{round && <RoundHead round={round} steps={protocol.steps.filter((x) => x.round === round.id).length} onRound={onRound} />}
+								<StepRow
+									id={s.id}
+									index={i}
+									name={s.name}
+									says={`${doseText(s.dose)}${s.sides === "mid" || s.sides === "both" ? "" : `, ${sideWords[s.sides]}`}${own?.optional ? w.optional : ""}`}
+									start={s.start}
+									seconds={s.seconds}
+									intent={s.intent}
+									mark={worst.get(s.id)}
+									inRound={Boolean(own?.round)}
+									current={s.id === selected}
+									chosen={chosen.includes(s.id)}
+									focusable={s.id === selected || (!selected && i === 0)}
+									onSelect={select}
+									onKey={key}
+									moves={Boolean(onDrop)}
+								/>
+							</li>
+						);
+					})}
+				</ol>
+			</SortableContext>
+		</DndContext>
 	);
 });
 
-/** A round with another bound; empty takes it away. */
-function bound(r: Schemas["Round"], which: "min" | "max", text: string): Schemas["Round"] {
-	const n = Math.round(Number(text));
-	const { [which]: _, ...rest } = r;
-	if (text === "" || !Number.isFinite(n)) return rest;
-	return { ...rest, [which]: which === "min" ? Math.max(1, Math.min(n, r.times)) : Math.min(20, Math.max(n, r.times)) };
+/** What a screen reader hears while a step is moved. */
+function announcing(steps: Schemas["Evaluation"]["steps"]): Announcements {
+	const at = (id: unknown) => steps.findIndex((s) => s.id === id);
+	const name = (id: unknown) => steps[at(id)]?.name ?? "";
+	const place = (id: unknown) => ({ number: at(id) + 1, count: steps.length });
+	return {
+		onDragStart: ({ active }) => w.stepLifted({ name: name(active.id), ...place(active.id) }),
+		onDragOver: ({ active, over }) => (over ? w.stepOver({ name: name(active.id), ...place(over.id) }) : undefined),
+		onDragEnd: ({ active, over }) =>
+			over ? w.stepDropped({ name: name(active.id), ...place(over.id) }) : w.stepBack({ name: name(active.id) }),
+		onDragCancel: ({ active }) => w.stepBack({ name: name(active.id) }),
+	};
 }

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { Protocol, Step } from "./engine";
-import { asNew, insertAfter, leaveRound, makeRound, moveSteps, removeSteps, withPressure } from "./ops";
+import { asNew, dropSteps, insertAfter, leaveRound, makeRound, moveSteps, removeSteps, withPressure } from "./ops";
 
 const step = (id: string, phase = "work", more: Partial<Step> = {}) => ({ id, stroke: "cheek-scoop", phase, ...more }) as Step;
 const plan = (...steps: Step[]) => ({ steps, rounds: [] }) as unknown as Protocol;
@@ -54,4 +54,30 @@ test("a pressure is set for the whole step, by mouse and by key alike", () => {
 		{ id: "a", pressure: 3, path: [{ zone: "chin" }, { zone: "jawline" }] },
 		{ id: "b", pressure: 3 },
 	]);
+});
+
+test("steps are dropped where another stands, and take its phase", () => {
+	const p = plan(step("a", "open"), step("b"), step("c"), step("d", "close"));
+	expect(order(dropSteps(p, ["b"], "c"))).toBe("acbd");
+	expect(order(dropSteps(p, ["c"], "b"))).toBe("acbd");
+	expect(order(dropSteps(p, ["b", "c"], "a"))).toBe("bcad");
+	expect(order(dropSteps(p, ["a", "c"], "d"))).toBe("bdac");
+	expect(dropSteps(p, ["c"], "d").steps.at(-1)).toMatchObject({ id: "c", phase: "close" });
+	expect(dropSteps(p, ["b"], "b")).toBe(p);
+	expect(dropSteps(p, ["b"], "nobody")).toBe(p);
+});
+
+test("a step dropped into a round joins it, one taken out leaves it, a whole round stays one", () => {
+	const p = {
+		...plan(step("a"), step("b", "work", { round: "r" }), step("c", "work", { round: "r" }), step("d")),
+		rounds: [{ id: "r", times: 3 }],
+	};
+	const rounds = (q: Protocol) => q.steps.map((s) => `${s.id}${s.round ? "r" : ""}`).join(" ");
+	expect(rounds(dropSteps(p, ["a"], "b"))).toBe("br ar cr d");
+	expect(rounds(dropSteps(p, ["c"], "b")), "only its place in the round").toBe("a cr br d");
+	expect(rounds(dropSteps(p, ["c"], "a"))).toBe("c a br d");
+	expect(rounds(dropSteps(p, ["b", "c"], "a"))).toBe("br cr a d");
+	const alone = dropSteps({ ...p, steps: p.steps.filter((s) => s.id !== "c") }, ["b"], "d");
+	expect(rounds(alone)).toBe("a d br");
+	expect(alone.rounds).toHaveLength(1);
 });

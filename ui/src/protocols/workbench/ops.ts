@@ -64,6 +64,26 @@ export function moveSteps(p: Protocol, ids: readonly string[], by: -1 | 1): Prot
 	return { ...p, steps: steps.toSpliced(first, 0, there) };
 }
 
+/**
+ * Moves steps to where another stands: after it when they come from above, before it
+ * when they come from below. They take its phase. Set down inside a round they join
+ * it; taken away from theirs they leave it.
+ */
+export function dropSteps(p: Protocol, ids: readonly string[], over: string): Protocol {
+	const from = p.steps.findIndex((s) => ids.includes(s.id));
+	const to = p.steps.findIndex((s) => s.id === over);
+	if (from < 0 || to < 0 || ids.includes(over)) return p;
+	const rest = p.steps.filter((s) => !ids.includes(s.id));
+	const at = rest.findIndex((s) => s.id === over) + (to > from ? 1 : 0);
+	const [before, after] = [rest[at - 1]?.round, rest[at]?.round];
+	const joins = before && before === after ? before : undefined;
+	const stays = (r: string | undefined) => r && (r === before || r === after || rest.every((s) => s.round !== r));
+	const moved = p.steps
+		.filter((s) => ids.includes(s.id))
+		.map((s) => clean({ ...s, phase: p.steps[to]!.phase, round: joins ?? (stays(s.round) ? s.round : undefined) }));
+	return tidyRounds({ ...p, steps: rest.toSpliced(at, 0, ...moved) });
+}
+
 /** Makes a round of steps that stand together; null where they do not. */
 export function makeRound(p: Protocol, ids: readonly string[], times: number): Protocol | null {
 	const at = p.steps.flatMap((s, i) => (ids.includes(s.id) ? [i] : []));
