@@ -48,12 +48,12 @@ export class Autosave<T, A = unknown> {
 	/** Takes the newest value; it is sent after the pause, in milliseconds. */
 	readonly put = (value: T, pause = typingPause) => {
 		this.#next = { value };
-		void this.o.waiting?.keep(value);
-		if (this.#view.state !== "saving") this.#tell({ state: "waiting", fault: this.#view.fault });
 		clearTimeout(this.#timer);
 		this.#timer = undefined;
 		if (pause === 0) this.#send();
 		else this.#timer = setTimeout(() => this.#send(), pause);
+		if (this.#view.state !== "saving") this.#tell({ state: "waiting", fault: this.#view.fault });
+		void this.o.waiting?.keep(value);
 	};
 
 	/** Sends at once what waits for its pause. */
@@ -111,8 +111,8 @@ export class Autosave<T, A = unknown> {
 			const answer = await this.o.send(sent.value);
 			const newest = this.#next === null;
 			this.o.onSaved?.(answer, sent.value, newest);
-			if (newest) await this.o.waiting?.drop();
-			this.#tell({ state: this.#next === null ? "saved" : "waiting", fault: null });
+			if (newest) void this.o.waiting?.drop();
+			this.#tell({ state: newest ? "saved" : "waiting", fault: null });
 		} catch (e) {
 			this.#next ??= sent;
 			this.#tell({ state: "not saved", fault: e });

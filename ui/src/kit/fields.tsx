@@ -2,15 +2,16 @@ import { type ReactNode, useId, useState } from "react";
 import * as w from "../words/catalogue/kit";
 import { Button } from "./kit";
 
-/** A group of fields that can be folded away; it says when something in it differs from the stroke. */
+/** A group of fields that can be folded away and is drawn while it is open; it says when something in it differs from the stroke. */
 export function Group({ title, note, open, children }: { title: string; note?: string | undefined; open?: boolean; children: ReactNode }) {
+	const [shown, setShown] = useState(open ?? false);
 	return (
-		<details open={open} className="border-b border-rule">
+		<details open={shown} onToggle={(e) => setShown(e.currentTarget.open)} className="border-b border-rule">
 			<summary className="flex min-h-11 cursor-pointer items-center justify-between gap-2 px-3 font-semibold">
 				<span className="whitespace-nowrap">{title}</span>
 				<span className="truncate text-right text-xs font-normal text-soft">{note}</span>
 			</summary>
-			<div className="grid gap-3 px-3 pb-3">{children}</div>
+			{shown && <div className="grid gap-3 px-3 pb-3">{children}</div>}
 		</details>
 	);
 }

@@ -67,7 +67,8 @@ export const StepList = memo(function StepList(props: Props) {
 		useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
 		useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
 	);
-	const ids = useMemo(() => steps.map((s) => s.id), [steps]);
+	const order = steps.map((s) => s.id).join(" ");
+	const ids = useMemo(() => order.split(" ").filter(Boolean), [order]);
 	const end = ({ active, over }: DragEndEvent) => over && active.id !== over.id && onDrop?.(String(active.id), String(over.id));
 	return (
 		<DndContext

@@ -1,6 +1,6 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
-import { type KeyboardEvent, type MouseEvent, memo } from "react";
+import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useEffect, useLayoutEffect, useRef } from "react";
 import { intentLook } from "../../face/intents";
 import { clock } from "../../kit/format";
 import * as w from "../../words/catalogue/workbench";
@@ -30,12 +30,11 @@ const strokeLine: Record<string, string> = { lift: "solid", drain: "dotted", ope
 
 /** One step of the list, with a handle to drag it by pointer or keyboard. */
 export const StepRow = memo(function StepRow(p: Props) {
-	const drag = useSortable({ id: p.id, disabled: !p.moves });
+	const row = useRef<HTMLDivElement>(null);
 	return (
 		<div
-			ref={drag.setNodeRef}
-			className={`flex ${p.chosen ? "bg-blush" : "hover:bg-leaf"} ${drag.isDragging ? "relative z-10 bg-blush shadow-md" : ""}`}
-			style={{ transform: CSS.Translate.toString(drag.transform), transition: drag.transition }}
+			ref={row}
+			className={`flex data-dragged:relative data-dragged:z-10 data-dragged:bg-blush data-dragged:shadow-md ${p.chosen ? "bg-blush" : "hover:bg-leaf"}`}
 		>
 			<button
 				type="button"
@@ -62,24 +61,48 @@ export const StepRow = memo(function StepRow(p: Props) {
 					)}
 				</span>
 			</button>
-			{p.moves && (
-				<button
-					type="button"
-					ref={drag.setActivatorNodeRef}
-					{...drag.attributes}
-					{...drag.listeners}
-					tabIndex={p.focusable ? 0 : -1}
-					aria-label={w.moveStep({ name: p.name })}
-					title={w.dragToMove}
-					className="grid w-6 shrink-0 cursor-grab touch-none place-items-center text-soft active:cursor-grabbing"
-				>
-					<svg width="6" height="18" aria-hidden="true" className="opacity-60">
-						{[2, 9, 16].map((y) => (
-							<rect key={y} width="6" height="1.6" y={y - 1} fill="currentColor" />
-						))}
-					</svg>
-				</button>
-			)}
+			{p.moves && <Handle id={p.id} name={p.name} focusable={p.focusable} row={row} />}
 		</div>
+	);
+});
+
+/** Moves its row. It draws only while something is dragged, and not when the row's times change. */
+const Handle = memo(function Handle({
+	id,
+	name,
+	focusable,
+	row,
+}: {
+	id: string;
+	name: string;
+	focusable: boolean;
+	row: RefObject<HTMLDivElement | null>;
+}) {
+	const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id });
+	useEffect(() => setNodeRef(row.current), [setNodeRef, row]); // the row is there after its handle
+	useLayoutEffect(() => {
+		const el = row.current;
+		if (!el) return;
+		el.style.transform = CSS.Translate.toString(transform) ?? "";
+		el.style.transition = transition ?? "";
+		el.toggleAttribute("data-dragged", isDragging);
+	}, [row, transform, transition, isDragging]);
+	return (
+		<button
+			type="button"
+			ref={setActivatorNodeRef}
+			{...attributes}
+			{...listeners}
+			tabIndex={focusable ? 0 : -1}
+			aria-label={w.moveStep({ name })}
+			title={w.dragToMove}
+			className="grid w-6 shrink-0 cursor-grab touch-none place-items-center text-soft active:cursor-grabbing"
+		>
+			<svg width="6" height="18" aria-hidden="true" className="opacity-60">
+				{[2, 9, 16].map((y) => (
+					<rect key={y} width="6" height="1.6" y={y - 1} fill="currentColor" />
+				))}
+			</svg>
+		</button>
 	);
 });

@@ -130,3 +130,20 @@ test("an unsaved edit of an older draft is put against the newer one, never over
 	await requests[0]!.answer({ stale: { revision: 5, basedOn: 1, body: named("theirs") } });
 	expect(engine.view()).toMatchObject({ protocol: { name: "unsaved" }, stale: { revision: 5 } });
 });
+
+test("the screen is told a moment after an edit is sent, at once while one types, and before the next press", async () => {
+	const { engine, requests, named } = bench();
+	let told = 0;
+	engine.subscribe(() => told++);
+	engine.edit(named("one"));
+	expect([requests.length, told, engine.tellsLater()]).toEqual([1, 0, true]);
+	engine.tell();
+	expect([told, engine.tellsLater()]).toEqual([1, false]);
+	await new Promise((r) => setTimeout(r, 5));
+	expect(told, "and not a second time").toBe(1);
+	await requests[0]!.answer();
+	expect(told).toBe(2);
+	engine.edit(named("typed"), {});
+	expect(told).toBeGreaterThan(2);
+	expect(engine.tellsLater()).toBe(false);
+});

@@ -61,6 +61,8 @@ export class Engine {
 	#typing: unknown = null;
 	#listeners = new Set<() => void>();
 	#view: Bench;
+	#later = false;
+	#telling: ReturnType<typeof setTimeout> | undefined;
 
 	constructor(
 		opened: Pick<Schemas["OpenedView"], "protocol" | "evaluation" | "revision" | "basedOn" | "hasDraft">,
@@ -186,9 +188,11 @@ export class Engine {
 
 	#set(to: Protocol, pause: number) {
 		this.#now = to;
+		this.#later = pause === 0;
 		if (to === this.#saved && this.#saver.view().state !== "saving") this.#saver.forget();
 		else this.#saver.put({ revision: this.#revision, basedOn: this.#basedOn, protocol: to }, pause);
 		this.#tell(); // the saver has nothing to tell while it is saving
+		this.#later = false;
 	}
 
 	/** Saves on what is there now: earlier edits have moved the draft on since this one was made. */
@@ -218,8 +222,20 @@ export class Engine {
 		};
 	}
 
+	/** Tells the screen; after an edit that is sent at once, a moment later, so that the server works while the screen draws. */
 	#tell() {
 		this.#view = this.#look();
-		for (const f of this.#listeners) f();
+		if (!this.#later) return this.tell();
+		this.#telling ??= setTimeout(this.tell);
 	}
+
+	/** Whether the screen does not show the newest state yet. */
+	readonly tellsLater = () => this.#telling !== undefined;
+
+	/** Tells the screen now. */
+	readonly tell = () => {
+		clearTimeout(this.#telling);
+		this.#telling = undefined;
+		for (const f of this.#listeners) f();
+	};
 }

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type SyntheticEvent, useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { flushSync } from "react-dom";
 import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
 import { canRetry } from "../../kit/useAutosave";
 import { waitingAt } from "../../kit/waiting";
@@ -27,6 +28,16 @@ export function useBench(opened: Schemas["OpenedView"]) {
 			}),
 	);
 	const bench = useSyncExternalStore(engine.subscribe, engine.view);
+	// An edit is drawn a moment after it is sent. What is pressed meanwhile must not be
+	// worked out from the protocol as it was before.
+	useEffect(() => {
+		const first = () => engine.tellsLater() && flushSync(engine.tell);
+		const events = ["pointerdown", "keydown", "input", "change", "click"] as const;
+		for (const e of events) window.addEventListener(e, first, { capture: true });
+		return () => {
+			for (const e of events) window.removeEventListener(e, first, { capture: true });
+		};
+	}, [engine]);
 	const cache = useQueryClient();
 
 	const unsaved = bench.draftState !== "saved";
