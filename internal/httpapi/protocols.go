@@ -11,6 +11,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/protocols"
 )
 
 // ProtocolListView is a protocol in the list.
@@ -47,6 +48,24 @@ type OpenedView struct {
 type SavedDraftView struct {
 	Number     int                    `json:"number"`
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
+}
+
+// FixedDraftView is a draft after a fix, saved.
+type FixedDraftView struct {
+	Number     int                    `json:"number"`
+	Protocol   *protocol.Protocol     `json:"protocol"`
+	Evaluation *evaluation.Evaluation `json:"evaluation"`
+}
+
+// DraftEditView is a draft as it stands on the screen, and what it was made from.
+type DraftEditView struct {
+	Revision int               `json:"revision" minimum:"0"`
+	BasedOn  int               `json:"basedOn" minimum:"0"`
+	Protocol protocol.Protocol `json:"protocol"`
+}
+
+func (v *DraftEditView) edit() protocols.DraftEdit {
+	return protocols.DraftEdit{Revision: v.Revision, BasedOn: v.BasedOn, Protocol: &v.Protocol}
 }
 
 // NumberView is a revision or version number.
@@ -98,17 +117,27 @@ func (h *handlers) registerProtocols(api huma.API) {
 	})
 	huma.Register(api, closed("save-draft", http.MethodPut, "/api/protocols/{id}/draft", "Save your draft and evaluate it"), func(ctx context.Context, in *struct {
 		ByID
-		Body struct {
-			Revision int               `json:"revision" minimum:"0"`
-			BasedOn  int               `json:"basedOn" minimum:"0"`
-			Protocol protocol.Protocol `json:"protocol"`
-		}
+		Body DraftEditView
 	}) (*body[SavedDraftView], error) {
-		saved, err := h.rooms.Protocols.SaveDraft(ctx, actor(ctx), in.ID, in.Body.Revision, in.Body.BasedOn, &in.Body.Protocol)
+		saved, err := h.rooms.Protocols.SaveDraft(ctx, actor(ctx), in.ID, in.Body.edit())
 		if err != nil {
 			return nil, answer(err)
 		}
 		return reply(SavedDraftView{Number: saved.Revision, Evaluation: saved.Evaluation}, nil)
+	})
+	huma.Register(api, closed("fix-draft", http.MethodPost, "/api/protocols/{id}/draft/fix", "Apply a fix of a finding to your draft and save it"), func(ctx context.Context, in *struct {
+		ByID
+		Body struct {
+			DraftEditView
+			Finding string         `json:"finding" maxLength:"200"`
+			Fix     evaluation.Fix `json:"fix" maxLength:"60"`
+		}
+	}) (*body[FixedDraftView], error) {
+		fixed, err := h.rooms.Protocols.FixDraft(ctx, actor(ctx), in.ID, in.Body.edit(), in.Body.Finding, in.Body.Fix)
+		if err != nil {
+			return nil, answer(err)
+		}
+		return reply(FixedDraftView{Number: fixed.Revision, Protocol: fixed.Protocol, Evaluation: fixed.Evaluation}, nil)
 	})
 	huma.Register(api, closed("drop-draft", http.MethodDelete, "/api/protocols/{id}/draft", "Go back to the newest version"), func(ctx context.Context, in *ByID) (*nothing, error) {
 		return nil, answer(h.rooms.Protocols.DropDraft(ctx, actor(ctx), in.ID))

@@ -13,8 +13,8 @@ import (
 	"softpalm/internal/craft/remedy"
 )
 
-// FixedView is a protocol after a fix.
-type FixedView struct {
+// ComposedView is a protocol that the core composed, with its evaluation.
+type ComposedView struct {
 	Protocol   *protocol.Protocol     `json:"protocol"`
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
 }
@@ -30,16 +30,6 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		e, err := h.rooms.Protocols.EvaluateProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.SkinType, in.Body.SkinStates)
 		return reply(e, err)
 	})
-	huma.Register(api, closed("fix-protocol", http.MethodPost, "/api/fix", "Apply a fix of a finding without saving it"), func(ctx context.Context, in *struct {
-		Body struct {
-			Protocol protocol.Protocol `json:"protocol"`
-			Finding  string            `json:"finding" maxLength:"200"`
-			Fix      evaluation.Fix    `json:"fix" maxLength:"60"`
-		}
-	}) (*body[FixedView], error) {
-		p, e, err := h.rooms.Protocols.FixProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Finding, in.Body.Fix)
-		return reply(FixedView{p, e}, err)
-	})
 	huma.Register(api, closed("command-protocol", http.MethodPost, "/api/command", "Run a workbench command on a protocol without saving it"), func(ctx context.Context, in *struct {
 		Body struct {
 			Protocol protocol.Protocol     `json:"protocol"`
@@ -49,9 +39,9 @@ func (h *handlers) registerWorkbench(api huma.API) {
 		d, e, err := h.rooms.Protocols.CommandProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Order)
 		return reply(CommandView{d, e}, err)
 	})
-	huma.Register(api, closed("draft-protocol", http.MethodPost, "/api/draft", "Suggest a first draft from a question, without saving it"), func(ctx context.Context, in *struct{ Body drafting.Question }) (*body[FixedView], error) {
+	huma.Register(api, closed("draft-protocol", http.MethodPost, "/api/draft", "Suggest a first draft from a question, without saving it"), func(ctx context.Context, in *struct{ Body drafting.Question }) (*body[ComposedView], error) {
 		p, e, err := h.rooms.Protocols.DraftProtocol(ctx, actor(ctx), in.Body)
-		return reply(FixedView{p, e}, err)
+		return reply(ComposedView{p, e}, err)
 	})
 	huma.Register(api, closed("vary-protocol", http.MethodPost, "/api/variants", "Every variant of a protocol, worked out"), func(ctx context.Context, in *struct {
 		Body struct {

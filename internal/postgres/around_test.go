@@ -17,6 +17,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/protocols"
 	"softpalm/internal/studio/shelf"
 	"softpalm/internal/studio/treatment"
 )
@@ -203,7 +204,7 @@ func TestThePractitionersOwnSide(t *testing.T) {
 			body.Steps[i].Stroke, body.Steps[i].Path = "jaw-hook", nil
 		}
 	}
-	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, v.Protocol, 0, o.Version, &body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, v.Protocol, protocols.DraftEdit{Revision: 0, BasedOn: o.Version, Protocol: &body})
 	require.NoError(t, err)
 	version, err := w.svc.Protocols.Publish(ctx, &w.owner, v.Protocol)
 	require.NoError(t, err)

@@ -254,17 +254,16 @@ func TestJudgingAndMendingOverHTTP(t *testing.T) {
 		}
 	}
 	require.NotNil(t, bad, "five on the neck stops")
-	var fixed httpapi.FixedView
-	status, prob = maud("POST", "/api/fix", object{"protocol": p, "finding": bad.ID, "fix": bad.Fixes[0]}, &fixed)
-	require.Equal(t, 200, status, "%+v", prob)
-	for _, f := range fixed.Evaluation.Findings {
-		assert.NotEqual(t, bad.ID, f.ID, "mended")
+	fix := "/api/protocols/" + plans[0].ID.String() + "/draft/fix"
+	asked := func(finding string) object {
+		return object{"revision": open.Revision, "basedOn": open.BasedOn, "protocol": p, "finding": finding, "fix": bad.Fixes[0]}
 	}
-	status, prob = maud("POST", "/api/fix", object{"protocol": p, "finding": "no-such-finding", "fix": bad.Fixes[0]}, nil)
+	status, prob = maud("POST", fix, asked("no-such-finding"), nil)
 	assert.Equal(t, 409, status)
 	assert.Equal(t, "fix-not-possible", prob.Code)
+	was := p.Steps[0].Stroke
 	p.Steps[0].Stroke = "moon-glide"
-	for path, body := range map[string]object{"/api/evaluate": {"protocol": p}, "/api/fix": {"protocol": p, "finding": bad.ID, "fix": bad.Fixes[0]}} {
+	for path, body := range map[string]object{"/api/evaluate": {"protocol": p}, fix: asked(bad.ID)} {
 		status, prob = maud("POST", path, body, nil)
 		assert.Equal(t, 422, status, path)
 		assert.Equal(t, "/steps/0/stroke", prob.Errors[0].Path, path)
@@ -272,6 +271,17 @@ func TestJudgingAndMendingOverHTTP(t *testing.T) {
 	status, _ = maud("GET", "/api/protocols/"+plans[0].ID.String(), nil, &open)
 	require.Equal(t, 200, status)
 	assert.False(t, open.HasDraft, "nothing of it was kept")
+	p.Steps[0].Stroke = was
+	var fixed httpapi.FixedDraftView
+	status, prob = maud("POST", fix, asked(bad.ID), &fixed)
+	require.Equal(t, 200, status, "%+v", prob)
+	for _, f := range fixed.Evaluation.Findings {
+		assert.NotEqual(t, bad.ID, f.ID, "mended")
+	}
+	status, prob = maud("POST", fix, asked(bad.ID), nil)
+	assert.Equal(t, "stale-draft", prob.Code, "%d: the fix has moved the draft on", status)
+	status, prob = maud("DELETE", "/api/protocols/"+plans[0].ID.String()+"/draft", nil, nil)
+	require.Less(t, status, 300, "%+v", prob)
 
 	status, prob = maud("POST", "/api/protocols", open.Protocol, nil)
 	assert.Equal(t, 422, status)

@@ -315,20 +315,20 @@ func TestDraftsAndVersions(t *testing.T) {
 	require.NoError(t, err)
 	body := o.Draft.Body
 	body.Name = "First window"
-	draft, err := w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
+	draft, err := w.svc.Protocols.SaveDraft(ctx, &w.owner, id, protocols.DraftEdit{Revision: 0, BasedOn: o.Version, Protocol: &body})
 	require.NoError(t, err)
 	assert.Equal(t, 1, draft.Revision)
 	assert.NotEmpty(t, draft.Evaluation.Steps, "an edit needs no second request")
 	mine := body
 	mine.Name = "Second window"
 	var stale *studio.StaleError
-	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, o.Version, &mine)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, id, protocols.DraftEdit{Revision: 0, BasedOn: o.Version, Protocol: &mine})
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, "First window", stale.Current.Body.Name)
 	v, err := w.svc.Protocols.Publish(ctx, &w.owner, id)
 	require.NoError(t, err)
 	assert.Equal(t, 2, v)
-	_, err = w.svc.Protocols.SaveDraft(ctx, &w.desk, id, 0, 2, &mine)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.desk, id, protocols.DraftEdit{Revision: 0, BasedOn: 2, Protocol: &mine})
 	require.ErrorIs(t, err, studio.ErrForbidden)
 	five := 5
 	mine.Steps[0].Path = nil
@@ -338,7 +338,7 @@ func TestDraftsAndVersions(t *testing.T) {
 			mine.Steps[i].Stroke, mine.Steps[i].Pressure, mine.Steps[i].Dose = "palms-over-eyes", &five, nil
 		}
 	}
-	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, 2, &mine)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, id, protocols.DraftEdit{Revision: 0, BasedOn: 2, Protocol: &mine})
 	require.NoError(t, err)
 	var state *studio.StateError
 	_, err = w.svc.Protocols.Publish(ctx, &w.owner, id)
@@ -360,7 +360,7 @@ func TestADraftOutlivesItsStroke(t *testing.T) {
 	body.Steps = append(body.Steps[:0:0], body.Steps...)
 	last := &body.Steps[len(body.Steps)-1]
 	last.Stroke = "moon-glide"
-	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, id, 0, o.Version, &body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, id, protocols.DraftEdit{Revision: 0, BasedOn: o.Version, Protocol: &body})
 	require.NoError(t, err)
 	o, err = w.svc.Protocols.OpenProtocol(ctx, &w.owner, id)
 	require.NoError(t, err)
@@ -369,10 +369,19 @@ func TestADraftOutlivesItsStroke(t *testing.T) {
 	var state *studio.StateError
 	require.ErrorAs(t, err, &state)
 	assert.Equal(t, "unsafe-protocol", state.Code)
-	mended, e, err := w.svc.Protocols.FixProtocol(ctx, &w.owner, &o.Draft.Body, string(evaluation.StrokeMissing)+":"+last.ID, evaluation.LeaveStep)
+	edit := protocols.DraftEdit{Revision: o.Draft.Revision, BasedOn: o.Draft.BasedOn, Protocol: &o.Draft.Body}
+	mended, err := w.svc.Protocols.FixDraft(ctx, &w.owner, id, edit, string(evaluation.StrokeMissing)+":"+last.ID, evaluation.LeaveStep)
 	require.NoError(t, err)
-	assert.Equal(t, -1, mended.Index(last.ID))
-	assert.NotEqual(t, evaluation.Stopping, e.Worst())
+	assert.Equal(t, -1, mended.Protocol.Index(last.ID))
+	assert.NotEqual(t, evaluation.Stopping, mended.Evaluation.Worst())
+	o, err = w.svc.Protocols.OpenProtocol(ctx, &w.owner, id)
+	require.NoError(t, err)
+	assert.Equal(t, mended.Revision, o.Draft.Revision, "it is saved")
+	assert.Equal(t, -1, o.Draft.Body.Index(last.ID))
+	_, err = w.svc.Protocols.FixDraft(ctx, &w.owner, id, edit, string(evaluation.StrokeMissing)+":"+last.ID, evaluation.LeaveStep)
+	var stale *studio.StaleError
+	require.ErrorAs(t, err, &stale, "on a revision that is gone")
+	assert.Equal(t, mended.Revision, stale.Current.Revision)
 }
 
 // A broken file changes nothing; a rehearsal changes nothing.

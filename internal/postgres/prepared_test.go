@@ -12,6 +12,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/protocols"
 )
 
 // A plan is worked out once: whatever changes in the studio after a treatment began
@@ -39,7 +40,7 @@ func TestWhatWasBegunDoesNotChange(t *testing.T) {
 			break
 		}
 	}
-	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, opened.Draft.Revision, opened.Version, &body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, protocols.DraftEdit{Revision: opened.Draft.Revision, BasedOn: opened.Version, Protocol: &body})
 	require.NoError(t, err)
 	_, err = w.svc.Protocols.Publish(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)

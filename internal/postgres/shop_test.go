@@ -18,6 +18,7 @@ import (
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/protocols"
 	shelfroom "softpalm/internal/studio/shelf"
 )
 
@@ -150,7 +151,7 @@ func TestTreatmentsLeftCountsEveryStep(t *testing.T) {
 				use.Amount.Value, use.Amount.Measure = 1.8, "mL"
 				more.Use = &use
 				body.Steps = append(body.Steps[:i+1:i+1], append([]protocol.Step{more}, body.Steps[i+1:]...)...)
-				_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, p.ID, 0, o.Version, &body)
+				_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, p.ID, protocols.DraftEdit{Revision: 0, BasedOn: o.Version, Protocol: &body})
 				require.NoError(t, err)
 				_, err = w.svc.Protocols.Publish(ctx, &w.owner, p.ID)
 				require.NoError(t, err)
@@ -213,7 +214,7 @@ func TestStrokesOfTheStudiosOwn(t *testing.T) {
 	require.NoError(t, err)
 	body := o.Draft.Body
 	body.Steps = append(body.Steps[:len(body.Steps):len(body.Steps)], protocol.Step{ID: "ours", Stroke: first.Key, Phase: "work"})
-	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, 0, o.Version, &body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, protocols.DraftEdit{Revision: 0, BasedOn: o.Version, Protocol: &body})
 	require.NoError(t, err)
 	var state *studio.StateError
 	require.ErrorAs(t, w.svc.Protocols.DropStroke(ctx, &w.owner, first.Key), &state)
@@ -224,13 +225,13 @@ func TestStrokesOfTheStudiosOwn(t *testing.T) {
 	assert.Nil(t, has(second.Key))
 
 	// Published, booked, then published again without it: the booking still needs it.
-	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, 0, o.Version, &body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, protocols.DraftEdit{Revision: 0, BasedOn: o.Version, Protocol: &body})
 	require.NoError(t, err)
 	version, err := w.svc.Protocols.Publish(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)
 	booked := w.again(t, w.first(t).Client, plans[0].ID, "2026-12-14")
 	require.Equal(t, version, booked.Version)
-	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, 0, version, &o.Draft.Body)
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plans[0].ID, protocols.DraftEdit{Revision: 0, BasedOn: version, Protocol: &o.Draft.Body})
 	require.NoError(t, err)
 	_, err = w.svc.Protocols.Publish(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)

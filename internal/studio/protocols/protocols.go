@@ -104,29 +104,6 @@ func (s *Service) EvaluateProtocol(ctx context.Context, a *studio.Actor, p *prot
 	return evaluation.EvaluateWithSetUp(p, c), nil
 }
 
-// FixProtocol applies a fix of a finding to a protocol on somebody's screen and
-// returns it with its new evaluation; nothing is kept. What was removed from the
-// library is mended first.
-func (s *Service) FixProtocol(ctx context.Context, a *studio.Actor, p *protocol.Protocol, finding string, fix evaluation.Fix) (*protocol.Protocol, *evaluation.Evaluation, error) {
-	l, err := s.Library(ctx, a)
-	if err != nil {
-		return nil, nil, err
-	}
-	c := l.Context()
-	ps := p.Validate(c, "")
-	if fix == evaluation.LeaveStep || fix == evaluation.DropProduct {
-		ps = p.ValidateStructure(c, "")
-	}
-	if len(ps) > 0 {
-		return nil, nil, &studio.InputError{Problems: ps}
-	}
-	q, err := remedy.Apply(p, c, finding, fix)
-	if err != nil {
-		return nil, nil, &studio.StateError{Code: "fix-not-possible", Sentence: studio.SentenceOf(err)}
-	}
-	return q, evaluation.EvaluateWithSetUp(q, c), nil
-}
-
 // AddProtocol begins a new protocol as the actor's draft, from a body.
 func (s *Service) AddProtocol(ctx context.Context, a *studio.Actor, body *protocol.Protocol) (uuid.UUID, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
@@ -153,29 +130,68 @@ func (s *Service) AddProtocol(ctx context.Context, a *studio.Actor, body *protoc
 	return id, err
 }
 
-// SavedDraft is a draft's new revision, with what follows from it.
+// DraftEdit is a draft as it stands on somebody's screen: its text, the revision it was
+// made from and the version that was based on.
+type DraftEdit struct {
+	Revision, BasedOn int
+	Protocol          *protocol.Protocol
+}
+
+// SavedDraft is a draft's new revision, with what follows from it. Protocol is the text
+// that was saved.
 type SavedDraft struct {
 	Revision   int
+	Protocol   *protocol.Protocol
 	Evaluation *evaluation.Evaluation
 }
 
 // SaveDraft replaces the account's draft where its revision is still the one given,
 // and evaluates it, so that one request serves an edit.
 // A draft changed in another window answers [studio.StaleError] with the other text.
-func (s *Service) SaveDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, revision, basedOn int, body *protocol.Protocol) (*SavedDraft, error) {
+func (s *Service) SaveDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, edit DraftEdit) (*SavedDraft, error) {
+	return s.saveDraft(ctx, a, id, edit, func(p *protocol.Protocol, c *protocol.Context) (*protocol.Protocol, error) {
+		if ps := p.ValidateStructure(c, ""); len(ps) > 0 {
+			return nil, &studio.InputError{Problems: ps}
+		}
+		return p, nil
+	})
+}
+
+// FixDraft applies a fix of a finding to a draft and saves the outcome, as SaveDraft
+// does. What was removed from the library can be removed from the draft first.
+func (s *Service) FixDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, edit DraftEdit, finding string, fix evaluation.Fix) (*SavedDraft, error) {
+	return s.saveDraft(ctx, a, id, edit, func(p *protocol.Protocol, c *protocol.Context) (*protocol.Protocol, error) {
+		ps := p.Validate(c, "")
+		if fix == evaluation.LeaveStep || fix == evaluation.DropProduct {
+			ps = p.ValidateStructure(c, "")
+		}
+		if len(ps) > 0 {
+			return nil, &studio.InputError{Problems: ps}
+		}
+		q, err := remedy.Apply(p, c, finding, fix)
+		if err != nil {
+			return nil, &studio.StateError{Code: "fix-not-possible", Sentence: studio.SentenceOf(err)}
+		}
+		return q, nil
+	})
+}
+
+type change func(*protocol.Protocol, *protocol.Context) (*protocol.Protocol, error)
+
+func (s *Service) saveDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, edit DraftEdit, change change) (out *SavedDraft, err error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
-	d := &studio.Draft{Protocol: id, Revision: revision + 1, BasedOn: basedOn, Body: *body}
-	out := &SavedDraft{Revision: d.Revision}
-	err := studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
+	err = studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
 		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
 		}
-		if ps := body.ValidateStructure(lib.Context(), ""); len(ps) > 0 {
-			return &studio.InputError{Problems: ps}
+		p, err := change(edit.Protocol, lib.Context())
+		if err != nil {
+			return err
 		}
+		d := &studio.Draft{Protocol: id, Revision: edit.Revision + 1, BasedOn: edit.BasedOn, Body: *p}
 		saved, err := tx.SaveDraft(ctx, a.Account, d, s.Now())
 		if err != nil {
 			return err
@@ -183,7 +199,7 @@ func (s *Service) SaveDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 		if !saved {
 			return newerText(ctx, tx, a, id)
 		}
-		out.Evaluation = evaluation.EvaluateWithSetUp(body, lib.Context())
+		out = &SavedDraft{Revision: d.Revision, Protocol: p, Evaluation: evaluation.EvaluateWithSetUp(p, lib.Context())}
 		return nil
 	})
 	return out, err

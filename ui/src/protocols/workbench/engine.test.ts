@@ -5,6 +5,7 @@ import { type Draft, Engine, type Evaluation, type Protocol, type Save } from ".
 // The workbench's engine, with a server that answers when it is told to.
 
 function bench(found?: Draft) {
+	const fixes: string[] = [];
 	const requests: { draft: Parameters<Save>[0]; answer: (fails?: unknown) => Promise<void> }[] = [];
 	const start = { key: "p", name: "start", steps: [{ id: "a", stroke: "x", phase: "work" }] } as unknown as Protocol;
 	const evaluated = (name: string) => ({ name }) as unknown as Evaluation;
@@ -22,6 +23,10 @@ function bench(found?: Draft) {
 						},
 					});
 				}),
+			fix: async (d) => {
+				fixes.push(`${d.revision} ${d.fix} ${d.finding}`);
+				return { number: d.revision + 1, protocol: { ...d.protocol, name: "fixed" }, evaluation: evaluated("fixed") };
+			},
 			evaluate: async (p) => evaluated(p.name),
 			staleDraft: (e) => (e as { stale?: never }).stale,
 			canRetry: () => false,
@@ -29,7 +34,7 @@ function bench(found?: Draft) {
 		},
 	);
 	const named = (name: string) => ({ ...engine.view().protocol, name });
-	return { engine, requests, named };
+	return { engine, requests, fixes, named };
 }
 
 test("an edit is one request; edits made meanwhile go together in the next", async () => {
@@ -146,4 +151,19 @@ test("the screen is told a moment after an edit is sent, at once while one types
 	engine.edit(named("typed"), {});
 	expect(told).toBeGreaterThan(2);
 	expect(engine.tellsLater()).toBe(false);
+});
+
+test("a fix is one request and one undo step, on what is saved", async () => {
+	const { engine, requests, fixes, named } = bench();
+	engine.edit(named("mine"));
+	const fixed = engine.fix({ finding: "glide-thin:a", fix: "add-product" });
+	expect(fixes, "the edit is saved first").toHaveLength(0);
+	await requests[0]!.answer();
+	await fixed;
+	expect(fixes).toEqual(["1 add-product glide-thin:a"]);
+	expect(engine.view()).toMatchObject({ protocol: { name: "fixed" }, evaluation: { name: "fixed" }, draftState: "saved", drafted: true });
+	expect(requests, "nothing is sent again").toHaveLength(1);
+	engine.undo();
+	expect(engine.view().protocol.name).toBe("mine");
+	expect(requests[1]!.draft).toMatchObject({ revision: 2, protocol: { name: "mine" } });
 });

@@ -12,9 +12,14 @@ export type Draft = { revision: number; basedOn: number; protocol: Protocol };
 /** Saves the draft and answers with its new revision and what follows from it. */
 export type Save = (draft: Draft) => Promise<{ number: number; evaluation: Evaluation }>;
 
+/** A fix of a finding. */
+export type Fix = { finding: string; fix: string };
+
 /** What the engine asks of the server. */
 export type Server = {
 	save: Save;
+	/** Applies a fix to the draft and saves the outcome: one request for both. */
+	fix: (draft: Draft & Fix) => Promise<{ number: number; protocol: Protocol; evaluation: Evaluation }>;
 	evaluate: (p: Protocol) => Promise<Evaluation>;
 	/** The other window's draft, where that is why a save was refused. */
 	staleDraft: (e: unknown) => Schemas["Draft"] | undefined;
@@ -121,6 +126,23 @@ export class Engine {
 		this.edit(to);
 	};
 
+	/** Applies a fix of a finding, as one undo step. */
+	readonly fix = async (fix: Fix) => {
+		await this.flush();
+		const sent = this.#now;
+		const v = await this.#orStale(this.server.fix({ revision: this.#revision, basedOn: this.#basedOn, protocol: sent, ...fix }));
+		this.#revision = v.number;
+		this.#saved = v.protocol;
+		this.#drafted = true;
+		if (this.#now !== sent) return this.#set(this.#now, 0); // edited meanwhile: what is on the screen counts
+		this.#past = [...this.#past.slice(1 - mostUndo), sent];
+		this.#future = [];
+		this.#typing = null;
+		this.#now = v.protocol;
+		this.#evaluation = v.evaluation;
+		this.#saver.forget();
+	};
+
 	/** Ends what is being typed: it is sent at once, and the next edit is an undo step of its own. */
 	readonly endTyping = () => {
 		this.#typing = null;
@@ -196,9 +218,14 @@ export class Engine {
 	}
 
 	/** Saves on what is there now: earlier edits have moved the draft on since this one was made. */
-	async #save(d: Draft) {
+	#save(d: Draft) {
+		return this.#orStale(this.server.save({ revision: this.#revision, basedOn: this.#basedOn, protocol: d.protocol }));
+	}
+
+	/** Waits for an answer; a draft that was changed elsewhere stops the saving until a choice is made. */
+	async #orStale<T>(answer: Promise<T>): Promise<T> {
 		try {
-			return await this.server.save({ revision: this.#revision, basedOn: this.#basedOn, protocol: d.protocol });
+			return await answer;
 		} catch (e) {
 			const other = this.server.staleDraft(e);
 			if (other) {

@@ -21,6 +21,7 @@ export function useBench(opened: Schemas["OpenedView"]) {
 		() =>
 			new Engine(opened, {
 				save: (body) => unwrap(api.PUT("/api/protocols/{id}/draft", { params: { path: { id: opened.id } }, body })),
+				fix: (body) => unwrap(api.POST("/api/protocols/{id}/draft/fix", { params: { path: { id: opened.id } }, body })),
 				evaluate: (protocol) => unwrap(api.POST("/api/evaluate", { body: { protocol } })),
 				staleDraft: (e) => (e instanceof ProblemError && e.problem.code === "stale-draft" ? e.problem.current : undefined),
 				canRetry,
@@ -65,10 +66,7 @@ export function useBench(opened: Schemas["OpenedView"]) {
 	};
 	const edit = useCallback((to: Protocol) => engine.edit(to, field.current), [engine]);
 
-	const fix = useMutation({
-		mutationFn: (f: { finding: string; fix: string }) => unwrap(api.POST("/api/fix", { body: { protocol: engine.view().protocol, ...f } })),
-		onSuccess: (v) => engine.take(v.protocol, v.evaluation),
-	});
+	const fix = useMutation({ mutationFn: engine.fix });
 	const publish = useMutation({
 		mutationFn: async () => {
 			await engine.flush();
