@@ -203,7 +203,8 @@ test("the workbench: several steps, drawing, commands, findings put aside, paper
 	await noSeriousFault(page, "findings");
 	const found = await page.getByRole("tab", { name: /Findings/ }).textContent();
 	await page.getByRole("button", { name: "Dismiss …" }).first().click();
-	await expect(page.getByRole("button", { name: "Dismiss", exact: true }).first()).toBeDisabled();
+	await page.getByRole("button", { name: "Dismiss", exact: true }).first().click();
+	await expect(page.getByText("Give a reason.")).toBeVisible();
 	await page.getByLabel("Reason for dismissing").fill("Tried on a colleague");
 	await page.getByRole("button", { name: "Dismiss", exact: true }).first().click();
 	await expect(page.getByText("Dismissed: 1")).toBeVisible();

@@ -11,50 +11,88 @@ import (
 )
 
 func (h *handlers) registerRules(api huma.API) {
-	huma.Register(api, closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the pre-treatment check"), func(ctx context.Context, _ *struct{}) (*body[*checks.RulesView], error) {
-		v, err := h.rooms.Checks.Rules(ctx, actor(ctx))
-		return reply(v, err)
-	})
-	huma.Register(api, closed("amend-rule", http.MethodPost, "/api/screening/rules/{rule}", "Set the studio's waiting period for a rule; with keep false it only tells which visits are affected"), func(ctx context.Context, in *struct {
-		Rule string `path:"rule" maxLength:"60"`
-		Body struct {
-			Days   int    `json:"days"`
-			Reason string `json:"reason" maxLength:"1000"`
-			Keep   bool   `json:"keep"`
-		}
-	}) (*body[[]checks.AffectedVisit], error) {
-		list, err := h.rooms.Checks.AmendRule(ctx, actor(ctx), in.Rule, in.Body.Days, in.Body.Reason, in.Body.Keep)
-		return reply(list, err)
-	})
-	huma.Register(api, closed("save-rule", http.MethodPost, "/api/screening/own-rules", "Add or change a studio rule; with keep false it only tells which visits are affected"), func(ctx context.Context, in *struct {
-		Body struct {
-			Rule   contraindication.Rule `json:"rule"`
-			Reason string                `json:"reason" maxLength:"1000"`
-			Keep   bool                  `json:"keep"`
-		}
-	}) (*body[[]checks.AffectedVisit], error) {
-		list, err := h.rooms.Checks.SaveRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
-		return reply(list, err)
-	})
-	huma.Register(api, closed("retire-rule", http.MethodPost, "/api/screening/own-rules/retirement", "Delete a studio rule"), func(ctx context.Context, in *struct {
-		Body struct {
-			Rule   string `json:"rule" maxLength:"80"`
-			Reason string `json:"reason" maxLength:"1000"`
-			Keep   bool   `json:"keep"`
-		}
-	}) (*body[[]checks.AffectedVisit], error) {
-		list, err := h.rooms.Checks.RetireRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Keep)
-		return reply(list, err)
-	})
-	huma.Register(api, closed("decide-policy", http.MethodPost, "/api/screening/policies/{policy}", "Turn a studio policy on or off; with keep false it only tells which visits are affected"), func(ctx context.Context, in *struct {
-		Policy string `path:"policy" maxLength:"60"`
-		Body   struct {
-			On     bool   `json:"on"`
-			Reason string `json:"reason" maxLength:"1000"`
-			Keep   bool   `json:"keep"`
-		}
-	}) (*body[[]checks.AffectedVisit], error) {
-		list, err := h.rooms.Checks.DecidePolicy(ctx, actor(ctx), in.Policy, in.Body.On, in.Body.Reason, in.Body.Keep)
-		return reply(list, err)
-	})
+	huma.Register(
+		api,
+		closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the pre-treatment check"),
+		func(ctx context.Context, _ *struct{}) (*body[*checks.RulesView], error) {
+			v, err := h.rooms.Checks.Rules(ctx, actor(ctx))
+			return reply(v, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"amend-rule",
+			http.MethodPost,
+			"/api/screening/rules/{rule}",
+			"Set the studio's waiting period for a rule; with save false it only tells which visits are affected",
+		),
+		func(ctx context.Context, in *struct {
+			Rule string `path:"rule" maxLength:"60"`
+			Body struct {
+				Days   int    `json:"days"`
+				Reason string `json:"reason" maxLength:"1000"`
+				Save   bool   `json:"save"`
+			}
+		}) (*body[[]checks.AffectedVisit], error) {
+			list, err := h.rooms.Checks.AmendRule(ctx, actor(ctx), in.Rule, in.Body.Days, in.Body.Reason, in.Body.Save)
+			return reply(list, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"save-rule",
+			http.MethodPost,
+			"/api/screening/own-rules",
+			"Add or change a studio rule; with save false it only tells which visits are affected",
+		),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Rule   contraindication.Rule `json:"rule"`
+				Reason string                `json:"reason" maxLength:"1000"`
+				Save   bool                  `json:"save"`
+			}
+		}) (*body[[]checks.AffectedVisit], error) {
+			list, err := h.rooms.Checks.SaveRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Save)
+			return reply(list, err)
+		},
+	)
+}
+
+func (h *handlers) registerPolicies(api huma.API) {
+	huma.Register(
+		api,
+		closed("retire-rule", http.MethodPost, "/api/screening/own-rules/retirement", "Delete a studio rule"),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Rule   string `json:"rule" maxLength:"80"`
+				Reason string `json:"reason" maxLength:"1000"`
+				Save   bool   `json:"save"`
+			}
+		}) (*body[[]checks.AffectedVisit], error) {
+			list, err := h.rooms.Checks.RetireRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Save)
+			return reply(list, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"decide-policy",
+			http.MethodPost,
+			"/api/screening/policies/{policy}",
+			"Turn a studio policy on or off; with save false it only tells which visits are affected",
+		),
+		func(ctx context.Context, in *struct {
+			Policy string `path:"policy" maxLength:"60"`
+			Body   struct {
+				On     bool   `json:"on"`
+				Reason string `json:"reason" maxLength:"1000"`
+				Save   bool   `json:"save"`
+			}
+		}) (*body[[]checks.AffectedVisit], error) {
+			list, err := h.rooms.Checks.DecidePolicy(ctx, actor(ctx), in.Policy, in.Body.On, in.Body.Reason, in.Body.Save)
+			return reply(list, err)
+		},
+	)
 }

@@ -12,75 +12,128 @@ import (
 )
 
 func (h *handlers) registerDiary(api huma.API) {
-	huma.Register(api, closed("get-day", http.MethodGet, "/api/day", "A day's appointments"), func(ctx context.Context, in *struct {
-		Date string `query:"date" maxLength:"10"`
-	}) (*body[DayView], error) {
-		d, err := h.rooms.Diary.Day(ctx, actor(ctx), in.Date)
-		return reply(DayView{
-			Date:          d.Date,
-			Opens:         d.Opens,
-			Closes:        d.Closes,
-			Practitioners: d.Practitioners,
-			Rooms:         d.Rooms,
-			Visits:        d.Visits,
-		}, err)
-	})
-	huma.Register(api, closed("find-free-times", http.MethodGet, "/api/free-times", "Free times for a protocol"), func(ctx context.Context, in *struct {
-		Protocol     uuid.UUID `query:"protocol" required:"true" format:"uuid"`
-		Client       string    `query:"client" maxLength:"36"`
-		Practitioner string    `query:"practitioner" maxLength:"36"`
-		From         string    `query:"from" maxLength:"10"`
-		Days         int       `query:"days" minimum:"1" maximum:"31" default:"7"`
-	}) (*body[[]studio.FreeTime], error) {
-		q := studio.FreeQuery{Protocol: in.Protocol, From: in.From, Days: in.Days, Client: optionalID(in.Client), Practitioner: optionalID(in.Practitioner)}
-		list, err := h.rooms.Diary.FreeTimes(ctx, actor(ctx), q)
-		return reply(list, err)
-	})
-	huma.Register(api, closed("book-visit", http.MethodPost, "/api/visits", "Book an appointment; the same id twice books once"), func(ctx context.Context, in *struct {
-		Body struct {
-			ID           uuid.UUID `json:"id" format:"uuid"`
-			Client       uuid.UUID `json:"client" format:"uuid"`
-			Practitioner uuid.UUID `json:"practitioner" format:"uuid"`
-			Room         uuid.UUID `json:"room" format:"uuid"`
-			Protocol     uuid.UUID `json:"protocol" format:"uuid"`
-			Start        time.Time `json:"start"`
-		}
-	}) (*body[*studio.VisitLine], error) {
-		b := in.Body
-		v, err := h.rooms.Diary.Book(ctx, actor(ctx), studio.NewVisit{ID: b.ID, Client: b.Client, Practitioner: b.Practitioner, Room: b.Room, Protocol: b.Protocol, Start: b.Start})
-		return reply(v, err)
-	})
-	huma.Register(api, closed("get-visit", http.MethodGet, "/api/visits/{id}", "An appointment"), func(ctx context.Context, in *ByID) (*body[*studio.VisitLine], error) {
-		v, err := h.rooms.Diary.Visit(ctx, actor(ctx), in.ID)
-		return reply(v, err)
-	})
-	huma.Register(api, closed("set-visit-state", http.MethodPost, "/api/visits/{id}/state", "Move an appointment to its first possible time"), func(ctx context.Context, in *struct {
-		ByID
-		Body struct {
-			State studio.VisitState `json:"state" enum:"confirmed,arrived,cancelled,no-show"`
-		}
-	}) (*body[*studio.VisitLine], error) {
-		v, err := h.rooms.Diary.SetVisitState(ctx, actor(ctx), in.ID, in.Body.State)
-		return reply(v, err)
-	})
+	huma.Register(
+		api,
+		closed("get-day", http.MethodGet, "/api/day", "A day's appointments"),
+		func(ctx context.Context, in *struct {
+			Date string `query:"date" maxLength:"10"`
+		}) (*body[DayView], error) {
+			d, err := h.rooms.Diary.Day(ctx, actor(ctx), in.Date)
+			return reply(DayView{
+				Date:          d.Date,
+				Opens:         d.Opens,
+				Closes:        d.Closes,
+				Practitioners: d.Practitioners,
+				Rooms:         d.Rooms,
+				Visits:        d.Visits,
+			}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("find-free-times", http.MethodGet, "/api/free-times", "Free times for a protocol"),
+		func(ctx context.Context, in *struct {
+			Protocol     uuid.UUID `query:"protocol" required:"true" format:"uuid"`
+			Client       string    `query:"client" maxLength:"36"`
+			Practitioner string    `query:"practitioner" maxLength:"36"`
+			From         string    `query:"from" maxLength:"10"`
+			Days         int       `query:"days" minimum:"1" maximum:"31" default:"7"`
+		}) (*body[[]studio.FreeTime], error) {
+			q := studio.FreeQuery{
+				Protocol:     in.Protocol,
+				From:         in.From,
+				Days:         in.Days,
+				Client:       optionalID(in.Client),
+				Practitioner: optionalID(in.Practitioner),
+			}
+			list, err := h.rooms.Diary.FreeTimes(ctx, actor(ctx), q)
+			return reply(list, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("book-visit", http.MethodPost, "/api/visits", "Book an appointment; the same id twice books once"),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				ID           uuid.UUID `json:"id" format:"uuid"`
+				Client       uuid.UUID `json:"client" format:"uuid"`
+				Practitioner uuid.UUID `json:"practitioner" format:"uuid"`
+				Room         uuid.UUID `json:"room" format:"uuid"`
+				Protocol     uuid.UUID `json:"protocol" format:"uuid"`
+				Start        time.Time `json:"start"`
+			}
+		}) (*body[*studio.VisitLine], error) {
+			b := in.Body
+			v, err := h.rooms.Diary.Book(
+				ctx,
+				actor(ctx),
+				studio.NewVisit{
+					ID:           b.ID,
+					Client:       b.Client,
+					Practitioner: b.Practitioner,
+					Room:         b.Room,
+					Protocol:     b.Protocol,
+					Start:        b.Start,
+				},
+			)
+			return reply(v, err)
+		},
+	)
+}
+
+func (h *handlers) registerVisits(api huma.API) {
+	huma.Register(
+		api,
+		closed("get-visit", http.MethodGet, "/api/visits/{id}", "An appointment"),
+		func(ctx context.Context, in *ByID) (*body[*studio.VisitLine], error) {
+			v, err := h.rooms.Diary.Visit(ctx, actor(ctx), in.ID)
+			return reply(v, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("set-visit-state", http.MethodPost, "/api/visits/{id}/state", "Move an appointment to its first possible time"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				State studio.VisitState `json:"state" enum:"confirmed,arrived,cancelled,no-show"`
+			}
+		}) (*body[*studio.VisitLine], error) {
+			v, err := h.rooms.Diary.SetVisitState(ctx, actor(ctx), in.ID, in.Body.State)
+			return reply(v, err)
+		},
+	)
 }
 
 func (h *handlers) registerMoves(api huma.API) {
-	huma.Register(api, closed("first-free", http.MethodGet, "/api/visits/{id}/first-free", "The first time an appointment can be moved to"), func(ctx context.Context, in *ByID) (*body[*studio.FreeTime], error) {
-		f, err := h.rooms.Diary.FirstFree(ctx, actor(ctx), in.ID)
-		return reply(f, err)
-	})
-	huma.Register(api, closed("move-visit", http.MethodPost, "/api/visits/{id}/move", "Move an appointment to another time"), func(ctx context.Context, in *struct {
-		ByID
-		Body struct {
-			Practitioner uuid.UUID `json:"practitioner" format:"uuid"`
-			Room         uuid.UUID `json:"room" format:"uuid"`
-			Start        time.Time `json:"start"`
-		}
-	}) (*body[*studio.VisitLine], error) {
-		v, err := h.rooms.Diary.MoveVisit(ctx, actor(ctx), in.ID, studio.NewVisit{Practitioner: in.Body.Practitioner, Room: in.Body.Room, Start: in.Body.Start})
-		return reply(v, err)
-	})
+	huma.Register(
+		api,
+		closed("first-free", http.MethodGet, "/api/visits/{id}/first-free", "The first time an appointment can be moved to"),
+		func(ctx context.Context, in *ByID) (*body[*studio.FreeTime], error) {
+			f, err := h.rooms.Diary.FirstFree(ctx, actor(ctx), in.ID)
+			return reply(f, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("move-visit", http.MethodPost, "/api/visits/{id}/move", "Move an appointment to another time"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Practitioner uuid.UUID `json:"practitioner" format:"uuid"`
+				Room         uuid.UUID `json:"room" format:"uuid"`
+				Start        time.Time `json:"start"`
+			}
+		}) (*body[*studio.VisitLine], error) {
+			v, err := h.rooms.Diary.MoveVisit(
+				ctx,
+				actor(ctx),
+				in.ID,
+				studio.NewVisit{Practitioner: in.Body.Practitioner, Room: in.Body.Room, Start: in.Body.Start},
+			)
+			return reply(v, err)
+		},
+	)
 }
 
 // DayView is one day of the studio.

@@ -43,11 +43,12 @@ func (h *handlers) register(api huma.API) {
 	for _, room := range []func(huma.API){
 		h.registerSession, h.registerTablet, h.registerAudit, h.registerImport,
 		h.registerClients, h.registerConsents, h.registerPrivacy,
-		h.registerLinks, h.registerChecks, h.registerLetters, h.registerRules, h.registerPatchTests, h.registerPlans,
-		h.registerDiary, h.registerMoves,
-		h.registerProtocols, h.registerWorkbench, h.registerProtocolFiles, h.registerLibrary,
+		h.registerLinks, h.registerChecks, h.registerLetters, h.registerRules, h.registerPolicies,
+		h.registerPatchTests, h.registerPlans,
+		h.registerDiary, h.registerVisits, h.registerMoves,
+		h.registerProtocols, h.registerDrafts, h.registerWorkbench, h.registerProtocolFiles, h.registerLibrary,
 		h.registerTreatments, h.registerRecords,
-		h.registerShelf,
+		h.registerShelf, h.registerLots,
 	} {
 		room(api)
 	}

@@ -74,90 +74,139 @@ type NumberView struct {
 }
 
 func (h *handlers) registerProtocols(api huma.API) {
-	huma.Register(api, closed("list-protocols", http.MethodGet, "/api/protocols", "The studio's protocols"), func(ctx context.Context, _ *struct{}) (*body[[]ProtocolListView], error) {
-		list, err := h.rooms.Protocols.Protocols(ctx, actor(ctx))
-		out := make([]ProtocolListView, len(list))
-		for i, p := range list {
-			b := &p.Body
-			out[i] = ProtocolListView{
-				ID:        p.ID,
-				Key:       p.Key,
-				Name:      b.Name,
-				Summary:   b.Summary,
-				Version:   p.Version,
-				HasDraft:  p.HasDraft,
-				Steps:     len(b.Steps),
-				Sold:      b.Minutes.Treatment,
-				HandsOn:   b.Minutes.HandsOn,
-				Reset:     b.Minutes.Reset,
-				Price:     b.Price.Amount,
-				Currency:  b.Price.Currency,
-				Concerns:  listed(b.Concerns),
-				SkinTypes: listed(b.SkinTypes),
-				Published: p.PublishedAt,
+	huma.Register(
+		api,
+		closed("list-protocols", http.MethodGet, "/api/protocols", "The studio's protocols"),
+		func(ctx context.Context, _ *struct{}) (*body[[]ProtocolListView], error) {
+			list, err := h.rooms.Protocols.Protocols(ctx, actor(ctx))
+			out := make([]ProtocolListView, len(list))
+			for i, p := range list {
+				b := &p.Body
+				out[i] = ProtocolListView{
+					ID:        p.ID,
+					Key:       p.Key,
+					Name:      b.Name,
+					Summary:   b.Summary,
+					Version:   p.Version,
+					HasDraft:  p.HasDraft,
+					Steps:     len(b.Steps),
+					Sold:      b.Minutes.Treatment,
+					HandsOn:   b.Minutes.HandsOn,
+					Reset:     b.Minutes.Reset,
+					Price:     b.Price.Amount,
+					Currency:  b.Price.Currency,
+					Concerns:  listed(b.Concerns),
+					SkinTypes: listed(b.SkinTypes),
+					Published: p.PublishedAt,
+				}
 			}
-		}
-		return reply(out, err)
-	})
-	huma.Register(api, closed("open-protocol", http.MethodGet, "/api/protocols/{id}", "Open a protocol: your draft, or the newest version"), func(ctx context.Context, in *ByID) (*body[OpenedView], error) {
-		o, err := h.rooms.Protocols.OpenProtocol(ctx, actor(ctx), in.ID)
-		return reply(OpenedView{
-			ID:         in.ID,
-			Version:    o.Version,
-			HasDraft:   o.HasDraft,
-			Revision:   o.Draft.Revision,
-			BasedOn:    o.Draft.BasedOn,
-			Protocol:   o.Draft.Body,
-			Evaluation: o.Evaluation,
-		}, err)
-	})
-	huma.Register(api, closed("add-protocol", http.MethodPost, "/api/protocols", "Add a protocol as your draft"), func(ctx context.Context, in *struct{ Body protocol.Protocol }) (*body[IDView], error) {
-		id, err := h.rooms.Protocols.AddProtocol(ctx, actor(ctx), &in.Body)
-		return reply(IDView{id}, err)
-	})
-	huma.Register(api, closed("save-draft", http.MethodPut, "/api/protocols/{id}/draft", "Save your draft and evaluate it"), func(ctx context.Context, in *struct {
-		ByID
-		Body DraftEditView
-	}) (*body[SavedDraftView], error) {
-		saved, err := h.rooms.Protocols.SaveDraft(ctx, actor(ctx), in.ID, in.Body.edit())
-		if err != nil {
-			return nil, answer(err)
-		}
-		return reply(SavedDraftView{Number: saved.Revision, Evaluation: saved.Evaluation}, nil)
-	})
-	huma.Register(api, closed("fix-draft", http.MethodPost, "/api/protocols/{id}/draft/fix", "Apply a fix of a finding to your draft and save it"), func(ctx context.Context, in *struct {
-		ByID
-		Body struct {
-			DraftEditView
-			Finding string         `json:"finding" maxLength:"200"`
-			Fix     evaluation.Fix `json:"fix" maxLength:"60"`
-		}
-	}) (*body[FixedDraftView], error) {
-		fixed, err := h.rooms.Protocols.FixDraft(ctx, actor(ctx), in.ID, in.Body.edit(), in.Body.Finding, in.Body.Fix)
-		if err != nil {
-			return nil, answer(err)
-		}
-		return reply(FixedDraftView{Number: fixed.Revision, Protocol: fixed.Protocol, Evaluation: fixed.Evaluation}, nil)
-	})
-	huma.Register(api, closed("drop-draft", http.MethodDelete, "/api/protocols/{id}/draft", "Go back to the newest version"), func(ctx context.Context, in *ByID) (*nothing, error) {
-		return nil, answer(h.rooms.Protocols.DropDraft(ctx, actor(ctx), in.ID))
-	})
-	huma.Register(api, closed("publish-protocol", http.MethodPost, "/api/protocols/{id}/versions", "Publish your draft as the next version"), func(ctx context.Context, in *ByID) (*body[NumberView], error) {
-		n, err := h.rooms.Protocols.Publish(ctx, actor(ctx), in.ID)
-		return reply(NumberView{n}, err)
-	})
-	huma.Register(api, closed("list-versions", http.MethodGet, "/api/protocols/{id}/versions", "A protocol's versions, newest first"), func(ctx context.Context, in *ByID) (*body[[]studio.VersionLine], error) {
-		list, err := h.rooms.Protocols.VersionsOf(ctx, actor(ctx), in.ID)
-		return reply(list, err)
-	})
-	huma.Register(api, closed("compare-versions", http.MethodGet, "/api/protocols/{id}/comparison", "Two versions of a protocol, step by step; 0 is your draft"), func(ctx context.Context, in *struct {
-		ID  uuid.UUID `path:"id" format:"uuid"`
-		Was int       `query:"was" minimum:"0"`
-		Now int       `query:"now" minimum:"0"`
-	}) (*body[ComparisonView], error) {
-		c, was, now, err := h.rooms.Protocols.CompareVersions(ctx, actor(ctx), in.ID, in.Was, in.Now)
-		return reply(ComparisonView{was, now, c}, err)
-	})
+			return reply(out, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("open-protocol", http.MethodGet, "/api/protocols/{id}", "Open a protocol: your draft, or the newest version"),
+		func(ctx context.Context, in *ByID) (*body[OpenedView], error) {
+			o, err := h.rooms.Protocols.OpenProtocol(ctx, actor(ctx), in.ID)
+			return reply(OpenedView{
+				ID:         in.ID,
+				Version:    o.Version,
+				HasDraft:   o.HasDraft,
+				Revision:   o.Draft.Revision,
+				BasedOn:    o.Draft.BasedOn,
+				Protocol:   o.Draft.Body,
+				Evaluation: o.Evaluation,
+			}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("add-protocol", http.MethodPost, "/api/protocols", "Add a protocol as your draft"),
+		func(ctx context.Context, in *struct{ Body protocol.Protocol }) (*body[IDView], error) {
+			id, err := h.rooms.Protocols.AddProtocol(ctx, actor(ctx), &in.Body)
+			return reply(IDView{id}, err)
+		},
+	)
+}
+
+func (h *handlers) registerDrafts(api huma.API) {
+	huma.Register(
+		api,
+		closed("save-draft", http.MethodPut, "/api/protocols/{id}/draft", "Save your draft and evaluate it"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body DraftEditView
+		}) (*body[SavedDraftView], error) {
+			saved, err := h.rooms.Protocols.SaveDraft(ctx, actor(ctx), in.ID, in.Body.edit())
+			if err != nil {
+				return nil, answer(err)
+			}
+			return reply(SavedDraftView{Number: saved.Revision, Evaluation: saved.Evaluation}, nil)
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"fix-draft",
+			http.MethodPost,
+			"/api/protocols/{id}/draft/fix",
+			"Apply a fix of a finding to your draft and save it",
+		),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				DraftEditView
+				Finding string         `json:"finding" maxLength:"200"`
+				Fix     evaluation.Fix `json:"fix" maxLength:"60"`
+			}
+		}) (*body[FixedDraftView], error) {
+			fixed, err := h.rooms.Protocols.FixDraft(ctx, actor(ctx), in.ID, in.Body.edit(), in.Body.Finding, in.Body.Fix)
+			if err != nil {
+				return nil, answer(err)
+			}
+			return reply(FixedDraftView{Number: fixed.Revision, Protocol: fixed.Protocol, Evaluation: fixed.Evaluation}, nil)
+		},
+	)
+	huma.Register(
+		api,
+		closed("drop-draft", http.MethodDelete, "/api/protocols/{id}/draft", "Go back to the newest version"),
+		func(ctx context.Context, in *ByID) (*nothing, error) {
+			return nil, answer(h.rooms.Protocols.DropDraft(ctx, actor(ctx), in.ID))
+		},
+	)
+	huma.Register(
+		api,
+		closed("publish-protocol", http.MethodPost, "/api/protocols/{id}/versions", "Publish your draft as the next version"),
+		func(ctx context.Context, in *ByID) (*body[NumberView], error) {
+			n, err := h.rooms.Protocols.Publish(ctx, actor(ctx), in.ID)
+			return reply(NumberView{n}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("list-versions", http.MethodGet, "/api/protocols/{id}/versions", "A protocol's versions, newest first"),
+		func(ctx context.Context, in *ByID) (*body[[]studio.VersionLine], error) {
+			list, err := h.rooms.Protocols.VersionsOf(ctx, actor(ctx), in.ID)
+			return reply(list, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"compare-versions",
+			http.MethodGet,
+			"/api/protocols/{id}/comparison",
+			"Two versions of a protocol, step by step; 0 is your draft",
+		),
+		func(ctx context.Context, in *struct {
+			ID  uuid.UUID `path:"id" format:"uuid"`
+			Was int       `query:"was" minimum:"0"`
+			Now int       `query:"now" minimum:"0"`
+		}) (*body[ComparisonView], error) {
+			c, was, now, err := h.rooms.Protocols.CompareVersions(ctx, actor(ctx), in.ID, in.Was, in.Now)
+			return reply(ComparisonView{was, now, c}, err)
+		},
+	)
 }
 
 // ComparisonView is two versions of a protocol and in what they differ.

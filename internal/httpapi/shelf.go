@@ -88,71 +88,112 @@ type LotView struct {
 }
 
 func (h *handlers) registerShelf(api huma.API) {
-	huma.Register(api, closed("get-shelf", http.MethodGet, "/api/shelf", "What is on the shelf"), func(ctx context.Context, _ *struct{}) (*body[[]ShelfLineView], error) {
-		in := signedIn(ctx)
-		list, err := h.rooms.Shelf.Shelf(ctx, &in.Actor)
-		today := h.rooms.Now().In(in.Studio.Zone()).Format(time.DateOnly)
-		out := make([]ShelfLineView, len(list))
-		for i := range list {
-			l := &list[i]
-			out[i] = ShelfLineView{
-				Product:    productView(&l.Product),
-				Left:       l.Remaining,
-				Blocked:    l.Blocked,
-				PackSize:   l.Product.PackSize,
-				Usual:      l.Usual,
-				Treatments: l.Treatments,
-				Order:      l.Order,
-				Lots:       []LotView{},
+	huma.Register(
+		api,
+		closed("get-shelf", http.MethodGet, "/api/shelf", "What is on the shelf"),
+		func(ctx context.Context, _ *struct{}) (*body[[]ShelfLineView], error) {
+			in := signedIn(ctx)
+			list, err := h.rooms.Shelf.Shelf(ctx, &in.Actor)
+			today := h.rooms.Now().In(in.Studio.Zone()).Format(time.DateOnly)
+			out := make([]ShelfLineView, len(list))
+			for i := range list {
+				l := &list[i]
+				out[i] = ShelfLineView{
+					Product:    productView(&l.Product),
+					Left:       l.Remaining,
+					Blocked:    l.Blocked,
+					PackSize:   l.Product.PackSize,
+					Usual:      l.Usual,
+					Treatments: l.Treatments,
+					Order:      l.Order,
+					Lots:       []LotView{},
+				}
+				for _, lot := range l.Lots {
+					out[i].Lots = append(out[i].Lots, LotView{
+						ID:        lot.UUID,
+						Number:    lot.Number,
+						Expiry:    lot.Expiry,
+						Opened:    lot.Opened,
+						GoodUntil: lot.UseBy(),
+						Received:  lot.Received,
+						UnitCost:  lot.UnitCost,
+						Left:      lot.Remaining,
+						Usable:    lot.Usable(today),
+					})
+				}
 			}
-			for _, lot := range l.Lots {
-				out[i].Lots = append(out[i].Lots, LotView{
-					ID:        lot.UUID,
-					Number:    lot.Number,
-					Expiry:    lot.Expiry,
-					Opened:    lot.Opened,
-					GoodUntil: lot.UseBy(),
-					Received:  lot.Received,
-					UnitCost:  lot.UnitCost,
-					Left:      lot.Remaining,
-					Usable:    lot.Usable(today),
-				})
+			return reply(out, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"save-contents",
+			http.MethodPut,
+			"/api/products/{id}/contents",
+			"What a product is made of and whom it is not for",
+		),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body studio.Contents
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Shelf.SaveContents(ctx, actor(ctx), in.ID, in.Body))
+		},
+	)
+}
+
+func (h *handlers) registerLots(api huma.API) {
+	huma.Register(
+		api,
+		closed("receive-lot", http.MethodPost, "/api/lots", "Receive a delivery"),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Product    uuid.UUID       `json:"product" format:"uuid"`
+				Number     string          `json:"number" maxLength:"60"`
+				Expiry     string          `json:"expiry" maxLength:"10"`
+				MonthsOpen int             `json:"monthsOpen" minimum:"0" maximum:"60"`
+				Amount     decimal.Decimal `json:"amount"`
+				Cost       decimal.Decimal `json:"cost"`
 			}
-		}
-		return reply(out, err)
-	})
-	huma.Register(api, closed("save-contents", http.MethodPut, "/api/products/{id}/contents", "What a product is made of and whom it is not for"), func(ctx context.Context, in *struct {
-		ByID
-		Body studio.Contents
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.Shelf.SaveContents(ctx, actor(ctx), in.ID, in.Body))
-	})
-	huma.Register(api, closed("receive-lot", http.MethodPost, "/api/lots", "Receive a delivery"), func(ctx context.Context, in *struct {
-		Body struct {
-			Product    uuid.UUID       `json:"product" format:"uuid"`
-			Number     string          `json:"number" maxLength:"60"`
-			Expiry     string          `json:"expiry" maxLength:"10"`
-			MonthsOpen int             `json:"monthsOpen" minimum:"0" maximum:"60"`
-			Amount     decimal.Decimal `json:"amount"`
-			Cost       decimal.Decimal `json:"cost"`
-		}
-	}) (*nothing, error) {
-		b := in.Body
-		return nil, answer(h.rooms.Shelf.ReceiveLot(ctx, actor(ctx), shelfroom.NewLot{Product: b.Product, Number: b.Number, Expiry: b.Expiry, MonthsOpen: b.MonthsOpen, Amount: b.Amount, Cost: b.Cost}))
-	})
-	huma.Register(api, closed("counter-lot", http.MethodPost, "/api/lots/{id}/movements", "Correct a lot by a movement"), func(ctx context.Context, in *struct {
-		ByID
-		Body struct {
-			Kind   shelf.Kind      `json:"kind" enum:"waste,tester,retail,stocktake,dispose,return"`
-			Amount decimal.Decimal `json:"amount"`
-			Note   string          `json:"note,omitempty" maxLength:"300"`
-		}
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.Shelf.CorrectStock(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Amount, in.Body.Note))
-	})
-	huma.Register(api, closed("add-product", http.MethodPost, "/api/products", "Add a product; its key is made from its name"), func(ctx context.Context, in *struct{ Body shelfroom.NewProduct }) (*body[IDView], error) {
-		in.Body.Key = ""
-		id, err := h.rooms.Shelf.AddProduct(ctx, actor(ctx), in.Body)
-		return reply(IDView{id}, err)
-	})
+		}) (*nothing, error) {
+			b := in.Body
+			return nil, answer(
+				h.rooms.Shelf.ReceiveLot(
+					ctx,
+					actor(ctx),
+					shelfroom.NewLot{
+						Product:    b.Product,
+						Number:     b.Number,
+						Expiry:     b.Expiry,
+						MonthsOpen: b.MonthsOpen,
+						Amount:     b.Amount,
+						Cost:       b.Cost,
+					},
+				),
+			)
+		},
+	)
+	huma.Register(
+		api,
+		closed("counter-lot", http.MethodPost, "/api/lots/{id}/movements", "Correct a lot by a movement"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Kind   shelf.Kind      `json:"kind" enum:"waste,tester,retail,stocktake,dispose,return"`
+				Amount decimal.Decimal `json:"amount"`
+				Note   string          `json:"note,omitempty" maxLength:"300"`
+			}
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Shelf.CorrectStock(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Amount, in.Body.Note))
+		},
+	)
+	huma.Register(
+		api,
+		closed("add-product", http.MethodPost, "/api/products", "Add a product; its key is made from its name"),
+		func(ctx context.Context, in *struct{ Body shelfroom.NewProduct }) (*body[IDView], error) {
+			in.Body.Key = ""
+			id, err := h.rooms.Shelf.AddProduct(ctx, actor(ctx), in.Body)
+			return reply(IDView{id}, err)
+		},
+	)
 }

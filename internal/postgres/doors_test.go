@@ -123,9 +123,9 @@ func TestWhatTheFrontDeskCannotAsk(t *testing.T) {
 		{"GET", "/api/visits/" + v.ID.String() + "/room", ""},
 		{"GET", "/api/visits/" + v.ID.String() + "/record", ""},
 		{"GET", "/api/audit", ""},
-		{"POST", "/api/screening/rules/peel", `{"days":9,"reason":"","keep":true}`},
-		{"POST", "/api/screening/policies/plain-cold", `{"on":true,"reason":"we would like to","keep":true}`},
-		{"POST", "/api/screening/own-rules/retirement", `{"rule":"own/x","reason":"we would like to","keep":true}`},
+		{"POST", "/api/screening/rules/peel", `{"days":9,"reason":"","save":true}`},
+		{"POST", "/api/screening/policies/plain-cold", `{"on":true,"reason":"we would like to","save":true}`},
+		{"POST", "/api/screening/own-rules/retirement", `{"rule":"own/x","reason":"we would like to","save":true}`},
 		{"GET", "/api/screening/doubts?medicine=warfarin", ""},
 	} {
 		res, body := ask(c[0], c[1], c[2])

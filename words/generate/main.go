@@ -175,7 +175,13 @@ func tsModule(section *entry) []byte {
 			fmt.Fprintf(&b, "export const %s = %s;\n", e.key, strconv.Quote(e.text))
 			continue
 		}
-		fmt.Fprintf(&b, "export const %s = (v: { %s: Value }) => %s;\n", e.key, strings.Join(names, ": Value; "), tsTemplate(list))
+		fmt.Fprintf(
+			&b,
+			"export const %s = (v: { %s: Value }) => %s;\n",
+			e.key,
+			strings.Join(names, ": Value; "),
+			tsTemplate(list),
+		)
 	}
 	code := b.String()
 	if strings.Contains(code, ": Value") {
@@ -239,7 +245,14 @@ func goShared(b *bytes.Buffer, e *entry) {
 func goSentence(b *bytes.Buffer, e *entry) {
 	list := pieces(e.text)
 	names := values(list)
-	fmt.Fprintf(b, "\nfunc %s(%s) Sentence {\n\treturn Sentence{Code: %q, Message: %s", exported(e.key), params(names), e.key, goTemplate(list))
+	fmt.Fprintf(
+		b,
+		"\nfunc %s(%s) Sentence {\n\treturn Sentence{Code: %q, Message: %s",
+		exported(e.key),
+		params(names),
+		e.key,
+		goTemplate(list),
+	)
 	if len(names) > 0 {
 		b.WriteString(", Values: map[string]string{")
 		for _, n := range names {

@@ -268,8 +268,8 @@ export function Allergies({ about, onAbout, search }: Part & { search: Search })
 	);
 }
 
-/** What was told, to read. */
-export function AboutText({ about, concern }: { about: About; concern: (key: string) => string }) {
+/** The client history, to read. */
+export function ClientHistoryText({ about, concern }: { about: About; concern: (key: string) => string }) {
 	const rows: [string, string | undefined][] = [
 		[w.medicines, about.medicines?.join(", ")],
 		[w.allergicTo, about.allergies?.map((a) => a.name).join(", ")],

@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { api, type Schemas, unwrap } from "../api/client";
 import { Dialog } from "../kit/Dialog";
+import { FormEnd, Input, Lines, useServerForm } from "../kit/form";
 import { dayWords } from "../kit/format";
-import { Button, ErrorMessage, Field } from "../kit/kit";
+import { Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 
@@ -15,12 +16,14 @@ const stale = ["client", "visit", "plan", "day", "tailored"];
 /** Writes the letter that the pre-treatment check asks for; the question is the practitioner's own. */
 export function WriteLetter({ client, visit, planned }: { client: string; visit?: string; planned: string }) {
 	const [open, setOpen] = useState(false);
-	const [question, setQuestion] = useState(w.safeForYourPatientHavePlanned({ planned }));
+	const [written, setWritten] = useState<string | null>(null);
 	const cache = useQueryClient();
-	const write = useMutation({
-		mutationFn: () =>
+	const of = useServerForm({
+		start: { question: w.safeForYourPatientHavePlanned({ planned }) },
+		send: ({ question }) =>
 			unwrap(api.POST("/api/clients/{id}/letters", { params: { path: { id: client } }, body: visit ? { visit, question } : { question } })),
-		onSuccess: () => {
+		onSent: (letter) => {
+			setWritten(letter.id);
 			for (const key of stale) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
@@ -29,21 +32,22 @@ export function WriteLetter({ client, visit, planned }: { client: string; visit?
 			<Button
 				variant="primary"
 				onClick={() => {
-					write.reset();
+					setWritten(null);
+					of.reset();
 					setOpen(true);
 				}}
 			>
 				{w.writeToTheDoctor}
 			</Button>
 			<Dialog open={open} onClose={() => setOpen(false)} title={w.aLetterToTheClientsDoctor}>
-				{write.data ? (
+				{written ? (
 					<>
 						<p>{w.letterSavedInTheClientsFile}</p>
 						<div className="flex justify-end gap-3">
 							<Button onClick={() => setOpen(false)}>{w.close}</Button>
 							<a
 								className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
-								href={`/api/letters/${write.data.id}/paper`}
+								href={`/api/letters/${written}/paper`}
 								target="_blank"
 								rel="noreferrer"
 							>
@@ -52,19 +56,11 @@ export function WriteLetter({ client, visit, planned }: { client: string; visit?
 						</div>
 					</>
 				) : (
-					<>
-						<p className="mt-0">{w.namesPlannedTreatmentConditionWeAsk}</p>
-						<Field label={w.questionToTheDoctor} fault={write.error instanceof ProblemError ? write.error.at("/question") : undefined}>
-							{(a) => <textarea {...a} className="field min-h-32" value={question} onChange={(e) => setQuestion(e.target.value)} />}
-						</Field>
-						<ErrorMessage error={write.error} />
-						<div className="mt-4 flex justify-end gap-3">
-							<Button onClick={() => setOpen(false)}>{w.notNow}</Button>
-							<Button variant="primary" disabled={write.isPending} onClick={() => write.mutate()}>
-								{w.saveLetter}
-							</Button>
-						</div>
-					</>
+					<form className="grid gap-3" onSubmit={of.submit} noValidate>
+						<p className="m-0">{w.namesPlannedTreatmentConditionWeAsk}</p>
+						<Lines of={of} field="question" label={w.questionToTheDoctor} rows={5} />
+						<FormEnd of={of} act={w.saveLetter} onCancel={() => setOpen(false)} cancel={w.notNow} />
+					</form>
 				)}
 			</Dialog>
 		</>
@@ -75,18 +71,7 @@ export function WriteLetter({ client, visit, planned }: { client: string; visit?
 export function Letters({ letters, title }: { letters: Schemas["Letter"][]; title: (rule: string) => string }) {
 	const { at } = useSession();
 	const [answering, setAnswering] = useState<string | null>(null);
-	const [yes, setYes] = useState(true);
-	const [until, setUntil] = useState("");
-	const [note, setNote] = useState("");
 	const cache = useQueryClient();
-	const save = useMutation({
-		mutationFn: (id: string) =>
-			unwrap(api.POST("/api/letters/{id}/answer", { params: { path: { id } }, body: yes ? { yes, until, note } : { yes, note } })),
-		onSuccess: () => {
-			setAnswering(null);
-			for (const key of stale) cache.invalidateQueries({ queryKey: [key] });
-		},
-	});
 	const attach = useMutation({
 		mutationFn: async ({ letter, file }: { letter: string; file: File }) =>
 			unwrap(
@@ -147,47 +132,47 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 								}}
 							/>
 						</label>
-						{!l.answer && (
-							<Button
-								onClick={() => {
-									save.reset();
-									setAnswering(l.id);
-								}}
-							>
-								{w.recordTheAnswer}
-							</Button>
-						)}
+						{!l.answer && <Button onClick={() => setAnswering(l.id)}>{w.recordTheAnswer}</Button>}
 					</li>
 				))}
 			</ul>
-			<Dialog open={answering !== null} onClose={() => setAnswering(null)} title={w.theDoctorsAnswer}>
-				<fieldset className="m-0 mb-3 flex gap-5 border-0 p-0">
+			{answering && <Answer letter={answering} onClose={() => setAnswering(null)} />}
+		</>
+	);
+}
+
+/** The doctor's answer to a letter: recorded once. */
+function Answer({ letter, onClose }: { letter: string; onClose: () => void }) {
+	const cache = useQueryClient();
+	const of = useServerForm({
+		start: { answer: "yes", until: "", note: "" },
+		send: ({ answer, until, note }) => {
+			const yes = answer === "yes";
+			return unwrap(
+				api.POST("/api/letters/{id}/answer", { params: { path: { id: letter } }, body: yes ? { yes, until, note } : { yes, note } }),
+			);
+		},
+		onSent: () => {
+			for (const key of stale) cache.invalidateQueries({ queryKey: [key] });
+			onClose();
+		},
+	});
+	return (
+		<Dialog open onClose={onClose} title={w.theDoctorsAnswer}>
+			<form className="grid gap-3" onSubmit={of.submit} noValidate>
+				<fieldset className="m-0 flex gap-5 border-0 p-0">
 					<legend className="mb-1 text-sm font-semibold">{w.canTheTreatmentGoAhead}</legend>
-					{[true, false].map((v) => (
-						<label key={String(v)} className="flex min-h-11 items-center gap-2 font-semibold">
-							<input type="radio" name="doctor" checked={yes === v} onChange={() => setYes(v)} /> {v ? w.yes : w.no}
+					{(["yes", "no"] as const).map((v) => (
+						<label key={v} className="flex min-h-11 items-center gap-2 font-semibold">
+							<input type="radio" value={v} {...of.form.register("answer")} /> {w[v]}
 						</label>
 					))}
 				</fieldset>
-				{yes && (
-					<Field label={w.validToLastDay} fault={save.error instanceof ProblemError ? save.error.at("/until") : undefined}>
-						{(a) => <input {...a} type="date" className="field w-48" value={until} onChange={(e) => setUntil(e.target.value)} />}
-					</Field>
-				)}
-				<div className="mt-3">
-					<Field label={w.limitsInTheDoctorsWords}>
-						{(a) => <textarea {...a} className="field" value={note} onChange={(e) => setNote(e.target.value)} />}
-					</Field>
-				</div>
-				<ErrorMessage error={save.error} />
-				<p className="text-sm text-soft">{w.youCantChangeThisLaterTodays}</p>
-				<div className="flex justify-end gap-3">
-					<Button onClick={() => setAnswering(null)}>{w.notNow}</Button>
-					<Button variant="primary" disabled={save.isPending} onClick={() => answering && save.mutate(answering)}>
-						{w.saveAnswer}
-					</Button>
-				</div>
-			</Dialog>
-		</>
+				{of.form.watch("answer") === "yes" && <Input of={of} field="until" label={w.validToLastDay} type="date" className="w-48" />}
+				<Lines of={of} field="note" label={w.limitsInTheDoctorsWords} />
+				<p className="m-0 text-sm text-soft">{w.youCantChangeThisLaterTodays}</p>
+				<FormEnd of={of} act={w.saveAnswer} onCancel={onClose} cancel={w.notNow} />
+			</form>
+		</Dialog>
 	);
 }

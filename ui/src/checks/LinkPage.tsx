@@ -14,7 +14,7 @@ import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wants
 type Rule = Schemas["Rule"];
 type FormPage = { key: string; about?: "person" | "concerns" | "medicines" | "allergies" | "life"; list?: Schemas["List"]; rules: Rule[] };
 
-type Told = { answers: Answers; about: About };
+type Answered = { answers: Answers; about: About };
 
 const perPage = 4;
 /** The pages in the order in which they are turned: who it is, the questions by group, what goes with them. */
@@ -54,7 +54,7 @@ export function LinkPage() {
 	const [error, setError] = useState<unknown>(null);
 	const [sent, setSent] = useState(false);
 	const top = useRef<HTMLHeadingElement>(null);
-	const saver = useAutosave<Told, unknown>({
+	const saver = useAutosave<Answered, unknown>({
 		key: `answers of ${token}`,
 		ready: answers !== null && !sent,
 		send: (now) => unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { ...now, send: false } })),
@@ -70,12 +70,11 @@ export function LinkPage() {
 	}, []);
 	useEffect(() => {
 		if (!link.data || answers) return;
-		const told: Told = link.data;
-		setAnswers(told.answers);
-		setAbout(told.about);
+		setAnswers(link.data.answers);
+		setAbout(link.data.about);
 		setSent(link.data.sent);
-		const first = forms.findIndex((l) => l.rules.some((r) => !complete(r, told.answers[r.id])));
-		const begun = Object.keys(told.answers).length > 0;
+		const first = forms.findIndex((l) => l.rules.some((r) => !complete(r, link.data.answers[r.id])));
+		const begun = Object.keys(link.data.answers).length > 0;
 		const left = Number(sessionStorage.getItem(leftAt) ?? -1); // a reload comes back to the same page
 		setPage(left >= 0 && left <= forms.length ? left : !begun ? 0 : first < 0 ? forms.length : first);
 	}, [link.data, answers, forms]);

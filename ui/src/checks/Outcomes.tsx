@@ -2,6 +2,7 @@ import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { dayWords } from "../kit/format";
 import { Badge, Button } from "../kit/kit";
+import { ReasonForm } from "../kit/ReasonForm";
 import * as w from "../words/catalogue/checks";
 import { caution, headlineWords, kindWords, outcomeText } from "../words/sentences";
 
@@ -9,48 +10,6 @@ type Applied = Schemas["Contraindication"];
 
 const tone = (o: Applied) =>
 	o.kind === "urgent" ? "urgent" : o.kind === "stop" ? "not-here" : o.kind === "wait" || o.kind === "letter" ? "not-before" : "go";
-
-/** The reason for setting something aside. */
-export function OverrideForm({
-	label,
-	button,
-	onReason,
-	onLeave,
-}: {
-	label: string;
-	button: string;
-	onReason: (reason: string) => void;
-	onLeave: () => void;
-}) {
-	const [reason, setReason] = useState("");
-	return (
-		<form
-			className="mt-1 flex flex-wrap items-end gap-2"
-			onSubmit={(e) => {
-				e.preventDefault();
-				onReason(reason.trim());
-			}}
-		>
-			<label className="min-w-60 flex-1 text-sm font-semibold">
-				{label}
-				<input
-					className="field mt-1 font-normal"
-					minLength={5}
-					maxLength={500}
-					required
-					value={reason}
-					onChange={(e) => setReason(e.target.value)}
-				/>
-			</label>
-			<Button type="submit" disabled={reason.trim().length < 5}>
-				{button}
-			</Button>
-			<Button variant="quiet" onClick={onLeave}>
-				{w.cancel}
-			</Button>
-		</form>
-	);
-}
 
 /** What a pre-treatment check gave: the strictest in a word, then every rule that applies, with all it asks and its reason. */
 export function Outcomes({
@@ -124,7 +83,7 @@ export function Outcomes({
 									</span>
 								)}
 								{onOverrules && asking === first.rule && (
-									<OverrideForm
+									<ReasonForm
 										label={w.reasonSavedInTheRecord}
 										button={w.saveOverride}
 										onReason={(reason) => {

@@ -1,9 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useRef, useState } from "react";
-import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import * as z from "zod/mini";
+import { api, type Schemas, unwrap } from "../api/client";
 import { clientQuery, patchOfferQuery, shelfQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
+import { FormEnd, Input, Select, useServerForm } from "../kit/form";
 import { dayWords, newId } from "../kit/format";
 import { Badge, Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -22,7 +24,24 @@ const useStale = () => {
 const places = [w.innerForearmLeft, w.innerForearmRight, w.behindTheEarLeft, w.behindTheEarRight, w.belowTheJawAngle];
 const usualMonths = 6;
 
-/** Puts a patch test on: product, lot, place. */
+const applied = z.object({
+	product: z.string().check(z.minLength(1, w.chooseAProduct)),
+	lot: z.string(),
+	place: z.string().check(z.trim(), z.minLength(1, w.enterTheTestSite)),
+	months: z.string().check(z.trim(), z.regex(/^\d{1,2}$/, w.enterWholeMonths)),
+	note: z.string(),
+});
+
+const usableLots = (shelf: Schemas["ShelfLineView"][] | undefined, product: string) =>
+	shelf?.find((l) => l.product.key === product)?.lots.filter((l) => l.usable) ?? [];
+
+/** The lot that was chosen, else the open one, else the first. */
+function lotOf(shelf: Schemas["ShelfLineView"][] | undefined, product: string, chosen: string): string {
+	const lots = usableLots(shelf, product);
+	return lots.some((l) => l.number === chosen) ? chosen : (lots.find((l) => l.opened)?.number ?? lots[0]?.number ?? "");
+}
+
+/** Applies a patch test: product, lot, place. */
 export function ApplyPatchTest({
 	client,
 	visit,
@@ -35,49 +54,37 @@ export function ApplyPatchTest({
 	onClose: () => void;
 }) {
 	const shelf = useQuery(shelfQuery);
-	const [f, setF] = useState({ product: product ?? "", lot: "", place: places[0] ?? "", months: String(usualMonths), note: "" });
 	const refresh = useStale();
-	const send = useMutation({
-		mutationFn: () =>
+	const of = useServerForm({
+		schema: applied,
+		start: { product: product ?? "", lot: "", place: places[0] ?? "", months: String(usualMonths), note: "" },
+		send: (f) =>
 			unwrap(
 				api.POST("/api/clients/{id}/patch-tests", {
 					params: { path: { id: client } },
-					body: { ...f, lot, months: Number(f.months) || 0, ...(visit ? { visit } : {}) },
+					body: { ...f, lot: lotOf(shelf.data, f.product, f.lot), months: Number(f.months), ...(visit ? { visit } : {}) },
 				}),
 			),
-		onSuccess: () => {
+		onSent: () => {
 			refresh();
 			onClose();
 		},
 	});
-	const line = shelf.data?.find((l) => l.product.key === f.product);
-	const lots = line?.lots.filter((l) => l.usable) ?? [];
-	const lot = lots.some((l) => l.number === f.lot) ? f.lot : (lots.find((l) => l.opened)?.number ?? lots[0]?.number ?? "");
-	const fault = (p: string) => (send.error instanceof ProblemError ? send.error.at(p) : undefined);
+	const [chosen, typed] = of.form.watch(["product", "lot"]);
+	const lots = usableLots(shelf.data, chosen);
+	const lot = lotOf(shelf.data, chosen, typed);
 	return (
 		<Dialog open onClose={onClose} title={w.applyPatchTest}>
-			<form
-				className="grid gap-3"
-				onSubmit={(e) => {
-					e.preventDefault();
-					send.mutate();
-				}}
-			>
-				<Field label={w.product} fault={fault("/product")}>
+			<form className="grid gap-3" onSubmit={of.submit} noValidate>
+				<Select
+					of={of}
+					field="product"
+					label={w.product}
+					options={{ "": w.choose, ...Object.fromEntries((shelf.data ?? []).map((l) => [l.product.key, l.product.name])) }}
+				/>
+				<Field label={w.lot} fault={of.fault("lot")} hint={chosen && lots.length === 0 ? w.noUsableLotInStock : undefined}>
 					{(a) => (
-						<select {...a} className="field" required value={f.product} onChange={(e) => setF({ ...f, product: e.target.value, lot: "" })}>
-							<option value="">{w.choose}</option>
-							{shelf.data?.map((l) => (
-								<option key={l.product.key} value={l.product.key}>
-									{l.product.name}
-								</option>
-							))}
-						</select>
-					)}
-				</Field>
-				<Field label={w.lot} fault={fault("/lot")} hint={f.product && lots.length === 0 ? w.noUsableLotInStock : undefined}>
-					{(a) => (
-						<select {...a} className="field" required value={lot} onChange={(e) => setF({ ...f, lot: e.target.value })}>
+						<select {...a} className="field" value={lot} onChange={(e) => of.form.setValue("lot", e.target.value)}>
 							{lots.map((l) => (
 								<option key={l.id} value={l.number}>
 									{w.numberUseByGoodUntil({ number: l.number, goodUntil: dayWords(l.goodUntil) })}
@@ -86,48 +93,16 @@ export function ApplyPatchTest({
 						</select>
 					)}
 				</Field>
-				<Field label={w.testSite} fault={fault("/place")}>
-					{(a) => (
-						<>
-							<input
-								{...a}
-								className="field"
-								list="patch-places"
-								maxLength={80}
-								required
-								value={f.place}
-								onChange={(e) => setF({ ...f, place: e.target.value })}
-							/>
-							<datalist id="patch-places">
-								{places.map((p) => (
-									<option key={p} value={p} />
-								))}
-							</datalist>
-						</>
-					)}
-				</Field>
-				<Field label={w.clearResultValidForMonths} fault={fault("/months")}>
-					{(a) => (
-						<input
-							{...a}
-							className="field num w-28"
-							inputMode="numeric"
-							value={f.months}
-							onChange={(e) => setF({ ...f, months: e.target.value })}
-						/>
-					)}
-				</Field>
-				<Field label={w.notes}>
-					{(a) => <input {...a} className="field" maxLength={1000} value={f.note} onChange={(e) => setF({ ...f, note: e.target.value })} />}
-				</Field>
+				<Input of={of} field="place" label={w.testSite} list="patch-places" maxLength={80} />
+				<datalist id="patch-places">
+					{places.map((p) => (
+						<option key={p} value={p} />
+					))}
+				</datalist>
+				<Input of={of} field="months" label={w.clearResultValidForMonths} className="num w-28" inputMode="numeric" />
+				<Input of={of} field="note" label={w.notes} maxLength={1000} />
 				<p className="m-0 text-sm text-soft">{w.applySmallAmountCleanSkinLeave}</p>
-				<ErrorMessage error={send.error instanceof ProblemError && send.error.problem.errors?.length ? null : send.error} />
-				<div className="flex justify-end gap-3">
-					<Button onClick={onClose}>{w.notNow}</Button>
-					<Button variant="primary" type="submit" disabled={send.isPending || !f.product || !lot}>
-						{w.saveAppliedNow}
-					</Button>
-				</div>
+				<FormEnd of={of} act={w.saveAppliedNow} onCancel={onClose} cancel={w.notNow} disabled={Boolean(chosen) && !lot} />
 			</form>
 		</Dialog>
 	);

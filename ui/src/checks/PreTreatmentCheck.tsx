@@ -52,7 +52,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	const [anew, setAnew] = useState(false);
 	const [marking, setMarking] = useState<string | null>(null);
 	const cache = useQueryClient();
-	const whole = Boolean(review) || anew || !q.holdsUntil; // a whole consultation is told
+	const whole = Boolean(review) || anew || !q.holdsUntil; // every question is asked
 	const medicines = about.medicines ?? [];
 	const doubts = useQuery({
 		queryKey: ["doubts", medicines],

@@ -1,9 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import * as z from "zod/mini";
+import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, rulesViewQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
-import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
+import { FormEnd, Input, Lines, useServerForm } from "../kit/form";
+import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 import { caution, ruleOutcomeText, stageWords } from "../words/sentences";
@@ -177,94 +179,70 @@ type Deciding = { id: string; says: string; loosens: boolean; on: boolean };
 
 /** A decision on a policy, with the bookings it touches; allowing more wants a reason. */
 function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void }) {
-	const [reason, setReason] = useState("");
 	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
 	const cache = useQueryClient();
-	const decide = useMutation({
-		mutationFn: (keep: boolean) =>
-			unwrap(api.POST("/api/screening/policies/{policy}", { params: { path: { policy: p.id } }, body: { on: p.on, reason, keep } })),
-		onSuccess: (list, keep) => {
-			if (!keep) return setTouched(list);
+	const of = useServerForm({
+		start: { reason: "" },
+		send: ({ reason }) => {
+			const body = { on: p.on, reason, save: touched !== null };
+			return unwrap(api.POST("/api/screening/policies/{policy}", { params: { path: { policy: p.id } }, body }));
+		},
+		onSent: (list) => {
+			if (touched === null) return setTouched(list);
 			cache.invalidateQueries();
 			onClose();
 		},
 	});
-	const fault = decide.error instanceof ProblemError ? decide.error.at("/reason") : undefined;
 	const more = p.on === p.loosens;
 	return (
 		<Dialog open onClose={onClose} title={p.on ? w.turnThisPolicyOn : w.turnThisPolicyOff}>
-			<p className="mt-0">{p.says}.</p>
-			<Field label={more ? w.reasonSavedInTheLog : w.reasonOptional} fault={fault}>
-				{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
-			</Field>
-			<ErrorMessage error={fault ? null : decide.error} />
-			{touched && <TouchedVisits touched={touched} />}
-			<div className="mt-4 flex justify-end gap-3">
-				<Button onClick={onClose}>{w.cancel}</Button>
-				<Button variant="primary" disabled={decide.isPending} onClick={() => decide.mutate(touched !== null)}>
-					{touched ? (p.on ? w.turnOn : w.turnOff) : w.showAffectedAppointments}
-				</Button>
-			</div>
+			<form className="grid gap-3" onSubmit={of.submit} noValidate>
+				<p className="m-0">{p.says}.</p>
+				<Lines of={of} field="reason" label={more ? w.reasonSavedInTheLog : w.reasonOptional} />
+				{touched && <TouchedVisits touched={touched} />}
+				<FormEnd of={of} act={touched ? (p.on ? w.turnOn : w.turnOff) : w.showAffectedAppointments} onCancel={onClose} />
+			</form>
 		</Dialog>
 	);
 }
 
+const days = z.object({ days: z.string().check(z.trim(), z.regex(/^\d{1,4}$/, w.enterWholeDays)), reason: z.string() });
+
 function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usual: number; now: number; onClose: () => void }) {
-	const [days, setDays] = useState(String(now));
-	const [reason, setReason] = useState("");
 	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
 	const cache = useQueryClient();
-	const amend = useMutation({
-		mutationFn: (keep: boolean) =>
-			unwrap(
-				api.POST("/api/screening/rules/{rule}", { params: { path: { rule: rule.id } }, body: { days: Number(days) || 0, reason, keep } }),
-			),
-		onSuccess: (list, keep) => {
-			if (!keep) {
-				setTouched(list);
-				return;
-			}
+	const of = useServerForm({
+		schema: days,
+		start: { days: String(now), reason: "" },
+		send: (v) => {
+			const body = { days: Number(v.days), reason: v.reason, save: touched !== null };
+			return unwrap(api.POST("/api/screening/rules/{rule}", { params: { path: { rule: rule.id } }, body }));
+		},
+		onSent: (list) => {
+			if (touched === null) return setTouched(list);
 			cache.invalidateQueries();
 			onClose();
 		},
 	});
-	const fault = (path: string) => (amend.error instanceof ProblemError ? amend.error.at(path) : undefined);
 	return (
 		<Dialog open onClose={onClose} title={rule.title}>
-			<p className="mt-0">
-				{w.usual} <span className="num">{usual}</span> {w.daysWhy({ why: rule.why })}
-			</p>
-			<Field label={w.daysAtThisStudio} fault={fault("/days")}>
-				{(a) => (
-					<input
-						{...a}
-						className="field num w-28"
-						inputMode="numeric"
-						value={days}
-						onChange={(e) => {
-							setDays(e.target.value);
-							setTouched(null);
-							amend.reset();
-						}}
-					/>
-				)}
-			</Field>
-			<div className="mt-3">
-				<Field label={w.reasonNeededForFewerDaysThan} fault={fault("/reason")}>
-					{(a) => <textarea {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value)} />}
-				</Field>
-			</div>
-			<ErrorMessage error={fault("/days") || fault("/reason") ? null : amend.error} />
-			{touched && <TouchedVisits touched={touched} />}
-			<div className="mt-4 flex justify-end gap-3">
-				<Button variant={touched ? "plain" : "primary"} disabled={amend.isPending} onClick={() => amend.mutate(false)}>
-					{w.showAffectedAppointments}
-				</Button>
-				<Button variant={touched ? "primary" : "plain"} disabled={!touched || amend.isPending} onClick={() => amend.mutate(true)}>
-					{" "}
-					{w.saveDays}
-				</Button>
-			</div>
+			<form
+				className="grid gap-3"
+				onSubmit={of.submit}
+				onInput={() => {
+					setTouched(null); // other days touch other appointments
+					of.reset();
+				}}
+				noValidate
+			>
+				<p className="m-0">
+					{w.usual} <span className="num">{usual}</span> {w.daysWhy({ why: rule.why })}
+				</p>
+				<Input of={of} field="days" label={w.daysAtThisStudio} className="num w-28" inputMode="numeric" />
+				<Lines of={of} field="reason" label={w.reasonNeededForFewerDaysThan} />
+				{touched && <TouchedVisits touched={touched} />}
+				<FormEnd of={of} act={touched ? w.saveDays : w.showAffectedAppointments} onCancel={onClose} />
+			</form>
 		</Dialog>
 	);
 }

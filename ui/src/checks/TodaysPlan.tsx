@@ -9,11 +9,12 @@ import { AnotherTime, MoveAppointment } from "../diary";
 import { FaceMap } from "../face/FaceMap";
 import { clock } from "../kit/format";
 import { Badge, Button, ErrorMessage, Loading } from "../kit/kit";
+import { ReasonForm } from "../kit/ReasonForm";
 import * as w from "../words/catalogue/checks";
 import { findingText } from "../words/findings";
 import { changeText, consentWords } from "../words/sentences";
 import { asksLetter, WriteLetter } from "./Letters";
-import { Outcomes, OverrideForm } from "./Outcomes";
+import { Outcomes } from "./Outcomes";
 import { PreTreatmentCheck } from "./PreTreatmentCheck";
 
 type PlanView = Schemas["PlanView"];
@@ -246,7 +247,7 @@ function Changes(props: ChangesProps) {
 				)}
 			</div>
 			{asking === c.id && (
-				<OverrideForm
+				<ReasonForm
 					label={w.reasonSavedInTheRecord}
 					button={w.saveOverride}
 					onReason={(reason) => {

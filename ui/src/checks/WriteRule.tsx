@@ -67,17 +67,17 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 		setTouched(null);
 		send.reset();
 	};
-	const done = (list: Schemas["AffectedVisit"][], keep: boolean) => {
-		if (!keep) return setTouched(list);
+	const done = (list: Schemas["AffectedVisit"][], save: boolean) => {
+		if (!save) return setTouched(list);
 		cache.invalidateQueries();
 		onClose();
 	};
 	const send = useMutation({
-		mutationFn: ({ keep, retire }: { keep: boolean; retire?: boolean }) =>
+		mutationFn: ({ save, retire }: { save: boolean; retire?: boolean }) =>
 			retire
-				? unwrap(api.POST("/api/screening/own-rules/retirement", { body: { rule: r.id, reason, keep } }))
-				: unwrap(api.POST("/api/screening/own-rules", { body: { rule: r, reason, keep } })),
-		onSuccess: (list, { keep }) => done(list, keep),
+				? unwrap(api.POST("/api/screening/own-rules/retirement", { body: { rule: r.id, reason, save } }))
+				: unwrap(api.POST("/api/screening/own-rules", { body: { rule: r, reason, save } })),
+		onSuccess: (list, { save }) => done(list, save),
 	});
 	const fault = (path: string) => (send.error instanceof ProblemError ? send.error.at(path) : undefined);
 	const groups = [...new Set((view.data?.pack.rules ?? []).map((x) => x.group))];
@@ -89,7 +89,7 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 				className="grid gap-3"
 				onSubmit={(e) => {
 					e.preventDefault();
-					send.mutate({ keep: Boolean(touched) && !retiring });
+					send.mutate({ save: Boolean(touched) && !retiring });
 					setRetiring(false);
 				}}
 			>
@@ -144,7 +144,7 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 							className="mr-auto -ml-4"
 							disabled={send.isPending}
 							onClick={() => {
-								send.mutate({ keep: retiring, retire: true });
+								send.mutate({ save: retiring, retire: true });
 								setRetiring(true);
 							}}
 						>

@@ -1,6 +1,6 @@
-import { type FormEvent, useState } from "react";
-import { ProblemError, type Schemas } from "../api/client";
-import { Button, ErrorMessage, Field } from "../kit/kit";
+import * as z from "zod/mini";
+import type { Schemas } from "../api/client";
+import { FormEnd, Input, Lines, Select, useServerForm } from "../kit/form";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/clients";
 import { skinStateWords, skinTypes } from "../words/client";
@@ -18,61 +18,36 @@ export const emptyClient: Fields = {
 	note: "",
 };
 
-const phototypes = [w.notStated, "I", "II", "III", "IV", "V", "VI"];
+const phototypes = { 0: w.notStated, 1: "I", 2: "II", 3: "III", 4: "IV", 5: "V", 6: "VI" };
 
-type Props = { start: Fields; error: unknown; busy: boolean; save: string; onSave: (f: Fields) => void; onCancel: () => void };
+const schema = z.object({
+	name: z.string().check(z.trim(), z.minLength(1, w.enterTheClientsName)),
+	email: z.string().check(z.trim()),
+	phone: z.string(),
+	birthDate: z.string(),
+	skinType: z.enum(skinTypes),
+	skinStates: z.array(z.string()),
+	phototype: z.coerce.number(),
+	note: z.string(),
+}) as unknown as z.ZodMiniType<Fields, Fields>;
+
+type Props<A> = { start: Fields; act: string; send: (f: Fields) => Promise<A>; onSent: (answer: A) => void; onCancel: () => void };
 
 /** What is written about a client. */
-export function ClientForm({ start, error, busy, save, onSave, onCancel }: Props) {
-	const [f, setF] = useState<Fields>(start);
+export function ClientForm<A>({ start, act, send, onSent, onCancel }: Props<A>) {
+	const of = useServerForm({ schema, start, send, onSent });
 	const { treats } = useSession();
-	const put = (part: Partial<Fields>) => setF((old) => ({ ...old, ...part }));
-	const fault = (path: string) => (error instanceof ProblemError ? error.at(path) : undefined);
 	return (
-		<form
-			className="grid gap-4"
-			onSubmit={(e: FormEvent) => {
-				e.preventDefault();
-				onSave(f);
-			}}
-		>
-			<Field label={w.name} fault={fault("/name")}>
-				{(a) => <input {...a} className="field" required maxLength={120} value={f.name} onChange={(e) => put({ name: e.target.value })} />}
-			</Field>
+		<form className="grid gap-4" onSubmit={of.submit} noValidate>
+			<Input of={of} field="name" label={w.name} maxLength={120} />
 			<div className="grid grid-cols-2 gap-3">
-				<Field label={w.eMail} fault={fault("/email")}>
-					{(a) => <input {...a} className="field" maxLength={200} value={f.email} onChange={(e) => put({ email: e.target.value })} />}
-				</Field>
-				<Field label={w.phone}>
-					{(a) => (
-						<input {...a} className="field" type="tel" maxLength={60} value={f.phone} onChange={(e) => put({ phone: e.target.value })} />
-					)}
-				</Field>
+				<Input of={of} field="email" label={w.eMail} inputMode="email" maxLength={200} />
+				<Input of={of} field="phone" label={w.phone} type="tel" maxLength={60} />
 			</div>
 			<div className="grid grid-cols-3 gap-3">
-				<Field label={w.birthDate} fault={fault("/birthDate")}>
-					{(a) => <input {...a} className="field" type="date" value={f.birthDate} onChange={(e) => put({ birthDate: e.target.value })} />}
-				</Field>
-				<Field label={w.skinType}>
-					{(a) => (
-						<select {...a} className="field" value={f.skinType} onChange={(e) => put({ skinType: e.target.value as Fields["skinType"] })}>
-							{skinTypes.map((t) => (
-								<option key={t}>{t}</option>
-							))}
-						</select>
-					)}
-				</Field>
-				<Field label={w.phototype}>
-					{(a) => (
-						<select {...a} className="field" value={f.phototype} onChange={(e) => put({ phototype: Number(e.target.value) })}>
-							{phototypes.map((t, i) => (
-								<option key={t} value={i}>
-									{t}
-								</option>
-							))}
-						</select>
-					)}
-				</Field>
+				<Input of={of} field="birthDate" label={w.birthDate} type="date" />
+				<Select of={of} field="skinType" label={w.skinType} options={Object.fromEntries(skinTypes.map((t) => [t, t]))} />
+				<Select of={of} field="phototype" label={w.phototype} options={phototypes} />
 			</div>
 			{treats && (
 				<>
@@ -81,33 +56,16 @@ export function ClientForm({ start, error, busy, save, onSave, onCancel }: Props
 						<div className="flex flex-wrap gap-x-4">
 							{skinStateWords.map((s) => (
 								<label key={s} className="flex min-h-11 items-center gap-2">
-									<input
-										type="checkbox"
-										className="size-5 accent-persimmon"
-										checked={f.skinStates.includes(s)}
-										onChange={(e) => put({ skinStates: e.target.checked ? [...f.skinStates, s] : f.skinStates.filter((x) => x !== s) })}
-									/>
+									<input type="checkbox" className="size-5 accent-persimmon" value={s} {...of.form.register("skinStates")} />
 									{s}
 								</label>
 							))}
 						</div>
 					</fieldset>
-					<Field label={w.notes}>
-						{(a) => (
-							<textarea {...a} className="field min-h-20" maxLength={2000} value={f.note} onChange={(e) => put({ note: e.target.value })} />
-						)}
-					</Field>
+					<Lines of={of} field="note" label={w.notes} maxLength={2000} />
 				</>
 			)}
-			<ErrorMessage error={error} />
-			<div className="flex gap-3">
-				<Button variant="primary" type="submit" disabled={busy}>
-					{save}
-				</Button>
-				<Button variant="quiet" onClick={onCancel}>
-					{w.cancel}
-				</Button>
-			</div>
+			<FormEnd of={of} act={act} onCancel={onCancel} />
 		</form>
 	);
 }

@@ -1,11 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { clientQuery, libraryQuery, rulesQuery } from "../api/queries";
 import {
-	AboutText,
 	asksLetter,
+	ClientHistoryText,
 	ConsultationPanel,
 	History,
 	Letters,
@@ -34,31 +34,27 @@ export function ClientPage() {
 	const [review, setReview] = useState<Schemas["Consultation"] | undefined>();
 	const [doing, setDoing] = useState<"look" | "change" | "check">("look");
 	const cache = useQueryClient();
-	const save = useMutation({
-		mutationFn: (body: Omit<Schemas["ClientFields"], "$schema">) =>
-			unwrap(api.PUT("/api/clients/{id}", { params: { path: { id } }, body })),
-		onSuccess: () => {
-			cache.invalidateQueries({ queryKey: ["client", id] });
-			cache.invalidateQueries({ queryKey: ["clients"] });
-			setDoing("look");
-		},
-	});
+	const saved = () => {
+		cache.invalidateQueries({ queryKey: ["client", id] });
+		cache.invalidateQueries({ queryKey: ["clients"] });
+		setDoing("look");
+	};
 	if (!file.data || !library.data) return <Loading of={w.theClient} error={file.error ?? library.error} retry={() => file.refetch()} />;
 	const c = file.data.client;
 	const zone = (key: string) => library.data.zones.find((z) => z.key === key)?.name ?? key;
 	const today = at.day(now());
 	const latest = file.data.screenings[0];
 	const checked = latest?.day === today;
-	const standing = file.data.holdsUntil ? file.data.consultations.find((c) => c.reviewedAt)?.about : undefined;
-	const told =
-		standing &&
-		(standing.medicines?.length ||
-			standing.allergies?.length ||
-			standing.concerns?.length ||
-			standing.homeProducts ||
-			standing.sleep ||
-			standing.bedtime)
-			? standing
+	const current = file.data.holdsUntil ? file.data.consultations.find((c) => c.reviewedAt)?.about : undefined;
+	const history =
+		current &&
+		(current.medicines?.length ||
+			current.allergies?.length ||
+			current.concerns?.length ||
+			current.homeProducts ||
+			current.sleep ||
+			current.bedtime)
+			? current
 			: undefined;
 	if (doing === "check")
 		return (
@@ -110,11 +106,10 @@ export function ClientPage() {
 				<section aria-label={w.person}>
 					{doing === "change" ? (
 						<ClientForm
-							start={c}
-							error={save.error}
-							busy={save.isPending}
-							save={w.save}
-							onSave={(f) => save.mutate(fieldsOf(f))}
+							start={fieldsOf(c)}
+							act={w.save}
+							send={(body) => unwrap(api.PUT("/api/clients/{id}", { params: { path: { id } }, body }))}
+							onSent={saved}
 							onCancel={() => setDoing("look")}
 						/>
 					) : (
@@ -130,10 +125,10 @@ export function ClientPage() {
 							<Button className="mt-4" onClick={() => setDoing("change")}>
 								{w.edit}
 							</Button>
-							{treats && told && (
+							{treats && history && (
 								<section aria-label={w.fromTheConsultation} className="mt-8">
 									<h2 className="mt-0 mb-2 text-2xl">{w.clientHistory}</h2>
-									<AboutText about={told} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
+									<ClientHistoryText about={history} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
 								</section>
 							)}
 							{treats && <Consents client={c} consents={file.data.consents} />}

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useDeferredValue, useState } from "react";
 import { api, unwrap } from "../api/client";
@@ -17,13 +17,6 @@ export function ClientsPage() {
 	const list = useQuery({ ...clientsQuery(wanted), placeholderData: (before) => before });
 	const cache = useQueryClient();
 	const go = useNavigate();
-	const add = useMutation({
-		mutationFn: (body: typeof emptyClient) => unwrap(api.POST("/api/clients", { body })),
-		onSuccess: (c) => {
-			cache.invalidateQueries({ queryKey: ["clients"] });
-			go({ to: "/people/$id", params: { id: c.id } });
-		},
-	});
 	return (
 		<Page
 			title={w.clients}
@@ -84,10 +77,12 @@ export function ClientsPage() {
 						<h2 className="mt-0 mb-3 text-2xl">{w.newClient}</h2>
 						<ClientForm
 							start={emptyClient}
-							error={add.error}
-							busy={add.isPending}
-							save={w.add}
-							onSave={(f) => add.mutate(f)}
+							act={w.add}
+							send={(body) => unwrap(api.POST("/api/clients", { body }))}
+							onSent={(v) => {
+								cache.invalidateQueries({ queryKey: ["clients"] });
+								go({ to: "/people/$id", params: { id: v.id } });
+							}}
 							onCancel={() => setAdding(false)}
 						/>
 					</section>

@@ -1,40 +1,29 @@
-import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
-import { api, ProblemError, unwrap } from "../api/client";
+import * as z from "zod/mini";
+import { api, unwrap } from "../api/client";
 import { Dialog } from "../kit/Dialog";
-import { Button, ErrorMessage, Field } from "../kit/kit";
+import { FormEnd, Input, useServerForm } from "../kit/form";
 import * as w from "../words/catalogue/house";
 import { digits } from "./pin";
 
+const schema = z.object({ pin: z.string().check(z.regex(/^\d{4,8}$/, w.enter4To8Digits)) });
+
 /** Chooses the PIN. */
 export function ChoosePin({ open, onClose, onDone }: { open: boolean; onClose: () => void; onDone: () => void }) {
-	const [pin, setPin] = useState("");
-	const save = useMutation({
-		mutationFn: () => unwrap(api.PUT("/api/pin", { body: { pin } })),
-		onSuccess: () => {
-			setPin("");
+	const of = useServerForm({
+		schema,
+		start: { pin: "" },
+		send: (body) => unwrap(api.PUT("/api/pin", { body })),
+		onSent: () => {
+			of.form.reset();
 			onDone();
 		},
 	});
 	return (
 		<Dialog open={open} onClose={onClose} title={w.chooseYourPIN}>
-			<form
-				onSubmit={(e) => {
-					e.preventDefault();
-					save.mutate();
-				}}
-			>
-				<p className="mt-0">{w.useThisPINUnlockTabletAfter}</p>
-				<Field label={w.pin4To8Digits} fault={save.error instanceof ProblemError ? save.error.at("/pin") : undefined}>
-					{(a) => <input {...a} {...digits} className="field num w-40 text-2xl" value={pin} onChange={(e) => setPin(e.target.value)} />}
-				</Field>
-				<ErrorMessage error={save.error instanceof ProblemError && save.error.at("/pin") ? null : save.error} />
-				<div className="mt-4 flex justify-end gap-3">
-					<Button onClick={onClose}>{w.notNow}</Button>
-					<Button variant="primary" type="submit" disabled={save.isPending || pin.length < 4}>
-						{w.savePIN}
-					</Button>
-				</div>
+			<form className="grid gap-3" onSubmit={of.submit} noValidate>
+				<p className="m-0">{w.useThisPINUnlockTabletAfter}</p>
+				<Input of={of} field="pin" label={w.pin4To8Digits} {...digits} className="num w-40 text-2xl" />
+				<FormEnd of={of} act={w.savePIN} onCancel={onClose} cancel={w.notNow} />
 			</form>
 		</Dialog>
 	);

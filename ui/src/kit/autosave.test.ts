@@ -1,7 +1,7 @@
 import "fake-indexeddb/auto";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { Autosave, retryAfter, typingPause } from "./autosave";
-import { keptFor, waitingAt } from "./waiting";
+import { storedFor, waitingAt } from "./waiting";
 
 const settled = () => vi.advanceTimersByTimeAsync(0);
 
@@ -11,11 +11,11 @@ afterEach(() => void vi.useRealTimers());
 /** A saver whose requests are answered by the test. */
 function desk() {
 	const requests: { value: string; answer: (e?: unknown) => Promise<void> }[] = [];
-	const kept: (string | null)[] = [];
+	const stored: (string | null)[] = [];
 	const waiting = {
-		find: async () => kept.at(-1) ?? undefined,
-		keep: async (v: string) => void kept.push(v),
-		drop: async () => void kept.push(null),
+		find: async () => stored.at(-1) ?? undefined,
+		save: async (v: string) => void stored.push(v),
+		drop: async () => void stored.push(null),
 	};
 	const saver = new Autosave<string, string>({
 		send: (value) =>
@@ -32,11 +32,11 @@ function desk() {
 		canRetry: (e) => e === "gone",
 		waiting,
 	});
-	return { saver, requests, kept };
+	return { saver, requests, stored };
 }
 
-test("what is typed is sent once, after a pause, and kept until the server has it", async () => {
-	const { saver, requests, kept } = desk();
+test("what is typed is sent once, after a pause, and stored until the server has it", async () => {
+	const { saver, requests, stored } = desk();
 	for (const text of ["o", "oi", "oil"]) saver.put(text);
 	expect(saver.view().state).toBe("waiting");
 	await vi.advanceTimersByTimeAsync(typingPause - 1);
@@ -44,21 +44,21 @@ test("what is typed is sent once, after a pause, and kept until the server has i
 	await vi.advanceTimersByTimeAsync(1);
 	expect(requests.map((r) => r.value)).toEqual(["oil"]);
 	expect(saver.view().state).toBe("saving");
-	expect(kept.at(-1)).toBe("oil");
+	expect(stored.at(-1)).toBe("oil");
 	await requests[0]!.answer();
 	expect(saver.view()).toEqual({ state: "saved", fault: null });
-	expect(kept.at(-1)).toBeNull();
+	expect(stored.at(-1)).toBeNull();
 });
 
 test("one request at a time; what changes meanwhile goes with the next", async () => {
-	const { saver, requests, kept } = desk();
+	const { saver, requests, stored } = desk();
 	saver.put("one", 0);
 	saver.put("two", 0);
 	saver.put("three", 0);
 	expect(requests).toHaveLength(1);
 	await requests[0]!.answer();
 	expect(requests.map((r) => r.value)).toEqual(["one", "three"]);
-	expect(kept.at(-1), "the newer one is still kept").toBe("three");
+	expect(stored.at(-1), "the newer one is still stored").toBe("three");
 	await requests[1]!.answer();
 	expect(saver.view().state).toBe("saved");
 });
@@ -137,11 +137,11 @@ test("a reload brings back what was not sent, from the browser's own store", asy
 
 test("what waits longer than a link is valid is dropped at the next opening", async () => {
 	vi.useRealTimers();
-	await waitingAt("old").keep("answers");
+	await waitingAt("old").save("answers");
 	expect(await waitingAt("old").find()).toBe("answers");
 	const { openDB } = await import("idb");
 	const db = await openDB("softpalm", 1);
-	await db.put("waiting", { value: "answers", since: Date.now() - keptFor - 1 }, "old");
+	await db.put("waiting", { value: "answers", since: Date.now() - storedFor - 1 }, "old");
 	db.close();
 	vi.resetModules();
 	const again = await import("./waiting");

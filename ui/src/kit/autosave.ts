@@ -16,7 +16,7 @@ type Options<T, A> = {
 	onSaved?: (answer: A, sent: T, newest: boolean) => void;
 	/** Whether the same request can succeed later, as when the network is gone. */
 	canRetry: (e: unknown) => boolean;
-	/** Keeps what is not sent over a reload. */
+	/** Stores what is not sent over a reload. */
 	waiting?: Waiting<T>;
 };
 
@@ -53,7 +53,7 @@ export class Autosave<T, A = unknown> {
 		if (pause === 0) this.#send();
 		else this.#timer = setTimeout(() => this.#send(), pause);
 		if (this.#view.state !== "saving") this.#tell({ state: "waiting", fault: this.#view.fault });
-		void this.o.waiting?.keep(value);
+		void this.o.waiting?.save(value);
 	};
 
 	/** Sends at once what waits for its pause. */

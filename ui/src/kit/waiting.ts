@@ -1,12 +1,12 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 
 /**
- * What waits to be sent, kept by the browser (IndexedDB) until the server has it: a
+ * What waits to be sent, saved by the browser (IndexedDB) until the server has it: a
  * reload, a closed lid or a lost network loses nothing that was typed.
  */
 export type Waiting<T> = {
 	find(): Promise<T | undefined>;
-	keep(value: T): Promise<void>;
+	save(value: T): Promise<void>;
 	drop(): Promise<void>;
 };
 
@@ -14,8 +14,8 @@ interface Stored extends DBSchema {
 	waiting: { key: string; value: { value: unknown; since: number } };
 }
 
-/** How long something unsent is kept, in milliseconds: as long as a private link is valid. */
-export const keptFor = 72 * 3_600_000;
+/** How long something unsent is stored, in milliseconds: as long as a private link is valid. */
+export const storedFor = 72 * 3_600_000;
 
 let opened: Promise<IDBPDatabase<Stored>> | undefined;
 
@@ -28,7 +28,7 @@ function database(): Promise<IDBPDatabase<Stored>> {
 	}).then(async (db) => {
 		for (const key of await db.getAllKeys("waiting")) {
 			const old = await db.get("waiting", key);
-			if (!old || old.since < Date.now() - keptFor) await db.delete("waiting", key);
+			if (!old || old.since < Date.now() - storedFor) await db.delete("waiting", key);
 		}
 		return db;
 	});
@@ -46,7 +46,7 @@ export function waitingAt<T>(key: string): Waiting<T> {
 	};
 	return {
 		find: () => attempt(async (db) => (await db.get("waiting", key))?.value as T | undefined),
-		keep: async (value) => void (await attempt((db) => db.put("waiting", { value, since: Date.now() }, key))),
+		save: async (value) => void (await attempt((db) => db.put("waiting", { value, since: Date.now() }, key))),
 		drop: async () => void (await attempt((db) => db.delete("waiting", key))),
 	};
 }

@@ -26,7 +26,7 @@ export function NewProtocolPage() {
 	const [name, setName] = useState<string | undefined>();
 	const go = useNavigate();
 	const cache = useQueryClient();
-	const keep = async (body: Schemas["Protocol"]) => {
+	const create = async (body: Schemas["Protocol"]) => {
 		const v = await unwrap(api.POST("/api/protocols", { body: { ...body, key: keyOf(body.name) } }));
 		cache.invalidateQueries({ queryKey: ["protocols"] });
 		go({ to: "/protocols/$id", params: { id: v.id } });
@@ -46,12 +46,12 @@ export function NewProtocolPage() {
 					},
 				}),
 			);
-			await keep({ ...d.protocol, name: name ?? w.nameMinutesMin({ name: d.protocol.name, minutes }) });
+			await create({ ...d.protocol, name: name ?? w.nameMinutesMin({ name: d.protocol.name, minutes }) });
 		},
 	});
 	const empty = useMutation({
 		mutationFn: () =>
-			keep({
+			create({
 				key: "new",
 				name: name ?? w.newProtocol,
 				school: {},

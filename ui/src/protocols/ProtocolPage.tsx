@@ -244,7 +244,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							<Button onClick={b.redo} disabled={!b.redo} title={w.ctrlY} className="px-3">
 								{w.redo}
 							</Button>
-							<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.take} />
+							<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.replace} />
 						</>
 					)}
 					<ExportMenu id={opened.id} slug={p.key} ready={b.draftState === "saved"} />

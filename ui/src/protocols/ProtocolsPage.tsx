@@ -1,34 +1,38 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
+import * as z from "zod/mini";
 import { api, unwrap } from "../api/client";
 import { protocolsQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
+import { FormEnd, Input, useServerForm } from "../kit/form";
 import { money } from "../kit/format";
-import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
+import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/protocols";
+
+const copy = z.object({ name: z.string().check(z.trim(), z.minLength(1, w.enterAName)) });
 
 /** The protocols the studio sells, and drafts of new ones. */
 export function ProtocolsPage() {
 	const list = useQuery(protocolsQuery);
 	const { treats } = useSession();
 	const [naming, setNaming] = useState<string | null>(null);
-	const [name, setName] = useState("");
 	const go = useNavigate();
 	const cache = useQueryClient();
-	const begin = useMutation({
-		mutationFn: async () => {
-			const key = `${
+	const of = useServerForm({
+		schema: copy,
+		start: { name: "" },
+		send: async ({ name }) => {
+			const stem =
 				name
 					.toLowerCase()
 					.replace(/[^a-z0-9]+/g, "-")
-					.replace(/^-|-$/g, "") || "protocol"
-			}-${Date.now().toString(36)}`;
+					.replace(/^-|-$/g, "") || "protocol";
 			const from = (await unwrap(api.GET("/api/protocols/{id}", { params: { path: { id: naming! } } }))).protocol;
-			return unwrap(api.POST("/api/protocols", { body: { ...from, key, name } }));
+			return unwrap(api.POST("/api/protocols", { body: { ...from, key: `${stem}-${Date.now().toString(36)}`, name } }));
 		},
-		onSuccess: (v) => {
+		onSent: (v) => {
 			cache.invalidateQueries({ queryKey: ["protocols"] });
 			go({ to: "/protocols/$id", params: { id: v.id } });
 		},
@@ -36,7 +40,7 @@ export function ProtocolsPage() {
 	if (!list.data) return <Loading of={w.theProtocols} error={list.error} retry={() => list.refetch()} />;
 	const ask = (from: string, as: string) => {
 		setNaming(from);
-		setName(as);
+		of.form.setValue("name", as);
 	};
 	return (
 		<Page
@@ -101,22 +105,9 @@ export function ProtocolsPage() {
 				))}
 			</ul>
 			<Dialog open={naming !== null} onClose={() => setNaming(null)} title={w.copyProtocol}>
-				<form
-					onSubmit={(e: FormEvent) => {
-						e.preventDefault();
-						begin.mutate();
-					}}
-				>
-					<Field label={w.name}>
-						{(a) => <input {...a} className="field" required maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
-					</Field>
-					<ErrorMessage error={begin.error} />
-					<div className="mt-4 flex justify-end gap-3">
-						<Button onClick={() => setNaming(null)}>{w.cancel}</Button>
-						<Button variant="primary" type="submit" disabled={begin.isPending || !name.trim()}>
-							{w.createCopy}
-						</Button>
-					</div>
+				<form className="grid gap-3" onSubmit={of.submit} noValidate>
+					<Input of={of} field="name" label={w.name} maxLength={120} />
+					<FormEnd of={of} act={w.createCopy} onCancel={() => setNaming(null)} />
 				</form>
 			</Dialog>
 		</Page>

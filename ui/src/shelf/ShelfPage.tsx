@@ -1,11 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
-import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Schemas } from "../api/client";
 import { libraryQuery, shelfQuery } from "../api/queries";
 import { dayWords, money } from "../kit/format";
-import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
+import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/shelf";
+import { Correct, Receive } from "./LotForms";
 import { AddProduct, AddTool, EditContents } from "./ShelfForms";
 
 type Line = Schemas["ShelfLineView"];
@@ -148,140 +149,5 @@ export function ShelfPage() {
 				)}
 			</div>
 		</Page>
-	);
-}
-
-function Receive({ line, onDone }: { line: Line; onDone: () => void }) {
-	const [f, setF] = useState({ number: "", expiry: "", monthsOpen: "6", amount: String(Number(line.packSize)), cost: "" });
-	const cache = useQueryClient();
-	const send = useMutation({
-		mutationFn: () =>
-			unwrap(
-				api.POST("/api/lots", {
-					body: {
-						product: line.product.id,
-						...f,
-						monthsOpen: Number(f.monthsOpen) || 0,
-						amount: f.amount.replace(",", "."),
-						cost: f.cost.replace(",", ".") || "0",
-					},
-				}),
-			),
-		onSuccess: () => {
-			cache.invalidateQueries({ queryKey: ["shelf"] });
-			onDone();
-		},
-	});
-	const fault = (p: string) => (send.error instanceof ProblemError ? send.error.at(p) : undefined);
-	const text = (key: keyof typeof f, label: string, rest: object = {}) => (
-		<Field label={label} fault={fault(`/${key}`)}>
-			{(a) => <input {...a} {...rest} className="field" required value={f[key]} onChange={(e) => setF({ ...f, [key]: e.target.value })} />}
-		</Field>
-	);
-	return (
-		<form
-			className="grid gap-3"
-			onSubmit={(e: FormEvent) => {
-				e.preventDefault();
-				send.mutate();
-			}}
-		>
-			<h2 className="m-0 text-xl">{w.receiveName({ name: line.product.name })}</h2>
-			{text("number", w.lotNumber, { maxLength: 60 })}
-			{text("expiry", w.useBy, { type: "date" })}
-			{text("monthsOpen", w.monthsAfterOpening, { inputMode: "numeric" })}
-			{text("amount", w.amountInUnit({ unit: line.product.unit }), { inputMode: "decimal" })}
-			{text("cost", w.totalCostOfThisLot, { inputMode: "decimal" })}
-			<ErrorMessage error={send.error} />
-			<div className="flex gap-3">
-				<Button variant="primary" type="submit" disabled={send.isPending}>
-					{w.addToStock}
-				</Button>
-				<Button variant="quiet" onClick={onDone}>
-					{w.cancel}
-				</Button>
-			</div>
-		</form>
-	);
-}
-
-const reasons = {
-	waste: { kind: "waste", sign: "-", says: w.wastedOrSpilled },
-	dispose: { kind: "dispose", sign: "-", says: w.discarded },
-	tester: { kind: "tester", sign: "-", says: w.usedAsATester },
-	retail: { kind: "retail", sign: "-", says: w.sold },
-	less: { kind: "stocktake", sign: "-", says: w.stocktakeLessThanRecorded },
-	more: { kind: "stocktake", sign: "", says: w.stocktakeMoreThanRecorded },
-	return: { kind: "return", sign: "", says: w.returnedByAClient },
-} as const;
-
-function Correct({ line, lot, onDone }: { line: Line; lot: Schemas["LotView"]; onDone: () => void }) {
-	const [reason, setReason] = useState<keyof typeof reasons>(lot.usable ? "waste" : "dispose");
-	const [amount, setAmount] = useState(lot.usable ? "" : String(Number(lot.left)));
-	const [note, setNote] = useState("");
-	const cache = useQueryClient();
-	const send = useMutation({
-		mutationFn: () =>
-			unwrap(
-				api.POST("/api/lots/{id}/movements", {
-					params: { path: { id: lot.id } },
-					body: { kind: reasons[reason].kind, amount: `${reasons[reason].sign}${amount.replace(",", ".")}`, note },
-				}),
-			),
-		onSuccess: () => {
-			cache.invalidateQueries({ queryKey: ["shelf"] });
-			onDone();
-		},
-	});
-	return (
-		<form
-			className="grid gap-3"
-			onSubmit={(e: FormEvent) => {
-				e.preventDefault();
-				send.mutate();
-			}}
-		>
-			<h2 className="m-0 text-xl">{w.nameLotNumber({ name: line.product.name, number: lot.number })}</h2>
-			<p className="m-0 text-sm text-soft">{w.thisAddsStockCorrectionEarlierEntries}</p>
-			<Field label={w.why}>
-				{(a) => (
-					<select {...a} className="field" value={reason} onChange={(e) => setReason(e.target.value as typeof reason)}>
-						{Object.entries(reasons).map(([k, r]) => (
-							<option key={k} value={k}>
-								{r.says}
-							</option>
-						))}
-					</select>
-				)}
-			</Field>
-			<Field
-				label={w.amountInUnit({ unit: line.product.unit })}
-				fault={send.error instanceof ProblemError ? send.error.at("/amount") : undefined}
-			>
-				{(a) => (
-					<input
-						{...a}
-						className="field num"
-						required
-						inputMode="decimal"
-						pattern="\d+([.,]\d+)?"
-						value={amount}
-						onChange={(e) => setAmount(e.target.value)}
-					/>
-				)}
-			</Field>
-			<Field label={w.note}>
-				{(a) => <input {...a} className="field" maxLength={300} value={note} onChange={(e) => setNote(e.target.value)} />}
-			</Field>
-			<ErrorMessage error={send.error} />
-			<div className="flex gap-3">
-				<Button variant="primary" type="submit" disabled={send.isPending}>
-					{w.saveCorrection}
-				</Button>
-				<Button variant="quiet" onClick={onDone}>
-					{w.cancel}
-				</Button>
-			</div>
-		</form>
 	);
 }

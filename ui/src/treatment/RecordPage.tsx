@@ -39,7 +39,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 			real: ((to.real ?? real)[u.product] ?? u.real).trim().replace(",", "."),
 		})),
 	});
-	const keep = useAutosave<ReturnType<typeof body>, Schemas["RecordView"]>({
+	const saver = useAutosave<ReturnType<typeof body>, Schemas["RecordView"]>({
 		key: `record of ${id}`,
 		ready: !locked,
 		send: (sheet) => unwrap(api.PUT("/api/visits/{id}/record", { params: { path: { id } }, body: sheet })),
@@ -51,12 +51,12 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	});
 	const finish = useMutation({
 		mutationFn: async () => {
-			await keep.flush(); // nothing typed before may arrive after this
+			await saver.flush(); // nothing typed before may arrive after this
 			return unwrap(api.POST("/api/visits/{id}/record", { params: { path: { id } }, body: body() }));
 		},
 		onSuccess: (v) => {
 			setView(v);
-			keep.forget();
+			saver.forget();
 			for (const key of ["shelf", "day", "visit", "client", "clients"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 		onSettled: () => setAsking(false),
@@ -65,7 +65,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		if (to.note !== undefined) setNote(to.note);
 		if (to.real) setReal(to.real);
 		const sheet = body(to);
-		if (sheet.uses.every((u) => number.test(u.real))) keep.put(sheet);
+		if (sheet.uses.every((u) => number.test(u.real))) saver.put(sheet);
 	};
 	const fault = (i: number) => (finish.error instanceof ProblemError ? finish.error.at(`/uses/${i}/real`) : undefined);
 	const zone = (k: string) => library.data?.zones.find((z) => z.key === k)?.name ?? k;
@@ -102,10 +102,10 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					</>
 				)}
 				{!locked && (
-					<span className="text-soft"> · {keep.state === "saved" ? w.saved : keep.state === "not saved" ? w.notSavedYet : w.saving}</span>
+					<span className="text-soft"> · {saver.state === "saved" ? w.saved : saver.state === "not saved" ? w.notSavedYet : w.saving}</span>
 				)}
 			</p>
-			<ErrorMessage error={finish.error ?? keep.fault} />
+			<ErrorMessage error={finish.error ?? saver.fault} />
 			<div className="grid gap-10 lg:grid-cols-[minmax(0,1fr)_360px]">
 				<section aria-label={w.products}>
 					<h2 className="mt-0 mb-1 text-2xl">{w.products}</h2>

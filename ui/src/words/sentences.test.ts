@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { expect, test } from "vitest";
-import type { complete } from "../checks/Questions";
+import type { Schemas } from "../api/client";
 import { findingText } from "./findings";
 import {
 	auditWords,
@@ -28,7 +28,7 @@ const whole = (s: string) => {
 	expect(s.trim()).not.toBe("");
 	expect(s).not.toMatch(/undefined|\[object|NaN|null/);
 };
-type Rule = Parameters<typeof complete>[0];
+type Rule = Schemas["Rule"];
 const pack = JSON.parse(readFileSync("../internal/craft/contraindication/trade-pack.json", "utf8")) as { rules: Rule[] };
 
 test("every finding has its sentence", () => {

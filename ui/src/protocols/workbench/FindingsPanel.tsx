@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
+import { ReasonForm } from "../../kit/ReasonForm";
 import * as w from "../../words/catalogue/workbench";
 import { findingText } from "../../words/findings";
 import { fixWords } from "../../words/sentences";
@@ -64,7 +64,7 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 												{w.dismiss}
 											</Button>
 										)}
-										{edit && severity === "warning" && <PutAside onDone={(why) => dismiss(f, why)} />}
+										{edit && severity === "warning" && <Dismiss onDone={(why) => dismiss(f, why)} />}
 									</div>
 								</li>
 							))}
@@ -107,32 +107,16 @@ function StepLink({ f, names, onSelect }: { f: Finding; names: Props["names"]; o
 	);
 }
 
-/** A warning is put aside only with its reason. */
-function PutAside({ onDone }: { onDone: (why: string) => void }) {
-	const [why, setWhy] = useState<string | null>(null);
-	if (why === null)
+/** A warning is dismissed only with its reason. */
+function Dismiss({ onDone }: { onDone: (why: string) => void }) {
+	const [asking, setAsking] = useState(false);
+	if (!asking)
 		return (
-			<Button variant="quiet" onClick={() => setWhy("")}>
+			<Button variant="quiet" onClick={() => setAsking(true)}>
 				{w.dismiss2}
 			</Button>
 		);
 	return (
-		<form
-			className="w-full"
-			onSubmit={(e) => {
-				e.preventDefault();
-				if (why.trim()) onDone(why.trim());
-			}}
-		>
-			<TextField label={w.reasonForDismissing} value={why} most={300} onChange={(s) => setWhy(s ?? "")} />
-			<div className="mt-1 flex gap-2">
-				<Button type="submit" disabled={!why.trim()}>
-					{w.dismiss}
-				</Button>
-				<Button variant="quiet" onClick={() => setWhy(null)}>
-					{w.cancel}
-				</Button>
-			</div>
-		</form>
+		<ReasonForm label={w.reasonForDismissing} button={w.dismiss} least={1} most={300} onReason={onDone} onLeave={() => setAsking(false)} />
 	);
 }

@@ -30,7 +30,7 @@ function bench(found?: Draft) {
 			evaluate: async (p) => evaluated(p.name),
 			staleDraft: (e) => (e as { stale?: never }).stale,
 			canRetry: () => false,
-			...(found ? { waiting: { find: async () => found, keep: async () => {}, drop: async () => {} } } : {}),
+			...(found ? { waiting: { find: async () => found, save: async () => {}, drop: async () => {} } } : {}),
 		},
 	);
 	const named = (name: string) => ({ ...engine.view().protocol, name });

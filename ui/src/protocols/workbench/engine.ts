@@ -25,7 +25,7 @@ export type Server = {
 	staleDraft: (e: unknown) => Schemas["Draft"] | undefined;
 	/** Whether the same request can succeed later, as when the network is gone. */
 	canRetry: (e: unknown) => boolean;
-	/** Keeps what is not saved over a reload. */
+	/** Stores what is not saved over a reload. */
 	waiting?: Waiting<Draft>;
 };
 
@@ -121,7 +121,7 @@ export class Engine {
 	};
 
 	/** Replaces the protocol by one that the core has changed and evaluated already. */
-	readonly take = (to: Protocol, evaluation: Evaluation) => {
+	readonly replace = (to: Protocol, evaluation: Evaluation) => {
 		this.#evaluation = evaluation;
 		this.edit(to);
 	};

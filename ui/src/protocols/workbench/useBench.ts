@@ -83,7 +83,7 @@ export function useBench(opened: Schemas["OpenedView"]) {
 		typing,
 		undo: bench.canUndo ? engine.undo : undefined,
 		redo: bench.canRedo ? engine.redo : undefined,
-		take: engine.take,
+		replace: engine.replace,
 		settle: engine.settle,
 		fix,
 		publish,
