@@ -121,7 +121,9 @@ func clock(start string) (func() time.Time, error) {
 }
 
 func serve(ctx context.Context, cfg settings, svc *rooms.Rooms, db *postgres.DB) error {
-	app := httpapi.New(httpapi.Config{Rooms: svc, Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}})
+	app := httpapi.New(
+		httpapi.Config{Rooms: svc, Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}},
+	)
 	// A small heap that is collected less often: a plan is worked out anew with
 	// every touch of the workbench, and what it takes is garbage at once.
 	debug.SetGCPercent(400)
@@ -158,7 +160,16 @@ func create(ctx context.Context, svc *rooms.Rooms, path string, demo bool) error
 	if err != nil {
 		return explain(err)
 	}
-	fmt.Printf("Made the studio %s: %d clients, %d visits, %d protocols, %d strokes, %d products, %d tools.\n", b.Studio.Name, c.Clients, c.Visits, c.Protocols, c.Strokes, c.Products, c.Tools)
+	fmt.Printf(
+		"Made the studio %s: %d clients, %d visits, %d protocols, %d strokes, %d products, %d tools.\n",
+		b.Studio.Name,
+		c.Clients,
+		c.Visits,
+		c.Protocols,
+		c.Strokes,
+		c.Products,
+		c.Tools,
+	)
 	return nil
 }
 
@@ -186,7 +197,12 @@ func printOpenAPI() error {
 }
 
 func printSchema(args []string) error {
-	schemas := map[string]func() []byte{"studio": exchange.BundleSchema, "protocol": exchange.ProtocolSchema, "library": exchange.LibrarySchema, "rule-pack": exchange.PackSchema}
+	schemas := map[string]func() []byte{
+		"studio":    exchange.BundleSchema,
+		"protocol":  exchange.ProtocolSchema,
+		"library":   exchange.LibrarySchema,
+		"rule-pack": exchange.PackSchema,
+	}
 	if len(args) != 1 || schemas[args[0]] == nil {
 		return errors.New("say which schema: studio, protocol, library or rule-pack")
 	}

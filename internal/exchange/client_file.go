@@ -65,7 +65,10 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 		if c.WithdrawnAt != nil {
 			state = words.PaperWithdrawnFormat(c.WithdrawnAt.Format("2 January 2006"))
 		}
-		d.field(c.SignedAt.Format("2 January 2006"), words.PaperKindTextVersionSignedBySignerState(c.Kind, c.Version, c.Signer, state, c.Body))
+		d.field(
+			c.SignedAt.Format("2 January 2006"),
+			words.PaperKindTextVersionSignedBySignerState(c.Kind, c.Version, c.Signer, state, c.Body),
+		)
 		d.signature(c.Signature)
 	}
 	d.part(words.PaperAppointments, len(f.Visits))
@@ -94,7 +97,10 @@ func (p *paper) letter(l *studio.Letter) {
 
 // appointment prints an appointment with the record of its treatment.
 func (p *paper) appointment(f *clients.ClientExport, v *studio.VisitLine) {
-	p.field(v.StartsAt.Format("2 January 2006"), words.PaperProtocolnameWithPractitionerNameState(v.ProtocolName, v.PractitionerName, v.State.Word()))
+	p.field(
+		v.StartsAt.Format("2 January 2006"),
+		words.PaperProtocolnameWithPractitionerNameState(v.ProtocolName, v.PractitionerName, v.State.Word()),
+	)
 	for k := range f.Treatments {
 		t := &f.Treatments[k]
 		if t.Visit != v.ID {

@@ -51,7 +51,11 @@ func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	d.Ln(6)
 	d.heading(13, words.PaperAnswer)
 	d.Ln(1)
-	for _, line := range []string{words.PaperTheTreatmentCanBeGivenAsPlanned, words.PaperTreatmentCanGivenWithTheseLimits, words.PaperTheTreatmentShouldNotBeGiven} {
+	for _, line := range []string{
+		words.PaperTheTreatmentCanBeGivenAsPlanned,
+		words.PaperTreatmentCanGivenWithTheseLimits,
+		words.PaperTheTreatmentShouldNotBeGiven,
+	} {
 		y := d.GetY()
 		d.SetLineWidth(0.25)
 		d.Rect(d.left, y+0.8, 3.6, 3.6, "D")

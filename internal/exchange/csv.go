@@ -17,14 +17,56 @@ func StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error) {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
 	w.UseCRLF = true
-	rows := [][]string{{"step", "phase", "round", "start_s", "seconds", "stroke", "intent", "sides", "hand", "tool", "part", "path", "pressure", "dose", "product", "amount", "measure", "client", "note"}}
+	rows := [][]string{
+		{
+			"step",
+			"phase",
+			"round",
+			"start_s",
+			"seconds",
+			"stroke",
+			"intent",
+			"sides",
+			"hand",
+			"tool",
+			"part",
+			"path",
+			"pressure",
+			"dose",
+			"product",
+			"amount",
+			"measure",
+			"client",
+			"note",
+		},
+	}
 	for i := range e.Steps {
 		r, s := &e.Steps[i], &p.Steps[i]
 		var path []string
 		for _, st := range r.Path {
 			path = append(path, st.Zone)
 		}
-		row := []string{strconv.Itoa(i + 1), string(r.Phase), s.Round, number(float64(int(r.Start*10)) / 10), strconv.Itoa(r.Seconds), r.Name, string(r.Intent), string(r.Sides), r.Hand, "", "", strings.Join(path, " > "), strconv.Itoa(r.Pressure), doseWords(r.Dose), "", "", "", r.Client, s.Note}
+		row := []string{
+			strconv.Itoa(i + 1),
+			string(r.Phase),
+			s.Round,
+			number(float64(int(r.Start*10)) / 10),
+			strconv.Itoa(r.Seconds),
+			r.Name,
+			string(r.Intent),
+			string(r.Sides),
+			r.Hand,
+			"",
+			"",
+			strings.Join(path, " > "),
+			strconv.Itoa(r.Pressure),
+			doseWords(r.Dose),
+			"",
+			"",
+			"",
+			r.Client,
+			s.Note,
+		}
 		if r.Tool != nil {
 			row[9], row[10] = r.Tool.Key, r.Tool.Part
 		}

@@ -32,7 +32,13 @@ func (Files) ReadLibrary(data []byte) (*protocols.LibraryFile, error) { return R
 func (Files) Write(file any) ([]byte, error) { return Write(file) }
 
 // ProtocolCard is [ProtocolCard].
-func (Files) ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error) {
+func (Files) ProtocolCard(
+	p *protocol.Protocol,
+	e *evaluation.Evaluation,
+	ctx *protocol.Context,
+	studio, version, size string,
+	at time.Time,
+) ([]byte, error) {
 	return ProtocolCard(p, e, ctx, studio, version, size, at)
 }
 

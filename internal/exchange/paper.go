@@ -276,21 +276,38 @@ func (p *paper) stroke(r *evaluation.Resolved, to func(x, y float64) (float64, f
 		p.SetFillColor(0, 0, 0)
 		p.SetLineWidth(0.1)
 		head := 1.5
-		p.Polygon([]fpdf.PointType{{X: xs[n] + 0.6*math.Cos(a), Y: ys[n] + 0.6*math.Sin(a)}, {X: xs[n] + head*math.Cos(a+2.5), Y: ys[n] + head*math.Sin(a+2.5)}, {X: xs[n] + head*math.Cos(a-2.5), Y: ys[n] + head*math.Sin(a-2.5)}}, "F")
+		p.Polygon(
+			[]fpdf.PointType{
+				{X: xs[n] + 0.6*math.Cos(a), Y: ys[n] + 0.6*math.Sin(a)},
+				{X: xs[n] + head*math.Cos(a+2.5), Y: ys[n] + head*math.Sin(a+2.5)},
+				{X: xs[n] + head*math.Cos(a-2.5), Y: ys[n] + head*math.Sin(a-2.5)},
+			},
+			"F",
+		)
 	}
 	p.SetLineCapStyle("butt")
 }
 
 // ProtocolCard prints a protocol: lengths, what is laid out, and every step in
 // its phase with a picture of its path. size is A4 or A5; it reads in grey.
-func ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error) {
+func ProtocolCard(
+	p *protocol.Protocol,
+	e *evaluation.Evaluation,
+	ctx *protocol.Context,
+	studio, version, size string,
+	at time.Time,
+) ([]byte, error) {
 	d := newPaper(size, p.Name, studio+" · "+p.Name+", "+version+" · "+at.Format("2 Jan 2006"), at)
 	d.heading(20, p.Name)
 	if p.Summary != "" {
 		d.text("", 9.5, p.Summary)
 	}
 	d.Ln(1)
-	line := []string{words.PaperTreatmentMinSecondsHandsOn(number(float64(p.Minutes.Treatment)), clock(e.Seconds)), words.PaperRoomReadyAgainAfterResetMin(number(float64(p.Minutes.Reset))), version}
+	line := []string{
+		words.PaperTreatmentMinSecondsHandsOn(number(float64(p.Minutes.Treatment)), clock(e.Seconds)),
+		words.PaperRoomReadyAgainAfterResetMin(number(float64(p.Minutes.Reset))),
+		version,
+	}
 	if e.OpenSteps > 0 {
 		line[0] += words.PaperAtLeastAtLeast(clock(e.AtLeast))
 	}

@@ -15,73 +15,129 @@ import (
 )
 
 func (h *handlers) registerLinks(api huma.API) {
-	huma.Register(api, closed("new-link", http.MethodPost, "/api/clients/{id}/link", "A private link for the client's consultation"), func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
-		token, until, err := h.rooms.Checks.NewLink(ctx, actor(ctx), in.ID)
-		return reply(LinkOut{token, until}, err)
-	})
-	huma.Register(api, open("open-link", http.MethodGet, "/api/consultation", "What a private link opens"), func(ctx context.Context, in *struct {
-		LinkToken
-		Origin
-	}) (*body[*checks.LinkView], error) {
-		v, err := h.rooms.Checks.Linked(ctx, in.Token, in.From)
-		return reply(v, err)
-	})
-	huma.Register(api, open("save-link", http.MethodPut, "/api/consultation", "Save the client's answers so far, or send them"), func(ctx context.Context, in *struct {
-		LinkToken
-		Origin
-		Body struct {
-			Answers map[string]contraindication.Answer `json:"answers"`
-			About   studio.ClientHistory               `json:"about"`
-			Send    bool                               `json:"send"`
-		}
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.Checks.SaveLinked(ctx, in.Token, in.From, in.Body.Answers, in.Body.About, in.Body.Send))
-	})
-	huma.Register(api, open("search-link", http.MethodGet, "/api/consultation/substances", "Ingredients or medicines by any of their names, for the client"), func(ctx context.Context, in *struct {
-		LinkToken
-		Origin
-		SubstanceQuery
-	}) (*body[[]substance.Hit], error) {
-		list, err := h.rooms.Checks.SearchLinked(ctx, in.Token, in.From, in.Kind, in.Text)
-		return reply(list, err)
-	})
-	huma.Register(api, closed("search-substances", http.MethodGet, "/api/substances", "Ingredients or medicines by any of their names"), func(_ context.Context, in *struct{ SubstanceQuery }) (*body[[]substance.Hit], error) {
-		return reply(checks.Substances(in.Kind, in.Text), nil)
-	})
+	huma.Register(
+		api,
+		closed("new-link", http.MethodPost, "/api/clients/{id}/link", "A private link for the client's consultation"),
+		func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
+			token, until, err := h.rooms.Checks.NewLink(ctx, actor(ctx), in.ID)
+			return reply(LinkOut{token, until}, err)
+		},
+	)
+	huma.Register(
+		api,
+		open("open-link", http.MethodGet, "/api/consultation", "What a private link opens"),
+		func(ctx context.Context, in *struct {
+			LinkToken
+			Origin
+		}) (*body[*checks.LinkView], error) {
+			v, err := h.rooms.Checks.Linked(ctx, in.Token, in.From)
+			return reply(v, err)
+		},
+	)
+	huma.Register(
+		api,
+		open("save-link", http.MethodPut, "/api/consultation", "Save the client's answers so far, or send them"),
+		func(ctx context.Context, in *struct {
+			LinkToken
+			Origin
+			Body struct {
+				Answers map[string]contraindication.Answer `json:"answers"`
+				About   studio.ClientHistory               `json:"about"`
+				Send    bool                               `json:"send"`
+			}
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Checks.SaveLinked(ctx, in.Token, in.From, in.Body.Answers, in.Body.About, in.Body.Send))
+		},
+	)
+	huma.Register(
+		api,
+		open(
+			"search-link",
+			http.MethodGet,
+			"/api/consultation/substances",
+			"Ingredients or medicines by any of their names, for the client",
+		),
+		func(ctx context.Context, in *struct {
+			LinkToken
+			Origin
+			SubstanceQuery
+		}) (*body[[]substance.Hit], error) {
+			list, err := h.rooms.Checks.SearchLinked(ctx, in.Token, in.From, in.Kind, in.Text)
+			return reply(list, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("search-substances", http.MethodGet, "/api/substances", "Ingredients or medicines by any of their names"),
+		func(_ context.Context, in *struct{ SubstanceQuery }) (*body[[]substance.Hit], error) {
+			return reply(checks.Substances(in.Kind, in.Text), nil)
+		},
+	)
 }
 
 func (h *handlers) registerChecks(api huma.API) {
-	huma.Register(api, closed("list-doubts", http.MethodGet, "/api/screening/doubts", "The rules that some medicines answer, or make worth asking about"), func(ctx context.Context, in *struct {
-		Medicine []string `query:"medicine,explode" maxItems:"40"`
-	}) (*body[[]contraindication.MedicineConflict], error) {
-		list, err := h.rooms.Checks.MedicineConflicts(ctx, actor(ctx), in.Medicine)
-		return reply(list, err)
-	})
-	huma.Register(api, closed("get-questions", http.MethodGet, "/api/clients/{id}/questions", "What to ask a client today"), func(ctx context.Context, in *ByID) (*body[*checks.Questions], error) {
-		q, err := h.rooms.Checks.QuestionsFor(ctx, actor(ctx), in.ID)
-		return reply(q, err)
-	})
-	huma.Register(api, closed("review-consultation", http.MethodPost, "/api/clients/{id}/consultations/{consultation}/review", "Count a consultation from now on"), func(ctx context.Context, in *struct {
-		ByID
-		Consultation uuid.UUID `path:"consultation" format:"uuid"`
-		Body         struct {
-			Answers map[string]contraindication.Answer `json:"answers"`
-			About   studio.ClientHistory               `json:"about"`
-		}
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.Checks.Review(ctx, actor(ctx), in.ID, in.Consultation, in.Body.Answers, in.Body.About))
-	})
-	huma.Register(api, closed("screen-client", http.MethodPost, "/api/clients/{id}/screenings", "Save a pre-treatment check and give its result"), func(ctx context.Context, in *struct {
-		ByID
-		Body struct {
-			Visit   *uuid.UUID                         `json:"visit,omitempty" format:"uuid"`
-			Answers map[string]contraindication.Answer `json:"answers"`
-			About   *studio.ClientHistory              `json:"about,omitempty"`
-		}
-	}) (*body[*studio.PreCheck], error) {
-		sc, err := h.rooms.Checks.SavePreCheck(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.About)
-		return reply(sc, err)
-	})
+	huma.Register(
+		api,
+		closed(
+			"list-doubts",
+			http.MethodGet,
+			"/api/screening/doubts",
+			"The rules that some medicines answer, or make worth asking about",
+		),
+		func(ctx context.Context, in *struct {
+			Medicine []string `query:"medicine,explode" maxItems:"40"`
+		}) (*body[[]contraindication.MedicineConflict], error) {
+			list, err := h.rooms.Checks.MedicineConflicts(ctx, actor(ctx), in.Medicine)
+			return reply(list, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-questions", http.MethodGet, "/api/clients/{id}/questions", "What to ask a client today"),
+		func(ctx context.Context, in *ByID) (*body[*checks.Questions], error) {
+			q, err := h.rooms.Checks.QuestionsFor(ctx, actor(ctx), in.ID)
+			return reply(q, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"review-consultation",
+			http.MethodPost,
+			"/api/clients/{id}/consultations/{consultation}/review",
+			"Count a consultation from now on",
+		),
+		func(ctx context.Context, in *struct {
+			ByID
+			Consultation uuid.UUID `path:"consultation" format:"uuid"`
+			Body         struct {
+				Answers map[string]contraindication.Answer `json:"answers"`
+				About   studio.ClientHistory               `json:"about"`
+			}
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Checks.Review(ctx, actor(ctx), in.ID, in.Consultation, in.Body.Answers, in.Body.About))
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"screen-client",
+			http.MethodPost,
+			"/api/clients/{id}/screenings",
+			"Save a pre-treatment check and give its result",
+		),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Visit   *uuid.UUID                         `json:"visit,omitempty" format:"uuid"`
+				Answers map[string]contraindication.Answer `json:"answers"`
+				About   *studio.ClientHistory              `json:"about,omitempty"`
+			}
+		}) (*body[*studio.PreCheck], error) {
+			sc, err := h.rooms.Checks.SavePreCheck(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.About)
+			return reply(sc, err)
+		},
+	)
 }
 
 // LinkToken opens one consultation; it travels in a header, never in an address,

@@ -16,43 +16,65 @@ import (
 )
 
 func (h *handlers) registerPlans(api huma.API) {
-	huma.Register(api, closed("get-plan", http.MethodPost, "/api/visits/{id}/plan", "Today's plan for an appointment, with overrides tried out; nothing is saved"), func(ctx context.Context, in *struct {
-		ByID
-		Body studio.PlanOptions
-	}) (*body[PlanView], error) {
-		p, err := h.rooms.Checks.PlanFor(ctx, actor(ctx), in.ID, in.Body)
-		if err != nil {
-			return nil, answer(err)
-		}
-		return reply(PlanView{
-			Protocol:    p.Protocol,
-			Changes:     p.Adjustments,
-			Evaluation:  p.Evaluation,
-			Before:      p.AsPublished,
-			Refused:     p.Refused,
-			Screening:   p.PreCheck,
-			Outcomes:    p.Outcomes,
-			Treatable:   p.PreCheck.Result.Headline.Treatable(),
-			Missing:     p.MissingConsents,
-			Overrulable: p.OverridableRules,
-			TakeBack:    p.OverridableAdjustments,
-			Stock:       p.Stock,
-			ForSkin:     p.SkinVariants,
-			Minds:       listed(p.PractitionerNotes),
-		}, nil)
-	})
-	huma.Register(api, closed("possible-protocols", http.MethodGet, "/api/visits/{id}/possible", "Other protocols that would be possible today, best first"), func(ctx context.Context, in *ByID) (*body[[]checks.AlternativeProtocol], error) {
-		list, err := h.rooms.Checks.Alternatives(ctx, actor(ctx), in.ID)
-		return reply(list, err)
-	})
-	huma.Register(api, closed("take-instead", http.MethodPost, "/api/visits/{id}/protocol", "Switch the appointment to another protocol"), func(ctx context.Context, in *struct {
-		ByID
-		Body struct {
-			Protocol uuid.UUID `json:"protocol" format:"uuid"`
-		}
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.Checks.SwitchProtocol(ctx, actor(ctx), in.ID, in.Body.Protocol))
-	})
+	huma.Register(
+		api,
+		closed(
+			"get-plan",
+			http.MethodPost,
+			"/api/visits/{id}/plan",
+			"Today's plan for an appointment, with overrides tried out; nothing is saved",
+		),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body studio.PlanOptions
+		}) (*body[PlanView], error) {
+			p, err := h.rooms.Checks.PlanFor(ctx, actor(ctx), in.ID, in.Body)
+			if err != nil {
+				return nil, answer(err)
+			}
+			return reply(PlanView{
+				Protocol:    p.Protocol,
+				Changes:     p.Adjustments,
+				Evaluation:  p.Evaluation,
+				Before:      p.AsPublished,
+				Refused:     p.Refused,
+				Screening:   p.PreCheck,
+				Outcomes:    p.Outcomes,
+				Treatable:   p.PreCheck.Result.Headline.Treatable(),
+				Missing:     p.MissingConsents,
+				Overrulable: p.OverridableRules,
+				TakeBack:    p.OverridableAdjustments,
+				Stock:       p.Stock,
+				ForSkin:     p.SkinVariants,
+				Minds:       listed(p.PractitionerNotes),
+			}, nil)
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"possible-protocols",
+			http.MethodGet,
+			"/api/visits/{id}/possible",
+			"Other protocols that would be possible today, best first",
+		),
+		func(ctx context.Context, in *ByID) (*body[[]checks.AlternativeProtocol], error) {
+			list, err := h.rooms.Checks.Alternatives(ctx, actor(ctx), in.ID)
+			return reply(list, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("take-instead", http.MethodPost, "/api/visits/{id}/protocol", "Switch the appointment to another protocol"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Protocol uuid.UUID `json:"protocol" format:"uuid"`
+			}
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Checks.SwitchProtocol(ctx, actor(ctx), in.ID, in.Body.Protocol))
+		},
+	)
 }
 
 // PlanView is a visit's plan adjusted to today's pre-treatment check.

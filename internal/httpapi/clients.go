@@ -11,88 +11,136 @@ import (
 )
 
 func (h *handlers) registerClients(api huma.API) {
-	huma.Register(api, closed("list-clients", http.MethodGet, "/api/clients", "Clients by name"), func(ctx context.Context, in *struct {
-		Search string `query:"search" maxLength:"100"`
-		After  string `query:"after" maxLength:"300"`
-	}) (*body[ClientListView], error) {
-		list, next, err := h.rooms.Clients.Clients(ctx, actor(ctx), in.Search, in.After)
-		return reply(ClientListView{list, next}, err)
-	})
-	huma.Register(api, closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"), func(ctx context.Context, in *ByID) (*body[ClientFileView], error) {
-		f, err := h.rooms.Clients.Client(ctx, actor(ctx), in.ID)
-		return reply(ClientFileView{
-			Client:        f.Client,
-			Visits:        f.Visits,
-			Screenings:    f.PreChecks,
-			Consultations: f.Consultations,
-			HoldsUntil:    f.ValidUntil,
-			Letters:       f.Letters,
-			Consents:      f.Consents,
-			PatchTests:    f.PatchTests,
-			History:       f.History,
-		}, err)
-	})
-	huma.Register(api, closed("add-client", http.MethodPost, "/api/clients", "Add a client"), func(ctx context.Context, in *struct{ Body studio.ClientFields }) (*body[*studio.Client], error) {
-		c, err := h.rooms.Clients.SaveClient(ctx, actor(ctx), nil, in.Body)
-		return reply(c, err)
-	})
-	huma.Register(api, closed("change-client", http.MethodPut, "/api/clients/{id}", "Change a client"), func(ctx context.Context, in *struct {
-		ByID
-		Body studio.ClientFields
-	}) (*body[*studio.Client], error) {
-		c, err := h.rooms.Clients.SaveClient(ctx, actor(ctx), &in.ID, in.Body)
-		return reply(c, err)
-	})
+	huma.Register(
+		api,
+		closed("list-clients", http.MethodGet, "/api/clients", "Clients by name"),
+		func(ctx context.Context, in *struct {
+			Search string `query:"search" maxLength:"100"`
+			After  string `query:"after" maxLength:"300"`
+		}) (*body[ClientListView], error) {
+			list, next, err := h.rooms.Clients.Clients(ctx, actor(ctx), in.Search, in.After)
+			return reply(ClientListView{list, next}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-client", http.MethodGet, "/api/clients/{id}", "A client's file"),
+		func(ctx context.Context, in *ByID) (*body[ClientFileView], error) {
+			f, err := h.rooms.Clients.Client(ctx, actor(ctx), in.ID)
+			return reply(ClientFileView{
+				Client:        f.Client,
+				Visits:        f.Visits,
+				Screenings:    f.PreChecks,
+				Consultations: f.Consultations,
+				HoldsUntil:    f.ValidUntil,
+				Letters:       f.Letters,
+				Consents:      f.Consents,
+				PatchTests:    f.PatchTests,
+				History:       f.History,
+			}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("add-client", http.MethodPost, "/api/clients", "Add a client"),
+		func(ctx context.Context, in *struct{ Body studio.ClientFields }) (*body[*studio.Client], error) {
+			c, err := h.rooms.Clients.SaveClient(ctx, actor(ctx), nil, in.Body)
+			return reply(c, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("change-client", http.MethodPut, "/api/clients/{id}", "Change a client"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body studio.ClientFields
+		}) (*body[*studio.Client], error) {
+			c, err := h.rooms.Clients.SaveClient(ctx, actor(ctx), &in.ID, in.Body)
+			return reply(c, err)
+		},
+	)
 }
 
 func (h *handlers) registerConsents(api huma.API) {
-	huma.Register(api, closed("consent-texts", http.MethodGet, "/api/consents/texts", "The texts that clients sign"), func(context.Context, *struct{}) (*body[[]studio.ConsentText], error) {
-		return reply(studio.ConsentTexts, nil)
-	})
-	huma.Register(api, closed("sign-consent", http.MethodPost, "/api/clients/{id}/consents", "Save a signed consent"), func(ctx context.Context, in *struct {
-		ByID
-		Body struct {
-			Kind      studio.ConsentKind `json:"kind" enum:"treatment,photos,mouth"`
-			Signer    string             `json:"signer" maxLength:"200"`
-			Guardian  bool               `json:"guardian"`
-			Signature [][]int            `json:"signature" maxItems:"500"`
-		}
-	}) (*body[*studio.Consent], error) {
-		c, err := h.rooms.Clients.SignConsent(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Signer, in.Body.Guardian, in.Body.Signature)
-		return reply(c, err)
-	})
-	huma.Register(api, closed("withdraw-consent", http.MethodPost, "/api/consents/{id}/withdrawal", "Withdraw a consent"), func(ctx context.Context, in *ByID) (*nothing, error) {
-		return nil, answer(h.rooms.Clients.WithdrawConsent(ctx, actor(ctx), in.ID))
-	})
+	huma.Register(
+		api,
+		closed("consent-texts", http.MethodGet, "/api/consents/texts", "The texts that clients sign"),
+		func(context.Context, *struct{}) (*body[[]studio.ConsentText], error) {
+			return reply(studio.ConsentTexts, nil)
+		},
+	)
+	huma.Register(
+		api,
+		closed("sign-consent", http.MethodPost, "/api/clients/{id}/consents", "Save a signed consent"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Kind      studio.ConsentKind `json:"kind" enum:"treatment,photos,mouth"`
+				Signer    string             `json:"signer" maxLength:"200"`
+				Guardian  bool               `json:"guardian"`
+				Signature [][]int            `json:"signature" maxItems:"500"`
+			}
+		}) (*body[*studio.Consent], error) {
+			c, err := h.rooms.Clients.SignConsent(
+				ctx,
+				actor(ctx),
+				in.ID,
+				in.Body.Kind,
+				in.Body.Signer,
+				in.Body.Guardian,
+				in.Body.Signature,
+			)
+			return reply(c, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("withdraw-consent", http.MethodPost, "/api/consents/{id}/withdrawal", "Withdraw a consent"),
+		func(ctx context.Context, in *ByID) (*nothing, error) {
+			return nil, answer(h.rooms.Clients.WithdrawConsent(ctx, actor(ctx), in.ID))
+		},
+	)
 }
 
 func (h *handlers) registerPrivacy(api huma.API) {
-	huma.Register(api, closed("export-client", http.MethodGet, "/api/clients/{id}/export", "Everything stored about a client, as a file"), func(ctx context.Context, in *ByID) (*download, error) {
-		f, err := h.rooms.Clients.ExportClient(ctx, actor(ctx), in.ID)
-		if err != nil {
-			return nil, answer(err)
-		}
-		return h.file(f, "client.json")
-	})
-	huma.Register(api, closed("print-client", http.MethodGet, "/api/clients/{id}/file", "Everything stored about a client, as PDF"), func(ctx context.Context, in *ByID) (*download, error) {
-		f, err := h.rooms.Clients.ExportClient(ctx, actor(ctx), in.ID)
-		if err != nil {
-			return nil, answer(err)
-		}
-		data, err := h.cfg.Files.ClientPaper(f, h.rooms.Now())
-		if err != nil {
-			return nil, answer(err)
-		}
-		return &download{"application/pdf", `inline; filename="client.pdf"`, data}, nil
-	})
-	huma.Register(api, closed("erase-client", http.MethodPost, "/api/clients/{id}/erasure", "Erase a client for good"), func(ctx context.Context, in *struct {
-		ByID
-		Body struct {
-			Confirm string `json:"confirm" maxLength:"200"`
-		}
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.Clients.EraseClient(ctx, actor(ctx), in.ID, in.Body.Confirm))
-	})
+	huma.Register(
+		api,
+		closed("export-client", http.MethodGet, "/api/clients/{id}/export", "Everything stored about a client, as a file"),
+		func(ctx context.Context, in *ByID) (*download, error) {
+			f, err := h.rooms.Clients.ExportClient(ctx, actor(ctx), in.ID)
+			if err != nil {
+				return nil, answer(err)
+			}
+			return h.file(f, "client.json")
+		},
+	)
+	huma.Register(
+		api,
+		closed("print-client", http.MethodGet, "/api/clients/{id}/file", "Everything stored about a client, as PDF"),
+		func(ctx context.Context, in *ByID) (*download, error) {
+			f, err := h.rooms.Clients.ExportClient(ctx, actor(ctx), in.ID)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := h.cfg.Files.ClientPaper(f, h.rooms.Now())
+			if err != nil {
+				return nil, answer(err)
+			}
+			return &download{"application/pdf", `inline; filename="client.pdf"`, data}, nil
+		},
+	)
+	huma.Register(
+		api,
+		closed("erase-client", http.MethodPost, "/api/clients/{id}/erasure", "Erase a client for good"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Confirm string `json:"confirm" maxLength:"200"`
+			}
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Clients.EraseClient(ctx, actor(ctx), in.ID, in.Body.Confirm))
+		},
+	)
 }
 
 // ClientFileView is a client's file.

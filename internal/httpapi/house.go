@@ -51,37 +51,63 @@ func (h *handlers) importFile(ctx context.Context, data []byte, dry bool) (v Imp
 }
 
 func (h *handlers) registerTablet(api huma.API) {
-	huma.Register(api, closed("set-pin", http.MethodPut, "/api/pin", "Choose the PIN that unlocks the tablet"), func(ctx context.Context, in *struct {
-		Body struct {
-			PIN string `json:"pin" maxLength:"8"`
-		}
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.House.SetPIN(ctx, actor(ctx), in.Body.PIN))
-	})
-	huma.Register(api, closed("hand-over-tablet", http.MethodPost, "/api/clients/{id}/hand-over", "Lock this session to the client's consultation"), func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
-		token, until, err := h.rooms.House.HandOverTablet(ctx, actor(ctx), signedIn(ctx).Session.ID, in.ID)
-		return reply(LinkOut{token, until}, err)
-	})
-	huma.Register(api, closed(takeBack, http.MethodPost, "/api/take-back", "Take the tablet back with the PIN"), func(ctx context.Context, in *struct {
-		Body struct {
-			PIN string `json:"pin" maxLength:"20"`
-		}
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.House.UnlockTablet(ctx, actor(ctx), signedIn(ctx).Session.ID, in.Body.PIN))
-	})
+	huma.Register(
+		api,
+		closed("set-pin", http.MethodPut, "/api/pin", "Choose the PIN that unlocks the tablet"),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				PIN string `json:"pin" maxLength:"8"`
+			}
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.House.SetPIN(ctx, actor(ctx), in.Body.PIN))
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"hand-over-tablet",
+			http.MethodPost,
+			"/api/clients/{id}/hand-over",
+			"Lock this session to the client's consultation",
+		),
+		func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
+			token, until, err := h.rooms.House.HandOverTablet(ctx, actor(ctx), signedIn(ctx).Session.ID, in.ID)
+			return reply(LinkOut{token, until}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed(takeBack, http.MethodPost, "/api/take-back", "Take the tablet back with the PIN"),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				PIN string `json:"pin" maxLength:"20"`
+			}
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.House.UnlockTablet(ctx, actor(ctx), signedIn(ctx).Session.ID, in.Body.PIN))
+		},
+	)
 }
 
 func (h *handlers) registerAudit(api huma.API) {
-	huma.Register(api, closed("audit-log", http.MethodGet, "/api/audit", "The newest lines of the audit log"), func(ctx context.Context, in *struct {
-		Before time.Time `query:"before"`
-	}) (*body[[]studio.AuditLine], error) {
-		list, err := h.rooms.House.AuditLog(ctx, actor(ctx), in.Before)
-		return reply(list, err)
-	})
+	huma.Register(
+		api,
+		closed("audit-log", http.MethodGet, "/api/audit", "The newest lines of the audit log"),
+		func(ctx context.Context, in *struct {
+			Before time.Time `query:"before"`
+		}) (*body[[]studio.AuditLine], error) {
+			list, err := h.rooms.House.AuditLog(ctx, actor(ctx), in.Before)
+			return reply(list, err)
+		},
+	)
 }
 
 func (h *handlers) registerImport(api huma.API) {
-	bring := closed("import-file", http.MethodPost, "/api/import", "Import a studio, protocol or library file; with dry it only tells what it would add")
+	bring := closed(
+		"import-file",
+		http.MethodPost,
+		"/api/import",
+		"Import a studio, protocol or library file; with dry it only tells what it would add",
+	)
 	bring.MaxBodyBytes = BodyLimitBytes
 	huma.Register(api, bring, func(ctx context.Context, in *struct {
 		Dry     bool `query:"dry"`

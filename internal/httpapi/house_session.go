@@ -121,17 +121,21 @@ func (h *handlers) registerSession(api huma.API) {
 		SetCookie []http.Cookie `header:"Set-Cookie"`
 		Body      SessionView
 	}
-	huma.Register(api, open("get-session", http.MethodGet, "/api/session", "Who is signed in"), func(ctx context.Context, _ *struct{}) (*out, error) {
-		o := &out{Body: h.view(signedIn(ctx))}
-		if !o.Body.SignedIn {
-			demo, err := h.rooms.House.SignIns.DemoSignIns(ctx)
-			if err != nil {
-				return nil, answer(err)
+	huma.Register(
+		api,
+		open("get-session", http.MethodGet, "/api/session", "Who is signed in"),
+		func(ctx context.Context, _ *struct{}) (*out, error) {
+			o := &out{Body: h.view(signedIn(ctx))}
+			if !o.Body.SignedIn {
+				demo, err := h.rooms.House.SignIns.DemoSignIns(ctx)
+				if err != nil {
+					return nil, answer(err)
+				}
+				o.Body.Demo = demo
 			}
-			o.Body.Demo = demo
-		}
-		return o, nil
-	})
+			return o, nil
+		},
+	)
 	huma.Register(api, open("sign-in", http.MethodPost, "/api/sign-in", "Sign in"), func(ctx context.Context, in *struct {
 		Origin
 		Body struct {
@@ -145,13 +149,17 @@ func (h *handlers) registerSession(api huma.API) {
 		}
 		return &out{[]http.Cookie{h.cookie(s.Token, int(house.SessionLength.Seconds()))}, h.view(s)}, nil
 	})
-	huma.Register(api, closed(signOut, http.MethodPost, "/api/sign-out", "End the session"), func(ctx context.Context, _ *struct{}) (*out, error) {
-		in := signedIn(ctx)
-		if err := h.rooms.House.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
-			return nil, answer(err)
-		}
-		return &out{[]http.Cookie{h.cookie("", -1)}, h.view(nil)}, nil
-	})
+	huma.Register(
+		api,
+		closed(signOut, http.MethodPost, "/api/sign-out", "End the session"),
+		func(ctx context.Context, _ *struct{}) (*out, error) {
+			in := signedIn(ctx)
+			if err := h.rooms.House.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
+				return nil, answer(err)
+			}
+			return &out{[]http.Cookie{h.cookie("", -1)}, h.view(nil)}, nil
+		},
+	)
 }
 
 // Origin is where a request comes from, for the throttle.
@@ -172,7 +180,15 @@ func (o *Origin) Resolve(ctx huma.Context) []error {
 // cookie carries a token for some seconds, counted by the browser's own clock,
 // which need not agree with the server's; below 0 it is taken back.
 func (h *handlers) cookie(token string, seconds int) http.Cookie {
-	return http.Cookie{Name: cookieName, Value: token, Path: "/", MaxAge: seconds, HttpOnly: true, Secure: h.cfg.SecureCookies, SameSite: http.SameSiteLaxMode}
+	return http.Cookie{
+		Name:     cookieName,
+		Value:    token,
+		Path:     "/",
+		MaxAge:   seconds,
+		HttpOnly: true,
+		Secure:   h.cfg.SecureCookies,
+		SameSite: http.SameSiteLaxMode,
+	}
 }
 
 // open describes an operation for everybody, closed one that needs a session.

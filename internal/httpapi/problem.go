@@ -51,7 +51,10 @@ func init() {
 		for _, err := range errs {
 			var d *huma.ErrorDetail
 			if errors.As(err, &d) {
-				p.Errors = append(p.Errors, problem.Fault{Path: pointer(d.Location), Sentence: words.Sentence{Code: "does-not-fit", Message: d.Message}})
+				p.Errors = append(
+					p.Errors,
+					problem.Fault{Path: pointer(d.Location), Sentence: words.Sentence{Code: "does-not-fit", Message: d.Message}},
+				)
 			}
 		}
 		if len(p.Errors) > 0 {

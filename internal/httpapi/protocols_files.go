@@ -9,52 +9,81 @@ import (
 )
 
 func (h *handlers) registerProtocolFiles(api huma.API) {
-	huma.Register(api, closed("get-protocol-file", http.MethodGet, "/api/protocols/{id}/file", "A protocol as a file; version 0 is your draft"), func(ctx context.Context, in *struct {
-		ID      uuid.UUID `path:"id" format:"uuid"`
-		Version int       `query:"version" minimum:"0"`
-	}) (*download, error) {
-		f, err := h.rooms.Protocols.ProtocolToFile(ctx, actor(ctx), in.ID, in.Version)
-		if err != nil {
-			return nil, answer(err)
-		}
-		return h.file(f, f.Protocol.Key+".json")
-	})
-	huma.Register(api, closed("print-protocol", http.MethodGet, "/api/protocols/{id}/card", "A protocol's card as PDF; version 0 is your draft"), func(ctx context.Context, in *struct {
-		ID      uuid.UUID `path:"id" format:"uuid"`
-		Version int       `query:"version" minimum:"0"`
-		Size    string    `query:"size" enum:"A4,A5" default:"A4"`
-	}) (*download, error) {
-		o, err := h.rooms.Protocols.ExportProtocol(ctx, actor(ctx), in.ID, in.Version)
-		if err != nil {
-			return nil, answer(err)
-		}
-		data, err := h.cfg.Files.ProtocolCard(o.Protocol, o.Evaluation, o.Context, o.Studio, o.Version, in.Size, h.rooms.Now())
-		if err != nil {
-			return nil, answer(err)
-		}
-		return &download{"application/pdf", `inline; filename="` + o.Protocol.Key + `.pdf"`, data}, nil
-	})
-	huma.Register(api, closed("get-protocol-csv", http.MethodGet, "/api/protocols/{id}/csv", "A protocol's steps as CSV; version 0 is your draft"), func(ctx context.Context, in *struct {
-		ID      uuid.UUID `path:"id" format:"uuid"`
-		Version int       `query:"version" minimum:"0"`
-	}) (*download, error) {
-		o, err := h.rooms.Protocols.ExportProtocol(ctx, actor(ctx), in.ID, in.Version)
-		if err != nil {
-			return nil, answer(err)
-		}
-		data, err := h.cfg.Files.StepsCSV(o.Protocol, o.Evaluation)
-		if err != nil {
-			return nil, answer(err)
-		}
-		return &download{"text/csv; charset=utf-8", `attachment; filename="` + o.Protocol.Key + `.csv"`, data}, nil
-	})
-	huma.Register(api, closed("get-library-file", http.MethodGet, "/api/library/file", "The studio's own strokes and tools as a file"), func(ctx context.Context, _ *struct{}) (*download, error) {
-		f, err := h.rooms.Protocols.LibraryToFile(ctx, actor(ctx))
-		if err != nil {
-			return nil, answer(err)
-		}
-		return h.file(f, "library.json")
-	})
+	huma.Register(
+		api,
+		closed("get-protocol-file", http.MethodGet, "/api/protocols/{id}/file", "A protocol as a file; version 0 is your draft"),
+		func(ctx context.Context, in *struct {
+			ID      uuid.UUID `path:"id" format:"uuid"`
+			Version int       `query:"version" minimum:"0"`
+		}) (*download, error) {
+			f, err := h.rooms.Protocols.ProtocolToFile(ctx, actor(ctx), in.ID, in.Version)
+			if err != nil {
+				return nil, answer(err)
+			}
+			return h.file(f, f.Protocol.Key+".json")
+		},
+	)
+	huma.Register(
+		api,
+		closed("print-protocol", http.MethodGet, "/api/protocols/{id}/card", "A protocol's card as PDF; version 0 is your draft"),
+		func(ctx context.Context, in *struct {
+			ID      uuid.UUID `path:"id" format:"uuid"`
+			Version int       `query:"version" minimum:"0"`
+			Size    string    `query:"size" enum:"A4,A5" default:"A4"`
+		}) (*download, error) {
+			o, err := h.rooms.Protocols.ExportProtocol(ctx, actor(ctx), in.ID, in.Version)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := h.cfg.Files.ProtocolCard(
+				o.Protocol,
+				o.Evaluation,
+				o.Context,
+				o.Studio,
+				o.Version,
+				in.Size,
+				h.rooms.Now(),
+			)
+			if err != nil {
+				return nil, answer(err)
+			}
+			return &download{"application/pdf", `inline; filename="` + o.Protocol.Key + `.pdf"`, data}, nil
+		},
+	)
+	huma.Register(
+		api,
+		closed(
+			"get-protocol-csv",
+			http.MethodGet,
+			"/api/protocols/{id}/csv",
+			"A protocol's steps as CSV; version 0 is your draft",
+		),
+		func(ctx context.Context, in *struct {
+			ID      uuid.UUID `path:"id" format:"uuid"`
+			Version int       `query:"version" minimum:"0"`
+		}) (*download, error) {
+			o, err := h.rooms.Protocols.ExportProtocol(ctx, actor(ctx), in.ID, in.Version)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := h.cfg.Files.StepsCSV(o.Protocol, o.Evaluation)
+			if err != nil {
+				return nil, answer(err)
+			}
+			return &download{"text/csv; charset=utf-8", `attachment; filename="` + o.Protocol.Key + `.csv"`, data}, nil
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-library-file", http.MethodGet, "/api/library/file", "The studio's own strokes and tools as a file"),
+		func(ctx context.Context, _ *struct{}) (*download, error) {
+			f, err := h.rooms.Protocols.LibraryToFile(ctx, actor(ctx))
+			if err != nil {
+				return nil, answer(err)
+			}
+			return h.file(f, "library.json")
+		},
+	)
 }
 
 // download is an answer that the browser saves.

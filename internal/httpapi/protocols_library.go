@@ -32,48 +32,68 @@ type LibraryView struct {
 }
 
 func (h *handlers) registerLibrary(api huma.API) {
-	huma.Register(api, closed("get-library", http.MethodGet, "/api/library", "Zones, strokes, tools and products"), func(ctx context.Context, _ *struct{}) (*body[LibraryView], error) {
-		l, err := h.rooms.Protocols.Library(ctx, actor(ctx))
-		if err != nil {
-			return nil, answer(err)
-		}
-		v := LibraryView{
-			Zones:    anatomy.Zones[:],
-			Strokes:  l.Strokes,
-			Tools:    l.Tools,
-			Products: make([]ProductView, len(l.Products)),
-			Phases:   protocol.Phases,
-			Concerns: protocol.Concerns,
-			Routes:   anatomy.Routes(),
-			Own:      l.Own,
-			Tags:     substance.KnownTags(),
-		}
-		for i := range l.Products {
-			v.Products[i] = productView(&l.Products[i])
-		}
-		return reply(v, nil)
-	})
-	huma.Register(api, closed("add-stroke", http.MethodPost, "/api/strokes", "Add a stroke of the studio's own; its key is made from its name"), func(ctx context.Context, in *struct{ Body stroke.Stroke }) (*body[*stroke.Stroke], error) {
-		in.Body.Key = ""
-		st, err := h.rooms.Protocols.SaveStroke(ctx, actor(ctx), in.Body)
-		return reply(st, err)
-	})
-	huma.Register(api, closed("change-stroke", http.MethodPut, "/api/strokes/{key}", "Replace a studio stroke"), func(ctx context.Context, in *struct {
-		Key  string `path:"key" maxLength:"60"`
-		Body stroke.Stroke
-	}) (*body[*stroke.Stroke], error) {
-		in.Body.Key = in.Key
-		st, err := h.rooms.Protocols.SaveStroke(ctx, actor(ctx), in.Body)
-		return reply(st, err)
-	})
-	huma.Register(api, closed("drop-stroke", http.MethodDelete, "/api/strokes/{key}", "Remove a stroke of the studio's own"), func(ctx context.Context, in *struct {
-		Key string `path:"key" maxLength:"60"`
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.Protocols.DropStroke(ctx, actor(ctx), in.Key))
-	})
-	huma.Register(api, closed("add-tool", http.MethodPost, "/api/tools", "Add a tool; its key is made from its name"), func(ctx context.Context, in *struct{ Body protocol.Tool }) (*body[*protocol.Tool], error) {
-		in.Body.Key = ""
-		t, err := h.rooms.Protocols.AddTool(ctx, actor(ctx), in.Body)
-		return reply(t, err)
-	})
+	huma.Register(
+		api,
+		closed("get-library", http.MethodGet, "/api/library", "Zones, strokes, tools and products"),
+		func(ctx context.Context, _ *struct{}) (*body[LibraryView], error) {
+			l, err := h.rooms.Protocols.Library(ctx, actor(ctx))
+			if err != nil {
+				return nil, answer(err)
+			}
+			v := LibraryView{
+				Zones:    anatomy.Zones[:],
+				Strokes:  l.Strokes,
+				Tools:    l.Tools,
+				Products: make([]ProductView, len(l.Products)),
+				Phases:   protocol.Phases,
+				Concerns: protocol.Concerns,
+				Routes:   anatomy.Routes(),
+				Own:      l.Own,
+				Tags:     substance.KnownTags(),
+			}
+			for i := range l.Products {
+				v.Products[i] = productView(&l.Products[i])
+			}
+			return reply(v, nil)
+		},
+	)
+	huma.Register(
+		api,
+		closed("add-stroke", http.MethodPost, "/api/strokes", "Add a stroke of the studio's own; its key is made from its name"),
+		func(ctx context.Context, in *struct{ Body stroke.Stroke }) (*body[*stroke.Stroke], error) {
+			in.Body.Key = ""
+			st, err := h.rooms.Protocols.SaveStroke(ctx, actor(ctx), in.Body)
+			return reply(st, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("change-stroke", http.MethodPut, "/api/strokes/{key}", "Replace a studio stroke"),
+		func(ctx context.Context, in *struct {
+			Key  string `path:"key" maxLength:"60"`
+			Body stroke.Stroke
+		}) (*body[*stroke.Stroke], error) {
+			in.Body.Key = in.Key
+			st, err := h.rooms.Protocols.SaveStroke(ctx, actor(ctx), in.Body)
+			return reply(st, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("drop-stroke", http.MethodDelete, "/api/strokes/{key}", "Remove a stroke of the studio's own"),
+		func(ctx context.Context, in *struct {
+			Key string `path:"key" maxLength:"60"`
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Protocols.DropStroke(ctx, actor(ctx), in.Key))
+		},
+	)
+	huma.Register(
+		api,
+		closed("add-tool", http.MethodPost, "/api/tools", "Add a tool; its key is made from its name"),
+		func(ctx context.Context, in *struct{ Body protocol.Tool }) (*body[*protocol.Tool], error) {
+			in.Body.Key = ""
+			t, err := h.rooms.Protocols.AddTool(ctx, actor(ctx), in.Body)
+			return reply(t, err)
+		},
+	)
 }

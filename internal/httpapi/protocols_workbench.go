@@ -20,48 +20,64 @@ type ComposedView struct {
 }
 
 func (h *handlers) registerWorkbench(api huma.API) {
-	huma.Register(api, closed("evaluate-protocol", http.MethodPost, "/api/evaluate", "Evaluate a protocol without saving it"), func(ctx context.Context, in *struct {
-		Body struct {
-			Protocol   protocol.Protocol `json:"protocol"`
-			SkinType   string            `json:"skinType,omitempty" maxLength:"40"`
-			SkinStates []string          `json:"skinStates,omitempty" maxItems:"10"`
-		}
-	}) (*body[*evaluation.Evaluation], error) {
-		e, err := h.rooms.Protocols.EvaluateProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.SkinType, in.Body.SkinStates)
-		return reply(e, err)
-	})
-	huma.Register(api, closed("command-protocol", http.MethodPost, "/api/command", "Run a workbench command on a protocol without saving it"), func(ctx context.Context, in *struct {
-		Body struct {
-			Protocol protocol.Protocol     `json:"protocol"`
-			Order    remedy.CommandRequest `json:"order"`
-		}
-	}) (*body[CommandView], error) {
-		d, e, err := h.rooms.Protocols.CommandProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Order)
-		return reply(CommandView{d, e}, err)
-	})
-	huma.Register(api, closed("draft-protocol", http.MethodPost, "/api/draft", "Suggest a first draft from a question, without saving it"), func(ctx context.Context, in *struct{ Body drafting.Question }) (*body[ComposedView], error) {
-		p, e, err := h.rooms.Protocols.DraftProtocol(ctx, actor(ctx), in.Body)
-		return reply(ComposedView{p, e}, err)
-	})
-	huma.Register(api, closed("vary-protocol", http.MethodPost, "/api/variants", "Every variant of a protocol, worked out"), func(ctx context.Context, in *struct {
-		Body struct {
-			Protocol protocol.Protocol `json:"protocol"`
-		}
-	}) (*body[[]VariationView], error) {
-		list, err := h.rooms.Protocols.VaryProtocol(ctx, actor(ctx), &in.Body.Protocol)
-		out := make([]VariationView, len(list))
-		for i, v := range list {
-			out[i] = VariationView{
-				Variant:    v.Variant,
-				Protocol:   v.Adjusted.Protocol,
-				Evaluation: v.Adjusted.Evaluation,
-				Changes:    v.Adjusted.Adjustments,
-				Refused:    v.Adjusted.Refused,
-				Comparison: v.Comparison,
+	huma.Register(
+		api,
+		closed("evaluate-protocol", http.MethodPost, "/api/evaluate", "Evaluate a protocol without saving it"),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Protocol   protocol.Protocol `json:"protocol"`
+				SkinType   string            `json:"skinType,omitempty" maxLength:"40"`
+				SkinStates []string          `json:"skinStates,omitempty" maxItems:"10"`
 			}
-		}
-		return reply(out, err)
-	})
+		}) (*body[*evaluation.Evaluation], error) {
+			e, err := h.rooms.Protocols.EvaluateProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.SkinType, in.Body.SkinStates)
+			return reply(e, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("command-protocol", http.MethodPost, "/api/command", "Run a workbench command on a protocol without saving it"),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Protocol protocol.Protocol     `json:"protocol"`
+				Order    remedy.CommandRequest `json:"order"`
+			}
+		}) (*body[CommandView], error) {
+			d, e, err := h.rooms.Protocols.CommandProtocol(ctx, actor(ctx), &in.Body.Protocol, in.Body.Order)
+			return reply(CommandView{d, e}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("draft-protocol", http.MethodPost, "/api/draft", "Suggest a first draft from a question, without saving it"),
+		func(ctx context.Context, in *struct{ Body drafting.Question }) (*body[ComposedView], error) {
+			p, e, err := h.rooms.Protocols.DraftProtocol(ctx, actor(ctx), in.Body)
+			return reply(ComposedView{p, e}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("vary-protocol", http.MethodPost, "/api/variants", "Every variant of a protocol, worked out"),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Protocol protocol.Protocol `json:"protocol"`
+			}
+		}) (*body[[]VariationView], error) {
+			list, err := h.rooms.Protocols.VaryProtocol(ctx, actor(ctx), &in.Body.Protocol)
+			out := make([]VariationView, len(list))
+			for i, v := range list {
+				out[i] = VariationView{
+					Variant:    v.Variant,
+					Protocol:   v.Adjusted.Protocol,
+					Evaluation: v.Adjusted.Evaluation,
+					Changes:    v.Adjusted.Adjustments,
+					Refused:    v.Adjusted.Refused,
+					Comparison: v.Comparison,
+				}
+			}
+			return reply(out, err)
+		},
+	)
 }
 
 // DoneView is a protocol after a command.

@@ -55,7 +55,13 @@ type Files interface {
 	ReadProtocol(data []byte) (*protocols.ProtocolFile, error)
 	ReadLibrary(data []byte) (*protocols.LibraryFile, error)
 	Write(file any) ([]byte, error)
-	ProtocolCard(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Context, studio, version, size string, at time.Time) ([]byte, error)
+	ProtocolCard(
+		p *protocol.Protocol,
+		e *evaluation.Evaluation,
+		ctx *protocol.Context,
+		studio, version, size string,
+		at time.Time,
+	) ([]byte, error)
 	LetterPaper(p *checks.Paper, at time.Time) ([]byte, error)
 	SummaryPaper(p *checks.Paper, at time.Time) ([]byte, error)
 	ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error)
@@ -133,7 +139,17 @@ func logged(c fiber.Ctx) error {
 	start := time.Now()
 	err := c.Next()
 	if p := c.Path(); strings.HasPrefix(p, "/api/") {
-		slog.Info("request", "method", c.Method(), "path", p, "status", c.Response().StatusCode(), "ms", time.Since(start).Milliseconds())
+		slog.Info(
+			"request",
+			"method",
+			c.Method(),
+			"path",
+			p,
+			"status",
+			c.Response().StatusCode(),
+			"ms",
+			time.Since(start).Milliseconds(),
+		)
 	}
 	return err
 }

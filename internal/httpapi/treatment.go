@@ -56,41 +56,57 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 }
 
 func (h *handlers) registerTreatments(api huma.API) {
-	huma.Register(api, closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Start the treatment; a repeat changes nothing"), func(ctx context.Context, in *struct {
-		ByID
-		Body struct {
-			studio.PlanOptions
-			Accepted treatment.AcceptedAdjustments `json:"accepted"`
-		}
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.Treatment.StartTreatment(ctx, actor(ctx), in.ID, in.Body.PlanOptions, in.Body.Accepted))
-	})
-	huma.Register(api, closed("get-room", http.MethodGet, "/api/visits/{id}/room", "What the room shows"), func(ctx context.Context, in *ByID) (*body[RoomGuideView], error) {
-		r, err := h.rooms.Treatment.Room(ctx, actor(ctx), in.ID)
-		if err != nil {
-			return nil, answer(err)
-		}
-		v := RoomGuideView{
-			Visit:      r.Visit,
-			Evaluation: r.Treatment.Evaluation,
-			Changes:    r.Treatment.Adjustments,
-			Progress:   r.Treatment.Progress,
-			Finished:   r.Treatment.FinishedAt != nil,
-			Avoid:      r.Treatment.Avoid,
-			Mind:       r.Treatment.Precautions,
-			Headline:   r.Treatment.Headline,
-		}
-		return reply(v, nil)
-	})
-	huma.Register(api, closed("save-progress", http.MethodPut, "/api/visits/{id}/progress", "Save how far the treatment is"), func(ctx context.Context, in *struct {
-		ByID
-		Body studio.Progress
-	}) (*nothing, error) {
-		return nil, answer(h.rooms.Treatment.SaveProgress(ctx, actor(ctx), in.ID, in.Body))
-	})
-	huma.Register(api, closed("get-record", http.MethodGet, "/api/visits/{id}/record", "The treatment's record"), func(ctx context.Context, in *ByID) (*body[RecordView], error) {
-		return record(h.rooms.Treatment.Record(ctx, actor(ctx), in.ID))
-	})
+	huma.Register(
+		api,
+		closed("start-treatment", http.MethodPost, "/api/visits/{id}/treatment", "Start the treatment; a repeat changes nothing"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				studio.PlanOptions
+				Accepted treatment.AcceptedAdjustments `json:"accepted"`
+			}
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Treatment.StartTreatment(ctx, actor(ctx), in.ID, in.Body.PlanOptions, in.Body.Accepted))
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-room", http.MethodGet, "/api/visits/{id}/room", "What the room shows"),
+		func(ctx context.Context, in *ByID) (*body[RoomGuideView], error) {
+			r, err := h.rooms.Treatment.Room(ctx, actor(ctx), in.ID)
+			if err != nil {
+				return nil, answer(err)
+			}
+			v := RoomGuideView{
+				Visit:      r.Visit,
+				Evaluation: r.Treatment.Evaluation,
+				Changes:    r.Treatment.Adjustments,
+				Progress:   r.Treatment.Progress,
+				Finished:   r.Treatment.FinishedAt != nil,
+				Avoid:      r.Treatment.Avoid,
+				Mind:       r.Treatment.Precautions,
+				Headline:   r.Treatment.Headline,
+			}
+			return reply(v, nil)
+		},
+	)
+	huma.Register(
+		api,
+		closed("save-progress", http.MethodPut, "/api/visits/{id}/progress", "Save how far the treatment is"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body studio.Progress
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Treatment.SaveProgress(ctx, actor(ctx), in.ID, in.Body))
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-record", http.MethodGet, "/api/visits/{id}/record", "The treatment's record"),
+		func(ctx context.Context, in *ByID) (*body[RecordView], error) {
+			return record(h.rooms.Treatment.Record(ctx, actor(ctx), in.ID))
+		},
+	)
 }
 
 func (h *handlers) registerRecords(api huma.API) {
@@ -113,13 +129,21 @@ func (h *handlers) registerRecords(api huma.API) {
 		}
 		return r
 	}
-	huma.Register(api, closed("save-record", http.MethodPut, "/api/visits/{id}/record", "Save the record as written so far"), func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
-		if err := h.rooms.Treatment.SaveRecord(ctx, actor(ctx), in.ID, read(in)); err != nil {
-			return nil, answer(err)
-		}
-		return record(h.rooms.Treatment.Record(ctx, actor(ctx), in.ID))
-	})
-	huma.Register(api, closed("finish-treatment", http.MethodPost, "/api/visits/{id}/record", "Finish and lock the record"), func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
-		return record(h.rooms.Treatment.SignAndLock(ctx, actor(ctx), in.ID, read(in)))
-	})
+	huma.Register(
+		api,
+		closed("save-record", http.MethodPut, "/api/visits/{id}/record", "Save the record as written so far"),
+		func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
+			if err := h.rooms.Treatment.SaveRecord(ctx, actor(ctx), in.ID, read(in)); err != nil {
+				return nil, answer(err)
+			}
+			return record(h.rooms.Treatment.Record(ctx, actor(ctx), in.ID))
+		},
+	)
+	huma.Register(
+		api,
+		closed("finish-treatment", http.MethodPost, "/api/visits/{id}/record", "Finish and lock the record"),
+		func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
+			return record(h.rooms.Treatment.SignAndLock(ctx, actor(ctx), in.ID, read(in)))
+		},
+	)
 }

@@ -15,19 +15,38 @@ func (db *DB) FindConsultation(ctx context.Context, tokenHash []byte) (studioID,
 	return db.credentials(ctx, "select studio_id, consultation_id from find_consultation($1)", tokenHash)
 }
 
-const consultationColumns = `select id, client_id, answers, about, pack_version, created_at, link_until, sent_at, reviewed_at, reviewed_by, coalesce(day::text, '')
+const consultationColumns = `select id, client_id, answers, about, pack_version, created_at, link_until, sent_at, reviewed_at,
+	reviewed_by, coalesce(day::text, '')
 	from consultation where studio_id = $1`
 
 func scanConsultation(r interface{ Scan(...any) error }) (c studio.Consultation, err error) {
-	err = r.Scan(&c.ID, &c.Client, doc[map[string]contraindication.Answer]{&c.Answers}, doc[studio.ClientHistory]{&c.History}, &c.PackVersion, &c.CreatedAt, &c.LinkUntil, &c.SentAt, &c.ReviewedAt, &c.ReviewedBy, &c.Day)
+	err = r.Scan(
+		&c.ID,
+		&c.Client,
+		doc[map[string]contraindication.Answer]{&c.Answers},
+		doc[studio.ClientHistory]{&c.History},
+		&c.PackVersion,
+		&c.CreatedAt,
+		&c.LinkUntil,
+		&c.SentAt,
+		&c.ReviewedAt,
+		&c.ReviewedBy,
+		&c.Day,
+	)
 	return c, err
 }
 
 // Consultations lists a client's consultations, those reviewed last first, then
 // those not reviewed yet, newest first.
 func (t *Tx) Consultations(ctx context.Context, client uuid.UUID) ([]studio.Consultation, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
-		consultationColumns+" and client_id = $2 order by reviewed_at desc nulls last, created_at desc, id desc", t.studio, client)
+	return list(
+		ctx,
+		t,
+		func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
+		consultationColumns+" and client_id = $2 order by reviewed_at desc nulls last, created_at desc, id desc",
+		t.studio,
+		client,
+	)
 }
 
 // Consultation returns a consultation.
@@ -38,15 +57,43 @@ func (t *Tx) Consultation(ctx context.Context, id uuid.UUID) (*studio.Consultati
 
 // AddConsultation adds a consultation.
 func (t *Tx) AddConsultation(ctx context.Context, c *studio.Consultation) error {
-	return t.exec(ctx, `insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, link_until, sent_at, reviewed_at, reviewed_by, day, about)
+	return t.exec(
+		ctx,
+		`insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, link_until,
+			sent_at, reviewed_at, reviewed_by, day, about)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date, $12)`,
-		t.studio, c.ID, c.Client, document(c.Answers), c.PackVersion, c.CreatedAt, c.LinkUntil, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day, document(c.History))
+		t.studio,
+		c.ID,
+		c.Client,
+		document(c.Answers),
+		c.PackVersion,
+		c.CreatedAt,
+		c.LinkUntil,
+		c.SentAt,
+		c.ReviewedAt,
+		c.ReviewedBy,
+		c.Day,
+		document(c.History),
+	)
 }
 
 // SaveConsultation changes one that is not reviewed yet.
 func (t *Tx) SaveConsultation(ctx context.Context, c *studio.Consultation) error {
-	return t.one(ctx, `update consultation set answers = $3, pack_version = $4, sent_at = $5, reviewed_at = $6, reviewed_by = $7, day = nullif($8, '')::date, about = $9
-		where studio_id = $1 and id = $2`, t.studio, c.ID, document(c.Answers), c.PackVersion, c.SentAt, c.ReviewedAt, c.ReviewedBy, c.Day, document(c.History))
+	return t.one(
+		ctx,
+		`update consultation set answers = $3, pack_version = $4, sent_at = $5, reviewed_at = $6,
+			reviewed_by = $7, day = nullif($8, '')::date, about = $9
+		where studio_id = $1 and id = $2`,
+		t.studio,
+		c.ID,
+		document(c.Answers),
+		c.PackVersion,
+		c.SentAt,
+		c.ReviewedAt,
+		c.ReviewedBy,
+		c.Day,
+		document(c.History),
+	)
 }
 
 // RegisterLink makes a token open a consultation.
@@ -58,7 +105,18 @@ const screeningColumns = `select id, client_id, visit_id, day::text, answers, ab
 	from screening where studio_id = $1`
 
 func scanScreening(r *sqlx.Rows) (s studio.PreCheck, err error) {
-	err = r.Scan(&s.ID, &s.Client, &s.Visit, &s.Day, doc[map[string]contraindication.Answer]{&s.Answers}, doc[studio.ClientHistory]{&s.History}, doc[contraindication.Result]{&s.Result}, &s.PackVersion, &s.Account, &s.At)
+	err = r.Scan(
+		&s.ID,
+		&s.Client,
+		&s.Visit,
+		&s.Day,
+		doc[map[string]contraindication.Answer]{&s.Answers},
+		doc[studio.ClientHistory]{&s.History},
+		doc[contraindication.Result]{&s.Result},
+		&s.PackVersion,
+		&s.Account,
+		&s.At,
+	)
 	return s, err
 }
 
@@ -69,7 +127,20 @@ func (t *Tx) PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck
 
 // AddPreCheck adds a screening; it never changes again.
 func (t *Tx) AddPreCheck(ctx context.Context, s *studio.PreCheck) error {
-	return t.exec(ctx, `insert into screening (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at, about)
+	return t.exec(
+		ctx,
+		`insert into screening (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at, about)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
-		t.studio, s.ID, s.Client, s.Visit, s.Day, document(s.Answers), document(s.Result), s.PackVersion, s.Account, s.At, document(s.History))
+		t.studio,
+		s.ID,
+		s.Client,
+		s.Visit,
+		s.Day,
+		document(s.Answers),
+		document(s.Result),
+		s.PackVersion,
+		s.Account,
+		s.At,
+		document(s.History),
+	)
 }

@@ -2,6 +2,7 @@ package postgres
 
 import (
 	"context"
+	"errors"
 
 	"github.com/google/uuid"
 	"github.com/jmoiron/sqlx"
@@ -20,51 +21,69 @@ func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID) (map[uuid
 	out := map[uuid.UUID]*studio.ClientFacts{}
 	rows, err := list(ctx, t, func(r *sqlx.Rows) (studio.Client, error) { return scanClient(r) },
 		clientColumns+" and id = any($2::uuid[])", t.studio, these)
-	if err != nil {
-		return nil, err
-	}
 	for _, c := range rows {
 		out[c.ID] = &studio.ClientFacts{Client: c}
 	}
+	if err != nil || len(out) == 0 {
+		return out, err
+	}
+	return out, errors.Join(
+		t.addConsultations(ctx, out, these),
+		t.addLettersAndTests(ctx, out, these),
+		t.addUsedProducts(ctx, out, these),
+	)
+}
+
+// addConsultations adds the newest reviewed consultation and the newest check of each client.
+func (t *Tx) addConsultations(ctx context.Context, to map[uuid.UUID]*studio.ClientFacts, clients any) error {
 	consultations, err := list(ctx, t, func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
-		"select distinct on (client_id) "+consultationColumns[len("select "):]+" and client_id = any($2::uuid[]) and reviewed_at is not null order by client_id, reviewed_at desc, id desc", t.studio, these)
+		"select distinct on (client_id) "+consultationColumns[len("select "):]+`
+			and client_id = any($2::uuid[]) and reviewed_at is not null order by client_id, reviewed_at desc, id desc`,
+		t.studio, clients)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	for i := range consultations {
-		if k := out[consultations[i].Client]; k != nil {
+		if k := to[consultations[i].Client]; k != nil {
 			k.Consultation = &consultations[i]
 		}
 	}
-	checks, err := list(ctx, t, scanScreening, "select distinct on (client_id) "+screeningColumns[len("select "):]+" and client_id = any($2::uuid[]) order by client_id, at desc, id desc", t.studio, these)
-	if err != nil {
-		return nil, err
-	}
+	checks, err := list(ctx, t, scanScreening,
+		"select distinct on (client_id) "+screeningColumns[len("select "):]+`
+			and client_id = any($2::uuid[]) order by client_id, at desc, id desc`,
+		t.studio, clients)
 	for i := range checks {
-		if k := out[checks[i].Client]; k != nil {
+		if k := to[checks[i].Client]; k != nil {
 			k.NewestCheck = &checks[i]
 		}
 	}
+	return err
+}
+
+// addLettersAndTests adds the answered letters and the patch tests, newest first.
+func (t *Tx) addLettersAndTests(ctx context.Context, to map[uuid.UUID]*studio.ClientFacts, clients any) error {
 	letters, err := list(ctx, t, func(r *sqlx.Rows) (studio.Letter, error) { return scanLetter(r) },
-		letterColumns+" and client_id = any($2::uuid[]) and answer <> '' order by answered_at desc, id desc", t.studio, these)
+		letterColumns+" and client_id = any($2::uuid[]) and answer <> '' order by answered_at desc, id desc", t.studio, clients)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	for _, l := range letters {
-		if k := out[l.Client]; k != nil {
+		if k := to[l.Client]; k != nil {
 			k.Letters = append(k.Letters, l)
 		}
 	}
 	tests, err := list(ctx, t, func(r *sqlx.Rows) (studio.PatchTest, error) { return scanPatchTest(r) },
-		patchColumns+" and p.client_id = any($2::uuid[]) order by p.applied_at desc, p.id desc", t.studio, these)
-	if err != nil {
-		return nil, err
-	}
+		patchColumns+" and p.client_id = any($2::uuid[]) order by p.applied_at desc, p.id desc", t.studio, clients)
 	for _, p := range tests {
-		if k := out[p.Client]; k != nil {
+		if k := to[p.Client]; k != nil {
 			k.PatchTests = append(k.PatchTests, p)
 		}
 	}
+	return err
+}
+
+// addUsedProducts adds the products that finished treatments used on each client.
+func (t *Tx) addUsedProducts(ctx context.Context, to map[uuid.UUID]*studio.ClientFacts, clients any) error {
 	type use struct {
 		client uuid.UUID
 		key    string
@@ -75,16 +94,14 @@ func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID) (map[uuid
 	}, `select distinct v.client_id, u->>'product' from visit v
 		join treatment t on t.studio_id = v.studio_id and t.visit_id = v.id
 		cross join lateral jsonb_array_elements(t.record->'uses') u
-		where v.studio_id = $1 and v.client_id = any($2::uuid[]) and t.finished_at is not null and (u->>'real')::numeric > 0`, t.studio, these)
-	if err != nil {
-		return nil, err
-	}
+		where v.studio_id = $1 and v.client_id = any($2::uuid[]) and t.finished_at is not null
+		and (u->>'real')::numeric > 0`, t.studio, clients)
 	for _, u := range used {
-		if k := out[u.client]; k != nil {
+		if k := to[u.client]; k != nil {
 			k.Used = append(k.Used, u.key)
 		}
 	}
-	return out, nil
+	return err
 }
 
 // VersionProducts lists the keys of the products that a version of a protocol

@@ -9,12 +9,29 @@ import (
 	"softpalm/internal/studio"
 )
 
-const letterColumns = `select id, client_id, visit_id, rules, protocol_name, question, written_at, written_by, answer, note, coalesce(valid_until::text, ''), answered_at,
-		coalesce((select jsonb_agg(jsonb_build_object('id', s.id, 'type', s.type, 'at', s.added_at) order by s.added_at, s.id) from letter_scan s where s.studio_id = letter.studio_id and s.letter_id = letter.id), '[]')
+const letterColumns = `select id, client_id, visit_id, rules, protocol_name, question, written_at, written_by, answer, note,
+	coalesce(valid_until::text, ''), answered_at,
+		coalesce((select jsonb_agg(jsonb_build_object('id', s.id, 'type', s.type, 'at', s.added_at)
+		order by s.added_at, s.id) from letter_scan s where s.studio_id = letter.studio_id
+		and s.letter_id = letter.id), '[]')
 	from letter where studio_id = $1`
 
 func scanLetter(r interface{ Scan(...any) error }) (l studio.Letter, err error) {
-	err = r.Scan(&l.ID, &l.Client, &l.Visit, doc[[]string]{&l.Rules}, &l.Protocol, &l.Question, &l.WrittenAt, &l.WrittenBy, &l.Answer, &l.Note, &l.Until, &l.AnsweredAt, doc[[]studio.Scan]{&l.Scans})
+	err = r.Scan(
+		&l.ID,
+		&l.Client,
+		&l.Visit,
+		doc[[]string]{&l.Rules},
+		&l.Protocol,
+		&l.Question,
+		&l.WrittenAt,
+		&l.WrittenBy,
+		&l.Answer,
+		&l.Note,
+		&l.Until,
+		&l.AnsweredAt,
+		doc[[]studio.Scan]{&l.Scans},
+	)
 	return l, err
 }
 
@@ -32,26 +49,58 @@ func (t *Tx) Letter(ctx context.Context, id uuid.UUID) (*studio.Letter, error) {
 
 // AddLetter adds a letter.
 func (t *Tx) AddLetter(ctx context.Context, l *studio.Letter) error {
-	return t.exec(ctx, `insert into letter (studio_id, id, client_id, visit_id, rules, protocol_name, question, written_at, written_by)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`, t.studio, l.ID, l.Client, l.Visit, document(l.Rules), l.Protocol, l.Question, l.WrittenAt, l.WrittenBy)
+	return t.exec(
+		ctx,
+		`insert into letter (studio_id, id, client_id, visit_id, rules, protocol_name, question, written_at, written_by)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+		t.studio,
+		l.ID,
+		l.Client,
+		l.Visit,
+		document(l.Rules),
+		l.Protocol,
+		l.Question,
+		l.WrittenAt,
+		l.WrittenBy,
+	)
 }
 
 // AnswerLetter records a letter's answer; it never changes again.
 func (t *Tx) AnswerLetter(ctx context.Context, l *studio.Letter) error {
-	return t.one(ctx, "update letter set answer = $3, note = $4, valid_until = nullif($5, '')::date, answered_at = $6 where studio_id = $1 and id = $2",
-		t.studio, l.ID, l.Answer, l.Note, l.Until, l.AnsweredAt)
+	return t.one(
+		ctx,
+		`update letter set answer = $3, note = $4, valid_until = nullif($5, '')::date, answered_at = $6
+			where studio_id = $1 and id = $2`,
+		t.studio,
+		l.ID,
+		l.Answer,
+		l.Note,
+		l.Until,
+		l.AnsweredAt,
+	)
 }
 
 // AddScan keeps a doctor's answer as it came; it never changes again.
 func (t *Tx) AddScan(ctx context.Context, letter uuid.UUID, s *studio.Scan, data []byte, account uuid.UUID) error {
-	return t.exec(ctx, "insert into letter_scan (studio_id, id, letter_id, type, data, added_at, account_id) values ($1, $2, $3, $4, $5, $6, $7)",
-		t.studio, s.ID, letter, s.Type, data, s.At, account)
+	return t.exec(
+		ctx,
+		`insert into letter_scan (studio_id, id, letter_id, type, data, added_at, account_id)
+			values ($1, $2, $3, $4, $5, $6, $7)`,
+		t.studio,
+		s.ID,
+		letter,
+		s.Type,
+		data,
+		s.At,
+		account,
+	)
 }
 
 // Scan returns a scan and the client whose letter it answers.
 func (t *Tx) Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, client uuid.UUID, err error) {
 	err = t.tx.QueryRowxContext(ctx, `select s.type, s.data, l.client_id from letter_scan s
-		join letter l on l.studio_id = s.studio_id and l.id = s.letter_id where s.studio_id = $1 and s.id = $2`, t.studio, id).Scan(&kind, &data, &client)
+		join letter l on l.studio_id = s.studio_id and l.id = s.letter_id
+		where s.studio_id = $1 and s.id = $2`, t.studio, id).Scan(&kind, &data, &client)
 	_, err = found(&kind, err)
 	return kind, data, client, err
 }

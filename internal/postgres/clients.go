@@ -25,7 +25,8 @@ func (t *Tx) Clients(ctx context.Context, search, after string, limit int, now t
 		return c, err
 	}, `select c.id, c.name, c.skin_type, c.skin_states::text,
 			(select max(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state = 'done'),
-			(select min(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.starts_at > $6 and v.state in ('booked', 'confirmed', 'arrived')),
+			(select min(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id
+			and v.starts_at > $6 and v.state in ('booked', 'confirmed', 'arrived')),
 			(select count(*) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state = 'done')
 		from client c
 		where c.erased_at is null and c.studio_id = $1
@@ -35,12 +36,24 @@ func (t *Tx) Clients(ctx context.Context, search, after string, limit int, now t
 		limit $5`, t.studio, search, afterName, afterID, limit, now)
 }
 
-const clientColumns = `select id, name, email, phone, coalesce(birth_date::text, ''), skin_type, skin_states::text, phototype, note, created_at
+const clientColumns = `select id, name, email, phone, coalesce(birth_date::text, ''), skin_type, skin_states::text, phototype,
+	note, created_at
 	from client where studio_id = $1`
 
 func scanClient(r interface{ Scan(...any) error }) (c studio.Client, err error) {
 	var phototype sql.NullInt64
-	err = r.Scan(&c.ID, &c.Name, &c.Email, &c.Phone, &c.BirthDate, &c.SkinType, textList{&c.SkinStates}, &phototype, &c.Note, &c.CreatedAt)
+	err = r.Scan(
+		&c.ID,
+		&c.Name,
+		&c.Email,
+		&c.Phone,
+		&c.BirthDate,
+		&c.SkinType,
+		textList{&c.SkinStates},
+		&phototype,
+		&c.Note,
+		&c.CreatedAt,
+	)
 	c.Phototype = int(phototype.Int64)
 	return c, err
 }
@@ -53,16 +66,42 @@ func (t *Tx) Client(ctx context.Context, id uuid.UUID) (*studio.Client, error) {
 
 // AddClient adds a client.
 func (t *Tx) AddClient(ctx context.Context, c *studio.Client) error {
-	return t.exec(ctx, `insert into client (studio_id, id, name, email, phone, birth_date, skin_type, skin_states, phototype, note, created_at)
+	return t.exec(
+		ctx,
+		`insert into client (studio_id, id, name, email, phone, birth_date, skin_type, skin_states, phototype, note, created_at)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
-		t.studio, c.ID, c.Name, c.Email, c.Phone, day(c.BirthDate), c.SkinType, texts(c.SkinStates), c.Phototype, c.Note, c.CreatedAt)
+		t.studio,
+		c.ID,
+		c.Name,
+		c.Email,
+		c.Phone,
+		day(c.BirthDate),
+		c.SkinType,
+		texts(c.SkinStates),
+		c.Phototype,
+		c.Note,
+		c.CreatedAt,
+	)
 }
 
 // UpdateClient writes a client's fields.
 func (t *Tx) UpdateClient(ctx context.Context, c *studio.Client) error {
-	return t.one(ctx, `update client set name = $3, email = $4, phone = $5, birth_date = $6, skin_type = $7, skin_states = $8, phototype = $9, note = $10
+	return t.one(
+		ctx,
+		`update client set name = $3, email = $4, phone = $5, birth_date = $6, skin_type = $7, skin_states = $8,
+			phototype = $9, note = $10
 		where studio_id = $1 and id = $2`,
-		t.studio, c.ID, c.Name, c.Email, c.Phone, day(c.BirthDate), c.SkinType, texts(c.SkinStates), c.Phototype, c.Note)
+		t.studio,
+		c.ID,
+		c.Name,
+		c.Email,
+		c.Phone,
+		day(c.BirthDate),
+		c.SkinType,
+		texts(c.SkinStates),
+		c.Phototype,
+		c.Note,
+	)
 }
 
 // EraseClient removes who a client is and all health data; the client is not

@@ -13,24 +13,57 @@ import (
 // MoveVisit changes when, with whom, where and of what protocol a visit is; an overlap answers a
 // *studio.TakenError.
 func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
-	return t.one(ctx, "update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7, state = $8, protocol_id = $9, protocol_version = nullif($10, 0) where studio_id = $1 and id = $2",
-		t.studio, v.ID, v.Practitioner, v.Room, v.StartsAt, v.EndsAt, v.BusyUntil, v.State, of(v.Protocol), v.Version)
+	return t.one(
+		ctx,
+		`update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7,
+			state = $8, protocol_id = $9, protocol_version = nullif($10, 0) where studio_id = $1 and id = $2`,
+		t.studio,
+		v.ID,
+		v.Practitioner,
+		v.Room,
+		v.StartsAt,
+		v.EndsAt,
+		v.BusyUntil,
+		v.State,
+		of(v.Protocol),
+		v.Version,
+	)
 }
 
-const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.protocol_id, coalesce(v.protocol_version, 0), v.kind, v.products::text, v.starts_at, v.ends_at, v.busy_until, v.state,
+const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.protocol_id, coalesce(v.protocol_version, 0),
+	v.kind, v.products::text, v.starts_at, v.ends_at, v.busy_until, v.state,
 		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test'),
-		coalesce((select s.result->>'headline' from screening s where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
+		coalesce((select s.result->>'headline' from screening s
+		where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
 	from visit v
 	join client c on c.studio_id = v.studio_id and c.id = v.client_id
 	join practitioner p on p.studio_id = v.studio_id and p.id = v.practitioner_id
 	join room r on r.studio_id = v.studio_id and r.id = v.room_id
-	left join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id and pv.number = v.protocol_version
+	left join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id
+	and pv.number = v.protocol_version
 	where v.studio_id = $1`
 
 func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error) {
 	var protocolID uuid.NullUUID
-	err = r.Scan(&v.ID, &v.Client, &v.Practitioner, &v.Room, &protocolID, &v.Version, &v.Kind, textList{&v.Products}, &v.StartsAt, &v.EndsAt, &v.BusyUntil, &v.State,
-		&v.ClientName, &v.PractitionerName, &v.RoomName, &v.ProtocolName, &v.Checked)
+	err = r.Scan(
+		&v.ID,
+		&v.Client,
+		&v.Practitioner,
+		&v.Room,
+		&protocolID,
+		&v.Version,
+		&v.Kind,
+		textList{&v.Products},
+		&v.StartsAt,
+		&v.EndsAt,
+		&v.BusyUntil,
+		&v.State,
+		&v.ClientName,
+		&v.PractitionerName,
+		&v.RoomName,
+		&v.ProtocolName,
+		&v.Checked,
+	)
 	v.Protocol = protocolID.UUID
 	return v, err
 }
@@ -39,7 +72,15 @@ func visitRows(r *sqlx.Rows) (studio.VisitLine, error) { return scanVisit(r) }
 
 // Visits lists visits that start within a time, by start.
 func (t *Tx) Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) {
-	return list(ctx, t, visitRows, visitColumns+" and v.starts_at >= $2 and v.starts_at < $3 order by v.starts_at, v.id", t.studio, from, to)
+	return list(
+		ctx,
+		t,
+		visitRows,
+		visitColumns+" and v.starts_at >= $2 and v.starts_at < $3 order by v.starts_at, v.id",
+		t.studio,
+		from,
+		to,
+	)
 }
 
 // ClientVisits lists a client's visits, newest first.
@@ -55,9 +96,26 @@ func (t *Tx) Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 
 // AddVisit books a visit; an overlap answers a *studio.TakenError.
 func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
-	return t.exec(ctx, `insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version, starts_at, ends_at, busy_until, state, created_at, kind, products)
+	return t.exec(
+		ctx,
+		`insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version,
+			starts_at, ends_at, busy_until, state, created_at, kind, products)
 		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14)`,
-		t.studio, v.ID, v.Client, v.Practitioner, v.Room, of(v.Protocol), v.Version, v.StartsAt, v.EndsAt, v.BusyUntil, v.State, v.CreatedAt, v.Kind, texts(v.Products))
+		t.studio,
+		v.ID,
+		v.Client,
+		v.Practitioner,
+		v.Room,
+		of(v.Protocol),
+		v.Version,
+		v.StartsAt,
+		v.EndsAt,
+		v.BusyUntil,
+		v.State,
+		v.CreatedAt,
+		v.Kind,
+		texts(v.Products),
+	)
 }
 
 // of is an id, or nothing where it is the zero one.
@@ -69,7 +127,21 @@ func (t *Tx) SetVisitState(ctx context.Context, id uuid.UUID, state studio.Visit
 }
 
 // AddVisitChange logs a change of state.
-func (t *Tx) AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error {
-	return t.exec(ctx, "insert into visit_change (studio_id, id, visit_id, state, account_id, at) values ($1, $2, $3, $4, $5, $6)",
-		t.studio, uuid.Must(uuid.NewV7()), visit, state, account, at)
+func (t *Tx) AddVisitChange(
+	ctx context.Context,
+	visit uuid.UUID,
+	state studio.VisitState,
+	account *uuid.UUID,
+	at time.Time,
+) error {
+	return t.exec(
+		ctx,
+		"insert into visit_change (studio_id, id, visit_id, state, account_id, at) values ($1, $2, $3, $4, $5, $6)",
+		t.studio,
+		uuid.Must(uuid.NewV7()),
+		visit,
+		state,
+		account,
+		at,
+	)
 }

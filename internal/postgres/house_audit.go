@@ -11,8 +11,17 @@ import (
 
 // AddAudit adds a line to the audit log.
 func (t *Tx) AddAudit(ctx context.Context, a studio.Audit) error {
-	return t.exec(ctx, "insert into audit (studio_id, id, account_id, at, action, subject, subject_id) values ($1, $2, $3, $4, $5, $6, $7)",
-		t.studio, a.ID, a.Account, a.At, a.Action, a.Subject, a.SubjectID)
+	return t.exec(
+		ctx,
+		"insert into audit (studio_id, id, account_id, at, action, subject, subject_id) values ($1, $2, $3, $4, $5, $6, $7)",
+		t.studio,
+		a.ID,
+		a.Account,
+		a.At,
+		a.Action,
+		a.Subject,
+		a.SubjectID,
+	)
 }
 
 // AuditLog lists the newest lines of the audit log before a moment.

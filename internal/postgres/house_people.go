@@ -16,8 +16,20 @@ import (
 // Studio returns the studio of the transaction.
 func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 	var s studio.Studio
-	row := t.tx.QueryRowxContext(ctx, "select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}') from studio where id = $1", t.studio)
-	if err := row.Scan(&s.ID, &s.Name, &s.TimeZone, &s.Currency, doc[series.Week]{&s.Open}, &s.IsDemo, doc[studio.OwnRules]{&s.Own}); err != nil {
+	row := t.tx.QueryRowxContext(
+		ctx,
+		"select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}') from studio where id = $1",
+		t.studio,
+	)
+	if err := row.Scan(
+		&s.ID,
+		&s.Name,
+		&s.TimeZone,
+		&s.Currency,
+		doc[series.Week]{&s.Open},
+		&s.IsDemo,
+		doc[studio.OwnRules]{&s.Own},
+	); err != nil {
 		if errors.Is(err, sql.ErrNoRows) {
 			return nil, studio.ErrNotFound
 		}
@@ -35,7 +47,8 @@ func (t *Tx) AddStudio(ctx context.Context, s *studio.Studio, at time.Time) erro
 // Account returns an account.
 func (t *Tx) Account(ctx context.Context, id uuid.UUID) (*studio.Account, error) {
 	var a studio.Account
-	err := t.tx.QueryRowxContext(ctx, "select id, email, name, role, password_hash, pin_hash, practitioner_id from account where studio_id = $1 and id = $2", t.studio, id).
+	err := t.tx.QueryRowxContext(ctx, `select id, email, name, role, password_hash, pin_hash, practitioner_id from account
+		where studio_id = $1 and id = $2`, t.studio, id).
 		Scan(&a.ID, &a.Email, &a.Name, &a.Role, &a.PasswordHash, &a.PINHash, &a.Practitioner)
 	return found(&a, err)
 }
@@ -51,7 +64,15 @@ func (t *Tx) AddAccount(ctx context.Context, a *studio.Account) error {
 
 // AddDemoSignIn names a demo account for the sign-in page.
 func (t *Tx) AddDemoSignIn(ctx context.Context, d studio.DemoSignIn) error {
-	return t.exec(ctx, "insert into demo_sign_in (studio_id, email, password, role, name) values ($1, $2, $3, $4, $5)", t.studio, d.Email, d.Password, d.Role, d.Name)
+	return t.exec(
+		ctx,
+		"insert into demo_sign_in (studio_id, email, password, role, name) values ($1, $2, $3, $4, $5)",
+		t.studio,
+		d.Email,
+		d.Password,
+		d.Role,
+		d.Name,
+	)
 }
 
 // Practitioners lists practitioners by name.
@@ -64,7 +85,15 @@ func (t *Tx) Practitioners(ctx context.Context) ([]studio.Person, error) {
 
 // AddPractitioner adds a practitioner.
 func (t *Tx) AddPractitioner(ctx context.Context, p *studio.Person) error {
-	return t.exec(ctx, "insert into practitioner (studio_id, id, key, name, week) values ($1, $2, $3, $4, $5)", t.studio, p.ID, p.Key, p.Name, document(p.Week))
+	return t.exec(
+		ctx,
+		"insert into practitioner (studio_id, id, key, name, week) values ($1, $2, $3, $4, $5)",
+		t.studio,
+		p.ID,
+		p.Key,
+		p.Name,
+		document(p.Week),
+	)
 }
 
 // Rooms lists rooms by name.

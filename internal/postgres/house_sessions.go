@@ -11,7 +11,8 @@ import (
 // Session returns a session.
 func (t *Tx) Session(ctx context.Context, id uuid.UUID) (*studio.Session, error) {
 	var s studio.Session
-	err := t.tx.QueryRowxContext(ctx, "select id, account_id, csrf, created_at, expires_at, locked from session where studio_id = $1 and id = $2", t.studio, id).
+	err := t.tx.QueryRowxContext(ctx, `select id, account_id, csrf, created_at, expires_at, locked
+		from session where studio_id = $1 and id = $2`, t.studio, id).
 		Scan(&s.ID, &s.Account, &s.CSRF, &s.CreatedAt, &s.ExpiresAt, &s.Locked)
 	return found(&s, err)
 }
@@ -21,8 +22,16 @@ func (t *Tx) AddSession(ctx context.Context, s *studio.Session, tokenHash []byte
 	if err := t.exec(ctx, "delete from session where studio_id = $1 and expires_at < $2", t.studio, s.CreatedAt); err != nil {
 		return err
 	}
-	if err := t.exec(ctx, "insert into session (studio_id, id, account_id, csrf, created_at, expires_at) values ($1, $2, $3, $4, $5, $6)",
-		t.studio, s.ID, s.Account, s.CSRF, s.CreatedAt, s.ExpiresAt); err != nil {
+	if err := t.exec(
+		ctx,
+		"insert into session (studio_id, id, account_id, csrf, created_at, expires_at) values ($1, $2, $3, $4, $5, $6)",
+		t.studio,
+		s.ID,
+		s.Account,
+		s.CSRF,
+		s.CreatedAt,
+		s.ExpiresAt,
+	); err != nil {
 		return err
 	}
 	return t.exec(ctx, "select register_session($1, $2)", tokenHash, s.ID)

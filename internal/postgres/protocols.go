@@ -66,24 +66,51 @@ func (t *Tx) Versions(ctx context.Context, id uuid.UUID) ([]studio.VersionLine, 
 }
 
 // AddVersion adds a version; it never changes again.
-func (t *Tx) AddVersion(ctx context.Context, id uuid.UUID, number int, body *protocol.Protocol, at time.Time, by *uuid.UUID) error {
-	return t.exec(ctx, "insert into protocol_version (studio_id, protocol_id, number, body, published_at, published_by) values ($1, $2, $3, $4, $5, $6)",
-		t.studio, id, number, document(body), at, by)
+func (t *Tx) AddVersion(
+	ctx context.Context,
+	id uuid.UUID,
+	number int,
+	body *protocol.Protocol,
+	at time.Time,
+	by *uuid.UUID,
+) error {
+	return t.exec(
+		ctx,
+		`insert into protocol_version (studio_id, protocol_id, number, body, published_at, published_by)
+			values ($1, $2, $3, $4, $5, $6)`,
+		t.studio,
+		id,
+		number,
+		document(body),
+		at,
+		by,
+	)
 }
 
 // Draft returns an account's draft.
 func (t *Tx) Draft(ctx context.Context, id, account uuid.UUID) (*studio.Draft, error) {
 	d := studio.Draft{Protocol: id}
-	err := t.tx.QueryRowxContext(ctx, "select revision, based_on, body from protocol_draft where studio_id = $1 and protocol_id = $2 and account_id = $3",
-		t.studio, id, account).Scan(&d.Revision, &d.BasedOn, doc[protocol.Protocol]{&d.Body})
+	err := t.tx.QueryRowxContext(ctx, `select revision, based_on, body from protocol_draft
+		where studio_id = $1 and protocol_id = $2 and account_id = $3`,
+		t.studio, id, account).
+		Scan(&d.Revision, &d.BasedOn, doc[protocol.Protocol]{&d.Body})
 	return found(&d, err)
 }
 
 // SaveDraft writes a draft over the revision before its own.
 func (t *Tx) SaveDraft(ctx context.Context, account uuid.UUID, d *studio.Draft, at time.Time) (bool, error) {
 	if d.Revision == 1 {
-		res, err := t.tx.ExecContext(ctx, `insert into protocol_draft (studio_id, protocol_id, account_id, revision, based_on, body, updated_at)
-			values ($1, $2, $3, 1, $4, $5, $6) on conflict do nothing`, t.studio, d.Protocol, account, d.BasedOn, document(d.Body), at)
+		res, err := t.tx.ExecContext(
+			ctx,
+			`insert into protocol_draft (studio_id, protocol_id, account_id, revision, based_on, body, updated_at)
+			values ($1, $2, $3, 1, $4, $5, $6) on conflict do nothing`,
+			t.studio,
+			d.Protocol,
+			account,
+			d.BasedOn,
+			document(d.Body),
+			at,
+		)
 		if err != nil {
 			return false, translate(err)
 		}
@@ -91,7 +118,8 @@ func (t *Tx) SaveDraft(ctx context.Context, account uuid.UUID, d *studio.Draft, 
 		return n == 1, err
 	}
 	err := t.one(ctx, `update protocol_draft set revision = $4, body = $5, updated_at = $6
-		where studio_id = $1 and protocol_id = $2 and account_id = $3 and revision = $4 - 1`, t.studio, d.Protocol, account, d.Revision, document(d.Body), at)
+		where studio_id = $1 and protocol_id = $2 and account_id = $3 and revision = $4 - 1`,
+		t.studio, d.Protocol, account, d.Revision, document(d.Body), at)
 	if errors.Is(err, studio.ErrNotFound) {
 		return false, nil
 	}
@@ -100,5 +128,11 @@ func (t *Tx) SaveDraft(ctx context.Context, account uuid.UUID, d *studio.Draft, 
 
 // DropDraft removes an account's draft, if there is one.
 func (t *Tx) DropDraft(ctx context.Context, id, account uuid.UUID) error {
-	return t.exec(ctx, "delete from protocol_draft where studio_id = $1 and protocol_id = $2 and account_id = $3", t.studio, id, account)
+	return t.exec(
+		ctx,
+		"delete from protocol_draft where studio_id = $1 and protocol_id = $2 and account_id = $3",
+		t.studio,
+		id,
+		account,
+	)
 }

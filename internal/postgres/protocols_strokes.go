@@ -44,8 +44,10 @@ func (t *Tx) StrokeUsers(ctx context.Context, key string) ([]string, error) {
 		union
 		select v.body ->> 'name' from protocol_version v, uses
 		where v.studio_id = $1 and v.body -> 'steps' @> uses.steps
-			and (not exists (select 1 from protocol_version n where n.studio_id = v.studio_id and n.protocol_id = v.protocol_id and n.number > v.number)
-				or exists (select 1 from visit b where b.studio_id = v.studio_id and b.protocol_id = v.protocol_id and b.protocol_version = v.number
+			and (not exists (select 1 from protocol_version n
+			where n.studio_id = v.studio_id and n.protocol_id = v.protocol_id and n.number > v.number)
+				or exists (select 1 from visit b where b.studio_id = v.studio_id and b.protocol_id = v.protocol_id
+				and b.protocol_version = v.number
 					and b.state in ('booked', 'confirmed', 'arrived', 'in-room')))
 		order by 1`, t.studio, key)
 }

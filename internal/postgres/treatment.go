@@ -13,9 +13,12 @@ import (
 func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error) {
 	var v studio.Treatment
 	var cost decimal.NullDecimal
-	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, prepared, progress, record, cost, started_at, finished_at, finished_by
+	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, prepared, progress, record, cost,
+			started_at, finished_at, finished_by
 		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
-		Scan(&v.Visit, &v.PreCheck, doc[studio.PreparedPlan]{&v.PreparedPlan}, doc[studio.Progress]{&v.Progress}, doc[studio.Record]{&v.Record}, &cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy)
+		Scan(&v.Visit, &v.PreCheck, doc[studio.PreparedPlan]{&v.PreparedPlan}, doc[studio.Progress]{&v.Progress},
+			doc[studio.Record]{&v.Record},
+			&cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy)
 	if cost.Valid {
 		v.Cost = &cost.Decimal
 	}
@@ -41,8 +44,15 @@ func (t *Tx) AddTreatment(ctx context.Context, v *studio.Treatment) error {
 // SaveProgress keeps where the room is; what is older than what is there, and
 // came late, changes nothing.
 func (t *Tx) SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error {
-	return t.one(ctx, `update treatment set progress = case when (progress ->> 'since')::timestamptz > $4 then progress else $3 end
-		where studio_id = $1 and visit_id = $2`, t.studio, visit, document(p), p.Since)
+	return t.one(
+		ctx,
+		`update treatment set progress = case when (progress ->> 'since')::timestamptz > $4 then progress else $3 end
+		where studio_id = $1 and visit_id = $2`,
+		t.studio,
+		visit,
+		document(p),
+		p.Since,
+	)
 }
 
 // SaveRecord keeps a record that is still being written.
@@ -53,5 +63,6 @@ func (t *Tx) SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) e
 // FinishTreatment closes a treatment; it never changes again.
 func (t *Tx) FinishTreatment(ctx context.Context, v *studio.Treatment) error {
 	return t.one(ctx, `update treatment set record = $3, cost = $4, finished_at = $5, finished_by = $6
-		where studio_id = $1 and visit_id = $2 and finished_at is null`, t.studio, v.Visit, document(v.Record), v.Cost, v.FinishedAt, v.FinishedBy)
+		where studio_id = $1 and visit_id = $2 and finished_at is null`,
+		t.studio, v.Visit, document(v.Record), v.Cost, v.FinishedAt, v.FinishedBy)
 }

@@ -31,9 +31,24 @@ type ConsentText struct {
 // ConsentTexts are the texts in force. A text that changes gets a new version;
 // what was signed keeps its own words.
 var ConsentTexts = []ConsentText{
-	{ConsentTreatment, "2026-11.2", "The treatment", "I have been told what the treatment involves, how long it takes and what it costs. I understand that it is cosmetic, not medical; that my skin may be red or tender for a while; and that I can stop it at any time. My answers about my health are true as far as I know, and I will tell you if anything changes. I can withdraw this consent at any time."},
-	{ConsentPhotos, "2026-11.2", "Photos for my file", "You may take photos of my face and store them in my file to compare before and after. Nobody outside the studio sees them unless I agree in writing. I can withdraw this consent at any time; the photos are then deleted."},
-	{ConsentMouth, "2026-11.2", "Work inside the mouth", "You may massage the inside of my cheeks and lips with gloved hands. I have no loose tooth, no wound and no infection in my mouth. I will raise a hand when I want to stop. I can withdraw this consent at any time."},
+	{
+		ConsentTreatment,
+		"2026-11.2",
+		"The treatment",
+		"I have been told what the treatment involves, how long it takes and what it costs. I understand that it is cosmetic, not medical; that my skin may be red or tender for a while; and that I can stop it at any time. My answers about my health are true as far as I know, and I will tell you if anything changes. I can withdraw this consent at any time.",
+	},
+	{
+		ConsentPhotos,
+		"2026-11.2",
+		"Photos for my file",
+		"You may take photos of my face and store them in my file to compare before and after. Nobody outside the studio sees them unless I agree in writing. I can withdraw this consent at any time; the photos are then deleted.",
+	},
+	{
+		ConsentMouth,
+		"2026-11.2",
+		"Work inside the mouth",
+		"You may massage the inside of my cheeks and lips with gloved hands. I have no loose tooth, no wound and no infection in my mouth. I will raise a hand when I want to stop. I can withdraw this consent at any time.",
+	},
 }
 
 // Consent is a consent as signed.

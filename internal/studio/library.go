@@ -26,7 +26,11 @@ type Library struct {
 
 // Context gathers what the core judges a protocol against.
 func (l *Library) Context() *protocol.Context {
-	c := &protocol.Context{Strokes: stroke.ByKey(l.Strokes), Products: make(map[string]*slip.Product, len(l.Products)), Tools: make(map[string]protocol.Tool, len(l.Tools))}
+	c := &protocol.Context{
+		Strokes:  stroke.ByKey(l.Strokes),
+		Products: make(map[string]*slip.Product, len(l.Products)),
+		Tools:    make(map[string]protocol.Tool, len(l.Tools)),
+	}
 	for i := range l.Products {
 		p := &l.Products[i]
 		core := p.Product

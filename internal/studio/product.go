@@ -110,8 +110,21 @@ type FileProduct struct {
 
 // Core is the product as the core knows it.
 func (f *FileProduct) Core() slip.Product {
-	return slip.Product{Key: f.Key, Name: f.Name, Form: f.Form, FullDose: f.FullDose, RangeMin: f.RangeMin, RangeMax: f.RangeMax,
-		DropsPerML: f.DropsPerML, MLPerPump: f.MLPerPress, Density: f.Density, HalfLife: f.HalfLife, Tags: f.Tags, Unsuited: f.Unsuited, Ingredients: f.Ingredients}
+	return slip.Product{
+		Key:         f.Key,
+		Name:        f.Name,
+		Form:        f.Form,
+		FullDose:    f.FullDose,
+		RangeMin:    f.RangeMin,
+		RangeMax:    f.RangeMax,
+		DropsPerML:  f.DropsPerML,
+		MLPerPump:   f.MLPerPress,
+		Density:     f.Density,
+		HalfLife:    f.HalfLife,
+		Tags:        f.Tags,
+		Unsuited:    f.Unsuited,
+		Ingredients: f.Ingredients,
+	}
 }
 
 func NewFileProduct(p *slip.Product) FileProduct {

@@ -35,7 +35,14 @@ const LeastWork = 0.4
 func Adjust(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints) AdjustedPlan {
 	inner := *ctx
 	inner.Excluded = c.Excluded()
-	t := adjuster{ctx: &inner, c: c, q: p.Clone(), barred: evaluation.Barred(c.Excluded()), hopeless: map[string]bool{}, routeless: map[string]bool{}}
+	t := adjuster{
+		ctx:       &inner,
+		c:         c,
+		q:         p.Clone(),
+		barred:    evaluation.Barred(c.Excluded()),
+		hopeless:  map[string]bool{},
+		routeless: map[string]bool{},
+	}
 	t.adjustments, t.byProduct = make([]Adjustment, 0, 32), map[string]string{}
 	t.p, t.given = p, ctx
 	t.was = evaluation.EvaluateTimeline(p, ctx)

@@ -92,7 +92,7 @@ func (t *adjuster) side(i int, r *evaluation.Resolved) int {
 		case way == nil || len(way) < 2:
 		case to != "": // the free side keeps its path, the other takes the way round
 			m := *s
-			m.ID, m.Sides, m.Path = s.ID+"-"+side.String(), map[anatomy.Side]stroke.Sides{anatomy.Left: stroke.LeftOnly, anatomy.Right: stroke.RightOnly}[side], way
+			m.ID, m.Sides, m.Path = s.ID+"-"+side.String(), onlySide[side], way
 			if s.Use != nil {
 				half := *s.Use
 				half.Amount.Value /= 2
@@ -155,3 +155,5 @@ func freeSide(r *evaluation.Resolved, off [3]bool) stroke.Sides {
 	}
 	return stroke.LeftOnly
 }
+
+var onlySide = map[anatomy.Side]stroke.Sides{anatomy.Left: stroke.LeftOnly, anatomy.Right: stroke.RightOnly}

@@ -56,7 +56,11 @@ func (t *adjuster) serving(was *slip.Product, mL float64) []*slip.Product {
 	var out []*slip.Product
 	gap := map[string]float64{}
 	for k, p := range t.ctx.Products {
-		if t.ruleOnProduct(p) != "" || slices.ContainsFunc(p.Unsuited, func(u string) bool { return u == t.ctx.SkinType || slices.Contains(t.ctx.SkinStates, u) }) {
+		if t.ruleOnProduct(p) != "" ||
+			slices.ContainsFunc(
+				p.Unsuited,
+				func(u string) bool { return u == t.ctx.SkinType || slices.Contains(t.ctx.SkinStates, u) },
+			) {
 			continue
 		}
 		if p.Form != was.Form && !(slip.Massages(p.Form) && slip.Massages(was.Form)) {

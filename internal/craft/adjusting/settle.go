@@ -47,7 +47,12 @@ func work(e *evaluation.Evaluation) float64 {
 
 func drainage(c evaluation.Code) bool {
 	switch c {
-	case evaluation.DrainClosed, evaluation.DrainLeft, evaluation.DrainOrder, evaluation.DrainBarred, evaluation.NoOpening, evaluation.NoClosing:
+	case evaluation.DrainClosed,
+		evaluation.DrainLeft,
+		evaluation.DrainOrder,
+		evaluation.DrainBarred,
+		evaluation.NoOpening,
+		evaluation.NoClosing:
 		return true
 	}
 	return false

@@ -16,7 +16,11 @@ func StandardVariants() []protocol.Variant {
 	return []protocol.Variant{
 		{Key: "sensitive", Name: "Sensitive", For: []string{"sensitive"}, Rules: []protocol.VariantRule{
 			{Do: "lighter", By: 1, Why: "Lighter pressure, one level down throughout."},
-			{Do: "leave-out", Families: families(stroke.Friction, stroke.Tapotement), Why: "No friction and no tapping on sensitive skin."},
+			{
+				Do:       "leave-out",
+				Families: families(stroke.Friction, stroke.Tapotement),
+				Why:      "No friction and no tapping on sensitive skin.",
+			},
 			{Do: "swap-product", Tags: []string{"fragrance", "essential-oil"}, Why: "Fragrance-free."},
 		}},
 		{Key: "oily", Name: "Oily", For: []string{"oily"}, Rules: []protocol.VariantRule{
@@ -32,18 +36,39 @@ func StandardVariants() []protocol.Variant {
 			{Do: "re-apply", Why: "Re-apply product before slip runs low."},
 		}},
 		{Key: "acne-prone", Name: "Acne-prone", For: []string{"acne-prone"}, Rules: []protocol.VariantRule{
-			{Do: "leave-out", Families: families(stroke.ToolRoll, stroke.SkinRolling, stroke.Tapotement), Kinds: []string{"twin-ball-roller", "cylinder-roller", "mitt"}, Why: "No rolling, and no tapping on lesions."},
+			{
+				Do:       "leave-out",
+				Families: families(stroke.ToolRoll, stroke.SkinRolling, stroke.Tapotement),
+				Kinds:    []string{"twin-ball-roller", "cylinder-roller", "mitt"},
+				Why:      "No rolling, and no tapping on lesions.",
+			},
 			{Do: "swap-product", Tags: []string{"clogging"}, Why: "A product that does not clog."},
 		}},
-		{Key: "rosacea", Name: "Rosacea and couperose", For: []string{"rosacea-prone", "couperose"}, Rules: []protocol.VariantRule{
-			{Do: "leave-out", Families: families(stroke.Friction, stroke.Tapotement), Kinds: []string{"cold", "cup", "stone", "mitt"}, Zones: onCheeks, Why: "No ice, friction, cups or stones on cheeks and nose."},
-			{Do: "cap", By: 1, Zones: onCheeks, Why: "Feather-light on cheeks and nose."},
-		}},
+		{
+			Key:  "rosacea",
+			Name: "Rosacea and couperose",
+			For:  []string{"rosacea-prone", "couperose"},
+			Rules: []protocol.VariantRule{
+				{
+					Do:       "leave-out",
+					Families: families(stroke.Friction, stroke.Tapotement),
+					Kinds:    []string{"cold", "cup", "stone", "mitt"},
+					Zones:    onCheeks,
+					Why:      "No ice, friction, cups or stones on cheeks and nose.",
+				},
+				{Do: "cap", By: 1, Zones: onCheeks, Why: "Feather-light on cheeks and nose."},
+			},
+		},
 		{Key: "mature", Name: "Mature", For: []string{"mature"}, Rules: []protocol.VariantRule{
 			{Do: "slower", By: 120, Why: "Slower, and hold the skin."},
 		}},
 		{Key: "pigmentation", Name: "Pigmentation-prone", For: []string{"pigmentation-prone"}, Rules: []protocol.VariantRule{
-			{Do: "leave-out", Families: families(stroke.Friction), Kinds: []string{"cup", "mitt"}, Why: "Nothing that leaves redness."},
+			{
+				Do:       "leave-out",
+				Families: families(stroke.Friction),
+				Kinds:    []string{"cup", "mitt"},
+				Why:      "Nothing that leaves redness.",
+			},
 		}},
 	}
 }

@@ -11,7 +11,13 @@ import (
 func (t *adjuster) swap(i int, r *evaluation.Resolved, alt *stroke.Stroke, rule string) {
 	s := &t.q.Steps[i]
 	*s = protocol.SubstituteStroke(s, alt)
-	t.note(s.ID, r.Name, Swapped, rule, Adjustment{From: r.Name, To: alt.Name, Gentler: onlyGentler(r, evaluation.Resolve(t.q, i, t.ctx))})
+	t.note(
+		s.ID,
+		r.Name,
+		Swapped,
+		rule,
+		Adjustment{From: r.Name, To: alt.Name, Gentler: onlyGentler(r, evaluation.Resolve(t.q, i, t.ctx))},
+	)
 }
 
 // onlyGentler reports whether a stroke in the place of another does the same less
@@ -74,7 +80,11 @@ func (t *adjuster) substitute(i int, r *evaluation.Resolved) *stroke.Stroke {
 		if alt.Tool != nil && t.ctx.Tools[alt.Tool.Key].Name == "" {
 			return false
 		}
-		probe := protocol.Protocol{DefaultDose: t.q.DefaultDose, FirstSide: t.q.FirstSide, Steps: []protocol.Step{protocol.SubstituteStroke(&s, alt)}}
+		probe := protocol.Protocol{
+			DefaultDose: t.q.DefaultDose,
+			FirstSide:   t.q.FirstSide,
+			Steps:       []protocol.Step{protocol.SubstituteStroke(&s, alt)},
+		}
 		probe.Steps[0].Section = ""
 		now := evaluation.Resolve(&probe, 0, t.ctx)
 		return t.bars(now) == "" && t.barredZone(now) == "" && !(t.ctx.LongNails && now.Scratches())

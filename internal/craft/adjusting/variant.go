@@ -39,7 +39,13 @@ func Vary(p *protocol.Protocol, v *protocol.Variant, ctx *protocol.Context) Adju
 // client's skin, and constraints that were asked for besides; no longer than some
 // minutes of hands-on time. What the variants alone bring is marked as the skin's
 // and stands behind the rest.
-func AdjustForSkin(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints, variants []protocol.Variant, minutes int) AdjustedPlan {
+func AdjustForSkin(
+	p *protocol.Protocol,
+	ctx *protocol.Context,
+	c *contraindication.Constraints,
+	variants []protocol.Variant,
+	minutes int,
+) AdjustedPlan {
 	q := p.Clone()
 	direct := applyVariants(q, ctx, c, variants, minutes)
 	ConstrainByVariants(c, variants)
@@ -135,7 +141,13 @@ func ConstrainByVariants(c *contraindication.Constraints, variants []protocol.Va
 }
 
 // applyVariants does what variants ask of a plan directly, and tells each change.
-func applyVariants(q *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints, variants []protocol.Variant, minutes int) []Adjustment {
+func applyVariants(
+	q *protocol.Protocol,
+	ctx *protocol.Context,
+	c *contraindication.Constraints,
+	variants []protocol.Variant,
+	minutes int,
+) []Adjustment {
 	var out []Adjustment
 	for i := range variants {
 		v := &variants[i]
@@ -161,10 +173,22 @@ func applyVariants(q *protocol.Protocol, ctx *protocol.Context, c *contraindicat
 						continue
 					}
 					more := *s.Use
-					if more.Amount = scaleAmount(s.Use.Amount, float64(r.By)/100, ctx.Products[s.Use.Product]); more.Amount == s.Use.Amount {
+					if more.Amount = scaleAmount(
+						s.Use.Amount,
+						float64(r.By)/100,
+						ctx.Products[s.Use.Product],
+					); more.Amount == s.Use.Amount {
 						continue
 					}
-					tell(Adjustment{Step: s.ID, Name: ctx.Products[more.Product].Name, Kind: Dosed, From: amountText(s.Use.Amount), To: amountText(more.Amount)})
+					tell(
+						Adjustment{
+							Step: s.ID,
+							Name: ctx.Products[more.Product].Name,
+							Kind: Dosed,
+							From: amountText(s.Use.Amount),
+							To:   amountText(more.Amount),
+						},
+					)
 					s.Use = &more
 				}
 			case "slower":

@@ -63,7 +63,11 @@ func (p *Pack) WithWaitingPeriods(list []Amendment) *Pack {
 	if len(list) == 0 {
 		return p
 	}
-	out := &Pack{Version: fmt.Sprintf("%s, %d of the studio's own", p.Version, len(list)), Lists: p.Lists, Rules: slices.Clone(p.Rules)}
+	out := &Pack{
+		Version: fmt.Sprintf("%s, %d of the studio's own", p.Version, len(list)),
+		Lists:   p.Lists,
+		Rules:   slices.Clone(p.Rules),
+	}
 	for _, a := range list {
 		for i := range out.Rules {
 			r := &out.Rules[i]

@@ -22,7 +22,11 @@ func (p *Pack) AskedIn(s *Scope) *Pack {
 // consultation and newest pre-treatment check (either may be nil), so that what was told
 // once need not be told again. The check goes before the consultation unless the
 // consultation is newer and says yes.
-func (p *Pack) AnswersInForce(consultation, check map[string]Answer, consultationNewer bool, today calendar.Day) map[string]Answer {
+func (p *Pack) AnswersInForce(
+	consultation, check map[string]Answer,
+	consultationNewer bool,
+	today calendar.Day,
+) map[string]Answer {
 	out := map[string]Answer{}
 	for _, r := range p.Rules {
 		if r.Stage == Consultation || r.AnswerType != Date && r.AnswerType != DateAndZones {
@@ -32,7 +36,9 @@ func (p *Pack) AnswersInForce(consultation, check map[string]Answer, consultatio
 		if c := consultation[r.ID]; !checked || consultationNewer && c.Yes {
 			a = c
 		}
-		if a.Yes && a.Ongoing && r.AllowOngoing || a.Yes && a.Day != "" && slices.ContainsFunc(r.Outcomes, func(o Outcome) bool { return o.Days > 0 && today < a.Day.Plus(o.Days) }) {
+		if a.Yes && a.Ongoing && r.AllowOngoing ||
+			a.Yes && a.Day != "" &&
+				slices.ContainsFunc(r.Outcomes, func(o Outcome) bool { return o.Days > 0 && today < a.Day.Plus(o.Days) }) {
 			out[r.ID] = a
 		}
 	}

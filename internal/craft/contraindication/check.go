@@ -50,7 +50,8 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 				ps = append(ps, problem.Fault{Path: at + "/day", Sentence: words.ThisDateInFutureEnterTodayOr()})
 			}
 		}
-		if r.AnswerType == DueDate && (!a.Day.Valid() || a.Day.Since(today) > pregnancyDays || a.Day.Since(today) < -overdueDays) {
+		if r.AnswerType == DueDate &&
+			(!a.Day.Valid() || a.Day.Since(today) > pregnancyDays || a.Day.Since(today) < -overdueDays) {
 			ps = append(ps, problem.Fault{Path: at + "/day", Sentence: words.EnterBabysDueDateAtMost40()})
 		}
 		if r.AnswerType == Zones || r.AnswerType == DateAndZones {

@@ -75,8 +75,17 @@ func (s *ClientProfile) ofAllergies() []Contraindication {
 		if a.Kind == "words" {
 			does = "This is not in our tables. Read the label of every product."
 		}
-		out = append(out, Contraindication{Rule: "allergy/" + a.Key, Title: "Allergic to " + a.Name, Kind: Exclude, Outcome: Outcome{Kind: Exclude, Allergy: a, Instruction: does},
-			Why: "The client named this allergy, so products that contain it are not used.", Basis: CommonPractice})
+		out = append(
+			out,
+			Contraindication{
+				Rule:    "allergy/" + a.Key,
+				Title:   "Allergic to " + a.Name,
+				Kind:    Exclude,
+				Outcome: Outcome{Kind: Exclude, Allergy: a, Instruction: does},
+				Why:     "The client named this allergy, so products that contain it are not used.",
+				Basis:   CommonPractice,
+			},
+		)
 	}
 	return out
 }

@@ -49,7 +49,13 @@ type exclusion struct {
 
 // Merge makes constraints of the outcomes of a result.
 func Merge(outcomes []Contraindication) *Constraints {
-	c := &Constraints{tags: map[string]string{}, forms: map[string]string{}, products: map[string]string{}, instead: map[string]string{}, titles: map[string]Contraindication{}}
+	c := &Constraints{
+		tags:     map[string]string{},
+		forms:    map[string]string{},
+		products: map[string]string{},
+		instead:  map[string]string{},
+		titles:   map[string]Contraindication{},
+	}
 	c.Explain(Nails, "Your long nails", "Long nails scratch where finger pads press. Use your knuckles today.")
 	for i := range outcomes {
 		o := &outcomes[i]
@@ -105,7 +111,9 @@ func (c *Constraints) exclude(x exclusion, places []ZoneSide) {
 func (c *Constraints) StrokeRule(r *evaluation.Resolved, kind string) string {
 	for i := range c.exclusion {
 		x := &c.exclusion[i]
-		if !slices.Contains(x.families, string(r.Family)) && !slices.Contains(x.intents, string(r.Intent)) && (kind == "" || !slices.Contains(x.tools, kind)) && !slices.Contains(x.strokes, r.StrokeKey) {
+		if !slices.Contains(x.families, string(r.Family)) && !slices.Contains(x.intents, string(r.Intent)) &&
+			(kind == "" || !slices.Contains(x.tools, kind)) &&
+			!slices.Contains(x.strokes, r.StrokeKey) {
 			continue
 		}
 		if x.zones == nil || slices.ContainsFunc(r.Path, func(at evaluation.Stop) bool { return x.zones[at.ZoneID()] }) {

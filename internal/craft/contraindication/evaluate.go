@@ -95,7 +95,15 @@ func (p *Pack) Evaluate(answers map[string]Answer, who ClientProfile, today cale
 // apply gives an outcome of the rule as it holds today, or false where it does
 // not: its days are over, or the client's age or week is another.
 func (r *Rule) apply(o Outcome, a Answer, age int, today calendar.Day) (Contraindication, bool) {
-	ap := Contraindication{Rule: r.ID, Title: r.Title, Kind: o.Kind, Outcome: o, Why: r.Why, Basis: r.Basis, RuleOfThumb: r.RuleOfThumb}
+	ap := Contraindication{
+		Rule:        r.ID,
+		Title:       r.Title,
+		Kind:        o.Kind,
+		Outcome:     o,
+		Why:         r.Why,
+		Basis:       r.Basis,
+		RuleOfThumb: r.RuleOfThumb,
+	}
 	if age < 0 {
 		if o.UnderAge > 0 || r.AnswerType == Nothing {
 			return ap, false

@@ -24,7 +24,10 @@ func (exclude) canMatter(s *Scope, o *Outcome) bool {
 
 func (exclude) limit(c *Constraints, o *Contraindication) {
 	if len(o.Outcome.Families)+len(o.Outcome.Intents)+len(o.Outcome.Tools) > 0 {
-		c.exclude(exclusion{families: o.Outcome.Families, intents: o.Outcome.Intents, tools: o.Outcome.Tools, rule: o.Rule}, o.Places)
+		c.exclude(
+			exclusion{families: o.Outcome.Families, intents: o.Outcome.Intents, tools: o.Outcome.Tools, rule: o.Rule},
+			o.Places,
+		)
 	}
 	// The first rule that takes something away stays its reason.
 	first := func(of map[string]string, key string) {

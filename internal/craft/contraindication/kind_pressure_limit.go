@@ -15,7 +15,12 @@ func (pressureLimit) canMatter(s *Scope, o *Outcome) bool {
 }
 
 func (pressureLimit) limit(c *Constraints, o *Contraindication) {
-	c.lower(&c.caps, capped{o.Outcome.Pressure, o.Rule}, o.Places, func(now, was capped) bool { return now.pressure < was.pressure })
+	c.lower(
+		&c.caps,
+		capped{o.Outcome.Pressure, o.Rule},
+		o.Places,
+		func(now, was capped) bool { return now.pressure < was.pressure },
+	)
 }
 
 func (pressureLimit) override(*Outcome) override { return allows }

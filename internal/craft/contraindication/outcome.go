@@ -96,7 +96,10 @@ func (o *Outcome) places(answered []ZoneSide) []ZoneSide {
 	switch {
 	case o.FromAnswer && len(o.Zones) > 0:
 		for _, side := range []string{"left", "right", "both"} {
-			if slices.ContainsFunc(answered, func(p ZoneSide) bool { return p.Side == side || (p.Side == "" && side == "both") }) {
+			if slices.ContainsFunc(
+				answered,
+				func(p ZoneSide) bool { return p.Side == side || (p.Side == "" && side == "both") },
+			) {
 				for _, z := range o.Zones {
 					out = append(out, ZoneSide{Zone: z, Side: side})
 				}

@@ -44,7 +44,14 @@ func PolicyOutcomes(policies []string) []Contraindication {
 	if !slices.Contains(policies, NoMouth) {
 		return nil
 	}
-	a := Contraindication{Rule: NoMouth, Title: "Work inside the mouth", Kind: LeaveOut, Outcome: Outcome{Kind: LeaveOut}, Why: "Not within the studio's licence.", Basis: "studio rule"}
+	a := Contraindication{
+		Rule:    NoMouth,
+		Title:   "Work inside the mouth",
+		Kind:    LeaveOut,
+		Outcome: Outcome{Kind: LeaveOut},
+		Why:     "Not within the studio's licence.",
+		Basis:   "studio rule",
+	}
 	for _, z := range anatomy.Zones {
 		if z.Region == anatomy.Mouth {
 			a.Places = append(a.Places, ZoneSide{Zone: z.Key, Side: "both"})
@@ -99,16 +106,21 @@ func (o *Outcome) covers(w *Outcome) bool {
 		return !slices.ContainsFunc(theirs, func(k string) bool { return !slices.Contains(mine, k) })
 	}
 	// No zones with a cap or an exclusion mean everywhere.
-	everywhere := (o.Kind == Cap || o.Kind == Exclude) && len(o.Zones) == 0 && !o.FromAnswer
-	if !everywhere && (!holds(o.Zones, w.Zones) || w.FromAnswer && !o.FromAnswer || (len(w.Zones) == 0 && !w.FromAnswer && (w.Kind == Cap || w.Kind == Exclude))) {
+	everywhere := func(x *Outcome) bool {
+		return (x.Kind == Cap || x.Kind == Exclude) && len(x.Zones) == 0 && !x.FromAnswer
+	}
+	if !everywhere(o) && (!holds(o.Zones, w.Zones) || w.FromAnswer && !o.FromAnswer || everywhere(w)) {
 		return false
 	}
 	if o.UntilLetter && !w.UntilLetter || w.Neighbours && !o.Neighbours || o.Kind == Cap && o.Pressure > w.Pressure {
 		return false
 	}
-	return holds(o.Families, w.Families) && holds(o.Intents, w.Intents) && holds(o.Tools, w.Tools) && holds(o.Tags, w.Tags) && holds(o.Forms, w.Forms) && holds(o.Products, w.Products)
+	return holds(o.Families, w.Families) && holds(o.Intents, w.Intents) && holds(o.Tools, w.Tools) && holds(o.Tags, w.Tags) &&
+		holds(o.Forms, w.Forms) &&
+		holds(o.Products, w.Products)
 }
 
 func (o *Outcome) everybody() bool {
-	return o.FromAge == 0 && o.UnderAge == 0 && o.FromWeek == 0 && o.BeforeWeek == 0 && o.FromGrade == 0 && o.Uneven == 0 && o.Option == ""
+	return o.FromAge == 0 && o.UnderAge == 0 && o.FromWeek == 0 && o.BeforeWeek == 0 && o.FromGrade == 0 && o.Uneven == 0 &&
+		o.Option == ""
 }

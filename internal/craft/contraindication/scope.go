@@ -28,7 +28,14 @@ type Scope struct {
 // ScopeOf gathers what some protocols touch, with the products on the shelf, any
 // of which may come into a plan, and the strokes that may take another's place.
 func ScopeOf(plans []*protocol.Protocol, ctx *protocol.Context) *Scope {
-	s := &Scope{families: map[string]bool{}, intents: map[string]bool{}, tools: map[string]bool{}, strokes: map[string]bool{}, tags: map[string]bool{}, forms: map[string]bool{}}
+	s := &Scope{
+		families: map[string]bool{},
+		intents:  map[string]bool{},
+		tools:    map[string]bool{},
+		strokes:  map[string]bool{},
+		tags:     map[string]bool{},
+		forms:    map[string]bool{},
+	}
 	for i := range s.pressure {
 		s.pressure[i] = -1
 	}
@@ -83,7 +90,11 @@ func (s *Scope) addSubstitute(step *protocol.Step, sub *stroke.Stroke, p *protoc
 	if sub.Tool != nil && ctx.Tools[sub.Tool.Key].Name == "" || s.strokes[sub.Key] && step.Sides == "" {
 		return
 	}
-	probe := protocol.Protocol{DefaultDose: p.DefaultDose, FirstSide: p.FirstSide, Steps: []protocol.Step{protocol.SubstituteStroke(step, sub)}}
+	probe := protocol.Protocol{
+		DefaultDose: p.DefaultDose,
+		FirstSide:   p.FirstSide,
+		Steps:       []protocol.Step{protocol.SubstituteStroke(step, sub)},
+	}
 	probe.Steps[0].Section = ""
 	s.addStep(evaluation.Resolve(&probe, 0, ctx), ctx)
 }

@@ -102,7 +102,9 @@ func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 		list   []string
 		exists func(string) bool
 	}{
-		{"families", "family of strokes", o.Families, func(k string) bool { return slices.Contains(stroke.Families, stroke.Family(k)) }},
+		{"families", "family of strokes", o.Families, func(k string) bool {
+			return slices.Contains(stroke.Families, stroke.Family(k))
+		}},
 		{"intents", "intent", o.Intents, func(k string) bool { return slices.Contains(stroke.Intents, stroke.Intent(k)) }},
 		{"tools", "kind of tool", o.Tools, func(k string) bool { return slices.Contains(protocol.ToolKinds, k) }},
 		{"forms", "form of product", o.Forms, func(k string) bool { return slices.Contains(slip.Forms, slip.Form(k)) }},
@@ -122,7 +124,8 @@ func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 	if (o.FromWeek > 0 || o.BeforeWeek > 0) && r.AnswerType != DueDate {
 		bad(here, words.WeeksPregnancyNeedRuleThatAsksFor())
 	}
-	if (o.FromGrade > 0 || o.Uneven > 0) && r.AnswerType != Graded || (o.Option != "") != (r.AnswerType == Choice) || o.Option != "" && !slices.Contains(r.Options, o.Option) {
+	if (o.FromGrade > 0 || o.Uneven > 0) && r.AnswerType != Graded || (o.Option != "") != (r.AnswerType == Choice) ||
+		o.Option != "" && !slices.Contains(r.Options, o.Option) {
 		bad(here, words.OutcomeForGradeOrOptionThatRule())
 	}
 	if o.FromAnswer && r.AnswerType != Zones && r.AnswerType != DateAndZones {

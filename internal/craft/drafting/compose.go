@@ -19,7 +19,8 @@ func (d *drafting) compose() *protocol.Protocol {
 	c.work(dry, "work")
 	c.work(exercises, "exercises")
 	c.applyProduct()
-	drains := d.q.Method.DrainageOrUsual() != "none" && slices.ContainsFunc(d.chosen, func(x candidate) bool { return x.st.Intent == stroke.Drain })
+	drains := d.q.Method.DrainageOrUsual() != "none" &&
+		slices.ContainsFunc(d.chosen, func(x candidate) bool { return x.st.Intent == stroke.Drain })
 	var opened []string
 	if drains && d.q.Method.Opens() {
 		opened = d.opening(append(slices.Clone(hands), tools...))
@@ -53,8 +54,17 @@ const longMinutes = 25
 func (d *drafting) begin() *composer {
 	q := d.q
 	c := &composer{d: d, long: q.Minutes >= longMinutes, p: &protocol.Protocol{
-		Key: "first-draft", Name: d.name(), Method: q.Method, Concerns: slices.Clone(q.Concerns), DefaultDose: q.Method.DefaultDose(),
-		Minutes: protocol.Minutes{Treatment: q.Minutes + 10, HandsOn: q.Minutes, Reset: 10}, Price: protocol.Price{Amount: "0.00", Currency: "EUR"},
+		Key:         "first-draft",
+		Name:        d.name(),
+		Method:      q.Method,
+		Concerns:    slices.Clone(q.Concerns),
+		DefaultDose: q.Method.DefaultDose(),
+		Minutes: protocol.Minutes{
+			Treatment: q.Minutes + 10,
+			HandsOn:   q.Minutes,
+			Reset:     10,
+		},
+		Price: protocol.Price{Amount: "0.00", Currency: "EUR"},
 	}}
 	if q.SkinType != "" {
 		c.p.SkinTypes = []string{q.SkinType}
@@ -139,7 +149,11 @@ func (c *composer) applyProduct() {
 	if c.d.ctx.SkinType == "oily" {
 		share = 0.8
 	}
-	c.timed(c.put("apply", "spread-passes", &protocol.Use{Product: c.d.slip.Key, Amount: amount(c.d.slip, share)}), [3]int{}, [3]int{2, 1, 3})
+	c.timed(
+		c.put("apply", "spread-passes", &protocol.Use{Product: c.d.slip.Key, Amount: amount(c.d.slip, share)}),
+		[3]int{},
+		[3]int{2, 1, 3},
+	)
 }
 
 // finish takes product off, protects the skin and wakes the client.

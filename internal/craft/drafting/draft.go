@@ -142,7 +142,8 @@ func (d *drafting) suits(st *stroke.Stroke) bool {
 	default:
 		return false
 	}
-	if len(st.Path) == 0 && st.Intent != stroke.Tone || d.barred[st.Key] || d.q.Method.DrainageOrUsual() == "none" && st.Intent == stroke.Drain {
+	if len(st.Path) == 0 && st.Intent != stroke.Tone || d.barred[st.Key] ||
+		d.q.Method.DrainageOrUsual() == "none" && st.Intent == stroke.Drain {
 		return false
 	}
 	if d.q.Method.DrainageOrUsual() == "whole" && st.Intent != stroke.Drain {
@@ -230,7 +231,8 @@ func (d *drafting) choose() error {
 			}
 			best := -1
 			for i := range all {
-				if slices.Contains(all[i].st.Path, z) && !all[i].must && d.layable(all[i].st) && (best < 0 || slices.Contains(c.Intents, all[i].st.Intent) && !slices.Contains(c.Intents, all[best].st.Intent)) {
+				if slices.Contains(all[i].st.Path, z) && !all[i].must && d.layable(all[i].st) &&
+					(best < 0 || slices.Contains(c.Intents, all[i].st.Intent) && !slices.Contains(c.Intents, all[best].st.Intent)) {
 					best = i
 				}
 			}
@@ -405,7 +407,12 @@ func workOrder(a, b candidate) int {
 		}
 		return c.st.Tool.Key
 	}
-	return cmp.Or(cmp.Compare(tool(a), tool(b)), cmp.Compare(regionRank(a.st), regionRank(b.st)), cmp.Compare(intentRank(a.st.Intent), intentRank(b.st.Intent)), cmp.Compare(a.st.Key, b.st.Key))
+	return cmp.Or(
+		cmp.Compare(tool(a), tool(b)),
+		cmp.Compare(regionRank(a.st), regionRank(b.st)),
+		cmp.Compare(intentRank(a.st.Intent), intentRank(b.st.Intent)),
+		cmp.Compare(a.st.Key, b.st.Key),
+	)
 }
 
 func regionRank(st *stroke.Stroke) int {
@@ -434,7 +441,10 @@ func regionRank(st *stroke.Stroke) int {
 }
 
 func intentRank(in stroke.Intent) int {
-	return slices.Index([]stroke.Intent{stroke.Soothe, stroke.Stimulate, stroke.Release, stroke.Lift, stroke.Tone, stroke.Drain}, in)
+	return slices.Index(
+		[]stroke.Intent{stroke.Soothe, stroke.Stimulate, stroke.Release, stroke.Lift, stroke.Tone, stroke.Drain},
+		in,
+	)
 }
 
 func (d *drafting) name() string {
@@ -552,7 +562,16 @@ func (d *drafting) polish(p *protocol.Protocol) (*protocol.Protocol, []string) {
 // tellsOnly marks findings that a draft may leave standing.
 func tellsOnly(f *evaluation.Finding) bool {
 	switch f.Code {
-	case evaluation.SpeedSoothe, evaluation.HandsDay, evaluation.HandsTired, evaluation.NotSaid, evaluation.LateDrain, evaluation.FlowBreaks, evaluation.ClosingOther, evaluation.SidesMethod, evaluation.GlideSlick, evaluation.GlideUnknown:
+	case evaluation.SpeedSoothe,
+		evaluation.HandsDay,
+		evaluation.HandsTired,
+		evaluation.NotSaid,
+		evaluation.LateDrain,
+		evaluation.FlowBreaks,
+		evaluation.ClosingOther,
+		evaluation.SidesMethod,
+		evaluation.GlideSlick,
+		evaluation.GlideUnknown:
 		return f.Severity == evaluation.Note
 	}
 	return false

@@ -47,5 +47,11 @@ func (e *Evaluation) balance() {
 	if len(steps) > 0 {
 		fixes = []Fix{MirrorStep}
 	}
-	e.add(SidesUnequal, Warning, CommonPractice, &SideSeconds{Left: math.Round(e.LeftSeconds), Right: math.Round(e.RightSeconds)}, fixes, steps...)
+	e.add(
+		SidesUnequal,
+		Warning,
+		CommonPractice,
+		&SideSeconds{Left: math.Round(e.LeftSeconds), Right: math.Round(e.RightSeconds)},
+		fixes,
+		steps...)
 }

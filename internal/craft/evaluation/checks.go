@@ -25,7 +25,10 @@ func (e *Evaluation) add(code Code, sev Severity, basis Basis, found Payload, fi
 	if fixes == nil {
 		fixes = []Fix{}
 	}
-	e.Findings = append(e.Findings, Finding{ID: id, Code: code, Severity: sev, Steps: steps, Values: found, Basis: basis, Fixes: fixes})
+	e.Findings = append(
+		e.Findings,
+		Finding{ID: id, Code: code, Severity: sev, Steps: steps, Values: found, Basis: basis, Fixes: fixes},
+	)
 }
 
 // findings runs every check that applies. A collection has no order, so only

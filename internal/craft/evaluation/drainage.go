@@ -43,23 +43,18 @@ type Undrained struct {
 
 func (u *Undrained) apart() string { return u.Side }
 
-// drainage follows tokens over the lymph graph, per side. A node group is open
+// drainage follows fluid over the lymph graph, on each side. A node group is open
 // once an opening step has worked it after everything downstream of it. A drain
-// step picks up at every zone of its path and sets down at the last; at the end
-// every token must be home.
+// picks up at every zone of its path and sets down at the last; at the end all fluid
+// must have reached the end of its route.
 //
 // Node groups that lie in excluded zones are taken out of the graph first: what
 // would flow through them on that side may not be drained at all.
 func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
-	school := p.Method
-	if school.DrainageOrUsual() == "none" {
+	if p.Method.DrainageOrUsual() == "none" {
 		return
 	}
-	groups := len(anatomy.NodeGroups)
-	var open [3][8]bool
-	barred := Barred(ctx.Excluded)
-	var set [3]uncleared
-	var tokens [3][anatomy.Count]string // per side and zone: the step that set lymph down there
+	d := drainageWalk{Evaluation: e, p: p, barred: Barred(ctx.Excluded)}
 	opening, closing, drained := false, false, false
 	for i := range e.Steps {
 		opening = opening || e.Steps[i].Intent == stroke.Open
@@ -74,52 +69,82 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 			continue
 		}
 		last := r.Path[len(r.Path)-1].id
-		if r.Intent == stroke.Drain && school.Opening == "feather-sweep" && last.Zone().Node.IsRouteEnd() {
+		if r.Intent == stroke.Drain && p.Method.Opening == "feather-sweep" && last.Zone().Node.IsRouteEnd() {
 			opening = true
 		}
 		for pi := range v.SideRuns {
 			v.SideRuns[pi].sidesWorked(func(side anatomy.Side) {
 				if r.Intent == stroke.Open {
-					for rank := range groups {
-						g := anatomy.NodeGroups[rank]
-						if open[side][rank] || !r.TouchesNode(g) {
-							continue
-						}
-						next := g.Next()
-						if next != "" && !open[side][next.Rank()] && school.ChecksOrder() {
-							e.add(DrainOrder, Warning, CommonPractice, &TooEarly{OnSide{side.String()}, g, next}, e.openFixes(p, r, next, vi), r.ID)
-						}
-						open[side][rank] = true
-						e.Opened = append(e.Opened, Opened{g, side.String(), r.ID, v.Start})
-					}
+					d.opens(r, vi, side)
 				} else {
-					if barred.All(last, side) {
-						e.add(DrainBarred, Stopping, CommonPractice, &Blocked{OnSide{side.String()}, last.Zone().Key}, []Fix{LeaveStep}, r.ID)
-					}
-					if opening && school.ChecksOrder() && !r.away {
-						if g, ok := closedAhead(last, &open[side]); ok {
-							e.add(DrainClosed, Warning, CommonPractice, &NotOpen{OnSide{side.String()}, g, last.Zone().Key}, e.openFixes(p, r, g, vi), r.ID)
-						}
-					}
 					drained = true
+					d.drains(r, vi, side, opening)
 				}
-				closing = moveFluid(&tokens[side], r) || closing
-				if school.Clearing == "after-set" && r.Intent == stroke.Drain {
-					e.clear(&set[side], r, last, vi, side)
+				closing = moveFluid(&d.tokens[side], r) || closing
+				if p.Method.Clearing == "after-set" && r.Intent == stroke.Drain {
+					e.clear(&d.set[side], r, last, vi, side)
 				}
 			})
 		}
-		v.Open = openOnBoth(&open, v.Open, e.Occurrences, vi)
+		v.Open = openOnBoth(&d.open, v.Open, e.Occurrences, vi)
 	}
 	e.checkMethod(p, opening, closing, drained)
+	d.leftBehind()
+	e.mergeSides()
+}
+
+// drainageWalk is what is open and where fluid lies, on each side, as far as the plan
+// was followed.
+type drainageWalk struct {
+	*Evaluation
+	p      *protocol.Protocol
+	barred BarredNodes
+	open   [3][8]bool
+	set    [3]uncleared
+	tokens [3][anatomy.Count]string // by zone, the step that moved fluid there
+}
+
+// opens opens the node groups a step touches; each drains into one that should be open.
+func (d *drainageWalk) opens(r *Resolved, vi int, side anatomy.Side) {
+	for rank, g := range anatomy.NodeGroups {
+		if d.open[side][rank] || !r.TouchesNode(g) {
+			continue
+		}
+		next := g.Next()
+		if next != "" && !d.open[side][next.Rank()] && d.p.Method.ChecksOrder() {
+			early := &TooEarly{OnSide{side.String()}, g, next}
+			d.add(DrainOrder, Warning, CommonPractice, early, d.openFixes(d.p, r, next, vi), r.ID)
+		}
+		d.open[side][rank] = true
+		d.Opened = append(d.Opened, Opened{g, side.String(), r.ID, d.Occurrences[vi].Start})
+	}
+}
+
+// drains judges where a drain ends: not at nodes to avoid, and at nodes that are open.
+func (d *drainageWalk) drains(r *Resolved, vi int, side anatomy.Side, opening bool) {
+	last := r.Path[len(r.Path)-1].id
+	to, on := last.Zone().Key, OnSide{side.String()}
+	if d.barred.All(last, side) {
+		d.add(DrainBarred, Stopping, CommonPractice, &Blocked{on, to}, []Fix{LeaveStep}, r.ID)
+	}
+	if !opening || !d.p.Method.ChecksOrder() || r.away {
+		return
+	}
+	if g, ok := closedAhead(last, &d.open[side]); ok {
+		d.add(DrainClosed, Warning, CommonPractice, &NotOpen{on, g, to}, d.openFixes(d.p, r, g, vi), r.ID)
+	}
+}
+
+// leftBehind finds the zones from which fluid was not taken to the end of its route.
+func (d *drainageWalk) leftBehind() {
 	for _, side := range []anatomy.Side{anatomy.Left, anatomy.Right} {
-		for z, step := range tokens[side] {
-			if step != "" && school.Closes() {
-				e.add(DrainLeft, Warning, CommonPractice, &Undrained{AtZone{anatomy.Zones[z].Key}, OnSide{side.String()}}, []Fix{CarryHome}, step)
+		for z, step := range d.tokens[side] {
+			if step != "" && d.p.Method.Closes() {
+				left := &Undrained{AtZone{anatomy.Zones[z].Key}, OnSide{side.String()}}
+				d.add(DrainLeft, Warning, CommonPractice, left, []Fix{CarryHome}, step)
 			}
 		}
 	}
-	e.mergeSides()
 }
 
 // moveFluid carries what lies on a step's path to the end of the path; left names the
@@ -234,7 +259,8 @@ func closedAhead(last anatomy.ID, open *[8]bool) (anatomy.NodeGroup, bool) {
 // add an opening stroke.
 func (e *Evaluation) openFixes(p *protocol.Protocol, r *Resolved, g anatomy.NodeGroup, from int) []Fix {
 	for i := from + 1; i < len(e.Occurrences); i++ {
-		if s := &e.Steps[e.Occurrences[i].Step]; s.Intent == stroke.Open && s.TouchesNode(g) && s.Source.Round == "" && s.Phase == r.Phase {
+		if s := &e.Steps[e.Occurrences[i].Step]; s.Intent == stroke.Open && s.TouchesNode(g) && s.Source.Round == "" &&
+			s.Phase == r.Phase {
 			return []Fix{MoveBefore, OpenFirst}
 		}
 	}

@@ -110,8 +110,18 @@ func EvaluateWithSetUp(p *protocol.Protocol, ctx *protocol.Context) *Evaluation 
 // EvaluateTimeline is an evaluation without slip, drainage and findings: steps, timeline
 // and totals only.
 func EvaluateTimeline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
-	e := &Evaluation{SlotSeconds: p.Minutes.HandsOn * 60, TreatmentSeconds: p.Minutes.Treatment * 60, ResetSeconds: p.Minutes.Reset * 60,
-		Opened: []Opened{}, Products: []Planned{}, Tools: []string{}, Loads: []Load{}, Reapply: []Reapply{}, Cues: []CueAt{}, Findings: []Finding{}}
+	e := &Evaluation{
+		SlotSeconds:      p.Minutes.HandsOn * 60,
+		TreatmentSeconds: p.Minutes.Treatment * 60,
+		ResetSeconds:     p.Minutes.Reset * 60,
+		Opened:           []Opened{},
+		Products:         []Planned{},
+		Tools:            []string{},
+		Loads:            []Load{},
+		Reapply:          []Reapply{},
+		Cues:             []CueAt{},
+		Findings:         []Finding{},
+	}
 	e.Steps = make([]Resolved, len(p.Steps))
 	stops := 0
 	for i := range p.Steps {

@@ -18,7 +18,8 @@ const (
 
 func (e *Evaluation) flow() {
 	minutes := max(e.Seconds/60, 10)
-	if float64(e.TimesLifted) <= minutes*LiftsPerMinute+1 && float64(e.ToolChanges) <= minutes*ToolsPerMinute+1 && float64(e.Jumps) <= minutes*JumpsPerMinute+1 {
+	if float64(e.TimesLifted) <= minutes*LiftsPerMinute+1 && float64(e.ToolChanges) <= minutes*ToolsPerMinute+1 &&
+		float64(e.Jumps) <= minutes*JumpsPerMinute+1 {
 		return
 	}
 	e.add(FlowBreaks, Note, StudioLimit, &Breaks{Left: e.TimesLifted, Tools: e.ToolChanges, Jumps: e.Jumps}, []Fix{Smoother})

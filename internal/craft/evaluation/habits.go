@@ -74,7 +74,14 @@ func (e *Evaluation) habits(ctx *protocol.Context) {
 			}
 		}
 		if found[kind.what] != "" && n > kind.most {
-			e.add(TooOften, Warning, CommonPractice, &Again{What: kind.what, Times: n, Days: 7}, []Fix{LeaveStep}, found[kind.what])
+			e.add(
+				TooOften,
+				Warning,
+				CommonPractice,
+				&Again{What: kind.what, Times: n, Days: 7},
+				[]Fix{LeaveStep},
+				found[kind.what],
+			)
 		}
 	}
 }

@@ -44,7 +44,8 @@ func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 			continue
 		}
 		tool := ctx.Tools[r.Tool.Key]
-		if tool.SingleUse && vi > 0 && e.Occurrences[vi-1].Tool != r.Tool.Key && e.usedBefore(vi, r.Tool.Key) && r.Source.Departure == "" {
+		if tool.SingleUse && vi > 0 && e.Occurrences[vi-1].Tool != r.Tool.Key && e.usedBefore(vi, r.Tool.Key) &&
+			r.Source.Departure == "" {
 			e.add(PorousTwice, Warning, CommonPractice, &ToolInUse{Tool: r.ToolName}, []Fix{DropTool}, r.ID)
 		}
 	}
@@ -52,7 +53,14 @@ func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 		e.toolReady(key, ctx.ReadyIn[key])
 	}
 	if cold > ColdSeconds {
-		e.add(ColdLong, Warning, CommonPractice, &TooLong{Minutes: math.Ceil(cold / 60), Most: ColdSeconds / 60}, []Fix{ShorterCold}, coldStep)
+		e.add(
+			ColdLong,
+			Warning,
+			CommonPractice,
+			&TooLong{Minutes: math.Ceil(cold / 60), Most: ColdSeconds / 60},
+			[]Fix{ShorterCold},
+			coldStep,
+		)
 	}
 }
 
@@ -73,7 +81,13 @@ func (e *Evaluation) toolReady(key string, minutes float64) {
 	}
 	if len(steps) > 0 {
 		at := slices.IndexFunc(e.Steps, func(r Resolved) bool { return r.ID == steps[0] })
-		e.add(ToolBusy, Warning, CommonPractice, &ToolInUse{Tool: e.Steps[at].ToolName, Minutes: math.Ceil(minutes - first)}, []Fix{DropTool}, steps...)
+		e.add(
+			ToolBusy,
+			Warning,
+			CommonPractice,
+			&ToolInUse{Tool: e.Steps[at].ToolName, Minutes: math.Ceil(minutes - first)},
+			[]Fix{DropTool},
+			steps...)
 	}
 }
 

@@ -123,5 +123,12 @@ func (e *Evaluation) eyeLoad(l *Load, limit float64) {
 			step = e.Steps[i].ID
 		}
 	}
-	e.add(EyeLoad, Warning, StudioLimit, &Slid{AtZone{l.Zone}, OnSide{l.Side}, math.Round(l.Sliding), limit}, []Fix{LessLoad}, step)
+	e.add(
+		EyeLoad,
+		Warning,
+		StudioLimit,
+		&Slid{AtZone{l.Zone}, OnSide{l.Side}, math.Round(l.Sliding), limit},
+		[]Fix{LessLoad},
+		step,
+	)
 }

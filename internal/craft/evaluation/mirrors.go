@@ -50,7 +50,9 @@ func (e *Evaluation) mirrors(p *protocol.Protocol) {
 
 // mirrors reports whether m does on its side what r does on the other.
 func (r *Resolved) mirrors(m *Resolved) bool {
-	if r.Stroke != m.Stroke || r.Working != m.Working || r.Hand != m.Hand || !reflect.DeepEqual(r.Tool, m.Tool) || len(r.Path) != len(m.Path) || *r.Dose != *m.Dose {
+	if r.Stroke != m.Stroke || r.Working != m.Working || r.Hand != m.Hand || !reflect.DeepEqual(r.Tool, m.Tool) ||
+		len(r.Path) != len(m.Path) ||
+		*r.Dose != *m.Dose {
 		return false
 	}
 	for i := range r.Path {

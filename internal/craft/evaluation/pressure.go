@@ -98,10 +98,24 @@ func (e *Evaluation) checkPathPressure(r *Resolved, pt *Stop) {
 		e.add(ToolOnThroat, Stopping, CommonPractice, &AtZone{pt.Zone}, []Fix{LeaveZone, DropTool}, r.ID)
 	}
 	if r.Sides == stroke.BothAtOnce && pt.Pressure > neckTogether && carotid(pt.Zone) {
-		e.add(PressureNeck, Stopping, CommonPractice, &AboveLimit{AtZone{pt.Zone}, pt.Pressure, neckTogether}, []Fix{TakeTurns, LowerPressure}, r.ID)
+		e.add(
+			PressureNeck,
+			Stopping,
+			CommonPractice,
+			&AboveLimit{AtZone{pt.Zone}, pt.Pressure, neckTogether},
+			[]Fix{TakeTurns, LowerPressure},
+			r.ID,
+		)
 	}
 	if r.Intent == stroke.Drain && pt.Pressure > drainsAt {
-		e.add(PressureDrain, Warning, CommonPractice, &AboveLimit{AtZone{pt.Zone}, pt.Pressure, drainsAt}, []Fix{LowerPressure}, r.ID)
+		e.add(
+			PressureDrain,
+			Warning,
+			CommonPractice,
+			&AboveLimit{AtZone{pt.Zone}, pt.Pressure, drainsAt},
+			[]Fix{LowerPressure},
+			r.ID,
+		)
 	}
 }
 
@@ -118,7 +132,14 @@ func (e *Evaluation) checkAnchorPressure(r *Resolved) {
 		}
 	}
 	if r.Sides == stroke.BothAtOnce && r.Anchor.Pressure > 1 && carotid(r.Anchor.Zone) && r.TouchesNeck() {
-		e.add(PressureNeck, Stopping, CommonPractice, &AboveLimit{AtZone{r.Anchor.Zone}, r.Anchor.Pressure, neckTogether}, []Fix{TakeTurns, LowerPressure}, r.ID)
+		e.add(
+			PressureNeck,
+			Stopping,
+			CommonPractice,
+			&AboveLimit{AtZone{r.Anchor.Zone}, r.Anchor.Pressure, neckTogether},
+			[]Fix{TakeTurns, LowerPressure},
+			r.ID,
+		)
 	}
 }
 

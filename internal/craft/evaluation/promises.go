@@ -33,7 +33,8 @@ func (e *Evaluation) promises(p *protocol.Protocol) {
 func (e *Evaluation) worksZone(zone string) bool {
 	for i := range e.Steps {
 		r := &e.Steps[i]
-		if (r.Phase == "work" || r.Phase == "exercises" || r.Phase == "open" || r.Phase == "close" || r.Phase == "prepare") && r.OnZone(zone) {
+		if (r.Phase == "work" || r.Phase == "exercises" || r.Phase == "open" || r.Phase == "close" || r.Phase == "prepare") &&
+			r.OnZone(zone) {
 			return true
 		}
 	}

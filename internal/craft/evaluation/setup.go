@@ -37,7 +37,17 @@ func SetUp(p *protocol.Protocol, ctx *protocol.Context, e *Evaluation) []SetUpIt
 	bowls := 0
 	for i := range e.Products {
 		pl := &e.Products[i]
-		out = append(out, SetUpItem{Kind: "product", Key: pl.Product, Name: pl.Name, ML: round2(pl.ML), Drops: round2(pl.Drops), Pumps: round2(pl.Pumps)})
+		out = append(
+			out,
+			SetUpItem{
+				Kind:  "product",
+				Key:   pl.Product,
+				Name:  pl.Name,
+				ML:    round2(pl.ML),
+				Drops: round2(pl.Drops),
+				Pumps: round2(pl.Pumps),
+			},
+		)
 		if f := ctx.Products[pl.Product].Form; f == slip.Mask || f == slip.Milk {
 			bowls++
 		}

@@ -72,7 +72,17 @@ func (e *Evaluation) film(p *protocol.Protocol, ctx *protocol.Context) {
 		}
 		need := slip.Need(r.Glide)
 		v.NeedLeast, v.NeedMost = need.Least, need.Most
-		v.SlipStart, v.SlipEnd = slipUnder(&skin, r, v.SideRuns[0].Start, v.SideRuns[0].OnSide), slipUnder(&skin, r, v.End, v.SideRuns[len(v.SideRuns)-1].OnSide)
+		v.SlipStart, v.SlipEnd = slipUnder(
+			&skin,
+			r,
+			v.SideRuns[0].Start,
+			v.SideRuns[0].OnSide,
+		), slipUnder(
+			&skin,
+			r,
+			v.End,
+			v.SideRuns[len(v.SideRuns)-1].OnSide,
+		)
 		if len(r.Path) > 0 && r.Glide != stroke.AnyGlide && v.Number == 1 {
 			if dry {
 				e.checkDry(r)
@@ -91,7 +101,14 @@ func (e *Evaluation) film(p *protocol.Protocol, ctx *protocol.Context) {
 		pl := &e.Products[i]
 		pl.measure(ctx.Products[pl.Product])
 		if prod := ctx.Products[pl.Product]; prod.RangeMax > 0 && pl.ML > prod.RangeMax*1.0001 {
-			e.add(AmountOver, Warning, CommonPractice, &AmountAbove{Product: prod.Name, ML: round2(pl.ML), Most: prod.RangeMax}, []Fix{LessProduct}, e.lastUse(prod.Key))
+			e.add(
+				AmountOver,
+				Warning,
+				CommonPractice,
+				&AmountAbove{Product: prod.Name, ML: round2(pl.ML), Most: prod.RangeMax},
+				[]Fix{LessProduct},
+				e.lastUse(prod.Key),
+			)
 		}
 	}
 }
@@ -140,7 +157,10 @@ func (e *Evaluation) reapplyBefore(vi int, product string) {
 		}
 	}
 	at := &e.Occurrences[best]
-	e.Reapply = append(e.Reapply, Reapply{Step: e.Steps[at.Step].ID, At: at.Start, Thin: e.Steps[thin.Step].ID, ThinAt: thin.Start, Product: product})
+	e.Reapply = append(
+		e.Reapply,
+		Reapply{Step: e.Steps[at.Step].ID, At: at.Start, Thin: e.Steps[thin.Step].ID, ThinAt: thin.Start, Product: product},
+	)
 }
 
 // checkGlide judges slip under a stroke and reports whether it is too thin.

@@ -11,7 +11,9 @@ import (
 // hand is never replaced by a tool, which would have to be asked about and laid
 // out.
 func Substitutes(alt *stroke.Stroke, r *Resolved) bool {
-	return alt.Intent == r.Intent && (alt.Tool == nil || r.Tool != nil) && alt.Key != r.StrokeKey && (alt.Glide != stroke.GripGlide || r.Glide == stroke.GripGlide) && SharedZones(alt, r) > 0
+	return alt.Intent == r.Intent && (alt.Tool == nil || r.Tool != nil) && alt.Key != r.StrokeKey &&
+		(alt.Glide != stroke.GripGlide || r.Glide == stroke.GripGlide) &&
+		SharedZones(alt, r) > 0
 }
 
 // SharedZones counts the zones of a stroke's path that a step works.

@@ -49,7 +49,8 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *protocol.Protocol, ctx *pr
 			}
 		}
 	}
-	if p.Method.Redness == "avoided" && r.Source.Departure == "" && (r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
+	if p.Method.Redness == "avoided" && r.Source.Departure == "" &&
+		(r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
 		e.add(Redness, Warning, MethodRule, &Nothing{}, []Fix{LeaveStep, SayDeparture}, r.ID)
 	}
 	if ctx.LongNails && r.Scratches() {
@@ -72,5 +73,6 @@ func (r *Resolved) Scratches() bool {
 // nailsWay reports whether the stroke names another way for long nails, which the
 // step does not take yet.
 func (r *Resolved) nailsWay() bool {
-	return r.Hand == r.Stroke.Hand && slices.ContainsFunc(r.Stroke.Alternates, func(a stroke.Alternate) bool { return a.When == "long-nails" })
+	return r.Hand == r.Stroke.Hand &&
+		slices.ContainsFunc(r.Stroke.Alternates, func(a stroke.Alternate) bool { return a.When == "long-nails" })
 }

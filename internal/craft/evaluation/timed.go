@@ -20,7 +20,8 @@ func (e *Evaluation) checkTimed(r *Resolved, p *protocol.Protocol, ctx *protocol
 	if (mask || cold) && r.Dose.Open() {
 		e.add(NoTime, Warning, CommonPractice, &Untimed{Mask: mask}, []Fix{StateTime}, r.ID)
 	}
-	if cold && r.Relation == stroke.Still && r.Family == stroke.ToolPress && (r.OnZone("under-eye") || r.OnZone("lower-eyelid") || r.OnZone("orbital-rim")) {
+	if cold && r.Relation == stroke.Still && r.Family == stroke.ToolPress &&
+		(r.OnZone("under-eye") || r.OnZone("lower-eyelid") || r.OnZone("orbital-rim")) {
 		e.add(ColdStill, Warning, CommonPractice, &Nothing{}, []Fix{LeaveStep}, r.ID)
 	}
 }

@@ -250,7 +250,13 @@ func (t *timeline) occurrence(i, pass int) {
 // layOut puts the visits one after the other in time and sums up.
 func (e *Evaluation) layOut(p *protocol.Protocol) {
 	e.Occurrences = make([]Occurrence, 0, len(e.Steps)+8)
-	t := timeline{e: e, p: p, passes: make([]SideRun, 0, 2*len(e.Steps)+16), started: make([]bool, len(e.Steps)), hands: CleanHands}
+	t := timeline{
+		e:       e,
+		p:       p,
+		passes:  make([]SideRun, 0, 2*len(e.Steps)+16),
+		started: make([]bool, len(e.Steps)),
+		hands:   CleanHands,
+	}
 	for i := 0; i < len(e.Steps); {
 		j := p.RoundEnd(i)
 		for pass := 1; pass <= p.TimesOf(p.Steps[i].Round); pass++ {

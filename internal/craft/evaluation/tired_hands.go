@@ -53,7 +53,14 @@ func (e *Evaluation) tiring(ctx *protocol.Context) {
 		}
 		run += v.End - v.Start
 		if run > TiringSeconds {
-			e.add(HandsTired, Note, StudioLimit, &TooLong{Minutes: round2(run / 60), Most: TiringSeconds / 60}, []Fix{ShakeOut}, r.ID)
+			e.add(
+				HandsTired,
+				Note,
+				StudioLimit,
+				&TooLong{Minutes: round2(run / 60), Most: TiringSeconds / 60},
+				[]Fix{ShakeOut},
+				r.ID,
+			)
 			run = 0
 		}
 	}

@@ -135,7 +135,14 @@ type scratch struct {
 var scratches = sync.Pool{New: func() any { return &scratch{rows: make([]int64, 16384)} }}
 
 func (f *fitting) result(choice []int, miss int) Fitted {
-	out := Fitted{Protocol: f.p.Clone(), MissBy: miss, Changed: []string{}, Dropped: []string{}, Rounds: []string{}, InTheWay: []string{}}
+	out := Fitted{
+		Protocol: f.p.Clone(),
+		MissBy:   miss,
+		Changed:  []string{},
+		Dropped:  []string{},
+		Rounds:   []string{},
+		InTheWay: []string{},
+	}
 	drop := map[int]bool{}
 	for gi := range f.groups {
 		g := &f.groups[gi]
@@ -250,7 +257,9 @@ func (f *fitting) dosed(g *group, planned int) option {
 		secs := int(math.Round(r.WorkingSeconds(planned) * f.pace))
 		o.seconds += secs
 		if r.Dose.Planned > 0 && planned != r.Dose.Planned {
-			o.penalty += int64(math.Round(1e6 * stepWeight(r.Source) * math.Abs(float64(planned-r.Dose.Planned)) / float64(r.Dose.Planned)))
+			o.penalty += int64(
+				math.Round(1e6 * stepWeight(r.Source) * math.Abs(float64(planned-r.Dose.Planned)) / float64(r.Dose.Planned)),
+			)
 		}
 		if sliding := r.SlidingShare(); sliding > 0 && (r.OnZone("under-eye") || r.OnZone("orbital-rim")) {
 			o.eyes = o.eyes.plus(f.eyesOf(r, planned, secs, sliding))

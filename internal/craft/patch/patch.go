@@ -113,7 +113,13 @@ func active(p *slip.Product) bool {
 // skin needs one of everything that stays on, any skin of an active or an
 // essential oil; what was used in an earlier treatment is not new any more
 // (handbook, chapter 5). Both lists are in the products' order.
-func PatchNeeds(products []*slip.Product, sensitive bool, used map[string]bool, tests []PatchTest, now time.Time) (untested, reacted []string) {
+func PatchNeeds(
+	products []*slip.Product,
+	sensitive bool,
+	used map[string]bool,
+	tests []PatchTest,
+	now time.Time,
+) (untested, reacted []string) {
 	for _, p := range products {
 		clear, bad := false, false
 		for i := range tests {
@@ -138,12 +144,30 @@ func PatchNeeds(products []*slip.Product, sensitive bool, used map[string]bool, 
 func PatchOutcomes(untested, reacted []string) []contraindication.Contraindication {
 	var out []contraindication.Contraindication
 	if len(reacted) > 0 {
-		out = append(out, contraindication.Contraindication{Rule: contraindication.PatchReaction, Title: "Reaction to a patch test", Kind: contraindication.Exclude, Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: reacted},
-			Why: "The skin reacted to the patch test of this product.", Basis: contraindication.CommonPractice})
+		out = append(
+			out,
+			contraindication.Contraindication{
+				Rule:    contraindication.PatchReaction,
+				Title:   "Reaction to a patch test",
+				Kind:    contraindication.Exclude,
+				Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: reacted},
+				Why:     "The skin reacted to the patch test of this product.",
+				Basis:   contraindication.CommonPractice,
+			},
+		)
 	}
 	if len(untested) > 0 {
-		out = append(out, contraindication.Contraindication{Rule: contraindication.PatchFirst, Title: "Patch test first", Kind: contraindication.Exclude, Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: untested},
-			Why: "New on this skin: sensitive skin, an active ingredient or an essential oil needs a patch test first.", Basis: contraindication.CommonPractice})
+		out = append(
+			out,
+			contraindication.Contraindication{
+				Rule:    contraindication.PatchFirst,
+				Title:   "Patch test first",
+				Kind:    contraindication.Exclude,
+				Outcome: contraindication.Outcome{Kind: contraindication.Exclude, Products: untested},
+				Why:     "New on this skin: sensitive skin, an active ingredient or an essential oil needs a patch test first.",
+				Basis:   contraindication.CommonPractice,
+			},
+		)
 	}
 	return out
 }

@@ -59,7 +59,10 @@ func Compare(was, now *Protocol) Comparison {
 		for ; gone < limit; gone++ {
 			if !kept[gone] {
 				s := &was.Steps[gone]
-				c.Steps = append(c.Steps, StepChange{Step: s.ID, Stroke: s.Stroke, Change: Removed, From: gone + 1, Fields: []string{}})
+				c.Steps = append(
+					c.Steps,
+					StepChange{Step: s.ID, Stroke: s.Stroke, Change: Removed, From: gone + 1, Fields: []string{}},
+				)
 			}
 		}
 	}
@@ -76,9 +79,15 @@ func Compare(was, now *Protocol) Comparison {
 		fields := fieldsThatDiffer(&was.Steps[i], s)
 		switch {
 		case !stands[j]:
-			c.Steps = append(c.Steps, StepChange{Step: s.ID, Stroke: s.Stroke, Change: Moved, From: i + 1, To: j + 1, Fields: fields})
+			c.Steps = append(
+				c.Steps,
+				StepChange{Step: s.ID, Stroke: s.Stroke, Change: Moved, From: i + 1, To: j + 1, Fields: fields},
+			)
 		case len(fields) > 0:
-			c.Steps = append(c.Steps, StepChange{Step: s.ID, Stroke: s.Stroke, Change: Altered, From: i + 1, To: j + 1, Fields: fields})
+			c.Steps = append(
+				c.Steps,
+				StepChange{Step: s.ID, Stroke: s.Stroke, Change: Altered, From: i + 1, To: j + 1, Fields: fields},
+			)
 		}
 	}
 	removedUpTo(len(was.Steps))

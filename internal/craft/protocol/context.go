@@ -41,7 +41,15 @@ func (c *Context) StrokeOf(key string) *stroke.Stroke {
 	if st := c.Strokes[key]; st != nil {
 		return st
 	}
-	return &stroke.Stroke{Key: key, Name: key, Family: stroke.Rest, Relation: stroke.Still, Sides: stroke.Midline, Dose: stroke.Dose{Kind: stroke.Clock}, Parts: []stroke.Part{{Kind: stroke.Hold, Seconds: 1}}}
+	return &stroke.Stroke{
+		Key:      key,
+		Name:     key,
+		Family:   stroke.Rest,
+		Relation: stroke.Still,
+		Sides:    stroke.Midline,
+		Dose:     stroke.Dose{Kind: stroke.Clock},
+		Parts:    []stroke.Part{{Kind: stroke.Hold, Seconds: 1}},
+	}
 }
 
 // ProductOf returns the product that a step uses; nil where it uses none, or one

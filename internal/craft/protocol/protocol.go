@@ -71,7 +71,21 @@ func (p *Protocol) RoundEnd(i int) int {
 type Phase string
 
 // Phases lists the phases in their usual order (common practice).
-var Phases = []Phase{"settle", "look-over", "cleanse", "prepare", "apply", "open", "work", "exercises", "compare", "close", "finish", "wake", "reset"}
+var Phases = []Phase{
+	"settle",
+	"look-over",
+	"cleanse",
+	"prepare",
+	"apply",
+	"open",
+	"work",
+	"exercises",
+	"compare",
+	"close",
+	"finish",
+	"wake",
+	"reset",
+}
 
 // Protocol is a treatment plan. Its zero value is an empty plan.
 type Protocol struct {

@@ -22,15 +22,35 @@ var cheeksAndNose = []string{"cheekbone", "under-cheekbone", "mid-cheek", "lower
 
 var unsuitables = []unsuitable{
 	{"sensitive", []stroke.Family{stroke.Friction, stroke.Tapotement}, []string{"mitt"}, nil},
-	{"acne-prone", []stroke.Family{stroke.ToolRoll, stroke.Tapotement, stroke.SkinRolling}, []string{"twin-ball-roller", "cylinder-roller", "mitt"}, nil},
-	{"rosacea-prone", []stroke.Family{stroke.Friction, stroke.Tapotement}, []string{"stone", "cup", "cold", "compress", "mitt"}, cheeksAndNose},
-	{"couperose", []stroke.Family{stroke.Friction, stroke.Tapotement}, []string{"stone", "cup", "cold", "compress", "mitt"}, cheeksAndNose},
+	{
+		"acne-prone",
+		[]stroke.Family{stroke.ToolRoll, stroke.Tapotement, stroke.SkinRolling},
+		[]string{"twin-ball-roller", "cylinder-roller", "mitt"},
+		nil,
+	},
+	{
+		"rosacea-prone",
+		[]stroke.Family{stroke.Friction, stroke.Tapotement},
+		[]string{"stone", "cup", "cold", "compress", "mitt"},
+		cheeksAndNose,
+	},
+	{
+		"couperose",
+		[]stroke.Family{stroke.Friction, stroke.Tapotement},
+		[]string{"stone", "cup", "cold", "compress", "mitt"},
+		cheeksAndNose,
+	},
 	{"pigmentation-prone", []stroke.Family{stroke.Friction}, []string{"cup", "mitt"}, nil},
 }
 
 // Bears reports whether a skin bears a stroke worked with a kind of tool ("" for
 // the hand) somewhere; else it names the state that does not.
-func (c *Context) Bears(family stroke.Family, intent stroke.Intent, kind string, touches func(zones []string) bool) (skin string, ok bool) {
+func (c *Context) Bears(
+	family stroke.Family,
+	intent stroke.Intent,
+	kind string,
+	touches func(zones []string) bool,
+) (skin string, ok bool) {
 	for i := range unsuitables {
 		u := &unsuitables[i]
 		if !c.HasSkin(u.skin) || u.zones != nil && !touches(u.zones) {

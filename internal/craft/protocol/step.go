@@ -8,7 +8,21 @@ import (
 // SubstituteStroke is the step with another stroke: what belongs to the plan is
 // kept, what belonged to the old stroke is not.
 func SubstituteStroke(s *Step, st *stroke.Stroke) Step {
-	n := Step{ID: s.ID, Stroke: st.Key, Phase: s.Phase, Section: s.Section, Round: s.Round, Use: s.Use, Remove: s.Remove, Optional: s.Optional, Weight: s.Weight, MirrorOf: s.MirrorOf, AlternateOf: s.AlternateOf, Why: s.Why, Announce: s.Announce}
+	n := Step{
+		ID:          s.ID,
+		Stroke:      st.Key,
+		Phase:       s.Phase,
+		Section:     s.Section,
+		Round:       s.Round,
+		Use:         s.Use,
+		Remove:      s.Remove,
+		Optional:    s.Optional,
+		Weight:      s.Weight,
+		MirrorOf:    s.MirrorOf,
+		AlternateOf: s.AlternateOf,
+		Why:         s.Why,
+		Announce:    s.Announce,
+	}
 	if s.Sides == stroke.LeftOnly || s.Sides == stroke.RightOnly || s.Sides == stroke.FirstSide || s.Sides == stroke.SecondSide {
 		n.Sides = s.Sides
 	}

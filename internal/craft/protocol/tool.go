@@ -2,7 +2,18 @@ package protocol
 
 // ToolKinds lists the kinds of tool; electrical tools are known by their cautions
 // only (handbook, chapter 4).
-var ToolKinds = []string{"stone", "twin-ball-roller", "cylinder-roller", "cold", "cup", "mitt", "brush", "spatula", "compress", "electrical"}
+var ToolKinds = []string{
+	"stone",
+	"twin-ball-roller",
+	"cylinder-roller",
+	"cold",
+	"cup",
+	"mitt",
+	"brush",
+	"spatula",
+	"compress",
+	"electrical",
+}
 
 // Tool is a tool of the studio. Kind is one of stone, twin-ball-roller,
 // cylinder-roller, cold, cup, mitt, brush, spatula, compress.

@@ -22,7 +22,15 @@ func (p *Protocol) ValidateStructure(ctx *Context, at string) []problem.Fault {
 }
 
 func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.Fault {
-	v := &validation{p: p, ctx: ctx, at: at, references: references, rounds: map[string]int{}, sections: map[string]bool{}, ids: map[string]bool{}}
+	v := &validation{
+		p:          p,
+		ctx:        ctx,
+		at:         at,
+		references: references,
+		rounds:     map[string]int{},
+		sections:   map[string]bool{},
+		ids:        map[string]bool{},
+	}
 	if p.Minutes.HandsOn > p.Minutes.Treatment {
 		v.bad("/minutes/handsOn", words.HandsOnTimeHandsOnMinLongerThan(p.Minutes.HandsOn, p.Minutes.Treatment))
 	}

@@ -88,7 +88,10 @@ func (x *fixer) openAll() error {
 			break
 		}
 	}
-	return x.insertOpeners(at, []anatomy.NodeGroup{anatomy.Terminus, anatomy.DeepCervical, anatomy.Preauricular, anatomy.Submandibular})
+	return x.insertOpeners(
+		at,
+		[]anatomy.NodeGroup{anatomy.Terminus, anatomy.DeepCervical, anatomy.Preauricular, anatomy.Submandibular},
+	)
 }
 
 func (x *fixer) insertOpeners(at int, groups []anatomy.NodeGroup) error {
@@ -133,8 +136,19 @@ func (x *fixer) drainToTerminus() error {
 	feather := 1
 	for _, key := range slices.Sorted(maps.Keys(x.ctx.Strokes)) {
 		st := x.ctx.Strokes[key]
-		if st.Intent == stroke.Drain && st.Tool == nil && st.Relation == stroke.Slides && len(st.Path) > 0 && st.Path[len(st.Path)-1] == "collarbone-hollow" {
-			x.q.Insert(at, protocol.Step{ID: x.q.NewID(st.Key), Stroke: st.Key, Phase: "close", Path: path, Pressure: &feather, Sides: stroke.BothAtOnce})
+		if st.Intent == stroke.Drain && st.Tool == nil && st.Relation == stroke.Slides && len(st.Path) > 0 &&
+			st.Path[len(st.Path)-1] == "collarbone-hollow" {
+			x.q.Insert(
+				at,
+				protocol.Step{
+					ID:       x.q.NewID(st.Key),
+					Stroke:   st.Key,
+					Phase:    "close",
+					Path:     path,
+					Pressure: &feather,
+					Sides:    stroke.BothAtOnce,
+				},
+			)
 			return nil
 		}
 	}
@@ -168,7 +182,17 @@ func (x *fixer) clearSet() error {
 		return words.LibraryHasNoGlidingStrokeDownCollarbone()
 	}
 	s := x.q.Steps[x.at]
-	x.q.Insert(x.at+1, protocol.Step{ID: x.q.NewID(key), Stroke: key, Phase: s.Phase, Round: s.Round, Path: x.routePath(x.resolved()), Sides: stroke.BothAtOnce})
+	x.q.Insert(
+		x.at+1,
+		protocol.Step{
+			ID:     x.q.NewID(key),
+			Stroke: key,
+			Phase:  s.Phase,
+			Round:  s.Round,
+			Path:   x.routePath(x.resolved()),
+			Sides:  stroke.BothAtOnce,
+		},
+	)
 	return nil
 }
 

@@ -15,8 +15,9 @@ import (
 
 // Apply returns the protocol changed by a fix for a finding of its own
 // evaluation. The finding is gone from the result (a step may have the same fault
-// at another zone, which is told next) and none of its kind is new there; where a fix cannot bring that about, or no longer has anything to do,
-// Apply returns an error that says so in a sentence. p is not changed.
+// at another zone, which is shown next) and none of its kind is new there. Where a fix
+// cannot bring that about, or has nothing left to do, the error is a [words.Sentence]
+// that says so. p is not changed.
 func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix evaluation.Fix) (*protocol.Protocol, error) {
 	e := evaluation.Evaluate(p, ctx)
 	had := make(map[string]bool, len(e.Findings))
@@ -55,7 +56,13 @@ func samePlace(f, g *evaluation.Finding) bool {
 
 // ApplyTo does once what a fix does to a protocol whose evaluation is at hand,
 // without looking at the outcome.
-func ApplyTo(p *protocol.Protocol, ctx *protocol.Context, e *evaluation.Evaluation, findingID string, fix evaluation.Fix) (*protocol.Protocol, error) {
+func ApplyTo(
+	p *protocol.Protocol,
+	ctx *protocol.Context,
+	e *evaluation.Evaluation,
+	findingID string,
+	fix evaluation.Fix,
+) (*protocol.Protocol, error) {
 	f := e.Find(findingID)
 	if f == nil || !offers(f, fix) {
 		return nil, words.ProtocolHasChangedFindingIDNoLongerHas(findingID)

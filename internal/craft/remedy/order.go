@@ -38,7 +38,10 @@ func smootherOrder(p *protocol.Protocol, ctx *protocol.Context) *protocol.Protoc
 					continue
 				}
 				full := evaluation.Evaluate(q, ctx)
-				if slices.ContainsFunc(full.Findings, func(f evaluation.Finding) bool { return !had[f.ID] && f.Code != evaluation.FitUnder }) {
+				if slices.ContainsFunc(
+					full.Findings,
+					func(f evaluation.Finding) bool { return !had[f.ID] && f.Code != evaluation.FitUnder },
+				) {
 					continue
 				}
 				next, nextCost = q, roughness(full)

@@ -77,7 +77,17 @@ func (x *fixer) blot() error {
 		if st.Intent != stroke.Cleanse || st.Relation != stroke.Still {
 			continue
 		}
-		x.q.Insert(x.at, protocol.Step{ID: x.q.NewID(st.Key), Stroke: st.Key, Phase: r.Phase, Path: x.path(), Sides: stroke.BothAtOnce, Remove: "wipe"})
+		x.q.Insert(
+			x.at,
+			protocol.Step{
+				ID:     x.q.NewID(st.Key),
+				Stroke: st.Key,
+				Phase:  r.Phase,
+				Path:   x.path(),
+				Sides:  stroke.BothAtOnce,
+				Remove: "wipe",
+			},
+		)
 		return nil
 	}
 	return words.TheLibraryHasNoStrokeForBlotting()
@@ -122,6 +132,14 @@ func (x *fixer) mistFirst() error {
 		first--
 	}
 	prod := x.ctx.Products[product]
-	x.q.Insert(first, protocol.Step{ID: x.q.NewID(key), Stroke: key, Phase: x.q.Steps[x.at].Phase, Use: &protocol.Use{Product: product, Amount: slip.Amount{Value: max(prod.RangeMin, 0.5), Measure: slip.ML}}})
+	x.q.Insert(
+		first,
+		protocol.Step{
+			ID:     x.q.NewID(key),
+			Stroke: key,
+			Phase:  x.q.Steps[x.at].Phase,
+			Use:    &protocol.Use{Product: product, Amount: slip.Amount{Value: max(prod.RangeMin, 0.5), Measure: slip.ML}},
+		},
+	)
 	return nil
 }

@@ -13,7 +13,9 @@ import (
 
 // paired reports whether a step works both sides in a way that can be split.
 func paired(r *evaluation.Resolved) bool {
-	return (r.Sides == stroke.BothAtOnce || r.Sides == stroke.InTurns) && (r.Phase == "work" || r.Phase == "exercises") && r.Source.Round == "" && len(r.Path) > 0
+	return (r.Sides == stroke.BothAtOnce || r.Sides == stroke.InTurns) && (r.Phase == "work" || r.Phase == "exercises") &&
+		r.Source.Round == "" &&
+		len(r.Path) > 0
 }
 
 // oneSideFirst splits every run of work into one side, a comparison, and the

@@ -122,7 +122,8 @@ func bestFor(ctx *protocol.Context, zones []string, intents []stroke.Intent) *st
 func (x *fixer) useAlternate() error {
 	r, s := x.resolved(), &x.q.Steps[x.at]
 	for _, a := range r.Stroke.Alternates {
-		if x.f.Code == evaluation.LongNails && a.When != "long-nails" || x.f.Code != evaluation.LongNails && a.When == "long-nails" {
+		if x.f.Code == evaluation.LongNails && a.When != "long-nails" ||
+			x.f.Code != evaluation.LongNails && a.When == "long-nails" {
 			continue
 		}
 		switch {

@@ -48,7 +48,8 @@ func (x *fixer) lessLoad() error {
 		longest := -1
 		for i := range e.Steps {
 			r := &e.Steps[i]
-			if r.OnZone(zone) && r.SlidingShare() > 0 && r.Dose.Planned > r.Least && (longest < 0 || r.Seconds > e.Steps[longest].Seconds) {
+			if r.OnZone(zone) && r.SlidingShare() > 0 && r.Dose.Planned > r.Least &&
+				(longest < 0 || r.Seconds > e.Steps[longest].Seconds) {
 				longest = i
 			}
 		}

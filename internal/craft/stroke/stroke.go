@@ -278,7 +278,20 @@ type Stroke struct {
 }
 
 // Properties that may be a gap.
-var Properties = []string{"hand", "tool", "path", "sides", "dose", "pressure", "profile", "tempo", "anchor", "product", "client", "intent"}
+var Properties = []string{
+	"hand",
+	"tool",
+	"path",
+	"sides",
+	"dose",
+	"pressure",
+	"profile",
+	"tempo",
+	"anchor",
+	"product",
+	"client",
+	"intent",
+}
 
 // Validate reports every problem of the stroke, each with its field path below at.
 func (s *Stroke) Validate(at string) []problem.Fault {
@@ -318,13 +331,28 @@ func (s *Stroke) Validate(at string) []problem.Fault {
 	}
 	for i, a := range s.Alternates {
 		if a.Stroke == "" && a.Hand == "" && a.Tool == nil && !a.LeaveOut && a.Does == "" {
-			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d", at, i), Sentence: words.ChooseAlternativeStrokeHandPartToolOr()})
+			ps = append(
+				ps,
+				problem.Fault{
+					Path:     fmt.Sprintf("%s/alternates/%d", at, i),
+					Sentence: words.ChooseAlternativeStrokeHandPartToolOr(),
+				},
+			)
 		}
 		if a.Hand != "" && !slices.Contains(HandParts, a.Hand) {
-			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/hand", at, i), Sentence: words.ThereIsNoHandPartHand(a.Hand)})
+			ps = append(
+				ps,
+				problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/hand", at, i), Sentence: words.ThereIsNoHandPartHand(a.Hand)},
+			)
 		}
 		if a.Stroke == s.Key && s.Key != "" {
-			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/stroke", at, i), Sentence: words.AStrokeCannotBeItsOwnAlternative()})
+			ps = append(
+				ps,
+				problem.Fault{
+					Path:     fmt.Sprintf("%s/alternates/%d/stroke", at, i),
+					Sentence: words.AStrokeCannotBeItsOwnAlternative(),
+				},
+			)
 		}
 	}
 	ps = append(ps, ValidateGaps(s.Gaps, at+"/gaps")...)

@@ -34,13 +34,64 @@ const (
 )
 
 // Families lists the families of strokes.
-var Families = []Family{Effleurage, Flick, Stripping, Twist, PassiveMovement, Petrissage, Friction, Tapotement, Vibration, StaticHold, Pump, Stretch, Scissor, Compression, Feathering, SkinRolling, PickUp, WiggleFamily, Exercise, ToolGlide, ToolRoll, ToolPress, Application, CleansingCircle, Rest, Hygiene}
+var Families = []Family{
+	Effleurage,
+	Flick,
+	Stripping,
+	Twist,
+	PassiveMovement,
+	Petrissage,
+	Friction,
+	Tapotement,
+	Vibration,
+	StaticHold,
+	Pump,
+	Stretch,
+	Scissor,
+	Compression,
+	Feathering,
+	SkinRolling,
+	PickUp,
+	WiggleFamily,
+	Exercise,
+	ToolGlide,
+	ToolRoll,
+	ToolPress,
+	Application,
+	CleansingCircle,
+	Rest,
+	Hygiene,
+}
 
 // Intents lists what strokes are for.
 var Intents = []Intent{Settle, Cleanse, Spread, Open, Drain, Lift, Release, Tone, Soothe, Stimulate, LookOver, Finish}
 
 // HandParts lists the parts of the hand that work.
-var HandParts = []string{"finger pads", "index", "middle over index", "index + middle", "ring finger", "all fingers", "thumb", "thumb + index pinch", "two fingers + thumb", "knuckle of one finger", "bent index hook", "fist knuckles", "flat palm", "cupped palm", "backs of fingers", "interlaced hands", "thumb and index C", "heel of hand", "edge of hand", "web of hand", "two-finger V", "L of thumb and index", "joined palms"}
+var HandParts = []string{
+	"finger pads",
+	"index",
+	"middle over index",
+	"index + middle",
+	"ring finger",
+	"all fingers",
+	"thumb",
+	"thumb + index pinch",
+	"two fingers + thumb",
+	"knuckle of one finger",
+	"bent index hook",
+	"fist knuckles",
+	"flat palm",
+	"cupped palm",
+	"backs of fingers",
+	"interlaced hands",
+	"thumb and index C",
+	"heel of hand",
+	"edge of hand",
+	"web of hand",
+	"two-finger V",
+	"L of thumb and index",
+	"joined palms",
+}
 
 // Tires reports whether the hand part tires the practitioner's own joints when
 // it works at 4 to 5: thumb, pinch and knuckles.

@@ -106,7 +106,10 @@ var known = sync.OnceValue(func() *tables {
 
 // hyphened is a name as tags are written: lower case, single hyphens for blanks.
 func hyphened(s string) string {
-	return strings.Join(strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return unicode.IsSpace(r) || r == '-' || r == '_' }), "-")
+	return strings.Join(
+		strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return unicode.IsSpace(r) || r == '-' || r == '_' }),
+		"-",
+	)
 }
 
 // KnownTags lists the tags that rules speak of, in a fixed order. It is shared: do

@@ -80,7 +80,10 @@ func (s *Service) Alternatives(ctx context.Context, a *studio.Actor, visit uuid.
 				Steps:    len(t.Protocol.Steps),
 			})
 		}
-		slices.SortStableFunc(out, func(a, b AlternativeProtocol) int { return cmp.Compare(a.Changes*b.Steps, b.Changes*a.Steps) })
+		slices.SortStableFunc(
+			out,
+			func(a, b AlternativeProtocol) int { return cmp.Compare(a.Changes*b.Steps, b.Changes*a.Steps) },
+		)
 		return nil
 	})
 	return out, err

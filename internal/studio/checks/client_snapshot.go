@@ -36,7 +36,12 @@ type clientSnapshot struct {
 	used                map[string]bool // products used in earlier treatments, by key
 }
 
-func (s *Service) loadClientSnapshot(ctx context.Context, tx snapshotStore, st *studio.Studio, client uuid.UUID) (*clientSnapshot, error) {
+func (s *Service) loadClientSnapshot(
+	ctx context.Context,
+	tx snapshotStore,
+	st *studio.Studio,
+	client uuid.UUID,
+) (*clientSnapshot, error) {
 	all, err := s.loadClientSnapshots(ctx, tx, st, []uuid.UUID{client})
 	if err != nil {
 		return nil, err
@@ -48,7 +53,12 @@ func (s *Service) loadClientSnapshot(ctx context.Context, tx snapshotStore, st *
 }
 
 // loadClientSnapshots gathers it for several clients at once.
-func (s *Service) loadClientSnapshots(ctx context.Context, tx snapshotStore, st *studio.Studio, clients []uuid.UUID) (map[uuid.UUID]*clientSnapshot, error) {
+func (s *Service) loadClientSnapshots(
+	ctx context.Context,
+	tx snapshotStore,
+	st *studio.Studio,
+	clients []uuid.UUID,
+) (map[uuid.UUID]*clientSnapshot, error) {
 	known, err := tx.ReadClientFacts(ctx, clients)
 	if err != nil {
 		return nil, err
@@ -92,7 +102,13 @@ func (t *clientSnapshot) history() studio.ClientHistory {
 
 func (t *clientSnapshot) subject() contraindication.ClientProfile {
 	about := t.history()
-	return contraindication.ClientProfile{Born: calendar.Day(t.client.BirthDate), SkinStates: t.client.SkinStates, Letters: t.letters, Medicines: about.Medicines, Allergies: about.Allergies}
+	return contraindication.ClientProfile{
+		Born:       calendar.Day(t.client.BirthDate),
+		SkinStates: t.client.SkinStates,
+		Letters:    t.letters,
+		Medicines:  about.Medicines,
+		Allergies:  about.Allergies,
+	}
 }
 
 // answersInForce are the answers with a day of their own that still run on a day.
@@ -120,7 +136,8 @@ func (t *clientSnapshot) ongoingPreferences(pack *contraindication.Pack) map[str
 		return out
 	}
 	for _, r := range pack.Rules {
-		if a := t.currentConsultation.Answers[r.ID]; r.Stage == contraindication.Both && a.Day == "" && (a.Yes || a.Option != "") {
+		if a := t.currentConsultation.Answers[r.ID]; r.Stage == contraindication.Both && a.Day == "" &&
+			(a.Yes || a.Option != "") {
 			out[r.ID] = a
 		}
 	}
@@ -129,7 +146,10 @@ func (t *clientSnapshot) ongoingPreferences(pack *contraindication.Pack) map[str
 
 // withConsultation joins answers given at the pre-treatment check to those of the consultation that only the
 // consultation asks.
-func (t *clientSnapshot) withConsultation(pack *contraindication.Pack, door map[string]contraindication.Answer) map[string]contraindication.Answer {
+func (t *clientSnapshot) withConsultation(
+	pack *contraindication.Pack,
+	door map[string]contraindication.Answer,
+) map[string]contraindication.Answer {
 	out := maps.Clone(door)
 	if t.currentConsultation != nil {
 		for _, r := range pack.Rules {
@@ -169,7 +189,13 @@ func (t *clientSnapshot) patchNeeds(products []*slip.Product, at time.Time) (unt
 }
 
 // Outlook fills in what is to be expected of visits still to come.
-func (s *Service) Outlook(ctx context.Context, within studio.Tx, st *studio.Studio, a *studio.Actor, visits []studio.VisitLine) error {
+func (s *Service) Outlook(
+	ctx context.Context,
+	within studio.Tx,
+	st *studio.Studio,
+	a *studio.Actor,
+	visits []studio.VisitLine,
+) error {
 	tx := studio.As[snapshotStore](within)
 	var clients []uuid.UUID
 	for i := range visits {

@@ -128,8 +128,16 @@ func (s *Service) QuestionsFor(ctx context.Context, a *studio.Actor, client uuid
 }
 
 func (t *clientSnapshot) questions(st *studio.Studio, asked *contraindication.Pack, today string) *Questions {
-	q := &Questions{PreCheck: asked.RulesAt(contraindication.PreTreatment), Consultation: asked.RulesAt(contraindication.Consultation), Missing: []contraindication.Rule{}, Lists: asked.Lists,
-		InForce: map[string]contraindication.Answer{}, Current: map[string]contraindication.Answer{}, Concerns: concernNames(), History: t.history()}
+	q := &Questions{
+		PreCheck:     asked.RulesAt(contraindication.PreTreatment),
+		Consultation: asked.RulesAt(contraindication.Consultation),
+		Missing:      []contraindication.Rule{},
+		Lists:        asked.Lists,
+		InForce:      map[string]contraindication.Answer{},
+		Current:      map[string]contraindication.Answer{},
+		Concerns:     concernNames(),
+		History:      t.history(),
+	}
 	if t.newestCheck != nil {
 		q.Since = t.newestCheck.Day
 	}
@@ -159,7 +167,11 @@ func (t *clientSnapshot) questions(st *studio.Studio, asked *contraindication.Pa
 }
 
 // MedicineConflicts lists the rules that some medicines answer, or make worth asking about.
-func (s *Service) MedicineConflicts(ctx context.Context, a *studio.Actor, medicines []string) (list []contraindication.MedicineConflict, err error) {
+func (s *Service) MedicineConflicts(
+	ctx context.Context,
+	a *studio.Actor,
+	medicines []string,
+) (list []contraindication.MedicineConflict, err error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
@@ -183,7 +195,14 @@ func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID
 		if err != nil {
 			return err
 		}
-		c := &studio.Consultation{ID: studio.NewID(), Client: client, Answers: map[string]contraindication.Answer{}, PackVersion: st.Pack().Version, CreatedAt: s.Now(), LinkUntil: &until}
+		c := &studio.Consultation{
+			ID:          studio.NewID(),
+			Client:      client,
+			Answers:     map[string]contraindication.Answer{},
+			PackVersion: st.Pack().Version,
+			CreatedAt:   s.Now(),
+			LinkUntil:   &until,
+		}
 		if was := studio.CurrentConsultation(list, s.Today(st)); was != nil {
 			c.Answers, c.History = was.Answers, was.History
 		}
@@ -209,7 +228,11 @@ var ErrLink = &studio.StateError{Code: "link-ended", Sentence: words.ThisLinkNot
 
 // linked runs something with the consultation that a token opens. from tells
 // where the request comes from: guessing is throttled.
-func (s *Service) linked(ctx context.Context, token, from string, fn func(tx consultationStore, st *studio.Studio, c *studio.Consultation) error) error {
+func (s *Service) linked(
+	ctx context.Context,
+	token, from string,
+	fn func(tx consultationStore, st *studio.Studio, c *studio.Consultation) error,
+) error {
 	now, subject := s.Now(), "link:"+studio.Digest(from)
 	n, err := s.Links.CountAttempts(ctx, subject, now.Add(-studio.ThrottleWindow))
 	if err != nil {
@@ -252,9 +275,19 @@ func (s *Service) Linked(ctx context.Context, token, from string) (*LinkView, er
 		if err != nil {
 			return err
 		}
-		v = LinkView{StudioName: st.Name, Questions: asked.RulesAt(contraindication.Consultation), Lists: asked.Lists, Answers: c.Answers, History: c.History, Concerns: concernNames(), Zones: anatomy.Zones[:], Today: s.Today(st)}
+		v = LinkView{
+			StudioName: st.Name,
+			Questions:  asked.RulesAt(contraindication.Consultation),
+			Lists:      asked.Lists,
+			Answers:    c.Answers,
+			History:    c.History,
+			Concerns:   concernNames(),
+			Zones:      anatomy.Zones[:],
+			Today:      s.Today(st),
+		}
 		if c.SentAt != nil {
-			v.Sent, v.Questions, v.Answers, v.History = true, []contraindication.Rule{}, map[string]contraindication.Answer{}, studio.ClientHistory{}
+			v.Sent, v.Questions, v.History = true, []contraindication.Rule{}, studio.ClientHistory{}
+			v.Answers = map[string]contraindication.Answer{}
 		}
 		return nil
 	})
@@ -281,7 +314,13 @@ func Substances(kind, text string) []substance.Hit {
 
 // SaveLinked keeps what the client has answered so far; send sends it in, which
 // needs every answer, though it may be that the client is not sure. A consultation sent in is not changed by the link again.
-func (s *Service) SaveLinked(ctx context.Context, token, from string, answers map[string]contraindication.Answer, about studio.ClientHistory, send bool) error {
+func (s *Service) SaveLinked(
+	ctx context.Context,
+	token, from string,
+	answers map[string]contraindication.Answer,
+	about studio.ClientHistory,
+	send bool,
+) error {
 	return s.linked(ctx, token, from, func(tx consultationStore, st *studio.Studio, c *studio.Consultation) error {
 		if c.SentAt != nil {
 			return nil // sent twice: it is there
@@ -295,7 +334,13 @@ func (s *Service) SaveLinked(ctx context.Context, token, from string, answers ma
 		}
 		c.Answers, c.History = answersAt(st.Pack(), answers, contraindication.Consultation), about
 		if send {
-			if ps := asked.Check(contraindication.UnsureAsNo(c.Answers), calendar.Day(s.Today(st)), contraindication.Consultation); len(ps) > 0 {
+			if ps := asked.Check(
+				contraindication.UnsureAsNo(c.Answers),
+				calendar.Day(s.Today(st)),
+				contraindication.Consultation,
+			); len(
+				ps,
+			) > 0 {
 				return &studio.InputError{Problems: ps}
 			}
 			now := s.Now()
@@ -306,7 +351,11 @@ func (s *Service) SaveLinked(ctx context.Context, token, from string, answers ma
 }
 
 // answersAt keeps the answers to the rules of a stage.
-func answersAt(pack *contraindication.Pack, answers map[string]contraindication.Answer, stage contraindication.Stage) map[string]contraindication.Answer {
+func answersAt(
+	pack *contraindication.Pack,
+	answers map[string]contraindication.Answer,
+	stage contraindication.Stage,
+) map[string]contraindication.Answer {
 	out := map[string]contraindication.Answer{}
 	for _, r := range pack.RulesAt(stage) {
 		if a, ok := answers[r.ID]; ok {
@@ -318,7 +367,13 @@ func answersAt(pack *contraindication.Pack, answers map[string]contraindication.
 
 // Review counts a consultation that the client sent in from now on, with the
 // answers as the practitioner and the client went through them.
-func (s *Service) Review(ctx context.Context, a *studio.Actor, client, id uuid.UUID, answers map[string]contraindication.Answer, about studio.ClientHistory) error {
+func (s *Service) Review(
+	ctx context.Context,
+	a *studio.Actor,
+	client, id uuid.UUID,
+	answers map[string]contraindication.Answer,
+	about studio.ClientHistory,
+) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
@@ -359,7 +414,8 @@ func (s *Service) JudgeAgain(ctx context.Context, within studio.Tx, st *studio.S
 		return err
 	}
 	pack, again := st.Pack(), *t.newestCheck
-	again.ID, again.Account, again.At, again.PackVersion, again.History = studio.NewID(), a.Account, s.Now(), pack.Version, t.history()
+	again.ID, again.Account, again.At = studio.NewID(), a.Account, s.Now()
+	again.PackVersion, again.History = pack.Version, t.history()
 	if t.currentConsultation != nil {
 		again.Answers = t.withConsultation(pack, answersAt(pack, again.Answers, contraindication.PreTreatment))
 		maps.Copy(again.Answers, t.answersInForce(pack, again.Day))
@@ -373,7 +429,15 @@ func (s *Service) JudgeAgain(ctx context.Context, within studio.Tx, st *studio.S
 
 // review counts a consultation from a day on, and brings what it tells of birth
 // date and skin onto the client's file.
-func (s *Service) review(ctx context.Context, tx consultationStore, st *studio.Studio, a *studio.Actor, c *studio.Consultation, day string, save func(context.Context, *studio.Consultation) error) error {
+func (s *Service) review(
+	ctx context.Context,
+	tx consultationStore,
+	st *studio.Studio,
+	a *studio.Actor,
+	c *studio.Consultation,
+	day string,
+	save func(context.Context, *studio.Consultation) error,
+) error {
 	if err := c.History.Check(s.Today(st)); err != nil {
 		return err
 	}

@@ -28,7 +28,11 @@ const ScanBytes = 5 << 20
 
 // scanType tells a PDF, a JPEG and a PNG file by how they begin; "" for others.
 func scanType(data []byte) string {
-	for _, k := range []struct{ begins, kind string }{{"%PDF-", "application/pdf"}, {"\xFF\xD8\xFF", "image/jpeg"}, {"\x89PNG\r\n\x1A\n", "image/png"}} {
+	for _, k := range []struct{ begins, kind string }{
+		{"%PDF-", "application/pdf"},
+		{"\xFF\xD8\xFF", "image/jpeg"},
+		{"\x89PNG\r\n\x1A\n", "image/png"},
+	} {
 		if strings.HasPrefix(string(data), k.begins) {
 			return k.kind
 		}
@@ -80,7 +84,13 @@ func (s *Service) Scan(ctx context.Context, a *studio.Actor, id uuid.UUID) (kind
 
 // WriteLetter writes the letter that the newest pre-treatment check asks for; the
 // question is the practitioner's own.
-func (s *Service) WriteLetter(ctx context.Context, a *studio.Actor, client uuid.UUID, visit *uuid.UUID, question string) (*studio.Letter, error) {
+func (s *Service) WriteLetter(
+	ctx context.Context,
+	a *studio.Actor,
+	client uuid.UUID,
+	visit *uuid.UUID,
+	question string,
+) (*studio.Letter, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
@@ -88,7 +98,16 @@ func (s *Service) WriteLetter(ctx context.Context, a *studio.Actor, client uuid.
 	if question == "" || len(question) > 2000 {
 		return nil, studio.FaultAt("/question", words.EnterQuestionDoctorAtMost2000Characters())
 	}
-	l := &studio.Letter{ID: studio.NewID(), Client: client, Visit: visit, Question: question, WrittenAt: s.Now(), WrittenBy: a.Account, Rules: []string{}, Scans: []studio.Scan{}}
+	l := &studio.Letter{
+		ID:        studio.NewID(),
+		Client:    client,
+		Visit:     visit,
+		Question:  question,
+		WrittenAt: s.Now(),
+		WrittenBy: a.Account,
+		Rules:     []string{},
+		Scans:     []studio.Scan{},
+	}
 	err := studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) error {
 		t, err := s.loadClientSnapshot(ctx, tx, st, client)
 		if err != nil {

@@ -11,7 +11,12 @@ import (
 )
 
 // missingConsents lists the consents a plan needs and the client has not given.
-func missingConsents(ctx context.Context, tx planStore, client uuid.UUID, plan *evaluation.Evaluation) ([]studio.ConsentKind, error) {
+func missingConsents(
+	ctx context.Context,
+	tx planStore,
+	client uuid.UUID,
+	plan *evaluation.Evaluation,
+) ([]studio.ConsentKind, error) {
 	given, err := tx.Consents(ctx, client)
 	if err != nil {
 		return nil, err

@@ -54,12 +54,24 @@ func (s *Service) SummaryPaper(ctx context.Context, a *studio.Actor, client uuid
 	return out, err
 }
 
-func (s *Service) paper(ctx context.Context, tx letterStore, st *studio.Studio, a *studio.Actor, client uuid.UUID) (*Paper, error) {
+func (s *Service) paper(
+	ctx context.Context,
+	tx letterStore,
+	st *studio.Studio,
+	a *studio.Actor,
+	client uuid.UUID,
+) (*Paper, error) {
 	t, err := s.loadClientSnapshot(ctx, tx, st, client)
 	if err != nil {
 		return nil, err
 	}
-	p := &Paper{Studio: st.Name, Client: *t.client, Pack: st.Pack(), PreCheck: t.newestCheck, Answers: map[string]contraindication.Answer{}}
+	p := &Paper{
+		Studio:   st.Name,
+		Client:   *t.client,
+		Pack:     st.Pack(),
+		PreCheck: t.newestCheck,
+		Answers:  map[string]contraindication.Answer{},
+	}
 	if t.currentConsultation != nil {
 		p.Answers, p.History = t.currentConsultation.Answers, t.currentConsultation.History
 	}

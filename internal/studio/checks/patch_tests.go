@@ -71,7 +71,12 @@ type NewPatchTest struct {
 
 // ApplyPatchTest records a patch test as applied now: of a product, from a lot
 // that is still good, at a place.
-func (s *Service) ApplyPatchTest(ctx context.Context, a *studio.Actor, client uuid.UUID, n NewPatchTest) (*studio.PatchTest, error) {
+func (s *Service) ApplyPatchTest(
+	ctx context.Context,
+	a *studio.Actor,
+	client uuid.UUID,
+	n NewPatchTest,
+) (*studio.PatchTest, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
@@ -82,8 +87,15 @@ func (s *Service) ApplyPatchTest(ctx context.Context, a *studio.Actor, client uu
 	case n.Months < 1 || n.Months > 36:
 		return nil, studio.FaultAt("/months", words.SayForHowManyMonthsNegativeTest())
 	}
-	p := &studio.PatchTest{ID: studio.NewID(), Client: client, Visit: n.Visit, Lot: n.Lot, Place: n.Place, Note: strings.TrimSpace(n.Note),
-		PatchTest: patch.PatchTest{Product: n.Product, Applied: s.Now(), Months: n.Months, Readings: []patch.Reading{}}}
+	p := &studio.PatchTest{
+		ID:        studio.NewID(),
+		Client:    client,
+		Visit:     n.Visit,
+		Lot:       n.Lot,
+		Place:     n.Place,
+		Note:      strings.TrimSpace(n.Note),
+		PatchTest: patch.PatchTest{Product: n.Product, Applied: s.Now(), Months: n.Months, Readings: []patch.Reading{}},
+	}
 	err := studio.In(ctx, s.Kernel, a, func(tx patchStore, st *studio.Studio) error {
 		if _, err := tx.Client(ctx, client); err != nil {
 			return err
@@ -139,7 +151,10 @@ func (s *Service) closePatchVisit(ctx context.Context, tx patchStore, a *studio.
 		return err
 	}
 	for _, key := range v.Products {
-		if !slices.ContainsFunc(tests, func(p studio.PatchTest) bool { return p.Visit != nil && *p.Visit == visit && p.Product == key }) {
+		if !slices.ContainsFunc(
+			tests,
+			func(p studio.PatchTest) bool { return p.Visit != nil && *p.Visit == visit && p.Product == key },
+		) {
 			return nil
 		}
 	}
@@ -199,14 +214,27 @@ func (s *Service) PatchOfferFor(ctx context.Context, a *studio.Actor, visit uuid
 		}
 		for i := range others {
 			o := &others[i]
-			if o.Kind == studio.ForPatchTest && (o.State == studio.Booked || o.State == studio.Confirmed || o.State == studio.Arrived) && o.StartsAt.Before(v.StartsAt) &&
+			if o.Kind == studio.ForPatchTest &&
+				(o.State == studio.Booked || o.State == studio.Confirmed || o.State == studio.Arrived) &&
+				o.StartsAt.Before(v.StartsAt) &&
 				!slices.ContainsFunc(out.Products, func(n studio.Named) bool { return !slices.Contains(o.Products, n.Key) }) {
 				out.Booked = o
 				return nil
 			}
 		}
 		from, to := v.StartsAt.Add(-patchBefore), v.StartsAt.Add(-patchBeforeLeast)
-		free, err := s.Diary.FreeTimesIn(ctx, tx, st, studio.FreeQuery{Client: &v.Client, Length: patchMinutes, Reset: patchReset, From: from.In(st.Zone()).Format(time.DateOnly), Days: 3})
+		free, err := s.Diary.FreeTimesIn(
+			ctx,
+			tx,
+			st,
+			studio.FreeQuery{
+				Client: &v.Client,
+				Length: patchMinutes,
+				Reset:  patchReset,
+				From:   from.In(st.Zone()).Format(time.DateOnly),
+				Days:   3,
+			},
+		)
 		if err != nil {
 			return err
 		}
@@ -270,7 +298,12 @@ func (s *Service) needsPatch(ctx context.Context, tx patchStore, st *studio.Stud
 
 // BookPatchTest books the ten minutes for everything that a visit needs a patch
 // test of. The same id twice books once.
-func (s *Service) BookPatchTest(ctx context.Context, a *studio.Actor, visit uuid.UUID, n studio.NewVisit) (*studio.VisitLine, error) {
+func (s *Service) BookPatchTest(
+	ctx context.Context,
+	a *studio.Actor,
+	visit uuid.UUID,
+	n studio.NewVisit,
+) (*studio.VisitLine, error) {
 	var out *studio.VisitLine
 	err := studio.In(ctx, s.Kernel, a, func(tx patchStore, st *studio.Studio) error {
 		if v, err := tx.Visit(ctx, n.ID); err == nil {
@@ -293,8 +326,18 @@ func (s *Service) BookPatchTest(ctx context.Context, a *studio.Actor, visit uuid
 		if len(needed) == 0 {
 			return &studio.StateError{Code: "no-patch-test", Sentence: words.ThisVisitNeedsNoPatchTestAny()}
 		}
-		p := &studio.Visit{ID: n.ID, Client: v.Client, Practitioner: n.Practitioner, Room: n.Room, Kind: studio.ForPatchTest, StartsAt: n.Start, EndsAt: n.Start.Add(patchMinutes),
-			BusyUntil: n.Start.Add(patchMinutes + patchReset), State: studio.Booked, CreatedAt: s.Now()}
+		p := &studio.Visit{
+			ID:           n.ID,
+			Client:       v.Client,
+			Practitioner: n.Practitioner,
+			Room:         n.Room,
+			Kind:         studio.ForPatchTest,
+			StartsAt:     n.Start,
+			EndsAt:       n.Start.Add(patchMinutes),
+			BusyUntil:    n.Start.Add(patchMinutes + patchReset),
+			State:        studio.Booked,
+			CreatedAt:    s.Now(),
+		}
 		for _, k := range needed {
 			p.Products = append(p.Products, k.Key)
 		}

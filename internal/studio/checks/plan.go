@@ -65,7 +65,9 @@ func (s *Service) loadPlanInputs(ctx context.Context, tx planStore, st *studio.S
 	if w.client, err = s.loadClientSnapshot(ctx, tx, st, client); err != nil {
 		return nil, err
 	}
-	w.standing = append(patch.PatchOutcomes(w.client.patchNeeds(products, s.Now())), contraindication.PolicyOutcomes(st.Own.Policies)...)
+	w.standing = append(
+		patch.PatchOutcomes(w.client.patchNeeds(products, s.Now())),
+		contraindication.PolicyOutcomes(st.Own.Policies)...)
 	return w, nil
 }
 
@@ -76,7 +78,15 @@ func (w *planInputs) outcomes(sc *studio.PreCheck) []contraindication.Contraindi
 }
 
 // adjust fits a version of a protocol to the client today.
-func (w *planInputs) adjust(ctx context.Context, tx planStore, id uuid.UUID, version int, sc *studio.PreCheck, want *studio.PlanOptions, toBed float64) (*studio.Plan, error) {
+func (w *planInputs) adjust(
+	ctx context.Context,
+	tx planStore,
+	id uuid.UUID,
+	version int,
+	sc *studio.PreCheck,
+	want *studio.PlanOptions,
+	toBed float64,
+) (*studio.Plan, error) {
 	p, err := tx.Version(ctx, id, version)
 	if err != nil {
 		return nil, err
@@ -103,7 +113,13 @@ func (w *planInputs) adjust(ctx context.Context, tx planStore, id uuid.UUID, ver
 	for of, take := range want.Instead {
 		c.Prefer(of, take)
 	}
-	out := &studio.Plan{PreCheck: sc, OverridableRules: []string{}, OverridableAdjustments: []string{}, SkinVariants: []string{}, Stock: w.stock}
+	out := &studio.Plan{
+		PreCheck:               sc,
+		OverridableRules:       []string{},
+		OverridableAdjustments: []string{},
+		SkinVariants:           []string{},
+		Stock:                  w.stock,
+	}
 	variants := adjusting.VariantsForSkin(p, cx.SkinType, cx.SkinStates)
 	for _, v := range variants {
 		out.SkinVariants = append(out.SkinVariants, v.Name)
@@ -116,12 +132,19 @@ func (w *planInputs) adjust(ctx context.Context, tx planStore, id uuid.UUID, ver
 		adjusting.ConstrainByVariants(without, variants)
 		c.Waive(step, without)
 	}
-	told := slices.DeleteFunc(slices.Clone(outcomes), func(o contraindication.Contraindication) bool { // of patch tests and policies only what concerns this plan
-		if o.Rule == contraindication.NoMouth {
-			return !slices.Contains(consentsFor(evaluation.Evaluate(p, cx)), studio.ConsentMouth)
-		}
-		return len(o.Outcome.Products) > 0 && !slices.ContainsFunc(p.Steps, func(s protocol.Step) bool { return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product) })
-	})
+	told := slices.DeleteFunc(
+		slices.Clone(outcomes),
+		func(o contraindication.Contraindication) bool { // of patch tests and policies only what concerns this plan
+			if o.Rule == contraindication.NoMouth {
+				return !slices.Contains(consentsFor(evaluation.Evaluate(p, cx)), studio.ConsentMouth)
+			}
+			return len(o.Outcome.Products) > 0 &&
+				!slices.ContainsFunc(
+					p.Steps,
+					func(s protocol.Step) bool { return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product) },
+				)
+		},
+	)
 	out.AdjustedPlan, out.Outcomes = adjusting.AdjustForSkin(p, cx, c, variants, p.Minutes.HandsOn), told
 	for _, o := range told {
 		if !slices.Contains(out.OverridableRules, o.Rule) && contraindication.MayOverride(outcomes, o.Rule) {
@@ -170,7 +193,13 @@ func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID,
 }
 
 // Prepare works out a visit's plan inside a transaction.
-func (s *Service) Prepare(ctx context.Context, within studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.PlanOptions) (*studio.Plan, error) {
+func (s *Service) Prepare(
+	ctx context.Context,
+	within studio.Tx,
+	st *studio.Studio,
+	v *studio.VisitLine,
+	want *studio.PlanOptions,
+) (*studio.Plan, error) {
 	tx := studio.As[planStore](within)
 	if v.Kind != studio.ForTreatment {
 		return nil, &studio.StateError{Code: "no-treatment", Sentence: words.ThisAppointmentForPatchTestSoThere()}

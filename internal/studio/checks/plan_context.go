@@ -18,7 +18,13 @@ const skinMemory = 28
 // loadPlanContext fills in what a visit's plan is judged against besides itself: what the
 // client's skin had lately, what the practitioner's hands did before it today,
 // and which tools are still in use or being cleaned when it begins.
-func (s *Service) loadPlanContext(ctx context.Context, tx planStore, st *studio.Studio, v *studio.VisitLine, cx *protocol.Context) error {
+func (s *Service) loadPlanContext(
+	ctx context.Context,
+	tx planStore,
+	st *studio.Studio,
+	v *studio.VisitLine,
+	cx *protocol.Context,
+) error {
 	cx.DaysSince = map[string][]int{}
 	today := midnight(v.StartsAt, st)
 	lately, err := tx.ClientVisits(ctx, v.Client)

@@ -25,7 +25,12 @@ type checkStore interface {
 // consulted is the consultation that answers given at the pre-treatment check make: a whole new
 // one (renewed), the standing one with the answers it lacked, or nil where only
 // the door's own questions were answered and nothing was missing.
-func (t *clientSnapshot) consulted(q *Questions, answers map[string]contraindication.Answer, about *studio.ClientHistory, today calendar.Day) (c *studio.Consultation, renewed bool, faults []problem.Fault) {
+func (t *clientSnapshot) consulted(
+	q *Questions,
+	answers map[string]contraindication.Answer,
+	about *studio.ClientHistory,
+	today calendar.Day,
+) (c *studio.Consultation, renewed bool, faults []problem.Fault) {
 	given, own := map[string]contraindication.Answer{}, map[string]contraindication.Answer{} // own: what the door would not ask
 	for _, r := range q.Consultation {
 		if a, ok := answers[r.ID]; ok {
@@ -61,7 +66,14 @@ func (t *clientSnapshot) consulted(q *Questions, answers map[string]contraindica
 // needed, and count as a consultation made in the studio; questions that the
 // standing one was never asked are asked in passing. A check may be for a visit,
 // or on its own.
-func (s *Service) SavePreCheck(ctx context.Context, a *studio.Actor, client uuid.UUID, visit *uuid.UUID, answers map[string]contraindication.Answer, about *studio.ClientHistory) (*studio.PreCheck, error) {
+func (s *Service) SavePreCheck(
+	ctx context.Context,
+	a *studio.Actor,
+	client uuid.UUID,
+	visit *uuid.UUID,
+	answers map[string]contraindication.Answer,
+	about *studio.ClientHistory,
+) (*studio.PreCheck, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
@@ -147,14 +159,33 @@ func todaysPreCheck(ctx context.Context, tx checkReader, client uuid.UUID, today
 
 // judge makes a check of the answers given at the pre-treatment check, together with what the
 // consultation tells, on a day.
-func (t *clientSnapshot) judge(pack *contraindication.Pack, door map[string]contraindication.Answer, day calendar.Day) *studio.PreCheck {
+func (t *clientSnapshot) judge(
+	pack *contraindication.Pack,
+	door map[string]contraindication.Answer,
+	day calendar.Day,
+) *studio.PreCheck {
 	answers := t.withConsultation(pack, door)
-	return &studio.PreCheck{ID: studio.NewID(), Client: t.client.ID, Day: string(day), Answers: answers, History: t.history(), PackVersion: pack.Version, Result: pack.Evaluate(answers, t.subject(), day)}
+	return &studio.PreCheck{
+		ID:          studio.NewID(),
+		Client:      t.client.ID,
+		Day:         string(day),
+		Answers:     answers,
+		History:     t.history(),
+		PackVersion: pack.Version,
+		Result:      pack.Evaluate(answers, t.subject(), day),
+	}
 }
 
 // JudgePreCheck judges a check that was made elsewhere, on its day, with what is known
 // of the client. It is not kept.
-func (s *Service) JudgePreCheck(ctx context.Context, within studio.Tx, st *studio.Studio, client uuid.UUID, day calendar.Day, door map[string]contraindication.Answer) (*studio.PreCheck, error) {
+func (s *Service) JudgePreCheck(
+	ctx context.Context,
+	within studio.Tx,
+	st *studio.Studio,
+	client uuid.UUID,
+	day calendar.Day,
+	door map[string]contraindication.Answer,
+) (*studio.PreCheck, error) {
 	tx := studio.As[checkStore](within)
 	t, err := s.loadClientSnapshot(ctx, tx, st, client)
 	if err != nil {
@@ -165,7 +196,13 @@ func (s *Service) JudgePreCheck(ctx context.Context, within studio.Tx, st *studi
 
 // Expect judges a day from what is known of a client now, and returns the newest
 // check beside it, nil where there is none.
-func (s *Service) Expect(ctx context.Context, within studio.Tx, st *studio.Studio, client uuid.UUID, day string) (contraindication.Result, *studio.PreCheck, error) {
+func (s *Service) Expect(
+	ctx context.Context,
+	within studio.Tx,
+	st *studio.Studio,
+	client uuid.UUID,
+	day string,
+) (contraindication.Result, *studio.PreCheck, error) {
 	tx := studio.As[checkStore](within)
 	t, err := s.loadClientSnapshot(ctx, tx, st, client)
 	if err != nil {

@@ -63,7 +63,14 @@ const (
 // AmendRule sets the studio's own days for a rule, or with the pack's own number
 // takes them back; keep false only tells which visits to come it would touch.
 // For the owner; what is shorter than the pack needs a written reason.
-func (s *Service) AmendRule(ctx context.Context, a *studio.Actor, rule string, days int, reason string, keep bool) ([]AffectedVisit, error) {
+func (s *Service) AmendRule(
+	ctx context.Context,
+	a *studio.Actor,
+	rule string,
+	days int,
+	reason string,
+	keep bool,
+) ([]AffectedVisit, error) {
 	am := contraindication.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}
 	trade := contraindication.Trade()
 	for _, r := range trade.Rules {
@@ -75,7 +82,10 @@ func (s *Service) AmendRule(ctx context.Context, a *studio.Actor, rule string, d
 		if ps := trade.CheckAmendment(am); keep && len(ps) > 0 {
 			return nil, &studio.InputError{Problems: ps}
 		}
-		own.Amendments = slices.DeleteFunc(slices.Clone(own.Amendments), func(o contraindication.Amendment) bool { return o.Rule == rule })
+		own.Amendments = slices.DeleteFunc(
+			slices.Clone(own.Amendments),
+			func(o contraindication.Amendment) bool { return o.Rule == rule },
+		)
 		if days != am.Was {
 			own.Amendments = append(own.Amendments, am)
 		}
@@ -86,15 +96,28 @@ func (s *Service) AmendRule(ctx context.Context, a *studio.Actor, rule string, d
 // SaveRule adds a rule of the studio's own (with an empty id) or changes one; keep
 // false only tells which visits to come it would touch. For the owner; what asks
 // for less than before needs a written reason.
-func (s *Service) SaveRule(ctx context.Context, a *studio.Actor, rule contraindication.Rule, reason string, keep bool) ([]AffectedVisit, error) {
+func (s *Service) SaveRule(
+	ctx context.Context,
+	a *studio.Actor,
+	rule contraindication.Rule,
+	reason string,
+	keep bool,
+) ([]AffectedVisit, error) {
 	return s.changeRules(ctx, a, keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
-		ch := &studio.RuleChange{Amendment: contraindication.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Action: "added", Title: rule.Title}
+		ch := &studio.RuleChange{
+			Amendment: contraindication.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name},
+			Action:    "added",
+			Title:     rule.Title,
+		}
 		own.Rules = slices.Clone(own.Rules)
 		at := slices.IndexFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == rule.ID })
 		switch {
 		case rule.ID == "":
 			rule.ID = contraindication.OwnPrefix + studio.FreeKey(rule.Title, "rule", func(k string) bool {
-				return slices.ContainsFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == contraindication.OwnPrefix+k })
+				return slices.ContainsFunc(
+					own.Rules,
+					func(r contraindication.Rule) bool { return r.ID == contraindication.OwnPrefix+k },
+				)
 			})
 		case at < 0:
 			return nil, studio.ErrNotFound
@@ -120,7 +143,12 @@ func (s *Service) RetireRule(ctx context.Context, a *studio.Actor, id, reason st
 		if at < 0 {
 			return nil, studio.ErrNotFound
 		}
-		ch := &studio.RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Action: "retired", Title: own.Rules[at].Title, Loosens: true}
+		ch := &studio.RuleChange{
+			Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name},
+			Action:    "retired",
+			Title:     own.Rules[at].Title,
+			Loosens:   true,
+		}
 		own.Rules = slices.Delete(slices.Clone(own.Rules), at, at+1)
 		return ch, ch.CheckReason(keep)
 	})
@@ -128,13 +156,27 @@ func (s *Service) RetireRule(ctx context.Context, a *studio.Actor, id, reason st
 
 // DecidePolicy decides on a policy, or takes the decision back; keep false only
 // tells which visits to come it would touch. Allowing more needs a reason.
-func (s *Service) DecidePolicy(ctx context.Context, a *studio.Actor, id string, on bool, reason string, keep bool) ([]AffectedVisit, error) {
+func (s *Service) DecidePolicy(
+	ctx context.Context,
+	a *studio.Actor,
+	id string,
+	on bool,
+	reason string,
+	keep bool,
+) ([]AffectedVisit, error) {
 	return s.changeRules(ctx, a, keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
-		ch := &studio.RuleChange{Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}, Action: "decided", Loosens: on}
+		ch := &studio.RuleChange{
+			Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name},
+			Action:    "decided",
+			Loosens:   on,
+		}
 		if id == contraindication.NoMouth {
 			ch.Title, ch.Loosens = "No work inside the mouth", !on
 		} else {
-			i := slices.IndexFunc(contraindication.Trade().Rules, func(r contraindication.Rule) bool { return r.ID == id && r.Policy != nil })
+			i := slices.IndexFunc(
+				contraindication.Trade().Rules,
+				func(r contraindication.Rule) bool { return r.ID == id && r.Policy != nil },
+			)
 			if i < 0 {
 				return nil, studio.ErrNotFound
 			}
@@ -152,7 +194,12 @@ func (s *Service) DecidePolicy(ctx context.Context, a *studio.Actor, id string, 
 
 // changeRules makes a change to the studio's rules, tells which visits to come it
 // touches, and where it is kept logs it and judges today's pre-treatment checks again.
-func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, change func(*studio.OwnRules) (*studio.RuleChange, error)) ([]AffectedVisit, error) {
+func (s *Service) changeRules(
+	ctx context.Context,
+	a *studio.Actor,
+	keep bool,
+	change func(*studio.OwnRules) (*studio.RuleChange, error),
+) ([]AffectedVisit, error) {
 	if err := a.May(studio.Owner); err != nil {
 		return nil, err
 	}
@@ -181,7 +228,8 @@ func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, c
 		}
 		again := map[uuid.UUID]bool{} // clients who were checked today and are still to be treated
 		for _, v := range visits {
-			if v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived || v.Kind != studio.ForTreatment {
+			if v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived ||
+				v.Kind != studio.ForTreatment {
 				continue
 			}
 			t := known[v.Client]
@@ -192,7 +240,10 @@ func (s *Service) changeRules(ctx context.Context, a *studio.Actor, keep bool, c
 			again[v.Client] = again[v.Client] || t.newestCheck != nil && t.newestCheck.Day == s.Today(st)
 			before, after := t.judgeDay(was, day), t.judgeDay(now, day)
 			if before.Headline != after.Headline || before.NotBefore != after.NotBefore {
-				out = append(out, AffectedVisit{Visit: v, Was: before.Headline, Now: after.Headline, Before: string(after.NotBefore)})
+				out = append(
+					out,
+					AffectedVisit{Visit: v, Was: before.Headline, Now: after.Headline, Before: string(after.NotBefore)},
+				)
 			}
 		}
 		if !keep {

@@ -17,7 +17,11 @@ const ClientPage = 50
 
 // Clients lists clients by name, those that match a search, after a cursor
 // (the name and id of the last one seen).
-func (s *Service) Clients(ctx context.Context, a *studio.Actor, search, after string) (list []studio.ClientLine, next string, err error) {
+func (s *Service) Clients(
+	ctx context.Context,
+	a *studio.Actor,
+	search, after string,
+) (list []studio.ClientLine, next string, err error) {
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
 		list, err = tx.Clients(ctx, strings.TrimSpace(search), after, ClientPage+1, s.Now())
 		return err
@@ -64,8 +68,8 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
 			return err
 		}
-		f.PreChecks, f.Consultations, f.Letters, f.Consents, f.History = []studio.PreCheck{}, []studio.Consultation{}, []studio.Letter{}, []studio.Consent{}, []contraindication.Span{}
-		f.PatchTests = []studio.PatchTest{}
+		f.PreChecks, f.Consultations, f.Letters = []studio.PreCheck{}, []studio.Consultation{}, []studio.Letter{}
+		f.Consents, f.History, f.PatchTests = []studio.Consent{}, []contraindication.Span{}, []studio.PatchTest{}
 		if err := s.Checks.Outlook(ctx, tx, st, a, f.Visits); err != nil {
 			return err
 		}
@@ -102,7 +106,12 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 }
 
 // SaveClient adds a client (id nil) or changes one.
-func (s *Service) SaveClient(ctx context.Context, a *studio.Actor, id *uuid.UUID, in studio.ClientFields) (*studio.Client, error) {
+func (s *Service) SaveClient(
+	ctx context.Context,
+	a *studio.Actor,
+	id *uuid.UUID,
+	in studio.ClientFields,
+) (*studio.Client, error) {
 	c := &studio.Client{ClientFields: in, CreatedAt: s.Now()}
 	c.Name = strings.TrimSpace(in.Name)
 	if c.SkinStates == nil {

@@ -14,11 +14,28 @@ import (
 
 // SignConsent keeps a consent to the text in force. A client under 18 needs a
 // guardian's signature.
-func (s *Service) SignConsent(ctx context.Context, a *studio.Actor, client uuid.UUID, kind studio.ConsentKind, signer string, guardian bool, signature [][]int) (*studio.Consent, error) {
+func (s *Service) SignConsent(
+	ctx context.Context,
+	a *studio.Actor,
+	client uuid.UUID,
+	kind studio.ConsentKind,
+	signer string,
+	guardian bool,
+	signature [][]int,
+) (*studio.Consent, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
-	c := &studio.Consent{ID: studio.NewID(), Client: client, Kind: kind, Signer: strings.TrimSpace(signer), Guardian: guardian, Signature: signature, SignedAt: s.Now(), Account: a.Account}
+	c := &studio.Consent{
+		ID:        studio.NewID(),
+		Client:    client,
+		Kind:      kind,
+		Signer:    strings.TrimSpace(signer),
+		Guardian:  guardian,
+		Signature: signature,
+		SignedAt:  s.Now(),
+		Account:   a.Account,
+	}
 	for _, t := range studio.ConsentTexts {
 		if t.Kind == kind {
 			c.Version, c.Body = t.Version, t.Body

@@ -58,8 +58,20 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 	if err != nil {
 		return nil, err
 	}
-	out := &ClientExport{Format: "softpalm-client", Version: 1, WrittenAt: s.Now(), Client: f.Client, Visits: f.Visits,
-		Consultations: f.Consultations, PreChecks: f.PreChecks, Letters: f.Letters, Consents: f.Consents, PatchTests: f.PatchTests, Scans: []ScanExport{}, Treatments: []TreatmentExport{}}
+	out := &ClientExport{
+		Format:        "softpalm-client",
+		Version:       1,
+		WrittenAt:     s.Now(),
+		Client:        f.Client,
+		Visits:        f.Visits,
+		Consultations: f.Consultations,
+		PreChecks:     f.PreChecks,
+		Letters:       f.Letters,
+		Consents:      f.Consents,
+		PatchTests:    f.PatchTests,
+		Scans:         []ScanExport{},
+		Treatments:    []TreatmentExport{},
+	}
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		out.Studio, out.Rules = st.Name, st.Pack().Rules
 		for _, v := range f.Visits {

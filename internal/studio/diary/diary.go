@@ -63,7 +63,12 @@ func (s *Service) FreeTimes(ctx context.Context, a *studio.Actor, q studio.FreeQ
 }
 
 // FreeTimesIn is [Service.FreeTimes] inside a transaction.
-func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.Studio, q studio.FreeQuery) ([]studio.FreeTime, error) {
+func (s *Service) FreeTimesIn(
+	ctx context.Context,
+	within studio.Tx,
+	st *studio.Studio,
+	q studio.FreeQuery,
+) ([]studio.FreeTime, error) {
 	tx := studio.As[Store](within)
 	if q.Length == 0 {
 		p, err := tx.Version(ctx, q.Protocol, 0)
@@ -112,7 +117,10 @@ func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.
 	for _, pr := range people {
 		names[pr.ID.String()] = pr.Name
 		if q.Practitioner == nil || pr.ID == *q.Practitioner {
-			query.Practitioners = append(query.Practitioners, series.Resource{ID: pr.ID.String(), Week: pr.Week, Busy: busyPerson[pr.ID]})
+			query.Practitioners = append(
+				query.Practitioners,
+				series.Resource{ID: pr.ID.String(), Week: pr.Week, Busy: busyPerson[pr.ID]},
+			)
 		}
 	}
 	for _, r := range rooms {
@@ -122,7 +130,16 @@ func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.
 	free := series.Free(query)
 	out := make([]studio.FreeTime, 0, len(free))
 	for _, f := range free {
-		out = append(out, studio.FreeTime{Start: f.Start, Practitioner: uuid.MustParse(f.Practitioner), PractitionerName: names[f.Practitioner], Room: uuid.MustParse(f.Room), RoomName: names[f.Room]})
+		out = append(
+			out,
+			studio.FreeTime{
+				Start:            f.Start,
+				Practitioner:     uuid.MustParse(f.Practitioner),
+				PractitionerName: names[f.Practitioner],
+				Room:             uuid.MustParse(f.Room),
+				RoomName:         names[f.Room],
+			},
+		)
 	}
 	return out, nil
 }
@@ -156,8 +173,19 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 		if err := s.judgeBooking(ctx, tx, st, n); err != nil {
 			return err
 		}
-		v := &studio.Visit{ID: n.ID, Client: n.Client, Practitioner: n.Practitioner, Room: n.Room, Protocol: n.Protocol, Version: number, Kind: studio.ForTreatment,
-			StartsAt: n.Start, EndsAt: n.Start.Add(time.Duration(p.Minutes.Treatment) * time.Minute), State: studio.Booked, CreatedAt: s.Now()}
+		v := &studio.Visit{
+			ID:           n.ID,
+			Client:       n.Client,
+			Practitioner: n.Practitioner,
+			Room:         n.Room,
+			Protocol:     n.Protocol,
+			Version:      number,
+			Kind:         studio.ForTreatment,
+			StartsAt:     n.Start,
+			EndsAt:       n.Start.Add(time.Duration(p.Minutes.Treatment) * time.Minute),
+			State:        studio.Booked,
+			CreatedAt:    s.Now(),
+		}
 		v.BusyUntil = v.EndsAt.Add(time.Duration(p.Minutes.Reset) * time.Minute)
 		if err := tx.AddVisit(ctx, v); err != nil {
 			return err
@@ -176,7 +204,13 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 }
 
 // seen is a visit with what is to be expected of it.
-func (s *Service) seen(ctx context.Context, tx Store, st *studio.Studio, a *studio.Actor, id uuid.UUID) (*studio.VisitLine, error) {
+func (s *Service) seen(
+	ctx context.Context,
+	tx Store,
+	st *studio.Studio,
+	a *studio.Actor,
+	id uuid.UUID,
+) (*studio.VisitLine, error) {
 	v, err := tx.Visit(ctx, id)
 	if err != nil {
 		return nil, err
@@ -273,7 +307,20 @@ func (s *Service) FirstFree(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 		}
 		from = max(from, string(expected.NotBefore))
 		for _, who := range []*uuid.UUID{&v.Practitioner, nil} {
-			free, err := s.FreeTimesIn(ctx, tx, st, studio.FreeQuery{Protocol: v.Protocol, Length: v.EndsAt.Sub(v.StartsAt), Reset: v.BusyUntil.Sub(v.EndsAt), Client: &v.Client, Practitioner: who, From: from, Days: 31})
+			free, err := s.FreeTimesIn(
+				ctx,
+				tx,
+				st,
+				studio.FreeQuery{
+					Protocol:     v.Protocol,
+					Length:       v.EndsAt.Sub(v.StartsAt),
+					Reset:        v.BusyUntil.Sub(v.EndsAt),
+					Client:       &v.Client,
+					Practitioner: who,
+					From:         from,
+					Days:         31,
+				},
+			)
 			if err != nil {
 				return err
 			}
@@ -289,7 +336,18 @@ func (s *Service) FirstFree(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 
 func (s *Service) near(ctx context.Context, a *studio.Actor, n studio.NewVisit) []studio.FreeTime {
 	day := n.Start.Add(-24 * time.Hour)
-	free, err := s.FreeTimes(ctx, a, studio.FreeQuery{Protocol: n.Protocol, Length: n.Length, Reset: n.Reset, Client: &n.Client, From: day.Format(time.DateOnly), Days: 4})
+	free, err := s.FreeTimes(
+		ctx,
+		a,
+		studio.FreeQuery{
+			Protocol: n.Protocol,
+			Length:   n.Length,
+			Reset:    n.Reset,
+			Client:   &n.Client,
+			From:     day.Format(time.DateOnly),
+			Days:     4,
+		},
+	)
 	if err != nil {
 		return []studio.FreeTime{}
 	}
@@ -329,7 +387,12 @@ var visitSteps = map[studio.VisitState][]studio.VisitState{
 
 // SetVisitState moves a visit on. Cancelling within 24 hours of it is recorded
 // as late.
-func (s *Service) SetVisitState(ctx context.Context, a *studio.Actor, id uuid.UUID, to studio.VisitState) (*studio.VisitLine, error) {
+func (s *Service) SetVisitState(
+	ctx context.Context,
+	a *studio.Actor,
+	id uuid.UUID,
+	to studio.VisitState,
+) (*studio.VisitLine, error) {
 	var out *studio.VisitLine
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
 		v, err := tx.Visit(ctx, id)
@@ -341,7 +404,10 @@ func (s *Service) SetVisitState(ctx context.Context, a *studio.Actor, id uuid.UU
 			allowed = allowed || next == to
 		}
 		if !allowed {
-			return &studio.StateError{Code: "visit-state", Sentence: words.ThisAppointmentStateSoCantBecome(v.State.Word(), to.Word())}
+			return &studio.StateError{
+				Code:     "visit-state",
+				Sentence: words.ThisAppointmentStateSoCantBecome(v.State.Word(), to.Word()),
+			}
 		}
 		if to == studio.Cancelled && v.StartsAt.Sub(s.Now()) < freeCancelling {
 			to = studio.LateCancelled

@@ -22,7 +22,13 @@ type Service struct {
 // Checks is what this room asks of the checks.
 type Checks interface {
 	Outlook(ctx context.Context, tx studio.Tx, st *studio.Studio, a *studio.Actor, visits []studio.VisitLine) error
-	Expect(ctx context.Context, tx studio.Tx, st *studio.Studio, client uuid.UUID, day string) (contraindication.Result, *studio.PreCheck, error)
+	Expect(
+		ctx context.Context,
+		tx studio.Tx,
+		st *studio.Studio,
+		client uuid.UUID,
+		day string,
+	) (contraindication.Result, *studio.PreCheck, error)
 }
 
 // Store is what this room asks of the one studio's data, inside a transaction.

@@ -35,7 +35,14 @@ type SignIns interface {
 // Checks is what this room asks of the checks.
 type Checks interface {
 	NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID) (token string, until time.Time, err error)
-	JudgePreCheck(ctx context.Context, tx studio.Tx, st *studio.Studio, client uuid.UUID, day calendar.Day, door map[string]contraindication.Answer) (*studio.PreCheck, error)
+	JudgePreCheck(
+		ctx context.Context,
+		tx studio.Tx,
+		st *studio.Studio,
+		client uuid.UUID,
+		day calendar.Day,
+		door map[string]contraindication.Answer,
+	) (*studio.PreCheck, error)
 }
 
 // Treatments is what this room asks of the treatments.

@@ -100,7 +100,16 @@ func (s *Service) SignIn(ctx context.Context, email, password, from string) (*Si
 		return nil, err
 	}
 	token := studio.NewToken()
-	out := &SignedIn{Token: token, Session: studio.Session{ID: studio.NewID(), Account: acc.ID, CSRF: studio.NewToken(), CreatedAt: now, ExpiresAt: now.Add(SessionLength)}}
+	out := &SignedIn{
+		Token: token,
+		Session: studio.Session{
+			ID:        studio.NewID(),
+			Account:   acc.ID,
+			CSRF:      studio.NewToken(),
+			CreatedAt: now,
+			ExpiresAt: now.Add(SessionLength),
+		},
+	}
 	out.Actor = studio.Actor{Studio: studioID, Account: acc.ID, Name: acc.Name, Role: acc.Role, Practitioner: acc.Practitioner}
 	err = studio.Within(ctx, s.Kernel, studioID, func(tx signInStore) error {
 		st, err := tx.Studio(ctx)
@@ -140,7 +149,17 @@ func (s *Service) Session(ctx context.Context, token string) (*SignedIn, error) 
 		if err != nil {
 			return err
 		}
-		out = SignedIn{Session: *ses, Actor: studio.Actor{Studio: studioID, Account: acc.ID, Name: acc.Name, Role: acc.Role, Practitioner: acc.Practitioner}, Studio: *st}
+		out = SignedIn{
+			Session: *ses,
+			Actor: studio.Actor{
+				Studio:       studioID,
+				Account:      acc.ID,
+				Name:         acc.Name,
+				Role:         acc.Role,
+				Practitioner: acc.Practitioner,
+			},
+			Studio: *st,
+		}
 		return nil
 	})
 	if err != nil {

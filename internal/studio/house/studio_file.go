@@ -12,7 +12,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
-	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/shelf"
@@ -101,7 +100,14 @@ func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Coun
 	if _, err := time.LoadLocation(b.Studio.TimeZone); err != nil || b.Studio.TimeZone == "" {
 		return nil, studio.FaultAt("/studio/timeZone", words.ThereIsNoTimeZoneTimeZone(b.Studio.TimeZone))
 	}
-	st := &studio.Studio{ID: studio.NewID(), Name: b.Studio.Name, TimeZone: b.Studio.TimeZone, Currency: b.Studio.Currency, Open: b.Studio.Open, IsDemo: demo}
+	st := &studio.Studio{
+		ID:       studio.NewID(),
+		Name:     b.Studio.Name,
+		TimeZone: b.Studio.TimeZone,
+		Currency: b.Studio.Currency,
+		Open:     b.Studio.Open,
+		IsDemo:   demo,
+	}
 	var c *Counts
 	err := studio.Within(ctx, s.Kernel, st.ID, func(tx newStudioStore) (err error) {
 		if err := tx.AddStudio(ctx, st, s.Now()); err != nil {
@@ -119,7 +125,13 @@ func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Coun
 			if err != nil {
 				return err
 			}
-			row := &studio.Account{ID: studio.NewID(), Email: strings.ToLower(acc.Email), Name: acc.Name, Role: acc.Role, PasswordHash: hash}
+			row := &studio.Account{
+				ID:           studio.NewID(),
+				Email:        strings.ToLower(acc.Email),
+				Name:         acc.Name,
+				Role:         acc.Role,
+				PasswordHash: hash,
+			}
 			for _, p := range people {
 				if p.Key == acc.Practitioner {
 					row.Practitioner = &p.ID
@@ -131,7 +143,10 @@ func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Coun
 				return err
 			}
 			if demo {
-				if err := tx.AddDemoSignIn(ctx, studio.DemoSignIn{Email: acc.Email, Password: acc.Password, Role: string(acc.Role), Name: acc.Name}); err != nil {
+				if err := tx.AddDemoSignIn(
+					ctx,
+					studio.DemoSignIn{Email: acc.Email, Password: acc.Password, Role: string(acc.Role), Name: acc.Name},
+				); err != nil {
 					return err
 				}
 			}
@@ -193,8 +208,20 @@ func (im *importer) stop() error {
 }
 
 func (s *Service) importInto(ctx context.Context, tx fileStore, st *studio.Studio, b *Bundle) (*Counts, error) {
-	im := &importer{s: s, tx: tx, st: st, now: s.Now(), people: map[string]uuid.UUID{}, rooms: map[string]uuid.UUID{}, clients: map[string]uuid.UUID{}, plans: map[string]plan{}}
-	for _, step := range []func(context.Context, *Bundle) error{im.whatIsThere, im.addPlaces, im.addShelf, im.addLibrary, im.addProtocols, im.addClients, im.addVisits, im.addHealth} {
+	im := &importer{
+		s:       s,
+		tx:      tx,
+		st:      st,
+		now:     s.Now(),
+		people:  map[string]uuid.UUID{},
+		rooms:   map[string]uuid.UUID{},
+		clients: map[string]uuid.UUID{},
+		plans:   map[string]plan{},
+	}
+	steps := []func(context.Context, *Bundle) error{
+		im.whatIsThere, im.addPlaces, im.addShelf, im.addLibrary, im.addProtocols, im.addClients, im.addVisits, im.addHealth,
+	}
+	for _, step := range steps {
 		if err := step(ctx, b); err != nil {
 			return nil, err
 		}
@@ -288,8 +315,28 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 			im.fault(at+"/key", words.ThereProductWithKeyKeyAlready(bp.Key))
 			continue
 		}
-		p := studio.Product{ID: studio.NewID(), Unit: bp.Unit, PackSize: decimal.NewFromFloat(bp.PackSize), Price: amount(bp.Price), ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
-			Product: slip.Product{Key: bp.Key, Name: bp.Name, Form: bp.Form, FullDose: bp.FullDose, RangeMin: bp.RangeMin, RangeMax: bp.RangeMax, DropsPerML: bp.DropsPerML, MLPerPump: bp.MLPerPress, Density: bp.Density, HalfLife: bp.HalfLife, Tags: bp.Tags, Unsuited: bp.Unsuited, Ingredients: bp.Ingredients}}
+		p := studio.Product{
+			ID:        studio.NewID(),
+			Unit:      bp.Unit,
+			PackSize:  decimal.NewFromFloat(bp.PackSize),
+			Price:     amount(bp.Price),
+			ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
+			Product: slip.Product{
+				Key:         bp.Key,
+				Name:        bp.Name,
+				Form:        bp.Form,
+				FullDose:    bp.FullDose,
+				RangeMin:    bp.RangeMin,
+				RangeMax:    bp.RangeMax,
+				DropsPerML:  bp.DropsPerML,
+				MLPerPump:   bp.MLPerPress,
+				Density:     bp.Density,
+				HalfLife:    bp.HalfLife,
+				Tags:        bp.Tags,
+				Unsuited:    bp.Unsuited,
+				Ingredients: bp.Ingredients,
+			},
+		}
 		there.Products[bp.Key] = &p.Product
 		im.lib.Products = append(im.lib.Products, p)
 		if err := im.tx.AddProduct(ctx, &p); err != nil {
@@ -331,7 +378,16 @@ func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot
 	}
 	received, _ := time.ParseInLocation(time.DateOnly, l.Received, im.st.Zone())
 	im.counts.Lots++
-	return im.tx.AddMovement(ctx, &studio.Movement{ID: studio.NewID(), Lot: l.UUID, Kind: shelf.Receive, Amount: amount(bl.Amount), At: received.Add(8 * time.Hour)})
+	return im.tx.AddMovement(
+		ctx,
+		&studio.Movement{
+			ID:     studio.NewID(),
+			Lot:    l.UUID,
+			Kind:   shelf.Receive,
+			Amount: amount(bl.Amount),
+			At:     received.Add(8 * time.Hour),
+		},
+	)
 }
 
 // amount reads a decimal that the schema has checked.
@@ -383,7 +439,10 @@ func (im *importer) addProtocols(ctx context.Context, b *Bundle) error {
 			continue
 		}
 		if e := evaluation.Evaluate(p, cx); e.Worst() == evaluation.Stopping {
-			im.fault(at, words.NameBreaksAbsoluteLimitCodeStepSteps(p.Name, e.Findings[0].Code, strings.Join(e.Findings[0].Steps, ", ")))
+			im.fault(
+				at,
+				words.NameBreaksAbsoluteLimitCodeStepSteps(p.Name, e.Findings[0].Code, strings.Join(e.Findings[0].Steps, ", ")),
+			)
 			continue
 		}
 		id := studio.NewID()
@@ -407,7 +466,20 @@ func (im *importer) addClients(ctx context.Context, b *Bundle) error {
 			im.fault(at+"/key", words.TheKeyKeyStandsHereTwice(bc.Key))
 			continue
 		}
-		c := &studio.Client{ID: studio.NewID(), CreatedAt: im.now, ClientFields: studio.ClientFields{Name: bc.Name, Email: bc.Email, Phone: bc.Phone, BirthDate: bc.BirthDate, SkinType: bc.SkinType, SkinStates: bc.SkinStates, Phototype: bc.Phototype, Note: bc.Note}}
+		c := &studio.Client{
+			ID:        studio.NewID(),
+			CreatedAt: im.now,
+			ClientFields: studio.ClientFields{
+				Name:       bc.Name,
+				Email:      bc.Email,
+				Phone:      bc.Phone,
+				BirthDate:  bc.BirthDate,
+				SkinType:   bc.SkinType,
+				SkinStates: bc.SkinStates,
+				Phototype:  bc.Phototype,
+				Note:       bc.Note,
+			},
+		}
 		if c.SkinStates == nil {
 			c.SkinStates = []string{}
 		}
@@ -423,77 +495,4 @@ func (im *importer) addClients(ctx context.Context, b *Bundle) error {
 		im.counts.Clients++
 	}
 	return nil
-}
-
-func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
-	today := im.now.In(im.st.Zone())
-	for i := range b.Visits {
-		bv := &b.Visits[i]
-		at := fmt.Sprintf("/visits/%d", i)
-		client, ok1 := im.clients[bv.Client]
-		person, ok2 := im.people[bv.Practitioner]
-		room, ok3 := im.rooms[bv.Room]
-		pl, ok4 := im.plans[bv.Protocol]
-		day, ok5 := bundleDay(bv.Day, today)
-		for _, c := range []struct {
-			ok         bool
-			field, val string
-		}{{ok1, "client", bv.Client}, {ok2, "practitioner", bv.Practitioner}, {ok3, "room", bv.Room}, {ok4 && pl.version > 0, "protocol", bv.Protocol}, {ok5, "day", bv.Day}} {
-			if !c.ok {
-				im.fault(at+"/"+c.field, words.ThereIsNoFieldVal(c.field, c.val))
-			}
-		}
-		start, err := time.ParseInLocation("2006-01-02 15:04", day+" "+bv.Time, im.st.Zone())
-		if err != nil {
-			im.fault(at+"/time", words.TimeIsNotATimeOfDay(bv.Time))
-		}
-		if len(im.faults) > 0 {
-			continue
-		}
-		v := &studio.Visit{ID: studio.NewID(), Client: client, Practitioner: person, Room: room, Protocol: pl.id, Version: pl.version, Kind: studio.ForTreatment, StartsAt: start,
-			EndsAt: start.Add(time.Duration(pl.body.Minutes.Treatment) * time.Minute), State: bv.State, CreatedAt: im.now}
-		v.BusyUntil = v.EndsAt.Add(time.Duration(pl.body.Minutes.Reset) * time.Minute)
-		if bv.Record != nil {
-			v.State = studio.InRoom // closed below, with its record
-		}
-		if err := im.tx.AddVisit(ctx, v); err != nil {
-			var taken *studio.TakenError
-			if errors.As(err, &taken) {
-				im.fault(at, words.WhatTakenAtThatTimeByAnother(taken.What))
-				return im.stop()
-			}
-			return err
-		}
-		im.counts.Visits++
-		if err := im.tx.AddVisitChange(ctx, v.ID, v.State, nil, im.now); err != nil {
-			return err
-		}
-		if bv.Record != nil {
-			if err := im.addRecord(ctx, v, pl, bv.Record, at+"/record"); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
-}
-
-func (im *importer) addRecord(ctx context.Context, v *studio.Visit, pl plan, br *BundleRecord, at string) error {
-	t := &studio.Treatment{Visit: v.ID, PreparedPlan: studio.PreparedPlan{Protocol: pl.body, Adjustments: []adjusting.Adjustment{}, Overrides: []studio.Override{}}, Progress: studio.Progress{Since: v.StartsAt, Skipped: []string{}}, Record: studio.Record{Note: br.Note, Uses: []studio.RecordUse{}}, StartedAt: v.StartsAt}
-	for _, u := range br.Uses {
-		t.Record.Uses = append(t.Record.Uses, studio.RecordUse{Product: u.Product, Planned: amount(u.Planned), Used: amount(u.Real)})
-	}
-	if err := im.tx.AddTreatment(ctx, t); err != nil {
-		return err
-	}
-	end := v.EndsAt
-	t.FinishedAt = &end
-	if err := im.s.Treatment.TakeFromShelf(ctx, im.tx, t, v.StartsAt.In(im.st.Zone()).Format(time.DateOnly), nil, end); err != nil {
-		var bad *studio.InputError
-		if errors.As(err, &bad) {
-			im.fault(at+bad.Problems[0].Path, bad.Problems[0].Sentence)
-			return im.stop()
-		}
-		return err
-	}
-	return im.s.Treatment.CloseVisit(ctx, im.tx, t, nil, end)
 }

@@ -105,7 +105,11 @@ func (im *importer) at(day string, hour time.Duration) (time.Time, string, bool)
 }
 
 // answers are those of a file with a no to every other rule of a stage.
-func (im *importer) answers(list map[string]BundleAnswer, stage contraindication.Stage, at string) map[string]contraindication.Answer {
+func (im *importer) answers(
+	list map[string]BundleAnswer,
+	stage contraindication.Stage,
+	at string,
+) map[string]contraindication.Answer {
 	out := map[string]contraindication.Answer{}
 	pack := im.st.Pack()
 	for _, r := range pack.RulesAt(stage) {
@@ -124,7 +128,13 @@ func (im *importer) answers(list map[string]BundleAnswer, stage contraindication
 				im.fault(at+"/"+id+"/day", words.DayIsNotADay(a.Day))
 			}
 		}
-		out[id] = contraindication.Answer{Yes: a.Option == "" && len(a.Grades) == 0, Day: calendar.Day(day), Zones: a.Zones, Grades: a.Grades, Option: a.Option}
+		out[id] = contraindication.Answer{
+			Yes:    a.Option == "" && len(a.Grades) == 0,
+			Day:    calendar.Day(day),
+			Zones:  a.Zones,
+			Grades: a.Grades,
+			Option: a.Option,
+		}
 	}
 	return out
 }
@@ -150,7 +160,15 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 			im.fault(here+"/day", words.DayIsNotADay(c.Day))
 			continue
 		}
-		row := &studio.Consent{ID: studio.NewID(), Client: client, Kind: c.Kind, Signer: c.Signer, Guardian: c.Guardian, Signature: c.Signature, SignedAt: when}
+		row := &studio.Consent{
+			ID:        studio.NewID(),
+			Client:    client,
+			Kind:      c.Kind,
+			Signer:    c.Signer,
+			Guardian:  c.Guardian,
+			Signature: c.Signature,
+			SignedAt:  when,
+		}
 		for _, t := range studio.ConsentTexts {
 			if t.Kind == c.Kind {
 				row.Version, row.Body = t.Version, t.Body
@@ -173,7 +191,14 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 			im.fault(here+"/day", words.LetterNeedsItsDayYesLastDay())
 			continue
 		}
-		row := &studio.Letter{ID: studio.NewID(), Client: client, Rules: l.Rules, Protocol: l.Protocol, Question: l.Question, WrittenAt: when}
+		row := &studio.Letter{
+			ID:        studio.NewID(),
+			Client:    client,
+			Rules:     l.Rules,
+			Protocol:  l.Protocol,
+			Question:  l.Question,
+			WrittenAt: when,
+		}
 		if err := im.tx.AddLetter(ctx, row); err != nil {
 			return err
 		}
@@ -211,8 +236,17 @@ func (im *importer) addChecks(ctx context.Context, client uuid.UUID, h *BundleHe
 		if err := c.History.Check(day); errors.As(err, &bad) {
 			im.fault(at+"/consultation"+bad.Problems[0].Path, bad.Problems[0].Sentence)
 		}
-		row := &studio.Consultation{ID: studio.NewID(), Client: client, Answers: im.answers(c.Answers, contraindication.Consultation, at+"/consultation/answers"), History: c.History,
-			PackVersion: pack.Version, CreatedAt: when, ReviewedAt: &when, ReviewedBy: &uuid.Nil, Day: day}
+		row := &studio.Consultation{
+			ID:          studio.NewID(),
+			Client:      client,
+			Answers:     im.answers(c.Answers, contraindication.Consultation, at+"/consultation/answers"),
+			History:     c.History,
+			PackVersion: pack.Version,
+			CreatedAt:   when,
+			ReviewedAt:  &when,
+			ReviewedBy:  &uuid.Nil,
+			Day:         day,
+		}
 		for _, p := range pack.Check(row.Answers, calendar.Day(day), contraindication.Consultation) {
 			im.fault(at+"/consultation"+p.Path, p.Sentence)
 		}
@@ -253,7 +287,13 @@ func (im *importer) addPatchTest(ctx context.Context, client uuid.UUID, p *Bundl
 		im.fault(at, words.PatchTestNeedsItsDayProductShelf())
 		return nil
 	}
-	row := &studio.PatchTest{ID: studio.NewID(), Client: client, Lot: p.Lot, Place: p.Place, PatchTest: patch.PatchTest{Product: p.Product, Applied: when, Months: p.Months}}
+	row := &studio.PatchTest{
+		ID:        studio.NewID(),
+		Client:    client,
+		Lot:       p.Lot,
+		Place:     p.Place,
+		PatchTest: patch.PatchTest{Product: p.Product, Applied: when, Months: p.Months},
+	}
 	if err := im.tx.AddPatchTest(ctx, row, im.lib.Products[i].ID, uuid.Nil); err != nil {
 		return err
 	}
@@ -266,7 +306,12 @@ func (im *importer) addPatchTest(ctx context.Context, client uuid.UUID, p *Bundl
 				im.fault(at+"/readings/"+r.key, words.ThereIsNoGradeGrade(grade))
 				continue
 			}
-			if err := im.tx.AddReading(ctx, row.ID, patch.Reading{Hours: r.hours, Grade: grade, At: when.Add(time.Duration(r.hours) * time.Hour)}, uuid.Nil); err != nil {
+			if err := im.tx.AddReading(
+				ctx,
+				row.ID,
+				patch.Reading{Hours: r.hours, Grade: grade, At: when.Add(time.Duration(r.hours) * time.Hour)},
+				uuid.Nil,
+			); err != nil {
 				return err
 			}
 		}

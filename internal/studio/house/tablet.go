@@ -44,7 +44,11 @@ func (s *Service) SetPIN(ctx context.Context, a *studio.Actor, pin string) error
 
 // HandOverTablet makes a private link for a client's consultation and locks the session
 // to it: until the PIN is entered it opens nothing else.
-func (s *Service) HandOverTablet(ctx context.Context, a *studio.Actor, session, client uuid.UUID) (token string, until time.Time, err error) {
+func (s *Service) HandOverTablet(
+	ctx context.Context,
+	a *studio.Actor,
+	session, client uuid.UUID,
+) (token string, until time.Time, err error) {
 	err = studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error {
 		acc, err := tx.Account(ctx, a.Account)
 		if err != nil {
@@ -95,7 +99,12 @@ func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uui
 		}
 	}
 	if match {
-		return studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error { return tx.LockSession(ctx, session, false) })
+		return studio.In(
+			ctx,
+			s.Kernel,
+			a,
+			func(tx tabletStore, _ *studio.Studio) error { return tx.LockSession(ctx, session, false) },
+		)
 	}
 	if err := s.SignIns.AddAttempt(ctx, subject, now); err != nil {
 		return err

@@ -232,7 +232,15 @@ func (s *Service) importFile(ctx context.Context, a *studio.Actor, dry bool, fn 
 		if err != nil {
 			return err
 		}
-		b := &importing{ctx: ctx, s: s, tx: tx, a: a, lib: lib.Context(), renamed: map[string]string{}, out: ImportResult{Items: []ImportedItem{}}}
+		b := &importing{
+			ctx:     ctx,
+			s:       s,
+			tx:      tx,
+			a:       a,
+			lib:     lib.Context(),
+			renamed: map[string]string{},
+			out:     ImportResult{Items: []ImportedItem{}},
+		}
 		if err := fn(b); err != nil {
 			return err
 		}

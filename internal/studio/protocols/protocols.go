@@ -91,7 +91,13 @@ func (s *Service) OpenProtocol(ctx context.Context, a *studio.Actor, id uuid.UUI
 
 // EvaluateProtocol judges a protocol as it stands on somebody's screen; nothing
 // is kept.
-func (s *Service) EvaluateProtocol(ctx context.Context, a *studio.Actor, p *protocol.Protocol, skinType string, skinStates []string) (*evaluation.Evaluation, error) {
+func (s *Service) EvaluateProtocol(
+	ctx context.Context,
+	a *studio.Actor,
+	p *protocol.Protocol,
+	skinType string,
+	skinStates []string,
+) (*evaluation.Evaluation, error) {
 	l, err := s.Library(ctx, a)
 	if err != nil {
 		return nil, err
@@ -159,7 +165,14 @@ func (s *Service) SaveDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 
 // FixDraft applies a fix of a finding to a draft and saves the outcome, as SaveDraft
 // does. What was removed from the library can be removed from the draft first.
-func (s *Service) FixDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, edit DraftEdit, finding string, fix evaluation.Fix) (*SavedDraft, error) {
+func (s *Service) FixDraft(
+	ctx context.Context,
+	a *studio.Actor,
+	id uuid.UUID,
+	edit DraftEdit,
+	finding string,
+	fix evaluation.Fix,
+) (*SavedDraft, error) {
 	return s.saveDraft(ctx, a, id, edit, func(p *protocol.Protocol, c *protocol.Context) (*protocol.Protocol, error) {
 		ps := p.Validate(c, "")
 		if fix == evaluation.LeaveStep || fix == evaluation.DropProduct {
@@ -178,7 +191,13 @@ func (s *Service) FixDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, e
 
 type change func(*protocol.Protocol, *protocol.Context) (*protocol.Protocol, error)
 
-func (s *Service) saveDraft(ctx context.Context, a *studio.Actor, id uuid.UUID, edit DraftEdit, change change) (out *SavedDraft, err error) {
+func (s *Service) saveDraft(
+	ctx context.Context,
+	a *studio.Actor,
+	id uuid.UUID,
+	edit DraftEdit,
+	change change,
+) (out *SavedDraft, err error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return nil, err
 	}
@@ -261,7 +280,10 @@ func (s *Service) Publish(ctx context.Context, a *studio.Actor, id uuid.UUID) (i
 			return err
 		}
 		if d.BasedOn != newest {
-			return &studio.StateError{Code: "version-moved-on", Sentence: words.VersionNewestWasPublishedAfterYouStarted(newest, d.BasedOn)}
+			return &studio.StateError{
+				Code:     "version-moved-on",
+				Sentence: words.VersionNewestWasPublishedAfterYouStarted(newest, d.BasedOn),
+			}
 		}
 		if len(d.Body.Steps) == 0 {
 			return &studio.StateError{Code: "empty-protocol", Sentence: words.ProtocolWithoutStepsCannotPublishedAddStroke()}

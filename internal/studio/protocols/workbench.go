@@ -30,7 +30,12 @@ func (s *Service) onScreen(ctx context.Context, a *studio.Actor, p *protocol.Pro
 
 // CommandProtocol runs a command of the workbench on a protocol and returns the
 // outcome with its evaluation; nothing is kept.
-func (s *Service) CommandProtocol(ctx context.Context, a *studio.Actor, p *protocol.Protocol, o remedy.CommandRequest) (d *remedy.CommandResult, e *evaluation.Evaluation, err error) {
+func (s *Service) CommandProtocol(
+	ctx context.Context,
+	a *studio.Actor,
+	p *protocol.Protocol,
+	o remedy.CommandRequest,
+) (d *remedy.CommandResult, e *evaluation.Evaluation, err error) {
 	err = s.onScreen(ctx, a, p, func(c *protocol.Context) error {
 		if d, err = remedy.RunCommand(p, c, o); err != nil {
 			return &studio.StateError{Code: "nothing-to-do", Sentence: studio.SentenceOf(err)}
@@ -43,7 +48,11 @@ func (s *Service) CommandProtocol(ctx context.Context, a *studio.Actor, p *proto
 
 // DraftProtocol composes a first draft from a question. Without a list of tools
 // or products, everything the studio has is at hand.
-func (s *Service) DraftProtocol(ctx context.Context, a *studio.Actor, q drafting.Question) (*protocol.Protocol, *evaluation.Evaluation, error) {
+func (s *Service) DraftProtocol(
+	ctx context.Context,
+	a *studio.Actor,
+	q drafting.Question,
+) (*protocol.Protocol, *evaluation.Evaluation, error) {
 	l, err := s.Library(ctx, a)
 	if err != nil {
 		return nil, nil, err
@@ -93,7 +102,12 @@ func (s *Service) VaryProtocol(ctx context.Context, a *studio.Actor, p *protocol
 
 // CompareVersions tells two versions of a protocol apart. Number 0 is the
 // actor's draft, or the newest version where there is none.
-func (s *Service) CompareVersions(ctx context.Context, a *studio.Actor, id uuid.UUID, was, now int) (c protocol.Comparison, before, after *protocol.Protocol, err error) {
+func (s *Service) CompareVersions(
+	ctx context.Context,
+	a *studio.Actor,
+	id uuid.UUID,
+	was, now int,
+) (c protocol.Comparison, before, after *protocol.Protocol, err error) {
 	err = studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
 		if before, err = readProtocol(ctx, tx, a, id, was); err != nil {
 			return err

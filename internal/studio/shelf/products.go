@@ -49,7 +49,14 @@ func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct)
 		if n.Key == "" {
 			n.Key = studio.FreeKey(n.Name, "product", func(k string) bool { return c.Products[k] != nil })
 		}
-		p := studio.Product{ID: studio.NewID(), Product: n.Core(), Unit: n.Unit, PackSize: n.PackSize, Price: n.Price, ReorderAt: n.ReorderAt}
+		p := studio.Product{
+			ID:        studio.NewID(),
+			Product:   n.Core(),
+			Unit:      n.Unit,
+			PackSize:  n.PackSize,
+			Price:     n.Price,
+			ReorderAt: n.ReorderAt,
+		}
 		id = p.ID
 		if err := tx.AddProduct(ctx, &p); errors.Is(err, studio.ErrExists) {
 			return studio.FaultAt("/key", words.ThereProductWithKeyKeyAlready(n.Key))

@@ -67,7 +67,12 @@ func (s *Service) Shelf(ctx context.Context, a *studio.Actor) ([]ShelfLine, erro
 
 // usualAmounts is the most that any published protocol takes of each product, all
 // its steps together.
-func (s *Service) usualAmounts(ctx context.Context, tx Store, a *studio.Actor, lib *studio.Library) (map[string]decimal.Decimal, error) {
+func (s *Service) usualAmounts(
+	ctx context.Context,
+	tx Store,
+	a *studio.Actor,
+	lib *studio.Library,
+) (map[string]decimal.Decimal, error) {
 	list, err := tx.Protocols(ctx, a.Account)
 	if err != nil {
 		return nil, err
@@ -133,13 +138,30 @@ func (s *Service) ReceiveLot(ctx context.Context, a *studio.Actor, n NewLot) err
 			}
 			return err
 		}
-		return tx.AddMovement(ctx, &studio.Movement{ID: studio.NewID(), Lot: l.UUID, Kind: shelf.Receive, Amount: n.Amount, Account: &a.Account, At: s.Now()})
+		return tx.AddMovement(
+			ctx,
+			&studio.Movement{
+				ID:      studio.NewID(),
+				Lot:     l.UUID,
+				Kind:    shelf.Receive,
+				Amount:  n.Amount,
+				Account: &a.Account,
+				At:      s.Now(),
+			},
+		)
 	})
 }
 
 // CorrectStock adds a movement that corrects a lot: waste, dispose, stocktake and
 // the like. What leaves is negative; a lot never goes below zero.
-func (s *Service) CorrectStock(ctx context.Context, a *studio.Actor, lot uuid.UUID, kind shelf.Kind, amount decimal.Decimal, note string) error {
+func (s *Service) CorrectStock(
+	ctx context.Context,
+	a *studio.Actor,
+	lot uuid.UUID,
+	kind shelf.Kind,
+	amount decimal.Decimal,
+	note string,
+) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
@@ -178,6 +200,17 @@ func (s *Service) CorrectStock(ctx context.Context, a *studio.Actor, lot uuid.UU
 		if l.Remaining.Add(amount).IsNegative() {
 			return studio.FaultAt("/amount", words.OnlyRemainingIsLeftInLotNumber(l.Remaining, l.Number))
 		}
-		return tx.AddMovement(ctx, &studio.Movement{ID: studio.NewID(), Lot: lot, Kind: kind, Amount: amount, Account: &a.Account, Note: note, At: s.Now()})
+		return tx.AddMovement(
+			ctx,
+			&studio.Movement{
+				ID:      studio.NewID(),
+				Lot:     lot,
+				Kind:    kind,
+				Amount:  amount,
+				Account: &a.Account,
+				Note:    note,
+				At:      s.Now(),
+			},
+		)
 	})
 }

@@ -22,7 +22,13 @@ type Service struct {
 
 // Checks is what this room asks of the checks.
 type Checks interface {
-	Prepare(ctx context.Context, tx studio.Tx, st *studio.Studio, v *studio.VisitLine, want *studio.PlanOptions) (*studio.Plan, error)
+	Prepare(
+		ctx context.Context,
+		tx studio.Tx,
+		st *studio.Studio,
+		v *studio.VisitLine,
+		want *studio.PlanOptions,
+	) (*studio.Plan, error)
 }
 
 // Store is what this room asks of the one studio's data, inside a transaction.

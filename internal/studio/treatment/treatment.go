@@ -42,7 +42,13 @@ func (a *AcceptedAdjustments) all(changes []adjusting.Adjustment) bool {
 // needs a pre-treatment check of today that lets the client be treated, a yes to every
 // change, and the consents the plan needs. What is overridden stays in the record
 // with its reason. Starting twice changes nothing.
-func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.PlanOptions, accepted AcceptedAdjustments) error {
+func (s *Service) StartTreatment(
+	ctx context.Context,
+	a *studio.Actor,
+	visit uuid.UUID,
+	want studio.PlanOptions,
+	accepted AcceptedAdjustments,
+) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
@@ -80,8 +86,17 @@ func (s *Service) StartTreatment(ctx context.Context, a *studio.Actor, visit uui
 		if len(t.MissingConsents) > 0 {
 			return &studio.StateError{Code: "no-consent", Sentence: words.ConsentMissingAskClientReadSignFirst()}
 		}
-		treatment := &studio.Treatment{Visit: visit, PreCheck: &sc.ID, PreparedPlan: t.Prepared(&want),
-			Progress: studio.Progress{Since: s.Now(), Skipped: []string{}}, Record: studio.Record{Uses: []studio.RecordUse{}}, StartedAt: s.Now()}
+		treatment := &studio.Treatment{
+			Visit:        visit,
+			PreCheck:     &sc.ID,
+			PreparedPlan: t.Prepared(&want),
+			Progress: studio.Progress{
+				Since:   s.Now(),
+				Skipped: []string{},
+			},
+			Record:    studio.Record{Uses: []studio.RecordUse{}},
+			StartedAt: s.Now(),
+		}
 		if err := tx.AddTreatment(ctx, treatment); err != nil {
 			return err
 		}
@@ -205,7 +220,14 @@ func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, t *s
 	}
 	out.Record.Uses = []studio.RecordUse{}
 	for _, pl := range t.Amounts {
-		u := studio.RecordUse{Product: pl.Product, Name: pl.Name, Unit: pl.Unit, Planned: pl.Planned, Used: pl.Planned, Lots: []studio.RecordLot{}}
+		u := studio.RecordUse{
+			Product: pl.Product,
+			Name:    pl.Name,
+			Unit:    pl.Unit,
+			Planned: pl.Planned,
+			Used:    pl.Planned,
+			Lots:    []studio.RecordLot{},
+		}
 		if w, ok := written[pl.Product]; ok {
 			u.Used = w
 		}
@@ -248,7 +270,8 @@ func prepareLate(ctx context.Context, tx Store, t *studio.Treatment, v *studio.V
 			late.PreCheck, late.Outcomes = &checks[i], checks[i].Result.Outcomes
 		}
 	}
-	cx.Excluded = contraindication.Merge(contraindication.WithoutOverridden(late.Outcomes, studio.WholeRules(t.Overrides))).Excluded()
+	cx.Excluded = contraindication.Merge(contraindication.WithoutOverridden(late.Outcomes, studio.WholeRules(t.Overrides))).
+		Excluded()
 	late.Protocol, late.Adjustments = &t.Protocol, t.Adjustments
 	late.Evaluation = evaluation.EvaluateWithSetUp(&t.Protocol, cx)
 	late.Amounts, late.Demands = studio.AmountsOf(late.Evaluation, lib.Products), studio.DemandsOf(late.Evaluation, cx)
@@ -273,7 +296,15 @@ func planned(r *studio.Record, t *studio.Treatment) {
 func recordLots(taken []shelf.Taken) []studio.RecordLot {
 	out := []studio.RecordLot{}
 	for _, t := range taken {
-		out = append(out, studio.RecordLot{Number: t.Lot.Number, Amount: t.Amount, Cost: t.Amount.Mul(t.Lot.UnitCost).Round(2), UseBy: t.Lot.UseBy()})
+		out = append(
+			out,
+			studio.RecordLot{
+				Number: t.Lot.Number,
+				Amount: t.Amount,
+				Cost:   t.Amount.Mul(t.Lot.UnitCost).Round(2),
+				UseBy:  t.Lot.UseBy(),
+			},
+		)
 	}
 	return out
 }
@@ -372,7 +403,14 @@ func (s *Service) CloseVisit(ctx context.Context, within studio.Tx, t *studio.Tr
 
 // TakeFromShelf takes a record's products off the shelf, first to expire first
 // out, and fills in lots and cost.
-func (s *Service) TakeFromShelf(ctx context.Context, within studio.Tx, t *studio.Treatment, today string, by *uuid.UUID, at time.Time) error {
+func (s *Service) TakeFromShelf(
+	ctx context.Context,
+	within studio.Tx,
+	t *studio.Treatment,
+	today string,
+	by *uuid.UUID,
+	at time.Time,
+) error {
 	tx := studio.As[Store](within)
 	products, err := tx.Products(ctx)
 	if err != nil {
@@ -408,10 +446,21 @@ func (s *Service) TakeFromShelf(ctx context.Context, within studio.Tx, t *studio
 		taken, err := shelf.Take(studio.LotsOf(lots, p.ID), u.Used, today)
 		var short *shelf.ShortError
 		if errors.As(err, &short) {
-			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), words.OnlyHaveUnitNameUsableYouEntered(short.Have, p.Unit, p.Name, short.Asked))
+			return studio.FaultAt(
+				fmt.Sprintf("/uses/%d/real", i),
+				words.OnlyHaveUnitNameUsableYouEntered(short.Have, p.Unit, p.Name, short.Asked),
+			)
 		}
 		for k, tk := range taken {
-			m := &studio.Movement{ID: studio.NewID(), Lot: uuid.MustParse(tk.Lot.ID), Kind: shelf.Treatment, Amount: tk.Amount.Neg(), Visit: &t.Visit, Account: by, At: at}
+			m := &studio.Movement{
+				ID:      studio.NewID(),
+				Lot:     uuid.MustParse(tk.Lot.ID),
+				Kind:    shelf.Treatment,
+				Amount:  tk.Amount.Neg(),
+				Visit:   &t.Visit,
+				Account: by,
+				At:      at,
+			}
 			if k == 0 {
 				m.Planned = &u.Planned
 			}
