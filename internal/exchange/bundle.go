@@ -1,6 +1,6 @@
 // Package exchange reads and writes the application's file formats. Every
 // reader treats its input as hostile: size and depth are limited, unknown
-// fields are refused, and each fault is told with its place and reason.
+// fields are refused, and each fault is reported with its place and reason.
 package exchange
 
 import (
@@ -201,7 +201,7 @@ func depth(data []byte) error {
 	}
 }
 
-// maxFaults is how many faults of one file are told at once.
+// maxFaults is how many faults of one file are reported at once.
 const maxFaults = 50
 
 var english = message.NewPrinter(language.English)

@@ -190,7 +190,7 @@ func asked(list []contraindication.Contraindication) (titles []string, asks map[
 	return titles, asks
 }
 
-// about prints what was told besides the answers.
+// about prints the client history.
 func (p *paper) about(a *studio.ClientHistory) {
 	names := make([]string, len(a.Allergies))
 	for i, al := range a.Allergies {

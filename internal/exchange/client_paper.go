@@ -15,8 +15,8 @@ import (
 )
 
 // LetterPaper prints a letter to a client's doctor on one page: who asks, what is
-// planned, what the client told that needs an answer, the question, and room for
-// the answer. What else the client told is not in it.
+// planned, what the client told us that needs an answer, the question, and room for
+// the answer. What else the client told us is not in it.
 func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	l := p.Letter
 	d := newPaper("A4", words.PaperLetter, p.Studio+" · "+words.PaperLetter+" · "+l.WrittenAt.Format("2 Jan 2006"), at)
@@ -84,7 +84,7 @@ func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 var summaryScales = []float64{1, 0.92, 0.84, 0.76, 0.68}
 
 // SummaryPaper prints what the studio knows of a client that matters for a
-// treatment, on one page: skin, what was told, and what follows.
+// treatment, on one page: skin, client history, and what follows.
 func SummaryPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	var d *paper
 	for _, scale := range summaryScales {
@@ -144,7 +144,7 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 	return d
 }
 
-// field writes a name and what stands to it.
+// field writes a name and its value.
 func (p *paper) field(name, value string) {
 	p.room(8)
 	y := p.GetY()

@@ -207,7 +207,7 @@ func (p *paper) path(d string, to func(x, y float64) (float64, float64)) {
 	flush()
 }
 
-// dashes tell intents apart without colour.
+// dashes distinguish intents without colour.
 func dashes(in stroke.Intent) []float64 {
 	switch in {
 	case stroke.Drain:

@@ -155,7 +155,7 @@ type ClientFileView struct {
 	Letters    []studio.Letter    `json:"letters"`
 	Consents   []studio.Consent   `json:"consents"`
 	PatchTests []studio.PatchTest `json:"patchTests"`
-	// History tells which cautions applied when.
+	// History says which contraindications applied when.
 	History []contraindication.Span `json:"history"`
 }
 

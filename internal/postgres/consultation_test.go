@@ -81,7 +81,7 @@ func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]contrai
 }
 
 // A consultation by private link: kept as one goes, sent in once, reviewed
-// before it counts; then the door asks only its own questions, and what was told
+// before it counts; then the door asks only its own questions, and what was answered
 // still applies (handbook, chapter 5).
 func TestAConsultationByLink(t *testing.T) {
 	w := newWorld(t)

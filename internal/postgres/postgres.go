@@ -121,7 +121,7 @@ func (db *DB) Close() error { return db.pool.Close() }
 func (db *DB) Ready(ctx context.Context) error { return db.pool.PingContext(ctx) }
 
 // InStudio runs fn in a transaction that sees the one studio only. The
-// transaction is rolled back when fn returns an error. A failed commit is told
+// transaction is rolled back when fn returns an error. A failed commit is reported
 // as [studio.ErrUnknownState].
 func (db *DB) InStudio(ctx context.Context, id uuid.UUID, fn func(studio.Tx) error) error {
 	tx, err := db.pool.BeginTxx(ctx, nil)

@@ -27,7 +27,7 @@ type Rooms struct {
 	Shelf     *shelf.Service
 }
 
-// Store is what the rooms stand on.
+// Store is what the rooms are built on.
 type Store interface {
 	studio.UnitOfWork
 	checks.Links

@@ -8,7 +8,7 @@ import (
 	"softpalm/internal/craft/series"
 )
 
-// Account is somebody who signs in.
+// Account is a person who signs in.
 type Account struct {
 	ID           uuid.UUID
 	Email        string

@@ -14,7 +14,7 @@ import (
 	"softpalm/words"
 )
 
-// ClientHistory is what a client tells at a consultation besides the answers to the rules.
+// ClientHistory is what a client says at a consultation besides the answers to the rules.
 // Nothing in it has to be filled in.
 type ClientHistory struct {
 	BirthDate  string   `json:"birthDate,omitempty" maxLength:"10"`
@@ -31,7 +31,7 @@ type ClientHistory struct {
 	Bedtime string `json:"bedtime,omitempty" maxLength:"5"`
 }
 
-// Check reports what is wrong with what was told.
+// Check reports what is wrong with the history.
 func (a *ClientHistory) Check(today string) error {
 	if a.BirthDate != "" && (!calendar.Day(a.BirthDate).Valid() || a.BirthDate > today || a.BirthDate < "1900-01-01") {
 		return FaultAt("/about/birthDate", words.EnterDateBirthAsYearMonthDay())
@@ -59,7 +59,7 @@ func (a *ClientHistory) Check(today string) error {
 	return nil
 }
 
-// ApplyTo brings birth date and skin, where they were told, onto the client's
+// ApplyTo brings birth date and skin, where they were given, onto the client's
 // file; it reports whether anything changed.
 func (a *ClientHistory) ApplyTo(c *Client) bool {
 	was := *c
@@ -90,7 +90,7 @@ func (a *ClientHistory) MinutesToBed(after time.Time) float64 {
 	return at.Sub(after).Minutes()
 }
 
-// Consultation is what a client told, at the studio or by a private link. It
+// Consultation is what a client answered, at the studio or by a private link. It
 // counts once a practitioner has reviewed it, and never changes after that.
 type Consultation struct {
 	ID          uuid.UUID                          `json:"id"`

@@ -6,7 +6,7 @@ import (
 	"softpalm/internal/craft/patch"
 )
 
-// PatchTest is a patch test as recorded, with where it stands.
+// PatchTest is a patch test as recorded, with its state.
 type PatchTest struct {
 	ID     uuid.UUID  `json:"id"`
 	Client uuid.UUID  `json:"client"`

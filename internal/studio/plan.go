@@ -6,7 +6,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 )
 
-// PlanOptions is what the practitioner asks of a visit's plan besides what the door
+// PlanOptions is what the practitioner asks of a visit's plan besides what the check
 // check asks.
 type PlanOptions struct {
 	Overrides []Override `json:"overrules" maxItems:"200"`

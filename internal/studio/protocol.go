@@ -26,7 +26,7 @@ type VersionLine struct {
 	Steps       int       `json:"steps"`
 }
 
-// Draft is somebody's draft of a protocol.
+// Draft is an account's draft of a protocol.
 type Draft struct {
 	Protocol uuid.UUID         `json:"protocol"`
 	Revision int               `json:"revision"`

@@ -38,7 +38,7 @@ const (
 	FrontDesk    Role = "front-desk"
 )
 
-// Errors that callers tell apart with errors.Is.
+// Errors that callers distinguish with errors.Is.
 var (
 	ErrNotFound     = errors.New("studio: not found")
 	ErrExists       = errors.New("studio: exists already")
@@ -84,7 +84,7 @@ type StaleError struct{ Current Draft }
 
 func (e *StaleError) Error() string { return "studio: the draft was changed elsewhere" }
 
-// Kernel is what every room's use cases stand on. Its fields must be set; it is safe
+// Kernel is what every room's use cases are built on. Its fields must be set; it is safe
 // for concurrent use.
 type Kernel struct {
 	Work UnitOfWork

@@ -24,7 +24,7 @@ func Digest(s string) string {
 	return base64.RawURLEncoding.EncodeToString(HashToken(s))
 }
 
-// Throttle: this many failed attempts in the window close the door until it passes.
+// Throttle: this many failed attempts in the window block further attempts until it passes.
 const (
 	ThrottleTries  = 8
 	ThrottleWindow = 10 * time.Minute

@@ -40,7 +40,7 @@ type NewVisit struct {
 	Room         uuid.UUID
 	Protocol     uuid.UUID
 	Start        time.Time
-	// Length and Reset of the visit where there is no protocol to tell them.
+	// Length and Reset of the visit where there is no protocol to give them.
 	Length, Reset time.Duration
 }
 

@@ -30,7 +30,7 @@ const LeastWork = 0.4
 // work the other side whole, lower the pressure, an alternate hand, tool or
 // product, a stroke of the library with the same intent and region, leave the
 // step out. Then opening, drainage route and slip are made whole again by another way,
-// what cannot be carried home is left out, and the plan is fitted to its slot;
+// what cannot be drained to the end of its route is left out, and the plan is fitted to its slot;
 // three times at most.
 func Adjust(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints) AdjustedPlan {
 	inner := *ctx
@@ -99,12 +99,12 @@ func (t *adjuster) base() *evaluation.Evaluation {
 	return t.before
 }
 
-// resolved is step i as it stands; for one that has not been changed that is
+// resolved is step i as it is now; for one that has not been changed that is
 // what it was in the plan.
 func (t *adjuster) resolved(i int) *evaluation.Resolved {
 	id := t.q.Steps[i].ID
 	if !t.changed[id] {
-		// Steps are only ever added and taken out: what stood at k stands near it.
+		// Steps are only ever added and taken out: what was at k is near it.
 		for d := range len(t.was.Steps) {
 			for _, k := range [...]int{i - d, i + d} {
 				if k >= 0 && k < len(t.was.Steps) && t.was.Steps[k].ID == id {
@@ -156,8 +156,8 @@ func (t *adjuster) step(i int) int {
 			return n
 		}
 		grown = n
-	} else if n := t.side(i, r); n != 0 {
-		return n
+	} else if grown = t.side(i, r); grown < 0 {
+		return grown
 	}
 	for k := i; k <= i+grown; k++ {
 		t.caps(k)

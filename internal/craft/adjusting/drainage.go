@@ -9,7 +9,7 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-// off tells on which sides an opening or draining step has nowhere to go: a drain
+// off says on which sides an opening or draining step has nowhere to go: a drain
 // where it would run into nodes that may not be used, an opening where all it
 // opens is barred.
 func (t *adjuster) off(r *evaluation.Resolved) (off [3]bool) {
@@ -125,7 +125,7 @@ func (t *adjuster) side(i int, r *evaluation.Resolved) int {
 }
 
 // closes is the rule that closes the drainage route of a draining or opening step: the
-// one that leaves out the door of a node group that its lymph runs through.
+// one that leaves out the entry zone of a node group that its lymph runs through.
 func (t *adjuster) closes(r *evaluation.Resolved) string {
 	for k := len(r.Path) - 1; k >= 0; k-- {
 		for _, g := range anatomy.NodesOf(r.Path[k].ZoneID()) {

@@ -10,7 +10,7 @@ import (
 
 // PractitionerState is what practitioners say of themselves before a treatment (handbook,
 // chapter 5, the practitioner's side; common practice). The zero value has
-// nothing to say: nails are short, gloves are borne, nothing is catching.
+// nothing to say: nails are short, no glove allergy, nothing contagious.
 type PractitionerState struct {
 	// LongNails today: strokes are done with knuckles where they can be.
 	LongNails bool `json:"longNails,omitempty"`

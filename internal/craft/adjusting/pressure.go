@@ -138,7 +138,7 @@ func (t *adjuster) capFingers(s *protocol.Step, r *evaluation.Resolved, lower fu
 }
 
 // firm raises the pressure of the work by one level where the client wishes a
-// firmer hand: up to what each zone bears and today's cautions allow, never of
+// firmer hand: up to what each zone and today's contraindications allow, never of
 // opening or draining strokes, and nowhere that would bring a finding.
 func (t *adjuster) firm() {
 	if t.c.FirmerRule() == "" {

@@ -151,7 +151,7 @@ func (t *adjuster) onFreeSides(q *protocol.Protocol) {
 }
 
 // keeps reports whether the steps that a plan has more than this one keep every
-// constraint as they stand.
+// constraint as they are.
 func (t *adjuster) keeps(q *protocol.Protocol) bool {
 	for i := range q.Steps {
 		if t.q.Index(q.Steps[i].ID) >= 0 {

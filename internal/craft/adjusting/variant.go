@@ -140,7 +140,7 @@ func ConstrainByVariants(c *contraindication.Constraints, variants []protocol.Va
 	}
 }
 
-// applyVariants does what variants ask of a plan directly, and tells each change.
+// applyVariants does what variants ask of a plan directly, and reports each change.
 func applyVariants(
 	q *protocol.Protocol,
 	ctx *protocol.Context,

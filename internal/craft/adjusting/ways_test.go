@@ -334,3 +334,26 @@ func TestALighterHandStillMakesThePlanWhole(t *testing.T) {
 	still := adjusting.Adjust(p, ctx, contraindication.Merge([]contraindication.Contraindication{wish}))
 	assert.Positive(t, thin(still.Evaluation), "what was thin before is the plan's own affair where nothing asks for more")
 }
+
+// A stroke whose one side is led another way is still held to today's pressure
+// limits, on both sides. Found by the property test of all constraints.
+func TestASideLedAnotherWayKeepsThePressureLimit(t *testing.T) {
+	ctx := crafttest.TradeStudio()
+	for _, key := range []string{"stone-eye", "cheek-to-ear", "chin-to-ear"} {
+		if ctx.Strokes[key] == nil {
+			continue
+		}
+		p := crafttest.Treatment(30, protocol.Step{Stroke: key})
+		limits := []contraindication.Contraindication{
+			{Rule: "A", Title: "A", Why: "w", Kind: contraindication.LeaveOut, Places: []contraindication.ZoneSide{{Zone: "front-of-ear", Side: "left"}}},
+			{Rule: "B", Title: "B", Why: "w", Kind: contraindication.Cap, Outcome: contraindication.Outcome{Pressure: 0}},
+		}
+		got := adjusting.Adjust(p, ctx, contraindication.Merge(limits))
+		assert.True(t, slices.ContainsFunc(got.Adjustments, func(a adjusting.Adjustment) bool { return a.Kind == adjusting.Rerouted }), key)
+		for _, r := range got.Evaluation.Steps {
+			for _, pt := range r.Path {
+				assert.Zero(t, pt.Pressure, "%s: %s on %s", key, r.ID, pt.Zone)
+			}
+		}
+	}
+}

@@ -1,5 +1,5 @@
 // Package anatomy describes the body as a facial massage studio works it:
-// named zones of skin, how much pressure each bears, where each lies in
+// named zones of skin, how much pressure each takes, where each lies in
 // centimetres on an average adult head, and the routes lymph takes home.
 //
 // # Concepts
@@ -22,7 +22,7 @@ package anatomy
 
 import "math"
 
-// Side tells which side of the client's body. The zero value is Mid.
+// Side is the side of the client's body. The zero value is Mid.
 type Side uint8
 
 // The sides. They index small arrays, so their order matters.
@@ -77,7 +77,7 @@ type Zone struct {
 	Key string `json:"key"`
 	// Name is what a practitioner reads.
 	Name string `json:"name"`
-	// Midline and Paired tell on which sides the zone exists; the hairline is both.
+	// Midline and Paired say on which sides the zone exists; the hairline is both.
 	Midline bool   `json:"midline"`
 	Paired  bool   `json:"paired"`
 	Region  Region `json:"region"`
@@ -111,7 +111,7 @@ type Zone struct {
 // Front reports whether the zone can be seen in the front view.
 func (z *Zone) Front() bool { return len(z.Outline) > 0 }
 
-// ID is the index of a zone in [Zones]; -1 stands for no zone.
+// ID is the index of a zone in [Zones]; -1 means no zone.
 type ID int
 
 var index = func() map[string]ID {

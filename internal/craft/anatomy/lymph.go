@@ -18,7 +18,7 @@ const (
 )
 
 // NodeGroups lists the groups in an order in which each can be opened:
-// everything downstream of a group stands before it.
+// everything downstream of a group comes before it.
 var NodeGroups = [...]NodeGroup{Terminus, Axillary, DeepCervical, Preauricular, Submandibular, Mastoid, Occipital, Submental}
 
 // IsRouteEnd reports whether lymph that has reached the group is home.
@@ -56,7 +56,7 @@ func (g NodeGroup) EntryZone() string {
 }
 
 // anatomical edges: from memory of Gray's Anatomy, lymphatic drainage of the
-// head and neck. A group stands for the zone its nodes lie in.
+// head and neck. A group is named for the zone its nodes lie in.
 var anatomical = map[string][]string{
 	"front-of-ear": {
 		"hairline",
@@ -265,7 +265,7 @@ func PathToNodes(from ID, free, goal func(ID) bool) []ID {
 	return nil
 }
 
-// Way tells how a hand moving from one zone to the next runs against the routes.
+// Way says how a hand moving from one zone to the next runs against the routes.
 type Way int
 
 // The ways. Level is sideways, within a zone, or where no route joins the two.

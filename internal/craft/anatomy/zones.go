@@ -95,7 +95,7 @@ func pair(key, name string, r Region, ceiling int, c Point, outline [][2]float64
 }
 
 // still is the ceiling of a still press: one higher on bone or muscle belly,
-// which is every zone of the head, shoulder and back that bears 3 or more.
+// which is every zone of the head, shoulder and back that takes pressure 3 or more.
 func still(r Region, ceiling int) int {
 	if ceiling >= 3 && ceiling < 5 && r != Mouth && r != Neck && r != Chest {
 		return ceiling + 1

@@ -2,7 +2,7 @@ package calendar
 
 import "time"
 
-// Day is a civil date written 2006-01-02; empty stands for no date.
+// Day is a civil date written 2006-01-02; empty means no date.
 type Day string
 
 const dayLayout = "2006-01-02"

@@ -22,7 +22,7 @@ type Answer struct {
 	Unsure bool `json:"unsure,omitempty"`
 }
 
-// UnsureAsNo returns answers as they were told, with a no for those the client was not
+// UnsureAsNo returns answers as the client gave them, with a no for those the client was not
 // sure of: nothing is missing then, though nothing may be judged yet.
 func UnsureAsNo(answers map[string]Answer) map[string]Answer {
 	out := maps.Clone(answers)

@@ -19,8 +19,8 @@ func (p *Pack) AskedIn(s *Scope) *Pack {
 }
 
 // AnswersInForce are the answers with a day of their own that still run, from a client's
-// consultation and newest pre-treatment check (either may be nil), so that what was told
-// once need not be told again. The check goes before the consultation unless the
+// consultation and newest pre-treatment check (either may be nil), so that what was answered
+// once need not be answered again. The check goes before the consultation unless the
 // consultation is newer and says yes.
 func (p *Pack) AnswersInForce(
 	consultation, check map[string]Answer,

@@ -181,7 +181,7 @@ func (c *Constraints) ProductRule(p *slip.Product) string {
 	return ""
 }
 
-// OnShelf tells how many mL there are of each product, so that none takes
+// OnShelf says how many mL there are of each product, so that none takes
 // another's place that would not last; a product that is not named is not there.
 func (c *Constraints) OnShelf(mL map[string]float64) { c.stock = mL }
 

@@ -23,7 +23,7 @@ type Span struct {
 	Until calendar.Day `json:"until,omitempty"`
 }
 
-// History tells which rules applied when, from a client's pre-treatment checks: from the
+// History says which rules applied when, from a client's pre-treatment checks: from the
 // check that found one until its waiting time is over or, where it has none,
 // until the first later check that did not find it. Spans come by their first
 // day, then as the pack orders its rules. What a check of the same day said

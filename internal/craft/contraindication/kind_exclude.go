@@ -50,7 +50,7 @@ func (exclude) limit(c *Constraints, o *Contraindication) {
 }
 
 // Strokes and tools can be used after all, with a reason; what is on the skin of
-// somebody who reacts to it cannot.
+// a client who reacts to it cannot.
 func (exclude) override(o *Outcome) override {
 	if len(o.Tags)+len(o.Products) == 0 && o.Allergy == nil {
 		return allows

@@ -83,7 +83,7 @@ type Outcome struct {
 	Forms    []string           `json:"forms,omitempty"`
 	Products []string           `json:"products,omitempty"`
 	Allergy  *substance.Allergy `json:"allergy,omitempty"`
-	// Instruction is what to do, for Mind and as an addition to others.
+	// Instruction is what to do, for a precaution and as an addition to others.
 	Instruction string `json:"does,omitempty"`
 }
 

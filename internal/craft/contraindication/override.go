@@ -9,9 +9,9 @@ const (
 )
 
 // MayOverride reports whether a practitioner may set aside what a rule asks of a
-// plan, with a reason: lighter pressure, a wish, strokes or tools not to use, a
+// plan, with a reason: lighter pressure, a preference, strokes or tools not to use, a
 // patch test that is missing. Urgent signs, waits, letters, places left out,
-// ingredients and a reaction stand.
+// ingredients and a reaction cannot be overridden.
 func MayOverride(outcomes []Contraindication, rule string) bool {
 	any := false
 	for i, o := range outcomes {

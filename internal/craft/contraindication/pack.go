@@ -1,6 +1,6 @@
 package contraindication
 
-// AnswerType tells what a yes needs besides the yes.
+// AnswerType says what a yes needs besides the yes.
 type AnswerType string
 
 // What a rule asks for.
@@ -18,11 +18,11 @@ const (
 // MostGrade is the highest grade of puffiness and redness (handbook, chapter 7).
 const MostGrade = 4
 
-// Stage tells when a rule is asked.
+// Stage says when a rule is asked.
 type Stage string
 
 // The stages. What the consultation asked holds until the next one; what the
-// door asked holds for the day.
+// pre-treatment check asked holds for the day.
 const (
 	Consultation Stage = "consultation"
 	PreTreatment Stage = "door"

@@ -126,7 +126,7 @@ func (s *Scope) addStep(r *evaluation.Resolved, ctx *protocol.Context) {
 }
 
 // touchesZone reports whether a zone is worked with a pressure of at least so
-// much, where a client may wish the work one level firmer.
+// much, where a client may ask for the work one level firmer.
 func (s *Scope) touchesZone(zones []string, atLeast int) bool {
 	return slices.ContainsFunc(zones, func(z string) bool {
 		id, ok := anatomy.Lookup(z)
@@ -155,7 +155,7 @@ var zoneKeys = func() (keys []string) {
 }()
 
 // Matters reports whether a rule could change anything of the scope, or asks for
-// something to be kept in mind there.
+// a precaution there.
 func (r *Rule) Matters(s *Scope) bool {
 	for i := range r.Outcomes {
 		if o := &r.Outcomes[i]; o.Kind.effect().canMatter(s, o) {

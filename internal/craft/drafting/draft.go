@@ -20,7 +20,7 @@ import (
 )
 
 // Question is what a first draft is composed from. Tools and Products are what
-// is at hand, by key; Minutes is hands-on time.
+// is available, by key; Minutes is hands-on time.
 type Question struct {
 	SkinType   string          `json:"skinType,omitempty" enum:"dry,normal,combination,oily,"`
 	SkinStates []string        `json:"skinStates,omitempty" maxItems:"7"`
@@ -41,7 +41,7 @@ type NoDraft struct {
 
 func (n *NoDraft) Error() string { return n.sentence().Message }
 
-// Unwrap is the sentence that says what stands in the way and what to do.
+// Unwrap is the sentence that says what is in the way and what to do.
 func (n *NoDraft) Unwrap() error { return n.sentence() }
 
 func (n *NoDraft) sentence() words.Sentence {
@@ -59,7 +59,7 @@ func (n *NoDraft) sentence() words.Sentence {
 }
 
 // Draft composes a first plan from the library: the zones of every concern
-// worked with strokes the skin bears, opened and closed as the school asks, with
+// worked with strokes the skin tolerates, opened and closed as the method asks, with
 // a product that slides long enough, fitted to its minutes, and passing its own
 // checks without a warning. The error is a [*NoDraft].
 func Draft(q Question, ctx *protocol.Context) (*protocol.Protocol, error) {
@@ -135,7 +135,7 @@ func newDrafting(q Question, ctx *protocol.Context) *drafting {
 	return d
 }
 
-// suits reports whether a stroke may stand in the plan at all.
+// suits reports whether a stroke may be in the plan at all.
 func (d *drafting) suits(st *stroke.Stroke) bool {
 	switch st.Intent {
 	case stroke.Drain, stroke.Lift, stroke.Release, stroke.Soothe, stroke.Tone, stroke.Stimulate:
@@ -488,7 +488,7 @@ func (d *drafting) opening(work []candidate) []string {
 	return keys
 }
 
-// closing puts the drainage route: a sweep as the school has it, then, where it asks
+// closing puts the drainage route: a sweep as the method has it, then, where it asks
 // for that, the opening in reverse.
 func (d *drafting) closing(put func(protocol.Phase, string, *protocol.Use) *protocol.Step, opened []string) {
 	still := d.slip == nil
@@ -513,7 +513,7 @@ func (d *drafting) closing(put func(protocol.Phase, string, *protocol.Use) *prot
 }
 
 // polish takes the fixes that findings offer until none is left but such notes
-// as only tell; it fits again in between. It returns nil and the strokes in the
+// as only inform; it fits again in between. It returns nil and the strokes in the
 // way where a finding stays.
 func (d *drafting) polish(p *protocol.Protocol) (*protocol.Protocol, []string) {
 	tries := map[string]int{}

@@ -2,11 +2,11 @@ package evaluation
 
 import "softpalm/internal/craft/anatomy"
 
-// BarredNodes tells which node groups nothing may flow through, side by side.
+// BarredNodes says which node groups nothing may flow through, side by side.
 type BarredNodes [3][8]bool
 
 // Barred works out which node groups are out of reach when some places may not
-// be worked: a group whose door ([anatomy.NodeGroup.EntryZone]) is excluded, and
+// be worked: a group whose entry zone ([anatomy.NodeGroup.EntryZone]) is excluded, and
 // every group that empties into one.
 func Barred(excluded []anatomy.ZoneSide) BarredNodes {
 	var b BarredNodes

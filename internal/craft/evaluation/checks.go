@@ -55,7 +55,7 @@ func (e *Evaluation) findings(p *protocol.Protocol, ctx *protocol.Context) {
 	}
 	e.announcements()
 	e.drainage(p, ctx)
-	e.film(p, ctx)
+	e.followSlip(p, ctx)
 	e.balance()
 	e.mirrors(p)
 	e.closingOrder(p)

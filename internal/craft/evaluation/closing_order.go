@@ -15,7 +15,7 @@ type Order struct {
 }
 
 // closingOrder compares the closing with the opening in reverse, where the
-// school asks for that.
+// method asks for that.
 func (e *Evaluation) closingOrder(p *protocol.Protocol) {
 	if p.Method.Closing != "reverse" || !p.Method.Closes() || !p.Method.Opens() {
 		return

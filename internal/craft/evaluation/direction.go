@@ -17,7 +17,7 @@ type Leads struct {
 
 // checkDirection judges which way a step runs by its intent: a lift up and out,
 // a neck drain down, any drain towards its node. The nape may be settled upward
-// unless the school says down; the school decides round the eye.
+// unless the method says down; the method decides round the eye.
 func (e *Evaluation) checkDirection(r *Resolved, school protocol.Method) {
 	if len(r.Path) < 2 || r.Source.Departure != "" {
 		return

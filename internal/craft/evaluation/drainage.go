@@ -206,7 +206,7 @@ func (e *Evaluation) checkMethod(p *protocol.Protocol, opening, closing, drained
 }
 
 // mergeSides joins findings that say the same of left and of right into one
-// without a side, so that a both-sided fault is told once.
+// without a side, so that a both-sided fault is reported once.
 func (e *Evaluation) mergeSides() {
 	out := e.Findings[:0]
 	for _, f := range e.Findings {

@@ -13,7 +13,7 @@ import (
 	"softpalm/internal/craft/protocol"
 )
 
-// Opened tells that a node group was opened, and when.
+// Opened says that a node group was opened, and when.
 type Opened struct {
 	Node anatomy.NodeGroup `json:"node"`
 	Side string            `json:"side"`

@@ -35,8 +35,8 @@ type Basis string
 const (
 	CommonPractice Basis = "common practice"
 	Anatomy        Basis = "anatomy, from memory of Gray's Anatomy"
-	Estimate       Basis = "planning estimate of the film model"
-	MethodRule     Basis = "the protocol's school"
+	Estimate       Basis = "planning estimate of slip"
+	MethodRule     Basis = "the protocol's method"
 	TouchStudy     Basis = "Loken and others, Nature Neuroscience 12, 2009, from memory"
 	Plan           Basis = "the protocol's own lengths"
 	StudioLibrary  Basis = "the studio's library"
@@ -146,7 +146,7 @@ const (
 	DropProduct   Fix = "drop-product"
 )
 
-// Finding is one thing worth knowing about a plan, as data. ID tells it apart
+// Finding is one thing worth knowing about a plan, as data. ID distinguishes it
 // from the others of the same evaluation.
 type Finding struct {
 	ID       string   `json:"id"`
@@ -156,7 +156,7 @@ type Finding struct {
 	Values   Payload  `json:"values"`
 	Basis    Basis    `json:"basis"`
 	Fixes    []Fix    `json:"fixes"`
-	// Dismissed findings were put aside in the plan, for the reason Why.
+	// Dismissed findings were set aside in the plan, for the reason Why.
 	Dismissed bool   `json:"dismissed,omitempty"`
 	Why       string `json:"why,omitempty"`
 }

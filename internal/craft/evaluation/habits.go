@@ -29,7 +29,7 @@ const (
 	DeepWork    = "deep"
 )
 
-// SkinIntensiveSteps tells which kinds of work that the skin does not want too often a
+// SkinIntensiveSteps says which kinds of work that the skin does not want too often a
 // plan has, each with the last step that does it.
 func (e *Evaluation) SkinIntensiveSteps(ctx *protocol.Context) map[string]string {
 	found := map[string]string{}

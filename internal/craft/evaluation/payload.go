@@ -3,7 +3,7 @@ package evaluation
 // Payload is what a check found: a struct of its own, which reaches JSON as the
 // values of a finding and is written into its sentence.
 type Payload interface {
-	// apart tells findings of one step apart, such as a side or a concern; empty where
+	// apart distinguishes the findings of one step, such as a side or a concern; empty where
 	// one finding of a kind is enough for a step.
 	apart() string
 	// Place is the zone and the lymph node the finding speaks of, each empty where

@@ -8,7 +8,7 @@ type Lighter struct {
 }
 
 // announcements finds drops of two levels between neighbouring steps that the
-// client is not told about.
+// client is not warned of.
 func (e *Evaluation) announcements() {
 	prev := -1
 	for vi := range e.Occurrences {

@@ -34,10 +34,10 @@ type AmountAbove struct {
 	Most    float64 `json:"most"`
 }
 
-// film follows the product on the skin through the timeline and checks slip.
+// followSlip follows the product on the skin through the timeline and checks slip.
 // What a step off the body takes is warmed between the palms and goes onto the
 // skin with the next step that touches it.
-func (e *Evaluation) film(p *protocol.Protocol, ctx *protocol.Context) {
+func (e *Evaluation) followSlip(p *protocol.Protocol, ctx *protocol.Context) {
 	var skin slip.Coat
 	factor := slip.SkinFactor(ctx.SkinType, ctx.SkinStates)
 	lastUsed := ""

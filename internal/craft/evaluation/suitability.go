@@ -63,7 +63,7 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *protocol.Protocol, ctx *pr
 }
 
 // Scratches reports whether long nails would scratch: the stroke names another
-// way for them and is done with the bare hand as it stands, or it is done at the
+// way for them and is done with the bare hand as it is, or it is done at the
 // ear's opening, or in the mouth, where nails also tear gloves (handbook,
 // chapters 1 and 2; the mouth from memory).
 func (r *Resolved) Scratches() bool {

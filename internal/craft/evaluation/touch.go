@@ -168,7 +168,7 @@ func (r *Resolved) turned() *Resolved {
 	return &Resolved{Path: path}
 }
 
-// inward reports whether the path runs towards the nose where the school of the
+// inward reports whether the path runs towards the nose where the method of the
 // eye does not allow it: anywhere round the eye, or only above it.
 func (r *Resolved) inward(school string) bool {
 	for i := 1; i < len(r.Path); i++ {

@@ -98,7 +98,7 @@ func Fit(p *protocol.Protocol, ctx *protocol.Context, slotSeconds int) Fitted {
 	return FitOf(p, ctx, evaluation.EvaluateTimeline(p, ctx), slotSeconds)
 }
 
-// FitOf is [Fit] for a protocol whose evaluation is at hand.
+// FitOf is [Fit] for a protocol that is already evaluated.
 func FitOf(p *protocol.Protocol, ctx *protocol.Context, e *evaluation.Evaluation, slotSeconds int) Fitted {
 	f := fitting{p: p, e: e, pace: ctx.PaceFactor(), mem: scratches.Get().(*scratch)}
 	f.group(ctx)

@@ -52,7 +52,7 @@ type PatchTest struct {
 	Readings []Reading `json:"readings"`
 }
 
-// PatchState is where a patch test stands.
+// PatchState is the state of a patch test.
 type PatchState string
 
 // The states. A negative reading after 24 hours lets the product be used; the
@@ -71,7 +71,7 @@ func (p *PatchTest) Until() time.Time { return calendar.AddMonths(p.Applied, p.M
 // readEarly is how much before its hour a reading may be made.
 const readEarly = 4 * time.Hour
 
-// State tells where the test stands at a moment. A reaction stands whatever was
+// State is the state of the test at a moment. A reaction remains whatever was
 // read before or after it.
 func (p *PatchTest) State(now time.Time) PatchState {
 	for _, r := range p.Readings {

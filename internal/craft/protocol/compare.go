@@ -41,9 +41,9 @@ type Comparison struct {
 // Same reports that nothing differs.
 func (c Comparison) Same() bool { return len(c.Steps)+len(c.Fields) == 0 }
 
-// Compare tells two versions apart, step by step. Steps are recognised by id,
+// Compare compares two versions, step by step. Steps are recognised by id,
 // or by stroke, sides and phase where the id is gone. Of the steps in both, the
-// longest run that kept its order stands; the others have moved.
+// longest run that kept its order is unchanged; the others have moved.
 func Compare(was, now *Protocol) Comparison {
 	c := Comparison{Steps: []StepChange{}, Fields: planFields(was, now)}
 	at := match(was, now) // position in was, by position in now; -1 for a new step

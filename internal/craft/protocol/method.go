@@ -47,7 +47,7 @@ func (s Method) ChecksOrder() bool {
 	return s.Opens() && (s.Opening == "" || s.Opening == "nearest-first")
 }
 
-// DefaultDose is the dose that the school's habit gives an inherited dose.
+// DefaultDose is the dose that the method gives an inherited dose.
 func (s Method) DefaultDose() stroke.Dose {
 	switch s.Dose {
 	case "minute":

@@ -24,7 +24,7 @@
 // and tool and the practitioner's pace are added by the evaluation. Times are
 // seconds, amounts mL, lengths cm. Nothing here reads a clock.
 //
-// [Compare] tells two versions apart, step by step.
+// [Compare] compares two versions, step by step.
 package protocol
 
 import (
@@ -99,7 +99,7 @@ type Protocol struct {
 	Concerns  []string `json:"concerns,omitempty" maxItems:"12"`
 	Minutes   Minutes  `json:"minutes"`
 	Price     Price    `json:"price"`
-	// DefaultDose stands for every dose of kind inherited.
+	// DefaultDose is used for every inherited dose.
 	DefaultDose stroke.Dose `json:"defaultDose"`
 	// Setting is on a client (empty), on oneself, or taught in a mirror. Phases
 	// and gloves of the studio are asked only of work on a client.
@@ -121,7 +121,7 @@ type Protocol struct {
 func (p *Protocol) OnClient() bool { return p.Setting == "" || p.Setting == "client" }
 
 // Dismissal puts a finding aside. A warning needs the reason why; what stops
-// cannot be put aside.
+// cannot be dismissed.
 type Dismissal struct {
 	Finding string `json:"finding" minLength:"1" maxLength:"200"`
 	Why     string `json:"why,omitempty" maxLength:"300"`

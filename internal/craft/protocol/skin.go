@@ -43,7 +43,7 @@ var unsuitables = []unsuitable{
 	{"pigmentation-prone", []stroke.Family{stroke.Friction}, []string{"cup", "mitt"}, nil},
 }
 
-// Bears reports whether a skin bears a stroke worked with a kind of tool ("" for
+// Bears reports whether a skin tolerates a stroke worked with a kind of tool ("" for
 // the hand) somewhere; else it names the state that does not.
 func (c *Context) Bears(
 	family stroke.Family,

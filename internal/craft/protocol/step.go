@@ -35,7 +35,7 @@ type PathPoint struct {
 	Pressure *int   `json:"pressure,omitempty" minimum:"0" maximum:"5"`
 }
 
-// Use is product put on in a step.
+// Use is product applied in a step.
 type Use struct {
 	Product string      `json:"product" maxLength:"60"`
 	Amount  slip.Amount `json:"amount"`
@@ -91,7 +91,7 @@ type Step struct {
 	// a changed dose hurts, 0 counting as 1.
 	Optional bool    `json:"optional,omitempty"`
 	Weight   float64 `json:"weight,omitempty" minimum:"0" maximum:"100"`
-	// Departure is the reason for going against a usual limit or the school.
+	// Departure is the reason for going against a usual limit or the method.
 	Departure string `json:"departure,omitempty" maxLength:"300"`
 	// Gaps names properties that were not said, with the words that were.
 	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"12"`

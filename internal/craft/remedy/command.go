@@ -16,7 +16,7 @@ type Command string
 // The commands.
 const (
 	// ReverseTheOpening makes the closing of the opening in reverse order; what is
-	// carried home first is kept.
+	// drained first is kept.
 	ReverseTheOpening Command = "reverse-opening"
 	// OneSideFirst works one whole side, compares, then the other.
 	OneSideFirst Command = "one-side-first"
@@ -105,7 +105,7 @@ func RunCommand(p *protocol.Protocol, ctx *protocol.Context, o CommandRequest) (
 }
 
 // reverseOpening puts the opening strokes, last first, at the end of the closing
-// in place of those that stand there.
+// in place of those that are there.
 func reverseOpening(q *protocol.Protocol, ctx *protocol.Context) error {
 	var opening []protocol.Step
 	kept := q.Steps[:0:0]

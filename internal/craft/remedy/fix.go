@@ -54,7 +54,7 @@ func samePlace(f, g *evaluation.Finding) bool {
 	return zone == otherZone && node == otherNode
 }
 
-// ApplyTo does once what a fix does to a protocol whose evaluation is at hand,
+// ApplyTo does once what a fix does to a protocol that is already evaluated,
 // without looking at the outcome.
 func ApplyTo(
 	p *protocol.Protocol,

@@ -54,7 +54,7 @@ func (x *fixer) addProduct() error {
 		Use: &protocol.Use{Product: prod.Key, Amount: amount},
 	})
 	if round := x.q.Steps[x.at+1].Round; round != "" {
-		// Inside a round the product would be put on every time: put it before the round.
+		// Inside a round the product would be applied every time: put it before the round.
 		first := x.at + 1
 		for first > 1 && x.q.Steps[first-2].Round == round {
 			x.q.Steps[first-1], x.q.Steps[first-2] = x.q.Steps[first-2], x.q.Steps[first-1]

@@ -118,7 +118,7 @@ func bestFor(ctx *protocol.Context, zones []string, intents []stroke.Intent) *st
 }
 
 // useAlternate takes the first alternate that serves: for long nails one meant
-// for them, otherwise one that the skin bears.
+// for them, otherwise one that the skin tolerates.
 func (x *fixer) useAlternate() error {
 	r, s := x.resolved(), &x.q.Steps[x.at]
 	for _, a := range r.Stroke.Alternates {

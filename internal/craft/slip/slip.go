@@ -1,4 +1,4 @@
-// Package slip tells how easily the hands slide on the product applied, for how
+// Package slip works out how easily the hands slide on the product applied, for how
 // long, and how much product a treatment takes.
 //
 // # Model
@@ -120,7 +120,7 @@ var shareByIndex = func() (s [regions]float64) {
 	return s
 }()
 
-// layer is an amount put on in one application.
+// layer is an amount applied at one time.
 type layer struct {
 	amount float64
 	from   int // index into applications
@@ -144,7 +144,7 @@ type Coat struct {
 	stated       bool
 }
 
-// Stated reports whether any product was put on at all.
+// Stated reports whether any product was applied at all.
 func (f *Coat) Stated() bool { return f.stated }
 
 // Apply spreads amount mL over the regions (a bit set of [RegionIndex]) on

@@ -5,7 +5,7 @@ import (
 	"softpalm/words"
 )
 
-// DoseKind tells how a dose is counted. The kinds must not be flattened into
+// DoseKind says how a dose is counted. The kinds must not be flattened into
 // one another: "not stated", "as long by feel", "until it lets go" and
 // "as the protocol says" are four different things.
 type DoseKind string

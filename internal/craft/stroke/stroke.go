@@ -61,10 +61,10 @@ const (
 	Finish    Intent = "finish"
 )
 
-// Sides tells which sides a step works, and in which order.
+// Sides says which sides a step works, and in which order.
 type Sides string
 
-// The ways of working sides. First and SecondSide stand for a side whose name
+// The ways of working sides. First and SecondSide mean a side whose name
 // was not said; the protocol's first side decides.
 const (
 	Midline    Sides = "mid"
@@ -263,11 +263,11 @@ type Stroke struct {
 	Anchor     *Anchor `json:"anchor,omitempty"`
 	// Find is how the place is found: "clench so that the muscle shows".
 	Find string `json:"find,omitempty" maxLength:"200"`
-	// Sign tells that it is done well: "no crease, no drag, forehead still".
+	// Sign shows that it is done well: "no crease, no drag, forehead still".
 	Sign string `json:"sign,omitempty" maxLength:"200"`
 	// Client is what the client does meanwhile.
 	Client string `json:"client,omitempty" maxLength:"200"`
-	// Cue is how to do it, in a sentence; Caution what to mind.
+	// Cue is how to do it, in a sentence; Precaution what to watch for.
 	Cue        string `json:"cue,omitempty" maxLength:"300"`
 	Precaution string `json:"caution,omitempty" maxLength:"300"`
 	HomeSafe   bool   `json:"homeSafe,omitempty"`

@@ -5,7 +5,7 @@
 // The tables are from memory of common INCI lists and of the names that the
 // World Health Organization gives medicines; the fragrance substances tagged
 // "listed" are the 26 that Directive 2003/15/EC wants named (from memory). They
-// help to find and to compare; what stands on the pack counts.
+// help to find and to compare; what is printed on the pack counts.
 package substance
 
 import (
@@ -31,7 +31,7 @@ type Ingredient struct {
 type Tag struct {
 	Tag  string `json:"tag"`
 	Name string `json:"name"`
-	// Allergen groups are offered where somebody looks for an allergy.
+	// Allergen groups are offered where one searches for an allergy.
 	Allergen bool `json:"allergen,omitempty"`
 	// Names people use for it.
 	Names []string `json:"names"`
@@ -158,7 +158,7 @@ func AllTags(tags, ingredients []string) []string {
 	return out
 }
 
-// plain is a name in lower case, without what stands in brackets, with single
+// plain is a name in lower case, without what is in brackets, with single
 // blanks.
 func plain(s string) string {
 	for {
@@ -199,7 +199,7 @@ func Class(medicine string) string {
 	return ""
 }
 
-// Allergy is what somebody must not come into contact with. Kind tells what Key
+// Allergy is what a client must not come into contact with. Kind says what Key
 // is: the INCI name of an ingredient, a group's tag, or a person's own words
 // that the tables do not know.
 type Allergy struct {

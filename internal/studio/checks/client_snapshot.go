@@ -92,7 +92,7 @@ func (s *Service) loadClientSnapshots(
 	return out, nil
 }
 
-// history is what the standing consultation tells besides its answers.
+// history is the client history of the current consultation.
 func (t *clientSnapshot) history() studio.ClientHistory {
 	if t.currentConsultation == nil {
 		return studio.ClientHistory{}
@@ -129,7 +129,7 @@ func (t *clientSnapshot) consultationIsNewer() bool {
 }
 
 // ongoingPreferences are the answers without a day of the consultation to rules that the
-// door asks too: wishes, and spots marked at home.
+// pre-treatment check asks too: preferences, and spots marked at home.
 func (t *clientSnapshot) ongoingPreferences(pack *contraindication.Pack) map[string]contraindication.Answer {
 	out := map[string]contraindication.Answer{}
 	if t.currentConsultation == nil {
@@ -161,7 +161,7 @@ func (t *clientSnapshot) withConsultation(
 	return out
 }
 
-// judgeDay judges a day from what is known now: the consultation, and of the door
+// judgeDay judges a day from what is known now: the consultation, and of the check
 // checks what carries a day of its own (a treatment elsewhere, a fever); a cold
 // sore of today says nothing about next month.
 func (t *clientSnapshot) judgeDay(pack *contraindication.Pack, day string) contraindication.Result {
@@ -247,7 +247,7 @@ func (s *Service) Outlook(
 	return nil
 }
 
-// nameProducts tells what a patch-test visit is for. names are those known so far.
+// nameProducts says what a patch-test visit is for. names are those known so far.
 func nameProducts(ctx context.Context, tx snapshotStore, names map[string]string, v *studio.VisitLine) error {
 	if len(names) == 0 {
 		products, err := tx.Products(ctx)

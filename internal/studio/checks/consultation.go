@@ -88,15 +88,15 @@ func (s *Service) asked(ctx context.Context, tx consultationStore, st *studio.St
 
 // Questions is what to ask a client today.
 type Questions struct {
-	// PreCheck are the door's rules; Missing those of the consultation that the standing
+	// PreCheck are the rules asked before every treatment; Missing those of the consultation that the standing
 	// one does not answer (all of them where none stands).
 	PreCheck     []contraindication.Rule `json:"door"`
 	Consultation []contraindication.Rule `json:"consultation"`
 	Missing      []contraindication.Rule `json:"missing"`
 	Lists        []contraindication.List `json:"lists"`
-	// InForce are answers told before that still run; wishes stand as told.
+	// InForce are earlier answers that still apply; preferences stay as they were.
 	InForce map[string]contraindication.Answer `json:"carried"`
-	// Current are the answers of the standing consultation, About what was told with it.
+	// Current are the answers of the current consultation, History the client history with it.
 	Current map[string]contraindication.Answer `json:"standing"`
 	History studio.ClientHistory               `json:"about"`
 	// Since is the day of the last pre-treatment check, HoldsUntil the day the consultation has
@@ -183,7 +183,7 @@ func (s *Service) MedicineConflicts(
 }
 
 // NewLink opens a consultation for a client to fill in by a private link, and
-// returns the link's token. What was told last time is there to be confirmed.
+// returns the link's token. What was answered last time is there to be confirmed.
 func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID) (token string, until time.Time, err error) {
 	token, until = studio.NewToken(), s.Now().Add(LinkLength)
 	err = studio.In(ctx, s.Kernel, a, func(tx consultationStore, st *studio.Studio) error {
@@ -226,7 +226,7 @@ func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID
 // ErrLink says that a private link opens nothing (any more).
 var ErrLink = &studio.StateError{Code: "link-ended", Sentence: words.ThisLinkNotValidOrHasExpired()}
 
-// linked runs something with the consultation that a token opens. from tells
+// linked runs something with the consultation that a token opens. from says
 // where the request comes from: guessing is throttled.
 func (s *Service) linked(
 	ctx context.Context,
@@ -405,7 +405,7 @@ func (s *Service) Review(
 }
 
 // JudgeAgain judges today's pre-treatment check, if there is one, again with what is known
-// now; the check before stays as it was. Nothing told after the door may be
+// now; the check before stays as it was. Nothing said after the check may be
 // passed over in the room.
 func (s *Service) JudgeAgain(ctx context.Context, within studio.Tx, st *studio.Studio, a *studio.Actor, client uuid.UUID) error {
 	tx := studio.As[consultationStore](within)
@@ -427,7 +427,7 @@ func (s *Service) JudgeAgain(ctx context.Context, within studio.Tx, st *studio.S
 	return tx.AddPreCheck(ctx, &again)
 }
 
-// review counts a consultation from a day on, and brings what it tells of birth
+// review counts a consultation from a day on, and applies what it says of birth
 // date and skin onto the client's file.
 func (s *Service) review(
 	ctx context.Context,

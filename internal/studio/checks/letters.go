@@ -26,7 +26,7 @@ type letterStore interface {
 // ScanBytes is how large a scan may be.
 const ScanBytes = 5 << 20
 
-// scanType tells a PDF, a JPEG and a PNG file by how they begin; "" for others.
+// scanType recognises a PDF, a JPEG and a PNG file by how they begin; "" for others.
 func scanType(data []byte) string {
 	for _, k := range []struct{ begins, kind string }{
 		{"%PDF-", "application/pdf"},
@@ -40,7 +40,7 @@ func scanType(data []byte) string {
 	return ""
 }
 
-// AddScan keeps a doctor's answer as it came: a PDF or a picture, told by what is
+// AddScan keeps a doctor's answer as it came: a PDF or a picture, recognised by what is
 // in the file and not by its name.
 func (s *Service) AddScan(ctx context.Context, a *studio.Actor, letter uuid.UUID, data []byte) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {

@@ -172,7 +172,7 @@ func stepOf(p *protocol.Protocol, id string) string {
 	return id
 }
 
-// PlanFor previews the plan of a visit: its version adjusted to today's door
+// PlanFor previews the plan of a visit: its version adjusted to today's pre-treatment
 // check, as if some of it were overridden.
 func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.PlanOptions) (*studio.Plan, error) {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {

@@ -104,7 +104,7 @@ func demandsOf(ctx context.Context, tx planStore, v *studio.VisitLine, cx *proto
 	return studio.DemandsOf(evaluation.EvaluateTimeline(p, cx), cx), end, nil
 }
 
-// readyIn tells, for each tool of which no piece is free at a moment, in how many
+// readyIn says, for each tool of which no piece is free at a moment, in how many
 // minutes the first one will be. Ready lists when the pieces taken come back.
 func readyIn(tools map[string]protocol.Tool, ready map[string][]time.Time, at time.Time) map[string]float64 {
 	out := map[string]float64{}

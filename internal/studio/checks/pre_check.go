@@ -24,7 +24,7 @@ type checkStore interface {
 
 // consulted is the consultation that answers given at the pre-treatment check make: a whole new
 // one (renewed), the standing one with the answers it lacked, or nil where only
-// the door's own questions were answered and nothing was missing.
+// the pre-treatment questions were answered and nothing was missing.
 func (t *clientSnapshot) consulted(
 	q *Questions,
 	answers map[string]contraindication.Answer,
@@ -61,7 +61,7 @@ func (t *clientSnapshot) consulted(
 }
 
 // SavePreCheck judges the answers of a pre-treatment check, together with what the consultation
-// tells, and keeps them as they are today. Where no consultation holds, or where
+// tells, and keeps them as they are today. Where there is no current consultation, or where
 // answers to its questions (or what goes with them) are sent, all of them are
 // needed, and count as a consultation made in the studio; questions that the
 // standing one was never asked are asked in passing. A check may be for a visit,

@@ -61,7 +61,7 @@ const (
 )
 
 // AmendRule sets the studio's own days for a rule, or with the pack's own number
-// takes them back; keep false only tells which visits to come it would touch.
+// takes them back; save false only lists the coming visits it would affect.
 // For the owner; what is shorter than the pack needs a written reason.
 func (s *Service) AmendRule(
 	ctx context.Context,
@@ -94,7 +94,7 @@ func (s *Service) AmendRule(
 }
 
 // SaveRule adds a rule of the studio's own (with an empty id) or changes one; keep
-// false only tells which visits to come it would touch. For the owner; what asks
+// false only lists the coming visits it would affect. For the owner; what asks
 // for less than before needs a written reason.
 func (s *Service) SaveRule(
 	ctx context.Context,
@@ -155,7 +155,7 @@ func (s *Service) RetireRule(ctx context.Context, a *studio.Actor, id, reason st
 }
 
 // DecidePolicy decides on a policy, or takes the decision back; keep false only
-// tells which visits to come it would touch. Allowing more needs a reason.
+// lists the coming visits it would affect. Allowing more needs a reason.
 func (s *Service) DecidePolicy(
 	ctx context.Context,
 	a *studio.Actor,
@@ -192,7 +192,7 @@ func (s *Service) DecidePolicy(
 	})
 }
 
-// changeRules makes a change to the studio's rules, tells which visits to come it
+// changeRules makes a change to the studio's rules, lists the coming visits it
 // touches, and where it is kept logs it and judges today's pre-treatment checks again.
 func (s *Service) changeRules(
 	ctx context.Context,

@@ -52,7 +52,7 @@ type ClientFile struct {
 	Letters       []studio.Letter
 	Consents      []studio.Consent
 	PatchTests    []studio.PatchTest
-	// History tells which cautions applied when.
+	// History says which contraindications applied when.
 	History []contraindication.Span
 }
 

@@ -50,7 +50,7 @@ type SignedIn struct {
 	Studio  studio.Studio
 }
 
-// SignIn checks e-mail and password and begins a session. from tells where the
+// SignIn checks e-mail and password and begins a session. from says where the
 // attempt comes from; it is throttled by address and by origin.
 func (s *Service) SignIn(ctx context.Context, email, password, from string) (*SignedIn, error) {
 	now := s.Now()

@@ -31,7 +31,7 @@ type peopleStore interface {
 	AddRoom(ctx context.Context, r *studio.Room) error
 }
 
-// shelfStore adds what stands on the shelf and in the library.
+// shelfStore adds what is on the shelf and in the library.
 type shelfStore interface {
 	studio.LibraryStore
 	AddStroke(ctx context.Context, s *stroke.Stroke) error

@@ -38,7 +38,7 @@ type BundleHealth struct {
 	PatchTests   []BundlePatchTest   `json:"patchTests,omitempty" maxItems:"50"`
 }
 
-// BundleAnswer is a yes to a rule, a grade or a wish; what is not there was a no.
+// BundleAnswer is a yes to a rule, a grade or a preference; what is not there was a no.
 type BundleAnswer struct {
 	Day    string                      `json:"day,omitempty" maxLength:"12"`
 	Zones  []contraindication.ZoneSide `json:"zones,omitempty" maxItems:"60"`

@@ -75,7 +75,7 @@ func (s *Service) HandOverTablet(
 }
 
 // UnlockTablet unlocks a session with the PIN. After five wrong ones the session ends
-// and somebody has to sign in again.
+// and one has to sign in again.
 func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uuid.UUID, pin string) error {
 	subject, now := "pin:"+session.String(), s.Now()
 	tries, err := s.SignIns.CountAttempts(ctx, subject, now.Add(-SessionLength))

@@ -207,7 +207,7 @@ func (s *Service) LibraryToFile(ctx context.Context, a *studio.Actor) (*LibraryF
 }
 
 // ImportProtocol adds a protocol file to the studio as the actor's draft, with
-// what it needs. Everything is added or nothing; dry only tells what would be.
+// what it needs. Everything is added or nothing; dry only reports what would be.
 func (s *Service) ImportProtocol(ctx context.Context, a *studio.Actor, f *ProtocolFile, dry bool) (*ImportResult, error) {
 	return s.importFile(ctx, a, dry, func(b *importing) error {
 		if err := b.parts(f.Strokes, f.Tools, f.Products); err != nil {

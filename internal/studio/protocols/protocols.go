@@ -89,7 +89,7 @@ func (s *Service) OpenProtocol(ctx context.Context, a *studio.Actor, id uuid.UUI
 	return &o, err
 }
 
-// EvaluateProtocol judges a protocol as it stands on somebody's screen; nothing
+// EvaluateProtocol judges a protocol as it is on a person's screen; nothing
 // is kept.
 func (s *Service) EvaluateProtocol(
 	ctx context.Context,
@@ -136,7 +136,7 @@ func (s *Service) AddProtocol(ctx context.Context, a *studio.Actor, body *protoc
 	return id, err
 }
 
-// DraftEdit is a draft as it stands on somebody's screen: its text, the revision it was
+// DraftEdit is a draft as it is on a person's screen: its text, the revision it was
 // made from and the version that was based on.
 type DraftEdit struct {
 	Revision, BasedOn int

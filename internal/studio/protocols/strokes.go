@@ -15,7 +15,7 @@ type strokeStore interface {
 	studio.LibraryStore
 	SaveStroke(ctx context.Context, s *stroke.Stroke) error // over one of the same key
 	DropStroke(ctx context.Context, key string) error
-	// StrokeUsers names the protocols that use a stroke: in somebody's draft, in the
+	// StrokeUsers names the protocols that use a stroke: in an account's draft, in the
 	// newest version, or in one that a visit not over yet is booked with.
 	StrokeUsers(ctx context.Context, key string) ([]string, error)
 	AddTool(ctx context.Context, t *protocol.Tool) error

@@ -14,8 +14,8 @@ import (
 	"softpalm/internal/studio"
 )
 
-// onScreen runs fn with the studio's library over a protocol as it stands on
-// somebody's screen; nothing is kept.
+// onScreen runs fn with the studio's library over a protocol as it is on
+// a person's screen; nothing is saved.
 func (s *Service) onScreen(ctx context.Context, a *studio.Actor, p *protocol.Protocol, fn func(*protocol.Context) error) error {
 	l, err := s.Library(ctx, a)
 	if err != nil {
@@ -47,7 +47,7 @@ func (s *Service) CommandProtocol(
 }
 
 // DraftProtocol composes a first draft from a question. Without a list of tools
-// or products, everything the studio has is at hand.
+// or products, everything the studio has is used.
 func (s *Service) DraftProtocol(
 	ctx context.Context,
 	a *studio.Actor,
@@ -100,7 +100,7 @@ func (s *Service) VaryProtocol(ctx context.Context, a *studio.Actor, p *protocol
 	return list, err
 }
 
-// CompareVersions tells two versions of a protocol apart. Number 0 is the
+// CompareVersions compares two versions of a protocol. Number 0 is the
 // actor's draft, or the newest version where there is none.
 func (s *Service) CompareVersions(
 	ctx context.Context,

@@ -11,7 +11,7 @@ import (
 	"softpalm/words"
 )
 
-// NewProduct is a product to put on the shelf, without stock.
+// NewProduct is a product to add to the shelf, without stock.
 type NewProduct struct {
 	studio.FileProduct
 	Unit      string          `json:"unit" enum:"mL,g"`

@@ -100,7 +100,7 @@ func (s *Service) usualAmounts(
 	return usual, nil
 }
 
-// NewLot is a delivery to put on the shelf.
+// NewLot is a delivery to add to stock.
 type NewLot struct {
 	Product    uuid.UUID
 	Number     string

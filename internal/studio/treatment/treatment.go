@@ -204,7 +204,7 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 }
 
 // propose fills in what a record still being written would take, from which lots, and
-// what that costs. What is short is told when the record is locked.
+// what that costs. What is short is reported when the record is locked.
 func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, t *studio.Treatment, out *RecordView) error {
 	lots, err := tx.Lots(ctx)
 	if err != nil {

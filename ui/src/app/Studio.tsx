@@ -31,10 +31,16 @@ function Door() {
 
 function Nowhere() {
 	return (
-		<main className="p-8">
-			<h1>{w.pageNotFound}</h1>
+		<main className="grid min-h-screen place-content-center p-8 text-center">
+			<h1 className="m-0 text-5xl">{w.pageNotFound}</h1>
+			<p className="text-lg">{w.thisAddressLeadsNowhere}</p>
 			<p>
-				{w.thisAddressLeadsNowhere} <a href="/">{w.backToToday}</a>
+				<a
+					href="/"
+					className="inline-flex min-h-11 items-center rounded-sm border border-persimmon bg-persimmon px-4 font-semibold text-white no-underline"
+				>
+					{w.backToToday}
+				</a>
 			</p>
 		</main>
 	);

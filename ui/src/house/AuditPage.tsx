@@ -19,6 +19,7 @@ export function AuditPage() {
 	return (
 		<Page title={w.auditLog}>
 			<p className="mt-0 text-sm text-soft">{w.everyoneWhoViewedOrChangedHealth}</p>
+			{log.data.length === 0 && <p>{w.nothingInTheLogYet}</p>}
 			<table className="w-full border-collapse text-left">
 				<thead>
 					<tr className="border-b border-ink text-sm text-soft">

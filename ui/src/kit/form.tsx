@@ -72,6 +72,10 @@ type InputProps<T extends FieldValues> = {
 	hint?: string | undefined;
 };
 
+/** Three fields in a row whose labels, controls and notes line up, however long a label or a fault is. */
+export const fieldRow =
+	"grid grid-cols-3 gap-x-3 *:row-span-3 *:mb-2 *:grid *:grid-rows-subgrid *:gap-y-0 [&>div>label]:self-end [&>div>p]:m-0";
+
 /** A field for a line of text, a number or a date. */
 export function Input<T extends FieldValues>({
 	of,

@@ -504,7 +504,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 
 function Tick({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => void }) {
 	return (
-		<label className="flex min-h-9 items-center justify-end gap-2">
+		<label className="ml-auto flex min-h-9 w-fit items-center gap-2 rounded-sm bg-paper/85 pl-1.5">
 			{label}
 			<input type="checkbox" className="size-5 accent-persimmon" checked={on} onChange={(ev) => set(ev.target.checked)} />
 		</label>

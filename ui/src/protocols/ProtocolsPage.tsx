@@ -3,7 +3,7 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import * as z from "zod/mini";
 import { api, unwrap } from "../api/client";
-import { protocolsQuery } from "../api/queries";
+import { libraryQuery, protocolsQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { FormEnd, Input, useServerForm } from "../kit/form";
 import { money } from "../kit/format";
@@ -17,6 +17,8 @@ const copy = z.object({ name: z.string().check(z.trim(), z.minLength(1, w.enterA
 export function ProtocolsPage() {
 	const list = useQuery(protocolsQuery);
 	const { treats } = useSession();
+	const library = useQuery(libraryQuery);
+	const concern = (key: string) => library.data?.concerns.find((c) => c.key === key)?.name.toLowerCase() ?? key.replaceAll("-", " ");
 	const [naming, setNaming] = useState<string | null>(null);
 	const go = useNavigate();
 	const cache = useQueryClient();
@@ -75,7 +77,7 @@ export function ProtocolsPage() {
 							<p className="mt-1 mb-1 max-w-2xl">{p.summary}</p>
 							<p className="m-0 text-sm text-soft">
 								{[
-									p.concerns.join(", "),
+									p.concerns.map(concern).join(", "),
 									p.skinTypes.length > 0 ? w.forSkinTypesSkin({ skinTypes: p.skinTypes.join(", ") }) : "",
 									w.stepsSteps({ steps: p.steps }),
 								]

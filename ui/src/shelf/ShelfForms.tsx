@@ -4,7 +4,7 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { asDecimal, decimal } from "../kit/faults";
-import { ChipsField, FormEnd, Input, Lines, Select, type ServerForm, Tick, useServerForm } from "../kit/form";
+import { ChipsField, FormEnd, fieldRow, Input, Lines, Select, type ServerForm, Tick, useServerForm } from "../kit/form";
 import * as w from "../words/catalogue/shelf";
 import { skinWords, toolKindWords } from "../words/sentences";
 
@@ -137,7 +137,7 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 		<Dialog open onClose={onDone} title={w.addProduct}>
 			<form className="grid gap-3" onSubmit={of.submit} noValidate>
 				<Input of={of} field="name" label={w.name} maxLength={120} />
-				<div className="grid grid-cols-3 items-end gap-3">
+				<div className={fieldRow}>
 					<Select of={of} field="form" label={w.form} options={forms} />
 					<Select of={of} field="unit" label={w.unit} options={{ mL: "mL", g: "g" }} />
 					{num("packSize", w.pack)}
@@ -228,7 +228,7 @@ export function AddTool({ onDone }: { onDone: () => void }) {
 		<Dialog open onClose={onDone} title={w.addTool}>
 			<form className="grid gap-3" onSubmit={of.submit} noValidate>
 				<Input of={of} field="name" label={w.name} maxLength={120} />
-				<div className="grid grid-cols-3 items-end gap-3">
+				<div className={fieldRow}>
 					<Select of={of} field="kind" label={w.kind} options={toolKindWords} />
 					<Input of={of} field="pieces" label={w.pieces} inputMode="numeric" className="num" />
 					<Input of={of} field="readyAfter" label={w.readyAgainAfterMin} inputMode="numeric" className="num" />
