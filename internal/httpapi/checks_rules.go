@@ -25,7 +25,7 @@ func (h *handlers) registerRules(api huma.API) {
 			"amend-rule",
 			http.MethodPost,
 			"/api/screening/rules/{rule}",
-			"Set the studio's waiting period for a rule; with save false it only tells which visits are affected",
+			"Set the studio's waiting period for a rule; with save false it only lists the appointments it would affect",
 		),
 		func(ctx context.Context, in *struct {
 			Rule string `path:"rule" maxLength:"60"`
@@ -45,7 +45,7 @@ func (h *handlers) registerRules(api huma.API) {
 			"save-rule",
 			http.MethodPost,
 			"/api/screening/own-rules",
-			"Add or change a studio rule; with save false it only tells which visits are affected",
+			"Add or change a studio rule; with save false it only lists the appointments it would affect",
 		),
 		func(ctx context.Context, in *struct {
 			Body struct {
@@ -81,7 +81,7 @@ func (h *handlers) registerPolicies(api huma.API) {
 			"decide-policy",
 			http.MethodPost,
 			"/api/screening/policies/{policy}",
-			"Turn a studio policy on or off; with save false it only tells which visits are affected",
+			"Turn a studio policy on or off; with save false it only lists the appointments it would affect",
 		),
 		func(ctx context.Context, in *struct {
 			Policy string `path:"policy" maxLength:"60"`

@@ -106,7 +106,7 @@ func (h *handlers) registerImport(api huma.API) {
 		"import-file",
 		http.MethodPost,
 		"/api/import",
-		"Import a studio, protocol or library file; with dry it only tells what it would add",
+		"Import a studio, protocol or library file; with dry it only reports what it would add",
 	)
 	bring.MaxBodyBytes = BodyLimitBytes
 	huma.Register(api, bring, func(ctx context.Context, in *struct {

@@ -10,7 +10,7 @@ import { SessionProvider } from "../kit/session";
 import * as w from "../words/catalogue/app";
 import { Shell } from "./Shell";
 
-/** Lets nobody past the door who is not signed in. */
+/** Shows the sign-in page to whoever is not signed in. */
 function Door() {
 	const session = useQuery(sessionQuery);
 	const client = useQueryClient();

@@ -8,7 +8,7 @@ import { Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 
-/** Where a client's consultation stands, and the next thing to do about it. */
+/** The state of a client's consultation, and what to do next. */
 export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFileView"]; onReview: (c: Schemas["Consultation"]) => void }) {
 	const { at, now, treats } = useSession();
 	const [handing, setHanding] = useState(false);

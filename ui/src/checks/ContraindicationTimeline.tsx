@@ -13,7 +13,7 @@ const fills: Record<string, string> = {
 	letter: "bg-slate",
 };
 
-/** Which cautions applied when, against the visits they touched: one row a caution, time from left to right. */
+/** Which contraindications applied when, and the appointments they affected: a row each, time from left to right. */
 export function History({ spans, visits, today }: { spans: Schemas["Span"][]; visits: Schemas["VisitLine"][]; today: string }) {
 	const { at } = useSession();
 	if (spans.length === 0) return null;

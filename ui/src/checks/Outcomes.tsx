@@ -23,7 +23,7 @@ export function Outcomes({
 	children,
 }: {
 	screening: Schemas["PreCheck"];
-	/** What applies, where that is more than the check alone tells. */
+	/** What applies, where that is more than the check alone found. */
 	outcomes?: Applied[];
 	zone: (key: string) => string;
 	product?: (key: string) => string;

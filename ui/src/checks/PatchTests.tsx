@@ -155,7 +155,7 @@ function ReadPatchTest({ test, hours, onClose }: { test: PatchTest; hours: numbe
 
 const tone: Record<string, string> = { clear: "go", reacted: "not-here", due: "not-before", waiting: "plain", over: "plain" };
 
-/** A client's patch tests: where each stands, and the reading that is due. */
+/** A client's patch tests: the state of each, and the reading that is due. */
 export function PatchTests({ client, tests }: { client: string; tests: PatchTest[] }) {
 	const { at } = useSession();
 	const [applying, setApplying] = useState(false);

@@ -17,7 +17,7 @@ type Rule = Schemas["Rule"];
 type Props = {
 	client: string;
 	visit?: string | undefined;
-	/** A consultation the client sent in, to be gone through instead of the door's questions. */
+	/** A consultation the client sent in, to be gone through instead of the questions before a treatment. */
 	review?: Schemas["Consultation"] | undefined;
 	onDone: () => void;
 };
@@ -40,7 +40,7 @@ const joined = (a: readonly Rule[], b: readonly Rule[]) => [...a, ...b.filter((r
 
 /**
  * The rules as plain questions, judged together. Where no consultation holds, its
- * questions are asked with the door's; where one does, only what it was never asked.
+ * questions are asked with those before a treatment; where one does, only what it was never asked.
  */
 function Check({ client, visit, review, questions: q, onDone }: Props & { questions: Schemas["Questions"] }) {
 	const library = useQuery(libraryQuery);

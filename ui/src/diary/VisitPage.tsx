@@ -11,7 +11,7 @@ import * as w from "../words/catalogue/diary";
 import { headlineWords, outlookText, stateWords } from "../words/sentences";
 import { MoveAppointment } from "./MoveAppointment";
 
-/** A visit from the door to the room: check, plan for today, start. */
+/** An appointment from the check to the room: check, today's plan, start. */
 export function VisitPage() {
 	const { id } = useParams({ from: "/shell/visits/$id" });
 	const { at, treats, now } = useSession();

@@ -54,7 +54,7 @@ export function useServerForm<T extends FieldValues, A>({ schema, start, send, o
 		/** Forgets what the server said of what was sent before. */
 		reset: sending.reset,
 		busy: sending.isPending,
-		/** What went wrong and stands at no field. */
+		/** What went wrong and belongs to no field. */
 		error: all ? null : sending.error,
 		fault: (field: string): string | undefined => (get(form.formState.errors, field) as { message?: string } | undefined)?.message,
 	};
@@ -133,7 +133,7 @@ export function Select<T extends FieldValues>({
 	);
 }
 
-/** Something that is so or not. */
+/** A yes or no. */
 export function Tick<T extends FieldValues>({ of, field, label }: Omit<InputProps<T>, "hint">) {
 	return (
 		<label className="flex min-h-11 items-center gap-2">
@@ -159,7 +159,7 @@ export function ChipsField<T extends FieldValues>({
 	);
 }
 
-/** The end of a form: what stands at no field, leaving it, and the one act. */
+/** The end of a form: what belongs to no field, Cancel, and the one act. */
 export function FormEnd({
 	of,
 	act,

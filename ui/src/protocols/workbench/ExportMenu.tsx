@@ -13,7 +13,7 @@ export function saveFile(name: string, type: string, text: string) {
 	setTimeout(() => URL.revokeObjectURL(url), 1000);
 }
 
-/** A picture on the page as an SVG file that stands on its own. */
+/** A picture on the page as an SVG file complete in itself. */
 function savePicture(selector: string, name: string) {
 	const svg = document.querySelector<SVGSVGElement>(selector);
 	if (!svg) return;

@@ -18,7 +18,7 @@ type Props = {
 	locked: boolean;
 };
 
-/** The plan as a whole: what is sold, for whom, by which school, and what it takes. */
+/** The plan as a whole: what is sold, for whom, by which method, and what it uses. */
 export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }: Props) {
 	const put = (part: Partial<Protocol>) =>
 		edit(Object.fromEntries(Object.entries({ ...p, ...part }).filter(([, v]) => v !== undefined)) as Protocol);

@@ -25,7 +25,7 @@ type Props = {
 	chosen: readonly string[];
 	onSelect: (id: string, how?: "only" | "to" | "also") => void;
 	onMove?: (by: -1 | 1) => void;
-	/** A step, and with it all that are chosen when it is one of them, is dropped where another stands. */
+	/** A step, and with it all that are chosen when it is one of them, is dropped in the place of another. */
 	onDrop?: (id: string, over: string) => void;
 	onRemove?: () => void;
 	onRound?: (round: Schemas["Round"]) => void;

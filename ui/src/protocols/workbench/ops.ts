@@ -65,7 +65,7 @@ export function moveSteps(p: Protocol, ids: readonly string[], by: -1 | 1): Prot
 }
 
 /**
- * Moves steps to where another stands: after it when they come from above, before it
+ * Moves steps to the place of another: after it when they come from above, before it
  * when they come from below. They take its phase. Set down inside a round they join
  * it; taken away from theirs they leave it.
  */
@@ -84,7 +84,7 @@ export function dropSteps(p: Protocol, ids: readonly string[], over: string): Pr
 	return tidyRounds({ ...p, steps: rest.toSpliced(at, 0, ...moved) });
 }
 
-/** Makes a round of steps that stand together; null where they do not. */
+/** Makes a round of steps that follow each other; null where they do not. */
 export function makeRound(p: Protocol, ids: readonly string[], times: number): Protocol | null {
 	const at = p.steps.flatMap((s, i) => (ids.includes(s.id) ? [i] : []));
 	if (at.length === 0 || at.some((i, n) => i !== at[0]! + n)) return null;
