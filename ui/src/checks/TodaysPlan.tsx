@@ -12,7 +12,7 @@ import { Badge, Button, ErrorMessage, Loading } from "../kit/kit";
 import { ReasonForm } from "../kit/ReasonForm";
 import * as w from "../words/catalogue/checks";
 import { findingText } from "../words/findings";
-import { changeText, consentWords } from "../words/sentences";
+import { changeText, consentWords, severityWords } from "../words/sentences";
 import { asksLetter, WriteLetter } from "./Letters";
 import { Outcomes } from "./Outcomes";
 import { PreTreatmentCheck } from "./PreTreatmentCheck";
@@ -322,7 +322,7 @@ function Changes(props: ChangesProps) {
 			)}
 			{e.findings.map((f) => (
 				<p key={f.id} className="my-1 text-sm">
-					<Badge tone={f.severity === "note" ? "plain" : "not-here"}>{f.severity}</Badge> {f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
+					<Badge tone={f.severity === "note" ? "plain" : "not-here"}>{severityWords[f.severity]}</Badge> {f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
 					{findingText(f, names)}
 				</p>
 			))}

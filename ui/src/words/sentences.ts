@@ -115,6 +115,8 @@ export function outcomeText(
 
 export const nodeWords: Record<string, string> = names.nodes;
 
+export const severityWords: Record<string, string> = names.severities;
+
 export const fixWords: Record<string, string> = names.fixes;
 
 export function clockWords(seconds: number): string {
