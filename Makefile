@@ -1,10 +1,26 @@
-.PHONY: start stop test bench mutants screenshots types
+.PHONY: start studio recover backup restore stop test bench mutants screenshots types
 
 # Install what is missing, build, start, load the demo on the first start.
 start:
 	@scripts/start
 
-# End what make start started.
+# The same for a studio of your own: no demo, a database apart from it.
+studio:
+	@scripts/start studio
+
+# New passwords for a database whose .data/NAME.secret was lost: CLUSTER=start or studio.
+recover:
+	@scripts/recover
+
+# A backup of what runs here into .data/backups: CLUSTER=start or studio.
+backup:
+	@scripts/backup
+
+# Put a backup back: FILE=path, into an empty database, or into a new one: INTO=name.
+restore:
+	@scripts/restore
+
+# End what make start or make studio started.
 stop:
 	@scripts/stop
 

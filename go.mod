@@ -3,6 +3,7 @@ module softpalm
 go 1.26.0
 
 require (
+	filippo.io/age v1.2.1
 	github.com/alexedwards/argon2id v1.0.0
 	github.com/caarlos0/env/v11 v11.4.2
 	github.com/danielgtaylor/huma/v2 v2.37.2

@@ -14,7 +14,10 @@ export default async function setup() {
 		SOFTPALM_CLOCK_START: "2026-11-24T09:05:00Z",
 	};
 	execFileSync("../bin/softpalm", ["demo", "../demo/studio.json"], { env, stdio: "ignore" });
-	const server = spawn("../bin/softpalm", ["serve"], { env, stdio: "ignore" });
+	// The server itself gets the address for its own role, and no other password.
+	const { DATABASE_URL, SOFTPALM_APP_PASSWORD, TEST_DATABASE_URL, TEST_APP_PASSWORD, ...rest } = env as Record<string, string | undefined>;
+	const SOFTPALM_DATABASE_URL = execFileSync("../bin/softpalm", ["url", "server"], { env, encoding: "utf8" }).trim();
+	const server = spawn("../bin/softpalm", ["serve"], { env: { ...rest, SOFTPALM_DATABASE_URL }, stdio: "ignore" });
 	for (let i = 0; i < 100; i++) {
 		try {
 			if ((await fetch(`http://127.0.0.1:${process.env.E2E_PORT ?? 8098}/readyz`)).ok) return () => void server.kill("SIGTERM");

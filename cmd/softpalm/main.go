@@ -1,11 +1,14 @@
 // Softpalm serves the application and keeps its database in order.
 //
-//	softpalm serve            migrate, then serve until told to stop
-//	softpalm migrate          bring the database up to date
-//	softpalm demo FILE        make a studio of a file, once, and name its accounts on the sign-in page
-//	softpalm create FILE      make a studio of a file
-//	softpalm openapi          print the OpenAPI document
-//	softpalm schema studio    print the JSON Schema of the studio file (or protocol, library, rule-pack)
+//	softpalm serve                serve until told to stop; signs in as the server's own role
+//	softpalm migrate              bring the database up to date, after a backup; signs in as the owner
+//	softpalm demo FILE            make a studio of a file, once, and name its accounts on the sign-in page
+//	softpalm new FILE             make a studio of a file
+//	softpalm backup now|nightly   put the database into a file, once or every night
+//	softpalm restore FILE [NAME]  put a backup into an empty database, or into a new one
+//	softpalm url server|backup    print the address of the database for a role
+//	softpalm openapi              print the OpenAPI document
+//	softpalm schema studio        print the JSON Schema of the studio file (or protocol, library, rule-pack)
 package main
 
 import (
@@ -35,10 +38,18 @@ import (
 
 // settings come from the environment.
 type settings struct {
-	// DatabaseURL signs in as the owner of the schema, for migrations.
+	// DatabaseURL signs in as the owner of the schema, for backups as the role that makes them.
 	DatabaseURL string `env:"DATABASE_URL"`
-	// AppPassword is the password of the role the server signs in as.
-	AppPassword string `env:"SOFTPALM_APP_PASSWORD"`
+	// ServerURL signs in as the role of the server; serving needs no other.
+	ServerURL string `env:"SOFTPALM_DATABASE_URL"`
+	// AppPassword and BackupPassword are set for the roles of server and backups by a migration.
+	AppPassword    string `env:"SOFTPALM_APP_PASSWORD"`
+	BackupPassword string `env:"SOFTPALM_BACKUP_PASSWORD"`
+	// Backups is the folder of backups; BackupPassphrase encrypts them; BackupKeep is how
+	// many nightly ones are kept.
+	Backups          string `env:"SOFTPALM_BACKUPS"`
+	BackupPassphrase string `env:"SOFTPALM_BACKUP_PASSPHRASE"`
+	BackupKeep       int    `env:"SOFTPALM_BACKUP_KEEP" envDefault:"14"`
 	// Address to listen on.
 	Address string `env:"SOFTPALM_ADDRESS" envDefault:"127.0.0.1:8080"`
 	// SecureCookies marks cookies for HTTPS only; set it behind a TLS proxy.
@@ -58,20 +69,17 @@ func main() {
 func run(args []string) error {
 	command := "serve"
 	if len(args) > 0 {
-		command = args[0]
+		command, args = args[0], args[1:]
 	}
 	switch command {
 	case "openapi":
 		return printOpenAPI()
 	case "schema":
-		return printSchema(args[1:])
+		return printSchema(args)
 	}
 	var cfg settings
 	if err := env.Parse(&cfg); err != nil {
 		return fmt.Errorf("reading the environment: %w", err)
-	}
-	if cfg.DatabaseURL == "" || cfg.AppPassword == "" {
-		return errors.New("DATABASE_URL and SOFTPALM_APP_PASSWORD must be set; make start sets both")
 	}
 	now, err := clock(cfg.ClockStart)
 	if err != nil {
@@ -79,32 +87,21 @@ func run(args []string) error {
 	}
 	ctx, stop := signal.NotifyContext(context.Background(), syscall.SIGINT, syscall.SIGTERM)
 	defer stop()
-	if err := postgres.Migrate(ctx, cfg.DatabaseURL, cfg.AppPassword); err != nil {
-		return err
-	}
-	if command == "migrate" {
-		return nil
-	}
-	appURL, err := postgres.AppURL(cfg.DatabaseURL, cfg.AppPassword)
-	if err != nil {
-		return err
-	}
-	db, err := postgres.Open(ctx, appURL)
-	if err != nil {
-		return err
-	}
-	defer db.Close()
-	svc := rooms.New(db, now)
 	switch command {
 	case "serve":
-		return serve(ctx, cfg, svc, db)
-	case "demo", "create":
-		if len(args) < 2 {
-			return fmt.Errorf("%s needs the path of a studio file", command)
-		}
-		return create(ctx, svc, args[1], command == "demo")
+		return serve(ctx, &cfg, now)
+	case "migrate":
+		return cfg.migrate(ctx, now)
+	case "demo", "new":
+		return cfg.create(ctx, now, command == "demo", args)
+	case "backup":
+		return cfg.backup(ctx, now, args)
+	case "restore":
+		return cfg.restore(ctx, args)
+	case "url":
+		return cfg.printURL(args)
 	}
-	return fmt.Errorf("there is no command %q; use serve, migrate, demo, create, openapi or schema", command)
+	return fmt.Errorf("there is no command %q; use serve, migrate, demo, new, backup, restore, url, openapi or schema", command)
 }
 
 // clock returns the one clock of the server.
@@ -120,9 +117,20 @@ func clock(start string) (func() time.Time, error) {
 	return func() time.Time { return at.Add(time.Since(begun)) }, nil
 }
 
-func serve(ctx context.Context, cfg settings, svc *rooms.Rooms, db *postgres.DB) error {
+func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
+	if os.Geteuid() == 0 && os.Getenv("SOFTPALM_ALLOW_ROOT") == "" {
+		slog.Warn("serving as root; start as another user, or see docs/operations.md for a service unit")
+	}
+	if cfg.ServerURL == "" {
+		return errors.New("SOFTPALM_DATABASE_URL must be set to the address for the server's role; make start sets it")
+	}
+	db, err := postgres.Open(ctx, cfg.ServerURL)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
 	app := httpapi.New(
-		httpapi.Config{Rooms: svc, Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}},
+		httpapi.Config{Rooms: rooms.New(db, now), Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}},
 	)
 	// A small heap that is collected less often: a plan is worked out anew with
 	// every touch of the workbench, and what it takes is garbage at once.
@@ -140,8 +148,25 @@ func serve(ctx context.Context, cfg settings, svc *rooms.Rooms, db *postgres.DB)
 	}
 }
 
-func create(ctx context.Context, svc *rooms.Rooms, path string, demo bool) error {
-	data, err := os.ReadFile(path)
+// create makes a studio of a file.
+func (cfg *settings) create(ctx context.Context, now func() time.Time, demo bool, args []string) error {
+	if len(args) != 1 {
+		return errors.New("say which studio file: softpalm new FILE")
+	}
+	if err := cfg.migrate(ctx, now); err != nil {
+		return err
+	}
+	appURL, err := postgres.AppURL(cfg.DatabaseURL, cfg.AppPassword)
+	if err != nil {
+		return err
+	}
+	db, err := postgres.Open(ctx, appURL)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	svc := rooms.New(db, now)
+	data, err := os.ReadFile(args[0])
 	if err != nil {
 		return err
 	}

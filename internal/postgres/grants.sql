@@ -9,3 +9,8 @@ revoke update, delete on stock_movement, audit, screening, protocol_version, vis
 grant execute on all functions in schema public to softpalm_app;
 revoke update, delete on consent from softpalm_app;
 grant update (withdrawn_at) on consent to softpalm_app;
+-- The one thing the application reads of the migrations: which one is the newest.
+create or replace function schema_version() returns bigint language sql stable security definer
+  set search_path = public, pg_temp
+  as $$ select coalesce(max(version_id), 0) from goose_db_version where is_applied $$;
+grant execute on function schema_version() to softpalm_app;

@@ -164,7 +164,7 @@ function Answer({ letter, onClose }: { letter: string; onClose: () => void }) {
 					<legend className="mb-1 text-sm font-semibold">{w.canTheTreatmentGoAhead}</legend>
 					{(["yes", "no"] as const).map((v) => (
 						<label key={v} className="flex min-h-11 items-center gap-2 font-semibold">
-							<input type="radio" value={v} {...of.form.register("answer")} /> {w[v]}
+							<input type="radio" value={v} {...of.form.register("answer")} /> {v === "yes" ? w.yes : w.no}
 						</label>
 					))}
 				</fieldset>
