@@ -1052,6 +1052,10 @@ func TheRequestCouldNotBeRead() Sentence {
 	return Sentence{Code: "theRequestCouldNotBeRead", Message: "The request could not be read."}
 }
 
+func DatabaseAwayTryAgain() Sentence {
+	return Sentence{Code: "databaseAwayTryAgain", Message: "The studio's data cannot be reached at the moment, and nothing was changed. Try again in a few seconds."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -41,6 +41,9 @@ func signedIn(ctx context.Context) *house.SignedIn {
 func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) {
 	refuse := func(ctx huma.Context, p *Problem) {
 		ctx.SetHeader("Content-Type", "application/problem+json")
+		for name, values := range p.GetHeaders() {
+			ctx.SetHeader(name, values[0])
+		}
 		ctx.SetStatus(p.Status)
 		_ = api.Marshal(ctx.BodyWriter(), "application/json", p) // the client is gone if this fails
 	}

@@ -35,6 +35,18 @@ func (p *Problem) Error() string { return p.Code + ": " + p.Detail }
 // GetStatus makes a Problem an answer of huma's.
 func (p *Problem) GetStatus() int { return p.Status }
 
+// retryAfter is how many seconds a client waits before it tries again while the
+// database is away.
+const retryAfter = "5"
+
+// GetHeaders says when to try again, where that can help.
+func (p *Problem) GetHeaders() http.Header {
+	if p.Status == http.StatusServiceUnavailable {
+		return http.Header{"Retry-After": {retryAfter}}
+	}
+	return nil
+}
+
 // ContentType is that of RFC 9457.
 func (p *Problem) ContentType(string) string { return "application/problem+json" }
 
@@ -118,6 +130,9 @@ func answer(err error) error {
 		return newProblem(http.StatusConflict, "try-again", words.SomeoneElseJustChangedThisTryAgain())
 	case errors.Is(err, studio.ErrUnknownState):
 		return newProblem(http.StatusServiceUnavailable, "unknown-state", words.WeCouldNotConfirmThatThisWas())
+	case errors.Is(err, studio.ErrUnavailable):
+		slog.Warn("the database is away", "error", err)
+		return newProblem(http.StatusServiceUnavailable, "unavailable", words.DatabaseAwayTryAgain())
 	case errors.Is(err, studio.ErrSignIn):
 		return newProblem(http.StatusUnauthorized, "sign-in-failed", words.EMailAddressOrPasswordNotCorrect())
 	case errors.Is(err, studio.ErrThrottled):

@@ -25,35 +25,35 @@ func (db *DB) FindSession(ctx context.Context, tokenHash []byte) (studioID, sess
 func (db *DB) credentials(ctx context.Context, query string, arg any) (a, b uuid.UUID, err error) {
 	err = db.pool.QueryRowxContext(ctx, query, arg).Scan(&a, &b)
 	if errors.Is(err, sql.ErrNoRows) {
-		err = studio.ErrNotFound
+		return a, b, studio.ErrNotFound
 	}
-	return a, b, err
+	return a, b, translate(err)
 }
 
 // DemoSignIns lists the demo's accounts; none where no demo is loaded.
 func (db *DB) DemoSignIns(ctx context.Context) ([]studio.DemoSignIn, error) {
 	out := []studio.DemoSignIn{}
 	err := db.pool.SelectContext(ctx, &out, "select email, password, role, name from demo_sign_ins()")
-	return out, err
+	return out, translate(err)
 }
 
 // AddAttempt notes a failed sign-in.
 func (db *DB) AddAttempt(ctx context.Context, subject string, at time.Time) error {
 	_, err := db.pool.ExecContext(ctx, "insert into sign_in_attempt (subject, at) values ($1, $2)", subject, at)
-	return err
+	return translate(err)
 }
 
 // CountAttempts counts failed sign-ins since a time.
 func (db *DB) CountAttempts(ctx context.Context, subject string, since time.Time) (n int, err error) {
 	err = db.pool.GetContext(ctx, &n, "select count(*) from sign_in_attempt where subject = $1 and at > $2", subject, since)
-	return n, err
+	return n, translate(err)
 }
 
 // ClearAttempts forgets attempts before a time, of one subject or (empty) of all.
 func (db *DB) ClearAttempts(ctx context.Context, subject string, before time.Time) error {
 	_, err := db.pool.ExecContext(ctx, "delete from sign_in_attempt where at < $2 and ($1 = '' or subject = $1)", subject, before)
 	if err != nil {
-		return fmt.Errorf("postgres: clearing attempts: %w", err)
+		return fmt.Errorf("postgres: clearing attempts: %w", translate(err))
 	}
 	return nil
 }

@@ -48,6 +48,7 @@ var (
 	ErrUnknownState = errors.New("studio: the database did not confirm; look before trying again")
 	ErrSignIn       = errors.New("studio: the e-mail address or the password is not right")
 	ErrThrottled    = errors.New("studio: too many attempts")
+	ErrUnavailable  = errors.New("studio: the database is away or too busy")
 )
 
 // TakenError says that a practitioner, room or client is booked at that time.
