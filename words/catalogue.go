@@ -436,10 +436,6 @@ func EMailAddressOrPasswordNotCorrect() Sentence {
 	return Sentence{Code: "eMailAddressOrPasswordNotCorrect", Message: "The e-mail address or the password is not correct."}
 }
 
-func TooManyAttemptsWaitTenMinutesThen() Sentence {
-	return Sentence{Code: "tooManyAttemptsWaitTenMinutesThen", Message: "Too many attempts. Wait ten minutes, then try again."}
-}
-
 func SomethingWentWrongOnOurSideNothing() Sentence {
 	return Sentence{Code: "somethingWentWrongOnOurSideNothing", Message: "Something went wrong on our side; nothing was saved. Try again."}
 }
@@ -1054,6 +1050,10 @@ func TheRequestCouldNotBeRead() Sentence {
 
 func DatabaseAwayTryAgain() Sentence {
 	return Sentence{Code: "databaseAwayTryAgain", Message: "The studio's data cannot be reached at the moment, and nothing was changed. Try again in a few seconds."}
+}
+
+func TooManyAttemptsWaitSeconds(seconds any) Sentence {
+	return Sentence{Code: "tooManyAttemptsWaitSeconds", Message: "Too many attempts. Wait " + text(seconds) + " " + count(seconds, "second", "seconds") + ", then try again.", Values: map[string]string{"seconds": text(seconds)}}
 }
 
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."

@@ -3,12 +3,16 @@ package exchange
 import (
 	"bytes"
 	"encoding/csv"
+	"regexp"
 	"strconv"
 	"strings"
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 )
+
+// formula is a cell that a spreadsheet would take for a formula, blanks before it or not.
+var formula = regexp.MustCompile(`^[\s\x{00a0}\x{feff}]*[=+\-@\t\r]`)
 
 // StepsCSV writes a protocol's steps as comma-separated values with a heading,
 // in UTF-8 with CRLF line ends (RFC 4180). Cells that a spreadsheet would take for
@@ -77,7 +81,7 @@ func StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error) {
 	}
 	for _, row := range rows {
 		for i, cell := range row {
-			if cell != "" && strings.ContainsAny(cell[:1], "=+-@\t\r") {
+			if formula.MatchString(cell) {
 				row[i] = "'" + cell
 			}
 		}

@@ -113,6 +113,8 @@ func TestStepsCSV(t *testing.T) {
 	b, ctx := demo(t)
 	p := b.Protocols[0].Clone()
 	p.Steps[2].Note = "=1+1, \"slowly\"\nand lighter"
+	p.Steps[3].Note = " \u00a0-2 levels"
+	p.Steps[4].Note = "a = b"
 	e := evaluation.Evaluate(p, ctx)
 	data, err := exchange.StepsCSV(p, e)
 	require.NoError(t, err)
@@ -120,6 +122,8 @@ func TestStepsCSV(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, rows, len(p.Steps)+1)
 	assert.Equal(t, "'=1+1, \"slowly\"\nand lighter", rows[3][18])
+	assert.Equal(t, "' \u00a0-2 levels", rows[4][18], "blanks before it do not hide it")
+	assert.Equal(t, "a = b", rows[5][18])
 	for _, row := range rows[1:] {
 		assert.Regexp(t, regexp.MustCompile(`^\d+$`), row[4])
 	}

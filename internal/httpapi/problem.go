@@ -3,8 +3,10 @@ package httpapi
 import (
 	"errors"
 	"log/slog"
+	"math"
 	"net/http"
 	"regexp"
+	"strconv"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -28,6 +30,8 @@ type Problem struct {
 	Near []studio.FreeTime `json:"near,omitempty"`
 	// Current is the draft that a stale write found.
 	Current *studio.Draft `json:"current,omitempty"`
+
+	retryAfter string // seconds, where not the usual ones
 }
 
 func (p *Problem) Error() string { return p.Code + ": " + p.Detail }
@@ -41,6 +45,9 @@ const retryAfter = "5"
 
 // GetHeaders says when to try again, where that can help.
 func (p *Problem) GetHeaders() http.Header {
+	if p.retryAfter != "" {
+		return http.Header{"Retry-After": {p.retryAfter}}
+	}
 	if p.Status == http.StatusServiceUnavailable {
 		return http.Header{"Retry-After": {retryAfter}}
 	}
@@ -100,6 +107,8 @@ func answer(err error) error {
 		state *studio.StateError
 		taken *studio.TakenError
 		stale *studio.StaleError
+
+		throttled *studio.ThrottledError
 	)
 	switch {
 	case err == nil:
@@ -135,8 +144,10 @@ func answer(err error) error {
 		return newProblem(http.StatusServiceUnavailable, "unavailable", words.DatabaseAwayTryAgain())
 	case errors.Is(err, studio.ErrSignIn):
 		return newProblem(http.StatusUnauthorized, "sign-in-failed", words.EMailAddressOrPasswordNotCorrect())
-	case errors.Is(err, studio.ErrThrottled):
-		return newProblem(http.StatusTooManyRequests, "sign-in-throttled", words.TooManyAttemptsWaitTenMinutesThen())
+	case errors.As(err, &throttled):
+		p := newProblem(http.StatusTooManyRequests, "throttled", words.TooManyAttemptsWaitSeconds(int(math.Ceil(throttled.Wait.Seconds()))))
+		p.retryAfter = strconv.Itoa(int(math.Ceil(throttled.Wait.Seconds())))
+		return p
 	}
 	slog.Error("a use case failed", "error", err)
 	return newProblem(http.StatusInternalServerError, "server-fault", words.SomethingWentWrongOnOurSideNothing())

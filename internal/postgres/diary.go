@@ -30,6 +30,17 @@ func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
 	)
 }
 
+// LockVisit returns a visit and holds it until the transaction ends: what is decided
+// from its state is still so when it is written.
+func (t *Tx) LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error) {
+	var held uuid.UUID
+	err := t.tx.QueryRowxContext(ctx, "select id from visit where studio_id = $1 and id = $2 for update", t.studio, id).Scan(&held)
+	if _, err := found(&held, err); err != nil {
+		return nil, err
+	}
+	return t.Visit(ctx, id)
+}
+
 const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.protocol_id, coalesce(v.protocol_version, 0),
 	v.kind, v.products::text, v.starts_at, v.ends_at, v.busy_until, v.state,
 		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test'),

@@ -13,6 +13,14 @@ import (
 	"softpalm/internal/studio"
 )
 
+// LockStudio returns the studio and holds it until the transaction ends.
+func (t *Tx) LockStudio(ctx context.Context) (*studio.Studio, error) {
+	if err := t.exec(ctx, "select id from studio where id = $1 for update", t.studio); err != nil {
+		return nil, err
+	}
+	return t.Studio(ctx)
+}
+
 // Studio returns the studio of the transaction.
 func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 	var s studio.Studio

@@ -37,16 +37,43 @@ func (db *DB) DemoSignIns(ctx context.Context) ([]studio.DemoSignIn, error) {
 	return out, translate(err)
 }
 
-// AddAttempt notes a failed sign-in.
-func (db *DB) AddAttempt(ctx context.Context, subject string, at time.Time) error {
-	_, err := db.pool.ExecContext(ctx, "insert into sign_in_attempt (subject, at) values ($1, $2)", subject, at)
-	return translate(err)
+// TakeAttempt notes an attempt where allowed says so of the attempts since a time: how
+// many, and when the last one was. Attempts of one subject are counted one after the
+// other, so that forty at once count as forty.
+func (db *DB) TakeAttempt(
+	ctx context.Context,
+	subject string,
+	at, since time.Time,
+	allowed func(n int, last time.Time) bool,
+) (bool, error) {
+	tx, err := db.pool.BeginTxx(ctx, nil)
+	if err != nil {
+		return false, translate(err)
+	}
+	defer func() { _ = tx.Rollback() }()
+	if _, err := tx.ExecContext(ctx, "select pg_advisory_xact_lock(hashtextextended($1, 0))", subject); err != nil {
+		return false, translate(err)
+	}
+	var n int
+	var last sql.NullTime
+	row := tx.QueryRowxContext(ctx, "select count(*), max(at) from sign_in_attempt where subject = $1 and at > $2", subject, since)
+	if err := row.Scan(&n, &last); err != nil {
+		return false, translate(err)
+	}
+	if !allowed(n, last.Time) {
+		return false, nil
+	}
+	if _, err := tx.ExecContext(ctx, "insert into sign_in_attempt (subject, at) values ($1, $2)", subject, at); err != nil {
+		return false, translate(err)
+	}
+	return true, translate(tx.Commit())
 }
 
-// CountAttempts counts failed sign-ins since a time.
-func (db *DB) CountAttempts(ctx context.Context, subject string, since time.Time) (n int, err error) {
-	err = db.pool.GetContext(ctx, &n, "select count(*) from sign_in_attempt where subject = $1 and at > $2", subject, since)
-	return n, translate(err)
+// ReturnAttempt takes one attempt back that turned out to be right.
+func (db *DB) ReturnAttempt(ctx context.Context, subject string, at time.Time) error {
+	_, err := db.pool.ExecContext(ctx, `delete from sign_in_attempt where ctid = (
+		select ctid from sign_in_attempt where subject = $1 and at = $2 limit 1)`, subject, at)
+	return translate(err)
 }
 
 // ClearAttempts forgets attempts before a time, of one subject or (empty) of all.

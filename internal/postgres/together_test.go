@@ -3,6 +3,7 @@ package postgres_test
 import (
 	"context"
 	"errors"
+	"fmt"
 	"sync"
 	"testing"
 	"time"
@@ -190,4 +191,122 @@ func TestNobodyIsInTwoPlaces(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 1, places)
+}
+
+// Of cancelling and starting one treatment at the same moment, one happens and never
+// both; the same of cancelling and arriving (a state is decided and written under a lock).
+func TestOfTwoStatesOneWins(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	w.checked(t, v, nil)
+	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	plan, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
+	require.NoError(t, err)
+	all := treatment.AcceptedAdjustments{Gentler: true}
+	for _, c := range plan.Adjustments {
+		all.Adjustments = append(all.Adjustments, c.ID)
+	}
+	errs := together(2, func(i int) error {
+		if i == 0 {
+			_, err := w.svc.Diary.SetVisitState(ctx, &w.owner, v.ID, studio.Cancelled)
+			return err
+		}
+		return w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.PlanOptions{}, all)
+	})
+	cancelled, started := errs[0], errs[1]
+	assert.NotEqual(t, cancelled == nil, started == nil, "cancelled: %v, started: %v", cancelled, started)
+	var state *studio.StateError
+	require.ErrorAs(t, errors.Join(cancelled, started), &state)
+	assert.Equal(t, "visit-state", state.Code)
+
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	for _, v := range day.Visits[1:5] {
+		errs := together(50, func(i int) error {
+			to := studio.Arrived
+			if i%2 == 0 {
+				to = studio.Cancelled
+			}
+			_, err := w.svc.Diary.SetVisitState(ctx, &w.owner, v.ID, to)
+			return err
+		})
+		now, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
+		require.NoError(t, err)
+		for i, err := range errs {
+			if i%2 == 1 && now.State.TakesTime() {
+				assert.NoError(t, err, "it arrived, and the same again changes nothing")
+			}
+		}
+	}
+}
+
+// Ten rules of the studio added at once are ten rules and ten lines of the log.
+func TestTenRulesAtOnceAreTen(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	errs := together(10, func(i int) error {
+		_, err := w.svc.Checks.SaveRule(ctx, &w.owner, contraindication.Rule{
+			Title: fmt.Sprintf("Rule %d", i), Group: "Health", Stage: contraindication.Consultation,
+			Question: fmt.Sprintf("Is it so, the %d time?", i), AnswerType: "yes-no", Why: "We would like to know.", Basis: "the studio's own",
+			Outcomes: []contraindication.Outcome{{Kind: contraindication.Cap, Pressure: 2}},
+		}, "", true)
+		return err
+	})
+	for _, err := range errs {
+		require.NoError(t, err)
+	}
+	view, err := w.svc.Checks.Rules(ctx, &w.owner)
+	require.NoError(t, err)
+	assert.Len(t, view.Own.Rules, 10)
+	assert.Len(t, view.Own.Log, 10)
+}
+
+// Forty wrong passwords at once count as forty, and are slowed down, not locked out: the
+// owner of the address waits at most five minutes, however many others guessed.
+func TestGuessesAtOnceAreAllCounted(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	errs := together(40, func(i int) error {
+		_, err := w.svc.House.SignIn(ctx, "maud@demo.example", "wrong", fmt.Sprintf("address %d", i))
+		return err
+	})
+	looked := 0
+	for _, err := range errs {
+		if errors.Is(err, studio.ErrSignIn) {
+			looked++
+		} else {
+			require.ErrorIs(t, err, studio.ErrThrottled)
+		}
+	}
+	assert.Equal(t, studio.ThrottleTries, looked, "no more passwords are compared than are free")
+	for range 20 { // patient guessing: each waits as long as it is told
+		var wait *studio.ThrottledError
+		if _, err := w.svc.House.SignIn(ctx, "maud@demo.example", "wrong", "patient"); errors.As(err, &wait) {
+			assert.LessOrEqual(t, wait.Wait, 5*time.Minute)
+			w.now = w.now.Add(wait.Wait)
+		}
+	}
+	w.now = w.now.Add(5 * time.Minute)
+	_, err := w.svc.House.SignIn(ctx, "maud@demo.example", "demo palms 2", "at the studio")
+	require.NoError(t, err, "the right password gets in")
+}
+
+// Wrong tokens of one address slow down that address's guesses, and never shut out the
+// client next door whose link is right.
+func TestWrongLinksDoNotShutOutTheNeighbours(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, w.first(t).Client)
+	require.NoError(t, err)
+	throttled := 0
+	for range 3 * studio.ThrottleTries {
+		if _, err := w.svc.Checks.Linked(ctx, "no such token", "one hotel"); errors.Is(err, studio.ErrThrottled) {
+			throttled++
+		}
+	}
+	assert.Equal(t, 2*studio.ThrottleTries, throttled)
+	_, err = w.svc.Checks.Linked(ctx, token, "one hotel")
+	assert.NoError(t, err)
 }

@@ -15,6 +15,7 @@ import (
 
 // alternativeStore is what other protocols are found in.
 type alternativeStore interface {
+	LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	planStore
 	Protocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error)
 	NewestVersion(ctx context.Context, id uuid.UUID) (int, error) // 0 before the first
@@ -96,7 +97,7 @@ func (s *Service) SwitchProtocol(ctx context.Context, a *studio.Actor, visit, pr
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx alternativeStore, _ *studio.Studio) error {
-		v, err := tx.Visit(ctx, visit)
+		v, err := tx.LockVisit(ctx, visit)
 		if err != nil {
 			return err
 		}

@@ -226,27 +226,34 @@ func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID
 // ErrLink says that a private link opens nothing (any more).
 var ErrLink = &studio.StateError{Code: "link-ended", Sentence: words.ThisLinkNotValidOrHasExpired()}
 
+// wrongLink answers a token that opens nothing: guessing is slowed down. A token that is
+// right is never refused for its neighbours' wrong ones.
+func (s *Service) wrongLink(ctx context.Context, subject string, now time.Time) error {
+	var wait time.Duration
+	taken, err := s.Links.TakeAttempt(ctx, subject, now, now.Add(-studio.ThrottleWindow), func(n int, last time.Time) bool {
+		wait = studio.ThrottleWait(n, studio.ThrottleTries, last, now)
+		return wait == 0
+	})
+	if err == nil && !taken {
+		return &studio.ThrottledError{Wait: wait}
+	}
+	if err != nil {
+		return err
+	}
+	return ErrLink
+}
+
 // linked runs something with the consultation that a token opens. from says
-// where the request comes from: guessing is throttled.
+// where the request comes from.
 func (s *Service) linked(
 	ctx context.Context,
 	token, from string,
 	fn func(tx consultationStore, st *studio.Studio, c *studio.Consultation) error,
 ) error {
-	now, subject := s.Now(), "link:"+studio.Digest(from)
-	n, err := s.Links.CountAttempts(ctx, subject, now.Add(-studio.ThrottleWindow))
-	if err != nil {
-		return err
-	}
-	if n >= studio.ThrottleTries {
-		return studio.ErrThrottled
-	}
+	now := s.Now()
 	studioID, id, err := s.Links.FindConsultation(ctx, studio.HashToken(token))
 	if errors.Is(err, studio.ErrNotFound) {
-		if err := s.Links.AddAttempt(ctx, subject, now); err != nil {
-			return err
-		}
-		return ErrLink
+		return s.wrongLink(ctx, "link:"+studio.Digest(from), now)
 	}
 	if err != nil {
 		return err

@@ -16,6 +16,8 @@ import (
 type ruleStore interface {
 	judgeStore
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
+	// LockStudio returns the studio and holds it until the transaction ends.
+	LockStudio(ctx context.Context) (*studio.Studio, error)
 	SaveOwnRules(ctx context.Context, own studio.OwnRules) error
 }
 
@@ -205,6 +207,12 @@ func (s *Service) changeRules(
 	}
 	out := []AffectedVisit{}
 	err := studio.In(ctx, s.Kernel, a, func(tx ruleStore, st *studio.Studio) error {
+		if keep { // of two changes at once, the second is made to what the first left
+			var err error
+			if st, err = tx.LockStudio(ctx); err != nil {
+				return err
+			}
+		}
 		own := st.Own
 		ch, err := change(&own)
 		if err != nil {

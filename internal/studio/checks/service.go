@@ -22,8 +22,8 @@ type Service struct {
 // Links finds the consultation that a private link opens, and counts wrong tries.
 type Links interface {
 	FindConsultation(ctx context.Context, tokenHash []byte) (studio, consultation uuid.UUID, err error)
-	AddAttempt(ctx context.Context, subject string, at time.Time) error
-	CountAttempts(ctx context.Context, subject string, since time.Time) (int, error)
+	// TakeAttempt notes an attempt where allowed says so of those since a time.
+	TakeAttempt(ctx context.Context, subject string, at, since time.Time, allowed func(n int, last time.Time) bool) (bool, error)
 }
 
 // Diary is what this room asks of the diary.

@@ -242,7 +242,7 @@ func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio,
 func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, to studio.NewVisit) (*studio.VisitLine, error) {
 	var out *studio.VisitLine
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		was, err := tx.Visit(ctx, id)
+		was, err := tx.LockVisit(ctx, id)
 		if err != nil {
 			return err
 		}
@@ -395,7 +395,7 @@ func (s *Service) SetVisitState(
 ) (*studio.VisitLine, error) {
 	var out *studio.VisitLine
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
-		v, err := tx.Visit(ctx, id)
+		v, err := tx.LockVisit(ctx, id)
 		if err != nil {
 			return err
 		}

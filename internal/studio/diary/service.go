@@ -41,6 +41,7 @@ type Store interface {
 	NewestVersion(ctx context.Context, id uuid.UUID) (int, error)                      // 0 before the first
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error)        // by start
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+	LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	AddVisit(ctx context.Context, v *studio.Visit) error
 	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
 	MoveVisit(ctx context.Context, v *studio.Visit) error

@@ -27,8 +27,9 @@ type SignIns interface {
 	FindSignIn(ctx context.Context, email string) (studio, account uuid.UUID, err error)
 	FindSession(ctx context.Context, tokenHash []byte) (studio, session uuid.UUID, err error)
 	DemoSignIns(ctx context.Context) ([]studio.DemoSignIn, error)
-	AddAttempt(ctx context.Context, subject string, at time.Time) error
-	CountAttempts(ctx context.Context, subject string, since time.Time) (int, error)
+	// TakeAttempt notes an attempt where allowed says so of those since a time.
+	TakeAttempt(ctx context.Context, subject string, at, since time.Time, allowed func(n int, last time.Time) bool) (bool, error)
+	ReturnAttempt(ctx context.Context, subject string, at time.Time) error
 	ClearAttempts(ctx context.Context, subject string, before time.Time) error
 }
 

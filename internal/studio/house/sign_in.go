@@ -50,18 +50,29 @@ type SignedIn struct {
 	Studio  studio.Studio
 }
 
+// attempt notes an attempt before it is looked at, so that many at once count as many,
+// or says how long to wait.
+func (s *Service) attempt(ctx context.Context, subject string, now time.Time, free int) error {
+	var wait time.Duration
+	taken, err := s.SignIns.TakeAttempt(ctx, subject, now, now.Add(-studio.ThrottleWindow), func(n int, last time.Time) bool {
+		wait = studio.ThrottleWait(n, free, last, now)
+		return wait == 0
+	})
+	if err == nil && !taken {
+		return &studio.ThrottledError{Wait: wait}
+	}
+	return err
+}
+
 // SignIn checks e-mail and password and begins a session. from says where the
 // attempt comes from; it is throttled by address and by origin.
 func (s *Service) SignIn(ctx context.Context, email, password, from string) (*SignedIn, error) {
 	now := s.Now()
 	subjects := []string{"email:" + studio.Digest(strings.ToLower(email)), "from:" + studio.Digest(from)}
 	for i, subject := range subjects {
-		n, err := s.SignIns.CountAttempts(ctx, subject, now.Add(-studio.ThrottleWindow))
-		if err != nil {
+		free := studio.ThrottleTries * (1 + 4*i) // one origin may be a whole studio
+		if err := s.attempt(ctx, subject, now, free); err != nil {
 			return nil, err
-		}
-		if n >= studio.ThrottleTries*(1+4*i) { // one origin may be a whole studio
-			return nil, studio.ErrThrottled
 		}
 	}
 	studioID, accountID, err := s.SignIns.FindSignIn(ctx, email)
@@ -86,14 +97,12 @@ func (s *Service) SignIn(ctx context.Context, email, password, from string) (*Si
 		return nil, fmt.Errorf("studio: comparing a password: %w", err)
 	}
 	if !known || !match {
-		for _, subject := range subjects {
-			if err := s.SignIns.AddAttempt(ctx, subject, now); err != nil {
-				return nil, err
-			}
-		}
 		return nil, studio.ErrSignIn
 	}
 	if err := s.SignIns.ClearAttempts(ctx, subjects[0], now.Add(time.Hour)); err != nil {
+		return nil, err
+	}
+	if err := s.SignIns.ReturnAttempt(ctx, subjects[1], now); err != nil {
 		return nil, err
 	}
 	if err := s.SignIns.ClearAttempts(ctx, "", now.Add(-24*time.Hour)); err != nil {

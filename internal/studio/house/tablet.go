@@ -78,9 +78,16 @@ func (s *Service) HandOverTablet(
 // and one has to sign in again.
 func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uuid.UUID, pin string) error {
 	subject, now := "pin:"+session.String(), s.Now()
-	tries, err := s.SignIns.CountAttempts(ctx, subject, now.Add(-SessionLength))
+	tries := 0
+	taken, err := s.SignIns.TakeAttempt(ctx, subject, now, now.Add(-SessionLength), func(n int, _ time.Time) bool {
+		tries = n
+		return n < pinTries
+	})
 	if err != nil {
 		return err
+	}
+	if !taken {
+		return s.endByPin(ctx, a, session)
 	}
 	var hash string
 	if err := studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error {
@@ -99,6 +106,9 @@ func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uui
 		}
 	}
 	if match {
+		if err := s.SignIns.ClearAttempts(ctx, subject, now.Add(time.Hour)); err != nil {
+			return err
+		}
 		return studio.In(
 			ctx,
 			s.Kernel,
@@ -106,14 +116,16 @@ func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uui
 			func(tx tabletStore, _ *studio.Studio) error { return tx.LockSession(ctx, session, false) },
 		)
 	}
-	if err := s.SignIns.AddAttempt(ctx, subject, now); err != nil {
-		return err
-	}
 	if tries+1 >= pinTries {
-		if err := s.SignOut(ctx, a, session); err != nil && !errors.Is(err, studio.ErrNotFound) {
-			return err
-		}
-		return &studio.StateError{Code: "pin-ended", Sentence: words.PinWasWrongFiveTimesSignIn()}
+		return s.endByPin(ctx, a, session)
 	}
 	return studio.FaultAt("/pin", words.ThisPINNotCorrectYouHavePinTries(pinTries-tries-1))
+}
+
+// endByPin ends a session whose PIN was wrong too often.
+func (s *Service) endByPin(ctx context.Context, a *studio.Actor, session uuid.UUID) error {
+	if err := s.SignOut(ctx, a, session); err != nil && !errors.Is(err, studio.ErrNotFound) {
+		return err
+	}
+	return &studio.StateError{Code: "pin-ended", Sentence: words.PinWasWrongFiveTimesSignIn()}
 }

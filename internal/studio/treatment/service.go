@@ -44,6 +44,7 @@ type Store interface {
 	LockLots(ctx context.Context, products []uuid.UUID) error
 	AddMovement(ctx context.Context, m *studio.Movement) error
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+	LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
 	AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error
 	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first

@@ -53,7 +53,7 @@ func (s *Service) StartTreatment(
 		return err
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		v, err := tx.Visit(ctx, visit)
+		v, err := tx.LockVisit(ctx, visit)
 		if err != nil {
 			return err
 		}
