@@ -195,6 +195,34 @@ test("what is typed into a record without a network is there after a reload, and
 	await expect(notes).toHaveValue("Left jaw tender today.");
 });
 
+test("of two who change a client, the second sees both texts and loses nothing typed", async ({ page, browser }) => {
+	const other = await (await browser.newContext()).newPage();
+	await signIn(page, "owner");
+	await signIn(other, "practitioner");
+	for (const p of [page, other]) {
+		await p.getByRole("link", { name: "Clients" }).click();
+		await p.getByRole("link", { name: /^Dunja/ }).click();
+		await p.getByRole("button", { name: "Edit" }).click();
+	}
+	await page.getByLabel("Phone").fill("+00 555 9999");
+	await page.getByLabel("Notes").fill("Warm hands, please.");
+	await page.getByRole("button", { name: "Save" }).click();
+	await expect(page.getByText("+00 555 9999")).toBeVisible();
+	await other.getByLabel("Phone").fill("+00 555 1234");
+	await other.getByLabel("E-mail").fill("dunja@other.example");
+	await other.getByRole("button", { name: "Save" }).click();
+	const both = other.getByRole("group", { name: "Changed meanwhile" });
+	await expect(both).toContainText("+00 555 9999");
+	await expect(both).toContainText("+00 555 1234");
+	await expect(other.getByLabel("Notes")).toHaveValue("Warm hands, please."); // not touched here
+	await expect(other.getByLabel("E-mail")).toHaveValue("dunja@other.example");
+	await both.getByText("+00 555 9999").click();
+	await other.getByRole("button", { name: "Save" }).click();
+	await expect(other.getByRole("button", { name: "Edit" })).toBeVisible();
+	for (const text of ["+00 555 9999", "dunja@other.example", "Warm hands, please."]) await expect(other.getByText(text)).toBeVisible();
+	await other.context().close();
+});
+
 const places = ["/", "/people", "/protocols", "/protocols/new", "/diary", "/shelf", "/library", "/library/zones", "/rules", "/audit", "/import"];
 
 for (const [width, height] of [

@@ -1056,6 +1056,10 @@ func TooManyAttemptsWaitSeconds(seconds any) Sentence {
 	return Sentence{Code: "tooManyAttemptsWaitSeconds", Message: "Too many attempts. Wait " + text(seconds) + " " + count(seconds, "second", "seconds") + ", then try again.", Values: map[string]string{"seconds": text(seconds)}}
 }
 
+func SomebodyElseChangedThisMeanwhile() Sentence {
+	return Sentence{Code: "somebodyElseChangedThisMeanwhile", Message: "Somebody else has changed this meanwhile. Choose for each difference which of the two to keep, then save again."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -10,6 +10,12 @@ import (
 	"softpalm/internal/studio"
 )
 
+// ClientEditView is a client as it was changed on a screen, and the revision it was made from.
+type ClientEditView struct {
+	studio.ClientFields
+	Revision int `json:"revision" minimum:"1"`
+}
+
 func (h *handlers) registerClients(api huma.API) {
 	huma.Register(
 		api,
@@ -44,7 +50,7 @@ func (h *handlers) registerClients(api huma.API) {
 		api,
 		closed("add-client", http.MethodPost, "/api/clients", "Add a client"),
 		func(ctx context.Context, in *struct{ Body studio.ClientFields }) (*body[*studio.Client], error) {
-			c, err := h.rooms.Clients.SaveClient(ctx, actor(ctx), nil, in.Body)
+			c, err := h.rooms.Clients.AddClient(ctx, actor(ctx), in.Body)
 			return reply(c, err)
 		},
 	)
@@ -53,9 +59,9 @@ func (h *handlers) registerClients(api huma.API) {
 		closed("change-client", http.MethodPut, "/api/clients/{id}", "Change a client"),
 		func(ctx context.Context, in *struct {
 			ByID
-			Body studio.ClientFields
+			Body ClientEditView
 		}) (*body[*studio.Client], error) {
-			c, err := h.rooms.Clients.SaveClient(ctx, actor(ctx), &in.ID, in.Body)
+			c, err := h.rooms.Clients.ChangeClient(ctx, actor(ctx), in.ID, in.Body.Revision, in.Body.ClientFields)
 			return reply(c, err)
 		},
 	)

@@ -31,6 +31,10 @@ type Problem struct {
 	// Current is the draft that a stale write found.
 	Current *studio.Draft `json:"current,omitempty"`
 
+	// Client and Contents are what somebody else saved meanwhile.
+	Client   *studio.Client          `json:"client,omitempty"`
+	Contents *studio.RevisedContents `json:"contents,omitempty"`
+
 	retryAfter string // seconds, where not the usual ones
 }
 
@@ -109,6 +113,7 @@ func answer(err error) error {
 		stale *studio.StaleError
 
 		throttled *studio.ThrottledError
+		changed   *studio.ChangedError
 	)
 	switch {
 	case err == nil:
@@ -126,6 +131,10 @@ func answer(err error) error {
 	case errors.As(err, &stale):
 		p := newProblem(http.StatusConflict, "stale-draft", words.ThisDraftWasChangedInAnotherWindow())
 		p.Current = &stale.Current
+		return p
+	case errors.As(err, &changed):
+		p := newProblem(http.StatusConflict, "changed-meanwhile", words.SomebodyElseChangedThisMeanwhile())
+		p.Client, p.Contents = changed.Client, changed.Contents
 		return p
 	case errors.Is(err, studio.ErrNotFound):
 		return newProblem(http.StatusNotFound, "not-found", words.WeCouldNotFindThisMayHave())

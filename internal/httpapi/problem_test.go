@@ -39,7 +39,10 @@ func TestAnswers(t *testing.T) {
 		{studio.ErrTryAgain, 409, "try-again", "Try again"},
 		{studio.ErrUnknownState, 503, "unknown-state", "before you try again"},
 		{studio.ErrSignIn, 401, "sign-in-failed", "not correct"},
-		{studio.ErrThrottled, 429, "sign-in-throttled", "Wait ten minutes"},
+		{&studio.ThrottledError{Wait: 1500 * time.Millisecond}, 429, "throttled", "Wait 2 seconds"},
+		{&studio.ThrottledError{Wait: time.Second}, 429, "throttled", "Wait 1 second,"},
+		{&studio.ChangedError{Client: &studio.Client{Revision: 4}}, 409, "changed-meanwhile", "which of the two"},
+		{studio.ErrUnavailable, 503, "unavailable", "in a few seconds"},
 		{errors.New("pq: password=hunter2"), 500, "server-fault", "nothing was saved"},
 	} {
 		for _, err := range []error{c.err, fmt.Errorf("while booking: %w", c.err)} {

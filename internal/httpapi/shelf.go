@@ -16,6 +16,7 @@ import (
 
 // ProductView is a product as the screens show it.
 type ProductView struct {
+	Revision int       `json:"revision"`
 	ID       uuid.UUID `json:"id"`
 	Key      string    `json:"key"`
 	Name     string    `json:"name"`
@@ -135,7 +136,7 @@ func (h *handlers) registerShelf(api huma.API) {
 		),
 		func(ctx context.Context, in *struct {
 			ByID
-			Body studio.Contents
+			Body studio.RevisedContents
 		}) (*nothing, error) {
 			return nil, answer(h.rooms.Shelf.SaveContents(ctx, actor(ctx), in.ID, in.Body))
 		},

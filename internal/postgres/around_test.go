@@ -94,7 +94,7 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 	for _, l := range shelf {
 		for _, s := range p.Draft.Body.Steps {
 			if s.Use != nil && s.Use.Product == l.Product.Key && l.Product.Key == "oat-milk" {
-				require.NoError(t, w.svc.Shelf.SaveContents(ctx, &w.owner, l.Product.ID, studio.Contents{Tags: []string{"Scrub", "scrub"}, Ingredients: l.Product.Ingredients}))
+				require.NoError(t, w.svc.Shelf.SaveContents(ctx, &w.owner, l.Product.ID, studio.RevisedContents{Contents: studio.Contents{Tags: []string{"Scrub", "scrub"}, Ingredients: l.Product.Ingredients}, Revision: w.contentsRevision(t, l.Product.ID)}))
 			}
 		}
 	}
@@ -140,7 +140,7 @@ func TestWhatAProductIsMadeOf(t *testing.T) {
 	assert.Equal(t, []string{"bee-product", "our-own-group"}, p.Tags)
 	assert.Equal(t, []string{"Cera Alba", "Juglans Regia Seed Oil"}, p.Ingredients)
 	assert.Equal(t, []string{"bee-product", "our-own-group", "nut-oil"}, p.AllTags(), "the walnut brings its own")
-	require.NoError(t, w.svc.Shelf.SaveContents(ctx, &w.owner, id, studio.Contents{Unsuited: []string{"oily", "oily"}}))
+	require.NoError(t, w.svc.Shelf.SaveContents(ctx, &w.owner, id, studio.RevisedContents{Contents: studio.Contents{Unsuited: []string{"oily", "oily"}}, Revision: w.contentsRevision(t, id)}))
 	p = of()
 	assert.Empty(t, p.Tags)
 	assert.Equal(t, []string{"oily"}, p.Unsuited)
@@ -149,9 +149,9 @@ func TestWhatAProductIsMadeOf(t *testing.T) {
 	for i := range many {
 		many[i] = fmt.Sprint("ingredient ", i)
 	}
-	require.ErrorAs(t, w.svc.Shelf.SaveContents(ctx, &w.owner, id, studio.Contents{Ingredients: many}), &bad)
-	require.ErrorIs(t, w.svc.Shelf.SaveContents(ctx, &w.desk, id, studio.Contents{}), studio.ErrForbidden)
-	require.ErrorIs(t, w.svc.Shelf.SaveContents(ctx, &w.owner, uuid.New(), studio.Contents{}), studio.ErrNotFound)
+	require.ErrorAs(t, w.svc.Shelf.SaveContents(ctx, &w.owner, id, studio.RevisedContents{Contents: studio.Contents{Ingredients: many}, Revision: w.contentsRevision(t, id)}), &bad)
+	require.ErrorIs(t, w.svc.Shelf.SaveContents(ctx, &w.desk, id, studio.RevisedContents{Contents: studio.Contents{}, Revision: w.contentsRevision(t, id)}), studio.ErrForbidden)
+	require.ErrorIs(t, w.svc.Shelf.SaveContents(ctx, &w.owner, uuid.New(), studio.RevisedContents{Contents: studio.Contents{}, Revision: w.contentsRevision(t, uuid.New())}), studio.ErrNotFound)
 }
 
 // Tools in use or being cleaned are found in the plan of the visit that wants them
@@ -279,13 +279,13 @@ func TestThePlanIsForTheClientsSkin(t *testing.T) {
 	require.NoError(t, err)
 	fields := file.Client.ClientFields
 	fields.SkinType = "normal"
-	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &v.Client, fields)
+	_, err = w.svc.Clients.ChangeClient(ctx, &w.owner, v.Client, w.revision(t, v.Client), fields)
 	require.NoError(t, err)
 	normal, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
 	assert.Empty(t, normal.SkinVariants)
 	fields.SkinType = "dry"
-	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &v.Client, fields)
+	_, err = w.svc.Clients.ChangeClient(ctx, &w.owner, v.Client, w.revision(t, v.Client), fields)
 	require.NoError(t, err)
 	require.NoError(t, w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.PlanOptions{}, treatment.AcceptedAdjustments{}), "no yes is asked for what the protocol says itself")
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)

@@ -37,7 +37,7 @@ func (t *Tx) Clients(ctx context.Context, search, after string, limit int, now t
 }
 
 const clientColumns = `select id, name, email, phone, coalesce(birth_date::text, ''), skin_type, skin_states::text, phototype,
-	note, created_at
+	note, created_at, revision
 	from client where studio_id = $1`
 
 func scanClient(r interface{ Scan(...any) error }) (c studio.Client, err error) {
@@ -53,6 +53,7 @@ func scanClient(r interface{ Scan(...any) error }) (c studio.Client, err error) 
 		&phototype,
 		&c.Note,
 		&c.CreatedAt,
+		&c.Revision,
 	)
 	c.Phototype = int(phototype.Int64)
 	return c, err
@@ -84,12 +85,18 @@ func (t *Tx) AddClient(ctx context.Context, c *studio.Client) error {
 	)
 }
 
-// UpdateClient writes a client's fields.
+// LockClient returns a client and holds it until the transaction ends.
+func (t *Tx) LockClient(ctx context.Context, id uuid.UUID) (*studio.Client, error) {
+	c, err := scanClient(t.tx.QueryRowxContext(ctx, clientColumns+" and id = $2 for update", t.studio, id))
+	return found(&c, err)
+}
+
+// UpdateClient writes a client's fields, as the next revision.
 func (t *Tx) UpdateClient(ctx context.Context, c *studio.Client) error {
 	return t.one(
 		ctx,
 		`update client set name = $3, email = $4, phone = $5, birth_date = $6, skin_type = $7, skin_states = $8,
-			phototype = $9, note = $10
+			phototype = $9, note = $10, revision = revision + 1
 		where studio_id = $1 and id = $2`,
 		t.studio,
 		c.ID,

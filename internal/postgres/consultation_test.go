@@ -250,7 +250,7 @@ func TestConsents(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []studio.ConsentKind{studio.ConsentTreatment}, p.MissingConsents)
 
-	child, err := w.svc.Clients.SaveClient(ctx, &w.owner, nil, studio.ClientFields{Name: "Pip Child", BirthDate: w.now.AddDate(-17, 0, 0).Format(time.DateOnly), SkinType: "normal"})
+	child, err := w.svc.Clients.AddClient(ctx, &w.owner, studio.ClientFields{Name: "Pip Child", BirthDate: w.now.AddDate(-17, 0, 0).Format(time.DateOnly), SkinType: "normal"})
 	require.NoError(t, err)
 	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, child.ID, studio.ConsentTreatment, "Pip", false, signature)
 	require.ErrorAs(t, err, &bad)
@@ -516,7 +516,7 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	require.NoError(t, err)
 	fields := f.Client.ClientFields
 	fields.SkinStates = append(fields.SkinStates, "sensitive")
-	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &client, fields)
+	_, err = w.svc.Clients.ChangeClient(ctx, &w.owner, client, w.revision(t, client), fields)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.OKWithAdjustments, headline(), "a change of the file counts too")
 	w.now = w.now.Add(time.Minute)

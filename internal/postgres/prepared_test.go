@@ -63,7 +63,7 @@ func TestWhatWasBegunDoesNotChange(t *testing.T) {
 	require.NoError(t, err)
 	fields := file.Client.ClientFields
 	fields.SkinType, fields.SkinStates = "oily", []string{"sensitive", "couperose"}
-	_, err = w.svc.Clients.SaveClient(ctx, &w.owner, &client, fields)
+	_, err = w.svc.Clients.ChangeClient(ctx, &w.owner, client, w.revision(t, client), fields)
 	require.NoError(t, err)
 	_, err = w.svc.Checks.SaveRule(ctx, &w.owner, contraindication.Rule{Title: "No foreheads", Group: "today", Stage: contraindication.Consultation, AnswerType: contraindication.Nothing, Why: "w", Basis: "b",
 		Outcomes: []contraindication.Outcome{{Kind: contraindication.LeaveOut, Zones: []string{"forehead"}, FromAge: 1}}}, "", true)

@@ -31,10 +31,11 @@ func (t *Tx) Products(ctx context.Context) ([]studio.Product, error) {
 			textList{&p.Unsuited},
 			&p.ReorderAt,
 			textList{&p.Ingredients},
+			&p.Revision,
 		)
 		return p, err
 	}, `select id, key, name, form, unit, pack_size, price, full_dose, range_min, range_max,
-			drops_per_ml, ml_per_press, density, half_life, tags::text, unsuited::text, reorder_at, ingredients::text
+			drops_per_ml, ml_per_press, density, half_life, tags::text, unsuited::text, reorder_at, ingredients::text, revision
 		from product where studio_id = $1 order by lower(name), id`, t.studio)
 }
 
@@ -67,9 +68,19 @@ func (t *Tx) AddProduct(ctx context.Context, p *studio.Product) error {
 	)
 }
 
-// SaveContents writes what a product is made of.
+// LockContents returns what a product is made of and holds it until the transaction ends.
+func (t *Tx) LockContents(ctx context.Context, product uuid.UUID) (*studio.RevisedContents, error) {
+	var c studio.RevisedContents
+	err := t.tx.QueryRowxContext(ctx, `select ingredients::text, tags::text, unsuited::text, revision
+		from product where studio_id = $1 and id = $2 for update`, t.studio, product).
+		Scan(textList{&c.Ingredients}, textList{&c.Tags}, textList{&c.Unsuited}, &c.Revision)
+	return found(&c, err)
+}
+
+// SaveContents writes what a product is made of, as the next revision.
 func (t *Tx) SaveContents(ctx context.Context, product uuid.UUID, c studio.Contents) error {
-	return t.one(ctx, "update product set ingredients = $3, tags = $4, unsuited = $5 where studio_id = $1 and id = $2",
+	return t.one(ctx, `update product set ingredients = $3, tags = $4, unsuited = $5, revision = revision + 1
+		where studio_id = $1 and id = $2`,
 		t.studio, product, texts(c.Ingredients), texts(c.Tags), texts(c.Unsuited))
 }
 

@@ -48,6 +48,8 @@ type ClientFields struct {
 type Client struct {
 	ID uuid.UUID `json:"id"`
 	ClientFields
+	// Revision counts the changes; a change is made to one and gives the next.
+	Revision  int       `json:"revision"`
 	CreatedAt time.Time `json:"createdAt"`
 }
 

@@ -16,7 +16,9 @@ import (
 
 // Product is a product on the shelf with what the core needs of it.
 type Product struct {
-	ID uuid.UUID
+	// Revision counts the changes of its contents.
+	Revision int
+	ID       uuid.UUID
 	slip.Product
 	Unit      string
 	PackSize  decimal.Decimal
@@ -53,6 +55,13 @@ type Contents struct {
 	Tags []string `json:"tags" maxItems:"40"`
 	// Unsuited are the skin types and states it is not for.
 	Unsuited []string `json:"unsuited" maxItems:"20"`
+}
+
+// RevisedContents are contents with their revision: a change is made to one and gives
+// the next.
+type RevisedContents struct {
+	Contents
+	Revision int `json:"revision" minimum:"1"`
 }
 
 // Tidy takes out what is empty or there twice, and writes tags as rules do.

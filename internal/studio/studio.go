@@ -85,6 +85,15 @@ type StaleError struct{ Current Draft }
 
 func (e *StaleError) Error() string { return "studio: the draft was changed elsewhere" }
 
+// ChangedError says that somebody else changed the same thing meanwhile; it carries what
+// is there now. One of its fields is set.
+type ChangedError struct {
+	Client   *Client
+	Contents *RevisedContents
+}
+
+func (e *ChangedError) Error() string { return "studio: changed by somebody else meanwhile" }
+
 // Kernel is what every room's use cases are built on. Its fields must be set; it is safe
 // for concurrent use.
 type Kernel struct {

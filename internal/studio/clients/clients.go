@@ -74,7 +74,7 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 			return err
 		}
 		if a.Role == studio.FrontDesk {
-			f.Client.SkinStates, f.Client.Note = []string{}, ""
+			hideHealth(a, &f.Client)
 			return nil
 		}
 		if f.Consultations, err = tx.Consultations(ctx, id); err != nil {
@@ -105,47 +105,72 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 	return &f, err
 }
 
-// SaveClient adds a client (id nil) or changes one.
-func (s *Service) SaveClient(
-	ctx context.Context,
-	a *studio.Actor,
-	id *uuid.UUID,
-	in studio.ClientFields,
-) (*studio.Client, error) {
-	c := &studio.Client{ClientFields: in, CreatedAt: s.Now()}
-	c.Name = strings.TrimSpace(in.Name)
-	if c.SkinStates == nil {
-		c.SkinStates = []string{}
-	}
+// AddClient adds a client.
+func (s *Service) AddClient(ctx context.Context, a *studio.Actor, in studio.ClientFields) (*studio.Client, error) {
+	c := &studio.Client{ID: studio.NewID(), ClientFields: tidied(in), Revision: 1, CreatedAt: s.Now()}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		if err := studio.CheckClient(&c.ClientFields, s.Today(st)); err != nil {
 			return err
 		}
-		action := "add"
-		if id == nil {
-			c.ID = studio.NewID()
-			if err := tx.AddClient(ctx, c); err != nil {
-				return err
-			}
-		} else {
-			was, err := tx.Client(ctx, *id)
-			if err != nil {
-				return err
-			}
-			c.ID, c.CreatedAt, action = was.ID, was.CreatedAt, "change"
-			if a.Role == studio.FrontDesk { // they neither see nor change these
-				c.SkinStates, c.Note = was.SkinStates, was.Note
-			}
-			if err := tx.UpdateClient(ctx, c); err != nil {
-				return err
-			}
-			if c.BirthDate != was.BirthDate || !slices.Equal(c.SkinStates, was.SkinStates) { // rules follow from these
-				if err := s.Checks.JudgeAgain(ctx, tx, st, a, c.ID); err != nil {
-					return err
-				}
-			}
+		if err := tx.AddClient(ctx, c); err != nil {
+			return err
 		}
-		return s.Audit(ctx, tx, a, action, "client", c.ID)
+		return s.Audit(ctx, tx, a, "add", "client", c.ID)
 	})
 	return c, err
+}
+
+// ChangeClient changes a client at a revision. One that was changed meanwhile answers a
+// [*studio.ChangedError] with what is there, and nothing is written.
+func (s *Service) ChangeClient(
+	ctx context.Context,
+	a *studio.Actor,
+	id uuid.UUID,
+	revision int,
+	in studio.ClientFields,
+) (*studio.Client, error) {
+	c := &studio.Client{ID: id, ClientFields: tidied(in)}
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		if err := studio.CheckClient(&c.ClientFields, s.Today(st)); err != nil {
+			return err
+		}
+		was, err := tx.LockClient(ctx, id)
+		if err != nil {
+			return err
+		}
+		if was.Revision != revision {
+			hideHealth(a, was)
+			return &studio.ChangedError{Client: was}
+		}
+		c.CreatedAt, c.Revision = was.CreatedAt, was.Revision+1
+		if a.Role == studio.FrontDesk { // they neither see nor change these
+			c.SkinStates, c.Note = was.SkinStates, was.Note
+		}
+		if err := tx.UpdateClient(ctx, c); err != nil {
+			return err
+		}
+		if c.BirthDate != was.BirthDate || !slices.Equal(c.SkinStates, was.SkinStates) { // rules follow from these
+			if err := s.Checks.JudgeAgain(ctx, tx, st, a, c.ID); err != nil {
+				return err
+			}
+		}
+		return s.Audit(ctx, tx, a, "change", "client", c.ID)
+	})
+	hideHealth(a, c)
+	return c, err
+}
+
+func tidied(in studio.ClientFields) studio.ClientFields {
+	in.Name = strings.TrimSpace(in.Name)
+	if in.SkinStates == nil {
+		in.SkinStates = []string{}
+	}
+	return in
+}
+
+// hideHealth takes out of a client what the front desk does not see.
+func hideHealth(a *studio.Actor, c *studio.Client) {
+	if a.Role == studio.FrontDesk {
+		c.SkinStates, c.Note = []string{}, ""
+	}
 }

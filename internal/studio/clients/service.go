@@ -31,6 +31,9 @@ type Store interface {
 	Clients(ctx context.Context, search, after string, limit int, now time.Time) ([]studio.ClientLine, error) // by name
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
 	AddClient(ctx context.Context, c *studio.Client) error
+	// LockClient returns a client and holds it until the transaction ends.
+	LockClient(ctx context.Context, id uuid.UUID) (*studio.Client, error)
+	// UpdateClient writes a client with its next revision.
 	UpdateClient(ctx context.Context, c *studio.Client) error
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
 	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)         // newest first

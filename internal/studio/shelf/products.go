@@ -68,13 +68,23 @@ func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct)
 	return id, err
 }
 
-// SaveContents writes what a product is made of.
-func (s *Service) SaveContents(ctx context.Context, a *studio.Actor, product uuid.UUID, c studio.Contents) error {
+// SaveContents writes what a product is made of, at a revision. One that was changed
+// meanwhile answers a [*studio.ChangedError] with what is there, and nothing is written.
+func (s *Service) SaveContents(ctx context.Context, a *studio.Actor, product uuid.UUID, c studio.RevisedContents) error {
 	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
 		return err
 	}
 	if err := c.Tidy(); err != nil {
 		return err
 	}
-	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error { return tx.SaveContents(ctx, product, c) })
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		was, err := tx.LockContents(ctx, product)
+		if err != nil {
+			return err
+		}
+		if was.Revision != c.Revision {
+			return &studio.ChangedError{Contents: was}
+		}
+		return tx.SaveContents(ctx, product, c.Contents)
+	})
 }

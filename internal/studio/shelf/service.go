@@ -23,6 +23,8 @@ type Store interface {
 	Tools(ctx context.Context) ([]protocol.Tool, error)     // by key
 	Products(ctx context.Context) ([]studio.Product, error) // by name
 	AddProduct(ctx context.Context, p *studio.Product) error
+	// LockContents returns what a product is made of and holds it until the transaction ends.
+	LockContents(ctx context.Context, product uuid.UUID) (*studio.RevisedContents, error)
 	SaveContents(ctx context.Context, product uuid.UUID, c studio.Contents) error
 	Lots(ctx context.Context) ([]studio.Lot, error) // with what is left
 	// LockLots keeps others from taking from the product's lots until the end of the transaction.

@@ -322,7 +322,8 @@ function Changes(props: ChangesProps) {
 			)}
 			{e.findings.map((f) => (
 				<p key={f.id} className="my-1 text-sm">
-					<Badge tone={f.severity === "note" ? "plain" : "not-here"}>{severityWords[f.severity]}</Badge> {f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
+					<Badge tone={f.severity === "note" ? "plain" : "not-here"}>{severityWords[f.severity]}</Badge>{" "}
+					{f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
 					{findingText(f, names)}
 				</p>
 			))}

@@ -1,5 +1,7 @@
+import { useRef } from "react";
 import * as z from "zod/mini";
 import type { Schemas } from "../api/client";
+import { Changed } from "../kit/Changed";
 import { FormEnd, Input, Lines, Select, useServerForm } from "../kit/form";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/clients";
@@ -20,6 +22,22 @@ export const emptyClient: Fields = {
 
 const phototypes = { 0: w.notStated, 1: "I", 2: "II", 3: "III", 4: "IV", 5: "V", 6: "VI" };
 
+/** What of a client is on the form. */
+export function fieldsOf({ name, email, phone, birthDate, skinType, skinStates, phototype, note }: Fields): Fields {
+	return { name, email, phone, birthDate, skinType, skinStates, phototype, note };
+}
+
+const labels = {
+	name: w.name,
+	email: w.eMail,
+	phone: w.phone,
+	birthDate: w.birthDate,
+	skinType: w.skinType,
+	skinStates: w.skinConditions,
+	phototype: w.phototype,
+	note: w.notes,
+};
+
 const schema = z.object({
 	name: z.string().check(z.trim(), z.minLength(1, w.enterTheClientsName)),
 	email: z.string().check(z.trim()),
@@ -31,11 +49,21 @@ const schema = z.object({
 	note: z.string(),
 }) as unknown as z.ZodMiniType<Fields, Fields>;
 
-type Props<A> = { start: Fields; act: string; send: (f: Fields) => Promise<A>; onSent: (answer: A) => void; onCancel: () => void };
+type Props<A> = {
+	start: Fields;
+	revision?: number;
+	act: string;
+	send: (f: Fields, revision: number) => Promise<A>;
+	onSent: (answer: A) => void;
+	onCancel: () => void;
+};
 
 /** What is written about a client. */
-export function ClientForm<A>({ start, act, send, onSent, onCancel }: Props<A>) {
-	const of = useServerForm({ schema, start, send, onSent });
+export function ClientForm<A>({ start, revision = 0, act, send, onSent, onCancel }: Props<A>) {
+	const at = useRef(revision); // what the next save is made on
+	const of = useServerForm({ schema, start, send: (f: Fields) => send(f, at.current), onSent });
+	const theirs = of.changed?.client;
+	if (theirs) at.current = theirs.revision;
 	const { treats } = useSession();
 	return (
 		<form className="grid gap-4" onSubmit={of.submit} noValidate>
@@ -65,6 +93,7 @@ export function ClientForm<A>({ start, act, send, onSent, onCancel }: Props<A>) 
 					<Lines of={of} field="note" label={w.notes} maxLength={2000} />
 				</>
 			)}
+			{theirs && <Changed key={theirs.revision} of={of} theirs={fieldsOf(theirs)} labels={labels} />}
 			<FormEnd of={of} act={act} onCancel={onCancel} />
 		</form>
 	);

@@ -20,7 +20,7 @@ import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/clients";
 import { headlineWords, stateWords } from "../words/sentences";
-import { ClientForm } from "./ClientForm";
+import { ClientForm, fieldsOf } from "./ClientForm";
 import { Consents } from "./Consents";
 import { Privacy } from "./Privacy";
 
@@ -107,8 +107,9 @@ export function ClientPage() {
 					{doing === "change" ? (
 						<ClientForm
 							start={fieldsOf(c)}
+							revision={c.revision}
 							act={w.save}
-							send={(body) => unwrap(api.PUT("/api/clients/{id}", { params: { path: { id } }, body }))}
+							send={(fields, revision) => unwrap(api.PUT("/api/clients/{id}", { params: { path: { id } }, body: { ...fields, revision } }))}
 							onSent={saved}
 							onCancel={() => setDoing("look")}
 						/>
@@ -198,11 +199,6 @@ export function ClientPage() {
 			</div>
 		</Page>
 	);
-}
-
-function fieldsOf(f: Omit<Schemas["ClientFields"], "$schema">): Omit<Schemas["ClientFields"], "$schema"> {
-	const { name, email, phone, birthDate, skinType, skinStates, phototype, note } = f;
-	return { name, email, phone, birthDate, skinType, skinStates, phototype, note };
 }
 
 function Row({ name, value }: { name: string; value: string }) {

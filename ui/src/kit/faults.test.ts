@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { ProblemError } from "../api/client";
-import { asDecimal, decimal, placeFaults } from "./faults";
+import { asDecimal, decimal, differences, inWords, placeFaults } from "./faults";
 
 const refused = (...errors: { path: string; message: string }[]) =>
 	new ProblemError({
@@ -28,4 +28,12 @@ test("numbers are typed with a point or a comma", () => {
 	for (const typed of ["0", "12", "12.5", "12,5", "0.001", "250000"]) expect(decimal.test(typed), typed).toBe(true);
 	for (const typed of ["", "-1", "1.2345", "1.", ".5", "1e3", "twelve"]) expect(decimal.test(typed), typed).toBe(false);
 	expect(asDecimal(" 3,2 ")).toBe("3.2");
+});
+
+test("two texts differ where they are read differently", () => {
+	const mine = { name: "Ada", phone: "1", skin: ["dry", "mature"], note: "" };
+	const theirs = { name: "Ada", phone: "2", skin: ["mature", "dry"], note: "cold hands" };
+	expect(differences(mine, theirs, ["name", "phone", "skin", "note"])).toEqual(["phone", "note"]);
+	expect(inWords(["b", "a"])).toBe("a, b");
+	expect(inWords(undefined)).toBe("");
 });

@@ -18,3 +18,13 @@ export const decimal = /^\d{1,6}([.,]\d{1,3})?$/;
 
 /** The same as the server reads it. */
 export const asDecimal = (typed: string) => typed.trim().replace(",", ".");
+
+/** The fields in which two texts of the same thing differ. */
+export function differences<T extends object, K extends keyof T & string>(mine: T, theirs: T, fields: readonly K[]): K[] {
+	return fields.filter((f) => inWords(mine[f]) !== inWords(theirs[f]));
+}
+
+/** A value as it is read: lists with commas, in an order that does not matter. */
+export function inWords(value: unknown): string {
+	return Array.isArray(value) ? [...value].map(String).sort().join(", ") : String(value ?? "");
+}

@@ -54,6 +54,8 @@ export function useServerForm<T extends FieldValues, A>({ schema, start, send, o
 		/** Forgets what the server said of what was sent before. */
 		reset: sending.reset,
 		busy: sending.isPending,
+		/** The answer that somebody else changed the same meanwhile, with what is there now. */
+		changed: sending.error instanceof ProblemError && sending.error.problem.code === "changed-meanwhile" ? sending.error.problem : null,
 		/** What went wrong and belongs to no field. */
 		error: all ? null : sending.error,
 		fault: (field: string): string | undefined => (get(form.formState.errors, field) as { message?: string } | undefined)?.message,

@@ -1,7 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
 import * as z from "zod/mini";
 import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery } from "../api/queries";
+import { Changed } from "../kit/Changed";
 import { Dialog } from "../kit/Dialog";
 import { asDecimal, decimal } from "../kit/faults";
 import { ChipsField, FormEnd, fieldRow, Input, Lines, Select, type ServerForm, Tick, useServerForm } from "../kit/form";
@@ -27,12 +29,14 @@ const list = (s: string | undefined) =>
 		.map((x) => x.trim())
 		.filter(Boolean);
 
-type Made = Schemas["Contents"];
+type Made = Omit<Schemas["RevisedContents"], "revision" | "$schema">;
 
 /** What a product is made of, as it is typed. */
 type MadeText = { ingredients: string; tags: string[]; others: string; unsuited: string[] };
 
 const madeText = { ingredients: z.string(), tags: z.array(z.string()), others: z.string(), unsuited: z.array(z.string()) };
+
+const madeLabels = { ingredients: w.ingredients, tags: w.contains, others: w.otherGroupsSeparatedByCommas, unsuited: w.notSuitableFor };
 
 const made = (m: MadeText): Made => ({
 	ingredients: list(m.ingredients.replaceAll("\n", ",")),
@@ -162,23 +166,29 @@ export function AddProduct({ currency, onDone }: { currency: string; onDone: () 
 export function EditContents({ product, known, onDone }: { product: Schemas["ProductView"]; known: Schemas["Tag"][]; onDone: () => void }) {
 	const isKnown = (tag: string) => known.some((t) => t.tag === tag);
 	const cache = useQueryClient();
+	const typed = (c: Made): MadeText => ({
+		ingredients: c.ingredients.join(", "),
+		tags: c.tags.filter(isKnown),
+		others: c.tags.filter((t) => !isKnown(t)).join(", "),
+		unsuited: c.unsuited,
+	});
+	const at = useRef(product.revision); // what the next save is made on
 	const of = useServerForm<MadeText, unknown>({
-		start: {
-			ingredients: product.ingredients.join(", "),
-			tags: product.tags.filter(isKnown),
-			others: product.tags.filter((t) => !isKnown(t)).join(", "),
-			unsuited: product.unsuited,
-		},
-		send: (m) => unwrap(api.PUT("/api/products/{id}/contents", { params: { path: { id: product.id } }, body: made(m) })),
+		start: typed(product),
+		send: (m) =>
+			unwrap(api.PUT("/api/products/{id}/contents", { params: { path: { id: product.id } }, body: { ...made(m), revision: at.current } })),
 		onSent: () => {
 			for (const key of ["shelf", "library", "plan", "day", "visit"]) cache.invalidateQueries({ queryKey: [key] });
 			onDone();
 		},
 	});
+	const theirs = of.changed?.contents;
+	if (theirs) at.current = theirs.revision;
 	return (
 		<Dialog open onClose={onDone} title={w.ingredientsOfProduct({ product: product.name })}>
 			<form className="grid gap-3" onSubmit={of.submit} noValidate>
 				<MadeOf of={of} />
+				{theirs && <Changed key={theirs.revision} of={of} theirs={typed(theirs)} labels={madeLabels} />}
 				<FormEnd of={of} act={w.saveIngredients} onCancel={onDone} />
 			</form>
 		</Dialog>
