@@ -16,17 +16,18 @@ import (
 
 // ProductView is a product as the screens show it.
 type ProductView struct {
-	Revision int       `json:"revision"`
-	ID       uuid.UUID `json:"id"`
-	Key      string    `json:"key"`
-	Name     string    `json:"name"`
-	Form     string    `json:"form"`
-	Unit     string    `json:"unit"`
-	FullDose float64   `json:"fullDose"`
-	RangeMin float64   `json:"rangeMin"`
-	RangeMax float64   `json:"rangeMax"`
-	Tags     []string  `json:"tags"`
-	Unsuited []string  `json:"unsuited"`
+	ID uuid.UUID `json:"id"`
+	// Revision is the one that a change of the contents is made on.
+	Revision int      `json:"revision"`
+	Key      string   `json:"key"`
+	Name     string   `json:"name"`
+	Form     string   `json:"form"`
+	Unit     string   `json:"unit"`
+	FullDose float64  `json:"fullDose"`
+	RangeMin float64  `json:"rangeMin"`
+	RangeMax float64  `json:"rangeMax"`
+	Tags     []string `json:"tags"`
+	Unsuited []string `json:"unsuited"`
 	// Ingredients as the pack lists them, by INCI name.
 	Ingredients []string `json:"ingredients"`
 	// Carries lists all tags: those given, what they imply, what the ingredients bring.
@@ -38,6 +39,7 @@ type ProductView struct {
 func productView(p *studio.Product) ProductView {
 	v := ProductView{
 		ID:          p.ID,
+		Revision:    p.Revision,
 		Key:         p.Key,
 		Name:        p.Name,
 		Form:        string(p.Form),

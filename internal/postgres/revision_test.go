@@ -2,6 +2,7 @@ package postgres_test
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"testing"
@@ -131,4 +132,35 @@ func TestAChangeMeanwhileOverHTTP(t *testing.T) {
 	assert.Equal(t, 200, res.StatusCode, body)
 	res, _ = call("PUT", path, `{"name":"Ada Abendroth","email":"","phone":"","birthDate":"","skinType":"dry","skinStates":[],"phototype":0,"note":""}`)
 	assert.Equal(t, 422, res.StatusCode, "a change without its revision is none")
+}
+
+// What a screen is shown can be sent back changed: the revision that the API gives is the
+// one that it takes.
+func TestTheRevisionShownIsTheOneToSaveOn(t *testing.T) {
+	w := newWorld(t)
+	call := w.signedIn(t, "owner@demo.example", "demo palms 1")
+	_, out := call("GET", "/api/shelf", "")
+	var lines []struct {
+		Product struct {
+			ID       uuid.UUID
+			Revision int
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &lines))
+	require.NotEmpty(t, lines)
+	for _, l := range lines {
+		body := fmt.Sprintf(`{"ingredients":["Bisabolol"],"tags":[],"unsuited":[],"revision":%d}`, l.Product.Revision)
+		res, out := call("PUT", fmt.Sprintf("/api/products/%s/contents", l.Product.ID), body)
+		require.Equal(t, 2, res.StatusCode/100, out)
+	}
+	client := w.client(t, "Greta")
+	_, out = call("GET", fmt.Sprintf("/api/clients/%s", client), "")
+	var file struct{ Client map[string]any }
+	require.NoError(t, json.Unmarshal([]byte(out), &file))
+	delete(file.Client, "id")
+	delete(file.Client, "createdAt")
+	body, err := json.Marshal(file.Client)
+	require.NoError(t, err)
+	res, out := call("PUT", fmt.Sprintf("/api/clients/%s", client), string(body))
+	require.Equal(t, 200, res.StatusCode, out)
 }
