@@ -1060,6 +1060,18 @@ func SomebodyElseChangedThisMeanwhile() Sentence {
 	return Sentence{Code: "somebodyElseChangedThisMeanwhile", Message: "Somebody else has changed this meanwhile. Choose for each difference which of the two to keep, then save again."}
 }
 
+func ThisKeyWasUsedForAnotherRequest() Sentence {
+	return Sentence{Code: "thisKeyWasUsedForAnotherRequest", Message: "This key was used for another request. Send a new key with a new request."}
+}
+
+func AlreadyMadeMakeANewOne() Sentence {
+	return Sentence{Code: "alreadyMadeMakeANewOne", Message: "This has already been made, and what it showed is shown only once. Make a new one."}
+}
+
+func AKeyHasBetween(least, most any) Sentence {
+	return Sentence{Code: "aKeyHasBetween", Message: "A key has " + text(least) + " to " + text(most) + " characters.", Values: map[string]string{"least": text(least), "most": text(most)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -47,11 +47,12 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 		ctx.SetStatus(p.Status)
 		_ = api.Marshal(ctx.BodyWriter(), "application/json", p) // the client is gone if this fails
 	}
+	once := h.once(refuse)
 	return func(ctx huma.Context, next func(huma.Context)) {
 		in, err := h.who(ctx)
 		switch {
 		case err != nil:
-			refuse(ctx, answer(err).(*Problem))
+			refuse(ctx, asProblem(answer(err)))
 			return
 		case in != nil:
 			ctx = huma.WithValue(ctx, sessionKey{}, in)
@@ -67,7 +68,11 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 				return
 			}
 			if in.Session.Locked && ctx.Operation().OperationID != takeBack && ctx.Operation().OperationID != signOut {
-				refuse(ctx, answer(house.ErrHandedOver).(*Problem))
+				refuse(ctx, asProblem(answer(house.ErrHandedOver)))
+				return
+			}
+			if ctx.Method() == http.MethodPost && ctx.Header(keyHeader) != "" && !worksOut[ctx.Operation().OperationID] {
+				once(ctx, in, next)
 				return
 			}
 		}

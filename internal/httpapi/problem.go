@@ -91,6 +91,15 @@ func init() {
 	}
 }
 
+// asProblem is the problem that answer made of an error.
+func asProblem(err error) *Problem {
+	var p *Problem
+	if !errors.As(err, &p) {
+		p = newProblem(http.StatusInternalServerError, "server-fault", words.SomethingWentWrongOnOurSideNothing())
+	}
+	return p
+}
+
 var indices = regexp.MustCompile(`\[(\d+)\]`)
 
 // pointer turns huma's body.steps[0].dose into /steps/0/dose.

@@ -443,7 +443,7 @@ func (w *world) api(t *testing.T) func(method, path, body string, header ...stri
 }
 
 // signedIn is [world.api] for somebody of the demo.
-func (w *world) signedIn(t *testing.T, email, password string) func(method, path, body string) (*http.Response, string) {
+func (w *world) signedIn(t *testing.T, email, password string) func(method, path, body string, headers ...string) (*http.Response, string) {
 	call := w.api(t)
 	res, body := call("POST", "/api/sign-in", fmt.Sprintf(`{"email":%q,"password":%q}`, email, password))
 	require.Equal(t, 200, res.StatusCode, body)
@@ -451,8 +451,8 @@ func (w *world) signedIn(t *testing.T, email, password string) func(method, path
 	_, body = call("GET", "/api/session", "", "Cookie", cookie)
 	_, csrf, _ := strings.Cut(body, `"csrf":"`)
 	csrf, _, _ = strings.Cut(csrf, `"`)
-	return func(method, path, body string) (*http.Response, string) {
-		return call(method, path, body, "Cookie", cookie, "X-CSRF-Token", csrf)
+	return func(method, path, body string, headers ...string) (*http.Response, string) {
+		return call(method, path, body, append(headers, "Cookie", cookie, "X-CSRF-Token", csrf)...)
 	}
 }
 

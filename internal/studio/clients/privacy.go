@@ -129,6 +129,9 @@ func (s *Service) EraseClient(ctx context.Context, a *studio.Actor, id uuid.UUID
 				return &studio.StateError{Code: "in-room", Sentence: words.ThisClientInTreatmentSignLockRecord()}
 			}
 		}
+		if err := tx.HideAnswers(ctx); err != nil {
+			return err
+		}
 		if err := tx.EraseClient(ctx, id, s.Now()); err != nil {
 			return err
 		}

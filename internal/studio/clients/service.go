@@ -44,6 +44,8 @@ type Store interface {
 	AddConsent(ctx context.Context, c *studio.Consent) error
 	// EraseClient removes who a client is and all health data, for good.
 	EraseClient(ctx context.Context, id uuid.UUID, at time.Time) error
+	// HideAnswers forgets what repeated requests would be answered: it may be about the client.
+	HideAnswers(ctx context.Context) error
 	// WithdrawConsent returns whose consent it was; ErrNotFound where none is valid.
 	WithdrawConsent(ctx context.Context, id uuid.UUID, at time.Time) (client uuid.UUID, err error)
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent, Outlet, RouterProvider } from "@tanstack/react-router";
 import { useEffect } from "react";
 import { setSession } from "../api/client";
+import "../api/once";
 import { sessionQuery } from "../api/queries";
 import { TabletWithClient } from "../house";
 import { SignInPage } from "../house/SignInPage";
