@@ -1068,6 +1068,10 @@ func AlreadyMadeMakeANewOne() Sentence {
 	return Sentence{Code: "alreadyMadeMakeANewOne", Message: "This has already been made, and what it showed is shown only once. Make a new one."}
 }
 
+func AnotherAppointmentWasBookedUnderThisId() Sentence {
+	return Sentence{Code: "anotherAppointmentWasBookedUnderThisId", Message: "Another appointment was booked under this id, or it was moved since. Look at it in the diary before you book again."}
+}
+
 func AKeyHasBetween(least, most any) Sentence {
 	return Sentence{Code: "aKeyHasBetween", Message: "A key has " + text(least) + " to " + text(most) + " characters.", Values: map[string]string{"least": text(least), "most": text(most)}}
 }

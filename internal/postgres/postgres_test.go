@@ -214,6 +214,9 @@ func TestFiftyBookTheSameTime(t *testing.T) {
 	b, err := w.svc.Diary.Book(ctx, &w.owner, twice)
 	require.NoError(t, err, "the same request sent twice books once")
 	assert.Equal(t, a, b)
+	twice.Client = clients[6].ID
+	_, err = w.svc.Diary.Book(ctx, &w.owner, twice)
+	assert.ErrorContains(t, err, "id-in-use", "another booking is not answered with the first one")
 }
 
 // From the door to the shelf: check, plan, treat, record; what was used leaves

@@ -44,6 +44,16 @@ type NewVisit struct {
 	Length, Reset time.Duration
 }
 
+// Repeats answers nil where a booking asks for what a visit with its id already is; another
+// booking under that id is refused.
+func (n *NewVisit) Repeats(v *Visit) error {
+	if n.Client == v.Client && n.Practitioner == v.Practitioner && n.Room == v.Room &&
+		n.Protocol == v.Protocol && n.Start.Equal(v.StartsAt) {
+		return nil
+	}
+	return &StateError{Code: "id-in-use", Sentence: words.AnotherAppointmentWasBookedUnderThisId()}
+}
+
 // VisitState is how far a visit has come.
 type VisitState string
 

@@ -341,13 +341,8 @@ func (s *Service) SaveLinked(
 		}
 		c.Answers, c.History = answersAt(st.Pack(), answers, contraindication.Consultation), about
 		if send {
-			if ps := asked.Check(
-				contraindication.UnsureAsNo(c.Answers),
-				calendar.Day(s.Today(st)),
-				contraindication.Consultation,
-			); len(
-				ps,
-			) > 0 {
+			sure, today := contraindication.UnsureAsNo(c.Answers), calendar.Day(s.Today(st))
+			if ps := asked.Check(sure, today, contraindication.Consultation); len(ps) > 0 {
 				return &studio.InputError{Problems: ps}
 			}
 			now := s.Now()

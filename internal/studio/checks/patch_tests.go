@@ -306,14 +306,15 @@ func (s *Service) BookPatchTest(
 ) (*studio.VisitLine, error) {
 	var out *studio.VisitLine
 	err := studio.In(ctx, s.Kernel, a, func(tx patchStore, st *studio.Studio) error {
-		if v, err := tx.Visit(ctx, n.ID); err == nil {
-			out = v
-			return nil
-		} else if !errors.Is(err, studio.ErrNotFound) {
-			return err
-		}
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
+			return err
+		}
+		n.Client = v.Client
+		if p, err := tx.Visit(ctx, n.ID); err == nil {
+			out = p // sent twice
+			return n.Repeats(&p.Visit)
+		} else if !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
 		if n.Start.After(v.StartsAt.Add(-patchBeforeLeast)) || n.Start.Before(s.Now().Add(-5*time.Minute)) {

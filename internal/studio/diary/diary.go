@@ -154,7 +154,7 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		if v, err := tx.Visit(ctx, n.ID); err == nil {
 			out = v // sent twice
-			return nil
+			return n.Repeats(&v.Visit)
 		} else if !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
