@@ -1068,6 +1068,10 @@ func AlreadyMadeMakeANewOne() Sentence {
 	return Sentence{Code: "alreadyMadeMakeANewOne", Message: "This has already been made, and what it showed is shown only once. Make a new one."}
 }
 
+func ThisAppointmentIsOnAnotherDay(day any) Sentence {
+	return Sentence{Code: "thisAppointmentIsOnAnotherDay", Message: "This appointment is on " + text(day) + ". Move it to today, or ask the owner to begin it today with a reason.", Values: map[string]string{"day": text(day)}}
+}
+
 func AnotherAppointmentWasBookedUnderThisId() Sentence {
 	return Sentence{Code: "anotherAppointmentWasBookedUnderThisId", Message: "Another appointment was booked under this id, or it was moved since. Look at it in the diary before you book again."}
 }

@@ -29,14 +29,16 @@ type RoomGuideView struct {
 
 // RecordView is a treatment's record.
 type RecordView struct {
-	Visit      studio.VisitLine       `json:"visit"`
-	Record     studio.Record          `json:"record"`
-	Changes    []adjusting.Adjustment `json:"changes"`
-	Overrules  []studio.Override      `json:"overrules"`
-	Cost       decimal.Decimal        `json:"cost"`
-	Currency   string                 `json:"currency"`
-	StartedAt  time.Time              `json:"startedAt"`
-	FinishedAt *time.Time             `json:"finishedAt,omitempty"`
+	Visit     studio.VisitLine       `json:"visit"`
+	Record    studio.Record          `json:"record"`
+	Changes   []adjusting.Adjustment `json:"changes"`
+	Overrules []studio.Override      `json:"overrules"`
+	// OtherDay is the owner's reason to treat on another day than the appointment's.
+	OtherDay   string          `json:"otherDay,omitempty"`
+	Cost       decimal.Decimal `json:"cost"`
+	Currency   string          `json:"currency"`
+	StartedAt  time.Time       `json:"startedAt"`
+	FinishedAt *time.Time      `json:"finishedAt,omitempty"`
 }
 
 func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
@@ -48,6 +50,7 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 		Record:     r.Record,
 		Changes:    r.Treatment.Adjustments,
 		Overrules:  r.Treatment.Overrides,
+		OtherDay:   r.Treatment.OtherDay,
 		Cost:       r.Cost,
 		Currency:   r.Currency,
 		StartedAt:  r.Treatment.StartedAt,

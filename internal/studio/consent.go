@@ -111,9 +111,17 @@ func CheckOverrides(outcomes []contraindication.Contraindication, list []Overrid
 		if !contraindication.MayOverride(outcomes, o.Rule) {
 			return FaultAt("/overrules", words.YouCannotOverrideRule(o.Rule))
 		}
-		if len(strings.TrimSpace(o.Reason)) < reasonCharacters {
-			return FaultAt("/overrules", words.GiveReasonForOverrideSavedInRecord())
+		if err := CheckReason("/overrules", o.Reason); err != nil {
+			return err
 		}
+	}
+	return nil
+}
+
+// CheckReason refuses a reason that says nothing.
+func CheckReason(path, reason string) error {
+	if len(strings.TrimSpace(reason)) < reasonCharacters {
+		return FaultAt(path, words.GiveReasonForOverrideSavedInRecord())
 	}
 	return nil
 }

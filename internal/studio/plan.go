@@ -14,6 +14,8 @@ type PlanOptions struct {
 	Instead map[string]string `json:"instead,omitempty"`
 	// SkipSkinVariants leaves out what the protocol itself changes for the client's skin.
 	SkipSkinVariants bool `json:"anySkin,omitempty"`
+	// OtherDay is the owner's reason to treat on another day than the appointment's.
+	OtherDay string `json:"otherDay,omitempty" maxLength:"500"`
 	// Practitioner is the practitioner's own side.
 	Practitioner adjusting.PractitionerState `json:"hands,omitempty"`
 }

@@ -15,9 +15,11 @@ import (
 // changes nothing of what was begun. Stored as JSON; its keys stay.
 type PreparedPlan struct {
 	// Protocol is the plan itself, as adjusted for the client today.
-	Protocol     protocol.Protocol           `json:"protocol"`
-	Adjustments  []adjusting.Adjustment      `json:"adjustments"`
-	Overrides    []Override                  `json:"overrides"`
+	Protocol    protocol.Protocol      `json:"protocol"`
+	Adjustments []adjusting.Adjustment `json:"adjustments"`
+	Overrides   []Override             `json:"overrides"`
+	// OtherDay is the owner's reason to treat on another day than the appointment's.
+	OtherDay     string                      `json:"otherDay,omitempty"`
 	Practitioner adjusting.PractitionerState `json:"practitioner"` // as the practitioner said
 	// SkinType and SkinStates of the client at the time.
 	SkinType   string   `json:"skinType,omitempty"`
@@ -79,6 +81,7 @@ func (p *Plan) Prepared(w *PlanOptions) PreparedPlan {
 		Protocol:     *p.Protocol,
 		Adjustments:  p.Adjustments,
 		Overrides:    w.Overrides,
+		OtherDay:     w.OtherDay,
 		Practitioner: w.Practitioner,
 		SkinType:     p.SkinType,
 		SkinStates:   p.SkinStates,

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -63,6 +64,9 @@ func (s *Service) StartTreatment(
 		if !v.State.TakesTime() || v.State == studio.Done {
 			return &studio.StateError{Code: "visit-state", Sentence: words.ThisAppointmentStateSoCantTreated(v.State.Word())}
 		}
+		if err := s.onItsDay(st, a, &v.Visit, &want); err != nil {
+			return err
+		}
 		t, err := s.Checks.Prepare(ctx, tx, st, v, &want)
 		if err != nil {
 			return err
@@ -106,6 +110,11 @@ func (s *Service) StartTreatment(
 		if err := tx.AddVisitChange(ctx, visit, studio.InRoom, &a.Account, s.Now()); err != nil {
 			return err
 		}
+		if want.OtherDay != "" {
+			if err := s.Audit(ctx, tx, a, "overrule", "visit", visit); err != nil {
+				return err
+			}
+		}
 		for range want.Overrides {
 			if err := s.Audit(ctx, tx, a, "overrule", "visit", visit); err != nil {
 				return err
@@ -117,6 +126,24 @@ func (s *Service) StartTreatment(
 		return nil // begun by somebody else in the same moment
 	}
 	return err
+}
+
+// onItsDay refuses to treat on another day than the appointment's, except for an owner who
+// gives a reason. A reason that is not needed is not kept.
+func (s *Service) onItsDay(st *studio.Studio, a *studio.Actor, v *studio.Visit, want *studio.PlanOptions) error {
+	want.OtherDay = strings.TrimSpace(want.OtherDay)
+	day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
+	if day == s.Today(st) {
+		want.OtherDay = ""
+		return nil
+	}
+	if want.OtherDay == "" {
+		return &studio.StateError{Code: "other-day", Sentence: words.ThisAppointmentIsOnAnotherDay(day)}
+	}
+	if err := a.May(studio.Owner); err != nil {
+		return err
+	}
+	return studio.CheckReason("/otherDay", want.OtherDay)
 }
 
 // begun returns the treatment of a visit, or says that there is none yet.
@@ -276,7 +303,11 @@ func prepareLate(ctx context.Context, tx Store, t *studio.Treatment, v *studio.V
 	late.Evaluation = evaluation.EvaluateWithSetUp(&t.Protocol, cx)
 	late.Amounts, late.Demands = studio.AmountsOf(late.Evaluation, lib.Products), studio.DemandsOf(late.Evaluation, cx)
 	late.PractitionerNotes = t.Practitioner.PractitionerNotes(late.Evaluation)
-	t.PreparedPlan = late.Prepared(&studio.PlanOptions{Overrides: t.Overrides, Practitioner: t.Practitioner})
+	t.PreparedPlan = late.Prepared(&studio.PlanOptions{
+		Overrides:    t.Overrides,
+		OtherDay:     t.OtherDay,
+		Practitioner: t.Practitioner,
+	})
 	return nil
 }
 

@@ -20,8 +20,11 @@ import { PreTreatmentCheck } from "./PreTreatmentCheck";
 type PlanView = Schemas["PlanView"];
 type SetAside = Schemas["Override"];
 
-/** A visit of today: the pre-treatment check, then the plan with its changes, then the room. */
-export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
+/**
+ * A visit of today: the pre-treatment check, then the plan with its changes, then the room.
+ * otherDay is the owner's reason where the appointment is on another day.
+ */
+export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherDay?: string }) {
 	const [overrules, setOverrules] = useState<SetAside[]>([]);
 	const [instead, setInstead] = useState<Record<string, string>>({});
 	const [accepted, setAccepted] = useState<{ gentler: boolean; changes: string[] }>({ gentler: false, changes: [] });
@@ -35,7 +38,8 @@ export function Today({ visit }: { visit: Schemas["VisitLine"] }) {
 	const go = useNavigate();
 	const cache = useQueryClient();
 	const start = useMutation({
-		mutationFn: () => unwrap(api.POST("/api/visits/{id}/treatment", { params: { path: { id: visit.id } }, body: { ...want, accepted } })),
+		mutationFn: () =>
+			unwrap(api.POST("/api/visits/{id}/treatment", { params: { path: { id: visit.id } }, body: { ...want, accepted, otherDay } })),
 		onSuccess: () => {
 			for (const key of ["visit", "day", "room"]) cache.invalidateQueries({ queryKey: [key] });
 			go({ to: "/visits/$id/room", params: { id: visit.id } });

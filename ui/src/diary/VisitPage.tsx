@@ -6,6 +6,7 @@ import { visitQuery } from "../api/queries";
 import { PatchFirst, PatchVisit, Today } from "../checks";
 import { Dialog } from "../kit/Dialog";
 import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
+import { ReasonForm } from "../kit/ReasonForm";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 import { headlineWords, outlookText, stateWords } from "../words/sentences";
@@ -14,10 +15,12 @@ import { MoveAppointment } from "./MoveAppointment";
 /** An appointment from the check to the room: check, today's plan, start. */
 export function VisitPage() {
 	const { id } = useParams({ from: "/shell/visits/$id" });
-	const { at, treats, now } = useSession();
+	const { at, treats, now, role } = useSession();
 	const visit = useQuery(visitQuery(id));
 	const cache = useQueryClient();
 	const [asking, setAsking] = useState(false);
+	const [givingReason, setGivingReason] = useState(false);
+	const [otherDay, setOtherDay] = useState<string>();
 	const cancel = useMutation({
 		mutationFn: () => unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id } }, body: { state: "cancelled" } })),
 		onSettled: () => {
@@ -92,13 +95,27 @@ export function VisitPage() {
 				)
 			) : v.kind === "patch-test" ? (
 				treats && <PatchVisit visit={v} />
-			) : treats && at.day(v.startsAt) === at.day(now()) ? (
-				<Today visit={v} />
+			) : treats && (at.day(v.startsAt) === at.day(now()) || otherDay) ? (
+				<Today visit={v} otherDay={otherDay} />
 			) : (
-				<p className="text-lg">
-					{at.day(v.startsAt) > at.day(now()) && w.checkDoneOnDay}
-					{v.checked ? headlineWords[v.checked] : v.outlook ? w.likelyResultV({ v: outlookText(v) }) : w.noCheckYet}
-				</p>
+				<>
+					<p className="text-lg">
+						{at.day(v.startsAt) > at.day(now()) && w.checkDoneOnDay}
+						{v.checked ? headlineWords[v.checked] : v.outlook ? w.likelyResultV({ v: outlookText(v) }) : w.noCheckYet}
+					</p>
+					{role === "owner" &&
+						!over &&
+						(givingReason ? (
+							<ReasonForm
+								label={w.whyTreatOnAnotherDay}
+								button={w.treatTodayInstead}
+								onReason={setOtherDay}
+								onLeave={() => setGivingReason(false)}
+							/>
+						) : (
+							<Button onClick={() => setGivingReason(true)}>{w.treatTodayInstead}</Button>
+						))}
+				</>
 			)}
 			{!over &&
 				(v.outlook === "not-before" || v.outlook === "not" || v.checked === "not") &&

@@ -206,10 +206,16 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							</li>
 						))}
 					</ul>
-					{view.overrules.length > 0 && (
+					{(view.overrules.length > 0 || view.otherDay) && (
 						<>
 							<h2 className="mt-6 mb-1 text-2xl">{w.overrides}</h2>
 							<ul className="m-0 list-none p-0">
+								{view.otherDay && (
+									<li className="border-b border-rule py-1.5">
+										{w.treatedOnAnotherDay}
+										<span className="block text-sm text-soft">{view.otherDay}</span>
+									</li>
+								)}
 								{view.overrules.map((o) => (
 									<li key={o.rule} className="border-b border-rule py-1.5">
 										{rules.data?.rules.find((r) => r.id === o.rule)?.title ?? o.rule}
