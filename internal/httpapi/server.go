@@ -95,6 +95,9 @@ func New(cfg Config) *fiber.App {
 	})
 	app.Use(recoverer.New())
 	app.Use(logged, secured)
+	if cfg.SecureCookies {
+		app.Use(overTLS)
+	}
 	// Answers of the API are compressed in a hurry; the screens' files, which a browser
 	// fetches once, as small as they get without a wait.
 	ofAPI := func(c fiber.Ctx) bool { return strings.HasPrefix(c.Path(), "/api/") }
@@ -152,6 +155,12 @@ func logged(c fiber.Ctx) error {
 		)
 	}
 	return err
+}
+
+// overTLS tells browsers to come by HTTPS only, for a year.
+func overTLS(c fiber.Ctx) error {
+	c.Set("Strict-Transport-Security", "max-age=31536000")
+	return c.Next()
 }
 
 func secured(c fiber.Ctx) error {
