@@ -219,53 +219,17 @@ func (s *Service) changeRules(
 			return err
 		}
 		own.Log = append(slices.Clone(own.Log), *ch)
-		was, now := st.Pack(), own.Pack()
-		visits, err := tx.Visits(ctx, s.Now().Add(-horizonBack), s.Now().Add(horizon))
-		if err != nil {
+		var again []uuid.UUID
+		if out, again, err = s.affected(ctx, tx, st, own.Pack()); err != nil || !keep {
 			return err
-		}
-		var clients []uuid.UUID
-		for _, v := range visits {
-			if !slices.Contains(clients, v.Client) {
-				clients = append(clients, v.Client)
-			}
-		}
-		known, err := s.loadClientSnapshots(ctx, tx, st, clients)
-		if err != nil {
-			return err
-		}
-		again := map[uuid.UUID]bool{} // clients who were checked today and are still to be treated
-		for _, v := range visits {
-			if v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived ||
-				v.Kind != studio.ForTreatment {
-				continue
-			}
-			t := known[v.Client]
-			day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
-			if day < s.Today(st) {
-				continue
-			}
-			again[v.Client] = again[v.Client] || t.newestCheck != nil && t.newestCheck.Day == s.Today(st)
-			before, after := t.judgeDay(was, day), t.judgeDay(now, day)
-			if before.Headline != after.Headline || before.NotBefore != after.NotBefore {
-				out = append(
-					out,
-					AffectedVisit{Visit: v, Was: before.Headline, Now: after.Headline, Before: string(after.NotBefore)},
-				)
-			}
-		}
-		if !keep {
-			return nil
 		}
 		if err := tx.SaveOwnRules(ctx, own); err != nil {
 			return err
 		}
 		st.Own = own
-		for client, due := range again {
-			if due {
-				if err := s.JudgeAgain(ctx, tx, st, a, client); err != nil {
-					return err
-				}
+		for _, client := range again {
+			if err := s.JudgeAgain(ctx, tx, st, a, client); err != nil {
+				return err
 			}
 		}
 		action := map[string]string{"": "lengthen", "added": "add"}[ch.Action]
@@ -278,4 +242,49 @@ func (s *Service) changeRules(
 		return s.Audit(ctx, tx, a, action, "rule", st.ID)
 	})
 	return out, err
+}
+
+// affected lists the coming visits that are judged otherwise by other rules, and the clients
+// who were checked today and are still to be treated.
+func (s *Service) affected(
+	ctx context.Context,
+	tx ruleStore,
+	st *studio.Studio,
+	now *contraindication.Pack,
+) (out []AffectedVisit, again []uuid.UUID, err error) {
+	visits, err := tx.Visits(ctx, s.Now().Add(-horizonBack), s.Now().Add(horizon))
+	if err != nil {
+		return nil, nil, err
+	}
+	var clients []uuid.UUID
+	for _, v := range visits {
+		if !slices.Contains(clients, v.Client) {
+			clients = append(clients, v.Client)
+		}
+	}
+	known, err := s.loadClientSnapshots(ctx, tx, st, clients)
+	if err != nil {
+		return nil, nil, err
+	}
+	out = []AffectedVisit{}
+	was := st.Pack()
+	for _, v := range visits {
+		if v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived ||
+			v.Kind != studio.ForTreatment {
+			continue
+		}
+		t := known[v.Client]
+		day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
+		if day < s.Today(st) {
+			continue
+		}
+		if t.newestCheck != nil && t.newestCheck.Day == s.Today(st) && !slices.Contains(again, v.Client) {
+			again = append(again, v.Client)
+		}
+		before, after := t.judgeDay(was, day), t.judgeDay(now, day)
+		if before.Headline != after.Headline || before.NotBefore != after.NotBefore {
+			out = append(out, AffectedVisit{Visit: v, Was: before.Headline, Now: after.Headline, Before: string(after.NotBefore)})
+		}
+	}
+	return out, again, nil
 }

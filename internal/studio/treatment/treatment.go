@@ -71,28 +71,12 @@ func (s *Service) StartTreatment(
 		if err != nil {
 			return err
 		}
-		if want.Practitioner.Unwell {
-			return &studio.StateError{Code: "not-your-hands", Sentence: words.DoNotTreatWhileYouHaveThis()}
-		}
-		sc := t.PreCheck
-		if !sc.Result.Headline.Treatable() {
-			return &studio.StateError{Code: "not-today", Sentence: words.TodaysCheckSaysDoNotTreatThis()}
-		}
-		if t.Refused {
-			return &studio.StateError{Code: "nothing-left", Sentence: words.TooMuchThisProtocolHasLeftOut()}
-		}
-		if err := studio.CheckOverrides(t.Outcomes, want.Overrides); err != nil {
+		if err := mayStart(t, &want, &accepted); err != nil {
 			return err
-		}
-		if !accepted.all(t.Adjustments) {
-			return &studio.StateError{Code: "not-accepted", Sentence: words.SomeAdjustmentsNotAcceptedYetTheyMay()}
-		}
-		if len(t.MissingConsents) > 0 {
-			return &studio.StateError{Code: "no-consent", Sentence: words.ConsentMissingAskClientReadSignFirst()}
 		}
 		treatment := &studio.Treatment{
 			Visit:        visit,
-			PreCheck:     &sc.ID,
+			PreCheck:     &t.PreCheck.ID,
 			PreparedPlan: t.Prepared(&want),
 			Progress: studio.Progress{
 				Since:   s.Now(),
@@ -126,6 +110,30 @@ func (s *Service) StartTreatment(
 		return nil // begun by somebody else in the same moment
 	}
 	return err
+}
+
+// mayStart refuses to begin with a plan that today's check, its overrides, changes not
+// accepted or missing consents stand against.
+func mayStart(t *studio.Plan, want *studio.PlanOptions, accepted *AcceptedAdjustments) error {
+	if want.Practitioner.Unwell {
+		return &studio.StateError{Code: "not-your-hands", Sentence: words.DoNotTreatWhileYouHaveThis()}
+	}
+	if !t.PreCheck.Result.Headline.Treatable() {
+		return &studio.StateError{Code: "not-today", Sentence: words.TodaysCheckSaysDoNotTreatThis()}
+	}
+	if t.Refused {
+		return &studio.StateError{Code: "nothing-left", Sentence: words.TooMuchThisProtocolHasLeftOut()}
+	}
+	if err := studio.CheckOverrides(t.Outcomes, want.Overrides); err != nil {
+		return err
+	}
+	if !accepted.all(t.Adjustments) {
+		return &studio.StateError{Code: "not-accepted", Sentence: words.SomeAdjustmentsNotAcceptedYetTheyMay()}
+	}
+	if len(t.MissingConsents) > 0 {
+		return &studio.StateError{Code: "no-consent", Sentence: words.ConsentMissingAskClientReadSignFirst()}
+	}
+	return nil
 }
 
 // onItsDay refuses to treat on another day than the appointment's, except for an owner who
