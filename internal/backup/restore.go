@@ -23,8 +23,8 @@ type Target struct {
 }
 
 // Restore checks a backup, puts it into an empty database and counts its rows there. It
-// returns the URL of that database, which still has to be migrated. Where it fails, the
-// database is as empty as before.
+// returns the URL of that database, which still has to be migrated. Where it fails, a
+// database made for it is removed.
 func Restore(ctx context.Context, file, passphrase string, to Target) (string, *Header, error) {
 	h, dump, err := Open(file, passphrase)
 	if err != nil {

@@ -17,12 +17,14 @@ type ZoneView = anatomy.Zone
 
 // LibraryView is what protocols are made of.
 type LibraryView struct {
-	Zones    []anatomy.Zone     `json:"zones"`
-	Strokes  []stroke.Stroke    `json:"strokes"`
-	Tools    []protocol.Tool    `json:"tools"`
-	Products []ProductView      `json:"products"`
-	Phases   []protocol.Phase   `json:"phases"`
-	Concerns []protocol.Concern `json:"concerns"`
+	Zones    []anatomy.Zone   `json:"zones"`
+	Strokes  []stroke.Stroke  `json:"strokes"`
+	Tools    []protocol.Tool  `json:"tools"`
+	Products []ProductView    `json:"products"`
+	Phases   []protocol.Phase `json:"phases"`
+	// HandParts are the parts of the hand that work.
+	HandParts []string           `json:"handParts"`
+	Concerns  []protocol.Concern `json:"concerns"`
 	// Routes are the edges of the lymph graph.
 	Routes []anatomy.Route `json:"routes"`
 	// Own lists the keys of strokes of the studio's own.
@@ -41,15 +43,16 @@ func (h *handlers) registerLibrary(api huma.API) {
 				return nil, answer(err)
 			}
 			v := LibraryView{
-				Zones:    anatomy.Zones[:],
-				Strokes:  l.Strokes,
-				Tools:    l.Tools,
-				Products: make([]ProductView, len(l.Products)),
-				Phases:   protocol.Phases,
-				Concerns: protocol.Concerns,
-				Routes:   anatomy.Routes(),
-				Own:      l.Own,
-				Tags:     substance.KnownTags(),
+				Zones:     anatomy.Zones[:],
+				Strokes:   l.Strokes,
+				Tools:     l.Tools,
+				Products:  make([]ProductView, len(l.Products)),
+				Phases:    protocol.Phases,
+				HandParts: stroke.HandParts,
+				Concerns:  protocol.Concerns,
+				Routes:    anatomy.Routes(),
+				Own:       l.Own,
+				Tags:      substance.KnownTags(),
 			}
 			for i := range l.Products {
 				v.Products[i] = productView(&l.Products[i])

@@ -19,32 +19,6 @@ type Props = {
 	onDraw: () => void;
 };
 
-export const hands = [
-	"finger pads",
-	"index",
-	"middle over index",
-	"index + middle",
-	"ring finger",
-	"all fingers",
-	"thumb",
-	"thumb + index pinch",
-	"two fingers + thumb",
-	"knuckle of one finger",
-	"bent index hook",
-	"fist knuckles",
-	"flat palm",
-	"cupped palm",
-	"backs of fingers",
-	"interlaced hands",
-	"thumb and index C",
-	"heel of hand",
-	"edge of hand",
-	"web of hand",
-	"two-finger V",
-	"L of thumb and index",
-	"joined palms",
-];
-
 /** Everything about one step that can be changed; what is left alone is the stroke's own. */
 export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemove, onDraw }: Props) {
 	const step = protocol.steps.find((s) => s.id === r.id);
@@ -266,7 +240,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 						}}
 					>
 						<optgroup label={w.hand}>
-							{[...new Set([r.hand ?? "", ...hands])].filter(Boolean).map((h) => (
+							{[...new Set([r.hand ?? "", ...library.handParts])].filter(Boolean).map((h) => (
 								<option key={h} value={`hand:${h}`}>
 									{h}
 								</option>
@@ -370,7 +344,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 						<Choice
 							label={w.finger}
 							value={f.part}
-							options={Object.fromEntries([f.part, ...hands].map((h) => [h, h]))}
+							options={Object.fromEntries([f.part, ...library.handParts].map((h) => [h, h]))}
 							onChange={(v) => putFinger(i, { part: v })}
 						/>
 						<Choice

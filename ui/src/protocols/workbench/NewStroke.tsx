@@ -9,7 +9,6 @@ import * as w from "../../words/catalogue/workbench";
 import { intentWords, pressureWords } from "../../words/client";
 import { familyWords, sideWords } from "../../words/sentences";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
-import { hands } from "./Inspector";
 
 type Stroke = Schemas["Stroke"];
 
@@ -85,7 +84,7 @@ export function NewStroke({
 					<Choice
 						label={w.hand}
 						value={s.hand ?? ""}
-						options={{ "": w.notStated2, ...Object.fromEntries(hands.map((h) => [h, h])) }}
+						options={{ "": w.notStated2, ...Object.fromEntries(library.handParts.map((h) => [h, h])) }}
 						onChange={(v) => put({ hand: v || undefined })}
 					/>
 					<Choice
