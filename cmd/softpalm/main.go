@@ -186,7 +186,7 @@ func (cfg *settings) create(ctx context.Context, now func() time.Time, demo bool
 		return explain(err)
 	}
 	fmt.Printf(
-		"Made the studio %s: %d clients, %d visits, %d protocols, %d strokes, %d products, %d tools.\n",
+		"Made the studio %s: %d clients, %d appointments, %d protocols, %d strokes, %d products, %d tools.\n",
 		b.Studio.Name,
 		c.Clients,
 		c.Visits,

@@ -83,7 +83,7 @@ func dumpInto(ctx context.Context, databaseURL string, to *os.File) (*Header, er
 		return nil, err
 	}
 	if err := tx.QueryRowContext(ctx, "select coalesce(max(version_id), 0) from goose_db_version where is_applied").Scan(&h.Schema); err != nil {
-		return nil, fmt.Errorf("this is no database of Soft Palm: %w", err)
+		return nil, fmt.Errorf("this is not a Soft Palm database: %w", err)
 	}
 	if h.Rows, err = countRows(ctx, tx); err != nil {
 		return nil, err
