@@ -48,9 +48,9 @@ func LibrarySchema() []byte {
 	return schemaOf(reflect.TypeFor[protocols.LibraryFile](), "Soft Palm library file")
 }
 
-// PackSchema returns the JSON Schema of a screening rule pack (docs/formats/rule-pack.schema.json).
+// PackSchema returns the JSON Schema of a rule pack (docs/formats/rule-pack.schema.json).
 func PackSchema() []byte {
-	return schemaOf(reflect.TypeFor[contraindication.Pack](), "Soft Palm screening rule pack")
+	return schemaOf(reflect.TypeFor[contraindication.Pack](), "Soft Palm rule pack")
 }
 
 func schemaOf(t reflect.Type, title string) []byte {

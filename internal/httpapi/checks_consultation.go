@@ -42,11 +42,11 @@ func (h *handlers) registerLinks(api huma.API) {
 			Origin
 			Body struct {
 				Answers map[string]contraindication.Answer `json:"answers"`
-				About   studio.ClientHistory               `json:"about"`
+				History studio.ClientHistory               `json:"history"`
 				Send    bool                               `json:"send"`
 			}
 		}) (*nothing, error) {
-			return nil, answer(h.rooms.Checks.SaveLinked(ctx, in.Token, in.From, in.Body.Answers, in.Body.About, in.Body.Send))
+			return nil, answer(h.rooms.Checks.SaveLinked(ctx, in.Token, in.From, in.Body.Answers, in.Body.History, in.Body.Send))
 		},
 	)
 	huma.Register(
@@ -81,7 +81,7 @@ func (h *handlers) registerChecks(api huma.API) {
 		closed(
 			"list-doubts",
 			http.MethodGet,
-			"/api/screening/doubts",
+			"/api/medicine-conflicts",
 			"The rules that some medicines answer, or make worth asking about",
 		),
 		func(ctx context.Context, in *struct {
@@ -112,10 +112,10 @@ func (h *handlers) registerChecks(api huma.API) {
 			Consultation uuid.UUID `path:"consultation" format:"uuid"`
 			Body         struct {
 				Answers map[string]contraindication.Answer `json:"answers"`
-				About   studio.ClientHistory               `json:"about"`
+				History studio.ClientHistory               `json:"history"`
 			}
 		}) (*nothing, error) {
-			return nil, answer(h.rooms.Checks.Review(ctx, actor(ctx), in.ID, in.Consultation, in.Body.Answers, in.Body.About))
+			return nil, answer(h.rooms.Checks.Review(ctx, actor(ctx), in.ID, in.Consultation, in.Body.Answers, in.Body.History))
 		},
 	)
 	huma.Register(
@@ -123,7 +123,7 @@ func (h *handlers) registerChecks(api huma.API) {
 		closed(
 			"screen-client",
 			http.MethodPost,
-			"/api/clients/{id}/screenings",
+			"/api/clients/{id}/pre-checks",
 			"Save a pre-treatment check and give its result",
 		),
 		func(ctx context.Context, in *struct {
@@ -131,10 +131,10 @@ func (h *handlers) registerChecks(api huma.API) {
 			Body struct {
 				Visit   *uuid.UUID                         `json:"visit,omitempty" format:"uuid"`
 				Answers map[string]contraindication.Answer `json:"answers"`
-				About   *studio.ClientHistory              `json:"about,omitempty"`
+				History *studio.ClientHistory              `json:"history,omitempty"`
 			}
 		}) (*body[*studio.PreCheck], error) {
-			sc, err := h.rooms.Checks.SavePreCheck(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.About)
+			sc, err := h.rooms.Checks.SavePreCheck(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.History)
 			return reply(sc, err)
 		},
 	)

@@ -38,7 +38,7 @@ func (h *handlers) registerPlans(api huma.API) {
 				Evaluation:  p.Evaluation,
 				Before:      p.AsPublished,
 				Refused:     p.Refused,
-				Screening:   p.PreCheck,
+				PreCheck:    p.PreCheck,
 				Outcomes:    p.Outcomes,
 				Treatable:   p.PreCheck.Result.Headline.Treatable(),
 				Missing:     p.MissingConsents,
@@ -83,9 +83,9 @@ type PlanView struct {
 	Changes    []adjusting.Adjustment `json:"changes"`
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
 	// Before is the plan as published, for the same skin.
-	Before    *evaluation.Evaluation `json:"before"`
-	Refused   bool                   `json:"refused"`
-	Screening *studio.PreCheck       `json:"screening"`
+	Before   *evaluation.Evaluation `json:"before"`
+	Refused  bool                   `json:"refused"`
+	PreCheck *studio.PreCheck       `json:"preCheck"`
 	// Outcomes are those of the check, and of patch tests as they stand now.
 	Outcomes []contraindication.Contraindication `json:"outcomes"`
 	// Treatable tells whether the pre-treatment check lets the client be treated today.

@@ -13,7 +13,7 @@ import (
 func (h *handlers) registerRules(api huma.API) {
 	huma.Register(
 		api,
-		closed("get-rules", http.MethodGet, "/api/screening/rules", "The questions of the pre-treatment check"),
+		closed("get-rules", http.MethodGet, "/api/rules", "The questions of the pre-treatment check"),
 		func(ctx context.Context, _ *struct{}) (*body[*checks.RulesView], error) {
 			v, err := h.rooms.Checks.Rules(ctx, actor(ctx))
 			return reply(v, err)
@@ -24,7 +24,7 @@ func (h *handlers) registerRules(api huma.API) {
 		closed(
 			"amend-rule",
 			http.MethodPost,
-			"/api/screening/rules/{rule}",
+			"/api/rules/{rule}",
 			"Set the studio's waiting period for a rule; with save false it only lists the appointments it would affect",
 		),
 		func(ctx context.Context, in *struct {
@@ -44,7 +44,7 @@ func (h *handlers) registerRules(api huma.API) {
 		closed(
 			"save-rule",
 			http.MethodPost,
-			"/api/screening/own-rules",
+			"/api/own-rules",
 			"Add or change a studio rule; with save false it only lists the appointments it would affect",
 		),
 		func(ctx context.Context, in *struct {
@@ -63,7 +63,7 @@ func (h *handlers) registerRules(api huma.API) {
 func (h *handlers) registerPolicies(api huma.API) {
 	huma.Register(
 		api,
-		closed("retire-rule", http.MethodPost, "/api/screening/own-rules/retirement", "Delete a studio rule"),
+		closed("retire-rule", http.MethodPost, "/api/own-rules/retirement", "Delete a studio rule"),
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Rule   string `json:"rule" maxLength:"80"`
@@ -80,7 +80,7 @@ func (h *handlers) registerPolicies(api huma.API) {
 		closed(
 			"decide-policy",
 			http.MethodPost,
-			"/api/screening/policies/{policy}",
+			"/api/policies/{policy}",
 			"Turn a studio policy on or off; with save false it only lists the appointments it would affect",
 		),
 		func(ctx context.Context, in *struct {

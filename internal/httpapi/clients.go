@@ -36,9 +36,9 @@ func (h *handlers) registerClients(api huma.API) {
 			return reply(ClientFileView{
 				Client:        f.Client,
 				Visits:        f.Visits,
-				Screenings:    f.PreChecks,
+				PreChecks:     f.PreChecks,
 				Consultations: f.Consultations,
-				HoldsUntil:    f.ValidUntil,
+				ValidUntil:    f.ValidUntil,
 				Letters:       f.Letters,
 				Consents:      f.Consents,
 				PatchTests:    f.PatchTests,
@@ -151,13 +151,13 @@ func (h *handlers) registerPrivacy(api huma.API) {
 
 // ClientFileView is a client's file.
 type ClientFileView struct {
-	Client     studio.Client      `json:"client"`
-	Visits     []studio.VisitLine `json:"visits"`
-	Screenings []studio.PreCheck  `json:"screenings"`
+	Client    studio.Client      `json:"client"`
+	Visits    []studio.VisitLine `json:"visits"`
+	PreChecks []studio.PreCheck  `json:"preChecks"`
 	// Consultations, those reviewed last first.
 	Consultations []studio.Consultation `json:"consultations"`
-	// HoldsUntil is the day the consultation that counts has to be made again.
-	HoldsUntil string             `json:"holdsUntil,omitempty"`
+	// ValidUntil is the day the consultation that counts has to be made again.
+	ValidUntil string             `json:"validUntil,omitempty"`
 	Letters    []studio.Letter    `json:"letters"`
 	Consents   []studio.Consent   `json:"consents"`
 	PatchTests []studio.PatchTest `json:"patchTests"`

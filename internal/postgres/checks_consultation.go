@@ -15,7 +15,7 @@ func (db *DB) FindConsultation(ctx context.Context, tokenHash []byte) (studioID,
 	return db.credentials(ctx, "select studio_id, consultation_id from find_consultation($1)", tokenHash)
 }
 
-const consultationColumns = `select id, client_id, answers, about, pack_version, created_at, link_until, sent_at, reviewed_at,
+const consultationColumns = `select id, client_id, answers, history, pack_version, created_at, link_until, sent_at, reviewed_at,
 	reviewed_by, coalesce(day::text, '')
 	from consultation where studio_id = $1`
 
@@ -60,7 +60,7 @@ func (t *Tx) AddConsultation(ctx context.Context, c *studio.Consultation) error 
 	return t.exec(
 		ctx,
 		`insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, link_until,
-			sent_at, reviewed_at, reviewed_by, day, about)
+			sent_at, reviewed_at, reviewed_by, day, history)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date, $12)`,
 		t.studio,
 		c.ID,
@@ -82,7 +82,7 @@ func (t *Tx) SaveConsultation(ctx context.Context, c *studio.Consultation) error
 	return t.one(
 		ctx,
 		`update consultation set answers = $3, pack_version = $4, sent_at = $5, reviewed_at = $6,
-			reviewed_by = $7, day = nullif($8, '')::date, about = $9
+			reviewed_by = $7, day = nullif($8, '')::date, history = $9
 		where studio_id = $1 and id = $2`,
 		t.studio,
 		c.ID,
@@ -101,10 +101,10 @@ func (t *Tx) RegisterLink(ctx context.Context, tokenHash []byte, consultation uu
 	return t.exec(ctx, "select register_consultation($1, $2)", tokenHash, consultation)
 }
 
-const screeningColumns = `select id, client_id, visit_id, day::text, answers, about, result, pack_version, account_id, at
-	from screening where studio_id = $1`
+const preCheckColumns = `select id, client_id, visit_id, day::text, answers, history, result, pack_version, account_id, at
+	from pre_check where studio_id = $1`
 
-func scanScreening(r *sqlx.Rows) (s studio.PreCheck, err error) {
+func scanPreCheck(r *sqlx.Rows) (s studio.PreCheck, err error) {
 	err = r.Scan(
 		&s.ID,
 		&s.Client,
@@ -120,16 +120,16 @@ func scanScreening(r *sqlx.Rows) (s studio.PreCheck, err error) {
 	return s, err
 }
 
-// PreChecks lists a client's screenings, newest first.
+// PreChecks lists a client's pre-treatment checks, newest first.
 func (t *Tx) PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) {
-	return list(ctx, t, scanScreening, screeningColumns+" and client_id = $2 order by at desc, id desc", t.studio, client)
+	return list(ctx, t, scanPreCheck, preCheckColumns+" and client_id = $2 order by at desc, id desc", t.studio, client)
 }
 
-// AddPreCheck adds a screening; it never changes again.
+// AddPreCheck adds a pre-treatment check; it never changes again.
 func (t *Tx) AddPreCheck(ctx context.Context, s *studio.PreCheck) error {
 	return t.exec(
 		ctx,
-		`insert into screening (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at, about)
+		`insert into pre_check (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at, history)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
 		t.studio,
 		s.ID,

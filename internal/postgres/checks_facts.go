@@ -48,8 +48,8 @@ func (t *Tx) addConsultations(ctx context.Context, to map[uuid.UUID]*studio.Clie
 			k.Consultation = &consultations[i]
 		}
 	}
-	checks, err := list(ctx, t, scanScreening,
-		"select distinct on (client_id) "+screeningColumns[len("select "):]+`
+	checks, err := list(ctx, t, scanPreCheck,
+		"select distinct on (client_id) "+preCheckColumns[len("select "):]+`
 			and client_id = any($2::uuid[]) order by client_id, at desc, id desc`,
 		t.studio, clients)
 	for i := range checks {

@@ -326,7 +326,7 @@ func TestErasingAClient(t *testing.T) {
 	app, err := sql.Open("pgx", w.appURL)
 	require.NoError(t, err)
 	defer app.Close()
-	for _, q := range []string{"delete from audit", "update screening set answers = '{}'", "delete from consent", "update consent set signer = 'x'", "update letter set id = id; delete from letter"} {
+	for _, q := range []string{"delete from audit", "update pre_check set answers = '{}'", "delete from consent", "update consent set signer = 'x'", "update letter set id = id; delete from letter"} {
 		_, err = app.ExecContext(ctx, "select set_config('softpalm.erasing', 'on', false)")
 		require.NoError(t, err)
 		_, err = app.ExecContext(ctx, q)
@@ -415,12 +415,12 @@ func TestTheConsultationOverHTTP(t *testing.T) {
 	for _, secret := range []string{day.Visits[0].ClientName, client.String(), "example.org"} {
 		assert.NotContains(t, body, secret, "the link tells nothing about anybody")
 	}
-	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"about":{},"send":true}`, "X-Link-Token", token)
+	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"history":{},"send":true}`, "X-Link-Token", token)
 	assert.Equal(t, 422, res.StatusCode)
 	assert.Contains(t, body, `"path":"/answers/cancer"`)
-	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"about":{},"send":false}`, "X-Link-Token", token)
+	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"history":{},"send":false}`, "X-Link-Token", token)
 	assert.Equal(t, 204, res.StatusCode, body)
-	res, _ = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":"perhaps"}},"about":{},"send":false}`, "X-Link-Token", token)
+	res, _ = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":"perhaps"}},"history":{},"send":false}`, "X-Link-Token", token)
 	assert.Equal(t, 422, res.StatusCode)
 	_, body = call("GET", "/api/consultation", "", "X-Link-Token", token)
 	assert.Contains(t, body, `"beard":{"yes":true}`)

@@ -163,11 +163,11 @@ func TestATreatmentOverHTTP(t *testing.T) {
 	}
 	answers["sore-skin"] = object{"yes": true, "zones": []object{{"zone": "cheekbone", "side": "left"}}}
 	delete(answers, "fever")
-	status, p = maud("POST", "/api/clients/"+v.Client.String()+"/screenings", object{"visit": v.ID, "answers": answers}, nil)
+	status, p = maud("POST", "/api/clients/"+v.Client.String()+"/pre-checks", object{"visit": v.ID, "answers": answers}, nil)
 	require.Equal(t, 422, status)
 	assert.Equal(t, "/answers/fever", p.Errors[0].Path, "an unanswered question is not a no")
 	answers["fever"] = object{"yes": false}
-	status, p = maud("POST", "/api/clients/"+v.Client.String()+"/screenings", object{"visit": v.ID, "answers": answers}, nil)
+	status, p = maud("POST", "/api/clients/"+v.Client.String()+"/pre-checks", object{"visit": v.ID, "answers": answers}, nil)
 	require.Equal(t, 200, status, "%+v", p)
 
 	var plan httpapi.PlanView

@@ -44,7 +44,7 @@ func (t *Tx) LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, er
 const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.protocol_id, coalesce(v.protocol_version, 0),
 	v.kind, v.products::text, v.starts_at, v.ends_at, v.busy_until, v.state,
 		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test'),
-		coalesce((select s.result->>'headline' from screening s
+		coalesce((select s.result->>'headline' from pre_check s
 		where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
 	from visit v
 	join client c on c.studio_id = v.studio_id and c.id = v.client_id

@@ -104,8 +104,8 @@ func TestWhatTheFrontDeskCannotAsk(t *testing.T) {
 	id := uuid.NewString()
 	for _, c := range [][3]string{
 		{"GET", "/api/clients/" + client + "/questions", ""},
-		{"POST", "/api/clients/" + client + "/screenings", `{"answers":{}}`},
-		{"POST", "/api/clients/" + client + "/consultations/" + id + "/review", `{"answers":{},"about":{}}`},
+		{"POST", "/api/clients/" + client + "/pre-checks", `{"answers":{}}`},
+		{"POST", "/api/clients/" + client + "/consultations/" + id + "/review", `{"answers":{},"history":{}}`},
 		{"POST", "/api/clients/" + client + "/letters", `{"question":"May it?"}`},
 		{"POST", "/api/clients/" + client + "/patch-tests", `{"product":"calm-oil","lot":"CS-2291","place":"arm","months":6}`},
 		{"POST", "/api/patch-tests/" + id + "/readings", `{"hours":24,"grade":"negative"}`},
@@ -123,10 +123,10 @@ func TestWhatTheFrontDeskCannotAsk(t *testing.T) {
 		{"GET", "/api/visits/" + v.ID.String() + "/room", ""},
 		{"GET", "/api/visits/" + v.ID.String() + "/record", ""},
 		{"GET", "/api/audit", ""},
-		{"POST", "/api/screening/rules/peel", `{"days":9,"reason":"","save":true}`},
-		{"POST", "/api/screening/policies/plain-cold", `{"on":true,"reason":"we would like to","save":true}`},
-		{"POST", "/api/screening/own-rules/retirement", `{"rule":"own/x","reason":"we would like to","save":true}`},
-		{"GET", "/api/screening/doubts?medicine=warfarin", ""},
+		{"POST", "/api/rules/peel", `{"days":9,"reason":"","save":true}`},
+		{"POST", "/api/policies/plain-cold", `{"on":true,"reason":"we would like to","save":true}`},
+		{"POST", "/api/own-rules/retirement", `{"rule":"own/x","reason":"we would like to","save":true}`},
+		{"GET", "/api/medicine-conflicts?medicine=warfarin", ""},
 	} {
 		res, body := ask(c[0], c[1], c[2])
 		assert.Equal(t, 403, res.StatusCode, "%s %s: %s", c[0], c[1], body)

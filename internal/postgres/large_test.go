@@ -27,7 +27,7 @@ var grow = []string{
 		select $1, id, '{}', '{}', '{"note":"","uses":[{"product":"calm-oil","real":"3"}]}', 1, starts_at, ends_at from visit where studio_id = $1 and starts_at < '2022-01-01'`,
 	`insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, reviewed_at, reviewed_by, day)
 		select $1, gen_random_uuid(), id, '{}', 'x', now(), now(), gen_random_uuid(), current_date from client where studio_id = $1 and name like 'Client %'`,
-	`insert into screening (studio_id, id, client_id, day, answers, result, pack_version, account_id, at)
+	`insert into pre_check (studio_id, id, client_id, day, answers, result, pack_version, account_id, at)
 		select $1, gen_random_uuid(), id, current_date, '{}', '{"headline":"go","outcomes":[]}', 'x', gen_random_uuid(), now() from client where studio_id = $1 and name like 'Client %'`,
 	`insert into letter (studio_id, id, client_id, rules, protocol_name, question, written_at, written_by)
 		select $1, gen_random_uuid(), id, '["cancer"]', '', 'May it?', now(), gen_random_uuid() from client where studio_id = $1 and name like 'Client %'`,
@@ -58,7 +58,7 @@ func TestALargeStudioIsReadByItsIndexes(t *testing.T) {
 	}
 	_, err = owner.ExecContext(ctx, "analyze")
 	require.NoError(t, err)
-	large := []string{"client", "visit", "treatment", "consultation", "screening", "letter", "patch_test", "consent", "audit"}
+	large := []string{"client", "visit", "treatment", "consultation", "pre_check", "letter", "patch_test", "consent", "audit"}
 	read := func() map[string]int64 {
 		time.Sleep(1200 * time.Millisecond) // a backend hands its counts over once a second
 		rows, err := owner.QueryContext(ctx, "select relname, seq_tup_read from pg_stat_user_tables")

@@ -231,7 +231,7 @@ func TestWhatIsToldBesides(t *testing.T) {
 		Allergies: []substance.Allergy{{Kind: "ingredient", Key: "Helianthus Annuus Seed Oil", Name: "Sunflower"}}, Bedtime: "22:30", Concerns: []string{"puffiness"}}
 	var bad *studio.InputError
 	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
-	for path, wrong := range map[string]studio.ClientHistory{"/about/birthDate": {BirthDate: "2099-01-01"}, "/about/bedtime": {Bedtime: "late"}, "/about/concerns": {Concerns: []string{"taxes"}}, "/about/skinStates": {SkinStates: []string{"green"}}} {
+	for path, wrong := range map[string]studio.ClientHistory{"/history/birthDate": {BirthDate: "2099-01-01"}, "/history/bedtime": {Bedtime: "late"}, "/history/concerns": {Concerns: []string{"taxes"}}, "/history/skinStates": {SkinStates: []string{"green"}}} {
 		_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, &wrong)
 		require.ErrorAs(t, err, &bad, path)
 		assert.Equal(t, path, bad.Problems[0].Path)

@@ -147,7 +147,7 @@ func TestNoQueryCrossesStudios(t *testing.T) {
 	assert.ErrorContains(t, err, "row-level security", "a row can be written into another studio")
 }
 
-// Movements, screenings, versions, the audit log and closed records are only
+// Movements, pre-treatment checks, versions, the audit log and closed records are only
 // ever added to, even for the tables' owner.
 func TestWhatIsClosedStaysClosed(t *testing.T) {
 	w := newWorld(t)
@@ -159,7 +159,7 @@ func TestWhatIsClosedStaysClosed(t *testing.T) {
 	for _, q := range []string{
 		"update stock_movement set amount = 1", "delete from stock_movement", "delete from protocol_version", "update visit_change set state = 'done'",
 		"update treatment set cost = 0 where finished_at is not null", "delete from treatment",
-		"update audit set action = 'look'", "delete from audit", "update screening set result = '{}'", "delete from screening",
+		"update audit set action = 'look'", "delete from audit", "update pre_check set result = '{}'", "delete from pre_check",
 		"update consultation set answers = '{}' where reviewed_at is not null", "delete from consultation where reviewed_at is not null",
 		"update consent set signer = 'Somebody else'", "update consent set body = 'Anything goes'", "update consent set signature = '[]'", "delete from consent",
 		"update letter set question = 'Another one'", "update letter set rules = '[]'", "delete from letter", "update letter set answer = 'yes' where answered_at is not null",

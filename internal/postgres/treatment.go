@@ -13,7 +13,7 @@ import (
 func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error) {
 	var v studio.Treatment
 	var cost decimal.NullDecimal
-	err := t.tx.QueryRowxContext(ctx, `select visit_id, screening_id, prepared, progress, record, cost,
+	err := t.tx.QueryRowxContext(ctx, `select visit_id, pre_check_id, prepared, progress, record, cost,
 			started_at, finished_at, finished_by
 		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
 		Scan(&v.Visit, &v.PreCheck, doc[studio.PreparedPlan]{&v.PreparedPlan}, doc[studio.Progress]{&v.Progress},
@@ -36,7 +36,7 @@ func orEmpty[T any](list []T) []T {
 
 // AddTreatment adds a treatment.
 func (t *Tx) AddTreatment(ctx context.Context, v *studio.Treatment) error {
-	return t.exec(ctx, `insert into treatment (studio_id, visit_id, screening_id, prepared, progress, record, started_at)
+	return t.exec(ctx, `insert into treatment (studio_id, visit_id, pre_check_id, prepared, progress, record, started_at)
 		values ($1, $2, $3, $4, $5, $6, $7)`,
 		t.studio, v.Visit, v.PreCheck, document(v.PreparedPlan), document(v.Progress), document(v.Record), v.StartedAt)
 }

@@ -34,26 +34,26 @@ type ClientHistory struct {
 // Check reports what is wrong with the history.
 func (a *ClientHistory) Check(today string) error {
 	if a.BirthDate != "" && (!calendar.Day(a.BirthDate).Valid() || a.BirthDate > today || a.BirthDate < "1900-01-01") {
-		return FaultAt("/about/birthDate", words.EnterDateBirthAsYearMonthDay())
+		return FaultAt("/history/birthDate", words.EnterDateBirthAsYearMonthDay())
 	}
 	if a.Bedtime != "" {
 		if _, err := time.Parse("15:04", a.Bedtime); err != nil {
-			return FaultAt("/about/bedtime", words.EnterUsualBedtimeAsHoursMinutesFor())
+			return FaultAt("/history/bedtime", words.EnterUsualBedtimeAsHoursMinutesFor())
 		}
 	}
 	for _, s := range a.SkinStates {
 		if !slices.Contains(SkinStates, s) {
-			return FaultAt("/about/skinStates", words.ThereIsNoSkinConditionS(s))
+			return FaultAt("/history/skinStates", words.ThereIsNoSkinConditionS(s))
 		}
 	}
 	for _, c := range a.Concerns {
 		if !slices.ContainsFunc(protocol.Concerns, func(k protocol.Concern) bool { return k.Key == c }) {
-			return FaultAt("/about/concerns", words.ThereIsNoConcernC(c))
+			return FaultAt("/history/concerns", words.ThereIsNoConcernC(c))
 		}
 	}
 	for _, m := range a.Medicines {
 		if strings.TrimSpace(m) == "" || len(m) > 120 {
-			return FaultAt("/about/medicines", words.MedicineHasNameAtMost120Characters())
+			return FaultAt("/history/medicines", words.MedicineHasNameAtMost120Characters())
 		}
 	}
 	return nil
@@ -96,7 +96,7 @@ type Consultation struct {
 	ID          uuid.UUID                          `json:"id"`
 	Client      uuid.UUID                          `json:"client"`
 	Answers     map[string]contraindication.Answer `json:"answers"`
-	History     ClientHistory                      `json:"about"`
+	History     ClientHistory                      `json:"history"`
 	PackVersion string                             `json:"packVersion"`
 	CreatedAt   time.Time                          `json:"createdAt"`
 	// LinkUntil is when the private link ends; absent where there is none.
@@ -145,7 +145,7 @@ type PreCheck struct {
 	Visit       *uuid.UUID                         `json:"visit,omitempty"`
 	Day         string                             `json:"day"`
 	Answers     map[string]contraindication.Answer `json:"answers"`
-	History     ClientHistory                      `json:"about"`
+	History     ClientHistory                      `json:"history"`
 	Result      contraindication.Result            `json:"result"`
 	PackVersion string                             `json:"packVersion"`
 	Account     uuid.UUID                          `json:"-"`

@@ -44,19 +44,19 @@ func TestMinutesToBed(t *testing.T) {
 
 // What is told besides the answers is checked field by field, and brings only what
 // was told onto the file.
-func TestAbout(t *testing.T) {
+func TestClientHistory(t *testing.T) {
 	for _, c := range []struct {
 		path  string
 		about ClientHistory
 	}{
-		{"/about/birthDate", ClientHistory{BirthDate: "2026-11-25"}},
-		{"/about/birthDate", ClientHistory{BirthDate: "1899-12-31"}},
-		{"/about/birthDate", ClientHistory{BirthDate: "24.11.1990"}},
-		{"/about/bedtime", ClientHistory{Bedtime: "25:00"}},
-		{"/about/bedtime", ClientHistory{Bedtime: "half past ten"}},
-		{"/about/skinStates", ClientHistory{SkinStates: []string{"shiny"}}},
-		{"/about/concerns", ClientHistory{Concerns: []string{"immortality"}}},
-		{"/about/medicines", ClientHistory{Medicines: []string{"  "}}},
+		{"/history/birthDate", ClientHistory{BirthDate: "2026-11-25"}},
+		{"/history/birthDate", ClientHistory{BirthDate: "1899-12-31"}},
+		{"/history/birthDate", ClientHistory{BirthDate: "24.11.1990"}},
+		{"/history/bedtime", ClientHistory{Bedtime: "25:00"}},
+		{"/history/bedtime", ClientHistory{Bedtime: "half past ten"}},
+		{"/history/skinStates", ClientHistory{SkinStates: []string{"shiny"}}},
+		{"/history/concerns", ClientHistory{Concerns: []string{"immortality"}}},
+		{"/history/medicines", ClientHistory{Medicines: []string{"  "}}},
 	} {
 		var bad *InputError
 		require.ErrorAs(t, c.about.Check("2026-11-24"), &bad, "%+v", c.about)

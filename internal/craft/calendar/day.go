@@ -17,7 +17,7 @@ func (d Day) Valid() bool {
 func (d Day) Plus(n int) Day {
 	t, err := time.Parse(dayLayout, string(d))
 	if err != nil {
-		panic("screening: not a day: " + string(d))
+		panic("calendar: not a day: " + string(d))
 	}
 	return Day(t.AddDate(0, 0, n).Format(dayLayout))
 }

@@ -34,7 +34,7 @@ type Contraindication struct {
 	Allowed bool `json:"allowed,omitempty"`
 }
 
-// Result is what a screening gives. NotBefore is the first day without a wait.
+// Result is what a pre-treatment check gives. NotBefore is the first day without a wait.
 type Result struct {
 	Headline    Headline           `json:"headline" enum:"go,go-with-changes,needs-letter,not-before,not-here,urgent"`
 	NotBefore   calendar.Day       `json:"notBefore,omitempty"`

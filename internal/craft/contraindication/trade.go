@@ -26,7 +26,7 @@ func Trade() *Pack { return trade() }
 var trade = sync.OnceValue(func() *Pack {
 	p, err := ReadPack(tradePack)
 	if err != nil {
-		panic("screening: the shipped pack is broken: " + err.Error())
+		panic("contraindication: the shipped pack is broken: " + err.Error())
 	}
 	return p
 })
@@ -38,10 +38,10 @@ func ReadPack(data []byte) (*Pack, error) {
 	dec.DisallowUnknownFields()
 	var p Pack
 	if err := dec.Decode(&p); err != nil {
-		return nil, fmt.Errorf("screening: reading a rule pack: %w", err)
+		return nil, fmt.Errorf("contraindication: reading a rule pack: %w", err)
 	}
 	if ps := p.Validate(); len(ps) > 0 {
-		return nil, fmt.Errorf("screening: rule pack: at %s: %s", ps[0].Path, ps[0].Message)
+		return nil, fmt.Errorf("contraindication: rule pack: at %s: %s", ps[0].Path, ps[0].Message)
 	}
 	return &p, nil
 }

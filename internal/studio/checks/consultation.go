@@ -47,7 +47,7 @@ type LinkView struct {
 	Questions  []contraindication.Rule            `json:"questions"`
 	Lists      []contraindication.List            `json:"lists"`
 	Answers    map[string]contraindication.Answer `json:"answers"`
-	History    studio.ClientHistory               `json:"about"`
+	History    studio.ClientHistory               `json:"history"`
 	Concerns   []studio.Named                     `json:"concerns"`
 	Zones      []anatomy.Zone                     `json:"zones"`
 	Today      string                             `json:"today"`
@@ -98,11 +98,11 @@ type Questions struct {
 	InForce map[string]contraindication.Answer `json:"carried"`
 	// Current are the answers of the current consultation, History the client history with it.
 	Current map[string]contraindication.Answer `json:"standing"`
-	History studio.ClientHistory               `json:"about"`
-	// Since is the day of the last pre-treatment check, HoldsUntil the day the consultation has
+	History studio.ClientHistory               `json:"history"`
+	// Since is the day of the last pre-treatment check, ValidUntil the day the consultation has
 	// to be made again; empty where there is none.
 	Since      string         `json:"since,omitempty"`
-	ValidUntil string         `json:"holdsUntil,omitempty"`
+	ValidUntil string         `json:"validUntil,omitempty"`
 	Concerns   []studio.Named `json:"concerns"`
 }
 

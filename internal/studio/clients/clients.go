@@ -39,13 +39,13 @@ func (s *Service) Clients(
 	return list, next, err
 }
 
-// ClientFile is a client with visits and screenings. The front desk gets no
-// screenings, states or notes.
+// ClientFile is a client with visits and pre-treatment checks. The front desk gets no
+// checks, states or notes.
 type ClientFile struct {
 	Client    studio.Client
 	Visits    []studio.VisitLine
 	PreChecks []studio.PreCheck
-	// Consultations, those reviewed last first; HoldsUntil is the day on which the
+	// Consultations, those reviewed last first; ValidUntil is the day on which the
 	// one that counts has to be made again, empty where none counts.
 	Consultations []studio.Consultation
 	ValidUntil    string

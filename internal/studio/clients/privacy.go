@@ -22,7 +22,7 @@ type ClientExport struct {
 	Client        studio.Client         `json:"client"`
 	Visits        []studio.VisitLine    `json:"visits"`
 	Consultations []studio.Consultation `json:"consultations"`
-	PreChecks     []studio.PreCheck     `json:"screenings"`
+	PreChecks     []studio.PreCheck     `json:"preChecks"`
 	Letters       []studio.Letter       `json:"letters"`
 	Consents      []studio.Consent      `json:"consents"`
 	PatchTests    []studio.PatchTest    `json:"patchTests"`

@@ -19,8 +19,7 @@ test("a request that was not answered is repeated under its key", async () => {
 		return answers[keys.length - 1]?.() ?? Promise.reject(new Error("one request too many"));
 	});
 	vi.stubGlobal("location", { origin: "http://studio.test", href: "http://studio.test/" });
-	const retire = (key: string) =>
-		api.POST("/api/screening/own-rules/retirement", { baseUrl: "http://studio.test", body: { id: key } as never });
+	const retire = (key: string) => api.POST("/api/own-rules/retirement", { baseUrl: "http://studio.test", body: { id: key } as never });
 	await expect(retire("a")).rejects.toThrow("no network");
 	await retire("a");
 	await retire("a");

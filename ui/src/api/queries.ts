@@ -31,7 +31,7 @@ export const clientQuery = (id: string) =>
 
 export const rulesViewQuery = queryOptions({
 	queryKey: ["rules"],
-	queryFn: () => unwrap(api.GET("/api/screening/rules")),
+	queryFn: () => unwrap(api.GET("/api/rules")),
 	staleTime: 60_000,
 });
 

@@ -5,10 +5,10 @@ import { Field } from "../kit/kit";
 import * as w from "../words/catalogue/history";
 import { skinStateClientWords, skinStateWords, skinTypes } from "../words/client";
 
-export type About = Omit<Schemas["ClientHistory"], "$schema">;
+export type ClientHistory = Omit<Schemas["ClientHistory"], "$schema">;
 type Hit = Schemas["Hit"];
 export type Search = (kind: "allergen" | "medicine", text: string) => Promise<Hit[]>;
-type Part = { about: About; onAbout: (a: About) => void };
+type Part = { history: ClientHistory; onHistory: (a: ClientHistory) => void };
 
 const chip = (on: boolean) =>
 	`flex min-h-11 cursor-pointer items-center rounded-sm border px-3 font-semibold has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${on ? "border-ink bg-ink text-paper" : "border-[#9c8873] bg-leaf"}`;
@@ -54,7 +54,7 @@ function Chips({
 const named = (list: readonly string[]) => list.map((key) => ({ key, name: key.replace("-", " ") }));
 
 /** Birth date and skin. */
-export function Person({ about, onAbout, today, fault }: Part & { today: string; fault?: string | undefined }) {
+export function Person({ history, onHistory, today, fault }: Part & { today: string; fault?: string | undefined }) {
 	return (
 		<div className="grid gap-5">
 			<Field label={w.dateOfBirth} fault={fault}>
@@ -64,8 +64,8 @@ export function Person({ about, onAbout, today, fault }: Part & { today: string;
 						type="date"
 						className="field w-48"
 						max={today}
-						value={about.birthDate ?? ""}
-						onChange={(e) => onAbout({ ...about, birthDate: e.target.value })}
+						value={history.birthDate ?? ""}
+						onChange={(e) => onHistory({ ...history, birthDate: e.target.value })}
 					/>
 				)}
 			</Field>
@@ -73,27 +73,27 @@ export function Person({ about, onAbout, today, fault }: Part & { today: string;
 				label={w.howWouldYouDescribeYourSkin}
 				single
 				all={named(skinTypes)}
-				chosen={about.skinType ? [about.skinType] : []}
-				onChosen={([t]) => onAbout({ ...about, skinType: t as "dry" })}
+				chosen={history.skinType ? [history.skinType] : []}
+				onChosen={([t]) => onHistory({ ...history, skinType: t as "dry" })}
 			/>
 			<Chips
 				label={w.isYourSkinAnyOfThese}
 				all={skinStateWords.map((key) => ({ key, name: skinStateClientWords[key] ?? key }))}
-				chosen={about.skinStates ?? []}
-				onChosen={(skinStates) => onAbout({ ...about, skinStates })}
+				chosen={history.skinStates ?? []}
+				onChosen={(skinStates) => onHistory({ ...history, skinStates })}
 			/>
 		</div>
 	);
 }
 
 /** What the client comes for. */
-export function Concerns({ about, onAbout, all }: Part & { all: readonly Schemas["Named"][] }) {
+export function Concerns({ history, onHistory, all }: Part & { all: readonly Schemas["Named"][] }) {
 	return (
 		<Chips
 			label={w.whatWouldYouLikeChangeChoose}
 			all={all}
-			chosen={about.concerns ?? []}
-			onChosen={(concerns) => onAbout({ ...about, concerns })}
+			chosen={history.concerns ?? []}
+			onChosen={(concerns) => onHistory({ ...history, concerns })}
 		/>
 	);
 }
@@ -105,7 +105,7 @@ const sleeps = [
 ];
 
 /** Home products, sleep and bedtime. */
-export function Life({ about, onAbout, fault }: Part & { fault?: string | undefined }) {
+export function Life({ history, onHistory, fault }: Part & { fault?: string | undefined }) {
 	return (
 		<div className="grid gap-5">
 			<Field label={w.whichProductsDoYouUseOn}>
@@ -114,8 +114,8 @@ export function Life({ about, onAbout, fault }: Part & { fault?: string | undefi
 						{...a}
 						className="field min-h-24"
 						maxLength={1000}
-						value={about.homeProducts ?? ""}
-						onChange={(e) => onAbout({ ...about, homeProducts: e.target.value })}
+						value={history.homeProducts ?? ""}
+						onChange={(e) => onHistory({ ...history, homeProducts: e.target.value })}
 					/>
 				)}
 			</Field>
@@ -123,8 +123,8 @@ export function Life({ about, onAbout, fault }: Part & { fault?: string | undefi
 				label={w.howDoYouSleep}
 				single
 				all={sleeps}
-				chosen={about.sleep ? [about.sleep] : []}
-				onChosen={([s]) => onAbout({ ...about, sleep: s as "well" })}
+				chosen={history.sleep ? [history.sleep] : []}
+				onChosen={([s]) => onHistory({ ...history, sleep: s as "well" })}
 			/>
 			<Field label={w.whatTimeDoYouUsuallyGo} fault={fault}>
 				{(a) => (
@@ -132,8 +132,8 @@ export function Life({ about, onAbout, fault }: Part & { fault?: string | undefi
 						{...a}
 						type="time"
 						className="field w-36"
-						value={about.bedtime ?? ""}
-						onChange={(e) => onAbout({ ...about, bedtime: e.target.value })}
+						value={history.bedtime ?? ""}
+						onChange={(e) => onHistory({ ...history, bedtime: e.target.value })}
 					/>
 				)}
 			</Field>
@@ -231,8 +231,8 @@ function Finder({
 	);
 }
 
-export function Medicines({ about, onAbout, search }: Part & { search: Search }) {
-	const list = about.medicines ?? [];
+export function Medicines({ history, onHistory, search }: Part & { search: Search }) {
+	const list = history.medicines ?? [];
 	return (
 		<Finder
 			label={w.medicinesYouTakeNowOrTook}
@@ -242,15 +242,15 @@ export function Medicines({ about, onAbout, search }: Part & { search: Search })
 			chosen={list.map((m) => ({ key: m, name: m }))}
 			onAdd={(h) => {
 				const name = typeof h === "string" ? h : h.name;
-				if (!list.includes(name)) onAbout({ ...about, medicines: [...list, name] });
+				if (!list.includes(name)) onHistory({ ...history, medicines: [...list, name] });
 			}}
-			onRemove={(key) => onAbout({ ...about, medicines: list.filter((m) => m !== key) })}
+			onRemove={(key) => onHistory({ ...history, medicines: list.filter((m) => m !== key) })}
 		/>
 	);
 }
 
-export function Allergies({ about, onAbout, search }: Part & { search: Search }) {
-	const list = about.allergies ?? [];
+export function Allergies({ history, onHistory, search }: Part & { search: Search }) {
+	const list = history.allergies ?? [];
 	return (
 		<Finder
 			label={w.allergicToAnythingElse}
@@ -261,23 +261,23 @@ export function Allergies({ about, onAbout, search }: Part & { search: Search })
 			onAdd={(h) => {
 				const a: Schemas["Allergy"] =
 					typeof h === "string" ? { kind: "words", key: h, name: h } : { kind: h.kind as "group", key: h.key, name: h.name };
-				if (!list.some((x) => x.key === a.key)) onAbout({ ...about, allergies: [...list, a] });
+				if (!list.some((x) => x.key === a.key)) onHistory({ ...history, allergies: [...list, a] });
 			}}
-			onRemove={(key) => onAbout({ ...about, allergies: list.filter((a) => a.key !== key) })}
+			onRemove={(key) => onHistory({ ...history, allergies: list.filter((a) => a.key !== key) })}
 		/>
 	);
 }
 
 /** The client history, to read. */
-export function ClientHistoryText({ about, concern }: { about: About; concern: (key: string) => string }) {
+export function ClientHistoryText({ history, concern }: { history: ClientHistory; concern: (key: string) => string }) {
 	const rows: [string, string | undefined][] = [
-		[w.medicines, about.medicines?.join(", ")],
-		[w.allergicTo, about.allergies?.map((a) => a.name).join(", ")],
-		[w.concerns, about.concerns?.map(concern).join(", ").toLowerCase()],
-		[w.homeProducts, about.homeProducts],
+		[w.medicines, history.medicines?.join(", ")],
+		[w.allergicTo, history.allergies?.map((a) => a.name).join(", ")],
+		[w.concerns, history.concerns?.map(concern).join(", ").toLowerCase()],
+		[w.homeProducts, history.homeProducts],
 		[
 			w.sleep,
-			[about.sleep && w.sleepsSleep({ sleep: about.sleep }), about.bedtime && w.toBedAtBedtime({ bedtime: about.bedtime })]
+			[history.sleep && w.sleepsSleep({ sleep: history.sleep }), history.bedtime && w.toBedAtBedtime({ bedtime: history.bedtime })]
 				.filter(Boolean)
 				.join(", "),
 		],

@@ -36,8 +36,8 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 		<section aria-label={w.consultation} className="mb-6">
 			<h2 className="mt-0 mb-1 text-2xl">{w.consultation}</h2>
 			<p className="m-0">
-				{file.holdsUntil
-					? w.validUntilHoldsUntil({ holdsUntil: dayWords(file.holdsUntil) })
+				{file.validUntil
+					? w.validUntilDay({ validUntil: dayWords(file.validUntil) })
 					: treats
 						? w.noCurrentConsultationItsQuestionsWill
 						: ""}

@@ -8,29 +8,29 @@ import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { canRetry, useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/link";
 import { clientCaution, zoneClientWords } from "../words/client";
-import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
+import { Allergies, type ClientHistory, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
 import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wantsDay, wantsZones, YesNo } from "./Questions";
 
 type Rule = Schemas["Rule"];
-type FormPage = { key: string; about?: "person" | "concerns" | "medicines" | "allergies" | "life"; list?: Schemas["List"]; rules: Rule[] };
+type FormPage = { key: string; part?: "person" | "concerns" | "medicines" | "allergies" | "life"; list?: Schemas["List"]; rules: Rule[] };
 
-type Answered = { answers: Answers; about: About };
+type Answered = { answers: Answers; history: ClientHistory };
 
 const perPage = 4;
 /** The pages in the order in which they are turned: who it is, the questions by group, what goes with them. */
 function formPages(rules: readonly Rule[], lists: readonly Schemas["List"][]): FormPage[] {
 	const out: FormPage[] = [
-		{ key: "person", about: "person", rules: [] },
-		{ key: "concerns", about: "concerns", rules: [] },
+		{ key: "person", part: "person", rules: [] },
+		{ key: "concerns", part: "concerns", rules: [] },
 	];
 	for (const group of [...new Set(rules.map((r) => r.group))]) {
 		const own = rules.filter((r) => r.group === group);
 		const list = lists.find((l) => l.group === group);
-		const about = group === "Medicines" ? "medicines" : group === "Allergies" ? "allergies" : group === "Wishes" ? "life" : undefined;
-		if (list) out.push({ key: group, list, rules: own, ...(about ? { about } : {}) });
+		const part = group === "Medicines" ? "medicines" : group === "Allergies" ? "allergies" : group === "Wishes" ? "life" : undefined;
+		if (list) out.push({ key: group, list, rules: own, ...(part ? { part } : {}) });
 		else
 			for (let i = 0; i < own.length; i += perPage)
-				out.push({ key: `${group}-${i}`, rules: own.slice(i, i + perPage), ...(about && i === 0 ? { about } : {}) });
+				out.push({ key: `${group}-${i}`, rules: own.slice(i, i + perPage), ...(part && i === 0 ? { part } : {}) });
 	}
 	return out;
 }
@@ -49,7 +49,7 @@ export function LinkPage() {
 	const session = useQuery(sessionQuery);
 	setSession(session.data?.locked ? (session.data.csrf ?? "") : "", () => {});
 	const [answers, setAnswers] = useState<Answers | null>(null);
-	const [about, setAbout] = useState<About>({});
+	const [history, setHistory] = useState<ClientHistory>({});
 	const [page, setPage] = useState(0);
 	const [error, setError] = useState<unknown>(null);
 	const [sent, setSent] = useState(false);
@@ -60,7 +60,7 @@ export function LinkPage() {
 		send: (now) => unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { ...now, send: false } })),
 		onRestored: (found) => {
 			setAnswers(found.answers);
-			setAbout(found.about);
+			setHistory(found.history);
 		},
 	});
 	const forms = useMemo(() => formPages(link.data?.questions ?? [], link.data?.lists ?? []), [link.data]);
@@ -71,7 +71,7 @@ export function LinkPage() {
 	useEffect(() => {
 		if (!link.data || answers) return;
 		setAnswers(link.data.answers);
-		setAbout(link.data.about);
+		setHistory(link.data.history);
 		setSent(link.data.sent);
 		const first = forms.findIndex((l) => l.rules.some((r) => !complete(r, link.data.answers[r.id])));
 		const begun = Object.keys(link.data.answers).length > 0;
@@ -79,10 +79,10 @@ export function LinkPage() {
 		setPage(left >= 0 && left <= forms.length ? left : !begun ? 0 : first < 0 ? forms.length : first);
 	}, [link.data, answers, forms]);
 
-	const change = (next: { answers?: Answers; about?: About }) => {
-		const now = { answers: next.answers ?? answers ?? {}, about: next.about ?? about };
+	const change = (next: { answers?: Answers; history?: ClientHistory }) => {
+		const now = { answers: next.answers ?? answers ?? {}, history: next.history ?? history };
 		setAnswers(now.answers);
-		setAbout(now.about);
+		setHistory(now.history);
 		setError(null);
 		saver.put(now, 0);
 	};
@@ -97,12 +97,12 @@ export function LinkPage() {
 	const send = async () => {
 		try {
 			await saver.flush(); // nothing that was said before may arrive after this
-			await unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { answers: answers ?? {}, about, send: true } }));
+			await unwrap(api.PUT("/api/consultation", { params: { header: headers }, body: { answers: answers ?? {}, history, send: true } }));
 			saver.forget();
 			sessionStorage.removeItem(leftAt);
 			setSent(true);
 			setAnswers({});
-			setAbout({});
+			setHistory({});
 		} catch (e) {
 			setError(e);
 		}
@@ -121,7 +121,7 @@ export function LinkPage() {
 		unwrap(api.GET("/api/consultation/substances", { params: { header: headers, query: { kind, text } } }));
 	const open = questions.filter((q) => !complete(q, answers[q.id]));
 	const form = forms[page];
-	const part = { about, onAbout: (a: About) => change({ about: a }) };
+	const part = { history, onHistory: (a: ClientHistory) => change({ history: a }) };
 	const wrong = error ?? (canRetry(saver.fault) ? null : saver.fault);
 	const fault = (path: string) => (wrong instanceof ProblemError ? wrong.at(path) : undefined);
 	const follow = (q: Rule) => {
@@ -192,8 +192,8 @@ export function LinkPage() {
 					<ErrorMessage error={wrong} />
 					{form ? (
 						<div className="grid gap-6">
-							{form.about === "person" && <Person {...part} today={today} fault={fault("/about/birthDate")} />}
-							{form.about === "concerns" && <Concerns {...part} all={link.data.concerns} />}
+							{form.part === "person" && <Person {...part} today={today} fault={fault("/history/birthDate")} />}
+							{form.part === "concerns" && <Concerns {...part} all={link.data.concerns} />}
 							{form.list ? (
 								<Ticks
 									list={form.list}
@@ -203,7 +203,7 @@ export function LinkPage() {
 									onTick={(r, yes) => set(r.id, { ...answers[r.id], yes })}
 									onNone={() => {
 										change({ answers: { ...answers, ...Object.fromEntries(form.rules.map((r) => [r.id, { yes: false }])) } });
-										if (!form.about) turn(page + 1);
+										if (!form.part) turn(page + 1);
 									}}
 								/>
 							) : (
@@ -221,9 +221,9 @@ export function LinkPage() {
 									</div>
 								))
 							)}
-							{form.about === "medicines" && <Medicines {...part} search={search} />}
-							{form.about === "allergies" && <Allergies {...part} search={search} />}
-							{form.about === "life" && <Life {...part} fault={fault("/about/bedtime")} />}
+							{form.part === "medicines" && <Medicines {...part} search={search} />}
+							{form.part === "allergies" && <Allergies {...part} search={search} />}
+							{form.part === "life" && <Life {...part} fault={fault("/history/bedtime")} />}
 						</div>
 					) : open.length > 0 ? (
 						<>

@@ -13,8 +13,8 @@ const tone = (o: Applied) =>
 
 /** What a pre-treatment check gave: the strictest in a word, then every rule that applies, with all it asks and its reason. */
 export function Outcomes({
-	screening,
-	outcomes = screening.result.outcomes,
+	preCheck,
+	outcomes = preCheck.result.outcomes,
 	zone,
 	product,
 	overrulable = [],
@@ -22,7 +22,7 @@ export function Outcomes({
 	onOverrules,
 	children,
 }: {
-	screening: Schemas["PreCheck"];
+	preCheck: Schemas["PreCheck"];
 	/** What applies, where that is more than the check alone found. */
 	outcomes?: Applied[];
 	zone: (key: string) => string;
@@ -35,7 +35,7 @@ export function Outcomes({
 	children?: ReactNode;
 }) {
 	const [asking, setAsking] = useState<string | null>(null);
-	const r = screening.result;
+	const r = preCheck.result;
 	const rules = [...new Set(outcomes.map((o) => o.rule))].map((id) => outcomes.filter((o) => o.rule === id));
 	return (
 		<section aria-label={w.resultOfTheCheck}>

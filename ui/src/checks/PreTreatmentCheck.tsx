@@ -9,7 +9,7 @@ import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 import { caution } from "../words/sentences";
-import { type About, Allergies, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
+import { Allergies, type ClientHistory, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
 import { type Answer, type Answers, Questions, togglePlace, wantsZones } from "./Questions";
 
 type Rule = Schemas["Rule"];
@@ -48,15 +48,15 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	const today = at.day(useNow(60_000));
 	const [confirming, setConfirming] = useState(false);
 	const [answers, setAnswers] = useState<Answers>(review?.answers ?? q.carried);
-	const [about, setAbout] = useState<About>(review?.about ?? q.about);
+	const [history, setHistory] = useState<ClientHistory>(review?.history ?? q.history);
 	const [anew, setAnew] = useState(false);
 	const [marking, setMarking] = useState<string | null>(null);
 	const cache = useQueryClient();
-	const whole = Boolean(review) || anew || !q.holdsUntil; // every question is asked
-	const medicines = about.medicines ?? [];
+	const whole = Boolean(review) || anew || !q.validUntil; // every question is asked
+	const medicines = history.medicines ?? [];
 	const doubts = useQuery({
 		queryKey: ["doubts", medicines],
-		queryFn: () => unwrap(api.GET("/api/screening/doubts", { params: { query: { medicine: medicines } } })),
+		queryFn: () => unwrap(api.GET("/api/medicine-conflicts", { params: { query: { medicine: medicines } } })),
 		enabled: whole && medicines.length > 0,
 	});
 	const list = review ? q.consultation : whole ? joined(q.door, q.consultation) : joined(q.door, q.missing);
@@ -67,14 +67,14 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 				await unwrap(
 					api.POST("/api/clients/{id}/consultations/{consultation}/review", {
 						params: { path: { id: client, consultation: review.id } },
-						body: { answers: known, about },
+						body: { answers: known, history },
 					}),
 				);
 			else
 				await unwrap(
-					api.POST("/api/clients/{id}/screenings", {
+					api.POST("/api/clients/{id}/pre-checks", {
 						params: { path: { id: client } },
-						body: { answers: known, ...(visit ? { visit } : {}), ...(whole ? { about } : {}) },
+						body: { answers: known, ...(visit ? { visit } : {}), ...(whole ? { history } : {}) },
 					}),
 				);
 		},
@@ -99,7 +99,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	};
 	const active = list.find((r) => r.id === marking);
 	const carried = q.since === today ? 0 : Object.keys(q.carried).filter((id) => q.carried[id]?.yes).length;
-	const part = { about, onAbout: setAbout };
+	const part = { history, onHistory: setHistory };
 	return (
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
 			<Dialog open={confirming} onClose={() => setConfirming(false)} title={w.didYouAskEachQuestion}>
@@ -153,10 +153,10 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 								(carried === 1
 									? "1 earlier answer still applies and is filled in. "
 									: w.carriedEarlierAnswersStillApplyFilled({ carried }))}
-							{q.holdsUntil
-								? w.consultationValidUntilHoldsUntilSoOnly({ holdsUntil: dayWords(q.holdsUntil) })
+							{q.validUntil
+								? w.consultationValidUntilSoOnly({ validUntil: dayWords(q.validUntil) })
 								: w.thereNoCurrentConsultationSoIts}
-							{q.holdsUntil && !anew && (
+							{q.validUntil && !anew && (
 								<Button variant="quiet" onClick={again}>
 									{w.updateWholeConsultation}
 								</Button>
@@ -180,9 +180,9 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 						<h2 className="m-0 text-2xl">{w.clientHistory}</h2>
 						<Medicines {...part} search={search} />
 						<Allergies {...part} search={search} />
-						<Person {...part} today={today} fault={problem?.at("/about/birthDate")} />
+						<Person {...part} today={today} fault={problem?.at("/history/birthDate")} />
 						<Concerns {...part} all={q.concerns} />
-						<Life {...part} fault={problem?.at("/about/bedtime")} />
+						<Life {...part} fault={problem?.at("/history/bedtime")} />
 					</section>
 				)}
 			</div>

@@ -185,7 +185,7 @@ function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void 
 		start: { reason: "" },
 		send: ({ reason }) => {
 			const body = { on: p.on, reason, save: touched !== null };
-			return unwrap(api.POST("/api/screening/policies/{policy}", { params: { path: { policy: p.id } }, body }));
+			return unwrap(api.POST("/api/policies/{policy}", { params: { path: { policy: p.id } }, body }));
 		},
 		onSent: (list) => {
 			if (touched === null) return setTouched(list);
@@ -216,7 +216,7 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 		start: { days: String(now), reason: "" },
 		send: (v) => {
 			const body = { days: Number(v.days), reason: v.reason, save: touched !== null };
-			return unwrap(api.POST("/api/screening/rules/{rule}", { params: { path: { rule: rule.id } }, body }));
+			return unwrap(api.POST("/api/rules/{rule}", { params: { path: { rule: rule.id } }, body }));
 		},
 		onSent: (list) => {
 			if (touched === null) return setTouched(list);

@@ -60,7 +60,7 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
 			<div className="min-w-0">
 				<Outcomes
-					screening={t.screening}
+					preCheck={t.preCheck}
 					outcomes={t.outcomes}
 					zone={zone}
 					product={product}
@@ -86,7 +86,7 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 								{w.countToAccept({ count: open.length === 1 ? "1 adjustment" : w.countAdjustments({ count: open.length }) })}
 							</span>
 						)}
-						{t.screening.result.outcomes.some(asksLetter) && (
+						{t.preCheck.result.outcomes.some(asksLetter) && (
 							<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} />
 						)}
 						{!t.treatable && <MoveAppointment visit={visit} />}
@@ -340,7 +340,7 @@ function BeforeAfter({ plan: t, zones }: { plan: PlanView; zones: Schemas["Zone"
 	const [look, setLook] = useState<"compare" | "steps">("compare");
 	const [at, setAt] = useState(0);
 	const e = t.evaluation;
-	const avoid = t.screening.result.outcomes.filter((o) => o.kind === "leave-out").flatMap((o) => o.places ?? []);
+	const avoid = t.preCheck.result.outcomes.filter((o) => o.kind === "leave-out").flatMap((o) => o.places ?? []);
 	const now = e.visits.find((v) => at < v.end);
 	const step = now ? e.steps[now.step] : undefined;
 	const touched = t.changes.map((c) => c.step);

@@ -75,8 +75,8 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 	const send = useMutation({
 		mutationFn: ({ save, retire }: { save: boolean; retire?: boolean }) =>
 			retire
-				? unwrap(api.POST("/api/screening/own-rules/retirement", { body: { rule: r.id, reason, save } }))
-				: unwrap(api.POST("/api/screening/own-rules", { body: { rule: r, reason, save } })),
+				? unwrap(api.POST("/api/own-rules/retirement", { body: { rule: r.id, reason, save } }))
+				: unwrap(api.POST("/api/own-rules", { body: { rule: r, reason, save } })),
 		onSuccess: (list, { save }) => done(list, save),
 	});
 	const fault = (path: string) => (send.error instanceof ProblemError ? send.error.at(path) : undefined);

@@ -43,9 +43,9 @@ export function ClientPage() {
 	const c = file.data.client;
 	const zone = (key: string) => library.data.zones.find((z) => z.key === key)?.name ?? key;
 	const today = at.day(now());
-	const latest = file.data.screenings[0];
+	const latest = file.data.preChecks[0];
 	const checked = latest?.day === today;
-	const current = file.data.holdsUntil ? file.data.consultations.find((c) => c.reviewedAt)?.about : undefined;
+	const current = file.data.validUntil ? file.data.consultations.find((c) => c.reviewedAt)?.history : undefined;
 	const history =
 		current &&
 		(current.medicines?.length ||
@@ -129,7 +129,7 @@ export function ClientPage() {
 							{treats && history && (
 								<section aria-label={w.fromTheConsultation} className="mt-8">
 									<h2 className="mt-0 mb-2 text-2xl">{w.clientHistory}</h2>
-									<ClientHistoryText about={history} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
+									<ClientHistoryText history={history} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
 								</section>
 							)}
 							{treats && <Consents client={c} consents={file.data.consents} />}
@@ -141,7 +141,7 @@ export function ClientPage() {
 					{treats && checked && (
 						<div className="leaf mb-6 p-5">
 							<p className="mt-0 mb-1 text-sm text-soft">{w.checkedTodayAtAt({ at: at.time(latest.at) })}</p>
-							<Outcomes screening={latest} zone={zone} />
+							<Outcomes preCheck={latest} zone={zone} />
 							{latest.result.outcomes.some(asksLetter) && <WriteLetter client={id} planned={w.aFacialMassage} />}
 						</div>
 					)}
@@ -179,11 +179,11 @@ export function ClientPage() {
 					{treats && <PatchTests client={id} tests={file.data.patchTests} />}
 					<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
 					<History spans={file.data.history} visits={file.data.visits} today={today} />
-					{treats && file.data.screenings.length > 0 && (
+					{treats && file.data.preChecks.length > 0 && (
 						<>
 							<h2 className="mt-8 text-2xl">{w.preTreatmentChecks}</h2>
 							<ul className="m-0 list-none p-0">
-								{file.data.screenings.map((s) => (
+								{file.data.preChecks.map((s) => (
 									<li key={s.id} className="flex gap-4 border-b border-rule py-2">
 										<span className="num w-28 shrink-0">{dayWords(s.day)}</span>
 										<span className="w-40 shrink-0">
