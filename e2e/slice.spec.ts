@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { acceptAll, answerDoor, noSeriousFault, sign, signIn } from "./help";
 
-test("the whole slice: protocol, client, screening, booking, room, record, shelf", async ({ page }) => {
+test("the whole slice: protocol, client, check, booking, room, record, shelf", async ({ page }) => {
 	await page.goto("/");
 	await expect(page.getByText("owner@demo.example")).toBeVisible(); // the demo names its accounts
 	await noSeriousFault(page, "sign-in");
@@ -169,7 +169,7 @@ test("the whole slice: protocol, client, screening, booking, room, record, shelf
 	});
 });
 
-test("a failed screening refuses the treatment and says why", async ({ page }) => {
+test("a failed check refuses the treatment and says why", async ({ page }) => {
 	await signIn(page, "practitioner");
 	await page.getByRole("button", { name: /09:30 Dario/ }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();

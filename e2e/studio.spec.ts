@@ -70,7 +70,7 @@ test("the front desk sees go, changes or not, and nothing of why", async ({ page
 	const asked: string[] = [];
 	page.on("response", async (r) => {
 		// The rules themselves are no secret; whose answers they met is.
-		if (r.url().includes("/api/") && !r.url().endsWith("/screening/rules") && r.headers()["content-type"]?.includes("json")) asked.push(`${r.url()} ${await r.text().catch(() => "")}`);
+		if (r.url().includes("/api/") && !r.url().endsWith("/api/rules") && r.headers()["content-type"]?.includes("json")) asked.push(`${r.url()} ${await r.text().catch(() => "")}`);
 	});
 	await page.getByRole("link", { name: "Clients" }).click();
 	await page.getByRole("link", { name: /^Mirela/ }).click();
