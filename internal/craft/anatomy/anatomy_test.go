@@ -1,6 +1,8 @@
 package anatomy_test
 
 import (
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -140,4 +142,63 @@ func TestCeilings(t *testing.T) {
 		z := id(t, key).Zone()
 		assert.Equal(t, want, [2]int{z.Ceiling, z.StillCeiling}, key)
 	}
+}
+
+// A still press may be one deeper on bone or muscle, never on the mouth, the neck or the
+// chest, and never beyond 5 (handbook, chapter 1, common practice).
+func TestStillCeilings(t *testing.T) {
+	for i := range anatomy.Zones {
+		z := &anatomy.Zones[i]
+		want := z.Ceiling
+		if z.Ceiling == 3 || z.Ceiling == 4 {
+			want++
+		}
+		if z.Region == anatomy.Mouth || z.Region == anatomy.Neck || z.Region == anatomy.Chest {
+			want = z.Ceiling
+		}
+		if z.Key != "behind-ear" { // the chapter names it by itself
+			assert.Equal(t, want, z.StillCeiling, z.Key)
+		}
+	}
+}
+
+// A zone is seen from a side when the drawing of that side has it. A few that everybody
+// can find on their own face (from memory), and the shape of every outline.
+func TestWhereAZoneIsSeen(t *testing.T) {
+	for key, want := range map[string]string{
+		"cheekbone": "front left right", "ear-opening": "left right", "behind-ear": "left right back",
+		"crown": "front left right back", "mouth-lower": "mouth", "hand": "",
+	} {
+		z := id(t, key).Zone()
+		for _, v := range anatomy.Views {
+			assert.Equal(t, slices.Contains(strings.Fields(want), string(v)), z.Seen(v), "%s from %s", key, v)
+		}
+	}
+	for i := range anatomy.Zones {
+		z := &anatomy.Zones[i]
+		for name, outline := range map[string][][2]float64{"front": z.Outline, "side": z.Profile, "back": z.Back, "mouth": z.Mouth} {
+			if len(outline) > 0 {
+				assert.GreaterOrEqual(t, len(outline), 3, "%s from the %s is a patch, not a line", z.Key, name)
+			}
+		}
+	}
+}
+
+// The groups are listed in the order in which they can be opened, and lymph that may run
+// two ways is listed once for each group that it may reach.
+func TestNodesOf(t *testing.T) {
+	for i, g := range anatomy.NodeGroups {
+		assert.Equal(t, i, g.Rank())
+		if !g.IsRouteEnd() {
+			assert.Less(t, g.Next().Rank(), i, "%s is opened after what it empties into", g)
+		}
+	}
+	assert.Equal(t, -1, anatomy.NodeGroup("knee").Rank())
+	for i := range anatomy.Zones {
+		groups := anatomy.NodesOf(anatomy.ID(i))
+		for n, g := range groups {
+			assert.NotContains(t, groups[:n], g, anatomy.Zones[i].Key)
+		}
+	}
+	assert.ElementsMatch(t, []anatomy.NodeGroup{anatomy.Terminus, anatomy.Axillary}, anatomy.NodesOf(id(t, "shoulder")))
 }

@@ -42,6 +42,8 @@ func TestHolds(t *testing.T) {
 		{"2026-10-26", "09:00", 60, true},
 		{"2027-03-29", "16:00", 60, true},
 		{"2027-03-29", "16:00", 61, false},
+		{"2026-11-22", "00:00", 0, false}, // a closed day holds nothing, not even a moment
+		{"2026-11-24", "09:30", 60, true}, // the minutes of the start count as well as its hour
 	} {
 		at, err := time.ParseInLocation("2006-01-02 15:04", c.day+" "+c.from, zone)
 		require.NoError(t, err)
@@ -124,6 +126,7 @@ func TestNearest(t *testing.T) {
 	assert.Len(t, series.Nearest(times, noon, 10), 6)
 	assert.Empty(t, series.Nearest(nil, noon, 3))
 	assert.Equal(t, noon.Add(-90*time.Minute), times[0].Start, "the list given stays as it is")
+	assert.Equal(t, times[1:2], series.Nearest([]series.Time{times[1], {Start: noon.Add(45 * time.Minute)}}, noon, 1), "of two equally near the earlier")
 }
 
 // A practitioner's own hours narrow the studio's, a client is in one place at a time,

@@ -83,4 +83,8 @@ func TestTheOrderOfLots(t *testing.T) {
 		lots[i], lots[j] = lots[j], lots[i]
 	}
 	assert.Equal(t, want, order(lots...), "whatever order they come in")
+	first, second := lot("same", "2027-05-01", ""), lot("same", "2027-05-01", "")
+	taken, err := shelf.Take([]*shelf.Lot{first, second}, dec("1"), "2026-11-24")
+	require.NoError(t, err)
+	assert.Same(t, first, taken[0].Lot, "of two deliveries alike the one that is listed first")
 }
