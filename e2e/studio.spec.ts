@@ -60,7 +60,7 @@ test("a consent that is withdrawn allows nothing any more, and the file keeps th
 	await expect(page.getByRole("button", { name: "Open room guide" })).toHaveCount(0);
 });
 
-test("the front desk sees go, changes or not, and nothing of why", async ({ page, browser }) => {
+test("the front desk sees that it can be booked, and nothing of health", async ({ page, browser }) => {
 	const owner = await (await browser.newContext()).newPage();
 	await signIn(owner, "owner");
 	await owner.getByRole("link", { name: "Clients" }).click();
@@ -74,12 +74,14 @@ test("the front desk sees go, changes or not, and nothing of why", async ({ page
 	});
 	await page.getByRole("link", { name: "Clients" }).click();
 	await page.getByRole("link", { name: /^Mirela/ }).click();
-	await expect(page.getByText("OK with adjustments").first()).toBeVisible();
+	await expect(page.getByText("Can be booked").first()).toBeVisible();
+	await expect(page.getByText("OK with adjustments")).toHaveCount(0);
 	await expect(page.getByRole("region", { name: "From the consultation" })).toHaveCount(0);
 	await expect(page.getByRole("button", { name: "Start pre-treatment check" })).toHaveCount(0);
 	await noSeriousFault(page, "a client at the front desk");
 	await page.getByRole("link", { name: /5 Dec, 10:00/ }).click();
-	await expect(page.getByText("OK with adjustments").first()).toBeVisible();
+	await expect(page.getByText("Can be booked").first()).toBeVisible();
+	await expect(page.getByText("OK with adjustments")).toHaveCount(0);
 	await page.goto("/audit");
 	await expect(page.getByText(/Your role does not allow this/).first()).toBeVisible();
 	for (const secret of ["warfarin", "ramipril", "metformin", "walnut", "cochlear", '"signature":[', '"answers":{"', '"outcomes":['])

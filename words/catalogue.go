@@ -38,13 +38,14 @@ var PressurePatterns = map[string]string{
 }
 
 var Headlines = map[string]string{
-	"go":              "OK to treat",
-	"go-with-changes": "OK with adjustments",
-	"needs-letter":    "Doctor's letter needed",
-	"not-before":      "Not before",
-	"not-here":        "Do not treat today",
-	"urgent":          "Urgent: get medical help now",
-	"not":             "Cannot be treated today",
+	"go":               "OK to treat",
+	"go-with-changes":  "OK with adjustments",
+	"needs-letter":     "Doctor's letter needed",
+	"not-before":       "Not before",
+	"not-here":         "Do not treat today",
+	"urgent":           "Urgent: get medical help now",
+	"can-be-booked":    "Can be booked",
+	"ask-practitioner": "Ask the practitioner",
 }
 
 var Kinds = map[string]string{
@@ -75,6 +76,26 @@ var AppointmentStates = map[string]string{
 }
 
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
+
+func AddAnEMailAddressOrTelephoneFirst() Sentence {
+	return Sentence{Code: "addAnEMailAddressOrTelephoneFirst", Message: "Add this client's e-mail address or telephone number first. The link is sent there."}
+}
+
+func ThisLinkIsForTheClientSignOutFirst() Sentence {
+	return Sentence{Code: "thisLinkIsForTheClientSignOutFirst", Message: "This link is for the client. Open it on the client's device, or use Give tablet to client."}
+}
+
+func MessageConsultation(name, studio, link, until any) Sentence {
+	return Sentence{Code: "messageConsultation", Message: "Dear " + text(name) + ",\n\nplease answer a few questions before your appointment at " + text(studio) + ":\n\n" + text(link) + "\n\nThe link is valid until " + text(until) + ". It is only for you.", Values: map[string]string{"name": text(name), "studio": text(studio), "link": text(link), "until": text(until)}}
+}
+
+func OnlyPractitionersWriteAboutTheSkin() Sentence {
+	return Sentence{Code: "onlyPractitionersWriteAboutTheSkin", Message: "Skin and notes are written by practitioners. Leave this out."}
+}
+
+func YouSeeOnlyYourOwnClients() Sentence {
+	return Sentence{Code: "youSeeOnlyYourOwnClients", Message: "You see only clients and appointments of your own. Ask a colleague."}
+}
 
 func ThisRuleHasNoWaitingPeriodChange() Sentence {
 	return Sentence{Code: "thisRuleHasNoWaitingPeriodChange", Message: "This rule has no waiting period to change."}

@@ -21,6 +21,7 @@ import (
 	"os"
 	"os/signal"
 	"runtime/debug"
+	"strings"
 	"syscall"
 	"time"
 	_ "time/tzdata"
@@ -53,7 +54,9 @@ type settings struct {
 	// Address to listen on.
 	Address string `env:"SOFTPALM_ADDRESS" envDefault:"127.0.0.1:8080"`
 	// SecureCookies marks cookies for HTTPS only; set it behind a TLS proxy.
-	SecureCookies bool `env:"SOFTPALM_SECURE_COOKIES" envDefault:"false"`
+	// PublicURL is where clients reach the studio, for links in messages.
+	PublicURL     string `env:"SOFTPALM_PUBLIC_URL"`
+	SecureCookies bool   `env:"SOFTPALM_SECURE_COOKIES" envDefault:"false"`
 	// ClockStart makes the server's clock begin at a moment (RFC 3339), for tests and pictures.
 	ClockStart string `env:"SOFTPALM_CLOCK_START"`
 }
@@ -104,6 +107,14 @@ func run(args []string) error {
 	return fmt.Errorf("there is no command %q; use serve, migrate, demo, new, backup, restore, url, openapi or schema", command)
 }
 
+// publicURL is the address for links in messages, without a slash at its end.
+func (cfg *settings) publicURL() string {
+	if cfg.PublicURL != "" {
+		return strings.TrimRight(cfg.PublicURL, "/")
+	}
+	return "http://" + cfg.Address
+}
+
 // clock returns the one clock of the server.
 func clock(start string) (func() time.Time, error) {
 	if start == "" {
@@ -130,7 +141,7 @@ func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
 	}
 	defer db.Close()
 	app := httpapi.New(
-		httpapi.Config{Rooms: rooms.New(db, now), Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}},
+		httpapi.Config{Rooms: rooms.New(db, now, cfg.publicURL()), Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}},
 	)
 	// A small heap that is collected less often: a plan is worked out anew with
 	// every touch of the workbench, and what it takes is garbage at once.
@@ -165,7 +176,7 @@ func (cfg *settings) create(ctx context.Context, now func() time.Time, demo bool
 		return err
 	}
 	defer db.Close()
-	svc := rooms.New(db, now)
+	svc := rooms.New(db, now, cfg.publicURL())
 	data, err := os.ReadFile(args[0])
 	if err != nil {
 		return err
@@ -212,7 +223,7 @@ func explain(err error) error {
 }
 
 func printOpenAPI() error {
-	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Rooms: rooms.New(nil, time.Now)})
+	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Rooms: rooms.New(nil, time.Now, "")})
 	out, err := json.MarshalIndent(api.OpenAPI(), "", "  ")
 	if err != nil {
 		return err

@@ -19,8 +19,15 @@ func (h *handlers) registerLinks(api huma.API) {
 		api,
 		closed("new-link", http.MethodPost, "/api/clients/{id}/link", "A private link for the client's consultation"),
 		func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
-			token, until, err := h.rooms.Checks.NewLink(ctx, actor(ctx), in.ID)
-			return reply(LinkOut{token, until}, err)
+			l, err := h.rooms.Checks.NewLink(ctx, actor(ctx), in.ID)
+			return reply(LinkOut{Token: l.Token, Until: l.Until, SentTo: l.SentTo}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("withdraw-link", http.MethodPost, "/api/clients/{id}/link/withdrawal", "End the client's private link"),
+		func(ctx context.Context, in *ByID) (*nothing, error) {
+			return nil, answer(h.rooms.Checks.WithdrawLink(ctx, actor(ctx), in.ID))
 		},
 	)
 	huma.Register(
@@ -30,7 +37,7 @@ func (h *handlers) registerLinks(api huma.API) {
 			LinkToken
 			Origin
 		}) (*body[*checks.LinkView], error) {
-			v, err := h.rooms.Checks.Linked(ctx, in.Token, in.From)
+			v, err := h.rooms.Checks.Linked(ctx, in.caller(ctx, in.From))
 			return reply(v, err)
 		},
 	)
@@ -46,7 +53,7 @@ func (h *handlers) registerLinks(api huma.API) {
 				Send    bool                               `json:"send"`
 			}
 		}) (*nothing, error) {
-			return nil, answer(h.rooms.Checks.SaveLinked(ctx, in.Token, in.From, in.Body.Answers, in.Body.History, in.Body.Send))
+			return nil, answer(h.rooms.Checks.SaveLinked(ctx, in.caller(ctx, in.From), in.Body.Answers, in.Body.History, in.Body.Send))
 		},
 	)
 	huma.Register(
@@ -62,7 +69,7 @@ func (h *handlers) registerLinks(api huma.API) {
 			Origin
 			SubstanceQuery
 		}) (*body[[]substance.Hit], error) {
-			list, err := h.rooms.Checks.SearchLinked(ctx, in.Token, in.From, in.Kind, in.Text)
+			list, err := h.rooms.Checks.SearchLinked(ctx, in.caller(ctx, in.From), in.Kind, in.Text)
 			return reply(list, err)
 		},
 	)
@@ -79,7 +86,7 @@ func (h *handlers) registerChecks(api huma.API) {
 	huma.Register(
 		api,
 		closed(
-			"list-doubts",
+			"find-medicine-conflicts",
 			http.MethodGet,
 			"/api/medicine-conflicts",
 			"The rules that some medicines answer, or make worth asking about",
@@ -121,7 +128,7 @@ func (h *handlers) registerChecks(api huma.API) {
 	huma.Register(
 		api,
 		closed(
-			"screen-client",
+			"save-pre-check",
 			http.MethodPost,
 			"/api/clients/{id}/pre-checks",
 			"Save a pre-treatment check and give its result",
@@ -146,6 +153,15 @@ type LinkToken struct {
 	Token string `header:"X-Link-Token" required:"true" maxLength:"100"`
 }
 
+// caller is who holds the link: where from, and in which session of a tablet.
+func (l *LinkToken) caller(ctx context.Context, from string) checks.LinkCaller {
+	by := checks.LinkCaller{Token: l.Token, From: from}
+	if in := signedIn(ctx); in != nil && in.Session.Locked {
+		by.Session = &in.Session.ID
+	}
+	return by
+}
+
 // SubstanceQuery is what is searched for.
 type SubstanceQuery struct {
 	Kind string `query:"kind" enum:"allergen,medicine" default:"allergen"`
@@ -154,6 +170,8 @@ type SubstanceQuery struct {
 
 // LinkOut is a private link's token and its end.
 type LinkOut struct {
-	Token string    `json:"token"`
-	Until time.Time `json:"until"`
+	// Token is empty where the link was sent to the client instead, to SentTo.
+	Token  string    `json:"token,omitempty"`
+	Until  time.Time `json:"until"`
+	SentTo string    `json:"sentTo,omitempty"`
 }

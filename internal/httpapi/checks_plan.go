@@ -53,7 +53,7 @@ func (h *handlers) registerPlans(api huma.API) {
 	huma.Register(
 		api,
 		closed(
-			"possible-protocols",
+			"list-alternatives",
 			http.MethodGet,
 			"/api/visits/{id}/possible",
 			"Other protocols that would be possible today, best first",
@@ -65,7 +65,7 @@ func (h *handlers) registerPlans(api huma.API) {
 	)
 	huma.Register(
 		api,
-		closed("take-instead", http.MethodPost, "/api/visits/{id}/protocol", "Switch the appointment to another protocol"),
+		closed("switch-protocol", http.MethodPost, "/api/visits/{id}/protocol", "Switch the appointment to another protocol"),
 		func(ctx context.Context, in *struct {
 			ByID
 			Body struct {

@@ -49,6 +49,7 @@ func (h *handlers) register(api huma.API) {
 		h.registerProtocols, h.registerDrafts, h.registerWorkbench, h.registerProtocolFiles, h.registerLibrary,
 		h.registerTreatments, h.registerRecords,
 		h.registerShelf, h.registerLots,
+		h.registerMessages,
 	} {
 		room(api)
 	}

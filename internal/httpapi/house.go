@@ -39,8 +39,8 @@ func (h *handlers) importFile(ctx context.Context, data []byte, dry bool) (v Imp
 		v.Brought, err = h.rooms.Protocols.ImportLibrary(ctx, a, f, dry)
 		return v, err
 	}
-	if a.Role != studio.Owner {
-		return v, studio.ErrForbidden
+	if err := a.May("import-studio"); err != nil {
+		return v, err
 	}
 	b, err := h.cfg.Files.ReadBundle(data)
 	if err != nil {
@@ -72,12 +72,12 @@ func (h *handlers) registerTablet(api huma.API) {
 		),
 		func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
 			token, until, err := h.rooms.House.HandOverTablet(ctx, actor(ctx), signedIn(ctx).Session.ID, in.ID)
-			return reply(LinkOut{token, until}, err)
+			return reply(LinkOut{Token: token, Until: until}, err)
 		},
 	)
 	huma.Register(
 		api,
-		closed(takeBack, http.MethodPost, "/api/take-back", "Take the tablet back with the PIN"),
+		closed("unlock-tablet", http.MethodPost, "/api/take-back", "Take the tablet back with the PIN"),
 		func(ctx context.Context, in *struct {
 			Body struct {
 				PIN string `json:"pin" maxLength:"20"`

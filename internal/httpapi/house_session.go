@@ -21,7 +21,7 @@ type sessionKey struct{}
 
 // What may be done while a client holds the tablet.
 const (
-	takeBack = "take-back"
+	takeBack = "unlock-tablet"
 	signOut  = "sign-out"
 )
 
@@ -67,14 +67,25 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 				refuse(ctx, newProblem(http.StatusForbidden, "csrf", words.ThisPageOutDateReloadThenTry()))
 				return
 			}
-			if in.Session.Locked && ctx.Operation().OperationID != takeBack && ctx.Operation().OperationID != signOut {
+			operation := ctx.Operation().OperationID
+			if in.Session.Locked && !studio.OpenTo(operation, studio.Tablet) {
 				refuse(ctx, asProblem(answer(house.ErrHandedOver)))
 				return
 			}
-			if ctx.Method() == http.MethodPost && ctx.Header(keyHeader) != "" && !worksOut[ctx.Operation().OperationID] {
+			if err := in.Actor.May(operation); err != nil {
+				refuse(ctx, asProblem(answer(err)))
+				return
+			}
+			if ctx.Method() == http.MethodPost && ctx.Header(keyHeader) != "" && !worksOut[operation] {
 				once(ctx, in, next)
 				return
 			}
+		}
+		// A private link is the client's: nobody reads it from an account.
+		if operation := ctx.Operation().OperationID; in != nil && !in.Session.Locked &&
+			studio.OpenTo(operation, studio.ByLink) && in.Actor.May(operation) != nil {
+			refuse(ctx, newProblem(http.StatusConflict, "signed-in", words.ThisLinkIsForTheClientSignOutFirst()))
+			return
 		}
 		next(ctx)
 	}
@@ -97,15 +108,17 @@ type SessionView struct {
 	Now      time.Time `json:"now"`
 	SignedIn bool      `json:"signedIn"`
 	// Locked says that a client holds the tablet: nothing else is told then.
-	Locked     bool                `json:"locked,omitempty"`
-	CSRF       string              `json:"csrf,omitempty"`
-	Name       string              `json:"name,omitempty"`
-	Role       string              `json:"role,omitempty" enum:"owner,practitioner,front-desk"`
-	StudioName string              `json:"studioName,omitempty"`
-	TimeZone   string              `json:"timeZone,omitempty"`
-	Currency   string              `json:"currency,omitempty"`
-	Person     string              `json:"practitioner,omitempty"`
-	Demo       []studio.DemoSignIn `json:"demo,omitempty"`
+	Locked bool   `json:"locked,omitempty"`
+	CSRF   string `json:"csrf,omitempty"`
+	Name   string `json:"name,omitempty"`
+	Role   string `json:"role,omitempty" enum:"owner,practitioner,trainer,trainee,front-desk"`
+	// May says what of each operation the account is shown; what is missing it may not ask.
+	May        map[string]studio.Scope `json:"may,omitempty"`
+	StudioName string                  `json:"studioName,omitempty"`
+	TimeZone   string                  `json:"timeZone,omitempty"`
+	Currency   string                  `json:"currency,omitempty"`
+	Person     string                  `json:"practitioner,omitempty"`
+	Demo       []studio.DemoSignIn     `json:"demo,omitempty"`
 }
 
 func (h *handlers) view(in *house.SignedIn) SessionView {
@@ -116,6 +129,7 @@ func (h *handlers) view(in *house.SignedIn) SessionView {
 	}
 	if in != nil {
 		v.CSRF, v.Name, v.Role = in.Session.CSRF, in.Actor.Name, string(in.Actor.Role)
+		v.May = in.Actor.Role.Rights()
 		v.StudioName, v.TimeZone, v.Currency = in.Studio.Name, in.Studio.TimeZone, in.Studio.Currency
 		if in.Actor.Practitioner != nil {
 			v.Person = in.Actor.Practitioner.String()
@@ -159,7 +173,7 @@ func (h *handlers) registerSession(api huma.API) {
 	})
 	huma.Register(
 		api,
-		closed(signOut, http.MethodPost, "/api/sign-out", "End the session"),
+		closed("sign-out", http.MethodPost, "/api/sign-out", "End the session"),
 		func(ctx context.Context, _ *struct{}) (*out, error) {
 			in := signedIn(ctx)
 			if err := h.rooms.House.SignOut(ctx, &in.Actor, in.Session.ID); err != nil {
@@ -199,8 +213,10 @@ func (h *handlers) cookie(token string, seconds int) http.Cookie {
 	}
 }
 
-// open describes an operation for everybody, closed one that needs a session.
+// open describes an operation for everybody, closed one that needs a session. Both have a
+// line in roles.txt.
 func open(id, method, path, summary string) huma.Operation {
+	studio.Owner.Scope(id) // panics where there is none
 	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: 1 << 20}
 }
 

@@ -149,6 +149,8 @@ func answer(err error) error {
 		return newProblem(http.StatusNotFound, "not-found", words.WeCouldNotFindThisMayHave())
 	case errors.Is(err, studio.ErrForbidden):
 		return newProblem(http.StatusForbidden, "not-allowed", words.YourRoleDoesNotAllowThisAsk())
+	case errors.Is(err, studio.ErrNotYours):
+		return newProblem(http.StatusForbidden, "not-yours", words.YouSeeOnlyYourOwnClients())
 	case errors.Is(err, studio.ErrLocked):
 		return newProblem(http.StatusConflict, "locked", words.ThisRecordLockedCanNoLongerEdited())
 	case errors.Is(err, studio.ErrExists):

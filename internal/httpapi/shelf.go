@@ -178,7 +178,7 @@ func (h *handlers) registerLots(api huma.API) {
 	)
 	huma.Register(
 		api,
-		closed("counter-lot", http.MethodPost, "/api/lots/{id}/movements", "Correct a lot by a movement"),
+		closed("correct-stock", http.MethodPost, "/api/lots/{id}/movements", "Correct a lot by a movement"),
 		func(ctx context.Context, in *struct {
 			ByID
 			Body struct {

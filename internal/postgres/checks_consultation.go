@@ -2,6 +2,7 @@ package postgres
 
 import (
 	"context"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jmoiron/sqlx"
@@ -16,7 +17,7 @@ func (db *DB) FindConsultation(ctx context.Context, tokenHash []byte) (studioID,
 }
 
 const consultationColumns = `select id, client_id, answers, history, pack_version, created_at, link_until, sent_at, reviewed_at,
-	reviewed_by, coalesce(day::text, '')
+	reviewed_by, coalesce(day::text, ''), session_id
 	from consultation where studio_id = $1`
 
 func scanConsultation(r interface{ Scan(...any) error }) (c studio.Consultation, err error) {
@@ -32,6 +33,7 @@ func scanConsultation(r interface{ Scan(...any) error }) (c studio.Consultation,
 		&c.ReviewedAt,
 		&c.ReviewedBy,
 		&c.Day,
+		&c.Session,
 	)
 	return c, err
 }
@@ -60,8 +62,8 @@ func (t *Tx) AddConsultation(ctx context.Context, c *studio.Consultation) error 
 	return t.exec(
 		ctx,
 		`insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, link_until,
-			sent_at, reviewed_at, reviewed_by, day, history)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date, $12)`,
+			sent_at, reviewed_at, reviewed_by, day, history, session_id)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date, $12, $13)`,
 		t.studio,
 		c.ID,
 		c.Client,
@@ -74,6 +76,7 @@ func (t *Tx) AddConsultation(ctx context.Context, c *studio.Consultation) error 
 		c.ReviewedBy,
 		c.Day,
 		document(c.History),
+		c.Session,
 	)
 }
 
@@ -94,6 +97,18 @@ func (t *Tx) SaveConsultation(ctx context.Context, c *studio.Consultation) error
 		c.Day,
 		document(c.History),
 	)
+}
+
+// EndLinks ends the private links of a client through which nothing was sent in.
+func (t *Tx) EndLinks(ctx context.Context, client uuid.UUID, at time.Time) error {
+	return t.exec(ctx, `update consultation set link_until = $3 where studio_id = $1 and client_id = $2
+		and sent_at is null and reviewed_at is null and link_until > $3`, t.studio, client, at)
+}
+
+// EndSessionLinks ends the private links that opened in one session only.
+func (t *Tx) EndSessionLinks(ctx context.Context, session uuid.UUID, at time.Time) error {
+	return t.exec(ctx, `update consultation set link_until = $3 where studio_id = $1 and session_id = $2
+		and reviewed_at is null and link_until > $3`, t.studio, session, at)
 }
 
 // RegisterLink makes a token open a consultation.

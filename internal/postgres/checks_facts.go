@@ -20,7 +20,7 @@ func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID) (map[uuid
 	these := texts(ids)
 	out := map[uuid.UUID]*studio.ClientFacts{}
 	rows, err := list(ctx, t, func(r *sqlx.Rows) (studio.Client, error) { return scanClient(r) },
-		clientColumns+" and id = any($2::uuid[])", t.studio, these)
+		clientColumns+" and id = any($2::uuid[]) and erased_at is null", t.studio, these)
 	for _, c := range rows {
 		out[c.ID] = &studio.ClientFacts{Client: c}
 	}

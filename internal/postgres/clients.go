@@ -13,11 +13,11 @@ import (
 )
 
 // Clients lists clients by name after a cursor "name|id".
-func (t *Tx) Clients(ctx context.Context, search, after string, limit int, now time.Time) ([]studio.ClientLine, error) {
+func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.ClientLine, error) {
 	afterName, afterID := "", uuid.Nil
-	if i := strings.LastIndexByte(after, '|'); i >= 0 {
-		if id, err := uuid.Parse(after[i+1:]); err == nil {
-			afterName, afterID = after[:i], id
+	if i := strings.LastIndexByte(q.After, '|'); i >= 0 {
+		if id, err := uuid.Parse(q.After[i+1:]); err == nil {
+			afterName, afterID = q.After[:i], id
 		}
 	}
 	return list(ctx, t, func(r *sqlx.Rows) (c studio.ClientLine, err error) {
@@ -32,8 +32,18 @@ func (t *Tx) Clients(ctx context.Context, search, after string, limit int, now t
 		where c.erased_at is null and c.studio_id = $1
 			and ($2 = '' or strpos(lower(c.name), lower($2)) > 0)
 			and (lower(c.name), c.id) > ($3, $4)
+			and ($7::uuid is null or exists (select 1 from visit v where v.studio_id = c.studio_id and v.client_id = c.id
+			and v.practitioner_id = $7 and v.state not in ('cancelled', 'late-cancelled')))
 		order by lower(c.name), c.id
-		limit $5`, t.studio, search, afterName, afterID, limit, now)
+		limit $5`, t.studio, q.Search, afterName, afterID, q.Limit, q.Now, q.TreatedBy)
+}
+
+// Treats reports whether a practitioner has, or had, an appointment with a client that was
+// not cancelled.
+func (t *Tx) Treats(ctx context.Context, practitioner, client uuid.UUID) (treats bool, err error) {
+	err = t.tx.GetContext(ctx, &treats, `select exists (select 1 from visit where studio_id = $1 and client_id = $3
+		and practitioner_id = $2 and state not in ('cancelled', 'late-cancelled'))`, t.studio, practitioner, client)
+	return treats, translate(err)
 }
 
 const clientColumns = `select id, name, email, phone, coalesce(birth_date::text, ''), skin_type, skin_states::text, phototype,
@@ -61,7 +71,7 @@ func scanClient(r interface{ Scan(...any) error }) (c studio.Client, err error) 
 
 // Client returns a client.
 func (t *Tx) Client(ctx context.Context, id uuid.UUID) (*studio.Client, error) {
-	c, err := scanClient(t.tx.QueryRowxContext(ctx, clientColumns+" and id = $2", t.studio, id))
+	c, err := scanClient(t.tx.QueryRowxContext(ctx, clientColumns+" and id = $2 and erased_at is null", t.studio, id))
 	return found(&c, err)
 }
 
@@ -87,7 +97,7 @@ func (t *Tx) AddClient(ctx context.Context, c *studio.Client) error {
 
 // LockClient returns a client and holds it until the transaction ends.
 func (t *Tx) LockClient(ctx context.Context, id uuid.UUID) (*studio.Client, error) {
-	c, err := scanClient(t.tx.QueryRowxContext(ctx, clientColumns+" and id = $2 for update", t.studio, id))
+	c, err := scanClient(t.tx.QueryRowxContext(ctx, clientColumns+" and id = $2 and erased_at is null for update", t.studio, id))
 	return found(&c, err)
 }
 
@@ -97,7 +107,7 @@ func (t *Tx) UpdateClient(ctx context.Context, c *studio.Client) error {
 		ctx,
 		`update client set name = $3, email = $4, phone = $5, birth_date = $6, skin_type = $7, skin_states = $8,
 			phototype = $9, note = $10, revision = revision + 1
-		where studio_id = $1 and id = $2`,
+		where studio_id = $1 and id = $2 and erased_at is null`,
 		t.studio,
 		c.ID,
 		c.Name,
@@ -109,6 +119,15 @@ func (t *Tx) UpdateClient(ctx context.Context, c *studio.Client) error {
 		c.Phototype,
 		c.Note,
 	)
+}
+
+// LockVisitsOf holds a client's visits until the transaction ends, and lists them by start.
+func (t *Tx) LockVisitsOf(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error) {
+	err := t.exec(ctx, "select 1 from visit where studio_id = $1 and client_id = $2 order by id for update", t.studio, client)
+	if err != nil {
+		return nil, err
+	}
+	return t.ClientVisits(ctx, client)
 }
 
 // EraseClient removes who a client is and all health data; the client is not

@@ -33,9 +33,9 @@ func noTo(_ *world, stages ...contraindication.Stage) map[string]contraindicatio
 func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]contraindication.Answer, about studio.ClientHistory) {
 	t.Helper()
 	ctx := context.Background()
-	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
 	require.NoError(t, err)
-	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", answers, about, true))
+	require.NoError(t, w.svc.Checks.SaveLinked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"}, answers, about, true))
 	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
 	for _, c := range f.Consultations {
@@ -50,15 +50,20 @@ func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]contr
 // start accepts every change of a visit's plan and begins its treatment.
 func (w *world) start(t *testing.T, visit uuid.UUID, overrules ...studio.Override) error {
 	t.Helper()
+	return w.startAs(t, &w.owner, visit, overrules...)
+}
+
+func (w *world) startAs(t *testing.T, a *studio.Actor, visit uuid.UUID, overrules ...studio.Override) error {
+	t.Helper()
 	ctx := context.Background()
 	want := studio.PlanOptions{Overrides: overrules}
 	all := treatment.AcceptedAdjustments{Gentler: true}
-	if p, err := w.svc.Checks.PlanFor(ctx, &w.owner, visit, want); err == nil {
+	if p, err := w.svc.Checks.PlanFor(ctx, a, visit, want); err == nil {
 		for _, c := range p.Adjustments {
 			all.Adjustments = append(all.Adjustments, c.ID)
 		}
 	}
-	return w.svc.Treatment.StartTreatment(ctx, &w.owner, visit, want, all)
+	return w.svc.Treatment.StartTreatment(ctx, a, visit, want, all)
 }
 
 // first is the first visit of today.
@@ -90,10 +95,10 @@ func TestAConsultationByLink(t *testing.T) {
 	require.NoError(t, err)
 	client := day.Visits[0].Client
 
-	token, until, err := w.svc.Checks.NewLink(ctx, &w.desk, client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
 	require.NoError(t, err)
-	assert.Equal(t, w.now.Add(checks.LinkLength), until)
-	v, err := w.svc.Checks.Linked(ctx, token, "phone")
+	assert.Equal(t, w.now.Add(checks.LinkLength), link.Until)
+	v, err := w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"})
 	require.NoError(t, err)
 	assert.Less(t, len(v.Questions), len(contraindication.Trade().RulesAt(contraindication.Consultation)), "only what matters for this studio's treatments")
 	for _, q := range v.Questions {
@@ -102,19 +107,19 @@ func TestAConsultationByLink(t *testing.T) {
 	assert.Empty(t, v.Answers)
 
 	told := map[string]contraindication.Answer{"nut-allergy": {Yes: true}, "cold-sore": {Yes: true}}
-	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", told, studio.ClientHistory{}, false))
-	v, err = w.svc.Checks.Linked(ctx, token, "phone")
+	require.NoError(t, w.svc.Checks.SaveLinked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"}, told, studio.ClientHistory{}, false))
+	v, err = w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"})
 	require.NoError(t, err)
 	assert.Equal(t, map[string]contraindication.Answer{"nut-allergy": {Yes: true}}, v.Answers, "only what the link asks is kept")
 	var bad *studio.InputError
-	require.ErrorAs(t, w.svc.Checks.SaveLinked(ctx, token, "phone", told, studio.ClientHistory{}, true), &bad)
+	require.ErrorAs(t, w.svc.Checks.SaveLinked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"}, told, studio.ClientHistory{}, true), &bad)
 
 	all := noTo(w, contraindication.Consultation)
 	all["nut-allergy"] = contraindication.Answer{Yes: true}
 	all["cancer"] = contraindication.Answer{Yes: true}
 	all["keloid"] = contraindication.Answer{Unsure: true}
-	require.NoError(t, w.svc.Checks.SaveLinked(ctx, token, "phone", all, studio.ClientHistory{}, true))
-	v, err = w.svc.Checks.Linked(ctx, token, "phone")
+	require.NoError(t, w.svc.Checks.SaveLinked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"}, all, studio.ClientHistory{}, true))
+	v, err = w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"})
 	require.NoError(t, err)
 	assert.True(t, v.Sent)
 	assert.Empty(t, v.Answers, "the link shows nothing once it has done its work")
@@ -129,7 +134,7 @@ func TestAConsultationByLink(t *testing.T) {
 	all["keloid"] = contraindication.Answer{}
 	require.NoError(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.ClientHistory{}))
 	require.ErrorIs(t, w.svc.Checks.Review(ctx, &w.owner, client, id, all, studio.ClientHistory{}), studio.ErrLocked)
-	_, err = w.svc.Checks.Linked(ctx, token, "phone")
+	_, err = w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"})
 	require.ErrorIs(t, err, checks.ErrLink)
 
 	desk, err := w.svc.Clients.Client(ctx, &w.desk, client)
@@ -137,7 +142,7 @@ func TestAConsultationByLink(t *testing.T) {
 	assert.Empty(t, desk.Consultations)
 	day, err = w.svc.Diary.Day(ctx, &w.desk, "")
 	require.NoError(t, err)
-	assert.Equal(t, "not", day.Visits[0].Outlook, "the desk sees go, changes or not")
+	assert.Equal(t, "ask-practitioner", day.Visits[0].Outlook, "the desk sees that it can be booked, is too early, or to ask")
 
 	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, noTo(w, contraindication.PreTreatment), nil)
 	require.NoError(t, err)
@@ -176,16 +181,16 @@ func TestALinkEnds(t *testing.T) {
 	ctx := context.Background()
 	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
-	token, until, err := w.svc.Checks.NewLink(ctx, &w.owner, day.Visits[0].Client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, day.Visits[0].Client)
 	require.NoError(t, err)
-	w.now = until.Add(time.Second)
-	_, err = w.svc.Checks.Linked(ctx, token, "phone")
+	w.now = link.Until.Add(time.Second)
+	_, err = w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"})
 	require.ErrorIs(t, err, checks.ErrLink)
 	for range studio.ThrottleTries {
-		_, err = w.svc.Checks.Linked(ctx, "guess", "elsewhere")
+		_, err = w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: "guess", From: "elsewhere"})
 		require.ErrorIs(t, err, checks.ErrLink)
 	}
-	_, err = w.svc.Checks.Linked(ctx, "guess", "elsewhere")
+	_, err = w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: "guess", From: "elsewhere"})
 	require.ErrorIs(t, err, studio.ErrThrottled)
 }
 
@@ -306,19 +311,20 @@ func TestErasingAClient(t *testing.T) {
 	require.ErrorIs(t, w.svc.Clients.EraseClient(ctx, &w.desk, id, out.Client.Name), studio.ErrForbidden)
 	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, id, out.Client.Name))
 
-	gone, err := w.svc.Clients.ExportClient(ctx, &w.owner, id)
-	require.NoError(t, err)
-	assert.Equal(t, "Deleted client", gone.Client.Name)
-	assert.Empty(t, gone.Client.Email+gone.Client.Phone+gone.Client.BirthDate+gone.Client.Note)
-	assert.Empty(t, gone.PreChecks)
-	assert.Empty(t, gone.Consultations)
-	assert.Empty(t, gone.Consents)
-	assert.Len(t, gone.Visits, before)
-	assert.Equal(t, cost, gone.Treatments[0].Record.Uses, "what left the shelf stays")
-	assert.Empty(t, gone.Treatments[0].Record.Note)
-	for _, v := range gone.Visits {
-		assert.NotContains(t, []studio.VisitState{studio.Booked, studio.Confirmed, studio.Arrived}, v.State)
+	_, err = w.svc.Clients.ExportClient(ctx, &w.owner, id)
+	require.ErrorIs(t, err, studio.ErrNotFound, "there is no file any more")
+	about := " where client_id = '" + id.String() + "'"
+	assert.Equal(t, before, w.count(t, "select count(*) from visit"+about), "that they came stays")
+	assert.Zero(t, w.count(t, "select count(*) from visit"+about+" and state in ('booked', 'confirmed', 'arrived')"))
+	assert.Equal(t, 1, w.count(t, "select count(*) from client where id = '"+id.String()+"' and name = 'Deleted client' and email = '' and phone = '' and birth_date is null and note = ''"))
+	for _, table := range []string{"pre_check", "consultation", "consent", "letter", "patch_test"} {
+		assert.Zero(t, w.count(t, "select count(*) from "+table+about), table)
 	}
+	rec, err := w.svc.Treatment.Record(ctx, &w.owner, out.Treatments[0].Visit)
+	require.NoError(t, err)
+	assert.Equal(t, "Deleted client", rec.Visit.ClientName)
+	assert.Equal(t, cost, rec.Record.Uses, "what left the shelf stays")
+	assert.Empty(t, rec.Record.Note)
 
 	list, _, err := w.svc.Clients.Clients(ctx, &w.owner, "Erased", "")
 	require.NoError(t, err)
@@ -403,26 +409,26 @@ func TestTheConsultationOverHTTP(t *testing.T) {
 	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	client := day.Visits[0].Client
-	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
 	require.NoError(t, err)
 
 	res, body := call("GET", "/api/consultation", "", "X-Link-Token", "no such token")
 	assert.Equal(t, 409, res.StatusCode)
 	assert.Contains(t, body, `"code":"link-ended"`)
-	res, body = call("GET", "/api/consultation", "", "X-Link-Token", token)
+	res, body = call("GET", "/api/consultation", "", "X-Link-Token", link.Token)
 	require.Equal(t, 200, res.StatusCode, body)
 	assert.Equal(t, "no-store", res.Header.Get("Cache-Control"))
 	for _, secret := range []string{day.Visits[0].ClientName, client.String(), "example.org"} {
 		assert.NotContains(t, body, secret, "the link tells nothing about anybody")
 	}
-	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"history":{},"send":true}`, "X-Link-Token", token)
+	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"history":{},"send":true}`, "X-Link-Token", link.Token)
 	assert.Equal(t, 422, res.StatusCode)
 	assert.Contains(t, body, `"path":"/answers/cancer"`)
-	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"history":{},"send":false}`, "X-Link-Token", token)
+	res, body = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":true}},"history":{},"send":false}`, "X-Link-Token", link.Token)
 	assert.Equal(t, 204, res.StatusCode, body)
-	res, _ = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":"perhaps"}},"history":{},"send":false}`, "X-Link-Token", token)
+	res, _ = call("PUT", "/api/consultation", `{"answers":{"beard":{"yes":"perhaps"}},"history":{},"send":false}`, "X-Link-Token", link.Token)
 	assert.Equal(t, 422, res.StatusCode)
-	_, body = call("GET", "/api/consultation", "", "X-Link-Token", token)
+	_, body = call("GET", "/api/consultation", "", "X-Link-Token", link.Token)
 	assert.Contains(t, body, `"beard":{"yes":true}`)
 
 	res, _ = call("POST", "/api/sign-in", `{"email":"desk@demo.example","password":"demo palms 3"}`)

@@ -53,12 +53,12 @@ func TestADayAtTheDesk(t *testing.T) {
 	w := newWorld(t)
 	desk := w.as(t, "desk@demo.example", "demo palms 3")
 	var made struct{ ID uuid.UUID }
-	pia := object{"name": "Pia Lindqvist", "email": "pia@example.org", "phone": "", "birthDate": "1990-02-28", "phototype": 2, "skinType": "dry", "skinStates": []string{}, "note": ""}
+	pia := object{"name": "Pia Lindqvist", "email": "pia@example.org", "phone": "", "birthDate": "1990-02-28", "phototype": 0, "skinStates": []string{}, "note": ""}
 	for _, c := range []struct {
 		field string
 		value any
 		path  string
-	}{{"name", "  ", "/name"}, {"email", "pia", "/email"}, {"birthDate", "28.2.1990", "/birthDate"}, {"birthDate", "2031-01-01", "/birthDate"}, {"skinType", "blue", "/skinType"}} {
+	}{{"name", "  ", "/name"}, {"email", "pia", "/email"}, {"birthDate", "28.2.1990", "/birthDate"}, {"birthDate", "2031-01-01", "/birthDate"}, {"skinType", "blue", "/skinType"}, {"skinType", "dry", "/skinType"}, {"note", "tender jaw", "/note"}, {"phototype", 2, "/phototype"}, {"skinStates", []string{"sensitive"}, "/skinStates"}} {
 		wrong := maps.Clone(pia)
 		wrong[c.field] = c.value
 		status, p := desk("POST", "/api/clients", wrong, nil)

@@ -57,7 +57,9 @@ func TestAPatchTestFromBookingToReading(t *testing.T) {
 	v := w.next(t, client)
 	require.Equal(t, []string{"Almond glide oil"}, v.PatchFirst)
 
-	o, err := w.svc.Checks.PatchOfferFor(ctx, &w.desk, v.ID)
+	_, err := w.svc.Checks.PatchOfferFor(ctx, &w.desk, v.ID)
+	require.ErrorIs(t, err, studio.ErrForbidden, "the desk asks the practitioner")
+	o, err := w.svc.Checks.PatchOfferFor(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []studio.Named{{Key: "almond-oil", Name: "Almond glide oil"}}, o.Products)
 	require.NotEmpty(t, o.Times)
@@ -67,17 +69,17 @@ func TestAPatchTestFromBookingToReading(t *testing.T) {
 	}
 	late := studio.NewVisit{ID: uuid.New(), Practitioner: o.Times[0].Practitioner, Room: o.Times[0].Room, Start: v.StartsAt.Add(-23 * time.Hour)}
 	var bad *studio.InputError
-	_, err = w.svc.Checks.BookPatchTest(ctx, &w.desk, v.ID, late)
+	_, err = w.svc.Checks.BookPatchTest(ctx, &w.owner, v.ID, late)
 	require.ErrorAs(t, err, &bad)
 	book := studio.NewVisit{ID: uuid.New(), Practitioner: o.Times[0].Practitioner, Room: o.Times[0].Room, Start: o.Times[0].Start}
-	visit, err := w.svc.Checks.BookPatchTest(ctx, &w.desk, v.ID, book)
+	visit, err := w.svc.Checks.BookPatchTest(ctx, &w.owner, v.ID, book)
 	require.NoError(t, err)
 	assert.Equal(t, 10*time.Minute, visit.EndsAt.Sub(visit.StartsAt))
 	assert.Equal(t, studio.ForPatchTest, visit.Kind)
-	again, err := w.svc.Checks.BookPatchTest(ctx, &w.desk, v.ID, book)
+	again, err := w.svc.Checks.BookPatchTest(ctx, &w.owner, v.ID, book)
 	require.NoError(t, err)
 	assert.Equal(t, visit.ID, again.ID, "sent twice, booked once")
-	o, err = w.svc.Checks.PatchOfferFor(ctx, &w.desk, v.ID)
+	o, err = w.svc.Checks.PatchOfferFor(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	require.NotNil(t, o.Booked)
 	assert.Equal(t, visit.ID, o.Booked.ID)
@@ -400,7 +402,7 @@ func TestTheTablet(t *testing.T) {
 	assert.NotContains(t, body, "Maud")
 	res, body := call("GET", "/api/consultation", "", "Cookie", cookie, "X-Link-Token", link.Token)
 	assert.Equal(t, 200, res.StatusCode, body)
-	res, body = call("GET", "/api/consultation/substances?kind=medicine&text=warf", "", "X-Link-Token", link.Token)
+	res, body = call("GET", "/api/consultation/substances?kind=medicine&text=warf", "", "Cookie", cookie, "X-Link-Token", link.Token)
 	assert.Equal(t, 200, res.StatusCode)
 	assert.Contains(t, body, "warfarin")
 

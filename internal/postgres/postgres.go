@@ -130,6 +130,8 @@ func translate(err error) error {
 		return studio.ErrTryAgain
 	case "23001": // restrict_violation, raised by refuse_change
 		return studio.ErrLocked
+	case "P0002": // no_data_found, raised by refuse_deleted_client
+		return studio.ErrNotFound
 	case "22021", "22P05": // character_not_in_repertoire, untranslatable_character: a NUL
 		return cannotBeKept(words.TextContainsCharacterThatCannotBeSaved())
 	case "22003", "22008": // numeric_value_out_of_range, datetime_field_overflow

@@ -74,7 +74,7 @@ func newWorld(t testing.TB) *world {
 		_, _ = admin.ExecContext(context.Background(), "drop database "+name+" with (force)")
 		admin.Close()
 	})
-	w.svc = rooms.New(w.db, func() time.Time { return w.now })
+	w.svc = rooms.New(w.db, func() time.Time { return w.now }, "http://studio.example")
 	_, err = w.svc.House.CreateStudio(ctx, bundle(t), true)
 	require.NoError(t, err)
 	in, err := w.svc.House.SignIn(ctx, "Owner@demo.example", "demo palms 1", "test")
@@ -445,15 +445,22 @@ func (w *world) api(t *testing.T) func(method, path, body string, header ...stri
 	}
 }
 
+// session signs somebody in.
+func (w *world) session(t *testing.T, call call, email, password string) (cookie, csrf string) {
+	t.Helper()
+	res, body := call("POST", "/api/sign-in", fmt.Sprintf(`{"email":%q,"password":%q}`, email, password))
+	require.Equal(t, 200, res.StatusCode, body)
+	cookie, _, _ = strings.Cut(res.Header.Get("Set-Cookie"), ";")
+	_, body = call("GET", "/api/session", "", "Cookie", cookie)
+	_, csrf, _ = strings.Cut(body, `"csrf":"`)
+	csrf, _, _ = strings.Cut(csrf, `"`)
+	return cookie, csrf
+}
+
 // signedIn is [world.api] for somebody of the demo.
 func (w *world) signedIn(t *testing.T, email, password string) func(method, path, body string, headers ...string) (*http.Response, string) {
 	call := w.api(t)
-	res, body := call("POST", "/api/sign-in", fmt.Sprintf(`{"email":%q,"password":%q}`, email, password))
-	require.Equal(t, 200, res.StatusCode, body)
-	cookie, _, _ := strings.Cut(res.Header.Get("Set-Cookie"), ";")
-	_, body = call("GET", "/api/session", "", "Cookie", cookie)
-	_, csrf, _ := strings.Cut(body, `"csrf":"`)
-	csrf, _, _ = strings.Cut(csrf, `"`)
+	cookie, csrf := w.session(t, call, email, password)
 	return func(method, path, body string, headers ...string) (*http.Response, string) {
 		return call(method, path, body, append(headers, "Cookie", cookie, "X-CSRF-Token", csrf)...)
 	}

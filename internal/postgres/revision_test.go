@@ -77,17 +77,21 @@ func TestTheDeskIsShownNoHealthOfAChangedClient(t *testing.T) {
 	fields.Note, fields.SkinStates = "hates the cold stone", []string{"sensitive"}
 	_, err = w.svc.Clients.ChangeClient(ctx, &w.owner, client, f.Client.Revision, fields)
 	require.NoError(t, err)
-	_, err = w.svc.Clients.ChangeClient(ctx, &w.desk, client, f.Client.Revision, f.Client.ClientFields)
+	seen, err := w.svc.Clients.Client(ctx, &w.desk, client)
+	require.NoError(t, err)
+	_, err = w.svc.Clients.ChangeClient(ctx, &w.desk, client, f.Client.Revision, seen.Client.ClientFields)
 	var changed *studio.ChangedError
 	require.ErrorAs(t, err, &changed)
 	assert.Empty(t, changed.Client.Note)
 	assert.Empty(t, changed.Client.SkinStates)
-	out, err := w.svc.Clients.ChangeClient(ctx, &w.desk, client, changed.Client.Revision, f.Client.ClientFields)
+	out, err := w.svc.Clients.ChangeClient(ctx, &w.desk, client, changed.Client.Revision, seen.Client.ClientFields)
 	require.NoError(t, err)
 	assert.Empty(t, out.Note, "nor what it saved")
 	f, err = w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)
 	assert.Equal(t, "hates the cold stone", f.Client.Note, "and it overwrites none")
+	assert.Equal(t, fields.SkinType, f.Client.SkinType)
+	assert.Equal(t, fields.Phototype, f.Client.Phototype)
 }
 
 // The same for what a product is made of, where an allergen could be lost.

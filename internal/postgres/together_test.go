@@ -14,6 +14,7 @@ import (
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/treatment"
 )
 
@@ -116,11 +117,11 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 	errs = together(6, func(i int) error { return w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, i%2 == 0, "2099-01-01", "") })
 	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "a letter has one answer: %v", errs)
 
-	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	home := noTo(w, contraindication.Consultation)
 	errs = together(6, func(int) error {
-		return w.svc.Checks.SaveLinked(ctx, token, "phone", home, studio.ClientHistory{}, true)
+		return w.svc.Checks.SaveLinked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"}, home, studio.ClientHistory{}, true)
 	})
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
 	f, err = w.svc.Clients.Client(ctx, &w.owner, v.Client)
@@ -298,15 +299,15 @@ func TestGuessesAtOnceAreAllCounted(t *testing.T) {
 func TestWrongLinksDoNotShutOutTheNeighbours(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	token, _, err := w.svc.Checks.NewLink(ctx, &w.owner, w.first(t).Client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, w.first(t).Client)
 	require.NoError(t, err)
 	throttled := 0
 	for range 3 * studio.ThrottleTries {
-		if _, err := w.svc.Checks.Linked(ctx, "no such token", "one hotel"); errors.Is(err, studio.ErrThrottled) {
+		if _, err := w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: "no such token", From: "one hotel"}); errors.Is(err, studio.ErrThrottled) {
 			throttled++
 		}
 	}
 	assert.Equal(t, 2*studio.ThrottleTries, throttled)
-	_, err = w.svc.Checks.Linked(ctx, token, "one hotel")
+	_, err = w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "one hotel"})
 	assert.NoError(t, err)
 }

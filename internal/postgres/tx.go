@@ -16,6 +16,7 @@ import (
 	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/diary"
 	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/portal"
 	"softpalm/internal/studio/protocols"
 	"softpalm/internal/studio/shelf"
 	"softpalm/internal/studio/treatment"
@@ -33,6 +34,7 @@ var (
 	_ clients.Store   = (*Tx)(nil)
 	_ diary.Store     = (*Tx)(nil)
 	_ house.Store     = (*Tx)(nil)
+	_ portal.Store    = (*Tx)(nil)
 	_ protocols.Store = (*Tx)(nil)
 	_ shelf.Store     = (*Tx)(nil)
 	_ treatment.Store = (*Tx)(nil)

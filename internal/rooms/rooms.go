@@ -10,6 +10,7 @@ import (
 	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/diary"
 	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/portal"
 	"softpalm/internal/studio/protocols"
 	"softpalm/internal/studio/shelf"
 	"softpalm/internal/studio/treatment"
@@ -25,6 +26,7 @@ type Rooms struct {
 	Protocols *protocols.Service
 	Treatment *treatment.Service
 	Shelf     *shelf.Service
+	Portal    *portal.Service
 }
 
 // Store is what the rooms are built on.
@@ -34,9 +36,10 @@ type Store interface {
 	house.SignIns
 }
 
-// New puts the rooms together over a store and a clock.
-func New(store Store, now func() time.Time) *Rooms {
-	k := &studio.Kernel{Work: store, Now: now}
+// New puts the rooms together over a store, a clock and the address at which the studio is
+// reached.
+func New(store Store, now func() time.Time, address string) *Rooms {
+	k := &studio.Kernel{Work: store, Now: now, Address: address}
 	r := &Rooms{
 		Kernel:    k,
 		Checks:    &checks.Service{Kernel: k, Links: store},
@@ -47,6 +50,7 @@ func New(store Store, now func() time.Time) *Rooms {
 	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks}
 	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks}
 	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store}
-	r.Checks.Diary = r.Diary
+	r.Portal = &portal.Service{Kernel: k}
+	r.Checks.Diary, r.Checks.Messages = r.Diary, r.Portal
 	return r
 }

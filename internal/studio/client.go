@@ -38,10 +38,28 @@ type ClientFields struct {
 	Email      string   `json:"email" maxLength:"200"`
 	Phone      string   `json:"phone" maxLength:"60"`
 	BirthDate  string   `json:"birthDate" maxLength:"10"`
-	SkinType   string   `json:"skinType" enum:"dry,normal,combination,oily"`
+	SkinType   string   `json:"skinType,omitempty" enum:"dry,normal,combination,oily"`
 	SkinStates []string `json:"skinStates" maxItems:"7"`
 	Phototype  int      `json:"phototype" minimum:"0" maximum:"6"`
 	Note       string   `json:"note" maxLength:"2000"`
+}
+
+// OnlyContact refuses what only those may write who may see it.
+func (c *ClientFields) OnlyContact() error {
+	for _, field := range []struct {
+		path    string
+		written bool
+	}{
+		{"/skinType", c.SkinType != ""},
+		{"/skinStates", len(c.SkinStates) > 0},
+		{"/phototype", c.Phototype != 0},
+		{"/note", c.Note != ""},
+	} {
+		if field.written {
+			return FaultAt(field.path, words.OnlyPractitionersWriteAboutTheSkin())
+		}
+	}
+	return nil
 }
 
 // Client is a client of the studio.
@@ -53,11 +71,20 @@ type Client struct {
 	CreatedAt time.Time `json:"createdAt"`
 }
 
+// ClientQuery asks for clients by name: those that match a search, after a cursor
+// "name|id", perhaps only those that a practitioner treats.
+type ClientQuery struct {
+	Search, After string
+	Limit         int
+	Now           time.Time
+	TreatedBy     *uuid.UUID
+}
+
 // ClientLine is a client in a list.
 type ClientLine struct {
 	ID       uuid.UUID  `json:"id"`
 	Name     string     `json:"name"`
-	SkinType string     `json:"skinType"`
+	SkinType string     `json:"skinType,omitempty"`
 	States   []string   `json:"skinStates"`
 	Last     *time.Time `json:"last,omitempty"`
 	Next     *time.Time `json:"next,omitempty"`

@@ -99,6 +99,8 @@ type Consultation struct {
 	History     ClientHistory                      `json:"history"`
 	PackVersion string                             `json:"packVersion"`
 	CreatedAt   time.Time                          `json:"createdAt"`
+	// Session is the session with which a tablet was handed over; the link opens in it only.
+	Session *uuid.UUID `json:"-"`
 	// LinkUntil is when the private link ends; absent where there is none.
 	LinkUntil *time.Time `json:"linkUntil,omitempty"`
 	// SentAt is when the client sent the answers in.

@@ -40,4 +40,7 @@ type UnitOfWork interface {
 type Tx interface {
 	Studio(ctx context.Context) (*Studio, error)
 	AddAudit(ctx context.Context, a Audit) error
+	// Treats reports whether a practitioner has, or had, an appointment with a client that
+	// was not cancelled.
+	Treats(ctx context.Context, practitioner, client uuid.UUID) (bool, error)
 }

@@ -28,21 +28,12 @@ import (
 // ErrRehearsal undoes a rehearsal of an import.
 var ErrRehearsal = errors.New("studio: rehearsal")
 
-// Role is what an account may do.
-type Role string
-
-// The roles. The front desk sees times and go or not, never the answers.
-const (
-	Owner        Role = "owner"
-	Practitioner Role = "practitioner"
-	FrontDesk    Role = "front-desk"
-)
-
 // Errors that callers distinguish with errors.Is.
 var (
 	ErrNotFound     = errors.New("studio: not found")
 	ErrExists       = errors.New("studio: exists already")
 	ErrForbidden    = errors.New("studio: not allowed for this role")
+	ErrNotYours     = errors.New("studio: not one of the actor's own clients")
 	ErrLocked       = errors.New("studio: closed and cannot be changed")
 	ErrTryAgain     = errors.New("studio: somebody else was changing the same; try again")
 	ErrUnknownState = errors.New("studio: the database did not confirm; look before trying again")
@@ -100,25 +91,9 @@ type Kernel struct {
 	Work UnitOfWork
 	// Now is the one clock of the server.
 	Now func() time.Time
-}
-
-// Actor is who asks.
-type Actor struct {
-	Studio       uuid.UUID
-	Account      uuid.UUID
-	Name         string
-	Role         Role
-	Practitioner *uuid.UUID
-}
-
-// May returns ErrForbidden unless the actor has one of the roles.
-func (a *Actor) May(roles ...Role) error {
-	for _, r := range roles {
-		if a.Role == r {
-			return nil
-		}
-	}
-	return ErrForbidden
+	// Address is where the studio is reached from outside, for links in messages:
+	// https://palm.example without a slash at its end.
+	Address string
 }
 
 // In runs a use case in the actor's studio, in one transaction, with the studio's

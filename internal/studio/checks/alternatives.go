@@ -37,13 +37,16 @@ type AlternativeProtocol struct {
 // of with today's pre-treatment check, the one that has to change least first; the visit's
 // own is not among them.
 func (s *Service) Alternatives(ctx context.Context, a *studio.Actor, visit uuid.UUID) ([]AlternativeProtocol, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("list-alternatives"); err != nil {
 		return nil, err
 	}
 	out := []AlternativeProtocol{}
 	err := studio.In(ctx, s.Kernel, a, func(tx alternativeStore, st *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("list-alternatives", &v.Visit); err != nil {
 			return err
 		}
 		sc, err := todaysPreCheck(ctx, tx, v.Client, s.Today(st))
@@ -93,7 +96,7 @@ func (s *Service) Alternatives(ctx context.Context, a *studio.Actor, visit uuid.
 // SwitchProtocol gives a visit that has not begun the newest version of another
 // protocol, from the same start. A time that is taken answers a *TakenError.
 func (s *Service) SwitchProtocol(ctx context.Context, a *studio.Actor, visit, protocolID uuid.UUID) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("switch-protocol"); err != nil {
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx alternativeStore, _ *studio.Studio) error {

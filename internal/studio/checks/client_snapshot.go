@@ -212,7 +212,7 @@ func (s *Service) Outlook(
 	pack, today := st.Pack(), s.Today(st)
 	for i := range visits {
 		v := &visits[i]
-		if v.Kind == studio.ForPatchTest {
+		if v.Kind == studio.ForPatchTest && !a.NoHealth("get-day") {
 			if err := nameProducts(ctx, tx, names, v); err != nil {
 				return err
 			}
@@ -240,8 +240,8 @@ func (s *Service) Outlook(
 				}
 			}
 		}
-		if a.Role == studio.FrontDesk {
-			v.Checked, v.Outlook = deskWord(v.Checked), deskWord(v.Outlook)
+		if a.NoHealth("get-day") {
+			withoutHealth(v)
 		}
 	}
 	return nil
@@ -266,13 +266,33 @@ func nameProducts(ctx context.Context, tx snapshotStore, names map[string]string
 	return nil
 }
 
-// deskWord is what the front desk may know of a pre-treatment check.
-func deskWord(headline string) string {
-	switch headline {
-	case "", "go", "go-with-changes":
-		return headline
+// What those may know of a day who see no health: that it can be booked, that it is too
+// early, or that the practitioner has to be asked.
+const (
+	canBeBooked     = "can-be-booked"
+	askPractitioner = "ask-practitioner"
+)
+
+// withoutHealth leaves of what is to be expected of a visit only whether it can be.
+func withoutHealth(v *studio.VisitLine) {
+	word := func(headline string) string {
+		switch contraindication.Headline(headline) {
+		case "":
+			return ""
+		case contraindication.OKToTreat, contraindication.OKWithAdjustments:
+			return canBeBooked
+		case contraindication.NotBefore:
+			return headline
+		}
+		return askPractitioner
 	}
-	return "not"
+	v.Checked, v.Outlook = word(v.Checked), word(v.Outlook)
+	if len(v.PatchFirst) > 0 {
+		v.Outlook, v.PatchFirst = askPractitioner, nil
+	}
+	if v.Kind == studio.ForPatchTest {
+		v.Products = []string{}
+	}
 }
 
 // planProducts remembers the shelf and the products of the protocol versions it

@@ -2,19 +2,16 @@ package checks
 
 import (
 	"context"
-	"errors"
 	"maps"
 	"time"
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/substance"
 	"softpalm/internal/studio"
-	"softpalm/words"
 )
 
 // judgeStore keeps a check that is judged again.
@@ -34,25 +31,9 @@ type consultationStore interface {
 	Consultations(ctx context.Context, client uuid.UUID) ([]studio.Consultation, error) // reviewed ones first, newest first
 	AddConsultation(ctx context.Context, c *studio.Consultation) error
 	SaveConsultation(ctx context.Context, c *studio.Consultation) error
+	// EndLinks ends the private links of a client through which nothing was sent in.
+	EndLinks(ctx context.Context, client uuid.UUID, at time.Time) error
 	RegisterLink(ctx context.Context, tokenHash []byte, consultation uuid.UUID) error
-}
-
-// LinkLength is how long a client's private link opens the consultation.
-const LinkLength = 72 * time.Hour
-
-// LinkView is what a private link opens: the questions and what was answered so
-// far, and nothing else of the client or the studio.
-type LinkView struct {
-	StudioName string                             `json:"studioName"`
-	Questions  []contraindication.Rule            `json:"questions"`
-	Lists      []contraindication.List            `json:"lists"`
-	Answers    map[string]contraindication.Answer `json:"answers"`
-	History    studio.ClientHistory               `json:"history"`
-	Concerns   []studio.Named                     `json:"concerns"`
-	Zones      []anatomy.Zone                     `json:"zones"`
-	Today      string                             `json:"today"`
-	// Sent says that the answers were sent in: the link has done its work.
-	Sent bool `json:"sent"`
 }
 
 func concernNames() []studio.Named {
@@ -108,11 +89,14 @@ type Questions struct {
 
 // QuestionsFor returns what to ask a client today.
 func (s *Service) QuestionsFor(ctx context.Context, a *studio.Actor, client uuid.UUID) (*Questions, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("get-questions"); err != nil {
 		return nil, err
 	}
 	var q *Questions
 	err := studio.In(ctx, s.Kernel, a, func(tx consultationStore, st *studio.Studio) error {
+		if err := a.MayClient(ctx, tx, "get-questions", client); err != nil {
+			return err
+		}
 		t, err := s.loadClientSnapshot(ctx, tx, st, client)
 		if err != nil {
 			return err
@@ -172,7 +156,7 @@ func (s *Service) MedicineConflicts(
 	a *studio.Actor,
 	medicines []string,
 ) (list []contraindication.MedicineConflict, err error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("find-medicine-conflicts"); err != nil {
 		return nil, err
 	}
 	err = studio.In(ctx, s.Kernel, a, func(_ consultationStore, st *studio.Studio) error {
@@ -182,174 +166,12 @@ func (s *Service) MedicineConflicts(
 	return list, err
 }
 
-// NewLink opens a consultation for a client to fill in by a private link, and
-// returns the link's token. What was answered last time is there to be confirmed.
-func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID) (token string, until time.Time, err error) {
-	token, until = studio.NewToken(), s.Now().Add(LinkLength)
-	err = studio.In(ctx, s.Kernel, a, func(tx consultationStore, st *studio.Studio) error {
-		who, err := tx.Client(ctx, client)
-		if err != nil {
-			return err
-		}
-		list, err := tx.Consultations(ctx, client)
-		if err != nil {
-			return err
-		}
-		c := &studio.Consultation{
-			ID:          studio.NewID(),
-			Client:      client,
-			Answers:     map[string]contraindication.Answer{},
-			PackVersion: st.Pack().Version,
-			CreatedAt:   s.Now(),
-			LinkUntil:   &until,
-		}
-		if was := studio.CurrentConsultation(list, s.Today(st)); was != nil {
-			c.Answers, c.History = was.Answers, was.History
-		}
-		if c.History.BirthDate == "" {
-			c.History.BirthDate = who.BirthDate
-		}
-		if c.History.SkinType == "" {
-			c.History.SkinType, c.History.SkinStates = who.SkinType, who.SkinStates
-		}
-		if err := tx.AddConsultation(ctx, c); err != nil {
-			return err
-		}
-		if err := tx.RegisterLink(ctx, studio.HashToken(token), c.ID); err != nil {
-			return err
-		}
-		return s.Audit(ctx, tx, a, "send link", "client", client)
-	})
-	return token, until, err
-}
-
-// ErrLink says that a private link opens nothing (any more).
-var ErrLink = &studio.StateError{Code: "link-ended", Sentence: words.ThisLinkNotValidOrHasExpired()}
-
-// wrongLink answers a token that opens nothing: guessing is slowed down. A token that is
-// right is never refused for its neighbours' wrong ones.
-func (s *Service) wrongLink(ctx context.Context, subject string, now time.Time) error {
-	var wait time.Duration
-	taken, err := s.Links.TakeAttempt(ctx, subject, now, now.Add(-studio.ThrottleWindow), func(n int, last time.Time) bool {
-		wait = studio.ThrottleWait(n, studio.ThrottleTries, last, now)
-		return wait == 0
-	})
-	if err == nil && !taken {
-		return &studio.ThrottledError{Wait: wait}
-	}
-	if err != nil {
-		return err
-	}
-	return ErrLink
-}
-
-// linked runs something with the consultation that a token opens. from says
-// where the request comes from.
-func (s *Service) linked(
-	ctx context.Context,
-	token, from string,
-	fn func(tx consultationStore, st *studio.Studio, c *studio.Consultation) error,
-) error {
-	now := s.Now()
-	studioID, id, err := s.Links.FindConsultation(ctx, studio.HashToken(token))
-	if errors.Is(err, studio.ErrNotFound) {
-		return s.wrongLink(ctx, "link:"+studio.Digest(from), now)
-	}
-	if err != nil {
-		return err
-	}
-	return studio.Within(ctx, s.Kernel, studioID, func(tx consultationStore) error {
-		st, err := tx.Studio(ctx)
-		if err != nil {
-			return err
-		}
-		c, err := tx.Consultation(ctx, id)
-		if err != nil {
-			return err
-		}
-		if c.LinkUntil == nil || now.After(*c.LinkUntil) || c.ReviewedAt != nil {
-			return ErrLink
-		}
-		return fn(tx, st, c)
-	})
-}
-
-// Linked returns what a private link opens.
-func (s *Service) Linked(ctx context.Context, token, from string) (*LinkView, error) {
-	var v LinkView
-	err := s.linked(ctx, token, from, func(tx consultationStore, st *studio.Studio, c *studio.Consultation) error {
-		asked, err := s.asked(ctx, tx, st)
-		if err != nil {
-			return err
-		}
-		v = LinkView{
-			StudioName: st.Name,
-			Questions:  asked.RulesAt(contraindication.Consultation),
-			Lists:      asked.Lists,
-			Answers:    c.Answers,
-			History:    c.History,
-			Concerns:   concernNames(),
-			Zones:      anatomy.Zones[:],
-			Today:      s.Today(st),
-		}
-		if c.SentAt != nil {
-			v.Sent, v.Questions, v.History = true, []contraindication.Rule{}, studio.ClientHistory{}
-			v.Answers = map[string]contraindication.Answer{}
-		}
-		return nil
-	})
-	return &v, err
-}
-
-// SearchLinked looks for what a client is allergic to, or takes, among the names
-// that are known.
-func (s *Service) SearchLinked(ctx context.Context, token, from, kind, text string) (hits []substance.Hit, err error) {
-	err = s.linked(ctx, token, from, func(consultationStore, *studio.Studio, *studio.Consultation) error {
-		hits = Substances(kind, text)
-		return nil
-	})
-	return hits, err
-}
-
 // Substances looks for allergens or, with the kind "medicine", medicines.
 func Substances(kind, text string) []substance.Hit {
 	if kind == "medicine" {
 		return substance.Medicines(text)
 	}
 	return substance.Allergens(text)
-}
-
-// SaveLinked keeps what the client has answered so far; send sends it in, which
-// needs every answer, though it may be that the client is not sure. A consultation sent in is not changed by the link again.
-func (s *Service) SaveLinked(
-	ctx context.Context,
-	token, from string,
-	answers map[string]contraindication.Answer,
-	about studio.ClientHistory,
-	send bool,
-) error {
-	return s.linked(ctx, token, from, func(tx consultationStore, st *studio.Studio, c *studio.Consultation) error {
-		if c.SentAt != nil {
-			return nil // sent twice: it is there
-		}
-		if err := about.Check(s.Today(st)); err != nil {
-			return err
-		}
-		asked, err := s.asked(ctx, tx, st)
-		if err != nil {
-			return err
-		}
-		c.Answers, c.History = answersAt(st.Pack(), answers, contraindication.Consultation), about
-		if send {
-			sure, today := contraindication.UnsureAsNo(c.Answers), calendar.Day(s.Today(st))
-			if ps := asked.Check(sure, today, contraindication.Consultation); len(ps) > 0 {
-				return &studio.InputError{Problems: ps}
-			}
-			now := s.Now()
-			c.SentAt = &now
-		}
-		return tx.SaveConsultation(ctx, c)
-	})
 }
 
 // answersAt keeps the answers to the rules of a stage.
@@ -376,10 +198,13 @@ func (s *Service) Review(
 	answers map[string]contraindication.Answer,
 	about studio.ClientHistory,
 ) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("review-consultation"); err != nil {
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx consultationStore, st *studio.Studio) error {
+		if err := a.MayClient(ctx, tx, "review-consultation", client); err != nil {
+			return err
+		}
 		c, err := tx.Consultation(ctx, id)
 		if err != nil {
 			return err

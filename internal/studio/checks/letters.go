@@ -43,7 +43,7 @@ func scanType(data []byte) string {
 // AddScan keeps a doctor's answer as it came: a PDF or a picture, recognised by what is
 // in the file and not by its name.
 func (s *Service) AddScan(ctx context.Context, a *studio.Actor, letter uuid.UUID, data []byte) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("add-scan"); err != nil {
 		return err
 	}
 	scan := &studio.Scan{ID: studio.NewID(), Type: scanType(data), At: s.Now()}
@@ -69,12 +69,15 @@ func (s *Service) AddScan(ctx context.Context, a *studio.Actor, letter uuid.UUID
 
 // Scan returns a scan; the look is logged.
 func (s *Service) Scan(ctx context.Context, a *studio.Actor, id uuid.UUID) (kind string, data []byte, err error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("get-scan"); err != nil {
 		return "", nil, err
 	}
 	err = studio.In(ctx, s.Kernel, a, func(tx letterStore, _ *studio.Studio) error {
 		var client uuid.UUID
 		if kind, data, client, err = tx.Scan(ctx, id); err != nil {
+			return err
+		}
+		if err := a.MayClient(ctx, tx, "get-scan", client); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "look at scan", "client", client)
@@ -91,7 +94,7 @@ func (s *Service) WriteLetter(
 	visit *uuid.UUID,
 	question string,
 ) (*studio.Letter, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("write-letter"); err != nil {
 		return nil, err
 	}
 	question = strings.TrimSpace(question)
@@ -109,6 +112,9 @@ func (s *Service) WriteLetter(
 		Scans:     []studio.Scan{},
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) error {
+		if err := a.MayClient(ctx, tx, "write-letter", client); err != nil {
+			return err
+		}
 		t, err := s.loadClientSnapshot(ctx, tx, st, client)
 		if err != nil {
 			return err
@@ -141,7 +147,7 @@ func (s *Service) WriteLetter(
 // AnswerLetter records what the doctor answered, once. A yes holds through its
 // last day, and the newest pre-treatment check of today is judged again with it.
 func (s *Service) AnswerLetter(ctx context.Context, a *studio.Actor, id uuid.UUID, yes bool, until, note string) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("answer-letter"); err != nil {
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) error {

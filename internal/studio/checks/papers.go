@@ -23,13 +23,16 @@ type Paper struct {
 
 // LetterPaper returns what a letter prints.
 func (s *Service) LetterPaper(ctx context.Context, a *studio.Actor, id uuid.UUID) (*Paper, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("print-letter"); err != nil {
 		return nil, err
 	}
 	var out *Paper
 	err := studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) error {
 		l, err := tx.Letter(ctx, id)
 		if err != nil {
+			return err
+		}
+		if err := a.MayClient(ctx, tx, "print-letter", l.Client); err != nil {
 			return err
 		}
 		out, err = s.paper(ctx, tx, st, a, l.Client)
@@ -43,11 +46,14 @@ func (s *Service) LetterPaper(ctx context.Context, a *studio.Actor, id uuid.UUID
 
 // SummaryPaper returns what a client's one-page summary prints.
 func (s *Service) SummaryPaper(ctx context.Context, a *studio.Actor, client uuid.UUID) (*Paper, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("print-summary"); err != nil {
 		return nil, err
 	}
 	var out *Paper
 	err := studio.In(ctx, s.Kernel, a, func(tx letterStore, st *studio.Studio) (err error) {
+		if err := a.MayClient(ctx, tx, "print-summary", client); err != nil {
+			return err
+		}
 		out, err = s.paper(ctx, tx, st, a, client)
 		return err
 	})

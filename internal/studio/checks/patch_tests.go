@@ -77,7 +77,7 @@ func (s *Service) ApplyPatchTest(
 	client uuid.UUID,
 	n NewPatchTest,
 ) (*studio.PatchTest, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("apply-patch-test"); err != nil {
 		return nil, err
 	}
 	n.Place = strings.TrimSpace(n.Place)
@@ -98,6 +98,9 @@ func (s *Service) ApplyPatchTest(
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx patchStore, st *studio.Studio) error {
 		if _, err := tx.Client(ctx, client); err != nil {
+			return err
+		}
+		if err := a.MayClient(ctx, tx, "apply-patch-test", client); err != nil {
 			return err
 		}
 		if n.Visit != nil {
@@ -166,7 +169,7 @@ func (s *Service) closePatchVisit(ctx context.Context, tx patchStore, a *studio.
 
 // ReadPatchTest records how the skin answered after 24 or 48 hours, once each.
 func (s *Service) ReadPatchTest(ctx context.Context, a *studio.Actor, id uuid.UUID, hours int, grade patch.PatchGrade) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("read-patch-test"); err != nil {
 		return err
 	}
 	if !slices.Contains(patch.PatchGrades, grade) {
@@ -175,6 +178,9 @@ func (s *Service) ReadPatchTest(ctx context.Context, a *studio.Actor, id uuid.UU
 	return studio.In(ctx, s.Kernel, a, func(tx patchStore, _ *studio.Studio) error {
 		p, err := tx.PatchTest(ctx, id)
 		if err != nil {
+			return err
+		}
+		if err := a.MayClient(ctx, tx, "read-patch-test", p.Client); err != nil {
 			return err
 		}
 		if !p.MayRead(hours, s.Now()) {
@@ -203,6 +209,9 @@ func (s *Service) PatchOfferFor(ctx context.Context, a *studio.Actor, visit uuid
 	err := studio.In(ctx, s.Kernel, a, func(tx patchStore, st *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("patch-offer", &v.Visit); err != nil {
 			return err
 		}
 		if out.Products, err = s.needsPatch(ctx, tx, st, v); err != nil || len(out.Products) == 0 {
@@ -308,6 +317,9 @@ func (s *Service) BookPatchTest(
 	err := studio.In(ctx, s.Kernel, a, func(tx patchStore, st *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("book-patch-test", &v.Visit); err != nil {
 			return err
 		}
 		n.Client = v.Client

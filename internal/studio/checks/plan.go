@@ -175,13 +175,16 @@ func stepOf(p *protocol.Protocol, id string) string {
 // PlanFor previews the plan of a visit: its version adjusted to today's pre-treatment
 // check, as if some of it were overridden.
 func (s *Service) PlanFor(ctx context.Context, a *studio.Actor, visit uuid.UUID, want studio.PlanOptions) (*studio.Plan, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("get-plan"); err != nil {
 		return nil, err
 	}
 	var out *studio.Plan
 	err := studio.In(ctx, s.Kernel, a, func(tx planStore, st *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("get-plan", &v.Visit); err != nil {
 			return err
 		}
 		if out, err = s.Prepare(ctx, tx, st, v, &want); err != nil || !want.None() {

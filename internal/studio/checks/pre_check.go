@@ -74,11 +74,14 @@ func (s *Service) SavePreCheck(
 	answers map[string]contraindication.Answer,
 	about *studio.ClientHistory,
 ) (*studio.PreCheck, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("save-pre-check"); err != nil {
 		return nil, err
 	}
 	var out *studio.PreCheck
 	err := studio.In(ctx, s.Kernel, a, func(tx checkStore, st *studio.Studio) error {
+		if err := a.MayClient(ctx, tx, "save-pre-check", client); err != nil {
+			return err
+		}
 		known, err := s.loadClientSnapshot(ctx, tx, st, client)
 		if err != nil {
 			return err

@@ -80,7 +80,7 @@ func (s *Service) AmendRule(
 			am.Was = r.LongestDays()
 		}
 	}
-	return s.changeRules(ctx, a, keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+	return s.changeRules(ctx, a, "amend-rule", keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
 		if ps := trade.CheckAmendment(am); keep && len(ps) > 0 {
 			return nil, &studio.InputError{Problems: ps}
 		}
@@ -105,7 +105,7 @@ func (s *Service) SaveRule(
 	reason string,
 	keep bool,
 ) ([]AffectedVisit, error) {
-	return s.changeRules(ctx, a, keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+	return s.changeRules(ctx, a, "save-rule", keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
 		ch := &studio.RuleChange{
 			Amendment: contraindication.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name},
 			Action:    "added",
@@ -140,7 +140,7 @@ func (s *Service) SaveRule(
 
 // RetireRule takes a rule of the studio's own away; always with a written reason.
 func (s *Service) RetireRule(ctx context.Context, a *studio.Actor, id, reason string, keep bool) ([]AffectedVisit, error) {
-	return s.changeRules(ctx, a, keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+	return s.changeRules(ctx, a, "retire-rule", keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
 		at := slices.IndexFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == id })
 		if at < 0 {
 			return nil, studio.ErrNotFound
@@ -166,7 +166,7 @@ func (s *Service) DecidePolicy(
 	reason string,
 	keep bool,
 ) ([]AffectedVisit, error) {
-	return s.changeRules(ctx, a, keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+	return s.changeRules(ctx, a, "decide-policy", keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
 		ch := &studio.RuleChange{
 			Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name},
 			Action:    "decided",
@@ -199,10 +199,11 @@ func (s *Service) DecidePolicy(
 func (s *Service) changeRules(
 	ctx context.Context,
 	a *studio.Actor,
+	operation string,
 	keep bool,
 	change func(*studio.OwnRules) (*studio.RuleChange, error),
 ) ([]AffectedVisit, error) {
-	if err := a.May(studio.Owner); err != nil {
+	if err := a.May(operation); err != nil {
 		return nil, err
 	}
 	out := []AffectedVisit{}

@@ -15,8 +15,14 @@ import (
 // Service carries out the use cases of the checks room.
 type Service struct {
 	*studio.Kernel
-	Links Links
-	Diary Diary
+	Links    Links
+	Diary    Diary
+	Messages Messages
+}
+
+// Messages sends what goes to clients.
+type Messages interface {
+	Send(ctx context.Context, tx studio.Tx, m studio.Message) error
 }
 
 // Links finds the consultation that a private link opens, and counts wrong tries.

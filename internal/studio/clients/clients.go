@@ -23,7 +23,17 @@ func (s *Service) Clients(
 	search, after string,
 ) (list []studio.ClientLine, next string, err error) {
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
-		list, err = tx.Clients(ctx, strings.TrimSpace(search), after, ClientPage+1, s.Now())
+		if err := a.May("list-clients"); err != nil {
+			return err
+		}
+		q := studio.ClientQuery{Search: strings.TrimSpace(search), After: after, Limit: ClientPage + 1, Now: s.Now()}
+		if a.Role.Scope("list-clients") == studio.Own {
+			q.TreatedBy = new(uuid.UUID)
+			if a.Practitioner != nil {
+				q.TreatedBy = a.Practitioner
+			}
+		}
+		list, err = tx.Clients(ctx, q)
 		return err
 	})
 	if len(list) > ClientPage {
@@ -31,9 +41,9 @@ func (s *Service) Clients(
 		last := list[ClientPage-1]
 		next = strings.ToLower(last.Name) + "|" + last.ID.String()
 	}
-	if a.Role == studio.FrontDesk {
+	if a.NoHealth("list-clients") {
 		for i := range list {
-			list[i].States = []string{}
+			list[i].SkinType, list[i].States = "", []string{}
 		}
 	}
 	return list, next, err
@@ -64,6 +74,9 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 		if err != nil {
 			return err
 		}
+		if err := a.MayClient(ctx, tx, "get-client", id); err != nil {
+			return err
+		}
 		f.Client = *c
 		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
 			return err
@@ -73,8 +86,8 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 		if err := s.Checks.Outlook(ctx, tx, st, a, f.Visits); err != nil {
 			return err
 		}
-		if a.Role == studio.FrontDesk {
-			hideHealth(a, &f.Client)
+		if a.NoHealth("get-client") {
+			hideHealth(&f.Client)
 			return nil
 		}
 		if f.Consultations, err = tx.Consultations(ctx, id); err != nil {
@@ -109,14 +122,28 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 func (s *Service) AddClient(ctx context.Context, a *studio.Actor, in studio.ClientFields) (*studio.Client, error) {
 	c := &studio.Client{ID: studio.NewID(), ClientFields: tidied(in), Revision: 1, CreatedAt: s.Now()}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		if err := a.May("add-client"); err != nil {
+			return err
+		}
 		if err := studio.CheckClient(&c.ClientFields, s.Today(st)); err != nil {
 			return err
+		}
+		if a.NoHealth("add-client") {
+			if err := c.OnlyContact(); err != nil {
+				return err
+			}
+		}
+		if c.SkinType == "" {
+			c.SkinType = "normal"
 		}
 		if err := tx.AddClient(ctx, c); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "add", "client", c.ID)
 	})
+	if a.NoHealth("add-client") {
+		hideHealth(c)
+	}
 	return c, err
 }
 
@@ -131,20 +158,30 @@ func (s *Service) ChangeClient(
 ) (*studio.Client, error) {
 	c := &studio.Client{ID: id, ClientFields: tidied(in)}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		if err := a.May("change-client"); err != nil {
+			return err
+		}
 		if err := studio.CheckClient(&c.ClientFields, s.Today(st)); err != nil {
 			return err
+		}
+		if a.NoHealth("change-client") {
+			if err := c.OnlyContact(); err != nil {
+				return err
+			}
 		}
 		was, err := tx.LockClient(ctx, id)
 		if err != nil {
 			return err
 		}
 		if was.Revision != revision {
-			hideHealth(a, was)
+			if a.NoHealth("change-client") {
+				hideHealth(was)
+			}
 			return &studio.ChangedError{Client: was}
 		}
 		c.CreatedAt, c.Revision = was.CreatedAt, was.Revision+1
-		if a.Role == studio.FrontDesk { // they neither see nor change these
-			c.SkinStates, c.Note = was.SkinStates, was.Note
+		if a.NoHealth("change-client") { // they neither see nor change these
+			c.SkinType, c.SkinStates, c.Phototype, c.Note = was.SkinType, was.SkinStates, was.Phototype, was.Note
 		}
 		if err := tx.UpdateClient(ctx, c); err != nil {
 			return err
@@ -156,7 +193,9 @@ func (s *Service) ChangeClient(
 		}
 		return s.Audit(ctx, tx, a, "change", "client", c.ID)
 	})
-	hideHealth(a, c)
+	if a.NoHealth("change-client") {
+		hideHealth(c)
+	}
 	return c, err
 }
 
@@ -168,9 +207,7 @@ func tidied(in studio.ClientFields) studio.ClientFields {
 	return in
 }
 
-// hideHealth takes out of a client what the front desk does not see.
-func hideHealth(a *studio.Actor, c *studio.Client) {
-	if a.Role == studio.FrontDesk {
-		c.SkinStates, c.Note = []string{}, ""
-	}
+// hideHealth takes out of a client what is not for those who see contact data only.
+func hideHealth(c *studio.Client) {
+	c.SkinType, c.SkinStates, c.Phototype, c.Note = "", []string{}, 0, ""
 }

@@ -23,7 +23,7 @@ func (s *Service) SignConsent(
 	guardian bool,
 	signature [][]int,
 ) (*studio.Consent, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("sign-consent"); err != nil {
 		return nil, err
 	}
 	c := &studio.Consent{
@@ -51,6 +51,9 @@ func (s *Service) SignConsent(
 		return nil, err
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		if err := a.MayClient(ctx, tx, "sign-consent", client); err != nil {
+			return err
+		}
 		who, err := tx.Client(ctx, client)
 		if err != nil {
 			return err
@@ -74,7 +77,7 @@ func (s *Service) SignConsent(
 
 // WithdrawConsent ends a consent; from that moment it allows nothing.
 func (s *Service) WithdrawConsent(ctx context.Context, a *studio.Actor, id uuid.UUID) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("withdraw-consent"); err != nil {
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {

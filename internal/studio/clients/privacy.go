@@ -51,7 +51,7 @@ type TreatmentExport struct {
 
 // ExportClient gathers a client's file.
 func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUID) (*ClientExport, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("export-client"); err != nil {
 		return nil, err
 	}
 	f, err := s.Client(ctx, a, id)
@@ -109,7 +109,7 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 // as the accounts need them, and those still to come are cancelled. confirm is
 // the client's name, typed. A client in the room cannot be erased.
 func (s *Service) EraseClient(ctx context.Context, a *studio.Actor, id uuid.UUID, confirm string) error {
-	if err := a.May(studio.Owner); err != nil {
+	if err := a.May("erase-client"); err != nil {
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
@@ -120,7 +120,7 @@ func (s *Service) EraseClient(ctx context.Context, a *studio.Actor, id uuid.UUID
 		if confirm != c.Name {
 			return studio.FaultAt("/confirm", words.TypeClientsNameExactlyAsInFile())
 		}
-		visits, err := tx.ClientVisits(ctx, id)
+		visits, err := tx.LockVisitsOf(ctx, id)
 		if err != nil {
 			return err
 		}

@@ -28,7 +28,7 @@ type Checks interface {
 // Lookups answer [studio.ErrNotFound]; lists are in a stated order and never nil.
 type Store interface {
 	studio.Tx
-	Clients(ctx context.Context, search, after string, limit int, now time.Time) ([]studio.ClientLine, error) // by name
+	Clients(ctx context.Context, q studio.ClientQuery) ([]studio.ClientLine, error) // by name
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
 	AddClient(ctx context.Context, c *studio.Client) error
 	// LockClient returns a client and holds it until the transaction ends.
@@ -36,6 +36,8 @@ type Store interface {
 	// UpdateClient writes a client with its next revision.
 	UpdateClient(ctx context.Context, c *studio.Client) error
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
+	// LockVisitsOf holds a client's visits until the transaction ends, and lists them.
+	LockVisitsOf(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
 	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)         // newest first
 	Consultations(ctx context.Context, client uuid.UUID) ([]studio.Consultation, error) // reviewed ones first, newest first
 	Letters(ctx context.Context, client uuid.UUID) ([]studio.Letter, error)             // newest first

@@ -3,6 +3,7 @@ package diary
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -48,6 +49,7 @@ func (s *Service) Day(ctx context.Context, a *studio.Actor, date string) (*Day, 
 		if d.Visits, err = tx.Visits(ctx, from, to); err != nil {
 			return err
 		}
+		d.Visits = slices.DeleteFunc(d.Visits, func(v studio.VisitLine) bool { return a.MayVisit("get-day", &v.Visit) != nil })
 		return s.Checks.Outlook(ctx, tx, st, a, d.Visits)
 	})
 	return &d, err
@@ -152,9 +154,15 @@ const nearTimes = 4
 func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) (*studio.VisitLine, error) {
 	var out *studio.VisitLine
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		if v, err := tx.Visit(ctx, n.ID); err == nil {
-			out = v // sent twice
-			return n.Repeats(&v.Visit)
+		if err := a.May("book-visit"); err != nil {
+			return err
+		}
+		if v, err := tx.Visit(ctx, n.ID); err == nil { // sent twice
+			if err := n.Repeats(&v.Visit); err != nil {
+				return err
+			}
+			out, err = s.seen(ctx, tx, st, a, v.ID)
+			return err
 		} else if !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
@@ -246,6 +254,9 @@ func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 		if err != nil {
 			return err
 		}
+		if err := a.MayVisit("move-visit", &was.Visit); err != nil {
+			return err
+		}
 		if was.State != studio.Booked && was.State != studio.Confirmed && was.State != studio.Arrived {
 			return &studio.StateError{Code: "visit-state", Sentence: words.ThisAppointmentStateCantMoved(was.State.Word())}
 		}
@@ -292,6 +303,9 @@ func (s *Service) FirstFree(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		v, err := tx.Visit(ctx, id)
 		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("first-free", &v.Visit); err != nil {
 			return err
 		}
 		expected, newest, err := s.Checks.Expect(ctx, tx, st, v.Client, v.StartsAt.In(st.Zone()).Format(time.DateOnly))
@@ -368,8 +382,10 @@ func (s *Service) near(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 func (s *Service) Visit(ctx context.Context, a *studio.Actor, id uuid.UUID) (*studio.VisitLine, error) {
 	var v *studio.VisitLine
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) (err error) {
-		v, err = s.seen(ctx, tx, st, a, id)
-		return err
+		if v, err = s.seen(ctx, tx, st, a, id); err != nil {
+			return err
+		}
+		return a.MayVisit("get-visit", &v.Visit)
 	})
 	return v, err
 }
@@ -394,9 +410,12 @@ func (s *Service) SetVisitState(
 	to studio.VisitState,
 ) (*studio.VisitLine, error) {
 	var out *studio.VisitLine
-	err := studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		v, err := tx.LockVisit(ctx, id)
 		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("set-visit-state", &v.Visit); err != nil {
 			return err
 		}
 		allowed := v.State == to
@@ -420,7 +439,7 @@ func (s *Service) SetVisitState(
 				return err
 			}
 		}
-		out, err = tx.Visit(ctx, id)
+		out, err = s.seen(ctx, tx, st, a, id)
 		return err
 	})
 	return out, err

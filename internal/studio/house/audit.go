@@ -18,7 +18,7 @@ const auditPage = 200
 
 // AuditLog returns the newest lines of the log before a moment; for the owner.
 func (s *Service) AuditLog(ctx context.Context, a *studio.Actor, before time.Time) (list []studio.AuditLine, err error) {
-	if err := a.May(studio.Owner); err != nil {
+	if err := a.May("audit-log"); err != nil {
 		return nil, err
 	}
 	if before.IsZero() {

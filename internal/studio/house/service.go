@@ -35,7 +35,13 @@ type SignIns interface {
 
 // Checks is what this room asks of the checks.
 type Checks interface {
-	NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID) (token string, until time.Time, err error)
+	HandOverLink(
+		ctx context.Context,
+		tx studio.Tx,
+		st *studio.Studio,
+		a *studio.Actor,
+		session, client uuid.UUID,
+	) (token string, until time.Time, err error)
 	JudgePreCheck(
 		ctx context.Context,
 		tx studio.Tx,

@@ -72,7 +72,7 @@ type newStudioStore interface {
 // dry rehearses it and adds nothing. The bundle's studio and accounts are not
 // read: those belong to making a studio.
 func (s *Service) Import(ctx context.Context, a *studio.Actor, b *Bundle, dry bool) (*Counts, error) {
-	if err := a.May(studio.Owner); err != nil {
+	if err := a.May("import-studio"); err != nil {
 		return nil, err
 	}
 	var c *Counts

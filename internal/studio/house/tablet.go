@@ -19,6 +19,8 @@ type tabletStore interface {
 	studio.Tx
 	Account(ctx context.Context, id uuid.UUID) (*studio.Account, error)
 	LockSession(ctx context.Context, id uuid.UUID, locked bool) error
+	// EndSessionLinks ends the private links that opened in one session only.
+	EndSessionLinks(ctx context.Context, session uuid.UUID, at time.Time) error
 	SavePIN(ctx context.Context, account uuid.UUID, hash string) error
 }
 
@@ -49,7 +51,10 @@ func (s *Service) HandOverTablet(
 	a *studio.Actor,
 	session, client uuid.UUID,
 ) (token string, until time.Time, err error) {
-	err = studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error {
+	err = studio.In(ctx, s.Kernel, a, func(tx tabletStore, st *studio.Studio) error {
+		if err := a.MayClient(ctx, tx, "hand-over-tablet", client); err != nil {
+			return err
+		}
 		acc, err := tx.Account(ctx, a.Account)
 		if err != nil {
 			return err
@@ -57,15 +62,9 @@ func (s *Service) HandOverTablet(
 		if acc.PINHash == "" {
 			return &studio.StateError{Code: "no-pin", Sentence: words.ChoosePINFirstYouNeedUnlockTablet()}
 		}
-		return nil
-	})
-	if err != nil {
-		return "", until, err
-	}
-	if token, until, err = s.Checks.NewLink(ctx, a, client); err != nil {
-		return "", until, err
-	}
-	err = studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error {
+		if token, until, err = s.Checks.HandOverLink(ctx, tx, st, a, session, client); err != nil {
+			return err
+		}
 		if err := tx.LockSession(ctx, session, true); err != nil {
 			return err
 		}
@@ -74,7 +73,7 @@ func (s *Service) HandOverTablet(
 	return token, until, err
 }
 
-// UnlockTablet unlocks a session with the PIN. After five wrong ones the session ends
+// UnlockTablet unlocks a session with the PIN, and ends the link that the client had there. After five wrong ones the session ends
 // and one has to sign in again.
 func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uuid.UUID, pin string) error {
 	subject, now := "pin:"+session.String(), s.Now()
@@ -109,12 +108,12 @@ func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uui
 		if err := s.SignIns.ClearAttempts(ctx, subject, now.Add(time.Hour)); err != nil {
 			return err
 		}
-		return studio.In(
-			ctx,
-			s.Kernel,
-			a,
-			func(tx tabletStore, _ *studio.Studio) error { return tx.LockSession(ctx, session, false) },
-		)
+		return studio.In(ctx, s.Kernel, a, func(tx tabletStore, _ *studio.Studio) error {
+			if err := tx.EndSessionLinks(ctx, session, now); err != nil {
+				return err
+			}
+			return tx.LockSession(ctx, session, false)
+		})
 	}
 	if tries+1 >= pinTries {
 		return s.endByPin(ctx, a, session)

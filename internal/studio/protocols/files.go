@@ -223,7 +223,7 @@ func (s *Service) ImportLibrary(ctx context.Context, a *studio.Actor, f *Library
 }
 
 func (s *Service) importFile(ctx context.Context, a *studio.Actor, dry bool, fn func(*importing) error) (*ImportResult, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("import-file"); err != nil {
 		return nil, err
 	}
 	var out *ImportResult

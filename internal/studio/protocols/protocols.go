@@ -112,7 +112,7 @@ func (s *Service) EvaluateProtocol(
 
 // AddProtocol begins a new protocol as the actor's draft, from a body.
 func (s *Service) AddProtocol(ctx context.Context, a *studio.Actor, body *protocol.Protocol) (uuid.UUID, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("add-protocol"); err != nil {
 		return uuid.Nil, err
 	}
 	id := studio.NewID()
@@ -198,7 +198,7 @@ func (s *Service) saveDraft(
 	edit DraftEdit,
 	change change,
 ) (out *SavedDraft, err error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("save-draft"); err != nil {
 		return nil, err
 	}
 	err = studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
@@ -243,7 +243,7 @@ func newerText(ctx context.Context, tx protocolStore, a *studio.Actor, id uuid.U
 
 // DropDraft goes back to the newest published version.
 func (s *Service) DropDraft(ctx context.Context, a *studio.Actor, id uuid.UUID) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("drop-draft"); err != nil {
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
@@ -259,7 +259,7 @@ func (s *Service) DropDraft(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 // Publish makes the actor's draft the next version, which never changes again.
 // A plan with a finding that stops cannot be published.
 func (s *Service) Publish(ctx context.Context, a *studio.Actor, id uuid.UUID) (int, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("publish-protocol"); err != nil {
 		return 0, err
 	}
 	number := 0

@@ -25,7 +25,7 @@ type strokeStore interface {
 // gets a key from its name; one with the key of a trade stroke takes its place in
 // this studio.
 func (s *Service) SaveStroke(ctx context.Context, a *studio.Actor, st stroke.Stroke) (*stroke.Stroke, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("change-stroke"); err != nil {
 		return nil, err
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx strokeStore, _ *studio.Studio) error {
@@ -51,7 +51,7 @@ func (s *Service) SaveStroke(ctx context.Context, a *studio.Actor, st stroke.Str
 // DropStroke removes a stroke of the studio's own that no protocol and no booked
 // visit uses; where it stood in for a trade stroke, that one is back.
 func (s *Service) DropStroke(ctx context.Context, a *studio.Actor, key string) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("drop-stroke"); err != nil {
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx strokeStore, _ *studio.Studio) error {
@@ -70,7 +70,7 @@ func (s *Service) DropStroke(ctx context.Context, a *studio.Actor, key string) e
 
 // AddTool adds a tool under a key made from its name.
 func (s *Service) AddTool(ctx context.Context, a *studio.Actor, t protocol.Tool) (*protocol.Tool, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("add-tool"); err != nil {
 		return nil, err
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx strokeStore, _ *studio.Studio) error {

@@ -124,6 +124,9 @@ func (s *Service) CompareVersions(
 // VersionsOf lists a protocol's versions, newest first.
 func (s *Service) VersionsOf(ctx context.Context, a *studio.Actor, id uuid.UUID) (list []studio.VersionLine, err error) {
 	err = studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
+		if _, err := tx.NewestVersion(ctx, id); err != nil {
+			return err // there is no such protocol
+		}
 		list, err = tx.Versions(ctx, id)
 		return err
 	})

@@ -22,7 +22,7 @@ type NewProduct struct {
 
 // AddProduct puts a product on the shelf.
 func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct) (id uuid.UUID, err error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("add-product"); err != nil {
 		return id, err
 	}
 	switch {
@@ -71,7 +71,7 @@ func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct)
 // SaveContents writes what a product is made of, at a revision. One that was changed
 // meanwhile answers a [*studio.ChangedError] with what is there, and nothing is written.
 func (s *Service) SaveContents(ctx context.Context, a *studio.Actor, product uuid.UUID, c studio.RevisedContents) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("save-contents"); err != nil {
 		return err
 	}
 	if err := c.Tidy(); err != nil {

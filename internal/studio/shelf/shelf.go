@@ -112,7 +112,7 @@ type NewLot struct {
 
 // ReceiveLot puts a delivery on the shelf.
 func (s *Service) ReceiveLot(ctx context.Context, a *studio.Actor, n NewLot) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("receive-lot"); err != nil {
 		return err
 	}
 	if strings.TrimSpace(n.Number) == "" {
@@ -162,7 +162,7 @@ func (s *Service) CorrectStock(
 	amount decimal.Decimal,
 	note string,
 ) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("correct-stock"); err != nil {
 		return err
 	}
 	if kind == shelf.Treatment || kind == shelf.Receive {

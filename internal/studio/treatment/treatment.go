@@ -50,13 +50,21 @@ func (s *Service) StartTreatment(
 	want studio.PlanOptions,
 	accepted AcceptedAdjustments,
 ) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("start-treatment"); err != nil {
 		return err
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		v, err := tx.LockVisit(ctx, visit)
 		if err != nil {
 			return err
+		}
+		if err := a.MayVisit("start-treatment", &v.Visit); err != nil {
+			return err
+		}
+		if len(want.Overrides) > 0 {
+			if err := a.May("override-rule"); err != nil {
+				return err
+			}
 		}
 		if _, err := tx.Treatment(ctx, visit); err == nil || !errors.Is(err, studio.ErrNotFound) {
 			return err
@@ -148,7 +156,7 @@ func (s *Service) onItsDay(st *studio.Studio, a *studio.Actor, v *studio.Visit, 
 	if want.OtherDay == "" {
 		return &studio.StateError{Code: "other-day", Sentence: words.ThisAppointmentIsOnAnotherDay(day)}
 	}
-	if err := a.May(studio.Owner); err != nil {
+	if err := a.May("treat-other-day"); err != nil {
 		return err
 	}
 	return studio.CheckReason("/otherDay", want.OtherDay)
@@ -165,13 +173,16 @@ func begun(ctx context.Context, tx Store, visit uuid.UUID) (*studio.Treatment, e
 
 // Room returns what the room needs.
 func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*RoomView, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("get-room"); err != nil {
 		return nil, err
 	}
 	var out RoomView
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("get-room", &v.Visit); err != nil {
 			return err
 		}
 		t, err := begun(ctx, tx, visit)
@@ -189,13 +200,22 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 
 // SaveProgress saves how far the treatment has come.
 func (s *Service) SaveProgress(ctx context.Context, a *studio.Actor, visit uuid.UUID, p studio.Progress) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("save-progress"); err != nil {
 		return err
 	}
 	if p.Skipped == nil {
 		p.Skipped = []string{}
 	}
-	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error { return tx.SaveProgress(ctx, visit, p) })
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("save-progress", &v.Visit); err != nil {
+			return err
+		}
+		return tx.SaveProgress(ctx, visit, p)
+	})
 }
 
 // RecordView is a record with what the plan took and where it comes from.
@@ -210,13 +230,16 @@ type RecordView struct {
 // Record returns the record of a visit's treatment: as written, or proposed
 // from the plan with lots first to expire first.
 func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*RecordView, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("get-record"); err != nil {
 		return nil, err
 	}
 	var out RecordView
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("get-record", &v.Visit); err != nil {
 			return err
 		}
 		t, err := begun(ctx, tx, visit)
@@ -350,14 +373,14 @@ func recordLots(taken []shelf.Taken) []studio.RecordLot {
 
 // SaveRecord keeps what is written so far.
 func (s *Service) SaveRecord(ctx context.Context, a *studio.Actor, visit uuid.UUID, r studio.Record) error {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("save-record"); err != nil {
 		return err
 	}
 	if err := checkRecord(&r); err != nil {
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
-		t, err := prepared(ctx, tx, visit)
+		t, err := prepared(ctx, tx, a, "save-record", visit)
 		if err != nil {
 			return err
 		}
@@ -366,10 +389,13 @@ func (s *Service) SaveRecord(ctx context.Context, a *studio.Actor, visit uuid.UU
 	})
 }
 
-// prepared returns the treatment of a visit with its plan.
-func prepared(ctx context.Context, tx Store, visit uuid.UUID) (*studio.Treatment, error) {
+// prepared returns the treatment of a visit with its plan, for an operation.
+func prepared(ctx context.Context, tx Store, a *studio.Actor, operation string, visit uuid.UUID) (*studio.Treatment, error) {
 	v, err := tx.Visit(ctx, visit)
 	if err != nil {
+		return nil, err
+	}
+	if err := a.MayVisit(operation, &v.Visit); err != nil {
 		return nil, err
 	}
 	t, err := begun(ctx, tx, visit)
@@ -395,14 +421,14 @@ func checkRecord(r *studio.Record) error {
 // worked out, and nothing in it can be changed afterwards. Finishing twice with
 // the same visit answers ErrLocked.
 func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.UUID, r studio.Record) (*RecordView, error) {
-	if err := a.May(studio.Owner, studio.Practitioner); err != nil {
+	if err := a.May("finish-treatment"); err != nil {
 		return nil, err
 	}
 	if err := checkRecord(&r); err != nil {
 		return nil, err
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		t, err := prepared(ctx, tx, visit)
+		t, err := prepared(ctx, tx, a, "finish-treatment", visit)
 		if err != nil {
 			return err
 		}

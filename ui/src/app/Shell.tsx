@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { Link, Outlet } from "@tanstack/react-router";
+import { Link, Navigate, Outlet, useLocation } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { api, unwrap } from "../api/client";
@@ -11,16 +11,24 @@ import * as w from "../words/catalogue/app";
 import { roleWords } from "../words/sentences";
 
 const places = [
-	["/", w.day],
-	["/people", w.clients],
-	["/protocols", w.protocols],
-	["/diary", w.diary],
-	["/shelf", w.shelf],
+	["/", w.day, "get-day"],
+	["/people", w.clients, "list-clients"],
+	["/protocols", w.protocols, "list-protocols"],
+	["/diary", w.diary, "get-day"],
+	["/shelf", w.shelf, "get-shelf"],
+] as const;
+
+const pages = [
+	["/rules", w.studioRules, "get-questions"],
+	["/messages", w.messages, "list-messages"],
+	["/audit", w.auditLog, "audit-log"],
+	["/import", w.importAFile, "import-studio"],
 ] as const;
 
 /** The day strip, the five places, and the page. */
 export function Shell() {
 	const session = useSession();
+	const path = useLocation({ select: (l) => l.pathname });
 	const cache = useQueryClient();
 	const [choosing, setChoosing] = useState(false);
 	const out = useMutation({
@@ -34,21 +42,23 @@ export function Shell() {
 	return (
 		<div className="flex min-h-screen flex-col">
 			<header>
-				<DayStrip />
+				{session.may("get-day") && <DayStrip />}
 				<div className="no-print flex items-end justify-between border-b border-ink px-5">
 					<nav aria-label={w.mainMenu}>
 						<ul className="m-0 flex list-none gap-6 p-0">
-							{places.map(([to, name]) => (
-								<li key={to}>
-									<Link
-										to={to}
-										activeOptions={{ exact: to === "/" }}
-										className="inline-flex min-h-11 items-center border-b-4 border-transparent font-serif text-lg text-ink no-underline hover:border-rule data-[status=active]:border-persimmon data-[status=active]:font-bold"
-									>
-										{name}
-									</Link>
-								</li>
-							))}
+							{places
+								.filter(([, , operation]) => session.may(operation))
+								.map(([to, name]) => (
+									<li key={to}>
+										<Link
+											to={to}
+											activeOptions={{ exact: to === "/" }}
+											className="inline-flex min-h-11 items-center border-b-4 border-transparent font-serif text-lg text-ink no-underline hover:border-rule data-[status=active]:border-persimmon data-[status=active]:font-bold"
+										>
+											{name}
+										</Link>
+									</li>
+								))}
 						</ul>
 					</nav>
 					<DropdownMenu.Root modal={false}>
@@ -58,27 +68,15 @@ export function Shell() {
 						<DropdownMenu.Portal>
 							<DropdownMenu.Content align="end" className="z-30 min-w-56 rounded-md border border-ink bg-paper p-2">
 								<p className="m-0 px-3 py-1 text-sm text-soft">{roleWords[session.role ?? ""]}</p>
-								{session.role !== "front-desk" && (
-									<DropdownMenu.Item asChild>
-										<Link to="/rules" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
-											{w.studioRules}
-										</Link>
-									</DropdownMenu.Item>
-								)}
-								{session.role === "owner" && (
-									<DropdownMenu.Item asChild>
-										<Link to="/audit" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
-											{w.auditLog}
-										</Link>
-									</DropdownMenu.Item>
-								)}
-								{session.role === "owner" && (
-									<DropdownMenu.Item asChild>
-										<Link to="/import" className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
-											{w.importAFile}
-										</Link>
-									</DropdownMenu.Item>
-								)}
+								{pages
+									.filter(([, , operation]) => session.may(operation))
+									.map(([to, name]) => (
+										<DropdownMenu.Item key={to} asChild>
+											<Link to={to} className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
+												{name}
+											</Link>
+										</DropdownMenu.Item>
+									))}
 								<DropdownMenu.Item
 									onSelect={() => setChoosing(true)}
 									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
@@ -97,7 +95,7 @@ export function Shell() {
 				</div>
 			</header>
 			<ChoosePin open={choosing} onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />
-			<Outlet />
+			{path === "/" && !session.may("get-day") ? <Navigate to="/protocols" replace /> : <Outlet />}
 		</div>
 	);
 }

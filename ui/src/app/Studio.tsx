@@ -138,6 +138,11 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/messages",
+			component: lazyRouteComponent(() => import("../portal/MessagesPage"), "MessagesPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/import",
 			component: lazyRouteComponent(() => import("../house/ImportPage"), "ImportPage"),
 		}),

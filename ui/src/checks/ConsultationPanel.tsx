@@ -28,6 +28,13 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 			if (e instanceof ProblemError && e.problem.code === "no-pin") setChoosing(true);
 		},
 	});
+	const withdraw = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/clients/{id}/link/withdrawal", { params: { path: { id: file.client.id } } })),
+		onSuccess: () => {
+			link.reset();
+			cache.invalidateQueries({ queryKey: ["client", file.client.id] });
+		},
+	});
 	const waiting = file.consultations.find((c) => c.sentAt && !c.reviewedAt);
 	const unsure = Object.values(waiting?.answers ?? {}).filter((a) => a.unsure).length;
 	const open = file.consultations.find((c) => !c.sentAt && !c.reviewedAt && c.linkUntil && new Date(c.linkUntil) > now());
@@ -63,8 +70,13 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					{w.giveTabletToClient}
 				</Button>
 				<Button disabled={link.isPending} onClick={() => link.mutate()}>
-					{w.createPrivateLink}
+					{treats ? w.createPrivateLink : w.sendPrivateLink}
 				</Button>
+				{(open || (!treats && link.data)) && (
+					<Button disabled={withdraw.isPending} onClick={() => withdraw.mutate()}>
+						{w.withdrawLink}
+					</Button>
+				)}
 				{treats && (
 					<a
 						className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
@@ -76,7 +88,17 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					</a>
 				)}
 			</div>
-			<ErrorMessage error={link.error ?? (choosing ? null : handOver.error)} />
+			{link.data?.sentTo && (
+				<p role="status" className="mt-2 mb-0">
+					{w.theMessageToSentToIsReady({ sentTo: link.data.sentTo })}
+				</p>
+			)}
+			{withdraw.isSuccess && !link.data && (
+				<p role="status" className="mt-2 mb-0">
+					{w.theLinkHasEnded}
+				</p>
+			)}
+			<ErrorMessage error={link.error ?? withdraw.error ?? (choosing ? null : handOver.error)} />
 			<ChoosePin
 				open={choosing}
 				onClose={() => setChoosing(false)}
@@ -95,7 +117,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 				</div>
 			</Dialog>
 			<Dialog
-				open={Boolean(link.data)}
+				open={Boolean(link.data?.token)}
 				onClose={() => {
 					link.reset();
 					setCopied(false);

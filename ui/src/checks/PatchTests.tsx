@@ -236,7 +236,7 @@ export function PatchVisit({ visit }: { visit: Schemas["VisitLine"] }) {
 
 /** A visit whose plan needs a patch test first: says so, and offers the ten minutes. */
 export function PatchFirst({ visit }: { visit: Schemas["VisitLine"] }) {
-	const { at } = useSession();
+	const { at, may } = useSession();
 	const needed = (visit.patchFirst?.length ?? 0) > 0;
 	const offer = useQuery({ ...patchOfferQuery(visit.id), enabled: needed });
 	const [open, setOpen] = useState(false);
@@ -276,7 +276,8 @@ export function PatchFirst({ visit }: { visit: Schemas["VisitLine"] }) {
 			) : o && o.times.length === 0 ? (
 				<p className="m-0">{w.thereNoFreeTimeForPatch}</p>
 			) : (
-				o && (
+				o &&
+				may("book-patch-test") && (
 					<Button variant="primary" onClick={() => setOpen(true)}>
 						{w.bookPatchTest}
 					</Button>

@@ -153,9 +153,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 								(carried === 1
 									? "1 earlier answer still applies and is filled in. "
 									: w.carriedEarlierAnswersStillApplyFilled({ carried }))}
-							{q.validUntil
-								? w.consultationValidUntilSoOnly({ validUntil: dayWords(q.validUntil) })
-								: w.thereNoCurrentConsultationSoIts}
+							{q.validUntil ? w.consultationValidUntilSoOnly({ validUntil: dayWords(q.validUntil) }) : w.thereNoCurrentConsultationSoIts}
 							{q.validUntil && !anew && (
 								<Button variant="quiet" onClick={again}>
 									{w.updateWholeConsultation}

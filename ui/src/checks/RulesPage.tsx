@@ -13,7 +13,7 @@ import { TouchedVisits, WriteRule } from "./WriteRule";
 
 /** The waiting times in force: the trade's usual days, and the studio's own beside them. */
 export function RulesPage() {
-	const { at, role } = useSession();
+	const { at, may } = useSession();
 	const view = useQuery(rulesViewQuery);
 	const library = useQuery(libraryQuery);
 	const [changing, setChanging] = useState<Schemas["Rule"] | null>(null);
@@ -33,7 +33,7 @@ export function RulesPage() {
 		<Page title={w.studioRules}>
 			<div className="mt-2 mb-1 flex items-center justify-between gap-3">
 				<h2 className="m-0 text-2xl">{w.theStudiosOwnRules}</h2>
-				{role === "owner" && <Button onClick={() => setWriting("new")}>{w.addRule}</Button>}
+				{may("save-rule") && <Button onClick={() => setWriting("new")}>{w.addRule}</Button>}
 			</div>
 			{ownRules.length === 0 ? (
 				<p className="mt-0 text-sm text-soft">{w.noneYetYourRulesAddedStandard}</p>
@@ -46,7 +46,7 @@ export function RulesPage() {
 								<span className="block text-sm text-soft">{r.question}</span>
 							</span>
 							<span className="text-sm">{r.outcomes.map((o) => ruleOutcomeText(o, zone)).join("; ")}</span>
-							{role === "owner" && <Button onClick={() => setWriting(r)}>{w.edit}</Button>}
+							{may("save-rule") && <Button onClick={() => setWriting(r)}>{w.edit}</Button>}
 						</li>
 					))}
 				</ul>
@@ -59,7 +59,7 @@ export function RulesPage() {
 						<li key={x.id} className="flex items-center gap-4 border-b border-rule py-1.5">
 							<span className="flex-1">{x.says}</span>
 							<Badge tone={on ? "go" : "plain"}>{on ? w.onWord : w.offWord}</Badge>
-							{role === "owner" && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? w.turnOff : w.turnOn}</Button>}
+							{may("save-rule") && <Button onClick={() => setDeciding({ ...x, on: !on })}>{on ? w.turnOff : w.turnOn}</Button>}
 						</li>
 					);
 				})}
@@ -93,7 +93,7 @@ export function RulesPage() {
 									)}
 								</td>
 								<td className="pr-4 text-sm text-soft">{mine?.reason || r.why}</td>
-								<td className="py-1 text-right">{role === "owner" && <Button onClick={() => setChanging(r)}>{w.edit}</Button>}</td>
+								<td className="py-1 text-right">{may("save-rule") && <Button onClick={() => setChanging(r)}>{w.edit}</Button>}</td>
 							</tr>
 						);
 					})}

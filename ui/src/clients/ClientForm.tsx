@@ -9,22 +9,23 @@ import { skinStateWords, skinTypes } from "../words/client";
 
 type Fields = Omit<Schemas["ClientFields"], "$schema">;
 
-export const emptyClient: Fields = {
+/** A client before anything is written; the front desk writes nothing about the skin. */
+export const emptyClient = (treats: boolean): Fields => ({
+	...(treats ? { skinType: "normal" as const } : {}),
 	name: "",
 	email: "",
 	phone: "",
 	birthDate: "",
-	skinType: "normal",
 	skinStates: [],
 	phototype: 0,
 	note: "",
-};
+});
 
 const phototypes = { 0: w.notStated, 1: "I", 2: "II", 3: "III", 4: "IV", 5: "V", 6: "VI" };
 
 /** What of a client is on the form. */
 export function fieldsOf({ name, email, phone, birthDate, skinType, skinStates, phototype, note }: Fields): Fields {
-	return { name, email, phone, birthDate, skinType, skinStates, phototype, note };
+	return { name, email, phone, birthDate, ...(skinType ? { skinType } : {}), skinStates, phototype, note };
 }
 
 const labels = {
@@ -43,7 +44,7 @@ const schema = z.object({
 	email: z.string().check(z.trim()),
 	phone: z.string(),
 	birthDate: z.string(),
-	skinType: z.enum(skinTypes),
+	skinType: z.optional(z.enum(skinTypes)),
 	skinStates: z.array(z.string()),
 	phototype: z.coerce.number(),
 	note: z.string(),
@@ -68,14 +69,16 @@ export function ClientForm<A>({ start, revision = 0, act, send, onSent, onCancel
 	return (
 		<form className="grid gap-4" onSubmit={of.submit} noValidate>
 			<Input of={of} field="name" label={w.name} maxLength={120} />
+			<Input of={of} field="email" label={w.eMail} inputMode="email" maxLength={200} />
 			<div className="grid grid-cols-2 gap-3">
-				<Input of={of} field="email" label={w.eMail} inputMode="email" maxLength={200} />
 				<Input of={of} field="phone" label={w.phone} type="tel" maxLength={60} />
-			</div>
-			<div className="grid grid-cols-3 gap-3">
 				<Input of={of} field="birthDate" label={w.birthDate} type="date" />
-				<Select of={of} field="skinType" label={w.skinType} options={Object.fromEntries(skinTypes.map((t) => [t, t]))} />
-				<Select of={of} field="phototype" label={w.phototype} options={phototypes} />
+				{treats && (
+					<>
+						<Select of={of} field="skinType" label={w.skinType} options={Object.fromEntries(skinTypes.map((t) => [t, t]))} />
+						<Select of={of} field="phototype" label={w.phototype} options={phototypes} />
+					</>
+				)}
 			</div>
 			{treats && (
 				<>

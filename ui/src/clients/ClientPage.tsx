@@ -27,7 +27,7 @@ import { Privacy } from "./Privacy";
 /** A client: who it is, today's check, visits. */
 export function ClientPage() {
 	const { id } = useParams({ from: "/shell/people/$id" });
-	const { at, treats, now } = useSession();
+	const { at, treats, may, now } = useSession();
 	const file = useQuery(clientQuery(id));
 	const library = useQuery(libraryQuery);
 	const rules = useQuery(rulesQuery);
@@ -92,13 +92,15 @@ export function ClientPage() {
 							{checked ? w.repeatCheck : w.startPreTreatmentCheck}
 						</Button>
 					)}
-					<Link
-						to="/diary"
-						search={{ client: id }}
-						className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${checked || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
-					>
-						{w.bookAppointment}
-					</Link>
+					{may("book-visit") && (
+						<Link
+							to="/diary"
+							search={{ client: id }}
+							className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${checked || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
+						>
+							{w.bookAppointment}
+						</Link>
+					)}
 				</span>
 			}
 		>
@@ -116,24 +118,26 @@ export function ClientPage() {
 					) : (
 						<>
 							<dl className="m-0 grid grid-cols-[90px_1fr] gap-y-2">
-								<Row name={w.skin} value={[c.skinType, ...c.skinStates].join(", ")} />
+								<Row name={w.skin} value={[c.skinType, ...c.skinStates].filter(Boolean).join(", ")} />
 								<Row name={w.phototype} value={["", "I", "II", "III", "IV", "V", "VI"][c.phototype] ?? ""} />
 								<Row name={w.dateOfBirth} value={dayWords(c.birthDate)} />
 								<Row name={w.eMail} value={c.email} />
 								<Row name={w.phone} value={c.phone} />
 								<Row name={w.notes} value={c.note} />
 							</dl>
-							<Button className="mt-4" onClick={() => setDoing("change")}>
-								{w.edit}
-							</Button>
+							{may("change-client") && (
+								<Button className="mt-4" onClick={() => setDoing("change")}>
+									{w.edit}
+								</Button>
+							)}
 							{treats && history && (
 								<section aria-label={w.fromTheConsultation} className="mt-8">
 									<h2 className="mt-0 mb-2 text-2xl">{w.clientHistory}</h2>
 									<ClientHistoryText history={history} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
 								</section>
 							)}
-							{treats && <Consents client={c} consents={file.data.consents} />}
-							{treats && <Privacy client={c} />}
+							{may("sign-consent") && <Consents client={c} consents={file.data.consents} />}
+							{may("export-client") && <Privacy client={c} />}
 						</>
 					)}
 				</section>

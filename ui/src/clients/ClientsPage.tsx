@@ -10,7 +10,7 @@ import { ClientForm, emptyClient } from "./ClientForm";
 
 /** Clients by name. */
 export function ClientsPage() {
-	const { at } = useSession();
+	const { at, treats, may } = useSession();
 	const [search, setSearch] = useState("");
 	const [adding, setAdding] = useState(false);
 	const wanted = useDeferredValue(search);
@@ -21,7 +21,8 @@ export function ClientsPage() {
 		<Page
 			title={w.clients}
 			action={
-				!adding && (
+				!adding &&
+				may("add-client") && (
 					<Button variant="primary" onClick={() => setAdding(true)}>
 						{w.addClient}
 					</Button>
@@ -76,7 +77,7 @@ export function ClientsPage() {
 					<section aria-label={w.newClient} className="leaf p-5">
 						<h2 className="mt-0 mb-3 text-2xl">{w.newClient}</h2>
 						<ClientForm
-							start={emptyClient}
+							start={emptyClient(treats)}
 							act={w.add}
 							send={(body) => unwrap(api.POST("/api/clients", { body }))}
 							onSent={(v) => {

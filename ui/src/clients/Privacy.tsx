@@ -9,7 +9,7 @@ import * as w from "../words/catalogue/clients";
 
 /** A client's own data: handed out as a file, or erased for good. */
 export function Privacy({ client }: { client: Schemas["Client"] }) {
-	const { role } = useSession();
+	const { may } = useSession();
 	const [asking, setAsking] = useState(false);
 	const [confirm, setConfirm] = useState("");
 	const cache = useQueryClient();
@@ -38,7 +38,7 @@ export function Privacy({ client }: { client: Schemas["Client"] }) {
 			>
 				{w.printClientFile}
 			</a>
-			{role === "owner" && (
+			{may("erase-client") && (
 				<Button
 					variant="quiet"
 					className="px-0!"

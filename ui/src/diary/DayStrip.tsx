@@ -85,7 +85,7 @@ function pebbleTone(v: Line): string {
 	if (v.state === "done") return "bg-slate-pale text-slate border-slate/40";
 	if (v.state === "no-show") return "bg-paper text-soft border-soft/50 line-through";
 	if (v.state === "in-room") return "bg-ink text-paper border-ink";
-	if (["not-here", "urgent", "not-before", "needs-letter", "not"].includes(v.checked || v.outlook || ""))
+	if (["not-here", "urgent", "not-before", "needs-letter", "ask-practitioner"].includes(v.checked || v.outlook || ""))
 		return "bg-blush text-persimmon-deep border-persimmon";
 	return "bg-kelp-pale text-ink border-kelp/60";
 }

@@ -7,7 +7,7 @@ import * as w from "../words/catalogue/diary";
 
 /** A visit that cannot be today: the first allowed free time by one click, or another from the diary. */
 export function MoveAppointment({ visit }: { visit: Schemas["VisitLine"] }) {
-	const { at } = useSession();
+	const { at, may } = useSession();
 	const first = useQuery({
 		queryKey: ["free", "first", visit.id, visit.checked, visit.notBefore],
 		queryFn: () => unwrap(api.GET("/api/visits/{id}/first-free", { params: { path: { id: visit.id } } })),
@@ -28,6 +28,7 @@ export function MoveAppointment({ visit }: { visit: Schemas["VisitLine"] }) {
 			go({ to: "/people/$id", params: { id: visit.client } });
 		},
 	});
+	if (!may("move-visit")) return null;
 	return (
 		<>
 			{first.data && (

@@ -15,7 +15,7 @@ import { MoveAppointment } from "./MoveAppointment";
 /** An appointment from the check to the room: check, today's plan, start. */
 export function VisitPage() {
 	const { id } = useParams({ from: "/shell/visits/$id" });
-	const { at, treats, now, role } = useSession();
+	const { at, treats, now, may } = useSession();
 	const visit = useQuery(visitQuery(id));
 	const cache = useQueryClient();
 	const [asking, setAsking] = useState(false);
@@ -103,7 +103,7 @@ export function VisitPage() {
 						{at.day(v.startsAt) > at.day(now()) && w.checkDoneOnDay}
 						{v.checked ? headlineWords[v.checked] : v.outlook ? w.likelyResultV({ v: outlookText(v) }) : w.noCheckYet}
 					</p>
-					{role === "owner" &&
+					{may("treat-other-day") &&
 						!over &&
 						(givingReason ? (
 							<ReasonForm
@@ -118,7 +118,7 @@ export function VisitPage() {
 				</>
 			)}
 			{!over &&
-				(v.outlook === "not-before" || v.outlook === "not" || v.checked === "not") &&
+				[v.outlook, v.checked].some((x) => x === "not-before" || x === "ask-practitioner") &&
 				(!treats || at.day(v.startsAt) !== at.day(now())) && (
 					<div className="flex flex-wrap gap-3">
 						<MoveAppointment visit={v} />

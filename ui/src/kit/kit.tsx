@@ -98,7 +98,8 @@ const tones: Record<string, string> = {
 	"not-before": "bg-slate-pale text-slate",
 	"not-here": "bg-blush text-persimmon-deep",
 	urgent: "bg-persimmon-deep text-white",
-	not: "bg-blush text-persimmon-deep",
+	"can-be-booked": "bg-kelp-pale text-kelp",
+	"ask-practitioner": "bg-blush text-persimmon-deep",
 };
 
 /** A word with the tone of a headline. */

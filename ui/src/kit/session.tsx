@@ -2,7 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
 import type { Schemas } from "../api/client";
 import { sessionQuery } from "../api/queries";
+import type { operations } from "../api/schema";
 import { inZone } from "./format";
+
+/** An operation of the API, or a right within one. */
+export type Operation = keyof operations | "override-rule" | "treat-other-day" | "import-studio";
 
 type Session = Schemas["SessionView"] & { skew: number };
 
@@ -18,7 +22,9 @@ export function useSession() {
 	if (!s) throw new Error("useSession must be used within SessionProvider");
 	const zone = s.timeZone ?? "UTC";
 	const at = useMemo(() => inZone(zone), [zone]);
-	return { ...s, at, now: () => new Date(Date.now() + s.skew), treats: s.role !== "front-desk" };
+	/** Whether the account may do an operation of the API (internal/studio/roles.txt). */
+	const may = (operation: Operation) => Boolean(s.may?.[operation]);
+	return { ...s, at, now: () => new Date(Date.now() + s.skew), may, treats: may("save-pre-check") };
 }
 
 /** The studio's moment, anew every so many milliseconds. */

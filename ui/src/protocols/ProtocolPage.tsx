@@ -57,7 +57,8 @@ const viewWords: Record<View, string> = { front: "front", left: "left", right: "
 
 function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Schemas["LibraryView"] }) {
 	const b = useBench(opened);
-	const { treats } = useSession();
+	const { may } = useSession();
+	const edits = may("save-draft");
 	const e = b.evaluation;
 	const p = b.protocol;
 	const first = e.steps.find((s) => s.phase === "work")?.id ?? e.steps[0]?.id;
@@ -144,7 +145,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 		if ((ev.ctrlKey || ev.metaKey) && !ev.altKey) {
 			if (k === "z" && !ev.shiftKey && b.undo && !typing?.closest("[role=dialog]")) return done(b.undo);
 			if ((k === "y" || (k === "z" && ev.shiftKey)) && b.redo) return done(b.redo);
-			if (typing || !treats) return;
+			if (typing || !edits) return;
 			const mine = p.steps.filter((s) => inHand.includes(s.id));
 			if (k === "c" && !window.getSelection()?.toString()) return done(() => copySteps(mine));
 			if (k === "x")
@@ -173,7 +174,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 		};
 		if (k === " " && !on.closest("button, a, summary, input, label, [role=application]")) return done(player.toggle);
 		if (looks[k]) return done(looks[k]);
-		if (!treats || !shown) return;
+		if (!edits || !shown) return;
 		if (k === "g") return done(round);
 		if (k === "d") return done(draw);
 		if (/^[0-5]$/.test(k)) return done(() => edit(withPressure(p, inHand, Number(k))));
@@ -236,7 +237,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							})}
 						</span>
 					</p>
-					{treats && (
+					{edits && (
 						<>
 							<Button onClick={b.undo} disabled={!b.undo} title={w.ctrlZ} className="px-3">
 								{w.undo}
@@ -248,7 +249,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						</>
 					)}
 					<ExportMenu id={opened.id} slug={p.key} ready={b.draftState === "saved"} />
-					{treats && (
+					{edits && (
 						<>
 							{b.drafted && opened.version > 0 && (
 								<Button variant="quiet" className="px-1" onClick={() => discard.mutate()} disabled={discard.isPending}>
@@ -277,13 +278,13 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						<PanelButton on={!adding} onClick={() => setAdding(false)}>
 							{w.countSteps({ count: e.steps.length })}
 						</PanelButton>
-						{treats && (
+						{edits && (
 							<PanelButton on={adding} onClick={() => setAdding(true)}>
 								{w.addAStroke}
 							</PanelButton>
 						)}
 					</div>
-					{!adding && treats && chosen.length > 1 && (
+					{!adding && edits && chosen.length > 1 && (
 						<div className="flex flex-wrap items-center gap-1 border-b border-rule bg-blush px-2 py-1 text-sm">
 							<span className="num mr-1 font-semibold">{w.countChosen({ count: chosen.length })}</span>
 							<Button className="px-2" onClick={() => copySteps(p.steps.filter((s) => chosen.includes(s.id)))} title={w.ctrlC}>
@@ -309,7 +310,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 								selected={shown?.id}
 								chosen={chosen}
 								onSelect={select}
-								{...(treats
+								{...(edits
 									? {
 											onMove: move,
 											onDrop: (step, over) => edit(dropSteps(p, inHand.includes(step) ? inHand : [step], over)),
@@ -432,7 +433,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						))}
 					</Tabs.List>
 					<Tabs.Content value="step" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-						{shown && treats ? (
+						{shown && edits ? (
 							<Inspector protocol={p} resolved={shown} library={library} edit={edit} onMove={move} onRemove={remove} onDraw={draw} />
 						) : (
 							<p className="p-3">{shown ? shown.name : w.addStrokeFromLibraryBegin}</p>
@@ -444,13 +445,13 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							protocol={p}
 							names={names}
 							onSelect={select}
-							fix={treats ? (finding, fix) => b.fix.mutate({ finding, fix }) : undefined}
+							fix={edits ? (finding, fix) => b.fix.mutate({ finding, fix }) : undefined}
 							fixing={b.fix.isPending}
-							edit={treats ? edit : undefined}
+							edit={edits ? edit : undefined}
 						/>
 					</Tabs.Content>
 					<Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-						<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!treats} />
+						<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!edits} />
 						<p className="px-3 pb-3">
 							<Link to="/protocols/$id/variants" params={{ id: opened.id }}>
 								{w.variantsBySkinType}

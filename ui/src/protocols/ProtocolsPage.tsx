@@ -16,7 +16,8 @@ const copy = z.object({ name: z.string().check(z.trim(), z.minLength(1, w.enterA
 /** The protocols the studio sells, and drafts of new ones. */
 export function ProtocolsPage() {
 	const list = useQuery(protocolsQuery);
-	const { treats } = useSession();
+	const { may } = useSession();
+	const edits = may("add-protocol");
 	const library = useQuery(libraryQuery);
 	const concern = (key: string) => library.data?.concerns.find((c) => c.key === key)?.name.toLowerCase() ?? key.replaceAll("-", " ");
 	const [naming, setNaming] = useState<string | null>(null);
@@ -48,7 +49,7 @@ export function ProtocolsPage() {
 		<Page
 			title={w.protocols}
 			action={
-				treats && (
+				edits && (
 					<span className="flex flex-wrap items-center gap-4">
 						<Link to="/library">{w.strokes}</Link>
 						<Link to="/library/zones">{w.zones}</Link>
@@ -97,7 +98,7 @@ export function ProtocolsPage() {
 								)}
 								{p.hasDraft && p.version > 0 && <Badge tone="go">{w.yourDraft}</Badge>}
 							</p>
-							{treats && (
+							{edits && (
 								<Button variant="quiet" onClick={() => ask(p.id, `${p.name}, copy`)}>
 									{w.copy}
 								</Button>

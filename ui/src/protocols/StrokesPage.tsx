@@ -22,7 +22,8 @@ export function StrokesPage() {
 }
 
 function Strokes({ library }: { library: Schemas["LibraryView"] }) {
-	const { treats } = useSession();
+	const { may } = useSession();
+	const edits = may("change-stroke");
 	const { list, fields, zone } = useStrokeSearch(library);
 	const [homeOnly, setHomeOnly] = useState(false);
 	const [ownOnly, setOwnOnly] = useState(false);
@@ -130,7 +131,7 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 									</div>
 								))}
 						</dl>
-						{treats && (
+						{edits && (
 							<div className="mt-4 flex flex-wrap gap-2">
 								<Button onClick={() => setEditing(stroke)}>{library.own.includes(stroke.key) ? w.edit : w.copyAndEdit}</Button>
 								{library.own.includes(stroke.key) && (

@@ -17,7 +17,8 @@ export function ShelfPage() {
 	const shelf = useQuery(shelfQuery);
 	const library = useQuery(libraryQuery);
 	const tagName: Record<string, string> = Object.fromEntries((library.data?.tags ?? []).map((t) => [t.tag, t.name]));
-	const { currency, treats } = useSession();
+	const { currency, may } = useSession();
+	const edits = may("receive-lot");
 	const [doing, setDoing] = useState<Doing | null>(null);
 	const [made, setMade] = useState<Schemas["ProductView"] | null>(null);
 	const [adding, setAdding] = useState<"product" | "tool" | null>(null);
@@ -26,7 +27,7 @@ export function ShelfPage() {
 		<Page
 			title={w.shelf}
 			action={
-				treats && (
+				edits && (
 					<span className="flex gap-3">
 						<Button onClick={() => setAdding("tool")}>{w.addTool}</Button>
 						<Button onClick={() => setAdding("product")}>{w.addProduct}</Button>
@@ -67,7 +68,7 @@ export function ShelfPage() {
 									{l.order && <Badge tone="not-here">{w.reorder}</Badge>}
 									<p className="m-0 text-sm">
 										<span className="line-clamp-2">{l.product.ingredients.join(", ")}</span>
-										{treats && (
+										{edits && (
 											<button
 												type="button"
 												className="min-h-8 underline underline-offset-4"
@@ -111,7 +112,7 @@ export function ShelfPage() {
 														usable: lot.usable ? "" : w.blocked,
 													})}
 												</span>
-												{treats && (
+												{edits && (
 													<button
 														type="button"
 														className="min-h-8 px-2 underline underline-offset-4"
@@ -125,7 +126,7 @@ export function ShelfPage() {
 										))}
 									{l.lots.every((lot) => Number(lot.left) === 0) && <li>{w.noneInStock}</li>}
 								</ul>
-								{treats && (
+								{edits && (
 									<Button
 										className="self-center"
 										onClick={() => setDoing({ line: l })}
