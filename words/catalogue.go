@@ -77,6 +77,122 @@ var AppointmentStates = map[string]string{
 
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
 
+func EnterTheNameOfTheStudio() Sentence {
+	return Sentence{Code: "enterTheNameOfTheStudio", Message: "Enter the name of the studio."}
+}
+
+func ACurrencyHasThreeLetters() Sentence {
+	return Sentence{Code: "aCurrencyHasThreeLetters", Message: "Enter the currency as three letters, such as EUR."}
+}
+
+func SetUpYourOwnSecondFactorFirst() Sentence {
+	return Sentence{Code: "setUpYourOwnSecondFactorFirst", Message: "Set up your own second factor first. You find it under Your account."}
+}
+
+func EnterYourName() Sentence {
+	return Sentence{Code: "enterYourName", Message: "Enter your name."}
+}
+
+func EnterYourEMailAddress() Sentence {
+	return Sentence{Code: "enterYourEMailAddress", Message: "Enter your e-mail address. You sign in with it."}
+}
+
+func ARoomHasAName() Sentence {
+	return Sentence{Code: "aRoomHasAName", Message: "Enter a name for every room."}
+}
+
+func AStudioHasARoom() Sentence {
+	return Sentence{Code: "aStudioHasARoom", Message: "Add at least one room."}
+}
+
+func ThereIsAStudioAlreadySignIn() Sentence {
+	return Sentence{Code: "thereIsAStudioAlreadySignIn", Message: "This studio has been set up already. Sign in."}
+}
+
+func SetUpYourSecondFactorFirst() Sentence {
+	return Sentence{Code: "setUpYourSecondFactorFirst", Message: "Owners of this studio sign in with a second factor. Set it up first."}
+}
+
+func ThisIsTooLargeToSend() Sentence {
+	return Sentence{Code: "thisIsTooLargeToSend", Message: "This is too large to send. Sign in first, or choose a smaller file."}
+}
+
+func EnterTheName() Sentence {
+	return Sentence{Code: "enterTheName", Message: "Enter the name."}
+}
+
+func ChooseARole() Sentence {
+	return Sentence{Code: "chooseARole", Message: "Choose a role."}
+}
+
+func ThisRoleDoesNotTreatClients() Sentence {
+	return Sentence{Code: "thisRoleDoesNotTreatClients", Message: "This role does not treat clients. Choose another role, or do not tick that they treat clients."}
+}
+
+func ASkillHasAtMost80Characters() Sentence {
+	return Sentence{Code: "aSkillHasAtMost80Characters", Message: "A skill has at most 80 characters."}
+}
+
+func HoursEndAfterTheyBegin() Sentence {
+	return Sentence{Code: "hoursEndAfterTheyBegin", Message: "Hours end after they begin. Correct the times of this day."}
+}
+
+func ThisAccountIsClosedInviteAgain() Sentence {
+	return Sentence{Code: "thisAccountIsClosedInviteAgain", Message: "This account is closed. Invite the person again first."}
+}
+
+func ThisPersonHasNAppointmentsToCome(n any) Sentence {
+	return Sentence{Code: "thisPersonHasNAppointmentsToCome", Message: "This person still has appointments to come: " + text(n) + ". Move or cancel them first.", Values: map[string]string{"n": text(n)}}
+}
+
+func AStudioNeedsAnOwner() Sentence {
+	return Sentence{Code: "aStudioNeedsAnOwner", Message: "A studio needs an owner who can sign in. Make somebody else an owner first."}
+}
+
+func EnterEMailAddressOfThisPerson() Sentence {
+	return Sentence{Code: "enterEMailAddressOfThisPerson", Message: "Enter this person's e-mail address."}
+}
+
+func MessageInvitation(name, studio, link, until any) Sentence {
+	return Sentence{Code: "messageInvitation", Message: "Dear " + text(name) + ",\n\nyou are invited to work with Soft Palm at " + text(studio) + ". Choose your password here:\n\n" + text(link) + "\n\nThe link is valid until " + text(until) + ". It is only for you.", Values: map[string]string{"name": text(name), "studio": text(studio), "link": text(link), "until": text(until)}}
+}
+
+func MessageReset(name, studio, link, until any) Sentence {
+	return Sentence{Code: "messageReset", Message: "Dear " + text(name) + ",\n\nchoose a new password for Soft Palm at " + text(studio) + ":\n\n" + text(link) + "\n\nThe link is valid until " + text(until) + ". If you did not ask for it, tell the owner.", Values: map[string]string{"name": text(name), "studio": text(studio), "link": text(link), "until": text(until)}}
+}
+
+func ThisLinkHasEndedAskTheOwner() Sentence {
+	return Sentence{Code: "thisLinkHasEndedAskTheOwner", Message: "This link has ended. Ask the owner of the studio for a new one."}
+}
+
+func APasswordHasFromToCharacters(from, to any) Sentence {
+	return Sentence{Code: "aPasswordHasFromToCharacters", Message: "A password has from " + text(from) + " to " + text(to) + " characters. A short sentence is easy to remember.", Values: map[string]string{"from": text(from), "to": text(to)}}
+}
+
+func ThisPasswordIsTooEasyToGuess() Sentence {
+	return Sentence{Code: "thisPasswordIsTooEasyToGuess", Message: "This password is too easy to guess. Choose another, such as a short sentence."}
+}
+
+func TheDemosAccountsStayAsTheyAre() Sentence {
+	return Sentence{Code: "theDemosAccountsStayAsTheyAre", Message: "The demo's accounts stay as they are, so that others can sign in too."}
+}
+
+func ThisPasswordIsNotCorrect() Sentence {
+	return Sentence{Code: "thisPasswordIsNotCorrect", Message: "This password is not correct. Enter your own password."}
+}
+
+func SetUpTheAppAgain() Sentence {
+	return Sentence{Code: "setUpTheAppAgain", Message: "The app could not be set up with this key. Start again."}
+}
+
+func ThisCodeIsNotCorrectWaitForTheNext() Sentence {
+	return Sentence{Code: "thisCodeIsNotCorrectWaitForTheNext", Message: "This code is not correct. Wait for the next one and enter it."}
+}
+
+func EnterTheCodeOfYourApp() Sentence {
+	return Sentence{Code: "enterTheCodeOfYourApp", Message: "Enter the code that your authenticator app shows, or a recovery code."}
+}
+
 func AddAnEMailAddressOrTelephoneFirst() Sentence {
 	return Sentence{Code: "addAnEMailAddressOrTelephoneFirst", Message: "Add this client's e-mail address or telephone number first. The link is sent there."}
 }

@@ -18,6 +18,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net/http"
+	"net/netip"
 	"os"
 	"os/signal"
 	"runtime/debug"
@@ -54,6 +55,8 @@ type settings struct {
 	// Address to listen on.
 	Address string `env:"SOFTPALM_ADDRESS" envDefault:"127.0.0.1:8080"`
 	// SecureCookies marks cookies for HTTPS only; set it behind a TLS proxy.
+	// TrustedProxies are addresses or ranges, with commas between them.
+	TrustedProxies string `env:"SOFTPALM_TRUSTED_PROXIES"`
 	// PublicURL is where clients reach the studio, for links in messages.
 	PublicURL     string `env:"SOFTPALM_PUBLIC_URL"`
 	SecureCookies bool   `env:"SOFTPALM_SECURE_COOKIES" envDefault:"false"`
@@ -107,6 +110,22 @@ func run(args []string) error {
 	return fmt.Errorf("there is no command %q; use serve, migrate, demo, new, backup, restore, url, openapi or schema", command)
 }
 
+// prefixes reads addresses and ranges: 10.0.0.2, 10.0.0.0/24.
+func prefixes(list string) (out []netip.Prefix, err error) {
+	for _, text := range strings.FieldsFunc(list, func(r rune) bool { return r == ',' || r == ' ' }) {
+		if a, err := netip.ParseAddr(text); err == nil {
+			out = append(out, netip.PrefixFrom(a, a.BitLen()))
+			continue
+		}
+		p, err := netip.ParsePrefix(text)
+		if err != nil {
+			return nil, fmt.Errorf("SOFTPALM_TRUSTED_PROXIES: %q is not an address or a range such as 10.0.0.0/24", text)
+		}
+		out = append(out, p)
+	}
+	return out, nil
+}
+
 // publicURL is the address for links in messages, without a slash at its end.
 func (cfg *settings) publicURL() string {
 	if cfg.PublicURL != "" {
@@ -140,8 +159,12 @@ func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
 		return err
 	}
 	defer db.Close()
+	proxies, err := prefixes(cfg.TrustedProxies)
+	if err != nil {
+		return err
+	}
 	app := httpapi.New(
-		httpapi.Config{Rooms: rooms.New(db, now, cfg.publicURL()), Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, Files: exchange.Files{}},
+		httpapi.Config{Rooms: rooms.New(db, now, cfg.publicURL()), Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, TrustedProxies: proxies, Files: exchange.Files{}},
 	)
 	// A small heap that is collected less often: a plan is worked out anew with
 	// every touch of the workbench, and what it takes is garbage at once.

@@ -21,6 +21,9 @@ func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	l := p.Letter
 	d := newPaper("A4", words.PaperLetter, p.Studio+" · "+words.PaperLetter+" · "+l.WrittenAt.Format("2 Jan 2006"), at)
 	d.text("", 10, p.Studio)
+	if p.Address != "" {
+		d.text("", 10, p.Address)
+	}
 	d.text("", 10, l.WrittenAt.Format("2 January 2006"))
 	d.Ln(8)
 	d.heading(18, words.PaperLetter)

@@ -41,7 +41,8 @@ type ByID struct {
 // register adds the operations, room by room.
 func (h *handlers) register(api huma.API) {
 	for _, room := range []func(huma.API){
-		h.registerSession, h.registerTablet, h.registerAudit, h.registerImport,
+		h.registerSession, h.registerPeople, h.registerJoining, h.registerOwnAccount,
+		h.registerSettings, h.registerTablet, h.registerAudit, h.registerImport,
 		h.registerClients, h.registerConsents, h.registerPrivacy,
 		h.registerLinks, h.registerChecks, h.registerLetters, h.registerRules, h.registerPolicies,
 		h.registerPatchTests, h.registerPlans,

@@ -4,7 +4,6 @@ import (
 	"context"
 	"crypto/subtle"
 	"errors"
-	"net"
 	"net/http"
 	"time"
 
@@ -18,6 +17,9 @@ import (
 const cookieName = "softpalm_session"
 
 type sessionKey struct{}
+
+// beforeFactor are the operations that an owner may ask who has yet to set a second factor.
+var beforeFactor = map[string]bool{"sign-out": true, "begin-factor": true, "set-factor": true, "change-password": true}
 
 // What may be done while a client holds the tablet.
 const (
@@ -49,6 +51,11 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 	}
 	once := h.once(refuse)
 	return func(ctx huma.Context, next func(huma.Context)) {
+		ctx = huma.WithValue(ctx, studio.OriginKey, studio.Origin{
+			Address: ctx.Header(addressHeader),
+			Request: ctx.Header(requestHeader),
+			Agent:   ctx.Header("User-Agent"),
+		})
 		in, err := h.who(ctx)
 		switch {
 		case err != nil:
@@ -56,6 +63,7 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 			return
 		case in != nil:
 			ctx = huma.WithValue(ctx, sessionKey{}, in)
+			ctx.SetHeader(accountHeader, in.Actor.Account.String())
 		}
 		if len(ctx.Operation().Security) > 0 {
 			if in == nil {
@@ -70,6 +78,10 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 			operation := ctx.Operation().OperationID
 			if in.Session.Locked && !studio.OpenTo(operation, studio.Tablet) {
 				refuse(ctx, asProblem(answer(house.ErrHandedOver)))
+				return
+			}
+			if in.NeedsFactor && !beforeFactor[operation] {
+				refuse(ctx, newProblem(http.StatusForbidden, "needs-factor", words.SetUpYourSecondFactorFirst()))
 				return
 			}
 			if err := in.Actor.May(operation); err != nil {
@@ -108,10 +120,16 @@ type SessionView struct {
 	Now      time.Time `json:"now"`
 	SignedIn bool      `json:"signedIn"`
 	// Locked says that a client holds the tablet: nothing else is told then.
-	Locked bool   `json:"locked,omitempty"`
-	CSRF   string `json:"csrf,omitempty"`
-	Name   string `json:"name,omitempty"`
-	Role   string `json:"role,omitempty" enum:"owner,practitioner,trainer,trainee,front-desk"`
+	Locked bool `json:"locked,omitempty"`
+	// NeedsFactor says that a second factor has to be set before anything else.
+	NeedsFactor bool `json:"needsFactor,omitempty"`
+	// Factor says that the account signs in with an authenticator app.
+	Factor bool `json:"factor,omitempty"`
+	// Empty says that there is no studio yet: the first page makes one.
+	Empty bool   `json:"empty,omitempty"`
+	CSRF  string `json:"csrf,omitempty"`
+	Name  string `json:"name,omitempty"`
+	Role  string `json:"role,omitempty" enum:"owner,practitioner,trainer,trainee,front-desk"`
 	// May says what of each operation the account is shown; what is missing it may not ask.
 	May        map[string]studio.Scope `json:"may,omitempty"`
 	StudioName string                  `json:"studioName,omitempty"`
@@ -128,6 +146,7 @@ func (h *handlers) view(in *house.SignedIn) SessionView {
 		return v
 	}
 	if in != nil {
+		v.NeedsFactor, v.Factor = in.NeedsFactor, in.Factor
 		v.CSRF, v.Name, v.Role = in.Session.CSRF, in.Actor.Name, string(in.Actor.Role)
 		v.May = in.Actor.Role.Rights()
 		v.StudioName, v.TimeZone, v.Currency = in.Studio.Name, in.Studio.TimeZone, in.Studio.Currency
@@ -154,6 +173,11 @@ func (h *handlers) registerSession(api huma.API) {
 					return nil, answer(err)
 				}
 				o.Body.Demo = demo
+				any, err := h.rooms.House.SignIns.AnyStudio(ctx)
+				if err != nil {
+					return nil, answer(err)
+				}
+				o.Body.Empty = !any
 			}
 			return o, nil
 		},
@@ -163,9 +187,11 @@ func (h *handlers) registerSession(api huma.API) {
 		Body struct {
 			Email    string `json:"email" maxLength:"200"`
 			Password string `json:"password" maxLength:"200"`
+			Code     string `json:"code,omitempty" maxLength:"20"`
 		}
 	}) (*out, error) {
-		s, err := h.rooms.House.SignIn(ctx, in.Body.Email, in.Body.Password, in.From)
+		c := house.Credentials{Email: in.Body.Email, Password: in.Body.Password, Code: in.Body.Code}
+		s, err := h.rooms.House.SignIn(ctx, c, in.From)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -189,13 +215,9 @@ type Origin struct {
 	From string `hidden:"true" json:"-"`
 }
 
-// Resolve reads the address of the other end; what a header claims is not believed.
+// Resolve reads the address that the server found (see origin.go).
 func (o *Origin) Resolve(ctx huma.Context) []error {
-	host, _, err := net.SplitHostPort(ctx.RemoteAddr())
-	if err != nil {
-		host = ctx.RemoteAddr()
-	}
-	o.From = host
+	o.From = ctx.Header(addressHeader)
 	return nil
 }
 
@@ -217,11 +239,12 @@ func (h *handlers) cookie(token string, seconds int) http.Cookie {
 // line in roles.txt.
 func open(id, method, path, summary string) huma.Operation {
 	studio.Owner.Scope(id) // panics where there is none
-	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: 1 << 20}
+	return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: smallBody}
 }
 
 func closed(id, method, path, summary string) huma.Operation {
 	op := open(id, method, path, summary)
+	op.MaxBodyBytes = 1 << 20
 	op.Security = []map[string][]string{{"session": {}}}
 	return op
 }

@@ -6,6 +6,7 @@ import (
 	"math"
 	"net/http"
 	"regexp"
+	"runtime/debug"
 	"strconv"
 	"strings"
 
@@ -13,6 +14,7 @@ import (
 
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/house"
 	"softpalm/words"
 )
 
@@ -34,6 +36,8 @@ type Problem struct {
 	// Client and Contents are what somebody else saved meanwhile.
 	Client   *studio.Client          `json:"client,omitempty"`
 	Contents *studio.RevisedContents `json:"contents,omitempty"`
+	// Other is what is there now of something else.
+	Other any `json:"other,omitempty"`
 
 	retryAfter string // seconds, where not the usual ones
 }
@@ -143,7 +147,7 @@ func answer(err error) error {
 		return p
 	case errors.As(err, &changed):
 		p := newProblem(http.StatusConflict, "changed-meanwhile", words.SomebodyElseChangedThisMeanwhile())
-		p.Client, p.Contents = changed.Client, changed.Contents
+		p.Client, p.Contents, p.Other = changed.Client, changed.Contents, changed.Other
 		return p
 	case errors.Is(err, studio.ErrNotFound):
 		return newProblem(http.StatusNotFound, "not-found", words.WeCouldNotFindThisMayHave())
@@ -162,6 +166,8 @@ func answer(err error) error {
 	case errors.Is(err, studio.ErrUnavailable):
 		slog.Warn("the database is away", "error", err)
 		return newProblem(http.StatusServiceUnavailable, "unavailable", words.DatabaseAwayTryAgain())
+	case errors.Is(err, house.ErrFactor):
+		return newProblem(http.StatusUnauthorized, "code-needed", words.EnterTheCodeOfYourApp())
 	case errors.Is(err, studio.ErrSignIn):
 		return newProblem(http.StatusUnauthorized, "sign-in-failed", words.EMailAddressOrPasswordNotCorrect())
 	case errors.As(err, &throttled):
@@ -169,6 +175,6 @@ func answer(err error) error {
 		p.retryAfter = strconv.Itoa(int(math.Ceil(throttled.Wait.Seconds())))
 		return p
 	}
-	slog.Error("a use case failed", "error", err)
+	slog.Error("a use case failed", "error", err, "stack", string(debug.Stack()))
 	return newProblem(http.StatusInternalServerError, "server-fault", words.SomethingWentWrongOnOurSideNothing())
 }

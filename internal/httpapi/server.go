@@ -9,10 +9,13 @@ import (
 	"context"
 	"crypto/rand"
 	"errors"
+	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"net/netip"
 	"path"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -40,6 +43,8 @@ type Config struct {
 	Ready func(context.Context) error
 	// UI holds the built front end with an index.html; nil serves the API only.
 	UI fs.FS
+	// TrustedProxies are those whose word is taken for where a request comes from.
+	TrustedProxies []netip.Prefix
 	// SecureCookies marks cookies for HTTPS only.
 	SecureCookies bool
 	// Files reads and writes the file formats.
@@ -78,23 +83,29 @@ const BodyLimitBytes = 16 << 20
 // other path, the front end.
 func New(cfg Config) *fiber.App {
 	app := fiber.New(fiber.Config{
-		BodyLimit:    BodyLimitBytes,
-		ReadTimeout:  20 * time.Second,
-		WriteTimeout: 30 * time.Second,
-		IdleTimeout:  2 * time.Minute,
+		BodyLimit: BodyLimitBytes,
+		// Large bodies are read once it is known who sends them.
+		StreamRequestBody: true,
+		ReadTimeout:       20 * time.Second,
+		WriteTimeout:      30 * time.Second,
+		IdleTimeout:       2 * time.Minute,
 		ErrorHandler: func(c fiber.Ctx, err error) error {
 			p := newProblem(fiber.StatusInternalServerError, "server-fault", words.SomethingWentWrongOnOurSideNothing())
 			var fe *fiber.Error
-			if errors.As(err, &fe) && fe.Code < 500 {
+			if errors.As(err, &fe) && fe.Code == fiber.StatusRequestEntityTooLarge {
+				p = newProblem(fe.Code, "too-large", words.ThisIsTooLargeToSend())
+			} else if errors.As(err, &fe) && fe.Code < 500 {
 				p = newProblem(fe.Code, "not-understood", words.TheRequestCouldNotBeRead())
 			} else {
-				slog.Error("request failed", "method", c.Method(), "error", err)
+				slog.Error("request failed", "method", c.Method(), "path", c.Path(), "request", c.GetRespHeader(requestHeader), "error", err)
 			}
 			return c.Status(p.Status).JSON(p, "application/problem+json")
 		},
 	})
-	app.Use(recoverer.New())
-	app.Use(logged, secured)
+	h := &handlers{cfg: cfg, rooms: cfg.Rooms}
+	app.Use(found(cfg.TrustedProxies), logged)
+	app.Use(recoverer.New(recoverer.Config{EnableStackTrace: true, StackTraceHandler: broke}))
+	app.Use(secured, h.large)
 	if cfg.SecureCookies {
 		app.Use(overTLS)
 	}
@@ -113,7 +124,7 @@ func New(cfg Config) *fiber.App {
 		return c.SendString("ready")
 	})
 	mux := http.NewServeMux()
-	NewAPI(mux, cfg)
+	h.api(mux)
 	app.All("/api/*", adaptor.HTTPHandler(mux))
 	if cfg.UI != nil {
 		app.Get("/*", front(cfg.UI))
@@ -124,16 +135,26 @@ func New(cfg Config) *fiber.App {
 // NewAPI registers every operation on a mux and returns the API with its
 // OpenAPI document.
 func NewAPI(mux *http.ServeMux, cfg Config) huma.API {
+	h := &handlers{cfg: cfg, rooms: cfg.Rooms}
+	return h.api(mux)
+}
+
+func (h *handlers) api(mux *http.ServeMux) huma.API {
 	hc := huma.DefaultConfig("Soft Palm", "1")
 	hc.OpenAPIPath, hc.DocsPath, hc.SchemasPath = "/api/openapi", "", ""
 	hc.CreateHooks = nil // no $schema links in answers
 	hc.Components.SecuritySchemes = map[string]*huma.SecurityScheme{"session": {Type: "apiKey", In: "cookie", Name: cookieName}}
 	api := humago.New(mux, hc)
-	h := &handlers{cfg: cfg, rooms: cfg.Rooms}
 	api.UseMiddleware(h.session(api))
 	h.register(api)
 	describeFindings(api)
 	return api
+}
+
+// broke writes what should not happen into the log, with where it happened.
+func broke(c fiber.Ctx, e any) {
+	slog.Error("a request broke", "method", c.Method(), "path", c.Path(), "request", c.GetRespHeader(requestHeader),
+		"fault", fmt.Sprint(e), "stack", string(debug.Stack()))
 }
 
 // logged writes one line a request, without queries, names or bodies: paths
@@ -141,6 +162,7 @@ func NewAPI(mux *http.ServeMux, cfg Config) huma.API {
 func logged(c fiber.Ctx) error {
 	start := time.Now()
 	err := c.Next()
+	defer c.Response().Header.Del(accountHeader)
 	if p := c.Path(); strings.HasPrefix(p, "/api/") {
 		slog.Info(
 			"request",
@@ -152,6 +174,10 @@ func logged(c fiber.Ctx) error {
 			c.Response().StatusCode(),
 			"ms",
 			time.Since(start).Milliseconds(),
+			"request",
+			c.GetRespHeader(requestHeader),
+			"account",
+			c.GetRespHeader(accountHeader),
 		)
 	}
 	return err

@@ -13,7 +13,8 @@ import (
 func (t *Tx) AddAudit(ctx context.Context, a studio.Audit) error {
 	return t.exec(
 		ctx,
-		"insert into audit (studio_id, id, account_id, at, action, subject, subject_id) values ($1, $2, $3, $4, $5, $6, $7)",
+		`insert into audit (studio_id, id, account_id, at, action, subject, subject_id, address, request)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
 		t.studio,
 		a.ID,
 		a.Account,
@@ -21,17 +22,21 @@ func (t *Tx) AddAudit(ctx context.Context, a studio.Audit) error {
 		a.Action,
 		a.Subject,
 		a.SubjectID,
+		a.Address,
+		a.Request,
 	)
 }
 
 // AuditLog lists the newest lines of the audit log before a moment.
 func (t *Tx) AuditLog(ctx context.Context, before time.Time, limit int) ([]studio.AuditLine, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (l studio.AuditLine, err error) {
-		err = r.Scan(&l.At, &l.Account, &l.Action, &l.Subject, &l.Client)
+		err = r.Scan(&l.At, &l.Account, &l.Action, &l.Subject, &l.Client, &l.Address, &l.Request)
 		return l, err
-	}, `select a.at, coalesce(k.name, ''), a.action, a.subject, coalesce(c.name, vc.name, '')
+	}, `select a.at, coalesce(k.name, ''), a.action, a.subject, coalesce(c.name, vc.name, sk.name, ''),
+			a.address, a.request
 		from audit a
 		left join account k on k.studio_id = a.studio_id and k.id = a.account_id
+		left join account sk on sk.studio_id = a.studio_id and sk.id = a.subject_id
 		left join client c on c.studio_id = a.studio_id and c.id = a.subject_id
 		left join visit v on v.studio_id = a.studio_id and v.id = a.subject_id
 		left join client vc on vc.studio_id = a.studio_id and vc.id = v.client_id

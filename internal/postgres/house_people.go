@@ -26,7 +26,8 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 	var s studio.Studio
 	row := t.tx.QueryRowxContext(
 		ctx,
-		"select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}') from studio where id = $1",
+		`select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}'),
+			owners_need_factor, address, revision from studio where id = $1`,
 		t.studio,
 	)
 	if err := row.Scan(
@@ -37,6 +38,9 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 		doc[series.Week]{&s.Open},
 		&s.IsDemo,
 		doc[studio.OwnRules]{&s.Own},
+		&s.OwnersNeedFactor,
+		&s.Address,
+		&s.Revision,
 	); err != nil {
 		if errors.Is(err, sql.ErrNoRows) {
 			return nil, studio.ErrNotFound
@@ -48,17 +52,76 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 
 // AddStudio adds the studio of the transaction.
 func (t *Tx) AddStudio(ctx context.Context, s *studio.Studio, at time.Time) error {
-	return t.exec(ctx, `insert into studio (id, name, time_zone, currency, open_week, is_demo, created_at)
-		values ($1, $2, $3, $4, $5, $6, $7)`, s.ID, s.Name, s.TimeZone, s.Currency, document(s.Open), s.IsDemo, at)
+	return t.exec(ctx, `insert into studio (id, name, time_zone, currency, open_week, is_demo, created_at, address)
+		values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+		s.ID, s.Name, s.TimeZone, s.Currency, document(s.Open), s.IsDemo, at, s.Address)
+}
+
+// SaveSettings writes the studio's settings as the next revision.
+func (t *Tx) SaveSettings(ctx context.Context, s *studio.Studio) error {
+	return t.one(ctx, `update studio set name = $2, time_zone = $3, currency = $4, open_week = $5, owners_need_factor = $6,
+			address = $7, revision = revision + 1
+		where id = $1`,
+		t.studio, s.Name, s.TimeZone, s.Currency, document(s.Open), s.OwnersNeedFactor, s.Address)
+}
+
+// FirstStudio reports whether there is a studio already, and lets nobody else make one
+// until the transaction ends.
+func (t *Tx) FirstStudio(ctx context.Context) (any bool, err error) {
+	if err := t.exec(ctx, "select pg_advisory_xact_lock(hashtextextended('the first studio', 0))"); err != nil {
+		return false, err
+	}
+	err = t.get(ctx, &any, "select any_studio()")
+	return any, err
 }
 
 // Account returns an account.
 func (t *Tx) Account(ctx context.Context, id uuid.UUID) (*studio.Account, error) {
-	var a studio.Account
-	err := t.tx.QueryRowxContext(ctx, `select id, email, name, role, password_hash, pin_hash, practitioner_id from account
-		where studio_id = $1 and id = $2`, t.studio, id).
-		Scan(&a.ID, &a.Email, &a.Name, &a.Role, &a.PasswordHash, &a.PINHash, &a.Practitioner)
+	a, err := scanAccount(t.tx.QueryRowxContext(ctx, accountColumns+" and id = $2", t.studio, id))
 	return found(&a, err)
+}
+
+// LockAccount returns an account and holds it until the transaction ends.
+func (t *Tx) LockAccount(ctx context.Context, id uuid.UUID) (*studio.Account, error) {
+	a, err := scanAccount(t.tx.QueryRowxContext(ctx, accountColumns+" and id = $2 for update", t.studio, id))
+	return found(&a, err)
+}
+
+// Accounts lists the accounts by name.
+func (t *Tx) Accounts(ctx context.Context) ([]studio.Account, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (studio.Account, error) { return scanAccount(r) },
+		accountColumns+" order by lower(name), id", t.studio)
+}
+
+const accountColumns = `select id, email, name, role, password_hash, pin_hash, practitioner_id, revision, closed_at,
+	factor_secret, factor_step, recovery_hashes::text from account where studio_id = $1`
+
+func scanAccount(r interface{ Scan(...any) error }) (a studio.Account, err error) {
+	err = r.Scan(&a.ID, &a.Email, &a.Name, &a.Role, &a.PasswordHash, &a.PINHash, &a.Practitioner, &a.Revision, &a.ClosedAt,
+		&a.FactorSecret, &a.FactorStep, textList{&a.RecoveryHashes})
+	return a, err
+}
+
+// SaveAccount writes all of an account but its address, as its next revision.
+func (t *Tx) SaveAccount(ctx context.Context, a *studio.Account) error {
+	return t.one(ctx, `update account set name = $3, role = $4, password_hash = $5, practitioner_id = $6, closed_at = $7,
+			factor_secret = $8, factor_step = $9, recovery_hashes = $10, revision = revision + 1
+		where studio_id = $1 and id = $2`,
+		t.studio, a.ID, a.Name, a.Role, a.PasswordHash, a.Practitioner, a.ClosedAt,
+		a.FactorSecret, a.FactorStep, texts(a.RecoveryHashes))
+}
+
+// RegisterAccountLink makes a token the one with which an account's password is chosen.
+func (t *Tx) RegisterAccountLink(ctx context.Context, tokenHash []byte, account uuid.UUID, until time.Time) error {
+	if err := t.DropAccountLinks(ctx, account); err != nil {
+		return err
+	}
+	return t.exec(ctx, "select register_account_link($1, $2, $3)", tokenHash, account, until)
+}
+
+// DropAccountLinks ends the links with which an account's password could be chosen.
+func (t *Tx) DropAccountLinks(ctx context.Context, account uuid.UUID) error {
+	return t.exec(ctx, "select drop_account_links($1)", account)
 }
 
 // AddAccount adds an account and its way in.
@@ -86,21 +149,53 @@ func (t *Tx) AddDemoSignIn(ctx context.Context, d studio.DemoSignIn) error {
 // Practitioners lists practitioners by name.
 func (t *Tx) Practitioners(ctx context.Context) ([]studio.Person, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (p studio.Person, err error) {
-		err = r.Scan(&p.ID, &p.Key, &p.Name, doc[series.Week]{&p.Week})
+		err = r.Scan(&p.ID, &p.Key, &p.Name, doc[series.Week]{&p.Week}, &p.Mark, textList{&p.Skills}, doc[[]studio.Licence]{&p.Licences})
 		return p, err
-	}, "select id, key, name, week from practitioner where studio_id = $1 order by name, id", t.studio)
+	}, `select id, key, name, week, mark, skills::text, licences from practitioner
+		where studio_id = $1 and left_at is null order by name, id`, t.studio)
+}
+
+// SavePractitioner writes what is known of a practitioner.
+func (t *Tx) SavePractitioner(ctx context.Context, p *studio.Person) error {
+	return t.one(ctx, `update practitioner set name = $3, week = $4, mark = $5, skills = $6, licences = $7
+		where studio_id = $1 and id = $2`,
+		t.studio, p.ID, p.Name, document(p.Week), p.Mark, texts(p.Skills), document(orEmpty(p.Licences)))
+}
+
+// LeavePractitioner notes when a practitioner left, nil where they are back. The name
+// stays on records.
+func (t *Tx) LeavePractitioner(ctx context.Context, id uuid.UUID, at *time.Time) error {
+	return t.one(ctx, "update practitioner set left_at = $3 where studio_id = $1 and id = $2", t.studio, id, at)
+}
+
+// ComingVisits counts a practitioner's appointments still to come.
+func (t *Tx) ComingVisits(ctx context.Context, practitioner uuid.UUID, now time.Time) (n int, err error) {
+	err = t.get(ctx, &n, `select count(*) from visit where studio_id = $1 and practitioner_id = $2 and ends_at > $3
+		and state in ('booked', 'confirmed', 'arrived', 'in-room')`, t.studio, practitioner, now)
+	return n, err
+}
+
+// InTreatment reports whether a practitioner has a client in the room.
+func (t *Tx) InTreatment(ctx context.Context, practitioner uuid.UUID, since time.Time) (is bool, err error) {
+	err = t.get(ctx, &is, `select exists (select 1 from visit v join treatment x on x.studio_id = v.studio_id and x.visit_id = v.id
+		where v.studio_id = $1 and v.practitioner_id = $2 and v.state = 'in-room' and x.started_at > $3)`, t.studio, practitioner, since)
+	return is, err
 }
 
 // AddPractitioner adds a practitioner.
 func (t *Tx) AddPractitioner(ctx context.Context, p *studio.Person) error {
 	return t.exec(
 		ctx,
-		"insert into practitioner (studio_id, id, key, name, week) values ($1, $2, $3, $4, $5)",
+		`insert into practitioner (studio_id, id, key, name, week, mark, skills, licences)
+		values ($1, $2, $3, $4, $5, $6, $7, $8)`,
 		t.studio,
 		p.ID,
 		p.Key,
 		p.Name,
 		document(p.Week),
+		p.Mark,
+		texts(p.Skills),
+		document(orEmpty(p.Licences)),
 	)
 }
 

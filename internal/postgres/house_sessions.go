@@ -2,8 +2,10 @@ package postgres
 
 import (
 	"context"
+	"time"
 
 	"github.com/google/uuid"
+	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 )
@@ -11,9 +13,9 @@ import (
 // Session returns a session.
 func (t *Tx) Session(ctx context.Context, id uuid.UUID) (*studio.Session, error) {
 	var s studio.Session
-	err := t.tx.QueryRowxContext(ctx, `select id, account_id, csrf, created_at, expires_at, locked
+	err := t.tx.QueryRowxContext(ctx, `select id, account_id, csrf, created_at, expires_at, locked, seen_at, address, agent
 		from session where studio_id = $1 and id = $2`, t.studio, id).
-		Scan(&s.ID, &s.Account, &s.CSRF, &s.CreatedAt, &s.ExpiresAt, &s.Locked)
+		Scan(&s.ID, &s.Account, &s.CSRF, &s.CreatedAt, &s.ExpiresAt, &s.Locked, &s.SeenAt, &s.Address, &s.Agent)
 	return found(&s, err)
 }
 
@@ -24,13 +26,17 @@ func (t *Tx) AddSession(ctx context.Context, s *studio.Session, tokenHash []byte
 	}
 	if err := t.exec(
 		ctx,
-		"insert into session (studio_id, id, account_id, csrf, created_at, expires_at) values ($1, $2, $3, $4, $5, $6)",
+		`insert into session (studio_id, id, account_id, csrf, created_at, expires_at, seen_at, address, agent)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
 		t.studio,
 		s.ID,
 		s.Account,
 		s.CSRF,
 		s.CreatedAt,
 		s.ExpiresAt,
+		s.SeenAt,
+		s.Address,
+		s.Agent,
 	); err != nil {
 		return err
 	}
@@ -45,6 +51,25 @@ func (t *Tx) SavePIN(ctx context.Context, account uuid.UUID, hash string) error 
 // LockSession locks a session to what a client may see, or unlocks it.
 func (t *Tx) LockSession(ctx context.Context, id uuid.UUID, locked bool) error {
 	return t.one(ctx, "update session set locked = $3 where studio_id = $1 and id = $2", t.studio, id, locked)
+}
+
+// SeeSession notes that a session is used.
+func (t *Tx) SeeSession(ctx context.Context, id uuid.UUID, at time.Time) error {
+	return t.exec(ctx, "update session set seen_at = $3 where studio_id = $1 and id = $2", t.studio, id, at)
+}
+
+// Sessions lists an account's sessions, the one used last first.
+func (t *Tx) Sessions(ctx context.Context, account uuid.UUID) ([]studio.Session, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (s studio.Session, err error) {
+		err = r.Scan(&s.ID, &s.Account, &s.CreatedAt, &s.ExpiresAt, &s.Locked, &s.SeenAt, &s.Address, &s.Agent)
+		return s, err
+	}, `select id, account_id, created_at, expires_at, locked, seen_at, address, agent from session
+		where studio_id = $1 and account_id = $2 order by seen_at desc, id desc`, t.studio, account)
+}
+
+// DropSessions ends an account's sessions but one.
+func (t *Tx) DropSessions(ctx context.Context, account, but uuid.UUID) error {
+	return t.exec(ctx, "delete from session where studio_id = $1 and account_id = $2 and id <> $3", t.studio, account, but)
 }
 
 // DropSession ends a session.

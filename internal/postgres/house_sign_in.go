@@ -30,6 +30,22 @@ func (db *DB) credentials(ctx context.Context, query string, arg any) (a, b uuid
 	return a, b, translate(err)
 }
 
+// FindAccountLink returns the account whose password a token may choose, and until when.
+func (db *DB) FindAccountLink(ctx context.Context, tokenHash []byte) (studioID, account uuid.UUID, until time.Time, err error) {
+	err = db.pool.QueryRowxContext(ctx, "select studio_id, account_id, until from find_account_link($1)", tokenHash).
+		Scan(&studioID, &account, &until)
+	if errors.Is(err, sql.ErrNoRows) {
+		return studioID, account, until, studio.ErrNotFound
+	}
+	return studioID, account, until, translate(err)
+}
+
+// AnyStudio reports whether there is a studio yet.
+func (db *DB) AnyStudio(ctx context.Context) (any bool, err error) {
+	err = db.pool.GetContext(ctx, &any, "select any_studio()")
+	return any, translate(err)
+}
+
 // DemoSignIns lists the demo's accounts; none where no demo is loaded.
 func (db *DB) DemoSignIns(ctx context.Context) ([]studio.DemoSignIn, error) {
 	out := []studio.DemoSignIn{}

@@ -175,7 +175,7 @@ func TestMakingAStudio(t *testing.T) {
 	assert.Equal(t, "/studio", at(err), "nobody could sign in")
 	_, err = w.svc.House.CreateStudio(ctx, fresh(), false)
 	require.NoError(t, err)
-	in, err := w.svc.House.SignIn(ctx, "NEW-owner@demo.example", "demo palms 1", "test")
+	in, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "NEW-owner@demo.example", Password: "demo palms 1"}, "test")
 	require.NoError(t, err, "an address is the same in capitals")
 	assert.NotEqual(t, w.owner.Studio, in.Actor.Studio)
 	demo, err := w.db.DemoSignIns(ctx)

@@ -49,6 +49,22 @@ type world struct {
 
 func newWorld(t testing.TB) *world {
 	t.Helper()
+	w := emptyWorld(t)
+	ctx := context.Background()
+	_, err := w.svc.House.CreateStudio(ctx, bundle(t), true)
+	require.NoError(t, err)
+	in, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "Owner@demo.example", Password: "demo palms 1"}, "test")
+	require.NoError(t, err)
+	w.owner = in.Actor
+	in, err = w.svc.House.SignIn(ctx, house.Credentials{Email: "desk@demo.example", Password: "demo palms 3"}, "test")
+	require.NoError(t, err)
+	w.desk = in.Actor
+	return w
+}
+
+// emptyWorld is a database of its own without any studio.
+func emptyWorld(t testing.TB) *world {
+	t.Helper()
 	base, password := os.Getenv("TEST_DATABASE_URL"), os.Getenv("TEST_APP_PASSWORD")
 	if base == "" {
 		t.Skip("TEST_DATABASE_URL is not set; make test sets it")
@@ -75,14 +91,6 @@ func newWorld(t testing.TB) *world {
 		admin.Close()
 	})
 	w.svc = rooms.New(w.db, func() time.Time { return w.now }, "http://studio.example")
-	_, err = w.svc.House.CreateStudio(ctx, bundle(t), true)
-	require.NoError(t, err)
-	in, err := w.svc.House.SignIn(ctx, "Owner@demo.example", "demo palms 1", "test")
-	require.NoError(t, err)
-	w.owner = in.Actor
-	in, err = w.svc.House.SignIn(ctx, "desk@demo.example", "demo palms 3", "test")
-	require.NoError(t, err)
-	w.desk = in.Actor
 	return w
 }
 
@@ -97,7 +105,7 @@ func bundle(t testing.TB) *house.Bundle {
 
 // withoutPolicy lists the few tables that are not of a studio, or that the
 // application has no right to read.
-var withoutPolicy = map[string]bool{"goose_db_version": true, "account_email": true, "session_token": true, "consultation_link": true, "sign_in_attempt": true, "demo_sign_in": true}
+var withoutPolicy = map[string]bool{"goose_db_version": true, "account_email": true, "session_token": true, "consultation_link": true, "account_link": true, "sign_in_attempt": true, "demo_sign_in": true}
 
 // Tenancy is proven by trying to cross it, as the role the server signs in as.
 func TestNoQueryCrossesStudios(t *testing.T) {
@@ -413,13 +421,13 @@ func TestSignInIsThrottled(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	for range studio.ThrottleTries {
-		_, err := w.svc.House.SignIn(ctx, "maud@demo.example", "wrong", "somewhere")
+		_, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "maud@demo.example", Password: "wrong"}, "somewhere")
 		require.ErrorIs(t, err, studio.ErrSignIn)
 	}
-	_, err := w.svc.House.SignIn(ctx, "maud@demo.example", "demo palms 2", "somewhere")
+	_, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "maud@demo.example", Password: "demo palms 2"}, "somewhere")
 	require.ErrorIs(t, err, studio.ErrThrottled)
 	w.now = w.now.Add(studio.ThrottleWindow + time.Second)
-	in, err := w.svc.House.SignIn(ctx, "maud@demo.example", "demo palms 2", "somewhere")
+	in, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "maud@demo.example", Password: "demo palms 2"}, "somewhere")
 	require.NoError(t, err)
 	w.now = w.now.Add(house.SessionLength)
 	_, err = w.svc.House.Session(ctx, in.Token)

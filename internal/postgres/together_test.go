@@ -15,6 +15,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/treatment"
 )
 
@@ -270,7 +271,7 @@ func TestGuessesAtOnceAreAllCounted(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	errs := together(40, func(i int) error {
-		_, err := w.svc.House.SignIn(ctx, "maud@demo.example", "wrong", fmt.Sprintf("address %d", i))
+		_, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "maud@demo.example", Password: "wrong"}, fmt.Sprintf("address %d", i))
 		return err
 	})
 	looked := 0
@@ -284,13 +285,13 @@ func TestGuessesAtOnceAreAllCounted(t *testing.T) {
 	assert.Equal(t, studio.ThrottleTries, looked, "no more passwords are compared than are free")
 	for range 20 { // patient guessing: each waits as long as it is told
 		var wait *studio.ThrottledError
-		if _, err := w.svc.House.SignIn(ctx, "maud@demo.example", "wrong", "patient"); errors.As(err, &wait) {
+		if _, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "maud@demo.example", Password: "wrong"}, "patient"); errors.As(err, &wait) {
 			assert.LessOrEqual(t, wait.Wait, 5*time.Minute)
 			w.now = w.now.Add(wait.Wait)
 		}
 	}
 	w.now = w.now.Add(5 * time.Minute)
-	_, err := w.svc.House.SignIn(ctx, "maud@demo.example", "demo palms 2", "at the studio")
+	_, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "maud@demo.example", Password: "demo palms 2"}, "at the studio")
 	require.NoError(t, err, "the right password gets in")
 }
 

@@ -49,8 +49,8 @@ func New(store Store, now func() time.Time, address string) *Rooms {
 	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks}
 	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks}
 	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks}
-	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store}
 	r.Portal = &portal.Service{Kernel: k}
+	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal}
 	r.Checks.Diary, r.Checks.Messages = r.Diary, r.Portal
 	return r
 }

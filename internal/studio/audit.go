@@ -12,8 +12,11 @@ type AuditLine struct {
 	Account string    `json:"account"`
 	Action  string    `json:"action"`
 	Subject string    `json:"subject"`
-	// Client is the client's name where the line is about one.
+	// Client is the name of whom the line is about, where it is about somebody.
 	Client string `json:"client,omitempty"`
+	// Address is where the request came from, Request its id in the server's log.
+	Address string `json:"address,omitempty"`
+	Request string `json:"request,omitempty"`
 }
 
 // Audit is one line of the audit log.
@@ -24,4 +27,6 @@ type Audit struct {
 	Action    string
 	Subject   string
 	SubjectID uuid.UUID
+	Address   string
+	Request   string
 }

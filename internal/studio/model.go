@@ -11,12 +11,18 @@ import (
 
 // Studio is the studio itself.
 type Studio struct {
-	ID       uuid.UUID
-	Name     string
+	ID   uuid.UUID
+	Name string
+	// Address is where the studio is, as it is printed on papers.
+	Address  string
 	TimeZone string
 	Currency string
 	Open     series.Week
 	IsDemo   bool
+	// OwnersNeedFactor says that owners sign in with a second factor only.
+	OwnersNeedFactor bool
+	// Revision counts the changes of the settings.
+	Revision int
 	// Own are the studio's own days beside the shipped pack of cautions.
 	Own OwnRules
 }

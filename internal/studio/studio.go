@@ -81,6 +81,8 @@ func (e *StaleError) Error() string { return "studio: the draft was changed else
 type ChangedError struct {
 	Client   *Client
 	Contents *RevisedContents
+	// Other is what is there now of something else, as it is shown.
+	Other any
 }
 
 func (e *ChangedError) Error() string { return "studio: changed by somebody else meanwhile" }
@@ -128,7 +130,17 @@ func (k *Kernel) Today(st *Studio) string { return k.Now().In(st.Zone()).Format(
 
 // Audit leaves a line in the audit log.
 func (k *Kernel) Audit(ctx context.Context, tx Tx, a *Actor, action, subject string, id uuid.UUID) error {
-	return tx.AddAudit(ctx, Audit{ID: NewID(), Account: a.Account, At: k.Now(), Action: action, Subject: subject, SubjectID: id})
+	from := OriginOf(ctx)
+	return tx.AddAudit(ctx, Audit{
+		ID:        NewID(),
+		Account:   a.Account,
+		At:        k.Now(),
+		Action:    action,
+		Subject:   subject,
+		SubjectID: id,
+		Address:   from.Address,
+		Request:   from.Request,
+	})
 }
 
 // NewID returns a new id, later than all before it (UUIDv7).

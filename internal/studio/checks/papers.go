@@ -12,6 +12,7 @@ import (
 // Paper is what a paper about a client is made of.
 type Paper struct {
 	Studio  string
+	Address string // of the studio
 	Client  studio.Client
 	Pack    *contraindication.Pack
 	Letter  *studio.Letter
@@ -73,6 +74,7 @@ func (s *Service) paper(
 	}
 	p := &Paper{
 		Studio:   st.Name,
+		Address:  st.Address,
 		Client:   *t.client,
 		Pack:     st.Pack(),
 		PreCheck: t.newestCheck,

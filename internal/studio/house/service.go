@@ -19,6 +19,12 @@ type Service struct {
 	Checks    Checks
 	Treatment Treatments
 	SignIns   SignIns
+	Messages  Messages
+}
+
+// Messages sends what goes to those who work in the studio.
+type Messages interface {
+	Send(ctx context.Context, tx studio.Tx, m studio.Message) error
 }
 
 // SignIns finds out whose a sign-in or a session is before its studio is known, and
@@ -26,6 +32,10 @@ type Service struct {
 type SignIns interface {
 	FindSignIn(ctx context.Context, email string) (studio, account uuid.UUID, err error)
 	FindSession(ctx context.Context, tokenHash []byte) (studio, session uuid.UUID, err error)
+	// FindAccountLink returns the account whose password a token may choose, and until when.
+	FindAccountLink(ctx context.Context, tokenHash []byte) (studio, account uuid.UUID, until time.Time, err error)
+	// AnyStudio reports whether there is a studio yet.
+	AnyStudio(ctx context.Context) (bool, error)
 	DemoSignIns(ctx context.Context) ([]studio.DemoSignIn, error)
 	// TakeAttempt notes an attempt where allowed says so of those since a time.
 	TakeAttempt(ctx context.Context, subject string, at, since time.Time, allowed func(n int, last time.Time) bool) (bool, error)
@@ -62,6 +72,8 @@ type Treatments interface {
 // it. Lookups answer [studio.ErrNotFound]; lists are in a stated order, never nil.
 type Store interface {
 	signInStore
+	peopleStore
+	settingsStore
 	tabletStore
 	auditStore
 	newStudioStore

@@ -22,8 +22,8 @@ import (
 	"softpalm/words"
 )
 
-// peopleStore adds who works where.
-type peopleStore interface {
+// equipmentStore adds who works where.
+type equipmentStore interface {
 	studio.Tx
 	Practitioners(ctx context.Context) ([]studio.Person, error) // by name
 	AddPractitioner(ctx context.Context, p *studio.Person) error
@@ -54,7 +54,7 @@ type visitStore interface {
 
 // fileStore is what a studio file is read into.
 type fileStore interface {
-	peopleStore
+	equipmentStore
 	shelfStore
 	visitStore
 	healthStore
@@ -65,6 +65,9 @@ type newStudioStore interface {
 	fileStore
 	AddStudio(ctx context.Context, s *studio.Studio, at time.Time) error
 	AddAccount(ctx context.Context, a *studio.Account) error
+	// FirstStudio reports whether there is a studio already, and lets nobody else make one
+	// until the transaction ends.
+	FirstStudio(ctx context.Context) (bool, error)
 	AddDemoSignIn(ctx context.Context, d studio.DemoSignIn) error
 }
 
@@ -94,6 +97,18 @@ func (s *Service) Import(ctx context.Context, a *studio.Actor, b *Bundle, dry bo
 // CreateStudio makes a studio of a bundle, with its accounts. demo names the
 // accounts on the sign-in page.
 func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Counts, error) {
+	return s.createStudio(ctx, b, demo, &Settings{}, func(newStudioStore) error { return nil })
+}
+
+// createStudio makes a studio of a bundle, with the address that a bundle does not hold,
+// where may allows it.
+func (s *Service) createStudio(
+	ctx context.Context,
+	b *Bundle,
+	demo bool,
+	n *Settings,
+	may func(newStudioStore) error,
+) (*Counts, error) {
 	if b.Studio == nil || len(b.Accounts) == 0 {
 		return nil, studio.FaultAt("/studio", words.NewStudioNeedsItsNameTimeZone())
 	}
@@ -108,8 +123,12 @@ func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Coun
 		Open:     b.Studio.Open,
 		IsDemo:   demo,
 	}
+	st.Address = n.Address
 	var c *Counts
 	err := studio.Within(ctx, s.Kernel, st.ID, func(tx newStudioStore) (err error) {
+		if err := may(tx); err != nil {
+			return err
+		}
 		if err := tx.AddStudio(ctx, st, s.Now()); err != nil {
 			return err
 		}

@@ -3,11 +3,9 @@ package house
 import (
 	"context"
 	"errors"
-	"fmt"
 	"regexp"
 	"time"
 
-	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
 
 	"softpalm/internal/studio"
@@ -100,8 +98,8 @@ func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uui
 	}
 	match := false
 	if hash != "" {
-		if match, err = argon2id.ComparePasswordAndHash(pin, hash); err != nil {
-			return fmt.Errorf("studio: comparing a PIN: %w", err)
+		if match, err = matches(ctx, pin, hash); err != nil {
+			return err
 		}
 	}
 	if match {

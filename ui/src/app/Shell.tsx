@@ -19,6 +19,9 @@ const places = [
 ] as const;
 
 const pages = [
+	["/account", w.yourAccount, "list-sessions"],
+	["/team", w.team, "list-people"],
+	["/settings", w.settings, "get-settings"],
 	["/rules", w.studioRules, "get-questions"],
 	["/messages", w.messages, "list-messages"],
 	["/audit", w.auditLog, "audit-log"],

@@ -5,11 +5,14 @@ import { setSession } from "../api/client";
 import "../api/once";
 import { sessionQuery } from "../api/queries";
 import { TabletWithClient } from "../house";
+import { SecondFactor } from "../house/SecondFactor";
 import { SignInPage } from "../house/SignInPage";
 import { Loading } from "../kit/kit";
 import { SessionProvider } from "../kit/session";
 import * as w from "../words/catalogue/app";
 import { Shell } from "./Shell";
+
+const FirstStudioPage = lazyRouteComponent(() => import("../house/FirstStudioPage"), "FirstStudioPage");
 
 /** Shows the sign-in page to whoever is not signed in. */
 function Door() {
@@ -22,11 +25,19 @@ function Door() {
 	}, [session.data?.studioName]);
 	if (!session.data) return <Loading of={w.softPalm} error={session.error} retry={() => session.refetch()} />;
 	if (session.data.locked) return <TabletWithClient />;
+	if (session.data.empty) return <FirstStudioPage />;
 	if (!session.data.signedIn) return <SignInPage demo={session.data.demo ?? []} />;
+	return <SessionProvider session={session.data}>{session.data.needsFactor ? <NeedsFactor /> : <Outlet />}</SessionProvider>;
+}
+
+/** An owner who has yet to set a second factor does that first. */
+function NeedsFactor() {
 	return (
-		<SessionProvider session={session.data}>
-			<Outlet />
-		</SessionProvider>
+		<main className="mx-auto grid min-h-screen max-w-xl content-center gap-4 p-6">
+			<h1 className="m-0 text-4xl">{w.setUpYourSecondFactor}</h1>
+			<p className="m-0">{w.ownersOfThisStudioSignInWithOne}</p>
+			<SecondFactor />
+		</main>
 	);
 }
 
@@ -135,6 +146,21 @@ const tree = root.addChildren([
 			getParentRoute: () => shell,
 			path: "/audit",
 			component: lazyRouteComponent(() => import("../house/AuditPage"), "AuditPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/team",
+			component: lazyRouteComponent(() => import("../house/TeamPage"), "TeamPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/settings",
+			component: lazyRouteComponent(() => import("../house/SettingsPage"), "SettingsPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/account",
+			component: lazyRouteComponent(() => import("../house/AccountPage"), "AccountPage"),
 		}),
 		createRoute({
 			getParentRoute: () => shell,

@@ -20,10 +20,13 @@ const cache = new QueryClient({
 });
 
 // A client's private link needs no account and leads nowhere else: a phone loads its page and nothing of the studio's.
+// So does the link with which somebody chooses a password.
 const Page =
 	window.location.pathname === "/consultation"
 		? lazy(async () => ({ default: (await import("../checks/LinkPage")).LinkPage }))
-		: lazy(async () => ({ default: (await import("./Studio")).Studio }));
+		: window.location.pathname === "/join"
+			? lazy(async () => ({ default: (await import("../house/JoinPage")).JoinPage }))
+			: lazy(async () => ({ default: (await import("./Studio")).Studio }));
 
 createRoot(document.getElementById("root")!).render(
 	<StrictMode>

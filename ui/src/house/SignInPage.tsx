@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "../api/client";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { FaceArt } from "../face/FaceArt";
 import { Button, ErrorMessage, Field } from "../kit/kit";
@@ -11,11 +11,14 @@ import { roleWords } from "../words/sentences";
 export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 	const [email, setEmail] = useState("");
 	const [password, setPassword] = useState("");
+	const [code, setCode] = useState("");
 	const cache = useQueryClient();
 	const signIn = useMutation({
-		mutationFn: () => unwrap(api.POST("/api/sign-in", { body: { email, password } })),
+		mutationFn: () => unwrap(api.POST("/api/sign-in", { body: { email, password, ...(code ? { code } : {}) } })),
 		onSuccess: (v) => cache.setQueryData(sessionQuery.queryKey, { ...v, skew: new Date(v.now).getTime() - Date.now() }),
 	});
+	const forgot = useMutation({ mutationFn: () => unwrap(api.POST("/api/forgotten-password", { body: { email } })) });
+	const asked = code !== "" || (signIn.error instanceof ProblemError && signIn.error.problem.code === "code-needed");
 	return (
 		<main className="grid min-h-screen grid-cols-1 md:grid-cols-[1fr_minmax(380px,480px)]">
 			<div className="hidden items-end justify-center overflow-hidden bg-leaf md:flex">
@@ -59,10 +62,35 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 							/>
 						)}
 					</Field>
-					<ErrorMessage error={signIn.error} />
+					{asked && (
+						<Field label={w.codeOfYourApp} hint={w.orARecoveryCode}>
+							{(a) => (
+								<input
+									{...a}
+									className="field num w-48 text-xl"
+									autoComplete="one-time-code"
+									autoFocus
+									maxLength={20}
+									value={code}
+									onChange={(e) => setCode(e.target.value)}
+								/>
+							)}
+						</Field>
+					)}
+					<ErrorMessage error={asked && code === "" ? null : signIn.error} />
 					<Button variant="primary" type="submit" disabled={signIn.isPending}>
 						{w.signIn}
 					</Button>
+					{forgot.isSuccess ? (
+						<p role="status" className="m-0">
+							{w.ifThisAddressBelongsToAnAccount}
+						</p>
+					) : (
+						<Button variant="quiet" className="justify-self-start" disabled={!email || forgot.isPending} onClick={() => forgot.mutate()}>
+							{w.forgottenPassword}
+						</Button>
+					)}
+					<ErrorMessage error={forgot.error} />
 				</form>
 				{demo.length > 0 && (
 					<section aria-label={w.demo} className="mt-8 border-t border-rule pt-4">

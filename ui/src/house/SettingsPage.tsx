@@ -1,0 +1,75 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type Schemas, unwrap } from "../api/client";
+import { sessionQuery } from "../api/queries";
+import { Input, Lines, Select, Tick, useServerForm } from "../kit/form";
+import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
+import * as w from "../words/catalogue/house";
+import { timeZones } from "./FirstStudioPage";
+import { WeekField } from "./WeekField";
+
+/** What an owner decides about the studio. */
+export function SettingsPage() {
+	const settings = useQuery({ queryKey: ["settings"], queryFn: () => unwrap(api.GET("/api/settings")) });
+	if (!settings.data) return <Loading of={w.theSettings} error={settings.error} retry={() => settings.refetch()} />;
+	return (
+		<Page title={w.settings}>
+			<Form key={settings.data.revision} start={settings.data} />
+		</Page>
+	);
+}
+
+function Form({ start }: { start: Schemas["SettingsView"] }) {
+	const cache = useQueryClient();
+	const [saved, setSaved] = useState(false);
+	const of = useServerForm({
+		start,
+		send: (body: Schemas["SettingsView"]) => unwrap(api.PUT("/api/settings", { body })),
+		onSent: (v) => {
+			setSaved(true);
+			of.form.reset(v);
+			cache.invalidateQueries({ queryKey: sessionQuery.queryKey });
+		},
+	});
+	return (
+		<form className="grid max-w-5xl gap-x-12 gap-y-6 lg:grid-cols-2" onSubmit={of.submit} onChange={() => setSaved(false)} noValidate>
+			<div className="grid content-start gap-4">
+				<Input of={of} field="name" label={w.nameOfTheStudio} hint={w.theNameIsOnEveryPage} maxLength={120} />
+				<Lines of={of} field="address" label={w.address} hint={w.theAddressIsPrintedOnPapers} maxLength={500} />
+				<Select
+					of={of}
+					field="timeZone"
+					label={w.timeZone}
+					hint={w.theTimeZoneDecidesToday}
+					options={Object.fromEntries([...new Set([start.timeZone, ...timeZones])].map((z) => [z, z.replaceAll("_", " ")]))}
+				/>
+				<Input of={of} field="currency" label={w.currency} hint={w.costsAreShownInThisCurrency} maxLength={3} className="w-28 uppercase" />
+			</div>
+			<div className="grid content-start gap-6">
+				<div>
+					<WeekField of={of} field="open" label={w.openingHours} />
+					<p className="mt-1 mb-0 text-sm text-soft">{w.clientsCanBeBookedInTheseHours}</p>
+				</div>
+				<div>
+					<Tick of={of} field="ownersNeedFactor" label={w.ownersNeedASecondFactor} />
+					<p className="m-0 text-sm text-soft">{w.anOwnerWithoutOneIsAskedToSetItUp}</p>
+					{of.fault("ownersNeedFactor") && (
+						<p role="alert" className="mt-1 mb-0 font-semibold text-persimmon-deep">
+							{of.fault("ownersNeedFactor")}
+						</p>
+					)}
+				</div>
+			</div>
+			<div className="grid justify-items-end gap-3 lg:col-span-2">
+				<ErrorMessage error={of.error} />
+				{of.changed && <Button onClick={() => cache.invalidateQueries({ queryKey: ["settings"] })}>{w.showTheNewSettings}</Button>}
+				<span className="flex items-center gap-4">
+					{saved && <span role="status">{w.theSettingsAreSaved}</span>}
+					<Button variant="primary" type="submit" disabled={of.busy}>
+						{w.saveSettings}
+					</Button>
+				</span>
+			</div>
+		</form>
+	);
+}
