@@ -1,8 +1,10 @@
 package postgres_test
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
+	"log/slog"
 	"net/http"
 	"regexp"
 	"sort"
@@ -139,5 +141,52 @@ func TestWhatTheFrontDeskCannotAsk(t *testing.T) {
 		for _, word := range []string{"sensitive", "warfarin", "outcomes", "signature", "answers\":{\"", "not-before", "needs-letter"} {
 			assert.NotContains(t, body, word, "%s tells of %s", path, word)
 		}
+	}
+}
+
+// A body of more than 64 kB is read from somebody signed in only, and not at all where its
+// length is not told beforehand (OWASP ASVS 4.0.3, 12.1 and 13.1, from memory).
+func TestLargeBodiesAreReadFromSignedInPeopleOnly(t *testing.T) {
+	w := newWorld(t)
+	call := w.api(t)
+	large := `{"email":"` + strings.Repeat("x", 70<<10) + `","password":"y"}`
+	for _, op := range []string{"/api/sign-in", "/api/import", "/api/join", "/api/consultation"} {
+		res, body := call("POST", op, large)
+		assert.Equal(t, 413, res.StatusCode, "%s: %s", op, body)
+		assert.Contains(t, body, "too-large")
+		res, _ = call("POST", op, large, "Cookie", "softpalm_session=made-up", "X-CSRF-Token", "made-up")
+		assert.Equal(t, 413, res.StatusCode, op)
+	}
+	owner := w.signedIn(t, "owner@demo.example", "demo palms 1")
+	res, body := owner("POST", "/api/import?dry=true", large)
+	assert.Equal(t, 422, res.StatusCode, "read, and found to be no file: %s", body)
+	res, body = owner("POST", "/api/import?dry=true", strings.Repeat("x", httpapi.BodyLimitBytes+1))
+	assert.Equal(t, 413, res.StatusCode, body)
+}
+
+// The log tells of every request its id, the account and the path; no name, no answer and
+// no token is in it (OWASP ASVS 4.0.3, 7.1, from memory).
+func TestTheLogTellsWhoAskedAndNothingElse(t *testing.T) {
+	w := newWorld(t)
+	var log bytes.Buffer
+	before := slog.Default()
+	slog.SetDefault(slog.New(slog.NewJSONHandler(&log, nil)))
+	defer slog.SetDefault(before)
+	owner := w.signedIn(t, "owner@demo.example", "demo palms 1")
+	v := w.first(t)
+	res, _ := owner("GET", "/api/clients?search=Viktor", "")
+	require.Equal(t, 200, res.StatusCode)
+	id := res.Header.Get("X-Request-Id")
+	require.NotEmpty(t, id)
+	assert.Empty(t, res.Header.Get("X-Found-Account"), "the account is for the log only")
+	res, _ = owner("POST", "/api/clients/"+v.Client.String()+"/pre-checks", `{"answers":{"cancer":{"yes":true}}}`, "X-Request-Id", "claimed", "X-Found-Address", "203.0.113.66")
+	require.Equal(t, 422, res.StatusCode)
+	assert.NotEqual(t, "claimed", res.Header.Get("X-Request-Id"))
+	slog.SetDefault(before)
+	lines := log.String()
+	assert.Contains(t, lines, `"request":"`+id+`"`)
+	assert.Contains(t, lines, `"account":"`+w.owner.Account.String()+`"`)
+	for _, secret := range []string{"Viktor", v.ClientName, "cancer", "demo palms", "owner@demo.example", "claimed", "softpalm_session"} {
+		assert.NotContains(t, lines, secret)
 	}
 }
