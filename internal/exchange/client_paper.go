@@ -61,7 +61,7 @@ func LetterPaper(p *checks.Paper, at time.Time) ([]byte, error) {
 	} {
 		y := d.GetY()
 		d.SetLineWidth(0.25)
-		d.Rect(d.left, y+0.8, 3.6, 3.6, "D")
+		d.Rect(d.left, y+0.8, 3.6, 3.6)
 		d.SetX(d.left + 6)
 		d.text("", 11, line)
 		d.Ln(2)
@@ -152,11 +152,11 @@ func (p *paper) field(name, value string) {
 	p.room(8)
 	y := p.GetY()
 	p.font("B", 9.5)
-	p.MultiCell(46, p.lh(10), p.tr(name), "", "L", false)
+	p.MultiCell(46, p.lh(10), name)
 	low := p.GetY()
 	p.SetXY(p.left+48, y)
 	p.font("", 10)
-	p.MultiCell(p.width-48, p.lh(10), p.tr(value), "", "L", false)
+	p.MultiCell(p.width-48, p.lh(10), value)
 	p.SetY(max(low, p.GetY()) + 1.2)
 }
 

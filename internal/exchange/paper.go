@@ -1,13 +1,10 @@
 package exchange
 
 import (
-	"bytes"
 	"math"
 	"strconv"
 	"strings"
 	"time"
-
-	"github.com/go-pdf/fpdf"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/evaluation"
@@ -16,80 +13,66 @@ import (
 	"softpalm/words"
 )
 
-// paper is a PDF being written: the page, its measures in mm, and a translator
-// from UTF-8 to the encoding of the standard fonts.
+// paper is a PDF being written: the page, and the measures of its text.
 type paper struct {
-	*fpdf.Fpdf
-	tr            func(string) string
-	left, width   float64
-	bottom, scale float64
+	*page
+	width, scale float64
 }
 
 // newPaper begins a paper of a size ("A4" or "A5") with a running foot.
 func newPaper(size, title, foot string, at time.Time) *paper {
-	f := fpdf.New("P", "mm", size, "")
-	f.SetCreationDate(at)
-	f.SetModificationDate(at)
-	f.SetCatalogSort(true)
-	p := &paper{Fpdf: f, tr: f.UnicodeTranslatorFromDescriptor(""), scale: 1, left: 15}
+	p := &paper{scale: 1}
+	left := 15.0
 	if size == "A5" {
-		p.scale, p.left = 0.82, 11
+		p.scale, left = 0.82, 11
 	}
-	w, h := f.GetPageSize()
-	p.width, p.bottom = w-2*p.left, h-15
-	f.SetMargins(p.left, 13, p.left)
-	f.SetAutoPageBreak(true, 15)
-	f.SetTitle(title, true)
-	f.SetLang("en")
-	f.AliasNbPages("{pages}")
-	f.SetFooterFunc(func() {
-		f.SetY(-11)
-		p.font("", 7.5)
-		f.SetTextColor(70, 70, 70)
-		f.CellFormat(p.width*0.8, 5, p.tr(foot), "", 0, "L", false, 0, "")
-		f.CellFormat(p.width*0.2, 5, p.tr(words.PaperPageOfPages(f.PageNo(), "{pages}")), "", 0, "R", false, 0, "")
-		f.SetTextColor(0, 0, 0)
-	})
-	f.AddPage()
+	page, err := newPage(size, title, left, 13, 15, at)
+	if err != nil {
+		panic(err.Error()) // the fonts ship with the program
+	}
+	p.page, p.width = page, page.w-2*left
+	page.foot = func(n, of int) {
+		p.SetXY(p.left, p.h-11)
+		p.font("", 6.5)
+		p.CellFormat(p.width*0.8, 5, foot, false, "L")
+		p.CellFormat(p.width*0.2, 5, words.PaperPageOfPages(n, of), false, "R")
+	}
 	return p
 }
 
-func (p *paper) font(style string, size float64) { p.SetFont("Helvetica", style, size*p.scale) }
-func (p *paper) serif(size float64)              { p.SetFont("Times", "B", size*p.scale) }
+// font chooses the letters: plain, bold or slanted. DejaVu is a wide face; its letters are
+// set a little smaller than their name says.
+func (p *paper) font(style string, size float64) {
+	p.style, p.serif, p.page.size = style, false, size*p.scale*0.88
+}
 
-// line height for a font size, in mm.
+// lh is the line height for a font size, in mm.
 func (p *paper) lh(size float64) float64 { return size * p.scale * 0.46 }
 
 // text writes a paragraph over the width that is left.
 func (p *paper) text(style string, size float64, s string) {
 	p.font(style, size)
-	p.MultiCell(0, p.lh(size), p.tr(s), "", "L", false)
+	p.MultiCell(0, p.lh(size), s)
 }
 
 func (p *paper) heading(size float64, s string) {
-	p.serif(size)
-	p.MultiCell(0, p.lh(size), p.tr(s), "", "L", false)
+	p.style, p.serif, p.page.size = "B", true, size*p.scale*0.92
+	p.MultiCell(0, p.lh(size), s)
 }
 
 // room starts a new page where less than mm is left on this one.
 func (p *paper) room(mm float64) {
-	if p.GetY()+mm > p.bottom {
+	if p.GetY()+mm > p.h-p.bottom {
 		p.AddPage()
 	}
 }
 
 func (p *paper) rule() {
-	p.SetDrawColor(150, 150, 150)
+	p.SetDrawColor(150)
 	p.SetLineWidth(0.15)
 	y := p.GetY()
 	p.Line(p.left, y, p.left+p.width, y)
-	p.SetDrawColor(0, 0, 0)
-}
-
-func (p *paper) bytes() ([]byte, error) {
-	var b bytes.Buffer
-	err := p.Output(&b)
-	return b.Bytes(), err
+	p.SetDrawColor(0)
 }
 
 // tones of the drawing that read in grey.
@@ -125,7 +108,7 @@ func (p *paper) face(x, y, w float64, r *evaluation.Resolved) {
 				if s.Fade > 0 {
 					g = 255 - int(float64(255-g)*s.Fade)
 				}
-				p.SetFillColor(g, g, g)
+				p.SetFillColor(g)
 				style = "F"
 			}
 			if s.Line > 0 {
@@ -133,7 +116,7 @@ func (p *paper) face(x, y, w float64, r *evaluation.Resolved) {
 				if s.Fade > 0 && s.Fill == "" {
 					g = 255 - int(215*s.Fade)
 				}
-				p.SetDrawColor(g, g, g)
+				p.SetDrawColor(g)
 				p.SetLineWidth(math.Max(s.Line*k*0.8, 0.06))
 				style += "D"
 			}
@@ -141,7 +124,7 @@ func (p *paper) face(x, y, w float64, r *evaluation.Resolved) {
 			p.DrawPath(style)
 		}
 	}
-	p.SetDrawColor(0, 0, 0)
+	p.SetDrawColor(0)
 	p.stroke(r, func(px, py float64) (float64, float64) { return x + (px-d.Box[0])*k, y + (py-d.Box[1])*k }, d.Box, mirror < 0)
 }
 
@@ -167,7 +150,7 @@ func (p *paper) path(d string, to func(x, y float64) (float64, float64)) {
 				x1, y1 := to(n[i], n[i+1])
 				x2, y2 := to(n[i+2], n[i+3])
 				x3, y3 := to(n[i+4], n[i+5])
-				p.CurveBezierCubicTo(x1, y1, x2, y2, x3, y3)
+				p.CurveTo(x1, y1, x2, y2, x3, y3)
 				cx, cy = n[i+4], n[i+5]
 			}
 		case 'H', 'V':
@@ -254,38 +237,35 @@ func (p *paper) stroke(r *evaluation.Resolved, to func(x, y float64) (float64, f
 		if len(xs) == 0 {
 			continue
 		}
-		p.SetDrawColor(0, 0, 0)
-		p.SetLineCapStyle("round")
+		p.SetDrawColor(0)
+		p.SetRound(true)
 		if len(xs) == 1 {
 			p.SetLineWidth(0.35)
-			p.Circle(xs[0], ys[0], 0.7+0.25*float64(r.Pressure), "D")
+			p.Circle(xs[0], ys[0], 0.7+0.25*float64(r.Pressure))
 			continue
 		}
 		p.SetLineWidth(0.2 + 0.13*float64(r.Pressure))
 		if dash := dashes(r.Intent); dash != nil {
-			p.SetDashPattern(dash, 0)
+			p.SetDashPattern(dash)
 		}
 		p.MoveTo(xs[0], ys[0])
 		for i := 1; i < len(xs); i++ {
 			p.LineTo(xs[i], ys[i])
 		}
 		p.DrawPath("D")
-		p.SetDashPattern([]float64{}, 0)
+		p.SetDashPattern(nil)
 		n := len(xs) - 1
 		a := math.Atan2(ys[n]-ys[n-1], xs[n]-xs[n-1])
-		p.SetFillColor(0, 0, 0)
+		p.SetFillColor(0)
 		p.SetLineWidth(0.1)
-		head := 1.5
-		p.Polygon(
-			[]fpdf.PointType{
-				{X: xs[n] + 0.6*math.Cos(a), Y: ys[n] + 0.6*math.Sin(a)},
-				{X: xs[n] + head*math.Cos(a+2.5), Y: ys[n] + head*math.Sin(a+2.5)},
-				{X: xs[n] + head*math.Cos(a-2.5), Y: ys[n] + head*math.Sin(a-2.5)},
-			},
-			"F",
-		)
+		head := 1.1
+		p.MoveTo(xs[n]+0.6*math.Cos(a), ys[n]+0.6*math.Sin(a))
+		p.LineTo(xs[n]+head*math.Cos(a+2.5), ys[n]+head*math.Sin(a+2.5))
+		p.LineTo(xs[n]+head*math.Cos(a-2.5), ys[n]+head*math.Sin(a-2.5))
+		p.ClosePath()
+		p.DrawPath("F")
 	}
-	p.SetLineCapStyle("butt")
+	p.SetRound(false)
 }
 
 // ProtocolCard prints a protocol: lengths, what is laid out, and every step in
@@ -323,9 +303,9 @@ func ProtocolCard(
 		d.room(6)
 		y := d.GetY()
 		d.SetLineWidth(0.2)
-		d.Rect(d.left+0.5, y+0.7, 2.6, 2.6, "D")
+		d.Rect(d.left+0.5, y+0.7, 2.6, 2.6)
 		d.SetX(d.left + 5)
-		d.MultiCell(d.width-5, d.lh(9.5)+0.4, d.tr(setUpWords(item)), "", "L", false)
+		d.MultiCell(d.width-5, d.lh(9.5)+0.4, setUpWords(item))
 	}
 	phase := protocol.Phase("")
 	round := ""
@@ -369,9 +349,9 @@ func (d *paper) step(i int, r *evaluation.Resolved, s *protocol.Step, ctx *proto
 	w := d.width - pic - 3
 	d.SetXY(x, y)
 	d.font("B", 10)
-	d.CellFormat(w-18, d.lh(10), d.tr(strconv.Itoa(i+1)+"  "+r.Name), "", 0, "L", false, 0, "")
+	d.CellFormat(w-18, d.lh(10), strconv.Itoa(i+1)+"  "+r.Name, false, "L")
 	d.font("", 9.5)
-	d.CellFormat(18, d.lh(10), d.tr(clock(r.Start)+"  +"+clock(float64(r.Seconds))), "", 1, "R", false, 0, "")
+	d.CellFormat(18, d.lh(10), clock(r.Start)+"  +"+clock(float64(r.Seconds)), true, "R")
 	what := []string{doseWords(r.Dose)}
 	if len(r.Path) > 0 {
 		what = append(what, strconv.Itoa(r.Pressure)+" "+words.Pressures[r.Pressure])
@@ -423,7 +403,7 @@ func (d *paper) step(i int, r *evaluation.Resolved, s *protocol.Step, ctx *proto
 			style = "I"
 		}
 		d.font(style, 8.5)
-		d.MultiCell(w, d.lh(8.5), d.tr(t), "", "L", false)
+		d.MultiCell(w, d.lh(8.5), t)
 	}
 	d.SetY(max(d.GetY(), y+h) + 1.4*d.scale)
 }

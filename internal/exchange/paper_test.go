@@ -14,6 +14,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/text/unicode/norm"
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
@@ -196,4 +197,48 @@ func TestTheFileOnPaper(t *testing.T) {
 		"I was told.", "withdrawn", "Seed oil, lot A-1, inner forearm: after 24 hours negative", "Sunday lift", "the doctor said so", "Slept through the end."} {
 		assert.Contains(t, text, want)
 	}
+}
+
+// A paper writes every name (UAX #9 and the joined forms of Arabic by the fonts' own
+// tables): another program reads Latin with its marks, Cyrillic, Greek, Hebrew and Arabic
+// as they were typed, every font is in the file, and no letter is a box.
+func TestPapersWriteEveryName(t *testing.T) {
+	names := []string{"Дарья Łucja Đặng", "Ελένη Παππά", "İpek Güneş", "Nguyễn Thị Ánh", "דנה כהן", "ليلى الشريف", "Siân O’Dóńnell-Čapková"}
+	for _, name := range names {
+		p := &checks.Paper{Studio: "Σάλα of " + name, Address: "ул. Ленина 3", Pack: contraindication.Trade(),
+			Client: studio.Client{ClientFields: studio.ClientFields{Name: name, SkinType: "dry"}},
+			Letter: &studio.Letter{Question: name + ": may it go ahead?\n" + name, WrittenAt: printed}}
+		letter, err := exchange.LetterPaper(p, printed)
+		require.NoError(t, err)
+		summary, err := exchange.SummaryPaper(p, printed)
+		require.NoError(t, err)
+		for _, data := range [][]byte{letter, summary} {
+			text := norm.NFKC.String(pdfText(t, data))
+			for _, word := range strings.Fields(name) {
+				assert.Contains(t, text, norm.NFKC.String(word), name)
+			}
+			assert.NotContains(t, text, "\uFFFD")
+			assert.NotContains(t, string(data), "/Helvetica", "the fonts are in the file")
+			assert.Contains(t, string(data), "/Lang(en)")
+		}
+	}
+}
+
+// A long text breaks into lines and pages and loses nothing, whatever its script; a word
+// that is wider than the page is cut, not lost.
+func TestLongTextsBreak(t *testing.T) {
+	word := strings.Repeat("Überlangeswort", 30)
+	lines := make([]string, 120)
+	for i := range lines {
+		lines[i] = fmt.Sprintf("строка %d مرحبا שלום", i)
+	}
+	f := &clients.ClientExport{Studio: "A studio", Client: studio.Client{ClientFields: studio.ClientFields{Name: "Ada", SkinType: "dry", Note: word + "\n" + strings.Join(lines, "\n")}}}
+	data, err := exchange.ClientPaper(f, printed)
+	require.NoError(t, err)
+	text := norm.NFKC.String(pdfText(t, data))
+	for i := range lines {
+		assert.Contains(t, text, fmt.Sprintf("строка %d", i))
+	}
+	assert.Greater(t, strings.Count(text, "\f"), 1)
+	assert.Equal(t, 30, strings.Count(strings.Join(strings.Fields(text), ""), "Überlangeswort"))
 }

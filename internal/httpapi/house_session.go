@@ -21,12 +21,6 @@ type sessionKey struct{}
 // beforeFactor are the operations that an owner may ask who has yet to set a second factor.
 var beforeFactor = map[string]bool{"sign-out": true, "begin-factor": true, "set-factor": true, "change-password": true}
 
-// What may be done while a client holds the tablet.
-const (
-	takeBack = "unlock-tablet"
-	signOut  = "sign-out"
-)
-
 // actor returns who asks. It panics outside an operation that needs a session.
 func actor(ctx context.Context) *studio.Actor {
 	return &ctx.Value(sessionKey{}).(*house.SignedIn).Actor

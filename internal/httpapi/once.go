@@ -5,7 +5,6 @@ import (
 	"context"
 	"crypto/sha256"
 	"io"
-	"log/slog"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -49,65 +48,74 @@ func (h *handlers) once(
 		url, sum := ctx.URL(), sha256.New()
 		sum.Write([]byte(ctx.Method() + " " + url.RequestURI() + "\n"))
 		sum.Write(body)
-		before, err := h.rooms.House.BeginRequest(ctx.Context(), &in.Actor, house.Request{Key: key, Fingerprint: sum.Sum(nil)})
+		request := house.Request{Key: key, Fingerprint: sum.Sum(nil)}
+		rec := &recording{humaContext: ctx, body: bytes.NewReader(body)}
+		kept, replayed, err := h.rooms.House.Once(ctx.Context(), &in.Actor, request, func(work context.Context) *house.Answered {
+			rec.work = work
+			next(rec)
+			return rec.answered()
+		})
 		switch {
 		case err != nil:
 			refuse(ctx, asProblem(answer(err)))
-			return
-		case before != nil:
-			ctx.SetHeader("Content-Type", before.Type)
+		case replayed:
+			ctx.SetHeader("Content-Type", kept.Type)
 			ctx.SetHeader("Idempotent-Replayed", "true")
-			ctx.SetStatus(before.Status)
-			_, _ = ctx.BodyWriter().Write(before.Body) // the client is gone if this fails
-			return
+			ctx.SetStatus(kept.Status)
+			_, _ = ctx.BodyWriter().Write(kept.Body) // the client is gone if this fails
+		default:
+			rec.send()
 		}
-		rec := &recording{humaContext: ctx, body: bytes.NewReader(body)}
-		defer h.end(rec, in, key)
-		next(rec)
-	}
-}
-
-// end keeps the answer of a request that was carried out and forgets one that was not,
-// also when the client has gone or the operation broke.
-func (h *handlers) end(rec *recording, in *house.SignedIn, key string) {
-	var kept *house.Answered
-	if rec.status >= 200 && rec.status < 300 {
-		kept = &house.Answered{
-			Status: rec.status,
-			Type:   rec.header,
-			Body:   rec.out.Bytes(),
-			Secret: secrets[rec.Operation().OperationID],
-		}
-	}
-	if err := h.rooms.House.EndRequest(context.WithoutCancel(rec.Context()), &in.Actor, key, kept); err != nil {
-		slog.Error("the answer to a keyed request could not be kept", "error", err)
 	}
 }
 
 // humaContext has a name that leaves the method Context free.
 type humaContext = huma.Context
 
-// recording is a request whose body was read already, and whose answer is kept.
+// recording is a request whose body was read already, and whose answer is held back until
+// what it did is certain. Its work joins one transaction.
 type recording struct {
 	humaContext
-	body   *bytes.Reader
-	status int
-	header string
-	out    bytes.Buffer
+	work    context.Context
+	body    *bytes.Reader
+	status  int
+	headers [][2]string
+	out     bytes.Buffer
 }
 
-func (r *recording) BodyReader() io.Reader { return r.body }
-
-func (r *recording) SetStatus(code int) {
-	r.status = code
-	r.humaContext.SetStatus(code)
-}
-
+func (r *recording) Context() context.Context { return r.work }
+func (r *recording) BodyReader() io.Reader    { return r.body }
+func (r *recording) SetStatus(code int)       { r.status = code }
+func (r *recording) Status() int              { return r.status }
+func (r *recording) BodyWriter() io.Writer    { return &r.out }
 func (r *recording) SetHeader(name, value string) {
-	if name == "Content-Type" {
-		r.header = value
+	r.headers = append(r.headers, [2]string{name, value})
+}
+func (r *recording) AppendHeader(name, value string) { r.SetHeader(name, value) }
+
+// answered is the answer that is kept; nil where the request was refused.
+func (r *recording) answered() *house.Answered {
+	if r.status < 200 || r.status >= 300 {
+		return nil
 	}
-	r.humaContext.SetHeader(name, value)
+	kept := &house.Answered{Status: r.status, Body: r.out.Bytes(), Secret: secrets[r.Operation().OperationID]}
+	for _, h := range r.headers {
+		if h[0] == "Content-Type" {
+			kept.Type = h[1]
+		}
+	}
+	return kept
 }
 
-func (r *recording) BodyWriter() io.Writer { return io.MultiWriter(r.humaContext.BodyWriter(), &r.out) }
+// send gives the answer to who asked.
+func (r *recording) send() {
+	for _, h := range r.headers {
+		if h[0] == "Set-Cookie" {
+			r.humaContext.AppendHeader(h[0], h[1])
+		} else {
+			r.humaContext.SetHeader(h[0], h[1])
+		}
+	}
+	r.humaContext.SetStatus(r.status)
+	_, _ = r.humaContext.BodyWriter().Write(r.out.Bytes()) // the client is gone if this fails
+}

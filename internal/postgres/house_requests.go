@@ -54,10 +54,9 @@ func (t *Tx) DropRequest(ctx context.Context, a *studio.Actor, key string) error
 	return t.exec(ctx, "delete from request where studio_id = $1 and account_id = $2 and key = $3", t.studio, a.Account, key)
 }
 
-// DropRequests forgets the answered requests before a time, and the others before another.
-func (t *Tx) DropRequests(ctx context.Context, answered, others time.Time) error {
-	return t.exec(ctx, `delete from request where studio_id = $1
-		and (at < $2 or status is null and at < $3)`, t.studio, answered, others)
+// DropRequests forgets the requests before a time.
+func (t *Tx) DropRequests(ctx context.Context, before time.Time) error {
+	return t.exec(ctx, "delete from request where studio_id = $1 and at < $2", t.studio, before)
 }
 
 // HideAnswers forgets what the requests so far were answered, but not that they were.

@@ -88,6 +88,37 @@ func (db *DB) Ready(ctx context.Context) error { return db.pool.PingContext(ctx)
 // transaction is rolled back when fn returns an error. A failed commit is reported
 // as [studio.ErrUnknownState].
 func (db *DB) InStudio(ctx context.Context, id uuid.UUID, fn func(studio.Tx) error) error {
+	if t, ok := ctx.Value(together{}).(*Tx); ok && t.studio == id {
+		return t.part(ctx, fn)
+	}
+	return db.begin(ctx, id, fn)
+}
+
+// together is the key of the transaction that everything below a context joins.
+type together struct{}
+
+// Together runs fn in one transaction, which every InStudio below it joins.
+func (db *DB) Together(ctx context.Context, id uuid.UUID, fn func(context.Context) error) error {
+	return db.begin(ctx, id, func(tx studio.Tx) error {
+		return fn(context.WithValue(ctx, together{}, tx))
+	})
+}
+
+// part runs a part of a transaction that is undone by itself when it fails.
+func (t *Tx) part(ctx context.Context, fn func(studio.Tx) error) error {
+	if err := t.exec(ctx, "savepoint part"); err != nil {
+		return err
+	}
+	if err := fn(t); err != nil {
+		if back := t.exec(context.WithoutCancel(ctx), "rollback to savepoint part"); back != nil {
+			return errors.Join(translate(err), back)
+		}
+		return translate(err)
+	}
+	return t.exec(ctx, "release savepoint part")
+}
+
+func (db *DB) begin(ctx context.Context, id uuid.UUID, fn func(studio.Tx) error) error {
 	tx, err := db.pool.BeginTxx(ctx, nil)
 	if err != nil {
 		return fmt.Errorf("postgres: begin: %w", translate(err))

@@ -39,6 +39,10 @@ func (s *Studio) Zone() *time.Location {
 // is undone when the work returns an error.
 type UnitOfWork interface {
 	InStudio(ctx context.Context, studio uuid.UUID, fn func(Tx) error) error
+	// Together runs fn in one transaction: all that it does in the studio with the context it
+	// is given is kept together, or undone together when fn returns an error. What fails inside
+	// is undone by itself.
+	Together(ctx context.Context, studio uuid.UUID, fn func(ctx context.Context) error) error
 }
 
 // Tx is what every use case may ask of the one studio's data. A room declares its

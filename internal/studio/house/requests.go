@@ -3,24 +3,14 @@ package house
 import (
 	"bytes"
 	"context"
-	"errors"
 	"time"
 
 	"softpalm/internal/studio"
 	"softpalm/words"
 )
 
-const (
-	// requestsKept is how long the answer to a keyed request is kept.
-	requestsKept = 24 * time.Hour
-	// requestLives is the longest that a request can be under way. One that has no answer
-	// by then was broken off, and its repeat is carried out.
-	requestLives = time.Minute
-	// requestWaits is how long a repeat waits for the first to be answered, and
-	// requestPause how long between two looks.
-	requestWaits = 10 * time.Second
-	requestPause = 50 * time.Millisecond
-)
+// requestsKept is how long the answer to a keyed request is kept.
+const requestsKept = 24 * time.Hour
 
 // Request is a request with a key that the screen chose for it.
 type Request struct {
@@ -41,66 +31,67 @@ type Answered struct {
 // requestStore remembers keyed requests and their answers.
 type requestStore interface {
 	studio.Tx
-	// BeginRequest notes a request; false where there is one with its key.
+	// BeginRequest notes a request; false where there is one with its key. It waits for one
+	// that is under way.
 	BeginRequest(ctx context.Context, a *studio.Actor, r *Request, at time.Time) (bool, error)
-	// AnswerOf returns the fingerprint of a request and its answer, nil while there is none.
+	// AnswerOf returns the fingerprint of a request and its answer.
 	AnswerOf(ctx context.Context, a *studio.Actor, key string) (fingerprint []byte, answer *Answered, err error)
 	EndRequest(ctx context.Context, a *studio.Actor, key string, answer *Answered) error
 	DropRequest(ctx context.Context, a *studio.Actor, key string) error
-	// DropRequests forgets the answered requests before a time, and the others before another.
-	DropRequests(ctx context.Context, answered, others time.Time) error
+	// DropRequests forgets the requests before a time.
+	DropRequests(ctx context.Context, before time.Time) error
 }
 
-// BeginRequest says whether a keyed request is to be carried out (nil), or how its first
-// try was answered. A repeat while the first is under way waits for it.
-func (s *Service) BeginRequest(ctx context.Context, a *studio.Actor, r Request) (*Answered, error) {
-	for waited := time.Duration(0); waited < requestWaits; waited += requestPause {
+// Once carries out a keyed request one time. run does its work with the context it is given
+// and returns the answer, nil where it was refused: then it is forgotten and can be tried
+// again. Request, work and answer are one transaction, so that a server that stops in between
+// leaves all of them or nothing. replayed says that the answer is that of an earlier try.
+func (s *Service) Once(
+	ctx context.Context,
+	a *studio.Actor,
+	r Request,
+	run func(ctx context.Context) *Answered,
+) (answer *Answered, replayed bool, err error) {
+	err = s.Work.Together(ctx, a.Studio, func(ctx context.Context) error {
 		var first bool
-		var fingerprint []byte
-		var answer *Answered
-		err := studio.Within(ctx, s.Kernel, a.Studio, func(tx requestStore) error {
-			if err := tx.DropRequests(ctx, s.Now().Add(-requestsKept), s.Now().Add(-requestLives)); err != nil {
+		err := studio.Within(ctx, s.Kernel, a.Studio, func(tx requestStore) (err error) {
+			if err := tx.DropRequests(ctx, s.Now().Add(-requestsKept)); err != nil {
 				return err
 			}
-			var err error
 			if first, err = tx.BeginRequest(ctx, a, &r, s.Now()); err != nil || first {
 				return err
 			}
-			fingerprint, answer, err = tx.AnswerOf(ctx, a, r.Key)
+			answer, err = repeated(ctx, tx, a, &r)
 			return err
 		})
-		switch {
-		case errors.Is(err, studio.ErrNotFound): // the first failed just now and can be tried again
-		case err != nil:
-			return nil, err
-		case first:
-			return nil, nil
-		case !bytes.Equal(fingerprint, r.Fingerprint):
-			return nil, &studio.StateError{Code: "key-reused", Sentence: words.ThisKeyWasUsedForAnotherRequest()}
-		case answer != nil && answer.Secret:
-			return nil, &studio.StateError{Code: "already-made", Sentence: words.AlreadyMadeMakeANewOne()}
-		case answer != nil:
-			return answer, nil
+		if err != nil || !first {
+			replayed = true
+			return err
 		}
-		select {
-		case <-ctx.Done():
-			return nil, ctx.Err()
-		case <-time.After(requestPause):
-		}
-	}
-	return nil, studio.ErrUnknownState
+		answer = run(ctx)
+		return studio.Within(ctx, s.Kernel, a.Studio, func(tx requestStore) error {
+			switch {
+			case answer == nil:
+				return tx.DropRequest(ctx, a, r.Key)
+			case answer.Secret:
+				return tx.EndRequest(ctx, a, r.Key, &Answered{Status: answer.Status, Secret: true})
+			}
+			return tx.EndRequest(ctx, a, r.Key, answer)
+		})
+	})
+	return answer, replayed, err
 }
 
-// EndRequest keeps the answer to a keyed request that was carried out; one that was not
-// (nil) is forgotten, so that it can be tried again.
-func (s *Service) EndRequest(ctx context.Context, a *studio.Actor, key string, answer *Answered) error {
-	return studio.Within(ctx, s.Kernel, a.Studio, func(tx requestStore) error {
-		if answer == nil {
-			return tx.DropRequest(ctx, a, key)
-		}
-		if answer.Secret {
-			answer = &Answered{Status: answer.Status, Secret: true}
-		}
-		return tx.EndRequest(ctx, a, key, answer)
-	})
+// repeated returns how the first try of a request was answered, or why it is refused.
+func repeated(ctx context.Context, tx requestStore, a *studio.Actor, r *Request) (*Answered, error) {
+	fingerprint, answer, err := tx.AnswerOf(ctx, a, r.Key)
+	switch {
+	case err != nil:
+		return nil, err
+	case !bytes.Equal(fingerprint, r.Fingerprint):
+		return nil, &studio.StateError{Code: "key-reused", Sentence: words.ThisKeyWasUsedForAnotherRequest()}
+	case answer == nil || answer.Secret:
+		return nil, &studio.StateError{Code: "already-made", Sentence: words.AlreadyMadeMakeANewOne()}
+	}
+	return answer, nil
 }
