@@ -30,12 +30,11 @@ func (h *handlers) registerRules(api huma.API) {
 		func(ctx context.Context, in *struct {
 			Rule string `path:"rule" maxLength:"60"`
 			Body struct {
-				Days   int    `json:"days"`
-				Reason string `json:"reason" maxLength:"1000"`
-				Save   bool   `json:"save"`
+				checks.RuleSave
+				Days int `json:"days" minimum:"0" maximum:"3650"`
 			}
 		}) (*body[[]checks.AffectedVisit], error) {
-			list, err := h.rooms.Checks.AmendRule(ctx, actor(ctx), in.Rule, in.Body.Days, in.Body.Reason, in.Body.Save)
+			list, err := h.rooms.Checks.AmendRule(ctx, actor(ctx), in.Rule, in.Body.Days, in.Body.RuleSave)
 			return reply(list, err)
 		},
 	)
@@ -49,12 +48,11 @@ func (h *handlers) registerRules(api huma.API) {
 		),
 		func(ctx context.Context, in *struct {
 			Body struct {
-				Rule   contraindication.Rule `json:"rule"`
-				Reason string                `json:"reason" maxLength:"1000"`
-				Save   bool                  `json:"save"`
+				checks.RuleSave
+				Rule contraindication.Rule `json:"rule"`
 			}
 		}) (*body[[]checks.AffectedVisit], error) {
-			list, err := h.rooms.Checks.SaveRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Save)
+			list, err := h.rooms.Checks.SaveRule(ctx, actor(ctx), in.Body.Rule, in.Body.RuleSave)
 			return reply(list, err)
 		},
 	)
@@ -66,12 +64,11 @@ func (h *handlers) registerPolicies(api huma.API) {
 		closed("retire-rule", http.MethodPost, "/api/own-rules/retirement", "Delete a studio rule"),
 		func(ctx context.Context, in *struct {
 			Body struct {
-				Rule   string `json:"rule" maxLength:"80"`
-				Reason string `json:"reason" maxLength:"1000"`
-				Save   bool   `json:"save"`
+				checks.RuleSave
+				Rule string `json:"rule" maxLength:"80"`
 			}
 		}) (*body[[]checks.AffectedVisit], error) {
-			list, err := h.rooms.Checks.RetireRule(ctx, actor(ctx), in.Body.Rule, in.Body.Reason, in.Body.Save)
+			list, err := h.rooms.Checks.RetireRule(ctx, actor(ctx), in.Body.Rule, in.Body.RuleSave)
 			return reply(list, err)
 		},
 	)
@@ -86,12 +83,11 @@ func (h *handlers) registerPolicies(api huma.API) {
 		func(ctx context.Context, in *struct {
 			Policy string `path:"policy" maxLength:"60"`
 			Body   struct {
-				On     bool   `json:"on"`
-				Reason string `json:"reason" maxLength:"1000"`
-				Save   bool   `json:"save"`
+				checks.RuleSave
+				On bool `json:"on"`
 			}
 		}) (*body[[]checks.AffectedVisit], error) {
-			list, err := h.rooms.Checks.DecidePolicy(ctx, actor(ctx), in.Policy, in.Body.On, in.Body.Reason, in.Body.Save)
+			list, err := h.rooms.Checks.DecidePolicy(ctx, actor(ctx), in.Policy, in.Body.On, in.Body.RuleSave)
 			return reply(list, err)
 		},
 	)

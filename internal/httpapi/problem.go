@@ -12,8 +12,10 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/house"
 	"softpalm/words"
 )
@@ -36,8 +38,10 @@ type Problem struct {
 	// Client and Contents are what somebody else saved meanwhile.
 	Client   *studio.Client          `json:"client,omitempty"`
 	Contents *studio.RevisedContents `json:"contents,omitempty"`
-	// Other is what is there now of something else.
-	Other any `json:"other,omitempty"`
+	Rule     *checks.RuleNow         `json:"rule,omitempty"`
+	Person   *house.Colleague        `json:"person,omitempty"`
+	Settings *house.SettingsView     `json:"settings,omitempty"`
+	Stroke   *stroke.Stroke          `json:"stroke,omitempty"`
 
 	retryAfter string // seconds, where not the usual ones
 }
@@ -147,7 +151,17 @@ func answer(err error) error {
 		return p
 	case errors.As(err, &changed):
 		p := newProblem(http.StatusConflict, "changed-meanwhile", words.SomebodyElseChangedThisMeanwhile())
-		p.Client, p.Contents, p.Other = changed.Client, changed.Contents, changed.Other
+		p.Client, p.Contents = changed.Client, changed.Contents
+		switch now := changed.Other.(type) {
+		case *checks.RuleNow:
+			p.Rule = now
+		case *house.Colleague:
+			p.Person = now
+		case *house.SettingsView:
+			p.Settings = now
+		case *stroke.Stroke:
+			p.Stroke = now
+		}
 		return p
 	case errors.Is(err, studio.ErrNotFound):
 		return newProblem(http.StatusNotFound, "not-found", words.WeCouldNotFindThisMayHave())

@@ -65,7 +65,7 @@ func (h *handlers) registerLibrary(api huma.API) {
 		closed("add-stroke", http.MethodPost, "/api/strokes", "Add a stroke of the studio's own; its key is made from its name"),
 		func(ctx context.Context, in *struct{ Body stroke.Stroke }) (*body[*stroke.Stroke], error) {
 			in.Body.Key = ""
-			st, err := h.rooms.Protocols.SaveStroke(ctx, actor(ctx), in.Body)
+			st, err := h.rooms.Protocols.SaveStroke(ctx, actor(ctx), in.Body, nil)
 			return reply(st, err)
 		},
 	)
@@ -74,10 +74,14 @@ func (h *handlers) registerLibrary(api huma.API) {
 		closed("change-stroke", http.MethodPut, "/api/strokes/{key}", "Replace a studio stroke"),
 		func(ctx context.Context, in *struct {
 			Key  string `path:"key" maxLength:"60"`
-			Body stroke.Stroke
+			Body struct {
+				Stroke stroke.Stroke `json:"stroke"`
+				// Was is the stroke as it was on the screen.
+				Was *stroke.Stroke `json:"was,omitempty"`
+			}
 		}) (*body[*stroke.Stroke], error) {
-			in.Body.Key = in.Key
-			st, err := h.rooms.Protocols.SaveStroke(ctx, actor(ctx), in.Body)
+			in.Body.Stroke.Key = in.Key
+			st, err := h.rooms.Protocols.SaveStroke(ctx, actor(ctx), in.Body.Stroke, in.Body.Was)
 			return reply(st, err)
 		},
 	)

@@ -355,7 +355,7 @@ func TestOwnRules(t *testing.T) {
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(file.Visits), 2, "the demo's client comes again")
 
-	touched, err := w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 14, "", false)
+	touched, err := w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 14, w.saving("", false))
 	require.NoError(t, err)
 	require.NotEmpty(t, touched)
 	for _, x := range touched {
@@ -366,22 +366,22 @@ func TestOwnRules(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, rules.Own.Amendments, "asking keeps nothing")
 	var bad *studio.InputError
-	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 3, "", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 3, w.saving("", true))
 	require.ErrorAs(t, err, &bad)
 	practitioner := w.owner
 	practitioner.Role = studio.Practitioner
-	_, err = w.svc.Checks.AmendRule(ctx, &practitioner, "peel", 14, "", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &practitioner, "peel", 14, w.saving("", true))
 	require.ErrorIs(t, err, studio.ErrForbidden)
 
-	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 14, "", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 14, w.saving("", true))
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Minute)
 	sc, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.NotBefore, sc.Result.Headline)
-	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 5, "Our peel is a very mild one.", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 5, w.saving("Our peel is a very mild one.", true))
 	require.NoError(t, err)
-	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 7, "", true)
+	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 7, w.saving("", true))
 	require.NoError(t, err)
 	rules, err = w.svc.Checks.Rules(ctx, &w.owner)
 	require.NoError(t, err)

@@ -125,9 +125,9 @@ func TestWhatTheFrontDeskCannotAsk(t *testing.T) {
 		{"GET", "/api/visits/" + v.ID.String() + "/room", ""},
 		{"GET", "/api/visits/" + v.ID.String() + "/record", ""},
 		{"GET", "/api/audit", ""},
-		{"POST", "/api/rules/peel", `{"days":9,"reason":"","save":true}`},
-		{"POST", "/api/policies/plain-cold", `{"on":true,"reason":"we would like to","save":true}`},
-		{"POST", "/api/own-rules/retirement", `{"rule":"own/x","reason":"we would like to","save":true}`},
+		{"POST", "/api/rules/peel", `{"days":9,"reason":"","save":true,"revision":0}`},
+		{"POST", "/api/policies/plain-cold", `{"on":true,"reason":"we would like to","save":true,"revision":0}`},
+		{"POST", "/api/own-rules/retirement", `{"rule":"own/x","reason":"we would like to","save":true,"revision":0}`},
 		{"GET", "/api/medicine-conflicts?medicine=warfarin", ""},
 	} {
 		res, body := ask(c[0], c[1], c[2])

@@ -28,7 +28,7 @@ func TestWhatWasBegunDoesNotChange(t *testing.T) {
 	require.NoError(t, err)
 	own := stroke.Stroke{Name: "Lantern glide", Family: stroke.Effleurage, Hand: "flat palm", Intent: stroke.Soothe, Relation: stroke.Slides, Glide: stroke.AnyGlide, Pressure: 1,
 		Sides: stroke.BothAtOnce, Path: []string{"forehead", "temple"}, Dose: stroke.Dose{Kind: stroke.Clock, Planned: 30}}
-	made, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own)
+	made, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own, nil)
 	require.NoError(t, err)
 	body := opened.Draft.Body
 	body.Steps = append(body.Steps[:0:0], body.Steps...)
@@ -66,7 +66,7 @@ func TestWhatWasBegunDoesNotChange(t *testing.T) {
 	_, err = w.svc.Clients.ChangeClient(ctx, &w.owner, client, w.revision(t, client), fields)
 	require.NoError(t, err)
 	_, err = w.svc.Checks.SaveRule(ctx, &w.owner, contraindication.Rule{Title: "No foreheads", Group: "today", Stage: contraindication.Consultation, AnswerType: contraindication.Nothing, Why: "w", Basis: "b",
-		Outcomes: []contraindication.Outcome{{Kind: contraindication.LeaveOut, Zones: []string{"forehead"}, FromAge: 1}}}, "", true)
+		Outcomes: []contraindication.Outcome{{Kind: contraindication.LeaveOut, Zones: []string{"forehead"}, FromAge: 1}}}, w.saving("", true))
 	require.NoError(t, err)
 
 	after, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)

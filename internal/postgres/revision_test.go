@@ -11,7 +11,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
 )
 
 // revision is a client's revision as it is now.
@@ -167,4 +170,96 @@ func TestTheRevisionShownIsTheOneToSaveOn(t *testing.T) {
 	require.NoError(t, err)
 	res, out := call("PUT", fmt.Sprintf("/api/clients/%s", client), string(body))
 	require.Equal(t, 200, res.StatusCode, out)
+}
+
+// saving asks for a change of the rules as they are now.
+func (w *world) saving(reason string, save bool) checks.RuleSave {
+	view, err := w.svc.Checks.Rules(context.Background(), &w.owner)
+	if err != nil {
+		panic(err)
+	}
+	return checks.RuleSave{Reason: reason, Save: save, Revision: view.Revision}
+}
+
+// Of two who change one rule the second is shown what the first saved, and nothing is
+// written; who changes another rule is not in the way. The same for a policy and for a rule
+// of the studio's own.
+func TestOfTwoWhoChangeARuleTheSecondIsShownTheFirst(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	before := w.saving("we are careful", true)
+	winners := 0
+	for i, err := range together(20, func(i int) error {
+		_, err := w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 20+i, before)
+		return err
+	}) {
+		if err == nil {
+			winners++
+			continue
+		}
+		var changed *studio.ChangedError
+		require.ErrorAs(t, err, &changed, "%d", i)
+		now := changed.Other.(*checks.RuleNow)
+		assert.Equal(t, "peel", now.Rule.ID)
+		assert.Equal(t, w.owner.Name, now.By)
+		assert.GreaterOrEqual(t, now.Days, 20)
+	}
+	assert.Equal(t, 1, winners)
+	_, err := w.svc.Checks.AmendRule(ctx, &w.owner, "laser", 40, before)
+	require.NoError(t, err, "another rule")
+
+	own := contraindication.Rule{Title: "Henna on the brows", Group: "Skin today", Stage: contraindication.PreTreatment, Question: "Have your brows been dyed with henna?", AnswerType: contraindication.YesNo,
+		Why: "The skin may react.", Basis: "common practice", Outcomes: []contraindication.Outcome{{Kind: contraindication.Precaution, Instruction: "Keep off the brows."}}}
+	_, err = w.svc.Checks.SaveRule(ctx, &w.owner, own, w.saving("we saw it", true))
+	require.NoError(t, err)
+	view, err := w.svc.Checks.Rules(ctx, &w.owner)
+	require.NoError(t, err)
+	own = view.Own.Rules[0]
+	before = w.saving("we saw it again", true)
+	own.Question = "Were your brows dyed with henna this week?"
+	_, err = w.svc.Checks.SaveRule(ctx, &w.owner, own, before)
+	require.NoError(t, err)
+	own.Question = "Henna?"
+	var changed *studio.ChangedError
+	_, err = w.svc.Checks.SaveRule(ctx, &w.owner, own, before)
+	require.ErrorAs(t, err, &changed)
+	assert.Equal(t, "Were your brows dyed with henna this week?", changed.Other.(*checks.RuleNow).Rule.Question)
+	_, err = w.svc.Checks.RetireRule(ctx, &w.owner, own.ID, before)
+	require.ErrorAs(t, err, &changed)
+
+	before = w.saving("the owner decides", true)
+	_, err = w.svc.Checks.DecidePolicy(ctx, &w.owner, contraindication.NoMouth, true, before)
+	require.NoError(t, err)
+	_, err = w.svc.Checks.DecidePolicy(ctx, &w.owner, contraindication.NoMouth, false, before)
+	require.ErrorAs(t, err, &changed)
+	assert.True(t, changed.Other.(*checks.RuleNow).On)
+}
+
+// A stroke of the studio's own that somebody changed meanwhile is not overwritten unseen.
+func TestOfTwoWhoChangeAStrokeTheSecondIsShownTheFirst(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	own := *stroke.ByKey(stroke.Trade())["cheek-palms"]
+	own.Key, own.Name = "", "Our palms"
+	made, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own, nil)
+	require.NoError(t, err)
+	lib, err := w.svc.Protocols.Library(ctx, &w.owner)
+	require.NoError(t, err)
+	was := *lib.Context().Strokes[made.Key]
+	winners := 0
+	for _, err := range together(20, func(i int) error {
+		mine := was
+		mine.Name = fmt.Sprintf("Our palms %d", i)
+		_, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, mine, &was)
+		return err
+	}) {
+		if err == nil {
+			winners++
+			continue
+		}
+		var changed *studio.ChangedError
+		require.ErrorAs(t, err, &changed)
+		assert.NotEqual(t, "Our palms", changed.Other.(*stroke.Stroke).Name)
+	}
+	assert.Equal(t, 1, winners)
 }

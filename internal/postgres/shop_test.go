@@ -182,27 +182,27 @@ func TestStrokesOfTheStudiosOwn(t *testing.T) {
 		}
 		return nil
 	}
-	first, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own)
+	first, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own, nil)
 	require.NoError(t, err)
 	assert.Equal(t, "lantern-glide", first.Key)
-	second, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own)
+	second, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own, nil)
 	require.NoError(t, err)
 	assert.Equal(t, "lantern-glide-2", second.Key, "another of the same name does not write over it")
 	bad := own
 	bad.Path = []string{"jawline", "moon"}
-	_, err = w.svc.Protocols.SaveStroke(ctx, &w.owner, bad)
+	_, err = w.svc.Protocols.SaveStroke(ctx, &w.owner, bad, nil)
 	assert.Equal(t, "/path/1", at(err))
 	bad = own
 	bad.Hand, bad.Tool = "", &stroke.ToolPart{Key: "gold-fork"}
-	_, err = w.svc.Protocols.SaveStroke(ctx, &w.owner, bad)
+	_, err = w.svc.Protocols.SaveStroke(ctx, &w.owner, bad, nil)
 	assert.Equal(t, "/tool/key", at(err))
-	_, err = w.svc.Protocols.SaveStroke(ctx, &w.desk, own)
+	_, err = w.svc.Protocols.SaveStroke(ctx, &w.desk, own, nil)
 	require.ErrorIs(t, err, studio.ErrForbidden)
 
 	trade := *has("cheek-scoop")
 	ours := trade
 	ours.Name = "Cheek scoop, our way"
-	_, err = w.svc.Protocols.SaveStroke(ctx, &w.owner, ours)
+	_, err = w.svc.Protocols.SaveStroke(ctx, &w.owner, ours, nil)
 	require.NoError(t, err)
 	assert.Equal(t, "Cheek scoop, our way", has("cheek-scoop").Name)
 	require.NoError(t, w.svc.Protocols.DropStroke(ctx, &w.owner, "cheek-scoop"), "though protocols use it: the trade's is back")

@@ -253,7 +253,7 @@ func TestTenRulesAtOnceAreTen(t *testing.T) {
 			Title: fmt.Sprintf("Rule %d", i), Group: "Health", Stage: contraindication.Consultation,
 			Question: fmt.Sprintf("Is it so, the %d time?", i), AnswerType: "yes-no", Why: "We would like to know.", Basis: "the studio's own",
 			Outcomes: []contraindication.Outcome{{Kind: contraindication.Cap, Pressure: 2}},
-		}, "", true)
+		}, w.saving("", true))
 		return err
 	})
 	for _, err := range errs {

@@ -27,13 +27,50 @@ type RulesView struct {
 	// Trade are the days of each rule in the shipped pack, by rule, where it has any.
 	Trade map[string]int  `json:"trade"`
 	Own   studio.OwnRules `json:"own"`
+	// Revision counts the changes of the studio's rules; a change is made to one.
+	Revision int `json:"revision"`
+}
+
+// RuleSave is how a change of the rules is asked for.
+type RuleSave struct {
+	Reason string `json:"reason" maxLength:"1000"`
+	// Save false only lists the coming visits that the change would affect.
+	Save bool `json:"save"`
+	// Revision is that of the rules as they were on the screen.
+	Revision int `json:"revision" minimum:"0"`
+}
+
+// RuleNow is a rule as somebody else saved it meanwhile.
+type RuleNow struct {
+	By string `json:"by"`
+	// Rule is nil where it was deleted. Days are those at this studio, On whether a policy is.
+	Rule *contraindication.Rule `json:"rule,omitempty"`
+	Days int                    `json:"days"`
+	On   bool                   `json:"on"`
+}
+
+// changedSince returns a rule as it is now where somebody changed it after a revision.
+func changedSince(own *studio.OwnRules, rule string, revision int) error {
+	for i := len(own.Log) - 1; i >= min(revision, len(own.Log)); i-- {
+		if own.Log[i].Rule != rule {
+			continue
+		}
+		now := &RuleNow{By: own.Log[i].By, Days: own.Log[i].Days, On: slices.Contains(own.Policies, rule)}
+		for _, r := range own.Pack().Rules {
+			if r.ID == rule {
+				now.Rule = &r
+			}
+		}
+		return &studio.ChangedError{Other: now}
+	}
+	return nil
 }
 
 // Rules returns the rules in force.
 func (s *Service) Rules(ctx context.Context, a *studio.Actor) (*RulesView, error) {
 	v := &RulesView{Trade: map[string]int{}}
 	err := studio.In(ctx, s.Kernel, a, func(_ ruleStore, st *studio.Studio) error {
-		v.Pack, v.Own = st.Pack(), st.Own
+		v.Pack, v.Own, v.Revision = st.Pack(), st.Own, len(st.Own.Log)
 		if v.Own.Policies == nil {
 			v.Own.Policies = []string{}
 		}
@@ -63,25 +100,24 @@ const (
 )
 
 // AmendRule sets the studio's own days for a rule, or with the pack's own number
-// takes them back; save false only lists the coming visits it would affect.
+// takes them back; [RuleSave].Save false only lists the coming visits it would affect.
 // For the owner; what is shorter than the pack needs a written reason.
 func (s *Service) AmendRule(
 	ctx context.Context,
 	a *studio.Actor,
 	rule string,
 	days int,
-	reason string,
-	keep bool,
+	how RuleSave,
 ) ([]AffectedVisit, error) {
-	am := contraindication.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name}
+	am := contraindication.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(how.Reason), At: s.Now(), By: a.Name}
 	trade := contraindication.Trade()
 	for _, r := range trade.Rules {
 		if r.ID == rule {
 			am.Was = r.LongestDays()
 		}
 	}
-	return s.changeRules(ctx, a, "amend-rule", keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
-		if ps := trade.CheckAmendment(am); keep && len(ps) > 0 {
+	return s.changeRules(ctx, a, "amend-rule", rule, how, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+		if ps := trade.CheckAmendment(am); how.Save && len(ps) > 0 {
 			return nil, &studio.InputError{Problems: ps}
 		}
 		own.Amendments = slices.DeleteFunc(
@@ -95,19 +131,18 @@ func (s *Service) AmendRule(
 	})
 }
 
-// SaveRule adds a rule of the studio's own (with an empty id) or changes one; keep
+// SaveRule adds a rule of the studio's own (with an empty id) or changes one; [RuleSave].Save
 // false only lists the coming visits it would affect. For the owner; what asks
 // for less than before needs a written reason.
 func (s *Service) SaveRule(
 	ctx context.Context,
 	a *studio.Actor,
 	rule contraindication.Rule,
-	reason string,
-	keep bool,
+	how RuleSave,
 ) ([]AffectedVisit, error) {
-	return s.changeRules(ctx, a, "save-rule", keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+	return s.changeRules(ctx, a, "save-rule", rule.ID, how, func(own *studio.OwnRules) (*studio.RuleChange, error) {
 		ch := &studio.RuleChange{
-			Amendment: contraindication.Amendment{Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name},
+			Amendment: contraindication.Amendment{Reason: strings.TrimSpace(how.Reason), At: s.Now(), By: a.Name},
 			Action:    "added",
 			Title:     rule.Title,
 		}
@@ -134,41 +169,40 @@ func (s *Service) SaveRule(
 		}
 		ch.Action, ch.Loosens = "changed", contraindication.Loosens(&own.Rules[at], &rule)
 		own.Rules[at] = rule
-		return ch, ch.CheckReason(keep)
+		return ch, ch.CheckReason(how.Save)
 	})
 }
 
 // RetireRule takes a rule of the studio's own away; always with a written reason.
-func (s *Service) RetireRule(ctx context.Context, a *studio.Actor, id, reason string, keep bool) ([]AffectedVisit, error) {
-	return s.changeRules(ctx, a, "retire-rule", keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+func (s *Service) RetireRule(ctx context.Context, a *studio.Actor, id string, how RuleSave) ([]AffectedVisit, error) {
+	return s.changeRules(ctx, a, "retire-rule", id, how, func(own *studio.OwnRules) (*studio.RuleChange, error) {
 		at := slices.IndexFunc(own.Rules, func(r contraindication.Rule) bool { return r.ID == id })
 		if at < 0 {
 			return nil, studio.ErrNotFound
 		}
 		ch := &studio.RuleChange{
-			Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name},
+			Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(how.Reason), At: s.Now(), By: a.Name},
 			Action:    "retired",
 			Title:     own.Rules[at].Title,
 			Loosens:   true,
 		}
 		own.Rules = slices.Delete(slices.Clone(own.Rules), at, at+1)
-		return ch, ch.CheckReason(keep)
+		return ch, ch.CheckReason(how.Save)
 	})
 }
 
-// DecidePolicy decides on a policy, or takes the decision back; keep false only
+// DecidePolicy decides on a policy, or takes the decision back; [RuleSave].Save false only
 // lists the coming visits it would affect. Allowing more needs a reason.
 func (s *Service) DecidePolicy(
 	ctx context.Context,
 	a *studio.Actor,
 	id string,
 	on bool,
-	reason string,
-	keep bool,
+	how RuleSave,
 ) ([]AffectedVisit, error) {
-	return s.changeRules(ctx, a, "decide-policy", keep, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+	return s.changeRules(ctx, a, "decide-policy", id, how, func(own *studio.OwnRules) (*studio.RuleChange, error) {
 		ch := &studio.RuleChange{
-			Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(reason), At: s.Now(), By: a.Name},
+			Amendment: contraindication.Amendment{Rule: id, Reason: strings.TrimSpace(how.Reason), At: s.Now(), By: a.Name},
 			Action:    "decided",
 			Loosens:   on,
 		}
@@ -190,7 +224,7 @@ func (s *Service) DecidePolicy(
 		} else {
 			ch.Action = "undone"
 		}
-		return ch, ch.CheckReason(keep)
+		return ch, ch.CheckReason(how.Save)
 	})
 }
 
@@ -199,8 +233,8 @@ func (s *Service) DecidePolicy(
 func (s *Service) changeRules(
 	ctx context.Context,
 	a *studio.Actor,
-	operation string,
-	keep bool,
+	operation, rule string,
+	how RuleSave,
 	change func(*studio.OwnRules) (*studio.RuleChange, error),
 ) ([]AffectedVisit, error) {
 	if err := a.May(operation); err != nil {
@@ -208,9 +242,12 @@ func (s *Service) changeRules(
 	}
 	out := []AffectedVisit{}
 	err := studio.In(ctx, s.Kernel, a, func(tx ruleStore, st *studio.Studio) error {
-		if keep { // of two changes at once, the second is made to what the first left
+		if how.Save { // of two changes at once, the second is made to what the first left
 			var err error
 			if st, err = tx.LockStudio(ctx); err != nil {
+				return err
+			}
+			if err := changedSince(&st.Own, rule, how.Revision); err != nil {
 				return err
 			}
 		}
@@ -221,7 +258,7 @@ func (s *Service) changeRules(
 		}
 		own.Log = append(slices.Clone(own.Log), *ch)
 		var again []uuid.UUID
-		if out, again, err = s.affected(ctx, tx, st, own.Pack()); err != nil || !keep {
+		if out, again, err = s.affected(ctx, tx, st, own.Pack()); err != nil || !how.Save {
 			return err
 		}
 		if err := tx.SaveOwnRules(ctx, own); err != nil {

@@ -3,6 +3,7 @@ package protocols
 import (
 	"context"
 	"errors"
+	"reflect"
 
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
@@ -13,6 +14,8 @@ import (
 // strokeStore keeps the studio's own strokes and its tools.
 type strokeStore interface {
 	studio.LibraryStore
+	// LockStudio returns the studio and holds it until the transaction ends.
+	LockStudio(ctx context.Context) (*studio.Studio, error)
 	SaveStroke(ctx context.Context, s *stroke.Stroke) error // over one of the same key
 	DropStroke(ctx context.Context, key string) error
 	// StrokeUsers names the protocols that use a stroke: in an account's draft, in the
@@ -23,17 +26,24 @@ type strokeStore interface {
 
 // SaveStroke keeps a stroke of the studio's own. One without a key is new and
 // gets a key from its name; one with the key of a trade stroke takes its place in
-// this studio.
-func (s *Service) SaveStroke(ctx context.Context, a *studio.Actor, st stroke.Stroke) (*stroke.Stroke, error) {
+// this studio. was is the stroke as it was on the screen, nil for a new one: one that was
+// changed meanwhile answers a [*studio.ChangedError] with what is there.
+func (s *Service) SaveStroke(ctx context.Context, a *studio.Actor, st stroke.Stroke, was *stroke.Stroke) (*stroke.Stroke, error) {
 	if err := a.May("change-stroke"); err != nil {
 		return nil, err
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx strokeStore, _ *studio.Studio) error {
+		if _, err := tx.LockStudio(ctx); err != nil { // of two at once, the second sees what the first saved
+			return err
+		}
 		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
 		}
 		c := lib.Context()
+		if now := c.Strokes[st.Key]; was != nil && now != nil && !reflect.DeepEqual(now, was) {
+			return &studio.ChangedError{Other: now}
+		}
 		if st.Key == "" {
 			st.Key = studio.FreeKey(st.Name, "stroke", func(k string) bool { return c.Strokes[k] != nil })
 		}

@@ -9,6 +9,7 @@ import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 import { caution, ruleOutcomeText, stageWords } from "../words/sentences";
+import { SavedMeanwhile, useAfterOther, useRuleRevision } from "./RuleRevision";
 import { TouchedVisits, WriteRule } from "./WriteRule";
 
 /** The waiting times in force: the trade's usual days, and the studio's own beside them. */
@@ -181,10 +182,11 @@ type Deciding = { id: string; says: string; loosens: boolean; on: boolean };
 function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void }) {
 	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
 	const cache = useQueryClient();
+	const revision = useRuleRevision();
 	const of = useServerForm({
 		start: { reason: "" },
 		send: ({ reason }) => {
-			const body = { on: p.on, reason, save: touched !== null };
+			const body = { on: p.on, reason, save: touched !== null, revision: revision.current };
 			return unwrap(api.POST("/api/policies/{policy}", { params: { path: { policy: p.id } }, body }));
 		},
 		onSent: (list) => {
@@ -193,6 +195,7 @@ function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void 
 			onClose();
 		},
 	});
+	useAfterOther(revision, of.changed);
 	const more = p.on === p.loosens;
 	return (
 		<Dialog open onClose={onClose} title={p.on ? w.turnThisPolicyOn : w.turnThisPolicyOff}>
@@ -200,6 +203,7 @@ function Decide({ policy: p, onClose }: { policy: Deciding; onClose: () => void 
 				<p className="m-0">{p.says}.</p>
 				<Lines of={of} field="reason" label={more ? w.reasonSavedInTheLog : w.reasonOptional} />
 				{touched && <TouchedVisits touched={touched} />}
+				<SavedMeanwhile changed={of.changed} what="policy" />
 				<FormEnd of={of} act={touched ? (p.on ? w.turnOn : w.turnOff) : w.showAffectedAppointments} onCancel={onClose} />
 			</form>
 		</Dialog>
@@ -211,11 +215,12 @@ const days = z.object({ days: z.string().check(z.trim(), z.regex(/^\d{1,4}$/, w.
 function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usual: number; now: number; onClose: () => void }) {
 	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
 	const cache = useQueryClient();
+	const revision = useRuleRevision();
 	const of = useServerForm({
 		schema: days,
 		start: { days: String(now), reason: "" },
 		send: (v) => {
-			const body = { days: Number(v.days), reason: v.reason, save: touched !== null };
+			const body = { days: Number(v.days), reason: v.reason, save: touched !== null, revision: revision.current };
 			return unwrap(api.POST("/api/rules/{rule}", { params: { path: { rule: rule.id } }, body }));
 		},
 		onSent: (list) => {
@@ -224,6 +229,7 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 			onClose();
 		},
 	});
+	useAfterOther(revision, of.changed);
 	return (
 		<Dialog open onClose={onClose} title={rule.title}>
 			<form
@@ -241,6 +247,7 @@ function ChangeDays({ rule, usual, now, onClose }: { rule: Schemas["Rule"]; usua
 				<Input of={of} field="days" label={w.daysAtThisStudio} className="num w-28" inputMode="numeric" />
 				<Lines of={of} field="reason" label={w.reasonNeededForFewerDaysThan} />
 				{touched && <TouchedVisits touched={touched} />}
+				<SavedMeanwhile changed={of.changed} what="days" />
 				<FormEnd of={of} act={touched ? w.saveDays : w.showAffectedAppointments} onCancel={onClose} />
 			</form>
 		</Dialog>

@@ -11,6 +11,7 @@ import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 import { pressureWords } from "../words/client";
 import { askWords, familyWords, headlineWords, kindChoices, stageWords, toolKindWords } from "../words/sentences";
+import { SavedMeanwhile, useAfterOther, useRuleRevision } from "./RuleRevision";
 
 type Rule = Omit<Schemas["Rule"], "$schema">;
 type Outcome = Schemas["Outcome"];
@@ -56,6 +57,7 @@ const blank: Rule = {
 /** A studio rule: what is asked, and what follows from a yes. */
 export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () => void }) {
 	const view = useQuery(rulesViewQuery);
+	const revision = useRuleRevision();
 	const [r, setR] = useState<Rule>(rule ?? blank);
 	const [reason, setReason] = useState("");
 	const [touched, setTouched] = useState<Schemas["AffectedVisit"][] | null>(null);
@@ -75,10 +77,12 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 	const send = useMutation({
 		mutationFn: ({ save, retire }: { save: boolean; retire?: boolean }) =>
 			retire
-				? unwrap(api.POST("/api/own-rules/retirement", { body: { rule: r.id, reason, save } }))
-				: unwrap(api.POST("/api/own-rules", { body: { rule: r, reason, save } })),
+				? unwrap(api.POST("/api/own-rules/retirement", { body: { rule: r.id, reason, save, revision: revision.current } }))
+				: unwrap(api.POST("/api/own-rules", { body: { rule: r, reason, save, revision: revision.current } })),
 		onSuccess: (list, { save }) => done(list, save),
 	});
+	const changed = send.error instanceof ProblemError && send.error.problem.code === "changed-meanwhile" ? send.error.problem : null;
+	useAfterOther(revision, changed);
 	const fault = (path: string) => (send.error instanceof ProblemError ? send.error.at(path) : undefined);
 	const groups = [...new Set((view.data?.pack.rules ?? []).map((x) => x.group))];
 	const outcome = (i: number, o: Outcome) => change({ outcomes: r.outcomes.map((x, k) => (k === i ? o : x)) });
@@ -136,6 +140,7 @@ export function WriteRule({ rule, onClose }: { rule: Rule | null; onClose: () =>
 					</Field>
 				)}
 				<ErrorMessage error={known && fault("/reason") ? null : send.error} />
+				<SavedMeanwhile changed={changed} what="rule" />
 				{touched && <TouchedVisits touched={touched} />}
 				<div className="flex flex-wrap justify-end gap-3">
 					{rule && (

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Schemas, unwrap } from "../../api/client";
+import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
 import { libraryQuery } from "../../api/queries";
 import { Dialog } from "../../kit/Dialog";
 import { Choice, TextField } from "../../kit/fields";
@@ -48,17 +48,22 @@ export function NewStroke({
 					parts: [{ kind: "move", seconds: 4 }],
 				},
 	);
+	const [was, setWas] = useState(own ? from : undefined);
 	const cache = useQueryClient();
 	const save = useMutation({
 		mutationFn: () =>
 			own
-				? unwrap(api.PUT("/api/strokes/{key}", { params: { path: { key: s.key } }, body: s }))
+				? unwrap(api.PUT("/api/strokes/{key}", { params: { path: { key: s.key } }, body: { stroke: s, ...(was ? { was } : {}) } }))
 				: unwrap(api.POST("/api/strokes", { body: { ...s, key: "new" } })),
 		onSuccess: async (made) => {
 			await cache.invalidateQueries({ queryKey: libraryQuery.queryKey });
 			onMade(made);
 		},
+		onError: (e) => {
+			if (e instanceof ProblemError && e.problem.stroke) setWas(e.problem.stroke);
+		},
 	});
+	const theirs = save.error instanceof ProblemError ? save.error.problem.stroke : undefined;
 	const put = (part: Partial<Stroke>) =>
 		setS(Object.fromEntries(Object.entries({ ...s, ...part }).filter(([, v]) => v !== undefined)) as Stroke);
 	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
@@ -134,6 +139,11 @@ export function NewStroke({
 					{w.mayBeTaughtAsHomeCare}
 				</label>
 				<ErrorMessage error={save.error} />
+				{theirs && (
+					<p className="m-0 border-l-4 border-persimmon pl-3">
+						{w.savedMeanwhileAs({ name: theirs.name, path: (theirs.path ?? []).map(zone).join(" → ") })} {w.saveAgainToReplaceIt}
+					</p>
+				)}
 				<div className="flex justify-end gap-3">
 					<Button onClick={onClose}>{w.cancel}</Button>
 					<Button variant="primary" type="submit" disabled={!s.name.trim() || save.isPending}>
