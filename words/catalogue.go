@@ -77,6 +77,22 @@ var AppointmentStates = map[string]string{
 
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
 
+func EnterAnAmountUpToMost(most any) Sentence {
+	return Sentence{Code: "enterAnAmountUpToMost", Message: "Enter an amount up to " + text(most) + ", with at most three decimal places.", Values: map[string]string{"most": text(most)}}
+}
+
+func EnterASumUpToMost(most any) Sentence {
+	return Sentence{Code: "enterASumUpToMost", Message: "Enter a sum from 0 to " + text(most) + ", with at most two decimal places.", Values: map[string]string{"most": text(most)}}
+}
+
+func EnterADayBetween(first, last any) Sentence {
+	return Sentence{Code: "enterADayBetween", Message: "Enter a day between " + text(first) + " and " + text(last) + ", as year-month-day.", Values: map[string]string{"first": text(first), "last": text(last)}}
+}
+
+func BookAtMostTwoYearsAhead() Sentence {
+	return Sentence{Code: "bookAtMostTwoYearsAhead", Message: "Appointments can be booked at most two years ahead. Choose an earlier day."}
+}
+
 func EnterTheNameOfTheStudio() Sentence {
 	return Sentence{Code: "enterTheNameOfTheStudio", Message: "Enter the name of the studio."}
 }

@@ -165,6 +165,8 @@ func translate(err error) error {
 		return studio.ErrNotFound
 	case "22021", "22P05": // character_not_in_repertoire, untranslatable_character: a NUL
 		return cannotBeKept(words.TextContainsCharacterThatCannotBeSaved())
+	case "23514": // check_violation: beyond the bounds that are stated
+		return cannotBeKept(words.NumberOrDateTooLargeToSave())
 	case "22003", "22008": // numeric_value_out_of_range, datetime_field_overflow
 		return cannotBeKept(words.NumberOrDateTooLargeToSave())
 	}

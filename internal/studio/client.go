@@ -17,7 +17,7 @@ func CheckClient(c *ClientFields, today string) error {
 		return FaultAt("/name", words.EnterTheNameOfTheClient())
 	}
 	if c.BirthDate != "" {
-		if _, err := time.Parse(time.DateOnly, c.BirthDate); err != nil || c.BirthDate > today {
+		if _, err := time.Parse(time.DateOnly, c.BirthDate); err != nil || c.BirthDate > today || c.BirthDate < FirstDay {
 			return FaultAt("/birthDate", words.EnterDateBirthAsYearMonthDay())
 		}
 	}

@@ -169,6 +169,9 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 		if n.Start.Before(s.Now().Add(-5 * time.Minute)) {
 			return studio.FaultAt("/start", words.ThisTimeHasPassedChooseLaterOne())
 		}
+		if n.Start.After(s.Now().Add(studio.BookingAhead)) {
+			return studio.FaultAt("/start", words.BookAtMostTwoYearsAhead())
+		}
 		number, err := tx.NewestVersion(ctx, n.Protocol)
 		if err != nil {
 			return err
@@ -262,6 +265,9 @@ func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 		}
 		if to.Start.Before(s.Now().Add(-5 * time.Minute)) {
 			return studio.FaultAt("/start", words.ThisTimeHasPassedChooseLaterOne())
+		}
+		if to.Start.After(s.Now().Add(studio.BookingAhead)) {
+			return studio.FaultAt("/start", words.BookAtMostTwoYearsAhead())
 		}
 		to.Client, to.Protocol = was.Client, was.Protocol
 		to.Length, to.Reset = was.EndsAt.Sub(was.StartsAt), was.BusyUntil.Sub(was.EndsAt)

@@ -89,8 +89,11 @@ func (f *ColleagueFields) Check() error {
 		}
 	}
 	for _, l := range f.Licences {
-		if _, err := time.Parse(time.DateOnly, l.Until); l.Until != "" && err != nil {
-			return studio.FaultAt("/licences", words.EnterDateAsYearMonthDayFor())
+		if l.Until == "" {
+			continue
+		}
+		if err := studio.CheckDay("/licences", l.Until); err != nil {
+			return err
 		}
 	}
 	return checkWeek("/week", f.Week)

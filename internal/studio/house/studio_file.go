@@ -218,6 +218,14 @@ func (im *importer) fault(path string, s words.Sentence) {
 	im.faults = append(im.faults, problem.Fault{Path: path, Sentence: s})
 }
 
+// beyond notes what is outside the bounds.
+func (im *importer) beyond(err error) {
+	var input *studio.InputError
+	if errors.As(err, &input) {
+		im.faults = append(im.faults, input.Problems...)
+	}
+}
+
 // stop returns the faults found so far as an error.
 func (im *importer) stop() error {
 	if len(im.faults) > 0 {
@@ -383,8 +391,13 @@ func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot
 		if !ok && d.text != "" {
 			im.fault(at+"/"+d.field, words.TextNotDayWrite20261124(d.text))
 		}
+		if err := studio.CheckDay(at+"/"+d.field, day); ok && err != nil {
+			im.beyond(err)
+		}
 		*d.into = day
 	}
+	im.beyond(studio.CheckAmount(at+"/amount", amount(bl.Amount)))
+	im.beyond(studio.CheckMoney(at+"/unitCost", amount(bl.UnitCost).Mul(amount(bl.Amount)).Truncate(2)))
 	if len(im.faults) > 0 {
 		return nil
 	}

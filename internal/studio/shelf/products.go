@@ -35,6 +35,14 @@ func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct)
 	case n.FullDose <= 0:
 		return id, studio.FaultAt("/fullDose", words.EnterAmountForFaceNeckDCollet())
 	}
+	for path, d := range map[string]decimal.Decimal{"/packSize": n.PackSize, "/reorderAt": n.ReorderAt} {
+		if err := studio.CheckAmount(path, d); err != nil {
+			return id, err
+		}
+	}
+	if err := studio.CheckMoney("/price", n.Price); err != nil {
+		return id, err
+	}
 	made := studio.Contents{Ingredients: n.Ingredients, Tags: n.Tags, Unsuited: n.Unsuited}
 	if err := made.Tidy(); err != nil {
 		return id, err

@@ -121,11 +121,20 @@ func (s *Service) ReceiveLot(ctx context.Context, a *studio.Actor, n NewLot) err
 	if _, err := time.Parse(time.DateOnly, n.Expiry); err != nil {
 		return studio.FaultAt("/expiry", words.EnterUseByDateAsYearMonth())
 	}
+	if err := studio.CheckDay("/expiry", n.Expiry); err != nil {
+		return err
+	}
+	if err := studio.CheckAmount("/amount", n.Amount); err != nil {
+		return err
+	}
 	if !n.Amount.IsPositive() {
 		return studio.FaultAt("/amount", words.EnterTheAmountReceivedAbove0())
 	}
 	if n.Cost.IsNegative() {
 		return studio.FaultAt("/cost", words.TheCostCannotBeBelow0())
+	}
+	if err := studio.CheckMoney("/cost", n.Cost); err != nil {
+		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		today := s.Today(st)
@@ -167,6 +176,9 @@ func (s *Service) CorrectStock(
 	}
 	if kind == shelf.Treatment || kind == shelf.Receive {
 		return studio.FaultAt("/kind", words.TreatmentsDeliveriesRecordedAutomaticallyChooseAnotherReason())
+	}
+	if err := studio.CheckAmount("/amount", amount); err != nil {
+		return err
 	}
 	if amount.IsZero() {
 		return studio.FaultAt("/amount", words.SayHowMuch())

@@ -413,6 +413,9 @@ func checkRecord(r *studio.Record) error {
 		if u.Used.IsNegative() || u.Used.GreaterThan(decimal.NewFromInt(1000)) {
 			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), words.EnterAnAmountBetween0And1000())
 		}
+		if err := studio.CheckAmount(fmt.Sprintf("/uses/%d/real", i), u.Used); err != nil {
+			return err
+		}
 	}
 	return nil
 }

@@ -1,0 +1,82 @@
+package postgres_test
+
+import (
+	"context"
+	"database/sql"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/house"
+	shelfroom "softpalm/internal/studio/shelf"
+)
+
+// Amounts, money and days have bounds: the last good value is taken, the next is refused
+// with its field, by the use cases, in files and by the database itself.
+func TestTheBoundsOfWhatIsEntered(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	dec := decimal.RequireFromString
+	product := w.line(t, "calm-oil").Product.ID
+	lot := func(change func(*shelfroom.NewLot)) error {
+		n := shelfroom.NewLot{Product: product, Number: uuid.NewString(), Expiry: "2028-01-01", Amount: dec("100"), Cost: dec("10")}
+		change(&n)
+		return w.svc.Shelf.ReceiveLot(ctx, &w.owner, n)
+	}
+	refused := func(path string, err error) {
+		t.Helper()
+		var input *studio.InputError
+		if assert.ErrorAs(t, err, &input, path) {
+			assert.Equal(t, path, input.Problems[0].Path)
+		}
+	}
+	require.NoError(t, lot(func(n *shelfroom.NewLot) { n.Amount = studio.MostAmount }))
+	refused("/amount", lot(func(n *shelfroom.NewLot) { n.Amount = dec("100000.001") }))
+	require.NoError(t, lot(func(n *shelfroom.NewLot) { n.Amount = dec("0.001") }))
+	refused("/amount", lot(func(n *shelfroom.NewLot) { n.Amount = dec("0.0004") }))
+	require.NoError(t, lot(func(n *shelfroom.NewLot) { n.Cost = studio.MostMoney }))
+	refused("/cost", lot(func(n *shelfroom.NewLot) { n.Cost = dec("10000000") }))
+	refused("/cost", lot(func(n *shelfroom.NewLot) { n.Cost = dec("0.001") }))
+	require.NoError(t, lot(func(n *shelfroom.NewLot) { n.Expiry = studio.LastDay }))
+	refused("/expiry", lot(func(n *shelfroom.NewLot) { n.Expiry = "2101-01-01" }))
+	refused("/expiry", lot(func(n *shelfroom.NewLot) { n.Expiry = "1899-12-31" }))
+	refused("/birthDate", func() error {
+		_, err := w.svc.Clients.AddClient(ctx, &w.owner, studio.ClientFields{Name: "Old", SkinType: "dry", BirthDate: "1899-12-31"})
+		return err
+	}())
+	v := w.first(t)
+	at := func(start time.Time) error {
+		_, err := w.svc.Diary.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.New(), Client: v.Client, Practitioner: v.Practitioner, Room: v.Room, Protocol: v.Protocol, Start: start})
+		return err
+	}
+	refused("/start", at(w.now.Add(studio.BookingAhead+time.Hour)))
+	refused("/start", at(time.Date(9999, 12, 31, 10, 0, 0, 0, time.UTC)))
+
+	b := &house.Bundle{Format: "softpalm-studio", Version: 1, Products: []house.BundleProduct{{Key: "annex-oil", Name: "Oil", Form: "oil", Unit: "mL", PackSize: 100, Price: "10", FullDose: 4, RangeMin: 2, RangeMax: 5, Tags: []string{},
+		Lots: []house.BundleLot{{Number: "1", Expiry: "2101-01-01", Received: "today", Amount: "100001", UnitCost: "1"}}}}}
+	_, err := w.svc.House.Import(ctx, &w.owner, b, true)
+	var input *studio.InputError
+	require.ErrorAs(t, err, &input)
+	paths := []string{}
+	for _, f := range input.Problems {
+		paths = append(paths, f.Path)
+	}
+	assert.ElementsMatch(t, []string{"/products/0/lots/0/expiry", "/products/0/lots/0/amount"}, paths)
+
+	owner, err := sql.Open("pgx", w.ownerURL)
+	require.NoError(t, err)
+	defer owner.Close()
+	for _, q := range []string{
+		"update product set pack_size = 100001", "update product set price = 10000000", "update product set reorder_at = -1",
+		"update lot set expiry = '2101-01-01'", "update lot set months_open = 61", "update client set birth_date = '1800-01-01'",
+		"update visit set ends_at = starts_at + interval '2 days', busy_until = starts_at + interval '2 days'",
+	} {
+		_, err := owner.Exec(q)
+		assert.ErrorContains(t, err, "bounds", q)
+	}
+}
