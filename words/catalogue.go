@@ -77,6 +77,10 @@ var AppointmentStates = map[string]string{
 
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
 
+func ThisFileHoldsNoRules() Sentence {
+	return Sentence{Code: "thisFileHoldsNoRules", Message: "This file holds no rules. Choose a file of standard rules."}
+}
+
 func EnterAnAmountUpToMost(most any) Sentence {
 	return Sentence{Code: "enterAnAmountUpToMost", Message: "Enter an amount up to " + text(most) + ", with at most three decimal places.", Values: map[string]string{"most": text(most)}}
 }

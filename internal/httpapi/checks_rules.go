@@ -61,6 +61,35 @@ func (h *handlers) registerRules(api huma.API) {
 func (h *handlers) registerPolicies(api huma.API) {
 	huma.Register(
 		api,
+		closed(
+			"import-rules",
+			http.MethodPost,
+			"/api/rule-pack",
+			"Use standard rules from a file, or (without) the shipped ones; with save false it only tells what would change",
+		),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				checks.RuleSave
+				Pack *contraindication.Pack `json:"pack,omitempty"`
+			}
+		}) (*body[*checks.RulesImport], error) {
+			v, err := h.rooms.Checks.ImportRules(ctx, actor(ctx), in.Body.Pack, in.Body.RuleSave)
+			return reply(v, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("export-rules", http.MethodGet, "/api/rule-pack", "The standard rules as a file"),
+		func(ctx context.Context, _ *struct{}) (*download, error) {
+			v, err := h.rooms.Checks.Rules(ctx, actor(ctx))
+			if err != nil {
+				return nil, answer(err)
+			}
+			return h.file(v.Own.Standard(), "rules.json")
+		},
+	)
+	huma.Register(
+		api,
 		closed("retire-rule", http.MethodPost, "/api/own-rules/retirement", "Delete a studio rule"),
 		func(ctx context.Context, in *struct {
 			Body struct {

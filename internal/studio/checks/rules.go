@@ -10,6 +10,7 @@ import (
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // ruleStore keeps the studio's own rules.
@@ -74,7 +75,7 @@ func (s *Service) Rules(ctx context.Context, a *studio.Actor) (*RulesView, error
 		if v.Own.Policies == nil {
 			v.Own.Policies = []string{}
 		}
-		for _, r := range contraindication.Trade().Rules {
+		for _, r := range st.Own.Standard().Rules {
 			if n := r.LongestDays(); n > 0 {
 				v.Trade[r.ID] = n
 			}
@@ -109,14 +110,14 @@ func (s *Service) AmendRule(
 	days int,
 	how RuleSave,
 ) ([]AffectedVisit, error) {
-	am := contraindication.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(how.Reason), At: s.Now(), By: a.Name}
-	trade := contraindication.Trade()
-	for _, r := range trade.Rules {
-		if r.ID == rule {
-			am.Was = r.LongestDays()
-		}
-	}
 	return s.changeRules(ctx, a, "amend-rule", rule, how, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+		trade := own.Standard()
+		am := contraindication.Amendment{Rule: rule, Days: days, Reason: strings.TrimSpace(how.Reason), At: s.Now(), By: a.Name}
+		for _, r := range trade.Rules {
+			if r.ID == rule {
+				am.Was = r.LongestDays()
+			}
+		}
 		if ps := trade.CheckAmendment(am); how.Save && len(ps) > 0 {
 			return nil, &studio.InputError{Problems: ps}
 		}
@@ -210,13 +211,13 @@ func (s *Service) DecidePolicy(
 			ch.Title, ch.Loosens = "No work inside the mouth", !on
 		} else {
 			i := slices.IndexFunc(
-				contraindication.Trade().Rules,
+				own.Standard().Rules,
 				func(r contraindication.Rule) bool { return r.ID == id && r.Policy != nil },
 			)
 			if i < 0 {
 				return nil, studio.ErrNotFound
 			}
-			ch.Title = contraindication.Trade().Rules[i].Policy.Label
+			ch.Title = own.Standard().Rules[i].Policy.Label
 		}
 		own.Policies = slices.DeleteFunc(slices.Clone(own.Policies), func(k string) bool { return k == id })
 		if on {
@@ -226,6 +227,45 @@ func (s *Service) DecidePolicy(
 		}
 		return ch, ch.CheckReason(how.Save)
 	})
+}
+
+// RulesImport is what rules from a file change.
+type RulesImport struct {
+	Changes  []contraindication.PackChange `json:"changes"`
+	Affected []AffectedVisit               `json:"affected"`
+}
+
+// importedRules is the subject of an import in the log of rules.
+const importedRules = "standard rules"
+
+// ImportRules puts standard rules from a file in the place of those before; a nil pack takes
+// the shipped ones again. The studio's own days, rules and policies stay. For the owner; what
+// asks for less needs a written reason. [RuleSave].Save false only tells what would change and
+// which booked clients it touches.
+func (s *Service) ImportRules(ctx context.Context, a *studio.Actor, pack *contraindication.Pack, how RuleSave) (*RulesImport, error) {
+	if pack != nil {
+		if ps := pack.Validate(); len(ps) > 0 {
+			return nil, &studio.InputError{Problems: ps}
+		}
+		if len(pack.Rules) == 0 || strings.TrimSpace(pack.Version) == "" {
+			return nil, studio.FaultAt("/rules", words.ThisFileHoldsNoRules())
+		}
+	}
+	out := &RulesImport{}
+	var err error
+	out.Affected, err = s.changeRules(ctx, a, "import-rules", importedRules, how, func(own *studio.OwnRules) (*studio.RuleChange, error) {
+		before := own.Standard()
+		own.Base = pack
+		out.Changes = before.Changes(own.Standard())
+		ch := &studio.RuleChange{
+			Amendment: contraindication.Amendment{Rule: importedRules, Reason: strings.TrimSpace(how.Reason), At: s.Now(), By: a.Name},
+			Action:    "imported",
+			Title:     own.Standard().Version,
+			Loosens:   slices.ContainsFunc(out.Changes, func(c contraindication.PackChange) bool { return c.Loosens }),
+		}
+		return ch, ch.CheckReason(how.Save)
+	})
+	return out, err
 }
 
 // changeRules makes a change to the studio's rules, lists the coming visits it

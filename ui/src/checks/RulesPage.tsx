@@ -9,6 +9,7 @@ import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 import { caution, ruleOutcomeText, stageWords } from "../words/sentences";
+import { ImportRules } from "./ImportRules";
 import { SavedMeanwhile, useAfterOther, useRuleRevision } from "./RuleRevision";
 import { TouchedVisits, WriteRule } from "./WriteRule";
 
@@ -19,6 +20,7 @@ export function RulesPage() {
 	const library = useQuery(libraryQuery);
 	const [changing, setChanging] = useState<Schemas["Rule"] | null>(null);
 	const [deciding, setDeciding] = useState<Deciding | null>(null);
+	const [importing, setImporting] = useState<"file" | "shipped" | null>(null);
 	const [writing, setWriting] = useState<Schemas["Rule"] | "new" | null>(null);
 	if (!view.data) return <Loading of={w.theRules} error={view.error} retry={() => view.refetch()} />;
 	const { pack, trade, own } = view.data;
@@ -65,6 +67,20 @@ export function RulesPage() {
 					);
 				})}
 			</ul>
+			<h2 className="mt-8 mb-1 text-2xl">
+				{w.standardRulesOfVersion({ version: own.base?.version ?? pack.version.replace(/, \d+ of .*$/, "") })}
+			</h2>
+			<p className="mt-2 flex flex-wrap gap-3">
+				{may("import-rules") && <Button onClick={() => setImporting("file")}>{w.importStandardRules}</Button>}
+				{may("import-rules") && own.base && <Button onClick={() => setImporting("shipped")}>{w.useTheShippedRules}</Button>}
+				<a
+					href="/api/rule-pack"
+					download="rules.json"
+					className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+				>
+					{w.downloadRules}
+				</a>
+			</p>
 			<h2 className="mt-8 mb-1 text-2xl">{w.waitingPeriods}</h2>
 			<p className="mt-0 max-w-3xl">{w.theseDaysUsuallyTaughtInTrade}</p>
 			<table className="w-full border-collapse text-left">
@@ -156,6 +172,7 @@ export function RulesPage() {
 				</>
 			)}
 			{deciding && <Decide key={deciding.id} policy={deciding} onClose={() => setDeciding(null)} />}
+			{importing && <ImportRules shipped={importing === "shipped"} onClose={() => setImporting(null)} />}
 			{writing && (
 				<WriteRule
 					key={writing === "new" ? "new" : writing.id}
