@@ -145,7 +145,8 @@ func (t *Tx) AddPreCheck(ctx context.Context, s *studio.PreCheck) error {
 	return t.exec(
 		ctx,
 		`insert into pre_check (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at, history)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9,
+			greatest($10, (select max(at) + interval '1 microsecond' from pre_check where studio_id = $1 and client_id = $3)), $11)`,
 		t.studio,
 		s.ID,
 		s.Client,

@@ -11,8 +11,9 @@ import (
 )
 
 // ReadClientFacts gathers what is known of some clients for judging a day, in a fixed
-// number of queries; a client that is not there is not in the answer.
-func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*studio.ClientFacts, error) {
+// number of queries; a client that is not there is not in the answer, and neither is a check
+// of a day to come, which a clock that was wrong made.
+func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID, today string) (map[uuid.UUID]*studio.ClientFacts, error) {
 	ids := make([]string, len(clients))
 	for i, id := range clients {
 		ids[i] = id.String()
@@ -28,18 +29,19 @@ func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID) (map[uuid
 		return out, err
 	}
 	return out, errors.Join(
-		t.addConsultations(ctx, out, these),
+		t.addConsultations(ctx, out, these, today),
 		t.addLettersAndTests(ctx, out, these),
 		t.addUsedProducts(ctx, out, these),
 	)
 }
 
 // addConsultations adds the newest reviewed consultation and the newest check of each client.
-func (t *Tx) addConsultations(ctx context.Context, to map[uuid.UUID]*studio.ClientFacts, clients any) error {
+func (t *Tx) addConsultations(ctx context.Context, to map[uuid.UUID]*studio.ClientFacts, clients any, today string) error {
 	consultations, err := list(ctx, t, func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
 		"select distinct on (client_id) "+consultationColumns[len("select "):]+`
-			and client_id = any($2::uuid[]) and reviewed_at is not null order by client_id, reviewed_at desc, id desc`,
-		t.studio, clients)
+			and client_id = any($2::uuid[]) and reviewed_at is not null and day <= $3
+			order by client_id, reviewed_at desc, id desc`,
+		t.studio, clients, today)
 	if err != nil {
 		return err
 	}
@@ -50,8 +52,8 @@ func (t *Tx) addConsultations(ctx context.Context, to map[uuid.UUID]*studio.Clie
 	}
 	checks, err := list(ctx, t, scanPreCheck,
 		"select distinct on (client_id) "+preCheckColumns[len("select "):]+`
-			and client_id = any($2::uuid[]) order by client_id, at desc, id desc`,
-		t.studio, clients)
+			and client_id = any($2::uuid[]) and day <= $3 order by client_id, at desc, id desc`,
+		t.studio, clients, today)
 	for i := range checks {
 		if k := to[checks[i].Client]; k != nil {
 			k.NewestCheck = &checks[i]

@@ -147,7 +147,8 @@ func (t *Tx) AddVisitChange(
 ) error {
 	return t.exec(
 		ctx,
-		"insert into visit_change (studio_id, id, visit_id, state, account_id, at) values ($1, $2, $3, $4, $5, $6)",
+		`insert into visit_change (studio_id, id, visit_id, state, account_id, at) values ($1, $2, $3, $4, $5,
+			greatest($6, (select max(at) + interval '1 microsecond' from visit_change where studio_id = $1 and visit_id = $3)))`,
 		t.studio,
 		uuid.Must(uuid.NewV7()),
 		visit,

@@ -2,6 +2,7 @@ package postgres
 
 import (
 	"context"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
@@ -43,17 +44,23 @@ func (t *Tx) AddTreatment(ctx context.Context, v *studio.Treatment) error {
 
 // SaveProgress keeps where the room is; what is older than what is there, and
 // came late, changes nothing.
-func (t *Tx) SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error {
+func (t *Tx) SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress, now time.Time) error {
 	return t.one(
 		ctx,
-		`update treatment set progress = case when (progress ->> 'since')::timestamptz > $4 then progress else $3 end
+		`update treatment set progress = case when (progress ->> 'since')::timestamptz > $4
+			and (progress ->> 'since')::timestamptz <= $5 then progress else $3 end
 		where studio_id = $1 and visit_id = $2`,
 		t.studio,
 		visit,
 		document(p),
 		p.Since,
+		now.Add(clockSlack),
 	)
 }
+
+// clockSlack is how far the clocks of two tablets may lie apart. What is later than that was
+// written by a clock that was wrong.
+const clockSlack = time.Minute
 
 // SaveRecord keeps a record that is still being written.
 func (t *Tx) SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) error {

@@ -124,7 +124,7 @@ func (c *Consultation) ValidUntil() string {
 // that holds on the day.
 func CurrentConsultation(list []Consultation, today string) *Consultation {
 	for i := range list {
-		if list[i].ReviewedAt != nil {
+		if list[i].ReviewedAt != nil && list[i].Day <= today {
 			if today < list[i].ValidUntil() {
 				return &list[i]
 			}

@@ -21,7 +21,7 @@ import (
 type snapshotStore interface {
 	studio.Tx
 	// ReadClientFacts gathers what is known of some clients, in a fixed number of queries.
-	ReadClientFacts(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]*studio.ClientFacts, error)
+	ReadClientFacts(ctx context.Context, clients []uuid.UUID, today string) (map[uuid.UUID]*studio.ClientFacts, error)
 	Products(ctx context.Context) ([]studio.Product, error)                          // by name
 	VersionProducts(ctx context.Context, id uuid.UUID, number int) ([]string, error) // keys, each once
 }
@@ -59,7 +59,7 @@ func (s *Service) loadClientSnapshots(
 	st *studio.Studio,
 	clients []uuid.UUID,
 ) (map[uuid.UUID]*clientSnapshot, error) {
-	known, err := tx.ReadClientFacts(ctx, clients)
+	known, err := tx.ReadClientFacts(ctx, clients, s.Today(st))
 	if err != nil {
 		return nil, err
 	}

@@ -50,7 +50,7 @@ type Store interface {
 	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
 	AddTreatment(ctx context.Context, t *studio.Treatment) error
-	SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error
+	SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress, now time.Time) error
 	SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) error
 	FinishTreatment(ctx context.Context, t *studio.Treatment) error
 }

@@ -214,7 +214,7 @@ func (s *Service) SaveProgress(ctx context.Context, a *studio.Actor, visit uuid.
 		if err := a.MayVisit("save-progress", &v.Visit); err != nil {
 			return err
 		}
-		return tx.SaveProgress(ctx, visit, p)
+		return tx.SaveProgress(ctx, visit, p, s.Now())
 	})
 }
 

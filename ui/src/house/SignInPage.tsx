@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { FaceArt } from "../face/FaceArt";
@@ -19,6 +19,10 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 	});
 	const forgot = useMutation({ mutationFn: () => unwrap(api.POST("/api/forgotten-password", { body: { email } })) });
 	const asked = code !== "" || (signIn.error instanceof ProblemError && signIn.error.problem.code === "code-needed");
+	const codeField = useRef<HTMLInputElement>(null);
+	useEffect(() => {
+		if (asked) codeField.current?.focus();
+	}, [asked]);
 	return (
 		<main className="grid min-h-screen grid-cols-1 md:grid-cols-[1fr_minmax(380px,480px)]">
 			<div className="hidden items-end justify-center overflow-hidden bg-leaf md:flex">
@@ -69,7 +73,7 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 									{...a}
 									className="field num w-48 text-xl"
 									autoComplete="one-time-code"
-									autoFocus
+									ref={codeField}
 									maxLength={20}
 									value={code}
 									onChange={(e) => setCode(e.target.value)}
