@@ -77,6 +77,14 @@ var AppointmentStates = map[string]string{
 
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
 
+func ChooseAPractitionerOfTheStudio() Sentence {
+	return Sentence{Code: "chooseAPractitionerOfTheStudio", Message: "Choose a practitioner who works in this studio."}
+}
+
+func PersonDoesNotWorkAtThisTime(name any) Sentence {
+	return Sentence{Code: "personDoesNotWorkAtThisTime", Message: text(name) + " does not work at this time. Choose another time or another practitioner.", Values: map[string]string{"name": text(name)}}
+}
+
 func ThisFileHoldsNoRules() Sentence {
 	return Sentence{Code: "thisFileHoldsNoRules", Message: "This file holds no rules. Choose a file of standard rules."}
 }

@@ -17,11 +17,14 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"net"
 	"net/http"
 	"net/netip"
 	"os"
 	"os/signal"
+	"os/user"
 	"runtime/debug"
+	"strconv"
 	"strings"
 	"syscall"
 	"time"
@@ -110,6 +113,41 @@ func run(args []string) error {
 	return fmt.Errorf("there is no command %q; use serve, migrate, demo, new, backup, restore, url, openapi or schema", command)
 }
 
+// loopback reports whether an address is reached from this machine only.
+func loopback(address string) bool {
+	host, _, err := net.SplitHostPort(address)
+	if err != nil {
+		return false
+	}
+	ip, err := netip.ParseAddr(host)
+	return host == "localhost" || err == nil && ip.IsLoopback()
+}
+
+// leaveRoot goes on as the user nobody where the server was started as root: it needs no
+// file and no right of root's once it listens.
+func leaveRoot() error {
+	if os.Geteuid() != 0 {
+		return nil
+	}
+	nobody, err := user.Lookup("nobody")
+	if err != nil {
+		return fmt.Errorf("the server does not run as root, and there is no user nobody to go on as: %w", err)
+	}
+	uid, err := strconv.Atoi(nobody.Uid)
+	if err != nil {
+		return fmt.Errorf("the user nobody has no number: %w", err)
+	}
+	gid, err := strconv.Atoi(nobody.Gid)
+	if err != nil {
+		return fmt.Errorf("the group of nobody has no number: %w", err)
+	}
+	if err := errors.Join(syscall.Setgroups([]int{gid}), syscall.Setgid(gid), syscall.Setuid(uid)); err != nil {
+		return fmt.Errorf("the server could not leave root: %w", err)
+	}
+	slog.Info("started as root; going on as nobody")
+	return nil
+}
+
 // prefixes reads addresses and ranges: 10.0.0.2, 10.0.0.0/24.
 func prefixes(list string) (out []netip.Prefix, err error) {
 	for _, text := range strings.FieldsFunc(list, func(r rune) bool { return r == ',' || r == ' ' }) {
@@ -148,9 +186,6 @@ func clock(start string) (func() time.Time, error) {
 }
 
 func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
-	if os.Geteuid() == 0 && os.Getenv("SOFTPALM_ALLOW_ROOT") == "" {
-		slog.Warn("serving as root; start as another user, or see docs/operations.md for a service unit")
-	}
 	if cfg.ServerURL == "" {
 		return errors.New("SOFTPALM_DATABASE_URL must be set to the address for the server's role; make start sets it")
 	}
@@ -164,14 +199,21 @@ func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
 		return err
 	}
 	app := httpapi.New(
-		httpapi.Config{Rooms: rooms.New(db, now, cfg.publicURL()), Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, TrustedProxies: proxies, Files: exchange.Files{}},
+		httpapi.Config{Rooms: rooms.New(db, now, cfg.publicURL()), Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, TrustedProxies: proxies, ShowDemo: loopback(cfg.Address), Files: exchange.Files{}},
 	)
 	// A small heap that is collected less often: a plan is worked out anew with
 	// every touch of the workbench, and what it takes is garbage at once.
 	debug.SetGCPercent(400)
 	debug.SetMemoryLimit(120 << 20)
+	listener, err := net.Listen("tcp", cfg.Address)
+	if err != nil {
+		return fmt.Errorf("cannot listen on %s: %w", cfg.Address, err)
+	}
+	if err := leaveRoot(); err != nil {
+		return err
+	}
 	failed := make(chan error, 1)
-	go func() { failed <- app.Listen(cfg.Address, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	go func() { failed <- app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	slog.Info("serving", "address", cfg.Address)
 	select {
 	case err := <-failed:

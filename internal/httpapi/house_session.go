@@ -162,11 +162,13 @@ func (h *handlers) registerSession(api huma.API) {
 		func(ctx context.Context, _ *struct{}) (*out, error) {
 			o := &out{Body: h.view(signedIn(ctx))}
 			if !o.Body.SignedIn {
-				demo, err := h.rooms.House.SignIns.DemoSignIns(ctx)
-				if err != nil {
-					return nil, answer(err)
+				if h.cfg.ShowDemo {
+					demo, err := h.rooms.House.SignIns.DemoSignIns(ctx)
+					if err != nil {
+						return nil, answer(err)
+					}
+					o.Body.Demo = demo
 				}
-				o.Body.Demo = demo
 				any, err := h.rooms.House.SignIns.AnyStudio(ctx)
 				if err != nil {
 					return nil, answer(err)

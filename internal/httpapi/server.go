@@ -45,6 +45,9 @@ type Config struct {
 	UI fs.FS
 	// TrustedProxies are those whose word is taken for where a request comes from.
 	TrustedProxies []netip.Prefix
+	// ShowDemo names the demo's accounts, with their passwords, on the sign-in page: on a server
+	// that only this machine reaches.
+	ShowDemo bool
 	// SecureCookies marks cookies for HTTPS only.
 	SecureCookies bool
 	// Files reads and writes the file formats.

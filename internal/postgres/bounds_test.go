@@ -1,8 +1,11 @@
 package postgres_test
 
 import (
+	"bytes"
 	"context"
 	"database/sql"
+	"net/http/httptest"
+	"strings"
 	"testing"
 	"time"
 
@@ -11,6 +14,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/series"
+	"softpalm/internal/exchange"
+	"softpalm/internal/httpapi"
+	"softpalm/internal/postgres"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
 	shelfroom "softpalm/internal/studio/shelf"
@@ -78,5 +85,59 @@ func TestTheBoundsOfWhatIsEntered(t *testing.T) {
 	} {
 		_, err := owner.Exec(q)
 		assert.ErrorContains(t, err, "bounds", q)
+	}
+}
+
+// Nobody is booked with on a day off, or outside their hours, or who is not of the studio.
+func TestNobodyIsBookedOnADayOff(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	week := everyDay()
+	week[time.Tuesday] = series.Hours{}
+	week[time.Wednesday] = series.Hours{From: 12 * 60, To: 17 * 60}
+	id := uuid.New()
+	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+		return tx.(*postgres.Tx).AddPractitioner(ctx, &studio.Person{ID: id, Key: "off", Name: "Olive Off", Week: week})
+	}))
+	at := func(practitioner uuid.UUID, day, hour int) error {
+		_, err := w.svc.Diary.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.New(), Client: v.Client, Practitioner: practitioner, Room: v.Room, Protocol: v.Protocol,
+			Start: time.Date(2027, 3, day, hour, 0, 0, 0, time.UTC)})
+		return err
+	}
+	for _, c := range []struct {
+		who       uuid.UUID
+		day, hour int
+		path      string
+	}{
+		{id, 2, 12, "/start"}, // a Tuesday
+		{id, 3, 11, "/start"}, // before they begin
+		{id, 3, 17, "/start"}, // it would end after they do
+		{id, 3, 13, ""},
+		{uuid.New(), 4, 13, "/practitioner"},
+	} {
+		err := at(c.who, c.day, c.hour)
+		if c.path == "" {
+			require.NoError(t, err)
+			continue
+		}
+		var input *studio.InputError
+		require.ErrorAs(t, err, &input, "%d March, %d h", c.day, c.hour)
+		assert.Equal(t, c.path, input.Problems[0].Path)
+	}
+}
+
+// The demo's passwords are shown on the sign-in page of a server that only this machine
+// reaches, and nowhere else.
+func TestTheDemosPasswordsStayOnTheMachine(t *testing.T) {
+	w := newWorld(t)
+	for shown, want := range map[bool]bool{true: true, false: false} {
+		app := httpapi.New(httpapi.Config{Rooms: w.svc, Ready: w.db.Ready, Files: exchange.Files{}, ShowDemo: shown})
+		res, err := app.Test(httptest.NewRequest("GET", "/api/session", nil))
+		require.NoError(t, err)
+		var b bytes.Buffer
+		_, err = b.ReadFrom(res.Body)
+		require.NoError(t, err)
+		assert.Equal(t, want, strings.Contains(b.String(), "demo palms"))
 	}
 }

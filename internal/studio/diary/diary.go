@@ -237,6 +237,17 @@ func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio,
 	if !st.Open.Holds(series.Span{Start: n.Start, End: n.Start.Add(n.Length)}, st.Zone()) {
 		return studio.FaultAt("/start", words.StudioClosedAtThisTimeChooseTime())
 	}
+	people, err := tx.Practitioners(ctx)
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(people, func(p studio.Person) bool { return p.ID == n.Practitioner })
+	if i < 0 {
+		return studio.FaultAt("/practitioner", words.ChooseAPractitionerOfTheStudio())
+	}
+	if week := people[i].Week; week != (series.Week{}) && !week.Holds(series.Span{Start: n.Start, End: n.Start.Add(n.Length)}, st.Zone()) {
+		return studio.FaultAt("/start", words.PersonDoesNotWorkAtThisTime(people[i].Name))
+	}
 	expected, _, err := s.Checks.Expect(ctx, tx, st, n.Client, n.Start.In(st.Zone()).Format(time.DateOnly))
 	if err != nil {
 		return err

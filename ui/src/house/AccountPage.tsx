@@ -5,7 +5,7 @@ import { api, unwrap } from "../api/client";
 import { Input, useServerForm } from "../kit/form";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
-import * as w from "../words/catalogue/house";
+import * as w from "../words/catalogue/people";
 import { newPassword } from "./JoinPage";
 import { SecondFactor } from "./SecondFactor";
 

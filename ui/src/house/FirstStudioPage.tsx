@@ -5,7 +5,7 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { Input, Lines, Select, Tick, useServerForm } from "../kit/form";
 import { Button, ErrorMessage } from "../kit/kit";
-import * as w from "../words/catalogue/house";
+import * as w from "../words/catalogue/people";
 import { newPassword } from "./JoinPage";
 import { usualWeek, WeekField } from "./WeekField";
 

@@ -4,7 +4,7 @@ import * as z from "zod/mini";
 import { api, unwrap } from "../api/client";
 import { Input, useServerForm } from "../kit/form";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
-import * as w from "../words/catalogue/house";
+import * as w from "../words/catalogue/people";
 
 /** Somebody who was invited, or forgot the password, chooses one. */
 export function JoinPage() {

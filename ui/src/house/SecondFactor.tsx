@@ -6,7 +6,7 @@ import { sessionQuery } from "../api/queries";
 import { FormEnd, Input, useServerForm } from "../kit/form";
 import { Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";
-import * as w from "../words/catalogue/house";
+import * as w from "../words/catalogue/people";
 
 /** Signing in with an authenticator app as well as the password. */
 export function SecondFactor() {

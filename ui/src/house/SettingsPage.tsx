@@ -4,7 +4,7 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { Input, Lines, Select, Tick, useServerForm } from "../kit/form";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
-import * as w from "../words/catalogue/house";
+import * as w from "../words/catalogue/people";
 import { timeZones } from "./FirstStudioPage";
 import { WeekField } from "./WeekField";
 

@@ -7,7 +7,7 @@ import { FormEnd, Input, Lines, Select, Tick, useServerForm } from "../kit/form"
 import { dayWords } from "../kit/format";
 import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
-import * as w from "../words/catalogue/house";
+import * as w from "../words/catalogue/people";
 import { roleWords } from "../words/sentences";
 import { usualWeek, WeekField } from "./WeekField";
 

@@ -1,7 +1,7 @@
 import { Controller, type FieldValues, type Path } from "react-hook-form";
 import type { Schemas } from "../api/client";
 import type { ServerForm } from "../kit/form";
-import * as w from "../words/catalogue/house";
+import * as w from "../words/catalogue/people";
 
 type Week = Schemas["Hours"][];
 
