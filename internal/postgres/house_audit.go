@@ -17,7 +17,7 @@ func (t *Tx) AddAudit(ctx context.Context, a studio.Audit) error {
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
 		t.studio,
 		a.ID,
-		a.Account,
+		of(a.Account),
 		a.At,
 		a.Action,
 		a.Subject,

@@ -239,6 +239,9 @@ func (s *Service) Linked(ctx context.Context, by LinkCaller) (*LinkView, error) 
 		if err != nil {
 			return err
 		}
+		if err := s.Audit(ctx, tx, &studio.Actor{Studio: st.ID}, "open link", "client", c.Client); err != nil {
+			return err
+		}
 		v = LinkView{
 			StudioName: st.Name,
 			Questions:  asked.RulesAt(contraindication.Consultation),
@@ -296,6 +299,9 @@ func (s *Service) SaveLinked(
 			}
 			now := s.Now()
 			c.SentAt = &now
+			if err := s.Audit(ctx, tx, &studio.Actor{Studio: st.ID}, "send answers", "client", c.Client); err != nil {
+				return err
+			}
 		}
 		return tx.SaveConsultation(ctx, c)
 	})

@@ -88,7 +88,7 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 		}
 		if a.NoHealth("get-client") {
 			hideHealth(&f.Client)
-			return nil
+			return s.Audit(ctx, tx, a, "look", "contact data", id)
 		}
 		if f.Consultations, err = tx.Consultations(ctx, id); err != nil {
 			return err

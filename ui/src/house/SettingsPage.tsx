@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
+import { Changed } from "../kit/Changed";
 import { Input, Lines, Select, Tick, useServerForm } from "../kit/form";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import * as w from "../words/catalogue/people";
@@ -19,6 +20,14 @@ export function SettingsPage() {
 	);
 }
 
+const labels = {
+	name: w.nameOfTheStudio,
+	address: w.address,
+	timeZone: w.timeZone,
+	currency: w.currency,
+	ownersNeedFactor: w.ownersNeedASecondFactor,
+};
+
 function Form({ start }: { start: Schemas["SettingsView"] }) {
 	const cache = useQueryClient();
 	const [saved, setSaved] = useState(false);
@@ -31,6 +40,10 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 			cache.invalidateQueries({ queryKey: sessionQuery.queryKey });
 		},
 	});
+	const theirs = of.changed?.settings;
+	useEffect(() => {
+		if (theirs) of.form.setValue("revision", theirs.revision); // the next save is made to it
+	}, [theirs, of.form]);
 	return (
 		<form className="grid max-w-5xl gap-x-12 gap-y-6 lg:grid-cols-2" onSubmit={of.submit} onChange={() => setSaved(false)} noValidate>
 			<div className="grid content-start gap-4">
@@ -62,7 +75,11 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 			</div>
 			<div className="grid justify-items-end gap-3 lg:col-span-2">
 				<ErrorMessage error={of.error} />
-				{of.changed && <Button onClick={() => cache.invalidateQueries({ queryKey: ["settings"] })}>{w.showTheNewSettings}</Button>}
+				{theirs && (
+					<div className="w-full max-w-xl">
+						<Changed key={theirs.revision} of={of} theirs={theirs} labels={labels} />
+					</div>
+				)}
 				<span className="flex items-center gap-4">
 					{saved && <span role="status">{w.theSettingsAreSaved}</span>}
 					<Button variant="primary" type="submit" disabled={of.busy}>

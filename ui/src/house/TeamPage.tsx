@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import * as z from "zod/mini";
 import { api, type Schemas, unwrap } from "../api/client";
 import { Dialog } from "../kit/Dialog";
@@ -153,6 +153,7 @@ function PersonForm({
 	onInvited: (link: { who: string; token: string; until: string }) => void;
 	onSaved: () => void;
 }) {
+	const revision = useRef(c?.revision ?? 0);
 	const of = useServerForm({
 		schema,
 		start: {
@@ -176,13 +177,15 @@ function PersonForm({
 				licences: licencesOf(v.licences),
 			};
 			if (c)
-				return unwrap(api.PUT("/api/people/{id}", { params: { path: { id: c.id } }, body: { ...fields, revision: c.revision } })).then(
-					() => null,
-				);
+				return unwrap(
+					api.PUT("/api/people/{id}", { params: { path: { id: c.id } }, body: { ...fields, revision: revision.current } }),
+				).then(() => null);
 			return unwrap(api.POST("/api/people", { body: { ...fields, email } }));
 		},
 		onSent: (link, v) => (link ? onInvited({ who: v.name, ...link }) : onSaved()),
 	});
+	const theirs = of.changed?.person;
+	if (theirs) revision.current = theirs.revision;
 	const role = of.form.watch("role");
 	const treats = of.form.watch("treats");
 	return (
@@ -201,6 +204,11 @@ function PersonForm({
 				</>
 			)}
 			{treats && treating.includes(role) && <Lines of={of} field="licences" label={w.licences} hint={w.oneALine} />}
+			{theirs && (
+				<p className="m-0 border-l-4 border-persimmon pl-3">
+					{w.somebodySavedNameMeanwhile({ name: theirs.name, role: roleWords[theirs.role] ?? theirs.role })}
+				</p>
+			)}
 			<FormEnd of={of} act={c ? w.savePerson : w.createInvitation} onCancel={onCancel} />
 		</form>
 	);
