@@ -77,6 +77,18 @@ var AppointmentStates = map[string]string{
 
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
 
+func SayWhyTheStudioIsClosed() Sentence {
+	return Sentence{Code: "sayWhyTheStudioIsClosed", Message: "Enter why the studio is closed, such as Holidays. The front desk sees it."}
+}
+
+func StudioIsClosedUntilReason(day, reason any) Sentence {
+	return Sentence{Code: "studioIsClosedUntilReason", Message: "The studio is closed until " + text(day) + ": " + text(reason) + ". Choose a later day.", Values: map[string]string{"day": text(day), "reason": text(reason)}}
+}
+
+func TheLastDayIsNotBeforeTheFirst() Sentence {
+	return Sentence{Code: "theLastDayIsNotBeforeTheFirst", Message: "Enter a last day that is not before the first."}
+}
+
 func ChooseAPractitionerOfTheStudio() Sentence {
 	return Sentence{Code: "chooseAPractitionerOfTheStudio", Message: "Choose a practitioner who works in this studio."}
 }

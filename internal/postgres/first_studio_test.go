@@ -5,10 +5,13 @@ import (
 	"encoding/json"
 	"fmt"
 	"testing"
+	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
 )
@@ -101,19 +104,35 @@ func TestSettingsAreChanged(t *testing.T) {
 	var changed *studio.ChangedError
 	require.ErrorAs(t, err, &changed)
 	assert.Equal(t, "Lantern Row", changed.Other.(*house.SettingsView).Name)
-	next.OwnersNeedFactor = true
+	v := w.next(t, w.client(t, "Viktor"))
+	day := v.StartsAt.Format("2006-01-02")
+	next.Closures = []series.Closure{{From: day, To: "2026-01-01", Reason: "painters"}}
 	_, err = w.svc.House.ChangeSettings(ctx, &w.owner, saved.Revision, next)
 	var input *studio.InputError
+	require.ErrorAs(t, err, &input)
+	assert.Equal(t, "/closures/0/to", input.Problems[0].Path)
+	next.Closures[0].To = day
+	saved, err = w.svc.House.ChangeSettings(ctx, &w.owner, saved.Revision, next)
+	require.NoError(t, err)
+	assert.Positive(t, saved.Closed, "what is booked already is told")
+	free, err := w.svc.Diary.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: v.Protocol, From: day, Days: 1})
+	require.NoError(t, err)
+	assert.Empty(t, free)
+	_, err = w.svc.Diary.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.New(), Client: w.client(t, "Greta"), Practitioner: v.Practitioner, Room: v.Room, Protocol: v.Protocol, Start: v.StartsAt.Add(2 * time.Hour)})
+	require.ErrorAs(t, err, &input)
+	assert.Contains(t, input.Problems[0].Message, "painters")
+	next.OwnersNeedFactor = true
+	_, err = w.svc.House.ChangeSettings(ctx, &w.owner, saved.Revision, next)
 	require.ErrorAs(t, err, &input)
 	assert.Equal(t, "/ownersNeedFactor", input.Problems[0].Path)
 	owner := w.signedIn(t, "owner@demo.example", "demo palms 1")
 	res, body := owner("GET", "/api/settings", "")
 	require.Equal(t, 200, res.StatusCode)
-	var v house.SettingsView
-	require.NoError(t, json.Unmarshal([]byte(body), &v))
-	assert.Equal(t, *saved, v)
-	v.Open[3].From = 1000000
-	text, err := json.Marshal(v)
+	var shown house.SettingsView
+	require.NoError(t, json.Unmarshal([]byte(body), &shown))
+	assert.Equal(t, *saved, shown)
+	shown.Open[3].From = 1000000
+	text, err := json.Marshal(shown)
 	require.NoError(t, err)
 	res, body = owner("PUT", "/api/settings", string(text))
 	assert.Equal(t, 422, res.StatusCode, body)

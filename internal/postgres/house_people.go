@@ -27,7 +27,7 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 	row := t.tx.QueryRowxContext(
 		ctx,
 		`select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}'),
-			owners_need_factor, address, revision from studio where id = $1`,
+			owners_need_factor, address, revision, closures from studio where id = $1`,
 		t.studio,
 	)
 	if err := row.Scan(
@@ -41,6 +41,7 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 		&s.OwnersNeedFactor,
 		&s.Address,
 		&s.Revision,
+		doc[[]series.Closure]{&s.Closures},
 	); err != nil {
 		if errors.Is(err, sql.ErrNoRows) {
 			return nil, studio.ErrNotFound
@@ -60,9 +61,9 @@ func (t *Tx) AddStudio(ctx context.Context, s *studio.Studio, at time.Time) erro
 // SaveSettings writes the studio's settings as the next revision.
 func (t *Tx) SaveSettings(ctx context.Context, s *studio.Studio) error {
 	return t.one(ctx, `update studio set name = $2, time_zone = $3, currency = $4, open_week = $5, owners_need_factor = $6,
-			address = $7, revision = revision + 1
+			address = $7, closures = $8, revision = revision + 1
 		where id = $1`,
-		t.studio, s.Name, s.TimeZone, s.Currency, document(s.Open), s.OwnersNeedFactor, s.Address)
+		t.studio, s.Name, s.TimeZone, s.Currency, document(s.Open), s.OwnersNeedFactor, s.Address, document(orEmpty(s.Closures)))
 }
 
 // FirstStudio reports whether there is a studio already, and lets nobody else make one

@@ -18,6 +18,8 @@ type Studio struct {
 	TimeZone string
 	Currency string
 	Open     series.Week
+	// Closures are days on which the studio is closed beside its hours, the earliest first.
+	Closures []series.Closure
 	IsDemo   bool
 	// OwnersNeedFactor says that owners sign in with a second factor only.
 	OwnersNeedFactor bool

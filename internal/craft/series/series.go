@@ -48,6 +48,23 @@ func (w Week) Holds(s Span, zone *time.Location) bool {
 	return from.Hour()*60+from.Minute() >= h.From && within(h, s, s, zone)
 }
 
+// Closure is a time of whole days on which the studio is closed, the last included.
+type Closure struct {
+	From   string `json:"from" maxLength:"10"`
+	To     string `json:"to" maxLength:"10"`
+	Reason string `json:"reason" maxLength:"120"`
+}
+
+// ClosedOn returns the closure that a day lies in, nil where the studio is open as usual.
+func ClosedOn(list []Closure, day string) *Closure {
+	for i := range list {
+		if list[i].From <= day && day <= list[i].To {
+			return &list[i]
+		}
+	}
+	return nil
+}
+
 // Resource is a practitioner or a room with what already takes their time.
 type Resource struct {
 	ID   string
@@ -60,6 +77,8 @@ type Query struct {
 	Zone *time.Location
 	// Open are the studio's hours.
 	Open Week
+	// Closures are days on which nobody is treated.
+	Closures []Closure
 	// From is the earliest start; Days how many local days to look at from there.
 	From time.Time
 	Days int
@@ -86,6 +105,9 @@ func Free(q Query) []Time {
 	day := q.From.In(q.Zone)
 	for n := range q.Days {
 		y, m, d := day.Year(), day.Month(), day.Day()+n
+		if ClosedOn(q.Closures, time.Date(y, m, d, 12, 0, 0, 0, q.Zone).Format(time.DateOnly)) != nil {
+			continue
+		}
 		weekday := time.Date(y, m, d, 12, 0, 0, 0, q.Zone).Weekday()
 		open := q.Open[weekday]
 		for minute := open.From; minute < open.To; minute += int(Grid / time.Minute) {

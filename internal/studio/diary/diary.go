@@ -103,7 +103,7 @@ func (s *Service) FreeTimesIn(
 		return nil, err
 	}
 	busyPerson, busyRoom := map[uuid.UUID][]series.Span{}, map[uuid.UUID][]series.Span{}
-	query := series.Query{Zone: st.Zone(), Open: st.Open, From: from, Days: days, Length: q.Length, Reset: q.Reset}
+	query := series.Query{Zone: st.Zone(), Open: st.Open, Closures: st.Closures, From: from, Days: days, Length: q.Length, Reset: q.Reset}
 	for _, v := range visits {
 		if !v.State.TakesTime() {
 			continue
@@ -234,6 +234,9 @@ func (s *Service) seen(
 // judgeBooking refuses a time at which the studio is closed, and a day on which
 // what is known of the client asks to wait.
 func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio, n studio.NewVisit) error {
+	if c := series.ClosedOn(st.Closures, n.Start.In(st.Zone()).Format(time.DateOnly)); c != nil {
+		return studio.FaultAt("/start", words.StudioIsClosedUntilReason(c.To, c.Reason))
+	}
 	if !st.Open.Holds(series.Span{Start: n.Start, End: n.Start.Add(n.Length)}, st.Zone()) {
 		return studio.FaultAt("/start", words.StudioClosedAtThisTimeChooseTime())
 	}

@@ -2,7 +2,10 @@ package house
 
 import (
 	"context"
+	"errors"
+	"fmt"
 	"regexp"
+	"slices"
 	"strings"
 	"time"
 
@@ -18,7 +21,8 @@ type settingsStore interface {
 	LockStudio(ctx context.Context) (*studio.Studio, error)
 	// SaveSettings writes the studio's settings as the next revision.
 	SaveSettings(ctx context.Context, st *studio.Studio) error
-	Accounts(ctx context.Context) ([]studio.Account, error) // by name
+	Accounts(ctx context.Context) ([]studio.Account, error)                     // by name
+	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
 }
 
 // Settings are what an owner decides about the studio.
@@ -29,6 +33,8 @@ type Settings struct {
 	Currency string `json:"currency" maxLength:"3"`
 	// Open are the hours in which clients can be booked.
 	Open series.Week `json:"open"`
+	// Closures are days on which the studio is closed beside its hours.
+	Closures []series.Closure `json:"closures" maxItems:"100"`
 	// OwnersNeedFactor says that owners sign in with a second factor only.
 	OwnersNeedFactor bool `json:"ownersNeedFactor"`
 }
@@ -37,6 +43,8 @@ type Settings struct {
 type SettingsView struct {
 	Settings
 	Revision int `json:"revision"`
+	// Closed is how many appointments to come lie on days on which the studio is closed.
+	Closed int `json:"closed"`
 }
 
 var currencyForm = regexp.MustCompile(`^[A-Z]{3}$`)
@@ -53,11 +61,50 @@ func (n *Settings) check() error {
 	if !currencyForm.MatchString(n.Currency) {
 		return studio.FaultAt("/currency", words.ACurrencyHasThreeLetters())
 	}
+	for i := range n.Closures {
+		c, at := &n.Closures[i], fmt.Sprintf("/closures/%d", i)
+		c.Reason = strings.TrimSpace(c.Reason)
+		if err := errors.Join(studio.CheckDay(at+"/from", c.From), studio.CheckDay(at+"/to", c.To)); err != nil {
+			return err
+		}
+		if c.Reason == "" {
+			return studio.FaultAt(at+"/reason", words.SayWhyTheStudioIsClosed())
+		}
+		if c.To < c.From {
+			return studio.FaultAt(at+"/to", words.TheLastDayIsNotBeforeTheFirst())
+		}
+	}
+	slices.SortFunc(n.Closures, func(a, b series.Closure) int { return strings.Compare(a.From, b.From) })
 	return checkWeek("/open", n.Open)
 }
 
 func settingsOf(st *studio.Studio) SettingsView {
-	return SettingsView{Settings{st.Name, st.Address, st.TimeZone, st.Currency, st.Open, st.OwnersNeedFactor}, st.Revision}
+	closures := st.Closures
+	if closures == nil {
+		closures = []series.Closure{}
+	}
+	return SettingsView{
+		Settings: Settings{st.Name, st.Address, st.TimeZone, st.Currency, st.Open, closures, st.OwnersNeedFactor},
+		Revision: st.Revision,
+	}
+}
+
+// withClosed counts the appointments to come that lie on days on which the studio is closed.
+func (s *Service) withClosed(ctx context.Context, tx settingsStore, st *studio.Studio, v *SettingsView) error {
+	if len(st.Closures) == 0 {
+		return nil
+	}
+	visits, err := tx.Visits(ctx, s.Now(), s.Now().Add(studio.BookingAhead))
+	if err != nil {
+		return err
+	}
+	for i := range visits {
+		day := visits[i].StartsAt.In(st.Zone()).Format(time.DateOnly)
+		if visits[i].State.TakesTime() && series.ClosedOn(st.Closures, day) != nil {
+			v.Closed++
+		}
+	}
+	return nil
 }
 
 // Settings returns the studio's settings.
@@ -66,9 +113,9 @@ func (s *Service) Settings(ctx context.Context, a *studio.Actor) (*SettingsView,
 		return nil, err
 	}
 	var out SettingsView
-	err := studio.In(ctx, s.Kernel, a, func(_ settingsStore, st *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx settingsStore, st *studio.Studio) error {
 		out = settingsOf(st)
-		return nil
+		return s.withClosed(ctx, tx, st, &out)
 	})
 	return &out, err
 }
@@ -98,12 +145,15 @@ func (s *Service) ChangeSettings(ctx context.Context, a *studio.Actor, revision 
 			}
 		}
 		st.Name, st.Address, st.TimeZone, st.Currency = n.Name, n.Address, n.TimeZone, n.Currency
-		st.Open, st.OwnersNeedFactor = n.Open, n.OwnersNeedFactor
+		st.Open, st.Closures, st.OwnersNeedFactor = n.Open, n.Closures, n.OwnersNeedFactor
 		if err := tx.SaveSettings(ctx, st); err != nil {
 			return err
 		}
 		st.Revision++
 		out = settingsOf(st)
+		if err := s.withClosed(ctx, tx, st, &out); err != nil {
+			return err
+		}
 		return s.Audit(ctx, tx, a, "change", "settings", st.ID)
 	})
 	return &out, err

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { useFieldArray } from "react-hook-form";
 import { api, type Schemas, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { Changed } from "../kit/Changed";
@@ -31,15 +32,18 @@ const labels = {
 function Form({ start }: { start: Schemas["SettingsView"] }) {
 	const cache = useQueryClient();
 	const [saved, setSaved] = useState(false);
+	const [shown, setShown] = useState(start);
 	const of = useServerForm({
 		start,
 		send: (body: Schemas["SettingsView"]) => unwrap(api.PUT("/api/settings", { body })),
 		onSent: (v) => {
 			setSaved(true);
+			setShown(v);
 			of.form.reset(v);
 			cache.invalidateQueries({ queryKey: sessionQuery.queryKey });
 		},
 	});
+	const closures = useFieldArray({ control: of.form.control, name: "closures" });
 	const theirs = of.changed?.settings;
 	useEffect(() => {
 		if (theirs) of.form.setValue("revision", theirs.revision); // the next save is made to it
@@ -63,6 +67,26 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 					<WeekField of={of} field="open" label={w.openingHours} />
 					<p className="mt-1 mb-0 text-sm text-soft">{w.clientsCanBeBookedInTheseHours}</p>
 				</div>
+				<fieldset className="m-0 grid gap-2 border-0 p-0">
+					<legend className="mb-1 text-sm font-semibold">{w.closures}</legend>
+					{closures.fields.map((f, i) => (
+						<div key={f.id} className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+							<Input of={of} field={`closures.${i}.from`} label={w.firstDay} type="date" />
+							<Input of={of} field={`closures.${i}.to`} label={w.lastDay} type="date" />
+							<Button onClick={() => closures.remove(i)}>{w.remove}</Button>
+							<div className="col-span-3">
+								<Input of={of} field={`closures.${i}.reason`} label={w.reasonForTheClosure} maxLength={120} />
+							</div>
+						</div>
+					))}
+					<p className="m-0">
+						<Button onClick={() => closures.append({ from: "", to: "", reason: "" })}>{w.addClosure}</Button>
+					</p>
+					<p className="m-0 text-sm text-soft">{w.nothingCanBeBookedOnTheseDays}</p>
+					{shown.closed > 0 && (
+						<p className="m-0 font-semibold text-persimmon-deep">{w.nAppointmentsLieOnTheseDays({ n: shown.closed })}</p>
+					)}
+				</fieldset>
 				<div>
 					<Tick of={of} field="ownersNeedFactor" label={w.ownersNeedASecondFactor} />
 					<p className="m-0 text-sm text-soft">{w.anOwnerWithoutOneIsAskedToSetItUp}</p>
