@@ -35,7 +35,7 @@ export function AuditPage() {
 							<td className="num py-2 whitespace-nowrap">
 								{at.date(l.at)}, {at.time(l.at)}
 							</td>
-							<td>{l.account}</td>
+							<td>{l.account || w.theClientByPrivateLink}</td>
 							<td>{auditWords[`${l.action} ${l.subject}`] ?? `${l.action} ${l.subject}`}</td>
 							<td>{l.client}</td>
 						</tr>
