@@ -47,12 +47,36 @@ type world struct {
 	now      time.Time
 }
 
+// template is the database with the demo studio that the worlds are copied from.
+// It is made once, because migrating and loading take more than a second.
+var template struct {
+	sync.Once
+	name string
+}
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	if admin, err := sql.Open("pgx", os.Getenv("TEST_DATABASE_URL")); err == nil && template.name != "" {
+		_, _ = admin.ExecContext(context.Background(), "drop database "+template.name+" with (force)")
+		admin.Close()
+	}
+	os.Exit(code)
+}
+
 func newWorld(t testing.TB) *world {
 	t.Helper()
-	w := emptyWorld(t)
+	needDatabase(t)
 	ctx := context.Background()
-	_, err := w.svc.House.CreateStudio(ctx, bundle(t), true)
-	require.NoError(t, err)
+	template.Do(func() {
+		w, name := makeWorld(t, "template1")
+		_, err := w.svc.House.CreateStudio(ctx, bundle(t), true)
+		require.NoError(t, err)
+		w.db.Close() // a database in use cannot be copied
+		template.name = name
+	})
+	require.NotEmpty(t, template.name, "the first test could not make the demo studio")
+	w, name := makeWorld(t, template.name)
+	t.Cleanup(func() { w.drop(name) })
 	in, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "Owner@demo.example", Password: "demo palms 1"}, "test")
 	require.NoError(t, err)
 	w.owner = in.Actor
@@ -65,33 +89,50 @@ func newWorld(t testing.TB) *world {
 // emptyWorld is a database of its own without any studio.
 func emptyWorld(t testing.TB) *world {
 	t.Helper()
-	base, password := os.Getenv("TEST_DATABASE_URL"), os.Getenv("TEST_APP_PASSWORD")
-	if base == "" {
+	needDatabase(t)
+	w, name := makeWorld(t, "template1")
+	t.Cleanup(func() { w.drop(name) })
+	return w
+}
+
+func needDatabase(t testing.TB) {
+	t.Helper()
+	if os.Getenv("TEST_DATABASE_URL") == "" {
 		t.Skip("TEST_DATABASE_URL is not set; make test sets it")
 	}
+}
+
+// makeWorld copies a database and migrates the copy, which changes nothing in a copy
+// of the demo studio. It returns the name of the copy too.
+func makeWorld(t testing.TB, from string) (*world, string) {
+	t.Helper()
+	base, password := os.Getenv("TEST_DATABASE_URL"), os.Getenv("TEST_APP_PASSWORD")
 	ctx := context.Background()
 	admin, err := sql.Open("pgx", base)
 	require.NoError(t, err)
+	defer admin.Close()
 	name := "t_" + strings.ReplaceAll(uuid.NewString(), "-", "")
-	_, err = admin.ExecContext(ctx, "create database "+name)
+	_, err = admin.ExecContext(ctx, "create database "+name+" template "+from)
 	require.NoError(t, err)
 	u, err := url.Parse(base)
 	require.NoError(t, err)
 	u.Path = "/" + name
 	w := &world{ownerURL: u.String(), now: start}
 	require.NoError(t, postgres.Migrate(ctx, w.ownerURL, password))
-	require.NoError(t, postgres.Migrate(ctx, w.ownerURL, password), "migrating twice changes nothing")
 	w.appURL, err = postgres.AppURL(w.ownerURL, password)
 	require.NoError(t, err)
 	w.db, err = postgres.Open(ctx, w.appURL)
 	require.NoError(t, err)
-	t.Cleanup(func() {
-		w.db.Close()
+	w.svc = rooms.New(w.db, func() time.Time { return w.now }, "http://studio.example")
+	return w, name
+}
+
+func (w *world) drop(name string) {
+	w.db.Close()
+	if admin, err := sql.Open("pgx", os.Getenv("TEST_DATABASE_URL")); err == nil {
 		_, _ = admin.ExecContext(context.Background(), "drop database "+name+" with (force)")
 		admin.Close()
-	})
-	w.svc = rooms.New(w.db, func() time.Time { return w.now }, "http://studio.example")
-	return w
+	}
 }
 
 func bundle(t testing.TB) *house.Bundle {
