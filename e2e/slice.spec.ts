@@ -117,6 +117,13 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 		await expect(page.getByRole("heading", { name: "Cleansing circles" })).toBeVisible();
 		await page.getByRole("button", { name: "Pause" }).click();
 		await noSeriousFault(page, "room");
+		await page.keyboard.press("x");
+		await expect(page.getByRole("heading", { name: "Stopped" })).toBeVisible();
+		await expect(page.getByText("9 Lantern Row")).toBeVisible(); // what is told to those who come to help
+		await noSeriousFault(page, "stopped");
+		await page.keyboard.press("PageDown"); // moves nothing meanwhile
+		await page.getByRole("button", { name: "Resume" }).click();
+		await expect(page.getByRole("heading", { name: "Cleansing circles" })).toBeVisible();
 		await page.reload();
 		await expect(page.getByRole("heading", { name: "Cleansing circles" })).toBeVisible();
 		await expect(page.getByText("Avoid: left cheekbone")).toBeVisible();

@@ -77,6 +77,10 @@ var AppointmentStates = map[string]string{
 
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
 
+func StandardEmergencyText() Sentence {
+	return Sentence{Code: "standardEmergencyText", Message: "See how the client is. In an emergency call the local emergency number (112 in Europe) and say where you are. Stay with the client and do what the operator says. Send somebody to the door to meet the ambulance."}
+}
+
 func SayWhyTheStudioIsClosed() Sentence {
 	return Sentence{Code: "sayWhyTheStudioIsClosed", Message: "Enter why the studio is closed, such as Holidays. The front desk sees it."}
 }

@@ -71,8 +71,8 @@ func (h *handlers) registerConsents(api huma.API) {
 	huma.Register(
 		api,
 		closed("consent-texts", http.MethodGet, "/api/consents/texts", "The texts that clients sign"),
-		func(context.Context, *struct{}) (*body[[]studio.ConsentText], error) {
-			return reply(studio.ConsentTexts, nil)
+		func(ctx context.Context, _ *struct{}) (*body[[]studio.ConsentText], error) {
+			return reply(h.rooms.Clients.ConsentTexts(ctx, actor(ctx)))
 		},
 	)
 	huma.Register(
@@ -109,6 +109,13 @@ func (h *handlers) registerConsents(api huma.API) {
 }
 
 func (h *handlers) registerPrivacy(api huma.API) {
+	huma.Register(
+		api,
+		closed("list-past-files", http.MethodGet, "/api/past-files", "Clients whose files are kept longer than the settings say"),
+		func(ctx context.Context, _ *struct{}) (*body[[]studio.PastFile], error) {
+			return reply(h.rooms.Clients.PastFiles(ctx, actor(ctx)))
+		},
+	)
 	huma.Register(
 		api,
 		closed("export-client", http.MethodGet, "/api/clients/{id}/export", "Everything stored about a client, as a file"),

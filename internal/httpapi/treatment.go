@@ -25,6 +25,9 @@ type RoomGuideView struct {
 	Avoid      []contraindication.ZoneSide `json:"avoid"`
 	Mind       []string                    `json:"mind"`
 	Headline   string                      `json:"headline"`
+	// Emergency is what to do in an emergency, Address where the studio is.
+	Emergency string `json:"emergency"`
+	Address   string `json:"address"`
 }
 
 // RecordView is a treatment's record.
@@ -89,6 +92,8 @@ func (h *handlers) registerTreatments(api huma.API) {
 				Avoid:      r.Treatment.Avoid,
 				Mind:       r.Treatment.Precautions,
 				Headline:   r.Treatment.Headline,
+				Emergency:  r.Emergency,
+				Address:    r.Address,
 			}
 			return reply(v, nil)
 		},

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jmoiron/sqlx"
 
+	"softpalm/internal/craft/calendar"
 	"softpalm/internal/studio"
 )
 
@@ -36,6 +37,21 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 			and v.practitioner_id = $7 and v.state not in ('cancelled', 'late-cancelled')))
 		order by lower(c.name), c.id
 		limit $5`, t.studio, q.Search, afterName, afterID, q.Limit, q.Now, q.TreatedBy)
+}
+
+// IdleClients lists the clients who were last seen before a day, by that day.
+func (t *Tx) IdleClients(ctx context.Context, before calendar.Day, zone string) ([]studio.PastFile, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (f studio.PastFile, err error) {
+		err = r.Scan(&f.Client, &f.Name, &f.Born, &f.Last)
+		return f, err
+	}, `select id, name, coalesce(birth_date::text, ''), last::text from (
+			select c.id, c.name, c.birth_date, (greatest(c.created_at,
+				(select max(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id
+				and v.state not in ('cancelled', 'late-cancelled')),
+				(select max(coalesce(k.reviewed_at, k.sent_at, k.created_at)) from consultation k
+				where k.studio_id = c.studio_id and k.client_id = c.id)) at time zone $3)::date as last
+			from client c where c.studio_id = $1 and c.erased_at is null) x
+		where last < $2::date order by last, lower(name), id`, t.studio, before, zone)
 }
 
 // Treats reports whether a practitioner has, or had, an appointment with a client that was

@@ -18,9 +18,9 @@ import (
 
 func newStudio() house.NewStudio {
 	n := house.NewStudio{
-		Settings: house.Settings{Name: "Rowan Street Face Studio", Address: "3 Rowan Street", TimeZone: "Europe/Lisbon", Currency: "eur", Open: everyDay()},
-		Rooms:    []string{"Window room", "Back room"},
-		Shipped:  true,
+		Basics:  house.Basics{Name: "Rowan Street Face Studio", Address: "3 Rowan Street", TimeZone: "Europe/Lisbon", Currency: "eur", Open: everyDay()},
+		Rooms:   []string{"Window room", "Back room"},
+		Shipped: true,
 	}
 	n.Owner.Name, n.Owner.Email, n.Owner.Password, n.Owner.Treats = "Ана Łęcka", "ana@studio.example", "seven warm stones", true
 	return n

@@ -27,7 +27,7 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 	row := t.tx.QueryRowxContext(
 		ctx,
 		`select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}'),
-			owners_need_factor, address, revision, closures from studio where id = $1`,
+			owners_need_factor, address, revision, closures, texts, keep_years, keep_minors_to from studio where id = $1`,
 		t.studio,
 	)
 	if err := row.Scan(
@@ -42,6 +42,9 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 		&s.Address,
 		&s.Revision,
 		doc[[]series.Closure]{&s.Closures},
+		doc[studio.OwnTexts]{&s.Texts},
+		&s.Retention.KeepYears,
+		&s.Retention.KeepMinorsTo,
 	); err != nil {
 		if errors.Is(err, sql.ErrNoRows) {
 			return nil, studio.ErrNotFound
@@ -61,9 +64,10 @@ func (t *Tx) AddStudio(ctx context.Context, s *studio.Studio, at time.Time) erro
 // SaveSettings writes the studio's settings as the next revision.
 func (t *Tx) SaveSettings(ctx context.Context, s *studio.Studio) error {
 	return t.one(ctx, `update studio set name = $2, time_zone = $3, currency = $4, open_week = $5, owners_need_factor = $6,
-			address = $7, closures = $8, revision = revision + 1
+			address = $7, closures = $8, texts = $9, keep_years = $10, keep_minors_to = $11, revision = revision + 1
 		where id = $1`,
-		t.studio, s.Name, s.TimeZone, s.Currency, document(s.Open), s.OwnersNeedFactor, s.Address, document(orEmpty(s.Closures)))
+		t.studio, s.Name, s.TimeZone, s.Currency, document(s.Open), s.OwnersNeedFactor, s.Address, document(orEmpty(s.Closures)),
+		document(s.Texts), s.Retention.KeepYears, s.Retention.KeepMinorsTo)
 }
 
 // FirstStudio reports whether there is a studio already, and lets nobody else make one

@@ -28,9 +28,9 @@ type ConsentText struct {
 	Body    string      `json:"body"`
 }
 
-// ConsentTexts are the texts in force. A text that changes gets a new version;
-// what was signed keeps its own words.
-var ConsentTexts = []ConsentText{
+// StandardConsentTexts are the texts of a studio that has none of its own. A text that
+// changes gets a new version; what was signed keeps its own words.
+var StandardConsentTexts = []ConsentText{
 	{
 		ConsentTreatment,
 		"2026-11.2",

@@ -23,6 +23,10 @@ type Studio struct {
 	IsDemo   bool
 	// OwnersNeedFactor says that owners sign in with a second factor only.
 	OwnersNeedFactor bool
+	// Texts are what the studio says in its own words.
+	Texts OwnTexts
+	// Retention is how long a client's file is kept.
+	Retention Retention
 	// Revision counts the changes of the settings.
 	Revision int
 	// Own are the studio's own days beside the shipped pack of cautions.

@@ -21,14 +21,16 @@ const LinkLength = 72 * time.Hour
 // LinkView is what a private link opens: the questions and what was answered so
 // far, and nothing else of the client or the studio.
 type LinkView struct {
-	StudioName string                             `json:"studioName"`
-	Questions  []contraindication.Rule            `json:"questions"`
-	Lists      []contraindication.List            `json:"lists"`
-	Answers    map[string]contraindication.Answer `json:"answers"`
-	History    studio.ClientHistory               `json:"history"`
-	Concerns   []studio.Named                     `json:"concerns"`
-	Zones      []anatomy.Zone                     `json:"zones"`
-	Today      string                             `json:"today"`
+	StudioName string `json:"studioName"`
+	// Policies are the studio's, for clients; empty where it has none.
+	Policies  string                             `json:"policies,omitempty"`
+	Questions []contraindication.Rule            `json:"questions"`
+	Lists     []contraindication.List            `json:"lists"`
+	Answers   map[string]contraindication.Answer `json:"answers"`
+	History   studio.ClientHistory               `json:"history"`
+	Concerns  []studio.Named                     `json:"concerns"`
+	Zones     []anatomy.Zone                     `json:"zones"`
+	Today     string                             `json:"today"`
 	// Sent says that the answers were sent in: the link has done its work.
 	Sent bool `json:"sent"`
 }
@@ -244,6 +246,7 @@ func (s *Service) Linked(ctx context.Context, by LinkCaller) (*LinkView, error) 
 		}
 		v = LinkView{
 			StudioName: st.Name,
+			Policies:   st.Texts.Policies,
 			Questions:  asked.RulesAt(contraindication.Consultation),
 			Lists:      asked.Lists,
 			Answers:    c.Answers,

@@ -12,6 +12,18 @@ import (
 	"softpalm/words"
 )
 
+// ConsentTexts are the texts that the studio's clients sign.
+func (s *Service) ConsentTexts(ctx context.Context, a *studio.Actor) (texts []studio.ConsentText, err error) {
+	if err := a.May("consent-texts"); err != nil {
+		return nil, err
+	}
+	err = studio.In(ctx, s.Kernel, a, func(_ Store, st *studio.Studio) error {
+		texts = st.ConsentTexts()
+		return nil
+	})
+	return texts, err
+}
+
 // SignConsent keeps a consent to the text in force. A client under 18 needs a
 // guardian's signature.
 func (s *Service) SignConsent(
@@ -36,14 +48,6 @@ func (s *Service) SignConsent(
 		SignedAt:  s.Now(),
 		Account:   a.Account,
 	}
-	for _, t := range studio.ConsentTexts {
-		if t.Kind == kind {
-			c.Version, c.Body = t.Version, t.Body
-		}
-	}
-	if c.Body == "" {
-		return nil, studio.FaultAt("/kind", words.ThereIsNoConsentOfThatKind())
-	}
 	if c.Signer == "" || len(c.Signer) > 120 {
 		return nil, studio.FaultAt("/signer", words.EnterTheNameOfThePersonSigning())
 	}
@@ -57,6 +61,14 @@ func (s *Service) SignConsent(
 		who, err := tx.Client(ctx, client)
 		if err != nil {
 			return err
+		}
+		for _, t := range st.ConsentTexts() {
+			if t.Kind == kind {
+				c.Version, c.Body = t.Version, t.Body
+			}
+		}
+		if c.Body == "" {
+			return studio.FaultAt("/kind", words.ThereIsNoConsentOfThatKind())
 		}
 		sub := contraindication.ClientProfile{Born: calendar.Day(who.BirthDate)}
 		if age := sub.Age(calendar.Day(s.Today(st))); age >= 0 && age < studio.OfAge {

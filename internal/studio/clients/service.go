@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/calendar"
 	"softpalm/internal/studio"
 )
 
@@ -29,6 +30,8 @@ type Checks interface {
 type Store interface {
 	studio.Tx
 	Clients(ctx context.Context, q studio.ClientQuery) ([]studio.ClientLine, error) // by name
+	// IdleClients lists the clients who were last seen before a day, in a time zone, by that day.
+	IdleClients(ctx context.Context, before calendar.Day, zone string) ([]studio.PastFile, error)
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
 	AddClient(ctx context.Context, c *studio.Client) error
 	// LockClient returns a client and holds it until the transaction ends.

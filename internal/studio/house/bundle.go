@@ -28,6 +28,7 @@ type Bundle struct {
 // BundleStudio is the studio itself; read only when a new studio is made.
 type BundleStudio struct {
 	Name     string      `json:"name" minLength:"1" maxLength:"120"`
+	Address  string      `json:"address,omitempty" maxLength:"500"`
 	TimeZone string      `json:"timeZone" maxLength:"60"`
 	Currency string      `json:"currency" pattern:"^[A-Z]{3}$"`
 	Open     series.Week `json:"open"`

@@ -11,7 +11,7 @@ import (
 
 // NewStudio is what the first page of a studio of one's own asks.
 type NewStudio struct {
-	Settings
+	Basics
 	Rooms []string `json:"rooms" maxItems:"20"`
 	Owner struct {
 		Name     string `json:"name" maxLength:"120"`
@@ -45,7 +45,7 @@ func (s *Service) FirstStudio(ctx context.Context, n NewStudio, shipped *Bundle,
 	if _, err := s.hashNew(ctx, "/owner/password", owner.Password); err != nil {
 		return err
 	}
-	b := &Bundle{Studio: &BundleStudio{Name: n.Name, TimeZone: n.TimeZone, Currency: n.Currency, Open: n.Open}}
+	b := &Bundle{Studio: &BundleStudio{Name: n.Name, Address: n.Address, TimeZone: n.TimeZone, Currency: n.Currency, Open: n.Open}}
 	if n.Shipped {
 		b.Tools, b.Strokes, b.Protocols = shipped.Tools, shipped.Strokes, shipped.Protocols
 		for _, p := range shipped.Products {
@@ -71,7 +71,7 @@ func (s *Service) FirstStudio(ctx context.Context, n NewStudio, shipped *Bundle,
 	if len(b.Rooms) == 0 {
 		return studio.FaultAt("/rooms", words.AStudioHasARoom())
 	}
-	_, err := s.createStudio(ctx, b, false, &n.Settings, func(tx newStudioStore) error {
+	_, err := s.createStudio(ctx, b, false, func(tx newStudioStore) error {
 		any, err := tx.FirstStudio(ctx)
 		if err == nil && any {
 			err = &studio.StateError{Code: "studio-exists", Sentence: words.ThereIsAStudioAlreadySignIn()}

@@ -25,18 +25,33 @@ type settingsStore interface {
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
 }
 
-// Settings are what an owner decides about the studio.
-type Settings struct {
+// Basics are what a studio is called, and where and when it works.
+type Basics struct {
 	Name     string `json:"name" maxLength:"120"`
 	Address  string `json:"address" maxLength:"500"`
 	TimeZone string `json:"timeZone" maxLength:"60"`
 	Currency string `json:"currency" maxLength:"3"`
 	// Open are the hours in which clients can be booked.
 	Open series.Week `json:"open"`
+}
+
+// Settings are what an owner decides about the studio.
+type Settings struct {
+	Basics
 	// Closures are days on which the studio is closed beside its hours.
 	Closures []series.Closure `json:"closures" maxItems:"100"`
 	// OwnersNeedFactor says that owners sign in with a second factor only.
 	OwnersNeedFactor bool `json:"ownersNeedFactor"`
+	// Emergency is what the treatment room shows in an emergency. This and the consent
+	// texts are the standard ones where they are empty.
+	Emergency string `json:"emergency" maxLength:"1000"`
+	// Policies are shown to clients who open a private link.
+	Policies string `json:"policies" maxLength:"4000"`
+	// The texts that clients sign, by what each is for.
+	ConsentTreatment string `json:"consentTreatment" maxLength:"4000"`
+	ConsentPhotos    string `json:"consentPhotos" maxLength:"4000"`
+	ConsentMouth     string `json:"consentMouth" maxLength:"4000"`
+	studio.Retention
 }
 
 // SettingsView are the settings at a revision.
@@ -49,8 +64,8 @@ type SettingsView struct {
 
 var currencyForm = regexp.MustCompile(`^[A-Z]{3}$`)
 
-// check returns what is wrong with the settings.
-func (n *Settings) check() error {
+// check returns what is wrong with the basics.
+func (n *Basics) check() error {
 	n.Name, n.Address, n.Currency = strings.TrimSpace(n.Name), strings.TrimSpace(n.Address), strings.ToUpper(strings.TrimSpace(n.Currency))
 	if n.Name == "" {
 		return studio.FaultAt("/name", words.EnterTheNameOfTheStudio())
@@ -61,6 +76,11 @@ func (n *Settings) check() error {
 	if !currencyForm.MatchString(n.Currency) {
 		return studio.FaultAt("/currency", words.ACurrencyHasThreeLetters())
 	}
+	return checkWeek("/open", n.Open)
+}
+
+// check returns what is wrong with the settings.
+func (n *Settings) check() error {
 	for i := range n.Closures {
 		c, at := &n.Closures[i], fmt.Sprintf("/closures/%d", i)
 		c.Reason = strings.TrimSpace(c.Reason)
@@ -75,18 +95,39 @@ func (n *Settings) check() error {
 		}
 	}
 	slices.SortFunc(n.Closures, func(a, b series.Closure) int { return strings.Compare(a.From, b.From) })
-	return checkWeek("/open", n.Open)
+	return n.Basics.check()
+}
+
+// put writes the settings into a studio; version names the consent texts that they change.
+func (n *Settings) put(st *studio.Studio, version string) {
+	st.Name, st.Address, st.TimeZone, st.Currency, st.Open = n.Name, n.Address, n.TimeZone, n.Currency, n.Open
+	st.Closures, st.OwnersNeedFactor, st.Retention = n.Closures, n.OwnersNeedFactor, n.Retention
+	st.SetEmergencyText(n.Emergency)
+	st.Texts.Policies = strings.TrimSpace(n.Policies)
+	st.SetConsentText(studio.ConsentTreatment, n.ConsentTreatment, version)
+	st.SetConsentText(studio.ConsentPhotos, n.ConsentPhotos, version)
+	st.SetConsentText(studio.ConsentMouth, n.ConsentMouth, version)
 }
 
 func settingsOf(st *studio.Studio) SettingsView {
-	closures := st.Closures
-	if closures == nil {
-		closures = []series.Closure{}
+	v := SettingsView{Revision: st.Revision}
+	v.Basics = Basics{st.Name, st.Address, st.TimeZone, st.Currency, st.Open}
+	v.Closures, v.OwnersNeedFactor, v.Retention = st.Closures, st.OwnersNeedFactor, st.Retention
+	if v.Closures == nil {
+		v.Closures = []series.Closure{}
 	}
-	return SettingsView{
-		Settings: Settings{st.Name, st.Address, st.TimeZone, st.Currency, st.Open, closures, st.OwnersNeedFactor},
-		Revision: st.Revision,
+	v.Emergency, v.Policies = st.EmergencyText(), st.Texts.Policies
+	for _, t := range st.ConsentTexts() {
+		switch t.Kind {
+		case studio.ConsentTreatment:
+			v.ConsentTreatment = t.Body
+		case studio.ConsentPhotos:
+			v.ConsentPhotos = t.Body
+		case studio.ConsentMouth:
+			v.ConsentMouth = t.Body
+		}
 	}
+	return v
 }
 
 // withClosed counts the appointments to come that lie on days on which the studio is closed.
@@ -144,8 +185,7 @@ func (s *Service) ChangeSettings(ctx context.Context, a *studio.Actor, revision 
 				return err
 			}
 		}
-		st.Name, st.Address, st.TimeZone, st.Currency = n.Name, n.Address, n.TimeZone, n.Currency
-		st.Open, st.Closures, st.OwnersNeedFactor = n.Open, n.Closures, n.OwnersNeedFactor
+		n.put(st, fmt.Sprintf("%s.%d", s.Today(st), revision+1))
 		if err := tx.SaveSettings(ctx, st); err != nil {
 			return err
 		}

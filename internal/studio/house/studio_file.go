@@ -97,16 +97,14 @@ func (s *Service) Import(ctx context.Context, a *studio.Actor, b *Bundle, dry bo
 // CreateStudio makes a studio of a bundle, with its accounts. demo names the
 // accounts on the sign-in page.
 func (s *Service) CreateStudio(ctx context.Context, b *Bundle, demo bool) (*Counts, error) {
-	return s.createStudio(ctx, b, demo, &Settings{}, func(newStudioStore) error { return nil })
+	return s.createStudio(ctx, b, demo, func(newStudioStore) error { return nil })
 }
 
-// createStudio makes a studio of a bundle, with the address that a bundle does not hold,
-// where may allows it.
+// createStudio makes a studio of a bundle, where may allows it.
 func (s *Service) createStudio(
 	ctx context.Context,
 	b *Bundle,
 	demo bool,
-	n *Settings,
 	may func(newStudioStore) error,
 ) (*Counts, error) {
 	if b.Studio == nil || len(b.Accounts) == 0 {
@@ -122,8 +120,8 @@ func (s *Service) createStudio(
 		Currency: b.Studio.Currency,
 		Open:     b.Studio.Open,
 		IsDemo:   demo,
+		Address:  b.Studio.Address,
 	}
-	st.Address = n.Address
 	var c *Counts
 	err := studio.Within(ctx, s.Kernel, st.ID, func(tx newStudioStore) (err error) {
 		if err := may(tx); err != nil {

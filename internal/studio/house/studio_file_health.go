@@ -169,7 +169,7 @@ func (im *importer) addHealthOf(ctx context.Context, client uuid.UUID, h *Bundle
 			Signature: c.Signature,
 			SignedAt:  when,
 		}
-		for _, t := range studio.ConsentTexts {
+		for _, t := range im.st.ConsentTexts() {
 			if t.Kind == c.Kind {
 				row.Version, row.Body = t.Version, t.Body
 			}

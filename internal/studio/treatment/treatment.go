@@ -23,6 +23,9 @@ import (
 type RoomView struct {
 	Visit     studio.VisitLine
 	Treatment studio.Treatment
+	// Emergency is what to do in an emergency, Address where the studio is.
+	Emergency string
+	Address   string
 }
 
 // AcceptedAdjustments is what the practitioner said yes to before a treatment: all the
@@ -177,7 +180,7 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 		return nil, err
 	}
 	var out RoomView
-	err := studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
 			return err
@@ -192,7 +195,7 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 		if err := prepareLate(ctx, tx, t, v); err != nil {
 			return err
 		}
-		out = RoomView{Visit: *v, Treatment: *t}
+		out = RoomView{Visit: *v, Treatment: *t, Emergency: st.EmergencyText(), Address: st.Address}
 		return s.Audit(ctx, tx, a, "look", "client", v.Client)
 	})
 	return &out, err

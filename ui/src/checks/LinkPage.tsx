@@ -261,6 +261,12 @@ export function LinkPage() {
 					</div>
 				</>
 			)}
+			{link.data.policies && (page === 0 || sent) && (
+				<section aria-label={w.policiesOfTheStudio} className="mt-8">
+					<h2 className="m-0 text-xl">{w.policiesOfTheStudio}</h2>
+					<p className="m-0 whitespace-pre-line">{link.data.policies}</p>
+				</section>
+			)}
 			<p className="mt-8 text-sm text-soft">{clientCaution}</p>
 			{session.data?.locked && !sent && <UnlockTablet />}
 		</main>

@@ -97,7 +97,7 @@ export function SignDialog({
 			}}
 			title={w.consentTitle({ title: text?.title ?? "…" })}
 		>
-			<p className="mt-0 text-lg">{text?.body}</p>
+			<p className="mt-0 text-lg whitespace-pre-line">{text?.body}</p>
 			<div className="mb-3 flex flex-wrap items-end gap-5">
 				<div className="min-w-60 flex-1">
 					<Field label={w.nameOfThePersonSigning} fault={fault("/signer")}>
@@ -143,6 +143,7 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 				{texts.data?.map((t) => {
 					const all = consents.filter((c) => c.kind === t.kind);
 					const stands = all.find((c) => !c.withdrawnAt);
+					const changed = stands && stands.version !== t.version;
 					return (
 						<li key={t.kind} className="flex min-h-12 flex-wrap items-center gap-3 border-b border-rule py-1">
 							<span className="min-w-36 flex-1">
@@ -157,6 +158,7 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 										: all[0]?.withdrawnAt
 											? w.withdrawnWithdrawnAt({ withdrawnAt: at.date(all[0].withdrawnAt) })
 											: w.notSigned}
+									{changed && <strong className="block">{w.theTextHasChangedSince}</strong>}
 								</span>
 								{stands && (
 									<Button variant="quiet" className="-ml-4 text-sm" onClick={() => setEnding(stands)}>
@@ -164,7 +166,7 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 									</Button>
 								)}
 							</span>
-							{!stands && <Button onClick={() => setSigning(t.kind)}>{w.sign}</Button>}
+							{(!stands || changed) && <Button onClick={() => setSigning(t.kind)}>{changed ? w.signAgain : w.sign}</Button>}
 							{stands && (
 								<svg
 									viewBox={`0 0 ${width} ${height}`}

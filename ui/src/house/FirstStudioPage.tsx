@@ -9,7 +9,7 @@ import * as w from "../words/catalogue/people";
 import { newPassword } from "./JoinPage";
 import { usualWeek, WeekField } from "./WeekField";
 
-type Asked = Omit<Schemas["NewStudio"], "$schema" | "rooms" | "ownersNeedFactor" | "closures"> & {
+type Asked = Omit<Schemas["NewStudio"], "$schema" | "rooms"> & {
 	rooms: { name: string }[];
 	begin: "shipped" | "none";
 };
@@ -49,7 +49,7 @@ export function FirstStudioPage() {
 			begin: "shipped",
 		} as Asked,
 		send: async ({ rooms, begin, ...v }: Asked) => {
-			const body = { ...v, rooms: rooms.map((r) => r.name), shipped: begin === "shipped", ownersNeedFactor: false, closures: [] };
+			const body = { ...v, rooms: rooms.map((r) => r.name), shipped: begin === "shipped" };
 			await unwrap(api.POST("/api/studio", { body }));
 			return unwrap(api.POST("/api/sign-in", { body: { email: v.owner.email, password: v.owner.password } }));
 		},

@@ -1,10 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { useFieldArray } from "react-hook-form";
 import { api, type Schemas, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { Changed } from "../kit/Changed";
-import { Input, Lines, Select, Tick, useServerForm } from "../kit/form";
+import { Input, Lines, Select, type ServerForm, Tick, useServerForm } from "../kit/form";
+import { dayWords } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import * as w from "../words/catalogue/people";
 import { timeZones } from "./FirstStudioPage";
@@ -27,6 +29,13 @@ const labels = {
 	timeZone: w.timeZone,
 	currency: w.currency,
 	ownersNeedFactor: w.ownersNeedASecondFactor,
+	emergency: w.inAnEmergency,
+	policies: w.policiesForClients,
+	consentTreatment: w.consentToTreatment,
+	consentPhotos: w.consentToPhotos,
+	consentMouth: w.consentToMouth,
+	keepYears: w.yearsAfterTheLastAppointment,
+	keepMinorsTo: w.ageForThoseUnder18,
 };
 
 function Form({ start }: { start: Schemas["SettingsView"] }) {
@@ -35,7 +44,8 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 	const [shown, setShown] = useState(start);
 	const of = useServerForm({
 		start,
-		send: (body: Schemas["SettingsView"]) => unwrap(api.PUT("/api/settings", { body })),
+		send: (v: Schemas["SettingsView"]) =>
+			unwrap(api.PUT("/api/settings", { body: { ...v, keepYears: Number(v.keepYears), keepMinorsTo: Number(v.keepMinorsTo) } })),
 		onSent: (v) => {
 			setSaved(true);
 			setShown(v);
@@ -97,6 +107,10 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 					)}
 				</div>
 			</div>
+			<Texts of={of} />
+			<div className="lg:col-span-2">
+				<Keeping of={of} revision={shown.revision} />
+			</div>
 			<div className="grid justify-items-end gap-3 lg:col-span-2">
 				<ErrorMessage error={of.error} />
 				{theirs && (
@@ -112,5 +126,59 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 				</span>
 			</div>
 		</form>
+	);
+}
+
+/** What the studio says in its own words. */
+function Texts({ of }: { of: ServerForm<Schemas["SettingsView"]> }) {
+	return (
+		<section aria-label={w.texts} className="grid gap-x-12 gap-y-4 lg:col-span-2 lg:grid-cols-2">
+			<h2 className="m-0 text-2xl lg:col-span-2">{w.texts}</h2>
+			<div className="grid content-start gap-4">
+				<Lines of={of} field="emergency" label={w.inAnEmergency} hint={w.shownLargeWhenStopIsPressed} maxLength={1000} rows={5} />
+				<Lines of={of} field="policies" label={w.policiesForClients} hint={w.shownToClientsOnTheirLink} maxLength={4000} rows={8} />
+			</div>
+			<fieldset className="m-0 grid content-start gap-4 border-0 p-0">
+				<legend className="mb-1 text-sm font-semibold">{w.consentsThatClientsSign}</legend>
+				<p className="m-0 text-sm text-soft">{w.whatWasSignedKeepsItsText}</p>
+				<Lines of={of} field="consentTreatment" label={w.consentToTreatment} maxLength={4000} rows={6} />
+				<Lines of={of} field="consentPhotos" label={w.consentToPhotos} maxLength={4000} rows={4} />
+				<Lines of={of} field="consentMouth" label={w.consentToMouth} maxLength={4000} rows={4} />
+			</fieldset>
+		</section>
+	);
+}
+
+/** How long client files are kept, and which are past it. */
+function Keeping({ of, revision }: { of: ServerForm<Schemas["SettingsView"]>; revision: number }) {
+	const past = useQuery({ queryKey: ["past-files", revision], queryFn: () => unwrap(api.GET("/api/past-files")) });
+	return (
+		<section aria-label={w.keepingClientFiles} className="grid gap-x-12 gap-y-3 lg:grid-cols-2">
+			<h2 className="m-0 text-2xl lg:col-span-2">{w.keepingClientFiles}</h2>
+			<div className="grid content-start items-end gap-4 sm:grid-cols-2">
+				<Input of={of} field="keepYears" label={w.yearsAfterTheLastAppointment} type="number" min={1} max={50} />
+				<Input of={of} field="keepMinorsTo" label={w.ageForThoseUnder18} type="number" min={18} max={60} />
+			</div>
+			<div>
+				<p className="m-0 text-sm text-soft">{w.nothingIsDeletedByItself}</p>
+				<ErrorMessage error={past.error} />
+				{past.data?.length === 0 && <p className="mt-2 mb-0">{w.noFileIsPast}</p>}
+				{past.data && past.data.length > 0 && (
+					<>
+						<p className="mt-2 mb-1 font-semibold">{w.nFilesArePast({ n: past.data.length })}</p>
+						<ul className="m-0 max-h-60 list-none overflow-y-auto p-0">
+							{past.data.map((f) => (
+								<li key={f.client} className="flex min-h-11 items-center justify-between gap-4 border-b border-rule">
+									<Link to="/people/$id" params={{ id: f.client }} className="underline underline-offset-4">
+										{f.name}
+									</Link>
+									<span className="num text-sm text-soft">{w.lastSeenDay({ day: dayWords(f.last) })}</span>
+								</li>
+							))}
+						</ul>
+					</>
+				)}
+			</div>
+		</section>
 	);
 }

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { ProblemError, type Schemas } from "../api/client";
 import { libraryQuery, roomQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
@@ -10,6 +10,7 @@ import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/treatment";
 import { pressureWords } from "../words/client";
 import { changeText, doseText, setUpText, sideWords } from "../words/sentences";
+import { Stopped } from "./Stopped";
 import { useRoomGuide } from "./useRoomGuide";
 
 /** The guide in the treatment room: dark, large, by one knuckle or a pedal. */
@@ -40,6 +41,17 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 	const go = useNavigate();
 	const [ticks, setTicks] = useState<Record<string, boolean>>({});
 	const [behind, setBehind] = useState(true);
+	// What ran when Stop was pressed goes on when it is over.
+	const [stopped, setStopped] = useState<"running" | "standing" | null>(null);
+	const { running, toggle } = r;
+	const stop = useCallback(() => {
+		if (running) toggle();
+		setStopped(running ? "running" : "standing");
+	}, [running, toggle]);
+	const resume = () => {
+		if (stopped === "running") toggle();
+		setStopped(null);
+	};
 	const step = r.visit ? e.steps[r.visit.step] : undefined;
 	const following = e.visits[r.index + 1];
 	const next = following && !r.ended ? e.steps[following.step] : undefined;
@@ -48,7 +60,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 
 	useEffect(() => {
 		function key(ev: KeyboardEvent) {
-			if (ev.ctrlKey || ev.altKey || ev.metaKey) return;
+			if (ev.ctrlKey || ev.altKey || ev.metaKey || stopped) return;
 			const on = ev.target instanceof HTMLElement && ["BUTTON", "INPUT", "A"].includes(ev.target.tagName);
 			const act = {
 				ArrowRight: r.next,
@@ -57,6 +69,9 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 				PageUp: r.back,
 				s: r.skip,
 				S: r.skip,
+				x: stop,
+				X: stop,
+				Escape: stop,
 				" ": on ? undefined : r.toggle,
 			}[ev.key];
 			if (!act) return;
@@ -65,7 +80,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 		}
 		window.addEventListener("keydown", key);
 		return () => window.removeEventListener("keydown", key);
-	}, [r.next, r.back, r.skip, r.toggle]);
+	}, [r.next, r.back, r.skip, r.toggle, stop, stopped]);
 
 	// The screen does not sleep while the plan runs, where the browser can keep it awake.
 	useEffect(() => {
@@ -84,7 +99,14 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 	if (!r.begun)
 		return (
 			<main className="night min-h-screen bg-night px-8 py-6 text-amber">
-				<Head room={room} avoid={avoid} />
+				<Head room={room} avoid={avoid} onStop={stop} />
+				<Stopped
+					open={stopped !== null}
+					text={room.emergency}
+					address={room.address}
+					onResume={resume}
+					onEnd={() => go({ to: "/visits/$id/record", params: { id } })}
+				/>
 				<div className="mt-6 grid gap-10 md:grid-cols-2">
 					<section aria-label={w.setUpList}>
 						<h2 className="m-0 text-3xl">{w.setUpList}</h2>
@@ -127,7 +149,14 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 		);
 	return (
 		<main className="night flex h-screen flex-col overflow-hidden bg-night px-6 py-3 text-amber">
-			<Head room={room} avoid={avoid} />
+			<Head room={room} avoid={avoid} onStop={stop} />
+			<Stopped
+				open={stopped !== null}
+				text={room.emergency}
+				address={room.address}
+				onResume={resume}
+				onEnd={() => go({ to: "/visits/$id/record", params: { id } })}
+			/>
 			<div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)] gap-6">
 				<div className="relative min-h-0">
 					<FaceMap
@@ -188,10 +217,10 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 	);
 }
 
-function Head({ room, avoid }: { room: Schemas["RoomGuideView"]; avoid: string[] }) {
+function Head({ room, avoid, onStop }: { room: Schemas["RoomGuideView"]; avoid: string[]; onStop: () => void }) {
 	return (
-		<header className="flex flex-wrap items-baseline justify-between gap-x-8 gap-y-1 border-b border-amber-dim/50 pb-2">
-			<p className="m-0 text-xl">
+		<header className="flex items-center justify-between gap-x-8 gap-y-1 border-b border-amber-dim/50 pb-2">
+			<p className="m-0 min-w-0 flex-1 text-xl">
 				{room.visit.clientName.split(" ")[0]} · {room.visit.protocolName}
 			</p>
 			<p className="m-0 text-xl font-bold" role="note">
@@ -202,6 +231,14 @@ function Head({ room, avoid }: { room: Schemas["RoomGuideView"]; avoid: string[]
 						})
 					: w.noZonesToAvoidToday}
 			</p>
+			<button
+				type="button"
+				className="min-h-14 min-w-24 shrink-0 rounded-md border-2 border-amber px-4 text-xl font-bold"
+				title={w.stopKeys}
+				onClick={onStop}
+			>
+				{w.stop}
+			</button>
 		</header>
 	);
 }

@@ -1,0 +1,80 @@
+package postgres_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/httpapi"
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/checks"
+)
+
+// The studio's own words reach whom they are for: the room, a client who opens a private
+// link, and who signs. What was signed before keeps its text and stays valid.
+func TestTheStudiosOwnTexts(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	now, err := w.svc.House.Settings(ctx, &w.owner)
+	require.NoError(t, err)
+	next := now.Settings
+	next.Emergency, next.Policies, next.ConsentTreatment = "Ring the bell in the hall.", "Cancel a day before.", "I agree to the massage."
+	next.Address = "9 Lantern Row"
+	_, err = w.svc.House.ChangeSettings(ctx, &w.owner, now.Revision, next)
+	require.NoError(t, err)
+
+	signed, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "Somebody", false, signature)
+	require.NoError(t, err)
+	assert.Equal(t, "I agree to the massage.", signed.Body)
+	assert.NotEqual(t, studio.StandardConsentTexts[0].Version, signed.Version)
+	texts, err := w.svc.Clients.ConsentTexts(ctx, &w.desk)
+	require.NoError(t, err)
+	assert.Equal(t, signed.Version, texts[0].Version)
+
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	seen, err := w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"})
+	require.NoError(t, err)
+	assert.Equal(t, "Cancel a day before.", seen.Policies)
+
+	w.checked(t, v, nil)
+	require.NoError(t, w.start(t, v.ID))
+	var room httpapi.RoomGuideView
+	status, _ := w.as(t, "owner@demo.example", "demo palms 1")("GET", "/api/visits/"+v.ID.String()+"/room", nil, &room)
+	require.Equal(t, 200, status)
+	assert.Equal(t, "Ring the bell in the hall.", room.Emergency)
+	assert.Equal(t, "9 Lantern Row", room.Address)
+}
+
+// Files past their time are listed for the owner, the longest first.
+func TestFilesPastTheirTime(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	list, err := w.svc.Clients.PastFiles(ctx, &w.owner)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	w.now = start.AddDate(10, 6, 0)
+	list, err = w.svc.Clients.PastFiles(ctx, &w.owner)
+	require.NoError(t, err)
+	require.NotEmpty(t, list)
+	today := calendar.Day(w.now.Format(time.DateOnly))
+	for i, f := range list {
+		assert.LessOrEqual(t, f.Past, today)
+		assert.Less(t, f.Last, today.Plus(-3650))
+		if i > 0 {
+			assert.LessOrEqual(t, list[i-1].Last, f.Last, "the longest first")
+		}
+	}
+	_, err = w.svc.Clients.PastFiles(ctx, &w.desk)
+	require.ErrorIs(t, err, studio.ErrForbidden)
+	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, list[0].Client, list[0].Name))
+	w.asOwner(t, "client", "update client set birth_date = '2013-03-02' where id = $1", list[1].Client)
+	after, err := w.svc.Clients.PastFiles(ctx, &w.owner)
+	require.NoError(t, err)
+	assert.Equal(t, list[2:], after, "one is deleted, the other was 13 when last seen")
+}
