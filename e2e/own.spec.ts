@@ -140,3 +140,27 @@ test("a studio of one's own: made on the first page, a practitioner invited, a s
 		}
 	});
 });
+
+test("a studio that begins with the products and protocols of a file", async ({ page }) => {
+	fresh("filed");
+	softpalm("filed", "migrate");
+	const server = await serve("filed", Number(process.env.E2E_PORT ?? 8098) + 1);
+	try {
+		await page.goto(server.url);
+		await page.getByLabel("Name of the studio").fill("Rowan Street Face Studio");
+		await page.getByLabel("Your name").fill("Ana Becker");
+		await page.getByLabel("E-mail address").fill("ana@studio.example");
+		await page.getByLabel("Password").fill("seven warm stones");
+		await page.getByLabel("Import them from a file in the next step").check();
+		await page.getByRole("button", { name: "Create studio" }).click();
+		await expect(page.getByRole("heading", { name: "Import a file" })).toBeVisible();
+		await page.locator('input[type="file"]').setInputFiles("../demo/studio.json");
+		await expect(page.getByRole("heading", { name: "This will add" })).toBeVisible();
+		await page.getByRole("button", { name: "Import", exact: true }).click();
+		await expect(page.getByText("Import complete.")).toBeVisible();
+		await page.getByRole("link", { name: "Protocols" }).click();
+		await expect(page.getByRole("link", { name: /drainage/i }).first()).toBeVisible();
+	} finally {
+		server.stop();
+	}
+});

@@ -1,4 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
 import { useFieldArray } from "react-hook-form";
 import * as z from "zod/mini";
 import { api, type Schemas, unwrap } from "../api/client";
@@ -11,7 +12,7 @@ import { usualWeek, WeekField } from "./WeekField";
 
 type Asked = Omit<Schemas["NewStudio"], "$schema" | "rooms"> & {
 	rooms: { name: string }[];
-	begin: "shipped" | "none";
+	begin: "shipped" | "file" | "none";
 };
 
 const here = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
@@ -36,6 +37,7 @@ const schema = z.object({
 /** The first page of a studio of one's own: it makes the studio and its owner. */
 export function FirstStudioPage() {
 	const cache = useQueryClient();
+	const go = useNavigate();
 	const of = useServerForm({
 		schema,
 		start: {
@@ -51,7 +53,9 @@ export function FirstStudioPage() {
 		send: async ({ rooms, begin, ...v }: Asked) => {
 			const body = { ...v, rooms: rooms.map((r) => r.name), shipped: begin === "shipped" };
 			await unwrap(api.POST("/api/studio", { body }));
-			return unwrap(api.POST("/api/sign-in", { body: { email: v.owner.email, password: v.owner.password } }));
+			const session = await unwrap(api.POST("/api/sign-in", { body: { email: v.owner.email, password: v.owner.password } }));
+			await go({ to: begin === "file" ? "/import" : "/" });
+			return session;
 		},
 		onSent: (v) => cache.setQueryData(sessionQuery.queryKey, { ...v, skew: new Date(v.now).getTime() - Date.now() }),
 	});
@@ -111,6 +115,7 @@ export function FirstStudioPage() {
 						{(
 							[
 								["shipped", w.beginWithWhatShips],
+								["file", w.beginWithAFile],
 								["none", w.beginWithNothing],
 							] as const
 						).map(([v, label]) => (

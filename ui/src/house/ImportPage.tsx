@@ -72,8 +72,8 @@ export function ImportPage() {
 							{Object.entries(look.data.counts)
 								.filter(([, n]) => Number(n) > 0)
 								.map(([k, n]) => (
-									<li key={k}>
-										{String(n)} {k}
+									<li key={k} className="first-letter:uppercase">
+										{k}: {String(n)}
 									</li>
 								))}
 						</ul>
