@@ -42,7 +42,7 @@ func (s *Service) FirstStudio(ctx context.Context, n NewStudio, shipped *Bundle,
 	if at, err := mail.ParseAddress(owner.Email); err != nil || at.Address != owner.Email {
 		return studio.FaultAt("/owner/email", words.EnterYourEMailAddress())
 	}
-	if _, err := s.hashNew(ctx, "/owner/password", owner.Password); err != nil {
+	if _, err := s.hashNew(ctx, "/owner/password", owner.Password, owner.Name, owner.Email, n.Name); err != nil {
 		return err
 	}
 	b := &Bundle{Studio: &BundleStudio{Name: n.Name, Address: n.Address, TimeZone: n.TimeZone, Currency: n.Currency, Open: n.Open}}

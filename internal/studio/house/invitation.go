@@ -210,7 +210,11 @@ func (s *Service) OpenJoining(ctx context.Context, token, from string) (*Joining
 // Join chooses the password of the account that a link belongs to. The link ends, and so do
 // the sessions begun with the password before; a second factor stays.
 func (s *Service) Join(ctx context.Context, token, password, from string) (email string, err error) {
-	hash, err := s.hashNew(ctx, "/password", password)
+	whose, err := s.OpenJoining(ctx, token, from)
+	if err != nil {
+		return "", err
+	}
+	hash, err := s.hashNew(ctx, "/password", password, whose.Name, whose.Email, whose.StudioName)
 	if err != nil {
 		return "", err
 	}

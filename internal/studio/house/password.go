@@ -4,10 +4,13 @@ import (
 	"context"
 	"fmt"
 	"runtime"
+	"slices"
 	"strings"
+	"unicode"
 	"unicode/utf8"
 
 	"github.com/alexedwards/argon2id"
+	"github.com/trustelem/zxcvbn"
 
 	"softpalm/internal/studio"
 	"softpalm/words"
@@ -57,30 +60,47 @@ func matches(ctx context.Context, secret, hash string) (is bool, err error) {
 }
 
 // The length of a password in characters. Length is what makes one hard to guess (OWASP
-// ASVS 4.0.3, 2.1, from memory); those that everybody tries first are refused besides.
+// ASVS 4.0.3, 2.1, from memory); those that are guessed early all the same are refused besides.
 const (
 	shortestPassword = 12
 	longestPassword  = 200
 )
 
-// wellKnown are beginnings and wholes of passwords that are tried first (from memory).
-var wellKnown = []string{"password", "passwort", "123456", "qwerty", "letmein", "iloveyou", "welcome", "admin", "abc123", "softpalm", "soft palm", "facial", "massage"}
+// tried are words that somebody who guesses the password of a studio would try, beside
+// those that everybody tries.
+var tried = []string{"soft palm", "softpalm", "facial", "massage", "esthetician", "studio"}
 
-// hashNew checks a password that is chosen, and hashes it.
-func (s *Service) hashNew(ctx context.Context, path, password string) (hash string, err error) {
+// estimated is how many characters of a password the estimate reads: more take it long and
+// do not make a password worse.
+const estimated = 72
+
+// tooEasy reports whether a password would be guessed early by somebody who knows common
+// passwords, names, words and keyboard patterns in several spellings, and the words that
+// belong to the person: in fewer than 10^8 guesses, below which the estimate of Wheeler
+// (zxcvbn, USENIX Security 2016) calls a password guessable.
+func tooEasy(password string, own ...string) bool {
+	if r := []rune(password); len(r) > estimated {
+		password = string(r[:estimated])
+	}
+	known := slices.Clone(tried)
+	for _, o := range own {
+		o = strings.ToLower(o)
+		parts := strings.FieldsFunc(o, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+		known = append(append(known, o, strings.Join(parts, "")), parts...)
+	}
+	return zxcvbn.PasswordStrength(password, known).Score < 3
+}
+
+// hashNew checks a password that is chosen, and hashes it. own are the person's name,
+// address and studio.
+func (s *Service) hashNew(ctx context.Context, path, password string, own ...string) (hash string, err error) {
 	if n := utf8.RuneCountInString(password); n < shortestPassword || n > longestPassword {
 		return "", studio.FaultAt(path, words.APasswordHasFromToCharacters(shortestPassword, longestPassword))
 	}
-	plain := strings.ToLower(strings.TrimSpace(password))
-	for _, known := range wellKnown {
-		if len(strings.ReplaceAll(plain, known, "")) < 6 {
-			return "", studio.FaultAt(path, words.ThisPasswordIsTooEasyToGuess())
-		}
-	}
-	if strings.Trim(plain, plain[:1]) == "" {
-		return "", studio.FaultAt(path, words.ThisPasswordIsTooEasyToGuess())
-	}
 	err = inTurn(ctx, func() error {
+		if tooEasy(password, own...) {
+			return studio.FaultAt(path, words.ThisPasswordIsTooEasyToGuess())
+		}
 		hash, err = HashPassword(password)
 		return err
 	})
@@ -93,10 +113,11 @@ func (s *Service) ChangePassword(ctx context.Context, in *SignedIn, current, nex
 	if err := a.May("change-password"); err != nil {
 		return err
 	}
-	if err := s.confirm(ctx, a, "/current", current); err != nil {
+	mine, err := s.confirm(ctx, a, "/current", current)
+	if err != nil {
 		return err
 	}
-	hash, err := s.hashNew(ctx, "/next", next)
+	hash, err := s.hashNew(ctx, "/next", next, mine.Name, mine.Email, in.Studio.Name)
 	if err != nil {
 		return err
 	}
@@ -123,29 +144,25 @@ func (s *Service) ChangePassword(ctx context.Context, in *SignedIn, current, nex
 }
 
 // confirm asks for the actor's password again, before something that an unwatched screen
-// must not do. Wrong ones are counted as at signing in.
-func (s *Service) confirm(ctx context.Context, a *studio.Actor, path, password string) error {
+// must not do, and returns their account. Wrong ones are counted as at signing in.
+func (s *Service) confirm(ctx context.Context, a *studio.Actor, path, password string) (acc *studio.Account, err error) {
 	now, subject := s.Now(), "confirm:"+a.Account.String()
 	if err := s.attempt(ctx, subject, now, studio.ThrottleTries); err != nil {
-		return err
+		return nil, err
 	}
-	var hash string
-	err := studio.In(ctx, s.Kernel, a, func(tx peopleStore, _ *studio.Studio) error {
-		acc, err := tx.Account(ctx, a.Account)
-		if err == nil {
-			hash = acc.PasswordHash
-		}
+	err = studio.In(ctx, s.Kernel, a, func(tx peopleStore, _ *studio.Studio) (err error) {
+		acc, err = tx.Account(ctx, a.Account)
 		return err
 	})
 	if err != nil {
-		return err
+		return nil, err
 	}
-	match, err := matches(ctx, password, hash)
+	match, err := matches(ctx, password, acc.PasswordHash)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	if !match {
-		return studio.FaultAt(path, words.ThisPasswordIsNotCorrect())
+		return nil, studio.FaultAt(path, words.ThisPasswordIsNotCorrect())
 	}
-	return s.SignIns.ReturnAttempt(ctx, subject, now)
+	return acc, s.SignIns.ReturnAttempt(ctx, subject, now)
 }

@@ -75,7 +75,7 @@ func (s *Service) SetFactor(ctx context.Context, in *SignedIn, password, secret,
 	if err := a.May("set-factor"); err != nil {
 		return nil, err
 	}
-	if err := s.confirm(ctx, a, "/password", password); err != nil {
+	if _, err := s.confirm(ctx, a, "/password", password); err != nil {
 		return nil, err
 	}
 	if b, err := base32.StdEncoding.WithPadding(base32.NoPadding).DecodeString(secret); err != nil || len(b) < 16 || len(secret) > 100 {
@@ -114,7 +114,7 @@ func (s *Service) DropOwnFactor(ctx context.Context, a *studio.Actor, password s
 	if err := a.May("drop-factor"); err != nil {
 		return err
 	}
-	if err := s.confirm(ctx, a, "/password", password); err != nil {
+	if _, err := s.confirm(ctx, a, "/password", password); err != nil {
 		return err
 	}
 	return s.dropFactor(ctx, a, a.Account)
