@@ -13,6 +13,9 @@ import (
 // MoveVisit changes when, with whom, where and of what protocol a visit is; an overlap answers a
 // *studio.TakenError.
 func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
+	if err := t.lockDiary(ctx); err != nil {
+		return err
+	}
 	return t.one(
 		ctx,
 		`update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7,
@@ -105,8 +108,18 @@ func (t *Tx) Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	return found(&v, err)
 }
 
+// lockDiary lets one at a time give times of the studio away. A time is free of three
+// others (the practitioner's, the room's, the client's); two that wait for each other in
+// different ones would else be a deadlock, which the database takes a second to find.
+func (t *Tx) lockDiary(ctx context.Context) error {
+	return t.exec(ctx, "select pg_advisory_xact_lock(hashtextextended('diary ' || $1::text, 0))", t.studio)
+}
+
 // AddVisit books a visit; an overlap answers a *studio.TakenError.
 func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
+	if err := t.lockDiary(ctx); err != nil {
+		return err
+	}
 	return t.exec(
 		ctx,
 		`insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version,

@@ -52,7 +52,7 @@ func TestTheFirstStudio(t *testing.T) {
 	_, body := call("GET", "/api/session", "")
 	assert.Contains(t, body, `"empty":true`)
 	made := 0
-	for _, err := range together(20, func(i int) error {
+	for _, err := range together(50, func(i int) error {
 		return w.svc.House.FirstStudio(ctx, newStudio(), bundle(t), fmt.Sprint("address ", i))
 	}) {
 		var state *studio.StateError

@@ -129,8 +129,8 @@ func TestADeletedClientIsGone(t *testing.T) {
 	who, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	var erased, checked atomic.Int32
-	together(10, func(n int) error {
-		if n == 5 {
+	together(50, func(n int) error {
+		if n == 25 {
 			err := w.svc.Clients.EraseClient(ctx, &w.owner, v.Client, who.Client.Name)
 			if err == nil {
 				erased.Add(1)

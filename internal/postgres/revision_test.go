@@ -102,7 +102,7 @@ func TestOfTwoWhoChangeAProductTheSecondIsShownTheFirst(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	product := w.line(t, "calm-oil").Product
-	errs := together(20, func(i int) error {
+	errs := together(50, func(i int) error {
 		made := studio.Contents{Ingredients: []string{fmt.Sprintf("Oleum %d", i)}, Tags: []string{"nut-oil"}, Unsuited: []string{}}
 		return w.svc.Shelf.SaveContents(ctx, &w.owner, product.ID, studio.RevisedContents{Contents: made, Revision: product.Revision})
 	})
@@ -189,7 +189,7 @@ func TestOfTwoWhoChangeARuleTheSecondIsShownTheFirst(t *testing.T) {
 	ctx := context.Background()
 	before := w.saving("we are careful", true)
 	winners := 0
-	for i, err := range together(20, func(i int) error {
+	for i, err := range together(50, func(i int) error {
 		_, err := w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 20+i, before)
 		return err
 	}) {
@@ -247,7 +247,7 @@ func TestOfTwoWhoChangeAStrokeTheSecondIsShownTheFirst(t *testing.T) {
 	require.NoError(t, err)
 	was := *lib.Context().Strokes[made.Key]
 	winners := 0
-	for _, err := range together(20, func(i int) error {
+	for _, err := range together(50, func(i int) error {
 		mine := was
 		mine.Name = fmt.Sprintf("Our palms %d", i)
 		_, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, mine, &was)
