@@ -52,9 +52,10 @@ func TestImportsPointOneWay(t *testing.T) {
 	forbidden := map[string][]string{
 		"problem":  {"softpalm/internal"},
 		"craft":    {"softpalm/internal/studio", "softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql", "log/slog", "os"},
-		"studio":   {"softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql"},
+		"studio":   {"softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "softpalm/internal/mail", "net/http", "database/sql"},
 		"exchange": {"softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "net/http", "database/sql"},
-		"httpapi":  {"softpalm/internal/postgres", "softpalm/internal/exchange", "database/sql"},
+		"mail":     {"softpalm/internal/rooms", "softpalm/internal/postgres", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http", "database/sql"},
+		"httpapi":  {"softpalm/internal/postgres", "softpalm/internal/exchange", "softpalm/internal/mail", "database/sql"},
 		"postgres": {"softpalm/internal/rooms", "softpalm/internal/httpapi", "softpalm/internal/exchange", "net/http"},
 	}
 	for layer, never := range forbidden {

@@ -197,6 +197,62 @@ func EnterEMailAddressOfThisPerson() Sentence {
 	return Sentence{Code: "enterEMailAddressOfThisPerson", Message: "Enter this person's e-mail address."}
 }
 
+func EnterTheNameOfTheMailServer() Sentence {
+	return Sentence{Code: "enterTheNameOfTheMailServer", Message: "Enter the name of the mail server, such as mail.example.org."}
+}
+
+func EnterThePortOfTheMailServer() Sentence {
+	return Sentence{Code: "enterThePortOfTheMailServer", Message: "Enter the port of the mail server. 465 and 587 are usual."}
+}
+
+func MailToAnotherMachineIsEncrypted() Sentence {
+	return Sentence{Code: "mailToAnotherMachineIsEncrypted", Message: "Messages to another machine are encrypted. Choose TLS or STARTTLS."}
+}
+
+func EnterThePasswordOfTheMailServer() Sentence {
+	return Sentence{Code: "enterThePasswordOfTheMailServer", Message: "Enter the password for the mail server. It is asked for again when the server, the port, the encryption or the user changes."}
+}
+
+func EnterTheAddressThatMessagesComeFrom() Sentence {
+	return Sentence{Code: "enterTheAddressThatMessagesComeFrom", Message: "Enter the e-mail address that messages come from, with an @."}
+}
+
+func SaveTheMailServerFirst() Sentence {
+	return Sentence{Code: "saveTheMailServerFirst", Message: "No mail server is set up. Enter one and save the settings first."}
+}
+
+func ThisMessageCannotBeSent() Sentence {
+	return Sentence{Code: "thisMessageCannotBeSent", Message: "This message cannot be sent: its link has ended, it goes to a telephone number, or no mail server is set up."}
+}
+
+func TheMailServerRefusedIt(why any) Sentence {
+	return Sentence{Code: "theMailServerRefusedIt", Message: "The mail server refused it: " + text(why), Values: map[string]string{"why": text(why)}}
+}
+
+func TheMailServerCouldNotBeReached(why any) Sentence {
+	return Sentence{Code: "theMailServerCouldNotBeReached", Message: "The mail server could not be reached: " + text(why), Values: map[string]string{"why": text(why)}}
+}
+
+func SubjectConsultation(studio any) Sentence {
+	return Sentence{Code: "subjectConsultation", Message: "Before your appointment at " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func SubjectInvitation(studio any) Sentence {
+	return Sentence{Code: "subjectInvitation", Message: "Your invitation to " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func SubjectReset(studio any) Sentence {
+	return Sentence{Code: "subjectReset", Message: "Choose a new password for " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func SubjectTest(studio any) Sentence {
+	return Sentence{Code: "subjectTest", Message: "Test message from " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func MessageTest(studio any) Sentence {
+	return Sentence{Code: "messageTest", Message: "This is a test message from Soft Palm at " + text(studio) + ". Messages to clients and colleagues are sent this way.", Values: map[string]string{"studio": text(studio)}}
+}
+
 func MessageInvitation(name, studio, link, until any) Sentence {
 	return Sentence{Code: "messageInvitation", Message: "Dear " + text(name) + ",\n\nyou are invited to work with Soft Palm at " + text(studio) + ". Choose your password here:\n\n" + text(link) + "\n\nThe link is valid until " + text(until) + ". It is only for you.", Values: map[string]string{"name": text(name), "studio": text(studio), "link": text(link), "until": text(until)}}
 }

@@ -17,28 +17,21 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
-	"net"
 	"net/http"
-	"net/netip"
 	"os"
 	"os/signal"
-	"os/user"
-	"runtime/debug"
-	"strconv"
 	"strings"
 	"syscall"
 	"time"
 	_ "time/tzdata"
 
 	"github.com/caarlos0/env/v11"
-	"github.com/gofiber/fiber/v3"
 
 	"softpalm/internal/exchange"
 	"softpalm/internal/httpapi"
 	"softpalm/internal/postgres"
 	"softpalm/internal/rooms"
 	"softpalm/internal/studio"
-	"softpalm/ui"
 )
 
 // settings come from the environment.
@@ -113,57 +106,6 @@ func run(args []string) error {
 	return fmt.Errorf("there is no command %q; use serve, migrate, demo, new, backup, restore, url, openapi or schema", command)
 }
 
-// loopback reports whether an address is reached from this machine only.
-func loopback(address string) bool {
-	host, _, err := net.SplitHostPort(address)
-	if err != nil {
-		return false
-	}
-	ip, err := netip.ParseAddr(host)
-	return host == "localhost" || err == nil && ip.IsLoopback()
-}
-
-// leaveRoot goes on as the user nobody where the server was started as root: it needs no
-// file and no right of root's once it listens.
-func leaveRoot() error {
-	if os.Geteuid() != 0 {
-		return nil
-	}
-	nobody, err := user.Lookup("nobody")
-	if err != nil {
-		return fmt.Errorf("the server does not run as root, and there is no user nobody to go on as: %w", err)
-	}
-	uid, err := strconv.Atoi(nobody.Uid)
-	if err != nil {
-		return fmt.Errorf("the user nobody has no number: %w", err)
-	}
-	gid, err := strconv.Atoi(nobody.Gid)
-	if err != nil {
-		return fmt.Errorf("the group of nobody has no number: %w", err)
-	}
-	if err := errors.Join(syscall.Setgroups([]int{gid}), syscall.Setgid(gid), syscall.Setuid(uid)); err != nil {
-		return fmt.Errorf("the server could not leave root: %w", err)
-	}
-	slog.Info("started as root; going on as nobody")
-	return nil
-}
-
-// prefixes reads addresses and ranges: 10.0.0.2, 10.0.0.0/24.
-func prefixes(list string) (out []netip.Prefix, err error) {
-	for _, text := range strings.FieldsFunc(list, func(r rune) bool { return r == ',' || r == ' ' }) {
-		if a, err := netip.ParseAddr(text); err == nil {
-			out = append(out, netip.PrefixFrom(a, a.BitLen()))
-			continue
-		}
-		p, err := netip.ParsePrefix(text)
-		if err != nil {
-			return nil, fmt.Errorf("SOFTPALM_TRUSTED_PROXIES: %q is not an address or a range such as 10.0.0.0/24", text)
-		}
-		out = append(out, p)
-	}
-	return out, nil
-}
-
 // publicURL is the address for links in messages, without a slash at its end.
 func (cfg *settings) publicURL() string {
 	if cfg.PublicURL != "" {
@@ -185,45 +127,6 @@ func clock(start string) (func() time.Time, error) {
 	return func() time.Time { return at.Add(time.Since(begun)) }, nil
 }
 
-func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
-	if cfg.ServerURL == "" {
-		return errors.New("SOFTPALM_DATABASE_URL must be set to the address for the server's role; make start sets it")
-	}
-	db, err := postgres.Open(ctx, cfg.ServerURL)
-	if err != nil {
-		return err
-	}
-	defer db.Close()
-	proxies, err := prefixes(cfg.TrustedProxies)
-	if err != nil {
-		return err
-	}
-	app := httpapi.New(
-		httpapi.Config{Rooms: rooms.New(db, now, cfg.publicURL()), Ready: db.Ready, UI: ui.Files(), SecureCookies: cfg.SecureCookies, TrustedProxies: proxies, ShowDemo: loopback(cfg.Address), Files: exchange.Files{}},
-	)
-	// A small heap that is collected less often: a plan is worked out anew with
-	// every touch of the workbench, and what it takes is garbage at once.
-	debug.SetGCPercent(400)
-	debug.SetMemoryLimit(120 << 20)
-	listener, err := net.Listen("tcp", cfg.Address)
-	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w", cfg.Address, err)
-	}
-	if err := leaveRoot(); err != nil {
-		return err
-	}
-	failed := make(chan error, 1)
-	go func() { failed <- app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
-	slog.Info("serving", "address", cfg.Address)
-	select {
-	case err := <-failed:
-		return fmt.Errorf("cannot listen on %s: %w", cfg.Address, err)
-	case <-ctx.Done():
-		slog.Info("stopping")
-		return app.ShutdownWithTimeout(10 * time.Second)
-	}
-}
-
 // create makes a studio of a file.
 func (cfg *settings) create(ctx context.Context, now func() time.Time, demo bool, args []string) error {
 	if len(args) != 1 {
@@ -241,7 +144,7 @@ func (cfg *settings) create(ctx context.Context, now func() time.Time, demo bool
 		return err
 	}
 	defer db.Close()
-	svc := rooms.New(db, now, cfg.publicURL())
+	svc := rooms.New(db, now, cfg.publicURL(), nil)
 	data, err := os.ReadFile(args[0])
 	if err != nil {
 		return err
@@ -288,7 +191,7 @@ func explain(err error) error {
 }
 
 func printOpenAPI() error {
-	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Rooms: rooms.New(nil, time.Now, "")})
+	api := httpapi.NewAPI(http.NewServeMux(), httpapi.Config{Rooms: rooms.New(nil, time.Now, "", nil)})
 	out, err := json.MarshalIndent(api.OpenAPI(), "", "  ")
 	if err != nil {
 		return err

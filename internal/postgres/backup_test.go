@@ -107,7 +107,7 @@ func TestABackupComesBackToTheByte(t *testing.T) {
 			db, err := postgres.Open(ctx, appURL)
 			require.NoError(t, err)
 			defer db.Close()
-			other.svc = rooms.New(db, func() time.Time { return w.now }, "http://studio.example")
+			other.svc = rooms.New(db, func() time.Time { return w.now }, "http://studio.example", nil)
 			assert.Equal(t, everyClient(t, w), everyClient(t, other))
 
 			_, _, err = backup.Restore(ctx, file, passphrase, backup.Target{OwnerURL: address, Knows: postgres.SchemaVersion()})

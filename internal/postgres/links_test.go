@@ -38,7 +38,7 @@ func TestTheDeskHasALinkSentAndNeverHoldsIt(t *testing.T) {
 	res, _ = desk("GET", "/api/messages", "")
 	assert.Equal(t, 403, res.StatusCode, "the desk does not read messages either")
 
-	sent, err := w.svc.Portal.Messages(ctx, &w.owner)
+	sent, err := w.messages(ctx)
 	require.NoError(t, err)
 	require.Len(t, sent, 1)
 	found := tokenInMessage.FindStringSubmatch(sent[0].Body)
@@ -50,7 +50,7 @@ func TestTheDeskHasALinkSentAndNeverHoldsIt(t *testing.T) {
 	assert.Contains(t, body, "signed-in")
 
 	w.now = w.now.Add(checks.LinkLength)
-	sent, err = w.svc.Portal.Messages(ctx, &w.owner)
+	sent, err = w.messages(ctx)
 	require.NoError(t, err)
 	assert.Empty(t, sent[0].Body, "a link that has ended is not shown any more")
 

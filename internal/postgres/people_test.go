@@ -67,7 +67,7 @@ func TestSomebodyJoinsAndLeaves(t *testing.T) {
 	_, err = w.svc.House.Invite(ctx, &w.owner, "darya@studio.example", fields)
 	var input *studio.InputError
 	require.ErrorAs(t, err, &input, "an address belongs to one account")
-	sent, err := w.svc.Portal.Messages(ctx, &w.owner)
+	sent, err := w.messages(ctx)
 	require.NoError(t, err)
 	assert.Contains(t, sent[0].Body, "http://studio.example/join#"+link.Token)
 
@@ -164,7 +164,7 @@ func TestAForgottenPassword(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, w.svc.House.Forgotten(ctx, "nobody@demo.example", "home"))
 	require.NoError(t, w.svc.House.Forgotten(ctx, "maud@demo.example", "home"))
-	sent, err := w.svc.Portal.Messages(ctx, &w.owner)
+	sent, err := w.messages(ctx)
 	require.NoError(t, err)
 	require.Len(t, sent, 1)
 	_, token, _ := strings.Cut(sent[0].Body, "/join#")
@@ -179,7 +179,7 @@ func TestAForgottenPassword(t *testing.T) {
 	require.NoError(t, err)
 
 	require.NoError(t, w.svc.House.Forgotten(ctx, "maud@demo.example", "home"))
-	sent, err = w.svc.Portal.Messages(ctx, &w.owner)
+	sent, err = w.messages(ctx)
 	require.NoError(t, err)
 	_, token, _ = strings.Cut(sent[0].Body, "/join#")
 	w.now = w.now.Add(time.Hour)

@@ -123,7 +123,7 @@ func makeWorld(t testing.TB, from string) (*world, string) {
 	require.NoError(t, err)
 	w.db, err = postgres.Open(ctx, w.appURL)
 	require.NoError(t, err)
-	w.svc = rooms.New(w.db, func() time.Time { return w.now }, "http://studio.example")
+	w.svc = rooms.New(w.db, func() time.Time { return w.now }, "http://studio.example", nil)
 	return w, name
 }
 

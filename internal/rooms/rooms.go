@@ -34,11 +34,12 @@ type Store interface {
 	studio.UnitOfWork
 	checks.Links
 	house.SignIns
+	portal.Outbox
 }
 
-// New puts the rooms together over a store, a clock and the address at which the studio is
-// reached.
-func New(store Store, now func() time.Time, address string) *Rooms {
+// New puts the rooms together over a store, a clock, the address at which the studio is
+// reached and what hands mail to mail servers.
+func New(store Store, now func() time.Time, address string, mailer studio.Mailer) *Rooms {
 	k := &studio.Kernel{Work: store, Now: now, Address: address}
 	r := &Rooms{
 		Kernel:    k,
@@ -49,7 +50,7 @@ func New(store Store, now func() time.Time, address string) *Rooms {
 	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks}
 	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks}
 	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks}
-	r.Portal = &portal.Service{Kernel: k}
+	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer}
 	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal}
 	r.Checks.Diary, r.Checks.Messages = r.Diary, r.Portal
 	return r

@@ -4,6 +4,8 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+
+	"softpalm/words"
 )
 
 // MessageKind is what a message is for.
@@ -16,8 +18,31 @@ const (
 	ResetMessage        MessageKind = "reset"        // a new password
 )
 
-// Message is one that would be sent. No gateway is connected yet: messages are kept for
-// the owner, who passes them on.
+// Subject is what a message of this kind is headed with.
+func (k MessageKind) Subject(studioName string) string {
+	switch k {
+	case InvitationMessage:
+		return words.SubjectInvitation(studioName).Message
+	case ResetMessage:
+		return words.SubjectReset(studioName).Message
+	default:
+		return words.SubjectConsultation(studioName).Message
+	}
+}
+
+// MessageState is where a message is on its way.
+type MessageState string
+
+// The states of a message.
+const (
+	MessageKept    MessageState = "kept"    // the owner passes it on
+	MessageWaiting MessageState = "waiting" // it is sent within seconds, or tried again later
+	MessageSent    MessageState = "sent"    // the mail server took it
+	MessageFailed  MessageState = "failed"  // it was refused, or tried too often
+)
+
+// Message is one to somebody outside: sent by the studio's mail server, or kept for the
+// owner to pass on.
 type Message struct {
 	ID   uuid.UUID   `json:"id"`
 	At   time.Time   `json:"at"`
@@ -26,8 +51,23 @@ type Message struct {
 	To   string `json:"to"`
 	Name string `json:"name"`
 	// Body is the whole text; it is gone after Until, when what it links to has ended.
-	Body  string    `json:"body"`
-	Until time.Time `json:"until"`
+	Body  string       `json:"body"`
+	Until time.Time    `json:"until"`
+	State MessageState `json:"state" enum:"kept,waiting,sent,failed"`
+	// Tries counts how often it was handed to the mail server, NextTry is when it is again.
+	Tries   int        `json:"-"`
+	NextTry *time.Time `json:"nextTry,omitempty"`
+	SentAt  *time.Time `json:"sentAt,omitempty"`
+	// Failure is why it was not sent at the last try.
+	Failure string `json:"failure,omitempty"`
+	// CanSend says that the mail server would take it: it may be sent, or tried again.
+	CanSend bool `json:"canSend"`
 	// Client is whom it is about, nil for those who work in the studio.
 	Client *uuid.UUID `json:"-"`
+}
+
+// DueMessage names a message that is to be sent now, and its studio.
+type DueMessage struct {
+	Studio  uuid.UUID `db:"studio_id"`
+	Message uuid.UUID `db:"id"`
 }

@@ -21,6 +21,8 @@ type settingsStore interface {
 	LockStudio(ctx context.Context) (*studio.Studio, error)
 	// SaveSettings writes the studio's settings as the next revision.
 	SaveSettings(ctx context.Context, st *studio.Studio) error
+	Gateway(ctx context.Context) (*studio.Gateway, error)
+	SaveGateway(ctx context.Context, g *studio.Gateway) error
 	Accounts(ctx context.Context) ([]studio.Account, error)                     // by name
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
 }
@@ -52,12 +54,15 @@ type Settings struct {
 	ConsentPhotos    string `json:"consentPhotos" maxLength:"4000"`
 	ConsentMouth     string `json:"consentMouth" maxLength:"4000"`
 	studio.Retention
+	studio.Gateway
 }
 
 // SettingsView are the settings at a revision.
 type SettingsView struct {
 	Settings
 	Revision int `json:"revision"`
+	// MailPasswordKept says that there is a password for the mail server.
+	MailPasswordKept bool `json:"mailPasswordKept"`
 	// Closed is how many appointments to come lie on days on which the studio is closed.
 	Closed int `json:"closed"`
 }
@@ -109,8 +114,11 @@ func (n *Settings) put(st *studio.Studio, version string) {
 	st.SetConsentText(studio.ConsentMouth, n.ConsentMouth, version)
 }
 
-func settingsOf(st *studio.Studio) SettingsView {
-	v := SettingsView{Revision: st.Revision}
+// settingsOf are the settings as they are shown: without the mail server's password.
+func settingsOf(st *studio.Studio, g *studio.Gateway) SettingsView {
+	v := SettingsView{Revision: st.Revision, MailPasswordKept: g.Password != ""}
+	v.Gateway = *g
+	v.Password = ""
 	v.Basics = Basics{st.Name, st.Address, st.TimeZone, st.Currency, st.Open}
 	v.Closures, v.OwnersNeedFactor, v.Retention = st.Closures, st.OwnersNeedFactor, st.Retention
 	if v.Closures == nil {
@@ -155,7 +163,11 @@ func (s *Service) Settings(ctx context.Context, a *studio.Actor) (*SettingsView,
 	}
 	var out SettingsView
 	err := studio.In(ctx, s.Kernel, a, func(tx settingsStore, st *studio.Studio) error {
-		out = settingsOf(st)
+		g, err := tx.Gateway(ctx)
+		if err != nil {
+			return err
+		}
+		out = settingsOf(st, g)
 		return s.withClosed(ctx, tx, st, &out)
 	})
 	return &out, err
@@ -176,8 +188,12 @@ func (s *Service) ChangeSettings(ctx context.Context, a *studio.Actor, revision 
 		if err != nil {
 			return err
 		}
+		g, err := tx.Gateway(ctx)
+		if err != nil {
+			return err
+		}
 		if st.Revision != revision {
-			now := settingsOf(st)
+			now := settingsOf(st, g)
 			return &studio.ChangedError{Other: &now}
 		}
 		if n.OwnersNeedFactor && !st.OwnersNeedFactor {
@@ -185,12 +201,15 @@ func (s *Service) ChangeSettings(ctx context.Context, a *studio.Actor, revision 
 				return err
 			}
 		}
+		if err := n.Gateway.After(g); err != nil {
+			return err
+		}
 		n.put(st, fmt.Sprintf("%s.%d", s.Today(st), revision+1))
-		if err := tx.SaveSettings(ctx, st); err != nil {
+		if err := errors.Join(tx.SaveSettings(ctx, st), tx.SaveGateway(ctx, &n.Gateway)); err != nil {
 			return err
 		}
 		st.Revision++
-		out = settingsOf(st)
+		out = settingsOf(st, &n.Gateway)
 		if err := s.withClosed(ctx, tx, st, &out); err != nil {
 			return err
 		}
