@@ -20,7 +20,7 @@ func (h *handlers) registerLinks(api huma.API) {
 		closed("new-link", http.MethodPost, "/api/clients/{id}/link", "A private link for the client's consultation"),
 		func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
 			l, err := h.rooms.Checks.NewLink(ctx, actor(ctx), in.ID)
-			return reply(LinkOut{Token: l.Token, Until: l.Until, SentTo: l.SentTo}, err)
+			return reply(LinkOut{Token: l.Token, Until: l.Until, SentTo: l.SentTo, Mailed: l.Mailed}, err)
 		},
 	)
 	huma.Register(
@@ -174,4 +174,6 @@ type LinkOut struct {
 	Token  string    `json:"token,omitempty"`
 	Until  time.Time `json:"until"`
 	SentTo string    `json:"sentTo,omitempty"`
+	// Mailed says that the mail server sends it; else the owner passes it on.
+	Mailed bool `json:"mailed,omitempty"`
 }

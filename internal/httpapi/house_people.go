@@ -14,6 +14,8 @@ import (
 type JoinLinkView struct {
 	Token string    `json:"token"`
 	Until time.Time `json:"until"`
+	// Mailed says that the mail server sends it too.
+	Mailed bool `json:"mailed,omitempty"`
 }
 
 func joinLink(l *house.AccountLink, err error) (*body[JoinLinkView], error) {

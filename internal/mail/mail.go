@@ -55,7 +55,7 @@ func options(g *studio.Gateway) []mail.Option {
 }
 
 func message(g *studio.Gateway, m *studio.Mail) (*mail.Msg, error) {
-	msg := mail.NewMsg()
+	msg := mail.NewMsg(mail.WithNoDefaultUserAgent())
 	if err := msg.FromFormat(m.FromName, g.From); err != nil {
 		return nil, err
 	}

@@ -81,8 +81,9 @@ func TestMessagesAreSentOnce(t *testing.T) {
 	s := w.mailServer(t)
 	assert.Zero(t, w.sendDue(t), "what was kept before is not sent by itself")
 	assert.True(t, w.newest(t).CanSend)
-	_, err = w.svc.House.Invite(ctx, &w.owner, "darya@studio.example", house.ColleagueFields{Name: "Дарья Đặng", Role: studio.FrontDesk})
+	link, err := w.svc.House.Invite(ctx, &w.owner, "darya@studio.example", house.ColleagueFields{Name: "Дарья Đặng", Role: studio.FrontDesk})
 	require.NoError(t, err)
+	assert.True(t, link.Mailed)
 	waiting := w.newest(t)
 	assert.Equal(t, studio.MessageWaiting, waiting.State)
 	errs := together(50, func(int) error {
@@ -108,8 +109,9 @@ func TestMessagesAreSentOnce(t *testing.T) {
 
 	byPhone, err := w.svc.Clients.AddClient(ctx, &w.owner, studio.ClientFields{Name: "By Phone", Phone: "555 0100", SkinType: "dry"})
 	require.NoError(t, err)
-	_, err = w.svc.Checks.NewLink(ctx, &w.desk, byPhone.ID)
+	phoned, err := w.svc.Checks.NewLink(ctx, &w.desk, byPhone.ID)
 	require.NoError(t, err)
+	assert.False(t, phoned.Mailed)
 	assert.Equal(t, studio.MessageKept, w.newest(t).State)
 	var state *studio.StateError
 	require.ErrorAs(t, w.svc.Portal.SendMessage(ctx, &w.owner, w.newest(t).ID), &state)

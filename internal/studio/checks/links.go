@@ -41,6 +41,8 @@ type NewLink struct {
 	Token  string
 	Until  time.Time
 	SentTo string
+	// Mailed says that the mail server sends it; else the owner passes it on.
+	Mailed bool
 }
 
 // NewLink opens a consultation for a client to fill in by a private link. The client's
@@ -148,7 +150,7 @@ func (s *Service) sendLink(
 	}
 	until := link.Until.In(st.Zone()).Format("2 January 2006, 15:04")
 	body := words.MessageConsultation(who.Name, st.Name, s.Address+"/consultation#"+link.Token, until).Message
-	return s.Messages.Send(ctx, tx, studio.Message{
+	link.Mailed, err = s.Messages.Send(ctx, tx, studio.Message{
 		Kind:   studio.ConsultationMessage,
 		To:     link.SentTo,
 		Name:   who.Name,
@@ -156,6 +158,7 @@ func (s *Service) sendLink(
 		Until:  link.Until,
 		Client: &client,
 	})
+	return err
 }
 
 // WithdrawLink ends a client's private links at once. What was sent in stays.

@@ -22,7 +22,7 @@ type Service struct {
 
 // Messages sends what goes to clients.
 type Messages interface {
-	Send(ctx context.Context, tx studio.Tx, m studio.Message) error
+	Send(ctx context.Context, tx studio.Tx, m studio.Message) (mailed bool, err error)
 }
 
 // Links finds the consultation that a private link opens, and counts wrong tries.

@@ -24,6 +24,8 @@ const (
 type AccountLink struct {
 	Token string    `json:"token"`
 	Until time.Time `json:"until"`
+	// Mailed says that the mail server sends it too.
+	Mailed bool `json:"mailed,omitempty"`
 }
 
 // Invite makes an account for somebody who will work in the studio, and their link.
@@ -114,7 +116,9 @@ func (s *Service) accountLink(
 	if kind == studio.ResetMessage {
 		body = words.MessageReset(acc.Name, st.Name, link, until).Message
 	}
-	return out, s.Messages.Send(ctx, tx, studio.Message{Kind: kind, To: acc.Email, Name: acc.Name, Body: body, Until: out.Until})
+	var err error
+	out.Mailed, err = s.Messages.Send(ctx, tx, studio.Message{Kind: kind, To: acc.Email, Name: acc.Name, Body: body, Until: out.Until})
+	return out, err
 }
 
 // Forgotten answers somebody who does not know their password: where the address belongs

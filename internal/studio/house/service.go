@@ -24,7 +24,7 @@ type Service struct {
 
 // Messages sends what goes to those who work in the studio.
 type Messages interface {
-	Send(ctx context.Context, tx studio.Tx, m studio.Message) error
+	Send(ctx context.Context, tx studio.Tx, m studio.Message) (mailed bool, err error)
 }
 
 // SignIns finds out whose a sign-in or a session is before its studio is known, and

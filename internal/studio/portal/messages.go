@@ -42,22 +42,22 @@ type Service struct {
 // messagesShown is how many messages the page lists.
 const messagesShown = 200
 
-// Send keeps a message. It is sent as soon as the transaction has ended, where the studio's
-// gateway takes it.
-func (s *Service) Send(ctx context.Context, within studio.Tx, m studio.Message) error {
+// Send keeps a message, and reports whether the studio's mail server sends it once the
+// transaction has ended.
+func (s *Service) Send(ctx context.Context, within studio.Tx, m studio.Message) (mailed bool, err error) {
 	tx := studio.As[Store](within)
 	m.ID, m.At, m.State = studio.NewID(), s.Now(), studio.MessageKept
 	if err := tx.ClearMessages(ctx, s.Now()); err != nil {
-		return err
+		return false, err
 	}
 	g, err := tx.Gateway(ctx)
 	if err != nil {
-		return err
+		return false, err
 	}
-	if g.Takes(m.To) {
+	if mailed = g.Takes(m.To); mailed {
 		m.State, m.NextTry = studio.MessageWaiting, &m.At
 	}
-	return tx.AddMessage(ctx, &m)
+	return mailed, tx.AddMessage(ctx, &m)
 }
 
 // MessageList is what the page of messages shows.

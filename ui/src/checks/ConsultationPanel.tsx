@@ -90,7 +90,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 			</div>
 			{link.data?.sentTo && (
 				<p role="status" className="mt-2 mb-0">
-					{w.theMessageToSentToIsReady({ sentTo: link.data.sentTo })}
+					{(link.data.mailed ? w.theMessageToSentToIsOnItsWay : w.theMessageToSentToIsReady)({ sentTo: link.data.sentTo })}
 				</p>
 			)}
 			{withdraw.isSuccess && !link.data && (

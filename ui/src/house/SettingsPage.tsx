@@ -10,6 +10,7 @@ import { dayWords } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import * as w from "../words/catalogue/people";
 import { timeZones } from "./FirstStudioPage";
+import { MessageGateway } from "./MessageGateway";
 import { WeekField } from "./WeekField";
 
 /** What an owner decides about the studio. */
@@ -36,7 +37,19 @@ const labels = {
 	consentMouth: w.consentToMouth,
 	keepYears: w.yearsAfterTheLastAppointment,
 	keepMinorsTo: w.ageForThoseUnder18,
+	gateway: w.howMessagesAreSent,
+	mailServer: w.mailServer,
+	mailPort: w.port,
+	mailSecurity: w.encryption,
+	mailUser: w.userName,
+	mailFrom: w.messagesComeFrom,
 };
+
+const numbers = (v: Schemas["SettingsView"]) => ({
+	keepYears: Number(v.keepYears),
+	keepMinorsTo: Number(v.keepMinorsTo),
+	mailPort: Number(v.mailPort),
+});
 
 function Form({ start }: { start: Schemas["SettingsView"] }) {
 	const cache = useQueryClient();
@@ -44,8 +57,7 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 	const [shown, setShown] = useState(start);
 	const of = useServerForm({
 		start,
-		send: (v: Schemas["SettingsView"]) =>
-			unwrap(api.PUT("/api/settings", { body: { ...v, keepYears: Number(v.keepYears), keepMinorsTo: Number(v.keepMinorsTo) } })),
+		send: (v: Schemas["SettingsView"]) => unwrap(api.PUT("/api/settings", { body: { ...v, ...numbers(v) } })),
 		onSent: (v) => {
 			setSaved(true);
 			setShown(v);
@@ -111,6 +123,7 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 			<div className="lg:col-span-2">
 				<Keeping of={of} revision={shown.revision} />
 			</div>
+			<MessageGateway of={of} saved={shown} />
 			<div className="grid justify-items-end gap-3 lg:col-span-2">
 				<ErrorMessage error={of.error} />
 				{theirs && (

@@ -19,7 +19,7 @@ export function TeamPage() {
 	const cache = useQueryClient();
 	const list = useQuery({ queryKey: ["people"], queryFn: () => unwrap(api.GET("/api/people")) });
 	const [editing, setEditing] = useState<Colleague | "new" | null>(null);
-	const [link, setLink] = useState<{ who: string; token: string; until: string } | null>(null);
+	const [link, setLink] = useState<NamedLink | null>(null);
 	const again = () => cache.invalidateQueries({ queryKey: ["people"] });
 	if (!list.data) return <Loading of={w.theTeam} error={list.error} retry={() => list.refetch()} />;
 	return (
@@ -150,7 +150,7 @@ function PersonForm({
 }: {
 	of: Colleague | null;
 	onCancel: () => void;
-	onInvited: (link: { who: string; token: string; until: string }) => void;
+	onInvited: (link: NamedLink) => void;
 	onSaved: () => void;
 }) {
 	const revision = useRef(c?.revision ?? 0);
@@ -223,7 +223,8 @@ const roleHints: Record<string, string> = {
 	"front-desk": w.theFrontDeskSeesNoHealth,
 };
 
-type LinkProps = { of: Colleague; onLink: (l: { who: string; token: string; until: string }) => void; onDone: () => void };
+type NamedLink = Schemas["JoinLinkView"] & { who: string };
+type LinkProps = { of: Colleague; onLink: (l: NamedLink) => void; onDone: () => void };
 
 function NewLink({ of: c, act, onLink, onDone }: LinkProps & { act: string }) {
 	const link = useMutation({
@@ -277,7 +278,7 @@ function Acts({ of: c, onLink, onDone }: LinkProps) {
 }
 
 /** A link that is shown once, to be passed on. */
-function LinkDialog({ link, onClose }: { link: { who: string; token: string; until: string } | null; onClose: () => void }) {
+function LinkDialog({ link, onClose }: { link: NamedLink | null; onClose: () => void }) {
 	const { at } = useSession();
 	const [copied, setCopied] = useState(false);
 	const address = link ? `${window.location.origin}/join#${link.token}` : "";
@@ -290,7 +291,9 @@ function LinkDialog({ link, onClose }: { link: { who: string; token: string; unt
 			}}
 			title={link ? w.linkForName({ name: link.who }) : ""}
 		>
-			<p className="mt-0 mb-4">{link && w.passThisLinkOn({ until: `${at.date(link.until)}, ${at.time(link.until)}` })}</p>
+			<p className="mt-0 mb-4">
+				{link && (link.mailed ? w.theLinkIsSentByEMailToo : w.passThisLinkOn)({ until: `${at.date(link.until)}, ${at.time(link.until)}` })}
+			</p>
 			<p className="num hidden break-all print:block">{address}</p>
 			<input className="field num print:hidden" readOnly aria-label={w.link} value={address} onFocus={(e) => e.target.select()} />
 			<div className="mt-4 flex justify-end gap-3">
