@@ -253,6 +253,14 @@ func MessageTest(studio any) Sentence {
 	return Sentence{Code: "messageTest", Message: "This is a test message from Soft Palm at " + text(studio) + ". Messages to clients and colleagues are sent this way.", Values: map[string]string{"studio": text(studio)}}
 }
 
+func ATaxRateIsFrom0To100() Sentence {
+	return Sentence{Code: "aTaxRateIsFrom0To100", Message: "A tax rate is a number from 0 to 100 with at most three decimals, such as 23 or 8.875. Leave it empty if you charge no tax."}
+}
+
+func EnterWhatTheTaxIsCalled() Sentence {
+	return Sentence{Code: "enterWhatTheTaxIsCalled", Message: "Enter what the tax is called, such as VAT."}
+}
+
 func MessageInvitation(name, studio, link, until any) Sentence {
 	return Sentence{Code: "messageInvitation", Message: "Dear " + text(name) + ",\n\nyou are invited to work with Soft Palm at " + text(studio) + ". Choose your password here:\n\n" + text(link) + "\n\nThe link is valid until " + text(until) + ". It is only for you.", Values: map[string]string{"name": text(name), "studio": text(studio), "link": text(link), "until": text(until)}}
 }

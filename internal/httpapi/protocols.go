@@ -16,21 +16,23 @@ import (
 
 // ProtocolListView is a protocol in the list.
 type ProtocolListView struct {
-	ID        uuid.UUID  `json:"id"`
-	Key       string     `json:"key"`
-	Name      string     `json:"name"`
-	Summary   string     `json:"summary"`
-	Version   int        `json:"version"`
-	HasDraft  bool       `json:"hasDraft"`
-	Steps     int        `json:"steps"`
-	Sold      int        `json:"sold"`
-	HandsOn   int        `json:"handsOn"`
-	Reset     int        `json:"reset"`
-	Price     string     `json:"price"`
-	Currency  string     `json:"currency"`
-	Concerns  []string   `json:"concerns"`
-	SkinTypes []string   `json:"skinTypes"`
-	Published *time.Time `json:"published,omitempty"`
+	ID       uuid.UUID `json:"id"`
+	Key      string    `json:"key"`
+	Name     string    `json:"name"`
+	Summary  string    `json:"summary"`
+	Version  int       `json:"version"`
+	HasDraft bool      `json:"hasDraft"`
+	Steps    int       `json:"steps"`
+	Sold     int       `json:"sold"`
+	HandsOn  int       `json:"handsOn"`
+	Reset    int       `json:"reset"`
+	Price    string    `json:"price"`
+	Currency string    `json:"currency"`
+	// Asked is what a client pays for it.
+	Asked     studio.Asked `json:"asked"`
+	Concerns  []string     `json:"concerns"`
+	SkinTypes []string     `json:"skinTypes"`
+	Published *time.Time   `json:"published,omitempty"`
 }
 
 // OpenedView is a protocol opened for work.
@@ -79,6 +81,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 		closed("list-protocols", http.MethodGet, "/api/protocols", "The studio's protocols"),
 		func(ctx context.Context, _ *struct{}) (*body[[]ProtocolListView], error) {
 			list, err := h.rooms.Protocols.Protocols(ctx, actor(ctx))
+			st := &signedIn(ctx).Studio
 			out := make([]ProtocolListView, len(list))
 			for i, p := range list {
 				b := &p.Body
@@ -95,6 +98,7 @@ func (h *handlers) registerProtocols(api huma.API) {
 					Reset:     b.Minutes.Reset,
 					Price:     b.Price.Amount,
 					Currency:  b.Price.Currency,
+					Asked:     st.Asked(b.Price.Amount),
 					Concerns:  listed(b.Concerns),
 					SkinTypes: listed(b.SkinTypes),
 					Published: p.PublishedAt,

@@ -33,6 +33,8 @@ func TestTheFirstStudio(t *testing.T) {
 	ctx := context.Background()
 	for path, wrong := range map[string]func(*house.NewStudio){
 		"/name":           func(n *house.NewStudio) { n.Name = " " },
+		"/taxRate":        func(n *house.NewStudio) { n.Tax = studio.Tax{TaxName: "VAT", Rate: "a lot"} },
+		"/taxName":        func(n *house.NewStudio) { n.Tax = studio.Tax{Rate: "23"} },
 		"/timeZone":       func(n *house.NewStudio) { n.TimeZone = "Moon/Tranquility" },
 		"/currency":       func(n *house.NewStudio) { n.Currency = "euros" },
 		"/open":           func(n *house.NewStudio) { n.Open[1].To = 60 },

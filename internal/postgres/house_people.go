@@ -27,7 +27,7 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 	row := t.tx.QueryRowxContext(
 		ctx,
 		`select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}'),
-			owners_need_factor, address, revision, closures, texts, keep_years, keep_minors_to from studio where id = $1`,
+			owners_need_factor, address, revision, closures, texts, keep_years, keep_minors_to, tax from studio where id = $1`,
 		t.studio,
 	)
 	if err := row.Scan(
@@ -45,6 +45,7 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 		doc[studio.OwnTexts]{&s.Texts},
 		&s.Retention.KeepYears,
 		&s.Retention.KeepMinorsTo,
+		doc[studio.Tax]{&s.Tax},
 	); err != nil {
 		if errors.Is(err, sql.ErrNoRows) {
 			return nil, studio.ErrNotFound
@@ -56,18 +57,18 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 
 // AddStudio adds the studio of the transaction.
 func (t *Tx) AddStudio(ctx context.Context, s *studio.Studio, at time.Time) error {
-	return t.exec(ctx, `insert into studio (id, name, time_zone, currency, open_week, is_demo, created_at, address)
-		values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-		s.ID, s.Name, s.TimeZone, s.Currency, document(s.Open), s.IsDemo, at, s.Address)
+	return t.exec(ctx, `insert into studio (id, name, time_zone, currency, open_week, is_demo, created_at, address, tax)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+		s.ID, s.Name, s.TimeZone, s.Currency, document(s.Open), s.IsDemo, at, s.Address, document(s.Tax))
 }
 
 // SaveSettings writes the studio's settings as the next revision.
 func (t *Tx) SaveSettings(ctx context.Context, s *studio.Studio) error {
 	return t.one(ctx, `update studio set name = $2, time_zone = $3, currency = $4, open_week = $5, owners_need_factor = $6,
-			address = $7, closures = $8, texts = $9, keep_years = $10, keep_minors_to = $11, revision = revision + 1
+			address = $7, closures = $8, texts = $9, keep_years = $10, keep_minors_to = $11, tax = $12, revision = revision + 1
 		where id = $1`,
 		t.studio, s.Name, s.TimeZone, s.Currency, document(s.Open), s.OwnersNeedFactor, s.Address, document(orEmpty(s.Closures)),
-		document(s.Texts), s.Retention.KeepYears, s.Retention.KeepMinorsTo)
+		document(s.Texts), s.Retention.KeepYears, s.Retention.KeepMinorsTo, document(s.Tax))
 }
 
 // FirstStudio reports whether there is a studio already, and lets nobody else make one

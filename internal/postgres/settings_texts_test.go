@@ -5,10 +5,12 @@ import (
 	"testing"
 	"time"
 
+	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/money"
 	"softpalm/internal/httpapi"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
@@ -77,4 +79,26 @@ func TestFilesPastTheirTime(t *testing.T) {
 	after, err := w.svc.Clients.PastFiles(ctx, &w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, list[2:], after, "one is deleted, the other was 13 when last seen")
+}
+
+// What a client pays has the studio's tax in it as soon as the settings say so.
+func TestPricesHaveTheStudiosTax(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	now, err := w.svc.House.Settings(ctx, &w.owner)
+	require.NoError(t, err)
+	next := now.Settings
+	next.Tax = studio.Tax{TaxName: "VAT", Rate: "20", Mode: money.TaxAdded, Number: "XX 1"}
+	saved, err := w.svc.House.ChangeSettings(ctx, &w.owner, now.Revision, next)
+	require.NoError(t, err)
+	assert.Equal(t, next.Tax, saved.Tax)
+	var list []httpapi.ProtocolListView
+	status, _ := w.as(t, "desk@demo.example", "demo palms 3")("GET", "/api/protocols", nil, &list)
+	require.Equal(t, 200, status)
+	require.NotEmpty(t, list)
+	for _, p := range list {
+		price := decimal.RequireFromString(p.Price)
+		assert.Equal(t, price.Mul(decimal.RequireFromString("1.2")).StringFixed(2), p.Asked.Amount, p.Name)
+		assert.Equal(t, "VAT", p.Asked.TaxName)
+	}
 }

@@ -23,6 +23,8 @@ type Studio struct {
 	IsDemo   bool
 	// OwnersNeedFactor says that owners sign in with a second factor only.
 	OwnersNeedFactor bool
+	// Tax is the usual tax that its prices bear.
+	Tax Tax
 	// Texts are what the studio says in its own words.
 	Texts OwnTexts
 	// Retention is how long a client's file is kept.

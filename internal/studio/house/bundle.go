@@ -31,6 +31,7 @@ type BundleStudio struct {
 	Address  string      `json:"address,omitempty" maxLength:"500"`
 	TimeZone string      `json:"timeZone" maxLength:"60"`
 	Currency string      `json:"currency" pattern:"^[A-Z]{3}$"`
+	Tax      *studio.Tax `json:"tax,omitempty"`
 	Open     series.Week `json:"open"`
 }
 

@@ -45,7 +45,7 @@ func (s *Service) FirstStudio(ctx context.Context, n NewStudio, shipped *Bundle,
 	if _, err := s.hashNew(ctx, "/owner/password", owner.Password, owner.Name, owner.Email, n.Name); err != nil {
 		return err
 	}
-	b := &Bundle{Studio: &BundleStudio{Name: n.Name, Address: n.Address, TimeZone: n.TimeZone, Currency: n.Currency, Open: n.Open}}
+	b := &Bundle{Studio: &BundleStudio{Name: n.Name, Address: n.Address, TimeZone: n.TimeZone, Currency: n.Currency, Tax: &n.Tax, Open: n.Open}}
 	if n.Shipped {
 		b.Tools, b.Strokes, b.Protocols = shipped.Tools, shipped.Strokes, shipped.Protocols
 		for _, p := range shipped.Products {

@@ -33,6 +33,7 @@ type Basics struct {
 	Address  string `json:"address" maxLength:"500"`
 	TimeZone string `json:"timeZone" maxLength:"60"`
 	Currency string `json:"currency" maxLength:"3"`
+	studio.Tax
 	// Open are the hours in which clients can be booked.
 	Open series.Week `json:"open"`
 }
@@ -81,6 +82,9 @@ func (n *Basics) check() error {
 	if !currencyForm.MatchString(n.Currency) {
 		return studio.FaultAt("/currency", words.ACurrencyHasThreeLetters())
 	}
+	if err := n.Tax.Check(); err != nil {
+		return err
+	}
 	return checkWeek("/open", n.Open)
 }
 
@@ -105,7 +109,7 @@ func (n *Settings) check() error {
 
 // put writes the settings into a studio; version names the consent texts that they change.
 func (n *Settings) put(st *studio.Studio, version string) {
-	st.Name, st.Address, st.TimeZone, st.Currency, st.Open = n.Name, n.Address, n.TimeZone, n.Currency, n.Open
+	st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Open = n.Basics.Name, n.Address, n.TimeZone, n.Currency, n.Tax, n.Open
 	st.Closures, st.OwnersNeedFactor, st.Retention = n.Closures, n.OwnersNeedFactor, n.Retention
 	st.SetEmergencyText(n.Emergency)
 	st.Texts.Policies = strings.TrimSpace(n.Policies)
@@ -119,7 +123,7 @@ func settingsOf(st *studio.Studio, g *studio.Gateway) SettingsView {
 	v := SettingsView{Revision: st.Revision, MailPasswordKept: g.Password != ""}
 	v.Gateway = *g
 	v.Password = ""
-	v.Basics = Basics{st.Name, st.Address, st.TimeZone, st.Currency, st.Open}
+	v.Basics = Basics{st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Open}
 	v.Closures, v.OwnersNeedFactor, v.Retention = st.Closures, st.OwnersNeedFactor, st.Retention
 	if v.Closures == nil {
 		v.Closures = []series.Closure{}

@@ -113,6 +113,13 @@ func (s *Service) createStudio(
 	if _, err := time.LoadLocation(b.Studio.TimeZone); err != nil || b.Studio.TimeZone == "" {
 		return nil, studio.FaultAt("/studio/timeZone", words.ThereIsNoTimeZoneTimeZone(b.Studio.TimeZone))
 	}
+	tax := studio.Tax{}
+	if b.Studio.Tax != nil {
+		tax = *b.Studio.Tax
+	}
+	if err := tax.Check(); err != nil {
+		return nil, err
+	}
 	st := &studio.Studio{
 		ID:       studio.NewID(),
 		Name:     b.Studio.Name,
@@ -121,6 +128,7 @@ func (s *Service) createStudio(
 		Open:     b.Studio.Open,
 		IsDemo:   demo,
 		Address:  b.Studio.Address,
+		Tax:      tax,
 	}
 	var c *Counts
 	err := studio.Within(ctx, s.Kernel, st.ID, func(tx newStudioStore) (err error) {

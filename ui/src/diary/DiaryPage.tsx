@@ -8,7 +8,7 @@ import { dayAfter, newId } from "../kit/format";
 import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
-import { outlookText, stateWords } from "../words/sentences";
+import { askedText, outlookText, stateWords } from "../words/sentences";
 import { VisitMarks } from "./VisitMarks";
 
 type FreeTime = Schemas["FreeTime"];
@@ -18,7 +18,7 @@ const span = 7;
 export function DiaryPage() {
 	const search = useSearch({ from: "/shell/diary" });
 	const go = useNavigate();
-	const { at, currency } = useSession();
+	const { at } = useSession();
 	const today = at.day(useNow(60_000));
 	const [name, setName] = useState("");
 	const wanted = useDeferredValue(name);
@@ -131,9 +131,7 @@ export function DiaryPage() {
 					<Field
 						label={w.protocol}
 						hint={
-							protocol
-								? w.soldMinThenResetMinReset({ sold: protocol.sold, reset: protocol.reset, price: protocol.price, currency })
-								: undefined
+							protocol ? w.soldMinThenResetMinReset({ sold: protocol.sold, reset: protocol.reset, price: askedText(protocol) }) : undefined
 						}
 					>
 						{(a) => (

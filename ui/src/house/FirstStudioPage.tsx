@@ -8,9 +8,10 @@ import { Input, Lines, Select, Tick, useServerForm } from "../kit/form";
 import { Button, ErrorMessage } from "../kit/kit";
 import * as w from "../words/catalogue/people";
 import { newPassword } from "./JoinPage";
+import { TaxFields } from "./TaxFields";
 import { usualWeek, WeekField } from "./WeekField";
 
-type Asked = Omit<Schemas["NewStudio"], "$schema" | "rooms"> & {
+type Asked = Omit<Schemas["NewStudio"], "$schema" | "rooms" | "shipped"> & {
 	rooms: { name: string }[];
 	begin: "shipped" | "file" | "none";
 };
@@ -30,6 +31,10 @@ const schema = z.object({
 	address: z.string(),
 	timeZone: z.string(),
 	currency: z.string(),
+	taxName: z.string(),
+	taxRate: z.string(),
+	taxMode: z.string(),
+	taxNumber: z.string(),
 	open: z.any(),
 	begin: z.string(),
 }) as unknown as z.ZodMiniType<Asked, Asked>;
@@ -45,6 +50,10 @@ export function FirstStudioPage() {
 			address: "",
 			timeZone: here,
 			currency: "EUR",
+			taxName: "",
+			taxRate: "",
+			taxMode: "included",
+			taxNumber: "",
 			open: usualWeek,
 			rooms: [{ name: w.room1 }],
 			owner: { name: "", email: "", password: "", treats: true },
@@ -79,6 +88,7 @@ export function FirstStudioPage() {
 						/>
 						<Input of={of} field="currency" label={w.currency} maxLength={3} className="uppercase" />
 					</div>
+					<TaxFields of={of} />
 					<WeekField of={of} field="open" label={w.openingHours} />
 				</section>
 				<div className="grid content-start gap-8">

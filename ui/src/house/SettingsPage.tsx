@@ -11,6 +11,7 @@ import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import * as w from "../words/catalogue/people";
 import { timeZones } from "./FirstStudioPage";
 import { MessageGateway } from "./MessageGateway";
+import { TaxFields } from "./TaxFields";
 import { WeekField } from "./WeekField";
 
 /** What an owner decides about the studio. */
@@ -29,6 +30,10 @@ const labels = {
 	address: w.address,
 	timeZone: w.timeZone,
 	currency: w.currency,
+	taxName: w.nameOfTheTax,
+	taxRate: w.rateInPerCent,
+	taxMode: w.pricesAndTheTax,
+	taxNumber: w.taxNumber,
 	ownersNeedFactor: w.ownersNeedASecondFactor,
 	emergency: w.inAnEmergency,
 	policies: w.policiesForClients,
@@ -83,6 +88,7 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 					options={Object.fromEntries([...new Set([start.timeZone, ...timeZones])].map((z) => [z, z.replaceAll("_", " ")]))}
 				/>
 				<Input of={of} field="currency" label={w.currency} hint={w.costsAreShownInThisCurrency} maxLength={3} className="w-28 uppercase" />
+				<TaxFields of={of} />
 			</div>
 			<div className="grid content-start gap-6">
 				<div>

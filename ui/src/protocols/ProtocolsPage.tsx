@@ -6,10 +6,10 @@ import { api, unwrap } from "../api/client";
 import { libraryQuery, protocolsQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { FormEnd, Input, useServerForm } from "../kit/form";
-import { money } from "../kit/format";
 import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/protocols";
+import { askedText } from "../words/sentences";
 
 const copy = z.object({ name: z.string().check(z.trim(), z.minLength(1, w.enterAName)) });
 
@@ -89,7 +89,7 @@ export function ProtocolsPage() {
 						<div className="num text-right">
 							<p className="m-0 font-serif text-2xl font-semibold">{w.soldMin({ sold: p.sold })}</p>
 							<p className="m-0 text-sm">{w.handsOnHandsOnResetReset({ handsOn: p.handsOn, reset: p.reset })}</p>
-							<p className="m-0">{money(p.price, p.currency)}</p>
+							<p className="m-0">{askedText(p)}</p>
 							<p className="mt-1 mb-1 flex justify-end gap-1.5">
 								{p.version > 0 ? (
 									<Badge tone="plain">{w.versionVersion({ version: p.version })}</Badge>

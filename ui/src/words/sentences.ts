@@ -1,7 +1,7 @@
 /** The sentences that the screens compose of findings, adjustments, outcomes and the like. The words are in words/en.json. */
 
 import type { Schemas } from "../api/client";
-import { dayWords } from "../kit/format";
+import { dayWords, money } from "../kit/format";
 import * as adjustments from "./catalogue/adjustments";
 import * as names from "./catalogue/names";
 import * as outcomes from "./catalogue/outcomes";
@@ -10,6 +10,12 @@ import * as shared from "./catalogue/shared";
 import { intentWords, pressureWords, skinStateWords, skinTypes } from "./client";
 
 export type Names = { zone: (key: string) => string; step: (id: string) => string };
+
+/** What a client pays for a protocol, with the tax in it. */
+export const askedText = (p: { asked: Schemas["Asked"]; currency: string }): string => {
+	const price = money(p.asked.amount, p.currency);
+	return p.asked.tax ? phrases.priceWithTax({ price, tax: money(p.asked.tax, p.currency), name: p.asked.taxName ?? "" }) : price;
+};
 
 export const sideWords: Record<string, string> = shared.sides;
 

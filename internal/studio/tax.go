@@ -1,0 +1,91 @@
+package studio
+
+import (
+	"strings"
+
+	"github.com/shopspring/decimal"
+	"golang.org/x/text/currency"
+
+	"softpalm/internal/craft/money"
+	"softpalm/words"
+)
+
+// Tax is the usual tax that a studio's prices bear; none where there is no rate.
+type Tax struct {
+	// TaxName is what it is called where the studio is: VAT, GST, sales tax.
+	TaxName string `json:"taxName,omitempty" maxLength:"40"`
+	// Rate is in per cent, a decimal text such as 23 or 8.875.
+	Rate string `json:"taxRate,omitempty" maxLength:"8"`
+	// Mode says whether prices have it in them, or it is added.
+	Mode money.TaxMode `json:"taxMode,omitempty" enum:"included,added"`
+	// Number is what the studio is registered under.
+	Number string `json:"taxNumber,omitempty" maxLength:"40"`
+}
+
+// taxDecimals is how fine a rate may be: some are given in thousandths of a per cent.
+const taxDecimals = 3
+
+// Check returns what is wrong with the tax.
+func (t *Tax) Check() error {
+	t.TaxName, t.Rate, t.Number = strings.TrimSpace(t.TaxName), strings.TrimSpace(strings.ReplaceAll(t.Rate, ",", ".")), strings.TrimSpace(t.Number)
+	if t.Mode == "" {
+		t.Mode = money.TaxIncluded
+	}
+	if t.Rate == "" {
+		return nil
+	}
+	r, err := decimal.NewFromString(t.Rate)
+	if err != nil || r.IsNegative() || r.GreaterThan(decimal.NewFromInt(100)) || -r.Exponent() > taxDecimals {
+		return FaultAt("/taxRate", words.ATaxRateIsFrom0To100())
+	}
+	t.Rate = r.String()
+	if t.TaxName == "" {
+		return FaultAt("/taxName", words.EnterWhatTheTaxIsCalled())
+	}
+	return nil
+}
+
+// rate is the tax in per cent; nil where there is none.
+func (t *Tax) rate() *decimal.Decimal {
+	r, err := decimal.NewFromString(t.Rate)
+	if err != nil {
+		return nil
+	}
+	return &r
+}
+
+// Asked is what a client pays for a price, with the tax in it.
+type Asked struct {
+	// Amount and Tax are decimal texts; Tax is empty where there is none.
+	Amount  string `json:"amount"`
+	Tax     string `json:"tax,omitempty"`
+	TaxName string `json:"taxName,omitempty"`
+}
+
+// Asked returns what a client pays for a price of the studio.
+func (s *Studio) Asked(price string) Asked {
+	p, err := decimal.NewFromString(price)
+	if err != nil {
+		return Asked{Amount: price}
+	}
+	minor, rate := minorOf(s.Currency), s.Tax.rate()
+	lines, _ := money.Tax([]money.Line{{Amount: p, Rate: rate}}, s.Tax.Mode, minor)
+	out := Asked{Amount: lines[0].Gross.StringFixed(minor)}
+	if rate != nil {
+		out.Tax, out.TaxName = lines[0].Tax.StringFixed(minor), s.Tax.TaxName
+	}
+	return out
+}
+
+// usualMinor is how many decimals most currencies have.
+const usualMinor = 2
+
+// minorOf is how many decimals a currency has (ISO 4217, by the tables of package currency).
+func minorOf(code string) int32 {
+	unit, err := currency.ParseISO(code)
+	if err != nil {
+		return usualMinor
+	}
+	scale, _ := currency.Standard.Rounding(unit)
+	return int32(scale)
+}
