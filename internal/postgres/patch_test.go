@@ -4,6 +4,8 @@ import (
 	"context"
 	"encoding/base64"
 	"encoding/json"
+	"errors"
+	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -525,4 +527,28 @@ func TestStudioPolicies(t *testing.T) {
 	rules, err := w.svc.Checks.Rules(ctx, &w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"plain-cold", contraindication.NoMouth}, rules.Own.Policies)
+}
+
+// Forty PINs tried at the same moment on a tablet that was handed over count as forty: the
+// session has ended after five.
+func TestPinsTriedAtOnceAreAllCounted(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	in, err := w.in(t, "maud@demo.example", "demo palms 2", "")
+	require.NoError(t, err)
+	require.NoError(t, w.svc.House.SetPIN(ctx, &in.Actor, "0815"))
+	_, _, err = w.svc.House.HandOverTablet(ctx, &in.Actor, in.Session.ID, w.client(t, "Viktor"))
+	require.NoError(t, err)
+	wrong := 0
+	for _, err := range together(40, func(i int) error {
+		return w.svc.House.UnlockTablet(ctx, &in.Actor, in.Session.ID, fmt.Sprintf("9%03d", i))
+	}) {
+		var input *studio.InputError
+		require.Error(t, err)
+		if errors.As(err, &input) {
+			wrong++
+		}
+	}
+	assert.Less(t, wrong, 5)
+	require.Error(t, w.svc.House.UnlockTablet(ctx, &in.Actor, in.Session.ID, "0815"), "now the password is needed")
 }

@@ -15,6 +15,7 @@ import (
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/house"
 )
 
 // revision is a client's revision as it is now.
@@ -260,6 +261,32 @@ func TestOfTwoWhoChangeAStrokeTheSecondIsShownTheFirst(t *testing.T) {
 		var changed *studio.ChangedError
 		require.ErrorAs(t, err, &changed)
 		assert.NotEqual(t, "Our palms", changed.Other.(*stroke.Stroke).Name)
+	}
+	assert.Equal(t, 1, winners)
+}
+
+// The same for the settings.
+func TestOfTwoWhoChangeTheSettingsTheSecondIsShownTheFirst(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	before, err := w.svc.House.Settings(ctx, &w.owner)
+	require.NoError(t, err)
+	winners := 0
+	for i, err := range together(50, func(i int) error {
+		mine := before.Settings
+		mine.Policies = fmt.Sprintf("Policy %d", i)
+		_, err := w.svc.House.ChangeSettings(ctx, &w.owner, before.Revision, mine)
+		return err
+	}) {
+		if err == nil {
+			winners++
+			continue
+		}
+		var changed *studio.ChangedError
+		require.ErrorAs(t, err, &changed, "%d", i)
+		now := changed.Other.(*house.SettingsView)
+		assert.Equal(t, before.Revision+1, now.Revision)
+		assert.NotEqual(t, fmt.Sprintf("Policy %d", i), now.Policies)
 	}
 	assert.Equal(t, 1, winners)
 }

@@ -71,8 +71,8 @@ func (s *Service) HandOverTablet(
 	return token, until, err
 }
 
-// UnlockTablet unlocks a session with the PIN, and ends the link that the client had there. After five wrong ones the session ends
-// and one has to sign in again.
+// UnlockTablet unlocks a session with the PIN, and ends the link that the client had there.
+// After five wrong ones the session ends and one has to sign in again.
 func (s *Service) UnlockTablet(ctx context.Context, a *studio.Actor, session uuid.UUID, pin string) error {
 	subject, now := "pin:"+session.String(), s.Now()
 	tries := 0
