@@ -197,6 +197,31 @@ test("what is typed into a record without a network is there after a reload, and
 	await expect(notes).toHaveValue("Left jaw tender today.");
 });
 
+test("a record saved on another screen meanwhile is shown beside what was typed", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.getByRole("link", { name: "Record", exact: true }).or(page.getByRole("link", { name: "Back to room guide" })).first().click();
+	await page.goto(page.url().replace(/room$/, "record"));
+	const notes = page.getByRole("textbox", { name: /notes/i });
+	await expect(notes).toBeVisible();
+	const other = await page.context().newPage();
+	await other.goto(page.url());
+	await other.getByRole("textbox", { name: /notes/i }).fill("Typed on the tablet.");
+	await expect(other.getByText("· Saved")).toBeVisible();
+	await notes.fill("Typed at the desk.");
+	const both = page.getByRole("alert", { name: "Changed meanwhile" });
+	await expect(both.getByText("Typed on the tablet.")).toBeVisible();
+	await expect(both.getByText("Typed at the desk.")).toBeVisible();
+	await noSeriousFault(page, "a record that changed meanwhile");
+	await both.getByRole("button", { name: "Keep yours" }).click();
+	await expect(page.getByText("· Saved")).toBeVisible();
+	await other.getByRole("textbox", { name: /notes/i }).fill("Typed on the tablet, once more.");
+	await other.getByRole("button", { name: "Take what was saved" }).click();
+	await expect(other.getByRole("textbox", { name: /notes/i })).toHaveValue("Typed at the desk.");
+	await page.reload();
+	await expect(notes).toHaveValue("Typed at the desk.");
+	await other.close();
+});
+
 test("of two who change a client, the second sees both texts and loses nothing typed", async ({ page, browser }) => {
 	const other = await (await browser.newContext()).newPage();
 	await signIn(page, "owner");

@@ -42,6 +42,7 @@ type Problem struct {
 	Person   *house.Colleague        `json:"person,omitempty"`
 	Settings *house.SettingsView     `json:"settings,omitempty"`
 	Stroke   *stroke.Stroke          `json:"stroke,omitempty"`
+	Record   *studio.Record          `json:"record,omitempty"`
 
 	retryAfter string // seconds, where not the usual ones
 }
@@ -161,6 +162,8 @@ func answer(err error) error {
 			p.Settings = now
 		case *stroke.Stroke:
 			p.Stroke = now
+		case *studio.Record:
+			p.Record = now
 		}
 		return p
 	case errors.Is(err, studio.ErrNotFound):

@@ -121,8 +121,10 @@ func (h *handlers) registerRecords(api huma.API) {
 	type recordIn struct {
 		ByID
 		Body struct {
-			Note string `json:"note" maxLength:"8000"`
-			Uses []struct {
+			// Revision is that of the record that was changed.
+			Revision int    `json:"revision" minimum:"0"`
+			Note     string `json:"note" maxLength:"8000"`
+			Uses     []struct {
 				Product string `json:"product" maxLength:"60"`
 				// Planned is accepted and not read: the prepared plan's own amount counts.
 				Planned *decimal.Decimal `json:"planned,omitempty"`
@@ -131,7 +133,7 @@ func (h *handlers) registerRecords(api huma.API) {
 		}
 	}
 	read := func(in *recordIn) studio.Record {
-		r := studio.Record{Note: in.Body.Note, Uses: []studio.RecordUse{}}
+		r := studio.Record{Revision: in.Body.Revision, Note: in.Body.Note, Uses: []studio.RecordUse{}}
 		for _, u := range in.Body.Uses {
 			r.Uses = append(r.Uses, studio.RecordUse{Product: u.Product, Used: u.Real})
 		}

@@ -212,17 +212,17 @@ func TestATreatmentOverHTTP(t *testing.T) {
 	for _, u := range record.Record.Uses {
 		uses = append(uses, object{"product": u.Product, "planned": u.Planned, "real": u.Used})
 	}
-	status, p = maud("PUT", at+"/record", object{"note": "as we go", "uses": uses}, &record)
+	status, p = maud("PUT", at+"/record", object{"revision": record.Record.Revision, "note": "as we go", "uses": uses}, &record)
 	require.Equal(t, 200, status, "%+v", p)
 	assert.Equal(t, "as we go", record.Record.Note)
-	status, p = maud("POST", at+"/record", object{"note": "done", "uses": []object{{"product": "moon-oil", "planned": "1", "real": "1"}}}, nil)
+	status, p = maud("POST", at+"/record", object{"revision": record.Record.Revision, "note": "done", "uses": []object{{"product": "moon-oil", "planned": "1", "real": "1"}}}, nil)
 	assert.Equal(t, 422, status)
 	assert.Equal(t, "/uses/0/product", p.Errors[0].Path)
-	status, p = maud("POST", at+"/record", object{"note": "done", "uses": uses}, &record)
+	status, p = maud("POST", at+"/record", object{"revision": record.Record.Revision, "note": "done", "uses": uses}, &record)
 	require.Equal(t, 200, status, "%+v", p)
 	require.NotNil(t, record.FinishedAt)
 	assert.True(t, record.Cost.IsPositive())
-	status, p = maud("PUT", at+"/record", object{"note": "afterwards", "uses": uses}, nil)
+	status, p = maud("PUT", at+"/record", object{"revision": record.Record.Revision, "note": "afterwards", "uses": uses}, nil)
 	assert.Equal(t, 409, status)
 	assert.Equal(t, "locked", p.Code)
 }

@@ -79,7 +79,7 @@ func TestWhatWasBegunDoesNotChange(t *testing.T) {
 	require.NoError(t, w.svc.Treatment.SaveRecord(ctx, &w.owner, v.ID, studio.Record{Note: "n", Uses: uses}))
 	again, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	locked, err := w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, studio.Record{Note: "n", Uses: uses})
+	locked, err := w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, studio.Record{Note: "n", Uses: uses, Revision: 1})
 	require.NoError(t, err)
 	for i, pl := range before.Treatment.Amounts {
 		assert.Equal(t, pl.Planned.String(), again.Record.Uses[i].Planned.String(), pl.Product)

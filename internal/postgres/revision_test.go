@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/google/uuid"
@@ -289,4 +290,55 @@ func TestOfTwoWhoChangeTheSettingsTheSecondIsShownTheFirst(t *testing.T) {
 		assert.NotEqual(t, fmt.Sprintf("Policy %d", i), now.Policies)
 	}
 	assert.Equal(t, 1, winners)
+}
+
+// The same for a record that is being written, also when it is signed; what is sent twice
+// because its answer was lost is no change, and a locked record stays locked.
+func TestOfTwoWhoWriteARecordTheSecondIsShownTheFirst(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	w.checked(t, v, nil)
+	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	require.NoError(t, w.start(t, v.ID))
+	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	before := rec.Record
+	winner := -1
+	for i, err := range together(50, func(i int) error {
+		mine := before
+		mine.Note = fmt.Sprintf("Note %d", i)
+		return w.svc.Treatment.SaveRecord(ctx, &w.owner, v.ID, mine)
+	}) {
+		if err == nil {
+			assert.Equal(t, -1, winner)
+			winner = i
+			continue
+		}
+		var changed *studio.ChangedError
+		require.ErrorAs(t, err, &changed)
+		now := changed.Other.(*studio.Record)
+		assert.Equal(t, before.Revision+1, now.Revision)
+		assert.NotEqual(t, fmt.Sprintf("Note %d", i), now.Note)
+	}
+	require.NotEqual(t, -1, winner)
+	again := before
+	again.Note = fmt.Sprintf("Note %d", winner)
+	require.NoError(t, w.svc.Treatment.SaveRecord(ctx, &w.owner, v.ID, again), "the same once more")
+	var changed *studio.ChangedError
+	_, err = w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, before)
+	require.ErrorAs(t, err, &changed, "nobody signs what they have not seen")
+	rec, err = w.svc.Treatment.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, before.Revision+1, rec.Record.Revision, "and that changed nothing")
+	more := rec.Record
+	more.Uses = slices.Clone(more.Uses)
+	more.Uses[0].Used = more.Uses[0].Used.Add(dec("0.5"))
+	require.NoError(t, w.svc.Treatment.SaveRecord(ctx, &w.owner, v.ID, more))
+	require.ErrorAs(t, w.svc.Treatment.SaveRecord(ctx, &w.owner, v.ID, rec.Record), &changed, "another amount is another record")
+	now := *changed.Other.(*studio.Record)
+	_, err = w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, now)
+	require.NoError(t, err)
+	require.ErrorIs(t, w.svc.Treatment.SaveRecord(ctx, &w.owner, v.ID, before), studio.ErrLocked)
 }

@@ -40,6 +40,22 @@ type RecordLot struct {
 type Record struct {
 	Note string      `json:"note"`
 	Uses []RecordUse `json:"uses"`
+	// Revision counts the changes of a record that is still open.
+	Revision int `json:"revision"`
+}
+
+// Same reports whether two records say the same: their notes, and how much was used of what.
+func (r *Record) Same(as *Record) bool {
+	used := map[string]decimal.Decimal{}
+	for _, u := range r.Uses {
+		used[u.Product] = u.Used
+	}
+	for _, u := range as.Uses {
+		if was, ok := used[u.Product]; !ok || !was.Equal(u.Used) {
+			return false
+		}
+	}
+	return r.Note == as.Note && len(r.Uses) == len(as.Uses)
 }
 
 // Treatment is a treatment as it is given and recorded.

@@ -374,7 +374,8 @@ func recordLots(taken []shelf.Taken) []studio.RecordLot {
 	return out
 }
 
-// SaveRecord keeps what is written so far.
+// SaveRecord keeps what is written so far, at the revision that it was written on. The same
+// once more is kept as it is; something else is a *studio.ChangedError.
 func (s *Service) SaveRecord(ctx context.Context, a *studio.Actor, visit uuid.UUID, r studio.Record) error {
 	if err := a.May("save-record"); err != nil {
 		return err
@@ -388,13 +389,30 @@ func (s *Service) SaveRecord(ctx context.Context, a *studio.Actor, visit uuid.UU
 			return err
 		}
 		planned(&r, t)
-		return tx.SaveRecord(ctx, visit, r)
+		if r.Revision == t.Record.Revision {
+			r.Revision++
+			return tx.SaveRecord(ctx, visit, r)
+		}
+		return changedMeanwhile(t, &r)
 	})
 }
 
-// prepared returns the treatment of a visit with its plan, for an operation.
+// changedMeanwhile is the answer to a record that was written on another revision than the
+// one that is there: none where both say the same, as when an answer was lost on its way.
+func changedMeanwhile(t *studio.Treatment, r *studio.Record) error {
+	if t.FinishedAt != nil {
+		return studio.ErrLocked
+	}
+	if r.Revision == t.Record.Revision || t.Record.Same(r) {
+		return nil
+	}
+	return &studio.ChangedError{Other: &t.Record}
+}
+
+// prepared returns the treatment of a visit with its plan, for an operation, and holds both
+// until the transaction ends.
 func prepared(ctx context.Context, tx Store, a *studio.Actor, operation string, visit uuid.UUID) (*studio.Treatment, error) {
-	v, err := tx.Visit(ctx, visit)
+	v, err := tx.LockVisit(ctx, visit)
 	if err != nil {
 		return nil, err
 	}
@@ -438,10 +456,11 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 		if err != nil {
 			return err
 		}
-		if t.FinishedAt != nil {
-			return studio.ErrLocked
+		if err := changedMeanwhile(t, &r); err != nil {
+			return err
 		}
 		planned(&r, t)
+		r.Revision = t.Record.Revision + 1
 		at := s.Now()
 		t.Record, t.FinishedAt, t.FinishedBy = r, &at, &a.Account
 		if err := s.TakeFromShelf(ctx, tx, t, s.Today(st), &a.Account, at); err != nil {

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, recordQuery, rulesQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
@@ -10,6 +10,7 @@ import { useSession } from "../kit/session";
 import { useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/treatment";
 import { changeText } from "../words/sentences";
+import { RecordChanged } from "./RecordChanged";
 
 /** What was really done and used; finishing locks it and takes the products off the shelf. */
 export function RecordPage() {
@@ -32,18 +33,28 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const cache = useQueryClient();
 	const locked = Boolean(view.finishedAt);
 	const wrong = Object.entries(real).filter(([, v]) => !number.test(v.trim()));
+	// The revisions that this screen has shown or made: what is typed on one of them is a
+	// change of the newest.
+	const ours = useRef([start.record.revision]);
 	const body = (to: { note?: string; real?: Record<string, string> } = {}) => ({
+		revision: Math.max(...ours.current),
 		note: to.note ?? note,
 		uses: view.record.uses.map((u) => ({
 			product: u.product,
 			real: ((to.real ?? real)[u.product] ?? u.real).trim().replace(",", "."),
 		})),
 	});
+	const newestOf = (revision?: number) =>
+		revision === undefined || ours.current.includes(revision) ? Math.max(...ours.current) : revision;
 	const saver = useAutosave<ReturnType<typeof body>, Schemas["RecordView"]>({
 		key: `record of ${id}`,
 		ready: !locked,
-		send: (sheet) => unwrap(api.PUT("/api/visits/{id}/record", { params: { path: { id } }, body: sheet })),
-		onSaved: (v, _, newest) => newest && setView(v),
+		send: (sheet) =>
+			unwrap(api.PUT("/api/visits/{id}/record", { params: { path: { id } }, body: { ...sheet, revision: newestOf(sheet.revision) } })),
+		onSaved: (v, _, newest) => {
+			ours.current.push(v.record.revision);
+			if (newest) setView(v);
+		},
 		onRestored: (sheet) => {
 			setNote(sheet.note);
 			setReal(Object.fromEntries(sheet.uses.map((u) => [u.product, u.real])));
@@ -66,6 +77,16 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		if (to.real) setReal(to.real);
 		const sheet = body(to);
 		if (sheet.uses.every((u) => number.test(u.real))) saver.put(sheet);
+	};
+	const refused = finish.error ?? saver.fault;
+	const theirs = refused instanceof ProblemError && refused.problem.code === "changed-meanwhile" ? refused.problem.record : undefined;
+	const settle = (record: Schemas["Record"], keepMine: boolean) => {
+		ours.current.push(record.revision);
+		finish.reset();
+		saver.forget();
+		if (keepMine) return saver.put(body(), 0);
+		setNote(record.note);
+		setReal({ ...real, ...Object.fromEntries(record.uses.map((u) => [u.product, u.real])) });
 	};
 	const fault = (i: number) => (finish.error instanceof ProblemError ? finish.error.at(`/uses/${i}/real`) : undefined);
 	const zone = (k: string) => library.data?.zones.find((z) => z.key === k)?.name ?? k;
@@ -105,7 +126,11 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					<span className="text-soft"> · {saver.state === "saved" ? w.saved : saver.state === "not saved" ? w.notSavedYet : w.saving}</span>
 				)}
 			</p>
-			<ErrorMessage error={finish.error ?? saver.fault} />
+			{theirs ? (
+				<RecordChanged mine={{ note, real }} theirs={theirs} view={view} onSettled={(keepMine) => settle(theirs, keepMine)} />
+			) : (
+				<ErrorMessage error={refused} />
+			)}
 			<div className="grid gap-10 lg:grid-cols-[minmax(0,1fr)_360px]">
 				<section aria-label={w.products}>
 					<h2 className="mt-0 mb-1 text-2xl">{w.products}</h2>
