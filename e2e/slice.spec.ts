@@ -148,6 +148,10 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 		await expect(page.getByText("This record is locked.")).toBeVisible();
 		await expect(page.getByText("CS-2291")).toBeVisible();
 		await expect(page.getByTestId("cost")).toContainText("€");
+		await expect(page.getByRole("heading", { name: "Skipped in the room" })).toBeVisible();
+		await page.getByRole("textbox", { name: "What to add" }).fill("She called in the evening: all well.");
+		await page.getByRole("button", { name: "Add to this record" }).click();
+		await expect(page.getByText("She called in the evening: all well.")).toBeVisible();
 		await noSeriousFault(page, "closed record");
 		const shelf = await page.evaluate(async () => (await fetch("/api/shelf")).json());
 		oil = Number(shelf.find((l: { product: { key: string } }) => l.product.key === "calm-oil").left);

@@ -261,6 +261,14 @@ func EnterWhatTheTaxIsCalled() Sentence {
 	return Sentence{Code: "enterWhatTheTaxIsCalled", Message: "Enter what the tax is called, such as VAT."}
 }
 
+func AnAdditionHasUpToCharacters(most any) Sentence {
+	return Sentence{Code: "anAdditionHasUpToCharacters", Message: "Write what you want to add, up to " + text(most) + " characters.", Values: map[string]string{"most": text(most)}}
+}
+
+func ThisRecordIsStillOpenWriteInIt() Sentence {
+	return Sentence{Code: "thisRecordIsStillOpenWriteInIt", Message: "This record is still open. Write in its notes."}
+}
+
 func MessageInvitation(name, studio, link, until any) Sentence {
 	return Sentence{Code: "messageInvitation", Message: "Dear " + text(name) + ",\n\nyou are invited to work with Soft Palm at " + text(studio) + ". Choose your password here:\n\n" + text(link) + "\n\nThe link is valid until " + text(until) + ". It is only for you.", Values: map[string]string{"name": text(name), "studio": text(studio), "link": text(link), "until": text(until)}}
 }

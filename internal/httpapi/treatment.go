@@ -37,11 +37,14 @@ type RecordView struct {
 	Changes   []adjusting.Adjustment `json:"changes"`
 	Overrules []studio.Override      `json:"overrules"`
 	// OtherDay is the owner's reason to treat on another day than the appointment's.
-	OtherDay   string          `json:"otherDay,omitempty"`
-	Cost       decimal.Decimal `json:"cost"`
-	Currency   string          `json:"currency"`
-	StartedAt  time.Time       `json:"startedAt"`
-	FinishedAt *time.Time      `json:"finishedAt,omitempty"`
+	OtherDay string `json:"otherDay,omitempty"`
+	// Skipped names the steps that were left out in the room.
+	Skipped    []string                `json:"skipped"`
+	Additions  []studio.RecordAddition `json:"additions"`
+	Cost       decimal.Decimal         `json:"cost"`
+	Currency   string                  `json:"currency"`
+	StartedAt  time.Time               `json:"startedAt"`
+	FinishedAt *time.Time              `json:"finishedAt,omitempty"`
 }
 
 func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
@@ -54,6 +57,8 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 		Changes:    r.Treatment.Adjustments,
 		Overrules:  r.Treatment.Overrides,
 		OtherDay:   r.Treatment.OtherDay,
+		Skipped:    r.Skipped,
+		Additions:  r.Additions,
 		Cost:       r.Cost,
 		Currency:   r.Currency,
 		StartedAt:  r.Treatment.StartedAt,
@@ -154,6 +159,18 @@ func (h *handlers) registerRecords(api huma.API) {
 		closed("finish-treatment", http.MethodPost, "/api/visits/{id}/record", "Finish and lock the record"),
 		func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
 			return record(h.rooms.Treatment.SignAndLock(ctx, actor(ctx), in.ID, read(in)))
+		},
+	)
+	huma.Register(
+		api,
+		closed("add-to-record", http.MethodPost, "/api/visits/{id}/record/additions", "Add a dated text to a locked record"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Body string `json:"body" maxLength:"4000"`
+			}
+		}) (*body[RecordView], error) {
+			return record(h.rooms.Treatment.AddToRecord(ctx, actor(ctx), in.ID, in.Body.Body))
 		},
 	)
 }

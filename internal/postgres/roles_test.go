@@ -103,7 +103,9 @@ func (x *things) body(op operation) string {
 	case "save-progress":
 		return `{"position":0,"running":false,"since":"2026-11-24T09:00:00Z","skipped":[]}`
 	case "save-record", "finish-treatment":
-		return `{"note":"","uses":[]}`
+		return `{"revision":0,"note":"","uses":[]}`
+	case "add-to-record":
+		return `{"body":"She called."}`
 	case "set-visit-state":
 		return `{"state":"confirmed"}`
 	}

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/studio"
@@ -72,4 +73,18 @@ func (t *Tx) FinishTreatment(ctx context.Context, v *studio.Treatment) error {
 	return t.one(ctx, `update treatment set record = $3, cost = $4, finished_at = $5, finished_by = $6
 		where studio_id = $1 and visit_id = $2 and finished_at is null`,
 		t.studio, v.Visit, document(v.Record), v.Cost, v.FinishedAt, v.FinishedBy)
+}
+
+// AddRecordAddition adds to a record that is locked.
+func (t *Tx) AddRecordAddition(ctx context.Context, visit, account uuid.UUID, a studio.RecordAddition) error {
+	return t.exec(ctx, "insert into record_addition (studio_id, id, visit_id, at, account_id, author, body) values ($1, $2, $3, $4, $5, $6, $7)",
+		t.studio, a.ID, visit, a.At, account, a.Author, a.Body)
+}
+
+// RecordAdditions lists what was added to a record, oldest first.
+func (t *Tx) RecordAdditions(ctx context.Context, visit uuid.UUID) ([]studio.RecordAddition, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (a studio.RecordAddition, err error) {
+		err = r.Scan(&a.ID, &a.At, &a.Author, &a.Body)
+		return a, err
+	}, "select id, at, author, body from record_addition where studio_id = $1 and visit_id = $2 order by at, id", t.studio, visit)
 }

@@ -58,6 +58,14 @@ func (r *Record) Same(as *Record) bool {
 	return r.Note == as.Note && len(r.Uses) == len(as.Uses)
 }
 
+// RecordAddition is what somebody added to a record after it was locked.
+type RecordAddition struct {
+	ID     uuid.UUID `json:"id"`
+	At     time.Time `json:"at"`
+	Author string    `json:"author"`
+	Body   string    `json:"body"`
+}
+
 // Treatment is a treatment as it is given and recorded.
 type Treatment struct {
 	Visit    uuid.UUID

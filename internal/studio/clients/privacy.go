@@ -47,6 +47,8 @@ type TreatmentExport struct {
 	Adjustments []adjusting.Adjustment `json:"changes"`
 	Overrides   []studio.Override      `json:"overrules"`
 	Record      studio.Record          `json:"record"`
+	// Additions were made after the record was locked.
+	Additions []studio.RecordAddition `json:"additions"`
 }
 
 // ExportClient gathers a client's file.
@@ -82,6 +84,10 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 			if err != nil {
 				return err
 			}
+			additions, err := tx.RecordAdditions(ctx, v.ID)
+			if err != nil {
+				return err
+			}
 			out.Treatments = append(out.Treatments, TreatmentExport{
 				Visit:       t.Visit,
 				StartedAt:   t.StartedAt,
@@ -89,6 +95,7 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 				Adjustments: t.Adjustments,
 				Overrides:   t.Overrides,
 				Record:      t.Record,
+				Additions:   additions,
 			})
 		}
 		for _, l := range f.Letters {

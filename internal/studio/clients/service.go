@@ -54,4 +54,5 @@ type Store interface {
 	// WithdrawConsent returns whose consent it was; ErrNotFound where none is valid.
 	WithdrawConsent(ctx context.Context, id uuid.UUID, at time.Time) (client uuid.UUID, err error)
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
+	RecordAdditions(ctx context.Context, visit uuid.UUID) ([]studio.RecordAddition, error) // oldest first
 }

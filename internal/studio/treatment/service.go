@@ -53,4 +53,6 @@ type Store interface {
 	SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress, now time.Time) error
 	SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) error
 	FinishTreatment(ctx context.Context, t *studio.Treatment) error
+	AddRecordAddition(ctx context.Context, visit, account uuid.UUID, a studio.RecordAddition) error
+	RecordAdditions(ctx context.Context, visit uuid.UUID) ([]studio.RecordAddition, error) // oldest first
 }

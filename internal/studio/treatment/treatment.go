@@ -226,6 +226,9 @@ type RecordView struct {
 	Visit     studio.VisitLine
 	Treatment studio.Treatment
 	Record    studio.Record
+	// Skipped names the steps that were left out in the room.
+	Skipped   []string
+	Additions []studio.RecordAddition
 	Cost      decimal.Decimal
 	Currency  string
 }
@@ -249,7 +252,10 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		if err != nil {
 			return err
 		}
-		out = RecordView{Visit: *v, Treatment: *t, Record: t.Record, Currency: st.Currency}
+		out = RecordView{Visit: *v, Treatment: *t, Record: t.Record, Skipped: skipped(t), Currency: st.Currency}
+		if out.Additions, err = tx.RecordAdditions(ctx, visit); err != nil {
+			return err
+		}
 		if t.FinishedAt != nil {
 			if t.Cost != nil {
 				out.Cost = *t.Cost

@@ -10,6 +10,7 @@ import { useSession } from "../kit/session";
 import { useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/treatment";
 import { changeText } from "../words/sentences";
+import { Additions } from "./Additions";
 import { RecordChanged } from "./RecordChanged";
 
 /** What was really done and used; finishing locks it and takes the products off the shelf. */
@@ -208,7 +209,10 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					{wrong.length > 0 && <p className="font-semibold text-persimmon-deep">{w.enterAmountUsedAsNumberFor}</p>}
 					<h2 className="mb-1 text-2xl">{w.treatmentNotes}</h2>
 					{locked ? (
-						<p className="whitespace-pre-wrap">{view.record.note || w.noTreatmentNotes}</p>
+						<>
+							<p className="whitespace-pre-wrap">{view.record.note || w.noTreatmentNotes}</p>
+							<Additions view={view} onAdded={setView} />
+						</>
 					) : (
 						<textarea
 							className="field min-h-36"
@@ -231,6 +235,19 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							</li>
 						))}
 					</ul>
+					{view.skipped.length > 0 && (
+						<>
+							<h2 className="mt-6 mb-1 text-2xl">{w.skippedInTheRoom}</h2>
+							<ul className="m-0 list-none p-0">
+								{view.skipped.map((name, i) => (
+									// A stroke may have been skipped more than once.
+									<li key={i} className="border-b border-rule py-1.5">
+										{name}
+									</li>
+								))}
+							</ul>
+						</>
+					)}
 					{(view.overrules.length > 0 || view.otherDay) && (
 						<>
 							<h2 className="mt-6 mb-1 text-2xl">{w.overrides}</h2>
