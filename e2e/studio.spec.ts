@@ -197,6 +197,19 @@ test("what is typed into a record without a network is there after a reload, and
 	await expect(notes).toHaveValue("Left jaw tender today.");
 });
 
+test("an appointment is cancelled with a reason, and back with one press", async ({ page }) => {
+	await signIn(page, "desk");
+	await page.goto("/diary");
+	await page.getByRole("link", { name: /^16:15/ }).click();
+	await expect(page.getByRole("link", { name: "Choose another time" })).toBeVisible();
+	await page.getByRole("button", { name: "Cancel appointment" }).click();
+	await noSeriousFault(page, "why it is cancelled");
+	await page.getByRole("dialog").getByRole("button", { name: "Client is ill" }).click();
+	await expect(page.getByText("Cancelled: Client is ill")).toBeVisible();
+	await page.getByRole("button", { name: "Undo" }).click();
+	await expect(page.getByRole("button", { name: "Cancel appointment" })).toBeVisible();
+});
+
 test("a record saved on another screen meanwhile is shown beside what was typed", async ({ page }) => {
 	await signIn(page, "owner");
 	await page.getByRole("link", { name: "Record", exact: true }).or(page.getByRole("link", { name: "Back to room guide" })).first().click();

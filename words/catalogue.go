@@ -269,6 +269,14 @@ func ThisRecordIsStillOpenWriteInIt() Sentence {
 	return Sentence{Code: "thisRecordIsStillOpenWriteInIt", Message: "This record is still open. Write in its notes."}
 }
 
+func SayWhyTheAppointmentIsCancelled() Sentence {
+	return Sentence{Code: "sayWhyTheAppointmentIsCancelled", Message: "Say why the appointment is cancelled."}
+}
+
+func CancellingCanBeUndoneForAMinute() Sentence {
+	return Sentence{Code: "cancellingCanBeUndoneForAMinute", Message: "A cancellation can be undone for a minute, by the person who cancelled. Book the appointment again."}
+}
+
 func MessageInvitation(name, studio, link, until any) Sentence {
 	return Sentence{Code: "messageInvitation", Message: "Dear " + text(name) + ",\n\nyou are invited to work with Soft Palm at " + text(studio) + ". Choose your password here:\n\n" + text(link) + "\n\nThe link is valid until " + text(until) + ". It is only for you.", Values: map[string]string{"name": text(name), "studio": text(studio), "link": text(link), "until": text(until)}}
 }

@@ -92,14 +92,24 @@ func (h *handlers) registerVisits(api huma.API) {
 	)
 	huma.Register(
 		api,
-		closed("set-visit-state", http.MethodPost, "/api/visits/{id}/state", "Move an appointment to its first possible time"),
+		closed("set-visit-state", http.MethodPost, "/api/visits/{id}/state", "Confirm, arrive, cancel or miss an appointment"),
 		func(ctx context.Context, in *struct {
 			ByID
 			Body struct {
 				State studio.VisitState `json:"state" enum:"confirmed,arrived,cancelled,no-show"`
+				// Reason is why it is cancelled.
+				Reason string `json:"reason,omitempty" maxLength:"500"`
 			}
 		}) (*body[*studio.VisitLine], error) {
-			v, err := h.rooms.Diary.SetVisitState(ctx, actor(ctx), in.ID, in.Body.State)
+			v, err := h.rooms.Diary.SetVisitState(ctx, actor(ctx), in.ID, in.Body.State, in.Body.Reason)
+			return reply(v, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("undo-cancel", http.MethodPost, "/api/visits/{id}/state/undo", "Take back what was cancelled a moment ago"),
+		func(ctx context.Context, in *ByID) (*body[*studio.VisitLine], error) {
+			v, err := h.rooms.Diary.UndoCancel(ctx, actor(ctx), in.ID)
 			return reply(v, err)
 		},
 	)

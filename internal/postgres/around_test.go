@@ -112,7 +112,7 @@ func TestWhatTheSkinHadLately(t *testing.T) {
 		if c.found > 0 {
 			assert.Equal(t, "exfoliation", found[0].Values.(*evaluation.Again).What)
 		}
-		_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, n.ID, studio.Cancelled)
+		_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, n.ID, studio.Cancelled, "asked to")
 		require.NoError(t, err)
 	}
 }

@@ -62,7 +62,7 @@ func TestAClockThatWasWrongForAWhile(t *testing.T) {
 	next := w.next(t, w.client(t, "Greta"))
 	for i, to := range []studio.VisitState{studio.Confirmed, studio.Arrived, studio.NoShow, studio.Arrived} {
 		w.now = right.Add(time.Duration(4-i) * time.Hour) // every step an hour before the one before
-		_, err := w.svc.Diary.SetVisitState(ctx, &w.owner, next.ID, to)
+		_, err := w.svc.Diary.SetVisitState(ctx, &w.owner, next.ID, to, "asked to")
 		require.NoError(t, err)
 	}
 	assert.Equal(t, 1, w.count(t, "select count(*) from (select array_agg(state order by at) as states from visit_change where visit_id = '"+next.ID.String()+

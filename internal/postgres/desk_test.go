@@ -123,8 +123,11 @@ func TestADayAtTheDesk(t *testing.T) {
 	}
 	status, p = desk("POST", "/api/visits/"+id.String()+"/state", object{"state": "done"}, nil)
 	assert.Equal(t, 422, status, "a visit is done by its record: %+v", p)
-	status, _ = desk("POST", "/api/visits/"+id.String()+"/state", object{"state": "cancelled"}, &moved)
+	status, _ = desk("POST", "/api/visits/"+id.String()+"/state", object{"state": "cancelled"}, nil)
+	assert.Equal(t, 422, status, "cancelling asks why")
+	status, _ = desk("POST", "/api/visits/"+id.String()+"/state", object{"state": "cancelled", "reason": "ill"}, &moved)
 	require.Equal(t, 200, status)
+	assert.Equal(t, "ill", moved.CancelReason)
 	status, p = desk("POST", "/api/visits/"+id.String()+"/state", object{"state": "confirmed"}, nil)
 	assert.Equal(t, 409, status, "what is cancelled stays so: %+v", p)
 	status, p = desk("POST", "/api/visits/"+id.String()+"/move", object{"practitioner": free[1].Practitioner, "room": free[1].Room, "start": free[1].Start}, nil)

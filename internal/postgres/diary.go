@@ -151,22 +151,37 @@ func (t *Tx) SetVisitState(ctx context.Context, id uuid.UUID, state studio.Visit
 }
 
 // AddVisitChange logs a change of state.
-func (t *Tx) AddVisitChange(
+func (t *Tx) AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error {
+	return t.AddCancelling(ctx, visit, state, account, at, "")
+}
+
+// AddCancelling logs a change of state with its reason.
+func (t *Tx) AddCancelling(
 	ctx context.Context,
 	visit uuid.UUID,
 	state studio.VisitState,
 	account *uuid.UUID,
 	at time.Time,
+	reason string,
 ) error {
 	return t.exec(
 		ctx,
-		`insert into visit_change (studio_id, id, visit_id, state, account_id, at) values ($1, $2, $3, $4, $5,
-			greatest($6, (select max(at) + interval '1 microsecond' from visit_change where studio_id = $1 and visit_id = $3)))`,
+		`insert into visit_change (studio_id, id, visit_id, state, account_id, reason, at) values ($1, $2, $3, $4, $5, $6,
+			greatest($7, (select max(at) + interval '1 microsecond' from visit_change where studio_id = $1 and visit_id = $3)))`,
 		t.studio,
 		uuid.Must(uuid.NewV7()),
 		visit,
 		state,
 		account,
+		reason,
 		at,
 	)
+}
+
+// VisitChanges lists the changes of a visit's state, newest first.
+func (t *Tx) VisitChanges(ctx context.Context, visit uuid.UUID) ([]studio.VisitChange, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (c studio.VisitChange, err error) {
+		err = r.Scan(&c.State, &c.Account, &c.At, &c.Reason)
+		return c, err
+	}, "select state, account_id, at, reason from visit_change where studio_id = $1 and visit_id = $2 order by at desc, id desc", t.studio, visit)
 }

@@ -118,7 +118,7 @@ func TestSomebodyJoinsAndLeaves(t *testing.T) {
 	var state *studio.StateError
 	require.ErrorAs(t, w.svc.House.CloseAccount(ctx, &w.owner, she.ID), &state)
 	assert.Equal(t, "has-appointments", state.Code)
-	_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, booked.ID, studio.Cancelled)
+	_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, booked.ID, studio.Cancelled, "asked to")
 	require.NoError(t, err)
 	in, err = w.in(t, "darya@studio.example", "seven warm stones", "")
 	require.NoError(t, err)

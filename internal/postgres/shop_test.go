@@ -236,7 +236,7 @@ func TestStrokesOfTheStudiosOwn(t *testing.T) {
 	_, err = w.svc.Protocols.Publish(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)
 	require.ErrorAs(t, w.svc.Protocols.DropStroke(ctx, &w.owner, first.Key), &state)
-	_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, booked.ID, studio.Cancelled)
+	_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, booked.ID, studio.Cancelled, "asked to")
 	require.NoError(t, err)
 	require.NoError(t, w.svc.Protocols.DropStroke(ctx, &w.owner, first.Key), "nothing is booked with it any more")
 	require.ErrorIs(t, w.svc.Protocols.DropStroke(ctx, &w.owner, "never-there"), studio.ErrNotFound)

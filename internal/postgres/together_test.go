@@ -214,7 +214,7 @@ func TestOfTwoStatesOneWins(t *testing.T) {
 	}
 	errs := together(50, func(i int) error {
 		if i%2 == 0 {
-			_, err := w.svc.Diary.SetVisitState(ctx, &w.owner, v.ID, studio.Cancelled)
+			_, err := w.svc.Diary.SetVisitState(ctx, &w.owner, v.ID, studio.Cancelled, "asked to")
 			return err
 		}
 		return w.svc.Treatment.StartTreatment(ctx, &w.owner, v.ID, studio.PlanOptions{}, all)
@@ -239,7 +239,7 @@ func TestOfTwoStatesOneWins(t *testing.T) {
 			if i%2 == 0 {
 				to = studio.Cancelled
 			}
-			_, err := w.svc.Diary.SetVisitState(ctx, &w.owner, v.ID, to)
+			_, err := w.svc.Diary.SetVisitState(ctx, &w.owner, v.ID, to, "asked to")
 			return err
 		})
 		now, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)

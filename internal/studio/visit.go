@@ -104,6 +104,14 @@ type Visit struct {
 	CreatedAt time.Time  `json:"-"`
 }
 
+// VisitChange is a change of a visit's state: by whom, and why where it was cancelled.
+type VisitChange struct {
+	State   VisitState
+	Account *uuid.UUID
+	At      time.Time
+	Reason  string
+}
+
 // VisitLine is a visit with the names a person reads.
 type VisitLine struct {
 	Visit
@@ -120,4 +128,8 @@ type VisitLine struct {
 	// PatchFirst are the names of the plan's products that need a patch test before
 	// the visit, of one still to come.
 	PatchFirst []string `json:"patchFirst,omitempty"`
+	// CancelReason is why a cancelled visit was, UndoUntil until when who cancelled it may
+	// take that back; on one visit, not in lists.
+	CancelReason string     `json:"cancelReason,omitempty"`
+	UndoUntil    *time.Time `json:"undoUntil,omitempty"`
 }

@@ -405,62 +405,10 @@ func (s *Service) Visit(ctx context.Context, a *studio.Actor, id uuid.UUID) (*st
 		if v, err = s.seen(ctx, tx, st, a, id); err != nil {
 			return err
 		}
-		return a.MayVisit("get-visit", &v.Visit)
+		if err := a.MayVisit("get-visit", &v.Visit); err != nil {
+			return err
+		}
+		return s.tellCancelling(ctx, tx, a, v)
 	})
 	return v, err
-}
-
-// freeCancelling is how long before a visit cancelling is free.
-const freeCancelling = 24 * time.Hour
-
-// steps a visit may take by hand; the room takes the others.
-var visitSteps = map[studio.VisitState][]studio.VisitState{
-	studio.Booked:    {studio.Confirmed, studio.Arrived, studio.Cancelled, studio.NoShow},
-	studio.Confirmed: {studio.Arrived, studio.Cancelled, studio.NoShow},
-	studio.Arrived:   {studio.Cancelled, studio.NoShow},
-	studio.NoShow:    {studio.Arrived},
-}
-
-// SetVisitState moves a visit on. Cancelling within 24 hours of it is recorded
-// as late.
-func (s *Service) SetVisitState(
-	ctx context.Context,
-	a *studio.Actor,
-	id uuid.UUID,
-	to studio.VisitState,
-) (*studio.VisitLine, error) {
-	var out *studio.VisitLine
-	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		v, err := tx.LockVisit(ctx, id)
-		if err != nil {
-			return err
-		}
-		if err := a.MayVisit("set-visit-state", &v.Visit); err != nil {
-			return err
-		}
-		allowed := v.State == to
-		for _, next := range visitSteps[v.State] {
-			allowed = allowed || next == to
-		}
-		if !allowed {
-			return &studio.StateError{
-				Code:     "visit-state",
-				Sentence: words.ThisAppointmentStateSoCantBecome(v.State.Word(), to.Word()),
-			}
-		}
-		if to == studio.Cancelled && v.StartsAt.Sub(s.Now()) < freeCancelling {
-			to = studio.LateCancelled
-		}
-		if v.State != to {
-			if err := tx.SetVisitState(ctx, id, to); err != nil {
-				return err
-			}
-			if err := tx.AddVisitChange(ctx, id, to, &a.Account, s.Now()); err != nil {
-				return err
-			}
-		}
-		out, err = s.seen(ctx, tx, st, a, id)
-		return err
-	})
-	return out, err
 }

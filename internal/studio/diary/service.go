@@ -46,4 +46,13 @@ type Store interface {
 	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
 	MoveVisit(ctx context.Context, v *studio.Visit) error
 	AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error
+	AddCancelling(
+		ctx context.Context,
+		visit uuid.UUID,
+		state studio.VisitState,
+		account *uuid.UUID,
+		at time.Time,
+		reason string,
+	) error
+	VisitChanges(ctx context.Context, visit uuid.UUID) ([]studio.VisitChange, error) // newest first
 }

@@ -1,33 +1,23 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, unwrap } from "../api/client";
 import { visitQuery } from "../api/queries";
 import { PatchFirst, PatchVisit, Today } from "../checks";
-import { Dialog } from "../kit/Dialog";
-import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
+import { Badge, Button, Loading, Page } from "../kit/kit";
 import { ReasonForm } from "../kit/ReasonForm";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 import { headlineWords, outlookText, stateWords } from "../words/sentences";
-import { MoveAppointment } from "./MoveAppointment";
+import { CancelAppointment, Cancelled } from "./CancelAppointment";
+import { AnotherTime, MoveAppointment } from "./MoveAppointment";
 
 /** An appointment from the check to the room: check, today's plan, start. */
 export function VisitPage() {
 	const { id } = useParams({ from: "/shell/visits/$id" });
 	const { at, treats, now, may } = useSession();
 	const visit = useQuery(visitQuery(id));
-	const cache = useQueryClient();
-	const [asking, setAsking] = useState(false);
 	const [givingReason, setGivingReason] = useState(false);
 	const [otherDay, setOtherDay] = useState<string>();
-	const cancel = useMutation({
-		mutationFn: () => unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id } }, body: { state: "cancelled" } })),
-		onSettled: () => {
-			setAsking(false);
-			for (const key of ["visit", "day"]) cache.invalidateQueries({ queryKey: [key] });
-		},
-	});
 	if (!visit.data) return <Loading of={w.theVisit} error={visit.error} retry={() => visit.refetch()} />;
 	const v = visit.data;
 	const over = ["cancelled", "late-cancelled", "no-show"].includes(v.state);
@@ -51,11 +41,8 @@ export function VisitPage() {
 					>
 						{w.client}
 					</Link>
-					{["booked", "confirmed", "arrived"].includes(v.state) && (
-						<Button variant="quiet" onClick={() => setAsking(true)}>
-							{w.cancelAppointment}
-						</Button>
-					)}
+					{["booked", "confirmed"].includes(v.state) && v.kind === "treatment" && may("move-visit") && <AnotherTime visit={v} />}
+					{["booked", "confirmed", "arrived"].includes(v.state) && <CancelAppointment visit={v} />}
 				</span>
 			}
 		>
@@ -67,10 +54,9 @@ export function VisitPage() {
 				})}{" "}
 				<span className="num">{at.time(v.endsAt)}</span>
 			</p>
-			<ErrorMessage error={cancel.error} />
 			{!over && v.kind === "treatment" && v.state !== "done" && v.state !== "in-room" && <PatchFirst visit={v} />}
 			{over ? (
-				<p className="text-lg">{w.thisAppointmentWasCancelledOrMissed}</p>
+				<Cancelled visit={v} />
 			) : v.state === "done" && v.kind === "patch-test" ? (
 				<p className="text-lg">{w.patchTestAppliedReadingsInClients}</p>
 			) : v.state === "done" ? (
@@ -124,17 +110,6 @@ export function VisitPage() {
 						<MoveAppointment visit={v} />
 					</div>
 				)}
-			<Dialog open={asking} onClose={() => setAsking(false)} title={w.cancelThisAppointment}>
-				<p>{w.timeWillFreeForOthersLess}</p>
-				<div className="flex justify-end gap-3">
-					<Button autoFocus onClick={() => setAsking(false)}>
-						{w.keepAppointment}
-					</Button>
-					<Button variant="primary" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
-						{w.cancelAppointment}
-					</Button>
-				</div>
-			</Dialog>
 		</Page>
 	);
 }

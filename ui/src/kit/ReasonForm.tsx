@@ -10,10 +10,12 @@ type Props = {
 	most?: number;
 	onReason: (reason: string) => void;
 	onLeave: () => void;
+	/** What leaving is called, where it is not cancelling. */
+	leave?: string;
 };
 
 /** A reason, in one line, for something that is saved with it. */
-export function ReasonForm({ label, button, least = 5, most = 500, onReason, onLeave }: Props) {
+export function ReasonForm({ label, button, least = 5, most = 500, onReason, onLeave, leave = w.cancel }: Props) {
 	const form = useForm({ defaultValues: { reason: "" } });
 	const long = (typed: string) => typed.trim().length >= least || w.giveAReason({ least });
 	return (
@@ -25,7 +27,7 @@ export function ReasonForm({ label, button, least = 5, most = 500, onReason, onL
 			</div>
 			<Button type="submit">{button}</Button>
 			<Button variant="quiet" onClick={onLeave}>
-				{w.cancel}
+				{leave}
 			</Button>
 		</form>
 	);

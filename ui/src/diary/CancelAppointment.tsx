@@ -1,0 +1,76 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type Schemas, unwrap } from "../api/client";
+import { Dialog } from "../kit/Dialog";
+import { Button, ErrorMessage } from "../kit/kit";
+import { ReasonForm } from "../kit/ReasonForm";
+import { useNow } from "../kit/session";
+import * as w from "../words/catalogue/diary";
+
+const usual = [w.clientIsIll, w.clientAskedForAnotherDay, w.practitionerIsAway, w.bookedByMistake];
+
+/** Cancels an appointment, with the reason that is pressed or typed. */
+export function CancelAppointment({ visit }: { visit: Schemas["VisitLine"] }) {
+	const [asking, setAsking] = useState(false);
+	const cache = useQueryClient();
+	const cancel = useMutation({
+		mutationFn: (reason: string) =>
+			unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id: visit.id } }, body: { state: "cancelled", reason } })),
+		onSuccess: () => setAsking(false),
+		onSettled: () => {
+			for (const key of ["visit", "day", "free"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	return (
+		<>
+			<Button variant="quiet" onClick={() => setAsking(true)}>
+				{w.cancelAppointment}
+			</Button>
+			<Dialog open={asking} onClose={() => setAsking(false)} title={w.cancelThisAppointment}>
+				<p>{w.timeWillFreeForOthersLess}</p>
+				<p className="mb-2 font-semibold">{w.whyIsItCancelled}</p>
+				<div className="mb-3 flex flex-wrap gap-2">
+					{usual.map((reason) => (
+						<Button key={reason} disabled={cancel.isPending} onClick={() => cancel.mutate(reason)}>
+							{reason}
+						</Button>
+					))}
+				</div>
+				<ReasonForm
+					label={w.anotherReason}
+					button={w.cancelAppointment}
+					least={3}
+					onReason={(reason) => cancel.mutate(reason)}
+					onLeave={() => setAsking(false)}
+					leave={w.keepAppointment}
+				/>
+				<ErrorMessage error={cancel.error} />
+			</Dialog>
+		</>
+	);
+}
+
+/** Why an appointment was cancelled, and for a minute the way back. */
+export function Cancelled({ visit }: { visit: Schemas["VisitLine"] }) {
+	const now = useNow(1000);
+	const cache = useQueryClient();
+	const undo = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/visits/{id}/state/undo", { params: { path: { id: visit.id } } })),
+		onSettled: () => {
+			for (const key of ["visit", "day", "free"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	return (
+		<>
+			<p className="text-lg">
+				{visit.cancelReason ? w.cancelledReason({ reason: visit.cancelReason }) : w.thisAppointmentWasCancelledOrMissed}
+			</p>
+			{visit.undoUntil && new Date(visit.undoUntil) > now && (
+				<Button disabled={undo.isPending} onClick={() => undo.mutate()}>
+					{w.undo}
+				</Button>
+			)}
+			<ErrorMessage error={undo.error} />
+		</>
+	);
+}
