@@ -370,5 +370,3 @@ func stepWeight(s *protocol.Step) float64 {
 	}
 	return s.Weight
 }
-
-func abs(n int) int { return max(n, -n) }

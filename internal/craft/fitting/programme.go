@@ -40,10 +40,10 @@ func (f *fitting) optimum(apart []bool, limits *eyeLoad) (choice []int, miss int
 	// The window of the programmed groups, in whole seconds.
 	from := int(math.Ceil(f.lo - float64(longest)/100 - 1e-9))
 	to := int(math.Floor(f.hi - float64(shortest)/100 + 1e-9))
-	best := f.bounded(programmed, combos, max(from, least), min(to, most))
+	best := f.pick(f.programme(programmed, max(from, least), min(to, most)), combos, f.lo)
 	if best.cost == unreachable {
 		// Nothing in the window: the longest below it, else the shortest above.
-		best = f.pick(f.programme(programmed, least, min(to, most), unreachable), combos, math.Inf(-1))
+		best = f.pick(f.programme(programmed, least, min(to, most)), combos, math.Inf(-1))
 		if best.cost == unreachable {
 			best = f.shortest(programmed, combos)
 		}
@@ -79,71 +79,6 @@ func (f *fitting) optimum(apart []bool, limits *eyeLoad) (choice []int, miss int
 	return choice, miss
 }
 
-// bounded solves within a bound on the cost, about what the change should cost
-// at the best rates; what costs more is never followed, which leaves little to
-// do when little has to change. Where the optimum does not lie below the bound
-// it is solved without one.
-func (f *fitting) bounded(programmed []int, combos []combo, from, to int) picked {
-	bound := f.estimate(programmed, from, to) << 10
-	best := f.pick(f.programme(programmed, from, to, bound), combos, f.lo)
-	cheapest := int64(unreachable)
-	for _, c := range combos {
-		cheapest = min(cheapest, c.cost)
-	}
-	if best.cost != unreachable && best.cost-cheapest <= bound {
-		return best
-	}
-	return f.pick(f.programme(programmed, from, to, unreachable), combos, f.lo)
-}
-
-// estimate is roughly the penalty of reaching the window, somewhat too high: the
-// groups with the cheapest seconds give theirs first.
-func (f *fitting) estimate(programmed []int, from, to int) int64 {
-	planned := 0
-	for _, gi := range programmed {
-		planned += f.groups[gi].options[0].seconds
-	}
-	want := 0
-	switch {
-	case planned > to:
-		want = to - planned
-	case planned < from:
-		want = from - planned
-	}
-	type offer struct {
-		seconds int
-		rate    float64 // penalty a second
-	}
-	offers := make([]offer, 0, len(programmed))
-	for _, gi := range programmed {
-		g := &f.groups[gi]
-		best := offer{}
-		for k := range g.options {
-			o := &g.options[k]
-			d := o.seconds - g.options[0].seconds
-			if want < 0 {
-				d = -d
-			}
-			if rate := float64(o.penalty) / float64(max(d, 1)); d > 0 && (best.seconds == 0 || rate <= best.rate+1e-9) {
-				best = offer{d, rate}
-			}
-		}
-		if best.seconds > 0 {
-			offers = append(offers, best)
-		}
-	}
-	slices.SortFunc(offers, func(a, b offer) int { return cmp.Compare(a.rate, b.rate) })
-	left, sum := abs(want), 0.0
-	for _, o := range offers {
-		if left <= 0 {
-			break
-		}
-		sum += o.rate * float64(min(o.seconds, left))
-		left -= o.seconds
-	}
-	return int64(1.1*sum) + 1e5
-}
-
 func (g *group) bounds() (least, most int) {
 	least, most = g.options[0].seconds, g.options[0].seconds
 	for i := range g.options {
@@ -152,9 +87,9 @@ func (g *group) bounds() (least, most int) {
 	return least, most
 }
 
-// programme fills the rows for totals from from to to. States that cost more than
-// the bound are left out. The rows are good until the next call.
-func (f *fitting) programme(groups []int, from, to int, bound int64) []row {
+// programme fills the rows for totals from from to to. The rows are good until the next
+// call.
+func (f *fitting) programme(groups []int, from, to int) []row {
 	n := len(groups)
 	if from > to {
 		return nil
@@ -190,9 +125,6 @@ func (f *fitting) programme(groups []int, from, to int, bound int64) []row {
 		for k := range g.options {
 			o := &g.options[k]
 			c := o.cost(k != 0)
-			if c > bound {
-				continue
-			}
 			x := max(a, after.from+o.seconds)
 			y := min(b+1, after.from+o.seconds+len(after.cost))
 			if x >= y {
@@ -201,7 +133,7 @@ func (f *fitting) programme(groups []int, from, to int, bound int64) []row {
 			dst := cost[x-a : y-a]
 			src := after.cost[x-o.seconds-after.from : y-o.seconds-after.from]
 			for w, was := range src {
-				if was <= bound-c && was+c < dst[w] {
+				if was != unreachable && was+c < dst[w] {
 					dst[w] = was + c
 				}
 			}
@@ -271,6 +203,6 @@ func (f *fitting) shortest(programmed []int, combos []combo) picked {
 		lo, _ := f.groups[gi].bounds()
 		least += lo
 	}
-	rows := f.programme(programmed, least, least, unreachable)
+	rows := f.programme(programmed, least, least)
 	return picked{rows: rows, combo: combos[0], seconds: least, cost: rows[0].at(least)}
 }
