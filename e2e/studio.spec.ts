@@ -197,6 +197,29 @@ test("what is typed into a record without a network is there after a reload, and
 	await expect(notes).toHaveValue("Left jaw tender today.");
 });
 
+test("a client is found from every page, and added where nobody is found", async ({ page }) => {
+	await signIn(page, "desk");
+	await page.goto("/shelf");
+	const find = page.getByRole("combobox", { name: "Find client" });
+	await page.getByRole("heading", { name: "Shelf" }).waitFor();
+	await page.keyboard.press("/");
+	await expect(find).toBeFocused();
+	await page.keyboard.type("zell");
+	await expect(page.getByRole("option", { name: /Yara Zeller/ })).toBeVisible();
+	await noSeriousFault(page, "finding a client");
+	await page.keyboard.press("Enter");
+	await expect(page.getByRole("heading", { name: "Yara Zeller" })).toBeVisible();
+	await find.fill("Nobody Atall");
+	await page.getByRole("option", { name: /Add Nobody Atall/ }).click();
+	await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Nobody Atall");
+	await page.getByLabel("Phone", { exact: true }).fill("(555) 01-77");
+	await page.getByRole("button", { name: "Add", exact: true }).click();
+	await expect(page.getByRole("heading", { name: "Nobody Atall" })).toBeVisible();
+	await page.goto("/diary");
+	await find.fill("0177");
+	await expect(page.getByRole("option", { name: /Nobody Atall/ })).toBeVisible();
+});
+
 test("an appointment is cancelled with a reason, and back with one press", async ({ page }) => {
 	await signIn(page, "desk");
 	await page.goto("/diary");

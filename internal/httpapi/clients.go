@@ -19,7 +19,7 @@ type ClientEditView struct {
 func (h *handlers) registerClients(api huma.API) {
 	huma.Register(
 		api,
-		closed("list-clients", http.MethodGet, "/api/clients", "Clients by name"),
+		closed("list-clients", http.MethodGet, "/api/clients", "Clients by name, e-mail address or telephone number"),
 		func(ctx context.Context, in *struct {
 			Search string `query:"search" maxLength:"100"`
 			After  string `query:"after" maxLength:"300"`

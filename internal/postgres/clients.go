@@ -31,12 +31,13 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 			(select count(*) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state = 'done')
 		from client c
 		where c.erased_at is null and c.studio_id = $1
-			and ($2 = '' or strpos(lower(c.name), lower($2)) > 0)
+			and ($2 = '' or strpos(lower(c.name), lower($2)) > 0 or strpos(lower(c.email), lower($2)) > 0
+			or $8 <> '' and strpos(regexp_replace(c.phone, '[^0-9]', '', 'g'), $8) > 0)
 			and (lower(c.name), c.id) > ($3, $4)
 			and ($7::uuid is null or exists (select 1 from visit v where v.studio_id = c.studio_id and v.client_id = c.id
 			and v.practitioner_id = $7 and v.state not in ('cancelled', 'late-cancelled')))
 		order by lower(c.name), c.id
-		limit $5`, t.studio, q.Search, afterName, afterID, q.Limit, q.Now, q.TreatedBy)
+		limit $5`, t.studio, q.Search, afterName, afterID, q.Limit, q.Now, q.TreatedBy, q.Digits())
 }
 
 // IdleClients lists the clients who were last seen before a day, by that day.

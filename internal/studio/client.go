@@ -74,10 +74,32 @@ type Client struct {
 // ClientQuery asks for clients by name: those that match a search, after a cursor
 // "name|id", perhaps only those that a practitioner treats.
 type ClientQuery struct {
+	// Search is part of a name, an e-mail address or a telephone number.
 	Search, After string
 	Limit         int
 	Now           time.Time
 	TreatedBy     *uuid.UUID
+}
+
+// searchDigits is how many digits are looked for among telephone numbers at least.
+const searchDigits = 3
+
+// Digits are what is looked for among telephone numbers: the digits of a search that holds
+// nothing else but what numbers are written with; empty where it holds more, or too few.
+func (q *ClientQuery) Digits() string {
+	digits := []rune{}
+	for _, r := range q.Search {
+		switch {
+		case r >= '0' && r <= '9':
+			digits = append(digits, r)
+		case !strings.ContainsRune(" +-/().", r):
+			return ""
+		}
+	}
+	if len(digits) < searchDigits {
+		return ""
+	}
+	return string(digits)
 }
 
 // ClientLine is a client in a list.

@@ -9,6 +9,7 @@ import { ChoosePin } from "../house";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/app";
 import { roleWords } from "../words/sentences";
+import { FindClient } from "./FindClient";
 
 const places = [
 	["/", w.day, "get-day"],
@@ -46,7 +47,7 @@ export function Shell() {
 		<div className="flex min-h-screen flex-col">
 			<header>
 				{session.may("get-day") && <DayStrip />}
-				<div className="no-print flex items-end justify-between border-b border-ink px-5">
+				<div className="no-print flex items-end justify-between gap-6 border-b border-ink px-5">
 					<nav aria-label={w.mainMenu}>
 						<ul className="m-0 flex list-none gap-6 p-0">
 							{places
@@ -64,6 +65,7 @@ export function Shell() {
 								))}
 						</ul>
 					</nav>
+					{session.may("list-clients") && <FindClient />}
 					<DropdownMenu.Root modal={false}>
 						<DropdownMenu.Trigger className="min-h-11 text-sm text-soft">
 							{session.studioName} · <span className="font-semibold text-ink">{session.name}</span> ▾

@@ -69,6 +69,7 @@ const tree = root.addChildren([
 		createRoute({
 			getParentRoute: () => shell,
 			path: "/people",
+			validateSearch: (s: Record<string, unknown>): { add?: string } => (typeof s.add === "string" ? { add: s.add } : {}),
 			component: lazyRouteComponent(() => import("../clients/ClientsPage"), "ClientsPage"),
 		}),
 		createRoute({

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, useNavigate } from "@tanstack/react-router";
-import { useDeferredValue, useState } from "react";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
+import { useDeferredValue, useEffect, useState } from "react";
 import { api, unwrap } from "../api/client";
 import { clientsQuery } from "../api/queries";
 import { Button, Loading, Page } from "../kit/kit";
@@ -12,7 +12,11 @@ import { ClientForm, emptyClient } from "./ClientForm";
 export function ClientsPage() {
 	const { at, treats, may } = useSession();
 	const [search, setSearch] = useState("");
-	const [adding, setAdding] = useState(false);
+	const { add } = useSearch({ from: "/shell/people" });
+	const [adding, setAdding] = useState(add);
+	useEffect(() => {
+		if (add !== undefined) setAdding(add);
+	}, [add]);
 	const wanted = useDeferredValue(search);
 	const list = useQuery({ ...clientsQuery(wanted), placeholderData: (before) => before });
 	const cache = useQueryClient();
@@ -21,15 +25,15 @@ export function ClientsPage() {
 		<Page
 			title={w.clients}
 			action={
-				!adding &&
+				adding === undefined &&
 				may("add-client") && (
-					<Button variant="primary" onClick={() => setAdding(true)}>
+					<Button variant="primary" onClick={() => setAdding("")}>
 						{w.addClient}
 					</Button>
 				)
 			}
 		>
-			<div className={adding ? "grid grid-cols-1 gap-8 lg:grid-cols-[1fr_460px]" : ""}>
+			<div className={adding !== undefined ? "grid grid-cols-1 gap-8 lg:grid-cols-[1fr_460px]" : ""}>
 				<div className="min-w-0">
 					<label className="mb-3 block max-w-md">
 						<span className="mb-1 block text-sm font-semibold">{w.searchByName}</span>
@@ -37,7 +41,12 @@ export function ClientsPage() {
 					</label>
 					{!list.data && <Loading of={w.theClients} error={list.error} retry={() => list.refetch()} />}
 					{list.data?.clients.length === 0 && (
-						<p className="text-lg">{wanted ? w.noClientFoundForWanted({ wanted }) : w.noClientsYetAddFirstOne}</p>
+						<>
+							<p className="text-lg">{wanted ? w.noClientFoundForWanted({ wanted }) : w.noClientsYetAddFirstOne}</p>
+							{wanted && adding === undefined && may("add-client") && (
+								<Button onClick={() => setAdding(wanted)}>{w.addNamed({ name: wanted })}</Button>
+							)}
+						</>
 					)}
 					{list.data && list.data.clients.length > 0 && (
 						<table className="w-full border-collapse text-left">
@@ -73,18 +82,19 @@ export function ClientsPage() {
 					)}
 					{list.data?.next && <p className="text-sm text-soft">{w.notAllClientsShownSearchBy}</p>}
 				</div>
-				{adding && (
+				{adding !== undefined && (
 					<section aria-label={w.newClient} className="leaf p-5">
 						<h2 className="mt-0 mb-3 text-2xl">{w.newClient}</h2>
 						<ClientForm
-							start={emptyClient(treats)}
+							key={adding}
+							start={{ ...emptyClient(treats), name: adding }}
 							act={w.add}
 							send={(body) => unwrap(api.POST("/api/clients", { body }))}
 							onSent={(v) => {
 								cache.invalidateQueries({ queryKey: ["clients"] });
 								go({ to: "/people/$id", params: { id: v.id } });
 							}}
-							onCancel={() => setAdding(false)}
+							onCancel={() => setAdding(undefined)}
 						/>
 					</section>
 				)}
