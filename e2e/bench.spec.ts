@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
-import { expect, type Page, test } from "@playwright/test";
-import { noSeriousFault, signIn } from "./help";
+import { expect, type Page } from "@playwright/test";
+import { noSeriousFault, signIn, test } from "./help";
 
 type Json = Record<string, unknown>;
 

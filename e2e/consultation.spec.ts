@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { acceptAll, answerDoor, fillConsultation, noSeriousFault, signIn } from "./help";
+import { expect } from "@playwright/test";
+import { acceptAll, answerDoor, fillConsultation, noSeriousFault, signIn, test } from "./help";
 
 test("link sent, filled on a phone, reviewed, booked, cold sore at the door, visit moved, letter printed", async ({ page, browser }) => {
 	let address = "";

@@ -1,5 +1,20 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, type Page } from "@playwright/test";
+import { test as base, expect, type Page } from "@playwright/test";
+
+/** Every test fails where a page asks for what the content security policy refuses. */
+export const test = base.extend<{ policyKept: void }>({
+	policyKept: [
+		async ({ context }, use) => {
+			const refused: string[] = [];
+			context.on("console", (m) => {
+				if (/content security policy/i.test(m.text())) refused.push(`${m.page()?.url()}: ${m.text()}`);
+			});
+			await use();
+			expect(refused).toEqual([]);
+		},
+		{ auto: true },
+	],
+});
 
 export const people = {
 	owner: ["owner@demo.example", "demo palms 1"],

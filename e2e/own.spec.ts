@@ -3,8 +3,8 @@ import { createHmac } from "node:crypto";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { expect, test } from "@playwright/test";
-import { noSeriousFault } from "./help";
+import { expect } from "@playwright/test";
+import { noSeriousFault, test } from "./help";
 
 /** The code that an authenticator app shows at a moment (RFC 6238, with RFC 4648 for the key). */
 function code(key: string, at = Date.now()): string {

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { acceptAll, answerDoor, noSeriousFault, sign, signIn } from "./help";
+import { expect } from "@playwright/test";
+import { acceptAll, answerDoor, noSeriousFault, sign, signIn, test } from "./help";
 
 test("the whole slice: protocol, client, check, booking, room, record, shelf", async ({ page }) => {
 	await page.goto("/");

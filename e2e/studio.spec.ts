@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { answerDoor, noSeriousFault, readyToBegin, sign, signIn } from "./help";
+import { expect } from "@playwright/test";
+import { answerDoor, noSeriousFault, readyToBegin, sign, signIn, test } from "./help";
 
 test("a client under age: the guardian signs, and what is not for the young is left out", async ({ page }) => {
 	await signIn(page, "owner");

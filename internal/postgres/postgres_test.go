@@ -620,6 +620,7 @@ func TestTheAPI(t *testing.T) {
 	assert.Contains(t, res.Header.Get("Content-Type"), "application/problem+json")
 	assert.Contains(t, body, `"code":"not-signed-in"`)
 	assert.Contains(t, res.Header.Get("Content-Security-Policy"), "script-src 'self';")
+	assert.NotContains(t, res.Header.Get("Content-Security-Policy"), "unsafe")
 	res, body = call("POST", "/api/sign-in", `{"email":"owner@demo.example","password":"demo palms 1"}`)
 	require.Equal(t, 200, res.StatusCode, body)
 	cookie := res.Header.Get("Set-Cookie")
