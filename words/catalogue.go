@@ -1363,6 +1363,8 @@ const PaperConsultations = "Consultations"
 
 const PaperNotReviewedYet = "not reviewed yet"
 
+const PaperSkinTypeNotAsked = "skin type not asked"
+
 func PaperDayRulesOfPackVersion(day, packVersion any) string {
 	return text(day) + ", rules of " + text(packVersion)
 }

@@ -20,7 +20,7 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 	d.said(words.PaperDateOfBirth, dayWords(f.Client.BirthDate))
 	d.said("E-mail", f.Client.Email)
 	d.said(words.PaperPhone, f.Client.Phone)
-	d.said(words.PaperSkin, strings.Join(append([]string{f.Client.SkinType}, f.Client.SkinStates...), ", "))
+	d.said(words.PaperSkin, skinOf(&f.Client))
 	d.said(words.PaperNotes, f.Client.Note)
 
 	d.part(words.PaperConsultations, len(f.Consultations))
@@ -218,4 +218,13 @@ func (p *paper) signature(lines [][]int) {
 		}
 	}
 	p.SetY(y + high + 2)
+}
+
+// skinOf is the skin of a client in words.
+func skinOf(c *studio.Client) string {
+	kind := c.SkinType
+	if kind == "" {
+		kind = words.PaperSkinTypeNotAsked
+	}
+	return strings.Join(append([]string{kind}, c.SkinStates...), ", ")
 }

@@ -106,7 +106,7 @@ func summary(p *checks.Paper, at time.Time, scale float64) *paper {
 	if p.Client.BirthDate != "" {
 		d.field(words.PaperDateOfBirth, dayWords(p.Client.BirthDate))
 	}
-	d.field(words.PaperSkin, strings.Join(append([]string{p.Client.SkinType}, p.Client.SkinStates...), ", "))
+	d.field(words.PaperSkin, skinOf(&p.Client))
 	d.Ln(2)
 	d.heading(13, words.PaperFromTheConsultation)
 	if len(p.Answers) == 0 {

@@ -29,3 +29,29 @@ func TestClientsAreFoundByWhatOneHas(t *testing.T) {
 		assert.Equal(t, found, is, "%q", search)
 	}
 }
+
+// Nobody's skin is normal before somebody asked: a new client has no skin type, and plans
+// are made without one.
+func TestSkinIsUnknownUntilItIsAsked(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	for _, who := range []*studio.Actor{&w.owner, &w.desk} {
+		made, err := w.svc.Clients.AddClient(ctx, who, studio.ClientFields{Name: "Pia Lindqvist"})
+		require.NoError(t, err)
+		f, err := w.svc.Clients.Client(ctx, &w.owner, made.ID)
+		require.NoError(t, err)
+		assert.Empty(t, f.Client.SkinType)
+		v := w.again(t, made.ID, w.first(t).Protocol, "2026-12-14")
+		w.checked(t, v, nil)
+		_, err = w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
+		require.NoError(t, err)
+		fields := f.Client.ClientFields
+		fields.SkinType = "dry"
+		_, err = w.svc.Clients.ChangeClient(ctx, &w.owner, made.ID, w.revision(t, made.ID), fields)
+		require.NoError(t, err)
+		f, err = w.svc.Clients.Client(ctx, &w.owner, made.ID)
+		require.NoError(t, err)
+		assert.Equal(t, "dry", f.Client.SkinType)
+		w.now = start
+	}
+}

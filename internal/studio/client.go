@@ -38,7 +38,8 @@ type ClientFields struct {
 	Email      string   `json:"email" maxLength:"200"`
 	Phone      string   `json:"phone" maxLength:"60"`
 	BirthDate  string   `json:"birthDate" maxLength:"10"`
-	SkinType   string   `json:"skinType,omitempty" enum:"dry,normal,combination,oily"`
+	// SkinType is empty where it was not asked yet.
+	SkinType   string   `json:"skinType,omitempty" enum:"dry,normal,combination,oily,"`
 	SkinStates []string `json:"skinStates" maxItems:"7"`
 	Phototype  int      `json:"phototype" minimum:"0" maximum:"6"`
 	Note       string   `json:"note" maxLength:"2000"`

@@ -133,9 +133,6 @@ func (s *Service) AddClient(ctx context.Context, a *studio.Actor, in studio.Clie
 				return err
 			}
 		}
-		if c.SkinType == "" {
-			c.SkinType = "normal"
-		}
 		if err := tx.AddClient(ctx, c); err != nil {
 			return err
 		}

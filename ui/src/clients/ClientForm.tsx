@@ -11,7 +11,7 @@ type Fields = Omit<Schemas["ClientFields"], "$schema">;
 
 /** A client before anything is written; the front desk writes nothing about the skin. */
 export const emptyClient = (treats: boolean): Fields => ({
-	...(treats ? { skinType: "normal" as const } : {}),
+	...(treats ? { skinType: "" as const } : {}),
 	name: "",
 	email: "",
 	phone: "",
@@ -44,7 +44,7 @@ const schema = z.object({
 	email: z.string().check(z.trim()),
 	phone: z.string(),
 	birthDate: z.string(),
-	skinType: z.optional(z.enum(skinTypes)),
+	skinType: z.optional(z.enum(["", ...skinTypes])),
 	skinStates: z.array(z.string()),
 	phototype: z.coerce.number(),
 	note: z.string(),
@@ -75,7 +75,12 @@ export function ClientForm<A>({ start, revision = 0, act, send, onSent, onCancel
 				<Input of={of} field="birthDate" label={w.birthDate} type="date" />
 				{treats && (
 					<>
-						<Select of={of} field="skinType" label={w.skinType} options={Object.fromEntries(skinTypes.map((t) => [t, t]))} />
+						<Select
+							of={of}
+							field="skinType"
+							label={w.skinType}
+							options={{ "": w.notAsked, ...Object.fromEntries(skinTypes.map((t) => [t, t])) }}
+						/>
 						<Select of={of} field="phototype" label={w.phototype} options={phototypes} />
 					</>
 				)}

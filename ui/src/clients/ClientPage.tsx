@@ -118,7 +118,7 @@ export function ClientPage() {
 					) : (
 						<>
 							<dl className="m-0 grid grid-cols-[90px_1fr] gap-y-2">
-								<Row name={w.skin} value={[c.skinType, ...c.skinStates].filter(Boolean).join(", ")} />
+								<Row name={w.skin} value={[c.skinType || (treats && w.skinTypeNotAsked), ...c.skinStates].filter(Boolean).join(", ")} />
 								<Row name={w.phototype} value={["", "I", "II", "III", "IV", "V", "VI"][c.phototype] ?? ""} />
 								<Row name={w.dateOfBirth} value={dayWords(c.birthDate)} />
 								<Row name={w.eMail} value={c.email} />

@@ -71,7 +71,9 @@ export function ClientsPage() {
 												{c.name}
 											</Link>
 										</td>
-										<td className="text-sm">{[c.skinType, ...c.skinStates].join(", ")}</td>
+										<td className="text-sm">
+											{[c.skinType || (treats ? w.notAsked.toLowerCase() : ""), ...c.skinStates].filter(Boolean).join(", ")}
+										</td>
 										<td className="num text-sm">{c.last ? at.date(c.last) : w.never}</td>
 										<td className="num text-sm">{c.next ? `${at.date(c.next)}, ${at.time(c.next)}` : ""}</td>
 										<td className="num pr-2 text-right">{c.visits}</td>
