@@ -45,6 +45,17 @@ export function Shell() {
 	});
 	return (
 		<div className="flex min-h-screen flex-col">
+			<button
+				type="button"
+				className="sr-only z-40 rounded-sm bg-ink px-4 py-3 font-semibold text-white focus:not-sr-only focus:absolute focus:top-2 focus:left-2"
+				onClick={() => {
+					const page = document.querySelector("main");
+					page?.setAttribute("tabindex", "-1");
+					page?.focus();
+				}}
+			>
+				{w.skipToThePage}
+			</button>
 			<header>
 				{session.may("get-day") && <DayStrip />}
 				<div className="no-print flex items-end justify-between gap-6 border-b border-ink px-5">

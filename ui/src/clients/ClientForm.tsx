@@ -21,7 +21,7 @@ export const emptyClient = (treats: boolean): Fields => ({
 	note: "",
 });
 
-const phototypes = { 0: w.notStated, 1: "I", 2: "II", 3: "III", 4: "IV", 5: "V", 6: "VI" };
+const phototypes = { 0: w.notAsked, 1: "I", 2: "II", 3: "III", 4: "IV", 5: "V", 6: "VI" };
 
 /** What of a client is on the form. */
 export function fieldsOf({ name, email, phone, birthDate, skinType, skinStates, phototype, note }: Fields): Fields {
