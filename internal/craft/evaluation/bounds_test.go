@@ -54,7 +54,7 @@ func TestTheLimitsOfFlow(t *testing.T) {
 		found               bool
 	}{
 		{5, 5, 3, 4, false}, {5, 6, 0, 0, true}, {5, 0, 4, 0, true}, {5, 0, 0, 5, true},
-		{25, 11, 7, 9, false}, {25, 12, 0, 0, true}, {25, 0, 8, 0, true}, {25, 0, 0, 10, true},
+		{12.5, 6, 4, 5, false}, {12, 5, 4, 5, false}, {12, 5, 5, 5, true}, {12, 5, 4, 6, true}, {25, 11, 7, 9, false}, {25, 12, 0, 0, true}, {25, 0, 8, 0, true}, {25, 0, 0, 10, true},
 	} {
 		e := &Evaluation{Seconds: 60 * c.minutes, TimesLifted: c.lifted, ToolChanges: c.tool, Jumps: c.jumps}
 		e.flow()
@@ -155,6 +155,7 @@ func TestTheLimitsOfTheHands(t *testing.T) {
 	e.tiring(&protocol.Context{})
 	assert.Equal(t, &TooLong{Minutes: 5.02, Most: 5}, e.one(HandsTired).Values)
 	assert.InDelta(t, 301, e.Tiring(), 1e-9)
+	assert.InDelta(t, 110, plan(soft, 40.0, hard, 60.0, soft, 10.0, hard, 50.0).Tiring(), 1e-9)
 	for today, found := range map[float64]bool{57: false, 57.1: true, 90: true} {
 		e := plan(hard, 180.0)
 		e.tiring(&protocol.Context{HandsToday: today})
@@ -220,6 +221,12 @@ func TestTheLimitsOfSpeed(t *testing.T) {
 		e.checkSpeed(step(func(r *Resolved) { r.Speed, r.Intent, r.Relation, r.Path = c.speed, c.in, c.rel, stops(1, c.zone) }))
 		assert.Equal(t, c.drag, e.one(SpeedDrag) != nil, "%+v", c)
 		assert.Equal(t, c.slow, e.one(SpeedSoothe) != nil, "%+v", c)
+		if c.slow {
+			assert.InDelta(t, c.speed, e.one(SpeedSoothe).Values.(*Moving).Speed, 1e-9)
+		}
+		if c.drag {
+			assert.Equal(t, &Moving{"under-eye", 30}, e.one(SpeedDrag).Values)
+		}
 	}
 }
 
@@ -447,7 +454,7 @@ func TestHowMuchOfAStrokeSlides(t *testing.T) {
 		assert.InDelta(t, c.want, r.SlidingShare(), 1e-9, "%+v", c)
 	}
 	for seconds, found := range map[float64]bool{90.5: false, 90.6: true} {
-		e := &Evaluation{Steps: []Resolved{*step(func(r *Resolved) { r.Path = stops(2, "under-eye") }), *step(func(r *Resolved) { r.ID, r.Path = "other", stops(2, "jawline") })}}
+		e := &Evaluation{Steps: []Resolved{*step(func(r *Resolved) { r.Path = stops(2, "under-eye") }), *step(func(r *Resolved) { r.ID, r.Path = "other", stops(2, "jawline") }), *step(func(r *Resolved) { r.ID, r.Path, r.Relation = "rest", stops(0, "under-eye"), stroke.Still })}}
 		e.Occurrences = []Occurrence{{Step: 0, SideRuns: []SideRun{{OnSide: anatomy.Left, Seconds: seconds}}}, {Step: 1, SideRuns: []SideRun{{OnSide: anatomy.Mid, Seconds: 60}}}}
 		e.load()
 		require.Equal(t, found, e.one(EyeLoad) != nil, "%v", seconds)
@@ -541,4 +548,78 @@ func TestAmountsOfAPlan(t *testing.T) {
 	e.Steps = []Resolved{*step(func(r *Resolved) { r.ID, r.Source = "a", &protocol.Step{Use: &protocol.Use{Product: "oil"}} }), *step(func(r *Resolved) { r.ID, r.Source = "b", &protocol.Step{Use: &protocol.Use{Product: "oil"}} }), *step(func(r *Resolved) { r.ID = "c" })}
 	assert.Equal(t, "b", e.lastUse("oil"))
 	assert.Empty(t, e.lastUse("milk"))
+}
+
+// A tool that is not ready yet is found once, with the steps that want it before, and how
+// long it is still to wait.
+func TestToolsThatAreNotReady(t *testing.T) {
+	plan := func() *Evaluation {
+		e := &Evaluation{}
+		for i, at := range []float64{60, 300, 599, 600} {
+			e.Steps = append(e.Steps, *step(func(r *Resolved) { r.ID, r.ToolName = string(rune('a'+i)), "Globes" }))
+			e.Occurrences = append(e.Occurrences, Occurrence{Step: i, Start: at, Tool: "globes"})
+		}
+		e.Occurrences[1].Tool = "stone"
+		return e
+	}
+	e := plan()
+	e.toolReady("globes", 10)
+	require.NotNil(t, e.one(ToolBusy))
+	assert.Equal(t, []string{"a", "c"}, e.one(ToolBusy).Steps)
+	assert.Equal(t, &ToolInUse{Tool: "Globes", Minutes: 9}, e.one(ToolBusy).Values)
+	e = plan()
+	e.toolReady("globes", 9.99)
+	assert.Equal(t, []string{"a", "c"}, e.one(ToolBusy).Steps)
+	e = plan()
+	e.toolReady("globes", 1)
+	assert.Nil(t, e.one(ToolBusy), "ready as it is wanted")
+	e = plan()
+	e.Occurrences[2].Step = 0
+	e.toolReady("globes", 20)
+	assert.Equal(t, []string{"a", "d"}, e.one(ToolBusy).Steps, "a step that comes again is named once")
+}
+
+// A stroke that the skin does not bear is taken out, or done the other way that it names.
+func TestWhatTheSkinDoesNotBear(t *testing.T) {
+	ctx := &protocol.Context{SkinStates: []string{"sensitive"}}
+	for name, c := range map[string]struct {
+		alternates []stroke.Alternate
+		fixes      []Fix
+	}{"no other way": {nil, []Fix{LeaveStep}}, "another way": {[]stroke.Alternate{{Stroke: "other"}}, []Fix{UseAlternate, LeaveStep}}} {
+		r := step(func(r *Resolved) {
+			r.Family, r.Stroke, r.Path = stroke.Tapotement, &stroke.Stroke{Alternates: c.alternates}, stops(2, "mid-cheek")
+		})
+		e := &Evaluation{}
+		e.checkSuitability(r, &protocol.Protocol{}, ctx)
+		require.NotNil(t, e.one(Unsuited), name)
+		assert.Equal(t, c.fixes, e.one(Unsuited).Fixes, name)
+		e = &Evaluation{}
+		e.checkSuitability(r, &protocol.Protocol{}, &protocol.Context{})
+		assert.Nil(t, e.one(Unsuited), "a skin that is not known")
+		r.Source = &protocol.Step{Departure: "so asked"}
+		e = &Evaluation{}
+		e.checkSuitability(r, &protocol.Protocol{}, ctx)
+		assert.Nil(t, e.one(Unsuited), name)
+	}
+}
+
+// Where a node's entry is left out, it and every node that empties into it are out of reach
+// on that side; another zone of the node bars nothing.
+func TestWhichNodesAreBarred(t *testing.T) {
+	for i := range anatomy.Zones {
+		z := &anatomy.Zones[i]
+		id, _ := anatomy.Lookup(z.Key)
+		for _, side := range []anatomy.Side{anatomy.Left, anatomy.Right, anatomy.Mid} {
+			b := Barred([]anatomy.ZoneSide{{Zone: id, Side: side}})
+			for _, g := range anatomy.NodeGroups {
+				through := false
+				for n := g; n != ""; n = n.Next() {
+					through = through || n == z.Node && z.Node.EntryZone() == z.Key
+				}
+				assert.Equal(t, through && side != anatomy.Right, b[anatomy.Left][g.Rank()], "%s on %v, %s", z.Key, side, g)
+				assert.Equal(t, through && side != anatomy.Left, b[anatomy.Right][g.Rank()], "%s on %v, %s", z.Key, side, g)
+			}
+		}
+	}
+	assert.Equal(t, BarredNodes{}, Barred(nil))
 }

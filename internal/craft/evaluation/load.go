@@ -37,7 +37,7 @@ func EyeLimit(zone string) float64 {
 
 // SlidingShare is the part of the step's time in which hands or tools slide.
 func (r *Resolved) SlidingShare() float64 {
-	if r.Relation != stroke.Slides || r.Family == stroke.ToolRoll && r.Relation != stroke.Slides {
+	if r.Relation != stroke.Slides {
 		return 0
 	}
 	if r.rep > 0 && r.Dose.CountsReps() {
