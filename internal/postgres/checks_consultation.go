@@ -99,10 +99,15 @@ func (t *Tx) SaveConsultation(ctx context.Context, c *studio.Consultation) error
 	)
 }
 
-// EndLinks ends the private links of a client through which nothing was sent in.
+// EndLinks ends the private links of a client through which nothing was sent in, and the
+// messages that carry them.
 func (t *Tx) EndLinks(ctx context.Context, client uuid.UUID, at time.Time) error {
-	return t.exec(ctx, `update consultation set link_until = $3 where studio_id = $1 and client_id = $2
-		and sent_at is null and reviewed_at is null and link_until > $3`, t.studio, client, at)
+	if err := t.exec(ctx, `update consultation set link_until = $3 where studio_id = $1 and client_id = $2
+		and sent_at is null and reviewed_at is null and link_until > $3`, t.studio, client, at); err != nil {
+		return err
+	}
+	return t.exec(ctx, "update message set until = $3 where studio_id = $1 and client_id = $2 and kind = 'consultation' and until > $3",
+		t.studio, client, at)
 }
 
 // EndSessionLinks ends the private links that opened in one session only.

@@ -34,10 +34,10 @@ func CheckClient(c *ClientFields, today string) error {
 
 // ClientFields are what is written about a client.
 type ClientFields struct {
-	Name       string   `json:"name" minLength:"1" maxLength:"120"`
-	Email      string   `json:"email" maxLength:"200"`
-	Phone      string   `json:"phone" maxLength:"60"`
-	BirthDate  string   `json:"birthDate" maxLength:"10"`
+	Name      string `json:"name" minLength:"1" maxLength:"120"`
+	Email     string `json:"email" maxLength:"200"`
+	Phone     string `json:"phone" maxLength:"60"`
+	BirthDate string `json:"birthDate" maxLength:"10"`
 	// SkinType is empty where it was not asked yet.
 	SkinType   string   `json:"skinType,omitempty" enum:"dry,normal,combination,oily,"`
 	SkinStates []string `json:"skinStates" maxItems:"7"`
