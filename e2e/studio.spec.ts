@@ -229,7 +229,7 @@ test("an appointment is cancelled with a reason, and back with one press", async
 	await signIn(page, "desk");
 	await page.goto("/diary");
 	await page.getByRole("link", { name: /^16:15/ }).click();
-	await expect(page.getByRole("link", { name: "Choose another time" })).toBeVisible();
+	await expect(page.getByRole("link", { name: "Move appointment" })).toBeVisible();
 	await page.getByRole("button", { name: "Cancel appointment" }).click();
 	await noSeriousFault(page, "why it is cancelled");
 	await page.getByRole("dialog").getByRole("button", { name: "Client is ill" }).click();

@@ -44,14 +44,22 @@ export function MoveAppointment({ visit }: { visit: Schemas["VisitLine"] }) {
 }
 
 /** The diary, to move a visit by hand: another day, another practitioner. */
-export function AnotherTime({ visit, from }: { visit: Schemas["VisitLine"]; from?: string | undefined }) {
+export function AnotherTime({
+	visit,
+	from,
+	label = w.chooseAnotherTime,
+}: {
+	visit: Schemas["VisitLine"];
+	from?: string | undefined;
+	label?: string;
+}) {
 	return (
 		<Link
 			to="/diary"
 			search={{ client: visit.client, protocol: visit.protocol, from, move: visit.id }}
 			className="inline-flex min-h-11 items-center rounded-sm border border-[#9c8873] bg-leaf px-4 font-semibold text-ink no-underline"
 		>
-			{w.chooseAnotherTime}
+			{label}
 		</Link>
 	);
 }

@@ -41,7 +41,9 @@ export function VisitPage() {
 					>
 						{w.client}
 					</Link>
-					{["booked", "confirmed"].includes(v.state) && v.kind === "treatment" && may("move-visit") && <AnotherTime visit={v} />}
+					{["booked", "confirmed"].includes(v.state) && v.kind === "treatment" && may("move-visit") && (
+						<AnotherTime visit={v} label={w.moveAppointment} />
+					)}
 					{["booked", "confirmed", "arrived"].includes(v.state) && <CancelAppointment visit={v} />}
 				</span>
 			}
