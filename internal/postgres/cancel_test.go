@@ -89,3 +89,17 @@ func TestCancelledTwiceIsNotLate(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, studio.Cancelled, out.State)
 }
+
+// Why a visit was cancelled may tell of health: it goes with a deleted client.
+func TestADeletedClientsCancellingTellsNothing(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	_, err := w.svc.Diary.SetVisitState(ctx, &w.desk, v.ID, studio.Cancelled, "Client is ill")
+	require.NoError(t, err)
+	require.Equal(t, 1, w.count(t, "select count(*) from visit_change where reason <> ''"))
+	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, v.Client, f.Client.Name))
+	assert.Zero(t, w.count(t, "select count(*) from visit_change where reason <> ''"))
+}

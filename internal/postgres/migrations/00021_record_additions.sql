@@ -33,6 +33,8 @@ as $$ begin
   delete from patch_reading r using patch_test p where p.studio_id = r.studio_id and p.id = r.patch_id and r.studio_id = current_studio() and p.client_id = wanted;
   delete from patch_test where studio_id = current_studio() and client_id = wanted;
   delete from record_addition a using visit v where v.studio_id = a.studio_id and v.id = a.visit_id and a.studio_id = current_studio() and v.client_id = wanted;
+  -- Why a visit was cancelled may tell of health (the column comes with the next migration).
+  update visit_change c set reason = '' from visit v where v.studio_id = c.studio_id and v.id = c.visit_id and c.studio_id = current_studio() and v.client_id = wanted and c.reason <> '';
   update treatment t set pre_check_id = null, record = jsonb_set(t.record, '{note}', '""'), prepared = jsonb_build_object('protocol', pv.body)
     from visit v join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id and pv.number = v.protocol_version
     where v.studio_id = t.studio_id and v.id = t.visit_id and t.studio_id = current_studio() and v.client_id = wanted;
