@@ -1341,6 +1341,18 @@ func AKeyHasBetween(least, most any) Sentence {
 	return Sentence{Code: "aKeyHasBetween", Message: "A key has " + text(least) + " to " + text(most) + " characters.", Values: map[string]string{"least": text(least), "most": text(most)}}
 }
 
+func WriteTheNoteInUpToCharacters(n any) Sentence {
+	return Sentence{Code: "writeTheNoteInUpToCharacters", Message: "Write the note, in up to " + text(n) + " characters.", Values: map[string]string{"n": text(n)}}
+}
+
+func ChooseThePlaceOrTheStrokeOfTheNote() Sentence {
+	return Sentence{Code: "chooseThePlaceOrTheStrokeOfTheNote", Message: "Choose the place or the stroke that the note is about."}
+}
+
+func RemoveANoteFirst(n any) Sentence {
+	return Sentence{Code: "removeANoteFirst", Message: "A client's file holds up to " + text(n) + " notes. Remove one that is no longer needed first.", Values: map[string]string{"n": text(n)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -1607,4 +1619,50 @@ const PaperHandsWashedNailsShortRingsOff = "Hands washed, nails short, rings off
 
 func PaperPageOfPages(page, pages any) string {
 	return text(page) + " of " + text(pages)
+}
+
+func BriefNoSubstance(name any) string {
+	return "no " + text(name)
+}
+
+func BriefInManyPlaces(text_, n any) string {
+	return text(text_) + " (" + text(n) + " places)"
+}
+
+func BriefAtPlaces(text_, places any) string {
+	return text(text_) + " (" + text(places) + ")"
+}
+
+func BriefZoneOnSide(side, name any) string {
+	return text(side) + " " + text(name)
+}
+
+const BriefFirstVisit = "First treatment here"
+
+func BriefNewSince(text_ any) string {
+	return "New: " + text(text_)
+}
+
+func BriefGoneSince(text_ any) string {
+	return "No longer: " + text(text_)
+}
+
+func BriefOtherProtocol(name any) string {
+	return "Last time: " + text(name)
+}
+
+func BriefConsultationRenewed(day any) string {
+	return "Consultation renewed " + text(day)
+}
+
+func BriefAddedToRecord(author, body any) string {
+	return text(author) + " added to the record: " + text(body)
+}
+
+func BriefPatchTestClear(name any) string {
+	return "Patch test clear: " + text(name)
+}
+
+func BriefPatchTestReacted(name any) string {
+	return "Patch test showed a reaction: " + text(name)
 }

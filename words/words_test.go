@@ -85,7 +85,7 @@ func TestEverySentenceIsUsed(t *testing.T) {
 		}
 	}
 	for section, list := range source.Server {
-		prefix := map[string]string{"papers": "Paper"}[section]
+		prefix := map[string]string{"papers": "Paper", "briefs": "Brief"}[section]
 		for key := range list {
 			name := prefix + strings.ToUpper(key[:1]) + key[1:]
 			assert.Regexp(t, `words\.`+name+`\b`, server.String(), "server.%s.%s", section, key)

@@ -47,6 +47,7 @@ func (h *handlers) registerPlans(api huma.API) {
 				Stock:       p.Stock,
 				ForSkin:     p.SkinVariants,
 				Minds:       listed(p.PractitionerNotes),
+				ClientNotes: listed(p.ClientNotes),
 			}, nil)
 		},
 	)
@@ -103,4 +104,6 @@ type PlanView struct {
 	ForSkin []string `json:"forSkin"`
 	// Minds are the things that practitioners see to on their own side.
 	Minds []string `json:"minds"`
+	// ClientNotes are the notes of the client's file, with the steps they are about.
+	ClientNotes []studio.StepNote `json:"clientNotes"`
 }

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
@@ -63,6 +64,49 @@ func (h *handlers) registerClients(api huma.API) {
 		}) (*body[*studio.Client], error) {
 			c, err := h.rooms.Clients.ChangeClient(ctx, actor(ctx), in.ID, in.Body.Revision, in.Body.ClientFields)
 			return reply(c, err)
+		},
+	)
+}
+
+func (h *handlers) registerBriefs(api huma.API) {
+	huma.Register(
+		api,
+		closed("get-brief", http.MethodGet, "/api/clients/{id}/brief", "What to know of a client before the next treatment"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Visit string `query:"visit" maxLength:"36"`
+		}) (*body[*studio.Brief], error) {
+			b, err := h.rooms.Checks.Brief(ctx, actor(ctx), in.ID, optionalID(in.Visit))
+			return reply(b, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-inbox", http.MethodGet, "/api/inbox", "What waits for somebody at the studio"),
+		func(ctx context.Context, _ *struct{}) (*body[[]studio.InboxItem], error) {
+			list, err := h.rooms.Checks.Inbox(ctx, actor(ctx))
+			return reply(list, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("add-note", http.MethodPost, "/api/clients/{id}/notes", "Pin a note to a place or a stroke"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body studio.PinnedNote
+		}) (*body[*studio.ClientNote], error) {
+			n, err := h.rooms.Clients.AddNote(ctx, actor(ctx), in.ID, in.Body)
+			return reply(n, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("remove-note", http.MethodDelete, "/api/clients/{id}/notes/{note}", "Take a note away"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Note uuid.UUID `path:"note" format:"uuid"`
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Clients.RemoveNote(ctx, actor(ctx), in.ID, in.Note))
 		},
 	)
 }

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/diary"
 )
 
 func (h *handlers) registerDiary(api huma.API) {
@@ -27,6 +28,16 @@ func (h *handlers) registerDiary(api huma.API) {
 				Rooms:         d.Rooms,
 				Visits:        d.Visits,
 			}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-preparation", http.MethodGet, "/api/day/preparation", "What to get ready for today's treatments"),
+		func(ctx context.Context, in *struct {
+			Practitioner string `query:"practitioner" maxLength:"36"`
+		}) (*body[*diary.Preparation], error) {
+			p, err := h.rooms.Diary.Preparation(ctx, actor(ctx), optionalID(in.Practitioner))
+			return reply(p, err)
 		},
 	)
 	huma.Register(

@@ -26,9 +26,9 @@ func reply[T any](v T, err error) (*body[T], error) {
 }
 
 // listed makes an absent list an empty one.
-func listed(s []string) []string {
+func listed[T any](s []T) []T {
 	if s == nil {
-		return []string{}
+		return []T{}
 	}
 	return s
 }
@@ -43,7 +43,7 @@ func (h *handlers) register(api huma.API) {
 	for _, room := range []func(huma.API){
 		h.registerSession, h.registerPeople, h.registerJoining, h.registerOwnAccount,
 		h.registerSettings, h.registerTablet, h.registerAudit, h.registerImport,
-		h.registerClients, h.registerConsents, h.registerPrivacy,
+		h.registerClients, h.registerBriefs, h.registerConsents, h.registerPrivacy,
 		h.registerLinks, h.registerChecks, h.registerLetters, h.registerRules, h.registerPolicies,
 		h.registerPatchTests, h.registerPlans,
 		h.registerDiary, h.registerVisits, h.registerMoves,

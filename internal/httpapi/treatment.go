@@ -25,6 +25,8 @@ type RoomGuideView struct {
 	Avoid      []contraindication.ZoneSide `json:"avoid"`
 	Mind       []string                    `json:"mind"`
 	Headline   string                      `json:"headline"`
+	// ClientNotes are the notes of the client's file, with the steps they are about.
+	ClientNotes []studio.StepNote `json:"clientNotes"`
 	// Emergency is what to do in an emergency, Address where the studio is.
 	Emergency string `json:"emergency"`
 	Address   string `json:"address"`
@@ -89,16 +91,17 @@ func (h *handlers) registerTreatments(api huma.API) {
 				return nil, answer(err)
 			}
 			v := RoomGuideView{
-				Visit:      r.Visit,
-				Evaluation: r.Treatment.Evaluation,
-				Changes:    r.Treatment.Adjustments,
-				Progress:   r.Treatment.Progress,
-				Finished:   r.Treatment.FinishedAt != nil,
-				Avoid:      r.Treatment.Avoid,
-				Mind:       r.Treatment.Precautions,
-				Headline:   r.Treatment.Headline,
-				Emergency:  r.Emergency,
-				Address:    r.Address,
+				Visit:       r.Visit,
+				Evaluation:  r.Treatment.Evaluation,
+				Changes:     r.Treatment.Adjustments,
+				Progress:    r.Treatment.Progress,
+				Finished:    r.Treatment.FinishedAt != nil,
+				Avoid:       r.Treatment.Avoid,
+				Mind:        r.Treatment.Precautions,
+				Headline:    r.Treatment.Headline,
+				ClientNotes: listed(r.Treatment.ClientNotes),
+				Emergency:   r.Emergency,
+				Address:     r.Address,
 			}
 			return reply(v, nil)
 		},

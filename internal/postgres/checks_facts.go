@@ -3,6 +3,7 @@ package postgres
 import (
 	"context"
 	"errors"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jmoiron/sqlx"
@@ -32,6 +33,7 @@ func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID, today str
 		t.addConsultations(ctx, out, these, today),
 		t.addLettersAndTests(ctx, out, these),
 		t.addUsedProducts(ctx, out, these),
+		t.addPapers(ctx, out, these),
 	)
 }
 
@@ -101,6 +103,42 @@ func (t *Tx) addUsedProducts(ctx context.Context, to map[uuid.UUID]*studio.Clien
 	for _, u := range used {
 		if k := to[u.client]; k != nil {
 			k.Used = append(k.Used, u.key)
+		}
+	}
+	return err
+}
+
+// addPapers adds the consents that are given, and when answers came that wait for a review.
+func (t *Tx) addPapers(ctx context.Context, to map[uuid.UUID]*studio.ClientFacts, clients any) error {
+	type consent struct {
+		client uuid.UUID
+		kind   studio.ConsentKind
+	}
+	given, err := list(ctx, t, func(r *sqlx.Rows) (c consent, err error) {
+		err = r.Scan(&c.client, &c.kind)
+		return c, err
+	}, `select distinct client_id, kind from consent
+		where studio_id = $1 and client_id = any($2::uuid[]) and withdrawn_at is null order by client_id, kind`, t.studio, clients)
+	if err != nil {
+		return err
+	}
+	for _, c := range given {
+		if k := to[c.client]; k != nil {
+			k.Consented = append(k.Consented, c.kind)
+		}
+	}
+	type sent struct {
+		client uuid.UUID
+		at     time.Time
+	}
+	waiting, err := list(ctx, t, func(r *sqlx.Rows) (s sent, err error) {
+		err = r.Scan(&s.client, &s.at)
+		return s, err
+	}, `select client_id, max(sent_at) from consultation where studio_id = $1 and client_id = any($2::uuid[])
+		and sent_at is not null and reviewed_at is null group by client_id`, t.studio, clients)
+	for _, s := range waiting {
+		if k := to[s.client]; k != nil {
+			k.SentIn = &s.at
 		}
 	}
 	return err

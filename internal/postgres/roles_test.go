@@ -73,6 +73,7 @@ func (x *things) path(op operation) string {
 		"consents": x.consent, "protocols": x.visit.Protocol}[strings.Split(op.template, "/")[2]]
 	path := strings.Replace(op.template, "{consultation}", x.consultation.String(), 1)
 	path = strings.Replace(path, "{rule}", "peel", 1)
+	path = strings.Replace(path, "{note}", uuid.NewString(), 1)
 	path = strings.Replace(path, "{policy}", "plain-cold", 1)
 	path = strings.Replace(path, "{key}", "cheek-palms", 1)
 	if id == uuid.Nil {
@@ -104,6 +105,8 @@ func (x *things) body(op operation) string {
 		return `{"position":0,"running":false,"since":"2026-11-24T09:00:00Z","skipped":[]}`
 	case "save-record", "finish-treatment":
 		return `{"revision":0,"note":"","uses":[]}`
+	case "add-note":
+		return `{"zone":"jaw-angle","side":"left","body":"Tender."}`
 	case "add-to-record":
 		return `{"body":"She called."}`
 	case "set-visit-state":
@@ -113,7 +116,7 @@ func (x *things) body(op operation) string {
 }
 
 // healthWords are in what is known of the client of [world.made], and nowhere else.
-var healthWords = regexp.MustCompile(`warfarin|cancer|needs-letter|massaged|leave-out|"answers":\{"|patchFirst|go-with-changes|couperose`)
+var healthWords = regexp.MustCompile(`warfarin|cancer|needs-letter|massaged|leave-out|"answers":\{"|patchFirst|go-with-changes|couperose|"known"`)
 
 // roles.txt is what the API does: every operation has its line and no line is idle; each
 // role is refused what it is refused there, is shown nothing of colleagues' clients where

@@ -164,4 +164,8 @@ type ClientFacts struct {
 	Letters      []Letter
 	PatchTests   []PatchTest
 	Used         []string
+	// SentIn is when the answers came that nobody has reviewed yet; nil where none did.
+	SentIn *time.Time
+	// Consented are the kinds of consent that are given and not withdrawn.
+	Consented []ConsentKind
 }

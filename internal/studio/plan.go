@@ -52,4 +52,6 @@ type Plan struct {
 	Demands    Demands
 	// PractitionerNotes are the things that practitioners see to on their own side.
 	PractitionerNotes []string
+	// ClientNotes are the notes of the client's file, with the steps they are about.
+	ClientNotes []StepNote
 }

@@ -33,6 +33,8 @@ type PreparedPlan struct {
 	// Amounts are what the plan takes of each product, in the unit of the shelf.
 	Amounts []PlannedAmount `json:"amounts"`
 	Demands Demands         `json:"demands"`
+	// ClientNotes are the notes of the client's file, with the steps they are about.
+	ClientNotes []StepNote `json:"clientNotes,omitempty"`
 }
 
 // PlannedAmount is what a plan takes of one product, in the unit of the shelf.
@@ -91,6 +93,7 @@ func (p *Plan) Prepared(w *PlanOptions) PreparedPlan {
 		Evaluation:   p.Evaluation,
 		Amounts:      p.Amounts,
 		Demands:      p.Demands,
+		ClientNotes:  p.ClientNotes,
 	}
 	if out.Overrides == nil {
 		out.Overrides = []Override{}

@@ -164,12 +164,18 @@ func (a *Actor) MayClient(ctx context.Context, tx Tx, operation string, client u
 	if a.Role.Scope(operation) != Own {
 		return a.May(operation)
 	}
-	if a.Practitioner == nil {
-		return ErrNotYours
-	}
-	treats, err := tx.Treats(ctx, *a.Practitioner, client)
+	treats, err := a.Treats(ctx, tx, client)
 	if err == nil && !treats {
 		return ErrNotYours
 	}
 	return err
+}
+
+// Treats reports whether the actor is a practitioner who has, or had, an appointment with a
+// client.
+func (a *Actor) Treats(ctx context.Context, tx Tx, client uuid.UUID) (bool, error) {
+	if a.Practitioner == nil {
+		return false, nil
+	}
+	return tx.Treats(ctx, *a.Practitioner, client)
 }

@@ -78,3 +78,20 @@ type Treatment struct {
 	FinishedAt *time.Time
 	FinishedBy *uuid.UUID
 }
+
+// SkippedSteps names the steps that were left out in the room, in the order of the plan.
+func (t *Treatment) SkippedSteps() []string {
+	out := []string{}
+	if t.Evaluation == nil {
+		return out
+	}
+	for i := range t.Evaluation.Steps {
+		step := &t.Evaluation.Steps[i]
+		for _, id := range t.Progress.Skipped {
+			if step.ID == id {
+				out = append(out, step.Name)
+			}
+		}
+	}
+	return out
+}

@@ -3,9 +3,10 @@ package studio
 import (
 	"time"
 
-	"softpalm/words"
-
 	"github.com/google/uuid"
+
+	"softpalm/internal/craft/contraindication"
+	"softpalm/words"
 )
 
 // FreeTime is a time that can be booked.
@@ -128,8 +129,25 @@ type VisitLine struct {
 	// PatchFirst are the names of the plan's products that need a patch test before
 	// the visit, of one still to come.
 	PatchFirst []string `json:"patchFirst,omitempty"`
+	// Known is what to know of the client of a visit still to come, the heaviest first;
+	// Consultation whether the client was asked, Unsigned what has to be signed for it.
+	// Those who see no health get none of them.
+	Known        []contraindication.Mark `json:"known,omitempty"`
+	Consultation ConsultationState       `json:"consultation,omitempty" enum:"none,sent-in,current,renew,"`
+	Unsigned     []ConsentKind           `json:"unsigned,omitempty" enum:"treatment,photos,mouth"`
 	// CancelReason is why a cancelled visit was, UndoUntil until when who cancelled it may
 	// take that back; on one visit, not in lists.
 	CancelReason string     `json:"cancelReason,omitempty"`
 	UndoUntil    *time.Time `json:"undoUntil,omitempty"`
 }
+
+// ConsultationState is how it stands with a client's consultation.
+type ConsultationState string
+
+// The states of a consultation.
+const (
+	NotAsked ConsultationState = "none"
+	SentIn   ConsultationState = "sent-in" // answers came in that nobody has reviewed
+	Current  ConsultationState = "current"
+	Renew    ConsultationState = "renew" // it was made, and its twelve months are over
+)

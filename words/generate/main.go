@@ -208,7 +208,8 @@ func tsTemplate(list []piece) string {
 }
 
 // goCatalogue is what the server says: the names it shares with the screens, and of
-// "server" one function a sentence. Those of "problems" are values with their code.
+// "server" one function a sentence. Those of "problems" are values with their code, those
+// of "papers" and "briefs" plain texts.
 func goCatalogue(root *entry) ([]byte, error) {
 	var b bytes.Buffer
 	b.WriteString("// Code generated from words/en.json by words/generate. DO NOT EDIT.\n\npackage words\n")
@@ -219,7 +220,10 @@ func goCatalogue(root *entry) ([]byte, error) {
 		goSentence(&b, &s)
 	}
 	for _, s := range root.child("server").child("papers").kids {
-		goPaper(&b, &s)
+		goPlain(&b, "Paper", &s)
+	}
+	for _, s := range root.child("server").child("briefs").kids {
+		goPlain(&b, "Brief", &s)
 	}
 	return format.Source(b.Bytes())
 }
@@ -263,13 +267,14 @@ func goSentence(b *bytes.Buffer, e *entry) {
 	b.WriteString("}\n}\n")
 }
 
-func goPaper(b *bytes.Buffer, e *entry) {
+// goPlain is a text that is no refusal: a constant, or a function where values go in.
+func goPlain(b *bytes.Buffer, kind string, e *entry) {
 	list := pieces(e.text)
 	if names := values(list); len(names) > 0 {
-		fmt.Fprintf(b, "\nfunc Paper%s(%s) string {\n\treturn %s\n}\n", exported(e.key), params(names), goTemplate(list))
+		fmt.Fprintf(b, "\nfunc %s%s(%s) string {\n\treturn %s\n}\n", kind, exported(e.key), params(names), goTemplate(list))
 		return
 	}
-	fmt.Fprintf(b, "\nconst Paper%s = %q\n", exported(e.key), e.text)
+	fmt.Fprintf(b, "\nconst %s%s = %q\n", kind, exported(e.key), e.text)
 }
 
 func goTemplate(list []piece) string {

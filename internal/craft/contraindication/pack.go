@@ -37,8 +37,11 @@ const ConsultationMonths = 12
 
 // Rule is one caution.
 type Rule struct {
-	ID         string     `json:"id"`
-	Title      string     `json:"title"`
+	ID    string `json:"id"`
+	Title string `json:"title"`
+	// Short is the title in a few words inside a line of several: "no nuts". Where it is
+	// empty the title stands in. In a [Choice] it follows the option.
+	Short      string     `json:"short,omitempty" maxLength:"40"`
 	Group      string     `json:"group"`
 	Stage      Stage      `json:"stage" enum:"consultation,door,both"`
 	Question   string     `json:"question,omitempty"`

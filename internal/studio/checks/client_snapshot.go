@@ -34,6 +34,8 @@ type clientSnapshot struct {
 	letters             []contraindication.LetterConsent
 	patches             []patch.PatchTest
 	used                map[string]bool // products used in earlier treatments, by key
+	state               studio.ConsultationState
+	consented           []studio.ConsentKind
 }
 
 func (s *Service) loadClientSnapshot(
@@ -65,9 +67,16 @@ func (s *Service) loadClientSnapshots(
 	}
 	out := map[uuid.UUID]*clientSnapshot{}
 	for id, k := range known {
-		t := &clientSnapshot{client: &k.Client, newestCheck: k.NewestCheck, used: map[string]bool{}}
-		if c := k.Consultation; c != nil && s.Today(st) < c.ValidUntil() {
-			t.currentConsultation = c
+		t := &clientSnapshot{client: &k.Client, newestCheck: k.NewestCheck, used: map[string]bool{}, consented: k.Consented}
+		t.state = studio.NotAsked
+		if c := k.Consultation; c != nil {
+			t.state = studio.Renew
+			if s.Today(st) < c.ValidUntil() {
+				t.currentConsultation, t.state = c, studio.Current
+			}
+		}
+		if k.SentIn != nil {
+			t.state = studio.SentIn
 		}
 		for _, p := range k.PatchTests {
 			t.patches = append(t.patches, p.PatchTest)
@@ -165,6 +174,15 @@ func (t *clientSnapshot) withConsultation(
 // checks what carries a day of its own (a treatment elsewhere, a fever); a cold
 // sore of today says nothing about next month.
 func (t *clientSnapshot) judgeDay(pack *contraindication.Pack, day string) contraindication.Result {
+	res, _ := t.judgedDay(pack, day)
+	return res
+}
+
+// judgedDay is judgeDay with the answers that were judged.
+func (t *clientSnapshot) judgedDay(
+	pack *contraindication.Pack,
+	day string,
+) (contraindication.Result, map[string]contraindication.Answer) {
 	answers := t.withConsultation(pack, t.answersInForce(pack, day))
 	if t.newestCheck != nil && day == t.newestCheck.Day {
 		answers = t.newestCheck.Answers
@@ -175,7 +193,7 @@ func (t *clientSnapshot) judgeDay(pack *contraindication.Pack, day string) contr
 			}
 		}
 	}
-	return pack.Evaluate(answers, t.subject(), calendar.Day(day))
+	return pack.Evaluate(answers, t.subject(), calendar.Day(day)), answers
 }
 
 // patchNeeds sorts out which of some products need a patch test, or showed a
@@ -209,7 +227,7 @@ func (s *Service) Outlook(
 	}
 	plans := planProducts{}
 	names := map[string]string{}
-	pack, today := st.Pack(), s.Today(st)
+	today := s.Today(st)
 	for i := range visits {
 		v := &visits[i]
 		if v.Kind == studio.ForPatchTest && !a.NoHealth("get-day") {
@@ -217,27 +235,9 @@ func (s *Service) Outlook(
 				return err
 			}
 		}
-		day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
-		if v.State == studio.Booked || v.State == studio.Confirmed || v.State == studio.Arrived {
-			if day >= today && v.Checked == "" {
-				t := known[v.Client]
-				if t == nil {
-					continue // the client was erased meanwhile
-				}
-				if res := t.judgeDay(pack, day); res.Headline != contraindication.OKToTreat && v.Kind == studio.ForTreatment {
-					v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)
-				}
-				products, err := plans.of(ctx, tx, v)
-				if err != nil {
-					return err
-				}
-				v.PatchFirst = nil
-				untested, _ := t.patchNeeds(products, v.StartsAt)
-				for _, p := range products {
-					if slices.Contains(untested, p.Key) {
-						v.PatchFirst = append(v.PatchFirst, p.Name)
-					}
-				}
+		if k := known[v.Client]; k != nil { // nil where the client was erased meanwhile
+			if err := k.expect(ctx, tx, st, v, today, &plans); err != nil {
+				return err
 			}
 		}
 		if a.NoHealth("get-day") {
@@ -245,6 +245,53 @@ func (s *Service) Outlook(
 		}
 	}
 	return nil
+}
+
+// expect fills in what is to be expected of one visit, where it is still to come.
+func (t *clientSnapshot) expect(
+	ctx context.Context,
+	tx snapshotStore,
+	st *studio.Studio,
+	v *studio.VisitLine,
+	today string,
+	plans *planProducts,
+) error {
+	day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
+	if day < today || v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived {
+		return nil
+	}
+	pack := st.Pack()
+	res, answers := t.judgedDay(pack, day)
+	v.Known, v.Consultation = pack.Marks(res, answers), t.state
+	if v.Kind == studio.ForTreatment {
+		v.Unsigned = t.unsigned()
+	}
+	if v.Checked != "" {
+		return nil
+	}
+	if res.Headline != contraindication.OKToTreat && v.Kind == studio.ForTreatment {
+		v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)
+	}
+	products, err := plans.of(ctx, tx, v)
+	if err != nil {
+		return err
+	}
+	v.PatchFirst = nil
+	untested, _ := t.patchNeeds(products, v.StartsAt)
+	for _, p := range products {
+		if slices.Contains(untested, p.Key) {
+			v.PatchFirst = append(v.PatchFirst, p.Name)
+		}
+	}
+	return nil
+}
+
+// unsigned lists the consents that every treatment needs and the client has not given.
+func (t *clientSnapshot) unsigned() []studio.ConsentKind {
+	if slices.Contains(t.consented, studio.ConsentTreatment) {
+		return nil
+	}
+	return []studio.ConsentKind{studio.ConsentTreatment}
 }
 
 // nameProducts says what a patch-test visit is for. names are those known so far.
@@ -287,6 +334,7 @@ func withoutHealth(v *studio.VisitLine) {
 		return askPractitioner
 	}
 	v.Checked, v.Outlook = word(v.Checked), word(v.Outlook)
+	v.Known, v.Consultation, v.Unsigned = nil, "", nil
 	if len(v.PatchFirst) > 0 {
 		v.Outlook, v.PatchFirst = askPractitioner, nil
 	}

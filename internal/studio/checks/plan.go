@@ -28,8 +28,9 @@ type planStore interface {
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
-	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
-	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error)   // newest first
+	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)     // newest first
+	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error)       // newest first
+	ClientNotes(ctx context.Context, client uuid.UUID) ([]studio.ClientNote, error) // oldest first
 }
 
 // planInputs is what a plan is adjusted with: the studio's library and shelf, and
@@ -236,6 +237,11 @@ func (s *Service) Prepare(
 	p.SkinType, p.SkinStates = cx.SkinType, cx.SkinStates
 	p.Amounts, p.Demands = studio.AmountsOf(p.Evaluation, w.lib.Products), studio.DemandsOf(p.Evaluation, cx)
 	p.PractitionerNotes = want.Practitioner.PractitionerNotes(p.Evaluation)
+	notes, err := tx.ClientNotes(ctx, v.Client)
+	if err != nil {
+		return nil, err
+	}
+	p.ClientNotes = studio.NotesAt(notes, p.Evaluation)
 	p.MissingConsents, err = missingConsents(ctx, tx, v.Client, p.Evaluation)
 	return p, err
 }

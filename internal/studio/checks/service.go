@@ -45,4 +45,6 @@ type Store interface {
 	ruleStore
 	patchStore
 	alternativeStore
+	briefStore
+	inboxStore
 }

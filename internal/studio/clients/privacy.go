@@ -28,6 +28,7 @@ type ClientExport struct {
 	PatchTests    []studio.PatchTest    `json:"patchTests"`
 	Scans         []ScanExport          `json:"scans"`
 	Treatments    []TreatmentExport     `json:"treatments"`
+	Notes         []studio.ClientNote   `json:"notes"`
 	// Rules are those in force, for the titles on paper.
 	Rules []contraindication.Rule `json:"-"`
 }
@@ -76,6 +77,9 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 	}
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		out.Studio, out.Rules = st.Name, st.Pack().Rules
+		if out.Notes, err = tx.ClientNotes(ctx, id); err != nil {
+			return err
+		}
 		for _, v := range f.Visits {
 			t, err := tx.Treatment(ctx, v.ID)
 			if errors.Is(err, studio.ErrNotFound) {

@@ -47,6 +47,10 @@ type Store interface {
 	Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, client uuid.UUID, err error)
 	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error) // newest first
 	AddConsent(ctx context.Context, c *studio.Consent) error
+	ClientNotes(ctx context.Context, client uuid.UUID) ([]studio.ClientNote, error) // oldest first
+	AddClientNote(ctx context.Context, client, account uuid.UUID, n *studio.ClientNote) error
+	// RemoveClientNote takes a note away from a client's file; ErrNotFound where it is not there.
+	RemoveClientNote(ctx context.Context, client, id uuid.UUID, at time.Time) error
 	// EraseClient removes who a client is and all health data, for good.
 	EraseClient(ctx context.Context, id uuid.UUID, at time.Time) error
 	// HideAnswers forgets what repeated requests would be answered: it may be about the client.

@@ -49,20 +49,3 @@ func (s *Service) AddToRecord(ctx context.Context, a *studio.Actor, visit uuid.U
 	}
 	return s.Record(ctx, a, visit)
 }
-
-// skipped names the steps that were left out in the room, in the order of the plan.
-func skipped(t *studio.Treatment) []string {
-	out := []string{}
-	if t.Evaluation == nil {
-		return out
-	}
-	for i := range t.Evaluation.Steps {
-		step := &t.Evaluation.Steps[i]
-		for _, id := range t.Progress.Skipped {
-			if step.ID == id {
-				out = append(out, step.Name)
-			}
-		}
-	}
-	return out
-}

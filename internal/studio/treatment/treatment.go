@@ -252,7 +252,7 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		if err != nil {
 			return err
 		}
-		out = RecordView{Visit: *v, Treatment: *t, Record: t.Record, Skipped: skipped(t), Currency: st.Currency}
+		out = RecordView{Visit: *v, Treatment: *t, Record: t.Record, Skipped: t.SkippedSteps(), Currency: st.Currency}
 		if out.Additions, err = tx.RecordAdditions(ctx, visit); err != nil {
 			return err
 		}

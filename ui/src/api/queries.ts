@@ -111,3 +111,25 @@ export const versionsQuery = (id: string) =>
 		queryKey: ["versions", id],
 		queryFn: () => unwrap(api.GET("/api/protocols/{id}/versions", { params: { path: { id } } })),
 	});
+
+/** What to know of a client before the next treatment, or before the one of an appointment. */
+export const briefQuery = (client: string, visit = "") =>
+	queryOptions({
+		queryKey: ["client", client, "brief", visit],
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/brief", { params: { path: { id: client }, query: { visit } } })),
+	});
+
+/** What waits for somebody at the studio. */
+export const inboxQuery = queryOptions({
+	queryKey: ["inbox"],
+	queryFn: () => unwrap(api.GET("/api/inbox")),
+	refetchInterval: 20_000,
+});
+
+/** What to get ready for today's treatments, of one practitioner or of all. */
+export const preparationQuery = (practitioner: string) =>
+	queryOptions({
+		queryKey: ["preparation", practitioner],
+		queryFn: () => unwrap(api.GET("/api/day/preparation", { params: { query: { practitioner } } })),
+		refetchInterval: 60_000,
+	});

@@ -4,6 +4,7 @@ import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { api, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
+import { Arrivals } from "../diary/Arrivals";
 import { DayStrip } from "../diary/DayStrip";
 import { ChoosePin } from "../house";
 import { useSession } from "../kit/session";
@@ -110,6 +111,7 @@ export function Shell() {
 					</DropdownMenu.Root>
 				</div>
 			</header>
+			{session.may("get-inbox") && <Arrivals />}
 			<ChoosePin open={choosing} onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />
 			{path === "/" && !session.may("get-day") ? <Navigate to="/protocols" replace /> : <Outlet />}
 		</div>

@@ -7,7 +7,7 @@ import { sessionQuery } from "../api/queries";
 import { TabletWithClient } from "../house";
 import { SecondFactor } from "../house/SecondFactor";
 import { SignInPage } from "../house/SignInPage";
-import { Loading } from "../kit/kit";
+import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { SessionProvider } from "../kit/session";
 import * as w from "../words/catalogue/app";
 import { Shell } from "./Shell";
@@ -181,7 +181,19 @@ const tree = root.addChildren([
 	}),
 ]);
 
-const router = createRouter({ routeTree: tree, defaultPreload: false });
+/** A screen that failed says so, and what to do; the rest of the studio stays where it is. */
+function Failed({ error }: { error: unknown }) {
+	return (
+		<main className="mx-auto max-w-[700px] p-6">
+			<ErrorMessage error={error} />
+			<Button variant="primary" onClick={() => window.location.reload()}>
+				{w.reloadPage}
+			</Button>
+		</main>
+	);
+}
+
+const router = createRouter({ routeTree: tree, defaultPreload: false, defaultErrorComponent: Failed });
 
 declare module "@tanstack/react-router" {
 	interface Register {

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
-import { clientQuery, libraryQuery, rulesQuery } from "../api/queries";
+import { briefQuery, clientQuery, libraryQuery, rulesQuery } from "../api/queries";
 import {
 	asksLetter,
 	ClientHistoryText,
@@ -20,8 +20,11 @@ import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/clients";
 import { headlineWords, stateWords } from "../words/sentences";
+import { ClientBand } from "./ClientBand";
 import { ClientForm, fieldsOf } from "./ClientForm";
 import { Consents } from "./Consents";
+import { NextAndLast } from "./NextAndLast";
+import { PinnedNotes } from "./PinnedNotes";
 import { Privacy } from "./Privacy";
 
 /** A client: who it is, today's check, visits. */
@@ -31,6 +34,7 @@ export function ClientPage() {
 	const file = useQuery(clientQuery(id));
 	const library = useQuery(libraryQuery);
 	const rules = useQuery(rulesQuery);
+	const { data: brief } = useQuery({ ...briefQuery(id), enabled: may("get-brief") });
 	const [review, setReview] = useState<Schemas["Consultation"] | undefined>();
 	const [doing, setDoing] = useState<"look" | "change" | "check">("look");
 	const cache = useQueryClient();
@@ -83,125 +87,131 @@ export function ClientPage() {
 			</Page>
 		);
 	return (
-		<Page
-			title={c.name}
-			action={
-				<span className="flex flex-wrap gap-3">
-					{treats && (
-						<Button variant={checked ? "plain" : "primary"} onClick={() => setDoing("check")}>
-							{checked ? w.repeatCheck : w.startPreTreatmentCheck}
-						</Button>
-					)}
-					{may("book-visit") && (
-						<Link
-							to="/diary"
-							search={{ client: id }}
-							className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${checked || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
-						>
-							{w.bookAppointment}
-						</Link>
-					)}
-				</span>
-			}
-		>
-			<div className="grid gap-10 lg:grid-cols-[340px_minmax(0,1fr)]">
-				<section aria-label={w.person}>
-					{doing === "change" ? (
-						<ClientForm
-							start={fieldsOf(c)}
-							revision={c.revision}
-							act={w.save}
-							send={(fields, revision) => unwrap(api.PUT("/api/clients/{id}", { params: { path: { id } }, body: { ...fields, revision } }))}
-							onSent={saved}
-							onCancel={() => setDoing("look")}
+		<>
+			<ClientBand
+				client={c}
+				brief={brief}
+				action={
+					<>
+						{treats && (
+							<Button variant={checked ? "plain" : "primary"} onClick={() => setDoing("check")}>
+								{checked ? w.repeatCheck : w.startPreTreatmentCheck}
+							</Button>
+						)}
+						{may("book-visit") && (
+							<Link
+								to="/diary"
+								search={{ client: id }}
+								className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${checked || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
+							>
+								{w.bookAppointment}
+							</Link>
+						)}
+					</>
+				}
+			/>
+			<main className="mx-auto w-full max-w-[1240px] px-5 pt-5 pb-10">
+				<div className="grid gap-10 lg:grid-cols-[340px_minmax(0,1fr)]">
+					<section aria-label={w.person}>
+						{doing === "change" ? (
+							<ClientForm
+								start={fieldsOf(c)}
+								revision={c.revision}
+								act={w.save}
+								send={(fields, revision) =>
+									unwrap(api.PUT("/api/clients/{id}", { params: { path: { id } }, body: { ...fields, revision } }))
+								}
+								onSent={saved}
+								onCancel={() => setDoing("look")}
+							/>
+						) : (
+							<>
+								<dl className="m-0 grid grid-cols-[90px_1fr] gap-y-2">
+									<Row name={w.skin} value={[c.skinType || (treats && w.skinTypeNotAsked), ...c.skinStates].filter(Boolean).join(", ")} />
+									<Row name={w.phototype} value={["", "I", "II", "III", "IV", "V", "VI"][c.phototype] ?? ""} />
+									<Row name={w.eMail} value={c.email} />
+									<Row name={w.notes} value={c.note} />
+								</dl>
+								{may("change-client") && (
+									<Button className="mt-4" onClick={() => setDoing("change")}>
+										{w.edit}
+									</Button>
+								)}
+								{treats && history && (
+									<section aria-label={w.fromTheConsultation} className="mt-8">
+										<h2 className="mt-0 mb-2 text-2xl">{w.clientHistory}</h2>
+										<ClientHistoryText history={history} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
+									</section>
+								)}
+								{may("sign-consent") && <Consents client={c} consents={file.data.consents} />}
+								{may("export-client") && <Privacy client={c} />}
+							</>
+						)}
+					</section>
+					<div className="min-w-0">
+						{brief && <NextAndLast brief={brief} />}
+						{treats && checked && (
+							<div className="leaf mb-6 p-5">
+								<p className="mt-0 mb-1 text-sm text-soft">{w.checkedTodayAtAt({ at: at.time(latest.at) })}</p>
+								<Outcomes preCheck={latest} zone={zone} />
+								{latest.result.outcomes.some(asksLetter) && <WriteLetter client={id} planned={w.aFacialMassage} />}
+							</div>
+						)}
+						<ConsultationPanel
+							file={file.data}
+							onReview={(r) => {
+								setReview(r);
+								setDoing("check");
+							}}
 						/>
-					) : (
-						<>
-							<dl className="m-0 grid grid-cols-[90px_1fr] gap-y-2">
-								<Row name={w.skin} value={[c.skinType || (treats && w.skinTypeNotAsked), ...c.skinStates].filter(Boolean).join(", ")} />
-								<Row name={w.phototype} value={["", "I", "II", "III", "IV", "V", "VI"][c.phototype] ?? ""} />
-								<Row name={w.dateOfBirth} value={dayWords(c.birthDate)} />
-								<Row name={w.eMail} value={c.email} />
-								<Row name={w.phone} value={c.phone} />
-								<Row name={w.notes} value={c.note} />
-							</dl>
-							{may("change-client") && (
-								<Button className="mt-4" onClick={() => setDoing("change")}>
-									{w.edit}
-								</Button>
-							)}
-							{treats && history && (
-								<section aria-label={w.fromTheConsultation} className="mt-8">
-									<h2 className="mt-0 mb-2 text-2xl">{w.clientHistory}</h2>
-									<ClientHistoryText history={history} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
-								</section>
-							)}
-							{may("sign-consent") && <Consents client={c} consents={file.data.consents} />}
-							{may("export-client") && <Privacy client={c} />}
-						</>
-					)}
-				</section>
-				<div className="min-w-0">
-					{treats && checked && (
-						<div className="leaf mb-6 p-5">
-							<p className="mt-0 mb-1 text-sm text-soft">{w.checkedTodayAtAt({ at: at.time(latest.at) })}</p>
-							<Outcomes preCheck={latest} zone={zone} />
-							{latest.result.outcomes.some(asksLetter) && <WriteLetter client={id} planned={w.aFacialMassage} />}
-						</div>
-					)}
-					<ConsultationPanel
-						file={file.data}
-						onReview={(r) => {
-							setReview(r);
-							setDoing("check");
-						}}
-					/>
-					<h2 className="mt-0 text-2xl">{w.appointments}</h2>
-					{file.data.visits.length === 0 && <p>{w.noAppointmentsYetDoPreTreatment}</p>}
-					<table className="w-full border-collapse text-left">
-						<tbody>
-							{file.data.visits.map((v) => (
-								<tr key={v.id} className="border-b border-rule">
-									<td className="num whitespace-nowrap pr-4">
-										<Link
-											to="/visits/$id"
-											params={{ id: v.id }}
-											className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4"
-										>
-											{at.date(v.startsAt)}, {at.time(v.startsAt)}
-										</Link>
-									</td>
-									<td className="pr-4">{v.protocolName}</td>
-									<td className="pr-4 text-sm">{v.practitionerName}</td>
-									<td className="text-right">
-										<VisitMarks visit={v} /> <Badge tone="plain">{stateWords[v.state]}</Badge>
-									</td>
-								</tr>
-							))}
-						</tbody>
-					</table>
-					{treats && <PatchTests client={id} tests={file.data.patchTests} />}
-					<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
-					<History spans={file.data.history} visits={file.data.visits} today={today} />
-					{treats && file.data.preChecks.length > 0 && (
-						<>
-							<h2 className="mt-8 text-2xl">{w.preTreatmentChecks}</h2>
-							<ul className="m-0 list-none p-0">
-								{file.data.preChecks.map((s) => (
-									<li key={s.id} className="flex gap-4 border-b border-rule py-2">
-										<span className="num w-28 shrink-0">{dayWords(s.day)}</span>
-										<span className="w-40 shrink-0">
-											<Badge tone={s.result.headline}>{headlineWords[s.result.headline]}</Badge>
-										</span>
-										<span className="text-sm">{[...new Set(s.result.outcomes.map((o) => o.title))].join("; ")}</span>
-									</li>
+						{brief && <PinnedNotes client={id} notes={brief.notes} />}
+						<h2 className="mt-0 text-2xl">{w.appointments}</h2>
+						{file.data.visits.length === 0 && <p>{w.noAppointmentsYetDoPreTreatment}</p>}
+						<table className="w-full border-collapse text-left">
+							<tbody>
+								{file.data.visits.map((v) => (
+									<tr key={v.id} className="border-b border-rule">
+										<td className="num whitespace-nowrap pr-4">
+											<Link
+												to="/visits/$id"
+												params={{ id: v.id }}
+												className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4"
+											>
+												{at.date(v.startsAt)}, {at.time(v.startsAt)}
+											</Link>
+										</td>
+										<td className="pr-4">{v.protocolName}</td>
+										<td className="pr-4 text-sm">{v.practitionerName}</td>
+										<td className="text-right">
+											<VisitMarks visit={v} known={[]} /> <Badge tone="plain">{stateWords[v.state]}</Badge>
+										</td>
+									</tr>
 								))}
-							</ul>
-						</>
-					)}
+							</tbody>
+						</table>
+						{treats && <PatchTests client={id} tests={file.data.patchTests} />}
+						<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
+						<History spans={file.data.history} visits={file.data.visits} today={today} />
+						{treats && file.data.preChecks.length > 0 && (
+							<>
+								<h2 className="mt-8 text-2xl">{w.preTreatmentChecks}</h2>
+								<ul className="m-0 list-none p-0">
+									{file.data.preChecks.map((s) => (
+										<li key={s.id} className="flex gap-4 border-b border-rule py-2">
+											<span className="num w-28 shrink-0">{dayWords(s.day)}</span>
+											<span className="w-40 shrink-0">
+												<Badge tone={s.result.headline}>{headlineWords[s.result.headline]}</Badge>
+											</span>
+											<span className="text-sm">{[...new Set(s.result.outcomes.map((o) => o.title))].join("; ")}</span>
+										</li>
+									))}
+								</ul>
+							</>
+						)}
+					</div>
 				</div>
-			</div>
-		</Page>
+			</main>
+		</>
 	);
 }
 

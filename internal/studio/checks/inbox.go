@@ -1,0 +1,122 @@
+package checks
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/patch"
+	"softpalm/internal/studio"
+)
+
+// inboxStore is what waits at the studio.
+type inboxStore interface {
+	snapshotStore
+	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
+	// WaitingAnswers, WaitingLetters and WaitingRecords list what came in and nobody has
+	// reviewed, letters that were not answered, and treatments that were over at a time and are
+	// not signed; the oldest first.
+	WaitingAnswers(ctx context.Context) ([]studio.InboxItem, error)
+	WaitingLetters(ctx context.Context) ([]studio.InboxItem, error)
+	WaitingRecords(ctx context.Context, over time.Time) ([]studio.InboxItem, error)
+	// UnreadPatchTests lists those applied since a time, with their clients' names by client.
+	UnreadPatchTests(ctx context.Context, since time.Time) ([]studio.PatchTest, map[uuid.UUID]string, error)
+}
+
+// How far back patch tests are looked for that nobody read, and how far ahead appointments
+// whose letter nobody asked for.
+const (
+	unreadDays   = 14
+	lettersAhead = 14
+)
+
+// Inbox lists what waits for somebody at the studio: answers first, then patch tests,
+// records, letters. Those who see no health are told of answers only.
+func (s *Service) Inbox(ctx context.Context, a *studio.Actor) ([]studio.InboxItem, error) {
+	if err := a.May("get-inbox"); err != nil {
+		return nil, err
+	}
+	out := []studio.InboxItem{}
+	err := studio.In(ctx, s.Kernel, a, func(tx inboxStore, st *studio.Studio) error {
+		answers, err := tx.WaitingAnswers(ctx)
+		if err != nil {
+			return err
+		}
+		out = append(out, answers...)
+		if !a.NoHealth("get-inbox") {
+			if out, err = s.toDo(ctx, tx, st, a, out); err != nil {
+				return err
+			}
+		}
+		if a.Role.Scope("get-inbox") != studio.Own {
+			return nil
+		}
+		mine := []studio.InboxItem{}
+		for _, item := range out {
+			treats, err := a.Treats(ctx, tx, item.Client)
+			if err != nil {
+				return err
+			}
+			if treats {
+				mine = append(mine, item)
+			}
+		}
+		out = mine
+		return nil
+	})
+	return out, err
+}
+
+// toDo adds what waits besides answers.
+func (s *Service) toDo(
+	ctx context.Context,
+	tx inboxStore,
+	st *studio.Studio,
+	a *studio.Actor,
+	out []studio.InboxItem,
+) ([]studio.InboxItem, error) {
+	now := s.Now()
+	tests, names, err := tx.UnreadPatchTests(ctx, now.AddDate(0, 0, -unreadDays))
+	if err != nil {
+		return nil, err
+	}
+	for i := range tests {
+		p := &tests[i]
+		if p.PatchTest.State(now) == patch.PatchDue {
+			out = append(out, studio.InboxItem{ID: p.ID, Kind: studio.PatchToRead, Client: p.Client, ClientName: names[p.Client], What: p.Name, At: p.Applied})
+		}
+	}
+	records, err := tx.WaitingRecords(ctx, now)
+	if err != nil {
+		return nil, err
+	}
+	letters, err := tx.WaitingLetters(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out = append(append(out, records...), letters...)
+	coming, err := tx.Visits(ctx, now, now.AddDate(0, 0, lettersAhead))
+	if err != nil {
+		return nil, err
+	}
+	if err := s.Outlook(ctx, tx, st, a, coming); err != nil {
+		return nil, err
+	}
+	for i := range coming {
+		v := &coming[i]
+		asked := slices.ContainsFunc(out, func(o studio.InboxItem) bool {
+			return o.Client == v.Client && (o.Kind == studio.LetterDue || o.Kind == studio.LetterToAsk)
+		})
+		if v.Outlook == string(contraindication.NeedsLetter) && !asked {
+			id, who := v.ID, v.Practitioner
+			out = append(out, studio.InboxItem{
+				ID: v.ID, Kind: studio.LetterToAsk, Client: v.Client, ClientName: v.ClientName,
+				Visit: &id, What: v.ProtocolName, At: v.StartsAt, Practitioner: &who,
+			})
+		}
+	}
+	return out, nil
+}

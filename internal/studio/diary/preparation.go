@@ -1,0 +1,138 @@
+package diary
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
+	"softpalm/internal/studio"
+)
+
+// preparationStore is what a day's preparation is worked out from.
+type preparationStore interface {
+	Store
+	studio.LibraryStore
+	Lots(ctx context.Context) ([]studio.Lot, error) // with what is left
+	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
+	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
+}
+
+// Preparation is what to get ready for the treatments of today that have not begun.
+type Preparation struct {
+	evaluation.DayNeeds
+	// Treatments counts them. Short are the keys of products of which the shelf holds less.
+	Treatments int      `json:"treatments"`
+	Short      []string `json:"short"`
+}
+
+// Preparation works out what today's treatments that have not begun take altogether: those
+// of one practitioner, or all of them.
+func (s *Service) Preparation(ctx context.Context, a *studio.Actor, practitioner *uuid.UUID) (*Preparation, error) {
+	if err := a.May("get-preparation"); err != nil {
+		return nil, err
+	}
+	out := &Preparation{Short: []string{}}
+	err := studio.In(ctx, s.Kernel, a, func(tx preparationStore, st *studio.Studio) error {
+		today := s.Now().In(st.Zone())
+		from := time.Date(today.Year(), today.Month(), today.Day(), 0, 0, 0, 0, st.Zone())
+		visits, err := tx.Visits(ctx, from, from.AddDate(0, 0, 1))
+		if err != nil {
+			return err
+		}
+		lib, err := studio.ReadLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		list := []evaluation.DayTreatment{}
+		for i := range visits {
+			v := &visits[i]
+			if a.MayVisit("get-preparation", &v.Visit) != nil || practitioner != nil && v.Practitioner != *practitioner {
+				continue
+			}
+			items, err := layOut(ctx, tx, lib, v)
+			if err != nil {
+				return err
+			}
+			if items != nil {
+				list = append(list, evaluation.DayTreatment{Start: v.StartsAt, End: v.EndsAt, SetUp: items})
+			}
+		}
+		out.DayNeeds, out.Treatments = *evaluation.PrepareDay(list, lib.Context().Tools), len(list)
+		lots, err := tx.Lots(ctx)
+		if err != nil {
+			return err
+		}
+		out.Short = short(out.Products, lib, lots, s.Today(st))
+		return nil
+	})
+	return out, err
+}
+
+// layOut is what a treatment to come takes, as published for the client's skin; nil where
+// there is nothing to prepare.
+func layOut(ctx context.Context, tx preparationStore, lib *studio.Library, v *studio.VisitLine) ([]evaluation.SetUpItem, error) {
+	if v.Kind != studio.ForTreatment || v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived {
+		return nil, nil
+	}
+	p, err := tx.Version(ctx, v.Protocol, v.Version)
+	if err != nil {
+		return nil, err
+	}
+	c, err := tx.Client(ctx, v.Client)
+	if errors.Is(err, studio.ErrNotFound) {
+		return nil, nil // erased meanwhile
+	}
+	if err != nil {
+		return nil, err
+	}
+	cx := lib.Context()
+	cx.SkinType, cx.SkinStates = c.SkinType, c.SkinStates
+	if len(p.Validate(cx, "")) > 0 {
+		return nil, nil // it has to be mended first; its visit says so
+	}
+	plan := forSkin(p, cx)
+	return evaluation.EvaluateWithSetUp(plan, cx).SetUp, nil
+}
+
+// forSkin is a protocol as its variants make it for the client's skin.
+func forSkin(p *protocol.Protocol, cx *protocol.Context) *protocol.Protocol {
+	variants := adjusting.VariantsForSkin(p, cx.SkinType, cx.SkinStates)
+	if len(variants) == 0 {
+		return p
+	}
+	if a := adjusting.AdjustForSkin(p, cx, contraindication.Merge(nil), variants, p.Minutes.HandsOn); !a.Refused {
+		return a.Protocol
+	}
+	return p
+}
+
+// short lists the products of which less can be used today than is needed.
+func short(need []evaluation.ProductNeed, lib *studio.Library, lots []studio.Lot, today string) []string {
+	out := []string{}
+	for _, n := range need {
+		for i := range lib.Products {
+			p := &lib.Products[i]
+			if p.Key != n.Key {
+				continue
+			}
+			left := 0.0
+			for _, l := range studio.LotsOf(lots, p.ID) {
+				if l.Usable(today) {
+					r, _ := l.Remaining.Float64()
+					left += r / p.PerML(slip.Measure(p.Unit))
+				}
+			}
+			if left < n.ML {
+				out = append(out, n.Key)
+			}
+		}
+	}
+	return out
+}

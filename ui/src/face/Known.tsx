@@ -1,0 +1,40 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "../api/client";
+import { libraryQuery } from "../api/queries";
+import * as w from "../words/catalogue/face";
+import { KnownFace } from "./KnownFace";
+
+type Mark = Schemas["Mark"];
+
+const grave = ["urgent", "stop", "wait", "letter"];
+
+/** What to know of a client in a line: "filler (upper lip), no nuts, contact lenses". */
+export function KnownText({ marks, most = 99 }: { marks: readonly Mark[]; most?: number }) {
+	const more = marks.length - most;
+	return (
+		<>
+			{marks.slice(0, most).map((m, i) => (
+				<span key={m.rule}>
+					{i > 0 && ", "}
+					<span className={grave.includes(m.kind) ? "font-bold text-persimmon-deep" : ""}>{m.text}</span>
+				</span>
+			))}
+			{more > 0 && ` ${w.andMore({ n: more })}`}
+		</>
+	);
+}
+
+/** The places of what is known, on a small face; nothing where none of it has a place. */
+export function KnownPlaces({ marks, className = "h-32" }: { marks: readonly Mark[]; className?: string }) {
+	const { data } = useQuery(libraryQuery);
+	const places = marks.flatMap((m) => m.places ?? []);
+	if (!data || places.length === 0) return null;
+	return (
+		<KnownFace
+			zones={data.zones}
+			places={places}
+			className={className}
+			label={w.whereToLookOut({ text: marks.map((m) => m.text).join(", ") })}
+		/>
+	);
+}
