@@ -49,8 +49,10 @@ export async function sign(page: Page) {
 
 /** Answers the door check: no to everything but the questions given. */
 export async function answerDoor(page: Page, yes: RegExp[] = []) {
-	for (const q of yes) await page.getByRole("radiogroup", { name: q }).getByText("Yes").click();
 	await expect(page.getByRole("button", { name: "Save and see result" })).toBeVisible();
+	const each = page.getByRole("button", { name: "Show each question" });
+	if (yes.length > 0 && (await each.isVisible())) await each.click();
+	for (const q of yes) await page.getByRole("radiogroup", { name: q }).getByText("Yes").click();
 	const rest = page.getByRole("button", { name: /Answer no to the remaining/ });
 	if (await rest.isEnabled()) {
 		await rest.click();

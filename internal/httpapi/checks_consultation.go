@@ -18,9 +18,12 @@ func (h *handlers) registerLinks(api huma.API) {
 	huma.Register(
 		api,
 		closed("new-link", http.MethodPost, "/api/clients/{id}/link", "A private link for the client's consultation"),
-		func(ctx context.Context, in *ByID) (*body[LinkOut], error) {
-			l, err := h.rooms.Checks.NewLink(ctx, actor(ctx), in.ID)
-			return reply(LinkOut{Token: l.Token, Until: l.Until, SentTo: l.SentTo, Mailed: l.Mailed}, err)
+		func(ctx context.Context, in *struct {
+			ByID
+			Send bool `query:"send"`
+		}) (*body[LinkOut], error) {
+			l, err := h.rooms.Checks.NewLink(ctx, actor(ctx), in.ID, in.Send)
+			return reply(LinkOut{Token: l.Token, Until: l.Until, SentTo: l.SentTo, Mailed: l.Mailed, Message: l.Message, For: l.For}, err)
 		},
 	)
 	huma.Register(
@@ -139,9 +142,12 @@ func (h *handlers) registerChecks(api huma.API) {
 				Visit   *uuid.UUID                         `json:"visit,omitempty" format:"uuid"`
 				Answers map[string]contraindication.Answer `json:"answers"`
 				History *studio.ClientHistory              `json:"history,omitempty"`
+				// Together are the rules that were answered no in one go, each of them asked.
+				Together []string `json:"together,omitempty" maxItems:"400"`
 			}
 		}) (*body[*studio.PreCheck], error) {
-			sc, err := h.rooms.Checks.SavePreCheck(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Answers, in.Body.History)
+			b := in.Body
+			sc, err := h.rooms.Checks.SavePreCheck(ctx, actor(ctx), in.ID, b.Visit, b.Answers, b.History, b.Together)
 			return reply(sc, err)
 		},
 	)
@@ -176,4 +182,8 @@ type LinkOut struct {
 	SentTo string    `json:"sentTo,omitempty"`
 	// Mailed says that the mail server sends it; else the owner passes it on.
 	Mailed bool `json:"mailed,omitempty"`
+	// Message is the text to send the link with; empty for who sees no health data.
+	Message string `json:"message,omitempty"`
+	// For is when the appointment begins until which the link opens.
+	For *time.Time `json:"for,omitempty"`
 }

@@ -186,7 +186,7 @@ func TestTheInbox(t *testing.T) {
 		return out
 	}
 	v := w.first(t)
-	link, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client, false)
 	require.NoError(t, err)
 	assert.Empty(t, kinds(&w.owner, v.Client))
 	answers := map[string]contraindication.Answer{}

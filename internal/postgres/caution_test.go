@@ -78,7 +78,7 @@ func TestNobodyIsTreatedAgainstACaution(t *testing.T) {
 		}
 		all := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 		maps.Copy(all, answers)
-		sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, all, nil)
+		sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, all, nil, nil)
 		require.NoError(t, err, "%+v", answers)
 		want := studio.PlanOptions{Practitioner: adjusting.PractitionerState{LongNails: r.IntN(4) == 0}}
 		plan, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, want)

@@ -62,8 +62,8 @@ func (t *Tx) AddConsultation(ctx context.Context, c *studio.Consultation) error 
 	return t.exec(
 		ctx,
 		`insert into consultation (studio_id, id, client_id, answers, pack_version, created_at, link_until,
-			sent_at, reviewed_at, reviewed_by, day, history, session_id)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date, $12, $13)`,
+			sent_at, reviewed_at, reviewed_by, day, history, session_id, visit_id)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, nullif($11, '')::date, $12, $13, $14)`,
 		t.studio,
 		c.ID,
 		c.Client,
@@ -77,6 +77,7 @@ func (t *Tx) AddConsultation(ctx context.Context, c *studio.Consultation) error 
 		c.Day,
 		document(c.History),
 		c.Session,
+		c.Visit,
 	)
 }
 
@@ -97,6 +98,18 @@ func (t *Tx) SaveConsultation(ctx context.Context, c *studio.Consultation) error
 		c.Day,
 		document(c.History),
 	)
+}
+
+// MoveLinks lets the private links that open until an appointment end at another moment, and
+// the messages that carry them.
+func (t *Tx) MoveLinks(ctx context.Context, visit uuid.UUID, until, now time.Time) error {
+	if err := t.exec(ctx, `update message m set until = $3 from consultation k where k.studio_id = $1 and k.visit_id = $2
+		and k.sent_at is null and k.reviewed_at is null and k.link_until > $4 and m.studio_id = k.studio_id
+		and m.client_id = k.client_id and m.kind = 'consultation' and m.until = k.link_until`, t.studio, visit, until, now); err != nil {
+		return err
+	}
+	return t.exec(ctx, `update consultation set link_until = $3 where studio_id = $1 and visit_id = $2
+		and sent_at is null and reviewed_at is null and link_until > $4`, t.studio, visit, until, now)
 }
 
 // EndLinks ends the private links of a client through which nothing was sent in, and the
@@ -121,7 +134,7 @@ func (t *Tx) RegisterLink(ctx context.Context, tokenHash []byte, consultation uu
 	return t.exec(ctx, "select register_consultation($1, $2)", tokenHash, consultation)
 }
 
-const preCheckColumns = `select id, client_id, visit_id, day::text, answers, history, result, pack_version, account_id, at
+const preCheckColumns = `select id, client_id, visit_id, day::text, answers, history, result, pack_version, account_id, at, together
 	from pre_check where studio_id = $1`
 
 func scanPreCheck(r *sqlx.Rows) (s studio.PreCheck, err error) {
@@ -136,6 +149,7 @@ func scanPreCheck(r *sqlx.Rows) (s studio.PreCheck, err error) {
 		&s.PackVersion,
 		&s.Account,
 		&s.At,
+		doc[[]string]{&s.Together},
 	)
 	return s, err
 }
@@ -149,9 +163,9 @@ func (t *Tx) PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck
 func (t *Tx) AddPreCheck(ctx context.Context, s *studio.PreCheck) error {
 	return t.exec(
 		ctx,
-		`insert into pre_check (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at, history)
+		`insert into pre_check (studio_id, id, client_id, visit_id, day, answers, result, pack_version, account_id, at, history, together)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9,
-			greatest($10, (select max(at) + interval '1 microsecond' from pre_check where studio_id = $1 and client_id = $3)), $11)`,
+			greatest($10, (select max(at) + interval '1 microsecond' from pre_check where studio_id = $1 and client_id = $3)), $11, $12)`,
 		t.studio,
 		s.ID,
 		s.Client,
@@ -163,5 +177,6 @@ func (t *Tx) AddPreCheck(ctx context.Context, s *studio.PreCheck) error {
 		s.Account,
 		s.At,
 		document(s.History),
+		document(orEmpty(s.Together)),
 	)
 }

@@ -33,7 +33,7 @@ func noTo(_ *world, stages ...contraindication.Stage) map[string]contraindicatio
 func (w *world) consult(t *testing.T, client uuid.UUID, answers map[string]contraindication.Answer, about studio.ClientHistory) {
 	t.Helper()
 	ctx := context.Background()
-	link, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, client, false)
 	require.NoError(t, err)
 	require.NoError(t, w.svc.Checks.SaveLinked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"}, answers, about, true))
 	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
@@ -80,7 +80,7 @@ func (w *world) checked(t *testing.T, v studio.VisitLine, yes map[string]contrai
 	t.Helper()
 	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	maps.Copy(answers, yes)
-	sc, err := w.svc.Checks.SavePreCheck(context.Background(), &w.owner, v.Client, &v.ID, answers, nil)
+	sc, err := w.svc.Checks.SavePreCheck(context.Background(), &w.owner, v.Client, &v.ID, answers, nil, nil)
 	require.NoError(t, err)
 	return sc
 }
@@ -95,9 +95,9 @@ func TestAConsultationByLink(t *testing.T) {
 	require.NoError(t, err)
 	client := day.Visits[0].Client
 
-	link, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, client, false)
 	require.NoError(t, err)
-	assert.Equal(t, w.now.Add(checks.LinkLength), link.Until)
+	assert.Equal(t, w.now.Add(2*time.Hour), link.Until, "the appointment is in a few minutes: it can still be filled in")
 	v, err := w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"})
 	require.NoError(t, err)
 	assert.Less(t, len(v.Questions), len(contraindication.Trade().RulesAt(contraindication.Consultation)), "only what matters for this studio's treatments")
@@ -144,7 +144,7 @@ func TestAConsultationByLink(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "ask-practitioner", day.Visits[0].Outlook, "the desk sees that it can be booked, is too early, or to ask")
 
-	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, noTo(w, contraindication.PreTreatment), nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, noTo(w, contraindication.PreTreatment), nil, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.NeedsLetter, sc.Result.Headline)
 	assert.True(t, sc.Answers["nut-allergy"].Yes, "the check keeps everything it was judged by")
@@ -182,7 +182,7 @@ func TestALinkEnds(t *testing.T) {
 	ctx := context.Background()
 	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
-	link, err := w.svc.Checks.NewLink(ctx, &w.owner, day.Visits[0].Client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, day.Visits[0].Client, false)
 	require.NoError(t, err)
 	w.now = link.Until.Add(time.Second)
 	_, err = w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"})
@@ -205,7 +205,7 @@ func TestABookingIsJudgedAgainAndMoved(t *testing.T) {
 	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	today := calendar.Day(w.now.Format(time.DateOnly))
 	answers["peel"] = contraindication.Answer{Yes: true, Day: today}
-	_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil)
+	_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil, nil)
 	require.NoError(t, err)
 	seen, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
@@ -245,7 +245,7 @@ func TestConsents(t *testing.T) {
 	require.ErrorIs(t, err, studio.ErrForbidden)
 	c, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, noTo(w, contraindication.Consultation, contraindication.PreTreatment), nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, noTo(w, contraindication.Consultation, contraindication.PreTreatment), nil, nil)
 	require.NoError(t, err)
 	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
@@ -297,7 +297,7 @@ func TestErasingAClient(t *testing.T) {
 	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	id := day.Visits[0].Client
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, id, nil, noTo(w, contraindication.Consultation, contraindication.PreTreatment), nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, id, nil, noTo(w, contraindication.Consultation, contraindication.PreTreatment), nil, nil)
 	require.NoError(t, err)
 	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, id, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
@@ -349,7 +349,7 @@ func TestOwnRules(t *testing.T) {
 	v := w.first(t)
 	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	answers["peel"] = contraindication.Answer{Yes: true, Day: calendar.Day(w.now.Format(time.DateOnly)).Plus(-8)}
-	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.OKToTreat, sc.Result.Headline)
 	file, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
@@ -377,7 +377,7 @@ func TestOwnRules(t *testing.T) {
 	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 14, w.saving("", true))
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Minute)
-	sc, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil)
+	sc, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.NotBefore, sc.Result.Headline)
 	_, err = w.svc.Checks.AmendRule(ctx, &w.owner, "peel", 5, w.saving("Our peel is a very mild one.", true))
@@ -410,7 +410,7 @@ func TestTheConsultationOverHTTP(t *testing.T) {
 	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
 	require.NoError(t, err)
 	client := day.Visits[0].Client
-	link, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, client, false)
 	require.NoError(t, err)
 
 	res, body := call("GET", "/api/consultation", "", "X-Link-Token", "no such token")
@@ -457,7 +457,7 @@ func TestTodayIsTheStudiosDay(t *testing.T) {
 	w.now = time.Date(2026, 2, 28, 12, 0, 0, 0, time.UTC)
 	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	answers["peel"] = contraindication.Answer{Yes: true, Day: "2026-03-01"}
-	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, day.Visits[0].Client, nil, answers, nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, day.Visits[0].Client, nil, answers, nil, nil)
 	require.NoError(t, err, "the first of March is no day to come there")
 	assert.Equal(t, "2026-03-01", sc.Day)
 	assert.Equal(t, calendar.Day("2026-03-08"), sc.Result.NotBefore)
@@ -479,7 +479,7 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 	}
 	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	answers["trigeminal"] = contraindication.Answer{Yes: true, Zones: []contraindication.ZoneSide{{Zone: "cheekbone", Side: "both"}}}
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, nil, nil)
 	require.NoError(t, err)
 	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
 	require.NoError(t, err)
@@ -515,7 +515,7 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 		require.NoError(t, err)
 		return f.PreChecks[0].Result.Headline
 	}
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, noTo(w, contraindication.Consultation, contraindication.PreTreatment), nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, noTo(w, contraindication.Consultation, contraindication.PreTreatment), nil, nil)
 	require.NoError(t, err)
 	require.Equal(t, contraindication.OKToTreat, headline())
 	w.now = w.now.Add(time.Minute)

@@ -56,7 +56,7 @@ func TestTheDeskHasALinkSentAndNeverHoldsIt(t *testing.T) {
 
 	nowhere, err := w.svc.Clients.AddClient(ctx, &w.owner, studio.ClientFields{Name: "No Address", SkinType: "dry"})
 	require.NoError(t, err)
-	_, err = w.svc.Checks.NewLink(ctx, &w.desk, nowhere.ID)
+	_, err = w.svc.Checks.NewLink(ctx, &w.desk, nowhere.ID, false)
 	var state *studio.StateError
 	require.ErrorAs(t, err, &state)
 	assert.Equal(t, "no-address", state.Code)
@@ -74,10 +74,10 @@ func TestAClientHasOneLink(t *testing.T) {
 		_, err := w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: l.Token, From: "phone"})
 		return err
 	}
-	first, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
+	first, err := w.svc.Checks.NewLink(ctx, &w.owner, client, false)
 	require.NoError(t, err)
 	require.NoError(t, open(first))
-	second, err := w.svc.Checks.NewLink(ctx, &w.owner, client)
+	second, err := w.svc.Checks.NewLink(ctx, &w.owner, client, false)
 	require.NoError(t, err)
 	require.ErrorIs(t, open(first), checks.ErrLink)
 	require.NoError(t, open(second))
@@ -141,7 +141,7 @@ func TestADeletedClientIsGone(t *testing.T) {
 		for id, a := range answers {
 			all[id] = a
 		}
-		_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, all, &studio.ClientHistory{})
+		_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, all, &studio.ClientHistory{}, nil)
 		if err == nil {
 			checked.Add(1)
 		}
@@ -158,9 +158,9 @@ func TestADeletedClientIsGone(t *testing.T) {
 	require.ErrorIs(t, err, studio.ErrNotFound, "read")
 	_, err = w.svc.Clients.ChangeClient(ctx, &w.owner, v.Client, who.Client.Revision, who.Client.ClientFields)
 	require.ErrorIs(t, err, studio.ErrNotFound, "changed")
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, nil, answers, nil, nil)
 	require.ErrorIs(t, err, studio.ErrNotFound, "checked")
-	_, err = w.svc.Checks.NewLink(ctx, &w.owner, v.Client)
+	_, err = w.svc.Checks.NewLink(ctx, &w.owner, v.Client, false)
 	require.ErrorIs(t, err, studio.ErrNotFound, "linked")
 	start := w.now.AddDate(0, 0, 8)
 	_, err = w.svc.Diary.Book(ctx, &w.owner, studio.NewVisit{ID: uuid.New(), Client: v.Client, Practitioner: v.Practitioner, Room: v.Room, Protocol: v.Protocol, Start: start})

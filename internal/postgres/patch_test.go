@@ -236,11 +236,11 @@ func TestWhatIsToldBesides(t *testing.T) {
 	var bad *studio.InputError
 	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	for path, wrong := range map[string]studio.ClientHistory{"/history/birthDate": {BirthDate: "2099-01-01"}, "/history/bedtime": {Bedtime: "late"}, "/history/concerns": {Concerns: []string{"taxes"}}, "/history/skinStates": {SkinStates: []string{"green"}}} {
-		_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, &wrong)
+		_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, &wrong, nil)
 		require.ErrorAs(t, err, &bad, path)
 		assert.Equal(t, path, bad.Problems[0].Path)
 	}
-	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, &about)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, &about, nil)
 	require.NoError(t, err)
 	assert.Equal(t, about, sc.History)
 	rules := map[string]bool{}
@@ -301,11 +301,11 @@ func TestARuleThatIsNewIsAskedInPassing(t *testing.T) {
 	require.Len(t, q.Missing, 1)
 	assert.Equal(t, before.ValidUntil, q.ValidUntil)
 	door := noTo(w, contraindication.PreTreatment)
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, door, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, door, nil, nil)
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/answers/"+id, bad.Problems[0].Path)
 	door[id] = contraindication.Answer{Yes: true}
-	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, door, nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, client, nil, door, nil, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.OKWithAdjustments, sc.Result.Headline)
 	q, err = w.svc.Checks.QuestionsFor(ctx, &w.owner, client)
@@ -353,7 +353,7 @@ func TestWhatWasToldAtHomeStandsAtTheDoor(t *testing.T) {
 	assert.Equal(t, told["sore-skin"], q.InForce["sore-skin"], "marked at home, to be looked at")
 	door := noTo(w, contraindication.PreTreatment)
 	door["filler"] = q.InForce["filler"]
-	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, door, nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, door, nil, nil)
 	require.NoError(t, err)
 	assert.Equal(t, lip, sc.Result.Outcomes[0].Places)
 	w.now = w.now.AddDate(0, 0, 20)

@@ -278,11 +278,11 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "no-door-check", state.Code)
 	no := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.desk, v.Client, &v.ID, no, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.desk, v.Client, &v.ID, no, nil, nil)
 	require.ErrorIs(t, err, studio.ErrForbidden, "the front desk asks no health questions")
 	missing := map[string]contraindication.Answer{"fever": {Yes: true}}
 	var bad *studio.InputError
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, missing, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, missing, nil, nil)
 	require.ErrorAs(t, err, &bad)
 	q, err := w.svc.Checks.QuestionsFor(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
@@ -297,14 +297,14 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 		sore[k] = contraindication.Answer{}
 	}
 	sore["cold-sore"] = contraindication.Answer{Yes: true}
-	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, sore, nil)
+	sc, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, sore, nil, nil)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.DoNotTreat, sc.Result.Headline)
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "not-today", state.Code)
 
 	w.now = w.now.Add(time.Minute)
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, no, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, no, nil, nil)
 	require.NoError(t, err)
 	require.ErrorAs(t, w.start(t, v.ID), &state)
 	assert.Equal(t, "no-consent", state.Code)

@@ -71,7 +71,7 @@ func TestMessagesAreSentOnce(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	client := w.first(t).Client
-	_, err := w.svc.Checks.NewLink(ctx, &w.desk, client)
+	_, err := w.svc.Checks.NewLink(ctx, &w.desk, client, false)
 	require.NoError(t, err)
 	kept := w.newest(t)
 	assert.Equal(t, studio.MessageKept, kept.State)
@@ -109,7 +109,7 @@ func TestMessagesAreSentOnce(t *testing.T) {
 
 	byPhone, err := w.svc.Clients.AddClient(ctx, &w.owner, studio.ClientFields{Name: "By Phone", Phone: "555 0100", SkinType: "dry"})
 	require.NoError(t, err)
-	phoned, err := w.svc.Checks.NewLink(ctx, &w.desk, byPhone.ID)
+	phoned, err := w.svc.Checks.NewLink(ctx, &w.desk, byPhone.ID, false)
 	require.NoError(t, err)
 	assert.False(t, phoned.Mailed)
 	assert.Equal(t, studio.MessageKept, w.newest(t).State)
@@ -124,7 +124,7 @@ func TestAMessageThatCannotBeSent(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	s := w.mailServer(t)
-	_, err := w.svc.Checks.NewLink(ctx, &w.desk, w.first(t).Client)
+	_, err := w.svc.Checks.NewLink(ctx, &w.desk, w.client(t, "Kaia"), false) // who comes in days
 	require.NoError(t, err)
 	s.Refuse(451, "Come back later")
 	for _, wait := range []time.Duration{0, time.Minute, 5 * time.Minute, 30 * time.Minute, 2 * time.Hour, 6 * time.Hour} {
@@ -161,7 +161,7 @@ func TestAMessageIsNotLostWithItsSender(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	s := w.mailServer(t)
-	_, err := w.svc.Checks.NewLink(ctx, &w.desk, w.first(t).Client)
+	_, err := w.svc.Checks.NewLink(ctx, &w.desk, w.first(t).Client, false)
 	require.NoError(t, err)
 	real := w.svc.Portal.Mailer
 	w.svc.Portal.Mailer = ended{}
@@ -184,7 +184,7 @@ func TestWhatIsNotToBeSentAnyMore(t *testing.T) {
 	ctx := context.Background()
 	s := w.mailServer(t)
 	client := w.first(t).Client
-	_, err := w.svc.Checks.NewLink(ctx, &w.desk, client)
+	_, err := w.svc.Checks.NewLink(ctx, &w.desk, client, false)
 	require.NoError(t, err)
 	until := w.newest(t).Until
 	before := w.now
@@ -193,20 +193,20 @@ func TestWhatIsNotToBeSentAnyMore(t *testing.T) {
 	assert.Equal(t, studio.MessageKept, w.newest(t).State)
 
 	w.now = before
-	_, err = w.svc.Checks.NewLink(ctx, &w.desk, client)
+	_, err = w.svc.Checks.NewLink(ctx, &w.desk, client, false)
 	require.NoError(t, err)
 	require.NoError(t, w.setGateway(studio.UsualGateway()))
 	assert.Zero(t, w.sendDue(t))
 	assert.Equal(t, studio.MessageKept, w.newest(t).State)
 
 	require.NoError(t, w.setGateway(s.Gateway))
-	_, err = w.svc.Checks.NewLink(ctx, &w.desk, client)
+	_, err = w.svc.Checks.NewLink(ctx, &w.desk, client, false)
 	require.NoError(t, err)
 	require.Equal(t, studio.MessageWaiting, w.newest(t).State)
 	require.NoError(t, w.svc.Checks.WithdrawLink(ctx, &w.owner, client))
 	assert.Zero(t, w.sendDue(t))
 	assert.Empty(t, w.newest(t).Body, "it was withdrawn")
-	_, err = w.svc.Checks.NewLink(ctx, &w.desk, client)
+	_, err = w.svc.Checks.NewLink(ctx, &w.desk, client, false)
 	require.NoError(t, err)
 	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
 	require.NoError(t, err)

@@ -38,7 +38,7 @@ func TestTheStudiosOwnTexts(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, signed.Version, texts[0].Version)
 
-	link, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client, false)
 	require.NoError(t, err)
 	seen, err := w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"})
 	require.NoError(t, err)

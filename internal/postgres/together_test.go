@@ -99,7 +99,7 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 		if i%2 == 0 {
 			answers = sick
 		}
-		_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, nil)
+		_, err := w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, nil, nil)
 		return err
 	})
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
@@ -111,14 +111,14 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 	}
 
 	w.now = w.now.Add(time.Minute)
-	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, sick, nil)
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, sick, nil, nil)
 	require.NoError(t, err)
 	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May it be given?")
 	require.NoError(t, err)
 	errs = together(50, func(i int) error { return w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, i%2 == 0, "2099-01-01", "") })
 	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "a letter has one answer: %v", errs)
 
-	link, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, v.Client, false)
 	require.NoError(t, err)
 	home := noTo(w, contraindication.Consultation)
 	errs = together(50, func(int) error {
@@ -308,7 +308,7 @@ func TestGuessesAtOnceAreAllCounted(t *testing.T) {
 func TestWrongLinksDoNotShutOutTheNeighbours(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	link, err := w.svc.Checks.NewLink(ctx, &w.owner, w.first(t).Client)
+	link, err := w.svc.Checks.NewLink(ctx, &w.owner, w.first(t).Client, false)
 	require.NoError(t, err)
 	throttled := 0
 	for range 3 * studio.ThrottleTries {

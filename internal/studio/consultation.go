@@ -99,6 +99,8 @@ type Consultation struct {
 	History     ClientHistory                      `json:"history"`
 	PackVersion string                             `json:"packVersion"`
 	CreatedAt   time.Time                          `json:"createdAt"`
+	// Visit is the appointment until which the private link opens; nil where there is none.
+	Visit *uuid.UUID `json:"-"`
 	// Session is the session with which a tablet was handed over; the link opens in it only.
 	Session *uuid.UUID `json:"-"`
 	// LinkUntil is when the private link ends; absent where there is none.
@@ -150,8 +152,10 @@ type PreCheck struct {
 	History     ClientHistory                      `json:"history"`
 	Result      contraindication.Result            `json:"result"`
 	PackVersion string                             `json:"packVersion"`
-	Account     uuid.UUID                          `json:"-"`
-	At          time.Time                          `json:"at"`
+	// Together are the rules that were answered no in one go, each of them asked.
+	Together []string  `json:"together"`
+	Account  uuid.UUID `json:"-"`
+	At       time.Time `json:"at"`
 }
 
 // ClientFacts is what is known of a client for judging a day: the newest reviewed

@@ -66,6 +66,7 @@ func (p *Pack) WithWaitingPeriods(list []Amendment) *Pack {
 	out := &Pack{
 		Version: fmt.Sprintf("%s, %d of the studio's own", p.Version, len(list)),
 		Lists:   p.Lists,
+		Spoken:  p.Spoken,
 		Rules:   slices.Clone(p.Rules),
 	}
 	for _, a := range list {

@@ -11,6 +11,9 @@ import (
 type Answer struct {
 	Yes bool         `json:"yes"`
 	Day calendar.Day `json:"day,omitempty"`
+	// Rough is a day that is remembered roughly, as [RoughDay] reads it; Day is then the one
+	// that is counted from.
+	Rough string `json:"rough,omitempty" maxLength:"7"`
 	// Ongoing says that it has not ended: the day is always the day judged.
 	Ongoing bool       `json:"still,omitempty"`
 	Zones   []ZoneSide `json:"zones,omitempty"`

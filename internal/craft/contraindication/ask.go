@@ -9,7 +9,7 @@ import (
 // AskedIn returns the pack with only the rules that matter in a scope. Judging goes
 // by the whole pack; this is for asking.
 func (p *Pack) AskedIn(s *Scope) *Pack {
-	out := &Pack{Version: p.Version, Lists: p.Lists}
+	out := &Pack{Version: p.Version, Lists: p.Lists, Spoken: p.Spoken}
 	for _, r := range p.Rules {
 		if r.Matters(s) {
 			out.Rules = append(out.Rules, r)

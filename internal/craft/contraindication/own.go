@@ -18,7 +18,7 @@ func (p *Pack) WithRules(own []Rule) *Pack {
 	if len(own) == 0 {
 		return p
 	}
-	return &Pack{Version: p.Version, Lists: p.Lists, Rules: append(slices.Clone(p.Rules), own...)}
+	return &Pack{Version: p.Version, Lists: p.Lists, Spoken: p.Spoken, Rules: append(slices.Clone(p.Rules), own...)}
 }
 
 // NoMouth is the policy of a studio whose licence does not cover work inside the
@@ -30,7 +30,7 @@ func (p *Pack) WithPolicies(policies []string) *Pack {
 	if len(policies) == 0 {
 		return p
 	}
-	out := &Pack{Version: p.Version, Lists: p.Lists, Rules: slices.Clone(p.Rules)}
+	out := &Pack{Version: p.Version, Lists: p.Lists, Spoken: p.Spoken, Rules: slices.Clone(p.Rules)}
 	for i := range out.Rules {
 		if r := &out.Rules[i]; r.Policy != nil && slices.Contains(policies, r.ID) {
 			r.Outcomes = r.Policy.Outcomes

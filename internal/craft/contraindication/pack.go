@@ -81,9 +81,12 @@ type Pack struct {
 	// Lists are the groups whose rules are ticked off on one list under a question
 	// of their own, instead of one by one.
 	Lists []List `json:"lists,omitempty"`
+	// Spoken are the questions that sum up a group, said at the pre-treatment check of a
+	// client whose consultation is current; a no answers the whole group.
+	Spoken []List `json:"spoken,omitempty"`
 }
 
-// List is a group of rules that are asked for together.
+// List is a group of rules that are asked for together, and the question for it.
 type List struct {
 	Group    string `json:"group"`
 	Question string `json:"question"`

@@ -3,6 +3,7 @@ package checks
 import (
 	"context"
 	"maps"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -33,6 +34,7 @@ type consultationStore interface {
 	SaveConsultation(ctx context.Context, c *studio.Consultation) error
 	// EndLinks ends the private links of a client through which nothing was sent in.
 	EndLinks(ctx context.Context, client uuid.UUID, at time.Time) error
+	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error) // newest first
 	RegisterLink(ctx context.Context, tokenHash []byte, consultation uuid.UUID) error
 }
 
@@ -75,6 +77,9 @@ type Questions struct {
 	Consultation []contraindication.Rule `json:"consultation"`
 	Missing      []contraindication.Rule `json:"missing"`
 	Lists        []contraindication.List `json:"lists"`
+	// Spoken are the questions that sum up the groups of the check; empty where no consultation
+	// is current.
+	Spoken []contraindication.List `json:"spoken"`
 	// InForce are earlier answers that still apply; preferences stay as they were.
 	InForce map[string]contraindication.Answer `json:"carried"`
 	// Current are the answers of the current consultation, History the client history with it.
@@ -111,12 +116,26 @@ func (s *Service) QuestionsFor(ctx context.Context, a *studio.Actor, client uuid
 	return q, err
 }
 
+// reviewedToday reports whether a rule that the check asks too was gone through with the
+// client today, at the consultation: it is not asked again within the day.
+func (t *clientSnapshot) reviewedToday(r *contraindication.Rule, today string) bool {
+	if t.currentConsultation == nil || t.currentConsultation.Day != today || r.Stage != contraindication.Both {
+		return false
+	}
+	if t.newestCheck != nil && t.newestCheck.Day == today {
+		return false // what was said at a check since is there to be corrected
+	}
+	_, answered := t.currentConsultation.Answers[r.ID]
+	return answered
+}
+
 func (t *clientSnapshot) questions(st *studio.Studio, asked *contraindication.Pack, today string) *Questions {
 	q := &Questions{
 		PreCheck:     asked.RulesAt(contraindication.PreTreatment),
 		Consultation: asked.RulesAt(contraindication.Consultation),
 		Missing:      []contraindication.Rule{},
 		Lists:        asked.Lists,
+		Spoken:       []contraindication.List{},
 		InForce:      map[string]contraindication.Answer{},
 		Current:      map[string]contraindication.Answer{},
 		Concerns:     concernNames(),
@@ -127,6 +146,7 @@ func (t *clientSnapshot) questions(st *studio.Studio, asked *contraindication.Pa
 	}
 	if t.currentConsultation != nil {
 		q.ValidUntil, q.Current = t.currentConsultation.ValidUntil(), t.currentConsultation.Answers
+		q.Spoken = append(q.Spoken, asked.Spoken...)
 	}
 	q.InForce = t.answersInForce(st.Pack(), today)
 	if t.newestCheck == nil || t.consultationIsNewer() { // a sore spot marked at home stands until the door asks
@@ -142,6 +162,7 @@ func (t *clientSnapshot) questions(st *studio.Studio, asked *contraindication.Pa
 			q.Missing = append(q.Missing, r)
 		}
 	}
+	q.PreCheck = slices.DeleteFunc(q.PreCheck, func(r contraindication.Rule) bool { return t.reviewedToday(&r, today) })
 	for _, r := range q.PreCheck {
 		if a := q.Current[r.ID]; r.AnswerType == contraindication.Choice && a.Option != "" && q.Since != today {
 			q.InForce[r.ID] = a
@@ -219,6 +240,7 @@ func (s *Service) Review(
 		if err != nil {
 			return err
 		}
+		answers = contraindication.Dated(answers, calendar.Day(s.Today(st)))
 		answers = answersAt(st.Pack(), answers, contraindication.Consultation)
 		if ps := asked.Check(answers, calendar.Day(s.Today(st)), contraindication.Consultation); len(ps) > 0 {
 			return &studio.InputError{Problems: ps}

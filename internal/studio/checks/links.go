@@ -15,8 +15,14 @@ import (
 	"softpalm/words"
 )
 
-// LinkLength is how long a client's private link opens the consultation.
-const LinkLength = 72 * time.Hour
+// A private link opens the consultation until the appointment that it is for. Where there
+// is none it lasts for LinkLength; it lasts for linkLeast at least, so that a client who
+// comes in an hour can still fill it in, and for linkMost at most.
+const (
+	LinkLength = 72 * time.Hour
+	linkLeast  = 2 * time.Hour
+	linkMost   = 60 * 24 * time.Hour
+)
 
 // LinkView is what a private link opens: the questions and what was answered so
 // far, and nothing else of the client or the studio.
@@ -43,11 +49,17 @@ type NewLink struct {
 	SentTo string
 	// Mailed says that the mail server sends it; else the owner passes it on.
 	Mailed bool
+	// Message is the text to send it with; empty for who sees no health data.
+	Message string
+	// For is when the appointment begins until which it opens; nil where there is none.
+	For *time.Time
 }
 
 // NewLink opens a consultation for a client to fill in by a private link. The client's
 // links before it end. What was answered last time is there to be confirmed.
-func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID) (*NewLink, error) {
+//
+// send hands the message to the studio's gateway at once; the front desk always sends.
+func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID, send bool) (*NewLink, error) {
 	out := &NewLink{Token: studio.NewToken(), Until: s.Now().Add(LinkLength)}
 	err := studio.In(ctx, s.Kernel, a, func(tx consultationStore, st *studio.Studio) error {
 		if err := a.MayClient(ctx, tx, "new-link", client); err != nil {
@@ -56,11 +68,13 @@ func (s *Service) NewLink(ctx context.Context, a *studio.Actor, client uuid.UUID
 		if err := s.addLink(ctx, tx, st, a, client, out, nil); err != nil {
 			return err
 		}
-		if a.NoHealth("new-link") {
-			if err := s.sendLink(ctx, tx, st, client, out); err != nil {
+		if send || a.NoHealth("new-link") {
+			if err := s.sendLink(ctx, tx, client, out); err != nil {
 				return err
 			}
-			out.Token = ""
+		}
+		if a.NoHealth("new-link") {
+			out.Token, out.Message = "", ""
 		}
 		return s.Audit(ctx, tx, a, "send link", "client", client)
 	})
@@ -104,9 +118,14 @@ func (s *Service) addLink(
 	if err := tx.EndLinks(ctx, client, s.Now()); err != nil {
 		return err
 	}
+	visit, err := s.linkUntil(ctx, tx, client, link)
+	if err != nil {
+		return err
+	}
 	c := &studio.Consultation{
 		ID:          studio.NewID(),
 		Client:      client,
+		Visit:       visit,
 		Answers:     map[string]contraindication.Answer{},
 		PackVersion: st.Pack().Version,
 		CreatedAt:   s.Now(),
@@ -127,14 +146,54 @@ func (s *Service) addLink(
 	if err := tx.AddConsultation(ctx, c); err != nil {
 		return err
 	}
+	link.Message = s.linkMessage(who, st, link)
 	return tx.RegisterLink(ctx, studio.HashToken(link.Token), c.ID)
+}
+
+// linkUntil makes a link live until the client's next appointment, and returns it; nil where
+// there is none.
+func (s *Service) linkUntil(ctx context.Context, tx consultationStore, client uuid.UUID, link *NewLink) (*uuid.UUID, error) {
+	visits, err := tx.ClientVisits(ctx, client)
+	if err != nil {
+		return nil, err
+	}
+	var next *studio.VisitLine
+	for i := range visits { // newest first
+		v := &visits[i]
+		live := v.State == studio.Booked || v.State == studio.Confirmed || v.State == studio.Arrived
+		if live && v.Kind == studio.ForTreatment && v.StartsAt.After(s.Now()) {
+			next = v
+		}
+	}
+	if next == nil {
+		return nil, nil
+	}
+	link.For, link.Until = &next.StartsAt, LinkEnd(next.StartsAt, s.Now())
+	return &next.ID, nil
+}
+
+// LinkEnd is when a link ends that was made, or whose appointment was moved, at a moment.
+func LinkEnd(appointment, now time.Time) time.Time {
+	until := appointment
+	if least := now.Add(linkLeast); until.Before(least) {
+		until = least
+	}
+	if most := now.Add(linkMost); until.After(most) {
+		until = most
+	}
+	return until
+}
+
+// linkMessage is the text that a link is sent with.
+func (s *Service) linkMessage(who *studio.Client, st *studio.Studio, link *NewLink) string {
+	until := link.Until.In(st.Zone()).Format("2 January 2006, 15:04")
+	return words.MessageConsultation(who.Name, st.Name, s.Address+"/consultation#"+link.Token, until).Message
 }
 
 // sendLink sends a link to its client.
 func (s *Service) sendLink(
 	ctx context.Context,
 	tx consultationStore,
-	st *studio.Studio,
 	client uuid.UUID,
 	link *NewLink,
 ) error {
@@ -148,13 +207,11 @@ func (s *Service) sendLink(
 	if link.SentTo == "" {
 		return &studio.StateError{Code: "no-address", Sentence: words.AddAnEMailAddressOrTelephoneFirst()}
 	}
-	until := link.Until.In(st.Zone()).Format("2 January 2006, 15:04")
-	body := words.MessageConsultation(who.Name, st.Name, s.Address+"/consultation#"+link.Token, until).Message
 	link.Mailed, err = s.Messages.Send(ctx, tx, studio.Message{
 		Kind:   studio.ConsultationMessage,
 		To:     link.SentTo,
 		Name:   who.Name,
-		Body:   body,
+		Body:   link.Message,
 		Until:  link.Until,
 		Client: &client,
 	})
@@ -297,9 +354,11 @@ func (s *Service) SaveLinked(
 		if err != nil {
 			return err
 		}
+		today := calendar.Day(s.Today(st))
+		answers = contraindication.Dated(answers, today)
 		c.Answers, c.History = answersAt(st.Pack(), answers, contraindication.Consultation), about
 		if send {
-			sure, today := contraindication.UnsureAsNo(c.Answers), calendar.Day(s.Today(st))
+			sure := contraindication.UnsureAsNo(c.Answers)
 			if ps := asked.Check(sure, today, contraindication.Consultation); len(ps) > 0 {
 				return &studio.InputError{Problems: ps}
 			}
@@ -311,4 +370,16 @@ func (s *Service) SaveLinked(
 		}
 		return tx.SaveConsultation(ctx, c)
 	})
+}
+
+// linkStore moves the end of private links.
+type linkStore interface {
+	studio.Tx
+	MoveLinks(ctx context.Context, visit uuid.UUID, until, now time.Time) error
+}
+
+// MoveLinks lets the private links that open until an appointment end with it, when it was
+// moved.
+func (s *Service) MoveLinks(ctx context.Context, within studio.Tx, visit uuid.UUID, start time.Time) error {
+	return studio.As[linkStore](within).MoveLinks(ctx, visit, LinkEnd(start, s.Now()), s.Now())
 }

@@ -65,7 +65,8 @@ func (t *clientSnapshot) consulted(
 // answers to its questions (or what goes with them) are sent, all of them are
 // needed, and count as a consultation made in the studio; questions that the
 // standing one was never asked are asked in passing. A check may be for a visit,
-// or on its own.
+// or on its own. together are the rules that were answered no in one go, by somebody who
+// says to have asked each.
 func (s *Service) SavePreCheck(
 	ctx context.Context,
 	a *studio.Actor,
@@ -73,6 +74,7 @@ func (s *Service) SavePreCheck(
 	visit *uuid.UUID,
 	answers map[string]contraindication.Answer,
 	about *studio.ClientHistory,
+	together []string,
 ) (*studio.PreCheck, error) {
 	if err := a.May("save-pre-check"); err != nil {
 		return nil, err
@@ -101,6 +103,7 @@ func (s *Service) SavePreCheck(
 		}
 		pack, day := st.Pack(), calendar.Day(s.Today(st))
 		q := known.questions(st, asked, string(day))
+		answers = contraindication.Dated(answers, day)
 		home, renewed, faults := known.consulted(q, answers, about, day)
 		door := &contraindication.Pack{Rules: q.PreCheck}
 		for _, f := range door.Check(answers, day, contraindication.PreTreatment) {
@@ -123,14 +126,31 @@ func (s *Service) SavePreCheck(
 				return err
 			}
 		}
+		for _, r := range asked.RulesAt(contraindication.PreTreatment) { // gone through an hour ago
+			if _, ok := answers[r.ID]; !ok && known.reviewedToday(&r, string(day)) {
+				answers[r.ID] = known.currentConsultation.Answers[r.ID]
+			}
+		}
 		out = known.judge(pack, answersAt(pack, answers, contraindication.PreTreatment), day)
 		out.Visit, out.Account, out.At = visit, a.Account, s.Now()
+		out.Together = answeredNo(answers, together)
 		if err := tx.AddPreCheck(ctx, out); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "screen", "client", client)
 	})
 	return out, err
+}
+
+// answeredNo keeps, of rules said to be answered no together, those that were.
+func answeredNo(answers map[string]contraindication.Answer, rules []string) []string {
+	out := []string{}
+	for _, r := range rules {
+		if a, ok := answers[r]; ok && !a.Yes && a.Option == "" && len(a.Grades) == 0 && !slices.Contains(out, r) {
+			out = append(out, r)
+		}
+	}
+	return out
 }
 
 // noPreCheck says that there is none where that is what an error means.

@@ -47,4 +47,5 @@ type Store interface {
 	alternativeStore
 	briefStore
 	inboxStore
+	linkStore
 }

@@ -295,6 +295,9 @@ func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 		if err := tx.MoveVisit(ctx, &v); err != nil {
 			return err
 		}
+		if err := s.Checks.MoveLinks(ctx, tx, id, v.StartsAt); err != nil {
+			return err
+		}
 		if err := tx.AddVisitChange(ctx, id, studio.Booked, &a.Account, s.Now()); err != nil {
 			return err
 		}

@@ -22,6 +22,8 @@ type Service struct {
 // Checks is what this room asks of the checks.
 type Checks interface {
 	Outlook(ctx context.Context, tx studio.Tx, st *studio.Studio, a *studio.Actor, visits []studio.VisitLine) error
+	// MoveLinks lets the private links that open until an appointment end with it.
+	MoveLinks(ctx context.Context, tx studio.Tx, visit uuid.UUID, start time.Time) error
 	Expect(
 		ctx context.Context,
 		tx studio.Tx,

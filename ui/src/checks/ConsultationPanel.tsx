@@ -13,10 +13,11 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 	const { at, now, treats } = useSession();
 	const [handing, setHanding] = useState(false);
 	const [choosing, setChoosing] = useState(false);
-	const [copied, setCopied] = useState(false);
+	const [copied, setCopied] = useState<"link" | "message" | "">("");
 	const cache = useQueryClient();
 	const link = useMutation({
-		mutationFn: () => unwrap(api.POST("/api/clients/{id}/link", { params: { path: { id: file.client.id } } })),
+		mutationFn: (send: boolean) =>
+			unwrap(api.POST("/api/clients/{id}/link", { params: { path: { id: file.client.id }, query: { send } } })),
 		onSuccess: () => cache.invalidateQueries({ queryKey: ["client", file.client.id] }),
 	});
 	/** This session is locked to the consultation until the PIN is entered. */
@@ -38,6 +39,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 	const waiting = file.consultations.find((c) => c.sentAt && !c.reviewedAt);
 	const unsure = Object.values(waiting?.answers ?? {}).filter((a) => a.unsure).length;
 	const open = file.consultations.find((c) => !c.sentAt && !c.reviewedAt && c.linkUntil && new Date(c.linkUntil) > now());
+	const copy = (what: "link" | "message", text: string) => navigator.clipboard.writeText(text).then(() => setCopied(what));
 	const address = link.data ? `${window.location.origin}/consultation#${link.data.token}` : "";
 	return (
 		<section aria-label={w.consultation} className="mb-6">
@@ -69,7 +71,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 				<Button disabled={handOver.isPending} onClick={() => setHanding(true)}>
 					{w.giveTabletToClient}
 				</Button>
-				<Button disabled={link.isPending} onClick={() => link.mutate()}>
+				<Button disabled={link.isPending} onClick={() => link.mutate(!treats)}>
 					{treats ? w.createPrivateLink : w.sendPrivateLink}
 				</Button>
 				{(open || (!treats && link.data)) && (
@@ -88,7 +90,7 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 					</a>
 				)}
 			</div>
-			{link.data?.sentTo && (
+			{link.data?.sentTo && !link.data.token && (
 				<p role="status" className="mt-2 mb-0">
 					{(link.data.mailed ? w.theMessageToSentToIsOnItsWay : w.theMessageToSentToIsReady)({ sentTo: link.data.sentTo })}
 				</p>
@@ -120,20 +122,34 @@ export function ConsultationPanel({ file, onReview }: { file: Schemas["ClientFil
 				open={Boolean(link.data?.token)}
 				onClose={() => {
 					link.reset();
-					setCopied(false);
+					setCopied("");
 				}}
 				title={w.privateLink}
 			>
 				<p className="mt-0">
 					{w.sendThisLinkOnlyNameOpens({ name: file.client.name })}{" "}
-					<span className="num">{link.data && `${at.date(link.data.until)}, ${at.time(link.data.until)}`}</span>{" "}
-					{w.needsNoPasswordCopyNowCant}
+					<span className="num">{link.data && `${at.date(link.data.until)}, ${at.time(link.data.until)}`}</span>
+					{link.data?.for === link.data?.until && `, ${w.whenTheAppointmentBegins}`}. {w.needsNoPasswordCopyNowCant}
 				</p>
 				<input className="field num" readOnly aria-label={w.privateLink} value={address} onFocus={(e) => e.target.select()} />
-				<div className="mt-4 flex justify-end gap-3">
-					<Button variant="primary" onClick={() => navigator.clipboard.writeText(address).then(() => setCopied(true))}>
-						{copied ? w.copied : w.copyLink}
-					</Button>
+				<label className="mt-3 block text-sm font-semibold">
+					{w.theMessage}
+					<textarea className="field min-h-40 font-normal" readOnly value={link.data?.message ?? ""} onFocus={(e) => e.target.select()} />
+				</label>
+				<ErrorMessage error={link.error} />
+				{link.data?.sentTo && (
+					<p role="status" className="mb-0 font-semibold">
+						{(link.data.mailed ? w.theMessageToSentToIsOnItsWay : w.theMessageToSentToIsReady)({ sentTo: link.data.sentTo })}
+					</p>
+				)}
+				<div className="mt-4 flex flex-wrap justify-end gap-3">
+					<Button onClick={() => copy("link", address)}>{copied === "link" ? w.copied : w.copyLink}</Button>
+					<Button onClick={() => copy("message", link.data?.message ?? "")}>{copied === "message" ? w.copied : w.copyMessage}</Button>
+					{!link.data?.sentTo && (file.client.email || file.client.phone) && (
+						<Button variant="primary" disabled={link.isPending} onClick={() => link.mutate(true)}>
+							{w.sendTo({ address: file.client.email || file.client.phone })}
+						</Button>
+					)}
 				</div>
 			</Dialog>
 		</section>

@@ -2,13 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, setSession, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
-import { FaceMap } from "../face/FaceMap";
 import { UnlockTablet } from "../house";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { canRetry, useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/link";
 import { clientCaution, zoneClientWords } from "../words/client";
 import { Allergies, type ClientHistory, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
+import { ClientMarking } from "./ClientMarking";
 import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wantsDay, wantsZones, YesNo } from "./Questions";
 
 type Rule = Schemas["Rule"];
@@ -16,7 +16,7 @@ type FormPage = { key: string; part?: "person" | "concerns" | "medicines" | "all
 
 type Answered = { answers: Answers; history: ClientHistory };
 
-const perPage = 4;
+const perPage = 6;
 /** The pages in the order in which they are turned: who it is, the questions by group, what goes with them. */
 function formPages(rules: readonly Rule[], lists: readonly Schemas["List"][]): FormPage[] {
 	const out: FormPage[] = [
@@ -136,31 +136,32 @@ export function LinkPage() {
 				)}
 				{wantsZones(q) && (
 					<div className="mt-3">
-						<p className="m-0 mb-1 text-sm">
-							{w.tapEachAreaLeftMeansYour} <span className="font-semibold">{w.countMarked({ count: a.zones?.length ?? 0 })}</span>
-						</p>
-						<div className="leaf h-[360px] p-2">
-							<FaceMap
-								zones={zones}
-								marked={a.zones ?? []}
-								onMark={(p) => set(q.id, togglePlace(a, p))}
-								forClient
-								label={w.markAreasTitle({ title: q.title })}
-							/>
-						</div>
+						<ClientMarking
+							zones={zones}
+							marked={a.zones ?? []}
+							onMark={(p) => set(q.id, togglePlace(a, p))}
+							label={w.markAreasTitle({ title: q.title })}
+						/>
 					</div>
 				)}
 			</>
 		);
 	};
-	/** The rest of a list is a no once its page is turned. */
-	const rest = (rules: Rule[]) => Object.fromEntries(rules.map((r) => [r.id, answers[r.id] ?? { yes: false }]));
-	const next = () => {
-		if (form?.list) change({ answers: { ...answers, ...rest(form.rules) } });
-		turn(page + 1);
+	/** Says no to what of a page has no answer yet, because the client says so; then turns it where nothing is left. */
+	const noToTheRest = () => {
+		if (!form) return;
+		const said = Object.fromEntries(form.rules.map((r) => [r.id, answers[r.id] ?? { yes: false }]));
+		change({ answers: { ...answers, ...said } });
+		if (!form.part && form.rules.every((r) => complete(r, said[r.id]))) turn(page + 1);
 	};
-	const ticked = form?.list && form.rules.some((r) => answers[r.id]?.yes);
-	const untouched = form?.list && !form.rules.every((r) => answers[r.id]) && !ticked;
+	const unsaid = form?.rules.filter((r) => !answers[r.id] && r.asks !== "choice").length ?? 0;
+	const none = form?.list
+		? unsaid === form.rules.length
+			? w.noneOfThese
+			: w.noneOfTheOthers
+		: unsaid === form?.rules.length
+			? w.noToAllOfThese
+			: w.noToTheRest;
 	return (
 		<main className="mx-auto max-w-xl px-5 pt-4 pb-10">
 			<p className="m-0 text-sm text-soft">{studioName}</p>
@@ -195,17 +196,7 @@ export function LinkPage() {
 							{form.part === "person" && <Person {...part} today={today} fault={fault("/history/birthDate")} />}
 							{form.part === "concerns" && <Concerns {...part} all={link.data.concerns} />}
 							{form.list ? (
-								<Ticks
-									list={form.list}
-									rules={form.rules}
-									answers={answers}
-									follow={follow}
-									onTick={(r, yes) => set(r.id, { ...answers[r.id], yes })}
-									onNone={() => {
-										change({ answers: { ...answers, ...Object.fromEntries(form.rules.map((r) => [r.id, { yes: false }])) } });
-										if (!form.part) turn(page + 1);
-									}}
-								/>
+								<Ticks list={form.list} rules={form.rules} answers={answers} follow={follow} onAnswer={set} />
 							) : (
 								form.rules.map((q) => (
 									<div key={q.id}>
@@ -220,6 +211,11 @@ export function LinkPage() {
 										{follow(q)}
 									</div>
 								))
+							)}
+							{unsaid > 0 && (
+								<Button className="min-h-12 w-full text-lg" onClick={noToTheRest}>
+									{none}
+								</Button>
 							)}
 							{form.part === "medicines" && <Medicines {...part} search={search} />}
 							{form.part === "allergies" && <Allergies {...part} search={search} />}
@@ -250,7 +246,7 @@ export function LinkPage() {
 							{w.back}
 						</Button>
 						{form ? (
-							<Button variant="primary" className="min-h-12 flex-1" disabled={untouched} onClick={next}>
+							<Button variant="primary" className="min-h-12 flex-1" onClick={() => turn(page + 1)}>
 								{page + 1 < forms.length ? w.next : w.checkAnswers}
 							</Button>
 						) : (
@@ -273,45 +269,54 @@ export function LinkPage() {
 	);
 }
 
-/** A group of rules ticked off on one list. */
+/** A group of rules ticked off on one list: yes, or not sure; what is neither has no answer until the client says none. */
 function Ticks({
 	list,
 	rules,
 	answers,
 	follow,
-	onTick,
-	onNone,
+	onAnswer,
 }: {
 	list: Schemas["List"];
 	rules: readonly Rule[];
 	answers: Answers;
 	follow: (r: Rule) => ReactNode;
-	onTick: (r: Rule, yes: boolean) => void;
-	onNone: () => void;
+	onAnswer: (id: string, a: Answer) => void;
 }) {
-	const none = rules.every((r) => answers[r.id] && !answers[r.id]?.yes);
 	return (
 		<fieldset className="m-0 border-0 p-0">
 			<legend className="mb-2 font-serif text-xl font-semibold">{list.question}</legend>
-			{rules.map((r) => (
-				<div key={r.id} className="border-b border-rule py-1">
-					<label className="flex min-h-12 cursor-pointer items-center gap-3 text-lg">
-						<input
-							type="checkbox"
-							className="size-6 shrink-0 accent-persimmon"
-							checked={Boolean(answers[r.id]?.yes)}
-							onChange={(e) => onTick(r, e.target.checked)}
-						/>
-						{r.question}
-					</label>
-					{follow(r)}
-				</div>
-			))}
-			{!rules.some((r) => answers[r.id]?.yes) && (
-				<Button className="mt-3 min-h-12 w-full text-lg" aria-pressed={none} onClick={onNone}>
-					{w.noneOfTheseNone({ none: none ? " ✓" : "" })}
-				</Button>
-			)}
+			{rules.map((r) => {
+				const a = answers[r.id];
+				return (
+					<div key={r.id} className="border-b border-rule py-1">
+						<div className="flex items-center gap-3">
+							<label className="flex min-h-12 flex-1 cursor-pointer items-center gap-3 text-lg">
+								<input
+									type="checkbox"
+									className="size-6 shrink-0 accent-persimmon"
+									checked={Boolean(a?.yes)}
+									onChange={(e) => onAnswer(r.id, e.target.checked ? { ...a, yes: true, unsure: undefined } : { yes: false })}
+								/>
+								{r.question}
+							</label>
+							<label
+								className={`flex min-h-11 shrink-0 cursor-pointer items-center rounded-sm border px-2 text-sm has-[:focus-visible]:outline-3 has-[:focus-visible]:outline-persimmon ${a?.unsure ? "border-ink bg-ink font-semibold text-paper" : "border-[#9c8873] bg-leaf"}`}
+							>
+								<input
+									type="checkbox"
+									className="sr-only"
+									checked={Boolean(a?.unsure)}
+									aria-label={w.notSureAbout({ question: r.question })}
+									onChange={(e) => onAnswer(r.id, e.target.checked ? { yes: false, unsure: true } : { yes: false })}
+								/>
+								{w.notSureToo}
+							</label>
+						</div>
+						{follow(r)}
+					</div>
+				);
+			})}
 		</fieldset>
 	);
 }

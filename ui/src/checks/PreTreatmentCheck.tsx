@@ -11,6 +11,7 @@ import * as w from "../words/catalogue/checks";
 import { caution } from "../words/sentences";
 import { Allergies, type ClientHistory, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
 import { type Answer, type Answers, Questions, togglePlace, wantsZones } from "./Questions";
+import { SpokenQuestions } from "./SpokenQuestions";
 
 type Rule = Schemas["Rule"];
 
@@ -51,6 +52,8 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	const [history, setHistory] = useState<ClientHistory>(review?.history ?? q.history);
 	const [anew, setAnew] = useState(false);
 	const [marking, setMarking] = useState<string | null>(null);
+	const [each, setEach] = useState(false); // every question of a short check is shown
+	const [together, setTogether] = useState<string[]>([]); // what was answered no in one go
 	const cache = useQueryClient();
 	const whole = Boolean(review) || anew || !q.validUntil; // every question is asked
 	const medicines = history.medicines ?? [];
@@ -74,7 +77,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 				await unwrap(
 					api.POST("/api/clients/{id}/pre-checks", {
 						params: { path: { id: client } },
-						body: { answers: known, ...(visit ? { visit } : {}), ...(whole ? { history } : {}) },
+						body: { answers: known, together, ...(visit ? { visit } : {}), ...(whole ? { history } : {}) },
 					}),
 				);
 		},
@@ -92,7 +95,14 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 		if (a.yes && wantsZones(r)) setMarking(r.id);
 		else if (marking === r.id) setMarking(null);
 	};
-	const rest = () => setAnswers((old) => Object.fromEntries(list.map((r) => [r.id, old[r.id] ?? { yes: false }])));
+	/** No to what of some rules has no answer yet; the practitioner says to have asked each. */
+	const none = (rules: readonly Rule[]) => {
+		const open = rules.filter((r) => !answers[r.id]);
+		setTogether((was) => [...was, ...open.map((r) => r.id)]);
+		setAnswers((old) => ({ ...Object.fromEntries(open.map((r) => [r.id, { yes: false }])), ...old }));
+	};
+	const short = !whole && !each && q.spoken.length > 0;
+	const unanswered = list.filter((r) => !answers[r.id]);
 	const again = () => {
 		setAnswers((old) => ({ ...q.standing, ...old }));
 		setAnew(true);
@@ -100,15 +110,35 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 	const active = list.find((r) => r.id === marking);
 	const carried = q.since === today ? 0 : Object.keys(q.carried).filter((id) => q.carried[id]?.yes).length;
 	const part = { history, onHistory: setHistory };
+	const asking = {
+		lists: q.lists,
+		doubts: doubts.data ?? [],
+		answers,
+		onAnswer: answer,
+		fault: (id: string) => problem?.problem.errors?.find((e) => e.path.startsWith(`/answers/${id}`))?.message,
+		today,
+		marking,
+		onMark: setMarking,
+	};
+	// What the client said no to comes after what there is to talk about; it stays where it was while it is gone through.
+	const saidNo = (r: Rule) => {
+		const a = review?.answers[r.id];
+		const doubted = (doubts.data ?? []).some((d) => d.rule === r.id);
+		return Boolean(a) && !a?.yes && !a?.unsure && !a?.option && !doubted;
+	};
+	const folded = review ? list.filter(saidNo) : [];
 	return (
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
 			<Dialog open={confirming} onClose={() => setConfirming(false)} title={w.didYouAskEachQuestion}>
 				<p>{w.leftAnsweredNoYouCanChange({ left: left === 1 ? w.theRemainingQuestionIs : w.theRemainingLeftQuestionsAre({ left }) })}</p>
+				<p className="max-h-48 overflow-y-auto text-sm text-soft">
+					{w.theyAre({ names: unanswered.map((r) => r.short || r.title).join(", ") })}
+				</p>
 				<div className="flex flex-wrap gap-3">
 					<Button
 						variant="primary"
 						onClick={() => {
-							rest();
+							none(unanswered);
 							setConfirming(false);
 						}}
 					>
@@ -123,7 +153,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 						{w.answerNoToTheRemainingLeft({ left })}
 					</Button>
 					<Button variant="primary" disabled={left + unsure > 0 || judge.isPending} onClick={() => judge.mutate()}>
-						{review ? w.saveReviewedConsultation : w.saveAndSeeResult}
+						{review ? w.saveReviewedConsultation : together.length > 0 ? w.iAskedEachOneSave : w.saveAndSeeResult}
 					</Button>
 					<span className="text-sm text-soft" aria-live="polite">
 						{left > 0
@@ -159,20 +189,28 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 									{w.updateWholeConsultation}
 								</Button>
 							)}
+							{!whole && q.spoken.length > 0 && (
+								<Button variant="quiet" onClick={() => setEach(!each)}>
+									{each ? w.showSpokenQuestions : w.showEachQuestion}
+								</Button>
+							)}
 						</p>
 					</>
 				)}
-				<Questions
-					rules={list}
-					lists={q.lists}
-					doubts={doubts.data ?? []}
-					answers={answers}
-					onAnswer={answer}
-					fault={(id) => problem?.problem.errors?.find((e) => e.path.startsWith(`/answers/${id}`))?.message}
-					today={today}
-					marking={marking}
-					onMark={setMarking}
-				/>
+				{review && folded.length === list.length && <p className="text-lg">{w.noToEverything}</p>}
+				{short ? (
+					<SpokenQuestions {...asking} rules={list} spoken={q.spoken} onNone={none} />
+				) : (
+					<Questions {...asking} rules={list.filter((r) => !folded.includes(r))} />
+				)}
+				{folded.length > 0 && (
+					<details className="mb-4">
+						<summary className="min-h-11 cursor-pointer py-2 font-serif text-xl font-semibold">
+							{w.noToNQuestions({ n: folded.length })}
+						</summary>
+						<Questions {...asking} rules={folded} />
+					</details>
+				)}
 				{whole && (
 					<section aria-label={w.clientHistory} className="mt-6 grid gap-6">
 						<h2 className="m-0 text-2xl">{w.clientHistory}</h2>

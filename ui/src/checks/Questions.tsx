@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { dayWords } from "../kit/format";
 import { Button } from "../kit/kit";
 import * as w from "../words/catalogue/questions";
 import { dateLabel } from "../words/client";
@@ -13,7 +14,8 @@ export const complete = (r: Rule, a: Answer | undefined) =>
 	Boolean(a) &&
 	(a?.unsure ||
 		!a?.yes ||
-		((!wantsDay(r) || Boolean(a.day) || Boolean(r.mayLast && a.still)) && (!wantsZones(r) || Boolean(a.zones?.length))));
+		((!wantsDay(r) || Boolean(a.day) || Boolean(a.rough) || Boolean(r.mayLast && a.still)) &&
+			(!wantsZones(r) || Boolean(a.zones?.length))));
 
 export const wantsZones = (r: Rule) => r.asks === "zones" || r.asks === "date-and-zones";
 
@@ -133,22 +135,74 @@ export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: A
 				</label>
 			)}
 			{!(rule.mayLast && answer.still) && (
-				<label className="flex items-center gap-2 text-sm font-semibold">
-					{dateLabel(rule)}
-					<input
-						type="date"
-						className="field w-44"
-						{...(due ? {} : { max: today })}
-						value={answer.day ?? ""}
-						onChange={(e) => onAnswer({ ...answer, day: e.target.value })}
-					/>
-				</label>
+				<>
+					<label className="flex items-center gap-2 text-sm font-semibold">
+						{dateLabel(rule)}
+						<input
+							type="date"
+							className="field w-44"
+							{...(due ? {} : { max: today })}
+							value={answer.rough ? "" : (answer.day ?? "")}
+							onChange={(e) => onAnswer({ ...answer, day: e.target.value, rough: undefined })}
+						/>
+					</label>
+					{!due && <Roughly answer={answer} today={today} onAnswer={onAnswer} />}
+				</>
 			)}
 		</span>
 	);
 }
 
-type Props = {
+const lengths = ["1w", "2w", "3w", "4w", "5w", "6w", "2m", "3m", "4m", "5m", "6m", "9m", "1y", "2y"];
+const units: Record<string, (v: { n: number }) => string> = { w: w.weeks, m: w.months, y: w.years };
+const monthName = (key: string) =>
+	new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", month: "long", year: "numeric" }).format(new Date(`${key}-15T00:00:00Z`));
+
+/** A day that is remembered roughly, in words: about 3 weeks ago, some time in October 2026. */
+export function roughWords(rough: string): string {
+	if (rough.includes("-")) return w.someTimeIn({ month: monthName(rough) });
+	return w.roughly({ length: units[rough.slice(-1)]?.({ n: Number.parseInt(rough, 10) }) });
+}
+
+/** For who does not know the day: how long ago, or in which month. */
+function Roughly({ answer, today, onAnswer }: { answer: Answer; today: string; onAnswer: (a: Answer) => void }) {
+	const months = Array.from({ length: 12 }, (_, i) => {
+		const d = new Date(`${today.slice(0, 7)}-15T00:00:00Z`);
+		d.setUTCMonth(d.getUTCMonth() - i);
+		return d.toISOString().slice(0, 7);
+	});
+	const known = !answer.rough || lengths.includes(answer.rough) || months.includes(answer.rough);
+	return (
+		<label className="flex flex-wrap items-center gap-2 text-sm font-semibold">
+			{w.orRoughly}
+			<select
+				className="field w-48"
+				value={answer.rough ?? ""}
+				onChange={(e) => onAnswer({ ...answer, rough: e.target.value || undefined, day: undefined })}
+			>
+				<option value="">{w.chooseRoughly}</option>
+				{!known && answer.rough && <option value={answer.rough}>{roughWords(answer.rough)}</option>}
+				<optgroup label={w.howLongAgo}>
+					{lengths.map((l) => (
+						<option key={l} value={l}>
+							{roughWords(l)}
+						</option>
+					))}
+				</optgroup>
+				<optgroup label={w.inAMonth}>
+					{months.map((m) => (
+						<option key={m} value={m}>
+							{roughWords(m)}
+						</option>
+					))}
+				</optgroup>
+			</select>
+			{answer.rough && answer.day && <span className="font-normal text-soft">{w.countedFrom({ day: dayWords(answer.day) })}</span>}
+		</label>
+	);
+}
+
+export type AskingProps = {
 	rules: readonly Rule[];
 	/** The questions under which a group's rules are ticked off. */
 	lists: readonly Schemas["List"][];
@@ -163,11 +217,22 @@ type Props = {
 };
 
 /** Rules as plain questions, by group. */
-export function Questions({ rules, lists, doubts = [], answers, onAnswer, fault, today, marking, onMark }: Props) {
+export function Questions({
+	rules,
+	lists,
+	doubts = [],
+	answers,
+	onAnswer,
+	fault,
+	today,
+	marking,
+	onMark,
+	bare,
+}: AskingProps & { /** Without the groups' names: they stand above. */ bare?: boolean }) {
 	return [...new Set(rules.map((r) => r.group))].map((g) => (
 		<fieldset key={g} className="m-0 mb-4 border-0 p-0">
-			<legend className="font-serif text-xl font-semibold">{g}</legend>
-			{lists.some((l) => l.group === g) && <p className="m-0 text-sm text-soft">{lists.find((l) => l.group === g)?.question}</p>}
+			{!bare && <legend className="font-serif text-xl font-semibold">{g}</legend>}
+			{!bare && lists.some((l) => l.group === g) && <p className="m-0 text-sm text-soft">{lists.find((l) => l.group === g)?.question}</p>}
 			{rules
 				.filter((r) => r.group === g)
 				.map((r) => {

@@ -40,10 +40,15 @@ type Props = {
 	fromBehind?: boolean;
 	/** Read by the client: left and right are their own. */
 	forClient?: boolean;
+	/** Only what lies round a place, from nearer; instead of choosing a zone, a touch says where. */
+	near?: XY | undefined;
+	onTouch?: ((at: XY) => void) | undefined;
 	label: string;
 };
 
 const nowhere: readonly Place[] = [];
+/** How many centimetres of the face are seen from nearer. */
+const nearBy = 8.5;
 const none: readonly string[] = [];
 
 const sidesOf = (sides: string): Side[] =>
@@ -74,6 +79,8 @@ export function FaceMap({
 	night = false,
 	fromBehind = false,
 	forClient = false,
+	near,
+	onTouch,
 	label,
 }: Props) {
 	const [pointed, setPointed] = useState<{ zone: Zone; side: Side } | null>(null);
@@ -178,16 +185,17 @@ export function FaceMap({
 
 	const box = useMemo(() => {
 		const whole = drawingOf(view).box;
+		if (near) return [near[0] - nearBy / 2, near[1] - nearBy / 2, nearBy, nearBy];
 		const zonesOf = step && !onPick && !onMark && !routes ? step.path.map((p) => byKey.get(p.zone)) : [];
 		// Work on the face alone is looked at from nearer.
-		const near =
+		const close =
 			view !== "mouth" &&
 			view !== "back" &&
 			zonesOf.length > 0 &&
 			zonesOf.every((z) => z && z.centre.y > -1 && z.centre.y < 18 && (view === "front" || z.centre.z > -11));
 		const left = { front: -10.9, left: -5.2, right: -16.6 }[view as "front"];
-		return near ? [left, turned ? -9 : -21.2, 21.8, 23.2] : whole;
-	}, [view, step, byKey, onPick, onMark, routes, turned]);
+		return close ? [left, turned ? -9 : -21.2, 21.8, 23.2] : whole;
+	}, [view, step, byKey, onPick, onMark, routes, turned, near]);
 	const [left, right] = namesOf(view, turned, forClient ? "your" : "client’s");
 	return (
 		<figure className="relative m-0 h-full min-h-0">
@@ -200,6 +208,14 @@ export function FaceMap({
 				onKeyDown={walk}
 				onBlur={() => setPointed(null)}
 				onPointerLeave={() => setPointed(null)}
+				onClick={
+					onTouch &&
+					((e) => {
+						const svg = e.currentTarget;
+						const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM()?.inverse());
+						onTouch([p.x, p.y]);
+					})
+				}
 				data-view={view}
 			>
 				<defs>
