@@ -1666,3 +1666,7 @@ func BriefPatchTestClear(name any) string {
 func BriefPatchTestReacted(name any) string {
 	return "Patch test showed a reaction: " + text(name)
 }
+
+func BriefSignedByTyping(name any) string {
+	return "Signed by typing the name " + text(name) + "."
+}

@@ -130,7 +130,9 @@ type SessionView struct {
 	TimeZone   string                  `json:"timeZone,omitempty"`
 	Currency   string                  `json:"currency,omitempty"`
 	Person     string                  `json:"practitioner,omitempty"`
-	Demo       []studio.DemoSignIn     `json:"demo,omitempty"`
+	// TypedSignatures says that a consent may be signed by typing one's name.
+	TypedSignatures bool                `json:"typedSignatures,omitempty"`
+	Demo            []studio.DemoSignIn `json:"demo,omitempty"`
 }
 
 func (h *handlers) view(in *house.SignedIn) SessionView {
@@ -144,6 +146,7 @@ func (h *handlers) view(in *house.SignedIn) SessionView {
 		v.CSRF, v.Name, v.Role = in.Session.CSRF, in.Actor.Name, string(in.Actor.Role)
 		v.May = in.Actor.Role.Rights()
 		v.StudioName, v.TimeZone, v.Currency = in.Studio.Name, in.Studio.TimeZone, in.Studio.Currency
+		v.TypedSignatures = in.Studio.Texts.TypedSignatures
 		if in.Actor.Practitioner != nil {
 			v.Person = in.Actor.Practitioner.String()
 		}

@@ -188,6 +188,14 @@ func (h *handlers) registerDrafts(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("get-publishing", http.MethodGet, "/api/protocols/{id}/publishing", "What publishing your draft would mean"),
+		func(ctx context.Context, in *ByID) (*body[*protocols.Publishing], error) {
+			p, err := h.rooms.Protocols.Publishing(ctx, actor(ctx), in.ID)
+			return reply(p, err)
+		},
+	)
+	huma.Register(
+		api,
 		closed("list-versions", http.MethodGet, "/api/protocols/{id}/versions", "A protocol's versions, newest first"),
 		func(ctx context.Context, in *ByID) (*body[[]studio.VersionLine], error) {
 			list, err := h.rooms.Protocols.VersionsOf(ctx, actor(ctx), in.ID)

@@ -136,3 +136,10 @@ func (t *Tx) DropDraft(ctx context.Context, id, account uuid.UUID) error {
 		account,
 	)
 }
+
+// BookedVisits counts the appointments of a protocol after a moment that are still to come.
+func (t *Tx) BookedVisits(ctx context.Context, id uuid.UUID, after time.Time) (n int, err error) {
+	err = t.get(ctx, &n, `select count(*) from visit where studio_id = $1 and protocol_id = $2 and starts_at > $3
+		and state in ('booked', 'confirmed', 'arrived')`, t.studio, id, after)
+	return n, err
+}

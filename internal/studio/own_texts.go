@@ -14,6 +14,9 @@ type OwnTexts struct {
 	Policies  string `json:"policies,omitempty"`
 	// Consents are the texts that clients sign in the place of the standard ones.
 	Consents []ConsentText `json:"consents,omitempty"`
+	// TypedSignatures says that a consent may be signed by typing one's name: not every law
+	// takes that for a signature.
+	TypedSignatures bool `json:"typedSignatures,omitempty"`
 }
 
 // EmergencyText is what the treatment room shows in an emergency.

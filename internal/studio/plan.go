@@ -14,6 +14,8 @@ type PlanOptions struct {
 	Instead map[string]string `json:"instead,omitempty"`
 	// SkipSkinVariants leaves out what the protocol itself changes for the client's skin.
 	SkipSkinVariants bool `json:"anySkin,omitempty"`
+	// SkinOffSteps are the steps at which it is left out.
+	SkinOffSteps []string `json:"anySkinSteps,omitempty" maxItems:"200"`
 	// OtherDay is the owner's reason to treat on another day than the appointment's.
 	OtherDay string `json:"otherDay,omitempty" maxLength:"500"`
 	// Practitioner is the practitioner's own side.
@@ -22,7 +24,7 @@ type PlanOptions struct {
 
 // None reports whether nothing is asked.
 func (w *PlanOptions) None() bool {
-	return len(w.Overrides)+len(w.Instead) == 0 && !w.SkipSkinVariants && w.Practitioner == adjusting.PractitionerState{}
+	return len(w.Overrides)+len(w.Instead)+len(w.SkinOffSteps) == 0 && !w.SkipSkinVariants && w.Practitioner == adjusting.PractitionerState{}
 }
 
 // Plan is a visit's plan for today, and what it still needs.

@@ -68,14 +68,22 @@ func (s *Studio) Asked(price string) Asked {
 	if err != nil {
 		return Asked{Amount: price}
 	}
-	minor, rate := minorOf(s.Currency), s.Tax.rate()
-	lines, _ := money.Tax([]money.Line{{Amount: p, Rate: rate}}, s.Tax.Mode, minor)
-	out := Asked{Amount: lines[0].Gross.StringFixed(minor)}
-	if rate != nil {
-		out.Tax, out.TaxName = lines[0].Tax.StringFixed(minor), s.Tax.TaxName
+	line, minor := s.Taxed(p), s.Minor()
+	out := Asked{Amount: line.Gross.StringFixed(minor)}
+	if s.Tax.rate() != nil {
+		out.Tax, out.TaxName = line.Tax.StringFixed(minor), s.Tax.TaxName
 	}
 	return out
 }
+
+// Taxed is a price of the studio without tax, its tax, and both together.
+func (s *Studio) Taxed(price decimal.Decimal) money.Taxed {
+	lines, _ := money.Tax([]money.Line{{Amount: price, Rate: s.Tax.rate()}}, s.Tax.Mode, s.Minor())
+	return lines[0]
+}
+
+// Minor is how many decimals the studio's currency has.
+func (s *Studio) Minor() int32 { return minorOf(s.Currency) }
 
 // usualMinor is how many decimals most currencies have.
 const usualMinor = 2

@@ -119,6 +119,9 @@ func (t *adjuster) resolved(i int) *evaluation.Resolved {
 func (t *adjuster) note(step, name string, did AdjustmentKind, rule string, ch Adjustment) {
 	t.changed[step] = true
 	ch.Step, ch.Name, ch.Kind, ch.Rule = step, name, did, rule
+	if ch.What == "" && did == Lowered {
+		ch.At = ch.Zone
+	}
 	if o, ok := t.c.Explained(rule); ok {
 		ch.Title, ch.Why = o.Title, o.Why
 	}
@@ -140,12 +143,14 @@ func (t *adjuster) step(i int) int {
 		r = t.resolved(i)
 	}
 	if rule := t.bars(r); rule != "" {
-		if !t.otherHand(i, r, rule) {
+		bite := t.c.StrokeBite(rule, r, t.kindOf(r))
+		why := Adjustment{What: bite.What, At: bite.Zone}
+		if !t.otherHand(i, r, rule, why) {
 			alt := t.substitute(i, r)
 			if alt == nil {
-				return t.drop(i, r.Name, Dropped, rule)
+				return t.dropFor(i, r.Name, Dropped, rule, why)
 			}
-			t.swap(i, r, alt, rule)
+			t.swap(i, r, alt, rule, why)
 		}
 		r = t.resolved(i)
 	}
@@ -169,7 +174,12 @@ func (t *adjuster) step(i int) int {
 }
 
 func (t *adjuster) drop(i int, name string, did AdjustmentKind, rule string) int {
-	t.note(t.q.Steps[i].ID, name, did, rule, Adjustment{})
+	return t.dropFor(i, name, did, rule, Adjustment{})
+}
+
+// dropFor is drop with what bites at the step.
+func (t *adjuster) dropFor(i int, name string, did AdjustmentKind, rule string, why Adjustment) int {
+	t.note(t.q.Steps[i].ID, name, did, rule, why)
 	t.q.Steps = slices.Delete(t.q.Steps, i, i+1)
 	return -1
 }

@@ -42,6 +42,13 @@ type Adjustment struct {
 	Zone string `json:"zone,omitempty"`
 	From string `json:"from,omitempty"`
 	To   string `json:"to,omitempty"`
+	// What bites here: the stroke family, intent, kind of tool, or what is in the product,
+	// that the rule takes away; At the place where it does, where the rule is for some places.
+	What string `json:"what,omitempty"`
+	At   string `json:"at,omitempty"`
+	// Again marks a change at a step on which the practitioner has decided already: another
+	// rule asks for it, and it needs a yes of its own.
+	Again bool `json:"again,omitempty"`
 	// Gentler marks a change that only makes the treatment gentler.
 	Gentler bool `json:"gentler"`
 	// Skin marks what the protocol itself says for the client's skin, and what
@@ -50,6 +57,15 @@ type Adjustment struct {
 	// Others are the keys of products on the shelf that would serve as well, the
 	// nearest first, for a product that takes another's place.
 	Others []string `json:"others,omitempty"`
+}
+
+// AskAgain marks a change at a step on which the practitioner has decided already: neither
+// the yes to all that is gentler nor the protocol's own word for the skin answers it.
+func (c *Adjustment) AskAgain() {
+	switch c.Kind {
+	case Lowered, Firmed, OtherHand, Swapped, Replaced, Dropped, Rerouted, OtherSide, Dosed:
+		c.Again, c.Gentler, c.Skin = true, false, false
+	}
 }
 
 // MayOverrideAdjustment reports whether one change may be taken back, with a reason:

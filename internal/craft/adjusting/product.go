@@ -33,7 +33,7 @@ func (t *adjuster) product(s *protocol.Step, name string) {
 	others := t.serving(was, mL)
 	if len(others) == 0 {
 		s.Use = nil
-		t.note(s.ID, name, Replaced, rule, Adjustment{From: was.Name})
+		t.note(s.ID, name, Replaced, rule, Adjustment{From: was.Name, What: t.c.ProductBite(rule, was)})
 		return
 	}
 	best := others[0]
@@ -42,7 +42,7 @@ func (t *adjuster) product(s *protocol.Step, name string) {
 		amount = s.Use.Amount
 	}
 	s.Use = &protocol.Use{Product: best.Key, Amount: amount}
-	ch := Adjustment{From: was.Name, To: best.Name}
+	ch := Adjustment{From: was.Name, To: best.Name, What: t.c.ProductBite(rule, was)}
 	for _, p := range others {
 		ch.Others = append(ch.Others, p.Key)
 	}

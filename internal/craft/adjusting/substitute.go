@@ -8,7 +8,7 @@ import (
 )
 
 // swap puts another stroke into the step.
-func (t *adjuster) swap(i int, r *evaluation.Resolved, alt *stroke.Stroke, rule string) {
+func (t *adjuster) swap(i int, r *evaluation.Resolved, alt *stroke.Stroke, rule string, why Adjustment) {
 	s := &t.q.Steps[i]
 	*s = protocol.SubstituteStroke(s, alt)
 	t.note(
@@ -16,7 +16,10 @@ func (t *adjuster) swap(i int, r *evaluation.Resolved, alt *stroke.Stroke, rule 
 		r.Name,
 		Swapped,
 		rule,
-		Adjustment{From: r.Name, To: alt.Name, Gentler: onlyGentler(r, evaluation.Resolve(t.q, i, t.ctx))},
+		Adjustment{
+			From: r.Name, To: alt.Name, What: why.What, At: why.At,
+			Gentler: onlyGentler(r, evaluation.Resolve(t.q, i, t.ctx)),
+		},
 	)
 }
 
@@ -42,7 +45,7 @@ func onlyGentler(was, now *evaluation.Resolved) bool {
 
 // otherHand takes the first alternate hand or tool of the stroke itself that is
 // not barred.
-func (t *adjuster) otherHand(i int, r *evaluation.Resolved, rule string) bool {
+func (t *adjuster) otherHand(i int, r *evaluation.Resolved, rule string, why Adjustment) bool {
 	s := &t.q.Steps[i]
 	for _, a := range t.ctx.Strokes[s.Stroke].Alternates {
 		if a.Stroke != "" || a.LeaveOut || a.Hand == "" && a.Tool == nil || a.When == contraindication.Nails {
@@ -55,7 +58,7 @@ func (t *adjuster) otherHand(i int, r *evaluation.Resolved, rule string) bool {
 			s.Tool = a.Tool
 		}
 		if now := evaluation.Resolve(t.q, i, t.ctx); t.bars(now) == "" && !(t.ctx.LongNails && now.Scratches()) {
-			t.note(s.ID, r.Name, OtherHand, rule, Adjustment{From: r.ToolName, To: a.Hand})
+			t.note(s.ID, r.Name, OtherHand, rule, Adjustment{From: r.ToolName, To: a.Hand, What: why.What, At: why.At})
 			return true
 		}
 		*s = was
@@ -65,11 +68,15 @@ func (t *adjuster) otherHand(i int, r *evaluation.Resolved, rule string) bool {
 
 // bars returns the rule that excludes a step by family, intent, stroke or tool.
 func (t *adjuster) bars(r *evaluation.Resolved) string {
-	kind := ""
-	if r.Tool != nil {
-		kind = t.ctx.Tools[r.Tool.Key].Kind
+	return t.c.StrokeRule(r, t.kindOf(r))
+}
+
+// kindOf is the kind of tool a step is worked with, "" by hand.
+func (t *adjuster) kindOf(r *evaluation.Resolved) string {
+	if r.Tool == nil {
+		return ""
 	}
-	return t.c.StrokeRule(r, kind)
+	return t.ctx.Tools[r.Tool.Key].Kind
 }
 
 // substitute finds a stroke for one that is barred: its alternates in order, then

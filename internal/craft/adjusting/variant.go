@@ -160,7 +160,7 @@ func applyVariants(
 			switch r.Do {
 			case "replace":
 				for i := range q.Steps {
-					if s := &q.Steps[i]; s.Stroke == r.Stroke && ctx.Strokes[r.With] != nil {
+					if s := &q.Steps[i]; s.Stroke == r.Stroke && ctx.Strokes[r.With] != nil && !c.SkinLeftOut(s.ID) {
 						name := ctx.Strokes[s.Stroke].Name
 						*s = protocol.SubstituteStroke(s, ctx.Strokes[r.With])
 						tell(Adjustment{Step: s.ID, Name: name, Kind: Swapped, From: name, To: ctx.Strokes[r.With].Name})
@@ -169,7 +169,7 @@ func applyVariants(
 			case "amount":
 				for i := range q.Steps {
 					s := &q.Steps[i]
-					if s.Use == nil || !slip.Massages(ctx.Products[s.Use.Product].Form) {
+					if c.SkinLeftOut(s.ID) || s.Use == nil || !slip.Massages(ctx.Products[s.Use.Product].Form) {
 						continue
 					}
 					more := *s.Use
@@ -192,7 +192,7 @@ func applyVariants(
 					s.Use = &more
 				}
 			case "slower":
-				slowDown(q, ctx, float64(r.By)/100)
+				slowDown(q, ctx, c, float64(r.By)/100)
 				c.Refit(variantRuleID(v, r))
 				tell(Adjustment{Kind: Slowed, To: strconv.Itoa(r.By), Gentler: r.By > 100})
 			case "hands-on":
@@ -226,8 +226,11 @@ func scaleAmount(a slip.Amount, by float64, p *slip.Product) slip.Amount {
 
 // slowDown stretches the moving parts of every sliding stroke; the number of
 // repetitions is left to the fit.
-func slowDown(q *protocol.Protocol, ctx *protocol.Context, by float64) {
+func slowDown(q *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints, by float64) {
 	for i := range q.Steps {
+		if c.SkinLeftOut(q.Steps[i].ID) {
+			continue
+		}
 		r := evaluation.Resolve(q, i, ctx)
 		if r.Relation != stroke.Slides || !r.Dose.CountsReps() || len(r.Parts) == 0 {
 			continue

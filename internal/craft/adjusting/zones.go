@@ -116,7 +116,7 @@ func (t *adjuster) zones(i int, r *evaluation.Resolved) int {
 // removes the step. It returns by how many steps the protocol has grown.
 func (t *adjuster) substituteOrDrop(i int, r *evaluation.Resolved, rule string) int {
 	if alt := t.substitute(i, r); alt != nil {
-		t.swap(i, r, alt, rule)
+		t.swap(i, r, alt, rule, Adjustment{})
 		return 0
 	}
 	return t.drop(i, r.Name, Dropped, rule)

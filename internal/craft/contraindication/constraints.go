@@ -24,6 +24,7 @@ type Constraints struct {
 	allergies []Contraindication
 	stock     map[string]float64 // mL to be had of each product; nil where it is not known
 	waived    map[string]*Constraints
+	noSkin    map[string]bool   // steps at which skin variants are left out
 	firmer    string            // the rule that wishes a firmer hand
 	products  map[string]string // excluded products
 	instead   map[string]string // the product to take in place of one
@@ -122,6 +123,71 @@ func (c *Constraints) StrokeRule(r *evaluation.Resolved, kind string) string {
 	}
 	return ""
 }
+
+// Bite is what of a step a rule takes away: a stroke family, an intent, a kind of tool, and
+// the place where the rule is for some places only.
+type Bite struct{ What, Zone string }
+
+// StrokeBite says what of a step a rule excludes that [Constraints.StrokeRule] gave.
+func (c *Constraints) StrokeBite(rule string, r *evaluation.Resolved, kind string) Bite {
+	for i := range c.exclusion {
+		x := &c.exclusion[i]
+		if x.rule != rule {
+			continue
+		}
+		var b Bite
+		switch {
+		case slices.Contains(x.families, string(r.Family)):
+			b.What = string(r.Family)
+		case kind != "" && slices.Contains(x.tools, kind):
+			b.What = kind
+		case slices.Contains(x.intents, string(r.Intent)):
+			b.What = string(r.Intent)
+		case !slices.Contains(x.strokes, r.StrokeKey):
+			continue
+		}
+		if x.zones == nil {
+			return b
+		}
+		for k := range r.Path {
+			if x.zones[r.Path[k].ZoneID()] {
+				b.Zone = r.Path[k].Zone
+				return b
+			}
+		}
+	}
+	return Bite{}
+}
+
+// ProductBite says what of a product a rule excludes that [Constraints.ProductRule] gave: its
+// form, a tag or what the client is allergic to.
+func (c *Constraints) ProductBite(rule string, p *slip.Product) string {
+	if c.forms[string(p.Form)] == rule {
+		return string(p.Form)
+	}
+	for _, tag := range p.AllTags() {
+		if c.tags[tag] == rule {
+			return tag
+		}
+	}
+	for i := range c.allergies {
+		if c.allergies[i].Rule == rule {
+			return c.allergies[i].Outcome.Allergy.Name
+		}
+	}
+	return ""
+}
+
+// LeaveSkinOut leaves out at one step what variants ask for the client's skin.
+func (c *Constraints) LeaveSkinOut(step string) {
+	if c.noSkin == nil {
+		c.noSkin = map[string]bool{}
+	}
+	c.noSkin[step] = true
+}
+
+// SkinLeftOut reports whether variants are left out at a step.
+func (c *Constraints) SkinLeftOut(step string) bool { return c.noSkin[step] }
 
 // RuleAt returns the rule that leaves a zone out on a side; "" where none does.
 func (c *Constraints) RuleAt(side anatomy.Side, zone anatomy.ID) string { return c.places[side][zone] }

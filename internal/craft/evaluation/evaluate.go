@@ -66,9 +66,13 @@ type Evaluation struct {
 	Occurrences      []Occurrence `json:"visits"`
 	Opened           []Opened     `json:"opened"`
 	Products         []Planned    `json:"products"`
-	Tools            []string     `json:"tools"`
-	TimesLifted      int          `json:"timesLeft"`
-	ToolChanges      int          `json:"toolChanges"`
+	// Cost is that of the products as planned, in the studio's currency; those whose cost is
+	// not known are left out of it, and counted in CostUnknown.
+	Cost        string   `json:"cost"`
+	CostUnknown int      `json:"costUnknown,omitempty"`
+	Tools       []string `json:"tools"`
+	TimesLifted int      `json:"timesLeft"`
+	ToolChanges int      `json:"toolChanges"`
 	// Jumps counts transitions over 15 cm.
 	Jumps    int       `json:"jumps"`
 	Loads    []Load    `json:"loads"`

@@ -16,15 +16,16 @@ type Resolved struct {
 	ID   string `json:"id"`
 	Name string `json:"name"`
 	// StrokeKey is the key of the stroke in the library.
-	StrokeKey       string                 `json:"strokeKey"`
-	Family          stroke.Family          `json:"family"`
-	Phase           protocol.Phase         `json:"phase"`
-	Intent          stroke.Intent          `json:"intent"`
-	Hand            string                 `json:"hand,omitempty"`
-	Tool            *stroke.ToolPart       `json:"tool,omitempty"`
-	ToolName        string                 `json:"toolName,omitempty"`
-	Sides           stroke.Sides           `json:"sides"`
-	Path            []Stop                 `json:"path"`
+	StrokeKey string           `json:"strokeKey"`
+	Family    stroke.Family    `json:"family"`
+	Phase     protocol.Phase   `json:"phase"`
+	Intent    stroke.Intent    `json:"intent"`
+	Hand      string           `json:"hand,omitempty"`
+	Tool      *stroke.ToolPart `json:"tool,omitempty"`
+	ToolName  string           `json:"toolName,omitempty"`
+	Sides     stroke.Sides     `json:"sides"`
+	Path      []Stop           `json:"path"`
+	// Pressure is the firmest on the path.
 	Pressure        int                    `json:"pressure"`
 	Profile         stroke.PressureProfile `json:"profile"`
 	Relation        stroke.Relation        `json:"relation"`
@@ -116,12 +117,25 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 		}
 	}
 	r.Path = store[from:len(store):len(store)]
+	r.pressed()
 	if r.Sides == stroke.Across {
 		r.across(p.WorkedSide(true))
 	}
 	r.View = anatomy.BestView(r.Path, Stop.ZoneID, r.Sides == stroke.RightOnly)
 	r.timing(ctx)
 	return store
+}
+
+// pressed makes the pressure of the step the firmest one on its path: the one number that
+// lists, pictures and papers tell is the one the hands give.
+func (r *Resolved) pressed() {
+	if len(r.Path) == 0 {
+		return
+	}
+	r.Pressure = 0
+	for i := range r.Path {
+		r.Pressure = max(r.Pressure, r.Path[i].Pressure)
+	}
 }
 
 // override takes from the step what it says otherwise than the stroke.

@@ -1,6 +1,8 @@
 package evaluation
 
 import (
+	"github.com/shopspring/decimal"
+
 	"math"
 
 	"softpalm/internal/craft/anatomy"
@@ -97,9 +99,16 @@ func (e *Evaluation) followSlip(p *protocol.Protocol, ctx *protocol.Context) {
 			skin.Remove(r.Regions, slip.Wiped)
 		}
 	}
+	cost := decimal.Zero
 	for i := range e.Products {
 		pl := &e.Products[i]
 		pl.measure(ctx.Products[pl.Product])
+		if each, err := decimal.NewFromString(pl.Cost); err == nil {
+			cost = cost.Add(each)
+		} else {
+			e.CostUnknown++
+		}
+		e.Cost = cost.StringFixed(2)
 		if prod := ctx.Products[pl.Product]; prod.RangeMax > 0 && pl.ML > prod.RangeMax*1.0001 {
 			e.add(
 				AmountOver,

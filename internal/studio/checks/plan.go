@@ -128,9 +128,20 @@ func (w *planInputs) adjust(
 	if want.SkipSkinVariants {
 		variants = nil
 	}
+	skinOff := map[string]bool{}
+	for _, step := range want.SkinOffSteps {
+		id := stepOf(p, step)
+		skinOff[id] = true
+		c.LeaveSkinOut(id)
+		if _, decided := steps[id]; !decided {
+			steps[id] = nil
+		}
+	}
 	for step, rules := range steps {
 		without := contraindication.Merge(contraindication.WithoutOverridden(outcomes, append(rules, whole...)))
-		adjusting.ConstrainByVariants(without, variants)
+		if !skinOff[step] {
+			adjusting.ConstrainByVariants(without, variants)
+		}
 		c.Waive(step, without)
 	}
 	told := slices.DeleteFunc(
@@ -153,6 +164,9 @@ func (w *planInputs) adjust(
 		}
 	}
 	for i := range out.Adjustments {
+		if ch := &out.Adjustments[i]; len(steps[stepOf(p, ch.Step)]) > 0 {
+			ch.AskAgain()
+		}
 		if adjusting.MayOverrideAdjustment(outcomes, &out.Adjustments[i]) {
 			out.OverridableAdjustments = append(out.OverridableAdjustments, out.Adjustments[i].ID)
 		}

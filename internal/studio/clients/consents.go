@@ -25,7 +25,8 @@ func (s *Service) ConsentTexts(ctx context.Context, a *studio.Actor) (texts []st
 }
 
 // SignConsent keeps a consent to the text in force. A client under 18 needs a
-// guardian's signature.
+// guardian's signature. No drawn lines mean that the name was typed, which the studio has
+// to allow; what was stated with it is kept with the text.
 func (s *Service) SignConsent(
 	ctx context.Context,
 	a *studio.Actor,
@@ -51,7 +52,10 @@ func (s *Service) SignConsent(
 	if c.Signer == "" || len(c.Signer) > 120 {
 		return nil, studio.FaultAt("/signer", words.EnterTheNameOfThePersonSigning())
 	}
-	if err := studio.CheckSignature(signature); err != nil {
+	typed := len(signature) == 0
+	if typed {
+		c.Signature = [][]int{}
+	} else if err := studio.CheckSignature(signature); err != nil {
 		return nil, err
 	}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
@@ -62,6 +66,9 @@ func (s *Service) SignConsent(
 		if err != nil {
 			return err
 		}
+		if typed && !st.Texts.TypedSignatures {
+			return studio.CheckSignature(signature)
+		}
 		for _, t := range st.ConsentTexts() {
 			if t.Kind == kind {
 				c.Version, c.Body = t.Version, t.Body
@@ -69,6 +76,9 @@ func (s *Service) SignConsent(
 		}
 		if c.Body == "" {
 			return studio.FaultAt("/kind", words.ThereIsNoConsentOfThatKind())
+		}
+		if typed {
+			c.Body += "\n\n" + words.BriefSignedByTyping(c.Signer)
 		}
 		sub := contraindication.ClientProfile{Born: calendar.Day(who.BirthDate)}
 		if age := sub.Age(calendar.Day(s.Today(st))); age >= 0 && age < studio.OfAge {

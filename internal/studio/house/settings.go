@@ -54,6 +54,8 @@ type Settings struct {
 	ConsentTreatment string `json:"consentTreatment" maxLength:"4000"`
 	ConsentPhotos    string `json:"consentPhotos" maxLength:"4000"`
 	ConsentMouth     string `json:"consentMouth" maxLength:"4000"`
+	// TypedSignatures says that a consent may be signed by typing one's name.
+	TypedSignatures bool `json:"typedSignatures"`
 	studio.Retention
 	studio.Gateway
 }
@@ -112,7 +114,7 @@ func (n *Settings) put(st *studio.Studio, version string) {
 	st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Open = n.Basics.Name, n.Address, n.TimeZone, n.Currency, n.Tax, n.Open
 	st.Closures, st.OwnersNeedFactor, st.Retention = n.Closures, n.OwnersNeedFactor, n.Retention
 	st.SetEmergencyText(n.Emergency)
-	st.Texts.Policies = strings.TrimSpace(n.Policies)
+	st.Texts.Policies, st.Texts.TypedSignatures = strings.TrimSpace(n.Policies), n.TypedSignatures
 	st.SetConsentText(studio.ConsentTreatment, n.ConsentTreatment, version)
 	st.SetConsentText(studio.ConsentPhotos, n.ConsentPhotos, version)
 	st.SetConsentText(studio.ConsentMouth, n.ConsentMouth, version)
@@ -128,7 +130,7 @@ func settingsOf(st *studio.Studio, g *studio.Gateway) SettingsView {
 	if v.Closures == nil {
 		v.Closures = []series.Closure{}
 	}
-	v.Emergency, v.Policies = st.EmergencyText(), st.Texts.Policies
+	v.Emergency, v.Policies, v.TypedSignatures = st.EmergencyText(), st.Texts.Policies, st.Texts.TypedSignatures
 	for _, t := range st.ConsentTexts() {
 		switch t.Kind {
 		case studio.ConsentTreatment:

@@ -13,4 +13,5 @@ type Store interface {
 	protocolStore
 	strokeStore
 	fileStore
+	publishingStore
 }

@@ -1,16 +1,18 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, Navigate, Outlet, useLocation } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { api, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { Arrivals } from "../diary/Arrivals";
-import { DayStrip } from "../diary/DayStrip";
+import { DayStrip, useNextVisit } from "../diary/DayStrip";
 import { ChoosePin } from "../house";
+import { everywhere, ShortcutSheet } from "../kit/ShortcutSheet";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/app";
 import { roleWords } from "../words/sentences";
 import { FindClient } from "./FindClient";
+import { useShellKeys } from "./useShellKeys";
 
 const places = [
 	["/", w.day, "get-day"],
@@ -30,12 +32,25 @@ const pages = [
 	["/import", w.importAFile, "import-studio"],
 ] as const;
 
+/** Screens that are a picture themselves: the strip folds to a line there, and the page gets the height. */
+const isPicture = (path: string) => /^\/protocols\/[^/]+$/.test(path) && path !== "/protocols/new";
+
+const sheet = [everywhere];
+
 /** The day strip, the five places, and the page. */
 export function Shell() {
 	const session = useSession();
 	const path = useLocation({ select: (l) => l.pathname });
 	const cache = useQueryClient();
 	const [choosing, setChoosing] = useState(false);
+	const [asking, setAsking] = useState(false); // for the shortcuts
+	const picture = isPicture(path);
+	const [unfolded, setUnfolded] = useState<Record<string, boolean>>({});
+	const kind = picture ? "picture" : "page";
+	const folded = !(unfolded[kind] ?? !picture);
+	const fold = useCallback(() => setUnfolded((was) => ({ ...was, [kind]: folded })), [kind, folded]);
+	const open = places.filter(([, , operation]) => session.may(operation));
+	useShellKeys({ places: open.map(([to]) => to), next: useNextVisit(), onSheet: useCallback(() => setAsking(true), []), onStrip: fold });
 	const out = useMutation({
 		mutationFn: () => unwrap(api.POST("/api/sign-out")),
 		onSuccess: () => {
@@ -45,7 +60,7 @@ export function Shell() {
 		},
 	});
 	return (
-		<div className="flex min-h-screen flex-col">
+		<div className={`flex flex-col ${picture ? "h-screen min-h-[720px]" : "min-h-screen"}`}>
 			<button
 				type="button"
 				className="sr-only z-40 rounded-sm bg-ink px-4 py-3 font-semibold text-white focus:not-sr-only focus:absolute focus:top-2 focus:left-2"
@@ -58,23 +73,21 @@ export function Shell() {
 				{w.skipToThePage}
 			</button>
 			<header>
-				{session.may("get-day") && <DayStrip />}
+				{session.may("get-day") && <DayStrip folded={folded} onFold={fold} />}
 				<div className="no-print flex items-end justify-between gap-6 border-b border-ink px-5">
 					<nav aria-label={w.mainMenu}>
 						<ul className="m-0 flex list-none gap-6 p-0">
-							{places
-								.filter(([, , operation]) => session.may(operation))
-								.map(([to, name]) => (
-									<li key={to}>
-										<Link
-											to={to}
-											activeOptions={{ exact: to === "/" }}
-											className="inline-flex min-h-11 items-center border-b-4 border-transparent font-serif text-lg text-ink no-underline hover:border-rule data-[status=active]:border-persimmon data-[status=active]:font-bold"
-										>
-											{name}
-										</Link>
-									</li>
-								))}
+							{open.map(([to, name]) => (
+								<li key={to}>
+									<Link
+										to={to}
+										activeOptions={{ exact: to === "/" }}
+										className="inline-flex min-h-11 items-center border-b-4 border-transparent font-serif text-lg text-ink no-underline hover:border-rule data-[status=active]:border-persimmon data-[status=active]:font-bold"
+									>
+										{name}
+									</Link>
+								</li>
+							))}
 						</ul>
 					</nav>
 					{session.may("list-clients") && <FindClient />}
@@ -95,6 +108,12 @@ export function Shell() {
 										</DropdownMenu.Item>
 									))}
 								<DropdownMenu.Item
+									onSelect={() => setAsking(true)}
+									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
+								>
+									{w.shortcuts}
+								</DropdownMenu.Item>
+								<DropdownMenu.Item
 									onSelect={() => setChoosing(true)}
 									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
 								>
@@ -112,6 +131,7 @@ export function Shell() {
 				</div>
 			</header>
 			{session.may("get-inbox") && <Arrivals />}
+			<ShortcutSheet open={asking} onClose={() => setAsking(false)} sheet={sheet} />
 			<ChoosePin open={choosing} onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />
 			{path === "/" && !session.may("get-day") ? <Navigate to="/protocols" replace /> : <Outlet />}
 		</div>

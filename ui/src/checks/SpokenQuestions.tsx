@@ -34,7 +34,9 @@ export function SpokenQuestions({ spoken, onNone, ...asking }: Props) {
 				<div className="flex items-start justify-between gap-4">
 					<div className="min-w-0">
 						<p className="m-0 font-serif text-xl leading-snug font-semibold">{question}</p>
-						<p className="m-0 text-sm text-soft">{w.covers({ names: rules.map((r) => (r.asks === "choice" ? r.title.toLowerCase() : r.short || r.title)).join(", ") })}</p>
+						<p className="m-0 text-sm text-soft">
+							{w.covers({ names: rules.map((r) => (r.asks === "choice" ? r.title.toLowerCase() : r.short || r.title)).join(", ") })}
+						</p>
 					</div>
 					{!asked && (
 						<div className="flex shrink-0 gap-2">

@@ -4,21 +4,19 @@ import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, planQuery } from "../api/queries";
 import { TravelChart } from "../chart/TravelChart";
-import { SignDialog } from "../clients";
+import { SignDialog, usePinnedAt } from "../clients";
 import { AnotherTime, MoveAppointment } from "../diary";
 import { FaceMap } from "../face/FaceMap";
 import { clock } from "../kit/format";
-import { Badge, Button, ErrorMessage, Loading } from "../kit/kit";
-import { ReasonForm } from "../kit/ReasonForm";
+import { Button, ErrorMessage, Loading } from "../kit/kit";
 import * as w from "../words/catalogue/checks";
-import { findingText } from "../words/findings";
-import { changeText, consentWords, severityWords } from "../words/sentences";
+import { consentWords } from "../words/sentences";
 import { asksLetter, WriteLetter } from "./Letters";
 import { Outcomes } from "./Outcomes";
+import { Changes, type SetAside } from "./PlanChanges";
 import { PreTreatmentCheck } from "./PreTreatmentCheck";
 
 type PlanView = Schemas["PlanView"];
-type SetAside = Schemas["Override"];
 
 /**
  * A visit of today: the pre-treatment check, then the plan with its changes, then the room.
@@ -30,7 +28,8 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 	const [accepted, setAccepted] = useState<{ gentler: boolean; changes: string[] }>({ gentler: false, changes: [] });
 	const [hands, setHands] = useState<Schemas["PractitionerState"]>({});
 	const [anySkin, setAnySkin] = useState(false);
-	const want = { overrules, instead, hands, anySkin };
+	const [anySkinSteps, setAnySkinSteps] = useState<string[]>([]);
+	const want = { overrules, instead, hands, anySkin, anySkinSteps };
 	const plan = useQuery(planQuery(visit.id, want));
 	const [signing, setSigning] = useState(false);
 	const library = useQuery(libraryQuery);
@@ -113,6 +112,7 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 					</Button>
 				)}
 				{t.refused && t.treatable && <TakeInstead visit={visit} />}
+				<NotesToRemember notes={t.clientNotes} evaluation={t.evaluation} />
 				{possible && (
 					<Changes
 						plan={t}
@@ -124,6 +124,8 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 						onOverrules={setOverrules}
 						anySkin={anySkin}
 						onAnySkin={setAnySkin}
+						anySkinSteps={anySkinSteps}
+						onAnySkinSteps={setAnySkinSteps}
 						onInstead={(of, use) => setInstead({ ...instead, [of]: use })}
 						productKey={(name) => library.data.products.find((p) => p.name === name)?.key ?? name}
 					/>
@@ -133,6 +135,30 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 				<BeforeAfter plan={t} zones={zones} />
 			</aside>
 		</div>
+	);
+}
+
+/** What practitioners noted for the hands, with the steps it is about. */
+function NotesToRemember({ notes, evaluation }: { notes: Schemas["StepNote"][]; evaluation: Schemas["Evaluation"] }) {
+	const where = usePinnedAt();
+	if (notes.length === 0) return null;
+	return (
+		<section aria-label={w.notesForTheHands} className="mb-5 border-l-4 border-persimmon pl-4">
+			<h2 className="mt-0 mb-1 text-xl">{w.notesForTheHands}</h2>
+			<ul className="m-0 list-none p-0">
+				{notes.map((n) => {
+					const at = evaluation.steps.flatMap((s, i) => (n.steps.includes(s.id) ? [i + 1] : []));
+					return (
+						<li key={`${n.zone}${n.stroke}${n.body}`}>
+							<span className="font-semibold">{where(n)}:</span> {n.body}{" "}
+							<span className="text-sm text-soft">
+								{at.length > 0 ? w.inSteps({ n: at.length, steps: at.join(", ") }) : w.notInThisPlan}
+							</span>
+						</li>
+					);
+				})}
+			</ul>
+		</section>
 	);
 }
 
@@ -173,165 +199,6 @@ function PractitionerCheck({ hands, onHands, gloves, minds }: OwnSideProps) {
 				))}
 			</div>
 		</fieldset>
-	);
-}
-
-type ChangesProps = {
-	plan: PlanView;
-	zone: (key: string) => string;
-	product: (key: string) => string;
-	productKey: (name: string) => string;
-	accepted: { gentler: boolean; changes: string[] };
-	onAccepted: (a: { gentler: boolean; changes: string[] }) => void;
-	overrules: SetAside[];
-	onOverrules: (o: SetAside[]) => void;
-	onInstead: (of: string, use: string) => void;
-	anySkin: boolean;
-	onAnySkin: (b: boolean) => void;
-};
-
-/** What is changed for today: what only makes it gentler in one go, each other one by one; single ones can be taken back. */
-function Changes(props: ChangesProps) {
-	const { plan: t, zone, product, productKey, accepted, onAccepted, overrules, onOverrules, onInstead } = props;
-	const [asking, setAsking] = useState<string | null>(null);
-	const e = t.evaluation;
-	const names = { zone, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
-	const skin = t.changes.filter((c) => c.skin);
-	const asked = t.changes.filter((c) => !c.skin);
-	const gentler = asked.filter((c) => c.gentler);
-	const others = asked.filter((c) => !c.gentler);
-	const taken = overrules.filter((o) => o.step);
-	const stepName = (id: string) => t.before.steps.find((s) => s.id === id)?.name ?? id;
-	const line = (c: Schemas["Adjustment"]) => (
-		<li key={c.id} className="border-b border-rule py-1.5">
-			<div className="flex items-start gap-3">
-				<span className="flex-1">
-					{changeText(c, names)}
-					{c.title && (
-						<span className="block text-sm text-soft">
-							{c.title}: {c.why}
-						</span>
-					)}
-					{(c.others?.length ?? 0) > 1 && (
-						<label className="mt-1 flex flex-wrap items-center gap-2 text-sm font-semibold">
-							{w.useInstead}{" "}
-							<select
-								className="field w-auto font-normal"
-								value={c.others?.find((k) => product(k) === c.to) ?? ""}
-								onChange={(x) => c.from && onInstead(productKey(c.from), x.target.value)}
-							>
-								{c.others?.map((k) => (
-									<option key={k} value={k}>
-										{w.kStockMLInStock({ k: product(k), stock: Math.floor(t.stock[k] ?? 0) })}
-									</option>
-								))}
-							</select>
-						</label>
-					)}
-				</span>
-				{t.takeBack.includes(c.id) && asking !== c.id && (
-					<Button variant="quiet" className="text-sm" onClick={() => setAsking(c.id)}>
-						{" "}
-						{w.override}
-					</Button>
-				)}
-				{!c.gentler && !c.skin && (
-					<Button
-						variant={accepted.changes.includes(c.id) ? "quiet" : "plain"}
-						aria-pressed={accepted.changes.includes(c.id)}
-						onClick={() =>
-							onAccepted({
-								...accepted,
-								changes: accepted.changes.includes(c.id) ? accepted.changes.filter((x) => x !== c.id) : [...accepted.changes, c.id],
-							})
-						}
-					>
-						{accepted.changes.includes(c.id) ? "Accepted" : "Accept"}
-					</Button>
-				)}
-			</div>
-			{asking === c.id && (
-				<ReasonForm
-					label={w.reasonSavedInTheRecord}
-					button={w.saveOverride}
-					onReason={(reason) => {
-						onOverrules([...overrules, { rule: c.rule ?? "", step: c.step, reason }]);
-						setAsking(null);
-					}}
-					onLeave={() => setAsking(null)}
-				/>
-			)}
-		</li>
-	);
-	return (
-		<section aria-label={w.adjustmentsForToday} id="changes">
-			<h2 className="mb-1 text-2xl">
-				{t.changes.length === 0
-					? w.noAdjustmentsNeeded
-					: asked.length === 0
-						? w.adjustedForSkinTypeOnly
-						: w.countForToday({ count: asked.length === 1 ? "1 adjustment" : w.countAdjustments({ count: asked.length }) })}
-			</h2>
-			{others.length > 0 && <ul className="m-0 mb-4 list-none p-0">{others.map(line)}</ul>}
-			{gentler.length > 0 && (
-				<>
-					<div className="flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
-						<h3 className="m-0 text-lg">{w.gentlerOnly}</h3>
-						<Button
-							variant={accepted.gentler ? "quiet" : "plain"}
-							aria-pressed={accepted.gentler}
-							onClick={() => onAccepted({ ...accepted, gentler: !accepted.gentler })}
-						>
-							{accepted.gentler
-								? w.allCountAccepted({ count: gentler.length })
-								: gentler.length === 1
-									? "Accept adjustment"
-									: w.acceptAllGentler({ count: gentler.length })}
-						</Button>
-					</div>
-					<ul className="m-0 list-none p-0">{gentler.map(line)}</ul>
-				</>
-			)}
-			{t.forSkin.length > 0 && (
-				<>
-					<div className="mt-4 flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
-						<h3 className="m-0 text-lg">
-							{w.forTheClientsSkinForSkin({ forSkin: t.forSkin.map((n) => n.toLowerCase()).join(", ") })}
-							{props.anySkin && <span className="font-normal"> {w.offToday}</span>}
-						</h3>
-						<Button variant="quiet" aria-pressed={props.anySkin} onClick={() => props.onAnySkin(!props.anySkin)}>
-							{props.anySkin ? w.turnBackOn : w.turnOffForToday}
-						</Button>
-					</div>
-					<ul className="m-0 list-none p-0">{skin.map(line)}</ul>
-				</>
-			)}
-			{taken.length > 0 && (
-				<>
-					<h3 className="mt-4 mb-1 text-lg">{w.overriddenOnSingleSteps}</h3>
-					<ul className="m-0 list-none p-0">
-						{taken.map((o) => (
-							<li key={`${o.rule}${o.step}`} className="flex items-center gap-3 border-b border-rule py-1">
-								<span className="flex-1">
-									{stepName(o.step ?? "")}: {t.outcomes.find((x) => x.rule === o.rule)?.title ?? o.rule}
-									<span className="block text-sm text-soft">{o.reason}</span>
-								</span>
-								<Button variant="quiet" onClick={() => onOverrules(overrules.filter((x) => x !== o))}>
-									{w.undoOverride}
-								</Button>
-							</li>
-						))}
-					</ul>
-				</>
-			)}
-			{e.findings.map((f) => (
-				<p key={f.id} className="my-1 text-sm">
-					<Badge tone={f.severity === "note" ? "plain" : "not-here"}>{severityWords[f.severity]}</Badge>{" "}
-					{f.steps[0] ? `${names.step(f.steps[0])}: ` : ""}
-					{findingText(f, names)}
-				</p>
-			))}
-		</section>
 	);
 }
 

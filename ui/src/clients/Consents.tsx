@@ -70,18 +70,21 @@ export function SignDialog({
 	const [signer, setSigner] = useState(name);
 	const [guardian, setGuardian] = useState(false);
 	const [lines, setLines] = useState<number[][]>([]);
+	const [typed, setTyped] = useState(false); // signed by the name as it is typed, where the studio allows it
+	const { typedSignatures } = useSession();
 	const cache = useQueryClient();
 	const sign = useMutation({
 		mutationFn: () =>
 			unwrap(
 				api.POST("/api/clients/{id}/consents", {
 					params: { path: { id: client } },
-					body: { kind: kind!, signer, guardian, signature: lines },
+					body: { kind: kind!, signer, guardian, signature: typed ? [] : lines },
 				}),
 			),
 		onSuccess: () => {
 			for (const key of ["client", "plan"]) cache.invalidateQueries({ queryKey: [key] });
 			setLines([]);
+			setTyped(false);
 			onClose();
 		},
 	});
@@ -93,6 +96,7 @@ export function SignDialog({
 			onClose={() => {
 				sign.reset();
 				setLines([]);
+				setTyped(false);
 				onClose();
 			}}
 			title={w.consentTitle({ title: text?.title ?? "…" })}
@@ -108,13 +112,19 @@ export function SignDialog({
 					<input type="checkbox" checked={guardian} onChange={(e) => setGuardian(e.target.checked)} /> {w.asParentOrGuardian}
 				</label>
 			</div>
-			<SignaturePad lines={lines} onLines={setLines} />
+			{!typed && <SignaturePad lines={lines} onLines={setLines} />}
+			{typedSignatures && (
+				<label className="mt-2 flex min-h-11 items-center gap-3 font-semibold">
+					<input type="checkbox" className="size-5 accent-persimmon" checked={typed} onChange={(e) => setTyped(e.target.checked)} />
+					{w.iSignByTypingMyName}
+				</label>
+			)}
 			<ErrorMessage error={sign.error} />
 			<div className="mt-4 flex justify-between gap-3">
 				<Button variant="quiet" disabled={lines.length === 0} onClick={() => setLines([])}>
 					{w.clear}
 				</Button>
-				<Button variant="primary" disabled={sign.isPending || lines.length === 0} onClick={() => sign.mutate()}>
+				<Button variant="primary" disabled={sign.isPending || (!typed && lines.length === 0)} onClick={() => sign.mutate()}>
 					{w.sign}
 				</Button>
 			</div>
@@ -167,7 +177,7 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 								)}
 							</span>
 							{(!stands || changed) && <Button onClick={() => setSigning(t.kind)}>{changed ? w.signAgain : w.sign}</Button>}
-							{stands && (
+							{stands && stands.signature.length > 0 && (
 								<svg
 									viewBox={`0 0 ${width} ${height}`}
 									className="h-9"

@@ -1,2 +1,3 @@
 // What other rooms may use of this one.
 export * from "./Consents";
+export * from "./PinnedNotes";

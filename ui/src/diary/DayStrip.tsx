@@ -1,26 +1,61 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
-import type { Schemas } from "../api/client";
 import { dayQuery } from "../api/queries";
 import { Badge } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 import { outlookText, stateWords } from "../words/sentences";
 import { VisitMarks } from "./VisitMarks";
-
-type Line = Schemas["VisitLine"];
+import { type Line, nextOf } from "./visits";
 
 const row = 32;
 const names = 118;
 
-/** The working day along the top of every screen: a row a practitioner, a pebble a visit, the present moment marked. */
-export function DayStrip() {
+/** The appointment that somebody is at or has next today, by its id. */
+export function useNextVisit(): string | undefined {
+	const { at, practitioner, may } = useSession();
+	const { data } = useQuery({ ...dayQuery(at.day(useNow(60_000))), enabled: may("get-day") });
+	return data ? nextOf(data.visits, practitioner)?.id : undefined;
+}
+
+/** The strip folded to one line: the next appointment in words. */
+function FoldedStrip({ visits, onFold }: { visits: readonly Line[]; onFold: () => void }) {
+	const { at, practitioner } = useSession();
+	const v = nextOf(visits, practitioner);
+	return (
+		<button
+			type="button"
+			className="no-print flex h-6 w-full items-center gap-3 border-b border-rule bg-leaf px-5 text-left text-sm leading-none"
+			aria-expanded={false}
+			title={w.altT}
+			onClick={onFold}
+		>
+			<span className="min-w-0 flex-1 truncate">
+				{v ? (
+					<>
+						<span className="num font-semibold">{at.time(v.startsAt)}</span> {v.clientName}, {v.protocolName}, {v.roomName}
+					</>
+				) : (
+					w.nothingMoreToday
+				)}
+			</span>
+			<span className="shrink-0 text-soft">{w.showTheDay}</span>
+		</button>
+	);
+}
+
+/**
+ * The working day along the top of every screen: a row a practitioner, a pebble a visit, the present moment marked;
+ * folded to one line where the page is a picture.
+ */
+export function DayStrip({ folded, onFold }: { folded: boolean; onFold: () => void }) {
 	const { at, treats } = useSession();
 	const now = useNow(15_000);
 	const today = at.day(now);
 	const { data } = useQuery(dayQuery(today));
-	if (!data) return <div style={{ height: 3 * row + 26 }} className="border-b border-rule" />;
+	if (!data) return <div style={{ height: folded ? 24 : 3 * row + 26 }} className="border-b border-rule" />;
+	if (folded) return <FoldedStrip visits={data.visits} onFold={onFold} />;
 	const from = new Date(data.opens).getTime();
 	const to = Math.max(new Date(data.closes).getTime(), from + 3_600_000);
 	const part = (t: string | Date | number) => Math.max(0, Math.min(1, (new Date(t).getTime() - from) / (to - from)));

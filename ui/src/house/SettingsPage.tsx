@@ -40,6 +40,7 @@ const labels = {
 	consentTreatment: w.consentToTreatment,
 	consentPhotos: w.consentToPhotos,
 	consentMouth: w.consentToMouth,
+	typedSignatures: w.clientsMaySignByTyping,
 	keepYears: w.yearsAfterTheLastAppointment,
 	keepMinorsTo: w.ageForThoseUnder18,
 	gateway: w.howMessagesAreSent,
@@ -163,6 +164,10 @@ function Texts({ of }: { of: ServerForm<Schemas["SettingsView"]> }) {
 				<Lines of={of} field="consentTreatment" label={w.consentToTreatment} maxLength={4000} rows={6} />
 				<Lines of={of} field="consentPhotos" label={w.consentToPhotos} maxLength={4000} rows={4} />
 				<Lines of={of} field="consentMouth" label={w.consentToMouth} maxLength={4000} rows={4} />
+				<div>
+					<Tick of={of} field="typedSignatures" label={w.clientsMaySignByTyping} />
+					<p className="m-0 text-sm text-soft">{w.askWhetherYourLawTakesIt}</p>
+				</div>
 			</fieldset>
 		</section>
 	);

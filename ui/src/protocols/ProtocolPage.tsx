@@ -9,7 +9,7 @@ import type { View } from "../face/FaceArt";
 import { FaceMap } from "../face/FaceMap";
 import { intentLook, intentsInPlay } from "../face/intents";
 import { Dialog } from "../kit/Dialog";
-import { clock } from "../kit/format";
+import { clock, money } from "../kit/format";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/protocols";
@@ -34,7 +34,9 @@ import {
 	withStep,
 } from "./workbench/ops";
 import { PlanPanel } from "./workbench/PlanPanel";
+import { PublishDialog } from "./workbench/PublishDialog";
 import { Shortcuts } from "./workbench/Shortcuts";
+import { StepCaption } from "./workbench/StepCaption";
 import { StepList } from "./workbench/StepList";
 import { type Step, useBench } from "./workbench/useBench";
 import { usePlayer } from "./workbench/usePlayer";
@@ -73,6 +75,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const [drawing, setDrawing] = useState<string[] | null>(null);
 	const [newStroke, setNewStroke] = useState(false);
 	const [sheet, setSheet] = useState(false);
+	const [publishing, setPublishing] = useState(false);
 	const player = usePlayer(e.seconds);
 	const cache = useQueryClient();
 	const visit = e.visits.find((v) => player.at >= v.start - v.lead && player.at < v.end);
@@ -206,7 +209,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const serious = open.filter((f) => f.severity !== "note").length;
 	const over = e.seconds > e.slotSeconds + 0.5;
 	return (
-		<main className="flex flex-col" style={{ height: "calc(100vh - 166px)", minHeight: 600 }} {...b.typing}>
+		<main className="flex min-h-0 flex-1 flex-col" data-own-shortcuts {...b.typing}>
 			<div className="flex flex-wrap items-center justify-between gap-x-3 border-b border-rule px-5 py-1">
 				<div className="min-w-0 flex-1">
 					<h1 className="m-0 truncate text-2xl leading-tight" title={p.name}>
@@ -222,6 +225,13 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					</span>
 				</div>
 				<div className="flex items-center gap-1.5">
+					<p className="num m-0 mr-1 text-right whitespace-nowrap leading-tight" data-testid="money">
+						<span className="font-serif text-2xl font-semibold">{money(p.price.amount, p.price.currency)}</span>
+						<span className="block text-xs text-soft">
+							{w.productsCostText({ cost: money(e.cost || "0", p.price.currency) })}
+							{(e.costUnknown ?? 0) > 0 && w.andUnknown({ n: e.costUnknown })}
+						</span>
+					</p>
 					<p className="num m-0 mr-1 text-right whitespace-nowrap leading-tight" data-testid="total">
 						<span className={`font-serif text-2xl font-semibold ${over ? "text-persimmon-deep" : ""}`}>{clock(e.seconds)}</span>
 						<span className="text-sm text-soft"> {w.ofSlotSeconds({ slotSeconds: clock(e.slotSeconds) })}</span>
@@ -259,7 +269,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							<Button
 								variant="primary"
 								disabled={!b.drafted || b.publish.isPending || e.findings.some((f) => f.severity === "stop")}
-								onClick={() => b.publish.mutate()}
+								onClick={() => setPublishing(true)}
 							>
 								{w.publish}
 							</Button>
@@ -322,92 +332,95 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						)}
 					</div>
 				</div>
-				<div className="relative min-h-0">
-					<FaceMap
-						zones={library.zones}
-						view={seenFrom}
-						step={drawing ? undefined : shown}
-						toolKind={toolKind(shown?.tool?.key)}
-						visit={visit}
-						at={player.at}
-						fromBehind={behind}
-						routes={lymph ? library.routes : undefined}
-						open={visit?.open}
-						loads={load ? e.loads : undefined}
-						{...(drawing ? { onPick: drawn, picked: drawing } : {})}
-						label={shown ? w.shownOnTheFace({ shown: shown.name }) : w.theFaceFromTheFront}
-					/>
-					<div className="absolute top-2 left-2 flex flex-col gap-1">
-						<Button onClick={player.toggle} disabled={e.visits.length === 0} title="Space">
-							{player.playing ? w.pause : w.play}
-						</Button>
-						<select
-							aria-label={w.speed}
-							className="field w-32"
-							value={player.speed}
-							onChange={(ev) => player.setSpeed(Number(ev.target.value))}
-						>
-							{[1, 2, 5, 10, 20].map((n) => (
-								<option key={n} value={n}>
-									{n === 1 ? w.trueTempo : `${n} ×`}
-								</option>
-							))}
-						</select>
-					</div>
-					<div className="absolute top-2 right-2 flex w-32 flex-col items-stretch text-sm">
-						<select
-							aria-label={w.viewOfTheBody}
-							className="field"
-							value={view ?? "auto"}
-							onChange={(ev) => setView(ev.target.value === "auto" ? null : (ev.target.value as View))}
-						>
-							<option value="auto">{w.bestView}</option>
-							{views.map((v) => (
-								<option key={v} value={v}>
-									{viewWords[v]}
-								</option>
-							))}
-						</select>
-						<Tick label={w.fromBehind} on={behind} set={setBehind} />
-						<Tick label={w.lymphRoutes} on={lymph} set={setLymph} />
-						<Tick label={w.load} on={load} set={setLoad} />
-						<button type="button" className="min-h-9 text-right underline underline-offset-4" onClick={() => setSheet(true)}>
-							{w.shortcuts}
-						</button>
-					</div>
-					{drawing && (
-						<div className="absolute right-2 bottom-2 left-2 flex flex-wrap items-center justify-end gap-2 border border-ink bg-paper p-2">
-							<span className="mr-auto text-sm">
-								{drawing.length === 0 ? w.drawOverFaceOrChooseOne : drawing.map(names.zone).join(" → ")}
-							</span>
-							<Button onClick={() => setDrawing(drawing.slice(0, -1))} disabled={drawing.length === 0} title="Backspace">
-								{w.back}
+				<div className="flex min-h-0 flex-col">
+					<div className="relative min-h-0 flex-1">
+						<FaceMap
+							zones={library.zones}
+							view={seenFrom}
+							step={drawing ? undefined : shown}
+							toolKind={toolKind(shown?.tool?.key)}
+							visit={visit}
+							at={player.at}
+							fromBehind={behind}
+							routes={lymph ? library.routes : undefined}
+							open={visit?.open}
+							loads={load ? e.loads : undefined}
+							{...(drawing ? { onPick: drawn, picked: drawing } : {})}
+							label={shown ? w.shownOnTheFace({ shown: shown.name }) : w.theFaceFromTheFront}
+						/>
+						<div className="absolute top-2 left-2 flex flex-col gap-1">
+							<Button onClick={player.toggle} disabled={e.visits.length === 0} title="Space">
+								{player.playing ? w.pause : w.play}
 							</Button>
-							<Button onClick={() => setDrawing(null)}>{w.cancel}</Button>
-							<Button onClick={() => setNewStroke(true)} disabled={drawing.length === 0}>
-								{w.newStrokeFromThisPath}
-							</Button>
-							{shown && (
-								<Button
-									variant="primary"
-									disabled={drawing.length === 0}
-									onClick={() => {
-										edit(withStep(p, shown.id, { path: drawing.map((zone) => ({ zone })) }));
-										setDrawing(null);
-									}}
-								>
-									{w.pathOfShown({ shown: shown.name })}
-								</Button>
-							)}
+							<select
+								aria-label={w.speed}
+								className="field w-32"
+								value={player.speed}
+								onChange={(ev) => player.setSpeed(Number(ev.target.value))}
+							>
+								{[1, 2, 5, 10, 20].map((n) => (
+									<option key={n} value={n}>
+										{n === 1 ? w.trueTempo : `${n} ×`}
+									</option>
+								))}
+							</select>
 						</div>
-					)}
-					{!drawing && (
-						<ul aria-label={w.intents} className="absolute right-2 bottom-2 m-0 hidden list-none p-0 text-xs xl:block">
-							{intentsInPlay.map((i) => (
-								<IntentKey key={i} intent={i} />
-							))}
-						</ul>
-					)}
+						<div className="absolute top-2 right-2 flex w-32 flex-col items-stretch text-sm">
+							<select
+								aria-label={w.viewOfTheBody}
+								className="field"
+								value={view ?? "auto"}
+								onChange={(ev) => setView(ev.target.value === "auto" ? null : (ev.target.value as View))}
+							>
+								<option value="auto">{w.bestView}</option>
+								{views.map((v) => (
+									<option key={v} value={v}>
+										{viewWords[v]}
+									</option>
+								))}
+							</select>
+							<Tick label={w.fromBehind} on={behind} set={setBehind} />
+							<Tick label={w.lymphRoutes} on={lymph} set={setLymph} />
+							<Tick label={w.load} on={load} set={setLoad} />
+							<button type="button" className="min-h-9 text-right underline underline-offset-4" onClick={() => setSheet(true)}>
+								{w.shortcuts}
+							</button>
+						</div>
+						{drawing && (
+							<div className="absolute right-2 bottom-2 left-2 flex flex-wrap items-center justify-end gap-2 border border-ink bg-paper p-2">
+								<span className="mr-auto text-sm">
+									{drawing.length === 0 ? w.drawOverFaceOrChooseOne : drawing.map(names.zone).join(" → ")}
+								</span>
+								<Button onClick={() => setDrawing(drawing.slice(0, -1))} disabled={drawing.length === 0} title="Backspace">
+									{w.back}
+								</Button>
+								<Button onClick={() => setDrawing(null)}>{w.cancel}</Button>
+								<Button onClick={() => setNewStroke(true)} disabled={drawing.length === 0}>
+									{w.newStrokeFromThisPath}
+								</Button>
+								{shown && (
+									<Button
+										variant="primary"
+										disabled={drawing.length === 0}
+										onClick={() => {
+											edit(withStep(p, shown.id, { path: drawing.map((zone) => ({ zone })) }));
+											setDrawing(null);
+										}}
+									>
+										{w.pathOfShown({ shown: shown.name })}
+									</Button>
+								)}
+							</div>
+						)}
+						{!drawing && (
+							<ul aria-label={w.intents} className="absolute right-2 bottom-2 m-0 hidden list-none p-0 text-xs xl:block">
+								{intentsInPlay.map((i) => (
+									<IntentKey key={i} intent={i} />
+								))}
+							</ul>
+						)}
+					</div>
+					{shown && <StepCaption step={shown} visit={visit} at={player.at} playing={player.playing} />}
 				</div>
 				<Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-col border-l border-rule">
 					<Tabs.List aria-label={w.details} className="flex border-b border-rule">
@@ -477,6 +490,19 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					height={206}
 				/>
 			</div>
+			{publishing && (
+				<PublishDialog
+					id={opened.id}
+					protocol={p}
+					saved={b.draftState === "saved"}
+					edit={edit}
+					onClose={() => setPublishing(false)}
+					onPublish={() => {
+						setPublishing(false);
+						b.publish.mutate();
+					}}
+				/>
+			)}
 			<Shortcuts open={sheet} onClose={() => setSheet(false)} />
 			{newStroke && drawing && (
 				<NewStroke

@@ -4,12 +4,15 @@ import { useCallback, useEffect, useState } from "react";
 import { ProblemError, type Schemas } from "../api/client";
 import { libraryQuery, roomQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
+import { spellAt } from "../face/spell";
 import { clock } from "../kit/format";
 import { Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/treatment";
 import { pressureWords } from "../words/client";
 import { changeText, doseText, setUpText, sideWords } from "../words/sentences";
+import { EndHere } from "./EndHere";
+import { RoomShortcuts } from "./RoomShortcuts";
 import { Stopped } from "./Stopped";
 import { useRoomGuide } from "./useRoomGuide";
 
@@ -52,6 +55,11 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 		if (stopped === "running") toggle();
 		setStopped(null);
 	};
+	const [leaving, setLeaving] = useState(false);
+	const [sheet, setSheet] = useState(false);
+	const leave = useCallback(() => setLeaving(true), []);
+	const record = () => go({ to: "/visits/$id/record", params: { id } });
+	const notes = room.clientNotes;
 	const step = r.visit ? e.steps[r.visit.step] : undefined;
 	const following = e.visits[r.index + 1];
 	const next = following && !r.ended ? e.steps[following.step] : undefined;
@@ -60,8 +68,8 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 
 	useEffect(() => {
 		function key(ev: KeyboardEvent) {
-			if (ev.ctrlKey || ev.altKey || ev.metaKey || stopped) return;
-			const on = ev.target instanceof HTMLElement && ["BUTTON", "INPUT", "A"].includes(ev.target.tagName);
+			if (ev.ctrlKey || ev.altKey || ev.metaKey || stopped || leaving || sheet) return;
+			const on = !r.begun && ev.target instanceof HTMLElement && ["BUTTON", "INPUT", "A"].includes(ev.target.tagName);
 			const act = {
 				ArrowRight: r.next,
 				PageDown: r.next,
@@ -72,15 +80,26 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 				x: stop,
 				X: stop,
 				Escape: stop,
-				" ": on ? undefined : r.toggle,
+				e: r.begun ? leave : undefined,
+				E: r.begun ? leave : undefined,
+				"?": () => setSheet(true),
+				" ": on ? undefined : r.toggle, // whatever button was pressed last
 			}[ev.key];
 			if (!act) return;
 			ev.preventDefault();
 			act();
 		}
+		// A button that has the focus is pressed when Space is let go: here Space only pauses.
+		const up = (ev: KeyboardEvent) => {
+			if (ev.key === " " && r.begun && !stopped && !leaving && !sheet) ev.preventDefault();
+		};
 		window.addEventListener("keydown", key);
-		return () => window.removeEventListener("keydown", key);
-	}, [r.next, r.back, r.skip, r.toggle, stop, stopped]);
+		window.addEventListener("keyup", up);
+		return () => {
+			window.removeEventListener("keydown", key);
+			window.removeEventListener("keyup", up);
+		};
+	}, [r.next, r.back, r.skip, r.toggle, r.begun, stop, stopped, leave, leaving, sheet]);
 
 	// The screen does not sleep while the plan runs, where the browser can keep it awake.
 	useEffect(() => {
@@ -100,13 +119,8 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 		return (
 			<main className="night min-h-screen bg-night px-8 py-6 text-amber">
 				<Head room={room} avoid={avoid} onStop={stop} />
-				<Stopped
-					open={stopped !== null}
-					text={room.emergency}
-					address={room.address}
-					onResume={resume}
-					onEnd={() => go({ to: "/visits/$id/record", params: { id } })}
-				/>
+				<Stopped open={stopped !== null} text={room.emergency} address={room.address} onResume={resume} onEnd={record} />
+				<RoomShortcuts open={sheet} onClose={() => setSheet(false)} />
 				<div className="mt-6 grid gap-10 md:grid-cols-2">
 					<section aria-label={w.setUpList}>
 						<h2 className="m-0 text-3xl">{w.setUpList}</h2>
@@ -129,13 +143,18 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 					<section aria-label={w.forThisClient}>
 						<h2 className="m-0 text-3xl">{w.forThisClient}</h2>
 						<ul className="mt-2 text-xl">
+							{notes.map((n) => (
+								<li key={n.body} className="font-bold">
+									{n.body}
+								</li>
+							))}
 							{room.mind.map((m) => (
 								<li key={m}>{m}</li>
 							))}
 							{room.changes.slice(0, 8).map((c) => (
 								<li key={`${c.step}${c.did}${c.zone ?? ""}`}>{changeText(c, { zone, step: (k) => k })}</li>
 							))}
-							{room.mind.length + room.changes.length === 0 && <li>{w.noAdjustmentsToday}</li>}
+							{room.mind.length + room.changes.length + notes.length === 0 && <li>{w.noAdjustmentsToday}</li>}
 						</ul>
 						<button type="button" className={`${big} mt-6 w-full bg-amber text-night`} onClick={r.toggle}>
 							{w.startSecondsMinHandsOn({ seconds: Math.round(e.seconds / 60) })}
@@ -149,13 +168,31 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 		);
 	return (
 		<main className="night flex h-screen flex-col overflow-hidden bg-night px-6 py-3 text-amber">
-			<Head room={room} avoid={avoid} onStop={stop} />
+			<Head room={room} avoid={avoid} onStop={stop} onLeave={leave} />
 			<Stopped
 				open={stopped !== null}
 				text={room.emergency}
 				address={room.address}
 				onResume={resume}
-				onEnd={() => go({ to: "/visits/$id/record", params: { id } })}
+				onEnd={() => {
+					r.endHere(false);
+					record();
+				}}
+			/>
+			<RoomShortcuts open={sheet} onClose={() => setSheet(false)} />
+			<EndHere
+				open={leaving}
+				closing={r.closing}
+				onClose={() => setLeaving(false)}
+				onClosing={() => {
+					r.endHere(true);
+					setLeaving(false);
+				}}
+				onEnd={() => {
+					r.endHere(false);
+					record();
+				}}
+				onLeave={() => go({ to: "/" })}
 			/>
 			<div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)] gap-6">
 				<div className="relative min-h-0">
@@ -190,7 +227,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 						</button>
 					</section>
 				) : (
-					step && <Now step={step} room={r} next={next} zone={zone} />
+					step && <Now step={step} room={r} next={next} zone={zone} notes={notes.filter((n) => n.steps.includes(step.id))} />
 				)}
 			</div>
 			{!r.ended && (
@@ -217,7 +254,9 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 	);
 }
 
-function Head({ room, avoid, onStop }: { room: Schemas["RoomGuideView"]; avoid: string[]; onStop: () => void }) {
+type HeadProps = { room: Schemas["RoomGuideView"]; avoid: string[]; onStop: () => void; onLeave?: () => void };
+
+function Head({ room, avoid, onStop, onLeave }: HeadProps) {
 	return (
 		<header className="flex items-center justify-between gap-x-8 gap-y-1 border-b border-amber-dim/50 pb-2">
 			<p className="m-0 min-w-0 flex-1 text-xl">
@@ -231,6 +270,16 @@ function Head({ room, avoid, onStop }: { room: Schemas["RoomGuideView"]; avoid: 
 						})
 					: w.noZonesToAvoidToday}
 			</p>
+			{onLeave && (
+				<button
+					type="button"
+					className="min-h-14 shrink-0 rounded-md border-2 border-amber-dim px-4 text-xl font-semibold"
+					title="E"
+					onClick={onLeave}
+				>
+					{w.endOrLeave}
+				</button>
+			)}
 			<button
 				type="button"
 				className="min-h-14 min-w-24 shrink-0 rounded-md border-2 border-amber px-4 text-xl font-bold"
@@ -248,20 +297,18 @@ function Now({
 	room: r,
 	next,
 	zone,
+	notes,
 }: {
 	step: Schemas["Resolved"];
 	room: ReturnType<typeof useRoomGuide>;
 	next: Schemas["Resolved"] | undefined;
 	zone: (k: string) => string;
+	notes: Schemas["StepNote"][];
 }) {
 	const v = r.visit!;
-	const pass = v.passes.find((p) => r.at < p.start + p.seconds) ?? v.passes.at(-1)!;
-	const local = Math.max(0, r.at - pass.start);
+	const { pass, local, counted, times, rep } = spellAt(v, step, r.at);
 	const ahead = v.start - r.at;
-	const counted = step.dose.kind === "reps" || step.dose.kind === "breaths";
-	const times = (step.dose.planned ?? 0) * Math.max(1, step.dose.sets ?? 1);
-	const rep = v.repSeconds > 0 ? Math.min(times, Math.floor(local / v.repSeconds) + 1) : 0;
-	const most = step.path.reduce((m, p) => Math.max(m, p.pressure), 0);
+	const most = step.pressure;
 	return (
 		<section aria-label={w.now} className="flex min-h-0 flex-col justify-between">
 			<div>
@@ -302,6 +349,11 @@ function Now({
 				)}
 			</div>
 			<div className="text-[1.35rem] leading-snug">
+				{notes.map((n) => (
+					<p key={n.body} className="m-0 border-l-4 border-amber pl-3 font-bold" role="note">
+						{n.body}
+					</p>
+				))}
 				{step.client && <p className="m-0">{w.clientClient({ client: step.client })}</p>}
 				{step.cue && <p className="m-0 text-amber-dim">{step.cue}</p>}
 				{step.caution && <p className="m-0 font-bold">{step.caution}</p>}

@@ -91,6 +91,21 @@ export function useRoomGuide(visitId: string, evaluation: Evaluation, stored: Pr
 			const to = here && at - here.start > 3 ? here : starts[Math.max(0, index - 1)];
 			go(to ? to.start : 0, progress.running);
 		},
+		/** What is left of the plan goes undone, or all of it up to its closing, and is recorded as left out. */
+		endHere: (toClosing: boolean) => {
+			const closing = starts.findIndex((v, i) => i > index && ["close", "finish", "wake"].includes(evaluation.steps[v.step]!.phase));
+			const until = toClosing && closing >= 0 ? closing : starts.length;
+			const done = new Set(starts.filter((v, i) => i < index || v.end <= at || (i === index && at - v.start > 3)).map((v) => v.step));
+			const undone = starts.slice(index, until).flatMap((v) => (done.has(v.step) ? [] : [evaluation.steps[v.step]!.id]));
+			go(until < starts.length ? starts[until]!.start : total, until < starts.length && progress.running, [
+				...new Set([...progress.skipped, ...undone]),
+			]);
+		},
+		/** The closing that is still to come, in seconds; 0 where there is none. */
+		closing: (() => {
+			const i = starts.findIndex((v, n) => n > index && ["close", "finish", "wake"].includes(evaluation.steps[v.step]!.phase));
+			return i < 0 ? 0 : total - starts[i]!.start;
+		})(),
 		skip: () => {
 			const id = visit ? evaluation.steps[visit.step]!.id : "";
 			go(starts[index + 1] ? starts[index]!.end : total, progress.running, [...new Set([...progress.skipped, id])]);

@@ -185,6 +185,14 @@ export function changeText(c: Schemas["Adjustment"], n: Names): string {
 	return c.name;
 }
 
+/** Why something is changed: the rule, what of the step it is about, and its reason. */
+export function reasonText(c: Schemas["Adjustment"], zone: (key: string) => string): string {
+	const what = c.what ? (toolKindWords[c.what]?.toLowerCase() ?? intentWords[c.what] ?? c.what.replaceAll("-", " ")) : "";
+	const at = c.at ? theZone(zone(c.at), "") : "";
+	const bites = what && at ? adjustments.whatOnPlace({ what, at }) : what || (at && adjustments.onPlace({ at }));
+	return bites ? adjustments.titleForWhat({ title: c.title, bites, why: c.why }) : adjustments.titleWhy({ title: c.title, why: c.why });
+}
+
 /** A dose in short: 3 x, 30 s, 4 breaths. */
 export function doseText(d: Schemas["Dose"]): string {
 	const sets = d.sets && d.sets > 1 ? phrases.setsSetsOf({ sets: d.sets }) : "";

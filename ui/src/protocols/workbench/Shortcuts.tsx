@@ -1,7 +1,7 @@
-import { Dialog } from "../../kit/Dialog";
+import { everywhere, type Sheet, ShortcutSheet } from "../../kit/ShortcutSheet";
 import * as w from "../../words/catalogue/workbench";
 
-const sheet: [string, [string, string][]][] = [
+const sheet: Sheet = [
 	[
 		w.steps,
 		[
@@ -48,23 +48,5 @@ const sheet: [string, [string, string][]][] = [
 
 /** Every shortcut of the workbench on one sheet. */
 export function Shortcuts({ open, onClose }: { open: boolean; onClose: () => void }) {
-	return (
-		<Dialog open={open} onClose={onClose} title={w.shortcuts}>
-			<div className="grid gap-4 sm:grid-cols-2">
-				{sheet.map(([title, rows]) => (
-					<section key={title}>
-						<h3 className="mt-0 mb-1 text-lg">{title}</h3>
-						<dl className="m-0 grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-1 text-sm">
-							{rows.map(([keys, does]) => (
-								<div key={keys} className="contents">
-									<dt className="font-semibold whitespace-nowrap">{keys}</dt>
-									<dd className="m-0">{does}</dd>
-								</div>
-							))}
-						</dl>
-					</section>
-				))}
-			</div>
-		</Dialog>
-	);
+	return <ShortcutSheet open={open} onClose={onClose} sheet={[...sheet, everywhere]} />;
 }
