@@ -1545,10 +1545,6 @@ func PaperClientClient(client any) string {
 	return "Client: " + text(client) + "."
 }
 
-func PaperPrecautionPrecaution(precaution any) string {
-	return "Precaution: " + text(precaution)
-}
-
 func PaperSetsSetsOf(sets any) string {
 	return text(sets) + " sets of "
 }

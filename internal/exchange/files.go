@@ -42,6 +42,11 @@ func (Files) ProtocolCard(
 	return ProtocolCard(p, e, ctx, studio, version, size, at)
 }
 
+// WallCard is [WallCard].
+func (Files) WallCard(p *protocol.Protocol, e *evaluation.Evaluation, studio, version string, at time.Time) ([]byte, error) {
+	return WallCard(p, e, studio, version, at)
+}
+
 // StepsCSV is [StepsCSV].
 func (Files) StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error) {
 	return StepsCSV(p, e)

@@ -3,12 +3,10 @@ package exchange
 import (
 	"math"
 	"strconv"
-	"strings"
 	"time"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/evaluation"
-	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 	"softpalm/words"
 )
@@ -266,144 +264,4 @@ func (p *paper) stroke(r *evaluation.Resolved, to func(x, y float64) (float64, f
 		p.DrawPath("F")
 	}
 	p.SetRound(false)
-}
-
-// ProtocolCard prints a protocol: lengths, what is laid out, and every step in
-// its phase with a picture of its path. size is A4 or A5; it reads in grey.
-func ProtocolCard(
-	p *protocol.Protocol,
-	e *evaluation.Evaluation,
-	ctx *protocol.Context,
-	studio, version, size string,
-	at time.Time,
-) ([]byte, error) {
-	d := newPaper(size, p.Name, studio+" · "+p.Name+", "+version+" · "+at.Format("2 Jan 2006"), at)
-	d.heading(20, p.Name)
-	if p.Summary != "" {
-		d.text("", 9.5, p.Summary)
-	}
-	d.Ln(1)
-	line := []string{
-		words.PaperTreatmentMinSecondsHandsOn(number(float64(p.Minutes.Treatment)), clock(e.Seconds)),
-		words.PaperRoomReadyAgainAfterResetMin(number(float64(p.Minutes.Reset))),
-		version,
-	}
-	if e.OpenSteps > 0 {
-		line[0] += words.PaperAtLeastAtLeast(clock(e.AtLeast))
-	}
-	if len(p.SkinTypes) > 0 {
-		line = append(line, words.PaperForSkinTypesSkin(strings.Join(p.SkinTypes, ", ")))
-	}
-	d.text("B", 9.5, strings.Join(line, " · "))
-	d.text("I", 8, words.PaperDisclaimer)
-	d.Ln(2)
-	d.heading(13, words.PaperSetUp)
-	d.font("", 9.5)
-	for _, item := range evaluation.SetUp(p, ctx, e) {
-		d.room(6)
-		y := d.GetY()
-		d.SetLineWidth(0.2)
-		d.Rect(d.left+0.5, y+0.7, 2.6, 2.6)
-		d.SetX(d.left + 5)
-		d.MultiCell(d.width-5, d.lh(9.5)+0.4, setUpWords(item))
-	}
-	phase := protocol.Phase("")
-	round := ""
-	pic := 17.0 * d.scale
-	for i := range e.Steps {
-		r, s := &e.Steps[i], &p.Steps[i]
-		if r.Phase != phase {
-			phase, round = r.Phase, ""
-			d.Ln(2)
-			d.room(pic + 12)
-			d.heading(13, words.Phases[string(phase)])
-			d.rule()
-			d.Ln(1)
-		}
-		if s.Round != round {
-			round = s.Round
-			for _, rd := range p.Rounds {
-				if rd.ID == round {
-					d.room(pic + 6)
-					d.text("B", 9, words.PaperRoundTimesTimesOver(strconv.Itoa(rd.Times)))
-				}
-			}
-		}
-		d.step(i, r, s, ctx, pic)
-	}
-	return d.bytes()
-}
-
-// step prints one row of a card.
-func (d *paper) step(i int, r *evaluation.Resolved, s *protocol.Step, ctx *protocol.Context, pic float64) {
-	h := 19.0 * d.scale
-	if len(r.Path) == 0 {
-		h = 11 * d.scale
-	}
-	d.room(h + 2)
-	y := d.GetY()
-	if len(r.Path) > 0 {
-		d.face(d.left, y, pic, r)
-	}
-	x := d.left + pic + 3
-	w := d.width - pic - 3
-	d.SetXY(x, y)
-	d.font("B", 10)
-	d.CellFormat(w-18, d.lh(10), strconv.Itoa(i+1)+"  "+r.Name, false, "L")
-	d.font("", 9.5)
-	d.CellFormat(18, d.lh(10), clock(r.Start)+"  +"+clock(float64(r.Seconds)), true, "R")
-	what := []string{doseWords(r.Dose)}
-	if len(r.Path) > 0 {
-		what = append(what, strconv.Itoa(r.Pressure)+" "+words.Pressures[r.Pressure])
-	}
-	if t := words.PressurePatterns[string(r.Profile)]; t != "" {
-		what = append(what, t)
-	}
-	if t := words.Sides[string(r.Sides)]; t != "" && len(r.Path) > 0 {
-		what = append(what, t)
-	}
-	switch {
-	case r.Tool != nil && r.Tool.Part != "":
-		what = append(what, r.ToolName+", "+r.Tool.Part)
-	case r.Tool != nil:
-		what = append(what, r.ToolName)
-	case r.Hand != "":
-		what = append(what, r.Hand)
-	}
-	first := strings.Join(what, " · ")
-	rows := []string{strings.ToUpper(first[:1]) + first[1:]}
-	if len(r.Path) > 0 {
-		var zones []string
-		for _, st := range r.Path {
-			zones = append(zones, st.ZoneID().Zone().Name)
-		}
-		rows = append(rows, strings.Join(zones, " > "))
-	}
-	if s.Use != nil && ctx.Products[s.Use.Product] != nil {
-		rows = append(rows, ctx.Products[s.Use.Product].Name+", "+number(s.Use.Amount.Value)+" "+string(s.Use.Amount.Measure))
-	}
-	var more []string
-	if r.Client != "" {
-		more = append(more, words.PaperClientClient(r.Client))
-	}
-	if s.Note != "" {
-		more = append(more, s.Note)
-	}
-	if r.Precaution != "" {
-		more = append(more, words.PaperPrecautionPrecaution(r.Precaution))
-	}
-	rows = append(rows, strings.Join(more, " "))
-	for n, t := range rows {
-		if t == "" {
-			continue
-		}
-		d.SetX(x)
-		style := ""
-		if n == len(rows)-1 {
-			style = "I"
-		}
-		d.font(style, 8.5)
-		d.MultiCell(w, d.lh(8.5), t)
-	}
-	d.SetY(max(d.GetY(), y+h) + 1.4*d.scale)
 }

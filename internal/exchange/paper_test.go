@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"fmt"
+	"math"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -20,6 +21,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
 	"softpalm/internal/exchange"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
@@ -36,7 +38,7 @@ func pdfText(t *testing.T, pdf []byte) string {
 	}
 	name := filepath.Join(t.TempDir(), "paper.pdf")
 	require.NoError(t, os.WriteFile(name, pdf, 0o600))
-	out, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()
+	out, err := exec.Command("pdftotext", "-raw", name, "-").CombinedOutput()
 	require.NoError(t, err, string(out))
 	return string(out)
 }
@@ -55,6 +57,7 @@ func TestProtocolCard(t *testing.T) {
 			require.NoError(t, err)
 			assert.True(t, bytes.Equal(pdf, again), "the same card is the same file")
 			text := strings.Join(strings.Fields(pdfText(t, pdf)), " ")
+			assert.LessOrEqual(t, pages(pdf), 2, "%s on %s", p.Key, size)
 			assert.Contains(t, text, p.Name)
 			assert.Contains(t, text, "Cosmetic massage is not medical treatment")
 			assert.Contains(t, text, "Set-up list")
@@ -62,6 +65,53 @@ func TestProtocolCard(t *testing.T) {
 			for k := range e.Steps {
 				assert.Contains(t, text, fmt.Sprintf("%d %s", k+1, e.Steps[k].Name), size)
 			}
+		}
+	}
+}
+
+// pages counts the pages of a PDF.
+func pages(pdf []byte) int { return len(regexp.MustCompile(`/Type\s*/Page[^s]`).FindAll(pdf, -1)) }
+
+// A card names the tool that is really used: the step's own in the place of the stroke's.
+func TestACardNamesTheToolInUse(t *testing.T) {
+	b, ctx := demo(t)
+	for i := range b.Protocols {
+		p := b.Protocols[i].Clone()
+		changed := 0
+		for k := range p.Steps {
+			r := evaluation.Resolve(p, k, ctx)
+			if r.Tool != nil && r.Tool.Key == "stone-plate" {
+				p.Steps[k].Tool = &stroke.ToolPart{Key: "steel-plate", Part: "comb edge"}
+				changed++
+			}
+		}
+		if changed == 0 {
+			continue
+		}
+		pdf, err := exchange.ProtocolCard(p, evaluation.Evaluate(p, ctx), ctx, "Lantern Row Face Studio", "version 1", "A4", printed)
+		require.NoError(t, err)
+		text := strings.Join(strings.Fields(pdfText(t, pdf)), " ")
+		assert.GreaterOrEqual(t, strings.Count(text, "Steel plate"), changed)
+		assert.NotContains(t, text, "Green stone plate")
+		return
+	}
+	t.Fatal("no protocol uses a stone")
+}
+
+// The page for the wall is one page with every step's name and time, in its order.
+func TestThePageForTheWall(t *testing.T) {
+	b, ctx := demo(t)
+	for i := range b.Protocols {
+		p := &b.Protocols[i]
+		e := evaluation.Evaluate(p, ctx)
+		pdf, err := exchange.WallCard(p, e, "Lantern Row Face Studio", "version 1", printed)
+		require.NoError(t, err)
+		assert.Equal(t, 1, pages(pdf))
+		text := strings.Join(strings.Fields(pdfText(t, pdf)), " ")
+		for k := range e.Steps {
+			begins := int(math.Round(e.Steps[k].Start))
+			at := fmt.Sprintf("%d:%02d %s", begins/60, begins%60, e.Steps[k].Name)
+			assert.Contains(t, text, at)
 		}
 	}
 }

@@ -29,21 +29,18 @@ func (h *handlers) registerProtocolFiles(api huma.API) {
 		func(ctx context.Context, in *struct {
 			ID      uuid.UUID `path:"id" format:"uuid"`
 			Version int       `query:"version" minimum:"0"`
-			Size    string    `query:"size" enum:"A4,A5" default:"A4"`
+			Size    string    `query:"size" enum:"A4,A5,wall" default:"A4" doc:"wall is one A4 page of names and times"`
 		}) (*download, error) {
 			o, err := h.rooms.Protocols.ExportProtocol(ctx, actor(ctx), in.ID, in.Version)
 			if err != nil {
 				return nil, answer(err)
 			}
-			data, err := h.cfg.Files.ProtocolCard(
-				o.Protocol,
-				o.Evaluation,
-				o.Context,
-				o.Studio,
-				o.Version,
-				in.Size,
-				h.rooms.Now(),
-			)
+			var data []byte
+			if in.Size == "wall" {
+				data, err = h.cfg.Files.WallCard(o.Protocol, o.Evaluation, o.Studio, o.Version, h.rooms.Now())
+			} else {
+				data, err = h.cfg.Files.ProtocolCard(o.Protocol, o.Evaluation, o.Context, o.Studio, o.Version, in.Size, h.rooms.Now())
+			}
 			if err != nil {
 				return nil, answer(err)
 			}

@@ -70,6 +70,7 @@ type Files interface {
 		studio, version, size string,
 		at time.Time,
 	) ([]byte, error)
+	WallCard(p *protocol.Protocol, e *evaluation.Evaluation, studio, version string, at time.Time) ([]byte, error)
 	LetterPaper(p *checks.Paper, at time.Time) ([]byte, error)
 	SummaryPaper(p *checks.Paper, at time.Time) ([]byte, error)
 	ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error)

@@ -53,6 +53,11 @@ export function ExportMenu({ id, slug, ready }: { id: string; slug: string; read
 						</a>
 					</DropdownMenu.Item>
 					<DropdownMenu.Item asChild>
+						<a className={item} href={at("card?size=wall")} target="_blank" rel="noreferrer">
+							{w.pageForTheWall}
+						</a>
+					</DropdownMenu.Item>
+					<DropdownMenu.Item asChild>
 						<a className={item} href={at("csv")} download>
 							{w.stepsAsATableCSV}
 						</a>
