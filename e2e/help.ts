@@ -83,6 +83,14 @@ export async function acceptAll(page: Page) {
 		if ((await button.getAttribute("aria-pressed")) === "false") await button.click();
 }
 
+/** Marks a place on the phone: a first touch near it brings it closer, a second one marks it. */
+export async function mark(phone: Page, zone: string, side: "left" | "right") {
+	const place = phone.locator(`[data-zone="${zone}"][data-side="${side}"]`);
+	await place.click();
+	await expect(phone.getByRole("button", { name: "Show the whole face" })).toBeVisible();
+	await place.click();
+}
+
 /** Goes through a consultation page by page: no to everything but what is given, until the end. */
 export async function fillConsultation(phone: Page, onPage: (n: number) => Promise<boolean | undefined>) {
 	for (let n = 0; n < 40 && !(await phone.getByRole("heading", { name: "Check your answers" }).isVisible()); n++) {
@@ -90,7 +98,7 @@ export async function fillConsultation(phone: Page, onPage: (n: number) => Promi
 		for (const group of await phone.getByRole("radiogroup").all()) {
 			if ((await group.locator("input:checked").count()) === 0) await group.getByText(/^(No|usual)$/).click();
 		}
-		const none = phone.getByRole("button", { name: /^None of these/ });
+		const none = phone.getByRole("button", { name: /^(None of|No to)/ });
 		const before = await phone.getByText(/^Page \d+ of/).textContent();
 		if (await none.isVisible()) await none.click();
 		await expect(phone.getByText("Saved")).toBeVisible();

@@ -48,6 +48,12 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 		await page.reload();
 		await expect(page.getByText("your draft, saved")).toBeVisible(); // drafts outlive a reload
 		await page.getByRole("button", { name: "Publish" }).click();
+		const dialog = page.getByRole("dialog", { name: /^Publish/ });
+		await expect(dialog.getByText(/a minute of 75 min/)).toBeVisible();
+		await expect(dialog.getByText(/booked appointments keep the version/)).toBeVisible();
+		await noSeriousFault(page, "publishing");
+		await dialog.getByRole("button", { name: "Publish version 2" }).click();
+		await expect(dialog).toHaveCount(0);
 		await expect(page.getByText("version 2")).toBeVisible();
 	});
 
@@ -83,6 +89,7 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 	await test.step("the door check of the visit tailors the plan, each change with its reason", async () => {
 		// The client was checked this morning; a sore cheek is new.
 		await page.getByRole("button", { name: "Repeat check" }).click();
+		await page.getByRole("region", { name: "Skin today" }).getByRole("button", { name: "Something" }).click();
 		await page.getByRole("radiogroup", { name: /sore, broken/ }).getByText("Yes").click();
 		await page.locator('[data-zone="cheekbone"][data-side="left"]').click();
 		await answerDoor(page);
@@ -128,6 +135,24 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 		await expect(page.getByRole("heading", { name: "Cleansing circles" })).toBeVisible();
 		await expect(page.getByText("Avoid: left cheekbone")).toBeVisible();
 		await page.getByRole("button", { name: "Skip" }).click();
+		await expect(page.getByRole("heading", { name: "Warm towel wipe" })).toBeVisible();
+		// Whatever was pressed last, Space pauses and goes on, and skips nothing.
+		const paused = page.getByRole("button", { name: "Resume" });
+		const stood = await paused.isVisible();
+		await page.keyboard.press(" ");
+		await expect(paused).toHaveCount(stood ? 0 : 1);
+		await page.keyboard.press(" ");
+		await expect(paused).toHaveCount(stood ? 1 : 0);
+		await expect(page.getByRole("heading", { name: "Warm towel wipe" })).toBeVisible();
+		await page.keyboard.press("?");
+		await expect(page.getByRole("dialog", { name: "Shortcuts" })).toContainText("End or leave");
+		await page.keyboard.press("Escape");
+		await page.keyboard.press("e");
+		await expect(page.getByRole("button", { name: /^Go to the closing/ })).toBeVisible();
+		await noSeriousFault(page, "end or leave");
+		await page.getByRole("button", { name: /^Leave the guide/ }).click();
+		await page.getByText(/^Colleagues/).click(); // whose client it is
+		await page.getByRole("link", { name: "Back to room guide" }).first().click();
 		await expect(page.getByRole("heading", { name: "Warm towel wipe" })).toBeVisible();
 		for (let i = 0; i < 60 && !(await page.getByRole("button", { name: "Record" }).isVisible()); i++) await page.keyboard.press("ArrowRight");
 		await page.getByRole("button", { name: "Record" }).click();

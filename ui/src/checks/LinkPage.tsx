@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, type ReactNode, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, setSession, unwrap } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { UnlockTablet } from "../house";
@@ -8,8 +8,10 @@ import { canRetry, useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/link";
 import { clientCaution, zoneClientWords } from "../words/client";
 import { Allergies, type ClientHistory, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
-import { ClientMarking } from "./ClientMarking";
 import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wantsDay, wantsZones, YesNo } from "./Questions";
+
+// The face is loaded when a place is to be marked on it.
+const ClientMarking = lazy(() => import("./ClientMarking").then((m) => ({ default: m.ClientMarking })));
 
 type Rule = Schemas["Rule"];
 type FormPage = { key: string; part?: "person" | "concerns" | "medicines" | "allergies" | "life"; list?: Schemas["List"]; rules: Rule[] };
@@ -136,12 +138,14 @@ export function LinkPage() {
 				)}
 				{wantsZones(q) && (
 					<div className="mt-3">
-						<ClientMarking
-							zones={zones}
-							marked={a.zones ?? []}
-							onMark={(p) => set(q.id, togglePlace(a, p))}
-							label={w.markAreasTitle({ title: q.title })}
-						/>
+						<Suspense fallback={<div className="leaf h-[360px]" />}>
+							<ClientMarking
+								zones={zones}
+								marked={a.zones ?? []}
+								onMark={(p) => set(q.id, togglePlace(a, p))}
+								label={w.markAreasTitle({ title: q.title })}
+							/>
+						</Suspense>
 					</div>
 				)}
 			</>

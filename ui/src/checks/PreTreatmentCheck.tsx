@@ -108,7 +108,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 		setAnew(true);
 	};
 	const active = list.find((r) => r.id === marking);
-	const carried = q.since === today ? 0 : Object.keys(q.carried).filter((id) => q.carried[id]?.yes).length;
+	const carried = q.since === today ? 0 : list.filter((r) => q.carried[r.id]?.yes).length;
 	const part = { history, onHistory: setHistory };
 	const asking = {
 		lists: q.lists,

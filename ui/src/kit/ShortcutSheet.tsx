@@ -1,5 +1,6 @@
 import * as w from "../words/catalogue/kit";
 import { Dialog } from "./Dialog";
+import { Button } from "./kit";
 
 /** Shortcuts by what they are for: a title, and keys with what they do. */
 export type Sheet = readonly (readonly [string, readonly (readonly [string, string])[]])[];
@@ -34,6 +35,9 @@ export function ShortcutSheet({ open, onClose, sheet }: { open: boolean; onClose
 						</dl>
 					</section>
 				))}
+			</div>
+			<div className="mt-4 flex justify-end">
+				<Button onClick={onClose}>{w.close}</Button>
 			</div>
 		</Dialog>
 	);

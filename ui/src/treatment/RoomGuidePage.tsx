@@ -68,7 +68,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 
 	useEffect(() => {
 		function key(ev: KeyboardEvent) {
-			if (ev.ctrlKey || ev.altKey || ev.metaKey || stopped || leaving || sheet) return;
+			if (ev.defaultPrevented || ev.ctrlKey || ev.altKey || ev.metaKey || stopped || leaving || sheet) return;
 			const on = !r.begun && ev.target instanceof HTMLElement && ["BUTTON", "INPUT", "A"].includes(ev.target.tagName);
 			const act = {
 				ArrowRight: r.next,
