@@ -42,6 +42,16 @@ func (h *handlers) registerDiary(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("get-week", http.MethodGet, "/api/week", "A week of the studio in numbers"),
+		func(ctx context.Context, in *struct {
+			Date string `query:"date" maxLength:"10"`
+		}) (*body[*diary.Week], error) {
+			w, err := h.rooms.Diary.Week(ctx, actor(ctx), in.Date)
+			return reply(w, err)
+		},
+	)
+	huma.Register(
+		api,
 		closed("find-free-times", http.MethodGet, "/api/free-times", "Free times for a protocol"),
 		func(ctx context.Context, in *struct {
 			Protocol     uuid.UUID `query:"protocol" required:"true" format:"uuid"`

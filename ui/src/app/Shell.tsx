@@ -12,6 +12,7 @@ import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/app";
 import { roleWords } from "../words/sentences";
 import { FindClient } from "./FindClient";
+import { useKeptFocus } from "./useKeptFocus";
 import { useShellKeys } from "./useShellKeys";
 
 const places = [
@@ -50,6 +51,7 @@ export function Shell() {
 	const folded = !(unfolded[kind] ?? !picture);
 	const fold = useCallback(() => setUnfolded((was) => ({ ...was, [kind]: folded })), [kind, folded]);
 	const open = places.filter(([, , operation]) => session.may(operation));
+	useKeptFocus(path);
 	useShellKeys({ places: open.map(([to]) => to), next: useNextVisit(), onSheet: useCallback(() => setAsking(true), []), onStrip: fold });
 	const out = useMutation({
 		mutationFn: () => unwrap(api.POST("/api/sign-out")),

@@ -125,6 +125,15 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/week",
+			component: lazyRouteComponent(() => import("../diary/WeekPage"), "WeekPage"),
+			validateSearch: (s: Record<string, unknown>): { from?: string } => {
+				const from = text(s.from);
+				return from ? { from } : {};
+			},
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/shelf",
 			component: lazyRouteComponent(() => import("../shelf/ShelfPage"), "ShelfPage"),
 		}),

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
@@ -11,6 +11,7 @@ type Item = Schemas["InboxItem"];
 /** Tells, on whatever screen, that a client's answers have just come in. */
 export function Arrivals() {
 	const { data } = useQuery(inboxQuery);
+	const cache = useQueryClient();
 	const seen = useRef<Set<string> | null>(null);
 	const [news, setNews] = useState<Item[]>([]);
 	useEffect(() => {
@@ -18,11 +19,14 @@ export function Arrivals() {
 		const answers = data.filter((i) => i.kind === "answers");
 		const before = seen.current;
 		seen.current = new Set(answers.map((i) => i.id));
+		const came = before ? answers.filter((i) => !before.has(i.id)) : []; // what waited already is in the inbox
 		setNews((was) => [
 			...was.filter((i) => seen.current?.has(i.id)), // reviewed meanwhile
-			...(before ? answers.filter((i) => !before.has(i.id)) : []), // what waited already is in the inbox
+			...came,
 		]);
-	}, [data]);
+		for (const key of came.length > 0 ? [["day"], ...came.map((i) => ["client", i.client])] : [])
+			cache.invalidateQueries({ queryKey: key });
+	}, [data, cache]);
 	return (
 		<div role="status" aria-live="polite" className="no-print fixed right-5 bottom-5 z-40 grid max-w-sm gap-2">
 			{news.map((i) => (

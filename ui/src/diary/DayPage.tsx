@@ -26,9 +26,16 @@ export function DayPage() {
 		<Page
 			title={at.long(now)}
 			action={
-				<Link to="/diary" search={{}} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
-					{w.bookAppointment}
-				</Link>
+				<span className="flex gap-6">
+					{may("get-week") && (
+						<Link to="/week" className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
+							{w.thisWeek}
+						</Link>
+					)}
+					<Link to="/diary" search={{}} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
+						{w.bookAppointment}
+					</Link>
+				</span>
 			}
 		>
 			<div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_280px]">

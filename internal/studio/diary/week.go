@@ -1,0 +1,169 @@
+package diary
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/series"
+	"softpalm/internal/studio"
+	"softpalm/words"
+)
+
+// weekStore is what a week is summed up from.
+type weekStore interface {
+	preparationStore
+}
+
+// WeekDay is one day of the studio in numbers.
+type WeekDay struct {
+	Date string `json:"date"`
+	// Open says that the studio is open, Minutes how long practitioners could be booked,
+	// Booked how long they are.
+	Open    bool `json:"open"`
+	Minutes int  `json:"minutes"`
+	Booked  int  `json:"booked"`
+	// Treatments still to come, given, cancelled (late ones too) and missed.
+	Coming    int `json:"coming"`
+	Given     int `json:"given"`
+	Cancelled int `json:"cancelled"`
+	Missed    int `json:"missed"`
+	// Unsigned counts treatments given whose record is open.
+	Unsigned int `json:"unsigned"`
+	// Asked is what clients pay for the treatments given, Products what the products of signed
+	// records cost; both are exact, in the studio's currency.
+	Asked    string `json:"asked"`
+	Products string `json:"products"`
+}
+
+// Week is a week of the studio in numbers, from Monday on, as far as they are known.
+type Week struct {
+	From     string    `json:"from"`
+	Currency string    `json:"currency"`
+	Days     []WeekDay `json:"days"`
+	Total    WeekDay   `json:"total"`
+}
+
+// Week sums up the week of a day; an empty day is today.
+func (s *Service) Week(ctx context.Context, a *studio.Actor, day string) (*Week, error) {
+	if err := a.May("get-week"); err != nil {
+		return nil, err
+	}
+	out := &Week{}
+	err := studio.In(ctx, s.Kernel, a, func(tx weekStore, st *studio.Studio) error {
+		if day == "" {
+			day = s.Today(st)
+		}
+		at, err := time.ParseInLocation(time.DateOnly, day, st.Zone())
+		if err != nil {
+			return studio.FaultAt("/date", words.EnterDateAsYearMonthDayFor())
+		}
+		monday := at.AddDate(0, 0, -(int(at.Weekday())+6)%7)
+		out.From, out.Currency = monday.Format(time.DateOnly), st.Currency
+		people, err := tx.Practitioners(ctx)
+		if err != nil {
+			return err
+		}
+		sums := [8]struct{ asked, products decimal.Decimal }{} // the last is the week's
+		for i := range 7 {
+			out.Days = append(out.Days, emptyDay(st, people, monday.AddDate(0, 0, i)))
+		}
+		visits, err := tx.Visits(ctx, monday, monday.AddDate(0, 0, 7))
+		if err != nil {
+			return err
+		}
+		for k := range visits {
+			v := &visits[k]
+			i := daysBetween(monday, v.StartsAt.In(st.Zone()))
+			asked, products, err := addVisit(ctx, tx, st, &out.Days[i], v)
+			if err != nil {
+				return err
+			}
+			for _, n := range []int{i, 7} {
+				sums[n].asked, sums[n].products = sums[n].asked.Add(asked), sums[n].products.Add(products)
+			}
+		}
+		minor := st.Minor()
+		for i := range out.Days {
+			d := &out.Days[i]
+			d.Asked, d.Products = sums[i].asked.StringFixed(minor), sums[i].products.StringFixed(minor)
+			out.Total.add(d)
+		}
+		out.Total.Asked, out.Total.Products = sums[7].asked.StringFixed(minor), sums[7].products.StringFixed(minor)
+		return nil
+	})
+	return out, err
+}
+
+// daysBetween is how many civil days a moment lies after the midnight of another.
+func daysBetween(from, at time.Time) int {
+	y, m, d := at.Date()
+	fy, fm, fd := from.Date()
+	return int(time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Sub(time.Date(fy, fm, fd, 0, 0, 0, 0, time.UTC)).Hours() / 24)
+}
+
+// emptyDay is a day before its appointments: how long the studio and its people are there.
+func emptyDay(st *studio.Studio, people []studio.Person, at time.Time) WeekDay {
+	d := WeekDay{Date: at.Format(time.DateOnly)}
+	h := st.Open[at.Weekday()]
+	if d.Open = h.To > h.From && series.ClosedOn(st.Closures, d.Date) == nil; !d.Open {
+		return d
+	}
+	for i := range people {
+		own := h
+		if people[i].Week != (series.Week{}) {
+			own = people[i].Week[at.Weekday()]
+		}
+		d.Minutes += max(min(own.To, h.To)-max(own.From, h.From), 0)
+	}
+	return d
+}
+
+// addVisit counts one appointment, and says what the client pays for it and what its
+// products cost.
+func addVisit(ctx context.Context, tx weekStore, st *studio.Studio, d *WeekDay, v *studio.VisitLine) (asked, products decimal.Decimal, err error) {
+	switch {
+	case v.State == studio.NoShow:
+		d.Missed++
+		return asked, products, nil
+	case !v.State.TakesTime():
+		d.Cancelled++
+		return asked, products, nil
+	}
+	d.Booked += int(v.BusyUntil.Sub(v.StartsAt).Minutes())
+	if v.Kind != studio.ForTreatment {
+		return asked, products, nil
+	}
+	t, err := tx.Treatment(ctx, v.ID)
+	switch {
+	case errors.Is(err, studio.ErrNotFound):
+		if v.State != studio.Done {
+			d.Coming++
+			return asked, products, nil
+		}
+	case err != nil:
+		return asked, products, err
+	case t.FinishedAt == nil:
+		d.Unsigned++
+	case t.Cost != nil:
+		products = *t.Cost
+	}
+	d.Given++
+	p, err := tx.Version(ctx, v.Protocol, v.Version)
+	if err != nil {
+		return asked, products, err
+	}
+	if price, err := decimal.NewFromString(p.Price.Amount); err == nil {
+		asked = st.Taxed(price).Gross
+	}
+	return asked, products, nil
+}
+
+// add counts another day in.
+func (d *WeekDay) add(o *WeekDay) {
+	d.Open = d.Open || o.Open
+	d.Minutes, d.Booked, d.Coming, d.Given = d.Minutes+o.Minutes, d.Booked+o.Booked, d.Coming+o.Coming, d.Given+o.Given
+	d.Cancelled, d.Missed, d.Unsigned = d.Cancelled+o.Cancelled, d.Missed+o.Missed, d.Unsigned+o.Unsigned
+}
