@@ -1643,9 +1643,7 @@ func BriefGoneSince(text_ any) string {
 	return "No longer: " + text(text_)
 }
 
-func BriefOtherProtocol(name any) string {
-	return "Last time: " + text(name)
-}
+const BriefOtherProtocol = "Another protocol than last time"
 
 func BriefConsultationRenewed(day any) string {
 	return "Consultation renewed " + text(day)

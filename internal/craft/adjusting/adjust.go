@@ -119,7 +119,7 @@ func (t *adjuster) resolved(i int) *evaluation.Resolved {
 func (t *adjuster) note(step, name string, did AdjustmentKind, rule string, ch Adjustment) {
 	t.changed[step] = true
 	ch.Step, ch.Name, ch.Kind, ch.Rule = step, name, did, rule
-	if ch.What == "" && did == Lowered {
+	if did == Lowered {
 		ch.At = ch.Zone
 	}
 	if o, ok := t.c.Explained(rule); ok {

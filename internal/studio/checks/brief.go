@@ -155,7 +155,7 @@ func (s *Service) briefLast(
 	}
 	out.Last = last
 	if out.Next != nil && out.Next.Protocol != v.Protocol && out.Next.Kind == studio.ForTreatment {
-		out.Since = append(out.Since, words.BriefOtherProtocol(v.ProtocolName))
+		out.Since = append(out.Since, words.BriefOtherProtocol)
 	}
 	at := v.StartsAt
 	gave, err := tx.Treatment(ctx, v.ID)

@@ -14,7 +14,18 @@ export const asksLetter = (o: Schemas["Contraindication"]) => !o.allowed && (o.k
 const stale = ["client", "visit", "plan", "day", "tailored"];
 
 /** Writes the letter that the pre-treatment check asks for; the question is the practitioner's own. */
-export function WriteLetter({ client, visit, planned }: { client: string; visit?: string; planned: string }) {
+export function WriteLetter({
+	client,
+	visit,
+	planned,
+	plain,
+}: {
+	client: string;
+	visit?: string;
+	planned: string;
+	/** It is not the next thing to do. */
+	plain?: boolean;
+}) {
 	const [open, setOpen] = useState(false);
 	const [written, setWritten] = useState<string | null>(null);
 	const cache = useQueryClient();
@@ -30,7 +41,7 @@ export function WriteLetter({ client, visit, planned }: { client: string; visit?
 	return (
 		<>
 			<Button
-				variant="primary"
+				variant={plain ? "plain" : "primary"}
 				onClick={() => {
 					setWritten(null);
 					of.reset();

@@ -11,6 +11,9 @@ type Applied = Schemas["Contraindication"];
 const tone = (o: Applied) =>
 	o.kind === "urgent" ? "urgent" : o.kind === "stop" ? "not-here" : o.kind === "wait" || o.kind === "letter" ? "not-before" : "go";
 
+/** How many rules are shown before the rest is asked for: the gravest come first. */
+const most = 6;
+
 /** What a pre-treatment check gave: the strictest in a word, then every rule that applies, with all it asks and its reason. */
 export function Outcomes({
 	preCheck,
@@ -35,6 +38,7 @@ export function Outcomes({
 	children?: ReactNode;
 }) {
 	const [asking, setAsking] = useState<string | null>(null);
+	const [all, setAll] = useState(false);
 	const r = preCheck.result;
 	const rules = [...new Set(outcomes.map((o) => o.rule))].map((id) => outcomes.filter((o) => o.rule === id));
 	return (
@@ -46,7 +50,7 @@ export function Outcomes({
 			{children}
 			{outcomes.length === 0 && <p className="m-0">{w.noContraindicationsToday}</p>}
 			<ul className="m-0 list-none p-0">
-				{rules.map((list) => {
+				{(all || rules.length <= most ? rules : rules.slice(0, most - 1)).map((list) => {
 					const first = list[0]!;
 					return (
 						<li key={first.rule} className="grid grid-cols-[140px_1fr] gap-3 border-b border-rule py-2">
@@ -98,6 +102,11 @@ export function Outcomes({
 					);
 				})}
 			</ul>
+			{!all && rules.length > most && (
+				<Button variant="quiet" className="-ml-4" aria-expanded={false} onClick={() => setAll(true)}>
+					{w.showAllContraindications({ n: rules.length })}
+				</Button>
+			)}
 			<p className="text-sm text-soft">{caution}</p>
 		</section>
 	);

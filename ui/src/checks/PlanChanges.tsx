@@ -4,7 +4,7 @@ import { Badge, Button } from "../kit/kit";
 import { ReasonForm } from "../kit/ReasonForm";
 import * as w from "../words/catalogue/checks";
 import { findingText } from "../words/findings";
-import { changeText, reasonText, severityWords } from "../words/sentences";
+import { biteText, changeText, reasonText, severityWords } from "../words/sentences";
 
 type PlanView = Schemas["PlanView"];
 export type SetAside = Schemas["Override"];
@@ -26,6 +26,11 @@ type ChangesProps = {
 	onAnySkinSteps: (steps: string[]) => void;
 };
 
+/** Changes by the rule that asks for them, each with its reason once. */
+function byReason(list: Schemas["Adjustment"][]): Schemas["Adjustment"][][] {
+	return [...new Set(list.map((c) => c.rule))].map((rule) => list.filter((c) => c.rule === rule));
+}
+
 /** What is changed for today: what only makes it gentler in one go, each other one by one; single ones can be taken back. */
 export function Changes(props: ChangesProps) {
 	const { plan: t, zone, product, productKey, accepted, onAccepted, overrules, onOverrules, onInstead } = props;
@@ -39,12 +44,14 @@ export function Changes(props: ChangesProps) {
 	const others = asked.filter((c) => !c.gentler && !c.again);
 	const taken = overrules.filter((o) => o.step);
 	const stepName = (id: string) => t.before.steps.find((s) => s.id === id)?.name ?? id;
-	const line = (c: Schemas["Adjustment"]) => (
+	const line = (c: Schemas["Adjustment"], grouped = false) => (
 		<li key={c.id} className="border-b border-rule py-1.5">
 			<div className="flex items-start gap-3">
 				<span className="flex-1">
 					{changeText(c, names)}
-					{c.title && <span className="block text-sm text-soft">{reasonText(c, zone)}</span>}
+					{grouped
+						? biteText(c, zone) && <span className="text-sm text-soft"> ({biteText(c, zone)})</span>
+						: c.title && <span className="block text-sm text-soft">{reasonText(c, zone)}</span>}
 					{(c.others?.length ?? 0) > 1 && (
 						<label className="mt-1 flex flex-wrap items-center gap-2 text-sm font-semibold">
 							{w.useInstead}{" "}
@@ -114,10 +121,10 @@ export function Changes(props: ChangesProps) {
 				<section aria-label={w.decideAgain} className="mb-4 border-l-4 border-persimmon pl-4">
 					<h3 className="m-0 text-lg">{w.decideAgain}</h3>
 					<p className="m-0 text-sm text-soft">{w.youOverrodeAnotherRuleAsks}</p>
-					<ul className="m-0 list-none p-0">{again.map(line)}</ul>
+					<ul className="m-0 list-none p-0">{again.map((c) => line(c))}</ul>
 				</section>
 			)}
-			{others.length > 0 && <ul className="m-0 mb-4 list-none p-0">{others.map(line)}</ul>}
+			{others.length > 0 && <ul className="m-0 mb-4 list-none p-0">{others.map((c) => line(c))}</ul>}
 			{gentler.length > 0 && (
 				<>
 					<div className="flex flex-wrap items-center justify-between gap-3 border-b border-ink pb-1">
@@ -134,7 +141,16 @@ export function Changes(props: ChangesProps) {
 									: w.acceptAllGentler({ count: gentler.length })}
 						</Button>
 					</div>
-					<ul className="m-0 list-none p-0">{gentler.map(line)}</ul>
+					{byReason(gentler).map((list) => (
+						<section key={list[0]!.rule} className="mt-2">
+							{list[0]!.title && (
+								<p className="m-0 text-sm text-soft">
+									<span className="font-semibold">{list[0]!.title}:</span> {list[0]!.why}
+								</p>
+							)}
+							<ul className="m-0 list-none p-0">{list.map((c) => line(c, true))}</ul>
+						</section>
+					))}
 				</>
 			)}
 			{t.forSkin.length > 0 && (
@@ -148,7 +164,7 @@ export function Changes(props: ChangesProps) {
 							{props.anySkin ? w.turnBackOn : w.turnOffForToday}
 						</Button>
 					</div>
-					<ul className="m-0 list-none p-0">{skin.map(line)}</ul>
+					<ul className="m-0 list-none p-0">{skin.map((c) => line(c))}</ul>
 				</>
 			)}
 			{props.anySkinSteps.length > 0 && (

@@ -86,7 +86,7 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 							</span>
 						)}
 						{t.preCheck.result.outcomes.some(asksLetter) && (
-							<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} />
+							<WriteLetter client={visit.client} visit={visit.id} planned={visit.protocolName} plain={possible} />
 						)}
 						{!t.treatable && <MoveAppointment visit={visit} />}
 						{t.treatable && hands.unwell && <AnotherTime visit={visit} />}

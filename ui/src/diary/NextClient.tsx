@@ -43,7 +43,7 @@ export function NextClient({ visit: v, now }: { visit: Line; now: Date }) {
 						</Link>
 					</h2>
 					<p className="mt-1 mb-3">{v.protocolName}</p>
-					{knows && <KnownLine visit={v} known={known} asked={brief.data?.consultation ?? v.consultation} />}
+					{knows && <KnownLine visit={v} known={known} asked={brief.data?.consultation ?? v.consultation} listed={Boolean(brief.data)} />}
 					{v.outlook && <p className="mt-0 mb-2 text-soft">{toDoText(v)}</p>}
 				</div>
 				{knows && <KnownPlaces marks={known} className="h-40 shrink-0" />}
@@ -55,8 +55,20 @@ export function NextClient({ visit: v, now }: { visit: Line; now: Date }) {
 }
 
 /** What to look out for, large; or that there is nothing, or that nobody has asked yet. */
-function KnownLine({ visit: v, known, asked }: { visit: Line; known: Schemas["Mark"][]; asked: Line["consultation"] }) {
+function KnownLine({
+	visit: v,
+	known,
+	asked,
+	listed,
+}: {
+	visit: Line;
+	known: Schemas["Mark"][];
+	asked: Line["consultation"];
+	/** Whether the papers below say that nobody has asked. */
+	listed: boolean;
+}) {
 	const headline = v.checked || v.outlook;
+	if (listed && known.length === 0 && !v.checked && asked !== "current") return null;
 	return (
 		<p className="mt-0 mb-3 text-xl leading-snug font-semibold">
 			{headline && headline !== "go" && headline !== "go-with-changes" && (
@@ -69,7 +81,7 @@ function KnownLine({ visit: v, known, asked }: { visit: Line; known: Schemas["Ma
 			) : asked === "current" || v.checked ? (
 				<span className="font-normal text-kelp">{w.knownNothing}</span>
 			) : null}{" "}
-			{!v.checked && <AskedMark state={asked} />}
+			{!v.checked && !listed && <AskedMark state={asked} />}
 		</p>
 	);
 }

@@ -185,11 +185,16 @@ export function changeText(c: Schemas["Adjustment"], n: Names): string {
 	return c.name;
 }
 
+/** What of a step a rule is about: friction on the mid cheek. */
+export function biteText(c: Schemas["Adjustment"], zone: (key: string) => string): string {
+	const what = c.what ? (toolKindWords[c.what]?.toLowerCase() ?? intentWords[c.what] ?? c.what.replaceAll("-", " ")) : "";
+	const at = c.at && c.did !== "lowered" ? theZone(zone(c.at), "") : ""; // a lowered one says where itself
+	return what && at ? adjustments.whatOnPlace({ what, at }) : what || (at && adjustments.onPlace({ at }));
+}
+
 /** Why something is changed: the rule, what of the step it is about, and its reason. */
 export function reasonText(c: Schemas["Adjustment"], zone: (key: string) => string): string {
-	const what = c.what ? (toolKindWords[c.what]?.toLowerCase() ?? intentWords[c.what] ?? c.what.replaceAll("-", " ")) : "";
-	const at = c.at ? theZone(zone(c.at), "") : "";
-	const bites = what && at ? adjustments.whatOnPlace({ what, at }) : what || (at && adjustments.onPlace({ at }));
+	const bites = biteText(c, zone);
 	return bites ? adjustments.titleForWhat({ title: c.title, bites, why: c.why }) : adjustments.titleWhy({ title: c.title, why: c.why });
 }
 
