@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { acceptAll, answerDoor, sign, signIn } from "../help";
+import { acceptAll, answerDoor, mark, sign, signIn } from "../help";
 
 test("pictures of every main view", async ({ page, browser }) => {
 	const shot = async (name: string) => {
@@ -9,7 +9,11 @@ test("pictures of every main view", async ({ page, browser }) => {
 	};
 	await page.goto("/");
 	await signIn(page, "owner");
+	await page.waitForTimeout(500);
 	await shot("day");
+	await page.getByRole("link", { name: "This week" }).click();
+	await expect(page.getByRole("row", { name: /^The week/ })).toBeVisible();
+	await shot("week");
 	await page.getByRole("link", { name: "Clients" }).click();
 	await shot("clients");
 	await page.getByRole("link", { name: "Ada Abendroth" }).click();
@@ -19,10 +23,10 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await phone.getByRole("button", { name: "Next" }).click();
 	await phone.getByRole("button", { name: "Next" }).click();
 	await phone.getByText("A dermal filler (a gel injected under the skin)", { exact: true }).click();
-	await phone.getByLabel("Date it was done (the latest)").fill("2026-11-06");
-	await phone.locator('[data-zone="nasolabial"][data-side="left"]').click();
+	await phone.getByLabel("or roughly").selectOption("3w");
+	await mark(phone, "nasolabial", "left");
 	await phone.waitForTimeout(600);
-	await phone.evaluate(() => window.scrollTo(0, 0));
+	await phone.evaluate(() => window.scrollTo(0, 150));
 	await phone.screenshot({ path: "../docs/screenshots/link.png" });
 	await phone.context().close();
 	await page.keyboard.press("Escape");
@@ -68,7 +72,6 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await acceptAll(page);
 	await page.getByRole("button", { name: "Open room guide" }).click();
 	await expect(page.getByRole("button", { name: /^Start/ })).toBeVisible();
-	await shot("set-up-list");
 	await page.getByRole("button", { name: /^Start/ }).click();
 	for (let i = 0; i < 13; i++) await page.keyboard.press("PageDown");
 	await page.waitForTimeout(3000);

@@ -27,7 +27,7 @@ export function ClientBand({ client: c, brief, action }: Props) {
 					</p>
 					{brief && <LookOut brief={brief} />}
 				</div>
-				<div className="flex shrink-0 flex-wrap justify-end gap-3">{action}</div>
+				<div className="flex shrink-0 flex-col justify-end gap-2 xl:flex-row xl:gap-3">{action}</div>
 			</section>
 		</div>
 	);

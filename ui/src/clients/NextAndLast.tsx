@@ -24,7 +24,7 @@ function missing(b: Brief): string[] {
 
 /** What is next and what it lacks, and how it went last time. */
 export function NextAndLast({ brief }: { brief: Brief }) {
-	const { at } = useSession();
+	const { at, may } = useSession();
 	const v = brief.next;
 	const lacks = missing(brief);
 	return (
@@ -43,6 +43,15 @@ export function NextAndLast({ brief }: { brief: Brief }) {
 						<Badge tone="plain">{stateWords[v.state]}</Badge> {v.outlook && <Badge tone={v.outlook}>{outlookText(v)}</Badge>}
 						<br />
 						{v.protocolName}, {v.practitionerName}
+						{["booked", "confirmed"].includes(v.state) && v.kind === "treatment" && may("move-visit") && (
+							<Link
+								to="/diary"
+								search={{ client: v.client, protocol: v.protocol, from: undefined, move: v.id }}
+								className="flex min-h-11 w-fit items-center font-semibold underline underline-offset-4"
+							>
+								{w.moveAppointment}
+							</Link>
+						)}
 					</p>
 				) : (
 					<p className="m-0 text-soft">{w.noNextAppointment}</p>

@@ -7,7 +7,7 @@ import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 import { outlookText, stateWords } from "../words/sentences";
 import { VisitMarks } from "./VisitMarks";
-import { type Line, nextOf } from "./visits";
+import { isExpected, type Line, nextOf } from "./visits";
 
 const row = 32;
 const names = 118;
@@ -126,7 +126,7 @@ function pebbleTone(v: Line): string {
 }
 
 function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: number; width: number; reset: number; treats: boolean }) {
-	const { at } = useSession();
+	const { at, may } = useSession();
 	const go = useNavigate();
 	const shape = shapes[v.id.charCodeAt(v.id.length - 1) % shapes.length];
 	return (
@@ -174,6 +174,17 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 							<StripLink to="/people/$id" id={v.client}>
 								{w.client}
 							</StripLink>
+							{isExpected(v) && v.kind === "treatment" && may("move-visit") && (
+								<Popover.Close asChild>
+									<Link
+										to="/diary"
+										search={{ client: v.client, protocol: v.protocol, from: undefined, move: v.id }}
+										className="inline-flex min-h-11 items-center px-2 font-semibold underline underline-offset-4"
+									>
+										{w.moveAppointment}
+									</Link>
+								</Popover.Close>
+							)}
 							{treats && v.state === "in-room" && (
 								<StripLink to="/visits/$id/room" id={v.id}>
 									{w.room}

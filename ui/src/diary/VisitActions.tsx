@@ -4,6 +4,7 @@ import { api, unwrap } from "../api/client";
 import { Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
+import { AnotherTime } from "./MoveAppointment";
 import { isExpected, type Line, minutesTo } from "./visits";
 
 /** The next thing to do for a visit, in a word; null where there is none. */
@@ -19,7 +20,7 @@ function next(v: Line, treats: boolean): { to: "/visits/$id" | "/visits/$id/room
 
 /** What can be done about an appointment of today: arrived, did not come, and the next step. */
 export function VisitActions({ visit: v, now, primary }: { visit: Line; now: Date; primary: boolean }) {
-	const { treats } = useSession();
+	const { treats, may } = useSession();
 	const cache = useQueryClient();
 	const move = useMutation({
 		mutationFn: (state: "arrived" | "no-show") =>
@@ -30,6 +31,7 @@ export function VisitActions({ visit: v, now, primary }: { visit: Line; now: Dat
 	return (
 		<span className="flex flex-wrap justify-end gap-2">
 			{isExpected(v) && minutesTo(now, v.startsAt) < -15 && <Button onClick={() => move.mutate("no-show")}>{w.didNotCome}</Button>}
+			{primary && isExpected(v) && v.kind === "treatment" && may("move-visit") && <AnotherTime visit={v} label={w.moveAppointment} />}
 			{isExpected(v) && <Button onClick={() => move.mutate("arrived")}>{w.arrived}</Button>}
 			{n && (
 				<Link

@@ -3,6 +3,7 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { visitQuery } from "../api/queries";
 import { PatchFirst, PatchVisit, Today } from "../checks";
+import { KnownText } from "../face/Known";
 import { Badge, Button, Loading, Page } from "../kit/kit";
 import { ReasonForm } from "../kit/ReasonForm";
 import { useSession } from "../kit/session";
@@ -90,6 +91,11 @@ export function VisitPage() {
 					<p className="text-lg">
 						{at.day(v.startsAt) > at.day(now()) && w.checkDoneOnDay}
 						{v.checked ? headlineWords[v.checked] : v.outlook ? w.likelyResultV({ v: outlookText(v) }) : w.noCheckYet}
+						{v.known && v.known.length > 0 && (
+							<span className="block font-semibold">
+								<KnownText marks={v.known} />
+							</span>
+						)}
 					</p>
 					{may("treat-other-day") &&
 						!over &&
