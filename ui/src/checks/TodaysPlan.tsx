@@ -252,6 +252,13 @@ function BeforeAfter({ plan: t, zones }: { plan: PlanView; zones: Schemas["Zone"
 					<div className="leaf h-[420px] p-2">
 						<FaceMap zones={zones} step={step} avoid={avoid} label={step ? w.stepOnTheFace({ step: step.name }) : w.theFaceFromTheFront} />
 					</div>
+					{t.clientNotes
+						.filter((n) => step && n.steps.includes(step.id))
+						.map((n) => (
+							<p key={n.body} role="note" className="my-1 border-l-4 border-persimmon pl-3 font-semibold">
+								{n.body}
+							</p>
+						))}
 					<p className="num my-1 text-sm">{w.stepAtOfSeconds({ step: step?.name ?? "", at: clock(at), seconds: clock(e.seconds) })}</p>
 					<TravelChart evaluation={e} at={at} onSeek={(s) => setAt(s)} height={150} tracks={false} selected={step?.id} />
 				</>
