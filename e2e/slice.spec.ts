@@ -153,7 +153,7 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 		await noSeriousFault(page, "end or leave");
 		await page.getByRole("button", { name: /^Leave the guide/ }).click();
 		await page.getByText(/^Colleagues/).click(); // whose client it is
-		await page.getByRole("link", { name: "Back to room guide" }).first().click();
+		await page.getByRole("listitem").filter({ hasText: "Orla" }).getByRole("link", { name: "Back to room guide" }).first().click();
 		await expect(page.getByRole("heading", { name: "Warm towel wipe" })).toBeVisible();
 		for (let i = 0; i < 60 && !(await page.getByRole("button", { name: "Record" }).isVisible()); i++) await page.keyboard.press("ArrowRight");
 		await page.getByRole("button", { name: "Record" }).click();

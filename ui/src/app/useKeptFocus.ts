@@ -44,7 +44,7 @@ export function useKeptFocus(path: string) {
 		const goes = () => {
 			went = true;
 		};
-		const acts = ["pointerdown", "keydown"] as const;
+		const acts = ["pointerdown", "keydown", "input"] as const;
 		for (const act of acts) document.addEventListener(act, goes, true);
 		const tries = [0, 50, 200, 600].map((ms) =>
 			setTimeout(() => {
