@@ -4,11 +4,6 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
-	"os"
-	"os/exec"
-	"path/filepath"
-	"regexp"
-	"strconv"
 	"strings"
 	"testing"
 
@@ -244,25 +239,6 @@ func (m *programme) lp(goal func(choice) int, maximise bool, lo, hi int) string 
 	return b.String()
 }
 
-var objective = regexp.MustCompile(`Objective:\s+goal = (\S+)`)
-
-// glpsol solves a programme with GLPK; ok is false where nothing satisfies it.
-func glpsol(t testing.TB, dir, lp string) (value float64, ok bool) {
-	t.Helper()
-	in, out := filepath.Join(dir, "fit.lp"), filepath.Join(dir, "fit.out")
-	require.NoError(t, os.WriteFile(in, []byte(lp), 0o600))
-	log, err := exec.Command("glpsol", "--lp", in, "-o", out).CombinedOutput()
-	require.NoError(t, err, string(log))
-	text, err := os.ReadFile(out)
-	require.NoError(t, err)
-	if !strings.Contains(string(text), "INTEGER OPTIMAL") {
-		return 0, false
-	}
-	value, err = strconv.ParseFloat(objective.FindStringSubmatch(string(text))[1], 64)
-	require.NoError(t, err)
-	return value, true
-}
-
 // solve is the handbook's objective by GLPK: within the window the least penalty;
 // else the least shortfall, then the penalty; too long only where nothing is short enough.
 func (m *programme) solve(t testing.TB, slot int) (missBy int, penalty float64) {
@@ -271,27 +247,21 @@ func (m *programme) solve(t testing.TB, slot int) (missBy int, penalty float64) 
 	cost := func(c choice) int { return c.penalty }
 	hi := int(math.Floor((float64(slot) - m.fixed) * 100))
 	lo := int(math.Ceil((float64(slot-15) - m.fixed) * 100))
-	if v, ok := glpsol(t, dir, m.lp(cost, false, lo, hi)); ok {
+	if v, ok := crafttest.GLPK(t, dir, m.lp(cost, false, lo, hi)); ok {
 		return 0, v / 1e6
 	}
-	if v, ok := glpsol(t, dir, m.lp(time, true, math.MinInt32, hi)); ok {
+	if v, ok := crafttest.GLPK(t, dir, m.lp(time, true, math.MinInt32, hi)); ok {
 		total := int(math.Round(v))
-		c, ok := glpsol(t, dir, m.lp(cost, false, total, total))
+		c, ok := crafttest.GLPK(t, dir, m.lp(cost, false, total, total))
 		require.True(t, ok)
 		return -int(math.Ceil(float64(lo-total)/100 - 1e-6)), c / 1e6
 	}
-	v, ok := glpsol(t, dir, m.lp(time, false, math.MinInt32, math.MaxInt32))
+	v, ok := crafttest.GLPK(t, dir, m.lp(time, false, math.MinInt32, math.MaxInt32))
 	require.True(t, ok)
 	total := int(math.Round(v))
-	c, ok := glpsol(t, dir, m.lp(cost, false, total, total))
+	c, ok := crafttest.GLPK(t, dir, m.lp(cost, false, total, total))
 	require.True(t, ok)
 	return int(math.Ceil(float64(total-hi)/100 - 1e-6)), c / 1e6
-}
-
-func needGLPK(t testing.TB) {
-	if _, err := exec.LookPath("glpsol"); err != nil {
-		t.Skip("glpsol is not installed; make test installs it (Debian's glpk-utils)")
-	}
 }
 
 // randomPlan is a plan of the trade's strokes with ranges, sides, mirrors, rounds,
@@ -339,7 +309,7 @@ func randomPlan(r *rand.Rand, ctx *protocol.Context) *protocol.Protocol {
 // The fit's objective equals that of a general integer-programming solver (GLPK's
 // glpsol, Debian) on 200 random plans and on the fixtures.
 func TestFitEqualsGLPK(t *testing.T) {
-	needGLPK(t)
+	crafttest.NeedGLPK(t)
 	ctx := crafttest.Studio()
 	r := rand.New(rand.NewPCG(7, 11)) // always the same 200 plans
 	binding, missed := 0, 0
@@ -394,7 +364,7 @@ func TestFitEqualsGLPK(t *testing.T) {
 // The fit against a glpsol process on the same plan of 60 steps with 8 options
 // each; both in one run, so that their ratio stands whatever the machine does.
 func BenchmarkFitAndGLPK(b *testing.B) {
-	needGLPK(b)
+	crafttest.NeedGLPK(b)
 	ctx := crafttest.Studio()
 	r := rand.New(rand.NewPCG(3, 5))
 	var steps []protocol.Step
@@ -418,7 +388,7 @@ func BenchmarkFitAndGLPK(b *testing.B) {
 	})
 	b.Run("glpsol", func(b *testing.B) {
 		for b.Loop() {
-			glpsol(b, dir, lp)
+			crafttest.GLPK(b, dir, lp)
 		}
 	})
 }
