@@ -1,0 +1,342 @@
+package series
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"sort"
+)
+
+// never is the cost of what cannot be.
+const never = math.MaxInt32
+
+// search finds the best series among the placements of a compiled request. It is exact: a
+// table holds, for every placement of every item, the least that the rest can cost as far as
+// neighbours go; the walk through it takes the first series, in the order of ties, whose
+// cost is the bound, and raises the bound only to what was cut off.
+type search struct {
+	*studio
+	w      points
+	layers [][]placement
+	days   []map[int][2]int
+	// needs is how many treatments have to differ from each of the series found before.
+	needs [2]int
+	rest  [][][]int32 // by item, placement and how many differ so far
+	path  []*placement
+	next  int        // the least cost that was cut off
+	only  *placement // the one patch test that is looked at, nil for any
+}
+
+// Find answers a request: the best series, two truly different alternatives, or the smallest
+// sets of limits to relax. An error says what of the request makes no sense.
+func Find(q *Request) (*Answer, error) {
+	s, err := compile(q)
+	if err != nil {
+		return nil, err
+	}
+	best := newSearch(s)
+	path := best.run()
+	if path == nil {
+		return &Answer{Status: None, Relaxations: relax(q)}, nil
+	}
+	out := best.answer(path)
+	before := [][]*placement{path}
+	for range 2 {
+		other := best.different(before)
+		if other == nil {
+			out.Alternatives = append(out.Alternatives, Answer{Status: None})
+			break
+		}
+		out.Alternatives = append(out.Alternatives, *best.answer(other))
+		before = append(before, other)
+	}
+	return out, nil
+}
+
+func newSearch(s *studio) *search {
+	x := &search{studio: s, w: weighed(s.q.Weights)}
+	windows := s.windows()
+	x.layers, x.days = make([][]placement, len(windows)), make([]map[int][2]int, len(windows))
+	for k := range windows {
+		x.layers[k] = s.placements(k, windows[k])
+		x.days[k] = byDay(x.layers[k])
+	}
+	return x
+}
+
+// different is the best series of which enough treatments differ from those found before.
+func (x *search) different(before [][]*placement) []*placement {
+	n := len(x.layers)
+	y := *x
+	y.needs = [2]int{}
+	for i, was := range before {
+		y.needs[i] = (n + 1) / 2
+		for k := range y.layers {
+			for c := range y.layers[k] {
+				p := &y.layers[k][c]
+				p.differs[i] = p.day != was[k].day || p.person != was[k].person || distance(p.minutes, was[k].minutes) >= 120
+			}
+		}
+	}
+	return y.run()
+}
+
+// states is how many counts of differing treatments are told apart.
+func (x *search) states() int { return (x.needs[0] + 1) * (x.needs[1] + 1) }
+
+// after is the count once a placement is taken as well; more than is needed counts as enough.
+func (x *search) after(state int, p *placement) int {
+	a, b := state/(x.needs[1]+1), state%(x.needs[1]+1)
+	if p.differs[0] {
+		a = min(a+1, x.needs[0])
+	}
+	if p.differs[1] {
+		b = min(b+1, x.needs[1])
+	}
+	return a*(x.needs[1]+1) + b
+}
+
+// run returns the best series, nil where there is none.
+func (x *search) run() []*placement {
+	if len(x.layers) == 0 {
+		return nil
+	}
+	x.table()
+	bound := never
+	for c := range x.layers[0] {
+		p := &x.layers[0][c]
+		if r := int(x.rest[0][c][x.after(0, p)]); r < never {
+			bound = min(bound, p.points+r)
+		}
+	}
+	for bound < never {
+		x.path, x.next = make([]*placement, 0, len(x.layers)), never
+		if x.walk(0, 0, 0, bound) {
+			return x.firstInTime(slices.Clone(x.path), bound)
+		}
+		bound = x.next
+	}
+	return nil
+}
+
+// crossing is the longest gap, in days, at which the patch test for a treatment may come
+// before the treatment ahead of it: the order of ties is then not that of the walk.
+const crossing = 2
+
+// firstInTime is, of the series of a cost, the one that wins the tie: items compare in order
+// of time, patch tests included.
+func (x *search) firstInTime(best []*placement, cost int) []*placement {
+	t := x.q.Series.Patch
+	if t == nil || t.Before < 2 || t.Before > len(x.layers) || x.q.Series.Items[t.Before-1].Least > crossing {
+		return best
+	}
+	tried := map[[2]int64]bool{}
+	for c := range x.layers[t.Before-1] {
+		patch := x.layers[t.Before-1][c].patch
+		if patch == nil || tried[[2]int64{patch.start, int64(patch.person)}] {
+			continue
+		}
+		tried[[2]int64{patch.start, int64(patch.person)}] = true
+		x.only, x.path = patch, x.path[:0]
+		if x.walk(0, 0, 0, cost) && slices.CompareFunc(inTime(x.path), inTime(best), earlier) < 0 {
+			best = slices.Clone(x.path)
+		}
+	}
+	x.only = nil
+	return best
+}
+
+// inTime lists everything that a series places, in order of start.
+func inTime(path []*placement) []*placement {
+	var out []*placement
+	for _, p := range path {
+		if p.patch != nil {
+			out = append(out, p.patch)
+		}
+		out = append(out, p)
+	}
+	sort.SliceStable(out, func(i, j int) bool { return out[i].start < out[j].start })
+	return out
+}
+
+func earlier(a, b *placement) int {
+	return cmp.Or(cmp.Compare(a.start, b.start), cmp.Compare(a.person, b.person))
+}
+
+// table works out the least that the rest costs, from the last item back.
+func (x *search) table() {
+	n, states := len(x.layers), x.states()
+	x.rest = make([][][]int32, n)
+	for k := n - 1; k >= 0; k-- {
+		x.rest[k] = make([][]int32, len(x.layers[k]))
+		flat := make([]int32, len(x.layers[k])*states)
+		for c := range x.layers[k] {
+			row := flat[c*states : (c+1)*states]
+			x.rest[k][c] = row
+			for i := range row {
+				row[i] = never
+			}
+			if k == n-1 {
+				row[states-1] = 0
+				continue
+			}
+			x.reach(k, &x.layers[k][c], row)
+		}
+	}
+}
+
+// reach fills in one row of the table from the placements that may follow.
+func (x *search) reach(k int, a *placement, row []int32) {
+	item := &x.q.Series.Items[k+1]
+	first, last := a.day+max(item.Least, 1), a.day+item.Most
+	for day := first; day <= last; day++ {
+		at, any := x.days[k+1][day]
+		if !any {
+			continue
+		}
+		for c := at[0]; c < at[1]; c++ {
+			b := &x.layers[k+1][c]
+			if !x.follows(k+1, a, b) {
+				continue
+			}
+			t := x.between(&x.w, k+1, a, b)
+			x.take(row, b, t.sum()+b.points, x.rest[k+1][c])
+		}
+	}
+	if fixed := x.layers[k+1]; len(fixed) == 1 && fixed[0].fixed {
+		t := x.between(&x.w, k+1, a, &fixed[0])
+		x.take(row, &fixed[0], t.sum()+fixed[0].points, x.rest[k+1][0])
+	}
+}
+
+// take lowers a row by what a placement and its own rest cost.
+func (x *search) take(row []int32, b *placement, cost int, rest []int32) {
+	for state := range row {
+		if r := rest[x.after(state, b)]; r < never {
+			row[state] = min(row[state], r+int32(cost)) //nolint:gosec // a cost is far below the limit
+		}
+	}
+}
+
+// walk goes on from item k in the order of ties, within a bound.
+func (x *search) walk(k, state, cost, bound int) bool {
+	if k == len(x.layers) {
+		return x.spans()
+	}
+	for _, c := range x.following(k) {
+		p := &x.layers[k][c]
+		if x.only != nil && p.patch != nil && (p.patch.start != x.only.start || p.patch.person != x.only.person) {
+			continue
+		}
+		here := cost + p.points
+		if k > 0 {
+			if !x.follows(k, x.path[k-1], p) {
+				continue
+			}
+			t := x.between(&x.w, k, x.path[k-1], p)
+			here += t.sum()
+		}
+		to := x.after(state, p)
+		rest := int(x.rest[k][c][to])
+		if rest >= never {
+			continue
+		}
+		if here+rest > bound {
+			x.next = min(x.next, here+rest)
+			continue
+		}
+		if !x.keeps(k, p) {
+			continue
+		}
+		x.path = append(x.path, p)
+		if x.walk(k+1, to, here, bound) {
+			return true
+		}
+		x.path = x.path[:k]
+	}
+	return false
+}
+
+// following are the placements of item k that the gap allows, in the order of ties.
+func (x *search) following(k int) []int {
+	var out []int
+	if k == 0 || len(x.layers[k]) == 1 {
+		for c := range x.layers[k] {
+			out = append(out, c)
+		}
+	} else {
+		item := &x.q.Series.Items[k]
+		for day := x.path[k-1].day + max(item.Least, 1); day <= x.path[k-1].day+item.Most; day++ {
+			if at, any := x.days[k][day]; any {
+				for c := at[0]; c < at[1]; c++ {
+					out = append(out, c)
+				}
+			}
+		}
+	}
+	if p := x.q.Series.Patch; p != nil && p.Before == k+1 {
+		sort.SliceStable(out, func(i, j int) bool { return x.layers[k][out[i]].before(&x.layers[k][out[j]]) })
+	}
+	return out
+}
+
+// keeps reports whether a placement goes with those before it as far as more than neighbours
+// are concerned: the week's count, a patch test's day, tools that are out for a night.
+func (x *search) keeps(k int, p *placement) bool {
+	if m := x.q.Series.PerWeek; m > 0 && k >= m && !p.fixed && p.day-x.path[k-m].day < 7 {
+		return false
+	}
+	for i := range x.path {
+		was := x.path[i]
+		if p.patch != nil && p.patch.day == was.day || was.patch != nil && was.patch.day == p.day {
+			return false
+		}
+	}
+	item := &x.q.Series.Items[k]
+	if len(item.Tools) == 0 || p.fixed {
+		return true
+	}
+	own := map[string][]use{}
+	for i := range x.path {
+		was := &x.q.Series.Items[i]
+		for key, n := range was.Tools {
+			from, end := x.path[i].start-int64(was.Prepare), x.path[i].start+int64(was.Sold)
+			own[key] = append(own[key], use{piece{from, end + x.out(key)}, n})
+		}
+	}
+	return x.toolsServe(item.Tools, p.start-int64(item.Prepare), p.start+int64(item.Sold), own)
+}
+
+// spans reports whether the series is as long as a review asks.
+func (x *search) spans() bool {
+	n := len(x.path)
+	return x.q.Series.Span == 0 || x.path[n-1].day-x.path[0].day >= x.q.Series.Span
+}
+
+// answer tells a series with its cost by term.
+func (x *search) answer(path []*placement) *Answer {
+	out := &Answer{Status: Optimal, Terms: &Terms{}}
+	for k, p := range path {
+		if k > 0 {
+			t := x.between(&x.w, k, path[k-1], p)
+			out.Terms.add(&t)
+		}
+		out.Terms.add(&p.cost)
+		if p.patch != nil {
+			out.Terms.add(&p.patch.cost)
+			out.Visits = append(out.Visits, x.placed("patch", x.q.Series.Patch.Before, p.patch))
+		}
+		out.Visits = append(out.Visits, x.placed("treatment", k+1, p))
+	}
+	sort.SliceStable(out.Visits, func(i, j int) bool { return out.Visits[i].Start < out.Visits[j].Start })
+	sum := out.Terms.sum()
+	out.Cost = &sum
+	return out
+}
+
+func (x *search) placed(kind string, n int, p *placement) Placed {
+	return Placed{
+		Kind: kind, N: n, Start: dayText(p.day) + " " + clockText(p.minutes),
+		Practitioner: x.q.Practitioners[p.person].Key, Room: p.room,
+	}
+}

@@ -1,0 +1,293 @@
+package series
+
+import (
+	"slices"
+	"sort"
+)
+
+// placement is one way to place one treatment, with its patch test where it has one.
+type placement struct {
+	start        int64
+	day, minutes int
+	person       int // index of the practitioner
+	room         string
+	cost         Terms // of its own
+	points       int   // the sum of them, relay included
+	patch        *placement
+	fixed        bool // it obeys no limit of its own
+	differs      [2]bool
+}
+
+// before orders by start, then practitioner, patch tests first.
+func (p *placement) before(o *placement) bool {
+	if p.patch != nil && o.patch != nil {
+		if p.patch.start != o.patch.start {
+			return p.patch.start < o.patch.start
+		}
+		if p.patch.person != o.patch.person {
+			return p.patch.person < o.patch.person
+		}
+	}
+	if p.start != o.start {
+		return p.start < o.start
+	}
+	return p.person < o.person
+}
+
+// lookOn is how many days are looked through where nothing says when a series begins.
+const lookOn = 400
+
+// windows are the days on which each item could be, from the gaps alone.
+func (s *studio) windows() [][2]int {
+	items := s.q.Series.Items
+	today, _ := s.of(s.now)
+	first := [2]int{today, today + lookOn}
+	if f := s.q.Series.First; f != nil {
+		if d, err := parseDay(f.Earliest); err == nil {
+			first[0] = d
+		}
+		if d, err := parseDay(f.Latest); err == nil {
+			first[1] = d
+		}
+	}
+	out := make([][2]int, len(items))
+	for k := range items {
+		switch {
+		case items[k].Fixed != nil:
+			d, _, _ := parseMoment(items[k].Fixed.Start)
+			out[k] = [2]int{d, d}
+		case k == 0:
+			out[k] = first
+		default:
+			out[k] = [2]int{out[k-1][0] + items[k].Least, out[k-1][1] + items[k].Most}
+		}
+	}
+	return out
+}
+
+// placements lists every placement of item k that obeys the limits which are its own, by day.
+func (s *studio) placements(k int, window [2]int) []placement {
+	item := &s.q.Series.Items[k]
+	if item.Fixed != nil {
+		return s.fixedPlacement(k, item)
+	}
+	var out []placement
+	from, to := s.allowed(item, window)
+	for day := from; day <= to; day++ {
+		if s.blockedDay(day) || len(s.open(day)) == 0 {
+			continue
+		}
+		for minutes := 0; minutes < dayMinutes; minutes += s.grid {
+			start, skipped := s.at(day, minutes)
+			if skipped || start < s.now {
+				continue
+			}
+			for person := range s.q.Practitioners {
+				if p, ok := s.place(k, item, day, minutes, start, person); ok {
+					out = append(out, s.withPatch(k, p)...)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// allowed narrows a window to the days that finish, event and screening leave.
+func (s *studio) allowed(item *Item, window [2]int) (from, to int) {
+	from, to = window[0], window[1]
+	for _, d := range []string{item.NotBefore, s.q.Client.NotBefore} {
+		if day, err := parseDay(d); err == nil {
+			from = max(from, day)
+		}
+	}
+	if day, err := parseDay(s.q.Series.FinishBy); err == nil {
+		to = min(to, day)
+	}
+	if e := s.q.Series.Event; e != nil {
+		if day, err := parseDay(e.Date); err == nil {
+			to = min(to, day-1)
+			deep := e.DeepDays
+			if deep == 0 {
+				deep = 3
+			}
+			if item.Deep {
+				to = min(to, day-deep)
+			}
+			if item.Glow {
+				from = max(from, day-1)
+			}
+		}
+	}
+	return from, to
+}
+
+func (s *studio) blockedDay(day int) bool { return inRanges(s.blocked, day) || s.visits[day] }
+
+// place is a placement of a treatment where every limit of its own is kept.
+func (s *studio) place(k int, item *Item, day, minutes int, start int64, person int) (placement, bool) {
+	who := &s.q.Practitioners[person]
+	if want := s.q.Series.Practitioner; want != nil && want.How == "must" && want.Who != who.Key {
+		return placement{}, false
+	}
+	client := piece{start, start + int64(item.Sold)}
+	busy := piece{start - int64(item.Prepare), client.to + int64(item.Reset)}
+	if !s.clientCan(day, client) || !hasAll(who.Skills, item.Skills) {
+		return placement{}, false
+	}
+	free, ok := holding(s.free(who, day), busy)
+	if !ok || !s.toolsServe(item.Tools, busy.from, client.to, nil) {
+		return placement{}, false
+	}
+	room := s.room(item.Equipment, busy)
+	if room == "" {
+		return placement{}, false
+	}
+	p := placement{start: start, day: day, minutes: minutes, person: person, room: room}
+	s.costOf(k, item, &p, client, busy, &free)
+	return p, true
+}
+
+// clientCan reports whether studio and client are there for a time.
+func (s *studio) clientCan(day int, client piece) bool {
+	return slices.ContainsFunc(s.open(day), func(p piece) bool { return p.holds(client) }) &&
+		s.during(s.q.Client.Possible, day, client) && s.during(s.q.Client.Guardian, day, client) &&
+		!slices.ContainsFunc(s.away, client.overlaps)
+}
+
+func hasAll(have, want []string) bool {
+	return !slices.ContainsFunc(want, func(w string) bool { return !slices.Contains(have, w) })
+}
+
+// holding is the piece that holds a time.
+func holding(list []piece, t piece) (piece, bool) {
+	i := slices.IndexFunc(list, func(p piece) bool { return p.holds(t) })
+	if i < 0 {
+		return piece{}, false
+	}
+	return list[i], true
+}
+
+// fixedPlacement is where an item stands that is not moved. Before now it obeys no limit;
+// later ones obey all but the grid.
+func (s *studio) fixedPlacement(k int, item *Item) []placement {
+	day, minutes, err := parseMoment(item.Fixed.Start)
+	person := slices.IndexFunc(s.q.Practitioners, func(p RequestPractitioner) bool { return p.Key == item.Fixed.Practitioner })
+	if err != nil || person < 0 {
+		return nil
+	}
+	start, _ := s.at(day, minutes)
+	if start >= s.now {
+		p, ok := s.place(k, item, day, minutes, start, person)
+		from, to := s.allowed(item, [2]int{day, day})
+		if !ok || s.blockedDay(day) || day < from || day > to {
+			return nil
+		}
+		if item.Fixed.Room != "" {
+			p.room = item.Fixed.Room
+		}
+		return s.withPatch(k, p)
+	}
+	p := placement{start: start, day: day, minutes: minutes, person: person, room: item.Fixed.Room, fixed: true}
+	client := piece{start, start + int64(item.Sold)}
+	busy := piece{start - int64(item.Prepare), client.to + int64(item.Reset)}
+	var free *piece
+	if f, ok := holding(s.free(&s.q.Practitioners[person], day), busy); ok {
+		free = &f
+	}
+	s.costOf(k, item, &p, client, busy, free)
+	return []placement{p}
+}
+
+// The usual times of a patch test, in minutes, and before its treatment, in elapsed hours.
+const (
+	patchSold  = 10
+	patchReset = 5
+	patchFrom  = 24
+	patchTo    = 48
+)
+
+// withPatch is a placement with the best patch test on each day that has one; itself where
+// the item needs none.
+func (s *studio) withPatch(k int, p placement) []placement {
+	t := s.q.Series.Patch
+	if t == nil || t.Before != k+1 {
+		return []placement{p}
+	}
+	item := &Item{Sold: or(t.Sold, patchSold), Reset: or(t.Reset, patchReset), Skills: t.Skills}
+	latest, earliest := p.start-int64(or(t.From, patchFrom))*60, p.start-int64(or(t.To, patchTo))*60
+	first, _ := s.of(earliest)
+	last, _ := s.of(latest)
+	var out []placement
+	for day := first; day <= last; day++ {
+		if day == p.day || s.blockedDay(day) || len(s.open(day)) == 0 {
+			continue
+		}
+		if best := s.bestPatch(item, day, earliest, latest); best != nil {
+			with := p
+			with.patch = best
+			with.points += best.points
+			out = append(out, with)
+		}
+	}
+	return out
+}
+
+// bestPatch is the cheapest patch test on a day, the earliest where several are.
+func (s *studio) bestPatch(item *Item, day int, earliest, latest int64) *placement {
+	var best *placement
+	for minutes := 0; minutes < dayMinutes; minutes += s.grid {
+		start, skipped := s.at(day, minutes)
+		if skipped || start < s.now || start < earliest || start > latest {
+			continue
+		}
+		client := piece{start, start + int64(item.Sold)}
+		busy := piece{start, client.to + int64(item.Reset)}
+		if !s.clientCan(day, client) {
+			continue
+		}
+		for person := range s.q.Practitioners {
+			who := &s.q.Practitioners[person]
+			free, ok := holding(s.free(who, day), busy)
+			if !ok || !hasAll(who.Skills, item.Skills) {
+				continue
+			}
+			room := s.room(nil, busy)
+			if room == "" {
+				continue
+			}
+			p := placement{start: start, day: day, minutes: minutes, person: person, room: room}
+			s.costOf(-1, item, &p, client, busy, &free)
+			if best == nil || p.points < best.points {
+				best = &p
+			}
+		}
+	}
+	return best
+}
+
+func or(n, usual int) int {
+	if n == 0 {
+		return usual
+	}
+	return n
+}
+
+// byDay sorts placements into the order of ties, day by day, and says where each day begins.
+func byDay(list []placement) map[int][2]int {
+	sort.SliceStable(list, func(i, j int) bool {
+		if list[i].day != list[j].day {
+			return list[i].day < list[j].day
+		}
+		return list[i].before(&list[j])
+	})
+	days := map[int][2]int{}
+	for i := range list {
+		d := days[list[i].day]
+		if d[1] == 0 {
+			d[0] = i
+		}
+		d[1] = i + 1
+		days[list[i].day] = d
+	}
+	return days
+}

@@ -1,0 +1,173 @@
+package series
+
+import (
+	"encoding/json"
+	"slices"
+	"sort"
+)
+
+// relaxMinutes and relaxDays are how far a switch lets a limit go.
+const (
+	overtimeMinutes = 30
+	moreGapDays     = 7
+	laterDays       = 14
+	mostSwitches    = 3
+)
+
+// limit is a limit that can be relaxed; it changes a request of its own.
+type limit struct {
+	name string
+	let  func(q *Request) (overtime int)
+}
+
+// limits are the switches that a request has, in the handbook's order.
+func limits(q *Request) []limit {
+	plain := func(name string, let func(q *Request)) limit {
+		return limit{name, func(q *Request) int { let(q); return 0 }}
+	}
+	out := []limit{plain("client-times", func(q *Request) { q.Client.Possible = nil })}
+	if want := q.Series.Practitioner; want != nil && want.How == "must" {
+		out = append(out, plain("practitioner", func(q *Request) { q.Series.Practitioner.How = "prefer" }))
+	}
+	out = append(out,
+		plain("least-gap", func(q *Request) {
+			for i := range q.Series.Items {
+				if it := &q.Series.Items[i]; it.Least > 1 {
+					it.Least--
+				}
+			}
+		}),
+		plain("most-gap", func(q *Request) {
+			for i := range q.Series.Items {
+				q.Series.Items[i].Most += moreGapDays
+			}
+		}),
+		plain("start", func(q *Request) {
+			if f := q.Series.First; f != nil && f.Latest != "" {
+				f.Latest = later(f.Latest)
+			}
+		}),
+	)
+	if q.Series.FinishBy != "" {
+		out = append(out, plain("finish", func(q *Request) { q.Series.FinishBy = later(q.Series.FinishBy) }))
+	}
+	out = append(out, plain("fewer", fewer), limit{"overtime", func(*Request) int { return overtimeMinutes }})
+	var tools []string
+	for i := range q.Series.Items {
+		for key := range q.Series.Items[i].Tools {
+			if !slices.Contains(tools, key) {
+				tools = append(tools, key)
+			}
+		}
+	}
+	slices.Sort(tools)
+	for i := range q.Tools { // in the studio's order
+		if key := q.Tools[i].Key; slices.Contains(tools, key) {
+			out = append(out, plain("one-more-"+key, func(q *Request) { q.Tools[i].Sets++ }))
+		}
+	}
+	return out
+}
+
+func later(day string) string {
+	d, err := parseDay(day)
+	if err != nil {
+		return day
+	}
+	return dayText(d + laterDays)
+}
+
+// fewer leaves out the last treatment that is not the glow visit, and its patch test.
+func fewer(q *Request) {
+	for i := len(q.Series.Items) - 1; i >= 0; i-- {
+		if q.Series.Items[i].Glow {
+			continue
+		}
+		q.Series.Items = slices.Delete(q.Series.Items, i, i+1)
+		if p := q.Series.Patch; p != nil {
+			switch {
+			case p.Before == i+1:
+				q.Series.Patch = nil
+			case p.Before > i+1:
+				p.Before--
+			}
+		}
+		return
+	}
+}
+
+// relax finds the smallest sets of limits whose relaxing gives a series.
+func relax(q *Request) *Relaxations {
+	list := limits(q)
+	out := &Relaxations{Sets: []Relaxed{}, Alone: map[string]*int{}}
+	for size := 1; size <= min(mostSwitches, len(list)); size++ {
+		var found []Relaxed
+		for _, set := range subsets(len(list), size) {
+			names := make([]string, size)
+			for i, at := range set {
+				names[i] = list[at].name
+			}
+			a := relaxed(q, list, set)
+			if size == 1 {
+				out.Alone[names[0]] = nil
+				if a != nil {
+					out.Alone[names[0]] = a.Cost
+				}
+			}
+			if a != nil {
+				found = append(found, Relaxed{Relax: names, Cost: *a.Cost, Visits: a.Visits})
+			}
+		}
+		if len(found) > 0 {
+			sort.SliceStable(found, func(i, j int) bool { return found[i].Cost < found[j].Cost })
+			out.Size, out.Sets = size, found
+			return out
+		}
+	}
+	return out
+}
+
+// relaxed is the best series with some limits relaxed, nil where there is none.
+func relaxed(q *Request, list []limit, set []int) *Answer {
+	var copied Request
+	raw, err := json.Marshal(q)
+	if err != nil || json.Unmarshal(raw, &copied) != nil {
+		return nil
+	}
+	copied.Client.Possible, copied.Client.Likes, copied.Client.Guardian = q.Client.Possible, q.Client.Likes, q.Client.Guardian
+	overtime := 0
+	for _, at := range set {
+		overtime += list[at].let(&copied)
+	}
+	if len(copied.Series.Items) == 0 {
+		return nil
+	}
+	s, err := compile(&copied)
+	if err != nil {
+		return nil
+	}
+	s.overtime = overtime
+	x := newSearch(s)
+	if path := x.run(); path != nil {
+		return x.answer(path)
+	}
+	return nil
+}
+
+// subsets lists the sets of some of the first n numbers, in order.
+func subsets(n, size int) [][]int {
+	if size == 0 {
+		return [][]int{{}}
+	}
+	var out [][]int
+	for first := 0; first < n; first++ {
+		for _, rest := range subsets(n-first-1, size-1) {
+			set := []int{first}
+			for _, r := range rest {
+				set = append(set, first+1+r)
+			}
+			out = append(out, set)
+		}
+	}
+	return out
+}
