@@ -8,6 +8,7 @@
 //	softpalm restore FILE [NAME]  put a backup into an empty database, or into a new one
 //	softpalm url server|backup    print the address of the database for a role
 //	softpalm openapi              print the OpenAPI document
+//	softpalm compute TOPIC        answer questions of the craft, JSON in and out (--schema prints what they hold)
 //	softpalm schema studio        print the JSON Schema of the studio file (or protocol, library, rule-pack)
 package main
 
@@ -27,6 +28,7 @@ import (
 
 	"github.com/caarlos0/env/v11"
 
+	"softpalm/internal/compute"
 	"softpalm/internal/exchange"
 	"softpalm/internal/httpapi"
 	"softpalm/internal/postgres"
@@ -68,6 +70,18 @@ func main() {
 	}
 }
 
+// runCompute answers questions from the standard input; without a topic it lists the topics.
+func runCompute(args []string) error {
+	switch {
+	case len(args) == 0:
+		fmt.Println(strings.Join(compute.Topics(), "\n"))
+		return nil
+	case len(args) > 1 && args[1] == "--schema":
+		return compute.Schema(args[0], os.Stdout)
+	}
+	return compute.Run(args[0], os.Stdin, os.Stdout)
+}
+
 func run(args []string) error {
 	command := "serve"
 	if len(args) > 0 {
@@ -76,6 +90,8 @@ func run(args []string) error {
 	switch command {
 	case "openapi":
 		return printOpenAPI()
+	case "compute":
+		return runCompute(args)
 	case "schema":
 		return printSchema(args)
 	}
