@@ -52,7 +52,8 @@ func of[Q, A any](answer func(*Q) (A, error)) topic {
 }
 
 var topics = map[string]topic{
-	"series": of(series.Find),
+	"ill-day": of(series.LayDayAgain),
+	"series":  of(series.Find),
 }
 
 // Topics lists what can be asked, by name.
