@@ -2,6 +2,7 @@ package series
 
 import (
 	"cmp"
+	"encoding/binary"
 	"math"
 	"slices"
 	"sort"
@@ -23,8 +24,12 @@ type search struct {
 	needs [2]int
 	rest  [][][]int32 // by item, placement and how many differ so far
 	path  []*placement
-	next  int        // the least cost that was cut off
 	only  *placement // the one patch test that is looked at, nil for any
+	// reaches says that a limit reaches further than to the neighbour. failed is then the
+	// least that the rest costs after what was tried in vain, by its memory.
+	reaches   bool
+	failed    map[string]int
+	patchDays int // how many visits back a patch test may meet
 }
 
 // Find answers a request: the best series, two truly different alternatives, or the smallest
@@ -55,6 +60,11 @@ func Find(q *Request) (*Answer, error) {
 
 func newSearch(s *studio) *search {
 	x := &search{studio: s, w: weighed(s.q.Weights)}
+	if p := s.q.Series.Patch; p != nil && p.Before > 1 {
+		x.patchDays = 3 // 48 elapsed hours touch three days
+	}
+	x.reaches = s.q.Series.PerWeek > 1 || s.q.Series.Span > 0 || x.patchDays > 0 ||
+		slices.ContainsFunc(s.q.Series.Items, func(it Item) bool { return len(it.Tools) > 0 })
 	windows := s.windows()
 	x.layers, x.days = make([][]placement, len(windows)), make([]map[int][2]int, len(windows))
 	for k := range windows {
@@ -102,6 +112,7 @@ func (x *search) run() []*placement {
 		return nil
 	}
 	x.table()
+	x.failed = map[string]int{}
 	bound := never
 	for c := range x.layers[0] {
 		p := &x.layers[0][c]
@@ -110,11 +121,12 @@ func (x *search) run() []*placement {
 		}
 	}
 	for bound < never {
-		x.path, x.next = make([]*placement, 0, len(x.layers)), never
-		if x.walk(0, 0, 0, bound) {
+		x.path = make([]*placement, 0, len(x.layers))
+		found, cut := x.walk(0, 0, 0, bound)
+		if found {
 			return x.firstInTime(slices.Clone(x.path), bound)
 		}
-		bound = x.next
+		bound = cut
 	}
 	return nil
 }
@@ -137,8 +149,8 @@ func (x *search) firstInTime(best []*placement, cost int) []*placement {
 			continue
 		}
 		tried[[2]int64{patch.start, int64(patch.person)}] = true
-		x.only, x.path = patch, x.path[:0]
-		if x.walk(0, 0, 0, cost) && slices.CompareFunc(inTime(x.path), inTime(best), earlier) < 0 {
+		x.only, x.path, x.failed = patch, x.path[:0], map[string]int{}
+		if found, _ := x.walk(0, 0, 0, cost); found && slices.CompareFunc(inTime(x.path), inTime(best), earlier) < 0 {
 			best = slices.Clone(x.path)
 		}
 	}
@@ -218,43 +230,96 @@ func (x *search) take(row []int32, b *placement, cost int, rest []int32) {
 	}
 }
 
-// walk goes on from item k in the order of ties, within a bound.
-func (x *search) walk(k, state, cost, bound int) bool {
+// walk goes on from item k in the order of ties, within a bound. Where it finds nothing, cut
+// is the least that a series goes beyond the bound with, never where there is none at all.
+func (x *search) walk(k, state, cost, bound int) (found bool, cut int) {
 	if k == len(x.layers) {
-		return x.spans()
+		return x.spans(), never
 	}
+	key := x.memory(k, state)
+	if rest, known := x.failed[key]; known && cost+rest > bound {
+		return false, min(cost+rest, never)
+	}
+	cut = never
 	for _, c := range x.following(k) {
+		to, here, ok := x.step(k, c, state, cost)
+		if !ok {
+			continue
+		}
+		if f := here + int(x.rest[k][c][to]); f > bound {
+			cut = min(cut, f)
+			continue
+		}
 		p := &x.layers[k][c]
-		if x.only != nil && p.patch != nil && (p.patch.start != x.only.start || p.patch.person != x.only.person) {
-			continue
-		}
-		here := cost + p.points
-		if k > 0 {
-			if !x.follows(k, x.path[k-1], p) {
-				continue
-			}
-			t := x.between(&x.w, k, x.path[k-1], p)
-			here += t.sum()
-		}
-		to := x.after(state, p)
-		rest := int(x.rest[k][c][to])
-		if rest >= never {
-			continue
-		}
-		if here+rest > bound {
-			x.next = min(x.next, here+rest)
-			continue
-		}
 		if !x.keeps(k, p) {
 			continue
 		}
 		x.path = append(x.path, p)
-		if x.walk(k+1, to, here, bound) {
-			return true
+		done, beyond := x.walk(k+1, to, here, bound)
+		if done {
+			return true, 0
 		}
 		x.path = x.path[:k]
+		cut = min(cut, beyond)
 	}
-	return false
+	if key != "" {
+		x.failed[key] = cut - cost
+		if cut == never {
+			x.failed[key] = never
+		}
+	}
+	return false, cut
+}
+
+// step is what a placement costs after the path so far, and the count of differing treatments
+// with it; ok says that it may come and that something can follow.
+func (x *search) step(k, c, state, cost int) (to, here int, ok bool) {
+	p := &x.layers[k][c]
+	if x.only != nil && p.patch != nil && (p.patch.start != x.only.start || p.patch.person != x.only.person) {
+		return 0, 0, false
+	}
+	here = cost + p.points
+	if k > 0 {
+		if !x.follows(k, x.path[k-1], p) {
+			return 0, 0, false
+		}
+		t := x.between(&x.w, k, x.path[k-1], p)
+		here += t.sum()
+	}
+	to = x.after(state, p)
+	return to, here, x.rest[k][c][to] < never
+}
+
+// memory tells apart all that the visits from item k on depend on of those before: what is
+// known to fail after one way of laying them fails after every other with the same memory. It
+// is empty where the table alone says it all.
+func (x *search) memory(k, state int) string {
+	if k < 2 || !x.reaches {
+		return ""
+	}
+	last := x.path[k-1]
+	b := make([]byte, 0, 64)
+	add := func(n int64) { b = binary.AppendVarint(b, n) }
+	add(int64(k))
+	add(int64(state))
+	add(last.start)
+	add(int64(last.person))
+	if x.q.Series.Span > 0 {
+		add(int64(x.path[0].day))
+	}
+	for i := max(0, k-max(x.q.Series.PerWeek, x.patchDays)); i < k-1; i++ {
+		add(int64(x.path[i].day))
+	}
+	for i := range x.path {
+		item := &x.q.Series.Items[i]
+		for key := range item.Tools {
+			if x.path[i].start+int64(item.Sold)+x.out(key) > last.start-dayMinutes {
+				add(-x.path[i].start)
+				break
+			}
+		}
+	}
+	return string(b)
 }
 
 // following are the placements of item k that the gap allows, in the order of ties.
