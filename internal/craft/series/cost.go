@@ -88,13 +88,20 @@ func (s *studio) costOf(k int, item *Item, p *placement, client, busy piece, fre
 			}
 		}
 	}
-	if r := s.q.Relay; r != nil && k >= 0 && k+1 != r.Moved && k < len(r.Current) {
-		day, minutes, err := parseMoment(r.Current[k].Start)
-		if err != nil || day != p.day || minutes != p.minutes || r.Current[k].Practitioner != s.q.Practitioners[p.person].Key {
-			c.Relay = relayPoints
-		}
-	}
 	p.points = c.sum()
+}
+
+// relay adds what it costs that a treatment changes which is not the one that was moved.
+func (s *studio) relay(k int, p *placement) {
+	r := s.q.Relay
+	if r == nil || k+1 == r.Moved || k >= len(r.Current) {
+		return
+	}
+	day, minutes, err := parseMoment(r.Current[k].Start)
+	if err != nil || day != p.day || minutes != p.minutes || r.Current[k].Practitioner != s.q.Practitioners[p.person].Key {
+		p.cost.Relay = relayPoints
+		p.points += relayPoints
+	}
 }
 
 // lateBy is by how many minutes of the wall clock the sold end passes the limit.

@@ -68,10 +68,28 @@ func newSearch(s *studio) *search {
 	windows := s.windows()
 	x.layers, x.days = make([][]placement, len(windows)), make([]map[int][2]int, len(windows))
 	for k := range windows {
-		x.layers[k] = s.placements(k, windows[k])
+		x.layers[k] = slices.DeleteFunc(s.placements(k, windows[k]), func(p placement) bool { return !x.reached(k, &p) })
 		x.days[k] = byDay(x.layers[k])
+		if len(x.layers[k]) == 0 {
+			break // nor can anything come after it
+		}
 	}
 	return x
+}
+
+// reached reports whether the gap leads to a placement of item k from a day that the item
+// before can be on.
+func (x *search) reached(k int, p *placement) bool {
+	if k == 0 || p.fixed {
+		return true
+	}
+	item := &x.q.Series.Items[k]
+	for day := p.day - item.Most; day <= p.day-max(item.Least, 1); day++ {
+		if _, any := x.days[k-1][day]; any {
+			return true
+		}
+	}
+	return false
 }
 
 // different is the best series of which enough treatments differ from those found before.

@@ -1,6 +1,7 @@
 package series
 
 import (
+	"reflect"
 	"slices"
 	"sort"
 )
@@ -74,22 +75,51 @@ func (s *studio) placements(k int, window [2]int) []placement {
 	var out []placement
 	from, to := s.allowed(item, window)
 	for day := from; day <= to; day++ {
-		if s.blockedDay(day) || len(s.open(day)) == 0 {
-			continue
-		}
-		for minutes := 0; minutes < dayMinutes; minutes += s.grid {
-			start, skipped := s.at(day, minutes)
-			if skipped || start < s.now {
-				continue
-			}
-			for person := range s.q.Practitioners {
-				if p, ok := s.place(k, item, day, minutes, start, person); ok {
-					out = append(out, s.withPatch(k, p)...)
-				}
-			}
+		for _, p := range s.onDay(k, item, day) {
+			s.relay(k, &p)
+			out = append(out, s.withPatch(k, p)...)
 		}
 	}
 	return out
+}
+
+// kindDay is a day of a kind of visit: those that need the same have the same placements.
+type kindDay struct{ kind, day int }
+
+// kind is the first item, after the very first, that needs the same; gaps are no needs.
+func (s *studio) kind(k int) int {
+	needs := func(it Item) Item {
+		return Item{Prepare: it.Prepare, Sold: it.Sold, Reset: it.Reset, Skills: it.Skills, Equipment: it.Equipment, Tools: it.Tools, Drain: it.Drain}
+	}
+	items := s.q.Series.Items
+	for i := 1; i < k; i++ {
+		if reflect.DeepEqual(needs(items[i]), needs(items[k])) {
+			return i
+		}
+	}
+	return k
+}
+
+// onDay lists the placements of an item on a day, without the points of a re-lay.
+func (s *studio) onDay(k int, item *Item, day int) []placement {
+	key := kindDay{s.kind(k), day}
+	list, known := s.placed[key]
+	if known || s.blockedDay(day) || len(s.open(day)) == 0 {
+		return list
+	}
+	for minutes := 0; minutes < dayMinutes; minutes += s.grid {
+		start, skipped := s.at(day, minutes)
+		if skipped || start < s.now {
+			continue
+		}
+		for person := range s.q.Practitioners {
+			if p, ok := s.place(k, item, day, minutes, start, person); ok {
+				list = append(list, p)
+			}
+		}
+	}
+	s.placed[key] = list
+	return list
 }
 
 // allowed narrows a window to the days that finish, event and screening leave.
@@ -185,6 +215,7 @@ func (s *studio) fixedPlacement(k int, item *Item) []placement {
 		if item.Fixed.Room != "" {
 			p.room = item.Fixed.Room
 		}
+		s.relay(k, &p)
 		return s.withPatch(k, p)
 	}
 	p := placement{start: start, day: day, minutes: minutes, person: person, room: item.Fixed.Room, fixed: true}
@@ -195,6 +226,7 @@ func (s *studio) fixedPlacement(k int, item *Item) []placement {
 		free = &f
 	}
 	s.costOf(k, item, &p, client, busy, free)
+	s.relay(k, &p)
 	return []placement{p}
 }
 

@@ -35,6 +35,7 @@ type studio struct {
 
 	openDays map[int][]piece
 	freeDays map[personDay][]piece
+	placed   map[kindDay][]placement
 }
 
 type personDay struct {
@@ -56,7 +57,7 @@ func compile(q *Request) (*studio, error) {
 	s := &studio{
 		wall: w, q: q, grid: q.Grid, lateFrom: 18 * 60,
 		busy: map[string][]piece{}, roomBusy: map[string][]piece{}, taken: map[string][]use{}, visits: map[int]bool{},
-		openDays: map[int][]piece{}, freeDays: map[personDay][]piece{},
+		openDays: map[int][]piece{}, freeDays: map[personDay][]piece{}, placed: map[kindDay][]placement{},
 	}
 	if s.grid <= 0 {
 		s.grid = 15
