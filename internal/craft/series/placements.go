@@ -41,16 +41,6 @@ const lookOn = 400
 // windows are the days on which each item could be, from the gaps alone.
 func (s *studio) windows() [][2]int {
 	items := s.q.Series.Items
-	today, _ := s.of(s.now)
-	first := [2]int{today, today + lookOn}
-	if f := s.q.Series.First; f != nil {
-		if d, err := parseDay(f.Earliest); err == nil {
-			first[0] = d
-		}
-		if d, err := parseDay(f.Latest); err == nil {
-			first[1] = d
-		}
-	}
 	out := make([][2]int, len(items))
 	for k := range items {
 		switch {
@@ -58,9 +48,24 @@ func (s *studio) windows() [][2]int {
 			d, _, _ := parseMoment(items[k].Fixed.Start)
 			out[k] = [2]int{d, d}
 		case k == 0:
-			out[k] = first
+			out[k] = s.beginning()
 		default:
 			out[k] = [2]int{out[k-1][0] + items[k].Least, out[k-1][1] + items[k].Most}
+		}
+	}
+	return out
+}
+
+// beginning is between which days the first visit lies.
+func (s *studio) beginning() [2]int {
+	today, _ := s.of(s.now)
+	out := [2]int{today, today + lookOn}
+	if f := s.q.Series.First; f != nil {
+		if d, err := parseDay(f.Earliest); err == nil {
+			out[0] = d
+		}
+		if d, err := parseDay(f.Latest); err == nil {
+			out[1] = d
 		}
 	}
 	return out
@@ -208,7 +213,11 @@ func (s *studio) fixedPlacement(k int, item *Item) []placement {
 	start, _ := s.at(day, minutes)
 	if start >= s.now {
 		p, ok := s.place(k, item, day, minutes, start, person)
-		from, to := s.allowed(item, [2]int{day, day})
+		window := [2]int{day, day}
+		if k == 0 {
+			window = s.beginning()
+		}
+		from, to := s.allowed(item, window)
 		if !ok || s.blockedDay(day) || day < from || day > to {
 			return nil
 		}
