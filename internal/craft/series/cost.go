@@ -132,17 +132,31 @@ func (s *studio) follows(k int, a, b *placement) bool {
 
 // between are the terms of two neighbours, b being of item k.
 func (s *studio) between(w *points, k int, a, b *placement) Terms {
-	item := &s.q.Series.Items[k]
-	gap := b.day - a.day
-	t := Terms{Gap: w.gapPoints(item.Ideal) * distance(gap, item.Ideal)}
+	ideal, gap := s.q.Series.Items[k].Ideal, b.day-a.day
+	return Terms{Gap: w.ofDays(ideal, gap), Weekday: w.ofWeekday(ideal, gap), Change: w.ofChange(a, b), Time: w.ofTime(a, b)}
+}
+
+// ofGap are the points of a gap in days, ofPair the others of two neighbours.
+func (p *points) ofGap(ideal, gap int) int   { return p.ofDays(ideal, gap) + p.ofWeekday(ideal, gap) }
+func (p *points) ofPair(a, b *placement) int { return p.ofChange(a, b) + p.ofTime(a, b) }
+func (p *points) ofDays(ideal, gap int) int  { return p.gapPoints(ideal) * distance(gap, ideal) }
+
+func (p *points) ofWeekday(ideal, gap int) int {
+	if ideal%7 == 0 && gap%7 != 0 {
+		return p.weekday
+	}
+	return 0
+}
+
+func (p *points) ofChange(a, b *placement) int {
 	if a.person != b.person {
-		t.Change = w.change
+		return p.change
 	}
-	if item.Ideal%7 == 0 && gap%7 != 0 {
-		t.Weekday = w.weekday
-	}
-	t.Time = w.time * min(distance(a.minutes, b.minutes)/quarter, timeAtMost)
-	return t
+	return 0
+}
+
+func (p *points) ofTime(a, b *placement) int {
+	return p.time * min(distance(a.minutes, b.minutes)/quarter, timeAtMost)
 }
 
 func (t *Terms) sum() int {

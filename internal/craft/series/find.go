@@ -77,16 +77,18 @@ func newSearch(s *studio) *search {
 	return x
 }
 
-// reached reports whether the gap leads to a placement of item k from a day that the item
-// before can be on.
+// reached reports whether a placement of item k may follow one that the item before can have.
 func (x *search) reached(k int, p *placement) bool {
 	if k == 0 || p.fixed {
 		return true
 	}
 	item := &x.q.Series.Items[k]
 	for day := p.day - item.Most; day <= p.day-max(item.Least, 1); day++ {
-		if _, any := x.days[k-1][day]; any {
-			return true
+		at := x.days[k-1][day]
+		for c := at[0]; c < at[1]; c++ {
+			if x.follows(k, &x.layers[k-1][c], p) {
+				return true
+			}
 		}
 	}
 	return false
@@ -220,17 +222,12 @@ func (x *search) reach(k int, a *placement, row []int32) {
 	item := &x.q.Series.Items[k+1]
 	first, last := a.day+max(item.Least, 1), a.day+item.Most
 	for day := first; day <= last; day++ {
-		at, any := x.days[k+1][day]
-		if !any {
-			continue
-		}
+		at := x.days[k+1][day]
+		gap := x.w.ofGap(item.Ideal, day-a.day)
 		for c := at[0]; c < at[1]; c++ {
-			b := &x.layers[k+1][c]
-			if !x.follows(k+1, a, b) {
-				continue
+			if b := &x.layers[k+1][c]; x.follows(k+1, a, b) {
+				x.take(row, b, gap+x.w.ofPair(a, b)+b.points, x.rest[k+1][c])
 			}
-			t := x.between(&x.w, k+1, a, b)
-			x.take(row, b, t.sum()+b.points, x.rest[k+1][c])
 		}
 	}
 	if fixed := x.layers[k+1]; len(fixed) == 1 && fixed[0].fixed {
@@ -241,6 +238,12 @@ func (x *search) reach(k int, a *placement, row []int32) {
 
 // take lowers a row by what a placement and its own rest cost.
 func (x *search) take(row []int32, b *placement, cost int, rest []int32) {
+	if len(row) == 1 { // nothing has to differ
+		if r := rest[0]; r < never {
+			row[0] = min(row[0], r+int32(cost)) //nolint:gosec // a cost is far below the limit
+		}
+		return
+	}
 	for state := range row {
 		if r := rest[x.after(state, b)]; r < never {
 			row[state] = min(row[state], r+int32(cost)) //nolint:gosec // a cost is far below the limit
