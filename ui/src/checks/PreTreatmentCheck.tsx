@@ -169,7 +169,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 				</div>
 				<ErrorMessage error={judge.error} />
 				{review ? (
-					<p className="mt-0">{w.clientSentTheseAnswersGoThrough}</p>
+					<p className="mt-0 mb-6">{w.clientSentTheseAnswersGoThrough}</p>
 				) : (
 					<>
 						{q.since && (
