@@ -78,6 +78,23 @@ func (w *planInputs) outcomes(sc *studio.PreCheck) []contraindication.Contraindi
 	return append(slices.Clone(sc.Result.Outcomes), w.standing...)
 }
 
+// concerning leaves out what patch tests and policies ask of other plans: products that this one
+// does not use, and work in the mouth that it does not have.
+func concerning(
+	outcomes []contraindication.Contraindication,
+	p *protocol.Protocol,
+	cx *protocol.Context,
+) []contraindication.Contraindication {
+	return slices.DeleteFunc(slices.Clone(outcomes), func(o contraindication.Contraindication) bool {
+		if o.Rule == contraindication.NoMouth {
+			return !slices.Contains(consentsFor(evaluation.Evaluate(p, cx)), studio.ConsentMouth)
+		}
+		return len(o.Outcome.Products) > 0 && !slices.ContainsFunc(p.Steps, func(s protocol.Step) bool {
+			return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product)
+		})
+	})
+}
+
 // adjust fits a version of a protocol to the client today.
 func (w *planInputs) adjust(
 	ctx context.Context,
@@ -144,19 +161,7 @@ func (w *planInputs) adjust(
 		}
 		c.Waive(step, without)
 	}
-	told := slices.DeleteFunc(
-		slices.Clone(outcomes),
-		func(o contraindication.Contraindication) bool { // of patch tests and policies only what concerns this plan
-			if o.Rule == contraindication.NoMouth {
-				return !slices.Contains(consentsFor(evaluation.Evaluate(p, cx)), studio.ConsentMouth)
-			}
-			return len(o.Outcome.Products) > 0 &&
-				!slices.ContainsFunc(
-					p.Steps,
-					func(s protocol.Step) bool { return s.Use != nil && slices.Contains(o.Outcome.Products, s.Use.Product) },
-				)
-		},
-	)
+	told := concerning(outcomes, p, cx)
 	out.AdjustedPlan, out.Outcomes = adjusting.AdjustForSkin(p, cx, c, variants, p.Minutes.HandsOn), told
 	for _, o := range told {
 		if !slices.Contains(out.OverridableRules, o.Rule) && contraindication.MayOverride(outcomes, o.Rule) {
