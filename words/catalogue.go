@@ -1353,6 +1353,78 @@ func RemoveANoteFirst(n any) Sentence {
 	return Sentence{Code: "removeANoteFirst", Message: "A client's file holds up to " + text(n) + " notes. Remove one that is no longer needed first.", Values: map[string]string{"n": text(n)}}
 }
 
+func ASeriesHasAtMost60Visits() Sentence {
+	return Sentence{Code: "aSeriesHasAtMost60Visits", Message: "A series has at most 60 visits. Book the first part now and the rest later."}
+}
+
+func ThisProtocolIsNotPublishedYet() Sentence {
+	return Sentence{Code: "thisProtocolIsNotPublishedYet", Message: "This protocol is not published yet. Choose one that is, or publish it first."}
+}
+
+func ThereIsNoSuchVisit() Sentence {
+	return Sentence{Code: "thereIsNoSuchVisit", Message: "The series has no such visit. Load it again."}
+}
+
+func YouHoldTwoSeriesAlready() Sentence {
+	return Sentence{Code: "youHoldTwoSeriesAlready", Message: "You are holding two series already. Book or release one of them first."}
+}
+
+func TheSeriesHasOtherVisits() Sentence {
+	return Sentence{Code: "theSeriesHasOtherVisits", Message: "The series has changed meanwhile. Search again."}
+}
+
+func ThisSeriesIsOver() Sentence {
+	return Sentence{Code: "thisSeriesIsOver", Message: "This series is over. Begin a new one."}
+}
+
+func ThisSeriesIsBookedAlready() Sentence {
+	return Sentence{Code: "thisSeriesIsBookedAlready", Message: "This series is booked already. Cancel its appointments instead."}
+}
+
+func ThisHoldHasLapsed() Sentence {
+	return Sentence{Code: "thisHoldHasLapsed", Message: "This hold has lapsed. Search again."}
+}
+
+func AHoldIsRenewedOnce() Sentence {
+	return Sentence{Code: "aHoldIsRenewedOnce", Message: "A hold is renewed only once. Book the series or release it."}
+}
+
+func ThisVisitCannotBeMovedAnyMore() Sentence {
+	return Sentence{Code: "thisVisitCannotBeMovedAnyMore", Message: "This visit has begun or is over. Only visits to come can be moved."}
+}
+
+func ThisSeriesCannotBecome(state, to any) Sentence {
+	return Sentence{Code: "thisSeriesCannotBecome", Message: "A series that is " + text(state) + " cannot become " + text(to) + ".", Values: map[string]string{"state": text(state), "to": text(to)}}
+}
+
+func SayWhyTheSeriesStops() Sentence {
+	return Sentence{Code: "sayWhyTheSeriesStops", Message: "Say why the series stops, in a few words."}
+}
+
+func PersonIsAwayAtThisTime(name any) Sentence {
+	return Sentence{Code: "personIsAwayAtThisTime", Message: text(name) + " is away at this time. Choose another time or another practitioner.", Values: map[string]string{"name": text(name)}}
+}
+
+func ThisRoomLacksWhatTheProtocolNeeds() Sentence {
+	return Sentence{Code: "thisRoomLacksWhatTheProtocolNeeds", Message: "This room lacks equipment that the protocol needs. Choose another room."}
+}
+
+func ThisProtocolAsksForSkill(skill any) Sentence {
+	return Sentence{Code: "thisProtocolAsksForSkill", Message: "This protocol asks for a skill or licence that the practitioner does not have on that day: " + text(skill) + ". Choose another practitioner.", Values: map[string]string{"skill": text(skill)}}
+}
+
+func NoSetOfToolIsReadyThen(tool any) Sentence {
+	return Sentence{Code: "noSetOfToolIsReadyThen", Message: "No set is ready at this time: " + text(tool) + ". Choose a later time.", Values: map[string]string{"tool": text(tool)}}
+}
+
+func ThisClientHasAnotherAppointmentThatDay() Sentence {
+	return Sentence{Code: "thisClientHasAnotherAppointmentThatDay", Message: "This client has another appointment that day. Choose another day."}
+}
+
+func ThisClientCannotComeThen() Sentence {
+	return Sentence{Code: "thisClientCannotComeThen", Message: "This client cannot come at this time. Choose another time, or change their hours."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

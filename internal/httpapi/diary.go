@@ -59,6 +59,7 @@ func (h *handlers) registerDiary(api huma.API) {
 			Practitioner string    `query:"practitioner" maxLength:"36"`
 			From         string    `query:"from" maxLength:"10"`
 			Days         int       `query:"days" minimum:"1" maximum:"31" default:"7"`
+			Moved        string    `query:"moved" maxLength:"36"`
 		}) (*body[[]studio.FreeTime], error) {
 			q := studio.FreeQuery{
 				Protocol:     in.Protocol,
@@ -66,6 +67,9 @@ func (h *handlers) registerDiary(api huma.API) {
 				Days:         in.Days,
 				Client:       optionalID(in.Client),
 				Practitioner: optionalID(in.Practitioner),
+			}
+			if moved := optionalID(in.Moved); moved != nil {
+				q.Moved = *moved
 			}
 			list, err := h.rooms.Diary.FreeTimes(ctx, actor(ctx), q)
 			return reply(list, err)

@@ -13,13 +13,15 @@ import (
 // MoveVisit changes when, with whom, where and of what protocol a visit is; an overlap answers a
 // *studio.TakenError.
 func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
-	if err := t.lockDiary(ctx); err != nil {
+	if err := t.LockDiary(ctx); err != nil {
 		return err
 	}
 	return t.one(
 		ctx,
 		`update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7,
-			state = $8, protocol_id = $9, protocol_version = nullif($10, 0) where studio_id = $1 and id = $2`,
+			state = $8, protocol_id = $9, protocol_version = nullif($10, 0), busy_from = $11, tools = $12, held_until = $13,
+			moves = moves + case when starts_at = $5 and practitioner_id = $3 then 0 else 1 end
+			where studio_id = $1 and id = $2`,
 		t.studio,
 		v.ID,
 		v.Practitioner,
@@ -30,7 +32,18 @@ func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
 		v.State,
 		of(v.Protocol),
 		v.Version,
+		v.BusyFrom,
+		document(orNone(v.Tools)),
+		v.HeldUntil,
 	)
+}
+
+// orNone is a document that is never null.
+func orNone(tools map[string]int) map[string]int {
+	if tools == nil {
+		return map[string]int{}
+	}
+	return tools
 }
 
 // LockVisit returns a visit and holds it until the transaction ends: what is decided
@@ -45,7 +58,8 @@ func (t *Tx) LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, er
 }
 
 const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.protocol_id, coalesce(v.protocol_version, 0),
-	v.kind, v.products::text, v.starts_at, v.ends_at, v.busy_until, v.state,
+	v.kind, v.products::text, v.busy_from, v.starts_at, v.ends_at, v.busy_until, v.state, v.tools,
+	v.series_id, coalesce(v.series_item, 0), v.held_until, v.agreed_at, v.moves,
 		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test'),
 		coalesce((select s.result->>'headline' from pre_check s
 		where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
@@ -56,6 +70,9 @@ const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.
 	left join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id
 	and pv.number = v.protocol_version
 	where v.studio_id = $1`
+
+// visitsThere leaves out the visits that are only held for somebody, or were.
+const visitsThere = visitColumns + " and v.state not in ('held', 'lapsed', 'released')"
 
 func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error) {
 	var protocolID uuid.NullUUID
@@ -68,10 +85,17 @@ func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error
 		&v.Version,
 		&v.Kind,
 		textList{&v.Products},
+		&v.BusyFrom,
 		&v.StartsAt,
 		&v.EndsAt,
 		&v.BusyUntil,
 		&v.State,
+		doc[map[string]int]{&v.Tools},
+		&v.Series,
+		&v.Item,
+		&v.HeldUntil,
+		&v.AgreedAt,
+		&v.Moves,
 		&v.ClientName,
 		&v.PractitionerName,
 		&v.RoomName,
@@ -90,7 +114,7 @@ func (t *Tx) Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine
 		ctx,
 		t,
 		visitRows,
-		visitColumns+" and v.starts_at >= $2 and v.starts_at < $3 order by v.starts_at, v.id",
+		visitsThere+" and v.starts_at >= $2 and v.starts_at < $3 order by v.starts_at, v.id",
 		t.studio,
 		from,
 		to,
@@ -99,7 +123,7 @@ func (t *Tx) Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine
 
 // ClientVisits lists a client's visits, newest first.
 func (t *Tx) ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error) {
-	return list(ctx, t, visitRows, visitColumns+" and v.client_id = $2 order by v.starts_at desc, v.id", t.studio, client)
+	return list(ctx, t, visitRows, visitsThere+" and v.client_id = $2 order by v.starts_at desc, v.id", t.studio, client)
 }
 
 // Visit returns a visit.
@@ -108,23 +132,24 @@ func (t *Tx) Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	return found(&v, err)
 }
 
-// lockDiary lets one at a time give times of the studio away. A time is free of three
-// others (the practitioner's, the room's, the client's); two that wait for each other in
-// different ones would else be a deadlock, which the database takes a second to find.
-func (t *Tx) lockDiary(ctx context.Context) error {
-	return t.exec(ctx, "select pg_advisory_xact_lock(hashtextextended('diary ' || $1::text, 0))", t.studio)
-}
-
-// AddVisit books a visit; an overlap answers a *studio.TakenError.
+// AddVisit books a visit; an overlap answers a *studio.TakenError. Holds that have lapsed when
+// it is booked make room first.
 func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
-	if err := t.lockDiary(ctx); err != nil {
+	if err := t.LockDiary(ctx); err != nil {
 		return err
+	}
+	if err := t.LapseHolds(ctx, v.CreatedAt); err != nil {
+		return err
+	}
+	if v.BusyFrom.IsZero() {
+		v.BusyFrom = v.StartsAt
 	}
 	return t.exec(
 		ctx,
 		`insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version,
-			starts_at, ends_at, busy_until, state, created_at, kind, products)
-		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14)`,
+			starts_at, ends_at, busy_until, state, created_at, kind, products, busy_from, tools, series_id, series_item, held_until,
+			agreed_at)
+		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, nullif($18, 0), $19, $8)`,
 		t.studio,
 		v.ID,
 		v.Client,
@@ -139,6 +164,11 @@ func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
 		v.CreatedAt,
 		v.Kind,
 		texts(v.Products),
+		v.BusyFrom,
+		document(orNone(v.Tools)),
+		v.Series,
+		v.Item,
+		v.HeldUntil,
 	)
 }
 
@@ -147,7 +177,7 @@ func of(id uuid.UUID) uuid.NullUUID { return uuid.NullUUID{UUID: id, Valid: id !
 
 // SetVisitState changes a visit's state.
 func (t *Tx) SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error {
-	return t.one(ctx, "update visit set state = $3 where studio_id = $1 and id = $2", t.studio, id, state)
+	return t.one(ctx, "update visit set state = $3, held_until = null where studio_id = $1 and id = $2", t.studio, id, state)
 }
 
 // AddVisitChange logs a change of state.

@@ -207,12 +207,14 @@ func (t *Tx) AddPractitioner(ctx context.Context, p *studio.Person) error {
 
 // Rooms lists rooms by name.
 func (t *Tx) Rooms(ctx context.Context) ([]studio.Room, error) {
-	out := []studio.Room{}
-	err := t.tx.SelectContext(ctx, &out, "select id, key, name from room where studio_id = $1 order by name, id", t.studio)
-	return out, translate(err)
+	return list(ctx, t, func(r *sqlx.Rows) (o studio.Room, err error) {
+		err = r.Scan(&o.ID, &o.Key, &o.Name, textList{&o.Equipment})
+		return o, err
+	}, "select id, key, name, equipment::text from room where studio_id = $1 order by name, id", t.studio)
 }
 
 // AddRoom adds a room.
 func (t *Tx) AddRoom(ctx context.Context, r *studio.Room) error {
-	return t.exec(ctx, "insert into room (studio_id, id, key, name) values ($1, $2, $3, $4)", t.studio, r.ID, r.Key, r.Name)
+	return t.exec(ctx, "insert into room (studio_id, id, key, name, equipment) values ($1, $2, $3, $4, $5)",
+		t.studio, r.ID, r.Key, r.Name, texts(r.Equipment))
 }

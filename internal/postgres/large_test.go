@@ -16,8 +16,8 @@ import (
 var grow = []string{
 	`insert into client (studio_id, id, name, skin_type, created_at)
 		select $1, gen_random_uuid(), 'Client ' || i, 'normal', now() from generate_series(1, 8000) i`,
-	`insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version, starts_at, ends_at, busy_until, state, created_at)
-		select $1, gen_random_uuid(), c.id, p.id, r.id, v.protocol_id, v.number, s.at, s.at + interval '1 hour', s.at + interval '75 minutes', 'done', now()
+	`insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version, starts_at, ends_at, busy_until, state, created_at, busy_from, agreed_at)
+		select $1, gen_random_uuid(), c.id, p.id, r.id, v.protocol_id, v.number, s.at, s.at + interval '1 hour', s.at + interval '75 minutes', 'done', now(), s.at, s.at
 		from (select id, row_number() over (order by name) n from client where studio_id = $1 and name like 'Client %') c
 		cross join lateral (select timestamptz '2018-01-01 08:00+00' + c.n * interval '90 minutes' as at) s
 		cross join (select id from practitioner where studio_id = $1 order by key limit 1) p

@@ -45,7 +45,7 @@ func TestWhatWasBegunDoesNotChange(t *testing.T) {
 	_, err = w.svc.Protocols.Publish(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)
 	client := w.first(t).Client
-	v := w.again(t, client, plans[0].ID, w.now.Format(time.DateOnly))
+	v := w.again(t, client, plans[0].ID, w.now.AddDate(0, 0, 1).Format(time.DateOnly)) // one appointment a day
 	w.checked(t, v, map[string]contraindication.Answer{"sore-skin": {Yes: true, Zones: []contraindication.ZoneSide{{Zone: "chin", Side: "both"}}}})
 	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, client, studio.ConsentTreatment, "P. Client", false, signature)
 	require.NoError(t, err)

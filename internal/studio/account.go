@@ -90,6 +90,8 @@ type Room struct {
 	ID   uuid.UUID `json:"id"`
 	Key  string    `json:"key"`
 	Name string    `json:"name"`
+	// Equipment is what is in it: a basin, a lamp.
+	Equipment []string `json:"-"`
 }
 
 // DemoSignIn is a way into the demo, shown on the sign-in page.

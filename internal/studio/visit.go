@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/protocol"
 	"softpalm/words"
 )
 
@@ -26,11 +27,19 @@ type FreeQuery struct {
 	Reset        time.Duration
 	Client       *uuid.UUID
 	Practitioner *uuid.UUID
-	From         string // a day
-	Days         int    // 1 to 31
+	From         string    // a day
+	Moved        uuid.UUID // a visit that is moved, so that its own time is free
+	Days         int       // 1 to 31
 }
 
-func (s VisitState) TakesTime() bool { return s != Cancelled && s != LateCancelled && s != NoShow }
+// TakesTime reports whether a visit in the state takes the time it was given.
+func (s VisitState) TakesTime() bool {
+	switch s {
+	case Cancelled, LateCancelled, NoShow, Lapsed, Released:
+		return false
+	}
+	return true
+}
 
 // NewVisit asks for a booking. ID is chosen by the caller, so that the same
 // request sent twice books once.
@@ -68,6 +77,10 @@ const (
 	Cancelled     VisitState = "cancelled"
 	LateCancelled VisitState = "late-cancelled"
 	NoShow        VisitState = "no-show"
+	// Held for somebody who is asked, until its hour; then it has lapsed, or was released.
+	Held     VisitState = "held"
+	Lapsed   VisitState = "lapsed"
+	Released VisitState = "released"
 )
 
 // Word is the state inside a sentence about an appointment.
@@ -94,15 +107,41 @@ type Visit struct {
 	Practitioner uuid.UUID `json:"practitioner"`
 	Room         uuid.UUID `json:"room"`
 	// Protocol and Version are zero for a patch test, Products empty for a treatment.
-	Protocol  uuid.UUID  `json:"protocol"`
-	Version   int        `json:"version"`
-	Kind      VisitKind  `json:"kind" enum:"treatment,patch-test"`
-	Products  []string   `json:"products"`
+	Protocol uuid.UUID `json:"protocol"`
+	Version  int       `json:"version"`
+	Kind     VisitKind `json:"kind" enum:"treatment,patch-test"`
+	Products []string  `json:"products"`
+	// BusyFrom is when the room is prepared for it, BusyUntil when it is reset.
+	BusyFrom  time.Time  `json:"busyFrom"`
 	StartsAt  time.Time  `json:"startsAt"`
 	EndsAt    time.Time  `json:"endsAt"`
 	BusyUntil time.Time  `json:"busyUntil"`
 	State     VisitState `json:"state"`
 	CreatedAt time.Time  `json:"-"`
+	// Tools are the sets that it takes, by kind.
+	Tools map[string]int `json:"-"`
+	// Series and Item place it in a series; nil where it stands alone.
+	Series    *uuid.UUID `json:"series,omitempty"`
+	Item      int        `json:"item,omitempty"`
+	HeldUntil *time.Time `json:"-"`
+	// AgreedAt is the start that was first agreed, Moves how often it was moved since.
+	AgreedAt time.Time `json:"agreedAt"`
+	Moves    int       `json:"moves,omitempty"`
+}
+
+// Place gives a visit its start, and the times of its protocol round it.
+func (v *Visit) Place(start time.Time, m protocol.Minutes) {
+	v.StartsAt = start
+	v.BusyFrom = start.Add(-time.Duration(m.Prepare) * time.Minute)
+	v.EndsAt = start.Add(time.Duration(m.Treatment) * time.Minute)
+	v.BusyUntil = v.EndsAt.Add(time.Duration(m.Reset) * time.Minute)
+}
+
+// MoveTo gives a visit another start; what surrounds it moves with it.
+func (v *Visit) MoveTo(start time.Time) {
+	by := start.Sub(v.StartsAt)
+	v.StartsAt, v.BusyFrom = start, v.BusyFrom.Add(by)
+	v.EndsAt, v.BusyUntil = v.EndsAt.Add(by), v.BusyUntil.Add(by)
 }
 
 // VisitChange is a change of a visit's state: by whom, and why where it was cancelled.

@@ -99,6 +99,10 @@ type Protocol struct {
 	Concerns  []string `json:"concerns,omitempty" maxItems:"12"`
 	Minutes   Minutes  `json:"minutes"`
 	Price     Price    `json:"price"`
+	// Skills are the skills and licences that who works it has to have, Equipment what its room
+	// has to have.
+	Skills    []string `json:"skills,omitempty" maxItems:"12"`
+	Equipment []string `json:"equipment,omitempty" maxItems:"12"`
 	// DefaultDose is used for every inherited dose.
 	DefaultDose stroke.Dose `json:"defaultDose"`
 	// Setting is on a client (empty), on oneself, or taught in a mirror. Phases
@@ -148,6 +152,8 @@ type Section struct {
 // Minutes are the three lengths of a treatment: what the client buys, what the
 // hands work, and what the room needs afterwards.
 type Minutes struct {
+	// Prepare is how long the room is needed before: stones are warmed, tools laid out.
+	Prepare   int `json:"prepare,omitempty" minimum:"0" maximum:"120"`
 	Treatment int `json:"sold" minimum:"1" maximum:"480"`
 	HandsOn   int `json:"handsOn" minimum:"1" maximum:"480"`
 	Reset     int `json:"reset" minimum:"0" maximum:"120"`

@@ -202,7 +202,7 @@ func movedPoints(days, minutes int) int {
 func (x *relaying) way(v *DayVisit, day, minutes int, start int64, person int) (option, bool) {
 	who := &x.q.Practitioners[person]
 	client, busy := piece{start, start + int64(v.Sold)}, v.busy(start)
-	if !x.clientCan(day, client) || !x.during(v.Possible, day, client) || !hasAll(who.Skills, v.Skills) {
+	if !x.clientCan(day, client) || !x.during(v.Possible, day, client) || !skilled(who, v.Skills, day) {
 		return option{}, false
 	}
 	if _, free := holding(x.free(who, day), busy); !free || !x.toolsServe(v.Tools, busy.from, client.to, nil) {

@@ -166,7 +166,7 @@ func (s *studio) place(k int, item *Item, day, minutes int, start int64, person 
 	}
 	client := piece{start, start + int64(item.Sold)}
 	busy := piece{start - int64(item.Prepare), client.to + int64(item.Reset)}
-	if !s.clientCan(day, client) || !hasAll(who.Skills, item.Skills) {
+	if !s.clientCan(day, client) || !skilled(who, item.Skills, day) {
 		return placement{}, false
 	}
 	free, ok := holding(s.free(who, day), busy)
@@ -187,6 +187,19 @@ func (s *studio) clientCan(day int, client piece) bool {
 	return slices.ContainsFunc(s.open(day), func(p piece) bool { return p.holds(client) }) &&
 		s.during(s.q.Client.Possible, day, client) && s.during(s.q.Client.Guardian, day, client) &&
 		!slices.ContainsFunc(s.away, client.overlaps)
+}
+
+// skilled reports whether a practitioner has every skill on a day.
+func skilled(who *RequestPractitioner, skills []string, day int) bool {
+	return !slices.ContainsFunc(skills, func(skill string) bool { return !hasSkill(who, skill, day) })
+}
+
+func hasSkill(who *RequestPractitioner, skill string, day int) bool {
+	if !slices.Contains(who.Skills, skill) {
+		return false
+	}
+	last, err := parseDay(who.Until[skill])
+	return err != nil || day <= last
 }
 
 func hasAll(have, want []string) bool {
@@ -289,7 +302,7 @@ func (s *studio) bestPatch(item *Item, day int, earliest, latest int64) *placeme
 		for person := range s.q.Practitioners {
 			who := &s.q.Practitioners[person]
 			free, ok := holding(s.free(who, day), busy)
-			if !ok || !hasAll(who.Skills, item.Skills) {
+			if !ok || !skilled(who, item.Skills, day) {
 				continue
 			}
 			room := s.room(nil, busy)

@@ -171,3 +171,13 @@ func subsets(n, size int) [][]int {
 	}
 	return out
 }
+
+// Switches lists the limits of a request that can be relaxed, in the handbook's order.
+func Switches(q *Request) []string {
+	list := limits(q)
+	out := make([]string, len(list))
+	for i := range list {
+		out[i] = list[i].name
+	}
+	return out
+}

@@ -30,10 +30,12 @@ type WeekPieces map[string][][]string
 
 // RequestPractitioner is who can be booked; their order decides between equals.
 type RequestPractitioner struct {
-	Key      string       `json:"key"`
-	Skills   []string     `json:"skills,omitempty"`
-	Shifts   []ShiftEntry `json:"shifts"`
-	Absences [][]string   `json:"absences,omitempty"`
+	Key    string   `json:"key"`
+	Skills []string `json:"skills,omitempty"`
+	// Until is the last day of those skills that need a licence which ends.
+	Until    map[string]string `json:"until,omitempty"`
+	Shifts   []ShiftEntry      `json:"shifts"`
+	Absences [][]string        `json:"absences,omitempty"`
 }
 
 // ShiftEntry is a line of a roster; the last one that covers a day and names its weekday

@@ -140,7 +140,7 @@ func (s *studio) whyPerson(p *spotted, _ map[int]spotted) *Reason {
 		return &Reason{PersonTaken, p.who.Key}
 	}
 	for _, skill := range p.item.Skills {
-		if !slices.Contains(p.who.Skills, skill) {
+		if !hasSkill(p.who, skill, p.day) {
 			return &Reason{NoSkill, skill}
 		}
 	}

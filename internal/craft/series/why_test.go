@@ -107,6 +107,10 @@ func TestEachLimitIsNamed(t *testing.T) {
 			q.Bookings = append(q.Bookings, series.RequestBooking{Practitioner: &ann, Start: "2027-01-05T09:30", Sold: 30})
 		}, "2027-01-05 09:00", nil},
 		{series.NoSkill, "mouth", func(q *series.Request) { q.Series.Items[0].Skills = []string{"patch", "mouth"} }, "2027-01-05 09:00", nil},
+		{series.NoSkill, "mouth", func(q *series.Request) { // its licence ended the day before
+			q.Series.Items[0].Skills = []string{"mouth"}
+			q.Practitioners[0].Skills, q.Practitioners[0].Until = []string{"mouth"}, map[string]string{"mouth": "2027-01-04"}
+		}, "2027-01-05 09:00", nil},
 		{series.RoomsTaken, "one", nothing, "2027-01-07 09:30", nil},
 		{series.NoEquipment, "", func(q *series.Request) { q.Series.Items[0].Equipment = []string{"lamp"} }, "2027-01-05 09:00", nil},
 		{series.ToolsOut, "globes", func(q *series.Request) { q.Series.Items[0].Tools = map[string]int{"globes": 1} }, "2027-01-07 10:30", nil},
@@ -213,4 +217,37 @@ func TestCompromisesAddUpToTheCost(t *testing.T) {
 		told += len(list)
 	}
 	assert.Greater(t, told, 200)
+}
+
+// What the finder answers obeys every limit by this other way of asking too, rooms included; and
+// any one visit put elsewhere is refused, or obeys them as well.
+func TestTheFindersAnswersPassTheCheck(t *testing.T) {
+	passed := 0
+	for seed := range uint64(200) {
+		r := rand.New(rand.NewPCG(seed, 10))
+		q := small(r)
+		if seed%3 == 0 {
+			q.Series.Patch = &series.Patch{Before: 1 + r.IntN(len(q.Series.Items))}
+		}
+		best, err := series.Find(q)
+		require.NoError(t, err)
+		if best.Status != series.Optimal {
+			continue
+		}
+		placed, failed, why, err := series.Check(q, best.Visits)
+		require.NoError(t, err)
+		require.Nil(t, why, "seed %d", seed)
+		require.Equal(t, -1, failed)
+		require.Equal(t, best.Visits, placed, "seed %d", seed)
+		passed++
+
+		moved := append([]series.Placed(nil), best.Visits...)
+		last := &moved[len(moved)-1]
+		last.Start = last.Start[:11] + "08:30" // before the studio opens
+		_, failed, why, err = series.Check(q, moved)
+		require.NoError(t, err)
+		require.NotNil(t, why)
+		require.GreaterOrEqual(t, failed, 0) // the patch test goes by its treatment
+	}
+	assert.Greater(t, passed, 80)
 }

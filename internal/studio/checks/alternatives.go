@@ -5,7 +5,6 @@ import (
 	"context"
 	"errors"
 	"slices"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -117,8 +116,7 @@ func (s *Service) SwitchProtocol(ctx context.Context, a *studio.Actor, visit, pr
 		}
 		to := v.Visit
 		to.Protocol, to.Version = protocolID, number
-		to.EndsAt = to.StartsAt.Add(time.Duration(p.Minutes.Treatment) * time.Minute)
-		to.BusyUntil = to.EndsAt.Add(time.Duration(p.Minutes.Reset) * time.Minute)
+		to.Place(v.StartsAt, p.Minutes)
 		if err := tx.MoveVisit(ctx, &to); err != nil {
 			return err
 		}

@@ -214,7 +214,7 @@ func (s *Service) PatchOfferFor(ctx context.Context, a *studio.Actor, visit uuid
 		if err := a.MayVisit("patch-offer", &v.Visit); err != nil {
 			return err
 		}
-		if out.Products, err = s.needsPatch(ctx, tx, st, v); err != nil || len(out.Products) == 0 {
+		if out.Products, err = s.NeedsPatch(ctx, tx, st, v); err != nil || len(out.Products) == 0 {
 			return err
 		}
 		others, err := tx.ClientVisits(ctx, v.Client)
@@ -273,19 +273,13 @@ func nearest(list []studio.FreeTime, to time.Time, n int) []studio.FreeTime {
 	if len(list) <= n {
 		return list
 	}
-	times := make([]series.Time, len(list))
-	for i, f := range list {
-		times[i] = series.Time{Start: f.Start}
-	}
-	keep := map[time.Time]bool{}
-	for _, t := range series.Nearest(times, to, n) {
-		keep[t.Start] = true
-	}
-	return slices.DeleteFunc(list, func(f studio.FreeTime) bool { return !keep[f.Start] })
+	return series.Nearest(list, func(f studio.FreeTime) time.Time { return f.Start }, to, n)
 }
 
-// needsPatch lists the products of a visit's plan that need a patch test before it.
-func (s *Service) needsPatch(ctx context.Context, tx patchStore, st *studio.Studio, v *studio.VisitLine) ([]studio.Named, error) {
+// NeedsPatch lists the products of a visit's plan that need a patch test before it. The visit
+// may be one that is not booked yet.
+func (s *Service) NeedsPatch(ctx context.Context, within studio.Tx, st *studio.Studio, v *studio.VisitLine) ([]studio.Named, error) {
+	tx := studio.As[patchStore](within)
 	var plans planProducts
 	products, err := plans.of(ctx, tx, v)
 	if err != nil {
@@ -332,7 +326,7 @@ func (s *Service) BookPatchTest(
 		if n.Start.After(v.StartsAt.Add(-patchBeforeLeast)) || n.Start.Before(s.Now().Add(-5*time.Minute)) {
 			return studio.FaultAt("/start", words.PatchTestAppliedAtLeast24Hours())
 		}
-		needed, err := s.needsPatch(ctx, tx, st, v)
+		needed, err := s.NeedsPatch(ctx, tx, st, v)
 		if err != nil {
 			return err
 		}

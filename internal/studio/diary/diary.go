@@ -71,15 +71,19 @@ func (s *Service) FreeTimesIn(
 	st *studio.Studio,
 	q studio.FreeQuery,
 ) ([]studio.FreeTime, error) {
-	tx := studio.As[Store](within)
-	if q.Length == 0 {
-		p, err := tx.Version(ctx, q.Protocol, 0)
-		if err != nil {
-			return nil, err
-		}
-		q.Length, q.Reset = time.Duration(p.Minutes.Treatment)*time.Minute, time.Duration(p.Minutes.Reset)*time.Minute
+	h, err := s.gather(ctx, studio.As[finderStore](within), st, q.Client, ofVisit(q.Moved))
+	if err != nil {
+		return nil, err
 	}
-	from := s.Now()
+	item := series.Item{Sold: minutes(q.Length), Reset: minutes(q.Reset)}
+	if q.Length == 0 {
+		o := h.offer(q.Protocol)
+		if o == nil {
+			return nil, studio.ErrNotFound
+		}
+		item = o.item(&studio.SeriesItem{Marks: o.marks})
+	}
+	from := s.Now().In(st.Zone())
 	if q.From != "" {
 		day, err := time.ParseInLocation(time.DateOnly, q.From, st.Zone())
 		if err != nil {
@@ -89,59 +93,33 @@ func (s *Service) FreeTimesIn(
 			from = day
 		}
 	}
-	people, err := tx.Practitioners(ctx)
-	if err != nil {
-		return nil, err
-	}
-	rooms, err := tx.Rooms(ctx)
-	if err != nil {
-		return nil, err
+	h.request.Series.Items = []series.Item{item}
+	if q.Practitioner != nil {
+		h.request.Series.Practitioner = &series.WantedPerson{How: "must", Who: q.Practitioner.String()}
 	}
 	days := min(max(q.Days, 1), 31)
-	visits, err := tx.Visits(ctx, from.Add(-24*time.Hour), from.AddDate(0, 0, days+1))
+	list, err := series.Times(&h.request, 1, from.Format(time.DateOnly), from.AddDate(0, 0, days-1).Format(time.DateOnly))
 	if err != nil {
 		return nil, err
 	}
-	busyPerson, busyRoom := map[uuid.UUID][]series.Span{}, map[uuid.UUID][]series.Span{}
-	query := series.Query{Zone: st.Zone(), Open: st.Open, Closures: st.Closures, From: from, Days: days, Length: q.Length, Reset: q.Reset}
-	for _, v := range visits {
-		if !v.State.TakesTime() {
-			continue
+	return h.free(list)
+}
+
+// free are placements as free times.
+func (a *asking) free(list []series.Placed) ([]studio.FreeTime, error) {
+	out := make([]studio.FreeTime, 0, len(list))
+	for _, p := range list {
+		start, err := a.at(p.Start)
+		if err != nil {
+			return nil, err
 		}
-		span := series.Span{Start: v.StartsAt, End: v.BusyUntil}
-		busyPerson[v.Practitioner] = append(busyPerson[v.Practitioner], span)
-		busyRoom[v.Room] = append(busyRoom[v.Room], span)
-		if q.Client != nil && v.Client == *q.Client {
-			query.ClientBusy = append(query.ClientBusy, series.Span{Start: v.StartsAt, End: v.EndsAt})
-		}
-	}
-	names := map[string]string{}
-	for _, pr := range people {
-		names[pr.ID.String()] = pr.Name
-		if q.Practitioner == nil || pr.ID == *q.Practitioner {
-			query.Practitioners = append(
-				query.Practitioners,
-				series.Resource{ID: pr.ID.String(), Week: pr.Week, Busy: busyPerson[pr.ID]},
-			)
-		}
-	}
-	for _, r := range rooms {
-		names[r.ID.String()] = r.Name
-		query.Rooms = append(query.Rooms, series.Resource{ID: r.ID.String(), Busy: busyRoom[r.ID]})
-	}
-	free := series.Free(query)
-	out := make([]studio.FreeTime, 0, len(free))
-	for _, f := range free {
-		out = append(
-			out,
-			studio.FreeTime{
-				Start:            f.Start,
-				Practitioner:     uuid.MustParse(f.Practitioner),
-				PractitionerName: names[f.Practitioner],
-				Room:             uuid.MustParse(f.Room),
-				RoomName:         names[f.Room],
-			},
-		)
+		out = append(out, studio.FreeTime{
+			Start:            start,
+			Practitioner:     uuid.MustParse(p.Practitioner),
+			PractitionerName: a.name(p.Practitioner),
+			Room:             uuid.MustParse(p.Room),
+			RoomName:         a.name(p.Room),
+		})
 	}
 	return out, nil
 }
@@ -181,9 +159,6 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 			return err
 		}
 		n.Length = time.Duration(p.Minutes.Treatment) * time.Minute
-		if err := s.judgeBooking(ctx, tx, st, n); err != nil {
-			return err
-		}
 		v := &studio.Visit{
 			ID:           n.ID,
 			Client:       n.Client,
@@ -192,12 +167,13 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 			Protocol:     n.Protocol,
 			Version:      number,
 			Kind:         studio.ForTreatment,
-			StartsAt:     n.Start,
-			EndsAt:       n.Start.Add(time.Duration(p.Minutes.Treatment) * time.Minute),
 			State:        studio.Booked,
 			CreatedAt:    s.Now(),
 		}
-		v.BusyUntil = v.EndsAt.Add(time.Duration(p.Minutes.Reset) * time.Minute)
+		v.Place(n.Start, p.Minutes)
+		if err := s.judgeBooking(ctx, tx, st, v); err != nil {
+			return err
+		}
 		if err := tx.AddVisit(ctx, v); err != nil {
 			return err
 		}
@@ -231,36 +207,6 @@ func (s *Service) seen(
 	return &one[0], err
 }
 
-// judgeBooking refuses a time at which the studio is closed, and a day on which
-// what is known of the client asks to wait.
-func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio, n studio.NewVisit) error {
-	if c := series.ClosedOn(st.Closures, n.Start.In(st.Zone()).Format(time.DateOnly)); c != nil {
-		return studio.FaultAt("/start", words.StudioIsClosedUntilReason(c.To, c.Reason))
-	}
-	if !st.Open.Holds(series.Span{Start: n.Start, End: n.Start.Add(n.Length)}, st.Zone()) {
-		return studio.FaultAt("/start", words.StudioClosedAtThisTimeChooseTime())
-	}
-	people, err := tx.Practitioners(ctx)
-	if err != nil {
-		return err
-	}
-	i := slices.IndexFunc(people, func(p studio.Person) bool { return p.ID == n.Practitioner })
-	if i < 0 {
-		return studio.FaultAt("/practitioner", words.ChooseAPractitionerOfTheStudio())
-	}
-	if week := people[i].Week; week != (series.Week{}) && !week.Holds(series.Span{Start: n.Start, End: n.Start.Add(n.Length)}, st.Zone()) {
-		return studio.FaultAt("/start", words.PersonDoesNotWorkAtThisTime(people[i].Name))
-	}
-	expected, _, err := s.Checks.Expect(ctx, tx, st, n.Client, n.Start.In(st.Zone()).Format(time.DateOnly))
-	if err != nil {
-		return err
-	}
-	if until := expected.NotBefore; until != "" {
-		return &studio.StateError{Code: "before-waiting-ends", Sentence: words.ThisClientHasWaitingPeriodFirstDay(string(until))}
-	}
-	return nil
-}
-
 // MoveVisit moves a visit that has not begun to another time, perhaps with
 // another practitioner or in another room. A time that is taken answers a
 // *TakenError with the nearest free ones.
@@ -283,15 +229,14 @@ func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 		if to.Start.After(s.Now().Add(studio.BookingAhead)) {
 			return studio.FaultAt("/start", words.BookAtMostTwoYearsAhead())
 		}
-		to.Client, to.Protocol = was.Client, was.Protocol
+		to.ID, to.Client, to.Protocol = was.ID, was.Client, was.Protocol
 		to.Length, to.Reset = was.EndsAt.Sub(was.StartsAt), was.BusyUntil.Sub(was.EndsAt)
-		if err := s.judgeBooking(ctx, tx, st, to); err != nil {
+		v := was.Visit
+		v.MoveTo(to.Start)
+		v.Practitioner, v.Room, v.State = to.Practitioner, to.Room, studio.Booked
+		if err := s.judgeBooking(ctx, tx, st, &v); err != nil {
 			return err
 		}
-		v := was.Visit
-		by := to.Start.Sub(was.StartsAt)
-		v.StartsAt, v.EndsAt, v.BusyUntil = to.Start, was.EndsAt.Add(by), was.BusyUntil.Add(by)
-		v.Practitioner, v.Room, v.State = to.Practitioner, to.Room, studio.Booked
 		if err := tx.MoveVisit(ctx, &v); err != nil {
 			return err
 		}
@@ -356,6 +301,7 @@ func (s *Service) FirstFree(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 					Practitioner: who,
 					From:         from,
 					Days:         31,
+					Moved:        v.ID,
 				},
 			)
 			if err != nil {
@@ -383,22 +329,13 @@ func (s *Service) near(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 			Client:   &n.Client,
 			From:     day.Format(time.DateOnly),
 			Days:     4,
+			Moved:    n.ID,
 		},
 	)
 	if err != nil {
 		return []studio.FreeTime{}
 	}
-	times := make([]series.Time, len(free))
-	at := map[series.Time]studio.FreeTime{}
-	for i, f := range free {
-		times[i] = series.Time{Start: f.Start, Practitioner: f.Practitioner.String(), Room: f.Room.String()}
-		at[times[i]] = f
-	}
-	out := make([]studio.FreeTime, 0, nearTimes)
-	for _, t := range series.Nearest(times, n.Start, nearTimes) {
-		out = append(out, at[t])
-	}
-	return out
+	return series.Nearest(free, func(f studio.FreeTime) time.Time { return f.Start }, n.Start, nearTimes)
 }
 
 // Visit returns a visit.

@@ -24,6 +24,9 @@ type Checks interface {
 	Outlook(ctx context.Context, tx studio.Tx, st *studio.Studio, a *studio.Actor, visits []studio.VisitLine) error
 	// MoveLinks lets the private links that open until an appointment end with it.
 	MoveLinks(ctx context.Context, tx studio.Tx, visit uuid.UUID, start time.Time) error
+	// NeedsPatch lists the products of a visit's plan that need a patch test before it; the visit
+	// may be one that is not booked yet.
+	NeedsPatch(ctx context.Context, tx studio.Tx, st *studio.Studio, v *studio.VisitLine) ([]studio.Named, error)
 	Expect(
 		ctx context.Context,
 		tx studio.Tx,
@@ -44,6 +47,8 @@ type Store interface {
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error)        // by start
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+	LockDiary(ctx context.Context) error
+	LapseHolds(ctx context.Context, now time.Time) error
 	AddVisit(ctx context.Context, v *studio.Visit) error
 	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
 	MoveVisit(ctx context.Context, v *studio.Visit) error

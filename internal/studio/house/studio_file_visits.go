@@ -50,12 +50,10 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 			Protocol:     pl.id,
 			Version:      pl.version,
 			Kind:         studio.ForTreatment,
-			StartsAt:     start,
-			EndsAt:       start.Add(time.Duration(pl.body.Minutes.Treatment) * time.Minute),
 			State:        bv.State,
 			CreatedAt:    im.now,
 		}
-		v.BusyUntil = v.EndsAt.Add(time.Duration(pl.body.Minutes.Reset) * time.Minute)
+		v.Place(start, pl.body.Minutes)
 		if bv.Record != nil {
 			v.State = studio.InRoom // closed below, with its record
 		}

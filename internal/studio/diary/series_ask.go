@@ -1,0 +1,333 @@
+package diary
+
+import (
+	"context"
+	"slices"
+	"strconv"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/series"
+	"softpalm/internal/studio"
+	"softpalm/words"
+)
+
+// SeriesQuestion asks for the best series, in the words in which the desk hears them.
+type SeriesQuestion struct {
+	Client uuid.UUID       `json:"client" format:"uuid"`
+	What   []AskedProtocol `json:"what" minItems:"1" maxItems:"12"`
+	studio.SeriesAsked
+	// Gaps are lines of the compiled rhythm that the desk changed.
+	Gaps []studio.SeriesItem `json:"gaps,omitempty" maxItems:"60"`
+	// Moved is a visit that was moved by hand; the others are laid again round it, as few of
+	// Current changed as can be.
+	Moved   *MovedVisit           `json:"moved,omitempty"`
+	Current []series.CurrentVisit `json:"current,omitempty" maxItems:"60"`
+}
+
+// AskedProtocol is a protocol for some visits in a row.
+type AskedProtocol struct {
+	Protocol uuid.UUID `json:"protocol" format:"uuid"`
+	// Visits is how many; 0 is as many as the rhythm says.
+	Visits int `json:"visits,omitempty" minimum:"0" maximum:"60"`
+}
+
+// MovedVisit is a visit, from 1 on, put somewhere by hand. Start is wall time, 2006-01-02 15:04.
+type MovedVisit struct {
+	N int `json:"n" minimum:"1" maximum:"60"`
+	series.Spot
+}
+
+// mostVisits is how many visits a series has at most.
+const mostVisits = 60
+
+// latestFirst is how many days after the wished day a series begins at the latest, where nothing
+// else was said.
+const latestFirst = 28
+
+// patchSkill is the skill of making patch tests, asked where somebody of the studio has it.
+const patchSkill = "patch tests"
+
+// heard is a question with what was understood of it.
+type heard struct {
+	*asking
+	question SeriesQuestion
+	often    series.Often
+	when     series.When
+	with     []series.Heard
+	items    []studio.SeriesItem
+	patch    []studio.Named // products of the patch test
+}
+
+// askStore is what a question about a series is answered from.
+type askStore interface {
+	finderStore
+	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
+}
+
+// hear reads a question and builds the finder's request.
+func (s *Service) hear(ctx context.Context, tx askStore, st *studio.Studio, q SeriesQuestion, besides *uuid.UUID) (*heard, error) {
+	if _, err := tx.Client(ctx, q.Client); err != nil {
+		return nil, err
+	}
+	a, err := s.gather(ctx, tx, st, &q.Client, ofSeries(besides))
+	if err != nil {
+		return nil, err
+	}
+	h := &heard{asking: a, question: q}
+	today := s.Today(st)
+	h.often, h.when = series.ReadOften(q.Often), series.ReadWhen(q.When, today)
+	if err := h.lay(); err != nil {
+		return nil, err
+	}
+	h.wish(today)
+	expected, _, err := s.Checks.Expect(ctx, tx, st, q.Client, today)
+	if err != nil {
+		return nil, err
+	}
+	h.request.Client.NotBefore = string(expected.NotBefore)
+	return h, s.patchFirst(ctx, tx, st, h)
+}
+
+// lay turns protocols and rhythm into the items of the series.
+func (h *heard) lay() error {
+	total := 0
+	for i := range h.question.What {
+		total += max(h.question.What[i].Visits, 1)
+	}
+	if h.often.Visits > 0 {
+		total = h.often.Visits
+	}
+	if total > mostVisits {
+		return studio.FaultAt("/often", words.ASeriesHasAtMost60Visits())
+	}
+	var offers []*offer
+	for i, w := range h.question.What {
+		o := h.offer(w.Protocol)
+		if o == nil {
+			return studio.FaultAt("/what/"+strconv.Itoa(i)+"/protocol", words.ThisProtocolIsNotPublishedYet())
+		}
+		n := max(w.Visits, 1)
+		if i == len(h.question.What)-1 {
+			n = max(n, total-len(offers))
+		}
+		for range min(n, total-len(offers)) {
+			offers = append(offers, o)
+		}
+	}
+	marks := make([]series.Marks, len(offers))
+	for i, o := range offers {
+		marks[i] = o.marks
+	}
+	if h.when.Event != nil {
+		marks[len(marks)-1].Glow = true
+	}
+	rhythm := h.often.Rhythm
+	if rhythm.How == "" {
+		rhythm = series.Rhythm{How: series.EveryDays, Number: 7}
+	}
+	gaps, perWeek := rhythm.Compile(marks)
+	q := &h.request.Series
+	q.PerWeek, q.Event = perWeek, h.when.Event
+	if h.question.Review && len(offers) > 1 {
+		q.Span = series.ReviewLeast
+	}
+	for k, o := range offers {
+		it := studio.SeriesItem{N: k + 1, Protocol: o.ID, Gap: gaps[k], Marks: marks[k]}
+		if k > 0 {
+			it.Rest = marks[k].Rest()
+		}
+		for i := range h.question.Gaps {
+			if g := &h.question.Gaps[i]; g.N == it.N && k > 0 {
+				it.Gap, it.Rest = g.Gap, g.Rest
+			}
+		}
+		h.items = append(h.items, it)
+		q.Items = append(q.Items, o.item(&it))
+	}
+	return h.moved()
+}
+
+// moved fixes the visit that was moved by hand.
+func (h *heard) moved() error {
+	m := h.question.Moved
+	if m == nil {
+		return nil
+	}
+	q := &h.request
+	if m.N > len(q.Series.Items) {
+		return studio.FaultAt("/moved/n", words.ThereIsNoSuchVisit())
+	}
+	q.Series.Items[m.N-1].Fixed = &series.Fixed{Start: m.Start, Practitioner: m.Practitioner}
+	q.Relay = &series.Relay{Moved: m.N, Current: h.question.Current}
+	return nil
+}
+
+// wish adds what the client said of time and hands.
+func (h *heard) wish(today string) {
+	c, q := &h.request.Client, &h.request.Series
+	if h.when.Possible != nil {
+		c.Possible = h.when.Possible
+	}
+	if h.when.Likes != nil {
+		c.Likes = h.when.Likes
+	}
+	c.Absences = append(c.Absences, h.when.Absences...)
+	q.FinishBy = h.when.FinishBy
+	q.First = h.when.First
+	switch {
+	case q.Event != nil:
+		q.First = &series.FirstVisit{Earliest: today} // counted back from the day: no day is wished
+		if f := h.when.First; f != nil {
+			q.First.Earliest, q.First.Latest = f.Earliest, f.Latest
+		}
+	case q.First == nil:
+		q.First = &series.FirstVisit{Earliest: today, Ideal: today}
+	}
+	if q.First.Latest == "" && q.Event == nil {
+		if d, err := time.Parse(time.DateOnly, q.First.Ideal); err == nil {
+			q.First.Latest = d.AddDate(0, 0, latestFirst).Format(time.DateOnly)
+		}
+	}
+	names := make([]string, len(h.people))
+	for i := range h.people {
+		names[i] = h.people[i].Name
+	}
+	q.Practitioner, h.with = series.ReadWith(h.question.With, names)
+	if w := q.Practitioner; w != nil && w.Who != "" {
+		if i, err := strconv.Atoi(w.Who); err == nil {
+			w.Who = h.people[i].ID.String()
+		}
+	}
+}
+
+// patchFirst asks whether a product of the series needs a patch test, and places it before the
+// first visit that uses one.
+func (s *Service) patchFirst(ctx context.Context, tx askStore, st *studio.Studio, h *heard) error {
+	seen := []uuid.UUID{}
+	for k := range h.items {
+		o := h.offer(h.items[k].Protocol)
+		if slices.Contains(seen, o.ID) {
+			continue
+		}
+		seen = append(seen, o.ID)
+		v := &studio.VisitLine{Visit: studio.Visit{
+			Client: h.question.Client, Protocol: o.ID, Version: o.Version, Kind: studio.ForTreatment, State: studio.Booked,
+			StartsAt: s.Now().AddDate(0, 0, 2),
+		}}
+		products, err := s.Checks.NeedsPatch(ctx, tx, st, v)
+		if err != nil {
+			return err
+		}
+		if len(products) > 0 && h.request.Series.Patch == nil {
+			h.request.Series.Patch = &series.Patch{Before: k + 1, Skills: h.patchSkills()}
+		}
+		for _, p := range products {
+			if !slices.Contains(h.patch, p) {
+				h.patch = append(h.patch, p)
+			}
+		}
+	}
+	return nil
+}
+
+func (a *asking) patchSkills() []string {
+	for i := range a.request.Practitioners {
+		if slices.Contains(a.request.Practitioners[i].Skills, patchSkill) {
+			return []string{patchSkill}
+		}
+	}
+	return nil
+}
+
+// FindSeries answers a question with the best series, the alternatives, or what would have to
+// give way.
+func (s *Service) FindSeries(ctx context.Context, a *studio.Actor, q SeriesQuestion) (*SeriesAnswer, error) {
+	if err := a.May("find-series"); err != nil {
+		return nil, err
+	}
+	var h *heard
+	err := studio.In(ctx, s.Kernel, a, func(tx askStore, st *studio.Studio) (err error) {
+		h, err = s.hear(ctx, tx, st, q, nil)
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	return h.answer(s.Now())
+}
+
+// SeriesSpot is a visit of a series put somewhere, with the others as they stand.
+type SeriesSpot struct {
+	SeriesQuestion
+	At MovedVisit `json:"at"`
+}
+
+// WhyNot is the limit that forbids a visit at a spot; Limit is empty where none does.
+type WhyNot struct {
+	Limit series.Limit `json:"limit,omitempty"`
+	// Name is who or what the limit concerns: a practitioner, room or tool; or a day.
+	Name string `json:"name,omitempty"`
+}
+
+// WhyNotThere says which limit forbids a visit of a series at a spot.
+func (s *Service) WhyNotThere(ctx context.Context, a *studio.Actor, q SeriesSpot) (*WhyNot, error) {
+	if err := a.May("why-not"); err != nil {
+		return nil, err
+	}
+	out := &WhyNot{}
+	err := studio.In(ctx, s.Kernel, a, func(tx askStore, st *studio.Studio) error {
+		h, err := s.hear(ctx, tx, st, q.SeriesQuestion, nil)
+		if err != nil {
+			return err
+		}
+		why, err := series.Why(&h.request, q.At.N, q.At.Spot, h.beside())
+		if err != nil {
+			return studio.FaultAt("/at", words.ThereIsNoSuchVisit())
+		}
+		if why != nil {
+			out.Limit, out.Name = why.Limit, h.name(why.Key)
+		}
+		return nil
+	})
+	return out, err
+}
+
+// beside are the visits as they stand, by number.
+func (h *heard) beside() map[int]series.Spot {
+	out := map[int]series.Spot{}
+	for i, c := range h.question.Current {
+		out[i+1] = series.Spot{Start: c.Start, Practitioner: c.Practitioner}
+	}
+	return out
+}
+
+// SeriesTimes lists the times at which a visit of a series could be, two weeks round where it
+// stands; the gaps to the others are left to the finder, which lays them again.
+func (s *Service) SeriesTimes(ctx context.Context, a *studio.Actor, q SeriesSpot) ([]OfferedVisit, error) {
+	if err := a.May("series-times"); err != nil {
+		return nil, err
+	}
+	var out []OfferedVisit
+	err := studio.In(ctx, s.Kernel, a, func(tx askStore, st *studio.Studio) error {
+		h, err := s.hear(ctx, tx, st, q.SeriesQuestion, nil)
+		if err != nil {
+			return err
+		}
+		at, err := h.at(q.At.Start)
+		if err != nil {
+			return studio.FaultAt("/at/start", words.EnterDateAsYearMonthDayFor())
+		}
+		list, err := series.Times(&h.request, q.At.N, at.AddDate(0, 0, -timesRound).Format(time.DateOnly), at.AddDate(0, 0, timesRound).Format(time.DateOnly))
+		if err != nil {
+			return studio.FaultAt("/at", words.ThereIsNoSuchVisit())
+		}
+		out, err = h.told(list)
+		return err
+	})
+	return out, err
+}
+
+// timesRound is how many days before and after a visit its free times are looked for.
+const timesRound = 14

@@ -1,0 +1,118 @@
+package studio
+
+import (
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/series"
+)
+
+// SeriesState is how far a series has come.
+type SeriesState string
+
+// The states of a series.
+const (
+	SeriesOffered   SeriesState = "offered" // held, and lapses with its hold
+	SeriesRunning   SeriesState = "running"
+	SeriesPaused    SeriesState = "paused"
+	SeriesFinished  SeriesState = "finished"
+	SeriesBrokenOff SeriesState = "broken-off"
+	SeriesLapsed    SeriesState = "lapsed"
+)
+
+// Series is a course of visits: items in order, and the visits that are booked for them.
+type Series struct {
+	ID        uuid.UUID   `json:"id"`
+	Client    uuid.UUID   `json:"client"`
+	State     SeriesState `json:"state" enum:"offered,running,paused,finished,broken-off,lapsed"`
+	Asked     SeriesAsked `json:"asked"`
+	Reason    string      `json:"reason,omitempty"`
+	HeldUntil *time.Time  `json:"heldUntil,omitempty"`
+	HeldBy    *uuid.UUID  `json:"-"`
+	// Renewed says that its hold was renewed, which is done once.
+	Renewed   bool         `json:"renewed"`
+	CreatedAt time.Time    `json:"createdAt"`
+	Items     []SeriesItem `json:"items"`
+}
+
+// SeriesItem is one treatment of a series, with the gap from the treatment before.
+type SeriesItem struct {
+	N        int       `json:"n"`
+	Protocol uuid.UUID `json:"protocol" format:"uuid"`
+	series.Gap
+	// Rest is the hours from the start of the treatment before.
+	Rest int `json:"rest" minimum:"0" maximum:"400"`
+	series.Marks
+}
+
+// SeriesAsked is what was asked for: the line as it was typed, and what of it holds for the
+// whole series.
+type SeriesAsked struct {
+	Often string `json:"often" maxLength:"200"`
+	When  string `json:"when" maxLength:"200"`
+	With  string `json:"with" maxLength:"120"`
+	// PerWeek is how many treatments any seven days hold at most, 0 for no limit.
+	PerWeek int `json:"perWeek,omitempty" minimum:"0" maximum:"14"`
+	// Review says that an end review is promised.
+	Review bool `json:"review,omitempty"`
+}
+
+// BusyTime is what a booking takes of the studio: not who comes, unless it is the client asked for.
+type BusyTime struct {
+	Visit        uuid.UUID
+	Client       uuid.UUID
+	Practitioner uuid.UUID
+	Room         uuid.UUID
+	Series       *uuid.UUID
+	From, Start  time.Time
+	End, Until   time.Time
+	Tools        map[string]int
+}
+
+// RosterEntry is a line of a practitioner's roster. Of those that cover a day and name its
+// weekday the last rules; an empty list is a day off.
+type RosterEntry struct {
+	ID           uuid.UUID         `json:"id"`
+	Practitioner uuid.UUID         `json:"practitioner" format:"uuid"`
+	From         string            `json:"from" maxLength:"10"`
+	To           string            `json:"to,omitempty" maxLength:"10"`
+	Every        int               `json:"every" minimum:"1" maximum:"52"`
+	Days         series.WeekPieces `json:"days"`
+	Note         string            `json:"note,omitempty" maxLength:"200"`
+}
+
+// AbsenceKind is why somebody is away.
+type AbsenceKind string
+
+// The kinds of absence.
+const (
+	Away       AbsenceKind = "away"
+	Ill        AbsenceKind = "ill"
+	Break      AbsenceKind = "break"
+	RoomClosed AbsenceKind = "closed"
+	Imported   AbsenceKind = "imported" // a busy time of an own calendar
+)
+
+// Absence is a time at which a practitioner or a client is away, or a room closed; one of the
+// three is set.
+type Absence struct {
+	ID           uuid.UUID   `json:"id"`
+	Practitioner *uuid.UUID  `json:"practitioner,omitempty"`
+	Client       *uuid.UUID  `json:"client,omitempty"`
+	Room         *uuid.UUID  `json:"room,omitempty"`
+	Start        time.Time   `json:"start"`
+	End          time.Time   `json:"end"`
+	Kind         AbsenceKind `json:"kind" enum:"away,ill,break,closed,imported"`
+	Note         string      `json:"note,omitempty" maxLength:"200"`
+}
+
+// ClientHours are when a client can come and likes to come, and when a minor's guardian can; nil
+// is any time.
+type ClientHours struct {
+	Possible series.WeekPieces `json:"possible,omitempty"`
+	Likes    series.WeekPieces `json:"likes,omitempty"`
+	Guardian series.WeekPieces `json:"guardian,omitempty"`
+	Bedtime  string            `json:"bedtime,omitempty" maxLength:"5"`
+	Revision int               `json:"revision"`
+}
