@@ -1425,6 +1425,10 @@ func ThisClientCannotComeThen() Sentence {
 	return Sentence{Code: "thisClientCannotComeThen", Message: "This client cannot come at this time. Choose another time, or change their hours."}
 }
 
+func SeriesCannotBeAsChosen() Sentence {
+	return Sentence{Code: "seriesCannotBeAsChosen", Message: "The series no longer fits as chosen. The new best is shown below."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -27,6 +27,11 @@ var worksOut = map[string]bool{
 	"command-protocol":  true,
 	"draft-protocol":    true,
 	"vary-protocol":     true,
+	"find-series":       true,
+	"series-times":      true,
+	"why-not":           true,
+	"lay-series":        true,
+	"standing-why":      true,
 }
 
 // once carries out a request with a key one time: its repeat gets the same answer, even

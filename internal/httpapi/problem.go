@@ -16,6 +16,7 @@ import (
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/diary"
 	"softpalm/internal/studio/house"
 	"softpalm/words"
 )
@@ -43,6 +44,13 @@ type Problem struct {
 	Settings *house.SettingsView     `json:"settings,omitempty"`
 	Stroke   *stroke.Stroke          `json:"stroke,omitempty"`
 	Record   *studio.Record          `json:"record,omitempty"`
+
+	// Visit is the visit of a series that cannot be as chosen, Limit what forbids it, and Series
+	// the new best.
+	Visit  int                 `json:"visit,omitempty"`
+	Limit  string              `json:"limit,omitempty"`
+	Name   string              `json:"name,omitempty"`
+	Series *diary.SeriesAnswer `json:"series,omitempty"`
 
 	retryAfter string // seconds, where not the usual ones
 }
@@ -132,6 +140,7 @@ func answer(err error) error {
 
 		throttled *studio.ThrottledError
 		changed   *studio.ChangedError
+		series    *diary.SeriesTakenError
 	)
 	switch {
 	case err == nil:
@@ -145,6 +154,10 @@ func answer(err error) error {
 	case errors.As(err, &taken):
 		p := newProblem(http.StatusConflict, "time-taken", words.ThatTimeHasJustBeenTakenWhat(taken.What))
 		p.Near = taken.Near
+		return p
+	case errors.As(err, &series):
+		p := newProblem(http.StatusConflict, "series-taken", words.SeriesCannotBeAsChosen())
+		p.Visit, p.Limit, p.Name, p.Series = series.Visit, string(series.Limit), series.Name, series.Answer
 		return p
 	case errors.As(err, &stale):
 		p := newProblem(http.StatusConflict, "stale-draft", words.ThisDraftWasChangedInAnotherWindow())

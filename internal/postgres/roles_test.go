@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/series"
 	"softpalm/internal/postgres"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
@@ -38,6 +39,7 @@ func (w *world) account(t *testing.T, in uuid.UUID, role studio.Role, practition
 type things struct {
 	visit                        studio.VisitLine
 	letter, scan, patch, consent uuid.UUID
+	series                       uuid.UUID
 	consultation                 uuid.UUID
 }
 
@@ -64,13 +66,20 @@ func (w *world) made(t *testing.T) things {
 	require.NotEmpty(t, file.Consents)
 	x.consent = file.Consents[0].ID
 	x.patch = uuid.New()
+	x.series = uuid.New()
+	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+		return tx.(*postgres.Tx).AddSeries(ctx, &studio.Series{
+			ID: x.series, Client: client, State: studio.SeriesRunning, CreatedAt: w.now,
+			Items: []studio.SeriesItem{{N: 1, Protocol: x.visit.Protocol}, {N: 2, Protocol: x.visit.Protocol, Gap: series.Gap{Ideal: 7, Least: 6, Most: 8}}},
+		})
+	}))
 	return x
 }
 
 // path fills in an operation's path with what there is.
 func (x *things) path(op operation) string {
 	id := map[string]uuid.UUID{"visits": x.visit.ID, "clients": x.visit.Client, "letters": x.letter, "scans": x.scan,
-		"consents": x.consent, "protocols": x.visit.Protocol}[strings.Split(op.template, "/")[2]]
+		"consents": x.consent, "protocols": x.visit.Protocol, "series": x.series}[strings.Split(op.template, "/")[2]]
 	path := strings.Replace(op.template, "{consultation}", x.consultation.String(), 1)
 	path = strings.Replace(path, "{rule}", "peel", 1)
 	path = strings.Replace(path, "{note}", uuid.NewString(), 1)

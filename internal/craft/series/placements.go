@@ -38,7 +38,8 @@ func (p *placement) before(o *placement) bool {
 // lookOn is how many days are looked through where nothing says when a series begins.
 const lookOn = 400
 
-// windows are the days on which each item could be, from the gaps alone.
+// windows are the days on which each item could be: from the gaps, forwards and back, and from
+// the days that finish, event and screening leave.
 func (s *studio) windows() [][2]int {
 	items := s.q.Series.Items
 	out := make([][2]int, len(items))
@@ -47,10 +48,18 @@ func (s *studio) windows() [][2]int {
 		case items[k].Fixed != nil:
 			d, _, _ := parseMoment(items[k].Fixed.Start)
 			out[k] = [2]int{d, d}
+			continue
 		case k == 0:
 			out[k] = s.beginning()
 		default:
 			out[k] = [2]int{out[k-1][0] + items[k].Least, out[k-1][1] + items[k].Most}
+		}
+		out[k][0], out[k][1] = s.allowed(&items[k], out[k])
+	}
+	for k := len(items) - 2; k >= 0; k-- {
+		if next := &items[k+1]; next.Fixed == nil && items[k].Fixed == nil {
+			out[k][0] = max(out[k][0], out[k+1][0]-next.Most)
+			out[k][1] = min(out[k][1], out[k+1][1]-max(next.Least, 1))
 		}
 	}
 	return out

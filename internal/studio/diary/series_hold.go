@@ -360,7 +360,7 @@ func (s *Service) ReleaseSeries(ctx context.Context, a *studio.Actor, id uuid.UU
 func (s *Service) RenewHold(ctx context.Context, a *studio.Actor, id uuid.UUID) (*SeriesView, error) {
 	var out *SeriesView
 	err := studio.In(ctx, s.Kernel, a, func(tx holdStore, _ *studio.Studio) error {
-		if err := a.May("hold-series"); err != nil {
+		if err := a.May("renew-hold"); err != nil {
 			return err
 		}
 		sr, visits, err := s.lockSeries(ctx, tx, id)

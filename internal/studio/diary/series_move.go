@@ -29,7 +29,10 @@ func (s *Service) stand(ctx context.Context, tx askStore, st *studio.Studio, sr 
 	}
 	x := &standing{heard: h, series: sr, visits: map[int]*studio.VisitLine{}}
 	q := &h.request
-	q.Series.First = nil // it has begun
+	today := s.Now().In(h.zone)
+	q.Series.First = &series.FirstVisit{
+		Earliest: today.Format(time.DateOnly), Ideal: today.Format(time.DateOnly), Latest: today.AddDate(0, 0, latestFirst).Format(time.DateOnly),
+	}
 	q.Relay = &series.Relay{Current: make([]series.CurrentVisit, len(sr.Items))}
 	for i := range visits {
 		v := &visits[i]
@@ -48,10 +51,10 @@ func (s *Service) stand(ctx context.Context, tx askStore, st *studio.Studio, sr 
 		}
 	}
 	if first, stands := x.visits[1]; stands {
-		from := minDay(first.StartsAt.In(h.zone), s.Now().In(h.zone))
+		from := minDay(first.StartsAt.In(h.zone), today)
 		q.Series.First = &series.FirstVisit{Earliest: from, Latest: first.StartsAt.In(h.zone).AddDate(0, 0, latestFirst).Format(time.DateOnly)}
 	}
-	x.afterPause(s.Now().In(h.zone))
+	x.afterPause(today)
 	if x.patch != nil && (x.patch.State == studio.Done || x.patch.StartsAt.Before(s.Now())) {
 		q.Series.Patch = nil
 	}
@@ -131,7 +134,7 @@ func (x *standing) move(m MovedVisit) error {
 // StandingTimes lists the times at which a visit of a series that is booked could be, two weeks
 // round where it stands.
 func (s *Service) StandingTimes(ctx context.Context, a *studio.Actor, id uuid.UUID, n int) ([]OfferedVisit, error) {
-	x, err := s.readStanding(ctx, a, id, "lay-series", nil)
+	x, err := s.readStanding(ctx, a, id, "standing-times", nil)
 	if err != nil {
 		return nil, err
 	}
@@ -148,7 +151,7 @@ func (s *Service) StandingTimes(ctx context.Context, a *studio.Actor, id uuid.UU
 
 // WhyNotStanding says which limit forbids a visit of a series that is booked at a spot.
 func (s *Service) WhyNotStanding(ctx context.Context, a *studio.Actor, id uuid.UUID, at MovedVisit) (*WhyNot, error) {
-	x, err := s.readStanding(ctx, a, id, "lay-series", nil)
+	x, err := s.readStanding(ctx, a, id, "standing-why", nil)
 	if err != nil {
 		return nil, err
 	}

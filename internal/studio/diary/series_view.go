@@ -67,6 +67,9 @@ func (s *Service) ClientSeries(ctx context.Context, a *studio.Actor, client uuid
 		if err := a.MayClient(ctx, tx, "list-series", client); err != nil {
 			return err
 		}
+		if _, err := tx.Client(ctx, client); err != nil {
+			return err
+		}
 		all, err := tx.ClientSeries(ctx, client)
 		if err != nil {
 			return err

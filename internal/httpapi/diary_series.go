@@ -1,0 +1,116 @@
+package httpapi
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/series"
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/diary"
+)
+
+// registerFinding adds what is asked of the finder; nothing of it writes.
+func (h *handlers) registerFinding(api huma.API) {
+	huma.Register(api, closed("find-series", http.MethodPost, "/api/series/find", "The best series for a client, with two others"),
+		func(ctx context.Context, in *struct{ Body diary.SeriesQuestion }) (*body[*diary.SeriesAnswer], error) {
+			a, err := h.rooms.Diary.FindSeries(ctx, actor(ctx), in.Body)
+			return reply(a, err)
+		})
+	huma.Register(api, closed("series-times", http.MethodPost, "/api/series/times", "Every time at which a visit of a series could be"),
+		func(ctx context.Context, in *struct{ Body diary.SeriesSpot }) (*body[[]diary.OfferedVisit], error) {
+			list, err := h.rooms.Diary.SeriesTimes(ctx, actor(ctx), in.Body)
+			return reply(list, err)
+		})
+	huma.Register(api, closed("why-not", http.MethodPost, "/api/series/why", "The limit that forbids a visit of a series at a time"),
+		func(ctx context.Context, in *struct{ Body diary.SeriesSpot }) (*body[*diary.WhyNot], error) {
+			why, err := h.rooms.Diary.WhyNotThere(ctx, actor(ctx), in.Body)
+			return reply(why, err)
+		})
+	huma.Register(api, closed("lay-series", http.MethodPost, "/api/series/{id}/lay", "A booked series laid again, with one visit moved or none"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Moved *diary.MovedVisit `json:"moved,omitempty"`
+			}
+		}) (*body[*diary.SeriesAnswer], error) {
+			a, err := h.rooms.Diary.LaySeries(ctx, actor(ctx), in.ID, in.Body.Moved)
+			return reply(a, err)
+		})
+	huma.Register(api, closed("standing-times", http.MethodGet, "/api/series/{id}/times", "Every time at which a visit of a booked series could be"),
+		func(ctx context.Context, in *struct {
+			ByID
+			N int `query:"n" minimum:"1" maximum:"60"`
+		}) (*body[[]diary.OfferedVisit], error) {
+			list, err := h.rooms.Diary.StandingTimes(ctx, actor(ctx), in.ID, in.N)
+			return reply(list, err)
+		})
+	huma.Register(api, closed("standing-why", http.MethodPost, "/api/series/{id}/why", "The limit that forbids a visit of a booked series at a time"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body diary.MovedVisit
+		}) (*body[*diary.WhyNot], error) {
+			why, err := h.rooms.Diary.WhyNotStanding(ctx, actor(ctx), in.ID, in.Body)
+			return reply(why, err)
+		})
+}
+
+// registerSeries adds what holds, books and changes series.
+func (h *handlers) registerSeries(api huma.API) {
+	huma.Register(api, closed("hold-series", http.MethodPost, "/api/series", "Hold a whole series for ten minutes; the same id twice holds once"),
+		func(ctx context.Context, in *struct{ Body diary.NewSeries }) (*body[*diary.SeriesView], error) {
+			v, err := h.rooms.Diary.HoldSeries(ctx, actor(ctx), in.Body)
+			return reply(v, err)
+		})
+	onSeries := func(id, path, summary string, do func(context.Context, *studio.Actor, uuid.UUID) (*diary.SeriesView, error)) {
+		huma.Register(api, closed(id, http.MethodPost, "/api/series/{id}/"+path, summary),
+			func(ctx context.Context, in *ByID) (*body[*diary.SeriesView], error) {
+				v, err := do(ctx, actor(ctx), in.ID)
+				return reply(v, err)
+			})
+	}
+	onSeries("renew-hold", "renew", "Hold a series for another ten minutes, once", h.rooms.Diary.RenewHold)
+	onSeries("book-series", "book", "Book a series that is held", h.rooms.Diary.BookSeries)
+	huma.Register(api, closed("release-series", http.MethodPost, "/api/series/{id}/release", "Let go of a series that is held"),
+		func(ctx context.Context, in *ByID) (*struct{}, error) {
+			return nil, answer(h.rooms.Diary.ReleaseSeries(ctx, actor(ctx), in.ID))
+		})
+	huma.Register(api, closed("move-series", http.MethodPost, "/api/series/{id}/visits", "Move the visits of a booked series together"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Visits []series.Placed `json:"visits" minItems:"1" maxItems:"61"`
+			}
+		}) (*body[*diary.SeriesView], error) {
+			v, err := h.rooms.Diary.MoveSeries(ctx, actor(ctx), in.ID, in.Body.Visits)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("set-series-state", http.MethodPost, "/api/series/{id}/state", "Pause, take up, finish or break off a series"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				State  studio.SeriesState `json:"state" enum:"running,paused,finished,broken-off"`
+				Reason string             `json:"reason,omitempty" maxLength:"500"`
+			}
+		}) (*body[*diary.SeriesView], error) {
+			v, err := h.rooms.Diary.SetSeriesState(ctx, actor(ctx), in.ID, in.Body.State, in.Body.Reason)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("get-series", http.MethodGet, "/api/series/{id}", "A series with its visits"),
+		func(ctx context.Context, in *ByID) (*body[*diary.SeriesView], error) {
+			v, err := h.rooms.Diary.SeriesOf(ctx, actor(ctx), in.ID)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("list-series", http.MethodGet, "/api/clients/{id}/series", "A client's series, newest first"),
+		func(ctx context.Context, in *ByID) (*body[[]diary.SeriesView], error) {
+			list, err := h.rooms.Diary.ClientSeries(ctx, actor(ctx), in.ID)
+			return reply(list, err)
+		})
+	huma.Register(api, closed("list-holds", http.MethodGet, "/api/holds", "The series that are held at the moment"),
+		func(ctx context.Context, _ *struct{}) (*body[[]diary.Hold], error) {
+			list, err := h.rooms.Diary.Holds(ctx, actor(ctx))
+			return reply(list, err)
+		})
+}
