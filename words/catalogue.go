@@ -73,6 +73,9 @@ var AppointmentStates = map[string]string{
 	"cancelled":      "cancelled",
 	"late-cancelled": "cancelled late",
 	"no-show":        "no-show",
+	"held":           "held",
+	"lapsed":         "lapsed",
+	"released":       "released",
 }
 
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
@@ -1427,6 +1430,10 @@ func ThisClientCannotComeThen() Sentence {
 
 func SeriesCannotBeAsChosen() Sentence {
 	return Sentence{Code: "seriesCannotBeAsChosen", Message: "The series no longer fits as chosen. The new best is shown below."}
+}
+
+func SearchAgain() Sentence {
+	return Sentence{Code: "searchAgain", Message: "The question has changed meanwhile. Search again."}
 }
 
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."

@@ -1,7 +1,7 @@
 package series
 
 import (
-	"encoding/json"
+	"fmt"
 	"slices"
 	"sort"
 )
@@ -17,41 +17,38 @@ const (
 // limit is a limit that can be relaxed; it changes a request of its own.
 type limit struct {
 	name string
-	let  func(q *Request) (overtime int)
+	let  func(q *Request)
 }
 
 // limits are the switches that a request has, in the handbook's order.
 func limits(q *Request) []limit {
-	plain := func(name string, let func(q *Request)) limit {
-		return limit{name, func(q *Request) int { let(q); return 0 }}
-	}
-	out := []limit{plain("client-times", func(q *Request) { q.Client.Possible = nil })}
+	out := []limit{{"client-times", func(q *Request) { q.Client.Possible = nil }}}
 	if want := q.Series.Practitioner; want != nil && want.How == "must" {
-		out = append(out, plain("practitioner", func(q *Request) { q.Series.Practitioner.How = "prefer" }))
+		out = append(out, limit{"practitioner", func(q *Request) { q.Series.Practitioner.How = "prefer" }})
 	}
 	out = append(out,
-		plain("least-gap", func(q *Request) {
+		limit{"least-gap", func(q *Request) {
 			for i := range q.Series.Items {
 				if it := &q.Series.Items[i]; it.Least > 1 {
 					it.Least--
 				}
 			}
-		}),
-		plain("most-gap", func(q *Request) {
+		}},
+		limit{"most-gap", func(q *Request) {
 			for i := range q.Series.Items {
 				q.Series.Items[i].Most += moreGapDays
 			}
-		}),
-		plain("start", func(q *Request) {
+		}},
+		limit{"start", func(q *Request) {
 			if f := q.Series.First; f != nil && f.Latest != "" {
 				f.Latest = later(f.Latest)
 			}
-		}),
+		}},
 	)
 	if q.Series.FinishBy != "" {
-		out = append(out, plain("finish", func(q *Request) { q.Series.FinishBy = later(q.Series.FinishBy) }))
+		out = append(out, limit{"finish", func(q *Request) { q.Series.FinishBy = later(q.Series.FinishBy) }})
 	}
-	out = append(out, plain("fewer", fewer), limit{"overtime", func(*Request) int { return overtimeMinutes }})
+	out = append(out, limit{"fewer", fewer}, limit{"overtime", func(q *Request) { q.Overtime += overtimeMinutes }})
 	var tools []string
 	for i := range q.Series.Items {
 		for key := range q.Series.Items[i].Tools {
@@ -63,7 +60,7 @@ func limits(q *Request) []limit {
 	slices.Sort(tools)
 	for i := range q.Tools { // in the studio's order
 		if key := q.Tools[i].Key; slices.Contains(tools, key) {
-			out = append(out, plain("one-more-"+key, func(q *Request) { q.Tools[i].Sets++ }))
+			out = append(out, limit{"one-more-" + key, func(q *Request) { q.Tools[i].Sets++ }})
 		}
 	}
 	return out
@@ -129,29 +126,56 @@ func relax(q *Request) *Relaxations {
 
 // relaxed is the best series with some limits relaxed, nil where there is none.
 func relaxed(q *Request, list []limit, set []int) *Answer {
-	var copied Request
-	raw, err := json.Marshal(q)
-	if err != nil || json.Unmarshal(raw, &copied) != nil {
-		return nil
-	}
-	copied.Client.Possible, copied.Client.Likes, copied.Client.Guardian = q.Client.Possible, q.Client.Likes, q.Client.Guardian
-	overtime := 0
+	copied := q.clone()
 	for _, at := range set {
-		overtime += list[at].let(&copied)
+		list[at].let(copied)
 	}
 	if len(copied.Series.Items) == 0 {
 		return nil
 	}
-	s, err := compile(&copied)
+	s, err := compile(copied)
 	if err != nil {
 		return nil
 	}
-	s.overtime = overtime
 	x := newSearch(s)
 	if path := x.run(); path != nil {
 		return x.answer(path)
 	}
 	return nil
+}
+
+// clone is a copy of what relaxing changes; the rest is shared.
+func (q *Request) clone() *Request {
+	c := *q
+	c.Tools, c.Series.Items = slices.Clone(q.Tools), slices.Clone(q.Series.Items)
+	if q.Series.Practitioner != nil {
+		want := *q.Series.Practitioner
+		c.Series.Practitioner = &want
+	}
+	if q.Series.First != nil {
+		first := *q.Series.First
+		c.Series.First = &first
+	}
+	if q.Series.Patch != nil {
+		patch := *q.Series.Patch
+		c.Series.Patch = &patch
+	}
+	return &c
+}
+
+// Relax is a request with some of its [Switches] let go; a name that it has no switch for is an
+// error.
+func Relax(q *Request, names []string) (*Request, error) {
+	copied := q.clone()
+	for _, name := range names {
+		list := limits(copied)
+		i := slices.IndexFunc(list, func(l limit) bool { return l.name == name })
+		if i < 0 {
+			return nil, fmt.Errorf("there is no limit %q to relax", name)
+		}
+		list[i].let(copied)
+	}
+	return copied, nil
 }
 
 // subsets lists the sets of some of the first n numbers, in order.

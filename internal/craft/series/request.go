@@ -23,6 +23,8 @@ type Request struct {
 	Series        RequestSeries         `json:"series"`
 	Relay         *Relay                `json:"relay,omitempty"`
 	Weights       *Weights              `json:"weights,omitempty"`
+	// Overtime is by how many minutes the last piece of each day is longer, studio and shifts.
+	Overtime int `json:"overtime,omitempty"`
 }
 
 // WeekPieces are pieces of time by weekday, mon to sun. Nil is any time, empty is never.

@@ -21,7 +21,6 @@ type studio struct {
 	grid     int
 	lateFrom int
 	bedtime  int // 0 where it is not known; after midnight counts on
-	overtime int // minutes by which the last piece of a day is longer
 
 	closed   [][2]int
 	busy     map[string][]piece // practitioners', absences included
@@ -135,7 +134,7 @@ func (s *studio) open(day int) []piece {
 	list, known := s.openDays[day]
 	if !known {
 		if !inRanges(s.closed, day) {
-			list = s.resolved(day, s.q.Open[weekdayOf(day)], s.overtime)
+			list = s.resolved(day, s.q.Open[weekdayOf(day)], s.q.Overtime)
 		}
 		s.openDays[day] = list
 	}
@@ -180,7 +179,7 @@ func (s *studio) free(p *RequestPractitioner, day int) []piece {
 	key := personDay{p.Key, day}
 	list, known := s.freeDays[key]
 	if !known {
-		list = without(s.resolved(day, shiftOn(p.Shifts, day), s.overtime), s.busy[p.Key])
+		list = without(s.resolved(day, shiftOn(p.Shifts, day), s.q.Overtime), s.busy[p.Key])
 		s.freeDays[key] = list
 	}
 	return list

@@ -129,7 +129,7 @@ func (s *studio) whyStudio(p *spotted, _ map[int]spotted) *Reason {
 }
 
 func (s *studio) whyPerson(p *spotted, _ map[int]spotted) *Reason {
-	shift := s.resolved(p.day, shiftOn(p.who.Shifts, p.day), s.overtime)
+	shift := s.resolved(p.day, shiftOn(p.who.Shifts, p.day), s.q.Overtime)
 	r := reader{w: s.wall}
 	switch {
 	case !slices.ContainsFunc(shift, func(o piece) bool { return o.holds(p.busy) }):

@@ -251,3 +251,29 @@ func TestTheFindersAnswersPassTheCheck(t *testing.T) {
 	}
 	assert.Greater(t, passed, 80)
 }
+
+// What a relaxed set of limits is said to give is what the finder gives when asked with those
+// limits let go (the handbook's example without a series, chapter 6).
+func TestRelaxingGivesWhatWasSaid(t *testing.T) {
+	data, err := os.ReadFile("testdata/series.json")
+	require.NoError(t, err)
+	var file struct{ Cases []struct{ Given series.Request } }
+	require.NoError(t, json.Unmarshal(data, &file))
+	q := &file.Cases[1].Given
+	none, err := series.Find(q)
+	require.NoError(t, err)
+	require.Len(t, none.Relaxations.Sets, 2)
+	for _, set := range none.Relaxations.Sets {
+		let, err := series.Relax(q, set.Relax)
+		require.NoError(t, err)
+		found, err := series.Find(let)
+		require.NoError(t, err)
+		assert.Equal(t, set.Cost, *found.Cost, set.Relax)
+		assert.Equal(t, set.Visits, found.Visits)
+	}
+	_, err = series.Relax(q, []string{"closures"})
+	require.Error(t, err)
+	still, err := series.Find(q)
+	require.NoError(t, err)
+	assert.Equal(t, series.None, still.Status, "the question itself stays as it was")
+}

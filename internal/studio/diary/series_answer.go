@@ -87,6 +87,8 @@ type RelaxedAlone struct {
 
 // RelaxedLimit is a limit that gives way; Tool names the tool of which one more set is needed.
 type RelaxedLimit struct {
+	// Name is how the finder calls it, to ask again with it relaxed.
+	Name  string `json:"name"`
 	Limit string `json:"limit" enum:"client-times,practitioner,least-gap,most-gap,start,finish,fewer,overtime,one-more"`
 	Tool  string `json:"tool,omitempty"`
 }
@@ -234,9 +236,9 @@ func (h *heard) tellRelaxed(r *series.Relaxations, out *SeriesAnswer) error {
 func (h *heard) limit(name string) RelaxedLimit {
 	const more = "one-more-"
 	if len(name) > len(more) && name[:len(more)] == more {
-		return RelaxedLimit{"one-more", h.name(name[len(more):])}
+		return RelaxedLimit{name, "one-more", h.name(name[len(more):])}
 	}
-	return RelaxedLimit{Limit: name}
+	return RelaxedLimit{Name: name, Limit: name}
 }
 
 // ground are the days on which nothing can be.

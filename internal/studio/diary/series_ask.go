@@ -20,6 +20,8 @@ type SeriesQuestion struct {
 	studio.SeriesAsked
 	// Gaps are lines of the compiled rhythm that the desk changed.
 	Gaps []studio.SeriesItem `json:"gaps,omitempty" maxItems:"60"`
+	// Relax are limits that give way, as the finder names them.
+	Relax []string `json:"relax,omitempty" maxItems:"3"`
 	// Moved is a visit that was moved by hand; the others are laid again round it, as few of
 	// Current changed as can be.
 	Moved   *MovedVisit           `json:"moved,omitempty"`
@@ -44,7 +46,7 @@ const mostVisits = 60
 
 // latestFirst is how many days after the wished day a series begins at the latest, where nothing
 // else was said.
-const latestFirst = 28
+const latestFirst = 56
 
 // patchSkill is the skill of making patch tests, asked where somebody of the studio has it.
 const patchSkill = "patch tests"
@@ -87,7 +89,30 @@ func (s *Service) hear(ctx context.Context, tx askStore, st *studio.Studio, q Se
 		return nil, err
 	}
 	h.request.Client.NotBefore = string(expected.NotBefore)
-	return h, s.patchFirst(ctx, tx, st, h)
+	if err := s.patchFirst(ctx, tx, st, h); err != nil {
+		return nil, err
+	}
+	return h, h.relax()
+}
+
+// relax lets limits give way that the desk chose to relax.
+func (h *heard) relax() error {
+	let, err := series.Relax(&h.request, h.question.Relax)
+	if err != nil {
+		return studio.FaultAt("/relax", words.SearchAgain())
+	}
+	if len(let.Series.Items) < len(h.items) { // one visit fewer: the last that is not the glow visit
+		i := len(h.items) - 1
+		for i > 0 && h.items[i].Glow {
+			i--
+		}
+		h.items = slices.Delete(h.items, i, i+1)
+		for k := range h.items {
+			h.items[k].N = k + 1
+		}
+	}
+	h.request = *let
+	return nil
 }
 
 // lay turns protocols and rhythm into the items of the series.

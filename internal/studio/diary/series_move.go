@@ -292,6 +292,11 @@ var seriesSteps = map[studio.SeriesState][]studio.SeriesState{
 	studio.SeriesPaused:  {studio.SeriesRunning, studio.SeriesBrokenOff},
 }
 
+// seriesActs are what changing to a state is called in the audit log.
+var seriesActs = map[studio.SeriesState]string{
+	studio.SeriesRunning: "take up", studio.SeriesPaused: "pause", studio.SeriesFinished: "finish", studio.SeriesBrokenOff: "break off",
+}
+
 // SetSeriesState pauses a series, takes it up again, finishes it or breaks it off. Pausing and
 // breaking off cancel the visits to come and ask for a reason; the studio does not call that late.
 func (s *Service) SetSeriesState(ctx context.Context, a *studio.Actor, id uuid.UUID, to studio.SeriesState, reason string) (*SeriesView, error) {
@@ -320,7 +325,7 @@ func (s *Service) SetSeriesState(ctx context.Context, a *studio.Actor, id uuid.U
 			if err := tx.SaveSeries(ctx, sr); err != nil {
 				return err
 			}
-			if err := s.Audit(ctx, tx, a, string(to), "series", id); err != nil {
+			if err := s.Audit(ctx, tx, a, seriesActs[to], "series", id); err != nil {
 				return err
 			}
 		}

@@ -98,7 +98,7 @@ export const recordQuery = (id: string) =>
 		gcTime: 0,
 	});
 
-export type FreeTimesOf = { protocol: string; client: string; practitioner: string; from: string; days: number };
+export type FreeTimesOf = { protocol: string; client: string; practitioner: string; from: string; days: number; moved: string };
 
 export const freeTimesQuery = (q: FreeTimesOf) =>
 	queryOptions({ queryKey: ["free", q], queryFn: () => unwrap(api.GET("/api/free-times", { params: { query: q } })), staleTime: 5_000 });
@@ -133,3 +133,7 @@ export const preparationQuery = (practitioner: string) =>
 		queryFn: () => unwrap(api.GET("/api/day/preparation", { params: { query: { practitioner } } })),
 		refetchInterval: 60_000,
 	});
+
+/** A series with its visits. */
+export const seriesQuery = (id: string) =>
+	queryOptions({ queryKey: ["series", id], queryFn: () => unwrap(api.GET("/api/series/{id}", { params: { path: { id } } })) });

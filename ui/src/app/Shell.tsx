@@ -34,7 +34,8 @@ const pages = [
 ] as const;
 
 /** Screens that are a picture themselves: the strip folds to a line there, and the page gets the height. */
-const isPicture = (path: string) => /^\/protocols\/[^/]+$/.test(path) && path !== "/protocols/new";
+const isPicture = (path: string) =>
+	(/^\/protocols\/[^/]+$/.test(path) && path !== "/protocols/new") || path === "/book" || path.startsWith("/series/");
 
 const sheet = [everywhere];
 

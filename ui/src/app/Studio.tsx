@@ -59,6 +59,7 @@ function Nowhere() {
 }
 
 type DiarySearch = { move?: string | undefined; client?: string | undefined; protocol?: string | undefined; from?: string | undefined };
+type BookSearch = Record<"client" | "protocol" | "often" | "when" | "with", string | undefined>;
 const text = (v: unknown) => (typeof v === "string" && v ? v : undefined);
 
 const root = createRootRoute({ component: Door, notFoundComponent: Nowhere });
@@ -122,6 +123,23 @@ const tree = root.addChildren([
 				protocol: text(s.protocol),
 				from: text(s.from),
 			}),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/book",
+			component: lazyRouteComponent(() => import("../diary/series/BookPage"), "BookPage"),
+			validateSearch: (s: Record<string, unknown>): BookSearch => ({
+				client: text(s.client),
+				protocol: text(s.protocol),
+				often: text(s.often),
+				when: text(s.when),
+				with: text(s.with),
+			}),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/series/$id",
+			component: lazyRouteComponent(() => import("../diary/series/SeriesPage"), "SeriesPage"),
 		}),
 		createRoute({
 			getParentRoute: () => shell,

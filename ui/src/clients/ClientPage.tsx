@@ -14,7 +14,7 @@ import {
 	PreTreatmentCheck,
 	WriteLetter,
 } from "../checks";
-import { VisitMarks } from "../diary";
+import { ClientSeries, VisitMarks } from "../diary";
 import { dayWords } from "../kit/format";
 import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -98,9 +98,9 @@ export function ClientPage() {
 								{checked ? w.repeatCheck : w.startPreTreatmentCheck}
 							</Button>
 						)}
-						{may("book-visit") && (
+						{may("hold-series") && (
 							<Link
-								to="/diary"
+								to="/book"
 								search={{ client: id }}
 								className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${checked || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
 							>
@@ -165,7 +165,8 @@ export function ClientPage() {
 							}}
 						/>
 						{brief && <PinnedNotes client={id} notes={brief.notes} />}
-						<h2 className="mt-0 text-2xl">{w.appointments}</h2>
+						<ClientSeries client={id} />
+						<h2 className="mt-6 text-2xl">{w.appointments}</h2>
 						{file.data.visits.length === 0 && <p>{w.noAppointmentsYetDoPreTreatment}</p>}
 						<table className="w-full border-collapse text-left">
 							<tbody>

@@ -32,7 +32,7 @@ export function DayPage() {
 							{w.thisWeek}
 						</Link>
 					)}
-					<Link to="/diary" search={{}} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
+					<Link to="/book" search={{}} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
 						{w.bookAppointment}
 					</Link>
 				</span>
@@ -43,7 +43,7 @@ export function DayPage() {
 					{visits.length === 0 && (
 						<p className="mt-0 text-lg">
 							{w.noAppointmentsToday}{" "}
-							<Link to="/diary" search={{}} className="font-semibold underline">
+							<Link to="/book" search={{}} className="font-semibold underline">
 								{w.bookFirstAppointment}
 							</Link>
 							.

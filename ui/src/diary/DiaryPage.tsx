@@ -35,7 +35,7 @@ export function DiaryPage() {
 	const protocol = sellable.find((p) => p.id === search.protocol) ?? sellable[0];
 	const day = useQuery(dayQuery(chosen ? at.day(chosen.start) : from));
 	const free = useQuery({
-		...freeTimesQuery({ protocol: protocol?.id ?? "", client: clientId, practitioner, from, days: span }),
+		...freeTimesQuery({ protocol: protocol?.id ?? "", client: clientId, practitioner, from, days: span, moved: search.move ?? "" }),
 		enabled: Boolean(protocol && clientId),
 	});
 	const cache = useQueryClient();

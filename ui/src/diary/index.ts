@@ -1,3 +1,4 @@
 // What other rooms may use of this one.
 export * from "./MoveAppointment";
+export * from "./series/ClientSeries";
 export * from "./VisitMarks";

@@ -1,0 +1,270 @@
+import { useQuery } from "@tanstack/react-query";
+import { type KeyboardEvent, useDeferredValue, useState } from "react";
+import type { Schemas } from "../../api/client";
+import { clientQuery, clientsQuery } from "../../api/queries";
+import { Button, Field } from "../../kit/kit";
+import * as w from "../../words/catalogue/series";
+import { askedText } from "../../words/sentences";
+import { heardText, without } from "./say";
+
+/** The line in the order in which people say things: who, what, how often, when, with whom. */
+export type Asked = { client: string; what: { protocol: string; visits: number }[]; often: string; when: string; with: string };
+
+type Protocol = Schemas["ProtocolListView"];
+
+/** A typed field with small pieces beneath that say what was understood; a piece can be taken out. */
+function Said({
+	label,
+	hint,
+	value,
+	heard,
+	people,
+	onChange,
+	onEnter,
+}: {
+	label: string;
+	hint: string;
+	value: string;
+	heard: readonly Schemas["Heard"][];
+	people: readonly string[];
+	onChange: (v: string) => void;
+	onEnter: () => void;
+}) {
+	const enter = (e: KeyboardEvent) => {
+		if (e.key === "Enter") {
+			e.preventDefault();
+			onEnter();
+		}
+	};
+	return (
+		<div className="min-w-0">
+			<Field label={label}>
+				{(a) => (
+					<input
+						{...a}
+						className="field"
+						maxLength={200}
+						placeholder={hint}
+						title={hint}
+						value={value}
+						onChange={(e) => onChange(e.target.value)}
+						onKeyDown={enter}
+					/>
+				)}
+			</Field>
+			<p className="m-0 mt-1 flex flex-wrap gap-1" aria-live="polite">
+				{heard.map((h) => {
+					const text = heardText(h, value, people);
+					return (
+						<button
+							key={`${h.from}${h.to}`}
+							type="button"
+							className={`num min-h-6 rounded-sm px-1.5 text-left text-sm ${h.as === "unread" ? "bg-blush text-persimmon-deep" : "bg-slate-pale text-slate"}`}
+							aria-label={w.removePiece({ text })}
+							onClick={() => onChange(without(value, h))}
+						>
+							{text} <span aria-hidden="true">×</span>
+						</button>
+					);
+				})}
+			</p>
+		</div>
+	);
+}
+
+/** The client, found by part of a name; chosen with Enter. */
+function Who({ client, onChange }: { client: string; onChange: (id: string) => void }) {
+	const [typed, setTyped] = useState("");
+	const wanted = useDeferredValue(typed.trim());
+	const [on, setOn] = useState(0);
+	const chosen = useQuery({ ...clientQuery(client), enabled: Boolean(client) });
+	const found = useQuery({ ...clientsQuery(wanted), enabled: !client && wanted !== "" });
+	const list = found.data?.clients.slice(0, 6) ?? [];
+	if (client)
+		return (
+			<div className="min-w-0">
+				<p className="m-0 mb-1 text-sm font-semibold">{w.who}</p>
+				<p className="m-0 flex min-h-11 items-center gap-1">
+					<span className="truncate font-serif text-xl font-semibold" title={chosen.data?.client.name}>
+						{chosen.data?.client.name ?? "…"}
+					</span>
+					<button
+						type="button"
+						className="min-h-11 min-w-8 text-soft"
+						aria-label={w.changeClient}
+						onClick={() => {
+							setTyped("");
+							onChange("");
+						}}
+					>
+						×
+					</button>
+				</p>
+			</div>
+		);
+	const keys = (e: KeyboardEvent) => {
+		const one = list[on];
+		if (e.key === "Enter" && one) onChange(one.id);
+		else if (e.key === "ArrowDown") setOn(Math.min(on + 1, list.length - 1));
+		else if (e.key === "ArrowUp") setOn(Math.max(on - 1, 0));
+		else return;
+		e.preventDefault();
+	};
+	return (
+		<div className="relative min-w-0">
+			<Field label={w.who}>
+				{(a) => (
+					<input
+						{...a}
+						className="field"
+						type="search"
+						role="combobox"
+						aria-expanded={list.length > 0}
+						aria-controls="who-found"
+						aria-autocomplete="list"
+						placeholder={w.nameOfClient}
+						value={typed}
+						onChange={(e) => {
+							setTyped(e.target.value);
+							setOn(0);
+						}}
+						onKeyDown={keys}
+						// biome-ignore lint/a11y/noAutofocus: the desk begins to type while the client speaks
+						autoFocus
+					/>
+				)}
+			</Field>
+			<div id="who-found" role="listbox" aria-label={w.who} className="absolute top-full right-0 left-0 z-20 bg-leaf">
+				{list.map((c, i) => (
+					<button
+						key={c.id}
+						type="button"
+						role="option"
+						aria-selected={i === on}
+						className={`min-h-11 w-full border-b border-rule px-2 text-left ${i === on ? "bg-blush" : ""}`}
+						onClick={() => onChange(c.id)}
+					>
+						{c.name}
+					</button>
+				))}
+			</div>
+		</div>
+	);
+}
+
+/** The line of fields. */
+export function Line({
+	asked,
+	protocols,
+	people,
+	answer,
+	onChange,
+	onEnter,
+}: {
+	asked: Asked;
+	protocols: readonly Protocol[];
+	people: readonly string[];
+	answer: Schemas["SeriesAnswer"] | undefined;
+	onChange: (part: Partial<Asked>) => void;
+	onEnter: () => void;
+}) {
+	const several = asked.what.length > 1;
+	const change = (i: number, part: Partial<Asked["what"][number]>) =>
+		onChange({ what: asked.what.map((x, k) => (k === i ? { ...x, ...part } : x)) });
+	return (
+		<section aria-label={w.bookAppointments} className="grid gap-3 border-b border-rule pb-3 lg:grid-cols-[1fr_1.3fr_1.1fr_1.6fr_1fr]">
+			<Who client={asked.client} onChange={(client) => onChange({ client })} />
+			<div className="min-w-0">
+				{asked.what.map((x, i) => {
+					const p = protocols.find((o) => o.id === x.protocol);
+					return (
+						<div key={`${i}${x.protocol}`} className="mb-1 flex items-end gap-1">
+							<div className="min-w-0 flex-1">
+								<Field label={i === 0 ? w.what : w.addProtocol}>
+									{(a) => (
+										<select {...a} className="field" value={x.protocol} onChange={(e) => change(i, { protocol: e.target.value })}>
+											{protocols.map((o) => (
+												<option key={o.id} value={o.id}>
+													{o.name}
+												</option>
+											))}
+										</select>
+									)}
+								</Field>
+							</div>
+							{several && (
+								<>
+									{i < asked.what.length - 1 && (
+										<input
+											className="field num w-14!"
+											inputMode="numeric"
+											aria-label={w.visitsOf({ name: p?.name })}
+											value={x.visits || ""}
+											onChange={(e) => change(i, { visits: Number(e.target.value.replace(/\D/g, "").slice(0, 2)) })}
+										/>
+									)}
+									<button
+										type="button"
+										className="min-h-11 min-w-8 text-soft"
+										aria-label={w.removeProtocol({ name: p?.name })}
+										onClick={() => onChange({ what: asked.what.filter((_, k) => k !== i) })}
+									>
+										×
+									</button>
+								</>
+							)}
+						</div>
+					);
+				})}
+				<p className="m-0 flex flex-wrap items-center justify-between gap-x-2 text-sm text-soft">
+					<span>{askedOf(protocols, asked)}</span>
+					{asked.what.length < 4 && (
+						<Button
+							variant="quiet"
+							className="px-0! text-sm font-normal!"
+							onClick={() =>
+								onChange({
+									what: [...asked.what.map((x) => ({ ...x, visits: x.visits || 2 })), { protocol: protocols[0]?.id ?? "", visits: 0 }],
+								})
+							}
+						>
+							{w.addProtocol}
+						</Button>
+					)}
+				</p>
+			</div>
+			<Said
+				label={w.howOften}
+				hint={w.howOftenHint}
+				value={asked.often}
+				heard={answer?.often ?? []}
+				people={people}
+				onChange={(often) => onChange({ often })}
+				onEnter={onEnter}
+			/>
+			<Said
+				label={w.when}
+				hint={w.whenHint}
+				value={asked.when}
+				heard={answer?.when ?? []}
+				people={people}
+				onChange={(when) => onChange({ when })}
+				onEnter={onEnter}
+			/>
+			<Said
+				label={w.withWhom}
+				hint={w.withHint}
+				value={asked.with}
+				heard={answer?.with ?? []}
+				people={people}
+				onChange={(v) => onChange({ with: v })}
+				onEnter={onEnter}
+			/>
+		</section>
+	);
+}
+
+const askedOf = (protocols: readonly Protocol[], asked: Asked) => {
+	const p = protocols.find((o) => o.id === asked.what[0]?.protocol);
+	return p && asked.what.length === 1 ? w.soldAndPrice({ sold: p.sold, price: askedText(p) }) : "";
+};
