@@ -29,6 +29,11 @@ func (h *handlers) registerFinding(api huma.API) {
 			why, err := h.rooms.Diary.WhyNotThere(ctx, actor(ctx), in.Body)
 			return reply(why, err)
 		})
+	huma.Register(api, closed("why-not-earlier", http.MethodPost, "/api/series/earlier", "Why a visit of a series is not on an earlier day"),
+		func(ctx context.Context, in *struct{ Body diary.SeriesSpot }) (*body[[]diary.EarlierDay], error) {
+			list, err := h.rooms.Diary.WhyNotEarlier(ctx, actor(ctx), in.Body)
+			return reply(list, err)
+		})
 	huma.Register(api, closed("lay-series", http.MethodPost, "/api/series/{id}/lay", "A booked series laid again, with one visit moved or none"),
 		func(ctx context.Context, in *struct {
 			ByID

@@ -30,6 +30,7 @@ var worksOut = map[string]bool{
 	"find-series":       true,
 	"series-times":      true,
 	"why-not":           true,
+	"why-not-earlier":   true,
 	"lay-series":        true,
 	"standing-why":      true,
 }

@@ -218,7 +218,9 @@ func TestAVisitOfASeriesIsMoved(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, series.GapTooLong, why.Limit)
 
-	i = slices.IndexFunc(times, func(v diary.OfferedVisit) bool { return v.Wall[:10] == second.StartsAt.AddDate(0, 0, 1).Format(time.DateOnly) })
+	i = slices.IndexFunc(times, func(v diary.OfferedVisit) bool {
+		return v.Wall[:10] == second.StartsAt.AddDate(0, 0, 1).Format(time.DateOnly)
+	})
 	require.GreaterOrEqual(t, i, 0)
 	to.Spot = series.Spot{Start: times[i].Wall, Practitioner: times[i].Practitioner.String()}
 	laid, err = w.svc.Diary.LaySeries(ctx, &w.owner, held.ID, &to)

@@ -257,7 +257,9 @@ func TestTheFindersAnswersPassTheCheck(t *testing.T) {
 func TestRelaxingGivesWhatWasSaid(t *testing.T) {
 	data, err := os.ReadFile("testdata/series.json")
 	require.NoError(t, err)
-	var file struct{ Cases []struct{ Given series.Request } }
+	var file struct {
+		Cases []struct{ Given series.Request }
+	}
 	require.NoError(t, json.Unmarshal(data, &file))
 	q := &file.Cases[1].Given
 	none, err := series.Find(q)

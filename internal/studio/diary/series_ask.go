@@ -319,6 +319,57 @@ func (s *Service) WhyNotThere(ctx context.Context, a *studio.Actor, q SeriesSpot
 	return out, err
 }
 
+// EarlierDay is why a visit is not on a day before its own; Limit is empty where it could be, at a
+// higher cost of the whole.
+type EarlierDay struct {
+	Day string `json:"day"`
+	WhyNot
+}
+
+// mostEarlier is how many days before a visit are looked at.
+const mostEarlier = 7
+
+// WhyNotEarlier says, day by day back from where a visit stands, which limit forbids it there at
+// the same hour and with the same hands.
+func (s *Service) WhyNotEarlier(ctx context.Context, a *studio.Actor, q SeriesSpot) ([]EarlierDay, error) {
+	if err := a.May("why-not-earlier"); err != nil {
+		return nil, err
+	}
+	out := []EarlierDay{}
+	err := studio.In(ctx, s.Kernel, a, func(tx askStore, st *studio.Studio) error {
+		h, err := s.hear(ctx, tx, st, q.SeriesQuestion, nil)
+		if err != nil {
+			return err
+		}
+		at, err := h.at(q.At.Start)
+		if err != nil {
+			return studio.FaultAt("/at/start", words.EnterDateAsYearMonthDayFor())
+		}
+		for n := 1; n <= mostEarlier; n++ {
+			day := at.AddDate(0, 0, -n)
+			if day.Format(time.DateOnly) < s.Today(st) {
+				break
+			}
+			spot := series.Spot{Start: day.Format("2006-01-02 15:04"), Practitioner: q.At.Practitioner}
+			before := map[int]series.Spot{}
+			if was, stands := h.beside()[q.At.N-1]; stands {
+				before[q.At.N-1] = was
+			}
+			why, err := series.Why(&h.request, q.At.N, spot, before)
+			if err != nil {
+				return studio.FaultAt("/at", words.ThereIsNoSuchVisit())
+			}
+			e := EarlierDay{Day: day.Format(time.DateOnly)}
+			if why != nil {
+				e.WhyNot = WhyNot{why.Limit, h.name(why.Key)}
+			}
+			out = append(out, e)
+		}
+		return nil
+	})
+	return out, err
+}
+
 // beside are the visits as they stand, by number.
 func (h *heard) beside() map[int]series.Spot {
 	out := map[int]series.Spot{}

@@ -24,6 +24,7 @@ const questionOf = (a: Asked) => ({
 	often: a.often,
 	when: a.when,
 	with: a.with,
+	review: a.review,
 });
 
 const currentOf = (o: Offer) =>
@@ -52,6 +53,7 @@ export function BookPage() {
 		often: search.often ?? "",
 		when: search.when ?? "",
 		with: search.with ?? "",
+		review: false,
 	});
 	const first = protocols[0]?.id;
 	const asked: Asked = useMemo(
@@ -295,6 +297,7 @@ export function BookPage() {
 						</div>
 						<div className="min-w-0">
 							<MovePanel cost={offer.cost} move={move} accept={w.useThis} onAccept={accept} />
+							<Earlier question={question} offer={offer} n={focus} />
 							<VisitList
 								rows={items.map((x) => ({
 									n: x.n,
@@ -363,7 +366,9 @@ function Alternatives({
 							onClick={() => onChoose(i)}
 						>
 							<span className="num font-semibold">{i + 1}</span>
-							<span>{sentence(o.visits)}.</span>
+							<span>
+								{sentence(o.visits)}.<span className="num block text-sm text-soft">{moreFor(o, offers[chosen] ?? offers[0])}</span>
+							</span>
 							<span className="num text-sm text-soft">{i === 0 ? w.best : o.more === 0 ? w.asGood : w.moreBy({ n: o.more })}</span>
 						</button>
 					</li>
@@ -373,6 +378,50 @@ function Alternatives({
 				<li className="border-t border-rule py-1.5 text-sm text-soft">{w.noAlternative}</li>
 			)}
 		</ul>
+	);
+}
+
+/** For which terms a series costs more or less than another. */
+function moreFor(o: Offer, than: Offer | undefined): string {
+	const terms: Record<string, string> = w.terms;
+	return Object.entries(o.terms)
+		.map(([term, points]) => [terms[term], Number(points) - Number(than?.terms[term as keyof Offer["terms"]] ?? 0)] as const)
+		.filter(([name, n]) => name && n !== 0)
+		.map(([name, n]) => w.termBy({ name, by: n > 0 ? `+${n}` : `−${-n}` }))
+		.join(", ");
+}
+
+/** Why the visit in focus is not earlier: the limit that forbids each day before, one press away. */
+function Earlier({ question, offer, n }: { question: ReturnType<typeof questionOf>; offer: Offer; n: number }) {
+	const [open, setOpen] = useState(false);
+	const current = currentOf(offer);
+	const at = current[n - 1];
+	const why = useQuery({
+		queryKey: ["series earlier", question, current, n],
+		queryFn: () => unwrap(api.POST("/api/series/earlier", { body: { ...question, at: { n, ...at! }, current } })),
+		enabled: open && Boolean(at),
+	});
+	return (
+		<div className="mb-2">
+			<button
+				type="button"
+				className="min-h-11 font-semibold underline decoration-rule underline-offset-4"
+				aria-expanded={open}
+				onClick={() => setOpen(!open)}
+			>
+				{w.whyNotEarlier}
+			</button>
+			{open && why.data && (
+				<ul className="num m-0 mb-2 list-none border-l-4 border-slate p-0 pl-3 text-sm">
+					{why.data.length === 0 && <li>{w.noEarlier}</li>}
+					{why.data.map((d) => (
+						<li key={d.day}>
+							{w.earlierBecause({ day: shortDay(d.day), reason: d.limit ? limitText(d.limit, d.name) : w.costsMoreThere })}
+						</li>
+					))}
+				</ul>
+			)}
+		</div>
 	);
 }
 

@@ -8,7 +8,14 @@ import { askedText } from "../../words/sentences";
 import { heardText, without } from "./say";
 
 /** The line in the order in which people say things: who, what, how often, when, with whom. */
-export type Asked = { client: string; what: { protocol: string; visits: number }[]; often: string; when: string; with: string };
+export type Asked = {
+	client: string;
+	what: { protocol: string; visits: number }[];
+	often: string;
+	when: string;
+	with: string;
+	review: boolean;
+};
 
 type Protocol = Schemas["ProtocolListView"];
 
@@ -233,15 +240,28 @@ export function Line({
 					)}
 				</p>
 			</div>
-			<Said
-				label={w.howOften}
-				hint={w.howOftenHint}
-				value={asked.often}
-				heard={answer?.often ?? []}
-				people={people}
-				onChange={(often) => onChange({ often })}
-				onEnter={onEnter}
-			/>
+			<div className="min-w-0">
+				<Said
+					label={w.howOften}
+					hint={w.howOftenHint}
+					value={asked.often}
+					heard={answer?.often ?? []}
+					people={people}
+					onChange={(often) => onChange({ often })}
+					onEnter={onEnter}
+				/>
+				{(answer?.items.length ?? 0) > 1 && (
+					<label className="flex min-h-6 items-center gap-2 text-sm text-soft">
+						<input
+							type="checkbox"
+							className="h-4 w-4 accent-[#c8411b]"
+							checked={asked.review}
+							onChange={(e) => onChange({ review: e.target.checked })}
+						/>
+						{w.reviewPromised}
+					</label>
+				)}
+			</div>
 			<Said
 				label={w.when}
 				hint={w.whenHint}
