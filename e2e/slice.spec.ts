@@ -219,19 +219,24 @@ test("a failed check refuses the treatment and says why", async ({ page }) => {
 	await expect(page.getByText("This treatment has not been started.")).toBeVisible();
 });
 
-test("a time booked by somebody else meanwhile is refused with the nearest free times", async ({ browser }) => {
+test("a time booked by somebody else meanwhile is refused with the new best", async ({ browser }) => {
 	const desks = await Promise.all([0, 1].map(async () => (await browser.newContext()).newPage()));
 	for (const [i, page] of desks.entries()) {
 		await signIn(page, "desk");
-		await page.getByRole("link", { name: "Diary" }).click();
-		await page.getByRole("button", { name: i === 0 ? "Edda Eskola" : "Hugo Harkin" }).click();
-		await page.getByLabel("Practitioner").selectOption({ label: "Tove Ekdal" });
-		await page.getByRole("button", { name: "18:00", exact: true }).first().or(page.getByRole("button", { name: "17:45", exact: true }).first()).first().click();
+		await page.getByRole("link", { name: "Book appointment" }).click();
+		await page.getByRole("combobox", { name: "Who" }).fill(i === 0 ? "Edda Eskola" : "Hugo Harkin");
+		await page.getByRole("option", { name: i === 0 ? "Edda Eskola" : "Hugo Harkin" }).click();
+		await page.getByLabel("When", { exact: true }).fill("14 jan at 10:00");
+		await page.getByLabel("With", { exact: true }).fill("only Tove");
+		await expect(page.getByText("Thursday 14 January at 10:00, with Tove Ekdal.")).toBeVisible();
 	}
-	for (const page of desks) await page.getByRole("button", { name: "Book", exact: true }).click();
+	for (const page of desks) {
+		await page.getByRole("button", { name: "Book", exact: true }).click();
+		await expect(page.getByText(/^Booked:/).or(page.getByText("Visit 1 no longer fits: Tove Ekdal is booked then."))).toBeVisible();
+	}
 	await expect(desks[0]!.getByText(/^Booked:/)).toBeVisible();
-	await expect(desks[1]!.getByText(/has just been taken/)).toBeVisible();
-	await expect(desks[1]!.getByText("Nearest free times", { exact: true })).toBeVisible();
+	await expect(desks[1]!.getByText("Visit 1 no longer fits: Tove Ekdal is booked then.")).toBeVisible();
+	await expect(desks[1]!.getByText(/^Thursday 14 January at .*, with Tove Ekdal\.$/)).toBeVisible(); // the new best
 	await noSeriousFault(desks[1]!, "a taken time, front desk");
 });
 

@@ -108,7 +108,18 @@ type reading struct {
 	words []word
 	at    int
 	heard []Heard
-	lost  []word
+	// led says that words just passed, such as "not" and "with", belong to the next piece, which
+	// begins where they did.
+	led  bool
+	lead int
+}
+
+// pass goes past a word that leads to the next piece.
+func (r *reading) pass() {
+	if !r.led {
+		r.led, r.lead = true, r.words[r.at].from
+	}
+	r.at++
 }
 
 func (r *reading) done() bool { return r.at >= len(r.words) }
@@ -124,6 +135,10 @@ func (r *reading) peek(n int) string {
 // take notes the next n words as understood.
 func (r *reading) take(n int, h Heard) {
 	h.From, h.To = r.words[r.at].from, r.words[r.at+n-1].to
+	if r.led {
+		h.From = r.lead
+	}
+	r.led = false
 	r.heard = append(r.heard, h)
 	r.at += n
 }
@@ -131,6 +146,7 @@ func (r *reading) take(n int, h Heard) {
 // skip passes a word that was not understood; words next to each other are one piece.
 func (r *reading) skip() {
 	w := r.words[r.at]
+	r.led = false
 	if last := len(r.heard) - 1; last >= 0 && r.heard[last].As == HeardNothing && r.heard[last].To+1 >= w.from {
 		r.heard[last].To = w.to
 	} else {
@@ -290,7 +306,10 @@ func ReadWith(text string, names []string) (*WantedPerson, []Heard) {
 	must := false
 	for !r.done() {
 		switch w := r.peek(0); w {
-		case "with", "rather", "prefer", "preferably", "by", ",", "please":
+		case "with", "rather", "prefer", "preferably", "by", "please":
+			r.pass()
+			continue
+		case ",":
 			r.at++
 			continue
 		case "only", "must", "be", "always":
@@ -299,8 +318,10 @@ func ReadWith(text string, names []string) (*WantedPerson, []Heard) {
 				want.How = "must"
 				r.heard[len(r.heard)-1].Word = "must"
 				r.heard[len(r.heard)-1].To = r.words[r.at].to
+				r.at++
+				continue
 			}
-			r.at++
+			r.pass()
 			continue
 		case "anyone", "any", "anybody", "whoever":
 			r.take(1, Heard{As: HeardAnyone})

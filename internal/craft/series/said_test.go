@@ -70,6 +70,8 @@ func TestWhenIsReadAsItIsSaid(t *testing.T) {
 	assert.Equal(t, series.WeekPieces{"tue": {{"17:00", "24:00"}}, "thu": {{"17:00", "24:00"}}}, w.Possible)
 	assert.Equal(t, [][]string{{"2027-05-12", "2027-05-20"}}, w.Absences)
 	assert.Equal(t, []series.HeardKind{series.HeardWeekdays, series.HeardHours, series.HeardNotDays}, kinds(w.Heard))
+	assert.Equal(t, 17, w.Heard[2].From, "what leads to a piece belongs to it")
+	assert.Equal(t, 30, w.Heard[2].To)
 
 	w = read("before 12 june wedding")
 	require.NotNil(t, w.Event)

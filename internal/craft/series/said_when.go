@@ -60,12 +60,12 @@ func (r *whenReading) clause() {
 		switch {
 		case w == "not" || w == "no" || w == "except" || w == "never":
 			not = true
-			r.at++
+			r.pass()
 		case w == "rather" || w == "likes" || w == "prefer" || w == "preferably" || w == "best":
 			rather = true
-			r.at++
+			r.pass()
 		case w == "and" || w == "or" || w == "on" || w == "at" || w == "in" || w == "the" || w == "&" || w == "+":
-			r.at++
+			r.pass()
 		case r.dated(not):
 		case r.weekdays(&now, not, rather):
 		case r.hours(&now, not, rather):
@@ -73,6 +73,7 @@ func (r *whenReading) clause() {
 			r.skip()
 		}
 	}
+	r.led = false
 	if !r.done() {
 		r.at++
 	}

@@ -2,11 +2,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
-import { protocolsQuery } from "../../api/queries";
+import { protocolsQuery, visitQuery } from "../../api/queries";
+import { PatchFirst } from "../../checks";
 import { newId } from "../../kit/format";
-import { Button, ErrorMessage } from "../../kit/kit";
+import { Badge, Button, ErrorMessage } from "../../kit/kit";
 import { useNow, useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
+import { outlookText } from "../../words/sentences";
 import { Garland } from "./Garland";
 import { type Asked, Line } from "./Line";
 import { MovePanel } from "./MovePanel";
@@ -66,11 +68,13 @@ export function BookPage() {
 	);
 	const paused = usePaused(asked, 250);
 	const [relax, setRelax] = useState<string[]>([]);
+	const [held, setHeld] = useState<View | null>(null);
+	const [booked, setBooked] = useState<View | null>(null);
 	const question = useMemo(() => ({ ...questionOf(paused), relax }), [paused, relax]);
 	const found = useQuery({
 		queryKey: ["series", question],
 		queryFn: () => unwrap(api.POST("/api/series/find", { body: question })),
-		enabled: Boolean(paused.client && paused.what.length > 0),
+		enabled: Boolean(paused.client && paused.what.length > 0) && !held && !booked,
 		placeholderData: (old) => old,
 		staleTime: 5_000,
 		retry: false,
@@ -78,8 +82,6 @@ export function BookPage() {
 	const [chosen, setChosen] = useState(0);
 	const [own, setOwn] = useState<Offer | null>(null); // a series in which a visit was moved by hand
 	const [focus, setFocus] = useState(1);
-	const [held, setHeld] = useState<View | null>(null);
-	const [booked, setBooked] = useState<View | null>(null);
 	const page = useRef<HTMLDivElement>(null);
 	const answer = asked.client ? found.data : undefined;
 	const offers = answer?.best ? [answer.best, ...answer.others] : [];
@@ -117,8 +119,14 @@ export function BookPage() {
 				}),
 			);
 		},
-		onSuccess: setHeld,
-		onSettled: refresh,
+		onSuccess: (v, o) => {
+			setOwn(o); // what is held is busy now: the finder would answer something else
+			setHeld(v);
+		},
+		onError: () => {
+			setOwn(null);
+			refresh();
+		},
 	});
 	const book = useMutation({
 		mutationFn: async () => {
@@ -133,13 +141,15 @@ export function BookPage() {
 	});
 	const release = useMutation({
 		mutationFn: (id: string) => unwrap(api.POST("/api/series/{id}/release", { params: { path: { id } } })),
-		onSuccess: () => setHeld(null),
+		onSuccess: () => {
+			setHeld(null);
+			setOwn(null);
+		},
 		onSettled: refresh,
 	});
 	const renew = useMutation({
 		mutationFn: (id: string) => unwrap(api.POST("/api/series/{id}/renew", { params: { path: { id } } })),
 		onSuccess: setHeld,
-		onSettled: refresh,
 	});
 
 	const visits = offer?.visits ?? [];
@@ -155,6 +165,14 @@ export function BookPage() {
 		};
 	}, [question, offer]);
 	const move = useMoving(ask, visits);
+	// Another time of a single visit: what goes with it, such as its patch test, is laid anew.
+	const pick = useMutation({
+		mutationFn: async (v: Offered) => (await ask.lay(v.n, { start: v.wall, practitioner: v.practitioner })).best,
+		onSuccess: (best) => {
+			if (best) setOwn(best);
+			page.current?.focus();
+		},
+	});
 	const accept = () => {
 		if (!move.best) return;
 		setOwn(move.best);
@@ -214,7 +232,9 @@ export function BookPage() {
 			<section ref={page} tabIndex={-1} aria-label={w.theSeries} className="pt-3 focus:outline-none">
 				{!asked.client && <p className="mt-10 text-center text-lg text-soft">{w.chooseWhoAndWhat}</p>}
 				{asked.client && found.isPending && <p className="text-soft">{w.searching}</p>}
-				<ErrorMessage error={failed ? undefined : (found.error ?? hold.error ?? book.error ?? release.error ?? renew.error)} />
+				<ErrorMessage
+					error={failed ? undefined : (found.error ?? hold.error ?? book.error ?? release.error ?? renew.error ?? pick.error)}
+				/>
 				{failed && (
 					<p role="alert" className="my-3 border-l-4 border-persimmon bg-blush px-4 py-3 font-semibold">
 						{failed.problem.visit
@@ -223,7 +243,7 @@ export function BookPage() {
 					</p>
 				)}
 				{booked && <Booked view={booked} onAnother={() => begin({ client: "" })} />}
-				{answer?.status === "none" && <NoSeries answer={answer} onRelax={setRelax} />}
+				{answer?.status === "none" && !own && <NoSeries answer={answer} onRelax={setRelax} />}
 				{relax.length > 0 && offer && !booked && (
 					<p className="m-0 mb-1 text-soft">
 						{w.gaveWay({
@@ -267,15 +287,7 @@ export function BookPage() {
 								)}
 								<span className="text-sm text-soft">{w.keys}</span>
 							</div>
-							{items.length === 1 && !held && (
-								<OtherTimes
-									question={question}
-									offer={offer}
-									onChoose={(v) =>
-										setOwn({ ...offer, cost: 0, more: 0, compromises: [], visits: [...visits.filter((x) => x.kind === "patch"), v] })
-									}
-								/>
-							)}
+							{items.length === 1 && !held && <OtherTimes question={question} offer={offer} onChoose={(v) => pick.mutate(v)} />}
 							{items.length > 1 && (
 								<Garland
 									visits={shown}
@@ -557,39 +569,50 @@ function HeldNow() {
 	);
 }
 
-/** A series that was just booked. */
+/** What was just booked: for a single visit with what is to be expected of it. */
 function Booked({ view, onAnother }: { view: View; onAnother: () => void }) {
 	const { at } = useSession();
-	const single = view.treatments.length === 1 ? view.treatments[0]?.visit : undefined;
-	const firstVisit = view.treatments[0]?.visit;
+	const first = view.treatments[0]?.visit;
+	const single = view.treatments.length === 1 ? first : undefined;
+	const visit = useQuery({ ...visitQuery(single?.id ?? ""), enabled: Boolean(single) });
 	return (
-		<div role="status" className="max-w-3xl border-l-4 border-kelp bg-kelp-pale p-4">
-			<p className="num m-0 font-serif text-2xl font-semibold">
-				{w.isBooked}: {view.clientName}
-				{firstVisit && `, ${at.date(firstVisit.startsAt)}, ${at.time(firstVisit.startsAt)}`}
-			</p>
-			<div className="mt-2 flex flex-wrap gap-4">
-				{single ? (
-					<Link
-						to="/visits/$id"
-						params={{ id: single.id }}
-						className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
-					>
-						{w.openAppointment}
-					</Link>
-				) : (
-					<Link
-						to="/series/$id"
-						params={{ id: view.id }}
-						className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
-					>
-						{w.openSeries}
-					</Link>
+		<div className="grid max-w-3xl gap-3">
+			<div role="status" className="border-l-4 border-kelp bg-kelp-pale p-4">
+				<p className="num m-0 font-serif text-2xl font-semibold">
+					{w.isBooked}: {first && `${at.date(first.startsAt)}, ${at.time(first.startsAt)}`}
+				</p>
+				<p className="m-0 mt-1">
+					{view.clientName}, {single ? `${single.practitionerName}, ${single.roomName}` : w.visits({ n: view.treatments.length })}
+				</p>
+				{visit.data?.outlook && (
+					<p className="mt-1 mb-0">
+						<Badge tone={visit.data.outlook}>{outlookText(visit.data)}</Badge>
+					</p>
 				)}
-				<Button variant="quiet" onClick={onAnother}>
-					{w.bookAnother}
-				</Button>
+				<div className="mt-2 flex flex-wrap gap-4">
+					{single ? (
+						<Link
+							to="/visits/$id"
+							params={{ id: single.id }}
+							className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+						>
+							{w.openAppointment}
+						</Link>
+					) : (
+						<Link
+							to="/series/$id"
+							params={{ id: view.id }}
+							className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+						>
+							{w.openSeries}
+						</Link>
+					)}
+					<Button variant="quiet" onClick={onAnother}>
+						{w.bookAnother}
+					</Button>
+				</div>
 			</div>
+			{visit.data && <PatchFirst visit={visit.data} />}
 		</div>
 	);
 }

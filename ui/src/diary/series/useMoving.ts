@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { dayOf, type Offered, timeOf } from "./say";
 
@@ -55,20 +55,33 @@ export function useMoving(ask: Asking, visits: readonly Offered[]) {
 	const why = useQuery({ queryKey: ["series why", ...ask.key, n, spot], queryFn: () => ask.why(n, spot), enabled: none });
 	const begin = (on: number) => {
 		const v = visits.find((x) => x.kind === "treatment" && x.n === on);
+		early.current = [];
 		if (v) setMoving({ n: on, at: v });
 	};
 	const go = (to: Offered | undefined) => moving && to && setMoving({ ...moving, at: to });
 	const list = times.data ?? [];
+	const early = useRef<string[]>([]); // arrow keys pressed before the times had come
+	const step = (key: string, at: Offered) =>
+		({
+			ArrowRight: () => sideways([...list], at, 1),
+			ArrowLeft: () => sideways([...list], at, -1),
+			ArrowUp: () => upwards(list, at, 1),
+			ArrowDown: () => upwards(list, at, -1),
+		})[key];
 	/** Takes the arrow keys while a visit is moved. */
 	const onKey = (e: KeyboardEvent | globalThis.KeyboardEvent): boolean => {
-		if (!moving) return false;
-		if (e.key === "ArrowRight") go(sideways([...list], moving.at, 1));
-		else if (e.key === "ArrowLeft") go(sideways([...list], moving.at, -1));
-		else if (e.key === "ArrowUp") go(upwards(list, moving.at, 1));
-		else if (e.key === "ArrowDown") go(upwards(list, moving.at, -1));
-		else return false;
+		const to = moving && step(e.key, moving.at);
+		if (!to) return false;
+		if (times.data) go(to());
+		else early.current.push(e.key);
 		return true;
 	};
+	useEffect(() => {
+		if (!moving || !times.data || early.current.length === 0) return;
+		const keys = early.current;
+		early.current = [];
+		setMoving({ ...moving, at: keys.reduce((at, k) => step(k, at)?.() ?? at, moving.at) });
+	});
 	const answer = away && laid.data && !laid.isPlaceholderData ? laid.data : undefined;
 	return {
 		moving,
