@@ -62,6 +62,15 @@ func (h *handlers) registerFinding(api huma.API) {
 		})
 }
 
+// registerAgain adds what is asked about a single visit for the next.
+func (h *handlers) registerAgain(api huma.API) {
+	huma.Register(api, closed("same-again", http.MethodGet, "/api/visits/{id}/again", "The next visit like this one, as a question for the finder"),
+		func(ctx context.Context, in *ByID) (*body[*diary.SeriesQuestion], error) {
+			q, err := h.rooms.Diary.SameAgain(ctx, actor(ctx), in.ID)
+			return reply(q, err)
+		})
+}
+
 // registerSeries adds what holds, books and changes series.
 func (h *handlers) registerSeries(api huma.API) {
 	huma.Register(api, closed("hold-series", http.MethodPost, "/api/series", "Hold a whole series for ten minutes; the same id twice holds once"),

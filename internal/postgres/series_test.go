@@ -309,3 +309,24 @@ func TestWhatNarrowsTheTimes(t *testing.T) {
 	assert.Equal(t, series.NoShift, why.Limit)
 	assert.Equal(t, "Maud Ferrant", why.Name)
 }
+
+// After a treatment the next visit is proposed at once: the gap that is the client's habit, the
+// same hour and hands; the finder takes it as it is.
+func TestSameAgain(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	q, err := w.svc.Diary.SameAgain(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	answer, err := w.svc.Diary.FindSeries(ctx, &w.owner, *q)
+	require.NoError(t, err)
+	require.Equal(t, series.Optimal, answer.Status)
+	for _, heard := range [][]series.Heard{answer.Often, answer.When, answer.With} {
+		assert.False(t, slices.ContainsFunc(heard, func(h series.Heard) bool { return h.As == series.HeardNothing }), heard)
+	}
+	next := answer.Best.Visits[len(answer.Best.Visits)-1]
+	days := next.Start.Sub(v.StartsAt).Hours() / 24
+	assert.GreaterOrEqual(t, days, 5.0)
+	assert.LessOrEqual(t, days, 64.0)
+	assert.Equal(t, "rather "+v.PractitionerName, q.With)
+}

@@ -59,7 +59,7 @@ function Nowhere() {
 }
 
 type DiarySearch = { move?: string | undefined; client?: string | undefined; protocol?: string | undefined; from?: string | undefined };
-type BookSearch = Record<"client" | "protocol" | "often" | "when" | "with", string | undefined>;
+type BookSearch = { client?: string | undefined; protocol?: string | undefined; again?: string | undefined };
 const text = (v: unknown) => (typeof v === "string" && v ? v : undefined);
 
 const root = createRootRoute({ component: Door, notFoundComponent: Nowhere });
@@ -131,9 +131,7 @@ const tree = root.addChildren([
 			validateSearch: (s: Record<string, unknown>): BookSearch => ({
 				client: text(s.client),
 				protocol: text(s.protocol),
-				often: text(s.often),
-				when: text(s.when),
-				with: text(s.with),
+				again: text(s.again),
 			}),
 		}),
 		createRoute({

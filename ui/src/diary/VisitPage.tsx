@@ -63,15 +63,18 @@ export function VisitPage() {
 			) : v.state === "done" && v.kind === "patch-test" ? (
 				<p className="text-lg">{w.patchTestAppliedReadingsInClients}</p>
 			) : v.state === "done" ? (
-				treats && (
-					<Link
-						to="/visits/$id/record"
-						params={{ id }}
-						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
-					>
-						{w.openRecord}
-					</Link>
-				)
+				<p className="m-0 flex flex-wrap items-center gap-6">
+					<SameAgainLink visit={id} />
+					{treats && (
+						<Link
+							to="/visits/$id/record"
+							params={{ id }}
+							className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4"
+						>
+							{w.openRecord}
+						</Link>
+					)}
+				</p>
 			) : v.state === "in-room" ? (
 				treats && (
 					<Link

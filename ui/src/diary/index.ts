@@ -1,4 +1,5 @@
 // What other rooms may use of this one.
 export * from "./MoveAppointment";
 export * from "./series/ClientSeries";
+export * from "./series/SameAgainLink";
 export * from "./VisitMarks";

@@ -3,6 +3,7 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useRef, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, recordQuery, rulesQuery } from "../api/queries";
+import { SameAgainLink } from "../diary";
 import { Dialog } from "../kit/Dialog";
 import { dayWords, money } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
@@ -100,12 +101,12 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 			}
 			action={
 				locked ? (
-					<Link
-						to="/shelf"
-						className="inline-flex min-h-11 items-center rounded-sm border border-persimmon bg-persimmon px-4 font-semibold text-white no-underline"
-					>
-						{w.openShelf}
-					</Link>
+					<span className="flex flex-wrap items-center gap-6">
+						<Link to="/shelf" className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4">
+							{w.openShelf}
+						</Link>
+						<SameAgainLink visit={id} />
+					</span>
 				) : (
 					<Button variant="primary" disabled={wrong.length > 0 || finish.isPending} onClick={() => setAsking(true)}>
 						{" "}

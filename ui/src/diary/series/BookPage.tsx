@@ -50,13 +50,34 @@ export function BookPage() {
 	const { people, open } = useStudioDay();
 	const all = useQuery(protocolsQuery);
 	const protocols = useMemo(() => (all.data ?? []).filter((p) => p.version > 0), [all.data]);
+	const page = useRef<HTMLDivElement>(null);
 	const [typed, setTyped] = useState<Omit<Asked, "client">>({
 		what: search.protocol ? [{ protocol: search.protocol, visits: 0 }] : [],
-		often: search.often ?? "",
-		when: search.when ?? "",
-		with: search.with ?? "",
+		often: "",
+		when: "",
+		with: "",
 		review: false,
 	});
+	// The next visit like one that was given: the line is filled in, and can be changed like any other.
+	const again = useQuery({
+		queryKey: ["again", search.again],
+		queryFn: () => unwrap(api.GET("/api/visits/{id}/again", { params: { path: { id: search.again ?? "" } } })),
+		enabled: Boolean(search.again),
+		staleTime: Number.POSITIVE_INFINITY,
+	});
+	const proposed = again.data;
+	useEffect(() => {
+		if (!proposed) return;
+		setTyped({
+			what: proposed.what.map((x) => ({ protocol: x.protocol, visits: x.visits ?? 0 })),
+			often: proposed.often,
+			when: proposed.when,
+			with: proposed.with,
+			review: false,
+		});
+		void go({ to: "/book", search: { client: proposed.client }, replace: true });
+		page.current?.focus();
+	}, [proposed, go]);
 	const first = protocols[0]?.id;
 	const asked: Asked = useMemo(
 		() => ({
@@ -82,7 +103,6 @@ export function BookPage() {
 	const [chosen, setChosen] = useState(0);
 	const [own, setOwn] = useState<Offer | null>(null); // a series in which a visit was moved by hand
 	const [focus, setFocus] = useState(1);
-	const page = useRef<HTMLDivElement>(null);
 	const answer = asked.client ? found.data : undefined;
 	const offers = answer?.best ? [answer.best, ...answer.others] : [];
 	const offer = own ?? offers[chosen] ?? offers[0];
