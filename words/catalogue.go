@@ -1436,6 +1436,18 @@ func SearchAgain() Sentence {
 	return Sentence{Code: "searchAgain", Message: "The question has changed meanwhile. Search again."}
 }
 
+func AnAbsenceEndsAfterItBegins() Sentence {
+	return Sentence{Code: "anAbsenceEndsAfterItBegins", Message: "An absence ends after it begins, within two weeks. Correct the times."}
+}
+
+func PractitionerIsAwayReason() Sentence {
+	return Sentence{Code: "practitionerIsAwayReason", Message: "Practitioner is away"}
+}
+
+func TheDayHasChangedMeanwhile() Sentence {
+	return Sentence{Code: "theDayHasChangedMeanwhile", Message: "The day has changed meanwhile. Look at the new plan and accept it."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -33,6 +33,7 @@ var worksOut = map[string]bool{
 	"why-not-earlier":   true,
 	"lay-series":        true,
 	"standing-why":      true,
+	"lay-absent-day":    true,
 }
 
 // once carries out a request with a key one time: its repeat gets the same answer, even

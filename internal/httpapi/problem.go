@@ -51,6 +51,8 @@ type Problem struct {
 	Limit  string              `json:"limit,omitempty"`
 	Name   string              `json:"name,omitempty"`
 	Series *diary.SeriesAnswer `json:"series,omitempty"`
+	// Day is the day laid again as it is now.
+	Day *diary.NewDay `json:"day,omitempty"`
 
 	retryAfter string // seconds, where not the usual ones
 }
@@ -141,6 +143,7 @@ func answer(err error) error {
 		throttled *studio.ThrottledError
 		changed   *studio.ChangedError
 		series    *diary.SeriesTakenError
+		newDay    *diary.NewDayChangedError
 	)
 	switch {
 	case err == nil:
@@ -158,6 +161,10 @@ func answer(err error) error {
 	case errors.As(err, &series):
 		p := newProblem(http.StatusConflict, "series-taken", words.SeriesCannotBeAsChosen())
 		p.Visit, p.Limit, p.Name, p.Series = series.Visit, string(series.Limit), series.Name, series.Answer
+		return p
+	case errors.As(err, &newDay):
+		p := newProblem(http.StatusConflict, "day-changed", words.TheDayHasChangedMeanwhile())
+		p.Day = newDay.Now
 		return p
 	case errors.As(err, &stale):
 		p := newProblem(http.StatusConflict, "stale-draft", words.ThisDraftWasChangedInAnotherWindow())

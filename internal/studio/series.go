@@ -116,3 +116,32 @@ type ClientHours struct {
 	Bedtime  string            `json:"bedtime,omitempty" maxLength:"5"`
 	Revision int               `json:"revision"`
 }
+
+// Call is a client whom the desk has to call because their appointment changed.
+type Call struct {
+	ID       uuid.UUID `json:"id"`
+	Visit    uuid.UUID `json:"visit"`
+	Client   uuid.UUID `json:"client"`
+	WasAt    time.Time `json:"wasAt"`
+	WasWith  uuid.UUID `json:"wasWith"`
+	AskFirst bool      `json:"askFirst"`
+	Reason   string    `json:"reason"`
+	At       time.Time `json:"at"`
+}
+
+// Waiter is a client who waits for a time.
+type Waiter struct {
+	ID       uuid.UUID   `json:"id"`
+	Client   uuid.UUID   `json:"client"`
+	Protocol uuid.UUID   `json:"protocol"`
+	Asked    SeriesAsked `json:"asked"`
+	// Notice is the least notice in minutes.
+	Notice int `json:"notice"`
+	// Displaced says that the studio took away the time the client had.
+	Displaced bool       `json:"displaced"`
+	Series    *uuid.UUID `json:"series,omitempty"`
+	Item      int        `json:"item,omitempty"`
+	Reason    string     `json:"reason"`
+	Since     time.Time  `json:"since"`
+	Offered   *uuid.UUID `json:"offered,omitempty"`
+}

@@ -35,27 +35,80 @@ type search struct {
 // Find answers a request: the best series, two truly different alternatives, or the smallest
 // sets of limits to relax. An error says what of the request makes no sense.
 func Find(q *Request) (*Answer, error) {
+	out, err := q.narrowed(func(s *studio) *Answer {
+		best := newSearch(s)
+		path := best.run()
+		if path == nil {
+			return nil
+		}
+		out := best.answer(path)
+		before := [][]*placement{path}
+		for range 2 {
+			other := best.different(before)
+			if other == nil {
+				out.Alternatives = append(out.Alternatives, Answer{Status: None})
+				break
+			}
+			out.Alternatives = append(out.Alternatives, *best.answer(other))
+			before = append(before, other)
+		}
+		return out
+	})
+	if err != nil || out != nil {
+		return out, err
+	}
+	return &Answer{Status: None, Relaxations: relax(q)}, nil
+}
+
+// firstWindow is for how many days after the wished one a series may begin at first.
+const firstWindow = 6
+
+// narrowed searches among the series that begin soon, and among those that begin later only where
+// one of them could cost less: each day after the wished one costs points. What it answers is what
+// a search over all of them would.
+func (q *Request) narrowed(search func(*studio) *Answer) (*Answer, error) {
 	s, err := compile(q)
 	if err != nil {
 		return nil, err
 	}
-	best := newSearch(s)
-	path := best.run()
-	if path == nil {
-		return &Answer{Status: None, Relaxations: relax(q)}, nil
+	f, w := q.Series.First, weighed(q.Weights)
+	if f == nil || len(q.Series.Items) == 0 || q.Series.Items[0].Fixed != nil || w.start == 0 {
+		return search(s), nil
 	}
-	out := best.answer(path)
-	before := [][]*placement{path}
-	for range 2 {
-		other := best.different(before)
-		if other == nil {
-			out.Alternatives = append(out.Alternatives, Answer{Status: None})
-			break
+	ideal, err := parseDay(f.Ideal)
+	if err != nil {
+		return search(s), nil
+	}
+	begins := s.beginning()
+	for days := firstWindow; ; days *= 4 {
+		latest := max(ideal, begins[0]) + days
+		if latest >= begins[1] {
+			return search(s), nil
 		}
-		out.Alternatives = append(out.Alternatives, *best.answer(other))
-		before = append(before, other)
+		soon := q.clone()
+		soon.Series.First.Latest = dayText(latest)
+		if s, err = compile(soon); err != nil {
+			return nil, err
+		}
+		if out := search(s); out != nil && out.costs() < w.start*(latest+1-ideal) {
+			return out, nil
+		}
+		if s, err = compile(q); err != nil {
+			return nil, err
+		}
 	}
-	return out, nil
+}
+
+// costs is the most that the answer and its alternatives cost, never where one is missing.
+func (a *Answer) costs() int {
+	most := *a.Cost
+	for i := range a.Alternatives {
+		if a.Alternatives[i].Status != Optimal {
+			return never
+		}
+		most = max(most, *a.Alternatives[i].Cost)
+	}
+	return most
 }
 
 func newSearch(s *studio) *search {

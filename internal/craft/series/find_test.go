@@ -159,6 +159,41 @@ func TestTheBestSeriesIsTheBestOfAll(t *testing.T) {
 	assert.Greater(t, none, 20)
 }
 
+// A series that may begin within two months is searched among those that begin soon first; the
+// answer is all the same the one that trying out everything gives.
+func TestALongWindowGivesTheSameAnswer(t *testing.T) {
+	late := 0
+	for seed := range uint64(80) {
+		r := rand.New(rand.NewPCG(seed, 11))
+		q := small(r)
+		q.Series.First.Latest = "2027-02-26"
+		if seed%2 == 0 { // nothing is free before February
+			for day := 4; day <= 31; day++ {
+				for i, who := range []string{"a", "b"} {
+					room := []string{"one", "two"}[i]
+					q.Bookings = append(q.Bookings, series.RequestBooking{Practitioner: &who, Room: &room, Start: fmt.Sprintf("2027-01-%02dT08:00", day), Sold: 420})
+				}
+			}
+		}
+		want := tryEverything(q)
+		got, err := series.Find(q)
+		require.NoError(t, err)
+		if want == nil {
+			require.Equal(t, series.None, got.Status, "seed %d", seed)
+			continue
+		}
+		require.Equal(t, series.Optimal, got.Status, "seed %d", seed)
+		require.Equal(t, want.cost, *got.Cost, "seed %d", seed)
+		for i, v := range got.Visits {
+			require.Equal(t, want.visits[i], v.Start+" "+v.Practitioner, "seed %d, visit %d", seed, i+1)
+		}
+		if got.Terms.Start > 40 {
+			late++
+		}
+	}
+	assert.Positive(t, late)
+}
+
 // One visit of the best series is moved, and the rest laid again with as few changes as can be:
 // cost, and every visit, are those that trying out everything gives.
 func TestMovingOneChangesAsFewOthersAsCanBe(t *testing.T) {

@@ -97,6 +97,12 @@ func fewer(q *Request) {
 func relax(q *Request) *Relaxations {
 	list := limits(q)
 	out := &Relaxations{Sets: []Relaxed{}, Alone: map[string]*int{}}
+	if !helps(q, list) {
+		for _, l := range list {
+			out.Alone[l.name] = nil
+		}
+		return out
+	}
 	for size := 1; size <= min(mostSwitches, len(list)); size++ {
 		var found []Relaxed
 		for _, set := range subsets(len(list), size) {
@@ -124,6 +130,22 @@ func relax(q *Request) *Relaxations {
 	return out
 }
 
+// helps reports whether any set of limits gives a series, three or more of them: a limit that is
+// let go takes nothing away, so that where all of them together give none, no set does. One visit
+// fewer is asked both ways, as it changes what follows it.
+func helps(q *Request, list []limit) bool {
+	var all []int
+	fewerAt := -1
+	for i := range list {
+		if list[i].name == "fewer" {
+			fewerAt = i
+			continue
+		}
+		all = append(all, i)
+	}
+	return relaxed(q, list, all) != nil || fewerAt >= 0 && relaxed(q, list, append(all, fewerAt)) != nil
+}
+
 // relaxed is the best series with some limits relaxed, nil where there is none.
 func relaxed(q *Request, list []limit, set []int) *Answer {
 	copied := q.clone()
@@ -133,15 +155,17 @@ func relaxed(q *Request, list []limit, set []int) *Answer {
 	if len(copied.Series.Items) == 0 {
 		return nil
 	}
-	s, err := compile(copied)
+	out, err := copied.narrowed(func(s *studio) *Answer {
+		x := newSearch(s)
+		if path := x.run(); path != nil {
+			return x.answer(path)
+		}
+		return nil
+	})
 	if err != nil {
 		return nil
 	}
-	x := newSearch(s)
-	if path := x.run(); path != nil {
-		return x.answer(path)
-	}
-	return nil
+	return out
 }
 
 // clone is a copy of what relaxing changes; the rest is shared.

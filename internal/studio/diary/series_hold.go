@@ -34,6 +34,7 @@ type holdStore interface {
 	AddVisit(ctx context.Context, v *studio.Visit) error
 	MoveVisit(ctx context.Context, v *studio.Visit) error
 	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
+	EndWaitingOf(ctx context.Context, offered uuid.UUID, at time.Time) error
 	AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error
 	AddCancelling(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time, reason string) error
 }
@@ -242,6 +243,9 @@ func (s *Service) BookSeries(ctx context.Context, a *studio.Actor, id uuid.UUID)
 		}
 		sr.State, sr.HeldUntil = studio.SeriesRunning, nil
 		if err := tx.SaveSeries(ctx, sr); err != nil {
+			return err
+		}
+		if err := tx.EndWaitingOf(ctx, id, s.Now()); err != nil {
 			return err
 		}
 		if out, err = s.view(ctx, tx, id); err != nil {

@@ -1,0 +1,145 @@
+package postgres_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/series"
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/diary"
+)
+
+// A practitioner is ill today: the visits not yet arrived are laid again together, shown as a list
+// of calls, and written as they were shown; who finds no place waits first. A day that changed
+// meanwhile is shown anew.
+func TestAPractitionerIsIll(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	var ill uuid.UUID
+	count := map[uuid.UUID]int{}
+	for _, v := range day.Visits {
+		if (v.State == studio.Booked || v.State == studio.Confirmed) && v.StartsAt.After(w.now) {
+			count[v.Practitioner]++
+			if count[v.Practitioner] > count[ill] {
+				ill = v.Practitioner
+			}
+		}
+	}
+	require.Positive(t, count[ill])
+	q := diary.AbsentQuestion{Practitioner: ill, From: w.now, To: day.Closes.Add(time.Hour)}
+	plan, err := w.svc.Diary.LayAbsentDay(ctx, &w.desk, q)
+	require.NoError(t, err)
+	require.Len(t, plan.Calls, count[ill])
+	for i, c := range plan.Calls {
+		if i > 0 {
+			assert.False(t, c.Was.Before(plan.Calls[i-1].Was), "calls come in the order in which the visits began")
+		}
+		if c.To != nil {
+			assert.False(t, *c.With == ill && c.To.Before(q.To), "not with who is away")
+		}
+	}
+	before, err := w.svc.Diary.Visit(ctx, &w.owner, plan.Calls[0].Visit)
+	require.NoError(t, err)
+	assert.True(t, before.StartsAt.Equal(plan.Calls[0].Was), "looking writes nothing")
+
+	var changed *diary.NewDayChangedError
+	_, err = w.svc.Diary.AcceptAbsentDay(ctx, &w.desk, q, plan.Calls[1:])
+	require.ErrorAs(t, err, &changed)
+	assert.Equal(t, plan, changed.Now)
+
+	_, err = w.svc.Diary.AcceptAbsentDay(ctx, &w.desk, q, plan.Calls)
+	require.NoError(t, err)
+	calls, err := w.svc.Diary.Calls(ctx, &w.desk)
+	require.NoError(t, err)
+	require.Len(t, calls, len(plan.Calls))
+	for i, c := range plan.Calls {
+		v, err := w.svc.Diary.Visit(ctx, &w.owner, c.Visit)
+		require.NoError(t, err)
+		if c.To == nil {
+			assert.Equal(t, studio.Cancelled, v.State, "cancelled by the studio is never late")
+			continue
+		}
+		assert.True(t, v.StartsAt.Equal(*c.To))
+		assert.Equal(t, *c.With, v.Practitioner)
+		assert.Equal(t, studio.Booked, v.State)
+		assert.Equal(t, v.ID, calls[i].Visit)
+	}
+	require.NoError(t, w.svc.Diary.CallMade(ctx, &w.desk, calls[0].ID))
+	left, err := w.svc.Diary.Calls(ctx, &w.desk)
+	require.NoError(t, err)
+	assert.Len(t, left, len(calls)-1)
+	again, err := w.svc.Diary.LayAbsentDay(ctx, &w.desk, q)
+	require.NoError(t, err)
+	assert.Empty(t, again.Calls, "nothing of the day is left with them")
+}
+
+// A visit is cancelled, and its time is offered to the first whom it serves; the hold takes it
+// from everybody else, and once it is booked they wait no more.
+func TestAFreedTimeGoesToTheWaitingList(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	held, _ := w.hold(t, &w.owner, w.asks(t, "Kaia Kestrel", "once", "7 dec at 10:00", "only Tove"))
+	booked, err := w.svc.Diary.BookSeries(ctx, &w.owner, held.ID)
+	require.NoError(t, err)
+	v := booked.Treatments[0].Visit
+	plan := v.Protocol
+	wait := func(name, when, with string, notice int) uuid.UUID {
+		id := uuid.New()
+		n := diary.NewWaiter{ID: id, Client: w.client(t, name), Protocol: plan, When: when, With: with, Notice: notice}
+		require.NoError(t, w.svc.Diary.Wait(ctx, &w.desk, n))
+		require.NoError(t, w.svc.Diary.Wait(ctx, &w.desk, n), "sent twice waits once")
+		w.now = w.now.Add(time.Minute)
+		return id
+	}
+	wait("Teo Tarn", "fri", "", 0)           // cannot come on a Monday
+	wait("Una Umber", "mon", "only Ines", 0) // wants somebody else
+	first := wait("Nils Norwood", "mon tue before 1", "", 0)
+	second := wait("Paolo Pellin", "", "", 24*60)
+	list, err := w.svc.Diary.Waiting(ctx, &w.desk)
+	require.NoError(t, err)
+	require.Len(t, list, 4)
+
+	fits, err := w.svc.Diary.WhoFits(ctx, &w.desk, v.ID)
+	require.NoError(t, err)
+	assert.Empty(t, fits, "the time is not free")
+	_, err = w.svc.Diary.SetVisitState(ctx, &w.desk, v.ID, studio.Cancelled, "Client is ill")
+	require.NoError(t, err)
+	fits, err = w.svc.Diary.WhoFits(ctx, &w.desk, v.ID)
+	require.NoError(t, err)
+	require.Len(t, fits, 2)
+	assert.Equal(t, first, fits[0].ID)
+	assert.Equal(t, second, fits[1].ID)
+	assert.True(t, fits[0].Start.Equal(v.StartsAt))
+
+	offer := func(who uuid.UUID, f diary.Fit) (*diary.SeriesView, error) {
+		return w.svc.Diary.OfferTime(ctx, &w.desk, who, uuid.New(), series.Spot{Start: f.Wall, Practitioner: f.Practitioner.String()})
+	}
+	offered, err := offer(first, fits[0])
+	require.NoError(t, err)
+	assert.Equal(t, 30*time.Minute, offered.HeldUntil.Sub(w.now))
+	var taken *diary.SeriesTakenError
+	_, err = offer(second, fits[1])
+	require.ErrorAs(t, err, &taken, "one is asked at a time")
+
+	w.now = w.now.Add(31 * time.Minute) // the first does not answer
+	fits, err = w.svc.Diary.WhoFits(ctx, &w.desk, v.ID)
+	require.NoError(t, err)
+	require.Len(t, fits, 2)
+	offered, err = offer(second, fits[1])
+	require.NoError(t, err)
+	_, err = w.svc.Diary.BookSeries(ctx, &w.desk, offered.ID)
+	require.NoError(t, err)
+	list, err = w.svc.Diary.Waiting(ctx, &w.desk)
+	require.NoError(t, err)
+	assert.Len(t, list, 3)
+	for _, l := range list {
+		assert.NotEqual(t, second, l.ID)
+	}
+}
