@@ -94,8 +94,8 @@ func (s *studio) costOf(k int, item *Item, p *placement, client, busy piece, fre
 // relay adds what it costs that a treatment changes which is not the one that was moved.
 func (s *studio) relay(k int, p *placement) {
 	r := s.q.Relay
-	if r == nil || k+1 == r.Moved || k >= len(r.Current) {
-		return
+	if r == nil || k+1 == r.Moved || k >= len(r.Current) || r.Current[k].Start == "" {
+		return // nothing of it changes where it stood nowhere
 	}
 	day, minutes, err := parseMoment(r.Current[k].Start)
 	if err != nil || day != p.day || minutes != p.minutes || r.Current[k].Practitioner != s.q.Practitioners[p.person].Key {

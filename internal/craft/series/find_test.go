@@ -163,12 +163,12 @@ func TestTheBestSeriesIsTheBestOfAll(t *testing.T) {
 // answer is all the same the one that trying out everything gives.
 func TestALongWindowGivesTheSameAnswer(t *testing.T) {
 	late := 0
-	for seed := range uint64(80) {
+	for seed := range uint64(24) {
 		r := rand.New(rand.NewPCG(seed, 11))
 		q := small(r)
-		q.Series.First.Latest = "2027-02-26"
-		if seed%2 == 0 { // nothing is free before February
-			for day := 4; day <= 31; day++ {
+		q.Series.First.Latest = "2027-01-29"
+		if seed%2 == 0 { // nothing is free before the 18th
+			for day := 4; day <= 17; day++ {
 				for i, who := range []string{"a", "b"} {
 					room := []string{"one", "two"}[i]
 					q.Bookings = append(q.Bookings, series.RequestBooking{Practitioner: &who, Room: &room, Start: fmt.Sprintf("2027-01-%02dT08:00", day), Sold: 420})
@@ -187,7 +187,7 @@ func TestALongWindowGivesTheSameAnswer(t *testing.T) {
 		for i, v := range got.Visits {
 			require.Equal(t, want.visits[i], v.Start+" "+v.Practitioner, "seed %d, visit %d", seed, i+1)
 		}
-		if got.Terms.Start > 40 {
+		if got.Terms.Start > 20 {
 			late++
 		}
 	}
