@@ -106,6 +106,22 @@ func (h *handlers) registerDiary(api huma.API) {
 	)
 }
 
+// registerStrips adds the diary by occupancy.
+func (h *handlers) registerStrips(api huma.API) {
+	huma.Register(
+		api,
+		closed("get-strips", http.MethodGet, "/api/strips", "Days of the diary by occupancy, and one of them as a picture"),
+		func(ctx context.Context, in *struct {
+			From string `query:"from" maxLength:"10"`
+			Day  string `query:"day" maxLength:"10"`
+			Days int    `query:"days" minimum:"1" maximum:"70" default:"63"`
+		}) (*body[*diary.Strips], error) {
+			v, err := h.rooms.Diary.Strips(ctx, actor(ctx), in.From, in.Day, in.Days)
+			return reply(v, err)
+		},
+	)
+}
+
 func (h *handlers) registerVisits(api huma.API) {
 	huma.Register(
 		api,

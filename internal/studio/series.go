@@ -60,14 +60,16 @@ type SeriesAsked struct {
 
 // BusyTime is what a booking takes of the studio: not who comes, unless it is the client asked for.
 type BusyTime struct {
-	Visit        uuid.UUID
-	Client       uuid.UUID
-	Practitioner uuid.UUID
-	Room         uuid.UUID
-	Series       *uuid.UUID
-	From, Start  time.Time
-	End, Until   time.Time
-	Tools        map[string]int
+	Visit        uuid.UUID      `json:"visit"`
+	Client       uuid.UUID      `json:"client"`
+	Practitioner uuid.UUID      `json:"practitioner"`
+	Room         uuid.UUID      `json:"room"`
+	Series       *uuid.UUID     `json:"series,omitempty"`
+	From         time.Time      `json:"from"`
+	Start        time.Time      `json:"start"`
+	End          time.Time      `json:"end"`
+	Until        time.Time      `json:"until"`
+	Tools        map[string]int `json:"-"`
 }
 
 // RosterEntry is a line of a practitioner's roster. Of those that cover a day and name its

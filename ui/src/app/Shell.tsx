@@ -37,6 +37,9 @@ const pages = [
 const isPicture = (path: string) =>
 	(/^\/protocols\/[^/]+$/.test(path) && path !== "/protocols/new") || path === "/book" || path.startsWith("/series/");
 
+/** Pages that show the day themselves. */
+const ownDay = new Set(["/diary", "/away"]);
+
 const sheet = [everywhere];
 
 /** The day strip, the five places, and the page. */
@@ -48,8 +51,8 @@ export function Shell() {
 	const [asking, setAsking] = useState(false); // for the shortcuts
 	const picture = isPicture(path);
 	const [unfolded, setUnfolded] = useState<Record<string, boolean>>({});
-	const kind = picture ? "picture" : "page";
-	const folded = !(unfolded[kind] ?? !picture);
+	const kind = picture || ownDay.has(path) ? "picture" : "page";
+	const folded = !(unfolded[kind] ?? kind === "page");
 	const fold = useCallback(() => setUnfolded((was) => ({ ...was, [kind]: folded })), [kind, folded]);
 	const open = places.filter(([, , operation]) => session.may(operation));
 	useKeptFocus(path);

@@ -141,6 +141,11 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/away",
+			component: lazyRouteComponent(() => import("../diary/waiting/AwayPage"), "AwayPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/week",
 			component: lazyRouteComponent(() => import("../diary/WeekPage"), "WeekPage"),
 			validateSearch: (s: Record<string, unknown>): { from?: string } => {

@@ -18,7 +18,7 @@ export function CancelAppointment({ visit }: { visit: Schemas["VisitLine"] }) {
 			unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id: visit.id } }, body: { state: "cancelled", reason } })),
 		onSuccess: () => setAsking(false),
 		onSettled: () => {
-			for (const key of ["visit", "day", "free"]) cache.invalidateQueries({ queryKey: [key] });
+			for (const key of ["visit", "day", "free", "waiting"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
 	return (
@@ -57,7 +57,7 @@ export function Cancelled({ visit }: { visit: Schemas["VisitLine"] }) {
 	const undo = useMutation({
 		mutationFn: () => unwrap(api.POST("/api/visits/{id}/state/undo", { params: { path: { id: visit.id } } })),
 		onSettled: () => {
-			for (const key of ["visit", "day", "free"]) cache.invalidateQueries({ queryKey: [key] });
+			for (const key of ["visit", "day", "free", "waiting"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
 	return (

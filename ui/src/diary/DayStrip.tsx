@@ -125,7 +125,22 @@ function pebbleTone(v: Line): string {
 	return "bg-kelp-pale text-ink border-kelp/60";
 }
 
-function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: number; width: number; reset: number; treats: boolean }) {
+/** An appointment on a strip; its reset is the tail. Pressed, it says what it is and where it leads. */
+export function Pebble({
+	visit: v,
+	left,
+	width,
+	reset,
+	treats,
+	height = row,
+}: {
+	visit: Line;
+	left: number;
+	width: number;
+	reset: number;
+	treats: boolean;
+	height?: number;
+}) {
 	const { at, may } = useSession();
 	const go = useNavigate();
 	const shape = shapes[v.id.charCodeAt(v.id.length - 1) % shapes.length];
@@ -139,7 +154,7 @@ function Pebble({ visit: v, left, width, reset, treats }: { visit: Line; left: n
 			<Popover.Root>
 				<Popover.Trigger
 					className={`absolute top-[2px] truncate border px-2 text-center text-sm leading-none ${pebbleTone(v)}`}
-					style={{ left: `${left * 100}%`, width: `${width * 100}%`, height: row - 4, borderRadius: shape }}
+					style={{ left: `${left * 100}%`, width: `${width * 100}%`, height: height - 4, borderRadius: shape }}
 					aria-label={`${at.time(v.startsAt)} ${v.clientName}, ${v.protocolName}, ${stateWords[v.state]}${v.outlook && v.outlook !== "go-with-changes" ? `, ${outlookText(v)}` : ""}`}
 				>
 					<span className="num text-xs">{at.time(v.startsAt)}</span> {v.clientName.split(" ")[0]}

@@ -11,6 +11,8 @@ import * as w from "../words/catalogue/diary";
 import { headlineWords, outlookText, stateWords } from "../words/sentences";
 import { CancelAppointment, Cancelled } from "./CancelAppointment";
 import { AnotherTime, MoveAppointment } from "./MoveAppointment";
+import { SameAgainLink } from "./series/SameAgainLink";
+import { FreedTime } from "./waiting/FreedTime";
 
 /** An appointment from the check to the room: check, today's plan, start. */
 export function VisitPage() {
@@ -59,7 +61,10 @@ export function VisitPage() {
 			</p>
 			{!over && v.kind === "treatment" && v.state !== "done" && v.state !== "in-room" && <PatchFirst visit={v} />}
 			{over ? (
-				<Cancelled visit={v} />
+				<>
+					<Cancelled visit={v} />
+					<FreedTime visit={v} />
+				</>
 			) : v.state === "done" && v.kind === "patch-test" ? (
 				<p className="text-lg">{w.patchTestAppliedReadingsInClients}</p>
 			) : v.state === "done" ? (

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
 import { protocolsQuery, visitQuery } from "../../api/queries";
 import { PatchFirst } from "../../checks";
@@ -8,6 +8,7 @@ import { newId } from "../../kit/format";
 import { Badge, Button, ErrorMessage } from "../../kit/kit";
 import { useNow, useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
+import * as wl from "../../words/catalogue/waiting";
 import { outlookText } from "../../words/sentences";
 import { Garland } from "./Garland";
 import { type Asked, Line } from "./Line";
@@ -115,6 +116,7 @@ export function BookPage() {
 		setRelax([]);
 		hold.reset();
 		book.reset();
+		wait.reset();
 		move.stop();
 		if (held) release.mutate(held.id);
 		const { client, ...rest } = part;
@@ -172,6 +174,23 @@ export function BookPage() {
 		onSuccess: setHeld,
 	});
 
+	const wait = useMutation({
+		mutationFn: () =>
+			unwrap(
+				api.POST("/api/waiting", {
+					body: {
+						id: newId(),
+						client: asked.client,
+						protocol: asked.what[0]?.protocol ?? "",
+						when: asked.when,
+						with: asked.with,
+						notice: 0,
+						reason: "",
+					},
+				}),
+			),
+		onSettled: () => cache.invalidateQueries({ queryKey: ["waiting"] }),
+	});
 	const visits = offer?.visits ?? [];
 	const ask = useMemo(() => {
 		const current = offer ? currentOf(offer) : [];
@@ -222,6 +241,10 @@ export function BookPage() {
 				else if (e.key === "Enter" && !pressed) accept();
 				return;
 			}
+			if (e.key.toLowerCase() === "w" && answer && !booked && !held) {
+				wait.mutate();
+				e.preventDefault();
+			}
 			if (!offer || booked) return;
 			if (e.key === " " && !pressed && !held) hold.mutate(offer);
 			else if (e.key === "Enter" && !pressed && !book.isPending) book.mutate();
@@ -253,8 +276,13 @@ export function BookPage() {
 				{!asked.client && <p className="mt-10 text-center text-lg text-soft">{w.chooseWhoAndWhat}</p>}
 				{asked.client && found.isPending && <p className="text-soft">{w.searching}</p>}
 				<ErrorMessage
-					error={failed ? undefined : (found.error ?? hold.error ?? book.error ?? release.error ?? renew.error ?? pick.error)}
+					error={failed ? undefined : (found.error ?? hold.error ?? book.error ?? release.error ?? renew.error ?? pick.error ?? wait.error)}
 				/>
+				{wait.isSuccess && (
+					<p role="status" className="my-2 border-l-4 border-kelp bg-kelp-pale px-4 py-2 font-semibold">
+						{wl.onTheList}
+					</p>
+				)}
 				{failed && (
 					<p role="alert" className="my-3 border-l-4 border-persimmon bg-blush px-4 py-3 font-semibold">
 						{failed.problem.visit
@@ -263,7 +291,13 @@ export function BookPage() {
 					</p>
 				)}
 				{booked && <Booked view={booked} onAnother={() => begin({ client: "" })} />}
-				{answer?.status === "none" && !own && <NoSeries answer={answer} onRelax={setRelax} />}
+				{answer?.status === "none" && !own && (
+					<NoSeries answer={answer} onRelax={setRelax}>
+						<Button disabled={wait.isPending || wait.isSuccess} onClick={() => wait.mutate()}>
+							{wl.putOnList}
+						</Button>
+					</NoSeries>
+				)}
 				{relax.length > 0 && offer && !booked && (
 					<p className="m-0 mb-1 text-soft">
 						{w.gaveWay({
@@ -301,6 +335,9 @@ export function BookPage() {
 											</Button>
 											<Button disabled={hold.isPending} onClick={() => hold.mutate(offer)}>
 												{w.hold}
+											</Button>
+											<Button variant="quiet" disabled={wait.isPending || wait.isSuccess} onClick={() => wait.mutate()}>
+												{wl.putOnList}
 											</Button>
 										</>
 									)
@@ -458,7 +495,15 @@ function Earlier({ question, offer, n }: { question: ReturnType<typeof questionO
 }
 
 /** Where there is none: what would have to give way, and what each limit gives alone. */
-function NoSeries({ answer, onRelax }: { answer: Schemas["SeriesAnswer"]; onRelax: (names: string[]) => void }) {
+function NoSeries({
+	answer,
+	onRelax,
+	children,
+}: {
+	answer: Schemas["SeriesAnswer"];
+	onRelax: (names: string[]) => void;
+	children: ReactNode;
+}) {
 	return (
 		<div className="max-w-3xl">
 			<p className="m-0 font-serif text-3xl font-semibold">{w.noSeries}</p>
@@ -489,6 +534,7 @@ function NoSeries({ answer, onRelax }: { answer: Schemas["SeriesAnswer"]; onRela
 					</li>
 				))}
 			</ul>
+			<p className="mb-0">{children}</p>
 		</div>
 	);
 }

@@ -1,0 +1,46 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { api, unwrap } from "../../api/client";
+import { Button, ErrorMessage } from "../../kit/kit";
+import { useSession } from "../../kit/session";
+import * as w from "../../words/catalogue/waiting";
+
+/** The clients to be called because their appointment changed; one press a call that was made. */
+export function Calls() {
+	const { at, may } = useSession();
+	const cache = useQueryClient();
+	const list = useQuery({ queryKey: ["calls"], queryFn: () => unwrap(api.GET("/api/calls")), enabled: may("list-calls") });
+	const made = useMutation({
+		mutationFn: (id: string) => unwrap(api.POST("/api/calls/{id}/made", { params: { path: { id } } })),
+		onSettled: () => cache.invalidateQueries({ queryKey: ["calls"] }),
+	});
+	if (!list.data?.length) return null;
+	return (
+		<section aria-label={w.calls} className="mb-6 border-l-4 border-persimmon bg-blush p-4">
+			<h2 className="mt-0 mb-1 text-xl">{w.calls}</h2>
+			<ul className="m-0 list-none p-0">
+				{list.data.map((c) => (
+					<li key={c.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule py-1.5">
+						<span className="min-w-0 flex-1">
+							<Link to="/visits/$id" params={{ id: c.visit }} className="font-semibold underline decoration-rule underline-offset-4">
+								{c.clientName}
+							</Link>{" "}
+							<span className="num">{c.phone || w.noPhone}</span>
+							{c.askFirst && <strong> {w.askFirst}</strong>}
+							<span className="num block text-sm">
+								{w.was({ day: at.date(c.wasAt), time: at.time(c.wasAt), name: c.wasWithName })};{" "}
+								{c.now.state === "cancelled" || c.now.state === "late-cancelled"
+									? w.notPlaced
+									: w.isNow({ day: at.date(c.now.startsAt), time: at.time(c.now.startsAt), name: c.now.practitionerName })}
+							</span>
+						</span>
+						<Button aria-label={`${w.callMade}: ${c.clientName}`} disabled={made.isPending} onClick={() => made.mutate(c.id)}>
+							{w.callMade}
+						</Button>
+					</li>
+				))}
+			</ul>
+			<ErrorMessage error={made.error} />
+		</section>
+	);
+}
