@@ -1448,6 +1448,10 @@ func TheDayHasChangedMeanwhile() Sentence {
 	return Sentence{Code: "theDayHasChangedMeanwhile", Message: "The day has changed meanwhile. Look at the new plan and accept it."}
 }
 
+func SayHowManyVisitsTheSeriesHas() Sentence {
+	return Sentence{Code: "sayHowManyVisitsTheSeriesHas", Message: "Say how many visits the series has and how often, such as \"6 weekly\"."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -85,8 +85,14 @@ func (h *handlers) registerSeries(api huma.API) {
 				return reply(v, err)
 			})
 	}
-	onSeries("renew-hold", "renew", "Hold a series for another ten minutes, once", h.rooms.Diary.RenewHold)
-	onSeries("book-series", "book", "Book a series that is held", h.rooms.Diary.BookSeries)
+	onSeries("renew-hold", "renew", "Hold a series for another ten minutes, once",
+		func(ctx context.Context, a *studio.Actor, id uuid.UUID) (*diary.SeriesView, error) {
+			return h.rooms.Diary.RenewHold(ctx, a, id)
+		})
+	onSeries("book-series", "book", "Book a series that is held",
+		func(ctx context.Context, a *studio.Actor, id uuid.UUID) (*diary.SeriesView, error) {
+			return h.rooms.Diary.BookSeries(ctx, a, id)
+		})
 	huma.Register(api, closed("release-series", http.MethodPost, "/api/series/{id}/release", "Let go of a series that is held"),
 		func(ctx context.Context, in *ByID) (*struct{}, error) {
 			return nil, answer(h.rooms.Diary.ReleaseSeries(ctx, actor(ctx), in.ID))

@@ -480,6 +480,7 @@ func TestHealthComesInWithAFile(t *testing.T) {
 	assert.NotEmpty(t, f.History)
 	b := bundle(t)
 	b.Practitioners, b.Rooms, b.Tools, b.Products, b.Protocols, b.Strokes, b.Visits = nil, nil, nil, nil, nil, nil, nil
+	b.Roster, b.Absences, b.Series, b.Waiting = nil, nil, nil, nil
 	b.Clients = b.Clients[:1]
 	b.Clients[0].Health = &house.BundleHealth{
 		Consultation: &house.BundleConsultation{Day: "someday"},

@@ -94,9 +94,9 @@ func TestASeriesIsFoundHeldAndBooked(t *testing.T) {
 	assert.False(t, slices.ContainsFunc(day.Visits, func(v studio.VisitLine) bool { return v.ID == first.ID }))
 	holds, err := w.svc.Diary.Holds(ctx, &w.owner)
 	require.NoError(t, err)
-	require.Len(t, holds, 1)
-	assert.Equal(t, "Kaia Kestrel", holds[0].ClientName)
-	assert.False(t, holds[0].Mine)
+	i := slices.IndexFunc(holds, func(h diary.Hold) bool { return h.ClientName == "Kaia Kestrel" })
+	require.GreaterOrEqual(t, i, 0)
+	assert.False(t, holds[i].Mine)
 
 	booked, err := w.svc.Diary.BookSeries(ctx, &w.desk, held.ID)
 	require.NoError(t, err)

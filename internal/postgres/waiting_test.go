@@ -12,6 +12,7 @@ import (
 	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/diary"
+	"softpalm/internal/studio/house"
 )
 
 // A practitioner is ill today: the visits not yet arrived are laid again together, shown as a list
@@ -98,6 +99,11 @@ func TestAFreedTimeGoesToTheWaitingList(t *testing.T) {
 		w.now = w.now.Add(time.Minute)
 		return id
 	}
+	others, err := w.svc.Diary.Waiting(ctx, &w.desk)
+	require.NoError(t, err)
+	for _, o := range others { // those of the demo
+		require.NoError(t, w.svc.Diary.StopWaiting(ctx, &w.desk, o.ID))
+	}
 	wait("Teo Tarn", "fri", "", 0)           // cannot come on a Monday
 	wait("Una Umber", "mon", "only Ines", 0) // wants somebody else
 	first := wait("Nils Norwood", "mon tue before 1", "", 0)
@@ -141,5 +147,39 @@ func TestAFreedTimeGoesToTheWaitingList(t *testing.T) {
 	assert.Len(t, list, 3)
 	for _, l := range list {
 		assert.NotEqual(t, second, l.ID)
+	}
+}
+
+// What a studio file says of the diary is told by place where it makes no sense, and nothing is
+// added (rosters, absences, series, the waiting list).
+func TestTheDiaryComesInWithAFile(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	series, err := w.svc.Diary.ClientSeries(ctx, &w.owner, w.client(t, "Xenia"))
+	require.NoError(t, err)
+	require.Len(t, series, 1)
+	assert.Equal(t, 2, series[0].Given)
+	assert.Equal(t, studio.SeriesRunning, series[0].State)
+	behind, err := w.svc.Diary.ClientSeries(ctx, &w.owner, w.client(t, "Wanda"))
+	require.NoError(t, err)
+	assert.Equal(t, 2, behind[0].Due)
+	assert.Equal(t, 10, behind[0].LateBy, "eighteen days since the first of a weekly series: ten more than it allows")
+	for path, change := range map[string]func(b *house.Bundle){
+		"/roster/0/practitioner": func(b *house.Bundle) { b.Roster = []house.BundleShift{{Practitioner: "nobody", From: "today"}} },
+		"/roster/0/from":         func(b *house.Bundle) { b.Roster = []house.BundleShift{{Practitioner: "tove", From: "soon"}} },
+		"/absences/0/to":         func(b *house.Bundle) { b.Absences = []house.BundleAbsence{{Practitioner: "tove", From: "today+3", To: "today+2"}} },
+		"/series/0/often":        func(b *house.Bundle) { b.Series = []house.BundleSeries{{Key: "x", Often: "now and then"}} },
+		"/waiting/0/client":      func(b *house.Bundle) { b.Waiting = []house.BundleWaiter{{Client: "nobody", Since: "today"}} },
+	} {
+		b := &house.Bundle{}
+		change(b)
+		var bad *studio.InputError
+		_, err := w.svc.House.Import(ctx, &w.owner, b, false)
+		require.ErrorAs(t, err, &bad, path)
+		var paths []string
+		for _, p := range bad.Problems {
+			paths = append(paths, p.Path)
+		}
+		assert.Contains(t, paths, path)
 	}
 }

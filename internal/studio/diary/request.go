@@ -9,7 +9,6 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/evaluation"
-	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
 )
@@ -252,23 +251,8 @@ func (a *asking) offer(id uuid.UUID) *offer {
 		return o // it has to be mended first; it can be booked all the same
 	}
 	o.marks = series.MarksOf(&o.Body, cx)
-	o.tools = toolsOf(&o.Body, cx)
+	o.tools = evaluation.ToolSets(&o.Body, cx)
 	return o
-}
-
-// toolsOf counts the sets of tools that a treatment takes; what is used once takes none.
-func toolsOf(p *protocol.Protocol, cx *protocol.Context) map[string]int {
-	var out map[string]int
-	for _, item := range evaluation.EvaluateWithSetUp(p, cx).SetUp {
-		if t, ok := cx.Tools[item.Key]; item.Kind != "tool" || !ok || t.SingleUse {
-			continue
-		}
-		if out == nil {
-			out = map[string]int{}
-		}
-		out[item.Key] = max(item.Count, 1)
-	}
-	return out
 }
 
 // item is a visit of a protocol as the finder reads it.

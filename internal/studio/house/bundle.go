@@ -22,7 +22,11 @@ type Bundle struct {
 	Strokes       []stroke.Stroke     `json:"strokes,omitempty" maxItems:"2000"`
 	Protocols     []protocol.Protocol `json:"protocols,omitempty" maxItems:"500"`
 	Clients       []BundleClient      `json:"clients,omitempty" maxItems:"20000"`
+	Roster        []BundleShift       `json:"roster,omitempty" maxItems:"1000"`
+	Absences      []BundleAbsence     `json:"absences,omitempty" maxItems:"2000"`
+	Series        []BundleSeries      `json:"series,omitempty" maxItems:"5000"`
 	Visits        []BundleVisit       `json:"visits,omitempty" maxItems:"50000"`
+	Waiting       []BundleWaiter      `json:"waiting,omitempty" maxItems:"1000"`
 }
 
 // BundleStudio is the studio itself; read only when a new studio is made.
@@ -33,6 +37,60 @@ type BundleStudio struct {
 	Currency string      `json:"currency" pattern:"^[A-Z]{3}$"`
 	Tax      *studio.Tax `json:"tax,omitempty"`
 	Open     series.Week `json:"open"`
+	// Closures are days on which the studio is closed beside its hours.
+	Closures []BundleClosure `json:"closures,omitempty" maxItems:"100"`
+}
+
+// BundleClosure is a time of whole days on which the studio is closed, the last included.
+type BundleClosure struct {
+	From   string `json:"from" maxLength:"12"`
+	To     string `json:"to" maxLength:"12"`
+	Reason string `json:"reason" maxLength:"120"`
+}
+
+// BundleShift is a line of a practitioner's roster; of those that cover a day and name its
+// weekday the last rules.
+type BundleShift struct {
+	Practitioner string            `json:"practitioner" maxLength:"60"`
+	From         string            `json:"from" maxLength:"12"`
+	To           string            `json:"to,omitempty" maxLength:"12"`
+	Every        int               `json:"every,omitempty" minimum:"0" maximum:"52"`
+	Days         series.WeekPieces `json:"days"`
+	Note         string            `json:"note,omitempty" maxLength:"200"`
+}
+
+// BundleAbsence is when a practitioner is away, from the beginning of one day to the end of
+// another.
+type BundleAbsence struct {
+	Practitioner string `json:"practitioner" maxLength:"60"`
+	From         string `json:"from" maxLength:"12"`
+	To           string `json:"to" maxLength:"12"`
+	Note         string `json:"note,omitempty" maxLength:"200"`
+}
+
+// BundleSeries is a series of visits of one protocol; the visits that are booked name it.
+type BundleSeries struct {
+	Key      string             `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Client   string             `json:"client" maxLength:"60"`
+	Protocol string             `json:"protocol" maxLength:"60"`
+	State    studio.SeriesState `json:"state" enum:"offered,running,paused,finished,broken-off"`
+	Reason   string             `json:"reason,omitempty" maxLength:"500"`
+	// Often, When and With are the words in which it was asked for.
+	Often string `json:"often" maxLength:"200"`
+	When  string `json:"when,omitempty" maxLength:"200"`
+	With  string `json:"with,omitempty" maxLength:"120"`
+}
+
+// BundleWaiter is somebody on the waiting list.
+type BundleWaiter struct {
+	Client    string `json:"client" maxLength:"60"`
+	Protocol  string `json:"protocol" maxLength:"60"`
+	When      string `json:"when,omitempty" maxLength:"200"`
+	With      string `json:"with,omitempty" maxLength:"120"`
+	Notice    int    `json:"notice,omitempty" minimum:"0" maximum:"20160"`
+	Displaced bool   `json:"displaced,omitempty"`
+	Reason    string `json:"reason,omitempty" maxLength:"200"`
+	Since     string `json:"since" maxLength:"12"`
 }
 
 // BundleAccount is a way in; read only when a new studio is made.
@@ -55,6 +113,8 @@ type BundlePerson struct {
 type BundleRoom struct {
 	Key  string `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Name string `json:"name" minLength:"1" maxLength:"120"`
+	// Equipment is what is in it.
+	Equipment []string `json:"equipment,omitempty" maxItems:"20"`
 }
 
 // BundleProduct is a product with its lots.
@@ -115,8 +175,11 @@ type BundleVisit struct {
 	Protocol     string            `json:"protocol" maxLength:"60"`
 	Day          string            `json:"day" maxLength:"12"`
 	Time         string            `json:"time" pattern:"^[0-2][0-9]:[0-5][0-9]$"`
-	State        studio.VisitState `json:"state" enum:"booked,confirmed,done,cancelled,late-cancelled,no-show"`
-	Record       *BundleRecord     `json:"record,omitempty"`
+	State        studio.VisitState `json:"state" enum:"booked,confirmed,done,cancelled,late-cancelled,no-show,held"`
+	// Series and Item say which treatment of which series it is.
+	Series string        `json:"series,omitempty" maxLength:"60"`
+	Item   int           `json:"item,omitempty" minimum:"0" maximum:"60"`
+	Record *BundleRecord `json:"record,omitempty"`
 }
 
 // BundleRecord is what a past treatment used.

@@ -58,6 +58,7 @@ type fileStore interface {
 	shelfStore
 	visitStore
 	healthStore
+	diaryStore
 }
 
 // newStudioStore makes a studio.
@@ -129,6 +130,9 @@ func (s *Service) createStudio(
 		IsDemo:   demo,
 		Address:  b.Studio.Address,
 		Tax:      tax,
+	}
+	if err := s.closures(st, b.Studio.Closures); err != nil {
+		return nil, err
 	}
 	var c *Counts
 	err := studio.Within(ctx, s.Kernel, st.ID, func(tx newStudioStore) (err error) {
@@ -212,6 +216,7 @@ type importer struct {
 	rooms   map[string]uuid.UUID
 	clients map[string]uuid.UUID
 	plans   map[string]plan
+	series  map[string]uuid.UUID
 }
 
 type plan struct {
@@ -250,9 +255,11 @@ func (s *Service) importInto(ctx context.Context, tx fileStore, st *studio.Studi
 		rooms:   map[string]uuid.UUID{},
 		clients: map[string]uuid.UUID{},
 		plans:   map[string]plan{},
+		series:  map[string]uuid.UUID{},
 	}
 	steps := []func(context.Context, *Bundle) error{
-		im.whatIsThere, im.addPlaces, im.addShelf, im.addLibrary, im.addProtocols, im.addClients, im.addVisits, im.addHealth,
+		im.whatIsThere, im.addPlaces, im.addShelf, im.addLibrary, im.addProtocols, im.addClients, im.addRosters, im.addSeries, im.addVisits,
+		im.addWaiting, im.addHealth,
 	}
 	for _, step := range steps {
 		if err := step(ctx, b); err != nil {
@@ -320,7 +327,7 @@ func (im *importer) addPlaces(ctx context.Context, b *Bundle) error {
 		}
 		id := studio.NewID()
 		im.rooms[r.Key] = id
-		if err := im.tx.AddRoom(ctx, &studio.Room{ID: id, Key: r.Key, Name: r.Name}); err != nil {
+		if err := im.tx.AddRoom(ctx, &studio.Room{ID: id, Key: r.Key, Name: r.Name, Equipment: r.Equipment}); err != nil {
 			return err
 		}
 		im.counts.Rooms++

@@ -54,6 +54,10 @@ func (im *importer) addVisits(ctx context.Context, b *Bundle) error {
 			CreatedAt:    im.now,
 		}
 		v.Place(start, pl.body.Minutes)
+		v.Tools = im.toolsOf(&pl.body)
+		if !im.inSeries(v, bv, at) {
+			continue
+		}
 		if bv.Record != nil {
 			v.State = studio.InRoom // closed below, with its record
 		}
