@@ -167,9 +167,11 @@ func TestTheDiaryComesInWithAFile(t *testing.T) {
 	for path, change := range map[string]func(b *house.Bundle){
 		"/roster/0/practitioner": func(b *house.Bundle) { b.Roster = []house.BundleShift{{Practitioner: "nobody", From: "today"}} },
 		"/roster/0/from":         func(b *house.Bundle) { b.Roster = []house.BundleShift{{Practitioner: "tove", From: "soon"}} },
-		"/absences/0/to":         func(b *house.Bundle) { b.Absences = []house.BundleAbsence{{Practitioner: "tove", From: "today+3", To: "today+2"}} },
-		"/series/0/often":        func(b *house.Bundle) { b.Series = []house.BundleSeries{{Key: "x", Often: "now and then"}} },
-		"/waiting/0/client":      func(b *house.Bundle) { b.Waiting = []house.BundleWaiter{{Client: "nobody", Since: "today"}} },
+		"/absences/0/to": func(b *house.Bundle) {
+			b.Absences = []house.BundleAbsence{{Practitioner: "tove", From: "today+3", To: "today+2"}}
+		},
+		"/series/0/often":   func(b *house.Bundle) { b.Series = []house.BundleSeries{{Key: "x", Often: "now and then"}} },
+		"/waiting/0/client": func(b *house.Bundle) { b.Waiting = []house.BundleWaiter{{Client: "nobody", Since: "today"}} },
 	} {
 		b := &house.Bundle{}
 		change(b)

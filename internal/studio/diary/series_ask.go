@@ -145,8 +145,8 @@ func (h *heard) lay() error {
 	for i, o := range offers {
 		marks[i] = o.marks
 	}
-	if h.when.Event != nil {
-		marks[len(marks)-1].Glow = true
+	if last := len(marks) - 1; h.when.Event != nil && !marks[last].Deep {
+		marks[last].Glow = true // the visit before the event; deep work ends earlier, and there is none then
 	}
 	rhythm := h.often.Rhythm
 	if rhythm.How == "" {

@@ -147,9 +147,24 @@ func (s *Service) dayPicture(ctx context.Context, tx stripStore, st *studio.Stud
 				lane.Uses = append(lane.Uses, ToolUse{b.From, b.End, ready, b.Tools[t.Key]})
 			}
 		}
-		if len(lane.Uses) > 0 {
+		if 2*lane.peak() >= lane.Sets && len(lane.Uses) > 0 { // of others there are always plenty
 			out.Tools = append(out.Tools, lane)
 		}
 	}
 	return nil
+}
+
+// peak is the most sets that are in use or getting ready at once.
+func (l *ToolLane) peak() int {
+	most := 0
+	for i := range l.Uses {
+		at, sum := l.Uses[i].From, 0
+		for _, u := range l.Uses {
+			if !u.From.After(at) && u.Ready.After(at) {
+				sum += u.Sets
+			}
+		}
+		most = max(most, sum)
+	}
+	return most
 }

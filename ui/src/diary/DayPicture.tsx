@@ -111,7 +111,7 @@ export function DayPicture({ strips }: { strips: Schemas["Strips"] }) {
 				{d.tools.map((t) => (
 					<div key={t.name} className="relative flex items-center" style={{ height: 16 }}>
 						<span className="num truncate pr-2 pl-4 text-xs text-soft" style={{ width: names }} title={t.name}>
-							{t.name} · {t.sets}
+							{t.sets} × {t.name}
 						</span>
 						<div className="relative h-full flex-1">
 							{t.uses.map((u) => (

@@ -153,7 +153,7 @@ export function Pebble({
 			/>
 			<Popover.Root>
 				<Popover.Trigger
-					className={`absolute top-[2px] truncate border px-2 text-center text-sm leading-none ${pebbleTone(v)}`}
+					className={`absolute top-[2px] truncate border px-1 text-center text-sm leading-none ${pebbleTone(v)}`}
 					style={{ left: `${left * 100}%`, width: `${width * 100}%`, height: height - 4, borderRadius: shape }}
 					aria-label={`${at.time(v.startsAt)} ${v.clientName}, ${v.protocolName}, ${stateWords[v.state]}${v.outlook && v.outlook !== "go-with-changes" ? `, ${outlookText(v)}` : ""}`}
 				>

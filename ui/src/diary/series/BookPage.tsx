@@ -534,7 +534,7 @@ function NoSeries({
 					</li>
 				))}
 			</ul>
-			<p className="mb-0">{children}</p>
+			<p className="mt-4 mb-0">{children}</p>
 		</div>
 	);
 }

@@ -74,7 +74,7 @@ export function VisitList({
 									<span className="num block text-sm text-soft">
 										{several && `${r.name}. `}
 										{r.visit.practitionerName}, {r.visit.roomName}
-										{gap > 0 && `; ${w.gapOf({ n: gap, before: r.n - 1 })}`}
+										{gap > 0 && `; ${w.gapOf({ n: gap })}`}
 										{r.note}
 									</span>
 								</p>
