@@ -1452,6 +1452,18 @@ func SayHowManyVisitsTheSeriesHas() Sentence {
 	return Sentence{Code: "sayHowManyVisitsTheSeriesHas", Message: "Say how many visits the series has and how often, such as \"6 weekly\"."}
 }
 
+func WhoMissedAnAppointmentArrivesTheSameDayOnly() Sentence {
+	return Sentence{Code: "whoMissedAnAppointmentArrivesTheSameDayOnly", Message: "This appointment was missed on another day. Book a new one."}
+}
+
+func ClientsArriveFromTwoHoursBefore() Sentence {
+	return Sentence{Code: "clientsArriveFromTwoHoursBefore", Message: "A client is marked as arrived from two hours before the start until the end of that day."}
+}
+
+func NobodyMissesBeforeAQuarterOfAnHour() Sentence {
+	return Sentence{Code: "nobodyMissesBeforeAQuarterOfAnHour", Message: "Wait until 15 minutes after the start before marking a client as not come."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -137,7 +137,7 @@ func (h *handlers) registerVisits(api huma.API) {
 		func(ctx context.Context, in *struct {
 			ByID
 			Body struct {
-				State studio.VisitState `json:"state" enum:"confirmed,arrived,cancelled,no-show"`
+				State studio.VisitState `json:"state" enum:"booked,confirmed,arrived,cancelled,no-show"`
 				// Reason is why it is cancelled.
 				Reason string `json:"reason,omitempty" maxLength:"500"`
 			}

@@ -61,7 +61,7 @@ func TestAClockThatWasWrongForAWhile(t *testing.T) {
 
 	next := w.next(t, w.client(t, "Greta"))
 	for i, to := range []studio.VisitState{studio.Confirmed, studio.Arrived, studio.NoShow, studio.Arrived} {
-		w.now = right.Add(time.Duration(4-i) * time.Hour) // every step an hour before the one before
+		w.now = next.StartsAt.Add(time.Duration(4-i) * 30 * time.Minute) // every step half an hour before the one before
 		_, err := w.svc.Diary.SetVisitState(ctx, &w.owner, next.ID, to, "asked to")
 		require.NoError(t, err)
 	}

@@ -249,6 +249,7 @@ func TestASeriesIsPausedAndTakenUp(t *testing.T) {
 	first := booked.Treatments[0].Visit
 	_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, first.ID, studio.Confirmed, "")
 	require.NoError(t, err)
+	w.now = first.StartsAt.Add(-10 * time.Minute)
 	_, err = w.svc.Diary.SetVisitState(ctx, &w.owner, first.ID, studio.Arrived, "")
 	require.NoError(t, err)
 

@@ -23,14 +23,6 @@ const (
 	undoGrace = 15 * time.Second
 )
 
-// steps a visit may take by hand; the room takes the others.
-var visitSteps = map[studio.VisitState][]studio.VisitState{
-	studio.Booked:    {studio.Confirmed, studio.Arrived, studio.Cancelled, studio.NoShow},
-	studio.Confirmed: {studio.Arrived, studio.Cancelled, studio.NoShow},
-	studio.Arrived:   {studio.Cancelled, studio.NoShow},
-	studio.NoShow:    {studio.Arrived},
-}
-
 // SetVisitState moves a visit on. Cancelling asks for a reason; within 24 hours of the visit
 // it is recorded as late.
 func (s *Service) SetVisitState(
@@ -52,22 +44,14 @@ func (s *Service) SetVisitState(
 		if err := a.MayVisit("set-visit-state", &v.Visit); err != nil {
 			return err
 		}
-		allowed := v.State == to
-		for _, next := range visitSteps[v.State] {
-			allowed = allowed || next == to
-		}
-		if !allowed {
-			return &studio.StateError{
-				Code:     "visit-state",
-				Sentence: words.ThisAppointmentStateSoCantBecome(v.State.Word(), to.Word()),
-			}
-		}
 		if to == studio.Cancelled && v.State != to && len(reason) < shortestReason {
 			return studio.FaultAt("/reason", words.SayWhyTheAppointmentIsCancelled())
 		}
-		if to == studio.Cancelled && v.State != to && v.StartsAt.Sub(s.Now()) < freeCancelling {
-			to = studio.LateCancelled
+		becomes, refused := step(&v.Visit, to, s.Now(), st.Zone())
+		if refused != nil {
+			return refused
 		}
+		to = becomes
 		if v.State != to {
 			if err := tx.SetVisitState(ctx, id, to); err != nil {
 				return err

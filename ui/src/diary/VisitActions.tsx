@@ -23,7 +23,7 @@ export function VisitActions({ visit: v, now, primary }: { visit: Line; now: Dat
 	const { treats, may } = useSession();
 	const cache = useQueryClient();
 	const move = useMutation({
-		mutationFn: (state: "arrived" | "no-show") =>
+		mutationFn: (state: "arrived" | "no-show" | "booked") =>
 			unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id: v.id } }, body: { state } })),
 		onSettled: () => cache.invalidateQueries({ queryKey: ["day"] }),
 	});
@@ -32,7 +32,12 @@ export function VisitActions({ visit: v, now, primary }: { visit: Line; now: Dat
 		<span className="flex flex-wrap justify-end gap-2">
 			{isExpected(v) && minutesTo(now, v.startsAt) < -15 && <Button onClick={() => move.mutate("no-show")}>{w.didNotCome}</Button>}
 			{primary && isExpected(v) && v.kind === "treatment" && may("move-visit") && <AnotherTime visit={v} label={w.moveAppointment} />}
-			{isExpected(v) && <Button onClick={() => move.mutate("arrived")}>{w.arrived}</Button>}
+			{isExpected(v) && minutesTo(now, v.startsAt) <= 120 && <Button onClick={() => move.mutate("arrived")}>{w.arrived}</Button>}
+			{v.state === "arrived" && !primary && (
+				<Button variant="quiet" onClick={() => move.mutate("booked")}>
+					{w.notHereYet}
+				</Button>
+			)}
 			{n && (
 				<Link
 					to={n.to}
