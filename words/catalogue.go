@@ -1464,6 +1464,14 @@ func NobodyMissesBeforeAQuarterOfAnHour() Sentence {
 	return Sentence{Code: "nobodyMissesBeforeAQuarterOfAnHour", Message: "Wait until 15 minutes after the start before marking a client as not come."}
 }
 
+func TheseHoursWereNotUnderstood(text_ any) Sentence {
+	return Sentence{Code: "theseHoursWereNotUnderstood", Message: "These hours were not understood: " + text(text_) + ". Write them such as \"mon tue 12-19, fri off\".", Values: map[string]string{"text": text(text_)}}
+}
+
+func AShiftEndsAfterItBegins() Sentence {
+	return Sentence{Code: "aShiftEndsAfterItBegins", Message: "A shift ends after it begins. Correct the days."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -205,3 +205,8 @@ func (t *Tx) seriesList(ctx context.Context, query string, args ...any) ([]studi
 func (t *Tx) SeriesVisits(ctx context.Context, id uuid.UUID) ([]studio.VisitLine, error) {
 	return list(ctx, t, visitRows, visitColumns+" and v.series_id = $2 order by v.starts_at, v.id", t.studio, id)
 }
+
+// SaveEquipment writes what a room has.
+func (t *Tx) SaveEquipment(ctx context.Context, room uuid.UUID, equipment []string) error {
+	return t.one(ctx, "update room set equipment = $3 where studio_id = $1 and id = $2", t.studio, room, texts(equipment))
+}

@@ -185,3 +185,49 @@ func TestTheDiaryComesInWithAFile(t *testing.T) {
 		assert.Contains(t, paths, path)
 	}
 }
+
+// Shifts, absences, equipment and a client's hours are entered as they are typed; what is not
+// understood is told at its field, an absence over appointments says how many and moves nothing.
+func TestRostersAndHoursAreTyped(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v, err := w.svc.Diary.Roster(ctx, &w.desk)
+	require.NoError(t, err)
+	tove := v.People[2].ID
+	n := diary.NewShift{ID: uuid.New(), Practitioner: tove, From: "2026-12-07", Every: 1, Hours: "mon 14-19, tue off"}
+	require.NoError(t, w.svc.Diary.AddShift(ctx, &w.desk, n))
+	require.NoError(t, w.svc.Diary.AddShift(ctx, &w.desk, n), "sent twice adds once")
+	q := w.asks(t, "Kaia Kestrel", "once", "7 dec", "only Tove")
+	found, err := w.svc.Diary.FindSeries(ctx, &w.desk, q)
+	require.NoError(t, err)
+	require.Equal(t, series.Optimal, found.Status)
+	assert.Equal(t, "2026-12-07 14:00", found.Best.Visits[len(found.Best.Visits)-1].Wall)
+	var bad *studio.InputError
+	n.ID, n.Hours = uuid.New(), "whenever it suits"
+	require.ErrorAs(t, w.svc.Diary.AddShift(ctx, &w.desk, n), &bad)
+	assert.Equal(t, "/hours", bad.Problems[0].Path)
+	n.Hours, n.To = "mon 9-12", "2026-12-01"
+	require.ErrorAs(t, w.svc.Diary.AddShift(ctx, &w.desk, n), &bad)
+	assert.Equal(t, "/to", bad.Problems[0].Path)
+
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	visit := day.Visits[len(day.Visits)-1]
+	clash, err := w.svc.Diary.AddAbsence(ctx, &w.desk, studio.Absence{
+		ID: uuid.New(), Practitioner: &visit.Practitioner, Start: visit.StartsAt, End: visit.EndsAt, Kind: studio.Away,
+	})
+	require.NoError(t, err)
+	assert.Equal(t, 1, clash.Appointments)
+	still, err := w.svc.Diary.Visit(ctx, &w.owner, visit.ID)
+	require.NoError(t, err)
+	assert.True(t, still.StartsAt.Equal(visit.StartsAt))
+
+	h, err := w.svc.Diary.SaveClientHours(ctx, &w.desk, q.Client, diary.TypedHours{Possible: "tue thu after 5", Bedtime: "22:30"})
+	require.NoError(t, err)
+	assert.Equal(t, [][]string{{"17:00", "24:00"}}, h.Possible["tue"])
+	_, err = w.svc.Diary.SaveClientHours(ctx, &w.desk, q.Client, diary.TypedHours{Likes: "sunshine"})
+	require.ErrorAs(t, err, &bad)
+	assert.Equal(t, "/likes", bad.Problems[0].Path)
+	require.NoError(t, w.svc.Diary.SaveEquipment(ctx, &w.owner, v.Rooms[0].ID, []string{"lamp"}))
+	require.ErrorIs(t, w.svc.Diary.SaveEquipment(ctx, &w.desk, v.Rooms[0].ID, nil), studio.ErrForbidden)
+}

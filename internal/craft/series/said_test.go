@@ -151,3 +151,14 @@ func FuzzReadWhen(f *testing.F) {
 		}
 	})
 }
+
+// Hours of a roster as they are typed; a day off is an empty list (handbook, chapter 6, limit 3).
+func TestShiftsAreReadAsTheyAreTyped(t *testing.T) {
+	week, unread := series.ReadShift("mon tue 12-19, wed 9-13, wed 14-18, fri off")
+	assert.Empty(t, unread)
+	assert.Equal(t, series.WeekPieces{
+		"mon": {{"12:00", "19:00"}}, "tue": {{"12:00", "19:00"}}, "wed": {{"09:00", "13:00"}, {"14:00", "18:00"}}, "fri": {},
+	}, week)
+	_, unread = series.ReadShift("mon whenever")
+	assert.Equal(t, []string{"whenever"}, unread)
+}

@@ -141,6 +141,11 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/shifts",
+			component: lazyRouteComponent(() => import("../diary/roster/RosterPage"), "RosterPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/away",
 			component: lazyRouteComponent(() => import("../diary/waiting/AwayPage"), "AwayPage"),
 		}),

@@ -14,7 +14,7 @@ import {
 	PreTreatmentCheck,
 	WriteLetter,
 } from "../checks";
-import { ClientSeries, VisitMarks } from "../diary";
+import { ClientHours, ClientSeries, VisitMarks } from "../diary";
 import { dayWords } from "../kit/format";
 import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -137,6 +137,7 @@ export function ClientPage() {
 										{w.edit}
 									</Button>
 								)}
+								<ClientHours client={id} />
 								{treats && history && (
 									<section aria-label={w.fromTheConsultation} className="mt-8">
 										<h2 className="mt-0 mb-2 text-2xl">{w.clientHistory}</h2>

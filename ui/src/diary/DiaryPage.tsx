@@ -37,6 +37,11 @@ function Overview() {
 			title={w.diary}
 			action={
 				<span className="flex flex-wrap items-center gap-6">
+					{may("get-roster") && (
+						<Link to="/shifts" className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
+							{w.shiftsAndAbsences}
+						</Link>
+					)}
 					{may("lay-absent-day") && (
 						<Link to="/away" className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
 							{w.practitionerAway}

@@ -6,6 +6,7 @@ import { Button, ErrorMessage, Field, Loading, Page } from "../../kit/kit";
 import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/waiting";
 import { useStudioDay } from "../series/useStudioDay";
+import { instantOf } from "./instant";
 
 /** A practitioner is away: their visits laid again, all together, as a list of calls; one press accepts it. */
 export function AwayPage() {
@@ -17,7 +18,7 @@ export function AwayPage() {
 	const [from, setFrom] = useState(`${today}T${at.time(now())}`);
 	const [to, setTo] = useState(`${today}T23:59`);
 	const [changed, setChanged] = useState<Schemas["NewDay"] | null>(null);
-	const question = useMemo(() => ({ practitioner: who, from: instant(from, at), to: instant(to, at) }), [who, from, to, at]);
+	const question = useMemo(() => ({ practitioner: who, from: instantOf(from, at), to: instantOf(to, at) }), [who, from, to, at]);
 	const plan = useQuery({
 		queryKey: ["absent day", question],
 		queryFn: () => unwrap(api.POST("/api/absent-day/lay", { body: question })),
@@ -138,15 +139,4 @@ export function AwayPage() {
 			)}
 		</Page>
 	);
-}
-
-/** The instant of a studio's wall time: found by trying the hours round it. */
-function instant(wall: string, at: { day: (t: Date) => string; time: (t: Date) => string }): string {
-	const guess = Date.parse(`${wall}:00Z`);
-	if (Number.isNaN(guess)) return "";
-	for (let quarter = -56; quarter <= 56; quarter++) {
-		const t = new Date(guess - quarter * 900_000);
-		if (`${at.day(t)}T${at.time(t)}` === wall) return t.toISOString();
-	}
-	return new Date(guess).toISOString();
 }

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Chips, Choice, Group, NumberField, Picks, TextField } from "../../kit/fields";
 import { clock } from "../../kit/format";
@@ -34,7 +35,7 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 			<div className="grid gap-3 p-3">
 				<TextField label={w.name} value={p.name} most={120} onChange={(v) => v && put({ name: v })} />
 				<TextField label={w.shortDescription} value={p.summary} most={600} lines onChange={(v) => put({ summary: v })} />
-				<div className="grid grid-cols-3 gap-2">
+				<div className="grid grid-cols-2 gap-2">
 					<NumberField
 						label={w.handsOnMin}
 						value={p.minutes.handsOn}
@@ -50,6 +51,15 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						most={480}
 						required
 						onChange={(v) => v && minutes({ sold: v })}
+					/>
+					<NumberField
+						label={w.prepareMin}
+						value={p.minutes.prepare}
+						most={120}
+						onChange={(v) => {
+							const { prepare: _, ...rest } = p.minutes;
+							put({ minutes: v ? { ...rest, prepare: v } : rest });
+						}}
 					/>
 					<NumberField label={w.resetMin} value={p.minutes.reset} most={120} required onChange={(v) => minutes({ reset: v ?? 0 })} />
 				</div>
@@ -84,6 +94,10 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 					chosen={p.concerns ?? []}
 					onChange={(l) => put({ concerns: l.length > 0 ? l : undefined })}
 				/>
+			</Group>
+			<Group title={w.whatItNeeds} note={[...(p.skills ?? []), ...(p.equipment ?? [])].join(", ")}>
+				<CommaList label={w.skillsAndLicences} value={p.skills} onChange={(skills) => put({ skills })} />
+				<CommaList label={w.equipmentOfTheRoom} value={p.equipment} onChange={(equipment) => put({ equipment })} />
 			</Group>
 			<Group title={w.method} note={schoolWords.drainage.options[(p.school.drainage || "open-and-close") as "none"]}>
 				{Object.entries(schoolWords).map(([key, w]) => {
@@ -258,4 +272,26 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 			</div>
 		</fieldset>
 	);
+}
+
+/** Several words with commas between them; what is being typed stays as it is typed. */
+function CommaList({
+	label,
+	value,
+	onChange,
+}: {
+	label: string;
+	value: readonly string[] | undefined;
+	onChange: (list: string[] | undefined) => void;
+}) {
+	const [typed, setTyped] = useState((value ?? []).join(", "));
+	const change = (text: string) => {
+		setTyped(text);
+		const list = text
+			.split(",")
+			.map((x) => x.trim())
+			.filter(Boolean);
+		onChange(list.length > 0 ? list : undefined);
+	};
+	return <TextField label={label} value={typed} most={400} onChange={(v) => change(v ?? "")} />;
 }

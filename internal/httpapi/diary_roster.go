@@ -1,0 +1,59 @@
+package httpapi
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/diary"
+)
+
+// registerRoster adds who works when, who is away, what rooms have, and when clients can come.
+func (h *handlers) registerRoster(api huma.API) {
+	huma.Register(api, closed("get-roster", http.MethodGet, "/api/roster", "Rosters, absences and rooms"),
+		func(ctx context.Context, _ *struct{}) (*body[*diary.RosterView], error) {
+			v, err := h.rooms.Diary.Roster(ctx, actor(ctx))
+			return reply(v, err)
+		})
+	huma.Register(api, closed("add-shift", http.MethodPost, "/api/roster", "Add a line to a roster; the same id twice adds it once"),
+		func(ctx context.Context, in *struct{ Body diary.NewShift }) (*struct{}, error) {
+			return nil, answer(h.rooms.Diary.AddShift(ctx, actor(ctx), in.Body))
+		})
+	huma.Register(api, closed("remove-shift", http.MethodDelete, "/api/roster/{id}", "Take a line out of a roster"),
+		func(ctx context.Context, in *ByID) (*struct{}, error) {
+			return nil, answer(h.rooms.Diary.RemoveShift(ctx, actor(ctx), in.ID))
+		})
+	huma.Register(api, closed("add-absence", http.MethodPost, "/api/absences", "Note that somebody is away or a room closed"),
+		func(ctx context.Context, in *struct{ Body studio.Absence }) (*body[*diary.Clashes], error) {
+			c, err := h.rooms.Diary.AddAbsence(ctx, actor(ctx), in.Body)
+			return reply(c, err)
+		})
+	huma.Register(api, closed("remove-absence", http.MethodDelete, "/api/absences/{id}", "Take an absence back"),
+		func(ctx context.Context, in *ByID) (*struct{}, error) {
+			return nil, answer(h.rooms.Diary.RemoveAbsence(ctx, actor(ctx), in.ID))
+		})
+	huma.Register(api, closed("save-equipment", http.MethodPut, "/api/rooms/{id}/equipment", "Say what a room has"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Equipment []string `json:"equipment" maxItems:"20"`
+			}
+		}) (*struct{}, error) {
+			return nil, answer(h.rooms.Diary.SaveEquipment(ctx, actor(ctx), in.ID, in.Body.Equipment))
+		})
+	huma.Register(api, closed("get-client-hours", http.MethodGet, "/api/clients/{id}/hours", "When a client can come"),
+		func(ctx context.Context, in *ByID) (*body[*studio.ClientHours], error) {
+			v, err := h.rooms.Diary.ClientHours(ctx, actor(ctx), in.ID)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("save-client-hours", http.MethodPut, "/api/clients/{id}/hours", "Say when a client can come"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body diary.TypedHours
+		}) (*body[*studio.ClientHours], error) {
+			v, err := h.rooms.Diary.SaveClientHours(ctx, actor(ctx), in.ID, in.Body)
+			return reply(v, err)
+		})
+}

@@ -1,0 +1,390 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { type FormEvent, useState } from "react";
+import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
+import { dayWords, newId } from "../../kit/format";
+import { Button, ErrorMessage, Field, Loading, Page } from "../../kit/kit";
+import { useSession } from "../../kit/session";
+import * as w from "../../words/catalogue/roster";
+import { instantOf } from "../waiting/instant";
+import { weekText } from "./hours";
+
+type View = Schemas["RosterView"];
+const rosterKey = ["roster"];
+
+/** Who works when, who is away, and what the rooms have. */
+export function RosterPage() {
+	const { may } = useSession();
+	const roster = useQuery({ queryKey: rosterKey, queryFn: () => unwrap(api.GET("/api/roster")) });
+	if (!roster.data) return <Loading of={w.theShifts} error={roster.error} retry={() => roster.refetch()} />;
+	const v = roster.data;
+	return (
+		<Page title={w.shifts}>
+			<div className="grid gap-x-10 gap-y-8 lg:grid-cols-2">
+				<section aria-label={w.usualWeek}>
+					<h2 className="mt-0 mb-1 text-xl">{w.usualWeek}</h2>
+					<ul className="m-0 list-none p-0">
+						{v.people.map((p) => (
+							<li key={p.id} className="flex flex-wrap justify-between gap-x-4 border-b border-rule py-2">
+								<strong>{p.name}</strong>
+								<span className="num">{weekText(p.week)}</span>
+							</li>
+						))}
+					</ul>
+					<Rooms view={v} />
+				</section>
+				<div>
+					<Shifts view={v} editable={may("add-shift")} />
+					<Absences view={v} editable={may("add-absence")} />
+				</div>
+			</div>
+		</Page>
+	);
+}
+
+function useChange<T, A = void>(change: (x: A) => Promise<T>, done?: (t: T) => void) {
+	const cache = useQueryClient();
+	return useMutation({
+		mutationFn: change,
+		...(done ? { onSuccess: done } : {}),
+		onSettled: () => {
+			for (const key of ["roster", "strips", "free", "series"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+}
+
+const faultAt = (error: unknown, path: string) => (error instanceof ProblemError ? error.at(path) : undefined);
+
+function Shifts({ view, editable }: { view: View; editable: boolean }) {
+	const { at, now } = useSession();
+	const empty = { practitioner: "", from: at.day(now()), to: "", every: "1", hours: "", note: "" };
+	const [form, setForm] = useState(empty);
+	const [open, setOpen] = useState(false);
+	const name = (id: string) => view.people.find((p) => p.id === id)?.name ?? "";
+	const add = useChange(
+		() =>
+			unwrap(
+				api.POST("/api/roster", {
+					body: {
+						id: newId(),
+						practitioner: form.practitioner || view.people[0]!.id,
+						from: form.from,
+						...(form.to ? { to: form.to } : {}),
+						every: Number(form.every) || 1,
+						hours: form.hours,
+						note: form.note,
+					},
+				}),
+			),
+		() => {
+			setForm(empty);
+			setOpen(false);
+		},
+	);
+	const remove = useChange((id: string) => unwrap(api.DELETE("/api/roster/{id}", { params: { path: { id } } })));
+	const text = (e: Schemas["RosterEntry"]) =>
+		`${name(e.practitioner)}, ${weekText(e.days)}, ${e.to ? w.fromTo({ from: dayWords(e.from), to: dayWords(e.to) }) : w.fromOn({ from: dayWords(e.from) })}, ${e.every > 1 ? w.weeksOfTwo({ n: e.every }) : w.weekly}`;
+	return (
+		<section aria-label={w.changes}>
+			<h2 className="mt-0 mb-1 text-xl">{w.changes}</h2>
+			{view.entries.length === 0 && <p className="m-0 text-soft">{w.noChanges}</p>}
+			<ul className="m-0 list-none p-0">
+				{view.entries.map((e) => (
+					<li key={e.id} className="flex items-center justify-between gap-3 border-b border-rule py-2">
+						<span className="num">
+							{text(e)}
+							{e.note && <span className="block text-sm text-soft">{e.note}</span>}
+						</span>
+						{editable && (
+							<Button variant="quiet" aria-label={w.removeOf({ what: text(e) })} onClick={() => remove.mutate(e.id)}>
+								{w.remove}
+							</Button>
+						)}
+					</li>
+				))}
+			</ul>
+			<ErrorMessage error={remove.error} />
+			{editable && !open && (
+				<Button className="mt-2" onClick={() => setOpen(true)}>
+					{w.addShift}
+				</Button>
+			)}
+			{open && (
+				<form
+					className="leaf mt-2 grid gap-3 p-4 sm:grid-cols-2"
+					onSubmit={(e: FormEvent) => {
+						e.preventDefault();
+						add.mutate();
+					}}
+				>
+					<Field label={w.who}>
+						{(a) => (
+							<select
+								{...a}
+								className="field"
+								value={form.practitioner}
+								onChange={(e) => setForm({ ...form, practitioner: e.target.value })}
+							>
+								{view.people.map((p) => (
+									<option key={p.id} value={p.id}>
+										{p.name}
+									</option>
+								))}
+							</select>
+						)}
+					</Field>
+					<Field label={w.hours} hint={w.hoursHint} fault={faultAt(add.error, "/hours")}>
+						{(a) => (
+							<input
+								{...a}
+								className="field"
+								maxLength={200}
+								value={form.hours}
+								onChange={(e) => setForm({ ...form, hours: e.target.value })}
+							/>
+						)}
+					</Field>
+					<Field label={w.from} fault={faultAt(add.error, "/from")}>
+						{(a) => (
+							<input {...a} className="field" type="date" value={form.from} onChange={(e) => setForm({ ...form, from: e.target.value })} />
+						)}
+					</Field>
+					<Field label={w.until} hint={w.untilHint} fault={faultAt(add.error, "/to")}>
+						{(a) => (
+							<input {...a} className="field" type="date" value={form.to} onChange={(e) => setForm({ ...form, to: e.target.value })} />
+						)}
+					</Field>
+					<Field label={w.everyWeeks}>
+						{(a) => (
+							<input
+								{...a}
+								className="field num"
+								type="number"
+								min={1}
+								max={52}
+								value={form.every}
+								onChange={(e) => setForm({ ...form, every: e.target.value })}
+							/>
+						)}
+					</Field>
+					<Field label={w.note}>
+						{(a) => (
+							<input
+								{...a}
+								className="field"
+								maxLength={200}
+								value={form.note}
+								onChange={(e) => setForm({ ...form, note: e.target.value })}
+							/>
+						)}
+					</Field>
+					<div className="flex gap-2 sm:col-span-2">
+						<Button type="submit" variant="primary" disabled={add.isPending}>
+							{w.addShift}
+						</Button>
+						<Button variant="quiet" onClick={() => setOpen(false)}>
+							{w.cancel}
+						</Button>
+					</div>
+					<ErrorMessage error={add.error} />
+				</form>
+			)}
+		</section>
+	);
+}
+
+function Absences({ view, editable }: { view: View; editable: boolean }) {
+	const { at, now } = useSession();
+	const today = at.day(now());
+	const empty = { of: "", from: `${today}T09:00`, to: `${today}T19:00`, note: "" };
+	const [form, setForm] = useState(empty);
+	const [open, setOpen] = useState(false);
+	const [clashes, setClashes] = useState(0);
+	const add = useChange(
+		() => {
+			const of = form.of || view.people[0]!.id;
+			const room = view.rooms.some((r) => r.id === of);
+			return unwrap(
+				api.POST("/api/absences", {
+					body: {
+						id: newId(),
+						...(room ? { room: of } : { practitioner: of }),
+						start: instantOf(form.from, at),
+						end: instantOf(form.to, at),
+						kind: room ? "closed" : "away",
+						note: form.note,
+					},
+				}),
+			);
+		},
+		(c) => {
+			setClashes(c.appointments);
+			setForm(empty);
+			setOpen(false);
+		},
+	);
+	const remove = useChange((id: string) => unwrap(api.DELETE("/api/absences/{id}", { params: { path: { id } } })));
+	const text = (x: Schemas["Absence"]) => {
+		const room = view.rooms.find((r) => r.id === x.room);
+		const who = view.people.find((p) => p.id === x.practitioner);
+		const moment = (t: string) => `${at.date(t)}, ${at.time(t)}`;
+		return `${room ? w.roomClosed({ name: room.name }) : w.awayPerson({ name: who?.name })}: ${w.fromTo({ from: moment(x.start), to: moment(x.end) })}`;
+	};
+	return (
+		<section aria-label={w.absences} className="mt-8">
+			<h2 className="mt-0 mb-1 text-xl">{w.absences}</h2>
+			{view.absences.length === 0 && <p className="m-0 text-soft">{w.noAbsences}</p>}
+			<ul className="m-0 list-none p-0">
+				{view.absences.map((x) => (
+					<li key={x.id} className="flex items-center justify-between gap-3 border-b border-rule py-2">
+						<span className="num">
+							{text(x)}
+							{x.note && <span className="block text-sm text-soft">{x.note}</span>}
+						</span>
+						{editable && (
+							<Button variant="quiet" aria-label={w.removeOf({ what: text(x) })} onClick={() => remove.mutate(x.id)}>
+								{w.remove}
+							</Button>
+						)}
+					</li>
+				))}
+			</ul>
+			<ErrorMessage error={remove.error} />
+			{clashes > 0 && (
+				<p role="status" className="border-l-4 border-persimmon bg-blush px-4 py-3">
+					{w.clash({ n: clashes })}{" "}
+					<Link to="/away" className="font-semibold underline underline-offset-4">
+						{w.layAgain}
+					</Link>
+				</p>
+			)}
+			{editable && !open && (
+				<Button className="mt-2" onClick={() => setOpen(true)}>
+					{w.addAbsence}
+				</Button>
+			)}
+			{open && (
+				<form
+					className="leaf mt-2 grid gap-3 p-4 sm:grid-cols-2"
+					onSubmit={(e: FormEvent) => {
+						e.preventDefault();
+						add.mutate();
+					}}
+				>
+					<Field label={w.who}>
+						{(a) => (
+							<select {...a} className="field" value={form.of} onChange={(e) => setForm({ ...form, of: e.target.value })}>
+								{[...view.people, ...view.rooms].map((p) => (
+									<option key={p.id} value={p.id}>
+										{p.name}
+									</option>
+								))}
+							</select>
+						)}
+					</Field>
+					<Field label={w.note}>
+						{(a) => (
+							<input
+								{...a}
+								className="field"
+								maxLength={200}
+								value={form.note}
+								onChange={(e) => setForm({ ...form, note: e.target.value })}
+							/>
+						)}
+					</Field>
+					<Field label={w.from}>
+						{(a) => (
+							<input
+								{...a}
+								className="field"
+								type="datetime-local"
+								value={form.from}
+								onChange={(e) => setForm({ ...form, from: e.target.value })}
+							/>
+						)}
+					</Field>
+					<Field label={w.until} fault={faultAt(add.error, "/end")}>
+						{(a) => (
+							<input
+								{...a}
+								className="field"
+								type="datetime-local"
+								value={form.to}
+								onChange={(e) => setForm({ ...form, to: e.target.value })}
+							/>
+						)}
+					</Field>
+					<div className="flex gap-2 sm:col-span-2">
+						<Button type="submit" variant="primary" disabled={add.isPending}>
+							{w.addAbsence}
+						</Button>
+						<Button variant="quiet" onClick={() => setOpen(false)}>
+							{w.cancel}
+						</Button>
+					</div>
+					<ErrorMessage error={add.error} />
+				</form>
+			)}
+		</section>
+	);
+}
+
+/** What each room has; a protocol that asks for it is booked in no other. */
+function Rooms({ view }: { view: View }) {
+	return (
+		<>
+			<h2 className="mt-8 mb-1 text-xl">{w.rooms}</h2>
+			<ul className="m-0 list-none p-0">
+				{view.rooms.map((r) => (
+					<Room key={r.id} room={r} />
+				))}
+			</ul>
+		</>
+	);
+}
+
+function Room({ room }: { room: Schemas["RosterRoom"] }) {
+	const { may } = useSession();
+	const [typed, setTyped] = useState(room.equipment.join(", "));
+	const save = useChange(() =>
+		unwrap(
+			api.PUT("/api/rooms/{id}/equipment", {
+				params: { path: { id: room.id } },
+				body: {
+					equipment: typed
+						.split(",")
+						.map((x) => x.trim())
+						.filter(Boolean),
+				},
+			}),
+		),
+	);
+	const changed = typed !== room.equipment.join(", ");
+	return (
+		<li className="border-b border-rule py-2">
+			{may("save-equipment") ? (
+				<div className="flex items-end gap-2">
+					<div className="flex-1">
+						<Field label={`${room.name}: ${w.equipment.toLowerCase()}`} hint={w.equipmentHint}>
+							{(a) => <input {...a} className="field" maxLength={400} value={typed} onChange={(e) => setTyped(e.target.value)} />}
+						</Field>
+					</div>
+					<Button
+						className="mb-6"
+						disabled={!changed || save.isPending}
+						aria-label={`${w.save}: ${room.name}`}
+						onClick={() => save.mutate()}
+					>
+						{w.save}
+					</Button>
+				</div>
+			) : (
+				<>
+					<strong>{room.name}</strong> {room.equipment.join(", ")}
+				</>
+			)}
+			<ErrorMessage error={save.error} />
+		</li>
+	);
+}
