@@ -25,7 +25,7 @@ export function ClientHours({ client }: { client: string }) {
 	];
 	return (
 		<section aria-label={w.whenTheyCome} className="mt-6">
-			<h2 className="mt-0 mb-1 text-xl">{w.whenTheyCome}</h2>
+			<h2 className="mt-0 mb-1 text-2xl">{w.whenTheyCome}</h2>
 			{editing ? (
 				<HoursForm client={client} start={h} onDone={() => setEditing(false)} />
 			) : (

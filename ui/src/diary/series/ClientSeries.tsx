@@ -19,7 +19,7 @@ export function ClientSeries({ client }: { client: string }) {
 	return (
 		<section aria-label={w.series}>
 			<div className="flex flex-wrap items-baseline justify-between gap-3">
-				<h2 className="mt-0 mb-1 text-xl">{w.series}</h2>
+				<h2 className="mt-0 mb-1 text-2xl">{w.series}</h2>
 				{may("hold-series") && (
 					<Link
 						to="/book"

@@ -23,6 +23,8 @@ type Props = {
 	/** A key that the page understands while a bead has the focus; true where it was taken. */
 	onKey?: (e: KeyboardEvent) => boolean;
 	size?: "small" | "tall";
+	/** Treatments that were given: their beads are filled. */
+	given?: ReadonlySet<number>;
 };
 
 /** The edge of a bead by practitioner: a pattern, never a colour alone. */
@@ -154,13 +156,14 @@ export function Garland(p: Props) {
 								mark={p.people[b.pattern]?.mark ?? ""}
 								chosen={b.visit.n === p.focus}
 								faint={Boolean(ghost) && b.visit.n === p.focus}
+								given={p.given?.has(b.visit.n) ?? false}
 							/>
 						</g>
 					),
 				)}
 				{ghost && (
 					<g aria-hidden="true">
-						<OneBead b={ghost} mark={p.people[ghost.pattern]?.mark ?? ""} chosen faint={false} />
+						<OneBead b={ghost} mark={p.people[ghost.pattern]?.mark ?? ""} chosen faint={false} given={false} />
 					</g>
 				)}
 				{others.map((list, i) => (
@@ -182,12 +185,12 @@ const heightOf = (t: Offered, pic: ReturnType<typeof picture>, p: Props) => {
 	return low! + ((minutes - p.open[0]) / (p.open[1] - p.open[0])) * (high! - low!);
 };
 
-function OneBead({ b, mark, chosen, faint }: { b: Bead; mark: string; chosen: boolean; faint: boolean }) {
+function OneBead({ b, mark, chosen, faint, given }: { b: Bead; mark: string; chosen: boolean; faint: boolean; given: boolean }) {
 	return (
 		<g opacity={faint ? 0.35 : 1}>
 			<line x1={b.x} x2={b.x} y1={b.y + b.r} y2={b.foot} stroke="#36182f" strokeWidth="1" />
 			{chosen && <circle cx={b.x} cy={b.y} r={b.r + 5} fill="none" stroke="#c8411b" strokeWidth="3" />}
-			<circle cx={b.x} cy={b.y} r={b.r} fill={b.visit.changed ? "#f7d9c9" : "#fbf6ec"} stroke="none" />
+			<circle cx={b.x} cy={b.y} r={b.r} fill={b.visit.changed ? "#f7d9c9" : given ? "#c9b48f" : "#fbf6ec"} stroke="none" />
 			<circle
 				cx={b.x}
 				cy={b.y}

@@ -124,6 +124,7 @@ function TheSeries({ view }: { view: View }) {
 		name: t.name,
 		visit: shown.find((v) => v.kind === "treatment" && v.n === t.n),
 		id: t.visit?.id,
+		movable: movable.has(t.n),
 		note: t.visit && (
 			<>
 				{t.visit.state !== "booked" && ` · ${stateWords[t.visit.state]}`}
@@ -131,6 +132,7 @@ function TheSeries({ view }: { view: View }) {
 			</>
 		),
 	}));
+	const given = new Set(view.treatments.filter((t) => t.visit && ["done", "in-room"].includes(t.visit.state)).map((t) => t.n));
 	const taken = write.error instanceof ProblemError && write.error.problem.visit ? write.error.problem : undefined;
 	return (
 		<main ref={page} tabIndex={-1} className="min-h-0 flex-1 overflow-auto px-5 pt-3 pb-6 focus:outline-none" data-own-shortcuts>
@@ -189,6 +191,7 @@ function TheSeries({ view }: { view: View }) {
 							onMove={open && may("move-series") ? (n) => movable.has(n) && move.begin(n) : undefined}
 							onKey={move.onKey}
 							size="tall"
+							given={given}
 						/>
 					)}
 					{may("set-series-state") && !move.moving && <SeriesSteps view={view} onDone={refresh} />}

@@ -11,6 +11,8 @@ export type Row = {
 	/** The id of the appointment that stands for it. */
 	id?: string | undefined;
 	note?: ReactNode;
+	/** Whether it can still be moved. */
+	movable?: boolean;
 };
 
 const gapOf = (a: string, b: string) => Math.round((Date.parse(`${b}T00:00:00Z`) - Date.parse(`${a}T00:00:00Z`)) / 86_400_000);
@@ -81,7 +83,7 @@ export function VisitList({
 							) : (
 								<p className="m-0 text-soft">{w.noAppointment}</p>
 							)}
-							{onMove && r.visit && (
+							{onMove && r.visit && r.movable !== false && (
 								<button
 									type="button"
 									className="min-h-11 px-2 text-sm font-semibold underline decoration-rule underline-offset-4"
