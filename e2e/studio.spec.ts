@@ -228,6 +228,7 @@ test("a client is found from every page, and added where nobody is found", async
 test("an appointment is cancelled with a reason, and back with one press", async ({ page }) => {
 	await signIn(page, "desk");
 	await page.goto("/diary");
+	await page.getByText(/^As a list/).click();
 	await page.getByRole("link", { name: /^16:15/ }).click();
 	await expect(page.getByRole("link", { name: "Move appointment" })).toBeVisible();
 	await page.getByRole("button", { name: "Cancel appointment" }).click();

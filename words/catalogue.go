@@ -1736,6 +1736,14 @@ func PaperPageOfPages(page, pages any) string {
 	return text(page) + " of " + text(pages)
 }
 
+func PaperCalendarAppointment(studio any) string {
+	return "Appointment, " + text(studio)
+}
+
+func PaperCalendarInitials(initials, minutes any) string {
+	return text(initials) + " " + text(minutes) + " min"
+}
+
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)
 }

@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/series"
+	"softpalm/internal/studio"
 	"softpalm/internal/studio/diary"
 )
 
@@ -68,6 +69,22 @@ func (h *handlers) registerWaiting(api huma.API) {
 			}
 		}) (*body[*diary.SeriesView], error) {
 			v, err := h.rooms.Diary.OfferTime(ctx, actor(ctx), in.ID, in.Body.Series, in.Body.At)
+			return reply(v, err)
+		})
+}
+
+// registerWalkIn adds what fits somebody who walks in.
+func (h *handlers) registerWalkIn(api huma.API) {
+	huma.Register(api, closed("walk-in", http.MethodGet, "/api/walk-in", "What fits now for a client who walked in"),
+		func(ctx context.Context, in *struct {
+			Client uuid.UUID `query:"client" required:"true" format:"uuid"`
+		}) (*body[[]diary.FitsNow], error) {
+			list, err := h.rooms.Diary.WalkIn(ctx, actor(ctx), in.Client)
+			return reply(list, err)
+		})
+	huma.Register(api, closed("place-walk-in", http.MethodPost, "/api/walk-in", "Book a client who walked in, arrived at once; the same id twice does so once"),
+		func(ctx context.Context, in *struct{ Body diary.NewWalkIn }) (*body[*studio.VisitLine], error) {
+			v, err := h.rooms.Diary.PlaceWalkIn(ctx, actor(ctx), in.Body)
 			return reply(v, err)
 		})
 }

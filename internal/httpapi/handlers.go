@@ -47,11 +47,11 @@ func (h *handlers) register(api huma.API) {
 		h.registerLinks, h.registerChecks, h.registerLetters, h.registerRules, h.registerPolicies,
 		h.registerPatchTests, h.registerPlans,
 		h.registerDiary, h.registerStrips, h.registerVisits, h.registerMoves, h.registerFinding, h.registerSeries, h.registerAgain,
-		h.registerAbsent, h.registerWaiting, h.registerRoster,
+		h.registerAbsent, h.registerWaiting, h.registerRoster, h.registerWalkIn,
 		h.registerProtocols, h.registerDrafts, h.registerWorkbench, h.registerProtocolFiles, h.registerLibrary,
 		h.registerTreatments, h.registerRecords,
 		h.registerShelf, h.registerLots,
-		h.registerMessages,
+		h.registerMessages, h.registerCalendars,
 	} {
 		room(api)
 	}

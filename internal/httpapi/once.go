@@ -19,7 +19,8 @@ const keyHeader = "Idempotency-Key"
 const shortestKey, longestKey = 8, 100
 
 // secrets are the operations whose answer shows something once.
-var secrets = map[string]bool{"new-link": true, "hand-over-tablet": true, "invite-person": true, "new-password-link": true, "begin-factor": true}
+var secrets = map[string]bool{"new-link": true, "hand-over-tablet": true, "invite-person": true, "new-password-link": true, "begin-factor": true,
+	"new-calendar-address": true}
 
 // worksOut are the operations that change nothing; they can be repeated without a key.
 var worksOut = map[string]bool{

@@ -32,6 +32,7 @@ import (
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/portal"
 	"softpalm/internal/studio/protocols"
 	"softpalm/words"
 )
@@ -75,6 +76,8 @@ type Files interface {
 	SummaryPaper(p *checks.Paper, at time.Time) ([]byte, error)
 	ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error)
 	StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error)
+	// Calendar writes appointments as iCalendar (RFC 5545).
+	Calendar(c *portal.Calendar) ([]byte, error)
 }
 
 // csp allows nothing from elsewhere and no inline script.

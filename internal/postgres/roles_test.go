@@ -90,7 +90,7 @@ func (x *things) path(op operation) string {
 	}
 	path = strings.Replace(path, "{id}", id.String(), 1)
 	query := map[string]string{"find-medicine-conflicts": "?medicine=warfarin", "search-substances": "?text=rose",
-		"find-free-times": "?protocol=" + x.visit.Protocol.String(), "compare-versions": "?from=1&to=1"}
+		"find-free-times": "?protocol=" + x.visit.Protocol.String(), "walk-in": "?client=" + x.visit.Client.String(), "compare-versions": "?from=1&to=1"}
 	return path + query[op.id]
 }
 

@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/calendar"
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/series"
 	"softpalm/internal/postgres"
 	"softpalm/internal/studio"
@@ -330,4 +332,30 @@ func TestSameAgain(t *testing.T) {
 	assert.GreaterOrEqual(t, days, 5.0)
 	assert.LessOrEqual(t, days, 64.0)
 	assert.Equal(t, "rather "+v.PractitionerName, q.With)
+}
+
+// What is learnt of a client judges her series again: visits in a waiting period are named, and
+// the rest is laid from the day on which it ends.
+func TestASeriesIsJudgedAgain(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	q := w.asks(t, "Kaia Kestrel", "3 weekly", "from 25 nov", "")
+	held, _ := w.hold(t, &w.owner, q)
+	booked, err := w.svc.Diary.BookSeries(ctx, &w.owner, held.ID)
+	require.NoError(t, err)
+	assert.Empty(t, booked.TooEarly)
+	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
+	answers["peel"] = contraindication.Answer{Yes: true, Day: calendar.Day(w.now.Format(time.DateOnly))}
+	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, q.Client, nil, answers, nil, nil)
+	require.NoError(t, err)
+	judged, err := w.svc.Diary.SeriesOf(ctx, &w.owner, held.ID)
+	require.NoError(t, err)
+	require.Equal(t, []int{1}, judged.TooEarly)
+	laid, err := w.svc.Diary.LaySeries(ctx, &w.owner, held.ID, nil)
+	require.NoError(t, err)
+	require.Equal(t, series.Optimal, laid.Status)
+	moved, err := w.svc.Diary.MoveSeries(ctx, &w.owner, held.ID, places(laid.Best))
+	require.NoError(t, err)
+	assert.Empty(t, moved.TooEarly)
+	assert.GreaterOrEqual(t, moved.Treatments[0].Visit.StartsAt.Format(time.DateOnly), judged.NotBefore)
 }

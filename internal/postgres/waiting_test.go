@@ -2,6 +2,7 @@ package postgres_test
 
 import (
 	"context"
+	"slices"
 	"testing"
 	"time"
 
@@ -231,3 +232,45 @@ func TestRostersAndHoursAreTyped(t *testing.T) {
 	require.NoError(t, w.svc.Diary.SaveEquipment(ctx, &w.owner, v.Rooms[0].ID, []string{"lamp"}))
 	require.ErrorIs(t, w.svc.Diary.SaveEquipment(ctx, &w.desk, v.Rooms[0].ID, nil), studio.ErrForbidden)
 }
+
+// Somebody walks in: what fits now is offered practitioner by practitioner, ten minutes longer for a
+// new client, and one press books them as arrived; their time is taken from then on.
+func TestAWalkInIsPlacedInOneStep(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	w.now = w.now.Add(6*time.Hour + 50*time.Minute) // before both rooms are taken
+	c, err := w.svc.Clients.AddClient(ctx, &w.desk, studio.ClientFields{Name: "Wim Walker"})
+	require.NoError(t, err)
+	fits, err := w.svc.Diary.WalkIn(ctx, &w.desk, c.ID)
+	require.NoError(t, err)
+	require.Len(t, fits, 3)
+	for _, p := range fits {
+		for _, f := range p.Fits {
+			assert.GreaterOrEqual(t, p.Free, f.Minutes)
+			assert.False(t, f.Start.Before(w.now))
+		}
+		if len(p.Fits) == 0 {
+			assert.NotEmpty(t, p.Why)
+			continue
+		}
+		assert.Equal(t, f10(p.Fits[0]), p.Fits[0].Minutes)
+	}
+	i := slices.IndexFunc(fits, func(p diary.FitsNow) bool { return len(p.Fits) > 0 })
+	require.GreaterOrEqual(t, i, 0)
+	n := diary.NewWalkIn{ID: uuid.New(), Client: c.ID, Protocol: fits[i].Fits[0].Protocol, Practitioner: fits[i].Practitioner}
+	v, err := w.svc.Diary.PlaceWalkIn(ctx, &w.desk, n)
+	require.NoError(t, err)
+	assert.Equal(t, studio.Arrived, v.State)
+	again, err := w.svc.Diary.PlaceWalkIn(ctx, &w.desk, n)
+	require.NoError(t, err)
+	assert.Equal(t, v.ID, again.ID)
+	var taken *diary.SeriesTakenError
+	other := n
+	other.ID, other.Client = uuid.New(), w.client(t, "Kaia Kestrel")
+	_, err = w.svc.Diary.PlaceWalkIn(ctx, &w.desk, other)
+	require.ErrorAs(t, err, &taken)
+	assert.Equal(t, series.PersonTaken, taken.Limit)
+}
+
+// f10 is how long a visit is with ten minutes for the consultation of a new client.
+func f10(f diary.ProtocolNow) int { return int(f.Until.Sub(f.Start).Minutes()) }

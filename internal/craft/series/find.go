@@ -8,6 +8,9 @@ import (
 	"sort"
 )
 
+// stepsBetween is how many steps of the walk lie between two looks at the clock.
+const stepsBetween = 4096
+
 // never is the cost of what cannot be.
 const never = math.MaxInt32
 
@@ -29,15 +32,39 @@ type search struct {
 	// least that the rest costs after what was tried in vain, by its memory.
 	reaches   bool
 	failed    map[string]int
-	patchDays int // how many visits back a patch test may meet
+	least     *int // what the best costs at least, nil before it is known
+	patchDays int  // how many visits back a patch test may meet
+	steps     int
+}
+
+// brake ends a search whose time is over. Its zero value never does.
+type brake struct {
+	over  func() bool
+	ended bool
+}
+
+// pull asks whether the time is over; once it is, it stays so.
+func (b *brake) pull() bool {
+	if b != nil && !b.ended && b.over != nil && b.over() {
+		b.ended = true
+	}
+	return b != nil && b.ended
 }
 
 // Find answers a request: the best series, two truly different alternatives, or the smallest
 // sets of limits to relax. An error says what of the request makes no sense.
-func Find(q *Request) (*Answer, error) {
-	out, err := q.narrowed(func(s *studio) *Answer {
+func Find(q *Request) (*Answer, error) { return FindWithin(q, nil) }
+
+// FindWithin is [Find] that ends when over says that its time has come: with the status stopped and
+// what the best series costs at least, as far as that is known.
+func FindWithin(q *Request, over func() bool) (*Answer, error) {
+	limit := &brake{over: over}
+	out, err := q.narrowed(limit, func(s *studio) *Answer {
 		best := newSearch(s)
 		path := best.run()
+		if limit.ended {
+			return &Answer{Status: Stopped, Bound: best.least}
+		}
 		if path == nil {
 			return nil
 		}
@@ -45,6 +72,9 @@ func Find(q *Request) (*Answer, error) {
 		before := [][]*placement{path}
 		for range 2 {
 			other := best.different(before)
+			if limit.ended {
+				break // the best is proved; the alternatives are not
+			}
 			if other == nil {
 				out.Alternatives = append(out.Alternatives, Answer{Status: None})
 				break
@@ -57,7 +87,7 @@ func Find(q *Request) (*Answer, error) {
 	if err != nil || out != nil {
 		return out, err
 	}
-	return &Answer{Status: None, Relaxations: relax(q)}, nil
+	return &Answer{Status: None, Relaxations: relax(q, limit)}, nil
 }
 
 // firstWindow is for how many days after the wished one a series may begin at first.
@@ -66,11 +96,12 @@ const firstWindow = 6
 // narrowed searches among the series that begin soon, and among those that begin later only where
 // one of them could cost less: each day after the wished one costs points. What it answers is what
 // a search over all of them would.
-func (q *Request) narrowed(search func(*studio) *Answer) (*Answer, error) {
+func (q *Request) narrowed(limit *brake, search func(*studio) *Answer) (*Answer, error) {
 	s, err := compile(q)
 	if err != nil {
 		return nil, err
 	}
+	s.limit = limit
 	f, w := q.Series.First, weighed(q.Weights)
 	if f == nil || len(q.Series.Items) == 0 || q.Series.Items[0].Fixed != nil || w.start == 0 {
 		return search(s), nil
@@ -90,17 +121,22 @@ func (q *Request) narrowed(search func(*studio) *Answer) (*Answer, error) {
 		if s, err = compile(soon); err != nil {
 			return nil, err
 		}
-		if out := search(s); out != nil && out.costs() < w.start*(latest+1-ideal) {
+		s.limit = limit
+		if out := search(s); limit.ended || out != nil && out.costs() < w.start*(latest+1-ideal) {
 			return out, nil
 		}
 		if s, err = compile(q); err != nil {
 			return nil, err
 		}
+		s.limit = limit
 	}
 }
 
 // costs is the most that the answer and its alternatives cost, never where one is missing.
 func (a *Answer) costs() int {
+	if a.Cost == nil {
+		return never
+	}
 	most := *a.Cost
 	for i := range a.Alternatives {
 		if a.Alternatives[i].Status != Optimal {
@@ -185,6 +221,9 @@ func (x *search) run() []*placement {
 		return nil
 	}
 	x.table()
+	if x.limit.pull() {
+		return nil
+	}
 	x.failed = map[string]int{}
 	bound := never
 	for c := range x.layers[0] {
@@ -193,7 +232,10 @@ func (x *search) run() []*placement {
 			bound = min(bound, p.points+r)
 		}
 	}
-	for bound < never {
+	x.least = nil
+	for bound < never && !x.limit.pull() {
+		least := bound
+		x.least = &least
 		x.path = make([]*placement, 0, len(x.layers))
 		found, cut := x.walk(0, 0, 0, bound)
 		if found {
@@ -255,6 +297,9 @@ func (x *search) table() {
 	for k := n - 1; k >= 0; k-- {
 		x.rest[k] = make([][]int32, len(x.layers[k]))
 		flat := make([]int32, len(x.layers[k])*states)
+		if x.limit.pull() {
+			return
+		}
 		for c := range x.layers[k] {
 			row := flat[c*states : (c+1)*states]
 			x.rest[k][c] = row
@@ -309,6 +354,9 @@ func (x *search) take(row []int32, b *placement, cost int, rest []int32) {
 func (x *search) walk(k, state, cost, bound int) (found bool, cut int) {
 	if k == len(x.layers) {
 		return x.spans(), never
+	}
+	if x.steps++; x.steps%stepsBetween == 0 && x.limit.pull() || x.limit != nil && x.limit.ended {
+		return false, never
 	}
 	key := x.memory(k, state)
 	if rest, known := x.failed[key]; known && cost+rest > bound {

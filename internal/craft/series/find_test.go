@@ -159,6 +159,38 @@ func TestTheBestSeriesIsTheBestOfAll(t *testing.T) {
 	assert.Greater(t, none, 20)
 }
 
+// A search whose time is over says so: it is never called best, and its bound is at most what the
+// best costs. One that had time enough answers as ever (handbook, chapter 6).
+func TestAStoppedSearchIsNeverCalledBest(t *testing.T) {
+	stopped, bounded := 0, 0
+	for seed := range uint64(60) {
+		q := small(rand.New(rand.NewPCG(seed, 12)))
+		whole, err := series.Find(q)
+		require.NoError(t, err)
+		for looks := range 8 {
+			left := looks
+			got, err := series.FindWithin(q, func() bool { left--; return left < 0 })
+			require.NoError(t, err)
+			switch got.Status {
+			case series.Stopped:
+				stopped++
+				assert.Nil(t, got.Cost)
+				if got.Bound != nil && whole.Cost != nil {
+					bounded++
+					assert.LessOrEqual(t, *got.Bound, *whole.Cost)
+				}
+			case series.Optimal:
+				require.Equal(t, *whole.Cost, *got.Cost, "seed %d", seed)
+				assert.Equal(t, whole.Visits, got.Visits)
+			case series.None:
+				assert.Equal(t, series.None, whole.Status)
+			}
+		}
+	}
+	assert.Greater(t, stopped, 50)
+	assert.Positive(t, bounded)
+}
+
 // A series that may begin within two months is searched among those that begin soon first; the
 // answer is all the same the one that trying out everything gives.
 func TestALongWindowGivesTheSameAnswer(t *testing.T) {

@@ -94,10 +94,11 @@ func fewer(q *Request) {
 }
 
 // relax finds the smallest sets of limits whose relaxing gives a series.
-func relax(q *Request) *Relaxations {
+func relax(q *Request, limit *brake) *Relaxations {
 	list := limits(q)
 	out := &Relaxations{Sets: []Relaxed{}, Alone: map[string]*int{}}
-	if !helps(q, list) {
+	if !helps(q, list, limit) {
+		out.Stopped = limit.pull()
 		for _, l := range list {
 			out.Alone[l.name] = nil
 		}
@@ -110,7 +111,11 @@ func relax(q *Request) *Relaxations {
 			for i, at := range set {
 				names[i] = list[at].name
 			}
-			a := relaxed(q, list, set)
+			if limit.pull() {
+				out.Stopped = true
+				return out
+			}
+			a := relaxed(q, list, set, limit)
 			if size == 1 {
 				out.Alone[names[0]] = nil
 				if a != nil {
@@ -133,7 +138,7 @@ func relax(q *Request) *Relaxations {
 // helps reports whether any set of limits gives a series, three or more of them: a limit that is
 // let go takes nothing away, so that where all of them together give none, no set does. One visit
 // fewer is asked both ways, as it changes what follows it.
-func helps(q *Request, list []limit) bool {
+func helps(q *Request, list []limit, b *brake) bool {
 	var all []int
 	fewerAt := -1
 	for i := range list {
@@ -143,11 +148,11 @@ func helps(q *Request, list []limit) bool {
 		}
 		all = append(all, i)
 	}
-	return relaxed(q, list, all) != nil || fewerAt >= 0 && relaxed(q, list, append(all, fewerAt)) != nil
+	return relaxed(q, list, all, b) != nil || fewerAt >= 0 && relaxed(q, list, append(all, fewerAt), b) != nil
 }
 
 // relaxed is the best series with some limits relaxed, nil where there is none.
-func relaxed(q *Request, list []limit, set []int) *Answer {
+func relaxed(q *Request, list []limit, set []int, b *brake) *Answer {
 	copied := q.clone()
 	for _, at := range set {
 		list[at].let(copied)
@@ -155,15 +160,15 @@ func relaxed(q *Request, list []limit, set []int) *Answer {
 	if len(copied.Series.Items) == 0 {
 		return nil
 	}
-	out, err := copied.narrowed(func(s *studio) *Answer {
+	out, err := copied.narrowed(b, func(s *studio) *Answer {
 		x := newSearch(s)
 		if path := x.run(); path != nil {
 			return x.answer(path)
 		}
 		return nil
 	})
-	if err != nil {
-		return nil
+	if err != nil || b.pull() {
+		return nil // where the time is over, what was found is not known to be the best
 	}
 	return out
 }

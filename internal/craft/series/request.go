@@ -201,6 +201,8 @@ type Answer struct {
 	Visits       []Placed     `json:"visits"`
 	Alternatives []Answer     `json:"alternatives,omitempty"`
 	Relaxations  *Relaxations `json:"relaxations,omitempty"`
+	// Bound is what the best costs at least, where the search was stopped.
+	Bound *int `json:"bound,omitempty"`
 }
 
 // Terms are the points of a series by what they are for.
@@ -232,6 +234,8 @@ type Relaxations struct {
 	Size  int             `json:"size"`
 	Sets  []Relaxed       `json:"sets"`
 	Alone map[string]*int `json:"alone"`
+	// Stopped says that the time was over before every set was tried.
+	Stopped bool `json:"stopped,omitempty"`
 }
 
 // Relaxed is a set of limits that were relaxed, and the series it gives.

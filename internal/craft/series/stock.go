@@ -32,6 +32,8 @@ type studio struct {
 	visits   map[int]bool // days on which the client has another visit
 	own      []piece      // times of the client's other visits
 
+	limit *brake // of the search, nil for none
+
 	openDays map[int][]piece
 	freeDays map[personDay][]piece
 	placed   map[kindDay][]placement

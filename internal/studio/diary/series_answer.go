@@ -12,18 +12,22 @@ import (
 // SeriesAnswer is what was understood of a question, and the best series with its cost.
 type SeriesAnswer struct {
 	// Moment is when the diary stood like this.
-	Moment time.Time       `json:"moment"`
-	Often  []series.Heard  `json:"often"`
-	When   []series.Heard  `json:"when"`
-	With   []series.Heard  `json:"with"`
-	Items  []AnsweredItem  `json:"items"`
-	Status series.Status   `json:"status" enum:"optimal,none,stopped"`
+	Moment time.Time      `json:"moment"`
+	Often  []series.Heard `json:"often"`
+	When   []series.Heard `json:"when"`
+	With   []series.Heard `json:"with"`
+	Items  []AnsweredItem `json:"items"`
+	Status series.Status  `json:"status" enum:"optimal,none,stopped"`
+	// Bound is what the best costs at least, where the search was stopped.
+	Bound  *int            `json:"bound,omitempty"`
 	Best   *SeriesOffer    `json:"best,omitempty"`
 	Others []SeriesOffer   `json:"others"`
 	Relax  []RelaxedSeries `json:"relax"`
 	Alone  []RelaxedAlone  `json:"alone"`
-	Ground SeriesGround    `json:"ground"`
-	Patch  []studio.Named  `json:"patch"`
+	// NotAllTried says that time was over before every set of limits was tried.
+	NotAllTried bool           `json:"notAllTried,omitempty"`
+	Ground      SeriesGround   `json:"ground"`
+	Patch       []studio.Named `json:"patch"`
 }
 
 // AnsweredItem is one treatment of the series as it was laid out.
@@ -105,7 +109,8 @@ type SeriesGround struct {
 
 // answer asks the finder and tells what it found.
 func (h *heard) answer(now time.Time) (*SeriesAnswer, error) {
-	found, err := series.Find(&h.request)
+	begun := time.Now()
+	found, err := series.FindWithin(&h.request, func() bool { return time.Since(begun) > searchAtMost })
 	if err != nil {
 		return nil, err
 	}
@@ -117,6 +122,7 @@ func (h *heard) answer(now time.Time) (*SeriesAnswer, error) {
 		o := h.offer(h.items[i].Protocol)
 		out.Items = append(out.Items, AnsweredItem{h.items[i], o.Body.Name, o.Body.Minutes.Treatment, o.Body.Price.Amount})
 	}
+	out.Bound = found.Bound
 	if found.Status == series.Optimal {
 		if out.Best, err = h.tellOffer(found, *found.Cost, &h.request); err != nil {
 			return nil, err
@@ -132,8 +138,14 @@ func (h *heard) answer(now time.Time) (*SeriesAnswer, error) {
 		}
 		return out, nil
 	}
-	return out, h.tellRelaxed(found.Relaxations, out)
+	if found.Status == series.None {
+		return out, h.tellRelaxed(found.Relaxations, out)
+	}
+	return out, nil
 }
+
+// searchAtMost is how long the desk waits for an answer.
+const searchAtMost = 8 * time.Second
 
 func orEmpty[T any](list []T) []T {
 	if list == nil {
@@ -226,6 +238,7 @@ func (h *heard) tellRelaxed(r *series.Relaxations, out *SeriesAnswer) error {
 		}
 		out.Relax = append(out.Relax, one)
 	}
+	out.NotAllTried = r.Stopped
 	for _, name := range series.Switches(&h.request) {
 		out.Alone = append(out.Alone, RelaxedAlone{h.limit(name), r.Alone[name]})
 	}

@@ -21,6 +21,10 @@ type SeriesView struct {
 	// LateBy is how many days the series is behind: those by which the next treatment comes after
 	// the latest day that its rhythm allows, or that day has passed.
 	LateBy int `json:"lateBy"`
+	// NotBefore is the first day that the client's screening allows now, TooEarly the treatments to
+	// come that lie before it.
+	NotBefore string `json:"notBefore,omitempty"`
+	TooEarly  []int  `json:"tooEarly"`
 }
 
 // SeriesPlace is one treatment of a series: what it is, and the visit that stands for it.
@@ -138,7 +142,7 @@ func (s *Service) view(ctx context.Context, tx seriesStore, id uuid.UUID) (*Seri
 	if err != nil {
 		return nil, err
 	}
-	out := &SeriesView{Series: *sr, PatchTests: []studio.Visit{}}
+	out := &SeriesView{Series: *sr, PatchTests: []studio.Visit{}, TooEarly: []int{}}
 	c, err := tx.Client(ctx, sr.Client)
 	if err != nil {
 		return nil, err
@@ -170,7 +174,30 @@ func (s *Service) view(ctx context.Context, tx seriesStore, id uuid.UUID) (*Seri
 		}
 	}
 	out.count(s.Now(), st.Zone())
-	return out, nil
+	return out, s.judgeSeries(ctx, tx, st, out)
+}
+
+// judgeSeries looks which treatments to come lie in a waiting period of the client's, as what is
+// known of them is now.
+func (s *Service) judgeSeries(ctx context.Context, tx seriesStore, st *studio.Studio, v *SeriesView) error {
+	if v.State != studio.SeriesRunning && v.State != studio.SeriesPaused {
+		return nil
+	}
+	expected, _, err := s.Checks.Expect(ctx, tx, st, v.Client, s.Today(st))
+	if err != nil {
+		return err
+	}
+	first := string(expected.NotBefore)
+	for i := range v.Treatments {
+		x := v.Treatments[i].Visit
+		if x == nil || x.State != studio.Booked && x.State != studio.Confirmed || x.StartsAt.Before(s.Now()) {
+			continue
+		}
+		if x.StartsAt.In(st.Zone()).Format(time.DateOnly) < first {
+			v.NotBefore, v.TooEarly = first, append(v.TooEarly, v.Treatments[i].N)
+		}
+	}
+	return nil
 }
 
 // count says how far a series has come, and how far behind it is.

@@ -35,8 +35,9 @@ type Outbox interface {
 // Service carries out the use cases of the portal room.
 type Service struct {
 	*studio.Kernel
-	Outbox Outbox
-	Mailer studio.Mailer
+	Outbox    Outbox
+	Mailer    studio.Mailer
+	Calendars Calendars
 }
 
 // messagesShown is how many messages the page lists.

@@ -51,7 +51,8 @@ export function Shell() {
 	const [asking, setAsking] = useState(false); // for the shortcuts
 	const picture = isPicture(path);
 	const [unfolded, setUnfolded] = useState<Record<string, boolean>>({});
-	const kind = picture || ownDay.has(path) ? "picture" : "page";
+	const moving = useLocation({ select: (l) => "move" in l.search && Boolean(l.search.move) });
+	const kind = picture || (ownDay.has(path) && !moving) ? "picture" : "page";
 	const folded = !(unfolded[kind] ?? kind === "page");
 	const fold = useCallback(() => setUnfolded((was) => ({ ...was, [kind]: folded })), [kind, folded]);
 	const open = places.filter(([, , operation]) => session.may(operation));

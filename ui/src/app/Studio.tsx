@@ -141,6 +141,12 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/walk-in",
+			component: lazyRouteComponent(() => import("../diary/WalkInPage"), "WalkInPage"),
+			validateSearch: (s: Record<string, unknown>): { client?: string | undefined } => ({ client: text(s.client) }),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/shifts",
 			component: lazyRouteComponent(() => import("../diary/roster/RosterPage"), "RosterPage"),
 		}),

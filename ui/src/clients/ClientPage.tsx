@@ -18,6 +18,7 @@ import { ClientHours, ClientSeries, VisitMarks } from "../diary";
 import { dayWords } from "../kit/format";
 import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import { CalendarAddress } from "../portal/CalendarAddress";
 import * as w from "../words/catalogue/clients";
 import { headlineWords, stateWords } from "../words/sentences";
 import { ClientBand } from "./ClientBand";
@@ -138,6 +139,7 @@ export function ClientPage() {
 									</Button>
 								)}
 								<ClientHours client={id} />
+								<CalendarAddress client={id} />
 								{treats && history && (
 									<section aria-label={w.fromTheConsultation} className="mt-8">
 										<h2 className="mt-0 mb-2 text-2xl">{w.clientHistory}</h2>

@@ -32,6 +32,11 @@ export function DayPage() {
 							{w.thisWeek}
 						</Link>
 					)}
+					{may("walk-in") && (
+						<Link to="/walk-in" search={{}} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
+							{w.walkIn}
+						</Link>
+					)}
 					<Link to="/book" search={{}} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
 						{w.bookAppointment}
 					</Link>

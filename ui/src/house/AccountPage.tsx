@@ -5,17 +5,20 @@ import { api, unwrap } from "../api/client";
 import { Input, useServerForm } from "../kit/form";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import { CalendarAddress } from "../portal/CalendarAddress";
 import * as w from "../words/catalogue/people";
 import { newPassword } from "./JoinPage";
 import { SecondFactor } from "./SecondFactor";
 
 /** One's own password, second factor and sessions. */
 export function AccountPage() {
+	const { practitioner } = useSession();
 	return (
 		<Page title={w.yourAccount}>
 			<div className="grid gap-x-14 gap-y-10 lg:grid-cols-2">
 				<ChangePassword />
 				<SecondFactor />
+				{practitioner && <CalendarAddress practitioner={practitioner} />}
 				<div className="lg:col-span-2">
 					<Sessions />
 				</div>

@@ -298,6 +298,7 @@ export function BookPage() {
 						</Button>
 					</NoSeries>
 				)}
+				{answer?.status === "stopped" && !own && <p className="text-lg">{w.stopped}</p>}
 				{relax.length > 0 && offer && !booked && (
 					<p className="m-0 mb-1 text-soft">
 						{w.gaveWay({
@@ -507,7 +508,7 @@ function NoSeries({
 	return (
 		<div className="max-w-3xl">
 			<p className="m-0 font-serif text-3xl font-semibold">{w.noSeries}</p>
-			{answer.relax.length === 0 && <p>{w.evenThree}</p>}
+			{answer.relax.length === 0 && <p>{answer.notAllTried ? w.notAllTried : w.evenThree}</p>}
 			{answer.relax.length > 0 && (
 				<>
 					<h2 className="mt-3 mb-1 text-xl">{(answer.relax[0]?.limits.length ?? 1) > 1 ? w.toGiveWayTogether : w.toGiveWay}</h2>

@@ -80,7 +80,7 @@ function Said({
 }
 
 /** The client, found by part of a name; chosen with Enter. */
-function Who({ client, onChange }: { client: string; onChange: (id: string) => void }) {
+export function Who({ client, onChange }: { client: string; onChange: (id: string) => void }) {
 	const [typed, setTyped] = useState("");
 	const wanted = useDeferredValue(typed.trim());
 	const [on, setOn] = useState(0);

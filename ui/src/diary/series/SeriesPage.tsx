@@ -10,7 +10,7 @@ import * as w from "../../words/catalogue/series";
 import { stateWords } from "../../words/sentences";
 import { Garland } from "./Garland";
 import { MovePanel } from "./MovePanel";
-import { dayOf, limitText, type Offered, sentence, shortDay } from "./say";
+import { andList, dayOf, limitText, type Offered, sentence, shortDay } from "./say";
 import { useMoving } from "./useMoving";
 import { useStudioDay } from "./useStudioDay";
 import { type Row, VisitList } from "./VisitList";
@@ -72,9 +72,9 @@ function TheSeries({ view }: { view: View }) {
 		for (const key of ["free", "day", "client", "clients", "series", "week", "visit"]) cache.invalidateQueries({ queryKey: [key] });
 	};
 	const rest = useQuery({
-		queryKey: ["series", view.id, "rest", view.due],
+		queryKey: ["series", view.id, "rest", view.due, view.tooEarly],
 		queryFn: () => unwrap(api.POST("/api/series/{id}/lay", { params: { path: { id: view.id } }, body: {} })),
-		enabled: view.state === "running" && view.due > 0 && may("move-series"),
+		enabled: view.state === "running" && (view.due > 0 || view.tooEarly.length > 0) && may("move-series"),
 	});
 	const write = useMutation({
 		mutationFn: (list: readonly Offered[]) =>
@@ -153,18 +153,22 @@ function TheSeries({ view }: { view: View }) {
 					</p>
 					{view.state === "paused" && <p className="m-0">{w.pausedBecause({ reason: view.reason })}</p>}
 					{view.lateBy > 0 && <p className="m-0 font-semibold text-persimmon-deep">{w.lateBy({ n: view.lateBy })}</p>}
-					{view.due > 0 && view.state === "running" && (
+					{(view.due > 0 || view.tooEarly.length > 0) && view.state === "running" && (
 						<div className="my-2 border-l-4 border-persimmon bg-blush p-3">
-							<p className="m-0 mb-2 font-semibold">{w.dueN({ n: view.due })}.</p>
+							<p className="m-0 mb-2 font-semibold">
+								{view.tooEarly.length > 0
+									? w.tooEarly({ visits: andList(view.tooEarly.map(String)), day: shortDay(view.notBefore ?? "") })
+									: `${w.dueN({ n: view.due })}.`}
+							</p>
 							{rest.data?.best && (
 								<>
-									<p className="m-0 mb-2">{sentence(rest.data.best.visits.filter((v) => v.n >= view.due))}.</p>
+									<p className="m-0 mb-2">{sentence(rest.data.best.visits.filter((v) => v.n >= (view.tooEarly[0] ?? view.due)))}.</p>
 									<Button
 										variant="primary"
 										disabled={write.isPending}
 										onClick={() => rest.data.best && write.mutate(rest.data.best.visits)}
 									>
-										{w.bookTheRest}
+										{view.tooEarly.length > 0 ? w.moveTheRest : w.bookTheRest}
 									</Button>
 								</>
 							)}

@@ -1,0 +1,98 @@
+package exchange_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"os/exec"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/exchange"
+	"softpalm/internal/studio/portal"
+)
+
+// readCalendar reads a calendar file with a reader of another author (python3-icalendar).
+const readCalendar = `
+import sys, json, icalendar
+cal = icalendar.Calendar.from_ical(sys.stdin.buffer.read())
+out = []
+for e in cal.walk("VEVENT"):
+    out.append({k: str(e.get(k)) for k in ("UID", "SEQUENCE", "STATUS", "SUMMARY", "LOCATION", "CLASS")} |
+        {"start": e.decoded("DTSTART").isoformat(), "end": e.decoded("DTEND").isoformat(), "tzid": e["DTSTART"].params["TZID"],
+         "stamp": e.decoded("DTSTAMP").isoformat(), "changed": e.decoded("LAST-MODIFIED").isoformat()})
+zones = []
+for z in cal.walk("VTIMEZONE"):
+    tz = z.to_tz()
+    import datetime
+    zones.append({"id": str(z["TZID"]), "winter": tz.utcoffset(datetime.datetime(2027, 1, 15, 12)).total_seconds(), "summer": tz.utcoffset(datetime.datetime(2027, 7, 15, 12)).total_seconds()})
+json.dump({"events": out, "zones": zones, "refresh": str(cal.get("REFRESH-INTERVAL").dt) if hasattr(cal.get("REFRESH-INTERVAL"), "dt") else str(cal.get("REFRESH-INTERVAL")), "version": str(cal.get("VERSION"))}, sys.stdout)
+`
+
+// A calendar file is what RFC 5545 asks, read by python3-icalendar: instants across a clock change in
+// two zones and in one whose clock moves by half an hour (IANA time zone database: Berlin and New
+// York in March 2027, Lord Howe in April), text with commas and line breaks, sequence and status.
+func TestACalendarReadByAForeignReader(t *testing.T) {
+	if exec.Command("python3", "-c", "import icalendar").Run() != nil {
+		t.Skip("python3-icalendar is not installed; make test installs it")
+	}
+	for zone, offsets := range map[string][2]float64{
+		"Europe/Berlin": {3600, 7200}, "America/New_York": {-18000, -14400}, "Australia/Lord_Howe": {39600, 37800}, "Asia/Kolkata": {19800, 19800},
+	} {
+		loc, err := time.LoadLocation(zone)
+		require.NoError(t, err)
+		now := time.Date(2027, 2, 1, 9, 0, 0, 0, time.UTC)
+		c := &portal.Calendar{Name: "Studio; one, two", Zone: zone, Now: now}
+		for i, day := range []string{"2027-03-10", "2027-03-30", "2027-04-10", "2027-11-10"} {
+			start, err := time.ParseInLocation("2006-01-02 15:04", day+" 10:15", loc)
+			require.NoError(t, err)
+			c.Events = append(c.Events, portal.CalendarEvent{
+				UID: strings.Repeat("u", 30) + string(rune('a'+i)), Sequence: i, Changed: now, Start: start, End: start.Add(time.Hour),
+				Status: []string{"CONFIRMED", "TENTATIVE", "CANCELLED", "CONFIRMED"}[i], Title: "Appointment, " + strings.Repeat("Long name é ", 9), Place: "9 Lantern Row, 1000 Harbour",
+			})
+		}
+		data, err := exchange.Files{}.Calendar(c)
+		require.NoError(t, err)
+		for line := range bytes.SplitSeq(bytes.TrimSuffix(data, []byte("\r\n")), []byte("\r\n")) {
+			assert.LessOrEqual(t, len(line), 75, "a line is folded at 75 octets")
+			assert.NotContains(t, string(line), "\n", "every line ends in CRLF")
+		}
+		cmd := exec.Command("python3", "-c", readCalendar)
+		cmd.Stdin = bytes.NewReader(data)
+		raw, err := cmd.Output()
+		require.NoError(t, err, "python3-icalendar reads it")
+		var got struct {
+			Version string
+			Events  []map[string]string
+			Zones   []struct {
+				ID             string
+				Winter, Summer float64
+			}
+		}
+		require.NoError(t, json.Unmarshal(raw, &got))
+		assert.Equal(t, "2.0", got.Version)
+		require.Len(t, got.Zones, 1)
+		assert.Equal(t, zone, got.Zones[0].ID)
+		assert.InDelta(t, offsets[0], got.Zones[0].Winter, 0, zone)
+		assert.InDelta(t, offsets[1], got.Zones[0].Summer, 0, zone)
+		require.Len(t, got.Events, 4)
+		for i, e := range got.Events {
+			want := &c.Events[i]
+			start, err := time.Parse(time.RFC3339, e["start"])
+			require.NoError(t, err)
+			end, err := time.Parse(time.RFC3339, e["end"])
+			require.NoError(t, err)
+			assert.True(t, start.Equal(want.Start), "%s: %s", zone, e["start"])
+			assert.True(t, end.Equal(want.End))
+			assert.Equal(t, want.UID, e["UID"])
+			assert.Equal(t, want.Title, e["SUMMARY"])
+			assert.Equal(t, want.Place, e["LOCATION"])
+			assert.Equal(t, want.Status, e["STATUS"])
+			assert.Equal(t, "PRIVATE", e["CLASS"])
+			assert.Equal(t, zone, e["tzid"])
+		}
+	}
+}
