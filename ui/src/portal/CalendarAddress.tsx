@@ -31,12 +31,10 @@ export function CalendarAddress({ practitioner = "", client = "" }: { practition
 			<p className="m-0 mb-2 text-sm text-soft">{client ? w.calendarOfClient : w.calendarOfPractitioner}</p>
 			{state.data.since && !renew.data && <p className="num m-0 mb-2">{w.addressSince({ day: at.date(state.data.since) })}</p>}
 			{renew.data && (
-				<>
-					<label className="block text-sm font-semibold">
-						{w.addressShownOnce}
-						<input className="field num mt-1 font-normal" readOnly value={renew.data.address} onFocus={(e) => e.target.select()} />
-					</label>
-				</>
+				<label className="block text-sm font-semibold">
+					{w.addressShownOnce}
+					<input className="field num mt-1 font-normal" readOnly value={renew.data.address} onFocus={(e) => e.target.select()} />
+				</label>
 			)}
 			<div className="mt-2 flex flex-wrap gap-2">
 				<Button disabled={renew.isPending} onClick={() => renew.mutate()}>
