@@ -104,7 +104,7 @@ func New(cfg Config) *fiber.App {
 			} else if errors.As(err, &fe) && fe.Code < 500 {
 				p = newProblem(fe.Code, "not-understood", words.TheRequestCouldNotBeRead())
 			} else {
-				slog.Error("request failed", "method", c.Method(), "path", c.Path(), "request", c.GetRespHeader(requestHeader), "error", err)
+				slog.Error("request failed", "method", c.Method(), "path", loggedPath(c.Path()), "request", c.GetRespHeader(requestHeader), "error", err)
 			}
 			return c.Status(p.Status).JSON(p, "application/problem+json")
 		},
@@ -160,8 +160,17 @@ func (h *handlers) api(mux *http.ServeMux) huma.API {
 
 // broke writes what should not happen into the log, with where it happened.
 func broke(c fiber.Ctx, e any) {
-	slog.Error("a request broke", "method", c.Method(), "path", c.Path(), "request", c.GetRespHeader(requestHeader),
+	slog.Error("a request broke", "method", c.Method(), "path", loggedPath(c.Path()), "request", c.GetRespHeader(requestHeader),
 		"fault", fmt.Sprint(e), "stack", string(debug.Stack()))
+}
+
+// loggedPath is a path as the log has it: the token of a private calendar is left out.
+func loggedPath(path string) string {
+	const calendars = "/api/calendars/"
+	if strings.HasPrefix(path, calendars) {
+		return calendars + "…"
+	}
+	return path
 }
 
 // logged writes one line a request, without queries, names or bodies: paths
@@ -176,7 +185,7 @@ func logged(c fiber.Ctx) error {
 			"method",
 			c.Method(),
 			"path",
-			p,
+			loggedPath(p),
 			"status",
 			c.Response().StatusCode(),
 			"ms",

@@ -59,7 +59,9 @@ func (t *Tx) LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, er
 
 const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.protocol_id, coalesce(v.protocol_version, 0),
 	v.kind, v.products::text, v.busy_from, v.starts_at, v.ends_at, v.busy_until, v.state, v.tools,
-	v.series_id, coalesce(v.series_item, 0), v.held_until, v.agreed_at, v.moves,
+	v.series_id, coalesce(v.series_item, 0),
+	(select count(*) from series_item i where i.studio_id = v.studio_id and i.series_id = v.series_id),
+	v.held_until, v.agreed_at, v.moves,
 		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test'),
 		coalesce((select s.result->>'headline' from pre_check s
 		where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
@@ -93,6 +95,7 @@ func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error
 		doc[map[string]int]{&v.Tools},
 		&v.Series,
 		&v.Item,
+		&v.SeriesLength,
 		&v.HeldUntil,
 		&v.AgreedAt,
 		&v.Moves,

@@ -182,11 +182,13 @@ func TestTheLogTellsWhoAskedAndNothingElse(t *testing.T) {
 	res, _ = owner("POST", "/api/clients/"+v.Client.String()+"/pre-checks", `{"answers":{"cancer":{"yes":true}}}`, "X-Request-Id", "claimed", "X-Found-Address", "203.0.113.66")
 	require.Equal(t, 422, res.StatusCode)
 	assert.NotEqual(t, "claimed", res.Header.Get("X-Request-Id"))
+	res, _ = owner("GET", "/api/calendars/a-private-address.ics", "")
+	require.Equal(t, 404, res.StatusCode)
 	slog.SetDefault(before)
 	lines := log.String()
 	assert.Contains(t, lines, `"request":"`+id+`"`)
 	assert.Contains(t, lines, `"account":"`+w.owner.Account.String()+`"`)
-	for _, secret := range []string{"Viktor", v.ClientName, "cancer", "demo palms", "owner@demo.example", "claimed", "softpalm_session"} {
+	for _, secret := range []string{"Viktor", v.ClientName, "cancer", "demo palms", "owner@demo.example", "claimed", "softpalm_session", "a-private-address"} {
 		assert.NotContains(t, lines, secret)
 	}
 }

@@ -121,9 +121,11 @@ type Visit struct {
 	// Tools are the sets that it takes, by kind.
 	Tools map[string]int `json:"-"`
 	// Series and Item place it in a series; nil where it stands alone.
-	Series    *uuid.UUID `json:"series,omitempty"`
-	Item      int        `json:"item,omitempty"`
-	HeldUntil *time.Time `json:"-"`
+	Series *uuid.UUID `json:"series,omitempty"`
+	Item   int        `json:"item,omitempty"`
+	// SeriesLength is how many treatments the series has; a single appointment is a series of one.
+	SeriesLength int        `json:"seriesLength,omitempty"`
+	HeldUntil    *time.Time `json:"-"`
 	// AgreedAt is the start that was first agreed, Moves how often it was moved since.
 	AgreedAt time.Time `json:"agreedAt"`
 	Moves    int       `json:"moves,omitempty"`
@@ -174,6 +176,9 @@ type VisitLine struct {
 	Known        []contraindication.Mark `json:"known,omitempty"`
 	Consultation ConsultationState       `json:"consultation,omitempty" enum:"none,sent-in,current,renew,"`
 	Unsigned     []ConsentKind           `json:"unsigned,omitempty" enum:"treatment,photos,mouth"`
+	// FreeUntil is until when cancelling or moving it is free, of one that is still to come; on one
+	// visit, not in lists.
+	FreeUntil *time.Time `json:"freeUntil,omitempty"`
 	// CancelReason is why a cancelled visit was, UndoUntil until when who cancelled it may
 	// take that back; on one visit, not in lists.
 	CancelReason string     `json:"cancelReason,omitempty"`

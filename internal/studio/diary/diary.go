@@ -202,6 +202,9 @@ func (s *Service) seen(
 	if err != nil {
 		return nil, err
 	}
+	if until := FreeUntil(&v.Visit); (v.State == studio.Booked || v.State == studio.Confirmed) && v.StartsAt.After(s.Now()) {
+		v.FreeUntil = &until
+	}
 	one := []studio.VisitLine{*v}
 	err = s.Checks.Outlook(ctx, tx, st, a, one)
 	return &one[0], err

@@ -91,7 +91,7 @@ func (s *Service) NewCalendarAddress(ctx context.Context, a *studio.Actor, pract
 	if err != nil {
 		return nil, err
 	}
-	return &CalendarAddress{s.Address + "/api/calendars/" + token}, nil
+	return &CalendarAddress{s.Address + "/api/calendars/" + token + ".ics"}, nil
 }
 
 // EndCalendarAddress revokes the private address of a calendar.

@@ -58,6 +58,18 @@ export function VisitPage() {
 					roomName: v.roomName,
 				})}{" "}
 				<span className="num">{at.time(v.endsAt)}</span>
+				{v.freeUntil && (
+					<span className="num block text-sm text-soft">{w.freeUntil({ day: at.date(v.freeUntil), time: at.time(v.freeUntil) })}</span>
+				)}
+				{v.series && (v.seriesLength ?? 0) > 1 && may("get-series") && (
+					<Link
+						to="/series/$id"
+						params={{ id: v.series }}
+						className="block w-fit text-sm font-semibold underline decoration-rule underline-offset-4"
+					>
+						{w.visitOfSeries({ n: v.item, all: v.seriesLength })}
+					</Link>
+				)}
 			</p>
 			{!over && v.kind === "treatment" && v.state !== "done" && v.state !== "in-room" && <PatchFirst visit={v} />}
 			{over ? (

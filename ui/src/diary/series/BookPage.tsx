@@ -7,6 +7,7 @@ import { PatchFirst } from "../../checks";
 import { newId } from "../../kit/format";
 import { Badge, Button, ErrorMessage } from "../../kit/kit";
 import { useNow, useSession } from "../../kit/session";
+import * as wd from "../../words/catalogue/diary";
 import * as w from "../../words/catalogue/series";
 import * as wl from "../../words/catalogue/waiting";
 import { outlookText } from "../../words/sentences";
@@ -651,6 +652,9 @@ function Booked({ view, onAnother }: { view: View; onAnother: () => void }) {
 				<p className="m-0 mt-1">
 					{view.clientName}, {single ? `${single.practitionerName}, ${single.roomName}` : w.visits({ n: view.treatments.length })}
 				</p>
+				{visit.data?.freeUntil && (
+					<p className="num m-0 text-sm">{wd.freeUntil({ day: at.date(visit.data.freeUntil), time: at.time(visit.data.freeUntil) })}</p>
+				)}
 				{visit.data?.outlook && (
 					<p className="mt-1 mb-0">
 						<Badge tone={visit.data.outlook}>{outlookText(visit.data)}</Badge>
