@@ -61,3 +61,40 @@ test("a practitioner is ill: three presses, then one a call made", async ({ page
 	for (let i = rows; i > 0; i--) await calls.getByRole("button", { name: /^Called: / }).first().click();
 	await expect(calls).toHaveCount(0);
 });
+
+test("a client confirms on a phone, and asks to have another day", async ({ page, browser }) => {
+	await signIn(page, "desk");
+	await page.goto("/people");
+	await page.getByRole("link", { name: "Oona Oakham" }).click();
+	await page.getByRole("button", { name: "Show link" }).click();
+	const address = await page.getByLabel(/^Pass it on/).inputValue();
+	const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+	await phone.goto(address);
+	await expect(phone.getByRole("heading", { name: "Oona Oakham, your appointments" })).toBeVisible();
+	await noSeriousFault(phone, "a client's page");
+	const first = phone.getByRole("listitem").first();
+	await first.getByRole("button", { name: "Confirm" }).click();
+	await expect(first.getByText("confirmed")).toBeVisible();
+	await first.getByRole("button", { name: "Ask to move" }).click();
+	await first.getByLabel("When would suit you?").fill("a week later, mornings");
+	await first.getByRole("button", { name: "Send" }).click();
+	await expect(first.getByText("The studio will call you about another time.")).toBeVisible();
+	await first.getByRole("button", { name: "Cancel" }).click();
+	await expect(first.getByText(/^Cancelling is free until/)).toBeVisible();
+	await noSeriousFault(phone, "a client cancels");
+	await first.getByRole("button", { name: "Keep appointment" }).click();
+	await phone.context().close();
+	await page.goto("/diary");
+	const calls = page.getByRole("region", { name: "Calls to make" });
+	await expect(calls.getByText("Asks to move: a week later, mornings")).toBeVisible();
+	await calls.getByRole("button", { name: "Called: Oona Oakham" }).click();
+	await expect(calls).toHaveCount(0);
+	// The address is made anew, and the one before leads nowhere.
+	await page.goBack();
+	await page.getByRole("button", { name: "Show link" }).click();
+	await expect(page.getByLabel(/^Pass it on/)).not.toHaveValue(address);
+	const late = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+	await late.goto(address);
+	await expect(late.getByText(/link is not valid or has expired/)).toBeVisible();
+	await late.context().close();
+});

@@ -1472,6 +1472,26 @@ func AShiftEndsAfterItBegins() Sentence {
 	return Sentence{Code: "aShiftEndsAfterItBegins", Message: "A shift ends after it begins. Correct the days."}
 }
 
+func MessageAppointments(name, studio, link any) Sentence {
+	return Sentence{Code: "messageAppointments", Message: "Dear " + text(name) + ",\n\nhere are your appointments at " + text(studio) + ". You can confirm them, ask to move one or cancel it:\n\n" + text(link) + "\n\nThe link is only for you. You get this message because you have an appointment with us; tell us if you do not want such messages.", Values: map[string]string{"name": text(name), "studio": text(studio), "link": text(link)}}
+}
+
+func SubjectAppointments(studio any) Sentence {
+	return Sentence{Code: "subjectAppointments", Message: "Your appointments, " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func ByTheClientsLink() Sentence {
+	return Sentence{Code: "byTheClientsLink", Message: "By the client, on their page"}
+}
+
+func CallTheStudioAboutThisAppointment() Sentence {
+	return Sentence{Code: "callTheStudioAboutThisAppointment", Message: "This appointment can no longer be changed here. Please call the studio."}
+}
+
+func AsksToMove(text_ any) Sentence {
+	return Sentence{Code: "asksToMove", Message: "Asks to move: " + text(text_), Values: map[string]string{"text": text(text_)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

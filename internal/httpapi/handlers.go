@@ -51,7 +51,7 @@ func (h *handlers) register(api huma.API) {
 		h.registerProtocols, h.registerDrafts, h.registerWorkbench, h.registerProtocolFiles, h.registerLibrary,
 		h.registerTreatments, h.registerRecords,
 		h.registerShelf, h.registerLots,
-		h.registerMessages, h.registerCalendars,
+		h.registerMessages, h.registerCalendars, h.registerClientPage,
 	} {
 		room(api)
 	}

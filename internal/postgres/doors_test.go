@@ -45,7 +45,7 @@ func (w *world) operations() []operation {
 }
 
 // Every door is locked unless it is meant to be open: without a session nothing
-// answers but nine operations, with one nothing is changed without its CSRF
+// answers but twelve operations, with one nothing is changed without its CSRF
 // token, and while a client holds the tablet only taking it back and signing out
 // are left (OWASP ASVS 4 and 13, from memory).
 func TestEveryDoorIsLocked(t *testing.T) {
@@ -59,7 +59,10 @@ func TestEveryDoorIsLocked(t *testing.T) {
 			open = append(open, op.id)
 		}
 	}
-	assert.Equal(t, []string{"forgotten-password", "get-session", "join", "make-studio", "open-joining", "open-link", "save-link", "search-link", "sign-in"}, open)
+	assert.Equal(t, []string{
+		"act-on-appointment", "forgotten-password", "get-session", "join", "make-studio", "open-appointments", "open-calendar",
+		"open-joining", "open-link", "save-link", "search-link", "sign-in",
+	}, open)
 
 	res, body := call("POST", "/api/sign-in", `{"email":"maud@demo.example","password":"demo palms 2"}`)
 	require.Equal(t, 200, res.StatusCode)

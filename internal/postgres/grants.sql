@@ -2,7 +2,7 @@
 -- that owns nothing and cannot bypass row security.
 grant usage on schema public to softpalm_app;
 grant select, insert, update, delete on all tables in schema public to softpalm_app;
-revoke all on account_email, session_token, consultation_link, account_link, calendar_link, demo_sign_in, goose_db_version from softpalm_app;
+revoke all on account_email, session_token, consultation_link, account_link, calendar_link, client_page, demo_sign_in, goose_db_version from softpalm_app;
 grant insert on demo_sign_in to softpalm_app;
 revoke delete on consultation, letter from softpalm_app;
 revoke update, delete on stock_movement, audit, pre_check, protocol_version, visit_change from softpalm_app;

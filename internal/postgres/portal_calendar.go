@@ -71,3 +71,15 @@ func (t *Tx) CalendarVisits(ctx context.Context, practitioner, client *uuid.UUID
 	}
 	return out, nil
 }
+
+// FindClientPage answers whose page a token opens, and until when.
+func (db *DB) FindClientPage(ctx context.Context, tokenHash []byte) (in, client uuid.UUID, until time.Time, err error) {
+	err = db.pool.QueryRowxContext(ctx, "select studio_id, client_id, until from find_client_page($1)", tokenHash).Scan(&in, &client, &until)
+	_, err = found(&in, err)
+	return in, client, until, err
+}
+
+// RenewClientPage makes a token the one that opens a client's page, and ends the one before.
+func (t *Tx) RenewClientPage(ctx context.Context, tokenHash []byte, client uuid.UUID, until, at time.Time) error {
+	return t.exec(ctx, "select renew_client_page($1, $2, $3, $4)", tokenHash, client, until, at)
+}

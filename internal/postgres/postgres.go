@@ -161,6 +161,8 @@ func translate(err error) error {
 		return studio.ErrTryAgain
 	case "23001": // restrict_violation, raised by refuse_change
 		return studio.ErrLocked
+	case "23503": // foreign_key_violation: what it names is not there
+		return studio.ErrNotFound
 	case "P0002": // no_data_found, raised by refuse_deleted_client
 		return studio.ErrNotFound
 	case "22021", "22P05": // character_not_in_repertoire, untranslatable_character: a NUL

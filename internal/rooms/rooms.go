@@ -36,6 +36,7 @@ type Store interface {
 	house.SignIns
 	portal.Outbox
 	portal.Calendars
+	portal.Pages
 }
 
 // New puts the rooms together over a store, a clock, the address at which the studio is
@@ -51,7 +52,7 @@ func New(store Store, now func() time.Time, address string, mailer studio.Mailer
 	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks}
 	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks}
 	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks}
-	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer, Calendars: store}
+	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer, Calendars: store, Pages: store, Diary: r.Diary}
 	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal}
 	r.Checks.Diary, r.Checks.Messages = r.Diary, r.Portal
 	return r

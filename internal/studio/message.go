@@ -16,6 +16,7 @@ const (
 	ConsultationMessage MessageKind = "consultation" // a client's private link
 	InvitationMessage   MessageKind = "invitation"   // to somebody who will work in the studio
 	ResetMessage        MessageKind = "reset"        // a new password
+	AppointmentsMessage MessageKind = "appointments" // the page of a client
 )
 
 // Subject is what a message of this kind is headed with.
@@ -25,6 +26,8 @@ func (k MessageKind) Subject(studioName string) string {
 		return words.SubjectInvitation(studioName).Message
 	case ResetMessage:
 		return words.SubjectReset(studioName).Message
+	case AppointmentsMessage:
+		return words.SubjectAppointments(studioName).Message
 	default:
 		return words.SubjectConsultation(studioName).Message
 	}
@@ -46,7 +49,7 @@ const (
 type Message struct {
 	ID   uuid.UUID   `json:"id"`
 	At   time.Time   `json:"at"`
-	Kind MessageKind `json:"kind" enum:"consultation,invitation,reset"`
+	Kind MessageKind `json:"kind" enum:"consultation,invitation,reset,appointments"`
 	// To is an e-mail address or a telephone number.
 	To   string `json:"to"`
 	Name string `json:"name"`

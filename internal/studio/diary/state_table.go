@@ -44,11 +44,11 @@ func step(v *studio.Visit, to studio.VisitState, now time.Time, zone *time.Locat
 		return refuse(words.ClientsArriveFromTwoHoursBefore())
 	case to == studio.NoShow && now.Before(v.StartsAt.Add(missedAfter)):
 		return refuse(words.NobodyMissesBeforeAQuarterOfAnHour())
-	case to == studio.Cancelled && v.StartsAt.Sub(now) < freeCancelling:
+	case to == studio.Cancelled && v.StartsAt.Sub(now) < studio.FreeCancelling:
 		return studio.LateCancelled, nil
 	}
 	return to, nil
 }
 
 // FreeUntil is until when cancelling or moving a visit is free.
-func FreeUntil(v *studio.Visit) time.Time { return v.StartsAt.Add(-freeCancelling) }
+func FreeUntil(v *studio.Visit) time.Time { return v.StartsAt.Add(-studio.FreeCancelling) }

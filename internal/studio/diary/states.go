@@ -11,9 +11,6 @@ import (
 	"softpalm/words"
 )
 
-// freeCancelling is how long before a visit cancelling is free.
-const freeCancelling = 24 * time.Hour
-
 const (
 	// shortestReason is how long a reason to cancel is at least: "ill" is one.
 	shortestReason = 3

@@ -38,6 +38,8 @@ type Service struct {
 	Outbox    Outbox
 	Mailer    studio.Mailer
 	Calendars Calendars
+	Pages     Pages
+	Diary     Diary
 }
 
 // messagesShown is how many messages the page lists.

@@ -24,9 +24,11 @@ const cache = new QueryClient({
 const Page =
 	window.location.pathname === "/consultation"
 		? lazy(async () => ({ default: (await import("../checks/LinkPage")).LinkPage }))
-		: window.location.pathname === "/join"
-			? lazy(async () => ({ default: (await import("../house/JoinPage")).JoinPage }))
-			: lazy(async () => ({ default: (await import("./Studio")).Studio }));
+		: window.location.pathname === "/appointments"
+			? lazy(async () => ({ default: (await import("../portal/AppointmentsPage")).AppointmentsPage }))
+			: window.location.pathname === "/join"
+				? lazy(async () => ({ default: (await import("../house/JoinPage")).JoinPage }))
+				: lazy(async () => ({ default: (await import("./Studio")).Studio }));
 
 createRoot(document.getElementById("root")!).render(
 	<StrictMode>

@@ -19,6 +19,7 @@ import { dayWords } from "../kit/format";
 import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { CalendarAddress } from "../portal/CalendarAddress";
+import { ClientPageLink } from "../portal/ClientPageLink";
 import * as w from "../words/catalogue/clients";
 import { headlineWords, stateWords } from "../words/sentences";
 import { ClientBand } from "./ClientBand";
@@ -139,6 +140,7 @@ export function ClientPage() {
 									</Button>
 								)}
 								<ClientHours client={id} />
+								<ClientPageLink client={id} />
 								<CalendarAddress client={id} />
 								{treats && history && (
 									<section aria-label={w.fromTheConsultation} className="mt-8">

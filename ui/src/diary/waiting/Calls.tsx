@@ -26,7 +26,7 @@ export function Calls() {
 								{c.clientName}
 							</Link>{" "}
 							<span className="num">{c.phone || w.noPhone}</span>
-							{c.askFirst && <strong> {w.askFirst}</strong>}
+							{c.askFirst && <strong> {w.askFirst}</strong>} <span className="text-sm">{c.reason}</span>
 							<span className="num block text-sm">
 								{w.was({ day: at.date(c.wasAt), time: at.time(c.wasAt), name: c.wasWithName })};{" "}
 								{c.now.state === "cancelled" || c.now.state === "late-cancelled"
