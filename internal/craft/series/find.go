@@ -73,7 +73,8 @@ func FindWithin(q *Request, over func() bool) (*Answer, error) {
 		for range 2 {
 			other := best.different(before)
 			if limit.ended {
-				break // the best is proved; the alternatives are not
+				out.OthersStopped = true // the best is proved; the alternatives are not
+				break
 			}
 			if other == nil {
 				out.Alternatives = append(out.Alternatives, Answer{Status: None})
@@ -90,46 +91,107 @@ func FindWithin(q *Request, over func() bool) (*Answer, error) {
 	return &Answer{Status: None, Relaxations: relax(q, limit)}, nil
 }
 
-// firstWindow is for how many days after the wished one a series may begin at first.
-const firstWindow = 6
+// narrowFirst is by how many days a series may lie beside the ideal one at first.
+const narrowFirst = 6
 
-// narrowed searches among the series that begin soon, and among those that begin later only where
-// one of them could cost less: each day after the wished one costs points. What it answers is what
-// a search over all of them would.
+// narrowed searches among the series that lie close to the ideal one, and among others only where
+// one of them could cost less. Each day by which the first visit comes after the wished one costs
+// points, and so does each day by which a visit is off the sum of the ideal gaps, counted from the
+// first visit, or from the glow visit on the day before an event. What it answers is what a search
+// over all of them would.
 func (q *Request) narrowed(limit *brake, search func(*studio) *Answer) (*Answer, error) {
-	s, err := compile(q)
+	compiled := func(days int) (*studio, error) {
+		asked := q
+		if f := q.Series.First; days > 0 && f != nil && f.Ideal != "" {
+			asked = q.clone()
+			asked.Series.First.Latest = earlierDay(f.Latest, max(f.Ideal, f.Earliest), days)
+		}
+		s, err := compile(asked)
+		if err != nil {
+			return nil, err
+		}
+		s.limit, s.narrow = limit, days
+		return s, nil
+	}
+	perDay := q.perDay()
+	for days := narrowFirst; perDay > 0 && days < lookOn; days *= 4 {
+		s, err := compiled(days)
+		if err != nil {
+			return nil, err
+		}
+		out, bound := search(s), perDay*(days+1)
+		if limit.pull() {
+			return out.provedBelow(bound), nil
+		}
+		if out != nil && out.costs() < bound {
+			return out, nil
+		}
+	}
+	s, err := compiled(0)
 	if err != nil {
 		return nil, err
 	}
-	s.limit = limit
-	f, w := q.Series.First, weighed(q.Weights)
-	if f == nil || len(q.Series.Items) == 0 || q.Series.Items[0].Fixed != nil || w.start == 0 {
-		return search(s), nil
+	return search(s), nil
+}
+
+// perDay is the least that a day beside the ideal series costs, 0 where nothing says what is ideal.
+func (q *Request) perDay() int {
+	w, items := weighed(q.Weights), q.Series.Items
+	least := never
+	for k := 1; k < len(items); k++ {
+		least = min(least, w.gapPoints(items[k].Ideal))
 	}
-	ideal, err := parseDay(f.Ideal)
+	switch f := q.Series.First; {
+	case len(items) == 0:
+		return 0
+	case q.countdown():
+	case f == nil || f.Ideal == "" || items[0].Fixed != nil:
+		return 0
+	default:
+		ideal, err1 := parseDay(f.Ideal)
+		earliest, err2 := parseDay(f.Earliest)
+		if err1 != nil || err2 == nil && earliest > ideal {
+			return 0 // a day later than the earliest is then no day beside the ideal
+		}
+		least = min(least, w.start)
+	}
+	if least == never {
+		return 0
+	}
+	return least
+}
+
+// countdown reports whether the last visit is the glow visit on the day before an event.
+func (q *Request) countdown() bool {
+	n := len(q.Series.Items)
+	return n > 0 && q.Series.Event != nil && q.Series.Items[n-1].Glow && q.Series.Items[n-1].Fixed == nil
+}
+
+// earlierDay is a day some days after another, or the one that is there where that is earlier.
+func earlierDay(there, from string, days int) string {
+	d, err := parseDay(from)
 	if err != nil {
-		return search(s), nil
+		return there
 	}
-	begins := s.beginning()
-	for days := firstWindow; ; days *= 4 {
-		latest := max(ideal, begins[0]) + days
-		if latest >= begins[1] {
-			return search(s), nil
-		}
-		soon := q.clone()
-		soon.Series.First.Latest = dayText(latest)
-		if s, err = compile(soon); err != nil {
-			return nil, err
-		}
-		s.limit = limit
-		if out := search(s); limit.ended || out != nil && out.costs() < w.start*(latest+1-ideal) {
-			return out, nil
-		}
-		if s, err = compile(q); err != nil {
-			return nil, err
-		}
-		s.limit = limit
+	if to := dayText(d + days); there == "" || to < there {
+		return to
 	}
+	return there
+}
+
+// provedBelow is what is proved of an answer to a narrowed search that was stopped, where anything
+// else costs at least a bound: the best if it costs less, and the alternatives that do.
+func (a *Answer) provedBelow(bound int) *Answer {
+	if a == nil || a.Cost == nil || *a.Cost >= bound {
+		return &Answer{Status: Stopped, Bound: &bound}
+	}
+	for i := range a.Alternatives {
+		if alt := &a.Alternatives[i]; alt.Status != Optimal || *alt.Cost >= bound {
+			a.Alternatives, a.OthersStopped = a.Alternatives[:i], true
+			break
+		}
+	}
+	return a
 }
 
 // costs is the most that the answer and its alternatives cost, never where one is missing.

@@ -62,7 +62,30 @@ func (s *studio) windows() [][2]int {
 			out[k][1] = min(out[k][1], out[k+1][1]-max(next.Least, 1))
 		}
 	}
+	s.narrowWindows(out)
 	return out
+}
+
+// narrowWindows keeps the days that lie close to the ideal series, where only those are looked at.
+func (s *studio) narrowWindows(windows [][2]int) {
+	if s.narrow == 0 {
+		return
+	}
+	items, n := s.q.Series.Items, len(windows)
+	sum := make([]int, n) // of the ideal gaps since the first visit
+	for k := 1; k < n; k++ {
+		sum[k] = sum[k-1] + items[k].Ideal
+	}
+	anchor := 0
+	if s.q.countdown() {
+		anchor = n - 1
+	}
+	for k := range windows {
+		if items[k].Fixed == nil {
+			windows[k][0] = max(windows[k][0], windows[anchor][0]+sum[k]-sum[anchor]-s.narrow)
+			windows[k][1] = min(windows[k][1], windows[anchor][1]+sum[k]-sum[anchor]+s.narrow)
+		}
+	}
 }
 
 // beginning is between which days the first visit lies.

@@ -203,6 +203,8 @@ type Answer struct {
 	Relaxations  *Relaxations `json:"relaxations,omitempty"`
 	// Bound is what the best costs at least, where the search was stopped.
 	Bound *int `json:"bound,omitempty"`
+	// OthersStopped says that the time was over before all alternatives were found.
+	OthersStopped bool `json:"othersStopped,omitempty"`
 }
 
 // Terms are the points of a series by what they are for.

@@ -32,7 +32,8 @@ type studio struct {
 	visits   map[int]bool // days on which the client has another visit
 	own      []piece      // times of the client's other visits
 
-	limit *brake // of the search, nil for none
+	limit  *brake // of the search, nil for none
+	narrow int    // by how many days a visit may lie beside the ideal series, 0 for any
 
 	openDays map[int][]piece
 	freeDays map[personDay][]piece

@@ -24,6 +24,8 @@ type SeriesAnswer struct {
 	Others []SeriesOffer   `json:"others"`
 	Relax  []RelaxedSeries `json:"relax"`
 	Alone  []RelaxedAlone  `json:"alone"`
+	// OthersStopped says that time was over before all alternatives were found.
+	OthersStopped bool `json:"othersStopped,omitempty"`
 	// NotAllTried says that time was over before every set of limits was tried.
 	NotAllTried bool           `json:"notAllTried,omitempty"`
 	Ground      SeriesGround   `json:"ground"`
@@ -122,7 +124,7 @@ func (h *heard) answer(now time.Time) (*SeriesAnswer, error) {
 		o := h.offer(h.items[i].Protocol)
 		out.Items = append(out.Items, AnsweredItem{h.items[i], o.Body.Name, o.Body.Minutes.Treatment, o.Body.Price.Amount})
 	}
-	out.Bound = found.Bound
+	out.Bound, out.OthersStopped = found.Bound, found.OthersStopped
 	if found.Status == series.Optimal {
 		if out.Best, err = h.tellOffer(found, *found.Cost, &h.request); err != nil {
 			return nil, err
@@ -145,7 +147,7 @@ func (h *heard) answer(now time.Time) (*SeriesAnswer, error) {
 }
 
 // searchAtMost is how long the desk waits for an answer.
-const searchAtMost = 8 * time.Second
+const searchAtMost = 4 * time.Second
 
 func orEmpty[T any](list []T) []T {
 	if list == nil {

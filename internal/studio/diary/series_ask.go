@@ -203,10 +203,7 @@ func (h *heard) wish(today string) {
 	q.First = h.when.First
 	switch {
 	case q.Event != nil:
-		q.First = &series.FirstVisit{Earliest: today} // counted back from the day: no day is wished
-		if f := h.when.First; f != nil {
-			q.First.Earliest, q.First.Latest = f.Earliest, f.Latest
-		}
+		q.First = h.beforeEvent(today)
 	case q.First == nil:
 		q.First = &series.FirstVisit{Earliest: today, Ideal: today}
 	}
@@ -226,6 +223,31 @@ func (h *heard) wish(today string) {
 		}
 	}
 }
+
+// beforeEvent is when a series that is counted back from an event may begin. Where the last visit is
+// the glow visit its day says all; without one the ideal gaps counted back from the last day on
+// which deep work may be say when the series begins at best.
+func (h *heard) beforeEvent(today string) *series.FirstVisit {
+	f := &series.FirstVisit{Earliest: today}
+	if said := h.when.First; said != nil {
+		f.Earliest, f.Latest = said.Earliest, said.Latest
+	}
+	items := h.request.Series.Items
+	if items[len(items)-1].Glow {
+		return f
+	}
+	if d, err := time.Parse(time.DateOnly, h.request.Series.Event.Date); err == nil {
+		before := lastDeepDay
+		for _, it := range items {
+			before += it.Ideal
+		}
+		f.Ideal = max(d.AddDate(0, 0, -before).Format(time.DateOnly), f.Earliest)
+	}
+	return f
+}
+
+// lastDeepDay is how many days before an event the last deep visit lies (handbook, chapter 6).
+const lastDeepDay = 3
 
 // patchFirst asks whether a product of the series needs a patch test, and places it before the
 // first visit that uses one.

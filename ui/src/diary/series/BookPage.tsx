@@ -105,6 +105,8 @@ export function BookPage() {
 	const [chosen, setChosen] = useState(0);
 	const [own, setOwn] = useState<Offer | null>(null); // a series in which a visit was moved by hand
 	const [focus, setFocus] = useState(1);
+	// What is typed and not answered yet: the answer before it stays, faint, and cannot be booked.
+	const waiting = asked.client !== "" && (paused !== asked || found.isPlaceholderData || found.isFetching) && !held && !booked;
 	const answer = asked.client ? found.data : undefined;
 	const offers = answer?.best ? [answer.best, ...answer.others] : [];
 	const offer = own ?? offers[chosen] ?? offers[0];
@@ -246,7 +248,7 @@ export function BookPage() {
 				wait.mutate();
 				e.preventDefault();
 			}
-			if (!offer || booked) return;
+			if (!offer || booked || waiting) return;
 			if (e.key === " " && !pressed && !held) hold.mutate(offer);
 			else if (e.key === "Enter" && !pressed && !book.isPending) book.mutate();
 			else if (["1", "2", "3"].includes(e.key) && !held && offers[Number(e.key) - 1]) {
@@ -275,7 +277,9 @@ export function BookPage() {
 			/>
 			<section ref={page} tabIndex={-1} aria-label={w.theSeries} className="pt-3 focus:outline-none">
 				{!asked.client && <p className="mt-10 text-center text-lg text-soft">{w.chooseWhoAndWhat}</p>}
-				{asked.client && found.isPending && <p className="text-soft">{w.searching}</p>}
+				<p className="m-0 h-0 text-right text-sm text-soft" role="status">
+					{waiting && w.searching}
+				</p>
 				<ErrorMessage
 					error={failed ? undefined : (found.error ?? hold.error ?? book.error ?? release.error ?? renew.error ?? pick.error ?? wait.error)}
 				/>
@@ -313,7 +317,7 @@ export function BookPage() {
 					</p>
 				)}
 				{offer && !booked && (
-					<div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
+					<div className={`grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px] ${waiting ? "opacity-50" : ""}`}>
 						<div className="min-w-0">
 							<p className="m-0 font-serif text-3xl leading-tight font-semibold text-balance">{sentence(visits)}.</p>
 							<Given offer={offer} wished={answer?.when.some((h) => h.as === "first") ?? false} />
@@ -332,10 +336,10 @@ export function BookPage() {
 								) : (
 									may("hold-series") && (
 										<>
-											<Button variant="primary" disabled={book.isPending || hold.isPending} onClick={() => book.mutate()}>
+											<Button variant="primary" disabled={book.isPending || hold.isPending || waiting} onClick={() => book.mutate()}>
 												{w.book}
 											</Button>
-											<Button disabled={hold.isPending} onClick={() => hold.mutate(offer)}>
+											<Button disabled={hold.isPending || waiting} onClick={() => hold.mutate(offer)}>
 												{w.hold}
 											</Button>
 											<Button variant="quiet" disabled={wait.isPending || wait.isSuccess} onClick={() => wait.mutate()}>
@@ -363,7 +367,15 @@ export function BookPage() {
 									onKey={move.onKey}
 								/>
 							)}
-							{!held && !move.moving && <Alternatives offers={offers} chosen={own ? -1 : chosen} own={own} onChoose={choose} />}
+							{!held && !move.moving && (
+								<Alternatives
+									offers={offers}
+									chosen={own ? -1 : chosen}
+									own={own}
+									stopped={answer?.othersStopped ?? false}
+									onChoose={choose}
+								/>
+							)}
 							<HeldNow />
 						</div>
 						<div className="min-w-0">
@@ -419,8 +431,10 @@ function Alternatives({
 	offers,
 	chosen,
 	own,
+	stopped,
 	onChoose,
 }: {
+	stopped: boolean;
 	offers: readonly Offer[];
 	chosen: number;
 	own: Offer | null;
@@ -446,7 +460,7 @@ function Alternatives({
 				),
 			)}
 			{!own && offers.length < 3 && offers.length > 0 && (
-				<li className="border-t border-rule py-1.5 text-sm text-soft">{w.noAlternative}</li>
+				<li className="border-t border-rule py-1.5 text-sm text-soft">{stopped ? w.othersStopped : w.noAlternative}</li>
 			)}
 		</ul>
 	);
