@@ -33,7 +33,8 @@ type search struct {
 	reaches   bool
 	failed    map[string]int
 	least     *int // what the best costs at least, nil before it is known
-	patchDays int  // how many visits back a patch test may meet
+	quick     *quickLayer
+	patchDays int // how many visits back a patch test may meet
 	steps     int
 }
 
@@ -114,7 +115,7 @@ func (q *Request) narrowed(limit *brake, search func(*studio) *Answer) (*Answer,
 		return s, nil
 	}
 	perDay := q.perDay()
-	for days := narrowFirst; perDay > 0 && days < lookOn; days *= 4 {
+	for days := narrowFirst; perDay > 0 && days < lookOn; {
 		s, err := compiled(days)
 		if err != nil {
 			return nil, err
@@ -125,6 +126,9 @@ func (q *Request) narrowed(limit *brake, search func(*studio) *Answer) (*Answer,
 		}
 		if out != nil && out.costs() < bound {
 			return out, nil
+		}
+		if days *= 4; out != nil && out.costs() < never {
+			days = out.costs() / perDay // as wide as it has to be, and no wider
 		}
 	}
 	s, err := compiled(0)
@@ -182,7 +186,13 @@ func earlierDay(there, from string, days int) string {
 // provedBelow is what is proved of an answer to a narrowed search that was stopped, where anything
 // else costs at least a bound: the best if it costs less, and the alternatives that do.
 func (a *Answer) provedBelow(bound int) *Answer {
-	if a == nil || a.Cost == nil || *a.Cost >= bound {
+	switch {
+	case a == nil || a.Cost == nil && a.Bound == nil:
+		return &Answer{Status: Stopped}
+	case a.Cost == nil:
+		least := min(*a.Bound, bound)
+		return &Answer{Status: Stopped, Bound: &least}
+	case *a.Cost >= bound:
 		return &Answer{Status: Stopped, Bound: &bound}
 	}
 	for i := range a.Alternatives {
@@ -362,6 +372,10 @@ func (x *search) table() {
 		if x.limit.pull() {
 			return
 		}
+		x.quick = nil
+		if k < n-1 {
+			x.quick = x.quicken(k + 1)
+		}
 		for c := range x.layers[k] {
 			row := flat[c*states : (c+1)*states]
 			x.rest[k][c] = row
@@ -384,6 +398,9 @@ func (x *search) reach(k int, a *placement, row []int32) {
 	for day := first; day <= last; day++ {
 		at := x.days[k+1][day]
 		gap := x.w.ofGap(item.Ideal, day-a.day)
+		if x.quick.reach(row, a, day, gap, item.Rest, x.w.change) {
+			continue
+		}
 		for c := at[0]; c < at[1]; c++ {
 			if b := &x.layers[k+1][c]; x.follows(k+1, a, b) {
 				x.take(row, b, gap+x.w.ofPair(a, b)+b.points, x.rest[k+1][c])
