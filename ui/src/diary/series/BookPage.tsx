@@ -14,7 +14,7 @@ import { outlookText } from "../../words/sentences";
 import { Garland } from "./Garland";
 import { type Asked, Line } from "./Line";
 import { MovePanel } from "./MovePanel";
-import { compromises, dayOf, limitText, type Offer, type Offered, relaxed, sentence, shortDay, timeOf } from "./say";
+import { compromises, dayOf, limitText, moreText, type Offer, type Offered, relaxed, sentence, shortDay, timeOf } from "./say";
 import { useMoving } from "./useMoving";
 import { useStudioDay } from "./useStudioDay";
 import { VisitList } from "./VisitList";
@@ -454,7 +454,7 @@ function Alternatives({
 							<span>
 								{sentence(o.visits)}.<span className="num block text-sm text-soft">{moreFor(o, offers[chosen] ?? offers[0])}</span>
 							</span>
-							<span className="num text-sm text-soft">{i === 0 ? w.best : o.more === 0 ? w.asGood : w.moreBy({ n: o.more })}</span>
+							<span className="num text-sm text-soft">{i === 0 ? w.best : o.more === 0 ? w.asGood : moreText(o.more)}</span>
 						</button>
 					</li>
 				),

@@ -1,6 +1,6 @@
 import { Button, ErrorMessage } from "../../kit/kit";
 import * as w from "../../words/catalogue/series";
-import { limitText, shortDay, timeOf } from "./say";
+import { limitText, moreText, shortDay, timeOf } from "./say";
 import type { useMoving } from "./useMoving";
 
 /** What follows from where a visit is moved to, and the two ways out. */
@@ -29,7 +29,7 @@ export function MovePanel({
 			<p className="mt-1 mb-2 text-sm text-soft">{w.movingHint}</p>
 			{best && (
 				<p className="m-0 mb-2">
-					{changes} {cost === undefined ? "" : best.cost > cost ? `${w.moreBy({ n: best.cost - cost })}.` : w.costsNoMore}
+					{changes} {cost === undefined ? "" : best.cost > cost ? `${moreText(best.cost - cost)}.` : w.costsNoMore}
 				</p>
 			)}
 			{why && <p className="m-0 mb-2">{why.limit ? w.cannotBeThere({ reason: limitText(why.limit, why.name) }) : w.restCannotFollow}</p>}

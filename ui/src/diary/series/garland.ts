@@ -62,11 +62,13 @@ export function picture(
 	const floor = line + sagMost;
 	const [opens, closes] = open;
 	const y = (minutes: number) => line - 14 - ((Math.min(Math.max(minutes, opens), closes) - opens) / (closes - opens)) * hoursHigh;
-	const perDay = (width - margin.left - margin.right) / span;
+	// Beads that stand close are small, so that each can be seen and touched.
+	const places = visits.filter((v) => v.kind === "treatment").map((v) => x(dayOf(v.wall)));
+	const closest = Math.min(...places.slice(1).map((at, i) => at - places[i]!), 60);
 	const beads = visits.map((visit) => {
 		const seed = visit.kind === "patch";
 		const minutes = items[visit.n - 1]?.minutes ?? 60;
-		const r = seed ? 4 : Math.min(6 + minutes / 12, Math.max(5, perDay * 2.4));
+		const r = seed ? 4 : Math.min(6 + minutes / 12, Math.max(4, closest / 2 - 1));
 		return { visit, x: x(dayOf(visit.wall)), y: y(minutesOf(visit.wall)), foot: line, r, pattern: who.indexOf(visit.practitionerName) };
 	});
 	const strung = beads.filter((b) => b.visit.kind === "treatment");

@@ -29,6 +29,14 @@ describe("a series as a sentence", () => {
 		];
 		expect(sentence(list)).toBe("Four Mondays at 12:00 from 4 January, with Bo; visit 2 on Tuesday 12 January at 11:00 with Ann");
 	});
+	it("names the weekdays where there are several", () => {
+		const days = ["2027-01-17", "2027-01-20", "2027-01-24", "2027-01-27"];
+		expect(sentence(days.map((d, i) => visit(i + 1, `${d} 09:00`)))).toBe(
+			"Four visits on Sundays and Wednesdays at 09:00 from 17 January, with Bo",
+		);
+		const late = [...days, "2027-01-31", "2027-02-03", "2027-02-07"].map((d, i) => visit(i + 1, `${d} ${i === 1 ? "10" : "09"}:00`));
+		expect(sentence(late)).toBe("Seven visits from Sun 17 Jan to Sun 7 Feb, mostly at 09:00, with Bo");
+	});
 	it("tells one visit, and one without a habit", () => {
 		expect(sentence([visit(1, "2027-01-04 12:00")])).toBe("Monday 4 January at 12:00, with Bo");
 		expect(sentence([visit(1, "2027-01-04 12:00"), visit(2, "2027-01-06 10:00", "Ann"), visit(3, "2027-01-09 15:00")])).toBe(

@@ -51,6 +51,24 @@ const most = <T>(list: readonly T[]): [T | undefined, number] => {
 
 const names = (visits: readonly Offered[]) => [...new Set(visits.map((v) => v.practitionerName))];
 
+/** How many exceptions are read aloud; a series with more, or with as many as visits that keep the habit, is told by its weekdays and hours. */
+const mostExceptions = 2;
+
+/** Twelve visits on Sundays and Wednesdays at 09:00 from 17 January, with Ines; or from when to when where the hours differ. */
+function habits(list: readonly Offered[]): string {
+	const first = list[0]!;
+	const count = countWord(list.length);
+	const days = [...new Set(list.map((v) => weekdayName(dayOf(v.wall))))];
+	const [time, same] = most(list.map((v) => timeOf(v.wall)));
+	const what =
+		days.length <= 3 && same === list.length
+			? w.visitsOnWeekdays({ count, weekdays: andList(days.map((d) => w.weekdays({ day: d }))), time, day: dayMonth(dayOf(first.wall)) })
+			: same * 2 > list.length
+				? w.visitsMostlyAt({ count, from: shortDay(dayOf(first.wall)), to: shortDay(dayOf(list.at(-1)!.wall)), time })
+				: w.visitsFromTo({ count, from: shortDay(dayOf(first.wall)), to: shortDay(dayOf(list.at(-1)!.wall)) });
+	return w.withNames({ what, names: andList(names(list)) });
+}
+
 /** A series as a sentence to be read aloud: Six Mondays at 12:00 from 4 January, with Bo; visit 3 on … */
 export function sentence(visits: readonly Offered[]): string {
 	const list = visits.filter((v) => v.kind === "treatment");
@@ -66,11 +84,8 @@ export function sentence(visits: readonly Offered[]): string {
 	const when = (v: Offered) => `${weekdayName(dayOf(v.wall))} ${timeOf(v.wall)}`;
 	const [usual, usually] = most(list.map(when));
 	const [who] = most(list.map((v) => v.practitionerName));
-	if (usually * 2 < list.length || usually < 2)
-		return w.withNames({
-			what: w.visitsFromTo({ count: countWord(list.length), from: shortDay(day), to: shortDay(dayOf(last.wall)) }),
-			names: andList(names(list)),
-		});
+	const odds = list.filter((v) => when(v) !== usual || v.practitionerName !== who).length;
+	if (odds > mostExceptions || odds * 2 >= list.length || usually < 2) return habits(list);
 	const odd = list.filter((v) => when(v) !== usual || v.practitionerName !== who);
 	const regular = list.find((v) => when(v) === usual) ?? first;
 	const what = w.withName({
@@ -141,6 +156,9 @@ export function compromises(offer: Offer, wished = true): string[] {
 			]
 		: lines;
 }
+
+/** How many points more a series costs. */
+export const moreText = (n: number) => (n === 1 ? w.onePointMore : w.moreBy({ n }));
 
 /** The limits that give way, in words. */
 export const relaxed = (list: readonly Schemas["RelaxedLimit"][]) =>
