@@ -1,38 +1,29 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, useNavigate, useSearch } from "@tanstack/react-router";
-import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { useNavigate, useSearch } from "@tanstack/react-router";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
-import { protocolsQuery, visitQuery } from "../../api/queries";
-import { PatchFirst } from "../../checks";
+import { protocolsQuery } from "../../api/queries";
 import { newId } from "../../kit/format";
-import { Badge, Button, ErrorMessage } from "../../kit/kit";
-import { useNow, useSession } from "../../kit/session";
-import * as wd from "../../words/catalogue/diary";
+import { Button, ErrorMessage } from "../../kit/kit";
+import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
 import * as wl from "../../words/catalogue/waiting";
-import { outlookText } from "../../words/sentences";
+import { Booked } from "./Booked";
+import { Earlier } from "./Earlier";
 import { Garland } from "./Garland";
+import { HeldNow, HoldClock } from "./Held";
 import { type Asked, Line } from "./Line";
 import { MovePanel } from "./MovePanel";
-import { compromises, dayOf, limitText, moreText, type Offer, type Offered, relaxed, sentence, shortDay, timeOf } from "./say";
+import { NoSeries } from "./NoSeries";
+import { Alternatives, Given } from "./Offers";
+import { OtherTimes } from "./OtherTimes";
+import { currentOf, questionOf } from "./question";
+import { limitText, type Offer, type Offered, relaxed, sentence } from "./say";
 import { useMoving } from "./useMoving";
 import { useStudioDay } from "./useStudioDay";
 import { VisitList } from "./VisitList";
 
 type View = Schemas["SeriesView"];
-
-/** A question about a series as it is sent. */
-const questionOf = (a: Asked) => ({
-	client: a.client,
-	what: a.what.map((x) => (x.visits > 0 ? { protocol: x.protocol, visits: x.visits } : { protocol: x.protocol })),
-	often: a.often,
-	when: a.when,
-	with: a.with,
-	review: a.review,
-});
-
-const currentOf = (o: Offer) =>
-	o.visits.filter((v) => v.kind === "treatment").map((v) => ({ start: v.wall, practitioner: v.practitioner }));
 
 /** What is typed, a moment after typing paused. */
 function usePaused<T>(value: T, ms: number): T {
@@ -398,306 +389,5 @@ export function BookPage() {
 				)}
 			</section>
 		</main>
-	);
-}
-
-/** What was given up for a series, and what that costs. */
-function Given({ offer, wished }: { offer: Offer; wished: boolean }) {
-	const lines = compromises(offer, wished);
-	if (lines.length === 0) return <p className="m-0 mt-1 text-kelp">{w.nothingGivenUp}</p>;
-	return (
-		<ul className="m-0 mt-1 list-none p-0">
-			{lines.slice(0, 4).map((l) => (
-				<li key={l}>{l}.</li>
-			))}
-			{lines.length > 4 && (
-				<li>
-					<details>
-						<summary className="min-h-6 cursor-pointer text-soft">{w.andMore({ n: lines.length - 4 })}</summary>
-						<ul className="m-0 list-none p-0">
-							{lines.slice(4).map((l) => (
-								<li key={l}>{l}.</li>
-							))}
-						</ul>
-					</details>
-				</li>
-			)}
-		</ul>
-	);
-}
-
-/** The other ways, each as a sentence with what it costs more. */
-function Alternatives({
-	offers,
-	chosen,
-	own,
-	stopped,
-	onChoose,
-}: {
-	stopped: boolean;
-	offers: readonly Offer[];
-	chosen: number;
-	own: Offer | null;
-	onChoose: (i: number) => void;
-}) {
-	return (
-		<ul className="m-0 mt-2 list-none p-0">
-			{offers.map((o, i) =>
-				i === chosen ? null : (
-					<li key={`${o.cost}${o.visits[0]?.wall}${o.visits[0]?.practitioner}`} className="border-t border-rule">
-						<button
-							type="button"
-							className="grid min-h-11 w-full grid-cols-[24px_minmax(0,1fr)_auto] items-baseline gap-2 py-1.5 text-left hover:bg-leaf"
-							onClick={() => onChoose(i)}
-						>
-							<span className="num font-semibold">{i + 1}</span>
-							<span>
-								{sentence(o.visits)}.<span className="num block text-sm text-soft">{moreFor(o, offers[chosen] ?? offers[0])}</span>
-							</span>
-							<span className="num text-sm text-soft">{i === 0 ? w.best : o.more === 0 ? w.asGood : moreText(o.more)}</span>
-						</button>
-					</li>
-				),
-			)}
-			{!own && offers.length < 3 && offers.length > 0 && (
-				<li className="border-t border-rule py-1.5 text-sm text-soft">{stopped ? w.othersStopped : w.noAlternative}</li>
-			)}
-		</ul>
-	);
-}
-
-/** For which terms a series costs more or less than another. */
-function moreFor(o: Offer, than: Offer | undefined): string {
-	const terms: Record<string, string> = w.terms;
-	return Object.entries(o.terms)
-		.map(([term, points]) => [terms[term], Number(points) - Number(than?.terms[term as keyof Offer["terms"]] ?? 0)] as const)
-		.filter(([name, n]) => name && n !== 0)
-		.map(([name, n]) => w.termBy({ name, by: n > 0 ? `+${n}` : `−${-n}` }))
-		.join(", ");
-}
-
-/** Why the visit in focus is not earlier: the limit that forbids each day before, one press away. */
-function Earlier({ question, offer, n }: { question: ReturnType<typeof questionOf>; offer: Offer; n: number }) {
-	const [open, setOpen] = useState(false);
-	const current = currentOf(offer);
-	const at = current[n - 1];
-	const why = useQuery({
-		queryKey: ["series earlier", question, current, n],
-		queryFn: () => unwrap(api.POST("/api/series/earlier", { body: { ...question, at: { n, ...at! }, current } })),
-		enabled: open && Boolean(at),
-	});
-	return (
-		<div className="mb-2">
-			<button
-				type="button"
-				className="min-h-11 font-semibold underline decoration-rule underline-offset-4"
-				aria-expanded={open}
-				onClick={() => setOpen(!open)}
-			>
-				{w.whyNotEarlier}
-			</button>
-			{open && why.data && (
-				<ul className="num m-0 mb-2 list-none border-l-4 border-slate p-0 pl-3 text-sm">
-					{why.data.length === 0 && <li>{w.noEarlier}</li>}
-					{why.data.map((d) => (
-						<li key={d.day}>
-							{w.earlierBecause({ day: shortDay(d.day), reason: d.limit ? limitText(d.limit, d.name) : w.costsMoreThere })}
-						</li>
-					))}
-				</ul>
-			)}
-		</div>
-	);
-}
-
-/** Where there is none: what would have to give way, and what each limit gives alone. */
-function NoSeries({
-	answer,
-	onRelax,
-	children,
-}: {
-	answer: Schemas["SeriesAnswer"];
-	onRelax: (names: string[]) => void;
-	children: ReactNode;
-}) {
-	return (
-		<div className="max-w-3xl">
-			<p className="m-0 font-serif text-3xl font-semibold">{w.noSeries}</p>
-			{answer.relax.length === 0 && <p>{answer.notAllTried ? w.notAllTried : w.evenThree}</p>}
-			{answer.relax.length > 0 && (
-				<>
-					<h2 className="mt-3 mb-1 text-xl">{(answer.relax[0]?.limits.length ?? 1) > 1 ? w.toGiveWayTogether : w.toGiveWay}</h2>
-					<ul className="m-0 list-none p-0">
-						{answer.relax.map((r) => (
-							<li key={relaxed(r.limits)} className="flex items-center justify-between gap-4 border-b border-rule py-2">
-								<span>
-									<strong>{relaxed(r.limits)}</strong>
-									<span className="block">{sentence(r.visits)}.</span>
-									<span className="num text-sm text-soft">{w.costOf({ n: r.cost })}</span>
-								</span>
-								<Button onClick={() => onRelax(r.limits.map((l) => l.name))}>{w.useThis}</Button>
-							</li>
-						))}
-					</ul>
-				</>
-			)}
-			<h2 className="mt-4 mb-1 text-xl">{w.alone}</h2>
-			<ul className="m-0 grid list-none gap-x-6 p-0 sm:grid-cols-2">
-				{answer.alone.map((l) => (
-					<li key={relaxed([l])} className="flex justify-between gap-3 border-b border-rule py-1">
-						<span>{relaxed([l])}</span>
-						<span className="num text-sm text-soft">{l.cost === null || l.cost === undefined ? w.stillNone : w.costOf({ n: l.cost })}</span>
-					</li>
-				))}
-			</ul>
-			<p className="mt-4 mb-0">{children}</p>
-		</div>
-	);
-}
-
-/** The times round the best one of a single visit, day by day. */
-function OtherTimes({
-	question,
-	offer,
-	onChoose,
-}: {
-	question: ReturnType<typeof questionOf>;
-	offer: Offer;
-	onChoose: (v: Offered) => void;
-}) {
-	const best = offer.visits.find((v) => v.kind === "treatment");
-	const around = useQuery({
-		queryKey: ["series", "single", question, best?.wall.slice(0, 10)],
-		queryFn: () =>
-			unwrap(
-				api.POST("/api/series/times", {
-					body: { ...question, at: { n: 1, start: best?.wall ?? "", practitioner: best?.practitioner ?? "" } },
-				}),
-			),
-		enabled: Boolean(best),
-		placeholderData: (old) => old,
-	});
-	const days = [...new Set((around.data ?? []).map((t) => dayOf(t.wall)))].slice(0, 7);
-	const usual = best?.practitioner;
-	return (
-		<section aria-label={w.otherTimes} className="mt-2">
-			<h2 className="m-0 mb-1 text-xl">{w.otherTimes}</h2>
-			<ul className="m-0 list-none p-0">
-				{days.map((d) => {
-					const there = (around.data ?? []).filter((t) => dayOf(t.wall) === d);
-					// one button a time: with the same hands where they are free
-					const starts = [
-						...new Map(
-							[...there].sort((a, b) => Number(a.practitioner === usual) - Number(b.practitioner === usual)).map((t) => [t.wall, t]),
-						).values(),
-					].sort((a, b) => a.wall.localeCompare(b.wall));
-					return (
-						<li key={d} className="grid grid-cols-[88px_minmax(0,1fr)] items-start gap-2 border-t border-rule py-1.5">
-							<span className="num pt-1.5 text-sm font-semibold">{shortDay(d)}</span>
-							<span className="flex flex-wrap gap-1">
-								{starts.map((t) => (
-									<button
-										key={t.wall}
-										type="button"
-										title={`${t.practitionerName}, ${t.roomName}`}
-										aria-pressed={t.wall === best?.wall}
-										className={`num min-h-8 rounded-sm border px-1.5 text-sm ${t.wall === best?.wall ? "border-ink bg-ink text-paper" : "border-rule bg-leaf hover:border-ink"}`}
-										onClick={() => onChoose(t)}
-									>
-										{timeOf(t.wall)}
-									</button>
-								))}
-							</span>
-						</li>
-					);
-				})}
-			</ul>
-		</section>
-	);
-}
-
-/** How long a hold still lasts, in minutes and seconds. */
-function HoldClock({ until }: { until: string }) {
-	const now = useNow(1_000);
-	const left = Math.max(0, Math.round((Date.parse(until) - now.getTime()) / 1_000));
-	return (
-		<span className="num font-semibold" role="timer">
-			{left > 0 ? w.heldFor({ left: `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")}` }) : w.holdLapsed}
-		</span>
-	);
-}
-
-/** The holds of everybody in one row, with their seconds. */
-function HeldNow() {
-	const { may } = useSession();
-	const holds = useQuery({
-		queryKey: ["holds"],
-		queryFn: () => unwrap(api.GET("/api/holds")),
-		refetchInterval: 10_000,
-		enabled: may("list-holds"),
-	});
-	if (!holds.data?.length) return null;
-	return (
-		<p className="m-0 mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule pt-2 text-sm">
-			<strong>{w.holdsNow}</strong>
-			{holds.data.map((h) => (
-				<span key={h.series}>
-					{w.holdOf({ name: h.clientName, visits: h.visits === 1 ? w.oneVisitShort : w.visits({ n: h.visits }) })}{" "}
-					<HoldClock until={h.until} />
-					{h.mine && ` (${w.mine})`}
-				</span>
-			))}
-		</p>
-	);
-}
-
-/** What was just booked: for a single visit with what is to be expected of it. */
-function Booked({ view, onAnother }: { view: View; onAnother: () => void }) {
-	const { at } = useSession();
-	const first = view.treatments[0]?.visit;
-	const single = view.treatments.length === 1 ? first : undefined;
-	const visit = useQuery({ ...visitQuery(single?.id ?? ""), enabled: Boolean(single) });
-	return (
-		<div className="grid max-w-3xl gap-3">
-			<div role="status" className="border-l-4 border-kelp bg-kelp-pale p-4">
-				<p className="num m-0 font-serif text-2xl font-semibold">
-					{w.isBooked}: {first && `${at.date(first.startsAt)}, ${at.time(first.startsAt)}`}
-				</p>
-				<p className="m-0 mt-1">
-					{view.clientName}, {single ? `${single.practitionerName}, ${single.roomName}` : w.visits({ n: view.treatments.length })}
-				</p>
-				{visit.data?.freeUntil && (
-					<p className="num m-0 text-sm">{wd.freeUntil({ day: at.date(visit.data.freeUntil), time: at.time(visit.data.freeUntil) })}</p>
-				)}
-				{visit.data?.outlook && (
-					<p className="mt-1 mb-0">
-						<Badge tone={visit.data.outlook}>{outlookText(visit.data)}</Badge>
-					</p>
-				)}
-				<div className="mt-2 flex flex-wrap gap-4">
-					{single ? (
-						<Link
-							to="/visits/$id"
-							params={{ id: single.id }}
-							className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
-						>
-							{w.openAppointment}
-						</Link>
-					) : (
-						<Link
-							to="/series/$id"
-							params={{ id: view.id }}
-							className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
-						>
-							{w.openSeries}
-						</Link>
-					)}
-					<Button variant="quiet" onClick={onAnother}>
-						{w.bookAnother}
-					</Button>
-				</div>
-			</div>
-			{visit.data && <PatchFirst visit={visit.data} />}
-		</div>
 	);
 }

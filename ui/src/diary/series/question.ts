@@ -1,0 +1,18 @@
+import type { Asked } from "./Line";
+import type { Offer } from "./say";
+
+/** A question about a series as it is sent. */
+export const questionOf = (a: Asked) => ({
+	client: a.client,
+	what: a.what.map((x) => (x.visits > 0 ? { protocol: x.protocol, visits: x.visits } : { protocol: x.protocol })),
+	often: a.often,
+	when: a.when,
+	with: a.with,
+	review: a.review,
+});
+
+export type Question = ReturnType<typeof questionOf>;
+
+/** The visits of an offer as they are sent back: when and with whom. */
+export const currentOf = (o: Offer) =>
+	o.visits.filter((v) => v.kind === "treatment").map((v) => ({ start: v.wall, practitioner: v.practitioner }));
