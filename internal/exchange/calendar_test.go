@@ -15,6 +15,10 @@ import (
 	"softpalm/internal/studio/portal"
 )
 
+// debianPython is the Python that Debian's python3-icalendar belongs to; another may come first in
+// the path.
+const debianPython = "/usr/bin/python3"
+
 // readCalendar reads a calendar file with a reader of another author (python3-icalendar).
 const readCalendar = `
 import sys, json, icalendar
@@ -36,7 +40,7 @@ json.dump({"events": out, "zones": zones, "refresh": str(cal.get("REFRESH-INTERV
 // two zones and in one whose clock moves by half an hour (IANA time zone database: Berlin and New
 // York in March 2027, Lord Howe in April), text with commas and line breaks, sequence and status.
 func TestACalendarReadByAForeignReader(t *testing.T) {
-	if exec.Command("python3", "-c", "import icalendar").Run() != nil {
+	if exec.Command(debianPython, "-c", "import icalendar").Run() != nil {
 		t.Skip("python3-icalendar is not installed; make test installs it")
 	}
 	for zone, offsets := range map[string][2]float64{
@@ -60,7 +64,7 @@ func TestACalendarReadByAForeignReader(t *testing.T) {
 			assert.LessOrEqual(t, len(line), 75, "a line is folded at 75 octets")
 			assert.NotContains(t, string(line), "\n", "every line ends in CRLF")
 		}
-		cmd := exec.Command("python3", "-c", readCalendar)
+		cmd := exec.Command(debianPython, "-c", readCalendar)
 		cmd.Stdin = bytes.NewReader(data)
 		raw, err := cmd.Output()
 		require.NoError(t, err, "python3-icalendar reads it")
