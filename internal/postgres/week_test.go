@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/series"
+	"softpalm/internal/postgres"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/diary"
 )
@@ -36,6 +38,18 @@ func TestTheOwnersWeek(t *testing.T) {
 	assert.Equal(t, time.Monday, monday.Weekday())
 	assert.Zero(t, day(before).Given)
 	assert.Positive(t, day(before).Minutes)
+	weekday := [...]string{"sun", "mon", "tue", "wed", "thu", "fri", "sat"}[w.now.Weekday()]
+	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(within studio.Tx) error {
+		tx := within.(*postgres.Tx)
+		people, err := tx.Practitioners(ctx)
+		require.NoError(t, err)
+		return tx.AddRosterEntry(ctx, &studio.RosterEntry{
+			ID: studio.NewID(), Practitioner: people[0].ID, From: today, To: today, Every: 1, Days: series.WeekPieces{weekday: {}},
+		})
+	}))
+	swapped, err := w.svc.Diary.Week(ctx, &w.owner, "")
+	require.NoError(t, err)
+	assert.Less(t, day(swapped).Minutes, day(before).Minutes, "a day off by the roster")
 	coming := day(before).Coming
 	require.Greater(t, coming, 2)
 

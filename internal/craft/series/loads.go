@@ -7,7 +7,7 @@ type DayLoad struct {
 	People []PersonLoad `json:"people"`
 }
 
-// PersonLoad is a practitioner's day: the minutes they work, those that are taken, and by the wall
+// PersonLoad is a practitioner's day: the minutes they work while the studio is open, those that are taken, and by the wall
 // clock (15:04, from and to) the pieces they work and the free ones too short for anything on sale.
 type PersonLoad struct {
 	Key     string      `json:"key"`
@@ -39,8 +39,9 @@ func Loads(q *Request, from string, days int) ([]DayLoad, error) {
 			p := &q.Practitioners[i]
 			load := PersonLoad{Key: p.Key, Pieces: [][2]string{}, Slivers: [][2]string{}}
 			if d.Open {
-				works := without(s.resolved(day, shiftOn(p.Shifts, day), 0), absences[i])
-				free := s.free(p, day)
+				open := s.open(day)
+				works := within(without(s.resolved(day, shiftOn(p.Shifts, day), 0), absences[i]), open)
+				free := within(s.free(p, day), open)
 				load.Works, load.Taken = length(works), length(works)-length(free)
 				load.Pieces = s.told(works)
 				load.Slivers = s.told(s.slivers(free))
@@ -62,6 +63,9 @@ func (s *studio) slivers(free []piece) []piece {
 	}
 	return out
 }
+
+// within are the pieces of a list that lie in those of another.
+func within(list, other []piece) []piece { return without(list, without(list, other)) }
 
 func length(list []piece) int {
 	sum := int64(0)

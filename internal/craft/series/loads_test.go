@@ -31,4 +31,10 @@ func TestLoadsOfADay(t *testing.T) {
 		}}},
 		{Day: "2027-01-05", People: []series.PersonLoad{{Key: "ann", Pieces: [][2]string{}, Slivers: [][2]string{}}}},
 	}, list)
+
+	q.Open["mon"] = [][]string{{"09:00", "16:00"}} // the studio closes an hour before her shift ends
+	list, err = series.Loads(q, "2027-01-04", 1)
+	require.NoError(t, err)
+	assert.Equal(t, 300, list[0].People[0].Works)
+	assert.Equal(t, 75, list[0].People[0].Taken)
 }

@@ -56,14 +56,9 @@ type offer struct {
 func (s *Service) gather(
 	ctx context.Context, tx finderStore, st *studio.Studio, client *uuid.UUID, leave func(*studio.BusyTime) bool,
 ) (*asking, error) {
-	a := &asking{zone: st.Zone(), facts: map[uuid.UUID]*offer{}}
 	now := s.Now()
+	a := asked(st, now)
 	q := &a.request
-	q.Zone, q.Now = a.zone.String(), now.In(a.zone).Format(moment)
-	q.Open = pieces(st.Open)
-	for _, c := range st.Closures {
-		q.Closures = append(q.Closures, []string{c.From, c.To})
-	}
 	var err error
 	if a.lib, err = studio.ReadLibrary(ctx, tx); err != nil {
 		return nil, err
@@ -104,6 +99,17 @@ func (s *Service) gather(
 	return a, a.gatherClient(ctx, tx, *client)
 }
 
+// asked is the studio with its hours and closures, and nothing else yet.
+func asked(st *studio.Studio, now time.Time) *asking {
+	a := &asking{zone: st.Zone(), facts: map[uuid.UUID]*offer{}}
+	a.request.Zone, a.request.Now = a.zone.String(), now.In(a.zone).Format(moment)
+	a.request.Open = pieces(st.Open)
+	for _, c := range st.Closures {
+		a.request.Closures = append(a.request.Closures, []string{c.From, c.To})
+	}
+	return a
+}
+
 // ofSeries leaves out the visits of a series; of none where it is nil.
 func ofSeries(id *uuid.UUID) func(*studio.BusyTime) bool {
 	return func(b *studio.BusyTime) bool { return id != nil && b.Series != nil && *b.Series == *id }
@@ -134,8 +140,9 @@ func (a *asking) booking(b *studio.BusyTime, client *uuid.UUID) series.RequestBo
 
 func minutes(d time.Duration) int { return int(d / time.Minute) }
 
-// gatherWho adds practitioners with their rosters and absences, and rooms.
-func (a *asking) gatherWho(ctx context.Context, tx finderStore, st *studio.Studio, now time.Time) (err error) {
+// gatherWho adds practitioners with their rosters, and rooms; with absences from two days before
+// a moment on.
+func (a *asking) gatherWho(ctx context.Context, tx finderStore, st *studio.Studio, from time.Time) (err error) {
 	if a.people, err = tx.Practitioners(ctx); err != nil {
 		return err
 	}
@@ -146,7 +153,7 @@ func (a *asking) gatherWho(ctx context.Context, tx finderStore, st *studio.Studi
 	if err != nil {
 		return err
 	}
-	if a.away, err = tx.Absences(ctx, now.Add(-48*time.Hour), now.Add(ahead)); err != nil {
+	if a.away, err = tx.Absences(ctx, from.Add(-48*time.Hour), from.Add(ahead)); err != nil {
 		return err
 	}
 	for i := range a.people {

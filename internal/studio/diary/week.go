@@ -15,6 +15,7 @@ import (
 // weekStore is what a week is summed up from.
 type weekStore interface {
 	preparationStore
+	finderStore
 }
 
 // WeekDay is one day of the studio in numbers.
@@ -62,14 +63,10 @@ func (s *Service) Week(ctx context.Context, a *studio.Actor, day string) (*Week,
 		}
 		monday := at.AddDate(0, 0, -(int(at.Weekday())+6)%7)
 		out.From, out.Currency = monday.Format(time.DateOnly), st.Currency
-		people, err := tx.Practitioners(ctx)
-		if err != nil {
+		if out.Days, err = s.emptyWeek(ctx, tx, st, monday); err != nil {
 			return err
 		}
 		sums := [8]struct{ asked, products decimal.Decimal }{} // the last is the week's
-		for i := range 7 {
-			out.Days = append(out.Days, emptyDay(st, people, monday.AddDate(0, 0, i)))
-		}
 		visits, err := tx.Visits(ctx, monday, monday.AddDate(0, 0, 7))
 		if err != nil {
 			return err
@@ -104,21 +101,25 @@ func daysBetween(from, at time.Time) int {
 	return int(time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Sub(time.Date(fy, fm, fd, 0, 0, 0, 0, time.UTC)).Hours() / 24)
 }
 
-// emptyDay is a day before its appointments: how long the studio and its people are there.
-func emptyDay(st *studio.Studio, people []studio.Person, at time.Time) WeekDay {
-	d := WeekDay{Date: at.Format(time.DateOnly)}
-	h := st.Open[at.Weekday()]
-	if d.Open = h.To > h.From && series.ClosedOn(st.Closures, d.Date) == nil; !d.Open {
-		return d
+// emptyWeek is a week before its appointments: how long the studio's people are there by their
+// rosters, less their absences.
+func (s *Service) emptyWeek(ctx context.Context, tx weekStore, st *studio.Studio, monday time.Time) ([]WeekDay, error) {
+	x := asked(st, s.Now())
+	if err := x.gatherWho(ctx, tx, st, monday); err != nil {
+		return nil, err
 	}
-	for i := range people {
-		own := h
-		if people[i].Week != (series.Week{}) {
-			own = people[i].Week[at.Weekday()]
+	loads, err := series.Loads(&x.request, monday.Format(time.DateOnly), 7)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]WeekDay, len(loads))
+	for i, l := range loads {
+		out[i] = WeekDay{Date: l.Day, Open: l.Open}
+		for _, p := range l.People {
+			out[i].Minutes += p.Works
 		}
-		d.Minutes += max(min(own.To, h.To)-max(own.From, h.From), 0)
 	}
-	return d
+	return out, nil
 }
 
 // addVisit counts one appointment, and says what the client pays for it and what its
