@@ -35,7 +35,12 @@ describe("a series as a sentence", () => {
 			"Four visits on Sundays and Wednesdays at 09:00 from 17 January, with Bo",
 		);
 		const late = [...days, "2027-01-31", "2027-02-03", "2027-02-07"].map((d, i) => visit(i + 1, `${d} ${i === 1 ? "10" : "09"}:00`));
-		expect(sentence(late)).toBe("Seven visits from Sun 17 Jan to Sun 7 Feb, mostly at 09:00, with Bo");
+		expect(sentence(late)).toBe("Seven visits on Sundays and Wednesdays from 17 January, mostly at 09:00, with Bo");
+	});
+	it("tells from when to when the hours lie where no hour is usual", () => {
+		const days = ["2027-01-17", "2027-01-20", "2027-01-24", "2027-01-27"];
+		const list = days.map((d, i) => visit(i + 1, `${d} ${i % 2 ? "09:30" : "10:15"}`));
+		expect(sentence(list)).toBe("Four visits on Sundays and Wednesdays from 17 January, beginning between 09:30 and 10:15, with Bo");
 	});
 	it("tells one visit, and one without a habit", () => {
 		expect(sentence([visit(1, "2027-01-04 12:00")])).toBe("Monday 4 January at 12:00, with Bo");

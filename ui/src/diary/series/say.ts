@@ -54,18 +54,27 @@ const names = (visits: readonly Offered[]) => [...new Set(visits.map((v) => v.pr
 /** How many exceptions are read aloud; a series with more, or with as many as visits that keep the habit, is told by its weekdays and hours. */
 const mostExceptions = 2;
 
-/** Twelve visits on Sundays and Wednesdays at 09:00 from 17 January, with Ines; or from when to when where the hours differ. */
+/** How many weekdays are read aloud. */
+const mostWeekdays = 3;
+
+/** Twelve visits on Sundays and Wednesdays at 09:00 from 17 January, with Ines; or from when to when where the weekdays are many. */
 function habits(list: readonly Offered[]): string {
-	const first = list[0]!;
+	const first = dayOf(list[0]!.wall);
 	const count = countWord(list.length);
 	const days = [...new Set(list.map((v) => weekdayName(dayOf(v.wall))))];
-	const [time, same] = most(list.map((v) => timeOf(v.wall)));
-	const what =
-		days.length <= 3 && same === list.length
-			? w.visitsOnWeekdays({ count, weekdays: andList(days.map((d) => w.weekdays({ day: d }))), time, day: dayMonth(dayOf(first.wall)) })
-			: same * 2 > list.length
-				? w.visitsMostlyAt({ count, from: shortDay(dayOf(first.wall)), to: shortDay(dayOf(list.at(-1)!.wall)), time })
-				: w.visitsFromTo({ count, from: shortDay(dayOf(first.wall)), to: shortDay(dayOf(list.at(-1)!.wall)) });
+	const hours = list.map((v) => timeOf(v.wall)).sort();
+	const [usual, same] = most(hours);
+	const time = usual ?? "";
+	const mostly = same * 2 > list.length;
+	const from = shortDay(first);
+	const to = shortDay(dayOf(list.at(-1)!.wall));
+	const on = { count, weekdays: andList(days.map((d) => w.weekdays({ day: d }))), day: dayMonth(first) };
+	let what = mostly ? w.visitsMostlyAt({ count, from, to, time }) : w.visitsFromTo({ count, from, to });
+	if (days.length <= mostWeekdays && same === list.length) what = w.visitsOnWeekdays({ ...on, time });
+	else if (days.length <= mostWeekdays && days.length < list.length)
+		what = mostly
+			? w.visitsOnWeekdaysMostly({ ...on, time })
+			: w.visitsOnWeekdaysBetween({ ...on, from: hours[0] ?? "", to: hours.at(-1) ?? "" });
 	return w.withNames({ what, names: andList(names(list)) });
 }
 
