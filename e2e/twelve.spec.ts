@@ -156,6 +156,7 @@ test("the twelve jobs of a day", async ({ page, browser }) => {
 	await test.step("check, consent, plan with one disagreement", async () => {
 		await page.getByRole("region", { name: "Next appointment" }).getByRole("link").first().click();
 		acts.begin();
+		await button("Nothing").first().waitFor(); // all() takes what is there, and waits for nothing
 		for (const nothing of await button("Nothing").all()) await acts.press(nothing);
 		await acts.press(button("I asked each one. Save and see result"));
 		await acts.press(button("Ask client to sign: the treatment"));
