@@ -50,6 +50,11 @@ func (h *handlers) registerDiary(api huma.API) {
 			return reply(w, err)
 		},
 	)
+	h.registerBooking(api)
+}
+
+// registerBooking adds the free times for a single appointment, and booking one.
+func (h *handlers) registerBooking(api huma.API) {
 	huma.Register(
 		api,
 		closed("find-free-times", http.MethodGet, "/api/free-times", "Free times for a protocol"),

@@ -90,17 +90,7 @@ function Shifts({ view, editable }: { view: View; editable: boolean }) {
 			{view.entries.length === 0 && <p className="m-0 text-soft">{w.noChanges}</p>}
 			<ul className="m-0 list-none p-0">
 				{view.entries.map((e) => (
-					<li key={e.id} className="flex items-center justify-between gap-3 border-b border-rule py-2">
-						<span className="num">
-							{text(e)}
-							{e.note && <span className="block text-sm text-soft">{e.note}</span>}
-						</span>
-						{editable && (
-							<Button variant="quiet" aria-label={w.removeOf({ what: text(e) })} onClick={() => remove.mutate(e.id)}>
-								{w.remove}
-							</Button>
-						)}
-					</li>
+					<Row key={e.id} text={text(e)} note={e.note} onRemove={editable ? () => remove.mutate(e.id) : undefined} />
 				))}
 			</ul>
 			<ErrorMessage error={remove.error} />
@@ -236,17 +226,7 @@ function Absences({ view, editable }: { view: View; editable: boolean }) {
 			{view.absences.length === 0 && <p className="m-0 text-soft">{w.noAbsences}</p>}
 			<ul className="m-0 list-none p-0">
 				{view.absences.map((x) => (
-					<li key={x.id} className="flex items-center justify-between gap-3 border-b border-rule py-2">
-						<span className="num">
-							{text(x)}
-							{x.note && <span className="block text-sm text-soft">{x.note}</span>}
-						</span>
-						{editable && (
-							<Button variant="quiet" aria-label={w.removeOf({ what: text(x) })} onClick={() => remove.mutate(x.id)}>
-								{w.remove}
-							</Button>
-						)}
-					</li>
+					<Row key={x.id} text={text(x)} note={x.note} onRemove={editable ? () => remove.mutate(x.id) : undefined} />
 				))}
 			</ul>
 			<ErrorMessage error={remove.error} />
@@ -385,6 +365,23 @@ function Room({ room }: { room: Schemas["RosterRoom"] }) {
 				</>
 			)}
 			<ErrorMessage error={save.error} />
+		</li>
+	);
+}
+
+/** A line of a roster or an absence; it can be removed where onRemove is given. */
+function Row({ text, note, onRemove }: { text: string; note?: string | undefined; onRemove: (() => void) | undefined }) {
+	return (
+		<li className="flex items-center justify-between gap-3 border-b border-rule py-2">
+			<span className="num">
+				{text}
+				{note && <span className="block text-sm text-soft">{note}</span>}
+			</span>
+			{onRemove && (
+				<Button variant="quiet" aria-label={w.removeOf({ what: text })} onClick={onRemove}>
+					{w.remove}
+				</Button>
+			)}
 		</li>
 	);
 }
