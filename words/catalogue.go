@@ -1368,10 +1368,6 @@ func ThereIsNoSuchVisit() Sentence {
 	return Sentence{Code: "thereIsNoSuchVisit", Message: "The series has no such visit. Load it again."}
 }
 
-func YouHoldTwoSeriesAlready() Sentence {
-	return Sentence{Code: "youHoldTwoSeriesAlready", Message: "You are holding two series already. Book or release one of them first."}
-}
-
 func TheSeriesHasOtherVisits() Sentence {
 	return Sentence{Code: "theSeriesHasOtherVisits", Message: "The series has changed meanwhile. Search again."}
 }
@@ -1490,6 +1486,166 @@ func CallTheStudioAboutThisAppointment() Sentence {
 
 func AsksToMove(text_ any) Sentence {
 	return Sentence{Code: "asksToMove", Message: "Asks to move: " + text(text_), Values: map[string]string{"text": text(text_)}}
+}
+
+func SubjectBooking(studio any) Sentence {
+	return Sentence{Code: "subjectBooking", Message: "Booked: your appointments at " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func SubjectMoving(studio any) Sentence {
+	return Sentence{Code: "subjectMoving", Message: "A new time for your appointment at " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func SubjectCancelling(studio any) Sentence {
+	return Sentence{Code: "subjectCancelling", Message: "Cancelled: your appointment at " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func SubjectReminder(studio any) Sentence {
+	return Sentence{Code: "subjectReminder", Message: "About your appointment at " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func SubjectProgress(studio any) Sentence {
+	return Sentence{Code: "subjectProgress", Message: "How far a series has come, " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func TellHello(name any) Sentence {
+	return Sentence{Code: "tellHello", Message: "Dear " + text(name) + ",", Values: map[string]string{"name": text(name)}}
+}
+
+func TellBooked(name, studio any) Sentence {
+	return Sentence{Code: "tellBooked", Message: "Dear " + text(name) + ",\n\nthis is booked for you at " + text(studio) + ":", Values: map[string]string{"name": text(name), "studio": text(studio)}}
+}
+
+func TellMoved(name, studio any) Sentence {
+	return Sentence{Code: "tellMoved", Message: "Dear " + text(name) + ",\n\nyour appointment at " + text(studio) + " has a new time:", Values: map[string]string{"name": text(name), "studio": text(studio)}}
+}
+
+func TellCancelled(name, studio any) Sentence {
+	return Sentence{Code: "tellCancelled", Message: "Dear " + text(name) + ",\n\nthis appointment at " + text(studio) + " is cancelled:", Values: map[string]string{"name": text(name), "studio": text(studio)}}
+}
+
+func TellSlot(start, end, practitioner any) Sentence {
+	return Sentence{Code: "tellSlot", Message: text(start) + " to " + text(end) + ", with " + text(practitioner) + ".", Values: map[string]string{"start": text(start), "end": text(end), "practitioner": text(practitioner)}}
+}
+
+func TellBefore(was any) Sentence {
+	return Sentence{Code: "tellBefore", Message: "It was on " + text(was) + ".", Values: map[string]string{"was": text(was)}}
+}
+
+func TellPrice(price any) Sentence {
+	return Sentence{Code: "tellPrice", Message: "Price: " + text(price) + ".", Values: map[string]string{"price": text(price)}}
+}
+
+func TellFreeUntil(until any) Sentence {
+	return Sentence{Code: "tellFreeUntil", Message: "Moving or cancelling it is free until " + text(until) + ".", Values: map[string]string{"until": text(until)}}
+}
+
+func TellNotFree() Sentence {
+	return Sentence{Code: "tellNotFree", Message: "Moving or cancelling it is no longer free."}
+}
+
+func TellWhere(address any) Sentence {
+	return Sentence{Code: "tellWhere", Message: "Where: " + text(address), Values: map[string]string{"address": text(address)}}
+}
+
+func TellPage(link any) Sentence {
+	return Sentence{Code: "tellPage", Message: "Your page, to confirm, ask to move or cancel, with a file for your calendar:\n" + text(link), Values: map[string]string{"link": text(link)}}
+}
+
+func TellWhy(studio, link any) Sentence {
+	return Sentence{Code: "tellWhy", Message: "You get this message because you have or had an appointment at " + text(studio) + ". To stop such messages: " + text(link), Values: map[string]string{"studio": text(studio), "link": text(link)}}
+}
+
+func TellConsultation(link any) Sentence {
+	return Sentence{Code: "tellConsultation", Message: "Please answer a few questions before you come:\n" + text(link), Values: map[string]string{"link": text(link)}}
+}
+
+func TellPatchTest(slot any) Sentence {
+	return Sentence{Code: "tellPatchTest", Message: "The short appointment is for trying a product on a small spot of skin: ten minutes, and we look at the spot when you come for your treatment. " + text(slot), Values: map[string]string{"slot": text(slot)}}
+}
+
+func TellArrive(start any) Sentence {
+	return Sentence{Code: "tellArrive", Message: "We look forward to seeing you on " + text(start) + ".", Values: map[string]string{"start": text(start)}}
+}
+
+func TellAnythingNew(slot any) Sentence {
+	return Sentence{Code: "tellAnythingNew", Message: "Is anything new since last time that we should know? Please tell us before you come, and confirm your appointment or ask to move it: " + text(slot), Values: map[string]string{"slot": text(slot)}}
+}
+
+func TellAnythingNewConfirmed(slot any) Sentence {
+	return Sentence{Code: "tellAnythingNewConfirmed", Message: "Is anything new since last time that we should know? Please tell us before you come: " + text(slot), Values: map[string]string{"slot": text(slot)}}
+}
+
+func TellReminder(slot any) Sentence {
+	return Sentence{Code: "tellReminder", Message: "A reminder of your appointment: " + text(slot), Values: map[string]string{"slot": text(slot)}}
+}
+
+func TellShort(slot any) Sentence {
+	return Sentence{Code: "tellShort", Message: "See you soon: " + text(slot), Values: map[string]string{"slot": text(slot)}}
+}
+
+func TellNextDay(start any) Sentence {
+	return Sentence{Code: "tellNextDay", Message: "How is your skin after your appointment on " + text(start) + "? Call us if anything worries you, and see a doctor if it gets worse. Please go on with the home care we agreed on.", Values: map[string]string{"start": text(start)}}
+}
+
+func TellHalfWay(n, of any) Sentence {
+	return Sentence{Code: "tellHalfWay", Message: "Half of your series is done: " + text(n) + " of " + text(of) + ".", Values: map[string]string{"n": text(n), "of": text(of)}}
+}
+
+func TellTwoLeft() Sentence {
+	return Sentence{Code: "tellTwoLeft", Message: "Two appointments of your series are left."}
+}
+
+func TellReviewDue() Sentence {
+	return Sentence{Code: "tellReviewDue", Message: "Your series is done. Let us look together at what has changed: ask us for a time, or bring it up when you come next."}
+}
+
+func ProgressHalfWay(name, who, n, of any) Sentence {
+	return Sentence{Code: "progressHalfWay", Message: text(name) + ", the series of " + text(who) + " is half done: " + text(n) + " of " + text(of) + ".", Values: map[string]string{"name": text(name), "who": text(who), "n": text(n), "of": text(of)}}
+}
+
+func ProgressTwoLeft(name, who, n, of any) Sentence {
+	return Sentence{Code: "progressTwoLeft", Message: text(name) + ", two appointments of the series of " + text(who) + " are left: " + text(n) + " of " + text(of) + " are done.", Values: map[string]string{"name": text(name), "who": text(who), "n": text(n), "of": text(of)}}
+}
+
+func ProgressReviewDue(name, who, of any) Sentence {
+	return Sentence{Code: "progressReviewDue", Message: text(name) + ", the series of " + text(who) + " is done, " + text(of) + " of " + text(of) + ". Its end review is due.", Values: map[string]string{"name": text(name), "who": text(who), "of": text(of)}}
+}
+
+func YouHoldSeriesAlready(n any) Sentence {
+	return Sentence{Code: "youHoldSeriesAlready", Message: "You are holding " + text(n) + " series already. Book or release one of them first.", Values: map[string]string{"n": text(n)}}
+}
+
+func AnotherOfferWaitsForThisClient() Sentence {
+	return Sentence{Code: "anotherOfferWaitsForThisClient", Message: "Another offer waits for this client's answer. Let it lapse, or book it, first."}
+}
+
+func ThisClientGetsNoMessages() Sentence {
+	return Sentence{Code: "thisClientGetsNoMessages", Message: "This client has no e-mail address or telephone number, or wants no messages. Call them."}
+}
+
+func EnterATimeLikeHalfPastEight() Sentence {
+	return Sentence{Code: "enterATimeLikeHalfPastEight", Message: "Enter a time such as 20:30."}
+}
+
+func TheQuietHoursBeginInTheEvening() Sentence {
+	return Sentence{Code: "theQuietHoursBeginInTheEvening", Message: "The quiet hours begin in the evening and end in the morning."}
+}
+
+func ThisLiesInTheQuietHours() Sentence {
+	return Sentence{Code: "thisLiesInTheQuietHours", Message: "This lies in the quiet hours."}
+}
+
+func SubjectOffer(studio any) Sentence {
+	return Sentence{Code: "subjectOffer", Message: "A time is held for you at " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func TellOffer(name, studio, until any) Sentence {
+	return Sentence{Code: "tellOffer", Message: "Dear " + text(name) + ",\n\nthis is held for you at " + text(studio) + " until " + text(until) + ":", Values: map[string]string{"name": text(name), "studio": text(studio), "until": text(until)}}
+}
+
+func TellTakeIt() Sentence {
+	return Sentence{Code: "tellTakeIt", Message: "Take it or let it go on your page. If you do not answer, it goes to somebody else."}
 }
 
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."

@@ -60,6 +60,14 @@ func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
 	sender.Go(func() { sendMessages(ctx, all.Portal) })
 	defer sender.Wait() // a message that is on its way is noted as sent
 	defer stop()
+	jobs, err := db.Jobs(now, all.Portal.TellDue)
+	if err != nil {
+		return err
+	}
+	if err := jobs.Start(ctx); err != nil {
+		return fmt.Errorf("cannot start the jobs: %w", err)
+	}
+	defer func() { _ = jobs.Stop(context.WithoutCancel(ctx)) }()
 	failed := make(chan error, 1)
 	go func() { failed <- app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	slog.Info("serving", "address", cfg.Address)

@@ -21,7 +21,7 @@ func (Files) Calendar(c *portal.Calendar) ([]byte, error) {
 	cal.SetProductId("-//Soft Palm//Appointments//EN")
 	cal.SetCalscale("GREGORIAN")
 	cal.SetXWRCalName(c.Name)
-	cal.SetRefreshInterval("PT1H", ics.WithValue("DURATION"))
+	cal.SetRefreshInterval("PT1H")
 	cal.SetXPublishedTTL("PT1H")
 	from, to := c.Now, c.Now
 	for i := range c.Events {
@@ -38,7 +38,11 @@ func (Files) Calendar(c *portal.Calendar) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-const wallTime = "20060102T150405"
+const (
+	wallTime = "20060102T150405"
+	// alarmBefore is how long before an appointment a calendar rings.
+	alarmBefore = "-PT3H"
+)
 
 func addEvent(cal *ics.Calendar, e *portal.CalendarEvent, c *portal.Calendar, zone *time.Location) {
 	v := cal.AddEvent(e.UID)
@@ -54,6 +58,12 @@ func addEvent(cal *ics.Calendar, e *portal.CalendarEvent, c *portal.Calendar, zo
 	}
 	v.SetStatus(ics.ObjectStatus(e.Status))
 	v.SetClass(ics.ClassificationPrivate)
+	if e.Alarm {
+		a := v.AddAlarm()
+		a.SetAction(ics.ActionDisplay)
+		a.SetTrigger(alarmBefore)
+		a.SetProperty(ics.ComponentPropertyDescription, e.Title)
+	}
 }
 
 // zoneRules is a VTIMEZONE with every change of a zone's clock between two times.

@@ -145,8 +145,14 @@ func (h *handlers) registerVisits(api huma.API) {
 				State studio.VisitState `json:"state" enum:"booked,confirmed,arrived,cancelled,no-show"`
 				// Reason is why it is cancelled.
 				Reason string `json:"reason,omitempty" maxLength:"500"`
+				// ByStudio says that the studio cancels it, which is never late.
+				ByStudio bool `json:"byStudio,omitempty"`
 			}
 		}) (*body[*studio.VisitLine], error) {
+			if in.Body.ByStudio && in.Body.State == studio.Cancelled {
+				v, err := h.rooms.Diary.CancelByStudio(ctx, actor(ctx), in.ID, in.Body.Reason)
+				return reply(v, err)
+			}
 			v, err := h.rooms.Diary.SetVisitState(ctx, actor(ctx), in.ID, in.Body.State, in.Body.Reason)
 			return reply(v, err)
 		},

@@ -89,6 +89,10 @@ func (h *handlers) registerSeries(api huma.API) {
 		func(ctx context.Context, a *studio.Actor, id uuid.UUID) (*diary.SeriesView, error) {
 			return h.rooms.Diary.RenewHold(ctx, a, id)
 		})
+	onSeries("send-hold", "send", "Send a series that is held to its client, who answers by link",
+		func(ctx context.Context, a *studio.Actor, id uuid.UUID) (*diary.SeriesView, error) {
+			return h.rooms.Diary.SendHold(ctx, a, id)
+		})
 	onSeries("book-series", "book", "Book a series that is held",
 		func(ctx context.Context, a *studio.Actor, id uuid.UUID) (*diary.SeriesView, error) {
 			return h.rooms.Diary.BookSeries(ctx, a, id)

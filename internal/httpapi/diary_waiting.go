@@ -34,6 +34,11 @@ func (h *handlers) registerAbsent(api huma.API) {
 			list, err := h.rooms.Diary.Calls(ctx, actor(ctx))
 			return reply(list, err)
 		})
+	huma.Register(api, closed("list-unconfirmed", http.MethodGet, "/api/unconfirmed", "Appointments whose clients were reminded and have not confirmed"),
+		func(ctx context.Context, _ *struct{}) (*body[[]diary.Unconfirmed], error) {
+			list, err := h.rooms.Diary.Unconfirmed(ctx, actor(ctx))
+			return reply(list, err)
+		})
 	huma.Register(api, closed("call-made", http.MethodPost, "/api/calls/{id}/made", "Note that a client was called"),
 		func(ctx context.Context, in *ByID) (*struct{}, error) {
 			return nil, answer(h.rooms.Diary.CallMade(ctx, actor(ctx), in.ID))

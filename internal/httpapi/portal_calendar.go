@@ -34,17 +34,34 @@ func (h *handlers) registerCalendars(api huma.API) {
 	huma.Register(api, open("open-calendar", http.MethodGet, "/api/calendars/{token}", "A calendar by its private address, as iCalendar"),
 		func(ctx context.Context, in *struct {
 			Token string `path:"token" maxLength:"100"`
+			Alarm bool   `query:"alarm"`
 		}) (*calendarFile, error) {
-			c, err := h.rooms.Portal.OpenCalendar(ctx, in.Token)
+			c, err := h.rooms.Portal.OpenCalendar(ctx, in.Token, in.Alarm)
 			if err != nil {
 				return nil, answer(err)
 			}
-			data, err := h.cfg.Files.Calendar(c)
-			if err != nil {
-				return nil, answer(err)
-			}
-			return &calendarFile{"text/calendar; charset=utf-8", "no-store", "noindex", data}, nil
+			return h.calendarFile(c)
 		})
+	huma.Register(api, open("own-calendar", http.MethodGet, "/api/appointments/calendar", "A client's own appointments, or one of them, as a calendar file"),
+		func(ctx context.Context, in *struct {
+			LinkToken
+			Visit string `query:"visit" maxLength:"36"`
+			Alarm bool   `query:"alarm"`
+		}) (*calendarFile, error) {
+			c, err := h.rooms.Portal.OwnCalendar(ctx, in.Token, optionalID(in.Visit), in.Alarm)
+			if err != nil {
+				return nil, answer(err)
+			}
+			return h.calendarFile(c)
+		})
+}
+
+func (h *handlers) calendarFile(c *portal.Calendar) (*calendarFile, error) {
+	data, err := h.cfg.Files.Calendar(c)
+	if err != nil {
+		return nil, answer(err)
+	}
+	return &calendarFile{"text/calendar; charset=utf-8", "no-store", "noindex", data}, nil
 }
 
 // calendarFile is a calendar that nobody keeps a copy of on the way.

@@ -31,7 +31,7 @@ func (h *handlers) registerClientPage(api huma.API) {
 			LinkToken
 			ByID
 			Body struct {
-				Act  portal.OwnAct `json:"act" enum:"confirm,cancel,ask-to-move,take,leave"`
+				Act  portal.OwnAct `json:"act" enum:"confirm,cancel,ask-to-move,take,leave,stop-messages,send-messages"`
 				Text string        `json:"text,omitempty" maxLength:"150"`
 			}
 		}) (*body[*portal.OwnAppointments], error) {

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"net/textproto"
+	"strings"
 	"time"
 
 	"github.com/wneessen/go-mail"
@@ -67,6 +68,11 @@ func message(g *studio.Gateway, m *studio.Mail) (*mail.Msg, error) {
 	msg.SetGenHeader("Auto-Submitted", "auto-generated") // nobody's absence note answers it; RFC 3834
 	msg.Subject(m.Subject)
 	msg.SetBodyString(mail.TypeTextPlain, m.Body)
+	if m.Calendar != "" {
+		if err := msg.AttachReader("appointments.ics", strings.NewReader(m.Calendar), mail.WithFileContentType("text/calendar; charset=utf-8")); err != nil {
+			return nil, err
+		}
+	}
 	return msg, nil
 }
 

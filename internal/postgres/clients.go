@@ -64,7 +64,7 @@ func (t *Tx) Treats(ctx context.Context, practitioner, client uuid.UUID) (treats
 }
 
 const clientColumns = `select id, name, email, phone, coalesce(birth_date::text, ''), skin_type, skin_states::text, phototype,
-	note, created_at, revision
+	note, created_at, revision, no_messages, short_message
 	from client where studio_id = $1`
 
 func scanClient(r interface{ Scan(...any) error }) (c studio.Client, err error) {
@@ -81,6 +81,8 @@ func scanClient(r interface{ Scan(...any) error }) (c studio.Client, err error) 
 		&c.Note,
 		&c.CreatedAt,
 		&c.Revision,
+		&c.NoMessages,
+		&c.ShortMessage,
 	)
 	c.Phototype = int(phototype.Int64)
 	return c, err
@@ -96,8 +98,9 @@ func (t *Tx) Client(ctx context.Context, id uuid.UUID) (*studio.Client, error) {
 func (t *Tx) AddClient(ctx context.Context, c *studio.Client) error {
 	return t.exec(
 		ctx,
-		`insert into client (studio_id, id, name, email, phone, birth_date, skin_type, skin_states, phototype, note, created_at)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+		`insert into client (studio_id, id, name, email, phone, birth_date, skin_type, skin_states, phototype, note, created_at,
+			no_messages, short_message)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)`,
 		t.studio,
 		c.ID,
 		c.Name,
@@ -109,6 +112,8 @@ func (t *Tx) AddClient(ctx context.Context, c *studio.Client) error {
 		c.Phototype,
 		c.Note,
 		c.CreatedAt,
+		c.NoMessages,
+		c.ShortMessage,
 	)
 }
 
@@ -123,7 +128,7 @@ func (t *Tx) UpdateClient(ctx context.Context, c *studio.Client) error {
 	return t.one(
 		ctx,
 		`update client set name = $3, email = $4, phone = $5, birth_date = $6, skin_type = $7, skin_states = $8,
-			phototype = $9, note = $10, revision = revision + 1
+			phototype = $9, note = $10, no_messages = $11, short_message = $12, revision = revision + 1
 		where studio_id = $1 and id = $2 and erased_at is null`,
 		t.studio,
 		c.ID,
@@ -135,7 +140,15 @@ func (t *Tx) UpdateClient(ctx context.Context, c *studio.Client) error {
 		texts(c.SkinStates),
 		c.Phototype,
 		c.Note,
+		c.NoMessages,
+		c.ShortMessage,
 	)
+}
+
+// SetMessages writes whether a client wants messages, in answer to themselves.
+func (t *Tx) SetMessages(ctx context.Context, client uuid.UUID, none bool) error {
+	return t.one(ctx, `update client set no_messages = $3, revision = revision + 1
+		where studio_id = $1 and id = $2 and erased_at is null`, t.studio, client, none)
 }
 
 // LockVisitsOf holds a client's visits until the transaction ends, and lists them by start.

@@ -144,8 +144,8 @@ func (t *Tx) AddSeries(ctx context.Context, s *studio.Series) error {
 
 // SaveSeries writes the state of a series.
 func (t *Tx) SaveSeries(ctx context.Context, s *studio.Series) error {
-	return t.one(ctx, `update series set state = $3, reason = $4, held_until = $5, renewed = $6 where studio_id = $1 and id = $2`,
-		t.studio, s.ID, s.State, s.Reason, s.HeldUntil, s.Renewed)
+	return t.one(ctx, `update series set state = $3, reason = $4, held_until = $5, renewed = $6, held_by = $7 where studio_id = $1 and id = $2`,
+		t.studio, s.ID, s.State, s.Reason, s.HeldUntil, s.Renewed, s.HeldBy)
 }
 
 const seriesColumns = `select id, client_id, state, asked, reason, held_until, held_by, renewed, created_at from series where studio_id = $1`

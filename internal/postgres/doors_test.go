@@ -61,7 +61,7 @@ func TestEveryDoorIsLocked(t *testing.T) {
 	}
 	assert.Equal(t, []string{
 		"act-on-appointment", "forgotten-password", "get-session", "join", "make-studio", "open-appointments", "open-calendar",
-		"open-joining", "open-link", "save-link", "search-link", "sign-in",
+		"open-joining", "open-link", "own-calendar", "save-link", "search-link", "sign-in",
 	}, open)
 
 	res, body := call("POST", "/api/sign-in", `{"email":"maud@demo.example","password":"demo palms 2"}`)

@@ -9,6 +9,11 @@ revoke update, delete on stock_movement, audit, pre_check, protocol_version, vis
 grant execute on all functions in schema public to softpalm_app;
 revoke update, delete on consent from softpalm_app;
 grant update (withdrawn_at) on consent to softpalm_app;
+-- Jobs that are due at a time: ids of studios and clients, nothing about them.
+grant usage on schema jobs to softpalm_app;
+grant select, insert, update, delete on all tables in schema jobs to softpalm_app;
+grant usage on all sequences in schema jobs to softpalm_app;
+grant execute on all functions in schema jobs to softpalm_app;
 -- The one thing the application reads of the migrations: which one is the newest.
 create or replace function schema_version() returns bigint language sql stable security definer
   set search_path = public, pg_temp

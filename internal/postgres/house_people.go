@@ -23,11 +23,11 @@ func (t *Tx) LockStudio(ctx context.Context) (*studio.Studio, error) {
 
 // Studio returns the studio of the transaction.
 func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
-	var s studio.Studio
+	s := studio.Studio{Diary: studio.UsualDiaryRules()}
 	row := t.tx.QueryRowxContext(
 		ctx,
 		`select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}'),
-			owners_need_factor, address, revision, closures, texts, keep_years, keep_minors_to, tax from studio where id = $1`,
+			owners_need_factor, address, revision, closures, texts, keep_years, keep_minors_to, tax, diary from studio where id = $1`,
 		t.studio,
 	)
 	if err := row.Scan(
@@ -46,6 +46,7 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 		&s.Retention.KeepYears,
 		&s.Retention.KeepMinorsTo,
 		doc[studio.Tax]{&s.Tax},
+		doc[studio.DiaryRules]{&s.Diary},
 	); err != nil {
 		if errors.Is(err, sql.ErrNoRows) {
 			return nil, studio.ErrNotFound
@@ -65,10 +66,10 @@ func (t *Tx) AddStudio(ctx context.Context, s *studio.Studio, at time.Time) erro
 // SaveSettings writes the studio's settings as the next revision.
 func (t *Tx) SaveSettings(ctx context.Context, s *studio.Studio) error {
 	return t.one(ctx, `update studio set name = $2, time_zone = $3, currency = $4, open_week = $5, owners_need_factor = $6,
-			address = $7, closures = $8, texts = $9, keep_years = $10, keep_minors_to = $11, tax = $12, revision = revision + 1
+			address = $7, closures = $8, texts = $9, keep_years = $10, keep_minors_to = $11, tax = $12, diary = $13, revision = revision + 1
 		where id = $1`,
 		t.studio, s.Name, s.TimeZone, s.Currency, document(s.Open), s.OwnersNeedFactor, s.Address, document(orEmpty(s.Closures)),
-		document(s.Texts), s.Retention.KeepYears, s.Retention.KeepMinorsTo, document(s.Tax))
+		document(s.Texts), s.Retention.KeepYears, s.Retention.KeepMinorsTo, document(s.Tax), document(s.Diary))
 }
 
 // FirstStudio reports whether there is a studio already, and lets nobody else make one

@@ -84,6 +84,9 @@ func (m *Migration) Run(ctx context.Context) error {
 	if _, err := provider.Up(ctx); err != nil {
 		return fmt.Errorf("the upgrade stopped and its last step was undone; the version before it can go on serving this database: %w", err)
 	}
+	if err := migrateJobs(ctx, db); err != nil {
+		return err
+	}
 	if _, err := db.ExecContext(ctx, grants); err != nil {
 		return fmt.Errorf("postgres: granting: %w", err)
 	}

@@ -31,16 +31,16 @@ func (t *Tx) SaveGateway(ctx context.Context, g *studio.Gateway) error {
 
 // AddMessage adds a message.
 func (t *Tx) AddMessage(ctx context.Context, m *studio.Message) error {
-	return t.exec(ctx, `insert into message (studio_id, id, at, kind, recipient, name, body, until, client_id, state, next_try)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
-		t.studio, m.ID, m.At, m.Kind, m.To, m.Name, m.Body, m.Until, m.Client, m.State, m.NextTry)
+	return t.exec(ctx, `insert into message (studio_id, id, at, kind, recipient, name, body, until, client_id, state, next_try, attachment)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
+		t.studio, m.ID, m.At, m.Kind, m.To, m.Name, m.Body, m.Until, m.Client, m.State, m.NextTry, m.Attachment)
 }
 
-const messageColumns = `select id, at, kind, recipient, name, body, until, state, tries, next_try, sent_at, failure from message
+const messageColumns = `select id, at, kind, recipient, name, body, until, state, tries, next_try, sent_at, failure, attachment from message
 	where studio_id = $1`
 
 func scanMessage(r interface{ Scan(...any) error }) (m studio.Message, err error) {
-	err = r.Scan(&m.ID, &m.At, &m.Kind, &m.To, &m.Name, &m.Body, &m.Until, &m.State, &m.Tries, &m.NextTry, &m.SentAt, &m.Failure)
+	err = r.Scan(&m.ID, &m.At, &m.Kind, &m.To, &m.Name, &m.Body, &m.Until, &m.State, &m.Tries, &m.NextTry, &m.SentAt, &m.Failure, &m.Attachment)
 	return m, err
 }
 
@@ -70,5 +70,5 @@ func (t *Tx) Messages(ctx context.Context, now time.Time, limit int) ([]studio.M
 
 // ClearMessages takes the text out of messages that have ended.
 func (t *Tx) ClearMessages(ctx context.Context, now time.Time) error {
-	return t.exec(ctx, "update message set body = '' where studio_id = $1 and until <= $2 and body <> ''", t.studio, now)
+	return t.exec(ctx, "update message set body = '', attachment = '' where studio_id = $1 and until <= $2 and body <> ''", t.studio, now)
 }

@@ -9,6 +9,7 @@ package postgres
 
 import (
 	"context"
+	"database/sql"
 	"database/sql/driver"
 	"errors"
 	"fmt"
@@ -21,6 +22,7 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 	_ "github.com/jackc/pgx/v5/stdlib"
 	"github.com/jmoiron/sqlx"
+	"github.com/riverqueue/river"
 
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
@@ -43,7 +45,10 @@ func AppURL(ownerURL, appPassword string) (string, error) {
 }
 
 // DB is the pool. It implements [studio.Store].
-type DB struct{ pool *sqlx.DB }
+type DB struct {
+	pool *sqlx.DB
+	jobs *river.Client[*sql.Tx]
+}
 
 // Open connects as the application role. It refuses a role that row security does not
 // hold, and a database of another schema version.
@@ -54,7 +59,11 @@ func Open(ctx context.Context, appURL string) (*DB, error) {
 	}
 	pool.SetMaxOpenConns(20)
 	pool.SetMaxIdleConns(10)
-	db := &DB{pool}
+	jobs, err := jobInserter(pool.DB)
+	if err != nil {
+		return nil, err
+	}
+	db := &DB{pool, jobs}
 	if err := db.check(ctx); err != nil {
 		pool.Close()
 		return nil, err
@@ -127,7 +136,7 @@ func (db *DB) begin(ctx context.Context, id uuid.UUID, fn func(studio.Tx) error)
 	if _, err := tx.ExecContext(ctx, "select set_config('app.studio_id', $1, true)", id.String()); err != nil {
 		return fmt.Errorf("postgres: entering the studio: %w", translate(err))
 	}
-	if err := fn(&Tx{tx: tx, studio: id}); err != nil {
+	if err := fn(&Tx{tx: tx, studio: id, jobs: db.jobs}); err != nil {
 		return translate(err)
 	}
 	if err := tx.Commit(); err != nil {

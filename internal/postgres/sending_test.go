@@ -36,6 +36,20 @@ func (w *world) newest(t *testing.T) studio.Message {
 	return list[0]
 }
 
+// newestOf is the message of a kind that was made last.
+func (w *world) newestOf(t *testing.T, kind studio.MessageKind) studio.Message {
+	t.Helper()
+	list, err := w.messages(context.Background())
+	require.NoError(t, err)
+	for _, m := range list {
+		if m.Kind == kind {
+			return m
+		}
+	}
+	require.Fail(t, "no message", string(kind))
+	return studio.Message{}
+}
+
 // setGateway saves a gateway in the settings.
 func (w *world) setGateway(g studio.Gateway) error {
 	ctx := context.Background()

@@ -41,7 +41,7 @@ func TestALinkLivesUntilItsAppointment(t *testing.T) {
 	require.NotEmpty(t, free)
 	_, err = w.svc.Diary.MoveVisit(ctx, &w.owner, v.ID, studio.NewVisit{Practitioner: free[0].Practitioner, Room: free[0].Room, Start: free[0].Start})
 	require.NoError(t, err)
-	assert.Equal(t, free[0].Start.UTC(), w.newest(t).Until.UTC(), "the message keeps its text as long")
+	assert.Equal(t, free[0].Start.UTC(), w.newestOf(t, studio.ConsultationMessage).Until.UTC(), "the message keeps its text as long")
 	open := func() error {
 		_, err := w.svc.Checks.Linked(ctx, checks.LinkCaller{Token: sent.Token, From: "phone"})
 		return err

@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgtype"
 	"github.com/jmoiron/sqlx"
+	"github.com/riverqueue/river"
 
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
@@ -26,6 +27,7 @@ import (
 type Tx struct {
 	tx     *sqlx.Tx
 	studio uuid.UUID
+	jobs   *river.Client[*sql.Tx]
 }
 
 var (

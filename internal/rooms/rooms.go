@@ -5,6 +5,7 @@ package rooms
 import (
 	"time"
 
+	"softpalm/internal/exchange"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/clients"
@@ -52,8 +53,9 @@ func New(store Store, now func() time.Time, address string, mailer studio.Mailer
 	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks}
 	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks}
 	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks}
-	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer, Calendars: store, Pages: store, Diary: r.Diary}
+	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer, Calendars: store, Pages: store, Diary: r.Diary, Checks: r.Checks, Files: exchange.Files{}}
 	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal}
 	r.Checks.Diary, r.Checks.Messages = r.Diary, r.Portal
+	r.Diary.Messages = r.Portal
 	return r
 }

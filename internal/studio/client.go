@@ -43,6 +43,10 @@ type ClientFields struct {
 	SkinStates []string `json:"skinStates" maxItems:"7"`
 	Phototype  int      `json:"phototype" minimum:"0" maximum:"6"`
 	Note       string   `json:"note" maxLength:"2000"`
+	// NoMessages says that the client wants no messages that are sent by themselves; ShortMessage
+	// that they want a short one on the day of an appointment as well.
+	NoMessages   bool `json:"noMessages,omitempty"`
+	ShortMessage bool `json:"shortMessage,omitempty"`
 }
 
 // OnlyContact refuses what only those may write who may see it.

@@ -101,6 +101,8 @@ type Mail struct {
 	Name     string
 	Subject  string
 	Body     string // plain text
+	// Calendar is a calendar file that goes with it, empty where there is none.
+	Calendar string
 }
 
 // Mailer hands mail to the mail server of a gateway. What the server refuses for good

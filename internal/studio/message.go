@@ -17,6 +17,12 @@ const (
 	InvitationMessage   MessageKind = "invitation"   // to somebody who will work in the studio
 	ResetMessage        MessageKind = "reset"        // a new password
 	AppointmentsMessage MessageKind = "appointments" // the page of a client
+	BookingMessage      MessageKind = "booking"      // appointments were booked
+	MovingMessage       MessageKind = "moving"
+	CancellingMessage   MessageKind = "cancelling"
+	ReminderMessage     MessageKind = "reminder" // of the timetable, before or after an appointment
+	OfferMessage        MessageKind = "offer"    // times that are held for a client
+	ProgressMessage     MessageKind = "progress" // to a practitioner: how far a series has come
 )
 
 // Subject is what a message of this kind is headed with.
@@ -28,6 +34,18 @@ func (k MessageKind) Subject(studioName string) string {
 		return words.SubjectReset(studioName).Message
 	case AppointmentsMessage:
 		return words.SubjectAppointments(studioName).Message
+	case BookingMessage:
+		return words.SubjectBooking(studioName).Message
+	case MovingMessage:
+		return words.SubjectMoving(studioName).Message
+	case CancellingMessage:
+		return words.SubjectCancelling(studioName).Message
+	case ReminderMessage:
+		return words.SubjectReminder(studioName).Message
+	case OfferMessage:
+		return words.SubjectOffer(studioName).Message
+	case ProgressMessage:
+		return words.SubjectProgress(studioName).Message
 	default:
 		return words.SubjectConsultation(studioName).Message
 	}
@@ -49,7 +67,7 @@ const (
 type Message struct {
 	ID   uuid.UUID   `json:"id"`
 	At   time.Time   `json:"at"`
-	Kind MessageKind `json:"kind" enum:"consultation,invitation,reset,appointments"`
+	Kind MessageKind `json:"kind" enum:"consultation,invitation,reset,appointments,booking,moving,cancelling,reminder,progress,offer"`
 	// To is an e-mail address or a telephone number.
 	To   string `json:"to"`
 	Name string `json:"name"`
@@ -67,6 +85,17 @@ type Message struct {
 	CanSend bool `json:"canSend"`
 	// Client is whom it is about, nil for those who work in the studio.
 	Client *uuid.UUID `json:"-"`
+	// Attachment is a calendar file (iCalendar), empty where there is none.
+	Attachment string `json:"-"`
+}
+
+// Notice is what a client is told of at once: that visits were booked, moved or cancelled.
+type Notice struct {
+	Kind   MessageKind // booking, moving or cancelling
+	Client uuid.UUID
+	Visits []uuid.UUID
+	// Was is when moved visits began before.
+	Was map[uuid.UUID]time.Time
 }
 
 // DueMessage names a message that is to be sent now, and its studio.

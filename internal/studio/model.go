@@ -29,6 +29,8 @@ type Studio struct {
 	Texts OwnTexts
 	// Retention is how long a client's file is kept.
 	Retention Retention
+	// Diary are the limits, times and weights of the diary.
+	Diary DiaryRules
 	// Revision counts the changes of the settings.
 	Revision int
 	// Own are the studio's own days beside the shipped pack of cautions.

@@ -32,9 +32,6 @@ type FreeQuery struct {
 	Days         int       // 1 to 31
 }
 
-// FreeCancelling is how long before a visit cancelling or moving it is free.
-const FreeCancelling = 24 * time.Hour
-
 // TakesTime reports whether a visit in the state takes the time it was given.
 func (s VisitState) TakesTime() bool {
 	switch s {

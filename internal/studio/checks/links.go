@@ -383,3 +383,23 @@ type linkStore interface {
 func (s *Service) MoveLinks(ctx context.Context, within studio.Tx, visit uuid.UUID, start time.Time) error {
 	return studio.As[linkStore](within).MoveLinks(ctx, visit, LinkEnd(start, s.Now()), s.Now())
 }
+
+// InviteConsultation opens a consultation for a client to fill in where there is none that holds
+// and none is open already, and answers its address; empty where none is needed.
+func (s *Service) InviteConsultation(ctx context.Context, within studio.Tx, st *studio.Studio, client uuid.UUID) (string, error) {
+	tx := studio.As[consultationStore](within)
+	list, err := tx.Consultations(ctx, client)
+	if err != nil || studio.CurrentConsultation(list, s.Today(st)) != nil {
+		return "", err
+	}
+	for i := range list {
+		if c := &list[i]; c.SentAt != nil && c.ReviewedAt == nil || c.LinkUntil != nil && c.LinkUntil.After(s.Now()) {
+			return "", nil
+		}
+	}
+	link := &NewLink{Token: studio.NewToken(), Until: s.Now().Add(LinkLength)}
+	if err := s.addLink(ctx, tx, st, nil, client, link, nil); err != nil {
+		return "", err
+	}
+	return s.Address + "/consultation#" + link.Token, nil
+}

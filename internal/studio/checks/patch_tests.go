@@ -354,6 +354,10 @@ func (s *Service) BookPatchTest(
 		if err := tx.AddVisitChange(ctx, p.ID, studio.Booked, &a.Account, s.Now()); err != nil {
 			return err
 		}
+		booked := studio.Notice{Kind: studio.BookingMessage, Client: p.Client, Visits: []uuid.UUID{p.ID}}
+		if err := s.Messages.Tell(ctx, tx, st, booked); err != nil {
+			return err
+		}
 		out, err = tx.Visit(ctx, p.ID)
 		return err
 	})

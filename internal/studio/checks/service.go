@@ -23,6 +23,8 @@ type Service struct {
 // Messages sends what goes to clients.
 type Messages interface {
 	Send(ctx context.Context, tx studio.Tx, m studio.Message) (mailed bool, err error)
+	// Tell tells a client at once that visits were booked, moved or cancelled.
+	Tell(ctx context.Context, tx studio.Tx, st *studio.Studio, n studio.Notice) error
 }
 
 // Links finds the consultation that a private link opens, and counts wrong tries.

@@ -180,6 +180,9 @@ func (s *Service) Book(ctx context.Context, a *studio.Actor, n studio.NewVisit) 
 		if err := tx.AddVisitChange(ctx, v.ID, studio.Booked, &a.Account, s.Now()); err != nil {
 			return err
 		}
+		if err := s.Messages.Tell(ctx, tx, st, booked(v.Client, v.ID)); err != nil {
+			return err
+		}
 		out, err = s.seen(ctx, tx, st, a, v.ID)
 		return err
 	})
@@ -202,7 +205,7 @@ func (s *Service) seen(
 	if err != nil {
 		return nil, err
 	}
-	if until := FreeUntil(&v.Visit); (v.State == studio.Booked || v.State == studio.Confirmed) && v.StartsAt.After(s.Now()) {
+	if until := st.FreeUntil(&v.Visit); (v.State == studio.Booked || v.State == studio.Confirmed) && v.StartsAt.After(s.Now()) {
 		v.FreeUntil = &until
 	}
 	one := []studio.VisitLine{*v}
@@ -247,6 +250,10 @@ func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 			return err
 		}
 		if err := tx.AddVisitChange(ctx, id, studio.Booked, &a.Account, s.Now()); err != nil {
+			return err
+		}
+		moved := studio.Notice{Kind: studio.MovingMessage, Client: v.Client, Visits: []uuid.UUID{id}, Was: map[uuid.UUID]time.Time{id: was.StartsAt}}
+		if err := s.Messages.Tell(ctx, tx, st, moved); err != nil {
 			return err
 		}
 		if out, err = s.seen(ctx, tx, st, a, id); err != nil {

@@ -439,12 +439,39 @@ func (s *Service) Calls(ctx context.Context, a *studio.Actor) ([]OpenCall, error
 	return out, err
 }
 
-// CallMade notes that a client was called.
+// CallMade notes that a client was called, and sends them what became of the appointment.
 func (s *Service) CallMade(ctx context.Context, a *studio.Actor, id uuid.UUID) error {
-	return studio.In(ctx, s.Kernel, a, func(tx callStore, _ *studio.Studio) error {
+	return studio.In(ctx, s.Kernel, a, func(tx callStore, st *studio.Studio) error {
 		if err := a.May("call-made"); err != nil {
 			return err
 		}
-		return tx.CallMade(ctx, id, a.Account, s.Now())
+		open, err := tx.Calls(ctx)
+		if err != nil {
+			return err
+		}
+		if err := tx.CallMade(ctx, id, a.Account, s.Now()); err != nil {
+			return err
+		}
+		k := slices.IndexFunc(open, func(c studio.Call) bool { return c.ID == id })
+		if k < 0 {
+			return nil // it was made already
+		}
+		return s.tellCalled(ctx, tx, st, &open[k])
 	})
+}
+
+// tellCalled sends a client who was called what became of the appointment.
+func (s *Service) tellCalled(ctx context.Context, tx callStore, st *studio.Studio, c *studio.Call) error {
+	v, err := tx.Visit(ctx, c.Visit)
+	if err != nil {
+		return err
+	}
+	notice := studio.Notice{Kind: studio.MovingMessage, Client: c.Client}
+	switch {
+	case cancelled(v.State):
+		notice = noLonger(c.Client, v.ID)
+	case !v.StartsAt.Equal(c.WasAt) || v.Practitioner != c.WasWith:
+		notice.Visits, notice.Was = []uuid.UUID{v.ID}, map[uuid.UUID]time.Time{v.ID: c.WasAt}
+	}
+	return s.Messages.Tell(ctx, tx, st, notice)
 }

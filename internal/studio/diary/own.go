@@ -46,7 +46,7 @@ func (s *Service) ownStep(
 	if v.State != studio.Booked && v.State != studio.Confirmed {
 		return &studio.StateError{Code: "visit-state", Sentence: words.CallTheStudioAboutThisAppointment()}
 	}
-	becomes, refused := step(&v.Visit, to, s.Now(), st.Zone())
+	becomes, refused := step(&v.Visit, to, s.Now(), st)
 	if refused != nil {
 		return refused
 	}
@@ -56,7 +56,10 @@ func (s *Service) ownStep(
 	if err := tx.SetVisitState(ctx, visit, becomes); err != nil {
 		return err
 	}
-	return tx.AddCancelling(ctx, visit, becomes, nil, s.Now(), reason)
+	if err := tx.AddCancelling(ctx, visit, becomes, nil, s.Now(), reason); err != nil || !cancelled(becomes) {
+		return err
+	}
+	return s.Messages.Tell(ctx, tx, st, noLonger(client, visit))
 }
 
 // AskToMove puts a client's wish to have an appointment moved on the desk's list of calls.

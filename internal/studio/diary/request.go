@@ -103,7 +103,7 @@ func (s *Service) gather(
 func asked(st *studio.Studio, now time.Time) *asking {
 	a := &asking{zone: st.Zone(), facts: map[uuid.UUID]*offer{}}
 	a.request.Zone, a.request.Now = a.zone.String(), now.In(a.zone).Format(moment)
-	a.request.Open = pieces(st.Open)
+	a.request.Open, a.request.LateFrom, a.request.Weights = pieces(st.Open), st.Diary.LateFrom, st.Diary.Weights()
 	for _, c := range st.Closures {
 		a.request.Closures = append(a.request.Closures, []string{c.From, c.To})
 	}

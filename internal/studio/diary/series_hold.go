@@ -3,6 +3,7 @@ package diary
 import (
 	"context"
 	"errors"
+	"strconv"
 	"time"
 
 	"github.com/google/uuid"
@@ -11,13 +12,6 @@ import (
 	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
 	"softpalm/words"
-)
-
-// How long a whole series is held at the desk, and how many one person holds at a time
-// (handbook, chapter 6).
-const (
-	holdAtDesk = 10 * time.Minute
-	mostHolds  = 2
 )
 
 // holdStore is what series are held and booked in.
@@ -58,7 +52,7 @@ type NewSeries struct {
 	Visits []series.Placed `json:"visits" minItems:"1" maxItems:"61"`
 }
 
-// HoldSeries holds a whole series for ten minutes, or nothing of it. Where a visit cannot be any
+// HoldSeries holds a whole series for some minutes, or nothing of it. Where a visit cannot be any
 // more it answers a *SeriesTakenError with the new best.
 func (s *Service) HoldSeries(ctx context.Context, a *studio.Actor, n NewSeries) (*SeriesView, error) {
 	n.Moved, n.Current = nil, nil
@@ -80,7 +74,7 @@ func (s *Service) HoldSeries(ctx context.Context, a *studio.Actor, n NewSeries) 
 		} else if !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
-		if err := fewEnough(ctx, tx, a, now); err != nil {
+		if err := fewEnough(ctx, tx, st, a, now); err != nil {
 			return err
 		}
 		h, err := s.hear(ctx, tx, st, n.SeriesQuestion, nil)
@@ -91,7 +85,7 @@ func (s *Service) HoldSeries(ctx context.Context, a *studio.Actor, n NewSeries) 
 		if err != nil {
 			return err
 		}
-		until := now.Add(holdAtDesk)
+		until := now.Add(st.Hold())
 		sr := &studio.Series{
 			ID: n.ID, Client: n.Client, State: studio.SeriesOffered, Asked: n.SeriesAsked, HeldUntil: &until, HeldBy: &a.Account,
 			CreatedAt: now, Items: h.items,
@@ -126,8 +120,8 @@ func (s *Service) withNewBest(ctx context.Context, a *studio.Actor, err error, q
 	return taken
 }
 
-// fewEnough refuses a third hold of one person.
-func fewEnough(ctx context.Context, tx holdStore, a *studio.Actor, now time.Time) error {
+// fewEnough refuses a hold too many of one person; what waits for a client's answer is not counted.
+func fewEnough(ctx context.Context, tx holdStore, st *studio.Studio, a *studio.Actor, now time.Time) error {
 	holds, err := tx.Holds(ctx, now)
 	if err != nil {
 		return err
@@ -138,8 +132,8 @@ func fewEnough(ctx context.Context, tx holdStore, a *studio.Actor, now time.Time
 			mine++
 		}
 	}
-	if mine >= mostHolds {
-		return &studio.StateError{Code: "too-many-holds", Sentence: words.YouHoldTwoSeriesAlready()}
+	if mine >= st.Diary.MostHolds {
+		return &studio.StateError{Code: "too-many-holds", Sentence: words.YouHoldSeriesAlready(strconv.Itoa(mine))}
 	}
 	return nil
 }
@@ -248,12 +242,34 @@ func (s *Service) BookSeries(ctx context.Context, a *studio.Actor, id uuid.UUID)
 		if err := tx.EndWaitingOf(ctx, id, s.Now()); err != nil {
 			return err
 		}
+		if err := s.tellSeries(ctx, tx, st, id); err != nil {
+			return err
+		}
 		if out, err = s.view(ctx, tx, id); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "book", "series", id)
 	})
 	return out, s.withNewBest(ctx, a, err, asked)
+}
+
+// tellSeries tells a client of all the visits of a series that was booked.
+func (s *Service) tellSeries(ctx context.Context, tx holdStore, st *studio.Studio, id uuid.UUID) error {
+	visits, err := tx.SeriesVisits(ctx, id)
+	if err != nil {
+		return err
+	}
+	var ids []uuid.UUID
+	var client uuid.UUID
+	for i := range visits {
+		if visits[i].State == studio.Booked {
+			client, ids = visits[i].Client, append(ids, visits[i].ID)
+		}
+	}
+	if len(ids) == 0 {
+		return nil
+	}
+	return s.Messages.Tell(ctx, tx, st, booked(client, ids...))
 }
 
 // lockSeries takes the diary and a series, with its visits, until the transaction ends.
@@ -360,10 +376,10 @@ func (s *Service) ReleaseSeries(ctx context.Context, a *studio.Actor, id uuid.UU
 	})
 }
 
-// RenewHold holds a series for another ten minutes, once.
+// RenewHold holds a series for as long again, once.
 func (s *Service) RenewHold(ctx context.Context, a *studio.Actor, id uuid.UUID) (*SeriesView, error) {
 	var out *SeriesView
-	err := studio.In(ctx, s.Kernel, a, func(tx holdStore, _ *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx holdStore, st *studio.Studio) error {
 		if err := a.May("renew-hold"); err != nil {
 			return err
 		}
@@ -377,7 +393,7 @@ func (s *Service) RenewHold(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 		case sr.Renewed:
 			return &studio.StateError{Code: "series-state", Sentence: words.AHoldIsRenewedOnce()}
 		}
-		until := s.Now().Add(holdAtDesk)
+		until := s.Now().Add(st.Hold())
 		sr.HeldUntil, sr.Renewed = &until, true
 		for i := range visits {
 			if v := &visits[i].Visit; v.State == studio.Held {

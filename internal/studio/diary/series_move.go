@@ -191,6 +191,9 @@ func (s *Service) MoveSeries(ctx context.Context, a *studio.Actor, id uuid.UUID,
 		if err := s.moveAll(ctx, tx, a, x, changed); err != nil {
 			return err
 		}
+		if err := s.tellMoved(ctx, tx, st, x, changed); err != nil {
+			return err
+		}
 		if out, err = s.view(ctx, tx, id); err != nil {
 			return err
 		}
@@ -224,11 +227,7 @@ func (x *standing) changes(visits []series.Placed) ([]series.Placed, error) {
 		return nil, &SeriesTakenError{Visit: toCheck[failed].N, Limit: why.Limit, Name: x.name(why.Key)}
 	}
 	for _, p := range placed {
-		was := x.visits[p.N]
-		if p.Kind == "patch" {
-			was = x.patch
-		}
-		if was != nil {
+		if was := x.was(&p); was != nil {
 			if now := x.placed(&was.Visit); now.Start == p.Start && now.Practitioner == p.Practitioner {
 				continue
 			}
@@ -240,14 +239,8 @@ func (x *standing) changes(visits []series.Placed) ([]series.Placed, error) {
 
 // moveAll moves visits together: all are let go first, so that they may take each other's times.
 func (s *Service) moveAll(ctx context.Context, tx holdStore, a *studio.Actor, x *standing, changed []series.Placed) error {
-	was := func(p *series.Placed) *studio.VisitLine {
-		if p.Kind == "patch" {
-			return x.patch
-		}
-		return x.visits[p.N]
-	}
 	for i := range changed {
-		if v := was(&changed[i]); v != nil {
+		if v := x.was(&changed[i]); v != nil {
 			if err := tx.SetVisitState(ctx, v.ID, studio.Released); err != nil {
 				return err
 			}
@@ -255,7 +248,7 @@ func (s *Service) moveAll(ctx context.Context, tx holdStore, a *studio.Actor, x 
 	}
 	for i := range changed {
 		p := &changed[i]
-		v := was(p)
+		v := x.was(p)
 		if v == nil {
 			if err := s.addVisits(ctx, tx, a, x.heard, x.series, changed[i:i+1], studio.Booked); err != nil {
 				return err
@@ -267,6 +260,56 @@ func (s *Service) moveAll(ctx context.Context, tx holdStore, a *studio.Actor, x 
 		}
 	}
 	return nil
+}
+
+// tellMoved tells a client which visits of a series have another time, and which are new.
+func (s *Service) tellMoved(ctx context.Context, tx holdStore, st *studio.Studio, x *standing, changed []series.Placed) error {
+	moved := studio.Notice{Kind: studio.MovingMessage, Client: x.series.Client, Was: map[uuid.UUID]time.Time{}}
+	for i := range changed {
+		if v := x.was(&changed[i]); v != nil {
+			moved.Visits, moved.Was[v.ID] = append(moved.Visits, v.ID), v.StartsAt
+		}
+	}
+	if len(moved.Visits) > 0 {
+		if err := s.Messages.Tell(ctx, tx, st, moved); err != nil {
+			return err
+		}
+	}
+	visits, err := tx.SeriesVisits(ctx, x.series.ID)
+	if err != nil {
+		return err
+	}
+	added := booked(x.series.Client)
+	for i := range visits {
+		if v := &visits[i]; v.State == studio.Booked && !x.stood(v.ID) {
+			added.Visits = append(added.Visits, v.ID)
+		}
+	}
+	if len(added.Visits) == 0 {
+		return nil
+	}
+	return s.Messages.Tell(ctx, tx, st, added)
+}
+
+// stood reports whether a visit was there before the series was laid again.
+func (x *standing) stood(id uuid.UUID) bool {
+	if x.patch != nil && x.patch.ID == id {
+		return true
+	}
+	for _, v := range x.visits {
+		if v.ID == id {
+			return true
+		}
+	}
+	return false
+}
+
+// was is the visit that stood for a placement before.
+func (x *standing) was(p *series.Placed) *studio.VisitLine {
+	if p.Kind == "patch" {
+		return x.patch
+	}
+	return x.visits[p.N]
 }
 
 func (s *Service) moveOne(ctx context.Context, tx holdStore, a *studio.Actor, x *standing, v *studio.VisitLine, p *series.Placed) error {
@@ -301,7 +344,7 @@ var seriesActs = map[studio.SeriesState]string{
 // breaking off cancel the visits to come and ask for a reason; the studio does not call that late.
 func (s *Service) SetSeriesState(ctx context.Context, a *studio.Actor, id uuid.UUID, to studio.SeriesState, reason string) (*SeriesView, error) {
 	var out *SeriesView
-	err := studio.In(ctx, s.Kernel, a, func(tx holdStore, _ *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx holdStore, st *studio.Studio) error {
 		if err := a.May("set-series-state"); err != nil {
 			return err
 		}
@@ -317,7 +360,7 @@ func (s *Service) SetSeriesState(ctx context.Context, a *studio.Actor, id uuid.U
 				return studio.FaultAt("/reason", words.SayWhyTheSeriesStops())
 			}
 			if to == studio.SeriesPaused || to == studio.SeriesBrokenOff {
-				if err := s.cancelComing(ctx, tx, a, visits, reason); err != nil {
+				if err := s.cancelComing(ctx, tx, st, a, visits, reason); err != nil {
 					return err
 				}
 			}
@@ -336,7 +379,10 @@ func (s *Service) SetSeriesState(ctx context.Context, a *studio.Actor, id uuid.U
 }
 
 // cancelComing cancels the visits of a series that have not begun.
-func (s *Service) cancelComing(ctx context.Context, tx holdStore, a *studio.Actor, visits []studio.VisitLine, reason string) error {
+func (s *Service) cancelComing(
+	ctx context.Context, tx holdStore, st *studio.Studio, a *studio.Actor, visits []studio.VisitLine, reason string,
+) error {
+	var gone []uuid.UUID
 	for i := range visits {
 		v := &visits[i]
 		if v.State != studio.Booked && v.State != studio.Confirmed {
@@ -348,6 +394,10 @@ func (s *Service) cancelComing(ctx context.Context, tx holdStore, a *studio.Acto
 		if err := tx.AddCancelling(ctx, v.ID, studio.Cancelled, &a.Account, s.Now(), reason); err != nil {
 			return err
 		}
+		gone = append(gone, v.ID)
 	}
-	return nil
+	if len(gone) == 0 {
+		return nil
+	}
+	return s.Messages.Tell(ctx, tx, st, noLonger(visits[0].Client, gone...))
 }

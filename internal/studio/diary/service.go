@@ -16,7 +16,18 @@ import (
 // Service carries out the use cases of the diary room.
 type Service struct {
 	*studio.Kernel
-	Checks Checks
+	Checks   Checks
+	Messages Messages
+}
+
+// Messages is what this room asks of the portal: that clients are told.
+type Messages interface {
+	// Tell tells a client at once that visits were booked, moved or cancelled.
+	Tell(ctx context.Context, tx studio.Tx, st *studio.Studio, n studio.Notice) error
+	// Offer sends a client a time that is held for them; sent is false where they cannot be written to.
+	Offer(ctx context.Context, tx studio.Tx, st *studio.Studio, client uuid.UUID, visits []studio.VisitLine, until time.Time) (sent bool, err error)
+	// TakeBack takes back what a client was told of a visit moments ago.
+	TakeBack(ctx context.Context, tx studio.Tx, visit uuid.UUID, kind studio.MessageKind) error
 }
 
 // Checks is what this room asks of the checks.

@@ -23,9 +23,9 @@ var byHand = map[studio.VisitState][]studio.VisitState{
 	studio.NoShow:    {studio.Arrived},                                 // came after all, the same day
 }
 
-// step says what a visit becomes when it is asked to be in a state: cancelling within a day of the
-// start is late, elapsed time deciding. A sentence says why it cannot.
-func step(v *studio.Visit, to studio.VisitState, now time.Time, zone *time.Location) (studio.VisitState, *studio.StateError) {
+// step says what a visit becomes when it is asked to be in a state: cancelling once it is not
+// free any more is late, elapsed time deciding. A sentence says why it cannot.
+func step(v *studio.Visit, to studio.VisitState, now time.Time, st *studio.Studio) (studio.VisitState, *studio.StateError) {
 	refuse := func(s words.Sentence) (studio.VisitState, *studio.StateError) {
 		return v.State, &studio.StateError{Code: "visit-state", Sentence: s}
 	}
@@ -35,6 +35,7 @@ func step(v *studio.Visit, to studio.VisitState, now time.Time, zone *time.Locat
 	if !slices.Contains(byHand[v.State], to) {
 		return refuse(words.ThisAppointmentStateSoCantBecome(v.State.Word(), to.Word()))
 	}
+	zone := st.Zone()
 	today := now.In(zone).Format(time.DateOnly)
 	day := v.StartsAt.In(zone).Format(time.DateOnly)
 	switch {
@@ -44,11 +45,8 @@ func step(v *studio.Visit, to studio.VisitState, now time.Time, zone *time.Locat
 		return refuse(words.ClientsArriveFromTwoHoursBefore())
 	case to == studio.NoShow && now.Before(v.StartsAt.Add(missedAfter)):
 		return refuse(words.NobodyMissesBeforeAQuarterOfAnHour())
-	case to == studio.Cancelled && v.StartsAt.Sub(now) < studio.FreeCancelling:
+	case to == studio.Cancelled && now.After(st.FreeUntil(v)):
 		return studio.LateCancelled, nil
 	}
 	return to, nil
 }
-
-// FreeUntil is until when cancelling or moving a visit is free.
-func FreeUntil(v *studio.Visit) time.Time { return v.StartsAt.Add(-studio.FreeCancelling) }

@@ -12,7 +12,8 @@ import (
 // Every row of the table of states (handbook, chapter 6, Visits and their states), and the times at
 // which a step is allowed, by hand.
 func TestTheTableOfStates(t *testing.T) {
-	zone := time.FixedZone("studio", 3600)
+	st := &studio.Studio{TimeZone: "Africa/Lagos", Diary: studio.UsualDiaryRules()}
+	zone := st.Zone()
 	start := time.Date(2027, 1, 11, 14, 0, 0, 0, zone)
 	at := func(h, m int) time.Time { return time.Date(2027, 1, 11, h, m, 0, 0, zone) }
 	const (
@@ -58,7 +59,7 @@ func TestTheTableOfStates(t *testing.T) {
 		{arrived, arrived, at(13, 55), arrived}, // sent twice
 	} {
 		v := &studio.Visit{State: c.from, StartsAt: start}
-		becomes, refused := step(v, c.to, c.now, zone)
+		becomes, refused := step(v, c.to, c.now, st)
 		if c.becomes == "" {
 			assert.NotNil(t, refused, "%s to %s at %s", c.from, c.to, c.now)
 			continue
@@ -66,7 +67,7 @@ func TestTheTableOfStates(t *testing.T) {
 		assert.Nil(t, refused, "%s to %s at %s", c.from, c.to, c.now)
 		assert.Equal(t, c.becomes, becomes, "%s to %s at %s", c.from, c.to, c.now)
 	}
-	assert.Equal(t, start.Add(-24*time.Hour), FreeUntil(&studio.Visit{StartsAt: start}))
+	assert.Equal(t, start.Add(-24*time.Hour), st.FreeUntil(&studio.Visit{StartsAt: start}))
 }
 
 // Only what is held until its hour, or booked and on its way, takes time (handbook, chapter 6).

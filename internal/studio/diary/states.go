@@ -20,7 +20,7 @@ const (
 	undoGrace = 15 * time.Second
 )
 
-// SetVisitState moves a visit on. Cancelling asks for a reason; within 24 hours of the visit
+// SetVisitState moves a visit on. Cancelling asks for a reason; once it is not free any more
 // it is recorded as late.
 func (s *Service) SetVisitState(
 	ctx context.Context,
@@ -28,6 +28,22 @@ func (s *Service) SetVisitState(
 	id uuid.UUID,
 	to studio.VisitState,
 	reason string,
+) (*studio.VisitLine, error) {
+	return s.setVisitState(ctx, a, id, to, reason, false)
+}
+
+// CancelByStudio cancels a visit for a reason of the studio's, which is never late.
+func (s *Service) CancelByStudio(ctx context.Context, a *studio.Actor, id uuid.UUID, reason string) (*studio.VisitLine, error) {
+	return s.setVisitState(ctx, a, id, studio.Cancelled, reason, true)
+}
+
+func (s *Service) setVisitState(
+	ctx context.Context,
+	a *studio.Actor,
+	id uuid.UUID,
+	to studio.VisitState,
+	reason string,
+	byStudio bool,
 ) (*studio.VisitLine, error) {
 	if reason = strings.TrimSpace(reason); to != studio.Cancelled {
 		reason = ""
@@ -44,9 +60,12 @@ func (s *Service) SetVisitState(
 		if to == studio.Cancelled && v.State != to && len(reason) < shortestReason {
 			return studio.FaultAt("/reason", words.SayWhyTheAppointmentIsCancelled())
 		}
-		becomes, refused := step(&v.Visit, to, s.Now(), st.Zone())
+		becomes, refused := step(&v.Visit, to, s.Now(), st)
 		if refused != nil {
 			return refused
+		}
+		if byStudio && becomes == studio.LateCancelled {
+			becomes = studio.Cancelled
 		}
 		to = becomes
 		if v.State != to {
@@ -56,6 +75,11 @@ func (s *Service) SetVisitState(
 			if err := tx.AddCancelling(ctx, id, to, &a.Account, s.Now(), reason); err != nil {
 				return err
 			}
+			if cancelled(to) {
+				if err := s.Messages.Tell(ctx, tx, st, noLonger(v.Client, id)); err != nil {
+					return err
+				}
+			}
 		}
 		if out, err = s.seen(ctx, tx, st, a, id); err != nil {
 			return err
@@ -63,6 +87,15 @@ func (s *Service) SetVisitState(
 		return s.tellCancelling(ctx, tx, a, out)
 	})
 	return out, err
+}
+
+// booked and noLonger tell a client of visits.
+func booked(client uuid.UUID, visits ...uuid.UUID) studio.Notice {
+	return studio.Notice{Kind: studio.BookingMessage, Client: client, Visits: visits}
+}
+
+func noLonger(client uuid.UUID, visits ...uuid.UUID) studio.Notice {
+	return studio.Notice{Kind: studio.CancellingMessage, Client: client, Visits: visits}
 }
 
 func cancelled(s studio.VisitState) bool { return s == studio.Cancelled || s == studio.LateCancelled }
@@ -108,6 +141,9 @@ func (s *Service) UndoCancel(ctx context.Context, a *studio.Actor, id uuid.UUID)
 			return err
 		}
 		if err := tx.AddVisitChange(ctx, id, back, &a.Account, s.Now()); err != nil {
+			return err
+		}
+		if err := s.Messages.TakeBack(ctx, tx, id, studio.CancellingMessage); err != nil {
 			return err
 		}
 		out, err = s.seen(ctx, tx, st, a, id)

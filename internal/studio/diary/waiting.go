@@ -12,12 +12,9 @@ import (
 	"softpalm/words"
 )
 
-// How long a freed time is held for somebody on the waiting list, and how soon it has to begin to
-// be held only as long as at the desk (handbook, chapter 6).
-const (
-	holdForWaiter = 30 * time.Minute
-	soonBegins    = 4 * time.Hour
-)
+// soonBegins is how soon a freed time has to begin to be held only as long as at the desk
+// (handbook, chapter 6).
+const soonBegins = 4 * time.Hour
 
 // waitingStore is what the waiting list is kept in.
 type waitingStore interface {
@@ -276,12 +273,12 @@ func (s *Service) OfferTime(ctx context.Context, a *studio.Actor, waiter, id uui
 		if err != nil {
 			return studio.FaultAt("/start", words.EnterDateAsYearMonthDayFor())
 		}
-		until := now.Add(holdForWaiter)
+		until := now.Add(st.HoldByLink())
 		if start.Sub(now) < soonBegins {
-			until = now.Add(holdAtDesk)
+			until = now.Add(st.Hold())
 		}
 		sr := &studio.Series{
-			ID: id, Client: w.Client, State: studio.SeriesOffered, Asked: h.question.SeriesAsked, HeldUntil: &until, HeldBy: &a.Account,
+			ID: id, Client: w.Client, State: studio.SeriesOffered, Asked: h.question.SeriesAsked, HeldUntil: &until, Renewed: true,
 			CreatedAt: now, Items: h.items,
 		}
 		if err := tx.AddSeries(ctx, sr); err != nil {
@@ -291,6 +288,13 @@ func (s *Service) OfferTime(ctx context.Context, a *studio.Actor, waiter, id uui
 			return err
 		}
 		if err := tx.OfferWaiter(ctx, w.ID, &id); err != nil {
+			return err
+		}
+		visits, err := tx.SeriesVisits(ctx, id)
+		if err != nil {
+			return err
+		}
+		if _, err := s.Messages.Offer(ctx, tx, st, w.Client, visits, until); err != nil {
 			return err
 		}
 		out, err = s.view(ctx, tx, id)

@@ -58,6 +58,7 @@ type Settings struct {
 	TypedSignatures bool `json:"typedSignatures"`
 	studio.Retention
 	studio.Gateway
+	studio.DiaryRules
 }
 
 // SettingsView are the settings at a revision.
@@ -106,13 +107,14 @@ func (n *Settings) check() error {
 		}
 	}
 	slices.SortFunc(n.Closures, func(a, b series.Closure) int { return strings.Compare(a.From, b.From) })
-	return n.Basics.check()
+	return errors.Join(n.Basics.check(), n.DiaryRules.Check())
 }
 
 // put writes the settings into a studio; version names the consent texts that they change.
 func (n *Settings) put(st *studio.Studio, version string) {
 	st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Open = n.Basics.Name, n.Address, n.TimeZone, n.Currency, n.Tax, n.Open
 	st.Closures, st.OwnersNeedFactor, st.Retention = n.Closures, n.OwnersNeedFactor, n.Retention
+	st.Diary = n.DiaryRules
 	st.SetEmergencyText(n.Emergency)
 	st.Texts.Policies, st.Texts.TypedSignatures = strings.TrimSpace(n.Policies), n.TypedSignatures
 	st.SetConsentText(studio.ConsentTreatment, n.ConsentTreatment, version)
@@ -123,7 +125,7 @@ func (n *Settings) put(st *studio.Studio, version string) {
 // settingsOf are the settings as they are shown: without the mail server's password.
 func settingsOf(st *studio.Studio, g *studio.Gateway) SettingsView {
 	v := SettingsView{Revision: st.Revision, MailPasswordKept: g.Password != ""}
-	v.Gateway = *g
+	v.Gateway, v.DiaryRules = *g, st.Diary
 	v.Password = ""
 	v.Basics = Basics{st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Open}
 	v.Closures, v.OwnersNeedFactor, v.Retention = st.Closures, st.OwnersNeedFactor, st.Retention

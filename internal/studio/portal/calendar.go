@@ -49,6 +49,8 @@ type CalendarEvent struct {
 	Status   string // CONFIRMED, TENTATIVE or CANCELLED
 	Title    string
 	Place    string
+	// Alarm lets a client's calendar ring three hours before, as they chose.
+	Alarm bool
 }
 
 // Calendar is a calendar as it is written to a file.
@@ -57,6 +59,11 @@ type Calendar struct {
 	Zone   string
 	Now    time.Time
 	Events []CalendarEvent
+}
+
+// CalendarFiles writes calendars as files.
+type CalendarFiles interface {
+	Calendar(c *Calendar) ([]byte, error)
 }
 
 // CalendarAddress is a private address, which is shown once.
@@ -137,8 +144,8 @@ func (s *Service) CalendarOf(ctx context.Context, a *studio.Actor, practitioner,
 	return out, err
 }
 
-// OpenCalendar is the calendar that a private address leads to.
-func (s *Service) OpenCalendar(ctx context.Context, token string) (*Calendar, error) {
+// OpenCalendar is the calendar that a private address leads to; alarm lets a client's ring.
+func (s *Service) OpenCalendar(ctx context.Context, token string, alarm bool) (*Calendar, error) {
 	in, practitioner, client, err := s.Calendars.FindCalendar(ctx, studio.HashToken(strings.TrimSuffix(token, ".ics")))
 	if err != nil {
 		return nil, err
@@ -155,7 +162,9 @@ func (s *Service) OpenCalendar(ctx context.Context, token string) (*Calendar, er
 			return err
 		}
 		for i := range visits {
-			out.Events = append(out.Events, eventOf(&visits[i], st, client != nil))
+			e := eventOf(&visits[i], st, client != nil)
+			e.Alarm = alarm && client != nil
+			out.Events = append(out.Events, e)
 		}
 		return nil
 	})

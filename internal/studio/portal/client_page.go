@@ -38,6 +38,7 @@ type pageStore interface {
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
 	ClientSeries(ctx context.Context, client uuid.UUID) ([]studio.Series, error)
 	SeriesVisits(ctx context.Context, id uuid.UUID) ([]studio.VisitLine, error)
+	SetMessages(ctx context.Context, client uuid.UUID, none bool) error
 }
 
 // OwnAppointments is a client's page: nothing of it tells of health or of what is treated.
@@ -48,6 +49,8 @@ type OwnAppointments struct {
 	Name          string           `json:"name"`
 	Appointments  []OwnAppointment `json:"appointments"`
 	Offers        []OwnOffer       `json:"offers"`
+	// NoMessages says that the client wants no messages.
+	NoMessages bool `json:"noMessages"`
 }
 
 // OwnAppointment is one appointment as its client sees it.
@@ -136,6 +139,7 @@ func (s *Service) OpenAppointments(ctx context.Context, token string) (*OwnAppoi
 			return ErrPage
 		}
 		out.StudioName, out.StudioAddress, out.TimeZone, out.Name = st.Name, st.Address, st.Zone().String(), c.Name
+		out.NoMessages = c.NoMessages
 		visits, err := tx.ClientVisits(ctx, client) // newest first
 		if err != nil {
 			return err
@@ -143,7 +147,7 @@ func (s *Service) OpenAppointments(ctx context.Context, token string) (*OwnAppoi
 		for i := len(visits) - 1; i >= 0; i-- {
 			v := &visits[i]
 			if v.EndsAt.After(s.Now()) && (v.State == studio.Booked || v.State == studio.Confirmed || v.State == studio.Arrived) {
-				out.Appointments = append(out.Appointments, s.own(v))
+				out.Appointments = append(out.Appointments, s.own(st, v))
 			}
 		}
 		all, err := tx.ClientSeries(ctx, client)
@@ -151,7 +155,7 @@ func (s *Service) OpenAppointments(ctx context.Context, token string) (*OwnAppoi
 			return err
 		}
 		for i := range all {
-			if err := s.offer(ctx, tx, &all[i], out); err != nil {
+			if err := s.offer(ctx, tx, st, &all[i], out); err != nil {
 				return err
 			}
 		}
@@ -160,13 +164,38 @@ func (s *Service) OpenAppointments(ctx context.Context, token string) (*OwnAppoi
 	return out, err
 }
 
-func (s *Service) own(v *studio.VisitLine) OwnAppointment {
-	until := v.StartsAt.Add(-studio.FreeCancelling)
+// OwnCalendar is a client's own appointments to come, or one of them, as a calendar; alarm adds a
+// reminder three hours before.
+func (s *Service) OwnCalendar(ctx context.Context, token string, one *uuid.UUID, alarm bool) (*Calendar, error) {
+	out := &Calendar{Now: s.Now()}
+	err := s.onPage(ctx, token, func(within pageStore, st *studio.Studio, client uuid.UUID) error {
+		out.Name, out.Zone = st.Name, st.Zone().String()
+		visits, err := studio.As[calendarStore](within).CalendarVisits(ctx, nil, &client, s.Now(), s.Now())
+		if err != nil {
+			return err
+		}
+		for i := range visits {
+			if v := &visits[i]; one == nil || v.ID == *one {
+				e := eventOf(v, st, true)
+				e.Alarm = alarm
+				out.Events = append(out.Events, e)
+			}
+		}
+		if one != nil && len(out.Events) == 0 {
+			return studio.ErrNotFound
+		}
+		return nil
+	})
+	return out, err
+}
+
+func (s *Service) own(st *studio.Studio, v *studio.VisitLine) OwnAppointment {
+	until := st.FreeUntil(&v.Visit)
 	return OwnAppointment{v.ID, v.StartsAt, v.EndsAt, v.PractitionerName, v.State, until, s.Now().Before(until)}
 }
 
 // offer adds a series that is held for the client.
-func (s *Service) offer(ctx context.Context, tx pageStore, sr *studio.Series, out *OwnAppointments) error {
+func (s *Service) offer(ctx context.Context, tx pageStore, st *studio.Studio, sr *studio.Series, out *OwnAppointments) error {
 	if sr.State != studio.SeriesOffered || sr.HeldUntil == nil || !sr.HeldUntil.After(s.Now()) {
 		return nil
 	}
@@ -177,7 +206,7 @@ func (s *Service) offer(ctx context.Context, tx pageStore, sr *studio.Series, ou
 	o := OwnOffer{Series: sr.ID, Until: *sr.HeldUntil, Visits: []OwnAppointment{}}
 	for i := range visits {
 		if visits[i].State == studio.Held {
-			o.Visits = append(o.Visits, s.own(&visits[i]))
+			o.Visits = append(o.Visits, s.own(st, &visits[i]))
 		}
 	}
 	out.Offers = append(out.Offers, o)
@@ -194,6 +223,8 @@ const (
 	ActMove    OwnAct = "ask-to-move"
 	ActTake    OwnAct = "take"
 	ActLeave   OwnAct = "leave"
+	ActStop    OwnAct = "stop-messages"
+	ActResume  OwnAct = "send-messages"
 )
 
 // Act carries out what a client asks on their page; text goes with a wish to move.
@@ -209,6 +240,8 @@ func (s *Service) Act(ctx context.Context, token string, act OwnAct, id uuid.UUI
 			return s.Diary.CancelOwn(ctx, tx, st, client, id)
 		case ActMove:
 			return s.Diary.AskToMove(ctx, tx, st, client, id, text)
+		case ActStop, ActResume:
+			return tx.SetMessages(ctx, client, act == ActStop)
 		}
 		return nil
 	})

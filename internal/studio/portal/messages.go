@@ -40,6 +40,8 @@ type Service struct {
 	Calendars Calendars
 	Pages     Pages
 	Diary     Diary
+	Checks    Checks
+	Files     CalendarFiles
 }
 
 // messagesShown is how many messages the page lists.
@@ -49,7 +51,11 @@ const messagesShown = 200
 // transaction has ended.
 func (s *Service) Send(ctx context.Context, within studio.Tx, m studio.Message) (mailed bool, err error) {
 	tx := studio.As[Store](within)
-	m.ID, m.At, m.State = studio.NewID(), s.Now(), studio.MessageKept
+	later := m.NextTry // it is not sent before
+	m.At, m.State, m.NextTry = s.Now(), studio.MessageKept, nil
+	if m.ID == uuid.Nil {
+		m.ID = studio.NewID()
+	}
 	if err := tx.ClearMessages(ctx, s.Now()); err != nil {
 		return false, err
 	}
@@ -59,6 +65,9 @@ func (s *Service) Send(ctx context.Context, within studio.Tx, m studio.Message) 
 	}
 	if mailed = g.Takes(m.To); mailed {
 		m.State, m.NextTry = studio.MessageWaiting, &m.At
+		if later != nil {
+			m.NextTry = later
+		}
 	}
 	return mailed, tx.AddMessage(ctx, &m)
 }

@@ -55,6 +55,7 @@ func (s *Service) sendOne(ctx context.Context, d studio.DueMessage) (sent bool, 
 	defer cancel()
 	why := s.Mailer.Mail(limited, g, &studio.Mail{
 		ID: m.ID, At: m.At, FromName: name, To: m.To, Name: m.Name, Subject: m.Kind.Subject(name), Body: m.Body,
+		Calendar: m.Attachment,
 	})
 	s.settle(m, why)
 	err = studio.Within(noted, s.Kernel, d.Studio, func(tx Store) error { return tx.SaveSending(noted, m) })

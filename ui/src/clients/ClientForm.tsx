@@ -2,7 +2,7 @@ import { useRef } from "react";
 import * as z from "zod/mini";
 import type { Schemas } from "../api/client";
 import { Changed } from "../kit/Changed";
-import { FormEnd, Input, Lines, Select, useServerForm } from "../kit/form";
+import { FormEnd, Input, Lines, Select, Tick, useServerForm } from "../kit/form";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/clients";
 import { skinStateWords, skinTypes } from "../words/client";
@@ -24,8 +24,30 @@ export const emptyClient = (treats: boolean): Fields => ({
 const phototypes = { 0: w.notAsked, 1: "I", 2: "II", 3: "III", 4: "IV", 5: "V", 6: "VI" };
 
 /** What of a client is on the form. */
-export function fieldsOf({ name, email, phone, birthDate, skinType, skinStates, phototype, note }: Fields): Fields {
-	return { name, email, phone, birthDate, ...(skinType ? { skinType } : {}), skinStates, phototype, note };
+export function fieldsOf({
+	name,
+	email,
+	phone,
+	birthDate,
+	skinType,
+	skinStates,
+	phototype,
+	note,
+	noMessages,
+	shortMessage,
+}: Fields): Fields {
+	return {
+		name,
+		email,
+		phone,
+		birthDate,
+		...(skinType ? { skinType } : {}),
+		skinStates,
+		phototype,
+		note,
+		noMessages: noMessages ?? false,
+		shortMessage: shortMessage ?? false,
+	};
 }
 
 const labels = {
@@ -37,6 +59,8 @@ const labels = {
 	skinStates: w.skinConditions,
 	phototype: w.phototype,
 	note: w.notes,
+	noMessages: w.noMessages,
+	shortMessage: w.shortMessage,
 };
 
 const schema = z.object({
@@ -48,6 +72,8 @@ const schema = z.object({
 	skinStates: z.array(z.string()),
 	phototype: z.coerce.number(),
 	note: z.string(),
+	noMessages: z.optional(z.boolean()),
+	shortMessage: z.optional(z.boolean()),
 }) as unknown as z.ZodMiniType<Fields, Fields>;
 
 type Props<A> = {
@@ -84,6 +110,10 @@ export function ClientForm<A>({ start, revision = 0, act, send, onSent, onCancel
 						<Select of={of} field="phototype" label={w.phototype} options={phototypes} />
 					</>
 				)}
+			</div>
+			<div className="flex flex-wrap gap-x-6">
+				<Tick of={of} field="noMessages" label={w.noMessages} />
+				<Tick of={of} field="shortMessage" label={w.shortMessage} />
 			</div>
 			{treats && (
 				<>

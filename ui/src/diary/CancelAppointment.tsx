@@ -7,15 +7,22 @@ import { ReasonForm } from "../kit/ReasonForm";
 import { useNow } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 
-const usual = [w.clientIsIll, w.clientAskedForAnotherDay, w.practitionerIsAway, w.bookedByMistake];
+/** The usual reasons, and whether they are the studio's: that is never late. */
+const usual = [
+	{ reason: w.clientIsIll, byStudio: false },
+	{ reason: w.clientAskedForAnotherDay, byStudio: false },
+	{ reason: w.practitionerIsAway, byStudio: true },
+	{ reason: w.bookedByMistake, byStudio: true },
+];
 
 /** Cancels an appointment, with the reason that is pressed or typed. */
 export function CancelAppointment({ visit }: { visit: Schemas["VisitLine"] }) {
 	const [asking, setAsking] = useState(false);
 	const cache = useQueryClient();
+	const [ours, setOurs] = useState(false);
 	const cancel = useMutation({
-		mutationFn: (reason: string) =>
-			unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id: visit.id } }, body: { state: "cancelled", reason } })),
+		mutationFn: ({ reason, byStudio }: { reason: string; byStudio: boolean }) =>
+			unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id: visit.id } }, body: { state: "cancelled", reason, byStudio } })),
 		onSuccess: () => setAsking(false),
 		onSettled: () => {
 			for (const key of ["visit", "day", "free", "waiting"]) cache.invalidateQueries({ queryKey: [key] });
@@ -30,17 +37,21 @@ export function CancelAppointment({ visit }: { visit: Schemas["VisitLine"] }) {
 				<p>{w.timeWillFreeForOthersLess}</p>
 				<p className="mb-2 font-semibold">{w.whyIsItCancelled}</p>
 				<div className="mb-3 flex flex-wrap gap-2">
-					{usual.map((reason) => (
-						<Button key={reason} disabled={cancel.isPending} onClick={() => cancel.mutate(reason)}>
-							{reason}
+					{usual.map((x) => (
+						<Button key={x.reason} disabled={cancel.isPending} onClick={() => cancel.mutate(x)}>
+							{x.reason}
 						</Button>
 					))}
 				</div>
+				<label className="flex min-h-11 items-center gap-2">
+					<input type="checkbox" className="size-5 accent-persimmon" checked={ours} onChange={(e) => setOurs(e.target.checked)} />
+					{w.theStudioCancels}
+				</label>
 				<ReasonForm
 					label={w.anotherReason}
 					button={w.cancelAppointment}
 					least={3}
-					onReason={(reason) => cancel.mutate(reason)}
+					onReason={(reason) => cancel.mutate({ reason, byStudio: ours })}
 					onLeave={() => setAsking(false)}
 					leave={w.keepAppointment}
 				/>

@@ -9,7 +9,7 @@ import { DayPicture } from "./DayPicture";
 import { MovePage } from "./MovePage";
 import { VisitMarks } from "./VisitMarks";
 import { WeekStaves } from "./WeekStaves";
-import { Calls } from "./waiting/Calls";
+import { Calls, NotConfirmed } from "./waiting/Calls";
 import { WaitingList } from "./waiting/WaitingList";
 
 /** The diary: a day as a picture, the weeks to come by occupancy, the calls to make and who waits; or one appointment to be moved. */
@@ -60,6 +60,7 @@ function Overview() {
 			}
 		>
 			<Calls />
+			<NotConfirmed />
 			<DayPicture strips={s} />
 			<DayAsList visits={s.day.visits} />
 			<div className="mt-6 grid gap-8 lg:grid-cols-[minmax(0,1fr)_300px]">

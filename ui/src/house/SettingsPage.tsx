@@ -9,6 +9,7 @@ import { Input, Lines, Select, type ServerForm, Tick, useServerForm } from "../k
 import { dayWords } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import * as w from "../words/catalogue/people";
+import { DiaryRules, diaryLabels, diaryNumbers } from "./DiaryRules";
 import { timeZones } from "./FirstStudioPage";
 import { MessageGateway } from "./MessageGateway";
 import { TaxFields } from "./TaxFields";
@@ -49,12 +50,14 @@ const labels = {
 	mailSecurity: w.encryption,
 	mailUser: w.userName,
 	mailFrom: w.messagesComeFrom,
+	...diaryLabels,
 };
 
 const numbers = (v: Schemas["SettingsView"]) => ({
 	keepYears: Number(v.keepYears),
 	keepMinorsTo: Number(v.keepMinorsTo),
 	mailPort: Number(v.mailPort),
+	...diaryNumbers(v),
 });
 
 function Form({ start }: { start: Schemas["SettingsView"] }) {
@@ -130,6 +133,7 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 			<div className="lg:col-span-2">
 				<Keeping of={of} revision={shown.revision} />
 			</div>
+			<DiaryRules of={of} />
 			<MessageGateway of={of} saved={shown} />
 			<div className="grid justify-items-end gap-3 lg:col-span-2">
 				<ErrorMessage error={of.error} />

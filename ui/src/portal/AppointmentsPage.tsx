@@ -6,7 +6,24 @@ import { Button, ErrorMessage, Loading } from "../kit/kit";
 import * as w from "../words/catalogue/own";
 
 type Own = Schemas["OwnAppointment"];
-type Act = { id: string; act: "confirm" | "cancel" | "ask-to-move" | "take" | "leave"; text?: string };
+type Act = {
+	id: string;
+	act: "confirm" | "cancel" | "ask-to-move" | "take" | "leave" | "stop-messages" | "send-messages";
+	text?: string;
+};
+const nobody = "00000000-0000-0000-0000-000000000000"; // where an act is about no appointment
+
+/** Saves a calendar file with an appointment, or with all of them. */
+async function saveCalendar(headers: { "X-Link-Token": string }, alarm: boolean, visit = "") {
+	const text = await unwrap(
+		api.GET("/api/appointments/calendar", { params: { header: headers, query: { visit, alarm } }, parseAs: "text" }),
+	);
+	const link = document.createElement("a");
+	link.href = URL.createObjectURL(new Blob([text as unknown as string], { type: "text/calendar" }));
+	link.download = "appointments.ics";
+	link.click();
+	URL.revokeObjectURL(link.href);
+}
 
 /** The client's own page, on a phone: what is to come, to confirm, to have moved or to cancel. */
 export function AppointmentsPage() {
@@ -18,6 +35,8 @@ export function AppointmentsPage() {
 		retry: false,
 	});
 	const [asked, setAsked] = useState<readonly string[]>([]);
+	const [alarm, setAlarm] = useState(false);
+	const file = useMutation({ mutationFn: (visit?: string) => saveCalendar(headers, alarm, visit) });
 	const act = useMutation({
 		mutationFn: ({ id, ...body }: Act) => unwrap(api.PUT("/api/appointments/{id}", { params: { header: headers, path: { id } }, body })),
 		onSuccess: (v, did) => {
@@ -31,6 +50,7 @@ export function AppointmentsPage() {
 	if (!page.data) return <Loading of={w.theAppointments} error={page.error} />;
 	const p = page.data;
 	const at = inZone(p.timeZone);
+	const stopping = window.location.search.includes("stop"); // opened by the link at the end of a message
 	return (
 		<main className="mx-auto max-w-md px-4 py-5">
 			<h1 className="m-0 text-3xl">{w.hello({ name: p.name })}</h1>
@@ -38,7 +58,8 @@ export function AppointmentsPage() {
 				{w.at({ studio: p.studioName })}
 				{p.studioAddress && <span className="block whitespace-pre-line">{p.studioAddress}</span>}
 			</p>
-			<ErrorMessage error={act.error} />
+			<ErrorMessage error={act.error ?? file.error} />
+			{stopping && <Stop none={p.noMessages} busy={act.isPending} onAct={(a) => act.mutate({ id: nobody, act: a })} />}
 			{p.offers.map((o) => (
 				<section key={o.series} className="mb-5 border-l-4 border-persimmon bg-blush p-4">
 					<p className="m-0 font-semibold">{w.offer({ time: at.time(o.until) })}</p>
@@ -67,11 +88,36 @@ export function AppointmentsPage() {
 						asked={asked.includes(v.id)}
 						busy={act.isPending}
 						onAct={(x) => act.mutate({ id: v.id, ...x })}
+						onCalendar={() => file.mutate(v.id)}
 					/>
 				))}
 			</ul>
+			{p.appointments.length > 0 && (
+				<p className="mt-0 mb-4 flex flex-wrap items-center gap-x-4 border-t border-rule pt-3">
+					<Button onClick={() => file.mutate(undefined)}>{w.allToCalendar}</Button>
+					<label className="flex min-h-11 items-center gap-2 text-sm">
+						<input type="checkbox" className="size-5 accent-persimmon" checked={alarm} onChange={(e) => setAlarm(e.target.checked)} />
+						{w.withAlarm}
+					</label>
+				</p>
+			)}
+			{!stopping && <Stop none={p.noMessages} busy={act.isPending} onAct={(a) => act.mutate({ id: nobody, act: a })} />}
 			<p className="text-sm text-soft">{w.questions}</p>
 		</main>
+	);
+}
+
+/** Whether the studio writes to the client by itself. */
+function Stop({ none, busy, onAct }: { none: boolean; busy: boolean; onAct: (act: "stop-messages" | "send-messages") => void }) {
+	return (
+		<section aria-label={w.messages} className="mb-4 border-l-4 border-rule px-3 py-2">
+			<p role="status" className="m-0 text-sm">
+				{none ? w.youGetNoMessages : w.youGetMessages}
+			</p>
+			<Button variant="quiet" className="px-0!" disabled={busy} onClick={() => onAct(none ? "send-messages" : "stop-messages")}>
+				{none ? w.sendMessagesAgain : w.stopMessages}
+			</Button>
+		</section>
 	);
 }
 
@@ -81,12 +127,14 @@ function One({
 	asked,
 	busy,
 	onAct,
+	onCalendar,
 }: {
 	visit: Own;
 	at: ReturnType<typeof inZone>;
 	asked: boolean;
 	busy: boolean;
 	onAct: (x: Omit<Act, "id">) => void;
+	onCalendar: () => void;
 }) {
 	const [doing, setDoing] = useState<"cancel" | "move" | null>(null);
 	const [text, setText] = useState("");
@@ -106,6 +154,9 @@ function One({
 						</Button>
 					)}
 					{!asked && <Button onClick={() => setDoing("move")}>{w.askToMove}</Button>}
+					<Button variant="quiet" onClick={onCalendar}>
+						{w.toCalendar}
+					</Button>
 					<Button variant="quiet" onClick={() => setDoing("cancel")}>
 						{w.cancel}
 					</Button>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import * as names from "../words/catalogue/names";
 import * as w from "../words/catalogue/portal";
 
 const soon = 5000; // the server looks for messages to send as often
@@ -46,6 +47,7 @@ function OneMessage({ message: m }: { message: Schemas["Message"] }) {
 		<li className="grid gap-x-8 gap-y-2 border-b border-rule pb-4 lg:grid-cols-[260px_minmax(0,1fr)_auto]">
 			<div>
 				<p className="m-0">
+					<span className="block text-sm text-soft">{names.messageKinds[m.kind]}</span>
 					<span className="block font-semibold">{m.name}</span>
 					<span className="block break-words">{m.to}</span>
 					<span className="num block text-sm text-soft">{when(m.at)}</span>

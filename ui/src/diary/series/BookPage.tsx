@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
+import { api, type Schemas, unwrap } from "../../api/client";
 import { protocolsQuery } from "../../api/queries";
 import { newId } from "../../kit/format";
 import { Button, ErrorMessage } from "../../kit/kit";
@@ -11,7 +11,7 @@ import * as wl from "../../words/catalogue/waiting";
 import { Booked } from "./Booked";
 import { Earlier } from "./Earlier";
 import { Garland } from "./Garland";
-import { HeldNow, HoldClock } from "./Held";
+import { HeldNow, HoldClock, Sent } from "./Held";
 import { type Asked, Line } from "./Line";
 import { MovePanel } from "./MovePanel";
 import { NoSeries } from "./NoSeries";
@@ -19,11 +19,10 @@ import { Alternatives, Given } from "./Offers";
 import { OtherTimes } from "./OtherTimes";
 import { currentOf, questionOf } from "./question";
 import { limitText, type Offer, type Offered, relaxed, sentence } from "./say";
+import { useHolding } from "./useHolding";
 import { useMoving } from "./useMoving";
 import { useStudioDay } from "./useStudioDay";
 import { VisitList } from "./VisitList";
-
-type View = Schemas["SeriesView"];
 
 /** What is typed, a moment after typing paused. */
 function usePaused<T>(value: T, ms: number): T {
@@ -82,13 +81,12 @@ export function BookPage() {
 	);
 	const paused = usePaused(asked, 250);
 	const [relax, setRelax] = useState<string[]>([]);
-	const [held, setHeld] = useState<View | null>(null);
-	const [booked, setBooked] = useState<View | null>(null);
 	const question = useMemo(() => ({ ...questionOf(paused), relax }), [paused, relax]);
+	const [settled, setSettled] = useState(false); // held, booked or sent: nothing is looked for
 	const found = useQuery({
 		queryKey: ["series", question],
 		queryFn: () => unwrap(api.POST("/api/series/find", { body: question })),
-		enabled: Boolean(paused.client && paused.what.length > 0) && !held && !booked,
+		enabled: Boolean(paused.client && paused.what.length > 0) && !settled,
 		placeholderData: (old) => old,
 		staleTime: 5_000,
 		retry: false,
@@ -97,77 +95,26 @@ export function BookPage() {
 	const [own, setOwn] = useState<Offer | null>(null); // a series in which a visit was moved by hand
 	const [focus, setFocus] = useState(1);
 	// What is typed and not answered yet: the answer before it stays, faint, and cannot be booked.
-	const waiting = asked.client !== "" && (paused !== asked || found.isPlaceholderData || found.isFetching) && !held && !booked;
+	const waiting = asked.client !== "" && (paused !== asked || found.isPlaceholderData || found.isFetching) && !settled;
 	const answer = asked.client ? found.data : undefined;
 	const offers = answer?.best ? [answer.best, ...answer.others] : [];
 	const offer = own ?? offers[chosen] ?? offers[0];
-	const request = useRef("");
+	const holding = useHolding(asked, relax, offer, setOwn);
+	const { held, booked, sent, over, hold, book, release, renew, send, failed } = holding;
+	useEffect(() => setSettled(Boolean(held) || over), [held, over]);
 
 	const begin = (part: Partial<Asked>) => {
 		setOwn(null);
 		setChosen(0);
-		setBooked(null);
 		setRelax([]);
-		hold.reset();
-		book.reset();
+		holding.begin();
 		wait.reset();
 		move.stop();
-		if (held) release.mutate(held.id);
 		const { client, ...rest } = part;
 		if (client !== undefined) go({ to: "/book", search: { client: client || undefined } });
 		setTyped((was) => ({ ...was, ...rest }));
 	};
 	const cache = useQueryClient();
-	const refresh = () => {
-		for (const key of ["free", "day", "client", "clients", "series", "holds", "week"]) cache.invalidateQueries({ queryKey: [key] });
-	};
-	const hold = useMutation({
-		mutationFn: async (o: Offer) => {
-			request.current = newId();
-			return unwrap(
-				api.POST("/api/series", {
-					body: {
-						id: request.current,
-						...questionOf(asked),
-						relax,
-						visits: o.visits.map((v) => ({ kind: v.kind, n: v.n, start: v.wall, practitioner: v.practitioner, room: v.room })),
-					},
-				}),
-			);
-		},
-		onSuccess: (v, o) => {
-			setOwn(o); // what is held is busy now: the finder would answer something else
-			setHeld(v);
-		},
-		onError: () => {
-			setOwn(null);
-			refresh();
-		},
-	});
-	const book = useMutation({
-		mutationFn: async () => {
-			const id = held?.id ?? (offer ? (await hold.mutateAsync(offer)).id : "");
-			return unwrap(api.POST("/api/series/{id}/book", { params: { path: { id } } }));
-		},
-		onSuccess: (v) => {
-			setBooked(v);
-			setHeld(null);
-		},
-		onSettled: refresh,
-	});
-	const release = useMutation({
-		mutationFn: (id: string) => unwrap(api.POST("/api/series/{id}/release", { params: { path: { id } } })),
-		onSuccess: () => {
-			setHeld(null);
-			setOwn(null);
-		},
-		onSettled: refresh,
-	});
-	const renew = useMutation({
-		mutationFn: (id: string) => unwrap(api.POST("/api/series/{id}/renew", { params: { path: { id } } })),
-		onSuccess: setHeld,
-	});
-
 	const wait = useMutation({
 		mutationFn: () =>
 			unwrap(
@@ -216,10 +163,6 @@ export function BookPage() {
 		setOwn(null);
 		setChosen(i);
 	};
-	const failed = [hold.error, book.error].find((e) => e instanceof ProblemError && e.problem.code === "series-taken") as
-		| ProblemError
-		| undefined;
-
 	useEffect(() => {
 		const key = (e: KeyboardEvent) => {
 			const on = e.target instanceof Element ? e.target : document.body;
@@ -235,11 +178,11 @@ export function BookPage() {
 				else if (e.key === "Enter" && !pressed) accept();
 				return;
 			}
-			if (e.key.toLowerCase() === "w" && answer && !booked && !held) {
+			if (e.key.toLowerCase() === "w" && answer && !settled) {
 				wait.mutate();
 				e.preventDefault();
 			}
-			if (!offer || booked || waiting) return;
+			if (!offer || over || waiting) return;
 			if (e.key === " " && !pressed && !held) hold.mutate(offer);
 			else if (e.key === "Enter" && !pressed && !book.isPending) book.mutate();
 			else if (["1", "2", "3"].includes(e.key) && !held && offers[Number(e.key) - 1]) {
@@ -271,9 +214,7 @@ export function BookPage() {
 				<p className="m-0 h-0 text-right text-sm text-soft" role="status">
 					{waiting && w.searching}
 				</p>
-				<ErrorMessage
-					error={failed ? undefined : (found.error ?? hold.error ?? book.error ?? release.error ?? renew.error ?? pick.error ?? wait.error)}
-				/>
+				<ErrorMessage error={failed ? undefined : (found.error ?? holding.error ?? pick.error ?? wait.error)} />
 				{wait.isSuccess && (
 					<p role="status" className="my-2 border-l-4 border-kelp bg-kelp-pale px-4 py-2 font-semibold">
 						{wl.onTheList}
@@ -287,6 +228,7 @@ export function BookPage() {
 					</p>
 				)}
 				{booked && <Booked view={booked} onAnother={() => begin({ client: "" })} />}
+				{sent && <Sent view={sent} onAnother={() => begin({ client: "" })} />}
 				{answer?.status === "none" && !own && (
 					<NoSeries answer={answer} onRelax={setRelax}>
 						<Button disabled={wait.isPending || wait.isSuccess} onClick={() => wait.mutate()}>
@@ -295,7 +237,7 @@ export function BookPage() {
 					</NoSeries>
 				)}
 				{answer?.status === "stopped" && !own && <p className="text-lg">{w.stopped}</p>}
-				{relax.length > 0 && offer && !booked && (
+				{relax.length > 0 && offer && !over && (
 					<p className="m-0 mb-1 text-soft">
 						{w.gaveWay({
 							what: relaxed(
@@ -307,7 +249,7 @@ export function BookPage() {
 						</Button>
 					</p>
 				)}
-				{offer && !booked && (
+				{offer && !over && (
 					<div className={`grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px] ${waiting ? "opacity-50" : ""}`}>
 						<div className="min-w-0">
 							<p className="m-0 font-serif text-3xl leading-tight font-semibold text-balance">{sentence(visits)}.</p>
@@ -320,6 +262,11 @@ export function BookPage() {
 										</Button>
 										<HoldClock until={held.heldUntil ?? ""} />
 										{!held.renewed && <Button onClick={() => renew.mutate(held.id)}>{w.renew}</Button>}
+										{!held.renewed && (
+											<Button disabled={send.isPending} onClick={() => send.mutate(held.id)}>
+												{w.sendToClient}
+											</Button>
+										)}
 										<Button variant="quiet" onClick={() => release.mutate(held.id)}>
 											{w.release}
 										</Button>

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, unwrap } from "../../api/client";
+import { api, type Schemas, unwrap } from "../../api/client";
+import { Button } from "../../kit/kit";
 import { useNow, useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
 
@@ -35,5 +36,20 @@ export function HeldNow() {
 				</span>
 			))}
 		</p>
+	);
+}
+
+/** A series that waits for its client's answer by link. */
+export function Sent({ view, onAnother }: { view: Schemas["SeriesView"]; onAnother: () => void }) {
+	return (
+		<div role="status" className="max-w-3xl border-l-4 border-kelp bg-kelp-pale p-4">
+			<p className="m-0 font-serif text-2xl font-semibold">{w.sentTo({ name: view.clientName })}</p>
+			<p className="mt-1 mb-2">
+				<HoldClock until={view.heldUntil ?? ""} /> {w.clientAnswersByLink}
+			</p>
+			<Button variant="quiet" onClick={onAnother}>
+				{w.bookAnother}
+			</Button>
+		</div>
 	);
 }

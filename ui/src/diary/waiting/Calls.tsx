@@ -18,6 +18,7 @@ export function Calls() {
 	return (
 		<section aria-label={w.calls} className="mb-6 border-l-4 border-persimmon bg-blush p-4">
 			<h2 className="mt-0 mb-1 text-xl">{w.calls}</h2>
+			<p className="m-0 mb-1 text-sm text-soft">{w.theClientIsWrittenTo}</p>
 			<ul className="m-0 list-none p-0">
 				{list.data.map((c) => (
 					<li key={c.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule py-1.5">
@@ -42,5 +43,47 @@ export function Calls() {
 			</ul>
 			<ErrorMessage error={made.error} />
 		</section>
+	);
+}
+
+/** Appointments that the client was reminded of and has not confirmed. */
+export function NotConfirmed() {
+	const { at, may } = useSession();
+	const cache = useQueryClient();
+	const list = useQuery({
+		queryKey: ["unconfirmed"],
+		queryFn: () => unwrap(api.GET("/api/unconfirmed")),
+		enabled: may("list-unconfirmed"),
+	});
+	const confirm = useMutation({
+		mutationFn: (id: string) => unwrap(api.POST("/api/visits/{id}/state", { params: { path: { id } }, body: { state: "confirmed" } })),
+		onSettled: () => {
+			for (const key of ["unconfirmed", "day", "visit"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	if (!list.data?.length) return null;
+	return (
+		<details className="mb-6 border-l-4 border-rule px-4 py-2">
+			<summary className="min-h-11 cursor-pointer py-2 font-semibold">{w.notConfirmedYet({ n: list.data.length })}</summary>
+			<ul className="m-0 list-none p-0">
+				{list.data.map((v) => (
+					<li key={v.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule py-1.5">
+						<span className="min-w-0 flex-1">
+							<Link to="/visits/$id" params={{ id: v.id }} className="font-semibold underline decoration-rule underline-offset-4">
+								{v.clientName}
+							</Link>{" "}
+							<span className="num">{v.phone || w.noPhone}</span>
+							<span className="num block text-sm">
+								{w.onDay({ day: at.date(v.startsAt), time: at.time(v.startsAt), name: v.practitionerName })}
+							</span>
+						</span>
+						<Button aria-label={`${w.confirmed}: ${v.clientName}`} disabled={confirm.isPending} onClick={() => confirm.mutate(v.id)}>
+							{w.confirmed}
+						</Button>
+					</li>
+				))}
+			</ul>
+			<ErrorMessage error={confirm.error} />
+		</details>
 	);
 }

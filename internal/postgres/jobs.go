@@ -1,0 +1,113 @@
+package postgres
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+	"log/slog"
+	"os"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
+	"github.com/riverqueue/river/rivermigrate"
+)
+
+// jobSchema is where the library of jobs keeps its tables.
+const jobSchema = "jobs"
+
+// lookAfter is how often clients with appointments are looked after without being asked: what was
+// booked before there were jobs, or restored from a backup, is told of as well.
+const lookAfter = time.Hour
+
+// tellClient looks what a client is to be told at a time. It carries no more than whom to look
+// after: what is due is worked out anew, so that a job of an appointment that was moved or cancelled
+// does nothing.
+type tellClient struct {
+	Studio uuid.UUID `json:"studio" river:"unique"`
+	Client uuid.UUID `json:"client" river:"unique"`
+	At     time.Time `json:"at" river:"unique"`
+}
+
+// Kind names the job.
+func (tellClient) Kind() string { return "tell-client" }
+
+// lookAfterClients looks after every client with an appointment near.
+type lookAfterClients struct{}
+
+// Kind names the job.
+func (lookAfterClients) Kind() string { return "look-after-clients" }
+
+// TellDue tells a client what is due.
+type TellDue func(ctx context.Context, studio, client uuid.UUID) error
+
+// Jobs works on what is due at a time, until it is stopped.
+func (db *DB) Jobs(now func() time.Time, tell TellDue) (*river.Client[*sql.Tx], error) {
+	workers := river.NewWorkers()
+	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[tellClient]) error {
+		return tell(ctx, j.Args.Studio, j.Args.Client)
+	}))
+	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, _ *river.Job[lookAfterClients]) error {
+		return db.lookAfter(ctx, now(), tell)
+	}))
+	client, err := river.NewClient(riverdatabasesql.New(db.pool.DB), &river.Config{
+		Schema:            jobSchema,
+		Workers:           workers,
+		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 2}},
+		FetchPollInterval: 2 * time.Second,
+		Logger:            slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})),
+		PeriodicJobs: []*river.PeriodicJob{river.NewPeriodicJob(river.PeriodicInterval(lookAfter),
+			func() (river.JobArgs, *river.InsertOpts) { return lookAfterClients{}, nil }, &river.PeriodicJobOpts{RunOnStart: true})},
+	})
+	if err != nil {
+		return nil, fmt.Errorf("postgres: jobs: %w", err)
+	}
+	return client, nil
+}
+
+func (db *DB) lookAfter(ctx context.Context, now time.Time, tell TellDue) error {
+	var all []struct {
+		Studio uuid.UUID `db:"studio_id"`
+		Client uuid.UUID `db:"client_id"`
+	}
+	if err := db.pool.SelectContext(ctx, &all, "select studio_id, client_id from clients_to_look_after($1)", now); err != nil {
+		return translate(err)
+	}
+	for _, c := range all {
+		if err := tell(ctx, c.Studio, c.Client); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Wake asks to look at a time what a client is to be told; twice the same asks once.
+func (t *Tx) Wake(ctx context.Context, client uuid.UUID, at time.Time) error {
+	_, err := t.jobs.InsertTx(ctx, t.tx.Tx, tellClient{t.studio, client, at.UTC()},
+		&river.InsertOpts{ScheduledAt: at, UniqueOpts: river.UniqueOpts{ByArgs: true}})
+	return translate(err)
+}
+
+// jobInserter adds jobs and works on none.
+func jobInserter(db *sql.DB) (*river.Client[*sql.Tx], error) {
+	client, err := river.NewClient(riverdatabasesql.New(db), &river.Config{Schema: jobSchema})
+	if err != nil {
+		return nil, fmt.Errorf("postgres: jobs: %w", err)
+	}
+	return client, nil
+}
+
+// migrateJobs brings the tables of the library of jobs up to date.
+func migrateJobs(ctx context.Context, db *sql.DB) error {
+	m, err := rivermigrate.New(riverdatabasesql.New(db), &rivermigrate.Config{
+		Schema: jobSchema, Logger: slog.New(slog.DiscardHandler),
+	})
+	if err != nil {
+		return fmt.Errorf("postgres: jobs: %w", err)
+	}
+	if _, err := m.Migrate(ctx, rivermigrate.DirectionUp, nil); err != nil {
+		return fmt.Errorf("postgres: the tables of jobs: %w", err)
+	}
+	return nil
+}
