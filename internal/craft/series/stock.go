@@ -190,24 +190,23 @@ func (s *studio) free(p *RequestPractitioner, day int) []piece {
 
 // shiftOn are the pieces that a roster has for a day.
 func shiftOn(list []ShiftEntry, day int) [][]string {
-	var out [][]string
-	for i := range list {
-		e := &list[i]
-		from, err := parseDay(e.From)
-		pieces, named := e.Days[weekdayOf(day)]
-		if err != nil || !named || day < from {
-			continue
-		}
-		if to, err := parseDay(e.To); e.To != "" && (err != nil || day > to) {
-			continue
-		}
-		every := max(e.Every, 1)
-		if weeks := mondayOf(day) - mondayOf(from); weeks/7%every != 0 {
-			continue
-		}
-		out = pieces
+	if i := ruling(list, day); i >= 0 {
+		return list[i].Days[weekdayOf(day)]
 	}
-	return out
+	return nil
+}
+
+// covers reports whether a line of a roster names a day.
+func covers(e *ShiftEntry, day int) bool {
+	from, err := parseDay(e.From)
+	if _, named := e.Days[weekdayOf(day)]; err != nil || !named || day < from {
+		return false
+	}
+	if to, err := parseDay(e.To); e.To != "" && (err != nil || day > to) {
+		return false
+	}
+	weeks := mondayOf(day) - mondayOf(from)
+	return weeks/7%max(e.Every, 1) == 0
 }
 
 // mondayOf is the Monday of a day's week; 1970-01-01 was a Thursday.

@@ -120,3 +120,15 @@ func dayText(day int) string {
 }
 
 func clockText(minutes int) string { return fmt.Sprintf("%02d:%02d", minutes/60, minutes%60) }
+
+// InstantOf is the instant of a wall time, 2006-01-02T15:04, in a zone: in a gap of the clock with
+// the offset before it, in an overlap the first (RFC 5545, 3.3.5).
+func InstantOf(text string, zone *time.Location) (time.Time, error) {
+	t, err := time.Parse("2006-01-02T15:04", text)
+	if err != nil {
+		return time.Time{}, fmt.Errorf("%q is not a wall time", text)
+	}
+	w := &wall{zone, map[int]dayClock{}}
+	at, _ := w.at(daysOf(t.Date()), t.Hour()*60+t.Minute())
+	return time.Unix(at*60, 0).In(zone), nil
+}
