@@ -1648,6 +1648,14 @@ func TellTakeIt() Sentence {
 	return Sentence{Code: "tellTakeIt", Message: "Take it or let it go on your page. If you do not answer, it goes to somebody else."}
 }
 
+func ThisIsNotACalendarFile() Sentence {
+	return Sentence{Code: "thisIsNotACalendarFile", Message: "This is not a calendar file. Choose a file that ends in .ics."}
+}
+
+func ThisCalendarCannotBeRead(why any) Sentence {
+	return Sentence{Code: "thisCalendarCannotBeRead", Message: "This calendar cannot be read: " + text(why) + ". Nothing was changed.", Values: map[string]string{"why": text(why)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -1918,6 +1926,10 @@ func PaperCalendarAppointment(studio any) string {
 
 func PaperCalendarInitials(initials, minutes any) string {
 	return text(initials) + " " + text(minutes) + " min"
+}
+
+func PaperCalendarShift(studio any) string {
+	return "Shift, " + text(studio)
 }
 
 func BriefNoSubstance(name any) string {

@@ -3,6 +3,7 @@ package exchange
 import (
 	"bytes"
 	"fmt"
+	"strings"
 	"time"
 
 	ics "github.com/arran4/golang-ical"
@@ -25,7 +26,7 @@ func (Files) Calendar(c *portal.Calendar) ([]byte, error) {
 	cal.SetXPublishedTTL("PT1H")
 	from, to := c.Now, c.Now
 	for i := range c.Events {
-		from, to = earlierOf(from, c.Events[i].Start), laterOf(to, c.Events[i].End)
+		from, to = earlierOf(from, c.Events[i].Start), laterOf(to, c.Events[i].End) // rules go on for less than the year beside
 	}
 	cal.Components = append(cal.Components, zoneRules(zone, from.AddDate(-1, 0, 0), to.AddDate(1, 0, 0)))
 	for i := range c.Events {
@@ -49,15 +50,28 @@ func addEvent(cal *ics.Calendar, e *portal.CalendarEvent, c *portal.Calendar, zo
 	v.SetDtStampTime(c.Now.UTC())
 	v.SetModifiedAt(e.Changed.UTC())
 	v.SetSequence(e.Sequence)
-	in := &ics.KeyValues{Key: "TZID", Value: []string{c.Zone}}
-	v.AddProperty(ics.ComponentPropertyDtStart, e.Start.In(zone).Format(wallTime), in)
-	v.AddProperty(ics.ComponentPropertyDtEnd, e.End.In(zone).Format(wallTime), in)
+	inZone := &ics.KeyValues{Key: "TZID", Value: []string{c.Zone}}
+	v.AddProperty(ics.ComponentPropertyDtStart, e.Start.In(zone).Format(wallTime), inZone)
+	v.AddProperty(ics.ComponentPropertyDtEnd, e.End.In(zone).Format(wallTime), inZone)
 	v.SetSummary(e.Title)
 	if e.Place != "" {
 		v.SetLocation(e.Place)
 	}
 	v.SetStatus(ics.ObjectStatus(e.Status))
 	v.SetClass(ics.ClassificationPrivate)
+	if e.Free {
+		v.SetTimeTransparency(ics.TransparencyTransparent)
+	}
+	if e.Rule != "" {
+		v.AddRrule(e.Rule)
+	}
+	if len(e.Except) > 0 {
+		days := make([]string, len(e.Except))
+		for i, t := range e.Except {
+			days[i] = t.In(zone).Format(wallTime)
+		}
+		v.AddProperty(ics.ComponentPropertyExdate, strings.Join(days, ","), inZone)
+	}
 	if e.Alarm {
 		a := v.AddAlarm()
 		a.SetAction(ics.ActionDisplay)

@@ -27,6 +27,8 @@ out = []
 for e in cal.walk("VEVENT"):
     out.append({k: str(e.get(k)) for k in ("UID", "SEQUENCE", "STATUS", "SUMMARY", "LOCATION", "CLASS")} |
         {"start": e.decoded("DTSTART").isoformat(), "end": e.decoded("DTEND").isoformat(), "tzid": e["DTSTART"].params["TZID"],
+         "rule": e["RRULE"].to_ical().decode() if "RRULE" in e else "", "except": ",".join(x.dt.isoformat() for x in (e["EXDATE"].dts if "EXDATE" in e else [])),
+         "transp": str(e.get("TRANSP")), "alarm": str(e.walk("VALARM")[0].decoded("TRIGGER")) if e.walk("VALARM") else "",
          "stamp": e.decoded("DTSTAMP").isoformat(), "changed": e.decoded("LAST-MODIFIED").isoformat()})
 zones = []
 for z in cal.walk("VTIMEZONE"):
@@ -35,6 +37,45 @@ for z in cal.walk("VTIMEZONE"):
     zones.append({"id": str(z["TZID"]), "winter": tz.utcoffset(datetime.datetime(2027, 1, 15, 12)).total_seconds(), "summer": tz.utcoffset(datetime.datetime(2027, 7, 15, 12)).total_seconds()})
 json.dump({"events": out, "zones": zones, "refresh": str(cal.get("REFRESH-INTERVAL").dt) if hasattr(cal.get("REFRESH-INTERVAL"), "dt") else str(cal.get("REFRESH-INTERVAL")), "version": str(cal.get("VERSION"))}, sys.stdout)
 `
+
+// A shift comes again by a rule whose UNTIL is in UTC, without the days that are left out, and takes
+// nobody's time; a client's calendar rings where they chose so. Read by python3-icalendar.
+func TestShiftsAndAlarmsReadByAForeignReader(t *testing.T) {
+	if exec.Command(debianPython, "-c", "import icalendar").Run() != nil {
+		t.Skip("python3-icalendar is not installed; make test installs it")
+	}
+	berlin, err := time.LoadLocation("Europe/Berlin")
+	require.NoError(t, err)
+	at := func(day int) time.Time { return time.Date(2027, 3, day, 9, 0, 0, 0, berlin) }
+	c := &portal.Calendar{Name: "Studio", Zone: "Europe/Berlin", Now: at(1), Events: []portal.CalendarEvent{
+		{UID: "s", Changed: at(1), Start: at(1), End: at(1).Add(8 * time.Hour), Status: "CONFIRMED", Title: "Shift", Free: true,
+			Rule: "FREQ=WEEKLY;INTERVAL=2;UNTIL=20270426T070000Z", Except: []time.Time{at(15), at(29)}},
+		{UID: "a", Changed: at(1), Start: at(2), End: at(2).Add(time.Hour), Status: "CONFIRMED", Title: "Appointment", Alarm: true},
+	}}
+	data, err := exchange.Files{}.Calendar(c)
+	require.NoError(t, err)
+	cmd := exec.Command(debianPython, "-c", readCalendar)
+	cmd.Stdin = bytes.NewReader(data)
+	raw, err := cmd.Output()
+	require.NoError(t, err)
+	var got struct {
+		Events  []map[string]string
+		Refresh string
+	}
+	require.NoError(t, json.Unmarshal(raw, &got))
+	assert.Contains(t, string(data), "\r\nREFRESH-INTERVAL;VALUE=DURATION:PT1H\r\n")
+	require.Len(t, got.Events, 2)
+	assert.Equal(t, "FREQ=WEEKLY;UNTIL=20270426T070000Z;INTERVAL=2", got.Events[0]["rule"])
+	assert.Equal(t, "2027-03-15T09:00:00+01:00,2027-03-29T09:00:00+02:00", got.Events[0]["except"], "nine o'clock, before and after the clocks change")
+	assert.Equal(t, "TRANSPARENT", got.Events[0]["transp"])
+	assert.Empty(t, got.Events[0]["alarm"])
+	assert.Equal(t, "-1 day, 21:00:00", got.Events[1]["alarm"], "three hours before")
+
+	busy, err := exchange.Files{}.BusyTimes(data, berlin, at(1), at(31))
+	require.NoError(t, err)
+	require.Len(t, busy, 1, "a shift is no busy time")
+	assert.True(t, busy[0].Start.Equal(at(2)))
+}
 
 // A calendar file is what RFC 5545 asks, read by python3-icalendar: instants across a clock change in
 // two zones and in one whose clock moves by half an hour (IANA time zone database: Berlin and New

@@ -34,6 +34,21 @@ func (h *handlers) registerRoster(api huma.API) {
 		func(ctx context.Context, in *ByID) (*struct{}, error) {
 			return nil, answer(h.rooms.Diary.RemoveAbsence(ctx, actor(ctx), in.ID))
 		})
+	bring := closed("import-busy", http.MethodPost, "/api/busy-times", "Read busy times of a calendar file; with dry it only says what it would write")
+	bring.MaxBodyBytes = BodyLimitBytes
+	huma.Register(api, bring, func(ctx context.Context, in *struct {
+		OfCalendar
+		Dry     bool `query:"dry"`
+		RawBody []byte
+	}) (*body[*diary.BusyImport], error) {
+		v, err := h.rooms.Diary.ImportBusy(ctx, actor(ctx), optionalID(in.Practitioner), optionalID(in.Client), in.RawBody, in.Dry)
+		return reply(v, err)
+	})
+	huma.Register(api, closed("list-clashes", http.MethodGet, "/api/clashes", "Appointments that meet an absence or a closed day"),
+		func(ctx context.Context, _ *struct{}) (*body[[]diary.Clash], error) {
+			v, err := h.rooms.Diary.Clashing(ctx, actor(ctx))
+			return reply(v, err)
+		})
 	huma.Register(api, closed("save-equipment", http.MethodPut, "/api/rooms/{id}/equipment", "Say what a room has"),
 		func(ctx context.Context, in *struct {
 			ByID

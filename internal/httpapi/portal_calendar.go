@@ -9,8 +9,8 @@ import (
 	"softpalm/internal/studio/portal"
 )
 
-// ofCalendar says whose calendar is asked for: a practitioner's or a client's.
-type ofCalendar struct {
+// OfCalendar says whose calendar is asked for: a practitioner's or a client's.
+type OfCalendar struct {
 	Practitioner string `query:"practitioner" maxLength:"36"`
 	Client       string `query:"client" maxLength:"36"`
 }
@@ -18,17 +18,17 @@ type ofCalendar struct {
 // registerCalendars adds private calendar addresses, and what they lead to.
 func (h *handlers) registerCalendars(api huma.API) {
 	huma.Register(api, closed("get-calendar-address", http.MethodGet, "/api/calendar-address", "Whether a calendar has a private address"),
-		func(ctx context.Context, in *ofCalendar) (*body[*portal.CalendarState], error) {
+		func(ctx context.Context, in *OfCalendar) (*body[*portal.CalendarState], error) {
 			v, err := h.rooms.Portal.CalendarOf(ctx, actor(ctx), optionalID(in.Practitioner), optionalID(in.Client))
 			return reply(v, err)
 		})
 	huma.Register(api, closed("new-calendar-address", http.MethodPost, "/api/calendar-address", "Make the private address of a calendar anew; it is shown once"),
-		func(ctx context.Context, in *ofCalendar) (*body[*portal.CalendarAddress], error) {
+		func(ctx context.Context, in *OfCalendar) (*body[*portal.CalendarAddress], error) {
 			v, err := h.rooms.Portal.NewCalendarAddress(ctx, actor(ctx), optionalID(in.Practitioner), optionalID(in.Client))
 			return reply(v, err)
 		})
 	huma.Register(api, closed("end-calendar-address", http.MethodDelete, "/api/calendar-address", "Revoke the private address of a calendar"),
-		func(ctx context.Context, in *ofCalendar) (*struct{}, error) {
+		func(ctx context.Context, in *OfCalendar) (*struct{}, error) {
 			return nil, answer(h.rooms.Portal.EndCalendarAddress(ctx, actor(ctx), optionalID(in.Practitioner), optionalID(in.Client)))
 		})
 	huma.Register(api, open("open-calendar", http.MethodGet, "/api/calendars/{token}", "A calendar by its private address, as iCalendar"),

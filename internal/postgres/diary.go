@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgtype"
 	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
@@ -16,10 +17,14 @@ func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
 	if err := t.LockDiary(ctx); err != nil {
 		return err
 	}
+	promised, err := t.wallTime(ctx, v.StartsAt)
+	if err != nil {
+		return err
+	}
 	return t.one(
 		ctx,
 		`update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7,
-			state = $8, protocol_id = $9, protocol_version = nullif($10, 0), busy_from = $11, tools = $12, held_until = $13,
+			state = $8, protocol_id = $9, protocol_version = nullif($10, 0), busy_from = $11, tools = $12, held_until = $13, promised = $14,
 			moves = moves + case when starts_at = $5 and practitioner_id = $3 then 0 else 1 end
 			where studio_id = $1 and id = $2`,
 		t.studio,
@@ -35,6 +40,7 @@ func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
 		v.BusyFrom,
 		document(orNone(v.Tools)),
 		v.HeldUntil,
+		promised,
 	)
 }
 
@@ -61,7 +67,7 @@ const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.
 	v.kind, v.products::text, v.busy_from, v.starts_at, v.ends_at, v.busy_until, v.state, v.tools,
 	v.series_id, coalesce(v.series_item, 0),
 	(select count(*) from series_item i where i.studio_id = v.studio_id and i.series_id = v.series_id),
-	v.held_until, v.agreed_at, v.moves,
+	v.held_until, v.agreed_at, v.moves, v.promised,
 		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test'),
 		coalesce((select s.result->>'headline' from pre_check s
 		where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
@@ -99,6 +105,7 @@ func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error
 		&v.HeldUntil,
 		&v.AgreedAt,
 		&v.Moves,
+		&v.Promised,
 		&v.ClientName,
 		&v.PractitionerName,
 		&v.RoomName,
@@ -147,12 +154,16 @@ func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
 	if v.BusyFrom.IsZero() {
 		v.BusyFrom = v.StartsAt
 	}
+	promised, err := t.wallTime(ctx, v.StartsAt)
+	if err != nil {
+		return err
+	}
 	return t.exec(
 		ctx,
 		`insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version,
 			starts_at, ends_at, busy_until, state, created_at, kind, products, busy_from, tools, series_id, series_item, held_until,
-			agreed_at)
-		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, nullif($18, 0), $19, $8)`,
+			agreed_at, promised)
+		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, nullif($18, 0), $19, $8, $20)`,
 		t.studio,
 		v.ID,
 		v.Client,
@@ -172,7 +183,26 @@ func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
 		v.Series,
 		v.Item,
 		v.HeldUntil,
+		promised,
 	)
+}
+
+// wallTime is an instant by the studio's wall clock, as it is promised to a client.
+func (t *Tx) wallTime(ctx context.Context, at time.Time) (string, error) {
+	if t.zone == nil {
+		st, err := t.Studio(ctx)
+		if err != nil {
+			return "", err
+		}
+		t.zone = st.Zone()
+	}
+	return at.In(t.zone).Format("2006-01-02T15:04"), nil
+}
+
+// RetimeVisit gives a visit the instants that its promised wall time has now.
+func (t *Tx) RetimeVisit(ctx context.Context, id uuid.UUID, by time.Duration) error {
+	return t.one(ctx, `update visit set starts_at = starts_at + $3, ends_at = ends_at + $3, busy_from = busy_from + $3, busy_until = busy_until + $3,
+		moves = moves + 1 where studio_id = $1 and id = $2`, t.studio, id, pgtype.Interval{Microseconds: by.Microseconds(), Valid: true})
 }
 
 // of is an id, or nothing where it is the zero one.

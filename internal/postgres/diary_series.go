@@ -86,6 +86,21 @@ func (t *Tx) RemoveAbsence(ctx context.Context, id uuid.UUID) error {
 	return t.one(ctx, "delete from absence where studio_id = $1 and id = $2", t.studio, id)
 }
 
+// ReplaceBusy writes somebody's busy times in the place of those of an earlier calendar.
+func (t *Tx) ReplaceBusy(ctx context.Context, practitioner, client *uuid.UUID, from time.Time, list []studio.Absence) (replaced int, err error) {
+	err = t.get(ctx, &replaced, `with gone as (delete from absence where studio_id = $1 and kind = 'imported' and ends_at > $4
+			and (practitioner_id = $2 or client_id = $3) returning id) select count(*) from gone`, t.studio, practitioner, client, from)
+	if err != nil {
+		return 0, err
+	}
+	for i := range list {
+		if err := t.AddAbsence(ctx, &list[i]); err != nil {
+			return 0, err
+		}
+	}
+	return replaced, nil
+}
+
 // ClientHours returns when a client can come; nobody has said is any time.
 func (t *Tx) ClientHours(ctx context.Context, client uuid.UUID) (*studio.ClientHours, error) {
 	var h studio.ClientHours

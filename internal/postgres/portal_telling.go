@@ -15,7 +15,8 @@ func (t *Tx) AddClientPage(ctx context.Context, tokenHash []byte, client uuid.UU
 	return t.exec(ctx, "select add_client_page($1, $2, $3, $4)", tokenHash, client, until, at)
 }
 
-// BookedAt is when each of a client's visits was booked or moved last.
+// BookedAt is when each of a client's visits was booked or moved last; one that came with a file,
+// when it was made.
 func (t *Tx) BookedAt(ctx context.Context, client uuid.UUID) (map[uuid.UUID]time.Time, error) {
 	out := map[uuid.UUID]time.Time{}
 	_, err := list(ctx, t, func(r *sqlx.Rows) (none struct{}, err error) {
@@ -24,8 +25,9 @@ func (t *Tx) BookedAt(ctx context.Context, client uuid.UUID) (map[uuid.UUID]time
 		err = r.Scan(&id, &at)
 		out[id] = at
 		return none, err
-	}, `select c.visit_id, max(c.at) from visit_change c join visit v on v.studio_id = c.studio_id and v.id = c.visit_id
-		where c.studio_id = $1 and v.client_id = $2 and c.state = 'booked' group by c.visit_id`, t.studio, client)
+	}, `select v.id, coalesce(max(c.at), v.created_at) from visit v left join visit_change c
+			on c.studio_id = v.studio_id and c.visit_id = v.id and c.state = 'booked'
+		where v.studio_id = $1 and v.client_id = $2 group by v.id, v.created_at`, t.studio, client)
 	return out, err
 }
 

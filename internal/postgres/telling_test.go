@@ -221,7 +221,7 @@ func TestJobsWakeAtTheirTime(t *testing.T) {
 		assert.Equal(t, []uuid.UUID{w.owner.Studio, client}, []uuid.UUID{in, who})
 		told.Add(1)
 		return nil
-	})
+	}, func(context.Context, uuid.UUID) error { return nil })
 	require.NoError(t, err)
 	require.NoError(t, jobs.Start(ctx))
 	assert.Eventually(t, func() bool { return told.Load() == 1 }, 20*time.Second, 50*time.Millisecond)

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgtype"
@@ -28,6 +29,7 @@ type Tx struct {
 	tx     *sqlx.Tx
 	studio uuid.UUID
 	jobs   *river.Client[*sql.Tx]
+	zone   *time.Location // of the studio, once it was asked for
 }
 
 var (

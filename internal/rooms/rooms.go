@@ -51,10 +51,10 @@ func New(store Store, now func() time.Time, address string, mailer studio.Mailer
 		Shelf:     &shelf.Service{Kernel: k},
 	}
 	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks}
-	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks}
+	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks, Busy: exchange.Files{}}
 	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks}
 	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer, Calendars: store, Pages: store, Diary: r.Diary, Checks: r.Checks, Files: exchange.Files{}}
-	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal}
+	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal, Diary: r.Diary}
 	r.Checks.Diary, r.Checks.Messages = r.Diary, r.Portal
 	r.Diary.Messages = r.Portal
 	return r

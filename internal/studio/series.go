@@ -117,6 +117,8 @@ type ClientHours struct {
 	Guardian series.WeekPieces `json:"guardian,omitempty"`
 	Bedtime  string            `json:"bedtime,omitempty" maxLength:"5"`
 	Revision int               `json:"revision"`
+	// Busy is how many busy times of an own calendar are to come.
+	Busy int `json:"busy,omitempty"`
 }
 
 // Call is a client whom the desk has to call because their appointment changed.

@@ -118,6 +118,8 @@ type Visit struct {
 	BusyUntil time.Time  `json:"busyUntil"`
 	State     VisitState `json:"state"`
 	CreatedAt time.Time  `json:"-"`
+	// Promised is the wall time that it was booked at, 2006-01-02T15:04.
+	Promised string `json:"-"`
 	// Tools are the sets that it takes, by kind.
 	Tools map[string]int `json:"-"`
 	// Series and Item place it in a series; nil where it stands alone.

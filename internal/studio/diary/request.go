@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -293,8 +294,5 @@ func (a *asking) name(key string) string {
 
 // at is the instant of wall time as the finder writes it, 2006-01-02 15:04.
 func (a *asking) at(text string) (time.Time, error) {
-	if len(text) == len(moment) && text[10] == 'T' {
-		text = text[:10] + " " + text[11:]
-	}
-	return time.ParseInLocation("2006-01-02 15:04", text, a.zone)
+	return series.InstantOf(strings.Replace(text, " ", "T", 1), a.zone)
 }

@@ -44,6 +44,8 @@ type RosterPerson struct {
 	ID   uuid.UUID         `json:"id"`
 	Name string            `json:"name"`
 	Week series.WeekPieces `json:"week"`
+	// Busy is how many busy times of an own calendar are to come.
+	Busy int `json:"busy"`
 }
 
 // RosterRoom is a room with what is in it.
@@ -68,7 +70,7 @@ func (s *Service) Roster(ctx context.Context, a *studio.Actor) (*RosterView, err
 			if week == (series.Week{}) {
 				week = st.Open
 			}
-			out.People = append(out.People, RosterPerson{people[i].ID, people[i].Name, pieces(week)})
+			out.People = append(out.People, RosterPerson{people[i].ID, people[i].Name, pieces(week), 0})
 		}
 		rooms, err := tx.Rooms(ctx)
 		if err != nil {
@@ -84,10 +86,23 @@ func (s *Service) Roster(ctx context.Context, a *studio.Actor) (*RosterView, err
 		if err != nil {
 			return err
 		}
-		out.Absences = slices.DeleteFunc(all, func(x studio.Absence) bool { return x.Client != nil })
+		for i := range out.People {
+			out.People[i].Busy = imported(all, func(x *studio.Absence) bool { return x.Practitioner != nil && *x.Practitioner == out.People[i].ID })
+		}
+		out.Absences = slices.DeleteFunc(all, func(x studio.Absence) bool { return x.Client != nil || x.Kind == studio.Imported })
 		return nil
 	})
 	return out, err
+}
+
+// imported counts the busy times of own calendars of somebody.
+func imported(all []studio.Absence, of func(*studio.Absence) bool) (n int) {
+	for i := range all {
+		if x := &all[i]; x.Kind == studio.Imported && of(x) {
+			n++
+		}
+	}
+	return n
 }
 
 // NewShift asks for a line of a roster, with its hours as they are typed. ID is chosen by the
@@ -227,14 +242,19 @@ func (s *Service) SaveEquipment(ctx context.Context, a *studio.Actor, room uuid.
 // ClientHours returns when a client can come.
 func (s *Service) ClientHours(ctx context.Context, a *studio.Actor, client uuid.UUID) (*studio.ClientHours, error) {
 	var out *studio.ClientHours
-	err := studio.In(ctx, s.Kernel, a, func(tx rosterStore, _ *studio.Studio) (err error) {
+	err := studio.In(ctx, s.Kernel, a, func(tx rosterStore, _ *studio.Studio) error {
 		if err := a.MayClient(ctx, tx, "get-client-hours", client); err != nil {
 			return err
 		}
-		if _, err := tx.Client(ctx, client); err != nil {
+		_, err := tx.Client(ctx, client)
+		if err != nil {
 			return err
 		}
-		out, err = tx.ClientHours(ctx, client)
+		if out, err = tx.ClientHours(ctx, client); err != nil {
+			return err
+		}
+		all, err := tx.Absences(ctx, s.Now(), s.Now().Add(ahead))
+		out.Busy = imported(all, func(x *studio.Absence) bool { return x.Client != nil && *x.Client == client })
 		return err
 	})
 	return out, err

@@ -18,6 +18,7 @@ type Service struct {
 	*studio.Kernel
 	Checks   Checks
 	Messages Messages
+	Busy     BusyFiles
 }
 
 // Messages is what this room asks of the portal: that clients are told.

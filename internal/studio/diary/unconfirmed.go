@@ -61,9 +61,6 @@ func (s *Service) Unconfirmed(ctx context.Context, a *studio.Actor) ([]Unconfirm
 
 // reminded reports whether the reminder of a visit was due.
 func reminded(v *studio.VisitLine, since, now time.Time, timing *messages.Timing, st *studio.Studio) bool {
-	if since.IsZero() {
-		since = v.CreatedAt
-	}
 	for _, d := range messages.Plan([]messages.Visit{{
 		Start: v.StartsAt, End: v.EndsAt, Since: since, FreeUntil: st.FreeUntil(&v.Visit), State: messages.ToCome, PatchTest: v.Kind == studio.ForPatchTest,
 	}}, timing, st.Zone()) {

@@ -20,6 +20,13 @@ type Service struct {
 	Treatment Treatments
 	SignIns   SignIns
 	Messages  Messages
+	Diary     Diary
+}
+
+// Diary is what this room asks of the diary.
+type Diary interface {
+	// KeepWallTimes lets appointments keep the wall time that was promised.
+	KeepWallTimes(ctx context.Context, studio uuid.UUID) error
 }
 
 // Messages sends what goes to those who work in the studio.

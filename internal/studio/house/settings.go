@@ -191,6 +191,7 @@ func (s *Service) ChangeSettings(ctx context.Context, a *studio.Actor, revision 
 		return nil, err
 	}
 	var out SettingsView
+	zone := n.TimeZone
 	err := studio.In(ctx, s.Kernel, a, func(tx settingsStore, _ *studio.Studio) error {
 		st, err := tx.LockStudio(ctx)
 		if err != nil {
@@ -212,6 +213,7 @@ func (s *Service) ChangeSettings(ctx context.Context, a *studio.Actor, revision 
 		if err := n.Gateway.After(g); err != nil {
 			return err
 		}
+		zone = st.TimeZone
 		n.put(st, fmt.Sprintf("%s.%d", s.Today(st), revision+1))
 		if err := errors.Join(tx.SaveSettings(ctx, st), tx.SaveGateway(ctx, &n.Gateway)); err != nil {
 			return err
@@ -223,6 +225,9 @@ func (s *Service) ChangeSettings(ctx context.Context, a *studio.Actor, revision 
 		}
 		return s.Audit(ctx, tx, a, "change", "settings", st.ID)
 	})
+	if err == nil && zone != n.TimeZone {
+		err = s.Diary.KeepWallTimes(ctx, a.Studio)
+	}
 	return &out, err
 }
 

@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
 	"softpalm/words"
 )
@@ -49,6 +50,11 @@ type CalendarEvent struct {
 	Status   string // CONFIRMED, TENTATIVE or CANCELLED
 	Title    string
 	Place    string
+	// Rule repeats it (RFC 5545, RRULE), but for the starts in Except; Free says that nobody is busy
+	// with it: a shift.
+	Rule   string
+	Except []time.Time
+	Free   bool
 	// Alarm lets a client's calendar ring three hours before, as they chose.
 	Alarm bool
 }
@@ -81,6 +87,7 @@ type CalendarState struct {
 const (
 	calendarBack     = 60 * 24 * time.Hour
 	cancelledVisible = 30 * 24 * time.Hour
+	shiftsAhead      = 6 // months
 )
 
 // whose reads whose calendar is asked for: exactly one of a practitioner and a client.
@@ -166,6 +173,20 @@ func (s *Service) OpenCalendar(ctx context.Context, token string, alarm bool) (*
 			e.Alarm = alarm && client != nil
 			out.Events = append(out.Events, e)
 		}
+		if practitioner == nil {
+			return nil
+		}
+		shifts, err := s.Diary.Shifts(ctx, tx, st, *practitioner, s.Now().Add(-calendarBack), s.Now().AddDate(0, shiftsAhead, 0))
+		if err != nil {
+			return err
+		}
+		for i := range shifts {
+			e, err := shiftEvent(&shifts[i], *practitioner, st)
+			if err != nil {
+				return err
+			}
+			out.Events = append(out.Events, e)
+		}
 		return nil
 	})
 	if errors.Is(err, studio.ErrNotFound) {
@@ -196,6 +217,44 @@ func eventOf(v *CalendarVisit, st *studio.Studio, forClient bool) CalendarEvent 
 	e.Title = words.PaperCalendarInitials(initials(v.ClientName), strconv.Itoa(int(v.EndsAt.Sub(v.StartsAt).Minutes())))
 	e.Place = v.RoomName
 	return e
+}
+
+// shiftEvent is a piece of a shift as an event that comes again.
+func shiftEvent(r *series.ShiftRule, practitioner uuid.UUID, st *studio.Studio) (CalendarEvent, error) {
+	at := func(day, clock string) (time.Time, error) {
+		if clock == "24:00" {
+			t, err := series.InstantOf(day+"T23:59", st.Zone())
+			return t.Add(time.Minute), err
+		}
+		return series.InstantOf(day+"T"+clock, st.Zone())
+	}
+	start, err := at(r.First, r.From)
+	if err != nil {
+		return CalendarEvent{}, err
+	}
+	end, err := at(r.First, r.To)
+	if err != nil {
+		return CalendarEvent{}, err
+	}
+	last, err := at(r.Last, r.From)
+	if err != nil {
+		return CalendarEvent{}, err
+	}
+	e := CalendarEvent{
+		UID: uuid.NewSHA1(practitioner, []byte(r.Key)).String(), Changed: start, Start: start, End: end,
+		Status: "CONFIRMED", Title: words.PaperCalendarShift(st.Name), Free: true,
+	}
+	if r.Last > r.First { // UNTIL is in UTC, as DTSTART has a zone
+		e.Rule = "FREQ=WEEKLY;INTERVAL=" + strconv.Itoa(r.Every) + ";UNTIL=" + last.UTC().Format("20060102T150405Z")
+	}
+	for _, day := range r.Except {
+		t, err := at(day, r.From)
+		if err != nil {
+			return CalendarEvent{}, err
+		}
+		e.Except = append(e.Except, t)
+	}
+	return e, nil
 }
 
 // initials are the first letters of a name's parts.

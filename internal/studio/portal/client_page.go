@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
 	"softpalm/words"
 )
@@ -27,6 +28,8 @@ type Diary interface {
 	CancelOwn(ctx context.Context, tx studio.Tx, st *studio.Studio, client, visit uuid.UUID) error
 	AskToMove(ctx context.Context, tx studio.Tx, st *studio.Studio, client, visit uuid.UUID, text string) error
 	TakeOffer(ctx context.Context, st *studio.Studio, client, series uuid.UUID) error
+	// Shifts are when a practitioner works between two moments, as rules.
+	Shifts(ctx context.Context, tx studio.Tx, st *studio.Studio, practitioner uuid.UUID, from, to time.Time) ([]series.ShiftRule, error)
 	LeaveOffer(ctx context.Context, st *studio.Studio, client, series uuid.UUID) error
 }
 

@@ -142,9 +142,6 @@ func (x *about) asked(v *studio.VisitLine) messages.Visit {
 		ID: v.ID.String(), Start: v.StartsAt, End: v.EndsAt, Since: x.since[v.ID], FreeUntil: x.st.FreeUntil(&v.Visit),
 		Short: x.client.ShortMessage, PatchTest: v.Kind == studio.ForPatchTest,
 	}
-	if m.Since.IsZero() {
-		m.Since = v.CreatedAt
-	}
 	if v.SeriesLength > 1 {
 		m.N, m.Of = v.Item, v.SeriesLength
 	}

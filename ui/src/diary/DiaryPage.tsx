@@ -9,7 +9,7 @@ import { DayPicture } from "./DayPicture";
 import { MovePage } from "./MovePage";
 import { VisitMarks } from "./VisitMarks";
 import { WeekStaves } from "./WeekStaves";
-import { Calls, NotConfirmed } from "./waiting/Calls";
+import { Calls, Clashes, NotConfirmed } from "./waiting/Calls";
 import { WaitingList } from "./waiting/WaitingList";
 
 /** The diary: a day as a picture, the weeks to come by occupancy, the calls to make and who waits; or one appointment to be moved. */
@@ -60,6 +60,7 @@ function Overview() {
 			}
 		>
 			<Calls />
+			<Clashes />
 			<NotConfirmed />
 			<DayPicture strips={s} />
 			<DayAsList visits={s.day.visits} />

@@ -4,6 +4,7 @@ import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
 import { Button, ErrorMessage, Field } from "../../kit/kit";
 import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/roster";
+import { BusyTimes } from "./BusyTimes";
 import { typedWeek, weekText } from "./hours";
 
 /** When a client can come and likes to come; typed as it is said. */
@@ -45,6 +46,7 @@ export function ClientHours({ client }: { client: string }) {
 							{w.edit}
 						</Button>
 					)}
+					<BusyTimes client={client} busy={h.busy ?? 0} />
 				</>
 			)}
 		</section>

@@ -7,6 +7,7 @@ import { Button, ErrorMessage, Field, Loading, Page } from "../../kit/kit";
 import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/roster";
 import { instantOf } from "../waiting/instant";
+import { BusyTimes } from "./BusyTimes";
 import { weekText } from "./hours";
 
 type View = Schemas["RosterView"];
@@ -14,7 +15,8 @@ const rosterKey = ["roster"];
 
 /** Who works when, who is away, and what the rooms have. */
 export function RosterPage() {
-	const { may } = useSession();
+	const session = useSession();
+	const { may } = session;
 	const roster = useQuery({ queryKey: rosterKey, queryFn: () => unwrap(api.GET("/api/roster")) });
 	if (!roster.data) return <Loading of={w.theShifts} error={roster.error} retry={() => roster.refetch()} />;
 	const v = roster.data;
@@ -28,6 +30,11 @@ export function RosterPage() {
 							<li key={p.id} className="flex flex-wrap justify-between gap-x-4 border-b border-rule py-2">
 								<strong>{p.name}</strong>
 								<span className="num">{weekText(p.week)}</span>
+								{(session.role === "owner" || session.practitioner === p.id) && (
+									<div className="w-full">
+										<BusyTimes practitioner={p.id} busy={p.busy} />
+									</div>
+								)}
 							</li>
 						))}
 					</ul>

@@ -87,3 +87,44 @@ export function NotConfirmed() {
 		</details>
 	);
 }
+
+const whys = {
+	"practitioner-away": w.clashPractitioner,
+	"client-away": w.clashClient,
+	"room-closed": w.clashRoom,
+	closed: w.clashClosed,
+	"outside-hours": w.clashHours,
+	"clock-changed": w.clashClock,
+};
+
+/** Appointments that meet what was noted after they were booked: flagged, and moved by nobody but the desk. */
+export function Clashes() {
+	const { at, may } = useSession();
+	const list = useQuery({ queryKey: ["clashes"], queryFn: () => unwrap(api.GET("/api/clashes")), enabled: may("list-clashes") });
+	if (!list.data?.length) return null;
+	return (
+		<section aria-label={w.clashes} className="mb-6 border-l-4 border-persimmon px-4 py-2">
+			<h2 className="mt-0 mb-1 text-xl">{w.clashes}</h2>
+			<ul className="m-0 list-none p-0">
+				{list.data.map((v) => (
+					<li key={v.id} className="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1.5">
+						<Link to="/visits/$id" params={{ id: v.id }} className="font-semibold underline decoration-rule underline-offset-4">
+							{v.clientName}
+						</Link>
+						<span className="num text-sm">
+							{w.onDay({ day: at.date(v.startsAt), time: at.time(v.startsAt), name: v.practitionerName })}
+						</span>
+						<span className="text-sm">{whys[v.why]}</span>
+						<Link
+							to="/diary"
+							search={{ move: v.id }}
+							className="ml-auto inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+						>
+							{w.findAnotherTime}
+						</Link>
+					</li>
+				))}
+			</ul>
+		</section>
+	);
+}
