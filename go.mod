@@ -41,6 +41,7 @@ require (
 	github.com/benoitkugler/textprocessing v0.0.3 // indirect
 	github.com/boombuler/barcode v1.0.1 // indirect
 	github.com/dlclark/regexp2 v1.11.0 // indirect
+	github.com/emersion/go-vcard v0.0.0-20260618161152-d854b7e0e2d3 // indirect
 	github.com/go-fonts/latin-modern v0.3.3 // indirect
 	github.com/go-text/typesetting v0.3.0 // indirect
 	github.com/gofiber/schema v1.7.0 // indirect

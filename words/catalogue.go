@@ -1656,6 +1656,22 @@ func ThisCalendarCannotBeRead(why any) Sentence {
 	return Sentence{Code: "thisCalendarCannotBeRead", Message: "This calendar cannot be read: " + text(why) + ". Nothing was changed.", Values: map[string]string{"why": text(why)}}
 }
 
+func ThisIsNotAFileOfContacts() Sentence {
+	return Sentence{Code: "thisIsNotAFileOfContacts", Message: "This is not a file of contacts. Choose a file that ends in .vcf."}
+}
+
+func ThisVersionOfContactsIsNotRead(version any) Sentence {
+	return Sentence{Code: "thisVersionOfContactsIsNotRead", Message: "Contacts of version " + text(version) + " are not read. Save them as vCard 3.0 or 4.0.", Values: map[string]string{"version": text(version)}}
+}
+
+func ThisFileHoldsTooManyContacts() Sentence {
+	return Sentence{Code: "thisFileHoldsTooManyContacts", Message: "This file holds too many contacts. Divide it."}
+}
+
+func ThisContactIsTooLong() Sentence {
+	return Sentence{Code: "thisContactIsTooLong", Message: "The name, e-mail address or telephone number is too long."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

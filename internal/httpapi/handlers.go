@@ -43,7 +43,7 @@ func (h *handlers) register(api huma.API) {
 	for _, room := range []func(huma.API){
 		h.registerSession, h.registerPeople, h.registerJoining, h.registerOwnAccount,
 		h.registerSettings, h.registerTablet, h.registerAudit, h.registerImport,
-		h.registerClients, h.registerBriefs, h.registerConsents, h.registerPrivacy,
+		h.registerClients, h.registerCards, h.registerBriefs, h.registerConsents, h.registerPrivacy,
 		h.registerLinks, h.registerChecks, h.registerLetters, h.registerRules, h.registerPolicies,
 		h.registerPatchTests, h.registerPlans,
 		h.registerDiary, h.registerStrips, h.registerVisits, h.registerMoves, h.registerFinding, h.registerSeries, h.registerAgain,

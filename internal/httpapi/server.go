@@ -78,6 +78,8 @@ type Files interface {
 	StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error)
 	// Calendar writes appointments as iCalendar (RFC 5545).
 	Calendar(c *portal.Calendar) ([]byte, error)
+	// WriteCards writes contacts as vCard 4.0 (RFC 6350).
+	WriteCards(list []clients.Card, now time.Time) ([]byte, error)
 }
 
 // csp allows nothing from elsewhere and no inline script.

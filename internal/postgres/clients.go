@@ -11,6 +11,7 @@ import (
 
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/clients"
 )
 
 // Clients lists clients by name after a cursor "name|id".
@@ -164,4 +165,21 @@ func (t *Tx) LockVisitsOf(ctx context.Context, client uuid.UUID) ([]studio.Visit
 // listed any more.
 func (t *Tx) EraseClient(ctx context.Context, id uuid.UUID, at time.Time) error {
 	return t.exec(ctx, "select erase_client($1, $2)", id, at)
+}
+
+// Contacts lists all clients as contacts, by name.
+func (t *Tx) Contacts(ctx context.Context) ([]clients.Contact, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (c clients.Contact, err error) {
+		err = r.Scan(&c.ID, &c.Name, &c.Email, &c.Phone, &c.BirthDate, &c.UID)
+		return c, err
+	}, `select id, name, email, phone, coalesce(birth_date::text, ''), card_uid from client
+		where studio_id = $1 and erased_at is null order by lower(name), id`, t.studio)
+}
+
+// SetCardUID notes under what a client's card is known elsewhere.
+func (t *Tx) SetCardUID(ctx context.Context, client uuid.UUID, uid string) error {
+	if len(uid) > 300 {
+		uid = "" // it would be cut, and match nothing
+	}
+	return t.one(ctx, "update client set card_uid = $3 where studio_id = $1 and id = $2", t.studio, client, uid)
 }

@@ -50,7 +50,7 @@ func New(store Store, now func() time.Time, address string, mailer studio.Mailer
 		Protocols: &protocols.Service{Kernel: k},
 		Shelf:     &shelf.Service{Kernel: k},
 	}
-	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks}
+	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks, Files: exchange.Files{}}
 	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks, Busy: exchange.Files{}}
 	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks}
 	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer, Calendars: store, Pages: store, Diary: r.Diary, Checks: r.Checks, Files: exchange.Files{}}

@@ -16,6 +16,7 @@ import (
 type Service struct {
 	*studio.Kernel
 	Checks Checks
+	Files  CardFiles
 }
 
 // Checks is what this room asks of the checks.

@@ -80,6 +80,11 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/people/contacts",
+			component: lazyRouteComponent(() => import("../clients/ContactsPage"), "ContactsPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/protocols",
 			component: lazyRouteComponent(() => import("../protocols/ProtocolsPage"), "ProtocolsPage"),
 		}),

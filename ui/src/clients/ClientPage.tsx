@@ -133,11 +133,24 @@ export function ClientPage() {
 									<Row name={w.phototype} value={["", "I", "II", "III", "IV", "V", "VI"][c.phototype] ?? ""} />
 									<Row name={w.eMail} value={c.email} />
 									<Row name={w.notes} value={c.note} />
+									<Row
+										name={w.messages}
+										value={[c.noMessages && w.noMessages, c.shortMessage && w.shortMessage].filter(Boolean).join(", ")}
+									/>
 								</dl>
 								{may("change-client") && (
 									<Button className="mt-4" onClick={() => setDoing("change")}>
 										{w.edit}
 									</Button>
+								)}
+								{may("export-cards") && (
+									<a
+										href={`/api/cards?client=${id}`}
+										download="contact.vcf"
+										className="ml-4 inline-flex min-h-11 items-center font-semibold underline underline-offset-4"
+									>
+										{w.contactCard}
+									</a>
 								)}
 								<ClientHours client={id} />
 								<ClientPageLink client={id} />

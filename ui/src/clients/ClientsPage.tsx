@@ -25,12 +25,18 @@ export function ClientsPage() {
 		<Page
 			title={w.clients}
 			action={
-				adding === undefined &&
-				may("add-client") && (
-					<Button variant="primary" onClick={() => setAdding("")}>
-						{w.addClient}
-					</Button>
-				)
+				<span className="flex flex-wrap items-center gap-6">
+					{may("import-cards") && (
+						<Link to="/people/contacts" className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
+							{w.contacts}
+						</Link>
+					)}
+					{adding === undefined && may("add-client") && (
+						<Button variant="primary" onClick={() => setAdding("")}>
+							{w.addClient}
+						</Button>
+					)}
+				</span>
 			}
 		>
 			<div className={adding !== undefined ? "grid grid-cols-1 gap-8 lg:grid-cols-[1fr_460px]" : ""}>
