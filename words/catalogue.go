@@ -1561,7 +1561,7 @@ func TellConsultation(link any) Sentence {
 }
 
 func TellPatchTest(slot any) Sentence {
-	return Sentence{Code: "tellPatchTest", Message: "The short appointment is for trying a product on a small spot of skin: ten minutes, and we look at the spot when you come for your treatment. " + text(slot), Values: map[string]string{"slot": text(slot)}}
+	return Sentence{Code: "tellPatchTest", Message: "Please come for a short appointment before: ten minutes, and we look at the spot when you come for your treatment. " + text(slot), Values: map[string]string{"slot": text(slot)}}
 }
 
 func TellArrive(start any) Sentence {
@@ -1670,6 +1670,18 @@ func ThisFileHoldsTooManyContacts() Sentence {
 
 func ThisContactIsTooLong() Sentence {
 	return Sentence{Code: "thisContactIsTooLong", Message: "The name, e-mail address or telephone number is too long."}
+}
+
+func TellTrial() Sentence {
+	return Sentence{Code: "tellTrial", Message: "A product is tried on a small spot of skin."}
+}
+
+func ChooseTwoDifferentClients() Sentence {
+	return Sentence{Code: "chooseTwoDifferentClients", Message: "Choose different clients for each."}
+}
+
+func WasToComeWith(name any) Sentence {
+	return Sentence{Code: "wasToComeWith", Message: "was to come with " + text(name) + ", who has cancelled: do they still come?", Values: map[string]string{"name": text(name)}}
 }
 
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."

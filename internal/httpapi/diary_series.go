@@ -85,6 +85,16 @@ func (h *handlers) registerSeries(api huma.API) {
 				return reply(v, err)
 			})
 	}
+	huma.Register(api, closed("find-together", http.MethodPost, "/api/together/find", "The best times for clients who come together"),
+		func(ctx context.Context, in *struct{ Body diary.TogetherQuestion }) (*body[*diary.TogetherAnswer], error) {
+			v, err := h.rooms.Diary.FindTogether(ctx, actor(ctx), in.Body)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("book-together", http.MethodPost, "/api/together", "Book all who come together, or none; the same id twice books once"),
+		func(ctx context.Context, in *struct{ Body diary.NewTogether }) (*body[[]studio.VisitLine], error) {
+			v, err := h.rooms.Diary.BookTogether(ctx, actor(ctx), in.Body)
+			return reply(v, err)
+		})
 	onSeries("renew-hold", "renew", "Hold a series for another ten minutes, once",
 		func(ctx context.Context, a *studio.Actor, id uuid.UUID) (*diary.SeriesView, error) {
 			return h.rooms.Diary.RenewHold(ctx, a, id)

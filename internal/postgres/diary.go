@@ -67,8 +67,10 @@ const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.
 	v.kind, v.products::text, v.busy_from, v.starts_at, v.ends_at, v.busy_until, v.state, v.tools,
 	v.series_id, coalesce(v.series_item, 0),
 	(select count(*) from series_item i where i.studio_id = v.studio_id and i.series_id = v.series_id),
-	v.held_until, v.agreed_at, v.moves, v.promised,
-		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test'),
+	v.held_until, v.agreed_at, v.moves, v.promised, v.also, v.part_of, v.together,
+		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test') || coalesce((select string_agg(', then ' || (n.body->>'name'), '' order by a.at)
+			from jsonb_array_elements(v.also) with ordinality a(part, at) join protocol_version n on n.studio_id = v.studio_id
+			and n.protocol_id = (a.part->>'protocol')::uuid and n.number = (a.part->>'version')::int), ''),
 		coalesce((select s.result->>'headline' from pre_check s
 		where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
 	from visit v
@@ -106,6 +108,9 @@ func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error
 		&v.AgreedAt,
 		&v.Moves,
 		&v.Promised,
+		doc[[]studio.VisitPart]{&v.Also},
+		&v.PartOf,
+		&v.Together,
 		&v.ClientName,
 		&v.PractitionerName,
 		&v.RoomName,
@@ -162,8 +167,8 @@ func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
 		ctx,
 		`insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version,
 			starts_at, ends_at, busy_until, state, created_at, kind, products, busy_from, tools, series_id, series_item, held_until,
-			agreed_at, promised)
-		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, nullif($18, 0), $19, $8, $20)`,
+			agreed_at, promised, also, part_of, together)
+		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, nullif($18, 0), $19, $8, $20, $21, $22, $23)`,
 		t.studio,
 		v.ID,
 		v.Client,
@@ -184,7 +189,26 @@ func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
 		v.Item,
 		v.HeldUntil,
 		promised,
+		document(orEmpty(v.Also)),
+		v.PartOf,
+		v.Together,
 	)
+}
+
+// TogetherVisits lists the visits of clients who come together, by name.
+func (t *Tx) TogetherVisits(ctx context.Context, id uuid.UUID) ([]studio.VisitLine, error) {
+	return list(ctx, t, visitRows, visitsThere+" and v.together = $2 order by lower(c.name), v.id", t.studio, id)
+}
+
+// DivideVisit gives a visit other times and what follows it; it is not moved by that.
+func (t *Tx) DivideVisit(ctx context.Context, v *studio.Visit) error {
+	return t.one(ctx, `update visit set ends_at = $3, busy_until = $4, also = $5 where studio_id = $1 and id = $2`,
+		t.studio, v.ID, v.EndsAt, v.BusyUntil, document(orEmpty(v.Also)))
+}
+
+// FollowingVisits lists the visits that followed another one in the same client time, by start.
+func (t *Tx) FollowingVisits(ctx context.Context, of uuid.UUID) ([]studio.VisitLine, error) {
+	return list(ctx, t, visitRows, visitsThere+" and v.part_of = $2 order by v.starts_at, v.id", t.studio, of)
 }
 
 // wallTime is an instant by the studio's wall clock, as it is promised to a client.

@@ -148,9 +148,9 @@ func (t *Tx) AddSeries(ctx context.Context, s *studio.Series) error {
 	}
 	for i := range s.Items {
 		it := &s.Items[i]
-		if err := t.exec(ctx, `insert into series_item (studio_id, series_id, n, protocol_id, ideal, least, most, rest, marks)
-			values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
-			t.studio, s.ID, it.N, it.Protocol, it.Ideal, it.Least, it.Most, it.Rest, document(it.Marks)); err != nil {
+		if err := t.exec(ctx, `insert into series_item (studio_id, series_id, n, protocol_id, ideal, least, most, rest, marks, also)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10::text[]::uuid[])`,
+			t.studio, s.ID, it.N, it.Protocol, it.Ideal, it.Least, it.Most, it.Rest, document(it.Marks), ids(it.Also)); err != nil {
 			return err
 		}
 	}
@@ -187,9 +187,9 @@ func (t *Tx) withItems(ctx context.Context, s *studio.Series, err error) (*studi
 		return nil, err
 	}
 	s.Items, err = list(ctx, t, func(r *sqlx.Rows) (it studio.SeriesItem, err error) {
-		err = r.Scan(&it.N, &it.Protocol, &it.Ideal, &it.Least, &it.Most, &it.Rest, doc[series.Marks]{&it.Marks})
+		err = r.Scan(&it.N, &it.Protocol, &it.Ideal, &it.Least, &it.Most, &it.Rest, doc[series.Marks]{&it.Marks}, doc[[]uuid.UUID]{&it.Also})
 		return it, err
-	}, "select n, protocol_id, ideal, least, most, rest, marks from series_item where studio_id = $1 and series_id = $2 order by n", t.studio, s.ID)
+	}, "select n, protocol_id, ideal, least, most, rest, marks, array_to_json(also) from series_item where studio_id = $1 and series_id = $2 order by n", t.studio, s.ID)
 	return s, err
 }
 

@@ -122,6 +122,15 @@ func texts(s []string) any {
 	return pgtype.FlatArray[string](s)
 }
 
+// ids are ids as a text[].
+func ids(list []uuid.UUID) any {
+	out := []string{}
+	for _, id := range list {
+		out = append(out, id.String())
+	}
+	return texts(out)
+}
+
 // textList scans a text[] column.
 type textList struct{ v *[]string }
 

@@ -40,6 +40,8 @@ type Series struct {
 type SeriesItem struct {
 	N        int       `json:"n"`
 	Protocol uuid.UUID `json:"protocol" format:"uuid"`
+	// Also are the protocols that follow in the same visit.
+	Also []uuid.UUID `json:"also,omitempty" maxItems:"3"`
 	series.Gap
 	// Rest is the hours from the start of the treatment before.
 	Rest int `json:"rest" minimum:"0" maximum:"400"`

@@ -122,6 +122,12 @@ type Visit struct {
 	Promised string `json:"-"`
 	// Tools are the sets that it takes, by kind.
 	Tools map[string]int `json:"-"`
+	// Also are the treatments that follow in the same visit, until the client has arrived; PartOf is the
+	// visit that this one followed.
+	Also   []VisitPart `json:"also,omitempty"`
+	PartOf *uuid.UUID  `json:"partOf,omitempty"`
+	// Together is the same for clients who come together.
+	Together *uuid.UUID `json:"together,omitempty"`
 	// Series and Item place it in a series; nil where it stands alone.
 	Series *uuid.UUID `json:"series,omitempty"`
 	Item   int        `json:"item,omitempty"`
@@ -131,6 +137,13 @@ type Visit struct {
 	// AgreedAt is the start that was first agreed, Moves how often it was moved since.
 	AgreedAt time.Time `json:"agreedAt"`
 	Moves    int       `json:"moves,omitempty"`
+}
+
+// VisitPart is a treatment that follows another one in the same visit.
+type VisitPart struct {
+	Protocol uuid.UUID `json:"protocol"`
+	Version  int       `json:"version"`
+	Minutes  int       `json:"minutes"`
 }
 
 // Place gives a visit its start, and the times of its protocol round it.

@@ -11,6 +11,9 @@ import (
 // stepsBetween is how many steps of the walk lie between two looks at the clock.
 const stepsBetween = 4096
 
+// apart is by how many minutes two starts on one day differ truly (handbook, chapter 6).
+const apart = 120
+
 // never is the cost of what cannot be.
 const never = math.MaxInt32
 
@@ -265,7 +268,7 @@ func (x *search) different(before [][]*placement) []*placement {
 		for k := range y.layers {
 			for c := range y.layers[k] {
 				p := &y.layers[k][c]
-				p.differs[i] = p.day != was[k].day || p.person != was[k].person || distance(p.minutes, was[k].minutes) >= 120
+				p.differs[i] = p.day != was[k].day || p.person != was[k].person || distance(p.minutes, was[k].minutes) >= apart
 			}
 		}
 	}

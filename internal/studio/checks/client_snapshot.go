@@ -355,6 +355,9 @@ func (m *planProducts) of(ctx context.Context, tx snapshotStore, v *studio.Visit
 	if v.Kind != studio.ForTreatment {
 		return nil, nil
 	}
+	if len(v.Also) > 0 { // of all treatments of the visit
+		return m.ofAll(ctx, tx, v)
+	}
 	version := v.Protocol.String() + "/" + strconv.Itoa(v.Version)
 	if list, ok := m.known[version]; ok {
 		return list, nil
@@ -378,4 +381,23 @@ func (m *planProducts) of(ctx context.Context, tx snapshotStore, v *studio.Visit
 	}
 	m.known[version] = list
 	return list, nil
+}
+
+// ofAll lists the products of a visit of several treatments, each once.
+func (m *planProducts) ofAll(ctx context.Context, tx snapshotStore, v *studio.VisitLine) ([]*slip.Product, error) {
+	var out []*slip.Product
+	for _, part := range append([]studio.VisitPart{{Protocol: v.Protocol, Version: v.Version}}, v.Also...) {
+		one := *v
+		one.Protocol, one.Version, one.Also = part.Protocol, part.Version, nil
+		list, err := m.of(ctx, tx, &one)
+		if err != nil {
+			return nil, err
+		}
+		for _, p := range list {
+			if !slices.Contains(out, p) {
+				out = append(out, p)
+			}
+		}
+	}
+	return out, nil
 }

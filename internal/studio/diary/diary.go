@@ -229,6 +229,14 @@ func (s *Service) MoveVisit(ctx context.Context, a *studio.Actor, id uuid.UUID, 
 		if was.State != studio.Booked && was.State != studio.Confirmed && was.State != studio.Arrived {
 			return &studio.StateError{Code: "visit-state", Sentence: words.ThisAppointmentStateCantMoved(was.State.Word())}
 		}
+		if was.State == studio.Arrived { // what follows moves with it
+			if err := s.unite(ctx, studio.As[joinedStore](tx), a, &was.Visit); err != nil {
+				return err
+			}
+			if was, err = tx.LockVisit(ctx, id); err != nil {
+				return err
+			}
+		}
 		if to.Start.Before(s.Now().Add(-5 * time.Minute)) {
 			return studio.FaultAt("/start", words.ThisTimeHasPassedChooseLaterOne())
 		}

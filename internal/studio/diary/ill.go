@@ -193,7 +193,7 @@ func (s *Service) dayVisit(ctx context.Context, tx absentStore, st *studio.Studi
 		Prepare: minutes(v.StartsAt.Sub(v.BusyFrom)), Sold: minutes(v.EndsAt.Sub(v.StartsAt)), Reset: minutes(v.BusyUntil.Sub(v.EndsAt)),
 		Tools: v.Tools, Arrived: v.State == studio.Arrived,
 	}
-	if o := d.offer(v.Protocol); o != nil && v.Kind == studio.ForTreatment {
+	if o := d.sold(v.Protocol, after(&v.Visit)); o != nil && v.Kind == studio.ForTreatment {
 		out.Skills, out.Equipment = o.Body.Skills, o.Body.Equipment
 	}
 	if v.Kind == studio.ForPatchTest {

@@ -35,7 +35,7 @@ func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio,
 	item := series.Item{
 		Prepare: minutes(v.StartsAt.Sub(v.BusyFrom)), Sold: minutes(v.EndsAt.Sub(v.StartsAt)), Reset: minutes(v.BusyUntil.Sub(v.EndsAt)),
 	}
-	if o := a.offer(v.Protocol); v.Kind == studio.ForTreatment && o != nil {
+	if o := a.sold(v.Protocol, after(v)); v.Kind == studio.ForTreatment && o != nil {
 		v.Tools = o.tools
 		item.Tools, item.Skills, item.Equipment = o.tools, o.Body.Skills, o.Body.Equipment
 	}

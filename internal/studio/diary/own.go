@@ -59,6 +59,9 @@ func (s *Service) ownStep(
 	if err := tx.AddCancelling(ctx, visit, becomes, nil, s.Now(), reason); err != nil || !cancelled(becomes) {
 		return err
 	}
+	if err := s.askTheOthers(ctx, tx, &v.Visit, v.ClientName); err != nil {
+		return err
+	}
 	return s.Messages.Tell(ctx, tx, st, noLonger(client, visit))
 }
 

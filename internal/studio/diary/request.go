@@ -50,6 +50,8 @@ type offer struct {
 	studio.ProtocolLine
 	marks series.Marks
 	tools map[string]int
+	// also are the treatments that follow in the same visit.
+	also []studio.VisitPart
 }
 
 // gather asks the studio's data for everything that a request of the finder needs. client may be

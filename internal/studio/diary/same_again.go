@@ -61,7 +61,7 @@ func (s *Service) SameAgain(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 		from, to := start.Add(-habitEitherWay), v.EndsAt.In(zone).Add(habitEitherWay)
 		out = &SeriesQuestion{
 			Client: v.Client,
-			What:   []AskedProtocol{{Protocol: v.Protocol}},
+			What:   []AskedProtocol{{Protocol: v.Protocol, Also: after(&v.Visit)}},
 			SeriesAsked: studio.SeriesAsked{
 				Often: "once",
 				When:  "from " + ideal.Format(time.DateOnly) + ", rather " + from.Format("15:04") + "-" + to.Format("15:04"),

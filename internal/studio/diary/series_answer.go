@@ -121,7 +121,7 @@ func (h *heard) answer(now time.Time) (*SeriesAnswer, error) {
 		Others: []SeriesOffer{}, Relax: []RelaxedSeries{}, Alone: []RelaxedAlone{}, Patch: orEmpty(h.patch), Ground: h.ground(),
 	}
 	for i := range h.items {
-		o := h.offer(h.items[i].Protocol)
+		o := h.sold(h.items[i].Protocol, h.items[i].Also)
 		out.Items = append(out.Items, AnsweredItem{h.items[i], o.Body.Name, o.Body.Minutes.Treatment, o.Body.Price.Amount})
 	}
 	out.Bound, out.OthersStopped = found.Bound, found.OthersStopped
@@ -205,7 +205,7 @@ func (h *heard) told(list []series.Placed) ([]OfferedVisit, error) {
 			return nil, err
 		}
 		if p.Kind == "treatment" {
-			o := h.offer(h.items[p.N-1].Protocol)
+			o := h.sold(h.items[p.N-1].Protocol, h.items[p.N-1].Also)
 			v.ProtocolName = o.Body.Name
 			v.End = start.Add(time.Duration(o.Body.Minutes.Treatment) * time.Minute)
 			v.Changed = h.differs(&p)

@@ -33,6 +33,8 @@ type AskedProtocol struct {
 	Protocol uuid.UUID `json:"protocol" format:"uuid"`
 	// Visits is how many; 0 is as many as the rhythm says.
 	Visits int `json:"visits,omitempty" minimum:"0" maximum:"60"`
+	// Also are protocols that follow in the same visit.
+	Also []uuid.UUID `json:"also,omitempty" maxItems:"3"`
 }
 
 // MovedVisit is a visit, from 1 on, put somewhere by hand. Start is wall time, 2006-01-02 15:04.
@@ -129,7 +131,7 @@ func (h *heard) lay() error {
 	}
 	var offers []*offer
 	for i, w := range h.question.What {
-		o := h.offer(w.Protocol)
+		o := h.sold(w.Protocol, w.Also)
 		if o == nil {
 			return studio.FaultAt("/what/"+strconv.Itoa(i)+"/protocol", words.ThisProtocolIsNotPublishedYet())
 		}
@@ -159,7 +161,7 @@ func (h *heard) lay() error {
 		q.Span = series.ReviewLeast
 	}
 	for k, o := range offers {
-		it := studio.SeriesItem{N: k + 1, Protocol: o.ID, Gap: gaps[k], Marks: marks[k]}
+		it := studio.SeriesItem{N: k + 1, Protocol: o.ID, Also: o.following(), Gap: gaps[k], Marks: marks[k]}
 		if k > 0 {
 			it.Rest = marks[k].Rest()
 		}
@@ -252,15 +254,15 @@ const lastDeepDay = 3
 // patchFirst asks whether a product of the series needs a patch test, and places it before the
 // first visit that uses one.
 func (s *Service) patchFirst(ctx context.Context, tx askStore, st *studio.Studio, h *heard) error {
-	seen := []uuid.UUID{}
+	seen := []string{}
 	for k := range h.items {
-		o := h.offer(h.items[k].Protocol)
-		if slices.Contains(seen, o.ID) {
+		o := h.sold(h.items[k].Protocol, h.items[k].Also)
+		if slices.Contains(seen, o.Body.Name) {
 			continue
 		}
-		seen = append(seen, o.ID)
+		seen = append(seen, o.Body.Name)
 		v := &studio.VisitLine{Visit: studio.Visit{
-			Client: h.question.Client, Protocol: o.ID, Version: o.Version, Kind: studio.ForTreatment, State: studio.Booked,
+			Client: h.question.Client, Protocol: o.ID, Version: o.Version, Also: o.also, Kind: studio.ForTreatment, State: studio.Booked,
 			StartsAt: s.Now().AddDate(0, 0, 2),
 		}}
 		products, err := s.Checks.NeedsPatch(ctx, tx, st, v)

@@ -3,6 +3,7 @@ package diary
 import (
 	"context"
 	"errors"
+	"slices"
 	"strconv"
 	"time"
 
@@ -203,8 +204,8 @@ func (h *heard) visit(sr *studio.Series, p *series.Placed) (*studio.Visit, error
 		v.Place(start, protocol.Minutes{Treatment: minutes(patchSold), Reset: minutes(patchReset)})
 		return v, nil
 	}
-	o := h.offer(h.items[p.N-1].Protocol)
-	v.Protocol, v.Version, v.Tools = o.ID, o.Version, o.tools
+	o := h.sold(h.items[p.N-1].Protocol, h.items[p.N-1].Also)
+	v.Protocol, v.Version, v.Also, v.Tools = o.ID, o.Version, o.also, o.tools
 	v.Place(start, o.Body.Minutes)
 	return v, nil
 }
@@ -342,11 +343,11 @@ func questionOf(sr *studio.Series) SeriesQuestion {
 	q := SeriesQuestion{Client: sr.Client, SeriesAsked: sr.Asked, Gaps: sr.Items}
 	for i := range sr.Items {
 		last := len(q.What) - 1
-		if last >= 0 && q.What[last].Protocol == sr.Items[i].Protocol {
+		if last >= 0 && q.What[last].Protocol == sr.Items[i].Protocol && slices.Equal(q.What[last].Also, sr.Items[i].Also) {
 			q.What[last].Visits++
 			continue
 		}
-		q.What = append(q.What, AskedProtocol{sr.Items[i].Protocol, 1})
+		q.What = append(q.What, AskedProtocol{sr.Items[i].Protocol, 1, sr.Items[i].Also})
 	}
 	return q
 }

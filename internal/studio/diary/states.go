@@ -69,13 +69,26 @@ func (s *Service) setVisitState(
 		}
 		to = becomes
 		if v.State != to {
+			if v.State == studio.Arrived { // pressed by mistake, or it does not take place
+				if err := s.unite(ctx, studio.As[joinedStore](tx), a, &v.Visit); err != nil {
+					return err
+				}
+			}
 			if err := tx.SetVisitState(ctx, id, to); err != nil {
 				return err
 			}
 			if err := tx.AddCancelling(ctx, id, to, &a.Account, s.Now(), reason); err != nil {
 				return err
 			}
+			if to == studio.Arrived {
+				if err := s.divide(ctx, studio.As[joinedStore](tx), a, &v.Visit); err != nil {
+					return err
+				}
+			}
 			if cancelled(to) {
+				if err := s.askTheOthers(ctx, tx, &v.Visit, v.ClientName); err != nil {
+					return err
+				}
 				if err := s.Messages.Tell(ctx, tx, st, noLonger(v.Client, id)); err != nil {
 					return err
 				}
@@ -142,6 +155,11 @@ func (s *Service) UndoCancel(ctx context.Context, a *studio.Actor, id uuid.UUID)
 		}
 		if err := tx.AddVisitChange(ctx, id, back, &a.Account, s.Now()); err != nil {
 			return err
+		}
+		if back == studio.Arrived {
+			if err := s.divide(ctx, studio.As[joinedStore](tx), a, &v.Visit); err != nil {
+				return err
+			}
 		}
 		if err := s.Messages.TakeBack(ctx, tx, id, studio.CancellingMessage); err != nil {
 			return err

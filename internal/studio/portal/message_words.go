@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/messages"
 	"softpalm/internal/studio"
@@ -97,7 +98,11 @@ func (x *about) closed(ctx context.Context, lines []string) (string, error) {
 
 // slot is an appointment's time and who is there.
 func (x *about) slot(v *studio.VisitLine) string {
-	return words.TellSlot(x.when(v.StartsAt), x.clock(v.EndsAt), v.PractitionerName).Message
+	slot := words.TellSlot(x.when(v.StartsAt), x.clock(v.EndsAt), v.PractitionerName).Message
+	if v.Kind == studio.ForPatchTest {
+		slot += " " + words.TellTrial().Message
+	}
+	return slot
 }
 
 // terms are what an appointment costs and until when it can be moved or cancelled free of charge.
@@ -110,11 +115,25 @@ func (x *about) terms(ctx context.Context, v *studio.VisitLine) (string, error) 
 	if v.Kind == studio.ForPatchTest {
 		return free, nil
 	}
-	p, err := x.tx.Version(ctx, v.Protocol, v.Version)
-	if err != nil {
-		return "", err
+	price, err := x.price(ctx, v)
+	return words.TellPrice(price).Message + " " + free, err
+}
+
+// price is what all treatments of a visit cost together.
+func (x *about) price(ctx context.Context, v *studio.VisitLine) (string, error) {
+	sum, currency := decimal.Zero, ""
+	for _, part := range append([]studio.VisitPart{{Protocol: v.Protocol, Version: v.Version}}, v.Also...) {
+		p, err := x.tx.Version(ctx, part.Protocol, part.Version)
+		if err != nil {
+			return "", err
+		}
+		amount, err := decimal.NewFromString(p.Price.Amount)
+		if err != nil {
+			return "", err
+		}
+		sum, currency = sum.Add(amount), p.Price.Currency
 	}
-	return words.TellPrice(p.Price.Amount+" "+p.Price.Currency).Message + " " + free, nil
+	return sum.StringFixed(2) + " " + currency, nil
 }
 
 // parts are the texts of what is due.

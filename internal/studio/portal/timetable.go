@@ -120,7 +120,7 @@ func (x *about) due(ctx context.Context) ([]messages.Due, error) {
 	seen := false // a treatment of this client
 	for i := range x.visits {
 		v := &x.visits[i]
-		if untold[v.ID] {
+		if untold[v.ID] || v.PartOf != nil { // what follows in one visit is told with it
 			continue
 		}
 		m := x.asked(v)

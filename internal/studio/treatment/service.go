@@ -18,6 +18,13 @@ import (
 type Service struct {
 	*studio.Kernel
 	Checks Checks
+	Diary  Diary
+}
+
+// Diary is what this room asks of the diary.
+type Diary interface {
+	// Divide makes a visit of each treatment of a visit of several.
+	Divide(ctx context.Context, tx studio.Tx, a *studio.Actor, v *studio.Visit) error
 }
 
 // Checks is what this room asks of the checks.

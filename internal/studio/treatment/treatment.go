@@ -85,6 +85,9 @@ func (s *Service) StartTreatment(
 		if err := mayStart(t, &want, &accepted); err != nil {
 			return err
 		}
+		if err := s.Diary.Divide(ctx, tx, a, &v.Visit); err != nil {
+			return err
+		}
 		treatment := &studio.Treatment{
 			Visit:        visit,
 			PreCheck:     &t.PreCheck.ID,

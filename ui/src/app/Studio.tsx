@@ -85,6 +85,12 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/book/together",
+			validateSearch: (s: Record<string, unknown>): { client?: string | undefined } => ({ client: text(s.client) }),
+			component: lazyRouteComponent(() => import("../diary/series/TogetherPage"), "TogetherPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/protocols",
 			component: lazyRouteComponent(() => import("../protocols/ProtocolsPage"), "ProtocolsPage"),
 		}),

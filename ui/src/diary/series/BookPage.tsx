@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useNavigate, useSearch } from "@tanstack/react-router";
+import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { protocolsQuery } from "../../api/queries";
@@ -21,18 +21,9 @@ import { currentOf, questionOf } from "./question";
 import { limitText, type Offer, type Offered, relaxed, sentence } from "./say";
 import { useHolding } from "./useHolding";
 import { useMoving } from "./useMoving";
+import { usePaused } from "./usePaused";
 import { useStudioDay } from "./useStudioDay";
 import { VisitList } from "./VisitList";
-
-/** What is typed, a moment after typing paused. */
-function usePaused<T>(value: T, ms: number): T {
-	const [late, setLate] = useState(value);
-	useEffect(() => {
-		const id = setTimeout(() => setLate(value), ms);
-		return () => clearTimeout(id);
-	}, [value, ms]);
-	return late;
-}
 
 /** Books what a client on the telephone asks for: one line of fields, and the best series as it is typed. */
 export function BookPage() {
@@ -44,7 +35,7 @@ export function BookPage() {
 	const protocols = useMemo(() => (all.data ?? []).filter((p) => p.version > 0), [all.data]);
 	const page = useRef<HTMLDivElement>(null);
 	const [typed, setTyped] = useState<Omit<Asked, "client">>({
-		what: search.protocol ? [{ protocol: search.protocol, visits: 0 }] : [],
+		what: search.protocol ? [{ protocol: search.protocol, visits: 0, also: [] }] : [],
 		often: "",
 		when: "",
 		with: "",
@@ -61,7 +52,7 @@ export function BookPage() {
 	useEffect(() => {
 		if (!proposed) return;
 		setTyped({
-			what: proposed.what.map((x) => ({ protocol: x.protocol, visits: x.visits ?? 0 })),
+			what: proposed.what.map((x) => ({ protocol: x.protocol, visits: x.visits ?? 0, also: x.also ?? [] })),
 			often: proposed.often,
 			when: proposed.when,
 			with: proposed.with,
@@ -75,7 +66,7 @@ export function BookPage() {
 		() => ({
 			client: search.client ?? "",
 			...typed,
-			what: typed.what.length > 0 ? typed.what : first ? [{ protocol: first, visits: 0 }] : [],
+			what: typed.what.length > 0 ? typed.what : first ? [{ protocol: first, visits: 0, also: [] }] : [],
 		}),
 		[search.client, typed, first],
 	);
@@ -153,6 +144,7 @@ export function BookPage() {
 			page.current?.focus();
 		},
 	});
+	const unsettled = waiting || pick.isPending; // what would be booked is not what is shown yet
 	const accept = () => {
 		if (!move.best) return;
 		setOwn(move.best);
@@ -182,7 +174,7 @@ export function BookPage() {
 				wait.mutate();
 				e.preventDefault();
 			}
-			if (!offer || over || waiting) return;
+			if (!offer || over || unsettled) return;
 			if (e.key === " " && !pressed && !held) hold.mutate(offer);
 			else if (e.key === "Enter" && !pressed && !book.isPending) book.mutate();
 			else if (["1", "2", "3"].includes(e.key) && !held && offers[Number(e.key) - 1]) {
@@ -209,6 +201,13 @@ export function BookPage() {
 				onChange={begin}
 				onEnter={() => page.current?.focus()}
 			/>
+			{may("book-together") && (
+				<p className="m-0 pt-1 text-right text-sm">
+					<Link to="/book/together" search={asked.client ? { client: asked.client } : {}} className="underline underline-offset-4">
+						{w.twoTogether}
+					</Link>
+				</p>
+			)}
 			<section ref={page} tabIndex={-1} aria-label={w.theSeries} className="pt-3 focus:outline-none">
 				{!asked.client && <p className="mt-10 text-center text-lg text-soft">{w.chooseWhoAndWhat}</p>}
 				<p className="m-0 h-0 text-right text-sm text-soft" role="status">
@@ -274,10 +273,10 @@ export function BookPage() {
 								) : (
 									may("hold-series") && (
 										<>
-											<Button variant="primary" disabled={book.isPending || hold.isPending || waiting} onClick={() => book.mutate()}>
+											<Button variant="primary" disabled={book.isPending || hold.isPending || unsettled} onClick={() => book.mutate()}>
 												{w.book}
 											</Button>
-											<Button disabled={hold.isPending || waiting} onClick={() => hold.mutate(offer)}>
+											<Button disabled={hold.isPending || unsettled} onClick={() => hold.mutate(offer)}>
 												{w.hold}
 											</Button>
 											<Button variant="quiet" disabled={wait.isPending || wait.isSuccess} onClick={() => wait.mutate()}>

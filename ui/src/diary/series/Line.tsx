@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useDeferredValue, useState } from "react";
+import { Fragment, type KeyboardEvent, useDeferredValue, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { clientQuery, clientsQuery } from "../../api/queries";
+import { money } from "../../kit/format";
 import { Button, Field } from "../../kit/kit";
 import * as w from "../../words/catalogue/series";
 import { askedText } from "../../words/sentences";
@@ -10,7 +11,8 @@ import { heardText, without } from "./say";
 /** The line in the order in which people say things: who, what, how often, when, with whom. */
 export type Asked = {
 	client: string;
-	what: { protocol: string; visits: number }[];
+	/** Protocols in order: for some visits, each with those that follow in the same visit. */
+	what: { protocol: string; visits: number; also: string[] }[];
 	often: string;
 	when: string;
 	with: string;
@@ -185,53 +187,76 @@ export function Line({
 				{asked.what.map((x, i) => {
 					const p = protocols.find((o) => o.id === x.protocol);
 					return (
-						<div key={`${i}${x.protocol}`} className="mb-1 flex items-end gap-1">
-							<div className="min-w-0 flex-1">
-								<Field label={i === 0 ? w.what : w.addProtocol}>
-									{(a) => (
-										<select {...a} className="field" value={x.protocol} onChange={(e) => change(i, { protocol: e.target.value })}>
-											{protocols.map((o) => (
-												<option key={o.id} value={o.id}>
-													{o.name}
-												</option>
-											))}
-										</select>
-									)}
-								</Field>
+						<Fragment key={`${i}${x.protocol}`}>
+							<div className="mb-1 flex items-end gap-1">
+								<div className="min-w-0 flex-1">
+									<Field label={i === 0 ? w.what : w.addProtocol}>
+										{(a) => (
+											<select {...a} className="field" value={x.protocol} onChange={(e) => change(i, { protocol: e.target.value })}>
+												{protocols.map((o) => (
+													<option key={o.id} value={o.id}>
+														{o.name}
+													</option>
+												))}
+											</select>
+										)}
+									</Field>
+								</div>
+								{several && (
+									<>
+										{i < asked.what.length - 1 && (
+											<input
+												className="field num w-14!"
+												inputMode="numeric"
+												aria-label={w.visitsOf({ name: p?.name })}
+												value={x.visits || ""}
+												onChange={(e) => change(i, { visits: Number(e.target.value.replace(/\D/g, "").slice(0, 2)) })}
+											/>
+										)}
+										<button
+											type="button"
+											className="min-h-11 min-w-8 text-soft"
+											aria-label={w.removeProtocol({ name: p?.name })}
+											onClick={() => onChange({ what: asked.what.filter((_, k) => k !== i) })}
+										>
+											×
+										</button>
+									</>
+								)}
 							</div>
-							{several && (
-								<>
-									{i < asked.what.length - 1 && (
-										<input
-											className="field num w-14!"
-											inputMode="numeric"
-											aria-label={w.visitsOf({ name: p?.name })}
-											value={x.visits || ""}
-											onChange={(e) => change(i, { visits: Number(e.target.value.replace(/\D/g, "").slice(0, 2)) })}
-										/>
-									)}
-									<button
-										type="button"
-										className="min-h-11 min-w-8 text-soft"
-										aria-label={w.removeProtocol({ name: p?.name })}
-										onClick={() => onChange({ what: asked.what.filter((_, k) => k !== i) })}
-									>
-										×
-									</button>
-								</>
-							)}
-						</div>
+							{x.also.map((id, k) => (
+								<Following
+									// two of one kind in one visit are told apart by their place
+									key={`${k}${id}`}
+									protocol={id}
+									protocols={protocols}
+									onChange={(to) => change(i, { also: x.also.flatMap((o, n) => (n !== k ? [o] : to ? [to] : [])) })}
+								/>
+							))}
+						</Fragment>
 					);
 				})}
 				<p className="m-0 flex flex-wrap items-center justify-between gap-x-2 text-sm text-soft">
-					<span>{askedOf(protocols, asked)}</span>
+					<span>{askedOf(protocols, asked, answer)}</span>
+					{(asked.what.at(-1)?.also.length ?? 0) < 3 && (
+						<Button
+							variant="quiet"
+							className="px-0! text-sm font-normal!"
+							onClick={() => change(asked.what.length - 1, { also: [...(asked.what.at(-1)?.also ?? []), protocols[0]?.id ?? ""] })}
+						>
+							{w.inTheSameVisit}
+						</Button>
+					)}
 					{asked.what.length < 4 && (
 						<Button
 							variant="quiet"
 							className="px-0! text-sm font-normal!"
 							onClick={() =>
 								onChange({
-									what: [...asked.what.map((x) => ({ ...x, visits: x.visits || 2 })), { protocol: protocols[0]?.id ?? "", visits: 0 }],
+									what: [
+										...asked.what.map((x) => ({ ...x, visits: x.visits || 2 })),
+										{ protocol: protocols[0]?.id ?? "", visits: 0, also: [] },
+									],
 								})
 							}
 						>
@@ -284,7 +309,47 @@ export function Line({
 	);
 }
 
-const askedOf = (protocols: readonly Protocol[], asked: Asked) => {
+/** A protocol that follows in the same visit. */
+function Following({
+	protocol,
+	protocols,
+	onChange,
+}: {
+	protocol: string;
+	protocols: readonly Protocol[];
+	onChange: (id: string) => void;
+}) {
+	return (
+		<div className="mb-1 flex items-end gap-1 pl-4">
+			<div className="min-w-0 flex-1">
+				<Field label={w.inTheSameVisit}>
+					{(a) => (
+						<select {...a} className="field" value={protocol} onChange={(e) => onChange(e.target.value)}>
+							{protocols.map((o) => (
+								<option key={o.id} value={o.id}>
+									{o.name}
+								</option>
+							))}
+						</select>
+					)}
+				</Field>
+			</div>
+			<button
+				type="button"
+				className="min-h-11 min-w-8 text-soft"
+				aria-label={w.removeProtocol({ name: protocols.find((o) => o.id === protocol)?.name })}
+				onClick={() => onChange("")}
+			>
+				×
+			</button>
+		</div>
+	);
+}
+
+const askedOf = (protocols: readonly Protocol[], asked: Asked, answer: Schemas["SeriesAnswer"] | undefined) => {
+	const one = answer?.items[0];
+	if (asked.what.length === 1 && asked.what[0]?.also.length && one?.also?.length)
+		return w.soldTogether({ sold: one.minutes, price: money(one.price, protocols[0]?.currency ?? "") });
 	const p = protocols.find((o) => o.id === asked.what[0]?.protocol);
-	return p && asked.what.length === 1 ? w.soldAndPrice({ sold: p.sold, price: askedText(p) }) : "";
+	return p && asked.what.length === 1 && !asked.what[0]?.also.length ? w.soldAndPrice({ sold: p.sold, price: askedText(p) }) : "";
 };

@@ -4,7 +4,11 @@ import type { Offer } from "./say";
 /** A question about a series as it is sent. */
 export const questionOf = (a: Asked) => ({
 	client: a.client,
-	what: a.what.map((x) => (x.visits > 0 ? { protocol: x.protocol, visits: x.visits } : { protocol: x.protocol })),
+	what: a.what.map((x) => ({
+		protocol: x.protocol,
+		...(x.visits > 0 ? { visits: x.visits } : {}),
+		...(x.also.length > 0 ? { also: x.also } : {}),
+	})),
 	often: a.often,
 	when: a.when,
 	with: a.with,

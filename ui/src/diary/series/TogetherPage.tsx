@@ -1,0 +1,169 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useSearch } from "@tanstack/react-router";
+import { useMemo, useRef, useState } from "react";
+import { api, type Schemas, unwrap } from "../../api/client";
+import { protocolsQuery } from "../../api/queries";
+import { newId } from "../../kit/format";
+import { Button, ErrorMessage, Field, Page } from "../../kit/kit";
+import { useSession } from "../../kit/session";
+import * as w from "../../words/catalogue/series";
+import { Who } from "./Line";
+import { usePaused } from "./usePaused";
+
+type Guest = { client: string; protocol: string; with: string };
+type Offer = Schemas["TogetherOffer"];
+
+/** Two clients who come together: one start, other hands, rooms of their own; booked both or neither. */
+export function TogetherPage() {
+	const { at } = useSession();
+	const search = useSearch({ from: "/shell/book/together" });
+	const all = useQuery(protocolsQuery);
+	const protocols = useMemo(() => (all.data ?? []).filter((p) => p.version > 0), [all.data]);
+	const first = protocols[0]?.id ?? "";
+	const [guests, setGuests] = useState<Guest[]>([
+		{ client: search.client ?? "", protocol: "", with: "" },
+		{ client: "", protocol: "", with: "" },
+	]);
+	const [when, setWhen] = useState("");
+	const question = usePaused(
+		useMemo(() => ({ when, who: guests.map((g) => ({ ...g, protocol: g.protocol || first })) }), [when, guests, first]),
+		250,
+	);
+	const ready = first !== "" && question.who.every((g) => g.client !== "");
+	const found = useQuery({
+		queryKey: ["series", "together", question],
+		queryFn: () => unwrap(api.POST("/api/together/find", { body: question })),
+		enabled: ready,
+		retry: false,
+	});
+	const cache = useQueryClient();
+	const request = useRef("");
+	const book = useMutation({
+		mutationFn: (o: Offer) => {
+			request.current ||= newId();
+			return unwrap(
+				api.POST("/api/together", {
+					body: {
+						id: request.current,
+						...question,
+						visits: o.visits.map((v) => ({ kind: v.kind, n: v.n, start: v.wall, practitioner: v.practitioner, room: v.room })),
+					},
+				}),
+			);
+		},
+		onError: () => {
+			request.current = "";
+		},
+		onSettled: () => {
+			for (const key of ["free", "day", "client", "clients", "series", "week", "strips"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	const change = (i: number, part: Partial<Guest>) => setGuests((was) => was.map((g, k) => (k === i ? { ...g, ...part } : g)));
+	return (
+		<Page
+			title={w.twoTogether}
+			action={
+				<Link to="/book" search={{}} className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
+					{w.oneAlone}
+				</Link>
+			}
+			data-own-shortcuts
+		>
+			<div className="grid gap-x-8 gap-y-4 border-b border-rule pb-4 lg:grid-cols-3">
+				{guests.map((g, i) => (
+					// the place is what tells the two apart
+					<fieldset key={i === 0 ? "first" : "second"} className="m-0 grid content-start gap-2 border-0 p-0">
+						<legend className="sr-only">{i === 0 ? w.theFirst : w.theSecond}</legend>
+						<Who client={g.client} onChange={(client) => change(i, { client })} />
+						<Field label={w.what}>
+							{(a) => (
+								<select {...a} className="field" value={g.protocol || first} onChange={(e) => change(i, { protocol: e.target.value })}>
+									{protocols.map((p) => (
+										<option key={p.id} value={p.id}>
+											{p.name}
+										</option>
+									))}
+								</select>
+							)}
+						</Field>
+						<Field label={w.withWhom}>
+							{(a) => (
+								<input
+									{...a}
+									className="field"
+									maxLength={120}
+									placeholder={w.withHint}
+									value={g.with}
+									onChange={(e) => change(i, { with: e.target.value })}
+								/>
+							)}
+						</Field>
+					</fieldset>
+				))}
+				<Field label={w.when}>
+					{(a) => (
+						<input
+							{...a}
+							className="field"
+							maxLength={200}
+							placeholder={w.whenHint}
+							value={when}
+							onChange={(e) => setWhen(e.target.value)}
+						/>
+					)}
+				</Field>
+			</div>
+			<ErrorMessage error={found.error ?? book.error} />
+			{!ready && <p className="mt-8 text-center text-lg text-soft">{w.chooseBoth}</p>}
+			{book.data ? (
+				<div role="status" className="mt-4 max-w-3xl border-l-4 border-kelp bg-kelp-pale p-4">
+					<p className="num m-0 font-serif text-2xl font-semibold">
+						{w.isBooked}: {book.data[0] && `${at.date(book.data[0].startsAt)}, ${at.time(book.data[0].startsAt)}`}
+					</p>
+					{book.data.map((v) => (
+						<p key={v.id} className="m-0 mt-1">
+							<Link to="/visits/$id" params={{ id: v.id }} className="font-semibold underline underline-offset-4">
+								{v.clientName}
+							</Link>
+							, {v.protocolName}, {v.practitionerName}, {v.roomName}
+						</p>
+					))}
+				</div>
+			) : (
+				<>
+					{ready && found.data?.offers.length === 0 && <p className="text-lg">{w.noTimeTogether}</p>}
+					<ul className={`m-0 list-none p-0 ${found.isFetching ? "opacity-50" : ""}`}>
+						{ready &&
+							found.data?.offers.map((o, i) => (
+								<li
+									key={o.visits.at(-1)?.wall}
+									className="flex flex-wrap items-center justify-between gap-x-6 gap-y-2 border-b border-rule py-4"
+								>
+									<div>
+										<p className={`num m-0 font-serif font-semibold ${i === 0 ? "text-3xl" : "text-xl"}`}>
+											{at.long(o.visits.at(-1)?.start ?? "")}, {at.time(o.visits.at(-1)?.start ?? "")}
+										</p>
+										{o.visits.map((v) => (
+											<p key={`${v.kind}${v.n}`} className="num m-0">
+												{found.data?.names[v.n - 1]}:{" "}
+												{v.kind === "patch"
+													? w.patchTestAt({ day: at.date(v.start), time: at.time(v.start), name: v.practitionerName })
+													: `${v.protocolName}, ${v.practitionerName}, ${v.roomName}`}
+											</p>
+										))}
+									</div>
+									<Button
+										variant={i === 0 ? "primary" : "plain"}
+										disabled={book.isPending || found.isFetching}
+										onClick={() => book.mutate(o)}
+									>
+										{w.bookBoth}
+									</Button>
+								</li>
+							))}
+					</ul>
+				</>
+			)}
+		</Page>
+	);
+}
