@@ -1684,6 +1684,42 @@ func WasToComeWith(name any) Sentence {
 	return Sentence{Code: "wasToComeWith", Message: "was to come with " + text(name) + ", who has cancelled: do they still come?", Values: map[string]string{"name": text(name)}}
 }
 
+func ChooseAProcedure() Sentence {
+	return Sentence{Code: "chooseAProcedure", Message: "Choose which procedure is planned."}
+}
+
+func EnterADayFromTodayOn() Sentence {
+	return Sentence{Code: "enterADayFromTodayOn", Message: "Enter a day from today on."}
+}
+
+func ADoctorsAnswerIsAwaitedUntil(day any) Sentence {
+	return Sentence{Code: "aDoctorsAnswerIsAwaitedUntil", Message: "A doctor's answer is expected on " + text(day) + ". Book from that day on.", Values: map[string]string{"day": text(day)}}
+}
+
+func AProcedureElsewhereIsPlannedThen() Sentence {
+	return Sentence{Code: "aProcedureElsewhereIsPlannedThen", Message: "This client has a procedure elsewhere planned; this day lies in its waiting period."}
+}
+
+func SayWhatTheReviewFound() Sentence {
+	return Sentence{Code: "sayWhatTheReviewFound", Message: "Say what the review found."}
+}
+
+func TheReviewComesWithTheLastVisit() Sentence {
+	return Sentence{Code: "theReviewComesWithTheLastVisit", Message: "The end review comes with the last treatment of the series, or after it."}
+}
+
+func NothingIsJudgedBefore(day any) Sentence {
+	return Sentence{Code: "nothingIsJudgedBefore", Message: "Nothing is judged before a fortnight of regular work: review this series from " + text(day) + " on.", Values: map[string]string{"day": text(day)}}
+}
+
+func TheStudioHasFewerPieces() Sentence {
+	return Sentence{Code: "theStudioHasFewerPieces", Message: "The studio has fewer pieces of this tool."}
+}
+
+func EnterWhenItIsBack() Sentence {
+	return Sentence{Code: "enterWhenItIsBack", Message: "Enter the last day on which it is away."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

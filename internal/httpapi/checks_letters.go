@@ -21,9 +21,11 @@ func (h *handlers) registerLetters(api huma.API) {
 			Body struct {
 				Visit    *uuid.UUID `json:"visit,omitempty" format:"uuid"`
 				Question string     `json:"question" maxLength:"4000"`
+				// Expected is the day on which the answer is expected; two weeks on where it is empty.
+				Expected string `json:"expected,omitempty" maxLength:"10"`
 			}
 		}) (*body[*studio.Letter], error) {
-			l, err := h.rooms.Checks.WriteLetter(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Question)
+			l, err := h.rooms.Checks.WriteLetter(ctx, actor(ctx), in.ID, in.Body.Visit, in.Body.Question, in.Body.Expected)
 			return reply(l, err)
 		},
 	)
@@ -97,4 +99,31 @@ func (h *handlers) print(
 		return nil, answer(err)
 	}
 	return &download{"application/pdf", `inline; filename="` + name + `.pdf"`, data}, nil
+}
+
+// registerPlanned adds the procedures elsewhere that a client plans.
+func (h *handlers) registerPlanned(api huma.API) {
+	huma.Register(api, closed("list-planned", http.MethodGet, "/api/clients/{id}/planned", "Procedures elsewhere that a client plans"),
+		func(ctx context.Context, in *ByID) (*body[*checks.PlannedView], error) {
+			v, err := h.rooms.Checks.Planned(ctx, actor(ctx), in.ID)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("add-planned", http.MethodPost, "/api/clients/{id}/planned", "Note a procedure that is planned; the same id twice notes it once"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				ID   uuid.UUID `json:"id" format:"uuid"`
+				Rule string    `json:"rule" maxLength:"80"`
+				Day  string    `json:"day" maxLength:"10"`
+			}
+		}) (*struct{}, error) {
+			return nil, answer(h.rooms.Checks.AddPlanned(ctx, actor(ctx), studio.PlannedProcedure{ID: in.Body.ID, Client: in.ID, Rule: in.Body.Rule, Day: in.Body.Day}))
+		})
+	huma.Register(api, closed("remove-planned", http.MethodDelete, "/api/clients/{id}/planned/{planned}", "Take a planned procedure back"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Planned uuid.UUID `path:"planned" format:"uuid"`
+		}) (*struct{}, error) {
+			return nil, answer(h.rooms.Checks.RemovePlanned(ctx, actor(ctx), in.ID, in.Planned))
+		})
 }

@@ -49,6 +49,14 @@ func (h *handlers) registerRoster(api huma.API) {
 			v, err := h.rooms.Diary.Clashing(ctx, actor(ctx))
 			return reply(v, err)
 		})
+	huma.Register(api, closed("add-tool-out", http.MethodPost, "/api/tools-out", "Note that pieces of a tool are being mended, or retired; the same id twice notes it once"),
+		func(ctx context.Context, in *struct{ Body studio.ToolOut }) (*struct{}, error) {
+			return nil, answer(h.rooms.Diary.AddToolOut(ctx, actor(ctx), in.Body))
+		})
+	huma.Register(api, closed("remove-tool-out", http.MethodDelete, "/api/tools-out/{id}", "Take back that pieces of a tool are not there"),
+		func(ctx context.Context, in *ByID) (*struct{}, error) {
+			return nil, answer(h.rooms.Diary.RemoveToolOut(ctx, actor(ctx), in.ID))
+		})
 	huma.Register(api, closed("save-equipment", http.MethodPut, "/api/rooms/{id}/equipment", "Say what a room has"),
 		func(ctx context.Context, in *struct {
 			ByID

@@ -85,6 +85,14 @@ func (h *handlers) registerSeries(api huma.API) {
 				return reply(v, err)
 			})
 	}
+	huma.Register(api, closed("review-series", http.MethodPost, "/api/series/{id}/review", "Finish a series with its end review"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body diary.ReviewAsked
+		}) (*body[*diary.SeriesView], error) {
+			v, err := h.rooms.Diary.ReviewSeries(ctx, actor(ctx), in.ID, in.Body)
+			return reply(v, err)
+		})
 	huma.Register(api, closed("find-together", http.MethodPost, "/api/together/find", "The best times for clients who come together"),
 		func(ctx context.Context, in *struct{ Body diary.TogetherQuestion }) (*body[*diary.TogetherAnswer], error) {
 			v, err := h.rooms.Diary.FindTogether(ctx, actor(ctx), in.Body)

@@ -44,7 +44,7 @@ func (h *handlers) register(api huma.API) {
 		h.registerSession, h.registerPeople, h.registerJoining, h.registerOwnAccount,
 		h.registerSettings, h.registerTablet, h.registerAudit, h.registerImport,
 		h.registerClients, h.registerCards, h.registerBriefs, h.registerConsents, h.registerPrivacy,
-		h.registerLinks, h.registerChecks, h.registerLetters, h.registerRules, h.registerPolicies,
+		h.registerLinks, h.registerChecks, h.registerLetters, h.registerPlanned, h.registerRules, h.registerPolicies,
 		h.registerPatchTests, h.registerPlans,
 		h.registerDiary, h.registerStrips, h.registerVisits, h.registerMoves, h.registerFinding, h.registerSeries, h.registerAgain,
 		h.registerAbsent, h.registerWaiting, h.registerRoster, h.registerWalkIn,

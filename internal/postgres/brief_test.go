@@ -203,7 +203,7 @@ func TestTheInbox(t *testing.T) {
 	got := kinds(&w.owner, v.Client)
 	assert.Equal(t, 1, got[studio.LetterToAsk], "once, however many appointments need it")
 	w.checked(t, v, map[string]contraindication.Answer{"cancer": {Yes: true}})
-	_, err = w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, nil, "May it?")
+	_, err = w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, nil, "May it?", "")
 	require.NoError(t, err)
 	got = kinds(&w.owner, v.Client)
 	assert.Equal(t, 1, got[studio.LetterDue])

@@ -10,7 +10,7 @@ import (
 )
 
 const letterColumns = `select id, client_id, visit_id, rules, protocol_name, question, written_at, written_by, answer, note,
-	coalesce(valid_until::text, ''), answered_at,
+	coalesce(valid_until::text, ''), answered_at, coalesce(expected::text, ''),
 		coalesce((select jsonb_agg(jsonb_build_object('id', s.id, 'type', s.type, 'at', s.added_at)
 		order by s.added_at, s.id) from letter_scan s where s.studio_id = letter.studio_id
 		and s.letter_id = letter.id), '[]')
@@ -30,6 +30,7 @@ func scanLetter(r interface{ Scan(...any) error }) (l studio.Letter, err error) 
 		&l.Note,
 		&l.Until,
 		&l.AnsweredAt,
+		&l.Expected,
 		doc[[]studio.Scan]{&l.Scans},
 	)
 	return l, err
@@ -51,8 +52,8 @@ func (t *Tx) Letter(ctx context.Context, id uuid.UUID) (*studio.Letter, error) {
 func (t *Tx) AddLetter(ctx context.Context, l *studio.Letter) error {
 	return t.exec(
 		ctx,
-		`insert into letter (studio_id, id, client_id, visit_id, rules, protocol_name, question, written_at, written_by)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+		`insert into letter (studio_id, id, client_id, visit_id, rules, protocol_name, question, written_at, written_by, expected)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
 		t.studio,
 		l.ID,
 		l.Client,
@@ -62,6 +63,7 @@ func (t *Tx) AddLetter(ctx context.Context, l *studio.Letter) error {
 		l.Question,
 		l.WrittenAt,
 		l.WrittenBy,
+		day(l.Expected),
 	)
 }
 
@@ -103,4 +105,36 @@ func (t *Tx) Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, 
 		where s.studio_id = $1 and s.id = $2`, t.studio, id).Scan(&kind, &data, &client)
 	_, err = found(&kind, err)
 	return kind, data, client, err
+}
+
+// Planned lists a client's planned procedures, by day.
+func (t *Tx) Planned(ctx context.Context, client uuid.UUID) ([]studio.PlannedProcedure, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (p studio.PlannedProcedure, err error) {
+		err = r.Scan(&p.ID, &p.Client, &p.Rule, &p.Day, &p.NotedBy, &p.CreatedAt)
+		return p, err
+	}, "select id, client_id, rule, day::text, noted_by, created_at from planned_procedure where studio_id = $1 and client_id = $2 order by day, id",
+		t.studio, client)
+}
+
+// AddPlanned notes a planned procedure.
+func (t *Tx) AddPlanned(ctx context.Context, p *studio.PlannedProcedure) error {
+	return t.exec(ctx, "insert into planned_procedure (studio_id, id, client_id, rule, day, noted_by, created_at) values ($1, $2, $3, $4, $5, $6, $7)",
+		t.studio, p.ID, p.Client, p.Rule, p.Day, p.NotedBy, p.CreatedAt)
+}
+
+// RemovePlanned takes a planned procedure back.
+func (t *Tx) RemovePlanned(ctx context.Context, client, id uuid.UUID) error {
+	return t.one(ctx, "delete from planned_procedure where studio_id = $1 and client_id = $2 and id = $3", t.studio, client, id)
+}
+
+// OpenLetters are the clients, of some, who wait for a doctor's answer.
+func (t *Tx) OpenLetters(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]bool, error) {
+	out := map[uuid.UUID]bool{}
+	_, err := list(ctx, t, func(r *sqlx.Rows) (none struct{}, err error) {
+		var id uuid.UUID
+		err = r.Scan(&id)
+		out[id] = true
+		return none, err
+	}, "select distinct client_id from letter where studio_id = $1 and client_id = any($2::text[]::uuid[]) and answer = ''", t.studio, ids(clients))
+	return out, err
 }

@@ -149,7 +149,7 @@ func TestAConsultationByLink(t *testing.T) {
 	assert.Equal(t, contraindication.NeedsLetter, sc.Result.Headline)
 	assert.True(t, sc.Answers["nut-allergy"].Yes, "the check keeps everything it was judged by")
 
-	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, &day.Visits[0].ID, "May the face be massaged lightly?")
+	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, &day.Visits[0].ID, "May the face be massaged lightly?", "")
 	require.NoError(t, err)
 	assert.Equal(t, []string{"cancer"}, l.Rules)
 	require.ErrorAs(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, true, "2020-01-01", ""), &bad)
@@ -533,9 +533,9 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	assert.Equal(t, contraindication.NeedsLetter, headline())
 
 	w.now = w.now.Add(time.Minute)
-	first, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, nil, "May it be given?")
+	first, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, nil, "May it be given?", "")
 	require.NoError(t, err)
-	second, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, nil, "May it be given, lightly?")
+	second, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, nil, "May it be given, lightly?", "")
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Minute)
 	require.NoError(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, second.ID, true, "2099-01-01", ""))

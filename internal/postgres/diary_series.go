@@ -86,6 +86,27 @@ func (t *Tx) RemoveAbsence(ctx context.Context, id uuid.UUID) error {
 	return t.one(ctx, "delete from absence where studio_id = $1 and id = $2", t.studio, id)
 }
 
+// ToolsOut lists the pieces of tools that are not there from a day on, by first day.
+func (t *Tx) ToolsOut(ctx context.Context, from string) ([]studio.ToolOut, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (o studio.ToolOut, err error) {
+		err = r.Scan(&o.ID, &o.Tool, &o.Pieces, &o.From, &o.To, &o.Reason, &o.Note)
+		return o, err
+	}, `select id, tool, pieces, from_day::text, coalesce(to_day::text, ''), reason, note from tool_out
+		where studio_id = $1 and (to_day is null or to_day >= $2::date) order by from_day, id`, t.studio, from)
+}
+
+// AddToolOut notes pieces that are not there.
+func (t *Tx) AddToolOut(ctx context.Context, o *studio.ToolOut) error {
+	return t.exec(ctx, `insert into tool_out (studio_id, id, tool, pieces, from_day, to_day, reason, note)
+		values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (studio_id, id) do nothing`,
+		t.studio, o.ID, o.Tool, o.Pieces, o.From, day(o.To), o.Reason, o.Note)
+}
+
+// RemoveToolOut takes back that pieces are not there.
+func (t *Tx) RemoveToolOut(ctx context.Context, id uuid.UUID) error {
+	return t.one(ctx, "delete from tool_out where studio_id = $1 and id = $2", t.studio, id)
+}
+
 // ReplaceBusy writes somebody's busy times in the place of those of an earlier calendar.
 func (t *Tx) ReplaceBusy(ctx context.Context, practitioner, client *uuid.UUID, from time.Time, list []studio.Absence) (replaced int, err error) {
 	err = t.get(ctx, &replaced, `with gone as (delete from absence where studio_id = $1 and kind = 'imported' and ends_at > $4
@@ -159,14 +180,14 @@ func (t *Tx) AddSeries(ctx context.Context, s *studio.Series) error {
 
 // SaveSeries writes the state of a series.
 func (t *Tx) SaveSeries(ctx context.Context, s *studio.Series) error {
-	return t.one(ctx, `update series set state = $3, reason = $4, held_until = $5, renewed = $6, held_by = $7 where studio_id = $1 and id = $2`,
-		t.studio, s.ID, s.State, s.Reason, s.HeldUntil, s.Renewed, s.HeldBy)
+	return t.one(ctx, `update series set state = $3, reason = $4, held_until = $5, renewed = $6, held_by = $7, review = $8 where studio_id = $1 and id = $2`,
+		t.studio, s.ID, s.State, s.Reason, s.HeldUntil, s.Renewed, s.HeldBy, optionalDocument(s.Review))
 }
 
-const seriesColumns = `select id, client_id, state, asked, reason, held_until, held_by, renewed, created_at from series where studio_id = $1`
+const seriesColumns = `select id, client_id, state, asked, reason, held_until, held_by, renewed, created_at, review from series where studio_id = $1`
 
 func scanSeries(r interface{ Scan(...any) error }) (s studio.Series, err error) {
-	err = r.Scan(&s.ID, &s.Client, &s.State, doc[studio.SeriesAsked]{&s.Asked}, &s.Reason, &s.HeldUntil, &s.HeldBy, &s.Renewed, &s.CreatedAt)
+	err = r.Scan(&s.ID, &s.Client, &s.State, doc[studio.SeriesAsked]{&s.Asked}, &s.Reason, &s.HeldUntil, &s.HeldBy, &s.Renewed, &s.CreatedAt, optional[studio.SeriesReview]{&s.Review})
 	return s, err
 }
 

@@ -434,7 +434,7 @@ func TestScansOfADoctorsAnswer(t *testing.T) {
 	ctx := context.Background()
 	v := w.first(t)
 	w.checked(t, v, map[string]contraindication.Answer{"cancer": {Yes: true}})
-	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, nil, "May the face be massaged?")
+	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, nil, "May the face be massaged?", "")
 	require.NoError(t, err)
 	var bad *studio.InputError
 	require.ErrorAs(t, w.svc.Checks.AddScan(ctx, &w.owner, l.ID, []byte("a text with a fine name")), &bad)

@@ -53,7 +53,7 @@ func (w *world) made(t *testing.T) things {
 	home["cancer"] = contraindication.Answer{Yes: true}
 	w.consult(t, client, home, studio.ClientHistory{Medicines: []string{"warfarin"}})
 	w.checked(t, x.visit, map[string]contraindication.Answer{"cancer": {Yes: true}})
-	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, nil, "May the face be massaged?")
+	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, client, nil, "May the face be massaged?", "")
 	require.NoError(t, err)
 	require.NoError(t, w.svc.Checks.AddScan(ctx, &w.owner, l.ID, []byte("%PDF-1.4 x")))
 	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, client, studio.ConsentTreatment, "A. Client", false, signature)

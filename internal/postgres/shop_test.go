@@ -260,7 +260,7 @@ func TestPapersOverHTTP(t *testing.T) {
 	v := w.first(t)
 	w.checked(t, v, map[string]contraindication.Answer{"cancer": {Yes: true}})
 	ctx := context.Background()
-	letter, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May the neck be worked?")
+	letter, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May the neck be worked?", "")
 	require.NoError(t, err)
 	for _, c := range []struct{ path, kind, begins string }{
 		{"/api/letters/" + letter.ID.String() + "/paper", "application/pdf", "%PDF-"},

@@ -113,7 +113,7 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 	w.now = w.now.Add(time.Minute)
 	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, sick, nil, nil)
 	require.NoError(t, err)
-	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May it be given?")
+	l, err := w.svc.Checks.WriteLetter(ctx, &w.owner, v.Client, &v.ID, "May it be given?", "")
 	require.NoError(t, err)
 	errs = together(50, func(i int) error { return w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, i%2 == 0, "2099-01-01", "") })
 	assert.Equal(t, 1, harmless(t, errs, studio.ErrLocked, studio.ErrTryAgain), "a letter has one answer: %v", errs)

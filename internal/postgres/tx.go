@@ -100,6 +100,25 @@ func (d doc[T]) Scan(src any) error {
 	return fmt.Errorf("postgres: %T is not a document", src)
 }
 
+// optional is a JSON document column that may be empty.
+type optional[T any] struct{ v **T }
+
+func (o optional[T]) Scan(src any) error {
+	if src == nil {
+		*o.v = nil
+		return nil
+	}
+	*o.v = new(T)
+	return doc[T]{*o.v}.Scan(src)
+}
+
+func optionalDocument[T any](v *T) any {
+	if v == nil {
+		return nil
+	}
+	return document(v)
+}
+
 func document(v any) []byte {
 	b, err := json.Marshal(v)
 	if err != nil {

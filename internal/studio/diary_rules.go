@@ -21,6 +21,8 @@ type DiaryRules struct {
 	LateFrom string `json:"lateFrom" maxLength:"5"`
 	// DepositAfter is after how many missed appointments in twelve months a deposit is asked for.
 	DepositAfter int `json:"depositAfter" minimum:"1" maximum:"20"`
+	// Missed says whether a missed visit of a series counts as used.
+	Missed MissedRule `json:"missed" enum:"first-back,back,used"`
 	// When clients are written to, and when not.
 	QuietFrom        string `json:"quietFrom" maxLength:"5"`
 	QuietTo          string `json:"quietTo" maxLength:"5"`
@@ -48,7 +50,7 @@ type DiaryPoints struct {
 // UsualDiaryRules are those of the handbook (chapter 6), with which a studio begins.
 func UsualDiaryRules() DiaryRules {
 	return DiaryRules{
-		FreeHours: 24, HoldMinutes: 10, LinkHoldMinutes: 30, MostHolds: 2, LateFrom: "18:00", DepositAfter: 2,
+		FreeHours: 24, HoldMinutes: 10, LinkHoldMinutes: 30, MostHolds: 2, LateFrom: "18:00", DepositAfter: 2, Missed: MissedFirstBack,
 		QuietFrom: "20:30", QuietTo: "08:00", PrepareDays: 7, AnythingNewHours: 72, ReminderHours: 48, ShortHours: 3, NextDayAt: "10:00",
 		DiaryPoints: DiaryPoints{2, 10, 6, 5, 1, 6, 2, 1},
 	}

@@ -22,6 +22,8 @@ type Letter struct {
 	Note       string     `json:"note"`
 	Until      string     `json:"until,omitempty"`
 	AnsweredAt *time.Time `json:"answeredAt,omitempty"`
+	// Expected is the day on which the answer is expected.
+	Expected string `json:"expected,omitempty"`
 	// Scans are the answer as it came, on paper.
 	Scans []Scan `json:"scans"`
 }
@@ -31,4 +33,14 @@ type Scan struct {
 	ID   uuid.UUID `json:"id"`
 	Type string    `json:"type" enum:"application/pdf,image/jpeg,image/png"`
 	At   time.Time `json:"at"`
+}
+
+// PlannedProcedure is a treatment elsewhere that a client plans; the rule names its waiting period.
+type PlannedProcedure struct {
+	ID        uuid.UUID `json:"id" format:"uuid"`
+	Client    uuid.UUID `json:"client" format:"uuid"`
+	Rule      string    `json:"rule" maxLength:"80"`
+	Day       string    `json:"day" maxLength:"10"`
+	NotedBy   uuid.UUID `json:"-"`
+	CreatedAt time.Time `json:"-"`
 }

@@ -34,6 +34,56 @@ type Series struct {
 	Renewed   bool         `json:"renewed"`
 	CreatedAt time.Time    `json:"createdAt"`
 	Items     []SeriesItem `json:"items"`
+	// Review is its end review, nil before.
+	Review *SeriesReview `json:"review,omitempty"`
+}
+
+// ReviewedDecision is what is done after an end review: nothing goes on by itself.
+type ReviewedDecision string
+
+// The decisions.
+const (
+	GoOn   ReviewedDecision = "go-on"
+	Change ReviewedDecision = "change"
+	Stop   ReviewedDecision = "stop"
+)
+
+// SeriesReview is what the end review of a series found.
+type SeriesReview struct {
+	At       time.Time        `json:"at"`
+	By       uuid.UUID        `json:"by"`
+	Found    string           `json:"found"`
+	Decision ReviewedDecision `json:"decision" enum:"go-on,change,stop"`
+}
+
+// MissedRule says whether a missed visit of a series counts as used.
+type MissedRule string
+
+// The rules.
+const (
+	MissedFirstBack MissedRule = "first-back" // the first is given back, later ones are used
+	MissedBack      MissedRule = "back"
+	MissedUsed      MissedRule = "used"
+)
+
+// ToolReason is why pieces of a tool are not there.
+type ToolReason string
+
+// The reasons.
+const (
+	ToolMended  ToolReason = "mended"
+	ToolRetired ToolReason = "retired"
+)
+
+// ToolOut are pieces of a tool that are not there for a time; To is empty where they are retired.
+type ToolOut struct {
+	ID     uuid.UUID  `json:"id" format:"uuid"`
+	Tool   string     `json:"tool" maxLength:"80"`
+	Pieces int        `json:"pieces" minimum:"1" maximum:"1000"`
+	From   string     `json:"from" maxLength:"10"`
+	To     string     `json:"to,omitempty" maxLength:"10"`
+	Reason ToolReason `json:"reason" enum:"mended,retired"`
+	Note   string     `json:"note,omitempty" maxLength:"200"`
 }
 
 // SeriesItem is one treatment of a series, with the gap from the treatment before.

@@ -185,6 +185,8 @@ type VisitLine struct {
 	// PatchFirst are the names of the plan's products that need a patch test before
 	// the visit, of one still to come.
 	PatchFirst []string `json:"patchFirst,omitempty"`
+	// LetterOpen says that a doctor's answer is awaited.
+	LetterOpen bool `json:"letterOpen,omitempty"`
 	// Known is what to know of the client of a visit still to come, the heaviest first;
 	// Consultation whether the client was asked, Unsigned what has to be signed for it.
 	// Those who see no health get none of them.

@@ -24,6 +24,8 @@ type snapshotStore interface {
 	ReadClientFacts(ctx context.Context, clients []uuid.UUID, today string) (map[uuid.UUID]*studio.ClientFacts, error)
 	Products(ctx context.Context) ([]studio.Product, error)                          // by name
 	VersionProducts(ctx context.Context, id uuid.UUID, number int) ([]string, error) // keys, each once
+	// OpenLetters are the clients, of some, who wait for a doctor's answer.
+	OpenLetters(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]bool, error)
 }
 
 // clientSnapshot is what is known of a client for judging a day.
@@ -225,6 +227,10 @@ func (s *Service) Outlook(
 	if err != nil {
 		return err
 	}
+	letters, err := tx.OpenLetters(ctx, clients)
+	if err != nil {
+		return err
+	}
 	plans := planProducts{}
 	names := map[string]string{}
 	today := s.Today(st)
@@ -239,6 +245,7 @@ func (s *Service) Outlook(
 			if err := k.expect(ctx, tx, st, v, today, &plans); err != nil {
 				return err
 			}
+			v.LetterOpen = letters[v.Client] && v.Kind == studio.ForTreatment && v.StartsAt.After(s.Now())
 		}
 		if a.NoHealth("get-day") {
 			withoutHealth(v)

@@ -86,13 +86,15 @@ func (s *Service) Scan(ctx context.Context, a *studio.Actor, id uuid.UUID) (kind
 }
 
 // WriteLetter writes the letter that the newest pre-treatment check asks for; the
-// question is the practitioner's own.
+// question is the practitioner's own. expected is the day on which the answer is expected, two weeks
+// on where it is empty.
 func (s *Service) WriteLetter(
 	ctx context.Context,
 	a *studio.Actor,
 	client uuid.UUID,
 	visit *uuid.UUID,
 	question string,
+	expected string,
 ) (*studio.Letter, error) {
 	if err := a.May("write-letter"); err != nil {
 		return nil, err
@@ -117,6 +119,9 @@ func (s *Service) WriteLetter(
 		}
 		t, err := s.loadClientSnapshot(ctx, tx, st, client)
 		if err != nil {
+			return err
+		}
+		if l.Expected, err = s.expectedDay(st, expected); err != nil {
 			return err
 		}
 		if t.newestCheck != nil {

@@ -19,12 +19,13 @@ const (
 	MeetsClosure   ClashKind = "closed"
 	MeetsOpening   ClashKind = "outside-hours"
 	MeetsWallClock ClashKind = "clock-changed"
+	MeetsLetter    ClashKind = "letter-open" // two days ahead, and the doctor has not answered
 )
 
 // Clash is an appointment to come that cannot take place as it stands.
 type Clash struct {
 	studio.VisitLine
-	Why ClashKind `json:"why" enum:"practitioner-away,client-away,room-closed,closed,outside-hours,clock-changed"`
+	Why ClashKind `json:"why" enum:"practitioner-away,client-away,room-closed,closed,outside-hours,clock-changed,letter-open"`
 }
 
 // Clashing lists the appointments to come that meet what was noted after they were booked: an
@@ -45,9 +46,16 @@ func (s *Service) Clashing(ctx context.Context, a *studio.Actor) ([]Clash, error
 		if err != nil {
 			return err
 		}
+		if err := s.Checks.Outlook(ctx, tx, st, a, visits); err != nil {
+			return err
+		}
 		for i := range visits {
 			v := &visits[i]
 			if v.State != studio.Booked && v.State != studio.Confirmed {
+				continue
+			}
+			if v.LetterOpen && v.StartsAt.Before(now.Add(letterAhead)) {
+				out = append(out, Clash{*v, MeetsLetter})
 				continue
 			}
 			if why, meets := clash(v, away, st); meets {
@@ -58,6 +66,9 @@ func (s *Service) Clashing(ctx context.Context, a *studio.Actor) ([]Clash, error
 	})
 	return out, err
 }
+
+// letterAhead is how long before a visit the desk is told that a doctor has not answered yet.
+const letterAhead = 48 * time.Hour
 
 // clash says what an appointment meets, if anything.
 func clash(v *studio.VisitLine, away []studio.Absence, st *studio.Studio) (ClashKind, bool) {

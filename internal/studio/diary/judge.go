@@ -47,6 +47,9 @@ func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio,
 	if first := string(expected.NotBefore); v.Kind == studio.ForTreatment && v.StartsAt.In(a.zone).Format(time.DateOnly) < first {
 		return &studio.StateError{Code: "before-waiting-ends", Sentence: words.ThisClientHasWaitingPeriodFirstDay(first)}
 	}
+	if v.Kind == studio.ForTreatment && v.StartsAt.In(a.zone).Format(time.DateOnly) < a.letter {
+		return &studio.StateError{Code: "before-letter", Sentence: words.ADoctorsAnswerIsAwaitedUntil(a.letter)}
+	}
 	if !slices.ContainsFunc(a.people, func(p studio.Person) bool { return p.ID == v.Practitioner }) {
 		return studio.FaultAt("/practitioner", words.ChooseAPractitionerOfTheStudio())
 	}
@@ -87,6 +90,8 @@ func (a *asking) refusal(why *series.Reason, st *studio.Studio) error {
 		return at(words.ThisClientHasAnotherAppointmentThatDay())
 	case series.ClientHours, series.ClientAway, series.Guardian:
 		return at(words.ThisClientCannotComeThen())
+	case series.Blocked:
+		return at(words.AProcedureElsewhereIsPlannedThen())
 	case series.Past:
 		return at(words.ThisTimeHasPassedChooseLaterOne())
 	}

@@ -43,6 +43,7 @@ type asking struct {
 	away    []studio.Absence
 	offered []studio.ProtocolLine // published ones
 	facts   map[uuid.UUID]*offer
+	letter  string // the day on which a doctor's answer about the client is expected
 }
 
 // offer is a protocol as it is sold.
@@ -96,8 +97,20 @@ func (s *Service) gather(
 		}
 		q.Bookings = append(q.Bookings, a.booking(b, client))
 	}
+	out, err := studio.As[toolStore](tx).ToolsOut(ctx, now.In(a.zone).Format(time.DateOnly))
+	if err != nil {
+		return nil, err
+	}
+	gone, err := toolsOut(out, now, a.zone)
+	if err != nil {
+		return nil, err
+	}
+	q.Bookings = append(q.Bookings, gone...)
 	if client == nil {
 		return a, nil
+	}
+	if q.Client.Blocked, a.letter, err = s.Checks.Waits(ctx, tx, st, *client); err != nil {
+		return nil, err
 	}
 	return a, a.gatherClient(ctx, tx, *client)
 }

@@ -37,6 +37,16 @@ type RosterView struct {
 	Rooms    []RosterRoom         `json:"rooms"`
 	Entries  []studio.RosterEntry `json:"entries"`
 	Absences []studio.Absence     `json:"absences"`
+	// Tools are those of which there are pieces, ToolsOut the pieces that are not there.
+	Tools    []RosterTool     `json:"tools"`
+	ToolsOut []studio.ToolOut `json:"toolsOut"`
+}
+
+// RosterTool is a tool with its pieces.
+type RosterTool struct {
+	Key    string `json:"key"`
+	Name   string `json:"name"`
+	Pieces int    `json:"pieces"`
 }
 
 // RosterPerson is a practitioner with the usual week.
@@ -86,6 +96,9 @@ func (s *Service) Roster(ctx context.Context, a *studio.Actor) (*RosterView, err
 		if err != nil {
 			return err
 		}
+		if err := s.rosterTools(ctx, studio.As[toolStore](tx), st, out); err != nil {
+			return err
+		}
 		for i := range out.People {
 			out.People[i].Busy = imported(all, func(x *studio.Absence) bool { return x.Practitioner != nil && *x.Practitioner == out.People[i].ID })
 		}
@@ -93,6 +106,22 @@ func (s *Service) Roster(ctx context.Context, a *studio.Actor) (*RosterView, err
 		return nil
 	})
 	return out, err
+}
+
+// rosterTools adds the tools of which there are pieces, and those that are not there.
+func (s *Service) rosterTools(ctx context.Context, tx toolStore, st *studio.Studio, out *RosterView) (err error) {
+	tools, err := tx.Tools(ctx)
+	if err != nil {
+		return err
+	}
+	out.Tools = []RosterTool{}
+	for i := range tools {
+		if t := &tools[i]; t.Pieces > 0 {
+			out.Tools = append(out.Tools, RosterTool{t.Key, t.Name, t.Pieces})
+		}
+	}
+	out.ToolsOut, err = tx.ToolsOut(ctx, s.Today(st))
+	return err
 }
 
 // imported counts the busy times of own calendars of somebody.

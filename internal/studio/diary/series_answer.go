@@ -30,6 +30,10 @@ type SeriesAnswer struct {
 	NotAllTried bool           `json:"notAllTried,omitempty"`
 	Ground      SeriesGround   `json:"ground"`
 	Patch       []studio.Named `json:"patch"`
+	// Missed is how many appointments the client missed in the last twelve months, Deposit that the
+	// studio asks for one after so many.
+	Missed  int  `json:"missed,omitempty"`
+	Deposit bool `json:"deposit,omitempty"`
 }
 
 // AnsweredItem is one treatment of the series as it was laid out.
@@ -119,6 +123,7 @@ func (h *heard) answer(now time.Time) (*SeriesAnswer, error) {
 	out := &SeriesAnswer{
 		Moment: now, Often: orEmpty(h.often.Heard), When: orEmpty(h.when.Heard), With: orEmpty(h.with), Status: found.Status,
 		Others: []SeriesOffer{}, Relax: []RelaxedSeries{}, Alone: []RelaxedAlone{}, Patch: orEmpty(h.patch), Ground: h.ground(),
+		Missed: h.missed, Deposit: h.missed >= h.depositAfter && h.missed > 0,
 	}
 	for i := range h.items {
 		o := h.sold(h.items[i].Protocol, h.items[i].Also)

@@ -62,12 +62,16 @@ type heard struct {
 	with     []series.Heard
 	items    []studio.SeriesItem
 	patch    []studio.Named // products of the patch test
+	// missed is how many appointments the client missed lately, depositAfter after how many a deposit
+	// is asked for.
+	missed, depositAfter int
 }
 
 // askStore is what a question about a series is answered from.
 type askStore interface {
 	finderStore
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
+	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
 }
 
 // hear reads a question and builds the finder's request.
@@ -79,7 +83,11 @@ func (s *Service) hear(ctx context.Context, tx askStore, st *studio.Studio, q Se
 	if err != nil {
 		return nil, err
 	}
-	h := &heard{asking: a, question: q}
+	past, err := tx.ClientVisits(ctx, q.Client)
+	if err != nil {
+		return nil, err
+	}
+	h := &heard{asking: a, question: q, missed: missedLately(past, s.Now()), depositAfter: st.Diary.DepositAfter}
 	today := s.Today(st)
 	h.often, h.when = series.ReadOften(q.Often), series.ReadWhen(q.When, today)
 	if err := h.lay(); err != nil {
@@ -90,7 +98,7 @@ func (s *Service) hear(ctx context.Context, tx askStore, st *studio.Studio, q Se
 	if err != nil {
 		return nil, err
 	}
-	h.request.Client.NotBefore = string(expected.NotBefore)
+	h.request.Client.NotBefore = max(string(expected.NotBefore), h.letter)
 	if err := s.patchFirst(ctx, tx, st, h); err != nil {
 		return nil, err
 	}

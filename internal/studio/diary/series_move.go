@@ -30,6 +30,7 @@ func (s *Service) stand(ctx context.Context, tx askStore, st *studio.Studio, sr 
 	x := &standing{heard: h, series: sr, visits: map[int]*studio.VisitLine{}}
 	q := &h.request
 	today := s.Now().In(h.zone)
+	counted := used(visits, st.Diary.Missed)
 	q.Series.First = &series.FirstVisit{
 		Earliest: today.Format(time.DateOnly), Ideal: today.Format(time.DateOnly), Latest: today.AddDate(0, 0, latestFirst).Format(time.DateOnly),
 	}
@@ -37,7 +38,7 @@ func (s *Service) stand(ctx context.Context, tx askStore, st *studio.Studio, sr 
 	for i := range visits {
 		v := &visits[i]
 		switch {
-		case !v.State.TakesTime() || v.Item < 1 || v.Item > len(sr.Items):
+		case !v.State.TakesTime() && !counted[v.ID] || v.Item < 1 || v.Item > len(sr.Items):
 			continue
 		case v.Kind == studio.ForPatchTest:
 			x.patch = v

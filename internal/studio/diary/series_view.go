@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/calendar"
 	"softpalm/internal/studio"
 )
 
@@ -16,6 +17,11 @@ type SeriesView struct {
 	Treatments []SeriesPlace  `json:"treatments"`
 	PatchTests []studio.Visit `json:"patchTests"`
 	Given      int            `json:"given"`
+	// Used is how many missed treatments count as used.
+	Used int `json:"used,omitempty"`
+	// ReviewFrom is the first day on which the series can be reviewed, empty while treatments are to
+	// come besides the last.
+	ReviewFrom string `json:"reviewFrom,omitempty"`
 	// Due is the first treatment that is not given yet and has no visit, 0 where all have one.
 	Due int `json:"due"`
 	// LateBy is how many days the series is behind: those by which the next treatment comes after
@@ -163,9 +169,12 @@ func (s *Service) view(ctx context.Context, tx seriesStore, id uuid.UUID) (*Seri
 	for i := range sr.Items {
 		out.Treatments = append(out.Treatments, SeriesPlace{SeriesItem: sr.Items[i], Name: names[sr.Items[i].Protocol]})
 	}
+	counted := used(visits, st.Diary.Missed)
 	for i := range visits {
 		v := &visits[i]
 		switch {
+		case counted[v.ID] && v.Item >= 1 && v.Item <= len(out.Treatments) && out.Treatments[v.Item-1].Visit == nil:
+			out.Treatments[v.Item-1].Visit = v
 		case !v.State.TakesTime() && sr.State != studio.SeriesLapsed:
 		case v.Kind == studio.ForPatchTest:
 			out.PatchTests = append(out.PatchTests, v.Visit)
@@ -174,6 +183,9 @@ func (s *Service) view(ctx context.Context, tx seriesStore, id uuid.UUID) (*Seri
 		}
 	}
 	out.count(s.Now(), st.Zone())
+	if sr.State == studio.SeriesRunning {
+		out.ReviewFrom = out.reviewFrom(s.Now(), st.Zone())
+	}
 	return out, s.judgeSeries(ctx, tx, st, out)
 }
 
@@ -187,14 +199,26 @@ func (s *Service) judgeSeries(ctx context.Context, tx seriesStore, st *studio.St
 	if err != nil {
 		return err
 	}
-	first := string(expected.NotBefore)
+	blocked, letter, err := s.Checks.Waits(ctx, tx, st, v.Client)
+	if err != nil {
+		return err
+	}
+	first := max(string(expected.NotBefore), letter)
 	for i := range v.Treatments {
 		x := v.Treatments[i].Visit
 		if x == nil || x.State != studio.Booked && x.State != studio.Confirmed || x.StartsAt.Before(s.Now()) {
 			continue
 		}
-		if x.StartsAt.In(st.Zone()).Format(time.DateOnly) < first {
+		day := x.StartsAt.In(st.Zone()).Format(time.DateOnly)
+		if day < first {
 			v.NotBefore, v.TooEarly = first, append(v.TooEarly, v.Treatments[i].N)
+			continue
+		}
+		for _, b := range blocked {
+			if b[0] <= day && day <= b[1] {
+				v.NotBefore, v.TooEarly = string(calendar.Day(b[1]).Plus(1)), append(v.TooEarly, v.Treatments[i].N)
+				break
+			}
 		}
 	}
 	return nil
@@ -218,6 +242,8 @@ func (v *SeriesView) count(now time.Time, zone *time.Location) {
 		}
 		if t.Visit.State == studio.Done || t.Visit.State == studio.InRoom {
 			v.Given++
+		} else if t.Visit.State == studio.NoShow {
+			v.Used++
 		} else if v.LateBy == 0 {
 			v.late(t, last, start)
 		}

@@ -30,9 +30,14 @@ export function WriteLetter({
 	const [written, setWritten] = useState<string | null>(null);
 	const cache = useQueryClient();
 	const of = useServerForm({
-		start: { question: w.safeForYourPatientHavePlanned({ planned }) },
-		send: ({ question }) =>
-			unwrap(api.POST("/api/clients/{id}/letters", { params: { path: { id: client } }, body: visit ? { visit, question } : { question } })),
+		start: { question: w.safeForYourPatientHavePlanned({ planned }), expected: "" },
+		send: ({ question, expected }) =>
+			unwrap(
+				api.POST("/api/clients/{id}/letters", {
+					params: { path: { id: client } },
+					body: { question, ...(visit ? { visit } : {}), ...(expected ? { expected } : {}) },
+				}),
+			),
 		onSent: (letter) => {
 			setWritten(letter.id);
 			for (const key of stale) cache.invalidateQueries({ queryKey: [key] });
@@ -70,6 +75,7 @@ export function WriteLetter({
 					<form className="grid gap-3" onSubmit={of.submit} noValidate>
 						<p className="m-0">{w.namesPlannedTreatmentConditionWeAsk}</p>
 						<Lines of={of} field="question" label={w.questionToTheDoctor} rows={5} />
+						<Input of={of} field="expected" label={w.answerExpectedBy} hint={w.twoWeeksOnWhereEmpty} type="date" className="w-48" />
 						<FormEnd of={of} act={w.saveLetter} onCancel={() => setOpen(false)} cancel={w.notNow} />
 					</form>
 				)}
@@ -108,6 +114,7 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 							{l.rules.map(title).join("; ")}
 							<span className="block text-sm text-soft">
 								{l.answer === "yes" ? w.yesValidToUntil({ until: dayWords(l.until ?? "") }) : l.answer === "no" ? w.no : w.noAnswerYet}
+								{!l.answer && l.expected ? `, ${w.expectedOn({ day: dayWords(l.expected) })}` : ""}
 								{l.note ? `: ${l.note}` : ""}
 							</span>
 						</span>

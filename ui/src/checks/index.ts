@@ -5,5 +5,6 @@ export * from "./ContraindicationTimeline";
 export * from "./Letters";
 export * from "./Outcomes";
 export * from "./PatchTests";
+export * from "./Planned";
 export * from "./PreTreatmentCheck";
 export * from "./TodaysPlan";

@@ -11,6 +11,7 @@ import {
 	Letters,
 	Outcomes,
 	PatchTests,
+	Planned,
 	PreTreatmentCheck,
 	WriteLetter,
 } from "../checks";
@@ -153,6 +154,7 @@ export function ClientPage() {
 									</a>
 								)}
 								<ClientHours client={id} />
+								<Planned client={id} />
 								<ClientPageLink client={id} />
 								<CalendarAddress client={id} />
 								{treats && history && (

@@ -20,6 +20,7 @@ export function VisitMarks({ visit: v, todo, known = v.known ?? [] }: { visit: L
 			{v.checked && <Badge tone={v.checked}>{headlineWords[v.checked]}</Badge>}
 			{v.outlook && <Badge tone={v.outlook}>{outlookText(v)}</Badge>}
 			{!v.checked && <AskedMark state={v.consultation} />}
+			{v.letterOpen && <Badge tone="needs-letter">{w.letterOpen}</Badge>}
 			{(v.patchFirst?.length ?? 0) > 0 && <Badge tone="not-before">{w.patchTestFirst}</Badge>}
 			{known && known.length > 0 && headline !== "go" && (
 				<span className="block w-full text-sm leading-snug">

@@ -1,6 +1,6 @@
 import type { Path } from "react-hook-form";
 import type { Schemas } from "../api/client";
-import { Input, type ServerForm } from "../kit/form";
+import { Input, Select, type ServerForm } from "../kit/form";
 import * as w from "../words/catalogue/people";
 
 type Of = ServerForm<Schemas["SettingsView"]>;
@@ -39,7 +39,10 @@ const times = [
 
 const numeric = [...limits, ...due, ...points].map(([field]) => field);
 
-export const diaryLabels = Object.fromEntries([...limits, ...due, ...points, ...times]) as Record<string, string>;
+export const diaryLabels: Record<string, string> = {
+	...Object.fromEntries([...limits, ...due, ...points, ...times]),
+	missed: w.missedVisits,
+};
 
 /** The numbers of the form, as the server takes them. */
 export function diaryNumbers(v: Schemas["SettingsView"]) {
@@ -59,7 +62,15 @@ export function DiaryRules({ of }: { of: Of }) {
 			<h2 className="m-0 text-2xl lg:col-span-2">{w.diary}</h2>
 			<fieldset className="m-0 border-0 p-0">
 				<legend className="mb-1 text-sm font-semibold">{w.limits}</legend>
-				<div className="grid grid-cols-2 items-end gap-3">{limits.map(number)}</div>
+				<div className="grid grid-cols-2 items-end gap-3">
+					{limits.map(number)}
+					<Select
+						of={of}
+						field="missed"
+						label={w.missedVisits}
+						options={{ "first-back": w.missedFirstBack, back: w.missedBack, used: w.missedUsed }}
+					/>
+				</div>
 			</fieldset>
 			<fieldset className="m-0 border-0 p-0">
 				<legend className="mb-1 text-sm font-semibold">{w.whenClientsAreWrittenTo}</legend>

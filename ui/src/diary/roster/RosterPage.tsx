@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { type FormEvent, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
@@ -8,7 +8,9 @@ import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/roster";
 import { instantOf } from "../waiting/instant";
 import { BusyTimes } from "./BusyTimes";
+import { Row, useChange } from "./change";
 import { weekText } from "./hours";
+import { ToolsOut } from "./ToolsOut";
 
 type View = Schemas["RosterView"];
 const rosterKey = ["roster"];
@@ -39,6 +41,7 @@ export function RosterPage() {
 						))}
 					</ul>
 					<Rooms view={v} />
+					<ToolsOut view={v} />
 				</section>
 				<div>
 					<Shifts view={v} editable={may("add-shift")} />
@@ -47,17 +50,6 @@ export function RosterPage() {
 			</div>
 		</Page>
 	);
-}
-
-function useChange<T, A = void>(change: (x: A) => Promise<T>, done?: (t: T) => void) {
-	const cache = useQueryClient();
-	return useMutation({
-		mutationFn: change,
-		...(done ? { onSuccess: done } : {}),
-		onSettled: () => {
-			for (const key of ["roster", "strips", "free", "series"]) cache.invalidateQueries({ queryKey: [key] });
-		},
-	});
 }
 
 const faultAt = (error: unknown, path: string) => (error instanceof ProblemError ? error.at(path) : undefined);
@@ -372,23 +364,6 @@ function Room({ room }: { room: Schemas["RosterRoom"] }) {
 				</>
 			)}
 			<ErrorMessage error={save.error} />
-		</li>
-	);
-}
-
-/** A line of a roster or an absence; it can be removed where onRemove is given. */
-function Row({ text, note, onRemove }: { text: string; note?: string | undefined; onRemove: (() => void) | undefined }) {
-	return (
-		<li className="flex items-center justify-between gap-3 border-b border-rule py-2">
-			<span className="num">
-				{text}
-				{note && <span className="block text-sm text-soft">{note}</span>}
-			</span>
-			{onRemove && (
-				<Button variant="quiet" aria-label={w.removeOf({ what: text })} onClick={onRemove}>
-					{w.remove}
-				</Button>
-			)}
 		</li>
 	);
 }

@@ -228,6 +228,11 @@ export function BookPage() {
 				)}
 				{booked && <Booked view={booked} onAnother={() => begin({ client: "" })} />}
 				{sent && <Sent view={sent} onAnother={() => begin({ client: "" })} />}
+				{answer?.deposit && !over && (
+					<p role="status" className="num my-2 border-l-4 border-persimmon bg-blush px-4 py-2 font-semibold">
+						{w.askForADeposit({ n: answer.missed })}
+					</p>
+				)}
 				{answer?.status === "none" && !own && (
 					<NoSeries answer={answer} onRelax={setRelax}>
 						<Button disabled={wait.isPending || wait.isSuccess} onClick={() => wait.mutate()}>

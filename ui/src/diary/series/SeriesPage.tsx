@@ -10,6 +10,7 @@ import * as w from "../../words/catalogue/series";
 import { stateWords } from "../../words/sentences";
 import { Garland } from "./Garland";
 import { MovePanel } from "./MovePanel";
+import { Review, Reviewed } from "./Review";
 import { andList, dayOf, limitText, type Offered, sentence, shortDay } from "./say";
 import { useMoving } from "./useMoving";
 import { useStudioDay } from "./useStudioDay";
@@ -140,7 +141,10 @@ function TheSeries({ view }: { view: View }) {
 				<h1 className="m-0 text-[2rem]">{w.seriesOf({ name: view.clientName })}</h1>
 				<div className="flex flex-wrap items-center gap-3">
 					<Badge tone={view.state === "running" ? "go" : "plain"}>{states[view.state]}</Badge>
-					<span className="num">{w.givenOf({ given: view.given, all: view.treatments.length })}</span>
+					<span className="num">
+						{w.givenOf({ given: view.given, all: view.treatments.length })}
+						{view.used ? ` · ${w.usedMissed({ n: view.used })}` : ""}
+					</span>
 					<Link to="/people/$id" params={{ id: view.client }} className="font-semibold underline decoration-rule underline-offset-4">
 						{w.toFile}
 					</Link>
@@ -198,6 +202,8 @@ function TheSeries({ view }: { view: View }) {
 							given={given}
 						/>
 					)}
+					{view.review && <Reviewed view={view} />}
+					{view.reviewFrom && may("review-series") && !move.moving && <Review view={view} onDone={refresh} />}
 					{may("set-series-state") && !move.moving && <SeriesSteps view={view} onDone={refresh} />}
 				</div>
 				<div className="min-w-0">
@@ -268,11 +274,6 @@ function SeriesSteps({ view, onDone }: { view: View; onDone: () => void }) {
 			{view.state === "paused" && (
 				<Button variant="primary" onClick={() => set.mutate({ state: "running" })}>
 					{w.takeUp}
-				</Button>
-			)}
-			{view.state === "running" && view.given === view.treatments.length && (
-				<Button variant="primary" onClick={() => set.mutate({ state: "finished" })}>
-					{w.finish}
 				</Button>
 			)}
 			{(view.state === "running" || view.state === "paused") && (

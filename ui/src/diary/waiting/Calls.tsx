@@ -95,6 +95,7 @@ const whys = {
 	closed: w.clashClosed,
 	"outside-hours": w.clashHours,
 	"clock-changed": w.clashClock,
+	"letter-open": w.clashLetter,
 };
 
 /** Appointments that meet what was noted after they were booked: flagged, and moved by nobody but the desk. */
