@@ -200,3 +200,29 @@ func TestToolsThatAreNotThere(t *testing.T) {
 	var input *studio.InputError
 	require.ErrorAs(t, w.svc.Diary.AddToolOut(ctx, &w.owner, retired), &input)
 }
+
+// Before an event the desk is told what a client would get for the first time in the last fortnight,
+// and what may redden the day before.
+func TestAnEventAsksForWhatWasTried(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	nobody, err := w.svc.Clients.AddClient(ctx, &w.owner, studio.ClientFields{Name: "New Person"})
+	require.NoError(t, err)
+	q := w.asks(t, "Kaia Kestrel", "3 weekly", "before 12 feb wedding", "")
+	q.Client = nobody.ID
+	kinds := func(q diary.SeriesQuestion) map[series.CautionKind]int {
+		answer, err := w.svc.Diary.FindSeries(ctx, &w.desk, q)
+		require.NoError(t, err)
+		require.Equal(t, series.Optimal, answer.Status)
+		out := map[series.CautionKind]int{}
+		for _, c := range answer.Best.Cautions {
+			out[c.Kind] = c.N
+		}
+		return out
+	}
+	assert.NotContains(t, kinds(q), series.Untried, "the first visit lies more than a fortnight before")
+	q.Often = "once"
+	assert.Contains(t, kinds(q), series.Untried)
+	q.When = "from 1 feb"
+	assert.Empty(t, kinds(q), "no event, nothing to look at")
+}

@@ -49,8 +49,7 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *protocol.Protocol, ctx *pr
 			}
 		}
 	}
-	if p.Method.Redness == "avoided" && r.Source.Departure == "" &&
-		(r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
+	if p.Method.Redness == "avoided" && r.Source.Departure == "" && r.Reddens(ctx) {
 		e.add(Redness, Warning, MethodRule, &Nothing{}, []Fix{LeaveStep, SayDeparture}, r.ID)
 	}
 	if ctx.LongNails && r.Scratches() {
@@ -60,6 +59,12 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *protocol.Protocol, ctx *pr
 		}
 		e.add(LongNails, Warning, CommonPractice, &Scratching{Hand: r.Hand}, []Fix{fix}, r.ID)
 	}
+}
+
+// Reddens reports whether a step may leave redness (handbook, chapter 3, schools).
+func (r *Resolved) Reddens(ctx *protocol.Context) bool {
+	kind := r.kind(ctx)
+	return r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt"
 }
 
 // Scratches reports whether long nails would scratch: the stroke names another

@@ -299,6 +299,27 @@ func (s *Service) NeedsPatch(ctx context.Context, within studio.Tx, st *studio.S
 	return out, nil
 }
 
+// Untried lists the products of a visit's plan that its client never had here, by name.
+func (s *Service) Untried(ctx context.Context, within studio.Tx, st *studio.Studio, v *studio.VisitLine) ([]studio.Named, error) {
+	tx := studio.As[patchStore](within)
+	var plans planProducts
+	products, err := plans.of(ctx, tx, v)
+	if err != nil {
+		return nil, err
+	}
+	t, err := s.loadClientSnapshot(ctx, tx, st, v.Client)
+	if err != nil {
+		return nil, err
+	}
+	out := []studio.Named{}
+	for _, p := range products {
+		if !t.used[p.Key] {
+			out = append(out, studio.Named{Key: p.Key, Name: p.Name})
+		}
+	}
+	return out, nil
+}
+
 // BookPatchTest books the ten minutes for everything that a visit needs a patch
 // test of. The same id twice books once.
 func (s *Service) BookPatchTest(

@@ -49,8 +49,9 @@ type asking struct {
 // offer is a protocol as it is sold.
 type offer struct {
 	studio.ProtocolLine
-	marks series.Marks
-	tools map[string]int
+	marks   series.Marks
+	tools   map[string]int
+	reddens bool
 	// also are the treatments that follow in the same visit.
 	also []studio.VisitPart
 }
@@ -275,6 +276,7 @@ func (a *asking) offer(id uuid.UUID) *offer {
 	}
 	o.marks = series.MarksOf(&o.Body, cx)
 	o.tools = evaluation.ToolSets(&o.Body, cx)
+	o.reddens = series.Reddens(&o.Body, cx)
 	return o
 }
 

@@ -54,6 +54,14 @@ type SeriesOffer struct {
 	Changed     int              `json:"changed"`
 	Visits      []OfferedVisit   `json:"visits"`
 	Compromises []ToldCompromise `json:"compromises"`
+	// Cautions are what somebody has to look at.
+	Cautions []ToldCaution `json:"cautions"`
+}
+
+// ToldCaution is something to look at, with the names of the products it is about.
+type ToldCaution struct {
+	series.Caution
+	Names []string `json:"names,omitempty"`
 }
 
 // OfferedVisit is one visit of a series that is offered. Wall is its start by the clock of the
@@ -185,7 +193,39 @@ func (h *heard) tellOffer(a *series.Answer, best int, q *series.Request) (*Serie
 		}
 		out.Compromises = append(out.Compromises, t)
 	}
+	out.Cautions = h.cautions(a.Visits)
 	return out, nil
+}
+
+// cautions are what to look at in a series: before an event, and after a pause.
+func (h *heard) cautions(list []series.Placed) []ToldCaution {
+	event := ""
+	if h.request.Series.Event != nil {
+		event = h.request.Series.Event.Date
+	}
+	var visits []series.CautionVisit
+	names := map[string]string{}
+	for _, p := range list {
+		if p.Kind != "treatment" {
+			continue
+		}
+		it := &h.items[p.N-1]
+		o := h.sold(it.Protocol, it.Also)
+		v := series.CautionVisit{N: p.N, Day: p.Start[:len(time.DateOnly)], Ideal: it.Ideal, Deep: it.Deep, Reddens: o.reddens}
+		for _, x := range h.untried[o.Body.Name] {
+			v.Products, names[x.Key] = append(v.Products, x.Key), x.Name
+		}
+		visits = append(visits, v)
+	}
+	out := []ToldCaution{}
+	for _, c := range series.Cautions(visits, event) {
+		t := ToldCaution{Caution: c}
+		for _, key := range c.Products {
+			t.Names = append(t.Names, names[key])
+		}
+		out = append(out, t)
+	}
+	return out
 }
 
 // relayed is what each visit costs that changes besides the one that was moved.

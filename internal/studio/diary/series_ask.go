@@ -65,6 +65,7 @@ type heard struct {
 	// missed is how many appointments the client missed lately, depositAfter after how many a deposit
 	// is asked for.
 	missed, depositAfter int
+	untried              map[string][]studio.Named // products that the client never had, by what is sold
 }
 
 // askStore is what a question about a series is answered from.
@@ -87,7 +88,7 @@ func (s *Service) hear(ctx context.Context, tx askStore, st *studio.Studio, q Se
 	if err != nil {
 		return nil, err
 	}
-	h := &heard{asking: a, question: q, missed: missedLately(past, s.Now()), depositAfter: st.Diary.DepositAfter}
+	h := &heard{asking: a, question: q, missed: missedLately(past, s.Now()), depositAfter: st.Diary.DepositAfter, untried: map[string][]studio.Named{}}
 	today := s.Today(st)
 	h.often, h.when = series.ReadOften(q.Often), series.ReadWhen(q.When, today)
 	if err := h.lay(); err != nil {
@@ -276,6 +277,11 @@ func (s *Service) patchFirst(ctx context.Context, tx askStore, st *studio.Studio
 		products, err := s.Checks.NeedsPatch(ctx, tx, st, v)
 		if err != nil {
 			return err
+		}
+		if h.request.Series.Event != nil {
+			if h.untried[o.Body.Name], err = s.Checks.Untried(ctx, tx, st, v); err != nil {
+				return err
+			}
 		}
 		if len(products) > 0 && h.request.Series.Patch == nil {
 			h.request.Series.Patch = &series.Patch{Before: k + 1, Skills: h.patchSkills()}

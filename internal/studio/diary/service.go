@@ -39,6 +39,8 @@ type Checks interface {
 	// NeedsPatch lists the products of a visit's plan that need a patch test before it; the visit
 	// may be one that is not booked yet.
 	NeedsPatch(ctx context.Context, tx studio.Tx, st *studio.Studio, v *studio.VisitLine) ([]studio.Named, error)
+	// Untried lists the products of a visit's plan that its client never had.
+	Untried(ctx context.Context, tx studio.Tx, st *studio.Studio, v *studio.VisitLine) ([]studio.Named, error)
 	// Waits are the days that planned procedures block, and the day on which a doctor's answer is
 	// expected.
 	Waits(ctx context.Context, tx studio.Tx, st *studio.Studio, client uuid.UUID) (blocked [][]string, letter string, err error)

@@ -15,7 +15,7 @@ import { HeldNow, HoldClock, Sent } from "./Held";
 import { type Asked, Line } from "./Line";
 import { MovePanel } from "./MovePanel";
 import { NoSeries } from "./NoSeries";
-import { Alternatives, Given } from "./Offers";
+import { Alternatives, Given, ToLookAt } from "./Offers";
 import { OtherTimes } from "./OtherTimes";
 import { currentOf, questionOf } from "./question";
 import { limitText, type Offer, type Offered, relaxed, sentence } from "./say";
@@ -258,6 +258,7 @@ export function BookPage() {
 						<div className="min-w-0">
 							<p className="m-0 font-serif text-3xl leading-tight font-semibold text-balance">{sentence(visits)}.</p>
 							<Given offer={offer} wished={answer?.when.some((h) => h.as === "first") ?? false} />
+							<ToLookAt offer={offer} />
 							<div className="mt-2 mb-3 flex flex-wrap items-center gap-2">
 								{held ? (
 									<>
@@ -306,6 +307,7 @@ export function BookPage() {
 									ghost={move.moving && !move.best ? move.moving.at : undefined}
 									times={move.moving ? move.times : []}
 									onMove={held ? undefined : move.begin}
+									onDrag={held ? undefined : move.go}
 									onKey={move.onKey}
 								/>
 							)}

@@ -4,6 +4,7 @@ import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
 import { type Bead, type Item, picture, reach } from "./garland";
 import { dayOf, type Offered, shortDay, timeOf } from "./say";
+import { useDrag } from "./useDrag";
 
 type Props = {
 	visits: readonly Offered[];
@@ -20,6 +21,8 @@ type Props = {
 	ghost?: Offered | undefined;
 	times?: readonly Offered[];
 	onMove?: ((n: number) => void) | undefined;
+	/** A bead was dragged to a time. */
+	onDrag?: ((t: Offered) => void) | undefined;
 	/** A key that the page understands while a bead has the focus; true where it was taken. */
 	onKey?: (e: KeyboardEvent) => boolean;
 	size?: "small" | "tall";
@@ -79,6 +82,12 @@ export function Garland(p: Props) {
 			p.onMove(n);
 		}
 	};
+	const drag = useDrag({
+		times: p.times,
+		at: (t) => [pic.x(dayOf(t.wall)), heightOf(t, pic, p)],
+		onMove: p.onMove,
+		onDrag: p.onDrag,
+	});
 	const ghost = p.ghost && drawn([p.ghost]).beads[0];
 	return (
 		<div ref={on} className="min-w-0">
@@ -89,7 +98,8 @@ export function Garland(p: Props) {
 				viewBox={`0 0 ${width} ${height}`}
 				role="group"
 				aria-label={w.garland}
-				className="block max-w-full"
+				className={`block max-w-full ${p.onDrag ? "touch-none select-none" : ""}`}
+				{...drag.picture}
 			>
 				<title>{w.garland}</title>
 				<defs>
@@ -148,6 +158,7 @@ export function Garland(p: Props) {
 							})}
 							onFocus={() => p.onFocus(b.visit.n)}
 							onClick={() => p.onFocus(b.visit.n)}
+							onPointerDown={drag.press(b.visit)}
 							onKeyDown={(e) => key(e, b.visit.n)}
 							className="cursor-pointer focus:outline-none"
 						>

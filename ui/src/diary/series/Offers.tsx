@@ -26,6 +26,24 @@ export function Given({ offer, wished }: { offer: Offer; wished: boolean }) {
 	);
 }
 
+/** What somebody has to look at before a series is booked: before an event, and after a pause. */
+export function ToLookAt({ offer }: { offer: Pick<Offer, "cautions"> }) {
+	if (!offer.cautions.length) return null;
+	const text = (c: Offer["cautions"][number]) =>
+		({
+			untried: () => w.cautionUntried({ n: c.n, products: (c.names ?? []).join(", ") }),
+			redden: () => w.cautionRedden({ n: c.n }),
+			gentle: () => w.cautionGentle({ n: c.n }),
+		})[c.kind]();
+	return (
+		<ul className="mt-2 mb-0 list-none border-l-4 border-persimmon bg-blush px-4 py-2 pl-4">
+			{offer.cautions.map((c) => (
+				<li key={`${c.n}${c.kind}`}>{text(c)}</li>
+			))}
+		</ul>
+	);
+}
+
 /** The other ways, each as a sentence with what it costs more. */
 export function Alternatives({
 	offers,

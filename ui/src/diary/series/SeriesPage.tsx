@@ -10,6 +10,7 @@ import * as w from "../../words/catalogue/series";
 import { stateWords } from "../../words/sentences";
 import { Garland } from "./Garland";
 import { MovePanel } from "./MovePanel";
+import { ToLookAt } from "./Offers";
 import { Review, Reviewed } from "./Review";
 import { andList, dayOf, limitText, type Offered, sentence, shortDay } from "./say";
 import { useMoving } from "./useMoving";
@@ -167,6 +168,7 @@ function TheSeries({ view }: { view: View }) {
 							{rest.data?.best && (
 								<>
 									<p className="m-0 mb-2">{sentence(rest.data.best.visits.filter((v) => v.n >= (view.tooEarly[0] ?? view.due)))}.</p>
+									<ToLookAt offer={rest.data.best} />
 									<Button
 										variant="primary"
 										disabled={write.isPending}
@@ -197,6 +199,7 @@ function TheSeries({ view }: { view: View }) {
 							ghost={move.moving && !move.best ? move.moving.at : undefined}
 							times={move.moving ? move.times : []}
 							onMove={open && may("move-series") ? (n) => movable.has(n) && move.begin(n) : undefined}
+							onDrag={open && may("move-series") ? move.go : undefined}
 							onKey={move.onKey}
 							size="tall"
 							given={given}
