@@ -38,6 +38,7 @@ func (h *handlers) registerPlans(api huma.API) {
 				Evaluation:  p.Evaluation,
 				Before:      p.AsPublished,
 				Refused:     p.Refused,
+				Fitted:      p.Fitted,
 				PreCheck:    p.PreCheck,
 				Outcomes:    p.Outcomes,
 				Treatable:   p.PreCheck.Result.Headline.Treatable(),
@@ -84,9 +85,11 @@ type PlanView struct {
 	Changes    []adjusting.Adjustment `json:"changes"`
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
 	// Before is the plan as published, for the same skin.
-	Before   *evaluation.Evaluation `json:"before"`
-	Refused  bool                   `json:"refused"`
-	PreCheck *studio.PreCheck       `json:"preCheck"`
+	Before  *evaluation.Evaluation `json:"before"`
+	Refused bool                   `json:"refused"`
+	// Fitted is what a late client's plan lost.
+	Fitted   *studio.FittedPlan `json:"fitted,omitempty"`
+	PreCheck *studio.PreCheck   `json:"preCheck"`
 	// Outcomes are those of the check, and of patch tests as they stand now.
 	Outcomes []contraindication.Contraindication `json:"outcomes"`
 	// Treatable tells whether the pre-treatment check lets the client be treated today.

@@ -20,17 +20,31 @@ type PlanOptions struct {
 	OtherDay string `json:"otherDay,omitempty" maxLength:"500"`
 	// Practitioner is the practitioner's own side.
 	Practitioner adjusting.PractitionerState `json:"hands,omitempty"`
+	// HandsOn fits the plan to fewer minutes, as the client came late; 0 leaves it as it is.
+	HandsOn int `json:"handsOn,omitempty" minimum:"0" maximum:"480"`
+}
+
+// FittedPlan is what fitting a plan to fewer minutes changed.
+type FittedPlan struct {
+	Minutes int `json:"minutes"`
+	// Shorter is how many steps and rounds are shorter, LeftOut names those that are left out.
+	Shorter int      `json:"shorter"`
+	LeftOut []string `json:"leftOut"`
+	// OverBy is by how many seconds it is still too long, 0 where it fits.
+	OverBy int `json:"overBy"`
 }
 
 // None reports whether nothing is asked.
 func (w *PlanOptions) None() bool {
-	return len(w.Overrides)+len(w.Instead)+len(w.SkinOffSteps) == 0 && !w.SkipSkinVariants && w.Practitioner == adjusting.PractitionerState{}
+	return len(w.Overrides)+len(w.Instead)+len(w.SkinOffSteps) == 0 && !w.SkipSkinVariants && w.HandsOn == 0 && w.Practitioner == adjusting.PractitionerState{}
 }
 
 // Plan is a visit's plan for today, and what it still needs.
 type Plan struct {
 	adjusting.AdjustedPlan
 	PreCheck *PreCheck
+	// Fitted is what a late client's plan lost, nil where it is whole.
+	Fitted *FittedPlan
 	// Outcomes are those of the check, and of patch tests as they stand now.
 	Outcomes []contraindication.Contraindication
 	// AsPublished is the plan as published, for the same skin, without today's cautions.

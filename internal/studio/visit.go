@@ -7,6 +7,7 @@ import (
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/series"
 	"softpalm/words"
 )
 
@@ -196,6 +197,8 @@ type VisitLine struct {
 	// FreeUntil is until when cancelling or moving it is free, of one that is still to come; on one
 	// visit, not in lists.
 	FreeUntil *time.Time `json:"freeUntil,omitempty"`
+	// Late is how late the client is of one that should have begun; on one visit, not in lists.
+	Late *series.Lateness `json:"late,omitempty"`
 	// CancelReason is why a cancelled visit was, UndoUntil until when who cancelled it may
 	// take that back; on one visit, not in lists.
 	CancelReason string     `json:"cancelReason,omitempty"`

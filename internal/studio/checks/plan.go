@@ -11,6 +11,7 @@ import (
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/fitting"
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
@@ -115,6 +116,7 @@ func (w *planInputs) adjust(
 	if ps := p.Validate(cx, ""); len(ps) > 0 {
 		return nil, &studio.StateError{Code: "protocol-outdated", Sentence: words.ThisVersionUsesStrokeToolOrProduct()}
 	}
+	p, fitted := fittedTo(p, cx, want.HandsOn)
 	outcomes := w.outcomes(sc)
 	whole := []string{}
 	steps := map[string][]string{}
@@ -133,6 +135,7 @@ func (w *planInputs) adjust(
 	}
 	out := &studio.Plan{
 		PreCheck:               sc,
+		Fitted:                 fitted,
 		OverridableRules:       []string{},
 		OverridableAdjustments: []string{},
 		SkinVariants:           []string{},
@@ -177,6 +180,24 @@ func (w *planInputs) adjust(
 		}
 	}
 	return out, nil
+}
+
+// fittedTo brings a protocol to fewer minutes of hands-on time, as its client came late: the sold end
+// stays.
+func fittedTo(p *protocol.Protocol, cx *protocol.Context, handsOn int) (*protocol.Protocol, *studio.FittedPlan) {
+	if handsOn <= 0 || handsOn >= p.Minutes.HandsOn {
+		return p, nil
+	}
+	q := p.Clone()
+	q.Minutes.Treatment -= p.Minutes.HandsOn - handsOn
+	q.Minutes.HandsOn = handsOn
+	f := fitting.Fit(q, cx, handsOn*60)
+	out := &studio.FittedPlan{Minutes: handsOn, Shorter: len(f.Changed) + len(f.Rounds), LeftOut: []string{}, OverBy: max(f.MissBy, 0)}
+	for _, id := range f.Dropped {
+		r := evaluation.Resolve(q, q.Index(id), cx)
+		out.LeftOut = append(out.LeftOut, r.Name)
+	}
+	return f.Protocol, out
 }
 
 // stepOf is the step of the published plan that a step of a adjusted one comes

@@ -208,9 +208,28 @@ func (s *Service) seen(
 	if until := st.FreeUntil(&v.Visit); (v.State == studio.Booked || v.State == studio.Confirmed) && v.StartsAt.After(s.Now()) {
 		v.FreeUntil = &until
 	}
+	if err := s.late(ctx, tx, v); err != nil {
+		return nil, err
+	}
 	one := []studio.VisitLine{*v}
 	err = s.Checks.Outlook(ctx, tx, st, a, one)
 	return &one[0], err
+}
+
+// late says how late the client of a treatment is that should have begun.
+func (s *Service) late(ctx context.Context, tx Store, v *studio.VisitLine) error {
+	waits := v.State == studio.Booked || v.State == studio.Confirmed || v.State == studio.Arrived
+	if !waits || v.Kind != studio.ForTreatment || !s.Now().After(v.StartsAt) || !s.Now().Before(v.EndsAt) {
+		return nil
+	}
+	p, err := tx.Version(ctx, v.Protocol, v.Version)
+	if err != nil {
+		return err
+	}
+	if l := series.LateBy(v.StartsAt, s.Now(), p.Minutes.HandsOn); l.Advice != series.OnTime {
+		v.Late = &l
+	}
+	return nil
 }
 
 // MoveVisit moves a visit that has not begun to another time, perhaps with

@@ -29,7 +29,10 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 	const [hands, setHands] = useState<Schemas["PractitionerState"]>({});
 	const [anySkin, setAnySkin] = useState(false);
 	const [anySkinSteps, setAnySkinSteps] = useState<string[]>([]);
-	const want = { overrules, instead, hands, anySkin, anySkinSteps };
+	const [late] = useState(visit.late); // as it was when the plan was opened
+	const [fit, setFit] = useState(true);
+	const handsOn = fit && late?.advice === "fit" ? late.handsOn : 0;
+	const want = { overrules, instead, hands, anySkin, anySkinSteps, handsOn };
 	const plan = useQuery(planQuery(visit.id, want));
 	const [signing, setSigning] = useState(false);
 	const library = useQuery(libraryQuery);
@@ -58,6 +61,23 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 	return (
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
 			<div className="min-w-0">
+				{late?.advice === "too-late" && t.treatable && <TakeInstead visit={visit} />}
+				{late?.advice === "fit" && (
+					<div className="num mb-4 border-l-4 border-slate bg-slate-pale px-4 py-2">
+						{t.fitted ? (
+							<>
+								<p className="m-0 font-semibold">{w.fittedToMinutes({ n: t.fitted.minutes, shorter: t.fitted.shorter })}</p>
+								{t.fitted.leftOut.length > 0 && <p className="m-0">{w.leftOutToFit({ steps: t.fitted.leftOut.join(", ") })}</p>}
+								{t.fitted.overBy > 0 && <p className="m-0">{w.stillTooLong({ n: Math.ceil(t.fitted.overBy / 60) })}</p>}
+							</>
+						) : (
+							<p className="m-0 font-semibold">{w.notFitted}</p>
+						)}
+						<Button variant="quiet" className="px-0!" onClick={() => setFit(!fit)}>
+							{fit ? w.leaveThePlanWhole : w.fitThePlan({ n: late.handsOn })}
+						</Button>
+					</div>
+				)}
 				<Outcomes
 					preCheck={t.preCheck}
 					outcomes={t.outcomes}

@@ -71,6 +71,11 @@ export function VisitPage() {
 					</Link>
 				)}
 			</p>
+			{v.late && (
+				<p role="status" className="num mt-0 mb-4 border-l-4 border-persimmon bg-blush px-4 py-2 font-semibold">
+					{(v.late.advice === "fit" ? w.lateFit : w.lateTooMuch)({ n: v.late.minutes, left: v.late.handsOn })}
+				</p>
+			)}
 			{!over && v.kind === "treatment" && v.state !== "done" && v.state !== "in-room" && <PatchFirst visit={v} />}
 			{over ? (
 				<>

@@ -1,0 +1,46 @@
+package postgres_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/series"
+	"softpalm/internal/studio"
+)
+
+// A client who comes late gets the plan fitted to what is left; the sold end stays.
+func TestALateClientsPlanIsFitted(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	w.checked(t, v, map[string]contraindication.Answer{})
+	now, err := w.svc.Diary.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Nil(t, now.Late)
+	w.now = v.StartsAt.Add(12 * time.Minute)
+	now, err = w.svc.Diary.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	require.NotNil(t, now.Late)
+	assert.Equal(t, series.Lateness{Minutes: 12, HandsOn: 33, Advice: series.FitPlan}, *now.Late)
+	whole, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
+	require.NoError(t, err)
+	assert.Nil(t, whole.Fitted)
+	fitted, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{HandsOn: now.Late.HandsOn})
+	require.NoError(t, err)
+	require.NotNil(t, fitted.Fitted)
+	assert.Equal(t, 33, fitted.Fitted.Minutes)
+	assert.Positive(t, fitted.Fitted.Shorter+len(fitted.Fitted.LeftOut))
+	if fitted.Fitted.OverBy == 0 {
+		assert.LessOrEqual(t, fitted.Evaluation.Seconds, 33*60.0)
+	}
+	assert.Less(t, fitted.Evaluation.Seconds, whole.Evaluation.Seconds)
+	w.now = v.StartsAt.Add(30 * time.Minute)
+	now, err = w.svc.Diary.Visit(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, series.ChooseNew, now.Late.Advice)
+}
