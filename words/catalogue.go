@@ -1720,6 +1720,22 @@ func EnterWhenItIsBack() Sentence {
 	return Sentence{Code: "enterWhenItIsBack", Message: "Enter the last day on which it is away."}
 }
 
+func ThisClientIsHereOrNotComing() Sentence {
+	return Sentence{Code: "thisClientIsHereOrNotComing", Message: "This client is here already, or is not coming."}
+}
+
+func SayWhatIsOfferedForTheWait() Sentence {
+	return Sentence{Code: "sayWhatIsOfferedForTheWait", Message: "From 20 minutes on, say what is offered for the wait."}
+}
+
+func SubjectLate(studio any) Sentence {
+	return Sentence{Code: "subjectLate", Message: "We are running late, " + text(studio), Values: map[string]string{"studio": text(studio)}}
+}
+
+func TellRunningLate(name, minutes, time any) Sentence {
+	return Sentence{Code: "tellRunningLate", Message: "Dear " + text(name) + ",\n\nwe are about " + text(minutes) + " minutes late today. Please come at " + text(time) + ". We are sorry.", Values: map[string]string{"name": text(name), "minutes": text(minutes), "time": text(time)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

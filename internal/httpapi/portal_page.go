@@ -21,6 +21,17 @@ func (h *handlers) registerClientPage(api huma.API) {
 			v, err := h.rooms.Portal.NewClientPage(ctx, actor(ctx), in.ID, in.Body.Send)
 			return reply(v, err)
 		})
+	huma.Register(api, closed("tell-running-late", http.MethodPost, "/api/visits/{id}/late", "Tell a client that the studio is late"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Minutes int `json:"minutes" minimum:"5" maximum:"120"`
+				// Offered is what is offered for the wait, from 20 minutes on.
+				Offered string `json:"offered,omitempty" maxLength:"300"`
+			}
+		}) (*struct{}, error) {
+			return nil, answer(h.rooms.Portal.TellRunningLate(ctx, actor(ctx), in.ID, in.Body.Minutes, in.Body.Offered))
+		})
 	huma.Register(api, open("open-appointments", http.MethodGet, "/api/appointments", "A client's own appointments"),
 		func(ctx context.Context, in *LinkToken) (*body[*portal.OwnAppointments], error) {
 			v, err := h.rooms.Portal.OpenAppointments(ctx, in.Token)

@@ -44,3 +44,25 @@ func TestALateClientsPlanIsFitted(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, series.ChooseNew, now.Late.Advice)
 }
+
+// The studio tells that it is late, before a client sets out: once for each number of minutes, from 20
+// on with something offered.
+func TestTheStudioIsLate(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "2026-11-24")
+	require.NoError(t, err)
+	v := day.Visits[len(day.Visits)-1]
+	require.NoError(t, w.svc.Portal.TellRunningLate(ctx, &w.desk, v.ID, 10, ""))
+	require.NoError(t, w.svc.Portal.TellRunningLate(ctx, &w.desk, v.ID, 10, ""))
+	all := w.told(t, v.ClientName)
+	require.Len(t, all, 1)
+	assert.Contains(t, all[0].Body, "10 minutes late")
+	var input *studio.InputError
+	require.ErrorAs(t, w.svc.Portal.TellRunningLate(ctx, &w.desk, v.ID, 20, " "), &input)
+	require.NoError(t, w.svc.Portal.TellRunningLate(ctx, &w.desk, v.ID, 20, "The hand massage is on us."))
+	assert.Contains(t, w.newest(t).Body, "on us")
+	w.now = v.StartsAt
+	var state *studio.StateError
+	require.ErrorAs(t, w.svc.Portal.TellRunningLate(ctx, &w.desk, v.ID, 30, "Tea"), &state)
+}

@@ -118,6 +118,8 @@ func (x *things) body(op operation) string {
 		return `{"zone":"jaw-angle","side":"left","body":"Tender."}`
 	case "add-to-record":
 		return `{"body":"She called."}`
+	case "tell-running-late":
+		return `{"minutes":10}`
 	case "set-visit-state":
 		return `{"state":"confirmed"}`
 	}

@@ -22,6 +22,7 @@ const (
 	CancellingMessage   MessageKind = "cancelling"
 	ReminderMessage     MessageKind = "reminder" // of the timetable, before or after an appointment
 	OfferMessage        MessageKind = "offer"    // times that are held for a client
+	LateMessage         MessageKind = "late"     // the studio is late
 	ProgressMessage     MessageKind = "progress" // to a practitioner: how far a series has come
 )
 
@@ -44,6 +45,8 @@ func (k MessageKind) Subject(studioName string) string {
 		return words.SubjectReminder(studioName).Message
 	case OfferMessage:
 		return words.SubjectOffer(studioName).Message
+	case LateMessage:
+		return words.SubjectLate(studioName).Message
 	case ProgressMessage:
 		return words.SubjectProgress(studioName).Message
 	default:
@@ -67,7 +70,7 @@ const (
 type Message struct {
 	ID   uuid.UUID   `json:"id"`
 	At   time.Time   `json:"at"`
-	Kind MessageKind `json:"kind" enum:"consultation,invitation,reset,appointments,booking,moving,cancelling,reminder,progress,offer"`
+	Kind MessageKind `json:"kind" enum:"consultation,invitation,reset,appointments,booking,moving,cancelling,reminder,progress,offer,late"`
 	// To is an e-mail address or a telephone number.
 	To   string `json:"to"`
 	Name string `json:"name"`

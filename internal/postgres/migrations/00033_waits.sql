@@ -2,6 +2,11 @@
 -- When a doctor's answer is expected: nothing is booked before, and the visits are marked.
 alter table letter add column expected date;
 
+-- The studio tells that it is late.
+alter table message drop constraint message_kind_check;
+alter table message add constraint message_kind_check check (kind in
+  ('consultation', 'invitation', 'reset', 'appointments', 'booking', 'moving', 'cancelling', 'reminder', 'progress', 'offer', 'late'));
+
 -- A procedure elsewhere that is planned: it blocks its own day and the waiting period of its rule.
 create table planned_procedure (
   studio_id  uuid not null,

@@ -27,6 +27,7 @@ type tellStore interface {
 	Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error)
 	Accounts(ctx context.Context) ([]studio.Account, error)
 	Calls(ctx context.Context) ([]studio.Call, error)
+	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	// BookedAt is when each of a client's visits was booked or moved last.
 	BookedAt(ctx context.Context, client uuid.UUID) (map[uuid.UUID]time.Time, error)
 	// ToldOf is what a client was told already.

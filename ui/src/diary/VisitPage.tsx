@@ -11,6 +11,7 @@ import * as w from "../words/catalogue/diary";
 import { headlineWords, outlookText, stateWords } from "../words/sentences";
 import { CancelAppointment, Cancelled } from "./CancelAppointment";
 import { AnotherTime, MoveAppointment } from "./MoveAppointment";
+import { RunningLate } from "./RunningLate";
 import { SameAgainLink } from "./series/SameAgainLink";
 import { FreedTime } from "./waiting/FreedTime";
 
@@ -47,6 +48,10 @@ export function VisitPage() {
 					{["booked", "confirmed"].includes(v.state) && v.kind === "treatment" && may("move-visit") && (
 						<AnotherTime visit={v} label={w.moveAppointment} />
 					)}
+					{["booked", "confirmed"].includes(v.state) &&
+						may("tell-running-late") &&
+						at.day(v.startsAt) === at.day(now()) &&
+						v.startsAt > now().toISOString() && <RunningLate visit={v} />}
 					{["booked", "confirmed", "arrived"].includes(v.state) && <CancelAppointment visit={v} />}
 				</span>
 			}
