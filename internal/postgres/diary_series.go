@@ -168,14 +168,23 @@ func (t *Tx) AddSeries(ctx context.Context, s *studio.Series) error {
 		return err
 	}
 	for i := range s.Items {
-		it := &s.Items[i]
-		if err := t.exec(ctx, `insert into series_item (studio_id, series_id, n, protocol_id, ideal, least, most, rest, marks, also)
-			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10::text[]::uuid[])`,
-			t.studio, s.ID, it.N, it.Protocol, it.Ideal, it.Least, it.Most, it.Rest, document(it.Marks), ids(it.Also)); err != nil {
+		if err := t.AddSeriesItem(ctx, s.ID, &s.Items[i]); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// RunningSeries lists the series that are running, by when they were made.
+func (t *Tx) RunningSeries(ctx context.Context) ([]studio.Series, error) {
+	return t.seriesList(ctx, seriesColumns+" and state = 'running' order by created_at, id", t.studio)
+}
+
+// AddSeriesItem adds a treatment to a series.
+func (t *Tx) AddSeriesItem(ctx context.Context, id uuid.UUID, it *studio.SeriesItem) error {
+	return t.exec(ctx, `insert into series_item (studio_id, series_id, n, protocol_id, ideal, least, most, rest, marks, also)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10::text[]::uuid[])`,
+		t.studio, id, it.N, it.Protocol, it.Ideal, it.Least, it.Most, it.Rest, document(it.Marks), ids(it.Also))
 }
 
 // SaveSeries writes the state of a series.

@@ -42,11 +42,11 @@ func (lookAfterClients) Kind() string { return "look-after-clients" }
 // TellDue tells a client what is due.
 type TellDue func(ctx context.Context, studio, client uuid.UUID) error
 
-// KeepWallTimes lets the appointments of a studio keep the wall time that was promised.
-type KeepWallTimes func(ctx context.Context, studio uuid.UUID) error
+// LookAfter is what is looked after in a studio: wall times that were promised, bookings without an end.
+type LookAfter func(ctx context.Context, studio uuid.UUID) error
 
 // Jobs works on what is due at a time, until it is stopped.
-func (db *DB) Jobs(now func() time.Time, tell TellDue, keep KeepWallTimes) (*river.Client[*sql.Tx], error) {
+func (db *DB) Jobs(now func() time.Time, tell TellDue, keep ...LookAfter) (*river.Client[*sql.Tx], error) {
 	workers := river.NewWorkers()
 	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, j *river.Job[tellClient]) error {
 		return tell(ctx, j.Args.Studio, j.Args.Client)
@@ -69,14 +69,16 @@ func (db *DB) Jobs(now func() time.Time, tell TellDue, keep KeepWallTimes) (*riv
 	return client, nil
 }
 
-func (db *DB) lookAfter(ctx context.Context, now time.Time, tell TellDue, keep KeepWallTimes) error {
+func (db *DB) lookAfter(ctx context.Context, now time.Time, tell TellDue, keep []LookAfter) error {
 	var studios []uuid.UUID
 	if err := db.pool.SelectContext(ctx, &studios, "select studios_with_visits($1)", now); err != nil {
 		return translate(err)
 	}
 	for _, id := range studios {
-		if err := keep(ctx, id); err != nil {
-			return err
+		for _, one := range keep {
+			if err := one(ctx, id); err != nil {
+				return err
+			}
 		}
 	}
 	var all []struct {

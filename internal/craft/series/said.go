@@ -11,7 +11,7 @@ import (
 type Heard struct {
 	From int       `json:"from"`
 	To   int       `json:"to"`
-	As   HeardKind `json:"as" enum:"visits,rhythm,weekdays,hours,rather,not-weekdays,not-days,first,finish,event,practitioner,anyone,unread"`
+	As   HeardKind `json:"as" enum:"visits,rhythm,weekdays,hours,rather,not-weekdays,not-days,first,finish,event,practitioner,anyone,standing,unread"`
 	// Number, Days (2006-01-02 or mon to sun), Hours (15:04) and Word say what was understood,
 	// as far as the kind has them.
 	Number int      `json:"number,omitempty"`
@@ -37,6 +37,7 @@ const (
 	HeardEvent       HeardKind = "event"
 	HeardPerson      HeardKind = "practitioner"
 	HeardAnyone      HeardKind = "anyone"
+	HeardStanding    HeardKind = "standing"
 	HeardNothing     HeardKind = "unread"
 )
 
@@ -160,7 +161,9 @@ func (r *reading) skip() {
 type Often struct {
 	Rhythm Rhythm
 	Visits int
-	Heard  []Heard
+	// Standing says that it has no end, nil where it has one.
+	Standing *Standing
+	Heard    []Heard
 }
 
 // ReadOften reads "6 weekly", "twice a week for 3 weeks", "4 twice a week, then 4 weekly, then
@@ -168,9 +171,15 @@ type Often struct {
 func ReadOften(text string) Often {
 	r := &reading{words: wordsOf(text)}
 	var blocks []Block
+	var standing *Standing
 	for !r.done() {
 		if w := r.peek(0); w == "," || w == "then" || w == "and" {
 			r.at++
+			continue
+		}
+		if s, n := r.standing(); n > 0 {
+			standing = &s
+			r.take(n, Heard{As: HeardStanding, Number: s.Nth, Word: s.Weekday})
 			continue
 		}
 		b, n := r.block()
@@ -184,7 +193,7 @@ func ReadOften(text string) Often {
 		}
 		blocks = append(blocks, b)
 	}
-	out := Often{Heard: r.heard}
+	out := Often{Heard: r.heard, Standing: standing}
 	for i := range blocks {
 		if blocks[i].Visits == 0 && i < len(blocks)-1 {
 			blocks[i].Visits = 1

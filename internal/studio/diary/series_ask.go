@@ -91,7 +91,7 @@ func (s *Service) hear(ctx context.Context, tx askStore, st *studio.Studio, q Se
 	h := &heard{asking: a, question: q, missed: missedLately(past, s.Now()), depositAfter: st.Diary.DepositAfter, untried: map[string][]studio.Named{}}
 	today := s.Today(st)
 	h.often, h.when = series.ReadOften(q.Often), series.ReadWhen(q.When, today)
-	if err := h.lay(); err != nil {
+	if err := h.lay(today); err != nil {
 		return nil, err
 	}
 	h.wish(today)
@@ -127,13 +127,20 @@ func (h *heard) relax() error {
 }
 
 // lay turns protocols and rhythm into the items of the series.
-func (h *heard) lay() error {
+func (h *heard) lay(today string) error {
 	total := 0
 	for i := range h.question.What {
 		total += max(h.question.What[i].Visits, 1)
 	}
 	if h.often.Visits > 0 {
 		total = h.often.Visits
+	}
+	dates := h.standing(today)
+	if h.often.Standing != nil {
+		total = len(dates)
+		if n := len(h.question.Gaps); n > 0 { // as it was laid before
+			total, dates = n, nil
+		}
 	}
 	if total > mostVisits {
 		return studio.FaultAt("/often", words.ASeriesHasAtMost60Visits())
@@ -169,6 +176,9 @@ func (h *heard) lay() error {
 	if h.question.Review && len(offers) > 1 {
 		q.Span = series.ReviewLeast
 	}
+	for k := 1; k < len(dates) && k < len(gaps); k++ {
+		gaps[k] = h.often.Standing.Gap(dates[k-1], dates[k])
+	}
 	for k, o := range offers {
 		it := studio.SeriesItem{N: k + 1, Protocol: o.ID, Also: o.following(), Gap: gaps[k], Marks: marks[k]}
 		if k > 0 {
@@ -183,6 +193,41 @@ func (h *heard) lay() error {
 		q.Items = append(q.Items, o.item(&it))
 	}
 	return h.moved()
+}
+
+// standing are the days on which a booking without an end is laid at first: those of its weekday of
+// the month, or as many as its rhythm gives. What was said of the first visit stands.
+func (h *heard) standing(today string) []string {
+	s := h.often.Standing
+	if s == nil {
+		return nil
+	}
+	from, err := time.Parse(time.DateOnly, today)
+	if err != nil {
+		return nil
+	}
+	if f := h.when.First; f != nil && f.Earliest > today {
+		if from, err = time.Parse(time.DateOnly, f.Earliest); err != nil {
+			return nil
+		}
+	}
+	through := from.AddDate(0, 0, series.StandingAhead).Format(time.DateOnly)
+	if s.Nth > 0 {
+		days := s.Days(from.AddDate(0, 0, -1).Format(time.DateOnly), through)
+		if len(days) > 0 {
+			h.when.First = &series.FirstVisit{Earliest: days[0], Ideal: days[0]}
+		}
+		return days
+	}
+	every := max(h.often.Rhythm.Number, 1)
+	if h.often.Rhythm.How != series.EveryDays {
+		every = 7
+	}
+	var days []string
+	for d := 0; d <= series.StandingAhead; d += every {
+		days = append(days, from.AddDate(0, 0, d).Format(time.DateOnly))
+	}
+	return days
 }
 
 // moved fixes the visit that was moved by hand.

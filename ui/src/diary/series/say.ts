@@ -189,11 +189,15 @@ const visitsSaid = (n: string) => (n === "1" ? w.heardOneVisit : w.heardVisits({
 const dayNames = (list: readonly string[]) => andList(list.map((d) => d[0]!.toUpperCase() + d.slice(1)));
 
 /** A piece of the line as it was understood. */
+const nths = [w.nthFirst, w.nthSecond, w.nthThird, w.nthFourth, w.nthLast];
+
 export function heardText(h: Heard, typed: string, people: readonly string[]): string {
 	const [from = "", to = ""] = h.days ?? [];
 	switch (h.as) {
 		case "rhythm":
 			return [from && visitsSaid(from), from === "1" ? "" : rhythms[h.word ?? ""]?.(h.number ?? 0)].filter(Boolean).join(" ");
+		case "standing":
+			return h.number ? w.heardNth({ nth: nths[h.number - 1], day: dayNames([h.word ?? ""]) }) : w.heardStanding;
 		case "weekdays":
 			return h.word === "rather" ? w.heardRather({ what: dayNames(h.days ?? []) }) : dayNames(h.days ?? []);
 		case "not-weekdays":
