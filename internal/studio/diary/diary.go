@@ -324,7 +324,11 @@ func (s *Service) FirstFree(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 				from = max(from, string(calendar.Day(newest.Day).Plus(healingDays)))
 			}
 		}
-		from = max(from, string(expected.NotBefore))
+		_, letter, err := s.Checks.Waits(ctx, tx, st, v.Client)
+		if err != nil {
+			return err
+		}
+		from = max(from, string(expected.NotBefore), letter)
 		for _, who := range []*uuid.UUID{&v.Practitioner, nil} {
 			free, err := s.FreeTimesIn(
 				ctx,

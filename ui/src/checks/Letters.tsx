@@ -11,7 +11,7 @@ import * as w from "../words/catalogue/checks";
 /** Whether a doctor's yes would lift an outcome. */
 export const asksLetter = (o: Schemas["Contraindication"]) => !o.allowed && (o.kind === "letter" || Boolean(o.outcome.untilLetter));
 
-const stale = ["client", "visit", "plan", "day", "tailored"];
+const stale = ["client", "visit", "plan", "day", "tailored", "free", "series"];
 
 /** Writes the letter that the pre-treatment check asks for; the question is the practitioner's own. */
 export function WriteLetter({
@@ -40,6 +40,7 @@ export function WriteLetter({
 			),
 		onSent: (letter) => {
 			setWritten(letter.id);
+			cache.removeQueries({ queryKey: ["free"] }); // nothing is free before the answer is expected
 			for (const key of stale) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
