@@ -76,6 +76,7 @@ var AppointmentStates = map[string]string{
 	"held":           "held",
 	"lapsed":         "lapsed",
 	"released":       "released",
+	"broken-off":     "stopped early",
 }
 
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
@@ -1734,6 +1735,10 @@ func SubjectLate(studio any) Sentence {
 
 func TellRunningLate(name, minutes, time any) Sentence {
 	return Sentence{Code: "tellRunningLate", Message: "Dear " + text(name) + ",\n\nwe are about " + text(minutes) + " minutes late today. Please come at " + text(time) + ". We are sorry.", Values: map[string]string{"name": text(name), "minutes": text(minutes), "time": text(time)}}
+}
+
+func NoCalendarCanBeReadThere(why any) Sentence {
+	return Sentence{Code: "noCalendarCanBeReadThere", Message: "No calendar can be read there: " + text(why) + ". Check the address.", Values: map[string]string{"why": text(why)}}
 }
 
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."

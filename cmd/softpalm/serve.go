@@ -60,7 +60,7 @@ func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
 	sender.Go(func() { sendMessages(ctx, all.Portal) })
 	defer sender.Wait() // a message that is on its way is noted as sent
 	defer stop()
-	jobs, err := db.Jobs(now, all.Portal.TellDue, all.Diary.KeepWallTimes, all.Diary.ExtendStanding)
+	jobs, err := db.Jobs(now, all.Portal.TellDue, all.Diary.KeepWallTimes, all.Diary.ExtendStanding, all.Diary.ReadBusyAddresses)
 	if err != nil {
 		return err
 	}

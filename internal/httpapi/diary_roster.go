@@ -44,6 +44,17 @@ func (h *handlers) registerRoster(api huma.API) {
 		v, err := h.rooms.Diary.ImportBusy(ctx, actor(ctx), optionalID(in.Practitioner), optionalID(in.Client), in.RawBody, in.Dry)
 		return reply(v, err)
 	})
+	huma.Register(api, closed("set-busy-address", http.MethodPut, "/api/busy-address", "Read busy times at an address, and again every hour; an empty address ends it"),
+		func(ctx context.Context, in *struct {
+			OfCalendar
+			Dry  bool `query:"dry"`
+			Body struct {
+				Address string `json:"address" maxLength:"2000"`
+			}
+		}) (*body[*diary.BusyImport], error) {
+			v, err := h.rooms.Diary.SetBusyAddress(ctx, actor(ctx), optionalID(in.Practitioner), optionalID(in.Client), in.Body.Address, in.Dry)
+			return reply(v, err)
+		})
 	huma.Register(api, closed("list-clashes", http.MethodGet, "/api/clashes", "Appointments that meet an absence or a closed day"),
 		func(ctx context.Context, _ *struct{}) (*body[[]diary.Clash], error) {
 			v, err := h.rooms.Diary.Clashing(ctx, actor(ctx))

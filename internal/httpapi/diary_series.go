@@ -3,6 +3,7 @@ package httpapi
 import (
 	"context"
 	"net/http"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -91,6 +92,25 @@ func (h *handlers) registerSeries(api huma.API) {
 			Body diary.ReviewAsked
 		}) (*body[*diary.SeriesView], error) {
 			v, err := h.rooms.Diary.ReviewSeries(ctx, actor(ctx), in.ID, in.Body)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("review-times", http.MethodGet, "/api/series/{id}/review-times", "The next times for an end review of its own"),
+		func(ctx context.Context, in *ByID) (*body[[]studio.FreeTime], error) {
+			v, err := h.rooms.Diary.ReviewTimes(ctx, actor(ctx), in.ID)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("book-review", http.MethodPost, "/api/series/{id}/review-visit", "Book the end review as an appointment of its own; the same id twice books once"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				ID           uuid.UUID `json:"id" format:"uuid"`
+				Practitioner uuid.UUID `json:"practitioner" format:"uuid"`
+				Room         uuid.UUID `json:"room" format:"uuid"`
+				Start        time.Time `json:"start"`
+			}
+		}) (*body[*diary.SeriesView], error) {
+			b := &in.Body
+			v, err := h.rooms.Diary.BookReview(ctx, actor(ctx), in.ID, studio.NewVisit{ID: b.ID, Practitioner: b.Practitioner, Room: b.Room, Start: b.Start})
 			return reply(v, err)
 		})
 	huma.Register(api, closed("find-together", http.MethodPost, "/api/together/find", "The best times for clients who come together"),

@@ -132,7 +132,9 @@ func (h *handlers) registerRecords(api huma.API) {
 			// Revision is that of the record that was changed.
 			Revision int    `json:"revision" minimum:"0"`
 			Note     string `json:"note" maxLength:"8000"`
-			Uses     []struct {
+			// BrokenOff says that the treatment was stopped before its end; it counts when the record is locked.
+			BrokenOff bool `json:"brokenOff,omitempty"`
+			Uses      []struct {
 				Product string `json:"product" maxLength:"60"`
 				// Planned is accepted and not read: the prepared plan's own amount counts.
 				Planned *decimal.Decimal `json:"planned,omitempty"`
@@ -141,7 +143,7 @@ func (h *handlers) registerRecords(api huma.API) {
 		}
 	}
 	read := func(in *recordIn) studio.Record {
-		r := studio.Record{Revision: in.Body.Revision, Note: in.Body.Note, Uses: []studio.RecordUse{}}
+		r := studio.Record{Revision: in.Body.Revision, Note: in.Body.Note, BrokenOff: in.Body.BrokenOff, Uses: []studio.RecordUse{}}
 		for _, u := range in.Body.Uses {
 			r.Uses = append(r.Uses, studio.RecordUse{Product: u.Product, Used: u.Real})
 		}

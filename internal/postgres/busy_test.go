@@ -107,3 +107,57 @@ func TestTheWallTimeStays(t *testing.T) {
 	assert.Equal(t, later.StartsAt.Add(-30*time.Minute), moved.StartsAt)
 	assert.Equal(t, later.Moves+1, moved.Moves, "its calendar file says so")
 }
+
+// fetched is a calendar that an address answers with, or a fault.
+type fetched struct {
+	data []byte
+	err  error
+}
+
+func (f *fetched) Fetch(context.Context, string) ([]byte, error) { return f.data, f.err }
+
+// A calendar at an address is read again by itself; while it cannot be read, what was read stays, and
+// an empty address ends it.
+func TestTheAddressOfAnOwnCalendar(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	from := &fetched{data: calendarFile(busyEvent("a", v.StartsAt.AddDate(0, 0, 2), v.EndsAt.AddDate(0, 0, 2)))}
+	w.svc.Diary.Fetch = from
+	busy := func() int { return w.count(t, "select count(*) from absence where kind = 'imported'") }
+	set := func(address string, dry bool) error {
+		_, err := w.svc.Diary.SetBusyAddress(ctx, &w.owner, &v.Practitioner, nil, address, dry)
+		return err
+	}
+	require.NoError(t, set("https://calendar.example/me.ics", true))
+	assert.Zero(t, busy())
+	require.NoError(t, set("https://calendar.example/me.ics", false))
+	require.NoError(t, set("https://calendar.example/me.ics", false), "a repeat is safe")
+	assert.Equal(t, 1, busy())
+	again := func() *studio.BusyState {
+		require.NoError(t, w.svc.Diary.ReadBusyAddresses(ctx, w.owner.Studio))
+		r, err := w.svc.Diary.Roster(ctx, &w.owner)
+		require.NoError(t, err)
+		for _, p := range r.People {
+			if p.ID == v.Practitioner {
+				return p.BusyAddress
+			}
+		}
+		return nil
+	}
+	from.data = calendarFile(busyEvent("a", v.StartsAt.AddDate(0, 0, 2), v.EndsAt.AddDate(0, 0, 2)), busyEvent("b", v.StartsAt.AddDate(0, 0, 4), v.EndsAt.AddDate(0, 0, 4)))
+	assert.Empty(t, again().Failure)
+	assert.Equal(t, 2, busy())
+	from.err = fmt.Errorf("web: it answers 404 Not Found")
+	assert.Equal(t, "it answers 404 Not Found", again().Failure)
+	assert.Equal(t, 2, busy(), "what was read stays")
+	from.err, from.data = nil, []byte("<html>")
+	assert.NotEmpty(t, again().Failure)
+	assert.Equal(t, 2, busy())
+	var input *studio.InputError
+	from.err = fmt.Errorf("web: this is not an address")
+	require.ErrorAs(t, set("nowhere", false), &input)
+	require.NoError(t, set("", false))
+	assert.Nil(t, again())
+	assert.Zero(t, busy())
+}

@@ -26,10 +26,10 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 		err = r.Scan(&c.ID, &c.Name, &c.SkinType, textList{&c.States}, &c.Last, &c.Next, &c.Visits)
 		return c, err
 	}, `select c.id, c.name, c.skin_type, c.skin_states::text,
-			(select max(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state = 'done'),
+			(select max(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state in ('done', 'broken-off')),
 			(select min(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id
 			and v.starts_at > $6 and v.state in ('booked', 'confirmed', 'arrived')),
-			(select count(*) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state = 'done')
+			(select count(*) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state in ('done', 'broken-off'))
 		from client c
 		where c.erased_at is null and c.studio_id = $1
 			and ($2 = '' or strpos(lower(c.name), lower($2)) > 0 or strpos(lower(c.email), lower($2)) > 0

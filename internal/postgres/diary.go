@@ -68,7 +68,7 @@ const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.
 	v.series_id, coalesce(v.series_item, 0),
 	(select count(*) from series_item i where i.studio_id = v.studio_id and i.series_id = v.series_id),
 	v.held_until, v.agreed_at, v.moves, v.promised, v.also, v.part_of, v.together,
-		c.name, p.name, r.name, coalesce(pv.body->>'name', 'Patch test') || coalesce((select string_agg(', then ' || (n.body->>'name'), '' order by a.at)
+		c.name, p.name, r.name, coalesce(pv.body->>'name', case when v.kind = 'review' then 'End review' else 'Patch test' end) || coalesce((select string_agg(', then ' || (n.body->>'name'), '' order by a.at)
 			from jsonb_array_elements(v.also) with ordinality a(part, at) join protocol_version n on n.studio_id = v.studio_id
 			and n.protocol_id = (a.part->>'protocol')::uuid and n.number = (a.part->>'version')::int), ''),
 		coalesce((select s.result->>'headline' from pre_check s
@@ -198,6 +198,12 @@ func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
 // TogetherVisits lists the visits of clients who come together, by name.
 func (t *Tx) TogetherVisits(ctx context.Context, id uuid.UUID) ([]studio.VisitLine, error) {
 	return list(ctx, t, visitRows, visitsThere+" and v.together = $2 order by lower(c.name), v.id", t.studio, id)
+}
+
+// EndVisit lets a visit take time until its real end, where that is before the planned one.
+func (t *Tx) EndVisit(ctx context.Context, id uuid.UUID, at time.Time) error {
+	return t.exec(ctx, `update visit set busy_until = $3 + (busy_until - ends_at), ends_at = $3
+		where studio_id = $1 and id = $2 and starts_at < $3 and ends_at > $3`, t.studio, id, at)
 }
 
 // DivideVisit gives a visit other times and what follows it; it is not moved by that.

@@ -10,6 +10,7 @@ import (
 
 	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/diary"
 )
 
 // LockDiary lets one at a time give times of the studio away, until the transaction ends. A
@@ -254,4 +255,24 @@ func (t *Tx) SeriesVisits(ctx context.Context, id uuid.UUID) ([]studio.VisitLine
 // SaveEquipment writes what a room has.
 func (t *Tx) SaveEquipment(ctx context.Context, room uuid.UUID, equipment []string) error {
 	return t.one(ctx, "update room set equipment = $3 where studio_id = $1 and id = $2", t.studio, room, texts(equipment))
+}
+
+// BusyAddresses lists the addresses of own calendars.
+func (t *Tx) BusyAddresses(ctx context.Context) ([]diary.BusyAddress, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (b diary.BusyAddress, err error) {
+		err = r.Scan(&b.ID, &b.Practitioner, &b.Client, &b.Address, &b.ReadAt, &b.Failure)
+		return b, err
+	}, "select id, practitioner_id, client_id, address, read_at, failure from busy_address where studio_id = $1 order by id", t.studio)
+}
+
+// SaveBusyAddress writes the address of somebody's own calendar, in the place of the one before.
+func (t *Tx) SaveBusyAddress(ctx context.Context, b *diary.BusyAddress) error {
+	return t.exec(ctx, `insert into busy_address (studio_id, id, practitioner_id, client_id, address, read_at, failure)
+		values ($1, $2, $3, $4, $5, $6, $7) on conflict (studio_id, (coalesce(practitioner_id, client_id))) do update
+		set address = $5, read_at = $6, failure = $7`, t.studio, b.ID, b.Practitioner, b.Client, b.Address, b.ReadAt, b.Failure)
+}
+
+// RemoveBusyAddress forgets the address of somebody's own calendar.
+func (t *Tx) RemoveBusyAddress(ctx context.Context, practitioner, client *uuid.UUID) error {
+	return t.exec(ctx, "delete from busy_address where studio_id = $1 and (practitioner_id = $2 or client_id = $3)", t.studio, practitioner, client)
 }

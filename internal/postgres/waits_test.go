@@ -226,3 +226,53 @@ func TestAnEventAsksForWhatWasTried(t *testing.T) {
 	q.When = "from 1 feb"
 	assert.Empty(t, kinds(q), "no event, nothing to look at")
 }
+
+// The end review may have a quarter of an hour of its own; making the review closes it. A treatment
+// that was stopped in the room is broken off, with its record, and takes time until its real end.
+func TestAReviewOfItsOwnAndATreatmentBrokenOff(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	held, _ := w.hold(t, &w.owner, w.asks(t, "Ada Abendroth", "2 every 4 days", "from 30 nov", ""))
+	running, err := w.svc.Diary.BookSeries(ctx, &w.owner, held.ID)
+	require.NoError(t, err)
+	none, err := w.svc.Diary.ReviewTimes(ctx, &w.desk, running.ID)
+	require.NoError(t, err)
+	assert.Empty(t, none, "treatments are still to come")
+	for i, x := range running.Treatments {
+		w.now = x.Visit.StartsAt.Add(-5 * time.Minute)
+		if i == 0 {
+			w.treated(t, *x.Visit, map[string]contraindication.Answer{})
+			continue
+		}
+		w.checked(t, *x.Visit, map[string]contraindication.Answer{})
+		require.NoError(t, w.start(t, x.Visit.ID))
+		rec, err := w.svc.Treatment.Record(ctx, &w.owner, x.Visit.ID)
+		require.NoError(t, err)
+		w.now = x.Visit.StartsAt.Add(20 * time.Minute)
+		rec.Record.BrokenOff = true
+		_, err = w.svc.Treatment.SignAndLock(ctx, &w.owner, x.Visit.ID, rec.Record)
+		require.NoError(t, err)
+		stopped, err := w.svc.Diary.Visit(ctx, &w.owner, x.Visit.ID)
+		require.NoError(t, err)
+		assert.Equal(t, studio.BrokenOff, stopped.State)
+		assert.True(t, stopped.EndsAt.Equal(w.now), "its time is free again")
+	}
+	v, err := w.svc.Diary.SeriesOf(ctx, &w.owner, running.ID)
+	require.NoError(t, err)
+	assert.Equal(t, 2, v.Given)
+	times, err := w.svc.Diary.ReviewTimes(ctx, &w.desk, running.ID)
+	require.NoError(t, err)
+	require.NotEmpty(t, times)
+	assert.GreaterOrEqual(t, times[0].Start.Format(time.DateOnly), v.ReviewFrom, "no sooner than a fortnight after the first")
+	n := studio.NewVisit{ID: uuid.New(), Practitioner: times[0].Practitioner, Room: times[0].Room, Start: times[0].Start}
+	v, err = w.svc.Diary.BookReview(ctx, &w.desk, running.ID, n)
+	require.NoError(t, err)
+	require.NotNil(t, v.ReviewVisit)
+	_, err = w.svc.Diary.BookReview(ctx, &w.desk, running.ID, n)
+	require.NoError(t, err, "a repeat is safe")
+	w.now = times[0].Start
+	v, err = w.svc.Diary.ReviewSeries(ctx, &w.owner, running.ID, diary.ReviewAsked{Found: "Calmer", Decision: studio.Stop})
+	require.NoError(t, err)
+	assert.Equal(t, studio.SeriesFinished, v.State)
+	assert.Equal(t, studio.Done, v.ReviewVisit.State)
+}

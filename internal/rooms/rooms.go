@@ -15,6 +15,7 @@ import (
 	"softpalm/internal/studio/protocols"
 	"softpalm/internal/studio/shelf"
 	"softpalm/internal/studio/treatment"
+	"softpalm/internal/web"
 )
 
 // Rooms are the use cases of a studio, room by room.
@@ -51,7 +52,7 @@ func New(store Store, now func() time.Time, address string, mailer studio.Mailer
 		Shelf:     &shelf.Service{Kernel: k},
 	}
 	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks, Files: exchange.Files{}}
-	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks, Busy: exchange.Files{}}
+	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks, Busy: exchange.Files{}, Fetch: web.Fetcher{}}
 	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks, Diary: r.Diary}
 	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer, Calendars: store, Pages: store, Diary: r.Diary, Checks: r.Checks, Files: exchange.Files{}}
 	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal, Diary: r.Diary}

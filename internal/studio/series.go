@@ -171,6 +171,15 @@ type ClientHours struct {
 	Revision int               `json:"revision"`
 	// Busy is how many busy times of an own calendar are to come.
 	Busy int `json:"busy,omitempty"`
+	// BusyAddress is how it stands with the address of that calendar, nil where there is none.
+	BusyAddress *BusyState `json:"busyAddress,omitempty"`
+}
+
+// BusyState is how it stands with the address of somebody's own calendar; the address itself is not
+// shown again.
+type BusyState struct {
+	ReadAt  *time.Time `json:"readAt,omitempty"`
+	Failure string     `json:"failure,omitempty"`
 }
 
 // Call is a client whom the desk has to call because their appointment changed.

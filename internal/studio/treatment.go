@@ -40,6 +40,8 @@ type RecordLot struct {
 type Record struct {
 	Note string      `json:"note"`
 	Uses []RecordUse `json:"uses"`
+	// BrokenOff says that the treatment was stopped before its end.
+	BrokenOff bool `json:"brokenOff,omitempty"`
 	// Revision counts the changes of a record that is still open.
 	Revision int `json:"revision"`
 }

@@ -33,6 +33,9 @@ type FreeQuery struct {
 	Days         int       // 1 to 31
 }
 
+// Given reports whether a treatment in the state was given, if only in part.
+func (s VisitState) Given() bool { return s == Done || s == BrokenOff }
+
 // TakesTime reports whether a visit in the state takes the time it was given.
 func (s VisitState) TakesTime() bool {
 	switch s {
@@ -75,6 +78,7 @@ const (
 	Arrived       VisitState = "arrived"
 	InRoom        VisitState = "in-room"
 	Done          VisitState = "done"
+	BrokenOff     VisitState = "broken-off" // stopped in the room, with a record
 	Cancelled     VisitState = "cancelled"
 	LateCancelled VisitState = "late-cancelled"
 	NoShow        VisitState = "no-show"
@@ -99,6 +103,7 @@ type VisitKind string
 const (
 	ForTreatment VisitKind = "treatment"
 	ForPatchTest VisitKind = "patch-test" // ten minutes, for some products
+	ForReview    VisitKind = "review"     // a quarter of an hour, the end review of a series
 )
 
 // Visit is a booked treatment, or a booked patch test.
@@ -107,10 +112,10 @@ type Visit struct {
 	Client       uuid.UUID `json:"client"`
 	Practitioner uuid.UUID `json:"practitioner"`
 	Room         uuid.UUID `json:"room"`
-	// Protocol and Version are zero for a patch test, Products empty for a treatment.
+	// Protocol and Version are zero for what is no treatment, Products empty for what is no patch test.
 	Protocol uuid.UUID `json:"protocol"`
 	Version  int       `json:"version"`
-	Kind     VisitKind `json:"kind" enum:"treatment,patch-test"`
+	Kind     VisitKind `json:"kind" enum:"treatment,patch-test,review"`
 	Products []string  `json:"products"`
 	// BusyFrom is when the room is prepared for it, BusyUntil when it is reset.
 	BusyFrom  time.Time  `json:"busyFrom"`

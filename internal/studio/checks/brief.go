@@ -142,7 +142,7 @@ func (s *Service) briefLast(
 	out *studio.Brief,
 ) error {
 	i := slices.IndexFunc(visits, func(v studio.VisitLine) bool {
-		return v.State == studio.Done && v.Kind == studio.ForTreatment && (out.Next == nil || v.StartsAt.Before(out.Next.StartsAt))
+		return v.State.Given() && v.Kind == studio.ForTreatment && (out.Next == nil || v.StartsAt.Before(out.Next.StartsAt))
 	})
 	if i < 0 {
 		out.Since = append(out.Since, words.BriefFirstVisit)

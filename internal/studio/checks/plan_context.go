@@ -34,7 +34,7 @@ func (s *Service) loadPlanContext(
 	for i := range lately {
 		l := &lately[i]
 		days := int(math.Round(today.Sub(midnight(l.StartsAt, st)).Hours() / 24)) // a day of 23 or 25 hours is one
-		if l.State != studio.Done || l.Kind != studio.ForTreatment || l.ID == v.ID || days < 0 || days > skinMemory {
+		if !l.State.Given() || l.Kind != studio.ForTreatment || l.ID == v.ID || days < 0 || days > skinMemory {
 			continue
 		}
 		d, _, err := demandsOf(ctx, tx, l, cx)

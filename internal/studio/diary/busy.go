@@ -44,31 +44,13 @@ type busyStore interface {
 // ImportBusy reads the busy times of a practitioner's or a client's own calendar. With dry it only
 // says what it would write.
 func (s *Service) ImportBusy(ctx context.Context, a *studio.Actor, practitioner, client *uuid.UUID, data []byte, dry bool) (*BusyImport, error) {
-	out := &BusyImport{Clashes: []studio.VisitLine{}}
+	var out *BusyImport
 	err := studio.In(ctx, s.Kernel, a, func(tx busyStore, st *studio.Studio) error {
-		if err := s.mayImportBusy(ctx, tx, a, practitioner, client); err != nil {
-			return err
-		}
-		from := s.Now()
-		to := from.AddDate(0, busyAhead, 0)
-		var err error
-		if out.Times, err = s.Busy.BusyTimes(data, st.Zone(), from, to); err != nil {
-			return err
-		}
-		visits, err := tx.Visits(ctx, from, to)
+		err := s.mayImportBusy(ctx, tx, a, practitioner, client)
 		if err != nil {
 			return err
 		}
-		for i := range visits {
-			if v := &visits[i]; v.State.TakesTime() && meets(v, out.Times, practitioner, client) {
-				out.Clashes = append(out.Clashes, *v)
-			}
-		}
-		list := make([]studio.Absence, len(out.Times))
-		for i, p := range out.Times {
-			list[i] = studio.Absence{ID: studio.NewID(), Practitioner: practitioner, Client: client, Start: p.Start, End: p.End, Kind: studio.Imported}
-		}
-		if out.Replaced, err = tx.ReplaceBusy(ctx, practitioner, client, from, list); err != nil {
+		if out, err = s.importBusy(ctx, tx, st, practitioner, client, data); err != nil {
 			return err
 		}
 		if dry {
@@ -83,6 +65,34 @@ func (s *Service) ImportBusy(ctx context.Context, a *studio.Actor, practitioner,
 	if dry && err == studio.ErrRehearsal { //nolint:errorlint // it is ours, undone on purpose
 		err = nil
 	}
+	return out, err
+}
+
+// importBusy writes the busy times of a calendar in the place of those before.
+func (s *Service) importBusy(
+	ctx context.Context, tx busyStore, st *studio.Studio, practitioner, client *uuid.UUID, data []byte,
+) (*BusyImport, error) {
+	out := &BusyImport{Clashes: []studio.VisitLine{}}
+	from := s.Now()
+	to := from.AddDate(0, busyAhead, 0)
+	var err error
+	if out.Times, err = s.Busy.BusyTimes(data, st.Zone(), from, to); err != nil {
+		return nil, err
+	}
+	visits, err := tx.Visits(ctx, from, to)
+	if err != nil {
+		return nil, err
+	}
+	for i := range visits {
+		if v := &visits[i]; v.State.TakesTime() && meets(v, out.Times, practitioner, client) {
+			out.Clashes = append(out.Clashes, *v)
+		}
+	}
+	list := make([]studio.Absence, len(out.Times))
+	for i, p := range out.Times {
+		list[i] = studio.Absence{ID: studio.NewID(), Practitioner: practitioner, Client: client, Start: p.Start, End: p.End, Kind: studio.Imported}
+	}
+	out.Replaced, err = tx.ReplaceBusy(ctx, practitioner, client, from, list)
 	return out, err
 }
 

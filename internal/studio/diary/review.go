@@ -27,7 +27,7 @@ func (s *Service) ReviewSeries(ctx context.Context, a *studio.Actor, id uuid.UUI
 		if err := a.May("review-series"); err != nil {
 			return err
 		}
-		sr, _, err := s.lockSeries(ctx, tx, id)
+		sr, visits, err := s.lockSeries(ctx, tx, id)
 		if err != nil {
 			return err
 		}
@@ -54,6 +54,9 @@ func (s *Service) ReviewSeries(ctx context.Context, a *studio.Actor, id uuid.UUI
 		sr.State, sr.Reason = studio.SeriesFinished, ""
 		sr.Review = &studio.SeriesReview{At: s.Now(), By: a.Account, Found: asked.Found, Decision: asked.Decision}
 		if err := tx.SaveSeries(ctx, sr); err != nil {
+			return err
+		}
+		if err := s.closeReview(ctx, tx, a, visits); err != nil {
 			return err
 		}
 		if out, err = s.view(ctx, tx, id); err != nil {
@@ -103,4 +106,115 @@ func missedLately(visits []studio.VisitLine, now time.Time) (n int) {
 		}
 	}
 	return n
+}
+
+// reviewMinutes is how long an end review of its own takes.
+const reviewMinutes = 15
+
+// reviewTimes is how many times for a review are offered, reviewDays on how many days they are looked for.
+const (
+	reviewTimes = 12
+	reviewDays  = 14
+)
+
+// ReviewTimes lists the next times for an end review of its own: a quarter of an hour, with whoever gave
+// the last treatment where that can be.
+func (s *Service) ReviewTimes(ctx context.Context, a *studio.Actor, id uuid.UUID) ([]studio.FreeTime, error) {
+	out := []studio.FreeTime{}
+	err := studio.In(ctx, s.Kernel, a, func(tx holdStore, st *studio.Studio) error {
+		if err := a.May("review-times"); err != nil {
+			return err
+		}
+		v, err := s.view(ctx, tx, id)
+		if err != nil || v.ReviewFrom == "" {
+			return err
+		}
+		q := studio.FreeQuery{
+			Length: reviewMinutes * time.Minute, Client: &v.Client, From: max(v.ReviewFrom, s.Today(st)), Days: reviewDays,
+		}
+		if last := v.Treatments[len(v.Treatments)-1].Visit; last != nil {
+			q.Practitioner = &last.Practitioner
+		}
+		for {
+			list, err := s.FreeTimesIn(ctx, tx, st, q)
+			if err != nil || len(list) > 0 || q.Practitioner == nil {
+				out = append(out, list[:min(len(list), reviewTimes)]...)
+				return err
+			}
+			q.Practitioner = nil
+		}
+	})
+	return out, err
+}
+
+// BookReview books the end review of a series as an appointment of its own; the same id twice books once.
+func (s *Service) BookReview(ctx context.Context, a *studio.Actor, id uuid.UUID, n studio.NewVisit) (*SeriesView, error) {
+	var out *SeriesView
+	err := studio.In(ctx, s.Kernel, a, func(tx holdStore, st *studio.Studio) error {
+		if err := a.May("book-review"); err != nil {
+			return err
+		}
+		sr, visits, err := s.lockSeries(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		v, err := s.view(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		switch {
+		case v.ReviewFrom == "":
+			return &studio.StateError{Code: "series-state", Sentence: words.TheReviewComesWithTheLastVisit()}
+		case n.Start.In(st.Zone()).Format(time.DateOnly) < v.ReviewFrom:
+			return studio.FaultAt("/start", words.NothingIsJudgedBefore(v.ReviewFrom))
+		}
+		for i := range visits {
+			if visits[i].ID == n.ID { // sent twice
+				out = v
+				return nil
+			}
+		}
+		at := &studio.Visit{
+			ID: n.ID, Client: sr.Client, Practitioner: n.Practitioner, Room: n.Room, Kind: studio.ForReview, State: studio.Booked, Series: &sr.ID,
+			BusyFrom: n.Start, StartsAt: n.Start, EndsAt: n.Start.Add(reviewMinutes * time.Minute), CreatedAt: s.Now(),
+		}
+		at.BusyUntil = at.EndsAt
+		if err := s.judgeBooking(ctx, studio.As[Store](tx), st, at); err != nil {
+			return err
+		}
+		if err := tx.AddVisit(ctx, at); err != nil {
+			return err
+		}
+		if err := tx.AddVisitChange(ctx, at.ID, studio.Booked, &a.Account, s.Now()); err != nil {
+			return err
+		}
+		if err := s.Messages.Tell(ctx, tx, st, booked(sr.Client, at.ID)); err != nil {
+			return err
+		}
+		out, err = s.view(ctx, tx, id)
+		return err
+	})
+	return out, err
+}
+
+// closeReview ends the appointment of a review that was made.
+func (s *Service) closeReview(ctx context.Context, tx holdStore, a *studio.Actor, visits []studio.VisitLine) error {
+	for i := range visits {
+		v := &visits[i]
+		waits := v.State == studio.Booked || v.State == studio.Confirmed || v.State == studio.Arrived
+		if v.Kind != studio.ForReview || !waits {
+			continue
+		}
+		to := studio.Done
+		if v.StartsAt.After(s.Now().Add(arrivesBefore)) { // it was made sooner
+			to = studio.Cancelled
+		}
+		if err := tx.SetVisitState(ctx, v.ID, to); err != nil {
+			return err
+		}
+		if err := tx.AddVisitChange(ctx, v.ID, to, &a.Account, s.Now()); err != nil {
+			return err
+		}
+	}
+	return nil
 }

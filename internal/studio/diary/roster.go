@@ -56,6 +56,8 @@ type RosterPerson struct {
 	Week series.WeekPieces `json:"week"`
 	// Busy is how many busy times of an own calendar are to come.
 	Busy int `json:"busy"`
+	// BusyAddress is how it stands with the address of that calendar, nil where there is none.
+	BusyAddress *studio.BusyState `json:"busyAddress,omitempty"`
 }
 
 // RosterRoom is a room with what is in it.
@@ -80,7 +82,7 @@ func (s *Service) Roster(ctx context.Context, a *studio.Actor) (*RosterView, err
 			if week == (series.Week{}) {
 				week = st.Open
 			}
-			out.People = append(out.People, RosterPerson{people[i].ID, people[i].Name, pieces(week), 0})
+			out.People = append(out.People, RosterPerson{ID: people[i].ID, Name: people[i].Name, Week: pieces(week)})
 		}
 		rooms, err := tx.Rooms(ctx)
 		if err != nil {
@@ -99,7 +101,16 @@ func (s *Service) Roster(ctx context.Context, a *studio.Actor) (*RosterView, err
 		if err := s.rosterTools(ctx, studio.As[toolStore](tx), st, out); err != nil {
 			return err
 		}
+		addresses, err := studio.As[addressStore](tx).BusyAddresses(ctx)
+		if err != nil {
+			return err
+		}
 		for i := range out.People {
+			for _, b := range addresses {
+				if b.Practitioner != nil && *b.Practitioner == out.People[i].ID {
+					out.People[i].BusyAddress = &studio.BusyState{ReadAt: b.ReadAt, Failure: b.Failure}
+				}
+			}
 			out.People[i].Busy = imported(all, func(x *studio.Absence) bool { return x.Practitioner != nil && *x.Practitioner == out.People[i].ID })
 		}
 		out.Absences = slices.DeleteFunc(all, func(x studio.Absence) bool { return x.Client != nil || x.Kind == studio.Imported })
@@ -281,6 +292,15 @@ func (s *Service) ClientHours(ctx context.Context, a *studio.Actor, client uuid.
 		}
 		if out, err = tx.ClientHours(ctx, client); err != nil {
 			return err
+		}
+		addresses, err := studio.As[addressStore](tx).BusyAddresses(ctx)
+		if err != nil {
+			return err
+		}
+		for _, b := range addresses {
+			if b.Client != nil && *b.Client == client {
+				out.BusyAddress = &studio.BusyState{ReadAt: b.ReadAt, Failure: b.Failure}
+			}
 		}
 		all, err := tx.Absences(ctx, s.Now(), s.Now().Add(ahead))
 		out.Busy = imported(all, func(x *studio.Absence) bool { return x.Client != nil && *x.Client == client })

@@ -45,7 +45,7 @@ func (s *Service) SameAgain(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 		gap := usualGap
 		for i := range all { // newest first
 			o := &all[i]
-			if o.Kind != studio.ForTreatment || o.State != studio.Done || !o.StartsAt.Before(v.StartsAt) {
+			if o.Kind != studio.ForTreatment || !o.State.Given() || !o.StartsAt.Before(v.StartsAt) {
 				continue
 			}
 			if days := daysBetween(o.StartsAt.In(zone), v.StartsAt.In(zone)); days >= leastHabit && days <= mostHabit {

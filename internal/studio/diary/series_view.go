@@ -22,6 +22,8 @@ type SeriesView struct {
 	// ReviewFrom is the first day on which the series can be reviewed, empty while treatments are to
 	// come besides the last.
 	ReviewFrom string `json:"reviewFrom,omitempty"`
+	// ReviewVisit is the appointment of its end review, nil where it has none of its own.
+	ReviewVisit *studio.VisitLine `json:"reviewVisit,omitempty"`
 	// Due is the first treatment that is not given yet and has no visit, 0 where all have one.
 	Due int `json:"due"`
 	// LateBy is how many days the series is behind: those by which the next treatment comes after
@@ -176,6 +178,8 @@ func (s *Service) view(ctx context.Context, tx seriesStore, id uuid.UUID) (*Seri
 		case counted[v.ID] && v.Item >= 1 && v.Item <= len(out.Treatments) && out.Treatments[v.Item-1].Visit == nil:
 			out.Treatments[v.Item-1].Visit = v
 		case !v.State.TakesTime() && sr.State != studio.SeriesLapsed:
+		case v.Kind == studio.ForReview:
+			out.ReviewVisit = v
 		case v.Kind == studio.ForPatchTest:
 			out.PatchTests = append(out.PatchTests, v.Visit)
 		case v.Item >= 1 && v.Item <= len(out.Treatments):
@@ -240,7 +244,7 @@ func (v *SeriesView) count(now time.Time, zone *time.Location) {
 		if !last.IsZero() {
 			t.Days = daysBetween(last, start)
 		}
-		if t.Visit.State == studio.Done || t.Visit.State == studio.InRoom {
+		if t.Visit.State.Given() || t.Visit.State == studio.InRoom {
 			v.Given++
 		} else if t.Visit.State == studio.NoShow {
 			v.Used++

@@ -19,6 +19,7 @@ type Service struct {
 	Checks   Checks
 	Messages Messages
 	Busy     BusyFiles
+	Fetch    Fetcher
 }
 
 // Messages is what this room asks of the portal: that clients are told.

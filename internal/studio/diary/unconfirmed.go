@@ -62,7 +62,7 @@ func (s *Service) Unconfirmed(ctx context.Context, a *studio.Actor) ([]Unconfirm
 // reminded reports whether the reminder of a visit was due.
 func reminded(v *studio.VisitLine, since, now time.Time, timing *messages.Timing, st *studio.Studio) bool {
 	for _, d := range messages.Plan([]messages.Visit{{
-		Start: v.StartsAt, End: v.EndsAt, Since: since, FreeUntil: st.FreeUntil(&v.Visit), State: messages.ToCome, PatchTest: v.Kind == studio.ForPatchTest,
+		Start: v.StartsAt, End: v.EndsAt, Since: since, FreeUntil: st.FreeUntil(&v.Visit), State: messages.ToCome, PatchTest: v.Kind != studio.ForTreatment,
 	}}, timing, st.Zone()) {
 		if d.Kind == messages.Reminder && !d.At.After(now) {
 			return true

@@ -87,7 +87,7 @@ func (s *Service) gatherNow(ctx context.Context, tx walkInStore, st *studio.Stud
 	}
 	more := newClientMinutes
 	for i := range visits {
-		if visits[i].State == studio.Done {
+		if visits[i].State.Given() {
 			more = 0
 		}
 	}

@@ -140,7 +140,7 @@ func addVisit(ctx context.Context, tx weekStore, st *studio.Studio, d *WeekDay, 
 	t, err := tx.Treatment(ctx, v.ID)
 	switch {
 	case errors.Is(err, studio.ErrNotFound):
-		if v.State != studio.Done {
+		if !v.State.Given() {
 			d.Coming++
 			return asked, products, nil
 		}

@@ -112,7 +112,7 @@ func (x *about) terms(ctx context.Context, v *studio.VisitLine) (string, error) 
 	if until.After(x.Now()) {
 		free = words.TellFreeUntil(x.when(until)).Message
 	}
-	if v.Kind == studio.ForPatchTest {
+	if v.Kind != studio.ForTreatment {
 		return free, nil
 	}
 	price, err := x.price(ctx, v)

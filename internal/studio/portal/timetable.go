@@ -140,7 +140,7 @@ func (x *about) due(ctx context.Context) ([]messages.Due, error) {
 func (x *about) asked(v *studio.VisitLine) messages.Visit {
 	m := messages.Visit{
 		ID: v.ID.String(), Start: v.StartsAt, End: v.EndsAt, Since: x.since[v.ID], FreeUntil: x.st.FreeUntil(&v.Visit),
-		Short: x.client.ShortMessage, PatchTest: v.Kind == studio.ForPatchTest,
+		Short: x.client.ShortMessage, PatchTest: v.Kind != studio.ForTreatment,
 	}
 	if v.SeriesLength > 1 {
 		m.N, m.Of = v.Item, v.SeriesLength

@@ -53,6 +53,8 @@ type Store interface {
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
+	// EndVisit lets a visit take time until its real end, where that is before the planned one.
+	EndVisit(ctx context.Context, id uuid.UUID, at time.Time) error
 	AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error
 	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)

@@ -72,7 +72,7 @@ func (s *Service) StartTreatment(
 		if _, err := tx.Treatment(ctx, visit); err == nil || !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
-		if !v.State.TakesTime() || v.State == studio.Done {
+		if !v.State.TakesTime() || v.State.Given() {
 			return &studio.StateError{Code: "visit-state", Sentence: words.ThisAppointmentStateSoCantTreated(v.State.Word())}
 		}
 		if err := s.onItsDay(st, a, &v.Visit, &want); err != nil {
@@ -494,10 +494,17 @@ func (s *Service) CloseVisit(ctx context.Context, within studio.Tx, t *studio.Tr
 	} else if err != nil {
 		return err
 	}
-	if err := tx.SetVisitState(ctx, t.Visit, studio.Done); err != nil {
+	state := studio.Done
+	if t.Record.BrokenOff {
+		state = studio.BrokenOff
+	}
+	if err := tx.SetVisitState(ctx, t.Visit, state); err != nil {
 		return err
 	}
-	return tx.AddVisitChange(ctx, t.Visit, studio.Done, by, at)
+	if err := tx.EndVisit(ctx, t.Visit, at); err != nil {
+		return err
+	}
+	return tx.AddVisitChange(ctx, t.Visit, state, by, at)
 }
 
 // TakeFromShelf takes a record's products off the shelf, first to expire first

@@ -188,6 +188,7 @@ const tree = root.addChildren([
 		createRoute({
 			getParentRoute: () => shell,
 			path: "/visits/$id/record",
+			validateSearch: (s: Record<string, unknown>): { stopped?: boolean } => (s.stopped ? { stopped: true } : {}),
 			component: lazyRouteComponent(() => import("../treatment/RecordPage"), "RecordPage"),
 		}),
 		createRoute({

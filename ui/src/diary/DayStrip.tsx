@@ -117,7 +117,7 @@ export function DayStrip({ folded, onFold }: { folded: boolean; onFold: () => vo
 const shapes = ["52% 48% 55% 45% / 60% 55% 45% 40%", "46% 54% 48% 52% / 55% 62% 38% 45%", "55% 45% 45% 55% / 48% 58% 42% 52%"];
 
 function pebbleTone(v: Line): string {
-	if (v.state === "done") return "bg-slate-pale text-slate border-slate/40";
+	if (v.state === "done" || v.state === "broken-off") return "bg-slate-pale text-slate border-slate/40";
 	if (v.state === "no-show") return "bg-paper text-soft border-soft/50 line-through";
 	if (v.state === "in-room") return "bg-ink text-paper border-ink";
 	if (["not-here", "urgent", "not-before", "needs-letter", "ask-practitioner"].includes(v.checked || v.outlook || ""))
@@ -205,7 +205,7 @@ export function Pebble({
 									{w.room}
 								</StripLink>
 							)}
-							{treats && v.kind === "treatment" && (v.state === "in-room" || v.state === "done") && (
+							{treats && v.kind === "treatment" && (v.state === "in-room" || v.state === "done" || v.state === "broken-off") && (
 								<StripLink to="/visits/$id/record" id={v.id}>
 									{w.record}
 								</StripLink>

@@ -11,9 +11,10 @@ import { isExpected, type Line, minutesTo } from "./visits";
 function next(v: Line, treats: boolean): { to: "/visits/$id" | "/visits/$id/room" | "/visits/$id/record"; word: string } | null {
 	if (v.state === "in-room") return treats ? { to: "/visits/$id/room", word: w.backToRoomGuide } : null;
 	if (v.state === "done" && v.kind === "patch-test") return null;
-	if (v.state === "done") return treats ? { to: "/visits/$id/record", word: w.record } : null;
+	if (v.state === "done" || v.state === "broken-off") return treats ? { to: "/visits/$id/record", word: w.record } : null;
 	if (["cancelled", "late-cancelled", "no-show"].includes(v.state)) return null;
 	if (!treats) return { to: "/visits/$id", word: w.visit };
+	if (v.kind === "review") return v.state === "done" ? null : { to: "/visits/$id", word: w.toTheEndReview };
 	if (v.kind === "patch-test") return { to: "/visits/$id", word: w.applyPatchTest };
 	return { to: "/visits/$id", word: v.checked ? w.seeTodaysPlan : w.startPreTreatmentCheck };
 }

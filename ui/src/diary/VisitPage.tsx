@@ -81,7 +81,7 @@ export function VisitPage() {
 					{(v.late.advice === "fit" ? w.lateFit : w.lateTooMuch)({ n: v.late.minutes, left: v.late.handsOn })}
 				</p>
 			)}
-			{!over && v.kind === "treatment" && v.state !== "done" && v.state !== "in-room" && <PatchFirst visit={v} />}
+			{!over && v.kind === "treatment" && !["done", "broken-off", "in-room"].includes(v.state) && <PatchFirst visit={v} />}
 			{over ? (
 				<>
 					<Cancelled visit={v} />
@@ -89,7 +89,7 @@ export function VisitPage() {
 				</>
 			) : v.state === "done" && v.kind === "patch-test" ? (
 				<p className="text-lg">{w.patchTestAppliedReadingsInClients}</p>
-			) : v.state === "done" ? (
+			) : v.state === "done" || v.state === "broken-off" ? (
 				<p className="m-0 flex flex-wrap items-center gap-6">
 					<SameAgainLink visit={id} />
 					{treats && (
@@ -110,6 +110,16 @@ export function VisitPage() {
 						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
 					>
 						{w.backToRoomGuide}
+					</Link>
+				)
+			) : v.kind === "review" ? (
+				v.series && (
+					<Link
+						to="/series/$id"
+						params={{ id: v.series }}
+						className="inline-flex min-h-11 items-center rounded-sm bg-persimmon px-4 font-semibold text-white no-underline"
+					>
+						{w.toTheEndReview}
 					</Link>
 				)
 			) : v.kind === "patch-test" ? (

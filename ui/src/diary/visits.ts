@@ -4,7 +4,7 @@ import type { Schemas } from "../api/client";
 
 export type Line = Schemas["VisitLine"];
 
-const overStates = ["done", "cancelled", "late-cancelled", "no-show"];
+const overStates = ["done", "broken-off", "cancelled", "late-cancelled", "no-show"];
 
 /** Whether an appointment is done, or will not take place. */
 export const isOver = (v: Line) => overStates.includes(v.state);

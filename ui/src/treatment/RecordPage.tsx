@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, useParams } from "@tanstack/react-router";
+import { Link, useParams, useSearch } from "@tanstack/react-router";
 import { useRef, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, recordQuery, rulesQuery } from "../api/queries";
@@ -32,6 +32,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const [note, setNote] = useState(start.record.note);
 	const [real, setReal] = useState<Record<string, string>>(Object.fromEntries(start.record.uses.map((u) => [u.product, u.real])));
 	const [asking, setAsking] = useState(false);
+	const [brokenOff, setBrokenOff] = useState(useSearch({ from: "/shell/visits/$id/record" }).stopped ?? false);
 	const cache = useQueryClient();
 	const locked = Boolean(view.finishedAt);
 	const wrong = Object.entries(real).filter(([, v]) => !number.test(v.trim()));
@@ -65,7 +66,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const finish = useMutation({
 		mutationFn: async () => {
 			await saver.flush(); // nothing typed before may arrive after this
-			return unwrap(api.POST("/api/visits/{id}/record", { params: { path: { id } }, body: body() }));
+			return unwrap(api.POST("/api/visits/{id}/record", { params: { path: { id } }, body: { ...body(), brokenOff } }));
 		},
 		onSuccess: (v) => {
 			setView(v);
@@ -276,6 +277,15 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					<Button autoFocus onClick={() => setAsking(false)}>
 						{w.notYet}
 					</Button>
+					<label className="mr-auto flex min-h-11 items-center gap-2">
+						<input
+							type="checkbox"
+							className="size-5 accent-persimmon"
+							checked={brokenOff}
+							onChange={(e) => setBrokenOff(e.target.checked)}
+						/>
+						{w.wasBrokenOff}
+					</label>
 					<Button variant="primary" disabled={finish.isPending} onClick={() => finish.mutate()}>
 						{" "}
 						{w.signAndLock}

@@ -58,6 +58,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 	const [leaving, setLeaving] = useState(false);
 	const [sheet, setSheet] = useState(false);
 	const leave = useCallback(() => setLeaving(true), []);
+	const brokenOff = () => go({ to: "/visits/$id/record", params: { id }, search: { stopped: true } });
 	const record = () => go({ to: "/visits/$id/record", params: { id } });
 	const notes = room.clientNotes;
 	const step = r.visit ? e.steps[r.visit.step] : undefined;
@@ -119,7 +120,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 		return (
 			<main className="night min-h-screen bg-night px-8 py-6 text-amber">
 				<Head room={room} avoid={avoid} onStop={stop} />
-				<Stopped open={stopped !== null} text={room.emergency} address={room.address} onResume={resume} onEnd={record} />
+				<Stopped open={stopped !== null} text={room.emergency} address={room.address} onResume={resume} onEnd={brokenOff} />
 				<RoomShortcuts open={sheet} onClose={() => setSheet(false)} />
 				<div className="mt-6 grid gap-10 md:grid-cols-2">
 					<section aria-label={w.setUpList}>
@@ -176,7 +177,7 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 				onResume={resume}
 				onEnd={() => {
 					r.endHere(false);
-					record();
+					brokenOff();
 				}}
 			/>
 			<RoomShortcuts open={sheet} onClose={() => setSheet(false)} />

@@ -46,7 +46,7 @@ export function ClientHours({ client }: { client: string }) {
 							{w.edit}
 						</Button>
 					)}
-					<BusyTimes client={client} busy={h.busy ?? 0} />
+					<BusyTimes client={client} busy={h.busy ?? 0} address={h.busyAddress} />
 				</>
 			)}
 		</section>

@@ -34,7 +34,7 @@ export function RosterPage() {
 								<span className="num">{weekText(p.week)}</span>
 								{(session.role === "owner" || session.practitioner === p.id) && (
 									<div className="w-full">
-										<BusyTimes practitioner={p.id} busy={p.busy} />
+										<BusyTimes practitioner={p.id} busy={p.busy} address={p.busyAddress} />
 									</div>
 								)}
 							</li>

@@ -1,8 +1,9 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
 import { seriesQuery } from "../../api/queries";
+import { newId } from "../../kit/format";
 import { Button, ErrorMessage, Field } from "../../kit/kit";
 import { useNow, useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
@@ -19,7 +20,7 @@ const decisions: readonly (readonly [Decision, string])[] = [
 
 /** The end review: what was found against the first visit, and a question; nothing goes on by itself. */
 export function Review({ view, onDone }: { view: View; onDone: () => void }) {
-	const { at } = useSession();
+	const { at, may } = useSession();
 	const today = at.day(useNow(60_000));
 	const cache = useQueryClient();
 	const [found, setFound] = useState("");
@@ -29,10 +30,58 @@ export function Review({ view, onDone }: { view: View; onDone: () => void }) {
 		onSuccess: (v) => cache.setQueryData(seriesQuery(view.id).queryKey, v),
 		onSettled: onDone,
 	});
+	const [looking, setLooking] = useState(false);
+	const times = useQuery({
+		queryKey: ["free", "review", view.id],
+		queryFn: () => unwrap(api.GET("/api/series/{id}/review-times", { params: { path: { id: view.id } } })),
+		enabled: looking,
+	});
+	const book = useMutation({
+		mutationFn: (f: Schemas["FreeTime"]) =>
+			unwrap(
+				api.POST("/api/series/{id}/review-visit", {
+					params: { path: { id: view.id } },
+					body: { id: newId(), practitioner: f.practitioner, room: f.room, start: f.start },
+				}),
+			),
+		onSuccess: (v) => {
+			cache.setQueryData(seriesQuery(view.id).queryKey, v);
+			setLooking(false);
+		},
+		onSettled: onDone,
+	});
 	const early = (view.reviewFrom ?? "") > today;
 	return (
 		<section aria-label={w.endReview} className="leaf mt-4 max-w-3xl p-4">
 			<h2 className="mt-0 mb-1 text-2xl">{w.endReview}</h2>
+			{view.reviewVisit ? (
+				<p className="num mt-0 mb-2">
+					{w.reviewIsBooked({
+						day: at.date(view.reviewVisit.startsAt),
+						time: at.time(view.reviewVisit.startsAt),
+						name: view.reviewVisit.practitionerName,
+					})}
+				</p>
+			) : (
+				may("book-review") && (
+					<div className="mb-2">
+						<Button variant="quiet" className="px-0!" onClick={() => setLooking(!looking)}>
+							{w.reviewOfItsOwn}
+						</Button>
+						{looking && (
+							<div className="flex flex-wrap gap-2">
+								{times.data?.map((f) => (
+									<Button key={`${f.start}${f.practitioner}`} disabled={book.isPending} onClick={() => book.mutate(f)}>
+										<span className="num">{`${at.date(f.start)}, ${at.time(f.start)}`}</span>
+									</Button>
+								))}
+								{times.data?.length === 0 && <p className="m-0">{w.noTimeForReview}</p>}
+							</div>
+						)}
+						<ErrorMessage error={times.error ?? book.error} />
+					</div>
+				)
+			)}
 			{early ? (
 				<p className="num m-0">{w.reviewFrom({ day: shortDay(view.reviewFrom ?? "") })}</p>
 			) : (

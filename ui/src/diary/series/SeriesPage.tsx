@@ -134,7 +134,9 @@ function TheSeries({ view }: { view: View }) {
 			</>
 		),
 	}));
-	const given = new Set(view.treatments.filter((t) => t.visit && ["done", "in-room"].includes(t.visit.state)).map((t) => t.n));
+	const given = new Set(
+		view.treatments.filter((t) => t.visit && ["done", "broken-off", "in-room"].includes(t.visit.state)).map((t) => t.n),
+	);
 	const taken = write.error instanceof ProblemError && write.error.problem.visit ? write.error.problem : undefined;
 	return (
 		<main ref={page} tabIndex={-1} className="min-h-0 flex-1 overflow-auto px-5 pt-3 pb-6 focus:outline-none" data-own-shortcuts>
