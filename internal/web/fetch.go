@@ -52,7 +52,7 @@ func (f Fetcher) Fetch(ctx context.Context, address string) ([]byte, error) {
 	req.Header.Set("Accept", "text/calendar")
 	res, err := client.Do(req)
 	if err != nil {
-		return nil, fmt.Errorf("web: %w", err)
+		return nil, fmt.Errorf("web: %w", innermost(err))
 	}
 	defer res.Body.Close()
 	if res.StatusCode != http.StatusOK {
@@ -63,6 +63,17 @@ func (f Fetcher) Fetch(ctx context.Context, address string) ([]byte, error) {
 		err = errors.New("web: it is too large")
 	}
 	return data, err
+}
+
+// innermost is what went wrong without how it came about: for a person who typed an address.
+func innermost(err error) error {
+	for {
+		inner := errors.Unwrap(err)
+		if inner == nil {
+			return err
+		}
+		err = inner
+	}
 }
 
 // Read is an address as it is fetched; one that is none answers an error.
