@@ -244,7 +244,7 @@ export function Line({
 							className="px-0! text-sm font-normal!"
 							onClick={() => change(asked.what.length - 1, { also: [...(asked.what.at(-1)?.also ?? []), protocols[0]?.id ?? ""] })}
 						>
-							{w.inTheSameVisit}
+							{w.addToThisVisit}
 						</Button>
 					)}
 					{asked.what.length < 4 && (
