@@ -103,6 +103,9 @@ type Protocol struct {
 	// has to have.
 	Skills    []string `json:"skills,omitempty" maxItems:"12"`
 	Equipment []string `json:"equipment,omitempty" maxItems:"12"`
+	// Marked is what a series takes it for, where that was changed by hand; else it is proposed from
+	// the steps.
+	Marked *Marked `json:"marked,omitempty"`
 	// DefaultDose is used for every inherited dose.
 	DefaultDose stroke.Dose `json:"defaultDose"`
 	// Setting is on a client (empty), on oneself, or taught in a mirror. Phases
@@ -147,6 +150,14 @@ type Section struct {
 	Tools       []string     `json:"tools,omitempty" maxItems:"12"`
 	DefaultDose *stroke.Dose `json:"defaultDose,omitempty"`
 	Precautions []string     `json:"cautions,omitempty" maxItems:"12"`
+}
+
+// Marked are the marks of a protocol that were set by hand: draining, deep, glow (handbook, chapter 6).
+// Nil leaves one as it is proposed.
+type Marked struct {
+	Draining *bool `json:"draining,omitempty"`
+	Deep     *bool `json:"deep,omitempty"`
+	Glow     *bool `json:"glow,omitempty"`
 }
 
 // Minutes are the three lengths of a treatment: what the client buys, what the

@@ -4,6 +4,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"softpalm/internal/craft/protocol"
 )
 
 // Two treatments in one visit (handbook, chapter 6, Everyday diary): each word of its line.
@@ -21,4 +23,12 @@ func TestTwoTreatmentsInOneVisit(t *testing.T) {
 	assert.Equal(t, face, Joined(face), "alone it is what it was")
 	assert.Equal(t, map[string]int{"towel": 2, "stone": 1}, face.Tools, "nothing of the parts is changed")
 	assert.Equal(t, Marks{Draining: true, Deep: true}, Marks{Draining: true}.With(Marks{Deep: true}))
+}
+
+// Marks are proposed from the steps and changed by hand (handbook, chapter 6, What is sold).
+func TestMarksSetByHand(t *testing.T) {
+	no, yes := false, true
+	assert.Equal(t, Marks{Draining: true}, Marks{Draining: true, Deep: true}.byHand(&protocol.Marked{Deep: &no}))
+	assert.Equal(t, Marks{Glow: true}, Marks{}.byHand(&protocol.Marked{Glow: &yes}))
+	assert.Equal(t, Marks{Deep: true}, Marks{Deep: true}.byHand(nil))
 }

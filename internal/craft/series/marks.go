@@ -10,7 +10,8 @@ import (
 const deepFrom = 4
 
 // MarksOf proposes the marks of a treatment from its steps: draining where most working
-// seconds drain; deep with a step at pressure 4 or 5, a gripping roller or cups.
+// seconds drain; deep with a step at pressure 4 or 5, a gripping roller or cups. What was set by
+// hand on the protocol stands.
 func MarksOf(p *protocol.Protocol, ctx *protocol.Context) Marks {
 	var m Marks
 	all, draining := 0.0, 0.0
@@ -29,5 +30,21 @@ func MarksOf(p *protocol.Protocol, ctx *protocol.Context) Marks {
 		}
 	}
 	m.Draining = draining > all/2
+	return m.byHand(p.Marked)
+}
+
+// byHand are marks with those that were set by hand.
+func (m Marks) byHand(set *protocol.Marked) Marks {
+	if set == nil {
+		return m
+	}
+	for _, x := range []struct {
+		by *bool
+		to *bool
+	}{{set.Draining, &m.Draining}, {set.Deep, &m.Deep}, {set.Glow, &m.Glow}} {
+		if x.by != nil {
+			*x.to = *x.by
+		}
+	}
 	return m
 }

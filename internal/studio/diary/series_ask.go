@@ -185,8 +185,11 @@ func (h *heard) lay(today string) error {
 			it.Rest = marks[k].Rest()
 		}
 		for i := range h.question.Gaps {
-			if g := &h.question.Gaps[i]; g.N == it.N && k > 0 {
-				it.Gap, it.Rest = g.Gap, g.Rest
+			if g := &h.question.Gaps[i]; g.N == it.N {
+				it.Marks = g.Marks
+				if k > 0 {
+					it.Gap, it.Rest = g.Gap, g.Rest
+				}
 			}
 		}
 		h.items = append(h.items, it)

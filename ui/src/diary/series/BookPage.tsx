@@ -18,6 +18,7 @@ import { NoSeries } from "./NoSeries";
 import { Alternatives, Given, ToLookAt } from "./Offers";
 import { OtherTimes } from "./OtherTimes";
 import { currentOf, questionOf } from "./question";
+import { RhythmLines } from "./RhythmLines";
 import { limitText, type Offer, type Offered, relaxed, sentence } from "./say";
 import { useHolding } from "./useHolding";
 import { useMoving } from "./useMoving";
@@ -40,6 +41,7 @@ export function BookPage() {
 		when: "",
 		with: "",
 		review: false,
+		gaps: [],
 	});
 	// The next visit like one that was given: the line is filled in, and can be changed like any other.
 	const again = useQuery({
@@ -57,6 +59,7 @@ export function BookPage() {
 			when: proposed.when,
 			with: proposed.with,
 			review: false,
+			gaps: [],
 		});
 		void go({ to: "/book", search: { client: proposed.client }, replace: true });
 		page.current?.focus();
@@ -103,7 +106,8 @@ export function BookPage() {
 		move.stop();
 		const { client, ...rest } = part;
 		if (client !== undefined) go({ to: "/book", search: { client: client || undefined } });
-		setTyped((was) => ({ ...was, ...rest }));
+		const anew = rest.what || rest.often !== undefined; // another rhythm has other lines
+		setTyped((was) => ({ ...was, ...(anew ? { gaps: [] } : {}), ...rest }));
 	};
 	const cache = useQueryClient();
 	const wait = useMutation({
@@ -324,6 +328,9 @@ export function BookPage() {
 						</div>
 						<div className="min-w-0">
 							<MovePanel cost={offer.cost} move={move} accept={w.useThis} onAccept={accept} />
+							{!held && !move.moving && items.length > 1 && (
+								<RhythmLines items={items} changed={asked.gaps.length > 0} onChange={(gaps) => begin({ gaps })} />
+							)}
 							<Earlier question={question} offer={offer} n={focus} />
 							<VisitList
 								rows={items.map((x) => ({

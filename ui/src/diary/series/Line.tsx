@@ -17,6 +17,8 @@ export type Asked = {
 	when: string;
 	with: string;
 	review: boolean;
+	/** Lines of the rhythm that were changed by hand. */
+	gaps: Schemas["SeriesItem"][];
 };
 
 type Protocol = Schemas["ProtocolListView"];

@@ -13,6 +13,7 @@ export const questionOf = (a: Asked) => ({
 	when: a.when,
 	with: a.with,
 	review: a.review,
+	...(a.gaps.length > 0 ? { gaps: a.gaps } : {}),
 });
 
 export type Question = ReturnType<typeof questionOf>;

@@ -98,6 +98,19 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 			<Group title={w.whatItNeeds} note={[...(p.skills ?? []), ...(p.equipment ?? [])].join(", ")}>
 				<CommaList label={w.skillsAndLicences} value={p.skills} onChange={(skills) => put({ skills })} />
 				<CommaList label={w.equipmentOfTheRoom} value={p.equipment} onChange={(equipment) => put({ equipment })} />
+				{(["draining", "deep", "glow"] as const).map((mark) => (
+					<Choice
+						key={mark}
+						label={w.marks[mark]}
+						value={p.marked?.[mark] === undefined ? "" : p.marked[mark] ? "yes" : "no"}
+						options={{ "": w.asTheStepsSay, yes: w.markYes, no: w.markNo }}
+						onChange={(v) => {
+							const { [mark]: _, ...rest } = p.marked ?? {};
+							const marked = v === "" ? rest : { ...rest, [mark]: v === "yes" };
+							put({ marked: Object.keys(marked).length > 0 ? marked : undefined });
+						}}
+					/>
+				))}
 			</Group>
 			<Group title={w.method} note={schoolWords.drainage.options[(p.school.drainage || "open-and-close") as "none"]}>
 				{Object.entries(schoolWords).map(([key, w]) => {
