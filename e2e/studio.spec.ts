@@ -235,6 +235,7 @@ test("an appointment is cancelled with a reason, and back with one press", async
 	await noSeriousFault(page, "why it is cancelled");
 	await page.getByRole("dialog").getByRole("button", { name: "Client is ill" }).click();
 	await expect(page.getByText("Cancelled: Client is ill")).toBeVisible();
+	await expect(page.getByText("cancelled late", { exact: true })).toBeVisible(); // less than 24 hours before
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(page.getByRole("button", { name: "Cancel appointment" })).toBeVisible();
 });
