@@ -102,11 +102,11 @@ func (e *Evaluation) usedBefore(vi int, tool string) bool {
 
 func (e *Evaluation) mouthHygiene(v *Occurrence, r *Resolved) {
 	switch {
-	case r.mouth() && r.Source.Gloves == "none":
+	case r.InMouth() && r.Source.Gloves == "none":
 		e.add(NoGloves, Stopping, CommonPractice, &Nothing{}, []Fix{WearGloves}, r.ID)
-	case r.mouth() && v.Hands != CleanHands && v.Hands != MouthHands:
+	case r.InMouth() && v.Hands != CleanHands && v.Hands != MouthHands:
 		e.add(NotWashed, Stopping, CommonPractice, &Touched{After: v.Hands}, []Fix{WashHands}, r.ID)
-	case !r.mouth() && v.Gloves && len(r.Path) > 0:
+	case !r.InMouth() && v.Gloves && len(r.Path) > 0:
 		e.add(GlovesKept, Stopping, CommonPractice, &Nothing{}, []Fix{WearGloves}, r.ID)
 	}
 }

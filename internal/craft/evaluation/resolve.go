@@ -314,7 +314,7 @@ func (r *Resolved) works(side string) bool {
 	return r.Sides == stroke.InTurns || string(r.Sides) == side
 }
 
-// mouth reports whether the step works inside the mouth, for which gloves are worn.
-func (r *Resolved) mouth() bool {
+// InMouth reports whether the step works inside the mouth, for which gloves are worn.
+func (r *Resolved) InMouth() bool {
 	return r.Regions&mouthBit != 0
 }

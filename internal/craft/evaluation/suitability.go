@@ -72,7 +72,7 @@ func (r *Resolved) Reddens(ctx *protocol.Context) bool {
 // ear's opening, or in the mouth, where nails also tear gloves (handbook,
 // chapters 1 and 2; the mouth from memory).
 func (r *Resolved) Scratches() bool {
-	return r.Tool == nil && (r.nailsWay() || r.OnZone("ear-opening") || r.mouth())
+	return r.Tool == nil && (r.nailsWay() || r.OnZone("ear-opening") || r.InMouth())
 }
 
 // nailsWay reports whether the stroke names another way for long nails, which the

@@ -192,7 +192,7 @@ func (t *timeline) lead(r *Resolved, passes []SideRun) (seconds float64, left bo
 
 // gloved reports whether gloves are put on for the step: inside the mouth,
 // unless the plan says bare hands.
-func (r *Resolved) gloved() bool { return r.mouth() && r.Source.Gloves != "none" }
+func (r *Resolved) gloved() bool { return r.InMouth() && r.Source.Gloves != "none" }
 
 func (t *timeline) occurrence(i, pass int) {
 	e := t.e
@@ -219,7 +219,7 @@ func (t *timeline) occurrence(i, pass int) {
 	switch {
 	case r.Family == stroke.Hygiene:
 		t.hands = CleanHands
-	case r.mouth():
+	case r.InMouth():
 		t.hands = MouthHands
 	case r.Regions&scalpBit != 0:
 		t.hands = HairHands

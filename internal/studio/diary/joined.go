@@ -31,7 +31,7 @@ func (a *asking) sold(id uuid.UUID, also []uuid.UUID) *offer {
 		names = append(names, o.Body.Name)
 		amount, _ := decimal.NewFromString(o.Body.Price.Amount)
 		price = price.Add(amount)
-		out.marks, out.reddens = out.marks.With(o.marks), out.reddens || o.reddens
+		out.marks, out.work = out.marks.With(o.marks), out.work.With(o.work)
 		items = append(items, o.item(&studio.SeriesItem{Marks: o.marks}))
 		out.also = append(out.also, studio.VisitPart{Protocol: o.ID, Version: o.Version, Minutes: o.Body.Minutes.Treatment})
 		out.Body.Minutes.HandsOn += o.Body.Minutes.HandsOn

@@ -49,9 +49,9 @@ type asking struct {
 // offer is a protocol as it is sold.
 type offer struct {
 	studio.ProtocolLine
-	marks   series.Marks
-	tools   map[string]int
-	reddens bool
+	marks series.Marks
+	tools map[string]int
+	work  series.Work
 	// also are the treatments that follow in the same visit.
 	also []studio.VisitPart
 }
@@ -276,7 +276,7 @@ func (a *asking) offer(id uuid.UUID) *offer {
 	}
 	o.marks = series.MarksOf(&o.Body, cx)
 	o.tools = evaluation.ToolSets(&o.Body, cx)
-	o.reddens = series.Reddens(&o.Body, cx)
+	o.work = series.WorkOf(&o.Body, cx)
 	return o
 }
 

@@ -197,7 +197,7 @@ func (h *heard) tellOffer(a *series.Answer, best int, q *series.Request) (*Serie
 	return out, nil
 }
 
-// cautions are what to look at in a series: before an event, and after a pause.
+// cautions are what to look at in a series: before an event, after a pause, and what comes too often.
 func (h *heard) cautions(list []series.Placed) []ToldCaution {
 	event := ""
 	if h.request.Series.Event != nil {
@@ -211,7 +211,7 @@ func (h *heard) cautions(list []series.Placed) []ToldCaution {
 		}
 		it := &h.items[p.N-1]
 		o := h.sold(it.Protocol, it.Also)
-		v := series.CautionVisit{N: p.N, Day: p.Start[:len(time.DateOnly)], Ideal: it.Ideal, Deep: it.Deep, Reddens: o.reddens}
+		v := series.CautionVisit{N: p.N, Day: p.Start[:len(time.DateOnly)], Ideal: it.Ideal, Deep: it.Deep, Work: o.work}
 		for _, x := range h.untried[o.Body.Name] {
 			v.Products, names[x.Key] = append(v.Products, x.Key), x.Name
 		}

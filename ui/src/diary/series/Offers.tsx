@@ -26,7 +26,7 @@ export function Given({ offer, wished }: { offer: Offer; wished: boolean }) {
 	);
 }
 
-/** What somebody has to look at before a series is booked: before an event, and after a pause. */
+/** What somebody has to look at before a series is booked: before an event, after a pause, and what comes too often. */
 export function ToLookAt({ offer }: { offer: Pick<Offer, "cautions"> }) {
 	if (!offer.cautions.length) return null;
 	const text = (c: Offer["cautions"][number]) =>
@@ -34,6 +34,9 @@ export function ToLookAt({ offer }: { offer: Pick<Offer, "cautions"> }) {
 			untried: () => w.cautionUntried({ n: c.n, products: (c.names ?? []).join(", ") }),
 			redden: () => w.cautionRedden({ n: c.n }),
 			gentle: () => w.cautionGentle({ n: c.n }),
+			deep: () => w.cautionOften({ n: c.n }),
+			mouth: () => w.cautionMouth({ n: c.n }),
+			mitt: () => w.cautionMitt({ n: c.n }),
 		})[c.kind]();
 	return (
 		<ul className="mt-2 mb-0 list-none border-l-4 border-persimmon bg-blush px-4 py-2 pl-4">
