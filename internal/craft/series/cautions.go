@@ -19,7 +19,7 @@ const (
 	Gentle     CautionKind = "gentle"  // deep work after a pause of more than three times the ideal gap
 	DeepOften  CautionKind = "deep"    // deep work for the fourth time in seven days
 	MouthOften CautionKind = "mouth"   // work inside the mouth on two days running
-	MittOften  CautionKind = "mitt"    // a scrub mitt again in less than a week, a day less being as good
+	MittOften  CautionKind = "mitt"    // a scrub mitt again in less than a week
 )
 
 // Caution is one thing to look at.
@@ -58,7 +58,7 @@ const (
 	untriedDays = 14 // before an event
 	longPause   = 3  // times the ideal gap
 	deepAWeek   = 3  // treatments of deep work in seven days at most
-	mittDays    = 6  // from one scrub mitt to the next at least, as of every rhythm of seven days
+	mittDays    = 7  // from one scrub mitt to the next at least, as of all that exfoliates
 )
 
 // Cautions looks at a series: before an event, after a pause, and at what comes too often; event is

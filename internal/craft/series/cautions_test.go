@@ -44,8 +44,8 @@ func TestWhatComesTooOften(t *testing.T) {
 	assert.Equal(t, []Caution{{N: 2, Kind: MouthOften}}, Cautions(days(mouth, "2027-02-28", "2027-03-01"), ""))
 	assert.Empty(t, Cautions(days(mouth, "2027-02-28", "2027-03-02"), ""))
 	mitt := CautionVisit{Work: Work{Mitt: true}}
-	assert.Equal(t, []Caution{{N: 2, Kind: MittOften}}, Cautions(days(mitt, "2027-01-04", "2027-01-09"), ""))
-	assert.Empty(t, Cautions(days(mitt, "2027-01-04", "2027-01-10"), ""))
+	assert.Equal(t, []Caution{{N: 2, Kind: MittOften}}, Cautions(days(mitt, "2027-01-04", "2027-01-10"), ""))
+	assert.Empty(t, Cautions(days(mitt, "2027-01-04", "2027-01-11"), ""))
 }
 
 // What a treatment does is read from its steps; two in one visit do both.
