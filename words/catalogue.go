@@ -1741,6 +1741,10 @@ func NoCalendarCanBeReadThere(why any) Sentence {
 	return Sentence{Code: "noCalendarCanBeReadThere", Message: "No calendar can be read there: " + text(why) + ". Check the address.", Values: map[string]string{"why": text(why)}}
 }
 
+func HomeCareWasChangedMeanwhile(text_ any) Sentence {
+	return Sentence{Code: "homeCareWasChangedMeanwhile", Message: "Somebody changed the home care meanwhile. It now says: “" + text(text_) + "” Bring the two together, and save again.", Values: map[string]string{"text": text(text_)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -94,6 +94,14 @@ func (h *handlers) registerSeries(api huma.API) {
 			v, err := h.rooms.Diary.ReviewSeries(ctx, actor(ctx), in.ID, in.Body)
 			return reply(v, err)
 		})
+	huma.Register(api, closed("write-home-care", http.MethodPut, "/api/series/{id}/home-care", "Write the home care of a series"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body diary.HomeCareAsked
+		}) (*body[*diary.SeriesView], error) {
+			v, err := h.rooms.Diary.WriteHomeCare(ctx, actor(ctx), in.ID, in.Body)
+			return reply(v, err)
+		})
 	huma.Register(api, closed("review-times", http.MethodGet, "/api/series/{id}/review-times", "The next times for an end review of its own"),
 		func(ctx context.Context, in *ByID) (*body[[]studio.FreeTime], error) {
 			v, err := h.rooms.Diary.ReviewTimes(ctx, actor(ctx), in.ID)

@@ -190,14 +190,14 @@ func (t *Tx) AddSeriesItem(ctx context.Context, id uuid.UUID, it *studio.SeriesI
 
 // SaveSeries writes the state of a series.
 func (t *Tx) SaveSeries(ctx context.Context, s *studio.Series) error {
-	return t.one(ctx, `update series set state = $3, reason = $4, held_until = $5, renewed = $6, held_by = $7, review = $8 where studio_id = $1 and id = $2`,
-		t.studio, s.ID, s.State, s.Reason, s.HeldUntil, s.Renewed, s.HeldBy, optionalDocument(s.Review))
+	return t.one(ctx, `update series set state = $3, reason = $4, held_until = $5, renewed = $6, held_by = $7, review = $8, home_care = $9 where studio_id = $1 and id = $2`,
+		t.studio, s.ID, s.State, s.Reason, s.HeldUntil, s.Renewed, s.HeldBy, optionalDocument(s.Review), s.HomeCare)
 }
 
-const seriesColumns = `select id, client_id, state, asked, reason, held_until, held_by, renewed, created_at, review from series where studio_id = $1`
+const seriesColumns = `select id, client_id, state, asked, reason, held_until, held_by, renewed, created_at, review, home_care from series where studio_id = $1`
 
 func scanSeries(r interface{ Scan(...any) error }) (s studio.Series, err error) {
-	err = r.Scan(&s.ID, &s.Client, &s.State, doc[studio.SeriesAsked]{&s.Asked}, &s.Reason, &s.HeldUntil, &s.HeldBy, &s.Renewed, &s.CreatedAt, optional[studio.SeriesReview]{&s.Review})
+	err = r.Scan(&s.ID, &s.Client, &s.State, doc[studio.SeriesAsked]{&s.Asked}, &s.Reason, &s.HeldUntil, &s.HeldBy, &s.Renewed, &s.CreatedAt, optional[studio.SeriesReview]{&s.Review}, &s.HomeCare)
 	return s, err
 }
 

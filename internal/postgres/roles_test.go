@@ -120,6 +120,8 @@ func (x *things) body(op operation) string {
 		return `{"body":"She called."}`
 	case "tell-running-late":
 		return `{"minutes":10}`
+	case "write-home-care":
+		return `{"homeCare":"Two minutes each evening.","was":""}`
 	case "set-visit-state":
 		return `{"state":"confirmed"}`
 	}

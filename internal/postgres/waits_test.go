@@ -162,6 +162,38 @@ func TestMissedVisitsAndTheEndReview(t *testing.T) {
 	assert.Equal(t, "Softer along the jaw", done.Review.Found)
 	_, err = review()
 	require.NoError(t, err, "a repeat is safe")
+	seen, err := w.svc.Diary.SeriesOf(ctx, &w.desk, running.ID)
+	require.NoError(t, err)
+	assert.Empty(t, seen.Review.Found, "the front desk sees that it was reviewed, and nothing of the skin")
+	assert.Equal(t, studio.GoOn, seen.Review.Decision)
+}
+
+// Every series carries its home care (handbook, chapter 6, What is sold): written by those who treat,
+// never over words that the writer has not seen, and not shown to the front desk.
+func TestASeriesCarriesItsHomeCare(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	held, _ := w.hold(t, &w.owner, w.asks(t, "Ada Abendroth", "2 weekly", "from 1 mar", ""))
+	write := func(a *studio.Actor, text, was string) (*diary.SeriesView, error) {
+		return w.svc.Diary.WriteHomeCare(ctx, a, held.ID, diary.HomeCareAsked{HomeCare: text, Was: was})
+	}
+	for range 2 { // a repeat is safe
+		v, err := write(&w.owner, " Feather sweeps, two minutes each evening. ", "")
+		require.NoError(t, err)
+		assert.Equal(t, "Feather sweeps, two minutes each evening.", v.HomeCare)
+	}
+	var state *studio.StateError
+	_, err := write(&w.owner, "Cold stones in the morning.", "")
+	require.ErrorAs(t, err, &state)
+	assert.Equal(t, "changed-meanwhile", state.Code)
+	_, err = write(&w.desk, "Anything", "Feather sweeps, two minutes each evening.")
+	require.ErrorIs(t, err, studio.ErrForbidden)
+	booked, err := w.svc.Diary.BookSeries(ctx, &w.desk, held.ID)
+	require.NoError(t, err)
+	assert.Empty(t, booked.HomeCare, "nothing of it for the front desk")
+	v, err := w.svc.Diary.SeriesOf(ctx, &w.owner, held.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "Feather sweeps, two minutes each evening.", v.HomeCare, "booking keeps it")
 }
 
 // Pieces of a tool that are being mended are not there on these days; retired ones no more.

@@ -36,6 +36,8 @@ type Series struct {
 	Items     []SeriesItem `json:"items"`
 	// Review is its end review, nil before.
 	Review *SeriesReview `json:"review,omitempty"`
+	// HomeCare is what the client does at home beside the visits.
+	HomeCare string `json:"homeCare"`
 }
 
 // ReviewedDecision is what is done after an end review: nothing goes on by itself.

@@ -32,7 +32,7 @@ func (s *Service) ReviewSeries(ctx context.Context, a *studio.Actor, id uuid.UUI
 			return err
 		}
 		if sr.Review != nil { // sent twice
-			out, err = s.view(ctx, tx, id)
+			out, err = s.view(ctx, tx, a, id)
 			return err
 		}
 		if sr.State != studio.SeriesRunning {
@@ -41,7 +41,7 @@ func (s *Service) ReviewSeries(ctx context.Context, a *studio.Actor, id uuid.UUI
 		if asked.Found == "" {
 			return studio.FaultAt("/found", words.SayWhatTheReviewFound())
 		}
-		v, err := s.view(ctx, tx, id)
+		v, err := s.view(ctx, tx, a, id)
 		if err != nil {
 			return err
 		}
@@ -59,7 +59,7 @@ func (s *Service) ReviewSeries(ctx context.Context, a *studio.Actor, id uuid.UUI
 		if err := s.closeReview(ctx, tx, a, visits); err != nil {
 			return err
 		}
-		if out, err = s.view(ctx, tx, id); err != nil {
+		if out, err = s.view(ctx, tx, a, id); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "review", "series", id)
@@ -125,7 +125,7 @@ func (s *Service) ReviewTimes(ctx context.Context, a *studio.Actor, id uuid.UUID
 		if err := a.May("review-times"); err != nil {
 			return err
 		}
-		v, err := s.view(ctx, tx, id)
+		v, err := s.view(ctx, tx, a, id)
 		if err != nil || v.ReviewFrom == "" {
 			return err
 		}
@@ -158,7 +158,7 @@ func (s *Service) BookReview(ctx context.Context, a *studio.Actor, id uuid.UUID,
 		if err != nil {
 			return err
 		}
-		v, err := s.view(ctx, tx, id)
+		v, err := s.view(ctx, tx, a, id)
 		if err != nil {
 			return err
 		}
@@ -191,7 +191,7 @@ func (s *Service) BookReview(ctx context.Context, a *studio.Actor, id uuid.UUID,
 		if err := s.Messages.Tell(ctx, tx, st, booked(sr.Client, at.ID)); err != nil {
 			return err
 		}
-		out, err = s.view(ctx, tx, id)
+		out, err = s.view(ctx, tx, a, id)
 		return err
 	})
 	return out, err

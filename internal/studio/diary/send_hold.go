@@ -26,7 +26,7 @@ func (s *Service) SendHold(ctx context.Context, a *studio.Actor, id uuid.UUID) (
 		case sr.State != studio.SeriesOffered:
 			return &studio.StateError{Code: "series-state", Sentence: words.ThisHoldHasLapsed()}
 		case sr.HeldBy == nil: // sent already
-			out, err = s.view(ctx, tx, id)
+			out, err = s.view(ctx, tx, a, id)
 			return err
 		case sr.Renewed:
 			return &studio.StateError{Code: "series-state", Sentence: words.AHoldIsRenewedOnce()}
@@ -51,7 +51,7 @@ func (s *Service) SendHold(ctx context.Context, a *studio.Actor, id uuid.UUID) (
 		if !sent {
 			return &studio.StateError{Code: "no-address", Sentence: words.ThisClientGetsNoMessages()}
 		}
-		out, err = s.view(ctx, tx, id)
+		out, err = s.view(ctx, tx, a, id)
 		return err
 	})
 	return out, err

@@ -70,7 +70,7 @@ func (s *Service) HoldSeries(ctx context.Context, a *studio.Actor, n NewSeries) 
 			return err
 		}
 		if _, err := tx.Series(ctx, n.ID); err == nil { // sent twice
-			out, err = s.view(ctx, tx, n.ID)
+			out, err = s.view(ctx, tx, a, n.ID)
 			return err
 		} else if !errors.Is(err, studio.ErrNotFound) {
 			return err
@@ -98,7 +98,7 @@ func (s *Service) HoldSeries(ctx context.Context, a *studio.Actor, n NewSeries) 
 		if err := s.addVisits(ctx, tx, a, h, sr, placed, studio.Held); err != nil {
 			return err
 		}
-		out, err = s.view(ctx, tx, n.ID)
+		out, err = s.view(ctx, tx, a, n.ID)
 		return err
 	})
 	return out, s.withNewBest(ctx, a, err, n.SeriesQuestion)
@@ -246,7 +246,7 @@ func (s *Service) BookSeries(ctx context.Context, a *studio.Actor, id uuid.UUID)
 		if err := s.tellSeries(ctx, tx, st, id); err != nil {
 			return err
 		}
-		if out, err = s.view(ctx, tx, id); err != nil {
+		if out, err = s.view(ctx, tx, a, id); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "book", "series", id)
@@ -407,7 +407,7 @@ func (s *Service) RenewHold(ctx context.Context, a *studio.Actor, id uuid.UUID) 
 		if err := tx.SaveSeries(ctx, sr); err != nil {
 			return err
 		}
-		out, err = s.view(ctx, tx, id)
+		out, err = s.view(ctx, tx, a, id)
 		return err
 	})
 	return out, err

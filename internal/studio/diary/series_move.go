@@ -195,7 +195,7 @@ func (s *Service) MoveSeries(ctx context.Context, a *studio.Actor, id uuid.UUID,
 		if err := s.tellMoved(ctx, tx, st, x, changed); err != nil {
 			return err
 		}
-		if out, err = s.view(ctx, tx, id); err != nil {
+		if out, err = s.view(ctx, tx, a, id); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "move", "series", id)
@@ -373,7 +373,7 @@ func (s *Service) SetSeriesState(ctx context.Context, a *studio.Actor, id uuid.U
 				return err
 			}
 		}
-		out, err = s.view(ctx, tx, id)
+		out, err = s.view(ctx, tx, a, id)
 		return err
 	})
 	return out, err

@@ -57,7 +57,7 @@ type seriesStore interface {
 func (s *Service) SeriesOf(ctx context.Context, a *studio.Actor, id uuid.UUID) (*SeriesView, error) {
 	var out *SeriesView
 	err := studio.In(ctx, s.Kernel, a, func(tx seriesStore, _ *studio.Studio) (err error) {
-		if out, err = s.view(ctx, tx, id); err != nil {
+		if out, err = s.view(ctx, tx, a, id); err != nil {
 			return err
 		}
 		return a.MayClient(ctx, tx, "get-series", out.Client)
@@ -90,7 +90,7 @@ func (s *Service) ClientSeries(ctx context.Context, a *studio.Actor, client uuid
 			if len(all[i].Items) < 2 {
 				continue
 			}
-			v, err := s.view(ctx, tx, all[i].ID)
+			v, err := s.view(ctx, tx, a, all[i].ID)
 			if err != nil {
 				return err
 			}
@@ -140,8 +140,22 @@ func (s *Service) Holds(ctx context.Context, a *studio.Actor) ([]Hold, error) {
 	return out, err
 }
 
+// view is a series as the actor may see it: what its review found and the home care are told to those
+// who treat.
+func (s *Service) view(ctx context.Context, tx seriesStore, a *studio.Actor, id uuid.UUID) (*SeriesView, error) {
+	out, err := s.wholeView(ctx, tx, id)
+	if err != nil || !a.NoHealth("get-series") {
+		return out, err
+	}
+	out.HomeCare = ""
+	if r := out.Review; r != nil {
+		out.Review = &studio.SeriesReview{At: r.At, By: r.By, Decision: r.Decision}
+	}
+	return out, nil
+}
+
 // view shows a series inside a transaction.
-func (s *Service) view(ctx context.Context, tx seriesStore, id uuid.UUID) (*SeriesView, error) {
+func (s *Service) wholeView(ctx context.Context, tx seriesStore, id uuid.UUID) (*SeriesView, error) {
 	sr, err := tx.Series(ctx, id)
 	if err != nil {
 		return nil, err

@@ -131,7 +131,7 @@ func (s *Service) waitingLine(
 	}
 	out := &WaitingLine{Waiter: *w, ClientName: c.Name, Phone: c.Phone, ProtocolName: names[w.Protocol]}
 	if w.Series != nil {
-		v, err := s.view(ctx, tx, *w.Series)
+		v, err := s.wholeView(ctx, tx, *w.Series)
 		if err != nil {
 			return nil, err
 		}
@@ -297,7 +297,7 @@ func (s *Service) OfferTime(ctx context.Context, a *studio.Actor, waiter, id uui
 		if _, err := s.Messages.Offer(ctx, tx, st, w.Client, visits, until); err != nil {
 			return err
 		}
-		out, err = s.view(ctx, tx, id)
+		out, err = s.view(ctx, tx, a, id)
 		return err
 	})
 	return out, err

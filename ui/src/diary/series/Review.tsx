@@ -120,7 +120,7 @@ export function Reviewed({ view }: { view: View }) {
 			<h2 className="num mt-0 mb-1 text-2xl">
 				{w.endReview}, {at.date(r.at)}
 			</h2>
-			<p className="m-0 whitespace-pre-line">{r.found}</p>
+			{r.found && <p className="m-0 whitespace-pre-line">{r.found}</p>}
 			<p className="mt-1 mb-0 font-semibold">{decisions.find(([d]) => d === r.decision)?.[1]}</p>
 			{r.decision !== "stop" && may("hold-series") && (
 				<Link

@@ -9,6 +9,7 @@ import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
 import { stateWords } from "../../words/sentences";
 import { Garland } from "./Garland";
+import { HomeCare } from "./HomeCare";
 import { MovePanel } from "./MovePanel";
 import { ToLookAt } from "./Offers";
 import { Review, Reviewed } from "./Review";
@@ -207,6 +208,7 @@ function TheSeries({ view }: { view: View }) {
 							given={given}
 						/>
 					)}
+					{may("write-home-care") && !move.moving && <HomeCare view={view} />}
 					{view.review && <Reviewed view={view} />}
 					{view.reviewFrom && may("review-series") && !move.moving && <Review view={view} onDone={refresh} />}
 					{may("set-series-state") && !move.moving && <SeriesSteps view={view} onDone={refresh} />}
