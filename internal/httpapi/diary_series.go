@@ -86,51 +86,6 @@ func (h *handlers) registerSeries(api huma.API) {
 				return reply(v, err)
 			})
 	}
-	huma.Register(api, closed("review-series", http.MethodPost, "/api/series/{id}/review", "Finish a series with its end review"),
-		func(ctx context.Context, in *struct {
-			ByID
-			Body diary.ReviewAsked
-		}) (*body[*diary.SeriesView], error) {
-			v, err := h.rooms.Diary.ReviewSeries(ctx, actor(ctx), in.ID, in.Body)
-			return reply(v, err)
-		})
-	huma.Register(api, closed("write-home-care", http.MethodPut, "/api/series/{id}/home-care", "Write the home care of a series"),
-		func(ctx context.Context, in *struct {
-			ByID
-			Body diary.HomeCareAsked
-		}) (*body[*diary.SeriesView], error) {
-			v, err := h.rooms.Diary.WriteHomeCare(ctx, actor(ctx), in.ID, in.Body)
-			return reply(v, err)
-		})
-	huma.Register(api, closed("review-times", http.MethodGet, "/api/series/{id}/review-times", "The next times for an end review of its own"),
-		func(ctx context.Context, in *ByID) (*body[[]studio.FreeTime], error) {
-			v, err := h.rooms.Diary.ReviewTimes(ctx, actor(ctx), in.ID)
-			return reply(v, err)
-		})
-	huma.Register(api, closed("book-review", http.MethodPost, "/api/series/{id}/review-visit", "Book the end review as an appointment of its own; the same id twice books once"),
-		func(ctx context.Context, in *struct {
-			ByID
-			Body struct {
-				ID           uuid.UUID `json:"id" format:"uuid"`
-				Practitioner uuid.UUID `json:"practitioner" format:"uuid"`
-				Room         uuid.UUID `json:"room" format:"uuid"`
-				Start        time.Time `json:"start"`
-			}
-		}) (*body[*diary.SeriesView], error) {
-			b := &in.Body
-			v, err := h.rooms.Diary.BookReview(ctx, actor(ctx), in.ID, studio.NewVisit{ID: b.ID, Practitioner: b.Practitioner, Room: b.Room, Start: b.Start})
-			return reply(v, err)
-		})
-	huma.Register(api, closed("find-together", http.MethodPost, "/api/together/find", "The best times for clients who come together"),
-		func(ctx context.Context, in *struct{ Body diary.TogetherQuestion }) (*body[*diary.TogetherAnswer], error) {
-			v, err := h.rooms.Diary.FindTogether(ctx, actor(ctx), in.Body)
-			return reply(v, err)
-		})
-	huma.Register(api, closed("book-together", http.MethodPost, "/api/together", "Book all who come together, or none; the same id twice books once"),
-		func(ctx context.Context, in *struct{ Body diary.NewTogether }) (*body[[]studio.VisitLine], error) {
-			v, err := h.rooms.Diary.BookTogether(ctx, actor(ctx), in.Body)
-			return reply(v, err)
-		})
 	onSeries("renew-hold", "renew", "Hold a series for another ten minutes, once",
 		func(ctx context.Context, a *studio.Actor, id uuid.UUID) (*diary.SeriesView, error) {
 			return h.rooms.Diary.RenewHold(ctx, a, id)
@@ -182,5 +137,58 @@ func (h *handlers) registerSeries(api huma.API) {
 		func(ctx context.Context, _ *struct{}) (*body[[]diary.Hold], error) {
 			list, err := h.rooms.Diary.Holds(ctx, actor(ctx))
 			return reply(list, err)
+		})
+}
+
+// registerReviews adds what belongs to a series besides its visits: the end review and the home care.
+func (h *handlers) registerReviews(api huma.API) {
+	huma.Register(api, closed("review-series", http.MethodPost, "/api/series/{id}/review", "Finish a series with its end review"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body diary.ReviewAsked
+		}) (*body[*diary.SeriesView], error) {
+			v, err := h.rooms.Diary.ReviewSeries(ctx, actor(ctx), in.ID, in.Body)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("write-home-care", http.MethodPut, "/api/series/{id}/home-care", "Write the home care of a series"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body diary.HomeCareAsked
+		}) (*body[*diary.SeriesView], error) {
+			v, err := h.rooms.Diary.WriteHomeCare(ctx, actor(ctx), in.ID, in.Body)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("review-times", http.MethodGet, "/api/series/{id}/review-times", "The next times for an end review of its own"),
+		func(ctx context.Context, in *ByID) (*body[[]studio.FreeTime], error) {
+			v, err := h.rooms.Diary.ReviewTimes(ctx, actor(ctx), in.ID)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("book-review", http.MethodPost, "/api/series/{id}/review-visit", "Book the end review as an appointment of its own; the same id twice books once"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				ID           uuid.UUID `json:"id" format:"uuid"`
+				Practitioner uuid.UUID `json:"practitioner" format:"uuid"`
+				Room         uuid.UUID `json:"room" format:"uuid"`
+				Start        time.Time `json:"start"`
+			}
+		}) (*body[*diary.SeriesView], error) {
+			b := &in.Body
+			v, err := h.rooms.Diary.BookReview(ctx, actor(ctx), in.ID, studio.NewVisit{ID: b.ID, Practitioner: b.Practitioner, Room: b.Room, Start: b.Start})
+			return reply(v, err)
+		})
+}
+
+// registerTogether adds what books those who come together.
+func (h *handlers) registerTogether(api huma.API) {
+	huma.Register(api, closed("find-together", http.MethodPost, "/api/together/find", "The best times for clients who come together"),
+		func(ctx context.Context, in *struct{ Body diary.TogetherQuestion }) (*body[*diary.TogetherAnswer], error) {
+			v, err := h.rooms.Diary.FindTogether(ctx, actor(ctx), in.Body)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("book-together", http.MethodPost, "/api/together", "Book all who come together, or none; the same id twice books once"),
+		func(ctx context.Context, in *struct{ Body diary.NewTogether }) (*body[[]studio.VisitLine], error) {
+			v, err := h.rooms.Diary.BookTogether(ctx, actor(ctx), in.Body)
+			return reply(v, err)
 		})
 }
