@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Schemas, unwrap } from "../../api/client";
+import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
 import { seriesQuery } from "../../api/queries";
 import { Button, ErrorMessage, Field } from "../../kit/kit";
 import * as w from "../../words/catalogue/series";
@@ -8,18 +8,24 @@ import * as w from "../../words/catalogue/series";
 /** What the client does at home beside the visits of a series. */
 export function HomeCare({ view }: { view: Schemas["SeriesView"] }) {
 	const cache = useQueryClient();
-	const [typed, setTyped] = useState<string | null>(null);
+	// what is typed, and what the home care was when the typing began
+	const [typed, setTyped] = useState<{ text: string; was: string } | null>(null);
 	const key = seriesQuery(view.id).queryKey;
 	const save = useMutation({
-		mutationFn: (homeCare: string) =>
-			unwrap(api.PUT("/api/series/{id}/home-care", { params: { path: { id: view.id } }, body: { homeCare, was: view.homeCare } })),
+		mutationFn: ({ text, was }: { text: string; was: string }) =>
+			unwrap(api.PUT("/api/series/{id}/home-care", { params: { path: { id: view.id } }, body: { homeCare: text, was } })),
 		onSuccess: (v) => {
 			cache.setQueryData(key, v);
 			setTyped(null);
 		},
-		onError: () => cache.invalidateQueries({ queryKey: key }),
+		onError: async (e) => {
+			if (!(e instanceof ProblemError) || e.problem.code !== "changed-meanwhile") return;
+			// the sentence shows what is there now, so that the next press may write over it
+			const now = await cache.fetchQuery({ ...seriesQuery(view.id), staleTime: 0 });
+			setTyped((t) => t && { ...t, was: now.homeCare });
+		},
 	});
-	const changed = typed !== null && typed.trim() !== view.homeCare;
+	const changed = typed !== null && typed.text.trim() !== view.homeCare;
 	return (
 		<div className="mt-4 max-w-3xl">
 			<Field label={w.homeCare}>
@@ -29,8 +35,8 @@ export function HomeCare({ view }: { view: Schemas["SeriesView"] }) {
 						className="field min-h-20"
 						maxLength={2000}
 						placeholder={w.homeCareHint}
-						value={typed ?? view.homeCare}
-						onChange={(e) => setTyped(e.target.value)}
+						value={typed?.text ?? view.homeCare}
+						onChange={(e) => setTyped({ text: e.target.value, was: typed?.was ?? view.homeCare })}
 					/>
 				)}
 			</Field>
