@@ -79,6 +79,15 @@ var AppointmentStates = map[string]string{
 	"broken-off":     "stopped early",
 }
 
+var SeriesStates = map[string]string{
+	"offered":    "held",
+	"running":    "running",
+	"paused":     "paused",
+	"finished":   "finished",
+	"broken-off": "broken off",
+	"lapsed":     "lapsed",
+}
+
 var Pressures = []string{"resting", "feather-light", "light", "medium", "firm", "deep"}
 
 func StandardEmergencyText() Sentence {
@@ -1745,6 +1754,10 @@ func HomeCareWasChangedMeanwhile(text_ any) Sentence {
 	return Sentence{Code: "homeCareWasChangedMeanwhile", Message: "Somebody changed the home care meanwhile. It now says: “" + text(text_) + "” Bring the two together, and save again.", Values: map[string]string{"text": text(text_)}}
 }
 
+func ThereIsARoomOfThisName() Sentence {
+	return Sentence{Code: "thereIsARoomOfThisName", Message: "There is a room of this name already. Choose another name."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -2019,6 +2032,24 @@ func PaperCalendarInitials(initials, minutes any) string {
 
 func PaperCalendarShift(studio any) string {
 	return "Shift, " + text(studio)
+}
+
+const PaperSeries = "Treatment series"
+
+func PaperVisitsOfSeries(n, state any) string {
+	return text(n) + " " + count(n, "visit", "visits") + ", " + text(state)
+}
+
+const PaperEndReview = "End review"
+
+const PaperHomeCare = "Home care"
+
+func PaperWaitingSince(day any) string {
+	return "On the waiting list since " + text(day)
+}
+
+func PaperPlannedOn(what any) string {
+	return "Planned elsewhere: " + text(what)
 }
 
 func BriefNoSubstance(name any) string {

@@ -71,6 +71,17 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 		)
 		d.signature(c.Signature)
 	}
+	d.part(words.PaperSeries, len(f.Series))
+	for i := range f.Series {
+		d.series(&f.Series[i])
+	}
+	for i := range f.Planned {
+		p := &f.Planned[i]
+		d.field(dayWords(p.Day), words.PaperPlannedOn(titleOf(f.Rules, p.Rule)))
+	}
+	for i := range f.Waiting {
+		d.field("", words.PaperWaitingSince(f.Waiting[i].Since.Format("2 January 2006")))
+	}
 	d.part(words.PaperAppointments, len(f.Visits))
 	for i := range f.Visits {
 		d.appointment(f, &f.Visits[i])
@@ -92,6 +103,15 @@ func (p *paper) letter(l *studio.Letter) {
 	}
 	if n := len(l.Scans); n > 0 {
 		p.field("", words.PaperAnswerAsCameNScannedInJSON(n))
+	}
+}
+
+// series prints a series with its home care and what its end review found.
+func (p *paper) series(s *studio.Series) {
+	p.field(s.CreatedAt.Format("2 January 2006"), words.PaperVisitsOfSeries(len(s.Items), words.SeriesStates[string(s.State)]))
+	p.said(words.PaperHomeCare, s.HomeCare)
+	if s.Review != nil {
+		p.said(words.PaperEndReview, s.Review.Found)
 	}
 }
 

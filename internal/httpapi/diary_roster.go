@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/diary"
@@ -68,14 +69,21 @@ func (h *handlers) registerRoster(api huma.API) {
 		func(ctx context.Context, in *ByID) (*struct{}, error) {
 			return nil, answer(h.rooms.Diary.RemoveToolOut(ctx, actor(ctx), in.ID))
 		})
-	huma.Register(api, closed("save-equipment", http.MethodPut, "/api/rooms/{id}/equipment", "Say what a room has"),
+	huma.Register(api, closed("add-room", http.MethodPost, "/api/rooms", "Add a room; the same id twice adds it once"),
 		func(ctx context.Context, in *struct {
-			ByID
 			Body struct {
-				Equipment []string `json:"equipment" maxItems:"20"`
+				ID uuid.UUID `json:"id" format:"uuid"`
+				diary.RoomFields
 			}
 		}) (*struct{}, error) {
-			return nil, answer(h.rooms.Diary.SaveEquipment(ctx, actor(ctx), in.ID, in.Body.Equipment))
+			return nil, answer(h.rooms.Diary.AddRoom(ctx, actor(ctx), in.Body.ID, in.Body.RoomFields))
+		})
+	huma.Register(api, closed("save-room", http.MethodPut, "/api/rooms/{id}", "Say what a room is called, what it has and how many it holds"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body diary.RoomFields
+		}) (*struct{}, error) {
+			return nil, answer(h.rooms.Diary.SaveRoom(ctx, actor(ctx), in.ID, in.Body))
 		})
 	huma.Register(api, closed("get-client-hours", http.MethodGet, "/api/clients/{id}/hours", "When a client can come"),
 		func(ctx context.Context, in *ByID) (*body[*studio.ClientHours], error) {

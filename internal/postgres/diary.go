@@ -25,6 +25,7 @@ func (t *Tx) MoveVisit(ctx context.Context, v *studio.Visit) error {
 		ctx,
 		`update visit set practitioner_id = $3, room_id = $4, starts_at = $5, ends_at = $6, busy_until = $7,
 			state = $8, protocol_id = $9, protocol_version = nullif($10, 0), busy_from = $11, tools = $12, held_until = $13, promised = $14,
+			shares_room = case when starts_at = $5 and room_id = $4 then shares_room end,
 			moves = moves + case when starts_at = $5 and practitioner_id = $3 then 0 else 1 end
 			where studio_id = $1 and id = $2`,
 		t.studio,
@@ -67,7 +68,7 @@ const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.
 	v.kind, v.products::text, v.busy_from, v.starts_at, v.ends_at, v.busy_until, v.state, v.tools,
 	v.series_id, coalesce(v.series_item, 0),
 	(select count(*) from series_item i where i.studio_id = v.studio_id and i.series_id = v.series_id),
-	v.held_until, v.agreed_at, v.moves, v.promised, v.also, v.part_of, v.together,
+	v.held_until, v.agreed_at, v.moves, v.promised, v.also, v.part_of, v.together, v.shares_room,
 		c.name, p.name, r.name, coalesce(pv.body->>'name', case when v.kind = 'review' then 'End review' else 'Patch test' end) || coalesce((select string_agg(', then ' || (n.body->>'name'), '' order by a.at)
 			from jsonb_array_elements(v.also) with ordinality a(part, at) join protocol_version n on n.studio_id = v.studio_id
 			and n.protocol_id = (a.part->>'protocol')::uuid and n.number = (a.part->>'version')::int), ''),
@@ -111,6 +112,7 @@ func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error
 		doc[[]studio.VisitPart]{&v.Also},
 		&v.PartOf,
 		&v.Together,
+		&v.SharesRoom,
 		&v.ClientName,
 		&v.PractitionerName,
 		&v.RoomName,
@@ -167,8 +169,8 @@ func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
 		ctx,
 		`insert into visit (studio_id, id, client_id, practitioner_id, room_id, protocol_id, protocol_version,
 			starts_at, ends_at, busy_until, state, created_at, kind, products, busy_from, tools, series_id, series_item, held_until,
-			agreed_at, promised, also, part_of, together)
-		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, nullif($18, 0), $19, $8, $20, $21, $22, $23)`,
+			agreed_at, promised, also, part_of, together, shares_room)
+		values ($1, $2, $3, $4, $5, $6, nullif($7, 0), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, nullif($18, 0), $19, $8, $20, $21, $22, $23, $24)`,
 		t.studio,
 		v.ID,
 		v.Client,
@@ -192,6 +194,7 @@ func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
 		document(orEmpty(v.Also)),
 		v.PartOf,
 		v.Together,
+		v.SharesRoom,
 	)
 }
 

@@ -39,9 +39,9 @@ func (t *Tx) LapseHolds(ctx context.Context, now time.Time) error {
 // take none.
 func (t *Tx) BusyTimes(ctx context.Context, from, to, now time.Time) ([]studio.BusyTime, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (b studio.BusyTime, err error) {
-		err = r.Scan(&b.Visit, &b.Client, &b.Practitioner, &b.Room, &b.Series, &b.From, &b.Start, &b.End, &b.Until, doc[map[string]int]{&b.Tools})
+		err = r.Scan(&b.Visit, &b.Client, &b.Practitioner, &b.Room, &b.Series, &b.From, &b.Start, &b.End, &b.Until, doc[map[string]int]{&b.Tools}, &b.Shares)
 		return b, err
-	}, `select id, client_id, practitioner_id, room_id, series_id, busy_from, starts_at, ends_at, busy_until, tools from visit
+	}, `select id, client_id, practitioner_id, room_id, series_id, busy_from, starts_at, ends_at, busy_until, tools, shares_room from visit
 		where studio_id = $1 and busy_until > $2 and busy_from < $3
 		and state in ('held', 'booked', 'confirmed', 'arrived', 'in-room', 'done', 'broken-off')
 		and (held_until is null or held_until > $4) order by starts_at, id`, t.studio, from, to, now)
@@ -250,11 +250,6 @@ func (t *Tx) seriesList(ctx context.Context, query string, args ...any) ([]studi
 // SeriesVisits lists the visits of a series by start, those that were let go too.
 func (t *Tx) SeriesVisits(ctx context.Context, id uuid.UUID) ([]studio.VisitLine, error) {
 	return list(ctx, t, visitRows, visitColumns+" and v.series_id = $2 order by v.starts_at, v.id", t.studio, id)
-}
-
-// SaveEquipment writes what a room has.
-func (t *Tx) SaveEquipment(ctx context.Context, room uuid.UUID, equipment []string) error {
-	return t.one(ctx, "update room set equipment = $3 where studio_id = $1 and id = $2", t.studio, room, texts(equipment))
 }
 
 // BusyAddresses lists the addresses of own calendars.

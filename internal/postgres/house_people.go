@@ -209,13 +209,19 @@ func (t *Tx) AddPractitioner(ctx context.Context, p *studio.Person) error {
 // Rooms lists rooms by name.
 func (t *Tx) Rooms(ctx context.Context) ([]studio.Room, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (o studio.Room, err error) {
-		err = r.Scan(&o.ID, &o.Key, &o.Name, textList{&o.Equipment})
+		err = r.Scan(&o.ID, &o.Key, &o.Name, textList{&o.Equipment}, &o.Places)
 		return o, err
-	}, "select id, key, name, equipment::text from room where studio_id = $1 order by name, id", t.studio)
+	}, "select id, key, name, equipment::text, places from room where studio_id = $1 order by name, id", t.studio)
+}
+
+// SaveRoom writes what a room is called, what it has and how many it holds.
+func (t *Tx) SaveRoom(ctx context.Context, r *studio.Room) error {
+	return t.one(ctx, "update room set name = $3, equipment = $4, places = $5 where studio_id = $1 and id = $2",
+		t.studio, r.ID, r.Name, texts(r.Equipment), r.Places)
 }
 
 // AddRoom adds a room.
 func (t *Tx) AddRoom(ctx context.Context, r *studio.Room) error {
-	return t.exec(ctx, "insert into room (studio_id, id, key, name, equipment) values ($1, $2, $3, $4, $5)",
-		t.studio, r.ID, r.Key, r.Name, texts(r.Equipment))
+	return t.exec(ctx, "insert into room (studio_id, id, key, name, equipment, places) values ($1, $2, $3, $4, $5, $6)",
+		t.studio, r.ID, r.Key, r.Name, texts(r.Equipment), max(r.Places, 1))
 }

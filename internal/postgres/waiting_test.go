@@ -229,8 +229,34 @@ func TestRostersAndHoursAreTyped(t *testing.T) {
 	_, err = w.svc.Diary.SaveClientHours(ctx, &w.desk, q.Client, diary.TypedHours{Likes: "sunshine"})
 	require.ErrorAs(t, err, &bad)
 	assert.Equal(t, "/likes", bad.Problems[0].Path)
-	require.NoError(t, w.svc.Diary.SaveEquipment(ctx, &w.owner, v.Rooms[0].ID, []string{"lamp"}))
-	require.ErrorIs(t, w.svc.Diary.SaveEquipment(ctx, &w.desk, v.Rooms[0].ID, nil), studio.ErrForbidden)
+}
+
+// Rooms are added and changed as the studio changes; two of one name would be mixed up.
+func TestRoomsAreAddedAndChanged(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	id := uuid.New()
+	attic := diary.RoomFields{Name: " Attic ", Equipment: []string{"lamp", " lamp", ""}, Places: 2}
+	require.NoError(t, w.svc.Diary.AddRoom(ctx, &w.owner, id, attic))
+	require.NoError(t, w.svc.Diary.AddRoom(ctx, &w.owner, id, attic), "a repeat is safe")
+	room := func() diary.RosterRoom {
+		v, err := w.svc.Diary.Roster(ctx, &w.desk)
+		require.NoError(t, err)
+		i := slices.IndexFunc(v.Rooms, func(r diary.RosterRoom) bool { return r.ID == id })
+		require.GreaterOrEqual(t, i, 0)
+		return v.Rooms[i]
+	}
+	assert.Equal(t, "Attic", room().Name)
+	assert.Equal(t, []string{"lamp"}, room().Equipment)
+	assert.Equal(t, 2, room().Places)
+	var bad *studio.InputError
+	require.ErrorAs(t, w.svc.Diary.AddRoom(ctx, &w.owner, uuid.New(), diary.RoomFields{Name: "attic", Places: 1}), &bad)
+	require.ErrorAs(t, w.svc.Diary.SaveRoom(ctx, &w.owner, id, diary.RoomFields{Name: " ", Places: 1}), &bad)
+	require.NoError(t, w.svc.Diary.SaveRoom(ctx, &w.owner, id, diary.RoomFields{Name: "Loft", Places: 1}))
+	assert.Equal(t, "Loft", room().Name)
+	assert.Empty(t, room().Equipment)
+	require.ErrorIs(t, w.svc.Diary.SaveRoom(ctx, &w.owner, uuid.New(), diary.RoomFields{Name: "Cellar", Places: 1}), studio.ErrNotFound)
+	require.ErrorIs(t, w.svc.Diary.SaveRoom(ctx, &w.desk, id, attic), studio.ErrForbidden)
 }
 
 // Somebody walks in: what fits now is offered practitioner by practitioner, ten minutes longer for a

@@ -2,6 +2,7 @@ package postgres_test
 
 import (
 	"context"
+	"slices"
 	"testing"
 	"time"
 
@@ -194,6 +195,12 @@ func TestASeriesCarriesItsHomeCare(t *testing.T) {
 	v, err := w.svc.Diary.SeriesOf(ctx, &w.owner, held.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "Feather sweeps, two minutes each evening.", v.HomeCare, "booking keeps it")
+
+	file, err := w.svc.Clients.ExportClient(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	i := slices.IndexFunc(file.Series, func(s studio.Series) bool { return s.ID == held.ID })
+	require.GreaterOrEqual(t, i, 0, "a client's file says what the studio keeps")
+	assert.Equal(t, "Feather sweeps, two minutes each evening.", file.Series[i].HomeCare)
 }
 
 // Pieces of a tool that are being mended are not there on these days; retired ones no more.

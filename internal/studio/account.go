@@ -92,6 +92,8 @@ type Room struct {
 	Name string    `json:"name"`
 	// Equipment is what is in it: a basin, a lamp.
 	Equipment []string `json:"-"`
+	// Places is how many clients who come together it holds.
+	Places int `json:"places"`
 }
 
 // DemoSignIn is a way into the demo, shown on the sign-in page.

@@ -124,6 +124,8 @@ type BusyTime struct {
 	End          time.Time      `json:"end"`
 	Until        time.Time      `json:"until"`
 	Tools        map[string]int `json:"-"`
+	// Shares is the same for clients who come together and share a room.
+	Shares *uuid.UUID `json:"-"`
 }
 
 // RosterEntry is a line of a practitioner's roster. Of those that cover a day and name its

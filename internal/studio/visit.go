@@ -134,6 +134,8 @@ type Visit struct {
 	PartOf *uuid.UUID  `json:"partOf,omitempty"`
 	// Together is the same for clients who come together.
 	Together *uuid.UUID `json:"together,omitempty"`
+	// SharesRoom is the same for those of them who share a room.
+	SharesRoom *uuid.UUID `json:"-"`
 	// Series and Item place it in a series; nil where it stands alone.
 	Series *uuid.UUID `json:"series,omitempty"`
 	Item   int        `json:"item,omitempty"`

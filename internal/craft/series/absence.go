@@ -26,6 +26,7 @@ type option struct {
 	points       int
 	priced       float64 // the points with the prices of what it takes
 	busy         piece
+	beside       bool // in the room of somebody who stays, with whom the client came
 }
 
 // relaying is the search for the new day.
@@ -98,7 +99,7 @@ func newRelaying(d *DayRequest) (*relaying, error) {
 			continue
 		}
 		q.Bookings = append(q.Bookings, RequestBooking{Practitioner: &v.Practitioner, Start: v.Start, Prepare: v.Prepare, Sold: v.Sold, Reset: v.Reset, Tools: v.Tools})
-		x.stay = append(x.stay, seat{busy, v.Equipment, v.Room, v.Arrived, otherRoom, v.ID})
+		x.seat(v, busy)
 	}
 	if r.err != nil {
 		return nil, r.err
@@ -125,6 +126,19 @@ func newRelaying(d *DayRequest) (*relaying, error) {
 	x.forget()
 	x.chosen, x.forced = make([]*option, len(x.laid)), make([]*option, len(x.laid))
 	return x, nil
+}
+
+// seat notes that a visit which stays takes a room. Those who share one keep it, and take it as one.
+func (x *relaying) seat(v *DayVisit, busy piece) {
+	if v.Shares != "" {
+		for i := range x.stay {
+			if s := &x.stay[i]; s.shares == v.Shares && s.room == v.Room {
+				s.busy = piece{min(s.busy.from, busy.from), max(s.busy.to, busy.to)}
+				return
+			}
+		}
+	}
+	x.stay = append(x.stay, seat{busy, v.Equipment, v.Room, v.Arrived || v.Shares != "", otherRoom, v.ID, v.Shares})
 }
 
 // forget leaves out the visits of days that nothing is laid to: their rooms stay as they are.
@@ -169,6 +183,7 @@ func (x *relaying) waysFor(v *DayVisit, was int64) ([]option, error) {
 			}
 			for person := range x.q.Practitioners {
 				if o, ok := x.way(v, day, minutes, start, person); ok {
+					o.beside = start == was && v.Shares != "" && slices.ContainsFunc(x.stay, func(s seat) bool { return s.shares == v.Shares && s.room == v.Room })
 					o.points += movedPoints(day-wasDay, minutes-wasMinutes)
 					out = append(out, o)
 				}
@@ -324,6 +339,9 @@ func (x *relaying) answer(points int) *DayAnswer {
 		call := Call{ID: v.ID}
 		if o.person >= 0 {
 			start, who, room := dayText(o.day)+" "+clockText(o.minutes), x.q.Practitioners[o.person].Key, rooms[v.ID]
+			if o.beside {
+				room = v.Room
+			}
 			call.Start, call.Practitioner, call.Room = &start, &who, &room
 			call.AskFirst = v.Must && who != v.Practitioner
 		}

@@ -96,7 +96,7 @@ func (x *relaying) momentsOf() *prices {
 		for k := range x.options[i] {
 			o := &x.options[i][k]
 			for m := range p.moments {
-				if n := &p.moments[m]; o.person >= 0 && (n.person == o.person || n.person < 0) && o.busy.from <= n.at && n.at < o.busy.to {
+				if n := &p.moments[m]; o.person >= 0 && (n.person == o.person || n.person < 0 && !o.beside) && o.busy.from <= n.at && n.at < o.busy.to {
 					p.of[o] = append(p.of[o], m)
 				}
 			}

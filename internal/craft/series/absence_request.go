@@ -17,7 +17,9 @@ type DayRequest struct {
 }
 
 // DayVisit is a visit that is booked. Days are the local days to which it may go, its own
-// included; Must says that the client wants no other practitioner.
+// included; Must says that the client wants no other practitioner. Shares is the same for visits of
+// clients who came together and share a room: who stays keeps it, and whoever is laid again at the
+// same start keeps the place beside them.
 type DayVisit struct {
 	ID           string         `json:"id"`
 	Practitioner string         `json:"practitioner"`
@@ -33,6 +35,7 @@ type DayVisit struct {
 	Possible     WeekPieces     `json:"possible,omitempty"`
 	Days         []string       `json:"days,omitempty"`
 	Arrived      bool           `json:"arrived,omitempty"`
+	Shares       string         `json:"shares,omitempty"`
 }
 
 // Absent is who is away, from one moment until another.

@@ -13,6 +13,7 @@ type seat struct {
 	keeps     bool   // nobody moves it
 	points    int    // what another room costs
 	id        string
+	shares    string // the same for those who share their room
 }
 
 // seating is one way to seat the visits up to some moment: until when each room is taken, at
@@ -30,7 +31,7 @@ type seating struct {
 func (x *relaying) seated() (last *seating, cost int) {
 	list := slices.Clone(x.stay)
 	for i, o := range x.chosen {
-		if o != nil && o.person >= 0 {
+		if o != nil && o.person >= 0 && !o.beside {
 			v := &x.d.Visits[x.laid[i]]
 			list = append(list, seat{busy: o.busy, equipment: v.Equipment, id: v.ID})
 		}

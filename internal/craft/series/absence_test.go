@@ -6,6 +6,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -152,14 +153,15 @@ func plainRooms(d *series.DayRequest, list []seatedVisit, rooms []string) int {
 		own, cost := room.Key == s.v.Room, 0
 		switch {
 		case s.laid && len(s.v.Equipment) > 0 && len(room.Equipment) == 0,
-			!s.laid && !own && (s.v.Arrived || len(s.v.Equipment) > 0 && len(room.Equipment) == 0):
+			!s.laid && !own && (s.v.Arrived || s.v.Shares != "" || len(s.v.Equipment) > 0 && len(room.Equipment) == 0):
 			continue
 		case !s.laid && !own:
 			cost = 3
 		}
 		taken := false
 		for i, r := range rooms {
-			taken = taken || r == room.Key && list[i].from < s.to && s.from < list[i].to
+			beside := s.v.Shares != "" && s.v.Shares == list[i].v.Shares && own && s.from == list[i].from
+			taken = taken || r == room.Key && !beside && list[i].from < s.to && s.from < list[i].to
 		}
 		if taken {
 			continue
@@ -247,6 +249,56 @@ func TestTheDayLaidAgainIsTheBestOfAll(t *testing.T) {
 	assert.Greater(t, laid, 300)
 	assert.Positive(t, moved)
 	assert.Positive(t, unplaced)
+}
+
+// beside lets a client come together with the first whom somebody else treats, in the same room.
+func beside(d *series.DayRequest) bool {
+	for i := range d.Visits {
+		v := &d.Visits[i]
+		if v.Practitioner != "a" || slices.ContainsFunc(d.Visits, func(o series.DayVisit) bool {
+			return o.Practitioner == "b" && plainly(plainMinute(o.Start)-plainMinute(v.Start)) < 60
+		}) {
+			continue
+		}
+		v.Shares, v.Arrived = "pair", false
+		d.Visits = append(d.Visits, series.DayVisit{
+			ID: "beside", Practitioner: "b", Room: v.Room, Start: v.Start, Sold: 45, Reset: 15, Days: []string{"2027-01-04"}, Shares: "pair",
+		})
+		return true
+	}
+	return false
+}
+
+// Of two who share a room the one who is laid again keeps the place beside the other where the start
+// stays, and is laid elsewhere as anybody is; the other is never asked to change.
+func TestWhoSharesARoomIsLaidAgainBesideTheOther(t *testing.T) {
+	pairs, stayed := 0, 0
+	for seed := range uint64(200) {
+		d := illDay(rand.New(rand.NewPCG(seed, 21)))
+		if !beside(d) {
+			continue
+		}
+		pairs++
+		points, told := layPlainly(d)
+		got, err := series.LayDayAgain(d)
+		require.NoError(t, err, "seed %d", seed)
+		require.Equal(t, points, got.Points, "seed %d", seed)
+		for i, c := range got.Calls {
+			if c.Start == nil {
+				require.Equal(t, "none", told[i], "seed %d", seed)
+				continue
+			}
+			require.Equal(t, told[i], *c.Start+" "+*c.Practitioner, "seed %d", seed)
+			v := d.Visits[slices.IndexFunc(d.Visits, func(v series.DayVisit) bool { return v.ID == c.ID })]
+			if v.Shares != "" && strings.Replace(v.Start, "T", " ", 1) == *c.Start {
+				stayed++
+				assert.Equal(t, v.Room, *c.Room)
+			}
+		}
+		assert.False(t, slices.ContainsFunc(got.Rooms, func(r series.RoomChange) bool { return r.ID == "beside" }))
+	}
+	assert.Greater(t, pairs, 60)
+	assert.Greater(t, stayed, 10)
 }
 
 // fullDay is a week of three practitioners in full diaries, the first of whom is away.

@@ -3,10 +3,11 @@ package series
 import (
 	"fmt"
 	"maps"
+	"slices"
 )
 
-// Check looks whether a series that was chosen before still obeys every limit, and gives each
-// visit the first room that serves. failed is the place in visits of the first that does not,
+// Check looks whether a series that was chosen before still obeys every limit. Each visit keeps the
+// room that was offered where that still serves, and is given the first that does where not. failed is the place in visits of the first that does not,
 // with the limit that forbids it; -1 where all do.
 func Check(q *Request, visits []Placed) (placed []Placed, failed int, why *Reason, err error) {
 	return CheckBeside(q, visits, nil)
@@ -39,7 +40,11 @@ func CheckBeside(q *Request, visits []Placed, beside map[int]Spot) (placed []Pla
 		if err != nil || why != nil {
 			return nil, i, why, err
 		}
-		if v.Room = s.room(equipment, busy); v.Room == "" {
+		offered := func(r RequestRoom) bool { return r.Key == v.Room && s.serves(&r, equipment, busy) }
+		if !slices.ContainsFunc(s.rooms, offered) {
+			v.Room = s.room(equipment, busy)
+		}
+		if v.Room == "" {
 			return nil, i, &Reason{Limit: RoomsTaken}, nil
 		}
 		s.roomBusy[v.Room] = append(s.roomBusy[v.Room], busy)

@@ -50,11 +50,13 @@ type ShiftEntry struct {
 	Days  WeekPieces `json:"days"`
 }
 
-// RequestRoom is a room with what is in it.
+// RequestRoom is a room with what is in it. Places is how many clients who come together it holds;
+// 1 where absent.
 type RequestRoom struct {
 	Key       string          `json:"key"`
 	Equipment []string        `json:"equipment,omitempty"`
 	Closed    json.RawMessage `json:"closed,omitempty"`
+	Places    int             `json:"places,omitempty"`
 }
 
 // RequestTool is a kind of tool: how many sets there are, and how long one is out after use.

@@ -239,13 +239,16 @@ func without(list, busy []piece) []piece {
 // room is the first that serves with the equipment; "" where none is free.
 func (s *studio) room(equipment []string, busy piece) string {
 	for i := range s.rooms {
-		r := &s.rooms[i]
-		has := !slices.ContainsFunc(equipment, func(e string) bool { return !slices.Contains(r.Equipment, e) })
-		if has && !slices.ContainsFunc(s.roomBusy[r.Key], busy.overlaps) {
+		if r := &s.rooms[i]; s.serves(r, equipment, busy) {
 			return r.Key
 		}
 	}
 	return ""
+}
+
+// serves reports whether a room has the equipment and is free.
+func (s *studio) serves(r *RequestRoom, equipment []string, busy piece) bool {
+	return hasAll(r.Equipment, equipment) && !slices.ContainsFunc(s.roomBusy[r.Key], busy.overlaps)
 }
 
 // toolsServe reports whether the sets of every tool are there through a time, besides what

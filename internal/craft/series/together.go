@@ -18,8 +18,8 @@ type Together struct {
 const mostTogether = 6
 
 // FindTogether answers how clients who come together are placed: the same start, each with another
-// practitioner and in a room of their own, each under all their limits, the costs added (handbook,
-// chapter 6, Everyday diary). The requests differ in the client and the one visit that each asks
+// practitioner, in one room that holds them all or in rooms of their own, each under all their
+// limits, the costs added (handbook, chapter 6, Everyday diary). The requests differ in the client and the one visit that each asks
 // for; the studio is that of the first. The best comes first, then at most two that begin on another
 // day or two hours away; none at all where there is none. Between equals the earlier decides, then
 // the practitioner in the studio's order, the first named client first.
@@ -93,7 +93,7 @@ func (g *together) place(start int64, client, cost int) {
 		return
 	}
 	if client == len(g.clients) {
-		if g.house(0, nil) {
+		if g.house() {
 			g.best = g.told(cost)
 		}
 		return
@@ -118,22 +118,52 @@ func (g *together) meets(a, b *placement) bool {
 	return a.patch != nil && b.patch != nil && a.patch.start == b.patch.start && (a.patch.person == b.patch.person || a.patch.room == b.patch.room)
 }
 
-// house gives each client the first room that serves, so that all have one, and counts the tools.
-func (g *together) house(client int, used []string) bool {
-	if client == len(g.clients) {
-		g.rooms = slices.Clone(used)
+// house puts all into the first room that holds and serves them, or else gives each the first room
+// that serves, so that all have a place; then it counts the tools.
+func (g *together) house() bool {
+	all := g.clients[0].rooms
+	for i := range all {
+		if all[i].Places < len(g.clients) {
+			continue
+		}
+		serves := true
+		for client := range g.clients {
+			serves = serves && g.serves(client, &all[i])
+		}
+		if serves {
+			g.rooms = slices.Repeat([]string{all[i].Key}, len(g.clients))
+			return g.equipped()
+		}
+	}
+	return g.spread(nil, map[string]int{})
+}
+
+// serves reports whether a room has what a client's visit needs, and is free for it.
+func (g *together) serves(client int, r *RequestRoom) bool {
+	s := g.clients[client]
+	item, start := &s.q.Series.Items[0], g.chosen[client].start
+	busy := piece{start - int64(item.Prepare), start + int64(item.Sold+item.Reset)}
+	return s.serves(r, item.Equipment, busy)
+}
+
+// spread gives the next client the first room with a place left, and tries all in turn; used is the
+// room of each client before, taken how many are in each.
+func (g *together) spread(used []string, taken map[string]int) bool {
+	if len(used) == len(g.clients) {
+		g.rooms = used
 		return g.equipped()
 	}
-	s := g.clients[client]
-	item := &s.q.Series.Items[0]
-	p := g.chosen[client]
-	busy := piece{p.start - int64(item.Prepare), p.start + int64(item.Sold+item.Reset)}
-	for i := range s.rooms {
-		r := &s.rooms[i]
-		if hasAll(r.Equipment, item.Equipment) && !slices.Contains(used, r.Key) && !slices.ContainsFunc(s.roomBusy[r.Key], busy.overlaps) &&
-			g.house(client+1, append(slices.Clone(used), r.Key)) {
+	rooms := g.clients[len(used)].rooms
+	for i := range rooms {
+		r := &rooms[i]
+		if taken[r.Key] >= max(r.Places, 1) || !g.serves(len(used), r) {
+			continue
+		}
+		taken[r.Key]++
+		if g.spread(append(slices.Clone(used), r.Key), taken) {
 			return true
 		}
+		taken[r.Key]--
 	}
 	return false
 }

@@ -3,6 +3,7 @@ package clients
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -29,6 +30,12 @@ type ClientExport struct {
 	Scans         []ScanExport          `json:"scans"`
 	Treatments    []TreatmentExport     `json:"treatments"`
 	Notes         []studio.ClientNote   `json:"notes"`
+	// Series carry their home care and what their end review found.
+	Series  []studio.Series           `json:"series"`
+	Planned []studio.PlannedProcedure `json:"planned"`
+	Hours   studio.ClientHours        `json:"hours"`
+	// Waiting are the client's places on the waiting list.
+	Waiting []studio.Waiter `json:"waiting"`
 	// Rules are those in force, for the titles on paper.
 	Rules []contraindication.Rule `json:"-"`
 }
@@ -80,6 +87,9 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		if out.Notes, err = tx.ClientNotes(ctx, id); err != nil {
 			return err
 		}
+		if err := out.addDiary(ctx, studio.As[diaryStore](tx), id); err != nil {
+			return err
+		}
 		for _, v := range f.Visits {
 			t, err := tx.Treatment(ctx, v.ID)
 			if errors.Is(err, studio.ErrNotFound) {
@@ -114,6 +124,36 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		return s.Audit(ctx, tx, a, "export", "client", id)
 	})
 	return out, err
+}
+
+// diaryStore is what the diary keeps of a client beside appointments.
+type diaryStore interface {
+	studio.Tx
+	ClientSeries(ctx context.Context, client uuid.UUID) ([]studio.Series, error)
+	Planned(ctx context.Context, client uuid.UUID) ([]studio.PlannedProcedure, error)
+	ClientHours(ctx context.Context, client uuid.UUID) (*studio.ClientHours, error)
+	Waiters(ctx context.Context) ([]studio.Waiter, error)
+}
+
+// addDiary adds what the diary keeps of a client.
+func (f *ClientExport) addDiary(ctx context.Context, tx diaryStore, client uuid.UUID) (err error) {
+	if f.Series, err = tx.ClientSeries(ctx, client); err != nil {
+		return err
+	}
+	if f.Planned, err = tx.Planned(ctx, client); err != nil {
+		return err
+	}
+	hours, err := tx.ClientHours(ctx, client)
+	if err != nil {
+		return err
+	}
+	f.Hours = *hours
+	all, err := tx.Waiters(ctx)
+	if err != nil {
+		return err
+	}
+	f.Waiting = slices.DeleteFunc(all, func(w studio.Waiter) bool { return w.Client != client })
+	return nil
 }
 
 // EraseClient removes who a client is and all health data, for good; visits stay

@@ -193,6 +193,9 @@ func (s *Service) dayVisit(ctx context.Context, tx absentStore, st *studio.Studi
 		Prepare: minutes(v.StartsAt.Sub(v.BusyFrom)), Sold: minutes(v.EndsAt.Sub(v.StartsAt)), Reset: minutes(v.BusyUntil.Sub(v.EndsAt)),
 		Tools: v.Tools, Arrived: v.State == studio.Arrived,
 	}
+	if v.SharesRoom != nil {
+		out.Shares = v.SharesRoom.String()
+	}
 	if o := d.sold(v.Protocol, after(&v.Visit)); o != nil && v.Kind == studio.ForTreatment {
 		out.Skills, out.Equipment = o.Body.Skills, o.Body.Equipment
 	}

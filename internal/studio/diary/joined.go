@@ -92,7 +92,7 @@ func (s *Service) divide(ctx context.Context, tx joinedStore, a *studio.Actor, v
 		next := studio.Visit{
 			ID: studio.NewID(), Client: v.Client, Practitioner: v.Practitioner, Room: v.Room, Protocol: p.Protocol, Version: p.Version,
 			Kind: studio.ForTreatment, State: studio.Arrived, BusyFrom: at, StartsAt: at, EndsAt: at.Add(time.Duration(p.Minutes) * time.Minute),
-			CreatedAt: s.Now(), PartOf: &v.ID,
+			CreatedAt: s.Now(), PartOf: &v.ID, SharesRoom: v.SharesRoom,
 		}
 		next.BusyUntil = next.EndsAt
 		if i == len(parts)-1 {

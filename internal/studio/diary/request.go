@@ -191,7 +191,7 @@ func (a *asking) gatherWho(ctx context.Context, tx finderStore, st *studio.Studi
 	}
 	for i := range a.rooms {
 		r := &a.rooms[i]
-		room := series.RequestRoom{Key: r.ID.String(), Equipment: r.Equipment}
+		room := series.RequestRoom{Key: r.ID.String(), Equipment: r.Equipment, Places: r.Places}
 		if closed := a.absent(func(x *studio.Absence) bool { return x.Room != nil && *x.Room == r.ID }); len(closed) > 0 {
 			if room.Closed, err = json.Marshal(closed); err != nil {
 				return err

@@ -18,7 +18,6 @@ type rosterStore interface {
 	studio.Tx
 	Practitioners(ctx context.Context) ([]studio.Person, error)
 	Rooms(ctx context.Context) ([]studio.Room, error)
-	SaveEquipment(ctx context.Context, room uuid.UUID, equipment []string) error
 	Roster(ctx context.Context) ([]studio.RosterEntry, error)
 	AddRosterEntry(ctx context.Context, e *studio.RosterEntry) error
 	RemoveRosterEntry(ctx context.Context, id uuid.UUID) error
@@ -263,19 +262,6 @@ func (s *Service) RemoveAbsence(ctx context.Context, a *studio.Actor, id uuid.UU
 			return err
 		}
 		return s.Audit(ctx, tx, a, "change", "roster", id)
-	})
-}
-
-// SaveEquipment says what a room has.
-func (s *Service) SaveEquipment(ctx context.Context, a *studio.Actor, room uuid.UUID, equipment []string) error {
-	return studio.In(ctx, s.Kernel, a, func(tx rosterStore, _ *studio.Studio) error {
-		if err := a.May("save-equipment"); err != nil {
-			return err
-		}
-		if err := tx.SaveEquipment(ctx, room, equipment); err != nil {
-			return err
-		}
-		return s.Audit(ctx, tx, a, "change", "roster", room)
 	})
 }
 

@@ -15,6 +15,8 @@ import (
 type TogetherQuestion struct {
 	Who  []TogetherGuest `json:"who" minItems:"2" maxItems:"6"`
 	When string          `json:"when" maxLength:"200"`
+	// Relax are limits that give way, as the finder names them.
+	Relax []string `json:"relax,omitempty" maxItems:"3"`
 }
 
 // TogetherGuest is one of those who come together.
@@ -28,9 +30,22 @@ type TogetherGuest struct {
 // TogetherAnswer is what was understood, and the best time with at most two others that truly differ.
 type TogetherAnswer struct {
 	When []series.Heard `json:"when"`
+	// With is what was understood of each, People the practitioners of whom it speaks.
+	With   [][]series.Heard `json:"with"`
+	People []string         `json:"people"`
 	// Names are those who come, in the order in which they were named.
 	Names  []string        `json:"names"`
 	Offers []TogetherOffer `json:"offers"`
+	// Patch are those of them who need a patch test first.
+	Patch []string `json:"patch"`
+	// Relax are the smallest sets of limits to relax where there is no time.
+	Relax []RelaxedTogether `json:"relax"`
+}
+
+// RelaxedTogether is the best time once some limits give way.
+type RelaxedTogether struct {
+	Limits []RelaxedLimit `json:"limits"`
+	TogetherOffer
 }
 
 // TogetherOffer is one time, with a visit for each.
@@ -49,6 +64,20 @@ func (q *TogetherQuestion) asked(i int) SeriesQuestion {
 	}
 }
 
+// hearGuest reads what one guest asks for, with the limits that give way for all.
+func (s *Service) hearGuest(ctx context.Context, tx askStore, st *studio.Studio, q *TogetherQuestion, i int) (*heard, error) {
+	h, err := s.hear(ctx, tx, st, q.asked(i), nil)
+	if err != nil {
+		return nil, err
+	}
+	let, err := series.RelaxThose(&h.request, q.Relax)
+	if err != nil {
+		return nil, err
+	}
+	h.request = *let
+	return h, nil
+}
+
 // hearAll reads what each guest asks for.
 func (s *Service) hearAll(ctx context.Context, tx askStore, st *studio.Studio, q *TogetherQuestion) ([]*heard, error) {
 	out := make([]*heard, 0, len(q.Who))
@@ -58,7 +87,7 @@ func (s *Service) hearAll(ctx context.Context, tx askStore, st *studio.Studio, q
 				return nil, studio.FaultAt("/who", words.ChooseTwoDifferentClients())
 			}
 		}
-		h, err := s.hear(ctx, tx, st, q.asked(i), nil)
+		h, err := s.hearGuest(ctx, tx, st, q, i)
 		if err != nil {
 			return nil, err
 		}
@@ -67,14 +96,14 @@ func (s *Service) hearAll(ctx context.Context, tx askStore, st *studio.Studio, q
 	return out, nil
 }
 
-// FindTogether answers when clients can come together: the same start, other hands, rooms of their
-// own, each under all their limits.
+// FindTogether answers when clients can come together: the same start, other hands, one room for all
+// or rooms of their own, each under all their limits.
 func (s *Service) FindTogether(ctx context.Context, a *studio.Actor, q TogetherQuestion) (*TogetherAnswer, error) {
 	if err := a.May("find-together"); err != nil {
 		return nil, err
 	}
 	var all []*heard
-	var names []string
+	out := &TogetherAnswer{Names: []string{}, Offers: []TogetherOffer{}, Patch: []string{}, Relax: []RelaxedTogether{}, With: [][]series.Heard{}, People: []string{}}
 	err := studio.In(ctx, s.Kernel, a, func(tx askStore, st *studio.Studio) (err error) {
 		if all, err = s.hearAll(ctx, tx, st, &q); err != nil {
 			return err
@@ -84,36 +113,77 @@ func (s *Service) FindTogether(ctx context.Context, a *studio.Actor, q TogetherQ
 			if err != nil {
 				return err
 			}
-			names = append(names, c.Name)
+			out.Names = append(out.Names, c.Name)
+			if len(all[i].patch) > 0 {
+				out.Patch = append(out.Patch, c.Name)
+			}
 		}
 		return nil
 	})
 	if err != nil {
 		return nil, err
 	}
+	out.When = orEmpty(all[0].when.Heard)
+	for _, h := range all {
+		out.With = append(out.With, orEmpty(h.with))
+	}
+	for i := range all[0].people {
+		out.People = append(out.People, all[0].people[i].Name)
+	}
+	return out, answerTogether(all, out)
+}
+
+// answerTogether adds the best times, or what would have to give way where there is none.
+func answerTogether(all []*heard, out *TogetherAnswer) error {
 	requests := make([]*series.Request, len(all))
 	for i, h := range all {
 		requests[i] = &h.request
 	}
 	found, err := series.FindTogether(requests)
 	if err != nil {
-		return nil, err
+		return err
 	}
-	out := &TogetherAnswer{When: orEmpty(all[0].when.Heard), Names: names, Offers: []TogetherOffer{}}
-	for _, f := range found {
-		offer := TogetherOffer{Cost: f.Cost, Terms: f.Terms}
-		for _, p := range f.Visits {
-			guest := p.N - 1
-			one := p
-			one.N = 1
-			told, err := all[guest].told([]series.Placed{one})
-			if err != nil {
-				return nil, err
-			}
-			told[0].N = p.N
-			offer.Visits = append(offer.Visits, told[0])
+	for i := range found {
+		offer, err := tellTogether(all, &found[i])
+		if err != nil {
+			return err
 		}
-		out.Offers = append(out.Offers, offer)
+		out.Offers = append(out.Offers, *offer)
+	}
+	if len(found) > 0 {
+		return nil
+	}
+	relaxed, err := series.RelaxTogether(requests)
+	if err != nil {
+		return err
+	}
+	for i := range relaxed {
+		offer, err := tellTogether(all, &relaxed[i].Together)
+		if err != nil {
+			return err
+		}
+		one := RelaxedTogether{TogetherOffer: *offer}
+		for _, name := range relaxed[i].Relax {
+			one.Limits = append(one.Limits, all[0].limit(name))
+		}
+		out.Relax = append(out.Relax, one)
+	}
+	return nil
+}
+
+// tellTogether tells one time with names.
+func tellTogether(all []*heard, f *series.Together) (*TogetherOffer, error) {
+	out := &TogetherOffer{Cost: f.Cost, Terms: f.Terms}
+	for _, p := range f.Visits {
+		guest := p.N - 1
+		one := p
+		one.N = 1
+		told, err := all[guest].told([]series.Placed{one})
+		if err != nil {
+			return nil, err
+		}
+		told[0].N = p.N
+		out.Visits = append(out.Visits, told[0])
 	}
 	return out, nil
 }
@@ -165,7 +235,7 @@ func (s *Service) BookTogether(ctx context.Context, a *studio.Actor, n NewTogeth
 // bookGuest books one of those who come together; those before stand in the diary by then, so that
 // hands, rooms and tools are counted for all.
 func (s *Service) bookGuest(ctx context.Context, tx togetherStore, st *studio.Studio, a *studio.Actor, n *NewTogether, guest int) error {
-	h, err := s.hear(ctx, tx, st, n.asked(guest), nil)
+	h, err := s.hearGuest(ctx, tx, st, &n.TogetherQuestion, guest)
 	if err != nil {
 		return err
 	}
@@ -177,6 +247,7 @@ func (s *Service) bookGuest(ctx context.Context, tx togetherStore, st *studio.St
 		}
 	}
 	h.onlyRooms(mine)
+	h.besides(n.ID)
 	placed, err := h.check(mine)
 	if err != nil {
 		return err
@@ -195,6 +266,9 @@ func (s *Service) bookGuest(ctx context.Context, tx togetherStore, st *studio.St
 		v.State, v.CreatedAt = studio.Booked, s.Now()
 		if v.Kind == studio.ForTreatment {
 			v.Together = &n.ID
+			if h.places(v.Room) > 1 {
+				v.SharesRoom = &n.ID
+			}
 		}
 		if err := tx.AddVisit(ctx, v); err != nil {
 			return err
@@ -215,6 +289,39 @@ func (h *heard) onlyRooms(visits []series.Placed) {
 	h.request.Rooms = slices.DeleteFunc(h.request.Rooms, func(r series.RequestRoom) bool {
 		return !slices.ContainsFunc(visits, func(p series.Placed) bool { return p.Room == r.Key })
 	})
+}
+
+// besides lets a guest into a room with those of a group who are booked already, as far as it holds
+// one more.
+func (h *heard) besides(group uuid.UUID) {
+	in := map[uuid.UUID]int{}
+	for i := range h.busy {
+		if b := &h.busy[i]; b.Shares != nil && *b.Shares == group {
+			in[b.Room]++
+		}
+	}
+	for i := range h.busy {
+		b := &h.busy[i]
+		if b.Shares == nil || *b.Shares != group || in[b.Room] >= h.places(b.Room) {
+			continue
+		}
+		line := h.booking(b, nil)
+		for k := range h.request.Bookings {
+			if r := &h.request.Bookings[k]; r.Start == line.Start && r.Practitioner != nil && *r.Practitioner == *line.Practitioner {
+				r.Room = nil
+			}
+		}
+	}
+}
+
+// places is how many clients who come together a room holds.
+func (a *asking) places(room uuid.UUID) int {
+	for i := range a.rooms {
+		if a.rooms[i].ID == room {
+			return a.rooms[i].Places
+		}
+	}
+	return 1
 }
 
 // askTheOthers puts those who were to come with somebody who cancelled on the list of calls: their

@@ -115,6 +115,8 @@ type BundleRoom struct {
 	Name string `json:"name" minLength:"1" maxLength:"120"`
 	// Equipment is what is in it.
 	Equipment []string `json:"equipment,omitempty" maxItems:"20"`
+	// Places is how many clients who come together it holds; 1 where absent.
+	Places int `json:"places,omitempty" minimum:"1" maximum:"6"`
 }
 
 // BundleProduct is a product with its lots.

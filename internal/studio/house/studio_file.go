@@ -327,7 +327,7 @@ func (im *importer) addPlaces(ctx context.Context, b *Bundle) error {
 		}
 		id := studio.NewID()
 		im.rooms[r.Key] = id
-		if err := im.tx.AddRoom(ctx, &studio.Room{ID: id, Key: r.Key, Name: r.Name, Equipment: r.Equipment}); err != nil {
+		if err := im.tx.AddRoom(ctx, &studio.Room{ID: id, Key: r.Key, Name: r.Name, Equipment: r.Equipment, Places: r.Places}); err != nil {
 			return err
 		}
 		im.counts.Rooms++

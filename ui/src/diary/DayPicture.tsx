@@ -5,6 +5,8 @@ import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 import { Pebble } from "./DayStrip";
 
+type Line = Schemas["VisitLine"];
+
 const row = 40;
 const names = 118;
 
@@ -27,9 +29,12 @@ export function DayPicture({ strips }: { strips: Schemas["Strips"] }) {
 	const part = (m: number) => Math.max(0, Math.min(1, (m - from) / (to - from)));
 	const of = (t: string) => part(minutes(at.time(t)));
 	const live = d.visits.filter((v) => !["cancelled", "late-cancelled"].includes(v.state));
+	// who shares a room has a line of its own there, under the other's
+	const lane = (v: Line) => live.filter((o) => o.room === v.room && o.together && o.together === v.together && o.id < v.id).length;
+	const lanes = (room: string) => Math.max(1, ...live.filter((v) => v.room === room).map((v) => lane(v) + 1));
 	const rows = byRoom
-		? d.rooms.map((r) => ({ id: r.id, name: r.name }))
-		: strips.people.map((p) => ({ id: p.id, name: p.name.split(" ")[0]! }));
+		? d.rooms.flatMap((r) => Array.from({ length: lanes(r.id) }, (_, i) => ({ id: r.id, name: i === 0 ? r.name : "", lane: i })))
+		: strips.people.map((p) => ({ id: p.id, name: p.name.split(" ")[0]!, lane: 0 }));
 	const hours = (to - from) / 60;
 	return (
 		<section aria-label={w.theDayAsPicture}>
@@ -50,7 +55,7 @@ export function DayPicture({ strips }: { strips: Schemas["Strips"] }) {
 				{rows.map((r) => {
 					const load = byRoom ? undefined : d.load.people.find((p) => p.key === r.id);
 					return (
-						<div key={r.id} className="relative flex items-center" style={{ height: row }}>
+						<div key={`${r.id}${r.lane}`} className="relative flex items-center" style={{ height: row }}>
 							<span className="truncate pr-2 pl-4 text-sm text-soft" style={{ width: names }}>
 								{r.name}
 							</span>
@@ -72,7 +77,7 @@ export function DayPicture({ strips }: { strips: Schemas["Strips"] }) {
 								))}
 								<ul className="m-0 list-none p-0">
 									{live
-										.filter((v) => (byRoom ? v.room : v.practitioner) === r.id)
+										.filter((v) => (byRoom ? v.room === r.id && lane(v) === r.lane : v.practitioner === r.id))
 										.map((v) => (
 											<Pebble
 												key={v.id}
@@ -86,7 +91,7 @@ export function DayPicture({ strips }: { strips: Schemas["Strips"] }) {
 										))}
 								</ul>
 								{d.holds
-									.filter((h) => (byRoom ? h.room : h.practitioner) === r.id)
+									.filter((h) => r.lane === 0 && (byRoom ? h.room : h.practitioner) === r.id)
 									.map((h) => {
 										const left = Math.max(0, Date.parse(h.heldUntil) - now.getTime());
 										return (

@@ -24,6 +24,7 @@ export const phaseWords: Record<string, string> = shared.phases;
 export const roleWords: Record<string, string> = names.roles;
 
 export const stateWords: Record<string, string> = shared.appointmentStates;
+export const seriesStateWords: Record<string, string> = shared.seriesStates;
 
 export const headlineWords: Record<string, string> = shared.headlines;
 

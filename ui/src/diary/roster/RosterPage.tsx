@@ -1,15 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
 import { dayWords, newId } from "../../kit/format";
-import { Button, ErrorMessage, Field, Loading, Page } from "../../kit/kit";
+import { ErrorMessage, Field, Loading, Page } from "../../kit/kit";
 import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/roster";
 import { instantOf } from "../waiting/instant";
 import { BusyTimes } from "./BusyTimes";
-import { Row, useChange } from "./change";
+import { OpenedForm, Row, TextField, useChange } from "./change";
 import { weekText } from "./hours";
+import { Rooms } from "./Rooms";
 import { ToolsOut } from "./ToolsOut";
 
 type View = Schemas["RosterView"];
@@ -93,19 +94,8 @@ function Shifts({ view, editable }: { view: View; editable: boolean }) {
 				))}
 			</ul>
 			<ErrorMessage error={remove.error} />
-			{editable && !open && (
-				<Button className="mt-2" onClick={() => setOpen(true)}>
-					{w.addShift}
-				</Button>
-			)}
-			{open && (
-				<form
-					className="leaf mt-2 grid gap-3 p-4 sm:grid-cols-2"
-					onSubmit={(e: FormEvent) => {
-						e.preventDefault();
-						add.mutate();
-					}}
-				>
+			{editable && (
+				<OpenedForm label={w.addShift} open={open} onOpen={setOpen} send={add}>
 					<Field label={w.who}>
 						{(a) => (
 							<select
@@ -122,17 +112,13 @@ function Shifts({ view, editable }: { view: View; editable: boolean }) {
 							</select>
 						)}
 					</Field>
-					<Field label={w.hours} hint={w.hoursHint} fault={faultAt(add.error, "/hours")}>
-						{(a) => (
-							<input
-								{...a}
-								className="field"
-								maxLength={200}
-								value={form.hours}
-								onChange={(e) => setForm({ ...form, hours: e.target.value })}
-							/>
-						)}
-					</Field>
+					<TextField
+						label={w.hours}
+						hint={w.hoursHint}
+						fault={faultAt(add.error, "/hours")}
+						value={form.hours}
+						onChange={(hours) => setForm({ ...form, hours })}
+					/>
 					<Field label={w.from} fault={faultAt(add.error, "/from")}>
 						{(a) => (
 							<input {...a} className="field" type="date" value={form.from} onChange={(e) => setForm({ ...form, from: e.target.value })} />
@@ -156,27 +142,8 @@ function Shifts({ view, editable }: { view: View; editable: boolean }) {
 							/>
 						)}
 					</Field>
-					<Field label={w.note}>
-						{(a) => (
-							<input
-								{...a}
-								className="field"
-								maxLength={200}
-								value={form.note}
-								onChange={(e) => setForm({ ...form, note: e.target.value })}
-							/>
-						)}
-					</Field>
-					<div className="flex gap-2 sm:col-span-2">
-						<Button type="submit" variant="primary" disabled={add.isPending}>
-							{w.addShift}
-						</Button>
-						<Button variant="quiet" onClick={() => setOpen(false)}>
-							{w.cancel}
-						</Button>
-					</div>
-					<ErrorMessage error={add.error} />
-				</form>
+					<TextField label={w.note} value={form.note} onChange={(note) => setForm({ ...form, note })} />
+				</OpenedForm>
 			)}
 		</section>
 	);
@@ -237,19 +204,8 @@ function Absences({ view, editable }: { view: View; editable: boolean }) {
 					</Link>
 				</p>
 			)}
-			{editable && !open && (
-				<Button className="mt-2" onClick={() => setOpen(true)}>
-					{w.addAbsence}
-				</Button>
-			)}
-			{open && (
-				<form
-					className="leaf mt-2 grid gap-3 p-4 sm:grid-cols-2"
-					onSubmit={(e: FormEvent) => {
-						e.preventDefault();
-						add.mutate();
-					}}
-				>
+			{editable && (
+				<OpenedForm label={w.addAbsence} open={open} onOpen={setOpen} send={add}>
 					<Field label={w.who}>
 						{(a) => (
 							<select {...a} className="field" value={form.of} onChange={(e) => setForm({ ...form, of: e.target.value })}>
@@ -261,17 +217,7 @@ function Absences({ view, editable }: { view: View; editable: boolean }) {
 							</select>
 						)}
 					</Field>
-					<Field label={w.note}>
-						{(a) => (
-							<input
-								{...a}
-								className="field"
-								maxLength={200}
-								value={form.note}
-								onChange={(e) => setForm({ ...form, note: e.target.value })}
-							/>
-						)}
-					</Field>
+					<TextField label={w.note} value={form.note} onChange={(note) => setForm({ ...form, note })} />
 					<Field label={w.from}>
 						{(a) => (
 							<input
@@ -294,76 +240,8 @@ function Absences({ view, editable }: { view: View; editable: boolean }) {
 							/>
 						)}
 					</Field>
-					<div className="flex gap-2 sm:col-span-2">
-						<Button type="submit" variant="primary" disabled={add.isPending}>
-							{w.addAbsence}
-						</Button>
-						<Button variant="quiet" onClick={() => setOpen(false)}>
-							{w.cancel}
-						</Button>
-					</div>
-					<ErrorMessage error={add.error} />
-				</form>
+				</OpenedForm>
 			)}
 		</section>
-	);
-}
-
-/** What each room has; a protocol that asks for it is booked in no other. */
-function Rooms({ view }: { view: View }) {
-	return (
-		<>
-			<h2 className="mt-8 mb-1 text-xl">{w.rooms}</h2>
-			<ul className="m-0 list-none p-0">
-				{view.rooms.map((r) => (
-					<Room key={r.id} room={r} />
-				))}
-			</ul>
-		</>
-	);
-}
-
-function Room({ room }: { room: Schemas["RosterRoom"] }) {
-	const { may } = useSession();
-	const [typed, setTyped] = useState(room.equipment.join(", "));
-	const save = useChange(() =>
-		unwrap(
-			api.PUT("/api/rooms/{id}/equipment", {
-				params: { path: { id: room.id } },
-				body: {
-					equipment: typed
-						.split(",")
-						.map((x) => x.trim())
-						.filter(Boolean),
-				},
-			}),
-		),
-	);
-	const changed = typed !== room.equipment.join(", ");
-	return (
-		<li className="border-b border-rule py-2">
-			{may("save-equipment") ? (
-				<div className="flex items-end gap-2">
-					<div className="flex-1">
-						<Field label={`${room.name}: ${w.equipment.toLowerCase()}`} hint={w.equipmentHint}>
-							{(a) => <input {...a} className="field" maxLength={400} value={typed} onChange={(e) => setTyped(e.target.value)} />}
-						</Field>
-					</div>
-					<Button
-						className="mb-6"
-						disabled={!changed || save.isPending}
-						aria-label={`${w.save}: ${room.name}`}
-						onClick={() => save.mutate()}
-					>
-						{w.save}
-					</Button>
-				</div>
-			) : (
-				<>
-					<strong>{room.name}</strong> {room.equipment.join(", ")}
-				</>
-			)}
-			<ErrorMessage error={save.error} />
-		</li>
 	);
 }

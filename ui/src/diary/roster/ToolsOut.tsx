@@ -1,10 +1,10 @@
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
 import { dayWords, newId } from "../../kit/format";
-import { Button, ErrorMessage, Field } from "../../kit/kit";
+import { ErrorMessage, Field } from "../../kit/kit";
 import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/roster";
-import { Row, useChange } from "./change";
+import { OpenedForm, Row, TextField, useChange } from "./change";
 
 type View = Schemas["RosterView"];
 
@@ -38,7 +38,6 @@ export function ToolsOut({ view }: { view: View }) {
 	const remove = useChange((id: string) => unwrap(api.DELETE("/api/tools-out/{id}", { params: { path: { id } } })));
 	if (view.tools.length === 0) return null;
 	const fault = (path: string) => (add.error instanceof ProblemError ? add.error.at(path) : undefined);
-	const placed = ["/pieces", "/from", "/to"].some(fault);
 	const text = (o: Schemas["ToolOut"]) => {
 		const name = view.tools.find((t) => t.key === o.tool)?.name ?? o.tool;
 		const what = `${o.pieces} × ${name}`;
@@ -56,19 +55,8 @@ export function ToolsOut({ view }: { view: View }) {
 				))}
 			</ul>
 			<ErrorMessage error={remove.error} />
-			{may("add-tool-out") && !open && (
-				<Button className="mt-2" onClick={() => setOpen(true)}>
-					{w.addToolOut}
-				</Button>
-			)}
-			{open && (
-				<form
-					className="leaf mt-2 grid gap-3 p-4 sm:grid-cols-2"
-					onSubmit={(e: FormEvent) => {
-						e.preventDefault();
-						add.mutate();
-					}}
-				>
+			{may("add-tool-out") && (
+				<OpenedForm label={w.addToolOut} open={open} onOpen={setOpen} send={add}>
 					<Field label={w.tool}>
 						{(a) => (
 							<select {...a} className="field" value={form.tool} onChange={(e) => setForm({ ...form, tool: e.target.value })}>
@@ -116,27 +104,8 @@ export function ToolsOut({ view }: { view: View }) {
 							)}
 						</Field>
 					)}
-					<Field label={w.note}>
-						{(a) => (
-							<input
-								{...a}
-								className="field"
-								maxLength={200}
-								value={form.note}
-								onChange={(e) => setForm({ ...form, note: e.target.value })}
-							/>
-						)}
-					</Field>
-					<div className="flex gap-2 sm:col-span-2">
-						<Button type="submit" variant="primary" disabled={add.isPending}>
-							{w.addToolOut}
-						</Button>
-						<Button variant="quiet" onClick={() => setOpen(false)}>
-							{w.cancel}
-						</Button>
-					</div>
-					{!placed && <ErrorMessage error={add.error} />}
-				</form>
+					<TextField label={w.note} value={form.note} onChange={(note) => setForm({ ...form, note })} />
+				</OpenedForm>
 			)}
 		</section>
 	);

@@ -4,8 +4,7 @@ import { api, unwrap } from "../../api/client";
 import { Badge } from "../../kit/kit";
 import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
-
-const states: Record<string, string> = w.states;
+import { seriesStateWords } from "../../words/sentences";
 
 /** A client's series: what is given, what is due, what is late. */
 export function ClientSeries({ client }: { client: string }) {
@@ -44,7 +43,7 @@ export function ClientSeries({ client }: { client: string }) {
 						<span className="num text-sm">{w.givenOf({ given: s.given, all: s.treatments.length })}</span>
 						{s.lateBy > 0 && <Badge tone="not-here">{w.lateBy({ n: s.lateBy })}</Badge>}
 						{s.due > 0 && s.state === "running" && <Badge tone="not-before">{w.dueN({ n: s.due })}</Badge>}
-						<Badge tone={s.state === "running" ? "go" : "plain"}>{states[s.state]}</Badge>
+						<Badge tone={s.state === "running" ? "go" : "plain"}>{seriesStateWords[s.state]}</Badge>
 					</li>
 				))}
 			</ul>

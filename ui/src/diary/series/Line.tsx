@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Fragment, type KeyboardEvent, useDeferredValue, useState } from "react";
+import { Fragment, type KeyboardEvent, useDeferredValue, useId, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { clientQuery, clientsQuery } from "../../api/queries";
 import { money } from "../../kit/format";
@@ -24,7 +24,7 @@ export type Asked = {
 type Protocol = Schemas["ProtocolListView"];
 
 /** A typed field with small pieces beneath that say what was understood; a piece can be taken out. */
-function Said({
+export function Said({
 	label,
 	hint,
 	value,
@@ -39,12 +39,12 @@ function Said({
 	heard: readonly Schemas["Heard"][];
 	people: readonly string[];
 	onChange: (v: string) => void;
-	onEnter: () => void;
+	onEnter?: () => void;
 }) {
 	const enter = (e: KeyboardEvent) => {
 		if (e.key === "Enter") {
 			e.preventDefault();
-			onEnter();
+			onEnter?.();
 		}
 	};
 	return (
@@ -85,6 +85,7 @@ function Said({
 
 /** The client, found by part of a name; chosen with Enter. */
 export function Who({ client, onChange }: { client: string; onChange: (id: string) => void }) {
+	const foundID = useId();
 	const [typed, setTyped] = useState("");
 	const wanted = useDeferredValue(typed.trim());
 	const [on, setOn] = useState(0);
@@ -131,7 +132,7 @@ export function Who({ client, onChange }: { client: string; onChange: (id: strin
 						type="search"
 						role="combobox"
 						aria-expanded={list.length > 0}
-						aria-controls="who-found"
+						aria-controls={foundID}
 						aria-autocomplete="list"
 						placeholder={w.nameOfClient}
 						value={typed}
@@ -145,7 +146,7 @@ export function Who({ client, onChange }: { client: string; onChange: (id: strin
 					/>
 				)}
 			</Field>
-			<div id="who-found" role="listbox" aria-label={w.who} className="absolute top-full right-0 left-0 z-20 bg-leaf">
+			<div id={foundID} role="listbox" aria-label={w.who} className="absolute top-full right-0 left-0 z-20 bg-leaf">
 				{list.map((c, i) => (
 					<button
 						key={c.id}

@@ -7,7 +7,7 @@ import { Badge, Button, ErrorMessage, Loading } from "../../kit/kit";
 import { ReasonForm } from "../../kit/ReasonForm";
 import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
-import { stateWords } from "../../words/sentences";
+import { seriesStateWords, stateWords } from "../../words/sentences";
 import { Garland } from "./Garland";
 import { HomeCare } from "./HomeCare";
 import { MovePanel } from "./MovePanel";
@@ -19,7 +19,6 @@ import { useStudioDay } from "./useStudioDay";
 import { type Row, VisitList } from "./VisitList";
 
 type View = Schemas["SeriesView"];
-const states: Record<string, string> = w.states;
 
 /** A booked visit as one that is offered, for the picture. */
 function asOffered(v: Schemas["VisitLine"], n: number, wall: (t: string) => string): Offered {
@@ -144,7 +143,7 @@ function TheSeries({ view }: { view: View }) {
 			<div className="mb-2 flex flex-wrap items-center justify-between gap-3">
 				<h1 className="m-0 text-[2rem]">{w.seriesOf({ name: view.clientName })}</h1>
 				<div className="flex flex-wrap items-center gap-3">
-					<Badge tone={view.state === "running" ? "go" : "plain"}>{states[view.state]}</Badge>
+					<Badge tone={view.state === "running" ? "go" : "plain"}>{seriesStateWords[view.state]}</Badge>
 					<span className="num">
 						{w.givenOf({ given: view.given, all: view.treatments.length })}
 						{view.used ? ` · ${w.usedMissed({ n: view.used })}` : ""}

@@ -7,13 +7,15 @@ import { newId } from "../../kit/format";
 import { Button, ErrorMessage, Field, Page } from "../../kit/kit";
 import { useSession } from "../../kit/session";
 import * as w from "../../words/catalogue/series";
-import { Who } from "./Line";
+import { Said, Who } from "./Line";
+import { andList, relaxed } from "./say";
 import { usePaused } from "./usePaused";
 
 type Guest = { client: string; protocol: string; with: string };
 type Offer = Schemas["TogetherOffer"];
+type Limit = Schemas["RelaxedLimit"];
 
-/** Two clients who come together: one start, other hands, rooms of their own; booked both or neither. */
+/** Two clients who come together: one start, other hands, one room for both or two; booked both or neither. */
 export function TogetherPage() {
 	const { at } = useSession();
 	const search = useSearch({ from: "/shell/book/together" });
@@ -25,8 +27,12 @@ export function TogetherPage() {
 		{ client: "", protocol: "", with: "" },
 	]);
 	const [when, setWhen] = useState("");
+	const [relax, setRelax] = useState<Limit[]>([]); // limits that give way
 	const question = usePaused(
-		useMemo(() => ({ when, who: guests.map((g) => ({ ...g, protocol: g.protocol || first })) }), [when, guests, first]),
+		useMemo(
+			() => ({ when, relax: relax.map((l) => l.name), who: guests.map((g) => ({ ...g, protocol: g.protocol || first })) }),
+			[when, relax, guests, first],
+		),
 		250,
 	);
 	const ready = first !== "" && question.who.every((g) => g.client !== "");
@@ -58,7 +64,10 @@ export function TogetherPage() {
 			for (const key of ["free", "day", "client", "clients", "series", "week", "strips"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
-	const change = (i: number, part: Partial<Guest>) => setGuests((was) => was.map((g, k) => (k === i ? { ...g, ...part } : g)));
+	const change = (i: number, part: Partial<Guest>) => {
+		setRelax([]);
+		setGuests((was) => was.map((g, k) => (k === i ? { ...g, ...part } : g)));
+	};
 	return (
 		<Page
 			title={w.twoTogether}
@@ -86,32 +95,27 @@ export function TogetherPage() {
 								</select>
 							)}
 						</Field>
-						<Field label={w.withWhom}>
-							{(a) => (
-								<input
-									{...a}
-									className="field"
-									maxLength={120}
-									placeholder={w.withHint}
-									value={g.with}
-									onChange={(e) => change(i, { with: e.target.value })}
-								/>
-							)}
-						</Field>
+						<Said
+							label={w.withWhom}
+							hint={w.withHint}
+							value={g.with}
+							heard={found.data?.with[i] ?? []}
+							people={found.data?.people ?? []}
+							onChange={(v) => change(i, { with: v })}
+						/>
 					</fieldset>
 				))}
-				<Field label={w.when}>
-					{(a) => (
-						<input
-							{...a}
-							className="field"
-							maxLength={200}
-							placeholder={w.whenHint}
-							value={when}
-							onChange={(e) => setWhen(e.target.value)}
-						/>
-					)}
-				</Field>
+				<Said
+					label={w.when}
+					hint={w.whenHint}
+					value={when}
+					heard={found.data?.when ?? []}
+					people={found.data?.people ?? []}
+					onChange={(v) => {
+						setRelax([]);
+						setWhen(v);
+					}}
+				/>
 			</div>
 			<ErrorMessage error={found.error ?? book.error} />
 			{!ready && <p className="mt-8 text-center text-lg text-soft">{w.chooseBoth}</p>}
@@ -131,7 +135,11 @@ export function TogetherPage() {
 				</div>
 			) : (
 				<>
-					{ready && found.data?.offers.length === 0 && <p className="text-lg">{w.noTimeTogether}</p>}
+					{ready && (found.data?.patch.length ?? 0) > 0 && (
+						<p className="mb-0 text-soft">{w.patchFirst({ names: andList(found.data?.patch ?? []) })}</p>
+					)}
+					{ready && relax.length > 0 && <p className="mb-0 text-soft">{w.relaxedNow({ limits: relaxed(relax) })}</p>}
+					{ready && found.data?.offers.length === 0 && <NoTime answer={found.data} onRelax={setRelax} />}
 					<ul className={`m-0 list-none p-0 ${found.isFetching ? "opacity-50" : ""}`}>
 						{ready &&
 							found.data?.offers.map((o, i) => (
@@ -165,5 +173,31 @@ export function TogetherPage() {
 				</>
 			)}
 		</Page>
+	);
+}
+
+/** Where there is no time for both: what would have to give way, for each what it gives. */
+function NoTime({ answer, onRelax }: { answer: Schemas["TogetherAnswer"]; onRelax: (limits: Limit[]) => void }) {
+	const { at } = useSession();
+	return (
+		<div className="max-w-3xl">
+			<p className="mt-4 mb-0 font-serif text-3xl font-semibold">{w.noTimeTogether}</p>
+			<p className="mt-1">
+				{answer.relax.length > 0 ? (answer.relax[0]!.limits.length > 1 ? w.toGiveWayTogether : w.toGiveWay) : w.noTimeEven}
+			</p>
+			<ul className="m-0 list-none p-0">
+				{answer.relax.map((r) => (
+					<li key={relaxed(r.limits)} className="flex items-center justify-between gap-4 border-b border-rule py-2">
+						<span>
+							<strong>{relaxed(r.limits)}</strong>
+							<span className="num block">
+								{at.long(r.visits.at(-1)?.start ?? "")}, {at.time(r.visits.at(-1)?.start ?? "")}
+							</span>
+						</span>
+						<Button onClick={() => onRelax(r.limits)}>{w.useThis}</Button>
+					</li>
+				))}
+			</ul>
+		</div>
 	);
 }
