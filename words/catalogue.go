@@ -1758,6 +1758,10 @@ func ThereIsARoomOfThisName() Sentence {
 	return Sentence{Code: "thereIsARoomOfThisName", Message: "There is a room of this name already. Choose another name."}
 }
 
+func TheFirstReadingIsMadeOnTheSkin() Sentence {
+	return Sentence{Code: "theFirstReadingIsMadeOnTheSkin", Message: "The first reading is made on the skin. Only the one after 48 hours can be made from a picture."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -2051,6 +2055,8 @@ func PaperWaitingSince(day any) string {
 func PaperPlannedOn(what any) string {
 	return "Planned elsewhere: " + text(what)
 }
+
+const PaperFromAPicture = " (from a picture)"
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

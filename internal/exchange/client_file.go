@@ -48,7 +48,11 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 		if len(p.Readings) > 0 {
 			var list []string
 			for _, r := range p.Readings {
-				list = append(list, words.PaperAfterHoursHoursGrade(r.Hours, r.Grade))
+				said := words.PaperAfterHoursHoursGrade(r.Hours, r.Grade)
+				if r.FromPicture {
+					said += words.PaperFromAPicture
+				}
+				list = append(list, said)
 			}
 			read = strings.Join(list, ", ")
 		}

@@ -236,7 +236,7 @@ func TestTheFileOnPaper(t *testing.T) {
 		PreChecks:     []studio.PreCheck{{Day: "2026-11-24", Answers: answers, Result: pack.Evaluate(answers, contraindication.ClientProfile{}, "2026-11-24")}},
 		Letters:       []studio.Letter{{Question: "Can it go ahead?", WrittenAt: printed, Answer: "yes", Until: "2027-01-01", Note: "lightly", Scans: []studio.Scan{{}}}},
 		Consents:      []studio.Consent{{Kind: studio.ConsentTreatment, Version: "2026-11", Body: "I was told.", Signer: "Ada Client", SignedAt: printed, WithdrawnAt: &withdrawn, Signature: [][]int{{10, 100, 60, 40, 120, 110, 200, 60}}}},
-		PatchTests:    []studio.PatchTest{{Name: "Seed oil", Lot: "A-1", Place: "inner forearm", PatchTest: patch.PatchTest{Applied: printed, Readings: []patch.Reading{{Hours: 24, Grade: patch.Negative}}}}},
+		PatchTests:    []studio.PatchTest{{Name: "Seed oil", Lot: "A-1", Place: "inner forearm", PatchTest: patch.PatchTest{Applied: printed, Readings: []patch.Reading{{Hours: 24, Grade: patch.Negative}, {Hours: 48, Grade: patch.Negative, FromPicture: true}}}}},
 		Visits:        []studio.VisitLine{{Visit: studio.Visit{State: studio.Done, StartsAt: printed}, ProtocolName: "Sunday lift", PractitionerName: "Ines"}},
 		Series: []studio.Series{{
 			State: studio.SeriesFinished, CreatedAt: printed, Items: make([]studio.SeriesItem, 6), HomeCare: "Sweeps each evening.", Review: &studio.SeriesReview{Found: "Sleeps better."},
@@ -249,7 +249,7 @@ func TestTheFileOnPaper(t *testing.T) {
 	require.NoError(t, err)
 	text := pdfText(t, data)
 	for _, want := range []string{"Ada Client", "29 February 1980", "ada@example.org", "metformin", "22:30", "Diabetes", "lighter", "left eye 2", "OK with adjustments", "Can it go ahead?", "lightly", "1 scanned",
-		"I was told.", "withdrawn", "Seed oil, lot A-1, inner forearm: after 24 hours negative", "Sunday lift", "the doctor said so", "Slept through the end.",
+		"I was told.", "withdrawn", "Seed oil, lot A-1, inner forearm: after 24 hours negative", "(from a picture)", "Sunday lift", "the doctor said so", "Slept through the end.",
 		"6 visits, finished", "Sweeps each evening.", "Sleeps better.", "Planned elsewhere: diabetes", "On the waiting list since 24 November 2026"} {
 		assert.Contains(t, text, want)
 	}

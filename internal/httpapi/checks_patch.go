@@ -33,9 +33,11 @@ func (h *handlers) registerPatchTests(api huma.API) {
 			Body struct {
 				Hours int              `json:"hours" enum:"24,48"`
 				Grade patch.PatchGrade `json:"grade" enum:"negative,doubtful,weak,strong,extreme,irritant"`
+				// FromPicture says that it was made from the client's picture.
+				FromPicture bool `json:"fromPicture,omitempty"`
 			}
 		}) (*nothing, error) {
-			return nil, answer(h.rooms.Checks.ReadPatchTest(ctx, actor(ctx), in.ID, in.Body.Hours, in.Body.Grade))
+			return nil, answer(h.rooms.Checks.ReadPatchTest(ctx, actor(ctx), in.ID, patch.Reading{Hours: in.Body.Hours, Grade: in.Body.Grade, FromPicture: in.Body.FromPicture}))
 		},
 	)
 	huma.Register(

@@ -17,7 +17,7 @@ func (t *Tx) PatchTests(ctx context.Context, client uuid.UUID) ([]studio.PatchTe
 }
 
 const patchColumns = `select p.id, p.client_id, p.visit_id, d.key, d.name, p.lot_number, p.place, p.applied_at, p.months, p.note,
-		coalesce((select jsonb_agg(jsonb_build_object('hours', r.hours, 'grade', r.grade, 'at', r.at)
+		coalesce((select jsonb_agg(jsonb_build_object('hours', r.hours, 'grade', r.grade, 'at', r.at, 'fromPicture', r.from_picture)
 		order by r.hours) from patch_reading r where r.studio_id = p.studio_id and r.patch_id = p.id), '[]')
 	from patch_test p join product d on d.studio_id = p.studio_id and d.id = p.product_id
 	where p.studio_id = $1`
@@ -71,12 +71,13 @@ func (t *Tx) AddPatchTest(ctx context.Context, p *studio.PatchTest, product, acc
 func (t *Tx) AddReading(ctx context.Context, patch uuid.UUID, r patch.Reading, account uuid.UUID) error {
 	return t.exec(
 		ctx,
-		"insert into patch_reading (studio_id, patch_id, hours, grade, at, account_id) values ($1, $2, $3, $4, $5, $6)",
+		"insert into patch_reading (studio_id, patch_id, hours, grade, at, account_id, from_picture) values ($1, $2, $3, $4, $5, $6, $7)",
 		t.studio,
 		patch,
 		r.Hours,
 		r.Grade,
 		r.At,
 		account,
+		r.FromPicture,
 	)
 }

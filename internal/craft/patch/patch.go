@@ -41,6 +41,8 @@ type Reading struct {
 	Hours int        `json:"hours" enum:"24,48"`
 	Grade PatchGrade `json:"grade" enum:"negative,doubtful,weak,strong,extreme,irritant"`
 	At    time.Time  `json:"at"`
+	// FromPicture says that it was made from the client's picture, as the 48-hour one may be.
+	FromPicture bool `json:"fromPicture,omitempty"`
 }
 
 // PatchTest is a product tried on a small place.

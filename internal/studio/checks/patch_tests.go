@@ -167,13 +167,17 @@ func (s *Service) closePatchVisit(ctx context.Context, tx patchStore, a *studio.
 	return tx.AddVisitChange(ctx, visit, studio.Done, &a.Account, s.Now())
 }
 
-// ReadPatchTest records how the skin answered after 24 or 48 hours, once each.
-func (s *Service) ReadPatchTest(ctx context.Context, a *studio.Actor, id uuid.UUID, hours int, grade patch.PatchGrade) error {
+// ReadPatchTest records how the skin answered after 24 or 48 hours, once each: the first time on the
+// skin, the second time also from the client's picture (handbook, chapter 6, hard limit 13).
+func (s *Service) ReadPatchTest(ctx context.Context, a *studio.Actor, id uuid.UUID, r patch.Reading) error {
 	if err := a.May("read-patch-test"); err != nil {
 		return err
 	}
-	if !slices.Contains(patch.PatchGrades, grade) {
+	if !slices.Contains(patch.PatchGrades, r.Grade) {
 		return studio.FaultAt("/grade", words.ChooseHowTheSkinReacted())
+	}
+	if r.FromPicture && r.Hours != 48 {
+		return studio.FaultAt("/fromPicture", words.TheFirstReadingIsMadeOnTheSkin())
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx patchStore, _ *studio.Studio) error {
 		p, err := tx.PatchTest(ctx, id)
@@ -183,10 +187,11 @@ func (s *Service) ReadPatchTest(ctx context.Context, a *studio.Actor, id uuid.UU
 		if err := a.MayClient(ctx, tx, "read-patch-test", p.Client); err != nil {
 			return err
 		}
-		if !p.MayRead(hours, s.Now()) {
+		if !p.MayRead(r.Hours, s.Now()) {
 			return studio.FaultAt("/hours", words.TooEarlyForThisReadingOrWas())
 		}
-		if err := tx.AddReading(ctx, id, patch.Reading{Hours: hours, Grade: grade, At: s.Now()}, a.Account); err != nil {
+		r.At = s.Now()
+		if err := tx.AddReading(ctx, id, r, a.Account); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "read patch test", "client", p.Client)

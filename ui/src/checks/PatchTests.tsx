@@ -110,13 +110,14 @@ export function ApplyPatchTest({
 
 function ReadPatchTest({ test, hours, onClose }: { test: PatchTest; hours: number; onClose: () => void }) {
 	const [grade, setGrade] = useState<string>("");
+	const [fromPicture, setFromPicture] = useState(false);
 	const refresh = useStale();
 	const send = useMutation({
 		mutationFn: () =>
 			unwrap(
 				api.POST("/api/patch-tests/{id}/readings", {
 					params: { path: { id: test.id } },
-					body: { hours: hours as 24, grade: grade as "negative" },
+					body: { hours: hours as 24, grade: grade as "negative", ...(fromPicture ? { fromPicture } : {}) },
 				}),
 			),
 		onSuccess: () => {
@@ -141,6 +142,12 @@ function ReadPatchTest({ test, hours, onClose }: { test: PatchTest; hours: numbe
 					</label>
 				))}
 			</fieldset>
+			{hours === 48 && (
+				<label className="flex min-h-11 cursor-pointer items-center gap-3 px-3">
+					<input type="checkbox" checked={fromPicture} onChange={(e) => setFromPicture(e.target.checked)} />
+					{w.readFromPicture}
+				</label>
+			)}
 			<ErrorMessage error={send.error} />
 			<p className="text-sm text-soft">{w.youCantChangeThisLaterAny}</p>
 			<div className="flex justify-end gap-3">
@@ -178,7 +185,11 @@ export function PatchTests({ client, tests }: { client: string; tests: PatchTest
 									lot: t.lot,
 									place: t.place,
 									readings: t.readings
-										.map((r) => w.afterHoursHName({ hours: r.hours, name: patchGradeWords[r.grade]?.name.toLowerCase() ?? r.grade }))
+										.map(
+											(r) =>
+												w.afterHoursHName({ hours: r.hours, name: patchGradeWords[r.grade]?.name.toLowerCase() ?? r.grade }) +
+												(r.fromPicture ? w.fromPicture : ""),
+										)
 										.join(""),
 								})}
 								{t.note && `; ${t.note}`}
