@@ -19,7 +19,7 @@ func TestTheHandbooksAnatomicalEdges(t *testing.T) {
 		edges[[2]string{r.From, r.To}] = r.Practice
 	}
 	for to, from := range map[string]string{
-		"front-of-ear":      "hairline, forehead, brow, temple, upper-eyelid, outer-eye-corner, orbital-rim, lower-eyelid, cheekbone, ear, scalp-side, crown, jaw-angle",
+		"front-of-ear":      "hairline, forehead, brow, temple, upper-eyelid, outer-eye-corner, orbital-rim, upper-orbital-rim, lower-eyelid, cheekbone, ear, scalp-side, crown, jaw-angle",
 		"under-jaw":         "forehead-centre, glabella, brow-base, inner-eye-corner, under-eye, nose-bridge, nose-side, mid-cheek, under-cheekbone, nasolabial, upper-lip, lip-centre-upper, mouth-corner, lower-lip, lower-cheek, jawline, under-chin",
 		"under-chin":        "chin, lip-centre-lower",
 		"behind-ear":        "ear, crown",

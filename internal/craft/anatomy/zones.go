@@ -1,7 +1,7 @@
 package anatomy
 
 // Count is the number of zones.
-const Count = 58
+const Count = 67
 
 // Zones lists every zone, from the hairline down. Ceilings are common practice
 // of the trade; landmarks are drawn to the adult sizes of Farkas,
@@ -18,7 +18,8 @@ var Zones = [Count]Zone{
 	pair("upper-eyelid", "Upper eyelid", Middle, 1, at(3.05, 12.0, 0.3), poly(1.85, 11.5, 2.5, 12.3, 3.5, 12.4, 4.55, 11.7, 3.9, 11.72, 3.05, 11.85, 2.2, 11.5)).absolute().delicate().with("resting fingers and resistance only; lenses out"),
 	pair("lower-eyelid", "Lower eyelid", Middle, 1, at(3.05, 10.45, 0.2), poly(1.85, 10.75, 2.6, 10.6, 3.6, 10.65, 4.4, 10.95, 4.35, 10.6, 3.6, 10.2, 2.6, 10.1, 1.85, 10.35)).absolute().delicate().with("resting fingers and resistance only; lenses out"),
 	pair("under-eye", "Under-eye", Middle, 1, at(3.1, 10.05, 0.1), poly(1.85, 10.35, 2.6, 10.1, 3.6, 10.2, 4.35, 10.6, 4.6, 10.4, 3.8, 9.75, 2.8, 9.65, 2.0, 9.9)).absolute().delicate().with("thin skin inside the orbital rim; many never work it"),
-	pair("orbital-rim", "Orbital rim", Middle, 2, at(3.2, 9.4, -0.1), poly(1.35, 10.0, 2.0, 9.9, 2.8, 9.65, 3.8, 9.75, 4.6, 10.4, 5.2, 10.2, 4.7, 9.35, 3.5, 8.95, 2.2, 9.2)).delicate().with("the bone round the eye"),
+	pair("orbital-rim", "Orbital rim", Middle, 2, at(3.2, 9.4, -0.1), poly(1.35, 10.0, 2.0, 9.9, 2.8, 9.65, 3.8, 9.75, 4.6, 10.4, 5.2, 10.2, 4.7, 9.35, 3.5, 8.95, 2.2, 9.2)).delicate().with("the bone below and outside the eye"),
+	pair("upper-orbital-rim", "Upper orbital rim", Middle, 2, at(3.2, 12.6, 0.2), poly(0.85, 12.4, 1.9, 12.7, 3.6, 13.0, 5.0, 12.6, 5.1, 12.5, 4.55, 11.7, 3.5, 12.4, 2.5, 12.3, 1.85, 11.5, 1.5, 11.9, 0.85, 11.9)).delicate().with("the bone above the eye, under the brow"),
 	pair("inner-eye-corner", "Inner eye corner", Middle, 2, at(1.6, 11.0, 0.4), poly(0.85, 11.9, 1.5, 11.9, 1.85, 11.5, 1.85, 10.35, 1.35, 10.0, 1.0, 10.7)),
 	pair("outer-eye-corner", "Outer eye corner", Middle, 2, at(4.5, 11.2, -1.0), poly(4.55, 11.7, 5.1, 12.5, 5.5, 12.4, 6.2, 11.9, 6.15, 10.9, 5.2, 10.2, 4.6, 10.4, 4.4, 10.95)).delicate().with("crow's feet"),
 	mid("nose-bridge", "Nose bridge", Middle, 3, at(0, 10.2, 1.6), poly(0, 12.1, 0.8, 12.2, 0.75, 11, 0.8, 9.0, 0.95, 8.2, 0, 8.0)),
@@ -72,6 +73,14 @@ var Zones = [Count]Zone{
 	pair("hand", "Hand", AddOn, 4, at(28, -46, 0), nil),
 	pair("forearm", "Forearm", AddOn, 4, at(25, -34, -2), nil),
 	pair("upper-back", "Upper back", AddOn, 4, at(6, -14, -18), nil),
+	mid("belly", "Belly", AddOn, 3, at(0, -38, 2), nil).still(3),
+	mid("navel", "Around the navel", AddOn, 3, at(0, -42, 3), nil).still(3),
+	pair("ribs", "Ribs", AddOn, 3, at(12, -30, 0), nil),
+	pair("back", "Back", AddOn, 3, at(6, -32, -18), nil),
+	pair("hip", "Hips", AddOn, 3, at(16, -52, -4), nil),
+	pair("thigh", "Thighs", AddOn, 3, at(12, -72, 0), nil),
+	pair("knee", "Knees", AddOn, 3, at(11, -96, 2), nil),
+	pair("foot", "Feet", AddOn, 3, at(10, -140, 4), nil),
 }
 
 func at(x, y, z float64) Point { return Point{x, y, z} }
@@ -107,6 +116,7 @@ func (z Zone) absolute() Zone {
 	z.Absolute, z.StillCeiling = true, z.Ceiling
 	return z
 }
+
 func (z Zone) delicate() Zone          { z.Delicate = true; return z }
 func (z Zone) still(n int) Zone        { z.StillCeiling = n; return z }
 func (z Zone) node(g NodeGroup) Zone   { z.Node = g; return z }

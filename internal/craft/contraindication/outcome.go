@@ -1,6 +1,7 @@
 package contraindication
 
 import (
+	"encoding/json"
 	"slices"
 
 	"softpalm/internal/craft/anatomy"
@@ -85,6 +86,19 @@ type Outcome struct {
 	Allergy  *substance.Allergy `json:"allergy,omitempty"`
 	// Instruction is what to do, for a precaution and as an addition to others.
 	Instruction string `json:"does,omitempty"`
+}
+
+// UnmarshalJSON reads an outcome. One for the bone round the eye holds for the bone above it too, which
+// was the same zone once.
+func (o *Outcome) UnmarshalJSON(data []byte) error {
+	type fields Outcome // without this method
+	if err := json.Unmarshal(data, (*fields)(o)); err != nil {
+		return err
+	}
+	if slices.Contains(o.Zones, "orbital-rim") && !slices.Contains(o.Zones, "upper-orbital-rim") {
+		o.Zones = append(o.Zones, "upper-orbital-rim")
+	}
+	return nil
 }
 
 // AsksLetter reports whether a doctor's written yes lifts the outcome.

@@ -24,15 +24,37 @@ const (
 	OrbitalRimSeconds = 240.0
 )
 
-// EyeLimit is the sliding seconds allowed on a zone per eye; 0 for no limit.
+// EyeLimit is the sliding seconds allowed on a zone per eye; 0 for no limit. The rim above the eye
+// shares the limit of the rim below; see [EyeShare].
 func EyeLimit(zone string) float64 {
-	switch zone {
+	switch EyeShare(zone) {
 	case "under-eye":
 		return UnderEyeSeconds
 	case "orbital-rim":
 		return OrbitalRimSeconds
 	}
 	return 0
+}
+
+// EyeShare is the zone whose limit a zone at the eye is counted against, "" for none.
+func EyeShare(zone string) string {
+	switch zone {
+	case "under-eye":
+		return zone
+	case "orbital-rim", "upper-orbital-rim":
+		return "orbital-rim"
+	}
+	return ""
+}
+
+// EyeSliding is the sliding seconds counted against the limit of a zone on one side.
+func (e *Evaluation) EyeSliding(share, side string) (seconds float64) {
+	for i := range e.Loads {
+		if l := &e.Loads[i]; l.Side == side && EyeShare(l.Zone) == share {
+			seconds += l.Sliding
+		}
+	}
+	return seconds
 }
 
 // SlidingShare is the part of the step's time in which hands or tools slide.
@@ -108,18 +130,22 @@ func (e *Evaluation) load() {
 			}
 			l.Zone, l.Side = anatomy.Zones[id].Key, anatomy.Side(side).String()
 			e.Loads = append(e.Loads, l)
-			if limit := EyeLimit(l.Zone); limit > 0 && l.Sliding > limit+0.5 {
-				e.eyeLoad(&l, limit)
+		}
+	}
+	for _, zone := range []string{"under-eye", "orbital-rim"} {
+		for _, side := range []anatomy.Side{anatomy.Left, anatomy.Right} {
+			if s := e.EyeSliding(zone, side.String()); s > EyeLimit(zone)+0.5 {
+				e.eyeLoad(zone, side.String(), s)
 			}
 		}
 	}
 	e.mergeSides()
 }
 
-func (e *Evaluation) eyeLoad(l *Load, limit float64) {
+func (e *Evaluation) eyeLoad(zone, side string, seconds float64) {
 	step := ""
 	for i := range e.Steps {
-		if e.Steps[i].OnZone(l.Zone) && e.Steps[i].SlidingShare() > 0 {
+		if e.Steps[i].OnEye(zone) && e.Steps[i].SlidingShare() > 0 {
 			step = e.Steps[i].ID
 		}
 	}
@@ -127,7 +153,7 @@ func (e *Evaluation) eyeLoad(l *Load, limit float64) {
 		EyeLoad,
 		Warning,
 		StudioLimit,
-		&Slid{AtZone{l.Zone}, OnSide{l.Side}, math.Round(l.Sliding), limit},
+		&Slid{AtZone{zone}, OnSide{side}, math.Round(seconds), EyeLimit(zone)},
 		[]Fix{LessLoad},
 		step,
 	)

@@ -73,6 +73,16 @@ func (r *Resolved) OnZone(zone string) bool {
 	return false
 }
 
+// OnEye reports whether the step's path visits a zone that counts against a limit of the eye.
+func (r *Resolved) OnEye(share string) bool {
+	for i := range r.Path {
+		if EyeShare(r.Path[i].Zone) == share {
+			return true
+		}
+	}
+	return false
+}
+
 // Stop is a zone on a resolved path with the pressure there.
 type Stop struct {
 	Zone     string `json:"zone"`

@@ -186,7 +186,7 @@ func (r *Resolved) inward(school string) bool {
 
 func EyeZone(zone string) bool {
 	switch zone {
-	case "brow", "brow-base", "upper-eyelid", "lower-eyelid", "under-eye", "orbital-rim", "inner-eye-corner", "outer-eye-corner":
+	case "brow", "brow-base", "upper-eyelid", "lower-eyelid", "under-eye", "orbital-rim", "upper-orbital-rim", "inner-eye-corner", "outer-eye-corner":
 		return true
 	}
 	return false

@@ -261,7 +261,7 @@ func (f *fitting) dosed(g *group, planned int) option {
 				math.Round(1e6 * stepWeight(r.Source) * math.Abs(float64(planned-r.Dose.Planned)) / float64(r.Dose.Planned)),
 			)
 		}
-		if sliding := r.SlidingShare(); sliding > 0 && (r.OnZone("under-eye") || r.OnZone("orbital-rim")) {
+		if sliding := r.SlidingShare(); sliding > 0 && (r.OnEye("under-eye") || r.OnEye("orbital-rim")) {
 			o.eyes = o.eyes.plus(f.eyesOf(r, planned, secs, sliding))
 		}
 	}
@@ -278,7 +278,7 @@ func (f *fitting) eyesOf(r *evaluation.Resolved, planned, secs int, sliding floa
 		share := int32(math.Round(100 * ps.Seconds * sliding / float64(len(r.Path))))
 		for i := range r.Path {
 			at := -1
-			switch r.Path[i].Zone {
+			switch evaluation.EyeShare(r.Path[i].Zone) {
 			case "under-eye":
 				at = 0
 			case "orbital-rim":

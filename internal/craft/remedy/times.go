@@ -37,18 +37,14 @@ func (x *fixer) lessLoad() error {
 	q := x.q.Clone()
 	for range 200 {
 		e := evaluation.Evaluate(q, x.ctx)
-		over := false
-		for _, l := range e.Loads {
-			over = over || l.Zone == zone && l.Sliding > limit+0.5
-		}
-		if !over {
+		if max(e.EyeSliding(zone, "left"), e.EyeSliding(zone, "right")) <= limit+0.5 {
 			*x.q = *q
 			return nil
 		}
 		longest := -1
 		for i := range e.Steps {
 			r := &e.Steps[i]
-			if r.OnZone(zone) && r.SlidingShare() > 0 && r.Dose.Planned > r.Least &&
+			if r.OnEye(zone) && r.SlidingShare() > 0 && r.Dose.Planned > r.Least &&
 				(longest < 0 || r.Seconds > e.Steps[longest].Seconds) {
 				longest = i
 			}
