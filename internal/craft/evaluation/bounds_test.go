@@ -185,20 +185,20 @@ func TestDropsOfPressure(t *testing.T) {
 		e     *Evaluation
 		found bool
 	}{{plan(3, 2), false}, {plan(3, 1), true}, {plan(2, 0), true}, {plan(1, 3), false}, {plan(4, -1, 1), false}, {plan(0, 0), false}} {
-		c.e.announcements()
+		c.e.announcements(&protocol.Protocol{})
 		assert.Equal(t, c.found, c.e.one(PressureDrop) != nil, "%+v", c.e.Steps)
 	}
 	said := plan(4, 1)
 	said.Steps[1].Source = &protocol.Step{Announce: true}
-	said.announcements()
+	said.announcements(&protocol.Protocol{})
 	assert.Nil(t, said.one(PressureDrop))
 	again := plan(4, 1)
 	again.Occurrences[1].Number = 2
-	again.announcements()
+	again.announcements(&protocol.Protocol{})
 	assert.Nil(t, again.one(PressureDrop), "the client knows the round by then")
 	hardest := plan(1, 1)
 	hardest.Steps[0].Path = append(stops(4, "temple"), stops(1, "temple")...)
-	hardest.announcements()
+	hardest.announcements(&protocol.Protocol{})
 	assert.Equal(t, &Lighter{From: 4, To: 1}, hardest.one(PressureDrop).Values)
 }
 

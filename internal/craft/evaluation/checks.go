@@ -15,9 +15,15 @@ func (e *Evaluation) add(code Code, sev Severity, basis Basis, found Payload, fi
 		id += ":" + of
 	}
 	for i := range e.Findings {
-		if e.Findings[i].ID == id {
-			return // one of a kind a step is enough
+		f := &e.Findings[i]
+		if f.ID != id {
+			continue
 		}
+		// one of a kind a step is enough: the worst
+		if sev.graver(f.Severity) || sev == f.Severity && isWorse(found, f.Values) {
+			f.Severity, f.Values, f.Basis, f.Fixes = sev, found, basis, fixes
+		}
+		return
 	}
 	if steps == nil {
 		steps = []string{}
@@ -29,6 +35,11 @@ func (e *Evaluation) add(code Code, sev Severity, basis Basis, found Payload, fi
 		e.Findings,
 		Finding{ID: id, Code: code, Severity: sev, Steps: steps, Values: found, Basis: basis, Fixes: fixes},
 	)
+}
+
+func isWorse(a, b Payload) bool {
+	w, ok := a.(interface{ worse(than Payload) bool })
+	return ok && w.worse(b)
 }
 
 // findings runs every check that applies. A collection has no order, so only
@@ -53,7 +64,7 @@ func (e *Evaluation) findings(p *protocol.Protocol, ctx *protocol.Context) {
 		sortFindings(e.Findings)
 		return
 	}
-	e.announcements()
+	e.announcements(p)
 	e.drainage(p, ctx)
 	e.followSlip(p, ctx)
 	e.balance()

@@ -34,7 +34,7 @@ func TestChecksOfTheWholePlan(t *testing.T) {
 		on     string // the step it is found on
 		fixes  []evaluation.Fix
 	}{
-		{"two levels lighter unsaid", protocol.Method{Drainage: "none"}, nil, nil, []protocol.Step{spread, crafttest.Do("cheek-scoop"), crafttest.Do("eye-circles")}, evaluation.PressureDrop, "eye-circles#3", []evaluation.Fix{evaluation.AnnounceDrop}},
+		{"two levels lighter unsaid", protocol.Method{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "client" }, []protocol.Step{spread, crafttest.Do("cheek-scoop"), crafttest.Do("eye-circles")}, evaluation.PressureDrop, "eye-circles#3", []evaluation.Fix{evaluation.AnnounceDrop}},
 		{"towards nodes left out today", protocol.Method{}, func(c *protocol.Context) {
 			c.Excluded = []anatomy.ZoneSide{{Zone: anatomy.ID(crafttest.MustZone(t, "collarbone-hollow")), Side: anatomy.Left}}
 		}, nil, []protocol.Step{crafttest.Do("still-cheek-drain")}, evaluation.DrainBarred, "still-cheek-drain#1", []evaluation.Fix{evaluation.LeaveStep}},

@@ -20,13 +20,53 @@ type AboveLimit struct {
 	Ceiling  int `json:"ceiling"`
 }
 
-// This file judges what a single step does to the skin: how hard, which way and
-// how fast.
+// worse reports whether a pressure is further above its limit: of the zones of a step the worst is named.
+func (a *AboveLimit) worse(than Payload) bool {
+	b, ok := than.(*AboveLimit)
+	return ok && a.Pressure-a.Ceiling > b.Pressure-b.Ceiling
+}
+
+// This file judges how hard a step touches. What was never stated is a question, and is not judged; a
+// stop names the step and the zone, and its fixes what lifts it.
+
+// restsAt is the most pressure of resting fingers on the lids and under the eye (handbook, chapter 1).
+const restsAt = 2
 
 // IsStill reports whether the pressure is a still press or an anchored stretch,
 // which may go one higher on bone and muscle belly.
 func (r *Resolved) IsStill() bool {
 	return r.Relation == stroke.Still || r.Relation == stroke.Carries && r.Anchor != nil
+}
+
+// gentle reports whether a stroke is one that may reach light on both sides of the neck at once:
+// application, cleansing, and tapping with the flat hand. Every other one works there (handbook,
+// chapter 1).
+func (r *Resolved) gentle() bool {
+	switch r.Family {
+	case stroke.Application, stroke.CleansingCircle:
+		return true
+	case stroke.Tapotement:
+		return r.Tool == nil && flatHand(r.Hand)
+	}
+	return r.Intent == stroke.Cleanse || r.Intent == stroke.Spread
+}
+
+func flatHand(hand string) bool {
+	switch hand {
+	case "flat palm", "cupped palm", "backs of fingers", "all fingers", "whole hand":
+		return true
+	}
+	return false
+}
+
+// rests reports whether the fingers of a step only rest: they may lie on lids and under the eye.
+func (r *Resolved) rests() bool {
+	return r.Family == stroke.Rest || r.Family == stroke.Exercise
+}
+
+// lid reports whether a zone is one on which fingers may rest a little firmer than they work.
+func lid(zone string) bool {
+	return zone == "upper-eyelid" || zone == "lower-eyelid" || zone == "under-eye"
 }
 
 // checkPressure checks every pressure of a step against the limits of the zones that
@@ -67,12 +107,24 @@ func (e *Evaluation) checkPressure(r *Resolved, ctx *protocol.Context) {
 // limitPressure finds a pressure above a zone's limit; a limit that is not absolute is
 // a note where the step states its reason.
 func (e *Evaluation) limitPressure(r *Resolved, id anatomy.ID, pressure int, still bool) {
+	e.limitTouch(r, id, pressure, still, r.rests())
+}
+
+// limitTouch is [Evaluation.limitPressure] for a hand of which it is known whether it only rests.
+func (e *Evaluation) limitTouch(r *Resolved, id anatomy.ID, pressure int, still, rests bool) {
 	z := id.Zone()
 	ceiling := z.Ceiling
-	if still {
+	switch {
+	case rests && lid(z.Key):
+		ceiling = restsAt
+	case still:
 		ceiling = z.StillCeiling
 	}
 	if pressure <= ceiling {
+		return
+	}
+	if z.Key == "front-neck" && pressure <= drainsAt && r.gentle() {
+		e.add(PressureNeck, Warning, CommonPractice, &AboveLimit{AtZone{z.Key}, pressure, ceiling}, []Fix{LowerPressure, LeaveZone}, r.ID)
 		return
 	}
 	code, severity := PressureCeiling, Warning
@@ -93,20 +145,16 @@ func (e *Evaluation) limitPathPressure(r *Resolved, pressure int, still bool) {
 }
 
 func (e *Evaluation) checkPathPressure(r *Resolved, pt *Stop) {
-	e.limitPressure(r, pt.id, pt.Pressure, r.IsStill())
 	if pt.Zone == "throat" && r.Tool != nil {
 		e.add(ToolOnThroat, Stopping, CommonPractice, &AtZone{pt.Zone}, []Fix{LeaveZone, DropTool}, r.ID)
 	}
-	if r.Sides == stroke.BothAtOnce && pt.Pressure > neckTogether && carotid(pt.Zone) {
-		e.add(
-			PressureNeck,
-			Stopping,
-			CommonPractice,
-			&AboveLimit{AtZone{pt.Zone}, pt.Pressure, neckTogether},
-			[]Fix{TakeTurns, LowerPressure},
-			r.ID,
-		)
+	if pt.unsaid {
+		return
 	}
+	if e.bothSidesOfNeck(r, pt) {
+		return // the pressure is the one cause
+	}
+	e.limitPressure(r, pt.id, pt.Pressure, r.IsStill())
 	if r.Intent == stroke.Drain && pt.Pressure > drainsAt {
 		e.add(
 			PressureDrain,
@@ -119,16 +167,32 @@ func (e *Evaluation) checkPathPressure(r *Resolved, pt *Stop) {
 	}
 }
 
+// bothSidesOfNeck stops a working stroke above a feather on both sides of the neck at once.
+func (e *Evaluation) bothSidesOfNeck(r *Resolved, pt *Stop) bool {
+	if r.Sides != stroke.BothAtOnce || pt.Pressure <= neckTogether || !carotid(pt.Zone) || r.gentle() && pt.Pressure <= drainsAt {
+		return false
+	}
+	e.add(
+		PressureNeck,
+		Stopping,
+		CommonPractice,
+		&AboveLimit{AtZone{pt.Zone}, pt.Pressure, neckTogether},
+		[]Fix{TakeTurns, LowerPressure},
+		r.ID,
+	)
+	return true
+}
+
 func (e *Evaluation) checkAnchorPressure(r *Resolved) {
 	if r.Anchor == nil {
 		return
 	}
 	if id, ok := anatomy.Lookup(r.Anchor.Zone); ok {
-		e.limitPressure(r, id, r.Anchor.Pressure, true)
+		e.limitTouch(r, id, r.Anchor.Pressure, true, true)
 	}
 	for _, c := range r.Anchor.Then {
 		if id, ok := anatomy.Lookup(c.Zone); ok {
-			e.limitPressure(r, id, c.Pressure, true)
+			e.limitTouch(r, id, c.Pressure, true, true)
 		}
 	}
 	if r.Sides == stroke.BothAtOnce && r.Anchor.Pressure > 1 && carotid(r.Anchor.Zone) && r.TouchesNeck() {

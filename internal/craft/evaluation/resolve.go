@@ -54,6 +54,9 @@ type Resolved struct {
 	Grain int  `json:"grain"`
 	Open  bool `json:"open"`
 
+	// PressureUnsaid says that the pressure was never stated: it is the stroke's usual one, for planning.
+	PressureUnsaid bool `json:"pressureUnsaid,omitempty"`
+
 	Source  *protocol.Step `json:"-"`
 	Stroke  *stroke.Stroke `json:"-"`
 	hold    float64
@@ -61,6 +64,8 @@ type Resolved struct {
 	last    float64 // seconds by which the last repetition differs
 	Regions uint    `json:"-"`
 	away    bool    // runs backward along the lymph routes
+	// belowEarOnly says that the path is the hollow below the ear, which is neck as well as face.
+	belowEarOnly bool
 }
 
 // OnZone reports whether the step's path visits a zone.
@@ -92,6 +97,7 @@ type Stop struct {
 	Side string `json:"side,omitempty" enum:"left,right,mid,"`
 	// Height in cm above the chin, for the travel chart.
 	Height float64 `json:"height"`
+	unsaid bool    // its pressure was never stated
 	id     anatomy.ID
 	side   anatomy.Side // of a stop on a path across
 }
@@ -128,6 +134,9 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	}
 	r.Path = store[from:len(store):len(store)]
 	r.pressed()
+	if r.Regions == 0 && len(r.Path) > 0 { // the hollow below the ear alone
+		r.Regions, r.belowEarOnly = 1<<slip.RegionIndex(anatomy.SideFace), true
+	}
 	if r.Sides == stroke.Across {
 		r.across(p.WorkedSide(true))
 	}
@@ -168,6 +177,9 @@ func (r *Resolved) override(s *protocol.Step, p *protocol.Protocol, ctx *protoco
 	if s.CircleDirection != "" {
 		r.CircleDirection = s.CircleDirection
 	}
+	_, gap := s.Gaps["pressure"]
+	_, usual := r.Stroke.Gaps["pressure"]
+	r.PressureUnsaid = s.Pressure == nil && (gap || usual)
 	if s.Pressure != nil {
 		r.Pressure = *s.Pressure
 	}
@@ -269,7 +281,9 @@ func (s *Stop) at(side anatomy.Side) anatomy.Point {
 // regionBit is the bit of each zone's region.
 var regionBit = func() (bits [anatomy.Count]uint) {
 	for i := range anatomy.Zones {
-		bits[i] = 1 << slip.RegionIndex(anatomy.Zones[i].Region)
+		if anatomy.Zones[i].Key != "below-ear" { // neck as well as face: the rest of the path decides
+			bits[i] = 1 << slip.RegionIndex(anatomy.Zones[i].Region)
+		}
 	}
 	return bits
 }()
@@ -284,7 +298,7 @@ var (
 func (r *Resolved) stop(i, n int, key string, pressure *int) Stop {
 	id, _ := anatomy.Lookup(key)
 	z := id.Zone()
-	at := Stop{Zone: key, id: id, Height: z.Centre.Y, Pressure: r.Pressure}
+	at := Stop{Zone: key, id: id, Height: z.Centre.Y, Pressure: r.Pressure, unsaid: r.PressureUnsaid && pressure == nil}
 	switch {
 	case pressure != nil:
 		at.Pressure = *pressure

@@ -36,69 +36,125 @@ type AmountAbove struct {
 	Most    float64 `json:"most"`
 }
 
+// film is the product on skin and palms as the plan is followed.
+type film struct {
+	skin     slip.Coat
+	factor   float64 // of the skin, on the half-lives
+	method   string
+	lastUsed string
+	palms    []palm
+	// reached are the regions that the palms have spread to, parts what of the product each gets
+	// altogether; see laid.
+	reached uint
+	parts   float64
+	// unsaid says that some product or amount on the skin was never stated, asked that it was asked for.
+	unsaid, asked bool
+}
+
+// palm is product warmed between the palms, and not on the skin yet.
+type palm struct {
+	of *slip.Product
+	mL float64
+}
+
 // followSlip follows the product on the skin through the timeline and checks slip.
-// What a step off the body takes is warmed between the palms and goes onto the
-// skin with the next step that touches it.
 func (e *Evaluation) followSlip(p *protocol.Protocol, ctx *protocol.Context) {
-	var skin slip.Coat
-	factor := slip.SkinFactor(ctx.SkinType, ctx.SkinStates)
-	lastUsed := ""
-	var inHand *slip.Product // taken in a step off the body, and not yet on the skin
-	inHandML := 0.0
-	dry := p.Method.Slip == "dry"
+	f := film{factor: slip.SkinFactor(ctx.SkinType, ctx.SkinStates), method: p.Method.Slip}
 	for vi := range e.Occurrences {
 		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
-		s := r.Source
-		if s.Use != nil {
-			if prod := ctx.Products[s.Use.Product]; prod != nil {
-				mL, _ := s.Use.Amount.In(prod)
-				side := anatomy.Mid
-				if len(v.SideRuns) == 1 && v.SideRuns[0].OnSide != anatomy.Mid {
-					side = v.SideRuns[0].OnSide
-				}
-				e.count(prod, mL)
-				if len(r.Path) == 0 { // warmed between the palms
-					inHand, inHandML = prod, mL
-				} else {
-					skin.Apply(v.Start, r.Regions, side, mL, prod.FullDose, prod.HalfLifeMinutes()*factor)
-				}
-				if prod.HalfLifeMinutes() > 0 {
-					lastUsed = prod.Key
-				}
-			}
+		e.putOn(&f, vi, ctx)
+		if r.Relation == stroke.Slides {
+			f.skin.CarryOn(v.Start, r.Regions)
 		}
-		if inHand != nil && len(r.Path) > 0 {
-			skin.Apply(v.Start, r.Regions, anatomy.Mid, inHandML, inHand.FullDose, inHand.HalfLifeMinutes()*factor)
-			inHand = nil
-		}
-		need := slip.Need(r.Glide)
+		need := slip.NeedUnder(r.Glide, f.method)
 		v.NeedLeast, v.NeedMost = need.Least, need.Most
-		v.SlipStart, v.SlipEnd = slipUnder(
-			&skin,
-			r,
-			v.SideRuns[0].Start,
-			v.SideRuns[0].OnSide,
-		), slipUnder(
-			&skin,
-			r,
-			v.End,
-			v.SideRuns[len(v.SideRuns)-1].OnSide,
-		)
+		last := len(v.SideRuns) - 1
+		v.SlipStart = slipUnder(&f.skin, r, v.SideRuns[0].Start, v.SideRuns[0].OnSide)
+		v.SlipEnd = slipUnder(&f.skin, r, v.End, v.SideRuns[last].OnSide)
 		if len(r.Path) > 0 && r.Glide != stroke.AnyGlide && v.Number == 1 {
-			if dry {
+			if f.method == "dry" {
 				e.checkDry(r)
-			} else if e.checkGlide(r, v, &skin, lastUsed) {
-				e.reapplyBefore(vi, lastUsed)
+			} else if e.checkGlide(r, v, &f) {
+				e.reapplyBefore(vi, f.lastUsed)
 			}
 		}
-		switch s.Remove {
+		switch r.Source.Remove {
 		case "blot":
-			skin.Remove(r.Regions, slip.Blotted)
+			f.skin.Remove(r.Regions, slip.Blotted)
 		case "wipe":
-			skin.Remove(r.Regions, slip.Wiped)
+			f.skin.Remove(r.Regions, slip.Wiped)
 		}
 	}
+	e.amounts(ctx)
+}
+
+// putOn puts the product of a visit onto the skin, or between the palms where the hands do not touch
+// it; what is between the palms goes on in parts.
+func (e *Evaluation) putOn(f *film, vi int, ctx *protocol.Context) {
+	v := &e.Occurrences[vi]
+	r := &e.Steps[v.Step]
+	s := r.Source
+	_, amount := s.Gaps["amount"]
+	_, product := s.Gaps["product"]
+	f.unsaid = f.unsaid || amount || product
+	if prod := ctx.ProductOf(s.Use); prod != nil {
+		mL, _ := s.Use.Amount.In(prod)
+		e.count(prod, mL)
+		if prod.HalfLifeMinutes() > 0 {
+			f.lastUsed = prod.Key
+		}
+		if len(r.Path) == 0 {
+			f.palms = append(f.palms, palm{prod, mL})
+			return
+		}
+		side := anatomy.Mid
+		if len(v.SideRuns) == 1 && v.SideRuns[0].OnSide != anatomy.Mid {
+			side = v.SideRuns[0].OnSide
+		}
+		f.skin.ApplyProduct(v.Start, r.Regions, side, mL, prod, f.factor)
+	}
+	if len(f.palms) == 0 || !r.spreads() {
+		return
+	}
+	if f.parts == 0 {
+		f.parts = e.spreadOver(vi)
+	}
+	fresh := r.Regions &^ f.reached
+	for _, in := range f.palms {
+		f.skin.ApplyProduct(v.Start, fresh, anatomy.Mid, in.mL*slip.ShareOfAll(fresh)/f.parts, in.of, f.factor)
+	}
+	if f.reached |= r.Regions; !e.spreadsOn(vi, f.reached) {
+		f.palms, f.reached, f.parts = nil, 0, 0
+	}
+}
+
+// spreads reports whether a step lays product from the palms onto the skin: the bare hand slides.
+func (r *Resolved) spreads() bool {
+	return r.Relation == stroke.Slides && r.Tool == nil && slip.ShareOfAll(r.Regions) > 0
+}
+
+// spreadsOn reports whether the visit after another goes on spreading: it slides on to skin that was
+// not reached before.
+func (e *Evaluation) spreadsOn(vi int, reached uint) bool {
+	if vi+1 >= len(e.Occurrences) {
+		return false
+	}
+	next := &e.Steps[e.Occurrences[vi+1].Step]
+	return next.spreads() && next.Source.Use == nil && slip.ShareOfAll(next.Regions&^reached) > 0
+}
+
+// spreadOver is the share of the skin that the strokes from a visit on spread the palms' product to.
+func (e *Evaluation) spreadOver(vi int) float64 {
+	reached := e.Steps[e.Occurrences[vi].Step].Regions
+	for ; e.spreadsOn(vi, reached); vi++ {
+		reached |= e.Steps[e.Occurrences[vi+1].Step].Regions
+	}
+	return slip.ShareOfAll(reached)
+}
+
+// amounts adds up what is used of each product, with its cost, and judges it against its usual range.
+func (e *Evaluation) amounts(ctx *protocol.Context) {
 	cost := decimal.Zero
 	for i := range e.Products {
 		pl := &e.Products[i]
@@ -124,8 +180,15 @@ func (e *Evaluation) followSlip(p *protocol.Protocol, ctx *protocol.Context) {
 
 // slipUnder returns the slip that decides over the step's path: the least,
 // where a sliding hand would stick first, or the most for a gripping stroke.
-// Regions that carry no product (hair, mouth) do not count.
+// Regions that carry no product (hair, mouth) do not count. The hollow below the ear belongs to neck
+// and face: where a step works nothing else the better of the two decides.
 func slipUnder(f *slip.Coat, r *Resolved, at float64, side anatomy.Side) float64 {
+	if r.Regions == 0 {
+		return 0
+	}
+	if r.belowEarOnly {
+		return max(f.Slip(at, slip.RegionIndex(anatomy.Neck), side), f.Slip(at, slip.RegionIndex(anatomy.SideFace), side))
+	}
 	slip, seen := 0.0, false
 	for i := range anatomy.Regions {
 		if r.Regions&^(scalpBit|mouthBit)&(1<<i) == 0 {
@@ -173,7 +236,7 @@ func (e *Evaluation) reapplyBefore(vi int, product string) {
 }
 
 // checkGlide judges slip under a stroke and reports whether it is too thin.
-func (e *Evaluation) checkGlide(r *Resolved, v *Occurrence, skin *slip.Coat, lastUsed string) (thin bool) {
+func (e *Evaluation) checkGlide(r *Resolved, v *Occurrence, f *film) (thin bool) {
 	if r.Regions&^(scalpBit|mouthBit) == 0 {
 		return false
 	}
@@ -183,12 +246,15 @@ func (e *Evaluation) checkGlide(r *Resolved, v *Occurrence, skin *slip.Coat, las
 	}
 	below := &SlipBelow{Slip: math.Round(low), Least: v.NeedLeast, Glide: r.Glide}
 	switch {
-	case low < v.NeedLeast && !skin.Stated():
-		e.add(GlideUnknown, Note, Estimate, below, nil, r.ID)
+	case f.unsaid || low < v.NeedLeast && !f.skin.Stated():
+		if !f.asked { // one question for the whole plan
+			e.add(GlideUnknown, Note, Estimate, below, nil, r.ID)
+		}
+		f.asked = true
 	case low < v.NeedLeast:
-		below.Product = lastUsed
+		below.Product = f.lastUsed
 		e.add(GlideThin, Warning, Estimate, below, []Fix{AddProduct}, r.ID)
-		return lastUsed != ""
+		return f.lastUsed != ""
 	case high > v.NeedMost:
 		e.add(GlideWet, Warning, Estimate, &SlipAbove{Slip: math.Round(high), Most: v.NeedMost}, []Fix{Blot}, r.ID)
 	case r.Glide == stroke.KneadGlide && high > slip.Slippery:

@@ -51,11 +51,19 @@ func Massages(f Form) bool {
 
 // halfLife in minutes, by form: planning estimates of the handbook, chapter 4.
 var halfLife = map[Form]float64{
-	Oil: 25, Balm: 30, MoistSerum: 16, MassageCream: 14, Milk: 10, DayCream: 7, WaterySerum: 3, Mist: 1,
+	Oil: 25, Balm: 30, MoistSerum: 16, MassageCream: 14, Milk: 10, DayCream: 7, WaterySerum: 3, Mist: 0.5,
 }
 
 // HalfLife returns the form's half-life in minutes; 0 where it gives no slip.
 func HalfLife(f Form) float64 { return halfLife[f] }
+
+// FullSlip is the slip that a full dose adds: a mist is mostly water (handbook, chapter 4).
+func FullSlip(f Form) float64 {
+	if f == Mist {
+		return 40
+	}
+	return 100
+}
 
 // SkinFactor scales the half-life by skin type and states; the smallest of the
 // factors that apply counts, save that oily skin alone lengthens it.
@@ -88,6 +96,24 @@ func Need(g stroke.Glide) Slip {
 		return Slip{0, 25}
 	}
 	return Slip{0, 100}
+}
+
+// NeedUnder is [Need] under a method. Where little slip is the method, hands slide on less and grip on
+// more: between the two lies a band in which both go (common practice; the figures are estimates).
+func NeedUnder(g stroke.Glide, method string) Slip {
+	if method == "little" {
+		switch g {
+		case stroke.SlideGlide:
+			return Slip{15, 100}
+		case stroke.StoneGlide:
+			return Slip{25, 100}
+		case stroke.KneadGlide:
+			return Slip{5, 100}
+		case stroke.GripGlide:
+			return Slip{0, 50}
+		}
+	}
+	return Need(g)
 }
 
 // Slippery is the slip above which kneading is noted as slippery.
@@ -147,10 +173,45 @@ type Coat struct {
 // Stated reports whether any product was applied at all.
 func (f *Coat) Stated() bool { return f.stated }
 
+// ApplyProduct spreads mL of a product as [Coat.Apply] does; factor is that of the skin on its half-life.
+func (f *Coat) ApplyProduct(at float64, regionBits uint, side anatomy.Side, mL float64, p *Product, factor float64) {
+	f.apply(at, regionBits, side, mL, p.FullDose, p.HalfLifeMinutes()*factor, FullSlip(p.Form))
+}
+
+// CarryOn lets hands that slide over regions take product along: what is drier than the wettest region
+// on their way gains half of the difference, from the same applications (common practice; the share is
+// an estimate). It says nothing of how much is used.
+func (f *Coat) CarryOn(at float64, regionBits uint) {
+	f.at(at)
+	for s := range 2 {
+		wettest, most := -1, 0.0
+		for r := range regions {
+			if regionBits&(1<<r) != 0 && shareByIndex[r] > 0 && f.slip(r, s) > most {
+				wettest, most = r, f.slip(r, s)
+			}
+		}
+		for r := range regions {
+			if wettest < 0 || r == wettest || regionBits&(1<<r) == 0 || shareByIndex[r] == 0 {
+				continue
+			}
+			if part := (most - f.slip(r, s)) / 2 / most; part > 0.01 {
+				for _, l := range f.layers[wettest][s][:f.n[wettest][s]] {
+					f.add(r, s, layer{l.amount * part, l.from})
+				}
+			}
+		}
+	}
+}
+
 // Apply spreads amount mL over the regions (a bit set of [RegionIndex]) on
 // both sides, or on one when side is Left or Right. A full dose is what the
 // product wants from face to decollete, in mL.
 func (f *Coat) Apply(at float64, regionBits uint, side anatomy.Side, amount, fullDose, halfLifeMinutes float64) {
+	f.apply(at, regionBits, side, amount, fullDose, halfLifeMinutes, 100)
+}
+
+// apply is [Coat.Apply] of a product of which a full dose adds full.
+func (f *Coat) apply(at float64, regionBits uint, side anatomy.Side, amount, fullDose, halfLifeMinutes, full float64) {
 	if halfLifeMinutes <= 0 || fullDose <= 0 {
 		return
 	}
@@ -167,7 +228,7 @@ func (f *Coat) Apply(at float64, regionBits uint, side anatomy.Side, amount, ful
 	if side != anatomy.Mid {
 		sum /= 2
 	}
-	add := min(100*amount/(fullDose*sum), 100)
+	add := min(full*amount/(fullDose*sum), full)
 	f.at(at)
 	f.applications = append(f.applications, application{at, halfLifeMinutes * 60, 1})
 	from := len(f.applications) - 1
@@ -176,19 +237,30 @@ func (f *Coat) Apply(at float64, regionBits uint, side anatomy.Side, amount, ful
 			if regionBits&(1<<r) == 0 || shareByIndex[r] == 0 || side != anatomy.Mid && int(side)-1 != s {
 				continue
 			}
-			n := f.n[r][s]
-			if n == maxLayers { // merge the oldest two: the oldest has all but faded
-				l := f.layers[r][s][:]
-				if second := &f.applications[l[1].from]; second.left > 0 {
-					l[1].amount += l[0].amount * f.applications[l[0].from].left / second.left
-				}
-				copy(l, l[1:])
-				n--
-			}
-			f.layers[r][s][n] = layer{add, from}
-			f.n[r][s] = n + 1
+			f.add(r, s, layer{add, from})
 		}
 	}
+}
+
+// add lays one more coat on a region; one of an application that is there already joins it.
+func (f *Coat) add(r, s int, more layer) {
+	n := f.n[r][s]
+	for i := range n {
+		if f.layers[r][s][i].from == more.from {
+			f.layers[r][s][i].amount += more.amount
+			return
+		}
+	}
+	if n == maxLayers { // merge the oldest two: the oldest has all but faded
+		l := f.layers[r][s][:]
+		if second := &f.applications[l[1].from]; second.left > 0 {
+			l[1].amount += l[0].amount * f.applications[l[0].from].left / second.left
+		}
+		copy(l, l[1:])
+		n--
+	}
+	f.layers[r][s][n] = more
+	f.n[r][s] = n + 1
 }
 
 // at brings every application to a moment; what is left of one is worked out
@@ -237,6 +309,16 @@ func (f *Coat) slip(region, side int) float64 {
 		sum += l.amount * f.applications[l.from].left
 	}
 	return min(sum, 100)
+}
+
+// ShareOfAll returns the part of a full dose that some regions take together.
+func ShareOfAll(regionBits uint) (sum float64) {
+	for r := range regions {
+		if regionBits&(1<<r) != 0 {
+			sum += shareByIndex[r]
+		}
+	}
+	return sum
 }
 
 // ShareOf returns the part of a full dose (face to decollete) that a region takes.

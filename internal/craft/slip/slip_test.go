@@ -116,3 +116,28 @@ func TestProductThatGivesNoSlip(t *testing.T) {
 		assert.Equal(t, c.slides, f.Stated(), "%+v", c)
 	}
 }
+
+// A mist is water: a full dose adds 40, gone in a minute or so; more of it adds no more (handbook,
+// chapter 4). Hands that slide on carry product to what is drier, half of the difference.
+func TestMistAndWhatHandsCarryOn(t *testing.T) {
+	mid, low := slip.RegionIndex(anatomy.Middle), slip.RegionIndex(anatomy.Lower)
+	var f slip.Coat
+	f.ApplyProduct(0, 1<<mid, anatomy.Mid, 5, &slip.Product{Form: slip.Mist, FullDose: 1}, 1)
+	assert.InDelta(t, 40, f.Slip(0, mid, anatomy.Mid), 1e-9)
+	assert.InDelta(t, 10, f.Slip(60, mid, anatomy.Mid), 1e-9)
+
+	var oil slip.Coat
+	oil.ApplyProduct(0, 1<<mid, anatomy.Mid, 4*slip.ShareOf(anatomy.Middle), &slip.Product{Form: slip.Oil, FullDose: 4}, 1)
+	oil.CarryOn(0, 1<<mid|1<<low)
+	assert.InDelta(t, 100, oil.Slip(0, mid, anatomy.Mid), 1e-9)
+	assert.InDelta(t, 50, oil.Slip(0, low, anatomy.Mid), 1e-9)
+	assert.InDelta(t, 25, oil.Slip(25*60, low, anatomy.Mid), 1e-9, "it fades as what it came from")
+}
+
+// Where little slip is the method there is a band in which hands slide and rollers grip; where full slip
+// is, there is none.
+func TestTheBandBetweenGrippingAndSliding(t *testing.T) {
+	for method, band := range map[string]bool{"little": true, "full": false, "": false} {
+		assert.Equal(t, band, slip.NeedUnder(stroke.SlideGlide, method).Least <= slip.NeedUnder(stroke.GripGlide, method).Most, method)
+	}
+}

@@ -277,18 +277,25 @@ type Stroke struct {
 	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"12"`
 }
 
-// Properties that may be a gap.
+// Properties that may be a gap: any may be unknown.
 var Properties = []string{
+	"family",
 	"hand",
 	"tool",
 	"path",
+	"direction",
+	"sense",
 	"sides",
+	"firstSide",
 	"dose",
+	"hold",
+	"breath",
 	"pressure",
 	"profile",
 	"tempo",
 	"anchor",
 	"product",
+	"amount",
 	"client",
 	"intent",
 }
