@@ -565,7 +565,6 @@ func tellsOnly(f *evaluation.Finding) bool {
 	case evaluation.SpeedSoothe,
 		evaluation.HandsDay,
 		evaluation.HandsTired,
-		evaluation.NotSaid,
 		evaluation.LateDrain,
 		evaluation.FlowBreaks,
 		evaluation.ClosingOther,

@@ -508,7 +508,7 @@ func TestWhatMayGoAndWhatMayGrow(t *testing.T) {
 
 // Notes that only inform may stay in a draft; warnings may not.
 func TestNotesThatMayStay(t *testing.T) {
-	for code, stays := range map[evaluation.Code]bool{evaluation.NotSaid: true, evaluation.FlowBreaks: true, evaluation.GlideThin: false, evaluation.DrainLeft: false} {
+	for code, stays := range map[evaluation.Code]bool{evaluation.FlowBreaks: true, evaluation.GlideThin: false, evaluation.DrainLeft: false} {
 		assert.Equal(t, stays, tellsOnly(&evaluation.Finding{Code: code, Severity: evaluation.Note}), code)
 		assert.False(t, tellsOnly(&evaluation.Finding{Code: code, Severity: evaluation.Warning}), code)
 	}

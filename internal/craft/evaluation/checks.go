@@ -47,6 +47,7 @@ func isWorse(a, b Payload) bool {
 func (e *Evaluation) findings(p *protocol.Protocol, ctx *protocol.Context) {
 	defer func() { e.putAside(p) }()
 	e.Findings = make([]Finding, 0, 8)
+	e.NotStated = []Unsaid{}
 	for i := range e.Steps {
 		r := &e.Steps[i]
 		e.checkThere(r, ctx)
@@ -54,8 +55,9 @@ func (e *Evaluation) findings(p *protocol.Protocol, ctx *protocol.Context) {
 		e.checkDirection(r, p.Method)
 		e.checkSpeed(r)
 		e.checkSuitability(r, p, ctx)
-		e.checkGaps(r)
+		e.gaps(r)
 		e.checkTimed(r, p, ctx)
+		e.checkEvent(r, p, ctx)
 	}
 	e.load()
 	e.hygiene(p, ctx)
@@ -70,9 +72,12 @@ func (e *Evaluation) findings(p *protocol.Protocol, ctx *protocol.Context) {
 	e.balance()
 	e.mirrors(p)
 	e.closingOrder(p)
-	e.fit()
-	if len(e.Steps) > 0 && p.OnClient() {
-		e.phases(p)
+	e.layOutTissues(p)
+	if p.OneFlow() {
+		e.fit()
+		if len(e.Steps) > 0 && p.OnClient() {
+			e.phases(p, ctx)
+		}
 	}
 	e.promises(p)
 	e.flow()

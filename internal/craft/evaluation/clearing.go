@@ -18,13 +18,12 @@ type uncleared struct {
 
 // clear follows sets for schools that clear after each: when the next region is
 // begun, or the next round, the set before must have been run home.
-func (e *Evaluation) clear(set *uncleared, r *Resolved, last anatomy.ID, vi int, side anatomy.Side) {
-	from := r.Path[0].id.Zone().Region
-	if last.Zone().Node.IsRouteEnd() {
+func (e *Evaluation) clear(set *uncleared, r *Resolved, vi int, side anatomy.Side) {
+	if r.arrives() >= 0 || r.endUnsaid() {
 		*set = uncleared{}
 		return
 	}
-	pass := e.Occurrences[vi].Number
+	from, pass := r.Path[0].id.Zone().Region, e.Occurrences[vi].Number
 	if set.step != "" && (set.region != from || set.pass != pass) {
 		e.add(NotCleared, Warning, MethodRule, &SetLeft{OnSide: OnSide{side.String()}}, []Fix{ClearSet}, set.step)
 	}

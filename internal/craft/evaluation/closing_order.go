@@ -1,23 +1,34 @@
 package evaluation
 
 import (
-	"reflect"
+	"slices"
 
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 )
 
-// Order is how many node groups the opening works and how many the closing does.
+// Order is how many steps the opening has and how many of the closing there are, or the sweep home that
+// the closing lacks.
 type Order struct {
 	plain
-	Want int `json:"want"`
-	Have int `json:"have"`
+	Want  int    `json:"want,omitempty"`
+	Have  int    `json:"have,omitempty"`
+	Sweep string `json:"sweep,omitempty" enum:"chin-sweep,forehead-sweep,"`
 }
 
-// closingOrder compares the closing with the opening in reverse, where the
-// method asks for that.
+// closingOrder compares the closing with what the method asks of it: the opening in reverse, or a sweep
+// home from chin or forehead. A method that asks for none is not compared.
 func (e *Evaluation) closingOrder(p *protocol.Protocol) {
-	if p.Method.Closing != "reverse" || !p.Method.Closes() || !p.Method.Opens() {
+	if p.Method.Closing == "" || !p.Method.Closes() || !p.OneFlow() {
+		return
+	}
+	if p.Method.Closing != "reverse" {
+		if !slices.ContainsFunc(e.Steps, func(r Resolved) bool { return r.sweepsHome(p.Method.Closing) }) {
+			e.add(ClosingOther, Note, MethodRule, &Order{Sweep: p.Method.Closing}, nil)
+		}
+		return
+	}
+	if !p.Method.Opens() {
 		return
 	}
 	var opening, closing []string
@@ -34,8 +45,21 @@ func (e *Evaluation) closingOrder(p *protocol.Protocol) {
 			opening = append([]string{r.Stroke.Key}, opening...)
 		}
 	}
-	if len(opening) == 0 || reflect.DeepEqual(opening, closing) {
+	if len(opening) == 0 || slices.Equal(opening, closing) {
 		return
 	}
 	e.add(ClosingOther, Note, MethodRule, &Order{Want: len(opening), Have: len(closing)}, []Fix{ReverseOpen}, differs...)
+}
+
+// sweepsHome reports whether a step is the sweep that a school closes with: from the chin, or from the
+// forehead, to the end of the route.
+func (r *Resolved) sweepsHome(from string) bool {
+	if r.Phase != "close" || r.Intent != stroke.Drain || r.arrives() < 0 {
+		return false
+	}
+	starts := []string{"chin", "under-chin", "jawline", "lip-centre-lower", "under-jaw"}
+	if from == "forehead-sweep" {
+		starts = []string{"forehead-centre", "forehead", "hairline", "glabella"}
+	}
+	return slices.Contains(starts, r.Path[0].Zone)
 }

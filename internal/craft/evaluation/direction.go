@@ -22,6 +22,9 @@ func (e *Evaluation) checkDirection(r *Resolved, school protocol.Method) {
 	if len(r.Path) < 2 || r.Source.Departure != "" {
 		return
 	}
+	if r.unsaid("path") || r.unsaid("direction") || r.unsaid("intent") {
+		return
+	}
 	first, last := &r.Path[0], &r.Path[len(r.Path)-1]
 	if school.Eye != "" && r.Relation == stroke.Slides && r.inward(school.Eye) {
 		way := SayDeparture // a whole circle runs inward either way round
@@ -40,24 +43,51 @@ func (e *Evaluation) checkDirection(r *Resolved, school protocol.Method) {
 			e.add(LiftDown, Warning, CommonPractice, &Leads{From: first.Zone, To: last.Zone}, []Fix{ReversePath}, r.ID)
 		}
 	case stroke.Drain:
-		neck := true
-		for i := range r.Path {
-			g := r.Path[i].id.Zone().Region
-			neck = neck && (g == anatomy.Neck || g == anatomy.Chest)
-		}
 		if school.Nape != "down" && r.napeOnly() {
 			return
 		}
-		if neck && last.Height > first.Height+1 {
+		if r.onNeck() && last.Height > first.Height+1 && !r.alongRoutes() {
 			e.add(NeckUp, Warning, CommonPractice, &Leads{From: first.Zone, To: last.Zone}, []Fix{ReversePath}, r.ID)
 			return
 		}
-		for i := 1; i < len(r.Path); i++ {
-			if anatomy.FlowDirection(r.Path[i-1].id, r.Path[i].id) == anatomy.Backward {
-				r.away = true
-				e.add(DrainAway, Warning, Anatomy, &Leads{From: r.Path[i-1].Zone, To: r.Path[i].Zone}, []Fix{ReversePath}, r.ID)
-				return
-			}
+		if against := r.against(); against > 0 {
+			r.away = true
+			e.add(DrainAway, Warning, Anatomy, &Leads{From: r.Path[against-1].Zone, To: r.Path[against].Zone}, []Fix{ReversePath}, r.ID)
 		}
 	}
+}
+
+// onNeck reports whether the whole path lies on neck and chest.
+func (r *Resolved) onNeck() bool {
+	for i := range r.Path {
+		if g := r.Path[i].id.Zone().Region; g != anatomy.Neck && g != anatomy.Chest {
+			return false
+		}
+	}
+	return true
+}
+
+// against is the first stop that a path reaches against the lymph routes before it is home; 0 for none.
+func (r *Resolved) against() int {
+	end := len(r.Path)
+	if home := r.arrives(); home >= 0 {
+		end = home + 1
+	}
+	for i := 1; i < end; i++ {
+		if anatomy.FlowDirection(r.Path[i-1].id, r.Path[i].id) == anatomy.Backward {
+			return i
+		}
+	}
+	return 0
+}
+
+// alongRoutes reports whether every move of a path runs forward: from under the chin to under the jaw,
+// which lies higher, is a drain.
+func (r *Resolved) alongRoutes() bool {
+	for i := 1; i < len(r.Path); i++ {
+		if anatomy.FlowDirection(r.Path[i-1].id, r.Path[i].id) != anatomy.Forward {
+			return false
+		}
+	}
+	return true
 }

@@ -51,7 +51,7 @@ func (u *Undrained) apart() string { return u.Side }
 // Node groups that lie in excluded zones are taken out of the graph first: what
 // would flow through them on that side may not be drained at all.
 func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
-	if p.Method.DrainageOrUsual() == "none" {
+	if p.Method.DrainageOrUsual() == "none" || !p.OneFlow() {
 		return
 	}
 	d := drainageWalk{Evaluation: e, p: p, barred: Barred(ctx.Excluded)}
@@ -62,14 +62,18 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 	for vi := range e.Occurrences {
 		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
+		if p.Method.Clearing == "after-set" && (r.Intent == stroke.Drain || r.Intent == stroke.Lift) && len(r.Path) > 0 {
+			for pi := range v.SideRuns {
+				v.SideRuns[pi].sidesWorked(func(side anatomy.Side) { e.clear(&d.set[side], r, vi, side) })
+			}
+		}
 		if r.Intent != stroke.Open && r.Intent != stroke.Drain || len(r.Path) == 0 {
 			if vi > 0 {
 				v.Open = e.Occurrences[vi-1].Open
 			}
 			continue
 		}
-		last := r.Path[len(r.Path)-1].id
-		if r.Intent == stroke.Drain && p.Method.Opening == "feather-sweep" && last.Zone().Node.IsRouteEnd() {
+		if r.Intent == stroke.Drain && p.Method.Opening == "feather-sweep" && r.arrives() >= 0 {
 			opening = true
 		}
 		for pi := range v.SideRuns {
@@ -81,9 +85,6 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 					d.drains(r, vi, side, opening)
 				}
 				closing = moveFluid(&d.tokens[side], r) || closing
-				if p.Method.Clearing == "after-set" && r.Intent == stroke.Drain {
-					e.clear(&d.set[side], r, last, vi, side)
-				}
 			})
 		}
 		v.Open = openOnBoth(&d.open, v.Open, e.Occurrences, vi)
@@ -123,11 +124,14 @@ func (d *drainageWalk) opens(r *Resolved, vi int, side anatomy.Side) {
 // drains judges where a drain ends: not at nodes to avoid, and at nodes that are open.
 func (d *drainageWalk) drains(r *Resolved, vi int, side anatomy.Side, opening bool) {
 	last := r.Path[len(r.Path)-1].id
+	if home := r.arrives(); home >= 0 { // what lies behind is on its way through the heart already
+		last = r.Path[home].id
+	}
 	to, on := last.Zone().Key, OnSide{side.String()}
 	if d.barred.All(last, side) {
 		d.add(DrainBarred, Stopping, CommonPractice, &Blocked{on, to}, []Fix{LeaveStep}, r.ID)
 	}
-	if !opening || !d.p.Method.ChecksOrder() || r.away {
+	if !opening || !d.p.Method.ChecksOrder() || r.away || r.endUnsaid() {
 		return
 	}
 	if g, ok := closedAhead(last, &d.open[side]); ok {
@@ -161,13 +165,31 @@ func moveFluid(left *[anatomy.Count]string, r *Resolved) bool {
 	for i := range r.Path {
 		left[r.Path[i].id] = ""
 	}
-	last := r.Path[len(r.Path)-1].id
-	if last.Zone().Node.IsRouteEnd() {
+	if r.endUnsaid() || r.arrives() >= 0 {
 		return true
 	}
-	left[last] = r.ID
+	left[r.Path[len(r.Path)-1].id] = r.ID
 	return false
 }
+
+// arrives is the stop of a path at which its fluid is home: the terminus or the armpit, also where the
+// path runs on to the chest, or an end at the collarbone or the nodes below it; -1 for none. A path
+// that sets out from there has not arrived.
+func (r *Resolved) arrives() int {
+	last := len(r.Path) - 1
+	for i := range r.Path {
+		if r.Path[i].id.Zone().Node.IsRouteEnd() && (i > 0 || last == 0) {
+			return i
+		}
+	}
+	if last >= 0 && (r.Path[last].Zone == "collarbone" || r.Path[last].Zone == "below-collarbone") {
+		return last
+	}
+	return -1
+}
+
+// endUnsaid reports whether it was never stated where the path ends: a question, not a fault.
+func (r *Resolved) endUnsaid() bool { return r.unsaid("path") || r.unsaid("direction") }
 
 // openOnBoth lists the node groups open on both sides; the list of the visit
 // before is shared while nothing changes.

@@ -79,6 +79,8 @@ type Evaluation struct {
 	Reapply  []Reapply `json:"reapply"`
 	Cues     []CueAt   `json:"cues"`
 	Findings []Finding `json:"findings"`
+	// NotStated is what the plan never said, step by step.
+	NotStated []Unsaid `json:"notStated"`
 	// SetUp is what is laid out beforehand; only [EvaluateWithSetUp] fills it in.
 	SetUp []SetUpItem `json:"setUp,omitempty"`
 }
@@ -125,6 +127,7 @@ func EvaluateTimeline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
 		Reapply:          []Reapply{},
 		Cues:             []CueAt{},
 		Findings:         []Finding{},
+		NotStated:        []Unsaid{},
 	}
 	e.Steps = make([]Resolved, len(p.Steps))
 	stops := 0

@@ -156,3 +156,166 @@ func TestSlipIsJudgedFairly(t *testing.T) {
 		{why: "a gripping roller on a wet face", steps: []protocol.Step{use(glide("chin", "mid-cheek"), "oil", 2), {Stroke: "twin-ball-lines", Path: crafttest.Zones("chin", "mid-cheek")}}, want: evaluation.Warning},
 	})
 }
+
+// A plan that drains, in order: opened, worked, carried home.
+func drained(work ...protocol.Step) []protocol.Step {
+	open := []protocol.Step{crafttest.Do("collarbone-pumps"), crafttest.Do("neck-side-open"), crafttest.Do("ear-fork"), crafttest.Do("under-jaw-circles")}
+	return append(open, work...)
+}
+
+func opensAndCloses(p *protocol.Protocol) { p.Method.Drainage, p.Method.Slip = "", "dry" }
+
+func way(key string, zones ...string) protocol.Step {
+	return protocol.Step{Stroke: key, Path: crafttest.Zones(zones...)}
+}
+
+// Lymph is home at the terminus, the armpit, the collarbone and the nodes below it, also where the sweep
+// runs on (handbook, chapter 1, rule of thumb 3).
+func TestTheWayHome(t *testing.T) {
+	unsaid := way("cheek-drain", "mid-cheek", "front-of-ear")
+	unsaid.Gaps = map[string]string{"path": "towards the ear"}
+	home := func(zones ...string) []protocol.Step {
+		return drained(way("cheek-drain", "mid-cheek", "front-of-ear"), way("neck-drain", append([]string{"front-of-ear", "side-neck"}, zones...)...))
+	}
+	judged(t, evaluation.DrainLeft, []fair{
+		{why: "left in front of the ear", steps: drained(way("cheek-drain", "mid-cheek", "front-of-ear")), plan: opensAndCloses, want: evaluation.Warning, on: "front-of-ear"},
+		{why: "carried to the terminus", steps: home("collarbone-hollow"), plan: opensAndCloses},
+		{why: "through the terminus and on to the chest", steps: home("collarbone-hollow", "chest"), plan: opensAndCloses},
+		{why: "an end at the collarbone has arrived", steps: home("collarbone"), plan: opensAndCloses},
+		{why: "the nodes below the collarbone count", steps: home("collarbone", "below-collarbone"), plan: opensAndCloses},
+		{why: "an end never stated is a question", steps: drained(unsaid), plan: opensAndCloses},
+		{why: "an excerpt goes on elsewhere", steps: drained(way("cheek-drain", "mid-cheek", "front-of-ear")), plan: func(p *protocol.Protocol) { opensAndCloses(p); p.Excerpt = true }},
+		{why: "sittings are not one flow", steps: drained(way("cheek-drain", "mid-cheek", "front-of-ear")), plan: func(p *protocol.Protocol) { opensAndCloses(p); p.Sittings = true }},
+	})
+	judged(t, evaluation.DrainClosed, []fair{
+		{why: "what was brought through the terminus needs no other node", steps: home("collarbone-hollow", "chest"), plan: opensAndCloses},
+	})
+	judged(t, evaluation.DrainAway, []fair{
+		{why: "on to the chest is not back", steps: home("collarbone-hollow", "chest"), plan: opensAndCloses},
+		{why: "from the ear to the cheek is", steps: drained(way("cheek-drain", "front-of-ear", "mid-cheek")), plan: opensAndCloses, want: evaluation.Warning},
+	})
+	judged(t, evaluation.NeckUp, []fair{
+		{why: "under the chin to under the jaw drains, though it rises", steps: []protocol.Step{way("neck-drain", "under-chin", "under-jaw")}},
+		{why: "up the side of the neck does not", steps: []protocol.Step{way("neck-drain", "collarbone", "side-neck")}, want: evaluation.Warning},
+	})
+	judged(t, evaluation.LiftDown, []fair{
+		{why: "a ring round the eye may pass the forehead", steps: []protocol.Step{way("cheek-scoop", "brow", "forehead", "outer-eye-corner", "orbital-rim")}},
+		{why: "from the forehead to the cheek is down", steps: []protocol.Step{way("cheek-scoop", "forehead", "mid-cheek")}, want: evaluation.Warning},
+	})
+}
+
+// Any zone of the concern's group keeps the promise, under whatever of the hands (common practice).
+func TestPromisedZones(t *testing.T) {
+	eyes := func(p *protocol.Protocol) { p.Concerns = []string{"puffiness"} }
+	finger := crafttest.Do("jaw-fork-glide")
+	finger.Fingers = []stroke.Finger{{Part: "index", Zone: "mid-cheek", Pressure: 1}}
+	held := crafttest.Do("temple-press")
+	held.Anchor = &stroke.Anchor{Zone: "orbital-rim", Pressure: 1, Role: "rests"}
+	unsaid := crafttest.Do("temple-press")
+	unsaid.Gaps = map[string]string{"path": "there"}
+	judged(t, evaluation.Promise, []fair{
+		{why: "nothing of the group is worked", steps: []protocol.Step{crafttest.Do("temple-press")}, plan: eyes, want: evaluation.Warning},
+		{why: "one of the group suffices", steps: []protocol.Step{crafttest.Do("cheek-drain")}, plan: eyes},
+		{why: "a finger that runs there counts", steps: []protocol.Step{finger}, plan: eyes},
+		{why: "the other hand counts", steps: []protocol.Step{held}, plan: eyes},
+		{why: "a place never stated may be the one", steps: []protocol.Step{unsaid}, plan: eyes},
+		{why: "an excerpt promises for the whole", steps: []protocol.Step{crafttest.Do("temple-press")}, plan: func(p *protocol.Protocol) { eyes(p); p.Excerpt = true }},
+	})
+}
+
+// Sides are compared by what was stated; one departure quiets its own step (common practice).
+func TestSidesAndMirrors(t *testing.T) {
+	left := protocol.Step{ID: "a", Stroke: "temple-press", Sides: stroke.LeftOnly, Dose: crafttest.Ptr(crafttest.Clock(60))}
+	right := protocol.Step{ID: "b", Stroke: "temple-press", Sides: stroke.RightOnly, MirrorOf: "a", Dose: crafttest.Ptr(crafttest.Clock(60))}
+	with := func(s protocol.Step, change func(*protocol.Step)) protocol.Step { change(&s); return s }
+	longer := with(right, func(s *protocol.Step) { s.Dose = crafttest.Ptr(crafttest.Clock(90)) })
+	judged(t, evaluation.MirrorOther, []fair{
+		{why: "the same on both sides", steps: []protocol.Step{left, right}},
+		{why: "longer on the second", steps: []protocol.Step{left, longer}, want: evaluation.Note},
+		{why: "a dose never stated is not compared", steps: []protocol.Step{left, with(longer, func(s *protocol.Step) { s.Gaps = map[string]string{"dose": "the same"} })}},
+		{why: "other words are no difference", steps: []protocol.Step{left, with(right, func(s *protocol.Step) { s.Note, s.Client = "as before", "Breathe out." })}},
+		{why: "the other hand held elsewhere is one", steps: []protocol.Step{left, with(right, func(s *protocol.Step) { s.Anchor = &stroke.Anchor{Zone: "forehead", Role: "supports"} })}, want: evaluation.Note},
+	})
+	alone := protocol.Step{ID: "c", Stroke: "cheek-scoop", Sides: stroke.LeftOnly, Dose: crafttest.Ptr(crafttest.Clock(60))}
+	judged(t, evaluation.SidesUnequal, []fair{
+		{why: "one side alone", steps: []protocol.Step{alone}, want: evaluation.Warning},
+		{why: "a departure quiets its own step", steps: []protocol.Step{with(alone, func(s *protocol.Step) { s.Departure = "the stiff side" })}},
+		{why: "and not the others", steps: []protocol.Step{with(alone, func(s *protocol.Step) { s.Departure = "the stiff side" }), with(alone, func(s *protocol.Step) { s.ID = "d" })}, want: evaluation.Warning},
+		{why: "with a departure its mirror is not held against it", steps: []protocol.Step{left, with(longer, func(s *protocol.Step) { s.Departure = "the stiff side" })}},
+		{why: "a side never stated is a question", steps: []protocol.Step{with(alone, func(s *protocol.Step) { s.Gaps = map[string]string{"sides": "one side"} })}},
+	})
+}
+
+// What is found only from a certain reason on (handbook, chapters 1, 3 and 6; common practice).
+func TestFindingsThatNeedTheirReason(t *testing.T) {
+	wash := crafttest.Do("wash-hands")
+	event := func(p *protocol.Protocol) { p.Concerns = []string{"event-tomorrow"} }
+	judged(t, evaluation.HairToEyes, []fair{
+		{why: "from the scalp to the eyes", steps: []protocol.Step{crafttest.Do("scalp-circles"), crafttest.Do("eye-circles")}, want: evaluation.Warning},
+		{why: "from the opening of the ear, too", steps: []protocol.Step{way("temple-press", "ear-opening"), crafttest.Do("eye-circles")}, want: evaluation.Warning},
+		{why: "on oneself as well", steps: []protocol.Step{crafttest.Do("scalp-circles"), crafttest.Do("eye-circles")}, plan: func(p *protocol.Protocol) { p.Setting = "self" }, want: evaluation.Warning},
+		{why: "once until the hands are washed", steps: []protocol.Step{crafttest.Do("scalp-circles"), crafttest.Do("eye-circles"), crafttest.Do("eye-rim-drain")}, want: evaluation.Warning},
+		{why: "washed in between", steps: []protocol.Step{crafttest.Do("scalp-circles"), wash, crafttest.Do("eye-circles")}},
+		{why: "palms that cover the eyes do not touch them", steps: []protocol.Step{crafttest.Do("scalp-circles"), crafttest.Do("palms-over-eyes")}},
+		{why: "the back of the head is no hair to speak of", steps: []protocol.Step{crafttest.Do("nape-glide"), crafttest.Do("eye-circles")}},
+		{why: "the brow is not the eye", steps: []protocol.Step{crafttest.Do("scalp-circles"), way("temple-press", "brow")}},
+	})
+	judged(t, evaluation.EventRough, []fair{
+		{why: "friction", steps: []protocol.Step{crafttest.Do("circular-friction")}, plan: event, want: evaluation.Warning},
+		{why: "deep work", steps: []protocol.Step{at("temple-knuckles", 4, "temple")}, plan: event, want: evaluation.Warning},
+		{why: "light work", steps: []protocol.Step{at("temple-press", 2, "temple")}, plan: event},
+		{why: "no event", steps: []protocol.Step{crafttest.Do("circular-friction")}},
+	})
+	sets := func(steps ...protocol.Step) []protocol.Step { return drained(steps...) }
+	afterSet := func(p *protocol.Protocol) { opensAndCloses(p); p.Method.Clearing = "after-set" }
+	cheek, brow, home := way("cheek-scoop", "mid-cheek", "cheekbone"), way("cheek-scoop", "brow", "forehead"), way("neck-drain", "below-ear", "side-neck", "collarbone-hollow")
+	judged(t, evaluation.NotCleared, []fair{
+		{why: "a set of lifts without its run home", steps: sets(cheek, brow, home), plan: afterSet, want: evaluation.Warning},
+		{why: "run home in between", steps: sets(cheek, home, brow, home), plan: afterSet},
+		{why: "a school that clears at the end", steps: sets(cheek, brow, home), plan: opensAndCloses},
+	})
+	closes := func(sweep string) func(*protocol.Protocol) {
+		return func(p *protocol.Protocol) { opensAndCloses(p); p.Method.Closing = sweep }
+	}
+	sweep := way("neck-drain", "chin", "jawline", "below-ear", "side-neck", "collarbone-hollow")
+	sweep.Phase = "close"
+	judged(t, evaluation.ClosingOther, []fair{
+		{why: "no sweep from the chin", steps: drained(home), plan: closes("chin-sweep"), want: evaluation.Note},
+		{why: "with its sweep", steps: drained(sweep), plan: closes("chin-sweep")},
+		{why: "the chin is not the forehead", steps: drained(sweep), plan: closes("forehead-sweep"), want: evaluation.Note},
+		{why: "a school that asks for none", steps: drained(home), plan: opensAndCloses},
+	})
+	oiled := crafttest.Oiled(crafttest.Do("spread-passes"))
+	cleansed := crafttest.Do("cleansing-circles")
+	usual := []protocol.Step{{Stroke: "breathe-together", Phase: "settle"}, {Stroke: "look-over", Phase: "look-over"}, {Stroke: "sit-up", Phase: "wake"}}
+	judged(t, evaluation.PhaseMissing, []fair{
+		{why: "product on skin that was not cleansed", steps: append(usual, oiled), want: evaluation.Note},
+		{why: "cleansed first", steps: append(usual, cleansed, oiled)},
+		{why: "the plan begins on clean skin", steps: append(usual, oiled), plan: func(p *protocol.Protocol) { p.Preconditions = []string{protocol.CleanSkin} }},
+		{why: "nothing is massaged in", steps: append(usual, crafttest.Do("temple-press"))},
+		{why: "nobody is asked at home", steps: []protocol.Step{oiled}, plan: func(p *protocol.Protocol) { p.Setting = "self" }},
+		{why: "an excerpt has its phases elsewhere", steps: []protocol.Step{oiled}, plan: func(p *protocol.Protocol) { p.Excerpt = true }},
+	})
+	drain := []protocol.Step{crafttest.Do("still-neck-home")}
+	judged(t, evaluation.NoTissues, []fair{
+		{why: "a list without tissues", steps: drain, plan: func(p *protocol.Protocol) { p.LayOut = []string{"mirror"} }, want: evaluation.Note},
+		{why: "a list with them", steps: drain, plan: func(p *protocol.Protocol) { p.LayOut = []string{"mirror", protocol.Tissues} }},
+		{why: "no list is no omission", steps: drain},
+	})
+	bed := func(c *protocol.Context) { c.ToBed = 60 }
+	judged(t, evaluation.LateDrain, []fair{
+		{why: "within two hours of a known bedtime", steps: drain, ctx: bed, want: evaluation.Note},
+		{why: "a bedtime that is not known", steps: drain},
+		{why: "nothing is drained", steps: []protocol.Step{crafttest.Do("temple-press")}, ctx: bed},
+	})
+}
+
+// What was never said is a list of questions, and no finding among the findings.
+func TestWhatWasNeverSaidIsNoFinding(t *testing.T) {
+	p := crafttest.Plan(12, protocol.Step{Stroke: "temple-press", Gaps: map[string]string{"pressure": "stronger than before", "dose": ""}})
+	e := evaluation.Evaluate(p, crafttest.Studio())
+	assert.Equal(t, []evaluation.Unsaid{{Step: "temple-press#1", Property: "dose"}, {Step: "temple-press#1", Property: "pressure", Said: "stronger than before"}}, e.NotStated)
+	for _, f := range e.Findings {
+		assert.NotEqual(t, evaluation.NotSaid, f.Code)
+	}
+}

@@ -101,7 +101,10 @@ const (
 	HandsTired   Code = "hands-tired"      // thumb, pinch or knuckles too long at 4 to 5
 	HandsDay     Code = "hands-day"        // the same over the day
 	LongNails    Code = "nails"            // nails are long for this stroke
-	NotSaid      Code = "not-said"         // a property that was never said
+	NotSaid      Code = "not-said"         // in plans prepared once: a property that was never said
+	EventRough   Code = "event-rough"      // deep or rubbing work the day before an event
+	HairToEyes   Code = "hands-to-eyes"    // from hair or the ear's opening to the eyes, unwashed
+	NoTissues    Code = "no-tissues"       // draining with no tissues laid out
 	LateDrain    Code = "drain-late"       // draining within two hours of bedtime
 	SpeedDrag    Code = "speed-delicate"   // over 30 cm/s on delicate skin
 	SpeedSoothe  Code = "speed-soothing"   // soothing outside 1-10 cm/s

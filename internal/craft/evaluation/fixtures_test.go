@@ -91,7 +91,8 @@ var fixtures = map[string]worked{
 	},
 	"fascia-and-crease": {
 		// in turns 2 x 3 x (4+8) + 3; until 90; 60; in turns 2 x 60 + 3; 3 x 5; in turns 2 x 3 x (2+5) + 3, twice; 2 x 30 + 3; 3 x 6
-		seconds: []int{5 * 10, 12, 75, 90, 60, 123, 15, 45, 45, 63, 18, 4 * 10, 60},
+		seconds:   []int{5 * 10, 12, 75, 90, 60, 123, 15, 45, 45, 63, 18, 4 * 10, 60},
+		explained: map[string]string{"hands-to-eyes:s08": "from the scalp to the crow's feet: the hands want washing in between"},
 	},
 	"event-glow": {
 		seconds: []int{4 * 10, 40, 2 * 11, pumps, 25, 15, 15, 28, 28, 20, 21, 4 * 7, 4 * 5, 10, 90, 480, 40, 2 * 8, 60},

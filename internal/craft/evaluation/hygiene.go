@@ -6,6 +6,7 @@ import (
 
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
+	"softpalm/internal/craft/stroke"
 )
 
 // ToolInUse is a tool, by name, and how many minutes it takes until it is ready.
@@ -24,6 +25,7 @@ type Touched struct {
 // hygiene follows hands, gloves and tools through the visits.
 func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 	cold, misted, coldStep := 0.0, false, ""
+	hair := false // the hands come from the hair or the opening of the ear
 	for vi := range e.Occurrences {
 		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
@@ -40,6 +42,7 @@ func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 		if p.OnClient() {
 			e.mouthHygiene(v, r)
 		}
+		hair = e.hairToEyes(r, hair)
 		if r.Tool == nil {
 			continue
 		}
@@ -109,4 +112,30 @@ func (e *Evaluation) mouthHygiene(v *Occurrence, r *Resolved) {
 	case !r.InMouth() && v.Gloves && len(r.Path) > 0:
 		e.add(GlovesKept, Stopping, CommonPractice, &Nothing{}, []Fix{WearGloves}, r.ID)
 	}
+}
+
+// hairToEyes finds bare hands that come from the hair or the opening of the ear to the eyes, once until
+// they are washed; it returns whether they still come from there. Palms that only cover the eyes do not
+// touch them.
+func (e *Evaluation) hairToEyes(r *Resolved, hair bool) bool {
+	switch zone := r.eye(); {
+	case r.Family == stroke.Hygiene:
+		return false
+	case r.Tool != nil || len(r.Path) == 0:
+		return hair
+	case hair && zone != "" && r.Family != stroke.Rest:
+		e.add(HairToEyes, Warning, CommonPractice, &AtZone{zone}, []Fix{WashHands}, r.ID)
+		return false
+	}
+	return hair || r.OnZone("scalp-side") || r.OnZone("crown") || r.OnZone("ear-opening")
+}
+
+// eye is the first place at the eye itself that the bare hand touches; brows are not.
+func (r *Resolved) eye() string {
+	for i := range r.Path {
+		if zone := r.Path[i].Zone; EyeZone(zone) && zone != "brow" && zone != "brow-base" {
+			return zone
+		}
+	}
+	return ""
 }

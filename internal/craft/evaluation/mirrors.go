@@ -2,6 +2,7 @@ package evaluation
 
 import (
 	"reflect"
+	"slices"
 
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
@@ -48,17 +49,32 @@ func (e *Evaluation) mirrors(p *protocol.Protocol) {
 	}
 }
 
-// mirrors reports whether m does on its side what r does on the other.
+// mirrors reports whether m does on its side what r does on the other. Wording is no difference, and
+// what was never stated is not compared.
 func (r *Resolved) mirrors(m *Resolved) bool {
-	if r.Stroke != m.Stroke || r.Working != m.Working || r.Hand != m.Hand || !reflect.DeepEqual(r.Tool, m.Tool) ||
-		len(r.Path) != len(m.Path) ||
-		*r.Dose != *m.Dose {
+	if r.Stroke != m.Stroke || len(r.Path) != len(m.Path) || !sameAnchor(r.Anchor, m.Anchor) {
+		return false
+	}
+	either := func(property string) bool { return r.unsaid(property) || m.unsaid(property) }
+	if !either("dose") && (r.Working != m.Working || *r.Dose != *m.Dose) {
+		return false
+	}
+	if !either("hand") && !either("tool") && (r.Hand != m.Hand || !reflect.DeepEqual(r.Tool, m.Tool)) {
 		return false
 	}
 	for i := range r.Path {
-		if r.Path[i].Zone != m.Path[i].Zone || r.Path[i].Pressure != m.Path[i].Pressure {
+		a, b := &r.Path[i], &m.Path[i]
+		if a.Zone != b.Zone || !a.unsaid && !b.unsaid && a.Pressure != b.Pressure {
 			return false
 		}
 	}
 	return true
+}
+
+// sameAnchor reports whether the other hand does the same, in whatever words.
+func sameAnchor(a, b *stroke.Anchor) bool {
+	if a == nil || b == nil {
+		return a == b
+	}
+	return a.Zone == b.Zone && a.Hand == b.Hand && a.Pressure == b.Pressure && a.Role == b.Role && slices.Equal(a.Then, b.Then)
 }

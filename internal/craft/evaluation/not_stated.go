@@ -2,7 +2,15 @@ package evaluation
 
 import "softpalm/internal/craft/stroke"
 
-// NotStated is a property of a step that was never stated, and the words it came with.
+// Unsaid is a property of a step that was never stated, with the words it came with. The plan is worked
+// out with the usual value; the list is a question to its writer, and no finding.
+type Unsaid struct {
+	Step     string `json:"step"`
+	Property string `json:"property"`
+	Said     string `json:"said,omitempty"`
+}
+
+// NotStated is how such a property was a finding once, in plans prepared until then.
 type NotStated struct {
 	plain
 	Property string `json:"property"`
@@ -11,8 +19,8 @@ type NotStated struct {
 
 func (n *NotStated) apart() string { return n.Property }
 
-// checkGaps shows what was never said; it is judged at the stroke's default.
-func (e *Evaluation) checkGaps(r *Resolved) {
+// gaps lists what a step never said.
+func (e *Evaluation) gaps(r *Resolved) {
 	if len(r.Source.Gaps) == 0 && len(r.Stroke.Gaps) == 0 {
 		return
 	}
@@ -22,7 +30,7 @@ func (e *Evaluation) checkGaps(r *Resolved) {
 			said, ok = r.Stroke.Gaps[property]
 		}
 		if ok {
-			e.add(NotSaid, Note, CommonPractice, &NotStated{Property: property, Said: said}, nil, r.ID)
+			e.NotStated = append(e.NotStated, Unsaid{r.ID, property, said})
 		}
 	}
 }

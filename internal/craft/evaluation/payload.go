@@ -103,6 +103,9 @@ var Payloads = map[Code]func() Payload{
 	HandsTired:       payload[TooLong],
 	HandsDay:         payload[TooLong],
 	NotSaid:          payload[NotStated],
+	EventRough:       payload[Rough],
+	HairToEyes:       payload[AtZone],
+	NoTissues:        payload[Nothing],
 	SpeedDrag:        payload[Moving],
 	SpeedSoothe:      payload[Moving],
 }

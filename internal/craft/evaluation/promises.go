@@ -11,31 +11,38 @@ type Unworked struct {
 
 func (u *Unworked) apart() string { return u.Concern }
 
-// promises looks for zones of the promised concerns that no step works.
+// promises looks for promised concerns of whose zones no step works any: any of the group will do, as
+// schools differ on which. An excerpt promises for the whole that it is taken from.
 func (e *Evaluation) promises(p *protocol.Protocol) {
+	if p.Excerpt {
+		return
+	}
 	for _, key := range p.Concerns {
 		c := protocol.ConcernOf(key)
-		if c == nil {
+		if c == nil || len(c.Zones) == 0 || e.worksAny(c.Zones) {
 			continue
 		}
-		var missing []string
-		for _, zone := range c.Zones {
-			if !e.worksZone(zone) {
-				missing = append(missing, zone)
-			}
-		}
-		if len(missing) > 0 {
-			e.add(Promise, Warning, CommonPractice, &Unworked{Concern: key, Zones: missing}, []Fix{WorkZone})
-		}
+		e.add(Promise, Warning, CommonPractice, &Unworked{Concern: key, Zones: c.Zones}, []Fix{WorkZone})
 	}
 }
 
-func (e *Evaluation) worksZone(zone string) bool {
+// worksAny reports whether some step works one of the zones: along its path, or under single fingers and
+// the other hand.
+func (e *Evaluation) worksAny(zones []string) bool {
 	for i := range e.Steps {
 		r := &e.Steps[i]
-		if (r.Phase == "work" || r.Phase == "exercises" || r.Phase == "open" || r.Phase == "close" || r.Phase == "prepare") &&
-			r.OnZone(zone) {
-			return true
+		switch r.Phase {
+		case "work", "exercises", "open", "close", "prepare":
+		default:
+			continue
+		}
+		if r.unsaid("path") {
+			return true // a place that was never stated may be the one
+		}
+		for zone := range r.Presses {
+			if contains(zones, zone) {
+				return true
+			}
 		}
 	}
 	return false

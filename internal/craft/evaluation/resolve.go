@@ -68,6 +68,13 @@ type Resolved struct {
 	belowEarOnly bool
 }
 
+// unsaid reports whether a property was never stated, by the step or by its stroke.
+func (r *Resolved) unsaid(property string) bool {
+	_, step := r.Source.Gaps[property]
+	_, usual := r.Stroke.Gaps[property]
+	return step || usual
+}
+
 // OnZone reports whether the step's path visits a zone.
 func (r *Resolved) OnZone(zone string) bool {
 	for i := range r.Path {

@@ -151,14 +151,19 @@ func (r *Resolved) napeOnly() bool {
 	return true
 }
 
-// roundTheEye reports whether the whole path circles the eye.
+// roundTheEye reports whether the whole path circles the eye; a ring may pass forehead and temple.
 func (r *Resolved) roundTheEye() bool {
+	eye := 0
 	for i := range r.Path {
-		if !EyeZone(r.Path[i].Zone) {
+		switch zone := r.Path[i].Zone; {
+		case EyeZone(zone):
+			eye++
+		case zone != "forehead" && zone != "forehead-centre" && zone != "glabella" && zone != "temple":
 			return false
 		}
 	}
-	return true
+	n := len(r.Path)
+	return eye == n || eye > 1 && EyeZone(r.Path[0].Zone) && EyeZone(r.Path[n-1].Zone)
 }
 
 // turned is the step with its path the other way round.

@@ -113,6 +113,14 @@ type Protocol struct {
 	Setting string `json:"setting,omitempty" enum:"client,self,taught,"`
 	// Collection marks strokes to pick from: no order is checked.
 	Collection bool `json:"collection,omitempty"`
+	// Excerpt marks a piece of a longer plan: what the whole promises and how it opens and closes is not
+	// asked of it. Sittings says that the sections are sittings of their own.
+	Excerpt  bool `json:"excerpt,omitempty"`
+	Sittings bool `json:"sittings,omitempty"`
+	// Preconditions hold before the first step: clean-skin, or in the studio's own words.
+	Preconditions []string `json:"preconditions,omitempty" maxItems:"8"`
+	// LayOut is what is laid out beside products and tools: mirror, tissues, table, sponge, or anything else.
+	LayOut []string `json:"layOut,omitempty" maxItems:"12"`
 	// FirstSide is worked first where sides take turns; empty counts as left.
 	FirstSide string    `json:"firstSide,omitempty" enum:"left,right,"`
 	Cues      []Cue     `json:"cues,omitempty" maxItems:"12"`
@@ -126,6 +134,15 @@ type Protocol struct {
 
 // OnClient reports whether the plan is worked on a client in the studio.
 func (p *Protocol) OnClient() bool { return p.Setting == "" || p.Setting == "client" }
+
+// OneFlow reports whether the plan is one treatment from its beginning to its end.
+func (p *Protocol) OneFlow() bool { return !p.Collection && !p.Excerpt && !p.Sittings }
+
+// CleanSkin is the precondition that the skin is clean already.
+const CleanSkin = "clean-skin"
+
+// Tissues are laid out where lymph is moved.
+const Tissues = "tissues"
 
 // Dismissal puts a finding aside. A warning needs the reason why; what stops
 // cannot be dismissed.

@@ -24,6 +24,9 @@ func (x *fixer) libraryStroke(serves func(*stroke.Stroke) bool) string {
 // phaseStroke names the usual stroke of a phase of the studio.
 func (x *fixer) phaseStroke(phase protocol.Phase) string {
 	return x.libraryStroke(func(st *stroke.Stroke) bool {
+		if phase == "cleanse" {
+			return st.Tool == nil && st.Family == stroke.CleansingCircle
+		}
 		if st.Tool != nil || st.Family != stroke.Rest {
 			return false
 		}

@@ -455,6 +455,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					<Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
 						<FindingsPanel
 							findings={e.findings}
+							notStated={e.notStated}
 							protocol={p}
 							names={names}
 							onSelect={select}

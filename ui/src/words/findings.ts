@@ -39,7 +39,15 @@ const sentences: { [C in keyof Values]: (v: Values[C], n: Names) => string } = {
 	"pressure-drop": (v) => findings.pressureDrop({ from: v.from, to: v.to }),
 	"drainage-barred": (v) => findings.drainageBarred({ side: onSide(v.side) }),
 	"drainage-set": (v) => findings.drainageSet({ side: onSide(v.side) }),
-	"closing-differs": () => findings.closingDiffers,
+	"closing-differs": (v) =>
+		v.sweep === "chin-sweep"
+			? findings.closingNoSweepChin
+			: v.sweep === "forehead-sweep"
+				? findings.closingNoSweepForehead
+				: findings.closingDiffers,
+	"event-rough": (v) => (v.what === "friction" ? findings.eventFriction : v.what === "deep" ? findings.eventDeep : findings.eventReddens),
+	"hands-to-eyes": (v, n) => findings.handsToEyes({ zone: theZone(n.zone(v.zone), "") }),
+	"no-tissues": () => findings.noTissues,
 	"direction-eye": (v, n) => findings.directionEye({ from: n.zone(v.from).toLowerCase(), to: n.zone(v.to).toLowerCase() }),
 	"stroke-missing": (v) => findings.strokeMissing({ stroke: v.stroke }),
 	"product-missing": (v) => findings.productMissing({ product: v.product }),

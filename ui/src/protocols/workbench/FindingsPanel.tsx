@@ -4,12 +4,13 @@ import { Button } from "../../kit/kit";
 import { ReasonForm } from "../../kit/ReasonForm";
 import * as w from "../../words/catalogue/workbench";
 import { findingText } from "../../words/findings";
-import { fixWords } from "../../words/sentences";
+import { fixWords, gapWords } from "../../words/sentences";
 import type { Protocol } from "./useBench";
 
 type Finding = Schemas["Finding"];
 type Props = {
 	findings: Finding[];
+	notStated: Schemas["Unsaid"][];
 	protocol: Protocol;
 	names: { zone: (k: string) => string; step: (id: string) => string };
 	onSelect: (id: string) => void;
@@ -25,7 +26,7 @@ const groups = [
 ] as const;
 
 /** What the checks found, gravest first, each with its reason and ways out. */
-export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing, edit }: Props) {
+export function FindingsPanel({ findings, notStated, protocol, names, onSelect, fix, fixing, edit }: Props) {
 	const open = findings.filter((f) => !f.dismissed);
 	const aside = findings.filter((f) => f.dismissed);
 	const dismiss = (f: Finding, why?: string) =>
@@ -72,6 +73,7 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 					</section>
 				);
 			})}
+			<NotStated list={notStated} names={names} onSelect={onSelect} />
 			{aside.length > 0 && (
 				<details>
 					<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold text-soft">
@@ -94,6 +96,30 @@ export function FindingsPanel({ findings, protocol, names, onSelect, fix, fixing
 				</details>
 			)}
 		</div>
+	);
+}
+
+/** What the plan never said: one line, its list folded away. */
+function NotStated({ list, names, onSelect }: { list: Schemas["Unsaid"][]; names: Props["names"]; onSelect: (id: string) => void }) {
+	if (list.length === 0) return null;
+	return (
+		<details>
+			<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold text-soft">
+				{w.notStatedCount({ n: list.length })}
+			</summary>
+			<p className="mt-0 mb-2 text-sm text-soft">{w.notStatedHint}</p>
+			<ul className="m-0 list-none p-0">
+				{list.map((u) => (
+					<li key={`${u.step}${u.property}`} className="border-b border-rule py-1 text-sm">
+						<button type="button" className="min-h-8 text-left font-semibold underline underline-offset-4" onClick={() => onSelect(u.step)}>
+							{names.step(u.step)}
+						</button>
+						: {gapWords[u.property] ?? u.property}
+						{u.said && ` (“${u.said}”)`}
+					</li>
+				))}
+			</ul>
+		</details>
 	);
 }
 
