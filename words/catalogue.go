@@ -1762,6 +1762,26 @@ func TheFirstReadingIsMadeOnTheSkin() Sentence {
 	return Sentence{Code: "theFirstReadingIsMadeOnTheSkin", Message: "The first reading is made on the skin. Only the one after 48 hours can be made from a picture."}
 }
 
+func CountsNeedTheirSeconds() Sentence {
+	return Sentence{Code: "countsNeedTheirSeconds", Message: "Counts need the seconds of one count."}
+}
+
+func NothingToClearCalled(what, all any) Sentence {
+	return Sentence{Code: "nothingToClearCalled", Message: "A step cannot clear “" + text(what) + "” of its stroke. It can clear: " + text(all) + ".", Values: map[string]string{"what": text(what), "all": text(all)}}
+}
+
+func TheToolHasNoPart(tool, part, parts any) Sentence {
+	return Sentence{Code: "theToolHasNoPart", Message: text(tool) + " has no part “" + text(part) + "”. It has: " + text(parts) + ".", Values: map[string]string{"tool": text(tool), "part": text(part), "parts": text(parts)}}
+}
+
+func ThereIsNoConcern(concern any) Sentence {
+	return Sentence{Code: "thereIsNoConcern", Message: "There is no concern “" + text(concern) + "”.", Values: map[string]string{"concern": text(concern)}}
+}
+
+func ThereIsNoStepStep(step any) Sentence {
+	return Sentence{Code: "thereIsNoStepStep", Message: "There is no step “" + text(step) + "”.", Values: map[string]string{"step": text(step)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

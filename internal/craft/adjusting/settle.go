@@ -194,7 +194,7 @@ func (t *adjuster) withoutSome(slot int) fitting.Fitted {
 // refit brings the changed plan back to its slot where the plan filled it before,
 // and reports whether it changed anything.
 func (t *adjuster) refit(now *evaluation.Evaluation) bool {
-	slot := t.q.Minutes.HandsOn * 60
+	slot := t.q.Minutes.HandsOnTotal()
 	if now.Seconds >= float64(slot-evaluation.FitGrace) && now.Seconds <= float64(slot) {
 		return false
 	}

@@ -128,6 +128,21 @@ func Lookup(key string) (ID, bool) {
 	return id, ok
 }
 
+// Areas are names that stand for their zones, in the order in which hands reach them. The whole face
+// leaves out eyes and lips, which nothing is spread over unless it is said.
+var Areas = map[string][]string{
+	"whole-face":          {"chin", "jawline", "lower-cheek", "mid-cheek", "nose-side", "cheekbone", "temple", "forehead", "forehead-centre"},
+	"face-neck-decollete": {"chest", "collarbone", "side-neck", "chin", "jawline", "lower-cheek", "mid-cheek", "nose-side", "cheekbone", "temple", "forehead", "forehead-centre"},
+}
+
+// Area returns the zones that a key stands for: those of an area, else the zone itself.
+func Area(key string) []string {
+	if zones := Areas[key]; zones != nil {
+		return zones
+	}
+	return []string{key}
+}
+
 // Zone returns the zone's description. It panics when id is not an index of Zones.
 func (id ID) Zone() *Zone { return &Zones[id] }
 

@@ -117,7 +117,7 @@ func EvaluateWithSetUp(p *protocol.Protocol, ctx *protocol.Context) *Evaluation 
 // and totals only.
 func EvaluateTimeline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
 	e := &Evaluation{
-		SlotSeconds:      p.Minutes.HandsOn * 60,
+		SlotSeconds:      p.Minutes.HandsOnTotal(),
 		TreatmentSeconds: p.Minutes.Treatment * 60,
 		ResetSeconds:     p.Minutes.Reset * 60,
 		Opened:           []Opened{},

@@ -25,7 +25,7 @@ func (e *Evaluation) checkEvent(r *Resolved, p *protocol.Protocol, ctx *protocol
 	kind := r.kind(ctx)
 	what := ""
 	switch {
-	case r.Family == stroke.Friction:
+	case r.has(stroke.Friction):
 		what = "friction"
 	case kind == "cup" || kind == "mitt":
 		what = "reddens"

@@ -78,6 +78,9 @@ func (e *Evaluation) checkPressure(r *Resolved, ctx *protocol.Context) {
 			e.excluded(r, r.Path[i].Zone, ctx)
 		}
 	}
+	if most := r.Further.PressureMost; most != nil && r.Further.PressureAs == "" { // the top of a range
+		e.limitPathPressure(r, *most, r.IsStill())
+	}
 	e.checkAnchorPressure(r)
 	if len(ctx.Excluded) > 0 {
 		for zone := range r.Besides {
@@ -189,6 +192,11 @@ func (e *Evaluation) checkAnchorPressure(r *Resolved) {
 	}
 	if id, ok := anatomy.Lookup(r.Anchor.Zone); ok {
 		e.limitTouch(r, id, r.Anchor.Pressure, true, true)
+	}
+	if second := r.Anchor.Second; second != nil {
+		if id, ok := anatomy.Lookup(second.Zone); ok {
+			e.limitTouch(r, id, second.Pressure, true, true)
+		}
 	}
 	for _, c := range r.Anchor.Then {
 		if id, ok := anatomy.Lookup(c.Zone); ok {

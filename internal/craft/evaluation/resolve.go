@@ -36,6 +36,12 @@ type Resolved struct {
 	Fingers         []stroke.Finger        `json:"fingers,omitempty"`
 	CircleDirection string                 `json:"sense,omitempty"`
 	Anchor          *stroke.Anchor         `json:"anchor,omitempty"`
+	Direction       string                 `json:"direction,omitempty"`
+	Tempo           string                 `json:"tempo,omitempty"`
+	Ending          string                 `json:"ending,omitempty"`
+	Find            string                 `json:"find,omitempty"`
+	Alternates      []stroke.Alternate     `json:"alternates,omitempty"`
+	Further         stroke.Further         `json:"further"`
 	Sign            string                 `json:"sign,omitempty"`
 	Client          string                 `json:"client,omitempty"`
 	Cue             string                 `json:"cue,omitempty"`
@@ -128,15 +134,25 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, &st.Dose, st.Parts, st.Anchor
 	r.Client, r.Cue, r.Precaution, r.hold = st.Client, st.Cue, st.Precaution, st.HoldOnLast
 	r.Last, r.Fingers, r.CircleDirection, r.Sign = st.Last, st.Fingers, st.CircleDirection, st.Sign
+	r.Direction, r.Tempo, r.Ending, r.Find, r.Alternates, r.Further = st.Direction, st.Tempo, st.Ending, st.Find, st.Alternates, st.Further
+	for _, property := range s.Clears {
+		r.clear(property)
+	}
 	r.override(s, p, ctx)
 	from := len(store)
+	put := func(i, n int, key string, pressure *int) {
+		zones := anatomy.Area(key)
+		for k, zone := range zones {
+			store = append(store, r.stop(i*len(zones)+k, n*len(zones), zone, pressure))
+		}
+	}
 	if len(s.Path) > 0 {
 		for i, pt := range s.Path {
-			store = append(store, r.stop(i, len(s.Path), pt.Zone, pt.Pressure))
+			put(i, len(s.Path), pt.Zone, pt.Pressure)
 		}
 	} else {
 		for i, key := range st.Path {
-			store = append(store, r.stop(i, len(st.Path), key, nil))
+			put(i, len(st.Path), key, nil)
 		}
 	}
 	r.Path = store[from:len(store):len(store)]
@@ -164,6 +180,42 @@ func (r *Resolved) pressed() {
 	}
 }
 
+// clear takes away what the stroke says and the step does not.
+func (r *Resolved) clear(property string) {
+	switch property {
+	case "tool":
+		r.Tool = nil
+	case "fingers":
+		r.Fingers = nil
+	case "anchor":
+		r.Anchor = nil
+	case "client":
+		r.Client = ""
+	case "find":
+		r.Find = ""
+	case "sign":
+		r.Sign = ""
+	case "cue":
+		r.Cue = ""
+	case "caution":
+		r.Precaution = ""
+	case "direction":
+		r.Direction = ""
+	case "sense":
+		r.CircleDirection = ""
+	case "tempo":
+		r.Tempo = ""
+	case "ending":
+		r.Ending = ""
+	case "alternates":
+		r.Alternates = nil
+	case "last":
+		r.Last = nil
+	case "further":
+		r.Further = stroke.Further{}
+	}
+}
+
 // override takes from the step what it says otherwise than the stroke.
 func (r *Resolved) override(s *protocol.Step, p *protocol.Protocol, ctx *protocol.Context) {
 	if s.Hand != "" {
@@ -186,7 +238,20 @@ func (r *Resolved) override(s *protocol.Step, p *protocol.Protocol, ctx *protoco
 	}
 	_, gap := s.Gaps["pressure"]
 	_, usual := r.Stroke.Gaps["pressure"]
-	r.PressureUnsaid = s.Pressure == nil && (gap || usual)
+	r.Further = s.Further.Over(&r.Further)
+	relative := s.PressureAs == "deeper-than-before" || s.PressureAs == "lighter-than-before"
+	r.PressureUnsaid = s.Pressure == nil && (gap || usual || relative)
+	for _, said := range []struct {
+		of *string
+		by string
+	}{{&r.Direction, s.Direction}, {&r.Tempo, s.Tempo}, {&r.Ending, s.Ending}, {&r.Find, s.Find}, {&r.Cue, s.Cue}, {&r.Precaution, s.Precaution}} {
+		if said.by != "" {
+			*said.of = said.by
+		}
+	}
+	if s.Alternates != nil {
+		r.Alternates = s.Alternates
+	}
 	if s.Pressure != nil {
 		r.Pressure = *s.Pressure
 	}

@@ -15,10 +15,11 @@ import (
 //	towel     Count fresh towels, one of them under each fragile tool
 //	gloves    Count pairs
 //	tissues, water   always, on a client
+//	other     what the plan lists besides; Name
 //	hands   always, on a client: washed, rings off, nails short; Key is "long-nails"
 //	        where they are not
 type SetUpItem struct {
-	Kind    string   `json:"kind" enum:"product,tool,bowl,towel,gloves,tissues,water,hands"`
+	Kind    string   `json:"kind" enum:"product,tool,bowl,towel,gloves,tissues,water,hands,other"`
 	Key     string   `json:"key,omitempty"`
 	Name    string   `json:"name,omitempty"`
 	ML      float64  `json:"ml,omitempty"`
@@ -89,6 +90,11 @@ func SetUp(p *protocol.Protocol, ctx *protocol.Context, e *Evaluation) []SetUpIt
 	}
 	if gloves > 0 {
 		out = append(out, SetUpItem{Kind: "gloves", Count: gloves})
+	}
+	for _, what := range p.LayOut {
+		if what != protocol.Tissues || !p.OnClient() {
+			out = append(out, SetUpItem{Kind: "other", Key: what, Name: what})
+		}
 	}
 	if p.OnClient() {
 		hands := SetUpItem{Kind: "hands"}

@@ -99,7 +99,8 @@ func (e *Evaluation) putOn(f *film, vi int, ctx *protocol.Context) {
 	_, product := s.Gaps["product"]
 	f.unsaid = f.unsaid || amount || product
 	if prod := ctx.ProductOf(s.Use); prod != nil {
-		mL, _ := s.Use.Amount.In(prod)
+		mL, measured := s.Use.Amount.In(prod)
+		f.unsaid = f.unsaid || !measured
 		e.count(prod, mL)
 		if prod.HalfLifeMinutes() > 0 {
 			f.lastUsed = prod.Key

@@ -64,7 +64,7 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *protocol.Protocol, ctx *pr
 // Reddens reports whether a step may leave redness (handbook, chapter 3, schools).
 func (r *Resolved) Reddens(ctx *protocol.Context) bool {
 	kind := r.kind(ctx)
-	return r.Family == stroke.Friction || r.Family == stroke.Tapotement || kind == "cup" || kind == "mitt"
+	return r.has(stroke.Friction) || r.has(stroke.Tapotement) || kind == "cup" || kind == "mitt"
 }
 
 // Scratches reports whether long nails would scratch: the stroke names another
@@ -81,3 +81,6 @@ func (r *Resolved) nailsWay() bool {
 	return r.Hand == r.Stroke.Hand &&
 		slices.ContainsFunc(r.Stroke.Alternates, func(a stroke.Alternate) bool { return a.When == "long-nails" })
 }
+
+// has reports whether a step is of a family of movement, be it besides another.
+func (r *Resolved) has(f stroke.Family) bool { return r.Family == f || slices.Contains(r.Further.AlsoFamilies, f) }

@@ -281,9 +281,23 @@ func (e *Evaluation) layOut(p *protocol.Protocol) {
 	}
 	e.ResetSeconds = max(e.ResetSeconds, reset)
 	e.Seconds, e.AtLeast = t.now, t.atLeast
+	e.recur(p)
+}
+
+// recur lays the recurring cues and breaks over the plan. One without an interval comes when somebody
+// thinks of it, and one that takes time adds it.
+func (e *Evaluation) recur(p *protocol.Protocol) {
+	hands, takes := e.Seconds, 0.0
 	for _, c := range p.Cues {
-		for at := c.Every; float64(at) < e.Seconds; at += c.Every {
+		if c.Every == 0 {
+			takes += float64(c.Seconds)
+			continue
+		}
+		for at := c.Every; float64(at) < hands; at += c.Every {
 			e.Cues = append(e.Cues, CueAt{c.Text, float64(at)})
+			takes += float64(c.Seconds)
 		}
 	}
+	e.Seconds += takes
+	e.AtLeast += takes
 }

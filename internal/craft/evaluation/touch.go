@@ -55,6 +55,9 @@ func (r *Resolved) Presses(yield func(zone string, pressure int) bool) {
 		if !yield(r.Anchor.Zone, r.Anchor.Pressure) {
 			return
 		}
+		if second := r.Anchor.Second; second != nil && !yield(second.Zone, second.Pressure) {
+			return
+		}
 		for i := range r.Anchor.Then {
 			if !yield(r.Anchor.Then[i].Zone, r.Anchor.Then[i].Pressure) {
 				return
@@ -96,6 +99,9 @@ func (r *Resolved) Besides(yield func(zone string) bool) {
 	}
 	if r.Anchor != nil {
 		if !put(r.Anchor.Zone) {
+			return
+		}
+		if second := r.Anchor.Second; second != nil && !put(second.Zone) {
 			return
 		}
 		for i := range r.Anchor.Then {

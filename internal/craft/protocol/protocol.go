@@ -108,6 +108,15 @@ type Protocol struct {
 	Marked *Marked `json:"marked,omitempty"`
 	// DefaultDose is used for every inherited dose.
 	DefaultDose stroke.Dose `json:"defaultDose"`
+	// HowOften the plan is given or done.
+	HowOften *HowOften `json:"howOften,omitempty"`
+	// Trigger is what the plan answers when it comes: a headache that begins, a long flight.
+	Trigger string `json:"trigger,omitempty" maxLength:"200"`
+	// SittingsADay and TimesOfDay say when; any of several times will do.
+	SittingsADay int      `json:"sittingsADay,omitempty" minimum:"0" maximum:"12"`
+	TimesOfDay   []string `json:"timesOfDay,omitempty" maxItems:"4" enum:"morning,day,evening,bedtime"`
+	// Aftercare is what the client does afterwards, never a timed step.
+	Aftercare []Aftercare `json:"aftercare,omitempty" maxItems:"20"`
 	// Setting is on a client (empty), on oneself, or taught in a mirror. Phases
 	// and gloves of the studio are asked only of work on a client.
 	Setting string `json:"setting,omitempty" enum:"client,self,taught,"`
@@ -154,8 +163,28 @@ type Dismissal struct {
 // Cue is said again and again while hands work: breathing, slack jaw.
 type Cue struct {
 	Text string `json:"text" minLength:"1" maxLength:"120"`
-	// Every so many seconds of hands-on time.
-	Every int `json:"every" minimum:"15" maximum:"3600"`
+	// Every so many seconds of hands-on time; 0 where no interval was given.
+	Every int `json:"every,omitempty" minimum:"0" maximum:"3600"`
+	// Seconds it takes each time; 0 where hands go on meanwhile. Break is a pause of the hands.
+	Seconds int  `json:"seconds,omitempty" minimum:"0" maximum:"600"`
+	Break   bool `json:"break,omitempty"`
+}
+
+// HowOften is how often something is done: so many times in a period, for so many days, and what then.
+type HowOften struct {
+	Least int    `json:"least,omitempty" minimum:"0" maximum:"30"`
+	Most  int    `json:"most,omitempty" minimum:"0" maximum:"30"`
+	Per   string `json:"per,omitempty" enum:"day,week,month,"`
+	Days  int    `json:"days,omitempty" minimum:"0" maximum:"365"`
+	Then  string `json:"then,omitempty" maxLength:"200"`
+}
+
+// Aftercare is one advice for afterwards: with which product, when in the day, for how many days.
+type Aftercare struct {
+	Advice  string `json:"advice" minLength:"1" maxLength:"300"`
+	Product string `json:"product,omitempty" maxLength:"60"`
+	When    string `json:"when,omitempty" enum:"morning,day,evening,bedtime,"`
+	Days    int    `json:"days,omitempty" minimum:"0" maximum:"365"`
 }
 
 // Section is a stretch of a plan with its own place, tools, default dose and
@@ -167,6 +196,7 @@ type Section struct {
 	Tools       []string     `json:"tools,omitempty" maxItems:"12"`
 	DefaultDose *stroke.Dose `json:"defaultDose,omitempty"`
 	Precautions []string     `json:"cautions,omitempty" maxItems:"12"`
+	HowOften    *HowOften    `json:"howOften,omitempty"`
 }
 
 // Marked are the marks of a protocol that were set by hand: draining, deep, glow (handbook, chapter 6).
@@ -185,7 +215,14 @@ type Minutes struct {
 	Treatment int `json:"sold" minimum:"1" maximum:"480"`
 	HandsOn   int `json:"handsOn" minimum:"1" maximum:"480"`
 	Reset     int `json:"reset" minimum:"0" maximum:"120"`
+	// HandsOnSeconds are seconds beside the whole minutes; Target the minutes that are recommended where
+	// others were shown.
+	HandsOnSeconds int `json:"handsOnSeconds,omitempty" minimum:"0" maximum:"59"`
+	Target         int `json:"target,omitempty" minimum:"0" maximum:"480"`
 }
+
+// HandsOnTotal is the hands-on time in seconds.
+func (m Minutes) HandsOnTotal() int { return m.HandsOn*60 + m.HandsOnSeconds }
 
 // Price is an exact decimal amount with its currency.
 type Price struct {

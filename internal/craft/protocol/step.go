@@ -30,15 +30,31 @@ func SubstituteStroke(s *Step, st *stroke.Stroke) Step {
 }
 
 // PathPoint is a zone on a step's path, with a pressure of its own where said.
+//
+// Part narrows the place within the zone, Along and CM give a distance from a landmark: 2 cm from the
+// mouth corner. In the mouth a part is the gum line, or past the last tooth.
 type PathPoint struct {
-	Zone     string `json:"zone" maxLength:"60"`
-	Pressure *int   `json:"pressure,omitempty" minimum:"0" maximum:"5"`
+	Zone     string  `json:"zone" maxLength:"60"`
+	Pressure *int    `json:"pressure,omitempty" minimum:"0" maximum:"5"`
+	Part     string  `json:"part,omitempty" enum:"upper,lower,inner,outer,gum-line,past-last-tooth,"`
+	CM       float64 `json:"cm,omitempty" minimum:"0" maximum:"30"`
+	Landmark string  `json:"landmark,omitempty" maxLength:"60"`
 }
 
 // Use is product applied in a step.
+//
+// Choices are products that will do as well; Blend says that they are blended in the palm instead. An
+// amount may be a range up to Most; one that was never stated is a gap of the step, and the amount here
+// the usual one, for planning.
 type Use struct {
 	Product string      `json:"product" maxLength:"60"`
 	Amount  slip.Amount `json:"amount"`
+	Most    float64     `json:"most,omitempty" minimum:"0" maximum:"1000"`
+	Choices []string    `json:"choices,omitempty" maxItems:"6"`
+	Blend   bool        `json:"blend,omitempty"`
+	// Optional product may be left off; For are the skins it is for, none for all.
+	Optional bool     `json:"optional,omitempty"`
+	For      []string `json:"for,omitempty" maxItems:"12"`
 }
 
 // Emphasis gives one side more than the other: Extra more of the dose.
@@ -91,8 +107,23 @@ type Step struct {
 	// a changed dose hurts, 0 counting as 1.
 	Optional bool    `json:"optional,omitempty"`
 	Weight   float64 `json:"weight,omitempty" minimum:"0" maximum:"100"`
+	// What the step says otherwise than its stroke. Clears lists what the stroke says and the step does not.
+	Direction  string             `json:"direction,omitempty" enum:"along,across,towards-hairline,multi,up,down,in,out,towards,apart,together,any,"`
+	Tempo      string             `json:"tempo,omitempty" enum:"even,slow,slows,breath,quick,"`
+	Ending     string             `json:"ending,omitempty" enum:"hold,wiggle,press-temple,lift-off,carries-on,"`
+	Find       string             `json:"find,omitempty" maxLength:"200"`
+	Cue        string             `json:"cue,omitempty" maxLength:"300"`
+	Precaution string             `json:"caution,omitempty" maxLength:"300"`
+	Alternates []stroke.Alternate `json:"alternates,omitempty" maxItems:"6"`
+	Clears     []string           `json:"clears,omitempty" maxItems:"16"`
+	stroke.Further
 	// Departure is the reason for going against a usual limit or the method.
 	Departure string `json:"departure,omitempty" maxLength:"300"`
 	// Gaps names properties that were not said, with the words that were.
 	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"12"`
+}
+
+// Clearable are the properties of its stroke that a step may say nothing of.
+var Clearable = []string{
+	"tool", "fingers", "anchor", "client", "find", "sign", "cue", "caution", "direction", "sense", "tempo", "ending", "alternates", "last", "further",
 }

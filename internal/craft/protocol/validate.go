@@ -3,6 +3,7 @@ package protocol
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
@@ -41,8 +42,9 @@ func (p *Protocol) validate(ctx *Context, at string, references bool) []problem.
 	}
 	v.validateRounds()
 	v.validateSections()
+	v.validateReferences()
 	for i, c := range p.Cues {
-		if c.Every < 15 {
+		if c.Every != 0 && c.Every < 15 {
 			v.bad(fmt.Sprintf("/cues/%d/every", i), words.RecurringCueComesEvery15SecondsAt())
 		}
 	}
@@ -137,8 +139,18 @@ func (v *validation) validateStep(i int) {
 
 // validateTouch checks where and how hard a step touches.
 func (v *validation) validateTouch(s *Step, here string) {
+	v.add(s.Further.Validate(v.at + here))
+	v.add(stroke.ValidateAlternates(s.Alternates, s.Stroke, v.at+here))
+	for j, c := range s.Clears {
+		if !slices.Contains(Clearable, c) {
+			v.bad(fmt.Sprintf("%s/clears/%d", here, j), words.NothingToClearCalled(c, strings.Join(Clearable, ", ")))
+		}
+	}
 	for j, pt := range s.Path {
-		v.add(stroke.ValidateZone(pt.Zone, fmt.Sprintf("%s%s/path/%d/zone", v.at, here, j)))
+		if pt.Landmark != "" {
+			v.add(stroke.ValidateZone(pt.Landmark, fmt.Sprintf("%s%s/path/%d/landmark", v.at, here, j)))
+		}
+		v.add(stroke.ValidatePlace(pt.Zone, fmt.Sprintf("%s%s/path/%d/zone", v.at, here, j)))
 		if pt.Pressure != nil && (*pt.Pressure < 0 || *pt.Pressure > 5) {
 			v.bad(fmt.Sprintf("%s/path/%d/pressure", here, j), words.PressureGoesFrom0To5())
 		}
@@ -151,11 +163,10 @@ func (v *validation) validateTouch(s *Step, here string) {
 		if f.Zone != "" {
 			v.add(stroke.ValidateZone(f.Zone, fmt.Sprintf("%s%s/fingers/%d/zone", v.at, here, j)))
 		}
+		v.add(stroke.ValidateHand(f.Part, fmt.Sprintf("%s%s/fingers/%d/part", v.at, here, j)))
 	}
 	v.add(stroke.ValidateGaps(s.Gaps, v.at+here+"/gaps"))
-	if s.Hand != "" && !slices.Contains(stroke.HandParts, s.Hand) {
-		v.bad(here+"/hand", words.ThereIsNoHandPartHand(s.Hand))
-	}
+	v.add(stroke.ValidateHand(s.Hand, v.at+here+"/hand"))
 }
 
 // validateTiming checks the repetitions of a step and the parts of one repetition.
@@ -182,8 +193,13 @@ func (v *validation) validateTiming(s *Step, st *stroke.Stroke, here string) {
 
 // validateThings checks the tool and the product of a step.
 func (v *validation) validateThings(s *Step, here string) {
-	if v.references && s.Tool != nil && v.ctx.Tools[s.Tool.Key].Name == "" {
-		v.bad(here+"/tool/key", words.TheStudioHasNoToolTool(s.Tool.Key))
+	if v.references && s.Tool != nil {
+		switch tool := v.ctx.Tools[s.Tool.Key]; {
+		case tool.Name == "":
+			v.bad(here+"/tool/key", words.TheStudioHasNoToolTool(s.Tool.Key))
+		case s.Tool.Part != "" && len(tool.Parts) > 0 && !slices.Contains(tool.Parts, s.Tool.Part):
+			v.bad(here+"/tool/part", words.TheToolHasNoPart(tool.Name, s.Tool.Part, strings.Join(tool.Parts, ", ")))
+		}
 	}
 	if s.Use == nil {
 		return

@@ -64,7 +64,7 @@ func RunCommand(p *protocol.Protocol, ctx *protocol.Context, o CommandRequest) (
 	var err error
 	seconds := o.Seconds
 	if seconds == 0 {
-		seconds = p.Minutes.HandsOn * 60
+		seconds = p.Minutes.HandsOnTotal()
 	}
 	fit := func() {
 		f := fitting.Fit(q, ctx, seconds)

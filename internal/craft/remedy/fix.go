@@ -147,7 +147,7 @@ func (x *fixer) do(fix evaluation.Fix) error {
 	case evaluation.ShakeOut:
 		return x.insertHygiene("shake-out")
 	case evaluation.FitSlot:
-		fitted := fitting.Fit(q, x.ctx, q.Minutes.HandsOn*60)
+		fitted := fitting.Fit(q, x.ctx, q.Minutes.HandsOnTotal())
 		if fitted.MissBy != 0 {
 			return words.NoChoiceDosesFitsSlotNearestPlan(max(fitted.MissBy, -fitted.MissBy))
 		}

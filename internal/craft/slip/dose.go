@@ -59,12 +59,15 @@ const (
 	Gram  Measure = "g"
 	Drops Measure = "drops"
 	Pumps Measure = "presses"
+	// Sprays and Spatulas are said where no shelf has measured them: the amount is then a question.
+	Sprays   Measure = "sprays"
+	Spatulas Measure = "spatulas"
 )
 
 // Amount is a quantity of product in the measure in which it is dosed.
 type Amount struct {
 	Value   float64 `json:"value" minimum:"0" maximum:"1000"`
-	Measure Measure `json:"measure" enum:"mL,g,drops,presses"`
+	Measure Measure `json:"measure" enum:"mL,g,drops,presses,sprays,spatulas"`
 }
 
 // In returns the amount in mL; ok is false where the product was never
@@ -90,7 +93,7 @@ func (a Amount) In(p *Product) (mL float64, ok bool) {
 }
 
 // smallest is the least by which a hand can dose in each measure (common practice).
-var smallest = map[Measure]float64{Drops: 1, Pumps: 0.5, Gram: 0.1, ML: 0.05}
+var smallest = map[Measure]float64{Drops: 1, Pumps: 0.5, Gram: 0.1, ML: 0.05, Sprays: 1, Spatulas: 0.5}
 
 // Smallest is the least amount that a hand can dose in the measure, and the step
 // between amounts.
@@ -115,6 +118,9 @@ func (p *Product) PerML(unit Measure) float64 {
 
 // Measured reports whether the product was ever measured in the amount's way.
 func (a Amount) Measured(p *Product) bool {
+	if a.Measure == Sprays || a.Measure == Spatulas {
+		return true // nobody measures them yet; what they come to is asked
+	}
 	_, ok := a.In(p)
 	return ok
 }

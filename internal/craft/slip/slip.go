@@ -33,10 +33,12 @@ const (
 	Mist         Form = "mist"
 	Mask         Form = "mask"
 	SunCream     Form = "sun-cream"
+	Water        Form = "water"
+	ScentOil     Form = "scent-oil" // a few drops for the nose, not for the skin's slip
 )
 
 // Forms lists the forms of products.
-var Forms = []Form{Oil, Balm, MoistSerum, MassageCream, Milk, DayCream, WaterySerum, Mist, Mask, SunCream}
+var Forms = []Form{Oil, Balm, MoistSerum, MassageCream, Milk, DayCream, WaterySerum, Mist, Mask, SunCream, Water, ScentOil}
 
 // Massages reports whether a form is one to massage with: it keeps its slip for
 // some minutes and stays on (handbook, chapter 4). Cleansing milk, mist and a
@@ -51,7 +53,7 @@ func Massages(f Form) bool {
 
 // halfLife in minutes, by form: planning estimates of the handbook, chapter 4.
 var halfLife = map[Form]float64{
-	Oil: 25, Balm: 30, MoistSerum: 16, MassageCream: 14, Milk: 10, DayCream: 7, WaterySerum: 3, Mist: 0.5,
+	Oil: 25, Balm: 30, MoistSerum: 16, MassageCream: 14, Milk: 10, DayCream: 7, WaterySerum: 3, Mist: 0.5, Water: 0.5,
 }
 
 // HalfLife returns the form's half-life in minutes; 0 where it gives no slip.
@@ -59,7 +61,7 @@ func HalfLife(f Form) float64 { return halfLife[f] }
 
 // FullSlip is the slip that a full dose adds: a mist is mostly water (handbook, chapter 4).
 func FullSlip(f Form) float64 {
-	if f == Mist {
+	if f == Mist || f == Water {
 		return 40
 	}
 	return 100

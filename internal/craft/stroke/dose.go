@@ -15,6 +15,7 @@ const (
 	Reps      DoseKind = "reps"      // repetitions, in sets where Sets > 1
 	Clock     DoseKind = "clock"     // seconds
 	Breaths   DoseKind = "breaths"   // breaths of In + Pause + Out seconds
+	Counts    DoseKind = "counts"    // counts of Seconds each: a number at a tempo
 	Positions DoseKind = "positions" // positions x seconds x senses x rounds
 	Until     DoseKind = "until"     // until a sign shows: a default and a cap
 	Free      DoseKind = "free"      // as long by feel
@@ -28,7 +29,7 @@ const (
 // Free, Unknown), breaths (Breaths) or rounds (Positions). Max 0 is a floor
 // without a top; Min 0 means the planned value.
 type Dose struct {
-	Kind    DoseKind `json:"kind" enum:"reps,clock,breaths,positions,until,free,unknown,inherited"`
+	Kind    DoseKind `json:"kind" enum:"reps,clock,breaths,counts,positions,until,free,unknown,inherited"`
 	Planned int      `json:"planned,omitempty" minimum:"0" maximum:"3600"`
 	Min     int      `json:"min,omitempty" minimum:"0" maximum:"3600"`
 	Max     int      `json:"max,omitempty" minimum:"0" maximum:"3600"`
@@ -40,6 +41,8 @@ type Dose struct {
 	Pause  float64 `json:"pause,omitempty" minimum:"0" maximum:"20"`
 	Out    float64 `json:"out,omitempty" minimum:"0" maximum:"20"`
 	Pulses int     `json:"pulses,omitempty" minimum:"0" maximum:"30"`
+	// PulsesAtLeast says that there may be more.
+	PulsesAtLeast bool `json:"pulsesAtLeast,omitempty"`
 	// Places, Seconds at each and Senses (1 or 2) belong to Positions.
 	Places  int     `json:"places,omitempty" minimum:"0" maximum:"20"`
 	Seconds float64 `json:"seconds,omitempty" minimum:"0" maximum:"120"`
@@ -112,6 +115,8 @@ func (d Dose) SideSeconds(rep float64) float64 {
 		return sets*(n+float64(d.Reverse))*rep + (sets-1)*d.Rest
 	case Breaths:
 		return sets*n*(d.In+d.Pause+d.Out) + (sets-1)*d.Rest
+	case Counts:
+		return sets*n*d.Seconds + (sets-1)*d.Rest
 	case Positions:
 		return float64(d.Places) * d.Seconds * float64(max(d.Senses, 1)) * n
 	default:
@@ -132,6 +137,10 @@ func (d Dose) Validate(at string) []problem.Fault {
 	case Breaths:
 		if d.In+d.Out <= 0 {
 			bad("/out", words.BreathsNeedTheSecondsInAndOut())
+		}
+	case Counts:
+		if d.Seconds <= 0 {
+			bad("/seconds", words.CountsNeedTheirSeconds())
 		}
 	case Positions:
 		if d.Places < 1 || d.Seconds <= 0 {

@@ -138,7 +138,14 @@ type Part struct {
 	// Zone is where the part happens, if not along the path; Pressure its own.
 	Zone     string `json:"zone,omitempty" maxLength:"60"`
 	Pressure *int   `json:"pressure,omitempty" minimum:"0" maximum:"5"`
-	Does     string `json:"does,omitempty" maxLength:"120"`
+	// Direction of this part, where one repetition runs several ways; Towards its zone.
+	Direction string `json:"direction,omitempty" enum:"along,across,towards-hairline,multi,up,down,in,out,towards,apart,together,any,"`
+	Towards   string `json:"towards,omitempty" maxLength:"60"`
+	// Least and Most are the range of Count: rise in 5 to 6 counts. Counts says that Seconds is one count.
+	Least  int    `json:"least,omitempty" minimum:"0" maximum:"50"`
+	Most   int    `json:"most,omitempty" minimum:"0" maximum:"50"`
+	Counts bool   `json:"counts,omitempty"`
+	Does   string `json:"does,omitempty" maxLength:"120"`
 }
 
 func (p Part) total() float64 { return p.Seconds * float64(max(p.Count, 1)) }
@@ -196,9 +203,18 @@ type Anchor struct {
 	// Role of the hand. Carries on is hand over hand: it takes the stroke over.
 	Role string `json:"role,omitempty" enum:"holds-taut,supports,covers,rests,catches,carries-on,"`
 	Does string `json:"does,omitempty" maxLength:"120"`
+	// Second is another contact of the same hand.
+	Second *Contact `json:"second,omitempty"`
 	// Then are the roles the hand changes to within one repetition, in order; the
 	// change over is a part of kind swap.
 	Then []AnchorChange `json:"changes,omitempty" maxItems:"4"`
+}
+
+// Contact is a place that a hand touches besides.
+type Contact struct {
+	Zone     string `json:"zone" maxLength:"60"`
+	Hand     string `json:"hand,omitempty" maxLength:"60"`
+	Pressure int    `json:"pressure" minimum:"0" maximum:"5"`
 }
 
 // AnchorChange is a later role of the second hand within the same repetition.
@@ -221,12 +237,14 @@ type Finger struct {
 // hand part or tool, or to leave the stroke out. Without a condition it may
 // stand in whenever the stroke itself cannot be done.
 type Alternate struct {
-	When     string    `json:"when,omitempty" enum:"long-nails,no-tool,too-strong,stalled,beard,lashes,"`
-	Stroke   string    `json:"stroke,omitempty" maxLength:"60"`
-	Hand     string    `json:"hand,omitempty" maxLength:"60"`
-	Tool     *ToolPart `json:"tool,omitempty"`
-	LeaveOut bool      `json:"leaveOut,omitempty"`
-	Does     string    `json:"does,omitempty" maxLength:"120"`
+	When string `json:"when,omitempty" enum:"long-nails,no-tool,too-strong,stalled,beard,lashes,"`
+	// Condition is when, in the studio's own words.
+	Condition string    `json:"condition,omitempty" maxLength:"200"`
+	Stroke    string    `json:"stroke,omitempty" maxLength:"60"`
+	Hand      string    `json:"hand,omitempty" maxLength:"60"`
+	Tool      *ToolPart `json:"tool,omitempty"`
+	LeaveOut  bool      `json:"leaveOut,omitempty"`
+	Does      string    `json:"does,omitempty" maxLength:"120"`
 }
 
 // Stroke is a named movement of the library.
@@ -248,11 +266,12 @@ type Stroke struct {
 	// Path is the zones the hand visits, in order; empty for a step off the body.
 	Path  []string `json:"path,omitempty" maxItems:"20"`
 	Sides Sides    `json:"sides" enum:"mid,both,turns,left,right,first,second,across"`
-	// Direction of the work against its path: along it, across the line, towards
-	// the hairline, or every way round an anchored finger. Sense is that of circles.
-	Direction       string `json:"direction,omitempty" enum:"along,across,towards-hairline,multi,"`
+	// Direction of the work: along its path or across the line, towards the hairline, every way round an
+	// anchored finger; at a single place up, down, in, out, towards a zone, apart or together; any is
+	// free. Sense is that of circles.
+	Direction       string `json:"direction,omitempty" enum:"along,across,towards-hairline,multi,up,down,in,out,towards,apart,together,any,"`
 	CircleDirection string `json:"sense,omitempty" enum:"clockwise,anticlockwise,each-way,outward,inward,"`
-	Tempo           string `json:"tempo,omitempty" enum:"even,slows,breath,quick,"`
+	Tempo           string `json:"tempo,omitempty" enum:"even,slow,slows,breath,quick,"`
 	Ending          string `json:"ending,omitempty" enum:"hold,wiggle,press-temple,lift-off,carries-on,"`
 	Dose            Dose   `json:"dose"`
 	// Parts of one repetition; needed where the dose counts repetitions.
@@ -273,6 +292,7 @@ type Stroke struct {
 	HomeSafe   bool   `json:"homeSafe,omitempty"`
 	// Alternates are tried in order.
 	Alternates []Alternate `json:"alternates,omitempty" maxItems:"6"`
+	Further
 	// Gaps names properties that were not said, with the words that were.
 	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"12"`
 }
@@ -323,9 +343,7 @@ func (s *Stroke) Validate(at string) []problem.Fault {
 	if !slices.Contains(Families, s.Family) {
 		ps = append(ps, problem.Fault{Path: at + "/family", Sentence: words.ThereIsNoStrokeFamilyFamily(s.Family)})
 	}
-	if s.Hand != "" && !slices.Contains(HandParts, s.Hand) {
-		ps = append(ps, problem.Fault{Path: at + "/hand", Sentence: words.ThereIsNoHandPartHand(s.Hand)})
-	}
+	ps = append(ps, ValidateHand(s.Hand, at+"/hand")...)
 	ps = append(ps, ValidateParts(s.Parts, at+"/parts")...)
 	if s.Last != nil {
 		ps = append(ps, ValidateParts(s.Last.Parts, at+"/last/parts")...)
@@ -335,34 +353,26 @@ func (s *Stroke) Validate(at string) []problem.Fault {
 		if f.Zone != "" {
 			ps = append(ps, ValidateZone(f.Zone, fmt.Sprintf("%s/fingers/%d/zone", at, i))...)
 		}
+		ps = append(ps, ValidateHand(f.Part, fmt.Sprintf("%s/fingers/%d/part", at, i))...)
 	}
-	for i, a := range s.Alternates {
-		if a.Stroke == "" && a.Hand == "" && a.Tool == nil && !a.LeaveOut && a.Does == "" {
-			ps = append(
-				ps,
-				problem.Fault{
-					Path:     fmt.Sprintf("%s/alternates/%d", at, i),
-					Sentence: words.ChooseAlternativeStrokeHandPartToolOr(),
-				},
-			)
-		}
-		if a.Hand != "" && !slices.Contains(HandParts, a.Hand) {
-			ps = append(
-				ps,
-				problem.Fault{Path: fmt.Sprintf("%s/alternates/%d/hand", at, i), Sentence: words.ThereIsNoHandPartHand(a.Hand)},
-			)
-		}
-		if a.Stroke == s.Key && s.Key != "" {
-			ps = append(
-				ps,
-				problem.Fault{
-					Path:     fmt.Sprintf("%s/alternates/%d/stroke", at, i),
-					Sentence: words.AStrokeCannotBeItsOwnAlternative(),
-				},
-			)
-		}
-	}
+	ps = append(ps, ValidateAlternates(s.Alternates, s.Key, at)...)
 	ps = append(ps, ValidateGaps(s.Gaps, at+"/gaps")...)
+	return append(ps, s.Further.Validate(at)...)
+}
+
+// ValidateAlternates reports alternates that say nothing, or name their own stroke.
+func ValidateAlternates(list []Alternate, of, at string) []problem.Fault {
+	var ps []problem.Fault
+	for i, a := range list {
+		here := fmt.Sprintf("%s/alternates/%d", at, i)
+		if a.Stroke == "" && a.Hand == "" && a.Tool == nil && !a.LeaveOut && a.Does == "" {
+			ps = append(ps, problem.Fault{Path: here, Sentence: words.ChooseAlternativeStrokeHandPartToolOr()})
+		}
+		ps = append(ps, ValidateHand(a.Hand, here+"/hand")...)
+		if a.Stroke == of && of != "" {
+			ps = append(ps, problem.Fault{Path: here + "/stroke", Sentence: words.AStrokeCannotBeItsOwnAlternative()})
+		}
+	}
 	return ps
 }
 
@@ -401,19 +411,31 @@ func (a *Anchor) Validate(at string) []problem.Fault {
 		return nil
 	}
 	ps := ValidateZone(a.Zone, at+"/zone")
+	if a.Second != nil {
+		ps = append(ps, ValidateZone(a.Second.Zone, at+"/second/zone")...)
+		ps = append(ps, ValidateHand(a.Second.Hand, at+"/second/hand")...)
+	}
 	for i, c := range a.Then {
 		ps = append(ps, ValidateZone(c.Zone, fmt.Sprintf("%s/changes/%d/zone", at, i))...)
 	}
 	return ps
 }
 
-// ValidatePath reports the zones of a path that do not exist.
+// ValidatePath reports the zones and areas of a path that do not exist.
 func ValidatePath(path []string, at string) []problem.Fault {
 	var ps []problem.Fault
 	for i, z := range path {
-		ps = append(ps, ValidateZone(z, fmt.Sprintf("%s/%d", at, i))...)
+		ps = append(ps, ValidatePlace(z, fmt.Sprintf("%s/%d", at, i))...)
 	}
 	return ps
+}
+
+// ValidatePlace reports what is neither a zone nor an area.
+func ValidatePlace(key, at string) []problem.Fault {
+	if anatomy.Areas[key] != nil {
+		return nil
+	}
+	return ValidateZone(key, at)
 }
 
 // ValidateZone reports a zone that does not exist.

@@ -91,6 +91,13 @@ var HandParts = []string{
 	"two-finger V",
 	"L of thumb and index",
 	"joined palms",
+	"middle finger",
+	"middle + ring",
+	"finger over thumb",
+	"fanned fingers",
+	"pads of both hands",
+	"whole hand",
+	"behind the jaw",
 }
 
 // Tires reports whether the hand part tires the practitioner's own joints when

@@ -123,7 +123,7 @@ type BundleRoom struct {
 type BundleProduct struct {
 	Key        string    `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Name       string    `json:"name" minLength:"1" maxLength:"120"`
-	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
+	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream,water,scent-oil"`
 	Unit       string    `json:"unit" enum:"mL,g"`
 	PackSize   float64   `json:"packSize" exclusiveMinimum:"0" maximum:"100000"`
 	Price      string    `json:"price" pattern:"^[0-9]{1,7}(\\.[0-9]{1,2})?$"`

@@ -1,0 +1,144 @@
+package protocol
+
+import (
+	"fmt"
+	"slices"
+
+	"softpalm/internal/craft/stroke"
+	"softpalm/words"
+)
+
+// RefKind is what a key in a plan names.
+type RefKind string
+
+// The kinds of reference. RefStep names another step of the same plan.
+const (
+	RefStroke  RefKind = "stroke"
+	RefTool    RefKind = "tool"
+	RefProduct RefKind = "product"
+	RefStep    RefKind = "step"
+)
+
+// References calls visit with every key of the plan that names something else: in steps, their
+// alternates, sections and variants. path is a JSON pointer below the plan. visit may change the key.
+// The slices and pointers it reaches are the plan's own: see [Protocol.Renamed].
+func (p *Protocol) References(visit func(kind RefKind, key *string, path string)) {
+	to := func(kind RefKind, key *string, path string) {
+		if *key != "" {
+			visit(kind, key, path)
+		}
+	}
+	for i := range p.Steps {
+		s, at := &p.Steps[i], fmt.Sprintf("/steps/%d", i)
+		to(RefStroke, &s.Stroke, at+"/stroke")
+		if s.Tool != nil {
+			to(RefTool, &s.Tool.Key, at+"/tool/key")
+		}
+		if s.Use != nil {
+			to(RefProduct, &s.Use.Product, at+"/use/product")
+			for k := range s.Use.Choices {
+				to(RefProduct, &s.Use.Choices[k], fmt.Sprintf("%s/use/choices/%d", at, k))
+			}
+		}
+		to(RefStep, &s.MirrorOf, at+"/mirrorOf")
+		to(RefStep, &s.AlternateOf, at+"/alternateOf")
+		alternateReferences(s.Alternates, at, to)
+	}
+	for i := range p.Sections {
+		for k := range p.Sections[i].Tools {
+			to(RefTool, &p.Sections[i].Tools[k], fmt.Sprintf("/sections/%d/tools/%d", i, k))
+		}
+	}
+	for i := range p.Variants {
+		for k := range p.Variants[i].Rules {
+			r, at := &p.Variants[i].Rules[k], fmt.Sprintf("/variants/%d/rules/%d", i, k)
+			to(RefStroke, &r.Stroke, at+"/stroke")
+			to(RefProduct, &r.Product, at+"/product")
+			switch r.Do {
+			case "replace", "leave-out":
+				to(RefStroke, &r.With, at+"/with")
+			case "swap-product":
+				to(RefProduct, &r.With, at+"/with")
+			}
+		}
+	}
+	for i := range p.Aftercare {
+		to(RefProduct, &p.Aftercare[i].Product, fmt.Sprintf("/aftercare/%d/product", i))
+	}
+}
+
+func alternateReferences(list []stroke.Alternate, at string, to func(kind RefKind, key *string, path string)) {
+	for k := range list {
+		a, here := &list[k], fmt.Sprintf("%s/alternates/%d", at, k)
+		to(RefStroke, &a.Stroke, here+"/stroke")
+		if a.Tool != nil {
+			to(RefTool, &a.Tool.Key, here+"/tool/key")
+		}
+	}
+}
+
+// Renamed is the plan with strokes under other keys, wherever it names them; p is not changed.
+func (p *Protocol) Renamed(strokes map[string]string) *Protocol {
+	q := *p
+	q.Steps, q.Variants = slices.Clone(p.Steps), slices.Clone(p.Variants)
+	for i := range q.Steps {
+		q.Steps[i].Alternates = slices.Clone(q.Steps[i].Alternates)
+	}
+	for i := range q.Variants {
+		q.Variants[i].Rules = slices.Clone(q.Variants[i].Rules)
+	}
+	q.References(func(kind RefKind, key *string, _ string) {
+		if as := strokes[*key]; kind == RefStroke && as != "" {
+			*key = as
+		}
+	})
+	return &q
+}
+
+// validateReferences reports every key that names nothing, with its path. The stroke of a step and what
+// it uses are reported with the step.
+func (v *validation) validateReferences() {
+	if !v.references {
+		return
+	}
+	known := map[string]bool{} // said already
+	for i := range v.p.Steps {
+		for _, field := range []string{"/stroke", "/tool/key", "/use/product"} {
+			known[fmt.Sprintf("/steps/%d%s", i, field)] = true
+		}
+	}
+	for i, variant := range v.p.Variants {
+		for k := range variant.Rules {
+			known[fmt.Sprintf("/variants/%d/rules/%d/stroke", i, k)] = true
+			known[fmt.Sprintf("/variants/%d/rules/%d/with", i, k)] = variant.Rules[k].Do == "replace"
+		}
+	}
+	v.p.References(func(kind RefKind, key *string, path string) {
+		if known[path] {
+			return
+		}
+		switch kind {
+		case RefStroke:
+			if v.ctx.Strokes[*key] == nil {
+				v.bad(path, words.TheLibraryHasNoStrokeStroke(*key))
+			}
+		case RefTool:
+			if v.ctx.Tools[*key].Name == "" {
+				v.bad(path, words.TheStudioHasNoToolTool(*key))
+			}
+		case RefProduct:
+			if v.ctx.Products[*key] == nil {
+				v.bad(path, words.TheShelfHasNoProductProduct(*key))
+			}
+		case RefStep:
+			if v.p.Index(*key) < 0 {
+				v.bad(path, words.ThereIsNoStepStep(*key))
+			}
+		}
+	})
+	for i, c := range v.p.Concerns {
+		if ConcernOf(c) == nil {
+			v.bad(fmt.Sprintf("/concerns/%d", i), words.ThereIsNoConcern(c))
+		}
+	}
+}
