@@ -630,8 +630,8 @@ func AStrokeCannotBeItsOwnAlternative() Sentence {
 	return Sentence{Code: "aStrokeCannotBeItsOwnAlternative", Message: "A stroke cannot be its own alternative."}
 }
 
-func StepHasNoPropertyKThatCould(k any) Sentence {
-	return Sentence{Code: "stepHasNoPropertyKThatCould", Message: "A step has no property “" + text(k) + "” that could be unknown.", Values: map[string]string{"k": text(k)}}
+func StepHasNoPropertyKThatCould(k, all any) Sentence {
+	return Sentence{Code: "stepHasNoPropertyKThatCould", Message: "A step has no property “" + text(k) + "” that could be unknown. It has: " + text(all) + ".", Values: map[string]string{"k": text(k), "all": text(all)}}
 }
 
 func PartLastsMoreThan0AtMost() Sentence {

@@ -20,6 +20,7 @@ import (
 	"golang.org/x/text/message"
 
 	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
@@ -56,6 +57,7 @@ func PackSchema() []byte {
 func schemaOf(t reflect.Type, title string) []byte {
 	reg := huma.NewMapRegistry("#/$defs/", huma.DefaultSchemaNamer)
 	root := reg.Schema(t, true, "")
+	listWords(reg.Map())
 	out, err := json.MarshalIndent(map[string]any{
 		"$schema": "https://json-schema.org/draft/2020-12/schema",
 		"title":   title, "$ref": root.Ref, "$defs": reg.Map(),
@@ -214,7 +216,11 @@ func leaves(e *jsonschema.ValidationError, into *[]problem.Fault) {
 			for _, p := range e.InstanceLocation {
 				path += "/" + strings.NewReplacer("~", "~0", "/", "~1").Replace(p)
 			}
-			*into = append(*into, problem.Fault{Path: path, Sentence: reason(e.ErrorKind)})
+			said := reason(e.ErrorKind)
+			if unknown, ok := e.ErrorKind.(*kind.AdditionalProperties); ok && strings.HasSuffix(path, "/gaps") {
+				said = stroke.NoSuchGap(unknown.Properties[0])
+			}
+			*into = append(*into, problem.Fault{Path: path, Sentence: said})
 		}
 		return
 	}

@@ -94,6 +94,9 @@ func TestProtocolFileRefusesWhatItDoesNotKnow(t *testing.T) {
 		{`"kind": "clock", "planned": 10`, `"kind": "clock", "planned": 10, "often": true`, "/protocol/steps/0/dose", "often"},
 		{`"measure": "drops"`, `"measure": "spoons"`, "/protocol/steps/0/use/amount/measure", "drops"},
 		{`"version": 1`, `"version": 2`, "/version", ""},
+		{`{"id": "s01"`, `{"id": "s01", "hand": "elbow"`, "/protocol/steps/0/hand", "ring finger"},
+		{`{"id": "s01"`, `{"id": "s01", "path": [{"zone": "elbow"}]`, "/protocol/steps/0/path/0/zone", "whole-face"},
+		{`{"id": "s01"`, `{"id": "s01", "gaps": {"colour": "?"}`, "/protocol/steps/0/gaps", "firstSide"},
 	} {
 		_, err := exchange.ReadProtocolFile([]byte(strings.Replace(string(data), c.was, c.now, 1)))
 		var in *studio.InputError

@@ -81,13 +81,17 @@ func TestTheWorkbenchThroughTheAPI(t *testing.T) {
 	var dry, real brought
 	do("POST", "/api/import?dry=true", file, &dry)
 	assert.Nil(t, dry.Brought.Protocol)
-	assert.Contains(t, dry.Brought.Items, protocols.ImportedItem{Kind: "protocol", Key: "quick-calm", Name: "Quick calm", Outcome: protocols.OutcomeAddedAs, As: "quick-calm-2"})
+	assert.Contains(t, dry.Brought.Items, protocols.ImportedItem{Kind: "protocol", Key: "quick-calm", Name: "Quick calm", Outcome: protocols.OutcomeSame})
 	do("POST", "/api/import?dry=false", file, &real)
 	require.NotNil(t, real.Brought.Protocol)
 	var opened outcome
 	do("GET", "/api/protocols/"+real.Brought.Protocol.String(), "", &opened)
-	draft.Protocol.Key = "quick-calm-2"
 	assert.True(t, protocol.Compare(&draft.Protocol, &opened.Protocol).Same(), "what was written is what was brought in")
+
+	other := strings.Replace(file, `"Quick calm"`, `"Quicker calm"`, 1)
+	require.NotEqual(t, file, other)
+	do("POST", "/api/import?dry=true", other, &dry)
+	assert.Contains(t, dry.Brought.Items, protocols.ImportedItem{Kind: "protocol", Key: "quick-calm", Name: "Quicker calm", Outcome: protocols.OutcomeAddedAs, As: "quick-calm-2"})
 
 	foreign := `{"format":"soft-palm-protocol","version":1,"protocol":{"key":"away","name":"Away","school":{"drainage":"none"},"minutes":{"sold":10,"handsOn":5,"reset":0},"price":{"amount":"0.00","currency":"EUR"},"defaultDose":{"kind":"reps","planned":3},
 		"steps":[{"id":"a","stroke":"cheek-drain","phase":"work"},{"id":"b","stroke":"shell-glide","phase":"work","use":{"product":"shell-oil","amount":{"value":2,"measure":"mL"}}}]},

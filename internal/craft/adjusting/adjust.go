@@ -145,6 +145,9 @@ func (t *adjuster) step(i int) int {
 	if rule := t.bars(r); rule != "" {
 		bite := t.c.StrokeBite(rule, r, t.kindOf(r))
 		why := Adjustment{What: bite.What, At: bite.Zone}
+		if isVariantRule(rule) && t.c.NamesStroke(rule, r.StrokeKey) { // meant to go, not to be swapped for its twin
+			return t.dropFor(i, r.Name, Dropped, rule, why)
+		}
 		if !t.otherHand(i, r, rule, why) {
 			alt := t.substitute(i, r)
 			if alt == nil {

@@ -124,6 +124,11 @@ func (c *Constraints) StrokeRule(r *evaluation.Resolved, kind string) string {
 	return ""
 }
 
+// NamesStroke reports whether a rule excludes a stroke by its own key.
+func (c *Constraints) NamesStroke(rule, key string) bool {
+	return slices.ContainsFunc(c.exclusion, func(x exclusion) bool { return x.rule == rule && slices.Contains(x.strokes, key) })
+}
+
 // Bite is what of a step a rule takes away: a stroke family, an intent, a kind of tool, and
 // the place where the rule is for some places only.
 type Bite struct{ What, Zone string }

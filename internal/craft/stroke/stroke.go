@@ -36,6 +36,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/problem"
@@ -204,14 +205,14 @@ type Anchor struct {
 	Role string `json:"role,omitempty" enum:"holds-taut,supports,covers,rests,catches,carries-on,"`
 	Does string `json:"does,omitempty" maxLength:"120"`
 	// Second is another contact of the same hand.
-	Second *Contact `json:"second,omitempty"`
+	Second *HandContact `json:"second,omitempty"`
 	// Then are the roles the hand changes to within one repetition, in order; the
 	// change over is a part of kind swap.
 	Then []AnchorChange `json:"changes,omitempty" maxItems:"4"`
 }
 
-// Contact is a place that a hand touches besides.
-type Contact struct {
+// HandContact is a place that a hand touches besides.
+type HandContact struct {
 	Zone     string `json:"zone" maxLength:"60"`
 	Hand     string `json:"hand,omitempty" maxLength:"60"`
 	Pressure int    `json:"pressure" minimum:"0" maximum:"5"`
@@ -381,10 +382,15 @@ func ValidateGaps(gaps map[string]string, at string) []problem.Fault {
 	var ps []problem.Fault
 	for _, k := range slices.Sorted(maps.Keys(gaps)) {
 		if !slices.Contains(Properties, k) {
-			ps = append(ps, problem.Fault{Path: at + "/" + k, Sentence: words.StepHasNoPropertyKThatCould(k)})
+			ps = append(ps, problem.Fault{Path: at + "/" + k, Sentence: NoSuchGap(k)})
 		}
 	}
 	return ps
+}
+
+// NoSuchGap says that there is no such property that could be unknown, and which there are.
+func NoSuchGap(property string) words.Sentence {
+	return words.StepHasNoPropertyKThatCould(property, strings.Join(Properties, ", "))
 }
 
 // ValidateParts reports parts that cannot be timed or lie nowhere.

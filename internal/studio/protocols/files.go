@@ -2,6 +2,7 @@ package protocols
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"reflect"
@@ -147,8 +148,18 @@ func readProtocol(ctx context.Context, tx protocolStore, a *studio.Actor, id uui
 	return tx.Version(ctx, id, number)
 }
 
-// gather puts in what the protocol is made of.
+// gather puts in what the protocol is made of, wherever it is named: in steps, alternates, sections and
+// variants, and in the strokes themselves.
 func (f *ProtocolFile) gather(c *protocol.Context) {
+	if f.Protocol.Steps == nil {
+		f.Protocol.Steps = []protocol.Step{}
+	}
+	f.Protocol.Variants = slices.Clone(f.Protocol.Variants)
+	for i := range f.Protocol.Variants {
+		if f.Protocol.Variants[i].Rules == nil {
+			f.Protocol.Variants[i].Rules = []protocol.VariantRule{}
+		}
+	}
 	trade := stroke.ByKey(stroke.Trade())
 	var strokes, tools, products []string
 	want := func(list *[]string, key string) {
@@ -156,16 +167,16 @@ func (f *ProtocolFile) gather(c *protocol.Context) {
 			*list = append(*list, key)
 		}
 	}
-	for i := range f.Protocol.Steps {
-		st := &f.Protocol.Steps[i]
-		want(&strokes, st.Stroke)
-		if st.Tool != nil {
-			want(&tools, st.Tool.Key)
+	f.Protocol.References(func(kind protocol.RefKind, key *string, _ string) {
+		switch kind {
+		case protocol.RefStroke:
+			want(&strokes, *key)
+		case protocol.RefTool:
+			want(&tools, *key)
+		case protocol.RefProduct:
+			want(&products, *key)
 		}
-		if st.Use != nil {
-			want(&products, st.Use.Product)
-		}
-	}
+	})
 	for i := 0; i < len(strokes); i++ {
 		st := c.Strokes[strokes[i]]
 		if st == nil {
@@ -174,11 +185,14 @@ func (f *ProtocolFile) gather(c *protocol.Context) {
 		if st.Tool != nil {
 			want(&tools, st.Tool.Key)
 		}
-		if own := !reflect.DeepEqual(trade[st.Key], st); own {
-			f.Strokes = append(f.Strokes, *st)
-			for _, alt := range st.Alternates {
-				want(&strokes, alt.Stroke)
+		for k := range st.Alternates {
+			want(&strokes, st.Alternates[k].Stroke)
+			if t := st.Alternates[k].Tool; t != nil {
+				want(&tools, t.Key)
 			}
+		}
+		if !alike(trade[st.Key], st) {
+			f.Strokes = append(f.Strokes, *st)
 		}
 	}
 	for _, key := range tools {
@@ -283,7 +297,7 @@ func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, produc
 	for i := range tools {
 		t := &tools[i]
 		switch there, ok := b.lib.Tools[t.Key]; {
-		case ok && reflect.DeepEqual(there, *t):
+		case ok && alike(there, *t):
 			b.tell("tool", t.Key, t.Name, OutcomeSame, "")
 		case ok:
 			b.tell("tool", t.Key, t.Name, OutcomeKept, "")
@@ -299,7 +313,7 @@ func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, produc
 		f := &products[i]
 		if there := b.lib.Products[f.Key]; there != nil {
 			fate := OutcomeKept
-			if reflect.DeepEqual(studio.NewFileProduct(there), *f) {
+			if alike(studio.NewFileProduct(there), *f) {
 				fate = OutcomeSame
 			}
 			b.tell("product", f.Key, f.Name, fate, "")
@@ -320,7 +334,7 @@ func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, produc
 		switch {
 		case there == nil:
 			b.tell("stroke", st.Key, st.Name, OutcomeNew, "")
-		case reflect.DeepEqual(there, &st):
+		case alike(there, &st):
 			b.tell("stroke", st.Key, st.Name, OutcomeSame, "")
 			continue
 		default:
@@ -358,17 +372,16 @@ func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, produc
 // protocol adds the protocol as the actor's draft; its key and name give way to
 // what is there.
 func (b *importing) protocol(p protocol.Protocol) error {
-	p.Steps = slices.Clone(p.Steps)
-	for i := range p.Steps {
-		if as := b.renamed[p.Steps[i].Stroke]; as != "" {
-			p.Steps[i].Stroke = as
-		}
-	}
+	p = *p.Renamed(b.renamed)
 	if ps := p.Validate(b.lib, "/protocol"); len(ps) > 0 {
 		return &studio.InputError{Problems: ps}
 	}
 	list, err := b.tx.Protocols(b.ctx, b.a.Account)
 	if err != nil {
+		return err
+	}
+	if same, err := b.sameProtocol(&p, list); err != nil || same != nil {
+		b.out.Protocol = same
 		return err
 	}
 	was := p.Key
@@ -396,4 +409,60 @@ func (b *importing) protocol(p protocol.Protocol) error {
 	}
 	b.out.Protocol = &id
 	return nil
+}
+
+// sameProtocol is the protocol of the studio that a file holds exactly so, as the actor's draft or as its
+// newest version; nil where there is none.
+func (b *importing) sameProtocol(p *protocol.Protocol, list []studio.ProtocolLine) (*uuid.UUID, error) {
+	i := slices.IndexFunc(list, func(l studio.ProtocolLine) bool { return l.Key == p.Key })
+	if i < 0 {
+		return nil, nil
+	}
+	there, err := readProtocol(b.ctx, b.tx, b.a, list[i].ID, 0)
+	if err != nil || !alike(there, p) {
+		return nil, err
+	}
+	b.tell("protocol", p.Key, p.Name, OutcomeSame, "")
+	b.out.Evaluation = evaluation.Evaluate(p, b.lib)
+	return &list[i].ID, nil
+}
+
+// alike reports whether two things are written in the same way: a missing list is an empty one.
+func alike(a, b any) bool {
+	x, err := plainly(a)
+	y, err2 := plainly(b)
+	return err == nil && err2 == nil && reflect.DeepEqual(x, y)
+}
+
+// plainly is a value as it is written, without what says nothing.
+func plainly(v any) (any, error) {
+	data, err := json.Marshal(v)
+	if err != nil {
+		return nil, err
+	}
+	var out any
+	err = json.Unmarshal(data, &out)
+	return withoutEmpty(out), err
+}
+
+func withoutEmpty(v any) any {
+	switch x := v.(type) {
+	case map[string]any:
+		for k := range x {
+			if x[k] = withoutEmpty(x[k]); x[k] == nil {
+				delete(x, k)
+			}
+		}
+		if len(x) == 0 {
+			return nil
+		}
+	case []any:
+		if len(x) == 0 {
+			return nil
+		}
+		for i := range x {
+			x[i] = withoutEmpty(x[i])
+		}
+	}
+	return v
 }
