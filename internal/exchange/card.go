@@ -194,6 +194,9 @@ func cellsOf(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Conte
 		if r.Client != "" && r.Client != client { // said once, until it is something else
 			more = append(more, words.PaperClientClient(r.Client))
 		}
+		if further := furtherText(r); further != "" {
+			more = append(more, further+".")
+		}
 		if s.Note != "" {
 			more = append(more, s.Note)
 		}

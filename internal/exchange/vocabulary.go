@@ -11,7 +11,7 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
-// words of the trade that files may use; empty is "not said" where a field may be left out.
+// words of the trade that files may use; empty stands for a word that was left out, where a field may be left out.
 var (
 	zoneWords   = withEmpty(append(anatomyKeys(), slices.Sorted(maps.Keys(anatomy.Areas))...))
 	partsOfHand = withEmpty(anyOf(stroke.HandParts))

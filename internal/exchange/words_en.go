@@ -46,6 +46,8 @@ func doseWords(d *stroke.Dose) string {
 			out += words.PaperPulsesPumpsOnEachOutBreath(d.Pulses)
 		}
 		return out
+	case stroke.Counts:
+		return words.PaperPlannedCounts(d.Planned, number(d.Seconds))
 	case stroke.Positions:
 		out := words.PaperPlacesPointsSecondsSPlannedTimesRound(d.Places, number(d.Seconds), d.Planned)
 		if d.Senses > 1 {

@@ -209,6 +209,8 @@ export function doseText(d: Schemas["Dose"]): string {
 			return `${sets}${d.planned} s`;
 		case "breaths":
 			return phrases.breaths({ planned: d.planned, pulses: d.pulses ? phrases.pulsesPumpsEach({ pulses: d.pulses }) : "" });
+		case "counts":
+			return phrases.counts({ planned: d.planned });
 		case "positions":
 			return phrases.positions({ places: d.places, seconds: d.seconds, planned: d.planned });
 		case "until":

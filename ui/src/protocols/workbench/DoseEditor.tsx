@@ -3,6 +3,7 @@ import { Choice, NumberField, TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
 import * as w from "../../words/catalogue/workbench";
 import { doseKindWords, partWords } from "../../words/sentences";
+import { choices, Said, type Spec } from "./Said";
 
 type Dose = Schemas["Dose"];
 type Part = Schemas["Part"];
@@ -11,6 +12,7 @@ const whole: Record<string, Dose> = {
 	reps: { kind: "reps", planned: 3 },
 	clock: { kind: "clock", planned: 30 },
 	breaths: { kind: "breaths", planned: 3, in: 4, out: 6 },
+	counts: { kind: "counts", planned: 4, seconds: 1 },
 	positions: { kind: "positions", planned: 3, places: 4, seconds: 3 },
 	until: { kind: "until", planned: 30, min: 15, max: 60, sign: w.itLetsGo },
 	free: { kind: "free", planned: 30, min: 15 },
@@ -28,7 +30,8 @@ export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; on
 		more?: { least?: number; most?: number; step?: number | "any"; hint?: string; required?: boolean },
 	) => <NumberField label={label} value={(dose[key] as number | undefined) || undefined} onChange={(v) => put({ [key]: v })} {...more} />;
 	const kinds = Object.fromEntries(Object.entries(doseKindWords).filter(([k]) => inherits || k !== "inherited"));
-	const planned = { reps: w.repetitions, clock: w.seconds, breaths: w.breaths, positions: w.rounds }[dose.kind as string] ?? w.plannedS;
+	const planned =
+		{ reps: w.repetitions, clock: w.seconds, breaths: w.breaths, positions: w.rounds, counts: w.counts }[dose.kind as string] ?? w.plannedS;
 	return (
 		<div className="grid gap-2">
 			<Choice label={w.kindOfRepetitionsAndTiming} value={dose.kind} options={kinds} onChange={(k) => onChange(whole[k]!)} />
@@ -70,6 +73,18 @@ export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; on
 					</div>
 				</>
 			)}
+			{dose.kind === "breaths" && dose.pulses && (
+				<label className="flex min-h-11 items-center gap-2 text-sm">
+					<input
+						type="checkbox"
+						className="size-5 accent-persimmon"
+						checked={Boolean(dose.pulsesAtLeast)}
+						onChange={(e) => put({ pulsesAtLeast: e.target.checked || undefined })}
+					/>
+					{w.orMore}
+				</label>
+			)}
+			{dose.kind === "counts" && n("seconds", w.secondsEach, { most: 120, step: "any", required: true })}
 			{dose.kind === "positions" && (
 				<div className="grid grid-cols-3 gap-2">
 					{n("places", w.points, { least: 1, most: 20 })}
@@ -85,6 +100,13 @@ export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; on
 		</div>
 	);
 }
+
+const further: Spec[] = [
+	{ path: "direction", kind: "one", options: choices("along", "across", "up", "down", "in", "out", "apart", "together", "any") },
+	{ path: "least", kind: "number", most: 50 },
+	{ path: "most", kind: "number", most: 50 },
+	{ path: "counts", kind: "flag" },
+];
 
 /** What one repetition is made of, in order. */
 export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; own: boolean; onChange: (p: Part[] | undefined) => void }) {
@@ -112,6 +134,9 @@ export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; 
 					<Button aria-label={w.removePartI({ i: i + 1 })} className="px-0" onClick={() => onChange(parts.filter((_, n) => n !== i))}>
 						×
 					</Button>
+					<div className="col-span-4">
+						<Said of={p} specs={further} onChange={(next) => onChange(parts.map((q, n) => (n === i ? next : q)))} />
+					</div>
 				</div>
 			))}
 			<div className="flex flex-wrap items-center gap-2">

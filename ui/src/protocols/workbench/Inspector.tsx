@@ -1,11 +1,13 @@
 import type { Schemas } from "../../api/client";
 import { Choice, Group, NumberField, Picks, Row, Stepper, TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
+import { areas } from "../../words/catalogue/shared";
 import * as w from "../../words/catalogue/workbench";
 import { intentWords, pressureWords } from "../../words/client";
 import { doseText, gapWords, phaseWords, profileWords, roleOfHandWords, sideWords } from "../../words/sentences";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
 import { withPressure, withStep } from "./ops";
+import { StepFurther } from "./StepFurther";
 import type { Protocol, Step } from "./useBench";
 
 type Props = {
@@ -24,7 +26,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 	const step = protocol.steps.find((s) => s.id === r.id);
 	if (!step) return null;
 	const put = (part: Partial<Step>) => edit(withStep(protocol, r.id, part));
-	const zone = (key: string) => library.zones.find((z) => z.key === key)?.name ?? key;
+	const zone = (key: string) => library.zones.find((z) => z.key === key)?.name ?? areaWords[key] ?? key;
 	const zoneOptions = Object.fromEntries(library.zones.map((z) => [z.key, z.name]));
 	const product = library.products.find((p) => p.key === step.use?.product);
 	const unit = { reps: "times", breaths: "breaths", positions: "rounds" }[r.dose.kind as string] ?? "s";
@@ -33,7 +35,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 			.filter((s) => s.id !== step.id)
 			.map((s) => [s.id, `${protocol.steps.indexOf(s) + 1}. ${library.strokes.find((k) => k.key === s.stroke)?.name ?? s.stroke}`]),
 	);
-	const path: { zone: string; pressure?: number }[] = step.path ?? r.path.map((p) => ({ zone: p.zone }));
+	const path: Schemas["PathPoint"][] = step.path ?? r.path.map((p) => ({ zone: p.zone }));
 	const putFinger = (i: number, part: Partial<Schemas["Finger"]>) =>
 		put({
 			fingers: (r.fingers ?? []).map((f, n) => {
@@ -156,9 +158,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 								value={p.pressure ?? ""}
 								onChange={(e) =>
 									putPath(
-										path.map((q, n) =>
-											n === i ? (e.target.value === "" ? { zone: q.zone } : { zone: q.zone, pressure: Number(e.target.value) }) : q,
-										),
+										path.map((q, n) => (n === i ? withOwnPressure(q, e.target.value === "" ? undefined : Number(e.target.value)) : q)),
 									)
 								}
 							>
@@ -190,6 +190,11 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					onChange={(e) => e.target.value && putPath([...path, { zone: e.target.value }])}
 				>
 					<option value="">{w.addAZone}</option>
+					{Object.entries(areaWords).map(([key, name]) => (
+						<option key={key} value={key}>
+							{name}
+						</option>
+					))}
 					{library.zones.map((z) => (
 						<option key={z.key} value={z.key}>
 							{z.name}
@@ -523,8 +528,16 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					/>
 				</div>
 			</Group>
+			<StepFurther key={step.id} step={step} library={library} put={put} />
 		</section>
 	);
+}
+
+const areaWords: Record<string, string> = areas;
+
+/** A stop with a pressure of its own, or without. */
+function withOwnPressure({ pressure: _, ...at }: Schemas["PathPoint"], pressure: number | undefined): Schemas["PathPoint"] {
+	return pressure === undefined ? at : { ...at, pressure };
 }
 
 /** Whether a dose counts repetitions, which then need their parts. */

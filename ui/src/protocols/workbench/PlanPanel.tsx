@@ -1,4 +1,3 @@
-import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Chips, Choice, Group, NumberField, Picks, TextField } from "../../kit/fields";
 import { clock } from "../../kit/format";
@@ -8,6 +7,8 @@ import { skinStateWords, skinTypes } from "../../words/client";
 import { schoolWords, setUpText } from "../../words/sentences";
 import { DoseEditor } from "./DoseEditor";
 import { newStepId } from "./ops";
+import { PlanFurther } from "./PlanFurther";
+import { Said, Words } from "./Said";
 import type { Protocol } from "./useBench";
 import { VariantsEditor } from "./VariantsEditor";
 
@@ -96,8 +97,8 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 				/>
 			</Group>
 			<Group title={w.whatItNeeds} note={[...(p.skills ?? []), ...(p.equipment ?? [])].join(", ")}>
-				<CommaList label={w.skillsAndLicences} value={p.skills} onChange={(skills) => put({ skills })} />
-				<CommaList label={w.equipmentOfTheRoom} value={p.equipment} onChange={(equipment) => put({ equipment })} />
+				<Words label={w.skillsAndLicences} value={p.skills} onChange={(skills) => put({ skills })} />
+				<Words label={w.equipmentOfTheRoom} value={p.equipment} onChange={(equipment) => put({ equipment })} />
 				{(["draining", "deep", "glow"] as const).map((mark) => (
 					<Choice
 						key={mark}
@@ -170,10 +171,9 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						/>
 						<NumberField
 							label={w.everyS}
-							value={c.every}
+							value={c.every || undefined}
 							least={15}
-							required
-							onChange={(v) => v && put({ cues: p.cues!.map((x, n) => (n === i ? { ...x, every: v } : x)) })}
+							onChange={(v) => put({ cues: p.cues!.map((x, n) => (n === i ? { ...x, every: v ?? 0 } : x)) })}
 						/>
 						<Button
 							aria-label={w.removeTheCueText({ text: c.text })}
@@ -182,10 +182,21 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 						>
 							×
 						</Button>
+						<div className="col-span-3">
+							<Said
+								of={c}
+								specs={[
+									{ path: "seconds", kind: "number", most: 600 },
+									{ path: "break", kind: "flag" },
+								]}
+								onChange={(next) => put({ cues: p.cues!.map((x, n) => (n === i ? next : x)) })}
+							/>
+						</div>
 					</div>
 				))}
 				<Button onClick={() => put({ cues: [...(p.cues ?? []), { text: w.jawLooseShouldersDown, every: 300 }] })}>{w.addACue}</Button>
 			</Group>
+			<PlanFurther protocol={p} library={library} put={put} />
 			<Group title={w.sections} note={p.sections?.length ? p.sections.map((s) => s.name).join(", ") : w.none}>
 				{(p.sections ?? []).map((s, i) => (
 					<div key={s.id} className="grid gap-2 border-b border-rule pb-2">
@@ -285,26 +296,4 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 			</div>
 		</fieldset>
 	);
-}
-
-/** Several words with commas between them; what is being typed stays as it is typed. */
-function CommaList({
-	label,
-	value,
-	onChange,
-}: {
-	label: string;
-	value: readonly string[] | undefined;
-	onChange: (list: string[] | undefined) => void;
-}) {
-	const [typed, setTyped] = useState((value ?? []).join(", "));
-	const change = (text: string) => {
-		setTyped(text);
-		const list = text
-			.split(",")
-			.map((x) => x.trim())
-			.filter(Boolean);
-		onChange(list.length > 0 ? list : undefined);
-	};
-	return <TextField label={label} value={typed} most={400} onChange={(v) => change(v ?? "")} />;
 }

@@ -13,7 +13,7 @@ function clean(s: Step): Step {
 /** One pressure for whole steps: pressures of single zones on their paths are cleared. */
 export function withPressure(p: Protocol, ids: readonly string[], pressure: number): Protocol {
 	return ids.reduce((q, id) => {
-		const path = q.steps.find((s) => s.id === id)?.path?.map((z) => ({ zone: z.zone }));
+		const path = q.steps.find((s) => s.id === id)?.path?.map(({ pressure: _, ...at }) => at);
 		return withStep(q, id, { pressure, path });
 	}, p);
 }
