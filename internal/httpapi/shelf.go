@@ -37,7 +37,7 @@ type ProductView struct {
 }
 
 func productView(p *studio.Product) ProductView {
-	v := ProductView{
+	return ProductView{
 		ID:          p.ID,
 		Revision:    p.Revision,
 		Key:         p.Key,
@@ -51,18 +51,8 @@ func productView(p *studio.Product) ProductView {
 		Unsuited:    listed(p.Unsuited),
 		Ingredients: listed(p.Ingredients),
 		Carries:     p.AllTags(),
-		Measures:    []string{"mL"},
+		Measures:    p.Measures(),
 	}
-	if p.Density > 0 {
-		v.Measures = append(v.Measures, "g")
-	}
-	if p.DropsPerML > 0 {
-		v.Measures = append(v.Measures, "drops")
-	}
-	if p.MLPerPump > 0 {
-		v.Measures = append(v.Measures, "presses")
-	}
-	return v
 }
 
 // ShelfLineView is a product with what is left of it.

@@ -103,7 +103,7 @@ func LotsOf(lots []Lot, product uuid.UUID) []*shelf.Lot {
 type FileProduct struct {
 	Key        string    `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Name       string    `json:"name" minLength:"1" maxLength:"120"`
-	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream"`
+	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream,water,scent-oil"`
 	FullDose   float64   `json:"fullDose" minimum:"0" maximum:"1000"`
 	RangeMin   float64   `json:"rangeMin" minimum:"0" maximum:"1000"`
 	RangeMax   float64   `json:"rangeMax" minimum:"0" maximum:"1000"`

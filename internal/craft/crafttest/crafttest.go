@@ -80,7 +80,18 @@ func StrokesOf(p *protocol.Protocol, phase protocol.Phase) []string {
 // and products in its file.
 func Fixture(t testing.TB, key string) (*protocol.Protocol, *protocol.Context) {
 	t.Helper()
-	data, err := fixtures.ReadFile("testdata/protocols/" + key + ".json")
+	return read(t, "testdata/protocols/"+key+".json")
+}
+
+// Said reads one of the plans that say what plans were once found to need and had no place for.
+func Said(t testing.TB, key string) (*protocol.Protocol, *protocol.Context) {
+	t.Helper()
+	return read(t, "testdata/said/"+key+".json")
+}
+
+func read(t testing.TB, name string) (*protocol.Protocol, *protocol.Context) {
+	t.Helper()
+	data, err := fixtures.ReadFile(name)
 	require.NoError(t, err)
 	var file struct {
 		Protocol protocol.Protocol

@@ -1,6 +1,11 @@
 package evaluation
 
-import "softpalm/internal/craft/protocol"
+import (
+	"slices"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/stroke"
+)
 
 // Unworked is a concern the protocol is listed for, and its zones that nothing works.
 type Unworked struct {
@@ -19,7 +24,7 @@ func (e *Evaluation) promises(p *protocol.Protocol) {
 	}
 	for _, key := range p.Concerns {
 		c := protocol.ConcernOf(key)
-		if c == nil || len(c.Zones) == 0 || e.worksAny(c.Zones) {
+		if c == nil || len(c.Zones) == 0 || e.worksAny(slices.Concat(c.Zones, c.Also)) {
 			continue
 		}
 		e.add(Promise, Warning, CommonPractice, &Unworked{Concern: key, Zones: c.Zones}, []Fix{WorkZone})
@@ -36,8 +41,16 @@ func (e *Evaluation) worksAny(zones []string) bool {
 		default:
 			continue
 		}
+		if r.Intent == stroke.Spread || r.Intent == stroke.Cleanse {
+			continue // to spread product there is not to work there
+		}
 		if r.unsaid("path") {
 			return true // a place that was never stated may be the one
+		}
+		for _, zone := range r.Further.ActsOn {
+			if contains(zones, zone) {
+				return true
+			}
 		}
 		for zone := range r.Presses {
 			if contains(zones, zone) {

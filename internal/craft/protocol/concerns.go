@@ -14,7 +14,9 @@ type Concern struct {
 	Name       string          `json:"name"`
 	Zones      []string        `json:"zones"`
 	Muscles    []string        `json:"muscles"`
-	Intents    []stroke.Intent `json:"intents"`
+	// Also are zones that keep the promise as well, where a plan works them instead.
+	Also    []string        `json:"also,omitempty"`
+	Intents []stroke.Intent `json:"intents"`
 	Precaution string          `json:"caution"`
 	// ReviewDays is after how many days of regular work the change is judged.
 	ReviewDays int `json:"reviewDays"`
@@ -66,6 +68,42 @@ func list(s, sep string) []string {
 		return []string{}
 	}
 	return strings.Split(s, sep)
+}
+
+// alsoServe are the zones of a concern's group beside those that a plan is drafted for: neighbours, the
+// other side of the same muscle, the nodes that drain it (common practice).
+var alsoServe = map[string]string{
+	"puffiness":         "under-eye upper-orbital-rim inner-eye-corner outer-eye-corner cheekbone front-of-ear",
+	"dark-circles":      "under-eye upper-orbital-rim outer-eye-corner",
+	"frown-lines":       "brow forehead-centre upper-orbital-rim",
+	"forehead-lines":    "hairline brow glabella",
+	"eye-lines":         "temple under-eye upper-orbital-rim",
+	"neck-lines":        "under-jaw under-chin collarbone back-neck",
+	"low-brow":          "forehead-centre hairline brow-base upper-orbital-rim temple",
+	"drooping":          "mid-cheek nasolabial jaw-angle under-cheekbone",
+	"small-eyes":        "upper-orbital-rim brow-base upper-eyelid lower-eyelid forehead",
+	"unequal-eyes":      "upper-orbital-rim brow-base upper-eyelid forehead",
+	"screen-tired-eyes": "upper-orbital-rim brow inner-eye-corner outer-eye-corner upper-eyelid",
+	"nasolabial-folds":  "cheekbone mouth-corner upper-lip nose-side mouth-cheek",
+	"mouth-corners":     "chin lower-cheek jawline nasolabial",
+	"lips":              "lip-centre-upper lip-centre-lower mouth-corner",
+	"jowls":             "chin jaw-angle mouth-corner under-jaw",
+	"double-chin":       "chin jawline front-neck below-ear",
+	"clenching":         "under-cheekbone lower-cheek front-of-ear scalp-side mouth-cheek mouth-upper mouth-lower",
+	"skull-edge":        "occiput back-neck nape",
+	"shoulders":         "back-neck upper-back collarbone",
+	"rounded-chest":     "below-collarbone breastbone collarbone",
+	"blocked-sinus":     "nose-bridge inner-eye-corner under-cheekbone glabella mid-cheek",
+	"heavy-head":        "skull-edge crown occiput forehead",
+	"dull-skin":         "cheekbone lower-cheek chin forehead-centre",
+	"stress-and-sleep":  "forehead-centre shoulder scalp-side skull-edge back-neck",
+	"event-tomorrow":    "cheekbone jawline forehead under-eye",
+}
+
+func init() {
+	for i := range Concerns {
+		Concerns[i].Also = list(alsoServe[Concerns[i].Key], " ")
+	}
 }
 
 // ConcernOf returns the concern of that key, or nil for one of the studio's own.

@@ -120,7 +120,7 @@ type Step struct {
 	// Departure is the reason for going against a usual limit or the method.
 	Departure string `json:"departure,omitempty" maxLength:"300"`
 	// Gaps names properties that were not said, with the words that were.
-	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"12"`
+	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"24"`
 }
 
 // Clearable are the properties of its stroke that a step may say nothing of.

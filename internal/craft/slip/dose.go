@@ -116,6 +116,23 @@ func (p *Product) PerML(unit Measure) float64 {
 	return 1
 }
 
+// Measures are those in which the product can be dosed: what the scale has found, and sprays and spatulas
+// by its form.
+func (p *Product) Measures() []string {
+	out := []string{string(ML)}
+	add := func(can bool, m Measure) {
+		if can {
+			out = append(out, string(m))
+		}
+	}
+	add(p.Density > 0, Gram)
+	add(p.DropsPerML > 0, Drops)
+	add(p.MLPerPump > 0, Pumps)
+	add(p.Form == Mist || p.Form == Water, Sprays)
+	add(p.Form == Balm || p.Form == MassageCream || p.Form == Mask || p.Form == DayCream, Spatulas)
+	return out
+}
+
 // Measured reports whether the product was ever measured in the amount's way.
 func (a Amount) Measured(p *Product) bool {
 	if a.Measure == Sprays || a.Measure == Spatulas {

@@ -295,7 +295,7 @@ type Stroke struct {
 	Alternates []Alternate `json:"alternates,omitempty" maxItems:"6"`
 	Further
 	// Gaps names properties that were not said, with the words that were.
-	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"12"`
+	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"24"`
 }
 
 // Properties that may be a gap: any may be unknown.

@@ -21,6 +21,8 @@ const forms = {
 	mist: "mist",
 	mask: "mask",
 	"sun-cream": w.sunCream,
+	water: w.water,
+	"scent-oil": w.scentOil,
 };
 
 const list = (s: string | undefined) =>
