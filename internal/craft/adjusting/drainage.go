@@ -80,14 +80,7 @@ func (t *adjuster) side(i int, r *evaluation.Resolved) int {
 		if off[anatomy.Right] && r.Sides != stroke.LeftOnly {
 			side = anatomy.Right
 		}
-		whole := make([]protocol.PathPoint, len(r.Path))
-		for k := range r.Path {
-			whole[k] = protocol.PathPoint{Zone: r.Path[k].Zone}
-			if len(s.Path) > k {
-				whole[k].Pressure = s.Path[k].Pressure
-			}
-		}
-		way := t.detour(whole, side)
+		way := t.detour(r.Spelled(), side)
 		switch {
 		case way == nil || len(way) < 2:
 		case to != "": // the free side keeps its path, the other takes the way round

@@ -10,6 +10,7 @@ import (
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/crafttest"
+	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
@@ -144,5 +145,31 @@ func TestASubstituteIsOnlyGentlerWhenItDoesLess(t *testing.T) {
 		require.Len(t, got.Adjustments, 1, name)
 		assert.Equal(t, adjusting.Swapped, got.Adjustments[0].Kind, name)
 		assert.Equal(t, c.gentler, got.Adjustments[0].Gentler, name)
+	}
+}
+
+// A step over a named area leaves out what may not be worked today and keeps the rest, with what was said
+// of each place; a second contact of the other hand is kept off as well.
+func TestAnAreaLeavesOutWhatMayNotBeWorked(t *testing.T) {
+	ctx := crafttest.Studio()
+	chin := contraindication.Merge([]contraindication.Contraindication{crafttest.LeaveOut(contraindication.ZoneSide{Zone: "chin", Side: "both"})})
+	spread := crafttest.Do("spread-passes")
+	spread.Path = []protocol.PathPoint{{Zone: "side-neck", Part: "upper"}, {Zone: "whole-face"}}
+	got := adjusting.Adjust(crafttest.Plan(5, spread), ctx, chin)
+	require.Len(t, got.Protocol.Steps, 1)
+	var zones []string
+	for _, at := range got.Protocol.Steps[0].Path {
+		zones = append(zones, at.Zone)
+	}
+	assert.Equal(t, append([]string{"side-neck"}, anatomy.Areas["whole-face"][1:]...), zones)
+	assert.Equal(t, "upper", got.Protocol.Steps[0].Path[0].Part)
+
+	held := crafttest.Do("temple-press")
+	held.Anchor = &stroke.Anchor{Zone: "forehead", Pressure: 1, Role: "rests", Second: &stroke.HandContact{Zone: "chin", Pressure: 1}}
+	got = adjusting.Adjust(crafttest.Plan(5, held), ctx, chin)
+	for i := range got.Protocol.Steps {
+		for zone := range evaluation.Resolve(got.Protocol, i, ctx).Presses {
+			assert.NotEqual(t, "chin", zone)
+		}
 	}
 }

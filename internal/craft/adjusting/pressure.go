@@ -42,13 +42,7 @@ func (t *adjuster) caps(i int) {
 			continue
 		}
 		if path == nil {
-			path = make([]protocol.PathPoint, len(r.Path))
-			for n := range r.Path {
-				path[n].Zone = r.Path[n].Zone
-				if len(s.Path) > n {
-					path[n].Pressure = s.Path[n].Pressure
-				}
-			}
+			path = r.Spelled()
 		}
 		path[k].Pressure = &limit
 	}
@@ -60,6 +54,12 @@ func (t *adjuster) caps(i int) {
 		lowered.Then = slices.Clone(a.Then)
 		limit, changed := lower(a.Zone, a.Pressure)
 		lowered.Pressure = limit
+		if second := a.Second; second != nil {
+			if limit, ok := lower(second.Zone, second.Pressure); ok {
+				gentler := *second
+				gentler.Pressure, lowered.Second, changed = limit, &gentler, true
+			}
+		}
 		for k := range lowered.Then {
 			if limit, ok := lower(lowered.Then[k].Zone, lowered.Then[k].Pressure); ok {
 				lowered.Then[k].Pressure, changed = limit, true
@@ -164,13 +164,7 @@ func (t *adjuster) firm() {
 				continue
 			}
 			if path == nil {
-				path = make([]protocol.PathPoint, len(r.Path))
-				for n := range r.Path {
-					path[n] = protocol.PathPoint{Zone: r.Path[n].Zone}
-					if len(s.Path) > n {
-						path[n].Pressure = s.Path[n].Pressure
-					}
-				}
+				path = r.Spelled()
 				raised[s.ID] = Adjustment{Zone: pt.Zone, From: strconv.Itoa(pt.Pressure), To: strconv.Itoa(now)}
 			}
 			path[k].Pressure = &now

@@ -40,6 +40,13 @@ func (t *adjuster) anchored(r *evaluation.Resolved) string {
 			return rule
 		}
 	}
+	if second := r.Anchor.Second; second != nil {
+		if id, ok := anatomy.Lookup(second.Zone); ok {
+			if rule := t.ruleOn(id, r.Sides); rule != "" {
+				return rule
+			}
+		}
+	}
 	for _, then := range r.Anchor.Then {
 		if id, ok := anatomy.Lookup(then.Zone); ok {
 			if rule := t.ruleOn(id, r.Sides); rule != "" {
@@ -142,16 +149,12 @@ func (t *adjuster) barredPath(r *evaluation.Resolved) (rule, zone string, barred
 // pathAround is a step's path on one side without the zones to avoid; nil where
 // nothing sensible is left of it.
 func (t *adjuster) pathAround(i int, r *evaluation.Resolved, side anatomy.Side) []protocol.PathPoint {
-	s := &t.q.Steps[i]
+	said := r.Spelled()
 	var out []protocol.PathPoint
 	for k, pt := range r.Path {
 		id := pt.ZoneID()
 		if t.c.RuleAt(id.On(side), id) == "" && (!id.Zone().Midline || t.c.RuleAt(anatomy.Mid, id) == "") {
-			p := protocol.PathPoint{Zone: pt.Zone}
-			if len(s.Path) > k {
-				p.Pressure = s.Path[k].Pressure
-			}
-			out = append(out, p)
+			out = append(out, said[k])
 		}
 	}
 	if len(r.Path) > 1 && len(out) < 2 && r.Relation == stroke.Slides {

@@ -142,7 +142,7 @@ func (d *drafting) suits(st *stroke.Stroke) bool {
 	default:
 		return false
 	}
-	if len(st.Path) == 0 && st.Intent != stroke.Tone || d.barred[st.Key] ||
+	if len(st.Zones()) == 0 && st.Intent != stroke.Tone || d.barred[st.Key] ||
 		d.q.Method.DrainageOrUsual() == "none" && st.Intent == stroke.Drain {
 		return false
 	}
@@ -156,7 +156,7 @@ func (d *drafting) suits(st *stroke.Stroke) bool {
 		}
 		kind = d.ctx.Tools[st.Tool.Key].Kind
 	}
-	for _, z := range st.Path {
+	for _, z := range st.Zones() {
 		id, ok := anatomy.Lookup(z)
 		if !ok || id.Zone().Region == anatomy.Mouth || id.Zone().Region == anatomy.AddOn {
 			return false // inside the mouth is its own consent, not a first draft
@@ -166,12 +166,12 @@ func (d *drafting) suits(st *stroke.Stroke) bool {
 		return false
 	}
 	dry := d.q.Method.Slip == "dry"
-	delicate := slices.ContainsFunc(st.Path, func(z string) bool { id, _ := anatomy.Lookup(z); return id.Zone().Delicate })
+	delicate := slices.ContainsFunc(st.Zones(), func(z string) bool { id, _ := anatomy.Lookup(z); return id.Zone().Delicate })
 	if dry && (st.Glide == stroke.StoneGlide || st.Relation == stroke.Slides && delicate) {
 		return false
 	}
 	_, ok := d.ctx.Bears(st.Family, st.Intent, kind, func(zones []string) bool {
-		return slices.ContainsFunc(st.Path, func(z string) bool { return slices.Contains(zones, z) })
+		return slices.ContainsFunc(st.Zones(), func(z string) bool { return slices.Contains(zones, z) })
 	})
 	return ok
 }
@@ -183,7 +183,7 @@ func (d *drafting) score(st *stroke.Stroke) float64 {
 		in := slices.Index(c.Intents, st.Intent)
 		n := 0
 		for _, z := range c.Zones {
-			if slices.Contains(st.Path, z) {
+			if slices.Contains(st.Zones(), z) {
 				n++
 			}
 		}
@@ -225,13 +225,13 @@ func (d *drafting) choose() error {
 	var missing []string
 	for _, c := range d.concerns {
 		for _, z := range c.Zones {
-			covered := slices.ContainsFunc(d.chosen, func(x candidate) bool { return slices.Contains(x.st.Path, z) })
+			covered := slices.ContainsFunc(d.chosen, func(x candidate) bool { return slices.Contains(x.st.Zones(), z) })
 			if covered {
 				continue
 			}
 			best := -1
 			for i := range all {
-				if slices.Contains(all[i].st.Path, z) && !all[i].must && d.layable(all[i].st) &&
+				if slices.Contains(all[i].st.Zones(), z) && !all[i].must && d.layable(all[i].st) &&
 					(best < 0 || slices.Contains(c.Intents, all[i].st.Intent) && !slices.Contains(c.Intents, all[best].st.Intent)) {
 					best = i
 				}
@@ -274,7 +274,7 @@ func (d *drafting) more() bool {
 func (d *drafting) take() bool {
 	for i, c := range d.waiting {
 		twin := func(x candidate) bool {
-			return x.st.Intent == c.st.Intent && slices.Equal(x.st.Path, c.st.Path)
+			return x.st.Intent == c.st.Intent && slices.Equal(x.st.Zones(), c.st.Zones())
 		}
 		if slices.ContainsFunc(d.chosen, twin) && len(d.waiting) > i+1 || !d.layable(c.st) {
 			continue
@@ -416,10 +416,10 @@ func workOrder(a, b candidate) int {
 }
 
 func regionRank(st *stroke.Stroke) int {
-	if len(st.Path) == 0 {
+	if len(st.Zones()) == 0 {
 		return 9
 	}
-	id, _ := anatomy.Lookup(st.Path[0])
+	id, _ := anatomy.Lookup(st.Zones()[0])
 	switch id.Zone().Region {
 	case anatomy.Shoulder, anatomy.Chest:
 		return 0
@@ -428,7 +428,7 @@ func regionRank(st *stroke.Stroke) int {
 	case anatomy.Upper:
 		return 2
 	case anatomy.Middle:
-		if evaluation.EyeZone(st.Path[0]) {
+		if evaluation.EyeZone(st.Zones()[0]) {
 			return 3
 		}
 		return 4
@@ -466,8 +466,8 @@ func (d *drafting) opening(work []candidate) []string {
 	}
 	need := map[anatomy.NodeGroup]bool{anatomy.Terminus: true, anatomy.DeepCervical: true}
 	for _, c := range work {
-		if c.st.Intent == stroke.Drain && len(c.st.Path) > 0 {
-			last, _ := anatomy.Lookup(c.st.Path[len(c.st.Path)-1])
+		if c.st.Intent == stroke.Drain && len(c.st.Zones()) > 0 {
+			last, _ := anatomy.Lookup(c.st.Zones()[len(c.st.Zones())-1])
 			for _, g := range anatomy.NodesOf(last) {
 				for ; g != ""; g = g.Next() {
 					need[g] = true

@@ -366,6 +366,25 @@ var (
 	mouthBit = uint(1) << slip.RegionIndex(anatomy.Mouth)
 )
 
+// Spelled is the path with what was said at each of its zones, ready to be changed: areas are spelled out,
+// and only pressures of their own are given.
+func (r *Resolved) Spelled() []protocol.PathPoint {
+	out := make([]protocol.PathPoint, 0, len(r.Path))
+	if len(r.Source.Path) == 0 {
+		for i := range r.Path {
+			out = append(out, protocol.PathPoint{Zone: r.Path[i].Zone})
+		}
+		return out
+	}
+	for _, at := range r.Source.Path {
+		for _, zone := range anatomy.Area(at.Zone) {
+			at.Zone = zone
+			out = append(out, at)
+		}
+	}
+	return out
+}
+
 // stop is the i-th of n stops of the step's path.
 func (r *Resolved) stop(i, n int, key string, pressure *int) Stop {
 	id, _ := anatomy.Lookup(key)

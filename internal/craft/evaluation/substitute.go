@@ -19,7 +19,7 @@ func Substitutes(alt *stroke.Stroke, r *Resolved) bool {
 // SharedZones counts the zones of a stroke's path that a step works.
 func SharedZones(alt *stroke.Stroke, r *Resolved) int {
 	shared := 0
-	for _, z := range alt.Path {
+	for _, z := range alt.Zones() {
 		if slices.ContainsFunc(r.Path, func(pt Stop) bool { return pt.Zone == z }) {
 			shared++
 		}

@@ -48,7 +48,7 @@ func Opener(ctx *protocol.Context, g anatomy.NodeGroup) *stroke.Stroke {
 			continue
 		}
 		touches, upstream := false, 0
-		for _, z := range st.Path {
+		for _, z := range st.Zones() {
 			id, ok := anatomy.Lookup(z)
 			if !ok || id.Zone().Node == "" {
 				continue
@@ -58,7 +58,7 @@ func Opener(ctx *protocol.Context, g anatomy.NodeGroup) *stroke.Stroke {
 				upstream++
 			}
 		}
-		if touches && (best == nil || upstream < bestUpstream || upstream == bestUpstream && len(st.Path) < len(best.Path)) {
+		if touches && (best == nil || upstream < bestUpstream || upstream == bestUpstream && len(st.Zones()) < len(best.Path)) {
 			best, bestUpstream = st, upstream
 		}
 	}
@@ -136,8 +136,8 @@ func (x *fixer) drainToTerminus() error {
 	feather := 1
 	for _, key := range slices.Sorted(maps.Keys(x.ctx.Strokes)) {
 		st := x.ctx.Strokes[key]
-		if st.Intent == stroke.Drain && st.Tool == nil && st.Relation == stroke.Slides && len(st.Path) > 0 &&
-			st.Path[len(st.Path)-1] == "collarbone-hollow" {
+		if st.Intent == stroke.Drain && st.Tool == nil && st.Relation == stroke.Slides && len(st.Zones()) > 0 &&
+			st.Zones()[len(st.Zones())-1] == "collarbone-hollow" {
 			x.q.Insert(
 				at,
 				protocol.Step{
@@ -176,7 +176,7 @@ func routeToTerminus(from anatomy.ID) []anatomy.ID {
 // clearSet adds the run down the neck after the set that lacks it.
 func (x *fixer) clearSet() error {
 	key := x.libraryStroke(func(st *stroke.Stroke) bool {
-		return st.Intent == stroke.Drain && st.Tool == nil && len(st.Path) > 1 && st.Path[len(st.Path)-1] == "collarbone-hollow"
+		return st.Intent == stroke.Drain && st.Tool == nil && len(st.Zones()) > 1 && st.Zones()[len(st.Zones())-1] == "collarbone-hollow"
 	})
 	if key == "" {
 		return words.LibraryHasNoGlidingStrokeDownCollarbone()

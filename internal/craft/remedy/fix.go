@@ -176,17 +176,7 @@ type fixer struct {
 func (x *fixer) resolved() *evaluation.Resolved { return &x.e.Steps[x.at] }
 
 // path returns the step's path spelled out, ready to be changed.
-func (x *fixer) path() []protocol.PathPoint {
-	r := x.resolved()
-	out := make([]protocol.PathPoint, len(r.Path))
-	for i := range r.Path {
-		out[i].Zone = r.Path[i].Zone
-		if len(r.Source.Path) > i {
-			out[i].Pressure = r.Source.Path[i].Pressure
-		}
-	}
-	return out
-}
+func (x *fixer) path() []protocol.PathPoint { return x.resolved().Spelled() }
 
 func (x *fixer) smoother() error {
 	q := smootherOrder(x.q, x.ctx)

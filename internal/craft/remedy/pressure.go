@@ -37,6 +37,10 @@ func (x *fixer) lowerPressure() error {
 		if a.Zone == zone {
 			a.Pressure = min(a.Pressure, ceiling)
 		}
+		if second := a.Second; second != nil && second.Zone == zone && second.Pressure > ceiling {
+			gentler := *second
+			gentler.Pressure, a.Second = ceiling, &gentler
+		}
 		for i := range a.Then {
 			if a.Then[i].Zone == zone {
 				a.Then[i].Pressure = min(a.Then[i].Pressure, ceiling)

@@ -34,9 +34,9 @@ func (x *fixer) phaseStroke(phase protocol.Phase) string {
 		case "settle":
 			return st.Intent == stroke.Settle && st.Dose.Kind == stroke.Breaths
 		case "look-over":
-			return st.Intent == stroke.LookOver && len(st.Path) > 0
+			return st.Intent == stroke.LookOver && len(st.Zones()) > 0
 		case "wake":
-			return st.Intent == stroke.Finish && len(st.Path) == 0
+			return st.Intent == stroke.Finish && len(st.Zones()) == 0
 		}
 		return false
 	})
@@ -86,7 +86,7 @@ func (x *fixer) workZone() error {
 		}
 		x.q.Insert(at, protocol.Step{ID: x.q.NewID(st.Key), Stroke: st.Key, Phase: "work"})
 		at++
-		missing = slices.DeleteFunc(slices.Clone(missing), func(z string) bool { return slices.Contains(st.Path, z) })
+		missing = slices.DeleteFunc(slices.Clone(missing), func(z string) bool { return slices.Contains(st.Zones(), z) })
 	}
 	return nil
 }
@@ -103,17 +103,17 @@ func bestFor(ctx *protocol.Context, zones []string, intents []stroke.Intent) *st
 			continue
 		}
 		if _, ok := ctx.Bears(st.Family, st.Intent, "", func(zs []string) bool {
-			return slices.ContainsFunc(st.Path, func(z string) bool { return slices.Contains(zs, z) })
+			return slices.ContainsFunc(st.Zones(), func(z string) bool { return slices.Contains(zs, z) })
 		}); !ok {
 			continue
 		}
 		n := 0
 		for _, z := range zones {
-			if slices.Contains(st.Path, z) {
+			if slices.Contains(st.Zones(), z) {
 				n++
 			}
 		}
-		if s := float64(n) - 0.1*float64(in) - 0.01*float64(len(st.Path)); n > 0 && s > score {
+		if s := float64(n) - 0.1*float64(in) - 0.01*float64(len(st.Zones())); n > 0 && s > score {
 			best, score = st, s
 		}
 	}

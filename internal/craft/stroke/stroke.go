@@ -298,6 +298,21 @@ type Stroke struct {
 	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"24"`
 }
 
+// Zones are the zones of the path, areas spelled out.
+func (s *Stroke) Zones() []string {
+	for _, key := range s.Path {
+		if anatomy.Areas[key] == nil {
+			continue
+		}
+		var out []string
+		for _, k := range s.Path {
+			out = append(out, anatomy.Area(k)...)
+		}
+		return out
+	}
+	return s.Path
+}
+
 // Properties that may be a gap: any may be unknown.
 var Properties = []string{
 	"family",
