@@ -2220,6 +2220,8 @@ func PaperPlannedCounts(planned, seconds any) string {
 	return text(planned) + " counts of " + text(seconds) + " s"
 }
 
+const PaperAftercare = "Aftercare"
+
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)
 }

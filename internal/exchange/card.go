@@ -44,6 +44,9 @@ func ProtocolCard(
 	if p.Summary != "" && size != "A5" {
 		d.text("", 8, p.Summary)
 	}
+	if of := planText(p); of != "" && size != "A5" {
+		d.text("", 8, of+".")
+	}
 	d.text("I", 7, words.PaperDisclaimer)
 	d.Ln(1)
 	d.heading(10.5, words.PaperSetUp)
@@ -53,6 +56,12 @@ func ProtocolCard(
 	}
 	d.ticks(items)
 	d.cells(p, e, ctx, size)
+	if care := aftercareText(p, ctx); len(care) > 0 {
+		d.heading(10.5, words.PaperAftercare)
+		for _, line := range care {
+			d.text("", 8, line)
+		}
+	}
 	return d.bytes()
 }
 

@@ -7,6 +7,7 @@ import (
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/protocol"
 	"softpalm/words"
 )
 
@@ -18,10 +19,7 @@ func furtherText(r *evaluation.Resolved) string {
 		if value == "" {
 			return
 		}
-		if word := words.FurtherWords[value]; word != "" {
-			value = word
-		}
-		out = append(out, words.FurtherFields[property]+": "+value)
+		out = append(out, words.FurtherFields[property]+": "+wordFor(value))
 	}
 	number := func(property string, n int) {
 		if n > 0 {
@@ -91,6 +89,72 @@ func furtherText(r *evaluation.Resolved) string {
 		out = append(out, strings.TrimSpace(words.FurtherWords[a.When]+" "+a.Condition)+": "+what)
 	}
 	return strings.Join(out, ". ")
+}
+
+// wordFor is how a word of the format is said on paper; a studio's own word is said as it is.
+func wordFor(value string) string {
+	if word := words.FurtherWords[value]; word != "" {
+		return word
+	}
+	return value
+}
+
+// planText is what a plan says of itself as a whole.
+func planText(p *protocol.Protocol) string {
+	var out []string
+	say := func(property, value string) {
+		if value != "" {
+			out = append(out, words.FurtherFields[property]+": "+value)
+		}
+	}
+	list := func(values []string) string {
+		said := make([]string, len(values))
+		for i, v := range values {
+			said[i] = wordFor(v)
+		}
+		return strings.Join(said, ", ")
+	}
+	say("preconditions", list(p.Preconditions))
+	if h := p.HowOften; h != nil {
+		say("howOften.least", counted(h.Least))
+		say("howOften.most", counted(h.Most))
+		say("howOften.per", wordFor(h.Per))
+		say("howOften.days", counted(h.Days))
+		say("howOften.then", h.Then)
+	}
+	say("trigger", p.Trigger)
+	say("sittingsADay", counted(p.SittingsADay))
+	say("timesOfDay", list(p.TimesOfDay))
+	say("minutes.target", counted(p.Minutes.Target))
+	if p.Excerpt {
+		out = append(out, words.FurtherFields["excerpt"])
+	}
+	return strings.Join(out, ". ")
+}
+
+// aftercareText are the lines of advice for afterwards.
+func aftercareText(p *protocol.Protocol, ctx *protocol.Context) (out []string) {
+	for _, a := range p.Aftercare {
+		line := a.Advice
+		if prod := ctx.Products[a.Product]; prod != nil {
+			line += " " + prod.Name + "."
+		}
+		if a.When != "" {
+			line += " " + wordFor(a.When) + "."
+		}
+		if a.Days > 0 {
+			line += " " + words.FurtherFields["days"] + ": " + counted(a.Days) + "."
+		}
+		out = append(out, line)
+	}
+	return out
+}
+
+func counted(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return strconv.Itoa(n)
 }
 
 func placeName(key string) string {

@@ -18,6 +18,7 @@ import (
 	"golang.org/x/text/unicode/norm"
 
 	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/crafttest"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/protocol"
@@ -297,4 +298,22 @@ func TestLongTextsBreak(t *testing.T) {
 	}
 	assert.Greater(t, strings.Count(text, "\f"), 1)
 	assert.Equal(t, 30, strings.Count(strings.Join(strings.Fields(text), ""), "Überlangeswort"))
+}
+
+// The card says what a plan and its steps say besides, in words.
+func TestTheCardSaysEverything(t *testing.T) {
+	for key, want := range map[string][]string{
+		"inside-the-mouth":       {"gum line", "past the last tooth", "hand of that side", "Score of: tenderness", "the client gags", "Extra seconds at a tender spot: 10", "mirror"},
+		"two-weeks-of-sittings":  {"Aftercare", "Drink a glass of water.", "Shade", "Sittings a day: 1"},
+		"creases":                {"across", "The crease runs: up", "2 cm", "Rows until covered"},
+		"taught-for-the-evening": {"And then: then judge", "When it is for: a heavy evening", "Works: frontalis"},
+	} {
+		p, ctx := crafttest.Said(t, key)
+		pdf, err := exchange.ProtocolCard(p, evaluation.Evaluate(p, ctx), ctx, "A studio", "draft", "A4", printed)
+		require.NoError(t, err)
+		text := strings.Join(strings.Fields(pdfText(t, pdf)), " ")
+		for _, w := range want {
+			assert.Contains(t, text, w, key)
+		}
+	}
 }

@@ -122,5 +122,5 @@ func setUpWords(i evaluation.SetUpItem) string {
 	case "hands":
 		return words.PaperHandsWashedNailsShortRingsOff
 	}
-	return i.Name
+	return wordFor(i.Name)
 }

@@ -289,6 +289,8 @@ export function setUpText(i: Schemas["SetUpItem"]): string {
 			return phrases.tissues;
 		case "water":
 			return phrases.water;
+		case "other":
+			return (shared.furtherWords as Record<string, string>)[i.name ?? ""] ?? i.name ?? "";
 	}
 	return i.key === "long-nails" ? phrases.handsWashedRingsOffUseKnuckles : phrases.handsWashedNailsShortRingsOff;
 }
