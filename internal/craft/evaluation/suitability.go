@@ -83,4 +83,6 @@ func (r *Resolved) nailsWay() bool {
 }
 
 // has reports whether a step is of a family of movement, be it besides another.
-func (r *Resolved) has(f stroke.Family) bool { return r.Family == f || slices.Contains(r.Further.AlsoFamilies, f) }
+func (r *Resolved) has(f stroke.Family) bool {
+	return r.Family == f || slices.Contains(r.Further.AlsoFamilies, f)
+}

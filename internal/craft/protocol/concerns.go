@@ -10,13 +10,13 @@ import (
 // common practice). Zones are those that a plan which promises the concern must
 // work; Intents those that serve it, best first.
 type Concern struct {
-	Key        string          `json:"key"`
-	Name       string          `json:"name"`
-	Zones      []string        `json:"zones"`
-	Muscles    []string        `json:"muscles"`
+	Key     string   `json:"key"`
+	Name    string   `json:"name"`
+	Zones   []string `json:"zones"`
+	Muscles []string `json:"muscles"`
 	// Also are zones that keep the promise as well, where a plan works them instead.
-	Also    []string        `json:"also,omitempty"`
-	Intents []stroke.Intent `json:"intents"`
+	Also       []string        `json:"also,omitempty"`
+	Intents    []stroke.Intent `json:"intents"`
 	Precaution string          `json:"caution"`
 	// ReviewDays is after how many days of regular work the change is judged.
 	ReviewDays int `json:"reviewDays"`
