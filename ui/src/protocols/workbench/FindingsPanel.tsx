@@ -76,7 +76,7 @@ export function FindingsPanel({ findings, notStated, protocol, names, onSelect, 
 			<NotStated list={notStated} names={names} onSelect={onSelect} />
 			{aside.length > 0 && (
 				<details>
-					<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold text-soft">
+					<summary className="min-h-11 cursor-pointer py-3 text-sm font-semibold text-soft">
 						{w.dismissedCount({ count: aside.length })}
 					</summary>
 					<ul className="m-0 list-none p-0">
@@ -104,9 +104,7 @@ function NotStated({ list, names, onSelect }: { list: Schemas["Unsaid"][]; names
 	if (list.length === 0) return null;
 	return (
 		<details>
-			<summary className="flex min-h-11 cursor-pointer items-center text-sm font-semibold text-soft">
-				{w.notStatedCount({ n: list.length })}
-			</summary>
+			<summary className="min-h-11 cursor-pointer py-3 text-sm font-semibold text-soft">{w.notStatedCount({ n: list.length })}</summary>
 			<p className="mt-0 mb-2 text-sm text-soft">{w.notStatedHint}</p>
 			<ul className="m-0 list-none p-0">
 				{list.map((u) => (

@@ -18,6 +18,10 @@ export type Spec = {
 
 type Thing = Record<string, unknown>;
 
+/** Words of the format by how they are said, for what is typed. */
+const kept = ["clean-skin", "mirror", "tissues", "table", "sponge"];
+const known = Object.fromEntries(kept.map((k) => [(words[k] ?? k).toLowerCase(), k]));
+
 /** Choices by their words. */
 export const choices = (...keys: string[]) => Object.fromEntries(keys.map((k) => [k, words[k] ?? k]));
 
@@ -129,13 +133,14 @@ export function Words({
 	value: readonly string[] | undefined;
 	onChange: (list: string[] | undefined) => void;
 }) {
-	const [typed, setTyped] = useState((value ?? []).join(", "));
+	const [typed, setTyped] = useState((value ?? []).map((x) => (kept.includes(x) ? words[x] : x)).join(", "));
 	const change = (text: string) => {
 		setTyped(text);
 		const list = text
 			.split(",")
 			.map((x) => x.trim())
-			.filter(Boolean);
+			.filter(Boolean)
+			.map((x) => known[x.toLowerCase()] ?? x);
 		onChange(list.length > 0 ? list : undefined);
 	};
 	return <TextField label={label} value={typed} most={400} onChange={(v) => change(v ?? "")} />;
