@@ -1920,6 +1920,14 @@ func ThereIsNoStepStep(step any) Sentence {
 	return Sentence{Code: "thereIsNoStepStep", Message: "There is no step “" + text(step) + "”.", Values: map[string]string{"step": text(step)}}
 }
 
+func ThereIsNoSkin(skin, all any) Sentence {
+	return Sentence{Code: "thereIsNoSkin", Message: "There is no skin type or state “" + text(skin) + "”. There are: " + text(all) + ".", Values: map[string]string{"skin": text(skin), "all": text(all)}}
+}
+
+func ThereIsNoFinding(finding any) Sentence {
+	return Sentence{Code: "thereIsNoFinding", Message: "No check finds “" + text(finding) + "”.", Values: map[string]string{"finding": text(finding)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -91,6 +91,10 @@ func (a *anything) text(tag reflect.StructTag, name string) string {
 		return a.one(protocol.ToolKinds...)
 	case "Clears":
 		return a.one(protocol.Clearable...)
+	case "SkinTypes", "Unsuited", "For":
+		return a.one(protocol.Skins...)
+	case "Finding":
+		return a.one("fit-under", "glide-thin:s1", "promise:jowls")
 	case "Concerns":
 		return protocol.Concerns[a.r.IntN(len(protocol.Concerns))].Key
 	case "Amount":

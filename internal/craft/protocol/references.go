@@ -3,6 +3,7 @@ package protocol
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"softpalm/internal/craft/stroke"
 	"softpalm/words"
@@ -139,6 +140,28 @@ func (v *validation) validateReferences() {
 	for i, c := range v.p.Concerns {
 		if ConcernOf(c) == nil {
 			v.bad(fmt.Sprintf("/concerns/%d", i), words.ThereIsNoConcern(c))
+		}
+	}
+	v.validateSkins()
+}
+
+// validateSkins reports skin types and states that do not exist.
+func (v *validation) validateSkins() {
+	check := func(list []string, at string) {
+		for i, skin := range list {
+			if !slices.Contains(Skins, skin) {
+				v.bad(fmt.Sprintf("%s/%d", at, i), words.ThereIsNoSkin(skin, strings.Join(Skins, ", ")))
+			}
+		}
+	}
+	check(v.p.SkinTypes, "/skinTypes")
+	check(v.p.Unsuited, "/unsuited")
+	for i := range v.p.Variants {
+		check(v.p.Variants[i].For, fmt.Sprintf("/variants/%d/for", i))
+	}
+	for i := range v.p.Steps {
+		if u := v.p.Steps[i].Use; u != nil {
+			check(u.For, fmt.Sprintf("/steps/%d/use/for", i))
 		}
 	}
 }

@@ -6,6 +6,12 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// Skins are the skin types and states that a plan may speak of (handbook, chapter 3).
+var Skins = []string{
+	"dry", "normal", "combination", "oily",
+	"sensitive", "dehydrated", "mature", "acne-prone", "rosacea-prone", "couperose", "pigmentation-prone",
+}
+
 // This file judges what a plan asks of skin, tools and the practitioner's own
 // hands: suitability, times that must be stated, hygiene, tired joints.
 

@@ -373,7 +373,7 @@ func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, produc
 // what is there.
 func (b *importing) protocol(p protocol.Protocol) error {
 	p = *p.Renamed(b.renamed)
-	if ps := p.Validate(b.lib, "/protocol"); len(ps) > 0 {
+	if ps := append(p.Validate(b.lib, "/protocol"), unknownFindings(&p)...); len(ps) > 0 {
 		return &studio.InputError{Problems: ps}
 	}
 	list, err := b.tx.Protocols(b.ctx, b.a.Account)
@@ -409,6 +409,18 @@ func (b *importing) protocol(p protocol.Protocol) error {
 	}
 	b.out.Protocol = &id
 	return nil
+}
+
+// unknownFindings reports findings that a plan puts aside and that no check knows.
+func unknownFindings(p *protocol.Protocol) []problem.Fault {
+	var ps []problem.Fault
+	for i, d := range p.Dismissed {
+		code, _, _ := strings.Cut(d.Finding, ":")
+		if _, known := evaluation.Payloads[evaluation.Code(code)]; !known {
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("/protocol/dismissed/%d/finding", i), Sentence: words.ThereIsNoFinding(code)})
+		}
+	}
+	return ps
 }
 
 // sameProtocol is the protocol of the studio that a file holds exactly so, as the actor's draft or as its
