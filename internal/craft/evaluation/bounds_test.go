@@ -353,7 +353,7 @@ func TestTheLimitsOfPressure(t *testing.T) {
 							want = Note
 						}
 						assert.Equal(t, want, f.Severity, z.Key)
-						assert.Equal(t, &AboveLimit{AtZone{z.Key}, level, limit}, f.Values)
+						assert.Equal(t, &AboveLimit{AtZone: AtZone{z.Key}, Pressure: level, Ceiling: limit}, f.Values)
 					}
 				}
 			}

@@ -18,6 +18,8 @@ type AboveLimit struct {
 	AtZone
 	Pressure int `json:"pressure"`
 	Ceiling  int `json:"ceiling"`
+	// Spreading says that product is only spread there.
+	Spreading bool `json:"spreading,omitempty"`
 }
 
 // worse reports whether a pressure is further above its limit: of the zones of a step the worst is named.
@@ -127,7 +129,7 @@ func (e *Evaluation) limitTouch(r *Resolved, id anatomy.ID, pressure int, still,
 		return
 	}
 	if z.Key == "front-neck" && pressure <= drainsAt && r.gentle() {
-		e.add(PressureNeck, Warning, CommonPractice, &AboveLimit{AtZone{z.Key}, pressure, ceiling}, []Fix{LowerPressure, LeaveZone}, r.ID)
+		e.add(PressureNeck, Warning, CommonPractice, &AboveLimit{AtZone{z.Key}, pressure, ceiling, true}, []Fix{LowerPressure, LeaveZone}, r.ID)
 		return
 	}
 	code, severity := PressureCeiling, Warning
@@ -137,7 +139,7 @@ func (e *Evaluation) limitTouch(r *Resolved, id anatomy.ID, pressure int, still,
 	case r.Source.Departure != "":
 		severity = Note
 	}
-	e.add(code, severity, CommonPractice, &AboveLimit{AtZone{z.Key}, pressure, ceiling}, []Fix{LowerPressure, LeaveZone}, r.ID)
+	e.add(code, severity, CommonPractice, &AboveLimit{AtZone: AtZone{z.Key}, Pressure: pressure, Ceiling: ceiling}, []Fix{LowerPressure, LeaveZone}, r.ID)
 }
 
 // limitPathPressure checks one pressure on the whole path.
@@ -163,7 +165,7 @@ func (e *Evaluation) checkPathPressure(r *Resolved, pt *Stop) {
 			PressureDrain,
 			Warning,
 			CommonPractice,
-			&AboveLimit{AtZone{pt.Zone}, pt.Pressure, drainsAt},
+			&AboveLimit{AtZone: AtZone{pt.Zone}, Pressure: pt.Pressure, Ceiling: drainsAt},
 			[]Fix{LowerPressure},
 			r.ID,
 		)
@@ -179,7 +181,7 @@ func (e *Evaluation) bothSidesOfNeck(r *Resolved, pt *Stop) bool {
 		PressureNeck,
 		Stopping,
 		CommonPractice,
-		&AboveLimit{AtZone{pt.Zone}, pt.Pressure, neckTogether},
+		&AboveLimit{AtZone: AtZone{pt.Zone}, Pressure: pt.Pressure, Ceiling: neckTogether},
 		[]Fix{TakeTurns, LowerPressure},
 		r.ID,
 	)
@@ -208,7 +210,7 @@ func (e *Evaluation) checkAnchorPressure(r *Resolved) {
 			PressureNeck,
 			Stopping,
 			CommonPractice,
-			&AboveLimit{AtZone{r.Anchor.Zone}, r.Anchor.Pressure, neckTogether},
+			&AboveLimit{AtZone: AtZone{r.Anchor.Zone}, Pressure: r.Anchor.Pressure, Ceiling: neckTogether},
 			[]Fix{TakeTurns, LowerPressure},
 			r.ID,
 		)

@@ -2,6 +2,7 @@
 
 import type { Schemas } from "../api/client";
 import * as findings from "./catalogue/findings";
+import { pressureWords } from "./client";
 import { capital, clockWords, gapWords, type Names, nodeWords, phaseWords, sideWords, theZone } from "./sentences";
 
 type Values = Schemas["FindingValues"];
@@ -13,7 +14,10 @@ const onSide = (side: string | undefined) => (side ? ` (${side})` : "");
 const sentences: { [C in keyof Values]: (v: Values[C], n: Names) => string } = {
 	"pressure-ceiling": (v, n) => findings.pressureCeiling({ zone: capital(at(v.zone, n)), ceiling: v.ceiling, pressure: v.pressure }),
 	"pressure-absolute": (v, n) => findings.pressureAbsolute({ zone: capital(at(v.zone, n)), ceiling: v.ceiling, pressure: v.pressure }),
-	"pressure-both-neck": () => findings.pressureBothNeck,
+	"pressure-both-neck": (v, n) =>
+		v.spreading
+			? findings.spreadOnNeck({ zone: at(v.zone, n) })
+			: findings.pressureBothNeck({ zone: at(v.zone, n), pressure: pressureWords[v.pressure] ?? v.pressure }),
 	"tool-on-throat": () => findings.toolOnThroat,
 	"pressure-drain": (v) => findings.pressureDrain({ pressure: v.pressure }),
 	"excluded-zone": (v, n) =>
