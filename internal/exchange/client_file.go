@@ -75,17 +75,7 @@ func ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error) {
 		)
 		d.signature(c.Signature)
 	}
-	d.part(words.PaperSeries, len(f.Series))
-	for i := range f.Series {
-		d.series(&f.Series[i])
-	}
-	for i := range f.Planned {
-		p := &f.Planned[i]
-		d.field(dayWords(p.Day), words.PaperPlannedOn(titleOf(f.Rules, p.Rule)))
-	}
-	for i := range f.Waiting {
-		d.field("", words.PaperWaitingSince(f.Waiting[i].Since.Format("2 January 2006")))
-	}
+	d.diary(f)
 	d.part(words.PaperAppointments, len(f.Visits))
 	for i := range f.Visits {
 		d.appointment(f, &f.Visits[i])
@@ -107,6 +97,20 @@ func (p *paper) letter(l *studio.Letter) {
 	}
 	if n := len(l.Scans); n > 0 {
 		p.field("", words.PaperAnswerAsCameNScannedInJSON(n))
+	}
+}
+
+// diary prints what the diary keeps of a client beside appointments.
+func (p *paper) diary(f *clients.ClientExport) {
+	p.part(words.PaperSeries, len(f.Series))
+	for i := range f.Series {
+		p.series(&f.Series[i])
+	}
+	for _, planned := range f.Planned {
+		p.field(dayWords(planned.Day), words.PaperPlannedOn(titleOf(f.Rules, planned.Rule)))
+	}
+	for i := range f.Waiting {
+		p.field("", words.PaperWaitingSince(f.Waiting[i].Since.Format("2 January 2006")))
 	}
 }
 

@@ -69,6 +69,23 @@ func (h *handlers) registerRoster(api huma.API) {
 		func(ctx context.Context, in *ByID) (*struct{}, error) {
 			return nil, answer(h.rooms.Diary.RemoveToolOut(ctx, actor(ctx), in.ID))
 		})
+	huma.Register(api, closed("get-client-hours", http.MethodGet, "/api/clients/{id}/hours", "When a client can come"),
+		func(ctx context.Context, in *ByID) (*body[*studio.ClientHours], error) {
+			v, err := h.rooms.Diary.ClientHours(ctx, actor(ctx), in.ID)
+			return reply(v, err)
+		})
+	huma.Register(api, closed("save-client-hours", http.MethodPut, "/api/clients/{id}/hours", "Say when a client can come"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body diary.TypedHours
+		}) (*body[*studio.ClientHours], error) {
+			v, err := h.rooms.Diary.SaveClientHours(ctx, actor(ctx), in.ID, in.Body)
+			return reply(v, err)
+		})
+}
+
+// registerRooms adds the rooms with what they have.
+func (h *handlers) registerRooms(api huma.API) {
 	huma.Register(api, closed("add-room", http.MethodPost, "/api/rooms", "Add a room; the same id twice adds it once"),
 		func(ctx context.Context, in *struct {
 			Body struct {
@@ -84,18 +101,5 @@ func (h *handlers) registerRoster(api huma.API) {
 			Body diary.RoomFields
 		}) (*struct{}, error) {
 			return nil, answer(h.rooms.Diary.SaveRoom(ctx, actor(ctx), in.ID, in.Body))
-		})
-	huma.Register(api, closed("get-client-hours", http.MethodGet, "/api/clients/{id}/hours", "When a client can come"),
-		func(ctx context.Context, in *ByID) (*body[*studio.ClientHours], error) {
-			v, err := h.rooms.Diary.ClientHours(ctx, actor(ctx), in.ID)
-			return reply(v, err)
-		})
-	huma.Register(api, closed("save-client-hours", http.MethodPut, "/api/clients/{id}/hours", "Say when a client can come"),
-		func(ctx context.Context, in *struct {
-			ByID
-			Body diary.TypedHours
-		}) (*body[*studio.ClientHours], error) {
-			v, err := h.rooms.Diary.SaveClientHours(ctx, actor(ctx), in.ID, in.Body)
-			return reply(v, err)
 		})
 }
