@@ -124,7 +124,7 @@ func (d *drainageWalk) opens(r *Resolved, vi int, side anatomy.Side) {
 // drains judges where a drain ends: not at nodes to avoid, and at nodes that are open.
 func (d *drainageWalk) drains(r *Resolved, vi int, side anatomy.Side, opening bool) {
 	last := r.Path[len(r.Path)-1].id
-	if home := r.arrives(); home >= 0 { // what lies behind is on its way through the heart already
+	if home := r.arrives(); home >= 0 { // what lies beyond is home already
 		last = r.Path[home].id
 	}
 	to, on := last.Zone().Key, OnSide{side.String()}

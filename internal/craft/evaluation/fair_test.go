@@ -246,7 +246,7 @@ func TestSidesAndMirrors(t *testing.T) {
 	})
 }
 
-// What is found only from a certain reason on (handbook, chapters 1, 3 and 6; common practice).
+// Checks that speak only where there is a reason to (handbook, chapters 1, 3 and 6; common practice).
 func TestFindingsThatNeedTheirReason(t *testing.T) {
 	wash := crafttest.Do("wash-hands")
 	event := func(p *protocol.Protocol) { p.Concerns = []string{"event-tomorrow"} }

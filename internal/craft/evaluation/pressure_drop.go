@@ -14,7 +14,7 @@ type Lighter struct {
 
 // announcements finds drops of two levels between neighbouring steps that the
 // client is not warned of. Where somebody works on themselves there is nobody to tell, and what lies
-// between two pieces of work - a look, a break, an exercise, resting hands, a new section - needs no
+// between two pieces of work (a look, a break, an exercise, resting hands, a new section) needs no
 // word: nobody takes it for the same work done with less care (common practice).
 func (e *Evaluation) announcements(p *protocol.Protocol) {
 	if !p.OnClient() {

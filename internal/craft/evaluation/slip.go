@@ -43,8 +43,8 @@ type film struct {
 	method   string
 	lastUsed string
 	palms    []palm
-	// reached are the regions that the palms have spread to, parts what of the product each gets
-	// altogether; see laid.
+	// reached are the regions that the palms have spread to so far, parts the share of the skin that they
+	// spread to altogether.
 	reached uint
 	parts   float64
 	// unsaid says that some product or amount on the skin was never stated, asked that it was asked for.
