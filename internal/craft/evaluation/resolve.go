@@ -239,7 +239,7 @@ func (r *Resolved) override(s *protocol.Step, p *protocol.Protocol, ctx *protoco
 	_, gap := s.Gaps["pressure"]
 	_, usual := r.Stroke.Gaps["pressure"]
 	r.Further = s.Further.Over(&r.Further)
-	relative := s.PressureAs == "deeper-than-before" || s.PressureAs == "lighter-than-before"
+	relative := r.Further.PressureAs == "deeper-than-before" || r.Further.PressureAs == "lighter-than-before"
 	r.PressureUnsaid = s.Pressure == nil && (gap || usual || relative)
 	for _, said := range []struct {
 		of *string

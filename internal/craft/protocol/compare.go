@@ -150,6 +150,10 @@ func fieldsThatDiffer(a, b any) []string {
 	out := []string{}
 	va, vb := reflect.ValueOf(a).Elem(), reflect.ValueOf(b).Elem()
 	for i := range va.NumField() {
+		if va.Type().Field(i).Anonymous { // written with the other fields
+			out = append(out, fieldsThatDiffer(va.Field(i).Addr().Interface(), vb.Field(i).Addr().Interface())...)
+			continue
+		}
 		name := strings.Split(va.Type().Field(i).Tag.Get("json"), ",")[0]
 		if name == "" || name == "id" {
 			continue

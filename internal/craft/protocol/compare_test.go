@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/crafttest"
 	"softpalm/internal/craft/protocol"
@@ -40,4 +41,14 @@ func TestCompareRecognisesMovedSteps(t *testing.T) {
 	renamed := was.Clone()
 	renamed.Steps[2].ID = "other"
 	assert.True(t, protocol.Compare(was, renamed).Same())
+}
+
+// What a step says besides its movement is compared as its other properties are.
+func TestFurtherPropertiesAreCompared(t *testing.T) {
+	was := &protocol.Protocol{Steps: []protocol.Step{{ID: "a", Stroke: "temple-press"}}}
+	now := was.Clone()
+	now.Steps[0].WhichHand, now.Steps[0].Tempo = "either", "slow"
+	changes := protocol.Compare(was, now).Steps
+	require.Len(t, changes, 1)
+	assert.ElementsMatch(t, []string{"whichHand", "tempo"}, changes[0].Fields)
 }

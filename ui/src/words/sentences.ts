@@ -234,7 +234,7 @@ export const caution = names.disclaimer;
 export const skinWords = [...skinTypes, ...skinStateWords];
 
 /** What may differ between two versions, by the names of the file format. */
-export const fieldWords: Record<string, string> = names.fields;
+export const fieldWords: Record<string, string> = { ...shared.furtherFields, ...names.fields };
 
 /** One step's change between two versions, as a sentence. */
 export function stepChangeText(c: Schemas["StepChange"], name: string): string {

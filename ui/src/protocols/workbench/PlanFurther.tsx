@@ -5,8 +5,8 @@ import { choices, Said, type Spec, Things } from "./Said";
 import type { Protocol } from "./useBench";
 
 const specs: Spec[] = [
-	{ path: "preconditions", kind: "list" },
-	{ path: "layOut", kind: "list" },
+	{ path: "preconditions", kind: "list", label: w.beforeItBegins },
+	{ path: "layOut", kind: "list", label: w.toLayOut },
 	{ path: "howOften.least", kind: "number", most: 30 },
 	{ path: "howOften.most", kind: "number", most: 30 },
 	{ path: "howOften.per", kind: "one", options: choices("day", "week", "month") },
