@@ -161,6 +161,18 @@ var FurtherFields = map[string]string{
 	"least":                  "At least",
 	"most":                   "At most",
 	"counts":                 "Seconds are of one count",
+	"offPicture":             "Where",
+	"sense":                  "Way round of circles",
+	"sign":                   "Sign to look for",
+	"anchor.zone":            "Other hand at",
+	"anchor.hand":            "Other hand with",
+	"anchor.pressure":        "Pressure of the other hand",
+	"anchor.role":            "What the other hand does",
+	"zone":                   "At",
+	"pressure":               "Pressure",
+	"fingers":                "Single fingers",
+	"alternates":             "Instead",
+	"anchor":                 "Other hand",
 }
 
 var FurtherWords = map[string]string{
@@ -1928,6 +1940,42 @@ func ThereIsNoFinding(finding any) Sentence {
 	return Sentence{Code: "thereIsNoFinding", Message: "No check finds “" + text(finding) + "”.", Values: map[string]string{"finding": text(finding)}}
 }
 
+func KeyOfOwnZone(key any) Sentence {
+	return Sentence{Code: "keyOfOwnZone", Message: "“" + text(key) + "” cannot be the key of a zone of your own. Begin it with “own-”, then small letters, digits and hyphens, e.g. “own-calf”.", Values: map[string]string{"key": text(key)}}
+}
+
+func NameTheZone() Sentence {
+	return Sentence{Code: "nameTheZone", Message: "Name the zone, e.g. “Calves”."}
+}
+
+func CeilingOfZone() Sentence {
+	return Sentence{Code: "ceilingOfZone", Message: "Give the most pressure that the zone takes, from 1 to 5."}
+}
+
+func ThereIsNoNodeGroup(group any) Sentence {
+	return Sentence{Code: "thereIsNoNodeGroup", Message: "There is no group of lymph nodes “" + text(group) + "”. Choose one of the list, or none.", Values: map[string]string{"group": text(group)}}
+}
+
+func TheStudioHasNoZone(zone any) Sentence {
+	return Sentence{Code: "theStudioHasNoZone", Message: "The studio has no zone of its own “" + text(zone) + "”. Add it to the body zones, or choose another zone.", Values: map[string]string{"zone": text(zone)}}
+}
+
+func ZoneInUse(user any) Sentence {
+	return Sentence{Code: "zoneInUse", Message: "“" + text(user) + "” works this zone. Take it out of that plan or stroke first.", Values: map[string]string{"user": text(user)}}
+}
+
+func TooManyOwnZones(most any) Sentence {
+	return Sentence{Code: "tooManyOwnZones", Message: "A studio can have " + text(most) + " zones of its own. Remove one that you no longer work.", Values: map[string]string{"most": text(most)}}
+}
+
+func ThereIsZoneNamed(name any) Sentence {
+	return Sentence{Code: "thereIsZoneNamed", Message: "There is a zone “" + text(name) + "” already. Choose another name.", Values: map[string]string{"name": text(name)}}
+}
+
+func RuleNamesOwnZone(zone any) Sentence {
+	return Sentence{Code: "ruleNamesOwnZone", Message: "Rules and answers name zones that Soft Palm knows. “" + text(zone) + "” is one of your own: say in words at the step what to watch for there.", Values: map[string]string{"zone": text(zone)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -2160,16 +2208,6 @@ func PaperNotStatedPlannedAsPlannedS(planned any) string {
 
 const PaperProtocolDefault = "protocol default"
 
-func PaperNameMLML(name, mL any) string {
-	return text(name) + ": " + text(mL) + " mL"
-}
-
-const PaperN1Pump = "1 pump"
-
-func PaperDropsDrops(drops any) string {
-	return " (" + text(drops) + " drops)"
-}
-
 const PaperFragileLayOnATowel = " (fragile: lay on a towel)"
 
 const PaperABowl = "A bowl"
@@ -2229,6 +2267,68 @@ func PaperPlannedCounts(planned, seconds any) string {
 }
 
 const PaperAftercare = "Aftercare"
+
+const PaperIfWanted = ", if wanted"
+
+const PaperHandDrop = "1 drop"
+
+func PaperHandDrops(n any) string {
+	return text(n) + " drops"
+}
+
+func PaperHandML(n any) string {
+	return text(n) + " mL"
+}
+
+func PaperHandAbout(amount any) string {
+	return "about " + text(amount)
+}
+
+func PaperHandPump(n any) string {
+	return text(n) + " pump"
+}
+
+func PaperHandPumps(n any) string {
+	return text(n) + " pumps"
+}
+
+func PaperHandPea(n any) string {
+	return "pea " + text(n) + " g"
+}
+
+func PaperHandHazelnut(n any) string {
+	return "hazelnut " + text(n) + " g"
+}
+
+func PaperHandGrams(n any) string {
+	return text(n) + " g"
+}
+
+func PaperHandFingertip(n any) string {
+	return text(n) + " fingertip"
+}
+
+func PaperHandFingertips(n any) string {
+	return text(n) + " fingertips"
+}
+
+const PaperHandThen = ", then "
+
+func PaperInPortions(total, count_, portions any) string {
+	return text(total) + ", in " + text(count_) + " portions: " + text(portions)
+}
+
+func PaperSmallPrintML(ml any) string {
+	return " (" + text(ml) + " mL)"
+}
+
+func PaperSmallPrintG(g any) string {
+	return " (" + text(g) + " g)"
+}
+
+func PaperNameAmount(name, amount any) string {
+	return text(name) + ": " + text(amount)
+}
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

@@ -224,6 +224,10 @@ func leaves(e *jsonschema.ValidationError, into *[]problem.Fault) {
 		}
 		return
 	}
+	if _, ok := e.ErrorKind.(*kind.AnyOf); ok { // the first says what may stand there
+		leaves(e.Causes[0], into)
+		return
+	}
 	for _, c := range e.Causes {
 		leaves(c, into)
 	}

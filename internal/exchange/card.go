@@ -8,6 +8,7 @@ import (
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
 	"softpalm/words"
 )
 
@@ -188,22 +189,26 @@ func cellsOf(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Conte
 				}
 			}
 		}
+		name := r.Name
+		if small {
+			name = r.Stroke.ShortName()
+		}
 		c.pieces = []piece{
-			{"B", 7.6, strconv.Itoa(i+1) + " " + r.Name},
+			{"B", 7.6, strconv.Itoa(i+1) + " " + name},
 			{"", 7, clock(r.Start) + "  +" + clock(float64(r.Seconds)) + "  " + doseWords(r.Dose)},
 			{"", 7, handWords(r, small)},
 		}
 		if s.Use != nil && ctx.Products[s.Use.Product] != nil {
 			c.pieces = append(
 				c.pieces,
-				piece{"B", 6.6, ctx.Products[s.Use.Product].Name + ", " + number(s.Use.Amount.Value) + " " + string(s.Use.Amount.Measure)},
+				piece{"B", 6.6, ctx.Products[s.Use.Product].Name + ", " + takenWords(s.Use, ctx.Products[s.Use.Product])},
 			)
 		}
 		var more []string
 		if r.Client != "" && r.Client != client { // said once, until it is something else
 			more = append(more, words.PaperClientClient(r.Client))
 		}
-		if further := furtherText(r); further != "" {
+		if further := furtherText(r, ctx); further != "" {
 			more = append(more, further+".")
 		}
 		if s.Note != "" {
@@ -226,6 +231,16 @@ func cellsOf(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Conte
 		out[i] = c
 	}
 	return out
+}
+
+// takenWords is how much a step takes, as the hand takes it; what was never measured is said as it was.
+func takenWords(u *protocol.Use, prod *slip.Product) string {
+	mL, ok := u.Amount.In(prod)
+	if !ok {
+		return number(u.Amount.Value) + " " + string(u.Amount.Measure)
+	}
+	a := prod.ByHand(mL, false)
+	return handAmount(&a)
 }
 
 // handWords is how a step is worked: its pressure, its sides, and the tool that is really
@@ -302,7 +317,7 @@ func WallCard(p *protocol.Protocol, e *evaluation.Evaluation, studio, version st
 }
 
 // wallLine is a step in a line of the wall page.
-func wallLine(r *evaluation.Resolved) string { return r.Name }
+func wallLine(r *evaluation.Resolved) string { return r.Stroke.ShortName() }
 
 // wallSize is the largest size at which the lines of a wall page go into some columns of a
 // width; the smallest where none does.

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -13,7 +14,7 @@ import (
 
 // furtherText is what a step says besides its movement, on paper: each property with its name, those that
 // were not said left out.
-func furtherText(r *evaluation.Resolved) string {
+func furtherText(r *evaluation.Resolved, ctx *protocol.Context) string {
 	var out []string
 	say := func(property, value string) {
 		if value == "" {
@@ -30,7 +31,7 @@ func furtherText(r *evaluation.Resolved) string {
 	if r.Direction != "along" {
 		say("direction", r.Direction)
 	}
-	say("towards", placeName(f.Towards))
+	say("towards", placeName(f.Towards, ctx))
 	say("crease", f.Crease)
 	if r.Tempo == "slow" {
 		say("tempo", r.Tempo)
@@ -40,14 +41,14 @@ func furtherText(r *evaluation.Resolved) string {
 	for _, family := range f.AlsoFamilies {
 		say("alsoFamilies", string(family))
 	}
-	say("actsOn", placeNames(f.ActsOn))
+	say("actsOn", placeNames(f.ActsOn, ctx))
 	if f.PressureMost != nil {
 		say("pressureMost", strconv.Itoa(*f.PressureMost))
 	}
 	say("pressureAs", f.PressureAs)
 	if rows := f.Rows; rows != nil {
-		say("rows.from", placeName(rows.From))
-		say("rows.to", placeName(rows.To))
+		say("rows.from", placeName(rows.From, ctx))
+		say("rows.to", placeName(rows.To, ctx))
 		number("rows.least", rows.Least)
 		number("rows.most", rows.Most)
 		if rows.UntilCovered {
@@ -59,23 +60,24 @@ func furtherText(r *evaluation.Resolved) string {
 	if against := f.Resistance; against != nil {
 		say("resistance.by", against.By)
 		say("resistance.direction", against.Direction)
-		say("resistance.towards", placeName(against.Towards))
+		say("resistance.towards", placeName(against.Towards, ctx))
 	}
 	if score := f.Score; score != nil {
 		say("score.what", score.What)
-		say("score.zone", placeName(score.Zone))
+		say("score.zone", placeName(score.Zone, ctx))
 		say("score.when", score.When)
 	}
 	say("condition", f.Condition)
 	say("find", r.Find)
+	say("offPicture", placeNames(offPicture(r), ctx))
 	for i := range r.Source.Path {
 		at := &r.Source.Path[i]
-		where := placeName(at.Zone)
+		where := placeName(at.Zone, ctx)
 		if at.Part != "" {
 			out = append(out, where+": "+words.FurtherWords[at.Part])
 		}
 		if at.CM > 0 {
-			out = append(out, fmt.Sprintf("%s: %g cm, %s %s", where, at.CM, strings.ToLower(words.FurtherFields["landmark"]), placeName(at.Landmark)))
+			out = append(out, fmt.Sprintf("%s: %g cm, %s %s", where, at.CM, strings.ToLower(words.FurtherFields["landmark"]), placeName(at.Landmark, ctx)))
 		}
 	}
 	for _, a := range r.Source.Alternates {
@@ -89,6 +91,17 @@ func furtherText(r *evaluation.Resolved) string {
 		out = append(out, strings.TrimSpace(words.FurtherWords[a.When]+" "+a.Condition)+": "+what)
 	}
 	return strings.Join(out, ". ")
+}
+
+// offPicture lists the zones of a path that no picture shows: body add-ons and those of the studio's own.
+func offPicture(r *evaluation.Resolved) (out []string) {
+	for i := range r.Path {
+		z := r.Path[i].ZoneID().Zone()
+		if !slices.ContainsFunc(anatomy.Views[:], z.Seen) && !slices.Contains(out, z.Key) {
+			out = append(out, z.Key)
+		}
+	}
+	return out
 }
 
 // wordFor is how a word of the format is said on paper; a studio's own word is said as it is.
@@ -157,8 +170,8 @@ func counted(n int) string {
 	return strconv.Itoa(n)
 }
 
-func placeName(key string) string {
-	if id, ok := anatomy.Lookup(key); ok {
+func placeName(key string, ctx *protocol.Context) string {
+	if id, ok := ctx.Zone(key); ok {
 		return id.Zone().Name
 	}
 	if area := words.Areas[key]; area != "" {
@@ -167,10 +180,10 @@ func placeName(key string) string {
 	return key
 }
 
-func placeNames(keys []string) string {
+func placeNames(keys []string, ctx *protocol.Context) string {
 	list := make([]string, len(keys))
 	for i, k := range keys {
-		list[i] = placeName(k)
+		list[i] = placeName(k, ctx)
 	}
 	return strings.Join(list, ", ")
 }

@@ -58,7 +58,8 @@ var (
 // listWords writes the words that a plan may use into a schema: zones and areas, parts of the hand, what
 // may be unknown and what a step may clear.
 func listWords(defs map[string]*huma.Schema) {
-	put := func(fields map[string][]string, words []any) {
+	one := func(s *huma.Schema, words []any) { s.Enum = words }
+	put := func(fields map[string][]string, words []any, apply func(*huma.Schema, []any)) {
 		for def, names := range fields {
 			for _, name := range names {
 				s := fieldOf(defs, def, name)
@@ -68,13 +69,16 @@ func listWords(defs map[string]*huma.Schema) {
 				if s.Items != nil {
 					s = s.Items
 				}
-				s.Enum = words
+				apply(s, words)
 			}
 		}
 	}
-	put(placed, zoneWords)
-	put(handed, partsOfHand)
-	put(map[string][]string{"Step": {"clears"}}, clearWords)
+	// A zone is one of those built in, or one of the studio's own.
+	put(placed, zoneWords, func(s *huma.Schema, words []any) {
+		s.AnyOf = []*huma.Schema{{Enum: words}, {Pattern: "^" + anatomy.OwnPrefix}}
+	})
+	put(handed, partsOfHand, one)
+	put(map[string][]string{"Step": {"clears"}}, clearWords, one)
 	for _, def := range []string{"Stroke", "Step"} {
 		if s := fieldOf(defs, def, "gaps"); s != nil {
 			s.Properties, s.AdditionalProperties = map[string]*huma.Schema{}, false

@@ -8,14 +8,12 @@ import (
 	"unicode"
 
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 	"softpalm/words"
 )
 
 // The English words of printed papers.
-
-// mostDrops is the most drops anyone counts; a larger amount is given in mL only.
-const mostDrops = 20
 
 // clock writes seconds as 2:05.
 func clock(seconds float64) string {
@@ -80,6 +78,78 @@ func several(n int, name string) string {
 }
 
 // setUpWords names one item of the set-up list.
+// portionWords are the portions of a product, one after the other.
+func portionWords(i *evaluation.SetUpItem) string {
+	each := make([]string, len(i.Portions))
+	for k := range i.Portions {
+		each[k] = handAmount(&i.Portions[k])
+	}
+	list := strings.Join(each, words.PaperHandThen)
+	if i.Total != nil {
+		return words.PaperInPortions(handAmount(i.Total), len(each), list)
+	}
+	return list
+}
+
+// handAmount is an amount as a hand takes it, with its small print.
+func handAmount(a *slip.HandAmount) string {
+	n := number(a.Value)
+	out := ""
+	switch a.Unit {
+	case slip.HandDrops:
+		if out = words.PaperHandDrops(n); a.Value == 1 {
+			out = words.PaperHandDrop
+		}
+	case slip.HandPumps:
+		if out = words.PaperHandPumps(fraction(a.Value)); a.Value <= 1 {
+			out = words.PaperHandPump(fraction(a.Value))
+		}
+	case slip.HandFingertips:
+		if out = words.PaperHandFingertips(fraction(a.Value)); a.Value <= 1 {
+			out = words.PaperHandFingertip(fraction(a.Value))
+		}
+	case slip.HandGrams:
+		switch {
+		case a.Value <= pea:
+			out = words.PaperHandPea(fraction(a.Value))
+		case a.Value < hazelnut:
+			out = words.PaperHandHazelnut(fraction(a.Value))
+		default:
+			out = words.PaperHandGrams(n)
+		}
+	default:
+		if a.Value < 1 {
+			n = fraction(a.Value)
+		}
+		if out = words.PaperHandML(n); a.About {
+			out = words.PaperHandAbout(out)
+		}
+	}
+	if a.ML > 0 {
+		out += words.PaperSmallPrintML(number(a.ML))
+	}
+	if a.G > 0 {
+		out += words.PaperSmallPrintG(number(a.G))
+	}
+	return out
+}
+
+// A pea of cream is up to half a gram, a hazelnut less than two.
+const (
+	pea      = 0.5
+	hazelnut = 2
+)
+
+// fraction writes halves and quarters as a hand counts them.
+func fraction(x float64) string {
+	whole, rest := math.Modf(x)
+	sign := map[float64]string{0.25: "¼", 0.5: "½", 0.75: "¾"}[rest]
+	if whole == 0 && sign != "" {
+		return sign
+	}
+	return number(whole) + sign
+}
+
 func setUpWords(i evaluation.SetUpItem) string {
 	many := func(n int, one, more string) string {
 		if n == 1 {
@@ -89,12 +159,9 @@ func setUpWords(i evaluation.SetUpItem) string {
 	}
 	switch i.Kind {
 	case "product":
-		out := words.PaperNameMLML(i.Name, number(math.Round(i.ML*10)/10))
-		switch {
-		case i.Pumps > 0:
-			out += " (" + many(int(i.Pumps), words.PaperN1Pump, "pumps") + ")"
-		case i.Drops > 0 && i.Drops <= mostDrops:
-			out += words.PaperDropsDrops(number(i.Drops))
+		out := words.PaperNameAmount(i.Name, portionWords(&i))
+		if i.Optional {
+			out += words.PaperIfWanted
 		}
 		return out
 	case "tool":

@@ -12,6 +12,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
 	"softpalm/internal/studio"
@@ -43,6 +44,7 @@ type Problem struct {
 	Person   *house.Colleague        `json:"person,omitempty"`
 	Settings *house.SettingsView     `json:"settings,omitempty"`
 	Stroke   *stroke.Stroke          `json:"stroke,omitempty"`
+	Zone     *anatomy.OwnZone        `json:"zone,omitempty"`
 	Record   *studio.Record          `json:"record,omitempty"`
 
 	// Visit is the visit of a series that cannot be as chosen, Limit what forbids it, and Series
@@ -182,6 +184,8 @@ func answer(err error) error {
 			p.Settings = now
 		case *stroke.Stroke:
 			p.Stroke = now
+		case *anatomy.OwnZone:
+			p.Zone = now
 		case *studio.Record:
 			p.Record = now
 		}

@@ -17,11 +17,14 @@ type ZoneView = anatomy.Zone
 
 // LibraryView is what protocols are made of.
 type LibraryView struct {
-	Zones    []anatomy.Zone   `json:"zones"`
-	Strokes  []stroke.Stroke  `json:"strokes"`
-	Tools    []protocol.Tool  `json:"tools"`
-	Products []ProductView    `json:"products"`
-	Phases   []protocol.Phase `json:"phases"`
+	// Zones are those built in, then those of the studio's own.
+	Zones []anatomy.Zone `json:"zones"`
+	// OwnZones are those that the studio added, as they are edited.
+	OwnZones []anatomy.OwnZone `json:"ownZones"`
+	Strokes  []stroke.Stroke   `json:"strokes"`
+	Tools    []protocol.Tool   `json:"tools"`
+	Products []ProductView     `json:"products"`
+	Phases   []protocol.Phase  `json:"phases"`
 	// HandParts are the parts of the hand that work.
 	HandParts []string           `json:"handParts"`
 	Concerns  []protocol.Concern `json:"concerns"`
@@ -29,6 +32,8 @@ type LibraryView struct {
 	Routes []anatomy.Route `json:"routes"`
 	// Own lists the keys of strokes of the studio's own.
 	Own []string `json:"own"`
+	// Figures say how each stroke moves, by key.
+	Figures map[string]stroke.Figure `json:"figures"`
 	// Tags that rules speak of; products may carry others besides.
 	Tags []substance.Tag `json:"tags"`
 }
@@ -43,7 +48,8 @@ func (h *handlers) registerLibrary(api huma.API) {
 				return nil, answer(err)
 			}
 			v := LibraryView{
-				Zones:     anatomy.Zones[:],
+				Zones:     anatomy.WithOwn(l.Zones),
+				OwnZones:  l.Zones,
 				Strokes:   l.Strokes,
 				Tools:     l.Tools,
 				Products:  make([]ProductView, len(l.Products)),
@@ -52,7 +58,11 @@ func (h *handlers) registerLibrary(api huma.API) {
 				Concerns:  protocol.Concerns,
 				Routes:    anatomy.Routes(),
 				Own:       l.Own,
+				Figures:   make(map[string]stroke.Figure, len(l.Strokes)),
 				Tags:      substance.KnownTags(),
+			}
+			for i := range l.Strokes {
+				v.Figures[l.Strokes[i].Key] = l.Strokes[i].Motion().Figure()
 			}
 			for i := range l.Products {
 				v.Products[i] = productView(&l.Products[i])

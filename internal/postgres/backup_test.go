@@ -75,7 +75,7 @@ func everyClient(t *testing.T, w *world) map[string]string {
 // A backup, encrypted or not, restored elsewhere is the same to the byte: the database
 // as text, and the export of every client.
 func TestABackupComesBackToTheByte(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	ctx := context.Background()
 	from := w.withBackupRole(t)
 	for name, passphrase := range map[string]string{"plain": "", "encrypted": "three quiet words"} {
@@ -128,7 +128,7 @@ func dropDatabase(t *testing.T, ownerURL, name string) {
 // A file that is damaged, cut, of another kind or locked by another passphrase is told
 // before anything is touched.
 func TestABackupThatIsNotWholeIsRefused(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	ctx := context.Background()
 	from := w.withBackupRole(t)
 	dir := t.TempDir()
@@ -175,7 +175,7 @@ func TestABackupThatIsNotWholeIsRefused(t *testing.T) {
 
 // The role of backups reads everything, past row security, and writes nothing.
 func TestTheBackupRoleOnlyReads(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	db, err := sql.Open("pgx", w.withBackupRole(t))
 	require.NoError(t, err)
 	defer db.Close()
@@ -192,7 +192,7 @@ func TestTheBackupRoleOnlyReads(t *testing.T) {
 
 // Nightly backups keep their number; one that is stale is made at once.
 func TestNightlyBackupsKeepTheirNumber(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	from := w.withBackupRole(t)
 	dir := t.TempDir()
 	made := func() []string {
@@ -222,7 +222,7 @@ func TestNightlyBackupsKeepTheirNumber(t *testing.T) {
 
 // Six at once: one migrates, the others wait, and all succeed.
 func TestMigrationsWaitForEachOther(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	name := "m_" + strings.ReplaceAll(uuid.NewString(), "-", "")
 	db, err := sql.Open("pgx", w.ownerURL)
 	require.NoError(t, err)
@@ -247,7 +247,7 @@ func TestMigrationsWaitForEachOther(t *testing.T) {
 // A database that a newer version upgraded is refused in a sentence, by migrating and by
 // serving; one that is behind asks for its migration, and is backed up before it.
 func TestAnotherSchemaVersionIsRefused(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	ctx := context.Background()
 	db, err := sql.Open("pgx", w.ownerURL)
 	require.NoError(t, err)

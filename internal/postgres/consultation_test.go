@@ -479,6 +479,10 @@ func TestTakingAnotherProtocolInstead(t *testing.T) {
 	}
 	answers := noTo(w, contraindication.Consultation, contraindication.PreTreatment)
 	answers["trigeminal"] = contraindication.Answer{Yes: true, Zones: []contraindication.ZoneSide{{Zone: "cheekbone", Side: "both"}}}
+	answers["sore-skin"] = contraindication.Answer{Yes: true, Zones: []contraindication.ZoneSide{
+		{Zone: "shoulder", Side: "both"}, {Zone: "jawline", Side: "both"}, {Zone: "hairline", Side: "both"},
+		{Zone: "back-neck", Side: "both"}, {Zone: "chin", Side: "both"},
+	}}
 	_, err = w.svc.Checks.SavePreCheck(ctx, &w.owner, v.Client, &v.ID, answers, nil, nil)
 	require.NoError(t, err)
 	p, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})

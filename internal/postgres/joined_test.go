@@ -20,7 +20,7 @@ func TestTwoTreatmentsInOneVisit(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	q := w.asks(t, "Kaia Kestrel", "once", "from 14 dec", "")
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	q.What[0].Also = []uuid.UUID{plans[1].ID}
 	held, answer := w.hold(t, &w.owner, q)

@@ -97,7 +97,7 @@ func TestTheRepeatOfALinkDoesNotShowIt(t *testing.T) {
 
 // Of fifty tries under one key at the same moment, one is carried out; all are answered alike.
 func TestFiftyTriesUnderOneKeyMakeOneClient(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	call := w.signedIn(t, "owner@demo.example", "demo palms 1")
 	bodies := make([]string, 50)
 	_ = together(len(bodies), func(i int) error {

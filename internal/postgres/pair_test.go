@@ -33,7 +33,7 @@ func TestTwoWhoComeTogetherAreBookedTogether(t *testing.T) {
 	for _, r := range roster.Rooms {
 		require.NoError(t, w.svc.Diary.SaveRoom(ctx, &w.owner, r.ID, diary.RoomFields{Name: r.Name, Equipment: r.Equipment, Places: 1}))
 	}
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	q := diary.TogetherQuestion{When: "from 14 dec", Who: []diary.TogetherGuest{
 		{Client: w.client(t, "Kaia Kestrel"), Protocol: plans[0].ID}, {Client: w.client(t, "Ada Abendroth"), Protocol: plans[0].ID},
@@ -97,7 +97,7 @@ func TestARoomWithTwoCouchesIsSharedByAPair(t *testing.T) {
 	ctx := context.Background()
 	id := uuid.New()
 	require.NoError(t, w.svc.Diary.AddRoom(ctx, &w.owner, id, diary.RoomFields{Name: "Pair room", Places: 2}))
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	q := diary.TogetherQuestion{When: "from 14 dec", Who: []diary.TogetherGuest{
 		{Client: w.client(t, "Kaia Kestrel"), Protocol: plans[0].ID}, {Client: w.client(t, "Ada Abendroth"), Protocol: plans[0].ID},

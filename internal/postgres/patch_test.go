@@ -535,7 +535,7 @@ func TestStudioPolicies(t *testing.T) {
 // Forty PINs tried at the same moment on a tablet that was handed over count as forty: the
 // session has ended after five.
 func TestPinsTriedAtOnceAreAllCounted(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	ctx := context.Background()
 	in, err := w.in(t, "maud@demo.example", "demo palms 2", "")
 	require.NoError(t, err)

@@ -2,6 +2,7 @@ package postgres_test
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"database/sql"
 	"errors"
@@ -10,6 +11,7 @@ import (
 	"net/http/httptest"
 	"net/url"
 	"os"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -44,36 +46,41 @@ type world struct {
 	now      time.Time
 }
 
-// template is the database with the demo studio that the worlds are copied from.
-// It is made once, because migrating and loading take more than a second.
+// template holds the databases that the worlds are copied from, one without a studio and one with the
+// demo's. They are made once, because migrating and loading take more than a second.
 var template struct {
 	sync.Once
-	name string
+	empty, demo string
 }
 
 func TestMain(m *testing.M) {
 	code := m.Run()
-	if admin, err := sql.Open("pgx", os.Getenv("TEST_DATABASE_URL")); err == nil && template.name != "" {
-		_, _ = admin.ExecContext(context.Background(), "drop database "+template.name+" with (force)")
+	if admin, err := sql.Open("pgx", os.Getenv("TEST_DATABASE_URL")); err == nil {
+		for _, name := range []string{template.empty, template.demo} {
+			if name != "" {
+				_, _ = admin.ExecContext(context.Background(), "drop database "+name+" with (force)")
+			}
+		}
 		admin.Close()
 	}
 	os.Exit(code)
 }
 
-func newWorld(t testing.TB) *world {
+// newWorld makes a world; a test that asks for one runs beside the others.
+func newWorld(t *testing.T) *world {
 	t.Helper()
-	needDatabase(t)
-	ctx := context.Background()
-	template.Do(func() {
-		w, name := makeWorld(t, "template1")
-		_, err := w.svc.House.CreateStudio(ctx, bundle(t), true)
-		require.NoError(t, err)
-		w.db.Close() // a database in use cannot be copied
-		template.name = name
-	})
-	require.NotEmpty(t, template.name, "the first test could not make the demo studio")
-	w, name := makeWorld(t, template.name)
+	t.Parallel()
+	return aloneWorld(t)
+}
+
+// aloneWorld is [newWorld] for a test that wants the server to itself: many who meet, plans of
+// statements, roles of the whole server.
+func aloneWorld(t testing.TB) *world {
+	t.Helper()
+	makeTemplates(t)
+	w, name := makeWorld(t, template.demo)
 	t.Cleanup(func() { w.drop(name) })
+	ctx := context.Background()
 	in, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "Owner@demo.example", Password: "demo palms 1"}, "test")
 	require.NoError(t, err)
 	w.owner = in.Actor
@@ -83,13 +90,39 @@ func newWorld(t testing.TB) *world {
 	return w
 }
 
+// plans lists the demo's protocols, the two that the tests work with first: the full face, then stones.
+func (w *world) plans(ctx context.Context) ([]studio.ProtocolLine, error) {
+	list, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	known := []string{"full-face-drainage-and-lift", "stone-one-side-first"}
+	slices.SortStableFunc(list, func(a, b studio.ProtocolLine) int {
+		x, y := slices.Index(known, a.Key), slices.Index(known, b.Key)
+		return cmp.Compare(uint(x), uint(y)) // -1, not one of the two, comes last
+	})
+	return list, err
+}
+
 // emptyWorld is a database of its own without any studio.
 func emptyWorld(t testing.TB) *world {
 	t.Helper()
-	needDatabase(t)
-	w, name := makeWorld(t, "template1")
+	makeTemplates(t)
+	w, name := makeWorld(t, template.empty)
 	t.Cleanup(func() { w.drop(name) })
 	return w
+}
+
+func makeTemplates(t testing.TB) {
+	t.Helper()
+	needDatabase(t)
+	template.Do(func() {
+		w, empty := makeWorld(t, "template1")
+		w.db.Close() // a database in use cannot be copied
+		w, demo := makeWorld(t, empty)
+		_, err := w.svc.House.CreateStudio(context.Background(), bundle(t), true)
+		require.NoError(t, err)
+		w.db.Close()
+		template.empty, template.demo = empty, demo
+	})
+	require.NotEmpty(t, template.demo, "the first test could not make the demo studio")
 }
 
 func needDatabase(t testing.TB) {
@@ -99,8 +132,7 @@ func needDatabase(t testing.TB) {
 	}
 }
 
-// makeWorld copies a database and migrates the copy, which changes nothing in a copy
-// of the demo studio. It returns the name of the copy too.
+// makeWorld copies a database. It returns the name of the copy too.
 func makeWorld(t testing.TB, from string) (*world, string) {
 	t.Helper()
 	base, password := os.Getenv("TEST_DATABASE_URL"), os.Getenv("TEST_APP_PASSWORD")
@@ -115,7 +147,9 @@ func makeWorld(t testing.TB, from string) (*world, string) {
 	require.NoError(t, err)
 	u.Path = "/" + name
 	w := &world{ownerURL: u.String(), now: start}
-	require.NoError(t, postgres.Migrate(ctx, w.ownerURL, password))
+	if from == "template1" { // a copy of a migrated database is migrated
+		require.NoError(t, postgres.Migrate(ctx, w.ownerURL, password))
+	}
 	w.appURL, err = postgres.AppURL(w.ownerURL, password)
 	require.NoError(t, err)
 	w.db, err = postgres.Open(ctx, w.appURL)
@@ -225,9 +259,9 @@ func TestWhatIsClosedStaysClosed(t *testing.T) {
 // Fifty people press "book" in the same moment: one succeeds, the others get a
 // clear answer with other times.
 func TestFiftyBookTheSameTime(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	ctx := context.Background()
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	clients, _, err := w.svc.Clients.Clients(ctx, &w.owner, "", "")
 	require.NoError(t, err)
@@ -360,7 +394,7 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 func TestDraftsAndVersions(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	id := plans[0].ID
 	o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, id)
@@ -403,7 +437,7 @@ func TestDraftsAndVersions(t *testing.T) {
 func TestADraftOutlivesItsStroke(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	id := plans[0].ID
 	o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, id)

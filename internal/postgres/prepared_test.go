@@ -22,7 +22,7 @@ import (
 func TestWhatWasBegunDoesNotChange(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	opened, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)

@@ -33,22 +33,27 @@ func (t *Tx) DropStroke(ctx context.Context, key string) error {
 	return t.one(ctx, "delete from stroke where studio_id = $1 and key = $2", t.studio, key)
 }
 
+// plansInUse are the plans of the studio $1 that something must not be taken from: drafts, what is published
+// now, and versions that a visit not over yet is booked with.
+const plansInUse = `with plans as (
+	select d.body from protocol_draft d where d.studio_id = $1
+	union all
+	select v.body from protocol_version v
+	where v.studio_id = $1
+		and (not exists (select 1 from protocol_version n
+		where n.studio_id = v.studio_id and n.protocol_id = v.protocol_id and n.number > v.number)
+			or exists (select 1 from visit b where b.studio_id = v.studio_id and b.protocol_id = v.protocol_id
+			and b.protocol_version = v.number
+				and b.state in ('booked', 'confirmed', 'arrived', 'in-room'))))`
+
 // StrokeUsers names the protocols that use a stroke, by name.
 func (t *Tx) StrokeUsers(ctx context.Context, key string) ([]string, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (name string, err error) {
 		err = r.Scan(&name)
 		return name, err
-	}, `with uses as (select jsonb_build_array(jsonb_build_object('stroke', $2::text)) as steps)
-		select d.body ->> 'name' from protocol_draft d, uses
-		where d.studio_id = $1 and d.body -> 'steps' @> uses.steps
-		union
-		select v.body ->> 'name' from protocol_version v, uses
-		where v.studio_id = $1 and v.body -> 'steps' @> uses.steps
-			and (not exists (select 1 from protocol_version n
-			where n.studio_id = v.studio_id and n.protocol_id = v.protocol_id and n.number > v.number)
-				or exists (select 1 from visit b where b.studio_id = v.studio_id and b.protocol_id = v.protocol_id
-				and b.protocol_version = v.number
-					and b.state in ('booked', 'confirmed', 'arrived', 'in-room')))
+	}, plansInUse+`
+		select distinct body ->> 'name' from plans
+		where body -> 'steps' @> jsonb_build_array(jsonb_build_object('stroke', $2::text))
 		order by 1`, t.studio, key)
 }
 

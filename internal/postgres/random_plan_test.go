@@ -29,7 +29,12 @@ type anything struct{ r *rand.Rand }
 
 func (a *anything) one(of ...string) string { return of[a.r.IntN(len(of))] }
 
-func (a *anything) zone() string { return anatomy.Zones[a.r.IntN(anatomy.Count)].Key }
+func (a *anything) zone() string {
+	if a.r.IntN(8) == 0 {
+		return "own-calf"
+	}
+	return anatomy.Zones[a.r.IntN(anatomy.Count)].Key
+}
 
 func (a *anything) fill(v reflect.Value, tag reflect.StructTag, name string) {
 	number := func(key string, or float64) float64 {
@@ -208,6 +213,9 @@ func TestRandomPlansComeBackFromAFile(t *testing.T) {
 		if err := tx.AddTool(ctx, &protocol.Tool{Key: "own-tool", Name: "Own tool", Kind: "stone", Pieces: 1}); err != nil {
 			return err
 		}
+		if err := tx.SaveZone(ctx, &anatomy.OwnZone{Key: "own-calf", Name: "Calves", Paired: true, Ceiling: 4, DrainsTo: "axillary"}); err != nil {
+			return err
+		}
 		p := studio.Product{ID: studio.NewID(), Unit: "mL", PackSize: decimal.NewFromInt(100)}
 		p.Product.Key, p.Product.Name, p.Product.Form, p.Product.FullDose = "own-oil", "Own oil", "oil", 4
 		return tx.AddProduct(ctx, &p)
@@ -248,6 +256,7 @@ func TestRandomPlansComeBackFromAFile(t *testing.T) {
 			now, _ := json.Marshal(open.Protocol)
 			require.JSONEq(t, string(was), string(now), "seed %d", seed)
 			assert.Equal(t, len(f.Strokes), len(open.Strokes), "all that it names comes with it")
+			assert.Equal(t, f.Zones, open.Zones)
 		}
 	}
 }

@@ -22,7 +22,7 @@ import (
 // asks is a question about a client's series of the first protocol.
 func (w *world) asks(t *testing.T, name, often, when, with string) diary.SeriesQuestion {
 	t.Helper()
-	plans, err := w.svc.Protocols.Protocols(context.Background(), &w.owner)
+	plans, err := w.plans(context.Background())
 	require.NoError(t, err)
 	return diary.SeriesQuestion{
 		Client: w.client(t, name), What: []diary.AskedProtocol{{Protocol: plans[0].ID}},
@@ -162,7 +162,7 @@ func TestAHoldLapses(t *testing.T) {
 // Fifty people book series that meet in one hour: nothing is double, whoever loses gets the new
 // best (handbook, chapter 6).
 func TestFiftyBookSeriesThatMeet(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	ctx := context.Background()
 	clients, _, err := w.svc.Clients.Clients(ctx, &w.owner, "", "")
 	require.NoError(t, err)

@@ -137,7 +137,7 @@ func TestTreatmentsLeftCountsEveryStep(t *testing.T) {
 	ctx := context.Background()
 	before := w.line(t, "calm-oil")
 	require.Equal(t, "3.2", before.Usual.String())
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	for _, p := range plans {
 		o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, p.ID)
@@ -208,7 +208,7 @@ func TestStrokesOfTheStudiosOwn(t *testing.T) {
 	require.NoError(t, w.svc.Protocols.DropStroke(ctx, &w.owner, "cheek-scoop"), "though protocols use it: the trade's is back")
 	assert.Equal(t, trade.Name, has("cheek-scoop").Name)
 
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)

@@ -254,7 +254,7 @@ func TestOfTwoStatesOneWins(t *testing.T) {
 
 // Ten rules of the studio added at once are ten rules and ten lines of the log.
 func TestTenRulesAtOnceAreTen(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	ctx := context.Background()
 	errs := together(10, func(i int) error {
 		_, err := w.svc.Checks.SaveRule(ctx, &w.owner, contraindication.Rule{
@@ -276,7 +276,7 @@ func TestTenRulesAtOnceAreTen(t *testing.T) {
 // Forty wrong passwords at once count as forty, and are slowed down, not locked out: the
 // owner of the address waits at most five minutes, however many others guessed.
 func TestGuessesAtOnceAreAllCounted(t *testing.T) {
-	w := newWorld(t)
+	w := aloneWorld(t)
 	ctx := context.Background()
 	errs := together(40, func(i int) error {
 		_, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "maud@demo.example", Password: "wrong"}, fmt.Sprintf("address %d", i))

@@ -216,7 +216,7 @@ func TestToolsThatAreNotThere(t *testing.T) {
 		}
 	}
 	require.Positive(t, pieces)
-	plans, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+	plans, err := w.plans(ctx)
 	require.NoError(t, err)
 	times := func(day string) int {
 		free, err := w.svc.Diary.FreeTimes(ctx, &w.owner, studio.FreeQuery{Protocol: plans[1].ID, From: day, Days: 1})

@@ -7,6 +7,7 @@ import (
 
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
@@ -19,6 +20,8 @@ type Library struct {
 	Strokes  []stroke.Stroke
 	Tools    []protocol.Tool
 	Products []Product
+	// Zones are those that the studio added.
+	Zones    []anatomy.OwnZone
 	Currency string
 	// Own lists the keys of the studio's own strokes.
 	Own []string
@@ -30,6 +33,7 @@ func (l *Library) Context() *protocol.Context {
 		Strokes:  stroke.ByKey(l.Strokes),
 		Products: make(map[string]*slip.Product, len(l.Products)),
 		Tools:    make(map[string]protocol.Tool, len(l.Tools)),
+		Zones:    anatomy.Own(l.Zones),
 	}
 	for i := range l.Products {
 		p := &l.Products[i]
@@ -49,13 +53,14 @@ func (l *Library) Context() *protocol.Context {
 // LibraryStore is what a library is read from.
 type LibraryStore interface {
 	Tx
-	Strokes(ctx context.Context) ([]stroke.Stroke, error) // by key
-	Tools(ctx context.Context) ([]protocol.Tool, error)   // by key
-	Products(ctx context.Context) ([]Product, error)      // by name
+	Strokes(ctx context.Context) ([]stroke.Stroke, error)    // by key
+	Tools(ctx context.Context) ([]protocol.Tool, error)      // by key
+	Products(ctx context.Context) ([]Product, error)         // by name
+	OwnZones(ctx context.Context) ([]anatomy.OwnZone, error) // by key
 }
 
-// ReadLibrary gathers the trade's repertoire, the studio's own strokes, its tools and
-// its products.
+// ReadLibrary gathers the trade's repertoire, the studio's own strokes and zones, its tools
+// and its products.
 func ReadLibrary(ctx context.Context, tx LibraryStore) (*Library, error) {
 	var l Library
 	var err error
@@ -71,6 +76,9 @@ func ReadLibrary(ctx context.Context, tx LibraryStore) (*Library, error) {
 		return nil, err
 	}
 	if l.Products, err = tx.Products(ctx); err != nil {
+		return nil, err
+	}
+	if l.Zones, err = tx.OwnZones(ctx); err != nil {
 		return nil, err
 	}
 	return &l, nil

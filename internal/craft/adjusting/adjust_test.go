@@ -145,7 +145,7 @@ func TestTheFirstWayThatServesWins(t *testing.T) {
 		did   adjusting.AdjustmentKind
 		holds func(*evaluation.Resolved) bool
 	}{
-		{"round the zone", protocol.Step{Stroke: "jaw-scissor"}, left("jawline", "both"), adjusting.Rerouted, func(r *evaluation.Resolved) bool { return len(r.Path) == 3 && r.StrokeKey == "jaw-scissor" }},
+		{"round the zone", protocol.Step{Stroke: "zigzag-flicks"}, left("lower-cheek", "both"), adjusting.Rerouted, func(r *evaluation.Resolved) bool { return len(r.Path) == 3 && r.StrokeKey == "zigzag-flicks" }},
 		{"the free side whole", protocol.Step{Stroke: "cheek-scoop"}, left("nasolabial", "left"), adjusting.OtherSide, func(r *evaluation.Resolved) bool { return r.Sides == stroke.RightOnly && len(r.Path) == 3 }},
 		{"lighter", protocol.Step{Stroke: "cheek-scoop"}, contraindication.Contraindication{Rule: "r", Kind: contraindication.Cap, Title: "t", Why: "w", Outcome: contraindication.Outcome{Pressure: 2}}, adjusting.Lowered, func(r *evaluation.Resolved) bool { return r.Path[0].Pressure == 2 }},
 		{"another stroke of the same intent", protocol.Step{Stroke: "stone-jaw"}, contraindication.Contraindication{Rule: "r", Kind: contraindication.Exclude, Title: "t", Why: "w", Outcome: contraindication.Outcome{Tools: []string{"stone"}}}, adjusting.Swapped, func(r *evaluation.Resolved) bool { return r.Intent == stroke.Lift && r.Tool == nil }},

@@ -41,7 +41,7 @@ func (t *adjuster) off(r *evaluation.Resolved) (off [3]bool) {
 // nil where there is none.
 func (t *adjuster) detour(path []protocol.PathPoint, side anatomy.Side) []protocol.PathPoint {
 	for n := len(path); n > 0; n-- {
-		from, ok := anatomy.Lookup(path[n-1].Zone)
+		from, ok := t.ctx.Zone(path[n-1].Zone)
 		if !ok {
 			continue
 		}

@@ -28,7 +28,7 @@ func (t *adjuster) caps(i int) {
 		return limit, true
 	}
 	lower := func(zone string, pressure int) (int, bool) {
-		id, ok := anatomy.Lookup(zone)
+		id, ok := t.ctx.Zone(zone)
 		if !ok {
 			return pressure, false
 		}

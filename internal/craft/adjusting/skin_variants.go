@@ -56,6 +56,7 @@ func StandardVariants() []protocol.Variant {
 					Zones:    onCheeks,
 					Why:      "No ice, friction, cups or stones on cheeks and nose.",
 				},
+				{Do: "leave-out", Stroke: "warm-compress", Why: "No heat on cheeks and nose."},
 				{Do: "cap", By: 1, Zones: onCheeks, Why: "Feather-light on cheeks and nose."},
 			},
 		},

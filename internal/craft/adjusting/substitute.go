@@ -1,6 +1,8 @@
 package adjusting
 
 import (
+	"slices"
+
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
@@ -30,6 +32,11 @@ func (t *adjuster) swap(i int, r *evaluation.Resolved, alt *stroke.Stroke, rule 
 func onlyGentler(was, now *evaluation.Resolved) bool {
 	if now.Family != was.Family || now.Tool != nil {
 		return false
+	}
+	for _, f := range now.Further.AlsoFamilies {
+		if !slices.Contains(was.Families(), f) {
+			return false
+		}
 	}
 	most := map[string]int{}
 	for zone, pressure := range was.Presses {

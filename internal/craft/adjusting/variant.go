@@ -167,30 +167,7 @@ func applyVariants(
 					}
 				}
 			case "amount":
-				for i := range q.Steps {
-					s := &q.Steps[i]
-					if c.SkinLeftOut(s.ID) || s.Use == nil || !slip.Massages(ctx.Products[s.Use.Product].Form) {
-						continue
-					}
-					more := *s.Use
-					if more.Amount = scaleAmount(
-						s.Use.Amount,
-						float64(r.By)/100,
-						ctx.Products[s.Use.Product],
-					); more.Amount == s.Use.Amount {
-						continue
-					}
-					tell(
-						Adjustment{
-							Step: s.ID,
-							Name: ctx.Products[more.Product].Name,
-							Kind: Dosed,
-							From: amountText(s.Use.Amount),
-							To:   amountText(more.Amount),
-						},
-					)
-					s.Use = &more
-				}
+				scaleAmounts(q, ctx, c, float64(r.By)/100, tell)
 			case "slower":
 				slowDown(q, ctx, c, float64(r.By)/100)
 				c.Refit(variantRuleID(v, r))
@@ -206,6 +183,35 @@ func applyVariants(
 		}
 	}
 	return out
+}
+
+// scaleAmounts scales what a plan takes of each product to massage with, portion by portion; more is
+// given only as far as all portions together stay within the product's range.
+func scaleAmounts(q *protocol.Protocol, ctx *protocol.Context, c *contraindication.Constraints, by float64, tell func(Adjustment)) {
+	total := map[string]float64{} // mL
+	for i := range q.Steps {
+		if u := q.Steps[i].Use; u != nil && ctx.Products[u.Product] != nil {
+			mL, _ := u.Amount.In(ctx.Products[u.Product])
+			total[u.Product] += mL
+		}
+	}
+	for i := range q.Steps {
+		s := &q.Steps[i]
+		if c.SkinLeftOut(s.ID) || s.Use == nil || !slip.Massages(ctx.Products[s.Use.Product].Form) {
+			continue
+		}
+		prod, more := ctx.Products[s.Use.Product], *s.Use
+		more.Amount = scaleAmount(s.Use.Amount, by, prod)
+		was, _ := s.Use.Amount.In(prod)
+		now, _ := more.Amount.In(prod)
+		together := total[prod.Key] + now - was
+		if more.Amount == s.Use.Amount || now > was && prod.RangeMax > 0 && together > prod.RangeMax {
+			continue
+		}
+		total[prod.Key] = together
+		tell(Adjustment{Step: s.ID, Name: prod.Name, Kind: Dosed, From: amountText(s.Use.Amount), To: amountText(more.Amount)})
+		s.Use = &more
+	}
 }
 
 func amountText(a slip.Amount) string {

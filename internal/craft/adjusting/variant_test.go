@@ -111,7 +111,7 @@ func TestRules(t *testing.T) {
 	}
 	assert.Equal(t, 2, at(vary(protocol.VariantRule{Do: "cap", By: 2}), "b").Path[0].Pressure)
 	assert.Equal(t, 2, at(vary(protocol.VariantRule{Do: "lighter", By: 1, Zones: []string{"mid-cheek"}}), "b").Path[1].Pressure)
-	assert.Equal(t, 3, at(vary(protocol.VariantRule{Do: "lighter", By: 1, Zones: []string{"mid-cheek"}}), "b").Path[0].Pressure, "only where it says")
+	assert.Equal(t, 3, at(vary(protocol.VariantRule{Do: "lighter", By: 1, Zones: []string{"mid-cheek"}}), "b").Path[2].Pressure, "only where it says")
 	assert.Nil(t, at(vary(protocol.VariantRule{Do: "leave-out", Stroke: "zigzag-friction"}), "x"))
 	assert.NotEqual(t, "zigzag-friction", func() string {
 		if r := at(vary(protocol.VariantRule{Do: "leave-out", Stroke: "zigzag-friction"}), "d"); r != nil {

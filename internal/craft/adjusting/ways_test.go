@@ -271,7 +271,7 @@ func TestSomeOfTheWorkGoesSoThatTheRestFits(t *testing.T) {
 	ctx := crafttest.TradeStudio()
 	fixed := &stroke.Dose{Kind: stroke.Reps, Planned: 4, Min: 4, Max: 4}
 	work := []protocol.Step{}
-	for _, k := range []string{"cheek-scoop", "forehead-effleurage", "cheek-knuckles", "forehead-knuckles", "cheek-scoop", "cheek-knuckles"} {
+	for _, k := range []string{"cheek-scoop", "forehead-effleurage", "cheek-knuckles", "forehead-knuckles", "cheek-scoop", "cheek-knuckles", "brow-scoop"} {
 		work = append(work, protocol.Step{Stroke: k, Dose: fixed})
 	}
 	p := crafttest.Treatment(1, work...)
@@ -355,5 +355,19 @@ func TestASideLedAnotherWayKeepsThePressureLimit(t *testing.T) {
 				assert.Zero(t, pt.Pressure, "%s: %s on %s", key, r.ID, pt.Zone)
 			}
 		}
+	}
+}
+
+// One side of the path is left out, and a finger has a place that is left out on the
+// other: then no side is free, and the fork round the ear is not worked at all
+// (handbook, chapter 5: leave the zone out).
+func TestASideIsFreeOnlyWhereEveryFingerIsFree(t *testing.T) {
+	ctx := crafttest.TradeStudio()
+	asks := contraindication.Merge([]contraindication.Contraindication{crafttest.LeaveOut(
+		contraindication.ZoneSide{Zone: "front-of-ear", Side: "left"}, contraindication.ZoneSide{Zone: "behind-ear", Side: "right"})})
+	got := adjusting.Adjust(crafttest.Treatment(30, protocol.Step{Stroke: "breathe-together"}), ctx, asks)
+	for i := range got.Evaluation.Steps {
+		r := &got.Evaluation.Steps[i]
+		assert.False(t, touches(r, "front-of-ear", "left") || touches(r, "behind-ear", "right"), r.ID)
 	}
 }

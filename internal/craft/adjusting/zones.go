@@ -22,7 +22,7 @@ func (t *adjuster) barredZone(r *evaluation.Resolved) string {
 		}
 	}
 	for zone := range r.Besides {
-		if id, ok := anatomy.Lookup(zone); ok {
+		if id, ok := t.ctx.Zone(zone); ok {
 			if rule := t.ruleOn(id, r.Sides); rule != "" {
 				return rule
 			}
@@ -35,20 +35,20 @@ func (t *adjuster) anchored(r *evaluation.Resolved) string {
 	if r.Anchor == nil {
 		return ""
 	}
-	if id, ok := anatomy.Lookup(r.Anchor.Zone); ok {
+	if id, ok := t.ctx.Zone(r.Anchor.Zone); ok {
 		if rule := t.ruleOn(id, r.Sides); rule != "" {
 			return rule
 		}
 	}
 	if second := r.Anchor.Second; second != nil {
-		if id, ok := anatomy.Lookup(second.Zone); ok {
+		if id, ok := t.ctx.Zone(second.Zone); ok {
 			if rule := t.ruleOn(id, r.Sides); rule != "" {
 				return rule
 			}
 		}
 	}
 	for _, then := range r.Anchor.Then {
-		if id, ok := anatomy.Lookup(then.Zone); ok {
+		if id, ok := t.ctx.Zone(then.Zone); ok {
 			if rule := t.ruleOn(id, r.Sides); rule != "" {
 				return rule
 			}
@@ -176,7 +176,7 @@ func (t *adjuster) pathLeft(i int, r *evaluation.Resolved) []protocol.PathPoint 
 	}
 	var path []protocol.PathPoint
 	for _, pt := range t.pathAround(i, r, anatomy.Left) {
-		id, _ := anatomy.Lookup(pt.Zone)
+		id := t.ctx.ZoneOf(pt.Zone)
 		if t.ruleOn(id, r.Sides) == "" {
 			path = append(path, pt)
 		}
@@ -195,7 +195,12 @@ func (t *adjuster) splitSides(i int, r *evaluation.Resolved, rule, zone string, 
 	if leftBarred {
 		free, other, off = stroke.RightOnly, stroke.LeftOnly, anatomy.Left
 	}
+	was := s.Sides
 	s.Sides = free
+	if also := t.barredZone(evaluation.Resolve(t.q, i, t.ctx)); also != "" { // a finger of its own is barred there too
+		s.Sides = was
+		return t.substituteOrDrop(i, r, also)
+	}
 	s.Departure = otherSideOut
 	t.note(s.ID, r.Name, OtherSide, rule, Adjustment{Zone: zone, To: string(free)})
 	path := t.pathAround(i, r, off)

@@ -16,7 +16,10 @@
 // A route runs along directed edges from zone to zone ([Routes]) until it is home:
 // at the terminus (collarbone-hollow) or the armpit.
 //
-// Everything here is fixed and read-only. Facts are common practice of the
+// A studio may add zones of its own ([OwnZone]), as lists without a picture; they
+// come with what a plan is judged against and are never added to [Zones].
+//
+// Everything else here is fixed and read-only. Facts are common practice of the
 // trade unless a comment names a source.
 package anatomy
 
@@ -92,7 +95,9 @@ type Zone struct {
 	Delicate bool `json:"delicate"`
 	// Node is set where lymph nodes lie in the zone.
 	Node NodeGroup `json:"node,omitempty"`
-	Note string    `json:"note,omitempty"`
+	// DrainsTo is the group that a zone of the studio's own empties into; empty for none.
+	DrainsTo NodeGroup `json:"drainsTo,omitempty"`
+	Note     string    `json:"note,omitempty"`
 	// Centre is the zone's landmark on the client's left (or the midline).
 	Centre Point `json:"centre"`
 	// Outline is the border seen from the front, on the client's left; for a
@@ -111,18 +116,27 @@ type Zone struct {
 // Front reports whether the zone can be seen in the front view.
 func (z *Zone) Front() bool { return len(z.Outline) > 0 }
 
-// ID is the index of a zone in [Zones]; -1 means no zone.
-type ID int
+// ID names a zone: its place in tables by zone, and its description. The zero value names none.
+type ID struct {
+	index int
+	zone  *Zone
+}
+
+// Index is the zone's place in a table of [Slots] entries.
+func (id ID) Index() int { return id.index }
 
 var index = func() map[string]ID {
 	m := make(map[string]ID, len(Zones))
 	for i := range Zones {
-		m[Zones[i].Key] = ID(i)
+		m[Zones[i].Key] = ID{i, &Zones[i]}
 	}
 	return m
 }()
 
-// Lookup returns the index of the zone with that key.
+// At returns the i-th of [Zones].
+func At(i int) ID { return ID{i, &Zones[i]} }
+
+// Lookup returns the zone with that key, if it is one of [Zones].
 func Lookup(key string) (ID, bool) {
 	id, ok := index[key]
 	return id, ok
@@ -143,13 +157,13 @@ func Area(key string) []string {
 	return []string{key}
 }
 
-// Zone returns the zone's description. It panics when id is not an index of Zones.
-func (id ID) Zone() *Zone { return &Zones[id] }
+// Zone returns the zone's description; nil for the zero value.
+func (id ID) Zone() *Zone { return id.zone }
 
 // On returns the side on which a hand working side s meets the zone: Mid for a
 // zone that has only a midline.
 func (id ID) On(s Side) Side {
-	if !Zones[id].Paired {
+	if !id.zone.Paired {
 		return Mid
 	}
 	return s
@@ -163,7 +177,7 @@ type ZoneSide struct {
 
 // At returns the landmark of the place in centimetres.
 func (p ZoneSide) At() Point {
-	c := Zones[p.Zone].Centre
+	c := p.Zone.zone.Centre
 	switch p.Side {
 	case Right:
 		c.X = -c.X
@@ -171,6 +185,15 @@ func (p ZoneSide) At() Point {
 		c.X = 0
 	}
 	return c
+}
+
+// To is the way to another place in centimetres, landmark to landmark; 0 where one of them is a zone of
+// a studio's own, of which it is not known where it lies.
+func (p ZoneSide) To(q ZoneSide) float64 {
+	if !p.Zone.Placed() || !q.Zone.Placed() {
+		return 0
+	}
+	return Distance(p.At(), q.At())
 }
 
 // NeighbourCM is how near, landmark to landmark, a place is a neighbour: about
@@ -182,8 +205,8 @@ const NeighbourCM = 3.0
 func Near(p ZoneSide) []ZoneSide {
 	var out []ZoneSide
 	at := p.At()
-	for id := range ID(Count) {
-		z := id.Zone()
+	for i := range Zones {
+		id, z := At(i), &Zones[i]
 		if id == p.Zone {
 			continue
 		}

@@ -80,7 +80,7 @@ func TestDistanceIsMeasuredInThreeDimensions(t *testing.T) {
 // Common practice: the throat has no work; everything else that lymph leaves reaches home.
 func TestEveryZoneReachesHome(t *testing.T) {
 	for i := range anatomy.Zones {
-		z := anatomy.ID(i)
+		z := anatomy.At(i)
 		if z.Zone().Key == "throat" || z.Zone().Node.IsRouteEnd() {
 			continue
 		}
@@ -101,7 +101,7 @@ func TestRoutesHaveNoOtherLoop(t *testing.T) {
 		if key := anatomy.Zones[i].Key; key == "occiput" || key == "back-neck" {
 			continue
 		}
-		assert.False(t, anatomy.Leads(anatomy.ID(i), anatomy.ID(i)), "%s leads back to itself", anatomy.Zones[i].Key)
+		assert.False(t, anatomy.Leads(anatomy.At(i), anatomy.At(i)), "%s leads back to itself", anatomy.Zones[i].Key)
 	}
 }
 
@@ -200,7 +200,7 @@ func TestNodesOf(t *testing.T) {
 	}
 	assert.Equal(t, -1, anatomy.NodeGroup("knee").Rank())
 	for i := range anatomy.Zones {
-		groups := anatomy.NodesOf(anatomy.ID(i))
+		groups := anatomy.NodesOf(anatomy.At(i))
 		for n, g := range groups {
 			assert.NotContains(t, groups[:n], g, anatomy.Zones[i].Key)
 		}

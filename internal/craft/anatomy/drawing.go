@@ -49,7 +49,7 @@ func DrawingOf(v View) Drawing {
 // Project puts a place on the picture of a view, in centimetres with y running
 // down; ok is false where the zone cannot be seen there.
 func (p ZoneSide) Project(v View) (x, y float64, ok bool) {
-	z := &Zones[p.Zone]
+	z := p.Zone.zone
 	if !z.Seen(v) || v == LeftView && p.Side == Right || v == RightView && p.Side == Left {
 		return 0, 0, false
 	}

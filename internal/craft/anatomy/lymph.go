@@ -159,7 +159,7 @@ func Routes() []Route {
 	known := map[[2]string]bool{}
 	for from := range downstream {
 		for _, to := range downstream[from] {
-			r := Route{From: Zones[from].Key, To: Zones[to].Key}
+			r := Route{From: Zones[from].Key, To: to.zone.Key}
 			known[[2]string{r.From, r.To}] = true
 			out = append(out, r)
 		}
@@ -193,39 +193,41 @@ func init() {
 	for to, froms := range anatomical {
 		for _, from := range froms {
 			f, t := mustLookup(from), mustLookup(to)
-			downstream[f] = append(downstream[f], t)
-			all[f] = append(all[f], t)
+			downstream[f.index] = append(downstream[f.index], t)
+			all[f.index] = append(all[f.index], t)
 		}
 	}
 	for _, chain := range practice {
 		for i := 0; i+1 < len(chain); i++ {
 			f, t := mustLookup(chain[i]), mustLookup(chain[i+1])
-			all[f] = append(all[f], t)
+			all[f.index] = append(all[f.index], t)
 		}
 	}
 	nodesOf = make([][]NodeGroup, n)
 	for i := range all { // the edges come from a map: in a fixed order from here on
-		slices.Sort(downstream[i])
-		slices.Sort(all[i])
+		slices.SortFunc(downstream[i], byIndex)
+		slices.SortFunc(all[i], byIndex)
 	}
 	ways = all
 	for i := range nodesOf {
-		nodesOf[i] = findNodes(ID(i))
+		nodesOf[i] = findNodes(At(i))
 	}
 	for i := range all {
-		todo := []ID{ID(i)}
+		todo := []ID{At(i)}
 		for len(todo) > 0 {
 			at := todo[len(todo)-1]
 			todo = todo[:len(todo)-1]
-			for _, to := range all[at] {
-				if !reach[i][to] {
-					reach[i][to] = true
+			for _, to := range all[at.index] {
+				if !reach[i][to.index] {
+					reach[i][to.index] = true
 					todo = append(todo, to)
 				}
 			}
 		}
 	}
 }
+
+func byIndex(a, b ID) int { return a.index - b.index }
 
 func mustLookup(key string) ID {
 	id, ok := index[key]
@@ -235,8 +237,18 @@ func mustLookup(key string) ID {
 	return id
 }
 
-// Leads reports whether some route, anatomical or of practice, runs from a to b.
-func Leads(a, b ID) bool { return reach[a][b] }
+// Leads reports whether some route, anatomical or of practice, runs from a to b. A studio's own zone
+// leads to the entry zone of its node group, and on from there; nothing leads to it.
+func Leads(a, b ID) bool {
+	if b.index >= Count {
+		return false
+	}
+	if a.index >= Count {
+		entry, ok := index[a.zone.DrainsTo.EntryZone()]
+		return ok && (entry == b || reach[entry.index][b.index])
+	}
+	return reach[a.index][b.index]
+}
 
 // mostDetour is how many zones a way round is long at most.
 const mostDetour = 4
@@ -258,12 +270,23 @@ func PathToNodes(from ID, free, goal func(ID) bool) []ID {
 		if len(now.way) == mostDetour {
 			continue
 		}
-		for _, to := range ways[now.at] {
+		for _, to := range waysFrom(now.at) {
 			if !seen[to] && free(to) {
 				seen[to] = true
 				todo = append(todo, end{to, append(append([]ID{}, now.way...), to)})
 			}
 		}
+	}
+	return nil
+}
+
+// waysFrom lists the zones next on a route; from a studio's own zone the entry zone of its node group.
+func waysFrom(id ID) []ID {
+	if id.index < Count {
+		return ways[id.index]
+	}
+	if entry, ok := index[id.zone.DrainsTo.EntryZone()]; ok {
+		return []ID{entry}
 	}
 	return nil
 }
@@ -297,20 +320,29 @@ func FlowDirection(a, b ID) Way {
 }
 
 func headNode(id ID) bool {
-	g := Zones[id].Node
-	return g != "" && !g.IsRouteEnd() && Zones[id].Key != "side-neck"
+	g := id.zone.Node
+	return g != "" && !g.IsRouteEnd() && id.zone.Key != "side-neck"
 }
 
 // NodesOf returns the node groups the zone empties into first: its own group
-// if it holds nodes, else those its anatomical edges lead to.
-func NodesOf(id ID) []NodeGroup { return nodesOf[id] }
+// if it holds nodes, else those its anatomical edges lead to. A studio's own zone
+// names its group.
+func NodesOf(id ID) []NodeGroup {
+	switch {
+	case id.index < Count:
+		return nodesOf[id.index]
+	case id.zone.DrainsTo != "":
+		return []NodeGroup{id.zone.DrainsTo}
+	}
+	return nil
+}
 
 func findNodes(id ID) []NodeGroup {
-	if g := Zones[id].Node; g != "" {
+	if g := id.zone.Node; g != "" {
 		return []NodeGroup{g}
 	}
 	var out []NodeGroup
-	for _, to := range downstream[id] {
+	for _, to := range downstream[id.index] {
 		for _, g := range findNodes(to) {
 			seen := false
 			for _, h := range out {

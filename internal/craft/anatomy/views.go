@@ -28,8 +28,8 @@ func (z *Zone) Seen(v View) bool {
 	return len(z.Mouth) > 0
 }
 
-// seen holds a bit a view for each zone, in the order of Views.
-var seen [Count]uint8
+// seen holds a bit a view for each zone, in the order of Views. A studio's own zone is in no picture.
+var seen [Slots]uint8
 
 // BestView is the view in which most of a path can be seen; the front where
 // another shows as much. right says that only the right side is worked. at gives
@@ -37,7 +37,7 @@ var seen [Count]uint8
 func BestView[S any](path []S, at func(S) ID, right bool) View {
 	var counts [len(Views)]int
 	for i := range path {
-		bits := seen[at(path[i])]
+		bits := seen[at(path[i]).index]
 		for v := range counts {
 			counts[v] += int(bits >> v & 1)
 		}

@@ -93,7 +93,7 @@ func TestWhatARuleCouldChange(t *testing.T) {
 	chin, ok := anatomy.Lookup("chin")
 	require.True(t, ok)
 	most := chin.Zone().Ceiling // a client who wishes a firmer hand gets no more
-	s.pressure[chin] = most
+	s.pressure[chin.Index()] = most
 	for name, c := range map[string]struct {
 		o       Outcome
 		matters bool
@@ -112,9 +112,9 @@ func TestWhatARuleCouldChange(t *testing.T) {
 	} {
 		assert.Equal(t, c.matters, c.o.Kind.effect().canMatter(s, &c.o), name)
 	}
-	s.pressure[chin] = 0
+	s.pressure[chin.Index()] = 0
 	assert.True(t, leaveOut{}.canMatter(s, &Outcome{Zones: []string{"chin"}}), "a touch without pressure is one")
-	s.drained[chin], s.pressure[chin] = true, -1
+	s.drained[chin.Index()], s.pressure[chin.Index()] = true, -1
 	assert.True(t, leaveOut{}.canMatter(s, &Outcome{Zones: []string{"chin"}}), "what drains through it")
 }
 

@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"softpalm/internal/craft/calendar"
-	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
 	"softpalm/words"
 )
@@ -59,7 +58,7 @@ func (p *Pack) Check(answers map[string]Answer, today calendar.Day, stages ...St
 				ps = append(ps, problem.Fault{Path: at + "/zones", Sentence: words.MarkWhere()})
 			}
 			for i, z := range a.Zones {
-				ps = append(ps, stroke.ValidatePath([]string{z.Zone}, fmt.Sprintf("%s/zones/%d", at, i))...)
+				ps = append(ps, validateZones([]string{z.Zone}, fmt.Sprintf("%s/zones/%d", at, i))...)
 			}
 		}
 	}

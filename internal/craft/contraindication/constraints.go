@@ -14,10 +14,10 @@ import (
 // the lowest cap, every exclusion, each with the rule it comes from. The zero
 // value asks nothing.
 type Constraints struct {
-	places    [3][anatomy.Count]string
+	places    [3][anatomy.Slots]string
 	excluded  []anatomy.ZoneSide
-	caps      [anatomy.Count]capped
-	lighter   [anatomy.Count]capped
+	caps      [anatomy.Slots]capped
+	lighter   [anatomy.Slots]capped
 	exclusion []exclusion
 	tags      map[string]string
 	forms     map[string]string
@@ -44,7 +44,7 @@ type exclusion struct {
 	intents  []string
 	tools    []string
 	strokes  []string
-	zones    *[anatomy.Count]bool
+	zones    *[anatomy.Slots]bool
 	rule     string
 }
 
@@ -68,7 +68,7 @@ func Merge(outcomes []Contraindication) *Constraints {
 	sort.Slice(c.excluded, func(i, j int) bool {
 		a, b := c.excluded[i], c.excluded[j]
 		if a.Zone != b.Zone {
-			return a.Zone < b.Zone
+			return a.Zone.Index() < b.Zone.Index()
 		}
 		return a.Side < b.Side
 	})
@@ -77,30 +77,30 @@ func Merge(outcomes []Contraindication) *Constraints {
 
 // lower puts a value on the zones of places, everywhere where there is none, if
 // it goes further than what is there.
-func (c *Constraints) lower(on *[anatomy.Count]capped, now capped, places []ZoneSide, further func(now, was capped) bool) {
-	put := func(id anatomy.ID) {
-		if on[id].rule == "" || further(now, on[id]) {
-			on[id] = now
+func (c *Constraints) lower(on *[anatomy.Slots]capped, now capped, places []ZoneSide, further func(now, was capped) bool) {
+	put := func(at int) {
+		if on[at].rule == "" || further(now, on[at]) {
+			on[at] = now
 		}
 	}
 	if len(places) == 0 {
-		for id := range on {
-			put(anatomy.ID(id))
+		for at := range on {
+			put(at)
 		}
 	}
 	for _, pl := range places {
 		if id, ok := anatomy.Lookup(pl.Zone); ok {
-			put(id)
+			put(id.Index())
 		}
 	}
 }
 
 func (c *Constraints) exclude(x exclusion, places []ZoneSide) {
 	if len(places) > 0 {
-		x.zones = new([anatomy.Count]bool)
+		x.zones = new([anatomy.Slots]bool)
 		for _, pl := range places {
 			if id, ok := anatomy.Lookup(pl.Zone); ok {
-				x.zones[id] = true
+				x.zones[id.Index()] = true
 			}
 		}
 	}
@@ -112,13 +112,26 @@ func (c *Constraints) exclude(x exclusion, places []ZoneSide) {
 func (c *Constraints) StrokeRule(r *evaluation.Resolved, kind string) string {
 	for i := range c.exclusion {
 		x := &c.exclusion[i]
-		if !slices.Contains(x.families, string(r.Family)) && !slices.Contains(x.intents, string(r.Intent)) &&
+		if x.familyOf(r) == "" && !slices.Contains(x.intents, string(r.Intent)) &&
 			(kind == "" || !slices.Contains(x.tools, kind)) &&
 			!slices.Contains(x.strokes, r.StrokeKey) {
 			continue
 		}
-		if x.zones == nil || slices.ContainsFunc(r.Path, func(at evaluation.Stop) bool { return x.zones[at.ZoneID()] }) {
+		if x.zones == nil || slices.ContainsFunc(r.Path, func(at evaluation.Stop) bool { return x.zones[at.ZoneID().Index()] }) {
 			return x.rule
+		}
+	}
+	return ""
+}
+
+// familyOf is the first family of a step that is excluded; "" for none.
+func (x *exclusion) familyOf(r *evaluation.Resolved) string {
+	if slices.Contains(x.families, string(r.Family)) {
+		return string(r.Family)
+	}
+	for _, f := range r.Further.AlsoFamilies {
+		if slices.Contains(x.families, string(f)) {
+			return string(f)
 		}
 	}
 	return ""
@@ -142,8 +155,8 @@ func (c *Constraints) StrokeBite(rule string, r *evaluation.Resolved, kind strin
 		}
 		var b Bite
 		switch {
-		case slices.Contains(x.families, string(r.Family)):
-			b.What = string(r.Family)
+		case x.familyOf(r) != "":
+			b.What = x.familyOf(r)
 		case kind != "" && slices.Contains(x.tools, kind):
 			b.What = kind
 		case slices.Contains(x.intents, string(r.Intent)):
@@ -155,7 +168,7 @@ func (c *Constraints) StrokeBite(rule string, r *evaluation.Resolved, kind strin
 			return b
 		}
 		for k := range r.Path {
-			if x.zones[r.Path[k].ZoneID()] {
+			if x.zones[r.Path[k].ZoneID().Index()] {
 				b.Zone = r.Path[k].Zone
 				return b
 			}
@@ -195,7 +208,9 @@ func (c *Constraints) LeaveSkinOut(step string) {
 func (c *Constraints) SkinLeftOut(step string) bool { return c.noSkin[step] }
 
 // RuleAt returns the rule that leaves a zone out on a side; "" where none does.
-func (c *Constraints) RuleAt(side anatomy.Side, zone anatomy.ID) string { return c.places[side][zone] }
+func (c *Constraints) RuleAt(side anatomy.Side, zone anatomy.ID) string {
+	return c.places[side][zone.Index()]
+}
 
 // For returns the constraints that count for one step alone; nil where those of
 // the whole plan do.
@@ -327,10 +342,10 @@ func (c *Constraints) Excluded() []anatomy.ZoneSide { return c.excluded }
 // and the rule that lowers it; "" where nothing does.
 func (c *Constraints) Limit(id anatomy.ID, wanted int) (int, string) {
 	rule := ""
-	if l := c.lighter[id]; l.rule != "" && wanted > 1 { // a feather stays a feather
+	if l := c.lighter[id.Index()]; l.rule != "" && wanted > 1 { // a feather stays a feather
 		wanted, rule = max(wanted-l.pressure, 1), l.rule
 	}
-	if at := c.caps[id]; at.rule != "" && wanted > at.pressure {
+	if at := c.caps[id.Index()]; at.rule != "" && wanted > at.pressure {
 		wanted, rule = at.pressure, at.rule
 	}
 	return wanted, rule

@@ -18,15 +18,15 @@ func (leaveOut) canMatter(s *Scope, o *Outcome) bool {
 	}
 	return slices.ContainsFunc(o.places([]ZoneSide{{Side: "both"}}), func(pl ZoneSide) bool {
 		id, ok := anatomy.Lookup(pl.Zone)
-		return ok && (s.pressure[id] >= 0 || s.drained[id])
+		return ok && (s.pressure[id.Index()] >= 0 || s.drained[id.Index()])
 	})
 }
 
 func (leaveOut) limit(c *Constraints, o *Contraindication) {
 	for _, pl := range o.Places {
 		for _, p := range sides(pl) {
-			if c.places[p.Side][p.Zone] == "" {
-				c.places[p.Side][p.Zone] = o.Rule
+			if c.places[p.Side][p.Zone.Index()] == "" {
+				c.places[p.Side][p.Zone.Index()] = o.Rule
 				c.excluded = append(c.excluded, p)
 			}
 		}

@@ -9,7 +9,7 @@ func (pressureLimit) headline() Headline { return OKWithAdjustments }
 
 func (pressureLimit) canMatter(s *Scope, o *Outcome) bool {
 	if o.FromAnswer || len(o.Zones) == 0 {
-		return s.touchesZone(zoneKeys, o.Pressure+1)
+		return s.touchesAny(o.Pressure + 1)
 	}
 	return s.touchesZone(o.Zones, o.Pressure+1)
 }

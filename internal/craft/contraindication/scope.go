@@ -14,8 +14,9 @@ import (
 // Scope is what a studio's treatments touch, and what adjusting them may bring in;
 // rules that could change nothing of it need not be asked.
 type Scope struct {
-	pressure [anatomy.Count]int  // the most, on the path or besides it; -1 where a zone is not touched
-	drained  [anatomy.Count]bool // the entry zones of node groups that something drains through
+	pressure [anatomy.Slots]int  // the most, on the path or besides it; -1 where a zone is not touched
+	ceiling  [anatomy.Slots]int  // of the zones that are touched
+	drained  [anatomy.Slots]bool // the entry zones of node groups that something drains through
 	families map[string]bool
 	intents  map[string]bool
 	tools    map[string]bool
@@ -102,13 +103,17 @@ func (s *Scope) addSubstitute(step *protocol.Step, sub *stroke.Stroke, p *protoc
 // addStep adds what one step touches: its path, and under single fingers, parts
 // and the anchor hand.
 func (s *Scope) addStep(r *evaluation.Resolved, ctx *protocol.Context) {
-	s.families[string(r.Family)], s.intents[string(r.Intent)], s.strokes[r.StrokeKey] = true, true, true
+	for _, f := range r.Families() {
+		s.families[string(f)] = true
+	}
+	s.intents[string(r.Intent)], s.strokes[r.StrokeKey] = true, true
 	if r.Tool != nil {
 		s.tools[ctx.Tools[r.Tool.Key].Kind] = true
 	}
 	for zone, pressure := range r.Presses {
-		if id, ok := anatomy.Lookup(zone); ok {
-			s.pressure[id] = max(s.pressure[id], pressure)
+		if id, ok := ctx.Zone(zone); ok {
+			s.pressure[id.Index()] = max(s.pressure[id.Index()], pressure)
+			s.ceiling[id.Index()] = id.Zone().Ceiling
 		}
 	}
 	if r.Intent != stroke.Drain && r.Intent != stroke.Open {
@@ -118,7 +123,7 @@ func (s *Scope) addStep(r *evaluation.Resolved, ctx *protocol.Context) {
 		for _, g := range anatomy.NodesOf(r.Path[k].ZoneID()) {
 			for ; g != ""; g = g.Next() {
 				if id, ok := anatomy.Lookup(g.EntryZone()); ok {
-					s.drained[id] = true
+					s.drained[id.Index()] = true
 				}
 			}
 		}
@@ -130,29 +135,36 @@ func (s *Scope) addStep(r *evaluation.Resolved, ctx *protocol.Context) {
 func (s *Scope) touchesZone(zones []string, atLeast int) bool {
 	return slices.ContainsFunc(zones, func(z string) bool {
 		id, ok := anatomy.Lookup(z)
-		return ok && s.pressure[id] >= 0 && s.firmest(id) >= atLeast
+		return ok && s.touches(id.Index(), atLeast)
 	})
 }
 
+// touches is [Scope.touchesZone] for one place in the tables by zone.
+func (s *Scope) touches(zone, atLeast int) bool {
+	return s.pressure[zone] >= 0 && s.firmest(zone) >= atLeast
+}
+
 // firmest is the most pressure on a zone when the client wishes a firmer hand.
-func (s *Scope) firmest(id anatomy.ID) int {
-	if p := s.pressure[id]; p > 0 && p < id.Zone().Ceiling {
+func (s *Scope) firmest(zone int) int {
+	if p := s.pressure[zone]; p > 0 && p < s.ceiling[zone] {
 		return p + 1
 	}
-	return s.pressure[id]
+	return s.pressure[zone]
 }
 
 func anyOf(of map[string]bool, list []string) bool {
 	return slices.ContainsFunc(list, func(k string) bool { return of[k] })
 }
 
-// zoneKeys are the keys of all zones.
-var zoneKeys = func() (keys []string) {
-	for i := range anatomy.Zones {
-		keys = append(keys, anatomy.Zones[i].Key)
+// touchesAny is [Scope.touchesZone] for every zone there is.
+func (s *Scope) touchesAny(atLeast int) bool {
+	for zone := range s.pressure {
+		if s.touches(zone, atLeast) {
+			return true
+		}
 	}
-	return keys
-}()
+	return false
+}
 
 // Matters reports whether a rule could change anything of the scope, or asks for
 // a precaution there.

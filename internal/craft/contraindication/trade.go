@@ -8,6 +8,7 @@ import (
 	"slices"
 	"sync"
 
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
@@ -90,12 +91,23 @@ func (p *Pack) Validate() []problem.Fault {
 	return ps
 }
 
+// validateZones reports zones that do not exist or that a rule cannot name: those of a studio's own.
+func validateZones(zones []string, at string) []problem.Fault {
+	ps := stroke.ValidatePath(zones, at)
+	for i, z := range zones {
+		if anatomy.IsOwn(z) {
+			ps = append(ps, problem.Fault{Path: fmt.Sprintf("%s/%d", at, i), Sentence: words.RuleNamesOwnZone(z)})
+		}
+	}
+	return ps
+}
+
 // check reports what is wrong with an outcome of a rule.
 func (o *Outcome) check(r *Rule, here string) []problem.Fault {
 	var ps []problem.Fault
 	bad := func(at string, s words.Sentence) { ps = append(ps, problem.Fault{Path: at, Sentence: s}) }
 	o.Kind.effect().faults(o, r, func(at string, s words.Sentence) { bad(here+at, s) })
-	ps = append(ps, stroke.ValidatePath(o.Zones, here+"/zones")...)
+	ps = append(ps, validateZones(o.Zones, here+"/zones")...)
 	for _, of := range []struct {
 		field  string
 		is     string

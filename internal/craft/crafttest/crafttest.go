@@ -97,9 +97,10 @@ func read(t testing.TB, name string) (*protocol.Protocol, *protocol.Context) {
 		Protocol protocol.Protocol
 		Tools    []protocol.Tool
 		Products []slip.Product
+		Zones    []anatomy.OwnZone
 	}
 	require.NoError(t, json.Unmarshal(data, &file))
-	ctx := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade()), Products: map[string]*slip.Product{}, Tools: map[string]protocol.Tool{}}
+	ctx := &protocol.Context{Strokes: stroke.ByKey(stroke.Trade()), Products: map[string]*slip.Product{}, Tools: map[string]protocol.Tool{}, Zones: anatomy.Own(file.Zones)}
 	for i := range file.Products {
 		ctx.Products[file.Products[i].Key] = &file.Products[i]
 	}

@@ -162,7 +162,8 @@ func (d *drafting) suits(st *stroke.Stroke) bool {
 			return false // inside the mouth is its own consent, not a first draft
 		}
 	}
-	if !d.redden && (st.Family == stroke.Friction || st.Family == stroke.Tapotement || kind == "cup" || kind == "mitt") {
+	rubs := slices.Contains(st.AllFamilies(), stroke.Friction) || slices.Contains(st.AllFamilies(), stroke.Tapotement)
+	if !d.redden && (rubs || kind == "cup" || kind == "mitt") {
 		return false
 	}
 	dry := d.q.Method.Slip == "dry"
@@ -170,7 +171,7 @@ func (d *drafting) suits(st *stroke.Stroke) bool {
 	if dry && (st.Glide == stroke.StoneGlide || st.Relation == stroke.Slides && delicate) {
 		return false
 	}
-	_, ok := d.ctx.Bears(st.Family, st.Intent, kind, func(zones []string) bool {
+	_, ok := d.ctx.Bears(st.AllFamilies(), st.Intent, kind, func(zones []string) bool {
 		return slices.ContainsFunc(st.Zones(), func(z string) bool { return slices.Contains(zones, z) })
 	})
 	return ok

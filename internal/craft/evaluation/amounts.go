@@ -15,6 +15,8 @@ type Planned struct {
 	G       float64 `json:"g"`
 	Drops   float64 `json:"drops,omitempty"`
 	Pumps   float64 `json:"presses,omitempty"`
+	// Optional is set where every step may do without it; it is planned for all the same.
+	Optional bool `json:"optional,omitempty"`
 	// Cost is exact, in the studio's currency; empty where it is not known.
 	Cost string `json:"cost,omitempty"`
 }
@@ -28,14 +30,16 @@ func (e *Evaluation) lastUse(product string) string {
 	return ""
 }
 
-func (e *Evaluation) count(prod *slip.Product, mL float64) {
+// count adds an amount to what a plan takes of a product.
+func (e *Evaluation) count(prod *slip.Product, mL float64, optional bool) {
 	for i := range e.Products {
 		if e.Products[i].Product == prod.Key {
 			e.Products[i].ML += mL
+			e.Products[i].Optional = e.Products[i].Optional && optional
 			return
 		}
 	}
-	e.Products = append(e.Products, Planned{Product: prod.Key, Name: prod.Name, ML: mL})
+	e.Products = append(e.Products, Planned{Product: prod.Key, Name: prod.Name, ML: mL, Optional: optional})
 }
 
 // measure fills in the amount in the product's other measures, and its cost.

@@ -533,10 +533,11 @@ func TestWhatDoesNotSuit(t *testing.T) {
 func TestAmountsOfAPlan(t *testing.T) {
 	oil := &slip.Product{Key: "oil", Name: "Oil", Density: 0.92, DropsPerML: 30, MLPerPump: 1.5, Cost: "0.155"}
 	e := &Evaluation{}
-	e.count(oil, 2)
-	e.count(&slip.Product{Key: "milk", Name: "Milk"}, 1)
-	e.count(oil, 1)
+	e.count(oil, 2, true)
+	e.count(&slip.Product{Key: "milk", Name: "Milk"}, 1, true)
+	e.count(oil, 1, false)
 	require.Len(t, e.Products, 2)
+	assert.Equal(t, []bool{false, true}, []bool{e.Products[0].Optional, e.Products[1].Optional}, "one step needs the oil")
 	e.Products[0].measure(oil)
 	assert.InDelta(t, 3, e.Products[0].ML, 1e-9)
 	assert.InDelta(t, 2.76, e.Products[0].G, 1e-9)

@@ -36,7 +36,7 @@ func TestChecksOfTheWholePlan(t *testing.T) {
 	}{
 		{"two levels lighter unsaid", protocol.Method{Drainage: "none"}, nil, func(p *protocol.Protocol) { p.Setting = "client" }, []protocol.Step{spread, crafttest.Do("cheek-scoop"), crafttest.Do("eye-circles")}, evaluation.PressureDrop, "eye-circles#3", []evaluation.Fix{evaluation.AnnounceDrop}},
 		{"towards nodes left out today", protocol.Method{}, func(c *protocol.Context) {
-			c.Excluded = []anatomy.ZoneSide{{Zone: anatomy.ID(crafttest.MustZone(t, "collarbone-hollow")), Side: anatomy.Left}}
+			c.Excluded = []anatomy.ZoneSide{{Zone: crafttest.MustZone(t, "collarbone-hollow"), Side: anatomy.Left}}
 		}, nil, []protocol.Step{crafttest.Do("still-cheek-drain")}, evaluation.DrainBarred, "still-cheek-drain#1", []evaluation.Fix{evaluation.LeaveStep}},
 		{"a set without its neck run", protocol.Method{Clearing: "after-set"}, nil, nil, append(slices.Clone(open), crafttest.Do("still-cheek-drain"), crafttest.Do("still-forehead-drain"), crafttest.Do("still-neck-home")), evaluation.NotCleared, "still-cheek-drain#4", []evaluation.Fix{evaluation.ClearSet}},
 		{"a closing that is not the opening reversed", protocol.Method{Closing: "reverse", Slip: "dry"}, nil, nil, []protocol.Step{in(crafttest.Do("collarbone-pumps"), "open"), in(crafttest.Do("ear-fork"), "open"), in(crafttest.Do("collarbone-pumps"), "close"), in(crafttest.Do("ear-fork"), "close")}, evaluation.ClosingOther, "ear-fork#4", []evaluation.Fix{evaluation.ReverseOpen}},
@@ -109,7 +109,7 @@ func TestChecksOfTheWholePlan(t *testing.T) {
 		{"cold for ten minutes", nil, []protocol.Step{{Stroke: "cold-roller-face", Dose: crafttest.Ptr(crafttest.Clock(600))}}, evaluation.ColdLong},
 		{"cold moving under the eye", nil, []protocol.Step{{Stroke: "cold-globes-eye"}}, evaluation.ColdStill},
 		{"mist before the cold", func(c *protocol.Context) { c.SkinStates = []string{"dehydrated"} }, []protocol.Step{{Stroke: "mist-veil", Use: &protocol.Use{Product: "mist", Amount: slip.Amount{Value: 1, Measure: slip.ML}}}, crafttest.Do("cold-rest")}, evaluation.ColdDry},
-		{"four minutes on the rim", nil, []protocol.Step{spread, {Stroke: "eye-circles", Path: crafttest.Zones("orbital-rim"), Dose: crafttest.Ptr(crafttest.Reps(48))}}, evaluation.EyeLoad},
+		{"four minutes on the rim", nil, []protocol.Step{spread, {Stroke: "eye-circles", Path: crafttest.Zones("orbital-rim"), Dose: crafttest.Ptr(crafttest.Reps(40))}}, evaluation.EyeLoad},
 		{"a still hold on the rim does not count", nil, []protocol.Step{{Stroke: "temple-press", Path: crafttest.Zones("orbital-rim"), Dose: crafttest.Ptr(crafttest.Clock(500)), Pressure: crafttest.Ptr(1)}}, evaluation.EyeLoad},
 		{"washed before the mouth", nil, []protocol.Step{crafttest.Do("scalp-circles"), crafttest.Do("wash-hands"), crafttest.Do("mouth-masseter")}, evaluation.NotWashed},
 		{"two hours before bed", func(c *protocol.Context) { c.ToBed = 120 }, []protocol.Step{crafttest.Do("still-neck-home")}, evaluation.LateDrain},
@@ -146,8 +146,8 @@ func TestLongNails(t *testing.T) {
 	assert.Nil(t, crafttest.Found(evaluation.Evaluate(q, ctx), evaluation.LongNails, ""))
 }
 
-// The loads and totals of a plan, by hand: 6 passes of 3.5 s over three zones
-// give each 7 s, 2 of 5, so 7/60 x 2 minutes x pressure; midline zones count once.
+// The loads and totals of a plan, by hand: 6 passes of 3.5 s over three zones give each 7 s at 2, 3
+// spreading passes of 10 s and 2 s of holding over fourteen give each 36/14 s at 1; midline zones count once.
 func TestLoadsAndTotals(t *testing.T) {
 	ctx := crafttest.Studio()
 	p := crafttest.Plan(12, crafttest.Oiled(crafttest.Do("spread-passes")), protocol.Step{Stroke: "forehead-effleurage", Dose: crafttest.Ptr(crafttest.Reps(6))})
@@ -160,9 +160,9 @@ func TestLoadsAndTotals(t *testing.T) {
 			continue
 		}
 		assert.Equal(t, "mid", l.Side)
-		assert.InDelta(t, 7, l.Seconds, 1e-9)
-		assert.InDelta(t, 7, l.Sliding, 1e-9)
-		assert.InDelta(t, 7.0/60*2, l.Load, 1e-9)
+		assert.InDelta(t, 7+36.0/14, l.Seconds, 1e-9)
+		assert.InDelta(t, 7+30.0/14, l.Sliding, 1e-9)
+		assert.InDelta(t, 7.0/60*2+36.0/14/60, l.Load, 1e-9)
 	}
 	assert.Equal(t, [2]int{1800, 600}, [2]int{e.TreatmentSeconds, e.ResetSeconds})
 	assert.Len(t, e.Cues, int(math.Ceil(e.Seconds/20))-1)
@@ -256,4 +256,33 @@ func TestHandsAreWashedBeforeTheMouth(t *testing.T) {
 	assert.Equal(t, evaluation.Stopping, after.Severity)
 	assert.Nil(t, unwashed(face, crafttest.Do("wash-hands"), mouth))
 	assert.NotNil(t, unwashed(crafttest.Do("wash-hands"), face, mouth))
+}
+
+// A cue that takes time holds up what comes after it, worked by hand: three holds of 30 s without a way
+// between them, a drink of 10 s after every 40 s of work. The first falls into the second hold, the second
+// (at 80) into the third; a cue that takes none only moves with them.
+func TestACueThatTakesTimeHoldsUpWhatFollows(t *testing.T) {
+	ctx := crafttest.Studio()
+	hold := protocol.Step{Stroke: "temple-press", Dose: crafttest.Ptr(crafttest.Clock(30))}
+	p := crafttest.Plan(30, hold, hold, hold)
+	p.Method.Drainage = "none"
+	bare := evaluation.Evaluate(p, ctx)
+	require.InDelta(t, 90, bare.Seconds, 1e-9)
+	p.Cues = []protocol.Cue{{Text: "Jaw loose", Every: 45}, {Text: "Drink", Every: 40, Seconds: 10, Break: true}, {Text: "Water at hand", Seconds: 5}}
+	e := evaluation.Evaluate(p, ctx)
+	assert.InDelta(t, 115, e.Seconds, 1e-9)
+	assert.Equal(t, []evaluation.CueAt{{Text: "Drink", At: 40, Seconds: 10, Break: true}, {Text: "Jaw loose", At: 55}, {Text: "Drink", At: 90, Seconds: 10, Break: true}}, e.Cues)
+	var starts, ends []float64
+	for i := range e.Occurrences {
+		starts, ends = append(starts, e.Occurrences[i].Start), append(ends, e.Occurrences[i].End)
+		assert.InDelta(t, e.Occurrences[i].Start, e.Steps[i].Start, 1e-9)
+		assert.InDelta(t, e.Occurrences[i].Start, e.Occurrences[i].SideRuns[0].Start, 1e-9)
+	}
+	assert.Equal(t, []float64{0, 30, 70}, starts)
+	assert.Equal(t, []float64{30, 70, 110}, ends)
+	p.Cues = []protocol.Cue{{Text: "Drink", Every: 30, Seconds: 10}}
+	e = evaluation.Evaluate(p, ctx)
+	assert.Equal(t, []float64{0, 40, 80}, []float64{e.Occurrences[0].Start, e.Occurrences[1].Start, e.Occurrences[2].Start})
+	assert.InDelta(t, 10, e.Occurrences[1].Lead, 1e-9, "between two steps the pause comes before the second")
+	assert.Equal(t, []float64{30, 70}, []float64{e.Cues[0].At, e.Cues[1].At})
 }

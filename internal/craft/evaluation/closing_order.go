@@ -23,7 +23,7 @@ func (e *Evaluation) closingOrder(p *protocol.Protocol) {
 		return
 	}
 	if p.Method.Closing != "reverse" {
-		if !slices.ContainsFunc(e.Steps, func(r Resolved) bool { return r.sweepsHome(p.Method.Closing) }) {
+		if !e.sweepsHome(p.Method.Closing) {
 			e.add(ClosingOther, Note, MethodRule, &Order{Sweep: p.Method.Closing}, nil)
 		}
 		return
@@ -51,15 +51,27 @@ func (e *Evaluation) closingOrder(p *protocol.Protocol) {
 	e.add(ClosingOther, Note, MethodRule, &Order{Want: len(opening), Have: len(closing)}, []Fix{ReverseOpen}, differs...)
 }
 
-// sweepsHome reports whether a step is the sweep that a school closes with: from the chin, or from the
-// forehead, to the end of the route.
-func (r *Resolved) sweepsHome(from string) bool {
-	if r.Phase != "close" || r.Intent != stroke.Drain || r.arrives() < 0 {
-		return false
-	}
+// sweepsHome reports whether the closing has the sweep that a school closes with: from the chin, or from
+// the forehead, to the end of the route, in one stroke or in several of which each takes on where the one
+// before ended.
+func (e *Evaluation) sweepsHome(from string) bool {
 	starts := []string{"chin", "under-chin", "jawline", "lip-centre-lower", "under-jaw"}
 	if from == "forehead-sweep" {
 		starts = []string{"forehead-centre", "forehead", "hairline", "glabella"}
 	}
-	return slices.Contains(starts, r.Path[0].Zone)
+	at := "" // where the sweep has come to
+	for i := range e.Steps {
+		r := &e.Steps[i]
+		if r.Phase != "close" || r.Intent != stroke.Drain || len(r.Path) == 0 {
+			continue
+		}
+		if !slices.Contains(starts, r.Path[0].Zone) && (at == "" || !r.OnZone(at)) {
+			continue
+		}
+		if r.arrives() >= 0 {
+			return true
+		}
+		at = r.Path[len(r.Path)-1].Zone
+	}
+	return false
 }

@@ -35,7 +35,7 @@ func (e *Evaluation) checkDirection(r *Resolved, school protocol.Method) {
 	}
 	switch r.Intent {
 	case stroke.Lift:
-		if r.roundTheEye() {
+		if r.roundTheEye() || !first.id.Placed() || !last.id.Placed() {
 			return // out above and in below, or the other way: the eye's school decides
 		}
 		a, b := first.id.Zone().Centre, last.id.Zone().Centre

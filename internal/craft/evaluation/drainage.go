@@ -67,7 +67,7 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 				v.SideRuns[pi].sidesWorked(func(side anatomy.Side) { e.clear(&d.set[side], r, vi, side) })
 			}
 		}
-		if r.Intent != stroke.Open && r.Intent != stroke.Drain || len(r.Path) == 0 {
+		if r.Intent != stroke.Open && r.Intent != stroke.Drain || !r.onRoute() {
 			if vi > 0 {
 				v.Open = e.Occurrences[vi-1].Open
 			}
@@ -102,8 +102,11 @@ type drainageWalk struct {
 	barred BarredNodes
 	open   [3][8]bool
 	set    [3]uncleared
-	tokens [3][anatomy.Count]string // by zone, the step that moved fluid there
+	tokens [3]moved
 }
+
+// moved is where fluid lies on one side, by zone.
+type moved [anatomy.Slots]struct{ zone, step string } // the step that moved it there
 
 // opens opens the node groups a step touches; each drains into one that should be open.
 func (d *drainageWalk) opens(r *Resolved, vi int, side anatomy.Side) {
@@ -142,10 +145,10 @@ func (d *drainageWalk) drains(r *Resolved, vi int, side anatomy.Side, opening bo
 // leftBehind finds the zones from which fluid was not taken to the end of its route.
 func (d *drainageWalk) leftBehind() {
 	for _, side := range []anatomy.Side{anatomy.Left, anatomy.Right} {
-		for z, step := range d.tokens[side] {
-			if step != "" && d.p.Method.Closes() {
-				left := &Undrained{AtZone{anatomy.Zones[z].Key}, OnSide{side.String()}}
-				d.add(DrainLeft, Warning, CommonPractice, left, []Fix{CarryHome}, step)
+		for _, at := range d.tokens[side] {
+			if at.step != "" && d.p.Method.Closes() {
+				left := &Undrained{AtZone{at.zone}, OnSide{side.String()}}
+				d.add(DrainLeft, Warning, CommonPractice, left, []Fix{CarryHome}, at.step)
 			}
 		}
 	}
@@ -154,21 +157,22 @@ func (d *drainageWalk) leftBehind() {
 // moveFluid carries what lies on a step's path to the end of the path; left names the
 // step that moved fluid to each zone of one side. It reports whether the fluid reached
 // the end of the lymph route.
-func moveFluid(left *[anatomy.Count]string, r *Resolved) bool {
-	moved := r.Intent == stroke.Drain
+func moveFluid(left *moved, r *Resolved) bool {
+	flows := r.Intent == stroke.Drain
 	for i := range r.Path {
-		moved = moved || left[r.Path[i].id] != ""
+		flows = flows || left[r.Path[i].id.Index()].step != ""
 	}
-	if !moved {
+	if !flows {
 		return false
 	}
 	for i := range r.Path {
-		left[r.Path[i].id] = ""
+		left[r.Path[i].id.Index()].step = ""
 	}
 	if r.endUnsaid() || r.arrives() >= 0 {
 		return true
 	}
-	left[r.Path[len(r.Path)-1].id] = r.ID
+	end := &r.Path[len(r.Path)-1]
+	left[end.id.Index()].zone, left[end.id.Index()].step = end.Zone, r.ID
 	return false
 }
 
@@ -186,6 +190,17 @@ func (r *Resolved) arrives() int {
 		return last
 	}
 	return -1
+}
+
+// onRoute reports whether the path touches the lymph routes: body zones without a known node group do
+// not, and nothing is judged there.
+func (r *Resolved) onRoute() bool {
+	for i := range r.Path {
+		if len(anatomy.NodesOf(r.Path[i].id)) > 0 {
+			return true
+		}
+	}
+	return false
 }
 
 // endUnsaid reports whether it was never stated where the path ends: a question, not a fault.

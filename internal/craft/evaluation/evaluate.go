@@ -42,10 +42,13 @@ type Reapply struct {
 	Product string  `json:"product"`
 }
 
-// CueAt is a standing cue at its time.
+// CueAt is a standing cue at its time. One that takes Seconds holds the work up for so long; Break says
+// that the hands pause.
 type CueAt struct {
-	Text string  `json:"text"`
-	At   float64 `json:"at"`
+	Text    string  `json:"text"`
+	At      float64 `json:"at"`
+	Seconds int     `json:"seconds,omitempty"`
+	Break   bool    `json:"break,omitempty"`
 }
 
 // Evaluation is everything that follows from a protocol and its context.

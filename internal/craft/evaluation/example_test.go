@@ -32,7 +32,7 @@ func Example() {
 		fmt.Println(r.Phase, "-", r.Name)
 	}
 	// Output:
-	// 20 drainage-no-open [open-all]
+	// 29 drainage-no-open [open-all]
 	// open - Collarbone pumps
 	// open - Stationary stretches on the side of the neck
 	// open - Fork round the ear

@@ -207,7 +207,7 @@ func TestTheWayHome(t *testing.T) {
 // Any zone of the concern's group keeps the promise, under whatever of the hands (common practice).
 func TestPromisedZones(t *testing.T) {
 	eyes := func(p *protocol.Protocol) { p.Concerns = []string{"puffiness"} }
-	finger := crafttest.Do("jaw-fork-glide")
+	finger := crafttest.Do("jaw-drain")
 	finger.Fingers = []stroke.Finger{{Part: "index", Zone: "mid-cheek", Pressure: 1}}
 	held := crafttest.Do("temple-press")
 	held.Anchor = &stroke.Anchor{Zone: "orbital-rim", Pressure: 1, Role: "rests"}
@@ -279,9 +279,16 @@ func TestFindingsThatNeedTheirReason(t *testing.T) {
 	}
 	sweep := way("neck-drain", "chin", "jawline", "below-ear", "side-neck", "collarbone-hollow")
 	sweep.Phase = "close"
+	pieces := func(zones ...string) protocol.Step {
+		s := way("neck-drain", zones...)
+		s.Phase = "close"
+		return s
+	}
 	judged(t, evaluation.ClosingOther, []fair{
 		{why: "no sweep from the chin", steps: drained(home), plan: closes("chin-sweep"), want: evaluation.Note},
 		{why: "with its sweep", steps: drained(sweep), plan: closes("chin-sweep")},
+		{why: "a sweep in two strokes", steps: drained(pieces("chin", "jawline", "ear-lobe"), pieces("ear-lobe", "side-neck", "collarbone-hollow")), plan: closes("chin-sweep")},
+		{why: "two strokes that do not meet", steps: drained(pieces("chin", "jawline"), pieces("ear-lobe", "side-neck", "collarbone-hollow")), plan: closes("chin-sweep"), want: evaluation.Note},
 		{why: "the chin is not the forehead", steps: drained(sweep), plan: closes("forehead-sweep"), want: evaluation.Note},
 		{why: "a school that asks for none", steps: drained(home), plan: opensAndCloses},
 	})
@@ -317,5 +324,29 @@ func TestWhatWasNeverSaidIsNoFinding(t *testing.T) {
 	assert.Equal(t, []evaluation.Unsaid{{Step: "temple-press#1", Property: "dose"}, {Step: "temple-press#1", Property: "pressure", Said: "stronger than before"}}, e.NotStated)
 	for _, f := range e.Findings {
 		assert.NotEqual(t, evaluation.NotSaid, f.Code)
+	}
+}
+
+// Product for some skins is planned for where the skin is not known, and left off for another one; that it
+// is gone from the shelf is told all the same.
+func TestProductForSomeSkins(t *testing.T) {
+	plan := func(c *protocol.Context, key string) *evaluation.Evaluation {
+		s := crafttest.Oiled(crafttest.Do("spread-passes"))
+		s.Use.Product, s.Use.For, s.Use.Optional = key, []string{"dry", "sensitive"}, true
+		p := crafttest.Plan(12, s)
+		return evaluation.Evaluate(p, c)
+	}
+	for _, c := range []struct {
+		kind   string
+		states []string
+		uses   int
+	}{{"", nil, 1}, {"dry", nil, 1}, {"oily", nil, 0}, {"oily", []string{"sensitive"}, 1}} {
+		ctx := crafttest.Studio()
+		ctx.SkinType, ctx.SkinStates = c.kind, c.states
+		e := plan(ctx, "oil")
+		if assert.Len(t, e.Products, c.uses, "%s %v", c.kind, c.states) && c.uses > 0 {
+			assert.True(t, e.Products[0].Optional)
+		}
+		assert.NotNil(t, crafttest.Found(plan(ctx, "gone"), evaluation.ProductMissing, ""))
 	}
 }

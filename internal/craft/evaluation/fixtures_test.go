@@ -86,7 +86,8 @@ var fixtures = map[string]worked{
 		product: "oil", mL: 3, slip: 75, halfLife: 25, last: "s10",
 	},
 	"sinus-gentle": {
-		seconds: []int{6 * 10, 40, pumps, 15, 15, 15, 10, 10, 10, 12 * 4, 12 * 4, 10 * 5, 15, 15, 15, pumps, 6 * 10, 105},
+		// rounds place by place: 2 x 2 x 3 x 1.2, 3 x (3 x 1 + 2), 3 x 4 x 1; 3 x 4 x 3 x 1.2, thrice
+		seconds: []int{6 * 10, 40, pumps, 14, 15, 12, 10, 10, 10, 43, 43, 43, 12, 15, 14, pumps, 6 * 10, 125},
 		rounds:  map[string]int{"sinus": 4},
 	},
 	"fascia-and-crease": {

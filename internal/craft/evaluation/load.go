@@ -80,7 +80,7 @@ func holdSeconds(parts []stroke.Part) float64 {
 
 // load adds up what each zone gets on each side and judges the eyes.
 func (e *Evaluation) load() {
-	var at [3][anatomy.Count]Load
+	var at [3][anatomy.Slots]Load
 	for vi := range e.Occurrences {
 		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
@@ -94,7 +94,8 @@ func (e *Evaluation) load() {
 			for i := range r.Path {
 				id := r.Path[i].id
 				on := func(side anatomy.Side) {
-					l := &at[side][id]
+					l := &at[side][id.Index()]
+					l.Zone = r.Path[i].Zone
 					l.Seconds += secs
 					l.Sliding += secs * sliding
 					l.Load += secs / 60 * float64(r.Path[i].Pressure)
@@ -128,7 +129,7 @@ func (e *Evaluation) load() {
 			if l.Seconds == 0 {
 				continue
 			}
-			l.Zone, l.Side = anatomy.Zones[id].Key, anatomy.Side(side).String()
+			l.Side = anatomy.Side(side).String()
 			e.Loads = append(e.Loads, l)
 		}
 	}

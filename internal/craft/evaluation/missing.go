@@ -14,7 +14,7 @@ func (e *Evaluation) checkThere(r *Resolved, ctx *protocol.Context) {
 	if ctx.Strokes[r.Source.Stroke] == nil {
 		e.add(StrokeMissing, Stopping, StudioLibrary, &Gone{Stroke: r.Source.Stroke}, []Fix{LeaveStep}, r.ID)
 	}
-	if u := r.Source.Use; u != nil && ctx.ProductOf(u) == nil {
+	if u := r.Source.Use; u != nil && ctx.Products[u.Product] == nil {
 		e.add(ProductMissing, Stopping, StudioLibrary, &Gone{Product: u.Product}, []Fix{DropProduct}, r.ID)
 	}
 }

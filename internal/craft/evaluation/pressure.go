@@ -44,13 +44,22 @@ func (r *Resolved) IsStill() bool {
 // application, cleansing, and tapping with the flat hand. Every other one works there (handbook,
 // chapter 1).
 func (r *Resolved) gentle() bool {
-	switch r.Family {
+	for _, f := range r.Further.AlsoFamilies {
+		if !r.gentleAs(f) {
+			return false // it works besides
+		}
+	}
+	return r.gentleAs(r.Family) || r.Intent == stroke.Cleanse || r.Intent == stroke.Spread
+}
+
+func (r *Resolved) gentleAs(f stroke.Family) bool {
+	switch f {
 	case stroke.Application, stroke.CleansingCircle:
 		return true
 	case stroke.Tapotement:
 		return r.Tool == nil && flatHand(r.Hand)
 	}
-	return r.Intent == stroke.Cleanse || r.Intent == stroke.Spread
+	return false
 }
 
 func flatHand(hand string) bool {
@@ -83,25 +92,25 @@ func (e *Evaluation) checkPressure(r *Resolved, ctx *protocol.Context) {
 	if most := r.Further.PressureMost; most != nil && r.Further.PressureAs == "" { // the top of a range
 		e.limitPathPressure(r, *most, r.IsStill())
 	}
-	e.checkAnchorPressure(r)
+	e.checkAnchorPressure(r, ctx)
 	if len(ctx.Excluded) > 0 {
 		for zone := range r.Besides {
 			e.excluded(r, zone, ctx)
 		}
 	}
 	for _, f := range r.Fingers {
-		if id, ok := anatomy.Lookup(f.Zone); ok {
+		if id, ok := ctx.Zone(f.Zone); ok {
 			e.limitPressure(r, id, f.Pressure, r.IsStill())
 		} else {
 			e.limitPathPressure(r, f.Pressure, r.IsStill())
 		}
 	}
 	for i := range r.Parts {
-		e.checkPartPressure(r, &r.Parts[i])
+		e.checkPartPressure(r, &r.Parts[i], ctx)
 	}
 	if r.Last != nil {
 		for i := range r.Last.Parts {
-			e.checkPartPressure(r, &r.Last.Parts[i])
+			e.checkPartPressure(r, &r.Last.Parts[i], ctx)
 		}
 		if r.Last.Pressure != nil {
 			e.limitPathPressure(r, *r.Last.Pressure, r.IsStill())
@@ -188,20 +197,20 @@ func (e *Evaluation) bothSidesOfNeck(r *Resolved, pt *Stop) bool {
 	return true
 }
 
-func (e *Evaluation) checkAnchorPressure(r *Resolved) {
+func (e *Evaluation) checkAnchorPressure(r *Resolved, ctx *protocol.Context) {
 	if r.Anchor == nil {
 		return
 	}
-	if id, ok := anatomy.Lookup(r.Anchor.Zone); ok {
+	if id, ok := ctx.Zone(r.Anchor.Zone); ok {
 		e.limitTouch(r, id, r.Anchor.Pressure, true, true)
 	}
 	if second := r.Anchor.Second; second != nil {
-		if id, ok := anatomy.Lookup(second.Zone); ok {
+		if id, ok := ctx.Zone(second.Zone); ok {
 			e.limitTouch(r, id, second.Pressure, true, true)
 		}
 	}
 	for _, c := range r.Anchor.Then {
-		if id, ok := anatomy.Lookup(c.Zone); ok {
+		if id, ok := ctx.Zone(c.Zone); ok {
 			e.limitTouch(r, id, c.Pressure, true, true)
 		}
 	}
@@ -218,11 +227,11 @@ func (e *Evaluation) checkAnchorPressure(r *Resolved) {
 }
 
 // checkPartPressure checks a part of one repetition, in its own zone or on the path.
-func (e *Evaluation) checkPartPressure(r *Resolved, part *stroke.Part) {
+func (e *Evaluation) checkPartPressure(r *Resolved, part *stroke.Part, ctx *protocol.Context) {
 	if part.Pressure == nil {
 		return
 	}
-	if id, ok := anatomy.Lookup(part.Zone); ok {
+	if id, ok := ctx.Zone(part.Zone); ok {
 		e.limitPressure(r, id, *part.Pressure, part.Kind == stroke.Hold || part.Kind == stroke.Pulse)
 		return
 	}

@@ -42,10 +42,12 @@ type Resolved struct {
 	Find            string                 `json:"find,omitempty"`
 	Alternates      []stroke.Alternate     `json:"alternates,omitempty"`
 	Further         stroke.Further         `json:"further"`
-	Sign            string                 `json:"sign,omitempty"`
-	Client          string                 `json:"client,omitempty"`
-	Cue             string                 `json:"cue,omitempty"`
-	Precaution      string                 `json:"caution,omitempty"`
+	// Figure is how the step moves, in one word.
+	Figure     stroke.Figure `json:"figure" enum:"glide,feathering,circle,spiral,zigzag,whip,past,fork,vibrate,pinches,knead,skin-roll,taps,pump,hold,hand-over-hand,stretch,loop,roll,area,client"`
+	Sign       string        `json:"sign,omitempty"`
+	Client     string        `json:"client,omitempty"`
+	Cue        string        `json:"cue,omitempty"`
+	Precaution string        `json:"caution,omitempty"`
 	// View shows most of the path.
 	View anatomy.View `json:"view" enum:"front,left,right,back,mouth"`
 	// Working seconds of one visit, before the pace and as the plan counts them.
@@ -143,7 +145,7 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	put := func(i, n int, key string, pressure *int) {
 		zones := anatomy.Area(key)
 		for k, zone := range zones {
-			store = append(store, r.stop(i*len(zones)+k, n*len(zones), zone, pressure))
+			store = append(store, r.stop(i*len(zones)+k, n*len(zones), ctx.ZoneOf(zone), pressure))
 		}
 	}
 	if len(s.Path) > 0 {
@@ -156,6 +158,7 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 		}
 	}
 	r.Path = store[from:len(store):len(store)]
+	r.figure()
 	r.pressed()
 	if r.Regions == 0 && len(r.Path) > 0 { // the hollow below the ear alone
 		r.Regions, r.belowEarOnly = 1<<slip.RegionIndex(anatomy.SideFace), true
@@ -166,6 +169,18 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	r.View = anatomy.BestView(r.Path, Stop.ZoneID, r.Sides == stroke.RightOnly)
 	r.timing(ctx)
 	return store
+}
+
+// figure works out how the step moves.
+func (r *Resolved) figure() {
+	m := stroke.Motion{
+		Family: r.Family, Relation: r.Relation, Places: len(r.Path), Direction: r.Direction, Sense: r.CircleDirection,
+		Hand: r.Hand, Tool: r.Tool, Anchor: r.Anchor,
+	}
+	if m.Places > 0 {
+		m.First, m.Last = r.Path[0].Zone, r.Path[m.Places-1].Zone
+	}
+	r.Figure = m.Figure()
 }
 
 // pressed makes the pressure of the step the firmest one on its path: the one number that
@@ -306,7 +321,7 @@ func (r *Resolved) timing(ctx *protocol.Context) {
 	if move := stroke.MoveSeconds(r.Parts); move > 0 && len(r.Path) > 1 && r.Dose.CountsReps() {
 		cm := 0.0
 		for i := 1; i < len(r.Path); i++ {
-			cm += anatomy.Distance(r.Path[i-1].at(anatomy.Left), r.Path[i].at(anatomy.Left))
+			cm += r.Path[i-1].on(anatomy.Left).To(r.Path[i].on(anatomy.Left))
 		}
 		r.Speed = cm / move
 	}
@@ -342,21 +357,25 @@ func (r *Resolved) across(first anatomy.Side) {
 // ZoneID is the index of the stop's zone.
 func (s Stop) ZoneID() anatomy.ID { return s.id }
 
-// at is the landmark of the stop when a pass works a side.
-func (s *Stop) at(side anatomy.Side) anatomy.Point {
+// on is the place of the stop when a pass works a side.
+func (s *Stop) on(side anatomy.Side) anatomy.ZoneSide {
 	if s.Side != "" {
 		side = s.side
 	}
-	return anatomy.ZoneSide{Zone: s.id, Side: s.id.On(side)}.At()
+	return anatomy.ZoneSide{Zone: s.id, Side: s.id.On(side)}
 }
 
-// regionBit is the bit of each zone's region.
-var regionBit = func() (bits [anatomy.Count]uint) {
-	for i := range anatomy.Zones {
-		if anatomy.Zones[i].Key != "below-ear" { // neck as well as face: the rest of the path decides
-			bits[i] = 1 << slip.RegionIndex(anatomy.Zones[i].Region)
+// regionBit is the bit of each zone's region; every zone of a studio's own is an add-on.
+var regionBit = func() (bits [anatomy.Slots]uint) {
+	for i := range bits {
+		region := anatomy.AddOn
+		if i < anatomy.Count {
+			region = anatomy.Zones[i].Region
 		}
+		bits[i] = 1 << slip.RegionIndex(region)
 	}
+	below, _ := anatomy.Lookup("below-ear") // neck as well as face: the rest of the path decides
+	bits[below.Index()] = 0
 	return bits
 }()
 
@@ -386,17 +405,16 @@ func (r *Resolved) Spelled() []protocol.PathPoint {
 }
 
 // stop is the i-th of n stops of the step's path.
-func (r *Resolved) stop(i, n int, key string, pressure *int) Stop {
-	id, _ := anatomy.Lookup(key)
+func (r *Resolved) stop(i, n int, id anatomy.ID, pressure *int) Stop {
 	z := id.Zone()
-	at := Stop{Zone: key, id: id, Height: z.Centre.Y, Pressure: r.Pressure, unsaid: r.PressureUnsaid && pressure == nil}
+	at := Stop{Zone: z.Key, id: id, Height: z.Centre.Y, Pressure: r.Pressure, unsaid: r.PressureUnsaid && pressure == nil}
 	switch {
 	case pressure != nil:
 		at.Pressure = *pressure
 	case r.Profile == stroke.Eases && i > 0 && i == n-1, r.Profile == stroke.Builds && i == 0 && n > 1:
 		at.Pressure = max(r.Pressure-1, 0)
 	}
-	r.Regions |= regionBit[id]
+	r.Regions |= regionBit[id.Index()]
 	return at
 }
 

@@ -19,15 +19,35 @@ import (
 //	hands   always, on a client: washed, rings off, nails short; Key is "long-nails"
 //	        where they are not
 type SetUpItem struct {
-	Kind    string   `json:"kind" enum:"product,tool,bowl,towel,gloves,tissues,water,hands,other"`
-	Key     string   `json:"key,omitempty"`
-	Name    string   `json:"name,omitempty"`
-	ML      float64  `json:"ml,omitempty"`
-	Drops   float64  `json:"drops,omitempty"`
-	Pumps   float64  `json:"presses,omitempty"`
-	Parts   []string `json:"parts,omitempty"`
-	Count   int      `json:"count,omitempty"`
-	Fragile bool     `json:"fragile,omitempty"`
+	Kind string `json:"kind" enum:"product,tool,bowl,towel,gloves,tissues,water,hands,other"`
+	Key  string `json:"key,omitempty"`
+	Name string `json:"name,omitempty"`
+	// ML is the plan's own figure, in mL to 0.01.
+	ML float64 `json:"ml,omitempty"`
+	// Portions of a product in the order in which they are taken, as the hand takes them; Total is set
+	// where there are several.
+	Portions []slip.HandAmount `json:"portions,omitempty"`
+	Total    *slip.HandAmount  `json:"total,omitempty"`
+	Parts    []string          `json:"parts,omitempty"`
+	Count    int               `json:"count,omitempty"`
+	Fragile  bool              `json:"fragile,omitempty"`
+	// Optional product may be left off.
+	Optional bool `json:"optional,omitempty"`
+}
+
+// portions are what a plan takes of a product, in order. What is poured out at the start has to last: it
+// is rounded up.
+func (e *Evaluation) portions(prod *slip.Product, ctx *protocol.Context) (out []slip.HandAmount) {
+	for vi := range e.Occurrences {
+		u := e.Steps[e.Occurrences[vi].Step].Source.Use
+		if ctx.ProductOf(u) != prod {
+			continue
+		}
+		if mL, ok := u.Amount.In(prod); ok {
+			out = append(out, prod.ByHand(mL, len(out) == 0 && (prod.Form == slip.Oil || prod.Form == slip.Mask)))
+		}
+	}
+	return out
 }
 
 // SetUp lists what is laid out for a plan: measured products, tools with the
@@ -38,17 +58,13 @@ func SetUp(p *protocol.Protocol, ctx *protocol.Context, e *Evaluation) []SetUpIt
 	bowls := 0
 	for i := range e.Products {
 		pl := &e.Products[i]
-		out = append(
-			out,
-			SetUpItem{
-				Kind:  "product",
-				Key:   pl.Product,
-				Name:  pl.Name,
-				ML:    round2(pl.ML),
-				Drops: round2(pl.Drops),
-				Pumps: round2(pl.Pumps),
-			},
-		)
+		item := SetUpItem{Kind: "product", Key: pl.Product, Name: pl.Name, ML: round2(pl.ML), Optional: pl.Optional}
+		item.Portions = e.portions(ctx.Products[pl.Product], ctx)
+		if len(item.Portions) > 1 {
+			total := ctx.Products[pl.Product].ByHand(pl.ML, false)
+			item.Total = &total
+		}
+		out = append(out, item)
 		if f := ctx.Products[pl.Product].Form; f == slip.Mask || f == slip.Milk {
 			bowls++
 		}

@@ -101,7 +101,7 @@ func (e *Evaluation) putOn(f *film, vi int, ctx *protocol.Context) {
 	if prod := ctx.ProductOf(s.Use); prod != nil {
 		mL, measured := s.Use.Amount.In(prod)
 		f.unsaid = f.unsaid || !measured
-		e.count(prod, mL)
+		e.count(prod, mL, s.Use.Optional)
 		if prod.HalfLifeMinutes() > 0 {
 			f.lastUsed = prod.Key
 		}

@@ -34,7 +34,7 @@ func (e *Evaluation) checkSuitability(r *Resolved, p *protocol.Protocol, ctx *pr
 		touches := func(zones []string) bool {
 			return slices.ContainsFunc(r.Path, func(s Stop) bool { return slices.Contains(zones, s.Zone) })
 		}
-		if skin, ok := ctx.Bears(r.Family, r.Intent, kind, touches); !ok && r.Source.Departure == "" {
+		if skin, ok := ctx.Bears(r.Families(), r.Intent, kind, touches); !ok && r.Source.Departure == "" {
 			fixes := []Fix{LeaveStep}
 			if len(r.Stroke.Alternates) > 0 {
 				fixes = []Fix{UseAlternate, LeaveStep}
@@ -80,6 +80,11 @@ func (r *Resolved) Scratches() bool {
 func (r *Resolved) nailsWay() bool {
 	return r.Hand == r.Stroke.Hand &&
 		slices.ContainsFunc(r.Stroke.Alternates, func(a stroke.Alternate) bool { return a.When == "long-nails" })
+}
+
+// Families are all the families of movement that a step belongs to, its own first.
+func (r *Resolved) Families() []stroke.Family {
+	return append([]stroke.Family{r.Family}, r.Further.AlsoFamilies...)
 }
 
 // has reports whether a step is of a family of movement, be it besides another.

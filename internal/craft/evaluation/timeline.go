@@ -1,6 +1,9 @@
 package evaluation
 
 import (
+	"cmp"
+	"slices"
+
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
@@ -178,7 +181,7 @@ func (t *timeline) lead(r *Resolved, passes []SideRun) (seconds float64, left bo
 		seconds += LiftSeconds
 	case !off:
 		from, _ := r.ends(passes)
-		cm := anatomy.Distance(t.at.At(), from.At())
+		cm := t.at.To(from)
 		if cm > JumpCM {
 			t.e.Jumps++
 		}
@@ -234,7 +237,10 @@ func (t *timeline) occurrence(i, pass int) {
 	t.now += float64(r.Seconds)
 	v.End = t.now
 	t.atLeast += v.Lead + float64(r.Seconds)
-	if r.Open {
+	switch {
+	case r.Dose.Kind == stroke.Unknown && r.Dose.Min == 0:
+		t.atLeast -= float64(r.Seconds) // nobody said how long: nothing of it is sure
+	case r.Open:
 		t.atLeast -= r.Working - r.WorkingSeconds(r.Least)
 	}
 	if len(r.Path) > 0 {
@@ -284,20 +290,74 @@ func (e *Evaluation) layOut(p *protocol.Protocol) {
 	e.recur(p)
 }
 
-// recur lays the recurring cues and breaks over the plan. One without an interval comes when somebody
-// thinks of it, and one that takes time adds it.
+// recur lays the recurring cues and breaks over the plan, each after so many seconds of work. One that
+// takes time holds up what comes after it; work that it falls into goes on when it is over. One without an
+// interval comes when somebody thinks of it: its time counts at the end.
 func (e *Evaluation) recur(p *protocol.Protocol) {
-	hands, takes := e.Seconds, 0.0
+	var pauses []CueAt // those that take time, in order; At without the pauses before
 	for _, c := range p.Cues {
-		if c.Every == 0 {
-			takes += float64(c.Seconds)
-			continue
+		for at := c.Every; at > 0 && float64(at) < e.Seconds; at += c.Every {
+			e.Cues = append(e.Cues, CueAt{c.Text, float64(at), c.Seconds, c.Break})
 		}
-		for at := c.Every; float64(at) < hands; at += c.Every {
-			e.Cues = append(e.Cues, CueAt{c.Text, float64(at)})
-			takes += float64(c.Seconds)
+	}
+	slices.SortStableFunc(e.Cues, func(a, b CueAt) int { return cmp.Compare(a.At, b.At) })
+	for i := range e.Cues {
+		if e.Cues[i].Seconds > 0 {
+			pauses = append(pauses, e.Cues[i])
+		}
+	}
+	e.holdUp(pauses)
+	takes := upTo(pauses, e.Seconds, true)
+	for i := range p.Cues {
+		if p.Cues[i].Every == 0 {
+			takes += float64(p.Cues[i].Seconds)
 		}
 	}
 	e.Seconds += takes
 	e.AtLeast += takes
+}
+
+// upTo is how many seconds the pauses take that come before a moment of work, or just then too.
+func upTo(pauses []CueAt, at float64, then bool) (seconds float64) {
+	for i := range pauses {
+		if pauses[i].At < at || then && pauses[i].At == at {
+			seconds += float64(pauses[i].Seconds)
+		}
+	}
+	return seconds
+}
+
+// holdUp moves everything by the pauses before it. What begins when a pause does begins after it.
+func (e *Evaluation) holdUp(pauses []CueAt) {
+	if len(pauses) == 0 {
+		return
+	}
+	for i := range e.Steps {
+		e.Steps[i].Start += upTo(pauses, e.Steps[i].Start, true)
+	}
+	was := 0.0
+	for i := range e.Occurrences {
+		v := &e.Occurrences[i]
+		v.Lead += upTo(pauses, v.Start, true) - upTo(pauses, was, false)
+		was = v.End
+		v.Start += upTo(pauses, v.Start, true)
+		v.End += upTo(pauses, v.End, false)
+		for k := range v.SideRuns {
+			v.SideRuns[k].Start += upTo(pauses, v.SideRuns[k].Start, true)
+		}
+	}
+	for i := range e.Cues {
+		e.Cues[i].At += upTo(pauses[:before(pauses, &e.Cues[i])], e.Cues[i].At, true)
+	}
+}
+
+// before is how many of the pauses come before a cue: those before its moment, and of those just then the
+// ones named before it.
+func before(pauses []CueAt, c *CueAt) int {
+	for i := range pauses {
+		if pauses[i].At > c.At || pauses[i] == *c {
+			return i
+		}
+	}
+	return len(pauses)
 }

@@ -10,9 +10,11 @@ import (
 
 // Context is everything a protocol is judged against besides itself.
 type Context struct {
-	Strokes    map[string]*stroke.Stroke
-	Products   map[string]*slip.Product
-	Tools      map[string]Tool
+	Strokes  map[string]*stroke.Stroke
+	Products map[string]*slip.Product
+	Tools    map[string]Tool
+	// Zones are those of the studio's own, by key.
+	Zones      map[string]anatomy.ID
 	SkinType   string
 	SkinStates []string
 	// Pace scales working seconds to the practitioner's own; 0 counts as 1.
@@ -52,13 +54,38 @@ func (c *Context) StrokeOf(key string) *stroke.Stroke {
 	}
 }
 
-// ProductOf returns the product that a step uses; nil where it uses none, or one
-// that the shelf no longer has.
+// Zone returns the zone of that key, built in or of the studio's own.
+func (c *Context) Zone(key string) (anatomy.ID, bool) {
+	if anatomy.IsOwn(key) {
+		id, ok := c.Zones[key]
+		return id, ok
+	}
+	return anatomy.Lookup(key)
+}
+
+// ZoneOf returns the zone of that key. One that the studio no longer has is named by its key.
+func (c *Context) ZoneOf(key string) anatomy.ID {
+	if id, ok := c.Zone(key); ok {
+		return id
+	}
+	return anatomy.Missing(key)
+}
+
+// ProductOf returns the product that a step uses; nil where it uses none, one that the shelf
+// no longer has, or one for other skins than the client's.
 func (c *Context) ProductOf(u *Use) *slip.Product {
-	if u == nil {
+	if u == nil || !c.suits(u) {
 		return nil
 	}
 	return c.Products[u.Product]
+}
+
+// suits reports whether a product is for the client's skin. Where the skin is not known it is planned for.
+func (c *Context) suits(u *Use) bool {
+	if len(u.For) == 0 || c.SkinType == "" && len(c.SkinStates) == 0 {
+		return true
+	}
+	return slices.ContainsFunc(u.For, c.HasSkin)
 }
 
 // HasSkin reports whether the client's skin carries a type or state.

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/stroke"
 	"softpalm/words"
 )
@@ -18,9 +19,10 @@ const (
 	RefTool    RefKind = "tool"
 	RefProduct RefKind = "product"
 	RefStep    RefKind = "step"
+	RefZone    RefKind = "zone" // a zone or an area, built in or of the studio's own
 )
 
-// References calls visit with every key of the plan that names something else: in steps, their
+// References calls visit with every key of the plan that names something else, zones too: in steps, their
 // alternates, sections and variants. path is a JSON pointer below the plan. visit may change the key.
 // The slices and pointers it reaches are the plan's own: see [Protocol.Renamed].
 func (p *Protocol) References(visit func(kind RefKind, key *string, path string)) {
@@ -44,6 +46,7 @@ func (p *Protocol) References(visit func(kind RefKind, key *string, path string)
 		to(RefStep, &s.MirrorOf, at+"/mirrorOf")
 		to(RefStep, &s.AlternateOf, at+"/alternateOf")
 		alternateReferences(s.Alternates, at, to)
+		s.places(func(key *string, path string) { to(RefZone, key, path) }, at)
 	}
 	for i := range p.Sections {
 		for k := range p.Sections[i].Tools {
@@ -53,6 +56,9 @@ func (p *Protocol) References(visit func(kind RefKind, key *string, path string)
 	for i := range p.Variants {
 		for k := range p.Variants[i].Rules {
 			r, at := &p.Variants[i].Rules[k], fmt.Sprintf("/variants/%d/rules/%d", i, k)
+			for z := range r.Zones {
+				to(RefZone, &r.Zones[z], fmt.Sprintf("%s/zones/%d", at, z))
+			}
 			to(RefStroke, &r.Stroke, at+"/stroke")
 			to(RefProduct, &r.Product, at+"/product")
 			switch r.Do {
@@ -66,6 +72,21 @@ func (p *Protocol) References(visit func(kind RefKind, key *string, path string)
 	for i := range p.Aftercare {
 		to(RefProduct, &p.Aftercare[i].Product, fmt.Sprintf("/aftercare/%d/product", i))
 	}
+}
+
+// places calls visit with every zone that a step names.
+func (s *Step) places(visit func(key *string, path string), at string) {
+	for i := range s.Path {
+		visit(&s.Path[i].Zone, fmt.Sprintf("%s/path/%d/zone", at, i))
+		visit(&s.Path[i].Landmark, fmt.Sprintf("%s/path/%d/landmark", at, i))
+	}
+	stroke.FingerPlaces(s.Fingers, visit, at+"/fingers")
+	stroke.PartPlaces(s.Parts, visit, at+"/parts")
+	if s.Last != nil {
+		stroke.PartPlaces(s.Last.Parts, visit, at+"/last/parts")
+	}
+	s.Anchor.Places(visit, at+"/anchor")
+	s.Further.Places(visit, at)
 }
 
 func alternateReferences(list []stroke.Alternate, at string, to func(kind RefKind, key *string, path string)) {
@@ -130,6 +151,10 @@ func (v *validation) validateReferences() {
 		case RefProduct:
 			if v.ctx.Products[*key] == nil {
 				v.bad(path, words.TheShelfHasNoProductProduct(*key))
+			}
+		case RefZone:
+			if _, ok := v.ctx.Zones[*key]; !ok && anatomy.IsOwn(*key) {
+				v.bad(path, words.TheStudioHasNoZone(*key))
 			}
 		case RefStep:
 			if v.p.Index(*key) < 0 {

@@ -50,9 +50,10 @@ var unsuitables = []unsuitable{
 }
 
 // Bears reports whether a skin tolerates a stroke worked with a kind of tool ("" for
-// the hand) somewhere; else it names the state that does not.
+// the hand) somewhere; else it names the state that does not. Families are all that the stroke
+// belongs to.
 func (c *Context) Bears(
-	family stroke.Family,
+	families []stroke.Family,
 	intent stroke.Intent,
 	kind string,
 	touches func(zones []string) bool,
@@ -63,7 +64,8 @@ func (c *Context) Bears(
 			continue
 		}
 		wipes := kind == "compress" && intent == stroke.Cleanse // lukewarm, and gone in a moment
-		if slices.Contains(u.families, family) || kind != "" && !wipes && slices.Contains(u.kinds, kind) {
+		rubs := slices.ContainsFunc(families, func(f stroke.Family) bool { return slices.Contains(u.families, f) })
+		if rubs || kind != "" && !wipes && slices.Contains(u.kinds, kind) {
 			return u.skin, false
 		}
 	}

@@ -49,7 +49,7 @@ func Opener(ctx *protocol.Context, g anatomy.NodeGroup) *stroke.Stroke {
 		}
 		touches, upstream := false, 0
 		for _, z := range st.Zones() {
-			id, ok := anatomy.Lookup(z)
+			id, ok := ctx.Zone(z)
 			if !ok || id.Zone().Node == "" {
 				continue
 			}
@@ -127,7 +127,7 @@ func (x *fixer) drainToTerminus() error {
 	if zone == "" {
 		zone = "front-of-ear"
 	}
-	from, _ := anatomy.Lookup(zone)
+	from := x.ctx.ZoneOf(zone)
 	route := routeToTerminus(from)
 	path := make([]protocol.PathPoint, len(route))
 	for i, id := range route {

@@ -102,7 +102,7 @@ func bestFor(ctx *protocol.Context, zones []string, intents []stroke.Intent) *st
 		if in < 0 || st.Tool != nil || st.Glide == stroke.GripGlide {
 			continue
 		}
-		if _, ok := ctx.Bears(st.Family, st.Intent, "", func(zs []string) bool {
+		if _, ok := ctx.Bears(st.AllFamilies(), st.Intent, "", func(zs []string) bool {
 			return slices.ContainsFunc(st.Zones(), func(z string) bool { return slices.Contains(zs, z) })
 		}); !ok {
 			continue

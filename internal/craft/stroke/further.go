@@ -40,6 +40,9 @@ type Further struct {
 	Condition string `json:"condition,omitempty" maxLength:"200"`
 }
 
+// AllFamilies are all the families of movement that a stroke belongs to, its own first.
+func (s *Stroke) AllFamilies() []Family { return append([]Family{s.Family}, s.AlsoFamilies...) }
+
 // Rows is a stroke that moves on over an area, row by row, from one zone to another.
 type Rows struct {
 	From  string `json:"from,omitempty" maxLength:"60"`

@@ -5,6 +5,7 @@ import (
 	_ "embed"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"sync"
 )
 
@@ -30,6 +31,17 @@ var Trade = sync.OnceValue(func() []Stroke {
 	}
 	return list
 })
+
+// joined are strokes of the trade that were the same as another and went.
+var joined = map[string]string{"jaw-fork-glide": "jaw-drain"}
+
+// Joined maps strokes that the trade no longer has to those that took their place, for files written
+// before; a library that has one of that name keeps it.
+func Joined(library map[string]*Stroke) map[string]string {
+	out := maps.Clone(joined)
+	maps.DeleteFunc(out, func(key, _ string) bool { return library[key] != nil })
+	return out
+}
 
 // ByKey makes a library of lists of strokes; a later one takes the place of an
 // earlier one of the same key.

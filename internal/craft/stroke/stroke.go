@@ -250,8 +250,10 @@ type Alternate struct {
 
 // Stroke is a named movement of the library.
 type Stroke struct {
-	Key    string    `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
-	Name   string    `json:"name" minLength:"1" maxLength:"120"`
+	Key  string `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Name string `json:"name" minLength:"1" maxLength:"120"`
+	// Short is the name where there is little room; empty takes the name.
+	Short  string    `json:"short,omitempty" maxLength:"24"`
 	Family Family    `json:"family" enum:"effleurage,flick/whip,stripping,twist,passive movement,petrissage,friction,tapotement,vibration,static hold,pump,stretch,scissor,compression,feathering,skin rolling,pick-up,wiggle,client exercise,tool glide,tool roll,tool press,application,cleansing circle,rest,hygiene"`
 	Hand   string    `json:"hand,omitempty" maxLength:"60"`
 	Tool   *ToolPart `json:"tool,omitempty"`
@@ -296,6 +298,14 @@ type Stroke struct {
 	Further
 	// Gaps names properties that were not said, with the words that were.
 	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"24"`
+}
+
+// ShortName is the name where there is little room.
+func (s *Stroke) ShortName() string {
+	if s.Short != "" {
+		return s.Short
+	}
+	return s.Name
 }
 
 // Zones are the zones of the path, areas spelled out.
@@ -459,9 +469,10 @@ func ValidatePlace(key, at string) []problem.Fault {
 	return ValidateZone(key, at)
 }
 
-// ValidateZone reports a zone that does not exist.
+// ValidateZone reports a zone that does not exist. Whether a studio has a zone of its own is asked
+// where its zones are known.
 func ValidateZone(zone, at string) []problem.Fault {
-	if _, ok := anatomy.Lookup(zone); !ok {
+	if _, ok := anatomy.Lookup(zone); !ok && !anatomy.IsOwn(zone) {
 		return []problem.Fault{{Path: at, Sentence: words.ThereIsNoZoneZone(zone)}}
 	}
 	return nil

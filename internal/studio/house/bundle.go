@@ -1,6 +1,7 @@
 package house
 
 import (
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/series"
 	"softpalm/internal/craft/slip"
@@ -18,6 +19,7 @@ type Bundle struct {
 	Practitioners []BundlePerson      `json:"practitioners,omitempty" maxItems:"100"`
 	Rooms         []BundleRoom        `json:"rooms,omitempty" maxItems:"100"`
 	Tools         []protocol.Tool     `json:"tools,omitempty" maxItems:"500"`
+	Zones         []anatomy.OwnZone   `json:"zones,omitempty" maxItems:"24"`
 	Products      []BundleProduct     `json:"products,omitempty" maxItems:"2000"`
 	Strokes       []stroke.Stroke     `json:"strokes,omitempty" maxItems:"2000"`
 	Protocols     []protocol.Protocol `json:"protocols,omitempty" maxItems:"500"`

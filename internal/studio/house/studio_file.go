@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -12,6 +13,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/shelf"
@@ -36,6 +38,7 @@ type shelfStore interface {
 	studio.LibraryStore
 	AddStroke(ctx context.Context, s *stroke.Stroke) error
 	AddTool(ctx context.Context, t *protocol.Tool) error
+	SaveZone(ctx context.Context, z *anatomy.OwnZone) error
 	AddProduct(ctx context.Context, p *studio.Product) error
 	AddLot(ctx context.Context, l *studio.Lot) error
 	AddMovement(ctx context.Context, m *studio.Movement) error
@@ -444,7 +447,34 @@ func amount(s string) decimal.Decimal {
 	return d
 }
 
+// addZones adds zones of the studio's own.
+func (im *importer) addZones(ctx context.Context, b *Bundle) error {
+	for i := range b.Zones {
+		z, at := &b.Zones[i], fmt.Sprintf("/zones/%d", i)
+		switch {
+		case slices.ContainsFunc(im.lib.Zones, func(own anatomy.OwnZone) bool { return own.Key == z.Key }):
+			im.fault(at+"/key", words.ThereIsZoneNamed(z.Key))
+			continue
+		case len(im.lib.Zones) >= anatomy.OwnMost:
+			im.fault(at, words.TooManyOwnZones(anatomy.OwnMost))
+			continue
+		}
+		if ps := z.Validate(at); len(ps) > 0 {
+			im.faults = append(im.faults, ps...)
+			continue
+		}
+		im.lib.Zones = append(im.lib.Zones, *z)
+		if err := im.tx.SaveZone(ctx, z); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 func (im *importer) addLibrary(ctx context.Context, b *Bundle) error {
+	if err := im.addZones(ctx, b); err != nil {
+		return err
+	}
 	there := im.lib.Context()
 	for i := range b.Strokes {
 		st := &b.Strokes[i]
@@ -473,7 +503,7 @@ func (im *importer) addLibrary(ctx context.Context, b *Bundle) error {
 func (im *importer) addProtocols(ctx context.Context, b *Bundle) error {
 	cx := im.lib.Context()
 	for i := range b.Protocols {
-		p := &b.Protocols[i]
+		p := b.Protocols[i].Renamed(stroke.Joined(cx.Strokes))
 		at := fmt.Sprintf("/protocols/%d", i)
 		if _, there := im.plans[p.Key]; there {
 			im.fault(at+"/key", words.ThereProtocolWithKeyKeyAlready(p.Key))

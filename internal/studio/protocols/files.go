@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
@@ -26,10 +27,11 @@ type fileStore interface {
 	AddStroke(ctx context.Context, s *stroke.Stroke) error
 	AddTool(ctx context.Context, t *protocol.Tool) error
 	AddProduct(ctx context.Context, p *studio.Product) error
+	SaveZone(ctx context.Context, z *anatomy.OwnZone) error
 }
 
 // ProtocolFile is one protocol as a file, with everything it is made of that
-// another studio may lack: strokes of the studio's own, tools and products.
+// another studio may lack: strokes and zones of the studio's own, tools and products.
 // Strokes of the trade's repertoire are named by key only.
 type ProtocolFile struct {
 	Format   string               `json:"format" enum:"soft-palm-protocol"`
@@ -38,14 +40,16 @@ type ProtocolFile struct {
 	Strokes  []stroke.Stroke      `json:"strokes,omitempty" maxItems:"200"`
 	Tools    []protocol.Tool      `json:"tools,omitempty" maxItems:"100"`
 	Products []studio.FileProduct `json:"products,omitempty" maxItems:"100"`
+	Zones    []anatomy.OwnZone    `json:"zones,omitempty" maxItems:"24"`
 }
 
-// LibraryFile is strokes and tools as a file.
+// LibraryFile is strokes, tools and zones of the studio's own as a file.
 type LibraryFile struct {
-	Format  string          `json:"format" enum:"soft-palm-library"`
-	Version int             `json:"version" enum:"1"`
-	Strokes []stroke.Stroke `json:"strokes,omitempty" maxItems:"2000"`
-	Tools   []protocol.Tool `json:"tools,omitempty" maxItems:"500"`
+	Format  string            `json:"format" enum:"soft-palm-library"`
+	Version int               `json:"version" enum:"1"`
+	Strokes []stroke.Stroke   `json:"strokes,omitempty" maxItems:"2000"`
+	Tools   []protocol.Tool   `json:"tools,omitempty" maxItems:"500"`
+	Zones   []anatomy.OwnZone `json:"zones,omitempty" maxItems:"24"`
 }
 
 // ImportOutcome says what becomes of something in a file.
@@ -61,7 +65,7 @@ const (
 
 // ImportedItem is one thing of a file and what becomes of it.
 type ImportedItem struct {
-	Kind    string        `json:"kind" enum:"protocol,stroke,tool,product"`
+	Kind    string        `json:"kind" enum:"protocol,stroke,tool,product,zone"`
 	Key     string        `json:"key"`
 	Name    string        `json:"name"`
 	Outcome ImportOutcome `json:"fate" enum:"new,same,kept,added-as"`
@@ -90,7 +94,7 @@ func (s *Service) ProtocolToFile(ctx context.Context, a *studio.Actor, id uuid.U
 			return err
 		}
 		f.Protocol = *p
-		f.gather(lib.Context())
+		f.gather(lib)
 		return nil
 	})
 	return f, err
@@ -150,7 +154,8 @@ func readProtocol(ctx context.Context, tx protocolStore, a *studio.Actor, id uui
 
 // gather puts in what the protocol is made of, wherever it is named: in steps, alternates, sections and
 // variants, and in the strokes themselves.
-func (f *ProtocolFile) gather(c *protocol.Context) {
+func (f *ProtocolFile) gather(lib *studio.Library) {
+	c := lib.Context()
 	if f.Protocol.Steps == nil {
 		f.Protocol.Steps = []protocol.Step{}
 	}
@@ -161,7 +166,7 @@ func (f *ProtocolFile) gather(c *protocol.Context) {
 		}
 	}
 	trade := stroke.ByKey(stroke.Trade())
-	var strokes, tools, products []string
+	var strokes, tools, products, zones []string
 	want := func(list *[]string, key string) {
 		if key != "" && !slices.Contains(*list, key) {
 			*list = append(*list, key)
@@ -175,6 +180,8 @@ func (f *ProtocolFile) gather(c *protocol.Context) {
 			want(&tools, *key)
 		case protocol.RefProduct:
 			want(&products, *key)
+		case protocol.RefZone:
+			want(&zones, *key)
 		}
 	})
 	for i := 0; i < len(strokes); i++ {
@@ -192,12 +199,18 @@ func (f *ProtocolFile) gather(c *protocol.Context) {
 			}
 		}
 		if !alike(trade[st.Key], st) {
+			st.Places(func(key *string, _ string) { want(&zones, *key) }, "")
 			f.Strokes = append(f.Strokes, *st)
 		}
 	}
 	for _, key := range tools {
 		if t, ok := c.Tools[key]; ok {
 			f.Tools = append(f.Tools, t)
+		}
+	}
+	for i := range lib.Zones {
+		if slices.Contains(zones, lib.Zones[i].Key) {
+			f.Zones = append(f.Zones, lib.Zones[i])
 		}
 	}
 	for _, key := range products {
@@ -214,7 +227,10 @@ func (s *Service) LibraryToFile(ctx context.Context, a *studio.Actor) (*LibraryF
 		if f.Strokes, err = tx.Strokes(ctx); err != nil {
 			return err
 		}
-		f.Tools, err = tx.Tools(ctx)
+		if f.Tools, err = tx.Tools(ctx); err != nil {
+			return err
+		}
+		f.Zones, err = tx.OwnZones(ctx)
 		return err
 	})
 	return f, err
@@ -224,16 +240,16 @@ func (s *Service) LibraryToFile(ctx context.Context, a *studio.Actor) (*LibraryF
 // what it needs. Everything is added or nothing; dry only reports what would be.
 func (s *Service) ImportProtocol(ctx context.Context, a *studio.Actor, f *ProtocolFile, dry bool) (*ImportResult, error) {
 	return s.importFile(ctx, a, dry, func(b *importing) error {
-		if err := b.parts(f.Strokes, f.Tools, f.Products); err != nil {
+		if err := b.parts(f.Strokes, f.Tools, f.Products, f.Zones); err != nil {
 			return err
 		}
 		return b.protocol(f.Protocol)
 	})
 }
 
-// ImportLibrary adds the strokes and tools of a library file to the studio.
+// ImportLibrary adds the strokes, tools and zones of a library file to the studio.
 func (s *Service) ImportLibrary(ctx context.Context, a *studio.Actor, f *LibraryFile, dry bool) (*ImportResult, error) {
-	return s.importFile(ctx, a, dry, func(b *importing) error { return b.parts(f.Strokes, f.Tools, nil) })
+	return s.importFile(ctx, a, dry, func(b *importing) error { return b.parts(f.Strokes, f.Tools, nil, f.Zones) })
 }
 
 func (s *Service) importFile(ctx context.Context, a *studio.Actor, dry bool, fn func(*importing) error) (*ImportResult, error) {
@@ -252,7 +268,8 @@ func (s *Service) importFile(ctx context.Context, a *studio.Actor, dry bool, fn 
 			tx:      tx,
 			a:       a,
 			lib:     lib.Context(),
-			renamed: map[string]string{},
+			zones:   lib.Zones,
+			renamed: stroke.Joined(lib.Context().Strokes),
 			out:     ImportResult{Items: []ImportedItem{}},
 		}
 		if err := fn(b); err != nil {
@@ -276,7 +293,8 @@ type importing struct {
 	tx      fileStore
 	a       *studio.Actor
 	lib     *protocol.Context
-	renamed map[string]string // strokes added under another key
+	zones   []anatomy.OwnZone
+	renamed map[string]string // strokes that are there under another key
 	out     ImportResult
 }
 
@@ -290,10 +308,35 @@ func (b *importing) tell(kind, key, name string, fate ImportOutcome, as string) 
 	})
 }
 
-// parts adds tools, products and strokes, in the order in which they need each
-// other.
-func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, products []studio.FileProduct) error {
-	var faults []problem.Fault
+// addZones adds zones of another studio to this one's own.
+func (b *importing) addZones(zones []anatomy.OwnZone) error {
+	for i := range zones {
+		z := &zones[i]
+		if ps := z.Validate(fmt.Sprintf("/zones/%d", i)); len(ps) > 0 {
+			return &studio.InputError{Problems: ps}
+		}
+		at := slices.IndexFunc(b.zones, func(own anatomy.OwnZone) bool { return own.Key == z.Key })
+		switch {
+		case at >= 0 && b.zones[at] == *z:
+			b.tell("zone", z.Key, z.Name, OutcomeSame, "")
+		case at >= 0:
+			b.tell("zone", z.Key, z.Name, OutcomeKept, "")
+		case len(b.zones) >= anatomy.OwnMost:
+			return studio.FaultAt(fmt.Sprintf("/zones/%d", i), words.TooManyOwnZones(anatomy.OwnMost))
+		default:
+			b.zones = append(b.zones, *z)
+			b.tell("zone", z.Key, z.Name, OutcomeNew, "")
+			if err := b.tx.SaveZone(b.ctx, z); err != nil {
+				return err
+			}
+		}
+	}
+	b.lib.Zones = anatomy.Own(b.zones)
+	return nil
+}
+
+// addTools adds tools that the studio does not have.
+func (b *importing) addTools(tools []protocol.Tool) error {
 	for i := range tools {
 		t := &tools[i]
 		switch there, ok := b.lib.Tools[t.Key]; {
@@ -309,6 +352,11 @@ func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, produc
 			}
 		}
 	}
+	return nil
+}
+
+// addProducts adds products that the shelf does not have.
+func (b *importing) addProducts(products []studio.FileProduct) error {
 	for i := range products {
 		f := &products[i]
 		if there := b.lib.Products[f.Key]; there != nil {
@@ -327,12 +375,31 @@ func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, produc
 			return err
 		}
 	}
+	return nil
+}
+
+// parts adds zones, tools, products and strokes, in the order in which they need each
+// other.
+func (b *importing) parts(
+	strokes []stroke.Stroke, tools []protocol.Tool, products []studio.FileProduct, zones []anatomy.OwnZone,
+) error {
+	if err := b.addZones(zones); err != nil {
+		return err
+	}
+	if err := b.addTools(tools); err != nil {
+		return err
+	}
+	if err := b.addProducts(products); err != nil {
+		return err
+	}
+	var faults []problem.Fault
 	var added []*stroke.Stroke
 	for i := range strokes {
 		st := strokes[i]
 		there := b.lib.Strokes[st.Key]
 		switch {
 		case there == nil:
+			delete(b.renamed, st.Key)
 			b.tell("stroke", st.Key, st.Name, OutcomeNew, "")
 		case alike(there, &st):
 			b.tell("stroke", st.Key, st.Name, OutcomeSame, "")
@@ -349,7 +416,7 @@ func (b *importing) parts(strokes []stroke.Stroke, tools []protocol.Tool, produc
 		if st.Tool != nil && b.lib.Tools[st.Tool.Key].Name == "" {
 			faults = append(faults, problem.Fault{Path: at + "/tool/key", Sentence: words.ThereIsNoToolTool(st.Tool.Key)})
 		}
-		faults = append(faults, st.Validate(at)...)
+		faults = append(append(faults, st.Validate(at)...), unknownZones(&st, b.lib, at)...)
 		b.lib.Strokes[st.Key] = &st
 		added = append(added, &st)
 	}

@@ -5,8 +5,10 @@ import (
 	"errors"
 	"reflect"
 
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
+	"softpalm/internal/problem"
 	"softpalm/internal/studio"
 	"softpalm/words"
 )
@@ -50,12 +52,22 @@ func (s *Service) SaveStroke(ctx context.Context, a *studio.Actor, st stroke.Str
 		if st.Tool != nil && c.Tools[st.Tool.Key].Name == "" {
 			return studio.FaultAt("/tool/key", words.TheStudioHasNoToolTool(st.Tool.Key))
 		}
-		if ps := st.Validate(""); len(ps) > 0 {
+		if ps := append(st.Validate(""), unknownZones(&st, c, "")...); len(ps) > 0 {
 			return &studio.InputError{Problems: ps}
 		}
 		return tx.SaveStroke(ctx, &st)
 	})
 	return &st, err
+}
+
+// unknownZones reports the zones of a stroke that should be of the studio's own and are not there.
+func unknownZones(st *stroke.Stroke, c *protocol.Context, at string) (out []problem.Fault) {
+	st.Places(func(key *string, path string) {
+		if _, ok := c.Zone(*key); !ok && anatomy.IsOwn(*key) {
+			out = append(out, problem.Fault{Path: path, Sentence: words.TheStudioHasNoZone(*key)})
+		}
+	}, at)
+	return out
 }
 
 // DropStroke removes a stroke of the studio's own that no protocol and no booked

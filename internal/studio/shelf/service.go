@@ -7,8 +7,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
 )
 
@@ -18,10 +16,7 @@ type Service struct{ *studio.Kernel }
 // Store is what this room asks of the one studio's data, inside a transaction.
 // Lookups answer [studio.ErrNotFound]; lists are in a stated order and never nil.
 type Store interface {
-	studio.Tx
-	Strokes(ctx context.Context) ([]stroke.Stroke, error)   // by key
-	Tools(ctx context.Context) ([]protocol.Tool, error)     // by key
-	Products(ctx context.Context) ([]studio.Product, error) // by name
+	studio.LibraryStore
 	AddProduct(ctx context.Context, p *studio.Product) error
 	// LockContents returns what a product is made of and holds it until the transaction ends.
 	LockContents(ctx context.Context, product uuid.UUID) (*studio.RevisedContents, error)

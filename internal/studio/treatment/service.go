@@ -9,8 +9,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
 )
 
@@ -41,12 +39,9 @@ type Checks interface {
 // Store is what this room asks of the one studio's data, inside a transaction.
 // Lookups answer [studio.ErrNotFound]; lists are in a stated order and never nil.
 type Store interface {
-	studio.Tx
+	studio.LibraryStore
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
-	Strokes(ctx context.Context) ([]stroke.Stroke, error)   // by key
-	Tools(ctx context.Context) ([]protocol.Tool, error)     // by key
-	Products(ctx context.Context) ([]studio.Product, error) // by name
-	Lots(ctx context.Context) ([]studio.Lot, error)         // with what is left
+	Lots(ctx context.Context) ([]studio.Lot, error) // with what is left
 	// LockLots keeps others from taking from the product's lots until the end of the transaction.
 	LockLots(ctx context.Context, products []uuid.UUID) error
 	AddMovement(ctx context.Context, m *studio.Movement) error
