@@ -292,6 +292,7 @@ test("a booking that needs a patch test says so, offers the ten minutes, and the
 	await page.getByText("sensitive", { exact: true }).click();
 	await page.getByRole("button", { name: "Add", exact: true }).click();
 	await page.getByRole("link", { name: "Book appointment" }).click();
+	await page.getByLabel("What", { exact: true }).selectOption({ label: "Full-face drainage and lift" });
 	// The finder places the ten minutes with the visit, a day or two before it.
 	await page.getByLabel("When", { exact: true }).fill("from 1 dec, after 2");
 	await expect(page.getByText(/Patch test: .*Calm seed oil/)).toBeVisible();

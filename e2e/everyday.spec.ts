@@ -44,7 +44,7 @@ test("two treatments in one visit are one appointment, and its rhythm is changed
 	await page.getByRole("option", { name: "Wanda Wexcombe" }).waitFor();
 	await page.keyboard.press("Enter");
 	await page.getByRole("button", { name: "Add to this visit" }).click();
-	await expect(page.getByText(/^120 min together, /)).toBeVisible(); // twice the 60 minutes of the first protocol
+	await expect(page.getByText(/^60 min together, /)).toBeVisible(); // twice the 30 minutes of the first protocol
 	await page.getByLabel("How often").fill("3 weekly");
 	await page.getByLabel("When", { exact: true }).fill("thu, from 4 mar");
 	await expect(page.getByText(/^Three Thursdays at .* from 4 March/).first()).toBeVisible();

@@ -79,6 +79,7 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 	await test.step("a visit is booked", async () => {
 		await page.getByRole("link", { name: "Book appointment" }).click();
 		await expect(page.getByText("Orla Fenwick")).toBeVisible();
+		await page.getByLabel("What", { exact: true }).selectOption({ label: "Full-face drainage and lift" });
 		await page.getByRole("button", { name: "17:00", exact: true }).first().click();
 		await page.getByRole("button", { name: "Book", exact: true }).click();
 		await expect(page.getByText(/Booked: Tue,? 24 Nov, 17:00/)).toBeVisible();

@@ -10,6 +10,7 @@ test("a cancelled time is offered to the waiting list and booked with two presse
 		await page.getByRole("combobox", { name: "Who" }).fill(who);
 		await page.getByRole("option").first().waitFor();
 		await page.keyboard.press("Enter");
+		await page.getByLabel("What", { exact: true }).selectOption({ label: "Full-face drainage and lift" });
 		await page.getByLabel("When", { exact: true }).fill(when);
 		await page.getByLabel("With", { exact: true }).fill(w);
 	};

@@ -40,6 +40,9 @@ export const rulesQuery = queryOptions({ ...rulesViewQuery, select: (v) => v.pac
 
 export const protocolsQuery = queryOptions({ queryKey: ["protocols"], queryFn: () => unwrap(api.GET("/api/protocols")) });
 
+/** How the hands travel in each protocol, and what it lacks today. */
+export const menuQuery = queryOptions({ queryKey: ["protocols", "menu"], queryFn: () => unwrap(api.GET("/api/menu")) });
+
 export const protocolQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["protocol", id],

@@ -9,7 +9,7 @@ import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/protocols";
 import { intentWords, pressureWords } from "../words/client";
-import { doseText, profileWords, sideWords } from "../words/sentences";
+import { doseText, figureWords, profileWords, sideWords, skinRelationWords } from "../words/sentences";
 import { useStrokeSearch } from "./workbench/LibraryPanel";
 import { NewStroke } from "./workbench/NewStroke";
 import { usePlayer } from "./workbench/usePlayer";
@@ -40,6 +40,7 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 		? [
 				[w.intent, intentWords[stroke.intent]],
 				[w.strokeFamily, `${stroke.family}${stroke.layer ? w.layerLayer({ layer: stroke.layer }) : ""}`],
+				[w.figure, [figureWords[library.figures[stroke.key] ?? ""], skinRelationWords[stroke.relation ?? ""]].filter(Boolean).join(", ")],
 				[w.hand, stroke.tool ? (library.tools.find((t) => t.key === stroke.tool!.key)?.name ?? stroke.tool.key) : stroke.hand],
 				[w.path, (stroke.path ?? []).map(zone).join(" → ") || w.offTheFace],
 				[

@@ -5,10 +5,12 @@ import { libraryQuery } from "../api/queries";
 import type { View } from "../face/FaceArt";
 import { FaceMap } from "../face/FaceMap";
 import { Choice } from "../kit/fields";
-import { Loading, Page } from "../kit/kit";
+import { Button, Loading, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/protocols";
 import { pressureWords } from "../words/client";
 import { nodeWords } from "../words/sentences";
+import { OwnZoneButtons, OwnZoneDialog } from "./OwnZone";
 
 const views: Record<View, string> = { front: "front", left: "left", right: "right", back: "back", mouth: w.insideTheMouth };
 
@@ -17,9 +19,12 @@ export function ZonesPage() {
 	const library = useQuery(libraryQuery);
 	const [key, setKey] = useState("cheekbone");
 	const [view, setView] = useState<View>("front");
+	const { may } = useSession();
+	const [editing, setEditing] = useState<"new" | "this">();
 	const picked = useMemo(() => [key], [key]);
 	if (!library.data) return <Loading of={w.theZones} error={library.error} retry={() => library.refetch()} />;
-	const { zones, routes, strokes } = library.data;
+	const { zones, routes, strokes, ownZones } = library.data;
+	const own = ownZones.find((x) => x.key === key);
 	const z = zones.find((x) => x.key === key);
 	const name = (k: string) => zones.find((x) => x.key === k)?.name ?? k;
 	const to = routes.filter((r) => r.from === key);
@@ -32,7 +37,7 @@ export function ZonesPage() {
 					<Choice label={w.seenFrom} value={view} options={views} onChange={setView} />
 					<ul className="m-0 min-h-0 flex-1 list-none overflow-y-auto border-t border-rule p-0">
 						{zones.map((x) => (
-							<li key={x.key}>
+							<li key={x.key} ref={x.key === key ? (li) => li?.scrollIntoView({ block: "nearest" }) : undefined}>
 								<button
 									type="button"
 									aria-pressed={x.key === key}
@@ -45,6 +50,7 @@ export function ZonesPage() {
 							</li>
 						))}
 					</ul>
+					{may("add-zone") && <Button onClick={() => setEditing("new")}>{w.addZone}</Button>}
 				</div>
 				<div className="min-h-0">
 					<FaceMap zones={zones} view={view} routes={routes} picked={picked} onPick={(k) => setKey(k)} label={w.zonesAndLymphRoutes} />
@@ -55,6 +61,9 @@ export function ZonesPage() {
 						<p className="mt-1 mb-2 text-sm text-soft">
 							{z.paired && z.midline ? w.midlineAndBothSides : z.paired ? w.leftAndRight : w.midline}, {z.region}
 						</p>
+						{own && may("change-zone") && (
+							<OwnZoneButtons zone={own} onEdit={() => setEditing("this")} onDropped={() => setKey("cheekbone")} />
+						)}
 						{z.note && <p className="mt-0">{z.note[0]!.toUpperCase() + z.note.slice(1)}.</p>}
 						<p className="m-0">
 							<span className="num font-serif text-3xl font-semibold">{z.ceiling}</span>{" "}
@@ -67,8 +76,11 @@ export function ZonesPage() {
 						{z.delicate && <p className="m-0 font-semibold text-persimmon-deep">{w.delicateDraggingHarms}</p>}
 						{z.node && <p className="mt-2 mb-0">{w.nodesHereNodeWords({ nodeWords: nodeWords[z.node] })}</p>}
 						<h3 className="mt-4 mb-1 text-lg">{w.itsLymphGoesTo}</h3>
-						{to.length === 0 && (
-							<p className="m-0">{z.node === "terminus" || z.node === "axillary" ? w.theRouteEndsHere : w.notWorkedNoRouteLeadsHere}</p>
+						{z.drainsTo && <p className="m-0">{nodeWords[z.drainsTo]}</p>}
+						{to.length === 0 && !z.drainsTo && (
+							<p className="m-0">
+								{own ? w.noGroupKnown : z.node === "terminus" || z.node === "axillary" ? w.theRouteEndsHere : w.notWorkedNoRouteLeadsHere}
+							</p>
 						)}
 						<ul className="m-0 list-none p-0">
 							{to.map((r) => (
@@ -92,6 +104,17 @@ export function ZonesPage() {
 					</section>
 				)}
 			</div>
+			{editing && (
+				<OwnZoneDialog
+					key={editing}
+					{...(editing === "this" && own ? { from: own } : {})}
+					onClose={() => setEditing(undefined)}
+					onSaved={(k) => {
+						setKey(k);
+						setEditing(undefined);
+					}}
+				/>
+			)}
 		</Page>
 	);
 }

@@ -10,7 +10,7 @@ import { Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/treatment";
 import { pressureWords } from "../words/client";
-import { changeText, doseText, setUpText, sideWords } from "../words/sentences";
+import { changeText, doseText, figureWords, roleOfHandWords, setUpText, sideWords, skinRelationWords } from "../words/sentences";
 import { EndHere } from "./EndHere";
 import { RoomShortcuts } from "./RoomShortcuts";
 import { Stopped } from "./Stopped";
@@ -260,10 +260,10 @@ type HeadProps = { room: Schemas["RoomGuideView"]; avoid: string[]; onStop: () =
 function Head({ room, avoid, onStop, onLeave }: HeadProps) {
 	return (
 		<header className="flex items-center justify-between gap-x-8 gap-y-1 border-b border-amber-dim/50 pb-2">
-			<p className="m-0 min-w-0 flex-1 text-xl">
+			<p className="m-0 min-w-[9rem] flex-1 truncate text-xl">
 				{room.visit.clientName.split(" ")[0]} · {room.visit.protocolName}
 			</p>
-			<p className="m-0 text-xl font-bold" role="note">
+			<p className="m-0 max-w-[58%] text-xl font-bold" role="note">
 				{avoid.length > 0
 					? w.avoidAvoidCount({
 							avoid: avoid.slice(0, 8).join(", "),
@@ -293,6 +293,20 @@ function Head({ room, avoid, onStop, onLeave }: HeadProps) {
 	);
 }
 
+const mostNamed = 5;
+
+/** From where to where; a long way by its ends. */
+function wayOf(step: Schemas["Resolved"], zone: (k: string) => string): string {
+	const places = [...new Set(step.path.map((p) => zone(p.zone).toLowerCase()))];
+	return (places.length > mostNamed ? [places[0], "…", places[places.length - 1]] : places).join(" → ");
+}
+
+/** The pressure along the way: 3 medium, or 3 medium → 2 light. */
+function pressureAlong(step: Schemas["Resolved"]): string {
+	const way = step.path.map((p) => p.pressure).filter((p, i, all) => i === 0 || p !== all[i - 1]);
+	return way.map((p) => `${p} ${pressureWords[p]}`).join(" → ");
+}
+
 function Now({
 	step,
 	room: r,
@@ -309,11 +323,10 @@ function Now({
 	const v = r.visit!;
 	const { pass, local, counted, times, rep } = spellAt(v, step, r.at);
 	const ahead = v.start - r.at;
-	const most = step.pressure;
 	return (
 		<section aria-label={w.now} className="flex min-h-0 flex-col justify-between">
 			<div>
-				<h1 className="m-0 text-[2.9rem] leading-[1.05]">{step.name}</h1>
+				<h1 className="m-0 text-[clamp(2.2rem,5.4vh,2.9rem)] leading-[1.05]">{step.name}</h1>
 				<p className="mt-2 mb-0 text-[1.7rem] leading-snug">
 					<span className="font-bold uppercase">{sideWords[pass.side]}</span>
 					{" · "}
@@ -321,10 +334,24 @@ function Now({
 				</p>
 				{step.path.length > 0 && (
 					<p className="m-0 text-[1.7rem] leading-snug">
-						{w.pressure}{" "}
-						<span className="font-bold">
-							{most} {pressureWords[most]}
-						</span>
+						{w.pressure} <span className="font-bold">{pressureAlong(step)}</span>
+					</p>
+				)}
+				<p className="mt-1 mb-0 text-[clamp(1.15rem,2.5vh,1.35rem)] leading-snug first-letter:uppercase">
+					{[figureWords[step.figure], skinRelationWords[step.relation]].filter(Boolean).join(", ")}
+					{step.path.length > 1 && `: ${wayOf(step, zone)}`}
+				</p>
+				{step.anchor && (
+					<p className="m-0 text-[clamp(1.15rem,2.5vh,1.35rem)] leading-snug text-amber-dim">
+						{w.otherHand({
+							what: [
+								[step.anchor.hand, zone(step.anchor.zone).toLowerCase()].filter(Boolean).join(" → "),
+								`${step.anchor.pressure} ${pressureWords[step.anchor.pressure]}`,
+								step.anchor.role ? roleOfHandWords[step.anchor.role] : "",
+							]
+								.filter(Boolean)
+								.join(", "),
+						})}
 					</p>
 				)}
 			</div>
@@ -337,19 +364,19 @@ function Now({
 					</p>
 				) : counted ? (
 					<>
-						<p className="num m-0 font-serif text-[7.5rem] leading-none font-semibold" data-testid="count">
+						<p className="num m-0 font-serif text-[clamp(4.5rem,13.5vh,7.5rem)] leading-none font-semibold" data-testid="count">
 							{rep}
 							<span className="text-5xl"> {w.ofTimes({ times })}</span>
 						</p>
 						{step.dose.kind === "breaths" && <Breath dose={step.dose} local={local} />}
 					</>
 				) : (
-					<p className="num m-0 font-serif text-[7.5rem] leading-none font-semibold" data-testid="countdown">
+					<p className="num m-0 font-serif text-[clamp(4.5rem,13.5vh,7.5rem)] leading-none font-semibold" data-testid="countdown">
 						{clock(pass.start + pass.seconds - r.at)}
 					</p>
 				)}
 			</div>
-			<div className="text-[1.35rem] leading-snug">
+			<div className="text-[clamp(1.15rem,2.5vh,1.35rem)] leading-snug">
 				{notes.map((n) => (
 					<p key={n.body} className="m-0 border-l-4 border-amber pl-3 font-bold" role="note">
 						{n.body}
@@ -358,7 +385,7 @@ function Now({
 				{step.client && <p className="m-0">{w.clientClient({ client: step.client })}</p>}
 				{step.cue && <p className="m-0 text-amber-dim">{step.cue}</p>}
 				{step.caution && <p className="m-0 font-bold">{step.caution}</p>}
-				<p className="mt-2 mb-0 border-t border-amber-dim/50 pt-2 text-[1.7rem]">
+				<p className="mt-2 mb-0 truncate border-t border-amber-dim/50 pt-2 text-[1.7rem]">
 					{next ? (
 						<>
 							{w.next2} <span className="font-bold">{next.name}</span>

@@ -258,17 +258,46 @@ export const partWords: Record<string, string> = names.parts;
 
 export const profileWords: Record<string, string> = shared.pressurePatterns;
 
+export const figureWords: Record<string, string> = names.figures;
+
+export const skinRelationWords: Record<string, string> = names.skinRelations;
+
 export const roleOfHandWords: Record<string, string> = names.anchorRoles;
 
 export const commandWords: Record<string, { name: string; says: string }> = names.commands;
 
-const mostDrops = 20;
+/** Halves and quarters as a hand counts them. */
+function fraction(x: number): string {
+	const whole = Math.trunc(x);
+	const sign = { 0.25: "¼", 0.5: "½", 0.75: "¾" }[x - whole] ?? "";
+	return whole === 0 && sign ? sign : `${whole}${sign}`;
+}
 
-/** An amount of product as a hand measures it: pumps, a few drops, else mL. */
-function amountText(i: Schemas["SetUpItem"]): string {
-	const mL = phrases.mlML({ ml: Math.round((i.ml ?? 0) * 10) / 10 });
-	if (i.presses) return phrases.amountInPumps({ amount: mL, pumps: i.presses });
-	return i.drops && i.drops <= mostDrops ? phrases.mLDropsDrops({ mL, drops: i.drops }) : mL;
+const pea = 0.5;
+const hazelnut = 2;
+
+/** An amount as a hand takes it. */
+export function handAmount(a: Schemas["HandAmount"]): string {
+	const n = fraction(a.value);
+	switch (a.unit) {
+		case "drops":
+			return phrases.handDrops({ n: a.value, drops: a.value });
+		case "pumps":
+			return phrases.handPumps({ n, pumps: Math.max(a.value, 1) });
+		case "fingertips":
+			return phrases.handFingertips({ n, tips: Math.max(a.value, 1) });
+		case "g":
+			if (a.value >= hazelnut) return phrases.handGrams({ n: a.value });
+			return a.value <= pea ? phrases.handPea({ n }) : phrases.handHazelnut({ n });
+	}
+	const amount = phrases.handML({ n: a.value < 1 ? n : a.value });
+	return a.about ? phrases.handAbout({ amount }) : amount;
+}
+
+/** The portions of a product, one after the other. */
+function portionsText(i: Schemas["SetUpItem"]): string {
+	const portions = (i.portions ?? []).map(handAmount).join(phrases.handThen);
+	return i.total ? phrases.inPortions({ total: handAmount(i.total), count: i.portions!.length, portions }) : portions;
 }
 
 /** What is laid out before a treatment. */
@@ -276,7 +305,7 @@ export function setUpText(i: Schemas["SetUpItem"]): string {
 	const many = (n: number | undefined, one: string, more: string) => (n === 1 ? one : `${n} ${more}`);
 	switch (i.kind) {
 		case "product":
-			return `${i.name}: ${amountText(i)}`;
+			return `${i.name}: ${portionsText(i)}${i.optional ? phrases.ifWanted : ""}`;
 		case "tool":
 			return `${(i.count ?? 1) > 1 ? several(i.count ?? 1, i.name ?? "") : i.name}${i.parts?.length ? `: ${i.parts.join(", ")}` : ""}${i.fragile ? phrases.fragileLayOnATowel : ""}`;
 		case "bowl":

@@ -101,15 +101,27 @@ export function DoseEditor({ dose, onChange, inherits = true }: { dose: Dose; on
 	);
 }
 
-const further: Spec[] = [
-	{ path: "direction", kind: "one", options: choices("along", "across", "up", "down", "in", "out", "apart", "together", "any") },
+const further = (zones: Record<string, string>): Spec[] => [
+	{ path: "direction", kind: "one", options: choices("along", "across", "up", "down", "in", "out", "towards", "apart", "together", "any") },
+	{ path: "towards", kind: "one", options: zones },
 	{ path: "least", kind: "number", most: 50 },
 	{ path: "most", kind: "number", most: 50 },
 	{ path: "counts", kind: "flag" },
 ];
 
 /** What one repetition is made of, in order. */
-export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; own: boolean; onChange: (p: Part[] | undefined) => void }) {
+export function PartsEditor({
+	parts,
+	own,
+	zones,
+	onChange,
+}: {
+	parts: readonly Part[];
+	own: boolean;
+	/** Names of the zones, by key. */
+	zones: Record<string, string>;
+	onChange: (p: Part[] | undefined) => void;
+}) {
 	const put = (i: number, part: Partial<Part>) =>
 		onChange(
 			parts.map((p, n) =>
@@ -119,7 +131,7 @@ export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; 
 	return (
 		<div className="grid gap-2">
 			{parts.map((p, i) => (
-				<div key={`${i}-${parts.length}`} className="grid grid-cols-[minmax(0,1fr)_58px_50px_44px] items-end gap-1.5">
+				<div key={`${i}-${parts.length}`} className="grid grid-cols-[minmax(0,1fr)_76px_60px_44px] items-end gap-1.5">
 					<Choice label={w.partI({ i: i + 1 })} value={p.kind} options={partWords} onChange={(k) => put(i, { kind: k })} />
 					<NumberField
 						label="s"
@@ -135,7 +147,7 @@ export function PartsEditor({ parts, own, onChange }: { parts: readonly Part[]; 
 						×
 					</Button>
 					<div className="col-span-4">
-						<Said of={p} specs={further} onChange={(next) => onChange(parts.map((q, n) => (n === i ? next : q)))} />
+						<Said of={p} specs={further(zones)} onChange={(next) => onChange(parts.map((q, n) => (n === i ? next : q)))} />
 					</div>
 				</div>
 			))}

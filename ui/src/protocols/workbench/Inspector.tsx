@@ -1,13 +1,13 @@
 import type { Schemas } from "../../api/client";
 import { Choice, Group, NumberField, Picks, Row, Stepper, TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
-import { areas } from "../../words/catalogue/shared";
 import * as w from "../../words/catalogue/workbench";
 import { intentWords, pressureWords } from "../../words/client";
 import { doseText, gapWords, phaseWords, profileWords, roleOfHandWords, sideWords } from "../../words/sentences";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
 import { withPressure, withStep } from "./ops";
 import { StepFurther } from "./StepFurther";
+import { areaWords, senses } from "./specs";
 import type { Protocol, Step } from "./useBench";
 
 type Props = {
@@ -125,11 +125,12 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				)}
 			</Group>
 			<Group title={w.oneRepetition} note={step.parts ? w.countOwnParts({ count: step.parts.length }) : w.strokeDefault2}>
-				<PartsEditor parts={r.parts} own={Boolean(step.parts)} onChange={(parts) => put({ parts })} />
+				<PartsEditor zones={zoneOptions} parts={r.parts} own={Boolean(step.parts)} onChange={(parts) => put({ parts })} />
 				{step.last?.parts && step.last.parts.length > 0 && (
 					<>
 						<p className="m-0 text-sm font-semibold">{w.theLastRepetition}</p>
 						<PartsEditor
+							zones={zoneOptions}
 							parts={step.last.parts}
 							own={false}
 							onChange={(parts) => put({ last: parts && parts.length > 0 ? { ...step.last, parts } : undefined })}
@@ -220,14 +221,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 				<Choice
 					label={w.circleDirection}
 					value={r.sense ?? ""}
-					options={{
-						"": w.noCircles,
-						clockwise: w.clockwise,
-						anticlockwise: w.anticlockwise,
-						"each-way": w.alternating,
-						outward: w.outward,
-						inward: w.inward,
-					}}
+					options={{ "": w.noCircles, ...senses }}
 					onChange={(v) => put({ sense: (v || undefined) as Step["sense"] })}
 				/>
 			</Group>
@@ -532,8 +526,6 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 		</section>
 	);
 }
-
-const areaWords: Record<string, string> = areas;
 
 /** A stop with a pressure of its own, or without. */
 function withOwnPressure({ pressure: _, ...at }: Schemas["PathPoint"], pressure: number | undefined): Schemas["PathPoint"] {

@@ -9,6 +9,8 @@ import * as w from "../../words/catalogue/workbench";
 import { intentWords, pressureWords } from "../../words/client";
 import { familyWords, sideWords } from "../../words/sentences";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
+import { StrokeFurther } from "./StrokeFurther";
+import { zoneNames } from "./specs";
 
 type Stroke = Schemas["Stroke"];
 
@@ -77,7 +79,6 @@ export function NewStroke({
 				}}
 			>
 				<TextField label={w.name} value={s.name} most={120} onChange={(v) => put({ name: v ?? "" })} />
-				<p className="m-0 text-sm">{(s.path ?? []).map(zone).join(" → ") || w.offTheFace2}</p>
 				<div className="grid grid-cols-2 gap-3">
 					<Choice label={w.intent} value={s.intent} options={intentWords} onChange={(v) => put({ intent: v as Stroke["intent"] })} />
 					<Choice
@@ -125,10 +126,13 @@ export function NewStroke({
 					/>
 				</div>
 				<DoseEditor dose={s.dose} inherits={false} onChange={(d) => put({ dose: d })} />
-				{s.dose.kind === "reps" && <PartsEditor parts={s.parts ?? []} own={false} onChange={(parts) => put({ parts })} />}
+				{s.dose.kind === "reps" && (
+					<PartsEditor zones={zoneNames(library)} parts={s.parts ?? []} own={false} onChange={(parts) => put({ parts })} />
+				)}
 				<TextField label={w.howItIsDone} value={s.cue} most={300} onChange={(v) => put({ cue: v })} />
 				<TextField label={w.precautions} value={s.caution} most={300} onChange={(v) => put({ caution: v })} />
 				<TextField label={w.whatTheClientDoes} value={s.client} most={200} onChange={(v) => put({ client: v })} />
+				<StrokeFurther stroke={s} library={library} put={put} />
 				<label className="flex min-h-11 items-center gap-2">
 					<input
 						type="checkbox"
