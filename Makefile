@@ -1,4 +1,4 @@
-.PHONY: start studio recover backup restore stop test bench mutants screenshots types
+.PHONY: start studio recover backup restore stop test bench mutants screenshots figures types
 
 # Install what is missing, build, start, load the demo on the first start.
 start:
@@ -39,6 +39,10 @@ mutants:
 # Re-make docs/screenshots from the demo data at a fixed clock.
 screenshots:
 	@scripts/screenshots
+
+# Draw every stroke of the library, to look at entry by entry: .data/figures/figures.html and .pdf.
+figures:
+	@mkdir -p .data/figures && go run ./cmd/softpalm figures .data/figures && echo "Open .data/figures/figures.html or figures.pdf"
 
 # Re-make what is produced from the Go code: OpenAPI, TypeScript types, JSON Schemas.
 types:

@@ -240,6 +240,30 @@ var Areas = map[string]string{
 	"face-neck-decollete": "face, neck, décolleté",
 }
 
+var Figures = map[string]string{
+	"glide":          "glides",
+	"feathering":     "feathers",
+	"circle":         "circles on the spot",
+	"spiral":         "circles that travel",
+	"zigzag":         "zigzags",
+	"whip":           "short whips",
+	"past":           "hands past each other",
+	"fork":           "two fingers along an edge",
+	"vibrate":        "trembles",
+	"pinches":        "pinches, place by place",
+	"knead":          "kneads",
+	"skin-roll":      "rolls a fold ahead",
+	"taps":           "taps",
+	"pump":           "presses and lets come back",
+	"hold":           "holds",
+	"hand-over-hand": "hand over hand",
+	"stretch":        "stretches from a held end",
+	"loop":           "round and back to the start",
+	"roll":           "rolls out and comes back light",
+	"area":           "zone by zone",
+	"client":         "the client moves",
+}
+
 func StandardEmergencyText() Sentence {
 	return Sentence{Code: "standardEmergencyText", Message: "See how the client is. In an emergency call the local emergency number (112 in Europe) and say where you are. Stay with the client and do what the operator says. Send somebody to the door to meet the ambulance."}
 }
@@ -2329,6 +2353,10 @@ func PaperSmallPrintG(g any) string {
 func PaperNameAmount(name, amount any) string {
 	return text(name) + ": " + text(amount)
 }
+
+const PaperFigures = "The strokes and how they are drawn"
+
+const PaperHowStrokesAreDrawn = "How the strokes are drawn"
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

@@ -94,6 +94,8 @@ func run(args []string) error {
 		return runCompute(args)
 	case "schema":
 		return printSchema(args)
+	case "figures":
+		return writeFigures(args)
 	}
 	var cfg settings
 	if err := env.Parse(&cfg); err != nil {
@@ -119,7 +121,7 @@ func run(args []string) error {
 	case "url":
 		return cfg.printURL(args)
 	}
-	return fmt.Errorf("there is no command %q; use serve, migrate, demo, new, backup, restore, url, openapi or schema", command)
+	return fmt.Errorf("there is no command %q; use serve, migrate, demo, new, backup, restore, url, openapi, schema or figures", command)
 }
 
 // publicURL is the address for links in messages, without a slash at its end.

@@ -57,6 +57,10 @@ func ProtocolCard(
 	}
 	d.ticks(items)
 	d.cells(p, e, ctx, size)
+	if size != "A5" {
+		d.heading(10.5, words.PaperHowStrokesAreDrawn)
+		d.legend(11)
+	}
 	if care := aftercareText(p, ctx); len(care) > 0 {
 		d.heading(10.5, words.PaperAftercare)
 		for _, line := range care {
@@ -115,9 +119,9 @@ type piece struct {
 func (d *paper) cells(p *protocol.Protocol, e *evaluation.Evaluation, ctx *protocol.Context, size string) {
 	const beside = 3
 	list := cellsOf(p, e, ctx, size == "A5")
-	gap, pic := 3.0*d.scale, 12.5*d.scale
+	gap, pic := 3.0*d.scale, 14.0*d.scale
 	if size == "A5" {
-		pic = 9
+		pic = 11
 	}
 	w := (d.width - gap*float64(beside-1)) / float64(beside)
 	label := d.lh(8) + 0.6
@@ -162,7 +166,7 @@ func (d *paper) cell(c *cell, x, y, top, w, pic float64) {
 	}
 	y += top
 	if len(c.step.Path) > 0 {
-		d.face(x, y+0.4, pic, c.step)
+		d.picture(x, y+0.4, pic, c.step)
 	}
 	for _, t := range c.pieces {
 		d.font(t.style, t.size)

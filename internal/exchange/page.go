@@ -35,6 +35,7 @@ type page struct {
 	faces                   map[string]*canvas.FontFace
 	widths                  map[string]float64
 	fill, line              uint8
+	white                   bool // letters on a dark ground
 	foot                    func(n, of int)
 }
 
@@ -102,9 +103,13 @@ func (p *page) face(s string) *canvas.FontFace {
 	case p.style == "I" && !rtl:
 		style = canvas.FontItalic
 	}
-	key := fmt.Sprint(family.Name(), style, p.size)
+	ink := canvas.Black
+	if p.white {
+		ink = canvas.White
+	}
+	key := fmt.Sprint(family.Name(), style, p.size, p.white)
 	if p.faces[key] == nil {
-		p.faces[key] = family.Face(p.size, canvas.Black, style, canvas.FontNormal)
+		p.faces[key] = family.Face(p.size, ink, style, canvas.FontNormal)
 	}
 	return p.faces[key]
 }
@@ -179,8 +184,11 @@ func (p *page) put(x, y, w, h float64, s, align string) {
 		align = "R"
 	}
 	how := canvas.Left
-	if align == "R" {
+	switch align {
+	case "R":
 		x, how = x+w, canvas.Right
+	case "C":
+		x, how = x+w/2, canvas.Center
 	}
 	p.ink.DrawText(x, baseline, canvas.NewTextLine(face, s, how))
 }

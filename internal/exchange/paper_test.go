@@ -51,26 +51,34 @@ func TestProtocolCard(t *testing.T) {
 	b, ctx := demo(t)
 	for i := range b.Protocols {
 		p := &b.Protocols[i]
-		e := evaluation.Evaluate(p, ctx)
-		for _, size := range []string{"A4", "A5"} {
-			pdf, err := exchange.ProtocolCard(p, e, ctx, "Lantern Row Face Studio", "version 1", size, printed)
-			require.NoError(t, err)
-			again, err := exchange.ProtocolCard(p, e, ctx, "Lantern Row Face Studio", "version 1", size, printed)
-			require.NoError(t, err)
-			assert.True(t, bytes.Equal(pdf, again), "the same card is the same file")
-			text := strings.Join(strings.Fields(pdfText(t, pdf)), " ")
-			assert.LessOrEqual(t, pages(pdf), (len(p.Steps)+24)/25, "%s on %s, a page for 25 steps", p.Key, size)
-			assert.Contains(t, text, p.Name)
-			assert.Contains(t, text, "Cosmetic massage is not medical treatment")
-			assert.Contains(t, text, "Set-up list")
-			assert.Contains(t, text, "Hands washed")
-			for k := range e.Steps {
-				name := e.Steps[k].Name
-				if size == "A5" {
-					name = e.Steps[k].Stroke.Short
-				}
-				assert.Contains(t, text, fmt.Sprintf("%d %s", k+1, name), size)
+		t.Run(p.Key, func(t *testing.T) {
+			t.Parallel()
+			cardReads(t, p, ctx)
+		})
+	}
+}
+
+func cardReads(t *testing.T, p *protocol.Protocol, ctx *protocol.Context) {
+	t.Helper()
+	e := evaluation.Evaluate(p, ctx)
+	for _, size := range []string{"A4", "A5"} {
+		pdf, err := exchange.ProtocolCard(p, e, ctx, "Lantern Row Face Studio", "version 1", size, printed)
+		require.NoError(t, err)
+		again, err := exchange.ProtocolCard(p, e, ctx, "Lantern Row Face Studio", "version 1", size, printed)
+		require.NoError(t, err)
+		assert.True(t, bytes.Equal(pdf, again), "the same card is the same file")
+		text := strings.Join(strings.Fields(pdfText(t, pdf)), " ")
+		assert.LessOrEqual(t, pages(pdf), (len(p.Steps)+24)/25, "%s on %s, a page for 25 steps", p.Key, size)
+		assert.Contains(t, text, p.Name)
+		assert.Contains(t, text, "Cosmetic massage is not medical treatment")
+		assert.Contains(t, text, "Set-up list")
+		assert.Contains(t, text, "Hands washed")
+		for k := range e.Steps {
+			name := e.Steps[k].Name
+			if size == "A5" {
+				name = e.Steps[k].Stroke.Short
 			}
+			assert.Contains(t, text, fmt.Sprintf("%d %s", k+1, name), size)
 		}
 	}
 }

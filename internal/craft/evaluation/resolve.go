@@ -23,6 +23,7 @@ type Resolved struct {
 	Hand      string           `json:"hand,omitempty"`
 	Tool      *stroke.ToolPart `json:"tool,omitempty"`
 	ToolName  string           `json:"toolName,omitempty"`
+	ToolKind  string           `json:"toolKind,omitempty"`
 	Sides     stroke.Sides     `json:"sides"`
 	Path      []Stop           `json:"path"`
 	// Pressure is the firmest on the path.
@@ -240,7 +241,7 @@ func (r *Resolved) override(s *protocol.Step, p *protocol.Protocol, ctx *protoco
 		r.Tool = s.Tool
 	}
 	if r.Tool != nil {
-		r.ToolName = ctx.Tools[r.Tool.Key].Name
+		r.ToolName, r.ToolKind = ctx.Tools[r.Tool.Key].Name, ctx.Tools[r.Tool.Key].Kind
 		if r.ToolName == "" {
 			r.ToolName = r.Tool.Key
 		}

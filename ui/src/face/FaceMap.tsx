@@ -3,9 +3,9 @@ import type { Schemas } from "../api/client";
 import * as w from "../words/catalogue/face";
 import { pressureWords } from "../words/client";
 import { drawingOf, FaceArt, type View } from "./FaceArt";
-import { along, landmark, openCurve, outlines, ribbon, type Side, seen, seenOn, within, type XY, type Zone } from "./geometry";
-import { HandMark } from "./HandMark";
-import { intentLook } from "./intents";
+import { landmark, openCurve, outlines, type Side, seen, type XY, type Zone } from "./geometry";
+import { StepDrawing } from "./StepDrawing";
+import { useDrawing } from "./useDrawing";
 
 type Resolved = Schemas["Resolved"];
 type Visit = Schemas["Occurrence"];
@@ -16,8 +16,6 @@ type Props = {
 	view?: View;
 	/** The step whose path is drawn. */
 	step?: Resolved | undefined;
-	/** The kind of the step's tool. */
-	toolKind?: string | undefined;
 	/** The visit being worked and the moment (seconds of the plan), for the moving hand. */
 	visit?: Visit | undefined;
 	at?: number | undefined;
@@ -36,6 +34,8 @@ type Props = {
 	/** How much work each zone gets. */
 	loads?: Schemas["Load"][] | undefined;
 	night?: boolean;
+	/** Only the still picture: asked for, or because the system asks for less motion. */
+	still?: boolean;
 	/** As the practitioner sees it, from behind the head; of the front only. */
 	fromBehind?: boolean;
 	/** Read by the client: left and right are their own. */
@@ -51,21 +51,13 @@ const nowhere: readonly Place[] = [];
 const nearBy = 8.5;
 const none: readonly string[] = [];
 
-const sidesOf = (sides: string): Side[] =>
-	sides === "left" || sides === "first"
-		? ["left"]
-		: sides === "right" || sides === "second"
-			? ["right"]
-			: sides === "mid" || sides === "across"
-				? ["mid"]
-				: ["left", "right"];
+const lessMotion = () => window.matchMedia?.("(prefers-reduced-motion: reduce)").matches ?? false;
 
 /** Head, neck and shoulders to scale, with zones, the strokes of a step and the hands that move along them. */
 export function FaceMap({
 	zones,
 	view = "front",
 	step,
-	toolKind,
 	visit,
 	at,
 	avoid = nowhere,
@@ -77,6 +69,7 @@ export function FaceMap({
 	open = none,
 	loads,
 	night = false,
+	still = lessMotion(),
 	fromBehind = false,
 	forClient = false,
 	near,
@@ -97,6 +90,8 @@ export function FaceMap({
 		return new Map(loads.map((l) => [`${l.zone} ${l.side}`, l.load / most]));
 	}, [loads]);
 	const interactive = Boolean(onMark || onPick);
+	const drawing = useDrawing(step, view);
+	const pass = visit && at !== undefined ? visit.passes.find((p) => at >= p.start && at < p.start + p.seconds) : undefined;
 	const turned = fromBehind && view === "front";
 	const here = Math.min(cursor, shown.length - 1);
 
@@ -230,9 +225,16 @@ export function FaceMap({
 						<g>{zonesDrawn}</g>
 						{routes && <Routes routes={routes} open={open} byKey={byKey} view={view} night={night} />}
 						{picked.length > 0 && <Picked picked={picked} byKey={byKey} view={view} />}
-						{step && <StrokePicture step={step} byKey={byKey} view={view} night={night} upright={turned} />}
-						{step && visit && at !== undefined && (
-							<Hands step={step} toolKind={toolKind} visit={visit} at={at} byKey={byKey} view={view} night={night} />
+						{step && drawing && (
+							<StepDrawing
+								drawing={drawing}
+								intent={step.intent}
+								figure={step.figure}
+								night={night}
+								upright={turned}
+								pass={still ? undefined : pass}
+								local={pass && at !== undefined ? at - pass.start : undefined}
+							/>
 						)}
 					</g>
 				</g>
@@ -278,20 +280,6 @@ function centreOf(zone: Zone, side: Side, view: View): XY {
 
 export function placeName(zone: Zone, side: Side): string {
 	return zone.paired && side !== "mid" ? `${zone.name}, ${side}` : zone.name;
-}
-
-type Drawn = { side: Side; stops: { at: XY; i: number }[]; curve: XY[] };
-
-function drawn(step: Resolved, byKey: Map<string, Zone>, view: View): Drawn[] {
-	return sidesOf(step.sides).map((side) => {
-		const stops = step.path.flatMap((p, i) => {
-			const z = byKey.get(p.zone);
-			if (!z) return [];
-			const on: Side = !z.paired ? "mid" : p.side === "left" || p.side === "right" ? p.side : side === "mid" ? "left" : side;
-			return seenOn(z, on, view) ? [{ at: landmark(z, on, view), i }] : [];
-		});
-		return { side, stops, curve: openCurve(stops.map((s) => s.at)) };
-	});
 }
 
 /** Zones picked one after the other, numbered. */
@@ -392,166 +380,3 @@ const Routes = memo(function Routes({
 		</g>
 	);
 });
-
-/** Ribbons along the step's path: direction by the head, pressure by width and number, intent by colour and pattern, the way back and the other hand beside. */
-const StrokePicture = memo(function StrokePicture({
-	step,
-	byKey,
-	view,
-	night,
-	upright,
-}: {
-	step: Resolved;
-	byKey: Map<string, Zone>;
-	view: View;
-	night: boolean;
-	upright: boolean;
-}) {
-	const look = intentLook(step.intent);
-	const colour = night ? look.night : look.colour;
-	const paper = night ? "#17100f" : "#fffaf1";
-	const unit = view === "mouth" ? 0.24 : 1;
-	const width = (p: number) => (0.2 + 0.11 * p) * unit;
-	return (
-		<g pointerEvents="none">
-			{step.anchor && <AnchorMark step={step} byKey={byKey} view={view} night={night} upright={upright} />}
-			{drawn(step, byKey, view).map(({ side, stops, curve }) => (
-				<g key={side}>
-					{step.profile === "light-back" && curve.length > 1 && (
-						<path
-							d={`M${curve.map((p) => `${(p[0] + 0.7).toFixed(2)} ${(p[1] + 0.7).toFixed(2)}`).join("L")}`}
-							fill="none"
-							stroke={colour}
-							strokeWidth={0.1}
-							strokeDasharray="0.2 0.3"
-						/>
-					)}
-					{curve.length > 1 && (
-						<>
-							<path
-								d={ribbon(
-									curve,
-									stops.map((s) => width(step.path[s.i]!.pressure)),
-								)}
-								fill={colour}
-								fillOpacity={0.9}
-								stroke={paper}
-								strokeWidth={0.06 * unit}
-							/>
-							<path
-								d={`M${curve
-									.slice(0, -5)
-									.map((p) => `${p[0].toFixed(2)} ${p[1].toFixed(2)}`)
-									.join("L")}`}
-								fill="none"
-								stroke={paper}
-								strokeWidth={0.11 * unit}
-								strokeDasharray={look.dash || undefined}
-								strokeLinecap="round"
-								opacity={0.9}
-							/>
-						</>
-					)}
-					{stops.map(({ at: [x, y], i }, n) => {
-						const p = step.path[i]!;
-						if (stops.length > 1 && n > 0 && p.pressure === step.path[stops[n - 1]!.i]!.pressure) return null;
-						const r = (stops.length > 1 ? 0.52 : 0.62 + 0.12 * p.pressure) * unit;
-						return (
-							<g key={`${p.zone}${i}`} transform={`translate(${x.toFixed(2)} ${y.toFixed(2)})${upright ? " rotate(180)" : ""}`}>
-								{stops.length === 1 && (
-									<circle
-										r={r + 0.35 * unit}
-										fill="none"
-										stroke={colour}
-										strokeWidth={0.14 * unit}
-										strokeDasharray={look.dash || undefined}
-									/>
-								)}
-								<circle r={r} fill={paper} stroke={colour} strokeWidth={0.13 * unit} />
-								<text textAnchor="middle" dy={0.34 * unit} fontSize={0.86 * unit} fontWeight={700} fill={night ? colour : "#36182f"}>
-									{p.pressure}
-								</text>
-							</g>
-						);
-					})}
-				</g>
-			))}
-		</g>
-	);
-});
-
-/** Where the other hand rests meanwhile. */
-function AnchorMark({
-	step,
-	byKey,
-	view,
-	night,
-	upright,
-}: {
-	step: Resolved;
-	byKey: Map<string, Zone>;
-	view: View;
-	night: boolean;
-	upright: boolean;
-}) {
-	const z = byKey.get(step.anchor!.zone);
-	const side: Side = step.sides === "right" || step.sides === "second" ? "right" : "left";
-	if (!z || !seenOn(z, z.paired ? side : "mid", view)) return null;
-	const [x, y] = landmark(z, z.paired ? side : "mid", view);
-	const colour = night ? "#c9b49c" : "#6b5263";
-	return (
-		<g transform={`translate(${x.toFixed(2)} ${y.toFixed(2)})${upright ? " rotate(180)" : ""}`}>
-			<rect x={-0.95} y={-0.8} width={1.9} height={1.6} rx={0.5} fill={night ? "#17100f" : "#fffaf1"} stroke={colour} strokeWidth={0.14} />
-			<path d="M-0.55 0.45V-0.2M-0.2 0.45V-0.45M0.15 0.45V-0.45M0.5 0.45V-0.25" stroke={colour} strokeWidth={0.16} strokeLinecap="round" />
-			<text x={1.2} y={0.3} fontSize={0.8} fill={colour} fontWeight={700}>
-				{step.anchor!.pressure}
-			</text>
-		</g>
-	);
-}
-
-/** The hands at a moment: the hand part or tool a side that travels the path at true tempo and grows while it holds. */
-function Hands({
-	step,
-	toolKind,
-	visit,
-	at,
-	byKey,
-	view,
-	night,
-}: {
-	step: Resolved;
-	toolKind: string | undefined;
-	visit: Visit;
-	at: number;
-	byKey: Map<string, Zone>;
-	view: View;
-	night: boolean;
-}) {
-	const pass = visit.passes.find((p) => at >= p.start && at < p.start + p.seconds);
-	if (!pass || step.path.length === 0) return null;
-	const { part, pulse } = within(step.parts, at - pass.start);
-	const colour = night ? "#ffe2b0" : "#c8411b";
-	return (
-		<g pointerEvents="none">
-			{drawn(step, byKey, view)
-				.filter((d) => pass.side === "both" || pass.side === "mid" || d.side === pass.side)
-				.map((d) => {
-					const line = d.curve.length > 1 ? d.curve : d.stops.map((s) => s.at);
-					if (line.length === 0) return null;
-					const [x, y] = along(line, part);
-					const [nx, ny] = along(line, Math.min(1, part + 0.04));
-					const [px, py] = along(line, Math.max(0, part - 0.04));
-					const turn = line.length > 1 ? (Math.atan2(ny - py, nx - px) * 180) / Math.PI : -90;
-					return (
-						<g
-							key={d.side}
-							transform={`translate(${x.toFixed(2)} ${y.toFixed(2)}) rotate(${turn.toFixed(0)})${view === "mouth" ? " scale(0.3)" : ""}`}
-						>
-							<HandMark hand={step.hand} tool={toolKind} colour={colour} pulse={pulse} />
-						</g>
-					);
-				})}
-		</g>
-	);
-}

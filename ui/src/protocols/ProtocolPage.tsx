@@ -82,7 +82,6 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const shown = player.playing && visit ? e.steps[visit.step] : (e.steps.find((s) => s.id === selected) ?? e.steps[0]);
 	const byKey = useMemo(() => new Map(library.zones.map((z) => [z.key, z.name])), [library.zones]);
 	const names = { zone: (k: string) => byKey.get(k) ?? k, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
-	const toolKind = (key: string | undefined) => library.tools.find((t) => t.key === key)?.kind;
 	const seenFrom = view ?? (shown?.view as View | undefined) ?? "front";
 	const { seek, pause } = player;
 	const edit = b.edit;
@@ -338,7 +337,6 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							zones={library.zones}
 							view={seenFrom}
 							step={drawing ? undefined : shown}
-							toolKind={toolKind(shown?.tool?.key)}
 							visit={visit}
 							at={player.at}
 							fromBehind={behind}
@@ -358,9 +356,9 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 								value={player.speed}
 								onChange={(ev) => player.setSpeed(Number(ev.target.value))}
 							>
-								{[1, 2, 5, 10, 20].map((n) => (
+								{[0.5, 1, 2, 5, 10, 20].map((n) => (
 									<option key={n} value={n}>
-										{n === 1 ? w.trueTempo : `${n} ×`}
+										{n === 1 ? w.trueTempo : n < 1 ? w.halfTempo : `${n} ×`}
 									</option>
 								))}
 							</select>

@@ -10,6 +10,7 @@ import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/protocols";
 import { intentWords, pressureWords } from "../words/client";
 import { doseText, figureWords, profileWords, sideWords, skinRelationWords } from "../words/sentences";
+import { FigureLegend } from "./FigureLegend";
 import { useStrokeSearch } from "./workbench/LibraryPanel";
 import { NewStroke } from "./workbench/NewStroke";
 import { usePlayer } from "./workbench/usePlayer";
@@ -28,6 +29,7 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 	const [homeOnly, setHomeOnly] = useState(false);
 	const [ownOnly, setOwnOnly] = useState(false);
 	const [key, setKey] = useState(library.strokes[0]?.key);
+	const [legend, setLegend] = useState(false);
 	const [editing, setEditing] = useState<Schemas["Stroke"] | null>(null);
 	const cache = useQueryClient();
 	const shownList = list.filter((s) => (!homeOnly || s.homeSafe) && (!ownOnly || library.own.includes(s.key)));
@@ -40,7 +42,12 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 		? [
 				[w.intent, intentWords[stroke.intent]],
 				[w.strokeFamily, `${stroke.family}${stroke.layer ? w.layerLayer({ layer: stroke.layer }) : ""}`],
-				[w.figure, [figureWords[library.figures[stroke.key] ?? ""], skinRelationWords[stroke.relation ?? ""]].filter(Boolean).join(", ")],
+				[
+					w.figure,
+					[(stroke.path ?? []).length > 0 && figureWords[library.figures[stroke.key] ?? ""], skinRelationWords[stroke.relation ?? ""]]
+						.filter(Boolean)
+						.join(", "),
+				],
 				[w.hand, stroke.tool ? (library.tools.find((t) => t.key === stroke.tool!.key)?.name ?? stroke.tool.key) : stroke.hand],
 				[w.path, (stroke.path ?? []).map(zone).join(" → ") || w.offTheFace],
 				[
@@ -113,8 +120,14 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 						))}
 					</ul>
 				</div>
-				<div className="min-h-0">{stroke && <Moving key={stroke.key} stroke={stroke} library={library} />}</div>
-				{stroke && (
+				<div className="relative min-h-0">
+					{stroke && <Moving key={stroke.key} stroke={stroke} library={library} />}
+					<Button className="absolute right-0 bottom-0" aria-pressed={legend} onClick={() => setLegend(!legend)}>
+						{w.legend}
+					</Button>
+				</div>
+				{legend && <FigureLegend now={stroke ? library.figures[stroke.key] : undefined} />}
+				{stroke && !legend && (
 					<section aria-label={w.stroke} className="min-h-0 overflow-y-auto">
 						<h2 className="m-0 text-2xl leading-tight">{stroke.name}</h2>
 						<p className="mt-1 mb-2 flex gap-2">
@@ -199,7 +212,6 @@ function Moving({ stroke, library }: { stroke: Schemas["Stroke"]; library: Schem
 			zones={library.zones}
 			view={step?.view ?? "front"}
 			step={step}
-			toolKind={library.tools.find((t) => t.key === step?.tool?.key)?.kind}
 			visit={e.data?.visits[0]}
 			at={at}
 			label={w.strokeOnTheFace({ stroke: stroke.name })}

@@ -5,6 +5,7 @@ import { ProblemError, type Schemas } from "../api/client";
 import { libraryQuery, roomQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
 import { spellAt } from "../face/spell";
+import { useDrawings } from "../face/useDrawing";
 import { clock } from "../kit/format";
 import { Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -44,6 +45,8 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 	const go = useNavigate();
 	const [ticks, setTicks] = useState<Record<string, boolean>>({});
 	const [behind, setBehind] = useState(true);
+	const [still, setStill] = useState(() => window.matchMedia("(prefers-reduced-motion: reduce)").matches);
+	useDrawings(e.steps);
 	// What ran when Stop was pressed goes on when it is over.
 	const [stopped, setStopped] = useState<"running" | "standing" | null>(null);
 	const { running, toggle } = r;
@@ -206,15 +209,21 @@ function Guide({ id, room, library }: { id: string; room: Schemas["RoomGuideView
 						avoid={room.avoid}
 						night
 						fromBehind={behind}
+						still={still}
 						label={step ? w.stepOnTheFace({ step: step.name }) : w.theFace}
 					/>
-					<button
-						type="button"
-						className="absolute bottom-1 left-1 min-h-11 rounded-sm border border-amber-dim/50 bg-night px-3"
-						onClick={() => setBehind(!behind)}
-					>
-						{behind ? w.fromBehindTheHead : w.fromTheFront}
-					</button>
+					<span className="absolute bottom-1 left-1 flex gap-2">
+						<button
+							type="button"
+							className="min-h-11 rounded-sm border border-amber-dim/50 bg-night px-3"
+							onClick={() => setBehind(!behind)}
+						>
+							{behind ? w.fromBehindTheHead : w.fromTheFront}
+						</button>
+						<button type="button" className="min-h-11 rounded-sm border border-amber-dim/50 bg-night px-3" onClick={() => setStill(!still)}>
+							{still ? w.stillPicture : w.movingHands}
+						</button>
+					</span>
 				</div>
 				{r.ended ? (
 					<section className="flex flex-col justify-center" aria-label={w.endTreatment}>
@@ -338,7 +347,7 @@ function Now({
 					</p>
 				)}
 				<p className="mt-1 mb-0 text-[clamp(1.15rem,2.5vh,1.35rem)] leading-snug first-letter:uppercase">
-					{[figureWords[step.figure], skinRelationWords[step.relation]].filter(Boolean).join(", ")}
+					{[step.path.length > 0 && figureWords[step.figure], skinRelationWords[step.relation]].filter(Boolean).join(", ")}
 					{step.path.length > 1 && `: ${wayOf(step, zone)}`}
 				</p>
 				{step.anchor && (

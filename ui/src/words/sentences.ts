@@ -258,7 +258,7 @@ export const partWords: Record<string, string> = names.parts;
 
 export const profileWords: Record<string, string> = shared.pressurePatterns;
 
-export const figureWords: Record<string, string> = names.figures;
+export const figureWords: Record<string, string> = shared.figures;
 
 export const skinRelationWords: Record<string, string> = names.skinRelations;
 
