@@ -251,14 +251,18 @@ func (m *mover) pulses(p stroke.Part, goal float64, named bool) {
 	}
 }
 
-// step walks to a place off the skin.
+// step walks along the way to a place, off the skin.
 func (m *mover) step(to, seconds float64) {
 	p, dir := m.spot()
 	m.put(p, dir, 0, 0)
-	m.t += seconds
-	m.f = to
-	p, dir = m.spot()
-	m.put(p, dir, 1, 0)
+	const parts = 4
+	from, start := m.f, m.t
+	for i := 1; i <= parts; i++ {
+		f := float64(i) / parts
+		m.f, m.t = mix(from, to, f), start+seconds*f
+		p, dir = m.spot()
+		m.put(p, dir, 1, 0)
+	}
 }
 
 // pulse is one turn of a circle, one push of a pump, one grip.
@@ -323,10 +327,17 @@ func (m *mover) home() []Key {
 	for i := range m.keys {
 		m.keys[i].T = hundredth(m.keys[i].T * k)
 	}
-	first, last := m.keys[0], m.keys[len(m.keys)-1]
-	last.T, last.Lift = hundredth(last.T+0.05), 1
-	first.T, first.Lift = hundredth(m.t), 1
-	return append(m.keys, last, first)
+	first, from, end := m.keys[0], m.f, m.t
+	m.t = end - back + 0.05
+	const parts = 6 // back along the way, so that it passes over nothing else
+	for i := range parts {
+		f := float64(i) / parts
+		m.f, m.t = from*(1-f), mix(end-back+0.05, end, f)
+		p, dir, _ := m.manner(m.t)
+		m.put(p, dir, 1, 0)
+	}
+	first.T, first.Lift = hundredth(end), 1
+	return append(m.keys, first)
 }
 
 // pastEach is one of two hands that pass each other, twice a second, while they move on.
