@@ -2358,6 +2358,74 @@ const PaperFigures = "The strokes and how they are drawn"
 
 const PaperHowStrokesAreDrawn = "How the strokes are drawn"
 
+func PaperWhyCore(concern any) string {
+	return "A core stroke for " + text(concern) + "."
+}
+
+func PaperWhyServes(concern any) string {
+	return "Works the place itself, for " + text(concern) + "."
+}
+
+func PaperWhyBeside(concern any) string {
+	return "Works beside it, for " + text(concern) + "."
+}
+
+func PaperWhyTool(concern any) string {
+	return "The tool does this best, for " + text(concern) + "."
+}
+
+const PaperWhyOnTheWay = "On the way: neck and shoulders come first."
+
+const PaperWhyArrive = "Big, slow strokes while the hands arrive."
+
+const PaperWhyCalm = "Calm strokes before the close."
+
+const PaperWhyHome = "Carries home what the face’s drains have moved."
+
+const PaperWhyExercise = "An exercise, as you asked."
+
+const PaperWhySettle = "To settle and warm the hands."
+
+const PaperWhyLook = "To see the skin before it is touched."
+
+const PaperWhyTender = "Finds the tender spots before they are worked."
+
+const PaperWhyCleanse = "Nothing is worked in over what the day left."
+
+const PaperWhyTakeOff = "Taken off, so that nothing stays that is not meant to."
+
+const PaperWhyMist = "Dry skin is misted before cold."
+
+const PaperWhyApply = "Slip for the hands, as much as the area needs."
+
+const PaperWhyOpen = "The way must be open before anything drains."
+
+const PaperWhyWash = "The hands come from the hair."
+
+const PaperWhyCompare = "Both sides looked at together."
+
+const PaperWhyClose = "Drains down to the collarbone before the end."
+
+const PaperWhyMask = "From half an hour on there is time for a mask."
+
+const PaperWhyFinish = "Protects what was worked."
+
+const PaperWhyWake = "Up slowly."
+
+const PaperWhyTopUp = "Planned, because this skin drinks it or the work is long."
+
+const PaperWhyWhole = "Part of a treatment of the whole face."
+
+const PaperWhyFill = "Rounds the treatment off."
+
+func PaperWhyAgain(concern any) string {
+	return "A second round, because most of the time is for " + text(concern) + "."
+}
+
+const PaperWhyBlot = "Skin must be dry for a grip."
+
+const PaperWhyAdded = "Added so that the plan holds together."
+
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)
 }

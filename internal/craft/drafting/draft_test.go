@@ -90,12 +90,9 @@ func asAsked(t *testing.T, name string, q drafting.Question, p *protocol.Protoco
 			}), "%s: %s is promised and not worked", name, z)
 		}
 	}
-	most := 1
-	if q.Minutes > 15 {
-		most = 2
-	}
+	most := 1 // review of the composer
 	if q.Minutes > 30 {
-		most = 3
+		most = 2
 	}
 	assert.LessOrEqual(t, len(tools), most, "%s: every tool is laid out, picked up and cleaned", name)
 	for _, s := range work {
@@ -125,7 +122,9 @@ func asAsked(t *testing.T, name string, q drafting.Question, p *protocol.Protoco
 		}
 		assert.Less(t, at, len(order), "%s: %v", name, phases)
 	}
-	assert.Equal(t, q.Minutes >= 25 && ctx.Strokes["compare-sides"] != nil, slices.Contains(phases, "compare"), "%s: %v", name, phases)
+	if q.Minutes < 25 {
+		assert.NotContains(t, phases, protocol.Phase("compare"), name)
+	}
 	assert.Equal(t, protocol.Minutes{Treatment: q.Minutes + 10, HandsOn: q.Minutes, Reset: 10}, p.Minutes, name)
 	assert.Equal(t, protocol.Phase("wake"), phases[len(phases)-1], name)
 	assert.Equal(t, protocol.Phase("settle"), phases[0], name)
@@ -262,8 +261,10 @@ func TestTheProductOfADraft(t *testing.T) {
 	}
 }
 
-// An amount is written in the measure that the hand uses: drops up to forty, presses from
-// one on, and millilitres otherwise; figures by hand.
+// An amount is written in the measure that the hand uses: drops up to twenty, presses from
+// one on, and millilitres otherwise. A quarter of an hour for puffiness slides over forehead, cheeks
+// and eyes, side of the face, neck and the hollow: 0.14 + 0.2 + 0.06 + 0.18 + 0.2 = 0.78 of a full
+// dose (handbook, chapter 4, shares of the regions); figures by hand.
 func TestTheAmountOfADraft(t *testing.T) {
 	for _, c := range []struct {
 		name    string
@@ -271,12 +272,12 @@ func TestTheAmountOfADraft(t *testing.T) {
 		skin    string
 		want    slip.Amount
 	}{
-		{"1.2 mL at 30 drops a mL", slip.Product{FullDose: 1.2, DropsPerML: 30}, "normal", slip.Amount{Value: 36, Measure: slip.Drops}},
-		{"four fifths on oily skin: 28.8", slip.Product{FullDose: 1.2, DropsPerML: 30}, "oily", slip.Amount{Value: 29, Measure: slip.Drops}},
-		{"a pump of 1.5 mL, 4 mL: 2.7 presses", slip.Product{FullDose: 4, MLPerPump: 1.5}, "normal", slip.Amount{Value: 2.5, Measure: slip.Pumps}},
-		{"4 mL of a pump of 0.8 mL", slip.Product{FullDose: 4, MLPerPump: 0.8}, "normal", slip.Amount{Value: 5, Measure: slip.Pumps}},
-		{"too many drops: by mL", slip.Product{FullDose: 4, DropsPerML: 30}, "normal", slip.Amount{Value: 4, Measure: slip.ML}},
-		{"3.24 mL", slip.Product{FullDose: 4.05}, "oily", slip.Amount{Value: 3.2, Measure: slip.ML}},
+		{"0.47 mL at 30 drops a mL", slip.Product{FullDose: 0.6, DropsPerML: 30}, "normal", slip.Amount{Value: 14, Measure: slip.Drops}},
+		{"four fifths on oily skin: 11.2", slip.Product{FullDose: 0.6, DropsPerML: 30}, "oily", slip.Amount{Value: 11, Measure: slip.Drops}},
+		{"a pump of 1.5 mL, 3.12 mL: 2.1 presses", slip.Product{FullDose: 4, MLPerPump: 1.5}, "normal", slip.Amount{Value: 2, Measure: slip.Pumps}},
+		{"3.12 mL of a pump of 0.8 mL", slip.Product{FullDose: 4, MLPerPump: 0.8}, "normal", slip.Amount{Value: 4, Measure: slip.Pumps}},
+		{"too many drops: by mL", slip.Product{FullDose: 4, DropsPerML: 30}, "normal", slip.Amount{Value: 3.1, Measure: slip.ML}},
+		{"2.53 mL", slip.Product{FullDose: 4.05}, "oily", slip.Amount{Value: 2.5, Measure: slip.ML}},
 	} {
 		x := c.product
 		x.Key, x.Name, x.Form, x.RangeMin, x.RangeMax, x.HalfLife = "oil", "Oil", slip.Oil, 0.5, 6, 40

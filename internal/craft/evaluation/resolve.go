@@ -366,6 +366,9 @@ func (s *Stop) on(side anatomy.Side) anatomy.ZoneSide {
 	return anatomy.ZoneSide{Zone: s.id, Side: s.id.On(side)}
 }
 
+// RegionBit is the bit of a zone's region, as in [Resolved.Regions]; 0 where a region carries no product.
+func RegionBit(id anatomy.ID) uint { return regionBit[id.Index()] }
+
 // regionBit is the bit of each zone's region; every zone of a studio's own is an add-on.
 var regionBit = func() (bits [anatomy.Slots]uint) {
 	for i := range bits {

@@ -22,6 +22,7 @@ export function NewProtocolPage() {
 	const [minutes, setMinutes] = useState(30);
 	const [school, setSchool] = useState<School>({});
 	const [tools, setTools] = useState<string[] | null>(null);
+	const [exercises, setExercises] = useState(false);
 	const [products, setProducts] = useState<string[] | null>(null);
 	const [name, setName] = useState<string | undefined>();
 	const go = useNavigate();
@@ -41,6 +42,7 @@ export function NewProtocolPage() {
 						concerns,
 						minutes,
 						school,
+						exercises,
 						...(tools ? { tools } : {}),
 						...(products ? { products } : {}),
 					},
@@ -136,6 +138,15 @@ export function NewProtocolPage() {
 							);
 						})}
 					</div>
+					<label className="flex min-h-11 items-center gap-2">
+						<input
+							type="checkbox"
+							className="size-5 accent-persimmon"
+							checked={exercises}
+							onChange={(e) => setExercises(e.target.checked)}
+						/>
+						{w.withExercises}
+					</label>
 					<details>
 						<summary className="flex min-h-11 cursor-pointer items-center font-semibold">
 							{w.atHandCountToolsCount2({ count: (tools ?? allTools).length, count2: (products ?? allProducts).length })}

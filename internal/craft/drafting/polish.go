@@ -1,0 +1,71 @@
+package drafting
+
+import (
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/remedy"
+)
+
+// polish takes the fixes that findings offer until none is left but such notes
+// as only inform; it fits again in between. It returns nil and the strokes in the
+// way where a finding stays.
+func (d *drafting) polish(p *protocol.Protocol) (*protocol.Protocol, []string) {
+	tries := map[string]int{}
+	var e *evaluation.Evaluation
+	for range 40 {
+		e = evaluation.Evaluate(p, d.ctx)
+		next := -1
+		for i := range e.Findings {
+			if f := &e.Findings[i]; tries[f.ID] < 4 && !tellsOnly(f) && len(f.Fixes) > 0 {
+				next = i
+				break
+			}
+		}
+		if next < 0 {
+			break
+		}
+		f := e.Findings[next]
+		tries[f.ID]++
+		for _, fix := range f.Fixes[min(tries[f.ID]-1, len(f.Fixes)-1):] {
+			if q, err := remedy.Apply(p, d.ctx, f.ID, fix); err == nil && q.Validate(d.ctx, "") == nil {
+				p = q
+				break
+			}
+		}
+	}
+	var offending []string
+	for _, f := range e.Findings {
+		if f.Severity == evaluation.Note || tellsOnly(&f) {
+			continue
+		}
+		for _, id := range f.Steps {
+			if i := p.Index(id); i >= 0 {
+				offending = append(offending, p.Steps[i].Stroke)
+			}
+		}
+		if len(f.Steps) == 0 {
+			offending = append(offending, string(f.Code))
+		}
+	}
+	if len(offending) > 0 {
+		return nil, offending
+	}
+	return p, nil
+}
+
+// tellsOnly marks findings that a draft may leave standing.
+func tellsOnly(f *evaluation.Finding) bool {
+	switch f.Code {
+	case evaluation.SpeedSoothe,
+		evaluation.HandsDay,
+		evaluation.HandsTired,
+		evaluation.LateDrain,
+		evaluation.FlowBreaks,
+		evaluation.ClosingOther,
+		evaluation.SidesMethod,
+		evaluation.GlideSlick,
+		evaluation.GlideUnknown:
+		return f.Severity == evaluation.Note
+	}
+	return false
+}
