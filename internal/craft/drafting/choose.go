@@ -207,8 +207,11 @@ func (d *drafting) in(st *stroke.Stroke) bool {
 // takeCore takes the core strokes of every concern: three of a single one, two where there are more.
 func (d *drafting) takeCore() {
 	each := 4
-	if d.q.Minutes <= 15 {
+	switch {
+	case d.q.Minutes <= 15:
 		each = 3
+	case d.q.Minutes >= 40:
+		each = 5
 	}
 	if len(d.concerns) > 1 {
 		each = 3

@@ -231,17 +231,7 @@ func climb(st *stroke.Stroke) int {
 
 // work adds chosen strokes; hands that come from the hair are washed before the face.
 func (c *composer) work(list []pick, phase protocol.Phase) {
-	half := len(list) * 3 / 5
-	if at := slices.IndexFunc(list, func(x pick) bool { return x.part >= byTool }); at >= 0 {
-		half = min(half, at) // not between tools, and before a stone, which needs the most slip
-		if list[at].st.Glide == stroke.StoneGlide {
-			half = at
-		}
-	}
 	for i, x := range list {
-		if phase == "work" && i == half && len(list) > 3 {
-			c.topUp()
-		}
 		s := c.put(phase, x.st.Key, x.why, nil)
 		s.Optional = !x.must && x.part != carryingHome
 		if c.d.ctx.HasSkin("sensitive") && x.st.Pressure >= 2 {
@@ -253,22 +243,6 @@ func (c *composer) work(list []pick, phase protocol.Phase) {
 		}
 	}
 }
-
-// topUps are as many portions as a draft plans, or is given, within the work.
-const topUps = 2
-
-// topUp puts on a second portion, planned where the skin drinks it or the work is long.
-func (c *composer) topUp() {
-	d := c.d
-	drinks := d.ctx.HasSkin("dry") || d.ctx.HasSkin("mature") || d.ctx.HasSkin("dehydrated")
-	if d.slip == nil || d.area != nil || d.q.Minutes < 40 && (!drinks || d.q.Minutes < 30) {
-		return
-	}
-	c.put("work", "drop-spread", words.PaperWhyTopUp, &protocol.Use{Product: d.slip.Key, Amount: amount(d.slip, secondPortion)})
-}
-
-// secondPortion is what part of a full dose goes on then.
-const secondPortion = 0.35
 
 // apply warms and spreads the product that gives slip.
 func (c *composer) apply() {

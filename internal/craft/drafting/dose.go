@@ -43,8 +43,21 @@ func (d *drafting) dose(p *protocol.Protocol) {
 			goal = room * share / float64(max(1, on))
 			limit += further * (d.share - firstShare) / shareStep
 		}
+		if d.partOf(r.StrokeKey) == carryingHome {
+			limit = homeward
+		}
 		p.Steps[i].Dose = lasting(r, goal, limit)
 	}
+}
+
+// partOf is where in the arc a chosen stroke stands.
+func (d *drafting) partOf(key string) part {
+	for _, x := range d.chosen {
+		if x.st.Key == key {
+			return x.part
+		}
+	}
+	return working
 }
 
 func (d *drafting) isOn(key string) bool {
@@ -57,6 +70,8 @@ const (
 	longest = 120.0
 	further = 50.0
 	turning = 1.3
+	// homeward is how long the way home takes at most.
+	homeward = 70.0
 )
 
 // lasting is the step's dose that comes nearest to some seconds.

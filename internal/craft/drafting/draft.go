@@ -77,6 +77,11 @@ func Draft(q Question, ctx *protocol.Context) (*protocol.Protocol, error) {
 		p := d.compose()
 		d.dose(p)
 		f := fitting.Fit(p, d.ctx, q.Minutes*60)
+		if f.MissBy == 0 {
+			if with := d.topUp(f.Protocol); with != f.Protocol {
+				f = fitting.Fit(with, d.ctx, q.Minutes*60)
+			}
+		}
 		switch {
 		case f.MissBy > 0:
 			err = &NoDraft{Code: "too-short"}
@@ -106,9 +111,13 @@ func Draft(q Question, ctx *protocol.Context) (*protocol.Protocol, error) {
 		if workSteps(done) > most && d.less(&n, least) {
 			continue
 		}
-		on := d.worked(done)
-		if on > bestOn {
-			best, bestOn = done, on
+		on, long := d.worked(done)
+		if min(on, leastOn+0.01) >= bestOn {
+			best, bestOn = done, min(on, leastOn+0.01)
+		}
+		if long > tooLong && n < most-topUps && on >= leastOn {
+			n++
+			continue
 		}
 		if on >= leastOn+0.01 || len(d.wanted()) == 0 || d.again && d.share > 0.9 {
 			break
@@ -232,19 +241,21 @@ func (d *drafting) explain(p *protocol.Protocol) {
 	}
 }
 
-// worked is the part of the seconds in the work that goes on the concerns' zones with their intents.
-func (d *drafting) worked(p *protocol.Protocol) float64 {
+// worked is the part of the seconds in the work that goes on the concerns' zones with their intents, and
+// the seconds of the longest stroke.
+func (d *drafting) worked(p *protocol.Protocol) (part, long float64) {
 	e := evaluation.EvaluateTimeline(p, d.ctx)
 	on, all := 0.0, 0.0
 	for i := range e.Steps {
 		if r := &e.Steps[i]; r.Phase == "work" {
 			all += float64(r.Seconds)
+			long = max(long, float64(r.Seconds))
 			if d.onConcern(r.Stroke) {
 				on += float64(r.Seconds)
 			}
 		}
 	}
-	return on / max(1, all)
+	return on / max(1, all), long
 }
 
 type drafting struct {
@@ -293,6 +304,9 @@ const (
 	shareStep  = 0.12
 	leastOn    = 0.4
 )
+
+// tooLong is a stroke that lasts so long that another one comes in beside it, where there is room, in seconds.
+const tooLong = 150.0
 
 // fill is how long one stroke lasts in the work, about, in seconds: doses grow before strokes are added.
 const fill = 80.0

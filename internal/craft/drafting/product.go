@@ -7,6 +7,7 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
+	"softpalm/words"
 )
 
 // slipForms in the order of preference.
@@ -125,4 +126,43 @@ func (d *drafting) measure(p *protocol.Protocol) {
 
 func needsSlip(g stroke.Glide) bool {
 	return g == stroke.SlideGlide || g == stroke.StoneGlide || g == stroke.KneadGlide
+}
+
+// topUps are as many portions as a draft is given within the work, beyond the strokes that are counted.
+const topUps = 2
+
+// secondPortion is what part of a full dose goes on when the first has worn off.
+const secondPortion = 0.45
+
+// topUp plans a second portion before the first stroke of the work that would run dry, ahead of tools in
+// one block with it; it returns the plan as it is where nothing runs dry.
+func (d *drafting) topUp(p *protocol.Protocol) *protocol.Protocol {
+	if d.slip == nil || d.area != nil {
+		return p
+	}
+	at := len(p.Steps)
+	for _, f := range evaluation.Evaluate(p, d.ctx).Findings {
+		if i := p.Index(first(f.Steps)); f.Code == evaluation.GlideThin && i >= 0 && p.Steps[i].Phase == "work" {
+			at = min(at, i)
+		}
+	}
+	if at == len(p.Steps) || d.ctx.Strokes["drop-spread"] == nil {
+		return p
+	}
+	for at > 0 && d.ctx.Strokes[p.Steps[at].Stroke].Tool != nil && d.ctx.Strokes[p.Steps[at-1].Stroke].Tool != nil {
+		at--
+	}
+	q := p.Clone()
+	q.Steps = slices.Insert(q.Steps, at, protocol.Step{
+		ID: "second", Stroke: "drop-spread", Phase: "work", Why: words.PaperWhyTopUp,
+		Use: &protocol.Use{Product: d.slip.Key, Amount: amount(d.slip, secondPortion)},
+	})
+	return q
+}
+
+func first(steps []string) string {
+	if len(steps) == 0 {
+		return ""
+	}
+	return steps[0]
 }

@@ -53,6 +53,7 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 					{intentWords[r.intent]} · {r.family} · {doseText(r.dose)}
 					{r.speed > 0 ? w.speedCmS({ speed: r.speed.toFixed(1) }) : ""}
 				</p>
+				{step.why && <p className="m-0 text-sm text-soft">{w.whyHere({ why: step.why })}</p>}
 				{r.cue && <p className="m-0 text-sm">{r.cue}</p>}
 				{r.caution && <p className="m-0 text-sm font-semibold text-persimmon-deep">{r.caution}</p>}
 				<div className="flex gap-2">
