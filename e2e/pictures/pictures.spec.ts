@@ -1,5 +1,33 @@
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { acceptAll, answerDoor, mark, sign, signIn } from "../help";
+
+/** Six steps of the demo's plans as the workbench draws them, in one picture. */
+async function figures(page: Page) {
+	const drawn: { name: string; picture: string }[] = [];
+	for (const [plan, step] of [
+		["Full-face drainage and lift", "Under-jaw circles"],
+		["Stone and Shoulders", "Jaw notch glide"],
+		["Upward by Hand", "Quick pinches over the cheeks"],
+		["Bright Quarter", "Eyes wide without the brows"],
+		["From the Inside", "Cheek drawn out from inside"],
+		["Loose Hinge", "Masseter stretch down"],
+	] as const) {
+		await page.getByRole("link", { name: "Protocols" }).click();
+		await page.getByRole("link", { name: plan }).first().click();
+		await page.getByRole("button", { name: new RegExp(step) }).first().click();
+		await page.waitForTimeout(700);
+		const picture = await page.screenshot({ clip: { x: 322, y: 127, width: 606, height: 424 } });
+		drawn.push({ name: `${step} (${plan})`, picture: picture.toString("base64") });
+	}
+	const sheet = await page.context().newPage();
+	await sheet.setContent(
+		`<body style="margin:0;display:grid;grid-template-columns:repeat(3,1fr);gap:2px;background:#f5ecdf;font:15px sans-serif">${drawn
+			.map((d) => `<figure style="margin:0"><img style="width:100%" src="data:image/png;base64,${d.picture}"><figcaption style="padding:4px 8px">${d.name}</figcaption></figure>`)
+			.join("")}</body>`,
+	);
+	await sheet.screenshot({ path: "../docs/screenshots/figures.png", fullPage: true });
+	await sheet.close();
+}
 
 test("pictures of every main view", async ({ page, browser }) => {
 	const shot = async (name: string) => {
@@ -15,7 +43,6 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await expect(page.getByRole("row", { name: /^The week/ })).toBeVisible();
 	await shot("week");
 	await page.getByRole("link", { name: "Clients" }).click();
-	await shot("clients");
 	await page.getByRole("link", { name: "Ada Abendroth" }).click();
 	await page.getByRole("button", { name: "Create private link" }).click();
 	const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
@@ -44,6 +71,7 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await shot("new-protocol");
 	await page.goto("/library");
 	await page.getByRole("button", { name: /Zigzag flicks/ }).click();
+	await page.getByRole("button", { name: "Legend" }).click();
 	await page.waitForTimeout(1600);
 	await shot("strokes");
 	await page.goto("/rules");
@@ -52,6 +80,7 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await page.getByRole("link", { name: "Full-face drainage and lift" }).click();
 	await page.getByRole("button", { name: /Cheek glide to the ear/ }).first().click();
 	await shot("workbench");
+	await figures(page);
 	await page.getByRole("link", { name: "Day" }).click();
 	await page.getByRole("link", { name: "Start pre-treatment check" }).first().click();
 	await page.getByRole("radiogroup", { name: /sore, broken/ }).getByText("Yes").click();

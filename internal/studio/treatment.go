@@ -5,6 +5,8 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/slip"
 )
 
 // Progress is where the room is within the plan.
@@ -23,6 +25,8 @@ type RecordUse struct {
 	Name    string          `json:"name,omitempty"`
 	Planned decimal.Decimal `json:"planned"`
 	Used    decimal.Decimal `json:"real"`
+	// ByHand is the planned amount as a hand takes it.
+	ByHand *slip.HandAmount `json:"byHand,omitempty"`
 	Unit    string          `json:"unit,omitempty"`
 	// Lots the amount is (or was) taken from.
 	Lots []RecordLot `json:"lots,omitempty"`

@@ -49,6 +49,12 @@ type Resolved struct {
 	Client     string        `json:"client,omitempty"`
 	Cue        string        `json:"cue,omitempty"`
 	Precaution string        `json:"caution,omitempty"`
+	// Use is the product that goes on with the step, Remove how product is taken off after it.
+	Use    *PutOn `json:"use,omitempty"`
+	Remove string `json:"remove,omitempty" enum:"blot,wipe,"`
+	// Note of the step, and Why it is there.
+	Note string `json:"note,omitempty"`
+	Why  string `json:"why,omitempty"`
 	// View shows most of the path.
 	View anatomy.View `json:"view" enum:"front,left,right,back,mouth"`
 	// Working seconds of one visit, before the pace and as the plan counts them.
@@ -167,10 +173,41 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	if r.Sides == stroke.Across {
 		r.across(p.WorkedSide(true))
 	}
+	r.Remove, r.Note, r.Why = s.Remove, s.Note, s.Why
+	r.putOn(s.Use, ctx)
 	r.View = anatomy.BestView(r.Path, Stop.ZoneID, r.Sides == stroke.RightOnly)
+	if r.Family == stroke.Application && len(r.Path) > manyPlaces {
+		r.View = anatomy.FrontView // over most of the face: half of it hides the other
+	}
 	r.timing(ctx)
 	return store
 }
+
+// PutOn is a product by name, with its amount as the hand takes it; none where it was never measured.
+type PutOn struct {
+	Product string           `json:"product"`
+	Amount  *slip.HandAmount `json:"amount,omitempty"`
+}
+
+// putOn says what goes on with the step.
+func (r *Resolved) putOn(u *protocol.Use, ctx *protocol.Context) {
+	if u == nil {
+		return
+	}
+	r.Use = &PutOn{Product: u.Product}
+	prod := ctx.Products[u.Product]
+	if prod == nil {
+		return
+	}
+	r.Use.Product = prod.Name
+	if mL, ok := u.Amount.In(prod); ok {
+		a := prod.ByHand(mL, false)
+		r.Use.Amount = &a
+	}
+}
+
+// manyPlaces are so many that a spread covers both halves of the face.
+const manyPlaces = 6
 
 // figure works out how the step moves.
 func (r *Resolved) figure() {

@@ -13,6 +13,8 @@
 package figure
 
 import (
+	"slices"
+
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/stroke"
@@ -97,7 +99,30 @@ func Draw(r *evaluation.Resolved, view anatomy.View) Drawing {
 	if still := stills[r.Figure]; still != nil {
 		still(s)
 	}
+	if len(s.ways) == 0 {
+		s.unseen()
+	}
 	return s.drawing()
+}
+
+// unseen names the zones of a step that no picture shows: hands, belly, a studio's own.
+func (s *sketch) unseen() {
+	var names []string
+	for i := range s.r.Path {
+		id, ok := anatomy.Lookup(s.r.Path[i].Zone)
+		name := s.r.Path[i].Zone
+		if ok {
+			name = id.Zone().Name
+		}
+		if ok && id.Zone().Region != anatomy.AddOn || slices.Contains(names, name) {
+			continue // it is only turned away in this view
+		}
+		names = append(names, name)
+	}
+	box := anatomy.DrawingOf(s.view).Box
+	for i, name := range names {
+		s.over = append(s.over, Trace{Text: name, At: [2]float64{0, box[1] + box[3] - 2 - 1.8*float64(len(names)-1-i)}, Size: 1.5, Fill: Text})
+	}
 }
 
 // drawing gathers what was sketched.

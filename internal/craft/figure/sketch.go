@@ -2,6 +2,7 @@ package figure
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -223,6 +224,9 @@ func (s *sketch) begin(w *way) {
 	turn := s.turn(dir)
 	for _, m := range s.workingHand() {
 		m.D, m.Fade, m.Still = moved(m.D, p, turn, s.u), 0.5, true
+		if s.r.Tool != nil {
+			m.Fade = 0.85
+		}
 		m.Width *= s.u
 		s.mark(&s.under, m)
 	}
@@ -364,10 +368,26 @@ func (s *sketch) otherHand() {
 			if !ok {
 				continue
 			}
-			s.contact(pt{x, y}, c.hand, c.pressure, n > 0 && a.Second == nil || n > 1)
+			s.contact(s.asideOf(pt{x, y}), c.hand, c.pressure, n > 0 && a.Second == nil || n > 1)
 		}
 	}
 	s.now = nil
+}
+
+// asideOf is a place for the other hand that does not cover the one that works: beside it, where both
+// begin at one place, and not over an eye or the lips.
+func (s *sketch) asideOf(at pt) pt {
+	covers := slices.ContainsFunc(s.ways, func(w *way) bool { return at.minus(w.stops[0].at).long() < 1.4*s.u })
+	if !covers {
+		return at
+	}
+	for _, by := range []pt{{0, -2.2}, {0, 2.2}, {2.2, 0}, {-2.2, 0}} {
+		p := at.plus(by.times(s.u))
+		if !s.barred(p) && !s.barred(p.plus(pt{0, -0.9 * s.u})) && !s.barred(p.plus(pt{0, 0.9 * s.u})) {
+			return p
+		}
+	}
+	return at
 }
 
 // contact is the other hand at a place; a later place is drawn in outline.

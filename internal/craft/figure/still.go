@@ -482,7 +482,18 @@ func (s *sketch) hold() {
 	s.each(func(w *way) {
 		s.joined(w)
 		for k, st := range w.stops {
-			s.disc(w, k)
+			if s.r.Tool != nil { // the tool itself lies there
+				for _, m := range s.workingHand() {
+					m.D = moved(m.D, st.at, s.turn(pt{0, 1}), s.u)
+					m.Width *= s.u
+					s.mark(&s.lines, m)
+				}
+				if k == 0 {
+					s.outside(w)
+				}
+			} else {
+				s.disc(w, k)
+			}
 			if len(w.stops) > 1 {
 				s.write(st.at, strconv.Itoa(k+1), 0.66, true)
 			} else if sec := s.held(); sec > 0 {
@@ -638,6 +649,10 @@ func (s *sketch) area() {
 
 // client is hollow arrows at the part that moves; the helping finger is a disc.
 func (s *sketch) client() {
+	if s.r.Family == "twist" {
+		s.wring()
+		return
+	}
 	s.each(func(w *way) {
 		for k, st := range w.stops {
 			dir := pt{0, -1}
@@ -680,6 +695,23 @@ func (s *sketch) client() {
 
 // arrow is a hollow arrow at the origin, pointing along x.
 var arrow = poly([]pt{{-1, 0.26}, {0.3, 0.26}, {0.3, 0.62}, {1.2, 0}, {0.3, -0.62}, {0.3, -0.26}, {-1, -0.26}}, true)
+
+// wring is two hands that turn against each other at every place: bent arrows, one up and one down.
+func (s *sketch) wring() {
+	s.each(func(w *way) {
+		s.joined(w)
+		for _, st := range w.stops {
+			for n, k := range []float64{-1, 1} {
+				tone := []Tone{Ink, Other}[n]
+				bow := arc(st.at.plus(pt{k * 0.25 * s.u, 0}), 0.75*s.u, math.Pi/2-k*math.Pi/2-0.8, math.Pi/2-k*math.Pi/2+0.8)
+				s.line(bow, 0.24, tone)
+				end := bow[len(bow)-1]
+				s.head(end.plus(end.minus(bow[len(bow)-2]).unit().times(0.45*s.u)), end.minus(bow[len(bow)-2]), 0.6, tone)
+			}
+		}
+		s.outside(w)
+	})
+}
 
 // hollow is a hollow arrow with its middle at a point; it stands while nothing moves.
 func (s *sketch) hollow(c, dir pt) {

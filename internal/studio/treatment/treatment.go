@@ -304,6 +304,11 @@ func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, t *s
 		if i := slices.IndexFunc(products, func(p studio.Product) bool { return p.Key == pl.Product }); i >= 0 {
 			taken, _ := shelf.Take(studio.LotsOf(lots, products[i].ID), u.Used, s.Today(st))
 			u.Lots = recordLots(taken)
+			if pl.Unit == "mL" {
+				planned, _ := pl.Planned.Float64()
+				hand := products[i].ByHand(planned, false)
+				u.ByHand = &hand
+			}
 			out.Cost = out.Cost.Add(shelf.Cost(taken))
 		}
 		out.Record.Uses = append(out.Record.Uses, u)

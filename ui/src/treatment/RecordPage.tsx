@@ -10,7 +10,7 @@ import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/treatment";
-import { changeText } from "../words/sentences";
+import { changeText, handAmount } from "../words/sentences";
 import { Additions } from "./Additions";
 import { RecordChanged } from "./RecordChanged";
 
@@ -155,6 +155,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 										<td className="py-3 font-semibold">{u.name}</td>
 										<td className="num py-3 text-right">
 											{u.planned} {u.unit}
+											{u.byHand && u.byHand.unit !== u.unit && <span className="block text-sm text-soft">{handAmount(u.byHand)}</span>}
 										</td>
 										<td className="py-1.5 pl-6">
 											{locked ? (

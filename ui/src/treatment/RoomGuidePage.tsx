@@ -4,14 +4,24 @@ import { useCallback, useEffect, useState } from "react";
 import { ProblemError, type Schemas } from "../api/client";
 import { libraryQuery, roomQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
-import { spellAt } from "../face/spell";
+import { ahead, foretold, partAt, spellAt } from "../face/spell";
 import { useDrawings } from "../face/useDrawing";
 import { clock } from "../kit/format";
 import { Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/treatment";
 import { pressureWords } from "../words/client";
-import { changeText, doseText, figureWords, roleOfHandWords, setUpText, sideWords, skinRelationWords } from "../words/sentences";
+import {
+	changeText,
+	doseText,
+	figureWords,
+	handAmount,
+	partWords,
+	roleOfHandWords,
+	setUpText,
+	sideWords,
+	skinRelationWords,
+} from "../words/sentences";
 import { EndHere } from "./EndHere";
 import { RoomShortcuts } from "./RoomShortcuts";
 import { Stopped } from "./Stopped";
@@ -331,7 +341,9 @@ function Now({
 }) {
 	const v = r.visit!;
 	const { pass, local, counted, times, rep } = spellAt(v, step, r.at);
-	const ahead = v.start - r.at;
+	const lead = v.start - r.at;
+	const doing = lead <= 0.3 && !r.waiting ? partAt(step.parts, local) : undefined;
+	const round = r.rounds > 1 ? w.roundOf({ n: v.pass, of: r.rounds }) : "";
 	return (
 		<section aria-label={w.now} className="flex min-h-0 flex-col justify-between">
 			<div>
@@ -365,7 +377,7 @@ function Now({
 				)}
 			</div>
 			<div className="flex items-center gap-8" aria-live="off">
-				{ahead > 0.3 ? (
+				{lead > 0.3 ? (
 					<p className="m-0 text-4xl">{w.moveToTheNextZone}</p>
 				) : r.waiting ? (
 					<p className="m-0 text-4xl font-semibold">
@@ -384,6 +396,7 @@ function Now({
 						{clock(pass.start + pass.seconds - r.at)}
 					</p>
 				)}
+				{doing && <Doing doing={doing} zone={zone} />}
 			</div>
 			<div className="text-[clamp(1.15rem,2.5vh,1.35rem)] leading-snug">
 				{notes.map((n) => (
@@ -391,21 +404,74 @@ function Now({
 						{n.body}
 					</p>
 				))}
+				{step.use && (
+					<p className="m-0 font-bold">
+						{w.putOn({ product: step.use.product, amount: step.use.amount ? handAmount(step.use.amount) : w.asYouJudge })}
+					</p>
+				)}
+				{step.remove && <p className="m-0 font-bold">{step.remove === "blot" ? w.blotHere : w.takeOffHere}</p>}
+				{step.note && <p className="m-0">{step.note}</p>}
 				{step.client && <p className="m-0">{w.clientClient({ client: step.client })}</p>}
+				{step.find && <p className="m-0 text-amber-dim">{w.findIt({ find: step.find })}</p>}
+				{step.sign && <p className="m-0 text-amber-dim">{w.wellDone({ sign: step.sign })}</p>}
 				{step.cue && <p className="m-0 text-amber-dim">{step.cue}</p>}
 				{step.caution && <p className="m-0 font-bold">{step.caution}</p>}
-				<p className="mt-2 mb-0 truncate border-t border-amber-dim/50 pt-2 text-[1.7rem]">
-					{next ? (
-						<>
-							{w.next2} <span className="font-bold">{next.name}</span>
-							{next.path[0] ? w.fromZone({ zone: zone(next.path[0].zone).toLowerCase() }) : ""}, {doseText(next.dose)}
-						</>
-					) : (
-						w.theLastStep
-					)}
-				</p>
+				<Coming step={step} next={next} zone={zone} soon={v.end - r.at < foretold} round={round} />
 			</div>
 		</section>
+	);
+}
+
+/** The part of the repetition being done: a beat at true tempo and the count inside a place. */
+function Doing({ doing, zone }: { doing: NonNullable<ReturnType<typeof partAt>>; zone: (k: string) => string }) {
+	const { part, n, of, beat } = doing;
+	return (
+		<p className="m-0 flex items-center gap-4 text-3xl" data-testid="part">
+			<span
+				aria-hidden="true"
+				className="inline-block size-7 rounded-full bg-amber"
+				style={{ transform: `scale(${(1 - 0.6 * beat).toFixed(2)})`, opacity: 1 - 0.5 * beat }}
+			/>
+			<span>
+				{[part.does || partWords[part.kind], part.zone ? zone(part.zone).toLowerCase() : "", of > 1 ? w.nOfM({ n, of }) : ""]
+					.filter(Boolean)
+					.join(" · ")}
+			</span>
+		</p>
+	);
+}
+
+/** What comes next; shortly before it, what to reach for and what to say. */
+function Coming({
+	step,
+	next,
+	zone,
+	soon,
+	round,
+}: {
+	step: Schemas["Resolved"];
+	next: Schemas["Resolved"] | undefined;
+	zone: (k: string) => string;
+	soon: boolean;
+	round: string;
+}) {
+	if (!next) return <p className="mt-2 mb-0 border-t border-amber-dim/50 pt-2 text-[1.7rem]">{w.theLastStep}</p>;
+	const a = ahead(step, next);
+	const reach = [
+		a.product && w.takeProduct({ product: a.product.product, amount: a.product.amount ? handAmount(a.product.amount) : "" }),
+		a.tool && w.takeTool({ tool: a.tool }),
+		a.handsFree && w.putDown({ tool: a.handsFree }),
+		a.lighter !== undefined && w.sayLighter({ pressure: `${a.lighter} ${pressureWords[a.lighter]}` }),
+		a.firmer !== undefined && w.sayFirmer({ pressure: `${a.firmer} ${pressureWords[a.firmer]}` }),
+	].filter(Boolean);
+	return (
+		<div className={`mt-2 border-t border-amber-dim/50 pt-2 ${soon ? "-mx-2 rounded-sm bg-amber px-2 text-night" : ""}`} data-testid="next">
+			<p className="m-0 truncate text-[1.7rem]">
+				{w.next2} <span className="font-bold">{next.name}</span>
+				{next.path[0] ? w.fromZone({ zone: zone(next.path[0].zone).toLowerCase() }) : ""}, {doseText(next.dose)}
+			</p>
+			{(round || reach.length > 0) && <p className="m-0 truncate">{[...reach, round].filter(Boolean).join(" · ")}</p>}
+		</div>
 	);
 }
 

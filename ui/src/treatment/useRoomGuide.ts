@@ -5,6 +5,9 @@ import { useAutosave } from "../kit/useAutosave";
 type Progress = Schemas["Progress"];
 type Evaluation = Schemas["Evaluation"];
 
+/** Milliseconds between two moments that are shown: a circle of a second still looks round. */
+const frame = 50;
+
 /**
  * The room's place in the plan. It advances by itself, waits at the end of a
  * dose that is open, and is kept here and on the server, so that a reload lands
@@ -68,7 +71,7 @@ export function useRoomGuide(visitId: string, evaluation: Evaluation, stored: Pr
 				setAt(hold - 0.01);
 				if (hold >= total) go(total, false);
 			} else setAt(t);
-		}, 100);
+		}, frame);
 		return () => clearInterval(id);
 	}, [progress, evaluation, nowMs, total, go]);
 
@@ -78,6 +81,8 @@ export function useRoomGuide(visitId: string, evaluation: Evaluation, stored: Pr
 		visit,
 		index,
 		ended,
+		/** How often the step comes altogether. */
+		rounds: visit ? starts.filter((v) => v.step === visit.step).length : 1,
 		running: progress.running,
 		begun: progress.running || progress.position > 0,
 		waiting,
