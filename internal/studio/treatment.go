@@ -27,7 +27,7 @@ type RecordUse struct {
 	Used    decimal.Decimal `json:"real"`
 	// ByHand is the planned amount as a hand takes it.
 	ByHand *slip.HandAmount `json:"byHand,omitempty"`
-	Unit    string          `json:"unit,omitempty"`
+	Unit   string           `json:"unit,omitempty"`
 	// Lots the amount is (or was) taken from.
 	Lots []RecordLot `json:"lots,omitempty"`
 }
