@@ -6,10 +6,15 @@ import type { View } from "./FaceArt";
 type Resolved = Schemas["Resolved"];
 type Drawing = Schemas["Drawing"];
 
-/** A step without its place in the plan: two visits of the same movement are drawn alike. */
-const placeless = (step: Resolved): Resolved => ({ ...step, id: "", start: 0 });
+/** The figures that show how often or how long. */
+const counted = ["circle", "pump", "knead", "hold", "stretch", "client"];
 
-const keyOf = (step: Resolved, view: View) => ["drawing", view, placeless(step)];
+/** What of a step its drawing shows: two that are worked alike share one, and an edit of anything else asks for none. */
+const keyOf = (step: Resolved, view: View) => {
+	const { figure, family, intent, path, pressure, sides, profile, relation, hand, tool, toolKind, parts, fingers, sense, anchor } = step;
+	const shown = { figure, family, intent, path, pressure, sides, profile, relation, hand, tool, toolKind, parts, fingers, sense, anchor };
+	return ["drawing", view, shown, step.direction, step.ending, counted.includes(figure) ? step.dose : null];
+};
 
 const draw = (steps: Resolved[], view?: View) => unwrap(api.POST("/api/drawings", { body: { steps, ...(view ? { view } : {}) } }));
 
