@@ -69,63 +69,86 @@ func Draft(q Question, ctx *protocol.Context) (*protocol.Protocol, error) {
 	least, most := span(q.Minutes)
 	n := min(most-topUps, max(least, d.firstCount()))
 	best, bestOn := (*protocol.Protocol)(nil), -1.0
-	var err error = &NoDraft{Code: "too-short"}
-	for range tries {
-		if e := d.choose(n); e != nil {
-			return nil, e
-		}
-		p := d.compose()
-		d.dose(p)
-		f := fitting.Fit(p, d.ctx, q.Minutes*60)
-		if f.MissBy == 0 {
-			if with := d.topUp(f.Protocol); with != f.Protocol {
-				f = fitting.Fit(with, d.ctx, q.Minutes*60)
-			}
-		}
-		switch {
-		case f.MissBy > 0:
-			err = &NoDraft{Code: "too-short"}
-			if !d.less(&n, least) {
-				return orElse(best, err)
-			}
-			continue
-		case f.MissBy < 0:
-			err = &NoDraft{Code: "too-long"}
-			if n < most-topUps {
-				n++
-				d.short = true
-				continue
-			}
+	reason := &NoDraft{Code: "too-short"}
+	for again := true; again && d.tried < tries; d.tried++ {
+		a, err := d.attempt(n)
+		if err != nil {
 			return orElse(best, err)
 		}
-		done, offending := d.polish(f.Protocol)
-		done = d.beforeTools(done)
-		d.explain(done)
-		if done == nil {
-			err = &NoDraft{Code: "not-passing", Steps: offending}
-			if !d.without(offending) && !d.less(&n, least) {
-				return orElse(best, err)
+		switch {
+		case a.missBy > 0:
+			reason, again = &NoDraft{Code: "too-short"}, d.less(&n, least)
+		case a.missBy < 0:
+			reason, again = &NoDraft{Code: "too-long"}, d.more(&n, most)
+		case a.plan == nil:
+			reason = &NoDraft{Code: "not-passing", Steps: a.offending}
+			again = d.without(a.offending) || d.less(&n, least)
+		case workSteps(a.plan) > most && d.less(&n, least):
+		default:
+			if enough := min(a.on, leastOn+0.01); enough >= bestOn {
+				best, bestOn = a.plan, enough
 			}
-			continue
+			again = d.better(&a, &n, most)
 		}
-		if workSteps(done) > most && d.less(&n, least) {
-			continue
-		}
-		on, long := d.worked(done)
-		if min(on, leastOn+0.01) >= bestOn {
-			best, bestOn = done, min(on, leastOn+0.01)
-		}
-		if long > tooLong && n < most-topUps && on >= leastOn {
-			n++
-			continue
-		}
-		if on >= leastOn+0.01 || len(d.wanted()) == 0 || d.again && d.share > 0.9 {
-			break
-		}
-		d.again = d.share > 0.7
-		d.share = min(0.95, d.share+shareStep)
 	}
-	return orElse(best, err)
+	return orElse(best, reason)
+}
+
+// attempt is one plan of so many strokes: fitted and polished, or what is in its way.
+type attempt struct {
+	plan      *protocol.Protocol
+	missBy    int // seconds over its time, below 0 under it
+	offending []string
+	on, long  float64 // part of the work on the concerns, seconds of the longest stroke
+}
+
+func (d *drafting) attempt(n int) (a attempt, err error) {
+	if err := d.choose(n); err != nil {
+		return a, err
+	}
+	p := d.compose()
+	d.dose(p)
+	f := fitting.Fit(p, d.ctx, d.q.Minutes*60)
+	if f.MissBy == 0 {
+		if with := d.topUp(f.Protocol); with != f.Protocol {
+			f = fitting.Fit(with, d.ctx, d.q.Minutes*60)
+		}
+	}
+	if a.missBy = f.MissBy; a.missBy != 0 {
+		return a, nil
+	}
+	if a.plan, a.offending = d.polish(f.Protocol); a.plan == nil {
+		return a, nil
+	}
+	a.plan = d.beforeTools(a.plan)
+	d.explain(a.plan)
+	a.on, a.long = d.worked(a.plan)
+	return a, nil
+}
+
+// more takes another stroke, of those too that only round a treatment off.
+func (d *drafting) more(n *int, most int) bool {
+	if *n >= most-topUps {
+		return false
+	}
+	*n++
+	d.short = true
+	return true
+}
+
+// better changes what is asked of the next attempt where this one could be bettered: another stroke
+// beside one that lasts too long, more of the time for the concerns.
+func (d *drafting) better(a *attempt, n *int, most int) bool {
+	if a.long > tooLong && *n < most-topUps && a.on >= leastOn {
+		*n++
+		return true
+	}
+	if a.on >= leastOn+0.01 || len(d.wanted()) == 0 || d.again && d.share > 0.9 {
+		return false
+	}
+	d.again = d.share > 0.7
+	d.share = min(0.95, d.share+shareStep)
+	return true
 }
 
 // tries is how often a draft is composed anew before the best so far is taken.
@@ -178,9 +201,6 @@ func (d *drafting) without(steps []string) bool {
 // beforeTools brings a portion that was put between two tool strokes before the first of them, so that
 // tools stay in one block; it leaves the plan as it is where that would not hold.
 func (d *drafting) beforeTools(p *protocol.Protocol) *protocol.Protocol {
-	if p == nil {
-		return nil
-	}
 	q := p.Clone()
 	first, moved := -1, false
 	for i := 0; i < len(q.Steps); i++ {
@@ -218,9 +238,6 @@ func workSteps(p *protocol.Protocol) (n int) {
 
 // explain says of steps that were added for the plan to hold together why they are there.
 func (d *drafting) explain(p *protocol.Protocol) {
-	if p == nil {
-		return
-	}
 	for i := range p.Steps {
 		if s := &p.Steps[i]; s.Why == "" {
 			switch {
@@ -271,6 +288,7 @@ type drafting struct {
 	chosen   []pick
 	barred   map[string]bool
 	share    float64 // of the work, for the concerns
+	tried    int     // how many attempts there were
 	again    bool    // the concerns' strokes come a second time
 	bare     bool    // what may be left of the frame is left out
 	short    bool    // there are too few strokes that serve: others may fill up
