@@ -51,9 +51,17 @@ func of[Q, A any](answer func(*Q) (A, error)) topic {
 	}}
 }
 
-var topics = map[string]topic{
+var topics = all(shelfTopics, map[string]topic{
 	"ill-day": of(series.LayDayAgain),
 	"series":  of(series.Find),
+})
+
+func all(groups ...map[string]topic) map[string]topic {
+	out := map[string]topic{}
+	for _, g := range groups {
+		maps.Copy(out, g)
+	}
+	return out
 }
 
 // Topics lists what can be asked, by name.

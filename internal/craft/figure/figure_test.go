@@ -241,6 +241,14 @@ func TestWhatAFigureShows(t *testing.T) {
 			most = math.Max(most, k.Press)
 		}
 		assert.InDelta(t, 1, most, 0.2)
+		r := step(t, "collarbone-pumps", nil)
+		require.Equal(t, stroke.Breaths, r.Dose.Kind)
+		assert.InDelta(t, r.Dose.In+r.Dose.Pause+r.Dose.Out, d.Seconds, 1e-9, "one repetition is a breath")
+		for _, k := range d.Tracks[0].Keys {
+			if k.T < r.Dose.In+r.Dose.Pause-0.01 {
+				assert.Zero(t, k.Press, "nothing presses on the in-breath: %.1f s", k.T)
+			}
+		}
 	})
 	t.Run("hand over hand: two hands, one always on the skin", func(t *testing.T) {
 		d := figure.Draw(step(t, "cheek-palms", nil), anatomy.FrontView)

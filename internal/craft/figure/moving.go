@@ -22,6 +22,12 @@ func (s *sketch) parts() []stroke.Part {
 	if len(s.r.Parts) > 0 {
 		return s.r.Parts
 	}
+	if d := s.r.Dose; d.Kind == stroke.Breaths && d.Pulses > 0 { // worked on the out-breath only
+		return []stroke.Part{
+			{Kind: stroke.Swap, Seconds: d.In + d.Pause},
+			{Kind: stroke.Pulse, Seconds: d.Out / float64(d.Pulses), Count: d.Pulses},
+		}
+	}
 	switch s.r.Figure {
 	case stroke.FigureCircle, stroke.FigurePump, stroke.FigureKnead, stroke.FigurePinches:
 		return []stroke.Part{{Kind: stroke.Pulse, Seconds: 1, Count: 3 * s.stops()}}

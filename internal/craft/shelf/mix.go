@@ -1,0 +1,69 @@
+package shelf
+
+import (
+	"errors"
+
+	"github.com/shopspring/decimal"
+)
+
+var hundred = decimal.NewFromInt(100)
+
+// Blend is essential oil in a carrier, at a strength in per cent of the carrier. DermalMax is the oil's
+// limit in per cent of the blend, from the supplier's sheet; nil where there is none.
+type Blend struct {
+	CarrierML  decimal.Decimal  `json:"carrierML"`
+	Percent    decimal.Decimal  `json:"percent"`
+	DropsPerML decimal.Decimal  `json:"dropsPerML"`
+	DermalMax  *decimal.Decimal `json:"dermalMax"`
+}
+
+// Blended is how many drops go in, and what they come to.
+type Blended struct {
+	Drops     int64  `json:"drops"`
+	OfCarrier string `json:"ofCarrier"`
+	OfBlend   string `json:"ofBlend"`
+}
+
+// Drops is how many whole drops give the strength, never more: rounded down, and within the dermal
+// maximum p: carrier x p / (1 - p).
+func (b *Blend) Drops() (Blended, error) {
+	if !b.CarrierML.IsPositive() || !b.DropsPerML.IsPositive() || b.Percent.IsNegative() {
+		return Blended{}, errors.New("carrier and drops per mL must be above 0, the strength not below")
+	}
+	drops := b.CarrierML.Mul(b.Percent).Mul(b.DropsPerML).DivRound(hundred, exact).Floor()
+	if b.DermalMax != nil {
+		if b.DermalMax.IsNegative() || b.DermalMax.GreaterThanOrEqual(hundred) {
+			return Blended{}, errors.New("a dermal maximum lies between 0 and 100 per cent")
+		}
+		most := b.CarrierML.Mul(*b.DermalMax).Mul(b.DropsPerML).DivRound(hundred.Sub(*b.DermalMax), exact).Floor()
+		drops = decimal.Min(drops, most)
+	}
+	oil := drops.DivRound(b.DropsPerML, exact)
+	return Blended{
+		Drops:     drops.IntPart(),
+		OfCarrier: oil.Mul(hundred).DivRound(b.CarrierML, exact).StringFixed(2),
+		OfBlend:   oil.Mul(hundred).DivRound(b.CarrierML.Add(oil), exact).StringFixed(2),
+	}, nil
+}
+
+// Dilution is a concentrate made weaker, strengths in per cent.
+type Dilution struct {
+	Have  decimal.Decimal `json:"have"`
+	Want  decimal.Decimal `json:"want"`
+	Total decimal.Decimal `json:"total"` // mL
+}
+
+// Diluted is what is poured, to a tenth of a mL.
+type Diluted struct {
+	Concentrate decimal.Decimal `json:"concentrate"`
+	Water       decimal.Decimal `json:"water"`
+}
+
+// Parts is how much concentrate and water give the total; volumes are taken as additive (common practice).
+func (d *Dilution) Parts() (Diluted, error) {
+	if !d.Have.IsPositive() || d.Want.IsNegative() || d.Want.GreaterThan(d.Have) || d.Total.IsNegative() {
+		return Diluted{}, errors.New("what is wanted must not be stronger than what there is")
+	}
+	c := d.Total.Mul(d.Want).DivRound(d.Have, exact).Round(1)
+	return Diluted{Concentrate: c, Water: d.Total.Sub(c).Round(1)}, nil
+}
