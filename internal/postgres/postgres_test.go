@@ -17,6 +17,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/gofiber/fiber/v3"
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
@@ -518,7 +519,7 @@ func (w *world) api(t *testing.T) func(method, path, body string, header ...stri
 		for i := 0; i+1 < len(header); i += 2 {
 			req.Header.Set(header[i], header[i+1])
 		}
-		res, err := app.Test(req)
+		res, err := app.Test(req, fiber.TestConfig{Timeout: 10 * time.Second}) // a paper takes longer where the machine is busy
 		require.NoError(t, err)
 		defer res.Body.Close()
 		var b bytes.Buffer

@@ -21,60 +21,87 @@ import (
 // composer).
 var spans = map[int][2]int{30: {8, 14}, 45: {14, 20}, 60: {18, 26}}
 
-// faults lists what a teacher would mark in a draft (review of the composer, section 5).
-func faults(q drafting.Question, p *protocol.Protocol, ctx *protocol.Context) (out []string) {
-	say := func(format string, a ...any) { out = append(out, fmt.Sprintf(format, a...)) }
+// marking is a draft being marked by a teacher (review of the composer, section 5).
+type marking struct {
+	q      drafting.Question
+	p      *protocol.Protocol
+	ctx    *protocol.Context // with the skin that was asked for
+	e      *evaluation.Evaluation
+	faults []string
+}
+
+func (m *marking) say(format string, a ...any) {
+	m.faults = append(m.faults, fmt.Sprintf(format, a...))
+}
+
+// faults lists what a teacher would mark in a draft.
+func faults(q drafting.Question, p *protocol.Protocol, ctx *protocol.Context) []string {
 	inner := *ctx
 	inner.SkinType, inner.SkinStates = q.SkinType, q.SkinStates
-	e := evaluation.Evaluate(p, &inner)
-	for _, f := range e.Findings {
+	m := &marking{q: q, p: p, ctx: &inner, e: evaluation.Evaluate(p, &inner)}
+	for _, f := range m.e.Findings {
 		if f.Severity != evaluation.Note {
-			say("%s", f.ID)
+			m.say("%s", f.ID)
 		}
 	}
+	m.numbers()
+	m.blocks()
+	m.exercises()
+	m.frame()
+	m.lifts()
+	return m.faults
+}
+
+// numbers: how many strokes, how much of the work on the concerns, no stroke twice without a reason, each
+// with its why.
+func (m *marking) numbers() {
 	n, all, on := 0, 0.0, 0.0
-	zones := 0
-	var concerns []*protocol.Concern
-	for _, k := range q.Concerns {
-		c := protocol.ConcernOf(k)
-		concerns = append(concerns, c)
-		zones += len(c.Zones)
-	}
-	seen, grips, tools, toolBlocks, last := map[string]bool{}, 0, map[string]bool{}, 0, ""
-	gripped := false
-	row := 0
-	phases := map[protocol.Phase]bool{}
-	masked := false
-	for i := range e.Steps {
-		r, s := &e.Steps[i], &p.Steps[i]
-		phases[r.Phase] = true
-		masked = masked || r.StrokeKey == "mask-on"
+	seen := map[string]bool{}
+	for i := range m.e.Steps {
+		r, s := &m.e.Steps[i], &m.p.Steps[i]
 		if s.Why == "" {
-			say("%s does not say why", s.Stroke)
+			m.say("%s does not say why", s.Stroke)
 		}
-		if r.Phase == "exercises" {
-			row++
-			if !q.Exercises || row > 2 {
-				say("exercise %s", s.Stroke)
-			}
-			continue
-		}
-		row = 0
 		if r.Phase != "work" {
 			continue
 		}
 		n++
 		all += float64(r.Seconds)
-		for _, c := range concerns {
-			if slices.Contains(c.Intents, r.Intent) && slices.ContainsFunc(r.Path, func(x evaluation.Stop) bool { return slices.Contains(c.Zones, x.Zone) }) {
-				on += float64(r.Seconds)
-				break
-			}
+		if serving(m.q, r) {
+			on += float64(r.Seconds)
 		}
-		if seen[s.Stroke] && s.Use == nil && !strings.Contains(s.Why, "second round") && r.Family != stroke.Hygiene {
-			say("%s twice", s.Stroke)
+		if seen[s.Stroke] && s.Use == nil && r.Family != stroke.Hygiene && !strings.Contains(s.Why, "second round") {
+			m.say("%s twice", s.Stroke)
 		}
 		seen[s.Stroke] = true
+	}
+	if want, ok := spans[m.q.Minutes]; ok && (n < want[0] || n > want[1]) {
+		m.say("%d strokes in the work", n)
+	}
+	zones, eyes := 0, false
+	for _, k := range m.q.Concerns {
+		for _, z := range protocol.ConcernOf(k).Zones {
+			zones++
+			eyes = eyes || evaluation.EyeShare(z) != ""
+		}
+	}
+	if zones > 0 && on < 0.4*all && (!eyes || on < evaluation.OrbitalRimSeconds*0.7) {
+		m.say("%.0f %% on the concerns", 100*on/all)
+	}
+}
+
+// ungripped are the concerns for which skin is never gripped dry.
+var ungripped = []string{"puffiness", "dark-circles", "eye-lines", "small-eyes", "unequal-eyes", "screen-tired-eyes", "event-tomorrow"}
+
+// blocks: one gripping block at most, and none where it does harm; tools in one block, and few.
+func (m *marking) blocks() {
+	grips, toolBlocks, tools := 0, 0, map[string]bool{}
+	gripped, last := false, ""
+	for i := range m.e.Steps {
+		r := &m.e.Steps[i]
+		if r.Phase != "work" {
+			continue
+		}
 		grip := r.Glide == stroke.GripGlide
 		if grip && !gripped {
 			grips++
@@ -85,54 +112,72 @@ func faults(q drafting.Question, p *protocol.Protocol, ctx *protocol.Context) (o
 			tool = r.Tool.Key
 			tools[tool] = true
 		}
-		if tool != last && tool != "" && last == "" {
+		if tool != "" && last == "" {
 			toolBlocks++
 		}
 		last = tool
 	}
-	if want, ok := spans[q.Minutes]; ok && (n < want[0] || n > want[1]) {
-		say("%d strokes in the work", n)
-	}
-	eyes := false
-	for _, c := range concerns {
-		eyes = eyes || slices.ContainsFunc(c.Zones, func(z string) bool { return evaluation.EyeShare(z) != "" })
-	}
-	if zones > 0 && on < 0.4*all && (!eyes || on < evaluation.OrbitalRimSeconds*0.7) {
-		say("%.0f %% on the concerns", 100*on/all)
-	}
-	if grips > 1 || grips > 0 && slices.ContainsFunc([]string{"puffiness", "dark-circles", "eye-lines", "small-eyes", "unequal-eyes", "screen-tired-eyes", "event-tomorrow"}, func(k string) bool { return slices.Contains(q.Concerns, k) }) {
-		say("%d gripping blocks", grips)
+	harm := slices.ContainsFunc(m.q.Concerns, func(k string) bool { return slices.Contains(ungripped, k) }) ||
+		m.ctx.HasSkin("sensitive") || m.ctx.HasSkin("acne-prone")
+	if grips > 1 || grips > 0 && harm {
+		m.say("%d gripping blocks", grips)
 	}
 	if toolBlocks > 1 {
-		say("%d tool blocks", toolBlocks)
+		m.say("%d tool blocks", toolBlocks)
 	}
-	if len(tools) > 2 || len(tools) > 1 && q.Minutes <= 30 {
-		say("%d tools", len(tools))
+	if len(tools) > 2 || len(tools) > 1 && m.q.Minutes <= 30 {
+		m.say("%d tools", len(tools))
 	}
+}
+
+// exercises only when asked for, and never more than two in a row.
+func (m *marking) exercises() {
+	row := 0
+	for i := range m.e.Steps {
+		if m.e.Steps[i].Phase != "exercises" {
+			row = 0
+			continue
+		}
+		if row++; !m.q.Exercises || row > 2 {
+			m.say("exercise %s", m.p.Steps[i].Stroke)
+		}
+	}
+}
+
+// frame: always cleansed, taken off and finished; a mask from half an hour on where one suits.
+func (m *marking) frame() {
+	phases, strokes := map[protocol.Phase]bool{}, map[string]bool{}
+	for i := range m.e.Steps {
+		phases[m.e.Steps[i].Phase], strokes[m.e.Steps[i].StrokeKey] = true, true
+	}
+	for _, ph := range []protocol.Phase{"settle", "look-over", "cleanse", "finish", "wake"} {
+		if !phases[ph] {
+			m.say("no %s", ph)
+		}
+	}
+	mask := slices.ContainsFunc(m.q.Products, func(k string) bool {
+		p := m.ctx.Products[k]
+		return p != nil && p.Form == slip.Mask && !slices.ContainsFunc(p.Unsuited, m.ctx.HasSkin)
+	})
+	if m.q.Minutes >= 30 && mask && !strokes["mask-on"] {
+		m.say("no mask")
+	}
+}
+
+// lifts: hands leave the face at most six times besides cleanse, wipe, mask and finish.
+func (m *marking) lifts() {
 	lifted := 0
-	for k := 1; k < len(e.Occurrences); k++ {
-		o := &e.Occurrences[k]
-		r, before := &e.Steps[o.Step], &e.Steps[e.Occurrences[k-1].Step]
+	for k := 1; k < len(m.e.Occurrences); k++ {
+		o := &m.e.Occurrences[k]
+		r, before := &m.e.Steps[o.Step], &m.e.Steps[m.e.Occurrences[k-1].Step]
 		exempt := func(ph protocol.Phase) bool { return ph == "cleanse" || ph == "finish" }
 		if o.HandsLifted && len(before.Path) > 0 && !exempt(r.Phase) && !exempt(before.Phase) {
 			lifted++
 		}
 	}
 	if lifted > 6 {
-		say("hands lifted %d times", lifted)
+		m.say("hands lifted %d times", lifted)
 	}
-	for _, ph := range []protocol.Phase{"settle", "look-over", "cleanse", "finish", "wake"} {
-		if !phases[ph] {
-			say("no %s", ph)
-		}
-	}
-	hasMask := slices.ContainsFunc(q.Products, func(k string) bool {
-		return ctx.Products[k] != nil && ctx.Products[k].Form == slip.Mask && !slices.ContainsFunc(ctx.Products[k].Unsuited, inner.HasSkin)
-	})
-	if q.Minutes >= 30 && hasMask && !masked {
-		say("no mask")
-	}
-	return out
 }
 
 // Every concern and skin, 15 to 60 minutes, with the whole shelf of the demo: what a teacher would mark
