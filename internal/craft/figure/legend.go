@@ -13,7 +13,7 @@ type Sample struct {
 }
 
 // SampleBox is the part of a sample's plane that a legend shows: x, y, width and height.
-var SampleBox = [4]float64{-4.6, -2.3, 9.2, 4.6}
+var SampleBox = [4]float64{-5, -2.5, 10, 5}
 
 // Figures lists the figures in the order of a legend: what slides, what stays, what grips, the rest.
 var Figures = []stroke.Figure{

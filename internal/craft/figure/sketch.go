@@ -49,7 +49,7 @@ func (s *sketch) each(draw func(w *way)) {
 		s.now = w
 		draw(w)
 		if s.turns() {
-			s.number(w.start(), strconv.Itoa(n+1), Text, Text, 1.6)
+			s.number(w.start(), strconv.Itoa(n+1), Text, Text, math.Max(1.6, s.reach()))
 		}
 	}
 	s.now = nil
@@ -213,9 +213,26 @@ func (s *sketch) outside(w *way) { s.numbers(w, 1.6) }
 func (s *sketch) numbers(w *way, far float64) {
 	for k, st := range w.stops {
 		if k == 0 || st.pressure != w.stops[k-1].pressure {
-			s.number(st.at, strconv.Itoa(st.pressure), Ink, Paper, far)
+			at := far
+			if k == 0 {
+				at = math.Max(far, s.reach())
+			}
+			s.number(st.at, strconv.Itoa(st.pressure), Ink, Paper, at)
 		}
 	}
+}
+
+// reach is how far from its middle a hand or a tool covers the skin.
+func (s *sketch) reach() float64 {
+	switch {
+	case s.r.Tool != nil:
+		return 1.9
+	case slices.Contains([]string{"all fingers", "flat palm", "cupped palm", "backs of fingers", "fist knuckles", "heel of hand", "whole hand"}, s.r.Hand):
+		return 1.9
+	case s.r.Hand == "finger pads":
+		return 1.6
+	}
+	return 1.15
 }
 
 // begin is the open dot where a hand sets on, with the hand or tool that does.

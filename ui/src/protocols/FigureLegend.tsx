@@ -7,7 +7,7 @@ import * as w from "../words/catalogue/protocols";
 import { figureWords } from "../words/sentences";
 
 /** What of a sample's plane is shown. */
-const box = "-4.6 -2.3 9.2 4.6";
+const box = "-5 -2.5 10 5";
 
 /** The figures in which strokes are drawn, each with a sample; the one of the chosen stroke is marked. The one pointed at moves. */
 export function FigureLegend({ now }: { now: string | undefined }) {
