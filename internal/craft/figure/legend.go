@@ -55,6 +55,8 @@ func sample(f stroke.Figure) Drawing {
 		w.stops = []stop{{pt{-1.6, 0}, 0, id, 2}, {pt{1.6, 0}, 1, id, 2}}
 	case f == stroke.FigureLoop:
 		w.stops = []stop{{pt{-2, 0}, 0, id, 2}, {pt{0, -1.3}, 1, id, 2}, {pt{2, 0}, 2, id, 2}, {pt{0, 1.3}, 3, id, 2}, {pt{-2, 0}, 4, id, 2}}
+	case f == stroke.FigureRoll: // a tool is long
+		w.stops = []stop{{pt{-2.2, 0.4}, 0, id, 2}, {pt{3, -0.4}, 1, id, 2}}
 	case f == stroke.FigureStretch: // its head stands beyond its end
 		w.stops = []stop{{pt{-2.6, 0.4}, 0, id, 2}, {pt{1, 0}, 1, id, 2}}
 	default:

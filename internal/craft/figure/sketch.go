@@ -174,7 +174,7 @@ func (s *sketch) number(beside pt, text string, pen, fill Tone, far float64) {
 		a := float64(i) * math.Pi / 8
 		p := beside.plus(polar(a, far*s.u))
 		score := math.Min(s.clear(p), 1.2*s.u) + 0.12*s.u*math.Cos(a)*out
-		if s.barred(p) {
+		if s.near(p) {
 			score -= s.u
 		}
 		if score > best+1e-9 {
@@ -188,6 +188,11 @@ func (s *sketch) number(beside pt, text string, pen, fill Tone, far float64) {
 		ink = Paper
 	}
 	s.mark(&s.over, Trace{Text: text, At: [2]float64{at.x, at.y}, Size: 0.8 * s.u, Fill: ink})
+}
+
+// near reports whether a number at a point would cover an eye, a lip, a nostril or the throat.
+func (s *sketch) near(p pt) bool {
+	return slices.ContainsFunc(ovals[s.view], func(o oval) bool { return o.depth(p) < 1.35 })
 }
 
 // clear is how far a point is from every line, mark and number.
