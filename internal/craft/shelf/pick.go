@@ -27,6 +27,7 @@ type standing struct {
 	*Pack
 	until string
 	n     int // its number
+	at    int // its place in the list
 }
 
 // inOrder sorts packs as they are picked: by last day of use (none last), open before sealed, then lot
@@ -38,7 +39,7 @@ func inOrder(packs []Pack) ([]standing, error) {
 		if err != nil {
 			return nil, err
 		}
-		out[i] = standing{&packs[i], until, max(packs[i].Number, 1)}
+		out[i] = standing{&packs[i], until, max(packs[i].Number, 1), i}
 	}
 	slices.SortStableFunc(out, func(a, b standing) int {
 		return cmp.Or(

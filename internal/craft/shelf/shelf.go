@@ -5,12 +5,8 @@ package shelf
 
 import (
 	"fmt"
-	"sort"
-	"time"
 
 	"github.com/shopspring/decimal"
-
-	"softpalm/internal/craft/calendar"
 )
 
 const dayLayout = "2006-01-02"
@@ -57,21 +53,26 @@ type Lot struct {
 	Remaining decimal.Decimal
 }
 
-// UseBy is the earlier of expiry and opening + months after opening: the
-// last day of use. Source: Regulation (EC) 1223/2009 art. 19 (from memory).
-func (l *Lot) UseBy() string {
-	if l.Opened == "" || l.MonthsOpen == 0 {
-		return l.Expiry
+// pack is the lot as one container.
+func (l *Lot) pack() Pack {
+	p := Pack{Lot: l.Number, MonthsOpen: l.MonthsOpen, Left: l.Remaining}
+	if l.Expiry != "" {
+		p.Expiry = &l.Expiry
 	}
-	t, err := time.Parse(dayLayout, l.Opened)
+	if l.Opened != "" {
+		p.Opened = &l.Opened
+	}
+	return p
+}
+
+// UseBy is the lot's last day of use; see [Pack.GoodUntil].
+func (l *Lot) UseBy() string {
+	p := l.pack()
+	until, err := p.GoodUntil()
 	if err != nil {
 		return l.Expiry
 	}
-	open := calendar.AddMonths(t, l.MonthsOpen).Format(dayLayout)
-	if l.Expiry != "" && l.Expiry < open {
-		return l.Expiry
-	}
-	return open
+	return until
 }
 
 // Usable reports whether the lot may be used on a day: something is left and it
@@ -100,28 +101,23 @@ func (e *ShortError) Error() string {
 // before a closed one of the same day. It returns a *ShortError with what it
 // could pick when the good lots hold too little; stock never goes below zero.
 func Take(lots []*Lot, amount decimal.Decimal, today string) ([]Taken, error) {
-	good := make([]*Lot, 0, len(lots))
-	for _, l := range lots {
-		if l.Usable(today) {
-			good = append(good, l)
-		}
+	packs := make([]Pack, len(lots))
+	for i, l := range lots {
+		packs[i] = l.pack()
 	}
-	sort.SliceStable(good, func(i, j int) bool {
-		a, b := good[i], good[j]
-		ga, gb := a.UseBy(), b.UseBy()
-		switch {
-		case ga != gb:
-			return gb == "" || ga != "" && ga < gb
-		case (a.Opened == "") != (b.Opened == ""):
-			return a.Opened != ""
-		}
-		return a.Number < b.Number
-	})
+	list, err := inOrder(packs)
+	if err != nil {
+		return nil, err
+	}
 	var out []Taken
 	rest := amount
-	for _, l := range good {
+	for _, p := range list {
+		l := lots[p.at]
 		if !rest.IsPositive() {
 			break
+		}
+		if !l.Usable(today) {
+			continue
 		}
 		n := decimal.Min(rest, l.Remaining)
 		out = append(out, Taken{l, n})
