@@ -64,7 +64,14 @@ type ShelfLineView struct {
 	Usual      decimal.Decimal `json:"usual"`
 	Treatments int             `json:"treatments"`
 	Order      bool            `json:"order"`
-	Lots       []LotView       `json:"lots"`
+	// RunOut is the day on which the booked diary takes more than there is, nil where it lasts; Short by how
+	// much over the days looked ahead, Demand all that they take; Unused what expires before it is used.
+	RunOut *string         `json:"runOut,omitempty"`
+	Short  decimal.Decimal `json:"short"`
+	Demand decimal.Decimal `json:"demand"`
+	Days   int             `json:"days"`
+	Unused []shelf.Unused  `json:"unused"`
+	Lots   []LotView       `json:"lots"`
 }
 
 // LotView is a lot on the shelf.
@@ -99,6 +106,11 @@ func (h *handlers) registerShelf(api huma.API) {
 					Usual:      l.Usual,
 					Treatments: l.Treatments,
 					Order:      l.Order,
+					RunOut:     l.Forecast.RunOut,
+					Short:      l.Forecast.Short,
+					Demand:     l.Forecast.Demand,
+					Days:       shelfroom.Horizon,
+					Unused:     l.Forecast.Unused,
 					Lots:       []LotView{},
 				}
 				for _, lot := range l.Lots {

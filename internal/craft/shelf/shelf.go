@@ -53,8 +53,8 @@ type Lot struct {
 	Remaining decimal.Decimal
 }
 
-// pack is the lot as one container.
-func (l *Lot) pack() Pack {
+// Pack is the lot as one container.
+func (l *Lot) Pack() Pack {
 	p := Pack{Lot: l.Number, MonthsOpen: l.MonthsOpen, Left: l.Remaining}
 	if l.Expiry != "" {
 		p.Expiry = &l.Expiry
@@ -67,7 +67,7 @@ func (l *Lot) pack() Pack {
 
 // UseBy is the lot's last day of use; see [Pack.GoodUntil].
 func (l *Lot) UseBy() string {
-	p := l.pack()
+	p := l.Pack()
 	until, err := p.GoodUntil()
 	if err != nil {
 		return l.Expiry
@@ -103,7 +103,7 @@ func (e *ShortError) Error() string {
 func Take(lots []*Lot, amount decimal.Decimal, today string) ([]Taken, error) {
 	packs := make([]Pack, len(lots))
 	for i, l := range lots {
-		packs[i] = l.pack()
+		packs[i] = l.Pack()
 	}
 	list, err := inOrder(packs)
 	if err != nil {

@@ -4,6 +4,7 @@ package shelf
 
 import (
 	"context"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -27,4 +28,6 @@ type Store interface {
 	AddLot(ctx context.Context, l *studio.Lot) error
 	AddMovement(ctx context.Context, m *studio.Movement) error
 	Protocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error)
+	// Visits lists what begins between two moments, by start.
+	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error)
 }

@@ -25,9 +25,14 @@ type ShelfLine struct {
 	Usual      decimal.Decimal
 	Treatments int
 	Order      bool
+	// Forecast is what the booked diary takes of it in the days to come, see [Horizon].
+	Forecast shelf.RunOut
 }
 
-// Shelf lists products by name with lots, first to expire first.
+// Horizon is for how many days the shelf looks ahead.
+const Horizon = 56
+
+// Shelf lists products in the order in which they run out, then by name, with lots, first to expire first.
 func (s *Service) Shelf(ctx context.Context, a *studio.Actor) ([]ShelfLine, error) {
 	var out []ShelfLine
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
@@ -39,12 +44,16 @@ func (s *Service) Shelf(ctx context.Context, a *studio.Actor) ([]ShelfLine, erro
 		if err != nil {
 			return err
 		}
-		usual, err := s.usualAmounts(ctx, tx, a, lib)
+		takes, err := s.takes(ctx, tx, a, lib)
+		if err != nil {
+			return err
+		}
+		booked, err := s.booked(ctx, tx, st)
 		if err != nil {
 			return err
 		}
 		for _, p := range lib.Products {
-			line := ShelfLine{Product: p, Lots: []studio.Lot{}, Usual: usual[p.Key]}
+			line := ShelfLine{Product: p, Lots: []studio.Lot{}, Usual: most(takes[p.Key])}
 			for _, l := range lots {
 				if l.Product != p.ID {
 					continue
@@ -58,46 +67,109 @@ func (s *Service) Shelf(ctx context.Context, a *studio.Actor) ([]ShelfLine, erro
 			}
 			line.Treatments = shelf.TreatmentsLeft(line.Remaining, line.Usual)
 			line.Order = line.Remaining.LessThan(p.ReorderAt)
+			if line.Forecast, err = s.forecast(&line, takes[p.Key], booked, s.Today(st)); err != nil {
+				return err
+			}
 			out = append(out, line)
 		}
+		slices.SortStableFunc(out, bySoonest)
 		return nil
 	})
 	return out, err
 }
 
-// usualAmounts is the most that any published protocol takes of each product, all
-// its steps together.
-func (s *Service) usualAmounts(
+// bySoonest puts what runs out soonest first.
+func bySoonest(a, b ShelfLine) int {
+	day := func(l *ShelfLine) string {
+		if l.Forecast.RunOut == nil {
+			return "~"
+		}
+		return *l.Forecast.RunOut
+	}
+	return strings.Compare(day(&a), day(&b))
+}
+
+// takes is what each published protocol takes of each product, all its steps together: by product, then
+// by protocol.
+func (s *Service) takes(
 	ctx context.Context,
 	tx Store,
 	a *studio.Actor,
 	lib *studio.Library,
-) (map[string]decimal.Decimal, error) {
+) (map[string]map[string]decimal.Decimal, error) {
 	list, err := tx.Protocols(ctx, a.Account)
 	if err != nil {
 		return nil, err
 	}
-	usual := map[string]decimal.Decimal{}
+	out := map[string]map[string]decimal.Decimal{}
 	for _, pl := range list {
 		if pl.Version == 0 {
 			continue
 		}
-		takes := map[string]float64{}
+		sum := map[string]float64{}
 		for _, st := range pl.Body.Steps {
 			if st.Use == nil {
 				continue
 			}
 			if i := slices.IndexFunc(lib.Products, func(p studio.Product) bool { return p.Key == st.Use.Product }); i >= 0 {
 				mL, _ := st.Use.Amount.In(&lib.Products[i].Product)
-				takes[st.Use.Product] += mL
+				sum[st.Use.Product] += mL
 			}
 		}
 		for i := range lib.Products {
 			p := &lib.Products[i]
-			usual[p.Key] = decimal.Max(usual[p.Key], studio.InUnit(p, takes[p.Key]))
+			if out[p.Key] == nil {
+				out[p.Key] = map[string]decimal.Decimal{}
+			}
+			out[p.Key][pl.ID.String()] = studio.InUnit(p, sum[p.Key])
 		}
 	}
-	return usual, nil
+	return out, nil
+}
+
+// most is the most that any protocol takes.
+func most(takes map[string]decimal.Decimal) (out decimal.Decimal) {
+	for _, d := range takes {
+		out = decimal.Max(out, d)
+	}
+	return out
+}
+
+// booked are the treatments to come, not yet begun, from today to the horizon.
+func (s *Service) booked(ctx context.Context, tx Store, st *studio.Studio) ([]shelf.Booked, error) {
+	zone := st.Zone()
+	today, err := time.ParseInLocation(time.DateOnly, s.Today(st), zone)
+	if err != nil {
+		return nil, err
+	}
+	visits, err := tx.Visits(ctx, today, today.AddDate(0, 0, Horizon))
+	if err != nil {
+		return nil, err
+	}
+	var out []shelf.Booked
+	for i := range visits {
+		v := &visits[i]
+		if v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived {
+			continue
+		}
+		day := v.StartsAt.In(zone).Format(time.DateOnly)
+		out = append(out, shelf.Booked{Day: day, Practitioner: v.Practitioner.String(), Protocol: v.Protocol.String()})
+		for _, also := range v.Also {
+			out = append(out, shelf.Booked{Day: day, Practitioner: v.Practitioner.String(), Protocol: also.Protocol.String()})
+		}
+	}
+	return out, nil
+}
+
+// forecast is what the booked diary takes of a product, and when it runs out.
+func (s *Service) forecast(line *ShelfLine, takes map[string]decimal.Decimal, booked []shelf.Booked, today string) (shelf.RunOut, error) {
+	d := shelf.Demand{Today: today, Days: Horizon, BookedOnly: Horizon, Doses: takes, Visits: booked}
+	for i := range line.Lots {
+		if line.Lots[i].Usable(today) { // what is past its day is told apart
+			d.Packs = append(d.Packs, line.Lots[i].Pack())
+		}
+	}
+	return d.Forecast()
 }
 
 // NewLot is a delivery to add to stock.

@@ -10,6 +10,12 @@ import { Correct, Receive } from "./LotForms";
 import { AddProduct, AddTool, EditContents } from "./ShelfForms";
 
 type Line = Schemas["ShelfLineView"];
+/** What the booked diary does to a product in the weeks ahead. */
+function outlook(l: Line): string {
+	if (l.runOut) return w.runsOut({ day: dayWords(l.runOut), short: Number(l.short), unit: l.product.unit });
+	return Number(l.demand) > 0 ? w.lastsForTheDiary({ demand: Number(l.demand), unit: l.product.unit, weeks: l.days / 7 }) : "";
+}
+
 type Doing = { line: Line; lot?: Schemas["LotView"] };
 
 /** What is on the shelf: how much is left, for how many treatments, in which lots. */
@@ -87,6 +93,12 @@ export function ShelfPage() {
 									<p className="m-0 text-sm">
 										{l.treatments >= 0 ? w.treatmentsTreatmentsLeft({ treatments: l.treatments }) : w.notInAnyProtocol}
 									</p>
+									<p className={`m-0 text-sm ${l.runOut ? "font-semibold text-persimmon-deep" : ""}`}>{outlook(l)}</p>
+									{l.unused.map((u) => (
+										<p key={u.lot + u.pack} className="m-0 text-sm text-persimmon-deep">
+											{w.expiresUnused({ amount: Number(u.amount), unit: l.product.unit, lot: u.lot, day: dayWords(u.goodUntil) })}
+										</p>
+									))}
 									{Number(l.blocked) > 0 && (
 										<p className="m-0 text-sm text-persimmon-deep">
 											{w.blockedUnitPastItsDay({ blocked: Number(l.blocked), unit: l.product.unit })}
