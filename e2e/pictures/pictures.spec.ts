@@ -21,11 +21,14 @@ async function figures(page: Page) {
 	}
 	const sheet = await page.context().newPage();
 	await sheet.setContent(
-		`<body style="margin:0;display:grid;grid-template-columns:repeat(3,1fr);gap:2px;background:#f5ecdf;font:15px sans-serif">${drawn
+		`<body style="margin:0;display:grid;align-content:start;grid-template-columns:repeat(3,1fr);gap:2px;background:#f5ecdf;font:15px sans-serif">${drawn
 			.map((d) => `<figure style="margin:0"><img style="width:100%" src="data:image/png;base64,${d.picture}"><figcaption style="padding:4px 8px">${d.name}</figcaption></figure>`)
 			.join("")}</body>`,
 	);
-	await sheet.screenshot({ path: "../docs/screenshots/figures.png", fullPage: true });
+	await sheet.locator("body").evaluate((b) => {
+		b.style.height = "fit-content";
+	});
+	await sheet.locator("body").screenshot({ path: "../docs/screenshots/figures.png" });
 	await sheet.close();
 }
 

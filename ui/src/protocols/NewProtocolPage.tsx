@@ -105,6 +105,15 @@ export function NewProtocolPage() {
 							))}
 						</div>
 					</fieldset>
+					<label className="flex min-h-11 items-center gap-2">
+						<input
+							type="checkbox"
+							className="size-5 accent-persimmon"
+							checked={exercises}
+							onChange={(e) => setExercises(e.target.checked)}
+						/>
+						{w.withExercises}
+					</label>
 				</div>
 				<div className="grid content-start gap-4">
 					<Choice
@@ -138,15 +147,6 @@ export function NewProtocolPage() {
 							);
 						})}
 					</div>
-					<label className="flex min-h-11 items-center gap-2">
-						<input
-							type="checkbox"
-							className="size-5 accent-persimmon"
-							checked={exercises}
-							onChange={(e) => setExercises(e.target.checked)}
-						/>
-						{w.withExercises}
-					</label>
 					<details>
 						<summary className="flex min-h-11 cursor-pointer items-center font-semibold">
 							{w.atHandCountToolsCount2({ count: (tools ?? allTools).length, count2: (products ?? allProducts).length })}

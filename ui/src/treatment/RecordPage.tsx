@@ -155,7 +155,9 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 										<td className="py-3 font-semibold">{u.name}</td>
 										<td className="num py-3 text-right">
 											{u.planned} {u.unit}
-											{u.byHand && u.byHand.unit !== u.unit && <span className="block text-sm text-soft">{handAmount(u.byHand)}</span>}
+											{u.byHand && handAmount(u.byHand) !== `${u.planned} ${u.unit}` && (
+												<span className="block text-sm text-soft">{handAmount(u.byHand)}</span>
+											)}
 										</td>
 										<td className="py-1.5 pl-6">
 											{locked ? (
