@@ -57,7 +57,7 @@ func FiguresPage(steps []*evaluation.Resolved, blind bool) string {
 // svg is the picture of a step, as near as its marks allow.
 func svg(r *evaluation.Resolved) string {
 	d := figure.Draw(r, r.View)
-	box := figure.Near(&d)
+	box := d.Near
 	var b strings.Builder
 	fmt.Fprintf(&b, `<svg viewBox="%g %g %g %g">`, box[0], box[1], box[2], box[3])
 	mirror := ""

@@ -28,7 +28,7 @@ func (v *window) to(q [2]float64) (x, y float64) {
 // picture draws a step into a square of w mm: the body from nearby, and how the hands move.
 func (p *paper) picture(x, y, w float64, r *evaluation.Resolved) {
 	d := figure.Draw(r, r.View)
-	box := figure.Near(&d)
+	box := d.Near
 	p.body(&window{x, y, w / box[2], box}, r.View)
 	p.traces(&window{x, y, w / box[2], box}, d.Marks)
 }

@@ -88,6 +88,8 @@ type Drawing struct {
 	// Scale of the hands: 1, smaller where the picture is of something small.
 	Scale  float64 `json:"scale"`
 	Tracks []Track `json:"tracks"`
+	// Near is the square round the marks, as x, y, width and height; see [Near].
+	Near [4]float64 `json:"near"`
 	// Seconds of one repetition; Rate is how many flashes a second.
 	Seconds float64 `json:"seconds"`
 	Rate    float64 `json:"rate,omitempty"`
@@ -137,6 +139,9 @@ func (s *sketch) drawing() Drawing {
 	}
 	for i := range d.Marks {
 		d.Marks[i].round()
+	}
+	if s.view != "" {
+		d.Near = Near(&d)
 	}
 	return d
 }

@@ -104,7 +104,7 @@ func (m *Motion) line(slides bool) Figure {
 		return FigureFork
 	case slides && m.Direction == "across":
 		return FigureZigzag
-	case m.Family == CleansingCircle && m.Tool == nil || slides && m.Family == Friction:
+	case m.Family == CleansingCircle || slides && m.Family == Friction:
 		return FigureSpiral
 	case !slides && m.Sense != "", m.Family == Friction:
 		return FigureCircle

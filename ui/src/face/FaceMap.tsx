@@ -189,8 +189,9 @@ export function FaceMap({
 			zonesOf.length > 0 &&
 			zonesOf.every((z) => z && z.centre.y > -1 && z.centre.y < 18 && (view === "front" || z.centre.z > -11));
 		const left = { front: -10.9, left: -5.2, right: -16.6 }[view as "front"];
-		return close ? [left, turned ? -9 : -21.2, 21.8, 23.2] : whole;
-	}, [view, step, byKey, onPick, onMark, routes, turned, near]);
+		if (close) return [left, turned ? -9 : -21.2, 21.8, 23.2];
+		return (zonesOf.length > 0 && drawing && closer(drawing.near, whole[2]!, turned)) || whole;
+	}, [view, step, byKey, onPick, onMark, routes, turned, near, drawing]);
 	const [left, right] = namesOf(view, turned, forClient ? "your" : "client’s");
 	return (
 		<figure className="relative m-0 h-full min-h-0">
@@ -257,6 +258,18 @@ export function FaceMap({
 			</figcaption>
 		</figure>
 	);
+}
+
+/** How many centimetres a picture of neck, chest or back shows at least. */
+const leastSeen = 24;
+
+/** The square round a drawing that is worth looking at from nearer; in a turned picture where it stands on its head. */
+function closer([x, y, size]: readonly number[], whole: number, turned: boolean): number[] | undefined {
+	const seen = Math.max(size!, leastSeen);
+	if (seen > whole * 0.8) return undefined;
+	const left = x! + (size! - seen) / 2;
+	const top = y! + (size! - seen) / 2;
+	return turned ? [-left - seen, -top - 7 - seen, seen, seen] : [left, top, seen, seen];
 }
 
 /** The words at the left and right edge of a view. */

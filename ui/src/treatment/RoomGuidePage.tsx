@@ -349,8 +349,7 @@ function Now({
 			<div>
 				<h1 className="m-0 text-[clamp(2.2rem,5.4vh,2.9rem)] leading-[1.05]">{step.name}</h1>
 				<p className="mt-2 mb-0 text-[1.7rem] leading-snug">
-					<span className="font-bold uppercase">{sideWords[pass.side]}</span>
-					{" · "}
+					{step.path.length > 0 && <span className="font-bold uppercase">{sideWords[pass.side]} · </span>}
 					{step.toolName ? `${step.toolName}${step.tool?.part ? `, ${step.tool.part}` : ""}` : step.hand}
 				</p>
 				{step.path.length > 0 && (
@@ -358,10 +357,12 @@ function Now({
 						{w.pressure} <span className="font-bold">{pressureAlong(step)}</span>
 					</p>
 				)}
-				<p className="mt-1 mb-0 text-[clamp(1.15rem,2.5vh,1.35rem)] leading-snug first-letter:uppercase">
-					{[step.path.length > 0 && figureWords[step.figure], skinRelationWords[step.relation]].filter(Boolean).join(", ")}
-					{step.path.length > 1 && `: ${wayOf(step, zone)}`}
-				</p>
+				{step.path.length > 0 && (
+					<p className="mt-1 mb-0 text-[clamp(1.15rem,2.5vh,1.35rem)] leading-snug first-letter:uppercase">
+						{[figureWords[step.figure], skinRelationWords[step.relation]].filter(Boolean).join(", ")}
+						{step.path.length > 1 && `: ${wayOf(step, zone)}`}
+					</p>
+				)}
 				{step.anchor && (
 					<p className="m-0 text-[clamp(1.15rem,2.5vh,1.35rem)] leading-snug text-amber-dim">
 						{w.otherHand({
@@ -470,7 +471,9 @@ function Coming({
 				{w.next2} <span className="font-bold">{next.name}</span>
 				{next.path[0] ? w.fromZone({ zone: zone(next.path[0].zone).toLowerCase() }) : ""}, {doseText(next.dose)}
 			</p>
-			{(round || reach.length > 0) && <p className="m-0 truncate">{[...reach, round].filter(Boolean).join(" · ")}</p>}
+			{(round || reach.length > 0) && (
+				<p className="m-0 truncate first-letter:uppercase">{[...reach, round].filter(Boolean).join(" · ")}</p>
+			)}
 		</div>
 	);
 }
