@@ -5,12 +5,13 @@ export default defineConfig({
 	testDir: ".",
 	testIgnore: ["pictures/**", "speed/**"],
 	workers: 1,
-	timeout: 180_000,
-	expect: { timeout: 10_000 },
+	// Patient, because the Go tests run beside it; how fast a screen is, make bench tells.
+	timeout: 300_000,
+	expect: { timeout: 20_000 },
 	globalSetup: "./setup.ts",
 	outputDir: "test-results",
 	use: {
-		actionTimeout: 10_000,
+		actionTimeout: 20_000,
 		baseURL: `http://127.0.0.1:${process.env.E2E_PORT ?? 8098}`,
 		viewport: { width: 1280, height: 800 },
 		timezoneId: "Europe/Lisbon",
