@@ -2,7 +2,6 @@ package exchange
 
 import (
 	"math"
-	"strconv"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/evaluation"
@@ -118,20 +117,18 @@ func (p *paper) letters(v *window, m *figure.Trace) {
 
 // flatten is an SVG path of absolute commands as lines, mirrored where flip is -1.
 func flatten(d string, flip float64) (lines [][][2]float64) {
-	var n []float64
 	var now [2]float64
-	cmd := byte(0)
 	add := func(x, y float64) {
 		now = [2]float64{x, y}
 		lines[len(lines)-1] = append(lines[len(lines)-1], [2]float64{x * flip, y})
 	}
-	flush := func() {
-		switch cmd {
+	figure.Walk(d, func(command byte, n []float64) {
+		switch command {
 		case 'M', 'L':
+			if command == 'M' {
+				lines = append(lines, nil)
+			}
 			for i := 0; i+1 < len(n); i += 2 {
-				if cmd == 'M' && i == 0 {
-					lines = append(lines, nil)
-				}
 				add(n[i], n[i+1])
 			}
 		case 'C':
@@ -156,27 +153,7 @@ func flatten(d string, flip float64) (lines [][][2]float64) {
 				add(l[0][0]*flip, l[0][1])
 			}
 		}
-		n = n[:0]
-	}
-	for i := 0; i < len(d); {
-		switch c := d[i]; {
-		case c >= 'A' && c <= 'Z':
-			flush()
-			cmd = c
-			i++
-		case c == ' ' || c == ',':
-			i++
-		default:
-			j := i + 1
-			for j < len(d) && (d[j] >= '0' && d[j] <= '9' || d[j] == '.') {
-				j++
-			}
-			v, _ := strconv.ParseFloat(d[i:j], 64)
-			n = append(n, v)
-			i = j
-		}
-	}
-	flush()
+	})
 	return lines
 }
 

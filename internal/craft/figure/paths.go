@@ -64,28 +64,19 @@ func arc(c pt, r, from, to float64) []pt {
 	return out
 }
 
-// moved is a path turned by degrees, made larger and moved to a point.
-func moved(d string, to pt, turn, size float64) string {
-	sin, cos := math.Sincos(turn * math.Pi / 180)
-	var b strings.Builder
+// Walk goes through an SVG path of absolute commands: each command with its numbers.
+func Walk(d string, visit func(command byte, n []float64)) {
 	var n []float64
-	put := func() {
-		for i := 0; i+1 < len(n); i += 2 {
-			if i > 0 {
-				b.WriteByte(' ')
-			}
-			x, y := n[i]*size, n[i+1]*size
-			b.WriteString(num(to.x+x*cos-y*sin) + " " + num(to.y+x*sin+y*cos))
-		}
-		n = n[:0]
-	}
+	command := byte(0)
 	for i := 0; i < len(d); {
 		switch c := d[i]; {
 		case c >= 'A' && c <= 'Z':
-			put()
-			b.WriteByte(c)
+			if command != 0 {
+				visit(command, n)
+			}
+			command, n = c, n[:0]
 			i++
-		case c == ' ':
+		case c == ' ' || c == ',':
 			i++
 		default:
 			j := i + 1
@@ -97,26 +88,34 @@ func moved(d string, to pt, turn, size float64) string {
 			i = j
 		}
 	}
-	put()
+	if command != 0 {
+		visit(command, n)
+	}
+}
+
+// moved is a path turned by degrees, made larger and moved to a point.
+func moved(d string, to pt, turn, size float64) string {
+	sin, cos := math.Sincos(turn * math.Pi / 180)
+	var b strings.Builder
+	Walk(d, func(command byte, n []float64) {
+		b.WriteByte(command)
+		for i := 0; i+1 < len(n); i += 2 {
+			if i > 0 {
+				b.WriteByte(' ')
+			}
+			x, y := n[i]*size, n[i+1]*size
+			b.WriteString(num(to.x+x*cos-y*sin) + " " + num(to.y+x*sin+y*cos))
+		}
+	})
 	return b.String()
 }
 
 // points are the corners and handles of a path.
-func points(d string) []pt {
-	var out []pt
-	var n []float64
-	for _, f := range strings.FieldsFunc(d, func(r rune) bool { return r == ' ' || r >= 'A' && r <= 'Z' }) {
-		for f != "" { // a minus sign parts two numbers as well
-			j := 1
-			for j < len(f) && f[j] != '-' {
-				j++
-			}
-			v, _ := strconv.ParseFloat(f[:j], 64)
-			n, f = append(n, v), f[j:]
+func points(d string) (out []pt) {
+	Walk(d, func(_ byte, n []float64) {
+		for i := 0; i+1 < len(n); i += 2 {
+			out = append(out, pt{n[i], n[i+1]})
 		}
-	}
-	for i := 0; i+1 < len(n); i += 2 {
-		out = append(out, pt{n[i], n[i+1]})
-	}
+	})
 	return out
 }
