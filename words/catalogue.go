@@ -2367,11 +2367,11 @@ func PaperWhyServes(concern any) string {
 }
 
 func PaperWhyBeside(concern any) string {
-	return "Works beside it, for " + text(concern) + "."
+	return "Works next to it, for " + text(concern) + "."
 }
 
 func PaperWhyTool(concern any) string {
-	return "The tool does this best, for " + text(concern) + "."
+	return "A tool does this well, for " + text(concern) + "."
 }
 
 const PaperWhyOnTheWay = "On the way: neck and shoulders come first."
@@ -2380,39 +2380,39 @@ const PaperWhyArrive = "Big, slow strokes while the hands arrive."
 
 const PaperWhyCalm = "Calm strokes before the close."
 
-const PaperWhyHome = "Carries home what the face’s drains have moved."
+const PaperWhyHome = "Carries down the neck what was drained from the face."
 
 const PaperWhyExercise = "An exercise, as you asked."
 
-const PaperWhySettle = "To settle and warm the hands."
+const PaperWhySettle = "Settles the client and warms the hands."
 
-const PaperWhyLook = "To see the skin before it is touched."
+const PaperWhyLook = "Looks at the skin before it is touched."
 
 const PaperWhyTender = "Finds the tender spots before they are worked."
 
-const PaperWhyCleanse = "Nothing is worked in over what the day left."
+const PaperWhyCleanse = "Cleanses the skin before anything is worked in."
 
-const PaperWhyTakeOff = "Taken off, so that nothing stays that is not meant to."
+const PaperWhyTakeOff = "Takes off what should not stay on the skin."
 
-const PaperWhyMist = "Dry skin is misted before cold."
+const PaperWhyMist = "Mists dehydrated skin before cold."
 
 const PaperWhyApply = "Slip for the hands, as much as the area needs."
 
-const PaperWhyOpen = "The way must be open before anything drains."
+const PaperWhyOpen = "Opens the way before anything drains."
 
-const PaperWhyWash = "The hands come from the hair."
+const PaperWhyWash = "The hands have been in the hair."
 
-const PaperWhyCompare = "Both sides looked at together."
+const PaperWhyCompare = "Shows the client both sides together."
 
 const PaperWhyClose = "Drains down to the collarbone before the end."
 
-const PaperWhyMask = "From half an hour on there is time for a mask."
+const PaperWhyMask = "From 30 minutes on there is time for a mask."
 
-const PaperWhyFinish = "Protects what was worked."
+const PaperWhyFinish = "Protects the skin afterwards."
 
-const PaperWhyWake = "Up slowly."
+const PaperWhyWake = "Brings the client up slowly."
 
-const PaperWhyTopUp = "Planned, because this skin drinks it or the work is long."
+const PaperWhyTopUp = "Slip would run out here."
 
 const PaperWhyWhole = "Part of a treatment of the whole face."
 
@@ -2424,7 +2424,7 @@ func PaperWhyAgain(concern any) string {
 
 const PaperWhyBlot = "Skin must be dry for a grip."
 
-const PaperWhyAdded = "Added so that the plan holds together."
+const PaperWhyAdded = "Added to keep the plan in order."
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

@@ -49,7 +49,7 @@ func (h *handlers) register(api huma.API) {
 		h.registerDiary, h.registerStrips, h.registerVisits, h.registerMoves, h.registerFinding, h.registerSeries, h.registerReviews, h.registerTogether, h.registerAgain,
 		h.registerAbsent, h.registerWaiting, h.registerRoster,
 		h.registerRooms, h.registerWalkIn,
-		h.registerProtocols, h.registerDrafts, h.registerWorkbench, h.registerProtocolFiles, h.registerLibrary, h.registerDrawings, h.registerZones, h.registerMenu,
+		h.registerProtocols, h.registerDrafts, h.registerVersions, h.registerWorkbench, h.registerProtocolFiles, h.registerLibrary, h.registerDrawings, h.registerZones, h.registerMenu,
 		h.registerTreatments, h.registerRecords,
 		h.registerShelf, h.registerLots,
 		h.registerMessages, h.registerCalendars, h.registerClientPage,

@@ -178,6 +178,9 @@ func (h *handlers) registerDrafts(api huma.API) {
 			return nil, answer(h.rooms.Protocols.DropDraft(ctx, actor(ctx), in.ID))
 		},
 	)
+}
+
+func (h *handlers) registerVersions(api huma.API) {
 	huma.Register(
 		api,
 		closed("publish-protocol", http.MethodPost, "/api/protocols/{id}/versions", "Publish your draft as the next version"),

@@ -154,7 +154,7 @@ func (s *sketch) write(at pt, text string, size float64, halo bool) {
 	s.mark(&s.over, Trace{Text: text, At: [2]float64{at.x, at.y}, Size: size * s.u, Fill: Text})
 }
 
-// disc of a number, of this radius.
+// numberSize is the radius of the ring round a number, in centimetres.
 const numberSize = 0.5
 
 // number sets a number in a ring beside a point, where it covers neither line nor number: as near to
@@ -191,8 +191,11 @@ func (s *sketch) number(beside pt, text string, pen, fill Tone, far float64) {
 }
 
 // near reports whether a number at a point would cover an eye, a lip, a nostril or the throat.
-func (s *sketch) near(p pt) bool {
-	return slices.ContainsFunc(ovals[s.view], func(o oval) bool { return o.depth(p) < 1.35 })
+func (s *sketch) near(p pt) bool { return s.within(p, 1.35) }
+
+// within reports whether a point lies in one of the ovals, each made k times as large.
+func (s *sketch) within(p pt, k float64) bool {
+	return slices.ContainsFunc(ovals[s.view], func(o oval) bool { return o.depth(p) < k })
 }
 
 // clear is how far a point is from every line, mark and number.
