@@ -289,7 +289,8 @@ func (s *sketch) loop() {
 	})
 }
 
-// roll is the tool with a ribbon out and a thin dashed way back on the inner side.
+// roll is the tool with a ribbon out and a thin dashed way back on the inner side; wheels on the ribbon
+// tell it from a tool that glides.
 func (s *sketch) roll() {
 	s.each(func(w *way) {
 		if s.spotted(w) {
@@ -297,6 +298,11 @@ func (s *sketch) roll() {
 		}
 		s.wayBack(w, 0.3, 0.25)
 		s.ribbon(w, w.curve, Ink)
+		for _, f := range []float64{0.4, 0.7} {
+			c := w.at(f)
+			s.mark(&s.over, Trace{D: circle(c, 0.5*s.u), Fill: Paper, Pen: Ink, Width: 0.14 * s.u})
+			s.mark(&s.over, Trace{D: circle(c, 0.14*s.u), Fill: Ink})
+		}
 		s.begin(w)
 		s.pressures(w)
 	})

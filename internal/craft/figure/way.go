@@ -140,6 +140,30 @@ func ways(r *evaluation.Resolved, view anatomy.View) []*way {
 			out = append(out, w)
 		}
 	}
+	if len(r.Path) == 0 && r.Figure == stroke.FigureClient {
+		return untouched(r, view)
+	}
+	return out
+}
+
+// untouched is where an exercise works that no hand touches.
+func untouched(r *evaluation.Resolved, view anatomy.View) []*way {
+	var out []*way
+	for _, key := range r.Further.ActsOn {
+		id, ok := anatomy.Lookup(key)
+		if !ok {
+			continue
+		}
+		for _, side := range []anatomy.Side{anatomy.Left, anatomy.Right} {
+			x, y, ok := (anatomy.ZoneSide{Zone: id, Side: id.On(side)}).Project(view)
+			if !ok || len(out) > 0 && id.On(side) == out[len(out)-1].side {
+				continue
+			}
+			w := &way{side: id.On(side), stops: []stop{{at: pt{x, y}, zone: id}}}
+			w.lead(view)
+			out = append(out, w)
+		}
+	}
 	return out
 }
 
