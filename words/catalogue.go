@@ -264,6 +264,22 @@ var Figures = map[string]string{
 	"client":         "the client moves",
 }
 
+var MovementKinds = map[string]string{
+	"receive":    "delivery",
+	"make":       "into a batch",
+	"made":       "batch made",
+	"treatment":  "treatment",
+	"patch-test": "patch test",
+	"waste":      "waste",
+	"tester":     "tester",
+	"retail":     "sold",
+	"return":     "returned by client",
+	"send-back":  "sent back",
+	"dispose":    "discarded",
+	"stocktake":  "stocktake",
+	"counter":    "taken back",
+}
+
 func StandardEmergencyText() Sentence {
 	return Sentence{Code: "standardEmergencyText", Message: "See how the client is. In an emergency call the local emergency number (112 in Europe) and say where you are. Stay with the client and do what the operator says. Send somebody to the door to meet the ambulance."}
 }
@@ -1240,10 +1256,6 @@ func TheCostCannotBeBelow0() Sentence {
 	return Sentence{Code: "theCostCannotBeBelow0", Message: "The cost cannot be below 0."}
 }
 
-func LotNumberThisProductAlreadyOnShelf(number any) Sentence {
-	return Sentence{Code: "lotNumberThisProductAlreadyOnShelf", Message: "Lot " + text(number) + " of this product is already on the shelf.", Values: map[string]string{"number": text(number)}}
-}
-
 func TreatmentsDeliveriesRecordedAutomaticallyChooseAnotherReason() Sentence {
 	return Sentence{Code: "treatmentsDeliveriesRecordedAutomaticallyChooseAnotherReason", Message: "Treatments and deliveries are recorded automatically. Choose another reason."}
 }
@@ -2000,6 +2012,214 @@ func RuleNamesOwnZone(zone any) Sentence {
 	return Sentence{Code: "ruleNamesOwnZone", Message: "Rules and answers name zones that Soft Palm knows. “" + text(zone) + "” is one of your own: say in words at the step what to watch for there.", Values: map[string]string{"zone": text(zone)}}
 }
 
+func LotIsRecalled(lot any) Sentence {
+	return Sentence{Code: "lotIsRecalled", Message: "Lot " + text(lot) + " is recalled. It is not used any more; take another lot.", Values: map[string]string{"lot": text(lot)}}
+}
+
+func LotIsBlocked(lot any) Sentence {
+	return Sentence{Code: "lotIsBlocked", Message: "Lot " + text(lot) + " is blocked. Take another lot, or give the reason why you use it.", Values: map[string]string{"lot": text(lot)}}
+}
+
+func LotIsPastItsDay(lot any) Sentence {
+	return Sentence{Code: "lotIsPastItsDay", Message: "Lot " + text(lot) + " is past its day. Take another lot, or dispose of it.", Values: map[string]string{"lot": text(lot)}}
+}
+
+func ChooseWhyItWasWasted() Sentence {
+	return Sentence{Code: "chooseWhyItWasWasted", Message: "Choose why it was wasted."}
+}
+
+func OnlyAWholePackLeavesThisWay(left any) Sentence {
+	return Sentence{Code: "onlyAWholePackLeavesThisWay", Message: "Only a whole pack leaves the shelf this way; this one holds " + text(left) + ".", Values: map[string]string{"left": text(left)}}
+}
+
+func OnlyASealedPackLeavesThisWay() Sentence {
+	return Sentence{Code: "onlyASealedPackLeavesThisWay", Message: "This pack is open. Only a sealed pack can be sold or put out as a tester."}
+}
+
+func ABatchIsNeverSold() Sentence {
+	return Sentence{Code: "aBatchIsNeverSold", Message: "A batch mixed in the studio is never sold. It is for treatments only."}
+}
+
+func NoMoreThanWasSoldComesBack() Sentence {
+	return Sentence{Code: "noMoreThanWasSoldComesBack", Message: "More comes back than was sold of this lot. Check the lot number."}
+}
+
+func NeverWeighedForThisProduct(measure any) Sentence {
+	return Sentence{Code: "neverWeighedForThisProduct", Message: text(measure) + " were never weighed for this product. Weigh some on the shelf page, or choose another measure.", Values: map[string]string{"measure": text(measure)}}
+}
+
+func DensityIsNotKnown() Sentence {
+	return Sentence{Code: "densityIsNotKnown", Message: "The density of this product is not known. Weigh 10 mL of it and enter the density, or choose another measure."}
+}
+
+func ItWeighsMoreAfterThanBefore() Sentence {
+	return Sentence{Code: "itWeighsMoreAfterThanBefore", Message: "It weighs more after than before. Did the cap go back on?"}
+}
+
+func EnterWhatWasMeasured() Sentence {
+	return Sentence{Code: "enterWhatWasMeasured", Message: "Enter what you measured, or choose “As planned”."}
+}
+
+func EnterTheSuppliersName() Sentence {
+	return Sentence{Code: "enterTheSuppliersName", Message: "Enter the supplier’s name."}
+}
+
+func EnterWhatMakingAnOrderCosts() Sentence {
+	return Sentence{Code: "enterWhatMakingAnOrderCosts", Message: "Enter what making one order costs, above 0, such as 9.00."}
+}
+
+func ChooseAServiceLevel() Sentence {
+	return Sentence{Code: "chooseAServiceLevel", Message: "Choose a service level of 90, 95, 98 or 99 per cent."}
+}
+
+func EnterAPercentageAbove0() Sentence {
+	return Sentence{Code: "enterAPercentageAbove0", Message: "Enter a percentage above 0."}
+}
+
+func EnterTheScalesStep() Sentence {
+	return Sentence{Code: "enterTheScalesStep", Message: "Enter the finest step your scale shows, such as 0.01 g."}
+}
+
+func ThisOrderWasSentAlready() Sentence {
+	return Sentence{Code: "thisOrderWasSentAlready", Message: "This order was sent already. Receive it, or close it and write another."}
+}
+
+func EachLineNamesAProductOnce() Sentence {
+	return Sentence{Code: "eachLineNamesAProductOnce", Message: "Each line names a product on the shelf, and each product once."}
+}
+
+func NothingIsToComeOfThisOrder() Sentence {
+	return Sentence{Code: "nothingIsToComeOfThisOrder", Message: "Nothing is to come of this order any more. Receive the delivery without it."}
+}
+
+func MoreCameThanWasOrdered(toCome, name any) Sentence {
+	return Sentence{Code: "moreCameThanWasOrdered", Message: "Only " + text(toCome) + " packs of " + text(name) + " were still to come. Tick “keep the extra” if you keep them.", Values: map[string]string{"toCome": text(toCome), "name": text(name)}}
+}
+
+func ChooseAProductOnTheShelf() Sentence {
+	return Sentence{Code: "chooseAProductOnTheShelf", Message: "Choose a product on the shelf."}
+}
+
+func LotIsThereWithAnotherDay(lot, day any) Sentence {
+	return Sentence{Code: "lotIsThereWithAnotherDay", Message: "Lot " + text(lot) + " is in stock with the use-by date " + text(day) + ". Check the number and the date on the pack.", Values: map[string]string{"lot": text(lot), "day": text(day)}}
+}
+
+func PiecesAreWholeNumbers() Sentence {
+	return Sentence{Code: "piecesAreWholeNumbers", Message: "Pieces are whole numbers."}
+}
+
+func EnterADateOrMonthsOpen() Sentence {
+	return Sentence{Code: "enterADateOrMonthsOpen", Message: "Enter the use-by date, or how many months a pack keeps once opened."}
+}
+
+func GoodForLessLongThanWanted(day, days any) Sentence {
+	return Sentence{Code: "goodForLessLongThanWanted", Message: "Use by " + text(day) + ": the studio wants at least " + text(days) + " days. Tick “keep it anyway” if you keep it.", Values: map[string]string{"day": text(day), "days": text(days)}}
+}
+
+func SayWhyItIsTakenBack() Sentence {
+	return Sentence{Code: "sayWhyItIsTakenBack", Message: "Say why it is taken back."}
+}
+
+func ThisWasTakenBackAlready() Sentence {
+	return Sentence{Code: "thisWasTakenBackAlready", Message: "This entry was taken back already."}
+}
+
+func ThisCannotBeTakenBack() Sentence {
+	return Sentence{Code: "thisCannotBeTakenBack", Message: "This entry cannot be taken back."}
+}
+
+func ChooseCabinOrRetail() Sentence {
+	return Sentence{Code: "chooseCabinOrRetail", Message: "Choose the treatment side or the retail side."}
+}
+
+func ThisCodeCannotBeRead(why any) Sentence {
+	return Sentence{Code: "thisCodeCannotBeRead", Message: "This code cannot be read: " + text(why) + ". Scan it again, or type the lot number.", Values: map[string]string{"why": text(why)}}
+}
+
+func EnterWhatTheScaleShows() Sentence {
+	return Sentence{Code: "enterWhatTheScaleShows", Message: "Enter what the scale shows, in g, above 0."}
+}
+
+func EnterTheDensity() Sentence {
+	return Sentence{Code: "enterTheDensity", Message: "Enter the density in g per mL, such as 0.92 for an oil."}
+}
+
+func CheckTheBarcodeNumber(why any) Sentence {
+	return Sentence{Code: "checkTheBarcodeNumber", Message: "Check the number under the barcode: " + text(why) + ".", Values: map[string]string{"why": text(why)}}
+}
+
+func AnotherProductHasThisBarcode() Sentence {
+	return Sentence{Code: "anotherProductHasThisBarcode", Message: "Another product has this barcode already."}
+}
+
+func ChooseWhatToForget() Sentence {
+	return Sentence{Code: "chooseWhatToForget", Message: "Choose what to start over: doses or how long it slides."}
+}
+
+func SayWhatTheRecallIsFor() Sentence {
+	return Sentence{Code: "sayWhatTheRecallIsFor", Message: "Say what the recall is for."}
+}
+
+func NoStocktakeIsOpen() Sentence {
+	return Sentence{Code: "noStocktakeIsOpen", Message: "No stocktake is open. Start one first."}
+}
+
+func EnterWhatYouFound() Sentence {
+	return Sentence{Code: "enterWhatYouFound", Message: "Enter what you found in the pack, or what it weighs."}
+}
+
+func EnterWhatAnEmptyPackWeighs() Sentence {
+	return Sentence{Code: "enterWhatAnEmptyPackWeighs", Message: "Enter what an empty pack weighs, in g."}
+}
+
+func GrossAndTareGiveNoAmount() Sentence {
+	return Sentence{Code: "grossAndTareGiveNoAmount", Message: "The full weight must be above that of an empty pack. Check both."}
+}
+
+func ThatIsMoreThanThePackHolds(size, unit any) Sentence {
+	return Sentence{Code: "thatIsMoreThanThePackHolds", Message: "That is more than a pack of " + text(size) + " " + text(unit) + " holds. Check the number.", Values: map[string]string{"size": text(size), "unit": text(unit)}}
+}
+
+func CountAgainWhatIsFarOff(lot, pack any) Sentence {
+	return Sentence{Code: "countAgainWhatIsFarOff", Message: "Lot " + text(lot) + ", pack " + text(pack) + " is far off what the books show. Count it once more before you close.", Values: map[string]string{"lot": text(lot), "pack": text(pack)}}
+}
+
+func NameTheRecipe() Sentence {
+	return Sentence{Code: "nameTheRecipe", Message: "Name the recipe."}
+}
+
+func EnterHowMuchTheRecipeMakes() Sentence {
+	return Sentence{Code: "enterHowMuchTheRecipeMakes", Message: "Enter how much the recipe makes."}
+}
+
+func EnterHowLongTheMixKeeps() Sentence {
+	return Sentence{Code: "enterHowLongTheMixKeeps", Message: "Enter how long the mix keeps: 0 days for the same day."}
+}
+
+func EnterTheAmountOfThePart() Sentence {
+	return Sentence{Code: "enterTheAmountOfThePart", Message: "Enter how much of this part goes in."}
+}
+
+func AMixOfThisWouldBeExpired() Sentence {
+	return Sentence{Code: "aMixOfThisWouldBeExpired", Message: "A part is past its day, so the mix would be too. Take another lot."}
+}
+
+func ThereIsNotEnoughForThisPart(have any) Sentence {
+	return Sentence{Code: "thereIsNotEnoughForThisPart", Message: "Only " + text(have) + " of this part is in stock. Make less, or take another lot.", Values: map[string]string{"have": text(have)}}
+}
+
+func LastsToDelivery(runOut, delivery any) Sentence {
+	return Sentence{Code: "lastsToDelivery", Message: "lasts to " + text(runOut) + ", delivery " + text(delivery), Values: map[string]string{"runOut": text(runOut), "delivery": text(delivery)}}
+}
+
+func BelowTheStudiosLeast(least, unit any) Sentence {
+	return Sentence{Code: "belowTheStudiosLeast", Message: "below the studio’s own least of " + text(least) + " " + text(unit), Values: map[string]string{"least": text(least), "unit": text(unit)}}
+}
+
+func AtItsReorderPoint(point, unit any) Sentence {
+	return Sentence{Code: "atItsReorderPoint", Message: "at its reorder point of " + text(point) + " " + text(unit), Values: map[string]string{"point": text(point), "unit": text(unit)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -2425,6 +2645,90 @@ func PaperWhyAgain(concern any) string {
 const PaperWhyBlot = "Skin must be dry for a grip."
 
 const PaperWhyAdded = "Added to keep the plan in order."
+
+func PaperOrderNumber(number any) string {
+	return "Order " + text(number)
+}
+
+func PaperToSupplier(supplier any) string {
+	return "To: " + text(supplier)
+}
+
+func PaperOrderedOn(day any) string {
+	return "Ordered on " + text(day)
+}
+
+func PaperNeededBy(day any) string {
+	return "Needed by " + text(day)
+}
+
+const PaperArticle = "Article"
+
+const PaperProduct = "Product"
+
+const PaperPacks = "Packs"
+
+const PaperPackSize = "Pack"
+
+const PaperPackPrice = "Pack price"
+
+const PaperTotal = "Total"
+
+const PaperSum = "Sum"
+
+func PaperMadeOnBy(day, by any) string {
+	return "Made on " + text(day) + " by " + text(by)
+}
+
+func PaperGoodUntil(day any) string {
+	return "Use by " + text(day)
+}
+
+func PaperAmountOf(amount, unit any) string {
+	return text(amount) + " " + text(unit)
+}
+
+func PaperIngredientsAbout(list any) string {
+	return "Ingredients (order approximate): " + text(list)
+}
+
+func PaperContains(list any) string {
+	return "Contains: " + text(list)
+}
+
+func PaperForUseInThisStudioOnly(studio any) string {
+	return text(studio) + ". For use in this studio only."
+}
+
+const PaperRecallList = "Recall: clients reached"
+
+func PaperLotOfProduct(lot, product, left, unit any) string {
+	return "Lot " + text(lot) + " of " + text(product) + "; " + text(left) + " " + text(unit) + " left"
+}
+
+func PaperBatchOfProduct(lot, product, left, unit any) string {
+	return "Batch " + text(lot) + " of " + text(product) + ", made with a recalled lot; " + text(left) + " " + text(unit) + " left"
+}
+
+const PaperDay = "Date"
+
+const PaperLot = "Lot"
+
+const PaperHow = "How"
+
+const PaperAmount = "Amount"
+
+const PaperBy = "By"
+
+const PaperLikely = "(likely)"
+
+func PaperClientNumber(n any) string {
+	return "Client " + text(n)
+}
+
+const PaperNobodyWasReached = "These lots reached nobody."
+
+const PaperToCall = "To call"
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

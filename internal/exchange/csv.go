@@ -18,9 +18,6 @@ var formula = regexp.MustCompile(`^[\s\x{00a0}\x{feff}]*[=+\-@\t\r]`)
 // in UTF-8 with CRLF line ends (RFC 4180). Cells that a spreadsheet would take for
 // a formula are set off with an apostrophe.
 func StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error) {
-	var b bytes.Buffer
-	w := csv.NewWriter(&b)
-	w.UseCRLF = true
 	rows := [][]string{
 		{
 			"step",
@@ -79,6 +76,15 @@ func StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error) {
 		}
 		rows = append(rows, row)
 	}
+	return writeCSV(rows)
+}
+
+// writeCSV writes rows as RFC 4180 has them; what a spreadsheet would take for a formula is set off with
+// an apostrophe.
+func writeCSV(rows [][]string) ([]byte, error) {
+	var b bytes.Buffer
+	w := csv.NewWriter(&b)
+	w.UseCRLF = true
 	for _, row := range rows {
 		for i, cell := range row {
 			if formula.MatchString(cell) {

@@ -9,6 +9,7 @@ import (
 	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/protocols"
+	"softpalm/internal/studio/shelf"
 )
 
 // Files gathers the readers and writers for those who are handed one thing.
@@ -45,6 +46,24 @@ func (Files) ProtocolCard(
 // WallCard is [WallCard].
 func (Files) WallCard(p *protocol.Protocol, e *evaluation.Evaluation, studio, version string, at time.Time) ([]byte, error) {
 	return WallCard(p, e, studio, version, at)
+}
+
+// OrderCSV is [OrderCSV].
+func (Files) OrderCSV(o *shelf.PurchaseOrder) ([]byte, error) { return OrderCSV(o) }
+
+// OrderPaper is [OrderPaper].
+func (Files) OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error) {
+	return OrderPaper(o, studio, address, at)
+}
+
+// BatchLabel is [BatchLabel].
+func (Files) BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, error) {
+	return BatchLabel(b, studio, at)
+}
+
+// RecallPaper is [RecallPaper].
+func (Files) RecallPaper(t *shelf.LotTrace, names bool, studio string, at time.Time) ([]byte, error) {
+	return RecallPaper(t, names, studio, at)
 }
 
 // StepsCSV is [StepsCSV].

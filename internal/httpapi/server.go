@@ -34,6 +34,7 @@ import (
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/portal"
 	"softpalm/internal/studio/protocols"
+	"softpalm/internal/studio/shelf"
 	"softpalm/words"
 )
 
@@ -76,6 +77,11 @@ type Files interface {
 	SummaryPaper(p *checks.Paper, at time.Time) ([]byte, error)
 	ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error)
 	StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error)
+	OrderCSV(o *shelf.PurchaseOrder) ([]byte, error)
+	OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error)
+	BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, error)
+	// RecallPaper lists whom recalled lots reached, with names or without.
+	RecallPaper(t *shelf.LotTrace, names bool, studio string, at time.Time) ([]byte, error)
 	// Calendar writes appointments as iCalendar (RFC 5545).
 	Calendar(c *portal.Calendar) ([]byte, error)
 	// WriteCards writes contacts as vCard 4.0 (RFC 6350).

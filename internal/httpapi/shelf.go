@@ -57,34 +57,90 @@ func productView(p *studio.Product) ProductView {
 
 // ShelfLineView is a product with what is left of it.
 type ShelfLineView struct {
-	Product    ProductView     `json:"product"`
-	Left       decimal.Decimal `json:"left"`
-	Blocked    decimal.Decimal `json:"blocked"`
-	PackSize   decimal.Decimal `json:"packSize"`
-	Usual      decimal.Decimal `json:"usual"`
-	Treatments int             `json:"treatments"`
-	Order      bool            `json:"order"`
-	// RunOut is the day on which the booked diary takes more than there is, nil where it lasts; Short by how
-	// much over the days looked ahead, Demand all that they take; Unused what expires before it is used.
+	Product ProductView `json:"product"`
+	studio.Supply
+	PackSize  decimal.Decimal `json:"packSize"`
+	Price     decimal.Decimal `json:"price"`
+	ReorderAt decimal.Decimal `json:"reorderAt"`
+	Density   float64         `json:"density"`
+	// Left may be used in the cabin, Open of it stands open, Blocked may not be used, Retail is for sale.
+	Left    decimal.Decimal `json:"left"`
+	Open    decimal.Decimal `json:"open"`
+	Blocked decimal.Decimal `json:"blocked"`
+	Retail  decimal.Decimal `json:"retail"`
+	Value   decimal.Decimal `json:"value"`
+	// Usual is what a treatment takes; Treatments how many are left, TreatmentsOpen of them in the open pack.
+	Usual          decimal.Decimal `json:"usual"`
+	Treatments     int             `json:"treatments"`
+	TreatmentsOpen int             `json:"treatmentsOpen"`
+	// RunOut is the day on which more is wanted than there is, nil where it lasts; Short by how much over
+	// the days looked ahead, Demand all that they take; Unused what expires before it is used.
 	RunOut *string         `json:"runOut,omitempty"`
 	Short  decimal.Decimal `json:"short"`
 	Demand decimal.Decimal `json:"demand"`
 	Days   int             `json:"days"`
-	Unused []shelf.Unused  `json:"unused"`
-	Lots   []LotView       `json:"lots"`
+	// PerDay is the demand of each day to come, from today on.
+	PerDay []decimal.Decimal `json:"perDay"`
+	// Levels is what may still be used at the end of each of those days.
+	Levels  []decimal.Decimal `json:"levels"`
+	Unused  []shelf.Unused    `json:"unused"`
+	Reorder shelfroom.Reorder `json:"reorder"`
+	Packs   []PackView        `json:"packs"`
 }
 
-// LotView is a lot on the shelf.
-type LotView struct {
+// PackView is a pack on the shelf.
+type PackView struct {
 	ID        uuid.UUID       `json:"id"`
-	Number    string          `json:"number"`
+	Lot       string          `json:"lot"`
+	LotID     uuid.UUID       `json:"lotId"`
+	Number    int             `json:"number"`
 	Expiry    string          `json:"expiry"`
 	Opened    string          `json:"opened"`
 	GoodUntil string          `json:"goodUntil"`
 	Received  string          `json:"received"`
-	UnitCost  decimal.Decimal `json:"unitCost"`
+	Size      decimal.Decimal `json:"size"`
 	Left      decimal.Decimal `json:"left"`
+	Side      string          `json:"side" enum:"cabin,retail,tester"`
 	Usable    bool            `json:"usable"`
+	// Blocked is why it may not be used, empty where nobody said so; Recalled packs never are.
+	Blocked  string `json:"blocked"`
+	Recalled bool   `json:"recalled"`
+	Batch    bool   `json:"batch"`
+}
+
+func packView(p *studio.Pack, today string) PackView {
+	text := func(s *string) string {
+		if s == nil {
+			return ""
+		}
+		return *s
+	}
+	return PackView{
+		ID: p.ID, Lot: p.Lot, LotID: p.LotID, Number: p.Number, Expiry: text(p.Expiry), Opened: text(p.Opened), GoodUntil: p.Until(),
+		Received: p.Received, Size: p.Size, Left: p.Left, Side: p.Side, Usable: p.Usable(today), Blocked: p.Why, Recalled: p.Recalled, Batch: p.Batch,
+	}
+}
+
+func shelfLineView(l *shelfroom.ShelfLine, today string) (ShelfLineView, error) {
+	v := ShelfLineView{
+		Product: productView(&l.Product), Supply: l.Product.Supply, PackSize: l.Product.PackSize, Price: l.Product.Price,
+		ReorderAt: l.Product.ReorderAt, Density: l.Product.Density,
+		Left: l.Remaining, Open: l.Open, Blocked: l.Blocked, Retail: l.Retail, Value: l.Value,
+		Usual: l.Usual, Treatments: l.Treatments, TreatmentsOpen: l.TreatmentsOpen,
+		RunOut: l.Forecast.RunOut, Short: l.Forecast.Short, Demand: l.Forecast.Demand, Days: shelfroom.Horizon,
+		PerDay: []decimal.Decimal{}, Levels: listed(l.Forecast.Levels), Unused: l.Forecast.Unused, Reorder: l.Reorder, Packs: []PackView{},
+	}
+	for _, day := range l.Forecast.PerDay {
+		need, err := decimal.NewFromString(day[1])
+		if err != nil {
+			return v, err
+		}
+		v.PerDay = append(v.PerDay, need)
+	}
+	for i := range l.Packs {
+		v.Packs = append(v.Packs, packView(&l.Packs[i], today))
+	}
+	return v, nil
 }
 
 func (h *handlers) registerShelf(api huma.API) {
@@ -94,40 +150,17 @@ func (h *handlers) registerShelf(api huma.API) {
 		func(ctx context.Context, _ *struct{}) (*body[[]ShelfLineView], error) {
 			in := signedIn(ctx)
 			list, err := h.rooms.Shelf.Shelf(ctx, &in.Actor)
+			if err != nil {
+				return nil, answer(err)
+			}
 			today := h.rooms.Now().In(in.Studio.Zone()).Format(time.DateOnly)
 			out := make([]ShelfLineView, len(list))
 			for i := range list {
-				l := &list[i]
-				out[i] = ShelfLineView{
-					Product:    productView(&l.Product),
-					Left:       l.Remaining,
-					Blocked:    l.Blocked,
-					PackSize:   l.Product.PackSize,
-					Usual:      l.Usual,
-					Treatments: l.Treatments,
-					Order:      l.Order,
-					RunOut:     l.Forecast.RunOut,
-					Short:      l.Forecast.Short,
-					Demand:     l.Forecast.Demand,
-					Days:       shelfroom.Horizon,
-					Unused:     l.Forecast.Unused,
-					Lots:       []LotView{},
-				}
-				for _, lot := range l.Lots {
-					out[i].Lots = append(out[i].Lots, LotView{
-						ID:        lot.UUID,
-						Number:    lot.Number,
-						Expiry:    lot.Expiry,
-						Opened:    lot.Opened,
-						GoodUntil: lot.UseBy(),
-						Received:  lot.Received,
-						UnitCost:  lot.UnitCost,
-						Left:      lot.Remaining,
-						Usable:    lot.Usable(today),
-					})
+				if out[i], err = shelfLineView(&list[i], today); err != nil {
+					return nil, answer(err)
 				}
 			}
-			return reply(out, err)
+			return reply(out, nil)
 		},
 	)
 	huma.Register(
@@ -147,51 +180,7 @@ func (h *handlers) registerShelf(api huma.API) {
 	)
 }
 
-func (h *handlers) registerLots(api huma.API) {
-	huma.Register(
-		api,
-		closed("receive-lot", http.MethodPost, "/api/lots", "Receive a delivery"),
-		func(ctx context.Context, in *struct {
-			Body struct {
-				Product    uuid.UUID       `json:"product" format:"uuid"`
-				Number     string          `json:"number" maxLength:"60"`
-				Expiry     string          `json:"expiry" maxLength:"10"`
-				MonthsOpen int             `json:"monthsOpen" minimum:"0" maximum:"60"`
-				Amount     decimal.Decimal `json:"amount"`
-				Cost       decimal.Decimal `json:"cost"`
-			}
-		}) (*nothing, error) {
-			b := in.Body
-			return nil, answer(
-				h.rooms.Shelf.ReceiveLot(
-					ctx,
-					actor(ctx),
-					shelfroom.NewLot{
-						Product:    b.Product,
-						Number:     b.Number,
-						Expiry:     b.Expiry,
-						MonthsOpen: b.MonthsOpen,
-						Amount:     b.Amount,
-						Cost:       b.Cost,
-					},
-				),
-			)
-		},
-	)
-	huma.Register(
-		api,
-		closed("correct-stock", http.MethodPost, "/api/lots/{id}/movements", "Correct a lot by a movement"),
-		func(ctx context.Context, in *struct {
-			ByID
-			Body struct {
-				Kind   shelf.Kind      `json:"kind" enum:"waste,tester,retail,stocktake,dispose,return"`
-				Amount decimal.Decimal `json:"amount"`
-				Note   string          `json:"note,omitempty" maxLength:"300"`
-			}
-		}) (*nothing, error) {
-			return nil, answer(h.rooms.Shelf.CorrectStock(ctx, actor(ctx), in.ID, in.Body.Kind, in.Body.Amount, in.Body.Note))
-		},
-	)
+func (h *handlers) registerProducts(api huma.API) {
 	huma.Register(
 		api,
 		closed("add-product", http.MethodPost, "/api/products", "Add a product; its key is made from its name"),
@@ -199,6 +188,58 @@ func (h *handlers) registerLots(api huma.API) {
 			in.Body.Key = ""
 			id, err := h.rooms.Shelf.AddProduct(ctx, actor(ctx), in.Body)
 			return reply(IDView{id}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("save-supply", http.MethodPut, "/api/products/{id}/supply", "How a product is bought and kept"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body shelfroom.SupplyChange
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Shelf.SaveSupply(ctx, actor(ctx), in.ID, &in.Body))
+		},
+	)
+	huma.Register(
+		api,
+		closed("calibrate", http.MethodPost, "/api/products/{id}/calibrations", "Work out what a drop, a press or a spatula holds"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body shelfroom.NewCalibration
+		}) (*body[*shelf.Calibrated], error) {
+			return reply(h.rooms.Shelf.Calibrate(ctx, actor(ctx), in.ID, &in.Body))
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-learned", http.MethodGet, "/api/products/{id}/learned", "What records teach of a product"),
+		func(ctx context.Context, in *ByID) (*body[*shelfroom.Learned], error) {
+			return reply(h.rooms.Shelf.LearnedOf(ctx, actor(ctx), in.ID))
+		},
+	)
+	huma.Register(
+		api,
+		closed("forget-learned", http.MethodDelete, "/api/products/{id}/learned/{kind}", "Start over what records teach"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Kind string `path:"kind" enum:"dose,half-life"`
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Shelf.Forget(ctx, actor(ctx), in.ID, in.Kind))
+		},
+	)
+	huma.Register(
+		api,
+		closed("list-movements", http.MethodGet, "/api/products/{id}/movements", "The movements of a product, newest first"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Before time.Time `query:"before"`
+		}) (*body[[]MovementView], error) {
+			list, err := h.rooms.Shelf.Movements(ctx, actor(ctx), in.ID, in.Before)
+			out := make([]MovementView, len(list))
+			for i := range list {
+				out[i] = movementView(&list[i])
+			}
+			return reply(out, err)
 		},
 	)
 }

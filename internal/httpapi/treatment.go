@@ -6,11 +6,13 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/treatment"
 )
@@ -41,12 +43,14 @@ type RecordView struct {
 	// OtherDay is the owner's reason to treat on another day than the appointment's.
 	OtherDay string `json:"otherDay,omitempty"`
 	// Skipped names the steps that were left out in the room.
-	Skipped    []string                `json:"skipped"`
-	Additions  []studio.RecordAddition `json:"additions"`
-	Cost       decimal.Decimal         `json:"cost"`
-	Currency   string                  `json:"currency"`
-	StartedAt  time.Time               `json:"startedAt"`
-	FinishedAt *time.Time              `json:"finishedAt,omitempty"`
+	Skipped   []string                `json:"skipped"`
+	Additions []studio.RecordAddition `json:"additions"`
+	Cost      decimal.Decimal         `json:"cost"`
+	Currency  string                  `json:"currency"`
+	// Choices are what may be said of each product while the record is open.
+	Choices    []treatment.UseChoices `json:"choices,omitempty"`
+	StartedAt  time.Time              `json:"startedAt"`
+	FinishedAt *time.Time             `json:"finishedAt,omitempty"`
 }
 
 func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
@@ -63,6 +67,7 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 		Additions:  r.Additions,
 		Cost:       r.Cost,
 		Currency:   r.Currency,
+		Choices:    r.Choices,
 		StartedAt:  r.Treatment.StartedAt,
 		FinishedAt: r.Treatment.FinishedAt,
 	}, nil)
@@ -138,14 +143,30 @@ func (h *handlers) registerRecords(api huma.API) {
 				Product string `json:"product" maxLength:"60"`
 				// Planned is accepted and not read: the prepared plan's own amount counts.
 				Planned *decimal.Decimal `json:"planned,omitempty"`
-				Real    decimal.Decimal  `json:"real"`
+				// Real is what was used, where nothing is said of how it was measured.
+				Real *decimal.Decimal `json:"real,omitempty"`
+				shelf.Reading
+				// Pack is the one really in the hand.
+				Pack     *uuid.UUID      `json:"pack,omitempty" format:"uuid"`
+				Short    string          `json:"short,omitempty" enum:"next,count,"`
+				Override string          `json:"override,omitempty" maxLength:"300"`
+				Slid     *studio.SlidFor `json:"slid,omitempty"`
 			} `json:"uses" maxItems:"50"`
 		}
 	}
 	read := func(in *recordIn) studio.Record {
 		r := studio.Record{Revision: in.Body.Revision, Note: in.Body.Note, BrokenOff: in.Body.BrokenOff, Uses: []studio.RecordUse{}}
 		for _, u := range in.Body.Uses {
-			r.Uses = append(r.Uses, studio.RecordUse{Product: u.Product, Used: u.Real})
+			use := studio.RecordUse{
+				Product: u.Product, Reading: u.Reading, Pack: u.Pack, Short: u.Short, Override: u.Override, Slid: u.Slid,
+			}
+			switch {
+			case u.Real != nil && (use.How == "" || use.How == shelf.AsPlanned):
+				use.How, use.Used = "", *u.Real
+			case use.How == "":
+				use.How = shelf.AsPlanned
+			}
+			r.Uses = append(r.Uses, use)
 		}
 		return r
 	}

@@ -30,10 +30,10 @@ func TestTheBoundsOfWhatIsEntered(t *testing.T) {
 	ctx := context.Background()
 	dec := decimal.RequireFromString
 	product := w.line(t, "calm-oil").Product.ID
-	lot := func(change func(*shelfroom.NewLot)) error {
-		n := shelfroom.NewLot{Product: product, Number: uuid.NewString(), Expiry: "2028-01-01", Amount: dec("100"), Cost: dec("10")}
+	lot := func(change func(*shelfroom.DeliveryLine)) error {
+		n := shelfroom.DeliveryLine{Product: product, Number: uuid.NewString(), Expiry: "2028-01-01", Packs: 1, PackSize: dec("100"), Cost: dec("10"), Short: true}
 		change(&n)
-		return w.svc.Shelf.ReceiveLot(ctx, &w.owner, n)
+		return w.svc.Shelf.Receive(ctx, &w.owner, &shelfroom.Delivery{Lines: []shelfroom.DeliveryLine{n}})
 	}
 	refused := func(path string, err error) {
 		t.Helper()
@@ -42,16 +42,16 @@ func TestTheBoundsOfWhatIsEntered(t *testing.T) {
 			assert.Equal(t, path, input.Problems[0].Path)
 		}
 	}
-	require.NoError(t, lot(func(n *shelfroom.NewLot) { n.Amount = studio.MostAmount }))
-	refused("/amount", lot(func(n *shelfroom.NewLot) { n.Amount = dec("100000.001") }))
-	require.NoError(t, lot(func(n *shelfroom.NewLot) { n.Amount = dec("0.001") }))
-	refused("/amount", lot(func(n *shelfroom.NewLot) { n.Amount = dec("0.0004") }))
-	require.NoError(t, lot(func(n *shelfroom.NewLot) { n.Cost = studio.MostMoney }))
-	refused("/cost", lot(func(n *shelfroom.NewLot) { n.Cost = dec("10000000") }))
-	refused("/cost", lot(func(n *shelfroom.NewLot) { n.Cost = dec("0.001") }))
-	require.NoError(t, lot(func(n *shelfroom.NewLot) { n.Expiry = studio.LastDay }))
-	refused("/expiry", lot(func(n *shelfroom.NewLot) { n.Expiry = "2101-01-01" }))
-	refused("/expiry", lot(func(n *shelfroom.NewLot) { n.Expiry = "1899-12-31" }))
+	require.NoError(t, lot(func(n *shelfroom.DeliveryLine) { n.PackSize = studio.MostAmount }))
+	refused("/lines/0/packSize", lot(func(n *shelfroom.DeliveryLine) { n.PackSize = dec("100000.001") }))
+	require.NoError(t, lot(func(n *shelfroom.DeliveryLine) { n.PackSize = dec("0.001") }))
+	refused("/lines/0/packSize", lot(func(n *shelfroom.DeliveryLine) { n.PackSize = dec("0.0004") }))
+	require.NoError(t, lot(func(n *shelfroom.DeliveryLine) { n.Cost = studio.MostMoney }))
+	refused("/lines/0/cost", lot(func(n *shelfroom.DeliveryLine) { n.Cost = dec("10000000") }))
+	refused("/lines/0/cost", lot(func(n *shelfroom.DeliveryLine) { n.Cost = dec("0.001") }))
+	require.NoError(t, lot(func(n *shelfroom.DeliveryLine) { n.Expiry = studio.LastDay }))
+	refused("/lines/0/expiry", lot(func(n *shelfroom.DeliveryLine) { n.Expiry = "2101-01-01" }))
+	refused("/lines/0/expiry", lot(func(n *shelfroom.DeliveryLine) { n.Expiry = "1899-12-31" }))
 	refused("/birthDate", func() error {
 		_, err := w.svc.Clients.AddClient(ctx, &w.owner, studio.ClientFields{Name: "Old", SkinType: "dry", BirthDate: "1899-12-31"})
 		return err

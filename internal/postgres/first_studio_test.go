@@ -86,7 +86,7 @@ func TestTheFirstStudio(t *testing.T) {
 	require.NoError(t, err)
 	require.NotEmpty(t, shelf)
 	for _, line := range shelf {
-		assert.Empty(t, line.Lots, "nothing is on the shelf before it was received")
+		assert.Empty(t, line.Packs, "nothing is on the shelf before it was received")
 	}
 }
 

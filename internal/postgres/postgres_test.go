@@ -363,7 +363,7 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	r := rec.Record
 	for i := range r.Uses {
 		if r.Uses[i].Product == "calm-oil" {
-			r.Uses[i].Used = decimal.RequireFromString("4.1")
+			r.Uses[i].How, r.Uses[i].Used = "", decimal.RequireFromString("4.1")
 		}
 	}
 	too := studio.Record{Uses: []studio.RecordUse{{Product: "calm-oil", Used: decimal.NewFromInt(999)}}}

@@ -218,6 +218,7 @@ func TestRandomPlansComeBackFromAFile(t *testing.T) {
 		}
 		p := studio.Product{ID: studio.NewID(), Unit: "mL", PackSize: decimal.NewFromInt(100)}
 		p.Product.Key, p.Product.Name, p.Product.Form, p.Product.FullDose = "own-oil", "Own oil", "oil", 4
+		p.Usual()
 		return tx.AddProduct(ctx, &p)
 	}))
 	for seed := range uint64(25) {

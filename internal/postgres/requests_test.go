@@ -119,8 +119,8 @@ func TestNoRequestBreaksTheServer(t *testing.T) {
 	shelf, err := w.svc.Shelf.Shelf(ctx, &w.owner)
 	require.NoError(t, err)
 	for _, l := range shelf {
-		for _, lot := range l.Lots {
-			m.ids = append(m.ids, lot.UUID.String())
+		for _, pack := range l.Packs {
+			m.ids = append(m.ids, pack.ID.String(), pack.LotID.String())
 		}
 	}
 	for _, name := range []string{"Mirela", "Greta", "Rafael"} { // with letters, consents and patch tests

@@ -4,18 +4,15 @@ import (
 	"context"
 	"net/http"
 	"strings"
-	"sync"
 	"testing"
 	"time"
 
-	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/protocols"
@@ -52,116 +49,6 @@ func at(err error) string {
 		return err.Error()
 	}
 	return bad.Problems[0].Path
-}
-
-// A delivery needs its lot number, expiry and amount, and comes once; the shelf
-// takes it last when it expires last.
-func TestADelivery(t *testing.T) {
-	w := newWorld(t)
-	ctx := context.Background()
-	oil := w.line(t, "calm-oil")
-	good := shelfroom.NewLot{Product: oil.Product.ID, Number: " CS-9 ", Expiry: "2030-01-31", MonthsOpen: 6, Amount: dec("250"), Cost: dec("41")}
-	for path, spoil := range map[string]func(*shelfroom.NewLot){
-		"/number": func(n *shelfroom.NewLot) { n.Number = "  " },
-		"/expiry": func(n *shelfroom.NewLot) { n.Expiry = "31/01/2030" },
-		"/amount": func(n *shelfroom.NewLot) { n.Amount = decimal.Zero },
-		"/cost":   func(n *shelfroom.NewLot) { n.Cost = dec("-1") },
-	} {
-		n := good
-		spoil(&n)
-		assert.Equal(t, path, at(w.svc.Shelf.ReceiveLot(ctx, &w.owner, n)))
-	}
-	require.ErrorIs(t, w.svc.Shelf.ReceiveLot(ctx, &w.desk, good), studio.ErrForbidden)
-	require.NoError(t, w.svc.Shelf.ReceiveLot(ctx, &w.owner, good))
-	assert.Equal(t, "/number", at(w.svc.Shelf.ReceiveLot(ctx, &w.owner, good)), "the same lot twice")
-	now := w.line(t, "calm-oil")
-	assert.Equal(t, oil.Remaining.Add(dec("250")).String(), now.Remaining.String())
-	last := now.Lots[len(now.Lots)-1]
-	assert.Equal(t, "CS-9", last.Number)
-	assert.Equal(t, "0.164", last.UnitCost.String(), "41.00 / 250")
-	w.now = time.Date(2030, 2, 1, 9, 0, 0, 0, time.UTC)
-	assert.Zero(t, w.line(t, "calm-oil").Remaining.IntPart(), "past their day lots are blocked, not gone")
-	assert.True(t, w.line(t, "calm-oil").Blocked.GreaterThanOrEqual(dec("250")))
-	assert.True(t, w.line(t, "calm-oil").Order)
-}
-
-// Corrections are movements with the sign of their kind, never below what is
-// there, also when two are written at the same moment.
-func TestCorrectingALot(t *testing.T) {
-	w := newWorld(t)
-	ctx := context.Background()
-	before := w.line(t, "calm-oil")
-	lot := before.Lots[0]
-	for _, c := range []struct {
-		kind   shelf.Kind
-		amount string
-		path   string
-	}{
-		{shelf.Waste, "-1.5", ""}, {shelf.Waste, "1.5", "/amount"}, {shelf.Tester, "-0.5", ""}, {shelf.Tester, "0.5", "/amount"},
-		{shelf.Retail, "-1", ""}, {shelf.Retail, "1", "/amount"}, {shelf.Dispose, "-1", ""}, {shelf.Dispose, "1", "/amount"},
-		{shelf.Return, "3", ""}, {shelf.Return, "-3", "/amount"}, {shelf.Stocktake, "-1", ""}, {shelf.Stocktake, "1", ""},
-		{shelf.Stocktake, "0", "/amount"}, {shelf.Waste, "-9999", "/amount"}, {shelf.Treatment, "-1", "/kind"}, {shelf.Receive, "1", "/kind"},
-	} {
-		assert.Equal(t, c.path, at(w.svc.Shelf.CorrectStock(ctx, &w.owner, lot.UUID, c.kind, dec(c.amount), "note")), "%s %s", c.kind, c.amount)
-	}
-	require.ErrorIs(t, w.svc.Shelf.CorrectStock(ctx, &w.desk, lot.UUID, shelf.Waste, dec("-1"), ""), studio.ErrForbidden)
-	require.ErrorIs(t, w.svc.Shelf.CorrectStock(ctx, &w.owner, uuid.New(), shelf.Waste, dec("-1"), ""), studio.ErrNotFound)
-	now := w.line(t, "calm-oil")
-	assert.Equal(t, before.Remaining.Sub(dec("1")).String(), now.Remaining.String(), "-1.5 -0.5 -1 -1 +3 -1 +1")
-
-	left := now.Lots[0].Remaining
-	var group sync.WaitGroup
-	errs := make([]error, 6)
-	for i := range errs {
-		group.Go(func() {
-			errs[i] = w.svc.Shelf.CorrectStock(ctx, &w.owner, lot.UUID, shelf.Dispose, left.Neg(), "")
-		})
-	}
-	group.Wait()
-	done := 0
-	for _, err := range errs {
-		if err == nil {
-			done++
-		}
-	}
-	assert.Equal(t, 1, done, "one empties it, the others find it empty")
-	for _, l := range w.line(t, "calm-oil").Lots {
-		assert.False(t, l.Remaining.IsNegative(), l.Number)
-	}
-}
-
-// Treatments left are counted by what a whole protocol takes, not by one of its
-// steps: 294.1 mL at 3.2 + 1.8 are 58.
-func TestTreatmentsLeftCountsEveryStep(t *testing.T) {
-	w := newWorld(t)
-	ctx := context.Background()
-	before := w.line(t, "calm-oil")
-	require.Equal(t, "3.2", before.Usual.String())
-	plans, err := w.plans(ctx)
-	require.NoError(t, err)
-	for _, p := range plans {
-		o, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, p.ID)
-		require.NoError(t, err)
-		body := o.Draft.Body
-		for i := range body.Steps {
-			if u := body.Steps[i].Use; u != nil && u.Product == "calm-oil" {
-				more := body.Steps[i]
-				more.ID, more.Stroke, more.Path = "again", "spread-passes", nil
-				use := *u
-				use.Amount.Value, use.Amount.Measure = 1.8, "mL"
-				more.Use = &use
-				body.Steps = append(body.Steps[:i+1:i+1], append([]protocol.Step{more}, body.Steps[i+1:]...)...)
-				_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, p.ID, protocols.DraftEdit{Revision: 0, BasedOn: o.Version, Protocol: &body})
-				require.NoError(t, err)
-				_, err = w.svc.Protocols.Publish(ctx, &w.owner, p.ID)
-				require.NoError(t, err)
-				break
-			}
-		}
-	}
-	now := w.line(t, "calm-oil")
-	assert.Equal(t, "5", now.Usual.String())
-	assert.Equal(t, int(before.Remaining.Div(dec("5")).IntPart()), now.Treatments)
 }
 
 // A studio's own strokes: kept under a key of their own, judged like the trade's,

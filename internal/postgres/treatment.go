@@ -8,6 +8,7 @@ import (
 	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 )
 
@@ -87,4 +88,41 @@ func (t *Tx) RecordAdditions(ctx context.Context, visit uuid.UUID) ([]studio.Rec
 		err = r.Scan(&a.ID, &a.At, &a.Author, &a.Body)
 		return a, err
 	}, "select id, at, author, body from record_addition where studio_id = $1 and visit_id = $2 order by at, id", t.studio, visit)
+}
+
+// AddProductUse keeps what was used of a product; it never changes again.
+func (t *Tx) AddProductUse(ctx context.Context, u *studio.ProductUse) error {
+	return t.exec(ctx, `insert into product_use (studio_id, visit_id, product_id, practitioner_id, protocol_id, day,
+			planned, used, how, measure, cost, over_plan, at)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)`,
+		t.studio, u.Visit, u.Product, u.Practitioner, u.Protocol, u.Day,
+		u.Planned, u.Used, u.How, u.Measure, u.Cost, u.OverPlan, u.At)
+}
+
+// AddSlipObservation keeps how long a product slid.
+func (t *Tx) AddSlipObservation(ctx context.Context, product, visit uuid.UUID, s studio.SlidFor, skin float64, at time.Time) error {
+	return t.exec(ctx, `insert into slip_observation (studio_id, id, product_id, visit_id, minute, kind, skin, at)
+		values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+		t.studio, studio.NewID(), product, visit, s.Minute, s.Kind, skin, at)
+}
+
+// LastMeasures says how a practitioner measured each product last, as planned left out.
+func (t *Tx) LastMeasures(ctx context.Context, practitioner uuid.UUID) (map[uuid.UUID]shelf.Reading, error) {
+	type row struct {
+		product uuid.UUID
+		reading shelf.Reading
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.product, &x.reading.How, &x.reading.Measure)
+		return x, err
+	}, `select p.id, u.how, u.measure from product p cross join lateral (
+			select how, measure from product_use u
+			where u.studio_id = p.studio_id and u.product_id = p.id and u.practitioner_id = $2 and u.how <> 'as planned'
+			order by u.at desc limit 1) u
+		where p.studio_id = $1`, t.studio, practitioner)
+	out := make(map[uuid.UUID]shelf.Reading, len(rows))
+	for _, r := range rows {
+		out[r.product] = r.reading
+	}
+	return out, err
 }

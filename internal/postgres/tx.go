@@ -40,7 +40,7 @@ var (
 	_ house.Store     = (*Tx)(nil)
 	_ portal.Store    = (*Tx)(nil)
 	_ protocols.Store = (*Tx)(nil)
-	_ shelf.Store     = (*Tx)(nil)
+	_ shelf.Stores    = (*Tx)(nil)
 	_ treatment.Store = (*Tx)(nil)
 )
 

@@ -53,7 +53,7 @@ func New(store Store, now func() time.Time, address string, mailer studio.Mailer
 	}
 	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks, Files: exchange.Files{}}
 	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks, Busy: exchange.Files{}, Fetch: web.Fetcher{}}
-	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks, Diary: r.Diary}
+	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks, Diary: r.Diary, Shelf: r.Shelf}
 	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer, Calendars: store, Pages: store, Diary: r.Diary, Checks: r.Checks, Files: exchange.Files{}}
 	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal, Diary: r.Diary}
 	r.Checks.Diary, r.Checks.Messages = r.Diary, r.Portal

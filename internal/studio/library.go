@@ -37,7 +37,13 @@ func (l *Library) Context() *protocol.Context {
 	}
 	for i := range l.Products {
 		p := &l.Products[i]
+		if p.Unit == Pieces {
+			continue // what is counted in pieces is in no plan of strokes
+		}
 		core := p.Product
+		if p.LearnedHalfLife > 0 {
+			core.HalfLife = p.LearnedHalfLife
+		}
 		if p.PackSize.IsPositive() {
 			perML := decimal.NewFromFloat(p.PerML(slip.Measure(p.Unit)))
 			core.Cost = p.Price.Mul(perML).DivRound(p.PackSize, 6).String()

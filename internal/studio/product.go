@@ -1,9 +1,9 @@
 package studio
 
 import (
+	"cmp"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
@@ -24,27 +24,73 @@ type Product struct {
 	PackSize  decimal.Decimal
 	Price     decimal.Decimal
 	ReorderAt decimal.Decimal
+	Supply
+	// LearnedHalfLife is the studio's own, in minutes, from so many observations; 0 where there is none.
+	LearnedHalfLife float64
+	LearnedFrom     int
 }
 
-// Lot is a lot with its product.
+// Supply is how a product is bought and kept.
+type Supply struct {
+	// Use is where it is used: in the cabin, for sale, or both.
+	Use string `json:"use" enum:"cabin,retail,both"`
+	// Place is where it stands: the cabinet, the trolley, the retail shelf.
+	Place    string `json:"place" maxLength:"60"`
+	Supplier string `json:"supplier" maxLength:"120"`
+	// Article is the supplier's own number of it, GTIN the one on its pack (14 digits, or empty).
+	Article  string `json:"articleNo" maxLength:"60"`
+	GTIN     string `json:"gtin" maxLength:"14"`
+	LeadDays int    `json:"leadDays" minimum:"0" maximum:"365"`
+	MinPacks int    `json:"minPacks" minimum:"1" maximum:"1000"`
+	// MonthsOpen is how long a pack keeps once opened; 0 where nothing is stated.
+	MonthsOpen int `json:"monthsOpen" minimum:"0" maximum:"60"`
+	// Tare is what an empty pack weighs, in g.
+	Tare         *decimal.Decimal `json:"tare,omitempty"`
+	MLPerSpatula float64          `json:"mlPerSpatula" minimum:"0" maximum:"50"`
+	// PerVisit is how many pieces of a disposable every appointment takes.
+	PerVisit int `json:"perVisit" minimum:"0" maximum:"100"`
+}
+
+// Usual fills in what a new product does not say.
+func (s *Supply) Usual() {
+	s.Use = cmp.Or(s.Use, CabinSide)
+	s.LeadDays, s.MinPacks = cmp.Or(s.LeadDays, 5), max(s.MinPacks, 1)
+}
+
+// Pieces is the unit of what is counted: gloves, spatulas, caps.
+const Pieces = "pcs"
+
+// Measured is the product as far as measuring goes.
+func (p *Product) Measured() shelf.Measured {
+	known := func(v float64) *decimal.Decimal {
+		if v <= 0 {
+			return nil
+		}
+		d := decimal.NewFromFloat(v)
+		return &d
+	}
+	return shelf.Measured{
+		Unit:         p.Unit,
+		DropsPerML:   known(p.DropsPerML),
+		Density:      known(p.Density),
+		MLPerPress:   known(p.MLPerPump),
+		MLPerSpatula: known(p.MLPerSpatula),
+		GPerFTU:      known(fingertipUnit),
+	}
+}
+
+// fingertipUnit is about how many grams a fingertip unit holds. Source: Long and Finlay, Clin Exp
+// Dermatol 16, 1991 (from memory).
+const fingertipUnit = 0.5
+
+// Lot is what a supplier numbered, or a batch that was mixed here.
 type Lot struct {
-	shelf.Lot
-	UUID     uuid.UUID
-	Product  uuid.UUID
-	Received string
-}
-
-// Movement is one stock movement; only ever added.
-type Movement struct {
-	ID      uuid.UUID
-	Lot     uuid.UUID
-	Kind    shelf.Kind
-	Amount  decimal.Decimal // in the product's unit; what leaves is negative
-	Planned *decimal.Decimal
-	Visit   *uuid.UUID
-	Account *uuid.UUID
-	Note    string
-	At      time.Time
+	ID         uuid.UUID
+	Product    uuid.UUID
+	Number     string
+	Expiry     string // a day; empty for none
+	Received   string
+	MonthsOpen int
 }
 
 // Contents is what a product is made of and whom it is not for.
@@ -84,18 +130,9 @@ func (c *Contents) Tidy() error {
 	return nil
 }
 
+// InUnit is an amount in mL in the product's unit.
 func InUnit(p *Product, mL float64) decimal.Decimal {
-	return decimal.NewFromFloat(mL * p.PerML(slip.Measure(p.Unit))).Round(2)
-}
-
-func LotsOf(lots []Lot, product uuid.UUID) []*shelf.Lot {
-	var out []*shelf.Lot
-	for i := range lots {
-		if lots[i].Product == product {
-			out = append(out, &lots[i].Lot)
-		}
-	}
-	return out
+	return decimal.NewFromFloat(mL * p.PerML(slip.Measure(p.Unit))).Round(3)
 }
 
 // FileProduct is what a protocol needs to know of a product; stock and prices
@@ -151,5 +188,34 @@ func NewFileProduct(p *slip.Product) FileProduct {
 		Tags:        p.Tags,
 		Unsuited:    p.Unsuited,
 		Ingredients: p.Ingredients,
+	}
+}
+
+// CarryParts gives every product that is mixed of others their ingredients and tags, through any number of
+// mixings: each mixing is a product and one of its parts.
+func CarryParts(products []Product, mixings [][2]uuid.UUID) {
+	at := map[uuid.UUID]*Product{}
+	for i := range products {
+		at[products[i].ID] = &products[i]
+	}
+	add := func(to *[]string, from []string) (more bool) {
+		for _, x := range from {
+			if !slices.Contains(*to, x) {
+				*to, more = append(slices.Clone(*to), x), true
+			}
+		}
+		return more
+	}
+	for again := true; again; {
+		again = false
+		for _, m := range mixings {
+			whole, part := at[m[0]], at[m[1]]
+			if whole == nil || part == nil {
+				continue
+			}
+			if add(&whole.Ingredients, part.Ingredients) || add(&whole.Tags, part.Tags) {
+				again = true
+			}
+		}
 	}
 }

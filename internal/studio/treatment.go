@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/slip"
 )
 
@@ -25,19 +26,42 @@ type RecordUse struct {
 	Name    string          `json:"name,omitempty"`
 	Planned decimal.Decimal `json:"planned"`
 	Used    decimal.Decimal `json:"real"`
+	// Reading is how it was measured.
+	shelf.Reading
 	// ByHand is the planned amount as a hand takes it.
 	ByHand *slip.HandAmount `json:"byHand,omitempty"`
 	Unit   string           `json:"unit,omitempty"`
+	// Pack is the one really in the hand; nil where the proposed one was not looked at.
+	Pack *uuid.UUID `json:"pack,omitempty"`
+	// Short is what to do where the pack in the hand, or the shelf, shows less than was used: take the rest
+	// from the next pack, or set this one right by a count first.
+	Short string `json:"short,omitempty" enum:"next,count"`
+	// Override is why a pack that may not be used was used.
+	Override string `json:"override,omitempty" maxLength:"300"`
+	// Slid is how long it slid, where the practitioner says so.
+	Slid *SlidFor `json:"slid,omitempty"`
 	// Lots the amount is (or was) taken from.
 	Lots []RecordLot `json:"lots,omitempty"`
 }
 
-// RecordLot is an amount from one lot.
+// SlidFor is how long an application slid: more had to be added at a minute, it still slid then, or it was
+// dry before.
+type SlidFor struct {
+	Kind   string          `json:"kind" enum:"at,beyond,before"`
+	Minute decimal.Decimal `json:"minute"`
+}
+
+// RecordLot is an amount from one pack of a lot.
 type RecordLot struct {
 	Number string          `json:"number"`
+	Pack   int             `json:"packNumber,omitempty"`
+	ID     *uuid.UUID      `json:"pack,omitempty"`
 	Amount decimal.Decimal `json:"amount"`
 	Cost   decimal.Decimal `json:"cost"`
 	UseBy  string          `json:"goodUntil"`
+	// Opens says that a sealed pack was opened by it; Sure is false where nobody looked at the lot.
+	Opens bool `json:"opens,omitempty"`
+	Sure  bool `json:"sure,omitempty"`
 }
 
 // Record is what was written about a treatment.
@@ -50,18 +74,30 @@ type Record struct {
 	Revision int `json:"revision"`
 }
 
-// Same reports whether two records say the same: their notes, and how much was used of what.
+// Same reports whether two records say the same: their notes, and how much was used of what, from which
+// pack and how it was measured.
 func (r *Record) Same(as *Record) bool {
-	used := map[string]decimal.Decimal{}
-	for _, u := range r.Uses {
-		used[u.Product] = u.Used
+	used := map[string]*RecordUse{}
+	for i := range r.Uses {
+		used[r.Uses[i].Product] = &r.Uses[i]
 	}
-	for _, u := range as.Uses {
-		if was, ok := used[u.Product]; !ok || !was.Equal(u.Used) {
+	for i := range as.Uses {
+		u := &as.Uses[i]
+		was := used[u.Product]
+		if was == nil || !was.Used.Equal(u.Used) || was.How != u.How || was.Measure != u.Measure || !same(was.Count, u.Count) ||
+			!same(was.Before, u.Before) || !same(was.After, u.After) || was.Short != u.Short || was.Override != u.Override ||
+			(was.Pack == nil) != (u.Pack == nil) || was.Pack != nil && *was.Pack != *u.Pack {
 			return false
 		}
 	}
 	return r.Note == as.Note && len(r.Uses) == len(as.Uses)
+}
+
+func same(a, b *decimal.Decimal) bool {
+	if a == nil || b == nil {
+		return a == b
+	}
+	return a.Equal(*b)
 }
 
 // RecordAddition is what somebody added to a record after it was locked.

@@ -3,6 +3,7 @@ package adjusting
 import (
 	"slices"
 
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 )
@@ -95,4 +96,17 @@ func VariantsForSkin(p *protocol.Protocol, skinType string, states []string) []p
 	return slices.DeleteFunc(VariantsOf(p), func(v protocol.Variant) bool {
 		return !slices.ContainsFunc(v.For, func(skin string) bool { return skin == skinType || slices.Contains(states, skin) })
 	})
+}
+
+// ForSkin is a protocol as its variants make it for the client's skin, without anything that today's check
+// says: what is prepared and counted before that.
+func ForSkin(p *protocol.Protocol, ctx *protocol.Context) *protocol.Protocol {
+	variants := VariantsForSkin(p, ctx.SkinType, ctx.SkinStates)
+	if len(variants) == 0 {
+		return p
+	}
+	if a := AdjustForSkin(p, ctx, contraindication.Merge(nil), variants, p.Minutes.HandsOn); !a.Refused {
+		return a.Protocol
+	}
+	return p
 }

@@ -15,28 +15,39 @@ type LotCost struct {
 	Minor  *int32            `json:"minor,omitempty"`
 }
 
-// OfTakes is the cost of each take: the lot's value before less its value after, value being the cost's
-// part that is left, rounded to the currency. So takes add up to the lot's cost to the cent.
+// OfTakes is the cost of each take: the lot's value before less its value after. So takes add up to the
+// lot's cost to the cent.
 func (l *LotCost) OfTakes() ([]decimal.Decimal, error) {
 	if !l.Amount.IsPositive() {
 		return nil, errors.New("the amount received must be above 0")
 	}
-	minor := int32(2)
+	layer := Layer{Cost: l.Cost, Amount: l.Amount, Left: l.Amount, Minor: 2}
 	if l.Minor != nil {
-		minor = *l.Minor
+		layer.Minor = *l.Minor
 	}
-	value := func(left decimal.Decimal) decimal.Decimal { return valueOf(l.Cost, left, l.Amount, minor) }
-	left := l.Amount
 	out := make([]decimal.Decimal, len(l.Takes))
 	for i, take := range l.Takes {
-		if take.GreaterThan(left) {
+		if take.GreaterThan(layer.Left) {
 			return nil, errors.New("more is taken than the lot holds")
 		}
-		after := left.Sub(take)
-		out[i] = value(left).Sub(value(after))
-		left = after
+		out[i] = layer.Move(take.Neg()).Neg()
 	}
 	return out, nil
+}
+
+// Layer is what one delivery of a lot cost, the amount it brought and what is left of it. Minor are the
+// decimals of the currency.
+type Layer struct {
+	Cost, Amount, Left decimal.Decimal
+	Minor              int32
+}
+
+// Move adds an amount to what is left, or takes a negative one, and returns what the stock is worth more
+// (or, below zero, less): the layer's value after less its value before, each rounded to the currency.
+func (l *Layer) Move(amount decimal.Decimal) decimal.Decimal {
+	before := valueOf(l.Cost, l.Left, l.Amount, l.Minor)
+	l.Left = l.Left.Add(amount)
+	return valueOf(l.Cost, l.Left, l.Amount, l.Minor).Sub(before)
 }
 
 // valueOf is the part of a cost that is left, rounded to the currency.
@@ -93,4 +104,9 @@ func Value(issues []Issue) (StockValue, error) {
 		}
 	}
 	return out, nil
+}
+
+// Worth is what a part of what is left is worth, rounded to the currency.
+func (l *Layer) Worth(part decimal.Decimal) decimal.Decimal {
+	return valueOf(l.Cost, part, l.Amount, l.Minor)
 }

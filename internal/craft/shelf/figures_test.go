@@ -95,6 +95,53 @@ func TestWhatAScanSays(t *testing.T) {
 	}
 }
 
+// Codes as scanners send them; the element strings and check digits follow the GS1 General Specifications
+// (from memory), the numbers are the examples given there for companies (0950...).
+func TestACodeIsRead(t *testing.T) {
+	full := shelf.Scanned{GTIN: "09506000134352", Lot: "CS-2417", Expiry: "2028-01-31"}
+	for _, c := range []struct {
+		text string
+		want shelf.Scanned
+		bad  string
+	}{
+		{"(01)09506000134352(17)280131(10)CS-2417", full, ""},
+		{"]d20109506000134352172801" + "3110CS-2417", full, ""},
+		{"010950600013435210CS-2417\x1d17280131", full, ""},
+		{"(01)09506000134352(15)280100(10)CS-2417", full, ""},
+		{"9506000134352", shelf.Scanned{GTIN: "09506000134352"}, ""},
+		{"96385074", shelf.Scanned{GTIN: "00000096385074"}, ""},
+		{" palm:0198-ab ", shelf.Scanned{Pack: "0198-ab"}, ""},
+		{"9506000134353", shelf.Scanned{}, "the last digit of 9506000134353 must be 2"},
+		{"(01)09506000134352(17)281331", shelf.Scanned{}, "there is no month 13"},
+		{"0109506000", shelf.Scanned{}, "ends before (01)"},
+		{"9999ABC", shelf.Scanned{}, "(99) cannot be read"},
+		{"(10", shelf.Scanned{}, "no code that can be read"},
+		{"(21)778", shelf.Scanned{}, "neither a product nor a lot"},
+		{"", shelf.Scanned{}, "neither a product nor a lot"},
+	} {
+		got, err := shelf.ReadCode(c.text, "2026-11-24")
+		assert.Equal(t, c.want, got, "%q", c.text)
+		if c.bad == "" {
+			assert.NoError(t, err, "%q", c.text)
+		} else {
+			assert.ErrorContains(t, err, c.bad, "%q", c.text)
+		}
+	}
+}
+
+// Any text is either read or refused, and never a panic.
+func FuzzReadCode(f *testing.F) {
+	for _, s := range []string{"(01)09506000134352(10)A", "]C110A\x1d17280131", "()", "01", "palm:"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		got, err := shelf.ReadCode(text, "2026-11-24")
+		if err == nil {
+			assert.NotEqual(t, shelf.Scanned{}, got)
+		}
+	})
+}
+
 // Asked 5 with A 3 and B 30: A 3, B 2; a blocked and an expired pack are passed over, open goes before
 // sealed (handbook, chapter 4, Picking).
 func TestWhichPackIsPicked(t *testing.T) {
@@ -106,7 +153,7 @@ func TestWhichPackIsPicked(t *testing.T) {
 	}
 	got, err := shelf.PickFrom(packs, dec("5"), "2026-11-24")
 	require.NoError(t, err)
-	assert.Equal(t, []shelf.Pick{{Lot: "A", Pack: 1, Amount: dec("3"), Opens: true}, {Lot: "B", Pack: 1, Amount: dec("2"), Opens: true}}, got.Taken)
+	assert.Equal(t, []shelf.Pick{{Lot: "A", Pack: 1, Amount: dec("3"), Opens: true, At: 2}, {Lot: "B", Pack: 1, Amount: dec("2"), Opens: true}}, got.Taken)
 	same(t, "0", got.Short)
 	got, err = shelf.PickFrom(packs, dec("33.01"), "2026-11-24")
 	require.NoError(t, err)

@@ -51,6 +51,8 @@ type RunOut struct {
 	Unused []Unused        `json:"unused"`
 	Left   decimal.Decimal `json:"left"`
 	Demand decimal.Decimal `json:"demand"`
+	// Levels is what may still be used at the end of each day.
+	Levels []decimal.Decimal `json:"-"`
 }
 
 var one = decimal.NewFromInt(1)
@@ -126,6 +128,13 @@ func (d *Demand) Forecast() (RunOut, error) {
 				out.RunOut = &day
 			}
 		}
+		level := decimal.Zero
+		for i := range packs {
+			if !packs[i].Blocked {
+				level = level.Add(packs[i].Left)
+			}
+		}
+		out.Levels = append(out.Levels, level)
 	}
 	for i := range packs {
 		if !packs[i].Blocked {

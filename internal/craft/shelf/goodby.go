@@ -50,6 +50,27 @@ func (p *Pack) GoodUntil() (string, error) {
 	return last, nil
 }
 
+// Until is [Pack.GoodUntil] for a pack whose days were checked when it was received.
+func (p *Pack) Until() string {
+	until, err := p.GoodUntil()
+	if err != nil && p.Expiry != nil {
+		return *p.Expiry
+	}
+	return until
+}
+
+// Good reports whether a day is within the pack's last day of use.
+func (p *Pack) Good(today string) bool {
+	until := p.Until()
+	return until == "" || today <= until
+}
+
+// Usable reports whether the pack may be used on a day: something is left, it is still good, and nobody
+// blocked it.
+func (p *Pack) Usable(today string) bool {
+	return p.Left.IsPositive() && !p.Blocked && p.Good(today)
+}
+
 // lastDay is a day as it stands, and a month's last day.
 func lastDay(s string) (string, error) {
 	if t, err := time.Parse(monthLayout, s); err == nil {

@@ -19,11 +19,7 @@ type Dosed struct {
 // Teaches reports whether a record says something of a habit: it was measured, and is no slip of the pen
 // (below a third or above three times the plan).
 func (d *Dosed) Teaches() bool {
-	if d.How == "as planned" || !d.Planned.IsPositive() {
-		return false
-	}
-	three := decimal.NewFromInt(3)
-	return !d.Real.Mul(three).LessThan(d.Planned) && !d.Real.GreaterThan(d.Planned.Mul(three))
+	return d.How != AsPlanned && d.Planned.IsPositive() && d.Real.IsPositive() && !Doubtful(d.Planned, d.Real)
 }
 
 // DoseFactors is how much is used of what is planned: in the studio and by practitioner, to 4 decimals,

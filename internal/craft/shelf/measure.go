@@ -14,9 +14,69 @@ const thousandth = 3
 // exact are the digits kept while dividing; results are rounded once, at the end.
 const exact = 24
 
-// Measured is a product as far as measuring goes: its unit (mL or g) and what was found by weighing.
+// MeasureError says why a measure gives no amount, with a stable code.
+type MeasureError struct{ Code, text string }
+
+func (e *MeasureError) Error() string { return e.text }
+
+// Why a measure gives no amount.
+const (
+	NeverCalibrated = "never-calibrated"
+	DensityUnknown  = "density-unknown"
+	HeavierAfter    = "heavier-after"
+	BelowNothing    = "below-nothing"
+	NotComplete     = "not-complete"
+)
+
+// How an amount came to be known.
+const (
+	AsPlanned = "as planned"
+	Counted   = "counted"
+	Weighed   = "weighed"
+)
+
+// Reading is how the use of a product was measured in the room: counted in a measure, weighed before and
+// after, or taken as planned, which moves stock but teaches nothing.
+type Reading struct {
+	How     string           `json:"how,omitempty" enum:"as planned,counted,weighed"`
+	Measure string           `json:"measure,omitempty" enum:"mL,g,pcs,drops,presses,spatulas,ftu"`
+	Count   *decimal.Decimal `json:"count,omitempty"`
+	Before  *decimal.Decimal `json:"before,omitempty"`
+	After   *decimal.Decimal `json:"after,omitempty"`
+}
+
+// Used is the amount in the product's unit. An error is a [*MeasureError].
+func (r *Reading) Used(p Measured, planned decimal.Decimal) (decimal.Decimal, error) {
+	switch r.How {
+	case Counted:
+		if r.Count == nil {
+			return planned, &MeasureError{NotComplete, "nothing was counted yet"}
+		}
+		c := Count{Value: *r.Count, Measure: r.Measure, Product: p}
+		return c.Amount()
+	case Weighed:
+		if r.Before == nil || r.After == nil {
+			return planned, &MeasureError{NotComplete, "it is weighed before and after"}
+		}
+		w := Weighing{Before: *r.Before, After: *r.After, Unit: p.Unit}
+		if p.Density != nil {
+			w.Density = *p.Density
+		}
+		return w.Used()
+	}
+	return planned, nil
+}
+
+// Doubtful reports whether an amount is so far from its plan that the pen may have slipped: below a third
+// of it or above three times.
+func Doubtful(planned, used decimal.Decimal) bool {
+	three := decimal.NewFromInt(3)
+	return planned.IsPositive() && used.IsPositive() && (used.Mul(three).LessThan(planned) || used.GreaterThan(planned.Mul(three)))
+}
+
+// Measured is a product as far as measuring goes: its unit (mL, g or pcs) and what was found by weighing.
 type Measured struct {
-	Unit         string           `json:"unit" enum:"mL,g"`
+	Unit         string           `json:"unit" enum:"mL,g,pcs"`
 	DropsPerML   *decimal.Decimal `json:"dropsPerML,omitempty"`
 	Density      *decimal.Decimal `json:"density,omitempty"`
 	MLPerPress   *decimal.Decimal `json:"mlPerPress,omitempty"`
@@ -27,7 +87,7 @@ type Measured struct {
 // Count is an amount as it was measured: mL, g, drops, presses, spatulas or fingertip units (ftu).
 type Count struct {
 	Value   decimal.Decimal `json:"value"`
-	Measure string          `json:"measure" enum:"mL,g,drops,presses,spatulas,ftu"`
+	Measure string          `json:"measure" enum:"mL,g,pcs,drops,presses,spatulas,ftu"`
 	Product Measured        `json:"product"`
 }
 
@@ -35,18 +95,18 @@ type Count struct {
 func (c *Count) Amount() (decimal.Decimal, error) {
 	p := &c.Product
 	if c.Value.IsNegative() {
-		return decimal.Zero, errors.New("an amount is not below 0")
+		return decimal.Zero, &MeasureError{BelowNothing, "an amount is not below 0"}
 	}
 	each := map[string]*decimal.Decimal{"presses": p.MLPerPress, "spatulas": p.MLPerSpatula, "ftu": p.GPerFTU, "drops": p.DropsPerML}
 	n, unit := c.Value, "mL"
 	switch c.Measure {
 	case "mL":
-	case "g":
-		unit = "g"
+	case "g", "pcs":
+		unit = c.Measure
 	case "drops", "presses", "spatulas", "ftu":
 		by := each[c.Measure]
 		if by == nil || !by.IsPositive() {
-			return n, fmt.Errorf("%s were never calibrated for this product; weigh some first", c.Measure)
+			return n, &MeasureError{NeverCalibrated, c.Measure + " were never calibrated for this product; weigh some first"}
 		}
 		if c.Measure == "drops" {
 			n = n.DivRound(*by, exact)
@@ -60,8 +120,11 @@ func (c *Count) Amount() (decimal.Decimal, error) {
 		return n, fmt.Errorf("there is no measure %q", c.Measure)
 	}
 	if unit != p.Unit {
+		if unit == "pcs" || p.Unit == "pcs" {
+			return n, fmt.Errorf("%s cannot be turned into %s", unit, p.Unit)
+		}
 		if p.Density == nil || !p.Density.IsPositive() {
-			return n, errors.New("the density is not known; weigh 10 mL first")
+			return n, &MeasureError{DensityUnknown, "the density is not known; weigh 10 mL first"}
 		}
 		if unit == "g" {
 			n = n.DivRound(*p.Density, exact)
@@ -85,11 +148,11 @@ func (w *Weighing) Used() (decimal.Decimal, error) {
 	g := w.Before.Sub(w.After)
 	switch {
 	case g.IsNegative():
-		return g, errors.New("it weighs more after than before; did the cap go back on?")
+		return g, &MeasureError{HeavierAfter, "it weighs more after than before; did the cap go back on?"}
 	case w.Unit == "g":
 		return g.Round(thousandth), nil
 	case !w.Density.IsPositive():
-		return g, errors.New("the density must be above 0")
+		return g, &MeasureError{DensityUnknown, "the density must be above 0"}
 	}
 	return g.DivRound(w.Density, exact).Round(thousandth), nil
 }

@@ -14,6 +14,8 @@ type Pick struct {
 	Amount decimal.Decimal `json:"amount"`
 	// Opens says that a sealed pack is opened by it.
 	Opens bool `json:"opens"`
+	// At is the pack's place in the list it was picked from.
+	At int `json:"-"`
 }
 
 // Picked is a proposal: in order, and what is short.
@@ -66,6 +68,18 @@ func sealed(p *Pack) int {
 	return 0
 }
 
+// PickInHand takes an amount from the pack that is really in the hand first, whatever else would go before
+// it; where that holds too little, the rest is short, and so is offered from the others.
+func PickInHand(packs []Pack, at int, amount decimal.Decimal) Picked {
+	p := &packs[at]
+	n := decimal.Max(decimal.Zero, decimal.Min(amount, p.Left))
+	out := Picked{Taken: []Pick{}, Short: amount.Sub(n)}
+	if n.IsPositive() {
+		out.Taken = append(out.Taken, Pick{p.Lot, max(p.Number, 1), n, p.Opened == nil, at})
+	}
+	return out
+}
+
 // PickFrom proposes packs for an amount on a day: only what is good, not blocked and has something left,
 // each in full before the next.
 func PickFrom(packs []Pack, amount decimal.Decimal, today string) (Picked, error) {
@@ -82,7 +96,7 @@ func PickFrom(packs []Pack, amount decimal.Decimal, today string) (Picked, error
 			continue
 		}
 		n := decimal.Min(out.Short, p.Left)
-		out.Taken = append(out.Taken, Pick{p.Lot, p.n, n, p.Opened == nil})
+		out.Taken = append(out.Taken, Pick{p.Lot, p.n, n, p.Opened == nil, p.at})
 		out.Short = out.Short.Sub(n)
 	}
 	return out, nil

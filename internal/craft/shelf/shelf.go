@@ -1,10 +1,10 @@
-// Package shelf knows lots: which may be used, which goes first, what is left
-// and what a treatment cost. Amounts are in the product's unit, money in exact
-// decimals. Movements are only ever added; what is left is their sum.
+// Package shelf knows lots and packs: which may be used, which goes first, what is left and what a
+// treatment cost. Amounts are in the product's unit (mL, g, pcs), money in exact decimals. Movements are
+// only ever added; what is left is their sum.
 package shelf
 
 import (
-	"fmt"
+	"slices"
 
 	"github.com/shopspring/decimal"
 )
@@ -14,128 +14,127 @@ const dayLayout = "2006-01-02"
 // Kind is a kind of stock movement.
 type Kind string
 
-// The kinds of movement. Receive and Return add; the others take; Stocktake may do either.
+// The kinds of movement (handbook, chapter 4, Movements). Make takes the parts of a batch, Made adds the
+// batch; a Counter is the opposite of one movement.
 const (
 	Receive   Kind = "receive"
+	Make      Kind = "make"
+	Made      Kind = "made"
 	Treatment Kind = "treatment"
+	PatchTest Kind = "patch-test"
 	Waste     Kind = "waste"
 	Tester    Kind = "tester"
 	Retail    Kind = "retail"
-	Stocktake Kind = "stocktake"
-	Dispose   Kind = "dispose"
 	Return    Kind = "return"
+	SendBack  Kind = "send-back"
+	Dispose   Kind = "dispose"
+	Stocktake Kind = "stocktake"
+	Counter   Kind = "counter"
 )
 
-// Fits reports whether an amount has the sign its kind wants: what is received or
-// comes back is above zero, a stocktake either way, everything else leaves the
-// shelf.
+// Fits reports whether an amount has the sign its kind wants: what is received, made or comes back is
+// above zero, a count or a counter either way, everything else leaves the shelf.
 func (k Kind) Fits(amount decimal.Decimal) bool {
 	switch k {
-	case Receive, Return:
+	case Receive, Made, Return:
 		return amount.IsPositive()
-	case Stocktake:
+	case Stocktake, Counter:
 		return !amount.IsZero()
 	}
 	return amount.IsNegative()
 }
 
-// Lot is one delivery of a product.
-type Lot struct {
-	ID     string
-	Number string
-	// Expiry and Opened are days (2006-01-02); Opened is empty for a closed pack.
-	Expiry, Opened string
-	// MonthsOpen is how long it keeps once opened; 0 sets no limit.
-	MonthsOpen int
-	// UnitCost is the cost of one unit (mL, g).
-	UnitCost decimal.Decimal
-	// Remaining is the sum of the lot's movements.
-	Remaining decimal.Decimal
+// Reasons are why something is wasted: few, and counted per product and month (handbook, chapter 4).
+var Reasons = []string{"spilled", "too-much-taken", "contaminated", "separated", "dried-up", "broken", "left-in-pack"}
+
+// Move is a movement to judge, with what is known of its pack.
+type Move struct {
+	Kind   Kind
+	Amount decimal.Decimal // what leaves is negative
+	Pack   *Pack
+	Today  string
+	// Reason of waste, one of [Reasons]; Override is why a pack that may not be used is used all the same.
+	Reason, Override string
+	// Recalled packs are never used, whatever the reason; a Batch was mixed here and is never sold.
+	Recalled, Batch bool
+	// Size of the whole pack; Sold is what was sold of the lot and not brought back yet.
+	Size, Sold decimal.Decimal
 }
 
-// Pack is the lot as one container.
-func (l *Lot) Pack() Pack {
-	p := Pack{Lot: l.Number, MonthsOpen: l.MonthsOpen, Left: l.Remaining}
-	if l.Expiry != "" {
-		p.Expiry = &l.Expiry
+// Refusal says why a movement is not allowed.
+type Refusal string
+
+// Why a movement may be refused.
+const (
+	WrongSign    Refusal = "wrong-sign"
+	NotEnough    Refusal = "not-enough"
+	IsRecalled   Refusal = "recalled"
+	IsBlocked    Refusal = "blocked"
+	IsExpired    Refusal = "expired"
+	NeedsReason  Refusal = "needs-reason"
+	WholePack    Refusal = "whole-pack"
+	SealedPack   Refusal = "sealed-pack"
+	NeverSold    Refusal = "never-sold"
+	MoreThanSold Refusal = "more-than-sold"
+)
+
+// Refuse is why the movement is not allowed; "" where it is (handbook, chapter 4, Movements).
+func (m *Move) Refuse() Refusal {
+	switch {
+	case !m.Kind.Fits(m.Amount):
+		return WrongSign
+	case m.Pack.Left.Add(m.Amount).IsNegative():
+		return NotEnough
 	}
-	if l.Opened != "" {
-		p.Opened = &l.Opened
-	}
-	return p
-}
-
-// UseBy is the lot's last day of use; see [Pack.GoodUntil].
-func (l *Lot) UseBy() string {
-	p := l.Pack()
-	until, err := p.GoodUntil()
-	if err != nil {
-		return l.Expiry
-	}
-	return until
-}
-
-// Usable reports whether the lot may be used on a day: something is left and it
-// is still good.
-func (l *Lot) Usable(today string) bool {
-	good := l.UseBy()
-	return l.Remaining.IsPositive() && (good == "" || today <= good)
-}
-
-// Taken is an amount taken from one lot.
-type Taken struct {
-	Lot    *Lot
-	Amount decimal.Decimal
-}
-
-// ShortError says that the shelf holds too little.
-type ShortError struct {
-	Asked, Have decimal.Decimal
-}
-
-func (e *ShortError) Error() string {
-	return fmt.Sprintf("the shelf holds %s, %s was asked for", e.Have, e.Asked)
-}
-
-// Take picks an amount from the lots, first to expire first out, an opened lot
-// before a closed one of the same day. It returns a *ShortError with what it
-// could pick when the good lots hold too little; stock never goes below zero.
-func Take(lots []*Lot, amount decimal.Decimal, today string) ([]Taken, error) {
-	packs := make([]Pack, len(lots))
-	for i, l := range lots {
-		packs[i] = l.Pack()
-	}
-	list, err := inOrder(packs)
-	if err != nil {
-		return nil, err
-	}
-	var out []Taken
-	rest := amount
-	for _, p := range list {
-		l := lots[p.at]
-		if !rest.IsPositive() {
-			break
+	good := m.Pack.Good(m.Today)
+	switch m.Kind {
+	case Treatment, PatchTest, Make:
+		switch {
+		case m.Recalled:
+			return IsRecalled
+		case m.Override != "":
+		case m.Pack.Blocked:
+			return IsBlocked
+		case !good:
+			return IsExpired
 		}
-		if !l.Usable(today) {
-			continue
+	case Waste:
+		switch {
+		case !good:
+			return IsExpired // it is disposed of
+		case !slices.Contains(Reasons, m.Reason):
+			return NeedsReason
 		}
-		n := decimal.Min(rest, l.Remaining)
-		out = append(out, Taken{l, n})
-		rest = rest.Sub(n)
+	case Tester:
+		return m.whole(good)
+	case Retail:
+		if m.Batch {
+			return NeverSold
+		}
+		return m.whole(good)
+	case Return:
+		if m.Amount.GreaterThan(m.Sold) {
+			return MoreThanSold
+		}
 	}
-	if rest.IsPositive() {
-		return out, &ShortError{Asked: amount, Have: amount.Sub(rest)}
-	}
-	return out, nil
+	return ""
 }
 
-// Cost is what the taken amounts cost, rounded to cents at the end only.
-func Cost(taken []Taken) decimal.Decimal {
-	sum := decimal.Zero
-	for _, t := range taken {
-		sum = sum.Add(t.Amount.Mul(t.Lot.UnitCost))
+// whole is why a whole sealed pack does not leave.
+func (m *Move) whole(good bool) Refusal {
+	switch {
+	case m.Recalled:
+		return IsRecalled
+	case m.Pack.Blocked:
+		return IsBlocked
+	case !good:
+		return IsExpired
+	case m.Pack.Opened != nil:
+		return SealedPack
+	case !m.Amount.Neg().Equal(m.Size):
+		return WholePack
 	}
-	return sum.Round(2)
+	return ""
 }
 
 // TreatmentsLeft is how many whole treatments of a usual amount the rest gives;

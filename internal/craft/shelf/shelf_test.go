@@ -5,86 +5,95 @@ import (
 
 	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/shelf"
 )
 
 var dec = decimal.RequireFromString
 
-// Good until the earlier of expiry and opening + months after opening:
-// Regulation (EC) 1223/2009 art. 19 (from memory). Dates by the calendar.
-func TestGoodUntil(t *testing.T) {
+// Every row of the handbook's table of movements, allowed and refused.
+func TestWhichMovementsAreAllowed(t *testing.T) {
+	day := func(s string) *string { return &s }
+	sealed := shelf.Pack{Lot: "A", Expiry: day("2027-01-01"), Left: dec("100")}
+	open := sealed
+	open.Opened = day("2026-11-01")
+	old := open
+	old.Expiry = day("2026-11-23")
+	blocked := open
+	blocked.Blocked = true
 	for _, c := range []struct {
-		expiry, opened string
-		months         int
-		want           string
+		name string
+		kind shelf.Kind
+		pack shelf.Pack
+		take string
+		more func(*shelf.Move)
+		want shelf.Refusal
 	}{
-		{"2027-06-30", "", 6, "2027-06-30"},
-		{"2027-06-30", "2026-11-24", 6, "2027-05-24"},
-		{"2027-03-01", "2026-11-24", 6, "2027-03-01"},
-		{"2030-01-01", "2027-08-31", 6, "2028-02-29"}, // a leap February
-		{"2030-01-01", "2026-08-31", 6, "2027-02-28"},
-		{"", "2026-01-15", 12, "2027-01-15"},
-		{"2027-06-30", "2026-11-24", 0, "2027-06-30"},
+		{"a delivery comes in", shelf.Receive, sealed, "100", nil, ""},
+		{"a delivery does not go out", shelf.Receive, sealed, "-1", nil, shelf.WrongSign},
+		{"a treatment takes", shelf.Treatment, open, "-3", nil, ""},
+		{"a treatment does not bring", shelf.Treatment, open, "3", nil, shelf.WrongSign},
+		{"no more than there is", shelf.Treatment, open, "-100.001", nil, shelf.NotEnough},
+		{"an expired pack", shelf.Treatment, old, "-3", nil, shelf.IsExpired},
+		{"an expired pack for a reason", shelf.Treatment, old, "-3", func(m *shelf.Move) { m.Override = "opened yesterday" }, ""},
+		{"a blocked pack", shelf.PatchTest, blocked, "-1", nil, shelf.IsBlocked},
+		{"a blocked pack for a reason", shelf.Treatment, blocked, "-1", func(m *shelf.Move) { m.Override = "cleared by the supplier" }, ""},
+		{"never a recalled one", shelf.Treatment, blocked, "-1", func(m *shelf.Move) { m.Recalled, m.Override = true, "still nice" }, shelf.IsRecalled},
+		{"a part of a batch", shelf.Make, old, "-1", nil, shelf.IsExpired},
+		{"waste has a reason", shelf.Waste, open, "-1", nil, shelf.NeedsReason},
+		{"spilled", shelf.Waste, open, "-1", func(m *shelf.Move) { m.Reason = "spilled" }, ""},
+		{"what is past its day is disposed of", shelf.Waste, old, "-1", func(m *shelf.Move) { m.Reason = "spilled" }, shelf.IsExpired},
+		{"disposed of", shelf.Dispose, old, "-100", nil, ""},
+		{"sent back though recalled", shelf.SendBack, blocked, "-100", func(m *shelf.Move) { m.Recalled = true }, ""},
+		{"a tester is a whole pack", shelf.Tester, sealed, "-10", nil, shelf.WholePack},
+		{"a tester", shelf.Tester, sealed, "-100", nil, ""},
+		{"a sale is a sealed pack", shelf.Retail, open, "-100", nil, shelf.SealedPack},
+		{"a sale is a whole pack", shelf.Retail, sealed, "-50", nil, shelf.WholePack},
+		{"a batch is never sold", shelf.Retail, sealed, "-100", func(m *shelf.Move) { m.Batch = true }, shelf.NeverSold},
+		{"nothing past its day is sold", shelf.Retail, shelf.Pack{Expiry: day("2026-11-23"), Left: dec("100")}, "-100", nil, shelf.IsExpired},
+		{"a sale", shelf.Retail, sealed, "-100", nil, ""},
+		{"brought back", shelf.Return, shelf.Pack{}, "100", func(m *shelf.Move) { m.Sold = dec("100") }, ""},
+		{"no more than was sold", shelf.Return, shelf.Pack{}, "100", func(m *shelf.Move) { m.Sold = dec("50") }, shelf.MoreThanSold},
+		{"a count finds more", shelf.Stocktake, old, "2", nil, ""},
+		{"a count finds less", shelf.Stocktake, old, "-2", nil, ""},
+		{"a count finds the same", shelf.Stocktake, old, "0", nil, shelf.WrongSign},
+		{"a counter does not make stock negative", shelf.Counter, open, "-101", nil, shelf.NotEnough},
 	} {
-		l := shelf.Lot{Expiry: c.expiry, Opened: c.opened, MonthsOpen: c.months}
-		assert.Equal(t, c.want, l.UseBy(), "%+v", c)
+		m := shelf.Move{Kind: c.kind, Pack: &c.pack, Amount: dec(c.take), Today: "2026-11-24", Size: dec("100")}
+		if c.more != nil {
+			c.more(&m)
+		}
+		assert.Equal(t, c.want, m.Refuse(), c.name)
 	}
-	l := shelf.Lot{Expiry: "2026-11-24", Remaining: dec("1")}
-	assert.True(t, l.Usable("2026-11-24"), "good on its last day")
-	assert.False(t, l.Usable("2026-11-25"), "an expired lot is blocked")
 }
 
-// First to expire goes first out (common practice); costs by hand:
-// 3 x 0.40 + 2 x 0.55 = 2.30.
-func TestTake(t *testing.T) {
-	late := &shelf.Lot{Number: "B", Expiry: "2028-01-01", UnitCost: dec("0.55"), Remaining: dec("30")}
-	soon := &shelf.Lot{Number: "A", Expiry: "2027-01-01", UnitCost: dec("0.40"), Remaining: dec("3")}
-	gone := &shelf.Lot{Number: "0", Expiry: "2026-01-01", UnitCost: dec("9"), Remaining: dec("50")}
-	taken, err := shelf.Take([]*shelf.Lot{late, gone, soon}, dec("5"), "2026-11-24")
-	require.NoError(t, err)
-	require.Len(t, taken, 2)
-	assert.Equal(t, []string{"A", "B"}, []string{taken[0].Lot.Number, taken[1].Lot.Number})
-	assert.Equal(t, "2.30", shelf.Cost(taken).StringFixed(2))
-
-	_, err = shelf.Take([]*shelf.Lot{late, gone, soon}, dec("33.01"), "2026-11-24")
-	var short *shelf.ShortError
-	require.ErrorAs(t, err, &short)
-	assert.Equal(t, "33", short.Have.String())
-
-	opened := &shelf.Lot{Number: "C", Expiry: "2028-01-01", Opened: "2026-11-01", Remaining: dec("1")}
-	taken, _ = shelf.Take([]*shelf.Lot{late, opened}, dec("1"), "2026-11-24")
-	assert.Equal(t, "C", taken[0].Lot.Number, "the open bottle before a closed one of the same day")
-
+// A pack is good on its last day, not on the one after; treatments left are whole ones (handbook, chapter 4).
+func TestUsable(t *testing.T) {
+	last := "2026-11-24"
+	p := shelf.Pack{Expiry: &last, Left: dec("1")}
+	assert.True(t, p.Usable("2026-11-24"))
+	assert.False(t, p.Usable("2026-11-25"))
+	p.Blocked = true
+	assert.False(t, p.Usable("2026-11-24"))
 	assert.Equal(t, 12, shelf.TreatmentsLeft(dec("30"), dec("2.4")))
 	assert.Equal(t, -1, shelf.TreatmentsLeft(dec("30"), decimal.Zero))
 }
 
-// A lot without a last day is used last, an opened one before a closed one of the
-// same day, and then by number (common practice: nothing stands open longer than it
-// must).
-func TestTheOrderOfLots(t *testing.T) {
-	lot := func(number, expiry, opened string) *shelf.Lot {
-		return &shelf.Lot{Number: number, Expiry: expiry, Opened: opened, Remaining: dec("1")}
-	}
-	order := func(lots ...*shelf.Lot) (out []string) {
-		taken, err := shelf.Take(lots, decimal.NewFromInt(int64(len(lots))), "2026-11-24")
-		require.NoError(t, err)
-		for _, x := range taken {
-			out = append(out, x.Lot.Number)
-		}
-		return out
-	}
-	want := []string{"soon", "open", "b1", "b2", "never-open", "never"}
-	lots := []*shelf.Lot{lot("never", "", ""), lot("b2", "2027-05-01", ""), lot("soon", "2027-01-01", ""), lot("never-open", "", "2026-01-01"), lot("b1", "2027-05-01", ""), lot("open", "2027-05-01", "2026-11-01")}
-	assert.Equal(t, want, order(lots...))
-	for i, j := 0, len(lots)-1; i < j; i, j = i+1, j-1 {
-		lots[i], lots[j] = lots[j], lots[i]
-	}
-	assert.Equal(t, want, order(lots...), "whatever order they come in")
-	first, second := lot("same", "2027-05-01", ""), lot("same", "2027-05-01", "")
-	taken, err := shelf.Take([]*shelf.Lot{first, second}, dec("1"), "2026-11-24")
-	require.NoError(t, err)
-	assert.Same(t, first, taken[0].Lot, "of two deliveries alike the one that is listed first")
+// The pack in the hand goes before every other, and says what is short (handbook, chapter 4, Picking).
+func TestThePackInTheHandWins(t *testing.T) {
+	packs := []shelf.Pack{{Lot: "A", Left: dec("30")}, {Lot: "B", Number: 2, Left: dec("2")}}
+	got := shelf.PickInHand(packs, 1, dec("3"))
+	assert.Equal(t, "1", got.Short.String())
+	assert.Equal(t, []shelf.Pick{{Lot: "B", Pack: 2, Amount: dec("2"), Opens: true, At: 1}}, got.Taken)
+	packs[1].Left = decimal.Zero
+	assert.Empty(t, shelf.PickInHand(packs, 1, dec("3")).Taken)
+}
+
+// What a layer loses and gets back adds up to its cost; a counter is costed by the same rule.
+func TestALayerMovesBothWays(t *testing.T) {
+	l := shelf.Layer{Cost: dec("38"), Amount: dec("250"), Left: dec("250"), Minor: 2}
+	assert.Equal(t, "-0.49", l.Move(dec("-3.2")).StringFixed(2))
+	assert.Equal(t, "-0.48", l.Move(dec("-3.2")).StringFixed(2))
+	assert.Equal(t, "0.48", l.Move(dec("3.2")).StringFixed(2))
+	assert.Equal(t, "-37.51", l.Move(dec("-246.8")).StringFixed(2))
 }

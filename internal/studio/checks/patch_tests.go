@@ -9,8 +9,10 @@ import (
 
 	"github.com/google/uuid"
 
+	"github.com/shopspring/decimal"
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/series"
+	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 	"softpalm/words"
 )
@@ -19,7 +21,7 @@ import (
 type patchStore interface {
 	snapshotStore
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
-	Lots(ctx context.Context) ([]studio.Lot, error) // with what is left
+	studio.StockStore
 	PatchTest(ctx context.Context, id uuid.UUID) (*studio.PatchTest, error)
 	PatchTests(ctx context.Context, client uuid.UUID) ([]studio.PatchTest, error) // newest first
 	AddPatchTest(ctx context.Context, p *studio.PatchTest, product, account uuid.UUID) error
@@ -120,17 +122,10 @@ func (s *Service) ApplyPatchTest(
 		if i < 0 {
 			return studio.FaultAt("/product", words.ChooseTheProductThatIsTested())
 		}
-		lots, err := tx.Lots(ctx)
-		if err != nil {
+		if err := tx.AddPatchTest(ctx, p, products[i].ID, a.Account); err != nil {
 			return err
 		}
-		good := slices.ContainsFunc(lots, func(l studio.Lot) bool {
-			return l.Product == products[i].ID && l.Number == n.Lot && l.Usable(s.Today(st))
-		})
-		if !good {
-			return studio.FaultAt("/lot", words.ChooseLotThisProductThatOnShelf())
-		}
-		if err := tx.AddPatchTest(ctx, p, products[i].ID, a.Account); err != nil {
+		if err := s.takePatch(ctx, tx, st, a, n, &products[i], client); err != nil {
 			return err
 		}
 		if n.Visit != nil {
@@ -142,6 +137,33 @@ func (s *Service) ApplyPatchTest(
 	})
 	return p, err
 }
+
+// takePatch takes what a patch test uses, a drop, from the lot that was named: a recall finds its client by it.
+func (s *Service) takePatch(
+	ctx context.Context, tx patchStore, st *studio.Studio, a *studio.Actor, n NewPatchTest, p *studio.Product, client uuid.UUID,
+) error {
+	stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{p.ID}, s.Today(st), &a.Account, s.Now())
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(stock.Packs, func(q studio.Pack) bool { return q.Lot == n.Lot && q.Usable(s.Today(st)) })
+	if i < 0 {
+		return studio.FaultAt("/lot", words.ChooseLotThisProductThatOnShelf())
+	}
+	q := &stock.Packs[i]
+	drop := decimal.NewFromFloat(patchAmount)
+	if p.DropsPerML > 0 && p.Unit == "mL" {
+		drop = decimal.NewFromInt(1).DivRound(decimal.NewFromFloat(p.DropsPerML), 3)
+	}
+	m := studio.Movement{
+		Pack: q.ID, Kind: shelf.PatchTest, Amount: decimal.Min(drop, q.Left).Neg(), Visit: n.Visit, Client: &client, Sure: true,
+	}
+	_, err = stock.Move(ctx, m, "")
+	return studio.Refused("/lot", err)
+}
+
+// patchAmount is about what a patch test takes, in mL or g, where a product has no dropper (common practice).
+const patchAmount = 0.05
 
 // closePatchVisit ends a patch-test visit once all its products were applied.
 func (s *Service) closePatchVisit(ctx context.Context, tx patchStore, a *studio.Actor, visit uuid.UUID) error {

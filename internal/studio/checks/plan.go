@@ -23,7 +23,7 @@ import (
 type planStore interface {
 	snapshotStore
 	studio.LibraryStore
-	Lots(ctx context.Context) ([]studio.Lot, error)                                    // with what is left
+	Packs(ctx context.Context) ([]studio.Pack, error)                                  // that hold something
 	Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error) // number 0: the newest
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
@@ -49,7 +49,7 @@ func (s *Service) loadPlanInputs(ctx context.Context, tx planStore, st *studio.S
 	if w.lib, err = studio.ReadLibrary(ctx, tx); err != nil {
 		return nil, err
 	}
-	lots, err := tx.Lots(ctx)
+	packs, err := tx.Packs(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -57,12 +57,8 @@ func (s *Service) loadPlanInputs(ctx context.Context, tx planStore, st *studio.S
 	for i := range w.lib.Products {
 		p := &w.lib.Products[i]
 		products[i] = &p.Product
-		for _, l := range studio.LotsOf(lots, p.ID) {
-			if l.Usable(s.Today(st)) {
-				left, _ := l.Remaining.Float64()
-				w.stock[p.Key] += left / p.PerML(slip.Measure(p.Unit))
-			}
-		}
+		left, _ := studio.UsableOf(packs, p.ID, s.Today(st)).Float64()
+		w.stock[p.Key] = left / p.PerML(slip.Measure(p.Unit))
 	}
 	if w.client, err = s.loadClientSnapshot(ctx, tx, st, client); err != nil {
 		return nil, err

@@ -8,9 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/adjusting"
-	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
-	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/studio"
 )
@@ -19,7 +17,7 @@ import (
 type preparationStore interface {
 	Store
 	studio.LibraryStore
-	Lots(ctx context.Context) ([]studio.Lot, error) // with what is left
+	Packs(ctx context.Context) ([]studio.Pack, error) // that hold something
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
 }
@@ -65,11 +63,11 @@ func (s *Service) Preparation(ctx context.Context, a *studio.Actor, practitioner
 			}
 		}
 		out.DayNeeds, out.Treatments = *evaluation.PrepareDay(list, lib.Context().Tools), len(list)
-		lots, err := tx.Lots(ctx)
+		packs, err := tx.Packs(ctx)
 		if err != nil {
 			return err
 		}
-		out.Short = short(out.Products, lib, lots, s.Today(st))
+		out.Short = short(out.Products, lib, packs, s.Today(st))
 		return nil
 	})
 	return out, err
@@ -97,24 +95,11 @@ func layOut(ctx context.Context, tx preparationStore, lib *studio.Library, v *st
 	if len(p.Validate(cx, "")) > 0 {
 		return nil, nil // it has to be mended first; its visit says so
 	}
-	plan := forSkin(p, cx)
-	return evaluation.EvaluateWithSetUp(plan, cx).SetUp, nil
-}
-
-// forSkin is a protocol as its variants make it for the client's skin.
-func forSkin(p *protocol.Protocol, cx *protocol.Context) *protocol.Protocol {
-	variants := adjusting.VariantsForSkin(p, cx.SkinType, cx.SkinStates)
-	if len(variants) == 0 {
-		return p
-	}
-	if a := adjusting.AdjustForSkin(p, cx, contraindication.Merge(nil), variants, p.Minutes.HandsOn); !a.Refused {
-		return a.Protocol
-	}
-	return p
+	return evaluation.EvaluateWithSetUp(adjusting.ForSkin(p, cx), cx).SetUp, nil
 }
 
 // short lists the products of which less can be used today than is needed.
-func short(need []evaluation.ProductNeed, lib *studio.Library, lots []studio.Lot, today string) []string {
+func short(need []evaluation.ProductNeed, lib *studio.Library, packs []studio.Pack, today string) []string {
 	out := []string{}
 	for _, n := range need {
 		for i := range lib.Products {
@@ -122,14 +107,7 @@ func short(need []evaluation.ProductNeed, lib *studio.Library, lots []studio.Lot
 			if p.Key != n.Key {
 				continue
 			}
-			left := 0.0
-			for _, l := range studio.LotsOf(lots, p.ID) {
-				if l.Usable(today) {
-					r, _ := l.Remaining.Float64()
-					left += r / p.PerML(slip.Measure(p.Unit))
-				}
-			}
-			if left < n.ML {
+			if left, _ := studio.UsableOf(packs, p.ID, today).Float64(); left/p.PerML(slip.Measure(p.Unit)) < n.ML {
 				out = append(out, n.Key)
 			}
 		}

@@ -125,8 +125,8 @@ type BundleRoom struct {
 type BundleProduct struct {
 	Key        string    `json:"key" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Name       string    `json:"name" minLength:"1" maxLength:"120"`
-	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream,water,scent-oil"`
-	Unit       string    `json:"unit" enum:"mL,g"`
+	Form       slip.Form `json:"form" enum:"oil,balm,moisturising-serum,massage-cream,cleansing-milk,day-cream,watery-serum,mist,mask,sun-cream,water,scent-oil,disposable"`
+	Unit       string    `json:"unit" enum:"mL,g,pcs"`
 	PackSize   float64   `json:"packSize" exclusiveMinimum:"0" maximum:"100000"`
 	Price      string    `json:"price" pattern:"^[0-9]{1,7}(\\.[0-9]{1,2})?$"`
 	FullDose   float64   `json:"fullDose" minimum:"0" maximum:"1000"`
@@ -140,12 +140,20 @@ type BundleProduct struct {
 	Unsuited   []string  `json:"unsuited,omitempty" maxItems:"20"`
 	// Ingredients as the pack lists them, by INCI name.
 	Ingredients []string    `json:"ingredients,omitempty" maxItems:"200"`
-	Use         string      `json:"use,omitempty" enum:"cabin,retail"`
+	Use         string      `json:"use,omitempty" enum:"cabin,retail,both"`
+	Place       string      `json:"place,omitempty" maxLength:"60"`
+	Supplier    string      `json:"supplier,omitempty" maxLength:"120"`
+	Article     string      `json:"articleNo,omitempty" maxLength:"60"`
+	GTIN        string      `json:"gtin,omitempty" pattern:"^[0-9]{14}$"`
+	LeadDays    int         `json:"leadDays,omitempty" minimum:"0" maximum:"365"`
+	MinPacks    int         `json:"minPacks,omitempty" minimum:"0" maximum:"1000"`
+	Tare        string      `json:"tare,omitempty" pattern:"^[0-9]{1,5}(\\.[0-9]{1,2})?$"`
+	PerVisit    int         `json:"perVisit,omitempty" minimum:"0" maximum:"100"`
 	ReorderAt   float64     `json:"reorderAt,omitempty" minimum:"0" maximum:"100000"`
 	Lots        []BundleLot `json:"lots,omitempty" maxItems:"500"`
 }
 
-// BundleLot is one delivery.
+// BundleLot is one delivery of a lot, in one pack or several alike of which the first may be open.
 type BundleLot struct {
 	Number     string `json:"number" minLength:"1" maxLength:"60"`
 	Expiry     string `json:"expiry" maxLength:"12"`
@@ -153,7 +161,11 @@ type BundleLot struct {
 	Opened     string `json:"opened,omitempty" maxLength:"12"`
 	MonthsOpen int    `json:"monthsOpen,omitempty" minimum:"0" maximum:"60"`
 	Amount     string `json:"amount" pattern:"^[0-9]{1,7}(\\.[0-9]{1,3})?$"`
-	UnitCost   string `json:"unitCost" pattern:"^[0-9]{1,7}(\\.[0-9]{1,6})?$"`
+	// Packs into which the amount is divided evenly; 1 where absent.
+	Packs int `json:"packs,omitempty" minimum:"0" maximum:"500"`
+	// Side of the shelf: cabin where absent.
+	Side     string `json:"side,omitempty" enum:"cabin,retail,tester"`
+	UnitCost string `json:"unitCost" pattern:"^[0-9]{1,7}(\\.[0-9]{1,6})?$"`
 }
 
 // BundleClient is a client.
@@ -195,6 +207,8 @@ type BundleRecord struct {
 // BundleUse is a product's planned and real amount in the product's unit.
 type BundleUse struct {
 	Product string `json:"product" maxLength:"60"`
+	// How it was measured; as planned where absent.
+	How     string `json:"how,omitempty" enum:"as planned,counted,weighed"`
 	Planned string `json:"planned" pattern:"^[0-9]{1,5}(\\.[0-9]{1,3})?$"`
 	Real    string `json:"real" pattern:"^[0-9]{1,5}(\\.[0-9]{1,3})?$"`
 }

@@ -71,7 +71,7 @@ type Checks interface {
 
 // Treatments is what this room asks of the treatments.
 type Treatments interface {
-	TakeFromShelf(ctx context.Context, tx studio.Tx, t *studio.Treatment, today string, by *uuid.UUID, at time.Time) error
+	TakeFromShelf(ctx context.Context, tx studio.Tx, t *studio.Treatment, v *studio.Visit, today string, by *uuid.UUID, at time.Time) error
 	CloseVisit(ctx context.Context, tx studio.Tx, t *studio.Treatment, by *uuid.UUID, at time.Time) error
 }
 

@@ -1,6 +1,7 @@
 package house
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -16,7 +17,6 @@ import (
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/problem"
@@ -40,8 +40,7 @@ type shelfStore interface {
 	AddTool(ctx context.Context, t *protocol.Tool) error
 	SaveZone(ctx context.Context, z *anatomy.OwnZone) error
 	AddProduct(ctx context.Context, p *studio.Product) error
-	AddLot(ctx context.Context, l *studio.Lot) error
-	AddMovement(ctx context.Context, m *studio.Movement) error
+	studio.DeliveryStore
 }
 
 // visitStore adds protocols, clients and their appointments.
@@ -364,6 +363,10 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 			PackSize:  decimal.NewFromFloat(bp.PackSize),
 			Price:     amount(bp.Price),
 			ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
+			Supply: studio.Supply{
+				Use: bp.Use, Place: bp.Place, Supplier: bp.Supplier, Article: bp.Article, GTIN: bp.GTIN,
+				LeadDays: bp.LeadDays, MinPacks: bp.MinPacks, PerVisit: bp.PerVisit,
+			},
 			Product: slip.Product{
 				Key:         bp.Key,
 				Name:        bp.Name,
@@ -382,6 +385,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 		}
 		there.Products[bp.Key] = &p.Product
 		im.lib.Products = append(im.lib.Products, p)
+		p.Usual()
 		if err := im.tx.AddProduct(ctx, &p); err != nil {
 			return err
 		}
@@ -397,12 +401,13 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 
 func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot, at string) error {
 	today := im.now.In(im.st.Zone())
-	l := &studio.Lot{UUID: studio.NewID(), Product: product}
-	l.Number, l.MonthsOpen, l.UnitCost = bl.Number, bl.MonthsOpen, amount(bl.UnitCost)
+	n := studio.NewDelivery{
+		Product: product, Number: bl.Number, MonthsOpen: bl.MonthsOpen, Packs: max(bl.Packs, 1), Side: cmp.Or(bl.Side, studio.CabinSide),
+	}
 	for _, d := range []struct {
 		field, text string
 		into        *string
-	}{{"expiry", bl.Expiry, &l.Expiry}, {"received", bl.Received, &l.Received}, {"opened", bl.Opened, &l.Opened}} {
+	}{{"expiry", bl.Expiry, &n.Expiry}, {"received", bl.Received, &n.Received}, {"opened", bl.Opened, &n.Opened}} {
 		day, ok := bundleDay(d.text, today)
 		if !ok && d.text != "" {
 			im.fault(at+"/"+d.field, words.TextNotDayWrite20261124(d.text))
@@ -412,30 +417,25 @@ func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot
 		}
 		*d.into = day
 	}
+	n.PackSize = amount(bl.Amount).DivRound(decimal.NewFromInt(int64(n.Packs)), 3)
+	n.Cost = amount(bl.UnitCost).Mul(amount(bl.Amount)).Round(2)
 	im.beyond(studio.CheckAmount(at+"/amount", amount(bl.Amount)))
-	im.beyond(studio.CheckMoney(at+"/unitCost", amount(bl.UnitCost).Mul(amount(bl.Amount)).Truncate(2)))
+	im.beyond(studio.CheckMoney(at+"/unitCost", n.Cost))
+	if !n.PackSize.IsPositive() {
+		im.fault(at+"/amount", words.EnterTheAmountReceivedAbove0())
+	}
+	if _, err := im.tx.LotNumbered(ctx, product, bl.Number); err == nil {
+		im.fault(at+"/number", words.LotNumberStandsHereTwice(bl.Number))
+	} else if !errors.Is(err, studio.ErrNotFound) {
+		return err
+	}
 	if len(im.faults) > 0 {
 		return nil
 	}
-	if err := im.tx.AddLot(ctx, l); err != nil {
-		if errors.Is(err, studio.ErrExists) {
-			im.fault(at+"/number", words.LotNumberStandsHereTwice(l.Number))
-			return im.stop()
-		}
-		return err
-	}
-	received, _ := time.ParseInLocation(time.DateOnly, l.Received, im.st.Zone())
+	received, _ := time.ParseInLocation(time.DateOnly, n.Received, im.st.Zone())
 	im.counts.Lots++
-	return im.tx.AddMovement(
-		ctx,
-		&studio.Movement{
-			ID:     studio.NewID(),
-			Lot:    l.UUID,
-			Kind:   shelf.Receive,
-			Amount: amount(bl.Amount),
-			At:     received.Add(8 * time.Hour),
-		},
-	)
+	_, err := studio.TakeIn(ctx, im.tx, &n, nil, received.Add(8*time.Hour))
+	return err
 }
 
 // amount reads a decimal that the schema has checked.

@@ -1,12 +1,14 @@
 package house
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
 	"time"
 
 	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 	"softpalm/words"
 )
@@ -97,7 +99,10 @@ func (im *importer) addRecord(ctx context.Context, v *studio.Visit, pl plan, br 
 	for _, u := range br.Uses {
 		t.Record.Uses = append(
 			t.Record.Uses,
-			studio.RecordUse{Product: u.Product, Planned: amount(u.Planned), Used: amount(u.Real)},
+			studio.RecordUse{
+				Product: u.Product, Planned: amount(u.Planned), Used: amount(u.Real),
+				Reading: shelf.Reading{How: cmp.Or(u.How, shelf.AsPlanned)},
+			},
 		)
 	}
 	if err := im.tx.AddTreatment(ctx, t); err != nil {
@@ -109,6 +114,7 @@ func (im *importer) addRecord(ctx context.Context, v *studio.Visit, pl plan, br 
 		ctx,
 		im.tx,
 		t,
+		v,
 		v.StartsAt.In(im.st.Zone()).Format(time.DateOnly),
 		nil,
 		end,

@@ -369,6 +369,7 @@ func (b *importing) addProducts(products []studio.FileProduct) error {
 		}
 		// A pack of 100 until the shelf says otherwise; no price, no stock.
 		p := studio.Product{ID: studio.NewID(), Product: f.Core(), Unit: "mL", PackSize: decimal.NewFromInt(100)}
+		p.Usual()
 		b.lib.Products[f.Key] = &p.Product
 		b.tell("product", f.Key, f.Name, OutcomeNew, "")
 		if err := b.tx.AddProduct(b.ctx, &p); err != nil {

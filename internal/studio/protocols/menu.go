@@ -16,7 +16,7 @@ import (
 // menuStore is what says whether a protocol can be given today.
 type menuStore interface {
 	protocolStore
-	Lots(ctx context.Context) ([]studio.Lot, error)                      // with what is left
+	Packs(ctx context.Context) ([]studio.Pack, error)                    // that hold something
 	ToolsOut(ctx context.Context, from string) ([]studio.ToolOut, error) // from a day on
 	Practitioners(ctx context.Context) ([]studio.Person, error)          // by name
 }
@@ -36,7 +36,7 @@ type MenuLine struct {
 }
 
 // Menu says of every protocol how the hands travel and whether it can be given today: enough of each
-// product in lots that may be used, a piece of each tool that is not out, somebody with the skills.
+// product in packs that may be used, a piece of each tool that is not out, somebody with the skills.
 func (s *Service) Menu(ctx context.Context, a *studio.Actor) ([]MenuLine, error) {
 	var out []MenuLine
 	err := studio.In(ctx, s.Kernel, a, func(tx menuStore, st *studio.Studio) error {
@@ -71,24 +71,20 @@ func (s *Service) Menu(ctx context.Context, a *studio.Actor) ([]MenuLine, error)
 type menu struct {
 	lib    *protocol.Context
 	units  map[string]slip.Measure
-	left   map[string]decimal.Decimal // by product, in its unit, in lots that may be used
+	left   map[string]decimal.Decimal // by product, in its unit, in packs that may be used
 	pieces map[string]int             // by tool
 	able   [][]string                 // the skills of each practitioner
 }
 
 func (m *menu) shelf(ctx context.Context, tx menuStore, lib *studio.Library, today string) error {
-	lots, err := tx.Lots(ctx)
+	packs, err := tx.Packs(ctx)
 	if err != nil {
 		return err
 	}
 	for i := range lib.Products {
 		p := &lib.Products[i]
 		m.units[p.Key] = slip.Measure(p.Unit)
-		for k := range lots {
-			if lots[k].Product == p.ID && lots[k].Usable(today) {
-				m.left[p.Key] = m.left[p.Key].Add(lots[k].Remaining)
-			}
-		}
+		m.left[p.Key] = studio.UsableOf(packs, p.ID, today)
 	}
 	return nil
 }

@@ -65,6 +65,7 @@ func (s *Service) AddProduct(ctx context.Context, a *studio.Actor, n NewProduct)
 			Price:     n.Price,
 			ReorderAt: n.ReorderAt,
 		}
+		p.Usual()
 		id = p.ID
 		if err := tx.AddProduct(ctx, &p); errors.Is(err, studio.ErrExists) {
 			return studio.FaultAt("/key", words.ThereProductWithKeyKeyAlready(n.Key))

@@ -1,5 +1,5 @@
-// Package shelf is the room of products and tools: ingredients, deliveries, lots and
-// stock corrections.
+// Package shelf is the room of products and tools: what is there, what comes in and goes out, what the
+// booked diary will take, what to order, and whom a lot has reached.
 package shelf
 
 import (
@@ -7,7 +7,10 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 )
 
@@ -18,16 +21,75 @@ type Service struct{ *studio.Kernel }
 // Lookups answer [studio.ErrNotFound]; lists are in a stated order and never nil.
 type Store interface {
 	studio.LibraryStore
+	studio.DeliveryStore
 	AddProduct(ctx context.Context, p *studio.Product) error
+	SaveSupply(ctx context.Context, p *studio.Product) error
 	// LockContents returns what a product is made of and holds it until the transaction ends.
 	LockContents(ctx context.Context, product uuid.UUID) (*studio.RevisedContents, error)
 	SaveContents(ctx context.Context, product uuid.UUID, c studio.Contents) error
-	Lots(ctx context.Context) ([]studio.Lot, error) // with what is left
-	// LockLots keeps others from taking from the product's lots until the end of the transaction.
-	LockLots(ctx context.Context, products []uuid.UUID) error
-	AddLot(ctx context.Context, l *studio.Lot) error
-	AddMovement(ctx context.Context, m *studio.Movement) error
+	Packs(ctx context.Context) ([]studio.Pack, error) // that hold something, and testers
+	Lot(ctx context.Context, id uuid.UUID) (*studio.Lot, error)
+	ProductOfPack(ctx context.Context, pack uuid.UUID) (uuid.UUID, error)
+	SetSide(ctx context.Context, pack uuid.UUID, side string) error
+	BlockLots(ctx context.Context, lots []uuid.UUID, why string, recalled bool, by uuid.UUID, at time.Time) error
+	// Movement returns a movement, and the one that took it back.
+	Movement(ctx context.Context, id uuid.UUID) (*studio.Movement, *uuid.UUID, error)
+	MovementsOf(ctx context.Context, product uuid.UUID, before time.Time, limit int) ([]MovementLine, error) // newest first
+}
+
+// forecastStore is what a forecast is worked out from.
+type forecastStore interface {
+	Store
 	Protocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error)
+	Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error)
 	// Visits lists what begins between two moments, by start.
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error)
+	// Skins are the skin types and states of clients.
+	Skins(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]Skin, error)
+	// Doses lists what was measured of products that still teaches, oldest first, at most 60 by product and
+	// practitioner.
+	Doses(ctx context.Context) ([]DoseRecord, error)
+	// UseByDay sums what treatments used, by product and day, since a day.
+	UseByDay(ctx context.Context, since string) ([]DayUse, error)
+	// UseByMonth sums what treatments used in full calendar years before a day, by product and month, with
+	// the days on which anything was used.
+	UseByMonth(ctx context.Context, before string) ([]MonthUse, error)
+	// Kept counts the appointments that were to be since a moment, and those that took place.
+	Kept(ctx context.Context, since, until time.Time) (booked, kept int, err error)
+}
+
+// Skin is a client's skin type and states.
+type Skin struct {
+	Type   string
+	States []string
+}
+
+// DoseRecord is a record of a product with its practitioner.
+type DoseRecord struct {
+	Product, Practitioner uuid.UUID
+	shelf.Dosed
+}
+
+// DayUse is what treatments used of a product on a day.
+type DayUse struct {
+	Product uuid.UUID
+	Day     string
+	Used    decimal.Decimal
+}
+
+// MonthUse is what treatments used of a product in a month of a year.
+type MonthUse struct {
+	Product  uuid.UUID
+	Year     string
+	Month    string
+	Used     decimal.Decimal
+	OpenDays int64
+}
+
+// Stores is everything that the use cases of this room ask for, file by file.
+type Stores interface {
+	recallStore
+	countStore
+	mixStore
+	learnStore
 }

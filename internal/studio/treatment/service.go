@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 )
 
@@ -17,12 +18,19 @@ type Service struct {
 	*studio.Kernel
 	Checks Checks
 	Diary  Diary
+	Shelf  Shelf
 }
 
 // Diary is what this room asks of the diary.
 type Diary interface {
 	// Divide makes a visit of each treatment of a visit of several.
 	Divide(ctx context.Context, tx studio.Tx, a *studio.Actor, v *studio.Visit) error
+}
+
+// Shelf is what this room asks of the shelf.
+type Shelf interface {
+	// Learn works out the half-life of products anew, after a record spoke of them.
+	Learn(ctx context.Context, tx studio.Tx, products []uuid.UUID) error
 }
 
 // Checks is what this room asks of the checks.
@@ -41,10 +49,12 @@ type Checks interface {
 type Store interface {
 	studio.LibraryStore
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
-	Lots(ctx context.Context) ([]studio.Lot, error) // with what is left
-	// LockLots keeps others from taking from the product's lots until the end of the transaction.
-	LockLots(ctx context.Context, products []uuid.UUID) error
-	AddMovement(ctx context.Context, m *studio.Movement) error
+	studio.StockStore
+	Packs(ctx context.Context) ([]studio.Pack, error)
+	// LastMeasures says how a practitioner measured each product last, by product.
+	LastMeasures(ctx context.Context, practitioner uuid.UUID) (map[uuid.UUID]shelf.Reading, error)
+	AddProductUse(ctx context.Context, u *studio.ProductUse) error
+	AddSlipObservation(ctx context.Context, product, visit uuid.UUID, s studio.SlidFor, skin float64, at time.Time) error
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error

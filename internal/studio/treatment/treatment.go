@@ -3,7 +3,6 @@ package treatment
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -14,7 +13,6 @@ import (
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
-	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 	"softpalm/words"
 )
@@ -230,7 +228,9 @@ type RecordView struct {
 	Treatment studio.Treatment
 	Record    studio.Record
 	// Skipped names the steps that were left out in the room.
-	Skipped   []string
+	Skipped []string
+	// Choices are, product by product, what a record still open may say.
+	Choices   []UseChoices
 	Additions []studio.RecordAddition
 	Cost      decimal.Decimal
 	Currency  string
@@ -268,52 +268,9 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		if err := prepareLate(ctx, tx, t, v); err != nil {
 			return err
 		}
-		return s.propose(ctx, tx, st, t, &out)
+		return s.propose(ctx, tx, st, t, v, &out)
 	})
 	return &out, err
-}
-
-// propose fills in what a record still being written would take, from which lots, and
-// what that costs. What is short is reported when the record is locked.
-func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, t *studio.Treatment, out *RecordView) error {
-	lots, err := tx.Lots(ctx)
-	if err != nil {
-		return err
-	}
-	products, err := tx.Products(ctx)
-	if err != nil {
-		return err
-	}
-	written := map[string]decimal.Decimal{}
-	for _, u := range t.Record.Uses {
-		written[u.Product] = u.Used
-	}
-	out.Record.Uses = []studio.RecordUse{}
-	for _, pl := range t.Amounts {
-		u := studio.RecordUse{
-			Product: pl.Product,
-			Name:    pl.Name,
-			Unit:    pl.Unit,
-			Planned: pl.Planned,
-			Used:    pl.Planned,
-			Lots:    []studio.RecordLot{},
-		}
-		if w, ok := written[pl.Product]; ok {
-			u.Used = w
-		}
-		if i := slices.IndexFunc(products, func(p studio.Product) bool { return p.Key == pl.Product }); i >= 0 {
-			taken, _ := shelf.Take(studio.LotsOf(lots, products[i].ID), u.Used, s.Today(st))
-			u.Lots = recordLots(taken)
-			if pl.Unit == "mL" {
-				planned, _ := pl.Planned.Float64()
-				hand := products[i].ByHand(planned, false)
-				u.ByHand = &hand
-			}
-			out.Cost = out.Cost.Add(shelf.Cost(taken))
-		}
-		out.Record.Uses = append(out.Record.Uses, u)
-	}
-	return nil
 }
 
 // prepareLate works out the plan of a treatment that was begun before plans were
@@ -359,42 +316,10 @@ func prepareLate(ctx context.Context, tx Store, t *studio.Treatment, v *studio.V
 	return nil
 }
 
-// planned puts the planned amounts of the treatment into a record: they are the
-// plan's, whoever writes the record.
-func planned(r *studio.Record, t *studio.Treatment) {
-	for i := range r.Uses {
-		r.Uses[i].Planned = decimal.Zero
-		for _, pl := range t.Amounts {
-			if pl.Product == r.Uses[i].Product {
-				r.Uses[i].Planned = pl.Planned
-			}
-		}
-	}
-}
-
-func recordLots(taken []shelf.Taken) []studio.RecordLot {
-	out := []studio.RecordLot{}
-	for _, t := range taken {
-		out = append(
-			out,
-			studio.RecordLot{
-				Number: t.Lot.Number,
-				Amount: t.Amount,
-				Cost:   t.Amount.Mul(t.Lot.UnitCost).Round(2),
-				UseBy:  t.Lot.UseBy(),
-			},
-		)
-	}
-	return out
-}
-
 // SaveRecord keeps what is written so far, at the revision that it was written on. The same
 // once more is kept as it is; something else is a *studio.ChangedError.
 func (s *Service) SaveRecord(ctx context.Context, a *studio.Actor, visit uuid.UUID, r studio.Record) error {
 	if err := a.May("save-record"); err != nil {
-		return err
-	}
-	if err := checkRecord(&r); err != nil {
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
@@ -402,7 +327,9 @@ func (s *Service) SaveRecord(ctx context.Context, a *studio.Actor, visit uuid.UU
 		if err != nil {
 			return err
 		}
-		planned(&r, t)
+		if _, err := settle(ctx, tx, &r, t); err != nil {
+			return err
+		}
 		if r.Revision == t.Record.Revision {
 			r.Revision++
 			return tx.SaveRecord(ctx, visit, r)
@@ -440,21 +367,6 @@ func prepared(ctx context.Context, tx Store, a *studio.Actor, operation string, 
 	return t, prepareLate(ctx, tx, t, v)
 }
 
-func checkRecord(r *studio.Record) error {
-	if len(r.Note) > 8000 {
-		return studio.FaultAt("/note", words.TreatmentNotesLongerThan8000CharactersShorten())
-	}
-	for i, u := range r.Uses {
-		if u.Used.IsNegative() || u.Used.GreaterThan(decimal.NewFromInt(1000)) {
-			return studio.FaultAt(fmt.Sprintf("/uses/%d/real", i), words.EnterAnAmountBetween0And1000())
-		}
-		if err := studio.CheckAmount(fmt.Sprintf("/uses/%d/real", i), u.Used); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
 // SignAndLock closes the record: products leave the shelf lot by lot, the cost is
 // worked out, and nothing in it can be changed afterwards. Finishing twice with
 // the same visit answers ErrLocked.
@@ -462,22 +374,29 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 	if err := a.May("finish-treatment"); err != nil {
 		return nil, err
 	}
-	if err := checkRecord(&r); err != nil {
-		return nil, err
-	}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		t, err := prepared(ctx, tx, a, "finish-treatment", visit)
+		if err != nil {
+			return err
+		}
+		products, err := settle(ctx, tx, &r, t)
 		if err != nil {
 			return err
 		}
 		if err := changedMeanwhile(t, &r); err != nil {
 			return err
 		}
-		planned(&r, t)
+		if err := complete(&r, products); err != nil {
+			return err
+		}
 		r.Revision = t.Record.Revision + 1
 		at := s.Now()
 		t.Record, t.FinishedAt, t.FinishedBy = r, &at, &a.Account
-		if err := s.TakeFromShelf(ctx, tx, t, s.Today(st), &a.Account, at); err != nil {
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		if err := s.TakeFromShelf(ctx, tx, t, &v.Visit, s.Today(st), &a.Account, at); err != nil {
 			return err
 		}
 		if err := s.CloseVisit(ctx, tx, t, &a.Account, at); err != nil {
@@ -510,78 +429,4 @@ func (s *Service) CloseVisit(ctx context.Context, within studio.Tx, t *studio.Tr
 		return err
 	}
 	return tx.AddVisitChange(ctx, t.Visit, state, by, at)
-}
-
-// TakeFromShelf takes a record's products off the shelf, first to expire first
-// out, and fills in lots and cost.
-func (s *Service) TakeFromShelf(
-	ctx context.Context,
-	within studio.Tx,
-	t *studio.Treatment,
-	today string,
-	by *uuid.UUID,
-	at time.Time,
-) error {
-	tx := studio.As[Store](within)
-	products, err := tx.Products(ctx)
-	if err != nil {
-		return err
-	}
-	byKey := map[string]*studio.Product{}
-	for i := range products {
-		byKey[products[i].Key] = &products[i]
-	}
-	var ids []uuid.UUID
-	for i, u := range t.Record.Uses {
-		p := byKey[u.Product]
-		if p == nil {
-			return studio.FaultAt(fmt.Sprintf("/uses/%d/product", i), words.ThereNoProductProductOnShelf(u.Product))
-		}
-		ids = append(ids, p.ID)
-	}
-	if err := tx.LockLots(ctx, ids); err != nil {
-		return err
-	}
-	lots, err := tx.Lots(ctx)
-	if err != nil {
-		return err
-	}
-	total := decimal.Zero
-	for i := range t.Record.Uses {
-		u := &t.Record.Uses[i]
-		p := byKey[u.Product]
-		u.Name, u.Unit, u.Lots = p.Name, p.Unit, []studio.RecordLot{}
-		if !u.Used.IsPositive() {
-			continue
-		}
-		taken, err := shelf.Take(studio.LotsOf(lots, p.ID), u.Used, today)
-		var short *shelf.ShortError
-		if errors.As(err, &short) {
-			return studio.FaultAt(
-				fmt.Sprintf("/uses/%d/real", i),
-				words.OnlyHaveUnitNameUsableYouEntered(short.Have, p.Unit, p.Name, short.Asked),
-			)
-		}
-		for k, tk := range taken {
-			m := &studio.Movement{
-				ID:      studio.NewID(),
-				Lot:     uuid.MustParse(tk.Lot.ID),
-				Kind:    shelf.Treatment,
-				Amount:  tk.Amount.Neg(),
-				Visit:   &t.Visit,
-				Account: by,
-				At:      at,
-			}
-			if k == 0 {
-				m.Planned = &u.Planned
-			}
-			if err := tx.AddMovement(ctx, m); err != nil {
-				return err
-			}
-		}
-		u.Lots = recordLots(taken)
-		total = total.Add(shelf.Cost(taken))
-	}
-	t.Cost = &total
-	return nil
 }

@@ -108,6 +108,30 @@ export const freeTimesQuery = (q: FreeTimesOf) =>
 
 export const shelfQuery = queryOptions({ queryKey: ["shelf"], queryFn: () => unwrap(api.GET("/api/shelf")) });
 
+/** What to order today, by supplier. */
+export const orderListsQuery = queryOptions({ queryKey: ["order-lists"], queryFn: () => unwrap(api.GET("/api/order-lists")) });
+
+export const ordersQuery = queryOptions({
+	queryKey: ["orders"],
+	queryFn: () => unwrap(api.GET("/api/orders", { params: { query: {} } })),
+});
+
+/** The open stocktake, or the last one closed. */
+export const countQuery = queryOptions({
+	queryKey: ["stocktake"],
+	queryFn: () => unwrap(api.GET("/api/stocktake")),
+	retry: false,
+});
+
+export const recallsQuery = queryOptions({ queryKey: ["recalls"], queryFn: () => unwrap(api.GET("/api/recalls")) });
+
+export const recallQuery = (id: string) =>
+	queryOptions({ queryKey: ["recalls", id], queryFn: () => unwrap(api.GET("/api/recalls/{id}", { params: { path: { id } } })) });
+
+export const recipesQuery = queryOptions({ queryKey: ["recipes"], queryFn: () => unwrap(api.GET("/api/recipes")) });
+
+export const batchesQuery = queryOptions({ queryKey: ["batches"], queryFn: () => unwrap(api.GET("/api/batches")) });
+
 /** A protocol's published versions, newest first. */
 export const versionsQuery = (id: string) =>
 	queryOptions({

@@ -182,6 +182,31 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/shelf/receive",
+			component: lazyRouteComponent(() => import("../shelf/ReceivePage"), "ReceivePage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/shelf/order",
+			component: lazyRouteComponent(() => import("../shelf/OrderPage"), "OrderPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/shelf/count",
+			component: lazyRouteComponent(() => import("../shelf/CountPage"), "CountPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/shelf/mix",
+			component: lazyRouteComponent(() => import("../shelf/MixPage"), "MixPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/shelf/recall",
+			component: lazyRouteComponent(() => import("../shelf/RecallPage"), "RecallPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/visits/$id",
 			component: lazyRouteComponent(() => import("../diary/VisitPage"), "VisitPage"),
 		}),
@@ -227,6 +252,11 @@ const tree = root.addChildren([
 			component: lazyRouteComponent(() => import("../house/ImportPage"), "ImportPage"),
 		}),
 	]),
+	createRoute({
+		getParentRoute: () => root,
+		path: "/scale",
+		component: lazyRouteComponent(() => import("../shelf/ScalePage"), "ScalePage"),
+	}),
 	createRoute({
 		getParentRoute: () => root,
 		path: "/visits/$id/room",

@@ -33,12 +33,12 @@ const applied = z.object({
 });
 
 const usableLots = (shelf: Schemas["ShelfLineView"][] | undefined, product: string) =>
-	shelf?.find((l) => l.product.key === product)?.lots.filter((l) => l.usable) ?? [];
+	shelf?.find((l) => l.product.key === product)?.packs.filter((l) => l.usable && l.side === "cabin") ?? [];
 
 /** The lot that was chosen, else the open one, else the first. */
 function lotOf(shelf: Schemas["ShelfLineView"][] | undefined, product: string, chosen: string): string {
 	const lots = usableLots(shelf, product);
-	return lots.some((l) => l.number === chosen) ? chosen : (lots.find((l) => l.opened)?.number ?? lots[0]?.number ?? "");
+	return lots.some((l) => l.lot === chosen) ? chosen : (lots.find((l) => l.opened)?.lot ?? lots[0]?.lot ?? "");
 }
 
 /** Applies a patch test: product, lot, place. */
@@ -86,8 +86,8 @@ export function ApplyPatchTest({
 					{(a) => (
 						<select {...a} className="field" value={lot} onChange={(e) => of.form.setValue("lot", e.target.value)}>
 							{lots.map((l) => (
-								<option key={l.id} value={l.number}>
-									{w.numberUseByGoodUntil({ number: l.number, goodUntil: dayWords(l.goodUntil) })}
+								<option key={l.id} value={l.lot}>
+									{w.numberUseByGoodUntil({ number: l.lot, goodUntil: dayWords(l.goodUntil) })}
 								</option>
 							))}
 						</select>

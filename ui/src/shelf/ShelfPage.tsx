@@ -1,166 +1,132 @@
-import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import type { Schemas } from "../api/client";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, shelfQuery } from "../api/queries";
-import { dayWords, money } from "../kit/format";
-import { Badge, Button, Loading, Page } from "../kit/kit";
+import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/shelf";
-import { Correct, Receive } from "./LotForms";
-import { AddProduct, AddTool, EditContents } from "./ShelfForms";
+import { Bottle } from "./Bottle";
+import { ProductPanel } from "./ProductPanel";
+import { AddProduct } from "./ShelfForms";
+import { ShelfNav } from "./ShelfNav";
 
 type Line = Schemas["ShelfLineView"];
-/** What the booked diary does to a product in the weeks ahead. */
-function outlook(l: Line): string {
-	if (l.runOut) return w.runsOut({ day: dayWords(l.runOut), short: Number(l.short), unit: l.product.unit });
-	return Number(l.demand) > 0 ? w.lastsForTheDiary({ demand: Number(l.demand), unit: l.product.unit, weeks: l.days / 7 }) : "";
-}
 
-type Doing = { line: Line; lot?: Schemas["LotView"] };
+/** What a search looks in: name, form, tags, ingredients, lots. */
+const textOf = (l: Line) =>
+	[l.product.name, l.product.form, ...l.product.carries, ...l.product.ingredients, ...l.packs.map((p) => p.lot), l.supplier, l.place]
+		.join(" ")
+		.toLowerCase();
 
-/** What is on the shelf: how much is left, for how many treatments, in which lots. */
+/** A code as scanners send it, or a barcode number that was typed. */
+const isCode = (s: string) => /^(\(\d\d\)|\]|palm:)/.test(s) || /^\d{8}$|^\d{12,}/.test(s);
+
+/** The shelf as a shelf: what runs out soonest stands first; a bottle opens beside it. */
 export function ShelfPage() {
 	const shelf = useQuery(shelfQuery);
 	const library = useQuery(libraryQuery);
-	const tagName: Record<string, string> = Object.fromEntries((library.data?.tags ?? []).map((t) => [t.tag, t.name]));
-	const { currency, may } = useSession();
-	const edits = may("receive-lot");
-	const [doing, setDoing] = useState<Doing | null>(null);
-	const [made, setMade] = useState<Schemas["ProductView"] | null>(null);
-	const [adding, setAdding] = useState<"product" | "tool" | null>(null);
-	if (!shelf.data) return <Loading of={w.theShelf} error={shelf.error} retry={() => shelf.refetch()} />;
-	return (
-		<Page
-			title={w.shelf}
-			action={
-				edits && (
-					<span className="flex gap-3">
-						<Button onClick={() => setAdding("tool")}>{w.addTool}</Button>
-						<Button onClick={() => setAdding("product")}>{w.addProduct}</Button>
-					</span>
-				)
+	const { at, now, may, currency } = useSession();
+	const today = at.day(now());
+	const [search, setSearch] = useState("");
+	const [chosen, setChosen] = useState<string | null>(null);
+	const [pack, setPack] = useState<string | null>(null);
+	const [adding, setAdding] = useState(false);
+	const box = useRef<HTMLInputElement>(null);
+	const texts = useMemo(() => new Map((shelf.data ?? []).map((l) => [l.product.id, textOf(l)])), [shelf.data]);
+	const scan = useMutation({
+		mutationFn: (code: string) => unwrap(api.GET("/api/scan", { params: { query: { code } } })),
+		onSuccess: (f) => {
+			if (f.product) {
+				setChosen(f.product);
+				setPack(f.pack ?? null);
+				setSearch("");
 			}
-		>
-			{adding === "product" && <AddProduct currency={currency ?? "EUR"} onDone={() => setAdding(null)} />}
-			{made && library.data && <EditContents product={made} known={library.data.tags} onDone={() => setMade(null)} />}
-			{adding === "tool" && <AddTool onDone={() => setAdding(null)} />}
-			{shelf.data.length === 0 && <p className="text-lg">{w.shelfEmptyAddFirstProductIts}</p>}
-			<div className={doing ? "grid gap-8 lg:grid-cols-[minmax(0,1fr)_340px]" : ""}>
-				<ul className="m-0 list-none p-0">
-					{shelf.data.map((l) => {
-						const part = Math.min(1, Number(l.left) / Number(l.packSize));
-						return (
-							<li
-								key={l.product.id}
-								className="grid grid-cols-[28px_minmax(0,1.1fr)_150px_minmax(0,1.6fr)_auto] gap-5 border-b border-rule py-3"
-							>
-								<svg viewBox="0 0 24 52" width={24} height={52} role="img" aria-label={w.partOfAPack({ part: Math.round(part * 100) })}>
-									<path
-										d="M8 1H16V9C20 11 22 14 22 18V47C22 50 20 51 18 51H6C4 51 2 50 2 47V18C2 14 4 11 8 9Z"
-										fill="#fbf6ec"
-										stroke="#36182f"
-										strokeWidth={1.4}
-									/>
-									<rect x={3.2} width={17.6} y={50 - 36 * part} height={36 * part} fill={l.order ? "#c8411b" : "#3d5a3b"} opacity={0.85} />
-								</svg>
-								<div className="min-w-0">
-									<p className="m-0 font-serif text-lg font-semibold">{l.product.name}</p>
-									<p className="m-0 text-sm text-soft">
-										{[
-											l.product.form.replace(/-/g, " "),
-											...l.product.carries.filter((t) => tagName[t]).map((t) => tagName[t]?.toLowerCase()),
-										].join(", ")}
-									</p>
-									{l.order && <Badge tone="not-here">{w.reorder}</Badge>}
-									<p className="m-0 text-sm">
-										<span className="line-clamp-2">{l.product.ingredients.join(", ")}</span>
-										{edits && (
-											<button
-												type="button"
-												className="min-h-8 underline underline-offset-4"
-												onClick={() => setMade(l.product)}
-												aria-label={w.ingredientsOfName({ name: l.product.name })}
-											>
-												{l.product.ingredients.length > 0 ? w.ingredients : w.addIngredients}
-											</button>
-										)}
-									</p>
-								</div>
-								<div className="num">
-									<p className="m-0 font-serif text-2xl leading-tight font-semibold">
-										{Number(l.left)} {l.product.unit}
-									</p>
-									<p className="m-0 text-sm">
-										{l.treatments >= 0 ? w.treatmentsTreatmentsLeft({ treatments: l.treatments }) : w.notInAnyProtocol}
-									</p>
-									<p className={`m-0 text-sm ${l.runOut ? "font-semibold text-persimmon-deep" : ""}`}>{outlook(l)}</p>
-									{l.unused.map((u) => (
-										<p key={u.lot + u.pack} className="m-0 text-sm text-persimmon-deep">
-											{w.expiresUnused({ amount: Number(u.amount), unit: l.product.unit, lot: u.lot, day: dayWords(u.goodUntil) })}
-										</p>
-									))}
-									{Number(l.blocked) > 0 && (
-										<p className="m-0 text-sm text-persimmon-deep">
-											{w.blockedUnitPastItsDay({ blocked: Number(l.blocked), unit: l.product.unit })}
-										</p>
-									)}
-								</div>
-								<ul className="num m-0 list-none p-0 text-sm">
-									{l.lots
-										.filter((lot) => Number(lot.left) !== 0)
-										.map((lot) => (
-											<li
-												key={lot.id}
-												className={`flex items-center justify-between gap-2 border-b border-dotted border-rule ${lot.usable ? "" : "text-persimmon-deep"}`}
-											>
-												<span>
-													<span className="font-semibold">{lot.number}</span>{" "}
-													{w.leftUnitUseByGoodUntilUnitCost({
-														left: Number(lot.left),
-														unit: l.product.unit,
-														goodUntil: dayWords(lot.goodUntil),
-														unitCost: money(String(Number(lot.unitCost) * 100), currency ?? "EUR"),
-														opened: lot.opened ? w.opened : "",
-														usable: lot.usable ? "" : w.blocked,
-													})}
-												</span>
-												{edits && (
-													<button
-														type="button"
-														className="min-h-8 px-2 underline underline-offset-4"
-														onClick={() => setDoing({ line: l, lot })}
-														aria-label={w.correctLotNumber({ number: lot.number })}
-													>
-														{w.correct}
-													</button>
-												)}
-											</li>
-										))}
-									{l.lots.every((lot) => Number(lot.left) === 0) && <li>{w.noneInStock}</li>}
-								</ul>
-								{edits && (
-									<Button
-										className="self-center"
-										onClick={() => setDoing({ line: l })}
-										aria-label={w.receiveALotOfName({ name: l.product.name })}
-									>
-										{w.receiveDelivery}
-									</Button>
-								)}
-							</li>
-						);
-					})}
+		},
+	});
+	useEffect(() => {
+		const onKey = (e: KeyboardEvent) => {
+			if (e.key === "/" && !(e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement)) {
+				e.preventDefault();
+				box.current?.focus();
+			}
+		};
+		window.addEventListener("keydown", onKey);
+		return () => window.removeEventListener("keydown", onKey);
+	}, []);
+	if (!shelf.data) return <Loading of={w.theShelf} error={shelf.error} retry={() => shelf.refetch()} />;
+	const looked = search.trim().toLowerCase();
+	const found = shelf.data.filter((l) => looked === "" || isCode(looked) || texts.get(l.product.id)?.includes(looked));
+	const line = shelf.data.find((l) => l.product.id === chosen);
+	return (
+		<Page title={w.shelf} action={<ShelfNav />}>
+			{adding && <AddProduct currency={currency ?? "EUR"} onDone={() => setAdding(false)} />}
+			{shelf.data.length === 0 && (
+				<>
+					<p className="text-lg">{w.shelfEmptyAddFirstProductIts}</p>
+					{may("add-product") && (
+						<Button variant="primary" onClick={() => setAdding(true)}>
+							{w.addProduct}
+						</Button>
+					)}
+				</>
+			)}
+			{shelf.data.length > 0 && (
+				<form
+					className="mb-2 flex flex-wrap items-center gap-3"
+					onSubmit={(e) => {
+						e.preventDefault();
+						if (isCode(search.trim())) scan.mutate(search.trim());
+						else if (found[0]) setChosen(found[0].product.id);
+					}}
+				>
+					<input
+						ref={box}
+						type="search"
+						className="field max-w-md"
+						aria-label={w.searchOrScan}
+						placeholder={w.searchOrScanShort}
+						value={search}
+						onChange={(e) => setSearch(e.target.value)}
+					/>
+					<span className="flex-1 text-sm text-soft">{w.orderExplained}</span>
+					{may("add-product") && <Button onClick={() => setAdding(true)}>{w.addProduct}</Button>}
+				</form>
+			)}
+			<ErrorMessage error={scan.error} />
+			{scan.data && !scan.data.product && <p className="font-semibold">{w.nothingOnTheShelfHasThisCode}</p>}
+			<div className={line ? "grid gap-6 lg:grid-cols-[minmax(0,1fr)_400px]" : ""}>
+				<ul
+					aria-label={w.bottlesInOrder}
+					className="m-0 flex list-none flex-wrap content-start gap-y-5 p-0"
+					style={{ backgroundImage: board, backgroundSize: "100% 208px" }}
+				>
+					{found.map((l) => (
+						<li key={l.product.id} className="h-[188px]">
+							<Bottle
+								line={l}
+								today={today}
+								chosen={l.product.id === chosen}
+								onChoose={() => setChosen(l.product.id === chosen ? null : l.product.id)}
+							/>
+						</li>
+					))}
+					{found.length === 0 && <li className="py-4">{w.nothingFoundFor({ search })}</li>}
 				</ul>
-				{doing && (
-					<aside className="leaf self-start p-5 lg:sticky lg:top-2">
-						{doing.lot ? (
-							<Correct key={doing.lot.id} line={doing.line} lot={doing.lot} onDone={() => setDoing(null)} />
-						) : (
-							<Receive key={doing.line.product.id} line={doing.line} onDone={() => setDoing(null)} />
-						)}
-					</aside>
+				{line && (
+					<ProductPanel
+						key={line.product.id}
+						line={line}
+						today={today}
+						currency={currency ?? "EUR"}
+						pack={pack}
+						tags={library.data?.tags ?? []}
+						onClose={() => setChosen(null)}
+					/>
 				)}
 			</div>
 		</Page>
 	);
 }
+
+/** The board that the bottles stand on, below each row. */
+const board = "linear-gradient(to bottom, transparent 107px, var(--color-rule) 107px, var(--color-rule) 112px, transparent 112px)";

@@ -5,14 +5,16 @@ import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, recordQuery, rulesQuery } from "../api/queries";
 import { SameAgainLink } from "../diary";
 import { Dialog } from "../kit/Dialog";
-import { dayWords, money } from "../kit/format";
+import { money } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/treatment";
-import { changeText, handAmount } from "../words/sentences";
+import { changeText } from "../words/sentences";
 import { Additions } from "./Additions";
 import { RecordChanged } from "./RecordChanged";
+import { LockedUse, UseRow } from "./UseRow";
+import { readable, textOf, type UseText, useOf } from "./uses";
 
 /** What was really done and used; finishing locks it and takes the products off the shelf. */
 export function RecordPage() {
@@ -22,7 +24,40 @@ export function RecordPage() {
 	return <Sheet key={`${id}-${record.data.finishedAt ?? "open"}`} id={id} start={record.data} />;
 }
 
-const number = /^\d{1,3}([.,]\d{1,3})?$/;
+/** What is typed of each product. */
+const textsOf = (v: Schemas["RecordView"]): Record<string, UseText> =>
+	Object.fromEntries(
+		v.record.uses.map((u) => [
+			u.product,
+			textOf(
+				u,
+				v.choices?.find((c) => c.product === u.product),
+			),
+		]),
+	);
+
+/** Takes the code of the pack that is really in the hand. */
+function ScanPack({ onCode, missed }: { onCode: (code: string) => void; missed: boolean }) {
+	const [code, setCode] = useState("");
+	return (
+		<form
+			onSubmit={(e) => {
+				e.preventDefault();
+				if (code.trim()) onCode(code.trim());
+				setCode("");
+			}}
+		>
+			<input
+				className="field w-56"
+				aria-label={w.scanThePackInTheHand}
+				aria-invalid={missed}
+				placeholder={missed ? w.noPackHasThisCode : w.scanThePackInTheHand}
+				value={code}
+				onChange={(e) => setCode(e.target.value)}
+			/>
+		</form>
+	);
+}
 
 function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const { at } = useSession();
@@ -30,22 +65,22 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const rules = useQuery(rulesQuery);
 	const [view, setView] = useState(start);
 	const [note, setNote] = useState(start.record.note);
-	const [real, setReal] = useState<Record<string, string>>(Object.fromEntries(start.record.uses.map((u) => [u.product, u.real])));
+	const [uses, setUses] = useState(() => textsOf(start));
 	const [asking, setAsking] = useState(false);
 	const [brokenOff, setBrokenOff] = useState(useSearch({ from: "/shell/visits/$id/record" }).stopped ?? false);
 	const cache = useQueryClient();
 	const locked = Boolean(view.finishedAt);
-	const wrong = Object.entries(real).filter(([, v]) => !number.test(v.trim()));
+	const wrong = Object.values(uses).filter((t) => !readable(t));
 	// The revisions that this screen has shown or made: what is typed on one of them is a
 	// change of the newest.
 	const ours = useRef([start.record.revision]);
-	const body = (to: { note?: string; real?: Record<string, string> } = {}) => ({
+	const body = (to: { note?: string; uses?: Record<string, UseText> } = {}) => ({
 		revision: Math.max(...ours.current),
 		note: to.note ?? note,
-		uses: view.record.uses.map((u) => ({
-			product: u.product,
-			real: ((to.real ?? real)[u.product] ?? u.real).trim().replace(",", "."),
-		})),
+		uses: view.record.uses.flatMap((u) => {
+			const typed = (to.uses ?? uses)[u.product];
+			return typed ? [useOf(u.product, typed)] : [];
+		}),
 	});
 	const newestOf = (revision?: number) =>
 		revision === undefined || ours.current.includes(revision) ? Math.max(...ours.current) : revision;
@@ -60,7 +95,17 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		},
 		onRestored: (sheet) => {
 			setNote(sheet.note);
-			setReal(Object.fromEntries(sheet.uses.map((u) => [u.product, u.real])));
+			setUses(
+				Object.fromEntries(
+					sheet.uses.map((u) => [
+						u.product,
+						textOf(
+							{ planned: "0", real: "0", ...u },
+							view.choices?.find((c) => c.product === u.product),
+						),
+					]),
+				),
+			);
 		},
 	});
 	const finish = useMutation({
@@ -75,12 +120,19 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		},
 		onSettled: () => setAsking(false),
 	});
-	const change = (to: { note?: string; real?: Record<string, string> }) => {
+	const change = (to: { note?: string; uses?: Record<string, UseText> }) => {
 		if (to.note !== undefined) setNote(to.note);
-		if (to.real) setReal(to.real);
-		const sheet = body(to);
-		if (sheet.uses.every((u) => number.test(u.real))) saver.put(sheet);
+		if (to.uses) setUses(to.uses);
+		if (Object.values(to.uses ?? uses).every(readable)) saver.put(body(to));
 	};
+	const edit = (product: string, to: Partial<UseText>) => change({ uses: { ...uses, [product]: { ...uses[product]!, ...to } } });
+	const scan = useMutation({
+		mutationFn: (code: string) => unwrap(api.GET("/api/scan", { params: { query: { code } } })),
+		onSuccess: (f) => {
+			const of = view.choices?.find((c) => c.packs.some((p) => p.id === f.pack));
+			if (of && f.pack) edit(of.product, { pack: f.pack, short: "", override: "" });
+		},
+	});
 	const refused = finish.error ?? saver.fault;
 	const theirs = refused instanceof ProblemError && refused.problem.code === "changed-meanwhile" ? refused.problem.record : undefined;
 	const settle = (record: Schemas["Record"], keepMine: boolean) => {
@@ -89,7 +141,18 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		saver.forget();
 		if (keepMine) return saver.put(body(), 0);
 		setNote(record.note);
-		setReal({ ...real, ...Object.fromEntries(record.uses.map((u) => [u.product, u.real])) });
+		setUses({
+			...uses,
+			...Object.fromEntries(
+				record.uses.map((u) => [
+					u.product,
+					textOf(
+						u,
+						view.choices?.find((c) => c.product === u.product),
+					),
+				]),
+			),
+		});
 	};
 	const fault = (i: number) => (finish.error instanceof ProblemError ? finish.error.at(`/uses/${i}/real`) : undefined);
 	const zone = (k: string) => library.data?.zones.find((z) => z.key === k)?.name ?? k;
@@ -130,13 +193,29 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 				)}
 			</p>
 			{theirs ? (
-				<RecordChanged mine={{ note, real }} theirs={theirs} view={view} onSettled={(keepMine) => settle(theirs, keepMine)} />
+				<RecordChanged mine={body()} theirs={theirs} view={view} onSettled={(keepMine) => settle(theirs, keepMine)} />
 			) : (
 				<ErrorMessage error={refused} />
 			)}
 			<div className="grid gap-10 lg:grid-cols-[minmax(0,1fr)_360px]">
 				<section aria-label={w.products}>
-					<h2 className="mt-0 mb-1 text-2xl">{w.products}</h2>
+					<div className="flex flex-wrap items-end justify-between gap-3">
+						<h2 className="mt-0 mb-1 text-2xl">{w.products}</h2>
+						{!locked && view.record.uses.length > 0 && (
+							<span className="flex flex-wrap items-end gap-3">
+								<ScanPack onCode={(c) => scan.mutate(c)} missed={scan.isError || (scan.isSuccess && !scan.data.pack)} />
+								<Button
+									onClick={() =>
+										change({
+											uses: Object.fromEntries(Object.entries(uses).map(([k, t]) => [k, { ...t, count: "", before: "", after: "" }])),
+										})
+									}
+								>
+									{w.allAsPlanned}
+								</Button>
+							</span>
+						)}
+					</div>
 					{view.record.uses.length === 0 && <p>{w.noProductsInThisPlan}</p>}
 					{view.record.uses.length > 0 && (
 						<table className="w-full border-collapse text-left">
@@ -150,54 +229,21 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 								</tr>
 							</thead>
 							<tbody>
-								{view.record.uses.map((u, i) => (
-									<tr key={u.product} className="border-b border-rule align-top">
-										<td className="py-3 font-semibold">{u.name}</td>
-										<td className="num py-3 text-right">
-											{u.planned} {u.unit}
-											{u.byHand && handAmount(u.byHand) !== `${u.planned} ${u.unit}` && (
-												<span className="block text-sm text-soft">{handAmount(u.byHand)}</span>
-											)}
-										</td>
-										<td className="py-1.5 pl-6">
-											{locked ? (
-												<span className="num block py-1.5">
-													{u.real} {u.unit}
-												</span>
-											) : (
-												<span className="flex items-center gap-2">
-													<input
-														className="field num w-24 text-right"
-														inputMode="decimal"
-														aria-label={w.amountUsedOf({ product: u.name })}
-														aria-invalid={!number.test((real[u.product] ?? "").trim())}
-														value={real[u.product] ?? ""}
-														onChange={(e) => change({ real: { ...real, [u.product]: e.target.value } })}
-													/>
-													{u.unit}
-												</span>
-											)}
-											{fault(i) && <span className="block max-w-60 text-sm font-semibold text-persimmon-deep">{fault(i)}</span>}
-										</td>
-										<td className="num py-3 pl-6 text-sm">
-											{(u.lots ?? []).map((l) => (
-												<span key={l.number} className="block">
-													{l.number}
-													{(u.lots ?? []).length > 1 ? `: ${l.amount} ${u.unit}` : ""}{" "}
-													<span className="text-soft">{w.useByGoodUntil({ goodUntil: dayWords(l.goodUntil) })}</span>
-												</span>
-											))}
-											{(u.lots ?? []).length === 0 && w.noLot}
-										</td>
-										<td className="num py-3 pl-4 text-right">
-											{(u.lots ?? []).map((l) => (
-												<span key={l.number} className="block">
-													{money(l.cost, view.currency)}
-												</span>
-											))}
-										</td>
-									</tr>
-								))}
+								{view.record.uses.map((u, i) =>
+									locked || !uses[u.product] ? (
+										<LockedUse key={u.product} use={u} currency={view.currency} />
+									) : (
+										<UseRow
+											key={u.product}
+											use={u}
+											choices={view.choices?.find((c) => c.product === u.product)}
+											text={uses[u.product]!}
+											currency={view.currency}
+											fault={fault(i)}
+											onChange={(to) => edit(u.product, to)}
+										/>
+									),
+								)}
 							</tbody>
 							<tfoot>
 								<tr>

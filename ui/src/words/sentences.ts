@@ -21,6 +21,9 @@ export const sideWords: Record<string, string> = shared.sides;
 
 export const phaseWords: Record<string, string> = shared.phases;
 
+/** What a stock movement is called. */
+export const movementKinds: Record<string, string> = shared.movementKinds;
+
 export const roleWords: Record<string, string> = names.roles;
 
 export const stateWords: Record<string, string> = shared.appointmentStates;

@@ -1,0 +1,151 @@
+package postgres
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jmoiron/sqlx"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/shelf"
+	"softpalm/internal/studio"
+	shelfroom "softpalm/internal/studio/shelf"
+)
+
+// Skins are the skin types and states of clients.
+func (t *Tx) Skins(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]shelfroom.Skin, error) {
+	type row struct {
+		id   uuid.UUID
+		skin shelfroom.Skin
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.id, &x.skin.Type, textList{&x.skin.States})
+		return x, err
+	}, "select id, skin_type, skin_states::text from client where studio_id = $1 and id = any($2::uuid[])", t.studio, ids(clients))
+	out := make(map[uuid.UUID]shelfroom.Skin, len(rows))
+	for _, x := range rows {
+		out[x.id] = x.skin
+	}
+	return out, err
+}
+
+// Doses lists what was measured of products that still teaches, oldest first, at most 60 by product and
+// practitioner.
+func (t *Tx) Doses(ctx context.Context) ([]shelfroom.DoseRecord, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (d shelfroom.DoseRecord, err error) {
+		err = r.Scan(&d.Product, &d.Practitioner, &d.Planned, &d.Real, &d.How)
+		d.Dosed.Practitioner = d.Practitioner.String()
+		return d, err
+	}, `select p.id, w.id, u.planned, u.used, u.how
+		from product p join practitioner w on w.studio_id = p.studio_id
+		cross join lateral (select planned, used, how, at from product_use u
+			where u.studio_id = p.studio_id and u.product_id = p.id and u.practitioner_id = w.id and u.how <> 'as planned'
+				and u.at > coalesce((select s.since from learned_since s
+					where s.studio_id = p.studio_id and s.product_id = p.id and s.kind = 'dose'), '-infinity')
+			order by u.at desc limit 60) u
+		where p.studio_id = $1
+		order by u.at, p.id`, t.studio)
+}
+
+// UseByDay sums what treatments used, by product and day, since a day.
+func (t *Tx) UseByDay(ctx context.Context, since string) ([]shelfroom.DayUse, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (d shelfroom.DayUse, err error) {
+		err = r.Scan(&d.Product, &d.Day, &d.Used)
+		return d, err
+	}, `select product_id, day::text, sum(used) from product_use where studio_id = $1 and day >= $2
+		group by product_id, day order by product_id, day`, t.studio, since)
+}
+
+// UseByMonth sums what treatments used in full calendar years before a day, by product, year and month, with
+// the days on which anything was used; the year of the first use is not a full one.
+func (t *Tx) UseByMonth(ctx context.Context, before string) ([]shelfroom.MonthUse, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (m shelfroom.MonthUse, err error) {
+		err = r.Scan(&m.Product, &m.Year, &m.Month, &m.Used, &m.OpenDays)
+		return m, err
+	}, `with open as (select to_char(day, 'YYYY') y, to_char(day, 'MM') m, count(distinct day) days
+			from product_use where studio_id = $1 and day < $2 group by 1, 2),
+		full_years as (select y from open where y > (select to_char(min(day), 'YYYY') from product_use where studio_id = $1) group by y),
+		used as (select product_id, to_char(day, 'YYYY') y, to_char(day, 'MM') m, sum(used) used
+			from product_use where studio_id = $1 and day < $2 group by 1, 2, 3)
+		select p.product_id, o.y, o.m, coalesce(u.used, 0), o.days
+		from (select distinct product_id from used) p cross join open o join full_years f on f.y = o.y
+		left join used u on u.product_id = p.product_id and u.y = o.y and u.m = o.m
+		order by p.product_id, o.y, o.m`, t.studio, before)
+}
+
+// Kept counts the treatments that were to be between two moments, and those that took place.
+func (t *Tx) Kept(ctx context.Context, since, until time.Time) (booked, kept int, err error) {
+	err = t.tx.QueryRowxContext(ctx, `select count(*), count(*) filter (where state in ('done', 'broken-off', 'in-room'))
+		from visit where studio_id = $1 and starts_at >= $2 and starts_at < $3
+			and state in ('done', 'broken-off', 'in-room', 'no-show', 'late-cancelled')`, t.studio, since, until).Scan(&booked, &kept)
+	return booked, kept, translate(err)
+}
+
+// AddCalibration keeps how a measure of a product was weighed.
+func (t *Tx) AddCalibration(
+	ctx context.Context, product uuid.UUID, n *shelfroom.NewCalibration, r *shelf.Calibrated, day string, by uuid.UUID, at time.Time,
+) error {
+	grams := make([]string, len(n.Grams))
+	for i, g := range n.Grams {
+		grams[i] = g.String()
+	}
+	return t.exec(ctx, `insert into calibration (studio_id, id, product_id, measure, day, count, readings, scale_step, density,
+			ml_each, per_ml, error_percent, closure, account_id, at)
+		values ($1, $2, $3, $4, $5, $6, $7::numeric[], $8, $9, $10, $11, $12, $13, $14, $15)`,
+		t.studio, studio.NewID(), product, n.Measure, day, n.Each, texts(grams), n.Step, n.Density,
+		r.MLEach, r.PerML, r.ErrorPercent, n.Closure, by, at)
+}
+
+// Calibrations lists the newest of each measure of a product.
+func (t *Tx) Calibrations(ctx context.Context, product uuid.UUID) ([]shelfroom.CalibrationLine, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (c shelfroom.CalibrationLine, err error) {
+		err = r.Scan(&c.Measure, &c.Day, &c.MLEach, &c.PerML, &c.ErrorPercent, &c.Closure)
+		return c, err
+	}, `select distinct on (measure) measure, day::text, ml_each::text, per_ml::text, error_percent::text, closure
+		from calibration where studio_id = $1 and product_id = $2 order by measure, at desc`, t.studio, product)
+}
+
+// UsesOf lists the newest uses of a product since its doses were forgotten, oldest first.
+func (t *Tx) UsesOf(ctx context.Context, product uuid.UUID, limit int) ([]studio.ProductUse, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (u studio.ProductUse, err error) {
+		err = r.Scan(&u.Visit, &u.Product, &u.Practitioner, &u.Protocol, &u.Day, &u.Planned, &u.Used, &u.How, &u.Measure, &u.Cost, &u.OverPlan, &u.At)
+		return u, err
+	}, `select * from (select visit_id, product_id, practitioner_id, protocol_id, day::text, planned, used, how, measure, cost, over_plan, at
+			from product_use where studio_id = $1 and product_id = $2
+				and at > coalesce((select since from learned_since where studio_id = $1 and product_id = $2 and kind = 'dose'), '-infinity')
+			order by at desc limit $3) u
+		order by at`, t.studio, product, limit)
+}
+
+// OverPlan is what was used of a product beyond the plan since a day, at the cost of its lots.
+func (t *Tx) OverPlan(ctx context.Context, product uuid.UUID, since string) (sum decimal.Decimal, err error) {
+	err = t.tx.QueryRowxContext(ctx, `select coalesce(sum(over_plan), 0) from product_use
+		where studio_id = $1 and product_id = $2 and day >= $3`, t.studio, product, since).Scan(&sum)
+	return sum, translate(err)
+}
+
+// Observations lists how long a product slid since that was forgotten, oldest first.
+func (t *Tx) Observations(ctx context.Context, product uuid.UUID) ([]shelf.Slid, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (s shelf.Slid, err error) {
+		var skin float64
+		err = r.Scan(&s.Minute, &s.Kind, &skin)
+		s.Skin = &skin
+		return s, err
+	}, `select * from (select minute::float8, kind, skin::float8 from slip_observation where studio_id = $1 and product_id = $2
+				and at > coalesce((select since from learned_since where studio_id = $1 and product_id = $2 and kind = 'half-life'), '-infinity')
+			order by at desc limit 60) o`, t.studio, product)
+}
+
+// SaveHalfLife keeps what records teach of how long a product slides; 0 minutes where they teach nothing.
+func (t *Tx) SaveHalfLife(ctx context.Context, product uuid.UUID, minutes float64, from int) error {
+	return t.one(ctx, "update product set learned_half_life = $3, learned_from = $4 where studio_id = $1 and id = $2",
+		t.studio, product, minutes, from)
+}
+
+// ForgetLearned starts over what records teach of a product.
+func (t *Tx) ForgetLearned(ctx context.Context, product uuid.UUID, kind string, at time.Time, by uuid.UUID) error {
+	return t.exec(ctx, `insert into learned_since (studio_id, product_id, kind, since, account_id) values ($1, $2, $3, $4, $5)
+		on conflict (studio_id, product_id, kind) do update set since = excluded.since, account_id = excluded.account_id`,
+		t.studio, product, kind, at, by)
+}

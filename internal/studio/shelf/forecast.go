@@ -1,0 +1,347 @@
+package shelf
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/adjusting"
+	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/shelf"
+	"softpalm/internal/studio"
+)
+
+// Horizon is for how many days the shelf looks ahead, BookedOnly for how many of them bookings alone count,
+// window over how many days past use is a baseline (handbook, chapter 4, Forecast).
+const (
+	Horizon    = 56
+	BookedOnly = 14
+	window     = 56
+	attendance = 180
+)
+
+// foresight is what the forecasts of all products are worked out from.
+type foresight struct {
+	today   string
+	at      time.Time
+	lib     *studio.Library
+	packs   []studio.Pack
+	layers  map[uuid.UUID]*shelf.Layer
+	visits  []shelf.Booked
+	doses   map[string]map[string]decimal.Decimal // by product key, then by plan
+	mostly  map[string]decimal.Decimal            // the most that any published protocol takes
+	records map[uuid.UUID][]shelf.Dosed           // by product, oldest first
+	use     map[uuid.UUID]map[string]decimal.Decimal
+	open    map[string]bool // the days on which anything was used
+	years   map[uuid.UUID][]map[string]shelf.MonthUse
+	attends decimal.Decimal
+	orders  *ordering
+}
+
+// look reads what forecasts are worked out from.
+func (s *Service) look(ctx context.Context, tx forecastStore, st *studio.Studio, a *studio.Actor) (*foresight, error) {
+	f := &foresight{today: s.Today(st), at: s.Now(), records: map[uuid.UUID][]shelf.Dosed{}}
+	var err error
+	if f.lib, err = studio.ReadLibrary(ctx, tx); err != nil {
+		return nil, err
+	}
+	if f.packs, err = tx.Packs(ctx); err != nil {
+		return nil, err
+	}
+	products := make([]uuid.UUID, len(f.lib.Products))
+	for i := range f.lib.Products {
+		products[i] = f.lib.Products[i].ID
+	}
+	if f.layers, err = tx.Layers(ctx, products); err != nil {
+		return nil, err
+	}
+	if err := f.readPast(ctx, tx, st); err != nil {
+		return nil, err
+	}
+	if err := f.readDiary(ctx, tx, st, a); err != nil {
+		return nil, err
+	}
+	f.orders, err = s.readOrdering(ctx, tx)
+	return f, err
+}
+
+// readPast reads what records teach.
+func (f *foresight) readPast(ctx context.Context, tx forecastStore, st *studio.Studio) error {
+	doses, err := tx.Doses(ctx)
+	if err != nil {
+		return err
+	}
+	for _, d := range doses {
+		f.records[d.Product] = append(f.records[d.Product], d.Dosed)
+	}
+	today, err := time.ParseInLocation(time.DateOnly, f.today, st.Zone())
+	if err != nil {
+		return err
+	}
+	days, err := tx.UseByDay(ctx, today.AddDate(0, 0, -window).Format(time.DateOnly))
+	if err != nil {
+		return err
+	}
+	f.use, f.open = map[uuid.UUID]map[string]decimal.Decimal{}, map[string]bool{}
+	for _, d := range days {
+		if f.use[d.Product] == nil {
+			f.use[d.Product] = map[string]decimal.Decimal{}
+		}
+		f.use[d.Product][d.Day], f.open[d.Day] = d.Used, true
+	}
+	months, err := tx.UseByMonth(ctx, f.today[:4]+"-01-01")
+	if err != nil {
+		return err
+	}
+	f.years = map[uuid.UUID][]map[string]shelf.MonthUse{}
+	year := ""
+	for _, m := range months { // by product, year and month
+		if key := m.Product.String() + m.Year; key != year {
+			year = key
+			f.years[m.Product] = append(f.years[m.Product], map[string]shelf.MonthUse{})
+		}
+		list := f.years[m.Product]
+		list[len(list)-1][m.Month] = shelf.MonthUse{Use: m.Used, OpenDays: m.OpenDays}
+	}
+	booked, kept, err := tx.Kept(ctx, f.at.AddDate(0, 0, -attendance), f.at)
+	f.attends = decimal.NewFromInt(int64(20+kept)).DivRound(decimal.NewFromInt(int64(20+booked)), 6)
+	return err
+}
+
+// readDiary reads the treatments to come, not yet begun, and what each takes, tailored to the client's skin.
+func (f *foresight) readDiary(ctx context.Context, tx forecastStore, st *studio.Studio, a *studio.Actor) error {
+	zone := st.Zone()
+	today, err := time.ParseInLocation(time.DateOnly, f.today, zone)
+	if err != nil {
+		return err
+	}
+	visits, err := tx.Visits(ctx, today, today.AddDate(0, 0, Horizon))
+	if err != nil {
+		return err
+	}
+	var clients []uuid.UUID
+	for i := range visits {
+		clients = append(clients, visits[i].Client)
+	}
+	skins, err := tx.Skins(ctx, clients)
+	if err != nil {
+		return err
+	}
+	plans := &planDoses{tx: tx, lib: f.lib, doses: map[string]map[string]decimal.Decimal{}}
+	for i := range visits {
+		v := &visits[i]
+		if v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived {
+			continue
+		}
+		parts := []plan{{v.Protocol, v.Version}}
+		for _, also := range v.Also {
+			parts = append(parts, plan{also.Protocol, also.Version})
+		}
+		for k, part := range parts {
+			key, err := plans.of(ctx, part, skins[v.Client], v.Kind == studio.ForTreatment, k == 0)
+			if err != nil {
+				return err
+			}
+			day := v.StartsAt.In(zone).Format(time.DateOnly)
+			f.visits = append(f.visits, shelf.Booked{Day: day, Practitioner: v.Practitioner.String(), Protocol: key})
+		}
+	}
+	f.doses = plans.doses
+	f.mostly, err = f.published(ctx, tx, a)
+	return err
+}
+
+// plan is a version of a protocol.
+type plan struct {
+	protocol uuid.UUID
+	version  int
+}
+
+// planDoses works out what plans take, each plan and skin once.
+type planDoses struct {
+	tx    forecastStore
+	lib   *studio.Library
+	known []string
+	doses map[string]map[string]decimal.Decimal // by product, then by plan and skin
+}
+
+// of returns the key of a plan for a skin, its doses worked out. Every appointment takes its disposables
+// once.
+func (d *planDoses) of(ctx context.Context, p plan, skin Skin, treats, first bool) (string, error) {
+	key := fmt.Sprintf("%s/%d/%s/%s/%t/%t", p.protocol, p.version, skin.Type, strings.Join(skin.States, ","), treats, first)
+	if slices.Contains(d.known, key) {
+		return key, nil
+	}
+	d.known = append(d.known, key)
+	takes := map[string]decimal.Decimal{}
+	if treats {
+		body, err := d.tx.Version(ctx, p.protocol, p.version)
+		if err != nil {
+			return key, err
+		}
+		cx := d.lib.Context()
+		cx.SkinType, cx.SkinStates = skin.Type, skin.States
+		if len(body.ValidateStructure(cx, "")) == 0 { // else it has to be mended first; its visit says so
+			takes = Takes(adjusting.ForSkin(body, cx), cx, d.lib)
+		}
+	}
+	for i := range d.lib.Products {
+		if q := &d.lib.Products[i]; first && q.PerVisit > 0 {
+			takes[q.Key] = takes[q.Key].Add(decimal.NewFromInt(int64(q.PerVisit)))
+		}
+	}
+	for product, amount := range takes {
+		if d.doses[product] == nil {
+			d.doses[product] = map[string]decimal.Decimal{}
+		}
+		d.doses[product][key] = amount
+	}
+	return key, nil
+}
+
+// Takes is what a plan takes of each product, in the product's unit.
+func Takes(p *protocol.Protocol, cx *protocol.Context, lib *studio.Library) map[string]decimal.Decimal {
+	out := map[string]decimal.Decimal{}
+	for _, a := range studio.AmountsOf(evaluation.Evaluate(p, cx), lib.Products) {
+		out[a.Product] = a.Planned
+	}
+	return out
+}
+
+// published is the most that any published protocol takes of each product.
+func (f *foresight) published(ctx context.Context, tx forecastStore, a *studio.Actor) (map[string]decimal.Decimal, error) {
+	list, err := tx.Protocols(ctx, a.Account)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]decimal.Decimal{}
+	cx := f.lib.Context()
+	for i := range list {
+		if list[i].Version == 0 || len(list[i].Body.ValidateStructure(cx, "")) > 0 {
+			continue
+		}
+		for product, amount := range Takes(&list[i].Body, cx, f.lib) {
+			out[product] = decimal.Max(out[product], amount)
+		}
+	}
+	for i := range f.lib.Products {
+		if p := &f.lib.Products[i]; p.PerVisit > 0 {
+			out[p.Key] = decimal.NewFromInt(int64(p.PerVisit))
+		}
+	}
+	return out, nil
+}
+
+// foresee works out when a product runs out, what expires unused, how many treatments are left, and
+// whether to order.
+func (f *foresight) foresee(l *ShelfLine) error {
+	p := &l.Product
+	l.Factors = shelf.Factors(f.records[p.ID])
+	d := f.demand(p, &l.Factors)
+	for i := range l.Packs {
+		q := &l.Packs[i]
+		if q.Side == studio.CabinSide && q.Good(f.today) && q.Left.IsPositive() { // what is past its day is told apart
+			d.Packs = append(d.Packs, q.Pack)
+		}
+	}
+	var err error
+	if l.Forecast, err = d.Forecast(); err != nil {
+		return err
+	}
+	l.Usual = f.usual(p, d)
+	l.Treatments = shelf.TreatmentsLeft(l.Remaining, l.Usual)
+	l.TreatmentsOpen = shelf.TreatmentsLeft(l.Open, l.Usual)
+	l.Reorder, err = f.reorder(l)
+	return err
+}
+
+// demand is what is known of a product's use to come.
+func (f *foresight) demand(p *studio.Product, factors *shelf.DoseFactors) *shelf.Demand {
+	d := &shelf.Demand{
+		Today: f.today, Days: Horizon, BookedOnly: BookedOnly, Doses: f.doses[p.Key], Visits: f.visits,
+		Factors: map[string]decimal.Decimal{}, Attendance: &f.attends, Baseline: make([]decimal.Decimal, 7),
+	}
+	for _, v := range f.visits { // who has no records of their own goes by the studio's
+		d.Factors[v.Practitioner] = factors.Studio
+	}
+	for who, factor := range factors.Practitioners {
+		d.Factors[who] = factor
+	}
+	if p.Unit == studio.Pieces {
+		d.Factors = map[string]decimal.Decimal{}
+	}
+	d.Season = shelf.Seasons(f.years[p.ID])
+	sum, days := decimal.Zero, map[int]int64{}
+	used := make([]decimal.Decimal, 7)
+	today, _ := time.Parse(time.DateOnly, f.today)
+	for n := 1; n <= window; n++ {
+		at := today.AddDate(0, 0, -n)
+		day := at.Format(time.DateOnly)
+		sum = sum.Add(d.Season[at.Format("01")])
+		k := (int(at.Weekday()) + 6) % 7
+		if f.open[day] {
+			days[k]++
+			used[k] = used[k].Add(f.use[p.ID][day])
+		}
+	}
+	for k := range used {
+		if days[k] > 0 {
+			d.Baseline[k] = used[k].DivRound(decimal.NewFromInt(days[k]), 6)
+		}
+	}
+	mean := sum.DivRound(decimal.NewFromInt(window), 6)
+	d.SeasonWindow = &mean
+	return d
+}
+
+// usual is the mean expected use of a treatment: of those booked in the next 28 days, else of the newest
+// records, else the most that any published protocol plans.
+func (f *foresight) usual(p *studio.Product, d *shelf.Demand) decimal.Decimal {
+	today, _ := time.Parse(time.DateOnly, f.today)
+	until := today.AddDate(0, 0, 28).Format(time.DateOnly)
+	sum, n := decimal.Zero, int64(0)
+	for _, v := range d.Visits {
+		dose := d.Doses[v.Protocol]
+		if v.Day >= until || !dose.IsPositive() {
+			continue
+		}
+		factor, ok := d.Factors[v.Practitioner]
+		if !ok {
+			factor = decimal.NewFromInt(1)
+		}
+		sum, n = sum.Add(dose.Mul(factor)), n+1
+	}
+	if n == 0 {
+		records := f.records[p.ID]
+		for _, r := range records[max(0, len(records)-40):] {
+			sum, n = sum.Add(r.Real), n+1
+		}
+	}
+	if n == 0 {
+		return f.mostly[p.Key]
+	}
+	return sum.DivRound(decimal.NewFromInt(n), 3)
+}
+
+// sigma is the sample standard deviation of the daily use over the window; closed days are zeros.
+func (f *foresight) sigma(product uuid.UUID) decimal.Decimal {
+	today, _ := time.Parse(time.DateOnly, f.today)
+	var xs []float64
+	mean := 0.0
+	for n := 1; n <= window; n++ {
+		x, _ := f.use[product][today.AddDate(0, 0, -n).Format(time.DateOnly)].Float64()
+		xs, mean = append(xs, x), mean+x/window
+	}
+	sum := 0.0
+	for _, x := range xs {
+		sum += (x - mean) * (x - mean)
+	}
+	return decimal.NewFromFloat(math.Sqrt(sum / (window - 1))).Round(6)
+}

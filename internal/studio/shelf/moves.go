@@ -1,0 +1,217 @@
+package shelf
+
+import (
+	"context"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/shelf"
+	"softpalm/internal/studio"
+	"softpalm/words"
+)
+
+// MovementLine is a movement as it is shown.
+type MovementLine struct {
+	studio.Movement
+	LotNumber  string
+	PackNumber int
+	// By whom, and for which client.
+	By, ClientName string
+	// Countered says that it was taken back.
+	Countered bool
+}
+
+// movementsAtOnce is how many movements a page has.
+const movementsAtOnce = 40
+
+// Movements lists the movements of a product, newest first, a page of them from before a moment on.
+func (s *Service) Movements(ctx context.Context, a *studio.Actor, product uuid.UUID, before time.Time) (out []MovementLine, err error) {
+	if err := a.May("list-movements"); err != nil {
+		return nil, err
+	}
+	if before.IsZero() {
+		before = s.Now().AddDate(1, 0, 0)
+	}
+	err = studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) (err error) {
+		if _, err := productOf(ctx, tx, product); err != nil {
+			return err
+		}
+		out, err = tx.MovementsOf(ctx, product, before, movementsAtOnce)
+		return err
+	})
+	return out, err
+}
+
+// PackMove is something done with a pack: wasted, sold, sent back.
+type PackMove struct {
+	Kind shelf.Kind `json:"kind" enum:"waste,tester,retail,return,send-back,dispose,stocktake"`
+	// Amount that moves, always above zero; of a count, what was found in the pack. Absent for all that the
+	// pack holds.
+	Amount *decimal.Decimal `json:"amount,omitempty"`
+	// Reason of waste.
+	Reason string     `json:"reason,omitempty" maxLength:"60"`
+	Note   string     `json:"note,omitempty" maxLength:"300"`
+	Client *uuid.UUID `json:"client,omitempty" format:"uuid"`
+}
+
+// MovePack moves stock of one pack, other than by a treatment or a delivery.
+func (s *Service) MovePack(ctx context.Context, a *studio.Actor, pack uuid.UUID, n PackMove) error {
+	operation := "move-pack"
+	if n.Kind == shelf.Stocktake {
+		operation = "correct-stock"
+	}
+	if err := a.May(operation); err != nil {
+		return err
+	}
+	return s.held(ctx, a, pack, func(tx Store, stock *studio.Stock, p *studio.Pack) error {
+		amount := p.Left
+		if n.Amount != nil {
+			amount = *n.Amount
+		}
+		if err := studio.CheckAmount("/amount", amount); err != nil {
+			return err
+		}
+		if amount.IsNegative() || !amount.IsPositive() && n.Kind != shelf.Stocktake {
+			return studio.FaultAt("/amount", words.SayHowMuch())
+		}
+		switch n.Kind {
+		case shelf.Treatment, shelf.Receive, shelf.Make, shelf.Made, shelf.PatchTest, shelf.Counter:
+			return studio.FaultAt("/kind", words.TreatmentsDeliveriesRecordedAutomaticallyChooseAnotherReason())
+		case shelf.Stocktake:
+			if amount = amount.Sub(p.Left); amount.IsZero() {
+				return nil // as the books have it
+			}
+		case shelf.Return:
+		default:
+			amount = amount.Neg()
+		}
+		m := studio.Movement{
+			Pack: pack, Kind: n.Kind, Amount: amount, Reason: n.Reason, Note: strings.TrimSpace(n.Note), Client: n.Client, Sure: true,
+		}
+		if _, err := stock.Move(ctx, m, ""); err != nil {
+			return studio.Refused("/amount", err)
+		}
+		if n.Kind == shelf.Tester {
+			return tx.SetSide(ctx, pack, studio.TesterSide)
+		}
+		return nil
+	})
+}
+
+// held runs a use case with a pack held.
+func (s *Service) held(ctx context.Context, a *studio.Actor, pack uuid.UUID, fn func(tx Store, stock *studio.Stock, p *studio.Pack) error) error {
+	return studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		product, err := tx.ProductOfPack(ctx, pack)
+		if err != nil {
+			return err
+		}
+		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, s.Today(st), &a.Account, s.Now())
+		if err != nil {
+			return err
+		}
+		p := stock.Pack(pack)
+		if p == nil {
+			return studio.ErrNotFound
+		}
+		return fn(tx, stock, p)
+	})
+}
+
+// CounterMovement takes a movement back: its opposite, once, with a reason. What a treatment used is
+// corrected in its record, not here.
+func (s *Service) CounterMovement(ctx context.Context, a *studio.Actor, id uuid.UUID, why string) error {
+	if err := a.May("counter-movement"); err != nil {
+		return err
+	}
+	if why = strings.TrimSpace(why); why == "" {
+		return studio.FaultAt("/note", words.SayWhyItIsTakenBack())
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		m, _, err := tx.Movement(ctx, id)
+		if err != nil {
+			return err
+		}
+		product, err := tx.ProductOfPack(ctx, m.Pack)
+		if err != nil {
+			return err
+		}
+		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, s.Today(st), &a.Account, s.Now())
+		if err != nil {
+			return err
+		}
+		_, by, err := tx.Movement(ctx, id) // again, now that nobody else takes it back
+		switch {
+		case err != nil:
+			return err
+		case by != nil:
+			return &studio.StateError{Code: "countered", Sentence: words.ThisWasTakenBackAlready()}
+		case m.Kind == shelf.Counter || m.Kind == shelf.Make || m.Kind == shelf.Made:
+			return &studio.StateError{Code: "not-countered", Sentence: words.ThisCannotBeTakenBack()}
+		}
+		counter := studio.Movement{Pack: m.Pack, Kind: shelf.Counter, Amount: m.Amount.Neg(), Counters: &m.ID, Note: why, Sure: m.Sure, Visit: m.Visit, Client: m.Client}
+		if _, err := stock.Move(ctx, counter, ""); err != nil {
+			return studio.Refused("/note", err)
+		}
+		if m.Kind == shelf.Tester {
+			return tx.SetSide(ctx, m.Pack, studio.CabinSide)
+		}
+		return nil
+	})
+}
+
+// OpenPack says that a pack was opened today; opening it twice changes nothing.
+func (s *Service) OpenPack(ctx context.Context, a *studio.Actor, pack uuid.UUID) error {
+	if err := a.May("open-pack"); err != nil {
+		return err
+	}
+	return s.held(ctx, a, pack, func(tx Store, stock *studio.Stock, p *studio.Pack) error {
+		if p.Opened != nil {
+			return nil
+		}
+		return tx.OpenPack(ctx, pack, stock.Today(), &a.Account)
+	})
+}
+
+// ChangeSide puts a sealed pack on the cabin or the retail side; its value stays.
+func (s *Service) ChangeSide(ctx context.Context, a *studio.Actor, pack uuid.UUID, side string) error {
+	if err := a.May("change-side"); err != nil {
+		return err
+	}
+	return s.held(ctx, a, pack, func(tx Store, _ *studio.Stock, p *studio.Pack) error {
+		switch {
+		case side != studio.CabinSide && side != studio.RetailSide || p.Side == studio.TesterSide:
+			return studio.FaultAt("/side", words.ChooseCabinOrRetail())
+		case side == studio.RetailSide && p.Opened != nil:
+			return studio.FaultAt("/side", words.OnlyASealedPackLeavesThisWay())
+		case side == studio.RetailSide && p.Batch:
+			return studio.FaultAt("/side", words.ABatchIsNeverSold())
+		}
+		return tx.SetSide(ctx, pack, side)
+	})
+}
+
+// BlockLot blocks all packs of a lot, or lets them be used again where no reason is given. A recall stays.
+func (s *Service) BlockLot(ctx context.Context, a *studio.Actor, lot uuid.UUID, why string) error {
+	if err := a.May("block-lot"); err != nil {
+		return err
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		l, err := tx.Lot(ctx, lot)
+		if err != nil {
+			return err
+		}
+		packs, err := tx.HoldPacks(ctx, []uuid.UUID{l.Product})
+		if err != nil {
+			return err
+		}
+		for i := range packs {
+			if packs[i].LotID == lot && packs[i].Recalled {
+				return &studio.StateError{Code: "recalled", Sentence: words.LotIsRecalled(l.Number)}
+			}
+		}
+		return tx.BlockLots(ctx, []uuid.UUID{lot}, strings.TrimSpace(why), false, a.Account, s.Now())
+	})
+}
