@@ -280,6 +280,29 @@ var MovementKinds = map[string]string{
 	"counter":    "taken back",
 }
 
+var DayItems = map[string]string{
+	"left-from-yesterday": "Left from yesterday evening",
+	"fridge":              "Fridge temperature",
+	"warmer":              "Towel warmer temperature",
+	"bottles":             "Bottles good today",
+	"notices":             "Recalls and blocked lots",
+	"baths":               "Disinfectant bath made and good",
+	"tools":               "Tools ready for each appointment",
+	"linen":               "Clean linen for the day",
+	"disposables":         "Disposables for the day",
+	"set-up":              "Set-up amounts laid out",
+	"hands-and-first-aid": "Hand soap, towels, first-aid box",
+	"records":             "All records of the day signed",
+	"bottles-shut":        "Bottles wiped and shut",
+	"spills":              "Spills written down",
+	"tools-away":          "Tools cleaned, dried, put away or chilled",
+	"baths-discarded":     "Baths discarded if due",
+	"hamper":              "Hamper out, wash started",
+	"bin-and-surfaces":    "Bin out, surfaces wiped",
+	"last-day-tonight":    "Bottles that end tonight discarded or moved",
+	"order-list":          "Order list looked at",
+}
+
 func StandardEmergencyText() Sentence {
 	return Sentence{Code: "standardEmergencyText", Message: "See how the client is. In an emergency call the local emergency number (112 in Europe) and say where you are. Stay with the client and do what the operator says. Send somebody to the door to meet the ambulance."}
 }
@@ -2220,6 +2243,102 @@ func AtItsReorderPoint(point, unit any) Sentence {
 	return Sentence{Code: "atItsReorderPoint", Message: "at its reorder point of " + text(point) + " " + text(unit), Values: map[string]string{"point": text(point), "unit": text(unit)}}
 }
 
+func SayWhyThePieceIsRetired() Sentence {
+	return Sentence{Code: "sayWhyThePieceIsRetired", Message: "Say why the piece is retired: chipped, cracked, rusted, loose."}
+}
+
+func MakeABathFirst() Sentence {
+	return Sentence{Code: "makeABathFirst", Message: "No disinfectant bath is good now. Make one first."}
+}
+
+func ThePieceIsStateNow(state any) Sentence {
+	return Sentence{Code: "thePieceIsStateNow", Message: "This piece is " + text(state) + " now. Look at the list again.", Values: map[string]string{"state": text(state)}}
+}
+
+func NameTheDisinfectant() Sentence {
+	return Sentence{Code: "nameTheDisinfectant", Message: "Name the disinfectant."}
+}
+
+func NameTheLinen() Sentence {
+	return Sentence{Code: "nameTheLinen", Message: "Name the linen."}
+}
+
+func ThereAreNotSoManyPieces(n any) Sentence {
+	return Sentence{Code: "thereAreNotSoManyPieces", Message: "There are not " + text(n) + " pieces there.", Values: map[string]string{"n": text(n)}}
+}
+
+func ThereIsNoSuchPiece() Sentence {
+	return Sentence{Code: "thereIsNoSuchPiece", Message: "There is no such piece."}
+}
+
+func HeatCycleNumber(number any) Sentence {
+	return Sentence{Code: "heatCycleNumber", Message: "heat cycle " + text(number), Values: map[string]string{"number": text(number)}}
+}
+
+func ReadTheTemperature() Sentence {
+	return Sentence{Code: "readTheTemperature", Message: "Read the temperature and enter it."}
+}
+
+func RecallOf(lots any) Sentence {
+	return Sentence{Code: "recallOf", Message: "Recall: " + text(lots), Values: map[string]string{"lots": text(lots)}}
+}
+
+func PackIsPastItsDay(product, lot any) Sentence {
+	return Sentence{Code: "packIsPastItsDay", Message: text(product) + ", lot " + text(lot) + ": past its day", Values: map[string]string{"product": text(product), "lot": text(lot)}}
+}
+
+func PackIsOnItsLastDay(product, lot any) Sentence {
+	return Sentence{Code: "packIsOnItsLastDay", Message: text(product) + ", lot " + text(lot) + ": last day today", Values: map[string]string{"product": text(product), "lot": text(lot)}}
+}
+
+func PackIsBlocked(product, lot, why any) Sentence {
+	return Sentence{Code: "packIsBlocked", Message: text(product) + ", lot " + text(lot) + ": blocked, " + text(why), Values: map[string]string{"product": text(product), "lot": text(lot), "why": text(why)}}
+}
+
+func NotEnoughForToday(product, left, unit any) Sentence {
+	return Sentence{Code: "notEnoughForToday", Message: text(product) + ": " + text(left) + " " + text(unit) + " is not enough for today", Values: map[string]string{"product": text(product), "left": text(left), "unit": text(unit)}}
+}
+
+func OrderName(product any) Sentence {
+	return Sentence{Code: "orderName", Message: text(product) + " is to be ordered", Values: map[string]string{"product": text(product)}}
+}
+
+func NoPieceIsReady(tool, at any) Sentence {
+	return Sentence{Code: "noPieceIsReady", Message: text(tool) + ": none ready at " + text(at), Values: map[string]string{"tool": text(tool), "at": text(at)}}
+}
+
+func PieceIsReadyLater(tool, at, first any) Sentence {
+	return Sentence{Code: "pieceIsReadyLater", Message: text(tool) + ": none ready at " + text(at) + ", the first at " + text(first), Values: map[string]string{"tool": text(tool), "at": text(at), "first": text(first)}}
+}
+
+func LookThePieceOver(tool, number, uses any) Sentence {
+	return Sentence{Code: "lookThePieceOver", Message: text(tool) + " " + text(number) + ": used " + text(uses) + " times, look it over", Values: map[string]string{"tool": text(tool), "number": text(number), "uses": text(uses)}}
+}
+
+func PieceStands(tool, number, state any) Sentence {
+	return Sentence{Code: "pieceStands", Message: text(tool) + " " + text(number) + ": " + text(state), Values: map[string]string{"tool": text(tool), "number": text(number), "state": text(state)}}
+}
+
+func BathIsPastItsTime(product any) Sentence {
+	return Sentence{Code: "bathIsPastItsTime", Message: text(product) + " bath is past its time", Values: map[string]string{"product": text(product)}}
+}
+
+func NoBathIsMade() Sentence {
+	return Sentence{Code: "noBathIsMade", Message: "No disinfectant bath is made"}
+}
+
+func LinenIsShort(kind, n any) Sentence {
+	return Sentence{Code: "linenIsShort", Message: text(kind) + ": " + text(n) + " clean ones missing for today", Values: map[string]string{"kind": text(kind), "n": text(n)}}
+}
+
+func LinenIsToWash(kind, n any) Sentence {
+	return Sentence{Code: "linenIsToWash", Message: text(kind) + ": " + text(n) + " to wash", Values: map[string]string{"kind": text(kind), "n": text(n)}}
+}
+
+func RecordIsOpen(client, at any) Sentence {
+	return Sentence{Code: "recordIsOpen", Message: text(client) + ", " + text(at) + ": record open", Values: map[string]string{"client": text(client), "at": text(at)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -2729,6 +2848,14 @@ func PaperClientNumber(n any) string {
 const PaperNobodyWasReached = "These lots reached nobody."
 
 const PaperToCall = "To call"
+
+const PaperSetUpOfTheDay = "Set-up for today"
+
+const PaperNothingToLayOut = "Nothing to lay out."
+
+func PaperTreatmentAt(at, client, protocol, room any) string {
+	return text(at) + "  " + text(client) + ", " + text(protocol) + ", " + text(room)
+}
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

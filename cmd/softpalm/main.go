@@ -34,6 +34,7 @@ import (
 	"softpalm/internal/postgres"
 	"softpalm/internal/rooms"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/house"
 )
 
 // settings come from the environment.
@@ -181,6 +182,12 @@ func (cfg *settings) create(ctx context.Context, now func() time.Time, demo bool
 	c, err := svc.House.CreateStudio(ctx, b, demo)
 	if err != nil {
 		return explain(err)
+	}
+	if demo {
+		first := house.Credentials{Email: b.Accounts[0].Email, Password: b.Accounts[0].Password}
+		if err := workDemoShelf(ctx, db, now, first); err != nil {
+			return explain(err)
+		}
 	}
 	fmt.Printf(
 		"Made the studio %s: %d clients, %d appointments, %d protocols, %d strokes, %d products, %d tools.\n",

@@ -7,6 +7,7 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/clients"
+	"softpalm/internal/studio/diary"
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/protocols"
 	"softpalm/internal/studio/shelf"
@@ -64,6 +65,11 @@ func (Files) BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, er
 // RecallPaper is [RecallPaper].
 func (Files) RecallPaper(t *shelf.LotTrace, names bool, studio string, at time.Time) ([]byte, error) {
 	return RecallPaper(t, names, studio, at)
+}
+
+// SetUpPaper is [SetUpPaper].
+func (Files) SetUpPaper(list []diary.PractitionerSetUp, studio string, at time.Time) ([]byte, error) {
+	return SetUpPaper(list, studio, at)
 }
 
 // StepsCSV is [StepsCSV].

@@ -10,6 +10,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/shelf"
+	"softpalm/internal/studio/diary"
 	shelfroom "softpalm/internal/studio/shelf"
 	"softpalm/words"
 )
@@ -237,3 +238,40 @@ func RecallPaper(t *shelfroom.LotTrace, names bool, studio string, at time.Time)
 
 // short is an amount as it is shown, to a hundredth.
 func short(d decimal.Decimal) string { return d.Round(2).String() }
+
+// SetUpPaper lists what to lay out for a day's treatments, by practitioner, with a box to tick each.
+func SetUpPaper(list []diary.PractitionerSetUp, studio string, at time.Time) ([]byte, error) {
+	d := newPaper("A4", words.PaperSetUpOfTheDay, studio, at)
+	d.heading(20, words.PaperSetUpOfTheDay)
+	d.text("", 10, at.Format("Monday 2 January 2006"))
+	if len(list) == 0 {
+		d.text("", 11, words.PaperNothingToLayOut)
+	}
+	for _, p := range list {
+		d.room(30)
+		d.Ln(d.lh(8))
+		d.heading(15, p.Name)
+		d.rule()
+		for _, t := range p.Treatments {
+			d.room(20)
+			d.Ln(d.lh(4))
+			d.text("B", 10.5, words.PaperTreatmentAt(t.At.Format("15:04"), t.Client, t.Protocol, t.Room))
+			for _, item := range t.Items {
+				say := setUpWords(item)
+				if say == "" {
+					continue
+				}
+				d.room(8)
+				y := d.GetY()
+				d.SetDrawColor(90)
+				d.SetLineWidth(0.2)
+				d.Rect(d.left+1, y+0.9, 2.6, 2.6)
+				d.SetDrawColor(0)
+				d.SetX(d.left + 6)
+				d.font("", 9.5)
+				d.MultiCell(d.width-6, d.lh(10), say)
+			}
+		}
+	}
+	return d.bytes()
+}

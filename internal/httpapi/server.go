@@ -31,6 +31,7 @@ import (
 	"softpalm/internal/rooms"
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/clients"
+	"softpalm/internal/studio/diary"
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/portal"
 	"softpalm/internal/studio/protocols"
@@ -77,6 +78,8 @@ type Files interface {
 	SummaryPaper(p *checks.Paper, at time.Time) ([]byte, error)
 	ClientPaper(f *clients.ClientExport, at time.Time) ([]byte, error)
 	StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error)
+	// SetUpPaper lists what to lay out for a day's treatments, by practitioner.
+	SetUpPaper(list []diary.PractitionerSetUp, studio string, at time.Time) ([]byte, error)
 	OrderCSV(o *shelf.PurchaseOrder) ([]byte, error)
 	OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error)
 	BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, error)

@@ -17,7 +17,7 @@ import (
 const productColumns = `id, key, name, form, unit, pack_size, price, full_dose, range_min, range_max,
 	drops_per_ml, ml_per_press, density, half_life, tags::text, unsuited::text, reorder_at, ingredients::text, revision,
 	use, place, supplier, article_no, gtin, lead_days, min_packs, months_open, tare_g, ml_per_spatula, per_visit,
-	learned_half_life, learned_from`
+	learned_half_life, learned_from, per_protocol`
 
 func scanProduct(r *sqlx.Rows) (p studio.Product, err error) {
 	var tare decimal.NullDecimal
@@ -26,7 +26,7 @@ func scanProduct(r *sqlx.Rows) (p studio.Product, err error) {
 		&p.DropsPerML, &p.MLPerPump, &p.Density, &p.HalfLife, textList{&p.Tags}, textList{&p.Unsuited}, &p.ReorderAt,
 		textList{&p.Ingredients}, &p.Revision,
 		&p.Use, &p.Place, &p.Supplier, &p.Article, &p.GTIN, &p.LeadDays, &p.MinPacks, &p.MonthsOpen, &tare,
-		&p.MLPerSpatula, &p.PerVisit, &p.LearnedHalfLife, &p.LearnedFrom,
+		&p.MLPerSpatula, &p.PerVisit, &p.LearnedHalfLife, &p.LearnedFrom, doc[map[string]int]{&p.PerProtocol},
 	)
 	if tare.Valid {
 		p.Tare = &tare.Decimal
@@ -54,23 +54,31 @@ func (t *Tx) AddProduct(ctx context.Context, p *studio.Product) error {
 		ctx,
 		`insert into product (studio_id, id, key, name, form, unit, pack_size, price, full_dose, range_min, range_max,
 			drops_per_ml, ml_per_press, density, half_life, tags, unsuited, reorder_at, ingredients,
-			use, place, supplier, article_no, gtin, lead_days, min_packs, months_open, tare_g, ml_per_spatula, per_visit)
+			use, place, supplier, article_no, gtin, lead_days, min_packs, months_open, tare_g, ml_per_spatula, per_visit, per_protocol)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19,
-			$20, $21, $22, $23, $24, $25, $26, $27, $28, $29, $30)`,
+			$20, $21, $22, $23, $24, $25, $26, $27, $28, $29, $30, $31)`,
 		t.studio, p.ID, p.Key, p.Name, p.Form, p.Unit, p.PackSize, p.Price, p.FullDose, p.RangeMin, p.RangeMax,
 		p.DropsPerML, p.MLPerPump, p.Density, p.HalfLife, texts(p.Tags), texts(p.Unsuited), p.ReorderAt, texts(p.Ingredients),
-		p.Use, p.Place, p.Supplier, p.Article, p.GTIN, p.LeadDays, p.MinPacks, p.MonthsOpen, p.Tare, p.MLPerSpatula, p.PerVisit,
+		p.Use, p.Place, p.Supplier, p.Article, p.GTIN, p.LeadDays, p.MinPacks, p.MonthsOpen, p.Tare, p.MLPerSpatula, p.PerVisit, perProtocol(p),
 	)
+}
+
+// perProtocol is how many pieces protocols take, as it is stored.
+func perProtocol(p *studio.Product) []byte {
+	if p.PerProtocol == nil {
+		return []byte("{}")
+	}
+	return document(p.PerProtocol)
 }
 
 // SaveSupply writes how a product is bought, kept and measured.
 func (t *Tx) SaveSupply(ctx context.Context, p *studio.Product) error {
 	return t.one(ctx, `update product set use = $3, place = $4, supplier = $5, article_no = $6, gtin = $7, lead_days = $8,
 			min_packs = $9, months_open = $10, tare_g = $11, per_visit = $12, reorder_at = $13, pack_size = $14,
-			drops_per_ml = $15, ml_per_press = $16, ml_per_spatula = $17, density = $18
+			drops_per_ml = $15, ml_per_press = $16, ml_per_spatula = $17, density = $18, per_protocol = $19
 		where studio_id = $1 and id = $2`,
 		t.studio, p.ID, p.Use, p.Place, p.Supplier, p.Article, p.GTIN, p.LeadDays, p.MinPacks, p.MonthsOpen, p.Tare,
-		p.PerVisit, p.ReorderAt, p.PackSize, p.DropsPerML, p.MLPerPump, p.MLPerSpatula, p.Density)
+		p.PerVisit, p.ReorderAt, p.PackSize, p.DropsPerML, p.MLPerPump, p.MLPerSpatula, p.Density, perProtocol(p))
 }
 
 // LockContents returns what a product is made of and holds it until the transaction ends.

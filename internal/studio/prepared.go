@@ -64,14 +64,21 @@ func DemandsOf(e *evaluation.Evaluation, cx *protocol.Context) Demands {
 	return d
 }
 
-// AmountsOf lists what a plan takes of each product on the shelf.
-func AmountsOf(e *evaluation.Evaluation, products []Product) []PlannedAmount {
+// AmountsOf lists what a plan takes of each product on the shelf, disposables last: so many every
+// appointment, and more for some protocols.
+func AmountsOf(e *evaluation.Evaluation, protocolKey string, products []Product) []PlannedAmount {
 	out := []PlannedAmount{}
 	for _, pl := range e.Products {
 		for i := range products {
 			if p := &products[i]; p.Key == pl.Product {
 				out = append(out, PlannedAmount{Product: p.Key, Name: p.Name, Unit: p.Unit, Planned: InUnit(p, pl.ML)})
 			}
+		}
+	}
+	for i := range products {
+		if p := &products[i]; p.Unit == Pieces && p.PerVisit+p.PerProtocol[protocolKey] > 0 {
+			pieces := decimal.NewFromInt(int64(p.PerVisit + p.PerProtocol[protocolKey]))
+			out = append(out, PlannedAmount{Product: p.Key, Name: p.Name, Unit: p.Unit, Planned: pieces})
 		}
 	}
 	return out

@@ -49,6 +49,8 @@ type Supply struct {
 	MLPerSpatula float64          `json:"mlPerSpatula" minimum:"0" maximum:"50"`
 	// PerVisit is how many pieces of a disposable every appointment takes.
 	PerVisit int `json:"perVisit" minimum:"0" maximum:"100"`
+	// PerProtocol is how many more some protocols take, by the protocol's key.
+	PerProtocol map[string]int `json:"perProtocol,omitempty"`
 }
 
 // Usual fills in what a new product does not say.

@@ -33,6 +33,9 @@ type Tool struct {
 	// Chill or warm minutes before use; weight in g.
 	Chill  int     `json:"chill,omitempty" minimum:"0" maximum:"1440"`
 	Weight float64 `json:"weight,omitempty" minimum:"0" maximum:"5000"`
+	// Price of a piece, and for how many uses it is expected to last; what a use costs follows.
+	Price        float64 `json:"price,omitempty" minimum:"0" maximum:"100000"`
+	ExpectedUses int     `json:"expectedUses,omitempty" minimum:"0" maximum:"100000"`
 }
 
 // Cold reports whether the tool is used chilled.

@@ -233,6 +233,9 @@ type Reorder struct {
 	OnOrder    *decimal.Decimal `json:"onOrder,omitempty"`
 	Pack       decimal.Decimal  `json:"pack"`
 	MinPacks   int64            `json:"minPacks,omitempty"`
+	// Short is how much the booked diary lacks before a delivery ordered today would come: it is ordered
+	// then, whatever the mean use says.
+	Short *decimal.Decimal `json:"short,omitempty"`
 	// ShelfLifeDays is how long what is delivered may be kept; 0 for no limit.
 	ShelfLifeDays int64 `json:"shelfLifeDays,omitempty"`
 }
@@ -266,10 +269,10 @@ func (r *Reorder) Decide() (Order, error) {
 	position := r.Usable.Sub(given(r.WillExpire, zero)).Add(given(r.OnOrder, zero))
 	out := Order{
 		Lead: lead.StringFixed(3), Safety: safety.StringFixed(3), Point: point.StringFixed(3), EOQ: size.StringFixed(3),
-		Position: position, Order: !position.GreaterThan(point),
+		Position: position, Order: !position.GreaterThan(point) || given(r.Short, zero).IsPositive(),
 	}
 	if out.Order {
-		out.Packs, out.MayExpire = r.packs(size, point.Sub(position), position)
+		out.Packs, out.MayExpire = r.packs(size, decimal.Max(point.Sub(position), given(r.Short, zero)), position)
 	}
 	return out, nil
 }

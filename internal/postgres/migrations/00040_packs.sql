@@ -129,6 +129,7 @@ alter table product
   add column tare_g      numeric(10, 2) check (tare_g >= 0),
   add column ml_per_spatula numeric not null default 0 check (ml_per_spatula >= 0),
   add column per_visit   int not null default 0 check (per_visit between 0 and 100),
+  add column per_protocol jsonb not null default '{}',
   drop constraint product_unit_check,
   add constraint product_unit_check check (unit in ('mL', 'g', 'pcs'));
 create unique index product_gtin on product (studio_id, gtin) where gtin <> '';
@@ -254,7 +255,7 @@ drop trigger stock_movement_kept on stock_movement;
 drop function keep_remaining();
 alter table product drop column use, drop column place, drop column supplier, drop column article_no, drop column gtin,
   drop column lead_days, drop column min_packs, drop column months_open, drop column tare_g, drop column ml_per_spatula,
-  drop column per_visit;
+  drop column per_visit, drop column per_protocol;
 alter table lot add column opened_on date, add column unit_cost numeric(14, 6) not null default 0;
 alter table stock_movement drop column pack_id, drop column value, drop column client_id, drop column into_lot,
   drop column counters, drop column sure, drop column reason;

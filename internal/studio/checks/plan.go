@@ -271,7 +271,7 @@ func (s *Service) Prepare(
 	}
 	p.Evaluation = evaluation.EvaluateWithSetUp(p.Protocol, cx)
 	p.SkinType, p.SkinStates = cx.SkinType, cx.SkinStates
-	p.Amounts, p.Demands = studio.AmountsOf(p.Evaluation, w.lib.Products), studio.DemandsOf(p.Evaluation, cx)
+	p.Amounts, p.Demands = studio.AmountsOf(p.Evaluation, p.Protocol.Key, w.lib.Products), studio.DemandsOf(p.Evaluation, cx)
 	p.PractitionerNotes = want.Practitioner.PractitionerNotes(p.Evaluation)
 	notes, err := tx.ClientNotes(ctx, v.Client)
 	if err != nil {

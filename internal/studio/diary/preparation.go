@@ -3,6 +3,7 @@ package diary
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -68,6 +69,58 @@ func (s *Service) Preparation(ctx context.Context, a *studio.Actor, practitioner
 			return err
 		}
 		out.Short = short(out.Products, lib, packs, s.Today(st))
+		return nil
+	})
+	return out, err
+}
+
+// SetUpOf is what to lay out for a treatment.
+type SetUpOf struct {
+	At       time.Time
+	Client   string
+	Protocol string
+	Room     string
+	Items    []evaluation.SetUpItem
+}
+
+// PractitionerSetUp is what a practitioner lays out today, treatment by treatment.
+type PractitionerSetUp struct {
+	Name       string
+	Treatments []SetUpOf
+}
+
+// DaySetUp lists what to lay out for today's treatments that have not begun, by practitioner.
+func (s *Service) DaySetUp(ctx context.Context, a *studio.Actor) ([]PractitionerSetUp, error) {
+	if err := a.May("print-day-setup"); err != nil {
+		return nil, err
+	}
+	out := []PractitionerSetUp{}
+	err := studio.In(ctx, s.Kernel, a, func(tx preparationStore, st *studio.Studio) error {
+		today := s.Now().In(st.Zone())
+		from := time.Date(today.Year(), today.Month(), today.Day(), 0, 0, 0, 0, st.Zone())
+		visits, err := tx.Visits(ctx, from, from.AddDate(0, 0, 1))
+		if err != nil {
+			return err
+		}
+		lib, err := studio.ReadLibrary(ctx, tx)
+		if err != nil {
+			return err
+		}
+		for i := range visits {
+			v := &visits[i]
+			items, err := layOut(ctx, tx, lib, v)
+			if err != nil {
+				return err
+			}
+			if items == nil {
+				continue
+			}
+			k := slices.IndexFunc(out, func(p PractitionerSetUp) bool { return p.Name == v.PractitionerName })
+			if k < 0 {
+				k, out = len(out), append(out, PractitionerSetUp{Name: v.PractitionerName})
+			}
+			out[k].Treatments = append(out[k].Treatments, SetUpOf{v.StartsAt.In(st.Zone()), v.ClientName, v.ProtocolName, v.RoomName, items})
+		}
 		return nil
 	})
 	return out, err

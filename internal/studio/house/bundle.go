@@ -139,18 +139,20 @@ type BundleProduct struct {
 	Tags       []string  `json:"tags" maxItems:"40"`
 	Unsuited   []string  `json:"unsuited,omitempty" maxItems:"20"`
 	// Ingredients as the pack lists them, by INCI name.
-	Ingredients []string    `json:"ingredients,omitempty" maxItems:"200"`
-	Use         string      `json:"use,omitempty" enum:"cabin,retail,both"`
-	Place       string      `json:"place,omitempty" maxLength:"60"`
-	Supplier    string      `json:"supplier,omitempty" maxLength:"120"`
-	Article     string      `json:"articleNo,omitempty" maxLength:"60"`
-	GTIN        string      `json:"gtin,omitempty" pattern:"^[0-9]{14}$"`
-	LeadDays    int         `json:"leadDays,omitempty" minimum:"0" maximum:"365"`
-	MinPacks    int         `json:"minPacks,omitempty" minimum:"0" maximum:"1000"`
-	Tare        string      `json:"tare,omitempty" pattern:"^[0-9]{1,5}(\\.[0-9]{1,2})?$"`
-	PerVisit    int         `json:"perVisit,omitempty" minimum:"0" maximum:"100"`
-	ReorderAt   float64     `json:"reorderAt,omitempty" minimum:"0" maximum:"100000"`
-	Lots        []BundleLot `json:"lots,omitempty" maxItems:"500"`
+	Ingredients []string `json:"ingredients,omitempty" maxItems:"200"`
+	Use         string   `json:"use,omitempty" enum:"cabin,retail,both"`
+	Place       string   `json:"place,omitempty" maxLength:"60"`
+	Supplier    string   `json:"supplier,omitempty" maxLength:"120"`
+	Article     string   `json:"articleNo,omitempty" maxLength:"60"`
+	GTIN        string   `json:"gtin,omitempty" pattern:"^[0-9]{14}$"`
+	LeadDays    int      `json:"leadDays,omitempty" minimum:"0" maximum:"365"`
+	MinPacks    int      `json:"minPacks,omitempty" minimum:"0" maximum:"1000"`
+	Tare        string   `json:"tare,omitempty" pattern:"^[0-9]{1,5}(\\.[0-9]{1,2})?$"`
+	PerVisit    int      `json:"perVisit,omitempty" minimum:"0" maximum:"100"`
+	// PerProtocol is how many more pieces some protocols take, by the protocol's key.
+	PerProtocol map[string]int `json:"perProtocol,omitempty"`
+	ReorderAt   float64        `json:"reorderAt,omitempty" minimum:"0" maximum:"100000"`
+	Lots        []BundleLot    `json:"lots,omitempty" maxItems:"500"`
 }
 
 // BundleLot is one delivery of a lot, in one pack or several alike of which the first may be open.

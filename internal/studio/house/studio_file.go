@@ -365,7 +365,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 			ReorderAt: decimal.NewFromFloat(bp.ReorderAt),
 			Supply: studio.Supply{
 				Use: bp.Use, Place: bp.Place, Supplier: bp.Supplier, Article: bp.Article, GTIN: bp.GTIN,
-				LeadDays: bp.LeadDays, MinPacks: bp.MinPacks, PerVisit: bp.PerVisit,
+				LeadDays: bp.LeadDays, MinPacks: bp.MinPacks, PerVisit: bp.PerVisit, PerProtocol: bp.PerProtocol,
 			},
 			Product: slip.Product{
 				Key:         bp.Key,
@@ -385,6 +385,10 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 		}
 		there.Products[bp.Key] = &p.Product
 		im.lib.Products = append(im.lib.Products, p)
+		if bp.Tare != "" {
+			tare := amount(bp.Tare)
+			p.Tare = &tare
+		}
 		p.Usual()
 		if err := im.tx.AddProduct(ctx, &p); err != nil {
 			return err

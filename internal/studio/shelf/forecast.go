@@ -144,8 +144,8 @@ func (f *foresight) readDiary(ctx context.Context, tx forecastStore, st *studio.
 		for _, also := range v.Also {
 			parts = append(parts, plan{also.Protocol, also.Version})
 		}
-		for k, part := range parts {
-			key, err := plans.of(ctx, part, skins[v.Client], v.Kind == studio.ForTreatment, k == 0)
+		for _, part := range parts {
+			key, err := plans.of(ctx, part, skins[v.Client], v.Kind == studio.ForTreatment)
 			if err != nil {
 				return err
 			}
@@ -172,10 +172,9 @@ type planDoses struct {
 	doses map[string]map[string]decimal.Decimal // by product, then by plan and skin
 }
 
-// of returns the key of a plan for a skin, its doses worked out. Every appointment takes its disposables
-// once.
-func (d *planDoses) of(ctx context.Context, p plan, skin Skin, treats, first bool) (string, error) {
-	key := fmt.Sprintf("%s/%d/%s/%s/%t/%t", p.protocol, p.version, skin.Type, strings.Join(skin.States, ","), treats, first)
+// of returns the key of a plan for a skin, its doses worked out. What is no treatment takes nothing.
+func (d *planDoses) of(ctx context.Context, p plan, skin Skin, treats bool) (string, error) {
+	key := fmt.Sprintf("%s/%d/%s/%s/%t", p.protocol, p.version, skin.Type, strings.Join(skin.States, ","), treats)
 	if slices.Contains(d.known, key) {
 		return key, nil
 	}
@@ -192,11 +191,6 @@ func (d *planDoses) of(ctx context.Context, p plan, skin Skin, treats, first boo
 			takes = Takes(adjusting.ForSkin(body, cx), cx, d.lib)
 		}
 	}
-	for i := range d.lib.Products {
-		if q := &d.lib.Products[i]; first && q.PerVisit > 0 {
-			takes[q.Key] = takes[q.Key].Add(decimal.NewFromInt(int64(q.PerVisit)))
-		}
-	}
 	for product, amount := range takes {
 		if d.doses[product] == nil {
 			d.doses[product] = map[string]decimal.Decimal{}
@@ -209,7 +203,7 @@ func (d *planDoses) of(ctx context.Context, p plan, skin Skin, treats, first boo
 // Takes is what a plan takes of each product, in the product's unit.
 func Takes(p *protocol.Protocol, cx *protocol.Context, lib *studio.Library) map[string]decimal.Decimal {
 	out := map[string]decimal.Decimal{}
-	for _, a := range studio.AmountsOf(evaluation.Evaluate(p, cx), lib.Products) {
+	for _, a := range studio.AmountsOf(evaluation.Evaluate(p, cx), p.Key, lib.Products) {
 		out[a.Product] = a.Planned
 	}
 	return out
@@ -229,11 +223,6 @@ func (f *foresight) published(ctx context.Context, tx forecastStore, a *studio.A
 		}
 		for product, amount := range Takes(&list[i].Body, cx, f.lib) {
 			out[product] = decimal.Max(out[product], amount)
-		}
-	}
-	for i := range f.lib.Products {
-		if p := &f.lib.Products[i]; p.PerVisit > 0 {
-			out[p.Key] = decimal.NewFromInt(int64(p.PerVisit))
 		}
 	}
 	return out, nil

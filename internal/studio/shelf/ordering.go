@@ -193,6 +193,9 @@ func (f *foresight) reorder(l *ShelfLine) (Reorder, error) {
 		Usable: l.Remaining, WillExpire: &out.WillExpire, OnOrder: &out.OnOrder, Pack: p.PackSize, MinPacks: int64(p.MinPacks),
 		ShelfLifeDays: f.keeps(l),
 	}
+	if l.Forecast.RunOut != nil && *l.Forecast.RunOut <= out.Delivery && !out.UnderWay {
+		q.Short = &l.Forecast.Short
+	}
 	var err error
 	if out.Order, err = q.Decide(); err != nil {
 		return out, err

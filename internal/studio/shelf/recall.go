@@ -272,6 +272,21 @@ func (s *Service) StartRecall(ctx context.Context, a *studio.Actor, lots []uuid.
 	return out, err
 }
 
+// LotsNumbered finds the lot of a product with a number, also one that is used up.
+func (s *Service) LotsNumbered(ctx context.Context, a *studio.Actor, product uuid.UUID, number string) (out []uuid.UUID, err error) {
+	if err := a.May("trace-lots"); err != nil {
+		return nil, err
+	}
+	err = studio.In(ctx, s.Kernel, a, func(tx recallStore, _ *studio.Studio) error {
+		l, err := tx.LotNumbered(ctx, product, number)
+		if err == nil {
+			out = []uuid.UUID{l.ID}
+		}
+		return err
+	})
+	return out, err
+}
+
 // Recalls lists recalls, newest first.
 func (s *Service) Recalls(ctx context.Context, a *studio.Actor) (out []RecallLine, err error) {
 	if err := a.May("trace-lots"); err != nil {

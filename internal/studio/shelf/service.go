@@ -92,4 +92,5 @@ type Stores interface {
 	countStore
 	mixStore
 	learnStore
+	dayStore
 }

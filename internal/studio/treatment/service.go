@@ -31,6 +31,10 @@ type Diary interface {
 type Shelf interface {
 	// Learn works out the half-life of products anew, after a record spoke of them.
 	Learn(ctx context.Context, tx studio.Tx, products []uuid.UUID) error
+	// UseTools takes a ready piece of each tool into a treatment that begins, ReturnTools says that they are to
+	// be cleaned.
+	UseTools(ctx context.Context, tx studio.Tx, st *studio.Studio, a *studio.Actor, visit uuid.UUID, tools []string) error
+	ReturnTools(ctx context.Context, tx studio.Tx, a *studio.Actor, visit uuid.UUID) error
 }
 
 // Checks is what this room asks of the checks.

@@ -103,6 +103,9 @@ func (s *Service) StartTreatment(
 		if err := tx.SetVisitState(ctx, visit, studio.InRoom); err != nil {
 			return err
 		}
+		if err := s.Shelf.UseTools(ctx, tx, st, a, visit, t.Demands.Tools); err != nil {
+			return err
+		}
 		if err := tx.AddVisitChange(ctx, visit, studio.InRoom, &a.Account, s.Now()); err != nil {
 			return err
 		}
@@ -306,7 +309,7 @@ func prepareLate(ctx context.Context, tx Store, t *studio.Treatment, v *studio.V
 		Excluded()
 	late.Protocol, late.Adjustments = &t.Protocol, t.Adjustments
 	late.Evaluation = evaluation.EvaluateWithSetUp(&t.Protocol, cx)
-	late.Amounts, late.Demands = studio.AmountsOf(late.Evaluation, lib.Products), studio.DemandsOf(late.Evaluation, cx)
+	late.Amounts, late.Demands = studio.AmountsOf(late.Evaluation, t.Protocol.Key, lib.Products), studio.DemandsOf(late.Evaluation, cx)
 	late.PractitionerNotes = t.Practitioner.PractitionerNotes(late.Evaluation)
 	t.PreparedPlan = late.Prepared(&studio.PlanOptions{
 		Overrides:    t.Overrides,
@@ -400,6 +403,9 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 			return err
 		}
 		if err := s.CloseVisit(ctx, tx, t, &a.Account, at); err != nil {
+			return err
+		}
+		if err := s.Shelf.ReturnTools(ctx, tx, a, visit); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "close", "record", visit)

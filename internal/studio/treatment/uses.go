@@ -202,12 +202,15 @@ func idsOf(products map[string]*studio.Product) []uuid.UUID {
 	return out
 }
 
+// massaged are the forms that a massage slides on: of these a record may tell how long they lasted.
+var massaged = []slip.Form{slip.Oil, slip.Balm, slip.MoistSerum, slip.MassageCream}
+
 // choices picks the packs for a use and says what else may be said of it.
 func choices(u *studio.RecordUse, p *studio.Product, packs []studio.Pack, last shelf.Reading, today string) (*UseChoices, error) {
 	m := p.Measured()
 	c := &UseChoices{
 		Product: p.Key, Weighing: p.Unit == "g" || m.Density != nil, LastHow: last.How, Packs: []PackChoice{}, Short: decimal.Zero,
-		Doubt: shelf.Doubtful(u.Planned, u.Used), Slides: slip.HalfLife(p.Form) > slip.HalfLife(slip.Mist),
+		Doubt: shelf.Doubtful(u.Planned, u.Used), Slides: slices.Contains(massaged, p.Form),
 	}
 	for _, measure := range []string{last.Measure, "drops", "presses", "spatulas", p.Unit, "mL", "g", "ftu"} {
 		known := slices.ContainsFunc(c.Measures, func(x MeasureChoice) bool { return x.Measure == measure })

@@ -130,6 +130,15 @@ export const recallQuery = (id: string) =>
 
 export const recipesQuery = queryOptions({ queryKey: ["recipes"], queryFn: () => unwrap(api.GET("/api/recipes")) });
 
+/** What is clean, and what is not. */
+export const toolRoomQuery = queryOptions({
+	queryKey: ["tool-room"],
+	queryFn: () => unwrap(api.GET("/api/tool-room")),
+	refetchInterval: 30_000,
+});
+
+export const dayListsQuery = queryOptions({ queryKey: ["day-lists"], queryFn: () => unwrap(api.GET("/api/day-lists")) });
+
 export const batchesQuery = queryOptions({ queryKey: ["batches"], queryFn: () => unwrap(api.GET("/api/batches")) });
 
 /** A protocol's published versions, newest first. */

@@ -182,6 +182,16 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/shelf/today",
+			component: lazyRouteComponent(() => import("../shelf/TodayPage"), "TodayPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/shelf/tools",
+			component: lazyRouteComponent(() => import("../shelf/ToolsPage"), "ToolsPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/shelf/receive",
 			component: lazyRouteComponent(() => import("../shelf/ReceivePage"), "ReceivePage"),
 		}),

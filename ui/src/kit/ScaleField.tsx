@@ -1,3 +1,4 @@
+import type { Ref } from "react";
 import * as w from "../words/catalogue/kit";
 import { Field } from "./kit";
 import { useScale } from "./scale";
@@ -9,12 +10,14 @@ export function ScaleField({
 	fault,
 	onChange,
 	onEnter,
+	inputRef,
 }: {
 	label: string;
 	value: string;
 	fault?: string | undefined;
 	onChange: (grams: string) => void;
 	onEnter?: () => void;
+	inputRef?: Ref<HTMLInputElement>;
 }) {
 	const scale = useScale();
 	return (
@@ -23,6 +26,7 @@ export function ScaleField({
 				<span className="flex gap-2">
 					<input
 						{...a}
+						ref={inputRef}
 						className="field num text-right"
 						inputMode="decimal"
 						value={value}

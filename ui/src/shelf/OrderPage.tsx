@@ -83,7 +83,7 @@ function SupplierList({ list }: { list: List }) {
 		<section aria-label={list.supplier || w.noSupplier} className="mb-6">
 			<h2 className="m-0 text-2xl">{list.supplier || w.noSupplier}</h2>
 			<div className={line ? "grid gap-6 lg:grid-cols-[minmax(0,1fr)_380px]" : ""}>
-				<table className="w-full border-collapse text-left">
+				<table className="w-full self-start border-collapse text-left">
 					<thead>
 						<tr className="border-b border-ink text-sm text-soft">
 							<th className="py-1 font-semibold">{w.product}</th>

@@ -61,7 +61,7 @@ export function Ribbon({ line: l, today }: { line: Schemas["ShelfLineView"]; tod
 					<g>
 						<path d={`M${x(out)} ${floor}l-7 -13h14Z`} fill="var(--color-persimmon)" />
 						<text
-							x={Math.min(x(out), width - 60)}
+							x={Math.max(22, Math.min(x(out), width - 60))}
 							y={floor - 18}
 							fontSize={12}
 							fontWeight={600}

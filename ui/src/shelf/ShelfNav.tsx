@@ -4,10 +4,12 @@ import * as w from "../words/catalogue/shelf";
 
 const places = [
 	["/shelf", w.shelf, "get-shelf"],
+	["/shelf/today", w.openAndClose, "get-day-lists"],
 	["/shelf/receive", w.receive, "receive-delivery"],
 	["/shelf/order", w.order, "get-order-lists"],
 	["/shelf/count", w.stocktake, "get-count"],
 	["/shelf/mix", w.mix, "list-recipes"],
+	["/shelf/tools", w.toolsAndLinen, "get-pieces"],
 	["/shelf/recall", w.recall, "trace-lots"],
 ] as const;
 

@@ -101,7 +101,7 @@ export function ShelfPage() {
 					style={{ backgroundImage: board, backgroundSize: "100% 208px" }}
 				>
 					{found.map((l) => (
-						<li key={l.product.id} className="h-[188px]">
+						<li key={l.product.id} className="h-[188px] overflow-visible">
 							<Bottle
 								line={l}
 								today={today}

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { dayWords, money } from "../kit/format";
 import { ScaleField } from "../kit/ScaleField";
@@ -35,6 +35,7 @@ export function UseRow({
 	onChange: (to: Partial<UseText>) => void;
 }) {
 	const [more, setMore] = useState(t.slid !== "");
+	const after = useRef<HTMLInputElement>(null);
 	const planned = c?.measures.find((m) => m.measure === t.measure)?.planned;
 	const proposed = u.lots?.[0];
 	const chosen = c?.packs.find((p) => p.id === t.pack);
@@ -42,18 +43,23 @@ export function UseRow({
 	return (
 		<tr className="border-b border-rule align-top">
 			<td className="py-3 font-semibold">{u.name}</td>
-			<td className="num py-3 text-right">
+			<td className="num py-3 text-right whitespace-nowrap">
 				{Math.round(Number(u.planned) * 100) / 100} {u.unit}
 				{u.byHand && handAmount(u.byHand) !== `${Number(u.planned)} ${u.unit}` && (
 					<span className="block text-sm text-soft">{handAmount(u.byHand)}</span>
 				)}
 			</td>
-			<td className="py-1.5 pl-6">
+			<td className={t.measure === byWeight ? "py-1.5 pt-8 pl-6" : "py-1.5 pl-6"}>
 				<div className="flex flex-wrap items-start gap-2">
 					{t.measure === byWeight ? (
-						<span className="grid w-64 gap-1">
-							<ScaleField label={w.weightBefore} value={t.before} onChange={(before) => onChange({ before })} />
-							<ScaleField label={w.weightAfter} value={t.after} onChange={(after) => onChange({ after })} />
+						<span className="-mt-6 grid grid-cols-2 gap-2">
+							<ScaleField
+								label={w.weightBefore}
+								value={t.before}
+								onChange={(before) => onChange({ before })}
+								onEnter={() => after.current?.focus()}
+							/>
+							<ScaleField inputRef={after} label={w.weightAfter} value={t.after} onChange={(v) => onChange({ after: v })} />
 						</span>
 					) : (
 						<input
@@ -79,7 +85,7 @@ export function UseRow({
 						{c?.weighing && <option value={byWeight}>{w.measureWeigh}</option>}
 					</select>
 				</div>
-				<p className="num m-0 mt-1 text-sm text-soft">
+				<p className="num m-0 mt-1 text-sm text-soft" hidden={Boolean(c?.problem)}>
 					{u.how === "as planned" || u.how === undefined
 						? w.asPlanned
 						: w.usedIs({ amount: Math.round(Number(u.real) * 100) / 100, unit: u.unit ?? "" })}

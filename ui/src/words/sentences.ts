@@ -21,6 +21,9 @@ export const sideWords: Record<string, string> = shared.sides;
 
 export const phaseWords: Record<string, string> = shared.phases;
 
+/** What is gone through when the day is opened and closed. */
+export const dayItems: Record<string, string> = shared.dayItems;
+
 /** What a stock movement is called. */
 export const movementKinds: Record<string, string> = shared.movementKinds;
 

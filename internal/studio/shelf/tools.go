@@ -1,0 +1,649 @@
+package shelf
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/shelf"
+	"softpalm/internal/studio"
+	"softpalm/words"
+)
+
+// Piece is a piece of a tool as it stands.
+type Piece struct {
+	Tool   string           `json:"tool"`
+	Number int              `json:"number"`
+	State  shelf.PieceState `json:"state" enum:"ready,in use,to clean,in the bath,drying,chilling,put away,retired"`
+	Since  time.Time        `json:"since"`
+	Uses   int              `json:"uses"`
+	Visit  *uuid.UUID       `json:"visit,omitempty"`
+	Bath   *uuid.UUID       `json:"bath,omitempty"`
+	// ContactEnds is when it has lain in the bath long enough, ReadyAt when it can be used again.
+	ContactEnds *time.Time `json:"contactEnds,omitempty"`
+	ReadyAt     *time.Time `json:"readyAt,omitempty"`
+	// Next are the states it may come to; Worn says that it has served as often as expected.
+	Next []shelf.PieceState `json:"next"`
+	Worn bool               `json:"worn"`
+}
+
+// ToolLine is a tool with its pieces, and how the diary wants it today.
+type ToolLine struct {
+	Tool   protocol.Tool `json:"tool"`
+	Pieces []Piece       `json:"pieces"`
+	// CostPerUse is its price by its expected uses; 0 where they are not known.
+	CostPerUse decimal.Decimal `json:"costPerUse"`
+	// Wanted are today's appointments that take it, with the piece that serves, or when the first is ready.
+	Wanted []ToolWanted `json:"wanted"`
+}
+
+// ToolWanted is an appointment that takes a tool.
+type ToolWanted struct {
+	Visit      uuid.UUID  `json:"visit"`
+	Name       string     `json:"name"`
+	At         time.Time  `json:"at"`
+	Piece      int        `json:"piece"` // 0 where none is ready
+	FirstReady *time.Time `json:"firstReady,omitempty"`
+}
+
+// Bath is a disinfectant bath as it is kept.
+type Bath struct {
+	ID       uuid.UUID `json:"id"`
+	Product  string    `json:"product"`
+	Lot      string    `json:"lot"`
+	Dilution string    `json:"dilution"`
+	// Contact is how many minutes a piece stays in it, by its label.
+	Contact   int       `json:"contact" minimum:"1" maximum:"1440"`
+	MadeAt    time.Time `json:"madeAt"`
+	GoodUntil time.Time `json:"goodUntil"`
+	Good      bool      `json:"good"`
+}
+
+func (b *Bath) core() *shelf.Bath {
+	return &shelf.Bath{MadeAt: b.MadeAt, GoodUntil: b.GoodUntil, Contact: time.Duration(b.Contact) * time.Minute}
+}
+
+// Linen is a kind of linen and where its pieces are.
+type Linen struct {
+	Kind     string          `json:"kind" minLength:"1" maxLength:"60"`
+	Clean    int             `json:"clean" minimum:"0" maximum:"10000"`
+	InUse    int             `json:"inUse" minimum:"0" maximum:"10000"`
+	ToWash   int             `json:"toWash" minimum:"0" maximum:"10000"`
+	Washing  int             `json:"washing" minimum:"0" maximum:"10000"`
+	PerVisit int             `json:"perVisit" minimum:"0" maximum:"50"`
+	Charge   decimal.Decimal `json:"charge"`
+	// Wanted is how many the studio should have, by the fullest day of the coming week; Short how many clean
+	// ones are missing for what is still to come today.
+	Wanted int `json:"wanted"`
+	Short  int `json:"short"`
+}
+
+// ToolRoom is what is clean, and what is not.
+type ToolRoom struct {
+	Tools  []ToolLine  `json:"tools"`
+	Baths  []Bath      `json:"baths"`
+	Linen  []Linen     `json:"linen"`
+	Cycles []HeatCycle `json:"cycles"`
+}
+
+// HeatCycle is a load of a steriliser.
+type HeatCycle struct {
+	Number  int        `json:"number"`
+	Load    []PieceRef `json:"load" minItems:"1" maxItems:"60"`
+	Celsius int        `json:"celsius" minimum:"60" maximum:"200"`
+	Minutes int        `json:"minutes" minimum:"1" maximum:"600"`
+	// Passed is what the indicator says.
+	Passed bool      `json:"passed"`
+	By     string    `json:"by"`
+	At     time.Time `json:"at"`
+	// Since are the appointments since the last good cycle of what was in a load that failed.
+	Since []string `json:"since"`
+}
+
+// PieceRef names a piece.
+type PieceRef struct {
+	Tool   string `json:"tool" maxLength:"60"`
+	Number int    `json:"number" minimum:"1" maximum:"1000"`
+}
+
+// toolStore is what tools, baths and linen are kept in.
+type toolStore interface {
+	forecastStore
+	// Pieces lists the pieces that anything was written of; held, nobody else changes them meanwhile.
+	Pieces(ctx context.Context, hold bool) ([]Piece, error)
+	SavePiece(ctx context.Context, p *Piece) error
+	LogPiece(ctx context.Context, p *Piece, cycle *uuid.UUID, note string, by *uuid.UUID, at time.Time) error
+	PieceVisits(ctx context.Context, piece PieceRef, since time.Time) ([]string, error)
+	ToolsOut(ctx context.Context, today string) ([]studio.ToolOut, error)
+	AddToolOut(ctx context.Context, t *studio.ToolOut) error
+	Baths(ctx context.Context) ([]Bath, error) // not discarded, newest first
+	AddBath(ctx context.Context, b *Bath, by uuid.UUID) error
+	DiscardBath(ctx context.Context, id uuid.UUID, at time.Time) error
+	Linen(ctx context.Context) ([]Linen, error) // by kind
+	SaveLinen(ctx context.Context, l *Linen) error
+	HeatCycles(ctx context.Context) ([]HeatCycle, error) // newest first
+	AddHeatCycle(ctx context.Context, id uuid.UUID, c *HeatCycle, by uuid.UUID) error
+	LastGoodCycle(ctx context.Context, piece PieceRef) (time.Time, error)
+}
+
+// ToolRoom returns what is clean, and what is not.
+func (s *Service) ToolRoom(ctx context.Context, a *studio.Actor) (*ToolRoom, error) {
+	if err := a.May("get-pieces"); err != nil {
+		return nil, err
+	}
+	out := &ToolRoom{}
+	err := studio.In(ctx, s.Kernel, a, func(tx toolStore, st *studio.Studio) error {
+		r, err := s.toolsNow(ctx, tx, st, false)
+		if err != nil {
+			return err
+		}
+		out.Tools, out.Baths = r.lines(), r.baths
+		if out.Linen, err = r.linen(ctx, tx); err != nil {
+			return err
+		}
+		out.Cycles, err = tx.HeatCycles(ctx)
+		return err
+	})
+	return out, err
+}
+
+// toolsNow is how the tools stand at a moment.
+type toolsNow struct {
+	now    time.Time
+	tools  []protocol.Tool
+	pieces []Piece
+	baths  []Bath
+	out    []studio.ToolOut
+	visits []studio.VisitLine // today's that take time
+	takes  map[uuid.UUID][]string
+	week   map[string]int // appointments a day, of the coming seven days
+}
+
+func (s *Service) toolsNow(ctx context.Context, tx toolStore, st *studio.Studio, hold bool) (*toolsNow, error) {
+	r := &toolsNow{now: s.Now(), takes: map[uuid.UUID][]string{}, week: map[string]int{}}
+	lib, err := studio.ReadLibrary(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	r.tools = lib.Tools
+	if r.pieces, err = tx.Pieces(ctx, hold); err != nil {
+		return nil, err
+	}
+	if r.baths, err = tx.Baths(ctx); err != nil {
+		return nil, err
+	}
+	for i := range r.baths {
+		r.baths[i].Good = r.baths[i].core().Good(r.now)
+	}
+	today := s.Today(st)
+	if r.out, err = tx.ToolsOut(ctx, today); err != nil {
+		return nil, err
+	}
+	from, err := time.ParseInLocation(time.DateOnly, today, st.Zone())
+	if err != nil {
+		return nil, err
+	}
+	visits, err := tx.Visits(ctx, from, from.AddDate(0, 0, 7))
+	if err != nil {
+		return nil, err
+	}
+	cx := lib.Context()
+	for i := range visits {
+		v := &visits[i]
+		if !v.State.TakesTime() || v.Kind != studio.ForTreatment {
+			continue
+		}
+		day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
+		r.week[day]++
+		if day != today {
+			continue
+		}
+		r.visits = append(r.visits, *v)
+		for _, part := range append([]plan{{v.Protocol, v.Version}}, also(v)...) {
+			body, err := tx.Version(ctx, part.protocol, part.version)
+			if err != nil {
+				return nil, err
+			}
+			r.takes[v.ID] = append(r.takes[v.ID], toolsOf(body, cx)...)
+		}
+	}
+	r.complete()
+	return r, nil
+}
+
+func also(v *studio.VisitLine) (out []plan) {
+	for _, x := range v.Also {
+		out = append(out, plan{x.Protocol, x.Version})
+	}
+	return out
+}
+
+// toolsOf are the tools that a plan takes, each once; single-use ones have no pieces to clean.
+func toolsOf(p *protocol.Protocol, cx *protocol.Context) (out []string) {
+	for i := range p.Steps {
+		key := ""
+		if t := p.Steps[i].Tool; t != nil {
+			key = t.Key
+		} else if st, ok := cx.Strokes[p.Steps[i].Stroke]; ok && st.Tool != nil && p.Steps[i].Hand == "" {
+			key = st.Tool.Key
+		}
+		if tool, ok := cx.Tools[key]; ok && !tool.SingleUse && !slices.Contains(out, key) {
+			out = append(out, key)
+		}
+	}
+	return out
+}
+
+// complete adds the pieces that nothing was written of yet: they are ready.
+func (r *toolsNow) complete() {
+	for _, t := range r.tools {
+		if t.SingleUse {
+			continue
+		}
+		for n := 1; n <= t.Pieces; n++ {
+			if !slices.ContainsFunc(r.pieces, func(p Piece) bool { return p.Tool == t.Key && p.Number == n }) {
+				r.pieces = append(r.pieces, Piece{Tool: t.Key, Number: n, State: shelf.PieceReady})
+			}
+		}
+	}
+	for i := range r.pieces {
+		p := &r.pieces[i]
+		p.Next = p.State.NextStates()
+		if p.Next == nil {
+			p.Next = []shelf.PieceState{}
+		}
+		k := slices.IndexFunc(r.tools, func(t protocol.Tool) bool { return t.Key == p.Tool })
+		if k < 0 {
+			continue
+		}
+		t := &r.tools[k]
+		p.Worn = t.ExpectedUses > 0 && p.Uses >= t.ExpectedUses
+		core := r.core(p)
+		if p.State == shelf.PieceInBath {
+			ends := core.ContactEnds()
+			p.ContactEnds = &ends
+		}
+		if ready := core.ReadyAt(r.now, r.busyUntil(p), time.Duration(t.ReadyAfter)*time.Minute, time.Duration(t.Chill)*time.Minute); !ready.IsZero() {
+			p.ReadyAt = &ready
+		}
+	}
+	slices.SortFunc(r.pieces, func(a, b Piece) int {
+		if c := strings.Compare(a.Tool, b.Tool); c != 0 {
+			return c
+		}
+		return a.Number - b.Number
+	})
+}
+
+func (r *toolsNow) core(p *Piece) *shelf.Piece {
+	core := &shelf.Piece{State: p.State, Since: p.Since}
+	if p.Bath != nil {
+		if i := slices.IndexFunc(r.baths, func(b Bath) bool { return b.ID == *p.Bath }); i >= 0 {
+			core.Bath = r.baths[i].core()
+		}
+	}
+	return core
+}
+
+// busyUntil is when hands-on time ends for a piece in use.
+func (r *toolsNow) busyUntil(p *Piece) time.Time {
+	for i := range r.visits {
+		if p.Visit != nil && r.visits[i].ID == *p.Visit {
+			return r.visits[i].EndsAt
+		}
+	}
+	return r.now
+}
+
+// lines are the tools with their pieces, and which piece serves which of today's appointments.
+func (r *toolsNow) lines() []ToolLine {
+	out := []ToolLine{}
+	for _, t := range r.tools {
+		if t.SingleUse {
+			continue
+		}
+		l := ToolLine{Tool: t, Pieces: []Piece{}, Wanted: []ToolWanted{}}
+		for _, p := range r.pieces {
+			if p.Tool == t.Key {
+				l.Pieces = append(l.Pieces, p)
+			}
+		}
+		if t.ExpectedUses > 0 {
+			l.CostPerUse = decimal.NewFromFloat(t.Price).DivRound(decimal.NewFromInt(int64(t.ExpectedUses)), 2)
+		}
+		r.serve(&l)
+		out = append(out, l)
+	}
+	return out
+}
+
+// serve gives each of today's appointments to come the piece that has been ready longest.
+func (r *toolsNow) serve(l *ToolLine) {
+	ready := []time.Time{}
+	number := []int{}
+	for _, p := range l.Pieces {
+		if p.ReadyAt != nil {
+			ready, number = append(ready, *p.ReadyAt), append(number, p.Number)
+		}
+	}
+	for i := range r.visits {
+		v := &r.visits[i]
+		if v.State.Given() || v.State == studio.InRoom || !slices.Contains(r.takes[v.ID], l.Tool.Key) {
+			continue
+		}
+		w := ToolWanted{Visit: v.ID, Name: v.ClientName, At: v.StartsAt}
+		best := -1
+		for k := range ready {
+			if best < 0 || ready[k].Before(ready[best]) {
+				best = k
+			}
+		}
+		switch {
+		case best >= 0 && !ready[best].After(v.StartsAt):
+			w.Piece = number[best]
+			ready[best] = v.EndsAt.Add(time.Duration(l.Tool.ReadyAfter+l.Tool.Chill) * time.Minute)
+		case best >= 0:
+			first := ready[best]
+			w.FirstReady = &first
+		}
+		l.Wanted = append(l.Wanted, w)
+	}
+}
+
+// linen lists the linen with what is wanted and what is short.
+func (r *toolsNow) linen(ctx context.Context, tx toolStore) ([]Linen, error) {
+	list, err := tx.Linen(ctx)
+	most, left := 0, 0
+	for _, n := range r.week {
+		most = max(most, n)
+	}
+	for i := range r.visits {
+		if v := &r.visits[i]; !v.State.Given() && v.State != studio.InRoom {
+			left++
+		}
+	}
+	for i := range list {
+		l := &list[i]
+		l.Wanted = shelf.LinenWanted(l.PerVisit, most)
+		l.Short = max(0, l.PerVisit*left-l.Clean)
+	}
+	return list, err
+}
+
+// MovePiece brings a piece to a state. One taken out of the bath too early, or out of a bath past its time,
+// is to clean again.
+func (s *Service) MovePiece(ctx context.Context, a *studio.Actor, ref PieceRef, to shelf.PieceState, note string) (*Piece, error) {
+	if err := a.May("move-piece"); err != nil {
+		return nil, err
+	}
+	var out *Piece
+	err := studio.In(ctx, s.Kernel, a, func(tx toolStore, st *studio.Studio) error {
+		r, err := s.toolsNow(ctx, tx, st, true)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(r.pieces, func(p Piece) bool { return p.Tool == ref.Tool && p.Number == ref.Number })
+		if i < 0 {
+			return studio.ErrNotFound
+		}
+		p := &r.pieces[i]
+		if note = strings.TrimSpace(note); to == shelf.PieceRetired && note == "" {
+			return studio.FaultAt("/note", words.SayWhyThePieceIsRetired())
+		}
+		if to == shelf.PieceInBath {
+			k := slices.IndexFunc(r.baths, func(b Bath) bool { return b.Good })
+			if k < 0 {
+				return &studio.StateError{Code: "no-bath", Sentence: words.MakeABathFirst()}
+			}
+			p.Bath = &r.baths[k].ID
+		}
+		state, moved := r.core(p).Move(to, s.Now())
+		if !moved {
+			return &studio.StateError{Code: "piece-state", Sentence: words.ThePieceIsStateNow(string(p.State))}
+		}
+		if to == shelf.PieceRetired {
+			gone := &studio.ToolOut{ID: studio.NewID(), Tool: p.Tool, Pieces: 1, From: s.Today(st), Reason: "retired", Note: note}
+			if err := tx.AddToolOut(ctx, gone); err != nil {
+				return err
+			}
+		}
+		out, err = s.setPiece(ctx, tx, p, state, note, a)
+		return err
+	})
+	return out, err
+}
+
+// setPiece writes a piece's new state and its line in the log.
+func (s *Service) setPiece(ctx context.Context, tx toolStore, p *Piece, state shelf.PieceState, note string, a *studio.Actor) (*Piece, error) {
+	p.State, p.Since, p.Next = state, s.Now(), state.NextStates()
+	if err := tx.LogPiece(ctx, p, nil, note, &a.Account, p.Since); err != nil { // with the bath it comes out of
+		return nil, err
+	}
+	if state != shelf.PieceInBath {
+		p.Bath = nil
+	}
+	if state != shelf.PieceInUse && state != shelf.PieceToClean {
+		p.Visit = nil
+	}
+	return p, tx.SavePiece(ctx, p)
+}
+
+// UseTools takes a ready piece of each tool into a treatment that begins, and its linen.
+func (s *Service) UseTools(ctx context.Context, within studio.Tx, st *studio.Studio, a *studio.Actor, visit uuid.UUID, tools []string) error {
+	tx := studio.As[toolStore](within)
+	r, err := s.toolsNow(ctx, tx, st, true)
+	if err != nil {
+		return err
+	}
+	for _, tool := range tools {
+		i := slices.IndexFunc(r.pieces, func(p Piece) bool {
+			return p.Tool == tool && (p.State == shelf.PieceReady || p.State == shelf.PieceChill)
+		})
+		if i < 0 {
+			continue // the room takes what it has; the log says nothing that is not so
+		}
+		p := &r.pieces[i]
+		p.Uses, p.Visit = p.Uses+1, &visit
+		if _, err := s.setPiece(ctx, tx, p, shelf.PieceInUse, "", a); err != nil {
+			return err
+		}
+	}
+	return useLinen(ctx, tx, "use")
+}
+
+// ReturnTools says that what a treatment used is to be cleaned, and puts its linen into the hamper.
+func (s *Service) ReturnTools(ctx context.Context, within studio.Tx, a *studio.Actor, visit uuid.UUID) error {
+	tx := studio.As[toolStore](within)
+	pieces, err := tx.Pieces(ctx, true)
+	if err != nil {
+		return err
+	}
+	for i := range pieces {
+		p := &pieces[i]
+		if p.State == shelf.PieceInUse && p.Visit != nil && *p.Visit == visit {
+			if _, err := s.setPiece(ctx, tx, p, shelf.PieceToClean, "", a); err != nil {
+				return err
+			}
+		}
+	}
+	return useLinen(ctx, tx, "hamper")
+}
+
+// NewBath is a bath as somebody makes it up.
+type NewBath struct {
+	Product  string `json:"product" maxLength:"120"`
+	Lot      string `json:"lot" maxLength:"60"`
+	Dilution string `json:"dilution" maxLength:"60"`
+	Contact  int    `json:"contact" minimum:"1" maximum:"1440"`
+	// Hours it is good for, by its label.
+	Hours int `json:"hours" minimum:"1" maximum:"1000"`
+}
+
+// MakeBath makes up a bath; the ones before are discarded.
+func (s *Service) MakeBath(ctx context.Context, a *studio.Actor, n *NewBath) error {
+	if err := a.May("make-bath"); err != nil {
+		return err
+	}
+	if n.Product = strings.TrimSpace(n.Product); n.Product == "" {
+		return studio.FaultAt("/product", words.NameTheDisinfectant())
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx toolStore, _ *studio.Studio) error {
+		b := &Bath{
+			ID: studio.NewID(), Product: n.Product, Lot: strings.TrimSpace(n.Lot), Dilution: strings.TrimSpace(n.Dilution), Contact: n.Contact,
+			MadeAt: s.Now(), GoodUntil: s.Now().Add(time.Duration(n.Hours) * time.Hour),
+		}
+		return tx.AddBath(ctx, b, a.Account)
+	})
+}
+
+// DiscardBath throws a bath away; what lies in it stays where it is and is to clean again when it comes out.
+func (s *Service) DiscardBath(ctx context.Context, a *studio.Actor, id uuid.UUID) error {
+	if err := a.May("discard-bath"); err != nil {
+		return err
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx toolStore, _ *studio.Studio) error { return tx.DiscardBath(ctx, id, s.Now()) })
+}
+
+// SaveLinen writes a kind of linen: how many pieces there are and where.
+func (s *Service) SaveLinen(ctx context.Context, a *studio.Actor, l Linen) error {
+	if err := a.May("save-linen"); err != nil {
+		return err
+	}
+	if l.Kind = strings.TrimSpace(l.Kind); l.Kind == "" {
+		return studio.FaultAt("/kind", words.NameTheLinen())
+	}
+	if err := studio.CheckMoney("/charge", l.Charge); err != nil {
+		return err
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx toolStore, _ *studio.Studio) error { return tx.SaveLinen(ctx, &l) })
+}
+
+// linenMoves are the ways of linen, from one place to the next.
+var linenMoves = map[string]func(l *Linen, n int) bool{
+	"use": func(l *Linen, n int) bool {
+		l.Clean, l.InUse = l.Clean-n, l.InUse+n
+		return l.Clean >= 0
+	},
+	"hamper": func(l *Linen, n int) bool {
+		l.InUse, l.ToWash = l.InUse-n, l.ToWash+n
+		return l.InUse >= 0
+	},
+	"wash": func(l *Linen, n int) bool {
+		l.ToWash, l.Washing = l.ToWash-n, l.Washing+n
+		return l.ToWash >= 0
+	},
+	"clean": func(l *Linen, n int) bool {
+		l.Washing, l.Clean = l.Washing-n, l.Clean+n
+		return l.Washing >= 0
+	},
+}
+
+// MoveLinen moves pieces of linen on: into use, into the hamper, into the wash, back clean. All that are
+// there where no number is given.
+func (s *Service) MoveLinen(ctx context.Context, a *studio.Actor, kind, how string, n int) error {
+	if err := a.May("move-linen"); err != nil {
+		return err
+	}
+	move := linenMoves[how]
+	if move == nil {
+		return studio.FaultAt("/how", words.SayHowMuch())
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx toolStore, _ *studio.Studio) error {
+		list, err := tx.Linen(ctx)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(list, func(l Linen) bool { return l.Kind == kind })
+		if i < 0 {
+			return studio.ErrNotFound
+		}
+		l := &list[i]
+		if n <= 0 {
+			n = map[string]int{"use": l.PerVisit, "hamper": l.InUse, "wash": l.ToWash, "clean": l.Washing}[how]
+		}
+		if !move(l, n) {
+			return studio.FaultAt("/pieces", words.ThereAreNotSoManyPieces(n))
+		}
+		return tx.SaveLinen(ctx, l)
+	})
+}
+
+// useLinen takes what a visit uses from the clean linen, as far as it is there.
+func useLinen(ctx context.Context, tx toolStore, how string) error {
+	list, err := tx.Linen(ctx)
+	if err != nil {
+		return err
+	}
+	for i := range list {
+		l := &list[i]
+		n := l.PerVisit
+		if how == "use" {
+			n = min(n, l.Clean)
+		} else {
+			n = min(n, l.InUse)
+		}
+		if n == 0 || !linenMoves[how](l, n) {
+			continue
+		}
+		if err := tx.SaveLinen(ctx, l); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// AddHeatCycle writes down a load of the steriliser. Where the indicator says that it failed, everything in
+// the load is to clean again, and the appointments since its last good cycle are named.
+func (s *Service) AddHeatCycle(ctx context.Context, a *studio.Actor, c *HeatCycle) (*HeatCycle, error) {
+	if err := a.May("add-heat-cycle"); err != nil {
+		return nil, err
+	}
+	return c, studio.In(ctx, s.Kernel, a, func(tx toolStore, st *studio.Studio) error {
+		r, err := s.toolsNow(ctx, tx, st, true)
+		if err != nil {
+			return err
+		}
+		list, err := tx.HeatCycles(ctx)
+		if err != nil {
+			return err
+		}
+		c.At, c.By, c.Number, c.Since = s.Now(), a.Name, 1, []string{}
+		if len(list) > 0 {
+			c.Number = list[0].Number + 1
+		}
+		for k, ref := range c.Load {
+			i := slices.IndexFunc(r.pieces, func(p Piece) bool { return p.Tool == ref.Tool && p.Number == ref.Number })
+			if i < 0 {
+				return studio.FaultAt(fmt.Sprintf("/load/%d", k), words.ThereIsNoSuchPiece())
+			}
+			state := shelf.PieceReady
+			if !c.Passed {
+				state = shelf.PieceToClean
+				good, err := tx.LastGoodCycle(ctx, ref)
+				if err != nil && !errors.Is(err, studio.ErrNotFound) {
+					return err
+				}
+				visits, err := tx.PieceVisits(ctx, ref, good)
+				if err != nil {
+					return err
+				}
+				for _, v := range visits {
+					if !slices.Contains(c.Since, v) {
+						c.Since = append(c.Since, v)
+					}
+				}
+			}
+			if _, err := s.setPiece(ctx, tx, &r.pieces[i], state, words.HeatCycleNumber(c.Number).Message, a); err != nil {
+				return err
+			}
+		}
+		return tx.AddHeatCycle(ctx, studio.NewID(), c, a.Account)
+	})
+}
