@@ -258,11 +258,12 @@ test("the workbench: several steps, drawing, commands, findings put aside, paper
 	await page.goto("/library/zones");
 	await expect(page.getByRole("heading", { name: "Cheekbone" })).toBeVisible();
 	await noSeriousFault(page, "zones");
-	await page.goto("/shelf");
+	await page.goto("/shelf/tools");
 	await page.getByRole("button", { name: "Add tool" }).click();
 	await page.getByRole("dialog").getByLabel("Name").fill("Shell scraper");
 	await noSeriousFault(page, "add a tool");
 	await page.getByRole("button", { name: "Add tool" }).click();
+	await page.goto("/shelf");
 	await page.getByRole("button", { name: "Add product" }).click();
 	await page.getByRole("dialog").getByLabel("Name", { exact: true }).fill("Linseed glide");
 	await noSeriousFault(page, "add a product");

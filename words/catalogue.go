@@ -2857,6 +2857,24 @@ func PaperTreatmentAt(at, client, protocol, room any) string {
 	return text(at) + "  " + text(client) + ", " + text(protocol) + ", " + text(room)
 }
 
+const PaperRecallLetter = "Letter after a recall"
+
+func PaperDearClient(name any) string {
+	return "Dear " + text(name) + ","
+}
+
+const PaperWeUsedARecalledLot = "The supplier has recalled a product that was used at your appointment:"
+
+func PaperOnDayLot(day, product, lot any) string {
+	return text(day) + ": " + text(product) + ", lot " + text(lot)
+}
+
+func PaperTheSupplierSays(reason any) string {
+	return "The notice says: " + text(reason) + "."
+}
+
+const PaperWhatToDoAfterARecall = "We do not use this lot any more. If you notice anything about your skin that worries you, please ask a doctor and show this letter. We are glad to answer your questions; please call us."
+
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)
 }

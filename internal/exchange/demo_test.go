@@ -131,7 +131,7 @@ func TestDemoIsWhole(t *testing.T) {
 	b, _ := demo(t)
 	assert.Len(t, b.Practitioners, 3)
 	assert.Len(t, b.Rooms, 2)
-	assert.Len(t, b.Products, 15)
+	assert.Len(t, b.Products, 22)
 	assert.Len(t, b.Tools, 9)
 	assert.GreaterOrEqual(t, len(b.Clients), 30)
 	assert.True(t, slices.ContainsFunc(b.Visits, func(v house.BundleVisit) bool { return v.Record != nil }))

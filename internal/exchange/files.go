@@ -67,6 +67,11 @@ func (Files) RecallPaper(t *shelf.LotTrace, names bool, studio string, at time.T
 	return RecallPaper(t, names, studio, at)
 }
 
+// RecallLetters is [RecallLetters].
+func (Files) RecallLetters(t *shelf.LotTrace, studio, address string, at time.Time) ([]byte, error) {
+	return RecallLetters(t, studio, address, at)
+}
+
 // SetUpPaper is [SetUpPaper].
 func (Files) SetUpPaper(list []diary.PractitionerSetUp, studio string, at time.Time) ([]byte, error) {
 	return SetUpPaper(list, studio, at)

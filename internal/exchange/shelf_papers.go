@@ -236,6 +236,48 @@ func RecallPaper(t *shelfroom.LotTrace, names bool, studio string, at time.Time)
 	return d.bytes()
 }
 
+// RecallLetters is a letter to each client whom a recall reached, a page each.
+func RecallLetters(t *shelfroom.LotTrace, studio, address string, at time.Time) ([]byte, error) {
+	d := newPaper("A4", words.PaperRecallLetter, studio, at)
+	for i, c := range t.Clients {
+		if i > 0 {
+			d.AddPage()
+		}
+		d.text("", 10, strings.TrimSpace(studio+"\n"+address))
+		d.Ln(d.lh(10))
+		d.text("", 10, at.Format("2 January 2006"))
+		d.Ln(d.lh(10))
+		d.text("B", 11, words.PaperDearClient(c.Name))
+		d.Ln(d.lh(4))
+		d.text("", 11, words.PaperWeUsedARecalledLot)
+		for _, r := range t.Rows {
+			if r.Client != nil && *r.Client == c.ID {
+				d.text("", 11, words.PaperOnDayLot(dayOnPaper(r.Day), productOf(t, r.Lot), r.Lot))
+			}
+		}
+		d.Ln(d.lh(4))
+		d.text("", 11, words.PaperTheSupplierSays(t.Reason))
+		d.Ln(d.lh(4))
+		d.text("", 11, words.PaperWhatToDoAfterARecall)
+		d.Ln(d.lh(14))
+		d.text("", 11, studio)
+	}
+	if len(t.Clients) == 0 {
+		d.text("", 11, words.PaperNobodyWasReached)
+	}
+	return d.bytes()
+}
+
+// productOf is the product of a lot that is struck.
+func productOf(t *shelfroom.LotTrace, lot string) string {
+	for _, l := range t.Lots {
+		if l.Number == lot {
+			return l.Name
+		}
+	}
+	return ""
+}
+
 // short is an amount as it is shown, to a hundredth.
 func short(d decimal.Decimal) string { return d.Round(2).String() }
 

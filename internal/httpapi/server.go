@@ -84,6 +84,8 @@ type Files interface {
 	OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error)
 	BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, error)
 	// RecallPaper lists whom recalled lots reached, with names or without.
+	// RecallLetters is a letter to each client whom a recall reached.
+	RecallLetters(t *shelf.LotTrace, studio, address string, at time.Time) ([]byte, error)
 	RecallPaper(t *shelf.LotTrace, names bool, studio string, at time.Time) ([]byte, error)
 	// Calendar writes appointments as iCalendar (RFC 5545).
 	Calendar(c *portal.Calendar) ([]byte, error)

@@ -125,6 +125,19 @@ func (h *handlers) registerRecalls(api huma.API) {
 			return &download{"application/pdf", `inline; filename="recall.pdf"`, data}, err
 		},
 	)
+	huma.Register(
+		api,
+		closed("print-recall-letters", http.MethodGet, "/api/recalls/{id}/letters", "A letter to each client whom a recall reached, as PDF"),
+		func(ctx context.Context, in *ByID) (*download, error) {
+			who := signedIn(ctx)
+			t, err := h.rooms.Shelf.Recall(ctx, &who.Actor, in.ID)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := h.cfg.Files.RecallLetters(t, who.Studio.Name, who.Studio.Address, h.rooms.Now())
+			return &download{"application/pdf", `inline; filename="letters.pdf"`, data}, err
+		},
+	)
 }
 
 func (h *handlers) registerMixing(api huma.API) {

@@ -23,7 +23,7 @@ func annex(t *testing.T) *house.Bundle {
 	plan := demo.Protocols[0]
 	plan.Key, plan.Name = "annex-plan", "Annex plan"
 	product := demo.Products[0]
-	product.Key, product.Name = "annex-oil", "Annex oil"
+	product.Key, product.Name, product.GTIN = "annex-oil", "Annex oil", ""
 	product.Lots = []house.BundleLot{{Number: "A-1", Expiry: "today+300", Received: "today-100", Opened: "today-50", MonthsOpen: 6, Amount: "100", UnitCost: "0.1"}}
 	own := stroke.Stroke{Key: "annex-glide", Name: "Annex glide", Family: stroke.Effleurage, Intent: stroke.Lift, Pressure: 2, Hand: "flat palm", Profile: "even", Relation: stroke.Slides, Glide: "slide", Sides: stroke.BothAtOnce,
 		Path: []string{"jawline", "cheekbone"}, Dose: stroke.Dose{Kind: stroke.Reps, Planned: 4}, Parts: []stroke.Part{{Kind: stroke.Move, Seconds: 3}}}
@@ -77,6 +77,7 @@ func TestEveryFaultOfAStudioFile(t *testing.T) {
 		{"/rooms/0/key", func(b *house.Bundle) { b.Rooms[0].Key = "garden" }},
 		{"/tools/0/key", func(b *house.Bundle) { b.Tools[0].Key = "stone-plate" }},
 		{"/products/0/key", func(b *house.Bundle) { b.Products[0].Key = "calm-oil" }},
+		{"/products/0/gtin", func(b *house.Bundle) { b.Products[0].GTIN = bundle(t).Products[1].GTIN }},
 		{"/products/0/lots/0/expiry", func(b *house.Bundle) { b.Products[0].Lots[0].Expiry = "soon" }},
 		{"/products/0/lots/0/opened", func(b *house.Bundle) { b.Products[0].Lots[0].Opened = "2026-02-30" }},
 		{"/products/0/lots/1/number", func(b *house.Bundle) {

@@ -357,6 +357,10 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 			im.fault(at+"/key", words.ThereProductWithKeyKeyAlready(bp.Key))
 			continue
 		}
+		if bp.GTIN != "" && slices.ContainsFunc(im.lib.Products, func(p studio.Product) bool { return p.GTIN == bp.GTIN }) {
+			im.fault(at+"/gtin", words.AnotherProductHasThisBarcode())
+			continue
+		}
 		p := studio.Product{
 			ID:        studio.NewID(),
 			Unit:      bp.Unit,

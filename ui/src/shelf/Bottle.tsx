@@ -71,6 +71,7 @@ export function Bottle({ line: l, today, chosen, onChoose }: { line: Line; today
 		<button
 			type="button"
 			aria-pressed={chosen}
+			aria-label={[l.product.name, says(l, today), lineWords(l, pack)].join(", ")}
 			onClick={onChoose}
 			className={`grid w-[104px] justify-items-center rounded-sm px-1 pt-2 pb-1 text-left hover:bg-leaf ${chosen ? "bg-leaf outline-2 outline-ink" : ""}`}
 		>
@@ -151,7 +152,7 @@ function DateLine({ line: l, pack, today }: { line: Line; pack: Pack | undefined
 	const inView = (day: string | undefined): day is string => Boolean(day) && days(today, day!) <= l.days;
 	const wanted = Number(l.demand) > 0;
 	return (
-		<svg viewBox="0 0 96 16" width={96} height={16} role="img" aria-label={lineWords(l, pack)}>
+		<svg viewBox="0 0 96 16" width={96} height={16} aria-hidden="true">
 			<line x1={4} x2={92} y1={11} y2={11} stroke="var(--color-rule)" strokeWidth={2} />
 			{wanted && inView(l.reorder.delivery) && <circle cx={x(l.reorder.delivery)} cy={11} r={3.2} fill="var(--color-slate)" />}
 			{inView(pack?.goodUntil || undefined) && <path d={`M${x(pack!.goodUntil)} 5V15`} stroke="var(--color-ink)" strokeWidth={2} />}
