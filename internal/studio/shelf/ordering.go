@@ -200,12 +200,12 @@ func (f *foresight) reorder(l *ShelfLine) (Reorder, error) {
 	if out.Order, err = q.Decide(); err != nil {
 		return out, err
 	}
-	if !daily.IsPositive() && !out.Position.LessThan(p.ReorderAt) {
+	switch {
+	case out.Position.LessThan(p.ReorderAt): // below the studio's own least amount
+		missing := p.ReorderAt.Sub(out.Position).DivRound(p.PackSize, 9).Ceil().IntPart()
+		out.Order.Order, out.Packs = true, max(out.Packs, missing, int64(p.MinPacks))
+	case !daily.IsPositive():
 		out.Order.Order, out.Packs = false, 0 // nothing takes it
-	} else if !out.Order.Order && out.Position.LessThan(p.ReorderAt) {
-		// the studio's own least amount
-		out.Order.Order = true
-		out.Packs = max(p.ReorderAt.Sub(out.Position).DivRound(p.PackSize, 9).Ceil().IntPart(), int64(p.MinPacks))
 	}
 	return out, nil
 }
