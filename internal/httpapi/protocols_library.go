@@ -10,6 +10,7 @@ import (
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/craft/substance"
+	"softpalm/internal/studio"
 )
 
 // ZoneView is a zone of the body.
@@ -52,7 +53,7 @@ func (h *handlers) registerLibrary(api huma.API) {
 				OwnZones:  l.Zones,
 				Strokes:   l.Strokes,
 				Tools:     l.Tools,
-				Products:  make([]ProductView, len(l.Products)),
+				Products:  []ProductView{},
 				Phases:    protocol.Phases,
 				HandParts: stroke.HandParts,
 				Concerns:  protocol.Concerns,
@@ -65,7 +66,9 @@ func (h *handlers) registerLibrary(api huma.API) {
 				v.Figures[l.Strokes[i].Key] = l.Strokes[i].Motion().Figure()
 			}
 			for i := range l.Products {
-				v.Products[i] = productView(&l.Products[i])
+				if p := &l.Products[i]; p.Unit != studio.Pieces { // disposables are in no plan of strokes
+					v.Products = append(v.Products, productView(p))
+				}
 			}
 			return reply(v, nil)
 		},

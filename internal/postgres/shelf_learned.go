@@ -30,10 +30,10 @@ func (t *Tx) Skins(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]shel
 	return out, err
 }
 
-// Doses lists what was measured of products that still teaches, oldest first, at most 60 by product and
-// practitioner.
-func (t *Tx) Doses(ctx context.Context) ([]shelfroom.DoseRecord, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (d shelfroom.DoseRecord, err error) {
+// Doses lists what was measured of products (all where none is named) that still teaches, oldest first, at
+// most 60 by product and practitioner.
+func (t *Tx) Doses(ctx context.Context, products []uuid.UUID) ([]studio.DoseRecord, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (d studio.DoseRecord, err error) {
 		err = r.Scan(&d.Product, &d.Practitioner, &d.Planned, &d.Real, &d.How)
 		d.Dosed.Practitioner = d.Practitioner.String()
 		return d, err
@@ -44,8 +44,8 @@ func (t *Tx) Doses(ctx context.Context) ([]shelfroom.DoseRecord, error) {
 				and u.at > coalesce((select s.since from learned_since s
 					where s.studio_id = p.studio_id and s.product_id = p.id and s.kind = 'dose'), '-infinity')
 			order by u.at desc limit 60) u
-		where p.studio_id = $1
-		order by u.at, p.id`, t.studio)
+		where p.studio_id = $1 and (cardinality($2::uuid[]) = 0 or p.id = any($2::uuid[]))
+		order by u.at, p.id`, t.studio, ids(products))
 }
 
 // UseByDay sums what treatments used, by product and day, since a day.

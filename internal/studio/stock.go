@@ -319,3 +319,9 @@ func UsableOf(packs []Pack, product uuid.UUID, today string) decimal.Decimal {
 	}
 	return sum
 }
+
+// DoseRecord is what was measured of a product, with its practitioner.
+type DoseRecord struct {
+	Product, Practitioner uuid.UUID
+	shelf.Dosed
+}

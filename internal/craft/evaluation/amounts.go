@@ -1,6 +1,8 @@
 package evaluation
 
 import (
+	"math"
+
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/slip"
@@ -17,6 +19,9 @@ type Planned struct {
 	Pumps   float64 `json:"presses,omitempty"`
 	// Optional is set where every step may do without it; it is planned for all the same.
 	Optional bool `json:"optional,omitempty"`
+	// Usual is what the practitioner usually takes instead, in mL, where that is a twentieth or more beside
+	// the plan; 0 else. Nothing follows from it.
+	Usual float64 `json:"usual,omitempty"`
 	// Cost is exact, in the studio's currency; empty where it is not known.
 	Cost string `json:"cost,omitempty"`
 }
@@ -40,6 +45,16 @@ func (e *Evaluation) count(prod *slip.Product, mL float64, optional bool) {
 		}
 	}
 	e.Products = append(e.Products, Planned{Product: prod.Key, Name: prod.Name, ML: mL, Optional: optional})
+}
+
+// habit is from which share beside the plan on a habit is told.
+const habit = 0.05
+
+// usually says what a practitioner with a habit takes instead.
+func (pl *Planned) usually(factor float64) {
+	if factor > 0 && math.Abs(factor-1) >= habit {
+		pl.Usual = pl.ML * factor
+	}
 }
 
 // measure fills in the amount in the product's other measures, and its cost.

@@ -160,6 +160,7 @@ func (e *Evaluation) amounts(ctx *protocol.Context) {
 	for i := range e.Products {
 		pl := &e.Products[i]
 		pl.measure(ctx.Products[pl.Product])
+		pl.usually(ctx.Habits[pl.Product])
 		if each, err := decimal.NewFromString(pl.Cost); err == nil {
 			cost = cost.Add(each)
 		} else {

@@ -32,6 +32,9 @@ type Context struct {
 	// DaysSince lists how many days ago the client last had an "exfoliation", a
 	// "roller" and "deep" work, at home or here.
 	DaysSince map[string][]int
+	// Habits is how much of what is planned of a product the practitioner usually takes, by its key, as the
+	// records teach; no entry where they teach nothing.
+	Habits map[string]float64
 	// ToBed is how many minutes after the end the client usually goes to bed; 0
 	// where it is not known.
 	ToBed float64

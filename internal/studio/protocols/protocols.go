@@ -3,6 +3,7 @@ package protocols
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -10,6 +11,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/remedy"
+	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 	"softpalm/words"
 )
@@ -27,6 +29,8 @@ type protocolStore interface {
 	// SaveDraft writes the draft when its stored revision is the one before; it reports whether it did.
 	SaveDraft(ctx context.Context, account uuid.UUID, d *studio.Draft, at time.Time) (bool, error)
 	DropDraft(ctx context.Context, id, account uuid.UUID) error
+	// Doses lists what was measured of products that still teaches, oldest first.
+	Doses(ctx context.Context, products []uuid.UUID) ([]studio.DoseRecord, error)
 }
 
 // Library returns the studio's strokes, tools and products.
@@ -83,10 +87,48 @@ func (s *Service) OpenProtocol(ctx context.Context, a *studio.Actor, id uuid.UUI
 		default:
 			return err
 		}
-		o.Evaluation = evaluation.EvaluateWithSetUp(&o.Draft.Body, lib.Context())
+		cx := lib.Context()
+		if cx.Habits, err = habits(ctx, tx, a, lib, &o.Draft.Body); err != nil {
+			return err
+		}
+		o.Evaluation = evaluation.EvaluateWithSetUp(&o.Draft.Body, cx)
 		return nil
 	})
 	return &o, err
+}
+
+// habits is how much the actor usually takes of what a plan takes, by product, as the records teach; nil for
+// who treats nobody.
+func habits(ctx context.Context, tx protocolStore, a *studio.Actor, lib *studio.Library, p *protocol.Protocol) (map[string]float64, error) {
+	if a.Practitioner == nil {
+		return nil, nil
+	}
+	keys := map[uuid.UUID]string{}
+	var products []uuid.UUID
+	for i := range lib.Products {
+		q := &lib.Products[i]
+		if slices.ContainsFunc(p.Steps, func(st protocol.Step) bool { return st.Use != nil && st.Use.Product == q.Key }) {
+			keys[q.ID], products = q.Key, append(products, q.ID)
+		}
+	}
+	if len(products) == 0 {
+		return nil, nil
+	}
+	doses, err := tx.Doses(ctx, products)
+	if err != nil {
+		return nil, err
+	}
+	records := map[uuid.UUID][]shelf.Dosed{}
+	for _, d := range doses {
+		records[d.Product] = append(records[d.Product], d.Dosed)
+	}
+	out := map[string]float64{}
+	for product, list := range records {
+		if f, ok := shelf.Factors(list).Practitioners[a.Practitioner.String()]; ok {
+			out[keys[product]], _ = f.Float64()
+		}
+	}
+	return out, nil
 }
 
 // EvaluateProtocol judges a protocol as it is on a person's screen; nothing
@@ -218,7 +260,11 @@ func (s *Service) saveDraft(
 		if !saved {
 			return newerText(ctx, tx, a, id)
 		}
-		out = &SavedDraft{Revision: d.Revision, Protocol: p, Evaluation: evaluation.EvaluateWithSetUp(p, lib.Context())}
+		cx := lib.Context()
+		if cx.Habits, err = habits(ctx, tx, a, lib, p); err != nil {
+			return err
+		}
+		out = &SavedDraft{Revision: d.Revision, Protocol: p, Evaluation: evaluation.EvaluateWithSetUp(p, cx)}
 		return nil
 	})
 	return out, err

@@ -74,7 +74,7 @@ func (s *Service) look(ctx context.Context, tx forecastStore, st *studio.Studio,
 
 // readPast reads what records teach.
 func (f *foresight) readPast(ctx context.Context, tx forecastStore, st *studio.Studio) error {
-	doses, err := tx.Doses(ctx)
+	doses, err := tx.Doses(ctx, nil)
 	if err != nil {
 		return err
 	}

@@ -10,7 +10,6 @@ import (
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/protocol"
-	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 )
 
@@ -46,9 +45,9 @@ type forecastStore interface {
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error)
 	// Skins are the skin types and states of clients.
 	Skins(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]Skin, error)
-	// Doses lists what was measured of products that still teaches, oldest first, at most 60 by product and
-	// practitioner.
-	Doses(ctx context.Context) ([]DoseRecord, error)
+	// Doses lists what was measured of products (all where none is named) that still teaches, oldest first, at
+	// most 60 by product and practitioner.
+	Doses(ctx context.Context, products []uuid.UUID) ([]studio.DoseRecord, error)
 	// UseByDay sums what treatments used, by product and day, since a day.
 	UseByDay(ctx context.Context, since string) ([]DayUse, error)
 	// UseByMonth sums what treatments used in full calendar years before a day, by product and month, with
@@ -62,12 +61,6 @@ type forecastStore interface {
 type Skin struct {
 	Type   string
 	States []string
-}
-
-// DoseRecord is a record of a product with its practitioner.
-type DoseRecord struct {
-	Product, Practitioner uuid.UUID
-	shelf.Dosed
 }
 
 // DayUse is what treatments used of a product on a day.

@@ -445,7 +445,16 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					</Tabs.List>
 					<Tabs.Content value="step" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
 						{shown && edits ? (
-							<Inspector protocol={p} resolved={shown} library={library} edit={edit} onMove={move} onRemove={remove} onDraw={draw} />
+							<Inspector
+								protocol={p}
+								resolved={shown}
+								products={e.products}
+								library={library}
+								edit={edit}
+								onMove={move}
+								onRemove={remove}
+								onDraw={draw}
+							/>
 						) : (
 							<p className="p-3">{shown ? shown.name : w.addStrokeFromLibraryBegin}</p>
 						)}

@@ -11,6 +11,8 @@ import { areaWords, senses } from "./specs";
 import type { Protocol, Step } from "./useBench";
 
 type Props = {
+	/** What the whole plan takes of each product. */
+	products: Schemas["Planned"][];
 	protocol: Protocol;
 	resolved: Schemas["Resolved"];
 	library: Schemas["LibraryView"];
@@ -22,13 +24,14 @@ type Props = {
 };
 
 /** Everything about one step that can be changed; what is left alone is the stroke's own. */
-export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemove, onDraw }: Props) {
+export function Inspector({ protocol, resolved: r, products, library, edit, onMove, onRemove, onDraw }: Props) {
 	const step = protocol.steps.find((s) => s.id === r.id);
 	if (!step) return null;
 	const put = (part: Partial<Step>) => edit(withStep(protocol, r.id, part));
 	const zone = (key: string) => library.zones.find((z) => z.key === key)?.name ?? areaWords[key] ?? key;
 	const zoneOptions = Object.fromEntries(library.zones.map((z) => [z.key, z.name]));
 	const product = library.products.find((p) => p.key === step.use?.product);
+	const habit = products.find((p) => p.product === step.use?.product);
 	const unit = { reps: "times", breaths: "breaths", positions: "rounds" }[r.dose.kind as string] ?? "s";
 	const others = Object.fromEntries(
 		protocol.steps
@@ -431,6 +434,11 @@ export function Inspector({ protocol, resolved: r, library, edit, onMove, onRemo
 							onChange={(v) => put({ use: { ...step.use!, amount: { ...step.use!.amount, measure: v } } })}
 						/>
 					</div>
+				)}
+				{habit?.usual && (
+					<p className="num m-0 text-sm">
+						{w.youUsuallyTake({ name: habit.name, usual: habit.usual.toFixed(1), planned: habit.ml.toFixed(1) })}
+					</p>
 				)}
 				<Choice
 					label={w.removeProductAfterThisStep}

@@ -280,6 +280,13 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 							</li>
 						))}
 				</ul>
+				{e.products
+					.filter((x) => (x.usual ?? 0) > 0)
+					.map((x) => (
+						<p key={x.product} className="num m-0 text-sm">
+							{w.youUsuallyTake({ name: x.name, usual: x.usual!.toFixed(1), planned: x.ml.toFixed(1) })}
+						</p>
+					))}
 				<p className="num mt-2 mb-0 text-sm text-soft">
 					{w.leftLeftSecondsRightRightSecondsHandsLeave({
 						leftSeconds: clock(e.leftSeconds),
