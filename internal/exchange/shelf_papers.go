@@ -125,6 +125,7 @@ func BatchLabel(b *shelfroom.Batch, studio string, at time.Time) ([]byte, error)
 	if err != nil {
 		return nil, err
 	}
+	page.foot = func(int, int) {}
 	d := &paper{page: page, width: page.w - 8, scale: 0.72}
 	full := d.width
 	d.width = full - 20 // beside the code

@@ -225,9 +225,10 @@ func (t *Tx) BlockLots(ctx context.Context, lots []uuid.UUID, why string, recall
 
 // AddMovement adds a stock movement; it never changes again. The pack's remaining follows by itself.
 func (t *Tx) AddMovement(ctx context.Context, m *studio.Movement) error {
-	return t.exec(ctx, `insert into stock_movement (studio_id, id, pack_id, lot_id, kind, amount, value, planned, visit_id,
+	return t.exec(ctx, `insert into stock_movement (studio_id, id, pack_id, product_id, lot_id, kind, amount, value, planned, visit_id,
 			client_id, into_lot, counters, account_id, sure, reason, note, at)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17)`,
+		values ($1, $2, $3, (select product_id from pack where studio_id = $1 and id = $3),
+			$4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17)`,
 		t.studio, m.ID, m.Pack, m.Lot, m.Kind, m.Amount, m.Value, m.Planned, m.Visit,
 		m.Client, m.IntoLot, m.Counters, m.Account, m.Sure, m.Reason, m.Note, m.At)
 }
@@ -281,13 +282,14 @@ func (t *Tx) MovementsOf(ctx context.Context, product uuid.UUID, before time.Tim
 	return list(ctx, t, func(r *sqlx.Rows) (x shelfroom.MovementLine, err error) {
 		err = scanMovement(r, &x.Movement, &x.LotNumber, &x.PackNumber, &x.By, &x.ClientName, &x.Countered)
 		return x, err
-	}, "select "+movementColumns+`, l.number, p.number, coalesce(a.name, ''), coalesce(c.name, ''),
-			exists (select from stock_movement k where k.studio_id = m.studio_id and k.counters = m.id)
-		from pack p join stock_movement m on m.studio_id = p.studio_id and m.pack_id = p.id
+	}, "select "+movementColumns+`, l.number, p.number, coalesce(a.name, ''),
+			coalesce((select c.name from client c where c.studio_id = $1 and c.id = m.client_id),
+				(select c.name from visit v join client c on c.studio_id = v.studio_id and c.id = v.client_id
+					where v.studio_id = $1 and v.id = m.visit_id), ''),
+			exists (select from stock_movement k where k.studio_id = $1 and k.counters = m.id)
+		from (select * from stock_movement where studio_id = $1 and product_id = $2 and at < $3 order by at desc, id desc limit $4) m
+		join pack p on p.studio_id = m.studio_id and p.id = m.pack_id
 		join lot l on l.studio_id = m.studio_id and l.id = m.lot_id
-		left join account a on a.id = m.account_id
-		left join visit v on v.studio_id = m.studio_id and v.id = m.visit_id
-		left join client c on c.studio_id = m.studio_id and c.id = coalesce(m.client_id, v.client_id)
-		where p.studio_id = $1 and p.product_id = $2 and m.at < $3
-		order by m.at desc, m.id desc limit $4`, t.studio, product, before, limit)
+		left join account a on a.studio_id = m.studio_id and a.id = m.account_id
+		order by m.at desc, m.id desc`, t.studio, product, before, limit)
 }

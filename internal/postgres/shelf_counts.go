@@ -98,13 +98,16 @@ func (t *Tx) LotsStruck(ctx context.Context, lots []uuid.UUID) ([]shelfroom.Trac
 }
 
 const tracedColumns = `select m.id, m.lot_id::text, m.kind, m.amount, m.at, m.sure, coalesce(m.counters::text, ''),
-		m.visit_id, coalesce(m.client_id, v.client_id), coalesce(c.name, ''), coalesce(w.name, a.name, ''),
+		m.visit_id, coalesce(m.client_id, v.client_id), coalesce(v.client, ''), coalesce(v.practitioner, a.name, ''),
 		(m.at at time zone s.time_zone)::date::text
 	from stock_movement m join studio s on s.id = m.studio_id
-	left join visit v on v.studio_id = m.studio_id and v.id = m.visit_id
-	left join practitioner w on w.studio_id = v.studio_id and w.id = v.practitioner_id
 	left join account a on a.studio_id = m.studio_id and a.id = m.account_id
-	left join client c on c.studio_id = m.studio_id and c.id = coalesce(m.client_id, v.client_id)`
+	left join lateral (select x.client_id, w.name as practitioner, coalesce(c.name, d.name) as client
+		from (select 1) one
+		left join visit x on x.studio_id = m.studio_id and x.id = m.visit_id
+		left join practitioner w on w.studio_id = x.studio_id and w.id = x.practitioner_id
+		left join client c on c.studio_id = m.studio_id and c.id = m.client_id
+		left join client d on d.studio_id = m.studio_id and d.id = x.client_id) v on true`
 
 func scanTraced(r *sqlx.Rows) (m shelfroom.TracedMove, err error) {
 	var at time.Time
@@ -126,22 +129,22 @@ func (t *Tx) LotsOfClient(ctx context.Context, client uuid.UUID, since string) (
 		err = r.Scan(&x.Client, &x.Name, &x.Day, &x.Visit, &lot, &x.Lot, &x.Product, &x.Kind, &x.Amount, &x.Unit, &x.By, &x.Sure)
 		x.LotID = &lot
 		return x, err
-	}, `select c.id, c.name, min((m.at at time zone s.time_zone)::date)::text, m.visit_id, l.id, l.number, p.name,
-			coalesce(n.kind, m.kind), -sum(m.amount), p.unit, coalesce(max(w.name), ''), bool_and(m.sure)
-		from client c join studio s on s.id = c.studio_id
-		join lateral (
-			select m.* from stock_movement m where m.studio_id = c.studio_id and m.client_id = c.id
-			union select m.* from visit v join stock_movement m on m.studio_id = v.studio_id and m.visit_id = v.id
-				where v.studio_id = c.studio_id and v.client_id = c.id) m on true
-		left join stock_movement n on n.studio_id = m.studio_id and n.id = m.counters
-		join lot l on l.studio_id = m.studio_id and l.id = m.lot_id
-		join product p on p.studio_id = l.studio_id and p.id = l.product_id
-		left join visit v on v.studio_id = m.studio_id and v.id = m.visit_id
-		left join practitioner w on w.studio_id = v.studio_id and w.id = v.practitioner_id
-		where c.studio_id = $1 and c.id = $2 and (m.at at time zone s.time_zone)::date >= $3
-			and coalesce(n.kind, m.kind) in ('treatment', 'patch-test', 'tester', 'retail')
-		group by c.id, c.name, m.visit_id, l.id, l.number, p.name, coalesce(n.kind, m.kind), p.unit
-		having sum(m.amount) < 0
+	}, `with moved as materialized (
+			select m.* from stock_movement m where m.studio_id = $1 and m.client_id = $2
+			union
+			select m.* from visit v join stock_movement m on m.studio_id = v.studio_id and m.visit_id = v.id
+				where v.studio_id = $1 and v.client_id = $2),
+		told as (select m.visit_id, m.lot_id, m.amount, m.sure, (m.at at time zone (select time_zone from studio where id = $1))::date as day,
+				coalesce((select n.kind from stock_movement n where n.studio_id = $1 and n.id = m.counters), m.kind) as kind,
+				(select w.name from visit v join practitioner w on w.studio_id = v.studio_id and w.id = v.practitioner_id
+					where v.studio_id = $1 and v.id = m.visit_id) as who
+			from moved m)
+		select $2::uuid, (select name from client where studio_id = $1 and id = $2), min(t.day)::text, t.visit_id, l.id, l.number, p.name,
+			t.kind, -sum(t.amount), p.unit, coalesce(max(t.who), ''), bool_and(t.sure)
+		from told t join lot l on l.studio_id = $1 and l.id = t.lot_id join product p on p.studio_id = $1 and p.id = l.product_id
+		where t.day >= $3 and t.kind in ('treatment', 'patch-test', 'tester', 'retail')
+		group by t.visit_id, l.id, l.number, p.name, t.kind, p.unit
+		having sum(t.amount) < 0
 		order by 3 desc, p.name, l.number`, t.studio, client, since)
 }
 

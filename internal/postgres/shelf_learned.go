@@ -63,14 +63,12 @@ func (t *Tx) UseByMonth(ctx context.Context, before string) ([]shelfroom.MonthUs
 	return list(ctx, t, func(r *sqlx.Rows) (m shelfroom.MonthUse, err error) {
 		err = r.Scan(&m.Product, &m.Year, &m.Month, &m.Used, &m.OpenDays)
 		return m, err
-	}, `with open as (select to_char(day, 'YYYY') y, to_char(day, 'MM') m, count(distinct day) days
-			from product_use where studio_id = $1 and day < $2 group by 1, 2),
-		full_years as (select y from open where y > (select to_char(min(day), 'YYYY') from product_use where studio_id = $1) group by y),
-		used as (select product_id, to_char(day, 'YYYY') y, to_char(day, 'MM') m, sum(used) used
-			from product_use where studio_id = $1 and day < $2 group by 1, 2, 3)
+	}, `with open as (select to_char(day, 'YYYY') y, to_char(day, 'MM') m, count(*) days from use_day
+			where studio_id = $1 and day < $2 and day >= date_trunc('year', (select min(day) from use_day where studio_id = $1)) + interval '1 year'
+			group by 1, 2)
 		select p.product_id, o.y, o.m, coalesce(u.used, 0), o.days
-		from (select distinct product_id from used) p cross join open o join full_years f on f.y = o.y
-		left join used u on u.product_id = p.product_id and u.y = o.y and u.m = o.m
+		from (select distinct product_id from use_month where studio_id = $1) p cross join open o
+		left join use_month u on u.studio_id = $1 and u.product_id = p.product_id and u.month = (o.y || '-' || o.m || '-01')::date
 		order by p.product_id, o.y, o.m`, t.studio, before)
 }
 

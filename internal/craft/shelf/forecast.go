@@ -1,6 +1,7 @@
 package shelf
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"maps"
@@ -66,23 +67,40 @@ func given(d *decimal.Decimal, usual decimal.Decimal) decimal.Decimal {
 
 // booked is the demand of each day by its bookings: each to a thousandth. No factor is 1, no dose is 0.
 func (d *Demand) booked() map[string]decimal.Decimal {
-	out := map[string]decimal.Decimal{}
-	for _, v := range d.Visits {
-		factor, ok := d.Factors[v.Practitioner]
+	type pair struct{ practitioner, protocol string }
+	sums, each := map[string]int64{}, map[pair]int64{} // in thousandths
+	attends := given(d.Attendance, one)
+	for i := range d.Visits {
+		v := &d.Visits[i]
+		dose, ok := d.Doses[v.Protocol]
 		if !ok {
-			factor = one
+			continue
 		}
-		out[v.Day] = out[v.Day].Add(d.Doses[v.Protocol].Mul(factor).Mul(given(d.Attendance, one)).Round(thousandth))
+		p := pair{v.Practitioner, v.Protocol}
+		takes, ok := each[p]
+		if !ok {
+			factor, own := d.Factors[v.Practitioner]
+			if !own {
+				factor = one
+			}
+			takes = dose.Mul(factor).Mul(attends).Round(thousandth).Shift(thousandth).IntPart()
+			each[p] = takes
+		}
+		sums[v.Day] += takes
+	}
+	out := make(map[string]decimal.Decimal, len(sums))
+	for day, sum := range sums {
+		out[day] = decimal.New(sum, -thousandth)
 	}
 	return out
 }
 
-// usual is the baseline of a day.
-func (d *Demand) usual(day time.Time) decimal.Decimal {
+// usual is the baseline of each weekday (Monday first) in a month; none without a baseline.
+func (d *Demand) usual(month string) (out [7]decimal.Decimal) {
 	if len(d.Baseline) != 7 {
-		return decimal.Zero
+		return out
 	}
-	season, ok := d.Season[day.Format("01")]
+	season, ok := d.Season[month]
 	if !ok {
 		season = one
 	}
@@ -90,7 +108,10 @@ func (d *Demand) usual(day time.Time) decimal.Decimal {
 	if !window.IsPositive() {
 		window = one
 	}
-	return d.Baseline[(int(day.Weekday())+6)%7].Mul(season).DivRound(window, exact).Round(thousandth)
+	for k := range out {
+		out[k] = d.Baseline[k].Mul(season).DivRound(window, exact).Round(thousandth)
+	}
+	return out
 }
 
 // Forecast walks the days: first what is past its last day goes, blocked packs too, then the day's demand
@@ -103,22 +124,32 @@ func (d *Demand) Forecast() (RunOut, error) {
 	if d.Days < 0 || len(d.Baseline) != 0 && len(d.Baseline) != 7 {
 		return RunOut{}, errors.New("there are no days below 0, and a baseline has seven weekdays")
 	}
-	packs := slices.Clone(d.Packs)
-	out := RunOut{PerDay: [][2]string{}, Unused: []Unused{}}
-	booked := d.booked()
+	row := shelfRow{packs: slices.Clone(d.Packs)}
+	for i := range row.packs {
+		if !row.packs[i].Blocked {
+			row.level = row.level.Add(row.packs[i].Left)
+		}
+	}
+	if err := row.sort(); err != nil {
+		return RunOut{}, err
+	}
+	out := RunOut{PerDay: make([][2]string, 0, d.Days), Unused: []Unused{}, Levels: make([]decimal.Decimal, 0, d.Days)}
+	booked, usual := d.booked(), map[string][7]decimal.Decimal{}
 	for n := range d.Days {
 		at := today.AddDate(0, 0, n)
 		day := at.Format(dayLayout)
 		need := booked[day]
 		if n >= d.BookedOnly {
-			need = decimal.Max(need, d.usual(at))
+			month := day[5:7]
+			if _, ok := usual[month]; !ok {
+				usual[month] = d.usual(month)
+			}
+			need = decimal.Max(need, usual[month][(int(at.Weekday())+6)%7])
 		}
 		out.PerDay = append(out.PerDay, [2]string{day, need.String()})
 		out.Demand = out.Demand.Add(need)
-		if err := out.lose(packs, day); err != nil {
-			return out, err
-		}
-		short, err := draw(packs, need, day)
+		out.Unused = append(out.Unused, row.lose(day)...)
+		short, err := row.draw(need, day)
 		if err != nil {
 			return out, err
 		}
@@ -128,59 +159,64 @@ func (d *Demand) Forecast() (RunOut, error) {
 				out.RunOut = &day
 			}
 		}
-		level := decimal.Zero
-		for i := range packs {
-			if !packs[i].Blocked {
-				level = level.Add(packs[i].Left)
-			}
-		}
-		out.Levels = append(out.Levels, level)
+		out.Levels = append(out.Levels, row.level)
 	}
-	for i := range packs {
-		if !packs[i].Blocked {
-			out.Left = out.Left.Add(packs[i].Left)
-		}
-	}
+	out.Left = row.level
+	slices.SortStableFunc(out.Unused, func(a, b Unused) int {
+		return cmp.Or(cmp.Compare(a.GoodUntil, b.GoodUntil), cmp.Compare(a.Lot, b.Lot), cmp.Compare(a.Pack, b.Pack))
+	})
 	return out, nil
 }
 
-// lose takes out what is past its last day on a day.
-func (r *RunOut) lose(packs []Pack, day string) error {
-	list, err := inOrder(packs)
-	if err != nil {
-		return err
-	}
-	for _, p := range list {
-		if p.until != "" && p.until < day && p.Left.IsPositive() {
-			r.Unused = append(r.Unused, Unused{p.Lot, p.n, p.until, p.Left})
+// shelfRow is the packs of a product in the order in which they are picked, as the days go by.
+type shelfRow struct {
+	packs []Pack
+	order []standing
+	// level is what may still be used.
+	level decimal.Decimal
+}
+
+// sort puts the packs in order; opening one may change that.
+func (r *shelfRow) sort() (err error) {
+	r.order, err = inOrder(r.packs)
+	return err
+}
+
+// lose takes out what is past its last day on a day, by last day, lot and pack.
+func (r *shelfRow) lose(day string) (lost []Unused) {
+	for _, p := range r.order {
+		if p.until == "" || p.until >= day {
+			break // the rest goes later
+		}
+		if p.Left.IsPositive() {
+			lost = append(lost, Unused{p.Lot, p.n, p.until, p.Left})
+			if !p.Blocked {
+				r.level = r.level.Sub(p.Left)
+			}
 			p.Left = decimal.Zero
 		}
 	}
-	slices.SortStableFunc(r.Unused, func(a, b Unused) int {
-		return slices.Compare([]string{a.GoodUntil, a.Lot, fmt.Sprintf("%06d", a.Pack)}, []string{b.GoodUntil, b.Lot, fmt.Sprintf("%06d", b.Pack)})
-	})
-	return nil
+	return lost
 }
 
 // draw takes a day's demand out of the packs and returns what is short.
-func draw(packs []Pack, need decimal.Decimal, day string) (decimal.Decimal, error) {
+func (r *shelfRow) draw(need decimal.Decimal, day string) (decimal.Decimal, error) {
 	for need.IsPositive() {
-		picked, err := PickFrom(packs, need, day)
-		if err != nil || len(picked.Taken) == 0 {
-			return need, err
+		i := slices.IndexFunc(r.order, func(p standing) bool {
+			return p.Left.IsPositive() && !p.Blocked && (p.until == "" || day <= p.until)
+		})
+		if i < 0 {
+			return need, nil
 		}
-		first := picked.Taken[0] // one pack at a time: opening one may change which is next
-		for i := range packs {
-			p := &packs[i]
-			if p.Lot == first.Lot && max(p.Number, 1) == first.Pack && p.Left.IsPositive() && !p.Blocked {
-				p.Left = p.Left.Sub(first.Amount)
-				if p.Opened == nil {
-					p.Opened = &day
-				}
-				break
+		p := r.order[i].Pack
+		n := decimal.Min(need, p.Left)
+		p.Left, need, r.level = p.Left.Sub(n), need.Sub(n), r.level.Sub(n)
+		if p.Opened == nil {
+			p.Opened = &day
+			if err := r.sort(); err != nil { // opening one may change which is next
+				return need, err
 			}
 		}
-		need = need.Sub(first.Amount)
 	}
 	return decimal.Zero, nil
 }

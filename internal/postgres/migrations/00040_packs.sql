@@ -44,7 +44,8 @@ create index pack_left on pack (studio_id, product_id) where remaining > 0;
 create index on pack (studio_id, layer_id);
 
 alter table stock_movement
-  add column pack_id   uuid,
+  add column pack_id    uuid,
+  add column product_id uuid, -- of the pack, so that a product's history is read by an index
   -- What the stock is worth more, or less, by it; the lot's cost in exact cents.
   add column value     numeric(14, 2) not null default 0,
   add column client_id uuid,
@@ -85,7 +86,7 @@ begin
     select l.studio_id, gen_random_uuid(), l.product_id, l.id, c.id, 1, c.amount,
       (select sum(m.amount) from stock_movement m where m.studio_id = l.studio_id and m.lot_id = l.id), l.opened_on
     from lot l join cost_layer c on c.studio_id = l.studio_id and c.lot_id = l.id;
-  update stock_movement m set pack_id = p.id, value = w.value
+  update stock_movement m set pack_id = p.id, product_id = p.product_id, value = w.value
     from pack p, (select m.studio_id, m.id,
         round(c.cost * sum(m.amount) over up_to / c.amount, 2)
           - round(c.cost * (sum(m.amount) over up_to - m.amount) / c.amount, 2) as value
@@ -98,7 +99,8 @@ begin
   alter table stock_movement enable trigger stock_movement_only_added;
 end $$;
 -- +goose StatementEnd
-alter table stock_movement alter column pack_id set not null;
+alter table stock_movement alter column pack_id set not null, alter column product_id set not null;
+create index stock_movement_newest on stock_movement (studio_id, product_id, at desc);
 alter table lot drop column opened_on, drop column unit_cost, add constraint lot_bounds check (
   expiry between '1900-01-01' and '2100-12-31' and received_on between '1900-01-01' and '2100-12-31'
   and months_open between 0 and 60) not valid;
@@ -156,7 +158,34 @@ create table product_use (
   foreign key (studio_id, practitioner_id) references practitioner (studio_id, id)
 );
 create index product_use_newest on product_use (studio_id, product_id, at desc);
-create index on product_use (studio_id, practitioner_id, product_id, at desc);
+create index on product_use (studio_id, practitioner_id, product_id, at desc) where how <> 'as planned';
+create index on product_use (studio_id, day);
+
+-- What was used in each month, and on which days anything was used: kept by the uses, so that seasons are
+-- read without reading the history.
+create table use_month (
+  studio_id  uuid not null,
+  product_id uuid not null,
+  month      date not null,
+  used       numeric(16, 3) not null,
+  primary key (studio_id, product_id, month)
+);
+create table use_day (
+  studio_id uuid not null,
+  day       date not null,
+  primary key (studio_id, day)
+);
+-- +goose StatementBegin
+create function keep_use() returns trigger
+language plpgsql security definer set search_path = public, pg_temp
+as $$ begin
+  insert into use_month values (new.studio_id, new.product_id, date_trunc('month', new.day), new.used)
+    on conflict (studio_id, product_id, month) do update set used = use_month.used + excluded.used;
+  insert into use_day values (new.studio_id, new.day) on conflict do nothing;
+  return new;
+end $$;
+-- +goose StatementEnd
+create trigger product_use_kept after insert on product_use for each row execute function keep_use();
 create trigger product_use_only_added before update or delete on product_use for each row execute function refuse_change();
 
 -- How long an application slid, as a record tells it.
@@ -241,7 +270,7 @@ create trigger batch_only_added before update or delete on batch for each row ex
 do $$
 declare t text;
 begin
-  foreach t in array array['recipe', 'batch', 'cost_layer', 'pack', 'product_use', 'slip_observation', 'learned_since', 'calibration'] loop
+  foreach t in array array['recipe', 'batch', 'use_month', 'use_day', 'cost_layer', 'pack', 'product_use', 'slip_observation', 'learned_since', 'calibration'] loop
     execute format('alter table %I enable row level security', t);
     execute format('alter table %I force row level security', t);
     execute format('create policy own_studio on %I using (studio_id = current_studio()) with check (studio_id = current_studio())', t);
@@ -250,13 +279,14 @@ end $$;
 -- +goose StatementEnd
 
 -- +goose Down
-drop table calibration, learned_since, slip_observation, product_use;
+drop table calibration, learned_since, slip_observation, product_use, use_month, use_day;
+drop function keep_use();
 drop trigger stock_movement_kept on stock_movement;
 drop function keep_remaining();
 alter table product drop column use, drop column place, drop column supplier, drop column article_no, drop column gtin,
   drop column lead_days, drop column min_packs, drop column months_open, drop column tare_g, drop column ml_per_spatula,
   drop column per_visit, drop column per_protocol;
 alter table lot add column opened_on date, add column unit_cost numeric(14, 6) not null default 0;
-alter table stock_movement drop column pack_id, drop column value, drop column client_id, drop column into_lot,
+alter table stock_movement drop column pack_id, drop column product_id, drop column value, drop column client_id, drop column into_lot,
   drop column counters, drop column sure, drop column reason;
 drop table batch, recipe, pack, cost_layer;
