@@ -188,6 +188,31 @@ end $$;
 create trigger product_use_kept after insert on product_use for each row execute function keep_use();
 create trigger product_use_only_added before update or delete on product_use for each row execute function refuse_change();
 
+-- What the records before say: an amount that is not the plan's was counted.
+-- +goose StatementBegin
+do $$
+declare t text;
+begin
+  foreach t in array array['treatment', 'visit', 'product', 'studio'] loop
+    execute format('alter table %I no force row level security', t);
+  end loop;
+  insert into product_use (studio_id, visit_id, product_id, practitioner_id, protocol_id, day, planned, used, how, cost, over_plan, at)
+    select t.studio_id, t.visit_id, p.id, v.practitioner_id, v.protocol_id, (v.starts_at at time zone s.time_zone)::date,
+      u.planned, u.used, case when u.planned = u.used then 'as planned' else 'counted' end, u.cost,
+      case when u.used > 0 then round(u.cost * (u.used - u.planned) / u.used, 2) else 0 end, t.finished_at
+    from treatment t join visit v on v.studio_id = t.studio_id and v.id = t.visit_id
+    join studio s on s.id = t.studio_id
+    cross join lateral (select x ->> 'product' as key, sum(coalesce((x ->> 'planned')::numeric, 0)) as planned, sum((x ->> 'real')::numeric) as used,
+        sum(coalesce((select sum((l ->> 'cost')::numeric) from jsonb_array_elements(case jsonb_typeof(x -> 'lots') when 'array' then x -> 'lots' else '[]' end) l), 0)) as cost
+      from jsonb_array_elements(case jsonb_typeof(t.record -> 'uses') when 'array' then t.record -> 'uses' else '[]' end) x group by 1) u
+    join product p on p.studio_id = t.studio_id and p.key = u.key
+    where t.finished_at is not null and v.protocol_id is not null and u.used >= 0;
+  foreach t in array array['treatment', 'visit', 'product', 'studio'] loop
+    execute format('alter table %I force row level security', t);
+  end loop;
+end $$;
+-- +goose StatementEnd
+
 -- How long an application slid, as a record tells it.
 create table slip_observation (
   studio_id  uuid not null,
