@@ -86,7 +86,7 @@ const day = 24
 func (d *demoShelf) orders(ctx context.Context) error {
 	for i, o := range []struct{ sent, came int }{{-58, -53}, {-39, -32}, {-23, -17}} {
 		n := &shelfroom.NewOrder{Supplier: "Plain Clinic Goods", Send: true, Lines: []shelfroom.NewOrderLine{{Product: d.id("gloves-m"), Packs: 1, Why: "used up"}}}
-		order, err := d.at(o.sent * day).Shelf.AddOrder(ctx, d.actor, n)
+		order, err := d.at(o.sent*day).Shelf.AddOrder(ctx, d.actor, n)
 		if err != nil {
 			return err
 		}
