@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -10,6 +11,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/shelf"
+	"softpalm/internal/craft/substance"
 	"softpalm/internal/studio/diary"
 	shelfroom "softpalm/internal/studio/shelf"
 	"softpalm/words"
@@ -140,11 +142,22 @@ func BatchLabel(b *shelfroom.Batch, studio string, at time.Time) ([]byte, error)
 	if len(b.Ingredients) > 0 {
 		d.text("", 7.5, words.PaperIngredientsAbout(strings.Join(b.Ingredients, ", ")))
 	}
-	if len(b.Tags) > 0 {
-		d.text("B", 8.5, words.PaperContains(strings.Join(b.Tags, ", ")))
+	if named := tagNames(b.Tags); named != "" {
+		d.text("B", 8.5, words.PaperContains(named))
 	}
 	d.text("", 8, words.PaperForUseInThisStudioOnly(studio))
 	return d.unless(d.code(shelf.OwnCode+b.Pack.String(), d.page.w-4-17, 4, 17))
+}
+
+// tagNames are tags as people call them; those without a name are the program's own.
+func tagNames(tags []string) string {
+	var out []string
+	for _, t := range substance.KnownTags() {
+		if slices.Contains(tags, t.Tag) {
+			out = append(out, strings.ToLower(t.Name))
+		}
+	}
+	return strings.Join(out, ", ")
 }
 
 // code draws a QR code at a place, in mm.

@@ -71,7 +71,7 @@ func TestALabel(t *testing.T) {
 	pdf, err := exchange.BatchLabel(b, "Lantern Row Face Studio", printed)
 	require.NoError(t, err)
 	text := pdfText(t, pdf)
-	for _, want := range []string{"Lantern evening blend", "2026-11-24 A", "24 November 2026", "Ines Lorca", "Use by 24 February 2027", "30 mL", "Linalool", "essential-oil", "For use in this studio only", "approximate"} {
+	for _, want := range []string{"Lantern evening blend", "2026-11-24 A", "24 November 2026", "Ines Lorca", "Use by 24 February 2027", "30 mL", "Linalool", "essential oil", "For use in this studio only", "approximate"} {
 		assert.Contains(t, text, want)
 	}
 	name := filepath.Join(t.TempDir(), "label.pdf")
