@@ -64,9 +64,9 @@ const writers = [
 		if (r.status === 200) acked("visits", id);
 	},
 	async (n) => {
-		const body = { product: shelf[0].product.id, number: `KILL-${n}`, expiry: "2028-01-01", monthsOpen: 6, amount: "100", cost: "10.00" };
-		must(await ask("POST", "/api/lots", body), "lots");
-		acked("lots", body.number);
+		const line = { product: shelf[0].product.id, number: `KILL-${n}`, expiry: "2028-01-01", monthsOpen: 6, packs: 2, packSize: "50", cost: "10.00", side: "cabin" };
+		must(await ask("POST", "/api/deliveries", { lines: [line], freight: "1.50" }), "deliveries");
+		acked("lots", line.number);
 	},
 	async (n) => {
 		const body = { kind: "photos", signer: `Signer ${n}`, guardian: true, signature: [[10, 100, 40, 60, 80, 120, 120, 70], [150, 90, 200, 110, 260, 80, 300, 100]] };
