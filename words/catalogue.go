@@ -2339,6 +2339,18 @@ func RecordIsOpen(client, at any) Sentence {
 	return Sentence{Code: "recordIsOpen", Message: text(client) + ", " + text(at) + ": record open", Values: map[string]string{"client": text(client), "at": text(at)}}
 }
 
+func ClientIsToKeepAwayFrom(about any) Sentence {
+	return Sentence{Code: "clientIsToKeepAwayFrom", Message: "This client is to keep away from it: " + text(about) + ". Say why it is sold all the same, or choose something else.", Values: map[string]string{"about": text(about)}}
+}
+
+func SoldDespite(about, why any) Sentence {
+	return Sentence{Code: "soldDespite", Message: "Sold despite " + text(about) + ": " + text(why) + ".", Values: map[string]string{"about": text(about), "why": text(why)}}
+}
+
+func SayWhatCreditIsExpected() Sentence {
+	return Sentence{Code: "sayWhatCreditIsExpected", Message: "Say what credit is expected, and the reference if there is one."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

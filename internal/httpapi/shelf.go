@@ -106,6 +106,8 @@ type PackView struct {
 	Blocked  string `json:"blocked"`
 	Recalled bool   `json:"recalled"`
 	Batch    bool   `json:"batch"`
+	// FewDays is how many days it is still good, where they are few enough to say so when it is sold.
+	FewDays *int `json:"fewDays,omitempty"`
 }
 
 func packView(p *studio.Pack, today string) PackView {
@@ -118,6 +120,7 @@ func packView(p *studio.Pack, today string) PackView {
 	return PackView{
 		ID: p.ID, Lot: p.Lot, LotID: p.LotID, Number: p.Number, Expiry: text(p.Expiry), Opened: text(p.Opened), GoodUntil: p.Until(),
 		Received: p.Received, Size: p.Size, Left: p.Left, Side: p.Side, Usable: p.Usable(today), Blocked: p.Why, Recalled: p.Recalled, Batch: p.Batch,
+		FewDays: shelf.FewDays(p.Until(), today),
 	}
 }
 

@@ -123,6 +123,24 @@ func (t *Tx) OverPlan(ctx context.Context, product uuid.UUID, since string) (sum
 	return sum, translate(err)
 }
 
+// Wasted lists what was wasted of a product and used of it by month since a day, newest first. What was taken
+// back is not counted.
+func (t *Tx) Wasted(ctx context.Context, product uuid.UUID, since, zone string) ([]shelfroom.MonthWaste, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (m shelfroom.MonthWaste, err error) {
+		err = r.Scan(&m.Month, &m.Wasted, &m.Used, doc[[]string]{&m.Reasons})
+		return m, err
+	}, `with gone as (
+			select to_char(m.at at time zone $4, 'YYYY-MM') as month, m.reason, -sum(m.amount) as amount
+			from stock_movement m
+			where m.studio_id = $1 and m.product_id = $2 and m.at >= $3::date::timestamp at time zone $4 and m.kind = 'waste'
+				and not exists (select 1 from stock_movement c where c.studio_id = m.studio_id and c.counters = m.id)
+			group by 1, 2),
+		wasted as (select month, sum(amount) as amount, jsonb_agg(reason order by amount desc, reason) as reasons from gone group by 1),
+		used as (select to_char(month, 'YYYY-MM') as month, used from use_month where studio_id = $1 and product_id = $2 and month >= $3::date)
+		select month, coalesce(w.amount, 0), coalesce(u.used, 0), coalesce(w.reasons, '[]')
+		from wasted w full join used u using (month) order by month desc`, t.studio, product, since, zone)
+}
+
 // Observations lists how long a product slid since that was forgotten, oldest first.
 func (t *Tx) Observations(ctx context.Context, product uuid.UUID) ([]shelf.Slid, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (s shelf.Slid, err error) {

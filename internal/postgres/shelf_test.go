@@ -128,6 +128,13 @@ func TestPacksAreMoved(t *testing.T) {
 	one, two, three := packs[0].ID, packs[1].ID, packs[2].ID
 	assert.Equal(t, "/amount", at(move(one, shelf.Waste, "1", "")), "waste has a reason")
 	require.NoError(t, move(one, shelf.Waste, "1.5", "spilled"))
+	taught, err := w.svc.Shelf.LearnedOf(ctx, &w.owner, product)
+	require.NoError(t, err)
+	require.Len(t, taught.Waste, 1)
+	assert.Equal(t, w.now.Format("2006-01"), taught.Waste[0].Month)
+	assert.Equal(t, "1.5", taught.Waste[0].Wasted.String())
+	assert.Equal(t, []string{"spilled"}, taught.Waste[0].Reasons)
+	assert.True(t, taught.Waste[0].Much, "nothing was used, so any waste is much")
 	assert.Equal(t, "/amount", at(move(one, shelf.Retail, "", "")), "not whole any more")
 	assert.Equal(t, "/amount", at(move(two, shelf.Tester, "5", "")))
 	require.NoError(t, w.svc.Shelf.MovePack(ctx, &w.desk, two, shelfroom.PackMove{Kind: shelf.Retail}), "the desk sells")
@@ -154,6 +161,9 @@ func TestPacksAreMoved(t *testing.T) {
 	var state *studio.StateError
 	require.ErrorAs(t, w.svc.Shelf.CounterMovement(ctx, &w.owner, waste.ID, "again"), &state, "once per movement")
 	assert.Equal(t, "98.5", w.lineOf(t, product).Packs[0].Left.String())
+	taught, err = w.svc.Shelf.LearnedOf(ctx, &w.owner, product)
+	require.NoError(t, err)
+	assert.Empty(t, taught.Waste, "what was taken back was not wasted")
 
 	errs := together(6, func(int) error { return move(one, shelf.Dispose, "98.5", "") })
 	done := 0

@@ -49,8 +49,8 @@ func New(store Store, now func() time.Time, address string, mailer studio.Mailer
 		Kernel:    k,
 		Checks:    &checks.Service{Kernel: k, Links: store},
 		Protocols: &protocols.Service{Kernel: k},
-		Shelf:     &shelf.Service{Kernel: k},
 	}
+	r.Shelf = &shelf.Service{Kernel: k, Checks: r.Checks}
 	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks, Files: exchange.Files{}}
 	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks, Busy: exchange.Files{}, Fetch: web.Fetcher{}}
 	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks, Diary: r.Diary, Shelf: r.Shelf}

@@ -3,6 +3,7 @@ package contraindication
 import (
 	"slices"
 	"sort"
+	"strings"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/evaluation"
@@ -241,30 +242,37 @@ func (c *Constraints) Preferred(of string) string { return c.instead[of] }
 // ProductRule returns the rule that a product may not be used by, "" where there
 // is none.
 func (c *Constraints) ProductRule(p *slip.Product) string {
+	rule, _ := c.ProductBar(p)
+	return rule
+}
+
+// ProductBar returns the rule that a product may not be used by, "" where there is none, and what of the
+// product it is about: what the client is allergic to, a tag, the form or the product's own name.
+func (c *Constraints) ProductBar(p *slip.Product) (rule, about string) {
 	if p == nil {
-		return ""
+		return "", ""
 	}
 	if rule := c.products[p.Key]; rule != "" {
-		return rule
+		return rule, p.Name
 	}
 	if rule := c.forms[string(p.Form)]; rule != "" {
-		return rule
+		return rule, strings.ReplaceAll(string(p.Form), "-", " ")
 	}
 	if len(c.tags)+len(c.allergies) == 0 {
-		return ""
+		return "", ""
 	}
 	carried := p.AllTags()
 	for _, tag := range carried {
 		if rule := c.tags[tag]; rule != "" {
-			return rule
+			return rule, strings.ReplaceAll(tag, "-", " ")
 		}
 	}
 	for i := range c.allergies {
-		if c.allergies[i].Outcome.Allergy.In(p.Name, p.Ingredients, carried) {
-			return c.allergies[i].Rule
+		if a := c.allergies[i].Outcome.Allergy; a.In(p.Name, p.Ingredients, carried) {
+			return c.allergies[i].Rule, a.Name
 		}
 	}
-	return ""
+	return "", ""
 }
 
 // OnShelf says how many mL there are of each product, so that none takes

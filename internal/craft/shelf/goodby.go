@@ -71,6 +71,22 @@ func (p *Pack) Usable(today string) bool {
 	return p.Left.IsPositive() && !p.Blocked && p.Good(today)
 }
 
+// tillDays is below how many days left the till says how long a pack is still good (handbook, chapter 4, Retail).
+const tillDays = 60
+
+// FewDays is how many days after today a pack is still good, where they are few enough to say so when it is
+// sold; nil where there are more, or no last day.
+func FewDays(until, today string) *int {
+	if until == "" {
+		return nil
+	}
+	n := calendar.Day(until).Since(calendar.Day(today))
+	if n < 0 || n >= tillDays {
+		return nil
+	}
+	return &n
+}
+
 // lastDay is a day as it stands, and a month's last day.
 func lastDay(s string) (string, error) {
 	if t, err := time.Parse(monthLayout, s); err == nil {

@@ -47,6 +47,20 @@ func (k Kind) Fits(amount decimal.Decimal) bool {
 // Reasons are why something is wasted: few, and counted per product and month (handbook, chapter 4).
 var Reasons = []string{"spilled", "too-much-taken", "contaminated", "separated", "dried-up", "broken", "left-in-pack"}
 
+// wasteLimit is the share of what treatments use, in per cent, over which waste is looked into (handbook,
+// chapter 4, Waste; doubtful as a limit).
+const wasteLimit = 5
+
+// WasteShare is what was wasted in per cent of what treatments used, to one decimal, and whether it is enough to
+// look into. Where nothing was used the share is 0, and any waste is.
+func WasteShare(wasted, used decimal.Decimal) (percent decimal.Decimal, much bool) {
+	if !used.IsPositive() {
+		return decimal.Zero, wasted.IsPositive()
+	}
+	share := wasted.Mul(decimal.NewFromInt(100))
+	return share.DivRound(used, 1), share.GreaterThan(used.Mul(decimal.NewFromInt(wasteLimit)))
+}
+
 // Move is a movement to judge, with what is known of its pack.
 type Move struct {
 	Kind   Kind

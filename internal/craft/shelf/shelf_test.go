@@ -97,3 +97,15 @@ func TestALayerMovesBothWays(t *testing.T) {
 	assert.Equal(t, "0.48", l.Move(dec("3.2")).StringFixed(2))
 	assert.Equal(t, "-37.51", l.Move(dec("-246.8")).StringFixed(2))
 }
+
+// Waste over 5 % of what was used is shown (handbook, chapter 4, Waste).
+func TestWasteShare(t *testing.T) {
+	for _, c := range []struct {
+		wasted, used, percent string
+		much                  bool
+	}{{"5", "100", "5", false}, {"5.001", "100", "5", true}, {"12", "150", "8", true}, {"0", "0", "0", false}, {"1", "0", "0", true}} {
+		percent, much := shelf.WasteShare(dec(c.wasted), dec(c.used))
+		assert.Equal(t, c.percent, percent.String(), c.wasted)
+		assert.Equal(t, c.much, much, c.wasted)
+	}
+}

@@ -23,11 +23,24 @@ type Learned struct {
 	Uses []UseDot `json:"uses"`
 	// OverPlan is what was used beyond the plan in the last 90 days, at the cost of its lots.
 	OverPlan decimal.Decimal `json:"overPlan"`
+	// Waste of the last three months in which anything was used or wasted, newest first.
+	Waste []MonthWaste `json:"waste"`
 	// PriorHalfLife is the form's figure in minutes, HalfLife the studio's own, from so many observations.
 	PriorHalfLife float64           `json:"priorHalfLife"`
 	HalfLife      float64           `json:"halfLife"`
 	Observations  int               `json:"observations"`
 	Calibrations  []CalibrationLine `json:"calibrations"`
+}
+
+// MonthWaste is what was wasted of a product in a month, by reason, against what treatments used.
+type MonthWaste struct {
+	Month   string          `json:"month"` // 2026-11
+	Wasted  decimal.Decimal `json:"wasted"`
+	Used    decimal.Decimal `json:"used"`
+	Reasons []string        `json:"reasons"` // that which wasted most first
+	// Percent of what was used, 0 where nothing was; Much says that it is enough to look into.
+	Percent decimal.Decimal `json:"percent"`
+	Much    bool            `json:"much"`
 }
 
 // OwnDose is the factor of one practitioner, from so many records of their own.
@@ -55,6 +68,8 @@ type learnStore interface {
 	// UsesOf lists the newest uses of a product since what records teach was forgotten, oldest first.
 	UsesOf(ctx context.Context, product uuid.UUID, limit int) ([]studio.ProductUse, error)
 	OverPlan(ctx context.Context, product uuid.UUID, since string) (decimal.Decimal, error)
+	// Wasted lists what was wasted of a product and used of it by month since a day, newest first.
+	Wasted(ctx context.Context, product uuid.UUID, since, zone string) ([]MonthWaste, error)
 	// Observations lists how long a product slid since that was forgotten, oldest first.
 	Observations(ctx context.Context, product uuid.UUID) ([]shelf.Slid, error)
 	SaveHalfLife(ctx context.Context, product uuid.UUID, minutes float64, from int) error
@@ -87,6 +102,13 @@ func (s *Service) LearnedOf(ctx context.Context, a *studio.Actor, product uuid.U
 		today, _ := time.Parse(time.DateOnly, s.Today(st))
 		if out.OverPlan, err = tx.OverPlan(ctx, product, today.AddDate(0, 0, -90).Format(time.DateOnly)); err != nil {
 			return err
+		}
+		if out.Waste, err = tx.Wasted(ctx, product, today.AddDate(0, -2, 1-today.Day()).Format(time.DateOnly), st.TimeZone); err != nil {
+			return err
+		}
+		for i := range out.Waste {
+			m := &out.Waste[i]
+			m.Percent, m.Much = shelf.WasteShare(m.Wasted, m.Used)
 		}
 		out.PriorHalfLife = priorHalfLife(p)
 		out.HalfLife, out.Observations = out.PriorHalfLife, p.LearnedFrom

@@ -55,6 +55,10 @@ type PackMove struct {
 	Reason string     `json:"reason,omitempty" maxLength:"60"`
 	Note   string     `json:"note,omitempty" maxLength:"300"`
 	Client *uuid.UUID `json:"client,omitempty" format:"uuid"`
+	// Despite is why it is sold to a client who is to keep away from something in it.
+	Despite string `json:"despite,omitempty" maxLength:"300"`
+	// Opened says that what a client brings back was opened: it is disposed of in the same step.
+	Opened bool `json:"opened,omitempty"`
 }
 
 // MovePack moves stock of one pack, other than by a treatment or a delivery.
@@ -66,7 +70,7 @@ func (s *Service) MovePack(ctx context.Context, a *studio.Actor, pack uuid.UUID,
 	if err := a.May(operation); err != nil {
 		return err
 	}
-	return s.held(ctx, a, pack, func(tx Store, stock *studio.Stock, p *studio.Pack) error {
+	return s.held(ctx, a, pack, func(tx Store, st *studio.Studio, stock *studio.Stock, p *studio.Pack) error {
 		amount := p.Left
 		if n.Amount != nil {
 			amount = *n.Amount
@@ -85,24 +89,64 @@ func (s *Service) MovePack(ctx context.Context, a *studio.Actor, pack uuid.UUID,
 				return nil // as the books have it
 			}
 		case shelf.Return:
+		case shelf.SendBack:
+			if strings.TrimSpace(n.Note) == "" {
+				return studio.FaultAt("/note", words.SayWhatCreditIsExpected())
+			}
+			amount = amount.Neg()
 		default:
 			amount = amount.Neg()
 		}
 		m := studio.Movement{
 			Pack: pack, Kind: n.Kind, Amount: amount, Reason: n.Reason, Note: strings.TrimSpace(n.Note), Client: n.Client, Sure: true,
 		}
+		if n.Kind == shelf.Retail && n.Client != nil {
+			if err := s.askAtTheTill(ctx, tx, st, a, p.Product, &n, &m); err != nil {
+				return err
+			}
+		}
 		if _, err := stock.Move(ctx, m, ""); err != nil {
 			return studio.Refused("/amount", err)
 		}
-		if n.Kind == shelf.Tester {
+		switch {
+		case n.Kind == shelf.Tester:
 			return tx.SetSide(ctx, pack, studio.TesterSide)
+		case n.Kind == shelf.Return && n.Opened:
+			away := studio.Movement{Pack: pack, Kind: shelf.Dispose, Amount: amount.Neg(), Note: m.Note, Client: n.Client, Sure: true}
+			_, err := stock.Move(ctx, away, "")
+			return studio.Refused("/amount", err)
 		}
 		return nil
 	})
 }
 
+// askAtTheTill sells a product to a client as it is used on one: what the client is to keep away from is named,
+// and it is sold only with a word of reason, which stays in the movement's note.
+func (s *Service) askAtTheTill(ctx context.Context, tx Store, st *studio.Studio, a *studio.Actor, product uuid.UUID, n *PackMove, m *studio.Movement) error {
+	if err := a.MayClient(ctx, tx, "move-pack", *n.Client); err != nil {
+		return err
+	}
+	p, err := productOf(ctx, tx, product)
+	if err != nil {
+		return err
+	}
+	about, err := s.Checks.BarTo(ctx, tx, st, *n.Client, &p.Product)
+	if err != nil || about == "" {
+		return err
+	}
+	why := strings.TrimSpace(n.Despite)
+	if why == "" {
+		return studio.FaultAt("/despite", words.ClientIsToKeepAwayFrom(about))
+	}
+	m.Note = strings.TrimSpace(words.SoldDespite(about, why).Message + " " + m.Note)
+	return nil
+}
+
+// movePack is a use case that holds one pack.
+type movePack func(tx Store, st *studio.Studio, stock *studio.Stock, p *studio.Pack) error
+
 // held runs a use case with a pack held.
-func (s *Service) held(ctx context.Context, a *studio.Actor, pack uuid.UUID, fn func(tx Store, stock *studio.Stock, p *studio.Pack) error) error {
+func (s *Service) held(ctx context.Context, a *studio.Actor, pack uuid.UUID, fn movePack) error {
 	return studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		product, err := tx.ProductOfPack(ctx, pack)
 		if err != nil {
@@ -116,7 +160,7 @@ func (s *Service) held(ctx context.Context, a *studio.Actor, pack uuid.UUID, fn 
 		if p == nil {
 			return studio.ErrNotFound
 		}
-		return fn(tx, stock, p)
+		return fn(tx, st, stock, p)
 	})
 }
 
@@ -167,7 +211,7 @@ func (s *Service) OpenPack(ctx context.Context, a *studio.Actor, pack uuid.UUID)
 	if err := a.May("open-pack"); err != nil {
 		return err
 	}
-	return s.held(ctx, a, pack, func(tx Store, stock *studio.Stock, p *studio.Pack) error {
+	return s.held(ctx, a, pack, func(tx Store, _ *studio.Studio, stock *studio.Stock, p *studio.Pack) error {
 		if p.Opened != nil {
 			return nil
 		}
@@ -180,7 +224,7 @@ func (s *Service) ChangeSide(ctx context.Context, a *studio.Actor, pack uuid.UUI
 	if err := a.May("change-side"); err != nil {
 		return err
 	}
-	return s.held(ctx, a, pack, func(tx Store, _ *studio.Stock, p *studio.Pack) error {
+	return s.held(ctx, a, pack, func(tx Store, _ *studio.Studio, _ *studio.Stock, p *studio.Pack) error {
 		switch {
 		case side != studio.CabinSide && side != studio.RetailSide || p.Side == studio.TesterSide:
 			return studio.FaultAt("/side", words.ChooseCabinOrRetail())

@@ -10,11 +10,21 @@ import (
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
 	"softpalm/internal/studio"
 )
 
 // Service carries out the use cases of the shelf room.
-type Service struct{ *studio.Kernel }
+type Service struct {
+	*studio.Kernel
+	Checks Checks
+}
+
+// Checks is what this room asks of the checks.
+type Checks interface {
+	// BarTo says what of a product a client is to keep away from, "" where nothing is known.
+	BarTo(ctx context.Context, tx studio.Tx, st *studio.Studio, client uuid.UUID, p *slip.Product) (string, error)
+}
 
 // Store is what this room asks of the one studio's data, inside a transaction.
 // Lookups answer [studio.ErrNotFound]; lists are in a stated order and never nil.

@@ -4,8 +4,9 @@ import { api, unwrap } from "../api/client";
 import { newId } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
+import { Who } from "../kit/Who";
 import * as w from "../words/catalogue/diary";
-import { Who } from "./series/Line";
+
 import { limitText } from "./series/say";
 
 /** Somebody walks in: what fits now, practitioner by practitioner; one press and they have arrived. */
@@ -31,7 +32,7 @@ export function WalkInPage() {
 	return (
 		<Page title={w.walkIn}>
 			<div className="max-w-md">
-				<Who client={client ?? ""} onChange={(id) => go({ to: "/walk-in", search: { client: id || undefined } })} />
+				<Who atOnce client={client ?? ""} onChange={(id) => go({ to: "/walk-in", search: { client: id || undefined } })} />
 				{!client && (
 					<p className="text-soft">
 						{w.whoWalkedIn}{" "}

@@ -32,6 +32,11 @@ export function dayWords(day: string): string {
 	);
 }
 
+/** A month (2026-11) in words: November 2026. */
+export function monthWords(month: string): string {
+	return new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", month: "long", year: "numeric" }).format(new Date(`${month}-01T00:00:00Z`));
+}
+
 /** The civil day some days after another. */
 export function dayAfter(day: string, n: number): string {
 	const d = new Date(`${day}T00:00:00Z`);

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../api/client";
-import { dayWords, money } from "../kit/format";
+import { dayWords, money, monthWords } from "../kit/format";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/shelf";
+import { wasteReasons } from "./PackForms";
 
 type Taught = Schemas["Learned"];
 
@@ -44,6 +45,21 @@ export function Learned({ line: l, currency }: { line: Schemas["ShelfLineView"];
 					</Button>
 				)}
 			</section>
+			{t.waste.some((m) => Number(m.wasted) > 0) && (
+				<section aria-label={w.wasted}>
+					<h3 className="m-0 text-base">{w.wasted}</h3>
+					<ul className="num m-0 list-none p-0">
+						{t.waste.map((m) => (
+							<li key={m.month} className={m.much ? "font-semibold text-persimmon-deep" : ""}>
+								{w.wastedInMonth({ month: monthWords(m.month), amount: Number(m.wasted), unit: l.product.unit })}
+								{Number(m.used) > 0 && ` ${w.shareOfWhatWasUsed({ percent: Number(m.percent) })}`}
+								{m.reasons.length > 0 &&
+									`: ${m.reasons.map((r) => wasteReasons[r as keyof typeof wasteReasons]?.toLowerCase() ?? r).join(", ")}`}
+							</li>
+						))}
+					</ul>
+				</section>
+			)}
 			{t.priorHalfLife > 0 && (
 				<section aria-label={w.howLongItSlides}>
 					<h3 className="m-0 text-base">{w.howLongItSlides}</h3>

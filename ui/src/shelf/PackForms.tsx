@@ -4,6 +4,7 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { asDecimal, decimal } from "../kit/faults";
 import { FormEnd, Input, Select, useServerForm } from "../kit/form";
 import { useSession } from "../kit/session";
+import { Who } from "../kit/Who";
 import * as w from "../words/catalogue/shelf";
 
 type Line = Schemas["ShelfLineView"];
@@ -37,7 +38,13 @@ const moved = z.object({
 	),
 	reason: z.string(),
 	note: z.string(),
+	client: z.string(),
+	opened: z.string(),
+	despite: z.string().check(z.trim()),
 });
+
+/** Whether it is something that a client buys or brings back. */
+const toClient = (kind: string) => kind === "retail" || kind === "return";
 
 /** Something done with a pack: wasted, sold, put out, sent back, counted. Whole packs need no amount. */
 export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDone: () => void }) {
@@ -46,7 +53,15 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 	const good = pack.usable && Number(pack.left) > 0;
 	const of = useServerForm({
 		schema: moved,
-		start: { kind: good ? "waste" : "dispose", amount: good ? "" : String(Number(pack.left)), reason: "spilled", note: "" },
+		start: {
+			kind: good ? "waste" : "dispose",
+			amount: good ? "" : String(Number(pack.left)),
+			reason: "spilled",
+			note: "",
+			client: "",
+			opened: "yes",
+			despite: "",
+		},
 		send: (f) =>
 			unwrap(
 				api.POST("/api/packs/{id}/movements", {
@@ -56,6 +71,9 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 						...(f.amount ? { amount: asDecimal(f.amount) } : {}),
 						...(f.kind === "waste" ? { reason: f.reason } : {}),
 						note: f.note,
+						...(f.client && toClient(f.kind) ? { client: f.client } : {}),
+						...(f.kind === "return" ? { opened: f.opened === "yes" } : {}),
+						...(f.client && f.kind === "retail" && f.despite ? { despite: f.despite } : {}),
 					},
 				}),
 			),
@@ -65,6 +83,8 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 		},
 	});
 	const kind = of.form.watch("kind") as keyof typeof kinds;
+	const client = of.form.watch("client");
+	const despite = of.form.watch("despite") || of.form.formState.errors.despite;
 	const whole = kind === "retail" || kind === "tester";
 	const options = Object.fromEntries(Object.entries(kinds).filter(([k]) => k !== "stocktake" || may("count-pack")));
 	return (
@@ -81,7 +101,30 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 				/>
 			)}
 			{kind === "waste" && <Select of={of} field="reason" label={w.why} options={wasteReasons} />}
-			<Input of={of} field="note" label={w.note} maxLength={300} />
+			{kind === "retail" && pack.fewDays !== undefined && (
+				<p className="m-0 font-semibold text-persimmon-deep">{w.goodForDaysSayIt({ n: pack.fewDays })}</p>
+			)}
+			{toClient(kind) && (
+				<Who
+					label={w.clientIfKnown}
+					client={client}
+					onChange={(id) => {
+						of.form.setValue("client", id);
+						of.form.setValue("despite", "");
+						of.form.clearErrors("despite");
+					}}
+				/>
+			)}
+			{kind === "return" && (
+				<Select of={of} field="opened" label={w.wasItOpened} options={{ yes: w.openedSoDisposedOf, no: w.stillSealed }} />
+			)}
+			{kind === "retail" && client && despite && <Input of={of} field="despite" label={w.whySoldAllTheSame} maxLength={300} />}
+			<Input
+				of={of}
+				field="note"
+				label={kind === "retail" ? w.receiptNumber : kind === "send-back" ? w.creditExpected : w.note}
+				maxLength={300}
+			/>
 			<FormEnd of={of} act={w.saveEntry} onCancel={onDone} />
 		</form>
 	);

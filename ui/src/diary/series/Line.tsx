@@ -1,9 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
-import { Fragment, type KeyboardEvent, useDeferredValue, useId, useState } from "react";
+import { Fragment, type KeyboardEvent } from "react";
 import type { Schemas } from "../../api/client";
-import { clientQuery, clientsQuery } from "../../api/queries";
 import { money } from "../../kit/format";
 import { Button, Field } from "../../kit/kit";
+import { Who } from "../../kit/Who";
 import * as w from "../../words/catalogue/series";
 import { askedText } from "../../words/sentences";
 import { heardText, without } from "./say";
@@ -83,87 +82,6 @@ export function Said({
 	);
 }
 
-/** The client, found by part of a name; chosen with Enter. */
-export function Who({ client, onChange }: { client: string; onChange: (id: string) => void }) {
-	const foundID = useId();
-	const [typed, setTyped] = useState("");
-	const wanted = useDeferredValue(typed.trim());
-	const [on, setOn] = useState(0);
-	const chosen = useQuery({ ...clientQuery(client), enabled: Boolean(client) });
-	const found = useQuery({ ...clientsQuery(wanted), enabled: !client && wanted !== "" });
-	const list = found.data?.clients.slice(0, 6) ?? [];
-	if (client)
-		return (
-			<div className="min-w-0">
-				<p className="m-0 mb-1 text-sm font-semibold">{w.who}</p>
-				<p className="m-0 flex min-h-11 items-center gap-1">
-					<span className="truncate font-serif text-xl font-semibold" title={chosen.data?.client.name}>
-						{chosen.data?.client.name ?? "…"}
-					</span>
-					<button
-						type="button"
-						className="min-h-11 min-w-8 text-soft"
-						aria-label={w.changeClient}
-						onClick={() => {
-							setTyped("");
-							onChange("");
-						}}
-					>
-						×
-					</button>
-				</p>
-			</div>
-		);
-	const keys = (e: KeyboardEvent) => {
-		const one = list[on];
-		if (e.key === "Enter" && one) onChange(one.id);
-		else if (e.key === "ArrowDown") setOn(Math.min(on + 1, list.length - 1));
-		else if (e.key === "ArrowUp") setOn(Math.max(on - 1, 0));
-		else return;
-		e.preventDefault();
-	};
-	return (
-		<div className="relative min-w-0">
-			<Field label={w.who}>
-				{(a) => (
-					<input
-						{...a}
-						className="field"
-						type="search"
-						role="combobox"
-						aria-expanded={list.length > 0}
-						aria-controls={foundID}
-						aria-autocomplete="list"
-						placeholder={w.nameOfClient}
-						value={typed}
-						onChange={(e) => {
-							setTyped(e.target.value);
-							setOn(0);
-						}}
-						onKeyDown={keys}
-						// biome-ignore lint/a11y/noAutofocus: the desk begins to type while the client speaks
-						autoFocus
-					/>
-				)}
-			</Field>
-			<div id={foundID} role="listbox" aria-label={w.who} className="absolute top-full right-0 left-0 z-20 bg-leaf">
-				{list.map((c, i) => (
-					<button
-						key={c.id}
-						type="button"
-						role="option"
-						aria-selected={i === on}
-						className={`min-h-11 w-full border-b border-rule px-2 text-left ${i === on ? "bg-blush" : ""}`}
-						onClick={() => onChange(c.id)}
-					>
-						{c.name}
-					</button>
-				))}
-			</div>
-		</div>
-	);
-}
-
 /** The line of fields. */
 export function Line({
 	asked,
@@ -185,7 +103,7 @@ export function Line({
 		onChange({ what: asked.what.map((x, k) => (k === i ? { ...x, ...part } : x)) });
 	return (
 		<section aria-label={w.bookAppointments} className="grid gap-3 border-b border-rule pb-3 lg:grid-cols-[1fr_1.3fr_1.1fr_1.6fr_1fr]">
-			<Who client={asked.client} onChange={(client) => onChange({ client })} />
+			<Who atOnce client={asked.client} onChange={(client) => onChange({ client })} />
 			<div className="min-w-0">
 				{asked.what.map((x, i) => {
 					const p = protocols.find((o) => o.id === x.protocol);

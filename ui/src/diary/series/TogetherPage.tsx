@@ -6,8 +6,9 @@ import { protocolsQuery } from "../../api/queries";
 import { newId } from "../../kit/format";
 import { Button, ErrorMessage, Field, Page } from "../../kit/kit";
 import { useSession } from "../../kit/session";
+import { Who } from "../../kit/Who";
 import * as w from "../../words/catalogue/series";
-import { Said, Who } from "./Line";
+import { Said } from "./Line";
 import { andList, relaxed } from "./say";
 import { usePaused } from "./usePaused";
 
@@ -83,7 +84,7 @@ export function TogetherPage() {
 					// the place is what tells the two apart
 					<fieldset key={i === 0 ? "first" : "second"} className="m-0 grid content-start gap-2 border-0 p-0">
 						<legend className="sr-only">{i === 0 ? w.theFirst : w.theSecond}</legend>
-						<Who client={g.client} onChange={(client) => change(i, { client })} />
+						<Who atOnce client={g.client} onChange={(client) => change(i, { client })} />
 						<Field label={w.what}>
 							{(a) => (
 								<select {...a} className="field" value={g.protocol || first} onChange={(e) => change(i, { protocol: e.target.value })}>
