@@ -2351,6 +2351,10 @@ func SayWhatCreditIsExpected() Sentence {
 	return Sentence{Code: "sayWhatCreditIsExpected", Message: "Say what credit is expected, and the reference if there is one."}
 }
 
+func NothingIsDueForCounting() Sentence {
+	return Sentence{Code: "nothingIsDueForCounting", Message: "No pack is due for counting today. Choose places to count them all the same."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

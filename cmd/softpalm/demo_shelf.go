@@ -153,7 +153,7 @@ func (d *demoShelf) recall(ctx context.Context) error {
 // count is a stocktake of a few days ago with two differences.
 func (d *demoShelf) count(ctx context.Context) error {
 	s := d.at(-3 * day).Shelf
-	if _, err := s.StartCount(ctx, d.actor, []string{"Drawer", "Fridge"}); err != nil {
+	if _, err := s.StartCount(ctx, d.actor, []string{"Drawer", "Fridge"}, false); err != nil {
 		return err
 	}
 	if err := d.read(ctx); err != nil {

@@ -26,9 +26,11 @@ func (h *handlers) registerCounts(api huma.API) {
 			Body struct {
 				// Places to count; all where none is named.
 				Places []string `json:"places" maxItems:"40"`
+				// Due counts only the few packs whose turn it is.
+				Due bool `json:"due,omitempty"`
 			}
 		}) (*body[*shelfroom.CountSheet], error) {
-			return reply(h.rooms.Shelf.StartCount(ctx, actor(ctx), in.Body.Places))
+			return reply(h.rooms.Shelf.StartCount(ctx, actor(ctx), in.Body.Places, in.Body.Due))
 		},
 	)
 	huma.Register(

@@ -12,12 +12,12 @@ import (
 	shelfroom "softpalm/internal/studio/shelf"
 )
 
-const stocktakeColumns = `select id, places::text, blind, started_at, closed_at, gained, lost from stocktake where studio_id = $1`
+const stocktakeColumns = `select id, places::text, to_jsonb(packs)::text, blind, started_at, closed_at, gained, lost from stocktake where studio_id = $1`
 
 func (t *Tx) stocktake(ctx context.Context, where string) (*shelfroom.CountSheet, error) {
 	var c shelfroom.CountSheet
 	err := t.tx.QueryRowxContext(ctx, stocktakeColumns+where, t.studio).
-		Scan(&c.ID, textList{&c.Places}, &c.Blind, &c.StartedAt, &c.ClosedAt, &c.Gained, &c.Lost)
+		Scan(&c.ID, textList{&c.Places}, doc[[]uuid.UUID]{&c.Only}, &c.Blind, &c.StartedAt, &c.ClosedAt, &c.Gained, &c.Lost)
 	return found(&c, err)
 }
 
@@ -33,8 +33,28 @@ func (t *Tx) LastStocktake(ctx context.Context) (*shelfroom.CountSheet, error) {
 
 // AddStocktake begins a stocktake; a second open one answers ErrExists.
 func (t *Tx) AddStocktake(ctx context.Context, c *shelfroom.CountSheet, by uuid.UUID) error {
-	return t.exec(ctx, "insert into stocktake (studio_id, id, places, blind, started_at, started_by) values ($1, $2, $3, $4, $5, $6)",
-		t.studio, c.ID, texts(c.Places), c.Blind, c.StartedAt, by)
+	return t.exec(ctx, "insert into stocktake (studio_id, id, places, packs, blind, started_at, started_by) values ($1, $2, $3, $4::uuid[], $5, $6, $7)",
+		t.studio, c.ID, texts(c.Places), ids(c.Only), c.Blind, c.StartedAt, by)
+}
+
+// LastCounted says on which day, in a time zone, each pack was last counted in a stocktake that is closed.
+func (t *Tx) LastCounted(ctx context.Context, zone string) (map[uuid.UUID]string, error) {
+	type row struct {
+		pack uuid.UUID
+		day  string
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.pack, &x.day)
+		return x, err
+	}, `select l.pack_id, (max(l.at) at time zone $2)::date::text
+		from stocktake_line l join stocktake s on s.studio_id = l.studio_id and s.id = l.stocktake_id
+		join pack p on p.studio_id = l.studio_id and p.id = l.pack_id
+		where l.studio_id = $1 and s.closed_at is not null and p.remaining > 0 group by l.pack_id`, t.studio, zone)
+	out := make(map[uuid.UUID]string, len(rows))
+	for _, x := range rows {
+		out[x.pack] = x.day
+	}
+	return out, err
 }
 
 // CountedLines lists what was counted, by pack.

@@ -104,6 +104,30 @@ func TestOrderNumbers(t *testing.T) {
 	assert.Equal(t, "2026-012", numbers[11])
 }
 
+// A few packs whose turn it is are counted at a time, and are not due again the same day.
+func TestCountingWhatIsDue(t *testing.T) {
+	w := newWorld(t)
+	ctx, s := context.Background(), w.svc.Shelf
+	w.now = w.now.AddDate(0, 2, 0)
+	few, err := s.StartCount(ctx, &w.owner, nil, true)
+	require.NoError(t, err)
+	assert.LessOrEqual(t, len(few.Lines), 8, "a few a day")
+	require.NotEmpty(t, few.Lines, "after two months the dear ones are due")
+	for i := range few.Lines {
+		_, err = s.CountPack(ctx, &w.owner, few.Lines[i].Pack, shelfroom.Counting{Found: few.Lines[i].Books})
+		require.NoError(t, err)
+	}
+	_, err = s.CloseCount(ctx, &w.owner)
+	require.NoError(t, err)
+	next, err := s.StartCount(ctx, &w.owner, nil, true)
+	require.NoError(t, err)
+	for i := range next.Lines {
+		assert.NotContains(t, few.Only, next.Lines[i].Pack, "what was counted today is not due again")
+	}
+	_, err = s.CloseCount(ctx, &w.owner)
+	require.NoError(t, err)
+}
+
 // A stocktake weighs open packs and counts sealed ones; within the tolerance nothing is booked, far off is
 // asked for twice; what is used after a line was counted stays used. Worked figures: gross 191.30, tare
 // 82.10, 0.92 = 118.696; 186.30 = 113.261 (handbook, chapter 4, Stocktake).
@@ -121,11 +145,11 @@ func TestAStocktake(t *testing.T) {
 	_, err = s.CountPack(ctx, &w.owner, packs[0].ID, shelfroom.Counting{Found: some("1")})
 	var state *studio.StateError
 	require.ErrorAs(t, err, &state, "none is open")
-	_, err = s.StartCount(ctx, &w.desk, nil)
+	_, err = s.StartCount(ctx, &w.desk, nil, false)
 	require.ErrorIs(t, err, studio.ErrForbidden)
-	c, err := s.StartCount(ctx, &w.owner, []string{})
+	c, err := s.StartCount(ctx, &w.owner, []string{}, false)
 	require.NoError(t, err)
-	again, err := s.StartCount(ctx, &w.owner, []string{"Fridge"})
+	again, err := s.StartCount(ctx, &w.owner, []string{"Fridge"}, false)
 	require.NoError(t, err)
 	assert.Equal(t, c.ID, again.ID, "one at a time: it goes on")
 

@@ -61,6 +61,8 @@ create table stocktake (
   studio_id  uuid not null references studio,
   id         uuid not null,
   places     text[] not null,
+  -- Where only what was due is counted, these packs; else empty.
+  packs      uuid[] not null default '{}',
   blind      boolean not null,
   started_at timestamptz not null,
   started_by uuid not null,

@@ -17,11 +17,13 @@ import (
 
 // CountSheet is a stocktake: place by place, pack by pack.
 type CountSheet struct {
-	ID        uuid.UUID  `json:"id"`
-	Places    []string   `json:"places"`
-	Blind     bool       `json:"blind"`
-	StartedAt time.Time  `json:"startedAt"`
-	ClosedAt  *time.Time `json:"closedAt,omitempty"`
+	ID     uuid.UUID `json:"id"`
+	Places []string  `json:"places"`
+	// Only these packs are counted, where it is a count of what is due; empty for all of the places.
+	Only      []uuid.UUID `json:"only"`
+	Blind     bool        `json:"blind"`
+	StartedAt time.Time   `json:"startedAt"`
+	ClosedAt  *time.Time  `json:"closedAt,omitempty"`
 	// Lines to count, in the order of the shelf, and those counted already.
 	Lines []CountLine `json:"lines"`
 	// Counted, and Differences that closing books.
@@ -62,18 +64,21 @@ type countStore interface {
 	orderStore
 	OpenStocktake(ctx context.Context) (*CountSheet, error) // without its lines
 	LastStocktake(ctx context.Context) (*CountSheet, error) // the last that was closed
+	// LastCounted says on which day each pack that holds something was last counted.
+	LastCounted(ctx context.Context, zone string) (map[uuid.UUID]string, error)
 	AddStocktake(ctx context.Context, c *CountSheet, by uuid.UUID) error
 	CountedLines(ctx context.Context, stocktake uuid.UUID) (map[uuid.UUID]CountLine, error) // by pack
 	SaveCountLine(ctx context.Context, stocktake uuid.UUID, l *CountLine, by uuid.UUID, at time.Time) error
 	CloseStocktake(ctx context.Context, c *CountSheet, by uuid.UUID) error
 }
 
-// StartCount begins a stocktake of places, all where none is named. Where one is open, it goes on.
-func (s *Service) StartCount(ctx context.Context, a *studio.Actor, places []string) (*CountSheet, error) {
+// StartCount begins a stocktake of places, all where none is named, or of the few packs that are due. Where one
+// is open, it goes on.
+func (s *Service) StartCount(ctx context.Context, a *studio.Actor, places []string, due bool) (*CountSheet, error) {
 	if err := a.May("start-count"); err != nil {
 		return nil, err
 	}
-	err := studio.In(ctx, s.Kernel, a, func(tx countStore, _ *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx countStore, st *studio.Studio) error {
 		if _, err := tx.OpenStocktake(ctx); err == nil || !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
@@ -81,13 +86,64 @@ func (s *Service) StartCount(ctx context.Context, a *studio.Actor, places []stri
 		if err != nil {
 			return err
 		}
-		c := &CountSheet{ID: studio.NewID(), Places: places, Blind: o.settings.BlindCount, StartedAt: s.Now()}
+		c := &CountSheet{ID: studio.NewID(), Places: places, Only: []uuid.UUID{}, Blind: o.settings.BlindCount, StartedAt: s.Now()}
+		if due {
+			c.Places = []string{}
+			if c.Only, err = s.dueForCounting(ctx, tx, st); err != nil {
+				return err
+			}
+			if len(c.Only) == 0 {
+				return &studio.StateError{Code: "nothing-due", Sentence: words.NothingIsDueForCounting()}
+			}
+		}
 		return tx.AddStocktake(ctx, c, a.Account)
 	})
 	if err != nil && !errors.Is(err, studio.ErrExists) { // somebody else began at the same moment
 		return nil, err
 	}
 	return s.Count(ctx, a)
+}
+
+// dueForCounting lists the packs that are due, see [shelf.CountDue].
+func (s *Service) dueForCounting(ctx context.Context, tx countStore, st *studio.Studio) ([]uuid.UUID, error) {
+	products, err := tx.Products(ctx)
+	if err != nil {
+		return nil, err
+	}
+	packs, err := tx.Packs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	last, err := tx.LastCounted(ctx, st.TimeZone)
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]uuid.UUID, len(products))
+	for i := range products {
+		ids[i] = products[i].ID
+	}
+	layers, err := tx.Layers(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	today := s.Today(st)
+	stocked := make([]shelf.Stocked, 0, len(products))
+	for i := range products {
+		l := line(&products[i], packs, layers, today)
+		one := shelf.Stocked{Value: l.Value}
+		for k := range l.Packs {
+			q := &l.Packs[k]
+			if q.Left.IsPositive() {
+				one.Packs = append(one.Packs, shelf.Countable{Key: q.ID.String(), Last: max(last[q.ID], q.Received)})
+			}
+		}
+		stocked = append(stocked, one)
+	}
+	out := []uuid.UUID{}
+	for _, key := range shelf.CountDue(stocked, today) {
+		out = append(out, uuid.MustParse(key))
+	}
+	return out, nil
 }
 
 // Count returns the open stocktake, or the last one closed.
@@ -132,7 +188,7 @@ func (s *Service) fill(ctx context.Context, tx countStore, c *CountSheet) error 
 		}
 		for k := range packs {
 			q := &packs[k]
-			if q.Product != p.ID || !q.Left.IsPositive() {
+			if q.Product != p.ID || !q.Left.IsPositive() || len(c.Only) > 0 && !slices.Contains(c.Only, q.ID) {
 				continue
 			}
 			was, done := counted[q.ID]

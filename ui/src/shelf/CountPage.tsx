@@ -35,7 +35,7 @@ function Start() {
 	const places = [...new Set((shelf.data ?? []).map((l) => l.place))].filter(Boolean).sort();
 	const [chosen, setChosen] = useState<string[]>([]);
 	const start = useMutation({
-		mutationFn: () => unwrap(api.POST("/api/stocktake", { body: { places: chosen } })),
+		mutationFn: (due: boolean) => unwrap(api.POST("/api/stocktake", { body: due ? { places: [], due } : { places: chosen } })),
 		onSuccess: (s) => cache.setQueryData(countQuery.queryKey, s),
 	});
 	return (
@@ -58,9 +58,15 @@ function Start() {
 				</fieldset>
 			)}
 			<ErrorMessage error={start.error} />
-			<Button variant="primary" onClick={() => start.mutate()} disabled={start.isPending}>
-				{chosen.length > 0 ? w.startCountOf({ places: chosen.join(", ") }) : w.startCount}
-			</Button>
+			<div className="flex flex-wrap items-center gap-3">
+				<Button variant="primary" onClick={() => start.mutate(false)} disabled={start.isPending}>
+					{chosen.length > 0 ? w.startCountOf({ places: chosen.join(", ") }) : w.startCount}
+				</Button>
+				<Button onClick={() => start.mutate(true)} disabled={start.isPending}>
+					{w.countWhatIsDue}
+				</Button>
+			</div>
+			<p className="mt-2 mb-0 text-sm text-soft">{w.dueExplained}</p>
 		</section>
 	);
 }
