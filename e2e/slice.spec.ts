@@ -189,7 +189,7 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 	await test.step("the shelf has gone down, and the strip leads on", async () => {
 		await page.getByRole("link", { name: "Open shelf" }).click();
 		await page.getByRole("button", { name: /^Calm seed oil/ }).click();
-		await expect(page.getByRole("complementary", { name: "Calm seed oil" }).getByText(`${oil} mL`).first()).toBeVisible();
+		await expect(page.getByRole("complementary", { name: "Calm seed oil" }).getByText(`${Math.round(oil * 100) / 100} mL`).first()).toBeVisible();
 		await noSeriousFault(page, "shelf");
 		await page.getByRole("tab", { name: "Details" }).click();
 		await page.getByRole("button", { name: "Ingredients", exact: true }).click();

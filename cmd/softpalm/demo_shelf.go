@@ -116,7 +116,7 @@ func (d *demoShelf) mix(ctx context.Context) error {
 	r, err := d.at(-20*day).Shelf.SaveRecipe(ctx, d.actor, &shelfroom.Recipe{
 		Product: d.id("lantern-blend"), Name: "Lantern evening blend", RecipeBody: shelfroom.RecipeBody{
 			Parts: []shelfroom.RecipePart{
-				{Product: d.id("apricot-base"), Amount: decimal.NewFromInt(30), Measure: "mL"},
+				{Product: d.id("kernel-base"), Amount: decimal.NewFromInt(30), Measure: "mL"},
 				{Product: d.id("lavender-drops"), Amount: decimal.NewFromInt(4), Measure: "drops", DermalMax: &most},
 			},
 			Yield: decimal.NewFromInt(30), Note: "Drops last, swirl, never shake.", Keeps: shelf.Keeps{Months: &months},
@@ -127,7 +127,7 @@ func (d *demoShelf) mix(ctx context.Context) error {
 	}
 	for _, hours := range []int{-12 * day, -4 * day} {
 		n := &shelfroom.NewBatch{Recipe: r.ID, Yield: decimal.NewFromInt(30), Parts: []shelfroom.WeighedPart{
-			{Product: d.id("apricot-base"), Amount: decimal.NewFromInt(30)}, {Product: d.id("lavender-drops"), Amount: decimal.RequireFromString("0.2")},
+			{Product: d.id("kernel-base"), Amount: decimal.NewFromInt(30)}, {Product: d.id("lavender-drops"), Amount: decimal.RequireFromString("0.2")},
 		}}
 		if _, err := d.at(hours).Shelf.MakeBatch(ctx, d.actor, n); err != nil {
 			return err

@@ -7,7 +7,7 @@ import { clientQuery, patchOfferQuery, shelfQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { FormEnd, Input, Select, useServerForm } from "../kit/form";
 import { dayWords, newId } from "../kit/format";
-import { Badge, Button, ErrorMessage, Field } from "../kit/kit";
+import { Badge, Button, ErrorMessage, Field, Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 import { patchGradeWords, patchStateWords } from "../words/sentences";
@@ -32,28 +32,38 @@ const applied = z.object({
 	note: z.string(),
 });
 
-const usableLots = (shelf: Schemas["ShelfLineView"][] | undefined, product: string) =>
-	shelf?.find((l) => l.product.key === product)?.packs.filter((l) => l.usable && l.side === "cabin") ?? [];
+type Shelf = Schemas["ShelfLineView"][];
+
+/** A pack of every lot that may be used. */
+const usableLots = (shelf: Shelf, product: string) => {
+	const packs = shelf.find((l) => l.product.key === product)?.packs.filter((p) => p.usable && p.side === "cabin") ?? [];
+	return packs.filter((p, i) => packs.findIndex((q) => q.lot === p.lot) === i);
+};
 
 /** The lot that was chosen, else the open one, else the first. */
-function lotOf(shelf: Schemas["ShelfLineView"][] | undefined, product: string, chosen: string): string {
+function lotOf(shelf: Shelf, product: string, chosen: string): string {
 	const lots = usableLots(shelf, product);
 	return lots.some((l) => l.lot === chosen) ? chosen : (lots.find((l) => l.opened)?.lot ?? lots[0]?.lot ?? "");
 }
 
+type Applying = { client: string; visit?: string; product?: string; onClose: () => void };
+
 /** Applies a patch test: product, lot, place. */
-export function ApplyPatchTest({
-	client,
-	visit,
-	product,
-	onClose,
-}: {
-	client: string;
-	visit?: string;
-	product?: string;
-	onClose: () => void;
-}) {
+export function ApplyPatchTest(props: Applying) {
 	const shelf = useQuery(shelfQuery);
+	return (
+		<Dialog open onClose={props.onClose} title={w.applyPatchTest}>
+			{shelf.data ? (
+				<ApplyForm {...props} shelf={shelf.data} />
+			) : (
+				<Loading of={w.product} error={shelf.error} retry={() => shelf.refetch()} />
+			)}
+		</Dialog>
+	);
+}
+
+/** The form, once the products to choose from are there. */
+function ApplyForm({ client, visit, product, onClose, shelf }: Applying & { shelf: Shelf }) {
 	const refresh = useStale();
 	const of = useServerForm({
 		schema: applied,
@@ -62,7 +72,7 @@ export function ApplyPatchTest({
 			unwrap(
 				api.POST("/api/clients/{id}/patch-tests", {
 					params: { path: { id: client } },
-					body: { ...f, lot: lotOf(shelf.data, f.product, f.lot), months: Number(f.months), ...(visit ? { visit } : {}) },
+					body: { ...f, lot: lotOf(shelf, f.product, f.lot), months: Number(f.months), ...(visit ? { visit } : {}) },
 				}),
 			),
 		onSent: () => {
@@ -71,40 +81,41 @@ export function ApplyPatchTest({
 		},
 	});
 	const [chosen, typed] = of.form.watch(["product", "lot"]);
-	const lots = usableLots(shelf.data, chosen);
-	const lot = lotOf(shelf.data, chosen, typed);
+	const lots = usableLots(shelf, chosen);
+	const lot = lotOf(shelf, chosen, typed);
 	return (
-		<Dialog open onClose={onClose} title={w.applyPatchTest}>
-			<form className="grid gap-3" onSubmit={of.submit} noValidate>
-				<Select
-					of={of}
-					field="product"
-					label={w.product}
-					options={{ "": w.choose, ...Object.fromEntries((shelf.data ?? []).map((l) => [l.product.key, l.product.name])) }}
-				/>
-				<Field label={w.lot} fault={of.fault("lot")} hint={chosen && lots.length === 0 ? w.noUsableLotInStock : undefined}>
-					{(a) => (
-						<select {...a} className="field" value={lot} onChange={(e) => of.form.setValue("lot", e.target.value)}>
-							{lots.map((l) => (
-								<option key={l.id} value={l.lot}>
-									{w.numberUseByGoodUntil({ number: l.lot, goodUntil: dayWords(l.goodUntil) })}
-								</option>
-							))}
-						</select>
-					)}
-				</Field>
-				<Input of={of} field="place" label={w.testSite} list="patch-places" maxLength={80} />
-				<datalist id="patch-places">
-					{places.map((p) => (
-						<option key={p} value={p} />
-					))}
-				</datalist>
-				<Input of={of} field="months" label={w.clearResultValidForMonths} className="num w-28" inputMode="numeric" />
-				<Input of={of} field="note" label={w.notes} maxLength={1000} />
-				<p className="m-0 text-sm text-soft">{w.applySmallAmountCleanSkinLeave}</p>
-				<FormEnd of={of} act={w.saveAppliedNow} onCancel={onClose} cancel={w.notNow} disabled={Boolean(chosen) && !lot} />
-			</form>
-		</Dialog>
+		<form className="grid gap-3" onSubmit={of.submit} noValidate>
+			<Select
+				of={of}
+				field="product"
+				label={w.product}
+				options={{
+					"": w.choose,
+					...Object.fromEntries(shelf.filter((l) => l.product.unit !== "pcs").map((l) => [l.product.key, l.product.name])),
+				}}
+			/>
+			<Field label={w.lot} fault={of.fault("lot")} hint={chosen && lots.length === 0 ? w.noUsableLotInStock : undefined}>
+				{(a) => (
+					<select {...a} className="field" value={lot} onChange={(e) => of.form.setValue("lot", e.target.value)}>
+						{lots.map((l) => (
+							<option key={l.id} value={l.lot}>
+								{w.numberUseByGoodUntil({ number: l.lot, goodUntil: dayWords(l.goodUntil) })}
+							</option>
+						))}
+					</select>
+				)}
+			</Field>
+			<Input of={of} field="place" label={w.testSite} list="patch-places" maxLength={80} />
+			<datalist id="patch-places">
+				{places.map((p) => (
+					<option key={p} value={p} />
+				))}
+			</datalist>
+			<Input of={of} field="months" label={w.clearResultValidForMonths} className="num w-28" inputMode="numeric" />
+			<Input of={of} field="note" label={w.notes} maxLength={1000} />
+			<p className="m-0 text-sm text-soft">{w.applySmallAmountCleanSkinLeave}</p>
+			<FormEnd of={of} act={w.saveAppliedNow} onCancel={onClose} cancel={w.notNow} disabled={Boolean(chosen) && !lot} />
+		</form>
 	);
 }
 
