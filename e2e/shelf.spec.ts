@@ -87,7 +87,7 @@ test("a pump is calibrated with the scale, and what it says is offered in the re
 	await noSeriousFault(page, "calibrating");
 	await panel.getByRole("button", { name: "Save measure" }).press("Enter");
 	await panel.getByRole("tab", { name: "Learned" }).press("Enter");
-	await expect(panel.getByText(/1\.50065 mL a press/)).toBeVisible();
+	await expect(panel.getByText(/1\.50065 mL a pump/)).toBeVisible();
 	await scale.getByRole("button", { name: "Unplug" }).click();
 	await expect(scale.getByText("unplugged")).toBeVisible();
 	await scale.close();
@@ -126,7 +126,7 @@ test("a treatment is recorded in three ways of measuring, from the pack in the h
 	await page.getByRole("dialog").getByRole("button", { name: "Sign and lock" }).press("Enter");
 	await expect(page.getByText("This record is locked.")).toBeVisible();
 	await expect(page.getByText("weighed, 186.42 to 183.5 g")).toBeVisible();
-	await expect(page.getByText("2 presses")).toBeVisible();
+	await expect(page.getByText("2 pumps", { exact: true }).first()).toBeVisible();
 	await expect(page.getByText("as planned").first()).toBeVisible();
 	await expect(page.getByText("3.174 mL")).toBeVisible();
 });

@@ -303,6 +303,13 @@ var DayItems = map[string]string{
 	"order-list":          "Order list looked at",
 }
 
+var Measures = map[string]string{
+	"drops":    "drops",
+	"presses":  "pumps",
+	"spatulas": "spatulas",
+	"ftu":      "fingertip units",
+}
+
 func StandardEmergencyText() Sentence {
 	return Sentence{Code: "standardEmergencyText", Message: "See how the client is. In an emergency call the local emergency number (112 in Europe) and say where you are. Stay with the client and do what the operator says. Send somebody to the door to meet the ambulance."}
 }

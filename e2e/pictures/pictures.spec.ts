@@ -100,6 +100,7 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await shot("room-guide");
 	await page.goto(page.url().replace("/room", "/record"));
 	await page.getByLabel("Treatment notes").fill("Left cheek avoided. Jaw softer than last time; she asked for lighter pressure at the temples.");
+	await page.evaluate(() => scrollTo(0, 0));
 	await shot("record");
 	await page.goto("/book");
 	await page.getByRole("combobox", { name: "Who" }).fill("kaia");

@@ -13,6 +13,7 @@ import (
 	"softpalm/internal/craft/drafting"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/slip"
 )
 
 // The six drafts that the review of the composer judged, as they come today, stand in docs for a teacher
@@ -76,10 +77,18 @@ func write(b *strings.Builder, q drafting.Question, p *protocol.Protocol, ctx *p
 			step += fmt.Sprintf(", pressure %d", r.Pressure)
 		}
 		if s.Use != nil {
-			step += fmt.Sprintf(" (%s, %g %s)", ctx.Products[s.Use.Product].Name, s.Use.Amount.Value, s.Use.Amount.Measure)
+			step += fmt.Sprintf(" (%s, %g %s)", ctx.Products[s.Use.Product].Name, s.Use.Amount.Value, spoken(s.Use.Amount.Measure))
 		}
 		fmt.Fprintf(b, "| %d:%02d | %s | %d:%02d | %s |\n", int(r.Start)/60, int(r.Start)%60, step, r.Seconds/60, r.Seconds%60, s.Why)
 	}
+}
+
+// spoken is a measure as people say it.
+func spoken(m slip.Measure) string {
+	if m == slip.Pumps {
+		return "pumps"
+	}
+	return string(m)
 }
 
 // serving reports whether a step works a concern's zones with its intents.

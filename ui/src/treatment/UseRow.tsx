@@ -3,18 +3,11 @@ import type { Schemas } from "../api/client";
 import { dayWords, money } from "../kit/format";
 import { ScaleField } from "../kit/ScaleField";
 import * as w from "../words/catalogue/treatment";
-import { handAmount } from "../words/sentences";
+import { handAmount, measureWords } from "../words/sentences";
 import { byWeight, type UseText } from "./uses";
 
 type Use = Schemas["RecordUse"];
 type Choices = Schemas["UseChoices"];
-
-const measureWords: Record<string, string> = {
-	drops: w.measureDrops,
-	presses: w.measurePresses,
-	spatulas: w.measureSpatulas,
-	ftu: w.measureFingertips,
-};
 
 const slidWords = { "": w.slidNotNoted, beyond: w.slidBeyond, at: w.slidAt, before: w.slidBefore } as const;
 

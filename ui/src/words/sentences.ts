@@ -27,6 +27,9 @@ export const dayItems: Record<string, string> = shared.dayItems;
 /** What a stock movement is called. */
 export const movementKinds: Record<string, string> = shared.movementKinds;
 
+/** How an amount is counted. */
+export const measureWords: Record<string, string> = shared.measures;
+
 export const roleWords: Record<string, string> = names.roles;
 
 export const stateWords: Record<string, string> = shared.appointmentStates;

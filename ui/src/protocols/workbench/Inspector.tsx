@@ -3,7 +3,7 @@ import { Choice, Group, NumberField, Picks, Row, Stepper, TextField } from "../.
 import { Button } from "../../kit/kit";
 import * as w from "../../words/catalogue/workbench";
 import { intentWords, pressureWords } from "../../words/client";
-import { doseText, gapWords, phaseWords, profileWords, roleOfHandWords, sideWords } from "../../words/sentences";
+import { doseText, gapWords, measureWords, phaseWords, profileWords, roleOfHandWords, sideWords } from "../../words/sentences";
 import { DoseEditor, PartsEditor } from "./DoseEditor";
 import { withPressure, withStep } from "./ops";
 import { StepFurther } from "./StepFurther";
@@ -430,7 +430,7 @@ export function Inspector({ protocol, resolved: r, products, library, edit, onMo
 						<Choice
 							label={w.inWord}
 							value={step.use.amount.measure}
-							options={Object.fromEntries(product.measures.map((m) => [m, m]))}
+							options={Object.fromEntries(product.measures.map((m) => [m, measureWords[m] ?? m]))}
 							onChange={(v) => put({ use: { ...step.use!, amount: { ...step.use!.amount, measure: v } } })}
 						/>
 					</div>
