@@ -1,6 +1,7 @@
 package shelf
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"strings"
@@ -81,7 +82,7 @@ func line(p *studio.Product, packs []studio.Pack, layers map[uuid.UUID]*shelf.La
 	return l
 }
 
-// bySoonest puts what runs out soonest first.
+// bySoonest puts what runs out soonest first, then what is to be ordered although nothing booked runs it out.
 func bySoonest(a, b ShelfLine) int {
 	day := func(l *ShelfLine) string {
 		if l.Forecast.RunOut == nil {
@@ -89,7 +90,13 @@ func bySoonest(a, b ShelfLine) int {
 		}
 		return *l.Forecast.RunOut
 	}
-	return strings.Compare(day(&a), day(&b))
+	order := func(l *ShelfLine) int {
+		if l.Reorder.Order.Order {
+			return 0
+		}
+		return 1
+	}
+	return cmp.Or(strings.Compare(day(&a), day(&b)), cmp.Compare(order(&a), order(&b)))
 }
 
 // lines are all products with their forecasts.

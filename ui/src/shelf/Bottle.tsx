@@ -123,7 +123,7 @@ export function Bottle({ line: l, today, chosen, onChoose }: { line: Line; today
 				)}
 			</svg>
 			<DateLine line={l} pack={pack} today={today} />
-			<span className="line-clamp-2 min-h-10 w-full text-center text-sm leading-tight font-semibold">{l.product.name}</span>
+			<span className="line-clamp-2 min-h-10 w-full text-center text-sm leading-5 font-semibold">{l.product.name}</span>
 			<span className={`num w-full truncate text-center text-xs ${calls ? "font-semibold text-persimmon-deep" : "text-soft"}`}>
 				{says(l, today)}
 			</span>
