@@ -131,8 +131,13 @@ func needsSlip(g stroke.Glide) bool {
 // topUps are as many portions as a draft is given within the work, beyond the strokes that are counted.
 const topUps = 2
 
-// secondPortion is what part of a full dose goes on when the first has worn off.
-const secondPortion = 0.45
+// secondPortion is what part of a full dose goes on when the first has worn off; less where the product's
+// range bears less, down to leastPortion.
+const (
+	secondPortion = 0.45
+	leastPortion  = 0.15
+	portionStep   = 0.05
+)
 
 // topUp plans a second portion before the first stroke of the work that would run dry, ahead of tools in
 // one block with it; it returns the plan as it is where nothing runs dry.
@@ -152,12 +157,24 @@ func (d *drafting) topUp(p *protocol.Protocol) *protocol.Protocol {
 	for at > 0 && d.ctx.Strokes[p.Steps[at].Stroke].Tool != nil && d.ctx.Strokes[p.Steps[at-1].Stroke].Tool != nil {
 		at--
 	}
-	q := p.Clone()
-	q.Steps = slices.Insert(q.Steps, at, protocol.Step{
-		ID: "second", Stroke: "drop-spread", Phase: "work", Why: words.PaperWhyTopUp,
-		Use: &protocol.Use{Product: d.slip.Key, Amount: amount(d.slip, secondPortion)},
+	for share := secondPortion; share >= leastPortion; share -= portionStep {
+		q := p.Clone()
+		q.Steps = slices.Insert(q.Steps, at, protocol.Step{
+			ID: "second", Stroke: "drop-spread", Phase: "work", Why: words.PaperWhyTopUp,
+			Use: &protocol.Use{Product: d.slip.Key, Amount: amount(d.slip, share)},
+		})
+		if !d.tooMuch(q) {
+			return q
+		}
+	}
+	return p
+}
+
+// tooMuch reports whether the second portion brings more onto the skin than the product's range.
+func (d *drafting) tooMuch(p *protocol.Protocol) bool {
+	return slices.ContainsFunc(evaluation.Evaluate(p, d.ctx).Findings, func(f evaluation.Finding) bool {
+		return f.Code == evaluation.AmountOver && slices.Contains(f.Steps, "second")
 	})
-	return q
 }
 
 func first(steps []string) string {

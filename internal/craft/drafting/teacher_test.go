@@ -237,3 +237,23 @@ func TestWhatATeacherWouldMarkOnOtherShelves(t *testing.T) {
 	}
 	assert.GreaterOrEqual(t, made, 108, "nine in ten can be drafted")
 }
+
+// The same with an oil whose usual range is hardly wider than one full amount: the second portion is smaller, and
+// the strokes are not fewer for it.
+func TestWhatATeacherWouldMarkOfANarrowRange(t *testing.T) {
+	_, ctx := crafttest.Demo(t)
+	tools, products := shelfOf(ctx)
+	products = slices.DeleteFunc(products, func(k string) bool { return k != "kernel-base" && ctx.Products[k].Form == slip.Oil })
+	for i, c := range protocol.Concerns {
+		for _, minutes := range []int{30, 60} {
+			q := drafting.Question{SkinType: skinTypes[i%len(skinTypes)], Concerns: []string{c.Key}, Minutes: minutes, Tools: tools, Products: products}
+			if state := skinStates[i%len(skinStates)]; state != "" {
+				q.SkinStates = []string{state}
+			}
+			p, err := drafting.Draft(q, ctx)
+			if assert.NoError(t, err, "%s %d min", c.Key, minutes) {
+				assert.Empty(t, faults(q, p, ctx), "%s %s %v %d min", c.Key, q.SkinType, q.SkinStates, minutes)
+			}
+		}
+	}
+}
