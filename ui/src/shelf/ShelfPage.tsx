@@ -110,7 +110,7 @@ export function ShelfPage() {
 							/>
 						</li>
 					))}
-					{found.length === 0 && <li className="py-4">{w.nothingFoundFor({ search })}</li>}
+					{found.length === 0 && search.trim() !== "" && <li className="py-4">{w.nothingFoundFor({ search })}</li>}
 				</ul>
 				{line && (
 					<ProductPanel
