@@ -263,7 +263,7 @@ func TestARecordIsMeasured(t *testing.T) {
 		if c.Product == "calm-oil" {
 			problem = c.Problem
 			assert.True(t, c.Weighing && c.Slides)
-			assert.Equal(t, "drops", c.Measures[0].Measure)
+			assert.Equal(t, "mL", c.Measures[0].Measure, "nobody counts %s drops", c.Measures[1].Planned)
 		}
 	}
 	assert.Contains(t, problem, "cap", "more after than before")

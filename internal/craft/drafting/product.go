@@ -61,14 +61,11 @@ func (d *drafting) productOf(form slip.Form) *slip.Product {
 	return nil
 }
 
-// mostDrops are counted by hand; more is measured (handbook, chapter 9: drops only up to twenty).
-const mostDrops = 20
-
 // amount doses a share of a full dose in the measure the hand uses.
 func amount(p *slip.Product, share float64) slip.Amount {
 	mL := p.FullDose * share
 	switch {
-	case p.DropsPerML > 0 && mL*p.DropsPerML <= mostDrops:
+	case p.DropsPerML > 0 && mL*p.DropsPerML <= slip.MostDrops:
 		return slip.Amount{Value: max(1, float64(int(mL*p.DropsPerML+0.5))), Measure: slip.Drops}
 	case p.MLPerPump > 0 && mL >= p.MLPerPump:
 		return slip.Amount{Value: float64(int(2*mL/p.MLPerPump+0.5)) / 2, Measure: slip.Pumps}

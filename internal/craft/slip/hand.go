@@ -29,7 +29,8 @@ type HandAmount struct {
 // Limits and steps of the hand (handbook, chapter 9, Amounts). A fingertip of cream is about half a gram
 // (Long and Finlay, "The finger-tip unit", Clinical and Experimental Dermatology 16, 1991; from memory).
 const (
-	mostDrops        = 20.0 // nobody counts more
+	// MostDrops are counted; more is measured.
+	MostDrops        = 20.0
 	wholeFrom        = 10.0 // mL and g from here on in whole ones
 	smallGrams       = 2.0  // below it a pea or a hazelnut
 	gramsAFingertip  = 0.5
@@ -61,7 +62,7 @@ func (p *Product) ByHand(mL float64, up bool) HandAmount {
 		return HandAmount{Value: max(nearest(mL/p.MLPerPump, halfStep, false), halfStep), Unit: HandPumps, ML: tenth(mL)}
 	case p.Form == ScentOil && p.DropsPerML > 0:
 		return HandAmount{Value: max(math.Floor(drops+1e-9), 1), Unit: HandDrops}
-	case p.DropsPerML > 0 && drops <= mostDrops+1e-9:
+	case p.DropsPerML > 0 && drops <= MostDrops+1e-9:
 		return HandAmount{Value: max(math.Round(drops), 1), Unit: HandDrops}
 	case p.Form == MassageCream || p.Form == Balm || p.Form == Mask:
 		return grams(mL*p.GramsPerML(), up)

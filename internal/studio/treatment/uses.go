@@ -1,6 +1,7 @@
 package treatment
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -222,6 +223,16 @@ func choices(u *studio.RecordUse, p *studio.Product, packs []studio.Pack, last s
 			c.Measures = append(c.Measures, MeasureChoice{measure, u.Planned.Mul(decimal.NewFromInt(1000)).DivRound(each, places)})
 		}
 	}
+	// What would be too many drops comes last, unless it was the measure used last.
+	slices.SortStableFunc(c.Measures, func(a, b MeasureChoice) int {
+		late := func(m MeasureChoice) int {
+			if m.Measure == string(slip.Drops) && m.Measure != last.Measure && m.Planned.GreaterThan(decimal.NewFromFloat(slip.MostDrops)) {
+				return 1
+			}
+			return 0
+		}
+		return cmp.Compare(late(a), late(b))
+	})
 	if _, err := u.Reading.Used(m, u.Planned); err != nil && (u.How == shelf.Weighed && u.After != nil || u.How == shelf.Counted && u.Count != nil) {
 		c.Problem = measureSentence(err, u.Measure).Message
 	}
