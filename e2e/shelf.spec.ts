@@ -148,6 +148,8 @@ test("a recall runs from the lot to the letters, and a stocktake is closed, by k
 		const file = await page.request.get((await list.getByRole("link", { name }).getAttribute("href"))!);
 		expect((await file.body()).subarray(0, 5).toString()).toBe("%PDF-");
 	}
+	const csv = await page.request.get((await list.getByRole("link", { name: "As CSV" }).getAttribute("href"))!);
+	expect((await csv.text()).split("\r\n")[0]).toBe("day,client,phone,email,lot,product,kind,amount,unit,practitioner,certainty");
 	await page.goto("/shelf");
 	await page.getByRole("button", { name: /^Lantern evening blend/ }).press("Enter");
 	await expect(page.getByRole("complementary", { name: "Lantern evening blend" }).getByText("recalled").first()).toBeVisible();
@@ -166,6 +168,29 @@ test("a recall runs from the lot to the letters, and a stocktake is closed, by k
 	await noSeriousFault(page, "a stocktake");
 	await form.getByRole("button", { name: /^Close; \d+ packs? (is|are) left out/ }).press("Enter");
 	await expect(page.getByRole("region", { name: "Last stocktake" }).getByText("141.5 → 137.4 mL")).toBeVisible();
+});
+
+test("drops and dilutions are worked out, and the stock is worth what its lots cost", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.goto("/shelf/mix");
+	const drops = page.getByRole("form", { name: "Drops in a carrier" });
+	await drops.getByRole("button", { name: "Work it out" }).press("Enter");
+	await expect(drops.getByText("6 drops")).toBeVisible(); // 30 mL at 1 % with 20 drops a mL (handbook, chapter 4)
+	await drops.getByLabel(/Pregnancy/).check();
+	await drops.getByLabel("Strength, %").press("Enter");
+	await expect(drops.getByText(/none, or half a per cent at most/)).toBeVisible();
+	const dilution = page.getByRole("form", { name: "Dilute" });
+	await dilution.getByLabel("Strength wanted, %").fill("80");
+	await page.keyboard.press("Enter");
+	await expect(dilution.getByText(/weaker than what there is/)).toBeVisible();
+	await dilution.getByLabel("Strength wanted, %").fill("30");
+	await page.keyboard.press("Enter");
+	await expect(dilution.getByText("42.9 mL concentrate + 57.1 mL water")).toBeVisible();
+	await page.getByRole("link", { name: "Use and worth" }).press("Enter");
+	await expect(page.getByRole("heading", { name: "What the stock is worth" })).toBeVisible();
+	await page.getByRole("tab", { name: "Practitioner" }).press("Enter");
+	await expect(page.getByRole("tabpanel").getByRole("row")).not.toHaveCount(0);
+	await noSeriousFault(page, "use and worth");
 });
 
 test("the day is opened and closed by its lists; a tool goes through the bath", async ({ page }) => {

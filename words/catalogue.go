@@ -2362,6 +2362,66 @@ func NothingIsDueForCounting() Sentence {
 	return Sentence{Code: "nothingIsDueForCounting", Message: "No pack is due for counting today. Choose places to count them all the same."}
 }
 
+func ThisDayIsStillToCome() Sentence {
+	return Sentence{Code: "thisDayIsStillToCome", Message: "This day is still to come. Enter today or a day before."}
+}
+
+func ThePackCameOnLaterDay() Sentence {
+	return Sentence{Code: "thePackCameOnLaterDay", Message: "The pack came later than that day. Enter the day it came, or a later one."}
+}
+
+func TheLotWasCountedSince() Sentence {
+	return Sentence{Code: "theLotWasCountedSince", Message: "This lot has been counted since that day. Enter a day from the count on."}
+}
+
+func EnterADayFromTodayBack() Sentence {
+	return Sentence{Code: "enterADayFromTodayBack", Message: "Enter a day up to today, as year-month-day."}
+}
+
+func ACountIsOfToday() Sentence {
+	return Sentence{Code: "aCountIsOfToday", Message: "A count says what is there now. Leave the day empty."}
+}
+
+func EnterHowMuchCarrier() Sentence {
+	return Sentence{Code: "enterHowMuchCarrier", Message: "Enter how much carrier there is, in mL."}
+}
+
+func EnterAPerCent() Sentence {
+	return Sentence{Code: "enterAPerCent", Message: "Enter a per cent from 0 to 100."}
+}
+
+func EnterDropsPerML() Sentence {
+	return Sentence{Code: "enterDropsPerML", Message: "Enter how many drops of the oil make a mL. Weigh 20 drops to find out."}
+}
+
+func EnterHowMuchIsWanted() Sentence {
+	return Sentence{Code: "enterHowMuchIsWanted", Message: "Enter how much is wanted, in mL."}
+}
+
+func WantedIsNotStrongerThanThereIs() Sentence {
+	return Sentence{Code: "wantedIsNotStrongerThanThereIs", Message: "What is wanted is weaker than what there is. Check both strengths."}
+}
+
+func TooLittleCarrierForThisStrength() Sentence {
+	return Sentence{Code: "tooLittleCarrierForThisStrength", Message: "Too little carrier for this strength: not even one drop goes in."}
+}
+
+func NoneOrHalfAPerCentAtMost() Sentence {
+	return Sentence{Code: "noneOrHalfAPerCentAtMost", Message: "In pregnancy, for children and for sensitive skin use none, or half a per cent at most."}
+}
+
+func AFaceTakesOnePerCentAtMost() Sentence {
+	return Sentence{Code: "aFaceTakesOnePerCentAtMost", Message: "A face usually takes half to one per cent. Check the supplier's sheet."}
+}
+
+func HeldDownByTheDermalMaximum() Sentence {
+	return Sentence{Code: "heldDownByTheDermalMaximum", Message: "Fewer drops than the strength asks for: the oil's dermal maximum holds them down."}
+}
+
+func OpenThePackFirst() Sentence {
+	return Sentence{Code: "openThePackFirst", Message: "This pack is still sealed. Open it first; then its sticker can be printed."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -2897,6 +2957,16 @@ func PaperTheSupplierSays(reason any) string {
 }
 
 const PaperWhatToDoAfterARecall = "We do not use this lot any more. If you notice anything about your skin that worries you, please ask a doctor and show this letter. We are glad to answer your questions; please call us."
+
+func PaperLotAndPack(lot, number any) string {
+	return "Lot " + text(lot) + ", pack " + text(number)
+}
+
+func PaperOpenedOn(day any) string {
+	return "Opened " + text(day)
+}
+
+const PaperTesterSpatulaOnly = "Tester: spatula only, no fingers"
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

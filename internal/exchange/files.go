@@ -67,6 +67,14 @@ func (Files) RecallPaper(t *shelf.LotTrace, names bool, studio string, at time.T
 	return RecallPaper(t, names, studio, at)
 }
 
+// OpenedSticker is [OpenedSticker].
+func (Files) OpenedSticker(l *shelf.Label, studio string, at time.Time) ([]byte, error) {
+	return OpenedSticker(l, studio, at)
+}
+
+// RecallCSV is [RecallCSV].
+func (Files) RecallCSV(t *shelf.LotTrace) ([]byte, error) { return RecallCSV(t) }
+
 // RecallLetters is [RecallLetters].
 func (Files) RecallLetters(t *shelf.LotTrace, studio, address string, at time.Time) ([]byte, error) {
 	return RecallLetters(t, studio, address, at)

@@ -40,7 +40,7 @@ type page struct {
 }
 
 // sizes of paper, in mm.
-var sizes = map[string][2]float64{"A4": {210, 297}, "A5": {148, 210}, "label": {90, 55}}
+var sizes = map[string][2]float64{"A4": {210, 297}, "A5": {148, 210}, "label": {90, 55}, "sticker": {60, 30}}
 
 // newPage begins a paper with its first page.
 func newPage(size, title string, left, top, bottom float64, at time.Time) (*page, error) {

@@ -149,6 +149,49 @@ func BatchLabel(b *shelfroom.Batch, studio string, at time.Time) ([]byte, error)
 	return d.unless(d.code(shelf.OwnCode+b.Pack.String(), d.page.w-4-17, 4, 17))
 }
 
+// OpenedSticker goes on a pack that was opened, 60 by 30 mm: what it is, since when it is open and until when it may
+// be used.
+func OpenedSticker(l *shelfroom.Label, studio string, at time.Time) ([]byte, error) {
+	page, err := newPage("sticker", l.Name, 3, 3, 2, at)
+	if err != nil {
+		return nil, err
+	}
+	page.foot = func(int, int) {}
+	d := &paper{page: page, width: page.w - 6, scale: 0.72}
+	full := d.width
+	d.width = full - 15 // beside the code
+	d.heading(11, l.Name)
+	d.text("", 8.5, words.PaperLotAndPack(l.Lot, l.Number))
+	d.text("", 9, words.PaperOpenedOn(dayOnPaper(l.Opened)))
+	if l.Until != "" {
+		d.text("B", 10, words.PaperGoodUntil(dayOnPaper(l.Until)))
+	}
+	if l.Tester {
+		d.text("B", 9, words.PaperTesterSpatulaOnly)
+	}
+	return d.unless(d.code(shelf.OwnCode+l.Pack.String(), d.page.w-3-13, 3, 13))
+}
+
+// RecallCSV lists whom recalled lots reached, see [OrderCSV] for the format.
+func RecallCSV(t *shelfroom.LotTrace) ([]byte, error) {
+	rows := [][]string{{"day", "client", "phone", "email", "lot", "product", "kind", "amount", "unit", "practitioner", "certainty"}}
+	for _, r := range t.Rows {
+		phone, email, sure := "", "", "sure"
+		for _, c := range t.Clients {
+			if r.Client != nil && c.ID == *r.Client {
+				phone, email = c.Phone, c.Email
+			}
+		}
+		if !r.Sure {
+			sure = "likely"
+		}
+		rows = append(rows, []string{
+			r.Day, r.Name, phone, email, r.Lot, productOf(t, r.Lot), string(r.Kind), r.Amount.String(), r.Unit, r.By, sure,
+		})
+	}
+	return writeCSV(rows)
+}
+
 // tagNames are tags as people call them; those without a name are the program's own.
 func tagNames(tags []string) string {
 	var out []string

@@ -13,6 +13,8 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/makiuchi-d/gozxing"
+	"github.com/makiuchi-d/gozxing/qrcode"
 	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -61,8 +63,8 @@ func TestAnOrderOnPaper(t *testing.T) {
 	}
 }
 
-// A label says what the handbook asks for (chapter 4, Mixing) and fits on one label; its code is drawn dark
-// on light with the three finder squares that a scanner looks for.
+// A label says what the handbook asks for (chapter 4, Mixing) and fits on one label; its code is read by a reader of
+// other people's making (gozxing, a port of the ZXing reader).
 func TestALabel(t *testing.T) {
 	b := &shelfroom.Batch{
 		Pack: uuid.MustParse("0198ab00-0000-7000-8000-000000000001"), Number: "2026-11-24 A", Name: "Lantern evening blend", MadeOn: "2026-11-24", By: "Ines Lorca",
@@ -74,6 +76,27 @@ func TestALabel(t *testing.T) {
 	for _, want := range []string{"Lantern evening blend", "2026-11-24 A", "24 November 2026", "Ines Lorca", "Use by 24 February 2027", "30 mL", "Linalool", "essential oil", "For use in this studio only", "approximate"} {
 		assert.Contains(t, text, want)
 	}
+	assert.Equal(t, shelf.OwnCode+b.Pack.String(), scan(t, pictured(t, pdf)), "as a foreign reader scans it")
+}
+
+// A sticker says what is open, since when and until when, and its code finds the pack (chapter 4, Shelf).
+func TestASticker(t *testing.T) {
+	l := &shelfroom.Label{
+		Pack: uuid.MustParse("0198ab00-0000-7000-8000-000000000002"), Name: "Calm seed oil", Lot: "CS-7", Number: 2,
+		Opened: "2026-11-24", Until: "2027-05-24", Tester: true,
+	}
+	pdf, err := exchange.OpenedSticker(l, "Lantern Row", printed)
+	require.NoError(t, err)
+	text := pdfText(t, pdf)
+	for _, want := range []string{"Calm seed oil", "Lot CS-7, pack 2", "Opened 24 November 2026", "Use by 24 May 2027", "spatula only"} {
+		assert.Contains(t, text, want)
+	}
+	assert.Equal(t, shelf.OwnCode+l.Pack.String(), scan(t, pictured(t, pdf)))
+}
+
+// pictured is the one page of a paper as a picture, at 300 dots an inch.
+func pictured(t *testing.T, pdf []byte) image.Image {
+	t.Helper()
 	name := filepath.Join(t.TempDir(), "label.pdf")
 	require.NoError(t, os.WriteFile(name, pdf, 0o600))
 	if _, err := exec.LookPath("pdftoppm"); err != nil {
@@ -82,20 +105,23 @@ func TestALabel(t *testing.T) {
 	require.NoError(t, exec.Command("pdftoppm", "-png", "-r", "300", name, name).Run())
 	pages, err := filepath.Glob(name + "*.png")
 	require.NoError(t, err)
-	require.Len(t, pages, 1, "one label")
+	require.Len(t, pages, 1, "one page")
 	file, err := os.Open(pages[0])
 	require.NoError(t, err)
 	defer file.Close()
 	img, _, err := image.Decode(file)
 	require.NoError(t, err)
-	dark := func(x, y float64) bool { // mm
-		r, _, _, _ := img.At(int(x*300/25.4), int(y*300/25.4)).RGBA()
-		return r < 0x8000
-	}
-	left, top := 90.0-4-17, 4.0
-	for _, at := range [][2]float64{{left + 1.7, top + 1.7}, {left + 15.3, top + 1.7}, {left + 1.7, top + 15.3}} {
-		assert.True(t, dark(at[0], at[1]), "the middle of a finder square at %v", at)
-	}
+	return img
+}
+
+// scan reads the code in a picture with a reader of other people's making.
+func scan(t *testing.T, img image.Image) string {
+	t.Helper()
+	bitmap, err := gozxing.NewBinaryBitmapFromImage(img)
+	require.NoError(t, err)
+	read, err := qrcode.NewQRCodeReader().Decode(bitmap, map[gozxing.DecodeHintType]any{gozxing.DecodeHintType_TRY_HARDER: true})
+	require.NoError(t, err)
+	return read.GetText()
 }
 
 // A recall is printed with names for the calls, and without any to hand on; the letters name no other

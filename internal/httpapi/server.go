@@ -83,6 +83,10 @@ type Files interface {
 	OrderCSV(o *shelf.PurchaseOrder) ([]byte, error)
 	OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error)
 	BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, error)
+	// OpenedSticker goes on a pack that was opened.
+	OpenedSticker(l *shelf.Label, studio string, at time.Time) ([]byte, error)
+	// RecallCSV lists whom recalled lots reached as comma-separated values.
+	RecallCSV(t *shelf.LotTrace) ([]byte, error)
 	// RecallPaper lists whom recalled lots reached, with names or without.
 	// RecallLetters is a letter to each client whom a recall reached.
 	RecallLetters(t *shelf.LotTrace, studio, address string, at time.Time) ([]byte, error)

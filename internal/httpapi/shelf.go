@@ -85,7 +85,11 @@ type ShelfLineView struct {
 	Levels  []decimal.Decimal `json:"levels"`
 	Unused  []shelf.Unused    `json:"unused"`
 	Reorder shelfroom.Reorder `json:"reorder"`
-	Packs   []PackView        `json:"packs"`
+	// Asks is what it wants done today, empty where it wants nothing; Leans says that it runs out before the next
+	// delivery could be there.
+	Asks  string     `json:"asks" enum:",short,clear,reorder,tester-past,last-day"`
+	Leans bool       `json:"leans"`
+	Packs []PackView `json:"packs"`
 }
 
 // PackView is a pack on the shelf.
@@ -131,7 +135,8 @@ func shelfLineView(l *shelfroom.ShelfLine, today string) (ShelfLineView, error) 
 		Left: l.Remaining, Open: l.Open, Blocked: l.Blocked, Retail: l.Retail, Value: l.Value,
 		Usual: l.Usual, Treatments: l.Treatments, TreatmentsOpen: l.TreatmentsOpen,
 		RunOut: l.Forecast.RunOut, Short: l.Forecast.Short, Demand: l.Forecast.Demand, Days: shelfroom.Horizon,
-		PerDay: []decimal.Decimal{}, Levels: listed(l.Forecast.Levels), Unused: l.Forecast.Unused, Reorder: l.Reorder, Packs: []PackView{},
+		PerDay: []decimal.Decimal{}, Levels: listed(l.Forecast.Levels), Unused: l.Forecast.Unused, Reorder: l.Reorder,
+		Asks: l.Asks(today), Leans: l.Leans(), Packs: []PackView{},
 	}
 	for _, day := range l.Forecast.PerDay {
 		need, err := decimal.NewFromString(day[1])
@@ -209,8 +214,15 @@ func (h *handlers) registerProducts(api huma.API) {
 		func(ctx context.Context, in *struct {
 			ByID
 			Body shelfroom.NewCalibration
-		}) (*body[*shelf.Calibrated], error) {
+		}) (*body[*shelfroom.Weighed], error) {
 			return reply(h.rooms.Shelf.Calibrate(ctx, actor(ctx), in.ID, &in.Body))
+		},
+	)
+	huma.Register(
+		api,
+		closed("change-closure", http.MethodPost, "/api/products/{id}/closure", "Another closure was put on: what was weighed is asked for again"),
+		func(ctx context.Context, in *ByID) (*nothing, error) {
+			return nil, answer(h.rooms.Shelf.ChangeClosure(ctx, actor(ctx), in.ID))
 		},
 	)
 	huma.Register(

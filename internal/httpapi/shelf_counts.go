@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/shelf"
 	shelfroom "softpalm/internal/studio/shelf"
 )
 
@@ -111,6 +112,9 @@ func (h *handlers) registerRecalls(api huma.API) {
 			return nil, answer(h.rooms.Shelf.NoteCall(ctx, actor(ctx), in.ID, call))
 		},
 	)
+}
+
+func (h *handlers) registerRecallPapers(api huma.API) {
 	huma.Register(
 		api,
 		closed("print-recall", http.MethodGet, "/api/recalls/{id}/paper", "Whom a recall reached, as PDF"),
@@ -129,6 +133,18 @@ func (h *handlers) registerRecalls(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("get-recall-csv", http.MethodGet, "/api/recalls/{id}/csv", "Whom a recall reached, as comma-separated values"),
+		func(ctx context.Context, in *ByID) (*download, error) {
+			t, err := h.rooms.Shelf.Recall(ctx, actor(ctx), in.ID)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := h.cfg.Files.RecallCSV(t)
+			return &download{"text/csv; charset=utf-8", `attachment; filename="recall.csv"`, data}, err
+		},
+	)
+	huma.Register(
+		api,
 		closed("print-recall-letters", http.MethodGet, "/api/recalls/{id}/letters", "A letter to each client whom a recall reached, as PDF"),
 		func(ctx context.Context, in *ByID) (*download, error) {
 			who := signedIn(ctx)
@@ -138,6 +154,30 @@ func (h *handlers) registerRecalls(api huma.API) {
 			}
 			data, err := h.cfg.Files.RecallLetters(t, who.Studio.Name, who.Studio.Address, h.rooms.Now())
 			return &download{"application/pdf", `inline; filename="letters.pdf"`, data}, err
+		},
+	)
+}
+
+func (h *handlers) registerShelfFigures(api huma.API) {
+	huma.Register(
+		api,
+		closed("get-shelf-figures", http.MethodGet, "/api/shelf/figures", "What was used against what was planned, and what the stock is worth"),
+		func(ctx context.Context, _ *struct{}) (*body[*shelfroom.Figures], error) {
+			return reply(h.rooms.Shelf.Figures(ctx, actor(ctx)))
+		},
+	)
+	huma.Register(
+		api,
+		closed("work-out-mix", http.MethodPost, "/api/blends", "How many drops of an essential oil go into a carrier"),
+		func(ctx context.Context, in *struct{ Body shelfroom.Blending }) (*body[*shelfroom.BlendAnswer], error) {
+			return reply(h.rooms.Shelf.Blend(actor(ctx), &in.Body))
+		},
+	)
+	huma.Register(
+		api,
+		closed("dilute", http.MethodPost, "/api/dilutions", "How much concentrate and water make a weaker solution"),
+		func(ctx context.Context, in *struct{ Body shelf.Dilution }) (*body[*shelf.Diluted], error) {
+			return reply(h.rooms.Shelf.Dilute(actor(ctx), &in.Body))
 		},
 	)
 }

@@ -87,6 +87,19 @@ func (h *handlers) registerStock(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("print-sticker", http.MethodGet, "/api/packs/{id}/sticker", "The sticker of an opened pack, as PDF"),
+		func(ctx context.Context, in *ByID) (*download, error) {
+			who := signedIn(ctx)
+			l, err := h.rooms.Shelf.StickerOf(ctx, &who.Actor, in.ID)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := h.cfg.Files.OpenedSticker(l, who.Studio.Name, h.rooms.Now())
+			return &download{"application/pdf", `inline; filename="sticker.pdf"`, data}, err
+		},
+	)
+	huma.Register(
+		api,
 		closed("change-side", http.MethodPut, "/api/packs/{id}/side", "Put a pack on the treatment or the retail side"),
 		func(ctx context.Context, in *struct {
 			ByID

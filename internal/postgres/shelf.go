@@ -152,6 +152,33 @@ func (t *Tx) Layers(ctx context.Context, products []uuid.UUID) (map[uuid.UUID]*s
 	return out, err
 }
 
+// AverageWorths is what products are worth by moving average.
+func (t *Tx) AverageWorths(ctx context.Context, products []uuid.UUID) (map[uuid.UUID]decimal.Decimal, error) {
+	type row struct {
+		id    uuid.UUID
+		worth decimal.Decimal
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.id, &x.worth)
+		return x, err
+	}, "select id, average_worth from product where studio_id = $1 and id = any($2::uuid[])", t.studio, ids(products))
+	out := make(map[uuid.UUID]decimal.Decimal, len(rows))
+	for _, x := range rows {
+		out[x.id] = x.worth
+	}
+	return out, err
+}
+
+// LotCounted is the day on which a lot was last counted in a stocktake that is closed, empty where it never was,
+// and the moment at which that was closed.
+func (t *Tx) LotCounted(ctx context.Context, lot uuid.UUID, zone string) (day string, at time.Time, err error) {
+	err = t.tx.QueryRowxContext(ctx, `select coalesce(to_char(max(s.closed_at) at time zone $3, 'YYYY-MM-DD'), ''), coalesce(max(s.closed_at), 'epoch')
+		from pack p join stocktake_line l on l.studio_id = p.studio_id and l.pack_id = p.id
+		join stocktake s on s.studio_id = l.studio_id and s.id = l.stocktake_id
+		where p.studio_id = $1 and p.lot_id = $2`, t.studio, lot, zone).Scan(&day, &at)
+	return day, at, translate(err)
+}
+
 // Lot returns a lot.
 func (t *Tx) Lot(ctx context.Context, id uuid.UUID) (*studio.Lot, error) {
 	var l studio.Lot
@@ -226,11 +253,11 @@ func (t *Tx) BlockLots(ctx context.Context, lots []uuid.UUID, why string, recall
 // AddMovement adds a stock movement; it never changes again. The pack's remaining follows by itself.
 func (t *Tx) AddMovement(ctx context.Context, m *studio.Movement) error {
 	return t.exec(ctx, `insert into stock_movement (studio_id, id, pack_id, product_id, lot_id, kind, amount, value, planned, visit_id,
-			client_id, into_lot, counters, account_id, sure, reason, note, at)
+			client_id, into_lot, counters, account_id, sure, reason, note, at, average)
 		values ($1, $2, $3, (select product_id from pack where studio_id = $1 and id = $3),
-			$4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17)`,
+			$4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18)`,
 		t.studio, m.ID, m.Pack, m.Lot, m.Kind, m.Amount, m.Value, m.Planned, m.Visit,
-		m.Client, m.IntoLot, m.Counters, m.Account, m.Sure, m.Reason, m.Note, m.At)
+		m.Client, m.IntoLot, m.Counters, m.Account, m.Sure, m.Reason, m.Note, m.At, m.Average)
 }
 
 // SoldOf is what was sold of a lot and not brought back.

@@ -98,10 +98,18 @@ func (t *Tx) AddCalibration(
 // Calibrations lists the newest of each measure of a product.
 func (t *Tx) Calibrations(ctx context.Context, product uuid.UUID) ([]shelfroom.CalibrationLine, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (c shelfroom.CalibrationLine, err error) {
-		err = r.Scan(&c.Measure, &c.Day, &c.MLEach, &c.PerML, &c.ErrorPercent, &c.Closure)
+		err = r.Scan(&c.Measure, &c.Day, &c.MLEach, &c.PerML, &c.ErrorPercent, &c.Closure, &c.ClosureChanged)
 		return c, err
-	}, `select distinct on (measure) measure, day::text, ml_each::text, per_ml::text, error_percent::text, closure
+	}, `select distinct on (measure) measure, day::text, ml_each::text, per_ml::text, error_percent::text, closure,
+			coalesce(closure_changed_on::text, '')
 		from calibration where studio_id = $1 and product_id = $2 order by measure, at desc`, t.studio, product)
+}
+
+// ClosureChanged marks the newest calibration of each measure of a product: the closure is another since a day.
+func (t *Tx) ClosureChanged(ctx context.Context, product uuid.UUID, day string) error {
+	return t.exec(ctx, `update calibration set closure_changed_on = $3 where studio_id = $1 and closure_changed_on is null and id in (
+			select distinct on (measure) id from calibration where studio_id = $1 and product_id = $2 order by measure, at desc)`,
+		t.studio, product, day)
 }
 
 // UsesOf lists the newest uses of a product since its doses were forgotten, oldest first.
@@ -114,6 +122,45 @@ func (t *Tx) UsesOf(ctx context.Context, product uuid.UUID, limit int) ([]studio
 				and at > coalesce((select since from learned_since where studio_id = $1 and product_id = $2 and kind = 'dose'), '-infinity')
 			order by at desc limit $3) u
 		order by at`, t.studio, product, limit)
+}
+
+// NamedUses lists uses since a day, by day, with the names of product, protocol and practitioner.
+func (t *Tx) NamedUses(ctx context.Context, since string) ([]shelfroom.NamedUse, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (u shelfroom.NamedUse, err error) {
+		err = r.Scan(&u.Day, &u.Planned, &u.Used, &u.How, &u.OverPlan, &u.ProductName, &u.ProtocolName, &u.PractitionerName)
+		return u, err
+	}, `with named as (select distinct on (protocol_id) protocol_id, body ->> 'name' as name from protocol_version
+			where studio_id = $1 order by protocol_id, number desc)
+		select u.day::text, u.planned, u.used, u.how, u.over_plan, p.name, coalesce(o.name, ''), w.name
+		from product_use u
+		join product p on p.studio_id = u.studio_id and p.id = u.product_id
+		join practitioner w on w.studio_id = u.studio_id and w.id = u.practitioner_id
+		left join named o using (protocol_id)
+		where u.studio_id = $1 and u.day >= $2 order by u.day, u.visit_id, u.product_id`, t.studio, since)
+}
+
+// LayersLeft lists, oldest first, those deliveries of each product that are left where the oldest are emptied first.
+func (t *Tx) LayersLeft(ctx context.Context) (map[uuid.UUID][]shelf.Layer, error) {
+	type row struct {
+		product uuid.UUID
+		layer   shelf.Layer
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.product, &x.layer.Cost, &x.layer.Amount)
+		return x, err
+	}, `with stock as (select product_id, sum(remaining) as left_of from pack where studio_id = $1 and remaining > 0 group by product_id),
+		delivery as (select l.product_id, c.cost, c.amount, c.received_on, c.id,
+				sum(c.amount) over (partition by l.product_id order by c.received_on desc, c.id desc) - c.amount as newer
+			from stock s join lot l on l.studio_id = $1 and l.product_id = s.product_id
+			join cost_layer c on c.studio_id = l.studio_id and c.lot_id = l.id)
+		select d.product_id, d.cost, d.amount from delivery d join stock s using (product_id)
+		where d.newer < s.left_of order by d.product_id, d.received_on, d.id`, t.studio)
+	out := map[uuid.UUID][]shelf.Layer{}
+	for _, x := range rows {
+		x.layer.Minor = 2
+		out[x.product] = append(out[x.product], x.layer)
+	}
+	return out, err
 }
 
 // OverPlan is what was used of a product beyond the plan since a day, at the cost of its lots.

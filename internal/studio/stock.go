@@ -42,8 +42,9 @@ type Movement struct {
 	Lot    uuid.UUID
 	Kind   shelf.Kind
 	Amount decimal.Decimal // in the product's unit; what leaves is negative
-	// Value is what the stock is worth more by it, or less.
+	// Value is what the stock is worth more by it, or less, at the cost of its lot; Average by moving average.
 	Value   decimal.Decimal
+	Average decimal.Decimal
 	Planned *decimal.Decimal
 	Visit   *uuid.UUID
 	Client  *uuid.UUID
@@ -66,6 +67,8 @@ type StockStore interface {
 	HoldPacks(ctx context.Context, products []uuid.UUID) ([]Pack, error)
 	// Layers lists what deliveries of the products cost, with what is left of each, by id.
 	Layers(ctx context.Context, products []uuid.UUID) (map[uuid.UUID]*shelf.Layer, error)
+	// AverageWorths is what products are worth by moving average.
+	AverageWorths(ctx context.Context, products []uuid.UUID) (map[uuid.UUID]decimal.Decimal, error)
 	AddMovement(ctx context.Context, m *Movement) error
 	// SoldOf is what was sold of a lot and not brought back.
 	SoldOf(ctx context.Context, lot uuid.UUID) (decimal.Decimal, error)
@@ -81,6 +84,7 @@ type Stock struct {
 	at     time.Time
 	Packs  []Pack
 	layers map[uuid.UUID]*shelf.Layer
+	worths map[uuid.UUID]decimal.Decimal // by moving average
 }
 
 // HoldStock holds the packs of products.
@@ -90,8 +94,18 @@ func HoldStock(ctx context.Context, tx StockStore, products []uuid.UUID, today s
 	if s.Packs, err = tx.HoldPacks(ctx, products); err != nil {
 		return nil, err
 	}
-	s.layers, err = tx.Layers(ctx, products)
+	if s.layers, err = tx.Layers(ctx, products); err != nil {
+		return nil, err
+	}
+	s.worths, err = tx.AverageWorths(ctx, products)
 	return s, err
+}
+
+// After puts the moment of movements after another one, where it is before it.
+func (s *Stock) After(moment time.Time) {
+	if s.at.Before(moment) {
+		s.at = moment
+	}
 }
 
 // Today is the day on which the stock is held.
@@ -166,6 +180,7 @@ func (s *Stock) Move(ctx context.Context, m Movement, override string) (*Movemen
 		m.At = s.at
 	}
 	m.Value = s.layers[p.Layer].Move(m.Amount)
+	m.Average = s.average(p.Product, &m)
 	if err := s.tx.AddMovement(ctx, &m); err != nil {
 		return nil, err
 	}
@@ -179,6 +194,23 @@ func (s *Stock) Move(ctx context.Context, m Movement, override string) (*Movemen
 		}
 	}
 	return &m, nil
+}
+
+// average is what a product is worth more by moving average, or less, by a movement: what comes in comes at its
+// own cost.
+func (s *Stock) average(product uuid.UUID, m *Movement) decimal.Decimal {
+	change := m.Value
+	if m.Amount.IsNegative() {
+		left := decimal.Zero
+		for i := range s.Packs {
+			if s.Packs[i].Product == product {
+				left = left.Add(s.Packs[i].Left)
+			}
+		}
+		change = shelf.AveragePart(s.worths[product], m.Amount.Neg(), left).Neg()
+	}
+	s.worths[product] = s.worths[product].Add(change)
+	return change
 }
 
 // StockError says why a movement is not allowed.
@@ -210,6 +242,12 @@ func (e *StockError) Sentence() words.Sentence {
 		return words.ABatchIsNeverSold()
 	case shelf.MoreThanSold:
 		return words.NoMoreThanWasSoldComesBack()
+	case shelf.DayToCome:
+		return words.ThisDayIsStillToCome()
+	case shelf.BeforeReceived:
+		return words.ThePackCameOnLaterDay()
+	case shelf.BeforeCounted:
+		return words.TheLotWasCountedSince()
 	}
 	return words.UseMinusForStockGoingOutPlus()
 }
@@ -280,6 +318,7 @@ func TakeIn(ctx context.Context, tx DeliveryStore, n *NewDelivery, by *uuid.UUID
 			ID: NewID(), Pack: p.ID, Lot: lot.ID, Kind: shelf.Receive, Amount: n.PackSize, Value: layer.Move(n.PackSize),
 			Account: by, Sure: true, At: at,
 		}
+		m.Average = m.Value
 		if err := tx.AddMovement(ctx, &m); err != nil {
 			return nil, err
 		}

@@ -85,11 +85,7 @@ func Value(issues []Issue) (StockValue, error) {
 			if i.Out.GreaterThan(out.Left) {
 				return out, errors.New("more goes out than there is")
 			}
-			part := out.Average
-			if i.Out.LessThan(out.Left) {
-				part = valueOf(out.Average, *i.Out, out.Left, 2)
-			}
-			out.Average, out.Left = out.Average.Sub(part), out.Left.Sub(*i.Out)
+			out.Average, out.Left = out.Average.Sub(AveragePart(out.Average, *i.Out, out.Left)), out.Left.Sub(*i.Out)
 			for k, rest := 0, *i.Out; k < len(layers) && rest.IsPositive(); k++ {
 				n := decimal.Min(rest, layers[k].left)
 				layers[k].left, rest = layers[k].left.Sub(n), rest.Sub(n)
@@ -104,6 +100,27 @@ func Value(issues []Issue) (StockValue, error) {
 		}
 	}
 	return out, nil
+}
+
+// AveragePart is what an amount that goes out takes of a worth by moving average: its part of what is left,
+// all of it with the last.
+func AveragePart(worth, out, left decimal.Decimal) decimal.Decimal {
+	if out.GreaterThanOrEqual(left) {
+		return worth
+	}
+	return valueOf(worth, out, left, 2)
+}
+
+// FirstOut is the worth of what is left of a product where its layers, oldest first, were emptied in that order:
+// the newest are left, each valued as a lot.
+func FirstOut(layers []Layer, left decimal.Decimal) decimal.Decimal {
+	sum := decimal.Zero
+	for i := len(layers) - 1; i >= 0 && left.IsPositive(); i-- {
+		l := layers[i]
+		l.Left = decimal.Min(l.Amount, left)
+		sum, left = sum.Add(l.Worth(l.Left)), left.Sub(l.Left)
+	}
+	return sum
 }
 
 // Worth is what a part of what is left is worth, rounded to the currency.

@@ -172,6 +172,15 @@ type Calibrated struct {
 	ErrorPercent string `json:"errorPercent"`
 }
 
+// coarse is the error in per cent over which more drops, or a finer scale, are asked for (handbook, chapter 4).
+var coarse = decimal.NewFromInt(5)
+
+// Coarse reports whether the error is so large that more is to be weighed.
+func (c *Calibrated) Coarse() bool {
+	percent, err := decimal.NewFromString(c.ErrorPercent)
+	return err == nil && percent.GreaterThan(coarse)
+}
+
 // Result is the calibration's outcome: 2u / m with u = sqrt(s^2/k + d^2/6), s the sample standard
 // deviation of k readings, d the scale's step (two weighings rounded; handbook, chapter 4).
 func (c *Calibration) Result() (Calibrated, error) {

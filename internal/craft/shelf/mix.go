@@ -46,6 +46,40 @@ func (b *Blend) Drops() (Blended, error) {
 	}, nil
 }
 
+// BlendMind is what to mind about a blend.
+type BlendMind string
+
+// What a blend may ask to be minded, the weightiest first.
+const (
+	TooStrongForCare BlendMind = "too-strong-for-care"
+	TooStrongForFace BlendMind = "too-strong-for-face"
+	TooLittleCarrier BlendMind = "too-little-carrier"
+	AtDermalMax      BlendMind = "at-dermal-max"
+)
+
+// Strengths on a face, in per cent of the carrier: half a per cent at most in pregnancy, for children and sensitive
+// skin, one otherwise (handbook, chapter 4, Mixing).
+var (
+	mostWithCare = decimal.NewFromFloat(0.5)
+	mostOnFace   = decimal.NewFromInt(1)
+)
+
+// Mind is what to mind about the blend with the drops it comes to; "" where there is nothing. Careful is pregnancy,
+// a child, or sensitive skin.
+func (b *Blend) Mind(careful bool, drops int64) BlendMind {
+	switch {
+	case careful && b.Percent.GreaterThan(mostWithCare):
+		return TooStrongForCare
+	case b.Percent.GreaterThan(mostOnFace):
+		return TooStrongForFace
+	case drops == 0 && b.Percent.IsPositive():
+		return TooLittleCarrier
+	case b.DermalMax != nil && decimal.NewFromInt(drops).LessThan(b.CarrierML.Mul(b.Percent).Mul(b.DropsPerML).DivRound(hundred, exact).Floor()):
+		return AtDermalMax
+	}
+	return ""
+}
+
 // Dilution is a concentrate made weaker, strengths in per cent.
 type Dilution struct {
 	Have  decimal.Decimal `json:"have"`

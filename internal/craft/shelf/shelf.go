@@ -92,6 +92,35 @@ const (
 	MoreThanSold Refusal = "more-than-sold"
 )
 
+// DatedBack is a movement that is written down on a later day than it happened.
+type DatedBack struct {
+	Day, Today string
+	// Received is the day on which the pack came; Counted the day of the last closed stocktake of its lot, empty
+	// where there is none.
+	Received, Counted string
+}
+
+// Why a day may be refused for a movement.
+const (
+	DayToCome      Refusal = "day-to-come"
+	BeforeReceived Refusal = "before-received"
+	BeforeCounted  Refusal = "before-counted"
+)
+
+// Refuse is why the movement may not bear its day: it lies between the last closed stocktake of the lot and today,
+// and not before the pack came (handbook, chapter 4, Movements).
+func (d *DatedBack) Refuse() Refusal {
+	switch {
+	case d.Day > d.Today:
+		return DayToCome
+	case d.Day < d.Received:
+		return BeforeReceived
+	case d.Day < d.Counted:
+		return BeforeCounted
+	}
+	return ""
+}
+
 // Refuse is why the movement is not allowed; "" where it is (handbook, chapter 4, Movements).
 func (m *Move) Refuse() Refusal {
 	switch {

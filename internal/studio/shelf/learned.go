@@ -120,7 +120,7 @@ func (s *Service) LearnedOf(ctx context.Context, a *studio.Actor, product uuid.U
 		}
 		for i := range out.Calibrations {
 			c := &out.Calibrations[i]
-			c.Due = c.Day < today.AddDate(-1, 0, 0).Format(time.DateOnly)
+			c.Due = c.ClosureChanged != "" || c.Day < today.AddDate(-1, 0, 0).Format(time.DateOnly)
 		}
 		return nil
 	})

@@ -23,7 +23,9 @@ type CalibrationLine struct {
 	Day     string `json:"day"`
 	shelf.Calibrated
 	Closure string `json:"closure"`
-	// Due says that it is a year old, and is asked for again.
+	// ClosureChanged is the day on which another closure was put on, empty where none was.
+	ClosureChanged string `json:"closureChanged,omitempty"`
+	// Due says that it is asked for again: it is a year old, or the closure is another.
 	Due bool `json:"due"`
 }
 
@@ -45,10 +47,18 @@ type measureStore interface {
 	AddCalibration(ctx context.Context, product uuid.UUID, n *NewCalibration, r *shelf.Calibrated, day string, by uuid.UUID, at time.Time) error
 	// Calibrations lists the newest of each measure of a product.
 	Calibrations(ctx context.Context, product uuid.UUID) ([]CalibrationLine, error)
+	// ClosureChanged marks the newest calibration of each measure of a product.
+	ClosureChanged(ctx context.Context, product uuid.UUID, day string) error
+}
+
+// Weighed is what came of weighing drops, presses or spatulas; Coarse says that more is to be weighed.
+type Weighed struct {
+	shelf.Calibrated
+	Coarse bool `json:"coarse"`
 }
 
 // Calibrate works out what a drop, a press or a spatula of a product holds, and keeps it where so asked.
-func (s *Service) Calibrate(ctx context.Context, a *studio.Actor, product uuid.UUID, n *NewCalibration) (*shelf.Calibrated, error) {
+func (s *Service) Calibrate(ctx context.Context, a *studio.Actor, product uuid.UUID, n *NewCalibration) (*Weighed, error) {
 	if err := a.May("calibrate"); err != nil {
 		return nil, err
 	}
@@ -68,10 +78,11 @@ func (s *Service) Calibrate(ctx context.Context, a *studio.Actor, product uuid.U
 	if err != nil {
 		return nil, studio.FaultAt("/grams", words.EnterWhatTheScaleShows())
 	}
+	out := &Weighed{result, result.Coarse()}
 	if !n.Keep {
-		return &result, nil
+		return out, nil
 	}
-	return &result, studio.In(ctx, s.Kernel, a, func(tx measureStore, st *studio.Studio) error {
+	return out, studio.In(ctx, s.Kernel, a, func(tx measureStore, st *studio.Studio) error {
 		if _, err := tx.LockContents(ctx, product); err != nil {
 			return err
 		}
@@ -100,6 +111,20 @@ func (s *Service) Calibrate(ctx context.Context, a *studio.Actor, product uuid.U
 			return err
 		}
 		return tx.AddCalibration(ctx, product, n, &result, s.Today(st), a.Account, s.Now())
+	})
+}
+
+// ChangeClosure says that another closure was put on a product's packs: what was weighed with the old one is asked
+// for again.
+func (s *Service) ChangeClosure(ctx context.Context, a *studio.Actor, product uuid.UUID) error {
+	if err := a.May("change-closure"); err != nil {
+		return err
+	}
+	return studio.In(ctx, s.Kernel, a, func(tx measureStore, st *studio.Studio) error {
+		if _, err := tx.LockContents(ctx, product); err != nil {
+			return err
+		}
+		return tx.ClosureChanged(ctx, product, s.Today(st))
 	})
 }
 

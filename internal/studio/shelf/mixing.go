@@ -465,7 +465,7 @@ func (s *Service) bringIn(
 		return err
 	}
 	m := studio.Movement{
-		ID: studio.NewID(), Pack: q.ID, Lot: lot.ID, Kind: shelf.Made, Amount: yield, Value: cost, Account: &a.Account, Sure: true, At: s.Now(),
+		ID: studio.NewID(), Pack: q.ID, Lot: lot.ID, Kind: shelf.Made, Amount: yield, Value: cost, Average: cost, Account: &a.Account, Sure: true, At: s.Now(),
 	}
 	if err := tx.AddMovement(ctx, &m); err != nil {
 		return err

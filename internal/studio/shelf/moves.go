@@ -2,6 +2,7 @@ package shelf
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"time"
 
@@ -57,6 +58,8 @@ type PackMove struct {
 	Client *uuid.UUID `json:"client,omitempty" format:"uuid"`
 	// Despite is why it is sold to a client who is to keep away from something in it.
 	Despite string `json:"despite,omitempty" maxLength:"300"`
+	// Day on which it happened, where that was before today.
+	Day string `json:"day,omitempty" format:"date"`
 	// Opened says that what a client brings back was opened: it is disposed of in the same step.
 	Opened bool `json:"opened,omitempty"`
 }
@@ -70,7 +73,7 @@ func (s *Service) MovePack(ctx context.Context, a *studio.Actor, pack uuid.UUID,
 	if err := a.May(operation); err != nil {
 		return err
 	}
-	return s.held(ctx, a, pack, func(tx Store, st *studio.Studio, stock *studio.Stock, p *studio.Pack) error {
+	return s.heldOn(ctx, a, pack, n.Day, func(tx Store, st *studio.Studio, stock *studio.Stock, p *studio.Pack) error {
 		amount := p.Left
 		if n.Amount != nil {
 			amount = *n.Amount
@@ -80,6 +83,9 @@ func (s *Service) MovePack(ctx context.Context, a *studio.Actor, pack uuid.UUID,
 		}
 		if amount.IsNegative() || !amount.IsPositive() && n.Kind != shelf.Stocktake {
 			return studio.FaultAt("/amount", words.SayHowMuch())
+		}
+		if n.Kind == shelf.Stocktake && stock.Today() != s.Today(st) {
+			return studio.FaultAt("/day", words.ACountIsOfToday())
 		}
 		switch n.Kind {
 		case shelf.Treatment, shelf.Receive, shelf.Make, shelf.Made, shelf.PatchTest, shelf.Counter:
@@ -147,18 +153,46 @@ type movePack func(tx Store, st *studio.Studio, stock *studio.Stock, p *studio.P
 
 // held runs a use case with a pack held.
 func (s *Service) held(ctx context.Context, a *studio.Actor, pack uuid.UUID, fn movePack) error {
+	return s.heldOn(ctx, a, pack, "", fn)
+}
+
+// heldOn runs a use case with a pack held, as of a day before today where one is named: its movements bear that
+// day, which lies after the pack came and after its lot was last counted.
+func (s *Service) heldOn(ctx context.Context, a *studio.Actor, pack uuid.UUID, day string, fn movePack) error {
 	return studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		product, err := tx.ProductOfPack(ctx, pack)
 		if err != nil {
 			return err
 		}
-		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, s.Today(st), &a.Account, s.Now())
+		today, at := s.Today(st), s.Now()
+		back := day != "" && day != today
+		if back {
+			noon, err := time.ParseInLocation(time.DateOnly, day, st.Zone())
+			if err != nil {
+				return studio.FaultAt("/day", words.EnterADayFromTodayBack())
+			}
+			at = noon.Add(12 * time.Hour)
+		} else {
+			day = today
+		}
+		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, day, &a.Account, at)
 		if err != nil {
 			return err
 		}
 		p := stock.Pack(pack)
 		if p == nil {
 			return studio.ErrNotFound
+		}
+		if back {
+			counted, closed, err := tx.LotCounted(ctx, p.LotID, st.TimeZone)
+			if err != nil {
+				return err
+			}
+			judged := shelf.DatedBack{Day: day, Today: today, Received: p.Received, Counted: counted}
+			if why := judged.Refuse(); why != "" {
+				return studio.Refused("/day", &studio.StockError{Why: why, Pack: p.Pack})
+			}
+			stock.After(closed)
 		}
 		return fn(tx, st, stock, p)
 	})
@@ -217,6 +251,47 @@ func (s *Service) OpenPack(ctx context.Context, a *studio.Actor, pack uuid.UUID)
 		}
 		return tx.OpenPack(ctx, pack, stock.Today(), &a.Account)
 	})
+}
+
+// Label is what the sticker of an opened pack says.
+type Label struct {
+	Pack          uuid.UUID
+	Name, Lot     string
+	Number        int
+	Opened, Until string
+	Tester        bool
+}
+
+// StickerOf is what the sticker of an opened pack says.
+func (s *Service) StickerOf(ctx context.Context, a *studio.Actor, pack uuid.UUID) (out *Label, err error) {
+	if err := a.May("print-sticker"); err != nil {
+		return nil, err
+	}
+	err = studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		product, err := tx.ProductOfPack(ctx, pack)
+		if err != nil {
+			return err
+		}
+		p, err := productOf(ctx, tx, product)
+		if err != nil {
+			return err
+		}
+		packs, err := tx.Packs(ctx)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(packs, func(q studio.Pack) bool { return q.ID == pack })
+		if i < 0 {
+			return studio.ErrNotFound // used up
+		}
+		q := &packs[i]
+		if q.Opened == nil {
+			return &studio.StateError{Code: "sealed", Sentence: words.OpenThePackFirst()}
+		}
+		out = &Label{pack, p.Name, q.Lot, q.Number, *q.Opened, q.Until(), q.Side == studio.TesterSide}
+		return nil
+	})
+	return out, err
 }
 
 // ChangeSide puts a sealed pack on the cabin or the retail side; its value stays.

@@ -39,6 +39,8 @@ type Store interface {
 	Packs(ctx context.Context) ([]studio.Pack, error) // that hold something, and testers
 	Lot(ctx context.Context, id uuid.UUID) (*studio.Lot, error)
 	ProductOfPack(ctx context.Context, pack uuid.UUID) (uuid.UUID, error)
+	// LotCounted is the day of the last closed stocktake of a lot, empty where there is none, and its moment.
+	LotCounted(ctx context.Context, lot uuid.UUID, zone string) (string, time.Time, error)
 	SetSide(ctx context.Context, pack uuid.UUID, side string) error
 	BlockLots(ctx context.Context, lots []uuid.UUID, why string, recalled bool, by uuid.UUID, at time.Time) error
 	// Movement returns a movement, and the one that took it back.
@@ -96,4 +98,5 @@ type Stores interface {
 	mixStore
 	learnStore
 	dayStore
+	figureStore
 }

@@ -82,6 +82,44 @@ func line(p *studio.Product, packs []studio.Pack, layers map[uuid.UUID]*shelf.La
 	return l
 }
 
+// Leans reports whether the product runs out before the next delivery could be there.
+func (l *ShelfLine) Leans() bool {
+	return l.Forecast.RunOut != nil && *l.Forecast.RunOut < l.Reorder.Delivery
+}
+
+// What a product may want done today, the most pressing first.
+const (
+	AsksShort   = "short"       // it runs out before the next delivery could be there
+	AsksClear   = "clear"       // a pack may not be used any more
+	AsksReorder = "reorder"     // it is at its re-order point
+	AsksTester  = "tester-past" // a tester stands out past its day
+	AsksLastDay = "last-day"    // today is the last day of a pack
+)
+
+// Asks is what the product wants done today, empty where it wants nothing.
+func (l *ShelfLine) Asks(today string) string {
+	until := func(side bool, past bool) bool {
+		return slices.ContainsFunc(l.Packs, func(p studio.Pack) bool {
+			day := p.Until()
+			return day != "" && (p.Side == studio.TesterSide) == side &&
+				(past && day < today || !past && p.Usable(today) && p.Left.IsPositive() && day <= today)
+		})
+	}
+	switch {
+	case l.Leans():
+		return AsksShort
+	case l.Blocked.IsPositive():
+		return AsksClear
+	case l.Reorder.Order.Order:
+		return AsksReorder
+	case until(true, true):
+		return AsksTester
+	case until(false, false):
+		return AsksLastDay
+	}
+	return ""
+}
+
 // bySoonest puts what runs out soonest first, then what is to be ordered although nothing booked runs it out.
 func bySoonest(a, b ShelfLine) int {
 	day := func(l *ShelfLine) string {

@@ -108,6 +108,9 @@ export const freeTimesQuery = (q: FreeTimesOf) =>
 
 export const shelfQuery = queryOptions({ queryKey: ["shelf"], queryFn: () => unwrap(api.GET("/api/shelf")) });
 
+/** Use against plan, and what the stock is worth. */
+export const shelfFiguresQuery = queryOptions({ queryKey: ["shelf", "figures"], queryFn: () => unwrap(api.GET("/api/shelf/figures")) });
+
 /** What to order today, by supplier. */
 export const orderListsQuery = queryOptions({ queryKey: ["order-lists"], queryFn: () => unwrap(api.GET("/api/order-lists")) });
 

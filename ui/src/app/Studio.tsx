@@ -212,6 +212,11 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/shelf/figures",
+			component: lazyRouteComponent(() => import("../shelf/FiguresPage"), "FiguresPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/shelf/recall",
 			component: lazyRouteComponent(() => import("../shelf/RecallPage"), "RecallPage"),
 		}),

@@ -44,17 +44,6 @@ export function inUse(l: Line): Pack | undefined {
 	return usable.find((p) => p.opened) ?? usable[0];
 }
 
-/** Whether something on this shelf asks for an act today. */
-export function asks(l: Line, today: string): boolean {
-	return (
-		l.reorder.order ||
-		Number(l.blocked) > 0 ||
-		(l.runOut !== undefined && l.runOut < l.reorder.delivery) ||
-		l.packs.some((p) => p.side === "tester" && p.goodUntil !== "" && p.goodUntil < today) ||
-		l.packs.some((p) => p.usable && Number(p.left) > 0 && p.goodUntil !== "" && p.goodUntil <= today)
-	);
-}
-
 const monthOf = (day: string) => dayWords(day).split(" ").slice(1).join(" ").replace(/ 20/, " ");
 
 /** A product as it stands on the shelf: filled to what is left in the pack in use, its last day on the neck, sealed packs beside it, and leaning out where it runs out before the next delivery. */
@@ -64,14 +53,14 @@ export function Bottle({ line: l, today, chosen, onChoose }: { line: Line; today
 	const part = pack ? Math.max(0, Math.min(1, Number(pack.left) / Number(pack.size))) : 0;
 	const level = 96 - (96 - shape.top) * part;
 	const sealed = l.packs.filter((p) => p.side === "cabin" && p.usable && !p.opened && p.id !== pack?.id).length;
-	const leans = l.runOut !== undefined && l.runOut < l.reorder.delivery;
-	const calls = asks(l, today);
+	const leans = l.leans;
+	const calls = l.asks !== "";
 	const id = `clip-${l.product.id}`;
 	return (
 		<button
 			type="button"
 			aria-pressed={chosen}
-			aria-label={[l.product.name, says(l, today), lineWords(l, pack)].join(", ")}
+			aria-label={[l.product.name, says(l), lineWords(l, pack)].join(", ")}
 			onClick={onChoose}
 			className={`grid w-[104px] justify-items-center rounded-sm px-1 pt-2 pb-1 text-left hover:bg-leaf ${chosen ? "bg-leaf outline-2 outline-ink" : ""}`}
 		>
@@ -125,21 +114,21 @@ export function Bottle({ line: l, today, chosen, onChoose }: { line: Line; today
 			<DateLine line={l} pack={pack} today={today} />
 			<span className="line-clamp-2 min-h-10 w-full text-center text-sm leading-5 font-semibold">{l.product.name}</span>
 			<span className={`num w-full truncate text-center text-xs ${calls ? "font-semibold text-persimmon-deep" : "text-soft"}`}>
-				{says(l, today)}
+				{says(l)}
 			</span>
 		</button>
 	);
 }
 
 /** What the bottle says under its name: what today asks for, else for how many treatments it lasts. */
-function says(l: Line, today: string): string {
-	if (l.runOut !== undefined && l.runOut < l.reorder.delivery) return w.shortFrom({ day: shortDay(l.runOut) });
-	if (Number(l.blocked) > 0) return w.packToClear;
-	if (l.reorder.order) return w.reorder;
-	if (l.packs.some((p) => p.usable && p.goodUntil !== "" && p.goodUntil <= today)) return w.lastDayToday;
+function says(l: Line): string {
+	if (l.asks === "short") return w.shortFrom({ day: shortDay(l.runOut ?? "") });
+	if (l.asks !== "") return asked[l.asks];
 	if (l.treatments < 0) return `${Number(l.left)} ${l.product.unit}`;
 	return w.forTreatments({ treatments: l.treatments });
 }
+
+const asked = { clear: w.packToClear, reorder: w.reorder, "tester-past": w.testerPastItsDay, "last-day": w.lastDayToday } as const;
 
 /** A day without its year: 24 Nov. */
 export const shortDay = (day: string) => dayWords(day).split(" ").slice(0, 2).join(" ");

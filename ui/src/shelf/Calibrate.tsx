@@ -10,9 +10,6 @@ import * as w from "../words/catalogue/shelf";
 const measures = { drops: w.drops, presses: w.presses, spatulas: w.spatulas } as const;
 const usualCount = { drops: 20, presses: 5, spatulas: 5 } as const;
 
-/** Above this error in per cent more drops, or a finer scale, are asked for (handbook, chapter 4). */
-const tooCoarse = 5;
-
 /** Weighs some drops, presses or spatulas several times: what one holds, and how sure that is. */
 export function Calibrate({ line: l, onDone }: { line: Schemas["ShelfLineView"]; onDone: () => void }) {
 	const cache = useQueryClient();
@@ -119,7 +116,7 @@ export function Calibrate({ line: l, onDone }: { line: Schemas["ShelfLineView"];
 					{measure === "drops"
 						? w.dropsWeighed({ perML: Number(work.data.perML), error: work.data.errorPercent })
 						: w.eachHolds({ each: Number(work.data.mlEach), error: work.data.errorPercent })}
-					{Number(work.data.errorPercent) > tooCoarse && <span className="block font-semibold">{w.weighMoreOrFiner}</span>}
+					{work.data.coarse && <span className="block font-semibold">{w.weighMoreOrFiner}</span>}
 				</p>
 			)}
 			<ErrorMessage error={fault("/grams") || fault("/density") || fault("/step") ? null : (keep.error ?? work.error)} />

@@ -23,6 +23,10 @@ export function Learned({ line: l, currency }: { line: Schemas["ShelfLineView"];
 			for (const key of ["shelf", "library"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
+	const closure = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/products/{id}/closure", { params: { path: { id } } })),
+		onSuccess: () => cache.invalidateQueries({ queryKey: ["shelf", "learned", id] }),
+	});
 	if (!taught.data) return <Loading of={w.learned} error={taught.error} retry={() => taught.refetch()} />;
 	const t = taught.data;
 	return (
@@ -82,12 +86,22 @@ export function Learned({ line: l, currency }: { line: Schemas["ShelfLineView"];
 					{t.calibrations.map((c) => (
 						<li key={c.measure}>
 							{measureLine(c)} <span className="text-soft">{dayWords(c.day)}</span>
-							{c.due && <span className="font-semibold text-persimmon-deep"> {w.weighAgain}</span>}
+							{c.due && (
+								<span className="font-semibold text-persimmon-deep">
+									{" "}
+									{c.closureChanged ? w.closureChangedWeighAgain({ day: dayWords(c.closureChanged) }) : w.weighAgain}
+								</span>
+							)}
 						</li>
 					))}
 				</ul>
+				{may("change-closure") && t.calibrations.some((c) => !c.closureChanged) && (
+					<Button variant="quiet" className="px-0" onClick={() => closure.mutate()} disabled={closure.isPending}>
+						{w.anotherClosureWasPutOn}
+					</Button>
+				)}
 			</section>
-			<ErrorMessage error={forget.error} />
+			<ErrorMessage error={forget.error ?? closure.error} />
 		</div>
 	);
 }

@@ -8,6 +8,7 @@ import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { ScaleField } from "../kit/ScaleField";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/shelf";
+import { MixHelp } from "./MixHelp";
 import { RecipeForm } from "./RecipeForm";
 import { ShelfNav } from "./ShelfNav";
 
@@ -111,6 +112,7 @@ export function MixPage() {
 			)}
 			<h2 className="mt-8 mb-1 text-2xl">{w.batchesMade}</h2>
 			<Batches batches={batches.data} />
+			{may("work-out-mix") && !making && !editing && <MixHelp />}
 		</Page>
 	);
 }

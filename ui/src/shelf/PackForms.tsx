@@ -40,6 +40,7 @@ const moved = z.object({
 	note: z.string(),
 	client: z.string(),
 	opened: z.string(),
+	day: z.string(),
 	despite: z.string().check(z.trim()),
 });
 
@@ -60,6 +61,7 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 			note: "",
 			client: "",
 			opened: "yes",
+			day: "",
 			despite: "",
 		},
 		send: (f) =>
@@ -71,6 +73,7 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 						...(f.amount ? { amount: asDecimal(f.amount) } : {}),
 						...(f.kind === "waste" ? { reason: f.reason } : {}),
 						note: f.note,
+						...(f.day && f.kind !== "stocktake" ? { day: f.day } : {}),
 						...(f.client && toClient(f.kind) ? { client: f.client } : {}),
 						...(f.kind === "return" ? { opened: f.opened === "yes" } : {}),
 						...(f.client && f.kind === "retail" && f.despite ? { despite: f.despite } : {}),
@@ -125,6 +128,7 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 				label={kind === "retail" ? w.receiptNumber : kind === "send-back" ? w.creditExpected : w.note}
 				maxLength={300}
 			/>
+			{kind !== "stocktake" && <Input of={of} field="day" label={w.onAnEarlierDay} hint={w.emptyForToday} type="date" />}
 			<FormEnd of={of} act={w.saveEntry} onCancel={onDone} />
 		</form>
 	);

@@ -173,6 +173,16 @@ function PackLine({ pack: p, line: l, today, onDo }: { pack: Pack; line: Line; t
 						{w.openToday}
 					</button>
 				)}
+				{may("print-sticker") && p.opened && Number(p.left) > 0 && (
+					<a
+						className="inline-flex min-h-9 items-center underline underline-offset-4"
+						href={`/api/packs/${p.id}/sticker`}
+						target="_blank"
+						rel="noreferrer"
+					>
+						{w.sticker}
+					</a>
+				)}
 				{may("change-side") && !p.opened && !p.batch && p.side !== "tester" && (
 					<button
 						type="button"

@@ -126,6 +126,9 @@ function OneRecall({ id }: { id: string }) {
 					<a className={link} href={`/api/recalls/${id}/paper?names=false`} target="_blank" rel="noreferrer">
 						{w.printWithoutNames}
 					</a>
+					<a className={link} href={`/api/recalls/${id}/csv`}>
+						{w.asCsv}
+					</a>
 					<a className={link} href={`/api/recalls/${id}/letters`} target="_blank" rel="noreferrer">
 						{w.lettersToClients}
 					</a>

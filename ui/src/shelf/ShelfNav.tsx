@@ -11,6 +11,7 @@ const places = [
 	["/shelf/mix", w.mix, "list-recipes"],
 	["/shelf/tools", w.toolsAndLinen, "get-pieces"],
 	["/shelf/recall", w.recall, "trace-lots"],
+	["/shelf/figures", w.useAndWorth, "get-shelf-figures"],
 ] as const;
 
 /** The jobs at the shelf. */

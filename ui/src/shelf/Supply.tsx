@@ -1,7 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import * as z from "zod/mini";
 import { api, type Schemas, unwrap } from "../api/client";
+import { protocolsQuery } from "../api/queries";
 import { asDecimal, decimal } from "../kit/faults";
 import { FormEnd, fieldRow, Input, Select, useServerForm } from "../kit/form";
 import { Button } from "../kit/kit";
@@ -37,6 +38,7 @@ const supply = z.object({
 /** How a product is bought, kept and measured. */
 export function Supply({ line: l, currency }: { line: Line; currency: string }) {
 	const { may } = useSession();
+	const protocols = useQuery({ ...protocolsQuery, enabled: l.product.unit === "pcs" && may("list-protocols") });
 	const [editing, setEditing] = useState(false);
 	const [weighing, setWeighing] = useState(false);
 	const facts = [
@@ -53,6 +55,9 @@ export function Supply({ line: l, currency }: { line: Line; currency: string }) 
 		[w.reorderPoint, `${Number(l.reorder.point)} ${l.product.unit}`],
 		[w.safetyStock, `${Number(l.reorder.safety)} ${l.product.unit}`],
 		...(l.perVisit > 0 ? [[w.perAppointment, String(l.perVisit)] as const] : []),
+		...Object.entries(l.perProtocol ?? {})
+			.filter(([, n]) => n > 0)
+			.map(([key, n]) => [w.moreForProtocol({ name: protocols.data?.find((p) => p.key === key)?.name ?? key }), String(n)] as const),
 	] as const;
 	if (weighing) return <Calibrate line={l} onDone={() => setWeighing(false)} />;
 	if (editing) return <EditSupply line={l} onDone={() => setEditing(false)} />;
@@ -76,6 +81,7 @@ export function Supply({ line: l, currency }: { line: Line; currency: string }) 
 
 function EditSupply({ line: l, onDone }: { line: Line; onDone: () => void }) {
 	const cache = useQueryClient();
+	const [more, setMore] = useState<Record<string, number>>(l.perProtocol ?? {});
 	const text = (v: string | number | undefined) => (v === undefined || Number(v) === 0 ? "" : String(Number(v)));
 	const of = useServerForm({
 		schema: supply,
@@ -112,6 +118,7 @@ function EditSupply({ line: l, onDone }: { line: Line; onDone: () => void }) {
 						...(f.tare ? { tare: asDecimal(f.tare) } : {}),
 						density: f.density ? Number(asDecimal(f.density)) : 0,
 						perVisit: Number(f.perVisit),
+						perProtocol: more,
 						mlPerSpatula: l.mlPerSpatula,
 					},
 				}),
@@ -142,7 +149,50 @@ function EditSupply({ line: l, onDone }: { line: Line; onDone: () => void }) {
 				{num("tare", w.emptyPackG)}
 				{num("density", w.gPerML)}
 			</div>
+			{l.product.unit === "pcs" && <PerProtocol more={more} onChange={setMore} />}
 			<FormEnd of={of} act={w.saveDetails} onCancel={onDone} />
 		</form>
+	);
+}
+
+/** How many more pieces some protocols take than every appointment does. */
+function PerProtocol({ more, onChange }: { more: Record<string, number>; onChange: (more: Record<string, number>) => void }) {
+	const protocols = useQuery(protocolsQuery);
+	const named = protocols.data ?? [];
+	const rest = named.filter((p) => !(p.key in more));
+	return (
+		<fieldset className="m-0 grid gap-2 border-0 p-0">
+			<legend className="p-0 font-semibold">{w.moreForSomeProtocols}</legend>
+			{Object.entries(more).map(([key, n]) => {
+				const name = named.find((p) => p.key === key)?.name ?? key;
+				return (
+					<label key={key} className="flex items-center justify-between gap-3">
+						<span>{name}</span>
+						<input
+							className="field num w-20"
+							inputMode="numeric"
+							aria-label={w.moreForProtocol({ name })}
+							value={String(n)}
+							onChange={(e) => onChange({ ...more, [key]: Math.min(100, Number(e.target.value.replace(/\D/g, "")) || 0) })}
+						/>
+					</label>
+				);
+			})}
+			{rest.length > 0 && (
+				<select
+					className="field"
+					aria-label={w.addAProtocol}
+					value=""
+					onChange={(e) => e.target.value && onChange({ ...more, [e.target.value]: 1 })}
+				>
+					<option value="">{w.addAProtocol}</option>
+					{rest.map((p) => (
+						<option key={p.key} value={p.key}>
+							{p.name}
+						</option>
+					))}
+				</select>
+			)}
+		</fieldset>
 	);
 }
