@@ -1,0 +1,98 @@
+package measuring_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/measuring"
+)
+
+// pairs are the handbook's worked occasions (chapter 7, Look-over and measuring): SEM 0.446 mm from 6.
+var pairs = [][]float64{{62.1, 61.5}, {58.4, 58.9}, {64.0, 63.2}, {60.2, 60.9}, {66.3, 65.6}, {59.0, 59.4}}
+
+func judge(t *testing.T, r measuring.Readings) measuring.Judged {
+	t.Helper()
+	got, err := r.Judge()
+	require.NoError(t, err)
+	return got
+}
+
+func TestTheWorkedChange(t *testing.T) {
+	got := judge(t, measuring.Readings{Occasions: pairs, Before: []float64{62.1, 61.5}, After: []float64{64.2, 64.0}})
+	assert.InDelta(t, 0.446, got.SEM, 5e-4)
+	assert.Equal(t, []any{6, 2.447, true}, []any{got.Nu, *got.Multiplier, got.Provisional})
+	assert.InDelta(t, 1.54, *got.SDCSingle, 5e-3)
+	assert.InDelta(t, 2.30, *got.Change, 1e-9)
+	assert.InDelta(t, 1.09, *got.SDC, 5e-3)
+	assert.Equal(t, measuring.Change, got.Verdict)
+	got = judge(t, measuring.Readings{Occasions: pairs, Before: []float64{62.1, 61.5}, After: []float64{62.4, 62.8}})
+	assert.Equal(t, measuring.NoChange, got.Verdict, "0.8 mm is inside the noise")
+	got = judge(t, measuring.Readings{Occasions: pairs[:4], Before: []float64{62.1}, After: []float64{80}})
+	assert.Equal(t, measuring.TooFew, got.Verdict, "whatever it looks like")
+	assert.Nil(t, got.Multiplier)
+}
+
+func TestTheWorkedAsymmetry(t *testing.T) {
+	got := judge(t, measuring.Readings{Occasions: pairs, Left: []float64{63.4, 63.0}, Right: []float64{61.2, 61.4}})
+	assert.InDelta(t, 3.05, *got.Asymmetry, 5e-3)
+	assert.True(t, *got.Real)
+	assert.Equal(t, 30, *got.ExtraPercent)
+	got = judge(t, measuring.Readings{Occasions: pairs, Left: []float64{61.4}, Right: []float64{61.2}})
+	assert.False(t, *got.Real)
+	assert.Zero(t, *got.ExtraPercent)
+	got = judge(t, measuring.Readings{Occasions: pairs, Left: []float64{70, 70}, Right: []float64{61, 61}})
+	assert.Equal(t, 50, *got.ExtraPercent, "at most a half more")
+}
+
+func TestTheWorkedBaseline(t *testing.T) {
+	days := [][]float64{{61.0, 61.4}, {62.0, 61.8}, {61.5, 61.1}, {62.3, 62.5}}
+	got := judge(t, measuring.Readings{Occasions: pairs, Baselines: days, New: []float64{64.6, 64.2}})
+	assert.InDelta(t, 61.70, got.Mean, 1e-9)
+	assert.InDelta(t, 0.560, *got.SD, 5e-4)
+	assert.InDelta(t, 1.99, *got.DayBand, 0.011) // 3.182 x 0.560 x sqrt(1.25) = 1.993
+	assert.InDelta(t, 0.86, *got.NoiseBand, 5e-3)
+	assert.Equal(t, measuring.Change, got.Baseline.Verdict)
+	got = judge(t, measuring.Readings{Occasions: pairs, Baselines: days[:2], New: []float64{64.6}})
+	assert.Equal(t, measuring.TooFew, got.Baseline.Verdict)
+	assert.Nil(t, got.DayBand)
+}
+
+// The squared distances from each mean agree with the usual formula for pairs (Bland and Altman, BMJ 313, 1996, 744;
+// from memory), and only the newest two hundred occasions count.
+func TestTheNoiseOfPairs(t *testing.T) {
+	sum := 0.0
+	for _, p := range pairs {
+		sum += (p[0] - p[1]) * (p[0] - p[1])
+	}
+	assert.InDelta(t, 2.39, sum, 1e-9)
+	sem, nu := measuring.Noise(pairs)
+	assert.InDelta(t, sum/(2*6), sem*sem, 1e-9)
+	assert.Equal(t, 6, nu)
+	many := [][]float64{{0, 100}}
+	for range 200 {
+		many = append(many, []float64{60, 60})
+	}
+	sem, _ = measuring.Noise(many)
+	assert.Zero(t, sem)
+	_, nu = measuring.Noise([][]float64{{60}})
+	assert.Zero(t, nu, "one reading says nothing of the noise")
+}
+
+// Wilson's interval for 7 of 12 (chapter 7: 58 %, 32 to 81), and none below ten.
+func TestShare(t *testing.T) {
+	got, err := (&measuring.Counted{Changed: 7, Of: 12}).Share()
+	require.NoError(t, err)
+	assert.InDelta(t, 0.583, *got.Share, 5e-4)
+	assert.InDelta(t, 0.32, *got.Low, 5e-3)
+	assert.InDelta(t, 0.81, *got.High, 5e-3)
+	got, err = (&measuring.Counted{Changed: 7, Of: 9}).Share()
+	require.NoError(t, err)
+	assert.Nil(t, got.Share)
+	got, err = (&measuring.Counted{Changed: 0, Of: 10}).Share()
+	require.NoError(t, err)
+	assert.InDelta(t, 0, *got.Low, 1e-12)
+	_, err = (&measuring.Counted{Changed: 3, Of: 2}).Share()
+	require.Error(t, err)
+}
