@@ -37,6 +37,22 @@ export async function noSeriousFault(page: Page, where: string) {
 	expect(serious.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(" | ")}`)).toEqual([]);
 }
 
+/** Presses Next in the room guide so many times: a second press within 600 ms would be taken for a slip of the hand. */
+export async function nextStep(page: Page, times = 1, key = "PageDown") {
+	for (let i = 0; i < times; i++) {
+		await page.keyboard.press(key);
+		await page.waitForTimeout(650);
+	}
+}
+
+/** Holds a button for the two seconds that it wants. */
+export async function holdButton(page: Page, name: string) {
+	await page.getByRole("button", { name }).hover();
+	await page.mouse.down();
+	await page.waitForTimeout(2300);
+	await page.mouse.up();
+}
+
 /** Draws a signature in the open consent and signs it. */
 export async function sign(page: Page) {
 	const box = (await page.getByTestId("signature").boundingBox())!;

@@ -185,8 +185,9 @@ test("the twelve jobs of a day", async ({ page, browser }) => {
 	await test.step("guide", async () => {
 		acts.begin();
 		await acts.press(button(/^Start/));
-		await expect(page.getByTestId("count")).toBeVisible();
-		await acts.key(page, "PageDown"); // what is done by feel waits for a key; the rest goes on by itself
+		await expect(page.getByRole("region", { name: "Now" })).toBeVisible();
+		await acts.key(page, "PageDown"); // each step's end waits for a key
+		await page.waitForTimeout(650);
 		await acts.key(page, "PageDown");
 		await acts.key(page, "e");
 		await acts.press(button(/^Go to the closing/));

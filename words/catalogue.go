@@ -2422,6 +2422,18 @@ func OpenThePackFirst() Sentence {
 	return Sentence{Code: "openThePackFirst", Message: "This pack is still sealed. Open it first; then its sticker can be printed."}
 }
 
+func SendAtMostEventsAtOnce(most any) Sentence {
+	return Sentence{Code: "sendAtMostEventsAtOnce", Message: "Too much was sent at once. Send at most " + text(most) + " entries.", Values: map[string]string{"most": text(most)}}
+}
+
+func ThisIsNoEventOfTheRoom() Sentence {
+	return Sentence{Code: "thisIsNoEventOfTheRoom", Message: "The room's log has an entry that cannot be read. Reload the guide and go on."}
+}
+
+func EventsArrivedAfterLocking(n any) Sentence {
+	return Sentence{Code: "eventsArrivedAfterLocking", Message: text(n) + " entries of the room guide arrived after this record was locked.", Values: map[string]string{"n": text(n)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

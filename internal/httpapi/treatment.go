@@ -12,6 +12,7 @@ import (
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/treatment"
@@ -19,14 +20,16 @@ import (
 
 // RoomGuideView is everything the room shows.
 type RoomGuideView struct {
-	Visit      studio.VisitLine            `json:"visit"`
-	Evaluation *evaluation.Evaluation      `json:"evaluation"`
-	Changes    []adjusting.Adjustment      `json:"changes"`
-	Progress   studio.Progress             `json:"progress"`
-	Finished   bool                        `json:"finished"`
-	Avoid      []contraindication.ZoneSide `json:"avoid"`
-	Mind       []string                    `json:"mind"`
-	Headline   string                      `json:"headline"`
+	Visit      studio.VisitLine       `json:"visit"`
+	Evaluation *evaluation.Evaluation `json:"evaluation"`
+	Changes    []adjusting.Adjustment `json:"changes"`
+	// Heard is where the guide stands by the room's log, HandsOff when hands are to be off.
+	Heard    *treatment.RoomHeard        `json:"heard"`
+	HandsOff time.Time                   `json:"handsOff"`
+	Finished bool                        `json:"finished"`
+	Avoid    []contraindication.ZoneSide `json:"avoid"`
+	Mind     []string                    `json:"mind"`
+	Headline string                      `json:"headline"`
 	// ClientNotes are the notes of the client's file, with the steps they are about.
 	ClientNotes []studio.StepNote `json:"clientNotes"`
 	// Emergency is what to do in an emergency, Address where the studio is.
@@ -99,7 +102,8 @@ func (h *handlers) registerTreatments(api huma.API) {
 				Visit:       r.Visit,
 				Evaluation:  r.Treatment.Evaluation,
 				Changes:     r.Treatment.Adjustments,
-				Progress:    r.Treatment.Progress,
+				Heard:       r.Heard,
+				HandsOff:    r.HandsOff,
 				Finished:    r.Treatment.FinishedAt != nil,
 				Avoid:       r.Treatment.Avoid,
 				Mind:        r.Treatment.Precautions,
@@ -113,12 +117,21 @@ func (h *handlers) registerTreatments(api huma.API) {
 	)
 	huma.Register(
 		api,
-		closed("save-progress", http.MethodPut, "/api/visits/{id}/progress", "Save how far the treatment is"),
+		closed("add-events", http.MethodPost, "/api/visits/{id}/events", "Add what happened in the room; a repeat changes nothing"),
 		func(ctx context.Context, in *struct {
 			ByID
-			Body studio.Progress
-		}) (*nothing, error) {
-			return nil, answer(h.rooms.Treatment.SaveProgress(ctx, actor(ctx), in.ID, in.Body))
+			Body struct {
+				Events []guide.Event `json:"events" maxItems:"100"`
+			}
+		}) (*body[*treatment.RoomHeard], error) {
+			return reply(h.rooms.Treatment.AddEvents(ctx, actor(ctx), in.ID, in.Body.Events))
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-room-log", http.MethodGet, "/api/visits/{id}/events", "Where the guide stands by the room's log"),
+		func(ctx context.Context, in *ByID) (*body[*treatment.RoomHeard], error) {
+			return reply(h.rooms.Treatment.RoomLog(ctx, actor(ctx), in.ID))
 		},
 	)
 	huma.Register(

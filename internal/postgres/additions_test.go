@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/studio"
 )
 
@@ -29,7 +30,7 @@ func TestALockedRecordIsAddedTo(t *testing.T) {
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	left := &room.Treatment.Evaluation.Steps[3]
-	require.NoError(t, w.svc.Treatment.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 60, Since: w.now, Skipped: []string{left.ID}}))
+	require.NoError(t, w.happened(v.ID, guide.Event{Kind: guide.Skip, Step: left.ID}))
 	_, err = w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, "still open")
 	require.ErrorAs(t, err, &state)
 	assert.Equal(t, "record-open", state.Code)

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/studio"
 )
 
@@ -48,16 +49,12 @@ func TestAClockThatWasWrongForAWhile(t *testing.T) {
 	require.NoError(t, w.start(t, v.ID), "today's check counts, though the other is dated later")
 
 	w.now = right.Add(48 * time.Hour)
-	require.NoError(t, w.svc.Treatment.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 1, Since: w.now, Skipped: []string{}}))
+	require.NoError(t, w.happened(v.ID, guide.Event{Kind: guide.Skip, Step: "one"}))
 	w.now = right.Add(time.Minute)
-	require.NoError(t, w.svc.Treatment.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 2, Since: w.now, Skipped: []string{}}))
+	require.NoError(t, w.happened(v.ID, guide.Event{Kind: guide.Skip, Step: "two"}))
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	assert.InDelta(t, 2, room.Treatment.Progress.Position, 0, "no progress is thrown away")
-	require.NoError(t, w.svc.Treatment.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 1, Since: w.now.Add(-time.Second), Skipped: []string{}}))
-	room, err = w.svc.Treatment.Room(ctx, &w.owner, v.ID)
-	require.NoError(t, err)
-	assert.InDelta(t, 2, room.Treatment.Progress.Position, 0, "what comes late changes nothing")
+	assert.Equal(t, []string{"one", "two"}, room.Heard.Standing.Skipped, "whatever the clock said, nothing is thrown away")
 
 	next := w.next(t, w.client(t, "Greta"))
 	for i, to := range []studio.VisitState{studio.Confirmed, studio.Arrived, studio.NoShow, studio.Arrived} {

@@ -199,14 +199,18 @@ func TestATreatmentOverHTTP(t *testing.T) {
 	status, _ = begin(all)
 	require.Equal(t, 2, status/100, "twice changes nothing")
 
-	status, p = maud("PUT", at+"/progress", object{"position": 61.5, "running": true, "since": w.now, "skipped": []string{}}, nil)
+	events := []object{
+		{"id": studio.NewID().String(), "device": "one", "seq": 2, "n": 2, "at": w.now.UnixMilli() + 61_500, "kind": "pause"},
+		{"id": studio.NewID().String(), "device": "one", "seq": 1, "n": 1, "at": w.now.UnixMilli(), "kind": "start"},
+	}
+	status, p = maud("POST", at+"/events", object{"events": events}, nil)
 	require.Equal(t, 2, status/100, "%+v", p)
-	status, p = maud("PUT", at+"/progress", object{"position": 12, "running": true, "since": w.now.Add(-time.Second), "skipped": []string{}}, nil)
-	require.Equal(t, 2, status/100, "what was sent earlier and comes late changes nothing: %+v", p)
+	status, p = maud("POST", at+"/events", object{"events": events}, nil)
+	require.Equal(t, 2, status/100, "once more changes nothing: %+v", p)
 	var room httpapi.RoomGuideView
 	status, _ = maud("GET", at+"/room", nil, &room)
 	require.Equal(t, 200, status)
-	assert.InDelta(t, 61.5, room.Progress.Position, 1e-9)
+	assert.Equal(t, []any{"one", false}, []any{room.Heard.Standing.Leader, room.Heard.Standing.Running})
 	assert.Len(t, room.Avoid, 1)
 	assert.Equal(t, "go-with-changes", room.Headline)
 	var record httpapi.RecordView

@@ -105,3 +105,7 @@ func (db *DB) ClearAttempts(ctx context.Context, subject string, before time.Tim
 	}
 	return nil
 }
+
+// clockSlack is how far the clocks of two machines may lie apart. What is later than that was
+// written by a clock that was wrong.
+const clockSlack = time.Minute

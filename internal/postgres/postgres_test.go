@@ -25,6 +25,7 @@ import (
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/exchange"
 	"softpalm/internal/httpapi"
 	"softpalm/internal/postgres"
@@ -32,6 +33,7 @@ import (
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/protocols"
+	"softpalm/internal/studio/treatment"
 )
 
 var start = time.Date(2026, 11, 24, 9, 5, 0, 0, time.UTC)
@@ -350,10 +352,15 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, w.start(t, v.ID))
 	require.NoError(t, w.start(t, v.ID), "starting twice changes nothing")
-	require.NoError(t, w.svc.Treatment.SaveProgress(ctx, &w.owner, v.ID, studio.Progress{Position: 754, Running: true, Since: w.now}))
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
-	assert.InDelta(t, 754, room.Treatment.Progress.Position, 1e-9)
+	third := room.Treatment.Evaluation.Occurrences[2]
+	spell := treatment.SpellKey(room.Treatment.Evaluation.Steps[third.Step].ID, third.Number)
+	require.NoError(t, w.happened(v.ID, guide.Event{Kind: guide.Begin, Spell: spell, By: "tap"}))
+	room, err = w.svc.Treatment.Room(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	assert.Equal(t, spell, *room.Heard.Standing.Spell)
+	assert.InDelta(t, third.Start-third.Lead, room.Treatment.Progress.Position, 1e-9)
 
 	before, err := w.svc.Shelf.Shelf(ctx, &w.owner)
 	require.NoError(t, err)

@@ -110,8 +110,8 @@ func (x *things) body(op operation) string {
 		return `{"overrules":[]}`
 	case "start-treatment":
 		return `{"overrules":[],"accepted":{"gentler":true,"changes":[]}}`
-	case "save-progress":
-		return `{"position":0,"running":false,"since":"2026-11-24T09:00:00Z","skipped":[]}`
+	case "add-events":
+		return `{"events":[]}`
 	case "save-record", "finish-treatment":
 		return `{"revision":0,"note":"","uses":[]}`
 	case "add-note":

@@ -8,6 +8,7 @@ import (
 	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 )
@@ -44,25 +45,34 @@ func (t *Tx) AddTreatment(ctx context.Context, v *studio.Treatment) error {
 		t.studio, v.Visit, v.PreCheck, document(v.PreparedPlan), document(v.Progress), document(v.Record), v.StartedAt)
 }
 
-// SaveProgress keeps where the room is; what is older than what is there, and
-// came late, changes nothing.
-func (t *Tx) SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress, now time.Time) error {
-	return t.one(
-		ctx,
-		`update treatment set progress = case when (progress ->> 'since')::timestamptz > $4
-			and (progress ->> 'since')::timestamptz <= $5 then progress else $3 end
-		where studio_id = $1 and visit_id = $2`,
-		t.studio,
-		visit,
-		document(p),
-		p.Since,
-		now.Add(clockSlack),
-	)
+// SaveProgress keeps the place in the plan that the room's log comes to.
+func (t *Tx) SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error {
+	return t.one(ctx, "update treatment set progress = $3 where studio_id = $1 and visit_id = $2", t.studio, visit, document(p))
 }
 
-// clockSlack is how far the clocks of two tablets may lie apart. What is later than that was
-// written by a clock that was wrong.
-const clockSlack = time.Minute
+// AddRoomEvents adds events of the room and returns how many were not there before.
+func (t *Tx) AddRoomEvents(ctx context.Context, visit uuid.UUID, events []guide.Event, account uuid.UUID, at time.Time) (int, error) {
+	if len(events) == 0 {
+		return 0, nil
+	}
+	r, err := t.tx.ExecContext(ctx, `insert into room_event (studio_id, visit_id, id, device, seq, n, at, kind, body, account_id, arrived_at)
+		select $1, $2, (e ->> 'id')::uuid, e ->> 'device', (e ->> 'seq')::int, (e ->> 'n')::int, to_timestamp((e ->> 'at')::float8 / 1000), e ->> 'kind', e, $4, $5
+		from jsonb_array_elements($3) e
+		on conflict do nothing`, t.studio, visit, document(events), account, at)
+	if err != nil {
+		return 0, translate(err)
+	}
+	n, err := r.RowsAffected()
+	return int(n), translate(err)
+}
+
+// RoomEvents lists the events of a treatment's room in order of arrival.
+func (t *Tx) RoomEvents(ctx context.Context, visit uuid.UUID) ([]guide.Event, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (e guide.Event, err error) {
+		err = r.Scan(doc[guide.Event]{&e})
+		return e, err
+	}, "select body from room_event where studio_id = $1 and visit_id = $2 order by arrived_at, device, seq, id", t.studio, visit)
+}
 
 // SaveRecord keeps a record that is still being written.
 func (t *Tx) SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) error {

@@ -15,6 +15,8 @@ import (
 type Resolved struct {
 	ID   string `json:"id"`
 	Name string `json:"name"`
+	// Short is the name where there is little room; empty where the name is short enough.
+	Short string `json:"short,omitempty"`
 	// StrokeKey is the key of the stroke in the library.
 	StrokeKey string           `json:"strokeKey"`
 	Family    stroke.Family    `json:"family"`
@@ -141,7 +143,7 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	r.ID, r.Phase, r.StrokeKey, r.Name, r.Family, r.Intent = s.ID, s.Phase, st.Key, st.Name, st.Family, st.Intent
 	r.Hand, r.Tool, r.Sides, r.Pressure, r.Profile = st.Hand, st.Tool, st.Sides, st.Pressure, st.Profile
 	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, &st.Dose, st.Parts, st.Anchor
-	r.Client, r.Cue, r.Precaution, r.hold = st.Client, st.Cue, st.Precaution, st.HoldOnLast
+	r.Short, r.Client, r.Cue, r.Precaution, r.hold = st.Short, st.Client, st.Cue, st.Precaution, st.HoldOnLast
 	r.Last, r.Fingers, r.CircleDirection, r.Sign = st.Last, st.Fingers, st.CircleDirection, st.Sign
 	r.Direction, r.Tempo, r.Ending, r.Find, r.Alternates, r.Further = st.Direction, st.Tempo, st.Ending, st.Find, st.Alternates, st.Further
 	for _, property := range s.Clears {
@@ -183,8 +185,9 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	return store
 }
 
-// PutOn is a product by name, with its amount as the hand takes it; none where it was never measured.
+// PutOn is a product by key and name, with its amount as the hand takes it; none where it was never measured.
 type PutOn struct {
+	Key     string           `json:"key"`
 	Product string           `json:"product"`
 	Amount  *slip.HandAmount `json:"amount,omitempty"`
 }
@@ -194,7 +197,7 @@ func (r *Resolved) putOn(u *protocol.Use, ctx *protocol.Context) {
 	if u == nil {
 		return
 	}
-	r.Use = &PutOn{Product: u.Product}
+	r.Use = &PutOn{Key: u.Product, Product: u.Product}
 	prod := ctx.Products[u.Product]
 	if prod == nil {
 		return

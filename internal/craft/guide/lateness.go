@@ -10,12 +10,17 @@ const allowance = 1e-9
 
 // When a re-fit is offered, in seconds (handbook, chapter 7, Late, early, over).
 const (
-	offerLate   = 90
-	offerEarly  = -180
-	offerAgain  = 60
-	minute      = 60
-	refitWindow = 15
+	offerLate  = 90
+	offerEarly = -180
+	offerAgain = 60
+	minute     = 60
 )
+
+// welcome is what a greeting and the check at the door take, in seconds.
+const welcome = 5 * minute
+
+// Welcome is how many seconds lie between the booked start and hands on, of so many sold and so many of hands-on time.
+func Welcome(sold, handsOn int) int { return min(welcome, max(0, sold-handsOn)) }
 
 // Place is where a treatment stands, in seconds. Position and Boundary are seconds of the original plan: where it is
 // now, and where the present spell ends (absent while there is none).

@@ -86,8 +86,8 @@ type Log struct {
 	Leads   map[string]float64 `json:"leads,omitempty"`
 }
 
-// Mark is something marked in the room: a tender spot, redness, a product added.
-type Mark struct {
+// RoomMark is something marked in the room: a tender spot, redness, a product added.
+type RoomMark struct {
 	Kind    Kind   `json:"kind"`
 	ID      string `json:"id"`
 	Zone    string `json:"zone"`
@@ -95,8 +95,8 @@ type Mark struct {
 	Product string `json:"product,omitempty"`
 }
 
-// Refitted is the re-fit that was taken: from which spell, and by how many minutes.
-type Refitted struct {
+// TakenRefit is the re-fit that was taken: from which spell, and by how many minutes.
+type TakenRefit struct {
 	From    string `json:"from"`
 	Minutes int    `json:"minutes"`
 }
@@ -112,8 +112,8 @@ type State struct {
 	Skipped []string       `json:"skipped"`
 	Stays   map[string]int `json:"stays"`
 	Less    int            `json:"less"`
-	Refit   *Refitted      `json:"refit"`
-	Marks   []Mark         `json:"marks"`
+	Refit   *TakenRefit      `json:"refit"`
+	Marks   []RoomMark         `json:"marks"`
 	// Ticks by item, Grades by measure/side/reading: the last in the order counts.
 	Ticks  map[string]bool    `json:"ticks"`
 	Grades map[string]float64 `json:"grades"`
@@ -166,21 +166,27 @@ func InOrder(arrived []Event) (kept []Event, duplicates int, faults []string) {
 
 // Merge works out the state of a log. Any order of arrival and any repetition gives the same one.
 func (l *Log) Merge() State {
+	m, events := l.read()
+	m.end(events)
+	for spell, seconds := range m.Real {
+		m.Real[spell] = max(0, seconds-l.Leads[spell])
+	}
+	return m.State
+}
+
+// read goes through the events in their order.
+func (l *Log) read() (*merging, []Event) {
 	events, duplicates, faults := InOrder(l.Arrived)
-	m := merging{State: State{
-		Skipped: []string{}, Stays: map[string]int{}, Marks: []Mark{}, Ticks: map[string]bool{}, Grades: map[string]float64{},
+	m := &merging{State: State{
+		Skipped: []string{}, Stays: map[string]int{}, Marks: []RoomMark{}, Ticks: map[string]bool{}, Grades: map[string]float64{},
 		Real: map[string]float64{}, Estimated: []string{}, PausedSpells: []string{}, Aside: []string{},
 		Duplicates: duplicates, Missing: missing(events), Faults: faults, Counted: len(events),
 	}, undone: undone(events)}
 	for i := range events {
 		m.take(&events[i])
 	}
-	m.end(events)
-	for spell, seconds := range m.Real {
-		m.Real[spell] = max(0, seconds-l.Leads[spell])
-	}
 	slices.Sort(m.Aside)
-	return m.State
+	return m, events
 }
 
 // missing are the numbers that have not arrived, up to the highest of each device.
@@ -216,6 +222,8 @@ type merging struct {
 	State
 	undone map[string]bool
 	since  float64 // when the present interval began, while running
+	into   float64 // seconds of the present spell that were counted before
+	quiet  bool
 }
 
 func (m *merging) take(e *Event) {
@@ -247,11 +255,13 @@ func (m *merging) take(e *Event) {
 	case Stay:
 		m.Stays[e.Spell] += e.Add
 	case Refit:
-		m.Refit = &Refitted{e.From, e.Minutes}
+		m.Refit = &TakenRefit{e.From, e.Minutes}
 	case Less:
 		m.Less++
 	case Tender, Redness, Product:
-		m.Marks = append(m.Marks, Mark{e.Kind, e.ID, e.Zone, e.Side, e.Product})
+		m.Marks = append(m.Marks, RoomMark{e.Kind, e.ID, e.Zone, e.Side, e.Product})
+	case Quiet:
+		m.quiet = e.On
 	case Tick:
 		m.Ticks[e.Item] = e.On
 	case Grade:
@@ -267,6 +277,7 @@ func (m *merging) move(e *Event) {
 		spell := e.Spell
 		m.Spell, m.Running, m.since = &spell, true, e.At
 		m.Real[spell] += 0 // it was begun, however short it was
+		m.into = 0
 	case Resume, GoOn:
 		if !m.Running {
 			m.Running, m.since = true, e.At
@@ -284,7 +295,9 @@ func (m *merging) move(e *Event) {
 // close adds the present interval to its spell.
 func (m *merging) close(at float64, ends bool) {
 	if ends && m.Running && m.Spell != nil {
-		m.Real[*m.Spell] += max(0, at-m.since) / 1000
+		seconds := max(0, at-m.since) / 1000
+		m.Real[*m.Spell] += seconds
+		m.into += seconds
 	}
 }
 

@@ -98,3 +98,16 @@ func TestAnyOrderOfArrival(t *testing.T) {
 		assert.Equal(t, want, got)
 	})
 }
+
+// Where the guide stands: into the present spell as far as it ran, and from when on it runs.
+func TestStanding(t *testing.T) {
+	l := guide.Log{Arrived: handedOver()}
+	s := l.Standing()
+	assert.InDelta(t, 29, s.Into, 1e-9, "9 s before the pause, 20 s up to Stop")
+	assert.Nil(t, s.Since)
+	assert.Equal(t, []any{12, map[string]int{"A": 6, "B": 6}}, []any{s.N, s.Seq})
+	l.Arrived = append(l.Arrived, guide.Event{ID: "b8", Device: "B", Seq: 8, N: 13, At: 120000, Kind: guide.GoOn})
+	s = l.Standing()
+	assert.InDelta(t, 120000, *s.Since, 1e-9)
+	assert.Equal(t, 6, s.Seq["B"], "the seventh is still to come")
+}

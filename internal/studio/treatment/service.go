@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 )
@@ -68,7 +69,10 @@ type Store interface {
 	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
 	AddTreatment(ctx context.Context, t *studio.Treatment) error
-	SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress, now time.Time) error
+	SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error
+	// AddRoomEvents adds events of the room and returns how many were not there before.
+	AddRoomEvents(ctx context.Context, visit uuid.UUID, events []guide.Event, account uuid.UUID, at time.Time) (int, error)
+	RoomEvents(ctx context.Context, visit uuid.UUID) ([]guide.Event, error) // in order of arrival
 	SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) error
 	FinishTreatment(ctx context.Context, t *studio.Treatment) error
 	AddRecordAddition(ctx context.Context, visit, account uuid.UUID, a studio.RecordAddition) error

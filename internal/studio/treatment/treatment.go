@@ -13,6 +13,7 @@ import (
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/studio"
 	"softpalm/words"
 )
@@ -21,6 +22,10 @@ import (
 type RoomView struct {
 	Visit     studio.VisitLine
 	Treatment studio.Treatment
+	// Heard is what the room's log comes to.
+	Heard *RoomHeard
+	// HandsOff is when hands are to be off the client.
+	HandsOff time.Time
 	// Emergency is what to do in an emergency, Address where the studio is.
 	Emergency string
 	Address   string
@@ -199,30 +204,15 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 		if err := prepareLate(ctx, tx, t, v); err != nil {
 			return err
 		}
-		out = RoomView{Visit: *v, Treatment: *t, Emergency: st.EmergencyText(), Address: st.Address}
-		return s.Audit(ctx, tx, a, "look", "client", v.Client)
-	})
-	return &out, err
-}
-
-// SaveProgress saves how far the treatment has come.
-func (s *Service) SaveProgress(ctx context.Context, a *studio.Actor, visit uuid.UUID, p studio.Progress) error {
-	if err := a.May("save-progress"); err != nil {
-		return err
-	}
-	if p.Skipped == nil {
-		p.Skipped = []string{}
-	}
-	return studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
-		v, err := tx.Visit(ctx, visit)
+		heard, err := s.heard(ctx, tx, visit)
 		if err != nil {
 			return err
 		}
-		if err := a.MayVisit("save-progress", &v.Visit); err != nil {
-			return err
-		}
-		return tx.SaveProgress(ctx, visit, p, s.Now())
+		out = RoomView{Visit: *v, Treatment: *t, Heard: heard, Emergency: st.EmergencyText(), Address: st.Address}
+		out.HandsOff = v.StartsAt.Add(time.Duration(guide.Welcome(t.Evaluation.TreatmentSeconds, t.Evaluation.SlotSeconds)+t.Evaluation.SlotSeconds) * time.Second)
+		return s.Audit(ctx, tx, a, "look", "client", v.Client)
 	})
+	return &out, err
 }
 
 // RecordView is a record with what the plan took and where it comes from.

@@ -239,14 +239,17 @@ export function FaceMap({
 						)}
 					</g>
 				</g>
-				<g fill={ink} fontSize={box[2]! * 0.0245} fontFamily="var(--font-sans)" opacity={0.8} aria-hidden="true">
-					<text x={box[0]! + box[2]! - 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.73)} textAnchor="end">
-						{right}
-					</text>
-					<text x={box[0]! + 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.73)}>
-						{left}
-					</text>
-				</g>
+				{/* In the room large letters at the screen's edge say the side. */}
+				{!night && (
+					<g fill={ink} fontSize={box[2]! * 0.0245} fontFamily="var(--font-sans)" opacity={0.8} aria-hidden="true">
+						<text x={box[0]! + box[2]! - 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.73)} textAnchor="end">
+							{right}
+						</text>
+						<text x={box[0]! + 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.73)}>
+							{left}
+						</text>
+					</g>
+				)}
 			</svg>
 			<figcaption
 				aria-live="polite"

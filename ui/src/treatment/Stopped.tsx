@@ -1,5 +1,9 @@
 import { AlertDialog } from "radix-ui";
 import * as w from "../words/catalogue/treatment";
+import { Knuckle } from "./guide/Knuckle";
+
+/** Going on and ending are held for so long, in milliseconds, so that neither happens by a slip. */
+const holdFor = 2000;
 
 /** What to do in an emergency, in the studio's words and large, while the plan stands still. */
 export function Stopped({
@@ -33,12 +37,13 @@ export function Stopped({
 						)}
 					</div>
 					<div className="flex flex-wrap justify-between gap-4">
-						<button type="button" className={button} onClick={onEnd}>
+						<Knuckle still={70} hold={holdFor} className={button} onPress={onEnd}>
 							{w.endAndRecord}
-						</button>
-						<button type="button" className={`${button} bg-amber text-night`} onClick={onResume}>
+						</Knuckle>
+						<p className="m-0 self-center text-xl">{w.holdForTwoSeconds}</p>
+						<Knuckle still={70} hold={holdFor} className={button} onPress={onResume}>
 							{w.resume}
-						</button>
+						</Knuckle>
 					</div>
 				</AlertDialog.Content>
 			</AlertDialog.Portal>

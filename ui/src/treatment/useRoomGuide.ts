@@ -1,123 +1,264 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
-import { useAutosave } from "../kit/useAutosave";
-
-type Progress = Schemas["Progress"];
-type Evaluation = Schemas["Evaluation"];
+import { waitingAt } from "../kit/waiting";
+import * as w from "../words/catalogue/treatment";
+import { elapsed, type RoomEvent } from "./guide/here";
+import { monotonic, RoomClock } from "./guide/roomClock";
+import { type Kept, RoomLog, uuid7 } from "./guide/roomLog";
+import { counted, endsByNext, type Mode, type Spell, spellsOf, stayAdds, stayUnit, underHand, waitsAtEnd } from "./guide/spells";
 
 /** Milliseconds between two moments that are shown: a circle of a second still looks round. */
 const frame = 50;
+/** How often a tablet asks where the others stand, in milliseconds: one that follows, and one that leads. */
+const followEvery = 3000;
+const pingEvery = 60_000;
+/** A second Next within this is none; Back within this goes to the spell before; a second Stay goes over the most. */
+const doubled = 600;
+const backSeconds = 3;
+const overAgain = 3000;
+/** How long an act can be taken back, and how long it is answered in a word. */
+const undoFor = 10_000;
+const answeredFor = 2000;
+/** Away for longer than this, the guide pauses and asks where the hands are. */
+const awayMost = 30 * 60_000;
+
+export type By = "tap" | "key" | "auto";
 
 /**
- * The room's place in the plan. It advances by itself, waits at the end of a
- * dose that is open, and is kept here and on the server, so that a reload lands
- * on the same step and moment.
+ * The room's place in the plan. Every act is an event of the room's log: it counts here at once and is sent when there
+ * is a network. A reload lands on the same spell and second.
  */
-export function useRoomGuide(visitId: string, evaluation: Evaluation, stored: Progress, skew: number) {
-	const nowMs = useCallback(() => Date.now() + skew, [skew]);
-	const [progress, setProgress] = useState<Progress>(stored);
-	const [at, setAt] = useState(() => positionOf(progress, nowMs()));
-	const [waiting, setWaiting] = useState(false);
-	const saver = useAutosave<Progress, unknown>({
-		key: `place in ${visitId}`,
-		send: (body) => unwrap(api.PUT("/api/visits/{id}/progress", { params: { path: { id: visitId } }, body })),
-		onRestored: (found) => {
-			if (new Date(found.since) <= new Date(stored.since)) return;
-			setProgress(found);
-			setAt(positionOf(found, nowMs()));
-		},
-	});
-	const put = saver.put;
-	const newest = useRef(progress);
-	newest.current = progress;
-	const total = evaluation.seconds;
-	const index = Math.max(
-		0,
-		evaluation.visits.findIndex((v) => at < v.end - 0.001),
+export function useRoomGuide(visitId: string, device: string, room: Schemas["RoomGuideView"], mode: Mode) {
+	const e = room.evaluation;
+	const spells = useMemo(() => spellsOf(e), [e]);
+	const [clock] = useState(() => new RoomClock(monotonic, Date.now, new Date(room.heard.now).getTime() - monotonic()));
+	const [log] = useState(
+		() =>
+			new RoomLog(
+				{
+					device,
+					now: () => clock.now(),
+					newId: () => uuid7(clock.now()),
+					waiting: waitingAt<Kept>(`room ${visitId} ${device}`),
+					send: async (events) => {
+						const sent = monotonic();
+						const heard = await unwrap(api.POST("/api/visits/{id}/events", { params: { path: { id: visitId } }, body: { events } }));
+						clock.hear(sent, monotonic(), new Date(heard.now).getTime());
+						return heard;
+					},
+				},
+				room.heard.standing,
+			),
 	);
-	const ended = at >= total - 0.001;
-	const visit = ended ? evaluation.visits.at(-1) : evaluation.visits[index];
-
-	const go = useCallback(
-		(position: number, running: boolean, skipped?: string[]) => {
-			const next = {
-				position: Math.max(0, Math.min(total, position)),
-				running,
-				since: new Date(nowMs()).toISOString(),
-				skipped: skipped ?? newest.current.skipped,
-			};
-			newest.current = next;
-			setWaiting(false);
-			setProgress(next);
-			setAt(next.position);
-			put(next, 0);
-		},
-		[nowMs, put, total],
-	);
+	const { here, unsent, alone } = useSyncExternalStore(log.subscribe, log.view);
+	const [now, setNow] = useState(() => clock.now());
+	const [said, setSaid] = useState<{ text: string; until: number } | null>(null);
+	const undoable = useRef<{ event: RoomEvent; spell: string | null; until: number } | null>(null);
+	const last = useRef({ next: 0, most: 0, seen: monotonic() });
+	const [asking, setAsking] = useState(false);
 
 	useEffect(() => {
-		if (!progress.running) return;
-		const begun = positionOf(progress, nowMs());
-		// An open dose holds the plan at its end until the practitioner goes on.
-		const from = evaluation.visits.findIndex((v) => progress.position < v.end - 0.001);
-		const hold =
-			evaluation.visits.slice(Math.max(0, from)).find((v) => evaluation.steps[v.step]!.open && v.end > progress.position + 0.5)?.end ??
-			total;
-		setAt(Math.min(begun, hold));
-		const id = setInterval(() => {
-			const t = positionOf(progress, nowMs());
-			if (t >= hold - 0.01) {
-				if (hold < total) setWaiting(true);
-				setAt(hold - 0.01);
-				if (hold >= total) go(total, false);
-			} else setAt(t);
-		}, frame);
+		void log.restore();
+		const again = () => void log.send();
+		window.addEventListener("online", again);
+		return () => {
+			window.removeEventListener("online", again);
+			log.close();
+		};
+	}, [log]);
+	const leads = here.leader === "" || here.leader === device;
+	useEffect(() => {
+		const id = setInterval(() => void log.send(), leads ? pingEvery : followEvery);
 		return () => clearInterval(id);
-	}, [progress, evaluation, nowMs, total, go]);
+	}, [log, leads]);
 
-	const starts = evaluation.visits;
+	const index = here.finished ? spells.length - 1 : spells.findIndex((s) => s.key === here.spell);
+	const spell = spells[index];
+	const seconds = spell ? spell.seconds + (here.stays[spell.key] ?? 0) * stayUnit(spell) : 0;
+	const t = spell && !here.finished ? elapsed(here, now) : 0;
+	const waits = spell ? waitsAtEnd(mode, spell.step) : true;
+	const waiting = here.running && leads && waits && t >= seconds;
+	const begun = here.leader !== "" && (here.spell !== null || here.finished);
+
+	const say = useCallback((text: string) => setSaid({ text, until: monotonic() + answeredFor }), []);
+	const begin = useCallback(
+		(to: Spell | undefined, by: By, at?: number) => {
+			if (to) log.add("begin", { spell: to.key, by }, at);
+			else log.add("finish", { by }, at);
+		},
+		[log],
+	);
+
+	// What runs goes on by itself, also for the time in which the page slept.
+	useEffect(() => {
+		if (!here.running || !leads) return;
+		const id = setInterval(() => {
+			const away = monotonic() - last.current.seen;
+			last.current.seen = monotonic();
+			const jumped = clock.jumped();
+			if (jumped !== 0) {
+				log.add("clock", { value: Math.round(jumped * 1000) });
+				void log.send();
+			}
+			if (away > awayMost) {
+				log.add("pause", { by: "auto" }, clock.now() - away);
+				setAsking(true);
+				return;
+			}
+			setNow(clock.now());
+		}, frame);
+		last.current.seen = monotonic();
+		return () => clearInterval(id);
+	}, [here.running, leads, clock, log]);
+	useEffect(() => {
+		if (here.running && leads) return;
+		setNow(clock.now());
+		const id = setInterval(() => setNow(clock.now()), 1000);
+		return () => clearInterval(id);
+	}, [here.running, leads, clock]);
+	useEffect(() => {
+		if (!spell || !here.running || !leads || waits || t < seconds || here.since === null) return;
+		begin(spells[index + 1], "auto", here.since + (seconds - here.into) * 1000);
+	}, [spell, here.running, here.since, here.into, leads, waits, t, seconds, index, spells, begin]);
+	useEffect(() => {
+		if (!said) return;
+		const id = setTimeout(() => setSaid(null), Math.max(0, said.until - monotonic()));
+		return () => clearTimeout(id);
+	}, [said]);
+
+	const run = spell ? (spell.visit.passes.find((p) => placeOf(spell, t) < p.start + p.seconds) ?? spell.visit.passes.at(-1)) : undefined;
+	const hand = () => {
+		if (!spell || !run) return undefined;
+		const local = Math.max(0, placeOf(spell, t) - run.start);
+		const rep = spell.visit.repSeconds;
+		return underHand(spell.step, run.side, rep > 0 ? (local % rep) / rep : run.seconds > 0 ? local / run.seconds : 0);
+	};
+	const remember = (event: RoomEvent, text: string) => {
+		undoable.current = { event, spell: here.spell, until: monotonic() + undoFor };
+		say(text);
+	};
+	const mark = (kind: "tender" | "redness" | "product", by: By, text: string, product?: string) => {
+		const at = hand() ?? { zone: "", side: "" };
+		remember(log.add(kind, { ...at, by, ...(product ? { product } : {}) }), text);
+	};
+	/** Acts that move the guide are the leading tablet's; what another sends would count for nothing. */
+	const leading = <A extends unknown[]>(act: (...a: A) => void) => {
+		return (...a: A) => (leads ? act(...a) : say(w.anotherTabletLeads));
+	};
+	const next = (by: By) => {
+		if (monotonic() - last.current.next < doubled) return;
+		last.current.next = monotonic();
+		begin(spells[index + 1], by);
+	};
+	const closing = spells.find((s) => s.index > index && ["close", "finish", "wake"].includes(s.step.phase));
+	const position = spell ? (here.finished ? e.seconds : Math.min(placeOf(spell, t), spell.visit.end)) : 0;
+	const overSpell = Math.max(0, t - seconds);
+
 	return {
-		at,
-		visit,
+		here,
+		grades: here.grades,
+		spells,
+		spell,
 		index,
-		ended,
-		/** How often the step comes altogether. */
-		rounds: visit ? starts.filter((v) => v.step === visit.step).length : 1,
-		running: progress.running,
-		begun: progress.running || progress.position > 0,
+		run,
+		/** Seconds into the spell, its lead included, and past its end. */
+		t,
+		over: overSpell,
+		/** Seconds of the plan, for drawings. */
+		at: spell ? Math.min(placeOf(spell, t), spell.visit.end - 0.01) : 0,
+		position,
+		now,
+		/** Seconds late, below zero early. */
+		late: (now - new Date(room.handsOff).getTime()) / 1000 + (e.seconds - position),
+		begun,
+		leads,
+		ended: here.finished,
+		running: here.running,
 		waiting,
-		sent: saver.state !== "not saved",
-		skipped: progress.skipped,
-		toggle: () => go(at, !progress.running),
-		next: () => go(starts[index + 1] ? starts[index]!.end : total, progress.running || waiting),
-		back: () => {
-			const here = starts[index];
-			// A moment into a step, back means its beginning; at the beginning, the step before.
-			const to = here && at - here.start > 3 ? here : starts[Math.max(0, index - 1)];
-			go(to ? to.start : 0, progress.running);
+		asking,
+		unsent,
+		alone,
+		said: said?.text ?? "",
+		undoable: () => undoable.current !== null && undoable.current.until > monotonic(),
+		closing: closing ? e.seconds - closing.visit.start : 0,
+		start: (by: By) => {
+			log.add("start", { by });
+			begin(spells[0], by);
+		},
+		takeOver: () => log.add("lead", { by: "tap" }),
+		toggle: leading((by: By) => {
+			if (here.running) {
+				log.add("pause", { by });
+				return;
+			}
+			setAsking(false);
+			log.add("resume", { by });
+		}),
+		next: leading(next),
+		back: leading((by: By) => begin(t > backSeconds + (spell?.visit.lead ?? 0) ? spell : spells[Math.max(0, index - 1)], by)),
+		skip: leading((by: By) => {
+			if (!spell) return;
+			remember(log.add("skip", { step: spell.step.id, by }), w.skipped);
+			begin(spells[index + 1], by);
+		}),
+		stay: leading((by: By) => {
+			if (!spell) return;
+			const add = stayAdds(spell);
+			const most = spell.step.most > 0 ? spell.step.most : Number.POSITIVE_INFINITY;
+			const beyond = (spell.step.dose?.planned ?? 0) + (here.stays[spell.key] ?? 0) + add > most;
+			if (beyond && monotonic() - last.current.most > overAgain) {
+				last.current.most = monotonic();
+				say(w.atItsMost);
+				return;
+			}
+			remember(log.add("stay", { spell: spell.key, add, by }), w.stayPlus({ n: add }));
+		}),
+		less: (by: By) => remember(log.add("less", { by }), w.lighterNow),
+		tender: (by: By) => mark("tender", by, w.tenderMarked),
+		redness: (by: By) => mark("redness", by, w.rednessMarked),
+		product: (by: By) => mark("product", by, w.productAdded, lastProduct(spells, index)),
+		quiet: (on: boolean) => log.add("quiet", { on }),
+		tick: (item: string, on: boolean) => log.add("tick", { item, on }),
+		grade: (measure: string, side: string, value: number) => log.add("grade", { measure, side, reading: 1, value }),
+		stop: (by: By) => log.add("stop", { by }),
+		goOn: (by: By) => log.add("go-on", { by }),
+		undo: () => {
+			const u = undoable.current;
+			if (!u || u.until < monotonic()) return;
+			log.undo(u.event);
+			undoable.current = null;
+			if (u.event.kind === "skip")
+				begin(
+					spells.find((s) => s.key === u.spell),
+					"tap",
+				);
+			say(w.takenBack);
 		},
 		/** What is left of the plan goes undone, or all of it up to its closing, and is recorded as left out. */
-		endHere: (toClosing: boolean) => {
-			const closing = starts.findIndex((v, i) => i > index && ["close", "finish", "wake"].includes(evaluation.steps[v.step]!.phase));
-			const until = toClosing && closing >= 0 ? closing : starts.length;
-			const done = new Set(starts.filter((v, i) => i < index || v.end <= at || (i === index && at - v.start > 3)).map((v) => v.step));
-			const undone = starts.slice(index, until).flatMap((v) => (done.has(v.step) ? [] : [evaluation.steps[v.step]!.id]));
-			go(until < starts.length ? starts[until]!.start : total, until < starts.length && progress.running, [
-				...new Set([...progress.skipped, ...undone]),
-			]);
-		},
-		/** The closing that is still to come, in seconds; 0 where there is none. */
-		closing: (() => {
-			const i = starts.findIndex((v, n) => n > index && ["close", "finish", "wake"].includes(evaluation.steps[v.step]!.phase));
-			return i < 0 ? 0 : total - starts[i]!.start;
-		})(),
-		skip: () => {
-			const id = visit ? evaluation.steps[visit.step]!.id : "";
-			go(starts[index + 1] ? starts[index]!.end : total, progress.running, [...new Set([...progress.skipped, id])]);
-		},
+		endHere: leading((toClosing: boolean) => {
+			const until = toClosing && closing ? closing.index : spells.length;
+			const done = new Set(
+				spells.filter((s) => s.index < index || (s.index === index && t > backSeconds + s.visit.lead)).map((s) => s.step.id),
+			);
+			for (const id of new Set(spells.slice(index, until).map((s) => s.step.id)))
+				if (!done.has(id)) log.add("skip", { step: id, by: "tap" });
+			begin(spells[until], "tap");
+		}),
 	};
 }
 
-function positionOf(p: Progress, nowMs: number): number {
-	return p.running ? p.position + Math.max(0, nowMs - new Date(p.since).getTime()) / 1000 : p.position;
+export type RoomGuide = ReturnType<typeof useRoomGuide>;
+
+/** The second of the plan at so many seconds of a spell. */
+const placeOf = (s: Spell, t: number) => s.visit.start - s.visit.lead + t;
+
+/** The product that was put on last. */
+function lastProduct(spells: Spell[], index: number): string | undefined {
+	for (let i = index; i >= 0; i--) {
+		const use = spells[i]?.step.use;
+		if (use) return use.key;
+	}
+	return undefined;
 }
+
+export { counted, endsByNext };

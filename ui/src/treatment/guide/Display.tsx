@@ -1,0 +1,187 @@
+import type { Schemas } from "../../api/client";
+import { partAt } from "../../face/spell";
+import * as w from "../../words/catalogue/treatment";
+import { handAmount, partWords } from "../../words/sentences";
+import type { RoomGuide } from "../useRoomGuide";
+import type { RoomSizes } from "./roomScreen";
+import { countdown, counted, endsByNext } from "./spells";
+import { Beads } from "./Thread";
+
+type Props = { r: RoomGuide; sizes: RoomSizes; zone: (k: string) => string };
+
+/** What is largest for a kind of step, and what stands beside it (handbook, chapter 7, What is on screen). */
+export function Display({ r, sizes, zone }: Props) {
+	const s = r.spell;
+	const run = r.run;
+	if (!s || !run) return null;
+	const { step, visit } = s;
+	const d = step.dose!;
+	const local = Math.max(0, r.t - visit.lead - (run.start - visit.start));
+	if (r.t < visit.lead - 0.3) return <Large sizes={sizes} main={w.moveOver} beside={step.find ? w.findIt({ find: step.find }) : ""} />;
+	if (endsByNext(step) && step.use)
+		return (
+			<Large
+				sizes={sizes}
+				main={step.use.amount ? handAmount(step.use.amount) : w.asYouJudge}
+				beside={`${step.use.product}: ${placesOf(step, zone)}`}
+			/>
+		);
+	const stays = r.here.stays[s.key] ?? 0;
+	const rep = visit.repSeconds;
+	if ((d.kind === "reps" || d.kind === "counts" || d.kind === "breaths") && rep > 0) {
+		const sets = Math.max(1, d.sets ?? 1);
+		const each = (d.planned ?? 0) + (sets === 1 ? stays : 0);
+		const one = each * rep + (d.rest ?? 0);
+		const set = Math.min(sets, Math.floor(local / one) + 1);
+		const inSet = local - (set - 1) * one;
+		if (sets > 1 && inSet >= each * rep && set < sets)
+			return <Large sizes={sizes} main={countdown(set * one - local)} beside={w.restThenSet({ n: set + 1, of: sets })} />;
+		const c = counted(inSet, rep, each);
+		const n = c.n;
+		const into = inSet % rep;
+		const isLast = n === each && c.over === 0;
+		if (d.kind === "breaths")
+			return (
+				<Large
+					sizes={sizes}
+					main={<Breath dose={d} t={into} size={sizes.glance * 1.15} />}
+					beside={c.over > 0 ? `+${c.over}` : w.breathOf({ n, of: each })}
+				>
+					{(d.pulses ?? 0) > 0 && <Beads n={pulsesDone(d, into)} of={d.pulses!} width={sizes.glance * 2} />}
+				</Large>
+			);
+		const lastDiffers = isLast && step.last;
+		return (
+			<Large
+				sizes={sizes}
+				main={<span data-testid="count">{c.over > 0 ? `+${c.over}` : isLast && each > 1 ? w.lastOne : w.nOfTotal({ n, of: each })}</span>}
+				beside={[sets > 1 ? w.setOf({ n: set, of: sets }) : "", lastDiffers ? step.last?.does || w.leanIn : ""].filter(Boolean).join(" · ")}
+			>
+				<Beads n={isLast ? each - (c.over > 0 ? 0 : 1) : n - 1} of={each} width={sizes.glance * 3} />
+				{step.parts.length > 1 && <Parts step={step} t={into} sizes={sizes} zone={zone} />}
+			</Large>
+		);
+	}
+	if (d.kind === "positions") return <Positions r={r} sizes={sizes} local={local} />;
+	if (d.kind === "until" || d.kind === "free" || d.kind === "unknown") {
+		const sign =
+			d.kind === "until" ? (d.sign ?? w.theSign) : d.kind === "free" ? w.asItFeelsRight : w.notSaidPlanned({ seconds: d.planned ?? 0 });
+		return (
+			<Large
+				sizes={sizes}
+				main={<span data-testid="count">{countdown(local)}</span>}
+				beside={`${sign} · ${w.plannedSeconds({ seconds: d.planned ?? 0 })}`}
+			/>
+		);
+	}
+	const left = run.seconds + stays - local;
+	return (
+		<Large
+			sizes={sizes}
+			main={<span data-testid="countdown">{left > 0 ? countdown(left) : `+${countdown(-left)}`}</span>}
+			beside={step.sign ? w.wellDone({ sign: step.sign }) : ""}
+		/>
+	);
+}
+
+const placesOf = (step: Schemas["Resolved"], zone: (k: string) => string) =>
+	[...new Set(step.path.map((p) => zone(p.zone).toLowerCase()))].slice(0, 4).join(", ");
+
+function Large({ main, beside, sizes, children }: { main: React.ReactNode; beside: string; sizes: RoomSizes; children?: React.ReactNode }) {
+	return (
+		<div>
+			<div className="num flex flex-wrap items-center gap-x-5 font-serif font-semibold" style={{ fontSize: sizes.glance, lineHeight: 1 }}>
+				{main}
+				{children}
+			</div>
+			{beside && (
+				<p className="m-0 truncate first-letter:uppercase" style={{ fontSize: sizes.arm * 1.15, lineHeight: 1.15 }}>
+					{beside}
+				</p>
+			)}
+		</div>
+	);
+}
+
+/** The parts of a repetition: the present one is lit, with its seconds left. */
+function Parts({ step, t, sizes, zone }: { step: Schemas["Resolved"]; t: number; sizes: RoomSizes; zone: (k: string) => string }) {
+	const doing = partAt(step.parts, t);
+	let at = 0;
+	return (
+		<ul
+			className="m-0 list-none p-0 font-sans text-[length:var(--part)] leading-tight font-normal"
+			style={{ ["--part" as string]: `${sizes.arm}px` }}
+			data-testid="part"
+		>
+			{step.parts.map((p) => {
+				const key = `${p.kind}${p.zone ?? ""}${at}`;
+				at += p.seconds * Math.max(1, p.count ?? 1);
+				const lit = doing?.part === p;
+				return (
+					<li key={key} className={lit ? "font-bold" : "text-amber-dim"}>
+						{[p.does || partWords[p.kind], p.zone ? zone(p.zone).toLowerCase() : ""].filter(Boolean).join(" · ")}
+						{lit && ` ${countdown(at - t)}`}
+					</li>
+				);
+			})}
+		</ul>
+	);
+}
+
+/** Pulses fall on the out-breath: pulse j of p at in + pause + (j - 1/2) x out/p. */
+export function pulsesDone(d: Schemas["Dose"], t: number): number {
+	const p = d.pulses ?? 0;
+	const from = (d.in ?? 0) + (d.pause ?? 0);
+	let n = 0;
+	for (let j = 1; j <= p; j++) if (t >= from + ((j - 0.5) * (d.out ?? 0)) / p) n++;
+	return n;
+}
+
+/** A ring that fills with the in-breath, stays full in the pause and empties with the out-breath. */
+function Breath({ dose, t, size }: { dose: Schemas["Dose"]; t: number; size: number }) {
+	const i = dose.in ?? 4;
+	const p = dose.pause ?? 0;
+	const o = dose.out ?? 6;
+	const full = t < i ? t / i : t < i + p ? 1 : Math.max(0, 1 - (t - i - p) / o);
+	const word = t < i ? w.breatheIn : t < i + p ? w.breathHold : w.breatheOut;
+	const round = 2 * Math.PI * 42;
+	return (
+		<>
+			<svg width={size} height={size} viewBox="-50 -50 100 100" aria-hidden="true">
+				<circle r={42} fill="none" stroke="var(--color-amber-dim)" strokeWidth={2} opacity={0.6} />
+				<circle
+					r={42}
+					fill="none"
+					stroke="var(--color-amber)"
+					strokeWidth={13}
+					strokeDasharray={`${full * round} ${round}`}
+					transform="rotate(-90)"
+				/>
+			</svg>
+			<span>{word}</span>
+		</>
+	);
+}
+
+const ways = [w.placeUp, w.placeYourRight, w.placeDown, w.placeYourLeft];
+
+/** The place in the client's words, which of how many, the round, and the seconds there. */
+function Positions({ r, sizes, local }: { r: RoomGuide; sizes: RoomSizes; local: number }) {
+	const d = r.spell!.step.dose!;
+	const places = Math.max(1, d.places ?? 1);
+	const each = d.seconds ?? 1;
+	const n = Math.floor(local / each);
+	const place = n % places;
+	const rounds = (d.planned ?? 1) * Math.max(1, d.senses ?? 1) + (r.here.stays[r.spell!.key] ?? 0);
+	const round = Math.min(rounds, Math.floor(n / places) + 1);
+	const main = places === ways.length ? ways[place]! : w.placeNumber({ n: place + 1 });
+	return (
+		<Large
+			sizes={sizes}
+			main={<span data-testid="count">{main}</span>}
+			beside={[w.nOfTotal({ n: place + 1, of: places }), w.roundOf({ n: round, of: rounds }), countdown(each - (local % each))].join(" · ")}
+		>
+			<Beads n={place} of={places} width={sizes.glance * 3} />
+		</Large>
+	);
+}

@@ -1,0 +1,163 @@
+import { describe, expect, it } from "vitest";
+import { elapsed, hereOf, taken } from "./here";
+import { contrast, letterMm, luminance, mmByCard, mmPerPixel, sizes } from "./letters";
+import { RoomClock } from "./roomClock";
+import { type Kept, RoomLog, uuid7 } from "./roomLog";
+import { countdown, counted, underHand } from "./spells";
+
+const tablet = { width: 1024, height: 768, inches: 10.1, metres: 2 };
+const laptop = { width: 1280, height: 800, inches: 13.3, metres: 2 };
+
+describe("letters (handbook, chapter 7)", () => {
+	it("are as high as the chapter's arithmetic says", () => {
+		expect(letterMm(20, 2000)).toBeCloseTo(11.64, 2);
+		expect(letterMm(16, 2000)).toBeCloseTo(9.31, 2);
+		expect(letterMm(16, 700)).toBeCloseTo(3.26, 2);
+		expect(mmPerPixel(tablet)).toBeCloseTo(0.2004, 4);
+		expect(mmPerPixel(laptop)).toBeCloseTo(0.2238, 4);
+		expect(mmByCard(428)).toBeCloseTo(0.2, 4);
+		expect(sizes(tablet)).toMatchObject({ glance: 83, read: 67, arm: 24, target: 100 });
+		expect(sizes(laptop)).toMatchObject({ glance: 75, read: 60, target: 90 });
+	});
+	it("have the contrast that the chapter measures", () => {
+		expect(contrast("#f2b35c", "#17100f")).toBeCloseTo(10.18, 2);
+		expect(contrast("#c79a5f", "#17100f")).toBeCloseTo(7.35, 2);
+		expect(luminance("#ffffff")).toBeCloseTo(1, 6);
+	});
+});
+
+describe("counting", () => {
+	it("begins with one and says the next at its beginning", () => {
+		expect(counted(0, 3, 9)).toEqual({ n: 1, over: 0 });
+		expect(counted(3, 3, 9)).toEqual({ n: 2, over: 0 });
+		expect(counted(26.9, 3, 9)).toEqual({ n: 9, over: 0 });
+		expect(counted(27, 3, 9)).toEqual({ n: 9, over: 1 });
+		expect(counted(31, 3, 9)).toEqual({ n: 9, over: 2 });
+	});
+	it("rounds seconds up, with minutes from sixty on", () => {
+		expect([countdown(0.2), countdown(59.2), countdown(60), countdown(61.5)]).toEqual(["1", "1:00", "1:00", "1:02"]);
+	});
+	it("finds the zone under the hand by the part of the way", () => {
+		const step = { path: [{ zone: "chin" }, { zone: "jawline" }, { zone: "jaw-angle" }] } as never;
+		expect(underHand(step, "left", 0)).toEqual({ zone: "chin", side: "left" });
+		expect(underHand(step, "left", 0.5)).toEqual({ zone: "jawline", side: "left" });
+		expect(underHand(step, "both", 1)).toEqual({ zone: "jaw-angle", side: "both" });
+	});
+});
+
+describe("the room's clock", () => {
+	it("follows the quickest answer and leaves out slow ones", () => {
+		let own = 0;
+		let wall = 0;
+		const c = new RoomClock(
+			() => own,
+			() => wall,
+		);
+		c.hear(0, 400, 10_200);
+		expect(c.offset()).toBe(10_000);
+		c.hear(1000, 1100, 11_060);
+		expect(c.offset()).toBe(10_010);
+		c.hear(2000, 5000, 99_999);
+		expect(c.offset()).toBe(10_010);
+		own = 3000;
+		wall = 3000;
+		expect(c.jumped()).toBe(0);
+		wall = 63_000;
+		expect(c.jumped()).toBe(60);
+		expect(c.jumped()).toBe(0);
+		expect(c.now()).toBe(13_010);
+	});
+});
+
+const nothing = {
+	leader: "",
+	spell: null,
+	running: false,
+	finished: false,
+	stopped: false,
+	skipped: [],
+	stays: {},
+	less: 0,
+	refit: null,
+	marks: [],
+	ticks: {},
+	grades: {},
+	real: {},
+	estimated: [],
+	pausedSpells: [],
+	aside: [],
+	duplicates: 0,
+	missing: {},
+	faults: [],
+	counted: 0,
+	into: 0,
+	n: 0,
+	seq: {},
+	quiet: false,
+};
+
+describe("the room's log", () => {
+	it("counts at once, waits without a network, survives a reload and is sent once", async () => {
+		let stored: Kept | undefined;
+		const waiting = {
+			find: async () => stored,
+			save: async (k: Kept) => {
+				stored = structuredClone(k);
+			},
+			drop: async () => {
+				stored = undefined;
+			},
+		};
+		const server: { id: string; seq: number }[] = [];
+		let network = false;
+		let t = 1000;
+		const send = async (events: { id: string; seq: number }[]) => {
+			if (!network) throw new Error("no network");
+			for (const e of events) if (!server.some((s) => s.id === e.id)) server.push(e);
+			return { now: "", standing: { ...nothing, leader: "A", n: server.length, seq: { A: server.length } } } as never;
+		};
+		const open = () =>
+			new RoomLog({ device: "A", now: () => t, send: send as never, waiting: waiting as never, newId: () => uuid7(t) }, nothing as never);
+		let log = open();
+		log.add("start");
+		log.add("begin", { spell: "one/1", by: "tap" });
+		t = 5000;
+		log.add("tender", { zone: "temple", side: "left" });
+		await Promise.resolve();
+		expect(log.view()).toMatchObject({ unsent: 3, here: { spell: "one/1", leader: "A" } });
+		expect(elapsed(log.view().here, 6000)).toBe(5);
+		log.close();
+		log = open(); // a reload, still without a network
+		await log.restore();
+		expect(log.view()).toMatchObject({ unsent: 3, here: { spell: "one/1", n: 3 } });
+		log.add("pause");
+		network = true;
+		await new Promise((r) => setTimeout(r, 5));
+		await log.send();
+		expect(server.map((e) => e.seq)).toEqual([1, 2, 3, 4]);
+		expect(log.view().unsent).toBe(0);
+		expect(stored).toBeUndefined();
+		log.close();
+	});
+	it("goes through a spell as the server does", () => {
+		const e = (kind: string, at: number, more = {}) => ({ id: "x", device: "A", seq: 1, n: 1, at, kind, ...more }) as never;
+		let h = hereOf(nothing as never);
+		for (const x of [
+			e("start", 0),
+			e("begin", 0, { spell: "a/1" }),
+			e("pause", 9000),
+			e("resume", 60_000),
+			e("stop", 62_000),
+			e("go-on", 90_000),
+		])
+			h = taken(h, x);
+		expect(elapsed(h, 94_000)).toBe(15);
+		h = taken(h, e("begin", 95_000, { spell: "b/1" }));
+		expect(elapsed(h, 96_000)).toBe(1);
+		expect(taken(h, e("finish", 99_000)).finished).toBe(true);
+	});
+	it("makes ids that sort by time", () => {
+		expect(uuid7(1_700_000_000_000) < uuid7(1_700_000_000_001)).toBe(true);
+		expect(uuid7(1)).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/);
+	});
+});

@@ -1,0 +1,32 @@
+import { useState } from "react";
+import { sizes, usualInches, usualMetres } from "./letters";
+import type { Mode } from "./spells";
+
+/** How this device shows the room: how large its screen is, how far away it stands, where the wishes are, how it goes on. */
+export type RoomScreen = { inches: number; metres: number; edge: "left" | "right"; mode: Mode };
+
+const key = "softpalm-room-screen";
+
+function read(): RoomScreen {
+	const usual: RoomScreen = { inches: usualInches(window.innerWidth), metres: usualMetres, edge: "right", mode: "mixed" };
+	try {
+		return { ...usual, ...(JSON.parse(localStorage.getItem(key) ?? "{}") as Partial<RoomScreen>) };
+	} catch {
+		return usual;
+	}
+}
+
+export function useRoomScreen() {
+	const [screen, setScreen] = useState(read);
+	const change = (more: Partial<RoomScreen>) => {
+		const next = { ...screen, ...more };
+		localStorage.setItem(key, JSON.stringify(next));
+		setScreen(next);
+	};
+	const s = sizes({ width: window.innerWidth, height: window.innerHeight, inches: screen.inches, metres: screen.metres });
+	/** Whether six wishes fit beside each other, and seven lines above the acts. */
+	const fits = 6 * s.target + 5 * s.gap <= window.innerHeight && window.innerWidth >= 1000;
+	return { screen, change, sizes: s, fits };
+}
+
+export type RoomSizes = ReturnType<typeof sizes>;
