@@ -49,6 +49,7 @@ func (h *handlers) registerPlans(api huma.API) {
 				ForSkin:     p.SkinVariants,
 				Minds:       listed(p.PractitionerNotes),
 				ClientNotes: listed(p.ClientNotes),
+				Pace:        p.Pace,
 			}, nil)
 		},
 	)
@@ -109,4 +110,6 @@ type PlanView struct {
 	Minds []string `json:"minds"`
 	// ClientNotes are the notes of the client's file, with the steps they are about.
 	ClientNotes []studio.StepNote `json:"clientNotes"`
+	// Pace at which it is planned: the practitioner's own, 1 where nothing was learned.
+	Pace studio.Pace `json:"pace"`
 }

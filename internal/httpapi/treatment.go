@@ -136,6 +136,13 @@ func (h *handlers) registerTreatments(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("forget-pace", http.MethodDelete, "/api/practitioners/{id}/pace", "Start a practitioner's pace over"),
+		func(ctx context.Context, in *ByID) (*nothing, error) {
+			return nil, answer(h.rooms.Treatment.ForgetPace(ctx, actor(ctx), in.ID))
+		},
+	)
+	huma.Register(
+		api,
 		closed("get-record", http.MethodGet, "/api/visits/{id}/record", "The treatment's record"),
 		func(ctx context.Context, in *ByID) (*body[RecordView], error) {
 			return record(h.rooms.Treatment.Record(ctx, actor(ctx), in.ID))

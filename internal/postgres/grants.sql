@@ -5,7 +5,7 @@ grant select, insert, update, delete on all tables in schema public to softpalm_
 revoke all on account_email, session_token, consultation_link, account_link, calendar_link, client_page, demo_sign_in, goose_db_version from softpalm_app;
 grant insert on demo_sign_in to softpalm_app;
 revoke delete on consultation, letter from softpalm_app;
-revoke update, delete on room_event, stock_movement, cost_layer, product_use, audit, pre_check, protocol_version, visit_change from softpalm_app;
+revoke update, delete on room_event, spell_time, stock_movement, cost_layer, product_use, audit, pre_check, protocol_version, visit_change from softpalm_app;
 grant execute on all functions in schema public to softpalm_app;
 revoke update, delete on consent from softpalm_app;
 grant update (withdrawn_at) on consent to softpalm_app;

@@ -33,7 +33,6 @@ import (
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/protocols"
-	"softpalm/internal/studio/treatment"
 )
 
 var start = time.Date(2026, 11, 24, 9, 5, 0, 0, time.UTC)
@@ -355,7 +354,7 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	third := room.Treatment.Evaluation.Occurrences[2]
-	spell := treatment.SpellKey(room.Treatment.Evaluation.Steps[third.Step].ID, third.Number)
+	spell := guide.SpellKey(room.Treatment.Evaluation.Steps[third.Step].ID, third.Number)
 	require.NoError(t, w.happened(v.ID, guide.Event{Kind: guide.Begin, Spell: spell, By: "tap"}))
 	room, err = w.svc.Treatment.Room(ctx, &w.owner, v.ID)
 	require.NoError(t, err)

@@ -2,13 +2,16 @@ package postgres_test
 
 import (
 	"context"
+	"slices"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/guide"
+	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
 )
 
@@ -103,4 +106,82 @@ func TestTheRoomsLog(t *testing.T) {
 	rec, err = w.svc.Treatment.Record(ctx, &w.owner, v.ID)
 	require.NoError(t, err)
 	assert.Len(t, rec.Additions, 1, "a repeat changes nothing")
+}
+
+// worked goes through a plan on the owner's tablet, each spell at a multiple of its planned seconds, by taps; an oil is
+// added by the way where it is named.
+func (w *world) worked(t *testing.T, v *studio.VisitLine, pace float64, added string) {
+	t.Helper()
+	room, err := w.svc.Treatment.Room(context.Background(), &w.owner, v.ID)
+	require.NoError(t, err)
+	e := room.Treatment.Evaluation
+	at := float64(w.now.UnixMilli())
+	var events []guide.Event
+	for i := range e.Occurrences {
+		o := &e.Occurrences[i]
+		r := &e.Steps[o.Step]
+		events = append(events, guide.Event{Kind: guide.Begin, Spell: guide.SpellKey(r.ID, o.Number), By: "tap", At: at})
+		at += 1000 * (o.Lead + pace*r.Working)
+		if added != "" && i > len(e.Occurrences)/2 && len(r.Path) > 0 && r.Relation == stroke.Slides {
+			events = append(events, guide.Event{Kind: guide.Product, Product: added, Zone: r.Path[0].Zone, Side: "left", At: at - 500})
+			added = ""
+		}
+	}
+	events = append(events, guide.Event{Kind: guide.Finish, By: "tap", At: at})
+	for part := range slices.Chunk(events, 90) {
+		require.NoError(t, w.happened(v.ID, part...))
+	}
+}
+
+// What the room teaches: three treatments worked a tenth faster make a pace, the next plan is timed by it and says so,
+// and it is forgotten on wish; an oil added by the way tells the shelf how long it slid (handbook, chapter 7, Real
+// against planned).
+func TestTheRoomTeaches(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	day, err := w.svc.Diary.Day(ctx, &w.owner, "")
+	require.NoError(t, err)
+	var mine []studio.VisitLine
+	for _, v := range day.Visits {
+		if v.Practitioner == *w.owner.Practitioner {
+			mine = append(mine, v)
+		}
+	}
+	require.GreaterOrEqual(t, len(mine), 3)
+	oil := w.line(t, "calm-oil").Product.ID
+	before, err := w.svc.Shelf.LearnedOf(ctx, &w.owner, oil)
+	require.NoError(t, err)
+	for i := range 3 {
+		v := &mine[i]
+		w.checked(t, *v, nil)
+		_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+		require.NoError(t, err)
+		plan, err := w.svc.Checks.PlanFor(ctx, &w.owner, v.ID, studio.PlanOptions{})
+		require.NoError(t, err)
+		assert.InDelta(t, 1, plan.Pace.Pace, 1e-9, "fewer than three teach nothing yet")
+		require.NoError(t, w.start(t, v.ID))
+		w.worked(t, v, 0.9, map[bool]string{true: "calm-oil"}[i == 0])
+		rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
+		require.NoError(t, err)
+		_, err = w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, rec.Record)
+		require.NoError(t, err)
+		w.now = w.now.Add(time.Minute)
+	}
+	after, err := w.svc.Shelf.LearnedOf(ctx, &w.owner, oil)
+	require.NoError(t, err)
+	assert.Greater(t, after.Observations, before.Observations, "the oil was added to, or slid to the end")
+
+	next := w.next(t, mine[0].Client)
+	w.now = next.StartsAt.Add(-10 * time.Minute)
+	w.checked(t, next, nil)
+	plan, err := w.svc.Checks.PlanFor(ctx, &w.owner, next.ID, studio.PlanOptions{})
+	require.NoError(t, err)
+	require.Equal(t, *w.owner.Practitioner, next.Practitioner)
+	assert.InDelta(t, 0.96, plan.Pace.Pace, 0.011, "3 of 8 parts of ln 0.9")
+	assert.Equal(t, 3, plan.Pace.Treatments)
+	require.ErrorIs(t, w.svc.Treatment.ForgetPace(ctx, &w.desk, next.Practitioner), studio.ErrForbidden)
+	require.NoError(t, w.svc.Treatment.ForgetPace(ctx, &w.owner, next.Practitioner))
+	again, err := w.svc.Checks.PlanFor(ctx, &w.owner, next.ID, studio.PlanOptions{})
+	require.NoError(t, err)
+	assert.Zero(t, again.Pace.Treatments, "timed as published again")
 }

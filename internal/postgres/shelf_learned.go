@@ -191,11 +191,11 @@ func (t *Tx) Wasted(ctx context.Context, product uuid.UUID, since, zone string) 
 // Observations lists how long a product slid since that was forgotten, oldest first.
 func (t *Tx) Observations(ctx context.Context, product uuid.UUID) ([]shelf.Slid, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (s shelf.Slid, err error) {
-		var skin float64
-		err = r.Scan(&s.Minute, &s.Kind, &skin)
-		s.Skin = &skin
+		var skin, from, need float64
+		err = r.Scan(&s.Minute, &s.Kind, &skin, &from, &need)
+		s.Skin, s.Slip0, s.Need = &skin, &from, &need
 		return s, err
-	}, `select * from (select minute::float8, kind, skin::float8 from slip_observation where studio_id = $1 and product_id = $2
+	}, `select * from (select minute::float8, kind, skin::float8, slip::float8, need::float8 from slip_observation where studio_id = $1 and product_id = $2
 				and at > coalesce((select since from learned_since where studio_id = $1 and product_id = $2 and kind = 'half-life'), '-infinity')
 			order by at desc limit 60) o`, t.studio, product)
 }

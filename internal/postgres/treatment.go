@@ -2,6 +2,8 @@ package postgres
 
 import (
 	"context"
+	"database/sql"
+	"errors"
 	"time"
 
 	"github.com/google/uuid"
@@ -9,6 +11,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/guide"
+	"softpalm/internal/craft/pace"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
 )
@@ -111,9 +114,72 @@ func (t *Tx) AddProductUse(ctx context.Context, u *studio.ProductUse) error {
 
 // AddSlipObservation keeps how long a product slid.
 func (t *Tx) AddSlipObservation(ctx context.Context, product, visit uuid.UUID, s studio.SlidFor, skin float64, at time.Time) error {
-	return t.exec(ctx, `insert into slip_observation (studio_id, id, product_id, visit_id, minute, kind, skin, at)
-		values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-		t.studio, studio.NewID(), product, visit, s.Minute, s.Kind, skin, at)
+	return t.exec(ctx, `insert into slip_observation (studio_id, id, product_id, visit_id, minute, kind, skin, at, slip, need)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, coalesce(nullif($9::numeric, 0), 100), coalesce(nullif($10::numeric, 0), 35))`,
+		t.studio, studio.NewID(), product, visit, s.Minute, s.Kind, skin, at, s.Slip, s.Need)
+}
+
+// AddSpellTimes keeps how long the spells of a treatment took.
+func (t *Tx) AddSpellTimes(ctx context.Context, visit, practitioner uuid.UUID, times []guide.SpellTime, at time.Time) error {
+	return t.exec(ctx, `insert into spell_time (studio_id, visit_id, spell, practitioner_id, stroke, planned, actual, ended_by, dose,
+			stayed, skipped, repeated, paused, estimated, at)
+		select $1, $2, e ->> 'Key', $3, e ->> 'stroke', (e ->> 'planned')::numeric, (e ->> 'real')::numeric, coalesce(e ->> 'endedBy', ''), e ->> 'dose',
+			coalesce((e ->> 'stayed')::bool, false), coalesce((e ->> 'skipped')::bool, false), coalesce((e ->> 'repeated')::bool, false),
+			coalesce((e ->> 'paused')::bool, false), coalesce((e ->> 'estimated')::bool, false), $5
+		from jsonb_array_elements($4) e`, t.studio, visit, practitioner, document(times), at)
+}
+
+// SpellTimes lists the spells of a practitioner's newest treatments since they were told to start over, a treatment
+// each, oldest first.
+func (t *Tx) SpellTimes(ctx context.Context, practitioner uuid.UUID, treatments int) ([][]pace.Spell, error) {
+	type row struct {
+		visit uuid.UUID
+		spell pace.Spell
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		s := &x.spell
+		err = r.Scan(&x.visit, &s.Stroke, &s.Planned, &s.Real, &s.EndedBy, &s.Dose, &s.Stayed, &s.Skipped, &s.Repeated, &s.Paused, &s.Estimated)
+		return x, err
+	}, `with newest as (select visit_id, max(at) as at from spell_time where studio_id = $1 and practitioner_id = $2
+				and at > coalesce((select since from practitioner_pace where studio_id = $1 and practitioner_id = $2), '-infinity')
+			group by visit_id order by max(at) desc limit $3)
+		select s.visit_id, s.stroke, s.planned::float8, s.actual::float8, s.ended_by, s.dose, s.stayed, s.skipped, s.repeated, s.paused, s.estimated
+		from newest n join spell_time s on s.studio_id = $1 and s.visit_id = n.visit_id order by n.at, s.visit_id, s.spell`,
+		t.studio, practitioner, treatments)
+	out := [][]pace.Spell{}
+	last := uuid.Nil
+	for i := range rows {
+		if rows[i].visit != last {
+			out, last = append(out, nil), rows[i].visit
+		}
+		out[len(out)-1] = append(out[len(out)-1], rows[i].spell)
+	}
+	return out, err
+}
+
+// SavePace keeps the pace that a practitioner's treatments teach.
+func (t *Tx) SavePace(ctx context.Context, practitioner uuid.UUID, p pace.Learned) error {
+	return t.exec(ctx, `insert into practitioner_pace (studio_id, practitioner_id, pace, treatments, strokes) values ($1, $2, $3, $4, $5)
+		on conflict (studio_id, practitioner_id) do update set pace = excluded.pace, treatments = excluded.treatments, strokes = excluded.strokes`,
+		t.studio, practitioner, p.Pace, p.From, document(p.Strokes))
+}
+
+// ForgetPace starts a practitioner's pace over.
+func (t *Tx) ForgetPace(ctx context.Context, practitioner uuid.UUID, at time.Time) error {
+	return t.exec(ctx, `insert into practitioner_pace (studio_id, practitioner_id, pace, since) values ($1, $2, 1, $3)
+		on conflict (studio_id, practitioner_id) do update set pace = 1, treatments = 0, strokes = '{}', since = excluded.since`,
+		t.studio, practitioner, at)
+}
+
+// Pace is the pace of a practitioner: as planned, where nothing was learned.
+func (t *Tx) Pace(ctx context.Context, practitioner uuid.UUID) (studio.Pace, error) {
+	p := studio.Pace{Pace: 1, Strokes: map[string]pace.Own{}}
+	err := t.tx.QueryRowxContext(ctx, "select pace::float8, treatments, strokes from practitioner_pace where studio_id = $1 and practitioner_id = $2",
+		t.studio, practitioner).Scan(&p.Pace, &p.Treatments, doc[map[string]pace.Own]{&p.Strokes})
+	if errors.Is(err, sql.ErrNoRows) {
+		return p, nil
+	}
+	return p, translate(err)
 }
 
 // LastMeasures says how a practitioner measured each product last, as planned left out.

@@ -70,4 +70,6 @@ type Plan struct {
 	PractitionerNotes []string
 	// ClientNotes are the notes of the client's file, with the steps they are about.
 	ClientNotes []StepNote
+	// Pace at which it is planned: the practitioner's own, 1 where nothing was learned.
+	Pace Pace
 }

@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/pace"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/slip"
 )
@@ -49,6 +50,16 @@ type RecordUse struct {
 type SlidFor struct {
 	Kind   string          `json:"kind" enum:"at,beyond,before"`
 	Minute decimal.Decimal `json:"minute"`
+	// Slip just after the application and Need of the stroke, where the room knows them; 0 where it does not.
+	Slip float64 `json:"-"`
+	Need float64 `json:"-"`
+}
+
+// Pace is how fast a practitioner works: 1.00 is as planned. Strokes are those whose own pace was learned.
+type Pace struct {
+	Pace       float64             `json:"pace"`
+	Treatments int                 `json:"treatments"`
+	Strokes    map[string]pace.Own `json:"strokes"`
 }
 
 // RecordLot is an amount from one pack of a lot.

@@ -77,6 +77,7 @@ type Resolved struct {
 	Source  *protocol.Step `json:"-"`
 	Stroke  *stroke.Stroke `json:"-"`
 	hold    float64
+	pace    float64 // of the practitioner with this stroke
 	rep     float64 // seconds of one repetition
 	last    float64 // seconds by which the last repetition differs
 	Regions uint    `json:"-"`
@@ -358,7 +359,8 @@ func (r *Resolved) timing(ctx *protocol.Context) {
 	r.Least, r.Most, r.Grain = r.Dose.Range()
 	r.Open = r.Dose.Open()
 	r.Working = r.WorkingSeconds(r.Dose.Planned)
-	r.Seconds = int(math.Round(r.Working * ctx.PaceFactor()))
+	r.pace = ctx.PaceOf(r.StrokeKey)
+	r.Seconds = int(math.Round(r.Working * r.pace))
 	if move := stroke.MoveSeconds(r.Parts); move > 0 && len(r.Path) > 1 && r.Dose.CountsReps() {
 		cm := 0.0
 		for i := 1; i < len(r.Path); i++ {

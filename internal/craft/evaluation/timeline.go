@@ -209,9 +209,9 @@ func (t *timeline) occurrence(i, pass int) {
 	v := Occurrence{Step: i, Number: pass, SideRuns: mine, Hands: t.hands}
 	switch {
 	case r.Dose.CountsReps():
-		v.RepSeconds = r.rep
+		v.RepSeconds = r.rep * r.pace
 	case r.Dose.Kind == stroke.Breaths:
-		v.RepSeconds = r.Dose.In + r.Dose.Pause + r.Dose.Out
+		v.RepSeconds = (r.Dose.In + r.Dose.Pause + r.Dose.Out) * r.pace
 	}
 	v.Lead, v.HandsLifted = t.lead(r, mine)
 	if r.Tool != nil {

@@ -100,7 +100,7 @@ func Fit(p *protocol.Protocol, ctx *protocol.Context, slotSeconds int) Fitted {
 
 // FitOf is [Fit] for a protocol that is already evaluated.
 func FitOf(p *protocol.Protocol, ctx *protocol.Context, e *evaluation.Evaluation, slotSeconds int) Fitted {
-	f := fitting{p: p, e: e, pace: ctx.PaceFactor(), mem: scratches.Get().(*scratch)}
+	f := fitting{p: p, e: e, ctx: ctx, mem: scratches.Get().(*scratch)}
 	f.group(ctx)
 	fixed := e.Seconds
 	for gi := range f.groups {
@@ -118,7 +118,7 @@ func FitOf(p *protocol.Protocol, ctx *protocol.Context, e *evaluation.Evaluation
 type fitting struct {
 	p      *protocol.Protocol
 	e      *evaluation.Evaluation
-	pace   float64
+	ctx    *protocol.Context
 	groups []group
 	lo, hi float64
 	mem    *scratch
@@ -254,7 +254,7 @@ func (f *fitting) dosed(g *group, planned int) option {
 	o := option{planned: planned}
 	for _, i := range g.steps {
 		r := &f.e.Steps[i]
-		secs := int(math.Round(r.WorkingSeconds(planned) * f.pace))
+		secs := int(math.Round(r.WorkingSeconds(planned) * f.ctx.PaceOf(r.StrokeKey)))
 		o.seconds += secs
 		if r.Dose.Planned > 0 && planned != r.Dose.Planned {
 			o.penalty += int64(

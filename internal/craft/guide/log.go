@@ -112,8 +112,8 @@ type State struct {
 	Skipped []string       `json:"skipped"`
 	Stays   map[string]int `json:"stays"`
 	Less    int            `json:"less"`
-	Refit   *TakenRefit      `json:"refit"`
-	Marks   []RoomMark         `json:"marks"`
+	Refit   *TakenRefit    `json:"refit"`
+	Marks   []RoomMark     `json:"marks"`
 	// Ticks by item, Grades by measure/side/reading: the last in the order counts.
 	Ticks  map[string]bool    `json:"ticks"`
 	Grades map[string]float64 `json:"grades"`
@@ -177,7 +177,7 @@ func (l *Log) Merge() State {
 // read goes through the events in their order.
 func (l *Log) read() (*merging, []Event) {
 	events, duplicates, faults := InOrder(l.Arrived)
-	m := &merging{State: State{
+	m := &merging{story: newStory(), State: State{
 		Skipped: []string{}, Stays: map[string]int{}, Marks: []RoomMark{}, Ticks: map[string]bool{}, Grades: map[string]float64{},
 		Real: map[string]float64{}, Estimated: []string{}, PausedSpells: []string{}, Aside: []string{},
 		Duplicates: duplicates, Missing: missing(events), Faults: faults, Counted: len(events),
@@ -224,6 +224,7 @@ type merging struct {
 	since  float64 // when the present interval began, while running
 	into   float64 // seconds of the present spell that were counted before
 	quiet  bool
+	story  Story
 }
 
 func (m *merging) take(e *Event) {
@@ -259,6 +260,7 @@ func (m *merging) take(e *Event) {
 	case Less:
 		m.Less++
 	case Tender, Redness, Product:
+		m.story.Marked[e.ID] = m.spent(e.At)
 		m.Marks = append(m.Marks, RoomMark{e.Kind, e.ID, e.Zone, e.Side, e.Product})
 	case Quiet:
 		m.quiet = e.On
@@ -272,8 +274,16 @@ func (m *merging) take(e *Event) {
 // move begins and ends intervals.
 func (m *merging) move(e *Event) {
 	m.close(e.At, e.Kind != Resume && e.Kind != GoOn)
+	if (e.Kind == Begin || e.Kind == Finish) && m.Spell != nil {
+		m.story.endedBy[*m.Spell] = e.By
+		m.story.Ended[*m.Spell] = m.story.Total
+	}
 	switch e.Kind {
 	case Begin:
+		m.story.begun[e.Spell]++
+		if _, known := m.story.Begun[e.Spell]; !known {
+			m.story.Begun[e.Spell] = m.story.Total
+		}
 		spell := e.Spell
 		m.Spell, m.Running, m.since = &spell, true, e.At
 		m.Real[spell] += 0 // it was begun, however short it was
@@ -298,6 +308,7 @@ func (m *merging) close(at float64, ends bool) {
 		seconds := max(0, at-m.since) / 1000
 		m.Real[*m.Spell] += seconds
 		m.into += seconds
+		m.story.Total += seconds
 	}
 }
 

@@ -17,8 +17,10 @@ type Context struct {
 	Zones      map[string]anatomy.ID
 	SkinType   string
 	SkinStates []string
-	// Pace scales working seconds to the practitioner's own; 0 counts as 1.
-	Pace float64
+	// Pace scales working seconds to the practitioner's own; 0 counts as 1. StrokePace stands in for it for strokes
+	// whose own pace was learned.
+	Pace       float64
+	StrokePace map[string]float64
 	// Excluded zones may not be worked today.
 	Excluded []anatomy.ZoneSide
 	// LongNails of the practitioner today.
@@ -96,8 +98,11 @@ func (c *Context) HasSkin(skin string) bool {
 	return c.SkinType == skin || slices.Contains(c.SkinStates, skin)
 }
 
-// PaceFactor scales working seconds to the practitioner's own.
-func (c *Context) PaceFactor() float64 {
+// PaceOf scales working seconds of a stroke to the practitioner's own.
+func (c *Context) PaceOf(stroke string) float64 {
+	if own, ok := c.StrokePace[stroke]; ok && own > 0 {
+		return own
+	}
 	if c.Pace == 0 {
 		return 1
 	}

@@ -25,6 +25,8 @@ type planStore interface {
 	studio.LibraryStore
 	Packs(ctx context.Context) ([]studio.Pack, error)                                  // that hold something
 	Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error) // number 0: the newest
+	// Pace is the pace of a practitioner: as planned, where nothing was learned.
+	Pace(ctx context.Context, practitioner uuid.UUID) (studio.Pace, error)
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
@@ -41,6 +43,18 @@ type planInputs struct {
 	stock    map[string]float64
 	client   *clientSnapshot
 	standing []contraindication.Contraindication // of patch tests and policies
+	pace     studio.Pace                         // of the practitioner, 1 where nobody is named
+}
+
+// context is the studio's library at the practitioner's pace.
+func (w *planInputs) context() *protocol.Context {
+	cx := w.lib.Context()
+	cx.Pace = w.pace.Pace
+	cx.StrokePace = make(map[string]float64, len(w.pace.Strokes))
+	for key, own := range w.pace.Strokes {
+		cx.StrokePace[key] = own.Pace
+	}
+	return cx
 }
 
 func (s *Service) loadPlanInputs(ctx context.Context, tx planStore, st *studio.Studio, client uuid.UUID) (*planInputs, error) {
@@ -106,7 +120,7 @@ func (w *planInputs) adjust(
 	if err != nil {
 		return nil, err
 	}
-	cx := w.lib.Context()
+	cx := w.context()
 	cx.SkinType, cx.SkinStates, cx.ToBed = w.client.client.SkinType, w.client.client.SkinStates, toBed
 	cx.LongNails = want.Practitioner.LongNails
 	if ps := p.Validate(cx, ""); len(ps) > 0 {
@@ -252,6 +266,9 @@ func (s *Service) Prepare(
 	if err != nil {
 		return nil, err
 	}
+	if w.pace, err = tx.Pace(ctx, v.Practitioner); err != nil {
+		return nil, err
+	}
 	about := w.client.history()
 	p, err := w.adjust(ctx, tx, v.Protocol, v.Version, sc, want, about.MinutesToBed(v.EndsAt.In(st.Zone())))
 	if err != nil {
@@ -261,7 +278,8 @@ func (s *Service) Prepare(
 	if err != nil {
 		return nil, err
 	}
-	cx := w.lib.Context()
+	p.Pace = w.pace
+	cx := w.context()
 	cx.SkinType, cx.SkinStates = w.client.client.SkinType, w.client.client.SkinStates
 	p.AsPublished = evaluation.EvaluateWithSetUp(published, cx)
 	cx.Excluded = contraindication.Merge(p.Outcomes).Excluded()

@@ -110,7 +110,7 @@ func progressOf(t *studio.Treatment, at *guide.Standing) studio.Progress {
 	if at.Spell != nil {
 		for i := range t.Evaluation.Occurrences {
 			o := &t.Evaluation.Occurrences[i]
-			if SpellKey(t.Evaluation.Steps[o.Step].ID, o.Number) == *at.Spell {
+			if guide.SpellKey(t.Evaluation.Steps[o.Step].ID, o.Number) == *at.Spell {
 				p.Position = min(o.Start-o.Lead+at.Into, o.End)
 			}
 		}
@@ -120,6 +120,3 @@ func progressOf(t *studio.Treatment, at *guide.Standing) studio.Progress {
 	}
 	return p
 }
-
-// SpellKey names one working of a step: the step and which time.
-func SpellKey(step string, pass int) string { return fmt.Sprintf("%s/%d", step, pass) }

@@ -395,6 +395,9 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 		if err := s.CloseVisit(ctx, tx, t, &a.Account, at); err != nil {
 			return err
 		}
+		if err := s.learnFromRoom(ctx, tx, t, &v.Visit, at); err != nil {
+			return err
+		}
 		if err := s.Shelf.ReturnTools(ctx, tx, a, visit); err != nil {
 			return err
 		}

@@ -9,6 +9,7 @@ import { AnotherTime, MoveAppointment } from "../diary";
 import { FaceMap } from "../face/FaceMap";
 import { clock } from "../kit/format";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
+import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 import { consentWords } from "../words/sentences";
 import { asksLetter, WriteLetter } from "./Letters";
@@ -125,6 +126,7 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 					onClose={() => setSigning(false)}
 				/>
 				<ErrorMessage error={start.error} />
+				{(t.pace.pace !== 1 || ownStrokes(t.pace) > 0) && <OwnPace pace={t.pace} practitioner={visit.practitioner} />}
 				{t.refused && <p className="text-lg font-semibold">{w.tooMuchThisProtocolHasLeft}</p>}
 				{t.refused && t.forSkin.length > 0 && (
 					<Button className="mb-4" onClick={() => setAnySkin(!anySkin)}>
@@ -327,5 +329,30 @@ function TakeInstead({ visit }: { visit: Schemas["VisitLine"] }) {
 			</ul>
 			<ErrorMessage error={change.error} />
 		</section>
+	);
+}
+
+/** How many strokes have a pace of their own: that of a stroke with few records is the practitioner's. */
+const ownStrokes = (p: Schemas["Pace"]) => Object.values(p.strokes).filter((s) => s.pace !== p.pace).length;
+
+/** At whose pace the plan is timed; it changes planned times only, and can be started over. */
+function OwnPace({ pace, practitioner }: { pace: Schemas["Pace"]; practitioner: string }) {
+	const { may } = useSession();
+	const cache = useQueryClient();
+	const forget = useMutation({
+		mutationFn: () => unwrap(api.DELETE("/api/practitioners/{id}/pace", { params: { path: { id: practitioner } } })),
+		onSuccess: () => cache.invalidateQueries({ queryKey: ["plan"] }),
+	});
+	const own = ownStrokes(pace);
+	return (
+		<p className="num m-0 mb-3 text-sm">
+			{w.timedAtPace({ pace: pace.pace.toFixed(2), n: pace.treatments })} {own > 0 && w.ownPaceOfStrokes({ n: own })}{" "}
+			{may("forget-pace") && (
+				<button type="button" className="min-h-8 underline underline-offset-4" disabled={forget.isPending} onClick={() => forget.mutate()}>
+					{w.forgetAndStartOver}
+				</button>
+			)}
+			<ErrorMessage error={forget.error} />
+		</p>
 	);
 }

@@ -38,7 +38,12 @@ export function Display({ r, sizes, zone }: Props) {
 			return <Large sizes={sizes} main={countdown(set * one - local)} beside={w.restThenSet({ n: set + 1, of: sets })} />;
 		const c = counted(inSet, rep, each);
 		const n = c.n;
-		const into = inSet % rep;
+		// A practitioner's pace stretches the beat: the parts keep their shares of it.
+		const whole =
+			d.kind === "breaths"
+				? (d.in ?? 0) + (d.pause ?? 0) + (d.out ?? 0)
+				: step.parts.reduce((sum, p) => sum + p.seconds * Math.max(1, p.count ?? 1), 0);
+		const into = whole > 0 ? ((inSet % rep) * whole) / rep : inSet % rep;
 		const isLast = n === each && c.over === 0;
 		if (d.kind === "breaths")
 			return (
