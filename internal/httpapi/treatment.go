@@ -12,6 +12,7 @@ import (
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/fitting"
 	"softpalm/internal/craft/guide"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
@@ -132,6 +133,13 @@ func (h *handlers) registerTreatments(api huma.API) {
 		closed("get-room-log", http.MethodGet, "/api/visits/{id}/events", "Where the guide stands by the room's log"),
 		func(ctx context.Context, in *ByID) (*body[*treatment.RoomHeard], error) {
 			return reply(h.rooms.Treatment.RoomLog(ctx, actor(ctx), in.ID))
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-refits", http.MethodGet, "/api/visits/{id}/refits", "The re-fits of a treatment under way, for every spell's end"),
+		func(ctx context.Context, in *ByID) (*body[[]fitting.PreparedRefit], error) {
+			return reply(h.rooms.Treatment.Refits(ctx, actor(ctx), in.ID))
 		},
 	)
 	huma.Register(

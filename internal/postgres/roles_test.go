@@ -139,7 +139,7 @@ func TestTheRolesOverEveryOperation(t *testing.T) {
 	w := newWorld(t)
 	x := w.made(t)
 	ops := w.operations()
-	inner := []string{"override-rule", "treat-other-day", "import-studio", "correct-stock"}
+	inner := []string{"override-rule", "treat-other-day", "import-studio", "correct-stock", "forget-paces-of-others"}
 	var lines []string
 	for _, op := range ops {
 		lines = append(lines, op.id)

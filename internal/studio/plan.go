@@ -4,6 +4,7 @@ import (
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/fitting"
 )
 
 // PlanOptions is what the practitioner asks of a visit's plan besides what the check
@@ -72,4 +73,6 @@ type Plan struct {
 	ClientNotes []StepNote
 	// Pace at which it is planned: the practitioner's own, 1 where nothing was learned.
 	Pace Pace
+	// ToRefit are its spells as a re-fit in the room looks at them.
+	ToRefit []fitting.RefitStep
 }

@@ -6,6 +6,7 @@ import (
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/fitting"
 	"softpalm/internal/craft/protocol"
 )
 
@@ -35,6 +36,8 @@ type PreparedPlan struct {
 	Demands Demands         `json:"demands"`
 	// ClientNotes are the notes of the client's file, with the steps they are about.
 	ClientNotes []StepNote `json:"clientNotes,omitempty"`
+	// ToRefit are its spells as a re-fit in the room looks at them; none for a treatment begun before.
+	ToRefit []fitting.RefitStep `json:"toRefit,omitempty"`
 }
 
 // PlannedAmount is what a plan takes of one product, in the unit of the shelf.
@@ -101,6 +104,7 @@ func (p *Plan) Prepared(w *PlanOptions) PreparedPlan {
 		Amounts:      p.Amounts,
 		Demands:      p.Demands,
 		ClientNotes:  p.ClientNotes,
+		ToRefit:      p.ToRefit,
 	}
 	if out.Overrides == nil {
 		out.Overrides = []Override{}

@@ -74,7 +74,7 @@ func (s *RefitStep) droppable() bool {
 type way struct {
 	dose    int
 	changed bool
-	centis  int64 // hundredths of a second
+	seconds int64 // of working; leads are the same whatever is chosen
 	penalty int64 // millionths
 	loads   []int64
 }
@@ -109,9 +109,55 @@ func (r *Remainder) Refit() (Refitted, error) {
 type refitting struct {
 	steps   []RefitStep
 	choices []choice
-	radix   []int64           // of the loads in a key, above the seconds
-	tables  []map[int64]worth // tables[i]: what choices from i on can come to
+	radix   []int64 // of the loads in a key, above the seconds
+	tables  []table // tables[i]: what choices from i on can come to
+	leads   []int64 // of the choices from i on, in hundredths of a second
 	caps    []int64
+}
+
+// table is how well each key can be reached: by seconds alone in a list, with loads in a map.
+type table struct {
+	list []worth
+	keys map[int64]worth
+}
+
+func (t *table) at(key int64) (worth, bool) {
+	if t.keys != nil {
+		w, ok := t.keys[key]
+		return w, ok
+	}
+	if key < 0 || key >= int64(len(t.list)) || t.list[key].count == 0 {
+		return worth{}, false
+	}
+	return t.list[key], true
+}
+
+// each calls f with every key that can be reached.
+func (t *table) each(f func(key int64, w worth)) {
+	for key, w := range t.keys {
+		f(key, w)
+	}
+	for key := range t.list {
+		if t.list[key].count > 0 {
+			f(int64(key), t.list[key])
+		}
+	}
+}
+
+// put keeps the better of what is there and w; of equals the count is added.
+func (t *table) put(key int64, w worth) {
+	was, ok := t.at(key)
+	switch c := w.compare(was); {
+	case ok && c > 0:
+		return
+	case ok && c == 0:
+		w.count = min(2, was.count+w.count)
+	}
+	if t.keys != nil {
+		t.keys[key] = w
+		return
+	}
+	t.list[key] = w
 }
 
 func (r *Remainder) refitting() (*refitting, error) {
@@ -222,7 +268,7 @@ func (f *refitting) way(steps []int, dose func(*RefitStep) int, caps []string, p
 		if d > 0 || s.Planned == 0 {
 			working = math.Round(pace * (s.Per*float64(d) + s.Once))
 		}
-		w.centis += int64(math.Round(100 * (working + s.Lead)))
+		w.seconds += int64(working)
 		switch {
 		case s.Held != nil || d == s.Planned:
 		case d == 0:
@@ -269,20 +315,21 @@ func (f *refitting) limit(names []string, caps map[string]float64) {
 	}
 }
 
-// key packs hundredths of seconds and loads into one number.
-func (f *refitting) key(centis int64, loads []int64) int64 {
-	k := centis
+// key packs seconds and loads into one number.
+func (f *refitting) key(seconds int64, loads []int64) int64 {
+	k := seconds
 	for i, l := range loads {
 		k += l * f.radix[i]
 	}
 	return k
 }
 
-func (f *refitting) centis(key int64) int64 {
-	if len(f.radix) == 0 {
-		return key
+// centis is the total of choices from one on, leads included, in hundredths of a second.
+func (f *refitting) centis(from int, key int64) int64 {
+	if len(f.radix) > 0 {
+		key %= f.radix[0]
 	}
-	return key % f.radix[0]
+	return f.leads[from] + 100*key
 }
 
 // fits reports whether a key's loads and more loads stay within the caps.
@@ -303,13 +350,8 @@ func (f *refitting) fits(key int64, loads []int64) bool {
 func (f *refitting) fill() error {
 	longest := int64(1)
 	for i := range f.choices {
-		most := int64(0)
-		for _, w := range f.choices[i].ways {
-			most = max(most, w.centis)
-		}
-		longest += most
+		longest += f.choices[i].most()
 	}
-	f.radix = nil
 	step := longest
 	for _, c := range f.caps {
 		f.radix = append(f.radix, step)
@@ -318,31 +360,46 @@ func (f *refitting) fill() error {
 		}
 		step *= c + 1
 	}
-	f.tables = make([]map[int64]worth, len(f.choices)+1)
-	f.tables[len(f.choices)] = map[int64]worth{0: {count: 1}}
-	for i := len(f.choices) - 1; i >= 0; i-- {
-		after := f.tables[i+1]
-		table := make(map[int64]worth, 2*len(after))
-		for _, w := range f.choices[i].ways {
-			add := f.key(w.centis, w.loads)
-			for key, v := range after {
-				if !f.fits(key, w.loads) {
-					continue
+	n := len(f.choices)
+	f.tables, f.leads = make([]table, n+1), make([]int64, n+1)
+	f.tables[n] = f.empty(1)
+	f.tables[n].put(0, worth{count: 1})
+	reach := int64(1)
+	for i := n - 1; i >= 0; i-- {
+		c := &f.choices[i]
+		reach += c.most()
+		t, after := f.empty(reach), &f.tables[i+1]
+		for k := range c.ways {
+			w := &c.ways[k]
+			add := f.key(w.seconds, w.loads)
+			after.each(func(key int64, v worth) {
+				if f.fits(key, w.loads) {
+					t.put(key+add, v.with(w))
 				}
-				v = v.with(&w)
-				was, ok := table[key+add]
-				switch c := v.compare(was); {
-				case !ok || c < 0:
-					table[key+add] = v
-				case c == 0:
-					was.count = min(2, was.count+v.count)
-					table[key+add] = was
-				}
-			}
+			})
 		}
-		f.tables[i] = table
+		f.tables[i], f.leads[i] = t, f.leads[i+1]
+		for _, at := range c.steps {
+			f.leads[i] += int64(math.Round(100 * f.steps[at].Lead))
+		}
 	}
 	return nil
+}
+
+// most is the longest working of a choice.
+func (c *choice) most() (most int64) {
+	for i := range c.ways {
+		most = max(most, c.ways[i].seconds)
+	}
+	return most
+}
+
+// empty is a table for keys up to a reach, where there are no loads to mind.
+func (f *refitting) empty(reach int64) table {
+	if len(f.radix) > 0 {
+		return table{keys: map[int64]worth{}}
+	}
+	return table{list: make([]worth, reach)}
 }
 
 func (w worth) with(o *way) worth {
@@ -372,8 +429,8 @@ func (f *refitting) to(from int, slot float64) Refitted {
 	count := 0
 	var class int
 	var off int64
-	for key, v := range f.tables[from] {
-		c, o := rank(f.centis(key), limit)
+	f.tables[from].each(func(key int64, v worth) {
+		c, o := rank(f.centis(from, key), limit)
 		order := cmp.Compare(c, class)
 		if order == 0 {
 			order = cmp.Or(cmp.Compare(o, off), v.compare(value))
@@ -384,7 +441,7 @@ func (f *refitting) to(from int, slot float64) Refitted {
 		case order == 0:
 			best, count = append(best, key), count+int(v.count)
 		}
-	}
+	})
 	out := f.follow(from, best, value)
 	out.Unique = count == 1
 	switch class {
@@ -402,10 +459,10 @@ func (f *refitting) follow(from int, keys []int64, value worth) Refitted {
 	out := Refitted{Doses: map[string]int{}, Dropped: []string{}, Penalty: float64(value.penalty) / 1e6, Changes: int(value.changes)}
 	for i := from; i < len(f.choices); i++ {
 		for _, w := range f.choices[i].ways {
-			add := f.key(w.centis, w.loads)
+			add := f.key(w.seconds, w.loads)
 			var on []int64
 			for _, key := range keys {
-				if v, ok := f.tables[i+1][key-add]; ok && f.fits(key-add, w.loads) && v.with(&w).compare(value) == 0 {
+				if v, ok := f.tables[i+1].at(key - add); ok && f.fits(key-add, w.loads) && v.with(&w).compare(value) == 0 {
 					on = append(on, key-add)
 				}
 			}
@@ -431,8 +488,9 @@ func (f *refitting) follow(from int, keys []int64, value worth) Refitted {
 
 // note writes down the doses of a choice.
 func (f *refitting) note(out *Refitted, i int, w *way) {
-	out.Seconds += float64(w.centis) / 100
+	out.Seconds += float64(w.seconds)
 	for _, s := range f.choices[i].steps {
+		out.Seconds += f.steps[s].Lead
 		dose := w.dose
 		if !w.changed && f.steps[s].Held == nil {
 			dose = f.steps[s].Planned

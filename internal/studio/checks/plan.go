@@ -12,6 +12,7 @@ import (
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/fitting"
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
@@ -288,6 +289,7 @@ func (s *Service) Prepare(
 		return nil, err
 	}
 	p.Evaluation = evaluation.EvaluateWithSetUp(p.Protocol, cx)
+	p.ToRefit = fitting.StepsToRefit(p.Protocol, cx, p.Evaluation, guide.SpellKey)
 	p.SkinType, p.SkinStates = cx.SkinType, cx.SkinStates
 	p.Amounts, p.Demands = studio.AmountsOf(p.Evaluation, p.Protocol.Key, w.lib.Products), studio.DemandsOf(p.Evaluation, cx)
 	p.PractitionerNotes = want.Practitioner.PractitionerNotes(p.Evaluation)

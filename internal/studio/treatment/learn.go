@@ -96,10 +96,8 @@ func (s *Service) ForgetPace(ctx context.Context, a *studio.Actor, practitioner 
 	if err := a.May("forget-pace"); err != nil {
 		return err
 	}
-	if own := a.Practitioner != nil && *a.Practitioner == practitioner; !own {
-		if err := a.May("forget-paces-of-others"); err != nil {
-			return err
-		}
+	if own := a.Practitioner != nil && *a.Practitioner == practitioner; !own && a.May("forget-paces-of-others") != nil {
+		return studio.ErrNotYours
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx learnStore, _ *studio.Studio) error {
 		return tx.ForgetPace(ctx, practitioner, s.Now())

@@ -93,6 +93,14 @@ export const roomQuery = (id: string) =>
 		staleTime: Number.POSITIVE_INFINITY,
 	});
 
+/** The re-fits of a treatment under way, for every spell's end. */
+export const refitsQuery = (id: string) =>
+	queryOptions({
+		queryKey: ["room", id, "refits"],
+		queryFn: () => unwrap(api.GET("/api/visits/{id}/refits", { params: { path: { id } } })),
+		staleTime: Number.POSITIVE_INFINITY,
+	});
+
 export const recordQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["record", id],

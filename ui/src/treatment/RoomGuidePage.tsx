@@ -138,6 +138,7 @@ function useRoomKeys(r: RoomGuide, off: boolean, more: { stop: () => void; leave
 				r: () => r.redness("key"),
 				z: r.undo,
 				q: () => r.quiet(!r.here.quiet),
+				l: r.askForTime,
 				x: more.stop,
 				Escape: more.stop,
 				e: r.begun ? more.leave : undefined,

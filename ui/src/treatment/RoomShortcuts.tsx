@@ -14,6 +14,7 @@ const sheet: Sheet = [
 			["T", w.tenderHere],
 			["A", w.addedProduct],
 			["R", w.rednessHere],
+			["L", w.timeLeftAndRefit],
 			["Z", w.undoWish],
 			["Q", w.quietClientAsleep],
 			["E", w.endOrLeave],

@@ -1,8 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
+import { refitsQuery } from "../api/queries";
 import { waitingAt } from "../kit/waiting";
 import * as w from "../words/catalogue/treatment";
 import { elapsed, type RoomEvent } from "./guide/here";
+import { offerAt, offers, refitted } from "./guide/refit";
 import { monotonic, RoomClock } from "./guide/roomClock";
 import { type Kept, RoomLog, uuid7 } from "./guide/roomLog";
 import { counted, endsByNext, type Mode, type Spell, spellsOf, stayAdds, stayUnit, underHand, waitsAtEnd } from "./guide/spells";
@@ -24,13 +27,14 @@ const awayMost = 30 * 60_000;
 
 export type By = "tap" | "key" | "auto";
 
+const nothing: readonly Schemas["PreparedRefit"][] = [];
+
 /**
  * The room's place in the plan. Every act is an event of the room's log: it counts here at once and is sent when there
  * is a network. A reload lands on the same spell and second.
  */
 export function useRoomGuide(visitId: string, device: string, room: Schemas["RoomGuideView"], mode: Mode) {
 	const e = room.evaluation;
-	const spells = useMemo(() => spellsOf(e), [e]);
 	const [clock] = useState(() => new RoomClock(monotonic, Date.now, new Date(room.heard.now).getTime() - monotonic()));
 	const [log] = useState(
 		() =>
@@ -51,6 +55,12 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 			),
 	);
 	const { here, unsent, alone } = useSyncExternalStore(log.subscribe, log.view);
+	const refits = useQuery({ ...refitsQuery(visitId), enabled: here.leader !== "" });
+	const table = refits.data ?? nothing;
+	const planned = useMemo(() => spellsOf(e), [e]);
+	const spells = useMemo(() => refitted(planned, here.refit, table), [planned, here.refit, table]);
+	const [declinedAt, setDeclinedAt] = useState<number | null>(null);
+	const [asked, setAsked] = useState(false);
 	const [now, setNow] = useState(() => clock.now());
 	const [said, setSaid] = useState<{ text: string; until: number } | null>(null);
 	const undoable = useRef<{ event: RoomEvent; spell: string | null; until: number } | null>(null);
@@ -151,8 +161,18 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		begin(spells[index + 1], by);
 	};
 	const closing = spells.find((s) => s.index > index && ["close", "finish", "wake"].includes(s.step.phase));
-	const position = spell ? (here.finished ? e.seconds : Math.min(placeOf(spell, t), spell.visit.end)) : 0;
+	const position = spell
+		? here.finished
+			? e.seconds
+			: spell.origin.start + spell.origin.seconds * Math.min(1, seconds > 0 ? t / seconds : 1)
+		: 0;
 	const overSpell = Math.max(0, t - seconds);
+	const late = (now - new Date(room.handsOff).getTime()) / 1000 + (e.seconds - position);
+	// A re-fit is taken where a spell ends: at the end of this one, or before the hands are on the next.
+	const boundary = waiting || !spell || t >= spell.visit.lead ? spell?.key : spells[index - 1]?.key;
+	const atBoundary = waiting || (spell !== undefined && t < spell.visit.lead) || (here.running && here.spell === null);
+	const offer =
+		leads && !here.finished && (asked || (atBoundary && offers(late, declinedAt))) ? offerAt(table, boundary ?? "", late) : undefined;
 
 	return {
 		here,
@@ -164,12 +184,29 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		/** Seconds into the spell, its lead included, and past its end. */
 		t,
 		over: overSpell,
+		/** Seconds to the spell's end, below zero past it. */
+		left: seconds - t,
 		/** Seconds of the plan, for drawings. */
 		at: spell ? Math.min(placeOf(spell, t), spell.visit.end - 0.01) : 0,
 		position,
 		now,
 		/** Seconds late, below zero early. */
-		late: (now - new Date(room.handsOff).getTime()) / 1000 + (e.seconds - position),
+		late,
+		offer,
+		/** What a re-fit would change, in the order of the plan. */
+		planned,
+		askForTime: () => setAsked(!asked),
+		takeRefit: () => {
+			if (!offer) return;
+			log.add("refit", { from: offer.from, minutes: offer.minutes });
+			setDeclinedAt(late);
+			setAsked(false);
+			say(w.refitTaken);
+		},
+		declineRefit: () => {
+			setDeclinedAt(late);
+			setAsked(false);
+		},
 		begun,
 		leads,
 		ended: here.finished,
@@ -212,6 +249,7 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 				return;
 			}
 			remember(log.add("stay", { spell: spell.key, add, by }), w.stayPlus({ n: add }));
+			void refits.refetch(); // the other side will have as much
 		}),
 		less: (by: By) => remember(log.add("less", { by }), w.lighterNow),
 		tender: (by: By) => mark("tender", by, w.tenderMarked),

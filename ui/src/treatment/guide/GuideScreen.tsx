@@ -8,6 +8,7 @@ import type { RoomGuide } from "../useRoomGuide";
 import { Display } from "./Display";
 import { Grades } from "./Grades";
 import { Knuckle } from "./Knuckle";
+import { RefitOffer } from "./RefitOffer";
 import type { RoomScreen, RoomSizes } from "./roomScreen";
 import { countdown } from "./spells";
 import { Thread } from "./Thread";
@@ -98,13 +99,14 @@ export function GuideScreen(p: Props) {
 								[behind ? w.fromBehind : w.fromFront, () => setBehind(!behind)],
 								[still ? w.stillWord : w.movingWord, () => setStill(!still)],
 								[hidden ? w.showAll : w.hide, () => setHidden(!hidden)],
+								[r.here.quiet ? w.quietOff : w.quietWish, () => r.quiet(!r.here.quiet)],
 								[w.screenWord, p.onSettings],
 								[w.endWord, p.onLeave],
 							].map(([name, on]) => (
 								<button
 									key={name as string}
 									type="button"
-									className="min-h-11 flex-1 rounded-sm border border-amber-dim/50 px-1 text-base whitespace-nowrap text-amber"
+									className="min-h-11 flex-1 rounded-sm border border-amber-dim/50 px-1 text-sm whitespace-nowrap text-amber"
 									onClick={on as () => void}
 								>
 									{name as string}
@@ -122,7 +124,7 @@ export function GuideScreen(p: Props) {
 						<Letter side="right" letters={sideLetters} size={sizes.glance * 1.4} />
 					</section>
 				</div>
-				<Thread spells={r.spells} total={room.evaluation.seconds} at={r.position} done={r.index} />
+				<Thread spells={r.spells} done={r.index} into={r.ended ? 1 : r.t / Math.max(1, r.t + r.left)} />
 				{r.leads ? (
 					<div className="mt-1 flex items-center" style={{ gap: sizes.gap }}>
 						{!r.ended &&
@@ -138,6 +140,17 @@ export function GuideScreen(p: Props) {
 									{name}
 								</Knuckle>
 							))}
+						{r.undoable() && !r.ended && (
+							<Knuckle
+								still={sizes.still}
+								title="Z"
+								onPress={r.undo}
+								className={`${act} text-xl`}
+								style={{ minWidth: sizes.target, minHeight: sizes.target }}
+							>
+								{w.undoWish}
+							</Knuckle>
+						)}
 						<Clock r={r} sizes={sizes} total={room.evaluation.seconds} />
 					</div>
 				) : (
@@ -157,12 +170,7 @@ export function GuideScreen(p: Props) {
 							[w.tenderWish, "T", () => r.tender("tap"), false],
 							[w.productWish, "A", () => r.product("tap"), false],
 							[w.redWish, "R", () => r.redness("tap"), false],
-							[
-								r.undoable() ? w.undoWish : w.quietWish,
-								r.undoable() ? "Z" : "Q",
-								() => (r.undoable() ? r.undo() : r.quiet(!r.here.quiet)),
-								false,
-							],
+							[w.timeWish, "L", r.askForTime, !r.leads],
 						] as const
 					).map(([name, key, on, off]) => (
 						<Knuckle
@@ -171,8 +179,7 @@ export function GuideScreen(p: Props) {
 							title={key}
 							disabled={off}
 							onPress={on}
-							aria-pressed={name === w.quietWish ? r.here.quiet : undefined}
-							className={`${wish} aria-pressed:bg-amber aria-pressed:text-night disabled:opacity-40`}
+							className={`${wish} disabled:opacity-40`}
 							style={{ minHeight: sizes.target, width: sizes.target }}
 						>
 							{name}
@@ -246,12 +253,12 @@ function Now({ r, sizes, zone, step, hidden }: NowProps) {
 					<h1 className="m-0 line-clamp-2 font-sans font-bold" style={{ ...read, paddingRight: sizes.glance }}>
 						{step.short || step.name}
 					</h1>
-					{step.path.length > 0 && (
+					{step.path.length > 0 && !r.offer && (
 						<p className="m-0 truncate" style={read}>
 							{step.toolName ? `${step.toolName}${step.tool?.part ? `, ${step.tool.part}` : ""}` : step.hand}
 						</p>
 					)}
-					{step.path.length > 0 && (
+					{step.path.length > 0 && !r.offer && (
 						<p
 							className="m-0 truncate font-semibold"
 							data-testid="pressure"
@@ -262,7 +269,13 @@ function Now({ r, sizes, zone, step, hidden }: NowProps) {
 					)}
 				</div>
 			)}
-			{grades ? <Grades r={r} sizes={sizes} /> : <Display r={r} sizes={sizes} zone={zone} />}
+			{r.offer ? (
+				<RefitOffer r={r} offer={r.offer} sizes={sizes} />
+			) : grades ? (
+				<Grades r={r} sizes={sizes} />
+			) : (
+				<Display r={r} sizes={sizes} zone={zone} />
+			)}
 			<div>
 				{(r.said || lighter) && (
 					<p role="status" className="m-0 truncate font-bold" style={{ ...read, fontSize: sizes.read * 0.75 }}>
@@ -361,7 +374,10 @@ function Small({ step, zone, notes, round, reach }: SmallProps) {
 
 /** Time left, how late or early, and whether what happened is sent. */
 function Clock({ r, sizes, total }: { r: RoomGuide; sizes: RoomSizes; total: number }) {
-	const left = total - r.position;
+	const left =
+		r.begun && !r.ended
+			? r.spells.slice(r.index).reduce((sum, x) => sum + x.seconds, 0) - Math.min(r.t, r.spell?.seconds ?? 0)
+			: total - r.position;
 	const minutes = Math.trunc(Math.abs(r.late) / 60);
 	return (
 		<p className="num m-0 ml-auto text-right" data-testid="clock">

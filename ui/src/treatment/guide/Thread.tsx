@@ -3,10 +3,21 @@ import * as w from "../../words/catalogue/treatment";
 import type { Spell } from "./spells";
 
 /** The plan as a single thread: thick by pressure, broken where the hands leave, a knot at each change of side, a bead for now. */
-export const Thread = memo(function Thread({ spells, total, at, done }: { spells: Spell[]; total: number; at: number; done: number }) {
+export const Thread = memo(function Thread({ spells, done, into }: { spells: Spell[]; done: number; into: number }) {
 	const wide = 1000;
-	const x = (t: number) => (total > 0 ? (wide * t) / total : 0);
+	const total = spells.reduce((sum, s) => sum + s.seconds, 0) || 1;
+	let at = 0;
 	let side = "";
+	let now = 0;
+	const drawn = spells.map((s) => {
+		const from = (wide * at) / total + (s.visit.left ? 4 : 0);
+		if (s.index === done) now = (wide * (at + s.seconds * Math.min(1, into))) / total;
+		at += s.seconds;
+		const knot = s.visit.passes[0]?.side ?? "";
+		const changed = side !== "" && (knot === "left" || knot === "right") && knot !== side;
+		if (knot === "left" || knot === "right") side = knot;
+		return { key: s.key, from, to: (wide * at) / total, changed, past: s.index < done, thick: 2 + 2.6 * s.step.pressure };
+	});
 	return (
 		<svg
 			viewBox={`-8 0 ${wide + 16} 30`}
@@ -15,24 +26,18 @@ export const Thread = memo(function Thread({ spells, total, at, done }: { spells
 			role="img"
 			aria-label={w.threadOfThePlan}
 		>
-			{spells.map((s) => {
-				const from = x(s.visit.start - (s.visit.left ? 0 : s.visit.lead)) + (s.visit.left ? 4 : 0);
-				const knot = s.visit.passes[0]?.side ?? "";
-				const changed = side !== "" && knot !== "mid" && knot !== side && (knot === "left" || knot === "right");
-				if (knot === "left" || knot === "right") side = knot;
-				return (
-					<g key={s.key}>
-						<path
-							d={`M${from} 15H${Math.max(from + 1, x(s.visit.end))}`}
-							stroke={s.index < done ? "var(--color-amber-dim)" : "var(--color-amber)"}
-							strokeWidth={2 + 2.6 * s.step.pressure}
-							opacity={s.index < done ? 0.45 : 0.8}
-						/>
-						{changed && <path d={`M${from} 5l4 10l-4 10l-4 -10z`} fill="var(--color-amber)" />}
-					</g>
-				);
-			})}
-			<ellipse cx={x(at)} cy={15} rx={9} ry={13} fill="var(--color-night)" stroke="#ffe3b8" strokeWidth={5} />
+			{drawn.map((d) => (
+				<g key={d.key}>
+					<path
+						d={`M${d.from} 15H${Math.max(d.from + 1, d.to)}`}
+						stroke={d.past ? "var(--color-amber-dim)" : "var(--color-amber)"}
+						strokeWidth={d.thick}
+						opacity={d.past ? 0.45 : 0.8}
+					/>
+					{d.changed && <path d={`M${d.from} 5l4 10l-4 10l-4 -10z`} fill="var(--color-amber)" />}
+				</g>
+			))}
+			<ellipse cx={now} cy={15} rx={9} ry={13} fill="var(--color-night)" stroke="#ffe3b8" strokeWidth={5} />
 		</svg>
 	);
 });

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { elapsed, hereOf, taken } from "./here";
 import { contrast, letterMm, luminance, mmByCard, mmPerPixel, sizes } from "./letters";
+import { offerAt, offers, refitted } from "./refit";
 import { RoomClock } from "./roomClock";
 import { type Kept, RoomLog, uuid7 } from "./roomLog";
 import { countdown, counted, underHand } from "./spells";
@@ -159,5 +160,32 @@ describe("the room's log", () => {
 	it("makes ids that sort by time", () => {
 		expect(uuid7(1_700_000_000_000) < uuid7(1_700_000_000_001)).toBe(true);
 		expect(uuid7(1)).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/);
+	});
+});
+
+describe("fitting the time (handbook, chapter 7, Late, early, over)", () => {
+	it("is offered from ninety seconds late or three minutes early, and again a minute further on", () => {
+		expect([89, 90, -179, -180].map((l) => offers(l, null))).toEqual([false, true, false, true]);
+		expect([120, 150, -200].map((l) => offers(l, 90))).toEqual([false, true, true]);
+	});
+	it("picks the prepared fit and keeps spells where they were on the original plan", () => {
+		const spell = (key: string, index: number, start: number) =>
+			({
+				key,
+				index,
+				step: { dose: { kind: "reps", planned: 9 } },
+				visit: { start, end: start + 27, lead: 2, passes: [{ side: "both", start, seconds: 27 }], repSeconds: 3 },
+				seconds: 29,
+				origin: { start: start - 2, seconds: 29 },
+			}) as never;
+		const plan = [spell("a/1", 0, 2), spell("b/1", 1, 31), spell("c/1", 2, 60)];
+		const table = [{ from: "a/1", fits: { "8": { doses: { "b/1": 5, "c/1": 0 }, seconds: { "b/1": 17, "c/1": 2 }, missBy: 0 } } }];
+		expect(offerAt(table, "a/1", 437)).toMatchObject({ minutes: 8, beyond: false });
+		expect(offerAt(table, "b/1", 437)).toBeUndefined();
+		const fitted = refitted(plan, { from: "a/1", minutes: 8 }, table);
+		expect(fitted.map((s) => s.key)).toEqual(["a/1", "b/1"]);
+		expect(fitted[1]).toMatchObject({ index: 1, seconds: 17, origin: { start: 29, seconds: 29 } });
+		expect(fitted[1]!.visit.passes[0]!.seconds).toBe(15);
+		expect(fitted[1]!.step.dose!.planned).toBe(5);
 	});
 });

@@ -12,6 +12,8 @@ export type Spell = {
 	visit: Occurrence;
 	/** Seconds with its lead, as planned. */
 	seconds: number;
+	/** Where it lies on the original plan, in plan seconds, its lead included. */
+	origin: { start: number; seconds: number };
 };
 
 export const spellKey = (step: string, pass: number) => `${step}/${pass}`;
@@ -19,7 +21,8 @@ export const spellKey = (step: string, pass: number) => `${step}/${pass}`;
 export const spellsOf = (e: Evaluation): Spell[] =>
 	e.visits.map((visit, index) => {
 		const step = e.steps[visit.step]!;
-		return { key: spellKey(step.id, visit.pass), index, step, visit, seconds: visit.end - visit.start + visit.lead };
+		const seconds = visit.end - visit.start + visit.lead;
+		return { key: spellKey(step.id, visit.pass), index, step, visit, seconds, origin: { start: visit.start - visit.lead, seconds } };
 	});
 
 /** Seconds by which a spell is longer where one stays with it: one more repetition, breath or round, or a second of a dose by the clock. */
