@@ -11,6 +11,8 @@ export default defineConfig({
 	globalSetup: "./setup.ts",
 	outputDir: "test-results",
 	use: {
+		// What a page asks for is looked at by the tests themselves; the room's own test lets the worker in.
+		serviceWorkers: "block",
 		actionTimeout: 20_000,
 		baseURL: `http://127.0.0.1:${process.env.E2E_PORT ?? 8098}`,
 		viewport: { width: 1280, height: 800 },

@@ -219,6 +219,37 @@ test("a second tablet follows, takes over, and the first one says so", async ({ 
 	await expect(page.getByRole("button", { name: "Next" })).toBeVisible();
 });
 
+test.describe("without a network", () => {
+	test.use({ serviceWorkers: "allow" });
+
+	test("the guide is reloaded in the middle of a treatment, goes on, and the record is whole", async ({ page, context }) => {
+		await signIn(page, "owner");
+		await page.getByRole("link", { name: "Back to room guide" }).first().click();
+		await page.getByRole("button", { name: "Take over here" }).click();
+		await nextStep(page, 1);
+		const events = `/api${new URL(page.url()).pathname.replace(/room$/, "events")}`;
+		const heard = () => page.evaluate(async (at) => (await fetch(at)).json(), events);
+		await page.waitForFunction(async () => (await (await caches.open("softpalm-room")).keys()).length >= 4);
+		await expect(page.getByText(/· sent$/)).toBeVisible();
+		const before = await heard();
+		await context.setOffline(true);
+		await nextStep(page, 2);
+		await page.keyboard.press("r");
+		const step = await page.getByRole("heading", { level: 1 }).textContent();
+		await page.reload(); // a closed lid, opened again
+		await expect(page.getByRole("heading", { level: 1 })).toHaveText(step!);
+		await nextStep(page, 2);
+		await page.keyboard.press("e");
+		await page.getByRole("button", { name: /^End here/ }).click();
+		await context.setOffline(false);
+		await expect.poll(async () => (await heard()).standing.finished).toBe(true);
+		const after = await heard();
+		expect(after.standing.missing).toEqual({});
+		expect(after.standing.faults).toEqual([]);
+		expect(after.standing.marks.length).toBe(before.standing.marks.length + 1);
+	});
+});
+
 test("what is typed into a record without a network is there after a reload, and is then sent", async ({ page }) => {
 	await signIn(page, "owner");
 	await page.getByRole("link", { name: "Record", exact: true }).or(page.getByRole("link", { name: "Back to room guide" })).first().click();

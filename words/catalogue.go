@@ -2434,6 +2434,26 @@ func EventsArrivedAfterLocking(n any) Sentence {
 	return Sentence{Code: "eventsArrivedAfterLocking", Message: text(n) + " entries of the room guide arrived after this record was locked.", Values: map[string]string{"n": text(n)}}
 }
 
+func ProductAtMinute(product, minute any) Sentence {
+	return Sentence{Code: "productAtMinute", Message: text(product) + " at minute " + text(minute), Values: map[string]string{"product": text(product), "minute": text(minute)}}
+}
+
+func NoteLighterHere(day any) Sentence {
+	return Sentence{Code: "noteLighterHere", Message: "Lighter here: it was tender on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
+}
+
+func NoteAskHere(day any) Sentence {
+	return Sentence{Code: "noteAskHere", Message: "Leave out unless the client says it is fine: tender twice, last on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
+}
+
+func NoteLeaveStep(day any) Sentence {
+	return Sentence{Code: "noteLeaveStep", Message: "Leave this out: skipped more than once, last on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
+}
+
+func NoteLongerDose(day any) Sentence {
+	return Sentence{Code: "noteLongerDose", Message: "More of this, within its range: stayed with more than once, last on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -51,6 +51,12 @@ type RecordView struct {
 	Additions []studio.RecordAddition `json:"additions"`
 	Cost      decimal.Decimal         `json:"cost"`
 	Currency  string                  `json:"currency"`
+	// Account is how the treatment went by the room's log, absent where nothing was logged.
+	Account *guide.Account `json:"account,omitempty"`
+	// Signature of a locked record, absent for records locked before signatures were kept.
+	Signature *treatment.Signature `json:"signature,omitempty"`
+	// Next are proposals for the next visit, by rule.
+	Next []treatment.Proposal `json:"next"`
 	// Choices are what may be said of each product while the record is open.
 	Choices    []treatment.UseChoices `json:"choices,omitempty"`
 	StartedAt  time.Time              `json:"startedAt"`
@@ -71,6 +77,9 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 		Additions:  r.Additions,
 		Cost:       r.Cost,
 		Currency:   r.Currency,
+		Account:    r.Account,
+		Signature:  r.Signature,
+		Next:       listed(r.Next),
 		Choices:    r.Choices,
 		StartedAt:  r.Treatment.StartedAt,
 		FinishedAt: r.Treatment.FinishedAt,
@@ -213,6 +222,20 @@ func (h *handlers) registerRecords(api huma.API) {
 		closed("finish-treatment", http.MethodPost, "/api/visits/{id}/record", "Finish and lock the record"),
 		func(ctx context.Context, in *recordIn) (*body[RecordView], error) {
 			return record(h.rooms.Treatment.SignAndLock(ctx, actor(ctx), in.ID, read(in)))
+		},
+	)
+	huma.Register(
+		api,
+		closed("answer-proposal", http.MethodPut, "/api/visits/{id}/proposals", "Take a proposal into the next visit, or refuse it"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Code  string `json:"code" maxLength:"40"`
+				Key   string `json:"key" maxLength:"200"`
+				Taken bool   `json:"taken"`
+			}
+		}) (*body[RecordView], error) {
+			return record(h.rooms.Treatment.AnswerProposal(ctx, actor(ctx), in.ID, in.Body.Code, in.Body.Key, in.Body.Taken))
 		},
 	)
 	huma.Register(

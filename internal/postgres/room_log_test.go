@@ -2,11 +2,13 @@ package postgres_test
 
 import (
 	"context"
+	"encoding/json"
 	"slices"
 	"testing"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/gowebpki/jcs"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -184,4 +186,53 @@ func TestTheRoomTeaches(t *testing.T) {
 	again, err := w.svc.Checks.PlanFor(ctx, &w.owner, next.ID, studio.PlanOptions{})
 	require.NoError(t, err)
 	assert.Zero(t, again.Pace.Treatments, "timed as published again")
+}
+
+// A record tells what happened by the room's log, is signed over canonical JSON, and proposes what to do otherwise; a
+// proposal that is taken becomes a note where it counts, once (handbook, chapter 7, The record).
+func TestARecordFromTheRoom(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v, _ := w.recording(t)
+	w.worked(t, &v, 1.1, "calm-oil")
+	require.NoError(t, w.happened(v.ID, guide.Event{Kind: guide.Tender, Zone: "temple", Side: "left"}))
+	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	require.NotNil(t, rec.Account)
+	assert.Greater(t, rec.Account.Real, rec.Account.Planned)
+	assert.Len(t, rec.Account.Marks, 2)
+	assert.Nil(t, rec.Signature, "it is still open")
+	locked, err := w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, rec.Record)
+	require.NoError(t, err)
+	require.NotNil(t, locked.Signature)
+	assert.True(t, locked.Signature.Whole)
+	assert.Equal(t, w.owner.Name, locked.Signature.By)
+	assert.Len(t, locked.Signature.SHA256, 64)
+	var read struct {
+		Record struct{ Uses []struct{ Product string } }
+		Visit  string
+	}
+	require.NoError(t, json.Unmarshal([]byte(locked.Treatment.Signed), &read))
+	assert.Equal(t, v.ID.String(), read.Visit)
+	assert.NotEmpty(t, read.Record.Uses)
+	again, err := jcs.Transform([]byte(locked.Treatment.Signed))
+	require.NoError(t, err)
+	assert.Equal(t, locked.Treatment.Signed, string(again), "it is canonical: written once more it is the same (RFC 8785)")
+
+	codes := map[string]string{}
+	for _, p := range locked.Next {
+		codes[p.Code] = p.Key
+	}
+	assert.Equal(t, "temple/left", codes["lighter-here"])
+	assert.Contains(t, codes["product-again"], "calm-oil@")
+	for range 2 {
+		locked, err = w.svc.Treatment.AnswerProposal(ctx, &w.owner, v.ID, "lighter-here", "temple/left", true)
+		require.NoError(t, err)
+	}
+	require.NotNil(t, locked.Next[0].Taken)
+	assert.True(t, *locked.Next[0].Taken)
+	notes := w.count(t, "select count(*) from client_note where zone = 'temple' and side = 'left' and client_id = '"+v.Client.String()+"'")
+	assert.Equal(t, 1, notes, "once, however often it is pressed")
+	_, err = w.svc.Treatment.AnswerProposal(ctx, &w.owner, v.ID, "calmer", "", true)
+	require.ErrorIs(t, err, studio.ErrNotFound)
 }

@@ -21,11 +21,11 @@ func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment,
 	var v studio.Treatment
 	var cost decimal.NullDecimal
 	err := t.tx.QueryRowxContext(ctx, `select visit_id, pre_check_id, prepared, progress, record, cost,
-			started_at, finished_at, finished_by
+			started_at, finished_at, finished_by, signed, signed_sha256
 		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
 		Scan(&v.Visit, &v.PreCheck, doc[studio.PreparedPlan]{&v.PreparedPlan}, doc[studio.Progress]{&v.Progress},
 			doc[studio.Record]{&v.Record},
-			&cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy)
+			&cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, &v.Signed, &v.SignedSum)
 	if cost.Valid {
 		v.Cost = &cost.Decimal
 	}
@@ -84,9 +84,33 @@ func (t *Tx) SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) e
 
 // FinishTreatment closes a treatment; it never changes again.
 func (t *Tx) FinishTreatment(ctx context.Context, v *studio.Treatment) error {
-	return t.one(ctx, `update treatment set record = $3, cost = $4, finished_at = $5, finished_by = $6
+	return t.one(ctx, `update treatment set record = $3, cost = $4, finished_at = $5, finished_by = $6, signed = $7, signed_sha256 = $8
 		where studio_id = $1 and visit_id = $2 and finished_at is null`,
-		t.studio, v.Visit, document(v.Record), v.Cost, v.FinishedAt, v.FinishedBy)
+		t.studio, v.Visit, document(v.Record), v.Cost, v.FinishedAt, v.FinishedBy, v.Signed, v.SignedSum)
+}
+
+// SaveAnswer keeps that a proposal for the next visit was taken or refused.
+func (t *Tx) SaveAnswer(ctx context.Context, visit uuid.UUID, code, about string, taken bool, account uuid.UUID, at time.Time) error {
+	return t.exec(ctx, `insert into proposal_answer (studio_id, visit_id, code, about, taken, account_id, at) values ($1, $2, $3, $4, $5, $6, $7)
+		on conflict (studio_id, visit_id, code, about) do update set taken = excluded.taken, account_id = excluded.account_id, at = excluded.at`,
+		t.studio, visit, code, about, taken, account, at)
+}
+
+// Answers are the proposals of a visit that were taken or refused, by code and what they are about.
+func (t *Tx) Answers(ctx context.Context, visit uuid.UUID) (map[string]bool, error) {
+	type row struct {
+		key   string
+		taken bool
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.key, &x.taken)
+		return x, err
+	}, "select code || ' ' || about, taken from proposal_answer where studio_id = $1 and visit_id = $2", t.studio, visit)
+	out := make(map[string]bool, len(rows))
+	for _, x := range rows {
+		out[x.key] = x.taken
+	}
+	return out, err
 }
 
 // AddRecordAddition adds to a record that is locked.

@@ -130,6 +130,8 @@ type Treatment struct {
 	StartedAt  time.Time
 	FinishedAt *time.Time
 	FinishedBy *uuid.UUID
+	// Signed is what was signed, as canonical JSON, with its SHA-256; empty for records locked before.
+	Signed, SignedSum string
 }
 
 // SkippedSteps names the steps that were left out in the room, in the order of the plan.

@@ -278,6 +278,10 @@ func (m *merging) move(e *Event) {
 		m.story.endedBy[*m.Spell] = e.By
 		m.story.Ended[*m.Spell] = m.story.Total
 	}
+	if (e.Kind == Begin || e.Kind == Resume || e.Kind == GoOn) && !m.Running && m.story.still > 0 {
+		m.story.Paused += max(0, e.At-m.story.still) / 1000
+		m.story.still = 0
+	}
 	switch e.Kind {
 	case Begin:
 		m.story.begun[e.Spell]++
@@ -293,6 +297,10 @@ func (m *merging) move(e *Event) {
 			m.Running, m.since = true, e.At
 		}
 	case Pause, Stop:
+		if m.Running {
+			m.story.still = e.At
+			m.story.Pauses++
+		}
 		m.Running, m.Stopped = false, m.Stopped || e.Kind == Stop
 		if m.Spell != nil && !slices.Contains(m.PausedSpells, *m.Spell) {
 			m.PausedSpells = append(m.PausedSpells, *m.Spell)

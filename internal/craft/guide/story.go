@@ -8,7 +8,11 @@ type Story struct {
 	// mark was made.
 	Begun, Ended, Marked map[string]float64
 	Total                float64
+	// Paused seconds, in so many pauses; stops count as pauses.
+	Paused float64
+	Pauses int
 
+	still   float64 // since when it stands still
 	begun   map[string]int
 	endedBy map[string]string
 }

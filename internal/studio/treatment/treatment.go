@@ -225,8 +225,14 @@ type RecordView struct {
 	// Choices are, product by product, what a record still open may say.
 	Choices   []UseChoices
 	Additions []studio.RecordAddition
-	Cost      decimal.Decimal
-	Currency  string
+	// Account is how the treatment went by the room's log; nil where nothing was logged.
+	Account *guide.Account
+	// Signature of a locked record; nil while it is open, and for records locked before.
+	Signature *Signature
+	// Next are proposals for the next visit.
+	Next     []Proposal
+	Cost     decimal.Decimal
+	Currency string
 }
 
 // Record returns the record of a visit's treatment: as written, or proposed
@@ -252,9 +258,18 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		if out.Additions, err = tx.RecordAdditions(ctx, visit); err != nil {
 			return err
 		}
+		if out.Account, err = s.account(ctx, tx, t); err != nil {
+			return err
+		}
+		if out.Next, err = s.proposals(ctx, tx, t, v, out.Account); err != nil {
+			return err
+		}
 		if t.FinishedAt != nil {
 			if t.Cost != nil {
 				out.Cost = *t.Cost
+			}
+			if out.Signature, err = signatureOf(ctx, tx, t); err != nil {
+				return err
 			}
 			return s.Audit(ctx, tx, a, "look", "record", visit)
 		}
@@ -390,6 +405,13 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 			return err
 		}
 		if err := s.TakeFromShelf(ctx, tx, t, &v.Visit, s.Today(st), &a.Account, at); err != nil {
+			return err
+		}
+		account, err := s.account(ctx, tx, t)
+		if err != nil {
+			return err
+		}
+		if err := sign(t, &v.Visit, account); err != nil {
 			return err
 		}
 		if err := s.CloseVisit(ctx, tx, t, &a.Account, at); err != nil {

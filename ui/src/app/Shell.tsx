@@ -7,6 +7,7 @@ import { sessionQuery } from "../api/queries";
 import { Arrivals } from "../diary/Arrivals";
 import { DayStrip, useNextVisit } from "../diary/DayStrip";
 import { ChoosePin } from "../house";
+import { forgetRoom } from "../kit/offline";
 import { everywhere, ShortcutSheet } from "../kit/ShortcutSheet";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/app";
@@ -59,7 +60,10 @@ export function Shell() {
 	useKeptFocus(path);
 	useShellKeys({ places: open.map(([to]) => to), next: useNextVisit(), onSheet: useCallback(() => setAsking(true), []), onStrip: fold });
 	const out = useMutation({
-		mutationFn: () => unwrap(api.POST("/api/sign-out")),
+		mutationFn: async () => {
+			await forgetRoom();
+			return unwrap(api.POST("/api/sign-out"));
+		},
 		onSuccess: () => {
 			cache.clear();
 			cache.invalidateQueries({ queryKey: sessionQuery.queryKey });

@@ -23,6 +23,10 @@ function Door() {
 	useEffect(() => {
 		document.title = session.data?.studioName ? w.softPalmStudioName({ studioName: session.data.studioName }) : w.softPalm;
 	}, [session.data?.studioName]);
+	const signedIn = session.data?.signedIn ?? false;
+	useEffect(() => {
+		if (signedIn && !/\/room$/.test(window.location.pathname)) void import("../treatment/guide/left").then((m) => m.sendWhatRoomsLeft());
+	}, [signedIn]);
 	if (!session.data) return <Loading of={w.softPalm} error={session.error} retry={() => session.refetch()} />;
 	if (session.data.locked) return <TabletWithClient />;
 	if (session.data.empty) return <FirstStudioPage />;

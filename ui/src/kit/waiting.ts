@@ -35,6 +35,15 @@ function database(): Promise<IDBPDatabase<Stored>> {
 	return opened;
 }
 
+/** The places of what waits whose names begin so. */
+export async function waitingKeys(begin: string): Promise<string[]> {
+	try {
+		return (await (await database()).getAllKeys("waiting")).filter((k) => k.startsWith(begin));
+	} catch {
+		return [];
+	}
+}
+
 /** The place of one thing that waits, such as the record of a treatment. A browser that keeps nothing loses only what a reload would. */
 export function waitingAt<T>(key: string): Waiting<T> {
 	const attempt = async <R>(work: (db: IDBPDatabase<Stored>) => Promise<R>) => {

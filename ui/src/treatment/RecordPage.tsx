@@ -13,6 +13,7 @@ import * as w from "../words/catalogue/treatment";
 import { changeText } from "../words/sentences";
 import { Additions } from "./Additions";
 import { RecordChanged } from "./RecordChanged";
+import { NextTime, RoomAccount } from "./RoomAccount";
 import { LockedUse, UseRow } from "./UseRow";
 import { readable, textOf, type UseText, useOf } from "./uses";
 
@@ -23,6 +24,9 @@ export function RecordPage() {
 	if (!record.data) return <Loading of={w.theRecord} error={record.error} retry={() => record.refetch()} />;
 	return <Sheet key={`${id}-${record.data.finishedAt ?? "open"}`} id={id} start={record.data} />;
 }
+
+/** Of a treatment that was ended early only the first steps left out are named at once. */
+const mostSkipped = 8;
 
 /** What is typed of each product. */
 const textsOf = (v: Schemas["RecordView"]): Record<string, UseText> =>
@@ -67,6 +71,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const [note, setNote] = useState(start.record.note);
 	const [uses, setUses] = useState(() => textsOf(start));
 	const [asking, setAsking] = useState(false);
+	const [allSkipped, setAllSkipped] = useState(false);
 	const [brokenOff, setBrokenOff] = useState(useSearch({ from: "/shell/visits/$id/record" }).stopped ?? false);
 	const cache = useQueryClient();
 	const locked = Boolean(view.finishedAt);
@@ -186,6 +191,13 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					<>
 						{w.finished} <span className="num">{at.time(view.finishedAt)}</span>.{" "}
 						<span className="font-semibold">{w.thisRecordIsLocked}</span>
+						{view.signature && (
+							<span className="num text-sm text-soft" title={view.signature.sha256}>
+								{" "}
+								{w.signedBy({ name: view.signature.by, sum: view.signature.sha256.slice(0, 12) })}
+								{!view.signature.whole && <span className="font-semibold text-persimmon-deep"> {w.signatureBroken}</span>}
+							</span>
+						)}
 					</>
 				)}
 				{!locked && (
@@ -276,7 +288,13 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					)}
 				</section>
 				<aside>
-					<h2 className="mt-0 mb-1 text-2xl">{w.adjustmentsMade}</h2>
+					{view.account && (
+						<div className="*:first:[&>h2]:mt-0">
+							<RoomAccount account={view.account} zone={zone} product={(k) => view.record.uses.find((u) => u.product === k)?.name ?? k} />
+						</div>
+					)}
+					<NextTime view={view} onAnswered={setView} />
+					<h2 className={`${view.account ? "mt-6" : "mt-0"} mb-1 text-2xl`}>{w.adjustmentsMade}</h2>
 					{view.changes.length === 0 && <p className="m-0">{w.noneProtocolWasFollowedAsPublished}</p>}
 					<ul className="m-0 list-none p-0">
 						{view.changes.map((c) => (
@@ -290,13 +308,18 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 						<>
 							<h2 className="mt-6 mb-1 text-2xl">{w.skippedInTheRoom}</h2>
 							<ul className="m-0 list-none p-0">
-								{view.skipped.map((name, i) => (
+								{(allSkipped ? view.skipped : view.skipped.slice(0, mostSkipped)).map((name, i) => (
 									// A stroke may have been skipped more than once.
 									<li key={i} className="border-b border-rule py-1.5">
 										{name}
 									</li>
 								))}
 							</ul>
+							{!allSkipped && view.skipped.length > mostSkipped && (
+								<Button variant="quiet" className="px-0!" onClick={() => setAllSkipped(true)}>
+									{w.andMoreSteps({ n: view.skipped.length - mostSkipped })}
+								</Button>
+							)}
 						</>
 					)}
 					{(view.overrules.length > 0 || view.otherDay) && (

@@ -5,6 +5,7 @@ import { ProblemError, type Schemas } from "../api/client";
 import { libraryQuery, roomQuery } from "../api/queries";
 import { useDrawings } from "../face/useDrawing";
 import { Loading } from "../kit/kit";
+import { keepRoomOffline } from "../kit/offline";
 import * as w from "../words/catalogue/treatment";
 import { EndHere } from "./EndHere";
 import { deviceName } from "./guide/device";
@@ -22,7 +23,9 @@ export function RoomGuidePage() {
 	const room = useQuery(roomQuery(id));
 	const library = useQuery(libraryQuery);
 	const [device, setDevice] = useState<string>();
-	useEffect(() => void deviceName().then(setDevice), []);
+	useEffect(() => {
+		void deviceName().then(setDevice);
+	}, []);
 	if (room.error instanceof ProblemError && room.error.problem.code === "not-started")
 		return (
 			<main className="p-8">
@@ -58,6 +61,11 @@ function Guide({ id, device, room, library }: Props) {
 	const avoid = [...new Set(room.avoid.map((p) => `${letter(p.side)}${zone(p.zone).toLowerCase()}`))];
 	useRoomKeys(r, stopped || leaving || sheet || settings, { stop, leave: () => setLeaving(true), help: () => setSheet(true) });
 	useWakeLock(r.running);
+	const begun = r.begun;
+	useEffect(() => {
+		// The record comes next, perhaps still without a network: its page is fetched beforehand.
+		if (begun) void import("./RecordPage").finally(() => keepRoomOffline(id));
+	}, [begun, id]);
 	const common = (
 		<>
 			<Stopped

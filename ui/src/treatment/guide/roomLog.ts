@@ -125,9 +125,9 @@ export class RoomLog {
 		this.#tell({});
 	}
 
-	/** Stops asking again: the room is left. */
+	/** The room is left: what is unsent is tried again until it is sent, and nothing is asked for any more. */
 	close() {
-		clearTimeout(this.#timer);
+		if (this.#unsent.length === 0) clearTimeout(this.#timer);
 	}
 
 	#tell(more: Partial<LogView>) {

@@ -1,0 +1,251 @@
+package treatment
+
+import (
+	"context"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/craft/guide"
+	"softpalm/internal/craft/suggestion"
+	"softpalm/internal/studio"
+	"softpalm/words"
+)
+
+// Proposal is something to do otherwise at the next visit, by rule, with what it is about; taken or refused, or open.
+type Proposal struct {
+	Code string `json:"code"`
+	// Key is what it is about, for the answer: a place, a product with its minute, a step, a side. About says it by name.
+	Key   string `json:"key"`
+	About string `json:"about"`
+	// Taken is nil while it is open.
+	Taken *bool `json:"taken,omitempty"`
+}
+
+// nextStore is what proposals are read from and kept in.
+type nextStore interface {
+	Store
+	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error) // newest first
+	SaveAnswer(ctx context.Context, visit uuid.UUID, code, about string, taken bool, account uuid.UUID, at time.Time) error
+	// Answers are the proposals that were taken or refused, by code and what they are about.
+	Answers(ctx context.Context, visit uuid.UUID) (map[string]bool, error)
+	ClientNotes(ctx context.Context, client uuid.UUID) ([]studio.ClientNote, error)
+	AddClientNote(ctx context.Context, client, account uuid.UUID, n *studio.ClientNote) error
+}
+
+const (
+	// lookedBack is how many visits before this one the rules may look at.
+	lookedBack = 3
+	// expectedRedness is the grade that a protocol without a word of its own expects: pink for a while.
+	expectedRedness = 1
+	visitsAtMost    = 60
+)
+
+// account is how a treatment went by its room's log; nil where nothing was logged.
+func (s *Service) account(ctx context.Context, tx Store, t *studio.Treatment) (*guide.Account, error) {
+	events, err := tx.RoomEvents(ctx, t.Visit)
+	if err != nil || len(events) == 0 || t.Evaluation == nil {
+		return nil, err
+	}
+	return guide.AccountOf(t.Evaluation, &guide.Log{Arrived: events}), nil
+}
+
+// proposals applies the rules to this treatment and those of the same client with the same protocol before it.
+func (s *Service) proposals(ctx context.Context, within studio.Tx, t *studio.Treatment, v *studio.VisitLine, now *guide.Account) ([]Proposal, error) {
+	if now == nil {
+		return []Proposal{}, nil
+	}
+	tx := studio.As[nextStore](within)
+	visits, err := tx.ClientVisits(ctx, v.Client)
+	if err != nil {
+		return nil, err
+	}
+	past := suggestion.Past{Baseline: true, Visits: []suggestion.Visit{visitOf(now, t.StartedAt.Sub(v.StartsAt))}}
+	for i := range visits[:min(len(visits), visitsAtMost)] {
+		o := &visits[i]
+		if o.ID == v.ID || o.Protocol != v.Protocol || !o.StartsAt.Before(v.StartsAt) || !o.State.Given() || len(past.Visits) > lookedBack {
+			continue
+		}
+		before, err := tx.Treatment(ctx, o.ID)
+		if err != nil {
+			continue // given without the guide
+		}
+		account, err := s.account(ctx, tx, before)
+		if err != nil {
+			return nil, err
+		}
+		if account != nil {
+			past.Visits = append(past.Visits, visitOf(account, before.StartedAt.Sub(o.StartsAt)))
+		}
+	}
+	slices.Reverse(past.Visits)
+	found, err := past.Suggest()
+	if err != nil {
+		return nil, err
+	}
+	products, err := tx.Products(ctx)
+	if err != nil {
+		return nil, err
+	}
+	answered, err := tx.Answers(ctx, t.Visit)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Proposal, 0, len(found.List))
+	for _, f := range found.List {
+		p := Proposal{Code: f[0], Key: f[1], About: nameOf(t, products, f[0], f[1])}
+		if taken, ok := answered[f[0]+" "+f[1]]; ok {
+			p.Taken = &taken
+		}
+		out = append(out, p)
+	}
+	return out, nil
+}
+
+// visitOf is a treatment as the rules look at it. It began so much after its booked start; the welcome is part of that.
+func visitOf(a *guide.Account, after time.Duration) suggestion.Visit {
+	v := suggestion.Visit{Planned: a.Planned, Real: a.Real, Less: a.Less, Quiet: a.Quiet, ExpectedRedness: expectedRedness}
+	const welcome = 5
+	v.LateMinutes = max(0, int(after.Minutes())-welcome)
+	for _, m := range a.Marks {
+		switch m.Kind {
+		case guide.Tender:
+			v.Tender = append(v.Tender, [2]string{m.Zone, m.Side})
+		case guide.Product:
+			v.Added = append(v.Added, suggestion.Added{Product: m.Product, Minute: int(math.Round(m.Minute))})
+		}
+	}
+	for key, grade := range a.Grades {
+		if strings.HasPrefix(key, "redness/") {
+			v.Redness = max(v.Redness, int(grade))
+		}
+	}
+	for i := range a.Spells {
+		sp := &a.Spells[i]
+		step, _, _ := strings.Cut(sp.Spell, "/")
+		if sp.Skipped && !slices.Contains(v.Skipped, step) {
+			v.Skipped = append(v.Skipped, step)
+		}
+		if sp.Stayed > 0 && !slices.Contains(v.Stayed, step) {
+			v.Stayed = append(v.Stayed, step)
+		}
+	}
+	return v
+}
+
+// nameOf says by name what a proposal is about.
+func nameOf(t *studio.Treatment, products []studio.Product, code, key string) string {
+	switch code {
+	case "lighter-here", "ask-here":
+		zone, side, _ := strings.Cut(key, "/")
+		name := zone
+		if id, ok := anatomy.Lookup(zone); ok {
+			name = strings.ToLower(id.Zone().Name)
+		}
+		if side == "left" || side == "right" {
+			return side + " " + name
+		}
+		return name
+	case "product-again", "other-form":
+		product, minute, timed := strings.Cut(key, "@")
+		minute = strings.TrimPrefix(minute, "-") // in the very first minute there is none before
+		for i := range products {
+			if products[i].Key == product {
+				product = products[i].Name
+			}
+		}
+		if timed {
+			return words.ProductAtMinute(product, minute).Message
+		}
+		return product
+	case "leave-step", "longer-dose":
+		for i := range t.Evaluation.Steps {
+			if t.Evaluation.Steps[i].ID == key {
+				return t.Evaluation.Steps[i].Name
+			}
+		}
+	}
+	return key
+}
+
+// AnswerProposal takes a proposal into the next visit, or refuses it. What is about a place or a stroke becomes a note
+// in the client's file, which the next plan and the guide show where it counts.
+func (s *Service) AnswerProposal(ctx context.Context, a *studio.Actor, visit uuid.UUID, code, key string, taken bool) (*RecordView, error) {
+	if err := a.May("answer-proposal"); err != nil {
+		return nil, err
+	}
+	err := studio.In(ctx, s.Kernel, a, func(tx nextStore, _ *studio.Studio) error {
+		t, err := prepared(ctx, tx, a, "answer-proposal", visit)
+		if err != nil {
+			return err
+		}
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		account, err := s.account(ctx, tx, t)
+		if err != nil {
+			return err
+		}
+		list, err := s.proposals(ctx, tx, t, v, account)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(list, func(p Proposal) bool { return p.Code == code && p.Key == key })
+		if i < 0 {
+			return studio.ErrNotFound
+		}
+		if list[i].Taken != nil && *list[i].Taken == taken {
+			return nil // a repeat changes nothing
+		}
+		if err := tx.SaveAnswer(ctx, visit, code, key, taken, a.Account, s.Now()); err != nil {
+			return err
+		}
+		if note := noteOf(t, &list[i], s.Now()); taken && note != nil {
+			note.ID, note.Author, note.At = studio.NewID(), a.Name, s.Now()
+			return tx.AddClientNote(ctx, v.Client, a.Account, note)
+		}
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.Record(ctx, a, visit)
+}
+
+// noteOf is the note that a proposal becomes; nil where it is about no place and no stroke.
+func noteOf(t *studio.Treatment, p *Proposal, at time.Time) *studio.ClientNote {
+	day := at.Format("2 January 2006")
+	var n studio.ClientNote
+	switch p.Code {
+	case "lighter-here":
+		n.Body = words.NoteLighterHere(day).Message
+	case "ask-here":
+		n.Body = words.NoteAskHere(day).Message
+	case "leave-step":
+		n.Body = words.NoteLeaveStep(day).Message
+	case "longer-dose":
+		n.Body = words.NoteLongerDose(day).Message
+	default:
+		return nil
+	}
+	if p.Code == "lighter-here" || p.Code == "ask-here" {
+		zone, side, _ := strings.Cut(p.Key, "/")
+		n.Zone, n.Side = zone, side
+		if n.Tidy() != nil {
+			return nil
+		}
+		return &n
+	}
+	for i := range t.Evaluation.Steps {
+		if t.Evaluation.Steps[i].ID == p.Key {
+			n.Stroke = t.Evaluation.Steps[i].StrokeKey
+			return &n
+		}
+	}
+	return nil
+}

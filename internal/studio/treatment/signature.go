@@ -1,0 +1,85 @@
+package treatment
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/gowebpki/jcs"
+
+	"softpalm/internal/craft/guide"
+	"softpalm/internal/studio"
+)
+
+// signed is what a practitioner signs: all that the record says.
+type signed struct {
+	Visit        uuid.UUID           `json:"visit"`
+	Client       uuid.UUID           `json:"client"`
+	Practitioner uuid.UUID           `json:"practitioner"`
+	Protocol     uuid.UUID           `json:"protocol"`
+	Version      int                 `json:"version"`
+	Plan         studio.PreparedPlan `json:"plan"`
+	Record       studio.Record       `json:"record"`
+	Account      *guide.Account      `json:"account,omitempty"`
+	StartedAt    time.Time           `json:"startedAt"`
+	FinishedAt   time.Time           `json:"finishedAt"`
+	By           uuid.UUID           `json:"by"`
+}
+
+// Signature says who signed a record, when, and the SHA-256 of what was signed, as canonical JSON (RFC 8785).
+type Signature struct {
+	By     string    `json:"by"`
+	At     time.Time `json:"at"`
+	SHA256 string    `json:"sha256"`
+	// Whole says that what is kept still has that sum.
+	Whole bool `json:"whole"`
+}
+
+// sign writes what is signed as canonical JSON, with its sum.
+func sign(t *studio.Treatment, v *studio.Visit, account *guide.Account) error {
+	plain, err := json.Marshal(signed{
+		Visit: v.ID, Client: v.Client, Practitioner: v.Practitioner, Protocol: v.Protocol, Version: v.Version, Plan: t.PreparedPlan,
+		Record: t.Record, Account: account, StartedAt: t.StartedAt.UTC(), FinishedAt: t.FinishedAt.UTC(), By: *t.FinishedBy,
+	})
+	if err != nil {
+		return fmt.Errorf("treatment: what is signed: %w", err)
+	}
+	canonical, err := jcs.Transform(plain)
+	if err != nil {
+		return fmt.Errorf("treatment: canonical JSON: %w", err)
+	}
+	t.Signed, t.SignedSum = string(canonical), sum(canonical)
+	return nil
+}
+
+func sum(data []byte) string {
+	s := sha256.Sum256(data)
+	return hex.EncodeToString(s[:])
+}
+
+// accounts names who signed.
+type accounts interface {
+	studio.Tx
+	Account(ctx context.Context, id uuid.UUID) (*studio.Account, error)
+}
+
+// signatureOf is who signed a locked record; nil for records locked before signatures were kept.
+func signatureOf(ctx context.Context, tx studio.Tx, t *studio.Treatment) (*Signature, error) {
+	if t.SignedSum == "" || t.FinishedBy == nil {
+		return nil, nil //nolint:nilnil // a record of before is not signed
+	}
+	out := &Signature{At: *t.FinishedAt, SHA256: t.SignedSum, Whole: sum([]byte(t.Signed)) == t.SignedSum}
+	a, err := studio.As[accounts](tx).Account(ctx, *t.FinishedBy)
+	switch {
+	case err == nil:
+		out.By = a.Name
+	case !errors.Is(err, studio.ErrNotFound):
+		return nil, err
+	}
+	return out, nil
+}
