@@ -114,7 +114,7 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 	});
 
 	await test.step("the room guides, by keys and across a reload", async () => {
-		await expect(page.getByText("Leave out: L cheekbone")).toBeVisible();
+		await expect(page.getByText("Avoid: L cheekbone")).toBeVisible();
 		await noSeriousFault(page, "lay out");
 		await page.getByRole("button", { name: /^Start/ }).click();
 		await expect(page.getByRole("heading", { name: "Breathe together" })).toBeVisible();
@@ -134,7 +134,7 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 		await expect(page.getByRole("heading", { name: "Cleansing circles" })).toBeVisible();
 		await page.reload();
 		await expect(page.getByRole("heading", { name: "Cleansing circles" })).toBeVisible();
-		await expect(page.getByText("Leave out: L cheekbone")).toBeVisible();
+		await expect(page.getByText("Avoid: L cheekbone")).toBeVisible();
 		await page.getByRole("button", { name: "Skip" }).click();
 		await expect(page.getByRole("heading", { name: "Warm towel wipe" })).toBeVisible();
 		// Whatever was pressed last, Space pauses and goes on, and skips nothing.

@@ -2439,15 +2439,15 @@ func ProductAtMinute(product, minute any) Sentence {
 }
 
 func NoteLighterHere(day any) Sentence {
-	return Sentence{Code: "noteLighterHere", Message: "Lighter here: it was tender on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
+	return Sentence{Code: "noteLighterHere", Message: "Less pressure here: it was tender on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
 }
 
 func NoteAskHere(day any) Sentence {
-	return Sentence{Code: "noteAskHere", Message: "Leave out unless the client says it is fine: tender twice, last on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
+	return Sentence{Code: "noteAskHere", Message: "Ask first, and skip unless the client says it is fine: tender twice, last on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
 }
 
 func NoteLeaveStep(day any) Sentence {
-	return Sentence{Code: "noteLeaveStep", Message: "Leave this out: skipped more than once, last on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
+	return Sentence{Code: "noteLeaveStep", Message: "Skip this: skipped more than once, last on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
 }
 
 func NoteLongerDose(day any) Sentence {
