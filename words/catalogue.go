@@ -310,6 +310,12 @@ var Measures = map[string]string{
 	"ftu":      "fingertip units",
 }
 
+var RoomMarks = map[string]string{
+	"tender":  "Tender",
+	"redness": "Red",
+	"product": "Added",
+}
+
 func StandardEmergencyText() Sentence {
 	return Sentence{Code: "standardEmergencyText", Message: "See how the client is. In an emergency call the local emergency number (112 in Europe) and say where you are. Stay with the client and do what the operator says. Send somebody to the door to meet the ambulance."}
 }
@@ -2454,6 +2460,10 @@ func NoteLongerDose(day any) Sentence {
 	return Sentence{Code: "noteLongerDose", Message: "More of this, within its range: stayed with more than once, last on " + text(day) + ".", Values: map[string]string{"day": text(day)}}
 }
 
+func ThisRecordIsNotSigned() Sentence {
+	return Sentence{Code: "thisRecordIsNotSigned", Message: "This record is not signed yet, or was locked before signatures were kept."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -2999,6 +3009,46 @@ func PaperOpenedOn(day any) string {
 }
 
 const PaperTesterSpatulaOnly = "Tester: spatula only, no fingers"
+
+const PaperRecordOfATreatment = "Record of a treatment"
+
+func PaperTreatmentBy(protocol, practitioner, at any) string {
+	return text(protocol) + ", " + text(practitioner) + ", " + text(at)
+}
+
+const PaperUsed = "Used"
+
+const PaperSkipped = "Skipped"
+
+func PaperAddedOn(at, author any) string {
+	return "Added " + text(at) + ", " + text(author)
+}
+
+func PaperSignedBy(name, at any) string {
+	return "Signed by " + text(name) + ", " + text(at)
+}
+
+const PaperInTheRoom = "In the room"
+
+func PaperRealOfPlanned(real, planned any) string {
+	return text(real) + " of " + text(planned) + " min planned"
+}
+
+func PaperPauses(n, time any) string {
+	return "Pauses: " + text(n) + ", " + text(time) + " min in all"
+}
+
+func PaperRefitBy(n any) string {
+	return "Fitted by " + text(n) + " min"
+}
+
+func PaperStayedWith(name, n any) string {
+	return text(name) + ": stayed +" + text(n)
+}
+
+func PaperMarkAt(mark, n any) string {
+	return text(mark) + ", minute " + text(n)
+}
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

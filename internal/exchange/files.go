@@ -11,6 +11,7 @@ import (
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/protocols"
 	"softpalm/internal/studio/shelf"
+	"softpalm/internal/studio/treatment"
 )
 
 // Files gathers the readers and writers for those who are handed one thing.
@@ -65,6 +66,11 @@ func (Files) BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, er
 // RecallPaper is [RecallPaper].
 func (Files) RecallPaper(t *shelf.LotTrace, names bool, studio string, at time.Time) ([]byte, error) {
 	return RecallPaper(t, names, studio, at)
+}
+
+// RecordPaper is [RecordPaper].
+func (Files) RecordPaper(r *treatment.RecordView, studio string, zone *time.Location, at time.Time) ([]byte, error) {
+	return RecordPaper(r, studio, zone, at)
 }
 
 // OpenedSticker is [OpenedSticker].

@@ -36,6 +36,7 @@ import (
 	"softpalm/internal/studio/portal"
 	"softpalm/internal/studio/protocols"
 	"softpalm/internal/studio/shelf"
+	"softpalm/internal/studio/treatment"
 	"softpalm/words"
 )
 
@@ -83,6 +84,8 @@ type Files interface {
 	OrderCSV(o *shelf.PurchaseOrder) ([]byte, error)
 	OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error)
 	BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, error)
+	// RecordPaper is the record of a treatment.
+	RecordPaper(r *treatment.RecordView, studio string, zone *time.Location, at time.Time) ([]byte, error)
 	// OpenedSticker goes on a pack that was opened.
 	OpenedSticker(l *shelf.Label, studio string, at time.Time) ([]byte, error)
 	// RecallCSV lists whom recalled lots reached as comma-separated values.

@@ -226,6 +226,30 @@ func (h *handlers) registerRecords(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("print-record", http.MethodGet, "/api/visits/{id}/record/paper", "The treatment's record as PDF"),
+		func(ctx context.Context, in *ByID) (*download, error) {
+			who := signedIn(ctx)
+			r, err := h.rooms.Treatment.Print(ctx, &who.Actor, in.ID)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := h.cfg.Files.RecordPaper(r, who.Studio.Name, who.Studio.Zone(), h.rooms.Now())
+			return &download{"application/pdf", `inline; filename="record.pdf"`, data}, err
+		},
+	)
+	huma.Register(
+		api,
+		closed("get-signed-record", http.MethodGet, "/api/visits/{id}/record/signed", "What was signed, as canonical JSON (RFC 8785)"),
+		func(ctx context.Context, in *ByID) (*download, error) {
+			signed, err := h.rooms.Treatment.SignedRecord(ctx, actor(ctx), in.ID)
+			if err != nil {
+				return nil, answer(err)
+			}
+			return &download{"application/json", `attachment; filename="record.json"`, signed}, nil
+		},
+	)
+	huma.Register(
+		api,
 		closed("answer-proposal", http.MethodPut, "/api/visits/{id}/proposals", "Take a proposal into the next visit, or refuse it"),
 		func(ctx context.Context, in *struct {
 			ByID

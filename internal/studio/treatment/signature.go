@@ -14,6 +14,7 @@ import (
 
 	"softpalm/internal/craft/guide"
 	"softpalm/internal/studio"
+	"softpalm/words"
 )
 
 // signed is what a practitioner signs: all that the record says.
@@ -82,4 +83,27 @@ func signatureOf(ctx context.Context, tx studio.Tx, t *studio.Treatment) (*Signa
 		return nil, err
 	}
 	return out, nil
+}
+
+// Print returns a record to be printed.
+func (s *Service) Print(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*RecordView, error) {
+	if err := a.May("print-record"); err != nil {
+		return nil, err
+	}
+	return s.Record(ctx, a, visit)
+}
+
+// SignedRecord returns what was signed, byte for byte.
+func (s *Service) SignedRecord(ctx context.Context, a *studio.Actor, visit uuid.UUID) ([]byte, error) {
+	if err := a.May("get-signed-record"); err != nil {
+		return nil, err
+	}
+	r, err := s.Record(ctx, a, visit)
+	if err != nil {
+		return nil, err
+	}
+	if r.Signature == nil {
+		return nil, &studio.StateError{Code: "not-signed", Sentence: words.ThisRecordIsNotSigned()}
+	}
+	return []byte(r.Treatment.Signed), nil
 }

@@ -160,6 +160,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		});
 	};
 	const fault = (i: number) => (finish.error instanceof ProblemError ? finish.error.at(`/uses/${i}/real`) : undefined);
+	const file = "inline-flex min-h-11 items-center underline decoration-rule underline-offset-4";
 	const zone = (k: string) => library.data?.zones.find((z) => z.key === k)?.name ?? k;
 	return (
 		<Page
@@ -174,6 +175,14 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 						<Link to="/shelf" className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4">
 							{w.openShelf}
 						</Link>
+						<a className={file} href={`/api/visits/${id}/record/paper`} target="_blank" rel="noreferrer">
+							{w.asPdf}
+						</a>
+						{view.signature && (
+							<a className={file} href={`/api/visits/${id}/record/signed`}>
+								{w.asJson}
+							</a>
+						)}
 						<SameAgainLink visit={id} />
 					</span>
 				) : (

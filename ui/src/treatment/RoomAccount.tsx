@@ -4,7 +4,7 @@ import { clock } from "../kit/format";
 import { Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/treatment";
-import { phaseWords } from "../words/sentences";
+import { phaseWords, roomMarkWords } from "../words/sentences";
 
 type View = Schemas["RecordView"];
 type Account = NonNullable<View["account"]>;
@@ -73,7 +73,7 @@ export function RoomAccount({
 							className="flex justify-between gap-4 border-b border-dotted border-rule py-1"
 						>
 							<span>
-								<span className="font-semibold">{markWords[m.kind as keyof typeof markWords] ?? m.kind}</span>{" "}
+								<span className="font-semibold">{roomMarkWords[m.kind] ?? m.kind}</span>{" "}
 								{[
 									m.side === "left" || m.side === "right" ? m.side : "",
 									m.zone ? zone(m.zone).toLowerCase() : "",
@@ -101,8 +101,6 @@ export function RoomAccount({
 		</section>
 	);
 }
-
-const markWords = { tender: w.tenderWord, redness: w.rednessWord, product: w.addedWord } as const;
 
 /** Phase by phase, the plan as an outline and what it really took filled in. */
 function Phases({ account: a }: { account: Account }) {

@@ -21,6 +21,8 @@ export const sideWords: Record<string, string> = shared.sides;
 
 export const phaseWords: Record<string, string> = shared.phases;
 
+export const roomMarkWords: Record<string, string> = shared.roomMarks;
+
 /** What is gone through when the day is opened and closed. */
 export const dayItems: Record<string, string> = shared.dayItems;
 
