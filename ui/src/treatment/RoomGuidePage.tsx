@@ -147,6 +147,7 @@ function useRoomKeys(r: RoomGuide, off: boolean, more: { stop: () => void; leave
 				z: r.undo,
 				q: () => r.quiet(!r.here.quiet),
 				l: r.askForTime,
+				c: r.cueNow,
 				x: more.stop,
 				Escape: more.stop,
 				e: r.begun ? more.leave : undefined,

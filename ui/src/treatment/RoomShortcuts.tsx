@@ -15,6 +15,7 @@ const sheet: Sheet = [
 			["A", w.addedProduct],
 			["R", w.rednessHere],
 			["L", w.timeLeftAndRefit],
+			["C", w.cueNowWord],
 			["Z", w.undoWish],
 			["Q", w.quietClientAsleep],
 			["E", w.endOrLeave],

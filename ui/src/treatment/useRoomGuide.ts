@@ -4,6 +4,7 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { refitsQuery } from "../api/queries";
 import { waitingAt } from "../kit/waiting";
 import * as w from "../words/catalogue/treatment";
+import { Cues } from "./guide/cues";
 import { elapsed, type RoomEvent } from "./guide/here";
 import { offerAt, offers, refitted } from "./guide/refit";
 import { monotonic, RoomClock } from "./guide/roomClock";
@@ -22,10 +23,13 @@ const overAgain = 3000;
 /** How long an act can be taken back, and how long it is answered in a word. */
 const undoFor = 10_000;
 const answeredFor = 2000;
+const cuedFor = 6000;
 /** Away for longer than this, the guide pauses and asks where the hands are. */
 const awayMost = 30 * 60_000;
 
 export type By = "tap" | "key" | "auto";
+
+const cueWords: Record<string, string> = { breath: w.cueBreath, shoulders: w.cueShoulders, forehead: w.cueForehead };
 
 const nothing: readonly Schemas["PreparedRefit"][] = [];
 
@@ -135,6 +139,24 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		const id = setTimeout(() => setSaid(null), Math.max(0, said.until - monotonic()));
 		return () => clearTimeout(id);
 	}, [said]);
+
+	// Cues that come back are said in between; whoever follows, or lets a client sleep, is not told.
+	const spent = useRef({ before: 0, t: 0, spell: null as string | null, cues: new Cues() });
+	const breaths = spell?.step.dose?.kind === "breaths";
+	const silent = !leads || !here.running || !spell || here.quiet;
+	useEffect(() => {
+		const s = spent.current;
+		if (s.spell !== here.spell) {
+			s.before += s.t;
+			s.spell = here.spell;
+		}
+		s.t = t;
+		if (silent) return;
+		const { say: cue } = s.cues.at(s.before + t, { into: t, left: seconds - t, breaths });
+		if (!cue) return;
+		log.add("cue", { text: cue, by: "auto" });
+		setSaid({ text: cueWords[cue] ?? cue, until: monotonic() + cuedFor });
+	}, [here.spell, t, seconds, breaths, silent, log]);
 
 	const run = spell ? (spell.visit.passes.find((p) => placeOf(spell, t) < p.start + p.seconds) ?? spell.visit.passes.at(-1)) : undefined;
 	const hand = () => {
@@ -255,6 +277,10 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		tender: (by: By) => mark("tender", by, w.tenderMarked),
 		redness: (by: By) => mark("redness", by, w.rednessMarked),
 		product: (by: By) => mark("product", by, w.productAdded, lastProduct(spells, index)),
+		cueNow: () => {
+			const key = spent.current.cues.now(spent.current.before + t);
+			if (key) setSaid({ text: cueWords[key] ?? key, until: monotonic() + cuedFor });
+		},
 		quiet: (on: boolean) => log.add("quiet", { on }),
 		tick: (item: string, on: boolean) => log.add("tick", { item, on }),
 		grade: (measure: string, side: string, value: number) => log.add("grade", { measure, side, reading: 1, value }),

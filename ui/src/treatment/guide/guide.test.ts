@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { Cues } from "./cues";
 import { elapsed, hereOf, taken } from "./here";
 import { contrast, letterMm, luminance, mmByCard, mmPerPixel, sizes } from "./letters";
 import { offerAt, offers, refitted } from "./refit";
@@ -160,6 +161,32 @@ describe("the room's log", () => {
 	it("makes ids that sort by time", () => {
 		expect(uuid7(1_700_000_000_000) < uuid7(1_700_000_000_001)).toBe(true);
 		expect(uuid7(1)).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/);
+	});
+});
+
+describe("standing cues (handbook, chapter 7)", () => {
+	const free = { into: 10, left: 30, breaths: false };
+	it("come back by hands-on time, and one waits while another was just said", () => {
+		const c = new Cues([
+			{ key: "breath", every: 90 },
+			{ key: "shoulders", every: 100 },
+		]);
+		expect(c.at(89, free).say).toBeUndefined();
+		expect(c.at(90, free).say).toBe("breath");
+		expect(c.at(100, free)).toEqual({ dropped: [] });
+		expect(c.at(110, free).say).toBe("shoulders");
+		expect(c.at(179, free).say).toBeUndefined();
+		expect(c.at(180, free).say).toBe("breath");
+	});
+	it("wait at the edges of a spell and in breaths, and are dropped after half a minute", () => {
+		const c = new Cues([{ key: "breath", every: 90 }]);
+		expect(c.at(91, { ...free, into: 2 })).toEqual({ dropped: [] });
+		expect(c.at(95, { ...free, left: 4 })).toEqual({ dropped: [] });
+		expect(c.at(120, { ...free, breaths: true })).toEqual({ dropped: [] });
+		expect(c.at(121, { ...free, breaths: true })).toEqual({ dropped: ["breath"] });
+		expect(c.at(122, free).say).toBeUndefined();
+		expect(c.at(211, free).say).toBe("breath");
+		expect(c.now(212)).toBe("breath");
 	});
 });
 
