@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { acceptAll, answerDoor, mark, sign, signIn } from "../help";
+import { acceptAll, answerDoor, mark, nextStep, sign, signIn } from "../help";
 
 /** Six steps of the demo's plans as the workbench draws them, in one picture. */
 async function figures(page: Page) {
@@ -95,7 +95,7 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await page.getByRole("button", { name: "Open room guide" }).click();
 	await expect(page.getByRole("button", { name: /^Start/ })).toBeVisible();
 	await page.getByRole("button", { name: /^Start/ }).click();
-	for (let i = 0; i < 13; i++) await page.keyboard.press("PageDown");
+	await nextStep(page, 13);
 	await page.waitForTimeout(3000);
 	await shot("room-guide");
 	await page.goto(page.url().replace("/room", "/record"));
