@@ -1,4 +1,4 @@
-import { expect } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { answerDoor, nextStep, noSeriousFault, readyToBegin, sign, signIn, test } from "./help";
 
 test("a client under age: the guardian signs, and what is not for the young is left out", async ({ page }) => {
@@ -198,9 +198,16 @@ test("the room keeps its place when the network is gone, and sends it when it is
 	expect(heard.standing.marks).toHaveLength(1);
 });
 
+/** The room of a client who is in treatment today. */
+const roomOf = (page: Page, client: string) =>
+	page.evaluate(async (name) => {
+		const day = await (await fetch("/api/day")).json();
+		return `/visits/${day.visits.find((v: { clientName: string }) => v.clientName.startsWith(name)).id}/room`;
+	}, client);
+
 test("a second tablet follows, takes over, and the first one says so", async ({ browser, page }) => {
 	await signIn(page, "owner");
-	await page.getByRole("link", { name: "Back to room guide" }).first().click();
+	await page.goto(await roomOf(page, "Viktor"));
 	await page.getByRole("button", { name: "Take over here" }).click(); // begun on another tablet, which is gone
 	await expect(page.getByRole("button", { name: "Resume" })).toBeVisible();
 	const room = new URL(page.url()).pathname;
@@ -224,7 +231,7 @@ test.describe("without a network", () => {
 
 	test("the guide is reloaded in the middle of a treatment, goes on, and the record is whole", async ({ page, context }) => {
 		await signIn(page, "owner");
-		await page.getByRole("link", { name: "Back to room guide" }).first().click();
+		await page.goto(await roomOf(page, "Viktor"));
 		await page.getByRole("button", { name: "Take over here" }).click();
 		await nextStep(page, 1);
 		const events = `/api${new URL(page.url()).pathname.replace(/room$/, "events")}`;

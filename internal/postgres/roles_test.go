@@ -110,6 +110,8 @@ func (x *things) body(op operation) string {
 		return `{"overrules":[]}`
 	case "start-treatment":
 		return `{"overrules":[],"accepted":{"gentler":true,"changes":[]}}`
+	case "answer-proposal":
+		return `{"code":"calmer","key":"","taken":true}`
 	case "add-events":
 		return `{"events":[]}`
 	case "save-record", "finish-treatment":

@@ -235,4 +235,8 @@ func TestARecordFromTheRoom(t *testing.T) {
 	assert.Equal(t, 1, notes, "once, however often it is pressed")
 	_, err = w.svc.Treatment.AnswerProposal(ctx, &w.owner, v.ID, "calmer", "", true)
 	require.ErrorIs(t, err, studio.ErrNotFound)
+
+	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, v.Client, v.ClientName))
+	left := w.ownerQuery(t, "select (select count(*) from room_event) + (select count(*) from proposal_answer) + (select count(*) from treatment where visit_id = '"+v.ID.String()+"' and signed <> '')")
+	assert.Zero(t, left, "a deleted client leaves no log of their skin behind")
 }
