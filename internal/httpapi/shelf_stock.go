@@ -78,6 +78,9 @@ func (h *handlers) registerStock(api huma.API) {
 			return nil, answer(h.rooms.Shelf.CounterMovement(ctx, actor(ctx), in.ID, in.Body.Note))
 		},
 	)
+}
+
+func (h *handlers) registerPacks(api huma.API) {
 	huma.Register(
 		api,
 		closed("open-pack", http.MethodPost, "/api/packs/{id}/open", "A pack was opened today"),

@@ -146,20 +146,6 @@ func (h *handlers) registerTreatments(api huma.API) {
 	)
 	huma.Register(
 		api,
-		closed("get-refits", http.MethodGet, "/api/visits/{id}/refits", "The re-fits of a treatment under way, for every spell's end"),
-		func(ctx context.Context, in *ByID) (*body[[]fitting.PreparedRefit], error) {
-			return reply(h.rooms.Treatment.Refits(ctx, actor(ctx), in.ID))
-		},
-	)
-	huma.Register(
-		api,
-		closed("forget-pace", http.MethodDelete, "/api/practitioners/{id}/pace", "Start a practitioner's pace over"),
-		func(ctx context.Context, in *ByID) (*nothing, error) {
-			return nil, answer(h.rooms.Treatment.ForgetPace(ctx, actor(ctx), in.ID))
-		},
-	)
-	huma.Register(
-		api,
 		closed("get-record", http.MethodGet, "/api/visits/{id}/record", "The treatment's record"),
 		func(ctx context.Context, in *ByID) (*body[RecordView], error) {
 			return record(h.rooms.Treatment.Record(ctx, actor(ctx), in.ID))
@@ -226,6 +212,21 @@ func (h *handlers) registerRecords(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("add-to-record", http.MethodPost, "/api/visits/{id}/record/additions", "Add a dated text to a locked record"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Body string `json:"body" maxLength:"4000"`
+			}
+		}) (*body[RecordView], error) {
+			return record(h.rooms.Treatment.AddToRecord(ctx, actor(ctx), in.ID, in.Body.Body))
+		},
+	)
+}
+
+func (h *handlers) registerRecordPapers(api huma.API) {
+	huma.Register(
+		api,
 		closed("print-record", http.MethodGet, "/api/visits/{id}/record/paper", "The treatment's record as PDF"),
 		func(ctx context.Context, in *ByID) (*download, error) {
 			who := signedIn(ctx)
@@ -262,16 +263,21 @@ func (h *handlers) registerRecords(api huma.API) {
 			return record(h.rooms.Treatment.AnswerProposal(ctx, actor(ctx), in.ID, in.Body.Code, in.Body.Key, in.Body.Taken))
 		},
 	)
+}
+
+func (h *handlers) registerPaces(api huma.API) {
 	huma.Register(
 		api,
-		closed("add-to-record", http.MethodPost, "/api/visits/{id}/record/additions", "Add a dated text to a locked record"),
-		func(ctx context.Context, in *struct {
-			ByID
-			Body struct {
-				Body string `json:"body" maxLength:"4000"`
-			}
-		}) (*body[RecordView], error) {
-			return record(h.rooms.Treatment.AddToRecord(ctx, actor(ctx), in.ID, in.Body.Body))
+		closed("get-refits", http.MethodGet, "/api/visits/{id}/refits", "The re-fits of a treatment under way, for every spell's end"),
+		func(ctx context.Context, in *ByID) (*body[[]fitting.PreparedRefit], error) {
+			return reply(h.rooms.Treatment.Refits(ctx, actor(ctx), in.ID))
+		},
+	)
+	huma.Register(
+		api,
+		closed("forget-pace", http.MethodDelete, "/api/practitioners/{id}/pace", "Start a practitioner's pace over"),
+		func(ctx context.Context, in *ByID) (*nothing, error) {
+			return nil, answer(h.rooms.Treatment.ForgetPace(ctx, actor(ctx), in.ID))
 		},
 	)
 }

@@ -4,12 +4,12 @@ import { api, type Schemas, unwrap } from "../api/client";
 import { refitsQuery } from "../api/queries";
 import { waitingAt } from "../kit/waiting";
 import * as w from "../words/catalogue/treatment";
-import { Cues } from "./guide/cues";
 import { elapsed, type RoomEvent } from "./guide/here";
 import { offerAt, offers, refitted } from "./guide/refit";
 import { monotonic, RoomClock } from "./guide/roomClock";
 import { type Kept, RoomLog, uuid7 } from "./guide/roomLog";
 import { counted, endsByNext, type Mode, type Spell, spellsOf, stayAdds, stayUnit, underHand, waitsAtEnd } from "./guide/spells";
+import { useStandingCues } from "./guide/useStandingCues";
 
 /** Milliseconds between two moments that are shown: a circle of a second still looks round. */
 const frame = 50;
@@ -28,8 +28,6 @@ const cuedFor = 6000;
 const awayMost = 30 * 60_000;
 
 export type By = "tap" | "key" | "auto";
-
-const cueWords: Record<string, string> = { breath: w.cueBreath, shoulders: w.cueShoulders, forehead: w.cueForehead };
 
 const nothing: readonly Schemas["PreparedRefit"][] = [];
 
@@ -140,23 +138,21 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		return () => clearTimeout(id);
 	}, [said]);
 
-	// Cues that come back are said in between; whoever follows, or lets a client sleep, is not told.
-	const spent = useRef({ before: 0, t: 0, spell: null as string | null, cues: new Cues() });
-	const breaths = spell?.step.dose?.kind === "breaths";
-	const silent = !leads || !here.running || !spell || here.quiet;
-	useEffect(() => {
-		const s = spent.current;
-		if (s.spell !== here.spell) {
-			s.before += s.t;
-			s.spell = here.spell;
-		}
-		s.t = t;
-		if (silent) return;
-		const { say: cue } = s.cues.at(s.before + t, { into: t, left: seconds - t, breaths });
-		if (!cue) return;
-		log.add("cue", { text: cue, by: "auto" });
-		setSaid({ text: cueWords[cue] ?? cue, until: monotonic() + cuedFor });
-	}, [here.spell, t, seconds, breaths, silent, log]);
+	const cueNow = useStandingCues({
+		spell: here.spell,
+		t,
+		left: seconds - t,
+		breaths: spell?.step.dose?.kind === "breaths",
+		// Whoever follows, or lets a client sleep, is not told.
+		silent: !leads || !here.running || !spell || here.quiet,
+		onCue: useCallback(
+			(cue: string, text: string) => {
+				log.add("cue", { text: cue, by: "auto" });
+				setSaid({ text, until: monotonic() + cuedFor });
+			},
+			[log],
+		),
+	});
 
 	const run = spell ? (spell.visit.passes.find((p) => placeOf(spell, t) < p.start + p.seconds) ?? spell.visit.passes.at(-1)) : undefined;
 	const hand = () => {
@@ -277,10 +273,7 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		tender: (by: By) => mark("tender", by, w.tenderMarked),
 		redness: (by: By) => mark("redness", by, w.rednessMarked),
 		product: (by: By) => mark("product", by, w.productAdded, lastProduct(spells, index)),
-		cueNow: () => {
-			const key = spent.current.cues.now(spent.current.before + t);
-			if (key) setSaid({ text: cueWords[key] ?? key, until: monotonic() + cuedFor });
-		},
+		cueNow,
 		quiet: (on: boolean) => log.add("quiet", { on }),
 		tick: (item: string, on: boolean) => log.add("tick", { item, on }),
 		grade: (measure: string, side: string, value: number) => log.add("grade", { measure, side, reading: 1, value }),

@@ -1,0 +1,161 @@
+import type { Schemas } from "../../api/client";
+import { ahead } from "../../face/spell";
+import * as w from "../../words/catalogue/treatment";
+import { handAmount, roleOfHandWords } from "../../words/sentences";
+import type { RoomGuide } from "../useRoomGuide";
+import { Display } from "./Display";
+import { Grades } from "./Grades";
+import { RefitOffer } from "./RefitOffer";
+import type { RoomSizes } from "./roomScreen";
+
+/** Pressure here: a level lower for each "less", and once more where a spot was tender today; own weight stays. */
+export function pressureNow(step: Schemas["Resolved"], less: number, marks: readonly Schemas["RoomMark"][], side: string): number {
+	const tender = marks.some(
+		(m) =>
+			m.kind === "tender" &&
+			step.path.some((p) => p.zone === m.zone) &&
+			(m.side === side || m.side === "both" || side === "both" || side === "mid"),
+	);
+	const p = step.pressure;
+	return p === 0 ? 0 : Math.max(1, p - less - (tender ? 1 : 0));
+}
+
+type NowProps = { r: RoomGuide; sizes: RoomSizes; zone: (k: string) => string; step: Schemas["Resolved"]; hidden: boolean };
+
+export function Now({ r, sizes, zone, step, hidden }: NowProps) {
+	const next = r.spells[r.index + 1]?.step;
+	const before = r.spells[r.index - 1]?.step;
+	const p = pressureNow(step, r.here.less, r.here.marks, r.run?.side ?? "mid");
+	const lighter = r.t < (r.spell?.visit.lead ?? 0) && before && before.path.length > 0 && before.pressure - step.pressure >= 2;
+	const read = { fontSize: sizes.read, lineHeight: 1, paddingBottom: "0.08em" };
+	// Two lines for what comes next, unless the count has a line beside it on a low screen.
+	const tight =
+		window.innerHeight < 12.2 * sizes.read &&
+		(step.parts.length > 1 || (step.dose?.sets ?? 0) > 1 || !["reps", "clock"].includes(step.dose?.kind ?? ""));
+	const grades = ["compare", "look-over"].includes(step.phase) && step.path.length === 0;
+	return (
+		<>
+			{!hidden && (
+				<div>
+					<h1 className="m-0 line-clamp-2 font-sans font-bold" style={{ ...read, paddingRight: sizes.glance }}>
+						{step.short || step.name}
+					</h1>
+					{step.path.length > 0 && !r.offer && (
+						<p className="m-0 truncate" style={read}>
+							{step.toolName ? `${step.toolName}${step.tool?.part ? `, ${step.tool.part}` : ""}` : step.hand}
+						</p>
+					)}
+					{step.path.length > 0 && !r.offer && (
+						<p
+							className="m-0 truncate font-semibold"
+							data-testid="pressure"
+							style={{ fontSize: sizes.glance, lineHeight: 1, paddingBottom: "0.08em" }}
+						>
+							<span className="num font-serif">{p}</span> {roomPressure[p]}
+						</p>
+					)}
+				</div>
+			)}
+			{r.offer ? (
+				<RefitOffer r={r} offer={r.offer} sizes={sizes} />
+			) : grades ? (
+				<Grades r={r} sizes={sizes} />
+			) : (
+				<Display r={r} sizes={sizes} zone={zone} />
+			)}
+			<div>
+				{(r.said || lighter) && (
+					<p role="status" className="m-0 truncate font-bold" style={{ ...read, fontSize: sizes.read * 0.75 }}>
+						{r.said || w.tellLighterNow}
+					</p>
+				)}
+				{!hidden && !(r.said || lighter) && (
+					<p data-testid="next" className={`m-0 ${tight ? "truncate" : "line-clamp-2"}`} style={read}>
+						{next ? (
+							<>
+								<span className="text-amber-dim" role="img" aria-label={w.next2}>
+									→
+								</span>{" "}
+								{next.short || next.name}
+								{next.path[0] ? `, ${zone(next.path[0].zone).toLowerCase()}` : ""}
+							</>
+						) : (
+							w.theLastStep
+						)}
+					</p>
+				)}
+			</div>
+		</>
+	);
+}
+
+/** How many seconds before its end what comes next is told. */
+export const foretold = 15;
+
+/** Pressure in a word that fits beside its digit. */
+const roomPressure: Record<number, string> = {
+	0: w.weightOnly,
+	1: w.feather,
+	2: w.lightWord,
+	3: w.mediumWord,
+	4: w.firmWord,
+	5: w.deepWord,
+};
+
+export const roundWords = (r: RoomGuide) => {
+	const of = r.spells.filter((s) => s.step === r.spell?.step).length;
+	return of > 1 ? w.roundOf({ n: r.spell!.visit.pass, of }) : "";
+};
+
+/** What to reach for before the next step. */
+export function reachFor(step: Schemas["Resolved"], next: Schemas["Resolved"] | undefined): string {
+	if (!next) return "";
+	const a = ahead(step, next);
+	return [
+		a.product && w.takeProduct({ product: a.product.product, amount: a.product.amount ? handAmount(a.product.amount) : "" }),
+		a.tool && w.takeTool({ tool: a.tool }),
+		a.handsFree && w.putDown({ tool: a.handsFree }),
+	]
+		.filter(Boolean)
+		.join(" · ");
+}
+
+/** What is read at arm's length: notes of this client, what to put on, signs, cautions. */
+type SmallProps = { step: Schemas["Resolved"]; zone: (k: string) => string; notes: Schemas["StepNote"][]; round: string; reach: string };
+
+export function Small({ step, zone, notes, round, reach }: SmallProps) {
+	const lines: [string, boolean][] = [
+		[reach, true],
+		...notes.map((n): [string, boolean] => [n.body, true]),
+		[step.use ? w.putOn({ product: step.use.product, amount: step.use.amount ? handAmount(step.use.amount) : w.asYouJudge }) : "", true],
+		[step.remove === "blot" ? w.blotHere : step.remove ? w.takeOffHere : "", true],
+		[step.caution ?? "", true],
+		[round, false],
+		[
+			step.anchor
+				? w.otherHand({
+						what: [step.anchor.hand, zone(step.anchor.zone).toLowerCase(), step.anchor.role ? roleOfHandWords[step.anchor.role] : ""]
+							.filter(Boolean)
+							.join(", "),
+					})
+				: "",
+			false,
+		],
+		[step.client ? w.clientClient({ client: step.client }) : "", false],
+		[step.sign && step.dose?.kind !== "until" ? w.wellDone({ sign: step.sign }) : "", false],
+		[step.note ?? "", false],
+		[step.cue ?? "", false],
+	];
+	return (
+		<>
+			{lines
+				.filter(([text]) => text)
+				.slice(0, 3)
+				.map(([text, strong]) => (
+					<p key={text} className={`m-0 ${strong ? "line-clamp-2 font-bold" : "truncate text-amber-dim"}`}>
+						{text}
+					</p>
+				))}
+		</>
+	);
+}
