@@ -101,7 +101,7 @@ type Files interface {
 }
 
 // csp allows nothing from elsewhere and no inline script.
-const csp = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+const csp = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; media-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 
 // BodyLimitBytes is the largest request read; studio files are the largest.
 const BodyLimitBytes = 16 << 20

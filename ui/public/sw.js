@@ -17,7 +17,7 @@ self.addEventListener("message", (e) => {
 
 /** Keeps what a room loaded before this worker looked after it. */
 async function fetched(path) {
-	if (path.startsWith("/assets/")) {
+	if (/^\/(assets|tones)\//.test(path)) {
 		const cache = await caches.open(shell);
 		return (await cache.match(path)) ?? cache.add(path);
 	}
@@ -30,7 +30,7 @@ self.addEventListener("fetch", (e) => {
 	const url = new URL(e.request.url);
 	if (url.origin !== self.location.origin) return;
 	if (e.request.mode === "navigate" && inRoom.test(url.pathname)) e.respondWith(page(e.request));
-	else if (e.request.method === "GET" && /^\/assets\/|\.svg$/.test(url.pathname)) e.respondWith(asset(e));
+	else if (e.request.method === "GET" && /^\/(assets|tones)\//.test(url.pathname)) e.respondWith(asset(e));
 	else if (e.request.method === "GET" && ofRoom.some((p) => p.test(url.pathname))) e.respondWith(told(e, e.request));
 	else if (e.request.method === "POST" && url.pathname === "/api/drawings") e.respondWith(drawn(e));
 });

@@ -7,7 +7,7 @@ export async function keepRoomOffline(visit: string) {
 		const loaded = performance
 			.getEntriesByType("resource")
 			.map((r) => new URL(r.name))
-			.filter((u) => u.origin === window.location.origin && u.pathname.startsWith("/assets/"))
+			.filter((u) => u.origin === window.location.origin && /^\/(assets|tones)\//.test(u.pathname))
 			.map((u) => u.pathname);
 		const at = `/api/visits/${visit}`;
 		active?.postMessage({ keep: [...loaded, window.location.pathname, "/api/session", "/api/library", `${at}/room`, `${at}/refits`] });

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { ProblemError, type Schemas } from "../api/client";
 import { libraryQuery, roomQuery } from "../api/queries";
 import { useDrawings } from "../face/useDrawing";
@@ -13,6 +13,7 @@ import { GuideScreen } from "./guide/GuideScreen";
 import { LayOut } from "./guide/LayOut";
 import { RoomSettings } from "./guide/RoomSettings";
 import { useRoomScreen } from "./guide/roomScreen";
+import { useGuideTones, usualLevel } from "./guide/useTones";
 import { RoomShortcuts } from "./RoomShortcuts";
 import { Stopped } from "./Stopped";
 import { type RoomGuide, useRoomGuide } from "./useRoomGuide";
@@ -59,8 +60,14 @@ function Guide({ id, device, room, library }: Props) {
 	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
 	const letter = (side: string | undefined) => (side === "left" ? `${w.letterLeft} ` : side === "right" ? `${w.letterRight} ` : "");
 	const avoid = [...new Set(room.avoid.map((p) => `${letter(p.side)}${zone(p.zone).toLowerCase()}`))];
-	useRoomKeys(r, stopped || leaving || sheet || settings, { stop, leave: () => setLeaving(true), help: () => setSheet(true) });
+	useRoomKeys(r, stopped || leaving || sheet || settings, {
+		stop,
+		leave: () => setLeaving(true),
+		help: () => setSheet(true),
+		silence: () => change({ level: screen.level > 0 ? 0 : usualLevel }),
+	});
 	useWakeLock(r.running);
+	useGuideTones(useSounding(r, stopped), r.leads ? screen.level : 0, r.here.quiet);
 	const begun = r.begun;
 	useEffect(() => {
 		// The record comes next, perhaps still without a network: its page is fetched beforehand.
@@ -126,8 +133,24 @@ function Guide({ id, device, room, library }: Props) {
 	);
 }
 
+/** What the tones follow: spell, side and count, as they are shown. */
+function useSounding(r: RoomGuide, stopped: boolean) {
+	const spell = r.ended ? null : (r.spell?.key ?? null);
+	const side = r.run?.side ?? "";
+	const d = r.spell?.step.dose;
+	const rep = r.spell?.visit.repSeconds ?? 0;
+	const into = r.spell && r.run ? r.at - r.run.start : 0;
+	const times = d?.kind === "reps" ? (d.planned ?? 0) : 0;
+	const count = times > 0 && rep > 0 && into >= 0 ? Math.min(times, Math.floor(into / rep) + 1) : 0;
+	const { waiting, running } = r;
+	return useMemo(
+		() => ({ spell, side, count, last: count > 0 && count === times, waiting, running, stopped }),
+		[spell, side, count, times, waiting, running, stopped],
+	);
+}
+
 /** The keys of the room, which a pedal may send too. A key that is held is pressed once. */
-function useRoomKeys(r: RoomGuide, off: boolean, more: { stop: () => void; leave: () => void; help: () => void }) {
+function useRoomKeys(r: RoomGuide, off: boolean, more: { stop: () => void; leave: () => void; help: () => void; silence: () => void }) {
 	useEffect(() => {
 		function key(ev: KeyboardEvent) {
 			if (ev.defaultPrevented || ev.repeat || ev.ctrlKey || ev.altKey || ev.metaKey || off) return;
@@ -148,6 +171,7 @@ function useRoomKeys(r: RoomGuide, off: boolean, more: { stop: () => void; leave
 				q: () => r.quiet(!r.here.quiet),
 				l: r.askForTime,
 				c: r.cueNow,
+				m: more.silence,
 				x: more.stop,
 				Escape: more.stop,
 				e: r.begun ? more.leave : undefined,

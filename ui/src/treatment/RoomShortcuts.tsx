@@ -16,6 +16,7 @@ const sheet: Sheet = [
 			["R", w.rednessHere],
 			["L", w.timeLeftAndRefit],
 			["C", w.cueNowWord],
+			["M", w.tonesOnOff],
 			["Z", w.undoWish],
 			["Q", w.quietClientAsleep],
 			["E", w.endOrLeave],

@@ -18,6 +18,8 @@ export function Display({ r, sizes, zone }: Props) {
 	const d = step.dose!;
 	const local = Math.max(0, r.t - visit.lead - (run.start - visit.start));
 	if (r.t < visit.lead - 0.3) return <Large sizes={sizes} main={w.moveOver} beside={step.find ? w.findIt({ find: step.find }) : ""} />;
+	// The hands change over: the letter at the other edge is shown already.
+	if (r.t - visit.lead < run.start - visit.start && run !== visit.passes[0]) return <Large sizes={sizes} main={w.otherSide} beside="" />;
 	if (endsByNext(step) && step.use)
 		return (
 			<Large

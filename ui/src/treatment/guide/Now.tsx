@@ -26,7 +26,8 @@ export function Now({ r, sizes, zone, step, hidden }: NowProps) {
 	const next = r.spells[r.index + 1]?.step;
 	const before = r.spells[r.index - 1]?.step;
 	const p = pressureNow(step, r.here.less, r.here.marks, r.run?.side ?? "mid");
-	const lighter = r.t < (r.spell?.visit.lead ?? 0) && before && before.path.length > 0 && before.pressure - step.pressure >= 2;
+	const lighter =
+		r.t < (r.spell?.visit.lead ?? 0) && step.path.length > 0 && before && before.path.length > 0 && before.pressure - step.pressure >= 2;
 	const read = { fontSize: sizes.read, lineHeight: 1, paddingBottom: "0.08em" };
 	// Two lines for what comes next, unless the count has a line beside it on a low screen.
 	const tight =

@@ -33,6 +33,7 @@ export function RoomSettings({ open, screen, fits, onChange, onClose }: Props) {
 					<Field label={w.readFromMetres}>{number(screen.metres, (metres) => onChange({ metres }), 0.4, 4, 0.1)}</Field>
 				</div>
 				{!fits && <p className="m-0 font-semibold text-persimmon-deep">{w.thisScreenIsTooSmall}</p>}
+				<Field label={w.levelOfTones}>{number(screen.level, (level) => onChange({ level }), 0, 10, 1)}</Field>
 				<Choice label={w.howItGoesOn} options={modes} value={screen.mode} onChange={(mode) => onChange({ mode })} />
 				<Choice label={w.wishesStandAt} options={edges} value={screen.edge} onChange={(edge) => onChange({ edge })} />
 				<div className="flex justify-end">

@@ -6,6 +6,7 @@ import { offerAt, offers, refitted } from "./refit";
 import { RoomClock } from "./roomClock";
 import { type Kept, RoomLog, uuid7 } from "./roomLog";
 import { countdown, counted, underHand } from "./spells";
+import { toneOf } from "./useTones";
 
 const tablet = { width: 1024, height: 768, inches: 10.1, metres: 2 };
 const laptop = { width: 1280, height: 800, inches: 13.3, metres: 2 };
@@ -161,6 +162,19 @@ describe("the room's log", () => {
 	it("makes ids that sort by time", () => {
 		expect(uuid7(1_700_000_000_000) < uuid7(1_700_000_000_001)).toBe(true);
 		expect(uuid7(1)).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/);
+	});
+});
+
+describe("tones", () => {
+	const still = { spell: "a/1", side: "left", count: 2, last: false, waiting: false, running: true, stopped: false };
+	it("follow the weightiest change", () => {
+		expect(toneOf(still, { ...still, count: 3 })).toBe("tick");
+		expect(toneOf(still, { ...still, count: 3, last: true })).toBe("last");
+		expect(toneOf(still, { ...still, side: "right", count: 1 })).toBe("side");
+		expect(toneOf(still, { ...still, spell: "b/1", side: "right", count: 1 })).toBe("next");
+		expect(toneOf(still, { ...still, waiting: true })).toBe("waiting");
+		expect(toneOf(still, { ...still, running: false, count: 3 })).toBeUndefined();
+		expect(toneOf(still, { ...still, running: false, stopped: true })).toBe("stop");
 	});
 });
 

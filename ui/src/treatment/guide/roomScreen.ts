@@ -1,14 +1,27 @@
 import { useState } from "react";
 import { sizes, usualInches, usualMetres } from "./letters";
 import type { Mode } from "./spells";
+import { usualLevel } from "./useTones";
 
 /** How this device shows the room: how large its screen is, how far away it stands, where the wishes are, how it goes on. */
-export type RoomScreen = { inches: number; metres: number; edge: "left" | "right"; mode: Mode };
+export type RoomScreen = {
+	inches: number;
+	metres: number;
+	edge: "left" | "right";
+	mode: Mode /** Of the tones, 0 to 10. */;
+	level: number;
+};
 
 const key = "softpalm-room-screen";
 
 function read(): RoomScreen {
-	const usual: RoomScreen = { inches: usualInches(window.innerWidth), metres: usualMetres, edge: "right", mode: "mixed" };
+	const usual: RoomScreen = {
+		inches: usualInches(window.innerWidth),
+		metres: usualMetres,
+		edge: "right",
+		mode: "mixed",
+		level: usualLevel,
+	};
 	try {
 		return { ...usual, ...(JSON.parse(localStorage.getItem(key) ?? "{}") as Partial<RoomScreen>) };
 	} catch {
