@@ -48,7 +48,13 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 					waiting: waitingAt<Kept>(`room ${visitId} ${device}`),
 					send: async (events) => {
 						const sent = monotonic();
-						const heard = await unwrap(api.POST("/api/visits/{id}/events", { params: { path: { id: visitId } }, body: { events } }));
+						// With nothing to send it only asks where the others stand.
+						const path = { params: { path: { id: visitId } } };
+						const heard = await unwrap(
+							events.length === 0
+								? api.GET("/api/visits/{id}/events", path)
+								: api.POST("/api/visits/{id}/events", { ...path, body: { events } }),
+						);
 						clock.hear(sent, monotonic(), new Date(heard.now).getTime());
 						return heard;
 					},
