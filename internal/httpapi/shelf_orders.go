@@ -72,6 +72,10 @@ func (h *handlers) registerOrders(api huma.API) {
 			return nil, answer(h.rooms.Shelf.CloseOrder(ctx, actor(ctx), in.ID))
 		},
 	)
+}
+
+// registerOrderPapers offers an order as a file and as a paper.
+func (h *handlers) registerOrderPapers(api huma.API) {
 	huma.Register(
 		api,
 		closed("get-order-csv", http.MethodGet, "/api/orders/{id}/csv", "An order as CSV"),

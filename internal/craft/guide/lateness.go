@@ -22,6 +22,10 @@ const welcome = 5 * minute
 // Welcome is how many seconds lie between the booked start and hands on, of so many sold and so many of hands-on time.
 func Welcome(sold, handsOn int) int { return min(welcome, max(0, sold-handsOn)) }
 
+// StartedLate is how many whole minutes late a treatment is that began so many seconds after its booked start: a welcome
+// is part of the appointment.
+func StartedLate(after float64) int { return max(0, int((after-welcome)/minute)) }
+
 // Place is where a treatment stands, in seconds. Position and Boundary are seconds of the original plan: where it is
 // now, and where the present spell ends (absent while there is none).
 type Place struct {

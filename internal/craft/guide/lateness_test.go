@@ -11,6 +11,13 @@ import (
 
 func at(x float64) *float64 { return &x }
 
+// A welcome of five minutes is part of the appointment (handbook, chapter 7, Lateness).
+func TestStartedLate(t *testing.T) {
+	for after, want := range map[float64]int{-120: 0, 0: 0, 300: 0, 359: 0, 360: 1, 420: 2, 899: 9} {
+		assert.Equal(t, want, guide.StartedLate(after), "%v seconds after the booked start", after)
+	}
+}
+
 // The handbook's worked lateness (chapter 7): start 10:00, welcome 5, hands-on 35; at 10:17:17 on plan second 300.
 func TestTheWorkedLateness(t *testing.T) {
 	p := guide.Place{StartsAt: 36000, Welcome: 300, HandsOn: 2100, Total: 2100, Now: 37037, Position: 300, Boundary: at(312)}

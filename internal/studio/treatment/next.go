@@ -39,10 +39,8 @@ type nextStore interface {
 
 const (
 	// lookedBack is how many visits before this one the rules may look at.
-	lookedBack = 3
-	// expectedRedness is the grade that a protocol without a word of its own expects: pink for a while.
-	expectedRedness = 1
-	visitsAtMost    = 60
+	lookedBack   = 3
+	visitsAtMost = 60
 )
 
 // account is how a treatment went by its room's log; nil where nothing was logged.
@@ -106,11 +104,10 @@ func (s *Service) proposals(ctx context.Context, within studio.Tx, t *studio.Tre
 	return out, nil
 }
 
-// visitOf is a treatment as the rules look at it. It began so much after its booked start; the welcome is part of that.
+// visitOf is a treatment as the rules look at it. It began so much after its booked start.
 func visitOf(a *guide.Account, after time.Duration) suggestion.Visit {
-	v := suggestion.Visit{Planned: a.Planned, Real: a.Real, Less: a.Less, Quiet: a.Quiet, ExpectedRedness: expectedRedness}
-	const welcome = 5
-	v.LateMinutes = max(0, int(after.Minutes())-welcome)
+	v := suggestion.Visit{Planned: a.Planned, Real: a.Real, Less: a.Less, Quiet: a.Quiet, ExpectedRedness: suggestion.UsualRedness}
+	v.LateMinutes = guide.StartedLate(after.Seconds())
 	for _, m := range a.Marks {
 		switch m.Kind {
 		case guide.Tender:

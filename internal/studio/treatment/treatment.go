@@ -114,22 +114,26 @@ func (s *Service) StartTreatment(
 		if err := tx.AddVisitChange(ctx, visit, studio.InRoom, &a.Account, s.Now()); err != nil {
 			return err
 		}
-		if want.OtherDay != "" {
-			if err := s.Audit(ctx, tx, a, "overrule", "visit", visit); err != nil {
-				return err
-			}
-		}
-		for range want.Overrides {
-			if err := s.Audit(ctx, tx, a, "overrule", "visit", visit); err != nil {
-				return err
-			}
-		}
-		return s.Audit(ctx, tx, a, "treat", "client", v.Client)
+		return s.auditStart(ctx, tx, a, &v.Visit, &want)
 	})
 	if errors.Is(err, studio.ErrExists) {
 		return nil // begun by somebody else in the same moment
 	}
 	return err
+}
+
+// auditStart writes down who began the treatment, and each rule that was overruled for it.
+func (s *Service) auditStart(ctx context.Context, tx Store, a *studio.Actor, v *studio.Visit, want *studio.PlanOptions) error {
+	overruled := len(want.Overrides)
+	if want.OtherDay != "" {
+		overruled++
+	}
+	for range overruled {
+		if err := s.Audit(ctx, tx, a, "overrule", "visit", v.ID); err != nil {
+			return err
+		}
+	}
+	return s.Audit(ctx, tx, a, "treat", "client", v.Client)
 }
 
 // mayStart refuses to begin with a plan that today's check, its overrides, changes not

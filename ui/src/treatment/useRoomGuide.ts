@@ -8,7 +8,7 @@ import { elapsed, type RoomEvent } from "./guide/here";
 import { offerAt, offers, refitted } from "./guide/refit";
 import { monotonic, RoomClock } from "./guide/roomClock";
 import { type Kept, RoomLog, uuid7 } from "./guide/roomLog";
-import { counted, endsByNext, type Mode, type Spell, spellsOf, stayAdds, stayUnit, underHand, waitsAtEnd } from "./guide/spells";
+import { type Mode, type Spell, spellsOf, stayAdds, stayUnit, underHand, waitsAtEnd } from "./guide/spells";
 import { useStandingCues } from "./guide/useStandingCues";
 
 /** Milliseconds between two moments that are shown: a circle of a second still looks round. */
@@ -213,7 +213,6 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		/** Seconds of the plan, for drawings. */
 		at: spell ? Math.min(placeOf(spell, t), spell.visit.end - 0.01) : 0,
 		position,
-		now,
 		/** Seconds late, below zero early. */
 		late,
 		offer,
@@ -236,10 +235,9 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		ended: here.finished,
 		running: here.running,
 		waiting,
-		asking,
 		unsent,
 		alone,
-		said: said?.text ?? "",
+		said: said?.text ?? (asking && !here.running ? w.whereAreTheHands : ""),
 		undoable: () => undoable.current !== null && undoable.current.until > monotonic(),
 		closing: closing ? e.seconds - closing.visit.start : 0,
 		start: (by: By) => {
@@ -283,8 +281,13 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		quiet: (on: boolean) => log.add("quiet", { on }),
 		tick: (item: string, on: boolean) => log.add("tick", { item, on }),
 		grade: (measure: string, side: string, value: number) => log.add("grade", { measure, side, reading: 1, value }),
-		stop: (by: By) => log.add("stop", { by }),
-		goOn: (by: By) => log.add("go-on", { by }),
+		/** Before the start nothing is under way that a stop could end. */
+		stop: (by: By) => {
+			if (begun) log.add("stop", { by });
+		},
+		goOn: (by: By) => {
+			if (begun) log.add("go-on", { by });
+		},
 		undo: () => {
 			const u = undoable.current;
 			if (!u || u.until < monotonic()) return;
@@ -323,5 +326,3 @@ function lastProduct(spells: Spell[], index: number): string | undefined {
 	}
 	return undefined;
 }
-
-export { counted, endsByNext };

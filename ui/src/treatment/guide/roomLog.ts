@@ -9,8 +9,10 @@ export type Kept = { device: string; seq: number; unsent: RoomEvent[]; here: Her
 export type Said = Partial<Omit<RoomEvent, "id" | "device" | "seq" | "n" | "at" | "kind">>;
 
 export type LogView = {
-	here: Here /** How many events are only on this tablet. */;
-	unsent: number /** The last answer failed. */;
+	here: Here;
+	/** How many events are only on this tablet. */
+	unsent: number;
+	/** The last answer failed. */
 	alone: boolean;
 };
 
