@@ -59,7 +59,11 @@ function Guide({ id, device, room, library }: Props) {
 	const record = () => go({ to: "/visits/$id/record", params: { id } });
 	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
 	const letter = (side: string | undefined) => (side === "left" ? `${w.letterLeft} ` : side === "right" ? `${w.letterRight} ` : "");
-	const avoid = [...new Set(room.avoid.map((p) => `${letter(p.side)}${zone(p.zone).toLowerCase()}`))];
+	// A place left out on both sides is named once, without a side.
+	const avoid = [...new Set(room.avoid.map((p) => p.zone))].map((key) => {
+		const sides = new Set(room.avoid.filter((p) => p.zone === key).map((p) => p.side));
+		return `${sides.size === 1 ? letter([...sides][0]) : ""}${zone(key).toLowerCase()}`;
+	});
 	useRoomKeys(r, stopped || leaving || sheet || settings, {
 		stop,
 		leave: () => setLeaving(true),

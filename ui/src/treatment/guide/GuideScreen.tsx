@@ -208,10 +208,15 @@ function Letter({ side, letters, size }: { side: "left" | "right"; letters: { le
 	);
 }
 
-/** What is left out today, to the end: as many places as the line holds; all are hatched on the face. */
+/** What is left out today, to the end: several places take two smaller lines of the same height; all are hatched on the face. */
 function LeaveOut({ places, size }: { places: string[]; size: number }) {
 	return (
-		<p className="m-0 min-w-0 flex-1 truncate font-bold" role="note" style={{ fontSize: size, lineHeight: 1.1 }} title={places.join(", ")}>
+		<p
+			className={`m-0 min-w-0 flex-1 font-bold ${places.length > 1 ? "line-clamp-2" : "truncate"}`}
+			role="note"
+			style={places.length > 1 ? { fontSize: size * 0.7, lineHeight: 1.05 } : { fontSize: size, lineHeight: 1.1 }}
+			title={places.join(", ")}
+		>
 			{places.length > 0 ? w.leaveOutPlaces({ places: places.join(", ") }) : w.nothingLeftOut}
 		</p>
 	);
