@@ -16,9 +16,29 @@ import (
 // LockDiary lets one at a time give times of the studio away, until the transaction ends. A
 // time is free of three others (the practitioner's, the room's, the client's); two that wait
 // for each other in different ones would else be a deadlock, which the database takes a second
-// to find. Tools, of which several are there, are counted under it.
+// to find. Tools, of which several are there, are counted under it. Many who book at once stand in
+// line here, so the line is waited in for longer than any other lock.
 func (t *Tx) LockDiary(ctx context.Context) error {
-	return t.exec(ctx, "select pg_advisory_xact_lock(hashtextextended('diary ' || $1::text, 0))", t.studio)
+	return t.exec(ctx, `with patience as materialized (select set_config('lock_timeout', '8s', true) as is)
+		select pg_advisory_xact_lock(hashtextextended('diary ' || $1::text, 0)) from patience where patience.is <> ''`, t.studio)
+}
+
+// Overlap says which of a visit's practitioner, room and client another visit takes at its time, as
+// the word of [studio.TakenError]; empty where all three are free. The constraints
+// visit_practitioner_free, visit_room_free and visit_client_free refuse the same.
+func (t *Tx) Overlap(ctx context.Context, v *studio.Visit) (what string, err error) {
+	err = t.get(ctx, &what, `with other as (
+			select practitioner_id, client_id, room_id, coalesce(shares_room, id) as shares, starts_at, ends_at, busy_from, busy_until from visit
+			where studio_id = $1 and id <> $2 and busy_until > $6 and busy_from < $7
+				and state in ('held', 'booked', 'confirmed', 'arrived', 'in-room', 'done', 'broken-off'))
+		select case
+			when exists (select from other where practitioner_id = $3) then 'practitioner'
+			when exists (select from other where room_id = $4
+				and shares <> coalesce((select shares_room from visit where studio_id = $1 and id = $2), $2)) then 'room'
+			when exists (select from other where client_id = $5 and ends_at > $8 and starts_at < $9) then 'client'
+			else '' end`,
+		t.studio, v.ID, v.Practitioner, v.Room, v.Client, v.BusyFrom, v.BusyUntil, v.StartsAt, v.EndsAt)
+	return what, err
 }
 
 // LapseHolds ends the holds whose hour has come, with their series.

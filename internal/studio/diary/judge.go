@@ -11,13 +11,19 @@ import (
 )
 
 // judgeBooking refuses a single visit at a time that a limit of the finder forbids. It takes the
-// diary until the transaction ends, so that what is free stays free, tools included.
+// diary until the transaction ends, so that what is free stays free, tools included. A time that
+// was taken while it waited is refused at once: everybody else waits behind this visit.
 func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio, v *studio.Visit) error {
 	if err := tx.LockDiary(ctx); err != nil {
 		return err
 	}
 	if err := tx.LapseHolds(ctx, s.Now()); err != nil {
 		return err
+	}
+	if what, err := tx.Overlap(ctx, v); err != nil {
+		return err
+	} else if what != "" {
+		return &studio.TakenError{What: what}
 	}
 	a, err := s.gather(ctx, studio.As[finderStore](tx), st, &v.Client, ofVisit(v.ID))
 	if err != nil {

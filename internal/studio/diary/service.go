@@ -67,6 +67,7 @@ type Store interface {
 	LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	LockDiary(ctx context.Context) error
 	LapseHolds(ctx context.Context, now time.Time) error
+	Overlap(ctx context.Context, v *studio.Visit) (what string, err error)
 	AddVisit(ctx context.Context, v *studio.Visit) error
 	SetVisitState(ctx context.Context, id uuid.UUID, state studio.VisitState) error
 	MoveVisit(ctx context.Context, v *studio.Visit) error
