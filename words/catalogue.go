@@ -316,6 +316,61 @@ var RoomMarks = map[string]string{
 	"product": "Added",
 }
 
+var ReactionKinds = map[string]string{
+	"redness":   "Redness",
+	"itching":   "Itching",
+	"burning":   "Burning or stinging",
+	"swelling":  "Swelling",
+	"hives":     "Raised, itchy patches",
+	"rash":      "Rash",
+	"blisters":  "Blisters",
+	"breakout":  "Spots",
+	"bruise":    "Bruise",
+	"soreness":  "Soreness",
+	"eyes":      "Sore or watering eyes",
+	"dizziness": "Dizziness",
+	"other":     "Something else",
+}
+
+var ReactionGrades = map[string]string{
+	"0": "Expected: gone within a day",
+	"1": "Mild: nothing was needed",
+	"2": "Moderate: over a day, or something was needed",
+	"3": "Severe: swelling, blisters, spreading patches, or a doctor",
+	"4": "Emergency: lips, tongue, throat, breathing or sight",
+}
+
+var IncidentKinds = map[string]string{
+	"fall":        "Fall",
+	"broken-tool": "Broken tool",
+	"burn":        "Burn",
+	"cut":         "Cut",
+	"power-cut":   "Power cut",
+	"walked-out":  "Client left early",
+	"other":       "Something else",
+}
+
+var ReactionNow = map[string]string{
+	"better":      "Better",
+	"same":        "The same",
+	"worse":       "Worse",
+	"gone":        "Gone",
+	"not-reached": "Not reached",
+}
+
+var ReactionOutcomes = map[string]string{
+	"settled": "Settled",
+	"doctor":  "Referred to a doctor",
+	"mistake": "Recorded by mistake",
+}
+
+var RecordFields = map[string]string{
+	"note":       "treatment notes",
+	"broken-off": "stopped early",
+	"used":       "amount used",
+	"lot":        "lot",
+}
+
 func StandardEmergencyText() Sentence {
 	return Sentence{Code: "standardEmergencyText", Message: "See how the client is. In an emergency call the local emergency number (112 in Europe) and say where you are. Stay with the client and do what the operator says. Send somebody to the door to meet the ambulance."}
 }
@@ -2464,6 +2519,58 @@ func ThisRecordIsNotSigned() Sentence {
 	return Sentence{Code: "thisRecordIsNotSigned", Message: "This record is not signed yet, or was locked before signatures were kept."}
 }
 
+func ChooseWhatWasSeen() Sentence {
+	return Sentence{Code: "chooseWhatWasSeen", Message: "Choose what was noticed."}
+}
+
+func EnterWhoNoticedIt() Sentence {
+	return Sentence{Code: "enterWhoNoticedIt", Message: "Enter who noticed it, such as the client."}
+}
+
+func ChooseHowItIsNow() Sentence {
+	return Sentence{Code: "chooseHowItIsNow", Message: "Choose how the skin is now."}
+}
+
+func ChooseAGrade() Sentence {
+	return Sentence{Code: "chooseAGrade", Message: "Choose a grade."}
+}
+
+func NobodyWasReachedSoStaysOpen() Sentence {
+	return Sentence{Code: "nobodyWasReachedSoStaysOpen", Message: "The client was not reached, so the reaction stays open. Leave out the doctor."}
+}
+
+func SayWhyItWasNoReaction() Sentence {
+	return Sentence{Code: "sayWhyItWasNoReaction", Message: "Enter why this was recorded by mistake. The products are allowed again."}
+}
+
+func SetAsideAfterReaction(day any) Sentence {
+	return Sentence{Code: "setAsideAfterReaction", Message: "Set aside after a reaction on " + text(day), Values: map[string]string{"day": text(day)}}
+}
+
+func ChooseWhatHappened() Sentence {
+	return Sentence{Code: "chooseWhatHappened", Message: "Choose what happened."}
+}
+
+func EnterWhatHappened() Sentence {
+	return Sentence{Code: "enterWhatHappened", Message: "Enter what happened in a sentence."}
+}
+
+func ThisRecordNeedsNoSecondSignature() Sentence {
+	return Sentence{Code: "thisRecordNeedsNoSecondSignature", Message: "This record needs no second signature."}
+}
+
+func SomebodyElseSignsTheSecondTime() Sentence {
+	return Sentence{Code: "somebodyElseSignsTheSecondTime", Message: "You signed this record yourself. Ask a colleague for the second signature."}
+}
+
+func EnterWhatIsRight() Sentence {
+	return Sentence{Code: "enterWhatIsRight", Message: "Enter what is right."}
+}
+
+func ChooseWhatIsCorrected() Sentence {
+	return Sentence{Code: "chooseWhatIsCorrected", Message: "Choose what is corrected."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -3050,6 +3157,48 @@ func PaperMarkAt(mark, n any) string {
 	return text(mark) + ", minute " + text(n)
 }
 
+const PaperReaction = "Reaction"
+
+func PaperReactionLine(kind, grade, at any) string {
+	return text(kind) + ", grade " + text(grade) + ", noticed " + text(at)
+}
+
+func PaperIncident(kind, at any) string {
+	return text(kind) + ", " + text(at)
+}
+
+func PaperCorrected(field, was, right any) string {
+	return text(field) + ": " + text(was) + " → " + text(right)
+}
+
+const PaperSecondSignatureMissing = "Second signature missing"
+
+const PaperReactionReport = "Report of a reaction"
+
+const PaperReactionNoDiagnosis = "What was noticed at the studio. It is not a diagnosis."
+
+const PaperNoticed = "Noticed"
+
+const PaperGrade = "Grade"
+
+const PaperWhere = "Where"
+
+const PaperWhatWasDone = "What was done"
+
+const PaperSetAside = "set aside"
+
+const PaperNotKnown = "not known"
+
+func PaperAskedOn(at any) string {
+	return "Follow-up, " + text(at)
+}
+
+func PaperClosedOn(at any) string {
+	return "Closed, " + text(at)
+}
+
+const PaperTreatment = "Treatment"
+
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)
 }
@@ -3096,4 +3245,20 @@ func BriefPatchTestReacted(name any) string {
 
 func BriefSignedByTyping(name any) string {
 	return "Signed by typing the name " + text(name) + "."
+}
+
+const BriefReactionBlockedTitle = "Reaction after an earlier treatment"
+
+const BriefReactionBlockedWhy = "This client had a severe reaction after a treatment with this product. It is not used on this client again."
+
+const BriefReactionPatchTitle = "Patch test after a reaction"
+
+const BriefReactionPatchWhy = "This client had a reaction after a treatment with this product. It is used again only after a patch test without a reaction."
+
+const BriefReactionAskTitle = "Mild reaction after an earlier treatment"
+
+const BriefReactionAskWhy = "This client had a mild reaction after a treatment with this product."
+
+func BriefAskBeforeUsing(products any) string {
+	return "Ask how the skin was after the last time before using " + text(products) + "."
 }

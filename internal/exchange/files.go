@@ -68,6 +68,11 @@ func (Files) RecallPaper(t *shelf.LotTrace, names bool, studio string, at time.T
 	return RecallPaper(t, names, studio, at)
 }
 
+// ReactionPaper is [ReactionPaper].
+func (Files) ReactionPaper(r *treatment.ReactionReport, studio string, zone *time.Location, at time.Time) ([]byte, error) {
+	return ReactionPaper(r, studio, zone, at)
+}
+
 // RecordPaper is [RecordPaper].
 func (Files) RecordPaper(r *treatment.RecordView, studio string, zone *time.Location, at time.Time) ([]byte, error) {
 	return RecordPaper(r, studio, zone, at)

@@ -43,15 +43,45 @@ func RecordPaper(r *treatment.RecordView, studio string, zone *time.Location, at
 	}
 	d.names(words.PaperSkipped, r.Skipped)
 	d.under(words.PaperNotes, r.Record.Note)
-	for _, a := range r.Additions {
-		d.under(words.PaperAddedOn(a.At.In(zone).Format(moment), a.Author), a.Body)
+	for i := range r.Reactions {
+		x := &r.Reactions[i]
+		d.under(words.PaperReaction, words.PaperReactionLine(words.ReactionKinds[x.Kind], x.Grade, x.NoticedAt.In(zone).Format(moment)))
+	}
+	for i := range r.Incidents {
+		x := &r.Incidents[i]
+		d.under(words.PaperIncident(words.IncidentKinds[x.Kind], x.At.In(zone).Format(moment)), x.Body)
+	}
+	for i := range r.Additions {
+		a := &r.Additions[i]
+		text := a.Body
+		if a.Field != "" {
+			text = strings.TrimSpace(words.PaperCorrected(fieldName(r, a.Field), a.Was, a.Right) + "\n" + a.Body)
+		}
+		d.under(words.PaperAddedOn(a.At.In(zone).Format(moment), a.Author), text)
 	}
 	if s := r.Signature; s != nil {
 		d.Ln(d.lh(10))
 		d.text("B", 10, words.PaperSignedBy(s.By, s.At.In(zone).Format(moment)))
 		d.text("", 8, "SHA-256 "+s.SHA256)
+		switch {
+		case s.Second != nil:
+			d.text("B", 10, words.PaperSignedBy(s.Second.By, s.Second.At.In(zone).Format(moment)))
+		case s.NeedsSecond:
+			d.text("", 10, words.PaperSecondSignatureMissing)
+		}
 	}
 	return d.bytes()
+}
+
+// fieldName is a corrected field in words.
+func fieldName(r *treatment.RecordView, field string) string {
+	kind, _, _ := strings.Cut(field, "/")
+	for _, f := range r.Correctable {
+		if f.Field == field && f.Name != "" {
+			return f.Name + ", " + words.RecordFields[kind]
+		}
+	}
+	return words.RecordFields[kind]
 }
 
 // account prints how a treatment went beside its plan.

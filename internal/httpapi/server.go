@@ -84,6 +84,8 @@ type Files interface {
 	OrderCSV(o *shelf.PurchaseOrder) ([]byte, error)
 	OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error)
 	BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, error)
+	// ReactionPaper is a reaction for a supplier or an authority.
+	ReactionPaper(r *treatment.ReactionReport, studio string, zone *time.Location, at time.Time) ([]byte, error)
 	// RecordPaper is the record of a treatment.
 	RecordPaper(r *treatment.RecordView, studio string, zone *time.Location, at time.Time) ([]byte, error)
 	// OpenedSticker goes on a pack that was opened.

@@ -55,6 +55,11 @@ type RecordView struct {
 	Account *guide.Account `json:"account,omitempty"`
 	// Signature of a locked record, absent for records locked before signatures were kept.
 	Signature *treatment.Signature `json:"signature,omitempty"`
+	// Correctable are the fields of a locked record that an addition may correct.
+	Correctable []treatment.RecordField `json:"correctable,omitempty"`
+	// Reactions and incidents of this visit.
+	Reactions []studio.Reaction `json:"reactions"`
+	Incidents []studio.Incident `json:"incidents"`
 	// Next are proposals for the next visit, by rule.
 	Next []treatment.Proposal `json:"next"`
 	// Choices are what may be said of each product while the record is open.
@@ -68,21 +73,24 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 		return nil, answer(err)
 	}
 	return reply(RecordView{
-		Visit:      r.Visit,
-		Record:     r.Record,
-		Changes:    r.Treatment.Adjustments,
-		Overrules:  r.Treatment.Overrides,
-		OtherDay:   r.Treatment.OtherDay,
-		Skipped:    r.Skipped,
-		Additions:  r.Additions,
-		Cost:       r.Cost,
-		Currency:   r.Currency,
-		Account:    r.Account,
-		Signature:  r.Signature,
-		Next:       listed(r.Next),
-		Choices:    r.Choices,
-		StartedAt:  r.Treatment.StartedAt,
-		FinishedAt: r.Treatment.FinishedAt,
+		Visit:       r.Visit,
+		Record:      r.Record,
+		Changes:     r.Treatment.Adjustments,
+		Overrules:   r.Treatment.Overrides,
+		OtherDay:    r.Treatment.OtherDay,
+		Skipped:     r.Skipped,
+		Additions:   r.Additions,
+		Cost:        r.Cost,
+		Currency:    r.Currency,
+		Account:     r.Account,
+		Signature:   r.Signature,
+		Correctable: r.Correctable,
+		Reactions:   listed(r.Reactions),
+		Incidents:   listed(r.Incidents),
+		Next:        listed(r.Next),
+		Choices:     r.Choices,
+		StartedAt:   r.Treatment.StartedAt,
+		FinishedAt:  r.Treatment.FinishedAt,
 	}, nil)
 }
 
@@ -215,16 +223,21 @@ func (h *handlers) registerRecords(api huma.API) {
 		closed("add-to-record", http.MethodPost, "/api/visits/{id}/record/additions", "Add a dated text to a locked record"),
 		func(ctx context.Context, in *struct {
 			ByID
-			Body struct {
-				Body string `json:"body" maxLength:"4000"`
-			}
+			Body treatment.NewAddition
 		}) (*body[RecordView], error) {
-			return record(h.rooms.Treatment.AddToRecord(ctx, actor(ctx), in.ID, in.Body.Body))
+			return record(h.rooms.Treatment.AddToRecord(ctx, actor(ctx), in.ID, in.Body))
 		},
 	)
 }
 
 func (h *handlers) registerRecordPapers(api huma.API) {
+	huma.Register(
+		api,
+		closed("countersign-record", http.MethodPost, "/api/visits/{id}/record/second-signature", "Sign a trainee's record besides them"),
+		func(ctx context.Context, in *ByID) (*body[RecordView], error) {
+			return record(h.rooms.Treatment.Countersign(ctx, actor(ctx), in.ID))
+		},
+	)
 	huma.Register(
 		api,
 		closed("print-record", http.MethodGet, "/api/visits/{id}/record/paper", "The treatment's record as PDF"),

@@ -11,6 +11,7 @@ import (
 
 	"softpalm/internal/craft/guide"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/treatment"
 )
 
 // A record that was signed stays as it is; what is remembered later is added with its day
@@ -19,7 +20,7 @@ func TestALockedRecordIsAddedTo(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	_, err := w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, "too early")
+	_, err := w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, treatment.NewAddition{Body: "too early"})
 	var state *studio.StateError
 	require.ErrorAs(t, err, &state)
 	assert.Equal(t, "not-started", state.Code)
@@ -31,7 +32,7 @@ func TestALockedRecordIsAddedTo(t *testing.T) {
 	require.NoError(t, err)
 	left := &room.Treatment.Evaluation.Steps[3]
 	require.NoError(t, w.happened(v.ID, guide.Event{Kind: guide.Skip, Step: left.ID}))
-	_, err = w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, "still open")
+	_, err = w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, treatment.NewAddition{Body: "still open"})
 	require.ErrorAs(t, err, &state)
 	assert.Equal(t, "record-open", state.Code)
 	rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
@@ -41,18 +42,18 @@ func TestALockedRecordIsAddedTo(t *testing.T) {
 	assert.Equal(t, []string{left.Name}, locked.Skipped)
 
 	for _, wrong := range []string{" ", strings.Repeat("ж", 4001)} {
-		_, err = w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, wrong)
+		_, err = w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, treatment.NewAddition{Body: wrong})
 		var input *studio.InputError
 		require.ErrorAs(t, err, &input)
 		assert.Equal(t, "/body", input.Problems[0].Path)
 	}
-	_, err = w.svc.Treatment.AddToRecord(ctx, &w.desk, v.ID, "from the desk")
+	_, err = w.svc.Treatment.AddToRecord(ctx, &w.desk, v.ID, treatment.NewAddition{Body: "from the desk"})
 	require.ErrorIs(t, err, studio.ErrForbidden)
 	w.now = w.now.Add(26 * time.Hour)
-	_, err = w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, " She called: pink until the evening. ")
+	_, err = w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, treatment.NewAddition{Body: " She called: pink until the evening. "})
 	require.NoError(t, err)
 	w.now = w.now.Add(time.Hour)
-	added, err := w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, strings.Repeat("ж", 4000))
+	added, err := w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, treatment.NewAddition{Body: strings.Repeat("ж", 4000)})
 	require.NoError(t, err)
 	require.Len(t, added.Additions, 2)
 	assert.Equal(t, "She called: pink until the evening.", added.Additions[0].Body)

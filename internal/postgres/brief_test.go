@@ -14,6 +14,7 @@ import (
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/diary"
+	"softpalm/internal/studio/treatment"
 )
 
 func markTexts(marks []contraindication.Mark) []string {
@@ -94,7 +95,7 @@ func TestWhatIsDifferentSinceLastTime(t *testing.T) {
 	assert.NotNil(t, b.Since)
 
 	w.treated(t, v, map[string]contraindication.Answer{"migraine": {Yes: true}})
-	_, err = w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, "Slept well.")
+	_, err = w.svc.Treatment.AddToRecord(ctx, &w.owner, v.ID, treatment.NewAddition{Body: "Slept well."})
 	require.NoError(t, err)
 	b, err = w.svc.Checks.Brief(ctx, &w.owner, v.Client, nil)
 	require.NoError(t, err)

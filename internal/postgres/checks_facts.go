@@ -34,6 +34,7 @@ func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID, today str
 		t.addLettersAndTests(ctx, out, these),
 		t.addUsedProducts(ctx, out, these),
 		t.addPapers(ctx, out, these),
+		t.addReactionBars(ctx, out, these),
 	)
 }
 

@@ -35,12 +35,23 @@ func (t *Tx) WaitingLetters(ctx context.Context) ([]studio.InboxItem, error) {
 
 // WaitingRecords lists treatments that were over at a time and are not signed, the oldest first.
 func (t *Tx) WaitingRecords(ctx context.Context, over time.Time) ([]studio.InboxItem, error) {
-	return list(ctx, t, scanInbox(studio.RecordToSign), `select v.id, v.client_id, c.name, v.id, coalesce(pv.body->>'name', ''), v.starts_at, v.practitioner_id
+	return list(ctx, t, scanInbox(studio.RecordToSign), `select v.id, v.client_id, c.name, v.id, coalesce(pv.body->>'name', ''), v.ends_at, v.practitioner_id
 		from treatment r join visit v on v.studio_id = r.studio_id and v.id = r.visit_id
 		join client c on c.studio_id = v.studio_id and c.id = v.client_id
 		left join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id
 		and pv.number = v.protocol_version
 		where r.studio_id = $1 and r.finished_at is null and v.ends_at < $2 order by v.starts_at, v.id`, t.studio, over)
+}
+
+// WaitingSeconds lists trainees' records that nobody has signed besides them, the oldest first.
+func (t *Tx) WaitingSeconds(ctx context.Context) ([]studio.InboxItem, error) {
+	return list(ctx, t, scanInbox(studio.SecondToSign), `select v.id, v.client_id, c.name, v.id, coalesce(pv.body->>'name', ''), r.finished_at, v.practitioner_id
+		from treatment r join visit v on v.studio_id = r.studio_id and v.id = r.visit_id
+		join client c on c.studio_id = v.studio_id and c.id = v.client_id
+		left join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id and pv.number = v.protocol_version
+		where r.studio_id = $1 and r.needs_second and r.finished_at is not null
+			and not exists (select from second_signature s where s.studio_id = r.studio_id and s.visit_id = r.visit_id)
+		order by r.finished_at, v.id`, t.studio)
 }
 
 // UnreadPatchTests lists patch tests applied since a time that have no reading, the oldest

@@ -18,6 +18,7 @@ import (
 	"softpalm/internal/postgres"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
+	"softpalm/internal/studio/treatment"
 )
 
 type call func(method, path, body string, headers ...string) (*http.Response, string)
@@ -39,7 +40,7 @@ func (w *world) account(t *testing.T, in uuid.UUID, role studio.Role, practition
 type things struct {
 	visit                        studio.VisitLine
 	letter, scan, patch, consent uuid.UUID
-	series                       uuid.UUID
+	series, reaction             uuid.UUID
 	consultation                 uuid.UUID
 }
 
@@ -66,7 +67,11 @@ func (w *world) made(t *testing.T) things {
 	require.NotEmpty(t, file.Consents)
 	x.consent = file.Consents[0].ID
 	x.patch = uuid.New()
-	x.series = uuid.New()
+	x.series, x.reaction = uuid.New(), uuid.New()
+	_, err = w.svc.Treatment.OpenReaction(ctx, &w.owner, client, treatment.NewReaction{
+		ID: x.reaction, NoticedAt: w.now, NoticedBy: "the client", Kind: "hives", Grade: 2,
+	})
+	require.NoError(t, err)
 	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
 		return tx.(*postgres.Tx).AddSeries(ctx, &studio.Series{
 			ID: x.series, Client: client, State: studio.SeriesRunning, CreatedAt: w.now,
@@ -79,9 +84,10 @@ func (w *world) made(t *testing.T) things {
 // path fills in an operation's path with what there is.
 func (x *things) path(op operation) string {
 	id := map[string]uuid.UUID{"visits": x.visit.ID, "clients": x.visit.Client, "letters": x.letter, "scans": x.scan,
-		"consents": x.consent, "protocols": x.visit.Protocol, "series": x.series}[strings.Split(op.template, "/")[2]]
+		"consents": x.consent, "protocols": x.visit.Protocol, "series": x.series, "reactions": x.reaction}[strings.Split(op.template, "/")[2]]
 	path := strings.Replace(op.template, "{consultation}", x.consultation.String(), 1)
 	path = strings.Replace(path, "{rule}", "peel", 1)
+	path = strings.Replace(path, "{n}", "1", 1)
 	path = strings.Replace(path, "{note}", uuid.NewString(), 1)
 	path = strings.Replace(path, "{policy}", "plain-cold", 1)
 	path = strings.Replace(path, "{key}", "cheek-palms", 1)
@@ -120,6 +126,14 @@ func (x *things) body(op operation) string {
 		return `{"zone":"jaw-angle","side":"left","body":"Tender."}`
 	case "add-to-record":
 		return `{"body":"She called."}`
+	case "open-reaction":
+		return `{"id":"` + uuid.NewString() + `","noticedAt":"2026-11-24T09:00:00Z","noticedBy":"her","kind":"rash","zones":[],"grade":1,"done":""}`
+	case "answer-follow-up":
+		return `{"now":"better","grade":1,"note":""}`
+	case "close-reaction":
+		return `{"outcome":"settled","note":""}`
+	case "add-incident":
+		return `{"id":"` + uuid.NewString() + `","at":"2026-11-24T09:00:00Z","kind":"fall","body":"Slipped.","told":""}`
 	case "tell-running-late":
 		return `{"minutes":10}`
 	case "write-home-care":
@@ -131,7 +145,7 @@ func (x *things) body(op operation) string {
 }
 
 // healthWords are in what is known of the client of [world.made], and nowhere else.
-var healthWords = regexp.MustCompile(`warfarin|cancer|needs-letter|massaged|leave-out|"answers":\{"|patchFirst|go-with-changes|couperose|"known"`)
+var healthWords = regexp.MustCompile(`warfarin|cancer|needs-letter|massaged|leave-out|"answers":\{"|patchFirst|go-with-changes|couperose|"known"|hives`)
 
 // roles.txt is what the API does: every operation has its line and no line is idle; each
 // role is refused what it is refused there, is shown nothing of colleagues' clients where

@@ -21,11 +21,11 @@ func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment,
 	var v studio.Treatment
 	var cost decimal.NullDecimal
 	err := t.tx.QueryRowxContext(ctx, `select visit_id, pre_check_id, prepared, progress, record, cost,
-			started_at, finished_at, finished_by, signed, signed_sha256
+			started_at, finished_at, finished_by, signed, signed_sha256, needs_second
 		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
 		Scan(&v.Visit, &v.PreCheck, doc[studio.PreparedPlan]{&v.PreparedPlan}, doc[studio.Progress]{&v.Progress},
 			doc[studio.Record]{&v.Record},
-			&cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, &v.Signed, &v.SignedSum)
+			&cost, &v.StartedAt, &v.FinishedAt, &v.FinishedBy, &v.Signed, &v.SignedSum, &v.NeedsSecond)
 	if cost.Valid {
 		v.Cost = &cost.Decimal
 	}
@@ -84,9 +84,26 @@ func (t *Tx) SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) e
 
 // FinishTreatment closes a treatment; it never changes again.
 func (t *Tx) FinishTreatment(ctx context.Context, v *studio.Treatment) error {
-	return t.one(ctx, `update treatment set record = $3, cost = $4, finished_at = $5, finished_by = $6, signed = $7, signed_sha256 = $8
+	return t.one(ctx, `update treatment set record = $3, cost = $4, finished_at = $5, finished_by = $6, signed = $7, signed_sha256 = $8, needs_second = $9
 		where studio_id = $1 and visit_id = $2 and finished_at is null`,
-		t.studio, v.Visit, document(v.Record), v.Cost, v.FinishedAt, v.FinishedBy, v.Signed, v.SignedSum)
+		t.studio, v.Visit, document(v.Record), v.Cost, v.FinishedAt, v.FinishedBy, v.Signed, v.SignedSum, v.NeedsSecond)
+}
+
+// AddSecondSignature signs a trainee's record besides them; [studio.ErrExists] where somebody did.
+func (t *Tx) AddSecondSignature(ctx context.Context, visit uuid.UUID, s *studio.SecondSignature) error {
+	return t.exec(ctx, "insert into second_signature (studio_id, visit_id, account_id, at) values ($1, $2, $3, $4)", t.studio, visit, s.Account, s.At)
+}
+
+// SecondSignature is who signed a trainee's record besides them; nil where nobody has.
+func (t *Tx) SecondSignature(ctx context.Context, visit uuid.UUID) (*studio.SecondSignature, error) {
+	var s studio.SecondSignature
+	err := t.tx.QueryRowxContext(ctx, `select s.account_id, coalesce(a.name, ''), s.at from second_signature s
+		left join account a on a.studio_id = s.studio_id and a.id = s.account_id
+		where s.studio_id = $1 and s.visit_id = $2`, t.studio, visit).Scan(&s.Account, &s.By, &s.At)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, nil //nolint:nilnil // nobody has signed it yet
+	}
+	return &s, translate(err)
 }
 
 // SaveAnswer keeps that a proposal for the next visit was taken or refused.
@@ -115,16 +132,16 @@ func (t *Tx) Answers(ctx context.Context, visit uuid.UUID) (map[string]bool, err
 
 // AddRecordAddition adds to a record that is locked.
 func (t *Tx) AddRecordAddition(ctx context.Context, visit, account uuid.UUID, a studio.RecordAddition) error {
-	return t.exec(ctx, "insert into record_addition (studio_id, id, visit_id, at, account_id, author, body) values ($1, $2, $3, $4, $5, $6, $7)",
-		t.studio, a.ID, visit, a.At, account, a.Author, a.Body)
+	return t.exec(ctx, "insert into record_addition (studio_id, id, visit_id, at, account_id, author, body, field, was, right_is) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)",
+		t.studio, a.ID, visit, a.At, account, a.Author, a.Body, a.Field, a.Was, a.Right)
 }
 
 // RecordAdditions lists what was added to a record, oldest first.
 func (t *Tx) RecordAdditions(ctx context.Context, visit uuid.UUID) ([]studio.RecordAddition, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (a studio.RecordAddition, err error) {
-		err = r.Scan(&a.ID, &a.At, &a.Author, &a.Body)
+		err = r.Scan(&a.ID, &a.At, &a.Author, &a.Body, &a.Field, &a.Was, &a.Right)
 		return a, err
-	}, "select id, at, author, body from record_addition where studio_id = $1 and visit_id = $2 order by at, id", t.studio, visit)
+	}, "select id, at, author, body, field, was, right_is from record_addition where studio_id = $1 and visit_id = $2 order by at, id", t.studio, visit)
 }
 
 // AddProductUse keeps what was used of a product; it never changes again.

@@ -10,6 +10,7 @@ import (
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/reaction"
 	"softpalm/internal/craft/substance"
 	"softpalm/words"
 )
@@ -168,6 +169,8 @@ type ClientFacts struct {
 	Letters      []Letter
 	PatchTests   []PatchTest
 	Used         []string
+	// Bars are what earlier reactions bar, newest first.
+	Bars []reaction.Standing
 	// SentIn is when the answers came that nobody has reviewed yet; nil where none did.
 	SentIn *time.Time
 	// Consented are the kinds of consent that are given and not withdrawn.

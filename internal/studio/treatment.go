@@ -117,6 +117,10 @@ type RecordAddition struct {
 	At     time.Time `json:"at"`
 	Author string    `json:"author"`
 	Body   string    `json:"body"`
+	// Field is what it corrects, empty where it only adds; Was is what the record says there, Right what is right.
+	Field string `json:"field,omitempty"`
+	Was   string `json:"was,omitempty"`
+	Right string `json:"right,omitempty"`
 }
 
 // Treatment is a treatment as it is given and recorded.
@@ -130,8 +134,18 @@ type Treatment struct {
 	StartedAt  time.Time
 	FinishedAt *time.Time
 	FinishedBy *uuid.UUID
+	// NeedsSecond says that a trainee signed it, Second who signed it besides.
+	NeedsSecond bool
+	Second      *SecondSignature
 	// Signed is what was signed, as canonical JSON, with its SHA-256; empty for records locked before.
 	Signed, SignedSum string
+}
+
+// SecondSignature is the signature of somebody else under a trainee's record.
+type SecondSignature struct {
+	Account uuid.UUID `json:"-"`
+	By      string    `json:"by"`
+	At      time.Time `json:"at"`
 }
 
 // SkippedSteps names the steps that were left out in the room, in the order of the plan.

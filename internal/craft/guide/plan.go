@@ -148,3 +148,27 @@ func regionsOf(r *evaluation.Resolved) []string {
 	}
 	return out
 }
+
+// PutOn are the regions on which each product of a plan was put, skipped steps left out, with what was added by the way.
+func PutOn(e *evaluation.Evaluation, l *Log) map[string][]string {
+	out := map[string][]string{}
+	state := l.Merge()
+	add := func(product string, regions ...string) {
+		for _, r := range regions {
+			if product != "" && !slices.Contains(out[product], r) {
+				out[product] = append(out[product], r)
+			}
+		}
+	}
+	for i := range e.Steps {
+		if r := &e.Steps[i]; r.Use != nil && !slices.Contains(state.Skipped, r.ID) {
+			add(r.Use.Key, regionsOf(r)...)
+		}
+	}
+	for _, m := range state.Marks {
+		if id, ok := anatomy.Lookup(m.Zone); ok && m.Kind == Product {
+			add(m.Product, string(id.Zone().Region))
+		}
+	}
+	return out
+}

@@ -39,18 +39,24 @@ func (n *Noticed) FollowUps() (FollowUps, error) {
 	}
 	out := FollowUps{Due: [][2]int{}}
 	for _, hours := range askAgain[n.Grade] {
-		at := n.Minute + 60*hours
-		day, minute := at/minutesADay, at%minutesADay
-		switch {
-		case hours == soon:
-		case minute < opens:
-			minute = opens
-		case minute > closes:
-			day, minute = day+1, opens
-		}
-		out.Due = append(out.Due, [2]int{day, minute})
+		out.Due = append(out.Due, After(n.Minute, hours))
 	}
 	return out, nil
+}
+
+// After is some hours after a minute of the local day, as days later and the minute of that day, moved into the hours in
+// which one calls.
+func After(minute, hours int) [2]int {
+	at := minute + 60*hours
+	day, minute := at/minutesADay, at%minutesADay
+	switch {
+	case hours == soon:
+	case minute < opens:
+		minute = opens
+	case minute > closes:
+		day, minute = day+1, opens
+	}
+	return [2]int{day, minute}
 }
 
 // Lying is a product that lay on the skin, with its lot and where; no region where that is not known.
@@ -91,8 +97,8 @@ var strictness = []Bar{Free, Ask, BlockedUntilPatch, Blocked}
 
 var barOfGrade = [MostGrade + 1]Bar{Free, Ask, BlockedUntilPatch, Blocked, Blocked}
 
-// sameLotDays is how far back another client's reaction to a lot counts, that day included.
-const sameLotDays = 28
+// SameLotDays is how many days back another client's reaction to a lot counts, that day included.
+const SameLotDays = 28
 
 // Barred is what follows for products and lots.
 type Barred struct {
@@ -142,5 +148,5 @@ func (r *Reacted) setsAside(lot string) bool {
 	if r.Grade != 2 {
 		return r.Grade > 2
 	}
-	return slices.ContainsFunc(r.Others, func(o Other) bool { return o.Lot == lot && o.Grade >= 2 && o.DaysAgo <= sameLotDays })
+	return slices.ContainsFunc(r.Others, func(o Other) bool { return o.Lot == lot && o.Grade >= 2 && o.DaysAgo <= SameLotDays })
 }

@@ -2,10 +2,13 @@ package reaction_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/reaction"
 )
 
@@ -60,4 +63,47 @@ func TestBlocking(t *testing.T) {
 		assert.Equal(t, map[string]reaction.Bar{"oil": c.oil, "balm": c.balm, "mist": c.mist}, got.Products, "grade %d", c.grade)
 		assert.Equal(t, c.aside, got.Quarantine, "grade %d", c.grade)
 	}
+}
+
+// What a reaction left on products: the strictest of each counts; a bar until a patch test is lifted by a test applied
+// after the reaction that reads negative, and by no other (handbook, chapter 7, The record).
+func TestWhatStillStands(t *testing.T) {
+	at := time.Date(2026, 11, 20, 10, 0, 0, 0, time.UTC)
+	tested := func(days int, grade patch.PatchGrade) patch.PatchTest {
+		applied := at.AddDate(0, 0, days)
+		return patch.PatchTest{Product: "oil", Applied: applied, Months: 6, Readings: []patch.Reading{{Hours: 24, Grade: grade, At: applied.Add(24 * time.Hour)}}}
+	}
+	until := reaction.Standing{Product: "oil", Name: "Calm oil", Bar: reaction.BlockedUntilPatch, Since: at}
+	now := at.AddDate(0, 0, 10)
+	for _, c := range []struct {
+		test patch.PatchTest
+		want reaction.Bar
+	}{
+		{tested(2, patch.Negative), reaction.Free},
+		{tested(-30, patch.Negative), reaction.BlockedUntilPatch},
+		{tested(2, patch.Doubtful), reaction.BlockedUntilPatch},
+	} {
+		assert.Equal(t, c.want, until.Now([]patch.PatchTest{c.test}, now))
+	}
+	blocked := reaction.Standing{Product: "oil", Name: "Calm oil", Bar: reaction.Blocked, Since: at}
+	assert.Equal(t, reaction.Blocked, blocked.Now([]patch.PatchTest{tested(2, patch.Negative)}, now), "no test lifts this one")
+	ask := reaction.Standing{Product: "milk", Name: "Oat milk", Bar: reaction.Ask, Since: at}
+	standing := reaction.StandingNow([]reaction.Standing{ask, until, blocked, {Product: "mask", Bar: reaction.Free}}, nil, now)
+	require.Len(t, standing, 2)
+	assert.Equal(t, []reaction.Bar{reaction.Ask, reaction.Blocked}, []reaction.Bar{standing[0].Bar, standing[1].Bar})
+
+	outcomes := reaction.Outcomes(append(standing, reaction.Standing{Product: "gel", Name: "Gel", Bar: reaction.BlockedUntilPatch}))
+	require.Len(t, outcomes, 3)
+	for i, want := range []contraindication.Kind{contraindication.Exclude, contraindication.Exclude, contraindication.Precaution} {
+		assert.Equal(t, want, outcomes[i].Kind)
+		assert.False(t, contraindication.MayOverride(outcomes, outcomes[i].Rule), "none is overridden")
+	}
+	assert.Contains(t, outcomes[2].Outcome.Instruction, "Oat milk")
+	assert.Empty(t, reaction.Outcomes(nil))
+}
+
+func TestRegionsOf(t *testing.T) {
+	got := reaction.RegionsOf([]contraindication.ZoneSide{{Zone: "cheek", Side: "left"}, {Zone: "cheek", Side: "right"}, {Zone: "no-such"}, {Zone: "chin"}})
+	assert.NotEmpty(t, got)
+	assert.LessOrEqual(t, len(got), 2)
 }

@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 
 	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/reaction"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/studio"
 )
@@ -19,6 +20,11 @@ func (s *Service) BarTo(ctx context.Context, within studio.Tx, st *studio.Studio
 	}
 	if _, reacted := t.patchNeeds([]*slip.Product{p}, s.Now()); len(reacted) > 0 {
 		return p.Name, nil
+	}
+	for _, b := range t.barred(s.Now()) {
+		if b.Product == p.Key && b.Bar != reaction.Ask {
+			return p.Name, nil
+		}
 	}
 	res, _ := t.judgedDay(st.Pack(), s.Today(st))
 	_, about := contraindication.Merge(res.Outcomes).ProductBar(p)

@@ -13,6 +13,7 @@ import (
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/patch"
+	"softpalm/internal/craft/reaction"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/studio"
 )
@@ -36,6 +37,7 @@ type clientSnapshot struct {
 	letters             []contraindication.LetterConsent
 	patches             []patch.PatchTest
 	used                map[string]bool // products used in earlier treatments, by key
+	bars                []reaction.Standing
 	state               studio.ConsultationState
 	consented           []studio.ConsentKind
 }
@@ -69,7 +71,7 @@ func (s *Service) loadClientSnapshots(
 	}
 	out := map[uuid.UUID]*clientSnapshot{}
 	for id, k := range known {
-		t := &clientSnapshot{client: &k.Client, newestCheck: k.NewestCheck, used: map[string]bool{}, consented: k.Consented}
+		t := &clientSnapshot{client: &k.Client, newestCheck: k.NewestCheck, used: map[string]bool{}, consented: k.Consented, bars: k.Bars}
 		t.state = studio.NotAsked
 		if c := k.Consultation; c != nil {
 			t.state = studio.Renew
@@ -208,6 +210,24 @@ func (t *clientSnapshot) patchNeeds(products []*slip.Product, at time.Time) (unt
 	return patch.PatchNeeds(products, patch.PatchSensitive(t.client.SkinStates, answers), t.used, t.patches, at)
 }
 
+// barred are what earlier reactions bar at a moment.
+func (t *clientSnapshot) barred(at time.Time) []reaction.Standing {
+	return reaction.StandingNow(t.bars, t.patches, at)
+}
+
+// needsTest lists which of some products need a patch test before they are used, at a moment: new ones, and those that
+// a reaction barred until then.
+func (t *clientSnapshot) needsTest(products []*slip.Product, at time.Time) []string {
+	untested, _ := t.patchNeeds(products, at)
+	for _, b := range t.barred(at) {
+		in := slices.ContainsFunc(products, func(p *slip.Product) bool { return p.Key == b.Product })
+		if in && b.Bar == reaction.BlockedUntilPatch && !slices.Contains(untested, b.Product) {
+			untested = append(untested, b.Product)
+		}
+	}
+	return untested
+}
+
 // Outlook fills in what is to be expected of visits still to come.
 func (s *Service) Outlook(
 	ctx context.Context,
@@ -284,7 +304,7 @@ func (t *clientSnapshot) expect(
 		return err
 	}
 	v.PatchFirst = nil
-	untested, _ := t.patchNeeds(products, v.StartsAt)
+	untested := t.needsTest(products, v.StartsAt)
 	for _, p := range products {
 		if slices.Contains(untested, p.Key) {
 			v.PatchFirst = append(v.PatchFirst, p.Name)

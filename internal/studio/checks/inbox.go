@@ -22,6 +22,10 @@ type inboxStore interface {
 	WaitingAnswers(ctx context.Context) ([]studio.InboxItem, error)
 	WaitingLetters(ctx context.Context) ([]studio.InboxItem, error)
 	WaitingRecords(ctx context.Context, over time.Time) ([]studio.InboxItem, error)
+	// WaitingSeconds lists trainees' records that nobody has signed besides them, the oldest first.
+	WaitingSeconds(ctx context.Context) ([]studio.InboxItem, error)
+	// DueFollowUps lists the follow-ups of reactions that are due before a moment.
+	DueFollowUps(ctx context.Context, before time.Time) ([]studio.InboxItem, error)
 	// UnreadPatchTests lists those applied since a time, with their clients' names by client.
 	UnreadPatchTests(ctx context.Context, since time.Time) ([]studio.PatchTest, map[uuid.UUID]string, error)
 }
@@ -33,7 +37,7 @@ const (
 	lettersAhead = 14
 )
 
-// Inbox lists what waits for somebody at the studio: answers first, then patch tests,
+// Inbox lists what waits for somebody at the studio: follow-ups of reactions first, then answers, patch tests,
 // records, letters. Those who see no health are told of answers only.
 func (s *Service) Inbox(ctx context.Context, a *studio.Actor) ([]studio.InboxItem, error) {
 	if err := a.May("get-inbox"); err != nil {
@@ -79,6 +83,14 @@ func (s *Service) toDo(
 	out []studio.InboxItem,
 ) ([]studio.InboxItem, error) {
 	now := s.Now()
+	asked, err := tx.DueFollowUps(ctx, midnight(now, st).AddDate(0, 0, 1))
+	if err != nil {
+		return nil, err
+	}
+	for i := range asked {
+		asked[i].Overdue = asked[i].At.Before(now)
+	}
+	out = append(asked, out...) // how somebody's skin is comes before paper
 	tests, names, err := tx.UnreadPatchTests(ctx, now.AddDate(0, 0, -unreadDays))
 	if err != nil {
 		return nil, err
@@ -92,6 +104,17 @@ func (s *Service) toDo(
 	records, err := tx.WaitingRecords(ctx, now)
 	if err != nil {
 		return nil, err
+	}
+	records = slices.DeleteFunc(records, func(i studio.InboxItem) bool { return !a.ConcernsRecord(&i, now) })
+	for i := range records {
+		records[i].Overdue = now.Sub(records[i].At) >= studio.UnsignedMarked
+	}
+	if a.May("countersign-record") == nil {
+		second, err := tx.WaitingSeconds(ctx)
+		if err != nil {
+			return nil, err
+		}
+		records = append(records, second...)
 	}
 	letters, err := tx.WaitingLetters(ctx)
 	if err != nil {

@@ -316,7 +316,7 @@ func (s *Service) NeedsPatch(ctx context.Context, within studio.Tx, st *studio.S
 	if err != nil {
 		return nil, err
 	}
-	untested, _ := t.patchNeeds(products, v.StartsAt)
+	untested := t.needsTest(products, v.StartsAt)
 	out := []studio.Named{}
 	for _, p := range products {
 		if slices.Contains(untested, p.Key) {

@@ -15,6 +15,7 @@ import (
 	"softpalm/internal/craft/guide"
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/craft/reaction"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/studio"
 	"softpalm/words"
@@ -43,7 +44,7 @@ type planInputs struct {
 	lib      *studio.Library
 	stock    map[string]float64
 	client   *clientSnapshot
-	standing []contraindication.Contraindication // of patch tests and policies
+	standing []contraindication.Contraindication // of patch tests, reactions and policies
 	pace     studio.Pace                         // of the practitioner, 1 where nobody is named
 }
 
@@ -78,19 +79,21 @@ func (s *Service) loadPlanInputs(ctx context.Context, tx planStore, st *studio.S
 	if w.client, err = s.loadClientSnapshot(ctx, tx, st, client); err != nil {
 		return nil, err
 	}
-	w.standing = append(
+	w.standing = slices.Concat(
 		patch.PatchOutcomes(w.client.patchNeeds(products, s.Now())),
-		contraindication.PolicyOutcomes(st.Own.Policies)...)
+		reaction.Outcomes(w.client.barred(s.Now())),
+		contraindication.PolicyOutcomes(st.Own.Policies),
+	)
 	return w, nil
 }
 
-// outcomes are those of a pre-treatment check, with what patch tests and the studio's
-// policies ask now.
+// outcomes are those of a pre-treatment check, with what patch tests, earlier reactions and the
+// studio's policies ask now.
 func (w *planInputs) outcomes(sc *studio.PreCheck) []contraindication.Contraindication {
 	return append(slices.Clone(sc.Result.Outcomes), w.standing...)
 }
 
-// concerning leaves out what patch tests and policies ask of other plans: products that this one
+// concerning leaves out what patch tests, reactions and policies ask of other plans: products that this one
 // does not use, and work in the mouth that it does not have.
 func concerning(
 	outcomes []contraindication.Contraindication,

@@ -29,6 +29,7 @@ type ClientExport struct {
 	PatchTests    []studio.PatchTest    `json:"patchTests"`
 	Scans         []ScanExport          `json:"scans"`
 	Treatments    []TreatmentExport     `json:"treatments"`
+	Reactions     []studio.Reaction     `json:"reactions"`
 	Notes         []studio.ClientNote   `json:"notes"`
 	// Series carry their home care and what their end review found.
 	Series  []studio.Series           `json:"series"`
@@ -57,6 +58,7 @@ type TreatmentExport struct {
 	Record      studio.Record          `json:"record"`
 	// Additions were made after the record was locked.
 	Additions []studio.RecordAddition `json:"additions"`
+	Incidents []studio.Incident       `json:"incidents"`
 }
 
 // ExportClient gathers a client's file.
@@ -87,6 +89,10 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		if out.Notes, err = tx.ClientNotes(ctx, id); err != nil {
 			return err
 		}
+		records := studio.As[recordStore](tx)
+		if out.Reactions, err = records.Reactions(ctx, id); err != nil {
+			return err
+		}
 		if err := out.addDiary(ctx, studio.As[diaryStore](tx), id); err != nil {
 			return err
 		}
@@ -102,6 +108,10 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 			if err != nil {
 				return err
 			}
+			incidents, err := records.Incidents(ctx, v.ID)
+			if err != nil {
+				return err
+			}
 			out.Treatments = append(out.Treatments, TreatmentExport{
 				Visit:       t.Visit,
 				StartedAt:   t.StartedAt,
@@ -110,6 +120,7 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 				Overrides:   t.Overrides,
 				Record:      t.Record,
 				Additions:   additions,
+				Incidents:   incidents,
 			})
 		}
 		for _, l := range f.Letters {
@@ -124,6 +135,13 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		return s.Audit(ctx, tx, a, "export", "client", id)
 	})
 	return out, err
+}
+
+// recordStore is what the treatment room keeps of a client beside records.
+type recordStore interface {
+	studio.Tx
+	Reactions(ctx context.Context, client uuid.UUID) ([]studio.Reaction, error) // newest first
+	Incidents(ctx context.Context, visit uuid.UUID) ([]studio.Incident, error)  // oldest first
 }
 
 // diaryStore is what the diary keeps of a client beside appointments.

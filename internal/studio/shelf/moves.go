@@ -312,6 +312,32 @@ func (s *Service) ChangeSide(ctx context.Context, a *studio.Actor, pack uuid.UUI
 	})
 }
 
+// SetAside blocks lots that are not blocked yet, with the reason.
+func (s *Service) SetAside(ctx context.Context, within studio.Tx, a *studio.Actor, lots []uuid.UUID, why string) error {
+	tx := studio.As[Store](within)
+	var free, products []uuid.UUID
+	for _, id := range lots {
+		l, err := tx.Lot(ctx, id)
+		if err != nil {
+			return err
+		}
+		products = append(products, l.Product)
+	}
+	if len(lots) == 0 {
+		return nil
+	}
+	packs, err := tx.HoldPacks(ctx, products)
+	if err != nil {
+		return err
+	}
+	for _, id := range lots {
+		if slices.ContainsFunc(packs, func(p studio.Pack) bool { return p.LotID == id && p.Why == "" && !p.Recalled }) {
+			free = append(free, id)
+		}
+	}
+	return tx.BlockLots(ctx, free, why, false, a.Account, s.Now())
+}
+
 // BlockLot blocks all packs of a lot, or lets them be used again where no reason is given. A recall stays.
 func (s *Service) BlockLot(ctx context.Context, a *studio.Actor, lot uuid.UUID, why string) error {
 	if err := a.May("block-lot"); err != nil {

@@ -81,6 +81,9 @@ func (s *Service) proposals(ctx context.Context, within studio.Tx, t *studio.Tre
 		}
 	}
 	slices.Reverse(past.Visits)
+	if past.OpenReaction, err = openReaction(ctx, tx, v.Client); err != nil {
+		return nil, err
+	}
 	found, err := past.Suggest()
 	if err != nil {
 		return nil, err
@@ -102,6 +105,17 @@ func (s *Service) proposals(ctx context.Context, within studio.Tx, t *studio.Tre
 		out = append(out, p)
 	}
 	return out, nil
+}
+
+// openReaction is the grade of a client's worst reaction that is still open, 0 where there is none.
+func openReaction(ctx context.Context, tx studio.Tx, client uuid.UUID) (grade int, err error) {
+	list, err := studio.As[reactionStore](tx).Reactions(ctx, client)
+	for i := range list {
+		if list[i].ClosedAt == nil {
+			grade = max(grade, list[i].Grade)
+		}
+	}
+	return grade, err
 }
 
 // visitOf is a treatment as the rules look at it. It began so much after its booked start.

@@ -36,6 +36,8 @@ type Shelf interface {
 	// be cleaned.
 	UseTools(ctx context.Context, tx studio.Tx, st *studio.Studio, a *studio.Actor, visit uuid.UUID, tools []string) error
 	ReturnTools(ctx context.Context, tx studio.Tx, a *studio.Actor, visit uuid.UUID) error
+	// SetAside keeps lots from being used, with the reason, until somebody lets them be used again.
+	SetAside(ctx context.Context, tx studio.Tx, a *studio.Actor, lots []uuid.UUID, why string) error
 }
 
 // Checks is what this room asks of the checks.

@@ -39,6 +39,9 @@ type Signature struct {
 	SHA256 string    `json:"sha256"`
 	// Whole says that what is kept still has that sum.
 	Whole bool `json:"whole"`
+	// NeedsSecond says that a trainee signed; Second is who signed besides, nil until somebody has.
+	NeedsSecond bool                    `json:"needsSecond,omitempty"`
+	Second      *studio.SecondSignature `json:"second,omitempty"`
 }
 
 // sign writes what is signed as canonical JSON, with its sum.
@@ -67,6 +70,49 @@ func sum(data []byte) string {
 type accounts interface {
 	studio.Tx
 	Account(ctx context.Context, id uuid.UUID) (*studio.Account, error)
+	AddSecondSignature(ctx context.Context, visit uuid.UUID, s *studio.SecondSignature) error
+	// SecondSignature is who signed a trainee's record besides them; nil where nobody has.
+	SecondSignature(ctx context.Context, visit uuid.UUID) (*studio.SecondSignature, error)
+}
+
+// Countersign signs a trainee's locked record besides them. Once is enough: a repeat changes nothing.
+func (s *Service) Countersign(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*RecordView, error) {
+	if err := a.May("countersign-record"); err != nil {
+		return nil, err
+	}
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		v, err := tx.LockVisit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("countersign-record", &v.Visit); err != nil {
+			return err
+		}
+		t, err := begun(ctx, tx, visit)
+		if err != nil {
+			return err
+		}
+		switch {
+		case t.FinishedAt == nil:
+			return &studio.StateError{Code: "record-open", Sentence: words.ThisRecordIsStillOpenWriteInIt()}
+		case !t.NeedsSecond:
+			return &studio.StateError{Code: "no-second-needed", Sentence: words.ThisRecordNeedsNoSecondSignature()}
+		case t.FinishedBy != nil && *t.FinishedBy == a.Account:
+			return &studio.StateError{Code: "own-record", Sentence: words.SomebodyElseSignsTheSecondTime()}
+		}
+		names := studio.As[accounts](tx)
+		if there, err := names.SecondSignature(ctx, visit); err != nil || there != nil {
+			return err
+		}
+		if err := names.AddSecondSignature(ctx, visit, &studio.SecondSignature{Account: a.Account, At: s.Now()}); err != nil {
+			return err
+		}
+		return s.Audit(ctx, tx, a, "countersign", "record", visit)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.Record(ctx, a, visit)
 }
 
 // signatureOf is who signed a locked record; nil for records locked before signatures were kept.
@@ -74,8 +120,13 @@ func signatureOf(ctx context.Context, tx studio.Tx, t *studio.Treatment) (*Signa
 	if t.SignedSum == "" || t.FinishedBy == nil {
 		return nil, nil //nolint:nilnil // a record of before is not signed
 	}
-	out := &Signature{At: *t.FinishedAt, SHA256: t.SignedSum, Whole: sum([]byte(t.Signed)) == t.SignedSum}
-	a, err := studio.As[accounts](tx).Account(ctx, *t.FinishedBy)
+	out := &Signature{At: *t.FinishedAt, SHA256: t.SignedSum, Whole: sum([]byte(t.Signed)) == t.SignedSum, NeedsSecond: t.NeedsSecond}
+	names := studio.As[accounts](tx)
+	var err error
+	if out.Second, err = names.SecondSignature(ctx, t.Visit); err != nil {
+		return nil, err
+	}
+	a, err := names.Account(ctx, *t.FinishedBy)
 	switch {
 	case err == nil:
 		out.By = a.Name

@@ -229,10 +229,15 @@ type RecordView struct {
 	// Choices are, product by product, what a record still open may say.
 	Choices   []UseChoices
 	Additions []studio.RecordAddition
+	// Reactions and Incidents of this visit.
+	Reactions []studio.Reaction
+	Incidents []studio.Incident
 	// Account is how the treatment went by the room's log; nil where nothing was logged.
 	Account *guide.Account
 	// Signature of a locked record; nil while it is open, and for records locked before.
 	Signature *Signature
+	// Correctable are the fields of a locked record that an addition may correct.
+	Correctable []RecordField
 	// Next are proposals for the next visit.
 	Next     []Proposal
 	Cost     decimal.Decimal
@@ -262,6 +267,12 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		if out.Additions, err = tx.RecordAdditions(ctx, visit); err != nil {
 			return err
 		}
+		if out.Reactions, err = studio.As[reactionStore](tx).ReactionsTo(ctx, visit); err != nil {
+			return err
+		}
+		if out.Incidents, err = studio.As[incidentStore](tx).Incidents(ctx, visit); err != nil {
+			return err
+		}
 		if out.Account, err = s.account(ctx, tx, t); err != nil {
 			return err
 		}
@@ -275,6 +286,7 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 			if out.Signature, err = signatureOf(ctx, tx, t); err != nil {
 				return err
 			}
+			out.Correctable = fieldsOf(&t.Record)
 			return s.Audit(ctx, tx, a, "look", "record", visit)
 		}
 		if err := prepareLate(ctx, tx, t, v); err != nil {
@@ -404,6 +416,7 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 		r.Revision = t.Record.Revision + 1
 		at := s.Now()
 		t.Record, t.FinishedAt, t.FinishedBy = r, &at, &a.Account
+		t.NeedsSecond = a.Role == studio.Trainee
 		v, err := tx.Visit(ctx, visit)
 		if err != nil {
 			return err
@@ -422,6 +435,9 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 			return err
 		}
 		if err := s.learnFromRoom(ctx, tx, t, &v.Visit, at); err != nil {
+			return err
+		}
+		if err := s.lotsKnown(ctx, tx, st, a, visit); err != nil {
 			return err
 		}
 		if err := s.Shelf.ReturnTools(ctx, tx, a, visit); err != nil {

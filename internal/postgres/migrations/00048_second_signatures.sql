@@ -1,0 +1,33 @@
+-- +goose Up
+-- A trainee's record needs the signature of somebody else, too.
+alter table treatment add column needs_second boolean not null default false;
+create table second_signature (
+  studio_id  uuid not null,
+  visit_id   uuid not null,
+  account_id uuid not null,
+  at         timestamptz not null,
+  primary key (studio_id, visit_id),
+  foreign key (studio_id, visit_id) references treatment (studio_id, visit_id)
+);
+create trigger second_signature_only_added before update or delete on second_signature for each row execute function refuse_change();
+alter table second_signature enable row level security;
+alter table second_signature force row level security;
+create policy own_studio on second_signature using (studio_id = current_studio()) with check (studio_id = current_studio());
+
+-- An addition may correct a named field: what it said, and what is right.
+alter table record_addition
+  add column field text not null default '' check (length(field) <= 80),
+  add column was   text not null default '' check (length(was) <= 8000),
+  add column right_is text not null default '' check (length(right_is) <= 4000);
+
+-- A correction needs no text besides.
+alter table record_addition drop constraint record_addition_body_check;
+alter table record_addition add constraint record_addition_body_check
+  check (length(body) <= 4000 and (body <> '' or field <> ''));
+
+-- +goose Down
+alter table record_addition drop constraint record_addition_body_check;
+alter table record_addition add constraint record_addition_body_check check (length(body) between 1 and 4000) not valid;
+alter table record_addition drop column field, drop column was, drop column right_is;
+drop table second_signature;
+alter table treatment drop column needs_second;

@@ -1,0 +1,63 @@
+package treatment
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"softpalm/internal/studio"
+	"softpalm/words"
+)
+
+// IncidentKinds are what may happen besides a treatment.
+var IncidentKinds = []string{"fall", "broken-tool", "burn", "cut", "power-cut", "walked-out", "other"}
+
+// incidentStore keeps incidents.
+type incidentStore interface {
+	Store
+	AddIncident(ctx context.Context, visit uuid.UUID, i *studio.Incident, account uuid.UUID) error
+	Incidents(ctx context.Context, visit uuid.UUID) ([]studio.Incident, error) // oldest first
+}
+
+// AddIncident records something unexpected that was no reaction, with the record open or locked. The same id twice
+// records one.
+func (s *Service) AddIncident(ctx context.Context, a *studio.Actor, visit uuid.UUID, i studio.Incident) (*RecordView, error) {
+	if err := a.May("add-incident"); err != nil {
+		return nil, err
+	}
+	i.Body, i.Told = strings.TrimSpace(i.Body), strings.TrimSpace(i.Told)
+	switch {
+	case !slices.Contains(IncidentKinds, i.Kind):
+		return nil, studio.FaultAt("/kind", words.ChooseWhatHappened())
+	case i.Body == "":
+		return nil, studio.FaultAt("/body", words.EnterWhatHappened())
+	case i.At.After(s.Now().Add(lookAhead)):
+		return nil, studio.FaultAt("/at", words.ThisDayIsStillToCome())
+	}
+	err := studio.In(ctx, s.Kernel, a, func(tx incidentStore, _ *studio.Studio) error {
+		v, err := tx.LockVisit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		if err := a.MayVisit("add-incident", &v.Visit); err != nil {
+			return err
+		}
+		if _, err := begun(ctx, tx, visit); err != nil {
+			return err
+		}
+		there, err := tx.Incidents(ctx, visit)
+		if err != nil || slices.ContainsFunc(there, func(o studio.Incident) bool { return o.ID == i.ID }) {
+			return err // sent twice
+		}
+		if err := tx.AddIncident(ctx, visit, &i, a.Account); err != nil {
+			return err
+		}
+		return s.Audit(ctx, tx, a, "record incident", "visit", visit)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.Record(ctx, a, visit)
+}
