@@ -24,8 +24,8 @@ func (t *Tx) LockDiary(ctx context.Context) error {
 }
 
 // Overlap says which of a visit's practitioner, room and client another visit takes at its time, as
-// the word of [studio.TakenError]; empty where all three are free. The constraints
-// visit_practitioner_free, visit_room_free and visit_client_free refuse the same.
+// the word of [studio.TakenError]; empty where all three are free, [studio.ErrNotFound] where the
+// client is not there any more. The constraints visit_practitioner_free, visit_room_free and visit_client_free refuse the same.
 func (t *Tx) Overlap(ctx context.Context, v *studio.Visit) (what string, err error) {
 	err = t.get(ctx, &what, `with other as (
 			select practitioner_id, client_id, room_id, coalesce(shares_room, id) as shares, starts_at, ends_at, busy_from, busy_until from visit
@@ -36,7 +36,8 @@ func (t *Tx) Overlap(ctx context.Context, v *studio.Visit) (what string, err err
 			when exists (select from other where room_id = $4
 				and shares <> coalesce((select shares_room from visit where studio_id = $1 and id = $2), $2)) then 'room'
 			when exists (select from other where client_id = $5 and ends_at > $8 and starts_at < $9) then 'client'
-			else '' end`,
+			else '' end
+		from client where studio_id = $1 and id = $5 and erased_at is null`,
 		t.studio, v.ID, v.Practitioner, v.Room, v.Client, v.BusyFrom, v.BusyUntil, v.StartsAt, v.EndsAt)
 	return what, err
 }
