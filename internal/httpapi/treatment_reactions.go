@@ -7,7 +7,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"softpalm/internal/craft/reaction"
-	"softpalm/internal/studio"
 	"softpalm/internal/studio/treatment"
 )
 
@@ -71,7 +70,7 @@ func (h *handlers) registerReactions(api huma.API) {
 		closed("add-incident", http.MethodPost, "/api/visits/{id}/incidents", "Record an incident; a repeat changes nothing"),
 		func(ctx context.Context, in *struct {
 			ByID
-			Body studio.Incident
+			Body treatment.NewIncident
 		}) (*body[RecordView], error) {
 			return record(h.rooms.Treatment.AddIncident(ctx, actor(ctx), in.ID, in.Body))
 		},

@@ -22,7 +22,7 @@ import (
 func (w *world) reacted(t *testing.T, v studio.VisitLine, grade int, zones ...contraindication.ZoneSide) *treatment.ReactionView {
 	t.Helper()
 	r, err := w.svc.Treatment.OpenReaction(context.Background(), &w.owner, v.Client, treatment.NewReaction{
-		ID: uuid.New(), Visit: &v.ID, NoticedAt: w.now, NoticedBy: "the client", Kind: "rash", Zones: zones, Grade: grade,
+		ID: uuid.New(), Visit: &v.ID, NoticedBy: "the client", Kind: "rash", Zones: zones, Grade: grade,
 	})
 	require.NoError(t, err)
 	return r
@@ -145,7 +145,7 @@ func TestAReactionIsOpenedOnce(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v := w.first(t)
-	n := treatment.NewReaction{ID: uuid.New(), NoticedAt: w.now, NoticedBy: "the client", Kind: "itching", Grade: 4}
+	n := treatment.NewReaction{ID: uuid.New(), NoticedBy: "the client", Kind: "itching", Grade: 4}
 	errs := together(5, func(int) error {
 		_, err := w.svc.Treatment.OpenReaction(ctx, &w.owner, v.Client, n)
 		return err
@@ -156,7 +156,7 @@ func TestAReactionIsOpenedOnce(t *testing.T) {
 	require.NoError(t, err)
 	r := list[0]
 	require.Len(t, r.FollowUp, 4)
-	assert.Equal(t, 4*time.Hour, r.FollowUp[0].DueAt.Sub(n.NoticedAt).Truncate(time.Minute), "this one is not moved")
+	assert.Equal(t, 4*time.Hour, r.FollowUp[0].DueAt.Sub(r.NoticedAt).Truncate(time.Minute), "this one is not moved")
 	for range 2 {
 		next := r.Next()
 		w.now = next.DueAt.Add(time.Minute)
@@ -166,10 +166,10 @@ func TestAReactionIsOpenedOnce(t *testing.T) {
 		assert.LessOrEqual(t, after.Next().DueAt.Sub(w.now), 38*time.Hour)
 		r = *after
 	}
-	_, err = w.svc.Treatment.OpenReaction(ctx, &w.owner, v.Client, treatment.NewReaction{ID: uuid.New(), NoticedAt: w.now.Add(time.Hour), NoticedBy: "x", Kind: "rash"})
+	_, err = w.svc.Treatment.OpenReaction(ctx, &w.owner, v.Client, treatment.NewReaction{ID: uuid.New(), Noticed: "2099-01-01T10:00", NoticedBy: "x", Kind: "rash"})
 	var input *studio.InputError
 	require.ErrorAs(t, err, &input)
-	assert.Equal(t, "/noticedAt", input.Problems[0].Path)
+	assert.Equal(t, "/noticed", input.Problems[0].Path)
 	file, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, v.Client, file.Client.Name))
@@ -259,7 +259,7 @@ func TestAnIncidentIsRecorded(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
 	v, rec := w.recording(t)
-	i := studio.Incident{ID: uuid.New(), At: w.now, Kind: "broken-tool", Body: "The stone fell.", Told: "the owner"}
+	i := treatment.NewIncident{ID: uuid.New(), Kind: "broken-tool", Body: "The stone fell.", Told: "the owner"}
 	for range 2 {
 		got, err := w.svc.Treatment.AddIncident(ctx, &w.owner, v.ID, i)
 		require.NoError(t, err)

@@ -69,7 +69,7 @@ func (w *world) made(t *testing.T) things {
 	x.patch = uuid.New()
 	x.series, x.reaction = uuid.New(), uuid.New()
 	_, err = w.svc.Treatment.OpenReaction(ctx, &w.owner, client, treatment.NewReaction{
-		ID: x.reaction, NoticedAt: w.now, NoticedBy: "the client", Kind: "hives", Grade: 2,
+		ID: x.reaction, NoticedBy: "the client", Kind: "hives", Grade: 2,
 	})
 	require.NoError(t, err)
 	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
@@ -127,13 +127,13 @@ func (x *things) body(op operation) string {
 	case "add-to-record":
 		return `{"body":"She called."}`
 	case "open-reaction":
-		return `{"id":"` + uuid.NewString() + `","noticedAt":"2026-11-24T09:00:00Z","noticedBy":"her","kind":"rash","zones":[],"grade":1,"done":""}`
+		return `{"id":"` + uuid.NewString() + `","noticedBy":"her","kind":"rash","zones":[],"grade":1,"done":""}`
 	case "answer-follow-up":
 		return `{"now":"better","grade":1,"note":""}`
 	case "close-reaction":
 		return `{"outcome":"settled","note":""}`
 	case "add-incident":
-		return `{"id":"` + uuid.NewString() + `","at":"2026-11-24T09:00:00Z","kind":"fall","body":"Slipped.","told":""}`
+		return `{"id":"` + uuid.NewString() + `","kind":"fall","body":"Slipped.","told":""}`
 	case "tell-running-late":
 		return `{"minutes":10}`
 	case "write-home-care":

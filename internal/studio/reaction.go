@@ -81,11 +81,11 @@ func (r *Reaction) Next() *FollowUp {
 
 // Incident is something unexpected that was no reaction: a fall, a broken stone, a power cut.
 type Incident struct {
-	ID   uuid.UUID `json:"id" format:"uuid"`
+	ID   uuid.UUID `json:"id"`
 	At   time.Time `json:"at"`
-	Kind string    `json:"kind" maxLength:"30"`
-	Body string    `json:"body" maxLength:"2000"`
+	Kind string    `json:"kind"`
+	Body string    `json:"body"`
 	// Told is who was told, in words.
-	Told string `json:"told" maxLength:"200"`
+	Told string `json:"told"`
 	By   string `json:"by,omitempty"`
 }

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
 )
 
@@ -24,6 +25,8 @@ type Account struct {
 	Less    int  `json:"less"`
 	Quiet   bool `json:"quiet"`
 	Stopped bool `json:"stopped"`
+	// Stops are where Stop was pressed.
+	Stops []StopRecord `json:"stops"`
 	// Refit is the re-fit that was taken last.
 	Refit  *TakenRefit        `json:"refit,omitempty"`
 	Grades map[string]float64 `json:"grades"`
@@ -60,6 +63,13 @@ type SpellRecord struct {
 	Estimated bool    `json:"estimated,omitempty"`
 }
 
+// StopRecord is a press of Stop: the minute of hands-on time, the step by name, and where the hands were.
+type StopRecord struct {
+	Minute float64                     `json:"minute"`
+	Step   string                      `json:"step"`
+	Zones  []contraindication.ZoneSide `json:"zones"`
+}
+
 // MarkRecord is a mark with the minute of hands-on time at which it was made.
 type MarkRecord struct {
 	Kind    Kind    `json:"kind"`
@@ -77,7 +87,8 @@ func AccountOf(e *evaluation.Evaluation, l *Log) *Account {
 	state := l.Merge()
 	a := &Account{
 		Paused: round(story.Paused), Pauses: story.Pauses, Phases: []PhaseTime{}, Spells: []SpellRecord{}, Marks: []MarkRecord{},
-		Less: state.Less, Quiet: standing.Quiet, Stopped: state.Stopped, Refit: state.Refit, Grades: state.Grades,
+		Stops: []StopRecord{},
+		Less:  state.Less, Quiet: standing.Quiet, Stopped: state.Stopped, Refit: state.Refit, Grades: state.Grades,
 		Aside: len(state.Aside), Missing: state.Missing, Faults: len(state.Faults),
 	}
 	for i := range e.Occurrences {
@@ -98,8 +109,40 @@ func AccountOf(e *evaluation.Evaluation, l *Log) *Account {
 	for _, m := range state.Marks {
 		a.Marks = append(a.Marks, MarkRecord{m.Kind, m.Zone, m.Side, m.Product, round(story.Marked[m.ID] / secondsOfMinute)})
 	}
+	for _, s := range story.Stops {
+		a.Stops = append(a.Stops, stopOf(e, plan, &s))
+	}
 	slices.SortStableFunc(a.Marks, func(x, y MarkRecord) int { return cmp.Compare(x.Minute, y.Minute) })
 	return a
+}
+
+// stopOf is a press of Stop with the step and the zones under the hands.
+func stopOf(e *evaluation.Evaluation, plan []PlannedSpell, s *storyStop) StopRecord {
+	out := StopRecord{Minute: round(s.At / secondsOfMinute), Zones: []contraindication.ZoneSide{}}
+	i := slices.IndexFunc(plan, func(p PlannedSpell) bool { return p.Key == s.Spell })
+	if i < 0 {
+		return out
+	}
+	o := &e.Occurrences[i]
+	r := &e.Steps[o.Step]
+	out.Step = r.Name
+	side := "both"
+	for k := range o.SideRuns {
+		run := &o.SideRuns[k]
+		if at := o.Start - o.Lead + s.Into; k == 0 || at >= run.Start {
+			side = "both"
+			if run.Side == "left" || run.Side == "right" {
+				side = string(run.Side)
+			}
+		}
+	}
+	for k := range r.Path {
+		z := contraindication.ZoneSide{Zone: r.Path[k].Zone, Side: side}
+		if !slices.Contains(out.Zones, z) {
+			out.Zones = append(out.Zones, z)
+		}
+	}
+	return out
 }
 
 func (a *Account) phase(phase string, s *SpellRecord) {

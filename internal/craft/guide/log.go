@@ -302,6 +302,13 @@ func (m *merging) move(e *Event) {
 			m.story.Pauses++
 		}
 		m.Running, m.Stopped = false, m.Stopped || e.Kind == Stop
+		if e.Kind == Stop {
+			stop := storyStop{At: m.story.Total, Into: m.into}
+			if m.Spell != nil {
+				stop.Spell = *m.Spell
+			}
+			m.story.Stops = append(m.story.Stops, stop)
+		}
 		if m.Spell != nil && !slices.Contains(m.PausedSpells, *m.Spell) {
 			m.PausedSpells = append(m.PausedSpells, *m.Spell)
 		}

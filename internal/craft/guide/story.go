@@ -12,9 +12,18 @@ type Story struct {
 	Paused float64
 	Pauses int
 
+	// Stops are when Stop was pressed, and where the hands were.
+	Stops []storyStop
+
 	still   float64 // since when it stands still
 	begun   map[string]int
 	endedBy map[string]string
+}
+
+// storyStop is a press of Stop: at a second of hands-on time, so far into a spell, its lead included.
+type storyStop struct {
+	At, Into float64
+	Spell    string
 }
 
 func newStory() Story {

@@ -21,9 +21,19 @@ type incidentStore interface {
 	Incidents(ctx context.Context, visit uuid.UUID) ([]studio.Incident, error) // oldest first
 }
 
+// NewIncident is an incident as it is told.
+type NewIncident struct {
+	ID uuid.UUID `json:"id" format:"uuid"`
+	// At is a wall time at the studio, 2006-01-02T15:04; empty for now.
+	At   string `json:"at,omitempty" maxLength:"20"`
+	Kind string `json:"kind" maxLength:"30"`
+	Body string `json:"body" maxLength:"2000"`
+	Told string `json:"told" maxLength:"200"`
+}
+
 // AddIncident records something unexpected that was no reaction, with the record open or locked. The same id twice
 // records one.
-func (s *Service) AddIncident(ctx context.Context, a *studio.Actor, visit uuid.UUID, i studio.Incident) (*RecordView, error) {
+func (s *Service) AddIncident(ctx context.Context, a *studio.Actor, visit uuid.UUID, i NewIncident) (*RecordView, error) {
 	if err := a.May("add-incident"); err != nil {
 		return nil, err
 	}
@@ -33,10 +43,8 @@ func (s *Service) AddIncident(ctx context.Context, a *studio.Actor, visit uuid.U
 		return nil, studio.FaultAt("/kind", words.ChooseWhatHappened())
 	case i.Body == "":
 		return nil, studio.FaultAt("/body", words.EnterWhatHappened())
-	case i.At.After(s.Now().Add(lookAhead)):
-		return nil, studio.FaultAt("/at", words.ThisDayIsStillToCome())
 	}
-	err := studio.In(ctx, s.Kernel, a, func(tx incidentStore, _ *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx incidentStore, st *studio.Studio) error {
 		v, err := tx.LockVisit(ctx, visit)
 		if err != nil {
 			return err
@@ -51,7 +59,12 @@ func (s *Service) AddIncident(ctx context.Context, a *studio.Actor, visit uuid.U
 		if err != nil || slices.ContainsFunc(there, func(o studio.Incident) bool { return o.ID == i.ID }) {
 			return err // sent twice
 		}
-		if err := tx.AddIncident(ctx, visit, &i, a.Account); err != nil {
+		at, err := s.wallTime(st, i.At, "/at")
+		if err != nil {
+			return err
+		}
+		added := studio.Incident{ID: i.ID, At: at, Kind: i.Kind, Body: i.Body, Told: i.Told}
+		if err := tx.AddIncident(ctx, visit, &added, a.Account); err != nil {
 			return err
 		}
 		return s.Audit(ctx, tx, a, "record incident", "visit", visit)

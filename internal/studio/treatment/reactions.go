@@ -59,9 +59,10 @@ type ReactionView struct {
 // NewReaction is a reaction as it is told.
 type NewReaction struct {
 	// ID is chosen by the caller, so that the same request sent twice opens one.
-	ID        uuid.UUID                   `json:"id" format:"uuid"`
-	Visit     *uuid.UUID                  `json:"visit,omitempty" format:"uuid"`
-	NoticedAt time.Time                   `json:"noticedAt"`
+	ID    uuid.UUID  `json:"id" format:"uuid"`
+	Visit *uuid.UUID `json:"visit,omitempty" format:"uuid"`
+	// Noticed is a wall time at the studio, 2006-01-02T15:04; empty for now.
+	Noticed   string                      `json:"noticed,omitempty" maxLength:"20"`
 	NoticedBy string                      `json:"noticedBy" maxLength:"80"`
 	Kind      string                      `json:"kind" maxLength:"30"`
 	Zones     []contraindication.ZoneSide `json:"zones" maxItems:"60"`
@@ -74,13 +75,26 @@ type NewReaction struct {
 // lookAhead is how far ahead of the server's clock a reaction may be noticed: the caller's clock may be fast.
 const lookAhead = 5 * time.Minute
 
-func (n *NewReaction) check(now time.Time) error {
+// wallTime reads a wall time at the studio, empty for now; a moment to come is refused.
+func (s *Service) wallTime(st *studio.Studio, text, path string) (time.Time, error) {
+	if text == "" {
+		return s.Now(), nil
+	}
+	at, err := time.ParseInLocation("2006-01-02T15:04", text, st.Zone())
+	switch {
+	case err != nil:
+		return at, studio.FaultAt(path, words.TimeIsNotATimeOfDay(text))
+	case at.After(s.Now().Add(lookAhead)):
+		return at, studio.FaultAt(path, words.ThisDayIsStillToCome())
+	}
+	return at, nil
+}
+
+func (n *NewReaction) check() error {
 	n.NoticedBy, n.Done = strings.TrimSpace(n.NoticedBy), strings.TrimSpace(n.Done)
 	switch {
 	case !slices.Contains(reaction.Kinds, n.Kind):
 		return studio.FaultAt("/kind", words.ChooseWhatWasSeen())
-	case n.NoticedAt.After(now.Add(lookAhead)):
-		return studio.FaultAt("/noticedAt", words.ThisDayIsStillToCome())
 	case n.NoticedBy == "":
 		return studio.FaultAt("/noticedBy", words.EnterWhoNoticedIt())
 	}
@@ -98,7 +112,7 @@ func (s *Service) OpenReaction(ctx context.Context, a *studio.Actor, client uuid
 	if err := a.May("open-reaction"); err != nil {
 		return nil, err
 	}
-	if err := n.check(s.Now()); err != nil {
+	if err := n.check(); err != nil {
 		return nil, err
 	}
 	var out *ReactionView
@@ -115,8 +129,12 @@ func (s *Service) OpenReaction(ctx context.Context, a *studio.Actor, client uuid
 		} else if !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
+		noticed, err := s.wallTime(st, n.Noticed, "/noticed")
+		if err != nil {
+			return err
+		}
 		r := &studio.Reaction{
-			ID: n.ID, Client: client, Visit: n.Visit, NoticedAt: n.NoticedAt, NoticedBy: n.NoticedBy, Kind: n.Kind, Zones: n.Zones,
+			ID: n.ID, Client: client, Visit: n.Visit, NoticedAt: noticed, NoticedBy: n.NoticedBy, Kind: n.Kind, Zones: n.Zones,
 			Grade: n.Grade, Minute: n.Minute, Step: n.Step, Done: n.Done, At: s.Now(),
 		}
 		if n.Grade == 0 { // expected: nothing is asked again

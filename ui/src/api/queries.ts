@@ -101,6 +101,12 @@ export const refitsQuery = (id: string) =>
 		staleTime: Number.POSITIVE_INFINITY,
 	});
 
+export const reactionsQuery = (client: string) =>
+	queryOptions({
+		queryKey: ["reactions", client],
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/reactions", { params: { path: { id: client } } })),
+	});
+
 export const recordQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["record", id],

@@ -21,6 +21,7 @@ import { Badge, Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { CalendarAddress } from "../portal/CalendarAddress";
 import { ClientPageLink } from "../portal/ClientPageLink";
+import { Reactions } from "../treatment";
 import * as w from "../words/catalogue/clients";
 import { headlineWords, stateWords } from "../words/sentences";
 import { ClientBand } from "./ClientBand";
@@ -211,6 +212,7 @@ export function ClientPage() {
 							</tbody>
 						</table>
 						{treats && <PatchTests client={id} tests={file.data.patchTests} />}
+						{may("list-reactions") && <Reactions client={id} />}
 						<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
 						<History spans={file.data.history} visits={file.data.visits} today={today} />
 						{treats && file.data.preChecks.length > 0 && (

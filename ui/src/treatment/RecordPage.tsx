@@ -14,6 +14,8 @@ import { changeText } from "../words/sentences";
 import { Additions } from "./Additions";
 import { RecordChanged } from "./RecordChanged";
 import { NextTime, RoomAccount } from "./RoomAccount";
+import { SecondSignature } from "./SecondSignature";
+import { Unexpected } from "./Unexpected";
 import { LockedUse, UseRow } from "./UseRow";
 import { readable, textOf, type UseText, useOf } from "./uses";
 
@@ -72,7 +74,8 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const [uses, setUses] = useState(() => textsOf(start));
 	const [asking, setAsking] = useState(false);
 	const [allSkipped, setAllSkipped] = useState(false);
-	const [brokenOff, setBrokenOff] = useState(useSearch({ from: "/shell/visits/$id/record" }).stopped ?? false);
+	const afterStop = useSearch({ from: "/shell/visits/$id/record" }).stopped ?? false;
+	const [brokenOff, setBrokenOff] = useState(afterStop);
 	const cache = useQueryClient();
 	const locked = Boolean(view.finishedAt);
 	const wrong = Object.values(uses).filter((t) => !readable(t));
@@ -213,6 +216,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					<span className="text-soft"> · {saver.state === "saved" ? w.saved : saver.state === "not saved" ? w.notSavedYet : w.saving}</span>
 				)}
 			</p>
+			{view.signature && <SecondSignature view={view} onSigned={setView} />}
 			{theirs ? (
 				<RecordChanged mine={body()} theirs={theirs} view={view} onSettled={(keepMine) => settle(theirs, keepMine)} />
 			) : (
@@ -295,6 +299,12 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							onChange={(e) => change({ note: e.target.value })}
 						/>
 					)}
+					<Unexpected
+						view={view}
+						open={afterStop}
+						onChanged={setView}
+						onReaction={() => unwrap(api.GET("/api/visits/{id}/record", { params: { path: { id } } })).then(setView)}
+					/>
 				</section>
 				<aside>
 					{view.account && (

@@ -65,6 +65,11 @@ export function RoomAccount({
 					))}
 				</ul>
 			)}
+			{a.stops.map((s) => (
+				<p key={s.minute} className="num m-0 mt-2 font-semibold">
+					{w.stoppedAt({ n: Math.round(s.minute), step: s.step })}
+				</p>
+			))}
 			{a.marks.length > 0 && (
 				<ul className="num m-0 mt-2 list-none p-0 text-sm">
 					{a.marks.map((m) => (
@@ -148,6 +153,10 @@ const says: Record<string, string | ((of: { about: string }) => string)> = {
 	"arrives-late": w.nextArrivesLate,
 	quiet: w.nextQuiet,
 	"more-on-side": w.nextMoreOnSide,
+	baseline: w.nextBaseline,
+	"measure-again": w.nextMeasureAgain,
+	"patch-first": w.nextPatchFirst,
+	"home-lighter": w.nextHomeLighter,
 };
 
 function saying(p: Schemas["Proposal"]): string {

@@ -23,6 +23,17 @@ export const phaseWords: Record<string, string> = shared.phases;
 
 export const roomMarkWords: Record<string, string> = shared.roomMarks;
 
+/** What a reaction looked like, how bad it is, how it is at a follow-up, and how it was closed. */
+export const reactionKindWords: Record<string, string> = shared.reactionKinds;
+export const reactionGradeWords: Record<string, string> = shared.reactionGrades;
+export const reactionNowWords: Record<string, string> = shared.reactionNow;
+export const reactionOutcomeWords: Record<string, string> = shared.reactionOutcomes;
+
+export const incidentKindWords: Record<string, string> = shared.incidentKinds;
+
+/** The fields of a record that may be corrected. */
+export const recordFieldWords: Record<string, string> = shared.recordFields;
+
 /** What is gone through when the day is opened and closed. */
 export const dayItems: Record<string, string> = shared.dayItems;
 
