@@ -371,6 +371,30 @@ var RecordFields = map[string]string{
 	"lot":        "lot",
 }
 
+var MeasureNames = map[string]string{
+	"outer-eye-mouth": "Outer eye corner to mouth corner",
+	"tragus-mouth":    "Ear (tragus) to mouth corner",
+	"tragus-chin":     "Ear (tragus) to chin",
+	"brow-pupil":      "Brow peak to pupil line",
+	"lid-opening":     "Lid opening",
+	"jaw-opening":     "Jaw opening, between the front teeth",
+	"mouth-tilt":      "Tilt of the mouth",
+	"puffiness":       "Puffiness, eye",
+	"puffiness-jaw":   "Puffiness, jaw",
+	"redness":         "Redness",
+	"tension":         "Tension",
+	"tenderness":      "Tenderness",
+	"breathing-ease":  "Breathing ease",
+	"head-pressure":   "Head pressure",
+}
+
+var Instruments = map[string]string{
+	"caliper": "Caliper",
+	"tape":    "Tape",
+	"photo":   "Photo",
+	"grade":   "Grade",
+}
+
 func StandardEmergencyText() Sentence {
 	return Sentence{Code: "standardEmergencyText", Message: "See how the client is. In an emergency call the local emergency number (112 in Europe) and say where you are. Stay with the client and do what the operator says. Send somebody to the door to meet the ambulance."}
 }
@@ -2571,6 +2595,34 @@ func ChooseWhatIsCorrected() Sentence {
 	return Sentence{Code: "chooseWhatIsCorrected", Message: "Choose what is corrected."}
 }
 
+func ChooseWhatIsMeasured() Sentence {
+	return Sentence{Code: "chooseWhatIsMeasured", Message: "Choose what is measured."}
+}
+
+func ChooseWhatItIsMeasuredWith() Sentence {
+	return Sentence{Code: "chooseWhatItIsMeasuredWith", Message: "Choose what it is measured with."}
+}
+
+func ChooseASide() Sentence {
+	return Sentence{Code: "chooseASide", Message: "Choose the side."}
+}
+
+func ChooseBeforeOrAfter() Sentence {
+	return Sentence{Code: "chooseBeforeOrAfter", Message: "Choose whether it is measured before or after the treatment."}
+}
+
+func ReadItTwice() Sentence {
+	return Sentence{Code: "readItTwice", Message: "Take two readings. Let go of the landmark and find it again for the second one."}
+}
+
+func EnterAReadingBetween(least, most any) Sentence {
+	return Sentence{Code: "enterAReadingBetween", Message: "Enter a reading between " + text(least) + " and " + text(most) + ".", Values: map[string]string{"least": text(least), "most": text(most)}}
+}
+
+func SayWhyItIsTakenOut() Sentence {
+	return Sentence{Code: "sayWhyItIsTakenOut", Message: "Enter why these readings do not count."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -3261,4 +3313,84 @@ const BriefReactionAskWhy = "This client had a mild reaction after a treatment w
 
 func BriefAskBeforeUsing(products any) string {
 	return "Ask how the skin was after the last time before using " + text(products) + "."
+}
+
+func BriefMeasureChange(change, noise any) string {
+	return text(change) + ", more than the measuring noise (" + text(noise) + ")"
+}
+
+func BriefMeasureNoChange(change, noise any) string {
+	return "no change shown (" + text(change) + ", noise " + text(noise) + ")"
+}
+
+const BriefMeasureTooFew = "take more readings: the measuring noise is not known yet"
+
+func BriefMeasureProvisional(text_, n any) string {
+	return text(text_) + "; provisional, from " + text(n) + " repeats"
+}
+
+func BriefMeasureHoped(text_ any) string {
+	return text(text_) + "; in the direction hoped for"
+}
+
+func BriefMeasureAgainst(text_ any) string {
+	return text(text_) + "; against the direction hoped for"
+}
+
+func BriefMeasureSince(day, text_ any) string {
+	return "Since " + text(day) + ": " + text(text_)
+}
+
+func BriefMeasureOnDay(day, text_ any) string {
+	return "Before and after on " + text(day) + ": " + text(text_)
+}
+
+func BriefMeasureBaseline(n, text_ any) string {
+	return "Against " + text(n) + " days before the first treatment: " + text(text_)
+}
+
+func BriefMeasureFewDays(n any) string {
+	return text(n) + " of 3 days before the first treatment: too few to know how days differ"
+}
+
+const BriefMeasureByOther = "Taken by another person than the first time: not compared"
+
+const BriefMeasureDrifts = "The second reading tends to differ from the first in one direction: find the landmark anew each time"
+
+func BriefAsymmetryReal(index, difference, noise, side, extra any) string {
+	return "Left and right differ by " + text(index) + " % (" + text(difference) + "), more than the measuring noise (" + text(noise) + "); the " + text(side) + " is the weaker side: " + text(extra) + " % more repetitions there"
+}
+
+func BriefAsymmetryNone(difference, noise any) string {
+	return "No difference of left and right shown (" + text(difference) + ", noise " + text(noise) + ")"
+}
+
+const BriefAsymmetryTooFew = "Left against right: take more readings"
+
+func BriefGradedLower(n, day any) string {
+	return "Graded " + text(n) + " lower since " + text(day)
+}
+
+func BriefGradedHigher(n, day any) string {
+	return "Graded " + text(n) + " higher since " + text(day)
+}
+
+func BriefGradedSame(day any) string {
+	return "Graded the same as on " + text(day)
+}
+
+func BriefGradedNear(day, n any) string {
+	return "No change shown since " + text(day) + " (" + text(n) + " of 10)"
+}
+
+func BriefClientsBeyondNoise(changed, of any) string {
+	return text(changed) + " of " + text(of) + " clients beyond the noise"
+}
+
+func BriefClientsShare(changed, of, share, low, high any) string {
+	return text(changed) + " of " + text(of) + " clients beyond the noise: " + text(share) + " %, 95 % interval " + text(low) + " to " + text(high) + " %"
+}
+
+func BriefClientsStopped(n any) string {
+	return text(n) + " had only a first measurement. There was no control group."
 }

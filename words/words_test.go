@@ -112,3 +112,14 @@ func TestASentenceWithItsValues(t *testing.T) {
 	assert.Equal(t, map[string]string{"family": "waving"}, s.Values)
 	assert.Equal(t, "thereIsNoStrokeFamilyFamily", s.Code)
 }
+
+// neverClaimed are claims that no massage supports (handbook, chapter 7, Never claimed; common practice of advertising
+// law).
+var neverClaimed = regexp.MustCompile(`(?i)years younger|anti-?age?ing|toxins?\b|detox|\bcures?\b|\bheals?\b|lifts? the muscle|guaranteed|clinically|lasting result`)
+
+// No sentence of the product, on screen or on paper, makes a claim of healing or of youth.
+func TestNoSentenceMakesAClaim(t *testing.T) {
+	source, err := os.ReadFile("en.json")
+	require.NoError(t, err)
+	assert.Empty(t, neverClaimed.FindAllString(string(source), -1))
+}

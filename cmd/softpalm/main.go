@@ -188,6 +188,9 @@ func (cfg *settings) create(ctx context.Context, now func() time.Time, demo bool
 		if err := workDemoShelf(ctx, db, now, first); err != nil {
 			return explain(err)
 		}
+		if err := workDemoRoom(ctx, db, now, first); err != nil {
+			return explain(err)
+		}
 	}
 	fmt.Printf(
 		"Made the studio %s: %d clients, %d appointments, %d protocols, %d strokes, %d products, %d tools.\n",

@@ -41,6 +41,7 @@ type things struct {
 	visit                        studio.VisitLine
 	letter, scan, patch, consent uuid.UUID
 	series, reaction             uuid.UUID
+	measurement                  uuid.UUID
 	consultation                 uuid.UUID
 }
 
@@ -66,6 +67,10 @@ func (w *world) made(t *testing.T) things {
 	x.consultation = file.Consultations[0].ID
 	require.NotEmpty(t, file.Consents)
 	x.consent = file.Consents[0].ID
+	x.measurement = uuid.New()
+	w.measured(t, client, treatment.NewMeasurement{
+		ID: x.measurement, Measure: "redness", Instrument: studio.ByGrade, Side: "left", Moment: studio.Before, Readings: []float64{2},
+	})
 	x.patch = uuid.New()
 	x.series, x.reaction = uuid.New(), uuid.New()
 	_, err = w.svc.Treatment.OpenReaction(ctx, &w.owner, client, treatment.NewReaction{
@@ -84,10 +89,11 @@ func (w *world) made(t *testing.T) things {
 // path fills in an operation's path with what there is.
 func (x *things) path(op operation) string {
 	id := map[string]uuid.UUID{"visits": x.visit.ID, "clients": x.visit.Client, "letters": x.letter, "scans": x.scan,
-		"consents": x.consent, "protocols": x.visit.Protocol, "series": x.series, "reactions": x.reaction}[strings.Split(op.template, "/")[2]]
+		"consents": x.consent, "protocols": x.visit.Protocol, "series": x.series, "reactions": x.reaction, "measurements": x.measurement}[strings.Split(op.template, "/")[2]]
 	path := strings.Replace(op.template, "{consultation}", x.consultation.String(), 1)
 	path = strings.Replace(path, "{rule}", "peel", 1)
 	path = strings.Replace(path, "{n}", "1", 1)
+	path = strings.Replace(path, "{measure}", "redness", 1)
 	path = strings.Replace(path, "{note}", uuid.NewString(), 1)
 	path = strings.Replace(path, "{policy}", "plain-cold", 1)
 	path = strings.Replace(path, "{key}", "cheek-palms", 1)
@@ -96,7 +102,7 @@ func (x *things) path(op operation) string {
 	}
 	path = strings.Replace(path, "{id}", id.String(), 1)
 	query := map[string]string{"find-medicine-conflicts": "?medicine=warfarin", "search-substances": "?text=rose",
-		"find-free-times": "?protocol=" + x.visit.Protocol.String(), "walk-in": "?client=" + x.visit.Client.String(), "compare-versions": "?from=1&to=1"}
+		"find-free-times": "?protocol=" + x.visit.Protocol.String(), "walk-in": "?client=" + x.visit.Client.String(), "compare-versions": "?from=1&to=1", "measure-clients": "?instrument=caliper&side=left"}
 	return path + query[op.id]
 }
 
@@ -126,6 +132,12 @@ func (x *things) body(op operation) string {
 		return `{"zone":"jaw-angle","side":"left","body":"Tender."}`
 	case "add-to-record":
 		return `{"body":"She called."}`
+	case "add-measurements":
+		return `{"measurements":[{"id":"` + uuid.NewString() + `","measure":"redness","instrument":"grade","side":"left","moment":"before","readings":[2]}]}`
+	case "strike-measurement":
+		return `{"reason":"She smiled."}`
+	case "save-hope":
+		return `{"hope":"longer"}`
 	case "open-reaction":
 		return `{"id":"` + uuid.NewString() + `","noticedBy":"her","kind":"rash","zones":[],"grade":1,"done":""}`
 	case "answer-follow-up":

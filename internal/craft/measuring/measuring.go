@@ -7,8 +7,8 @@ import (
 	"math"
 )
 
-// newest occasions count for the noise of a practitioner.
-const newest = 200
+// Newest occasions count for the noise of a practitioner.
+const Newest = 200
 
 const (
 	allowance = 1e-9
@@ -17,9 +17,10 @@ const (
 	fewestFree = 5
 	normalFrom = 30
 	normal     = 1.96
-	// fewestDays of a baseline, for a band of its own.
-	fewestDays = 3
 )
+
+// FewestDays of a baseline are needed for a band of its own.
+const FewestDays = 3
 
 // student are the 97.5 % values of Student's distribution for 2 to 29 degrees of freedom.
 var student = []float64{
@@ -94,7 +95,7 @@ type Baseline struct {
 // occasion's mean over the degrees of freedom.
 func Noise(occasions [][]float64) (sem float64, nu int) {
 	sum := 0.0
-	for _, x := range occasions[max(0, len(occasions)-newest):] {
+	for _, x := range occasions[max(0, len(occasions)-Newest):] {
 		m := mean(x)
 		for _, v := range x {
 			sum += (v - m) * (v - m)
@@ -203,7 +204,7 @@ func (j *Judged) baseline(days [][]float64, fresh []float64) error {
 		b.SD = &sd
 	}
 	b.NoiseBand = j.limit(len(fresh), readings)
-	if k < fewestDays {
+	if k < FewestDays {
 		return nil
 	}
 	day := quantile(k-1) * *b.SD * math.Sqrt(1+1/float64(k))
@@ -222,4 +223,30 @@ func mean(x []float64) float64 {
 		sum += v
 	}
 	return sum / float64(len(x))
+}
+
+// driftFrom is from what share on two ways to work out the noise are apart.
+const driftFrom = 0.20
+
+// Drifts reports whether the second reading of pairs tends to lie on one side of the first: the standard deviation of the
+// differences over the square root of two is then a fifth or more below the noise (Bland and Altman, BMJ 313, 1996, 744;
+// from memory).
+func Drifts(occasions [][]float64) bool {
+	var differences []float64
+	var pairs [][]float64
+	for _, x := range occasions {
+		if len(x) == 2 {
+			differences, pairs = append(differences, x[1]-x[0]), append(pairs, x)
+		}
+	}
+	sem, nu := Noise(pairs)
+	if nu < fewestFree || sem == 0 {
+		return false
+	}
+	m, sum := mean(differences), 0.0
+	for _, d := range differences {
+		sum += (d - m) * (d - m)
+	}
+	other := math.Sqrt(sum/float64(len(differences)-1)) / math.Sqrt2
+	return math.Abs(other-sem) >= driftFrom*sem
 }

@@ -96,3 +96,48 @@ func TestShare(t *testing.T) {
 	_, err = (&measuring.Counted{Changed: 3, Of: 2}).Share()
 	require.Error(t, err)
 }
+
+// The worked angle of the mouth (handbook, chapter 7): 3.94 degrees; the head's own lean takes no part in it.
+func TestTheWorkedAngle(t *testing.T) {
+	got := measuring.Tilt([2]measuring.Point{{X: 412, Y: 300}, {X: 588, Y: 304}}, [2]measuring.Point{{X: 440, Y: 520}, {X: 560, Y: 531}})
+	assert.InDelta(t, 3.94, got, 5e-3)
+	assert.InDelta(t, 0, measuring.Tilt([2]measuring.Point{{X: 0, Y: 0}, {X: 10, Y: 3}}, [2]measuring.Point{{X: 1, Y: 9}, {X: 11, Y: 12}}), 1e-9)
+}
+
+// Which side is weaker belongs to the measure: the longer one droops, the smaller lid opening, the higher grade
+// (handbook, chapter 7).
+func TestTheWeakerSide(t *testing.T) {
+	for _, c := range []struct {
+		measure    string
+		difference float64
+		want       string
+	}{
+		{"outer-eye-mouth", 2, "left"}, {"outer-eye-mouth", -2, "right"}, {"lid-opening", 1, "right"}, {"lid-opening", -1, "left"},
+		{"puffiness", 1, "left"}, {"puffiness", 0, ""}, {"jaw-opening", 3, ""},
+	} {
+		assert.Equal(t, c.want, measuring.Find(c.measure).Weaker(c.difference), "%s %v", c.measure, c.difference)
+	}
+	assert.Nil(t, measuring.Find("years-younger"))
+}
+
+// The starting errors draw a band and judge nothing: caliper 0.8, tape 1.5, jaw opening 1.8 mm (handbook, chapter 7).
+func TestTheBandOfAChart(t *testing.T) {
+	eye, jaw := measuring.Find("outer-eye-mouth"), measuring.Find("jaw-opening")
+	half, own := eye.Band(measuring.Caliper, nil, 2)
+	assert.False(t, own)
+	assert.InDelta(t, 1.96*0.8, half, 1e-9)
+	half, _ = eye.Band(measuring.Tape, pairs[:4], 2)
+	assert.InDelta(t, 1.96*1.5, half, 1e-9, "four degrees of freedom are too few")
+	half, own = eye.Band(measuring.Caliper, pairs, 2)
+	assert.True(t, own)
+	assert.InDelta(t, 1.09, half, 5e-3)
+	assert.InDelta(t, 1.8, jaw.StartingNoise(measuring.Caliper), 1e-9)
+}
+
+// A second reading that is always longer than the first is told; the worked pairs are not (chapter 7: 20 % apart).
+func TestAReadingThatDrifts(t *testing.T) {
+	assert.False(t, measuring.Drifts(pairs))
+	drifting := [][]float64{{60, 61}, {58, 59.1}, {64, 65}, {60, 60.9}, {66, 67}, {59, 60}}
+	assert.True(t, measuring.Drifts(drifting))
+	assert.False(t, measuring.Drifts(drifting[:4]), "too few to tell")
+}

@@ -30,6 +30,7 @@ type ClientExport struct {
 	Scans         []ScanExport          `json:"scans"`
 	Treatments    []TreatmentExport     `json:"treatments"`
 	Reactions     []studio.Reaction     `json:"reactions"`
+	Measurements  []studio.Measurement  `json:"measurements"`
 	Notes         []studio.ClientNote   `json:"notes"`
 	// Series carry their home care and what their end review found.
 	Series  []studio.Series           `json:"series"`
@@ -93,6 +94,9 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		if out.Reactions, err = records.Reactions(ctx, id); err != nil {
 			return err
 		}
+		if out.Measurements, err = records.Measurements(ctx, id); err != nil {
+			return err
+		}
 		if err := out.addDiary(ctx, studio.As[diaryStore](tx), id); err != nil {
 			return err
 		}
@@ -140,8 +144,9 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 // recordStore is what the treatment room keeps of a client beside records.
 type recordStore interface {
 	studio.Tx
-	Reactions(ctx context.Context, client uuid.UUID) ([]studio.Reaction, error) // newest first
-	Incidents(ctx context.Context, visit uuid.UUID) ([]studio.Incident, error)  // oldest first
+	Reactions(ctx context.Context, client uuid.UUID) ([]studio.Reaction, error)       // newest first
+	Measurements(ctx context.Context, client uuid.UUID) ([]studio.Measurement, error) // oldest first
+	Incidents(ctx context.Context, visit uuid.UUID) ([]studio.Incident, error)        // oldest first
 }
 
 // diaryStore is what the diary keeps of a client beside appointments.

@@ -11,6 +11,7 @@ import (
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/guide"
+	"softpalm/internal/craft/measuring"
 	"softpalm/internal/craft/suggestion"
 	"softpalm/internal/studio"
 	"softpalm/words"
@@ -62,7 +63,7 @@ func (s *Service) proposals(ctx context.Context, within studio.Tx, t *studio.Tre
 	if err != nil {
 		return nil, err
 	}
-	past := suggestion.Past{Baseline: true, Visits: []suggestion.Visit{visitOf(now, t.StartedAt.Sub(v.StartsAt))}}
+	past := suggestion.Past{Visits: []suggestion.Visit{visitOf(now, t.StartedAt.Sub(v.StartsAt))}}
 	for i := range visits[:min(len(visits), visitsAtMost)] {
 		o := &visits[i]
 		if o.ID == v.ID || o.Protocol != v.Protocol || !o.StartsAt.Before(v.StartsAt) || !o.State.Given() || len(past.Visits) > lookedBack {
@@ -82,6 +83,9 @@ func (s *Service) proposals(ctx context.Context, within studio.Tx, t *studio.Tre
 	}
 	slices.Reverse(past.Visits)
 	if past.OpenReaction, err = openReaction(ctx, tx, v.Client); err != nil {
+		return nil, err
+	}
+	if err := measured(ctx, tx, &past, v, visits); err != nil {
 		return nil, err
 	}
 	found, err := past.Suggest()
@@ -116,6 +120,44 @@ func openReaction(ctx context.Context, tx studio.Tx, client uuid.UUID) (grade in
 		}
 	}
 	return grade, err
+}
+
+// measured says what the rules ask of a client's measurements: whether there is any, how long ago the last one was, and
+// which side is the weaker one.
+func measured(ctx context.Context, within studio.Tx, past *suggestion.Past, v *studio.VisitLine, visits []studio.VisitLine) error {
+	tx := studio.As[measureStore](within)
+	all, err := tx.Measurements(ctx, v.Client)
+	if err != nil {
+		return err
+	}
+	all = slices.DeleteFunc(counting(all), func(m studio.Measurement) bool { return m.Instrument == studio.ByGrade || m.At.After(v.BusyUntil) })
+	if past.Baseline = len(all) > 0; !past.Baseline {
+		return nil
+	}
+	last := all[len(all)-1].At
+	past.DaysSinceMeasured = int(v.StartsAt.Sub(last) / (24 * time.Hour))
+	for i := range visits {
+		if o := &visits[i]; o.State.Given() && o.StartsAt.After(last) && !o.StartsAt.After(v.StartsAt) {
+			past.VisitsSinceMeasured++
+		}
+	}
+	for i := range measuring.Measures {
+		m := &measuring.Measures[i]
+		for _, with := range m.Instruments {
+			of := slices.DeleteFunc(slices.Clone(all), func(x studio.Measurement) bool { return x.Measure != m.Key || x.Instrument != with })
+			if len(of) == 0 || past.AsymmetryReal != "" {
+				continue
+			}
+			look := &looking{measure: m, with: with, zone: time.UTC, of: of}
+			if look.noise, err = tx.Occasions(ctx, of[len(of)-1].Account, m.Key, with); err != nil {
+				return err
+			}
+			if _, past.AsymmetryReal, _, err = look.asymmetry(); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // visitOf is a treatment as the rules look at it. It began so much after its booked start.

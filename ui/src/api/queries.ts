@@ -101,6 +101,12 @@ export const refitsQuery = (id: string) =>
 		staleTime: Number.POSITIVE_INFINITY,
 	});
 
+export const progressQuery = (client: string) =>
+	queryOptions({
+		queryKey: ["progress", client],
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/progress", { params: { path: { id: client } } })),
+	});
+
 export const reactionsQuery = (client: string) =>
 	queryOptions({
 		queryKey: ["reactions", client],

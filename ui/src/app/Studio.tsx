@@ -84,6 +84,11 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/people/$id/progress",
+			component: lazyRouteComponent(() => import("../treatment/ProgressPage"), "ProgressPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/people/contacts",
 			component: lazyRouteComponent(() => import("../clients/ContactsPage"), "ContactsPage"),
 		}),
@@ -275,6 +280,15 @@ const tree = root.addChildren([
 		getParentRoute: () => root,
 		path: "/scale",
 		component: lazyRouteComponent(() => import("../shelf/ScalePage"), "ScalePage"),
+	}),
+	createRoute({
+		getParentRoute: () => root,
+		path: "/people/$id/measure",
+		validateSearch: (s: Record<string, unknown>): { visit?: string | undefined; after?: boolean } => ({
+			visit: text(s.visit),
+			...(s.after === true ? { after: true } : {}),
+		}),
+		component: lazyRouteComponent(() => import("../treatment/MeasurePage"), "MeasurePage"),
 	}),
 	createRoute({
 		getParentRoute: () => root,

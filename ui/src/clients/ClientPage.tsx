@@ -212,6 +212,17 @@ export function ClientPage() {
 							</tbody>
 						</table>
 						{treats && <PatchTests client={id} tests={file.data.patchTests} />}
+						{may("get-progress") && (
+							<p className="mt-8 mb-0">
+								<Link
+									to="/people/$id/progress"
+									params={{ id }}
+									className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4"
+								>
+									{w.openProgress}
+								</Link>
+							</p>
+						)}
 						{may("list-reactions") && <Reactions client={id} />}
 						<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
 						<History spans={file.data.history} visits={file.data.visits} today={today} />

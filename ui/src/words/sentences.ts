@@ -29,6 +29,10 @@ export const reactionGradeWords: Record<string, string> = shared.reactionGrades;
 export const reactionNowWords: Record<string, string> = shared.reactionNow;
 export const reactionOutcomeWords: Record<string, string> = shared.reactionOutcomes;
 
+/** What is measured and graded, and with what. */
+export const measureNames: Record<string, string> = shared.measureNames;
+export const instrumentWords: Record<string, string> = shared.instruments;
+
 export const incidentKindWords: Record<string, string> = shared.incidentKinds;
 
 /** The fields of a record that may be corrected. */
