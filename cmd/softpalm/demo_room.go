@@ -9,14 +9,17 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/guide"
 	"softpalm/internal/craft/measuring"
+	"softpalm/internal/craft/shelf"
 	"softpalm/internal/postgres"
 	"softpalm/internal/rooms"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/house"
+	shelfroom "softpalm/internal/studio/shelf"
 	"softpalm/internal/studio/treatment"
 )
 
@@ -51,6 +54,29 @@ var demoVisits = []int{45, 38, 31, 24, 16}
 
 // readingNoise are what repeated readings differ by, in mm; invented, about the usual noise of a caliper.
 var readingNoise = []float64{0.3, -0.4, 0.1, 0.5, -0.2, -0.1, 0.4, -0.3, 0.2, -0.5, 0.0, 0.3}
+
+// demoUses are what these treatments take from each lot, in the product's unit: the demo's shelf is given that much more,
+// so that it stands afterwards as its file says.
+var demoUses = map[string]string{"AG-118": "51.465", "SP-60": "12", "W-88": "40", "HB-7": "10", "OM-77": "25", "S-12": "20"}
+
+// stockDemoRoom adds to the lots of the demo what its treatments will take.
+func stockDemoRoom(b *house.Bundle) error {
+	for i := range b.Products {
+		for k := range b.Products[i].Lots {
+			l := &b.Products[i].Lots[k]
+			more, ok := demoUses[l.Number]
+			if !ok {
+				continue
+			}
+			had, err := decimal.NewFromString(l.Amount)
+			if err != nil {
+				return fmt.Errorf("the demo's lot %s: %w", l.Number, err)
+			}
+			l.Amount = had.Add(decimal.RequireFromString(more)).String()
+		}
+	}
+	return nil
+}
 
 // workDemoRoom runs the script for the owner of a demo that was just made.
 func workDemoRoom(ctx context.Context, db *postgres.DB, now func() time.Time, owner house.Credentials) error {
@@ -93,7 +119,7 @@ func (d *demoRoom) choose(ctx context.Context) error {
 		return err
 	}
 	for i := range protocols {
-		if protocols[i].Key == "full-face-drainage-and-lift" {
+		if protocols[i].Key == "stone-one-side-first" {
 			d.of = protocols[i].ID
 		}
 	}
@@ -160,8 +186,33 @@ func (d *demoRoom) visit(ctx context.Context, client uuid.UUID, c *demoClient, k
 	if _, err := r.Treatment.SignAndLock(ctx, d.actor, v.ID, rec.Record); err != nil {
 		return err
 	}
+	if err := d.clean(ctx, end.Add(time.Hour)); err != nil {
+		return err
+	}
 	if c.reacted && n == len(demoVisits)-1 {
 		return d.react(ctx, client, v.ID)
+	}
+	return nil
+}
+
+// clean brings the tools of a treatment back: washed, dried and ready.
+func (d *demoRoom) clean(ctx context.Context, at time.Time) error {
+	room, err := d.at(at).Shelf.ToolRoom(ctx, d.actor)
+	if err != nil {
+		return err
+	}
+	for i := range room.Tools {
+		for _, p := range room.Tools[i].Pieces {
+			if p.State != shelf.PieceToClean {
+				continue
+			}
+			ref := shelfroom.PieceRef{Tool: p.Tool, Number: p.Number}
+			for k, to := range []shelf.PieceState{shelf.PieceDrying, shelf.PieceReady} {
+				if _, err := d.at(at.Add(time.Duration(k)*time.Hour)).Shelf.MovePiece(ctx, d.actor, ref, to, ""); err != nil {
+					return err
+				}
+			}
+		}
 	}
 	return nil
 }

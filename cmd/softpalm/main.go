@@ -179,16 +179,21 @@ func (cfg *settings) create(ctx context.Context, now func() time.Time, demo bool
 			return err
 		}
 	}
+	if demo {
+		if err := stockDemoRoom(b); err != nil {
+			return err
+		}
+	}
 	c, err := svc.House.CreateStudio(ctx, b, demo)
 	if err != nil {
 		return explain(err)
 	}
 	if demo {
 		first := house.Credentials{Email: b.Accounts[0].Email, Password: b.Accounts[0].Password}
-		if err := workDemoShelf(ctx, db, now, first); err != nil {
+		if err := workDemoRoom(ctx, db, now, first); err != nil {
 			return explain(err)
 		}
-		if err := workDemoRoom(ctx, db, now, first); err != nil {
+		if err := workDemoShelf(ctx, db, now, first); err != nil {
 			return explain(err)
 		}
 	}

@@ -25,12 +25,14 @@ type RoomGuideView struct {
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
 	Changes    []adjusting.Adjustment `json:"changes"`
 	// Heard is where the guide stands by the room's log, HandsOff when hands are to be off.
-	Heard    *treatment.RoomHeard        `json:"heard"`
-	HandsOff time.Time                   `json:"handsOff"`
-	Finished bool                        `json:"finished"`
-	Avoid    []contraindication.ZoneSide `json:"avoid"`
-	Mind     []string                    `json:"mind"`
-	Headline string                      `json:"headline"`
+	Heard    *treatment.RoomHeard `json:"heard"`
+	HandsOff time.Time            `json:"handsOff"`
+	// LastGrades are those of the client's treatment before, by measure/side.
+	LastGrades map[string]float64          `json:"lastGrades"`
+	Finished   bool                        `json:"finished"`
+	Avoid      []contraindication.ZoneSide `json:"avoid"`
+	Mind       []string                    `json:"mind"`
+	Headline   string                      `json:"headline"`
 	// ClientNotes are the notes of the client's file, with the steps they are about.
 	ClientNotes []studio.StepNote `json:"clientNotes"`
 	// Emergency is what to do in an emergency, Address where the studio is.
@@ -122,6 +124,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 				Changes:     r.Treatment.Adjustments,
 				Heard:       r.Heard,
 				HandsOff:    r.HandsOff,
+				LastGrades:  r.LastGrades,
 				Finished:    r.Treatment.FinishedAt != nil,
 				Avoid:       r.Treatment.Avoid,
 				Mind:        r.Treatment.Precautions,

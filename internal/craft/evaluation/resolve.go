@@ -57,6 +57,9 @@ type Resolved struct {
 	// Note of the step, and Why it is there.
 	Note string `json:"note,omitempty"`
 	Why  string `json:"why,omitempty"`
+	// MirrorOf is the step whose other side this one works, Departure why it is different on purpose.
+	MirrorOf  string `json:"mirrorOf,omitempty"`
+	Departure string `json:"departure,omitempty"`
 	// View shows most of the path.
 	View anatomy.View `json:"view" enum:"front,left,right,back,mouth"`
 	// Working seconds of one visit, before the pace and as the plan counts them.
@@ -177,6 +180,7 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 		r.across(p.WorkedSide(true))
 	}
 	r.Remove, r.Note, r.Why = s.Remove, s.Note, s.Why
+	r.MirrorOf, r.Departure = s.MirrorOf, s.Departure
 	r.putOn(s.Use, ctx)
 	r.View = anatomy.BestView(r.Path, Stop.ZoneID, r.Sides == stroke.RightOnly)
 	if r.Family == stroke.Application && len(r.Path) > manyPlaces {

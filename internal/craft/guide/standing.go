@@ -14,12 +14,19 @@ type Standing struct {
 	Seq map[string]int `json:"seq"`
 	// Quiet says that the client sleeps.
 	Quiet bool `json:"quiet"`
+	// Spent are the seconds of each spell that was left, its lead included.
+	Spent map[string]float64 `json:"spent"`
 }
 
 // Standing works out where the guide stands.
 func (l *Log) Standing() Standing {
 	m, events := l.read()
-	out := Standing{State: m.State, Into: m.into, Quiet: m.quiet, Seq: map[string]int{}}
+	out := Standing{State: m.State, Into: m.into, Quiet: m.quiet, Seq: map[string]int{}, Spent: map[string]float64{}}
+	for spell, seconds := range m.Real {
+		if m.Spell == nil || *m.Spell != spell {
+			out.Spent[spell] = seconds
+		}
+	}
 	if m.Running && m.Spell != nil {
 		since := m.since
 		out.Since = &since

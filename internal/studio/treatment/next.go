@@ -302,3 +302,33 @@ func noteOf(t *studio.Treatment, p *Proposal, at time.Time) *studio.ClientNote {
 	}
 	return nil
 }
+
+// lastGrades are what was graded in the room the last time, by measure and side; empty where nothing was.
+func (s *Service) lastGrades(ctx context.Context, within studio.Tx, v *studio.VisitLine) (map[string]float64, error) {
+	out := map[string]float64{}
+	tx := studio.As[nextStore](within)
+	visits, err := tx.ClientVisits(ctx, v.Client)
+	if err != nil {
+		return nil, err
+	}
+	for i := range visits[:min(len(visits), visitsAtMost)] {
+		o := &visits[i]
+		if o.ID == v.ID || !o.StartsAt.Before(v.StartsAt) || !o.State.Given() || o.Kind != studio.ForTreatment {
+			continue
+		}
+		events, err := tx.RoomEvents(ctx, o.ID)
+		if err != nil {
+			return nil, err
+		}
+		l := guide.Log{Arrived: events}
+		for key, grade := range l.Merge().Grades {
+			measure, rest, _ := strings.Cut(key, "/")
+			side, _, _ := strings.Cut(rest, "/")
+			out[measure+"/"+side] = grade
+		}
+		if len(out) > 0 {
+			return out, nil
+		}
+	}
+	return out, nil
+}

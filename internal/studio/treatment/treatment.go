@@ -24,6 +24,8 @@ type RoomView struct {
 	Treatment studio.Treatment
 	// Heard is what the room's log comes to.
 	Heard *RoomHeard
+	// LastGrades are those of the client's treatment before, by measure and side.
+	LastGrades map[string]float64
 	// HandsOff is when hands are to be off the client.
 	HandsOff time.Time
 	// Emergency is what to do in an emergency, Address where the studio is.
@@ -212,7 +214,11 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 		if err != nil {
 			return err
 		}
-		out = RoomView{Visit: *v, Treatment: *t, Heard: heard, Emergency: st.EmergencyText(), Address: st.Address}
+		last, err := s.lastGrades(ctx, tx, v)
+		if err != nil {
+			return err
+		}
+		out = RoomView{Visit: *v, Treatment: *t, Heard: heard, LastGrades: last, Emergency: st.EmergencyText(), Address: st.Address}
 		out.HandsOff = v.StartsAt.Add(time.Duration(guide.Welcome(t.Evaluation.TreatmentSeconds, t.Evaluation.SlotSeconds)+t.Evaluation.SlotSeconds) * time.Second)
 		return s.Audit(ctx, tx, a, "look", "client", v.Client)
 	})

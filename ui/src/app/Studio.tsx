@@ -284,9 +284,10 @@ const tree = root.addChildren([
 	createRoute({
 		getParentRoute: () => root,
 		path: "/people/$id/measure",
-		validateSearch: (s: Record<string, unknown>): { visit?: string | undefined; after?: boolean } => ({
+		validateSearch: (s: Record<string, unknown>): { visit?: string | undefined; after?: boolean; room?: boolean } => ({
 			visit: text(s.visit),
 			...(s.after === true ? { after: true } : {}),
+			...(s.room === true ? { room: true } : {}),
 		}),
 		component: lazyRouteComponent(() => import("../treatment/MeasurePage"), "MeasurePage"),
 	}),

@@ -21,7 +21,7 @@ const letterOf = (side: string) => (side === "left" ? w.letterLeft : side === "r
 
 /** A measure over time: filled points before a treatment, open ones after, and the band that a change has to leave. */
 export function MeasureChart({ of, era, unit }: { of: Measure; era: Era; unit: string }) {
-	const high = of.sides.length > 1 ? 150 : 110;
+	const high = of.sides.length > 1 ? 190 : 130;
 	const x = across(era);
 	const values = of.sides.flatMap((s) => [...s.points.map((p) => p.value), s.from - s.band, s.from + s.band]);
 	const [low, top] = [Math.min(...values), Math.max(...values)];

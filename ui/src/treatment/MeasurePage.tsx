@@ -43,7 +43,7 @@ export function MeasurePage() {
 }
 
 function Measuring({ id, progress }: { id: string; progress: Schemas["Progress"] }) {
-	const { visit, after } = useSearch({ from: "/people/$id/measure" });
+	const { visit, after, room } = useSearch({ from: "/people/$id/measure" });
 	const { sizes } = useRoomScreen();
 	const go = useNavigate();
 	const cache = useQueryClient();
@@ -63,7 +63,8 @@ function Measuring({ id, progress }: { id: string; progress: Schemas["Progress"]
 	const offered = progress.offered.filter((o) => o.instrument !== "photo");
 	const chosen = offered.filter((o) => kept.chosen.includes(offeredKey(o)));
 	const next = nextTask(chosen, kept.readings);
-	const leave = () => go({ to: "/people/$id/progress", params: { id } });
+	const leave = () =>
+		room && visit ? go({ to: "/visits/$id/room", params: { id: visit } }) : go({ to: "/people/$id/progress", params: { id } });
 	const save = useMutation({
 		mutationFn: () =>
 			unwrap(

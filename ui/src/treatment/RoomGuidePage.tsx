@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { ProblemError, type Schemas } from "../api/client";
 import { libraryQuery, roomQuery } from "../api/queries";
 import { useDrawings } from "../face/useDrawing";
@@ -11,9 +11,11 @@ import { EndHere } from "./EndHere";
 import { deviceName } from "./guide/device";
 import { GuideScreen } from "./guide/GuideScreen";
 import { LayOut } from "./guide/LayOut";
+import { heldFor, meant, type Pedal } from "./guide/pedal";
 import { RoomSettings } from "./guide/RoomSettings";
 import { useRoomScreen } from "./guide/roomScreen";
 import { useGuideTones, usualLevel } from "./guide/useTones";
+import { useVoice } from "./guide/useVoice";
 import { RoomShortcuts } from "./RoomShortcuts";
 import { Stopped } from "./Stopped";
 import { type RoomGuide, useRoomGuide } from "./useRoomGuide";
@@ -60,11 +62,13 @@ function Guide({ id, device, room, library }: Props) {
 	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
 	const letter = (side: string | undefined) => (side === "left" ? `${w.letterLeft} ` : side === "right" ? `${w.letterRight} ` : "");
 	// A place left out on both sides is named once, without a side.
-	const avoid = [...new Set(room.avoid.map((p) => p.zone))].map((key) => {
-		const sides = new Set(room.avoid.filter((p) => p.zone === key).map((p) => p.side));
+	const out = [...room.avoid, ...r.leftOut];
+	const avoid = [...new Set(out.map((p) => p.zone))].map((key) => {
+		const sides = new Set(out.filter((p) => p.zone === key).map((p) => p.side));
 		return `${sides.size === 1 ? letter([...sides][0]) : ""}${zone(key).toLowerCase()}`;
 	});
-	useRoomKeys(r, stopped || leaving || sheet || settings, {
+	useVoice(r, screen.voice, stopped);
+	useRoomKeys(r, screen.pedal, stopped || leaving || sheet || settings, {
 		stop,
 		leave: () => setLeaving(true),
 		help: () => setSheet(true),
@@ -154,7 +158,13 @@ function useSounding(r: RoomGuide, stopped: boolean) {
 }
 
 /** The keys of the room, which a pedal may send too. A key that is held is pressed once. */
-function useRoomKeys(r: RoomGuide, off: boolean, more: { stop: () => void; leave: () => void; help: () => void; silence: () => void }) {
+function useRoomKeys(
+	r: RoomGuide,
+	pedal: Pedal,
+	off: boolean,
+	more: { stop: () => void; leave: () => void; help: () => void; silence: () => void },
+) {
+	const down = useRef<number | null>(null);
 	useEffect(() => {
 		function key(ev: KeyboardEvent) {
 			if (ev.defaultPrevented || ev.repeat || ev.ctrlKey || ev.altKey || ev.metaKey || off) return;
@@ -182,14 +192,21 @@ function useRoomKeys(r: RoomGuide, off: boolean, more: { stop: () => void; leave
 				"?": more.help,
 			};
 			const only = r.begun ? act : { " ": act[" "], x: more.stop, Escape: more.stop, "?": more.help, PageDown: act[" "] };
-			const what = only[ev.key.length === 1 ? ev.key.toLowerCase() : ev.key];
+			const pressed = meant(pedal, ev.key);
+			const what = only[pressed.length === 1 ? pressed.toLowerCase() : pressed];
 			if (!what) return;
 			ev.preventDefault();
-			what();
+			if (pedal.one && r.begun && pressed === "PageDown") down.current = ev.timeStamp;
+			else what();
 		}
 		// A button that has the focus is pressed when Space is let go: here Space only pauses.
 		const up = (ev: KeyboardEvent) => {
 			if (ev.key === " " && r.begun && !off) ev.preventDefault();
+			if (down.current === null || meant(pedal, ev.key) !== "PageDown") return;
+			// With one pedal a short press is Next, a long one pauses.
+			if (ev.timeStamp - down.current >= heldFor) r.toggle("pedal");
+			else r.next("pedal");
+			down.current = null;
 		};
 		window.addEventListener("keydown", key);
 		window.addEventListener("keyup", up);
@@ -197,7 +214,7 @@ function useRoomKeys(r: RoomGuide, off: boolean, more: { stop: () => void; leave
 			window.removeEventListener("keydown", key);
 			window.removeEventListener("keyup", up);
 		};
-	}, [r, off, more]);
+	}, [r, pedal, off, more]);
 }
 
 /** The screen does not sleep while the plan runs, where the browser can keep it awake; asked for again whenever the page is seen again. */

@@ -27,7 +27,7 @@ const cuedFor = 6000;
 /** Away for longer than this, the guide pauses and asks where the hands are. */
 const awayMost = 30 * 60_000;
 
-export type By = "tap" | "key" | "auto";
+export type By = "tap" | "key" | "pedal" | "auto";
 
 const nothing: readonly Schemas["PreparedRefit"][] = [];
 
@@ -74,6 +74,7 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 	const undoable = useRef<{ event: RoomEvent; spell: string | null; until: number } | null>(null);
 	const last = useRef({ next: 0, most: 0, seen: monotonic() });
 	const [asking, setAsking] = useState(false);
+	const [twice, setTwice] = useState<{ zone: string; side: string; until: number } | null>(null);
 
 	useEffect(() => {
 		void log.restore();
@@ -173,6 +174,8 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 	};
 	const mark = (kind: "tender" | "redness" | "product", by: By, text: string, product?: string) => {
 		const at = hand() ?? { zone: "", side: "" };
+		if (kind === "tender" && at.zone && here.marks.some((m) => m.kind === kind && m.zone === at.zone && m.side === at.side))
+			setTwice({ ...at, until: monotonic() + undoFor });
 		remember(log.add(kind, { ...at, by, ...(product ? { product } : {}) }), text);
 	};
 	/** Acts that move the guide are the leading tablet's; what another sends would count for nothing. */
@@ -277,6 +280,20 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		tender: (by: By) => mark("tender", by, w.tenderMarked),
 		redness: (by: By) => mark("redness", by, w.rednessMarked),
 		product: (by: By) => mark("product", by, w.productAdded, lastProduct(spells, index)),
+		/** Places that were left out after two tender marks, kept as ticks of the log. */
+		leftOut: leftOutOf(here.ticks),
+		/** A place marked tender twice, while it is offered to leave it out. */
+		twice: twice && twice.until > monotonic() ? twice : null,
+		/** Leaves a place out: steps still to come that work nowhere else are skipped. */
+		leaveOut: () => {
+			if (!twice) return;
+			log.add("tick", { item: `${leaveOutItem}${twice.zone}/${twice.side}`, on: true });
+			const only = (s: Spell) => s.step.path.length > 0 && s.step.path.every((p) => p.zone === twice.zone);
+			for (const id of new Set(spells.filter((s) => s.index > index && only(s)).map((s) => s.step.id)))
+				log.add("skip", { step: id, by: "tap" });
+			setTwice(null);
+			say(w.leftOutNow);
+		},
 		cueNow,
 		quiet: (on: boolean) => log.add("quiet", { on }),
 		tick: (item: string, on: boolean) => log.add("tick", { item, on }),
@@ -314,6 +331,18 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 }
 
 export type RoomGuide = ReturnType<typeof useRoomGuide>;
+
+/** How the tick of a place that was left out begins. */
+const leaveOutItem = "leave out ";
+
+/** The places that were left out on the way, from the ticks. */
+const leftOutOf = (ticks: Record<string, boolean>): Schemas["ZoneSide"][] =>
+	Object.entries(ticks)
+		.filter(([item, on]) => on && item.startsWith(leaveOutItem))
+		.map(([item]) => {
+			const [zone = "", side = ""] = item.slice(leaveOutItem.length).split("/");
+			return { zone, side: side as "left" | "right" | "both" };
+		});
 
 /** The second of the plan at so many seconds of a spell. */
 const placeOf = (s: Spell, t: number) => s.visit.start - s.visit.lead + t;

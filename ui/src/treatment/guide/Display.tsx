@@ -1,8 +1,11 @@
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { partAt } from "../../face/spell";
 import * as w from "../../words/catalogue/treatment";
 import { handAmount, partWords } from "../../words/sentences";
 import type { RoomGuide } from "../useRoomGuide";
+import { breathAt, type Pace, tapped } from "./breath";
+import { Knuckle } from "./Knuckle";
 import type { RoomSizes } from "./roomScreen";
 import { countdown, counted, endsByNext } from "./spells";
 import { Beads } from "./Thread";
@@ -51,7 +54,7 @@ export function Display({ r, sizes, zone }: Props) {
 			return (
 				<Large
 					sizes={sizes}
-					main={<Breath dose={d} t={into} size={sizes.glance * 1.15} />}
+					main={<PacedBreath key={s.key} dose={d} t={into} whole={whole} running={r.running} sizes={sizes} />}
 					beside={c.over > 0 ? `+${c.over}` : w.breathOf({ n, of: each })}
 				>
 					{(d.pulses ?? 0) > 0 && <Beads n={pulsesDone(d, into)} of={d.pulses!} width={sizes.glance * 2} />}
@@ -142,6 +145,48 @@ export function pulsesDone(d: Schemas["Dose"], t: number): number {
 	let n = 0;
 	for (let j = 1; j <= p; j++) if (t >= from + ((j - 0.5) * (d.out ?? 0)) / p) n++;
 	return n;
+}
+
+/** The ring as a pacer: a tap restarts the in-breath, and four of them follow the client. */
+function PacedBreath({
+	dose,
+	t,
+	whole,
+	running,
+	sizes,
+}: {
+	dose: Schemas["Dose"];
+	t: number;
+	whole: number;
+	running: boolean;
+	sizes: RoomSizes;
+}) {
+	const [pace, setPace] = useState<Pace>();
+	const [following, setFollowing] = useState(false);
+	const now = performance.now() / 1000;
+	return (
+		<>
+			<Knuckle
+				still={sizes.still}
+				aria-label={w.tapRestartsBreath}
+				className="flex items-center gap-5"
+				onPress={() => setPace((p) => tapped(p, performance.now() / 1000, following))}
+			>
+				<span className="flex items-center gap-5">
+					<Breath dose={dose} t={running ? breathAt(pace, now, t, whole) : t} size={sizes.glance * 1.15} />
+				</span>
+			</Knuckle>
+			<Knuckle
+				still={sizes.still}
+				aria-pressed={following}
+				className={`rounded-md border-2 px-3 font-sans font-semibold ${following ? "border-amber bg-amber text-night" : "border-amber-dim"}`}
+				style={{ minHeight: sizes.target * 0.6, fontSize: sizes.arm * 0.85 }}
+				onPress={() => setFollowing(!following)}
+			>
+				{pace?.period ? w.breathPeriod({ seconds: pace.period.toFixed(1) }) : w.followBreath}
+			</Knuckle>
+		</>
+	);
 }
 
 /** A ring that fills with the in-breath, stays full in the pause and empties with the out-breath. */

@@ -1,3 +1,5 @@
+import { useNavigate } from "@tanstack/react-router";
+import type { Schemas } from "../../api/client";
 import * as w from "../../words/catalogue/treatment";
 import type { RoomGuide } from "../useRoomGuide";
 import { Knuckle } from "./Knuckle";
@@ -11,9 +13,10 @@ const measures = [
 const most = 4;
 
 /** Left and right side by side, a grade each with steppers: "mirror, sit level, light on". */
-export function Grades({ r, sizes }: { r: RoomGuide; sizes: RoomSizes }) {
+export function Grades({ r, room, sizes }: { r: RoomGuide; room: Schemas["RoomGuideView"]; sizes: RoomSizes }) {
+	const go = useNavigate();
 	const step = "rounded-md border-2 border-amber-dim text-3xl font-semibold";
-	const side = sizes.target * 0.62;
+	const side = sizes.target;
 	return (
 		<div>
 			<p className="m-0 text-amber-dim" style={{ fontSize: sizes.arm }}>
@@ -45,8 +48,16 @@ export function Grades({ r, sizes }: { r: RoomGuide; sizes: RoomSizes }) {
 											>
 												−
 											</Knuckle>
-											<span className="inline-block w-8 text-center font-serif font-semibold" style={{ fontSize: sizes.read * 0.7 }}>
+											<span
+												className="inline-block w-14 text-center font-serif font-semibold"
+												style={{ fontSize: sizes.read * 0.7, lineHeight: 1 }}
+											>
 												{value ?? "–"}
+												{room.lastGrades[`${measure}/${s}`] !== undefined && (
+													<span className="block font-sans text-sm font-normal text-amber-dim">
+														{w.lastTime({ value: room.lastGrades[`${measure}/${s}`] })}
+													</span>
+												)}
 											</span>
 											<Knuckle
 												still={sizes.still}
@@ -65,6 +76,21 @@ export function Grades({ r, sizes }: { r: RoomGuide; sizes: RoomSizes }) {
 					))}
 				</tbody>
 			</table>
+			<Knuckle
+				still={sizes.still}
+				className="mt-2 rounded-md border-2 border-amber-dim px-5 text-xl font-semibold"
+				style={{ minHeight: sizes.target * 0.7 }}
+				onPress={() => {
+					if (r.running) r.toggle("tap");
+					void go({
+						to: "/people/$id/measure",
+						params: { id: room.visit.client },
+						search: { visit: room.visit.id, room: true, ...(r.spell?.step.phase === "compare" ? { after: true } : {}) },
+					});
+				}}
+			>
+				{w.measureLengths}
+			</Knuckle>
 		</div>
 	);
 }

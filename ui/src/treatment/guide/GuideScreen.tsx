@@ -4,7 +4,7 @@ import { FaceMap } from "../../face/FaceMap";
 import * as w from "../../words/catalogue/treatment";
 import type { RoomGuide } from "../useRoomGuide";
 import { Knuckle } from "./Knuckle";
-import { foretold, Now, reachFor, roundWords, Small } from "./Now";
+import { foretold, halfWords, isGraded, Now, reachFor, roundWords, Small } from "./Now";
 import type { RoomScreen, RoomSizes } from "./roomScreen";
 import { countdown } from "./spells";
 import { Thread } from "./Thread";
@@ -30,6 +30,7 @@ export function GuideScreen(p: Props) {
 	const [hidden, setHidden] = useState(false);
 	const [still, setStill] = useState(() => window.matchMedia("(prefers-reduced-motion: reduce)").matches);
 	const step = r.spell?.step;
+	const grading = step !== undefined && !r.ended && isGraded(step);
 	const rail = screen.edge === "left" ? "row-reverse" : "row";
 	const act = "rounded-md border-2 border-amber-dim font-semibold text-amber";
 	const wish = `${act} text-xl`;
@@ -54,21 +55,34 @@ export function GuideScreen(p: Props) {
 						{w.stop}
 					</Knuckle>
 					{!hidden && <LeaveOut places={p.avoid} size={sizes.read} />}
+					{r.twice && (
+						<Knuckle
+							still={sizes.still}
+							onPress={r.leaveOut}
+							title={w.markedTwiceLeaveOut}
+							className={`${act} shrink-0 bg-amber text-2xl !text-night`}
+							style={{ minHeight: sizes.target, minWidth: sizes.target * 1.6 }}
+						>
+							{w.leaveItOut}
+						</Knuckle>
+					)}
 				</header>
-				<div className="relative grid min-h-0 flex-1 grid-cols-[minmax(0,0.72fr)_minmax(0,1fr)] gap-4">
+				<div
+					className={`relative grid min-h-0 flex-1 gap-4 ${grading ? "grid-cols-[minmax(0,0.32fr)_minmax(0,1fr)]" : "grid-cols-[minmax(0,0.72fr)_minmax(0,1fr)]"}`}
+				>
 					<div className="relative flex min-h-0 flex-col">
 						<p className="m-0 shrink-0 truncate text-amber-dim" style={{ fontSize: sizes.arm, paddingLeft: sizes.glance }}>
 							{room.visit.clientName.split(" ")[0]} · {room.visit.protocolName}
 						</p>
 						<div className="min-h-0 flex-1">
-							{!hidden && (
+							{!hidden && !grading && (
 								<FaceMap
 									view={step?.view ?? "front"}
 									zones={p.zones}
 									step={r.ended ? undefined : step}
 									visit={r.spell?.visit}
 									at={r.at}
-									avoid={room.avoid}
+									avoid={[...room.avoid, ...r.leftOut]}
 									night
 									fromBehind={behind}
 									still={still}
@@ -85,12 +99,12 @@ export function GuideScreen(p: Props) {
 									step={step}
 									zone={p.zone}
 									notes={room.clientNotes.filter((n) => n.steps.includes(step.id))}
-									round={roundWords(r)}
+									round={[roundWords(r), halfWords(r)].filter(Boolean).join(" · ")}
 									reach={r.spell && r.spell.seconds - r.t < foretold ? reachFor(step, r.spells[r.index + 1]?.step) : ""}
 								/>
 							</div>
 						)}
-						<span className="flex shrink-0 gap-1.5 pt-1">
+						<span className={`flex shrink-0 gap-1.5 pt-1 ${grading ? "flex-wrap" : ""}`}>
 							{[
 								[behind ? w.fromBehind : w.fromFront, () => setBehind(!behind)],
 								[still ? w.stillWord : w.movingWord, () => setStill(!still)],
@@ -115,7 +129,7 @@ export function GuideScreen(p: Props) {
 						{r.ended ? (
 							<Ended onRecord={p.onRecord} onBack={() => r.back("tap")} sizes={sizes} />
 						) : (
-							step && <Now r={r} sizes={sizes} zone={p.zone} step={step} hidden={hidden} />
+							step && <Now r={r} room={room} sizes={sizes} zone={p.zone} step={step} hidden={hidden} />
 						)}
 						<Letter side="right" letters={sideLetters} size={sizes.glance * 1.4} />
 					</section>

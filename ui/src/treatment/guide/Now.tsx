@@ -1,10 +1,12 @@
 import type { Schemas } from "../../api/client";
 import { ahead } from "../../face/spell";
+import { clock } from "../../kit/format";
 import * as w from "../../words/catalogue/treatment";
 import { handAmount, roleOfHandWords } from "../../words/sentences";
 import type { RoomGuide } from "../useRoomGuide";
 import { Display } from "./Display";
 import { Grades } from "./Grades";
+import { halfOf } from "./halves";
 import { RefitOffer } from "./RefitOffer";
 import type { RoomSizes } from "./roomScreen";
 
@@ -20,9 +22,16 @@ export function pressureNow(step: Schemas["Resolved"], less: number, marks: read
 	return p === 0 ? 0 : Math.max(1, p - less - (tender ? 1 : 0));
 }
 
-type NowProps = { r: RoomGuide; sizes: RoomSizes; zone: (k: string) => string; step: Schemas["Resolved"]; hidden: boolean };
+type NowProps = {
+	r: RoomGuide;
+	room: Schemas["RoomGuideView"];
+	sizes: RoomSizes;
+	zone: (k: string) => string;
+	step: Schemas["Resolved"];
+	hidden: boolean;
+};
 
-export function Now({ r, sizes, zone, step, hidden }: NowProps) {
+export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 	const next = r.spells[r.index + 1]?.step;
 	const before = r.spells[r.index - 1]?.step;
 	const p = pressureNow(step, r.here.less, r.here.marks, r.run?.side ?? "mid");
@@ -33,7 +42,7 @@ export function Now({ r, sizes, zone, step, hidden }: NowProps) {
 	const tight =
 		window.innerHeight < 12.2 * sizes.read &&
 		(step.parts.length > 1 || (step.dose?.sets ?? 0) > 1 || !["reps", "clock"].includes(step.dose?.kind ?? ""));
-	const grades = ["compare", "look-over"].includes(step.phase) && step.path.length === 0;
+	const grades = isGraded(step);
 	return (
 		<>
 			{!hidden && (
@@ -60,7 +69,7 @@ export function Now({ r, sizes, zone, step, hidden }: NowProps) {
 			{r.offer ? (
 				<RefitOffer r={r} offer={r.offer} sizes={sizes} />
 			) : grades ? (
-				<Grades r={r} sizes={sizes} />
+				<Grades r={r} room={room} sizes={sizes} />
 			) : (
 				<Display r={r} sizes={sizes} zone={zone} />
 			)}
@@ -102,6 +111,26 @@ const roomPressure: Record<number, string> = {
 	4: w.firmWord,
 	5: w.deepWord,
 };
+
+/** Steps at which left and right are compared: grades are entered instead of counting. */
+export const isGraded = (step: Schemas["Resolved"]) => ["compare", "look-over"].includes(step.phase) && step.path.length === 0;
+
+/** The half of the plan, and where the second one differs from the first. */
+export function halfWords(r: RoomGuide): string {
+	const h = halfOf(r.spells, r.index, r.t, r.here.spent);
+	if (!h) return "";
+	if (h.half === 1) return w.firstHalf({ time: clock(h.first) });
+	const mirrored = r.spells.find((s) => s.step.id === r.spell?.step.mirrorOf);
+	return [
+		h.differs !== 0
+			? w.halvesDiffer({ time: clock(Math.abs(h.differs)), word: h.differs < 0 ? w.shorterWord : w.longerWord })
+			: w.secondHalfLike({ time: clock(h.first) }),
+		mirrored && r.here.spent[mirrored.key] ? `${mirrored.step.short || mirrored.step.name} ${clock(r.here.spent[mirrored.key] ?? 0)}` : "",
+		r.spell?.step.departure ? w.departureHere({ why: r.spell.step.departure }) : "",
+	]
+		.filter(Boolean)
+		.join(" · ");
+}
 
 export const roundWords = (r: RoomGuide) => {
 	const of = r.spells.filter((s) => s.step === r.spell?.step).length;

@@ -21,6 +21,8 @@ export type Here = {
 	grades: Record<string, number>;
 	marks: Schemas["RoomMark"][];
 	refit: Schemas["TakenRefit"] | null;
+	/** Seconds of each spell that was left, its lead included. */
+	spent: Record<string, number>;
 	n: number;
 };
 
@@ -39,11 +41,16 @@ export const hereOf = (s: Schemas["Standing"]): Here => ({
 	grades: s.grades,
 	marks: s.marks ?? [],
 	refit: s.refit ?? null,
+	spent: s.spent ?? {},
 	n: s.n,
 });
 
 /** Seconds of the present spell at a moment, its lead included. */
 export const elapsed = (h: Here, now: number) => h.into + (h.running && h.since !== null ? Math.max(0, now - h.since) / 1000 : 0);
+
+/** What the present spell took is added to the spells that were left. */
+const left = (h: Here, at: number): Record<string, number> =>
+	h.spell === null ? h.spent : { ...h.spent, [h.spell]: (h.spent[h.spell] ?? 0) + elapsed(h, at) };
 
 /** What follows from one more event of this tablet. */
 export function taken(h: Here, e: RoomEvent): Here {
@@ -54,7 +61,7 @@ export function taken(h: Here, e: RoomEvent): Here {
 		case "lead":
 			return { ...next, leader: e.device };
 		case "begin":
-			return { ...next, spell: e.spell ?? null, into: 0, since: e.at, running: true };
+			return { ...next, spent: left(h, e.at), spell: e.spell ?? null, into: 0, since: e.at, running: true };
 		case "pause":
 		case "stop":
 			return { ...next, into: elapsed(h, e.at), since: null, running: false };
@@ -62,7 +69,7 @@ export function taken(h: Here, e: RoomEvent): Here {
 		case "go-on":
 			return h.running ? next : { ...next, since: e.at, running: true };
 		case "finish":
-			return { ...next, into: elapsed(h, e.at), spell: null, since: null, running: false, finished: true };
+			return { ...next, spent: left(h, e.at), into: elapsed(h, e.at), spell: null, since: null, running: false, finished: true };
 		case "skip":
 			return { ...next, skipped: [...new Set([...h.skipped, e.step ?? ""])] };
 		case "stay":

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { sizes, usualInches, usualMetres } from "./letters";
+import { noPedal, type Pedal } from "./pedal";
 import type { Mode } from "./spells";
 import { usualLevel } from "./useTones";
 
@@ -8,8 +9,12 @@ export type RoomScreen = {
 	inches: number;
 	metres: number;
 	edge: "left" | "right";
-	mode: Mode /** Of the tones, 0 to 10. */;
+	mode: Mode;
+	/** Of the tones, 0 to 10. */
 	level: number;
+	/** Whether a voice of this device speaks. */
+	voice: boolean;
+	pedal: Pedal;
 };
 
 const key = "softpalm-room-screen";
@@ -21,6 +26,8 @@ function read(): RoomScreen {
 		edge: "right",
 		mode: "mixed",
 		level: usualLevel,
+		voice: false,
+		pedal: noPedal,
 	};
 	try {
 		return { ...usual, ...(JSON.parse(localStorage.getItem(key) ?? "{}") as Partial<RoomScreen>) };
