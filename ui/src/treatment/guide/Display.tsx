@@ -179,11 +179,17 @@ function PacedBreath({
 			<Knuckle
 				still={sizes.still}
 				aria-pressed={following}
+				title={w.followBreath}
+				aria-label={w.followBreath}
 				className={`rounded-md border-2 px-3 font-sans font-semibold ${following ? "border-amber bg-amber text-night" : "border-amber-dim"}`}
 				style={{ minHeight: sizes.target * 0.6, fontSize: sizes.arm * 0.85 }}
 				onPress={() => setFollowing(!following)}
 			>
-				{pace?.period ? w.breathPeriod({ seconds: pace.period.toFixed(1) }) : w.followBreath}
+				{pace?.period
+					? w.breathPeriod({ seconds: pace.period.toFixed(1) })
+					: following && pace && pace.taps.length > 0
+						? `${pace.taps.length}/4`
+						: w.followShort}
 			</Knuckle>
 		</>
 	);

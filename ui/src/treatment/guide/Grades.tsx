@@ -14,7 +14,6 @@ const most = 4;
 
 /** Left and right side by side, a grade each with steppers: "mirror, sit level, light on". */
 export function Grades({ r, room, sizes }: { r: RoomGuide; room: Schemas["RoomGuideView"]; sizes: RoomSizes }) {
-	const go = useNavigate();
 	const step = "rounded-md border-2 border-amber-dim text-3xl font-semibold";
 	const side = sizes.target;
 	return (
@@ -38,7 +37,7 @@ export function Grades({ r, room, sizes }: { r: RoomGuide; room: Schemas["RoomGu
 								const value = r.grades[`${measure}/${s}/1`];
 								return (
 									<td key={s} className="py-1">
-										<span className="flex items-center justify-center gap-2">
+										<span className="flex items-center justify-end gap-1">
 											<Knuckle
 												still={sizes.still}
 												aria-label={w.gradeLess({ name, side: s })}
@@ -49,7 +48,7 @@ export function Grades({ r, room, sizes }: { r: RoomGuide; room: Schemas["RoomGu
 												−
 											</Knuckle>
 											<span
-												className="inline-block w-14 text-center font-serif font-semibold"
+												className="inline-block w-10 text-center font-serif font-semibold"
 												style={{ fontSize: sizes.read * 0.7, lineHeight: 1 }}
 											>
 												{value ?? "–"}
@@ -76,21 +75,28 @@ export function Grades({ r, room, sizes }: { r: RoomGuide; room: Schemas["RoomGu
 					))}
 				</tbody>
 			</table>
-			<Knuckle
-				still={sizes.still}
-				className="mt-2 rounded-md border-2 border-amber-dim px-5 text-xl font-semibold"
-				style={{ minHeight: sizes.target * 0.7 }}
-				onPress={() => {
-					if (r.running) r.toggle("tap");
-					void go({
-						to: "/people/$id/measure",
-						params: { id: room.visit.client },
-						search: { visit: room.visit.id, room: true, ...(r.spell?.step.phase === "compare" ? { after: true } : {}) },
-					});
-				}}
-			>
-				{w.measureLengths}
-			</Knuckle>
 		</div>
+	);
+}
+
+/** The way to the lengths while grades are entered; the guide pauses for it. */
+export function MeasureLengths({ r, room, sizes }: { r: RoomGuide; room: Schemas["RoomGuideView"]; sizes: RoomSizes }) {
+	const go = useNavigate();
+	return (
+		<Knuckle
+			still={sizes.still}
+			className="w-full rounded-md border-2 border-amber-dim px-3 text-xl font-semibold"
+			style={{ minHeight: sizes.target }}
+			onPress={() => {
+				if (r.running) r.toggle("tap");
+				void go({
+					to: "/people/$id/measure",
+					params: { id: room.visit.client },
+					search: { visit: room.visit.id, room: true, ...(r.spell?.step.phase === "compare" ? { after: true } : {}) },
+				});
+			}}
+		>
+			{w.measureLengths}
+		</Knuckle>
 	);
 }

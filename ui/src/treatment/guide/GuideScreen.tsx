@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { FaceMap } from "../../face/FaceMap";
 import * as w from "../../words/catalogue/treatment";
 import type { RoomGuide } from "../useRoomGuide";
+import { MeasureLengths } from "./Grades";
 import { Knuckle } from "./Knuckle";
 import { foretold, halfWords, isGraded, Now, reachFor, roundWords, Small } from "./Now";
 import type { RoomScreen, RoomSizes } from "./roomScreen";
@@ -75,6 +76,7 @@ export function GuideScreen(p: Props) {
 							{room.visit.clientName.split(" ")[0]} · {room.visit.protocolName}
 						</p>
 						<div className="min-h-0 flex-1">
+							{grading && <MeasureLengths r={r} room={room} sizes={sizes} />}
 							{!hidden && !grading && (
 								<FaceMap
 									view={step?.view ?? "front"}

@@ -37,17 +37,18 @@ export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 	const p = pressureNow(step, r.here.less, r.here.marks, r.run?.side ?? "mid");
 	const lighter =
 		r.t < (r.spell?.visit.lead ?? 0) && step.path.length > 0 && before && before.path.length > 0 && before.pressure - step.pressure >= 2;
-	const read = { fontSize: sizes.read, lineHeight: 1, paddingBottom: "0.08em" };
 	// Two lines for what comes next, unless the count has a line beside it on a low screen.
 	const tight =
 		window.innerHeight < 12.2 * sizes.read &&
 		(step.parts.length > 1 || (step.dose?.sets ?? 0) > 1 || !["reps", "clock"].includes(step.dose?.kind ?? ""));
 	const grades = isGraded(step);
+	// Two columns of grades with targets for a knuckle leave less room for words.
+	const read = { fontSize: sizes.read * (grades ? 0.7 : 1), lineHeight: 1, paddingBottom: "0.08em" };
 	return (
 		<>
 			{!hidden && (
 				<div>
-					<h1 className="m-0 line-clamp-2 font-sans font-bold" style={{ ...read, paddingRight: sizes.glance }}>
+					<h1 className={`m-0 font-sans font-bold ${grades ? "truncate" : "line-clamp-2"}`} style={{ ...read, paddingRight: sizes.glance }}>
 						{step.short || step.name}
 					</h1>
 					{step.path.length > 0 && !r.offer && (
@@ -80,7 +81,7 @@ export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 					</p>
 				)}
 				{!hidden && !(r.said || lighter) && (
-					<p data-testid="next" className={`m-0 ${tight ? "truncate" : "line-clamp-2"}`} style={read}>
+					<p data-testid="next" className={`m-0 ${tight || grades ? "truncate" : "line-clamp-2"}`} style={read}>
 						{next ? (
 							<>
 								<span className="text-amber-dim" role="img" aria-label={w.next2}>
