@@ -240,3 +240,32 @@ func TestARecordFromTheRoom(t *testing.T) {
 	left := w.ownerQuery(t, "select (select count(*) from room_event) + (select count(*) from proposal_answer) + (select count(*) from treatment where visit_id = '"+v.ID.String()+"' and signed <> '')")
 	assert.Zero(t, left, "a deleted client leaves no log of their skin behind")
 }
+
+// The desk's strip sees how late a treatment is, without a reason: it grows while the guide waits or stands still, and
+// stays as it is while the plan runs.
+func TestTheStripSeesTheMinutes(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v, _ := w.recording(t)
+	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	e := room.Treatment.Evaluation
+	late := func() int {
+		day, err := w.svc.Diary.Day(ctx, &w.desk, "")
+		require.NoError(t, err)
+		for _, l := range day.Visits {
+			if l.ID == v.ID {
+				return l.RoomMinutes
+			}
+		}
+		return -999
+	}
+	o := &e.Occurrences[len(e.Occurrences)/2]
+	w.now = room.HandsOff.Add(-time.Duration(e.Seconds-(o.Start-o.Lead))*time.Second + 7*time.Minute)
+	require.NoError(t, w.happened(v.ID, guide.Event{Kind: guide.Begin, Spell: guide.SpellKey(e.Steps[o.Step].ID, o.Number)}))
+	assert.Equal(t, 7, late())
+	w.now = w.now.Add(time.Duration(o.End-o.Start+o.Lead) * time.Second)
+	assert.Equal(t, 7, late(), "on the plan it stays")
+	w.now = w.now.Add(5 * time.Minute)
+	assert.Equal(t, 12, late(), "waiting for Next it grows")
+}

@@ -53,6 +53,23 @@ func (t *Tx) SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progres
 	return t.one(ctx, "update treatment set progress = $3 where studio_id = $1 and visit_id = $2", t.studio, visit, document(p))
 }
 
+// RoomProgress is how far treatments under way have come, by visit.
+func (t *Tx) RoomProgress(ctx context.Context, visits []uuid.UUID) (map[uuid.UUID]studio.Progress, error) {
+	type row struct {
+		visit uuid.UUID
+		at    studio.Progress
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.visit, doc[studio.Progress]{&x.at})
+		return x, err
+	}, "select visit_id, progress from treatment where studio_id = $1 and visit_id = any($2::uuid[]) and finished_at is null", t.studio, ids(visits))
+	out := make(map[uuid.UUID]studio.Progress, len(rows))
+	for _, x := range rows {
+		out[x.visit] = x.at
+	}
+	return out, err
+}
+
 // AddRoomEvents adds events of the room and returns how many were not there before.
 func (t *Tx) AddRoomEvents(ctx context.Context, visit uuid.UUID, events []guide.Event, account uuid.UUID, at time.Time) (int, error) {
 	if len(events) == 0 {

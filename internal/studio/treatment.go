@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/craft/pace"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/craft/slip"
@@ -19,6 +20,23 @@ type Progress struct {
 	Since    time.Time `json:"since"`
 	// Skipped are the steps left out in the room.
 	Skipped []string `json:"skipped" maxItems:"200"`
+	// Until is where the present spell ends, Total where the plan does, in seconds of the plan; HandsOff is when hands are
+	// to be off. The desk's strip sees by them how late a treatment is.
+	Until    float64   `json:"until,omitempty"`
+	Total    float64   `json:"total,omitempty"`
+	HandsOff time.Time `json:"handsOff,omitzero"`
+}
+
+// LateMinutes are the whole minutes by which a treatment is late, below zero early, at a moment.
+func (p *Progress) LateMinutes(now time.Time) int {
+	if p.HandsOff.IsZero() {
+		return 0
+	}
+	position := p.Position
+	if p.Running {
+		position = max(position, min(p.Until, position+now.Sub(p.Since).Seconds()))
+	}
+	return guide.WholeMinutes(now.Sub(p.HandsOff).Seconds() + p.Total - position)
 }
 
 // RecordUse is what was used of one product.

@@ -206,6 +206,8 @@ type VisitLine struct {
 	FreeUntil *time.Time `json:"freeUntil,omitempty"`
 	// Late is how late the client is of one that should have begun; on one visit, not in lists.
 	Late *series.Lateness `json:"late,omitempty"`
+	// RoomMinutes are the minutes by which a treatment in the room is late, below zero early.
+	RoomMinutes int `json:"roomMinutes,omitempty"`
 	// CancelReason is why a cancelled visit was, UndoUntil until when who cancelled it may
 	// take that back; on one visit, not in lists.
 	CancelReason string     `json:"cancelReason,omitempty"`

@@ -51,11 +51,13 @@ type SideTime struct {
 
 // SpellRecord is a spell of the plan as it went.
 type SpellRecord struct {
-	Spell     string  `json:"spell"`
-	Name      string  `json:"name"`
-	Start     float64 `json:"start"` // plan second
-	Planned   float64 `json:"planned"`
-	Real      float64 `json:"real"`
+	Spell   string  `json:"spell"`
+	Name    string  `json:"name"`
+	Start   float64 `json:"start"` // plan second
+	Planned float64 `json:"planned"`
+	Real    float64 `json:"real"`
+	// RealStart is the second of hands-on time at which its hands were on, its lead over.
+	RealStart float64 `json:"realStart"`
 	Begun     bool    `json:"begun"`
 	Stayed    int     `json:"stayed,omitempty"`
 	Skipped   bool    `json:"skipped,omitempty"`
@@ -97,6 +99,7 @@ func AccountOf(e *evaluation.Evaluation, l *Log) *Account {
 		s := SpellRecord{Spell: plan[i].Key, Name: r.Name, Start: o.Start, Planned: o.End - o.Start, Stayed: state.Stays[plan[i].Key]}
 		s.Skipped = slices.Contains(state.Skipped, r.ID)
 		if k := slices.IndexFunc(times, func(t SpellTime) bool { return t.Key == plan[i].Key }); k >= 0 {
+			s.RealStart = round(story.Begun[plan[i].Key] + o.Lead)
 			s.Begun, s.Real, s.Paused, s.Estimated = true, round(times[k].Real), times[k].Paused, times[k].Estimated
 		}
 		a.Spells = append(a.Spells, s)

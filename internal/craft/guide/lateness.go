@@ -68,18 +68,25 @@ func (p *Place) Lateness() Lateness {
 	if out.Offer && p.DeclinedAt != nil {
 		out.Offer = againAfter(*p.DeclinedAt, out.Late)
 	}
-	switch whole := int(math.Abs(out.Late)/minute + allowance); {
-	case whole == 0:
-	case out.Late > 0:
+	switch whole := WholeMinutes(out.Late); {
+	case whole > 0:
 		out.Words = strconv.Itoa(whole) + " min late"
-	default:
-		out.Words = strconv.Itoa(whole) + " min early"
+	case whole < 0:
+		out.Words = strconv.Itoa(-whole) + " min early"
 	}
 	if p.Boundary != nil {
 		slot := p.Total - *p.Boundary - minute*float64(out.Minutes)
 		out.Slot = &slot
 	}
 	return out
+}
+
+// WholeMinutes are seconds of lateness as shown: whole minutes towards zero.
+func WholeMinutes(late float64) int {
+	if late < 0 {
+		return -WholeMinutes(-late)
+	}
+	return int(late/minute + allowance)
 }
 
 // againAfter reports whether a re-fit declined at a lateness is offered again: it moved a minute further the same

@@ -86,3 +86,10 @@ func TestWhatTheRoomTeachesOfSlip(t *testing.T) {
 	oil.Slip = 35
 	assert.Empty(t, observe(guide.Slippings{End: 40, Applications: []guide.Applied{oil}, Sliding: slides}), "no slip above the need")
 }
+
+// Minutes are shown whole and towards zero, nothing below one (handbook, chapter 7).
+func TestWholeMinutes(t *testing.T) {
+	for late, want := range map[float64]int{437: 7, 59: 0, 60: 1, -59: 0, -125: -2} {
+		assert.Equal(t, want, guide.WholeMinutes(late), late)
+	}
+}

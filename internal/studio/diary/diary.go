@@ -50,9 +50,35 @@ func (s *Service) Day(ctx context.Context, a *studio.Actor, date string) (*Day, 
 			return err
 		}
 		d.Visits = slices.DeleteFunc(d.Visits, func(v studio.VisitLine) bool { return a.MayVisit("get-day", &v.Visit) != nil })
+		if err := s.lateInRoom(ctx, tx, d.Visits); err != nil {
+			return err
+		}
 		return s.Checks.Outlook(ctx, tx, st, a, d.Visits)
 	})
 	return &d, err
+}
+
+// lateInRoom says by how many minutes treatments under way are late.
+func (s *Service) lateInRoom(ctx context.Context, tx Store, visits []studio.VisitLine) error {
+	var under []uuid.UUID
+	for i := range visits {
+		if visits[i].State == studio.InRoom {
+			under = append(under, visits[i].ID)
+		}
+	}
+	if len(under) == 0 {
+		return nil
+	}
+	at, err := tx.RoomProgress(ctx, under)
+	if err != nil {
+		return err
+	}
+	for i := range visits {
+		if p, ok := at[visits[i].ID]; ok {
+			visits[i].RoomMinutes = p.LateMinutes(s.Now())
+		}
+	}
+	return nil
 }
 
 // FreeTimes returns the free times for the length of a protocol and its reset.

@@ -64,6 +64,8 @@ type Store interface {
 	NewestVersion(ctx context.Context, id uuid.UUID) (int, error)                      // 0 before the first
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error)        // by start
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+	// RoomProgress is how far treatments under way have come, by visit.
+	RoomProgress(ctx context.Context, visits []uuid.UUID) (map[uuid.UUID]studio.Progress, error)
 	LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	LockDiary(ctx context.Context) error
 	LapseHolds(ctx context.Context, now time.Time) error

@@ -54,7 +54,11 @@ func (s *Service) AddEvents(ctx context.Context, a *studio.Actor, visit uuid.UUI
 				ID: studio.NewID(), At: s.Now(), Body: words.EventsArrivedAfterLocking(fresh).Message,
 			})
 		}
-		return tx.SaveProgress(ctx, visit, progressOf(t, &out.Standing))
+		v, err := tx.Visit(ctx, visit)
+		if err != nil {
+			return err
+		}
+		return tx.SaveProgress(ctx, visit, progressOf(t, &v.Visit, &out.Standing))
 	})
 }
 
@@ -102,8 +106,8 @@ func (s *Service) heard(ctx context.Context, tx Store, visit uuid.UUID) (*RoomHe
 }
 
 // progressOf is the place in the plan that a standing comes to, for lists.
-func progressOf(t *studio.Treatment, at *guide.Standing) studio.Progress {
-	p := studio.Progress{Running: at.Running, Skipped: at.Skipped}
+func progressOf(t *studio.Treatment, v *studio.Visit, at *guide.Standing) studio.Progress {
+	p := studio.Progress{Running: at.Running, Skipped: at.Skipped, Total: t.Evaluation.Seconds, HandsOff: handsOff(t, v)}
 	if at.Since != nil {
 		p.Since = time.UnixMilli(int64(*at.Since)).UTC()
 	}
@@ -111,7 +115,7 @@ func progressOf(t *studio.Treatment, at *guide.Standing) studio.Progress {
 		for i := range t.Evaluation.Occurrences {
 			o := &t.Evaluation.Occurrences[i]
 			if guide.SpellKey(t.Evaluation.Steps[o.Step].ID, o.Number) == *at.Spell {
-				p.Position = min(o.Start-o.Lead+at.Into, o.End)
+				p.Position, p.Until = min(o.Start-o.Lead+at.Into, o.End), o.End
 			}
 		}
 	}
@@ -119,4 +123,10 @@ func progressOf(t *studio.Treatment, at *guide.Standing) studio.Progress {
 		p.Position = t.Evaluation.Seconds
 	}
 	return p
+}
+
+// handsOff is when hands are to be off: the booked start, the welcome, and the hands-on time that was sold.
+func handsOff(t *studio.Treatment, v *studio.Visit) time.Time {
+	e := t.Evaluation
+	return v.StartsAt.Add(time.Duration(guide.Welcome(e.TreatmentSeconds, e.SlotSeconds)+e.SlotSeconds) * time.Second)
 }

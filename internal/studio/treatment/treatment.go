@@ -104,6 +104,7 @@ func (s *Service) StartTreatment(
 			Record:    studio.Record{Uses: []studio.RecordUse{}},
 			StartedAt: s.Now(),
 		}
+		treatment.Progress.Total, treatment.Progress.HandsOff = treatment.Evaluation.Seconds, handsOff(treatment, &v.Visit)
 		if err := tx.AddTreatment(ctx, treatment); err != nil {
 			return err
 		}
@@ -219,7 +220,7 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 			return err
 		}
 		out = RoomView{Visit: *v, Treatment: *t, Heard: heard, LastGrades: last, Emergency: st.EmergencyText(), Address: st.Address}
-		out.HandsOff = v.StartsAt.Add(time.Duration(guide.Welcome(t.Evaluation.TreatmentSeconds, t.Evaluation.SlotSeconds)+t.Evaluation.SlotSeconds) * time.Second)
+		out.HandsOff = handsOff(t, &v.Visit)
 		return s.Audit(ctx, tx, a, "look", "client", v.Client)
 	})
 	return &out, err

@@ -34,14 +34,19 @@ type Props = {
 	onSeek: (seconds: number, stepId: string) => void;
 	height?: number;
 	tracks?: boolean;
+	/** Where the hands really were, step by step, in seconds of hands-on time: drawn over the plan. */
+	real?: readonly RealSpell[];
 };
+
+/** One step as it was really given: from a second to another, of the step with an id. */
+export type RealSpell = { from: number; to: number; step: string };
 
 /**
  * The whole protocol as one picture: time runs across, the body runs down, a
  * line shows where the hands are at each moment. The step list is its twin for
  * those who do not see it.
  */
-export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek, height = 200, tracks = true }: Props) {
+export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek, height = 200, tracks = true, real }: Props) {
 	const box = useRef<HTMLDivElement>(null);
 	const clip = useId();
 	const [width, setWidth] = useState(900);
@@ -53,7 +58,7 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 		setWidth(el.clientWidth);
 		return () => seen.disconnect();
 	}, []);
-	const total = Math.max(evaluation.seconds, evaluation.slotSeconds, 60);
+	const total = Math.max(evaluation.seconds, evaluation.slotSeconds, 60, ...(real?.map((r) => r.to) ?? []));
 	const [zoom, setZoom] = useState<{ from: number; to: number } | null>(null);
 	// A window that the plan has outgrown, or the playing head has left, moves on.
 	const span = useMemo(() => {
@@ -148,6 +153,18 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 					selected={selected}
 					marked={marked}
 				/>
+				{real && (
+					<path
+						d={realLine(evaluation, real, x, y)}
+						clipPath={`url(#${clip})`}
+						fill="none"
+						stroke="#c8411b"
+						strokeWidth={2.4}
+						strokeLinejoin="round"
+						aria-hidden="true"
+						data-testid="real-line"
+					/>
+				)}
 				<g aria-hidden="true" clipPath={`url(#${clip})`}>
 					<line x1={x(at)} x2={x(at)} y1={0} y2={height - 16} stroke="#c8411b" strokeWidth={2} />
 					<path d={`M${x(at) - 5} 0H${x(at) + 5}L${x(at)} 7Z`} fill="#c8411b" />
@@ -352,6 +369,23 @@ const Picture = memo(
 		a.scale === b.scale &&
 		a.span.from === b.span.from,
 );
+
+/** The line of what was really done: each step at the middle of its path, a break where the hands had none. */
+function realLine(e: Evaluation, real: readonly RealSpell[], x: (t: number) => number, y: (h: number) => number): string {
+	let d = "";
+	let off = true;
+	for (const r of real) {
+		const path = e.steps.find((s) => s.id === r.step)?.path ?? [];
+		if (path.length === 0) {
+			off = true;
+			continue;
+		}
+		const at = y(path.reduce((sum, p) => sum + p.height, 0) / path.length);
+		d += `${off ? "M" : "L"}${x(r.from)} ${at}H${x(r.to)}`;
+		off = false;
+	}
+	return d;
+}
 
 type Line = {
 	key: string;

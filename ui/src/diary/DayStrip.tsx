@@ -143,6 +143,7 @@ export function Pebble({
 }) {
 	const { at, may } = useSession();
 	const go = useNavigate();
+	const late = v.roomMinutes ?? 0;
 	const shape = shapes[v.id.charCodeAt(v.id.length - 1) % shapes.length];
 	return (
 		<li>
@@ -155,9 +156,10 @@ export function Pebble({
 				<Popover.Trigger
 					className={`absolute top-[2px] truncate border px-1 text-center text-sm leading-none ${pebbleTone(v)}`}
 					style={{ left: `${left * 100}%`, width: `${width * 100}%`, height: height - 4, borderRadius: shape }}
-					aria-label={`${at.time(v.startsAt)} ${v.clientName}, ${v.protocolName}, ${stateWords[v.state]}${v.outlook && v.outlook !== "go-with-changes" ? `, ${outlookText(v)}` : ""}`}
+					aria-label={`${at.time(v.startsAt)} ${v.clientName}, ${v.protocolName}, ${stateWords[v.state]}${v.outlook && v.outlook !== "go-with-changes" ? `, ${outlookText(v)}` : ""}${late > 0 ? `, ${w.runsLate({ n: late })}` : ""}`}
 				>
 					<span className="num text-xs">{at.time(v.startsAt)}</span> {v.clientName.split(" ")[0]}
+					{late > 0 && <span className="num ml-1 font-bold">+{late}</span>}
 				</Popover.Trigger>
 				<Popover.Portal>
 					<Popover.Content sideOffset={4} collisionPadding={12} className="z-30 w-80 rounded-md border border-ink bg-paper p-4">
@@ -174,6 +176,7 @@ export function Pebble({
 						</p>
 						<p className="mt-0 mb-3 flex flex-wrap gap-2">
 							<Badge tone="plain">{stateWords[v.state]}</Badge>
+							{late > 0 && <Badge tone="not-before">{w.runsLate({ n: late })}</Badge>}
 							<VisitMarks visit={v} todo />
 						</p>
 						<div className="flex flex-wrap gap-x-4 gap-y-1">

@@ -12,6 +12,7 @@ import { useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/treatment";
 import { changeText } from "../words/sentences";
 import { Additions } from "./Additions";
+import { RealChart } from "./RealChart";
 import { RecordChanged } from "./RecordChanged";
 import { NextTime, RoomAccount } from "./RoomAccount";
 import { SecondSignature } from "./SecondSignature";
@@ -362,6 +363,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					)}
 				</aside>
 			</div>
+			{view.account && <RealChart visit={id} account={view.account} />}
 			<Dialog open={asking} onClose={() => setAsking(false)} title={w.lockThisRecord}>
 				<p>{w.productsUsedTakenFromStockYou}</p>
 				<div className="flex justify-end gap-3">
