@@ -2623,6 +2623,30 @@ func SayWhyItIsTakenOut() Sentence {
 	return Sentence{Code: "sayWhyItIsTakenOut", Message: "Enter why these readings do not count."}
 }
 
+func ThePhotoIsTooLarge() Sentence {
+	return Sentence{Code: "thePhotoIsTooLarge", Message: "This photo is too large. Send one of up to 3000 pixels a side and 6 MB."}
+}
+
+func ThisIsNoPhoto() Sentence {
+	return Sentence{Code: "thisIsNoPhoto", Message: "This file is not a photo. Choose a JPEG or PNG picture."}
+}
+
+func MarkBothPupils() Sentence {
+	return Sentence{Code: "markBothPupils", Message: "Mark both pupils on the photo, the left one in the picture first."}
+}
+
+func MarkTheGreyPatch() Sentence {
+	return Sentence{Code: "markTheGreyPatch", Message: "Mark the grey patch on the photo."}
+}
+
+func MarkBothMouthCorners() Sentence {
+	return Sentence{Code: "markBothMouthCorners", Message: "Mark both corners of the mouth, the left one in the picture first."}
+}
+
+func PhotosNeedTheirConsent() Sentence {
+	return Sentence{Code: "photosNeedTheirConsent", Message: "The client has not agreed to photos. Ask them to read and sign the consent to photos first."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

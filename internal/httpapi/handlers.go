@@ -50,7 +50,7 @@ func (h *handlers) register(api huma.API) {
 		h.registerAbsent, h.registerWaiting, h.registerRoster,
 		h.registerRooms, h.registerWalkIn,
 		h.registerProtocols, h.registerDrafts, h.registerVersions, h.registerWorkbench, h.registerProtocolFiles, h.registerLibrary, h.registerDrawings, h.registerZones, h.registerMenu,
-		h.registerTreatments, h.registerRecords, h.registerRecordPapers, h.registerReactions, h.registerMeasures, h.registerPaces,
+		h.registerTreatments, h.registerRecords, h.registerRecordPapers, h.registerReactions, h.registerMeasures, h.registerPhotos, h.registerPaces,
 		h.registerShelf, h.registerProducts, h.registerStock, h.registerPacks, h.registerOrders, h.registerOrderPapers, h.registerCounts, h.registerRecalls, h.registerRecallPapers, h.registerMixing, h.registerShelfFigures, h.registerTools, h.registerDayLists,
 		h.registerMessages, h.registerCalendars, h.registerClientPage,
 	} {

@@ -41,7 +41,7 @@ type things struct {
 	visit                        studio.VisitLine
 	letter, scan, patch, consent uuid.UUID
 	series, reaction             uuid.UUID
-	measurement                  uuid.UUID
+	measurement, photo           uuid.UUID
 	consultation                 uuid.UUID
 }
 
@@ -71,6 +71,7 @@ func (w *world) made(t *testing.T) things {
 	w.measured(t, client, treatment.NewMeasurement{
 		ID: x.measurement, Measure: "redness", Instrument: studio.ByGrade, Side: "left", Moment: studio.Before, Readings: []float64{2},
 	})
+	x.photo = w.photographed(t, client)
 	x.patch = uuid.New()
 	x.series, x.reaction = uuid.New(), uuid.New()
 	_, err = w.svc.Treatment.OpenReaction(ctx, &w.owner, client, treatment.NewReaction{
@@ -89,7 +90,7 @@ func (w *world) made(t *testing.T) things {
 // path fills in an operation's path with what there is.
 func (x *things) path(op operation) string {
 	id := map[string]uuid.UUID{"visits": x.visit.ID, "clients": x.visit.Client, "letters": x.letter, "scans": x.scan,
-		"consents": x.consent, "protocols": x.visit.Protocol, "series": x.series, "reactions": x.reaction, "measurements": x.measurement}[strings.Split(op.template, "/")[2]]
+		"consents": x.consent, "protocols": x.visit.Protocol, "series": x.series, "reactions": x.reaction, "measurements": x.measurement, "photos": x.photo}[strings.Split(op.template, "/")[2]]
 	path := strings.Replace(op.template, "{consultation}", x.consultation.String(), 1)
 	path = strings.Replace(path, "{rule}", "peel", 1)
 	path = strings.Replace(path, "{n}", "1", 1)
@@ -134,6 +135,8 @@ func (x *things) body(op operation) string {
 		return `{"body":"She called."}`
 	case "add-measurements":
 		return `{"measurements":[{"id":"` + uuid.NewString() + `","measure":"redness","instrument":"grade","side":"left","moment":"before","readings":[2]}]}`
+	case "add-photo":
+		return `{"id":"` + uuid.NewString() + `","view":"front","moment":"before","image":"` + picture(40, 30, 128) + `","pupils":[{"x":10,"y":10},{"x":30,"y":10}],"grey":{"x":5,"y":25}}`
 	case "strike-measurement":
 		return `{"reason":"She smiled."}`
 	case "save-hope":

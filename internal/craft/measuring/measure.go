@@ -108,16 +108,16 @@ func (m *Measure) MostApart(with Instrument) float64 {
 	return normal * math.Sqrt2 * m.StartingNoise(with)
 }
 
-// Point is a point on a photo, x to the right and y down.
-type Point struct {
+// Pixel is a place on a photo, x to the right and y down.
+type Pixel struct {
 	X float64 `json:"x"`
 	Y float64 `json:"y"`
 }
 
 // Tilt is by how many degrees the line of the mouth corners leans against that of the pupils, clockwise on the picture
 // (handbook, chapter 7).
-func Tilt(pupils, mouth [2]Point) float64 {
-	lean := func(line [2]Point) float64 { return math.Atan2(line[1].Y-line[0].Y, line[1].X-line[0].X) }
+func Tilt(pupils, mouth [2]Pixel) float64 {
+	lean := func(line [2]Pixel) float64 { return math.Atan2(line[1].Y-line[0].Y, line[1].X-line[0].X) }
 	degrees := (lean(mouth) - lean(pupils)) * 180 / math.Pi
 	return math.Remainder(degrees, 360)
 }

@@ -99,9 +99,9 @@ func TestShare(t *testing.T) {
 
 // The worked angle of the mouth (handbook, chapter 7): 3.94 degrees; the head's own lean takes no part in it.
 func TestTheWorkedAngle(t *testing.T) {
-	got := measuring.Tilt([2]measuring.Point{{X: 412, Y: 300}, {X: 588, Y: 304}}, [2]measuring.Point{{X: 440, Y: 520}, {X: 560, Y: 531}})
+	got := measuring.Tilt([2]measuring.Pixel{{X: 412, Y: 300}, {X: 588, Y: 304}}, [2]measuring.Pixel{{X: 440, Y: 520}, {X: 560, Y: 531}})
 	assert.InDelta(t, 3.94, got, 5e-3)
-	assert.InDelta(t, 0, measuring.Tilt([2]measuring.Point{{X: 0, Y: 0}, {X: 10, Y: 3}}, [2]measuring.Point{{X: 1, Y: 9}, {X: 11, Y: 12}}), 1e-9)
+	assert.InDelta(t, 0, measuring.Tilt([2]measuring.Pixel{{X: 0, Y: 0}, {X: 10, Y: 3}}, [2]measuring.Pixel{{X: 1, Y: 9}, {X: 11, Y: 12}}), 1e-9)
 }
 
 // Which side is weaker belongs to the measure: the longer one droops, the smaller lid opening, the higher grade
@@ -140,4 +140,28 @@ func TestAReadingThatDrifts(t *testing.T) {
 	drifting := [][]float64{{60, 61}, {58, 59.1}, {64, 65}, {60, 60.9}, {66, 67}, {59, 60}}
 	assert.True(t, measuring.Drifts(drifting))
 	assert.False(t, measuring.Drifts(drifting[:4]), "too few to tell")
+}
+
+// Photos stand beside each other where pupils lie at most 3 % further apart, the head leans at most 2 degrees more and a
+// grey patch is at most 10 % lighter (handbook, chapter 7, Photos).
+func TestPhotosThatMayBeCompared(t *testing.T) {
+	marks := func(apart, down, grey float64) *measuring.PhotoMarks {
+		return &measuring.PhotoMarks{Pupils: [2]measuring.Pixel{{X: 400, Y: 300}, {X: 400 + apart, Y: 300 + down}}, Grey: grey}
+	}
+	first := marks(200, 0, 0.5)
+	for _, c := range []struct {
+		next *measuring.PhotoMarks
+		want []measuring.Unlike
+	}{
+		{marks(206, 0, 0.5), []measuring.Unlike{}},
+		{marks(207, 0, 0.5), []measuring.Unlike{measuring.UnlikeSize}},
+		{marks(200, 6.9, 0.5), []measuring.Unlike{}},
+		{marks(200, 8, 0.5), []measuring.Unlike{measuring.UnlikeRoll}},
+		{marks(200, 0, 0.55), []measuring.Unlike{}},
+		{marks(200, 0, 0.56), []measuring.Unlike{measuring.UnlikeLight}},
+		{marks(230, 20, 0.2), []measuring.Unlike{measuring.UnlikeSize, measuring.UnlikeRoll, measuring.UnlikeLight}},
+	} {
+		assert.Equal(t, c.want, measuring.Compare(first, c.next, 1000, 1000))
+	}
+	assert.Empty(t, measuring.Compare(first, marks(100, 0, 0.5), 1000, 500), "the same picture with half the pixels")
 }

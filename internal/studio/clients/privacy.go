@@ -31,6 +31,7 @@ type ClientExport struct {
 	Treatments    []TreatmentExport     `json:"treatments"`
 	Reactions     []studio.Reaction     `json:"reactions"`
 	Measurements  []studio.Measurement  `json:"measurements"`
+	Photos        []PhotoExport         `json:"photos"`
 	Notes         []studio.ClientNote   `json:"notes"`
 	// Series carry their home care and what their end review found.
 	Series  []studio.Series           `json:"series"`
@@ -47,6 +48,12 @@ type ScanExport struct {
 	studio.Scan
 	Letter uuid.UUID `json:"letter"`
 	Data   []byte    `json:"data"`
+}
+
+// PhotoExport is a photo as it is kept; Data is base64 in JSON.
+type PhotoExport struct {
+	studio.Photo
+	Data []byte `json:"data"`
 }
 
 // TreatmentExport is what was done at a visit.
@@ -95,6 +102,9 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 			return err
 		}
 		if out.Measurements, err = records.Measurements(ctx, id); err != nil {
+			return err
+		}
+		if err := out.addPhotos(ctx, records, id); err != nil {
 			return err
 		}
 		if err := out.addDiary(ctx, studio.As[diaryStore](tx), id); err != nil {
@@ -146,7 +156,26 @@ type recordStore interface {
 	studio.Tx
 	Reactions(ctx context.Context, client uuid.UUID) ([]studio.Reaction, error)       // newest first
 	Measurements(ctx context.Context, client uuid.UUID) ([]studio.Measurement, error) // oldest first
-	Incidents(ctx context.Context, visit uuid.UUID) ([]studio.Incident, error)        // oldest first
+	Photos(ctx context.Context, client uuid.UUID) ([]studio.Photo, error)             // oldest first
+	Photo(ctx context.Context, id uuid.UUID) (*studio.Photo, error)
+	Incidents(ctx context.Context, visit uuid.UUID) ([]studio.Incident, error) // oldest first
+}
+
+// addPhotos adds the photos of a client with their pictures.
+func (f *ClientExport) addPhotos(ctx context.Context, tx recordStore, client uuid.UUID) error {
+	f.Photos = []PhotoExport{}
+	list, err := tx.Photos(ctx, client)
+	if err != nil {
+		return err
+	}
+	for i := range list {
+		p, err := tx.Photo(ctx, list[i].ID)
+		if err != nil {
+			return err
+		}
+		f.Photos = append(f.Photos, PhotoExport{*p, p.Image})
+	}
+	return nil
 }
 
 // diaryStore is what the diary keeps of a client beside appointments.
