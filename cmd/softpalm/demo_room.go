@@ -41,11 +41,12 @@ type demoClient struct {
 	left, right, jaw [2]float64
 	puffy            [2]float64
 	hope             string
+	photos           bool
 	reacted          bool
 }
 
 var demoClients = []demoClient{
-	{name: "Quirina Quade", left: [2]float64{66.4, 63.1}, right: [2]float64{63.2, 62.6}, jaw: [2]float64{41, 46}, puffy: [2]float64{3, 1}, hope: "shorter"},
+	{name: "Quirina Quade", left: [2]float64{66.4, 63.1}, right: [2]float64{63.2, 62.6}, jaw: [2]float64{41, 46}, puffy: [2]float64{3, 1}, hope: "shorter", photos: true},
 	{name: "Una Umber", left: [2]float64{61.8, 61.5}, right: [2]float64{61.2, 61.4}, jaw: [2]float64{47, 47}, puffy: [2]float64{2, 2}, reacted: true},
 }
 
@@ -230,8 +231,7 @@ func (d *demoRoom) begin(ctx context.Context, client uuid.UUID, c *demoClient, v
 		return err
 	}
 	if n == 0 {
-		drawn := [][]int{{10, 100, 40, 60, 80, 120, 120, 70}, {150, 90, 200, 110, 260, 80, 300, 100}}
-		if _, err := r.Clients.SignConsent(ctx, d.actor, client, studio.ConsentTreatment, c.name, false, drawn); err != nil {
+		if _, err := r.Clients.SignConsent(ctx, d.actor, client, studio.ConsentTreatment, c.name, false, demoSignature); err != nil {
 			return err
 		}
 		if c.hope != "" {
@@ -241,6 +241,9 @@ func (d *demoRoom) begin(ctx context.Context, client uuid.UUID, c *demoClient, v
 		}
 	}
 	if err := d.measure(ctx, client, c, visit, at, n, studio.Before); err != nil {
+		return err
+	}
+	if err := d.photograph(ctx, client, c, visit, at, n); err != nil {
 		return err
 	}
 	plan, err := r.Checks.PlanFor(ctx, d.actor, visit, studio.PlanOptions{})
@@ -281,6 +284,35 @@ func (d *demoRoom) measure(ctx context.Context, client uuid.UUID, c *demoClient,
 	_, err := d.at(at).Treatment.AddMeasurements(ctx, d.actor, client, list)
 	return err
 }
+
+// demoPhotos are the drawings by visit: the third visit's was taken in other light.
+var demoPhotos = map[int]drawnFace{0: {light: 1, hangs: 9}, 2: {light: 0.78, hangs: 6}, 4: {light: 1.01, hangs: 3}}
+
+// photograph adds a drawn photo at the visits that have one.
+func (d *demoRoom) photograph(ctx context.Context, client uuid.UUID, c *demoClient, visit uuid.UUID, at time.Time, n int) error {
+	face, ok := demoPhotos[n]
+	if !c.photos || !ok {
+		return nil
+	}
+	r := d.at(at)
+	if n == 0 {
+		if _, err := r.Clients.SignConsent(ctx, d.actor, client, studio.ConsentPhotos, c.name, false, demoSignature); err != nil {
+			return err
+		}
+	}
+	picture, err := face.jpeg()
+	if err != nil {
+		return err
+	}
+	mouth := face.mouth()
+	_, err = r.Treatment.AddPhoto(ctx, d.actor, client, treatment.NewPhoto{
+		ID: uuid.New(), Visit: &visit, View: "front", Image: picture, Pupils: drawnPupils, Grey: drawnGrey, Mouth: &mouth, Moment: studio.Before,
+	})
+	return err
+}
+
+// demoSignature is a consent as it is drawn.
+var demoSignature = [][]int{{10, 100, 40, 60, 80, 120, 120, 70}, {150, 90, 200, 110, 260, 80, 300, 100}}
 
 // mostEvents are sent at once.
 const mostEvents = 90

@@ -107,6 +107,12 @@ export const progressQuery = (client: string) =>
 		queryFn: () => unwrap(api.GET("/api/clients/{id}/progress", { params: { path: { id: client } } })),
 	});
 
+export const photosQuery = (client: string) =>
+	queryOptions({
+		queryKey: ["photos", client],
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/photos", { params: { path: { id: client } } })),
+	});
+
 export const reactionsQuery = (client: string) =>
 	queryOptions({
 		queryKey: ["reactions", client],

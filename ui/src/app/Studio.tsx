@@ -89,6 +89,11 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/people/$id/photos",
+			component: lazyRouteComponent(() => import("../treatment/PhotosPage"), "PhotosPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/people/contacts",
 			component: lazyRouteComponent(() => import("../clients/ContactsPage"), "ContactsPage"),
 		}),

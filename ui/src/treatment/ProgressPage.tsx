@@ -48,6 +48,15 @@ export function ProgressPage() {
 					>
 						{w.backToClient}
 					</Link>
+					{may("list-photos") && (
+						<Link
+							to="/people/$id/photos"
+							params={{ id }}
+							className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4"
+						>
+							{w.photos}
+						</Link>
+					)}
 					{may("add-measurements") && (
 						<Link
 							to="/people/$id/measure"

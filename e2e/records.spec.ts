@@ -1,0 +1,136 @@
+import { expect } from "@playwright/test";
+import { noSeriousFault, readyToBegin, signIn, test } from "./help";
+
+test("a reaction is recorded, blocks its products, is followed up and closed, by keyboard", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.goto("/people");
+	await page.getByRole("link", { name: /Hugo Harkin/ }).first().click();
+	await page.getByRole("button", { name: "Record a reaction" }).press("Enter");
+	const form = page.getByRole("form", { name: "Record a reaction" });
+	await form.getByLabel("What was noticed").selectOption({ label: "Rash" });
+	await form.getByRole("radio", { name: /Emergency/ }).press("Space");
+	await expect(form.getByText("Call the emergency number first.", { exact: false })).toBeVisible();
+	await form.getByRole("radio", { name: /Moderate/ }).press("Space");
+	await form.getByLabel("What was done").fill("Washed off, cool compress.");
+	await noSeriousFault(page, "recording a reaction");
+	await form.getByRole("button", { name: "Save reaction" }).press("Enter");
+	const reactions = page.getByRole("region", { name: "Reactions" });
+	await expect(reactions.getByText("blocked until a patch test shows no reaction").first()).toBeVisible();
+	await expect(reactions.getByText(/Follow-up due/)).toBeVisible();
+	await reactions.getByRole("button", { name: "Follow up now" }).press("Enter");
+	await expect(page.getByText(/Any trouble with breathing/)).toBeVisible();
+	await reactions.getByRole("button", { name: "Worse" }).press("Enter");
+	await reactions.getByRole("radio", { name: /Severe/ }).press("Space");
+	await reactions.getByRole("button", { name: "Save follow-up" }).press("Enter");
+	await expect(reactions.getByText("blocked for this client").first()).toBeVisible();
+	await expect(reactions.getByText(/set aside/).first()).toBeVisible();
+	const paper = await page.request.get((await reactions.getByRole("link", { name: "Report (PDF)" }).getAttribute("href"))!);
+	expect((await paper.body()).subarray(0, 5).toString()).toBe("%PDF-");
+	await reactions.getByRole("button", { name: "Close reaction" }).press("Enter");
+	await reactions.getByLabel("Close as").selectOption({ label: "Recorded by mistake" });
+	await reactions.getByRole("button", { name: "Close reaction" }).press("Enter");
+	await expect(reactions.getByText("Enter why this was recorded by mistake.", { exact: false })).toBeVisible();
+	await reactions.getByLabel("Why it was a mistake").fill("It was Bruno.");
+	await reactions.getByRole("button", { name: "Close reaction" }).press("Enter");
+	await expect(reactions.getByText(/Closed .*recorded by mistake/)).toBeVisible();
+	await noSeriousFault(page, "reactions");
+});
+
+test("lengths are read twice with the first hidden, by keyboard, and only a change beyond the noise is said", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.goto("/people");
+	await page.getByRole("link", { name: /Una Umber/ }).first().click();
+	await page.getByRole("link", { name: "Progress and measurements" }).click();
+	const jaw = page.getByRole("region", { name: /Jaw opening/ });
+	await expect(jaw.getByText(/no change shown/)).toBeVisible();
+	await noSeriousFault(page, "progress");
+	await page.getByRole("link", { name: "Measure", exact: true }).click();
+	await page.getByRole("button", { name: "Outer eye corner to mouth corner" }).press("Enter"); // off
+	await noSeriousFault(page, "measuring");
+	await page.getByRole("button", { name: "Begin" }).press("Enter");
+	await page.keyboard.type("572");
+	await page.keyboard.press("Enter");
+	await expect(page.getByText("Second round. Let go of the landmark and find it again.")).toBeVisible();
+	await expect(page.getByText("57.2")).toHaveCount(0);
+	await page.reload(); // what was read is kept on the tablet
+	await expect(page.getByText("Second round. Let go of the landmark and find it again.")).toBeVisible();
+	await page.keyboard.type("9");
+	await page.keyboard.press("Backspace");
+	await page.keyboard.type("575");
+	await page.keyboard.press("Enter");
+	await expect(page.getByText("57.2")).toBeVisible();
+	await page.getByRole("button", { name: "Save readings" }).press("Enter");
+	await expect(jaw.getByText(/\+\d+\.\d mm, more than the measuring noise/)).toBeVisible();
+	await jaw.getByText("All readings").click();
+	await jaw.getByRole("button", { name: "Take out" }).first().press("Enter");
+	await jaw.getByRole("textbox", { name: "Why these readings do not count" }).fill("She was laughing.");
+	await jaw.getByRole("button", { name: "Take these readings out" }).press("Enter");
+	await expect(jaw.getByText(/no change shown/)).toBeVisible();
+});
+
+test("a photo is shown and marked before it is kept, and stands beside the first only where it is like it", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.goto("/people");
+	await page.getByRole("link", { name: /Quirina Quade/ }).first().click();
+	await page.getByRole("link", { name: "Progress and measurements" }).click();
+	await page.getByRole("link", { name: "Photos", exact: true }).click();
+	await expect(page.getByText("Not comparable: light")).toBeVisible();
+	await page.getByRole("button", { name: "Compare with the first" }).first().press("Enter");
+	await page.getByRole("button", { name: "Slider" }).press("Enter");
+	await page.getByRole("slider", { name: "Place of the slider, in per cent" }).press("ArrowRight");
+	await noSeriousFault(page, "photos");
+	const first = await page.request.get((await page.locator("img").first().getAttribute("src"))!);
+	await page.getByLabel("Take or choose a photo").first().setInputFiles({ name: "face.jpg", mimeType: "image/jpeg", buffer: await first.body() });
+	const canvas = page.locator("canvas");
+	await expect(page.getByText("Tap the pupil on the left of the picture.")).toBeVisible();
+	await canvas.focus();
+	for (const [key, times] of [["ArrowLeft", 8], ["ArrowUp", 6]] as const) for (let i = 0; i < times; i++) await page.keyboard.press(key);
+	await page.keyboard.press("Enter");
+	await expect(page.getByText("Tap the pupil on the right of the picture.")).toBeVisible();
+	const box = (await canvas.boundingBox())!;
+	for (const [x, y] of [
+		[438, 392],
+		[90, 800],
+	] as const)
+		await page.mouse.click(box.x + (x / 720) * box.width, box.y + (y / 900) * box.height);
+	await page.getByRole("button", { name: "Skip tilt" }).press("Enter");
+	await page.getByRole("button", { name: "Save photo" }).press("Enter");
+	await expect(page.getByRole("listitem")).not.toHaveCount(0);
+	await expect(page.getByRole("button", { name: "Delete photo" })).toHaveCount(4);
+});
+
+test("Stop in the room opens the reaction with its minute and place; an incident and a correction are recorded", async ({ page }) => {
+	test.setTimeout(240_000);
+	await signIn(page, "practitioner");
+	await readyToBegin(page, /14:30 Jonas/);
+	await page.getByRole("button", { name: "Open room guide" }).click();
+	await page.getByRole("button", { name: /^Start/ }).click();
+	await page.waitForTimeout(1500);
+	await page.keyboard.press("x");
+	const end = page.getByRole("button", { name: "End and record" });
+	await end.hover();
+	await page.mouse.down();
+	await page.waitForTimeout(2300);
+	await page.mouse.up();
+	const form = page.getByRole("form", { name: "Record a reaction" });
+	await expect(form).toBeVisible();
+	await expect(form.getByLabel("Noticed by")).toHaveValue("Maud Ferrant");
+	await form.getByLabel("What was noticed").selectOption({ label: "Dizziness" });
+	await form.getByRole("radio", { name: /Mild/ }).check();
+	await form.getByRole("button", { name: "Save reaction" }).click();
+	await expect(page.getByText("Dizziness", { exact: false }).first()).toBeVisible();
+	await page.getByRole("button", { name: "Record an incident" }).click();
+	const incident = page.getByRole("form", { name: "Record an incident" });
+	await incident.getByLabel("What happened").first().selectOption({ label: "Power cut" });
+	await incident.getByRole("textbox", { name: "What happened" }).fill("The lights went out for a minute.");
+	await incident.getByRole("button", { name: "Save incident" }).click();
+	await expect(page.getByText("The lights went out for a minute.")).toBeVisible();
+	await page.getByRole("button", { name: "Sign and lock" }).click();
+	await page.getByRole("dialog").getByRole("button", { name: "Sign and lock" }).click();
+	await expect(page.getByText("This record is locked.")).toBeVisible();
+	await page.getByLabel("What to add").first().selectOption({ label: "treatment notes" });
+	await page.getByLabel("Right is").fill("The client felt dizzy and sat up.");
+	await page.getByRole("button", { name: "Add to this record" }).click();
+	await expect(page.getByText("The client felt dizzy and sat up.")).toBeVisible();
+	await noSeriousFault(page, "a corrected record");
+});
