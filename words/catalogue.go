@@ -366,6 +366,8 @@ var ReactionOutcomes = map[string]string{
 
 var RecordFields = map[string]string{
 	"note":       "treatment notes",
+	"said":       "what the client said",
+	"advice":     "advice given",
 	"broken-off": "stopped early",
 	"used":       "amount used",
 	"lot":        "lot",
@@ -393,6 +395,11 @@ var Instruments = map[string]string{
 	"tape":    "Tape",
 	"photo":   "Photo",
 	"grade":   "Grade",
+}
+
+var MeasuredMoments = map[string]string{
+	"before": "before treatment",
+	"after":  "after treatment",
 }
 
 func StandardEmergencyText() Sentence {
@@ -3274,6 +3281,16 @@ func PaperClosedOn(at any) string {
 }
 
 const PaperTreatment = "Treatment"
+
+const PaperClientSaid = "What the client said"
+
+const PaperAdviceGiven = "Advice and home care given"
+
+const PaperMeasured = "Measured"
+
+func PaperMeasuredLine(name, moment, readings any) string {
+	return text(name) + ", " + text(moment) + ": " + text(readings)
+}
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

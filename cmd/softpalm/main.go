@@ -61,6 +61,8 @@ type settings struct {
 	SecureCookies bool   `env:"SOFTPALM_SECURE_COOKIES" envDefault:"false"`
 	// ClockStart makes the server's clock begin at a moment (RFC 3339), for tests and pictures.
 	ClockStart string `env:"SOFTPALM_CLOCK_START"`
+	// ClockSpeed is how fast that clock goes.
+	ClockSpeed float64 `env:"SOFTPALM_CLOCK_SPEED" envDefault:"1"`
 }
 
 func main() {
@@ -102,7 +104,7 @@ func run(args []string) error {
 	if err := env.Parse(&cfg); err != nil {
 		return fmt.Errorf("reading the environment: %w", err)
 	}
-	now, err := clock(cfg.ClockStart)
+	now, err := clock(cfg.ClockStart, cfg.ClockSpeed)
 	if err != nil {
 		return err
 	}
@@ -134,7 +136,7 @@ func (cfg *settings) publicURL() string {
 }
 
 // clock returns the one clock of the server.
-func clock(start string) (func() time.Time, error) {
+func clock(start string, speed float64) (func() time.Time, error) {
 	if start == "" {
 		return time.Now, nil
 	}
@@ -143,7 +145,7 @@ func clock(start string) (func() time.Time, error) {
 		return nil, fmt.Errorf("SOFTPALM_CLOCK_START is not a moment like 2026-11-24T10:00:00Z: %w", err)
 	}
 	begun := time.Now()
-	return func() time.Time { return at.Add(time.Since(begun)) }, nil
+	return func() time.Time { return at.Add(time.Duration(speed * float64(time.Since(begun)))) }, nil
 }
 
 // create makes a studio of a file.

@@ -1,36 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import { acceptAll, answerDoor, mark, nextStep, sign, signIn } from "../help";
-
-/** Six steps of the demo's plans as the workbench draws them, in one picture. */
-async function figures(page: Page) {
-	const drawn: { name: string; picture: string }[] = [];
-	for (const [plan, step] of [
-		["Full-face drainage and lift", "Under-jaw circles"],
-		["Stone and Shoulders", "Jaw notch glide"],
-		["Upward by Hand", "Quick pinches over the cheeks"],
-		["Bright Quarter", "Eyes wide without the brows"],
-		["From the Inside", "Cheek drawn out from inside"],
-		["Loose Hinge", "Masseter stretch down"],
-	] as const) {
-		await page.getByRole("link", { name: "Protocols" }).click();
-		await page.getByRole("link", { name: plan }).first().click();
-		await page.getByRole("button", { name: new RegExp(step) }).first().click();
-		await page.waitForTimeout(700);
-		const picture = await page.screenshot({ clip: { x: 322, y: 127, width: 606, height: 424 } });
-		drawn.push({ name: `${step} (${plan})`, picture: picture.toString("base64") });
-	}
-	const sheet = await page.context().newPage();
-	await sheet.setContent(
-		`<body style="margin:0;display:grid;align-content:start;grid-template-columns:repeat(3,1fr);gap:2px;background:#f5ecdf;font:15px sans-serif">${drawn
-			.map((d) => `<figure style="margin:0"><img style="width:100%" src="data:image/png;base64,${d.picture}"><figcaption style="padding:4px 8px">${d.name}</figcaption></figure>`)
-			.join("")}</body>`,
-	);
-	await sheet.locator("body").evaluate((b) => {
-		b.style.height = "fit-content";
-	});
-	await sheet.locator("body").screenshot({ path: "../docs/screenshots/figures.png" });
-	await sheet.close();
-}
 
 test("pictures of every main view", async ({ page, browser }) => {
 	const shot = async (name: string) => {
@@ -81,7 +50,11 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await page.getByRole("link", { name: "Full-face drainage and lift" }).click();
 	await page.getByRole("button", { name: /Cheek glide to the ear/ }).first().click();
 	await shot("workbench");
-	await figures(page);
+	await page.goto("/people");
+	await page.getByRole("link", { name: /Quirina Quade/ }).first().click();
+	await page.getByRole("link", { name: "Progress and measurements" }).click();
+	await expect(page.getByRole("region", { name: /Jaw opening/ })).toBeVisible();
+	await shot("progress");
 	await page.getByRole("link", { name: "Day" }).click();
 	await page.getByRole("link", { name: "Start pre-treatment check" }).first().click();
 	await page.getByRole("radiogroup", { name: /sore, broken/ }).getByText("Yes").click();

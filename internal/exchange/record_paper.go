@@ -2,11 +2,13 @@ package exchange
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 	"time"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/guide"
+	"softpalm/internal/studio"
 	"softpalm/internal/studio/treatment"
 	"softpalm/words"
 )
@@ -43,6 +45,9 @@ func RecordPaper(r *treatment.RecordView, studio string, zone *time.Location, at
 	}
 	d.names(words.PaperSkipped, r.Skipped)
 	d.under(words.PaperNotes, r.Record.Note)
+	d.under(words.PaperClientSaid, r.Record.Said)
+	d.under(words.PaperAdviceGiven, r.Record.Advice)
+	d.measured(r.Measurements)
 	for i := range r.Reactions {
 		x := &r.Reactions[i]
 		d.under(words.PaperReaction, words.PaperReactionLine(words.ReactionKinds[x.Kind], x.Grade, x.NoticedAt.In(zone).Format(moment)))
@@ -71,6 +76,27 @@ func RecordPaper(r *treatment.RecordView, studio string, zone *time.Location, at
 		}
 	}
 	return d.bytes()
+}
+
+// measured prints lengths with every reading, and grades.
+func (p *paper) measured(list []studio.Measurement) {
+	var lines []string
+	for i := range list {
+		m := &list[i]
+		if m.StruckAt != nil {
+			continue
+		}
+		var readings []string
+		for _, v := range m.Readings {
+			readings = append(readings, strconv.FormatFloat(v, 'f', -1, 64))
+		}
+		name := words.MeasureNames[m.Measure]
+		if m.Side != "mid" {
+			name += ", " + m.Side
+		}
+		lines = append(lines, words.PaperMeasuredLine(name, words.MeasuredMoments[string(m.Moment)], strings.Join(readings, " / ")))
+	}
+	p.under(words.PaperMeasured, strings.Join(lines, "\n"))
 }
 
 // fieldName is a corrected field in words.

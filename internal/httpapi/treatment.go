@@ -27,6 +27,8 @@ type RoomGuideView struct {
 	// Heard is where the guide stands by the room's log, HandsOff when hands are to be off.
 	Heard    *treatment.RoomHeard `json:"heard"`
 	HandsOff time.Time            `json:"handsOff"`
+	// StayRoom are the seconds by which spells may be longer before an eye's limit is passed, by spell.
+	StayRoom map[string]float64 `json:"stayRoom"`
 	// LastGrades are those of the client's treatment before, by measure/side.
 	LastGrades map[string]float64          `json:"lastGrades"`
 	Finished   bool                        `json:"finished"`
@@ -62,6 +64,9 @@ type RecordView struct {
 	// Reactions and incidents of this visit.
 	Reactions []studio.Reaction `json:"reactions"`
 	Incidents []studio.Incident `json:"incidents"`
+	// Measurements and photos of this visit, without the pictures.
+	Measurements []studio.Measurement `json:"measurements"`
+	Photos       []studio.Photo       `json:"photos"`
 	// Next are proposals for the next visit, by rule.
 	Next []treatment.Proposal `json:"next"`
 	// Choices are what may be said of each product while the record is open.
@@ -75,24 +80,26 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 		return nil, answer(err)
 	}
 	return reply(RecordView{
-		Visit:       r.Visit,
-		Record:      r.Record,
-		Changes:     r.Treatment.Adjustments,
-		Overrules:   r.Treatment.Overrides,
-		OtherDay:    r.Treatment.OtherDay,
-		Skipped:     r.Skipped,
-		Additions:   r.Additions,
-		Cost:        r.Cost,
-		Currency:    r.Currency,
-		Account:     r.Account,
-		Signature:   r.Signature,
-		Correctable: r.Correctable,
-		Reactions:   listed(r.Reactions),
-		Incidents:   listed(r.Incidents),
-		Next:        listed(r.Next),
-		Choices:     r.Choices,
-		StartedAt:   r.Treatment.StartedAt,
-		FinishedAt:  r.Treatment.FinishedAt,
+		Visit:        r.Visit,
+		Record:       r.Record,
+		Changes:      r.Treatment.Adjustments,
+		Overrules:    r.Treatment.Overrides,
+		OtherDay:     r.Treatment.OtherDay,
+		Skipped:      r.Skipped,
+		Additions:    r.Additions,
+		Cost:         r.Cost,
+		Currency:     r.Currency,
+		Account:      r.Account,
+		Signature:    r.Signature,
+		Correctable:  r.Correctable,
+		Reactions:    listed(r.Reactions),
+		Incidents:    listed(r.Incidents),
+		Next:         listed(r.Next),
+		Measurements: listed(r.Measurements),
+		Photos:       listed(r.Photos),
+		Choices:      r.Choices,
+		StartedAt:    r.Treatment.StartedAt,
+		FinishedAt:   r.Treatment.FinishedAt,
 	}, nil)
 }
 
@@ -125,6 +132,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 				Heard:       r.Heard,
 				HandsOff:    r.HandsOff,
 				LastGrades:  r.LastGrades,
+				StayRoom:    guide.StayRoom(r.Treatment.Evaluation),
 				Finished:    r.Treatment.FinishedAt != nil,
 				Avoid:       r.Treatment.Avoid,
 				Mind:        r.Treatment.Precautions,
@@ -171,6 +179,8 @@ func (h *handlers) registerRecords(api huma.API) {
 			// Revision is that of the record that was changed.
 			Revision int    `json:"revision" minimum:"0"`
 			Note     string `json:"note" maxLength:"8000"`
+			Said     string `json:"said,omitempty" maxLength:"4000"`
+			Advice   string `json:"advice,omitempty" maxLength:"4000"`
 			// BrokenOff says that the treatment was stopped before its end; it counts when the record is locked.
 			BrokenOff bool `json:"brokenOff,omitempty"`
 			Uses      []struct {
@@ -189,7 +199,7 @@ func (h *handlers) registerRecords(api huma.API) {
 		}
 	}
 	read := func(in *recordIn) studio.Record {
-		r := studio.Record{Revision: in.Body.Revision, Note: in.Body.Note, BrokenOff: in.Body.BrokenOff, Uses: []studio.RecordUse{}}
+		r := studio.Record{Revision: in.Body.Revision, Note: in.Body.Note, Said: in.Body.Said, Advice: in.Body.Advice, BrokenOff: in.Body.BrokenOff, Uses: []studio.RecordUse{}}
 		for _, u := range in.Body.Uses {
 			use := studio.RecordUse{
 				Product: u.Product, Reading: u.Reading, Pack: u.Pack, Short: u.Short, Override: u.Override, Slid: u.Slid,

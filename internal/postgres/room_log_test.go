@@ -202,6 +202,7 @@ func TestARecordFromTheRoom(t *testing.T) {
 	assert.Greater(t, rec.Account.Real, rec.Account.Planned)
 	assert.Len(t, rec.Account.Marks, 2)
 	assert.Nil(t, rec.Signature, "it is still open")
+	rec.Record.Said = "Warm and light."
 	locked, err := w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, rec.Record)
 	require.NoError(t, err)
 	require.NotNil(t, locked.Signature)
@@ -237,7 +238,7 @@ func TestARecordFromTheRoom(t *testing.T) {
 	require.ErrorIs(t, err, studio.ErrNotFound)
 
 	require.NoError(t, w.svc.Clients.EraseClient(ctx, &w.owner, v.Client, v.ClientName))
-	left := w.ownerQuery(t, "select (select count(*) from room_event) + (select count(*) from proposal_answer) + (select count(*) from treatment where visit_id = '"+v.ID.String()+"' and signed <> '')")
+	left := w.ownerQuery(t, "select (select count(*) from room_event) + (select count(*) from proposal_answer) + (select count(*) from treatment where visit_id = '"+v.ID.String()+"' and (signed <> '' or record ? 'said'))")
 	assert.Zero(t, left, "a deleted client leaves no log of their skin behind")
 }
 

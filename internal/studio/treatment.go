@@ -95,8 +95,11 @@ type RecordLot struct {
 
 // Record is what was written about a treatment.
 type Record struct {
-	Note string      `json:"note"`
-	Uses []RecordUse `json:"uses"`
+	Note string `json:"note"`
+	// Said is what the client said, Advice what was recommended and given for home.
+	Said   string      `json:"said,omitempty"`
+	Advice string      `json:"advice,omitempty"`
+	Uses   []RecordUse `json:"uses"`
 	// BrokenOff says that the treatment was stopped before its end.
 	BrokenOff bool `json:"brokenOff,omitempty"`
 	// Revision counts the changes of a record that is still open.
@@ -119,7 +122,7 @@ func (r *Record) Same(as *Record) bool {
 			return false
 		}
 	}
-	return r.Note == as.Note && len(r.Uses) == len(as.Uses)
+	return r.Note == as.Note && r.Said == as.Said && r.Advice == as.Advice && len(r.Uses) == len(as.Uses)
 }
 
 func same(a, b *decimal.Decimal) bool {

@@ -25,7 +25,22 @@ alter table record_addition drop constraint record_addition_body_check;
 alter table record_addition add constraint record_addition_body_check
   check (length(body) <= 4000 and (body <> '' or field <> ''));
 
+-- What a client said, and was advised, goes with their file.
+-- +goose StatementBegin
+create function erase_record_words() returns trigger
+language plpgsql security definer set search_path = public, pg_temp
+as $$ begin
+  update treatment t set record = t.record - 'said' - 'advice' from visit v
+    where v.studio_id = t.studio_id and v.id = t.visit_id and t.studio_id = new.studio_id and v.client_id = new.id;
+  return new;
+end $$;
+-- +goose StatementEnd
+create trigger client_erased_words before update on client for each row when (old.erased_at is null and new.erased_at is not null)
+  execute function erase_record_words();
+
 -- +goose Down
+drop trigger client_erased_words on client;
+drop function erase_record_words();
 alter table record_addition drop constraint record_addition_body_check;
 alter table record_addition add constraint record_addition_body_check check (length(body) between 1 and 4000) not valid;
 alter table record_addition drop column field, drop column was, drop column right_is;

@@ -26,6 +26,8 @@ type RecordField struct {
 // Fields of a record that may be corrected besides amounts.
 const (
 	noteField   = "note"
+	saidField   = "said"
+	adviceField = "advice"
 	brokenField = "broken-off"
 	usedField   = "used/"
 	lotField    = "lot/"
@@ -48,7 +50,8 @@ func fieldsOf(r *studio.Record) []RecordField {
 			RecordField{usedField + u.Product, u.Name, u.Used.String() + " " + u.Unit},
 			RecordField{lotField + u.Product, u.Name, strings.Join(lots, ", ")})
 	}
-	return append(out, RecordField{Field: noteField, Was: r.Note}, RecordField{Field: brokenField, Was: broken})
+	return append(out, RecordField{Field: noteField, Was: r.Note}, RecordField{Field: saidField, Was: r.Said},
+		RecordField{Field: adviceField, Was: r.Advice}, RecordField{Field: brokenField, Was: broken})
 }
 
 // NewAddition is what is added to a locked record: a text, or what is right of a named field.

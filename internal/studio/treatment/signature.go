@@ -27,9 +27,14 @@ type signed struct {
 	Plan         studio.PreparedPlan `json:"plan"`
 	Record       studio.Record       `json:"record"`
 	Account      *guide.Account      `json:"account,omitempty"`
-	StartedAt    time.Time           `json:"startedAt"`
-	FinishedAt   time.Time           `json:"finishedAt"`
-	By           uuid.UUID           `json:"by"`
+	// Measurements with every reading, photos by their ids, reactions and incidents, as far as they were there.
+	Measurements []studio.Measurement `json:"measurements,omitempty"`
+	Photos       []studio.Photo       `json:"photos,omitempty"`
+	Reactions    []studio.Reaction    `json:"reactions,omitempty"`
+	Incidents    []studio.Incident    `json:"incidents,omitempty"`
+	StartedAt    time.Time            `json:"startedAt"`
+	FinishedAt   time.Time            `json:"finishedAt"`
+	By           uuid.UUID            `json:"by"`
 }
 
 // Signature says who signed a record, when, and the SHA-256 of what was signed, as canonical JSON (RFC 8785).
@@ -45,8 +50,21 @@ type Signature struct {
 }
 
 // sign writes what is signed as canonical JSON, with its sum.
-func sign(t *studio.Treatment, v *studio.Visit, account *guide.Account) error {
+func sign(ctx context.Context, tx Store, t *studio.Treatment, v *studio.VisitLine, account *guide.Account) error {
+	var with RecordView
+	if err := with.addMeasured(ctx, tx, v); err != nil {
+		return err
+	}
+	reactions, err := studio.As[reactionStore](tx).ReactionsTo(ctx, v.ID)
+	if err != nil {
+		return err
+	}
+	incidents, err := studio.As[incidentStore](tx).Incidents(ctx, v.ID)
+	if err != nil {
+		return err
+	}
 	plain, err := json.Marshal(signed{
+		Measurements: with.Measurements, Photos: with.Photos, Reactions: reactions, Incidents: incidents,
 		Visit: v.ID, Client: v.Client, Practitioner: v.Practitioner, Protocol: v.Protocol, Version: v.Version, Plan: t.PreparedPlan,
 		Record: t.Record, Account: account, StartedAt: t.StartedAt.UTC(), FinishedAt: t.FinishedAt.UTC(), By: *t.FinishedBy,
 	})

@@ -239,6 +239,9 @@ type RecordView struct {
 	// Reactions and Incidents of this visit.
 	Reactions []studio.Reaction
 	Incidents []studio.Incident
+	// Measurements and Photos of this visit, the pictures left out.
+	Measurements []studio.Measurement
+	Photos       []studio.Photo
 	// Account is how the treatment went by the room's log; nil where nothing was logged.
 	Account *guide.Account
 	// Signature of a locked record; nil while it is open, and for records locked before.
@@ -274,6 +277,9 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		if out.Additions, err = tx.RecordAdditions(ctx, visit); err != nil {
 			return err
 		}
+		if err := out.addMeasured(ctx, tx, v); err != nil {
+			return err
+		}
 		if out.Reactions, err = studio.As[reactionStore](tx).ReactionsTo(ctx, visit); err != nil {
 			return err
 		}
@@ -302,6 +308,23 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		return s.propose(ctx, tx, st, t, v, &out)
 	})
 	return &out, err
+}
+
+// addMeasured adds what was measured and photographed at the visit.
+func (r *RecordView) addMeasured(ctx context.Context, within studio.Tx, v *studio.VisitLine) error {
+	tx := studio.As[photoStore](within)
+	here := func(visit *uuid.UUID) bool { return visit != nil && *visit == v.ID }
+	measured, err := tx.Measurements(ctx, v.Client)
+	if err != nil {
+		return err
+	}
+	r.Measurements = slices.DeleteFunc(measured, func(m studio.Measurement) bool { return !here(m.Visit) })
+	photos, err := tx.Photos(ctx, v.Client)
+	if err != nil {
+		return err
+	}
+	r.Photos = slices.DeleteFunc(photos, func(p studio.Photo) bool { return !here(p.Visit) })
+	return nil
 }
 
 // prepareLate works out the plan of a treatment that was begun before plans were
@@ -435,7 +458,7 @@ func (s *Service) SignAndLock(ctx context.Context, a *studio.Actor, visit uuid.U
 		if err != nil {
 			return err
 		}
-		if err := sign(t, &v.Visit, account); err != nil {
+		if err := sign(ctx, tx, t, v, account); err != nil {
 			return err
 		}
 		if err := s.CloseVisit(ctx, tx, t, &a.Account, at); err != nil {

@@ -12,6 +12,7 @@ import { useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/treatment";
 import { changeText } from "../words/sentences";
 import { Additions } from "./Additions";
+import { Measured } from "./Measured";
 import { RealChart } from "./RealChart";
 import { RecordChanged } from "./RecordChanged";
 import { NextTime, RoomAccount } from "./RoomAccount";
@@ -27,6 +28,12 @@ export function RecordPage() {
 	if (!record.data) return <Loading of={w.theRecord} error={record.error} retry={() => record.refetch()} />;
 	return <Sheet key={`${id}-${record.data.finishedAt ?? "open"}`} id={id} start={record.data} />;
 }
+
+/** What the client said, and what was recommended and given for home. */
+type Talk = { said: string; advice: string };
+
+/** What of the record was changed. */
+type Changed = { note?: string; talk?: Talk; uses?: Record<string, UseText> };
 
 /** Of a treatment that was ended early only the first steps left out are named at once. */
 const mostSkipped = 8;
@@ -72,6 +79,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	const rules = useQuery(rulesQuery);
 	const [view, setView] = useState(start);
 	const [note, setNote] = useState(start.record.note);
+	const [talk, setTalk] = useState<Talk>({ said: start.record.said ?? "", advice: start.record.advice ?? "" });
 	const [uses, setUses] = useState(() => textsOf(start));
 	const [asking, setAsking] = useState(false);
 	const [allSkipped, setAllSkipped] = useState(false);
@@ -83,9 +91,11 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 	// The revisions that this screen has shown or made: what is typed on one of them is a
 	// change of the newest.
 	const ours = useRef([start.record.revision]);
-	const body = (to: { note?: string; uses?: Record<string, UseText> } = {}) => ({
+	const body = (to: Changed = {}) => ({
 		revision: Math.max(...ours.current),
 		note: to.note ?? note,
+		...talk,
+		...to.talk,
 		uses: view.record.uses.flatMap((u) => {
 			const typed = (to.uses ?? uses)[u.product];
 			return typed ? [useOf(u.product, typed)] : [];
@@ -104,6 +114,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		},
 		onRestored: (sheet) => {
 			setNote(sheet.note);
+			setTalk({ said: sheet.said ?? "", advice: sheet.advice ?? "" });
 			setUses(
 				Object.fromEntries(
 					sheet.uses.map((u) => [
@@ -129,8 +140,9 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		},
 		onSettled: () => setAsking(false),
 	});
-	const change = (to: { note?: string; uses?: Record<string, UseText> }) => {
+	const change = (to: Changed) => {
 		if (to.note !== undefined) setNote(to.note);
+		if (to.talk) setTalk(to.talk);
 		if (to.uses) setUses(to.uses);
 		if (Object.values(to.uses ?? uses).every(readable)) saver.put(body(to));
 	};
@@ -150,6 +162,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 		saver.forget();
 		if (keepMine) return saver.put(body(), 0);
 		setNote(record.note);
+		setTalk({ said: record.said ?? "", advice: record.advice ?? "" });
 		setUses({
 			...uses,
 			...Object.fromEntries(
@@ -300,6 +313,26 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							onChange={(e) => change({ note: e.target.value })}
 						/>
 					)}
+					{(["said", "advice"] as const).map((field) => {
+						const name = field === "said" ? w.whatTheClientSaid : w.adviceGiven;
+						if (locked && !talk[field]) return null;
+						return (
+							<div key={field}>
+								<h2 className="mb-1 text-2xl">{name}</h2>
+								{locked ? (
+									<p className="whitespace-pre-wrap">{talk[field]}</p>
+								) : (
+									<textarea
+										className="field min-h-16"
+										aria-label={name}
+										maxLength={4000}
+										value={talk[field]}
+										onChange={(e) => change({ talk: { ...talk, [field]: e.target.value } })}
+									/>
+								)}
+							</div>
+						);
+					})}
 					<Unexpected
 						view={view}
 						open={afterStop}
@@ -313,6 +346,7 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 							<RoomAccount account={view.account} zone={zone} product={(k) => view.record.uses.find((u) => u.product === k)?.name ?? k} />
 						</div>
 					)}
+					<Measured view={view} />
 					<NextTime view={view} onAnswered={setView} />
 					<h2 className={`${view.account ? "mt-6" : "mt-0"} mb-1 text-2xl`}>{w.adjustmentsMade}</h2>
 					{view.changes.length === 0 && <p className="m-0">{w.noneProtocolWasFollowedAsPublished}</p>}

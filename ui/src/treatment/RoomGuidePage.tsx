@@ -131,6 +131,7 @@ function Guide({ id, device, room, library }: Props) {
 				sizes={sizes}
 				zones={library.zones}
 				zone={zone}
+				strokes={(key) => library.strokes.find((s) => s.key === key)?.name ?? key}
 				avoid={avoid}
 				onStop={stop}
 				onLeave={() => setLeaving(true)}

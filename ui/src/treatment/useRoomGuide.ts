@@ -74,6 +74,7 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 	const undoable = useRef<{ event: RoomEvent; spell: string | null; until: number } | null>(null);
 	const last = useRef({ next: 0, most: 0, seen: monotonic() });
 	const [asking, setAsking] = useState(false);
+	const [instead, setInstead] = useState<{ spell: string; name: string } | null>(null);
 	const [twice, setTwice] = useState<{ zone: string; side: string; until: number } | null>(null);
 
 	useEffect(() => {
@@ -267,7 +268,9 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 			if (!spell) return;
 			const add = stayAdds(spell);
 			const most = spell.step.most > 0 ? spell.step.most : Number.POSITIVE_INFINITY;
-			const beyond = (spell.step.dose?.planned ?? 0) + (here.stays[spell.key] ?? 0) + add > most;
+			const stayed = (here.stays[spell.key] ?? 0) + add;
+			const room_ = room.stayRoom[spell.key] ?? Number.POSITIVE_INFINITY;
+			const beyond = (spell.step.dose?.planned ?? 0) + stayed > most || stayed * stayUnit(spell) > room_;
 			if (beyond && monotonic() - last.current.most > overAgain) {
 				last.current.most = monotonic();
 				say(w.atItsMost);
@@ -280,6 +283,14 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		tender: (by: By) => mark("tender", by, w.tenderMarked),
 		redness: (by: By) => mark("redness", by, w.rednessMarked),
 		product: (by: By) => mark("product", by, w.productAdded, lastProduct(spells, index)),
+		/** Another stroke for the same time, as the strokes' own alternates say; it is written into the log. */
+		instead: leading((name: string) => {
+			const event = log.add("note", { text: w.insteadNow({ name }), by: "tap" });
+			setInstead({ spell: here.spell ?? "", name });
+			remember(event, w.insteadNow({ name }));
+		}),
+		/** What is done instead of the present spell's stroke; empty for nothing. */
+		insteadName: instead?.spell === here.spell ? (instead?.name ?? "") : "",
 		/** Places that were left out after two tender marks, kept as ticks of the log. */
 		leftOut: leftOutOf(here.ticks),
 		/** A place marked tender twice, while it is offered to leave it out. */

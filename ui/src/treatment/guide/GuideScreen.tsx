@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { FaceMap } from "../../face/FaceMap";
 import * as w from "../../words/catalogue/treatment";
 import type { RoomGuide } from "../useRoomGuide";
+import { Details } from "./Details";
 import { MeasureLengths } from "./Grades";
 import { Knuckle } from "./Knuckle";
 import { foretold, halfWords, isGraded, Now, reachFor, roundWords, Small } from "./Now";
@@ -17,6 +18,8 @@ type Props = {
 	sizes: RoomSizes;
 	zones: Schemas["LibraryView"]["zones"];
 	zone: (k: string) => string;
+	/** The name of a stroke by its key. */
+	strokes: (key: string) => string;
 	avoid: string[];
 	onStop: () => void;
 	onLeave: () => void;
@@ -29,6 +32,7 @@ export function GuideScreen(p: Props) {
 	const { r, room, sizes, screen } = p;
 	const [behind, setBehind] = useState(true);
 	const [hidden, setHidden] = useState(false);
+	const [details, setDetails] = useState(false);
 	const [still, setStill] = useState(() => window.matchMedia("(prefers-reduced-motion: reduce)").matches);
 	const step = r.spell?.step;
 	const grading = step !== undefined && !r.ended && isGraded(step);
@@ -77,7 +81,10 @@ export function GuideScreen(p: Props) {
 						</p>
 						<div className="min-h-0 flex-1">
 							{grading && <MeasureLengths r={r} room={room} sizes={sizes} />}
-							{!hidden && !grading && (
+							{!hidden && !grading && details && step && !r.ended && (
+								<Details r={r} room={room} step={step} sizes={sizes} zone={p.zone} strokes={p.strokes} />
+							)}
+							{!hidden && !grading && !(details && step && !r.ended) && (
 								<FaceMap
 									view={step?.view ?? "front"}
 									zones={p.zones}
@@ -92,7 +99,7 @@ export function GuideScreen(p: Props) {
 								/>
 							)}
 						</div>
-						{!hidden && step && !r.ended && (
+						{!hidden && step && !r.ended && !details && (
 							<div
 								className="shrink-0 overflow-hidden"
 								style={{ fontSize: sizes.arm * 0.92, lineHeight: 1.18, maxHeight: sizes.arm * 0.92 * 1.18 * 4 }}
@@ -110,6 +117,7 @@ export function GuideScreen(p: Props) {
 							{[
 								[behind ? w.fromBehind : w.fromFront, () => setBehind(!behind)],
 								[still ? w.stillWord : w.movingWord, () => setStill(!still)],
+								[details ? w.backToMap : w.details, () => setDetails(!details)],
 								[hidden ? w.showAll : w.hide, () => setHidden(!hidden)],
 								[r.here.quiet ? w.quietOff : w.quietWish, () => r.quiet(!r.here.quiet)],
 								[w.screenWord, p.onSettings],

@@ -49,7 +49,7 @@ export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 			{!hidden && (
 				<div>
 					<h1 className={`m-0 font-sans font-bold ${grades ? "truncate" : "line-clamp-2"}`} style={{ ...read, paddingRight: sizes.glance }}>
-						{step.short || step.name}
+						{r.insteadName || step.short || step.name}
 					</h1>
 					{step.path.length > 0 && !r.offer && (
 						<p className="m-0 truncate" style={read}>
