@@ -81,6 +81,11 @@ export async function answerDoor(page: Page, yes: RegExp[] = []) {
 export async function readyToBegin(page: Page, pebble: RegExp) {
 	await page.getByRole("button", { name: pebble }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();
+	await ready(page);
+}
+
+/** Checks the client of the open visit at the door with no to everything, and has them sign where they have not. */
+export async function ready(page: Page) {
 	await answerDoor(page);
 	const consent = page.getByRole("button", { name: "Ask client to sign: the treatment" });
 	await expect(consent.or(page.getByRole("button", { name: "Open room guide" })).first()).toBeVisible();

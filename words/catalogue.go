@@ -3435,3 +3435,103 @@ func BriefClientsShare(changed, of, share, low, high any) string {
 func BriefClientsStopped(n any) string {
 	return text(n) + " had only a first measurement. There was no control group."
 }
+
+func BriefNextLighterHere(about any) string {
+	return "Less pressure here: " + text(about)
+}
+
+func BriefNextAskHere(about any) string {
+	return "Ask first, or skip: " + text(about)
+}
+
+const BriefNextLighterAll = "Less pressure in all"
+
+func BriefNextProductAgain(about any) string {
+	return "Plan more " + text(about)
+}
+
+func BriefNextOtherForm(about any) string {
+	return "Another form than " + text(about)
+}
+
+const BriefNextCalmer = "Calmer: no friction, tapping, cup or mitt"
+
+func BriefNextLeaveStep(about any) string {
+	return "Skip " + text(about)
+}
+
+func BriefNextLongerDose(about any) string {
+	return "More of " + text(about)
+}
+
+const BriefNextBookLonger = "Book longer"
+
+const BriefNextBookShorter = "Book shorter"
+
+const BriefNextArrivesLate = "Comes late: say the time, or book the quarter hour after"
+
+const BriefNextQuiet = "Quiet from the start"
+
+func BriefNextMoreOnSide(about any) string {
+	return "More on the " + text(about) + " side"
+}
+
+const BriefNextBaseline = "Measure before the first stroke next time, so that changes can be seen"
+
+const BriefNextMeasureAgain = "Measure again next time"
+
+const BriefNextPatchFirst = "Patch test first: a reaction is still open"
+
+const BriefNextHomeLighter = "Give less home care"
+
+func BriefBecauseTender(n any) string {
+	return "Tender at minute " + text(n)
+}
+
+func BriefBecauseTenderOn(days any) string {
+	return "Tender here on " + text(days)
+}
+
+func BriefBecauseLess(days any) string {
+	return "Less pressure asked for on " + text(days)
+}
+
+func BriefBecauseAdded(n any) string {
+	return "Added at minute " + text(n)
+}
+
+func BriefBecauseAddedOn(days any) string {
+	return "Added on " + text(days)
+}
+
+func BriefBecauseRed(n, most any) string {
+	return "Redness graded " + text(n) + ", up to " + text(most) + " expected"
+}
+
+func BriefBecauseSkipped(days any) string {
+	return "Skipped on " + text(days)
+}
+
+func BriefBecauseStayed(days any) string {
+	return "Stayed with on " + text(days)
+}
+
+func BriefBecauseTook(real, planned, day any) string {
+	return text(real) + " of " + text(planned) + " planned on " + text(day)
+}
+
+func BriefBecauseLate(n, day any) string {
+	return "Began " + text(n) + " min late on " + text(day)
+}
+
+func BriefBecauseQuiet(days any) string {
+	return "Quiet asked for on " + text(days)
+}
+
+func BriefBecauseMeasured(n any) string {
+	return "Last measured " + text(n) + " days ago"
+}
+
+func BriefForNextTime(day, text_ any) string {
+	return "For next time, from " + text(day) + ": " + text(text_)
+}

@@ -220,9 +220,11 @@ func TestTheInbox(t *testing.T) {
 	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, other.Client, studio.ConsentTreatment, "K. Client", false, signature)
 	require.NoError(t, err)
 	require.NoError(t, w.start(t, other.ID))
-	assert.Zero(t, kinds(&w.owner, other.Client)[studio.RecordToSign], "it is being given")
+	hers := w.owner
+	hers.Role, hers.Practitioner = studio.Practitioner, &other.Practitioner
+	assert.Zero(t, kinds(&hers, other.Client)[studio.RecordToSign], "it is being given")
 	w.now = other.EndsAt.Add(time.Minute)
-	assert.Equal(t, 1, kinds(&w.owner, other.Client)[studio.RecordToSign])
+	assert.Equal(t, 1, kinds(&hers, other.Client)[studio.RecordToSign])
 }
 
 // Today is prepared for the treatments that have not begun: of one practitioner, or of all.

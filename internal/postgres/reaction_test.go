@@ -11,8 +11,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/contraindication"
+	"softpalm/internal/craft/guide"
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/craft/reaction"
+	"softpalm/internal/postgres"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/treatment"
@@ -275,4 +277,28 @@ func TestAnIncidentIsRecorded(t *testing.T) {
 	_, err = w.svc.Treatment.AddIncident(ctx, &w.owner, v.ID, i)
 	var input *studio.InputError
 	require.ErrorAs(t, err, &input)
+}
+
+// What was taken from a record for the next time is read with the next plan of the same protocol, in its words.
+func TestATakenProposalReachesTheNextPlan(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v, rec := w.recording(t)
+	room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	first := room.Treatment.Evaluation.Steps[0].ID
+	require.NoError(t, w.happened(v.ID, guide.Event{Kind: guide.Begin, Spell: guide.SpellKey(first, 1)}))
+	_, err = w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, *rec)
+	require.NoError(t, err)
+	_, err = w.svc.Treatment.AnswerProposal(ctx, &w.owner, v.ID, "baseline", "", true)
+	require.NoError(t, err)
+	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+		taken, at, err := tx.(*postgres.Tx).TakenProposals(ctx, v.Client, v.Protocol, v.StartsAt.AddDate(0, 0, 7))
+		require.NoError(t, err)
+		assert.Equal(t, []string{"Measure before the first stroke next time, so that changes can be seen"}, taken)
+		assert.True(t, at.Equal(v.StartsAt))
+		taken, _, err = tx.(*postgres.Tx).TakenProposals(ctx, v.Client, uuid.New(), v.StartsAt.AddDate(0, 0, 7))
+		assert.Empty(t, taken, "another protocol is another plan")
+		return err
+	}))
 }

@@ -232,6 +232,9 @@ func TestARecordFromTheRoom(t *testing.T) {
 	}
 	require.NotNil(t, locked.Next[0].Taken)
 	assert.True(t, *locked.Next[0].Taken)
+	assert.Equal(t, "Less pressure here: left temple", locked.Next[0].Text)
+	require.NotEmpty(t, locked.Next[0].Because)
+	assert.Contains(t, locked.Next[0].Because[0], "Tender at minute")
 	notes := w.count(t, "select count(*) from client_note where zone = 'temple' and side = 'left' and client_id = '"+v.Client.String()+"'")
 	assert.Equal(t, 1, notes, "once, however often it is pressed")
 	_, err = w.svc.Treatment.AnswerProposal(ctx, &w.owner, v.ID, "calmer", "", true)

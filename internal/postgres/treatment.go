@@ -14,6 +14,7 @@ import (
 	"softpalm/internal/craft/pace"
 	"softpalm/internal/craft/shelf"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/treatment"
 )
 
 // Treatment returns the treatment of a visit.
@@ -124,10 +125,34 @@ func (t *Tx) SecondSignature(ctx context.Context, visit uuid.UUID) (*studio.Seco
 }
 
 // SaveAnswer keeps that a proposal for the next visit was taken or refused.
-func (t *Tx) SaveAnswer(ctx context.Context, visit uuid.UUID, code, about string, taken bool, account uuid.UUID, at time.Time) error {
-	return t.exec(ctx, `insert into proposal_answer (studio_id, visit_id, code, about, taken, account_id, at) values ($1, $2, $3, $4, $5, $6, $7)
-		on conflict (studio_id, visit_id, code, about) do update set taken = excluded.taken, account_id = excluded.account_id, at = excluded.at`,
-		t.studio, visit, code, about, taken, account, at)
+func (t *Tx) SaveAnswer(ctx context.Context, visit uuid.UUID, p *treatment.Proposal, account uuid.UUID, at time.Time) error {
+	return t.exec(ctx, `insert into proposal_answer (studio_id, visit_id, code, about, taken, account_id, at, body) values ($1, $2, $3, $4, $5, $6, $7, $8)
+		on conflict (studio_id, visit_id, code, about) do update set taken = excluded.taken, account_id = excluded.account_id, at = excluded.at,
+			body = excluded.body`, t.studio, visit, p.Code, p.Key, *p.Taken, account, at, p.Text)
+}
+
+// TakenProposals are the proposals taken from the last treatment of a client with a protocol before a moment, in words, with
+// the moment of that treatment; those that became notes at a place or a stroke are left out.
+func (t *Tx) TakenProposals(ctx context.Context, client, protocol uuid.UUID, before time.Time) ([]string, time.Time, error) {
+	type row struct {
+		text string
+		at   time.Time
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.text, &x.at)
+		return x, err
+	}, `with last as (select v.id, v.starts_at from visit v join treatment t on t.studio_id = v.studio_id and t.visit_id = v.id
+			where v.studio_id = $1 and v.client_id = $2 and v.protocol_id = $3 and v.starts_at < $4 and t.finished_at is not null
+			order by v.starts_at desc limit 1)
+		select a.body, l.starts_at from last l join proposal_answer a on a.studio_id = $1 and a.visit_id = l.id
+		where a.taken and a.body <> '' and a.code not in ('lighter-here', 'ask-here', 'leave-step', 'longer-dose') order by a.at, a.code`,
+		t.studio, client, protocol, before)
+	out := []string{}
+	var at time.Time
+	for _, x := range rows {
+		out, at = append(out, x.text), x.at
+	}
+	return out, at, err
 }
 
 // Answers are the proposals of a visit that were taken or refused, by code and what they are about.

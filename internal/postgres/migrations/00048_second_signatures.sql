@@ -25,6 +25,9 @@ alter table record_addition drop constraint record_addition_body_check;
 alter table record_addition add constraint record_addition_body_check
   check (length(body) <= 4000 and (body <> '' or field <> ''));
 
+-- A proposal as it was read when it was taken: the next plan says it.
+alter table proposal_answer add column body text not null default '' check (length(body) <= 400);
+
 -- What a client said, and was advised, goes with their file.
 -- +goose StatementBegin
 create function erase_record_words() returns trigger
@@ -41,6 +44,7 @@ create trigger client_erased_words before update on client for each row when (ol
 -- +goose Down
 drop trigger client_erased_words on client;
 drop function erase_record_words();
+alter table proposal_answer drop column body;
 alter table record_addition drop constraint record_addition_body_check;
 alter table record_addition add constraint record_addition_body_check check (length(body) between 1 and 4000) not valid;
 alter table record_addition drop column field, drop column was, drop column right_is;

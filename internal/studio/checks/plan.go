@@ -36,6 +36,8 @@ type planStore interface {
 	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)     // newest first
 	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error)       // newest first
 	ClientNotes(ctx context.Context, client uuid.UUID) ([]studio.ClientNote, error) // oldest first
+	// TakenProposals are what was taken over from the last treatment with a protocol, with when that was.
+	TakenProposals(ctx context.Context, client, protocol uuid.UUID, before time.Time) ([]string, time.Time, error)
 }
 
 // planInputs is what a plan is adjusted with: the studio's library and shelf, and
@@ -296,6 +298,13 @@ func (s *Service) Prepare(
 	p.SkinType, p.SkinStates = cx.SkinType, cx.SkinStates
 	p.Amounts, p.Demands = studio.AmountsOf(p.Evaluation, p.Protocol.Key, w.lib.Products), studio.DemandsOf(p.Evaluation, cx)
 	p.PractitionerNotes = want.Practitioner.PractitionerNotes(p.Evaluation)
+	taken, at, err := tx.TakenProposals(ctx, v.Client, v.Protocol, v.StartsAt)
+	if err != nil {
+		return nil, err
+	}
+	for _, text := range taken {
+		p.PractitionerNotes = append(p.PractitionerNotes, words.BriefForNextTime(at.In(st.Zone()).Format("2 Jan"), text))
+	}
 	notes, err := tx.ClientNotes(ctx, v.Client)
 	if err != nil {
 		return nil, err

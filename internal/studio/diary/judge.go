@@ -20,6 +20,9 @@ func (s *Service) judgeBooking(ctx context.Context, tx Store, st *studio.Studio,
 	if err := tx.LapseHolds(ctx, s.Now()); err != nil {
 		return err
 	}
+	if c := series.ClosedOn(st.Closures, v.StartsAt.In(st.Zone()).Format(time.DateOnly)); c != nil {
+		return studio.FaultAt("/start", words.StudioIsClosedUntilReason(c.To, c.Reason))
+	}
 	if what, err := tx.Overlap(ctx, v); err != nil {
 		return err
 	} else if what != "" {

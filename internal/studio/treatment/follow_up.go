@@ -70,6 +70,9 @@ func (s *Service) AnswerFollowUp(ctx context.Context, a *studio.Actor, id uuid.U
 		if err := tx.SaveFollowUp(ctx, id, u, a.Account); err != nil {
 			return err
 		}
+		if err := s.Audit(ctx, tx, a, "follow up reaction", "client", r.Client); err != nil {
+			return err
+		}
 		if f.Now == reaction.Gone || f.Doctor {
 			outcome := reaction.Settled
 			if f.Doctor {
@@ -150,6 +153,9 @@ func (s *Service) close(ctx context.Context, tx reactionStore, a *studio.Actor, 
 	if err := tx.SaveReaction(ctx, r, a.Account); err != nil {
 		return err
 	}
+	if err := s.Audit(ctx, tx, a, "close reaction", "client", r.Client); err != nil {
+		return err
+	}
 	return tx.PlanFollowUps(ctx, r.ID, nil)
 }
 
@@ -172,10 +178,8 @@ func (s *Service) onReaction(
 		if r, err = tx.LockReaction(ctx, id); err != nil {
 			return err
 		}
-		if *out, err = s.reactionView(ctx, tx, st, r); err != nil {
-			return err
-		}
-		return s.Audit(ctx, tx, a, operation, "client", r.Client)
+		*out, err = s.reactionView(ctx, tx, st, r)
+		return err
 	})
 }
 
@@ -192,7 +196,7 @@ func (s *Service) ReactionReport(ctx context.Context, a *studio.Actor, id uuid.U
 			return err
 		}
 		out.Initials, out.Born = initials(c.Name), c.BirthDate[:min(4, len(c.BirthDate))]
-		return nil
+		return s.Audit(ctx, tx, a, "print reaction", "client", r.Client)
 	})
 	if err != nil {
 		return nil, err

@@ -23,6 +23,9 @@ type Proposal struct {
 	// Key is what it is about, for the answer: a place, a product with its minute, a step, a side. About says it by name.
 	Key   string `json:"key"`
 	About string `json:"about"`
+	// Text says it in a sentence, Because what in the records it comes from.
+	Text    string   `json:"text"`
+	Because []string `json:"because"`
 	// Taken is nil while it is open.
 	Taken *bool `json:"taken,omitempty"`
 }
@@ -31,7 +34,7 @@ type Proposal struct {
 type nextStore interface {
 	Store
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error) // newest first
-	SaveAnswer(ctx context.Context, visit uuid.UUID, code, about string, taken bool, account uuid.UUID, at time.Time) error
+	SaveAnswer(ctx context.Context, visit uuid.UUID, p *Proposal, account uuid.UUID, at time.Time) error
 	// Answers are the proposals that were taken or refused, by code and what they are about.
 	Answers(ctx context.Context, visit uuid.UUID) (map[string]bool, error)
 	ClientNotes(ctx context.Context, client uuid.UUID) ([]studio.ClientNote, error)
@@ -54,19 +57,20 @@ func (s *Service) account(ctx context.Context, tx Store, t *studio.Treatment) (*
 }
 
 // proposals applies the rules to this treatment and those of the same client with the same protocol before it.
-func (s *Service) proposals(ctx context.Context, within studio.Tx, t *studio.Treatment, v *studio.VisitLine, now *guide.Account) ([]Proposal, error) {
+func (s *Service) proposals(ctx context.Context, within studio.Tx, st *studio.Studio, t *studio.Treatment, v *studio.VisitLine, now *guide.Account) ([]Proposal, error) {
 	if now == nil {
 		return []Proposal{}, nil
 	}
 	tx := studio.As[nextStore](within)
+	zone := st.Zone()
 	visits, err := tx.ClientVisits(ctx, v.Client)
 	if err != nil {
 		return nil, err
 	}
-	past := suggestion.Past{Visits: []suggestion.Visit{visitOf(now, t.StartedAt.Sub(v.StartsAt))}}
+	looked := []pastVisit{{day: v.StartsAt, Visit: visitOf(now, t.StartedAt.Sub(v.StartsAt)), account: now}}
 	for i := range visits[:min(len(visits), visitsAtMost)] {
 		o := &visits[i]
-		if o.ID == v.ID || o.Protocol != v.Protocol || !o.StartsAt.Before(v.StartsAt) || !o.State.Given() || len(past.Visits) > lookedBack {
+		if o.ID == v.ID || o.Protocol != v.Protocol || !o.StartsAt.Before(v.StartsAt) || !o.State.Given() || len(looked) > lookedBack {
 			continue
 		}
 		before, err := tx.Treatment(ctx, o.ID)
@@ -78,10 +82,14 @@ func (s *Service) proposals(ctx context.Context, within studio.Tx, t *studio.Tre
 			return nil, err
 		}
 		if account != nil {
-			past.Visits = append(past.Visits, visitOf(account, before.StartedAt.Sub(o.StartsAt)))
+			looked = append(looked, pastVisit{day: o.StartsAt, Visit: visitOf(account, before.StartedAt.Sub(o.StartsAt)), account: account})
 		}
 	}
-	slices.Reverse(past.Visits)
+	slices.Reverse(looked)
+	past := suggestion.Past{}
+	for i := range looked {
+		past.Visits = append(past.Visits, looked[i].Visit)
+	}
 	if past.OpenReaction, err = openReaction(ctx, tx, v.Client); err != nil {
 		return nil, err
 	}
@@ -103,6 +111,7 @@ func (s *Service) proposals(ctx context.Context, within studio.Tx, t *studio.Tre
 	out := make([]Proposal, 0, len(found.List))
 	for _, f := range found.List {
 		p := Proposal{Code: f[0], Key: f[1], About: nameOf(t, products, f[0], f[1])}
+		p.Text, p.Because = sayProposal(p.Code, p.About), because(&p, looked, &past, zone)
 		if taken, ok := answered[f[0]+" "+f[1]]; ok {
 			p.Taken = &taken
 		}
@@ -231,7 +240,7 @@ func (s *Service) AnswerProposal(ctx context.Context, a *studio.Actor, visit uui
 	if err := a.May("answer-proposal"); err != nil {
 		return nil, err
 	}
-	err := studio.In(ctx, s.Kernel, a, func(tx nextStore, _ *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx nextStore, st *studio.Studio) error {
 		t, err := prepared(ctx, tx, a, "answer-proposal", visit)
 		if err != nil {
 			return err
@@ -244,7 +253,7 @@ func (s *Service) AnswerProposal(ctx context.Context, a *studio.Actor, visit uui
 		if err != nil {
 			return err
 		}
-		list, err := s.proposals(ctx, tx, t, v, account)
+		list, err := s.proposals(ctx, tx, st, t, v, account)
 		if err != nil {
 			return err
 		}
@@ -255,7 +264,8 @@ func (s *Service) AnswerProposal(ctx context.Context, a *studio.Actor, visit uui
 		if list[i].Taken != nil && *list[i].Taken == taken {
 			return nil // a repeat changes nothing
 		}
-		if err := tx.SaveAnswer(ctx, visit, code, key, taken, a.Account, s.Now()); err != nil {
+		list[i].Taken = &taken
+		if err := tx.SaveAnswer(ctx, visit, &list[i], a.Account, s.Now()); err != nil {
 			return err
 		}
 		if note := noteOf(t, &list[i], s.Now()); taken && note != nil {

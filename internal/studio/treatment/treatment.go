@@ -289,7 +289,7 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		if out.Account, err = s.account(ctx, tx, t); err != nil {
 			return err
 		}
-		if out.Next, err = s.proposals(ctx, tx, t, v, out.Account); err != nil {
+		if out.Next, err = s.proposals(ctx, tx, st, t, v, out.Account); err != nil {
 			return err
 		}
 		if t.FinishedAt != nil {

@@ -139,31 +139,6 @@ function Phases({ account: a }: { account: Account }) {
 	);
 }
 
-const says: Record<string, string | ((of: { about: string }) => string)> = {
-	"lighter-here": w.nextLighterHere,
-	"ask-here": w.nextAskHere,
-	"lighter-all": w.nextLighterAll,
-	"product-again": w.nextProductAgain,
-	"other-form": w.nextOtherForm,
-	calmer: w.nextCalmer,
-	"leave-step": w.nextLeaveStep,
-	"longer-dose": w.nextLongerDose,
-	"book-longer": w.nextBookLonger,
-	"book-shorter": w.nextBookShorter,
-	"arrives-late": w.nextArrivesLate,
-	quiet: w.nextQuiet,
-	"more-on-side": w.nextMoreOnSide,
-	baseline: w.nextBaseline,
-	"measure-again": w.nextMeasureAgain,
-	"patch-first": w.nextPatchFirst,
-	"home-lighter": w.nextHomeLighter,
-};
-
-function saying(p: Schemas["Proposal"]): string {
-	const say = says[p.code] ?? p.code;
-	return typeof say === "string" ? say : say({ about: p.about });
-}
-
 /** What to do otherwise next time, by rule: each taken or refused with one press. */
 export function NextTime({ view, onAnswered }: { view: View; onAnswered: (v: View) => void }) {
 	const { may } = useSession();
@@ -179,7 +154,10 @@ export function NextTime({ view, onAnswered }: { view: View; onAnswered: (v: Vie
 			<ul className="m-0 list-none p-0">
 				{view.next.map((p) => (
 					<li key={p.code + p.key} className="flex items-center justify-between gap-3 border-b border-rule py-1">
-						<span>{saying(p)}</span>
+						<span>
+							{p.text}
+							<span className="block text-sm text-soft">{p.because.join("; ")}</span>
+						</span>
 						{may("answer-proposal") && (
 							<span className="flex gap-1">
 								{[true, false].map((taken) => (
