@@ -1,6 +1,12 @@
 import { expect, type Page } from "@playwright/test";
 import { noSeriousFault, ready, signIn, test } from "./help";
 
+/** The headers with which the page itself would write. */
+async function asThePage(page: Page) {
+	const { csrf } = (await (await page.request.get("/api/session")).json()) as { csrf: string };
+	return { "X-CSRF-Token": csrf };
+}
+
 /** A treatment of today of its own, so that no other test is in its way; its id. */
 async function booked(page: Page, client: string, protocol: string): Promise<string> {
 	const get = async (path: string) => (await page.request.get(path)).json();
@@ -10,7 +16,7 @@ async function booked(page: Page, client: string, protocol: string): Promise<str
 	const free = (await get(`/api/free-times?protocol=${of}&client=${clients[0].id}&days=1`)) as { start: string; practitioner: string; room: string }[];
 	const { start, practitioner, room } = free[0]!;
 	const id = crypto.randomUUID();
-	const made = await page.request.post("/api/visits", { data: { id, client: clients[0].id, protocol: of, start, practitioner, room } });
+	const made = await page.request.post("/api/visits", { headers: await asThePage(page), data: { id, client: clients[0].id, protocol: of, start, practitioner, room } });
 	expect(made.ok(), await made.text()).toBe(true);
 	return id;
 }
@@ -53,7 +59,7 @@ test("a reaction is recorded, blocks its products, is followed up and closed, by
 		products: { lotId?: string }[];
 	}[];
 	for (const { lotId } of all.flatMap((r) => r.products))
-		if (lotId) expect((await page.request.put(`/api/lots/${lotId}/block`, { data: { why: "" } })).ok()).toBe(true);
+		if (lotId) expect((await page.request.put(`/api/lots/${lotId}/block`, { headers: await asThePage(page), data: { why: "" } })).ok()).toBe(true);
 });
 
 test("lengths are read twice with the first hidden, by keyboard, and only a change beyond the noise is said", async ({ page }) => {
