@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import { noSeriousFault, ready, signIn, test } from "./help";
+import { nextStep, noSeriousFault, ready, signIn, test } from "./help";
 
 /** The headers with which the page itself would write. */
 async function asThePage(page: Page) {
@@ -19,6 +19,26 @@ async function booked(page: Page, client: string, protocol: string): Promise<str
 	const made = await page.request.post("/api/visits", { headers: await asThePage(page), data: { id, client: clients[0].id, protocol: of, start, practitioner, room } });
 	expect(made.ok(), await made.text()).toBe(true);
 	return id;
+}
+
+/** Tells the mean relative luminance of the page as it is shown, 0 to 1. */
+async function lightOf(page: Page): Promise<() => Promise<number>> {
+	const blank = await page.context().newPage(); // about:blank may read a picture
+	await page.bringToFront();
+	return async () => {
+		const shot = (await page.screenshot()).toString("base64");
+		return blank.evaluate(async (data) => {
+			const picture = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
+			const canvas = new OffscreenCanvas(picture.width, picture.height);
+			const on = canvas.getContext("2d")!;
+			on.drawImage(picture, 0, 0);
+			const { data: rgba } = on.getImageData(0, 0, picture.width, picture.height);
+			const part = (v: number) => (v / 255 <= 0.04045 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4);
+			let sum = 0;
+			for (let i = 0; i < rgba.length; i += 4) sum += 0.2126 * part(rgba[i]!) + 0.7152 * part(rgba[i + 1]!) + 0.0722 * part(rgba[i + 2]!);
+			return sum / (rgba.length / 4);
+		}, shot);
+	};
 }
 
 test("a reaction is recorded, blocks its products, is followed up and closed, by keyboard", async ({ page }) => {
@@ -131,8 +151,21 @@ test("Stop in the room opens the reaction with its minute and place; an incident
 	await page.goto(`/visits/${await booked(page, "Fabian Farrow", "bright-quarter")}`);
 	await ready(page);
 	await page.getByRole("button", { name: "Open room guide" }).click();
+	await expect(page.getByRole("heading", { name: "Set-up list" })).toBeVisible();
+	const light = await lightOf(page);
+	const seen = [await light()];
 	await page.getByRole("button", { name: /^Start/ }).click();
 	await page.waitForTimeout(1500);
+	for (let i = 0; i < 8; i++) {
+		seen.push(await light());
+		await nextStep(page);
+	}
+	// Dim, and never suddenly bright: at most 0.08 of white, and at most doubled from one screen to the next (handbook,
+	// chapter 7, Letters, light, targets; WCAG 2.2 relative luminance).
+	for (const [i, l] of seen.entries()) {
+		expect(l, `screen ${i}`).toBeLessThanOrEqual(0.08);
+		if (i > 1) expect(l, `screen ${i} after ${seen[i - 1]}`).toBeLessThanOrEqual(2 * seen[i - 1]!);
+	}
 	await page.keyboard.press("x");
 	const end = page.getByRole("button", { name: "End and record" });
 	await end.hover();
