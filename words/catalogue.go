@@ -3292,6 +3292,10 @@ func PaperMeasuredLine(name, moment, readings any) string {
 	return text(name) + ", " + text(moment) + ": " + text(readings)
 }
 
+const PaperCheckedAtTheDoor = "Pre-treatment check"
+
+const PaperToolsUsed = "Tools used"
+
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)
 }

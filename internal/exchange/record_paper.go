@@ -40,6 +40,14 @@ func RecordPaper(r *treatment.RecordView, studio string, zone *time.Location, at
 	if len(rows) > 0 {
 		d.table(columns, rows)
 	}
+	if r.Treatment.Headline != "" {
+		d.under(words.PaperCheckedAtTheDoor, words.Headlines[r.Treatment.Headline])
+	}
+	var tools []string
+	for _, p := range r.Pieces {
+		tools = append(tools, p.Tool+" "+strconv.Itoa(p.Number))
+	}
+	d.names(words.PaperToolsUsed, tools)
 	if r.Account != nil {
 		d.account(r.Account)
 	}

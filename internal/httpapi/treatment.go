@@ -64,6 +64,10 @@ type RecordView struct {
 	// Reactions and incidents of this visit.
 	Reactions []studio.Reaction `json:"reactions"`
 	Incidents []studio.Incident `json:"incidents"`
+	// Headline of the check that the treatment began with, empty for one begun before it was kept.
+	Headline string `json:"headline,omitempty"`
+	// Pieces are the tools that were used.
+	Pieces []treatment.UsedPiece `json:"pieces"`
 	// Measurements and photos of this visit, without the pictures.
 	Measurements []studio.Measurement `json:"measurements"`
 	Photos       []studio.Photo       `json:"photos"`
@@ -95,6 +99,8 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 		Reactions:    listed(r.Reactions),
 		Incidents:    listed(r.Incidents),
 		Next:         listed(r.Next),
+		Headline:     r.Treatment.Headline,
+		Pieces:       listed(r.Pieces),
 		Measurements: listed(r.Measurements),
 		Photos:       listed(r.Photos),
 		Choices:      r.Choices,

@@ -71,6 +71,15 @@ func (t *Tx) RoomProgress(ctx context.Context, visits []uuid.UUID) (map[uuid.UUI
 	return out, err
 }
 
+// PiecesUsed are the pieces of tools that a treatment used, by name.
+func (t *Tx) PiecesUsed(ctx context.Context, visit uuid.UUID) ([]treatment.UsedPiece, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (p treatment.UsedPiece, err error) {
+		err = r.Scan(&p.Tool, &p.Number)
+		return p, err
+	}, `select distinct coalesce(o.body->>'name', l.tool), l.number from piece_log l left join tool o on o.studio_id = l.studio_id and o.key = l.tool
+		where l.studio_id = $1 and l.visit_id = $2 and l.state = 'in use' order by 1, 2`, t.studio, visit)
+}
+
 // AddRoomEvents adds events of the room and returns how many were not there before.
 func (t *Tx) AddRoomEvents(ctx context.Context, visit uuid.UUID, events []guide.Event, account uuid.UUID, at time.Time) (int, error) {
 	if len(events) == 0 {

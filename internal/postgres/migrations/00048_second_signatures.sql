@@ -28,6 +28,9 @@ alter table record_addition add constraint record_addition_body_check
 -- A proposal as it was read when it was taken: the next plan says it.
 alter table proposal_answer add column body text not null default '' check (length(body) <= 400);
 
+-- Which pieces a treatment used is read for its record.
+create index piece_log_visit on piece_log (studio_id, visit_id) where visit_id is not null;
+
 -- What a client said, and was advised, goes with their file.
 -- +goose StatementBegin
 create function erase_record_words() returns trigger
@@ -44,6 +47,7 @@ create trigger client_erased_words before update on client for each row when (ol
 -- +goose Down
 drop trigger client_erased_words on client;
 drop function erase_record_words();
+drop index piece_log_visit;
 alter table proposal_answer drop column body;
 alter table record_addition drop constraint record_addition_body_check;
 alter table record_addition add constraint record_addition_body_check check (length(body) between 1 and 4000) not valid;

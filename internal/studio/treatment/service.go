@@ -77,6 +77,8 @@ type Store interface {
 	RoomEvents(ctx context.Context, visit uuid.UUID) ([]guide.Event, error) // in order of arrival
 	SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) error
 	FinishTreatment(ctx context.Context, t *studio.Treatment) error
+	// PiecesUsed are the pieces of tools that a treatment used, by name.
+	PiecesUsed(ctx context.Context, visit uuid.UUID) ([]UsedPiece, error)
 	AddRecordAddition(ctx context.Context, visit, account uuid.UUID, a studio.RecordAddition) error
 	RecordAdditions(ctx context.Context, visit uuid.UUID) ([]studio.RecordAddition, error) // oldest first
 }

@@ -239,6 +239,8 @@ type RecordView struct {
 	// Reactions and Incidents of this visit.
 	Reactions []studio.Reaction
 	Incidents []studio.Incident
+	// Pieces are the tools that were used, with the number of the piece.
+	Pieces []UsedPiece
 	// Measurements and Photos of this visit, the pictures left out.
 	Measurements []studio.Measurement
 	Photos       []studio.Photo
@@ -280,6 +282,9 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		if err := out.addMeasured(ctx, tx, v); err != nil {
 			return err
 		}
+		if out.Pieces, err = tx.PiecesUsed(ctx, visit); err != nil {
+			return err
+		}
 		if out.Reactions, err = studio.As[reactionStore](tx).ReactionsTo(ctx, visit); err != nil {
 			return err
 		}
@@ -308,6 +313,12 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		return s.propose(ctx, tx, st, t, v, &out)
 	})
 	return &out, err
+}
+
+// UsedPiece is a piece of a tool that a treatment used.
+type UsedPiece struct {
+	Tool   string `json:"tool"`
+	Number int    `json:"number"`
 }
 
 // addMeasured adds what was measured and photographed at the visit.

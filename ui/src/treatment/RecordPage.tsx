@@ -10,7 +10,7 @@ import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/treatment";
-import { changeText } from "../words/sentences";
+import { changeText, headlineWords } from "../words/sentences";
 import { Additions } from "./Additions";
 import { Measured } from "./Measured";
 import { RealChart } from "./RealChart";
@@ -349,6 +349,12 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 					<Measured view={view} />
 					<NextTime view={view} onAnswered={setView} />
 					<h2 className={`${view.account ? "mt-6" : "mt-0"} mb-1 text-2xl`}>{w.adjustmentsMade}</h2>
+					{view.headline && (
+						<p className="m-0 text-sm text-soft">{w.checkedAtTheDoor({ headline: headlineWords[view.headline] ?? view.headline })}</p>
+					)}
+					{view.pieces.length > 0 && (
+						<p className="m-0 text-sm text-soft">{w.toolsUsed({ tools: view.pieces.map((x) => `${x.tool} ${x.number}`).join(", ") })}</p>
+					)}
 					{view.changes.length === 0 && <p className="m-0">{w.noneProtocolWasFollowedAsPublished}</p>}
 					<ul className="m-0 list-none p-0">
 						{view.changes.map((c) => (
