@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { api, type Schemas, unwrap } from "../api/client";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { refitsQuery } from "../api/queries";
 import { waitingAt } from "../kit/waiting";
 import * as w from "../words/catalogue/treatment";
@@ -46,6 +46,7 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 					now: () => clock.now(),
 					newId: () => uuid7(clock.now()),
 					waiting: waitingAt<Kept>(`room ${visitId} ${device}`),
+					refused: (e) => e instanceof ProblemError && [400, 404, 409, 422].includes(e.problem.status),
 					send: async (events) => {
 						const sent = monotonic();
 						// With nothing to send it only asks where the others stand.

@@ -6,7 +6,7 @@ import type { RoomGuide } from "../useRoomGuide";
 import { Details } from "./Details";
 import { MeasureLengths } from "./Grades";
 import { Knuckle } from "./Knuckle";
-import { foretold, halfWords, isGraded, Now, reachFor, roundWords, Small } from "./Now";
+import { clientDue, foretold, halfWords, isGraded, Now, reachFor, roundWords, Small } from "./Now";
 import type { RoomScreen, RoomSizes } from "./roomScreen";
 import { countdown } from "./spells";
 import { Thread } from "./Thread";
@@ -109,6 +109,7 @@ export function GuideScreen(p: Props) {
 									zone={p.zone}
 									notes={room.clientNotes.filter((n) => n.steps.includes(step.id))}
 									round={[roundWords(r), halfWords(r)].filter(Boolean).join(" · ")}
+									due={clientDue(r)}
 									reach={r.spell && r.spell.seconds - r.t < foretold ? reachFor(step, r.spells[r.index + 1]?.step) : ""}
 								/>
 							</div>

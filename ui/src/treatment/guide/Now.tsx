@@ -152,9 +152,29 @@ export function reachFor(step: Schemas["Resolved"], next: Schemas["Resolved"] | 
 }
 
 /** What is read at arm's length: notes of this client, what to put on, signs, cautions. */
-type SmallProps = { step: Schemas["Resolved"]; zone: (k: string) => string; notes: Schemas["StepNote"][]; round: string; reach: string };
+type SmallProps = {
+	step: Schemas["Resolved"];
+	zone: (k: string) => string;
+	notes: Schemas["StepNote"][];
+	round: string;
+	reach: string;
+	/** Whether the client's part begins now: at the start of a repetition, or on the breath. */
+	due: boolean;
+};
 
-export function Small({ step, zone, notes, round, reach }: SmallProps) {
+/** Whether the client's part begins now: in the first part of a repetition, at least so many seconds. */
+export function clientDue(r: RoomGuide): boolean {
+	const rep = r.spell?.visit.repSeconds ?? 0;
+	if (!r.run || rep <= 0) return true;
+	const into = Math.max(0, r.at - r.run.start) % rep;
+	return into < Math.max(leastDue, rep * partDue);
+}
+
+const leastDue = 2;
+const partDue = 0.4;
+
+export function Small({ step, zone, notes, round, reach, due }: SmallProps) {
+	const part = step.client ? w.clientClient({ client: step.client }) : "";
 	const lines: [string, boolean][] = [
 		[reach, true],
 		...notes.map((n): [string, boolean] => [n.body, true]),
@@ -172,7 +192,7 @@ export function Small({ step, zone, notes, round, reach }: SmallProps) {
 				: "",
 			false,
 		],
-		[step.client ? w.clientClient({ client: step.client }) : "", false],
+		[part, true],
 		[step.sign && step.dose?.kind !== "until" ? w.wellDone({ sign: step.sign }) : "", false],
 		[step.note ?? "", false],
 		[step.cue ?? "", false],
@@ -183,7 +203,10 @@ export function Small({ step, zone, notes, round, reach }: SmallProps) {
 				.filter(([text]) => text)
 				.slice(0, 3)
 				.map(([text, strong]) => (
-					<p key={text} className={`m-0 ${strong ? "line-clamp-2 font-bold" : "truncate text-amber-dim"}`}>
+					<p
+						key={text}
+						className={`m-0 ${text === part ? `truncate font-bold ${due ? "" : "invisible"}` : strong ? "line-clamp-2 font-bold" : "truncate text-amber-dim"}`}
+					>
 						{text}
 					</p>
 				))}

@@ -1,7 +1,8 @@
-import { expect, test } from "vitest";
+import { expect, test, vi } from "vitest";
 import { breathAt, tapped } from "./breath";
 import { halfOf } from "./halves";
 import { meant, noPedal, taught } from "./pedal";
+import { RoomLog } from "./roomLog";
 import type { Spell } from "./spells";
 import { cutsOff, localVoices } from "./voice";
 
@@ -50,4 +51,31 @@ test("only voices of the device speak, and a heavier word cuts a lighter one off
 	expect(localVoices(voices)).toEqual([voices[2]]);
 	expect(cutsOff({ text: "a", weight: 4 }, { text: "b", weight: 3 })).toBe(false);
 	expect(cutsOff({ text: "a", weight: 3 }, { text: "b", weight: 4 })).toBe(true);
+});
+
+test("what the server refuses is tried again seldom, what did not reach it soon", async () => {
+	vi.useFakeTimers();
+	let refused = true;
+	let sent = 0;
+	const log = new RoomLog(
+		{
+			device: "a",
+			now: () => 1,
+			newId: () => crypto.randomUUID(),
+			waiting: { find: async () => undefined, save: async () => {}, drop: async () => {} } as never,
+			send: async () => {
+				sent++;
+				throw new Error("no");
+			},
+			refused: () => refused,
+		},
+		{ seq: {}, n: 0, into: 0, spent: {}, stays: {}, ticks: {}, grades: {}, skipped: [], marks: [] } as never,
+	);
+	log.add("start");
+	await vi.advanceTimersByTimeAsync(30_000);
+	expect(sent).toBe(1);
+	refused = false;
+	await vi.advanceTimersByTimeAsync(40_000);
+	expect(sent).toBeGreaterThan(3);
+	vi.useRealTimers();
 });

@@ -18,6 +18,7 @@ export type LogView = {
 
 const most = 100;
 const retryAfter = 3000;
+const refusedAfter = 60_000;
 
 type Options = {
 	device: string;
@@ -25,6 +26,8 @@ type Options = {
 	send: (events: RoomEvent[]) => Promise<Schemas["RoomHeard"]>;
 	waiting: Waiting<Kept>;
 	newId: () => string;
+	/** Whether an answer says that the server does not take what was sent, rather than that it was not reached. */
+	refused?: (e: unknown) => boolean;
 };
 
 /**
@@ -106,9 +109,10 @@ export class RoomLog {
 				this.#hear(await this.o.send(sent));
 			} while (this.#unsent.length > 0);
 			this.#tell({ alone: false });
-		} catch {
+		} catch (e) {
 			this.#tell({ alone: true });
-			if (this.#unsent.length > 0) this.#timer = setTimeout(() => void this.send(), retryAfter);
+			// What the server refuses is kept and tried again seldom: hurrying does not make it better.
+			if (this.#unsent.length > 0) this.#timer = setTimeout(() => void this.send(), this.o.refused?.(e) ? refusedAfter : retryAfter);
 		} finally {
 			this.#sending = false;
 		}
