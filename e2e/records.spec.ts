@@ -148,7 +148,7 @@ test("a photo is shown and marked before it is kept, and stands beside the first
 test("Stop in the room opens the reaction with its minute and place; an incident and a correction are recorded", async ({ page }) => {
 	test.setTimeout(240_000);
 	await signIn(page, "practitioner");
-	await page.goto(`/visits/${await booked(page, "Fabian Farrow", "bright-quarter")}`);
+	await page.goto(`/visits/${await booked(page, "Fabian Farrow", "row-classic")}`);
 	await ready(page);
 	await page.getByRole("button", { name: "Open room guide" }).click();
 	await expect(page.getByRole("heading", { name: "Set-up list" })).toBeVisible();
