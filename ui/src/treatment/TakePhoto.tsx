@@ -116,11 +116,7 @@ export function TakePhoto({
 				/>
 				{size && (
 					<svg viewBox={`0 0 ${size.width} ${size.height}`} className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
-						{marks.length === 0 && (
-							<svg viewBox="-8.6 -22.6 17.2 32" x={0} y={0} width={size.width} height={size.height} opacity={0.35} aria-hidden="true">
-								<FaceArt view="front" />
-							</svg>
-						)}
+						{marks.length === 0 && <Outline view={view} {...size} />}
 						{cross && !all && (
 							<path
 								d={`M${cross.x - size.width / 25} ${cross.y}H${cross.x + size.width / 25}M${cross.x} ${cross.y - size.width / 25}V${cross.y + size.width / 25}`}
@@ -166,6 +162,23 @@ export function TakePhoto({
 				</div>
 			</div>
 		</section>
+	);
+}
+
+/** What the face is fitted into: the drawn face from the front, an oval with the line of the eyes for a half profile. */
+function Outline({ view, width, height }: { view: View; width: number; height: number }) {
+	if (view === "front")
+		return (
+			<svg viewBox="-8.6 -22.6 17.2 32" x={0} y={0} width={width} height={height} opacity={0.35} aria-hidden="true">
+				<FaceArt view="front" />
+			</svg>
+		);
+	const eyes = height * 0.43;
+	return (
+		<g stroke="#36182f" strokeWidth={width / 250} fill="none" opacity={0.5}>
+			<ellipse cx={width / 2} cy={height * 0.48} rx={width * 0.27} ry={height * 0.36} />
+			<line x1={width * 0.2} x2={width * 0.8} y1={eyes} y2={eyes} strokeDasharray={`${width / 60} ${width / 80}`} />
+		</g>
 	);
 }
 
