@@ -3509,7 +3509,7 @@ func BriefBecauseAddedOn(days any) string {
 }
 
 func BriefBecauseRed(n, most any) string {
-	return "Redness graded " + text(n) + ", up to " + text(most) + " expected"
+	return "Redness graded " + text(n) + "; this method expects " + text(most) + " at most"
 }
 
 func BriefBecauseSkipped(days any) string {
@@ -3538,4 +3538,16 @@ func BriefBecauseMeasured(n any) string {
 
 func BriefForNextTime(day, text_ any) string {
 	return "For next time, from " + text(day) + ": " + text(text_)
+}
+
+func BriefBecauseRedAtAll(n any) string {
+	return "Redness graded " + text(n) + "; this method expects none"
+}
+
+const BriefBecauseNothingMeasured = "Nothing is measured yet"
+
+const BriefBecauseAsymmetry = "The difference between the sides is beyond the noise of measuring"
+
+func BriefBecauseReaction(n any) string {
+	return "A reaction of grade " + text(n) + " is open"
 }

@@ -71,6 +71,8 @@ type RecordView struct {
 	// Measurements and photos of this visit, without the pictures.
 	Measurements []studio.Measurement `json:"measurements"`
 	Photos       []studio.Photo       `json:"photos"`
+	// ExpectedRedness is the highest grade of redness at the end, of 4, that the plan's method expects.
+	ExpectedRedness int `json:"expectedRedness"`
 	// Next are proposals for the next visit, by rule.
 	Next []treatment.Proposal `json:"next"`
 	// Choices are what may be said of each product while the record is open.
@@ -84,28 +86,29 @@ func record(r *treatment.RecordView, err error) (*body[RecordView], error) {
 		return nil, answer(err)
 	}
 	return reply(RecordView{
-		Visit:        r.Visit,
-		Record:       r.Record,
-		Changes:      r.Treatment.Adjustments,
-		Overrules:    r.Treatment.Overrides,
-		OtherDay:     r.Treatment.OtherDay,
-		Skipped:      r.Skipped,
-		Additions:    r.Additions,
-		Cost:         r.Cost,
-		Currency:     r.Currency,
-		Account:      r.Account,
-		Signature:    r.Signature,
-		Correctable:  r.Correctable,
-		Reactions:    listed(r.Reactions),
-		Incidents:    listed(r.Incidents),
-		Next:         listed(r.Next),
-		Headline:     r.Treatment.Headline,
-		Pieces:       listed(r.Pieces),
-		Measurements: listed(r.Measurements),
-		Photos:       listed(r.Photos),
-		Choices:      r.Choices,
-		StartedAt:    r.Treatment.StartedAt,
-		FinishedAt:   r.Treatment.FinishedAt,
+		Visit:           r.Visit,
+		Record:          r.Record,
+		Changes:         r.Treatment.Adjustments,
+		Overrules:       r.Treatment.Overrides,
+		OtherDay:        r.Treatment.OtherDay,
+		Skipped:         r.Skipped,
+		Additions:       r.Additions,
+		Cost:            r.Cost,
+		Currency:        r.Currency,
+		Account:         r.Account,
+		Signature:       r.Signature,
+		Correctable:     r.Correctable,
+		Reactions:       listed(r.Reactions),
+		Incidents:       listed(r.Incidents),
+		Next:            listed(r.Next),
+		Headline:        r.Treatment.Headline,
+		Pieces:          listed(r.Pieces),
+		Measurements:    listed(r.Measurements),
+		Photos:          listed(r.Photos),
+		ExpectedRedness: r.Treatment.Protocol.Method.ExpectedRedness(),
+		Choices:         r.Choices,
+		StartedAt:       r.Treatment.StartedAt,
+		FinishedAt:      r.Treatment.FinishedAt,
 	}, nil)
 }
 

@@ -30,6 +30,18 @@ type Method struct {
 	Redness string `json:"redness,omitempty" enum:"expected,avoided,"`
 }
 
+// ExpectedRedness is the highest grade of redness, of 4, that is expected at the end (common practice): none where the
+// method avoids it, clear redness where it expects it, else a faint pink.
+func (s Method) ExpectedRedness() int {
+	switch s.Redness {
+	case "avoided":
+		return 0
+	case "expected":
+		return 2
+	}
+	return 1
+}
+
 func (s Method) DrainageOrUsual() string {
 	if s.Drainage == "" {
 		return "open-and-close"

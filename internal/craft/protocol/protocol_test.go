@@ -12,6 +12,13 @@ import (
 	"softpalm/internal/craft/stroke"
 )
 
+// A grade per method: common practice.
+func TestExpectedRedness(t *testing.T) {
+	for method, want := range map[string]int{"avoided": 0, "": 1, "expected": 2} {
+		assert.Equal(t, want, protocol.Method{Redness: method}.ExpectedRedness(), method)
+	}
+}
+
 // A protocol with one thing wrong is told by place, as a JSON pointer into the
 // protocol file's own names, and nothing else is complained of.
 func TestEveryFaultOfAProtocol(t *testing.T) {

@@ -54,9 +54,6 @@ type Suggestions struct {
 	List []Suggestion `json:"list"`
 }
 
-// UsualRedness is the grade that a protocol without a word of its own expects: pink for a while (common practice).
-const UsualRedness = 1
-
 // Limits of the rules (handbook, chapter 7).
 const (
 	overBy       = 1.05

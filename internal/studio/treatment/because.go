@@ -84,7 +84,11 @@ func because(p *Proposal, looked []pastVisit, past *suggestion.Past, zone *time.
 	case "other-form":
 		out = append(out, words.BriefBecauseAddedOn(days(func(v *pastVisit) bool { return len(marked(v, guide.Product, p.Key)) > 0 })))
 	case "calmer":
-		out = append(out, words.BriefBecauseRed(now.Redness, now.ExpectedRedness))
+		if now.ExpectedRedness == 0 {
+			out = append(out, words.BriefBecauseRedAtAll(now.Redness))
+		} else {
+			out = append(out, words.BriefBecauseRed(now.Redness, now.ExpectedRedness))
+		}
 	case "leave-step":
 		out = append(out, words.BriefBecauseSkipped(days(func(v *pastVisit) bool { return slices.Contains(v.Skipped, p.Key) })))
 	case "longer-dose":
@@ -102,6 +106,12 @@ func because(p *Proposal, looked []pastVisit, past *suggestion.Past, zone *time.
 		}
 	case "quiet":
 		out = append(out, words.BriefBecauseQuiet(days(func(v *pastVisit) bool { return v.Quiet })))
+	case "baseline":
+		out = append(out, words.BriefBecauseNothingMeasured)
+	case "more-on-side":
+		out = append(out, words.BriefBecauseAsymmetry)
+	case "patch-first":
+		out = append(out, words.BriefBecauseReaction(past.OpenReaction))
 	case "measure-again":
 		out = append(out, words.BriefBecauseMeasured(past.DaysSinceMeasured))
 	}

@@ -67,7 +67,7 @@ func (s *Service) proposals(ctx context.Context, within studio.Tx, st *studio.St
 	if err != nil {
 		return nil, err
 	}
-	looked := []pastVisit{{day: v.StartsAt, Visit: visitOf(now, t.StartedAt.Sub(v.StartsAt)), account: now}}
+	looked := []pastVisit{{day: v.StartsAt, Visit: visitOf(now, t, v), account: now}}
 	for i := range visits[:min(len(visits), visitsAtMost)] {
 		o := &visits[i]
 		if o.ID == v.ID || o.Protocol != v.Protocol || !o.StartsAt.Before(v.StartsAt) || !o.State.Given() || len(looked) > lookedBack {
@@ -82,7 +82,7 @@ func (s *Service) proposals(ctx context.Context, within studio.Tx, st *studio.St
 			return nil, err
 		}
 		if account != nil {
-			looked = append(looked, pastVisit{day: o.StartsAt, Visit: visitOf(account, before.StartedAt.Sub(o.StartsAt)), account: account})
+			looked = append(looked, pastVisit{day: o.StartsAt, Visit: visitOf(account, before, o), account: account})
 		}
 	}
 	slices.Reverse(looked)
@@ -169,10 +169,11 @@ func measured(ctx context.Context, within studio.Tx, past *suggestion.Past, v *s
 	return nil
 }
 
-// visitOf is a treatment as the rules look at it. It began so much after its booked start.
-func visitOf(a *guide.Account, after time.Duration) suggestion.Visit {
-	v := suggestion.Visit{Planned: a.Planned, Real: a.Real, Less: a.Less, Quiet: a.Quiet, ExpectedRedness: suggestion.UsualRedness}
-	v.LateMinutes = guide.StartedLate(after.Seconds())
+// visitOf is a treatment as the rules look at it.
+func visitOf(a *guide.Account, t *studio.Treatment, of *studio.VisitLine) suggestion.Visit {
+	v := suggestion.Visit{Planned: a.Planned, Real: a.Real, Less: a.Less, Quiet: a.Quiet}
+	v.ExpectedRedness = t.Protocol.Method.ExpectedRedness()
+	v.LateMinutes = guide.StartedLate(t.StartedAt.Sub(of.StartsAt).Seconds())
 	for _, m := range a.Marks {
 		switch m.Kind {
 		case guide.Tender:

@@ -33,7 +33,15 @@ export function Measured({ view }: { view: View }) {
 							<span>
 								{measureNames[measure] ?? measure} {side === "left" ? w.letterLeft : side === "right" ? w.letterRight : ""}
 							</span>
-							<span>{value}</span>
+							<span>
+								{value}
+								{measure === "redness" && (
+									<span className="text-soft">
+										{" "}
+										({view.expectedRedness > 0 ? w.expectedAtMost({ n: view.expectedRedness }) : w.noneExpected})
+									</span>
+								)}
+							</span>
 						</li>
 					);
 				})}
