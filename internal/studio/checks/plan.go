@@ -112,6 +112,20 @@ func concerning(
 	})
 }
 
+// overridden are the rules that are overridden for the whole plan, and those for a step, by step.
+func overridden(p *protocol.Protocol, overrides []studio.Override) (whole []string, steps map[string][]string) {
+	whole, steps = []string{}, map[string][]string{}
+	for _, o := range overrides {
+		if o.Step == "" {
+			whole = append(whole, o.Rule)
+		} else {
+			id := stepOf(p, o.Step)
+			steps[id] = append(steps[id], o.Rule)
+		}
+	}
+	return whole, steps
+}
+
 // adjust fits a version of a protocol to the client today.
 func (w *planInputs) adjust(
 	ctx context.Context,
@@ -134,16 +148,7 @@ func (w *planInputs) adjust(
 	}
 	p, fitted := fittedTo(p, cx, want.HandsOn)
 	outcomes := w.outcomes(sc)
-	whole := []string{}
-	steps := map[string][]string{}
-	for _, o := range want.Overrides {
-		if o.Step == "" {
-			whole = append(whole, o.Rule)
-		} else {
-			id := stepOf(p, o.Step)
-			steps[id] = append(steps[id], o.Rule)
-		}
-	}
+	whole, steps := overridden(p, want.Overrides)
 	c := contraindication.Merge(contraindication.WithoutOverridden(outcomes, whole))
 	c.OnShelf(w.stock)
 	for of, take := range want.Instead {

@@ -147,44 +147,49 @@ func (s *Service) createStudio(
 		if c, err = s.importInto(ctx, tx, st, b); err != nil {
 			return err
 		}
-		people, err := tx.Practitioners(ctx)
+		return addAccounts(ctx, tx, b.Accounts, demo)
+	})
+	return c, err
+}
+
+// addAccounts adds a new studio's accounts. demo names them on the sign-in page.
+func addAccounts(ctx context.Context, tx newStudioStore, accounts []BundleAccount, demo bool) error {
+	people, err := tx.Practitioners(ctx)
+	if err != nil {
+		return err
+	}
+	for i, acc := range accounts {
+		hash, err := HashPassword(acc.Password)
 		if err != nil {
 			return err
 		}
-		for i, acc := range b.Accounts {
-			hash, err := HashPassword(acc.Password)
-			if err != nil {
-				return err
-			}
-			row := &studio.Account{
-				ID:           studio.NewID(),
-				Email:        strings.ToLower(acc.Email),
-				Name:         acc.Name,
-				Role:         acc.Role,
-				PasswordHash: hash,
-			}
-			for _, p := range people {
-				if p.Key == acc.Practitioner {
-					row.Practitioner = &p.ID
-				}
-			}
-			if err := tx.AddAccount(ctx, row); errors.Is(err, studio.ErrExists) {
-				return studio.FaultAt(fmt.Sprintf("/accounts/%d/email", i), words.AnotherAccountUsesEmailAlready(acc.Email))
-			} else if err != nil {
-				return err
-			}
-			if demo {
-				if err := tx.AddDemoSignIn(
-					ctx,
-					studio.DemoSignIn{Email: acc.Email, Password: acc.Password, Role: string(acc.Role), Name: acc.Name},
-				); err != nil {
-					return err
-				}
+		row := &studio.Account{
+			ID:           studio.NewID(),
+			Email:        strings.ToLower(acc.Email),
+			Name:         acc.Name,
+			Role:         acc.Role,
+			PasswordHash: hash,
+		}
+		for _, p := range people {
+			if p.Key == acc.Practitioner {
+				row.Practitioner = &p.ID
 			}
 		}
-		return nil
-	})
-	return c, err
+		if err := tx.AddAccount(ctx, row); errors.Is(err, studio.ErrExists) {
+			return studio.FaultAt(fmt.Sprintf("/accounts/%d/email", i), words.AnotherAccountUsesEmailAlready(acc.Email))
+		} else if err != nil {
+			return err
+		}
+		if demo {
+			if err := tx.AddDemoSignIn(
+				ctx,
+				studio.DemoSignIn{Email: acc.Email, Password: acc.Password, Role: string(acc.Role), Name: acc.Name},
+			); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 var relativeDay = regexp.MustCompile(`^today(?:([+-])(\d{1,4}))?$`)

@@ -100,14 +100,8 @@ func (s *Service) AddMeasurements(ctx context.Context, a *studio.Actor, client u
 		}
 		for i := range list {
 			n := &list[i]
-			if n.Visit != nil {
-				v, err := tx.Visit(ctx, *n.Visit)
-				if err != nil {
-					return err
-				}
-				if v.Client != client {
-					return studio.FaultAt("/visit", words.ThatVisitBelongsToAnotherClient())
-				}
+			if err := visitOfClient(ctx, tx, n.Visit, client); err != nil {
+				return err
 			}
 			if was, err := tx.Measurement(ctx, n.ID); err == nil {
 				if was.Client != client {
@@ -198,4 +192,16 @@ func (s *Service) SaveHope(ctx context.Context, a *studio.Actor, client uuid.UUI
 		return nil, err
 	}
 	return s.Progress(ctx, a, client)
+}
+
+// visitOfClient refuses a visit of another client; none is fine.
+func visitOfClient(ctx context.Context, tx measureStore, visit *uuid.UUID, client uuid.UUID) error {
+	if visit == nil {
+		return nil
+	}
+	v, err := tx.Visit(ctx, *visit)
+	if err == nil && v.Client != client {
+		return studio.FaultAt("/visit", words.ThatVisitBelongsToAnotherClient())
+	}
+	return err
 }

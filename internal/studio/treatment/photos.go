@@ -140,14 +140,8 @@ func (s *Service) AddPhoto(ctx context.Context, a *studio.Actor, client uuid.UUI
 		if !slices.ContainsFunc(consents, func(c studio.Consent) bool { return c.Kind == studio.ConsentPhotos && c.WithdrawnAt == nil }) {
 			return &studio.StateError{Code: "no-consent", Sentence: words.PhotosNeedTheirConsent()}
 		}
-		if n.Visit != nil {
-			v, err := tx.Visit(ctx, *n.Visit)
-			if err != nil {
-				return err
-			}
-			if v.Client != client {
-				return studio.FaultAt("/visit", words.ThatVisitBelongsToAnotherClient())
-			}
+		if err := visitOfClient(ctx, tx, n.Visit, client); err != nil {
+			return err
 		}
 		if was, err := tx.Photo(ctx, n.ID); err == nil {
 			if was.Client != client {
