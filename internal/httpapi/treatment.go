@@ -27,8 +27,8 @@ type RoomGuideView struct {
 	// Heard is where the guide stands by the room's log, HandsOff when hands are to be off.
 	Heard    *treatment.RoomHeard `json:"heard"`
 	HandsOff time.Time            `json:"handsOff"`
-	// StayRoom are the seconds by which spells may be longer before an eye's limit is passed, by spell.
-	StayRoom map[string]float64 `json:"stayRoom"`
+	// StayRoom is how much longer spells may be before an eye's limit is passed.
+	StayRoom guide.StayRoom `json:"stayRoom"`
 	// LastGrades are those of the client's treatment before, by measure/side.
 	LastGrades map[string]float64          `json:"lastGrades"`
 	Finished   bool                        `json:"finished"`
@@ -141,7 +141,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 				Heard:       r.Heard,
 				HandsOff:    r.HandsOff,
 				LastGrades:  r.LastGrades,
-				StayRoom:    guide.StayRoom(r.Treatment.Evaluation),
+				StayRoom:    guide.NewStayRoom(r.Treatment.Evaluation),
 				Finished:    r.Treatment.FinishedAt != nil,
 				Avoid:       r.Treatment.Avoid,
 				Mind:        r.Treatment.Precautions,

@@ -63,7 +63,10 @@ func (e *Evaluation) followSlip(p *protocol.Protocol, ctx *protocol.Context) {
 	for vi := range e.Occurrences {
 		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
-		e.putOn(&f, vi, ctx)
+		before := slipUnder(&f.skin, r, v.Start, v.SideRuns[0].OnSide)
+		if e.putOn(&f, vi, ctx) {
+			v.SlipBefore = &before
+		}
 		if r.Relation == stroke.Slides {
 			f.skin.CarryOn(v.Start, r.Regions)
 		}
@@ -90,8 +93,8 @@ func (e *Evaluation) followSlip(p *protocol.Protocol, ctx *protocol.Context) {
 }
 
 // putOn puts the product of a visit onto the skin, or between the palms where the hands do not touch
-// it; what is between the palms goes on in parts.
-func (e *Evaluation) putOn(f *film, vi int, ctx *protocol.Context) {
+// it; what is between the palms goes on in parts. It reports whether any came onto the skin.
+func (e *Evaluation) putOn(f *film, vi int, ctx *protocol.Context) (onSkin bool) {
 	v := &e.Occurrences[vi]
 	r := &e.Steps[v.Step]
 	s := r.Source
@@ -107,16 +110,17 @@ func (e *Evaluation) putOn(f *film, vi int, ctx *protocol.Context) {
 		}
 		if len(r.Path) == 0 {
 			f.palms = append(f.palms, palm{prod, mL})
-			return
+			return false
 		}
 		side := anatomy.Mid
 		if len(v.SideRuns) == 1 && v.SideRuns[0].OnSide != anatomy.Mid {
 			side = v.SideRuns[0].OnSide
 		}
 		f.skin.ApplyProduct(v.Start, r.Regions, side, mL, prod, f.factor)
+		onSkin = true
 	}
 	if len(f.palms) == 0 || !r.spreads() {
-		return
+		return onSkin
 	}
 	if f.parts == 0 {
 		f.parts = e.spreadOver(vi)
@@ -128,6 +132,7 @@ func (e *Evaluation) putOn(f *film, vi int, ctx *protocol.Context) {
 	if f.reached |= r.Regions; !e.spreadsOn(vi, f.reached) {
 		f.palms, f.reached, f.parts = nil, 0, 0
 	}
+	return true
 }
 
 // spreads reports whether a step lays product from the palms onto the skin: the bare hand slides.

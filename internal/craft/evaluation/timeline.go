@@ -55,6 +55,8 @@ type Occurrence struct {
 	SlipEnd   float64 `json:"slipEnd"`
 	NeedLeast float64 `json:"needLeast"`
 	NeedMost  float64 `json:"needMost"`
+	// SlipBefore is the slip under the hands before the visit puts product on; nil where it puts on none.
+	SlipBefore *float64 `json:"slipBefore,omitempty"`
 	// HandsLifted is set where the hands leave the face before the visit.
 	HandsLifted bool `json:"left"`
 	// In force while the visit lasts: the tool in hand, whether gloves are worn,

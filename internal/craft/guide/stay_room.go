@@ -7,37 +7,45 @@ import (
 // eyes are the zones whose sliding is limited, by the name of their share.
 var eyes = []string{"under-eye", "orbital-rim"}
 
-// StayRoom says by how many seconds each spell may be longer before more sliding lies on an eye than a treatment may
-// spend there; spells that no limit reaches are left out (handbook, chapter 7, Stay: up to the load caps).
-func StayRoom(e *evaluation.Evaluation) map[string]float64 {
-	out := map[string]float64{}
+// StayRoom is how much longer a treatment may slide on the eyes (handbook, chapter 7, Stay: up to the load caps).
+type StayRoom struct {
+	// Left are the seconds of sliding left to each eye after the plan, by limit and side: "under-eye/left".
+	Left map[string]float64 `json:"left"`
+	// Takes is what a second of staying with a spell takes from each limit, by spell; spells that no limit reaches
+	// are left out.
+	Takes map[string]map[string]float64 `json:"takes"`
+}
+
+// NewStayRoom says how much of the eyes' limits a plan leaves, and which spells would take from it.
+func NewStayRoom(e *evaluation.Evaluation) StayRoom {
+	room := StayRoom{Left: map[string]float64{}, Takes: map[string]map[string]float64{}}
+	for _, share := range eyes {
+		for _, side := range []string{"left", "right"} {
+			room.Left[share+"/"+side] = max(0, evaluation.EyeLimit(share)-e.EyeSliding(share, side))
+		}
+	}
 	for i := range e.Occurrences {
 		o := &e.Occurrences[i]
 		r := &e.Steps[o.Step]
-		sliding := r.SlidingShare()
-		if sliding <= 0 || len(r.Path) == 0 {
+		if takes := eyeShares(r, o); len(takes) > 0 {
+			room.Takes[SpellKey(r.ID, o.Number)] = takes
+		}
+	}
+	return room
+}
+
+// eyeShares are the parts of a spell's time in which it slides on each eye, by limit and side.
+func eyeShares(r *evaluation.Resolved, o *evaluation.Occurrence) map[string]float64 {
+	out := map[string]float64{}
+	sliding := r.SlidingShare()
+	for k := range r.Path {
+		share := evaluation.EyeShare(r.Path[k].Zone)
+		if share == "" || sliding <= 0 {
 			continue
 		}
-		key := SpellKey(r.ID, o.Number)
-		for _, share := range eyes {
-			zones := 0
-			for k := range r.Path {
-				if evaluation.EyeShare(r.Path[k].Zone) == share {
-					zones++
-				}
-			}
-			if zones == 0 {
-				continue
-			}
-			for _, side := range []string{"left", "right"} {
-				if !worksOn(o, side) {
-					continue
-				}
-				left := max(0, evaluation.EyeLimit(share)-e.EyeSliding(share, side))
-				room := left / (sliding * float64(zones) / float64(len(r.Path)))
-				if was, ok := out[key]; !ok || room < was {
-					out[key] = round(room)
-				}
+		for _, side := range []string{"left", "right"} {
+			if worksOn(o, side) {
+				out[share+"/"+side] += sliding / float64(len(r.Path))
 			}
 		}
 	}

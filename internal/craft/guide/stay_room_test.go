@@ -32,5 +32,10 @@ func TestStayingEndsAtTheEyesLimit(t *testing.T) {
 	for i := range e.Steps {
 		e.Occurrences = append(e.Occurrences, evaluation.Occurrence{Step: i, Number: 1, SideRuns: []evaluation.SideRun{{Side: "both", Seconds: 30}}})
 	}
-	assert.Equal(t, map[string]float64{"under/1": 10, "long/1": 20}, guide.StayRoom(e), "the fuller eye counts; half of a path of two zones lies there")
+	room := guide.NewStayRoom(e)
+	assert.Equal(t, map[string]float64{"under-eye/left": 30, "under-eye/right": 10, "orbital-rim/left": 240, "orbital-rim/right": 240}, room.Left)
+	assert.Equal(t, map[string]map[string]float64{
+		"under/1": {"under-eye/left": 1, "under-eye/right": 1},
+		"long/1":  {"under-eye/left": 0.5, "under-eye/right": 0.5},
+	}, room.Takes, "half of a path of two zones lies at the eye; holds and cheeks take nothing")
 }

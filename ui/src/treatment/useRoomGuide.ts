@@ -8,7 +8,7 @@ import { elapsed, type RoomEvent } from "./guide/here";
 import { offerAt, offers, refitted } from "./guide/refit";
 import { monotonic, RoomClock } from "./guide/roomClock";
 import { type Kept, RoomLog, uuid7 } from "./guide/roomLog";
-import { type Mode, type Spell, spellsOf, stayAdds, stayUnit, underHand, waitsAtEnd } from "./guide/spells";
+import { beyondEyes, type Mode, type Spell, spellsOf, stayAdds, stayUnit, underHand, waitsAtEnd } from "./guide/spells";
 import { useStandingCues } from "./guide/useStandingCues";
 
 /** Milliseconds between two moments that are shown: a circle of a second still looks round. */
@@ -270,8 +270,8 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 			const add = stayAdds(spell);
 			const most = spell.step.most > 0 ? spell.step.most : Number.POSITIVE_INFINITY;
 			const stayed = (here.stays[spell.key] ?? 0) + add;
-			const room_ = room.stayRoom[spell.key] ?? Number.POSITIVE_INFINITY;
-			const beyond = (spell.step.dose?.planned ?? 0) + stayed > most || stayed * stayUnit(spell) > room_;
+			const beyond =
+				(spell.step.dose?.planned ?? 0) + stayed > most || beyondEyes(room.stayRoom, spells, { ...here.stays, [spell.key]: stayed }, spell);
 			if (beyond && monotonic() - last.current.most > overAgain) {
 				last.current.most = monotonic();
 				say(w.atItsMost);

@@ -7,7 +7,7 @@ import type { RoomGuide } from "../useRoomGuide";
 import { breathAt, type Pace, tapped } from "./breath";
 import { Knuckle } from "./Knuckle";
 import type { RoomSizes } from "./roomScreen";
-import { countdown, counted, endsByNext } from "./spells";
+import { countdown, counted, isApplication } from "./spells";
 import { Beads } from "./Thread";
 
 type Props = { r: RoomGuide; sizes: RoomSizes; zone: (k: string) => string };
@@ -23,12 +23,17 @@ export function Display({ r, sizes, zone }: Props) {
 	if (r.t < visit.lead - 0.3) return <Large sizes={sizes} main={w.moveOver} beside={step.find ? w.findIt({ find: step.find }) : ""} />;
 	// The hands change over: the letter at the other edge is shown already.
 	if (r.t - visit.lead < run.start - visit.start && run !== visit.passes[0]) return <Large sizes={sizes} main={w.otherSide} beside="" />;
-	if (endsByNext(step) && step.use)
+	if (step.use && isApplication(step))
 		return (
 			<Large
 				sizes={sizes}
 				main={step.use.amount ? handAmount(step.use.amount) : w.asYouJudge}
-				beside={`${step.use.product}: ${placesOf(step, zone)}`}
+				beside={[step.use.product, placesOf(step, zone)].filter(Boolean).join(": ")}
+				below={
+					visit.slipBefore === undefined
+						? ""
+						: w.slipNowAndAfter({ before: Math.round(visit.slipBefore), after: Math.round(visit.slipEnd) })
+				}
 			/>
 		);
 	const stays = r.here.stays[s.key] ?? 0;
@@ -97,18 +102,23 @@ export function Display({ r, sizes, zone }: Props) {
 const placesOf = (step: Schemas["Resolved"], zone: (k: string) => string) =>
 	[...new Set(step.path.map((p) => zone(p.zone).toLowerCase()))].slice(0, 4).join(", ");
 
-function Large({ main, beside, sizes, children }: { main: React.ReactNode; beside: string; sizes: RoomSizes; children?: React.ReactNode }) {
+type LargeProps = { main: React.ReactNode; beside: string; below?: string; sizes: RoomSizes; children?: React.ReactNode };
+
+function Large({ main, beside, below, sizes, children }: LargeProps) {
 	return (
 		<div>
-			<div className="num flex flex-wrap items-center gap-x-5 font-serif font-semibold" style={{ fontSize: sizes.glance, lineHeight: 1 }}>
+			<div
+				className="num flex flex-wrap items-center gap-x-5 font-serif font-semibold"
+				style={{ fontSize: sizes.glance, lineHeight: 1, paddingBottom: "0.06em" }}
+			>
 				{main}
 				{children}
 			</div>
-			{beside && (
-				<p className="m-0 truncate first-letter:uppercase" style={{ fontSize: sizes.arm * 1.15, lineHeight: 1.15 }}>
-					{beside}
+			{[beside, below].filter(Boolean).map((line) => (
+				<p key={line} className="m-0 truncate first-letter:uppercase" style={{ fontSize: sizes.arm * 1.15, lineHeight: 1.15 }}>
+					{line}
 				</p>
-			)}
+			))}
 		</div>
 	);
 }

@@ -9,6 +9,7 @@ import { Grades } from "./Grades";
 import { halfOf } from "./halves";
 import { RefitOffer } from "./RefitOffer";
 import type { RoomSizes } from "./roomScreen";
+import { isApplication } from "./spells";
 
 /** Pressure here: a level lower for each "less", and once more where a spot was tender today; own weight stays. */
 export function pressureNow(step: Schemas["Resolved"], less: number, marks: readonly Schemas["RoomMark"][], side: string): number {
@@ -37,10 +38,14 @@ export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 	const p = pressureNow(step, r.here.less, r.here.marks, r.run?.side ?? "mid");
 	const lighter =
 		r.t < (r.spell?.visit.lead ?? 0) && step.path.length > 0 && before && before.path.length > 0 && before.pressure - step.pressure >= 2;
-	// Two lines for what comes next, unless the count has a line beside it on a low screen.
-	const tight =
+	// What comes next takes two lines. Where the count has a line beside it on a low screen, they take the hand's line
+	// towards the end of the step, when the hands know theirs and the eye looks for what follows.
+	const narrow =
+		step.path.length > 0 &&
 		window.innerHeight < 12.2 * sizes.read &&
-		(step.parts.length > 1 || (step.dose?.sets ?? 0) > 1 || !["reps", "clock"].includes(step.dose?.kind ?? ""));
+		(isApplication(step) || step.parts.length > 1 || (step.dose?.sets ?? 0) > 1 || !["reps", "clock"].includes(step.dose?.kind ?? ""));
+	const nearEnd = r.left < Math.min(foretold, (r.left + r.t) / 2);
+	const tight = narrow && !nearEnd;
 	const grades = isGraded(step);
 	// Two columns of grades with targets for a knuckle leave less room for words.
 	const read = { fontSize: sizes.read * (grades ? 0.7 : 1), lineHeight: 1, paddingBottom: "0.08em" };
@@ -51,7 +56,7 @@ export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 					<h1 className={`m-0 font-sans font-bold ${grades ? "truncate" : "line-clamp-2"}`} style={{ ...read, paddingRight: sizes.glance }}>
 						{r.insteadName || step.short || step.name}
 					</h1>
-					{step.path.length > 0 && !r.offer && (
+					{step.path.length > 0 && !r.offer && !(narrow && nearEnd) && (
 						<p className="m-0 truncate" style={read}>
 							{step.toolName ? `${step.toolName}${step.tool?.part ? `, ${step.tool.part}` : ""}` : step.hand}
 						</p>
@@ -88,7 +93,7 @@ export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 									→
 								</span>{" "}
 								{next.short || next.name}
-								{next.path[0] ? `, ${zone(next.path[0].zone).toLowerCase()}` : ""}
+								{next.path[0] && !tight && !grades ? `, ${zone(next.path[0].zone).toLowerCase()}` : ""}
 							</>
 						) : (
 							w.theLastStep

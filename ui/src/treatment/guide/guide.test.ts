@@ -5,7 +5,7 @@ import { contrast, letterMm, luminance, mmByCard, mmPerPixel, sizes } from "./le
 import { offerAt, offers, refitted } from "./refit";
 import { RoomClock } from "./roomClock";
 import { type Kept, RoomLog, uuid7 } from "./roomLog";
-import { countdown, counted, underHand } from "./spells";
+import { beyondEyes, countdown, counted, type Spell, underHand } from "./spells";
 import { toneOf } from "./useTones";
 
 const tablet = { width: 1024, height: 768, inches: 10.1, metres: 2 };
@@ -45,6 +45,25 @@ describe("counting", () => {
 		expect(underHand(step, "left", 0)).toEqual({ zone: "chin", side: "left" });
 		expect(underHand(step, "left", 0.5)).toEqual({ zone: "jawline", side: "left" });
 		expect(underHand(step, "both", 1)).toEqual({ zone: "jaw-angle", side: "both" });
+	});
+});
+
+describe("staying", () => {
+	it("ends where all that stayed has used up an eye's limit", () => {
+		const clock = (key: string) => ({ key, step: { dose: { kind: "clock" } }, visit: {} }) as never as Spell;
+		const reps = { key: "rim/1", step: { dose: { kind: "reps" } }, visit: { repSeconds: 4 } } as never as Spell;
+		const spells = [clock("under/1"), clock("long/1"), clock("cheek/1"), reps];
+		const room = {
+			left: { "under-eye/left": 30, "orbital-rim/left": 8 },
+			takes: { "under/1": { "under-eye/left": 1 }, "long/1": { "under-eye/left": 0.5 }, "rim/1": { "orbital-rim/left": 1 } },
+		};
+		const beyond = (stays: Record<string, number>, at: number) => beyondEyes(room, spells, stays, spells[at]!);
+		expect(beyond({ "under/1": 30 }, 0)).toBe(false);
+		expect(beyond({ "under/1": 45 }, 0)).toBe(true);
+		expect(beyond({ "under/1": 15, "long/1": 30 }, 1)).toBe(false);
+		expect(beyond({ "under/1": 30, "long/1": 15 }, 1)).toBe(true);
+		expect(beyond({ "under/1": 30, "cheek/1": 600 }, 2)).toBe(false);
+		expect([beyond({ "rim/1": 2 }, 3), beyond({ "rim/1": 3 }, 3)]).toEqual([false, true]);
 	});
 });
 

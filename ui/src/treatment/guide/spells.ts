@@ -53,6 +53,15 @@ export function stayAdds(s: Spell): number {
 	return 15;
 }
 
+/** Whether an eye's limit of sliding is passed when a spell stays so much longer, all that stayed before it counted. */
+export function beyondEyes(room: Schemas["StayRoom"], spells: readonly Spell[], stays: Record<string, number>, spell: Spell): boolean {
+	const mine = Object.keys(room.takes[spell.key] ?? {});
+	return mine.some((limit) => {
+		const taken = spells.reduce((sum, s) => sum + (stays[s.key] ?? 0) * stayUnit(s) * (room.takes[s.key]?.[limit] ?? 0), 0);
+		return taken > (room.left[limit] ?? Number.POSITIVE_INFINITY) + 1e-9;
+	});
+}
+
 /** How the guide goes on at a spell's end. */
 export type Mode = "auto" | "mixed" | "hand";
 
@@ -61,7 +70,10 @@ export const waitsAtEnd = (mode: Mode, step: Resolved) => mode !== "auto" || ste
 
 /** Steps that only Next ends, whatever the mode: what is put on or taken off, washing, looking, waking. */
 export const endsByNext = (step: Resolved) =>
-	["apply", "cleanse", "look-over", "compare", "wake", "finish"].includes(step.phase) && step.path.length === 0;
+	isApplication(step) || (["apply", "cleanse", "look-over", "compare", "wake", "finish"].includes(step.phase) && step.path.length === 0);
+
+/** Whether a step is there to put product on: how much, and where to, is what the eye looks for. */
+export const isApplication = (step: Resolved) => Boolean(step.use) && (step.phase === "apply" || step.path.length === 0);
 
 /** The zone and side under the hand, of a path of k zones at a part of the moving time: the zone number min(k, floor(part x k) + 1). */
 export function underHand(step: Resolved, side: string, part: number): { zone: string; side: string } | undefined {
