@@ -17,7 +17,8 @@ export function partAt(parts: readonly Schemas["Part"][], seconds: number) {
 	let rest = seconds % total;
 	for (const p of parts) {
 		const of = Math.max(1, p.count ?? 1);
-		if (rest < p.seconds * of) return { part: p, n: Math.floor(rest / p.seconds) + 1, of, beat: (rest % p.seconds) / p.seconds };
+		if (rest < p.seconds * of)
+			return { part: p, n: Math.floor(rest / p.seconds) + 1, of, beat: (rest % p.seconds) / p.seconds, left: p.seconds * of - rest };
 		rest -= p.seconds * of;
 	}
 	return undefined;

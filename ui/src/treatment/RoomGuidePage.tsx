@@ -14,7 +14,8 @@ import { LayOut } from "./guide/LayOut";
 import { heldFor, meant, type Pedal } from "./guide/pedal";
 import { RoomSettings } from "./guide/RoomSettings";
 import { useRoomScreen } from "./guide/roomScreen";
-import { useGuideTones, usualLevel } from "./guide/useTones";
+import { beat } from "./guide/spells";
+import { callsAfter, Tones, useGuideTones, usualLevel } from "./guide/useTones";
 import { useVoice } from "./guide/useVoice";
 import { RoomShortcuts } from "./RoomShortcuts";
 import { Stopped } from "./Stopped";
@@ -75,7 +76,7 @@ function Guide({ id, device, room, library }: Props) {
 		silence: () => change({ level: screen.level > 0 ? 0 : usualLevel }),
 	});
 	useWakeLock(r.running);
-	useGuideTones(useSounding(r, stopped), r.leads ? screen.level : 0, r.here.quiet);
+	const play = useGuideTones(useSounding(r, stopped), r.leads ? screen.level : 0, r.here.quiet);
 	const begun = r.begun;
 	useEffect(() => {
 		// The record comes next, perhaps still without a network: its page is fetched beforehand.
@@ -124,20 +125,22 @@ function Guide({ id, device, room, library }: Props) {
 				}}
 				onLeave={() => go({ to: "/" })}
 			/>
-			<GuideScreen
-				room={room}
-				r={r}
-				screen={screen}
-				sizes={sizes}
-				zones={library.zones}
-				zone={zone}
-				strokes={(key) => library.strokes.find((s) => s.key === key)?.name ?? key}
-				avoid={avoid}
-				onStop={stop}
-				onLeave={() => setLeaving(true)}
-				onRecord={record}
-				onSettings={() => setSettings(true)}
-			/>
+			<Tones value={play}>
+				<GuideScreen
+					room={room}
+					r={r}
+					screen={screen}
+					sizes={sizes}
+					zones={library.zones}
+					zone={zone}
+					strokes={(key) => library.strokes.find((s) => s.key === key)?.name ?? key}
+					avoid={avoid}
+					onStop={stop}
+					onLeave={() => setLeaving(true)}
+					onRecord={record}
+					onSettings={() => setSettings(true)}
+				/>
+			</Tones>
 		</main>
 	);
 }
@@ -147,14 +150,17 @@ function useSounding(r: RoomGuide, stopped: boolean) {
 	const spell = r.ended ? null : (r.spell?.key ?? null);
 	const side = r.run?.side ?? "";
 	const d = r.spell?.step.dose;
-	const rep = r.spell?.visit.repSeconds ?? 0;
+	const rep = r.spell ? beat(r.spell) : 0;
 	const into = r.spell && r.run ? r.at - r.run.start : 0;
-	const times = d?.kind === "reps" ? (d.planned ?? 0) : 0;
+	const times = d?.kind === "reps" || d?.kind === "counts" ? (d.planned ?? 0) : 0;
 	const count = times > 0 && rep > 0 && into >= 0 ? Math.min(times, Math.floor(into / rep) + 1) : 0;
-	const { waiting, running } = r;
+	const { running } = r;
+	const open = r.spell?.step.open === true;
+	const waiting = r.waiting && !open;
+	const calls = r.spell && open ? callsAfter(r.t - r.spell.visit.lead - r.spell.step.most) : 0;
 	return useMemo(
-		() => ({ spell, side, count, last: count > 0 && count === times, waiting, running, stopped }),
-		[spell, side, count, times, waiting, running, stopped],
+		() => ({ spell, side, count, last: count > 0 && count === times, waiting, calls, running, stopped }),
+		[spell, side, count, times, waiting, calls, running, stopped],
 	);
 }
 

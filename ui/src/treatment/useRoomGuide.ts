@@ -99,6 +99,8 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 	const t = spell && !here.finished ? elapsed(here, now) : 0;
 	const waits = spell ? waitsAtEnd(mode, spell.step) : true;
 	const waiting = here.running && leads && waits && t >= seconds;
+	// An open step may be ended from its least on.
+	const mayEnd = waiting || (here.running && leads && spell?.step.open === true && t >= spell.visit.lead + spell.step.least);
 	const begun = here.leader !== "" && (here.spell !== null || here.finished);
 
 	const say = useCallback((text: string) => setSaid({ text, until: monotonic() + answeredFor }), []);
@@ -240,6 +242,7 @@ export function useRoomGuide(visitId: string, device: string, room: Schemas["Roo
 		ended: here.finished,
 		running: here.running,
 		waiting,
+		mayEnd,
 		unsent,
 		alone,
 		said: said?.text ?? (asking && !here.running ? w.whereAreTheHands : ""),

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useContext, useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { partAt } from "../../face/spell";
 import * as w from "../../words/catalogue/treatment";
@@ -7,13 +7,16 @@ import type { RoomGuide } from "../useRoomGuide";
 import { breathAt, type Pace, tapped } from "./breath";
 import { Knuckle } from "./Knuckle";
 import type { RoomSizes } from "./roomScreen";
-import { countdown, counted, isApplication } from "./spells";
+import { lettersOf } from "./sideLetters";
+import { beat, countdown, counted, isApplication, isExercise } from "./spells";
 import { Beads } from "./Thread";
+import { Tones } from "./useTones";
 
-type Props = { r: RoomGuide; sizes: RoomSizes; zone: (k: string) => string };
+type Props = { r: RoomGuide; sizes: RoomSizes; zone: (k: string) => string; behind: boolean };
 
 /** What is largest for a kind of step, and what stands beside it (handbook, chapter 7, What is on screen). */
-export function Display({ r, sizes, zone }: Props) {
+export function Display(p: Props) {
+	const { r, sizes, zone } = p;
 	const s = r.spell;
 	const run = r.run;
 	if (!s || !run) return null;
@@ -22,7 +25,7 @@ export function Display({ r, sizes, zone }: Props) {
 	const local = Math.max(0, r.t - visit.lead - (run.start - visit.start));
 	if (r.t < visit.lead - 0.3) return <Large sizes={sizes} main={w.moveOver} beside={step.find ? w.findIt({ find: step.find }) : ""} />;
 	// The hands change over: the letter at the other edge is shown already.
-	if (r.t - visit.lead < run.start - visit.start && run !== visit.passes[0]) return <Large sizes={sizes} main={w.otherSide} beside="" />;
+	if (r.t - visit.lead < run.start - visit.start && run !== visit.passes[0]) return <OtherSide {...p} />;
 	if (step.use && isApplication(step))
 		return (
 			<Large
@@ -36,8 +39,9 @@ export function Display({ r, sizes, zone }: Props) {
 				}
 			/>
 		);
+	if (isExercise(step)) return <ForTheClient {...p} local={local} />;
 	const stays = r.here.stays[s.key] ?? 0;
-	const rep = visit.repSeconds;
+	const rep = beat(s);
 	if ((d.kind === "reps" || d.kind === "counts" || d.kind === "breaths") && rep > 0) {
 		const sets = Math.max(1, d.sets ?? 1);
 		const each = (d.planned ?? 0) + (sets === 1 ? stays : 0);
@@ -79,24 +83,90 @@ export function Display({ r, sizes, zone }: Props) {
 	}
 	if (d.kind === "positions") return <Positions r={r} sizes={sizes} local={local} />;
 	if (d.kind === "until" || d.kind === "free" || d.kind === "unknown") {
-		const sign =
-			d.kind === "until" ? (d.sign ?? w.theSign) : d.kind === "free" ? w.asItFeelsRight : w.notSaidPlanned({ seconds: d.planned ?? 0 });
-		return (
-			<Large
-				sizes={sizes}
-				main={<span data-testid="count">{countdown(local)}</span>}
-				beside={`${sign} · ${w.plannedSeconds({ seconds: d.planned ?? 0 })}`}
-			/>
-		);
+		return <Large sizes={sizes} main={<span data-testid="count">{countdown(local)}</span>} beside={openWords(step, local)} />;
 	}
 	const left = run.seconds + stays - local;
 	return (
 		<Large
 			sizes={sizes}
 			main={<span data-testid="countdown">{left > 0 ? countdown(left) : `+${countdown(-left)}`}</span>}
-			beside={step.sign ? w.wellDone({ sign: step.sign }) : ""}
+			beside={step.family === "hygiene" ? (step.why ?? step.cue ?? "") : step.sign ? w.wellDone({ sign: step.sign }) : ""}
 		/>
 	);
+}
+
+/** The hands change over: an arrow to the side that comes, and the counts of both. */
+function OtherSide({ r, sizes, behind }: Props) {
+	const { step, visit } = r.spell!;
+	const toRight = lettersOf(r.run!.side, behind)[0]?.at === "right";
+	const each = ["reps", "counts", "breaths"].includes(step.dose?.kind ?? "") ? String(step.dose?.planned ?? "") : "";
+	const counts = visit.passes.map(
+		(pass) => `${pass.side === "left" ? w.letterLeft : w.letterRight} ${each || w.shortSeconds({ n: Math.round(pass.seconds) })}`,
+	);
+	return (
+		<Large
+			sizes={sizes}
+			main={
+				<span>
+					{!toRight && "← "}
+					{w.otherSide}
+					{toRight && " →"}
+				</span>
+			}
+			beside={counts.join(" · ")}
+		/>
+	);
+}
+
+/** An exercise: what the client does, to be read out, with the count or the present part, and where the hands resist. */
+function ForTheClient({ r, sizes, zone, local }: Props & { local: number }) {
+	const s = r.spell!;
+	const { step } = s;
+	const rep = beat(s);
+	const d = step.dose!;
+	const stays = r.here.stays[s.key] ?? 0;
+	const c = rep > 0 ? counted(local, rep, (d.planned ?? 0) + stays) : undefined;
+	const doing = step.parts.length > 1 ? partAt(step.parts, local % rep) : undefined;
+	const hands = [...new Set(step.path.map((x) => zone(x.zone).toLowerCase()))].slice(0, 2).join(", ");
+	return (
+		<div>
+			<p className="m-0 mb-1 line-clamp-3 font-semibold" data-testid="client" style={{ fontSize: sizes.read * 0.75, lineHeight: 1.05 }}>
+				{step.client}
+			</p>
+			{d.kind === "positions" ? (
+				<Positions r={r} sizes={sizes} local={local} />
+			) : (
+				<Large
+					sizes={sizes}
+					main={
+						<span data-testid="count">
+							{c ? (c.over > 0 ? `+${c.over}` : w.nOfTotal({ n: c.n, of: (d.planned ?? 0) + stays })) : countdown(r.left)}
+						</span>
+					}
+					beside={[
+						doing ? [doing.part.does || partWords[doing.part.kind], countdown(doing.left)].join(" ") : "",
+						step.hand && hands ? w.handsResist({ hand: step.hand, place: hands }) : "",
+					]
+						.filter(Boolean)
+						.join(" · ")}
+					below={step.hand ? w.noNewLines : ""}
+				/>
+			)}
+		</div>
+	);
+}
+
+/** What an open step waits for, its planned mark, and what to offer once that is passed. */
+function openWords(step: Schemas["Resolved"], seconds: number): string {
+	const d = step.dose!;
+	const planned = d.planned ?? 0;
+	if (d.kind === "unknown") return w.notSaidPlanned({ seconds: planned });
+	const mark = w.plannedSeconds({ seconds: planned });
+	if (d.kind === "free")
+		return [w.asItFeelsRight, mark, step.least < step.most ? w.fromTo({ least: step.least, most: step.most }) : ""]
+			.filter(Boolean)
+			.join(" · ");
+	return [d.sign ?? w.theSign, seconds < planned ? mark : w.oneMoreBreath].join(" · ");
 }
 
 const placesOf = (step: Schemas["Resolved"], zone: (k: string) => string) =>
@@ -174,6 +244,14 @@ function PacedBreath({
 	const [pace, setPace] = useState<Pace>();
 	const [following, setFollowing] = useState(false);
 	const now = performance.now() / 1000;
+	const into = running ? breathAt(pace, now, t, whole) : t;
+	const stretch = pace?.period && whole > 0 ? pace.period / whole : 1;
+	const turn = into < (dose.in ?? 0) ? "breathIn" : into >= (dose.in ?? 0) + (dose.pause ?? 0) ? "breathOut" : "";
+	const play = useContext(Tones);
+	useEffect(() => {
+		if (!running || !turn) return;
+		return play(turn, (turn === "breathIn" ? (dose.in ?? 0) : (dose.out ?? 0)) * stretch);
+	}, [running, turn, play, dose.in, dose.out, stretch]);
 	return (
 		<>
 			<Knuckle
@@ -183,7 +261,7 @@ function PacedBreath({
 				onPress={() => setPace((p) => tapped(p, performance.now() / 1000, following))}
 			>
 				<span className="flex items-center gap-5">
-					<Breath dose={dose} t={running ? breathAt(pace, now, t, whole) : t} size={sizes.glance * 1.15} />
+					<Breath dose={dose} t={into} size={sizes.glance * 1.15} />
 				</span>
 			</Knuckle>
 			<Knuckle
@@ -239,17 +317,27 @@ function Positions({ r, sizes, local }: { r: RoomGuide; sizes: RoomSizes; local:
 	const places = Math.max(1, d.places ?? 1);
 	const each = d.seconds ?? 1;
 	const n = Math.floor(local / each);
-	const place = n % places;
-	const rounds = (d.planned ?? 1) * Math.max(1, d.senses ?? 1) + (r.here.stays[r.spell!.key] ?? 0);
+	const oneWay = d.planned ?? 1;
+	const rounds = oneWay * Math.max(1, d.senses ?? 1) + (r.here.stays[r.spell!.key] ?? 0);
 	const round = Math.min(rounds, Math.floor(n / places) + 1);
+	// In the other sense the round begins at the same place and goes back.
+	const back = (d.senses ?? 1) > 1 && round > oneWay;
+	const place = back ? (places - (n % places)) % places : n % places;
 	const main = places === ways.length ? ways[place]! : w.placeNumber({ n: place + 1 });
 	return (
 		<Large
 			sizes={sizes}
 			main={<span data-testid="count">{main}</span>}
-			beside={[w.nOfTotal({ n: place + 1, of: places }), w.roundOf({ n: round, of: rounds }), countdown(each - (local % each))].join(" · ")}
+			beside={[
+				w.nOfTotal({ n: (n % places) + 1, of: places }),
+				(d.senses ?? 1) > 1 ? (back ? w.theOtherWay : w.oneWay) : "",
+				w.roundOf({ n: round, of: rounds }),
+				countdown(each - (local % each)),
+			]
+				.filter(Boolean)
+				.join(" · ")}
 		>
-			<Beads n={place} of={places} width={sizes.glance * 3} />
+			<Beads n={n % places} of={places} width={sizes.glance * 3} />
 		</Large>
 	);
 }

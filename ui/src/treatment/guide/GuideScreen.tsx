@@ -8,6 +8,7 @@ import { MeasureLengths } from "./Grades";
 import { Knuckle } from "./Knuckle";
 import { clientDue, foretold, halfWords, isGraded, Now, reachFor, roundWords, Small } from "./Now";
 import type { RoomScreen, RoomSizes } from "./roomScreen";
+import { lettersOf } from "./sideLetters";
 import { countdown } from "./spells";
 import { Thread } from "./Thread";
 
@@ -44,7 +45,7 @@ export function GuideScreen(p: Props) {
 		[r.running ? w.pause : w.resume, "Space", r.toggle, !r.running],
 		[w.back, w.orPageUp, r.back, false],
 		[w.skip, "S", r.skip, false],
-		[w.next, w.orPageDown, r.next, r.waiting],
+		[w.next, w.orPageDown, r.next, r.mayEnd],
 	];
 	return (
 		<div className="flex h-full" style={{ flexDirection: rail, gap: sizes.gap }}>
@@ -140,7 +141,9 @@ export function GuideScreen(p: Props) {
 						{r.ended ? (
 							<Ended onRecord={p.onRecord} onBack={() => r.back("tap")} sizes={sizes} />
 						) : (
-							step && <Now r={r} room={room} sizes={sizes} zone={p.zone} step={step} hidden={hidden} />
+							step && (
+								<Now r={r} room={room} sizes={sizes} zone={p.zone} step={step} hidden={hidden} behind={step.view === "front" && behind} />
+							)
 						)}
 						<Letter side="right" letters={sideLetters} size={sizes.glance * 1.4} />
 					</section>
@@ -210,13 +213,6 @@ export function GuideScreen(p: Props) {
 			)}
 		</div>
 	);
-}
-
-/** The letters of the side that is worked, each at the screen's edge at which the client's side lies. */
-export function lettersOf(side: string, behind: boolean): { letter: string; at: "left" | "right" }[] {
-	const left = { letter: w.letterLeft, at: behind ? ("left" as const) : ("right" as const) };
-	const right = { letter: w.letterRight, at: behind ? ("right" as const) : ("left" as const) };
-	return side === "left" ? [left] : side === "right" ? [right] : side === "both" ? [left, right] : [];
 }
 
 function Letter({ side, letters, size }: { side: "left" | "right"; letters: { letter: string; at: string }[]; size: number }) {

@@ -9,7 +9,7 @@ import { Grades } from "./Grades";
 import { halfOf } from "./halves";
 import { RefitOffer } from "./RefitOffer";
 import type { RoomSizes } from "./roomScreen";
-import { isApplication } from "./spells";
+import { isApplication, isExercise, roundOf } from "./spells";
 
 /** Pressure here: a level lower for each "less", and once more where a spot was tender today; own weight stays. */
 export function pressureNow(step: Schemas["Resolved"], less: number, marks: readonly Schemas["RoomMark"][], side: string): number {
@@ -30,9 +30,11 @@ type NowProps = {
 	zone: (k: string) => string;
 	step: Schemas["Resolved"];
 	hidden: boolean;
+	/** Whether the face is seen from behind the head, so that the client's left is on the left. */
+	behind: boolean;
 };
 
-export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
+export function Now({ r, room, sizes, zone, step, hidden, behind }: NowProps) {
 	const next = r.spells[r.index + 1]?.step;
 	const before = r.spells[r.index - 1]?.step;
 	const p = pressureNow(step, r.here.less, r.here.marks, r.run?.side ?? "mid");
@@ -47,6 +49,8 @@ export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 	const nearEnd = r.left < Math.min(foretold, (r.left + r.t) / 2);
 	const tight = narrow && !nearEnd;
 	const grades = isGraded(step);
+	// Where the client works, what to do stands in the place of the practitioner's hand and pressure.
+	const works = step.path.length > 0 && !r.offer && !isExercise(step);
 	// Two columns of grades with targets for a knuckle leave less room for words.
 	const read = { fontSize: sizes.read * (grades ? 0.7 : 1), lineHeight: 1, paddingBottom: "0.08em" };
 	return (
@@ -56,12 +60,12 @@ export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 					<h1 className={`m-0 font-sans font-bold ${grades ? "truncate" : "line-clamp-2"}`} style={{ ...read, paddingRight: sizes.glance }}>
 						{r.insteadName || step.short || step.name}
 					</h1>
-					{step.path.length > 0 && !r.offer && !(narrow && nearEnd) && (
+					{works && !(narrow && nearEnd) && (
 						<p className="m-0 truncate" style={read}>
 							{step.toolName ? `${step.toolName}${step.tool?.part ? `, ${step.tool.part}` : ""}` : step.hand}
 						</p>
 					)}
-					{step.path.length > 0 && !r.offer && (
+					{works && (
 						<p
 							className="m-0 truncate font-semibold"
 							data-testid="pressure"
@@ -77,7 +81,7 @@ export function Now({ r, room, sizes, zone, step, hidden }: NowProps) {
 			) : grades ? (
 				<Grades r={r} room={room} sizes={sizes} />
 			) : (
-				<Display r={r} sizes={sizes} zone={zone} />
+				<Display r={r} sizes={sizes} zone={zone} behind={behind} />
 			)}
 			<div>
 				{(r.said || lighter) && (
@@ -138,10 +142,13 @@ export function halfWords(r: RoomGuide): string {
 		.join(" · ");
 }
 
-export const roundWords = (r: RoomGuide) => {
-	const of = r.spells.filter((s) => s.step === r.spell?.step).length;
-	return of > 1 ? w.roundOf({ n: r.spell!.visit.pass, of }) : "";
-};
+export function roundWords(r: RoomGuide): string {
+	const round = roundOf(r.spells, r.index);
+	if (!round) return "";
+	return [w.roundOf({ n: round.n, of: round.of }), round.steps > 1 ? w.stepOf({ n: round.step, of: round.steps }) : ""]
+		.filter(Boolean)
+		.join(" · ");
+}
 
 /** What to reach for before the next step. */
 export function reachFor(step: Schemas["Resolved"], next: Schemas["Resolved"] | undefined): string {
@@ -179,7 +186,7 @@ const leastDue = 2;
 const partDue = 0.4;
 
 export function Small({ step, zone, notes, round, reach, due }: SmallProps) {
-	const part = step.client ? w.clientClient({ client: step.client }) : "";
+	const part = step.client && !isExercise(step) ? w.clientClient({ client: step.client }) : "";
 	const lines: [string, boolean][] = [
 		[reach, true],
 		...notes.map((n): [string, boolean] => [n.body, true]),

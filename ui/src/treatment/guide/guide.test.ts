@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { Cues } from "./cues";
 import { elapsed, hereOf, taken } from "./here";
@@ -5,8 +6,8 @@ import { contrast, letterMm, luminance, mmByCard, mmPerPixel, sizes } from "./le
 import { offerAt, offers, refitted } from "./refit";
 import { RoomClock } from "./roomClock";
 import { type Kept, RoomLog, uuid7 } from "./roomLog";
-import { beyondEyes, countdown, counted, type Spell, underHand } from "./spells";
-import { toneOf } from "./useTones";
+import { beat, beyondEyes, countdown, counted, endsByNext, roundOf, type Spell, underHand } from "./spells";
+import { callsAfter, toneOf } from "./useTones";
 
 const tablet = { width: 1024, height: 768, inches: 10.1, metres: 2 };
 const laptop = { width: 1280, height: 800, inches: 13.3, metres: 2 };
@@ -185,15 +186,88 @@ describe("the room's log", () => {
 });
 
 describe("tones", () => {
-	const still = { spell: "a/1", side: "left", count: 2, last: false, waiting: false, running: true, stopped: false };
+	const still = { spell: "a/1", side: "left", count: 2, last: false, waiting: false, calls: 0, running: true, stopped: false };
 	it("follow the weightiest change", () => {
 		expect(toneOf(still, { ...still, count: 3 })).toBe("tick");
 		expect(toneOf(still, { ...still, count: 3, last: true })).toBe("last");
 		expect(toneOf(still, { ...still, side: "right", count: 1 })).toBe("side");
 		expect(toneOf(still, { ...still, spell: "b/1", side: "right", count: 1 })).toBe("next");
 		expect(toneOf(still, { ...still, waiting: true })).toBe("waiting");
+		expect(toneOf(still, { ...still, calls: 1 })).toBe("waiting");
+		expect(toneOf({ ...still, calls: 2 }, { ...still, spell: "b/1" })).toBe("next");
 		expect(toneOf(still, { ...still, running: false, count: 3 })).toBeUndefined();
 		expect(toneOf(still, { ...still, running: false, stopped: true })).toBe("stop");
+	});
+});
+
+describe("a round", () => {
+	it("says which time, and which step of it", () => {
+		const spell = (id: string, pass: number) => ({ key: `${id}/${pass}`, step: { id }, visit: { pass } }) as never as Spell;
+		const spells = [spell("a", 1), spell("b", 1), spell("c", 1), spell("b", 2), spell("c", 2), spell("d", 1), spell("d", 2)];
+		expect(roundOf(spells, 0)).toBeUndefined();
+		expect(roundOf(spells, 1)).toEqual({ n: 1, of: 2, step: 1, steps: 2 });
+		expect(roundOf(spells, 4)).toEqual({ n: 2, of: 2, step: 2, steps: 2 });
+		expect(roundOf(spells, 6)).toEqual({ n: 2, of: 2, step: 1, steps: 1 });
+	});
+});
+
+describe("what only Next ends (handbook, chapter 7)", () => {
+	const step = (more: object) => ({ phase: "work", family: "effleurage", path: [{ zone: "chin" }], ...more }) as never;
+	it("is putting on, washing, looking and waking, and never a stroke", () => {
+		expect(endsByNext(step({}))).toBe(false);
+		expect(endsByNext(step({ use: { product: "Oil" } }))).toBe(false);
+		expect(endsByNext(step({ use: { product: "Oil" }, phase: "apply" }))).toBe(true);
+		expect(endsByNext(step({ use: { product: "Oil" }, family: "application" }))).toBe(true);
+		expect(endsByNext(step({ family: "hygiene", path: [] }))).toBe(true);
+		expect(endsByNext(step({ phase: "look-over", path: [] }))).toBe(true);
+	});
+});
+
+describe("an open step (handbook, chapter 7)", () => {
+	it("calls at its most, and every 15 s after that", () => {
+		expect([-0.1, 0, 14.9, 15, 30].map(callsAfter)).toEqual([0, 1, 1, 2, 3]);
+	});
+	it("counts in the seconds of one count", () => {
+		const counts = { step: { dose: { kind: "counts", planned: 12 } }, visit: { repSeconds: 0, passes: [{ seconds: 24 }] } } as never;
+		expect(beat(counts)).toBe(2);
+	});
+});
+
+describe("the recorded tones (handbook, chapter 7)", () => {
+	const seconds = { tick: 0.04, waiting: 0.2, breathIn: 4, breathOut: 6 };
+	it.each(Object.entries(seconds))("%s is mono, at -18 dBFS, faded at both ends, and as long as it says", (name, length) => {
+		const file = readFileSync(`public/tones/${name}.wav`);
+		expect(file.readUInt16LE(22)).toBe(1);
+		const rate = file.readUInt32LE(24);
+		const values = new Int16Array(file.buffer.slice(file.byteOffset + 44, file.byteOffset + file.length));
+		expect(values.length / rate).toBeCloseTo(length, 2);
+		const peak = values.reduce((most, v) => Math.max(most, Math.abs(v)), 0);
+		expect(20 * Math.log10(peak / 32_768)).toBeCloseTo(-18, 0);
+		expect([values[0], values.at(-1)]).toEqual([0, 0]);
+	});
+	/** Hertz, by how often the wave rises through zero in a part of a second. */
+	const hertz = (name: string, from: number) => {
+		const file = readFileSync(`public/tones/${name}.wav`);
+		const rate = file.readUInt32LE(24);
+		const at = (i: number) => file.readInt16LE(44 + 2 * i);
+		const n = Math.round(from * rate);
+		let first = -1;
+		let last = 0;
+		let turns = -1;
+		for (let i = n + 1; i < Math.min(n + rate / 2, (file.length - 44) / 2); i++)
+			if (at(i - 1) < 0 && at(i) >= 0) {
+				if (first < 0) first = i;
+				last = i;
+				turns++;
+			}
+		return (turns * rate) / (last - first);
+	};
+	it("rise from 220 to 294 Hz with the in-breath, and fall with the out-breath", () => {
+		// In the middle of the first and of the last half second of a glide of four seconds: 224.6 and 289.4 Hz.
+		expect(hertz("breathIn", 0.03)).toBeCloseTo(225, -0.5);
+		expect(hertz("breathIn", 3.47)).toBeCloseTo(289, -0.5);
+		expect(hertz("breathOut", 0.03)).toBeGreaterThan(hertz("breathOut", 5.4));
+		expect(hertz("waiting", 0)).toBeCloseTo(392, -1);
 	});
 });
 

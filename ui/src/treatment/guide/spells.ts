@@ -25,6 +25,12 @@ export const spellsOf = (e: Evaluation): Spell[] =>
 		return { key: spellKey(step.id, visit.pass), index, step, visit, seconds, origin: { start: visit.start - visit.lead, seconds } };
 	});
 
+/** Seconds of one repetition, breath or count; 0 where none is counted. */
+export function beat(s: Spell): number {
+	const d = s.step.dose!;
+	return d.kind === "counts" ? (s.visit.passes[0]?.seconds ?? 0) / Math.max(1, d.planned ?? 1) : s.visit.repSeconds;
+}
+
 /** Seconds by which a spell is longer where one stays with it: one more repetition, breath or round, or a second of a dose by the clock. */
 export function stayUnit(s: Spell): number {
 	const d = s.step.dose!;
@@ -32,7 +38,7 @@ export function stayUnit(s: Spell): number {
 		case "reps":
 		case "breaths":
 		case "counts":
-			return s.visit.repSeconds || 1;
+			return beat(s) || 1;
 		case "positions":
 			return (d.places ?? 1) * (d.seconds ?? 1);
 	}
@@ -70,10 +76,31 @@ export const waitsAtEnd = (mode: Mode, step: Resolved) => mode !== "auto" || ste
 
 /** Steps that only Next ends, whatever the mode: what is put on or taken off, washing, looking, waking. */
 export const endsByNext = (step: Resolved) =>
-	isApplication(step) || (["apply", "cleanse", "look-over", "compare", "wake", "finish"].includes(step.phase) && step.path.length === 0);
+	isApplication(step) ||
+	step.family === "hygiene" ||
+	(["apply", "cleanse", "look-over", "compare", "wake", "finish"].includes(step.phase) && step.path.length === 0);
 
 /** Whether a step is there to put product on: how much, and where to, is what the eye looks for. */
-export const isApplication = (step: Resolved) => Boolean(step.use) && (step.phase === "apply" || step.path.length === 0);
+export const isApplication = (step: Resolved) =>
+	Boolean(step.use) && (step.phase === "apply" || step.family === "application" || step.path.length === 0);
+
+/** Whether the client does the work: what to do is read out. */
+export const isExercise = (step: Resolved) => step.family === "client exercise" && Boolean(step.client);
+
+/** Where a spell stands in its round: which time of how many, and which step of how many; undefined outside a round. */
+export function roundOf(spells: readonly Spell[], index: number): { n: number; of: number; step: number; steps: number } | undefined {
+	const spell = spells[index];
+	if (!spell) return undefined;
+	const times = (s: Spell) => spells.filter((x) => x.step.id === s.step.id).length;
+	const of = times(spell);
+	if (of < 2) return undefined;
+	const belongs = (s: Spell | undefined) => s !== undefined && s.visit.pass === spell.visit.pass && times(s) === of;
+	let first = index;
+	while (belongs(spells[first - 1])) first--;
+	let last = index;
+	while (belongs(spells[last + 1])) last++;
+	return { n: spell.visit.pass, of, step: index - first + 1, steps: last - first + 1 };
+}
 
 /** The zone and side under the hand, of a path of k zones at a part of the moving time: the zone number min(k, floor(part x k) + 1). */
 export function underHand(step: Resolved, side: string, part: number): { zone: string; side: string } | undefined {
