@@ -6,7 +6,7 @@ import type { RoomGuide } from "../useRoomGuide";
 import { Details } from "./Details";
 import { MeasureLengths } from "./Grades";
 import { Knuckle } from "./Knuckle";
-import { clientDue, foretold, halfWords, isGraded, Now, reachFor, roundWords, Small } from "./Now";
+import { busyWords, clientDue, foretold, halfWords, isGraded, Now, reachFor, roundWords, Small } from "./Now";
 import type { RoomScreen, RoomSizes } from "./roomScreen";
 import { lettersOf } from "./sideLetters";
 import { countdown } from "./spells";
@@ -111,6 +111,7 @@ export function GuideScreen(p: Props) {
 									notes={room.clientNotes.filter((n) => n.steps.includes(step.id))}
 									round={[roundWords(r), halfWords(r)].filter(Boolean).join(" · ")}
 									due={clientDue(r)}
+									busy={busyWords(room.evaluation, step)}
 									reach={r.spell && r.spell.seconds - r.t < foretold ? reachFor(step, r.spells[r.index + 1]?.step) : ""}
 								/>
 							</div>

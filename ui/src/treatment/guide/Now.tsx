@@ -172,7 +172,16 @@ type SmallProps = {
 	reach: string;
 	/** Whether the client's part begins now: at the start of a repetition, or on the breath. */
 	due: boolean;
+	/** That the step's tool is not clean and ready yet, and for how long. */
+	busy: string;
 };
+
+/** For how long the step's tool is not ready yet, by what the plan found. */
+export function busyWords(e: Schemas["Evaluation"], step: Schemas["Resolved"]): string {
+	const found = e.findings.find((f) => f.code === "tool-not-ready" && f.steps[0] === step.id);
+	const minutes = (found?.values as { minutes?: number } | undefined)?.minutes ?? 0;
+	return found && step.toolName ? w.toolReadyIn({ tool: step.toolName, minutes }) : "";
+}
 
 /** Whether the client's part begins now: in the first part of a repetition, at least so many seconds. */
 export function clientDue(r: RoomGuide): boolean {
@@ -185,10 +194,11 @@ export function clientDue(r: RoomGuide): boolean {
 const leastDue = 2;
 const partDue = 0.4;
 
-export function Small({ step, zone, notes, round, reach, due }: SmallProps) {
+export function Small({ step, zone, notes, round, reach, due, busy }: SmallProps) {
 	const part = step.client && !isExercise(step) ? w.clientClient({ client: step.client }) : "";
 	const lines: [string, boolean][] = [
 		[reach, true],
+		[busy, true],
 		...notes.map((n): [string, boolean] => [n.body, true]),
 		[step.use ? w.putOn({ product: step.use.product, amount: step.use.amount ? handAmount(step.use.amount) : w.asYouJudge }) : "", true],
 		[step.remove === "blot" ? w.blotHere : step.remove ? w.takeOffHere : "", true],
