@@ -51,7 +51,7 @@ func of[Q, A any](answer func(*Q) (A, error)) topic {
 	}}
 }
 
-var topics = all(shelfTopics, roomTopics, map[string]topic{
+var topics = all(shelfTopics, roomTopics, moneyTopics, map[string]topic{
 	"ill-day": of(series.LayDayAgain),
 	"series":  of(series.Find),
 })

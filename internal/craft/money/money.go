@@ -1,4 +1,5 @@
-// Package money shares amounts and works out taxes. Amounts are exact decimals in one
+// Package money knows what a studio takes, owes and earns: shares, taxes, discounts, refunds, costs, prices for a
+// margin, card payments, the till and the ledger (handbook, chapter 8). Amounts are exact decimals in one
 // currency; minor is how many decimals it has (ISO 4217: EUR 2, JPY 0). Rounding is half
 // away from zero.
 package money

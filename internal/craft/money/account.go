@@ -1,0 +1,93 @@
+package money
+
+import "github.com/shopspring/decimal"
+
+// Account is one of the ledger's accounts (handbook, chapter 8, The ledger underneath).
+type Account string
+
+// The accounts: what the studio has, what it owes, what it earns and what that costs.
+const (
+	CashTill        Account = "cash"
+	Bank            Account = "bank"
+	CardCompany     Account = "card"
+	OwedByClients   Account = "owed-by-clients"
+	Stock           Account = "stock"
+	InputTax        Account = "input-tax"
+	Suppliers       Account = "suppliers"
+	SeriesOwed      Account = "series-owed"
+	VouchersOwed    Account = "vouchers-owed"
+	DepositsOwed    Account = "deposits-owed"
+	OutputTax       Account = "output-tax"
+	TipsOwed        Account = "tips-owed"
+	CommissionOwed  Account = "commission-owed"
+	Owner           Account = "owner"
+	Treatments      Account = "treatments"
+	Retail          Account = "retail"
+	Fees            Account = "fees"
+	Breakage        Account = "breakage"
+	ProductsUsed    Account = "products-used"
+	RetailCost      Account = "retail-cost"
+	Waste           Account = "waste"
+	StockDifference Account = "stock-difference"
+	CardFees        Account = "card-fees"
+	CommissionPaid  Account = "commission"
+	CashDifference  Account = "cash-difference"
+	Rounding        Account = "rounding"
+)
+
+// income, goods and clientsOwed are the accounts that add up to what was earned, what goods cost, and what is owed to
+// clients in hands or money.
+var (
+	income      = []Account{Treatments, Retail, Fees, Breakage}
+	goods       = []Account{ProductsUsed, RetailCost, Waste, StockDifference}
+	clientsOwed = []Account{SeriesOwed, VouchersOwed, DepositsOwed}
+)
+
+// Postings are what an event does to each account: debit above zero, credit below. They add up to zero.
+type Postings map[Account]decimal.Decimal
+
+func (p Postings) add(a Account, amount decimal.Decimal) { p[a] = p[a].Add(amount) }
+
+// sum is what accounts hold together.
+func (p Postings) sum(accounts []Account) decimal.Decimal {
+	sum := decimal.Zero
+	for _, a := range accounts {
+		sum = sum.Add(p[a])
+	}
+	return sum
+}
+
+// tidy leaves out accounts that nothing happened to.
+func (p Postings) tidy() Postings {
+	for a, amount := range p {
+		if amount.IsZero() {
+			delete(p, a)
+		}
+	}
+	return p
+}
+
+// Balanced reports whether the postings add up to zero, as they must.
+func (p Postings) Balanced() bool {
+	sum := decimal.Zero
+	for _, amount := range p {
+		sum = sum.Add(amount)
+	}
+	return sum.IsZero()
+}
+
+// Way is a way to pay.
+type Way string
+
+// The ways to pay. Later leaves the amount owed by the client.
+const (
+	ByCash    Way = "cash"
+	ByCard    Way = "card"
+	ByBank    Way = "bank"
+	ByLater   Way = "later"
+	ByVoucher Way = "voucher"
+	ByDeposit Way = "deposit"
+)
+
+// wayAccounts are the accounts that money goes to, or comes back from.
+var wayAccounts = map[Way]Account{ByCash: CashTill, ByCard: CardCompany, ByBank: Bank, ByLater: OwedByClients}

@@ -1,0 +1,56 @@
+package money
+
+import (
+	"errors"
+
+	"github.com/shopspring/decimal"
+)
+
+// Cash is what changes hands for a rest where coins are missing: the rest rounded to the step; negative where money
+// is given back. A step of 0 rounds nothing (handbook, chapter 8).
+func Cash(rest, step decimal.Decimal) (decimal.Decimal, error) {
+	if step.IsNegative() {
+		return decimal.Zero, errors.New("the step of cash must not be below 0")
+	}
+	if step.IsZero() {
+		return rest, nil
+	}
+	return rest.DivRound(step, 0).Mul(step), nil
+}
+
+// Till is a day's cash: what was in the till, what came and went, what is to stay in it, and what was counted of each
+// coin and note.
+type Till struct {
+	Float   decimal.Decimal `json:"float"`
+	Sales   decimal.Decimal `json:"sales"`
+	PaidIn  decimal.Decimal `json:"paidIn"`
+	Refunds decimal.Decimal `json:"refunds"`
+	PaidOut decimal.Decimal `json:"paidOut"`
+	Keep    decimal.Decimal `json:"keep"`
+	// Count is how many there are, by the worth of a coin or note.
+	Count map[string]int `json:"count"`
+}
+
+// Closing is what a till should hold, what it holds, the difference, and what goes to the bank.
+type Closing struct {
+	Expected   decimal.Decimal `json:"expected"`
+	Counted    decimal.Decimal `json:"counted"`
+	Difference decimal.Decimal `json:"difference"`
+	ToBank     decimal.Decimal `json:"toBank"`
+}
+
+// Close counts a till: expected = float + cash sales + paid in - refunds - paid out; the difference is counted less
+// expected; what is above the float to keep goes to the bank (handbook, chapter 8, Day close).
+func (t *Till) Close() (Closing, error) {
+	c := Closing{Expected: t.Float.Add(t.Sales).Add(t.PaidIn).Sub(t.Refunds).Sub(t.PaidOut)}
+	for worth, n := range t.Count {
+		each, err := decimal.NewFromString(worth)
+		if err != nil || !each.IsPositive() || n < 0 {
+			return c, errors.New("each coin and note needs a worth above 0, and a number of them")
+		}
+		c.Counted = c.Counted.Add(each.Mul(decimal.NewFromInt(int64(n))))
+	}
+	c.Difference = c.Counted.Sub(c.Expected)
+	c.ToBank = decimal.Max(decimal.Zero, c.Counted.Sub(t.Keep))
+	return c, nil
+}

@@ -1,0 +1,194 @@
+package money
+
+import (
+	"errors"
+	"slices"
+
+	"github.com/shopspring/decimal"
+)
+
+// lineAccounts are where the net of a line goes.
+var lineAccounts = map[LineKind]Account{
+	TreatmentLine: Treatments, RetailLine: Retail, FeeLine: Fees, SeriesLine: SeriesOwed, VoucherLine: VouchersOwed,
+}
+
+// receipt posts a sale: its lines net and their tax, the goods that leave, the tip, and the ways paid.
+func (b *book) receipt(e *Event) error {
+	b.receipts++
+	lines, due := make([]Line, len(e.Lines)), decimal.Zero
+	for i, l := range e.Lines {
+		if l.Kind == VoucherLine && l.Rate != nil && !l.Rate.IsZero() {
+			return errors.New("an amount voucher bears no tax until it pays for something")
+		}
+		lines[i] = Line{Amount: l.Gross, Rate: l.Rate}
+		due = due.Add(l.Gross)
+	}
+	b.taxes, _ = Tax(lines, TaxIncluded, b.minor)
+	for i := range e.Lines {
+		if err := b.sell(&e.Lines[i], b.taxes[i]); err != nil {
+			return err
+		}
+	}
+	if e.Tip != nil {
+		b.now.add(TipsOwed, e.Tip.Amount.Neg())
+		b.tips[e.Tip.Practitioner] = b.tips[e.Tip.Practitioner].Add(e.Tip.Amount)
+		due = due.Add(e.Tip.Amount)
+	}
+	return b.pay(e.Pay, due)
+}
+
+// sell posts one line.
+func (b *book) sell(l *ReceiptLine, t Taxed) error {
+	account, ok := lineAccounts[l.Kind]
+	if !ok {
+		return errors.New("a line sells a treatment, retail, fee, series or voucher")
+	}
+	b.now.add(account, t.Net.Neg())
+	b.now.add(OutputTax, t.Tax.Neg())
+	b.earn(l, t.Net)
+	switch l.Kind {
+	case RetailLine:
+		if l.Lot != "" {
+			return b.goods(l.Lot, l.Amount.Neg(), RetailCost)
+		}
+	case VoucherLine:
+		if _, known := b.vouchers[l.Ref]; known || l.Ref == "" {
+			return errors.New("a voucher needs a number of its own")
+		}
+		b.vouchers[l.Ref] = l.Gross
+	case SeriesLine:
+		return b.sellSeries(l, t)
+	}
+	return nil
+}
+
+// earn counts a line towards its practitioner's commission.
+func (b *book) earn(l *ReceiptLine, net decimal.Decimal) {
+	base := b.bases[l.Practitioner]
+	switch l.Kind {
+	case TreatmentLine:
+		base.Treatment = base.Treatment.Add(net)
+	case RetailLine:
+		base.Retail = base.Retail.Add(net)
+	default:
+		return
+	}
+	b.bases[l.Practitioner] = base
+}
+
+// pay posts the ways an amount is paid, or given back where it is below zero: amounts said first, then deposits and
+// vouchers, and one way takes the rest; cash of it is rounded to the step.
+func (b *book) pay(ways []Pay, due decimal.Decimal) error {
+	order := func(p Pay) int {
+		switch {
+		case p.Amount != nil:
+			return 0
+		case p.By == ByDeposit:
+			return 1
+		case p.By == ByVoucher:
+			return 2
+		}
+		return 3
+	}
+	ways = slices.Clone(ways)
+	slices.SortStableFunc(ways, func(x, y Pay) int { return order(x) - order(y) })
+	rest := due
+	for _, p := range ways {
+		paid, err := b.payBy(p, rest)
+		if err != nil {
+			return err
+		}
+		rest = rest.Sub(paid)
+	}
+	if !rest.IsZero() {
+		return errors.New("the ways paid do not come to what is due")
+	}
+	return nil
+}
+
+// payBy posts one way, and answers what of the rest it pays.
+func (b *book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
+	switch p.By {
+	case ByVoucher:
+		left, known := b.vouchers[p.Ref]
+		if !known {
+			return decimal.Zero, errors.New("there is no voucher " + p.Ref)
+		}
+		use := decimal.Max(decimal.Zero, decimal.Min(left, rest))
+		if p.Amount != nil {
+			use = *p.Amount
+		}
+		if use.GreaterThan(left) {
+			return decimal.Zero, errors.New("the voucher " + p.Ref + " has less left")
+		}
+		b.vouchers[p.Ref] = left.Sub(use)
+		b.now.add(VouchersOwed, use)
+		return use, nil
+	case ByDeposit:
+		d := b.deposits[p.Ref]
+		if d == nil {
+			return decimal.Zero, errors.New("there is no deposit " + p.Ref)
+		}
+		delete(b.deposits, p.Ref)
+		b.now.add(DepositsOwed, d.gross.Sub(d.tax))
+		b.now.add(OutputTax, d.tax)
+		return d.gross, nil
+	}
+	account, ok := wayAccounts[p.By]
+	if !ok {
+		return decimal.Zero, errors.New("a way to pay is cash, card, bank, later, voucher or deposit")
+	}
+	paid, taken := rest, rest
+	switch {
+	case p.Amount != nil:
+		paid, taken = *p.Amount, *p.Amount
+	case p.By == ByCash:
+		cash, err := Cash(rest, b.cashStep)
+		if err != nil {
+			return decimal.Zero, err
+		}
+		taken = cash
+		b.now.add(Rounding, rest.Sub(cash))
+	}
+	b.now.add(account, taken)
+	if p.By != ByLater {
+		b.paid[p.By] = b.paid[p.By].Add(taken)
+	}
+	return paid, nil
+}
+
+// credit gives lines of a receipt back, each at its own net and tax and at most once.
+func (b *book) credit(e *Event) error {
+	first, err := b.earlier(e.Event)
+	if err != nil {
+		return err
+	}
+	if first.Kind != Receipt {
+		return errors.New("only lines of a receipt are given back")
+	}
+	b.receipts++
+	due := decimal.Zero
+	for _, i := range e.Indexes {
+		if i < 0 || i >= len(first.Lines) || first.credited[i] {
+			return errors.New("each line of the receipt is given back at most once")
+		}
+		l, t := &first.Lines[i], first.taxes[i]
+		if l.Kind == SeriesLine || l.Kind == VoucherLine {
+			return errors.New("a series or voucher is not given back as a line")
+		}
+		first.credited[i] = true
+		b.now.add(lineAccounts[l.Kind], t.Net)
+		b.now.add(OutputTax, t.Tax)
+		b.earn(l, t.Net.Neg())
+		due = due.Sub(t.Gross)
+	}
+	return b.pay(e.Pay, due)
+}
+
+// earlier is an event that was posted before.
+func (b *book) earlier(at int) (*entry, error) {
+	if at < 0 || at >= len(b.done) {
+		return nil, errors.New("there is no such earlier event")
+	}
+	return &b.done[at], nil
+}
