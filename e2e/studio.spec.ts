@@ -446,3 +446,29 @@ test("the client's link page loads at most 110 kB of script, and no workbench", 
 	expect(scripts.reduce((sum, [, size]) => sum + size, 0)).toBeLessThanOrEqual(110_000);
 	await phone.context().close();
 });
+
+test("the owner asks what a protocol leaves and what another price would", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.getByRole("link", { name: "Protocols" }).click();
+	await page.getByRole("link", { name: /Full-face drainage and lift/ }).first().click();
+	const price = page.getByTestId("money").getByRole("button");
+	const before = await price.textContent();
+	await price.focus();
+	await page.keyboard.press("Enter");
+	const dialog = page.getByRole("dialog", { name: /cost and price/ });
+	await expect(dialog.getByText("Practitioner’s time")).toBeVisible();
+	await noSeriousFault(page);
+	const figure = (name: RegExp) => dialog.getByRole("textbox", { name });
+	await figure(/Margin in %/).fill("70");
+	await page.keyboard.press("Enter");
+	await expect(dialog.getByText(/you could lose up to/)).toBeVisible();
+	expect(Number(await figure(/Margin in %/).inputValue())).toBeGreaterThanOrEqual(70);
+	await figure(/Margin in %/).fill("100");
+	await page.keyboard.press("Enter");
+	await expect(dialog.getByText(/No price leaves that much/)).toBeVisible();
+	await figure(/Price/).fill("a lot");
+	await page.keyboard.press("Enter");
+	await expect(dialog.getByText(/Enter a sum/i)).toBeVisible();
+	await page.keyboard.press("Escape");
+	await expect(price).toHaveText(before!);
+});

@@ -2654,6 +2654,14 @@ func PhotosNeedTheirConsent() Sentence {
 	return Sentence{Code: "photosNeedTheirConsent", Message: "The client has not agreed to photos. Ask them to read and sign the consent to photos first."}
 }
 
+func ACardFeeIsFrom0To20PerCent() Sentence {
+	return Sentence{Code: "aCardFeeIsFrom0To20PerCent", Message: "A card fee is from 0 to 20 per cent, such as 1.4."}
+}
+
+func EnterTheMarginAsANumber() Sentence {
+	return Sentence{Code: "enterTheMarginAsANumber", Message: "Enter the margin as a number, such as 60 or 0.60."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

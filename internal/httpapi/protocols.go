@@ -199,6 +199,17 @@ func (h *handlers) registerVersions(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("get-margin", http.MethodGet, "/api/protocols/{id}/margin", "What a protocol costs and leaves, now or at another price"),
+		func(ctx context.Context, in *struct {
+			ByID
+			protocols.PriceQuestion
+		}) (*body[*protocols.Margin], error) {
+			m, err := h.rooms.Protocols.MarginOf(ctx, actor(ctx), in.ID, in.PriceQuestion)
+			return reply(m, err)
+		},
+	)
+	huma.Register(
+		api,
 		closed("list-versions", http.MethodGet, "/api/protocols/{id}/versions", "A protocol's versions, newest first"),
 		func(ctx context.Context, in *ByID) (*body[[]studio.VersionLine], error) {
 			list, err := h.rooms.Protocols.VersionsOf(ctx, actor(ctx), in.ID)

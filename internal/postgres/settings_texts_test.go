@@ -14,6 +14,7 @@ import (
 	"softpalm/internal/httpapi"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/checks"
+	"softpalm/internal/studio/protocols"
 )
 
 // The studio's own words reach whom they are for: the room, a client who opens a private
@@ -101,4 +102,45 @@ func TestPricesHaveTheStudiosTax(t *testing.T) {
 		assert.Equal(t, price.Mul(decimal.RequireFromString("1.2")).StringFixed(2), p.Asked.Amount, p.Name)
 		assert.Equal(t, "VAT", p.Asked.TaxName)
 	}
+}
+
+// What a protocol costs and leaves follows from the settings; only an owner may ask, and nothing is saved by asking.
+func TestTheMarginFollowsTheSettings(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	now, err := w.svc.House.Settings(ctx, &w.owner)
+	require.NoError(t, err)
+	next := now.Settings
+	next.Costs = studio.Costs{WagePerHour: "20", RoomPerHour: "6"}
+	saved, err := w.svc.House.ChangeSettings(ctx, &w.owner, now.Revision, next)
+	require.NoError(t, err)
+	assert.Equal(t, next.Costs, saved.Costs)
+
+	plans, err := w.plans(ctx)
+	require.NoError(t, err)
+	plan := plans[0]
+	as := w.as(t, "owner@demo.example", "demo palms 1")
+	ask := func(query string) (m protocols.Margin) {
+		status, body := as("GET", "/api/protocols/"+plan.ID.String()+"/margin"+query, nil, &m)
+		require.Equal(t, 200, status, body)
+		return m
+	}
+	is := ask("")
+	assert.Equal(t, []string{"disposables", "laundry", "card"}, is.Unsaid)
+	hours := decimal.NewFromInt(int64(is.Minutes)).DivRound(decimal.NewFromInt(60), 12)
+	terms := map[string]string{}
+	for _, term := range is.Terms {
+		terms[term.Name] = term.Amount
+	}
+	assert.Equal(t, hours.Mul(decimal.NewFromInt(20)).StringFixed(2), terms["time"])
+	assert.Equal(t, hours.Mul(decimal.NewFromInt(6)).StringFixed(2), terms["room"])
+	dearer := ask("?percent=70")
+	percent := decimal.RequireFromString(dearer.Percent)
+	assert.True(t, percent.GreaterThanOrEqual(decimal.NewFromInt(70)), dearer.Percent)
+	assert.Equal(t, is.Price, ask("").Price, "nothing was saved")
+
+	status, _ := as("GET", "/api/protocols/"+plan.ID.String()+"/margin?price=free", nil, nil)
+	assert.Equal(t, 422, status)
+	status, _ = w.as(t, "maud@demo.example", "demo palms 2")("GET", "/api/protocols/"+plan.ID.String()+"/margin", nil, nil)
+	assert.Equal(t, 403, status)
 }

@@ -25,6 +25,8 @@ type Studio struct {
 	OwnersNeedFactor bool
 	// Tax is the usual tax that its prices bear.
 	Tax Tax
+	// Costs are what an appointment costs beside its products.
+	Costs Costs
 	// Texts are what the studio says in its own words.
 	Texts OwnTexts
 	// Retention is how long a client's file is kept.

@@ -54,6 +54,14 @@ func (t *Tax) rate() *decimal.Decimal {
 	return &r
 }
 
+// RateOr0 is the tax in per cent, 0 where there is none.
+func (t *Tax) RateOr0() decimal.Decimal {
+	if r := t.rate(); r != nil {
+		return *r
+	}
+	return decimal.Zero
+}
+
 // Asked is what a client pays for a price, with the tax in it.
 type Asked struct {
 	// Amount and Tax are decimal texts; Tax is empty where there is none.
@@ -80,6 +88,20 @@ func (s *Studio) Asked(price string) Asked {
 func (s *Studio) Taxed(price decimal.Decimal) money.Taxed {
 	lines, _ := money.Tax([]money.Line{{Amount: price, Rate: s.Tax.rate()}}, s.Tax.Mode, s.Minor())
 	return lines[0]
+}
+
+// PriceFor is the price of the studio at which a client pays at least an amount: the same where the tax is in it, else
+// what is left of it without the tax, rounded up to the studio's step.
+func (s *Studio) PriceFor(gross decimal.Decimal) decimal.Decimal {
+	if s.Tax.Mode != money.TaxAdded {
+		return gross
+	}
+	hundred, step := decimal.NewFromInt(100), s.Costs.Sums().PriceStep
+	steps, rest := gross.Mul(hundred).QuoRem(hundred.Add(s.Tax.RateOr0()).Mul(step), 0)
+	if rest.IsPositive() {
+		steps = steps.Add(decimal.NewFromInt(1))
+	}
+	return steps.Mul(step)
 }
 
 // Minor is how many decimals the studio's currency has.

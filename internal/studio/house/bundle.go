@@ -38,7 +38,9 @@ type BundleStudio struct {
 	TimeZone string      `json:"timeZone" maxLength:"60"`
 	Currency string      `json:"currency" pattern:"^[A-Z]{3}$"`
 	Tax      *studio.Tax `json:"tax,omitempty"`
-	Open     series.Week `json:"open"`
+	// Costs are what an appointment costs beside its products and tools.
+	Costs *studio.Costs `json:"costs,omitempty"`
+	Open  series.Week   `json:"open"`
 	// Closures are days on which the studio is closed beside its hours.
 	Closures []BundleClosure `json:"closures,omitempty" maxItems:"100"`
 }

@@ -34,6 +34,7 @@ type Basics struct {
 	TimeZone string `json:"timeZone" maxLength:"60"`
 	Currency string `json:"currency" maxLength:"3"`
 	studio.Tax
+	studio.Costs
 	// Open are the hours in which clients can be booked.
 	Open series.Week `json:"open"`
 }
@@ -85,7 +86,7 @@ func (n *Basics) check() error {
 	if !currencyForm.MatchString(n.Currency) {
 		return studio.FaultAt("/currency", words.ACurrencyHasThreeLetters())
 	}
-	if err := n.Tax.Check(); err != nil {
+	if err := errors.Join(n.Tax.Check(), n.Costs.Check()); err != nil {
 		return err
 	}
 	return checkWeek("/open", n.Open)
@@ -113,6 +114,7 @@ func (n *Settings) check() error {
 // put writes the settings into a studio; version names the consent texts that they change.
 func (n *Settings) put(st *studio.Studio, version string) {
 	st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Open = n.Basics.Name, n.Address, n.TimeZone, n.Currency, n.Tax, n.Open
+	st.Costs = n.Costs
 	st.Closures, st.OwnersNeedFactor, st.Retention = n.Closures, n.OwnersNeedFactor, n.Retention
 	st.Diary = n.DiaryRules
 	st.SetEmergencyText(n.Emergency)
@@ -127,7 +129,7 @@ func settingsOf(st *studio.Studio, g *studio.Gateway) SettingsView {
 	v := SettingsView{Revision: st.Revision, MailPasswordKept: g.Password != ""}
 	v.Gateway, v.DiaryRules = *g, st.Diary
 	v.Password = ""
-	v.Basics = Basics{st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Open}
+	v.Basics = Basics{st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Costs, st.Open}
 	v.Closures, v.OwnersNeedFactor, v.Retention = st.Closures, st.OwnersNeedFactor, st.Retention
 	if v.Closures == nil {
 		v.Closures = []series.Closure{}

@@ -120,7 +120,11 @@ func (s *Service) createStudio(
 	if b.Studio.Tax != nil {
 		tax = *b.Studio.Tax
 	}
-	if err := tax.Check(); err != nil {
+	costs := studio.Costs{}
+	if b.Studio.Costs != nil {
+		costs = *b.Studio.Costs
+	}
+	if err := errors.Join(tax.Check(), costs.Check()); err != nil {
 		return nil, err
 	}
 	st := &studio.Studio{
@@ -132,6 +136,7 @@ func (s *Service) createStudio(
 		IsDemo:   demo,
 		Address:  b.Studio.Address,
 		Tax:      tax,
+		Costs:    costs,
 	}
 	if err := s.closures(st, b.Studio.Closures); err != nil {
 		return nil, err

@@ -2,8 +2,6 @@ package shelf
 
 import (
 	"context"
-	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -53,58 +51,12 @@ type ToolWanted struct {
 	FirstReady *time.Time `json:"firstReady,omitempty"`
 }
 
-// Bath is a disinfectant bath as it is kept.
-type Bath struct {
-	ID       uuid.UUID `json:"id"`
-	Product  string    `json:"product"`
-	Lot      string    `json:"lot"`
-	Dilution string    `json:"dilution"`
-	// Contact is how many minutes a piece stays in it, by its label.
-	Contact   int       `json:"contact" minimum:"1" maximum:"1440"`
-	MadeAt    time.Time `json:"madeAt"`
-	GoodUntil time.Time `json:"goodUntil"`
-	Good      bool      `json:"good"`
-}
-
-func (b *Bath) core() *shelf.Bath {
-	return &shelf.Bath{MadeAt: b.MadeAt, GoodUntil: b.GoodUntil, Contact: time.Duration(b.Contact) * time.Minute}
-}
-
-// Linen is a kind of linen and where its pieces are.
-type Linen struct {
-	Kind     string          `json:"kind" minLength:"1" maxLength:"60"`
-	Clean    int             `json:"clean" minimum:"0" maximum:"10000"`
-	InUse    int             `json:"inUse" minimum:"0" maximum:"10000"`
-	ToWash   int             `json:"toWash" minimum:"0" maximum:"10000"`
-	Washing  int             `json:"washing" minimum:"0" maximum:"10000"`
-	PerVisit int             `json:"perVisit" minimum:"0" maximum:"50"`
-	Charge   decimal.Decimal `json:"charge"`
-	// Wanted is how many the studio should have, by the fullest day of the coming week; Short how many clean
-	// ones are missing for what is still to come today.
-	Wanted int `json:"wanted"`
-	Short  int `json:"short"`
-}
-
 // ToolRoom is what is clean, and what is not.
 type ToolRoom struct {
 	Tools  []ToolLine  `json:"tools"`
 	Baths  []Bath      `json:"baths"`
 	Linen  []Linen     `json:"linen"`
 	Cycles []HeatCycle `json:"cycles"`
-}
-
-// HeatCycle is a load of a steriliser.
-type HeatCycle struct {
-	Number  int        `json:"number"`
-	Load    []PieceRef `json:"load" minItems:"1" maxItems:"60"`
-	Celsius int        `json:"celsius" minimum:"60" maximum:"200"`
-	Minutes int        `json:"minutes" minimum:"1" maximum:"600"`
-	// Passed is what the indicator says.
-	Passed bool      `json:"passed"`
-	By     string    `json:"by"`
-	At     time.Time `json:"at"`
-	// Since are the appointments since the last good cycle of what was in a load that failed.
-	Since []string `json:"since"`
 }
 
 // PieceRef names a piece.
@@ -357,26 +309,6 @@ func (r *toolsNow) serve(l *ToolLine) {
 	}
 }
 
-// linen lists the linen with what is wanted and what is short.
-func (r *toolsNow) linen(ctx context.Context, tx toolStore) ([]Linen, error) {
-	list, err := tx.Linen(ctx)
-	most, left := 0, 0
-	for _, n := range r.week {
-		most = max(most, n)
-	}
-	for i := range r.visits {
-		if v := &r.visits[i]; !v.State.Given() && v.State != studio.InRoom {
-			left++
-		}
-	}
-	for i := range list {
-		l := &list[i]
-		l.Wanted = shelf.LinenWanted(l.PerVisit, most)
-		l.Short = max(0, l.PerVisit*left-l.Clean)
-	}
-	return list, err
-}
-
 // MovePiece brings a piece to a state. One taken out of the bath too early, or out of a bath past its time,
 // is to clean again.
 func (s *Service) MovePiece(ctx context.Context, a *studio.Actor, ref PieceRef, to shelf.PieceState, note string) (*Piece, error) {
@@ -474,176 +406,4 @@ func (s *Service) ReturnTools(ctx context.Context, within studio.Tx, a *studio.A
 		}
 	}
 	return useLinen(ctx, tx, "hamper")
-}
-
-// NewBath is a bath as somebody makes it up.
-type NewBath struct {
-	Product  string `json:"product" maxLength:"120"`
-	Lot      string `json:"lot" maxLength:"60"`
-	Dilution string `json:"dilution" maxLength:"60"`
-	Contact  int    `json:"contact" minimum:"1" maximum:"1440"`
-	// Hours it is good for, by its label.
-	Hours int `json:"hours" minimum:"1" maximum:"1000"`
-}
-
-// MakeBath makes up a bath; the ones before are discarded.
-func (s *Service) MakeBath(ctx context.Context, a *studio.Actor, n *NewBath) error {
-	if err := a.May("make-bath"); err != nil {
-		return err
-	}
-	if n.Product = strings.TrimSpace(n.Product); n.Product == "" {
-		return studio.FaultAt("/product", words.NameTheDisinfectant())
-	}
-	return studio.In(ctx, s.Kernel, a, func(tx toolStore, _ *studio.Studio) error {
-		b := &Bath{
-			ID: studio.NewID(), Product: n.Product, Lot: strings.TrimSpace(n.Lot), Dilution: strings.TrimSpace(n.Dilution), Contact: n.Contact,
-			MadeAt: s.Now(), GoodUntil: s.Now().Add(time.Duration(n.Hours) * time.Hour),
-		}
-		return tx.AddBath(ctx, b, a.Account)
-	})
-}
-
-// DiscardBath throws a bath away; what lies in it stays where it is and is to clean again when it comes out.
-func (s *Service) DiscardBath(ctx context.Context, a *studio.Actor, id uuid.UUID) error {
-	if err := a.May("discard-bath"); err != nil {
-		return err
-	}
-	return studio.In(ctx, s.Kernel, a, func(tx toolStore, _ *studio.Studio) error { return tx.DiscardBath(ctx, id, s.Now()) })
-}
-
-// SaveLinen writes a kind of linen: how many pieces there are and where.
-func (s *Service) SaveLinen(ctx context.Context, a *studio.Actor, l Linen) error {
-	if err := a.May("save-linen"); err != nil {
-		return err
-	}
-	if l.Kind = strings.TrimSpace(l.Kind); l.Kind == "" {
-		return studio.FaultAt("/kind", words.NameTheLinen())
-	}
-	if err := studio.CheckMoney("/charge", l.Charge); err != nil {
-		return err
-	}
-	return studio.In(ctx, s.Kernel, a, func(tx toolStore, _ *studio.Studio) error { return tx.SaveLinen(ctx, &l) })
-}
-
-// linenMoves are the ways of linen, from one place to the next.
-var linenMoves = map[string]func(l *Linen, n int) bool{
-	"use": func(l *Linen, n int) bool {
-		l.Clean, l.InUse = l.Clean-n, l.InUse+n
-		return l.Clean >= 0
-	},
-	"hamper": func(l *Linen, n int) bool {
-		l.InUse, l.ToWash = l.InUse-n, l.ToWash+n
-		return l.InUse >= 0
-	},
-	"wash": func(l *Linen, n int) bool {
-		l.ToWash, l.Washing = l.ToWash-n, l.Washing+n
-		return l.ToWash >= 0
-	},
-	"clean": func(l *Linen, n int) bool {
-		l.Washing, l.Clean = l.Washing-n, l.Clean+n
-		return l.Washing >= 0
-	},
-}
-
-// MoveLinen moves pieces of linen on: into use, into the hamper, into the wash, back clean. All that are
-// there where no number is given.
-func (s *Service) MoveLinen(ctx context.Context, a *studio.Actor, kind, how string, n int) error {
-	if err := a.May("move-linen"); err != nil {
-		return err
-	}
-	move := linenMoves[how]
-	if move == nil {
-		return studio.FaultAt("/how", words.SayHowMuch())
-	}
-	return studio.In(ctx, s.Kernel, a, func(tx toolStore, _ *studio.Studio) error {
-		list, err := tx.Linen(ctx)
-		if err != nil {
-			return err
-		}
-		i := slices.IndexFunc(list, func(l Linen) bool { return l.Kind == kind })
-		if i < 0 {
-			return studio.ErrNotFound
-		}
-		l := &list[i]
-		if n <= 0 {
-			n = map[string]int{"use": l.PerVisit, "hamper": l.InUse, "wash": l.ToWash, "clean": l.Washing}[how]
-		}
-		if !move(l, n) {
-			return studio.FaultAt("/pieces", words.ThereAreNotSoManyPieces(n))
-		}
-		return tx.SaveLinen(ctx, l)
-	})
-}
-
-// useLinen takes what a visit uses from the clean linen, as far as it is there.
-func useLinen(ctx context.Context, tx toolStore, how string) error {
-	list, err := tx.Linen(ctx)
-	if err != nil {
-		return err
-	}
-	for i := range list {
-		l := &list[i]
-		n := l.PerVisit
-		if how == "use" {
-			n = min(n, l.Clean)
-		} else {
-			n = min(n, l.InUse)
-		}
-		if n == 0 || !linenMoves[how](l, n) {
-			continue
-		}
-		if err := tx.SaveLinen(ctx, l); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// AddHeatCycle writes down a load of the steriliser. Where the indicator says that it failed, everything in
-// the load is to clean again, and the appointments since its last good cycle are named.
-func (s *Service) AddHeatCycle(ctx context.Context, a *studio.Actor, c *HeatCycle) (*HeatCycle, error) {
-	if err := a.May("add-heat-cycle"); err != nil {
-		return nil, err
-	}
-	return c, studio.In(ctx, s.Kernel, a, func(tx toolStore, st *studio.Studio) error {
-		r, err := s.toolsNow(ctx, tx, st, true)
-		if err != nil {
-			return err
-		}
-		list, err := tx.HeatCycles(ctx)
-		if err != nil {
-			return err
-		}
-		c.At, c.By, c.Number, c.Since = s.Now(), a.Name, 1, []string{}
-		if len(list) > 0 {
-			c.Number = list[0].Number + 1
-		}
-		for k, ref := range c.Load {
-			i := slices.IndexFunc(r.pieces, func(p Piece) bool { return p.Tool == ref.Tool && p.Number == ref.Number })
-			if i < 0 {
-				return studio.FaultAt(fmt.Sprintf("/load/%d", k), words.ThereIsNoSuchPiece())
-			}
-			state := shelf.PieceReady
-			if !c.Passed {
-				state = shelf.PieceToClean
-				good, err := tx.LastGoodCycle(ctx, ref)
-				if err != nil && !errors.Is(err, studio.ErrNotFound) {
-					return err
-				}
-				visits, err := tx.PieceVisits(ctx, ref, good)
-				if err != nil {
-					return err
-				}
-				for _, v := range visits {
-					if !slices.Contains(c.Since, v) {
-						c.Since = append(c.Since, v)
-					}
-				}
-			}
-			if _, err := s.setPiece(ctx, tx, &r.pieces[i], state, words.HeatCycleNumber(c.Number).Message, a); err != nil {
-				return err
-			}
-		}
-		return tx.AddHeatCycle(ctx, studio.NewID(), c, a.Account)
-	})
 }

@@ -9,6 +9,7 @@ import { Input, Lines, Select, type ServerForm, Tick, useServerForm } from "../k
 import { dayWords } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import * as w from "../words/catalogue/people";
+import { CostFields, costLabels } from "./CostFields";
 import { DiaryRules, diaryLabels, diaryNumbers } from "./DiaryRules";
 import { timeZones } from "./FirstStudioPage";
 import { MessageGateway } from "./MessageGateway";
@@ -51,6 +52,7 @@ const labels = {
 	mailUser: w.userName,
 	mailFrom: w.messagesComeFrom,
 	...diaryLabels,
+	...costLabels,
 };
 
 const numbers = (v: Schemas["SettingsView"]) => ({
@@ -93,6 +95,7 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 				/>
 				<Input of={of} field="currency" label={w.currency} hint={w.costsAreShownInThisCurrency} maxLength={3} className="w-28 uppercase" />
 				<TaxFields of={of} />
+				<CostFields of={of} />
 			</div>
 			<div className="grid content-start gap-6">
 				<div>

@@ -18,6 +18,7 @@ import { ExportMenu } from "./workbench/ExportMenu";
 import { FindingsPanel } from "./workbench/FindingsPanel";
 import { Inspector } from "./workbench/Inspector";
 import { LibraryPanel } from "./workbench/LibraryPanel";
+import { MarginDialog } from "./workbench/MarginDialog";
 import { NewStroke } from "./workbench/NewStroke";
 import {
 	asNew,
@@ -76,6 +77,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const [newStroke, setNewStroke] = useState(false);
 	const [sheet, setSheet] = useState(false);
 	const [publishing, setPublishing] = useState(false);
+	const [pricing, setPricing] = useState(false);
 	const player = usePlayer(e.seconds);
 	const cache = useQueryClient();
 	const visit = e.visits.find((v) => player.at >= v.start - v.lead && player.at < v.end);
@@ -225,7 +227,18 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 				</div>
 				<div className="flex items-center gap-1.5">
 					<p className="num m-0 mr-1 text-right whitespace-nowrap leading-tight" data-testid="money">
-						<span className="font-serif text-2xl font-semibold">{money(p.price.amount, p.price.currency)}</span>
+						{may("get-margin") && b.draftState === "saved" ? (
+							<button
+								type="button"
+								className="font-serif text-2xl font-semibold underline decoration-rule decoration-2 underline-offset-4"
+								title={w.costAndPrice}
+								onClick={() => setPricing(true)}
+							>
+								{money(p.price.amount, p.price.currency)}
+							</button>
+						) : (
+							<span className="font-serif text-2xl font-semibold">{money(p.price.amount, p.price.currency)}</span>
+						)}
 						<span className="block text-xs text-soft">
 							{w.productsCostText({ cost: money(e.cost || "0", p.price.currency) })}
 							{(e.costUnknown ?? 0) > 0 && w.andUnknown({ n: e.costUnknown })}
@@ -498,6 +511,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					height={206}
 				/>
 			</div>
+			{pricing && <MarginDialog id={opened.id} name={p.name} currency={p.price.currency} onClose={() => setPricing(false)} />}
 			{publishing && (
 				<PublishDialog
 					id={opened.id}
