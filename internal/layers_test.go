@@ -18,7 +18,7 @@ import (
 
 // craftOrder is the written order of the craft's packages: each imports only those
 // before it. What stands behind "rest" may import all of them and not each other.
-var craftOrder = []string{"anatomy", "calendar", "substance", "stroke", "slip", "protocol", "evaluation", "fitting", "remedy", "drafting", "contraindication", "adjusting", "patch", "pace", "guide", "rest"}
+var craftOrder = []string{"anatomy", "calendar", "substance", "stroke", "slip", "protocol", "evaluation", "fitting", "remedy", "drafting", "contraindication", "adjusting", "patch", "pace", "guide", "shelf", "rest"}
 
 // imports lists what each file below a folder of internal imports, tests left out.
 func imports(t *testing.T, folder string, visit func(file, path string)) {
