@@ -189,7 +189,7 @@ func TestPriceForAMargin(t *testing.T) {
 	got := price(func(w *money.Wanted) { w.Step, w.Percent = dec("0.50"), ptr(dec("60")) })
 	assert.Equal(t, "110", got.String())
 	got = price(func(w *money.Wanted) {
-		w.Step, w.PerMinute, w.Minutes = dec("1.00"), ptr(dec("0.60")), dec("75")
+		w.Step, w.PerMinute, w.BusyMinutes = dec("1.00"), ptr(dec("0.60")), dec("75")
 	})
 	assert.Equal(t, "100", got.String())
 	assert.Nil(t, price(func(w *money.Wanted) { w.Step, w.Percent = dec("0.50"), ptr(dec("99")) }))

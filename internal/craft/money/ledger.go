@@ -118,7 +118,7 @@ func (s *soldSeries) left() (gross, net decimal.Decimal) {
 func newBook(l *Ledger) *book {
 	return &book{
 		minor: minorOf(l.Minor), cashStep: l.CashStep, feeRate: l.FeeRate,
-		balances: Postings{}, taken: map[Way]decimal.Decimal{}, lots: map[string]*shelf.Layer{},
+		balances: Postings{}, taken: map[Way]decimal.Decimal{ByCash: {}, ByCard: {}, ByBank: {}}, lots: map[string]*shelf.Layer{},
 		vouchers: map[string]decimal.Decimal{}, deposits: map[string]*deposit{}, series: map[string]*soldSeries{},
 		tips: map[string]decimal.Decimal{}, bases: map[string]Bases{},
 	}

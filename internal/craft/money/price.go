@@ -18,7 +18,7 @@ type Wanted struct {
 	Step              decimal.Decimal  `json:"step"`
 	Percent           *decimal.Decimal `json:"percent,omitempty"`
 	PerMinute         *decimal.Decimal `json:"perMinute,omitempty"`
-	Minutes           decimal.Decimal  `json:"minutes,omitempty"`
+	BusyMinutes       decimal.Decimal  `json:"busyMinutes,omitempty"`
 }
 
 // Price is the least gross price on the step that leaves the margin; nil where no price does (handbook, chapter 8):
@@ -41,7 +41,7 @@ func (w *Wanted) Price() (*decimal.Decimal, error) {
 	if w.Percent != nil {
 		divisor = divisor.Sub(w.Percent.Mul(hundred))
 	} else {
-		need = need.Add(w.PerMinute.Mul(w.Minutes))
+		need = need.Add(w.PerMinute.Mul(w.BusyMinutes))
 	}
 	if !divisor.IsPositive() {
 		return nil, nil

@@ -172,7 +172,7 @@ func priceFor(v money.Visit, before *money.Earnings, now decimal.Decimal, st *st
 	}
 	w := money.Wanted{
 		Rate: v.Rate, CardPercent: v.CardPercent, CardFixed: v.CardFixed, OtherCost: before.Cost.Sub(before.Terms.Card),
-		Step: st.Costs.Sums().PriceStep, Minutes: v.BusyMinutes,
+		Step: st.Costs.Sums().PriceStep, BusyMinutes: v.BusyMinutes,
 	}
 	path, text := "/percent", q.Percent
 	if q.Percent == "" {
