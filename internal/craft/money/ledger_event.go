@@ -1,6 +1,10 @@
 package money
 
-import "github.com/shopspring/decimal"
+import (
+	"encoding/json"
+
+	"github.com/shopspring/decimal"
+)
 
 // EventKind is something that happens to the studio's money or goods.
 type EventKind string
@@ -105,8 +109,20 @@ type Event struct {
 	Pay          []Pay            `json:"pay,omitempty"`
 	Parts        []Part           `json:"parts,omitempty"`
 	Percent      map[string]Bases `json:"percent,omitempty"`
-
 	// Lines are those of a receipt; of a credit, the indexes of the lines given back.
-	Lines   []ReceiptLine `json:"-"`
-	Indexes []int         `json:"-"`
+	Lines []EventLine `json:"lines,omitempty"`
+}
+
+// EventLine is a line of a receipt, or in a credit the index of one; in JSON an object, or a whole number.
+type EventLine struct {
+	ReceiptLine
+	Index int `json:"-"`
+}
+
+// UnmarshalJSON reads the line, or the index.
+func (l *EventLine) UnmarshalJSON(raw []byte) error {
+	if len(raw) > 0 && raw[0] != '{' {
+		return json.Unmarshal(raw, &l.Index)
+	}
+	return json.Unmarshal(raw, &l.ReceiptLine)
 }

@@ -25,7 +25,7 @@ func (b *book) receipt(e *Event) error {
 	}
 	b.taxes, _ = Tax(lines, TaxIncluded, b.minor)
 	for i := range e.Lines {
-		if err := b.sell(&e.Lines[i], b.taxes[i]); err != nil {
+		if err := b.sell(&e.Lines[i].ReceiptLine, b.taxes[i]); err != nil {
 			return err
 		}
 	}
@@ -168,11 +168,12 @@ func (b *book) credit(e *Event) error {
 	}
 	b.receipts++
 	due := decimal.Zero
-	for _, i := range e.Indexes {
+	for k := range e.Lines {
+		i := e.Lines[k].Index
 		if i < 0 || i >= len(first.Lines) || first.credited[i] {
 			return errors.New("each line of the receipt is given back at most once")
 		}
-		l, t := &first.Lines[i], first.taxes[i]
+		l, t := &first.Lines[i].ReceiptLine, first.taxes[i]
 		if l.Kind == SeriesLine || l.Kind == VoucherLine {
 			return errors.New("a series or voucher is not given back as a line")
 		}

@@ -85,7 +85,7 @@ func (m *month) receipt() {
 		l, gross := m.line()
 		due += gross
 		plain = plain && (l.Kind == money.TreatmentLine || l.Kind == money.FeeLine)
-		e.Lines = append(e.Lines, l)
+		e.Lines = append(e.Lines, money.EventLine{ReceiptLine: l})
 	}
 	if m.IntN(4) == 0 {
 		who, tip := staff[m.IntN(3)], int64(100+m.IntN(900))
@@ -177,7 +177,7 @@ func (m *month) next() {
 			at := m.receipts[0]
 			m.receipts = m.receipts[1:]
 			m.numbers++
-			m.add(money.Event{Kind: money.Credited, Event: at, Indexes: []int{0}, Pay: []money.Pay{{By: money.ByCash}}})
+			m.add(money.Event{Kind: money.Credited, Event: at, Lines: []money.EventLine{{Index: 0}}, Pay: []money.Pay{{By: money.ByCash}}})
 		}
 	case 13:
 		who := staff[m.IntN(3)]
