@@ -1,6 +1,7 @@
-import { expect, test, vi } from "vitest";
+import { describe, expect, it, test, vi } from "vitest";
 import { breathAt, tapped } from "./breath";
 import { halfOf } from "./halves";
+import { busyWords } from "./Now";
 import { meant, noPedal, taught } from "./pedal";
 import { RoomLog } from "./roomLog";
 import type { Spell } from "./spells";
@@ -78,4 +79,14 @@ test("what the server refuses is tried again seldom, what did not reach it soon"
 	await vi.advanceTimersByTimeAsync(40_000);
 	expect(sent).toBeGreaterThan(3);
 	vi.useRealTimers();
+});
+
+describe("a tool that is not ready (handbook, chapter 7, hygiene, gloves, tool)", () => {
+	const found = { code: "tool-not-ready", steps: ["stone", "stone-again"], values: { tool: "Green stone", minutes: 7 } };
+	it("is told with its minutes at the first step that wants it, and nowhere else", () => {
+		const said = (id: string, findings: object[]) => busyWords({ findings } as never, { id, toolName: "Green stone" } as never);
+		expect(said("stone", [found])).toBe("Green stone: ready in 7 min");
+		expect(said("stone-again", [found])).toBe("");
+		expect(said("stone", [{ ...found, code: "tool-again" }])).toBe("");
+	});
 });
