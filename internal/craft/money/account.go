@@ -1,6 +1,10 @@
 package money
 
-import "github.com/shopspring/decimal"
+import (
+	"slices"
+
+	"github.com/shopspring/decimal"
+)
 
 // Account is one of the ledger's accounts (handbook, chapter 8, The ledger underneath).
 type Account string
@@ -74,6 +78,41 @@ func (p Postings) Balanced() bool {
 		sum = sum.Add(amount)
 	}
 	return sum.IsZero()
+}
+
+// Posting is one line of an event: what it does to an account, debit above zero, credit below, and what that is about.
+// Rate is a tax in per cent and Taxable what it was worked out on; Practitioner and Subject (a protocol or product) are
+// named as the event names them.
+type Posting struct {
+	Account      Account
+	Amount       decimal.Decimal
+	Rate         *decimal.Decimal
+	Taxable      *decimal.Decimal
+	Practitioner string
+	Subject      string
+	Way          Way
+}
+
+// Sum is what postings do to each account together.
+func Sum(postings []Posting) Postings {
+	out := Postings{}
+	for _, p := range postings {
+		out.add(p.Account, p.Amount)
+	}
+	return out.tidy()
+}
+
+// Countering are the postings that undo others: each with the other sign.
+func Countering(postings []Posting) []Posting {
+	out := slices.Clone(postings)
+	for i := range out {
+		out[i].Amount = out[i].Amount.Neg()
+		if out[i].Taxable != nil {
+			other := out[i].Taxable.Neg()
+			out[i].Taxable = &other
+		}
+	}
+	return out
 }
 
 // Way is a way to pay.

@@ -2,6 +2,7 @@ package money
 
 import (
 	"fmt"
+	"slices"
 
 	"github.com/shopspring/decimal"
 
@@ -39,33 +40,29 @@ type Books struct {
 // Post works out the postings of every event (handbook, chapter 8, The ledger underneath). It fails at the first event
 // that cannot have happened.
 func (l *Ledger) Post() (Books, error) {
-	b := newBook(l)
+	b := NewBook(Rules{Minor: minorOf(l.Minor), CashStep: l.CashStep, FeeRate: l.FeeRate})
 	for i := range l.Events {
-		e := &l.Events[i]
-		b.now = Postings{}
-		b.paid = map[Way]decimal.Decimal{}
-		if err := b.post(e); err != nil {
-			return Books{}, fmt.Errorf("event %d, %s: %w", i, e.Kind, err)
+		if _, err := b.Post(&l.Events[i]); err != nil {
+			return Books{}, fmt.Errorf("event %d, %s: %w", i, l.Events[i].Kind, err)
 		}
-		for a, amount := range b.now.tidy() {
-			b.balances.add(a, amount)
-		}
-		for way, amount := range b.paid {
-			b.taken[way] = b.taken[way].Add(amount)
-		}
-		b.done = append(b.done, entry{Event: e, postings: b.now, paid: b.paid, credited: map[int]bool{}, taxes: b.taxes})
-		b.taxes = nil
 	}
 	return b.books(), nil
 }
 
-// book is a ledger as its events are posted.
-type book struct {
-	minor             int32
-	cashStep, feeRate decimal.Decimal
+// Rules are how a studio keeps its books: the decimals of its currency, what cash is rounded to, the tax in per cent
+// on a kept deposit, and whether prices have their tax in them.
+type Rules struct {
+	Minor             int32
+	CashStep, FeeRate decimal.Decimal
+	Mode              TaxMode // [TaxIncluded] where empty
+}
+
+// Book posts events one at a time, each on what stood before it: what earlier events left, or what it was told.
+type Book struct {
+	Rules
 
 	// now are the postings of the event in hand, paid what it takes in by way, taxes what its lines bear.
-	now   Postings
+	now   []Posting
 	paid  map[Way]decimal.Decimal
 	taxes []Taxed
 
@@ -81,12 +78,17 @@ type book struct {
 	bases    map[string]Bases
 }
 
+// Done is what an event came to: its postings, what it took in by way, and the taxes of a receipt's lines.
+type Done struct {
+	Postings []Posting
+	Taken    map[Way]decimal.Decimal
+	Taxes    []Taxed
+}
+
 // entry is an event that was posted; credited are the lines given back, countered that it was undone.
 type entry struct {
 	*Event
-	postings  Postings
-	paid      map[Way]decimal.Decimal
-	taxes     []Taxed
+	Done
 	credited  map[int]bool
 	countered bool
 }
@@ -94,13 +96,14 @@ type entry struct {
 // deposit is a payment on a booking, with its tax and what was posted when it came in.
 type deposit struct {
 	gross, tax decimal.Decimal
-	came       Postings
+	rate       *decimal.Decimal
+	came       []Posting
 	paid       map[Way]decimal.Decimal
 }
 
 // soldSeries is a series with the gross and net shares of its visits; so many were given.
 type soldSeries struct {
-	gross, rate decimal.Decimal
+	paid, rate  decimal.Decimal
 	grossShares []decimal.Decimal
 	netShares   []decimal.Decimal
 	given       int
@@ -115,24 +118,54 @@ func (s *soldSeries) left() (gross, net decimal.Decimal) {
 	return gross, net
 }
 
-func newBook(l *Ledger) *book {
-	return &book{
-		minor: minorOf(l.Minor), cashStep: l.CashStep, feeRate: l.FeeRate,
-		balances: Postings{}, taken: map[Way]decimal.Decimal{ByCash: {}, ByCard: {}, ByBank: {}}, lots: map[string]*shelf.Layer{},
+// NewBook is a book in which nothing stands yet.
+func NewBook(r Rules) *Book {
+	return &Book{
+		Rules: r, balances: Postings{}, taken: map[Way]decimal.Decimal{ByCash: {}, ByCard: {}, ByBank: {}}, lots: map[string]*shelf.Layer{},
 		vouchers: map[string]decimal.Decimal{}, deposits: map[string]*deposit{}, series: map[string]*soldSeries{},
 		tips: map[string]decimal.Decimal{}, bases: map[string]Bases{},
 	}
 }
 
+// Post posts the next event; where it cannot have happened the book must not be used any more.
+func (b *Book) Post(e *Event) (Done, error) {
+	b.now, b.paid, b.taxes = nil, map[Way]decimal.Decimal{}, nil
+	if err := b.post(e); err != nil {
+		return Done{}, err
+	}
+	b.now = slices.DeleteFunc(b.now, func(p Posting) bool { return p.Amount.IsZero() })
+	for _, p := range b.now {
+		b.balances.add(p.Account, p.Amount)
+	}
+	for way, amount := range b.paid {
+		b.taken[way] = b.taken[way].Add(amount)
+	}
+	done := Done{b.now, b.paid, b.taxes}
+	b.done = append(b.done, entry{Event: e, Done: done, credited: map[int]bool{}})
+	return done, nil
+}
+
+// tax owes tax on an amount at a rate: nothing where there is none.
+func (b *Book) tax(amount, taxable decimal.Decimal, rate *decimal.Decimal) {
+	if rate != nil {
+		b.now = append(b.now, Posting{Account: OutputTax, Amount: amount.Neg(), Rate: rate, Taxable: &taxable})
+	}
+}
+
+// put adds a posting to the event in hand.
+func (b *Book) put(a Account, amount decimal.Decimal) {
+	b.now = append(b.now, Posting{Account: a, Amount: amount})
+}
+
 // books adds up what was posted.
-func (b *book) books() Books {
+func (b *Book) books() Books {
 	out := Books{
 		Postings: []Posted{}, Balances: b.balances.tidy(), Taken: b.taken, Receipts: b.receipts,
 		Earned: b.balances.sum(income).Neg(), OwedToClients: b.balances.sum(clientsOwed).Neg(),
 		CostOfGoods: b.balances.sum(goods), StockByLot: map[string]decimal.Decimal{},
 	}
 	for i := range b.done {
-		out.Postings = append(out.Postings, Posted{b.done[i].Kind, b.done[i].postings})
+		out.Postings = append(out.Postings, Posted{b.done[i].Kind, Sum(b.done[i].Postings)})
 	}
 	for lot, layer := range b.lots {
 		out.StockByLot[lot] = layer.Worth(layer.Left)
@@ -140,13 +173,13 @@ func (b *book) books() Books {
 	return out
 }
 
-// post puts an event's postings into b.now.
-func (b *book) post(e *Event) error {
+// post adds an event's postings.
+func (b *Book) post(e *Event) error {
 	switch e.Kind {
 	case Opened:
-		b.now.add(CashTill, e.Cash)
-		b.now.add(Bank, e.Bank)
-		b.now.add(Owner, e.Cash.Add(e.Bank).Neg())
+		b.put(CashTill, e.Cash)
+		b.put(Bank, e.Bank)
+		b.put(Owner, e.Cash.Add(e.Bank).Neg())
 		return nil
 	case Receipt:
 		return b.receipt(e)

@@ -61,6 +61,10 @@ type ReceiptLine struct {
 	Practitioner string           `json:"practitioner,omitempty"`
 	Lot          string           `json:"lot,omitempty"`
 	Amount       decimal.Decimal  `json:"amount,omitempty"`
+	// Subject is the protocol or product, Shares how a series' price is divided over its visits where not equally;
+	// neither is part of the format.
+	Subject string            `json:"-"`
+	Shares  []decimal.Decimal `json:"-"`
 }
 
 // Pay is one way on a receipt. Without an amount a voucher pays what it can, a deposit is used whole, and any other
@@ -109,6 +113,10 @@ type Event struct {
 	Pay          []Pay            `json:"pay,omitempty"`
 	Parts        []Part           `json:"parts,omitempty"`
 	Percent      map[string]Bases `json:"percent,omitempty"`
+	// Subject is the protocol that a series visit was of; Singles are what the visits given cost singly, where Single is
+	// not the same for all. Neither is part of the format.
+	Subject string            `json:"-"`
+	Singles []decimal.Decimal `json:"-"`
 	// Lines are those of a receipt; of a credit, the indexes of the lines given back.
 	Lines []EventLine `json:"lines,omitempty"`
 }

@@ -14,15 +14,15 @@ var moveAccounts = map[EventKind]Account{
 }
 
 // move posts what happens to goods: they come in, go out by use, waste or count, are blended or come back.
-func (b *book) move(e *Event) error {
+func (b *Book) move(e *Event) error {
 	switch e.Kind {
 	case Received:
 		if err := b.bring(e.Lot, e.Amount, e.Cost); err != nil {
 			return err
 		}
-		b.now.add(Stock, e.Cost)
-		b.now.add(InputTax, e.Tax)
-		b.now.add(Suppliers, e.Cost.Add(e.Tax).Neg())
+		b.put(Stock, e.Cost)
+		b.put(InputTax, e.Tax)
+		b.put(Suppliers, e.Cost.Add(e.Tax).Neg())
 		return nil
 	case Blended:
 		cost := decimal.Zero
@@ -39,30 +39,30 @@ func (b *book) move(e *Event) error {
 }
 
 // goods moves an amount of a lot, below zero where it leaves, and posts its worth against an account.
-func (b *book) goods(lot string, amount decimal.Decimal, against Account) error {
+func (b *Book) goods(lot string, amount decimal.Decimal, against Account) error {
 	worth, err := b.take(lot, amount)
 	if err != nil {
 		return err
 	}
-	b.now.add(Stock, worth)
-	b.now.add(against, worth.Neg())
+	b.put(Stock, worth)
+	b.put(against, worth.Neg())
 	return nil
 }
 
 // bring adds a lot to the shelf.
-func (b *book) bring(lot string, amount, cost decimal.Decimal) error {
+func (b *Book) bring(lot string, amount, cost decimal.Decimal) error {
 	if lot == "" || b.lots[lot] != nil {
 		return errors.New("a delivery or batch needs a lot of its own")
 	}
 	if !amount.IsPositive() {
 		return errors.New("the amount received must be above 0")
 	}
-	b.lots[lot] = &shelf.Layer{Cost: cost, Amount: amount, Left: amount, Minor: b.minor}
+	b.lots[lot] = &shelf.Layer{Cost: cost, Amount: amount, Left: amount, Minor: b.Minor}
 	return nil
 }
 
 // take changes what is left of a lot, and answers what the stock is worth more.
-func (b *book) take(lot string, amount decimal.Decimal) (decimal.Decimal, error) {
+func (b *Book) take(lot string, amount decimal.Decimal) (decimal.Decimal, error) {
 	layer := b.lots[lot]
 	if layer == nil {
 		return decimal.Zero, errors.New("there is no lot " + lot)

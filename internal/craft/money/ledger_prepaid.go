@@ -8,68 +8,72 @@ import (
 )
 
 // sellSeries keeps a series with its shares: gross and net are shared separately.
-func (b *book) sellSeries(l *ReceiptLine, t Taxed) error {
+func (b *Book) sellSeries(l *ReceiptLine, t Taxed) error {
 	if l.Ref == "" || b.series[l.Ref] != nil || l.Visits < 1 {
 		return errors.New("a series needs a name of its own and at least one visit")
 	}
-	weights := slices.Repeat([]decimal.Decimal{decimal.NewFromInt(1)}, l.Visits)
+	weights := l.Shares
+	if weights == nil {
+		weights = slices.Repeat([]decimal.Decimal{decimal.NewFromInt(1)}, l.Visits)
+	}
 	rate := decimal.Zero
 	if l.Rate != nil {
 		rate = *l.Rate
 	}
 	b.series[l.Ref] = &soldSeries{
-		gross: l.Gross, rate: rate,
-		grossShares: Shares(l.Gross, weights, b.minor), netShares: Shares(t.Net, weights, b.minor),
+		paid: t.Gross, rate: rate,
+		grossShares: Shares(t.Gross, weights, b.Minor), netShares: Shares(t.Net, weights, b.Minor),
 	}
 	return nil
 }
 
 // deliver earns the next visit's net share, for whoever gave it.
-func (b *book) deliver(e *Event) error {
+func (b *Book) deliver(e *Event) error {
 	s := b.series[e.Series]
 	if s == nil || s.closed || s.given == len(s.netShares) {
 		return errors.New("the series " + e.Series + " has no visit left")
 	}
 	share := s.netShares[s.given]
 	s.given++
-	b.now.add(SeriesOwed, share)
-	b.now.add(Treatments, share.Neg())
+	b.put(SeriesOwed, share)
+	b.now = append(b.now, Posting{
+		Account: Treatments, Amount: share.Neg(), Rate: &s.rate, Practitioner: e.Practitioner, Subject: e.Subject,
+	})
 	b.earn(&ReceiptLine{Kind: TreatmentLine, Practitioner: e.Practitioner}, share)
 	return nil
 }
 
 // refundSeries gives back what is left of a series by the studio's rule; what stays is earned as breakage.
-func (b *book) refundSeries(e *Event) error {
+func (b *Book) refundSeries(e *Event) error {
 	s := b.series[e.Series]
 	if s == nil || s.closed {
 		return errors.New("there is no series " + e.Series + " to give back")
 	}
 	b.receipts++
-	given := UnfinishedSeries{
-		Price: s.gross, Paid: s.gross, Delivered: s.given, Rule: e.Rule, Minor: &b.minor,
-		Weights: slices.Repeat([]decimal.Decimal{decimal.NewFromInt(1)}, len(s.netShares)),
-		Singles: slices.Repeat([]decimal.Decimal{e.Single}, s.given),
+	singles := e.Singles
+	if singles == nil {
+		singles = slices.Repeat([]decimal.Decimal{e.Single}, s.given)
 	}
-	refund, err := given.Refund()
+	refund, err := RefundOf(e.Rule, s.paid, s.grossShares[:s.given], singles)
 	if err != nil {
 		return err
 	}
 	gross, net := s.left()
-	tax := TaxBack(refund, gross, gross.Sub(net), s.rate, b.minor)
+	tax := TaxBack(refund, gross, gross.Sub(net), s.rate, b.Minor)
 	s.closed = true
-	b.now.add(SeriesOwed, net)
-	b.now.add(OutputTax, tax)
-	b.now.add(Breakage, refund.Sub(tax).Sub(net))
+	b.put(SeriesOwed, net)
+	b.tax(tax.Neg(), tax.Sub(refund), &s.rate)
+	b.put(Breakage, refund.Sub(tax).Sub(net))
 	return b.pay(e.Pay, refund.Neg())
 }
 
 // expire earns what is left of a voucher, or of a series, as breakage.
-func (b *book) expire(e *Event) error {
+func (b *Book) expire(e *Event) error {
 	if s := b.series[e.Ref]; s != nil && !s.closed {
 		_, net := s.left()
 		s.closed = true
-		b.now.add(SeriesOwed, net)
-		b.now.add(Breakage, net.Neg())
+		b.put(SeriesOwed, net)
+		b.put(Breakage, net.Neg())
 		return nil
 	}
 	left, known := b.vouchers[e.Ref]
@@ -77,47 +81,48 @@ func (b *book) expire(e *Event) error {
 		return errors.New("there is no voucher " + e.Ref)
 	}
 	b.vouchers[e.Ref] = decimal.Zero
-	b.now.add(VouchersOwed, left)
-	b.now.add(Breakage, left.Neg())
+	b.put(VouchersOwed, left)
+	b.put(Breakage, left.Neg())
 	return nil
 }
 
 // takeDeposit owes a deposit to the client net of its tax.
-func (b *book) takeDeposit(e *Event) error {
+func (b *Book) takeDeposit(e *Event) error {
 	if e.Ref == "" || b.deposits[e.Ref] != nil {
 		return errors.New("a deposit needs a number of its own")
 	}
 	b.receipts++
 	d := &deposit{gross: e.Gross}
 	if e.Rate != nil {
-		d.tax = includedTax(e.Gross, *e.Rate, b.minor)
+		d.tax = includedTax(e.Gross, *e.Rate, b.Minor)
 	}
 	if err := b.pay(e.Pay, e.Gross); err != nil {
 		return err
 	}
-	b.now.add(DepositsOwed, d.tax.Sub(d.gross))
-	b.now.add(OutputTax, d.tax.Neg())
-	d.came, d.paid = b.now, b.paid
+	b.put(DepositsOwed, d.tax.Sub(d.gross))
+	b.tax(d.tax, d.gross.Sub(d.tax), e.Rate)
+	d.came, d.paid, d.rate = b.now, b.paid, e.Rate
 	b.deposits[e.Ref] = d
 	return nil
 }
 
 // keepDeposit makes a deposit a fee, at the studio's rate for fees.
-func (b *book) keepDeposit(e *Event) error {
+func (b *Book) keepDeposit(e *Event) error {
 	d := b.deposits[e.Ref]
 	if d == nil {
 		return errors.New("there is no deposit " + e.Ref)
 	}
 	delete(b.deposits, e.Ref)
-	tax := includedTax(d.gross, b.feeRate, b.minor)
-	b.now.add(DepositsOwed, d.gross.Sub(d.tax))
-	b.now.add(OutputTax, d.tax.Sub(tax))
-	b.now.add(Fees, tax.Sub(d.gross))
+	tax := includedTax(d.gross, b.FeeRate, b.Minor)
+	b.put(DepositsOwed, d.gross.Sub(d.tax))
+	b.tax(d.tax.Neg(), d.tax.Sub(d.gross), d.rate)
+	b.tax(tax, d.gross.Sub(tax), &b.FeeRate)
+	b.put(Fees, tax.Sub(d.gross))
 	return nil
 }
 
 // returnDeposit gives a deposit back, the way it came unless another is said.
-func (b *book) returnDeposit(e *Event) error {
+func (b *Book) returnDeposit(e *Event) error {
 	d := b.deposits[e.Ref]
 	if d == nil {
 		return errors.New("there is no deposit " + e.Ref)
@@ -128,16 +133,14 @@ func (b *book) returnDeposit(e *Event) error {
 		b.reverse(d.came, d.paid)
 		return nil
 	}
-	b.now.add(DepositsOwed, d.gross.Sub(d.tax))
-	b.now.add(OutputTax, d.tax)
+	b.put(DepositsOwed, d.gross.Sub(d.tax))
+	b.tax(d.tax.Neg(), d.tax.Sub(d.gross), d.rate)
 	return b.pay(e.Pay, d.gross.Neg())
 }
 
 // reverse posts an event with the other sign.
-func (b *book) reverse(postings Postings, paid map[Way]decimal.Decimal) {
-	for a, amount := range postings {
-		b.now.add(a, amount.Neg())
-	}
+func (b *Book) reverse(postings []Posting, paid map[Way]decimal.Decimal) {
+	b.now = append(b.now, Countering(postings)...)
 	for way, amount := range paid {
 		b.paid[way] = b.paid[way].Sub(amount)
 	}

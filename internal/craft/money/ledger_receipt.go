@@ -1,6 +1,7 @@
 package money
 
 import (
+	"cmp"
 	"errors"
 	"slices"
 
@@ -13,7 +14,7 @@ var lineAccounts = map[LineKind]Account{
 }
 
 // receipt posts a sale: its lines net and their tax, the goods that leave, the tip, and the ways paid.
-func (b *book) receipt(e *Event) error {
+func (b *Book) receipt(e *Event) error {
 	b.receipts++
 	lines, due := make([]Line, len(e.Lines)), decimal.Zero
 	for i, l := range e.Lines {
@@ -21,16 +22,16 @@ func (b *book) receipt(e *Event) error {
 			return errors.New("an amount voucher bears no tax until it pays for something")
 		}
 		lines[i] = Line{Amount: l.Gross, Rate: l.Rate}
-		due = due.Add(l.Gross)
 	}
-	b.taxes, _ = Tax(lines, TaxIncluded, b.minor)
+	b.taxes, _ = Tax(lines, cmp.Or(b.Mode, TaxIncluded), b.Minor)
 	for i := range e.Lines {
+		due = due.Add(b.taxes[i].Gross)
 		if err := b.sell(&e.Lines[i].ReceiptLine, b.taxes[i]); err != nil {
 			return err
 		}
 	}
 	if e.Tip != nil {
-		b.now.add(TipsOwed, e.Tip.Amount.Neg())
+		b.now = append(b.now, Posting{Account: TipsOwed, Amount: e.Tip.Amount.Neg(), Practitioner: e.Tip.Practitioner})
 		b.tips[e.Tip.Practitioner] = b.tips[e.Tip.Practitioner].Add(e.Tip.Amount)
 		due = due.Add(e.Tip.Amount)
 	}
@@ -38,13 +39,12 @@ func (b *book) receipt(e *Event) error {
 }
 
 // sell posts one line.
-func (b *book) sell(l *ReceiptLine, t Taxed) error {
-	account, ok := lineAccounts[l.Kind]
+func (b *Book) sell(l *ReceiptLine, t Taxed) error {
+	_, ok := lineAccounts[l.Kind]
 	if !ok {
 		return errors.New("a line sells a treatment, retail, fee, series or voucher")
 	}
-	b.now.add(account, t.Net.Neg())
-	b.now.add(OutputTax, t.Tax.Neg())
+	b.putLine(l, t)
 	b.earn(l, t.Net)
 	switch l.Kind {
 	case RetailLine:
@@ -62,8 +62,16 @@ func (b *book) sell(l *ReceiptLine, t Taxed) error {
 	return nil
 }
 
+// putLine posts what a line sells without its tax, and the tax.
+func (b *Book) putLine(l *ReceiptLine, t Taxed) {
+	b.now = append(b.now, Posting{
+		Account: lineAccounts[l.Kind], Amount: t.Net.Neg(), Rate: l.Rate, Practitioner: l.Practitioner, Subject: l.Subject,
+	})
+	b.tax(t.Tax, t.Net, l.Rate)
+}
+
 // earn counts a line towards its practitioner's commission.
-func (b *book) earn(l *ReceiptLine, net decimal.Decimal) {
+func (b *Book) earn(l *ReceiptLine, net decimal.Decimal) {
 	base := b.bases[l.Practitioner]
 	switch l.Kind {
 	case TreatmentLine:
@@ -78,7 +86,7 @@ func (b *book) earn(l *ReceiptLine, net decimal.Decimal) {
 
 // pay posts the ways an amount is paid, or given back where it is below zero: amounts said first, then deposits and
 // vouchers, and one way takes the rest; cash of it is rounded to the step.
-func (b *book) pay(ways []Pay, due decimal.Decimal) error {
+func (b *Book) pay(ways []Pay, due decimal.Decimal) error {
 	order := func(p Pay) int {
 		switch {
 		case p.Amount != nil:
@@ -107,7 +115,7 @@ func (b *book) pay(ways []Pay, due decimal.Decimal) error {
 }
 
 // payBy posts one way, and answers what of the rest it pays.
-func (b *book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
+func (b *Book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
 	switch p.By {
 	case ByVoucher:
 		left, known := b.vouchers[p.Ref]
@@ -122,7 +130,7 @@ func (b *book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
 			return decimal.Zero, errors.New("the voucher " + p.Ref + " has less left")
 		}
 		b.vouchers[p.Ref] = left.Sub(use)
-		b.now.add(VouchersOwed, use)
+		b.putWay(VouchersOwed, use, ByVoucher)
 		return use, nil
 	case ByDeposit:
 		d := b.deposits[p.Ref]
@@ -130,8 +138,8 @@ func (b *book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
 			return decimal.Zero, errors.New("there is no deposit " + p.Ref)
 		}
 		delete(b.deposits, p.Ref)
-		b.now.add(DepositsOwed, d.gross.Sub(d.tax))
-		b.now.add(OutputTax, d.tax)
+		b.putWay(DepositsOwed, d.gross.Sub(d.tax), ByDeposit)
+		b.tax(d.tax.Neg(), d.tax.Sub(d.gross), d.rate)
 		return d.gross, nil
 	}
 	account, ok := wayAccounts[p.By]
@@ -143,22 +151,27 @@ func (b *book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
 	case p.Amount != nil:
 		paid, taken = *p.Amount, *p.Amount
 	case p.By == ByCash:
-		cash, err := Cash(rest, b.cashStep)
+		cash, err := Cash(rest, b.CashStep)
 		if err != nil {
 			return decimal.Zero, err
 		}
 		taken = cash
-		b.now.add(Rounding, rest.Sub(cash))
+		b.put(Rounding, rest.Sub(cash))
 	}
-	b.now.add(account, taken)
+	b.putWay(account, taken, p.By)
 	if p.By != ByLater {
 		b.paid[p.By] = b.paid[p.By].Add(taken)
 	}
 	return paid, nil
 }
 
+// putWay posts an amount against the way it was paid.
+func (b *Book) putWay(a Account, amount decimal.Decimal, by Way) {
+	b.now = append(b.now, Posting{Account: a, Amount: amount, Way: by})
+}
+
 // credit gives lines of a receipt back, each at its own net and tax and at most once.
-func (b *book) credit(e *Event) error {
+func (b *Book) credit(e *Event) error {
 	first, err := b.earlier(e.Event)
 	if err != nil {
 		return err
@@ -173,13 +186,12 @@ func (b *book) credit(e *Event) error {
 		if i < 0 || i >= len(first.Lines) || first.credited[i] {
 			return errors.New("each line of the receipt is given back at most once")
 		}
-		l, t := &first.Lines[i].ReceiptLine, first.taxes[i]
+		l, t := &first.Lines[i].ReceiptLine, first.Taxes[i]
 		if l.Kind == SeriesLine || l.Kind == VoucherLine {
 			return errors.New("a series or voucher is not given back as a line")
 		}
 		first.credited[i] = true
-		b.now.add(lineAccounts[l.Kind], t.Net)
-		b.now.add(OutputTax, t.Tax)
+		b.putLine(l, Taxed{Net: t.Net.Neg(), Tax: t.Tax.Neg(), Gross: t.Gross.Neg()})
 		b.earn(l, t.Net.Neg())
 		due = due.Sub(t.Gross)
 	}
@@ -187,7 +199,7 @@ func (b *book) credit(e *Event) error {
 }
 
 // earlier is an event that was posted before.
-func (b *book) earlier(at int) (*entry, error) {
+func (b *Book) earlier(at int) (*entry, error) {
 	if at < 0 || at >= len(b.done) {
 		return nil, errors.New("there is no such earlier event")
 	}

@@ -35,22 +35,25 @@ func (s *UnfinishedSeries) Refund() (decimal.Decimal, error) {
 	if s.Delivered < 0 || s.Delivered > len(s.Weights) {
 		return decimal.Zero, errors.New("more visits were given than the series has")
 	}
-	each := s.Singles
-	switch s.Rule {
-	case ProRata:
-		each = Shares(s.Price, s.Weights, minorOf(s.Minor))
-	case Single:
-		if len(each) < s.Delivered {
-			return decimal.Zero, errors.New("each visit that was given needs its single price")
-		}
-	default:
+	return RefundOf(s.Rule, s.Paid, Shares(s.Price, s.Weights, minorOf(s.Minor))[:s.Delivered], s.Singles)
+}
+
+// RefundOf is what was paid less what the visits given cost by the rule: their gross shares of the price, or their
+// single prices; never below zero.
+func RefundOf(rule RefundRule, paid decimal.Decimal, sharesGiven, singles []decimal.Decimal) (decimal.Decimal, error) {
+	each := sharesGiven
+	switch {
+	case rule == Single && len(singles) < len(sharesGiven):
+		return decimal.Zero, errors.New("each visit that was given needs its single price")
+	case rule == Single:
+		each = singles[:len(sharesGiven)]
+	case rule != ProRata:
 		return decimal.Zero, errors.New("the rule must be pro-rata or single")
 	}
-	refund := s.Paid
-	for _, one := range each[:s.Delivered] {
-		refund = refund.Sub(one)
+	for _, one := range each {
+		paid = paid.Sub(one)
 	}
-	return decimal.Max(decimal.Zero, refund), nil
+	return decimal.Max(decimal.Zero, paid), nil
 }
 
 // TaxBack is the tax in a refund of a series: all that is left where the refund is what is left of the price, else
