@@ -402,6 +402,55 @@ var MeasuredMoments = map[string]string{
 	"after":  "after treatment",
 }
 
+var WaysToPay = map[string]string{
+	"cash":    "cash",
+	"card":    "card",
+	"bank":    "bank transfer",
+	"later":   "later",
+	"voucher": "voucher",
+	"deposit": "deposit",
+}
+
+var CardStates = map[string]string{
+	"asked":      "asking the terminal",
+	"approved":   "approved",
+	"declined":   "declined",
+	"unknown":    "no answer yet",
+	"stored":     "stored, the terminal is offline",
+	"refused":    "refused",
+	"cancelling": "being cancelled",
+	"reversed":   "reversed",
+}
+
+var Accounts = map[string]string{
+	"cash":             "Cash in the till",
+	"bank":             "Bank",
+	"card":             "With the card company",
+	"owed-by-clients":  "Owed by clients",
+	"stock":            "Stock",
+	"input-tax":        "Tax paid to suppliers",
+	"suppliers":        "Owed to suppliers",
+	"series-owed":      "Series paid ahead",
+	"vouchers-owed":    "Vouchers",
+	"deposits-owed":    "Deposits",
+	"output-tax":       "Tax owed",
+	"tips-owed":        "Tips owed",
+	"commission-owed":  "Commission owed",
+	"owner":            "Owner",
+	"treatments":       "Treatments",
+	"retail":           "Products sold",
+	"fees":             "Fees",
+	"breakage":         "Lapsed and kept",
+	"products-used":    "Products used",
+	"retail-cost":      "Cost of products sold",
+	"waste":            "Waste",
+	"stock-difference": "Stock differences",
+	"card-fees":        "Card fees",
+	"commission":       "Commission",
+	"cash-difference":  "Till differences",
+	"rounding":         "Rounding",
+}
+
 func StandardEmergencyText() Sentence {
 	return Sentence{Code: "standardEmergencyText", Message: "See how the client is. In an emergency call the local emergency number (112 in Europe) and say where you are. Stay with the client and do what the operator says. Send somebody to the door to meet the ambulance."}
 }
@@ -2662,6 +2711,266 @@ func EnterTheMarginAsANumber() Sentence {
 	return Sentence{Code: "enterTheMarginAsANumber", Message: "Enter the margin as a number, such as 60 or 0.60."}
 }
 
+func ADepositHasAReceiptOfItsOwn() Sentence {
+	return Sentence{Code: "aDepositHasAReceiptOfItsOwn", Message: "A deposit has a receipt of its own. Take it by itself."}
+}
+
+func SayWhyThereIsADiscount() Sentence {
+	return Sentence{Code: "sayWhyThereIsADiscount", Message: "Say why there is a discount."}
+}
+
+func OneCardPaymentAReceipt() Sentence {
+	return Sentence{Code: "oneCardPaymentAReceipt", Message: "A receipt takes one card payment. Take the rest another way."}
+}
+
+func SayWhoPaysLater() Sentence {
+	return Sentence{Code: "sayWhoPaysLater", Message: "Choose the client who pays later."}
+}
+
+func NoDiscountOnAVoucher() Sentence {
+	return Sentence{Code: "noDiscountOnAVoucher", Message: "Vouchers and deposits take no discount."}
+}
+
+func SayWhoseSeriesItIs() Sentence {
+	return Sentence{Code: "sayWhoseSeriesItIs", Message: "Choose the client whose series it is."}
+}
+
+func SayHowManyVisits() Sentence {
+	return Sentence{Code: "sayHowManyVisits", Message: "Say how many visits the series has."}
+}
+
+func ChooseAProtocol() Sentence {
+	return Sentence{Code: "chooseAProtocol", Message: "Choose a treatment."}
+}
+
+func ChooseAnExtra() Sentence {
+	return Sentence{Code: "chooseAnExtra", Message: "Choose an add-on."}
+}
+
+func ADepositBelongsToAnAppointment() Sentence {
+	return Sentence{Code: "aDepositBelongsToAnAppointment", Message: "A deposit belongs to an appointment. Open the appointment and take it there."}
+}
+
+func EnterAnAmountAbove0() Sentence {
+	return Sentence{Code: "enterAnAmountAbove0", Message: "Enter an amount above 0."}
+}
+
+func APriceHoldsFromTodayOn() Sentence {
+	return Sentence{Code: "aPriceHoldsFromTodayOn", Message: "A price holds from today or a later day. What was sold keeps its price."}
+}
+
+func SayWhatThePriceIsOf() Sentence {
+	return Sentence{Code: "sayWhatThePriceIsOf", Message: "Say what the price is of: one treatment, product or add-on."}
+}
+
+func TheAppointmentIsAnotherClients() Sentence {
+	return Sentence{Code: "theAppointmentIsAnotherClients", Message: "The appointment is another client’s. Choose the client who has it."}
+}
+
+func NoVoucherHasThisNumber() Sentence {
+	return Sentence{Code: "noVoucherHasThisNumber", Message: "No voucher has this number. Check it against the paper."}
+}
+
+func ThisVoucherIsNamedTwice() Sentence {
+	return Sentence{Code: "thisVoucherIsNamedTwice", Message: "This voucher is named twice."}
+}
+
+func NothingIsLeftOfThisVoucher() Sentence {
+	return Sentence{Code: "nothingIsLeftOfThisVoucher", Message: "Nothing is left of this voucher."}
+}
+
+func TheVoucherEndedOn(day any) Sentence {
+	return Sentence{Code: "theVoucherEndedOn", Message: "The voucher was good until " + text(day) + ". Say why it is taken all the same.", Values: map[string]string{"day": text(day)}}
+}
+
+func ThisDepositWasUsed() Sentence {
+	return Sentence{Code: "thisDepositWasUsed", Message: "This deposit was used or given back already."}
+}
+
+func TheDepositIsOfAnotherAppointment() Sentence {
+	return Sentence{Code: "theDepositIsOfAnotherAppointment", Message: "The deposit is of another appointment."}
+}
+
+func ADiscountIsFrom0To100() Sentence {
+	return Sentence{Code: "aDiscountIsFrom0To100", Message: "A discount is from 0 to 100 %."}
+}
+
+func TheDiscountIsMoreThanTheLines() Sentence {
+	return Sentence{Code: "theDiscountIsMoreThanTheLines", Message: "The discount is more than what it comes off."}
+}
+
+func YouMayTakeOffUpTo(percent any) Sentence {
+	return Sentence{Code: "youMayTakeOffUpTo", Message: "You may take off up to " + text(percent) + " %. Ask the owner for more.", Values: map[string]string{"percent": text(percent)}}
+}
+
+func ThereIsNoPriceYet() Sentence {
+	return Sentence{Code: "thereIsNoPriceYet", Message: "There is no price for this yet. Set one in the price list."}
+}
+
+func SayWhoseTipItIs() Sentence {
+	return Sentence{Code: "sayWhoseTipItIs", Message: "Say whose tip it is."}
+}
+
+func OnlySoMuchIsLeftOfTheVoucher(left any) Sentence {
+	return Sentence{Code: "onlySoMuchIsLeftOfTheVoucher", Message: "Only " + text(left) + " is left of the voucher.", Values: map[string]string{"left": text(left)}}
+}
+
+func OneWayTakesTheRest() Sentence {
+	return Sentence{Code: "oneWayTakesTheRest", Message: "Only one way can take the rest. Enter an amount for this one."}
+}
+
+func LessIsGivenThanIsDue(due any) Sentence {
+	return Sentence{Code: "lessIsGivenThanIsDue", Message: "Less is given than is due: " + text(due) + ".", Values: map[string]string{"due": text(due)}}
+}
+
+func SoMuchIsStillDue(rest any) Sentence {
+	return Sentence{Code: "soMuchIsStillDue", Message: text(rest) + " is still due. Choose how it is paid.", Values: map[string]string{"rest": text(rest)}}
+}
+
+func TheCardWasAskedForAnotherAmount(amount any) Sentence {
+	return Sentence{Code: "theCardWasAskedForAnotherAmount", Message: "The terminal was asked for " + text(amount) + ". Take that amount by card, or cancel the card payment first.", Values: map[string]string{"amount": text(amount)}}
+}
+
+func ThisAppointmentWasPaidWith(number any) Sentence {
+	return Sentence{Code: "thisAppointmentWasPaidWith", Message: "This appointment was paid with receipt " + text(number) + ".", Values: map[string]string{"number": text(number)}}
+}
+
+func CancelledAtTheDesk() Sentence {
+	return Sentence{Code: "cancelledAtTheDesk", Message: "Cancelled at the desk"}
+}
+
+func SayWhyItIsGivenBack() Sentence {
+	return Sentence{Code: "sayWhyItIsGivenBack", Message: "Say why it is given back."}
+}
+
+func OnlyLinesOfASaleAreGivenBack() Sentence {
+	return Sentence{Code: "onlyLinesOfASaleAreGivenBack", Message: "Only lines of a sale are given back."}
+}
+
+func ASeriesIsGivenBackFromItsStrip() Sentence {
+	return Sentence{Code: "aSeriesIsGivenBackFromItsStrip", Message: "A series or voucher is not given back as a line. Give a series back on the client’s page."}
+}
+
+func ThisLineWasGivenBack(name any) Sentence {
+	return Sentence{Code: "thisLineWasGivenBack", Message: text(name) + " was given back already.", Values: map[string]string{"name": text(name)}}
+}
+
+func ChooseWhatIsGivenBack() Sentence {
+	return Sentence{Code: "chooseWhatIsGivenBack", Message: "Choose what is given back."}
+}
+
+func NoMoreThanIsOwed(left any) Sentence {
+	return Sentence{Code: "noMoreThanIsOwed", Message: "Enter an amount up to what is owed: " + text(left) + ".", Values: map[string]string{"left": text(left)}}
+}
+
+func ADebtIsPaidByCashCardOrBank() Sentence {
+	return Sentence{Code: "aDebtIsPaidByCashCardOrBank", Message: "Choose cash, card or transfer."}
+}
+
+func NothingIsLeftOfThisSeries() Sentence {
+	return Sentence{Code: "nothingIsLeftOfThisSeries", Message: "Nothing is left of this series."}
+}
+
+func ChooseTheClientItGoesTo() Sentence {
+	return Sentence{Code: "chooseTheClientItGoesTo", Message: "Choose the client it goes to."}
+}
+
+func ASeriesRestsFromADayToALaterOne() Sentence {
+	return Sentence{Code: "aSeriesRestsFromADayToALaterOne", Message: "A series rests from a day to a later one."}
+}
+
+func TheSeriesIsStillGood() Sentence {
+	return Sentence{Code: "theSeriesIsStillGood", Message: "The series is still good. It can lapse after its last day."}
+}
+
+func TheVoucherIsStillGood() Sentence {
+	return Sentence{Code: "theVoucherIsStillGood", Message: "The voucher is still good. It can lapse after its last day."}
+}
+
+func ThisAppointmentWasNotMissed() Sentence {
+	return Sentence{Code: "thisAppointmentWasNotMissed", Message: "This appointment was not missed or cancelled late."}
+}
+
+func SayWhyTheFeeIsWaived() Sentence {
+	return Sentence{Code: "sayWhyTheFeeIsWaived", Message: "Say why the fee is waived."}
+}
+
+func SayHowTheDifferenceCameAbout() Sentence {
+	return Sentence{Code: "sayHowTheDifferenceCameAbout", Message: "The till differs from what is expected. Say how, or that nobody knows."}
+}
+
+func TheDayWasClosed() Sentence {
+	return Sentence{Code: "theDayWasClosed", Message: "This day was closed. What comes in now is dated on the next day."}
+}
+
+func CloseTheEarlierDayFirst(day any) Sentence {
+	return Sentence{Code: "closeTheEarlierDayFirst", Message: "Days close in order. Close " + text(day) + " first.", Values: map[string]string{"day": text(day)}}
+}
+
+func CountCoinsAndNotes() Sentence {
+	return Sentence{Code: "countCoinsAndNotes", Message: "Enter how many there are of each coin and note."}
+}
+
+func ACardPaymentIsStillOpen() Sentence {
+	return Sentence{Code: "aCardPaymentIsStillOpen", Message: "A card payment is still open. Ask the terminal what became of it first."}
+}
+
+func NoTipsAreOwed() Sentence {
+	return Sentence{Code: "noTipsAreOwed", Message: "No tips are owed to this practitioner."}
+}
+
+func WriteTheInitials() Sentence {
+	return Sentence{Code: "writeTheInitials", Message: "Write the initials of who was given the money."}
+}
+
+func NameTheSlip() Sentence {
+	return Sentence{Code: "nameTheSlip", Message: "Say what was paid for, and the number of its slip."}
+}
+
+func TheFeeIsMoreThanThePayment() Sentence {
+	return Sentence{Code: "theFeeIsMoreThanThePayment", Message: "The fee is more than the payment."}
+}
+
+func EnterAMonthSuchAs() Sentence {
+	return Sentence{Code: "enterAMonthSuchAs", Message: "Enter a month such as 2026-11."}
+}
+
+func SeriesOfVisits(protocol, visits any) Sentence {
+	return Sentence{Code: "seriesOfVisits", Message: text(protocol) + ", " + text(visits) + " visits", Values: map[string]string{"protocol": text(protocol), "visits": text(visits)}}
+}
+
+func VoucherForTreatments(visits, protocol any) Sentence {
+	return Sentence{Code: "voucherForTreatments", Message: "Voucher for " + text(visits) + " × " + text(protocol), Values: map[string]string{"visits": text(visits), "protocol": text(protocol)}}
+}
+
+func AmountVoucher() Sentence {
+	return Sentence{Code: "amountVoucher", Message: "Voucher"}
+}
+
+func DepositLine() Sentence {
+	return Sentence{Code: "depositLine", Message: "Deposit for an appointment"}
+}
+
+func FeeLine() Sentence {
+	return Sentence{Code: "feeLine", Message: "Fee for a missed appointment"}
+}
+
+func WhatIsLeftOf(name any) Sentence {
+	return Sentence{Code: "whatIsLeftOf", Message: "What is left of " + text(name), Values: map[string]string{"name": text(name)}}
+}
+
+func OnlySoManyPacksAreForSale(packs any) Sentence {
+	return Sentence{Code: "onlySoManyPacksAreForSale", Message: "Only " + text(packs) + " sealed packs stand on the retail side.", Values: map[string]string{"packs": text(packs)}}
+}
+
+func TheCardWasDeclined() Sentence {
+	return Sentence{Code: "theCardWasDeclined", Message: "The card company declined it"}
+}
+
+func TheTerminalNeverHeardOfIt() Sentence {
+	return Sentence{Code: "theTerminalNeverHeardOfIt", Message: "The terminal never heard of it"}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -3303,6 +3612,96 @@ func PaperMeasuredLine(name, moment, readings any) string {
 const PaperCheckedAtTheDoor = "Pre-treatment check"
 
 const PaperToolsUsed = "Tools used"
+
+func PaperReceiptNumber(number any) string {
+	return "Receipt " + text(number)
+}
+
+func PaperCounterReceiptNumber(number any) string {
+	return "Counter-receipt " + text(number)
+}
+
+func PaperTaxNumber(number any) string {
+	return "Tax number " + text(number)
+}
+
+func PaperCounters(number any) string {
+	return "Counters receipt " + text(number)
+}
+
+func PaperFor(name any) string {
+	return "For " + text(name)
+}
+
+const PaperWhat = "What"
+
+const PaperHowMany = "Number"
+
+func PaperAmountIn(currency any) string {
+	return "Amount, " + text(currency)
+}
+
+func PaperVoucherNumber(number any) string {
+	return "Voucher " + text(number)
+}
+
+func PaperLess(off any) string {
+	return "less " + text(off)
+}
+
+func PaperTipFor(name any) string {
+	return "Tip for " + text(name)
+}
+
+func PaperTaxIn(name, rate, tax, net any) string {
+	return text(name) + " " + text(rate) + " %: " + text(tax) + " on " + text(net)
+}
+
+func PaperPaidBy(way, amount any) string {
+	return "Paid by " + text(way) + ": " + text(amount)
+}
+
+func PaperGivenAndChange(given, change any) string {
+	return "Given " + text(given) + ", change " + text(change)
+}
+
+func PaperVoucherHasLeft(number, left any) string {
+	return "Left on voucher " + text(number) + ": " + text(left)
+}
+
+func PaperDueOn(day any) string {
+	return "To be paid by " + text(day)
+}
+
+func PaperRounded(amount any) string {
+	return "Cash rounded by " + text(amount)
+}
+
+const PaperBringTheNumber = "Bring this number when you come. It is good for treatments and products of this studio and is not paid out in cash."
+
+func PaperAccountsOf(month any) string {
+	return "Accounts of " + text(month)
+}
+
+func PaperDayIsOpen(day any) string {
+	return text(day) + " is not closed yet: these figures can still change."
+}
+
+const PaperAccount = "Account"
+
+const PaperOpening = "Opening"
+
+const PaperDebits = "Debits"
+
+const PaperCredits = "Credits"
+
+const PaperClosing = "Closing"
+
+const PaperDebitsAboveZero = "Opening and closing: debit above zero, credit below."
+
+const PaperVoucherOver = "Voucher"
+
+const PaperVoucherForOne = "A treatment for you"
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

@@ -82,12 +82,17 @@ func StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error) {
 // writeCSV writes rows as RFC 4180 has them; what a spreadsheet would take for a formula is set off with
 // an apostrophe.
 func writeCSV(rows [][]string) ([]byte, error) {
+	return writeCSVWith(rows, func(int, int) bool { return false })
+}
+
+// writeCSVWith is [writeCSV] with cells that are known to be no formulas.
+func writeCSVWith(rows [][]string, plain func(row, column int) bool) ([]byte, error) {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
 	w.UseCRLF = true
-	for _, row := range rows {
+	for k, row := range rows {
 		for i, cell := range row {
-			if formula.MatchString(cell) {
+			if formula.MatchString(cell) && !plain(k, i) {
 				row[i] = "'" + cell
 			}
 		}

@@ -5,6 +5,7 @@ import (
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/studio/books"
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/diary"
@@ -52,6 +53,25 @@ func (Files) WallCard(p *protocol.Protocol, e *evaluation.Evaluation, studio, ve
 
 // OrderCSV is [OrderCSV].
 func (Files) OrderCSV(o *shelf.PurchaseOrder) ([]byte, error) { return OrderCSV(o) }
+
+// LedgerCSV is [LedgerCSV].
+func (Files) LedgerCSV(m *books.Month) ([]byte, error) { return LedgerCSV(m) }
+
+// AccountsCSV is [AccountsCSV].
+func (Files) AccountsCSV(m *books.Month) ([]byte, error) { return AccountsCSV(m) }
+
+// MonthPaper is [MonthPaper].
+func (Files) MonthPaper(m *books.Month, at time.Time) ([]byte, error) { return MonthPaper(m, at) }
+
+// ReceiptPaper is [ReceiptPaper].
+func (Files) ReceiptPaper(r *books.Receipt, at time.Time) ([]byte, error) {
+	return ReceiptPaper(r, at)
+}
+
+// VoucherPaper is [VoucherPaper].
+func (Files) VoucherPaper(v *books.VoucherToGive, at time.Time) ([]byte, error) {
+	return VoucherPaper(v, at)
+}
 
 // OrderPaper is [OrderPaper].
 func (Files) OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error) {

@@ -22,8 +22,13 @@ const shortestKey, longestKey = 8, 100
 var secrets = map[string]bool{"new-link": true, "hand-over-tablet": true, "invite-person": true, "new-password-link": true, "begin-factor": true,
 	"new-calendar-address": true}
 
-// worksOut are the operations that change nothing; they can be repeated without a key.
+// worksOut are the operations that change nothing, or whose own key makes a repeat safe: a card payment is kept before
+// the terminal is asked, which one transaction of all could not do.
 var worksOut = map[string]bool{
+	"quote-sale":        true,
+	"pay-sale":          true,
+	"cancel-card":       true,
+	"settle-card":       true,
 	"evaluate-protocol": true,
 	"command-protocol":  true,
 	"draft-protocol":    true,

@@ -29,6 +29,7 @@ import (
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/rooms"
+	"softpalm/internal/studio/books"
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/diary"
@@ -81,6 +82,12 @@ type Files interface {
 	StepsCSV(p *protocol.Protocol, e *evaluation.Evaluation) ([]byte, error)
 	// SetUpPaper lists what to lay out for a day's treatments, by practitioner.
 	SetUpPaper(list []diary.PractitionerSetUp, studio string, at time.Time) ([]byte, error)
+	// LedgerCSV and AccountsCSV are a month for the accountant, MonthPaper its totals as PDF.
+	LedgerCSV(m *books.Month) ([]byte, error)
+	AccountsCSV(m *books.Month) ([]byte, error)
+	MonthPaper(m *books.Month, at time.Time) ([]byte, error)
+	ReceiptPaper(r *books.Receipt, at time.Time) ([]byte, error)
+	VoucherPaper(v *books.VoucherToGive, at time.Time) ([]byte, error)
 	OrderCSV(o *shelf.PurchaseOrder) ([]byte, error)
 	OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error)
 	BatchLabel(b *shelf.Batch, studio string, at time.Time) ([]byte, error)

@@ -7,6 +7,9 @@ grant insert on demo_sign_in to softpalm_app;
 revoke delete on consultation, letter from softpalm_app;
 revoke update, delete on room_event, spell_time, stock_movement, cost_layer, product_use, audit, pre_check, protocol_version, visit_change from softpalm_app;
 grant execute on all functions in schema public to softpalm_app;
+-- Money and receipts are only ever added to.
+revoke update, delete on ledger_event, ledger_posting, day_close, receipt, line_given_back, price, fee_waived from softpalm_app;
+revoke delete on receipt_counter, sale, debt, card_payment, voucher, deposit, sold_series, series_share from softpalm_app;
 revoke update, delete on consent from softpalm_app;
 grant update (withdrawn_at) on consent to softpalm_app;
 -- Jobs that are due at a time: ids of studios and clients, nothing about them.

@@ -23,11 +23,11 @@ func (t *Tx) LockStudio(ctx context.Context) (*studio.Studio, error) {
 
 // Studio returns the studio of the transaction.
 func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
-	s := studio.Studio{Diary: studio.UsualDiaryRules()}
+	s := studio.Studio{Diary: studio.UsualDiaryRules(), Books: studio.UsualBookRules()}
 	row := t.tx.QueryRowxContext(
 		ctx,
 		`select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}'),
-			owners_need_factor, address, revision, closures, texts, keep_years, keep_minors_to, tax, diary, costs from studio where id = $1`,
+			owners_need_factor, address, revision, closures, texts, keep_years, keep_minors_to, tax, diary, costs, books from studio where id = $1`,
 		t.studio,
 	)
 	if err := row.Scan(
@@ -48,6 +48,7 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 		doc[studio.Tax]{&s.Tax},
 		doc[studio.DiaryRules]{&s.Diary},
 		doc[studio.Costs]{&s.Costs},
+		doc[studio.BookRules]{&s.Books},
 	); err != nil {
 		if errors.Is(err, sql.ErrNoRows) {
 			return nil, studio.ErrNotFound
@@ -59,19 +60,20 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 
 // AddStudio adds the studio of the transaction.
 func (t *Tx) AddStudio(ctx context.Context, s *studio.Studio, at time.Time) error {
-	return t.exec(ctx, `insert into studio (id, name, time_zone, currency, open_week, is_demo, created_at, address, tax, closures, costs)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+	return t.exec(ctx, `insert into studio (id, name, time_zone, currency, open_week, is_demo, created_at, address, tax, closures, costs, books)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
 		s.ID, s.Name, s.TimeZone, s.Currency, document(s.Open), s.IsDemo, at, s.Address, document(s.Tax), document(orEmpty(s.Closures)),
-		document(s.Costs))
+		document(s.Costs), document(s.Books))
 }
 
 // SaveSettings writes the studio's settings as the next revision.
 func (t *Tx) SaveSettings(ctx context.Context, s *studio.Studio) error {
 	return t.one(ctx, `update studio set name = $2, time_zone = $3, currency = $4, open_week = $5, owners_need_factor = $6,
-			address = $7, closures = $8, texts = $9, keep_years = $10, keep_minors_to = $11, tax = $12, diary = $13, costs = $14, revision = revision + 1
+			address = $7, closures = $8, texts = $9, keep_years = $10, keep_minors_to = $11, tax = $12, diary = $13, costs = $14, books = $15, revision = revision + 1
 		where id = $1`,
 		t.studio, s.Name, s.TimeZone, s.Currency, document(s.Open), s.OwnersNeedFactor, s.Address, document(orEmpty(s.Closures)),
-		document(s.Texts), s.Retention.KeepYears, s.Retention.KeepMinorsTo, document(s.Tax), document(s.Diary), document(s.Costs))
+		document(s.Texts), s.Retention.KeepYears, s.Retention.KeepMinorsTo, document(s.Tax), document(s.Diary), document(s.Costs),
+		document(s.Books))
 }
 
 // FirstStudio reports whether there is a studio already, and lets nobody else make one

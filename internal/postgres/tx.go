@@ -14,6 +14,7 @@ import (
 	"github.com/riverqueue/river"
 
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/books"
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/diary"
@@ -34,6 +35,7 @@ type Tx struct {
 
 var (
 	_ studio.Tx       = (*Tx)(nil)
+	_ books.Store     = (*Tx)(nil)
 	_ checks.Store    = (*Tx)(nil)
 	_ clients.Store   = (*Tx)(nil)
 	_ diary.Store     = (*Tx)(nil)

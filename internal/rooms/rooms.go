@@ -6,7 +6,9 @@ import (
 	"time"
 
 	"softpalm/internal/exchange"
+	"softpalm/internal/standin"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/books"
 	"softpalm/internal/studio/checks"
 	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/diary"
@@ -29,6 +31,9 @@ type Rooms struct {
 	Treatment *treatment.Service
 	Shelf     *shelf.Service
 	Portal    *portal.Service
+	Books     *books.Service
+	// Terminal is the simulated card terminal.
+	Terminal *standin.Terminal
 }
 
 // Store is what the rooms are built on.
@@ -51,9 +56,11 @@ func New(store Store, now func() time.Time, address string, mailer studio.Mailer
 		Protocols: &protocols.Service{Kernel: k},
 	}
 	r.Shelf = &shelf.Service{Kernel: k, Checks: r.Checks}
+	r.Terminal = &standin.Terminal{Kernel: k}
+	r.Books = &books.Service{Kernel: k, Terminal: r.Terminal, Shelf: r.Shelf}
 	r.Clients = &clients.Service{Kernel: k, Checks: r.Checks, Files: exchange.Files{}}
 	r.Diary = &diary.Service{Kernel: k, Checks: r.Checks, Busy: exchange.Files{}, Fetch: web.Fetcher{}}
-	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks, Diary: r.Diary, Shelf: r.Shelf}
+	r.Treatment = &treatment.Service{Kernel: k, Checks: r.Checks, Diary: r.Diary, Shelf: r.Shelf, Books: r.Books}
 	r.Portal = &portal.Service{Kernel: k, Outbox: store, Mailer: mailer, Calendars: store, Pages: store, Diary: r.Diary, Checks: r.Checks, Files: exchange.Files{}}
 	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal, Diary: r.Diary}
 	r.Checks.Diary, r.Checks.Messages = r.Diary, r.Portal

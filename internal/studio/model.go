@@ -27,6 +27,8 @@ type Studio struct {
 	Tax Tax
 	// Costs are what an appointment costs beside its products.
 	Costs Costs
+	// Books are how it keeps its books.
+	Books BookRules
 	// Texts are what the studio says in its own words.
 	Texts OwnTexts
 	// Retention is how long a client's file is kept.

@@ -51,7 +51,9 @@ type Movement struct {
 	// IntoLot is the batch that it went into; Counters the movement that it takes back.
 	IntoLot  *uuid.UUID
 	Counters *uuid.UUID
-	Account  *uuid.UUID
+	// First is the kind of the movement that a counter takes back.
+	First   shelf.Kind
+	Account *uuid.UUID
 	// Sure is false where nobody looked at the lot that was proposed.
 	Sure   bool
 	Reason string
@@ -61,7 +63,7 @@ type Movement struct {
 
 // StockStore is what moving stock asks of the studio's data.
 type StockStore interface {
-	Tx
+	LedgerStore
 	// HoldPacks lists the packs of products, used up ones too, and keeps others from moving any of them
 	// until the transaction ends.
 	HoldPacks(ctx context.Context, products []uuid.UUID) ([]Pack, error)
@@ -182,6 +184,9 @@ func (s *Stock) Move(ctx context.Context, m Movement, override string) (*Movemen
 	m.Value = s.layers[p.Layer].Move(m.Amount)
 	m.Average = s.average(p.Product, &m)
 	if err := s.tx.AddMovement(ctx, &m); err != nil {
+		return nil, err
+	}
+	if err := postMovement(ctx, s.tx, &m, p.Product); err != nil {
 		return nil, err
 	}
 	p.Left = p.Left.Add(m.Amount)
@@ -322,6 +327,9 @@ func TakeIn(ctx context.Context, tx DeliveryStore, n *NewDelivery, by *uuid.UUID
 		if err := tx.AddMovement(ctx, &m); err != nil {
 			return nil, err
 		}
+		if err := postMovement(ctx, tx, &m, n.Product); err != nil {
+			return nil, err
+		}
 		p.Left = n.PackSize
 		out[i] = p
 	}
@@ -363,4 +371,15 @@ func UsableOf(packs []Pack, product uuid.UUID, today string) decimal.Decimal {
 type DoseRecord struct {
 	Product, Practitioner uuid.UUID
 	shelf.Dosed
+}
+
+// PacksSold are so many packs of a product, for a client if known.
+type PacksSold struct {
+	Product uuid.UUID
+	Packs   int
+	Client  *uuid.UUID
+	Despite string
+	Note    string
+	// Path of the line, for what is wrong with it.
+	Path string
 }

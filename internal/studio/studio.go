@@ -17,6 +17,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -145,3 +146,16 @@ func (k *Kernel) Audit(ctx context.Context, tx Tx, a *Actor, action, subject str
 
 // NewID returns a new id, later than all before it (UUIDv7).
 func NewID() uuid.UUID { return uuid.Must(uuid.NewV7()) }
+
+// AtPath puts the faults of what was sent below a path; other errors stay.
+func AtPath(path string, err error) error {
+	var bad *InputError
+	if !errors.As(err, &bad) {
+		return err
+	}
+	out := &InputError{Problems: slices.Clone(bad.Problems)}
+	for i := range out.Problems {
+		out.Problems[i].Path = path + out.Problems[i].Path
+	}
+	return out
+}

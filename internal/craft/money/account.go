@@ -39,6 +39,16 @@ const (
 	Rounding        Account = "rounding"
 )
 
+// accountOrder are the accounts in their order.
+var accountOrder = []Account{
+	CashTill, Bank, CardCompany, OwedByClients, Stock, InputTax, Suppliers, SeriesOwed, VouchersOwed, DepositsOwed, OutputTax, TipsOwed,
+	CommissionOwed, Owner, Treatments, Retail, Fees, Breakage, ProductsUsed, RetailCost, Waste, StockDifference, CardFees,
+	CommissionPaid, CashDifference, Rounding,
+}
+
+// Place is where the account stands among all.
+func (a Account) Place() int { return slices.Index(accountOrder, a) }
+
 // income, goods and clientsOwed are the accounts that add up to what was earned, what goods cost, and what is owed to
 // clients in hands or money.
 var (

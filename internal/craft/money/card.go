@@ -94,3 +94,14 @@ func Cards(acts []CardAct) (CardDay, error) {
 	}
 	return day, nil
 }
+
+// CardBounced is the event of a stored card payment that the card company refuses.
+const CardBounced EventKind = "card-refused"
+
+// CardRefusedPostings are those of a stored payment that is refused: it is owed by the client.
+func CardRefusedPostings(amount decimal.Decimal) []Posting {
+	return []Posting{
+		{Account: OwedByClients, Amount: amount, Way: ByLater},
+		{Account: CardCompany, Amount: amount.Neg(), Way: ByCard},
+	}
+}

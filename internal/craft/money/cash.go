@@ -54,3 +54,24 @@ func (t *Till) Close() (Closing, error) {
 	c.ToBank = decimal.Max(decimal.Zero, c.Counted.Sub(t.Keep))
 	return c, nil
 }
+
+// CoinsAndNotes are the worths of coins and notes in falling order, as most currencies have them: 1, 2 and 5 in every
+// power of ten, from the smallest unit to 500 of the larger (from memory: the euro and most others; 1000 times as much
+// where a currency has no smaller unit).
+func CoinsAndNotes(minor int32) []string {
+	smallest, largest := -minor, int32(2)
+	if minor == 0 {
+		smallest, largest = 0, 4
+	}
+	var out []string
+	for power := largest; power >= smallest; power-- {
+		for _, n := range []int64{5, 2, 1} {
+			decimals := int32(0)
+			if power < 0 {
+				decimals = minor
+			}
+			out = append(out, decimal.New(n, power).StringFixed(decimals))
+		}
+	}
+	return out
+}

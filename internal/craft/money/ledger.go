@@ -65,6 +65,7 @@ type Book struct {
 	now   []Posting
 	paid  map[Way]decimal.Decimal
 	taxes []Taxed
+	ways  []PaidWay
 
 	done     []entry
 	balances Postings
@@ -78,11 +79,21 @@ type Book struct {
 	bases    map[string]Bases
 }
 
-// Done is what an event came to: its postings, what it took in by way, and the taxes of a receipt's lines.
+// Done is what an event came to: its postings, what it took in by way, the taxes of a receipt's lines, and the ways it
+// was paid.
 type Done struct {
 	Postings []Posting
 	Taken    map[Way]decimal.Decimal
 	Taxes    []Taxed
+	Ways     []PaidWay
+}
+
+// PaidWay is a way that was paid: what of the amount due it covers, what changes hands (another where cash is rounded),
+// and what is left of a voucher.
+type PaidWay struct {
+	By                  Way
+	Ref                 string
+	Covers, Taken, Left decimal.Decimal
 }
 
 // entry is an event that was posted; credited are the lines given back, countered that it was undone.
@@ -129,7 +140,7 @@ func NewBook(r Rules) *Book {
 
 // Post posts the next event; where it cannot have happened the book must not be used any more.
 func (b *Book) Post(e *Event) (Done, error) {
-	b.now, b.paid, b.taxes = nil, map[Way]decimal.Decimal{}, nil
+	b.now, b.paid, b.taxes, b.ways = nil, map[Way]decimal.Decimal{}, nil, nil
 	if err := b.post(e); err != nil {
 		return Done{}, err
 	}
@@ -140,7 +151,7 @@ func (b *Book) Post(e *Event) (Done, error) {
 	for way, amount := range b.paid {
 		b.taken[way] = b.taken[way].Add(amount)
 	}
-	done := Done{b.now, b.paid, b.taxes}
+	done := Done{b.now, b.paid, b.taxes, b.ways}
 	b.done = append(b.done, entry{Event: e, Done: done, credited: map[int]bool{}})
 	return done, nil
 }

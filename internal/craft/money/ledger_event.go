@@ -38,6 +38,14 @@ const (
 	Countered        EventKind = "counter"
 )
 
+// Events that the studio tells apart beside those of a ledger to post: goods sold, and sent back to the supplier.
+const (
+	GoodsSold     EventKind = "sold"
+	GoodsSentBack EventKind = "send-back"
+	// CommissionPaidOut pays a commission that is owed, from the bank.
+	CommissionPaidOut EventKind = "pay-commission"
+)
+
 // LineKind is what a line of a receipt sells.
 type LineKind string
 

@@ -131,6 +131,7 @@ func (b *Book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
 		}
 		b.vouchers[p.Ref] = left.Sub(use)
 		b.putWay(VouchersOwed, use, ByVoucher)
+		b.ways = append(b.ways, PaidWay{p.By, p.Ref, use, use, left.Sub(use)})
 		return use, nil
 	case ByDeposit:
 		d := b.deposits[p.Ref]
@@ -140,6 +141,7 @@ func (b *Book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
 		delete(b.deposits, p.Ref)
 		b.putWay(DepositsOwed, d.gross.Sub(d.tax), ByDeposit)
 		b.tax(d.tax.Neg(), d.tax.Sub(d.gross), d.rate)
+		b.ways = append(b.ways, PaidWay{By: p.By, Ref: p.Ref, Covers: d.gross, Taken: d.gross})
 		return d.gross, nil
 	}
 	account, ok := wayAccounts[p.By]
@@ -159,6 +161,7 @@ func (b *Book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
 		b.put(Rounding, rest.Sub(cash))
 	}
 	b.putWay(account, taken, p.By)
+	b.ways = append(b.ways, PaidWay{By: p.By, Ref: p.Ref, Covers: paid, Taken: taken})
 	if p.By != ByLater {
 		b.paid[p.By] = b.paid[p.By].Add(taken)
 	}

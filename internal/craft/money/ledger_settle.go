@@ -13,6 +13,9 @@ func (b *Book) settle(e *Event) error {
 	case SupplierPaid:
 		b.put(Suppliers, e.Amount)
 		b.put(Bank, e.Amount.Neg())
+	case CommissionPaidOut:
+		b.put(CommissionOwed, e.Amount)
+		b.put(Bank, e.Amount.Neg())
 	case LaterSettled:
 		account, ok := wayAccounts[e.By]
 		if !ok || e.By == ByLater {

@@ -89,3 +89,8 @@ func (c *Commissions) Commission() (map[string]decimal.Decimal, error) {
 	}
 	return out, nil
 }
+
+// Fee is what is proposed for a visit cancelled late or missed: so many per cent of its price.
+func Fee(price decimal.Decimal, percent int, minor int32) decimal.Decimal {
+	return percentOf(price, decimal.NewFromInt(int64(percent)), minor)
+}

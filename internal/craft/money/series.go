@@ -96,3 +96,12 @@ func (s *SoldSeries) LastDay() (calendar.Day, error) {
 	last := calendar.Day(calendar.AddMonths(sold, s.Months).Format(time.DateOnly))
 	return last.Plus(len(frozen)), nil
 }
+
+// Deposit is an amount paid ahead, with its tax in it.
+func Deposit(gross decimal.Decimal, rate *decimal.Decimal, minor int32) Taxed {
+	if rate == nil {
+		return Taxed{Net: gross, Gross: gross}
+	}
+	tax := includedTax(gross, *rate, minor)
+	return Taxed{Net: gross.Sub(tax), Tax: tax, Gross: gross}
+}

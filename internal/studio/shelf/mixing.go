@@ -470,6 +470,9 @@ func (s *Service) bringIn(
 	if err := tx.AddMovement(ctx, &m); err != nil {
 		return err
 	}
+	if err := studio.PostBatch(ctx, tx, &m, r.Product); err != nil {
+		return err
+	}
 	return tx.AddBatch(ctx, lot.ID, r, today, a.Account, s.Now())
 }
 

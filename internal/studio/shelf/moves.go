@@ -229,7 +229,7 @@ func (s *Service) CounterMovement(ctx context.Context, a *studio.Actor, id uuid.
 		case m.Kind == shelf.Counter || m.Kind == shelf.Make || m.Kind == shelf.Made:
 			return &studio.StateError{Code: "not-countered", Sentence: words.ThisCannotBeTakenBack()}
 		}
-		counter := studio.Movement{Pack: m.Pack, Kind: shelf.Counter, Amount: m.Amount.Neg(), Counters: &m.ID, Note: why, Sure: m.Sure, Visit: m.Visit, Client: m.Client}
+		counter := studio.Movement{Pack: m.Pack, Kind: shelf.Counter, Amount: m.Amount.Neg(), Counters: &m.ID, First: m.Kind, Note: why, Sure: m.Sure, Visit: m.Visit, Client: m.Client}
 		if _, err := stock.Move(ctx, counter, ""); err != nil {
 			return studio.Refused("/note", err)
 		}

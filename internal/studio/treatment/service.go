@@ -20,6 +20,7 @@ type Service struct {
 	Checks Checks
 	Diary  Diary
 	Shelf  Shelf
+	Books  studio.SeriesVisits
 }
 
 // Diary is what this room asks of the diary.

@@ -510,5 +510,12 @@ func (s *Service) CloseVisit(ctx context.Context, within studio.Tx, t *studio.Tr
 	if err := tx.EndVisit(ctx, t.Visit, at); err != nil {
 		return err
 	}
-	return tx.AddVisitChange(ctx, t.Visit, state, by, at)
+	if err := tx.AddVisitChange(ctx, t.Visit, state, by, at); err != nil {
+		return err
+	}
+	v, err := tx.Visit(ctx, t.Visit)
+	if err != nil {
+		return err
+	}
+	return s.Books.EarnShare(ctx, tx, &v.Visit, by, at)
 }

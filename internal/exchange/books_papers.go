@@ -1,0 +1,145 @@
+package exchange
+
+import (
+	"strconv"
+	"strings"
+	"time"
+
+	"softpalm/internal/studio/books"
+	"softpalm/words"
+)
+
+// ReceiptPaper is a receipt as a PDF: what was sold, its tax by rate and how it was paid; nothing about health.
+func ReceiptPaper(r *books.Receipt, at time.Time) ([]byte, error) {
+	p := &r.Paper
+	title := words.PaperReceiptNumber(r.Number)
+	if r.Total.IsNegative() {
+		title = words.PaperCounterReceiptNumber(r.Number)
+	}
+	d := newPaper("A5", title, p.Studio, at)
+	d.text("", 10, strings.TrimSpace(p.Studio+"\n"+p.Address))
+	if p.TaxNumber != "" {
+		d.text("", 9, words.PaperTaxNumber(p.TaxNumber))
+	}
+	d.Ln(d.lh(8))
+	d.heading(17, title)
+	d.text("", 10, dayOnPaper(r.Day))
+	if p.First != "" {
+		d.text("", 10, words.PaperCounters(p.First))
+	}
+	if p.Client != "" {
+		d.text("", 10, words.PaperFor(p.Client))
+	}
+	d.Ln(d.lh(6))
+	w := d.width
+	columns := []column{{words.PaperWhat, w * 0.6, "L"}, {words.PaperHowMany, w * 0.12, "R"}, {words.PaperAmountIn(p.Currency), w * 0.28, "R"}}
+	var rows [][]string
+	for i := range p.Lines {
+		l := &p.Lines[i]
+		name := l.Name
+		if l.Number != "" {
+			name += "\n" + words.PaperVoucherNumber(grouped(l.Number))
+		}
+		if l.Off != "" {
+			name += "\n" + words.PaperLess(l.Off)
+		}
+		rows = append(rows, []string{name, strconv.Itoa(l.Qty), l.Gross})
+	}
+	if p.Tip != "" {
+		rows = append(rows, []string{words.PaperTipFor(p.TipFor), "", p.Tip})
+	}
+	rows = append(rows, []string{words.PaperTotal, "", p.Due + " " + p.Currency})
+	d.table(columns, rows)
+	d.Ln(d.lh(5))
+	for _, t := range p.Taxes {
+		d.text("", 9, words.PaperTaxIn(p.TaxName, t.Rate, t.Tax, t.Net))
+	}
+	d.Ln(d.lh(4))
+	for _, way := range p.Ways {
+		d.text("", 9, words.PaperPaidBy(words.WaysToPay[string(way.By)], way.Taken))
+		if way.Given != "" {
+			d.text("", 9, words.PaperGivenAndChange(way.Given, way.Change))
+		}
+		if way.Left != "" {
+			d.text("", 9, words.PaperVoucherHasLeft(grouped(way.Ref), way.Left))
+		}
+		if way.Due != "" {
+			d.text("", 9, words.PaperDueOn(dayOnPaper(way.Due)))
+		}
+	}
+	if p.Rounding != "" {
+		d.text("", 9, words.PaperRounded(p.Rounding))
+	}
+	return d.bytes()
+}
+
+// grouped is a voucher's number in groups of four.
+func grouped(number string) string {
+	out := ""
+	for i, r := range number {
+		if i > 0 && i%4 == 0 {
+			out += " "
+		}
+		out += string(r)
+	}
+	return out
+}
+
+// VoucherPaper is a voucher to give away, with the giver's words.
+func VoucherPaper(v *books.VoucherToGive, at time.Time) ([]byte, error) {
+	d := newPaper("A5", words.PaperVoucherNumber(grouped(v.Number)), v.Studio, at)
+	d.text("", 10, strings.TrimSpace(v.Studio+"\n"+v.Address))
+	d.Ln(d.lh(24))
+	d.heading(28, v.Title)
+	if v.Amount != "" {
+		d.heading(22, v.Amount+" "+v.Currency)
+	}
+	d.Ln(d.lh(10))
+	if v.Giver != "" {
+		d.text("I", 13, v.Giver)
+		d.Ln(d.lh(10))
+	}
+	d.text("B", 15, grouped(v.Number))
+	if v.Until != "" {
+		d.text("", 11, words.PaperGoodUntil(dayOnPaper(v.Until)))
+	}
+	d.Ln(d.lh(8))
+	d.text("", 9, words.PaperBringTheNumber)
+	return d.bytes()
+}
+
+// MonthPaper is a month's accounts as a PDF.
+func MonthPaper(m *books.Month, at time.Time) ([]byte, error) {
+	title := words.PaperAccountsOf(monthOnPaper(m.Month))
+	d := newPaper("A4", title, m.Studio, at)
+	d.heading(20, title)
+	d.text("", 10, m.Studio+" · "+m.Currency)
+	if m.OpenDay != "" {
+		d.text("B", 10, words.PaperDayIsOpen(dayOnPaper(m.OpenDay)))
+	}
+	d.Ln(d.lh(8))
+	w := d.width
+	columns := []column{
+		{words.PaperAccount, w * 0.36, "L"}, {words.PaperOpening, w * 0.16, "R"}, {words.PaperDebits, w * 0.16, "R"},
+		{words.PaperCredits, w * 0.16, "R"}, {words.PaperClosing, w * 0.16, "R"},
+	}
+	var rows [][]string
+	for _, a := range inOrder(m.Accounts) {
+		rows = append(rows, []string{
+			words.Accounts[string(a.Account)], a.Opening.StringFixed(m.Minor), a.Debits.StringFixed(m.Minor), a.Credits.StringFixed(m.Minor),
+			a.Closing.StringFixed(m.Minor),
+		})
+	}
+	d.table(columns, rows)
+	d.Ln(d.lh(6))
+	d.text("", 9, words.PaperDebitsAboveZero)
+	return d.bytes()
+}
+
+func monthOnPaper(month string) string {
+	t, err := time.Parse("2006-01", month)
+	if err != nil {
+		return month
+	}
+	return t.Format("January 2006")
+}

@@ -1,0 +1,245 @@
+package postgres
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jmoiron/sqlx"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/money"
+	"softpalm/internal/studio/books"
+)
+
+// Prices lists all prices, by their first day, later ones of a day after earlier ones.
+func (t *Tx) Prices(ctx context.Context) ([]books.DatedPrice, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (p books.DatedPrice, err error) {
+		err = r.Scan(&p.ID, &p.Protocol, &p.Product, &p.Extra, &p.Grade, &p.Visits, &p.Minutes, &p.From, &p.Amount)
+		return p, err
+	}, `select id, protocol_id, product_id, extra, grade, visits, minutes, valid_from::text, amount from price
+		where studio_id = $1 order by valid_from, at, id`, t.studio)
+}
+
+// AddPrice adds a price; it is never overwritten.
+func (t *Tx) AddPrice(ctx context.Context, p *books.DatedPrice, by uuid.UUID, at time.Time) error {
+	var account any
+	if by != uuid.Nil {
+		account = by
+	}
+	return t.exec(ctx, `insert into price (studio_id, id, protocol_id, product_id, extra, grade, visits, minutes, valid_from, amount, account_id, at)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
+		t.studio, p.ID, p.Protocol, p.Product, p.Extra, p.Grade, p.Visits, p.Minutes, p.From, p.Amount, account, at)
+}
+
+// Grades are the grades of practitioners.
+func (t *Tx) Grades(ctx context.Context) (map[uuid.UUID]string, error) {
+	type row struct {
+		id    uuid.UUID
+		grade string
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.id, &x.grade)
+		return x, err
+	}, "select id, grade from practitioner where studio_id = $1", t.studio)
+	out := map[uuid.UUID]string{}
+	for _, x := range rows {
+		out[x.id] = x.grade
+	}
+	return out, err
+}
+
+// AddSale keeps a sale; false where one with its id is there.
+func (t *Tx) AddSale(ctx context.Context, s *books.Sale, by uuid.UUID, at time.Time) (bool, error) {
+	res, err := t.tx.ExecContext(ctx, `insert into sale (studio_id, id, client_id, visit_id, document, account_id, at)
+		values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing`, t.studio, s.ID, s.Client, s.Visit, document(s), by, at)
+	if err != nil {
+		return false, translate(err)
+	}
+	n, err := res.RowsAffected()
+	return n == 1, err
+}
+
+// LockSale returns a sale, held until the transaction ends, and its receipt if it has one.
+func (t *Tx) LockSale(ctx context.Context, id uuid.UUID) (*books.Sale, *uuid.UUID, error) {
+	var s books.Sale
+	err := t.tx.QueryRowxContext(ctx, "select document from sale where studio_id = $1 and id = $2 for update", t.studio, id).
+		Scan(doc[books.Sale]{&s})
+	if err != nil {
+		_, err = found(&s, err)
+		return nil, nil, err
+	}
+	// After the lock, so that a receipt written meanwhile is seen.
+	var receipt *uuid.UUID
+	err = t.get(ctx, &receipt, "select (select id from receipt where studio_id = $1 and sale_id = $2)", t.studio, id)
+	return &s, receipt, err
+}
+
+// SaveSale writes a sale as it was sent last.
+func (t *Tx) SaveSale(ctx context.Context, s *books.Sale) error {
+	return t.one(ctx, "update sale set document = $3, client_id = $4, visit_id = $5 where studio_id = $1 and id = $2",
+		t.studio, s.ID, document(s), s.Client, s.Visit)
+}
+
+// OpenSales lists sales without a receipt that have a card payment which is not ended, the oldest first.
+func (t *Tx) OpenSales(ctx context.Context, visit *uuid.UUID) ([]uuid.UUID, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (id uuid.UUID, err error) {
+		err = r.Scan(&id)
+		return id, err
+	}, `select s.id from sale s join card_payment c on c.studio_id = s.studio_id and c.sale_id = s.id
+		where s.studio_id = $1 and ($2::uuid is null or s.visit_id = $2)
+			and c.state in ('asked', 'unknown', 'cancelling', 'approved', 'stored')
+			and not exists (select from receipt r where r.studio_id = $1 and r.sale_id = s.id) order by s.at`, t.studio, visit)
+}
+
+// FeeWaived is why a visit's fee was waived, empty where it was not.
+func (t *Tx) FeeWaived(ctx context.Context, visit uuid.UUID) (reason string, err error) {
+	err = t.get(ctx, &reason, "select coalesce((select reason from fee_waived where studio_id = $1 and visit_id = $2), '')", t.studio, visit)
+	return reason, err
+}
+
+// WaiveFee waives a visit's fee; once is enough.
+func (t *Tx) WaiveFee(ctx context.Context, visit uuid.UUID, reason string, by uuid.UUID, at time.Time) error {
+	return t.exec(ctx, `insert into fee_waived (studio_id, visit_id, reason, account_id, at) values ($1, $2, $3, $4, $5)
+		on conflict do nothing`, t.studio, visit, reason, by, at)
+}
+
+// AddCard keeps a card payment before the terminal is asked.
+func (t *Tx) AddCard(ctx context.Context, c *books.CardPayment) error {
+	return t.exec(ctx, `insert into card_payment (studio_id, id, sale_id, amount, state, asked_at, changed_at)
+		values ($1, $2, $3, $4, $5, $6, $7)`, t.studio, c.ID, c.Sale, c.Amount, c.State, c.AskedAt, c.ChangedAt)
+}
+
+const cardColumns = `select c.id, c.sale_id, c.amount, c.state, c.reason, c.asked_at, c.changed_at, coalesce(c.day::text, ''),
+		coalesce((select year || '-' || lpad(running::text, 6, '0') from receipt r where r.studio_id = c.studio_id and r.sale_id = c.sale_id), '')
+	from card_payment c where c.studio_id = $1`
+
+func scanCard(r interface{ Scan(...any) error }) (c books.CardPayment, err error) {
+	err = r.Scan(&c.ID, &c.Sale, &c.Amount, &c.State, &c.Reason, &c.AskedAt, &c.ChangedAt, &c.Day, &c.Receipt)
+	return c, err
+}
+
+// LiveCard is the payment of a sale that is asked, unknown, cancelling, approved or stored.
+func (t *Tx) LiveCard(ctx context.Context, sale uuid.UUID) (*books.CardPayment, error) {
+	c, err := scanCard(t.tx.QueryRowxContext(ctx, cardColumns+` and c.sale_id = $2
+		and c.state in ('asked', 'unknown', 'cancelling', 'approved', 'stored')`, t.studio, sale))
+	return found(&c, err)
+}
+
+// LastCard is the newest payment of a sale.
+func (t *Tx) LastCard(ctx context.Context, sale uuid.UUID) (*books.CardPayment, error) {
+	c, err := scanCard(t.tx.QueryRowxContext(ctx, cardColumns+" and c.sale_id = $2 order by c.id desc limit 1", t.studio, sale))
+	return found(&c, err)
+}
+
+// SetCard moves a card payment on.
+func (t *Tx) SetCard(ctx context.Context, id uuid.UUID, state money.CardState, reason string, at time.Time) error {
+	return t.one(ctx, "update card_payment set state = $3, reason = $4, changed_at = $5 where studio_id = $1 and id = $2",
+		t.studio, id, state, reason, at)
+}
+
+// CountCard says on which day a payment is counted.
+func (t *Tx) CountCard(ctx context.Context, id uuid.UUID, day string) error {
+	return t.one(ctx, "update card_payment set day = $3 where studio_id = $1 and id = $2", t.studio, id, day)
+}
+
+// Cards lists payments that wait for something, and those counted on a day, oldest first.
+func (t *Tx) Cards(ctx context.Context, on string) ([]books.CardPayment, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (books.CardPayment, error) { return scanCard(r) },
+		cardColumns+` and (c.state in ('asked', 'unknown', 'cancelling', 'stored') or c.day = $2::date) order by c.asked_at, c.id`, t.studio, day(on))
+}
+
+// AddReceipt gives a receipt the next number and a day that does not go back, and keeps it.
+func (t *Tx) AddReceipt(ctx context.Context, r *books.Receipt) error {
+	err := t.tx.QueryRowxContext(ctx, "select year, running, day::text from next_receipt($1)", r.Day).Scan(&r.Year, &r.Running, &r.Day)
+	if err != nil {
+		return translate(err)
+	}
+	r.Number = books.NumberOfReceipt(r.Year, r.Running)
+	return t.exec(ctx, `insert into receipt (studio_id, id, year, running, day, at, kind, account_id, client_id, visit_id, sale_id, counter_of,
+			total, document)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)`,
+		t.studio, r.ID, r.Year, r.Running, r.Day, r.At, r.Kind, r.Account, r.Client, r.Visit, r.Sale, r.Counter, r.Total, document(r.Paper))
+}
+
+const receiptColumns = `select r.id, r.year, r.running, r.day::text, r.at, r.kind, r.account_id, r.client_id, r.visit_id, r.sale_id, r.counter_of,
+		r.total, r.document, coalesce((select json_agg(g.line order by g.line) from line_given_back g
+			where g.studio_id = r.studio_id and g.receipt_id = r.id), '[]'),
+		(select d.amount - d.settled from debt d where d.studio_id = r.studio_id and d.receipt_id = r.id and d.settled < d.amount)
+	from receipt r where r.studio_id = $1`
+
+func scanReceipt(row interface{ Scan(...any) error }) (r books.Receipt, err error) {
+	var owed decimal.NullDecimal
+	err = row.Scan(&r.ID, &r.Year, &r.Running, &r.Day, &r.At, &r.Kind, &r.Account, &r.Client, &r.Visit, &r.Sale, &r.Counter, &r.Total,
+		doc[books.ReceiptPaper]{&r.Paper}, doc[[]int]{&r.GivenBack}, &owed)
+	r.Number = books.NumberOfReceipt(r.Year, r.Running)
+	if owed.Valid {
+		r.Owed = &owed.Decimal
+	}
+	return r, err
+}
+
+// Receipt returns a receipt.
+func (t *Tx) Receipt(ctx context.Context, id uuid.UUID) (*books.Receipt, error) {
+	r, err := scanReceipt(t.tx.QueryRowxContext(ctx, receiptColumns+" and r.id = $2", t.studio, id))
+	return found(&r, err)
+}
+
+// LockReceipt returns a receipt and lets nobody else give anything of it back until the transaction ends.
+func (t *Tx) LockReceipt(ctx context.Context, id uuid.UUID) (*books.Receipt, error) {
+	if err := t.exec(ctx, "select pg_advisory_xact_lock(hashtextextended('receipt ' || $1, 0))", id.String()); err != nil {
+		return nil, err
+	}
+	return t.Receipt(ctx, id)
+}
+
+// ReceiptOfVisit is the number of the receipt that a visit's treatment or fee was paid with and that was not given back.
+func (t *Tx) ReceiptOfVisit(ctx context.Context, visit uuid.UUID) (number string, err error) {
+	var r struct{ Year, Running int }
+	err = t.tx.QueryRowxContext(ctx, `select r.year, r.running from receipt r
+		cross join lateral jsonb_array_elements(r.document->'lines') with ordinality l (line, n)
+		where r.studio_id = $1 and r.visit_id = $2 and r.kind = 'sale' and l.line->>'kind' in ('treatment', 'fee')
+			and not exists (select from line_given_back g where g.studio_id = $1 and g.receipt_id = r.id and g.line = l.n - 1)
+		limit 1`, t.studio, visit).Scan(&r.Year, &r.Running)
+	if err != nil {
+		_, err = found(&r, err)
+		return "", err
+	}
+	return books.NumberOfReceipt(r.Year, r.Running), nil
+}
+
+// Receipts lists receipts of some days, a client or a visit, newest first.
+func (t *Tx) Receipts(ctx context.Context, q books.ReceiptQuery) ([]books.Receipt, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (books.Receipt, error) { return scanReceipt(r) }, receiptColumns+`
+		and ($2::date is null or r.day >= $2) and ($3::date is null or r.day <= $3) and ($4::uuid is null or r.client_id = $4)
+		and ($5::uuid is null or r.visit_id = $5) order by r.year desc, r.running desc limit 500`,
+		t.studio, day(q.From), day(q.To), q.Client, q.Visit)
+}
+
+// GiveLineBack says that a line was given back; the same line twice is refused.
+func (t *Tx) GiveLineBack(ctx context.Context, receipt uuid.UUID, line int, by uuid.UUID) error {
+	return t.exec(ctx, "insert into line_given_back (studio_id, receipt_id, line, by_receipt) values ($1, $2, $3, $4)", t.studio, receipt, line, by)
+}
+
+// AddDebt keeps what a client owes of a receipt, together with what they owe of it already.
+func (t *Tx) AddDebt(ctx context.Context, d *books.Debt) error {
+	return t.exec(ctx, `insert into debt as b (studio_id, receipt_id, client_id, amount, due_on) values ($1, $2, $3, $4, $5)
+		on conflict (studio_id, receipt_id) do update set amount = b.amount + excluded.amount`, t.studio, d.Receipt, d.Client, d.Amount, d.Due)
+}
+
+// LockDebt returns what a client owes of a receipt, held until the transaction ends.
+func (t *Tx) LockDebt(ctx context.Context, receipt uuid.UUID) (*books.Debt, error) {
+	var d books.Debt
+	var year, running int
+	err := t.tx.QueryRowxContext(ctx, `select d.receipt_id, d.client_id, d.amount, d.settled, d.due_on::text, r.year, r.running
+		from debt d join receipt r on r.studio_id = d.studio_id and r.id = d.receipt_id
+		where d.studio_id = $1 and d.receipt_id = $2 for update of d`, t.studio, receipt).
+		Scan(&d.Receipt, &d.Client, &d.Amount, &d.Settled, &d.Due, &year, &running)
+	d.Number = books.NumberOfReceipt(year, running)
+	return found(&d, err)
+}
+
+// SettleDebt takes an amount off what a client owes of a receipt.
+func (t *Tx) SettleDebt(ctx context.Context, receipt uuid.UUID, amount decimal.Decimal) error {
+	return t.one(ctx, "update debt set settled = settled + $3 where studio_id = $1 and receipt_id = $2", t.studio, receipt, amount)
+}

@@ -1,0 +1,291 @@
+package postgres_test
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"math/rand/v2"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/money"
+	"softpalm/internal/postgres"
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/books"
+)
+
+// within runs work in the owner's studio.
+func (w *world) within(fn func(tx *postgres.Tx) error) error {
+	return w.db.InStudio(context.Background(), w.owner.Studio, func(tx studio.Tx) error { return fn(tx.(*postgres.Tx)) })
+}
+
+// direct runs a statement in the owner's studio without the program between, and reads its one row where asked.
+func (w *world) direct(url, statement string, into ...any) error {
+	ctx := context.Background()
+	pool, err := sql.Open("pgx", url)
+	if err != nil {
+		return err
+	}
+	defer pool.Close()
+	tx, err := pool.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = tx.Rollback() }()
+	if _, err := tx.ExecContext(ctx, "select set_config('app.studio_id', $1, true)", w.owner.Studio.String()); err != nil {
+		return err
+	}
+	if len(into) > 0 {
+		return tx.QueryRowContext(ctx, statement).Scan(into...)
+	}
+	if _, err := tx.ExecContext(ctx, statement); err != nil {
+		return err
+	}
+	return tx.Commit()
+}
+
+// The database itself keeps the ledger: what does not add up to zero is not committed, nothing is added to an event
+// afterwards, changed or removed, and an event is countered once (handbook, chapter 8).
+func TestTheLedgerIsOnlyEverAddedTo(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	event := func(postings ...money.Posting) *studio.LedgerEvent {
+		return &studio.LedgerEvent{ID: studio.NewID(), Kind: money.Opened, At: w.now, Postings: postings}
+	}
+	ten := decimal.NewFromInt(10)
+	require.Error(t, w.within(func(tx *postgres.Tx) error {
+		return tx.AddLedgerEvent(ctx, event(money.Posting{Account: money.CashTill, Amount: ten}))
+	}), "ten that come from nowhere")
+	assert.Empty(t, w.balances(t))
+	right := event(money.Posting{Account: money.CashTill, Amount: ten}, money.Posting{Account: money.Owner, Amount: ten.Neg()})
+	require.NoError(t, w.within(func(tx *postgres.Tx) error { return tx.AddLedgerEvent(ctx, right) }))
+	for _, statement := range []string{
+		"insert into ledger_posting (studio_id, event_id, n, account, amount) values ('%[1]s', '%[2]s', 3, 'cash', 5), ('%[1]s', '%[2]s', 4, 'owner', -5)",
+		"update ledger_posting set amount = 20 where studio_id = '%[1]s' and event_id = '%[2]s' and n = 1",
+		"delete from ledger_posting where studio_id = '%[1]s' and event_id = '%[2]s'",
+		"update ledger_event set day = day - 1 where studio_id = '%[1]s' and id = '%[2]s'",
+		"delete from ledger_event where studio_id = '%[1]s' and id = '%[2]s'",
+	} {
+		for _, url := range []string{w.appURL, w.ownerURL} {
+			require.Error(t, w.direct(url, fmt.Sprintf(statement, w.owner.Studio, right.ID)), statement)
+		}
+	}
+	for i := range 2 {
+		back := event(money.Countering(right.Postings)...)
+		back.CounterOf = &right.ID
+		err := w.within(func(tx *postgres.Tx) error { return tx.AddLedgerEvent(ctx, back) })
+		assert.Equal(t, i == 0, err == nil, "countered once")
+	}
+	assert.Empty(t, w.balances(t))
+}
+
+// Forty sell at once and a third of them fail at the last moment: the numbers of receipts have no gap, and their days
+// do not go back (handbook, chapter 8, Numbered receipts without gaps).
+func TestReceiptsAreNumberedWithoutGaps(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	var wait sync.WaitGroup
+	var issued atomic.Int64
+	broken := errors.New("the power went")
+	for i := range 40 {
+		wait.Go(func() {
+			for {
+				err := w.db.Together(ctx, w.owner.Studio, func(work context.Context) error {
+					_, err := w.svc.Books.Pay(work, &w.owner, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}))
+					if err == nil && i%3 == 0 {
+						return broken
+					}
+					return err
+				})
+				switch {
+				case err == nil:
+					issued.Add(1)
+				case errors.Is(err, studio.ErrTryAgain) || errors.Is(err, studio.ErrUnavailable):
+					continue
+				case !errors.Is(err, broken):
+					t.Error(err)
+				}
+				return
+			}
+		})
+	}
+	wait.Wait()
+	list, err := w.svc.Books.Receipts(ctx, &w.owner, books.ReceiptQuery{})
+	require.NoError(t, err)
+	require.Len(t, list, int(issued.Load()))
+	assert.Equal(t, 26, len(list))
+	for i := range list {
+		assert.Equal(t, len(list)-i, list[i].Running)
+	}
+	assert.Equal(t, decimal.NewFromInt(int64(26*95)).StringFixed(2), w.balances(t)["cash"])
+}
+
+// What one sale uses up is not used twice: of twenty who pay with the same voucher, and of twenty presses of one sale,
+// one wins.
+func TestAVoucherPaysOnce(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	number := w.pay(t, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellVoucher, Amount: "95"})).Paper.Lines[0].Number
+	one := sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan})
+	var wait sync.WaitGroup
+	var won atomic.Int64
+	receipts := sync.Map{}
+	for range 20 {
+		wait.Go(func() {
+			_, err := w.svc.Books.Pay(ctx, &w.owner, sale(nil, []books.SalePay{{By: money.ByVoucher, Ref: number}}, books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}))
+			if err == nil {
+				won.Add(1)
+			}
+		})
+		wait.Go(func() {
+			copied := *one
+			if paid, err := w.svc.Books.Pay(ctx, &w.owner, &copied); err == nil {
+				receipts.Store(paid.Receipt.ID, true)
+			} else if !errors.Is(err, studio.ErrTryAgain) {
+				t.Error(err)
+			}
+		})
+	}
+	wait.Wait()
+	assert.EqualValues(t, 1, won.Load())
+	different := 0
+	receipts.Range(func(any, any) bool { different++; return true })
+	assert.Equal(t, 1, different)
+	assert.Equal(t, "190.00", w.balances(t)["cash"])
+	assert.Empty(t, w.balances(t)["vouchers-owed"])
+}
+
+// Days close in order and once, while others sell: what comes after is dated on the next day, and a difference wants
+// its note (handbook, chapter 8, Day close).
+func TestAClosedDayStaysClosed(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "312.45")
+	require.NoError(t, w.svc.Books.MoveMoney(ctx, &w.owner, &books.MoneyMove{ID: studio.NewID(), Kind: "open", Amount: "150.00"}))
+	first := w.pay(t, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}))
+	day, err := w.svc.Books.ClosingDay(ctx, &w.owner)
+	require.NoError(t, err)
+	count := &books.TillCount{Day: day.Day, Count: map[string]int{"200": 2, "50": 1, "10": 1, "2": 1, "0.20": 1, "0.05": 1}, Close: true}
+	_, err = w.svc.Books.CountTill(ctx, &w.owner, count)
+	assert.Equal(t, "/note", at(err), "462.25 of 462.45")
+	count.Note = "a coin fell behind the till"
+
+	var wait sync.WaitGroup
+	var closed atomic.Int64
+	for range 10 {
+		wait.Go(func() {
+			if _, err := w.svc.Books.CountTill(ctx, &w.owner, count); err == nil {
+				closed.Add(1)
+			}
+		})
+		wait.Go(func() {
+			for {
+				_, err := w.svc.Books.Pay(ctx, &w.owner, sale(nil, by(money.ByBank), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}))
+				if errors.Is(err, studio.ErrTryAgain) {
+					continue
+				}
+				if err != nil {
+					t.Error(err)
+				}
+				return
+			}
+		})
+	}
+	wait.Wait()
+	assert.EqualValues(t, 1, closed.Load())
+	assert.Equal(t, "0.20", w.balances(t)["cash-difference"], "a cost of 0.20")
+	assert.Equal(t, "150.00", w.balances(t)["cash"], "the float stays, the rest went to the bank")
+	late := w.pay(t, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}))
+	next, err := time.Parse(time.DateOnly, first.Day)
+	require.NoError(t, err)
+	assert.Equal(t, next.AddDate(0, 0, 1).Format(time.DateOnly), late.Day, "what comes after is dated on the next day")
+	list, err := w.svc.Books.Receipts(ctx, &w.owner, books.ReceiptQuery{From: first.Day, To: late.Day})
+	require.NoError(t, err)
+	for i := 1; i < len(list); i++ {
+		assert.GreaterOrEqual(t, list[i-1].Day, list[i].Day, "days do not go back against numbers")
+	}
+	_, err = w.svc.Books.CountTill(ctx, &w.owner, count)
+	var state *studio.StateError
+	require.ErrorAs(t, err, &state)
+	assert.Equal(t, "day-closed", state.Code)
+}
+
+// Whatever is sold, used up, given back and taken back, the ledger's accounts are what the lots, series, vouchers and
+// debts come to (handbook, chapter 8, Always true).
+func TestTheLedgerIsWhatIsThere(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	w.taxed(t, "23")
+	plan := w.plan(t, "95.00")
+	v := w.first(t)
+	random := rand.New(rand.NewPCG(18, 4))
+	var sold []*books.Receipt
+	for i := range 60 {
+		client := &v.Client
+		switch random.IntN(6) {
+		case 0:
+			w.pay(t, sale(client, by(money.ByBank), books.SaleLine{Kind: books.SellSeries, Protocol: &plan, Visits: 2 + random.IntN(5)}))
+		case 1:
+			number := w.pay(t, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellVoucher, Amount: fmt.Sprint(20 + random.IntN(200))})).Paper.Lines[0].Number
+			sold = append(sold, w.pay(t, sale(client, []books.SalePay{{By: money.ByVoucher, Ref: number}, {By: money.ByLater}}, books.SaleLine{Kind: books.SellTreatment, Protocol: &plan})))
+		case 2:
+			given := v.Visit
+			given.Protocol = plan
+			given.ID = w.visitOf(t, v, i)
+			require.NoError(t, w.within(func(tx *postgres.Tx) error { return w.svc.Books.EarnShare(ctx, tx, &given, nil, w.now) }))
+		case 3:
+			if len(sold) > 0 {
+				r := sold[len(sold)-1]
+				sold = sold[:len(sold)-1]
+				_, err := w.svc.Books.GiveBack(ctx, &w.owner, r.ID, &books.LinesBack{ID: studio.NewID(), Lines: []int{0}, Why: "not as wished"})
+				require.NoError(t, err)
+				_, err = w.svc.Books.GiveBack(ctx, &w.owner, r.ID, &books.LinesBack{ID: studio.NewID(), Lines: []int{0}, Why: "again"})
+				require.Error(t, err, "once")
+			}
+		case 4:
+			strips, err := w.svc.Books.Strips(ctx, &w.owner, v.Client)
+			require.NoError(t, err)
+			for k := range strips {
+				if strips[k].State == books.SeriesOpen && random.IntN(3) == 0 {
+					_, err := w.svc.Books.GiveSeriesBack(ctx, &w.owner, strips[k].ID, &books.SeriesBack{ID: studio.NewID(), Rule: money.ProRata, By: money.ByCash, Why: "moves away"})
+					require.NoError(t, err)
+					break
+				}
+			}
+		default:
+			sold = append(sold, w.pay(t, sale(client, by(money.ByLater), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan})))
+		}
+	}
+	for what, query := range map[string]string{
+		"stock":           "select coalesce(sum(value), 0) from stock_movement",
+		"series-owed":     "select -coalesce(sum(h.net), 0) from series_share h join sold_series s on s.id = h.series_id where s.state = 'open' and h.given_on is null",
+		"vouchers-owed":   "select -coalesce(sum(remaining), 0) from voucher",
+		"owed-by-clients": "select coalesce(sum(amount - settled), 0) from debt",
+	} {
+		var there, ledger decimal.Decimal
+		require.NoError(t, w.direct(w.appURL, query, &there))
+		require.NoError(t, w.direct(w.appURL, "select coalesce(sum(amount), 0) from ledger_posting where account = '"+what+"'", &ledger))
+		assert.Equal(t, there.StringFixed(2), ledger.StringFixed(2), what)
+	}
+}
+
+// visitOf is another appointment of the same client, with an id of its own.
+func (w *world) visitOf(t *testing.T, v studio.VisitLine, n int) uuid.UUID {
+	t.Helper()
+	other := v.Visit
+	other.ID = studio.NewID()
+	other.Series, other.Item = nil, 0
+	other.MoveTo(v.StartsAt.AddDate(0, 0, 100+n))
+	require.NoError(t, w.within(func(tx *postgres.Tx) error { return tx.AddVisit(context.Background(), &other) }))
+	return other.ID
+}

@@ -1,0 +1,242 @@
+package postgres_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"softpalm/internal/craft/money"
+	"softpalm/internal/standin"
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/books"
+)
+
+// sale is a sale of lines, for a client or nobody, paid as said.
+func sale(client *uuid.UUID, pay []books.SalePay, lines ...books.SaleLine) *books.Sale {
+	for i := range lines {
+		lines[i].Qty = max(lines[i].Qty, 1)
+	}
+	return &books.Sale{ID: studio.NewID(), Client: client, Lines: lines, Pay: pay}
+}
+
+func by(way money.Way) []books.SalePay { return []books.SalePay{{By: way}} }
+
+// pay pays a sale and answers its receipt.
+func (w *world) pay(t *testing.T, s *books.Sale) *books.Receipt {
+	t.Helper()
+	paid, err := w.svc.Books.Pay(context.Background(), &w.owner, s)
+	require.NoError(t, err)
+	require.NotNil(t, paid.Receipt, "%+v", paid.Card)
+	return paid.Receipt
+}
+
+// price sets a price from today on.
+func (w *world) price(t *testing.T, p books.DatedPrice) {
+	t.Helper()
+	require.NoError(t, w.svc.Books.AddPrice(context.Background(), &w.owner, &p))
+}
+
+// forward puts the server's clock forward.
+func (w *world) forward(by time.Duration) { w.now = w.now.Add(by) }
+
+// plan is the first protocol of the tests, at a price.
+func (w *world) plan(t *testing.T, price string) uuid.UUID {
+	t.Helper()
+	list, err := w.plans(context.Background())
+	require.NoError(t, err)
+	w.price(t, books.DatedPrice{Protocol: &list[0].ID, Amount: decimal.RequireFromString(price)})
+	return list[0].ID
+}
+
+// taxed gives the studio its tax, in per cent, in its prices.
+func (w *world) taxed(t *testing.T, rate string) {
+	t.Helper()
+	require.NoError(t, w.db.InStudio(context.Background(), w.owner.Studio, func(tx studio.Tx) error {
+		st, err := tx.Studio(context.Background())
+		if err != nil {
+			return err
+		}
+		st.Tax = studio.Tax{TaxName: "VAT", Rate: rate, Mode: money.TaxIncluded}
+		return tx.(interface {
+			SaveSettings(context.Context, *studio.Studio) error
+		}).SaveSettings(context.Background(), st)
+	}))
+}
+
+// balances are the studio's accounts, without the stock and what it was bought for.
+func (w *world) balances(t *testing.T) map[string]string {
+	t.Helper()
+	out := map[string]string{}
+	require.NoError(t, w.db.InStudio(context.Background(), w.owner.Studio, func(tx studio.Tx) error {
+		sums, err := tx.(books.Store).Balances(context.Background(), "")
+		for a, amount := range sums {
+			switch a {
+			case money.Stock, money.Suppliers, money.ProductsUsed, money.StockDifference, money.Waste:
+			default:
+				out[string(a)] = amount.StringFixed(2)
+			}
+		}
+		return err
+	}))
+	return out
+}
+
+// The handbook's small day (chapter 8, The ledger underneath), sold, paid and given back through the use cases: a series
+// by card, its first visit, a voucher for cash, a treatment with a tip by that voucher and cash, a deposit kept, the
+// series given back by single price, and the card company's payment.
+func TestASmallDayOfPaying(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	w.taxed(t, "23")
+	plan := w.plan(t, "95.00")
+	w.price(t, books.DatedPrice{Protocol: &plan, Visits: 6, Amount: decimal.NewFromInt(500)})
+	v := w.first(t)
+
+	require.NoError(t, w.svc.Terminal.Set(ctx, &w.owner, standin.TerminalSettings{Next: []standin.Plan{}, Late: 45}))
+	series := w.pay(t, sale(&v.Client, by(money.ByCard), books.SaleLine{Kind: books.SellSeries, Protocol: &plan, Visits: 6}))
+	assert.Equal(t, "93.50", series.Paper.Taxes[0].Tax)
+	assert.Equal(t, map[string]string{"card": "500.00", "series-owed": "-406.50", "output-tax": "-93.50"}, w.balances(t))
+
+	given := v.Visit
+	given.Protocol = plan
+	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+		return w.svc.Books.EarnShare(ctx, tx, &given, nil, w.svc.Now())
+	}))
+	assert.Equal(t, "-67.75", w.balances(t)["treatments"])
+	strips, err := w.svc.Books.Strips(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	require.Len(t, strips, 1)
+	assert.Equal(t, 1, strips[0].Given)
+	assert.Equal(t, "83.34", strips[0].Shares[0].Gross.StringFixed(2))
+	assert.Equal(t, "338.75", strips[0].Owed)
+	assert.Equal(t, []string{"416.66", "405.00"}, []string{strips[0].Back[0].Back, strips[0].Back[1].Back})
+
+	voucher := w.pay(t, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellVoucher, Amount: "60"}))
+	number := voucher.Paper.Lines[0].Number
+	treated := sale(&v.Client, []books.SalePay{{By: money.ByVoucher, Ref: number}, {By: money.ByCash, Given: "50"}}, books.SaleLine{
+		Kind: books.SellTreatment, Protocol: &plan, Practitioner: &v.Practitioner,
+	})
+	treated.Tip, treated.TipFor = "5", v.Practitioner
+	r := w.pay(t, treated)
+	assert.Equal(t, "17.76", r.Paper.Taxes[0].Tax)
+	assert.Equal(t, "40.00", r.Paper.Ways[1].Taken)
+	assert.Equal(t, "10.00", r.Paper.Ways[1].Change)
+	assert.Equal(t, "0.00", r.Paper.Ways[0].Left)
+
+	deposit := sale(&v.Client, by(money.ByCard), books.SaleLine{Kind: books.SellDeposit, Amount: "20"})
+	deposit.Visit = &v.ID
+	w.pay(t, deposit)
+	require.NoError(t, w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+		return tx.(interface {
+			SetVisitState(context.Context, uuid.UUID, studio.VisitState) error
+		}).SetVisitState(ctx, v.ID, studio.NoShow)
+	}))
+	require.NoError(t, w.svc.Books.AnswerFee(ctx, &w.owner, v.ID, &books.FeeAnswer{KeepDeposit: true}))
+	require.NoError(t, w.svc.Books.AnswerFee(ctx, &w.owner, v.ID, &books.FeeAnswer{KeepDeposit: true}), "a repeat keeps nothing twice")
+	assert.Equal(t, "-20.00", w.balances(t)["fees"])
+
+	back, err := w.svc.Books.GiveSeriesBack(ctx, &w.owner, strips[0].ID, &books.SeriesBack{ID: studio.NewID(), Rule: money.Single, By: money.ByBank, Why: "moves away"})
+	require.NoError(t, err)
+	assert.Equal(t, "-405", back.Total.String())
+	require.NoError(t, w.svc.Books.MoveMoney(ctx, &w.owner, &books.MoneyMove{ID: studio.NewID(), Kind: "card-settle", Amount: "520", Fee: "7.28"}))
+	assert.Equal(t, map[string]string{
+		"cash": "100.00", "bank": "107.72", "card-fees": "7.28", "output-tax": "-35.53", "tips-owed": "-5.00",
+		"treatments": "-144.99", "fees": "-20.00", "breakage": "-9.48",
+	}, w.balances(t))
+	assert.Equal(t, []string{"000001", "000002", "000003", "000004", "000005"}, []string{
+		series.Number[5:], voucher.Number[5:], r.Number[5:], "000004", back.Number[5:],
+	})
+}
+
+// A card payment is one payment whatever is pressed: unknown after half a minute, asked for until it is approved late,
+// and one receipt; cancelled while unknown it is reversed; stored and refused it is owed by the client.
+func TestACardPaymentIsOnePayment(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	v := w.first(t)
+	line := books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}
+	set := func(plans ...standin.Plan) {
+		require.NoError(t, w.svc.Terminal.Set(ctx, &w.owner, standin.TerminalSettings{Next: plans, Seconds: 2, Late: 45}))
+	}
+	look := func(s *books.Sale) *books.Paid {
+		t.Helper()
+		paid, err := w.svc.Books.Sale(ctx, &w.owner, s.ID)
+		require.NoError(t, err)
+		return paid
+	}
+	later := w.forward
+
+	set(standin.UnknownApproved)
+	s := sale(&v.Client, by(money.ByCard), line)
+	for range 3 {
+		paid, err := w.svc.Books.Pay(ctx, &w.owner, s)
+		require.NoError(t, err)
+		assert.Equal(t, money.CardAsked, paid.Card.State)
+	}
+	later(31 * time.Second)
+	assert.Equal(t, money.CardUnknown, look(s).Card.State)
+	other := *s
+	other.Tip, other.TipFor = "5", v.Practitioner
+	_, err := w.svc.Books.Pay(ctx, &w.owner, &other)
+	var state *studio.StateError
+	require.ErrorAs(t, err, &state)
+	assert.Equal(t, "card-other-amount", state.Code)
+	later(20 * time.Second)
+	paid := look(s)
+	require.NotNil(t, paid.Receipt, "the late approval issues the receipt")
+	assert.Equal(t, paid.Receipt.ID, look(s).Receipt.ID, "once")
+	panel, err := w.svc.Terminal.Panel(ctx, &w.owner)
+	require.NoError(t, err)
+	assert.Len(t, panel.Charges, 1)
+
+	set(standin.Declines)
+	s = sale(&v.Client, by(money.ByCard), line)
+	_, err = w.svc.Books.Pay(ctx, &w.owner, s)
+	require.NoError(t, err)
+	later(3 * time.Second)
+	paid = look(s)
+	assert.Equal(t, money.CardDeclined, paid.Card.State)
+	assert.NotEmpty(t, paid.Card.Reason)
+	s.Pay = by(money.ByCash)
+	w.pay(t, s)
+
+	set(standin.UnknownApproved)
+	s = sale(&v.Client, by(money.ByCard), line)
+	_, err = w.svc.Books.Pay(ctx, &w.owner, s)
+	require.NoError(t, err)
+	later(31 * time.Second)
+	look(s)
+	paid, err = w.svc.Books.CancelCard(ctx, &w.owner, s.ID)
+	require.NoError(t, err)
+	assert.Equal(t, money.CardCancelling, paid.Card.State)
+	later(31 * time.Second)
+	paid = look(s)
+	assert.Equal(t, money.CardReversed, paid.Card.State)
+	assert.Nil(t, paid.Receipt)
+
+	set(standin.OfflineRefused)
+	s = sale(&v.Client, by(money.ByCard), line)
+	_, err = w.svc.Books.Pay(ctx, &w.owner, s)
+	require.NoError(t, err)
+	later(3 * time.Second)
+	paid = look(s)
+	require.NotNil(t, paid.Receipt, "a stored payment counts as taken")
+	before := w.balances(t)
+	c, err := w.svc.Books.SettleCard(ctx, &w.owner, s.ID)
+	require.NoError(t, err)
+	assert.Equal(t, money.CardRefused, c.State)
+	after := w.balances(t)
+	assert.Equal(t, "95.00", after["owed-by-clients"])
+	assert.NotEqual(t, before["card"], after["card"])
+	r, err := w.svc.Books.Receipt(ctx, &w.owner, paid.Receipt.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "95", r.Owed.String())
+	require.NoError(t, w.svc.Books.PayDebt(ctx, &w.owner, r.ID, &books.DebtPaid{ID: studio.NewID(), By: money.ByCash, Amount: "95.00"}))
+	assert.Empty(t, w.balances(t)["owed-by-clients"])
+}
