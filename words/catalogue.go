@@ -3699,10 +3699,6 @@ const PaperClosing = "Closing"
 
 const PaperDebitsAboveZero = "Opening and closing: debit above zero, credit below."
 
-const PaperVoucherOver = "Voucher"
-
-const PaperVoucherForOne = "A treatment for you"
-
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)
 }

@@ -34,6 +34,15 @@ func (h *handlers) registerSales(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("list-paid-visits", http.MethodGet, "/api/paid-visits", "How the appointments of a day were paid"),
+		func(ctx context.Context, in *struct {
+			Day string `query:"day" maxLength:"10" required:"true"`
+		}) (*body[[]books.VisitPaid], error) {
+			return reply(h.rooms.Books.PaidVisits(ctx, actor(ctx), in.Day))
+		},
+	)
+	huma.Register(
+		api,
 		closed("quote-sale", http.MethodPost, "/api/sales/quote", "Work out what a sale comes to"),
 		func(ctx context.Context, in *struct{ Body books.Sale }) (*body[*books.Bill], error) {
 			return reply(h.rooms.Books.Quote(ctx, actor(ctx), &in.Body))

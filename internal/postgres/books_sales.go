@@ -92,6 +92,18 @@ func (t *Tx) OpenSales(ctx context.Context, visit *uuid.UUID) ([]uuid.UUID, erro
 			and not exists (select from receipt r where r.studio_id = $1 and r.sale_id = s.id) order by s.at`, t.studio, visit)
 }
 
+// PaidVisits lists how the visits that begin between two moments were paid, those alone that were.
+func (t *Tx) PaidVisits(ctx context.Context, from, to time.Time) ([]books.VisitPaid, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (p books.VisitPaid, err error) {
+		err = r.Scan(&p.Visit, &p.How)
+		return p, err
+	}, `select v.id, h.how from visit v cross join lateral (select case
+			when exists (select from receipt r where r.studio_id = $1 and r.visit_id = v.id and r.kind = 'sale') then 'paid'
+			when exists (select from series_share s where s.studio_id = $1 and s.visit_id = v.id) then 'series'
+			when exists (select from fee_waived f where f.studio_id = $1 and f.visit_id = v.id) then 'waived' end as how) h
+		where v.studio_id = $1 and v.starts_at >= $2 and v.starts_at < $3 and h.how is not null order by v.starts_at, v.id`, t.studio, from, to)
+}
+
 // FeeWaived is why a visit's fee was waived, empty where it was not.
 func (t *Tx) FeeWaived(ctx context.Context, visit uuid.UUID) (reason string, err error) {
 	err = t.get(ctx, &reason, "select coalesce((select reason from fee_waived where studio_id = $1 and visit_id = $2), '')", t.studio, visit)

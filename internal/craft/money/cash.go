@@ -75,3 +75,20 @@ func CoinsAndNotes(minor int32) []string {
 	}
 	return out
 }
+
+// Handed are the sums that somebody is likely to hand over for an amount in cash: the amount itself, and the next whole
+// 5, 10, 20, 50 and 100 above it.
+func Handed(amount decimal.Decimal) []decimal.Decimal {
+	if !amount.IsPositive() {
+		return nil
+	}
+	out := []decimal.Decimal{amount}
+	for _, whole := range []int64{5, 10, 20, 50, 100} {
+		of := decimal.NewFromInt(whole)
+		next := amount.DivRound(of, exact).Ceil().Mul(of)
+		if next.GreaterThan(out[len(out)-1]) {
+			out = append(out, next)
+		}
+	}
+	return out
+}

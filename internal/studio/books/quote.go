@@ -32,6 +32,9 @@ type Bill struct {
 	Rest     string `json:"rest"`
 	Rounding string `json:"rounding,omitempty"`
 	TaxName  string `json:"taxName,omitempty"`
+	// Cash is the rest as cash is rounded, Handed what somebody is likely to hand over for it.
+	Cash   string   `json:"cash,omitempty"`
+	Handed []string `json:"handed,omitempty"`
 }
 
 // BillLine is a line of a bill. Amount is after discounts as the price list counts; Gross what is paid for it.
@@ -64,7 +67,7 @@ type BillTax struct {
 // BillWay is a way that pays: what of the amount due it covers, what changes hands, what was given in cash and came
 // back, and what is left of a voucher.
 type BillWay struct {
-	By     money.Way `json:"by"`
+	By     money.Way `json:"by" enum:"cash,card,bank,later,voucher,deposit"`
 	Ref    string    `json:"ref,omitempty"`
 	Covers string    `json:"covers"`
 	Taken  string    `json:"taken"`

@@ -79,6 +79,8 @@ type saleStore interface {
 	SaveSale(ctx context.Context, s *Sale) error
 	// OpenSales lists sales without a receipt that have a card payment which is not ended.
 	OpenSales(ctx context.Context, visit *uuid.UUID) ([]uuid.UUID, error)
+	// PaidVisits lists how the visits that begin between two moments were paid, those alone that were.
+	PaidVisits(ctx context.Context, from, to time.Time) ([]VisitPaid, error)
 	FeeWaived(ctx context.Context, visit uuid.UUID) (string, error)
 	WaiveFee(ctx context.Context, visit uuid.UUID, reason string, by uuid.UUID, at time.Time) error
 }

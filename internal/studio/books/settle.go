@@ -109,6 +109,14 @@ func (r *reckoning) writeWays(text func(decimal.Decimal) string) error {
 	for _, w := range r.done.Ways {
 		if w.Ref == unpaid {
 			r.bill.Rest = text(w.Covers)
+			cash, err := money.Cash(w.Covers, r.st.BookRules().CashStep)
+			if err != nil {
+				return err
+			}
+			r.bill.Cash = text(cash)
+			for _, d := range money.Handed(cash) {
+				r.bill.Handed = append(r.bill.Handed, text(d))
+			}
 			continue
 		}
 		way := BillWay{By: w.By, Ref: w.Ref, Covers: text(w.Covers), Taken: text(w.Taken)}

@@ -46,6 +46,9 @@ func (s *Service) Strips(ctx context.Context, a *studio.Actor, client uuid.UUID)
 		if err := a.MayClient(ctx, tx, "list-sold-series", client); err != nil {
 			return err
 		}
+		if _, err := tx.Client(ctx, client); err != nil {
+			return err
+		}
 		list, err := tx.SoldSeriesOf(ctx, &client)
 		if err != nil {
 			return err

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
@@ -73,6 +74,28 @@ func (s *Service) VisitSale(ctx context.Context, a *studio.Actor, visit uuid.UUI
 			out.Open = &open[0]
 		}
 		return s.fill(ctx, tx, st, a, out)
+	})
+	return out, err
+}
+
+// VisitPaid says how an appointment was paid.
+type VisitPaid struct {
+	Visit uuid.UUID `json:"visit"`
+	How   string    `json:"how" enum:"paid,series,waived"`
+}
+
+// PaidVisits lists the appointments of a day that were paid, that a series paid for, or whose fee was waived.
+func (s *Service) PaidVisits(ctx context.Context, a *studio.Actor, day string) (out []VisitPaid, err error) {
+	if err := a.May("list-paid-visits"); err != nil {
+		return nil, err
+	}
+	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		from, err := time.ParseInLocation(time.DateOnly, day, st.Zone())
+		if err != nil {
+			return studio.FaultAt("/day", words.EnterADayBetween(studio.FirstDay, studio.LastDay))
+		}
+		out, err = tx.PaidVisits(ctx, from, from.AddDate(0, 0, 1))
+		return err
 	})
 	return out, err
 }

@@ -202,3 +202,42 @@ export const preparationQuery = (practitioner: string) =>
 /** A series with its visits. */
 export const seriesQuery = (id: string) =>
 	queryOptions({ queryKey: ["series", id], queryFn: () => unwrap(api.GET("/api/series/{id}", { params: { path: { id } } })) });
+
+/** What there is to pay for an appointment. */
+export const visitSaleQuery = (id: string) =>
+	queryOptions({
+		queryKey: ["visit-sale", id],
+		queryFn: () => unwrap(api.GET("/api/visits/{id}/sale", { params: { path: { id } } })),
+		staleTime: Number.POSITIVE_INFINITY, // what is typed on the page is not thrown away
+		gcTime: 0,
+	});
+
+export const priceListQuery = queryOptions({ queryKey: ["price-list"], queryFn: () => unwrap(api.GET("/api/price-list")) });
+
+/** How far a sale has come; the terminal is asked each time. */
+export const saleQuery = (id: string) =>
+	queryOptions({ queryKey: ["sale", id], queryFn: () => unwrap(api.GET("/api/sales/{id}", { params: { path: { id } } })) });
+
+/** A client's series paid ahead. */
+export const soldSeriesQuery = (client: string) =>
+	queryOptions({
+		queryKey: ["sold-series", client],
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/sold-series", { params: { path: { id: client } } })),
+	});
+
+export const terminalQuery = queryOptions({
+	queryKey: ["terminal"],
+	queryFn: () => unwrap(api.GET("/api/card-terminal")),
+	refetchInterval: 1000,
+});
+
+export const closingDayQuery = queryOptions({ queryKey: ["closing-day"], queryFn: () => unwrap(api.GET("/api/closing-day")) });
+
+export const receiptsQuery = (from: string, to: string) =>
+	queryOptions({ queryKey: ["receipts", from, to], queryFn: () => unwrap(api.GET("/api/receipts", { params: { query: { from, to } } })) });
+
+export const vouchersQuery = queryOptions({ queryKey: ["vouchers"], queryFn: () => unwrap(api.GET("/api/vouchers")) });
+
+/** How the appointments of a day were paid, those alone that were. */
+export const paidVisitsQuery = (day: string) =>
+	queryOptions({ queryKey: ["day", "paid", day], queryFn: () => unwrap(api.GET("/api/paid-visits", { params: { query: { day } } })) });

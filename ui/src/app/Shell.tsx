@@ -22,6 +22,7 @@ const places = [
 	["/protocols", w.protocols, "list-protocols"],
 	["/diary", w.diary, "get-day"],
 	["/shelf", w.shelf, "get-shelf"],
+	["/till", w.till, "pay-sale"],
 ] as const;
 
 const pages = [
@@ -43,7 +44,7 @@ const ownDay = new Set(["/diary", "/away"]);
 
 const sheet = [everywhere];
 
-/** The day strip, the five places, and the page. */
+/** The day strip, the six places, and the page. */
 export function Shell() {
 	const session = useSession();
 	const path = useLocation({ select: (l) => l.pathname });

@@ -236,6 +236,35 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/till",
+			validateSearch: (s: Record<string, unknown>): { visit?: string | undefined; client?: string | undefined } => ({
+				visit: text(s.visit),
+				client: text(s.client),
+			}),
+			component: lazyRouteComponent(() => import("../books/PayPage"), "PayPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/till/receipts",
+			component: lazyRouteComponent(() => import("../books/ReceiptsPage"), "ReceiptsPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/till/close",
+			component: lazyRouteComponent(() => import("../books/ClosePage"), "ClosePage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/till/vouchers",
+			component: lazyRouteComponent(() => import("../books/VouchersPage"), "VouchersPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/till/prices",
+			component: lazyRouteComponent(() => import("../books/PricesPage"), "PricesPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/visits/$id",
 			component: lazyRouteComponent(() => import("../diary/VisitPage"), "VisitPage"),
 		}),
@@ -281,6 +310,11 @@ const tree = root.addChildren([
 			component: lazyRouteComponent(() => import("../house/ImportPage"), "ImportPage"),
 		}),
 	]),
+	createRoute({
+		getParentRoute: () => root,
+		path: "/terminal",
+		component: lazyRouteComponent(() => import("../books/TerminalPage"), "TerminalPage"),
+	}),
 	createRoute({
 		getParentRoute: () => root,
 		path: "/scale",

@@ -3,6 +3,7 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { briefQuery, clientQuery, libraryQuery, rulesQuery } from "../api/queries";
+import { SeriesStrips } from "../books";
 import {
 	asksLetter,
 	ClientHistoryText,
@@ -186,6 +187,7 @@ export function ClientPage() {
 							}}
 						/>
 						{brief && <PinnedNotes client={id} notes={brief.notes} />}
+						<SeriesStrips client={id} />
 						<ClientSeries client={id} />
 						<h2 className="mt-6 text-2xl">{w.appointments}</h2>
 						{file.data.visits.length === 0 && <p>{w.noAppointmentsYetDoPreTreatment}</p>}

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { api, unwrap } from "../api/client";
+import { TakePayment } from "../books";
 import { Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
@@ -39,6 +40,7 @@ export function VisitActions({ visit: v, now, primary }: { visit: Line; now: Dat
 					{w.notHereYet}
 				</Button>
 			)}
+			<TakePayment visit={v} primary={!treats} />
 			{n && (
 				<Link
 					to={n.to}

@@ -1,0 +1,29 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import type { Schemas } from "../api/client";
+import { paidVisitsQuery } from "../api/queries";
+import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/books";
+
+const asksForMoney = new Set(["arrived", "in-room", "done", "broken-off", "no-show", "late-cancelled"]);
+
+/** Where an appointment leads to its payment, or how it was paid. */
+export function TakePayment({ visit: v, primary }: { visit: Schemas["VisitLine"]; primary?: boolean }) {
+	const { may, at } = useSession();
+	const wanted = may("pay-sale") && v.kind === "treatment" && asksForMoney.has(v.state);
+	const paid = useQuery({ ...paidVisitsQuery(at.day(v.startsAt)), enabled: wanted });
+	if (!wanted || !paid.data) return null;
+	const how = paid.data.find((p) => p.visit === v.id)?.how;
+	if (how === "paid" || how === "waived") return <span className="self-center text-sm text-soft">{w.howPaid[how]}</span>;
+	const missed = v.state === "no-show" || v.state === "late-cancelled";
+	const strong = primary && (v.state === "done" || v.state === "broken-off");
+	return (
+		<Link
+			to="/till"
+			search={{ visit: v.id }}
+			className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${strong ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
+		>
+			{how === "series" ? w.howPaid.series : missed ? w.fee : w.takePayment}
+		</Link>
+	);
+}

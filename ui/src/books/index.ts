@@ -1,0 +1,3 @@
+// What other rooms may use of this one.
+export * from "./SeriesStrip";
+export * from "./TakePayment";
