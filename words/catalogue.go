@@ -2971,6 +2971,10 @@ func TheTerminalNeverHeardOfIt() Sentence {
 	return Sentence{Code: "theTerminalNeverHeardOfIt", Message: "The terminal never heard of it"}
 }
 
+func MoneyIsToldInItsOrder() Sentence {
+	return Sentence{Code: "moneyIsToldInItsOrder", Message: "What happened to the money is told in its order. This is before the entry above it."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

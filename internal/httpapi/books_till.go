@@ -40,6 +40,15 @@ func (h *handlers) registerTill(api huma.API) {
 	huma.Register(api, closed("move-money", http.MethodPost, "/api/money", "Post money that moves without a receipt"), move)
 	huma.Register(
 		api,
+		closed("get-books", http.MethodGet, "/api/books", "The owner's questions about a week; today's where no day is named"),
+		func(ctx context.Context, in *struct {
+			Day string `query:"day" maxLength:"10"`
+		}) (*body[*books.Sunday], error) {
+			return reply(h.rooms.Books.Sunday(ctx, actor(ctx), in.Day))
+		},
+	)
+	huma.Register(
+		api,
 		closed("get-month", http.MethodGet, "/api/months/{month}", "A month's accounts"),
 		func(ctx context.Context, in *inMonth) (*body[*books.Month], error) {
 			return reply(h.rooms.Books.MonthOf(ctx, actor(ctx), in.Month, false))

@@ -60,10 +60,10 @@ func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 
 // AddStudio adds the studio of the transaction.
 func (t *Tx) AddStudio(ctx context.Context, s *studio.Studio, at time.Time) error {
-	return t.exec(ctx, `insert into studio (id, name, time_zone, currency, open_week, is_demo, created_at, address, tax, closures, costs, books)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
+	return t.exec(ctx, `insert into studio (id, name, time_zone, currency, open_week, is_demo, created_at, address, tax, closures, costs)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
 		s.ID, s.Name, s.TimeZone, s.Currency, document(s.Open), s.IsDemo, at, s.Address, document(s.Tax), document(orEmpty(s.Closures)),
-		document(s.Costs), document(s.Books))
+		document(s.Costs))
 }
 
 // SaveSettings writes the studio's settings as the next revision.

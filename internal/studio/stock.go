@@ -382,4 +382,6 @@ type PacksSold struct {
 	Note    string
 	// Path of the line, for what is wrong with it.
 	Path string
+	// At is when they were sold.
+	At time.Time
 }

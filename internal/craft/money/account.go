@@ -57,6 +57,15 @@ var (
 	clientsOwed = []Account{SeriesOwed, VouchersOwed, DepositsOwed}
 )
 
+// Income are the accounts that add up to what was earned.
+func Income() []Account { return slices.Clone(income) }
+
+// Spendable are the accounts that add up to what of the money at hand is the owner's (handbook, chapter 8, the third
+// question): cash, bank, card and tax paid, less what is owed in tax, to suppliers, practitioners and clients.
+func Spendable() []Account {
+	return append([]Account{CashTill, Bank, CardCompany, InputTax, OutputTax, Suppliers, TipsOwed, CommissionOwed}, clientsOwed...)
+}
+
 // Postings are what an event does to each account: debit above zero, credit below. They add up to zero.
 type Postings map[Account]decimal.Decimal
 

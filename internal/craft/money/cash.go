@@ -92,3 +92,17 @@ func Handed(amount decimal.Decimal) []decimal.Decimal {
 	}
 	return out
 }
+
+// CountOf is an amount in the fewest coins and notes.
+func CountOf(amount decimal.Decimal, minor int32) map[string]int {
+	out := map[string]int{}
+	for _, piece := range CoinsAndNotes(minor) {
+		worth := decimal.RequireFromString(piece)
+		n := amount.DivRound(worth, exact).Floor()
+		if n.IsPositive() {
+			out[piece] = int(n.IntPart())
+			amount = amount.Sub(n.Mul(worth))
+		}
+	}
+	return out
+}

@@ -52,10 +52,13 @@ type Visit struct {
 	CardFixed         decimal.Decimal   `json:"cardFixed"`
 	CommissionPercent decimal.Decimal   `json:"commissionPercent,omitempty"`
 	Minor             *int32            `json:"minor,omitempty"`
+	// Net is what is left of the price without tax where it is known exactly, as the share of a series is; it is no part
+	// of the format.
+	Net *decimal.Decimal `json:"-"`
 }
 
-// Terms are the parts of a cost, each rounded once.
-type Terms struct {
+// CostTerms are the parts of a cost, each rounded once.
+type CostTerms struct {
 	Products    decimal.Decimal `json:"products"`
 	Disposables decimal.Decimal `json:"disposables"`
 	Tools       decimal.Decimal `json:"tools"`
@@ -67,14 +70,14 @@ type Terms struct {
 }
 
 // Sum is the whole cost.
-func (t *Terms) Sum() decimal.Decimal {
+func (t *CostTerms) Sum() decimal.Decimal {
 	return decimal.Sum(t.Products, t.Disposables, t.Tools, t.Laundry, t.Time, t.Room, t.Card, t.Commission)
 }
 
 // Earnings are what a visit costs and what it leaves: in money, in per cent of the net (one decimal), and for each
 // minute of the diary.
 type Earnings struct {
-	Terms     Terms           `json:"terms"`
+	Terms     CostTerms       `json:"terms"`
 	Cost      decimal.Decimal `json:"cost"`
 	Net       decimal.Decimal `json:"net"`
 	Margin    decimal.Decimal `json:"margin"`
@@ -100,7 +103,10 @@ func (v *Visit) Earn() (Earnings, error) {
 		return Earnings{}, errors.New("the busy minutes must not be below 0")
 	}
 	e := Earnings{Net: v.Gross.Sub(includedTax(v.Gross, v.Rate, minor))}
-	e.Terms = Terms{
+	if v.Net != nil {
+		e.Net = *v.Net
+	}
+	e.Terms = CostTerms{
 		Products:    decimal.Sum(decimal.Zero, v.Products...).Round(minor),
 		Disposables: cost(v.Disposables).Round(minor),
 		Tools:       wear.Round(minor),
@@ -134,4 +140,12 @@ func cost(pieces []Pieces) decimal.Decimal {
 		sum = sum.Add(p.Number.Mul(p.Each))
 	}
 	return sum
+}
+
+// Plus are the terms of two treatments together.
+func (t *CostTerms) Plus(o *CostTerms) CostTerms {
+	return CostTerms{
+		t.Products.Add(o.Products), t.Disposables.Add(o.Disposables), t.Tools.Add(o.Tools), t.Laundry.Add(o.Laundry), t.Time.Add(o.Time),
+		t.Room.Add(o.Room), t.Card.Add(o.Card), t.Commission.Add(o.Commission),
+	}
 }

@@ -227,7 +227,7 @@ func (s *Service) takeGoods(ctx context.Context, tx Store, a *studio.Actor, r *r
 			continue
 		}
 		err := s.Shelf.SellPacks(ctx, tx, r.st, a, studio.PacksSold{
-			Product: *l.Product, Packs: l.Qty, Client: r.sale.Client, Despite: l.Despite, Note: receipt.Number, Path: fmt.Sprintf("/lines/%d", i),
+			Product: *l.Product, Packs: l.Qty, Client: r.sale.Client, Despite: l.Despite, Note: receipt.Number, At: s.Now(), Path: fmt.Sprintf("/lines/%d", i),
 		})
 		if err != nil {
 			return err

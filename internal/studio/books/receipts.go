@@ -98,6 +98,7 @@ type Debt struct {
 	Name    string          `json:"name,omitempty"`
 	Amount  decimal.Decimal `json:"amount"`
 	Settled decimal.Decimal `json:"settled"`
+	Left    decimal.Decimal `json:"left"`
 	Due     string          `json:"due"`
 }
 

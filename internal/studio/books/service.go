@@ -18,6 +18,7 @@ type Service struct {
 	*studio.Kernel
 	Terminal Terminal
 	Shelf    Shelf
+	Diary    Diary
 }
 
 // Terminal is a card terminal. A payment has one key: asked again it is the same payment.
@@ -63,6 +64,7 @@ type Store interface {
 	prepaidStore
 	closeStore
 	figureStore
+	sundayStore
 }
 
 // saleStore is what a sale is made of.

@@ -122,6 +122,16 @@ func (s *Service) emptyWeek(ctx context.Context, tx weekStore, st *studio.Studio
 	return out, nil
 }
 
+// OpenMinutes is how long practitioners can be booked in the week of a Monday.
+func (s *Service) OpenMinutes(ctx context.Context, within studio.Tx, st *studio.Studio, monday time.Time) (int, error) {
+	days, err := s.emptyWeek(ctx, studio.As[weekStore](within), st, monday)
+	sum := 0
+	for i := range days {
+		sum += days[i].Minutes
+	}
+	return sum, err
+}
+
 // addVisit counts one appointment, and says what the client pays for it and what its
 // products cost.
 func addVisit(ctx context.Context, tx weekStore, st *studio.Studio, d *WeekDay, v *studio.VisitLine) (asked, products decimal.Decimal, err error) {

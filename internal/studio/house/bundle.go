@@ -29,6 +29,8 @@ type Bundle struct {
 	Series        []BundleSeries      `json:"series,omitempty" maxItems:"5000"`
 	Visits        []BundleVisit       `json:"visits,omitempty" maxItems:"50000"`
 	Waiting       []BundleWaiter      `json:"waiting,omitempty" maxItems:"1000"`
+	// Books are what happened to the studio's money, in its order; read only when a new studio is made.
+	Books []BundleMoney `json:"books,omitempty" maxItems:"20000"`
 }
 
 // BundleStudio is the studio itself; read only when a new studio is made.

@@ -21,6 +21,7 @@ type Service struct {
 	SignIns   SignIns
 	Messages  Messages
 	Diary     Diary
+	Books     studio.MoneyBringer
 }
 
 // Diary is what this room asks of the diary.

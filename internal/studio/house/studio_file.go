@@ -82,10 +82,12 @@ func (s *Service) Import(ctx context.Context, a *studio.Actor, b *Bundle, dry bo
 		return nil, err
 	}
 	var c *Counts
-	err := studio.In(ctx, s.Kernel, a, func(tx fileStore, st *studio.Studio) (err error) {
-		if c, err = s.importInto(ctx, tx, st, b); err != nil {
+	err := studio.In(ctx, s.Kernel, a, func(tx fileStore, st *studio.Studio) error {
+		im, err := s.importInto(ctx, tx, st, b)
+		if err != nil {
 			return err
 		}
+		c = &im.counts
 		if dry {
 			return studio.ErrRehearsal
 		}
@@ -137,6 +139,7 @@ func (s *Service) createStudio(
 		Address:  b.Studio.Address,
 		Tax:      tax,
 		Costs:    costs,
+		Books:    studio.UsualBookRules(),
 	}
 	if err := s.closures(st, b.Studio.Closures); err != nil {
 		return nil, err
@@ -149,10 +152,15 @@ func (s *Service) createStudio(
 		if err := tx.AddStudio(ctx, st, s.Now()); err != nil {
 			return err
 		}
-		if c, err = s.importInto(ctx, tx, st, b); err != nil {
+		im, err := s.importInto(ctx, tx, st, b)
+		if err != nil {
 			return err
 		}
-		return addAccounts(ctx, tx, b.Accounts, demo)
+		c = &im.counts
+		if err := addAccounts(ctx, tx, b.Accounts, demo); err != nil {
+			return err
+		}
+		return im.addBooks(ctx, b) // in an owner's name, who is there now
 	})
 	return c, err
 }
@@ -257,7 +265,7 @@ func (im *importer) stop() error {
 	return nil
 }
 
-func (s *Service) importInto(ctx context.Context, tx fileStore, st *studio.Studio, b *Bundle) (*Counts, error) {
+func (s *Service) importInto(ctx context.Context, tx fileStore, st *studio.Studio, b *Bundle) (*importer, error) {
 	im := &importer{
 		s:       s,
 		tx:      tx,
@@ -281,7 +289,7 @@ func (s *Service) importInto(ctx context.Context, tx fileStore, st *studio.Studi
 			return nil, err
 		}
 	}
-	return &im.counts, nil
+	return im, nil
 }
 
 func (im *importer) whatIsThere(ctx context.Context, _ *Bundle) error {

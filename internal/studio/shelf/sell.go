@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -16,8 +17,8 @@ import (
 // to keep away from is sold only with a word of reason.
 func (s *Service) SellPacks(ctx context.Context, within studio.Tx, st *studio.Studio, a *studio.Actor, sold studio.PacksSold) error {
 	tx := studio.As[Store](within)
-	today := s.Today(st)
-	stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{sold.Product}, today, &a.Account, s.Now())
+	today := sold.At.In(st.Zone()).Format(time.DateOnly)
+	stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{sold.Product}, today, &a.Account, sold.At)
 	if err != nil {
 		return err
 	}

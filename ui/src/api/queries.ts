@@ -241,3 +241,10 @@ export const vouchersQuery = queryOptions({ queryKey: ["vouchers"], queryFn: () 
 /** How the appointments of a day were paid, those alone that were. */
 export const paidVisitsQuery = (day: string) =>
 	queryOptions({ queryKey: ["day", "paid", day], queryFn: () => unwrap(api.GET("/api/paid-visits", { params: { query: { day } } })) });
+
+/** The owner's questions about a week. */
+export const booksQuery = (day: string) =>
+	queryOptions({ queryKey: ["books", day], queryFn: () => unwrap(api.GET("/api/books", { params: { query: { day } } })) });
+
+export const monthQuery = (month: string) =>
+	queryOptions({ queryKey: ["month", month], queryFn: () => unwrap(api.GET("/api/months/{month}", { params: { path: { month } } })) });

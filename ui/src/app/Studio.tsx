@@ -265,6 +265,17 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
+			path: "/till/books",
+			validateSearch: (s: Record<string, unknown>): { day?: string | undefined } => ({ day: text(s.day) }),
+			component: lazyRouteComponent(() => import("../books/BooksPage"), "BooksPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
+			path: "/till/month",
+			component: lazyRouteComponent(() => import("../books/MonthPage"), "MonthPage"),
+		}),
+		createRoute({
+			getParentRoute: () => shell,
 			path: "/visits/$id",
 			component: lazyRouteComponent(() => import("../diary/VisitPage"), "VisitPage"),
 		}),

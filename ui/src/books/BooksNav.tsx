@@ -8,6 +8,8 @@ const places = [
 	["/till/close", w.closeTheDay, "close-day"],
 	["/till/vouchers", w.vouchers, "list-vouchers"],
 	["/till/prices", w.prices, "get-price-list"],
+	["/till/books", w.books, "get-books"],
+	["/till/month", w.accountant, "get-month"],
 ] as const;
 
 /** The jobs at the till. */

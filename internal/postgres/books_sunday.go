@@ -1,0 +1,146 @@
+package postgres
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jmoiron/sqlx"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/craft/money"
+	"softpalm/internal/studio"
+	"softpalm/internal/studio/books"
+)
+
+// TakenByWay sums money in less money given back on some days.
+func (t *Tx) TakenByWay(ctx context.Context, from, to string) (map[money.Way]decimal.Decimal, error) {
+	type row struct {
+		way    money.Way
+		amount decimal.Decimal
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.way, &x.amount)
+		return x, err
+	}, `select p.way, sum(p.amount) from ledger_event e join ledger_posting p on p.studio_id = e.studio_id and p.event_id = e.id
+		where e.studio_id = $1 and e.day between $2 and $3 and p.way in ('cash', 'card', 'bank') and p.account = p.way
+		group by p.way`, t.studio, from, to)
+	out := map[money.Way]decimal.Decimal{}
+	for _, x := range rows {
+		out[x.way] = x.amount
+	}
+	return out, err
+}
+
+// GivenVisits lists the treatments given between two moments, with what they cost and brought. A visit's own receipt
+// says what it brought, less what was given back, or its share of a series; the card's part is that of the receipt.
+func (t *Tx) GivenVisits(ctx context.Context, from, to time.Time) ([]books.GivenVisit, error) {
+	zone, err := t.zoneOf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return list(ctx, t, func(r *sqlx.Rows) (g books.GivenVisit, err error) {
+		var net, card decimal.NullDecimal
+		var began time.Time
+		err = r.Scan(&g.Visit, &g.Protocol, &g.Practitioner, &g.Room, &began, &g.Minutes, &g.PlannedMinutes, &g.Products, &g.OverPlan,
+			&g.Wear, &net, &card, &g.Percent)
+		if net.Valid {
+			g.Net = &net.Decimal
+		}
+		g.Card, g.Day = card.Decimal, began.In(zone).Format(time.DateOnly)
+		return g, err
+	}, `select v.id, b.body->>'name', h.name, m.name, v.starts_at, round(extract(epoch from v.busy_until - v.starts_at) / 60)::int,
+			coalesce((b.body->'minutes'->>'sold')::int, 0) + coalesce((b.body->'minutes'->>'reset')::int, 0),
+			coalesce(r.cost, 0), coalesce(u.over, 0), coalesce(w.wear, 0), coalesce(o.net, s.net), coalesce(o.card, s.card, 0),
+			h.commission_treatments
+		from visit v
+		join treatment r on r.studio_id = v.studio_id and r.visit_id = v.id and r.finished_at is not null
+		join protocol_version b on b.studio_id = v.studio_id and b.protocol_id = v.protocol_id and b.number = v.protocol_version
+		join practitioner h on h.studio_id = v.studio_id and h.id = v.practitioner_id
+		join room m on m.studio_id = v.studio_id and m.id = v.room_id
+		left join lateral (select sum(over_plan) as over from product_use where studio_id = v.studio_id and visit_id = v.id) u on true
+		left join lateral (select sum(x.value::numeric * (l.body->>'price')::numeric / (l.body->>'expectedUses')::numeric) as wear
+			from jsonb_each_text(v.tools) x join tool l on l.studio_id = v.studio_id and l.key = x.key
+			where coalesce((l.body->>'expectedUses')::numeric, 0) > 0) w on true
+		left join lateral (select sum((l.line->>'net')::numeric) as net,
+				sum((l.line->>'gross')::numeric * `+cardPart+`) as card
+			from receipt c cross join lateral jsonb_array_elements(c.document->'lines') with ordinality l (line, n)
+			where c.studio_id = v.studio_id and c.visit_id = v.id and c.kind = 'sale' and l.line->>'kind' in ('treatment', 'extra')
+				and not exists (select from line_given_back g where g.studio_id = c.studio_id and g.receipt_id = c.id and g.line = l.n - 1)
+			having count(*) > 0) o on true
+		left join lateral (select h.net, h.gross * `+cardPart+` as card from series_share h
+			join sold_series q on q.studio_id = h.studio_id and q.id = h.series_id
+			join receipt c on c.studio_id = q.studio_id and c.id = q.receipt_id
+			where h.studio_id = v.studio_id and h.visit_id = v.id) s on true
+		where v.studio_id = $1 and v.starts_at >= $2 and v.starts_at < $3 order by v.starts_at, v.id`, t.studio, from, to)
+}
+
+// cardPart is the part of a receipt that was paid by card.
+const cardPart = `coalesce((select sum((x->>'taken')::numeric) from jsonb_array_elements(c.document->'ways') x where x->>'by' = 'card')
+	/ nullif((c.document->>'due')::numeric, 0), 0)`
+
+// UsedOver is what was used beyond the plan since a day, by practitioner.
+func (t *Tx) UsedOver(ctx context.Context, since string) ([]books.OverBy, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (o books.OverBy, err error) {
+		err = r.Scan(&o.Name, &o.Factor, &o.Over)
+		return o, err
+	}, `select h.name, coalesce(round(sum(u.cost) / nullif(sum(u.cost - u.over_plan), 0), 2), 1), sum(u.over_plan)
+		from product_use u join practitioner h on h.studio_id = u.studio_id and h.id = u.practitioner_id
+		where u.studio_id = $1 and u.day >= $2 group by h.id, h.name order by sum(u.over_plan) desc, h.name`, t.studio, since)
+}
+
+// Debts lists what clients owe, the oldest first.
+func (t *Tx) Debts(ctx context.Context) ([]books.Debt, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (d books.Debt, err error) {
+		var year, running int
+		err = r.Scan(&d.Receipt, &year, &running, &d.Client, &d.Name, &d.Amount, &d.Settled, &d.Due)
+		d.Number = books.NumberOfReceipt(year, running)
+		return d, err
+	}, `select d.receipt_id, r.year, r.running, d.client_id, coalesce(c.name, ''), d.amount, d.settled, d.due_on::text
+		from debt d join receipt r on r.studio_id = d.studio_id and r.id = d.receipt_id
+		left join client c on c.studio_id = d.studio_id and c.id = d.client_id
+		where d.studio_id = $1 and d.settled < d.amount order by d.due_on, r.year, r.running`, t.studio)
+}
+
+// BookedAhead lists the visits that begin between two moments and take their time.
+func (t *Tx) BookedAhead(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) {
+	visits, err := t.Visits(ctx, from, to)
+	out := []studio.VisitLine{}
+	for i := range visits {
+		if visits[i].State.TakesTime() {
+			out = append(out, visits[i])
+		}
+	}
+	return out, err
+}
+
+// NextBooked are the clients who have an appointment after a moment.
+func (t *Tx) NextBooked(ctx context.Context, after time.Time) (map[uuid.UUID]bool, error) {
+	ids, err := list(ctx, t, func(r *sqlx.Rows) (id uuid.UUID, err error) {
+		err = r.Scan(&id)
+		return id, err
+	}, `select distinct client_id from visit where studio_id = $1 and starts_at > $2 and kind = 'treatment'
+		and state in ('booked', 'confirmed')`, t.studio, after)
+	out := map[uuid.UUID]bool{}
+	for _, id := range ids {
+		out[id] = true
+	}
+	return out, err
+}
+
+// ClientNames are the names of clients.
+func (t *Tx) ClientNames(ctx context.Context, of []uuid.UUID) (map[uuid.UUID]string, error) {
+	type row struct {
+		id   uuid.UUID
+		name string
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.id, &x.name)
+		return x, err
+	}, "select id, name from client where studio_id = $1 and id = any($2::uuid[])", t.studio, ids(of))
+	out := map[uuid.UUID]string{}
+	for _, x := range rows {
+		out[x.id] = x.name
+	}
+	return out, err
+}

@@ -1,0 +1,134 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ProblemError, unwrap } from "../api/client";
+import { monthQuery } from "../api/queries";
+import { dayWords, money, monthWords, newId } from "../kit/format";
+import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
+import { useSession } from "../kit/session";
+import * as w from "../words/catalogue/books";
+import { accounts } from "../words/catalogue/shared";
+import { BooksNav } from "./BooksNav";
+import { Figures } from "./BooksPage";
+
+const linkClass =
+	"inline-flex min-h-11 items-center rounded-sm border border-[#9c8873] bg-leaf px-4 font-semibold text-ink no-underline hover:bg-white";
+
+/** A month for the accountant: its accounts, and the files. */
+export function MonthPage() {
+	const { at, now } = useSession();
+	const [month, setMonth] = useState(at.day(now()).slice(0, 7));
+	const q = useQuery(monthQuery(month));
+	const m = q.data;
+	return (
+		<Page title={monthWords(month)} action={<BooksNav />}>
+			<div className="mb-4 flex flex-wrap items-end gap-4">
+				<Field label={w.month}>
+					{(a) => (
+						<input {...a} type="month" className="field" value={month} onChange={(e) => e.target.value && setMonth(e.target.value)} />
+					)}
+				</Field>
+				<a className={linkClass} href={`/api/months/${month}/ledger.csv`}>
+					{w.postingsFile}
+				</a>
+				<a className={linkClass} href={`/api/months/${month}/accounts.csv`}>
+					{w.accountsFile}
+				</a>
+				<a className={linkClass} href={`/api/months/${month}/paper`} target="_blank" rel="noreferrer">
+					{w.totalsPaper}
+				</a>
+			</div>
+			{!m ? (
+				<Loading of={w.accountant} error={q.error} retry={() => q.refetch()} />
+			) : (
+				<>
+					{m.openDay && <p className="mt-0 mb-4 bg-blush px-4 py-3 font-semibold">{w.aDayIsOpen({ day: dayWords(m.openDay) })}</p>}
+					<div className="grid items-start gap-10 lg:grid-cols-[minmax(0,1fr)_340px]">
+						<Figures
+							head={[w.account, w.opening, w.debits, w.credits, w.closing]}
+							rows={m.accounts.map((a) => [
+								accounts[a.account as keyof typeof accounts],
+								money(a.opening, m.currency),
+								money(a.debits, m.currency),
+								money(a.credits, m.currency),
+								money(a.closing, m.currency),
+							])}
+							empty={w.nothingThatMonth}
+						/>
+						<MoveMoney />
+					</div>
+				</>
+			)}
+		</Page>
+	);
+}
+
+const kinds = ["card-settle", "pay-supplier", "pay-commission", "open"] as const;
+
+/** Money that moves without a receipt: what the card company pays, suppliers, commission, and what stood there at first. */
+function MoveMoney() {
+	const cache = useQueryClient();
+	const [kind, setKind] = useState<(typeof kinds)[number]>("card-settle");
+	const [amount, setAmount] = useState("");
+	const [other, setOther] = useState("");
+	const [note, setNote] = useState("");
+	const [id, setID] = useState(newId);
+	const number = (s: string) => s.trim().replace(",", ".");
+	const move = useMutation({
+		mutationFn: () =>
+			unwrap(
+				api.POST("/api/money", {
+					body: {
+						id,
+						kind,
+						amount: number(amount),
+						note,
+						...(kind === "card-settle" ? { fee: number(other) } : kind === "open" ? { bank: number(other) } : {}),
+					},
+				}),
+			),
+		onSuccess: () => {
+			setID(newId());
+			setAmount("");
+			setOther("");
+			setNote("");
+			for (const key of ["month", "books"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	const fault = (path: string) => (move.error instanceof ProblemError ? move.error.at(path) : undefined);
+	return (
+		<form
+			className="grid gap-3 rounded-md border border-rule bg-white p-4"
+			onSubmit={(e) => {
+				e.preventDefault();
+				move.mutate();
+			}}
+		>
+			<h2 className="m-0 text-xl">{w.moneyThatMoved}</h2>
+			<label className="block text-sm font-semibold">
+				{w.what}
+				<select className="field mt-1 font-normal" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
+					{kinds.map((k) => (
+						<option key={k} value={k}>
+							{w.moved[k]}
+						</option>
+					))}
+				</select>
+			</label>
+			<Field label={kind === "open" ? w.inTheTill : w.amount} fault={fault("/amount")}>
+				{(a) => <input {...a} className="field num" inputMode="decimal" value={amount} onChange={(e) => setAmount(e.target.value)} />}
+			</Field>
+			{(kind === "card-settle" || kind === "open") && (
+				<Field label={kind === "open" ? w.onTheBank : w.feeTaken} fault={fault("/fee") ?? fault("/bank")}>
+					{(a) => <input {...a} className="field num" inputMode="decimal" value={other} onChange={(e) => setOther(e.target.value)} />}
+				</Field>
+			)}
+			<Field label={w.note}>
+				{(a) => <input {...a} className="field" maxLength={300} value={note} onChange={(e) => setNote(e.target.value)} />}
+			</Field>
+			<Button type="submit" disabled={move.isPending}>
+				{w.write}
+			</Button>
+			{!fault("/amount") && !fault("/fee") && <ErrorMessage error={move.error} />}
+		</form>
+	);
+}
