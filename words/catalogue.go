@@ -2975,6 +2975,14 @@ func MoneyIsToldInItsOrder() Sentence {
 	return Sentence{Code: "moneyIsToldInItsOrder", Message: "What happened to the money is told in its order. This is before the entry above it."}
 }
 
+func ACommissionIsFrom0To100() Sentence {
+	return Sentence{Code: "aCommissionIsFrom0To100", Message: "A commission is from 0 to 100 %, with at most two decimals."}
+}
+
+func TheMonthIsNotOver() Sentence {
+	return Sentence{Code: "theMonthIsNotOver", Message: "The month is not over yet. Post its commissions when it is."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -3702,6 +3710,26 @@ const PaperCredits = "Credits"
 const PaperClosing = "Closing"
 
 const PaperDebitsAboveZero = "Opening and closing: debit above zero, credit below."
+
+const PaperTaken = "Taken"
+
+const PaperEarned = "Earned, without tax"
+
+const PaperStillOwed = "Still owed to clients"
+
+const PaperCostOfGoods = "Cost of goods"
+
+const PaperMargin = "Margin of closed records"
+
+const PaperMarginPercent = "Margin, of net"
+
+const PaperMarginMinute = "Margin a minute"
+
+const PaperFees = "Fees"
+
+const PaperTips = "Tips"
+
+const PaperDifferences = "Till differences"
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

@@ -1,8 +1,6 @@
 package exchange
 
 import (
-	"cmp"
-	"slices"
 	"strconv"
 
 	"github.com/shopspring/decimal"
@@ -66,11 +64,4 @@ func writeNumbersCSV(rows [][]string) ([]byte, error) {
 		_, err := decimal.NewFromString(rows[i][k])
 		return err == nil
 	})
-}
-
-// inOrder puts accounts in the order of the ledger: what the studio has, owes, earns and pays.
-func inOrder(list []books.AccountTotal) []books.AccountTotal {
-	out := slices.Clone(list)
-	slices.SortStableFunc(out, func(a, b books.AccountTotal) int { return cmp.Compare(a.Account.Place(), b.Account.Place()) })
-	return out
 }

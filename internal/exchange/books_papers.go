@@ -5,6 +5,8 @@ import (
 	"strings"
 	"time"
 
+	"github.com/shopspring/decimal"
+
 	"softpalm/internal/studio/books"
 	"softpalm/words"
 )
@@ -119,12 +121,14 @@ func MonthPaper(m *books.Month, at time.Time) ([]byte, error) {
 	}
 	d.Ln(d.lh(8))
 	w := d.width
+	d.table(monthColumns(m, w), monthRows(m))
+	d.Ln(d.lh(10))
 	columns := []column{
 		{words.PaperAccount, w * 0.36, "L"}, {words.PaperOpening, w * 0.16, "R"}, {words.PaperDebits, w * 0.16, "R"},
 		{words.PaperCredits, w * 0.16, "R"}, {words.PaperClosing, w * 0.16, "R"},
 	}
 	var rows [][]string
-	for _, a := range inOrder(m.Accounts) {
+	for _, a := range m.Accounts {
 		rows = append(rows, []string{
 			words.Accounts[string(a.Account)], a.Opening.StringFixed(m.Minor), a.Debits.StringFixed(m.Minor), a.Credits.StringFixed(m.Minor),
 			a.Closing.StringFixed(m.Minor),
@@ -134,6 +138,33 @@ func MonthPaper(m *books.Month, at time.Time) ([]byte, error) {
 	d.Ln(d.lh(6))
 	d.text("", 9, words.PaperDebitsAboveZero)
 	return d.bytes()
+}
+
+// monthColumns head the month beside the one before and a year ago.
+func monthColumns(m *books.Month, w float64) []column {
+	out := []column{{"", w * 0.4, "L"}}
+	for _, f := range m.Figures {
+		out = append(out, column{monthOnPaper(f.Month), w * 0.2, "R"})
+	}
+	return out
+}
+
+// monthRows are what the months came to.
+func monthRows(m *books.Month) [][]string {
+	rows := [][]string{
+		{words.PaperTaken}, {words.PaperEarned}, {words.PaperStillOwed}, {words.PaperCostOfGoods}, {words.PaperMargin}, {words.PaperMarginPercent},
+		{words.PaperMarginMinute}, {words.PaperFees}, {words.PaperTips}, {words.PaperDifferences},
+	}
+	for _, f := range m.Figures {
+		for i, d := range []decimal.Decimal{f.Taken, f.Earned, f.Owed, f.Goods, f.Margin, f.Percent, f.PerMinute, f.Fees, f.Tips, f.Differences} {
+			text := d.StringFixed(m.Minor)
+			if i == 5 {
+				text = d.StringFixed(1) + " %"
+			}
+			rows[i] = append(rows[i], text)
+		}
+	}
+	return rows
 }
 
 func monthOnPaper(month string) string {

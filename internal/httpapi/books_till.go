@@ -76,6 +76,31 @@ func (h *handlers) registerTill(api huma.API) {
 	}
 }
 
+// registerPay offers how practitioners are paid, and a month's commissions.
+func (h *handlers) registerPay(api huma.API) {
+	huma.Register(
+		api,
+		closed("list-pay-terms", http.MethodGet, "/api/pay-terms", "Grades and commissions of practitioners"),
+		func(ctx context.Context, _ *struct{}) (*body[[]books.PayTerms], error) {
+			return reply(h.rooms.Books.PayTermsOf(ctx, actor(ctx)))
+		},
+	)
+	huma.Register(
+		api,
+		closed("set-pay-terms", http.MethodPut, "/api/pay-terms", "Write a practitioner's grade and commission"),
+		func(ctx context.Context, in *struct{ Body books.PayTerms }) (*nothing, error) {
+			return nil, answer(h.rooms.Books.SetPayTerms(ctx, actor(ctx), &in.Body))
+		},
+	)
+	huma.Register(
+		api,
+		closed("post-commission", http.MethodPost, "/api/months/{month}/commission", "Post a month's commissions, once"),
+		func(ctx context.Context, in *inMonth) (*nothing, error) {
+			return nil, answer(h.rooms.Books.PostCommission(ctx, actor(ctx), in.Month))
+		},
+	)
+}
+
 // inMonth is a month in a path, such as 2026-11.
 type inMonth struct {
 	Month string `path:"month" pattern:"^[0-9]{4}-[0-9]{2}$"`

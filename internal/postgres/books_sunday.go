@@ -144,3 +144,45 @@ func (t *Tx) ClientNames(ctx context.Context, of []uuid.UUID) (map[uuid.UUID]str
 	}
 	return out, err
 }
+
+// PayTerms lists how practitioners are paid, by name.
+func (t *Tx) PayTerms(ctx context.Context) ([]books.PayTerms, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (p books.PayTerms, err error) {
+		err = r.Scan(&p.Practitioner, &p.Name, &p.Grade, &p.Treatments, &p.Retail)
+		return p, err
+	}, `select id, name, grade, commission_treatments, commission_retail from practitioner
+		where studio_id = $1 and left_at is null order by name, id`, t.studio)
+}
+
+// SavePayTerms writes how a practitioner is paid.
+func (t *Tx) SavePayTerms(ctx context.Context, p *books.PayTerms) error {
+	return t.one(ctx, `update practitioner set grade = $3, commission_treatments = $4, commission_retail = $5 where studio_id = $1 and id = $2`,
+		t.studio, p.Practitioner, p.Grade, p.Treatments, p.Retail)
+}
+
+// Bases are the net takings of practitioners on some days.
+func (t *Tx) Bases(ctx context.Context, from, to string) (map[uuid.UUID]money.Bases, error) {
+	type row struct {
+		who               uuid.UUID
+		treatment, retail decimal.Decimal
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.who, &x.treatment, &x.retail)
+		return x, err
+	}, `select p.practitioner_id, coalesce(-sum(p.amount) filter (where p.account = 'treatments'), 0),
+			coalesce(-sum(p.amount) filter (where p.account = 'retail'), 0)
+		from ledger_event e join ledger_posting p on p.studio_id = e.studio_id and p.event_id = e.id
+		where e.studio_id = $1 and e.day between $2 and $3 and p.account in ('treatments', 'retail') and p.practitioner_id is not null
+		group by p.practitioner_id`, t.studio, from, to)
+	out := map[uuid.UUID]money.Bases{}
+	for _, x := range rows {
+		out[x.who] = money.Bases{Treatment: x.treatment, Retail: x.retail}
+	}
+	return out, err
+}
+
+// CommissionPosted reports whether a month's commission was posted.
+func (t *Tx) CommissionPosted(ctx context.Context, month string) (posted bool, err error) {
+	err = t.get(ctx, &posted, "select exists (select from ledger_event where studio_id = $1 and kind = 'commission' and note = $2)", t.studio, month)
+	return posted, err
+}

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -44,11 +45,14 @@ func UsualBookRules() BookRules {
 
 // Check returns what is wrong with the rules.
 func (r *BookRules) Check() error {
+	if r.Refund == "" {
+		r.Refund = money.ProRata
+	}
 	for _, f := range []struct {
 		path string
 		text *string
 	}{{"/cashStep", &r.CashStep}, {"/feeRate", &r.FeeRate}, {"/float", &r.Float}} {
-		if *f.text == "" {
+		if *f.text = strings.TrimSpace(strings.ReplaceAll(*f.text, ",", ".")); *f.text == "" {
 			continue
 		}
 		d, err := decimal.NewFromString(*f.text)

@@ -80,6 +80,15 @@ func (p Postings) sum(accounts []Account) decimal.Decimal {
 	return sum
 }
 
+// Earned is the income among the postings, above zero.
+func (p Postings) Earned() decimal.Decimal { return p.sum(income).Neg() }
+
+// CostOfGoods is what goods used, sold, wasted and missing cost.
+func (p Postings) CostOfGoods() decimal.Decimal { return p.sum(goods) }
+
+// OwedToClients is what is owed in series, vouchers and deposits, net of tax already due.
+func (p Postings) OwedToClients() decimal.Decimal { return p.sum(clientsOwed).Neg() }
+
 // tidy leaves out accounts that nothing happened to.
 func (p Postings) tidy() Postings {
 	for a, amount := range p {

@@ -172,8 +172,8 @@ func (b *Book) put(a Account, amount decimal.Decimal) {
 func (b *Book) books() Books {
 	out := Books{
 		Postings: []Posted{}, Balances: b.balances.tidy(), Taken: b.taken, Receipts: b.receipts,
-		Earned: b.balances.sum(income).Neg(), OwedToClients: b.balances.sum(clientsOwed).Neg(),
-		CostOfGoods: b.balances.sum(goods), StockByLot: map[string]decimal.Decimal{},
+		Earned: b.balances.Earned(), OwedToClients: b.balances.OwedToClients(),
+		CostOfGoods: b.balances.CostOfGoods(), StockByLot: map[string]decimal.Decimal{},
 	}
 	for i := range b.done {
 		out.Postings = append(out.Postings, Posted{b.done[i].Kind, Sum(b.done[i].Postings)})

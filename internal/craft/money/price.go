@@ -94,3 +94,14 @@ func (c *Commissions) Commission() (map[string]decimal.Decimal, error) {
 func Fee(price decimal.Decimal, percent int, minor int32) decimal.Decimal {
 	return percentOf(price, decimal.NewFromInt(int64(percent)), minor)
 }
+
+// CommissionPostings owe a practitioner a commission; none where it is 0.
+func CommissionPostings(amount decimal.Decimal, practitioner string) []Posting {
+	if amount.IsZero() {
+		return nil
+	}
+	return []Posting{
+		{Account: CommissionPaid, Amount: amount, Practitioner: practitioner},
+		{Account: CommissionOwed, Amount: amount.Neg(), Practitioner: practitioner},
+	}
+}

@@ -1,6 +1,7 @@
 package books
 
 import (
+	"cmp"
 	"context"
 	"maps"
 	"slices"
@@ -57,6 +58,11 @@ type Month struct {
 	Studio   string         `json:"studio"`
 	Minor    int32          `json:"-"`
 	Accounts []AccountTotal `json:"accounts"`
+	// Figures are those of the month, of the month before, and of the same month a year ago.
+	Figures []MonthFigures `json:"figures"`
+	// Commissions are those of the month, Posted says that they stand in the ledger already.
+	Commissions []Commission `json:"commissions"`
+	Posted      bool         `json:"posted"`
 	// OpenDay is a day of the month that is not closed yet.
 	OpenDay string      `json:"openDay,omitempty"`
 	Rows    []LedgerRow `json:"-"`
@@ -79,6 +85,19 @@ func (s *Service) MonthOf(ctx context.Context, a *studio.Actor, month string, ro
 		if out.Accounts, err = totals(ctx, tx, out.From, out.To); err != nil {
 			return err
 		}
+		for _, back := range []int{0, 1, 12} {
+			f, err := s.figuresOf(ctx, tx, st, first.AddDate(0, -back, 0))
+			if err != nil {
+				return err
+			}
+			out.Figures = append(out.Figures, *f)
+		}
+		if out.Commissions, err = s.commissions(ctx, tx, st, out.From, out.To); err != nil {
+			return err
+		}
+		if out.Posted, err = tx.CommissionPosted(ctx, month); err != nil {
+			return err
+		}
 		open, err := tx.FirstOpen(ctx)
 		if err != nil {
 			return err
@@ -94,7 +113,70 @@ func (s *Service) MonthOf(ctx context.Context, a *studio.Actor, month string, ro
 	return out, err
 }
 
-// totals are the accounts of some days, by name, without those that nothing ever happened to.
+// MonthFigures are what a month came to: money taken, earned without tax, still owed to clients at its end, what goods
+// cost, and what the closed records left. Amounts are exact.
+type MonthFigures struct {
+	Month       string          `json:"month"`
+	Taken       decimal.Decimal `json:"taken"`
+	Earned      decimal.Decimal `json:"earned"`
+	Owed        decimal.Decimal `json:"owed"`
+	Goods       decimal.Decimal `json:"goods"`
+	Margin      decimal.Decimal `json:"margin"`
+	Percent     decimal.Decimal `json:"percent"`
+	PerMinute   decimal.Decimal `json:"perMinute"`
+	Fees        decimal.Decimal `json:"fees"`
+	Tips        decimal.Decimal `json:"tips"`
+	Differences decimal.Decimal `json:"differences"`
+}
+
+// figuresOf sums a month up.
+func (s *Service) figuresOf(ctx context.Context, tx Store, st *studio.Studio, first time.Time) (*MonthFigures, error) {
+	from, to := first.Format(time.DateOnly), first.AddDate(0, 1, -1).Format(time.DateOnly)
+	f := &MonthFigures{Month: first.Format("2006-01")}
+	taken, err := tx.TakenByWay(ctx, from, to)
+	if err != nil {
+		return nil, err
+	}
+	for _, amount := range taken {
+		f.Taken = f.Taken.Add(amount)
+	}
+	moved, err := tx.Turnover(ctx, from, to)
+	if err != nil {
+		return nil, err
+	}
+	sums := money.Postings{}
+	for a, sides := range moved {
+		sums[a] = sides[0].Sub(sides[1])
+	}
+	f.Earned, f.Goods = sums.Earned(), sums.CostOfGoods()
+	f.Fees, f.Tips, f.Differences = sums[money.Fees].Neg(), moved[money.TipsOwed][1], sums[money.CashDifference].Neg()
+	balances, err := tx.Balances(ctx, to)
+	if err != nil {
+		return nil, err
+	}
+	f.Owed = balances.OwedToClients()
+	begin := time.Date(first.Year(), first.Month(), 1, 0, 0, 0, 0, st.Zone())
+	given, err := tx.GivenVisits(ctx, begin, begin.AddDate(0, 1, 0))
+	if err != nil {
+		return nil, err
+	}
+	all := &EarnedLine{}
+	for i := range given {
+		if given[i].Net == nil {
+			continue
+		}
+		real, planned, err := given[i].earn(st)
+		if err != nil {
+			return nil, err
+		}
+		all.add(&given[i], &real, &planned)
+	}
+	all.finish(st.Minor())
+	f.Margin, f.Percent, f.PerMinute = all.Margin, all.Percent, all.PerMinute
+	return f, nil
+}
+
+// totals are the accounts of some days, in their order, without those that nothing ever happened to.
 func totals(ctx context.Context, tx Store, from, to string) ([]AccountTotal, error) {
 	day, err := time.Parse(time.DateOnly, from)
 	if err != nil {
@@ -116,7 +198,7 @@ func totals(ctx context.Context, tx Store, from, to string) ([]AccountTotal, err
 		names[a] = true
 	}
 	out := []AccountTotal{}
-	for _, a := range slices.Sorted(maps.Keys(names)) {
+	for _, a := range slices.SortedFunc(maps.Keys(names), func(a, b money.Account) int { return cmp.Compare(a.Place(), b.Place()) }) {
 		t := AccountTotal{Account: a, Opening: opening[a], Debits: moved[a][0], Credits: moved[a][1]}
 		t.Closing = t.Opening.Add(t.Debits).Sub(t.Credits)
 		out = append(out, t)

@@ -65,6 +65,7 @@ type Store interface {
 	closeStore
 	figureStore
 	sundayStore
+	payStore
 }
 
 // saleStore is what a sale is made of.

@@ -60,6 +60,7 @@ type Settings struct {
 	studio.Retention
 	studio.Gateway
 	studio.DiaryRules
+	studio.BookRules
 }
 
 // SettingsView are the settings at a revision.
@@ -108,7 +109,7 @@ func (n *Settings) check() error {
 		}
 	}
 	slices.SortFunc(n.Closures, func(a, b series.Closure) int { return strings.Compare(a.From, b.From) })
-	return errors.Join(n.Basics.check(), n.DiaryRules.Check())
+	return errors.Join(n.Basics.check(), n.DiaryRules.Check(), n.BookRules.Check())
 }
 
 // put writes the settings into a studio; version names the consent texts that they change.
@@ -116,7 +117,7 @@ func (n *Settings) put(st *studio.Studio, version string) {
 	st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Open = n.Basics.Name, n.Address, n.TimeZone, n.Currency, n.Tax, n.Open
 	st.Costs = n.Costs
 	st.Closures, st.OwnersNeedFactor, st.Retention = n.Closures, n.OwnersNeedFactor, n.Retention
-	st.Diary = n.DiaryRules
+	st.Diary, st.Books = n.DiaryRules, n.BookRules
 	st.SetEmergencyText(n.Emergency)
 	st.Texts.Policies, st.Texts.TypedSignatures = strings.TrimSpace(n.Policies), n.TypedSignatures
 	st.SetConsentText(studio.ConsentTreatment, n.ConsentTreatment, version)
@@ -127,7 +128,7 @@ func (n *Settings) put(st *studio.Studio, version string) {
 // settingsOf are the settings as they are shown: without the mail server's password.
 func settingsOf(st *studio.Studio, g *studio.Gateway) SettingsView {
 	v := SettingsView{Revision: st.Revision, MailPasswordKept: g.Password != ""}
-	v.Gateway, v.DiaryRules = *g, st.Diary
+	v.Gateway, v.DiaryRules, v.BookRules = *g, st.Diary, st.Books
 	v.Password = ""
 	v.Basics = Basics{st.Name, st.Address, st.TimeZone, st.Currency, st.Tax, st.Costs, st.Open}
 	v.Closures, v.OwnersNeedFactor, v.Retention = st.Closures, st.OwnersNeedFactor, st.Retention

@@ -58,7 +58,7 @@ export function AreaIsMoney({ lines, currency }: { lines: Schemas["EarnedLine"][
 							)}
 							{wide > 60 && (
 								<text x={x(from) + 4} y={floor + 35} className="num fill-soft text-[12px]">
-									{length(l.minutes * 60)}
+									{w.hoursAndMinutes({ hours: Math.floor(l.minutes / 60), minutes: String(l.minutes % 60).padStart(2, "0") })}
 								</text>
 							)}
 						</g>

@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
-import { booksQuery, shelfQuery } from "../api/queries";
-import { dayAfter, dayWords, length, money } from "../kit/format";
+import { booksQuery, orderListsQuery, shelfQuery } from "../api/queries";
+import { dayAfter, dayWords, money } from "../kit/format";
 import { Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/books";
@@ -21,11 +21,17 @@ export function BooksPage() {
 	const { at, now } = useSession();
 	const asked = day ?? at.day(now());
 	const books = useQuery(booksQuery(asked));
+	const orders = useQuery(orderListsQuery);
+	const shelf = useQuery(shelfQuery);
 	const [open, setOpen] = useState(0);
 	const b = books.data;
 	if (!b) return <Loading of={w.books} error={books.error} retry={() => books.refetch()} />;
 	const go = (days: number) => navigate({ to: "/till/books", search: { day: dayAfter(b.from, days) } });
-	const all = questions(b);
+	const lists = orders.data?.filter((l) => l.lines.length > 0) ?? [];
+	const all = questions(b, {
+		order: orders.data && w.orderTomorrow({ products: lists.reduce((n, l) => n + l.lines.length, 0), suppliers: lists.length }),
+		unused: shelf.data && w.goOff({ lots: shelf.data.reduce((n, l) => n + (l.unused ?? []).length, 0) }),
+	});
 	return (
 		<Page title={w.weekOf({ from: dayWords(b.from), to: dayWords(b.to) })} action={<BooksNav />}>
 			<div className="mb-3 flex gap-3">
@@ -90,11 +96,11 @@ export function Figures({ head, rows, empty = w.nothingThere }: { head?: string[
 
 type Question = { key: string; sentence: string; list: ReactNode };
 
-function questions(b: Sunday): Question[] {
+function questions(b: Sunday, also: { order?: string | undefined; unused?: string | undefined }): Question[] {
 	const m = (x: string) => money(x, b.currency);
 	const best = b.pays.protocols[0];
 	const worst = b.over.find((o) => Number(o.over) > 0);
-	const minutes = (n: number) => length(n * 60);
+	const minutes = (n: number) => w.hoursAndMinutes({ hours: Math.floor(n / 60), minutes: String(n % 60).padStart(2, "0") });
 	const receipts = (
 		<p className="mt-3 mb-0">
 			<Link to="/till/receipts">{w.toTheReceipts}</Link>
@@ -175,8 +181,8 @@ function questions(b: Sunday): Question[] {
 				</>
 			),
 		},
-		{ key: "order", sentence: w.whatDoIOrder, list: <OrderLists m={m} /> },
-		{ key: "unused", sentence: w.whatGoesOff, list: <GoesOff /> },
+		{ key: "order", sentence: also.order ?? w.whatDoIOrder, list: <OrderLists m={m} /> },
+		{ key: "unused", sentence: also.unused ?? w.whatGoesOff, list: <GoesOff /> },
 		{
 			key: "owed",
 			sentence: w.whoOwes({ total: m(b.owed.total), cards: b.owed.atRisk.length, difference: m(b.owed.difference) }),

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ProblemError, unwrap } from "../api/client";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { monthQuery } from "../api/queries";
 import { dayWords, money, monthWords, newId } from "../kit/format";
 import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
@@ -43,22 +43,72 @@ export function MonthPage() {
 				<>
 					{m.openDay && <p className="mt-0 mb-4 bg-blush px-4 py-3 font-semibold">{w.aDayIsOpen({ day: dayWords(m.openDay) })}</p>}
 					<div className="grid items-start gap-10 lg:grid-cols-[minmax(0,1fr)_340px]">
-						<Figures
-							head={[w.account, w.opening, w.debits, w.credits, w.closing]}
-							rows={m.accounts.map((a) => [
-								accounts[a.account as keyof typeof accounts],
-								money(a.opening, m.currency),
-								money(a.debits, m.currency),
-								money(a.credits, m.currency),
-								money(a.closing, m.currency),
-							])}
-							empty={w.nothingThatMonth}
-						/>
-						<MoveMoney />
+						<div className="grid gap-8">
+							<Figures head={["", ...m.figures.map((f) => monthWords(f.month))]} rows={summary(m)} />
+							<Figures
+								head={[w.account, w.opening, w.debits, w.credits, w.closing]}
+								rows={m.accounts.map((a) => [
+									accounts[a.account as keyof typeof accounts],
+									some(a.opening, m.currency),
+									some(a.debits, m.currency),
+									some(a.credits, m.currency),
+									money(a.closing, m.currency),
+								])}
+								empty={w.nothingThatMonth}
+							/>
+						</div>
+						<div className="grid gap-6">
+							<Commissions m={m} />
+							<MoveMoney />
+						</div>
 					</div>
 				</>
 			)}
 		</Page>
+	);
+}
+
+/** An amount, nothing where it is 0. */
+const some = (amount: string, currency: string) => (Number(amount) === 0 ? "" : money(amount, currency));
+
+/** What the month came to, beside the month before and the same a year ago. */
+function summary(m: Schemas["Month"]) {
+	const line = (name: string, of: (f: Schemas["MonthFigures"]) => string) => [name, ...m.figures.map(of)];
+	return [
+		line(w.takenIn, (f) => money(f.taken, m.currency)),
+		line(w.earnedNet, (f) => money(f.earned, m.currency)),
+		line(w.stillOwedToClients, (f) => money(f.owed, m.currency)),
+		line(w.costOfGoods, (f) => money(f.goods, m.currency)),
+		line(w.marginOfRecords, (f) => `${money(f.margin, m.currency)} · ${f.percent} %`),
+		line(w.aMinute, (f) => money(f.perMinute, m.currency)),
+		line(w.feesIn, (f) => money(f.fees, m.currency)),
+		line(w.tipsIn, (f) => money(f.tips, m.currency)),
+		line(w.tillDifferences, (f) => money(f.differences, m.currency)),
+	];
+}
+
+/** What practitioners earned of the month's takings; posted once the month is over. */
+function Commissions({ m }: { m: Schemas["Month"] }) {
+	const cache = useQueryClient();
+	const post = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/months/{month}/commission", { params: { path: { month: m.month } } })),
+		onSuccess: () => cache.invalidateQueries({ queryKey: ["month"] }),
+	});
+	const list = m.commissions.filter((c) => Number(c.amount) !== 0);
+	if (list.length === 0) return null;
+	return (
+		<section className="rounded-md border border-rule bg-white p-4">
+			<h2 className="mt-0 mb-1 text-xl">{w.commissions}</h2>
+			<Figures rows={list.map((c) => [c.name, money(c.amount, m.currency)])} />
+			{m.posted ? (
+				<p className="mt-2 mb-0 text-sm text-soft">{w.posted}</p>
+			) : (
+				<Button className="mt-3" disabled={post.isPending} onClick={() => post.mutate()}>
+					{w.postThem}
+				</Button>
+			)}
+			<ErrorMessage error={post.error} />
+		</section>
 	);
 }
 

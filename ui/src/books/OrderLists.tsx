@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { api, unwrap } from "../api/client";
+import { orderListsQuery } from "../api/queries";
 import { Loading } from "../kit/kit";
 import * as w from "../words/catalogue/books";
 import { Figures } from "./BooksPage";
 
 /** What the shelf wants ordered, by supplier. */
 export function OrderLists({ m }: { m: (x: string) => string }) {
-	const lists = useQuery({ queryKey: ["order-lists"], queryFn: () => unwrap(api.GET("/api/order-lists")) });
+	const lists = useQuery(orderListsQuery);
 	if (!lists.data) return <Loading of={w.books} error={lists.error} retry={() => lists.refetch()} />;
 	return (
 		<>

@@ -7,6 +7,7 @@ import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/books";
 import { BooksNav } from "./BooksNav";
+import { PayTerms } from "./PayTerms";
 
 type List = Schemas["PriceList"];
 type New = { protocol?: string; product?: string; extra?: string; visits: number };
@@ -81,6 +82,7 @@ export function PricesPage() {
 						</ul>
 						{p.products.length === 0 && <p className="m-0 py-2 text-soft">{w.noProductsForSale}</p>}
 					</section>
+					{may("list-pay-terms") && <PayTerms />}
 				</div>
 			</div>
 		</Page>

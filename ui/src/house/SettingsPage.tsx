@@ -9,6 +9,7 @@ import { Input, Lines, Select, type ServerForm, Tick, useServerForm } from "../k
 import { dayWords } from "../kit/format";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import * as w from "../words/catalogue/people";
+import { BookFields, bookLabels, bookNumbers } from "./BookFields";
 import { CostFields, costLabels } from "./CostFields";
 import { DiaryRules, diaryLabels, diaryNumbers } from "./DiaryRules";
 import { timeZones } from "./FirstStudioPage";
@@ -53,6 +54,7 @@ const labels = {
 	mailFrom: w.messagesComeFrom,
 	...diaryLabels,
 	...costLabels,
+	...bookLabels,
 };
 
 const numbers = (v: Schemas["SettingsView"]) => ({
@@ -60,6 +62,7 @@ const numbers = (v: Schemas["SettingsView"]) => ({
 	keepMinorsTo: Number(v.keepMinorsTo),
 	mailPort: Number(v.mailPort),
 	...diaryNumbers(v),
+	...bookNumbers(v),
 });
 
 function Form({ start }: { start: Schemas["SettingsView"] }) {
@@ -137,6 +140,7 @@ function Form({ start }: { start: Schemas["SettingsView"] }) {
 				<Keeping of={of} revision={shown.revision} />
 			</div>
 			<DiaryRules of={of} />
+			<BookFields of={of} />
 			<MessageGateway of={of} saved={shown} />
 			<div className="grid justify-items-end gap-3 lg:col-span-2">
 				<ErrorMessage error={of.error} />
