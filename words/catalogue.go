@@ -2736,7 +2736,7 @@ func SayWhoseSeriesItIs() Sentence {
 }
 
 func SayHowManyVisits() Sentence {
-	return Sentence{Code: "sayHowManyVisits", Message: "Say how many visits the series has."}
+	return Sentence{Code: "sayHowManyVisits", Message: "Say how many treatments the series has."}
 }
 
 func ChooseAProtocol() Sentence {
@@ -2936,7 +2936,7 @@ func EnterAMonthSuchAs() Sentence {
 }
 
 func SeriesOfVisits(protocol, visits any) Sentence {
-	return Sentence{Code: "seriesOfVisits", Message: text(protocol) + ", " + text(visits) + " visits", Values: map[string]string{"protocol": text(protocol), "visits": text(visits)}}
+	return Sentence{Code: "seriesOfVisits", Message: text(protocol) + ", series of " + text(visits), Values: map[string]string{"protocol": text(protocol), "visits": text(visits)}}
 }
 
 func VoucherForTreatments(visits, protocol any) Sentence {

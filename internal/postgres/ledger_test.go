@@ -20,6 +20,7 @@ import (
 	"softpalm/internal/postgres"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/books"
+	"softpalm/internal/studio/house"
 )
 
 // within runs work in the owner's studio.
@@ -266,6 +267,12 @@ func TestTheLedgerIsWhatIsThere(t *testing.T) {
 			sold = append(sold, w.pay(t, sale(client, by(money.ByLater), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan})))
 		}
 	}
+	w.same(t)
+}
+
+// same checks that the ledger's accounts are what the lots, series, vouchers and debts come to.
+func (w *world) same(t *testing.T) {
+	t.Helper()
 	for what, query := range map[string]string{
 		"stock":           "select coalesce(sum(value), 0) from stock_movement",
 		"series-owed":     "select -coalesce(sum(h.net), 0) from series_share h join sold_series s on s.id = h.series_id where s.state = 'open' and h.given_on is null",
@@ -288,4 +295,49 @@ func (w *world) visitOf(t *testing.T, v studio.VisitLine, n int) uuid.UUID {
 	other.MoveTo(v.StartsAt.AddDate(0, 0, 100+n))
 	require.NoError(t, w.within(func(tx *postgres.Tx) error { return tx.AddVisit(context.Background(), &other) }))
 	return other.ID
+}
+
+// The demo's three months: every event adds up, receipts have no gap, days are closed in order, and the accounts are
+// what is there.
+func TestTheDemosBooks(t *testing.T) {
+	w := emptyWorld(t)
+	ctx := context.Background()
+	_, err := w.svc.House.CreateStudio(ctx, bundle(t), true)
+	require.NoError(t, err)
+	in, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "owner@demo.example", Password: "demo palms 1"}, "test")
+	require.NoError(t, err)
+	w.owner = in.Actor
+	list, err := w.svc.Books.Receipts(ctx, &w.owner, books.ReceiptQuery{From: "2026-01-01", To: "2026-12-31"})
+	require.NoError(t, err)
+	require.Greater(t, len(list), 100)
+	for i := range list {
+		assert.Equal(t, len(list)-i, list[i].Running)
+	}
+	w.same(t)
+	sunday, err := w.svc.Books.Sunday(ctx, &w.owner, "2026-11-20")
+	require.NoError(t, err)
+	assert.True(t, sunday.Taken.Total.IsPositive())
+	assert.NotEmpty(t, sunday.Pays.Protocols)
+	assert.Len(t, sunday.Owed.AtRisk, 1, "a card payment that was stored")
+	assert.Len(t, sunday.Owed.Differences, 1)
+	month, err := w.svc.Books.MonthOf(ctx, &w.owner, "2026-10", true)
+	require.NoError(t, err)
+	sum := decimal.Zero
+	for _, a := range month.Accounts {
+		sum = sum.Add(a.Closing)
+	}
+	assert.True(t, sum.IsZero(), "all accounts together are zero")
+	require.NoError(t, w.svc.Books.SetPayTerms(ctx, &w.owner, &books.PayTerms{Practitioner: *w.owner.Practitioner, Treatments: decimal.NewFromInt(10)}))
+	for range 2 {
+		require.NoError(t, w.svc.Books.PostCommission(ctx, &w.owner, "2026-10"))
+	}
+	month, err = w.svc.Books.MonthOf(ctx, &w.owner, "2026-10", false)
+	require.NoError(t, err)
+	assert.True(t, month.Posted)
+	owed := decimal.Zero
+	for _, c := range month.Commissions {
+		owed = owed.Add(c.Amount)
+	}
+	assert.True(t, owed.IsPositive())
+	assert.Equal(t, owed.Neg().StringFixed(2), w.balances(t)["commission-owed"], "posted once")
 }

@@ -136,8 +136,13 @@ func (s *Service) Receipts(ctx context.Context, a *studio.Actor, q ReceiptQuery)
 		return nil, err
 	}
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) (err error) {
-		if q.From == "" && q.Client == nil && q.Visit == nil {
+		if q.From == "" && q.To == "" {
 			q.From, q.To = s.Today(st), s.Today(st)
+		}
+		for path, day := range map[string]string{"/from": q.From, "/to": q.To} {
+			if err := studio.CheckDay(path, day); day != "" && err != nil {
+				return err
+			}
 		}
 		out, err = tx.Receipts(ctx, q)
 		return err

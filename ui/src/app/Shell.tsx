@@ -22,7 +22,7 @@ const places = [
 	["/protocols", w.protocols, "list-protocols"],
 	["/diary", w.diary, "get-day"],
 	["/shelf", w.shelf, "get-shelf"],
-	["/till", w.till, "pay-sale"],
+	["/books", w.till, "pay-sale"],
 ] as const;
 
 const pages = [

@@ -236,7 +236,7 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
-			path: "/till",
+			path: "/books",
 			validateSearch: (s: Record<string, unknown>): { visit?: string | undefined; client?: string | undefined } => ({
 				visit: text(s.visit),
 				client: text(s.client),
@@ -245,33 +245,33 @@ const tree = root.addChildren([
 		}),
 		createRoute({
 			getParentRoute: () => shell,
-			path: "/till/receipts",
+			path: "/books/receipts",
 			component: lazyRouteComponent(() => import("../books/ReceiptsPage"), "ReceiptsPage"),
 		}),
 		createRoute({
 			getParentRoute: () => shell,
-			path: "/till/close",
+			path: "/books/close",
 			component: lazyRouteComponent(() => import("../books/ClosePage"), "ClosePage"),
 		}),
 		createRoute({
 			getParentRoute: () => shell,
-			path: "/till/vouchers",
+			path: "/books/vouchers",
 			component: lazyRouteComponent(() => import("../books/VouchersPage"), "VouchersPage"),
 		}),
 		createRoute({
 			getParentRoute: () => shell,
-			path: "/till/prices",
+			path: "/books/prices",
 			component: lazyRouteComponent(() => import("../books/PricesPage"), "PricesPage"),
 		}),
 		createRoute({
 			getParentRoute: () => shell,
-			path: "/till/books",
+			path: "/books/questions",
 			validateSearch: (s: Record<string, unknown>): { day?: string | undefined } => ({ day: text(s.day) }),
 			component: lazyRouteComponent(() => import("../books/BooksPage"), "BooksPage"),
 		}),
 		createRoute({
 			getParentRoute: () => shell,
-			path: "/till/month",
+			path: "/books/month",
 			component: lazyRouteComponent(() => import("../books/MonthPage"), "MonthPage"),
 		}),
 		createRoute({

@@ -3,13 +3,13 @@ import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/books";
 
 const places = [
-	["/till", w.sell, "pay-sale"],
-	["/till/receipts", w.receipts, "list-receipts"],
-	["/till/close", w.closeTheDay, "close-day"],
-	["/till/vouchers", w.vouchers, "list-vouchers"],
-	["/till/prices", w.prices, "get-price-list"],
-	["/till/books", w.books, "get-books"],
-	["/till/month", w.accountant, "get-month"],
+	["/books", w.sell, "pay-sale"],
+	["/books/receipts", w.receipts, "list-receipts"],
+	["/books/close", w.closeTheDay, "close-day"],
+	["/books/vouchers", w.vouchers, "list-vouchers"],
+	["/books/prices", w.prices, "get-price-list"],
+	["/books/questions", w.books, "get-books"],
+	["/books/month", w.accountant, "get-month"],
 ] as const;
 
 /** The jobs at the till. */

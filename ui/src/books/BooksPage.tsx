@@ -26,7 +26,7 @@ export function BooksPage() {
 	const [open, setOpen] = useState(0);
 	const b = books.data;
 	if (!b) return <Loading of={w.books} error={books.error} retry={() => books.refetch()} />;
-	const go = (days: number) => navigate({ to: "/till/books", search: { day: dayAfter(b.from, days) } });
+	const go = (days: number) => navigate({ to: "/books/questions", search: { day: dayAfter(b.from, days) } });
 	const lists = orders.data?.filter((l) => l.lines.length > 0) ?? [];
 	const all = questions(b, {
 		order: orders.data && w.orderTomorrow({ products: lists.reduce((n, l) => n + l.lines.length, 0), suppliers: lists.length }),
@@ -103,7 +103,7 @@ function questions(b: Sunday, also: { order?: string | undefined; unused?: strin
 	const minutes = (n: number) => w.hoursAndMinutes({ hours: Math.floor(n / 60), minutes: String(n % 60).padStart(2, "0") });
 	const receipts = (
 		<p className="mt-3 mb-0">
-			<Link to="/till/receipts">{w.toTheReceipts}</Link>
+			<Link to="/books/receipts">{w.toTheReceipts}</Link>
 		</p>
 	);
 	return [

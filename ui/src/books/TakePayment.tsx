@@ -19,7 +19,7 @@ export function TakePayment({ visit: v, primary }: { visit: Schemas["VisitLine"]
 	const strong = primary && (v.state === "done" || v.state === "broken-off");
 	return (
 		<Link
-			to="/till"
+			to="/books"
 			search={{ visit: v.id }}
 			className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${strong ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
 		>
