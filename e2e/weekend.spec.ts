@@ -127,7 +127,7 @@ test("two series are given back, one by each rule, both figures side by side", a
 		await page.goto(`/people/${client}`);
 		const strips = page.getByRole("region", { name: "Paid ahead" });
 		await strips.getByRole("button", { name: "Give back" }).click();
-		for (const figure of figures) await expect(strips.getByText(figure, { exact: true })).toBeVisible();
+		for (const figure of figures) await expect(strips.getByRole("group", { name: "By which rule" }).getByText(figure, { exact: true })).toBeVisible();
 		await expect(strips.getByText(more).first()).toBeVisible();
 		await noSeriousFault(page, "giving a series back");
 		await strips.getByText(rule).click();
