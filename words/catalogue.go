@@ -3731,6 +3731,20 @@ const PaperTips = "Tips"
 
 const PaperDifferences = "Till differences"
 
+const PaperPaidAhead = "Paid ahead"
+
+func PaperAsOf(day any) string {
+	return "As of " + text(day)
+}
+
+const PaperGivenOn = "Given on"
+
+const PaperToCome = "to come"
+
+func PaperNotPaidYet(amount any) string {
+	return "Not paid yet: " + text(amount)
+}
+
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)
 }

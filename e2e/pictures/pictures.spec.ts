@@ -11,9 +11,6 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await signIn(page, "owner");
 	await page.waitForTimeout(500);
 	await shot("day");
-	await page.getByRole("link", { name: "This week" }).click();
-	await expect(page.getByRole("row", { name: /^The week/ })).toBeVisible();
-	await shot("week");
 	await page.getByRole("link", { name: "Clients" }).click();
 	await page.getByRole("link", { name: "Ada Abendroth" }).click();
 	await page.getByRole("button", { name: "Create private link" }).click();
@@ -98,7 +95,15 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await page.goto("/shelf/order");
 	await page.getByRole("button", { name: "Lint-free wipes" }).click();
 	await shot("order");
-	await page.goto("/shelf/tools");
-	await page.getByRole("region", { name: "Tools" }).waitFor();
-	await shot("tools");
+	await page.goto("/books");
+	await page.getByRole("button", { name: "Treatment", exact: true }).click();
+	await page.getByRole("button", { name: /^Full-face drainage and lift/ }).click();
+	await page.getByRole("button", { name: "Add-on", exact: true }).click();
+	await page.getByRole("button", { name: /^Eye focus/ }).click();
+	await page.getByRole("button", { name: "Cash", exact: true }).click();
+	await page.getByRole("button", { name: "Exactly" }).waitFor();
+	await shot("payment");
+	await page.goto("/books/questions?day=2026-11-20");
+	await page.getByRole("button", { name: /pays best/ }).click();
+	await shot("questions");
 });

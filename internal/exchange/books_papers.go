@@ -110,6 +110,40 @@ func VoucherPaper(v *books.VoucherToGive, at time.Time) ([]byte, error) {
 	return d.bytes()
 }
 
+// SeriesPaper is what a client has paid ahead: each series with its treatments, when they were given and what of the
+// price each is.
+func SeriesPaper(list []books.Strip, studio, address string, at time.Time) ([]byte, error) {
+	d := newPaper("A4", words.PaperPaidAhead, studio, at)
+	d.text("", 10, strings.TrimSpace(studio+"\n"+address))
+	d.Ln(d.lh(8))
+	d.heading(20, words.PaperPaidAhead)
+	d.text("", 10, words.PaperAsOf(dayOnPaper(at.Format(time.DateOnly))))
+	for i := range list {
+		s := &list[i]
+		d.Ln(d.lh(10))
+		d.room(40)
+		d.heading(14, s.Name)
+		if s.Until != "" {
+			d.text("", 10, words.PaperGoodUntil(dayOnPaper(s.Until)))
+		}
+		w := d.width
+		columns := []column{{words.PaperTreatment, w * 0.2, "L"}, {words.PaperGivenOn, w * 0.5, "L"}, {words.PaperAmountIn(s.Currency), w * 0.3, "R"}}
+		var rows [][]string
+		for _, h := range s.Shares {
+			given := words.PaperToCome
+			if h.GivenOn != "" {
+				given = dayOnPaper(h.GivenOn)
+			}
+			rows = append(rows, []string{strconv.Itoa(h.N), given, h.Gross.StringFixed(2)})
+		}
+		d.table(columns, rows)
+		if s.Unpaid.IsPositive() {
+			d.text("B", 10, words.PaperNotPaidYet(s.Unpaid.StringFixed(2)+" "+s.Currency))
+		}
+	}
+	return d.bytes()
+}
+
 // MonthPaper is a month's accounts as a PDF.
 func MonthPaper(m *books.Month, at time.Time) ([]byte, error) {
 	title := words.PaperAccountsOf(monthOnPaper(m.Month))

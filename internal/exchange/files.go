@@ -68,6 +68,11 @@ func (Files) ReceiptPaper(r *books.Receipt, at time.Time) ([]byte, error) {
 	return ReceiptPaper(r, at)
 }
 
+// SeriesPaper is [SeriesPaper].
+func (Files) SeriesPaper(list []books.Strip, studio, address string, at time.Time) ([]byte, error) {
+	return SeriesPaper(list, studio, address, at)
+}
+
 // VoucherPaper is [VoucherPaper].
 func (Files) VoucherPaper(v *books.VoucherToGive, at time.Time) ([]byte, error) {
 	return VoucherPaper(v, at)

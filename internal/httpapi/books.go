@@ -174,6 +174,25 @@ func (h *handlers) registerPrepaid(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("get-voucher", http.MethodGet, "/api/vouchers/{number}", "What a voucher's number is"),
+		func(ctx context.Context, in *struct {
+			Number string `path:"number" maxLength:"20"`
+		}) (*body[*books.FoundVoucher], error) {
+			return reply(h.rooms.Books.FindVoucher(ctx, actor(ctx), in.Number))
+		},
+	)
+	huma.Register(
+		api,
+		closed("use-voucher", http.MethodPost, "/api/vouchers/{number}/use", "Give a voucher for treatments to the client who brings it"),
+		func(ctx context.Context, in *struct {
+			Number string `path:"number" maxLength:"20"`
+			Body   books.VoucherUsed
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Books.UseTreatmentVoucher(ctx, actor(ctx), in.Number, &in.Body))
+		},
+	)
+	huma.Register(
+		api,
 		closed("lapse-voucher", http.MethodPost, "/api/vouchers/{number}/lapse", "Keep what is left of a voucher past its day"),
 		func(ctx context.Context, in *struct {
 			Number string `path:"number" pattern:"^[0-9]{12}$"`

@@ -139,6 +139,22 @@ func (h *handlers) registerBookPapers(api huma.API) {
 	)
 	huma.Register(
 		api,
+		closed("print-sold-series", http.MethodGet, "/api/clients/{id}/sold-series/paper", "A client's series paid ahead as PDF"),
+		func(ctx context.Context, in *ByID) (*download, error) {
+			who := signedIn(ctx)
+			if err := who.Actor.May("print-sold-series"); err != nil {
+				return nil, answer(err)
+			}
+			list, err := h.rooms.Books.Strips(ctx, &who.Actor, in.ID)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := h.cfg.Files.SeriesPaper(list, who.Studio.Name, who.Studio.Address, h.rooms.Now())
+			return &download{"application/pdf", `inline; filename="series.pdf"`, data}, err
+		},
+	)
+	huma.Register(
+		api,
 		closed("print-month", http.MethodGet, "/api/months/{month}/paper", "A month's accounts as PDF"),
 		func(ctx context.Context, in *inMonth) (*download, error) {
 			m, err := h.rooms.Books.MonthOf(ctx, actor(ctx), in.Month, false)

@@ -87,6 +87,8 @@ type Files interface {
 	AccountsCSV(m *books.Month) ([]byte, error)
 	MonthPaper(m *books.Month, at time.Time) ([]byte, error)
 	ReceiptPaper(r *books.Receipt, at time.Time) ([]byte, error)
+	// SeriesPaper is what a client has paid ahead.
+	SeriesPaper(list []books.Strip, studio, address string, at time.Time) ([]byte, error)
 	VoucherPaper(v *books.VoucherToGive, at time.Time) ([]byte, error)
 	OrderCSV(o *shelf.PurchaseOrder) ([]byte, error)
 	OrderPaper(o *shelf.PurchaseOrder, studio, address string, at time.Time) ([]byte, error)

@@ -2,6 +2,8 @@ package postgres_test
 
 import (
 	"context"
+	"errors"
+	"sync"
 	"testing"
 	"time"
 
@@ -11,6 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/money"
+	"softpalm/internal/postgres"
+	"softpalm/internal/rooms"
 	"softpalm/internal/standin"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/books"
@@ -239,4 +243,146 @@ func TestACardPaymentIsOnePayment(t *testing.T) {
 	assert.Equal(t, "95", r.Owed.String())
 	require.NoError(t, w.svc.Books.PayDebt(ctx, &w.owner, r.ID, &books.DebtPaid{ID: studio.NewID(), By: money.ByCash, Amount: "95.00"}))
 	assert.Empty(t, w.balances(t)["owed-by-clients"])
+}
+
+// A server that stops between the terminal's approval and the receipt finds the payment again and issues the receipt
+// once; one that stops before the terminal heard of it charges nobody (handbook, chapter 8, Card).
+func TestAfterACrashTheKeyIsAskedForFirst(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	v := w.first(t)
+	s := sale(&v.Client, by(money.ByCard), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan})
+	s.Visit = &v.ID
+	_, err := w.svc.Books.Pay(ctx, &w.owner, s)
+	require.NoError(t, err)
+	w.forward(time.Hour)
+	again := rooms.New(w.db, func() time.Time { return w.now }, "http://studio.example", nil) // another process
+	page, err := again.Books.VisitSale(ctx, &w.owner, v.ID)
+	require.NoError(t, err)
+	require.NotNil(t, page.Open, "the page begins with what was left open")
+	var wait sync.WaitGroup
+	receipts := sync.Map{}
+	for range 8 {
+		wait.Go(func() {
+			paid, err := again.Books.Sale(ctx, &w.owner, *page.Open)
+			if err == nil && paid.Receipt != nil {
+				receipts.Store(paid.Receipt.ID, true)
+			}
+		})
+	}
+	wait.Wait()
+	n := 0
+	receipts.Range(func(any, any) bool { n++; return true })
+	assert.Equal(t, 1, n)
+	assert.Equal(t, "95.00", w.balances(t)["card"])
+	_, err = again.Books.Pay(ctx, &w.owner, sale2(s))
+	var state *studio.StateError
+	require.ErrorAs(t, err, &state)
+	assert.Equal(t, "visit-paid", state.Code)
+
+	lost := sale(nil, by(money.ByCard), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan})
+	silent := *w.svc.Books
+	silent.Terminal = unplugged{w.svc.Books.Terminal}
+	_, err = silent.Pay(ctx, &w.owner, lost)
+	require.ErrorIs(t, err, errUnplugged)
+	w.forward(10 * time.Second)
+	paid, err := w.svc.Books.Sale(ctx, &w.owner, lost.ID)
+	require.NoError(t, err)
+	assert.Equal(t, money.CardDeclined, paid.Card.State)
+	require.NoError(t, w.svc.Terminal.Ask(ctx, w.owner.Studio, paid.Card.ID, paid.Card.Amount), "the question arrives after all")
+	says, err := w.svc.Terminal.Answer(ctx, w.owner.Studio, paid.Card.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "declined", says.Is, "and charges nobody")
+}
+
+// sale2 is the same sale under another key.
+func sale2(s *books.Sale) *books.Sale {
+	other := *s
+	other.ID = studio.NewID()
+	other.Pay = by(money.ByCash)
+	return &other
+}
+
+// unplugged is a terminal that the question never reaches.
+type unplugged struct{ books.Terminal }
+
+var errUnplugged = errors.New("the cable is out")
+
+func (unplugged) Ask(context.Context, uuid.UUID, uuid.UUID, decimal.Decimal) error {
+	return errUnplugged
+}
+
+// A voucher for a treatment belongs to whoever brings it, is good whatever the price is by then, and its treatment
+// comes off it when its record closes (handbook, chapter 8, Vouchers).
+func TestAVoucherForATreatment(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	w.taxed(t, "23")
+	plan := w.plan(t, "95.00")
+	v := w.first(t)
+	number := w.pay(t, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatmentVoucher, Protocol: &plan, Visits: 1, Giver: "For you"})).Paper.Lines[0].Number
+	w.price(t, books.DatedPrice{Protocol: &plan, Amount: decimal.NewFromInt(120)})
+	found, err := w.svc.Books.FindVoucher(ctx, &w.desk, number)
+	require.NoError(t, err)
+	assert.Equal(t, "treatment", found.Kind)
+	assert.Equal(t, 1, found.Treatments)
+	_, err = w.svc.Books.FindVoucher(ctx, &w.desk, "123")
+	assert.Equal(t, "/number", at(err))
+	for range 2 {
+		require.NoError(t, w.svc.Books.UseTreatmentVoucher(ctx, &w.desk, number, &books.VoucherUsed{Client: v.Client}))
+	}
+	given := v.Visit
+	given.Protocol = plan
+	require.NoError(t, w.within(func(tx *postgres.Tx) error { return w.svc.Books.EarnShare(ctx, tx, &given, nil, w.now) }))
+	assert.Equal(t, "-77.24", w.balances(t)["treatments"], "at what was paid for it")
+	assert.Empty(t, w.balances(t)["series-owed"])
+	clients, _, err := w.svc.Clients.Clients(ctx, &w.owner, "", "")
+	require.NoError(t, err)
+	for _, c := range clients {
+		if c.ID != v.Client {
+			assert.Equal(t, "/number", at(w.svc.Books.UseTreatmentVoucher(ctx, &w.desk, number, &books.VoucherUsed{Client: c.ID})))
+			break
+		}
+	}
+}
+
+// A series rests and is good for longer, goes to another client with its shares, and lapses by hand after its last day
+// alone; a price of another day and of a grade holds for what is booked then.
+func TestASeriesRestsGoesOnAndLapses(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	v := w.first(t)
+	w.pay(t, sale(&v.Client, by(money.ByCash), books.SaleLine{Kind: books.SellSeries, Protocol: &plan, Visits: 3}))
+	strip := func(client uuid.UUID) books.Strip {
+		t.Helper()
+		list, err := w.svc.Books.Strips(ctx, &w.owner, client)
+		require.NoError(t, err)
+		require.Len(t, list, 1)
+		return list[0]
+	}
+	s := strip(v.Client)
+	assert.Equal(t, "2027-11-24", s.Until, "twelve months")
+	assert.Equal(t, "2027-09-25", s.RemindOn, "sixty days before")
+	assert.Equal(t, "/restTo", at(w.svc.Books.ChangeSeries(ctx, &w.owner, s.ID, &books.SeriesChange{RestFrom: "2026-12-10", RestTo: "2026-12-01"})))
+	require.NoError(t, w.svc.Books.ChangeSeries(ctx, &w.owner, s.ID, &books.SeriesChange{RestFrom: "2026-12-01", RestTo: "2026-12-22"}))
+	assert.Equal(t, "2027-12-15", strip(v.Client).Until)
+	other := uuid.Nil
+	clients, _, err := w.svc.Clients.Clients(ctx, &w.owner, "", "")
+	require.NoError(t, err)
+	for _, c := range clients {
+		if c.ID != v.Client {
+			other = c.ID
+		}
+	}
+	require.NoError(t, w.svc.Books.ChangeSeries(ctx, &w.owner, s.ID, &books.SeriesChange{To: &other}))
+	assert.Equal(t, "231.71", strip(other).Owed, "the same amount is owed")
+	var state *studio.StateError
+	require.ErrorAs(t, w.svc.Books.ChangeSeries(ctx, &w.owner, s.ID, &books.SeriesChange{Lapse: true}), &state)
+	assert.Equal(t, "still-good", state.Code)
+	w.forward(500 * 24 * time.Hour)
+	require.NoError(t, w.svc.Books.ChangeSeries(ctx, &w.owner, s.ID, &books.SeriesChange{Lapse: true}))
+	assert.Equal(t, "-231.71", w.balances(t)["breakage"])
+	assert.Empty(t, w.balances(t)["series-owed"])
 }

@@ -119,6 +119,9 @@ func (r *reckoning) writeWays(text func(decimal.Decimal) string) error {
 			}
 			continue
 		}
+		if w.Covers.IsZero() && w.Taken.IsZero() {
+			continue // vouchers or a deposit paid it all
+		}
 		way := BillWay{By: w.By, Ref: w.Ref, Covers: text(w.Covers), Taken: text(w.Taken)}
 		rounding = rounding.Add(w.Taken.Sub(w.Covers))
 		i := slices.IndexFunc(r.sale.Pay, func(p SalePay) bool { return p.By == w.By && p.Ref == w.Ref })

@@ -22,7 +22,7 @@ export function PayPage() {
 	const sale = useQuery({ ...visitSaleQuery(visit ?? ""), enabled: Boolean(visit) });
 	if (visit && !sale.data) return <Loading of={w.thePayment} error={sale.error} retry={() => sale.refetch()} />;
 	const first: Sale = sale.data?.sale ?? { id: newId(), lines: [], pay: [], ...(client ? { client } : {}) };
-	return <Pay key={visit ?? client ?? "desk"} first={first} of={sale.data} />;
+	return <Pay key={`${visit ?? client ?? "desk"} ${sale.data?.sale.id ?? ""}`} first={first} of={sale.data} />;
 }
 
 function Pay({ first, of }: { first: Sale; of: Schemas["VisitSale"] | undefined }) {

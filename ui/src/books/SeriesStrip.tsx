@@ -49,7 +49,12 @@ export function SeriesStrips({ client }: { client: string }) {
 	if (!list.data?.length) return list.error ? <ErrorMessage error={list.error} /> : null;
 	return (
 		<section className="mb-6" aria-label={w.paidAhead}>
-			<h2 className="mt-0 mb-2 text-2xl">{w.paidAhead}</h2>
+			<h2 className="mt-0 mb-2 flex items-baseline justify-between text-2xl">
+				{w.paidAhead}
+				<a className="text-base" href={`/api/clients/${client}/sold-series/paper`} target="_blank" rel="noreferrer">
+					{w.print}
+				</a>
+			</h2>
 			{list.data.map((s) => (
 				<OneStrip key={s.id} series={s} />
 			))}

@@ -17,14 +17,10 @@ export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefine
 	const [cash, setCash] = useState(false);
 	const [given, setGiven] = useState("");
 	const [later, setLater] = useState("");
-	const [voucher, setVoucher] = useState<string | null>(null);
 	const b = s.bill;
 	const fault = s.fault instanceof ProblemError ? s.fault : undefined;
 	const placed = (fault?.problem.errors ?? []).some((e) => /^\/(lines|tip|off|pay\/\d+\/(ref|despite))/.test(e.path));
 	const parts = s.sale.pay;
-	const last = parts.findIndex(
-		(p) => p.by === "voucher" && fault?.problem.errors?.some((e) => e.path.startsWith(`/pay/${parts.indexOf(p)}/`)),
-	);
 	const take = (by: Way, more: Partial<Schemas["SalePay"]> = {}) => {
 		if (part.trim()) {
 			s.change({ pay: [...parts, { by, amount: part.trim().replace(",", "."), ...more }] });
@@ -64,21 +60,6 @@ export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefine
 						);
 					})}
 				</ul>
-			)}
-			{last >= 0 && (
-				<Field
-					label={w.whyPastItsDay}
-					fault={fault?.at(`/pay/${last}/despite`) ?? fault?.at(`/pay/${last}/ref`) ?? fault?.at(`/pay/${last}/amount`)}
-				>
-					{(a) => (
-						<input
-							{...a}
-							className="field"
-							value={parts[last]?.despite ?? ""}
-							onChange={(e) => s.change({ pay: parts.map((p, k) => (k === last ? { ...p, despite: e.target.value } : p)) })}
-						/>
-					)}
-				</Field>
 			)}
 			{b &&
 				(covered ? (
@@ -134,39 +115,24 @@ export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefine
 									/>
 								)}
 							</Field>
-							<form
-								onSubmit={(e) => {
-									e.preventDefault();
-									if (voucher?.trim()) s.change({ pay: [...parts, { by: "voucher", ref: voucher.trim() }] });
-									setVoucher("");
-								}}
-							>
-								<Field label={w.voucherNumber}>
-									{(a) => (
-										<input
-											{...a}
-											className="field num"
-											inputMode="numeric"
-											maxLength={20}
-											value={voucher ?? ""}
-											onChange={(e) => setVoucher(e.target.value)}
-										/>
-									)}
-								</Field>
-							</form>
+							<Voucher s={s} />
 						</div>
 					</>
 				))}
 			{s.sale.lines.length === 0 && !of?.fee && <p className="m-0 text-soft">{w.addWhatIsSold}</p>}
-			{of && may("pay-sale") && ["booked", "confirmed"].includes(of.visit.state) && s.sale.lines.every((l) => l.kind !== "deposit") && (
-				<Button
-					variant="quiet"
-					className="mt-3"
-					onClick={() => s.change({ lines: [{ kind: "deposit", amount: "20.00", qty: 1 }], pay: [] })}
-				>
-					{w.takeADeposit}
-				</Button>
-			)}
+			{of &&
+				!cash &&
+				may("pay-sale") &&
+				["booked", "confirmed"].includes(of.visit.state) &&
+				s.sale.lines.every((l) => l.kind !== "deposit") && (
+					<Button
+						variant="quiet"
+						className="mt-3"
+						onClick={() => s.change({ lines: [{ kind: "deposit", amount: "20.00", qty: 1 }], pay: [] })}
+					>
+						{w.takeADeposit}
+					</Button>
+				)}
 			{s.sale.lines[0]?.kind === "deposit" && (
 				<Field label={w.deposit} fault={fault?.at("/lines/0/amount")}>
 					{(a) => (
@@ -180,8 +146,53 @@ export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefine
 					)}
 				</Field>
 			)}
-			{fault && !placed && last < 0 && <ErrorMessage error={s.fault} />}
+			{fault && !placed && <ErrorMessage error={s.fault} />}
 		</div>
+	);
+}
+
+/** A voucher by its number; past its day it is taken for a reason. */
+function Voucher({ s }: { s: Making }) {
+	const [number, setNumber] = useState("");
+	const [despite, setDespite] = useState("");
+	const n = s.sale.pay.length;
+	const at = (field: string) => (s.voucher.error instanceof ProblemError ? s.voucher.error.at(`/pay/${n}/${field}`) : undefined);
+	const taken = () => {
+		setNumber("");
+		setDespite("");
+	};
+	return (
+		<form
+			onSubmit={(e) => {
+				e.preventDefault();
+				const way = { by: "voucher" as const, ref: number.trim(), ...(despite.trim() ? { despite: despite.trim() } : {}) };
+				if (way.ref) s.voucher.mutate(way, { onSuccess: taken });
+			}}
+		>
+			<Field
+				label={w.voucherNumber}
+				fault={at("ref") ?? (s.voucher.error instanceof ProblemError ? s.voucher.error.at("/number") : undefined)}
+			>
+				{(a) => (
+					<input
+						{...a}
+						className="field num"
+						inputMode="numeric"
+						maxLength={20}
+						value={number}
+						onChange={(e) => {
+							s.voucher.reset();
+							setNumber(e.target.value);
+						}}
+					/>
+				)}
+			</Field>
+			{(at("despite") || despite) && (
+				<Field label={w.whyPastItsDay} fault={at("despite")}>
+					{(a) => <input {...a} className="field" maxLength={200} value={despite} onChange={(e) => setDespite(e.target.value)} />}
+				</Field>
+			)}
+		</form>
 	);
 }
 

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { saleQuery } from "../api/queries";
 
@@ -25,6 +25,9 @@ export function useSale(first: Sale, open: string | undefined) {
 		placeholderData: keepPreviousData,
 		retry: false,
 	});
+	// What cannot be worked out for the moment leaves the bill as it was.
+	const good = useRef<Schemas["Bill"]>(undefined);
+	if (quote.data && !quote.isPlaceholderData) good.current = quote.data;
 	// A payment that was left open is found again: the terminal is asked first.
 	const going = useQuery({
 		...saleQuery(begun ?? ""),
@@ -40,6 +43,24 @@ export function useSale(first: Sale, open: string | undefined) {
 		mutationFn: (ways: Sale["pay"]) => unwrap(api.POST("/api/sales", { body: { ...sale, pay: [...sale.pay, ...ways] } })),
 		onSuccess: settled,
 	});
+	// A voucher comes onto the bill once its number is known to be good.
+	const voucher = useMutation({
+		mutationFn: async (way: Schemas["SalePay"]) => {
+			const number = way.ref ?? "";
+			const found = await unwrap(api.GET("/api/vouchers/{number}", { params: { path: { number } } }));
+			if (found.kind === "treatment" && sale.client) {
+				const body = { client: sale.client, ...(sale.visit ? { visit: sale.visit } : {}) };
+				await unwrap(api.POST("/api/vouchers/{number}/use", { params: { path: { number } }, body }));
+				return found;
+			}
+			await unwrap(api.POST("/api/sales/quote", { body: { ...sale, pay: [...sale.pay, way] } }));
+			return found;
+		},
+		onSuccess: (found, way) => {
+			if (found.kind === "amount") setSale((was) => ({ ...was, pay: [...was.pay, way] }));
+			else cache.invalidateQueries(); // the treatment is paid ahead now
+		},
+	});
 	const cancel = useMutation({
 		mutationFn: (id: string) => unwrap(api.POST("/api/sales/{id}/cancel", { params: { path: { id } } })),
 		onSuccess: settled,
@@ -50,12 +71,13 @@ export function useSale(first: Sale, open: string | undefined) {
 			pay.reset();
 			setSale((was) => ({ ...was, ...to }));
 		},
-		bill: sale.lines.length > 0 ? quote.data : undefined,
+		bill: sale.lines.length > 0 ? (quote.data ?? good.current) : undefined,
 		fault: pay.error ?? quote.error,
 		going: begun ? going.data : undefined,
 		asking: Boolean(begun) && !going.data,
 		failed: going.error ?? cancel.error,
 		pay,
+		voucher,
 		cancel,
 		ask: () => going.refetch(),
 		/** Goes back to the ways to pay, with what was asked for. */
