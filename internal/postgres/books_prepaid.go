@@ -94,9 +94,10 @@ func (t *Tx) SetDeposit(ctx context.Context, id uuid.UUID, state books.DepositSt
 
 // AddSoldSeries keeps a series with its shares.
 func (t *Tx) AddSoldSeries(ctx context.Context, s *books.SoldSeries) error {
-	err := t.exec(ctx, `insert into sold_series (studio_id, id, client_id, number, giver, name, rate, receipt_id, sold_on, months, frozen, state)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
-		t.studio, s.ID, s.Client, s.Number, s.Giver, s.Name, nullable(s.Rate), s.Receipt, s.SoldOn, s.Months, document(orEmpty(s.Frozen)), s.State)
+	err := t.exec(ctx, `insert into sold_series (studio_id, id, client_id, number, giver, name, rate, receipt_id, sold_on, months, frozen, state, good_until)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)`,
+		t.studio, s.ID, s.Client, s.Number, s.Giver, s.Name, nullable(s.Rate), s.Receipt, s.SoldOn, s.Months, document(orEmpty(s.Frozen)), s.State,
+		day(s.LastDay()))
 	if err != nil {
 		return err
 	}
@@ -112,6 +113,7 @@ func (t *Tx) AddSoldSeries(ctx context.Context, s *books.SoldSeries) error {
 }
 
 const soldSeriesColumns = `select s.id, s.client_id, s.number, s.giver, s.name, s.rate, s.receipt_id, s.sold_on::text, s.months, s.frozen, s.state,
+		coalesce(s.reminded::text, ''),
 		coalesce((select d.amount - d.settled from debt d where d.studio_id = s.studio_id and d.receipt_id = s.receipt_id), 0),
 		(select coalesce(json_agg(json_build_object('n', h.n, 'protocol', h.protocol_id, 'gross', h.gross, 'net', h.net, 'single', h.single,
 			'visit', h.visit_id, 'givenOn', coalesce(h.given_on::text, ''), 'practitioner', h.practitioner_id) order by h.n), '[]')
@@ -121,7 +123,7 @@ const soldSeriesColumns = `select s.id, s.client_id, s.number, s.giver, s.name, 
 func scanSoldSeries(r interface{ Scan(...any) error }) (s books.SoldSeries, err error) {
 	var rate decimal.NullDecimal
 	err = r.Scan(&s.ID, &s.Client, &s.Number, &s.Giver, &s.Name, &rate, &s.Receipt, &s.SoldOn, &s.Months, doc[[][2]calendar.Day]{&s.Frozen},
-		&s.State, &s.Unpaid, doc[[]books.SeriesShare]{&s.Shares})
+		&s.State, &s.Reminded, &s.Unpaid, doc[[]books.SeriesShare]{&s.Shares})
 	if rate.Valid {
 		s.Rate = &rate.Decimal
 	}
@@ -155,8 +157,13 @@ func (t *Tx) GiveShare(ctx context.Context, series uuid.UUID, sh *books.SeriesSh
 		where studio_id = $1 and series_id = $2 and n = $3 and given_on is null`, t.studio, series, sh.N, sh.Visit, day(sh.GivenOn), sh.Practitioner)
 }
 
+// RemindSeries notes when a series' client was reminded that it ends.
+func (t *Tx) RemindSeries(ctx context.Context, id uuid.UUID, on string) error {
+	return t.one(ctx, "update sold_series set reminded = $3 where studio_id = $1 and id = $2", t.studio, id, on)
+}
+
 // SaveSoldSeries writes whose a series is, when it rests and how it stands.
 func (t *Tx) SaveSoldSeries(ctx context.Context, s *books.SoldSeries) error {
-	return t.one(ctx, "update sold_series set client_id = $3, frozen = $4, state = $5 where studio_id = $1 and id = $2",
-		t.studio, s.ID, s.Client, document(orEmpty(s.Frozen)), s.State)
+	return t.one(ctx, "update sold_series set client_id = $3, frozen = $4, state = $5, good_until = $6 where studio_id = $1 and id = $2",
+		t.studio, s.ID, s.Client, document(orEmpty(s.Frozen)), s.State, day(s.LastDay()))
 }

@@ -104,6 +104,12 @@ func (t *Tx) PaidVisits(ctx context.Context, from, to time.Time) ([]books.VisitP
 		where v.studio_id = $1 and v.starts_at >= $2 and v.starts_at < $3 and h.how is not null order by v.starts_at, v.id`, t.studio, from, to)
 }
 
+// VisitBookedAt is when a visit was booked.
+func (t *Tx) VisitBookedAt(ctx context.Context, visit uuid.UUID) (at time.Time, err error) {
+	err = t.get(ctx, &at, "select created_at from visit where studio_id = $1 and id = $2", t.studio, visit)
+	return at, err
+}
+
 // FeeWaived is why a visit's fee was waived, empty where it was not.
 func (t *Tx) FeeWaived(ctx context.Context, visit uuid.UUID) (reason string, err error) {
 	err = t.get(ctx, &reason, "select coalesce((select reason from fee_waived where studio_id = $1 and visit_id = $2), '')", t.studio, visit)

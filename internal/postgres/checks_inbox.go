@@ -43,6 +43,16 @@ func (t *Tx) WaitingRecords(ctx context.Context, over time.Time) ([]studio.Inbox
 		where r.studio_id = $1 and r.finished_at is null and v.ends_at < $2 order by v.starts_at, v.id`, t.studio, over)
 }
 
+// EndingSeries lists series paid ahead whose clients are to be reminded on a day that they end: sixty days before, and
+// fourteen; the first to end first. What is shown is the last day.
+func (t *Tx) EndingSeries(ctx context.Context, today string) ([]studio.InboxItem, error) {
+	return list(ctx, t, scanInbox(studio.SeriesEnds), `select s.id, s.client_id, c.name, null::uuid, s.name, s.good_until::timestamptz, null::uuid
+		from sold_series s join client c on c.studio_id = s.studio_id and c.id = s.client_id
+		where s.studio_id = $1 and s.state = 'open' and c.erased_at is null and s.good_until >= $2::date
+			and (s.good_until - $2::date <= 60 and s.reminded is null or s.good_until - $2::date <= 14 and s.reminded < s.good_until - 14)
+		order by s.good_until, s.id`, t.studio, today)
+}
+
 // WaitingSeconds lists trainees' records that nobody has signed besides them, the oldest first.
 func (t *Tx) WaitingSeconds(ctx context.Context) ([]studio.InboxItem, error) {
 	return list(ctx, t, scanInbox(studio.SecondToSign), `select v.id, v.client_id, c.name, v.id, coalesce(pv.body->>'name', ''), r.finished_at, v.practitioner_id

@@ -386,3 +386,152 @@ func TestASeriesRestsGoesOnAndLapses(t *testing.T) {
 	assert.Equal(t, "-231.71", w.balances(t)["breakage"])
 	assert.Empty(t, w.balances(t)["series-owed"])
 }
+
+// The client of a series that ends is to be reminded sixty days before and fourteen; each time once (handbook,
+// chapter 8, Expiry).
+func TestASeriesThatEndsAsksForAReminder(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	v := w.first(t)
+	w.pay(t, sale(&v.Client, by(money.ByCash), books.SaleLine{Kind: books.SellSeries, Protocol: &plan, Visits: 3}))
+	asks := func() (n int) {
+		t.Helper()
+		list, err := w.svc.Checks.Inbox(ctx, &w.desk)
+		require.NoError(t, err)
+		for i := range list {
+			if list[i].Kind == studio.SeriesEnds {
+				n++
+			}
+		}
+		strips, err := w.svc.Books.Strips(ctx, &w.owner, v.Client)
+		require.NoError(t, err)
+		assert.Equal(t, n == 1, strips[0].RemindNow)
+		return n
+	}
+	strips, err := w.svc.Books.Strips(ctx, &w.owner, v.Client)
+	require.NoError(t, err)
+	last, err := time.Parse(time.DateOnly, strips[0].Until)
+	require.NoError(t, err)
+	for _, c := range []struct {
+		before int
+		asks   int
+	}{{61, 0}, {60, 1}, {20, 0}, {14, 1}, {3, 0}} {
+		w.now = last.AddDate(0, 0, -c.before).Add(12 * time.Hour)
+		assert.Equal(t, c.asks, asks(), "%d days before", c.before)
+		if c.asks == 1 {
+			require.NoError(t, w.svc.Books.ChangeSeries(ctx, &w.owner, strips[0].ID, &books.SeriesChange{Reminded: true}))
+			assert.Zero(t, asks())
+		}
+	}
+}
+
+// An appointment that began before midnight belongs to the day it began, also when it is paid after midnight; once that
+// day is closed it is dated on the next (handbook, chapter 8, Day close). Its price is that of the day it was booked.
+func TestAMidnightVisitBelongsToTheDayItBegan(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	first := w.first(t)
+	late := first.Visit
+	late.ID, late.Series, late.Item, late.Protocol = studio.NewID(), nil, 0, plan
+	late.CreatedAt = w.now
+	late.MoveTo(time.Date(2026, 12, 10, 23, 15, 0, 0, time.UTC))
+	require.NoError(t, w.within(func(tx *postgres.Tx) error { return tx.AddVisit(ctx, &late) }))
+	w.now = time.Date(2026, 12, 9, 12, 0, 0, 0, time.UTC)
+	w.price(t, books.DatedPrice{Protocol: &plan, Amount: decimal.NewFromInt(120)})
+	w.now = time.Date(2026, 12, 11, 0, 40, 0, 0, time.UTC)
+	s := sale(&late.Client, by(money.ByCash), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan})
+	s.Visit = &late.ID
+	bill, err := w.svc.Books.Quote(ctx, &w.owner, s)
+	require.NoError(t, err)
+	assert.Equal(t, "95.00", bill.Due, "the price of the day it was booked")
+	r := w.pay(t, s)
+	assert.Equal(t, "2026-12-10", r.Day)
+	w.pay(t, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}))
+	list, err := w.svc.Books.Receipts(ctx, &w.owner, books.ReceiptQuery{From: "2026-12-11", To: "2026-12-11"})
+	require.NoError(t, err)
+	require.Len(t, list, 1, "what is sold at the desk is of the new day")
+	assert.Equal(t, "120", list[0].Total.String())
+}
+
+// Who may take off how much, why, and what is not discounted (handbook, chapter 8, Discounts): a limit by role, a
+// reason always, vouchers and deposits never.
+func TestDiscountsHaveALimitAndAReason(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "9.99")
+	three := func(percent, why string) *books.Sale {
+		return sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan, Qty: 3, Percent: percent, Why: why})
+	}
+	bill, err := w.svc.Books.Quote(ctx, &w.owner, three("15", "a friend"))
+	require.NoError(t, err)
+	assert.Equal(t, "25.47", bill.Due, "3 x 9.99 - 15 %")
+	_, err = w.svc.Books.Quote(ctx, &w.desk, three("15", "a friend"))
+	assert.Equal(t, "/lines/0/percent", at(err), "the desk takes off up to 10 %")
+	_, err = w.svc.Books.Quote(ctx, &w.desk, three("10", ""))
+	assert.Equal(t, "/lines/0/why", at(err))
+	_, err = w.svc.Books.Quote(ctx, &w.owner, three("101", "a friend"))
+	assert.Equal(t, "/lines/0/percent", at(err))
+	off := three("", "")
+	off.Off, off.OffWhy = "50", "all of it"
+	_, err = w.svc.Books.Quote(ctx, &w.owner, off)
+	assert.Equal(t, "/off", at(err))
+	_, err = w.svc.Books.Quote(ctx, &w.owner, sale(nil, nil, books.SaleLine{Kind: books.SellVoucher, Amount: "50", Percent: "10", Why: "no"}))
+	assert.Equal(t, "/lines/0/percent", at(err))
+	for path, s := range map[string]*books.Sale{
+		"/client":           sale(nil, by(money.ByLater), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}),
+		"/lines/0/protocol": sale(nil, nil, books.SaleLine{Kind: books.SellTreatment}),
+		"/lines/0/amount":   sale(nil, nil, books.SaleLine{Kind: books.SellVoucher}),
+		"/pay/1/amount":     sale(nil, []books.SalePay{{By: money.ByCash}, {By: money.ByBank}}, books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}),
+		"/pay/0/given":      sale(nil, []books.SalePay{{By: money.ByCash, Given: "5"}}, books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}),
+		"/pay/0/ref":        sale(nil, []books.SalePay{{By: money.ByVoucher, Ref: "079927398714"}}, books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}),
+	} {
+		_, err := w.svc.Books.Quote(ctx, &w.owner, s)
+		assert.Equal(t, path, at(err))
+	}
+	_, err = w.svc.Books.Pay(ctx, &w.owner, sale(nil, nil, books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}))
+	assert.Equal(t, "/pay", at(err), "something is still due")
+}
+
+// A product is sold by whole sealed packs of the retail side, costs what its lot cost, and comes back by a
+// counter-receipt, each line once; cash without small coins is rounded and the tax stays (handbook, chapter 8).
+func TestAProductIsSoldRoundedAndGivenBack(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	w.taxed(t, "23")
+	require.NoError(t, w.within(func(tx *postgres.Tx) error {
+		st, err := tx.Studio(ctx)
+		if err != nil {
+			return err
+		}
+		st.Books.CashStep = "0.05"
+		return tx.SaveSettings(ctx, st)
+	}))
+	product := w.product(t, "Night balm for home", "mL", nil)
+	w.price(t, books.DatedPrice{Product: &product, Amount: decimal.RequireFromString("12.33")})
+	buy := func(n int) *books.Sale {
+		return sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellProduct, Product: &product, Qty: n})
+	}
+	_, err := w.svc.Books.Pay(ctx, &w.owner, buy(1))
+	assert.Equal(t, "/lines/0/qty", at(err), "none stands on the retail side")
+	for _, p := range w.receive(t, product, "R-1", "2029-01-01", 2, "100", "20.00") {
+		require.NoError(t, w.svc.Shelf.ChangeSide(ctx, &w.owner, p.ID, studio.RetailSide))
+	}
+	before := w.balances(t)
+	r := w.pay(t, buy(1))
+	assert.Equal(t, "12.35", r.Paper.Ways[0].Taken)
+	assert.Equal(t, "0.02", r.Paper.Rounding)
+	assert.Equal(t, "2.31", r.Paper.Taxes[0].Tax, "tax does not change")
+	assert.Equal(t, "-10.02", w.balances(t)["retail"])
+	assert.Equal(t, "10.00", w.balances(t)["retail-cost"])
+	back, err := w.svc.Books.GiveBack(ctx, &w.owner, r.ID, &books.LinesBack{ID: studio.NewID(), Lines: []int{0}, Why: "another scent"})
+	require.NoError(t, err)
+	assert.Equal(t, "-12.35", back.Paper.Ways[0].Taken)
+	assert.Equal(t, r.Number, back.Paper.First)
+	after := w.balances(t)
+	assert.Equal(t, before["cash"], after["cash"])
+	assert.Empty(t, after["retail"])
+	_, err = w.svc.Books.GiveBack(ctx, &w.desk, r.ID, &books.LinesBack{ID: studio.NewID(), Lines: []int{0}, Why: "again"})
+	require.ErrorIs(t, err, studio.ErrForbidden)
+}

@@ -17,6 +17,7 @@ const (
 	RecordToSign InboxKind = "record"      // of a treatment that is over
 	LetterToAsk  InboxKind = "letter-todo" // needed for an appointment, and nobody asked for it
 	FollowUpDue  InboxKind = "follow-up"   // of a reaction, due today or before
+	SeriesEnds   InboxKind = "series-ends" // paid ahead; its client is to be reminded
 	SecondToSign InboxKind = "second"      // a trainee's record that nobody has signed besides them
 )
 
@@ -24,7 +25,7 @@ const (
 type InboxItem struct {
 	// ID is that of the consultation, letter, patch test or appointment.
 	ID         uuid.UUID  `json:"id"`
-	Kind       InboxKind  `json:"kind" enum:"answers,letter,patch-test,record,letter-todo,follow-up,second"`
+	Kind       InboxKind  `json:"kind" enum:"answers,letter,patch-test,record,letter-todo,follow-up,second,series-ends"`
 	Client     uuid.UUID  `json:"client"`
 	ClientName string     `json:"clientName"`
 	Visit      *uuid.UUID `json:"visit,omitempty"`

@@ -281,7 +281,9 @@ create table sold_series (
   months     int not null check (months between 0 and 120),
   frozen     jsonb not null default '[]',
   state      text not null default 'open' check (state in ('open', 'given', 'given-back', 'lapsed')),
-  reminded   jsonb not null default '[]',
+  -- Its last day, empty where it has none; and when its client was reminded of it last.
+  good_until date,
+  reminded   date,
   primary key (studio_id, id),
   foreign key (studio_id, client_id) references client (studio_id, id),
   foreign key (studio_id, receipt_id) references receipt (studio_id, id)

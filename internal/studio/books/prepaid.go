@@ -81,6 +81,8 @@ type SoldSeries struct {
 	Frozen  [][2]calendar.Day `json:"frozen"`
 	State   SeriesState       `json:"state" enum:"open,given,given-back,lapsed"`
 	Shares  []SeriesShare     `json:"shares"`
+	// Reminded is when its client was reminded last that it ends, empty where they were not.
+	Reminded string `json:"reminded,omitempty"`
 	// Unpaid is what is still owed of its receipt.
 	Unpaid decimal.Decimal `json:"unpaid"`
 }
@@ -146,6 +148,8 @@ type prepaidStore interface {
 	SeriesNumbered(ctx context.Context, number string) (*SoldSeries, error)
 	GiveShare(ctx context.Context, series uuid.UUID, sh *SeriesShare) error
 	SaveSoldSeries(ctx context.Context, s *SoldSeries) error
+	// RemindSeries notes when a series' client was reminded that it ends.
+	RemindSeries(ctx context.Context, id uuid.UUID, on string) error
 	EventThere(ctx context.Context, id uuid.UUID) (bool, error)
 }
 

@@ -122,9 +122,8 @@ func (s *Service) gather(ctx context.Context, tx Store, r *reckoning, lock bool)
 		if r.sale.Client != nil && v.Client != *r.sale.Client {
 			return studio.FaultAt("/client", words.TheAppointmentIsAnotherClients())
 		}
-		day = s.dayOf(r.st, v.CreatedAt)
-		if r.st.Books.PriceOfVisitDay || v.CreatedAt.IsZero() {
-			day = s.dayOf(r.st, v.StartsAt)
+		if day, err = s.priceDay(ctx, tx, r.st, v); err != nil {
+			return err
 		}
 	}
 	var err error
@@ -151,6 +150,15 @@ func (s *Service) gather(ctx context.Context, tx Store, r *reckoning, lock bool)
 		}
 	}
 	return nil
+}
+
+// priceDay is the day whose prices a booking pays: that on which it was booked, or its own by the studio's setting.
+func (s *Service) priceDay(ctx context.Context, tx saleStore, st *studio.Studio, v *studio.VisitLine) (string, error) {
+	if st.Books.PriceOfVisitDay {
+		return s.dayOf(st, v.StartsAt), nil
+	}
+	booked, err := tx.VisitBookedAt(ctx, v.ID)
+	return s.dayOf(st, booked), err
 }
 
 func (r *reckoning) holdVoucher(ctx context.Context, tx prepaidStore, p *SalePay, at, today string, lock bool) error {

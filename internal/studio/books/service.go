@@ -72,6 +72,8 @@ type Store interface {
 type saleStore interface {
 	studio.Tx
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+	// VisitBookedAt is when a visit was booked.
+	VisitBookedAt(ctx context.Context, visit uuid.UUID) (time.Time, error)
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)
 	Products(ctx context.Context) ([]studio.Product, error)
 	Practitioners(ctx context.Context) ([]studio.Person, error)

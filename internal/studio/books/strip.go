@@ -26,6 +26,8 @@ type Strip struct {
 	Back     []BackRule `json:"back"`
 	// RemindOn is the next day on which the client is reminded that it ends; empty where none is to come.
 	RemindOn string `json:"remindOn,omitempty"`
+	// RemindNow says that a reminder is due and was not made.
+	RemindNow bool `json:"remindNow,omitempty"`
 }
 
 // BackRule is what a series gives back by a rule: to the client, of what is still owed, and what stays as earned.
@@ -88,6 +90,10 @@ func strip(sold *SoldSeries, st *studio.Studio, today calendar.Day) (Strip, erro
 	for _, days := range reminders {
 		if out.Until == "" {
 			break
+		}
+		from := string(calendar.Day(out.Until).Plus(-days))
+		if from <= string(today) && sold.Reminded < from && string(today) <= out.Until {
+			out.RemindNow = true
 		}
 		if day := calendar.Day(out.Until).Plus(-days); day >= today {
 			out.RemindOn = string(day)
@@ -238,6 +244,8 @@ type SeriesChange struct {
 	RestTo   string `json:"restTo,omitempty" maxLength:"10"`
 	// To is the client whom the visits left go to.
 	To *uuid.UUID `json:"to,omitempty" format:"uuid"`
+	// Reminded says that the client was reminded today that it ends.
+	Reminded bool `json:"reminded,omitempty"`
 	// Lapse makes what is left the studio's, by hand, past its last day.
 	Lapse bool `json:"lapse,omitempty"`
 }
@@ -256,6 +264,8 @@ func (s *Service) ChangeSeries(ctx context.Context, a *studio.Actor, id uuid.UUI
 			return &studio.StateError{Code: "series-ended", Sentence: words.NothingIsLeftOfThisSeries()}
 		}
 		switch {
+		case c.Reminded:
+			return tx.RemindSeries(ctx, id, s.Today(st))
 		case c.To != nil:
 			if _, err := tx.Client(ctx, *c.To); err != nil {
 				return studio.FaultAt("/to", words.ChooseTheClientItGoesTo())

@@ -185,7 +185,11 @@ func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, a *s
 	if out.Waived != "" || percent == 0 {
 		return nil
 	}
-	prices, err := readPrices(ctx, tx, s.dayOf(st, v.CreatedAt))
+	day, err := s.priceDay(ctx, tx, st, v)
+	if err != nil {
+		return err
+	}
+	prices, err := readPrices(ctx, tx, day)
 	if err != nil {
 		return err
 	}

@@ -24,6 +24,8 @@ type inboxStore interface {
 	WaitingRecords(ctx context.Context, over time.Time) ([]studio.InboxItem, error)
 	// WaitingSeconds lists trainees' records that nobody has signed besides them, the oldest first.
 	WaitingSeconds(ctx context.Context) ([]studio.InboxItem, error)
+	// EndingSeries lists series paid ahead whose clients are to be reminded on a day that they end.
+	EndingSeries(ctx context.Context, today string) ([]studio.InboxItem, error)
 	// DueFollowUps lists the follow-ups of reactions that are due before a moment.
 	DueFollowUps(ctx context.Context, before time.Time) ([]studio.InboxItem, error)
 	// UnreadPatchTests lists those applied since a time, with their clients' names by client.
@@ -50,6 +52,13 @@ func (s *Service) Inbox(ctx context.Context, a *studio.Actor) ([]studio.InboxIte
 			return err
 		}
 		out = append(out, answers...)
+		if a.Role.Scope("list-sold-series") != studio.None {
+			ending, err := tx.EndingSeries(ctx, s.Today(st))
+			if err != nil {
+				return err
+			}
+			out = append(out, ending...)
+		}
 		if !a.NoHealth("get-inbox") {
 			if out, err = s.toDo(ctx, tx, st, a, out); err != nil {
 				return err

@@ -94,6 +94,7 @@ function OneStrip({ series: s }: { series: Strip }) {
 				<div className="mt-2 flex flex-wrap gap-3">
 					{may("change-sold-series") && (
 						<>
+							<Reminded series={s} />
 							<Button variant="quiet" aria-expanded={doing === "rest"} onClick={press("rest")}>
 								{w.letItRest}
 							</Button>
@@ -126,6 +127,24 @@ function useChange(id: string, done: () => void) {
 			done();
 		},
 	});
+}
+
+/** That the client was told that the series ends: once near its last day. */
+function Reminded({ series: s }: { series: Strip }) {
+	const change = useChange(s.id, () => {});
+	const cache = useQueryClient();
+	if (!s.remindNow) return null;
+	return (
+		<>
+			<Button
+				disabled={change.isPending}
+				onClick={() => change.mutate({ reminded: true }, { onSuccess: () => cache.invalidateQueries({ queryKey: ["inbox"] }) })}
+			>
+				{w.wasReminded}
+			</Button>
+			<ErrorMessage error={change.error} />
+		</>
+	);
 }
 
 function Rest({ series, done }: { series: Strip; done: () => void }) {

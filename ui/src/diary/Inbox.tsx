@@ -27,6 +27,8 @@ export function Inbox() {
 				return w.patchToRead({ what: i.what });
 			case "follow-up":
 				return w.followUpOf({ what: (reactionKindWords[i.what ?? ""] ?? "").toLowerCase(), day: `${day}, ${at.time(i.at)}` });
+			case "series-ends":
+				return w.seriesEnds({ what: i.what, day });
 			case "second":
 				return w.secondToSign({ what: i.what, day });
 		}
