@@ -76,6 +76,46 @@ func (h *handlers) registerTill(api huma.API) {
 	}
 }
 
+// registerMoved offers money that moved without a receipt, tips owed, and what single treatments left.
+func (h *handlers) registerMoved(api huma.API) {
+	huma.Register(
+		api,
+		closed("list-moved-money", http.MethodGet, "/api/money", "Money that moved without a receipt, newest first"),
+		func(ctx context.Context, _ *struct{}) (*body[[]books.MovedMoney], error) {
+			return reply(h.rooms.Books.MovedMoneyList(ctx, actor(ctx)))
+		},
+	)
+	huma.Register(
+		api,
+		closed("counter-money", http.MethodPost, "/api/money/{id}/counter", "Take money back that was written wrongly"),
+		func(ctx context.Context, in *struct {
+			ByID
+			Body struct {
+				Why string `json:"why" maxLength:"300"`
+			}
+		}) (*nothing, error) {
+			return nil, answer(h.rooms.Books.CounterMoney(ctx, actor(ctx), in.ID, in.Body.Why))
+		},
+	)
+	huma.Register(
+		api,
+		closed("list-tips", http.MethodGet, "/api/tips", "What is owed in tips"),
+		func(ctx context.Context, _ *struct{}) (*body[[]books.TipOwed], error) {
+			return reply(h.rooms.Books.TipsOwedList(ctx, actor(ctx)))
+		},
+	)
+	huma.Register(
+		api,
+		closed("list-earned", http.MethodGet, "/api/earned", "What the treatments of a protocol left, newest first"),
+		func(ctx context.Context, in *struct {
+			Protocol string `query:"protocol" maxLength:"200"`
+			Day      string `query:"day" maxLength:"10"`
+		}) (*body[[]books.EarnedVisit], error) {
+			return reply(h.rooms.Books.EarnedOf(ctx, actor(ctx), in.Protocol, in.Day))
+		},
+	)
+}
+
 // registerPay offers how practitioners are paid, and a month's commissions.
 func (h *handlers) registerPay(api huma.API) {
 	huma.Register(

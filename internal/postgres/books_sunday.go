@@ -186,3 +186,36 @@ func (t *Tx) CommissionPosted(ctx context.Context, month string) (posted bool, e
 	err = t.get(ctx, &posted, "select exists (select from ledger_event where studio_id = $1 and kind = 'commission' and note = $2)", t.studio, month)
 	return posted, err
 }
+
+// movedKinds are the events of money that moves without a receipt.
+const movedKinds = "('open', 'card-settle', 'pay-supplier', 'pay-commission', 'commission', 'pay-tips', 'settle-later')"
+
+// MovedMoney lists money that moved without a receipt, the newest first.
+func (t *Tx) MovedMoney(ctx context.Context, limit int) ([]books.MovedMoney, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (m books.MovedMoney, err error) {
+		err = r.Scan(&m.ID, &m.Kind, &m.Day, &m.Amount, &m.Note, &m.Countered)
+		return m, err
+	}, `select e.id, e.kind, e.day::text, coalesce((select sum(p.amount) from ledger_posting p where p.studio_id = e.studio_id and p.event_id = e.id
+			and p.amount > 0), 0), e.note, exists (select from ledger_event c where c.studio_id = e.studio_id and c.counter_of = e.id)
+		from ledger_event e where e.studio_id = $1 and e.kind in `+movedKinds+` order by e.no desc limit $2`, t.studio, limit)
+}
+
+// LockEvent returns an event of money that moved without a receipt, with its postings, and whether it was countered.
+func (t *Tx) LockEvent(ctx context.Context, id uuid.UUID) (*studio.LedgerEvent, bool, error) {
+	e := studio.LedgerEvent{ID: id}
+	countered := false
+	if err := t.exec(ctx, "select pg_advisory_xact_lock(hashtextextended('event ' || $1, 0))", id.String()); err != nil {
+		return nil, false, err
+	}
+	err := t.tx.QueryRowxContext(ctx, `select e.kind, exists (select from ledger_event c where c.studio_id = e.studio_id and c.counter_of = e.id)
+		from ledger_event e where e.studio_id = $1 and e.id = $2 and e.kind in `+movedKinds+` and e.kind <> 'settle-later'`, t.studio, id).
+		Scan(&e.Kind, &countered)
+	if _, err := found(&e, err); err != nil {
+		return nil, false, err
+	}
+	e.Postings, err = list(ctx, t, func(r *sqlx.Rows) (p money.Posting, err error) {
+		err = r.Scan(&p.Account, &p.Amount, &p.Practitioner, &p.Way)
+		return p, err
+	}, `select account, amount, coalesce(practitioner_id::text, ''), way from ledger_posting where studio_id = $1 and event_id = $2 order by n`, t.studio, id)
+	return &e, countered, err
+}

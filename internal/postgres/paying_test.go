@@ -535,3 +535,41 @@ func TestAProductIsSoldRoundedAndGivenBack(t *testing.T) {
 	_, err = w.svc.Books.GiveBack(ctx, &w.desk, r.ID, &books.LinesBack{ID: studio.NewID(), Lines: []int{0}, Why: "again"})
 	require.ErrorIs(t, err, studio.ErrForbidden)
 }
+
+// A supplier who was paid twice is set right by a counter-entry, once; tips are paid out of the till to whom they are
+// owed, against initials (handbook, chapter 8).
+func TestWrongMoneyIsCounteredAndTipsArePaidOut(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	v := w.first(t)
+	for range 2 {
+		require.NoError(t, w.svc.Books.MoveMoney(ctx, &w.owner, &books.MoneyMove{ID: studio.NewID(), Kind: "pay-supplier", Amount: "38.00", Note: "Linden Botanics"}))
+	}
+	twice := studio.NewID()
+	for range 2 { // the same sent twice is written once
+		require.NoError(t, w.svc.Books.MoveMoney(ctx, &w.owner, &books.MoneyMove{ID: twice, Kind: "paid-in", Amount: "20.00"}))
+	}
+	moved, err := w.svc.Books.MovedMoneyList(ctx, &w.owner)
+	require.NoError(t, err)
+	require.Len(t, moved, 3)
+	assert.Equal(t, "/why", at(w.svc.Books.CounterMoney(ctx, &w.owner, moved[1].ID, " ")))
+	for range 2 {
+		require.NoError(t, w.svc.Books.CounterMoney(ctx, &w.owner, moved[1].ID, "paid twice"))
+	}
+	assert.Equal(t, "-38.00", w.balances(t)["bank"])
+	s := sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan})
+	s.Tip, s.TipFor = "5", v.Practitioner
+	w.pay(t, s)
+	owed, err := w.svc.Books.TipsOwedList(ctx, &w.desk)
+	require.NoError(t, err)
+	require.Len(t, owed, 1)
+	out := &books.MoneyMove{ID: studio.NewID(), Kind: "pay-tips", Practitioner: v.Practitioner}
+	assert.Equal(t, "/note", at(w.svc.Books.MoveMoney(ctx, &w.desk, out)))
+	out.Note = "IL"
+	require.NoError(t, w.svc.Books.MoveMoney(ctx, &w.desk, out))
+	assert.Empty(t, w.balances(t)["tips-owed"])
+	assert.Equal(t, "115.00", w.balances(t)["cash"], "20.00 paid in and 95.00")
+	require.Error(t, w.svc.Books.MoveMoney(ctx, &w.desk, &books.MoneyMove{ID: studio.NewID(), Kind: "pay-tips", Practitioner: v.Practitioner, Note: "IL"}))
+	require.ErrorIs(t, w.svc.Books.MoveMoney(ctx, &w.desk, &books.MoneyMove{ID: studio.NewID(), Kind: "card-settle", Amount: "1"}), studio.ErrForbidden)
+}

@@ -66,6 +66,7 @@ type Store interface {
 	figureStore
 	sundayStore
 	payStore
+	moveStore
 }
 
 // saleStore is what a sale is made of.

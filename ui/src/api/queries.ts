@@ -248,3 +248,14 @@ export const booksQuery = (day: string) =>
 
 export const monthQuery = (month: string) =>
 	queryOptions({ queryKey: ["month", month], queryFn: () => unwrap(api.GET("/api/months/{month}", { params: { path: { month } } })) });
+
+export const movedMoneyQuery = queryOptions({ queryKey: ["moved-money"], queryFn: () => unwrap(api.GET("/api/money")) });
+
+export const tipsQuery = queryOptions({ queryKey: ["tips"], queryFn: () => unwrap(api.GET("/api/tips")) });
+
+/** What the treatments of a protocol left. */
+export const earnedQuery = (protocol: string, day: string) =>
+	queryOptions({
+		queryKey: ["books", "earned", protocol, day],
+		queryFn: () => unwrap(api.GET("/api/earned", { params: { query: { protocol, day } } })),
+	});

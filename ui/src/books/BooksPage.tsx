@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
-import { booksQuery, orderListsQuery, shelfQuery } from "../api/queries";
+import { booksQuery, earnedQuery, orderListsQuery, shelfQuery } from "../api/queries";
 import { dayAfter, dayWords, money } from "../kit/format";
 import { Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -167,7 +167,7 @@ function questions(b: Sunday, also: { order?: string | undefined; unused?: strin
 		{
 			key: "pays",
 			sentence: best ? w.paysBest({ name: best.name, perMinute: m(best.perMinute), planned: m(best.planned) }) : w.nothingPaysYet,
-			list: <Pays pays={b.pays} m={m} />,
+			list: <Pays pays={b.pays} day={b.to} m={m} />,
 		},
 		{
 			key: "over",
@@ -223,7 +223,7 @@ function questions(b: Sunday, also: { order?: string | undefined; unused?: strin
 }
 
 /** What each protocol, practitioner and room leaves, with what it costs term by term. */
-function Pays({ pays, m }: { pays: Schemas["Pays"]; m: (x: string) => string }) {
+function Pays({ pays, day, m }: { pays: Schemas["Pays"]; day: string; m: (x: string) => string }) {
 	const [by, setBy] = useState<"protocols" | "practitioners" | "rooms">("protocols");
 	const [term, setTerm] = useState<string | null>(null);
 	const lines = pays[by];
@@ -269,8 +269,32 @@ function Pays({ pays, m }: { pays: Schemas["Pays"]; m: (x: string) => string }) 
 					<Figures rows={Object.entries(shown.terms).map(([k, x]) => [w.costTerms[k as keyof typeof w.costTerms], m(x)])} />
 				</div>
 			)}
+			{shown && by === "protocols" && <Treatments of={shown.name} day={day} m={m} />}
 			<p className="mt-3 mb-0 text-sm text-soft">{w.paysSince({ since: dayWords(pays.since), unpaid: pays.unpaid })}</p>
 		</>
+	);
+}
+
+/** What single treatments of a protocol left, each with its record. */
+function Treatments({ of, day, m }: { of: string; day: string; m: (x: string) => string }) {
+	const list = useQuery(earnedQuery(of, day));
+	if (!list.data) return <Loading of={w.books} error={list.error} retry={() => list.refetch()} />;
+	return (
+		<div className="mt-3 max-h-72 overflow-auto">
+			<Figures
+				head={[w.treatment, w.net, w.cost, w.plannedCost, w.margin, w.aMinute]}
+				rows={list.data.map((v) => [
+					<Link key="l" to="/visits/$id/record" params={{ id: v.visit }}>
+						{dayWords(v.day)}, {v.practitioner}
+					</Link>,
+					m(v.net),
+					m(v.cost),
+					m(v.plannedCost),
+					m(v.margin),
+					m(v.perMinute),
+				])}
+			/>
+		</div>
 	);
 }
 

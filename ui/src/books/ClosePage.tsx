@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
-import { closingDayQuery } from "../api/queries";
+import { closingDayQuery, tipsQuery } from "../api/queries";
 import { dayWords, money, newId } from "../kit/format";
 import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -77,6 +77,7 @@ function Count({ day }: { day: Schemas["ClosingDay"] }) {
 				</Button>
 				<ErrorMessage error={send.error instanceof ProblemError && send.error.at("/note") ? undefined : send.error} />
 				<TillMoves />
+				<Tips />
 			</section>
 			<section aria-label={w.theDay} className="rounded-md border border-ink bg-white p-5">
 				{!shown && <p className="m-0 text-soft">{w.countFirst}</p>}
@@ -208,6 +209,60 @@ function TillMoves() {
 				</Button>
 			</form>
 		</details>
+	);
+}
+
+/** Tips that are owed, paid out of the till against initials. */
+function Tips() {
+	const { currency = "EUR" } = useSession();
+	const cache = useQueryClient();
+	const tips = useQuery(tipsQuery);
+	const [initials, setInitials] = useState<Record<string, string>>({});
+	const pay = useMutation({
+		mutationFn: (practitioner: string) =>
+			unwrap(api.POST("/api/till", { body: { id: newId(), kind: "pay-tips", practitioner, note: initials[practitioner] ?? "" } })),
+		onSuccess: () => {
+			for (const key of ["tips", "closing-day"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	if (!tips.data?.length) return null;
+	return (
+		<section className="mt-4">
+			<h2 className="m-0 mb-1 text-xl">{w.tipsOwed}</h2>
+			<ul className="m-0 list-none border-t border-rule p-0">
+				{tips.data.map((t) => (
+					<li key={t.practitioner} className="border-b border-rule py-1.5">
+						<form
+							className="flex flex-wrap items-end gap-3"
+							onSubmit={(e) => {
+								e.preventDefault();
+								pay.mutate(t.practitioner);
+							}}
+						>
+							<span className="min-w-40 grow self-center font-semibold">{t.name}</span>
+							<span className="num self-center">{money(t.amount, currency)}</span>
+							<Field
+								label={w.initials}
+								fault={pay.variables === t.practitioner && pay.error instanceof ProblemError ? pay.error.at("/note") : undefined}
+							>
+								{(a) => (
+									<input
+										{...a}
+										className="field w-24"
+										maxLength={20}
+										value={initials[t.practitioner] ?? ""}
+										onChange={(e) => setInitials({ ...initials, [t.practitioner]: e.target.value })}
+									/>
+								)}
+							</Field>
+							<Button type="submit" disabled={pay.isPending}>
+								{w.payOut}
+							</Button>
+						</form>
+					</li>
+				))}
+			</ul>
+		</section>
 	);
 }
 

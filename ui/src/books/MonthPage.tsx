@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
-import { monthQuery } from "../api/queries";
+import { monthQuery, movedMoneyQuery } from "../api/queries";
 import { dayWords, money, monthWords, newId } from "../kit/format";
 import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -60,6 +60,7 @@ export function MonthPage() {
 						<div className="grid gap-6">
 							<Commissions m={m} />
 							<MoveMoney />
+							<Moved />
 						</div>
 					</div>
 				</>
@@ -112,6 +113,60 @@ function Commissions({ m }: { m: Schemas["Month"] }) {
 	);
 }
 
+/** What moved without a receipt lately; what was written wrongly is taken back. */
+function Moved() {
+	const { currency = "EUR" } = useSession();
+	const cache = useQueryClient();
+	const list = useQuery(movedMoneyQuery);
+	const [at, setAt] = useState("");
+	const [why, setWhy] = useState("");
+	const back = useMutation({
+		mutationFn: () => unwrap(api.POST("/api/money/{id}/counter", { params: { path: { id: at } }, body: { why } })),
+		onSuccess: () => {
+			setAt("");
+			setWhy("");
+			for (const key of ["month", "books", "moved-money"]) cache.invalidateQueries({ queryKey: [key] });
+		},
+	});
+	if (!list.data) return <ErrorMessage error={list.error} />;
+	return (
+		<section>
+			<h2 className="m-0 mb-1 text-xl">{w.movedLately}</h2>
+			<ul className="m-0 max-h-80 list-none overflow-auto border-t border-ink p-0">
+				{list.data.map((e) => (
+					<li key={e.id} className="border-b border-rule py-1.5">
+						<p className={`m-0 flex justify-between gap-3 ${e.countered ? "line-through" : ""}`}>
+							<span className="min-w-0 truncate" title={e.note}>
+								{dayWords(e.day)} · {w.movedKind[e.kind as keyof typeof w.movedKind]} {e.note}
+							</span>
+							<span className="num">{money(e.amount, currency)}</span>
+						</p>
+						{!e.countered && at !== e.id && (
+							<Button variant="quiet" className="-ml-4 text-sm" onClick={() => setAt(e.id)}>
+								{w.takeBack}
+							</Button>
+						)}
+						{at === e.id && (
+							<form
+								className="flex items-end gap-2"
+								onSubmit={(ev) => {
+									ev.preventDefault();
+									back.mutate();
+								}}
+							>
+								<Field label={w.why} fault={back.error instanceof ProblemError ? back.error.at("/why") : undefined}>
+									{(a) => <input {...a} className="field" maxLength={300} value={why} onChange={(ev) => setWhy(ev.target.value)} />}
+								</Field>
+								<Button type="submit">{w.takeBack}</Button>
+							</form>
+						)}
+					</li>
+				))}
+			</ul>
+		</section>
+	);
+}
+
 const kinds = ["card-settle", "pay-supplier", "pay-commission", "open"] as const;
 
 /** Money that moves without a receipt: what the card company pays, suppliers, commission, and what stood there at first. */
@@ -141,7 +196,7 @@ function MoveMoney() {
 			setAmount("");
 			setOther("");
 			setNote("");
-			for (const key of ["month", "books"]) cache.invalidateQueries({ queryKey: [key] });
+			for (const key of ["month", "books", "moved-money"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
 	const fault = (path: string) => (move.error instanceof ProblemError ? move.error.at(path) : undefined);

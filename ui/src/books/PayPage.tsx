@@ -9,6 +9,7 @@ import * as w from "../words/catalogue/books";
 import { AddLine } from "./AddLine";
 import { BooksNav } from "./BooksNav";
 import { CardState } from "./CardState";
+import { Deposits } from "./Deposits";
 import { FeePart } from "./FeePart";
 import { Lines } from "./Lines";
 import { PaidSlip } from "./PaidSlip";
@@ -58,6 +59,7 @@ function Pay({ first, of }: { first: Sale; of: Schemas["VisitSale"] | undefined 
 								<PalmRow series={of.series} next={of.seriesN} />
 							</div>
 						)}
+						{of && <Deposits of={of} />}
 						<Lines s={s} />
 						{!isWaiting(s.going) && <AddLine s={s} />}
 					</section>

@@ -147,6 +147,13 @@ export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefine
 				</Field>
 			)}
 			{fault && !placed && <ErrorMessage error={s.fault} />}
+			{may("set-terminal") && !cash && (
+				<p className="mt-3 mb-0 text-right text-sm">
+					<a href="/terminal" target="_blank" rel="noreferrer">
+						{w.standInTerminal}
+					</a>
+				</p>
+			)}
 		</div>
 	);
 }
