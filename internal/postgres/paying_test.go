@@ -18,6 +18,7 @@ import (
 	"softpalm/internal/standin"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/books"
+	"softpalm/internal/studio/protocols"
 )
 
 // sale is a sale of lines, for a client or nobody, paid as said.
@@ -572,4 +573,42 @@ func TestWrongMoneyIsCounteredAndTipsArePaidOut(t *testing.T) {
 	assert.Equal(t, "115.00", w.balances(t)["cash"], "20.00 paid in and 95.00")
 	require.Error(t, w.svc.Books.MoveMoney(ctx, &w.desk, &books.MoneyMove{ID: studio.NewID(), Kind: "pay-tips", Practitioner: v.Practitioner, Note: "IL"}))
 	require.ErrorIs(t, w.svc.Books.MoveMoney(ctx, &w.desk, &books.MoneyMove{ID: studio.NewID(), Kind: "card-settle", Amount: "1"}), studio.ErrForbidden)
+}
+
+// A protocol costs what the price list says once that says anything: a price set there is shown in the library and
+// opened in the workbench, and one that is published with a protocol holds from that day on.
+func TestAProtocolCostsWhatThePriceListSays(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "99.00")
+	shown := func() string {
+		t.Helper()
+		list, err := w.svc.Protocols.Protocols(ctx, &w.owner)
+		require.NoError(t, err)
+		for i := range list {
+			if list[i].ID == plan {
+				return list[i].Body.Price.Amount
+			}
+		}
+		return ""
+	}
+	assert.Equal(t, "99.00", shown())
+	opened, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, plan)
+	require.NoError(t, err)
+	assert.Equal(t, "99.00", opened.Draft.Body.Price.Amount)
+	opened.Draft.Body.Price.Amount = "104.50"
+	_, err = w.svc.Protocols.SaveDraft(ctx, &w.owner, plan, protocols.DraftEdit{BasedOn: opened.Draft.BasedOn, Protocol: &opened.Draft.Body})
+	require.NoError(t, err)
+	assert.Equal(t, "99.00", shown(), "a draft changes no price")
+	_, err = w.svc.Protocols.Publish(ctx, &w.owner, plan)
+	require.NoError(t, err)
+	assert.Equal(t, "104.50", shown())
+	list, err := w.svc.Books.PriceList(ctx, &w.desk)
+	require.NoError(t, err)
+	for _, l := range list.Treatments {
+		if l.Protocol == plan {
+			assert.Equal(t, "104.50", l.Price)
+		}
+	}
+	assert.Len(t, list.All, 2, "none is overwritten")
 }

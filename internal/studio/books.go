@@ -125,6 +125,14 @@ func PostBatch(ctx context.Context, tx LedgerStore, m *Movement, product uuid.UU
 	return tx.AddLedgerEvent(ctx, &LedgerEvent{ID: m.ID, Kind: money.Blended, At: m.At, Account: m.Account, Postings: postings})
 }
 
+// ProtocolPrices are the prices of single treatments, with their first days.
+type ProtocolPrices interface {
+	// PricesOn are the prices of a day by protocol, of those that the price list has.
+	PricesOn(ctx context.Context, tx Tx, day string) (map[uuid.UUID]decimal.Decimal, error)
+	// SetPrice sets a protocol's price from a day on.
+	SetPrice(ctx context.Context, tx Tx, protocol uuid.UUID, amount decimal.Decimal, day string, by uuid.UUID, at time.Time) error
+}
+
 // SeriesVisits earns the share of a prepaid series when one of its visits is given.
 type SeriesVisits interface {
 	// EarnShare earns the next share of the client's series that has one of the visit's protocol, if there is one.

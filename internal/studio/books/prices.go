@@ -248,3 +248,23 @@ func (s *Service) AddPrice(ctx context.Context, a *studio.Actor, p *DatedPrice) 
 		return tx.AddPrice(ctx, p, a.Account, s.Now())
 	})
 }
+
+// PricesOn are the prices of single treatments on a day by protocol, of those that the list has.
+func (s *Service) PricesOn(ctx context.Context, within studio.Tx, day string) (map[uuid.UUID]decimal.Decimal, error) {
+	prices, err := studio.As[priceStore](within).Prices(ctx)
+	out := map[uuid.UUID]decimal.Decimal{}
+	for i := range prices { // by their first day: later ones rule
+		if p := &prices[i]; p.Protocol != nil && p.Visits == 1 && p.Grade == "" && p.From <= day {
+			out[*p.Protocol] = p.Amount
+		}
+	}
+	return out, err
+}
+
+// SetPrice sets the price of a single treatment from a day on.
+func (s *Service) SetPrice(
+	ctx context.Context, within studio.Tx, protocol uuid.UUID, amount decimal.Decimal, day string, by uuid.UUID, at time.Time,
+) error {
+	p := &DatedPrice{ID: studio.NewID(), Protocol: &protocol, Visits: 1, From: day, Amount: amount}
+	return studio.As[priceStore](within).AddPrice(ctx, p, by, at)
+}

@@ -58,6 +58,13 @@ func (s *Service) MarginOf(ctx context.Context, a *studio.Actor, id uuid.UUID, q
 	var out *Margin
 	err := studio.In(ctx, s.Kernel, a, func(tx protocolStore, st *studio.Studio) error {
 		body, err := tx.Version(ctx, id, 0)
+		if err == nil {
+			prices, perr := s.Prices.PricesOn(ctx, tx, s.Today(st))
+			if perr != nil {
+				return perr
+			}
+			priced(body, prices[id], st)
+		}
 		if d, derr := tx.Draft(ctx, id, a.Account); derr == nil {
 			body, err = &d.Body, nil
 		} else if !errors.Is(derr, studio.ErrNotFound) {

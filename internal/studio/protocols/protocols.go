@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
@@ -47,11 +48,40 @@ func (s *Service) Library(ctx context.Context, a *studio.Actor) (*studio.Library
 
 // Protocols lists the studio's protocols by name.
 func (s *Service) Protocols(ctx context.Context, a *studio.Actor) (list []studio.ProtocolLine, err error) {
-	err = studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
-		list, err = tx.Protocols(ctx, a.Account)
+	err = studio.In(ctx, s.Kernel, a, func(tx protocolStore, st *studio.Studio) error {
+		if list, err = tx.Protocols(ctx, a.Account); err != nil {
+			return err
+		}
+		prices, err := s.Prices.PricesOn(ctx, tx, s.Today(st))
+		for i := range list {
+			priced(&list[i].Body, prices[list[i].ID], st)
+		}
 		return err
 	})
 	return list, err
+}
+
+// priced gives a protocol the price of the price list, where that has one.
+func priced(p *protocol.Protocol, amount decimal.Decimal, st *studio.Studio) {
+	if amount.IsPositive() {
+		p.Price.Amount = amount.StringFixed(st.Minor())
+	}
+}
+
+// keepPrice sets the price of a protocol that is published, from today on, where it is another than the one that holds.
+func (s *Service) keepPrice(ctx context.Context, tx protocolStore, st *studio.Studio, a *studio.Actor, id uuid.UUID, p *protocol.Protocol) error {
+	amount, err := decimal.NewFromString(p.Price.Amount)
+	if err != nil {
+		return nil //nolint:nilerr // a draft without a price publishes none
+	}
+	prices, err := s.Prices.PricesOn(ctx, tx, s.Today(st))
+	if err != nil {
+		return err
+	}
+	if now, known := prices[id]; known && now.Equal(amount) {
+		return nil
+	}
+	return s.Prices.SetPrice(ctx, tx, id, amount, s.Today(st), a.Account, s.Now())
 }
 
 // Opened is a protocol opened for work: the actor's draft, or the newest
@@ -66,7 +96,7 @@ type Opened struct {
 // OpenProtocol opens a protocol for the actor.
 func (s *Service) OpenProtocol(ctx context.Context, a *studio.Actor, id uuid.UUID) (*Opened, error) {
 	var o Opened
-	err := studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx protocolStore, st *studio.Studio) error {
 		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
@@ -83,6 +113,11 @@ func (s *Service) OpenProtocol(ctx context.Context, a *studio.Actor, id uuid.UUI
 			if err != nil {
 				return err
 			}
+			prices, err := s.Prices.PricesOn(ctx, tx, s.Today(st))
+			if err != nil {
+				return err
+			}
+			priced(body, prices[id], st)
 			o.Draft = studio.Draft{Protocol: id, BasedOn: o.Version, Body: *body}
 		default:
 			return err
@@ -309,7 +344,7 @@ func (s *Service) Publish(ctx context.Context, a *studio.Actor, id uuid.UUID) (i
 		return 0, err
 	}
 	number := 0
-	err := studio.In(ctx, s.Kernel, a, func(tx protocolStore, _ *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx protocolStore, st *studio.Studio) error {
 		lib, err := studio.ReadLibrary(ctx, tx)
 		if err != nil {
 			return err
@@ -340,6 +375,9 @@ func (s *Service) Publish(ctx context.Context, a *studio.Actor, id uuid.UUID) (i
 		}
 		number = newest + 1
 		if err := tx.AddVersion(ctx, id, number, &d.Body, s.Now(), &a.Account); err != nil {
+			return err
+		}
+		if err := s.keepPrice(ctx, tx, st, a, id, &d.Body); err != nil {
 			return err
 		}
 		return tx.DropDraft(ctx, id, a.Account)

@@ -5,7 +5,11 @@ package protocols
 import "softpalm/internal/studio"
 
 // Service carries out the use cases of the protocols room.
-type Service struct{ *studio.Kernel }
+type Service struct {
+	*studio.Kernel
+	// Prices are the studio's: a protocol says what it costs until the price list does.
+	Prices studio.ProtocolPrices
+}
 
 // Store is all that this room asks of the one studio's data, for those who implement
 // it. Lookups answer [studio.ErrNotFound]; lists are in a stated order, never nil.
