@@ -172,6 +172,9 @@ func TestNoRequestBreaksTheServer(t *testing.T) {
 			if len(query) > 0 {
 				path += "?" + query.Encode()
 			}
+			if len(path) > 3000 {
+				continue // the server refuses a longer head before the application sees it (431)
+			}
 			body := ""
 			if d.op.RequestBody != nil {
 				switch c := d.op.RequestBody.Content["application/json"]; {

@@ -7,6 +7,16 @@ import * as w from "../words/catalogue/books";
 
 const asksForMoney = new Set(["arrived", "in-room", "done", "broken-off", "no-show", "late-cancelled"]);
 
+/** The ids of a day's appointments that are over and that nobody has paid for yet. */
+export function useToPay(day: string, visits: readonly Schemas["VisitLine"][]): ReadonlySet<string> {
+	const { may } = useSession();
+	const paid = useQuery({ ...paidVisitsQuery(day), enabled: may("pay-sale") });
+	const open = paid.data
+		? visits.filter((v) => v.kind === "treatment" && asksForMoney.has(v.state) && !paid.data.some((p) => p.visit === v.id))
+		: [];
+	return new Set(open.map((v) => v.id));
+}
+
 /** Where an appointment leads to its payment, or how it was paid. */
 export function TakePayment({ visit: v, primary }: { visit: Schemas["VisitLine"]; primary?: boolean }) {
 	const { may, at } = useSession();

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { dayQuery } from "../api/queries";
+import { useToPay } from "../books";
 import { Loading, Page } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
@@ -15,13 +16,14 @@ export function DayPage() {
 	const { at, practitioner, may } = useSession();
 	const now = useNow(30_000);
 	const day = useQuery(dayQuery(at.day(now)));
+	const toPay = useToPay(at.day(now), day.data?.visits ?? []);
 	if (!day.data) return <Loading of={w.theDay} error={day.error} retry={() => day.refetch()} />;
 	const visits = day.data.visits;
 	const own = practitioner ? visits.filter((v) => v.practitioner === practitioner) : visits;
 	const others = practitioner ? visits.filter((v) => v.practitioner !== practitioner) : [];
 	const next = nextOf(visits, practitioner);
 	const coming = own.filter((v) => v !== next && !isOver(v));
-	const over = own.filter(isOver);
+	const over = own.filter((v) => isOver(v) && !toPay.has(v.id));
 	return (
 		<Page
 			title={at.long(now)}
@@ -57,6 +59,7 @@ export function DayPage() {
 					{visits.length > 0 && !next && <p className="mt-0 text-lg">{w.youAreFree}</p>}
 					{next && <NextClient key={next.id} visit={next} now={now} />}
 					<Lines title={practitioner ? w.myDay : w.restOfTheDay} visits={coming} now={now} whose={!practitioner} />
+					<Lines title={w.toBePaid} visits={own.filter((v) => isOver(v) && toPay.has(v.id))} now={now} whose={!practitioner} />
 					<Folded title={w.colleagues({ n: others.length })} visits={others} now={now} whose />
 					<Folded title={w.moreAppointments} visits={over} now={now} whose={!practitioner} />
 				</div>
