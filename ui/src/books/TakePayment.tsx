@@ -17,10 +17,11 @@ export function useToPay(day: string, visits: readonly Schemas["VisitLine"][]): 
 	return new Set(open.map((v) => v.id));
 }
 
-/** Where an appointment leads to its payment, or how it was paid. */
-export function TakePayment({ visit: v, primary }: { visit: Schemas["VisitLine"]; primary?: boolean }) {
+/** Where an appointment leads to its payment, or how it was paid; ahead says that one to come may be paid or take a deposit. */
+export function TakePayment({ visit: v, primary, ahead }: { visit: Schemas["VisitLine"]; primary?: boolean; ahead?: boolean }) {
 	const { may, at } = useSession();
-	const wanted = may("pay-sale") && v.kind === "treatment" && asksForMoney.has(v.state);
+	const toCome = v.state === "booked" || v.state === "confirmed";
+	const wanted = may("pay-sale") && v.kind === "treatment" && (asksForMoney.has(v.state) || (ahead === true && toCome));
 	const paid = useQuery({ ...paidVisitsQuery(at.day(v.startsAt)), enabled: wanted });
 	if (!wanted || !paid.data) return null;
 	const how = paid.data.find((p) => p.visit === v.id)?.how;
@@ -33,7 +34,7 @@ export function TakePayment({ visit: v, primary }: { visit: Schemas["VisitLine"]
 			search={{ visit: v.id }}
 			className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${strong ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
 		>
-			{how === "series" ? w.howPaid.series : missed ? w.fee : w.takePayment}
+			{how === "series" ? w.howPaid.series : missed ? w.fee : toCome ? w.depositOrPayment : w.takePayment}
 		</Link>
 	);
 }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { visitQuery } from "../api/queries";
+import { TakePayment } from "../books";
 import { PatchFirst, PatchVisit, Today } from "../checks";
 import { KnownText } from "../face/Known";
 import { Badge, Button, Loading, Page } from "../kit/kit";
@@ -52,6 +53,7 @@ export function VisitPage() {
 						may("tell-running-late") &&
 						at.day(v.startsAt) === at.day(now()) &&
 						v.startsAt > now().toISOString() && <RunningLate visit={v} />}
+					<TakePayment visit={v} ahead />
 					{["booked", "confirmed", "arrived"].includes(v.state) && <CancelAppointment visit={v} />}
 				</span>
 			}
