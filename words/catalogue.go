@@ -2983,6 +2983,10 @@ func TheMonthIsNotOver() Sentence {
 	return Sentence{Code: "theMonthIsNotOver", Message: "The month is not over yet. Post its commissions when it is."}
 }
 
+func ACardPaymentOfThisAppointmentIsOpen() Sentence {
+	return Sentence{Code: "aCardPaymentOfThisAppointmentIsOpen", Message: "A card payment of this appointment is still open. Open the appointment’s payment and ask the terminal first."}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

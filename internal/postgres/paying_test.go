@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -611,4 +612,39 @@ func TestAProtocolCostsWhatThePriceListSays(t *testing.T) {
 		}
 	}
 	assert.Len(t, list.All, 2, "none is overwritten")
+}
+
+// Of twenty desks that take an appointment's money at once one does; while its card payment is open nobody takes it
+// another way (a race has one winner).
+func TestAnAppointmentIsPaidOnce(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	v := w.first(t)
+	of := func(way money.Way) *books.Sale {
+		s := sale(&v.Client, by(way), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan})
+		s.Visit = &v.ID
+		return s
+	}
+	card := of(money.ByCard)
+	_, err := w.svc.Books.Pay(ctx, &w.desk, card)
+	require.NoError(t, err)
+	var state *studio.StateError
+	_, err = w.svc.Books.Pay(ctx, &w.desk, of(money.ByCash))
+	require.ErrorAs(t, err, &state)
+	assert.Equal(t, "card-open", state.Code)
+	_, err = w.svc.Books.CancelCard(ctx, &w.desk, card.ID)
+	require.NoError(t, err)
+	var wait sync.WaitGroup
+	var won atomic.Int64
+	for range 20 {
+		wait.Go(func() {
+			if _, err := w.svc.Books.Pay(ctx, &w.desk, of(money.ByCash)); err == nil {
+				won.Add(1)
+			}
+		})
+	}
+	wait.Wait()
+	assert.EqualValues(t, 1, won.Load())
+	assert.Equal(t, "95.00", w.balances(t)["cash"])
 }

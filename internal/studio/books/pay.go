@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -64,7 +65,7 @@ func (s *Service) Pay(ctx context.Context, a *studio.Actor, sale *Sale) (*Paid, 
 // pay is one turn of [Service.Pay] inside a transaction; ask is a card payment to begin.
 func (s *Service) pay(ctx context.Context, tx Store, st *studio.Studio, a *studio.Actor, sale *Sale) (out *Paid, ask *CardPayment, err error) {
 	if sale.Visit != nil {
-		v, err := tx.Visit(ctx, *sale.Visit)
+		v, err := tx.LockVisit(ctx, *sale.Visit) // of two who take its money at once, one does
 		if err != nil {
 			return nil, nil, err
 		}
@@ -124,7 +125,7 @@ func (s *Service) pay(ctx context.Context, tx Store, st *studio.Studio, a *studi
 	return out, nil, err
 }
 
-// onceAVisit refuses to sell a visit's treatment twice.
+// onceAVisit refuses to sell a visit's treatment twice, and while another sale of it waits for its card.
 func (s *Service) onceAVisit(ctx context.Context, tx Store, sale *Sale) error {
 	if sale.Visit == nil {
 		return nil
@@ -132,6 +133,13 @@ func (s *Service) onceAVisit(ctx context.Context, tx Store, sale *Sale) error {
 	for i := range sale.Lines {
 		if k := sale.Lines[i].Kind; k != SellTreatment && k != SellFee {
 			continue
+		}
+		open, err := tx.OpenSales(ctx, sale.Visit)
+		if err != nil {
+			return err
+		}
+		if slices.ContainsFunc(open, func(id uuid.UUID) bool { return id != sale.ID }) {
+			return &studio.StateError{Code: "card-open", Sentence: words.ACardPaymentOfThisAppointmentIsOpen()}
 		}
 		paid, err := tx.ReceiptOfVisit(ctx, *sale.Visit)
 		if errors.Is(err, studio.ErrNotFound) {

@@ -73,6 +73,8 @@ type Store interface {
 type saleStore interface {
 	studio.Tx
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
+	// LockVisit returns a visit and holds it until the transaction ends.
+	LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 	// VisitBookedAt is when a visit was booked.
 	VisitBookedAt(ctx context.Context, visit uuid.UUID) (time.Time, error)
 	Client(ctx context.Context, id uuid.UUID) (*studio.Client, error)

@@ -12,7 +12,7 @@ type Making = ReturnType<typeof useSale>;
 
 /** What is due, largest on the page, and the ways to pay it. */
 export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefined }) {
-	const { currency = "EUR", may } = useSession();
+	const { currency = "EUR", may, at, now } = useSession();
 	const [part, setPart] = useState("");
 	const [cash, setCash] = useState(false);
 	const [given, setGiven] = useState("");
@@ -83,11 +83,7 @@ export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefine
 							<Button className="min-h-12" disabled={s.pay.isPending} onClick={() => take("bank")}>
 								{w.way.bank}
 							</Button>
-							<Button
-								className="min-h-12"
-								disabled={s.pay.isPending}
-								onClick={() => setLater(later ? "" : dayAfter(new Date().toISOString().slice(0, 10), 14))}
-							>
+							<Button className="min-h-12" disabled={s.pay.isPending} onClick={() => setLater(later ? "" : dayAfter(at.day(now()), 14))}>
 								{w.way.later}
 							</Button>
 						</div>

@@ -1,8 +1,7 @@
-import { Link } from "@tanstack/react-router";
-import { useSession } from "../kit/session";
+import { type Job, Jobs } from "../kit/Jobs";
 import * as w from "../words/catalogue/shelf";
 
-const places = [
+const jobs: readonly Job[] = [
 	["/shelf", w.shelf, "get-shelf"],
 	["/shelf/today", w.openAndClose, "get-day-lists"],
 	["/shelf/receive", w.receive, "receive-delivery"],
@@ -12,25 +11,9 @@ const places = [
 	["/shelf/tools", w.toolsAndLinen, "get-pieces"],
 	["/shelf/recall", w.recall, "trace-lots"],
 	["/shelf/figures", w.useAndWorth, "get-shelf-figures"],
-] as const;
+];
 
 /** The jobs at the shelf. */
 export function ShelfNav() {
-	const { may } = useSession();
-	return (
-		<nav aria-label={w.jobsAtTheShelf} className="no-print flex flex-wrap gap-x-5">
-			{places
-				.filter(([, , operation]) => may(operation))
-				.map(([to, name]) => (
-					<Link
-						key={to}
-						to={to}
-						activeOptions={{ exact: true }}
-						className="inline-flex min-h-11 items-center border-b-2 border-transparent font-semibold no-underline aria-[current=page]:border-ink"
-					>
-						{name}
-					</Link>
-				))}
-		</nav>
-	);
+	return <Jobs label={w.jobsAtTheShelf} jobs={jobs} />;
 }
