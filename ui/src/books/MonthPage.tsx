@@ -43,7 +43,7 @@ export function MonthPage() {
 				<>
 					{m.openDay && <p className="mt-0 mb-4 bg-blush px-4 py-3 font-semibold">{w.aDayIsOpen({ day: dayWords(m.openDay) })}</p>}
 					<div className="grid items-start gap-10 lg:grid-cols-[minmax(0,1fr)_340px]">
-						<div className="grid gap-8">
+						<div className="grid grid-cols-[minmax(0,1fr)] gap-8">
 							<Figures head={["", ...m.figures.map((f) => monthWords(f.month))]} rows={summary(m)} />
 							<Figures
 								head={[w.account, w.opening, w.debits, w.credits, w.closing]}
@@ -57,7 +57,7 @@ export function MonthPage() {
 								empty={w.nothingThatMonth}
 							/>
 						</div>
-						<div className="grid gap-6">
+						<div className="grid grid-cols-[minmax(0,1fr)] gap-6">
 							<Commissions m={m} />
 							<MoveMoney />
 							<Moved />
