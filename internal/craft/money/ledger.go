@@ -119,6 +119,21 @@ type soldSeries struct {
 	netShares   []decimal.Decimal
 	given       int
 	closed      bool
+	deferred    bool // its tax is due when its visits are given
+}
+
+// next are the shares of the next visit, and what is owed for it until it is given.
+func (s *soldSeries) next() (gross, net, owed decimal.Decimal) {
+	gross, net = s.grossShares[s.given], s.netShares[s.given]
+	return gross, net, s.owed(gross, net)
+}
+
+// owed is what is owed of a part of the series: without its tax where that was due when it was sold.
+func (s *soldSeries) owed(gross, net decimal.Decimal) decimal.Decimal {
+	if s.deferred {
+		return gross
+	}
+	return net
 }
 
 // left is what the visits not given share, gross and net.

@@ -69,10 +69,11 @@ type ReceiptLine struct {
 	Practitioner string           `json:"practitioner,omitempty"`
 	Lot          string           `json:"lot,omitempty"`
 	Amount       decimal.Decimal  `json:"amount,omitempty"`
-	// Subject is the protocol or product, Shares how a series' price is divided over its visits where not equally;
-	// neither is part of the format.
-	Subject string            `json:"-"`
-	Shares  []decimal.Decimal `json:"-"`
+	// Subject is the protocol or product, Shares how a series' price is divided over its visits where not equally,
+	// Deferred that a series' tax is due when its visits are given, not when it is sold. None is part of the format.
+	Subject  string            `json:"-"`
+	Shares   []decimal.Decimal `json:"-"`
+	Deferred bool              `json:"-"`
 }
 
 // Pay is one way on a receipt. Without an amount a voucher pays what it can, a deposit is used whole, and any other

@@ -19,11 +19,13 @@ type HeldDeposit struct {
 	Rate       *decimal.Decimal
 }
 
-// HeldSeries is a series sold: what was paid of it, the shares of its visits in order, and how many were given.
+// HeldSeries is a series sold: what was paid of it, the shares of its visits in order, how many were given, and whether
+// their tax is due when they are given.
 type HeldSeries struct {
 	Paid, Rate       decimal.Decimal
 	Gross, NetShares []decimal.Decimal
 	Given            int
+	Deferred         bool
 }
 
 // GivenReceipt is a receipt issued, with what its lines came to; Credited are those given back.
@@ -44,7 +46,9 @@ func BookOf(r Rules, k *Known) *Book {
 		b.deposits[ref] = &deposit{gross: d.Gross, tax: d.Tax, rate: d.Rate}
 	}
 	for ref, s := range k.Series {
-		b.series[ref] = &soldSeries{paid: s.Paid, rate: s.Rate, grossShares: s.Gross, netShares: s.NetShares, given: s.Given}
+		b.series[ref] = &soldSeries{
+			paid: s.Paid, rate: s.Rate, grossShares: s.Gross, netShares: s.NetShares, given: s.Given, deferred: s.Deferred,
+		}
 	}
 	for who, owed := range k.Tips {
 		b.tips[who] = owed

@@ -20,27 +20,64 @@ func (b *Book) sellSeries(l *ReceiptLine, t Taxed) error {
 	if l.Rate != nil {
 		rate = *l.Rate
 	}
+	net := t.Net
+	if l.Deferred {
+		net = Deposit(t.Gross, l.Rate, b.Minor).Net
+	}
 	b.series[l.Ref] = &soldSeries{
-		paid: t.Gross, rate: rate,
-		grossShares: Shares(t.Gross, weights, b.Minor), netShares: Shares(t.Net, weights, b.Minor),
+		paid: t.Gross, rate: rate, deferred: l.Deferred,
+		grossShares: Shares(t.Gross, weights, b.Minor), netShares: Shares(net, weights, b.Minor),
 	}
 	return nil
 }
 
-// deliver earns the next visit's net share, for whoever gave it.
+// deliver earns the next visit's net share, for whoever gave it; its tax is due now where it was not at the sale.
 func (b *Book) deliver(e *Event) error {
 	s := b.series[e.Series]
 	if s == nil || s.closed || s.given == len(s.netShares) {
 		return errors.New("the series " + e.Series + " has no visit left")
 	}
-	share := s.netShares[s.given]
+	gross, share, owed := s.next()
 	s.given++
-	b.put(SeriesOwed, share)
+	b.put(SeriesOwed, owed)
+	if s.deferred {
+		b.tax(gross.Sub(share), share, &s.rate)
+	}
 	b.now = append(b.now, Posting{
 		Account: Treatments, Amount: share.Neg(), Rate: &s.rate, Practitioner: e.Practitioner, Subject: e.Subject,
 	})
 	b.earn(&ReceiptLine{Kind: TreatmentLine, Practitioner: e.Practitioner}, share)
 	return nil
+}
+
+// ErrCountsForMore says that a treatment of a voucher counts for more than is due: it is not used in part.
+var ErrCountsForMore = errors.New("a treatment of the voucher counts for more than is due")
+
+// payByShare pays with the next visit of a treatment voucher, which counts as its gross share for whatever it is used
+// for; its tax, where it was due at the sale, comes off the receipt's. An amount below zero gives that visit back.
+func (b *Book) payByShare(p Pay, s *soldSeries, rest decimal.Decimal) (decimal.Decimal, error) {
+	back := p.Amount != nil && p.Amount.IsNegative()
+	if back {
+		s.given--
+	}
+	if s.closed || s.given < 0 || s.given >= len(s.netShares) {
+		return decimal.Zero, errors.New("the voucher " + p.Ref + " has no treatment left")
+	}
+	gross, net, owed := s.next()
+	if back {
+		gross, net, owed = gross.Neg(), net.Neg(), owed.Neg()
+	} else {
+		s.given++
+	}
+	if !back && gross.GreaterThan(rest) {
+		return decimal.Zero, ErrCountsForMore
+	}
+	b.putWay(SeriesOwed, owed, ByVoucher)
+	if !s.deferred {
+		b.tax(net.Sub(gross), net.Neg(), &s.rate)
+	}
+	b.ways = append(b.ways, PaidWay{By: p.By, Ref: p.Ref, Covers: gross, Taken: gross})
+	return gross, nil
 }
 
 // refundSeries gives back what is left of a series by the studio's rule; what stays is earned as breakage.
@@ -60,20 +97,25 @@ func (b *Book) refundSeries(e *Event) error {
 	}
 	gross, net := s.left()
 	tax := TaxBack(refund, gross, gross.Sub(net), s.rate, b.Minor)
+	stays := net.Sub(refund.Sub(tax))
 	s.closed = true
-	b.put(SeriesOwed, net)
-	b.tax(tax.Neg(), tax.Sub(refund), &s.rate)
-	b.put(Breakage, refund.Sub(tax).Sub(net))
+	b.put(SeriesOwed, s.owed(gross, net))
+	if s.deferred { // none was paid: what stays bears its own
+		b.tax(gross.Sub(net).Sub(tax), stays, &s.rate)
+	} else {
+		b.tax(tax.Neg(), tax.Sub(refund), &s.rate)
+	}
+	b.put(Breakage, stays.Neg())
 	return b.pay(e.Pay, refund.Neg())
 }
 
 // expire earns what is left of a voucher, or of a series, as breakage.
 func (b *Book) expire(e *Event) error {
 	if s := b.series[e.Ref]; s != nil && !s.closed {
-		_, net := s.left()
+		left := s.owed(s.left())
 		s.closed = true
-		b.put(SeriesOwed, net)
-		b.put(Breakage, net.Neg())
+		b.put(SeriesOwed, left)
+		b.put(Breakage, left.Neg())
 		return nil
 	}
 	left, known := b.vouchers[e.Ref]

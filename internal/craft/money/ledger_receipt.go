@@ -22,6 +22,9 @@ func (b *Book) receipt(e *Event) error {
 			return errors.New("an amount voucher bears no tax until it pays for something")
 		}
 		lines[i] = Line{Amount: l.Gross, Rate: l.Rate}
+		if l.Deferred {
+			lines[i] = Line{Amount: b.withTax(lines[i])}
+		}
 	}
 	b.taxes, _ = Tax(lines, cmp.Or(b.Mode, TaxIncluded), b.Minor)
 	for i := range e.Lines {
@@ -36,6 +39,12 @@ func (b *Book) receipt(e *Event) error {
 		due = due.Add(e.Tip.Amount)
 	}
 	return b.pay(e.Pay, due)
+}
+
+// withTax is what is paid for a line, by itself.
+func (b *Book) withTax(l Line) decimal.Decimal {
+	taxed, _ := Tax([]Line{l}, cmp.Or(b.Mode, TaxIncluded), b.Minor)
+	return taxed[0].Gross
 }
 
 // sell posts one line.
@@ -64,10 +73,14 @@ func (b *Book) sell(l *ReceiptLine, t Taxed) error {
 
 // putLine posts what a line sells without its tax, and the tax.
 func (b *Book) putLine(l *ReceiptLine, t Taxed) {
+	rate := l.Rate
+	if l.Deferred {
+		rate = nil
+	}
 	b.now = append(b.now, Posting{
-		Account: lineAccounts[l.Kind], Amount: t.Net.Neg(), Rate: l.Rate, Practitioner: l.Practitioner, Subject: l.Subject,
+		Account: lineAccounts[l.Kind], Amount: t.Net.Neg(), Rate: rate, Practitioner: l.Practitioner, Subject: l.Subject,
 	})
-	b.tax(t.Tax, t.Net, l.Rate)
+	b.tax(t.Tax, t.Net, rate)
 }
 
 // earn counts a line towards its practitioner's commission.
@@ -118,6 +131,9 @@ func (b *Book) pay(ways []Pay, due decimal.Decimal) error {
 func (b *Book) payBy(p Pay, rest decimal.Decimal) (decimal.Decimal, error) {
 	switch p.By {
 	case ByVoucher:
+		if s := b.series[p.Ref]; s != nil {
+			return b.payByShare(p, s, rest)
+		}
 		left, known := b.vouchers[p.Ref]
 		if !known {
 			return decimal.Zero, errors.New("there is no voucher " + p.Ref)

@@ -28,8 +28,21 @@ type month struct {
 	numbers  int
 }
 
-// kept is a series of which so many of its visits were given.
-type kept struct{ visits, given int }
+// kept is a series of which so many of its visits were given, its price in cents, and when its tax is due.
+type kept struct {
+	visits, given int
+	gross         int64
+	deferred      bool
+}
+
+// share is what the next visit counts for: the cents left over go to the first ones.
+func (k *kept) share() int64 {
+	each, over := k.gross/int64(k.visits), k.gross%int64(k.visits)
+	if int64(k.given) < over {
+		each++
+	}
+	return each
+}
 
 var staff = []string{"ines", "mara", "tove"}
 
@@ -63,7 +76,8 @@ func (m *month) line() (money.ReceiptLine, int64) {
 		if m.series[l.Ref] != nil {
 			return m.line()
 		}
-		m.series[l.Ref] = &kept{visits: l.Visits}
+		l.Deferred = m.IntN(3) == 0
+		m.series[l.Ref] = &kept{visits: l.Visits, gross: gross, deferred: l.Deferred}
 	case 3:
 		l.Kind, l.Ref, l.Rate = money.VoucherLine, m.name("V"), nil
 		if _, taken := m.vouchers[l.Ref]; taken {
@@ -77,7 +91,7 @@ func (m *month) line() (money.ReceiptLine, int64) {
 func (m *month) receipt() {
 	e := money.Event{Kind: money.Receipt}
 	due, plain := int64(0), true
-	before := map[string]int64{} // vouchers sold on this receipt do not pay for it
+	before, series := map[string]int64{}, one(m, m.series) // what is sold on this receipt does not pay for it
 	for ref, left := range m.vouchers {
 		before[ref] = left
 	}
@@ -97,6 +111,11 @@ func (m *month) receipt() {
 		e.Pay = append(e.Pay, money.Pay{By: money.ByDeposit, Ref: ref})
 		due -= m.deposits[ref]
 		delete(m.deposits, ref)
+	}
+	if s := m.series[series]; s != nil && s.given < s.visits && s.share() <= due && m.IntN(3) == 0 {
+		e.Pay = append(e.Pay, money.Pay{By: money.ByVoucher, Ref: series})
+		due -= s.share()
+		s.given++
 	}
 	if ref := one(m, before); ref != "" && m.IntN(2) == 0 {
 		use := min(m.vouchers[ref], due)
@@ -240,6 +259,9 @@ func (m *month) seriesOwed() decimal.Decimal {
 	for i := range m.events {
 		lines := []money.Line{}
 		for _, l := range m.events[i].Lines {
+			if l.Deferred {
+				l.Rate = nil
+			}
 			lines = append(lines, money.Line{Amount: l.Gross, Rate: l.Rate})
 		}
 		taxes, _ := money.Tax(lines, money.TaxIncluded, 2)
