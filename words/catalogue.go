@@ -2987,6 +2987,38 @@ func ACardPaymentOfThisAppointmentIsOpen() Sentence {
 	return Sentence{Code: "aCardPaymentOfThisAppointmentIsOpen", Message: "A card payment of this appointment is still open. Open the appointment’s payment and ask the terminal first."}
 }
 
+func PartOfPackage(qty, name, package_ any) Sentence {
+	return Sentence{Code: "partOfPackage", Message: text(qty) + " × " + text(name) + " (" + text(package_) + ")", Values: map[string]string{"qty": text(qty), "name": text(name), "package": text(package_)}}
+}
+
+func NameThePackage() Sentence {
+	return Sentence{Code: "nameThePackage", Message: "Give the package a name."}
+}
+
+func ChooseAPackage() Sentence {
+	return Sentence{Code: "chooseAPackage", Message: "Choose a package that is sold now."}
+}
+
+func ATreatmentVoucherPaysForAnAppointment() Sentence {
+	return Sentence{Code: "aTreatmentVoucherPaysForAnAppointment", Message: "A voucher for treatments pays for an appointment. Open the appointment’s payment and enter the number there."}
+}
+
+func TheVoucherCountsForMoreThanIsDue(counts any) Sentence {
+	return Sentence{Code: "theVoucherCountsForMoreThanIsDue", Message: "This voucher’s treatment counts as " + text(counts) + ", and less than that is due. Add something to the sale, or keep the voucher for another day.", Values: map[string]string{"counts": text(counts)}}
+}
+
+func TheTerminalDidNotGiveItBack(reason any) Sentence {
+	return Sentence{Code: "theTerminalDidNotGiveItBack", Message: "The card terminal did not give the money back. " + text(reason) + ". Choose another way, or try again.", Values: map[string]string{"reason": text(reason)}}
+}
+
+func SubjectSeriesEnds(studio any) Sentence {
+	return Sentence{Code: "subjectSeriesEnds", Message: "Your series at " + text(studio) + " ends soon", Values: map[string]string{"studio": text(studio)}}
+}
+
+func TellSeriesEnds(name, left, until, studio any) Sentence {
+	return Sentence{Code: "tellSeriesEnds", Message: "Dear " + text(name) + ",\n\n" + text(left) + " " + count(left, "treatment", "treatments") + " of your series " + count(left, "is", "are") + " left, good until " + text(until) + ". Call " + text(studio) + " to book " + count(left, "it", "them") + " in good time.", Values: map[string]string{"name": text(name), "left": text(left), "until": text(until), "studio": text(studio)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"

@@ -60,7 +60,9 @@ func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
 	sender.Go(func() { sendMessages(ctx, all.Portal) })
 	defer sender.Wait() // a message that is on its way is noted as sent
 	defer stop()
-	jobs, err := db.Jobs(now, all.Portal.TellDue, all.Diary.KeepWallTimes, all.Diary.ExtendStanding, all.Diary.ReadBusyAddresses)
+	jobs, err := db.Jobs(
+		now, all.Portal.TellDue, all.Diary.KeepWallTimes, all.Diary.ExtendStanding, all.Diary.ReadBusyAddresses, all.Books.RemindOfSeries,
+	)
 	if err != nil {
 		return err
 	}

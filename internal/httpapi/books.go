@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"softpalm/internal/studio/books"
 )
@@ -23,6 +24,13 @@ func (h *handlers) registerSales(api huma.API) {
 		closed("add-price", http.MethodPost, "/api/prices", "Set a price from a day on"),
 		func(ctx context.Context, in *struct{ Body books.DatedPrice }) (*nothing, error) {
 			return nil, answer(h.rooms.Books.AddPrice(ctx, actor(ctx), &in.Body))
+		},
+	)
+	huma.Register(
+		api,
+		closed("add-package", http.MethodPost, "/api/packages", "Set what a package has in it and costs from a day on"),
+		func(ctx context.Context, in *struct{ Body books.Package }) (*nothing, error) {
+			return nil, answer(h.rooms.Books.AddPackage(ctx, actor(ctx), &in.Body))
 		},
 	)
 	huma.Register(
@@ -176,9 +184,10 @@ func (h *handlers) registerPrepaid(api huma.API) {
 		api,
 		closed("get-voucher", http.MethodGet, "/api/vouchers/{number}", "What a voucher's number is"),
 		func(ctx context.Context, in *struct {
-			Number string `path:"number" maxLength:"20"`
+			Number string    `path:"number" maxLength:"20"`
+			Visit  uuid.UUID `query:"visit" format:"uuid"`
 		}) (*body[*books.FoundVoucher], error) {
-			return reply(h.rooms.Books.FindVoucher(ctx, actor(ctx), in.Number))
+			return reply(h.rooms.Books.FindVoucher(ctx, actor(ctx), in.Number, in.Visit))
 		},
 	)
 	huma.Register(

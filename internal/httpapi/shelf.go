@@ -154,6 +154,13 @@ func shelfLineView(l *shelfroom.ShelfLine, today string) (ShelfLineView, error) 
 func (h *handlers) registerShelf(api huma.API) {
 	huma.Register(
 		api,
+		closed("list-going-off", http.MethodGet, "/api/going-off", "What expires unused, what it is worth, and what would use it"),
+		func(ctx context.Context, _ *struct{}) (*body[[]shelfroom.GoingOff], error) {
+			return reply(h.rooms.Shelf.GoingOff(ctx, actor(ctx)))
+		},
+	)
+	huma.Register(
+		api,
 		closed("get-shelf", http.MethodGet, "/api/shelf", "What is on the shelf"),
 		func(ctx context.Context, _ *struct{}) (*body[[]ShelfLineView], error) {
 			in := signedIn(ctx)

@@ -94,17 +94,18 @@ func (t *Tx) SetDeposit(ctx context.Context, id uuid.UUID, state books.DepositSt
 
 // AddSoldSeries keeps a series with its shares.
 func (t *Tx) AddSoldSeries(ctx context.Context, s *books.SoldSeries) error {
-	err := t.exec(ctx, `insert into sold_series (studio_id, id, client_id, number, giver, name, rate, receipt_id, sold_on, months, frozen, state, good_until)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)`,
+	err := t.exec(ctx, `insert into sold_series (studio_id, id, client_id, number, giver, name, rate, receipt_id, sold_on, months, frozen, state, good_until,
+			tax_when_given)
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)`,
 		t.studio, s.ID, s.Client, s.Number, s.Giver, s.Name, nullable(s.Rate), s.Receipt, s.SoldOn, s.Months, document(orEmpty(s.Frozen)), s.State,
-		day(s.LastDay()))
+		day(s.LastDay()), s.TaxWhenGiven)
 	if err != nil {
 		return err
 	}
 	for i := range s.Shares {
 		sh := &s.Shares[i]
-		err := t.exec(ctx, `insert into series_share (studio_id, series_id, n, protocol_id, gross, net, single) values ($1, $2, $3, $4, $5, $6, $7)`,
-			t.studio, s.ID, sh.N, sh.Protocol, sh.Gross, sh.Net, sh.Single)
+		err := t.exec(ctx, `insert into series_share (studio_id, series_id, n, protocol_id, gross, net, single, extras)
+			values ($1, $2, $3, $4, $5, $6, $7, $8)`, t.studio, s.ID, sh.N, sh.Protocol, sh.Gross, sh.Net, sh.Single, texts(sh.Extras))
 		if err != nil {
 			return err
 		}
@@ -113,17 +114,19 @@ func (t *Tx) AddSoldSeries(ctx context.Context, s *books.SoldSeries) error {
 }
 
 const soldSeriesColumns = `select s.id, s.client_id, s.number, s.giver, s.name, s.rate, s.receipt_id, s.sold_on::text, s.months, s.frozen, s.state,
+		s.tax_when_given,
 		coalesce(s.reminded::text, ''),
 		coalesce((select d.amount - d.settled from debt d where d.studio_id = s.studio_id and d.receipt_id = s.receipt_id), 0),
 		(select coalesce(json_agg(json_build_object('n', h.n, 'protocol', h.protocol_id, 'gross', h.gross, 'net', h.net, 'single', h.single,
-			'visit', h.visit_id, 'givenOn', coalesce(h.given_on::text, ''), 'practitioner', h.practitioner_id) order by h.n), '[]')
+			'visit', h.visit_id, 'givenOn', coalesce(h.given_on::text, ''), 'practitioner', h.practitioner_id,
+			'extras', h.extras, 'receipt', h.receipt_id) order by h.n), '[]')
 			from series_share h where h.studio_id = s.studio_id and h.series_id = s.id)
 	from sold_series s where s.studio_id = $1`
 
 func scanSoldSeries(r interface{ Scan(...any) error }) (s books.SoldSeries, err error) {
 	var rate decimal.NullDecimal
 	err = r.Scan(&s.ID, &s.Client, &s.Number, &s.Giver, &s.Name, &rate, &s.Receipt, &s.SoldOn, &s.Months, doc[[][2]calendar.Day]{&s.Frozen},
-		&s.State, &s.Reminded, &s.Unpaid, doc[[]books.SeriesShare]{&s.Shares})
+		&s.State, &s.TaxWhenGiven, &s.Reminded, &s.Unpaid, doc[[]books.SeriesShare]{&s.Shares})
 	if rate.Valid {
 		s.Rate = &rate.Decimal
 	}
@@ -151,10 +154,17 @@ func (t *Tx) SeriesNumbered(ctx context.Context, number string) (*books.SoldSeri
 	return found(&s, err)
 }
 
-// GiveShare says at which visit a share was given.
+// GiveShare says at which visit a share was given, and which receipt it paid a part of if any.
 func (t *Tx) GiveShare(ctx context.Context, series uuid.UUID, sh *books.SeriesShare) error {
-	return t.one(ctx, `update series_share set visit_id = $4, given_on = $5, practitioner_id = $6
-		where studio_id = $1 and series_id = $2 and n = $3 and given_on is null`, t.studio, series, sh.N, sh.Visit, day(sh.GivenOn), sh.Practitioner)
+	return t.one(ctx, `update series_share set visit_id = $4, given_on = $5, practitioner_id = $6, receipt_id = $7
+		where studio_id = $1 and series_id = $2 and n = $3 and given_on is null`,
+		t.studio, series, sh.N, sh.Visit, day(sh.GivenOn), sh.Practitioner, sh.Receipt)
+}
+
+// TakeShareBack says that a share was not given after all.
+func (t *Tx) TakeShareBack(ctx context.Context, series uuid.UUID, n int) error {
+	return t.one(ctx, `update series_share set visit_id = null, given_on = null, practitioner_id = null, receipt_id = null
+		where studio_id = $1 and series_id = $2 and n = $3`, t.studio, series, n)
 }
 
 // RemindSeries notes when a series' client was reminded that it ends.

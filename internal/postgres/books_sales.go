@@ -99,7 +99,7 @@ func (t *Tx) PaidVisits(ctx context.Context, from, to time.Time) ([]books.VisitP
 		return p, err
 	}, `select v.id, h.how from visit v cross join lateral (select case
 			when exists (select from receipt r where r.studio_id = $1 and r.visit_id = v.id and r.kind = 'sale') then 'paid'
-			when exists (select from series_share s where s.studio_id = $1 and s.visit_id = v.id) then 'series'
+			when exists (select from series_share s where s.studio_id = $1 and s.visit_id = v.id and s.receipt_id is null) then 'series'
 			when exists (select from fee_waived f where f.studio_id = $1 and f.visit_id = v.id) then 'waived' end as how) h
 		where v.studio_id = $1 and v.starts_at >= $2 and v.starts_at < $3 and h.how is not null order by v.starts_at, v.id`, t.studio, from, to)
 }
@@ -260,4 +260,45 @@ func (t *Tx) LockDebt(ctx context.Context, receipt uuid.UUID) (*books.Debt, erro
 // SettleDebt takes an amount off what a client owes of a receipt.
 func (t *Tx) SettleDebt(ctx context.Context, receipt uuid.UUID, amount decimal.Decimal) error {
 	return t.one(ctx, "update debt set settled = settled + $3 where studio_id = $1 and receipt_id = $2", t.studio, receipt, amount)
+}
+
+// Packages lists all packages, by their first day, later ones of a day after earlier ones.
+func (t *Tx) Packages(ctx context.Context) ([]books.Package, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (p books.Package, err error) {
+		err = r.Scan(&p.ID, &p.Name, doc[[]books.PackagePart]{&p.Parts}, &p.From, &p.Amount)
+		return p, err
+	}, "select id, name, parts, valid_from::text, amount from package where studio_id = $1 order by valid_from, at, id", t.studio)
+}
+
+// AddPackage adds a package; it is never overwritten.
+func (t *Tx) AddPackage(ctx context.Context, p *books.Package, by uuid.UUID, at time.Time) error {
+	return t.exec(ctx, `insert into package (studio_id, id, name, parts, valid_from, amount, account_id, at)
+		values ($1, $2, $3, $4, $5, $6, $7, $8)`, t.studio, p.ID, p.Name, document(orEmpty(p.Parts)), p.From, p.Amount, by, at)
+}
+
+// AddCardBack keeps what the terminal gave back.
+func (t *Tx) AddCardBack(ctx context.Context, c *books.CardBack) error {
+	return t.exec(ctx, "insert into card_refund (studio_id, id, receipt_id, amount, day, at) values ($1, $2, $3, $4, $5, $6)",
+		t.studio, c.ID, c.Receipt, c.Amount, c.Day, c.At)
+}
+
+// CountedCards are the payments that count on a day, and what was given back on it below zero, by key; those of the keys
+// named too.
+func (t *Tx) CountedCards(ctx context.Context, day string, keys []uuid.UUID) (map[uuid.UUID]decimal.Decimal, error) {
+	type row struct {
+		key    uuid.UUID
+		amount decimal.Decimal
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		err = r.Scan(&x.key, &x.amount)
+		return x, err
+	}, `select id, amount from card_payment where studio_id = $1 and state in ('approved', 'stored') and day is not null
+			and (day = $2 or id = any($3::uuid[]))
+		union all
+		select id, -amount from card_refund where studio_id = $1 and (day = $2 or id = any($3::uuid[]))`, t.studio, day, ids(keys))
+	out := map[uuid.UUID]decimal.Decimal{}
+	for _, x := range rows {
+		out[x.key] = x.amount
+	}
+	return out, err
 }

@@ -71,7 +71,7 @@ func (t *Tx) GivenVisits(ctx context.Context, from, to time.Time) ([]books.Given
 		left join lateral (select h.net, h.gross * `+cardPart+` as card from series_share h
 			join sold_series q on q.studio_id = h.studio_id and q.id = h.series_id
 			join receipt c on c.studio_id = q.studio_id and c.id = q.receipt_id
-			where h.studio_id = v.studio_id and h.visit_id = v.id) s on true
+			where h.studio_id = v.studio_id and h.visit_id = v.id and h.receipt_id is null) s on true
 		where v.studio_id = $1 and v.starts_at >= $2 and v.starts_at < $3 order by v.starts_at, v.id`, t.studio, from, to)
 }
 

@@ -224,9 +224,16 @@ func TestAClosedDayStaysClosed(t *testing.T) {
 // Whatever is sold, used up, given back and taken back, the ledger's accounts are what the lots, series, vouchers and
 // debts come to (handbook, chapter 8, Always true).
 func TestTheLedgerIsWhatIsThere(t *testing.T) {
+	for _, later := range []bool{false, true} {
+		t.Run(fmt.Sprint("tax at delivery ", later), func(t *testing.T) { soldAtRandom(t, later) })
+	}
+}
+
+func soldAtRandom(t *testing.T, taxWhenGiven bool) {
 	w := newWorld(t)
 	ctx := context.Background()
 	w.taxed(t, "23")
+	w.rules(t, func(r *studio.BookRules) { r.TaxWhenGiven = taxWhenGiven })
 	plan := w.plan(t, "95.00")
 	v := w.first(t)
 	random := rand.New(rand.NewPCG(18, 4))
@@ -275,7 +282,7 @@ func (w *world) same(t *testing.T) {
 	t.Helper()
 	for what, query := range map[string]string{
 		"stock":           "select coalesce(sum(value), 0) from stock_movement",
-		"series-owed":     "select -coalesce(sum(h.net), 0) from series_share h join sold_series s on s.id = h.series_id where s.state = 'open' and h.given_on is null",
+		"series-owed":     "select -coalesce(sum(case when s.tax_when_given then h.gross else h.net end), 0) from series_share h join sold_series s on s.id = h.series_id where s.state = 'open' and h.given_on is null",
 		"vouchers-owed":   "select -coalesce(sum(remaining), 0) from voucher",
 		"owed-by-clients": "select coalesce(sum(amount - settled), 0) from debt",
 	} {

@@ -325,11 +325,11 @@ func TestAVoucherForATreatment(t *testing.T) {
 	v := w.first(t)
 	number := w.pay(t, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatmentVoucher, Protocol: &plan, Visits: 1, Giver: "For you"})).Paper.Lines[0].Number
 	w.price(t, books.DatedPrice{Protocol: &plan, Amount: decimal.NewFromInt(120)})
-	found, err := w.svc.Books.FindVoucher(ctx, &w.desk, number)
+	found, err := w.svc.Books.FindVoucher(ctx, &w.desk, number, uuid.Nil)
 	require.NoError(t, err)
 	assert.Equal(t, "treatment", found.Kind)
 	assert.Equal(t, 1, found.Treatments)
-	_, err = w.svc.Books.FindVoucher(ctx, &w.desk, "123")
+	_, err = w.svc.Books.FindVoucher(ctx, &w.desk, "123", uuid.Nil)
 	assert.Equal(t, "/number", at(err))
 	for range 2 {
 		require.NoError(t, w.svc.Books.UseTreatmentVoucher(ctx, &w.desk, number, &books.VoucherUsed{Client: v.Client}))

@@ -134,19 +134,20 @@ func (t *Tx) HoldPacks(ctx context.Context, products []uuid.UUID) ([]studio.Pack
 // Layers lists what deliveries of products cost, with what is left of each.
 func (t *Tx) Layers(ctx context.Context, products []uuid.UUID) (map[uuid.UUID]*shelf.Layer, error) {
 	type row struct {
-		id    uuid.UUID
-		layer shelf.Layer
+		id       uuid.UUID
+		layer    shelf.Layer
+		currency string
 	}
 	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
-		err = r.Scan(&x.id, &x.layer.Cost, &x.layer.Amount, &x.layer.Left)
+		err = r.Scan(&x.id, &x.layer.Cost, &x.layer.Amount, &x.layer.Left, &x.currency)
 		return x, err
-	}, `select c.id, c.cost, c.amount, sum(p.remaining)
+	}, `select c.id, c.cost, c.amount, sum(p.remaining), (select currency from studio where id = $1)
 		from cost_layer c join pack p on p.studio_id = c.studio_id and p.layer_id = c.id
 		where c.studio_id = $1 and p.product_id = any($2::uuid[])
 		group by c.id, c.cost, c.amount`, t.studio, ids(products))
 	out := make(map[uuid.UUID]*shelf.Layer, len(rows))
 	for i := range rows {
-		rows[i].layer.Minor = 2
+		rows[i].layer.Minor = studio.MinorOf(rows[i].currency)
 		out[rows[i].id] = &rows[i].layer
 	}
 	return out, err
@@ -253,11 +254,11 @@ func (t *Tx) BlockLots(ctx context.Context, lots []uuid.UUID, why string, recall
 // AddMovement adds a stock movement; it never changes again. The pack's remaining follows by itself.
 func (t *Tx) AddMovement(ctx context.Context, m *studio.Movement) error {
 	return t.exec(ctx, `insert into stock_movement (studio_id, id, pack_id, product_id, lot_id, kind, amount, value, planned, visit_id,
-			client_id, into_lot, counters, account_id, sure, reason, note, at, average)
+			client_id, into_lot, counters, account_id, sure, reason, note, at, average, tax, credit)
 		values ($1, $2, $3, (select product_id from pack where studio_id = $1 and id = $3),
-			$4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18)`,
+			$4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20)`,
 		t.studio, m.ID, m.Pack, m.Lot, m.Kind, m.Amount, m.Value, m.Planned, m.Visit,
-		m.Client, m.IntoLot, m.Counters, m.Account, m.Sure, m.Reason, m.Note, m.At, m.Average)
+		m.Client, m.IntoLot, m.Counters, m.Account, m.Sure, m.Reason, m.Note, m.At, m.Average, m.Tax, nullable(m.Credit))
 }
 
 // SoldOf is what was sold of a lot and not brought back.
@@ -271,14 +272,17 @@ func (t *Tx) SoldOf(ctx context.Context, lot uuid.UUID) (decimal.Decimal, error)
 
 // movementColumns are those of a movement as it is shown.
 const movementColumns = `m.id, m.pack_id, m.lot_id, m.kind, m.amount, m.value, m.planned, m.visit_id, m.client_id, m.into_lot,
-	m.counters, m.account_id, m.sure, m.reason, m.note, m.at`
+	m.counters, m.account_id, m.sure, m.reason, m.note, m.at, m.tax, m.credit`
 
 func scanMovement(r *sqlx.Rows, m *studio.Movement, more ...any) error {
-	var planned decimal.NullDecimal
+	var planned, credit decimal.NullDecimal
 	err := r.Scan(append([]any{&m.ID, &m.Pack, &m.Lot, &m.Kind, &m.Amount, &m.Value, &planned, &m.Visit, &m.Client, &m.IntoLot,
-		&m.Counters, &m.Account, &m.Sure, &m.Reason, &m.Note, &m.At}, more...)...)
+		&m.Counters, &m.Account, &m.Sure, &m.Reason, &m.Note, &m.At, &m.Tax, &credit}, more...)...)
 	if planned.Valid {
 		m.Planned = &planned.Decimal
+	}
+	if credit.Valid {
+		m.Credit = &credit.Decimal
 	}
 	return err
 }

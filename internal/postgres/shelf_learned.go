@@ -142,22 +142,23 @@ func (t *Tx) NamedUses(ctx context.Context, since string) ([]shelfroom.NamedUse,
 // LayersLeft lists, oldest first, those deliveries of each product that are left where the oldest are emptied first.
 func (t *Tx) LayersLeft(ctx context.Context) (map[uuid.UUID][]shelf.Layer, error) {
 	type row struct {
-		product uuid.UUID
-		layer   shelf.Layer
+		product  uuid.UUID
+		layer    shelf.Layer
+		currency string
 	}
 	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
-		err = r.Scan(&x.product, &x.layer.Cost, &x.layer.Amount)
+		err = r.Scan(&x.product, &x.layer.Cost, &x.layer.Amount, &x.currency)
 		return x, err
 	}, `with stock as (select product_id, sum(remaining) as left_of from pack where studio_id = $1 and remaining > 0 group by product_id),
 		delivery as (select l.product_id, c.cost, c.amount, c.received_on, c.id,
 				sum(c.amount) over (partition by l.product_id order by c.received_on desc, c.id desc) - c.amount as newer
 			from stock s join lot l on l.studio_id = $1 and l.product_id = s.product_id
 			join cost_layer c on c.studio_id = l.studio_id and c.lot_id = l.id)
-		select d.product_id, d.cost, d.amount from delivery d join stock s using (product_id)
+		select d.product_id, d.cost, d.amount, (select currency from studio where id = $1) from delivery d join stock s using (product_id)
 		where d.newer < s.left_of order by d.product_id, d.received_on, d.id`, t.studio)
 	out := map[uuid.UUID][]shelf.Layer{}
 	for _, x := range rows {
-		x.layer.Minor = 2
+		x.layer.Minor = studio.MinorOf(x.currency)
 		out[x.product] = append(out[x.product], x.layer)
 	}
 	return out, err

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jmoiron/sqlx"
@@ -55,4 +56,10 @@ func (t *Tx) SaveCharge(ctx context.Context, c *standin.Charge) error {
 func (t *Tx) Charges(ctx context.Context, limit int) ([]standin.Charge, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (standin.Charge, error) { return scanCharge(r) },
 		chargeColumns+" order by asked_at desc, key limit $2", t.studio, limit)
+}
+
+// ChargesBetween lists payments asked for between two moments, and those of the keys.
+func (t *Tx) ChargesBetween(ctx context.Context, from, to time.Time, keys []uuid.UUID) ([]standin.Charge, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (standin.Charge, error) { return scanCharge(r) },
+		chargeColumns+" and (asked_at >= $2 and asked_at < $3 or key = any($4::uuid[])) order by asked_at, key", t.studio, from, to, ids(keys))
 }

@@ -65,5 +65,6 @@ func New(store Store, now func() time.Time, address string, mailer studio.Mailer
 	r.House = &house.Service{Kernel: k, Checks: r.Checks, Treatment: r.Treatment, SignIns: store, Messages: r.Portal, Diary: r.Diary, Books: r.Books}
 	r.Checks.Diary, r.Checks.Messages = r.Diary, r.Portal
 	r.Diary.Messages, r.Books.Diary, r.Protocols.Prices = r.Portal, r.Diary, r.Books
+	r.Books.Messages = r.Portal
 	return r
 }

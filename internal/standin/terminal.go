@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/money"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/books"
 	"softpalm/words"
@@ -61,6 +62,10 @@ func (c *Charge) Says(s TerminalSettings, now time.Time) books.TerminalAnswer {
 		after = time.Duration(s.Late) * time.Second
 	}
 	switch {
+	case c.Amount.IsNegative() && c.CancelledAt != nil:
+		return books.TerminalAnswer{Is: "reversed"}
+	case c.Amount.IsNegative() && c.Plan != Declines: // money given back is answered at once
+		return books.TerminalAnswer{Is: "approved"}
 	case now.Sub(c.AskedAt) < after && c.CancelledAt != nil && c.Plan != UnknownApproved && c.Plan != UnknownDeclined:
 		return books.TerminalAnswer{Is: "declined", Reason: words.CancelledAtTheDesk().Message}
 	case now.Sub(c.AskedAt) < after:
@@ -85,6 +90,8 @@ type Store interface {
 	AddCharge(ctx context.Context, c *Charge) error
 	SaveCharge(ctx context.Context, c *Charge) error
 	Charges(ctx context.Context, limit int) ([]Charge, error) // newest first
+	// ChargesBetween lists payments asked for between two moments, and those of the keys.
+	ChargesBetween(ctx context.Context, from, to time.Time, keys []uuid.UUID) ([]Charge, error)
 }
 
 // Terminal is the simulated card terminal.
@@ -100,19 +107,77 @@ func (t *Terminal) Ask(ctx context.Context, of, key uuid.UUID, amount decimal.De
 		if _, err := tx.Charge(ctx, key); !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
-		c := &Charge{Key: key, Amount: amount, Plan: Approves, AskedAt: t.Now()}
-		cents := amount.Mul(decimal.NewFromInt(100)).IntPart() % 100
-		switch plan, asked := byCents[cents]; {
-		case s.ByCents && asked:
-			c.Plan = plan
-		case len(s.Next) > 0:
-			c.Plan, s.Next = s.Next[0], s.Next[1:]
-			if err := tx.SaveTerminal(ctx, s); err != nil {
-				return err
+		_, err = t.charge(ctx, tx, s, key, amount)
+		return err
+	})
+}
+
+// charge keeps a payment with the plan that is next for it.
+func (t *Terminal) charge(ctx context.Context, tx Store, s TerminalSettings, key uuid.UUID, amount decimal.Decimal) (*Charge, error) {
+	c := &Charge{Key: key, Amount: amount, Plan: Approves, AskedAt: t.Now()}
+	cents := amount.Abs().Mul(decimal.NewFromInt(100)).IntPart() % 100
+	switch plan, asked := byCents[cents]; {
+	case s.ByCents && asked:
+		c.Plan = plan
+	case len(s.Next) > 0:
+		c.Plan, s.Next = s.Next[0], s.Next[1:]
+		if err := tx.SaveTerminal(ctx, s); err != nil {
+			return nil, err
+		}
+	}
+	return c, tx.AddCharge(ctx, c)
+}
+
+// GiveBack gives money back: it is declined where that is the next answer, and else given at once.
+func (t *Terminal) GiveBack(ctx context.Context, of, key uuid.UUID, amount decimal.Decimal) (out books.TerminalAnswer, err error) {
+	err = studio.Within(ctx, t.Kernel, of, func(tx Store) error {
+		s, err := tx.LockTerminal(ctx)
+		if err != nil {
+			return err
+		}
+		c, err := tx.Charge(ctx, key)
+		if errors.Is(err, studio.ErrNotFound) {
+			c, err = t.charge(ctx, tx, s, key, amount.Neg())
+		}
+		if err != nil {
+			return err
+		}
+		if out = c.Says(s, t.Now()); out.Is == books.NoAnswer || out.Is == "declined" {
+			out = books.TerminalAnswer{Is: "declined", Reason: words.TheCardWasDeclined().Message}
+		}
+		return nil
+	})
+	return out, err
+}
+
+// Counted are the payments between two moments, and those of the keys named, that count as taken.
+func (t *Terminal) Counted(ctx context.Context, of uuid.UUID, from, to time.Time, keys []uuid.UUID) (map[uuid.UUID]decimal.Decimal, error) {
+	out := map[uuid.UUID]decimal.Decimal{}
+	err := studio.Within(ctx, t.Kernel, of, func(tx Store) error {
+		s, err := tx.LockTerminal(ctx)
+		if err != nil {
+			return err
+		}
+		list, err := tx.ChargesBetween(ctx, from, to, keys)
+		for i := range list {
+			c := &list[i]
+			refused := c.SettledAt != nil && c.Plan == OfflineRefused
+			if says := c.Says(s, t.Now()).Is; !refused && (says == "approved" || says == "stored") {
+				out[c.Key] = c.Amount
 			}
 		}
-		return tx.AddCharge(ctx, c)
+		return err
 	})
+	return out, err
+}
+
+// Bring keeps a payment that was made before a file was brought in.
+func (t *Terminal) Bring(ctx context.Context, within studio.Tx, c *books.CardPayment) error {
+	plan := Approves
+	if c.State == money.CardStored {
+		plan = OfflineSettled
+	}
+	return studio.As[Store](within).AddCharge(ctx, &Charge{Key: c.ID, Amount: c.Amount, Plan: plan, AskedAt: c.AskedAt})
 }
 
 // Answer is what became of a payment.
@@ -148,7 +213,8 @@ func (t *Terminal) Cancel(ctx context.Context, of, key uuid.UUID) error {
 		if errors.Is(err, studio.ErrNotFound) {
 			return tx.AddCharge(ctx, &Charge{Key: key, Plan: Declines, AskedAt: now.Add(-time.Hour)})
 		}
-		if err != nil || c.CancelledAt != nil || c.Says(s, t.Now()).Is != books.NoAnswer {
+		answered := err == nil && !c.Amount.IsNegative() && c.Says(s, t.Now()).Is != books.NoAnswer
+		if err != nil || c.CancelledAt != nil || answered {
 			return err
 		}
 		c.CancelledAt = &now

@@ -28,6 +28,9 @@ type BookRules struct {
 	VoucherMonths int `json:"voucherMonths" minimum:"0" maximum:"120"`
 	// PriceOfVisitDay says that a booking pays the price of its own day, and not of the day it was booked.
 	PriceOfVisitDay bool `json:"priceOfVisitDay,omitempty"`
+	// TaxWhenGiven says that the tax of what is paid ahead (series, treatment vouchers, deposits) is due when it is given,
+	// and not when it is paid.
+	TaxWhenGiven bool `json:"taxWhenGiven,omitempty"`
 	// Float is what stays in the till when a day is closed.
 	Float string `json:"float,omitempty" maxLength:"12"`
 	// Discount is the most, in per cent of a line or receipt, that each role may take off; an owner may take off anything.
@@ -107,7 +110,9 @@ type LedgerStore interface {
 
 // postMovement posts what a movement of the stock is worth.
 func postMovement(ctx context.Context, tx LedgerStore, m *Movement, product uuid.UUID) error {
-	kind, postings := money.Moved(m.Kind, m.First, m.Value, product.String())
+	kind, postings := money.Moved(&money.GoodsMoved{
+		Kind: m.Kind, First: m.First, Value: m.Value, Tax: m.Tax, Credit: m.Credit, Subject: product.String(),
+	})
 	if len(postings) == 0 {
 		return nil
 	}

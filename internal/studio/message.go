@@ -24,6 +24,7 @@ const (
 	OfferMessage        MessageKind = "offer"    // times that are held for a client
 	LateMessage         MessageKind = "late"     // the studio is late
 	ProgressMessage     MessageKind = "progress" // to a practitioner: how far a series has come
+	SeriesEndsMessage   MessageKind = "series-ends"
 )
 
 // Subject is what a message of this kind is headed with.
@@ -47,6 +48,8 @@ func (k MessageKind) Subject(studioName string) string {
 		return words.SubjectOffer(studioName).Message
 	case LateMessage:
 		return words.SubjectLate(studioName).Message
+	case SeriesEndsMessage:
+		return words.SubjectSeriesEnds(studioName).Message
 	case ProgressMessage:
 		return words.SubjectProgress(studioName).Message
 	default:
@@ -70,7 +73,7 @@ const (
 type Message struct {
 	ID   uuid.UUID   `json:"id"`
 	At   time.Time   `json:"at"`
-	Kind MessageKind `json:"kind" enum:"consultation,invitation,reset,appointments,booking,moving,cancelling,reminder,progress,offer,late"`
+	Kind MessageKind `json:"kind" enum:"consultation,invitation,reset,appointments,booking,moving,cancelling,reminder,progress,offer,late,series-ends"`
 	// To is an e-mail address or a telephone number.
 	To   string `json:"to"`
 	Name string `json:"name"`

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
+	"softpalm/internal/craft/money"
 	"softpalm/internal/craft/shelf"
 	"softpalm/words"
 )
@@ -54,6 +55,10 @@ type Movement struct {
 	// First is the kind of the movement that a counter takes back.
 	First   shelf.Kind
 	Account *uuid.UUID
+	// Tax on the invoice of a delivery; Credit that the supplier gives for goods sent back, their cost where nil. A
+	// counter has those of the first.
+	Tax    decimal.Decimal
+	Credit *decimal.Decimal
 	// Sure is false where nobody looked at the lot that was proposed.
 	Sure   bool
 	Reason string
@@ -267,7 +272,9 @@ type NewDelivery struct {
 	MonthsOpen int
 	Packs      int
 	PackSize   decimal.Decimal // in the product's unit
-	Cost       decimal.Decimal // of all of them
+	Cost       decimal.Decimal // of all of them, without the tax that is paid back
+	Tax        decimal.Decimal
+	Minor      int32 // decimals of the currency
 	Side       string
 	// Order is the order it was received for.
 	Order *uuid.UUID
@@ -308,7 +315,8 @@ func TakeIn(ctx context.Context, tx DeliveryStore, n *NewDelivery, by *uuid.UUID
 	if err != nil {
 		return nil, err
 	}
-	layer := &shelf.Layer{Cost: n.Cost, Amount: amount, Minor: 2}
+	layer := &shelf.Layer{Cost: n.Cost, Amount: amount, Minor: n.Minor}
+	taxes := money.Shares(n.Tax, make([]decimal.Decimal, n.Packs), n.Minor)
 	out := make([]Pack, n.Packs)
 	for i := range out {
 		p := Pack{ID: NewID(), LotID: lot.ID, Layer: id, Product: n.Product, Size: n.PackSize, Side: n.Side, Received: n.Received}
@@ -321,7 +329,7 @@ func TakeIn(ctx context.Context, tx DeliveryStore, n *NewDelivery, by *uuid.UUID
 		}
 		m := Movement{
 			ID: NewID(), Pack: p.ID, Lot: lot.ID, Kind: shelf.Receive, Amount: n.PackSize, Value: layer.Move(n.PackSize),
-			Account: by, Sure: true, At: at,
+			Account: by, Sure: true, At: at, Tax: taxes[i],
 		}
 		m.Average = m.Value
 		if err := tx.AddMovement(ctx, &m); err != nil {

@@ -105,13 +105,13 @@ func (s *Studio) PriceFor(gross decimal.Decimal) decimal.Decimal {
 }
 
 // Minor is how many decimals the studio's currency has.
-func (s *Studio) Minor() int32 { return minorOf(s.Currency) }
+func (s *Studio) Minor() int32 { return MinorOf(s.Currency) }
 
 // usualMinor is how many decimals most currencies have.
 const usualMinor = 2
 
-// minorOf is how many decimals a currency has (ISO 4217, by the tables of package currency).
-func minorOf(code string) int32 {
+// MinorOf is how many decimals a currency has (ISO 4217, by the tables of package currency).
+func MinorOf(code string) int32 {
 	unit, err := currency.ParseISO(code)
 	if err != nil {
 		return usualMinor

@@ -105,3 +105,31 @@ func CardRefusedPostings(amount decimal.Decimal) []Posting {
 		{Account: CardCompany, Amount: amount.Neg(), Way: ByCard},
 	}
 }
+
+// CardDifference is a card payment of which the books and the terminal say different amounts; nil where one of them
+// knows nothing of it.
+type CardDifference[K comparable] struct {
+	Key          K
+	Ours, Theirs *decimal.Decimal
+}
+
+// MatchCards compares what the books count as taken with what the terminal counts, key by key (handbook, chapter 8, Day
+// close). What was given back is below zero. The order is the caller's to choose.
+func MatchCards[K comparable](ours, theirs map[K]decimal.Decimal) []CardDifference[K] {
+	var out []CardDifference[K]
+	for key, amount := range ours {
+		theirs, known := theirs[key]
+		switch {
+		case !known:
+			out = append(out, CardDifference[K]{key, &amount, nil})
+		case !theirs.Equal(amount):
+			out = append(out, CardDifference[K]{key, &amount, &theirs})
+		}
+	}
+	for key, amount := range theirs {
+		if _, known := ours[key]; !known {
+			out = append(out, CardDifference[K]{key, nil, &amount})
+		}
+	}
+	return out
+}

@@ -63,19 +63,37 @@ func TestMovementsOfTheStockArePosted(t *testing.T) {
 		shelf.Tester: money.Waste, shelf.Dispose: money.Waste, shelf.Retail: money.RetailCost, shelf.Return: money.RetailCost,
 		shelf.SendBack: money.Suppliers, shelf.Stocktake: money.StockDifference,
 	} {
-		event, postings := money.Moved(kind, "", dec("-0.49"), "oil")
+		event, postings := money.Moved(&money.GoodsMoved{Kind: kind, Value: dec("-0.49"), Subject: "oil"})
 		assert.NotEmpty(t, event, kind)
 		assert.Equal(t, money.Postings{money.Stock: dec("-0.49"), against: dec("0.49")}, money.Sum(postings), kind)
-		event, postings = money.Moved(shelf.Counter, kind, dec("0.49"), "oil")
+		event, postings = money.Moved(&money.GoodsMoved{Kind: shelf.Counter, First: kind, Value: dec("0.49"), Subject: "oil"})
 		assert.Equal(t, money.MoveCountered, event)
 		assert.Equal(t, money.Postings{money.Stock: dec("0.49"), against: dec("-0.49")}, money.Sum(postings), kind)
-		_, postings = money.Moved(kind, "", decimal.Zero, "oil")
+		_, postings = money.Moved(&money.GoodsMoved{Kind: kind})
 		assert.Empty(t, postings)
 	}
-	_, postings := money.Moved(shelf.Make, "", dec("-3"), "oil")
+	_, postings := money.Moved(&money.GoodsMoved{Kind: shelf.Make, Value: dec("-3")})
 	assert.Empty(t, postings, "what goes into a batch is posted with the batch")
 	assert.True(t, money.Sum(money.BatchMade(dec("3.10"), "blend")).Balanced())
 	assert.Empty(t, money.BatchMade(decimal.Zero, "blend"))
+}
+
+// A delivery of 38.00 with 8.74 tax, and 30.00 credited for what cost 38.00 (handbook, chapter 8, the table of
+// postings: lot received, goods sent back); a counter takes back all of it.
+func TestTheTaxOfADeliveryAndTheCreditForGoodsSentBack(t *testing.T) {
+	posted := func(g money.GoodsMoved) string {
+		_, lines := money.Moved(&g)
+		return fmt.Sprint(money.Sum(lines))
+	}
+	in := money.GoodsMoved{Kind: shelf.Receive, Value: dec("38"), Tax: dec("8.74")}
+	assert.Equal(t, "map[input-tax:8.74 stock:38 suppliers:-46.74]", posted(in))
+	in = money.GoodsMoved{Kind: shelf.Counter, First: shelf.Receive, Value: dec("-38"), Tax: dec("8.74")}
+	assert.Equal(t, "map[input-tax:-8.74 stock:-38 suppliers:46.74]", posted(in))
+	less := dec("30")
+	out := money.GoodsMoved{Kind: shelf.SendBack, Value: dec("-38"), Credit: &less}
+	assert.Equal(t, "map[stock:-38 stock-difference:8 suppliers:30]", posted(out))
+	out = money.GoodsMoved{Kind: shelf.Counter, First: shelf.SendBack, Value: dec("38"), Credit: &less}
+	assert.Equal(t, "map[stock:38 stock-difference:-8 suppliers:-30]", posted(out))
 }
 
 // A book that is told what stands takes the next event as one that posted everything before it: the handbook's small

@@ -24,24 +24,54 @@ var stockMoves = map[shelf.Kind]struct {
 	shelf.Stocktake: {Counted, StockDifference},
 }
 
-// Moved are the event and the postings of a movement of the stock that is worth something; first is the kind of the
-// movement that a counter takes back. None where nothing is to be posted.
-func Moved(kind, first shelf.Kind, value decimal.Decimal, product string) (EventKind, []Posting) {
-	of, event := kind, EventKind("")
-	if kind == shelf.Counter {
-		of, event = first, MoveCountered
+// GoodsMoved is a movement of the stock: what it is worth, above zero where it comes in; First is the kind of the
+// movement that a counter takes back, Subject the product. Tax is that on a delivery's invoice, Credit what the supplier
+// gives for goods sent back, their cost where nil; of a counter both are those of the first.
+type GoodsMoved struct {
+	Kind, First shelf.Kind
+	Value, Tax  decimal.Decimal
+	Credit      *decimal.Decimal
+	Subject     string
+}
+
+// Moved are the event and the postings of a movement of the stock. None where nothing is to be posted.
+func Moved(g *GoodsMoved) (EventKind, []Posting) {
+	of, event, tax, credit := g.Kind, EventKind(""), g.Tax, g.Value.Neg()
+	if g.Credit != nil {
+		credit = *g.Credit
+	}
+	if g.Kind == shelf.Counter {
+		of, event, tax = g.First, MoveCountered, tax.Neg()
+		if g.Credit != nil {
+			credit = credit.Neg()
+		}
 	}
 	move, ok := stockMoves[of]
-	if !ok || value.IsZero() {
+	if !ok {
 		return "", nil
 	}
 	if event == "" {
 		event = move.event
 	}
-	return event, []Posting{
-		{Account: Stock, Amount: value, Subject: product},
-		{Account: move.against, Amount: value.Neg(), Subject: product},
+	lines := []Posting{{Account: Stock, Amount: g.Value}, {Account: move.against, Amount: g.Value.Neg()}}
+	switch of {
+	case shelf.Receive:
+		lines[1].Amount = g.Value.Add(tax).Neg()
+		lines = append(lines, Posting{Account: InputTax, Amount: tax})
+	case shelf.SendBack:
+		lines[1].Amount = credit
+		lines = append(lines, Posting{Account: StockDifference, Amount: g.Value.Add(credit).Neg()})
 	}
+	var out []Posting
+	for _, p := range lines {
+		if p.Subject = g.Subject; !p.Amount.IsZero() {
+			out = append(out, p)
+		}
+	}
+	if len(out) == 0 {
+		return "", nil
+	}
+	return event, out
 }
 
 // BatchMade are the postings of a batch: what went into it leaves the stock, and the batch comes in at the same cost.

@@ -107,6 +107,9 @@ func (b *bringing) sell(ctx context.Context, e *studio.MoneyBrought) error {
 		if err := b.tx.AddCard(ctx, card); err != nil {
 			return err
 		}
+		if err := b.Terminal.Bring(ctx, b.tx, card); err != nil {
+			return err
+		}
 	}
 	if err := b.issue(ctx, b.tx, b.by, r, card); err != nil {
 		return err

@@ -2,6 +2,8 @@ package books
 
 import (
 	"context"
+	"maps"
+	"slices"
 	"strings"
 	"time"
 
@@ -29,9 +31,11 @@ type DayClose struct {
 	PaidOut decimal.Decimal `json:"paidOut"`
 	Count   map[string]int  `json:"count"`
 	Cards   []CardPayment   `json:"cards"`
-	Note    string          `json:"note"`
-	At      time.Time       `json:"at"`
-	Account uuid.UUID       `json:"-"`
+	// Unmatched are card payments of which the terminal says something else; only before the day is closed.
+	Unmatched []CardMismatch `json:"unmatched,omitempty"`
+	Note      string         `json:"note"`
+	At        time.Time      `json:"at"`
+	Account   uuid.UUID      `json:"-"`
 }
 
 // closeStore is what closing a day asks for.
@@ -120,6 +124,10 @@ func (s *Service) CountTill(ctx context.Context, a *studio.Actor, c *TillCount) 
 	if err := a.May("close-day"); err != nil {
 		return nil, err
 	}
+	terminal, err := s.countedByTerminal(ctx, a, c.Day)
+	if err != nil {
+		return nil, err
+	}
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		if c.Close {
 			if err := tx.AloneInBooks(ctx); err != nil {
@@ -133,15 +141,37 @@ func (s *Service) CountTill(ctx context.Context, a *studio.Actor, c *TillCount) 
 		if c.Day != day {
 			return s.notThisDay(ctx, tx, c.Day, day)
 		}
-		if out, err = s.counted(ctx, tx, st, c); err != nil || !c.Close {
+		if out, err = s.counted(ctx, tx, st, c); err != nil {
 			return err
 		}
-		if !out.Difference.IsZero() && strings.TrimSpace(c.Note) == "" {
+		if out.Unmatched, err = unmatched(ctx, tx, st, c.Day, terminal); err != nil || !c.Close {
+			return err
+		}
+		differs := !out.Difference.IsZero() || len(out.Unmatched) > 0
+		if differs && strings.TrimSpace(c.Note) == "" {
 			return studio.FaultAt("/note", words.SayHowTheDifferenceCameAbout())
 		}
 		return s.close(ctx, tx, st, a, out)
 	})
 	return out, err
+}
+
+// countedByTerminal is what the terminal counts of a day, and of the payments that the books count on it.
+func (s *Service) countedByTerminal(ctx context.Context, a *studio.Actor, day string) (map[uuid.UUID]decimal.Decimal, error) {
+	var from time.Time
+	var keys []uuid.UUID
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) (err error) {
+		if from, err = time.ParseInLocation(time.DateOnly, day, st.Zone()); err != nil {
+			return studio.FaultAt("/day", words.EnterADayBetween(studio.FirstDay, studio.LastDay))
+		}
+		ours, err := tx.CountedCards(ctx, day, nil)
+		keys = slices.Collect(maps.Keys(ours))
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.Terminal.Counted(ctx, a.Studio, from, from.AddDate(0, 0, 1), keys)
 }
 
 // notThisDay says why a day is not the next to close.

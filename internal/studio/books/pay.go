@@ -84,11 +84,14 @@ func (s *Service) pay(ctx context.Context, tx Store, st *studio.Studio, a *studi
 		out, err = s.paid(ctx, tx, sale.ID)
 		return out, nil, err
 	}
-	if err := s.onceAVisit(ctx, tx, sale); err != nil {
+	if err := s.onceAVisit(ctx, tx, sale, nil); err != nil {
 		return nil, nil, err
 	}
 	r, err := s.reckon(ctx, tx, st, a, sale, true)
 	if err != nil {
+		return nil, nil, err
+	}
+	if err := s.onceAVisit(ctx, tx, sale, r.parts); err != nil {
 		return nil, nil, err
 	}
 	if r.bill.Rest != decimal.Zero.StringFixed(st.Minor()) {
@@ -125,32 +128,33 @@ func (s *Service) pay(ctx context.Context, tx Store, st *studio.Studio, a *studi
 	return out, nil, err
 }
 
+// sellsVisit reports whether what is sold once a visit is among the lines or the parts of a package.
+func (s *Sale) sellsVisit(parts []soldPart) bool {
+	once := func(k SaleKind) bool { return k == SellTreatment || k == SellFee }
+	return slices.ContainsFunc(s.Lines, func(l SaleLine) bool { return once(l.Kind) }) ||
+		slices.ContainsFunc(parts, func(p soldPart) bool { return once(p.Kind) })
+}
+
 // onceAVisit refuses to sell a visit's treatment twice, and while another sale of it waits for its card.
-func (s *Service) onceAVisit(ctx context.Context, tx Store, sale *Sale) error {
-	if sale.Visit == nil {
+func (s *Service) onceAVisit(ctx context.Context, tx Store, sale *Sale, parts []soldPart) error {
+	if sale.Visit == nil || !sale.sellsVisit(parts) {
 		return nil
 	}
-	for i := range sale.Lines {
-		if k := sale.Lines[i].Kind; k != SellTreatment && k != SellFee {
-			continue
-		}
-		open, err := tx.OpenSales(ctx, sale.Visit)
-		if err != nil {
-			return err
-		}
-		if slices.ContainsFunc(open, func(id uuid.UUID) bool { return id != sale.ID }) {
-			return &studio.StateError{Code: "card-open", Sentence: words.ACardPaymentOfThisAppointmentIsOpen()}
-		}
-		paid, err := tx.ReceiptOfVisit(ctx, *sale.Visit)
-		if errors.Is(err, studio.ErrNotFound) {
-			return nil
-		}
-		if err != nil {
-			return err
-		}
-		return &studio.StateError{Code: "visit-paid", Sentence: words.ThisAppointmentWasPaidWith(paid)}
+	open, err := tx.OpenSales(ctx, sale.Visit)
+	if err != nil {
+		return err
 	}
-	return nil
+	if slices.ContainsFunc(open, func(id uuid.UUID) bool { return id != sale.ID }) {
+		return &studio.StateError{Code: "card-open", Sentence: words.ACardPaymentOfThisAppointmentIsOpen()}
+	}
+	paid, err := tx.ReceiptOfVisit(ctx, *sale.Visit)
+	if errors.Is(err, studio.ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	return &studio.StateError{Code: "visit-paid", Sentence: words.ThisAppointmentWasPaidWith(paid)}
 }
 
 // byCard is what is to be taken by card.
@@ -229,13 +233,13 @@ func (s *Service) issue(ctx context.Context, tx Store, a *studio.Actor, r *recko
 
 // takeGoods takes the products sold off the shelf.
 func (s *Service) takeGoods(ctx context.Context, tx Store, a *studio.Actor, r *reckoning, receipt *Receipt) error {
-	for i := range r.sale.Lines {
-		l := &r.sale.Lines[i]
+	for i := range r.parts {
+		l := &r.parts[i]
 		if l.Kind != SellProduct {
 			continue
 		}
 		err := s.Shelf.SellPacks(ctx, tx, r.st, a, studio.PacksSold{
-			Product: *l.Product, Packs: l.Qty, Client: r.sale.Client, Despite: l.Despite, Note: receipt.Number, At: s.Now(), Path: fmt.Sprintf("/lines/%d", i),
+			Product: *l.Product, Packs: l.Qty, Client: r.sale.Client, Despite: l.Despite, Note: receipt.Number, At: s.Now(), Path: fmt.Sprintf("/lines/%d", l.line),
 		})
 		if err != nil {
 			return err

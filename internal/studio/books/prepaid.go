@@ -71,16 +71,18 @@ type SoldSeries struct {
 	ID     uuid.UUID  `json:"id"`
 	Client *uuid.UUID `json:"client,omitempty"`
 	// Number of the treatment voucher that it is, empty where it is a client's series.
-	Number  string            `json:"number,omitempty"`
-	Giver   string            `json:"giver,omitempty"`
-	Name    string            `json:"name"`
-	Rate    *decimal.Decimal  `json:"rate,omitempty"`
-	Receipt uuid.UUID         `json:"receipt"`
-	SoldOn  string            `json:"soldOn"`
-	Months  int               `json:"months"`
-	Frozen  [][2]calendar.Day `json:"frozen"`
-	State   SeriesState       `json:"state" enum:"open,given,given-back,lapsed"`
-	Shares  []SeriesShare     `json:"shares"`
+	Number  string           `json:"number,omitempty"`
+	Giver   string           `json:"giver,omitempty"`
+	Name    string           `json:"name"`
+	Rate    *decimal.Decimal `json:"rate,omitempty"`
+	Receipt uuid.UUID        `json:"receipt"`
+	SoldOn  string           `json:"soldOn"`
+	Months  int              `json:"months"`
+	// TaxWhenGiven says that its tax is due when its visits are given, and was not when it was sold.
+	TaxWhenGiven bool              `json:"taxWhenGiven,omitempty"`
+	Frozen       [][2]calendar.Day `json:"frozen"`
+	State        SeriesState       `json:"state" enum:"open,given,given-back,lapsed"`
+	Shares       []SeriesShare     `json:"shares"`
 	// Reminded is when its client was reminded last that it ends, empty where they were not.
 	Reminded string `json:"reminded,omitempty"`
 	// Unpaid is what is still owed of its receipt.
@@ -89,14 +91,18 @@ type SoldSeries struct {
 
 // SeriesShare is a visit of a series paid ahead.
 type SeriesShare struct {
-	N            int             `json:"n"`
-	Protocol     uuid.UUID       `json:"protocol"`
-	Gross        decimal.Decimal `json:"gross"`
-	Net          decimal.Decimal `json:"net"`
-	Single       decimal.Decimal `json:"single"`
-	Visit        *uuid.UUID      `json:"visit,omitempty"`
-	GivenOn      string          `json:"givenOn,omitempty"`
-	Practitioner *uuid.UUID      `json:"practitioner,omitempty"`
+	N        int             `json:"n"`
+	Protocol uuid.UUID       `json:"protocol"`
+	Gross    decimal.Decimal `json:"gross"`
+	Net      decimal.Decimal `json:"net"`
+	Single   decimal.Decimal `json:"single"`
+	// Extras are add-ons that go with it.
+	Extras []string `json:"extras,omitempty"`
+	// Receipt that it paid a part of, for another protocol, as a visit of a treatment voucher.
+	Receipt      *uuid.UUID `json:"receipt,omitempty"`
+	Visit        *uuid.UUID `json:"visit,omitempty"`
+	GivenOn      string     `json:"givenOn,omitempty"`
+	Practitioner *uuid.UUID `json:"practitioner,omitempty"`
 }
 
 // LastDay is the last day of the series; empty where it has none.
@@ -126,6 +132,24 @@ func (s *SoldSeries) open(protocol uuid.UUID) *SeriesShare {
 	return nil
 }
 
+// nextShare is the first one that was not given; nil where all were.
+func (s *SoldSeries) nextShare() *SeriesShare {
+	for i := range s.Shares {
+		if s.Shares[i].GivenOn == "" {
+			return &s.Shares[i]
+		}
+	}
+	return nil
+}
+
+// owed is what is owed of a share until it is given: without its tax, where that was due at the sale.
+func (s *SoldSeries) owed(sh *SeriesShare) decimal.Decimal {
+	if s.TaxWhenGiven {
+		return sh.Gross
+	}
+	return sh.Net
+}
+
 // prepaidStore keeps what is paid ahead.
 type prepaidStore interface {
 	studio.LedgerStore
@@ -147,6 +171,8 @@ type prepaidStore interface {
 	SoldSeriesOf(ctx context.Context, client *uuid.UUID) ([]SoldSeries, error)
 	SeriesNumbered(ctx context.Context, number string) (*SoldSeries, error)
 	GiveShare(ctx context.Context, series uuid.UUID, sh *SeriesShare) error
+	// TakeShareBack says that a share was not given after all.
+	TakeShareBack(ctx context.Context, series uuid.UUID, n int) error
 	SaveSoldSeries(ctx context.Context, s *SoldSeries) error
 	// RemindSeries notes when a series' client was reminded that it ends.
 	RemindSeries(ctx context.Context, id uuid.UUID, on string) error
@@ -176,7 +202,11 @@ func (s *Service) keepPrepaid(ctx context.Context, tx Store, r *reckoning, recei
 		var err error
 		switch w.By {
 		case money.ByVoucher:
-			err = tx.UseVoucher(ctx, w.Ref, w.Covers)
+			if series := r.shares[w.Ref]; series != nil {
+				err = s.useShare(ctx, tx, r, series, receipt)
+			} else {
+				err = tx.UseVoucher(ctx, w.Ref, w.Covers)
+			}
 		case money.ByDeposit:
 			err = tx.SetDeposit(ctx, r.deposits[w.Ref].ID, DepositUsed)
 		case money.ByLater:
@@ -188,12 +218,29 @@ func (s *Service) keepPrepaid(ctx context.Context, tx Store, r *reckoning, recei
 			return err
 		}
 	}
-	for i := range r.sale.Lines {
+	for i := range r.parts {
 		if err := s.keepLine(ctx, tx, r, receipt, i); err != nil {
 			return err
 		}
 	}
-	return nil
+	return s.earnAtOnce(ctx, tx, r, receipt)
+}
+
+// earnAtOnce lets a series that is sold after a visit was given begin with that visit.
+func (s *Service) earnAtOnce(ctx context.Context, tx Store, r *reckoning, receipt *Receipt) error {
+	begins := func(p soldPart) bool { return p.Kind == SellSeries && slices.ContainsFunc(p.visits, r.ofThisVisit) }
+	if r.sale.Visit == nil || !slices.ContainsFunc(r.parts, begins) {
+		return nil
+	}
+	v, err := tx.Visit(ctx, *r.sale.Visit)
+	if err != nil || !v.State.Given() {
+		return err
+	}
+	return s.EarnShare(ctx, tx, &v.Visit, &receipt.Account, receipt.At)
+}
+
+func (r *reckoning) ofThisVisit(v soldVisit) bool {
+	return r.protocol != nil && v.protocol == *r.protocol
 }
 
 // dueOn is the day until when what is left owed is paid.
@@ -208,7 +255,7 @@ func (r *reckoning) dueOn(day string) string {
 
 // keepLine keeps the voucher, deposit or series that a line sold.
 func (s *Service) keepLine(ctx context.Context, tx Store, r *reckoning, receipt *Receipt, i int) error {
-	l := &r.sale.Lines[i]
+	l := &r.parts[i]
 	_, taxed := r.bill.Lines[i].sold()
 	number := r.bill.Lines[i].Number
 	switch l.Kind {
@@ -237,21 +284,27 @@ func (s *Service) keepLine(ctx context.Context, tx Store, r *reckoning, receipt 
 }
 
 // series is what a series line sold: gross and net are shared over its visits separately.
-func (r *reckoning) series(l *SaleLine, t money.Taxed, number string, receipt *Receipt) *SoldSeries {
-	visits, minor := max(l.Visits, 1), r.st.Minor()
-	single, _ := r.prices.treatment(*l.Protocol, nil)
-	weights := slices.Repeat([]decimal.Decimal{decimal.NewFromInt(1)}, visits)
+func (r *reckoning) series(l *soldPart, t money.Taxed, number string, receipt *Receipt) *SoldSeries {
+	minor := r.st.Minor()
+	weights := make([]decimal.Decimal, len(l.visits))
+	for k := range l.visits {
+		weights[k] = l.visits[k].weight
+	}
+	if r.st.Books.TaxWhenGiven {
+		t.Net = money.Deposit(t.Gross, r.rate(l.Kind), minor).Net
+	}
 	gross, net := money.Shares(t.Gross, weights, minor), money.Shares(t.Net, weights, minor)
 	out := &SoldSeries{
-		ID: studio.NewID(), Name: r.name(l), Rate: r.rate(l.Kind), Receipt: receipt.ID, SoldOn: receipt.Day, Months: r.st.Books.SeriesMonths,
+		ID: studio.NewID(), Name: l.name, TaxWhenGiven: r.st.Books.TaxWhenGiven, Rate: r.rate(l.Kind), Receipt: receipt.ID, SoldOn: receipt.Day, Months: r.st.Books.SeriesMonths,
 		Frozen: [][2]calendar.Day{}, State: SeriesOpen, Number: number, Giver: l.Giver,
 	}
 	if l.Kind == SellSeries {
 		out.Client = r.sale.Client
 	}
-	for k := range visits {
+	for k := range l.visits {
 		out.Shares = append(out.Shares, SeriesShare{
-			N: k + 1, Protocol: *l.Protocol, Gross: gross[k], Net: net[k], Single: r.st.Taxed(single).Gross,
+			N: k + 1, Protocol: l.visits[k].protocol, Gross: gross[k], Net: net[k], Single: r.st.Taxed(l.visits[k].single).Gross,
+			Extras: l.visits[k].extras,
 		})
 	}
 	return out
@@ -310,23 +363,26 @@ func (s *Service) give(
 	if err := tx.GiveShare(ctx, held.ID, sh); err != nil {
 		return err
 	}
-	if !slices.ContainsFunc(held.Shares, func(o SeriesShare) bool { return o.GivenOn == "" }) {
-		held.State = SeriesGiven
-		if err := tx.SaveSoldSeries(ctx, held); err != nil {
-			return err
-		}
+	if err := endWhenGiven(ctx, tx, held); err != nil {
+		return err
 	}
 	return post(ctx, tx, &studio.LedgerEvent{
 		Kind: money.Delivered, Day: sh.GivenOn, At: at, Account: by, Client: held.Client, Visit: &v.ID,
 	}, done)
 }
 
+// endWhenGiven ends a series all of whose visits were given.
+func endWhenGiven(ctx context.Context, tx Store, s *SoldSeries) error {
+	if s.nextShare() != nil {
+		return nil
+	}
+	s.State = SeriesGiven
+	return tx.SaveSoldSeries(ctx, s)
+}
+
 // held is the series as the core knows it, with those given first; next comes after them, where it is named.
 func (s *SoldSeries) held(next *SeriesShare) money.HeldSeries {
-	out := money.HeldSeries{Paid: s.price()}
-	if s.Rate != nil {
-		out.Rate = *s.Rate
-	}
+	out := money.HeldSeries{Paid: s.price(), Rate: s.rate(), Deferred: s.TaxWhenGiven}
 	add := func(sh *SeriesShare) {
 		out.Gross, out.NetShares = append(out.Gross, sh.Gross), append(out.NetShares, sh.Net)
 	}

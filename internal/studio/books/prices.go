@@ -33,6 +33,7 @@ type priceStore interface {
 	// Prices lists all prices, by their first day, later ones of a day after earlier ones.
 	Prices(ctx context.Context) ([]DatedPrice, error)
 	AddPrice(ctx context.Context, p *DatedPrice, by uuid.UUID, at time.Time) error
+	packageStore
 	Protocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error)
 	// Grades are the grades of practitioners, by id.
 	Grades(ctx context.Context) (map[uuid.UUID]string, error)
@@ -41,6 +42,7 @@ type priceStore interface {
 // priceList is the list as it was on a day.
 type priceList struct {
 	prices    []DatedPrice
+	packages  []Package
 	protocols []studio.ProtocolLine
 	grades    map[uuid.UUID]string
 	day       string
@@ -50,6 +52,9 @@ func readPrices(ctx context.Context, tx priceStore, day string) (*priceList, err
 	l := &priceList{day: day}
 	var err error
 	if l.prices, err = tx.Prices(ctx); err != nil {
+		return nil, err
+	}
+	if l.packages, err = tx.Packages(ctx); err != nil {
 		return nil, err
 	}
 	if l.protocols, err = tx.Protocols(ctx, uuid.Nil); err != nil {
@@ -122,6 +127,7 @@ type PriceList struct {
 	Treatments []ListedTreatment `json:"treatments"`
 	Products   []ListedProduct   `json:"products"`
 	Extras     []ListedExtra     `json:"extras"`
+	Packages   []ListedPackage   `json:"packages"`
 	// All are all prices, the newest first.
 	All []DatedPrice `json:"all"`
 }
@@ -192,8 +198,10 @@ func (l *priceList) listed(products []studio.Product, minor int32) *PriceList {
 		}
 		out.Treatments = append(out.Treatments, t)
 	}
+	names := map[uuid.UUID]string{}
 	for i := range products {
 		p := &products[i]
+		names[p.ID] = p.Name
 		line := ListedProduct{Product: p.ID, Name: p.Name}
 		if price, ok := l.product(p.ID); ok {
 			line.Price = price.StringFixed(minor)
@@ -202,6 +210,7 @@ func (l *priceList) listed(products []studio.Product, minor int32) *PriceList {
 			out.Products = append(out.Products, line)
 		}
 	}
+	out.Packages = l.listedPackages(names, minor)
 	seen := map[string]bool{}
 	for i := len(l.prices) - 1; i >= 0; i-- {
 		if p := &l.prices[i]; p.Extra != "" && !seen[p.Extra] && p.From <= l.day {
@@ -222,16 +231,7 @@ func (s *Service) AddPrice(ctx context.Context, a *studio.Actor, p *DatedPrice) 
 		return err
 	}
 	return studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		if p.From == "" {
-			p.From = s.Today(st)
-		}
-		if err := studio.CheckDay("/from", p.From); err != nil {
-			return err
-		}
-		if p.From < s.Today(st) {
-			return studio.FaultAt("/from", words.APriceHoldsFromTodayOn())
-		}
-		if err := studio.CheckMoney("/amount", p.Amount); err != nil {
+		if err := priceFrom(&p.From, s.Today(st), p.Amount); err != nil {
 			return err
 		}
 		p.Extra, p.Grade = strings.TrimSpace(p.Extra), strings.TrimSpace(p.Grade)
@@ -247,6 +247,20 @@ func (s *Service) AddPrice(ctx context.Context, a *studio.Actor, p *DatedPrice) 
 		p.ID, p.Visits = studio.NewID(), max(p.Visits, 1)
 		return tx.AddPrice(ctx, p, a.Account, s.Now())
 	})
+}
+
+// priceFrom checks a price and its first day: today where none is said, and never one of the past.
+func priceFrom(from *string, today string, amount decimal.Decimal) error {
+	if *from == "" {
+		*from = today
+	}
+	if err := studio.CheckDay("/from", *from); err != nil {
+		return err
+	}
+	if *from < today {
+		return studio.FaultAt("/from", words.APriceHoldsFromTodayOn())
+	}
+	return studio.CheckMoney("/amount", amount)
 }
 
 // PricesOn are the prices of single treatments on a day by protocol, of those that the list has.

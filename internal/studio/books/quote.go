@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/google/uuid"
@@ -39,17 +40,19 @@ type Bill struct {
 
 // BillLine is a line of a bill. Amount is after discounts as the price list counts; Gross what is paid for it.
 type BillLine struct {
-	Kind   SaleKind `json:"kind"`
-	Name   string   `json:"name"`
-	Qty    int      `json:"qty"`
-	Price  string   `json:"price"`
-	Off    string   `json:"off,omitempty"`
-	Why    string   `json:"why,omitempty"`
-	Net    string   `json:"net"`
-	Tax    string   `json:"tax"`
-	Gross  string   `json:"gross"`
-	Rate   string   `json:"rate,omitempty"`
-	Number string   `json:"number,omitempty"`
+	Kind SaleKind `json:"kind"`
+	// Line of the sale that it is, or is part of.
+	Line   int    `json:"line"`
+	Name   string `json:"name"`
+	Qty    int    `json:"qty"`
+	Price  string `json:"price"`
+	Off    string `json:"off,omitempty"`
+	Why    string `json:"why,omitempty"`
+	Net    string `json:"net"`
+	Tax    string `json:"tax"`
+	Gross  string `json:"gross"`
+	Rate   string `json:"rate,omitempty"`
+	Number string `json:"number,omitempty"`
 	// Practitioner, Protocol and Product are what its posting says.
 	Practitioner *uuid.UUID `json:"practitioner,omitempty"`
 	Protocol     *uuid.UUID `json:"protocol,omitempty"`
@@ -86,10 +89,14 @@ type reckoning struct {
 	event    money.Event
 	done     money.Done
 	bill     Bill
-	// vouchers by number, deposits by id, as they are held.
+	// protocol of the visit, nil where there is none; parts are what is sold, in the order of the bill's lines.
+	protocol *uuid.UUID
+	parts    []soldPart
+	// vouchers and treatment vouchers by number, deposits by id, as they are held.
 	vouchers map[string]*Voucher
+	shares   map[string]*SoldSeries
 	deposits map[string]*Deposit
-	singles  []decimal.Decimal // of a series line, what each of its visits costs singly
+	full     []decimal.Decimal // the price of one of each line, before discounts
 }
 
 // reckon works a sale out. Vouchers and deposits that it names are held where lock is set.
@@ -97,7 +104,10 @@ func (s *Service) reckon(ctx context.Context, tx Store, st *studio.Studio, a *st
 	if err := sale.check(); err != nil {
 		return nil, err
 	}
-	r := &reckoning{sale: sale, st: st, products: map[uuid.UUID]string{}, vouchers: map[string]*Voucher{}, deposits: map[string]*Deposit{}}
+	r := &reckoning{
+		sale: sale, st: st, products: map[uuid.UUID]string{}, vouchers: map[string]*Voucher{}, shares: map[string]*SoldSeries{},
+		deposits: map[string]*Deposit{},
+	}
 	if err := s.gather(ctx, tx, r, lock); err != nil {
 		return nil, err
 	}
@@ -105,7 +115,11 @@ func (s *Service) reckon(ctx context.Context, tx Store, st *studio.Studio, a *st
 	if err != nil {
 		return nil, err
 	}
-	if err := r.sell(amounts); err != nil {
+	for i, amount := range amounts {
+		r.parts = append(r.parts, r.partsOf(i, amount)...)
+	}
+	r.writeLines()
+	if err := r.sell(); err != nil {
 		return nil, err
 	}
 	return r, r.settle()
@@ -122,6 +136,7 @@ func (s *Service) gather(ctx context.Context, tx Store, r *reckoning, lock bool)
 		if r.sale.Client != nil && v.Client != *r.sale.Client {
 			return studio.FaultAt("/client", words.TheAppointmentIsAnotherClients())
 		}
+		r.protocol = &v.Protocol
 		if day, err = s.priceDay(ctx, tx, r.st, v); err != nil {
 			return err
 		}
@@ -166,12 +181,13 @@ func (r *reckoning) holdVoucher(ctx context.Context, tx prepaidStore, p *SalePay
 	if !ok {
 		return studio.FaultAt(at, words.NoVoucherHasThisNumber())
 	}
-	if r.vouchers[number] != nil {
+	if r.vouchers[number] != nil || r.shares[number] != nil {
 		return studio.FaultAt(at, words.ThisVoucherIsNamedTwice())
 	}
+	p.Ref = number
 	v, err := tx.Voucher(ctx, number, lock)
 	if errors.Is(err, studio.ErrNotFound) {
-		return studio.FaultAt(at, words.NoVoucherHasThisNumber())
+		return r.holdShare(ctx, tx, p, at, today, lock)
 	}
 	if err != nil {
 		return err
@@ -182,7 +198,7 @@ func (r *reckoning) holdVoucher(ctx context.Context, tx prepaidStore, p *SalePay
 	case v.Until != "" && v.Until < today && strings.TrimSpace(p.Despite) == "":
 		return studio.FaultAt(strings.TrimSuffix(at, "ref")+"despite", words.TheVoucherEndedOn(calendar.Day(v.Until)))
 	}
-	p.Ref, r.vouchers[number] = number, v
+	r.vouchers[number] = v
 	return nil
 }
 
@@ -227,10 +243,7 @@ func (r *reckoning) amounts(a *studio.Actor) ([]decimal.Decimal, error) {
 			Qty: decimal.NewFromInt(int64(l.Qty)), Price: price, Percent: percent, Off: off,
 			Fixed: l.Kind == SellVoucher || l.Kind == SellDeposit,
 		}
-		r.bill.Lines = append(r.bill.Lines, BillLine{
-			Kind: l.Kind, Name: r.name(l), Qty: l.Qty, Price: price.StringFixed(minor), Why: strings.TrimSpace(l.Why),
-			Practitioner: l.Practitioner, Protocol: l.Protocol, Product: l.Product,
-		})
+		r.full = append(r.full, price)
 	}
 	plain, err := d.Amounts()
 	if err != nil {
@@ -247,7 +260,6 @@ func (r *reckoning) amounts(a *studio.Actor) ([]decimal.Decimal, error) {
 			return nil, studio.FaultAt(fmt.Sprintf("/lines/%d/off", i), words.TheDiscountIsMoreThanTheLines())
 		}
 		if off := full.Sub(out[i]); !off.IsZero() {
-			r.bill.Lines[i].Off = off.StringFixed(minor)
 			if most := mayDiscount(a, r.st); off.Mul(hundred).GreaterThan(full.Mul(most)) {
 				at := "/off"
 				if !plain[i].Equal(full) {
@@ -286,12 +298,16 @@ func (r *reckoning) price(l *SaleLine, at string) (decimal.Decimal, error) {
 	case SellTreatment:
 		price, ok = r.prices.treatment(*l.Protocol, l.Practitioner)
 	case SellSeries, SellTreatmentVoucher:
-		visits := max(l.Visits, 1)
-		price, ok = r.prices.series(*l.Protocol, visits)
-		single, _ := r.prices.treatment(*l.Protocol, nil)
-		for range visits {
-			r.singles = append(r.singles, single)
+		price, ok = r.prices.series(*l.Protocol, max(l.Visits, 1))
+	case SellPackage:
+		p := r.prices.pack(l.Package)
+		if p == nil {
+			return price, studio.FaultAt(at+"/package", words.ChooseAPackage())
 		}
+		if !p.atOnce(r.protocol) && r.sale.Client == nil {
+			return price, studio.FaultAt("/client", words.SayWhoseSeriesItIs())
+		}
+		price = p.Amount
 	case SellProduct:
 		price, ok = r.prices.product(*l.Product)
 	case SellExtra:
@@ -305,6 +321,43 @@ func (r *reckoning) price(l *SaleLine, at string) (decimal.Decimal, error) {
 	return price, nil
 }
 
+// partsOf are what a line sells: itself, or the parts of a package.
+func (r *reckoning) partsOf(i int, amount decimal.Decimal) []soldPart {
+	l := &r.sale.Lines[i]
+	if l.Kind == SellPackage {
+		return r.unpack(i, amount)
+	}
+	part := soldPart{SaleLine: *l, line: i, amount: amount, name: r.name(l)}
+	if l.Kind == SellSeries || l.Kind == SellTreatmentVoucher {
+		single, _ := r.prices.treatment(*l.Protocol, nil)
+		visit := soldVisit{protocol: *l.Protocol, weight: decimal.NewFromInt(1), single: single}
+		part.visits = slices.Repeat([]soldVisit{visit}, max(l.Visits, 1))
+	}
+	return []soldPart{part}
+}
+
+// writeLines writes down what is sold. A part of a package has its share of the price and no discount of its own.
+func (r *reckoning) writeLines() {
+	minor := r.st.Minor()
+	for i := range r.parts {
+		p := &r.parts[i]
+		line := BillLine{
+			Kind: p.Kind, Line: p.line, Name: p.name, Qty: p.Qty, Price: p.amount.StringFixed(minor), Why: strings.TrimSpace(p.Why),
+			Practitioner: p.Practitioner, Protocol: p.Protocol, Product: p.Product,
+		}
+		if p.Package != "" {
+			line.Qty = 1
+		} else {
+			price := r.full[p.line]
+			line.Price = price.StringFixed(minor)
+			if off := price.Mul(decimal.NewFromInt(int64(p.Qty))).Sub(p.amount); !off.IsZero() {
+				line.Off = off.StringFixed(minor)
+			}
+		}
+		r.bill.Lines = append(r.bill.Lines, line)
+	}
+}
+
 // field is the field that says what a line of the kind sells.
 func (k SaleKind) field() string {
 	switch k {
@@ -312,6 +365,8 @@ func (k SaleKind) field() string {
 		return "product"
 	case SellExtra:
 		return "extra"
+	case SellPackage:
+		return "package"
 	}
 	return "protocol"
 }
@@ -354,6 +409,10 @@ func (r *reckoning) rate(k SaleKind) *decimal.Decimal {
 	switch k {
 	case SellVoucher:
 		return nil
+	case SellDeposit:
+		if r.st.Books.TaxWhenGiven {
+			return nil
+		}
 	case SellFee:
 		fee := r.st.BookRules().FeeRate
 		if r.st.TaxRate() == nil {
@@ -365,24 +424,24 @@ func (r *reckoning) rate(k SaleKind) *decimal.Decimal {
 }
 
 // sell makes the event of the lines and the tip.
-func (r *reckoning) sell(amounts []decimal.Decimal) error {
+func (r *reckoning) sell() error {
 	r.event.Kind = money.Receipt
-	for i := range r.sale.Lines {
-		l := &r.sale.Lines[i]
-		if l.Kind == SellDeposit {
-			r.event = money.Event{Kind: money.DepositTaken, Gross: amounts[i], Rate: r.rate(l.Kind), Ref: r.sale.ID.String()}
-			if r.st.Tax.Mode == money.TaxAdded && r.event.Rate != nil { // a deposit is an amount paid, its tax in it
-				r.event.Rate = r.st.TaxRate()
-			}
+	for i := range r.parts {
+		l := &r.parts[i].SaleLine
+		if l.Kind == SellDeposit { // an amount paid, its tax in it
+			r.event = money.Event{Kind: money.DepositTaken, Gross: r.parts[i].amount, Rate: r.rate(l.Kind), Ref: r.sale.ID.String()}
 			continue
 		}
-		sold := money.ReceiptLine{Kind: lineKinds[l.Kind], Gross: amounts[i], Rate: r.rate(l.Kind), Subject: subject(l)}
+		sold := money.ReceiptLine{Kind: lineKinds[l.Kind], Gross: r.parts[i].amount, Rate: r.rate(l.Kind), Subject: subject(l)}
 		if l.Practitioner != nil {
 			sold.Practitioner = l.Practitioner.String()
 		}
 		switch sold.Kind {
 		case money.SeriesLine:
-			sold.Ref, sold.Visits = fmt.Sprint("series ", i), max(l.Visits, 1)*l.Qty
+			sold.Ref, sold.Visits, sold.Deferred = fmt.Sprint("series ", i), len(r.parts[i].visits), r.st.Books.TaxWhenGiven
+			for _, v := range r.parts[i].visits {
+				sold.Shares = append(sold.Shares, v.weight)
+			}
 		case money.VoucherLine:
 			sold.Ref = fmt.Sprint("voucher ", i)
 		}

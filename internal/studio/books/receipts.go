@@ -2,6 +2,7 @@ package books
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -180,7 +181,7 @@ func (s *Service) GiveBack(ctx context.Context, a *studio.Actor, id uuid.UUID, b
 	if strings.TrimSpace(back.Why) == "" {
 		return nil, studio.FaultAt("/why", words.SayWhyItIsGivenBack())
 	}
-	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+	give := func(given decimal.Decimal, tx Store, st *studio.Studio) error {
 		first, err := tx.LockReceipt(ctx, id)
 		if err != nil {
 			return err
@@ -192,14 +193,16 @@ func (s *Service) GiveBack(ctx context.Context, a *studio.Actor, id uuid.UUID, b
 		if first.Kind != ReceiptSale {
 			return &studio.StateError{Code: "not-a-sale", Sentence: words.OnlyLinesOfASaleAreGivenBack()}
 		}
-		r, given, err := s.backOf(ctx, tx, st, first, back)
+		r, done, err := s.backOf(ctx, tx, st, first, back)
 		if err != nil {
 			return err
 		}
-		out, err = s.issueBack(ctx, tx, st, a, first, r, given, back)
-		return err
-	})
-	return out, err
+		if out, err = s.issueBack(ctx, tx, st, a, first, r, done, back); err != nil {
+			return err
+		}
+		return cardBack(ctx, tx, done, given, out)
+	}
+	return out, s.givingBack(ctx, a, back.ID, give)
 }
 
 // backOf works out a counter-receipt: the bill of the lines, below zero, and what is posted.
@@ -262,6 +265,17 @@ func wayBack(ctx context.Context, tx Store, first *Receipt, by money.Way, sum de
 			}
 		case money.ByVoucher:
 			v, err := tx.Voucher(ctx, w.Ref, true)
+			if errors.Is(err, studio.ErrNotFound) {
+				p, err := shareWayBack(ctx, tx, w.Ref, first, rest, held)
+				if err != nil {
+					return nil, err
+				}
+				if p != nil {
+					rest = rest.Add(*p.Amount)
+					out = append(out, *p)
+				}
+				continue
+			}
 			if err != nil {
 				return nil, err
 			}
@@ -384,7 +398,7 @@ func (s *Service) issueBack(
 		case money.ByLater:
 			err = tx.SettleDebt(ctx, first.ID, w.Covers.Neg())
 		case money.ByVoucher:
-			err = tx.UseVoucher(ctx, w.Ref, w.Covers)
+			err = voucherBack(ctx, tx, &w, first)
 		}
 		if err != nil {
 			return nil, err

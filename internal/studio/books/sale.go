@@ -26,6 +26,7 @@ const (
 	SellTreatmentVoucher SaleKind = "treatment-voucher"
 	SellFee              SaleKind = "fee"
 	SellDeposit          SaleKind = "deposit"
+	SellPackage          SaleKind = "package"
 )
 
 // Sale is what somebody buys and how it is paid. Its ID is chosen by who asks, so that the same sale sent twice is
@@ -47,12 +48,14 @@ type Sale struct {
 
 // SaleLine is something sold. Amounts are decimal texts.
 type SaleLine struct {
-	Kind     SaleKind   `json:"kind" enum:"treatment,extra,product,series,voucher,treatment-voucher,fee,deposit"`
+	Kind     SaleKind   `json:"kind" enum:"treatment,extra,product,series,voucher,treatment-voucher,fee,deposit,package"`
 	Protocol *uuid.UUID `json:"protocol,omitempty" format:"uuid"`
 	Product  *uuid.UUID `json:"product,omitempty" format:"uuid"`
 	// Extra is the name of an add-on.
 	Extra string `json:"extra,omitempty" maxLength:"60"`
-	Qty   int    `json:"qty" minimum:"1" maximum:"1000"`
+	// Package is the name of a package.
+	Package string `json:"package,omitempty" maxLength:"60"`
+	Qty     int    `json:"qty" minimum:"1" maximum:"1000"`
 	// Amount of a voucher, a fee or a deposit; of all else the price list has it.
 	Amount string `json:"amount,omitempty" maxLength:"12"`
 	// Percent and Off come off the line, for a reason.
@@ -130,7 +133,7 @@ func (l *SaleLine) check(s *Sale, at string) error {
 		}
 		return studio.FaultAt(at+field, say)
 	}
-	if l.Kind == SellSeries || l.Kind == SellTreatmentVoucher || l.Kind == SellDeposit {
+	if l.Kind == SellSeries || l.Kind == SellTreatmentVoucher || l.Kind == SellDeposit || l.Kind == SellPackage {
 		l.Qty = 1
 	}
 	discounted := l.Percent != "" || l.Off != ""
@@ -151,6 +154,8 @@ func (l *SaleLine) check(s *Sale, at string) error {
 		return needs(l.Protocol != nil, "/protocol", words.ChooseAProtocol())
 	case SellExtra:
 		return needs(l.Extra != "", "/extra", words.ChooseAnExtra())
+	case SellPackage:
+		return needs(l.Package != "", "/package", words.ChooseAPackage())
 	case SellProduct:
 		return needs(l.Product != nil, "/product", words.ChooseAProductOnTheShelf())
 	case SellDeposit:

@@ -19,6 +19,7 @@ type Service struct {
 	Terminal Terminal
 	Shelf    Shelf
 	Diary    Diary
+	Messages Messages
 }
 
 // Terminal is a card terminal. A payment has one key: asked again it is the same payment.
@@ -29,6 +30,13 @@ type Terminal interface {
 	Answer(ctx context.Context, studio, key uuid.UUID) (TerminalAnswer, error)
 	// Cancel takes a payment back, also one that is approved later.
 	Cancel(ctx context.Context, studio, key uuid.UUID) error
+	// GiveBack gives money back that was paid by card; the same key again gives it once.
+	GiveBack(ctx context.Context, studio, key uuid.UUID, amount decimal.Decimal) (TerminalAnswer, error)
+	// Counted are the payments asked for between two moments that count as taken, and those of the keys named: what was
+	// given back is below zero.
+	Counted(ctx context.Context, studio uuid.UUID, from, to time.Time, keys []uuid.UUID) (map[uuid.UUID]decimal.Decimal, error)
+	// Bring keeps a payment that was made before a file was brought in.
+	Bring(ctx context.Context, tx studio.Tx, c *CardPayment) error
 	// Settle sends a payment in that was stored while the terminal was offline.
 	Settle(ctx context.Context, studio, key uuid.UUID) (TerminalAnswer, error)
 }
@@ -60,6 +68,7 @@ type Store interface {
 	saleStore
 	priceStore
 	cardStore
+	cardBackStore
 	receiptStore
 	prepaidStore
 	closeStore

@@ -1,6 +1,7 @@
 package books
 
 import (
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -14,7 +15,12 @@ import (
 
 // known are the vouchers and deposits that the sale pays with.
 func (r *reckoning) known() *money.Known {
-	k := &money.Known{Vouchers: map[string]decimal.Decimal{}, Deposits: map[string]money.HeldDeposit{}}
+	k := &money.Known{
+		Vouchers: map[string]decimal.Decimal{}, Deposits: map[string]money.HeldDeposit{}, Series: map[string]money.HeldSeries{},
+	}
+	for number, series := range r.shares {
+		k.Series[number] = series.held(series.nextShare())
+	}
 	for number, v := range r.vouchers {
 		k.Vouchers[number] = v.Left
 	}
@@ -37,7 +43,7 @@ func (r *reckoning) settle() error {
 				return err
 			}
 			pay.Amount = &amount
-			if v := r.vouchers[p.Ref]; p.By == money.ByVoucher && amount.GreaterThan(v.Left) {
+			if v := r.vouchers[p.Ref]; v != nil && p.By == money.ByVoucher && amount.GreaterThan(v.Left) {
 				return studio.FaultAt(fmt.Sprintf("/pay/%d/amount", i), words.OnlySoMuchIsLeftOfTheVoucher(v.Left.StringFixed(r.st.Minor())))
 			}
 		} else if p.By != money.ByVoucher && p.By != money.ByDeposit {
@@ -52,6 +58,9 @@ func (r *reckoning) settle() error {
 		r.event.Pay = append(r.event.Pay, money.Pay{By: money.ByLater, Ref: unpaid})
 	}
 	done, err := money.BookOf(r.st.BookRules(), r.known()).Post(&r.event)
+	if errors.Is(err, money.ErrCountsForMore) {
+		return r.countsForMore()
+	}
 	if err != nil {
 		return fmt.Errorf("books: a sale that cannot be posted: %w", err)
 	}
@@ -99,6 +108,9 @@ func (r *reckoning) lineTax(i int) (money.Taxed, *decimal.Decimal) {
 		held := money.Deposit(r.event.Gross, r.event.Rate, r.st.Minor())
 		return held, r.event.Rate
 	}
+	if r.event.Lines[i].Deferred {
+		return r.done.Taxes[i], nil
+	}
 	return r.done.Taxes[i], r.event.Lines[i].Rate
 }
 
@@ -128,7 +140,9 @@ func (r *reckoning) writeWays(text func(decimal.Decimal) string) error {
 		p := r.sale.Pay[i]
 		switch w.By {
 		case money.ByVoucher:
-			way.Left = text(w.Left)
+			if r.vouchers[w.Ref] != nil {
+				way.Left = text(w.Left)
+			}
 		case money.ByLater:
 			way.Due = p.Due
 		case money.ByCash:

@@ -66,9 +66,6 @@ func (s *Service) Strips(ctx context.Context, a *studio.Actor, client uuid.UUID)
 	return out, err
 }
 
-// reminders are how many days before its last a series' client is reminded.
-var reminders = []int{60, 14}
-
 // strip writes a series down as of a day.
 func strip(sold *SoldSeries, st *studio.Studio, today calendar.Day) (Strip, error) {
 	out := Strip{SoldSeries: *sold, Until: sold.LastDay(), Resting: sold.rests(today), Currency: st.Currency, Back: []BackRule{}}
@@ -77,7 +74,7 @@ func strip(sold *SoldSeries, st *studio.Studio, today calendar.Day) (Strip, erro
 		if sold.Shares[i].GivenOn != "" {
 			out.Given++
 		} else {
-			owed = owed.Add(sold.Shares[i].Net)
+			owed = owed.Add(sold.owed(&sold.Shares[i]))
 		}
 	}
 	if sold.State != SeriesOpen {
@@ -87,13 +84,10 @@ func strip(sold *SoldSeries, st *studio.Studio, today calendar.Day) (Strip, erro
 	if sold.State != SeriesOpen {
 		return out, nil
 	}
+	out.RemindNow = sold.remindsOn(today)
 	for _, days := range reminders {
 		if out.Until == "" {
 			break
-		}
-		from := string(calendar.Day(out.Until).Plus(-days))
-		if from <= string(today) && sold.Reminded < from && string(today) <= out.Until {
-			out.RemindNow = true
 		}
 		if day := calendar.Day(out.Until).Plus(-days); day >= today {
 			out.RemindOn = string(day)
@@ -146,6 +140,9 @@ func backBy(sold *SoldSeries, st *studio.Studio, rule money.RefundRule, by money
 		return nil, err
 	}
 	sums := money.Sum(done.Postings)
+	if sold.TaxWhenGiven {
+		sums[money.OutputTax] = decimal.Zero // none was paid that could come back
+	}
 	return &seriesBack{
 		BackRule: BackRule{
 			Rule: rule, Back: whole.Sub(debt).StringFixed(minor), Debt: debt.StringFixed(minor),
@@ -171,7 +168,7 @@ func (s *Service) GiveSeriesBack(ctx context.Context, a *studio.Actor, id uuid.U
 	if strings.TrimSpace(want.Why) == "" {
 		return nil, studio.FaultAt("/why", words.SayWhyItIsGivenBack())
 	}
-	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+	give := func(given decimal.Decimal, tx Store, st *studio.Studio) error {
 		sold, err := tx.LockSoldSeries(ctx, id)
 		if err != nil {
 			return err
@@ -187,10 +184,12 @@ func (s *Service) GiveSeriesBack(ctx context.Context, a *studio.Actor, id uuid.U
 		if err != nil {
 			return err
 		}
-		out, err = s.issueSeriesBack(ctx, tx, st, a, sold, back, want)
-		return err
-	})
-	return out, err
+		if out, err = s.issueSeriesBack(ctx, tx, st, a, sold, back, want); err != nil {
+			return err
+		}
+		return cardBack(ctx, tx, back.done, given, out)
+	}
+	return out, s.givingBack(ctx, a, want.ID, give)
 }
 
 // issueSeriesBack writes the receipt of a series given back.
@@ -205,7 +204,7 @@ func (s *Service) issueSeriesBack(
 	text := func(d decimal.Decimal) string { return d.StringFixed(minor) }
 	line := BillLine{Kind: SellSeries, Name: words.WhatIsLeftOf(sold.Name).Message, Qty: 1, Price: text(back.sum.Neg()),
 		Net: text(back.tax.Sub(back.sum)), Tax: text(back.tax.Neg()), Gross: text(back.sum.Neg())}
-	if sold.Rate != nil {
+	if sold.Rate != nil && !sold.TaxWhenGiven {
 		line.Rate = sold.Rate.String()
 	}
 	paper := first.Paper

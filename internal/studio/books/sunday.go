@@ -291,7 +291,7 @@ func (s *Service) hands(ctx context.Context, tx Store, _ *studio.Studio, out *Su
 		for k := range list[i].Shares {
 			if sh := &list[i].Shares[k]; sh.GivenOn == "" {
 				o.Left++
-				o.Net, h.ProRata = o.Net.Add(sh.Net), h.ProRata.Add(sh.Gross)
+				o.Net, h.ProRata = o.Net.Add(list[i].owed(sh)), h.ProRata.Add(sh.Gross)
 			}
 		}
 		if !o.Next {

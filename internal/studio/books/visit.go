@@ -155,7 +155,7 @@ func (s *Service) cover(ctx context.Context, tx Store, st *studio.Studio, out *V
 	today := calendar.Day(s.Today(st))
 	for i := range list {
 		for k := range list[i].Shares {
-			if sh := &list[i].Shares[k]; sh.Visit != nil && *sh.Visit == v.ID {
+			if sh := &list[i].Shares[k]; sh.Visit != nil && *sh.Visit == v.ID && sh.Receipt == nil {
 				one, err := strip(&list[i], st, today)
 				out.Series, out.SeriesN = &one, sh.N
 				return err == nil, err
@@ -297,7 +297,7 @@ func (s *Service) GiveDepositBack(ctx context.Context, a *studio.Actor, id uuid.
 	if err := a.May("refund-deposit"); err != nil {
 		return nil, err
 	}
-	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+	give := func(given decimal.Decimal, tx Store, st *studio.Studio) error {
 		d, err := tx.Deposit(ctx, id, true)
 		if err != nil {
 			return err
@@ -337,10 +337,14 @@ func (s *Service) GiveDepositBack(ctx context.Context, a *studio.Actor, id uuid.
 		if err := tx.SetDeposit(ctx, d.ID, DepositGivenBack); err != nil {
 			return err
 		}
-		return post(ctx, tx, &studio.LedgerEvent{
+		err = post(ctx, tx, &studio.LedgerEvent{
 			ID: out.ID, Kind: event.Kind, Day: out.Day, At: out.At, Account: &a.Account, ReceiptNo: out.Number, Client: &d.Client, Visit: &d.Visit,
 			Note: paper.Note,
 		}, done)
-	})
-	return out, err
+		if err != nil {
+			return err
+		}
+		return cardBack(ctx, tx, done, given, out)
+	}
+	return out, s.givingBack(ctx, a, want.ID, give)
 }

@@ -34,10 +34,13 @@ type FoundVoucher struct {
 	Left       string `json:"left,omitempty"`
 	Treatments int    `json:"treatments,omitempty"`
 	Until      string `json:"until,omitempty"`
+	// Covers says that one of its treatments is that of the appointment asked about; for another each counts as much.
+	Covers bool   `json:"covers,omitempty"`
+	Counts string `json:"counts,omitempty"`
 }
 
-// FindVoucher looks a voucher up by its number as it was typed.
-func (s *Service) FindVoucher(ctx context.Context, a *studio.Actor, typed string) (out *FoundVoucher, err error) {
+// FindVoucher looks a voucher up by its number as it was typed, for an appointment where one is named.
+func (s *Service) FindVoucher(ctx context.Context, a *studio.Actor, typed string, visit uuid.UUID) (out *FoundVoucher, err error) {
 	if err := a.May("get-voucher"); err != nil {
 		return nil, err
 	}
@@ -65,7 +68,15 @@ func (s *Service) FindVoucher(ctx context.Context, a *studio.Actor, typed string
 				out.Treatments++
 			}
 		}
-		return nil
+		if next := series.nextShare(); next != nil {
+			out.Counts = next.Gross.StringFixed(st.Minor())
+		}
+		if visit == uuid.Nil {
+			return nil
+		}
+		of, err := tx.Visit(ctx, visit)
+		out.Covers = err == nil && series.open(of.Protocol) != nil
+		return err
 	})
 	return out, err
 }

@@ -428,7 +428,7 @@ func (im *importer) addShelf(ctx context.Context, b *Bundle) error {
 func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot, at string) error {
 	today := im.now.In(im.st.Zone())
 	n := studio.NewDelivery{
-		Product: product, Number: bl.Number, MonthsOpen: bl.MonthsOpen, Packs: max(bl.Packs, 1), Side: cmp.Or(bl.Side, studio.CabinSide),
+		Product: product, Number: bl.Number, MonthsOpen: bl.MonthsOpen, Packs: max(bl.Packs, 1), Side: cmp.Or(bl.Side, studio.CabinSide), Minor: im.st.Minor(),
 	}
 	for _, d := range []struct {
 		field, text string
@@ -444,7 +444,7 @@ func (im *importer) addLot(ctx context.Context, product uuid.UUID, bl *BundleLot
 		*d.into = day
 	}
 	n.PackSize = amount(bl.Amount).DivRound(decimal.NewFromInt(int64(n.Packs)), 3)
-	n.Cost = amount(bl.UnitCost).Mul(amount(bl.Amount)).Round(2)
+	n.Cost = amount(bl.UnitCost).Mul(amount(bl.Amount)).Round(n.Minor)
 	im.beyond(studio.CheckAmount(at+"/amount", amount(bl.Amount)))
 	im.beyond(studio.CheckMoney(at+"/unitCost", n.Cost))
 	if !n.PackSize.IsPositive() {

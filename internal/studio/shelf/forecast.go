@@ -1,6 +1,7 @@
 package shelf
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -37,6 +38,7 @@ type foresight struct {
 	visits  []shelf.Booked
 	doses   map[string]map[string]decimal.Decimal // by product key, then by plan
 	mostly  map[string]decimal.Decimal            // the most that any published protocol takes
+	takers  map[string][]protocolDose             // what each published protocol takes, by product key, the most first
 	records map[uuid.UUID][]shelf.Dosed           // by product, oldest first
 	use     map[uuid.UUID]map[string]decimal.Decimal
 	open    map[string]bool // the days on which anything was used
@@ -154,8 +156,7 @@ func (f *foresight) readDiary(ctx context.Context, tx forecastStore, st *studio.
 		}
 	}
 	f.doses = plans.doses
-	f.mostly, err = f.published(ctx, tx, a)
-	return err
+	return f.published(ctx, tx, a)
 }
 
 // plan is a version of a protocol.
@@ -209,23 +210,29 @@ func Takes(p *protocol.Protocol, cx *protocol.Context, lib *studio.Library) map[
 	return out
 }
 
-// published is the most that any published protocol takes of each product.
-func (f *foresight) published(ctx context.Context, tx forecastStore, a *studio.Actor) (map[string]decimal.Decimal, error) {
+// published reads what published protocols take of each product.
+func (f *foresight) published(ctx context.Context, tx forecastStore, a *studio.Actor) error {
 	list, err := tx.Protocols(ctx, a.Account)
 	if err != nil {
-		return nil, err
+		return err
 	}
-	out := map[string]decimal.Decimal{}
+	f.mostly, f.takers = map[string]decimal.Decimal{}, map[string][]protocolDose{}
 	cx := f.lib.Context()
 	for i := range list {
 		if list[i].Version == 0 || len(list[i].Body.ValidateStructure(cx, "")) > 0 {
 			continue
 		}
 		for product, amount := range Takes(&list[i].Body, cx, f.lib) {
-			out[product] = decimal.Max(out[product], amount)
+			f.mostly[product] = decimal.Max(f.mostly[product], amount)
+			if amount.IsPositive() {
+				f.takers[product] = append(f.takers[product], protocolDose{list[i].Body.Name, amount})
+			}
 		}
 	}
-	return out, nil
+	for _, takers := range f.takers {
+		slices.SortFunc(takers, func(x, y protocolDose) int { return cmp.Or(y.dose.Cmp(x.dose), cmp.Compare(x.protocol, y.protocol)) })
+	}
+	return nil
 }
 
 // foresee works out when a product runs out, what expires unused, how many treatments are left, and

@@ -60,6 +60,8 @@ type PackMove struct {
 	Despite string `json:"despite,omitempty" maxLength:"300"`
 	// Day on which it happened, where that was before today.
 	Day string `json:"day,omitempty" format:"date"`
+	// Credit that the supplier gives for what is sent back, without tax; absent where it is what the goods cost.
+	Credit *decimal.Decimal `json:"credit,omitempty"`
 	// Opened says that what a client brings back was opened: it is disposed of in the same step.
 	Opened bool `json:"opened,omitempty"`
 }
@@ -99,12 +101,20 @@ func (s *Service) MovePack(ctx context.Context, a *studio.Actor, pack uuid.UUID,
 			if strings.TrimSpace(n.Note) == "" {
 				return studio.FaultAt("/note", words.SayWhatCreditIsExpected())
 			}
+			if n.Credit != nil {
+				if err := studio.CheckMoney("/credit", *n.Credit); err != nil {
+					return err
+				}
+			}
 			amount = amount.Neg()
 		default:
 			amount = amount.Neg()
 		}
 		m := studio.Movement{
 			Pack: pack, Kind: n.Kind, Amount: amount, Reason: n.Reason, Note: strings.TrimSpace(n.Note), Client: n.Client, Sure: true,
+		}
+		if n.Kind == shelf.SendBack {
+			m.Credit = n.Credit
 		}
 		if n.Kind == shelf.Retail && n.Client != nil {
 			if err := s.askAtTheTill(ctx, tx, st, a, p.Product, &n, &m); err != nil {
@@ -229,7 +239,10 @@ func (s *Service) CounterMovement(ctx context.Context, a *studio.Actor, id uuid.
 		case m.Kind == shelf.Counter || m.Kind == shelf.Make || m.Kind == shelf.Made:
 			return &studio.StateError{Code: "not-countered", Sentence: words.ThisCannotBeTakenBack()}
 		}
-		counter := studio.Movement{Pack: m.Pack, Kind: shelf.Counter, Amount: m.Amount.Neg(), Counters: &m.ID, First: m.Kind, Note: why, Sure: m.Sure, Visit: m.Visit, Client: m.Client}
+		counter := studio.Movement{
+			Pack: m.Pack, Kind: shelf.Counter, Amount: m.Amount.Neg(), Counters: &m.ID, First: m.Kind, Note: why, Sure: m.Sure, Visit: m.Visit, Client: m.Client,
+			Tax: m.Tax, Credit: m.Credit,
+		}
 		if _, err := stock.Move(ctx, counter, ""); err != nil {
 			return studio.Refused("/note", err)
 		}

@@ -23,6 +23,8 @@ type Delivery struct {
 	Lines []DeliveryLine `json:"lines" minItems:"1" maxItems:"200"`
 	// Freight is divided over the lines by their value.
 	Freight decimal.Decimal `json:"freight"`
+	// Tax on the invoice that the tax office pays back; divided as the freight is, and no part of what goods cost.
+	Tax decimal.Decimal `json:"tax,omitempty"`
 }
 
 // DeliveryLine is packs of one lot.
@@ -60,6 +62,9 @@ func (s *Service) Receive(ctx context.Context, a *studio.Actor, d *Delivery) err
 		if err := studio.CheckMoney("/freight", d.Freight); err != nil {
 			return err
 		}
+		if err := studio.CheckMoney("/tax", d.Tax); err != nil {
+			return err
+		}
 		values := make([]decimal.Decimal, len(d.Lines))
 		for i := range d.Lines {
 			l := &d.Lines[i]
@@ -72,16 +77,13 @@ func (s *Service) Receive(ctx context.Context, a *studio.Actor, d *Delivery) err
 			}
 			values[i] = l.Cost
 		}
-		freight := money.Shares(d.Freight, values, 2)
+		freight, tax := money.Shares(d.Freight, values, st.Minor()), money.Shares(d.Tax, values, st.Minor())
 		for i := range d.Lines {
 			l := &d.Lines[i]
-			cost := l.Cost
-			if len(freight) == len(d.Lines) {
-				cost = cost.Add(freight[i])
-			}
 			n := studio.NewDelivery{
 				Product: l.Product, Number: l.Number, Expiry: l.Expiry, Received: s.Today(st), MonthsOpen: l.MonthsOpen,
-				Packs: l.Packs, PackSize: l.PackSize, Cost: cost, Side: l.Side, Order: d.Order,
+				Packs: l.Packs, PackSize: l.PackSize, Cost: l.Cost.Add(freight[i]), Tax: tax[i], Minor: st.Minor(),
+				Side: l.Side, Order: d.Order,
 			}
 			if _, err := studio.TakeIn(ctx, tx, &n, &a.Account, s.Now()); err != nil {
 				var other *studio.OtherExpiryError
