@@ -39,7 +39,8 @@ type MoneyBrought struct {
 type LineBrought struct {
 	Kind              string
 	Protocol, Product *uuid.UUID
-	Extra, Amount     string
+	Extra, Package    string
+	Amount            string
 	Qty, Visits       int
 	Percent, Why      string
 	Giver             string

@@ -49,6 +49,8 @@ func (b *bringing) bring(ctx context.Context, e *studio.MoneyBrought) error {
 			ID: studio.NewID(), Protocol: e.Protocol, Product: e.Product, Extra: e.Extra, Visits: max(e.Visits, 1), Minutes: e.Minutes,
 			From: e.Day, Amount: amount,
 		}, b.by.Account, e.At)
+	case "package":
+		return b.pack(ctx, e)
 	case "sale":
 		return b.sell(ctx, e)
 	case "given":
@@ -73,12 +75,32 @@ func (b *bringing) bring(ctx context.Context, e *studio.MoneyBrought) error {
 	return post(ctx, b.tx, &studio.LedgerEvent{Kind: event.Kind, At: e.At, Account: &b.by.Account, Note: e.Note}, done)
 }
 
+// pack sets a package.
+func (b *bringing) pack(ctx context.Context, e *studio.MoneyBrought) error {
+	amount, err := amountAt("/amount", e.Amount)
+	if err != nil {
+		return err
+	}
+	p := &Package{ID: studio.NewID(), Name: e.Note, From: e.Day, Amount: amount}
+	for _, l := range e.Lines {
+		p.Parts = append(p.Parts, PackagePart{Protocol: l.Protocol, Product: l.Product, Extra: l.Extra, Qty: max(l.Qty, 1)})
+	}
+	prices, err := readPrices(ctx, b.tx, e.Day)
+	if err != nil {
+		return err
+	}
+	if err := p.check(prices); err != nil {
+		return err
+	}
+	return b.tx.AddPackage(ctx, p, b.by.Account, e.At)
+}
+
 // sell issues the receipt of a sale, its card payment approved or stored.
 func (b *bringing) sell(ctx context.Context, e *studio.MoneyBrought) error {
 	sale := &Sale{ID: studio.NewID(), Client: e.Client, Visit: e.Visit, Tip: e.Tip, TipFor: e.TipFor, Named: e.Client != nil}
 	for _, l := range e.Lines {
 		sale.Lines = append(sale.Lines, SaleLine{
-			Kind: SaleKind(l.Kind), Protocol: l.Protocol, Product: l.Product, Extra: l.Extra, Qty: max(l.Qty, 1), Amount: l.Amount,
+			Kind: SaleKind(l.Kind), Protocol: l.Protocol, Product: l.Product, Extra: l.Extra, Package: l.Package, Qty: max(l.Qty, 1), Amount: l.Amount,
 			Percent: l.Percent, Why: l.Why, Practitioner: l.Practitioner, Visits: l.Visits, Giver: l.Giver,
 		})
 	}

@@ -14,10 +14,10 @@ import (
 	"softpalm/words"
 )
 
-// BundleMoney is something that happened to the studio's money: a price set, a sale, a visit of a series given, a
+// BundleMoney is something that happened to the studio's money: a price or a package set, a sale, a visit of a series given, a
 // series given back, a day closed, or money that moved without a receipt.
 type BundleMoney struct {
-	Kind string `json:"kind" enum:"open,price,sale,given,series-back,close,card-settle,pay-supplier,paid-in,paid-out"`
+	Kind string `json:"kind" enum:"open,price,package,sale,given,series-back,close,card-settle,pay-supplier,paid-in,paid-out"`
 	Day  string `json:"day" maxLength:"12"`
 	Time string `json:"time,omitempty" pattern:"^([0-2][0-9]:[0-5][0-9])?$"`
 	// Client by key; Visit is when the client's appointment began: its time on that day, or its day and time.
@@ -31,7 +31,7 @@ type BundleMoney struct {
 	Other  string            `json:"other,omitempty" maxLength:"12"`
 	Note   string            `json:"note,omitempty" maxLength:"300"`
 	Ref    string            `json:"ref,omitempty" maxLength:"60"`
-	// Of a price.
+	// Of a price; of a package the note is its name and the lines are its parts.
 	Protocol   string `json:"protocol,omitempty" maxLength:"60"`
 	Product    string `json:"product,omitempty" maxLength:"60"`
 	Extra      string `json:"extra,omitempty" maxLength:"60"`
@@ -42,7 +42,8 @@ type BundleMoney struct {
 
 // BundleMoneyLine is a line of a sale.
 type BundleMoneyLine struct {
-	Kind         string `json:"kind" enum:"treatment,extra,product,series,voucher,treatment-voucher,fee,deposit"`
+	Kind         string `json:"kind" enum:"treatment,extra,product,series,voucher,treatment-voucher,fee,deposit,package"`
+	Package      string `json:"package,omitempty" maxLength:"60"`
 	Protocol     string `json:"protocol,omitempty" maxLength:"60"`
 	Product      string `json:"product,omitempty" maxLength:"60"`
 	Extra        string `json:"extra,omitempty" maxLength:"60"`
@@ -181,7 +182,7 @@ func (im *importer) money(m *BundleMoney, at string, products, visits map[string
 	}
 	for _, l := range m.Lines {
 		e.Lines = append(e.Lines, studio.LineBrought{
-			Kind: l.Kind, Protocol: plan("/protocol", l.Protocol), Product: find("/product", l.Product, products), Extra: l.Extra,
+			Kind: l.Kind, Protocol: plan("/protocol", l.Protocol), Product: find("/product", l.Product, products), Extra: l.Extra, Package: l.Package,
 			Amount: l.Amount, Qty: l.Qty, Visits: l.Visits, Percent: l.Percent, Why: l.Why, Giver: l.Giver,
 			Practitioner: find("/practitioner", l.Practitioner, im.people),
 		})

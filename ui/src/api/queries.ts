@@ -140,6 +140,8 @@ export const shelfFiguresQuery = queryOptions({ queryKey: ["shelf", "figures"], 
 /** What to order today, by supplier. */
 export const orderListsQuery = queryOptions({ queryKey: ["order-lists"], queryFn: () => unwrap(api.GET("/api/order-lists")) });
 
+export const goingOffQuery = queryOptions({ queryKey: ["going-off"], queryFn: () => unwrap(api.GET("/api/going-off")) });
+
 export const ordersQuery = queryOptions({
 	queryKey: ["orders"],
 	queryFn: () => unwrap(api.GET("/api/orders", { params: { query: {} } })),

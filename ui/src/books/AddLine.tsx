@@ -8,8 +8,15 @@ import { Who } from "../kit/Who";
 import * as w from "../words/catalogue/books";
 import type { Line, useSale } from "./useSale";
 
-type Kind = "treatment" | "extra" | "product" | "series" | "voucher";
-const kinds: Record<Kind, string> = { extra: w.addOn, product: w.product, treatment: w.treatment, series: w.series, voucher: w.voucher };
+type Kind = "treatment" | "extra" | "product" | "series" | "package" | "voucher";
+const kinds: Record<Kind, string> = {
+	extra: w.addOn,
+	product: w.product,
+	treatment: w.treatment,
+	series: w.series,
+	package: w.aPackage,
+	voucher: w.voucher,
+};
 
 /** Adds something of the price list to a sale. */
 export function AddLine({ s }: { s: ReturnType<typeof useSale> }) {
@@ -40,9 +47,12 @@ export function AddLine({ s }: { s: ReturnType<typeof useSale> }) {
 				<div className="mt-3 rounded-md bg-leaf p-3">
 					<ErrorMessage error={list.error} />
 					{kind === "voucher" && <NewVoucher add={add} />}
+					{kind === "package" && !s.sale.client && list.data?.packages.some((p) => p.ahead) && (
+						<Who client="" label={w.whosePackage} onChange={(client) => s.change({ client })} />
+					)}
 					{kind === "series" && !s.sale.client && <Who client="" label={w.whoseSeries} onChange={(client) => s.change({ client })} />}
 					{list.data && (
-						<ul className="m-0 grid max-h-72 list-none gap-1 overflow-auto p-0 sm:grid-cols-2">
+						<ul className={`m-0 grid max-h-72 list-none gap-1 overflow-auto p-0 ${kind === "package" ? "mt-2" : "sm:grid-cols-2"}`}>
 							{kind === "treatment" &&
 								list.data.treatments.map((t) => (
 									<Item
@@ -84,8 +94,19 @@ export function AddLine({ s }: { s: ReturnType<typeof useSale> }) {
 										/>
 									)),
 								)}
+							{kind === "package" &&
+								list.data.packages.map((p) => (
+									<Item
+										key={p.name}
+										name={p.name}
+										note={p.parts.map((x) => w.timesName({ qty: x.qty, name: x.name })).join(", ")}
+										price={money(p.price, currency)}
+										onAdd={p.ahead && !s.sale.client ? undefined : () => add({ kind: "package", package: p.name, qty: 1, ...practitioner })}
+									/>
+								))}
 						</ul>
 					)}
+					{list.data && kind === "package" && list.data.packages.length === 0 && <p className="m-0 text-soft">{w.noPackagesYet}</p>}
 					{list.data && kind === "extra" && list.data.extras.length === 0 && <p className="m-0 text-soft">{w.noAddOnsYet}</p>}
 					{list.data && kind === "series" && list.data.treatments.every((t) => t.series.length === 0) && (
 						<p className="m-0 text-soft">{w.noSeriesYet}</p>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
-import { booksQuery, earnedQuery, orderListsQuery, shelfQuery } from "../api/queries";
+import { booksQuery, earnedQuery, goingOffQuery, orderListsQuery } from "../api/queries";
 import { dayAfter, dayWords, money } from "../kit/format";
 import { Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -11,6 +11,7 @@ import { accounts, cardStates, waysToPay } from "../words/catalogue/shared";
 import { AreaIsMoney } from "./AreaIsMoney";
 import { BooksNav } from "./BooksNav";
 import { OrderLists } from "./OrderLists";
+import { RaiseAPrice } from "./RaiseAPrice";
 
 type Sunday = Schemas["Sunday"];
 
@@ -22,7 +23,7 @@ export function BooksPage() {
 	const asked = day ?? at.day(now());
 	const books = useQuery(booksQuery(asked));
 	const orders = useQuery(orderListsQuery);
-	const shelf = useQuery(shelfQuery);
+	const going = useQuery(goingOffQuery);
 	const [open, setOpen] = useState(0);
 	const b = books.data;
 	if (!b) return <Loading of={w.books} error={books.error} retry={() => books.refetch()} />;
@@ -30,7 +31,7 @@ export function BooksPage() {
 	const lists = orders.data?.filter((l) => l.lines.length > 0) ?? [];
 	const all = questions(b, {
 		order: orders.data && w.orderTomorrow({ products: lists.reduce((n, l) => n + l.lines.length, 0), suppliers: lists.length }),
-		unused: shelf.data && w.goOff({ lots: shelf.data.reduce((n, l) => n + (l.unused ?? []).length, 0) }),
+		unused: going.data && w.goOff({ lots: going.data.length }),
 	});
 	return (
 		<Page title={w.weekOf({ from: dayWords(b.from), to: dayWords(b.to) })} action={<BooksNav />}>
@@ -182,7 +183,7 @@ function questions(b: Sunday, also: { order?: string | undefined; unused?: strin
 			),
 		},
 		{ key: "order", sentence: also.order ?? w.whatDoIOrder, list: <OrderLists m={m} /> },
-		{ key: "unused", sentence: also.unused ?? w.whatGoesOff, list: <GoesOff /> },
+		{ key: "unused", sentence: also.unused ?? w.whatGoesOff, list: <GoesOff m={m} /> },
 		{
 			key: "owed",
 			sentence: w.whoOwes({ total: m(b.owed.total), cards: b.owed.atRisk.length, difference: m(b.owed.difference) }),
@@ -209,9 +210,8 @@ function questions(b: Sunday, also: { order?: string | undefined; unused?: strin
 			sentence: w.nextWeekIs({ booked: minutes(b.next.bookedMinutes), open: minutes(b.next.openMinutes), expected: m(b.next.expected) }),
 			list: (
 				<>
-					<p className="m-0">{w.whatIfIRaise}</p>
-					<p className="mt-3 mb-0 flex gap-5">
-						<Link to="/protocols">{w.toThePriceQuestion}</Link>
+					<RaiseAPrice currency={b.currency} />
+					<p className="mt-3 mb-0">
 						<Link to="/week" search={{ from: b.next.from }}>
 							{w.toTheWeek}
 						</Link>
@@ -298,15 +298,26 @@ function Treatments({ of, day, m }: { of: string; day: string; m: (x: string) =>
 	);
 }
 
-/** What expires before the booked diary uses it. */
-function GoesOff() {
-	const shelf = useQuery(shelfQuery);
-	if (!shelf.data) return <Loading of={w.books} error={shelf.error} retry={() => shelf.refetch()} />;
-	const rows = shelf.data.flatMap((l) => (l.unused ?? []).map((u) => ({ name: l.product.name, unit: l.product.unit, ...u })));
+/** What expires before the booked diary uses it, what it is worth, and what would use it. */
+function GoesOff({ m }: { m: (x: string) => string }) {
+	const list = useQuery(goingOffQuery);
+	if (!list.data) return <Loading of={w.books} error={list.error} retry={() => list.refetch()} />;
 	return (
 		<Figures
-			head={[w.product, w.lot, w.goodTo, w.amount]}
-			rows={rows.map((u) => [u.name, u.lot, dayWords(u.goodUntil), `${Number(u.amount)} ${u.unit}`])}
+			head={[w.product, w.goodTo, w.amount, w.value]}
+			rows={list.data.map((u) => [
+				<span key="n">
+					{u.name} <span className="text-sm text-soft">{u.lot}</span>
+					<span className="block text-sm text-soft">
+						{u.uses.length > 0
+							? w.wouldUseIt({ what: u.uses.map((x) => w.timesName({ qty: x.treatments, name: x.protocol })).join(", ") })
+							: w.nothingWouldUseIt}
+					</span>
+				</span>,
+				dayWords(u.goodUntil),
+				`${Number(u.amount)} ${u.unit}`,
+				m(u.value),
+			])}
 			empty={w.nothingGoesOff}
 		/>
 	);

@@ -100,7 +100,22 @@ function Count({ day }: { day: Schemas["ClosingDay"] }) {
 									: w.tooMuch({ amount: money(shown.difference, currency) })}
 						</p>
 						<Sum name={w.toTheBank} amount={shown.toBank} />
-						{difference !== 0 && (
+						{shown.unmatched && shown.unmatched.length > 0 && (
+							<div className="my-3">
+								<p className="m-0 text-sm font-semibold text-persimmon-deep">{w.terminalSaysOtherwise}</p>
+								<ul className="m-0 list-none p-0">
+									{shown.unmatched.map((c) => (
+										<li key={c.key} className="num border-t border-rule py-1 text-sm">
+											{w.booksAndTerminal({
+												books: c.books ? money(c.books, currency) : w.nothingOfIt,
+												terminal: c.terminal ? money(c.terminal, currency) : w.nothingOfIt,
+											})}
+										</li>
+									))}
+								</ul>
+							</div>
+						)}
+						{(difference !== 0 || (shown.unmatched ?? []).length > 0) && (
 							<Field label={w.howCome} fault={send.error instanceof ProblemError ? send.error.at("/note") : undefined}>
 								{(a) => <input {...a} className="field" maxLength={500} value={note} onChange={(e) => setNote(e.target.value)} />}
 							</Field>

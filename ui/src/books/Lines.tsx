@@ -20,15 +20,20 @@ export function Lines({ s }: { s: Making }) {
 	return (
 		<ol className="m-0 mb-4 list-none border-t border-ink p-0">
 			{lines.map((l, i) => {
-				const b = s.bill?.lines[i];
+				const of = s.bill?.lines.filter((b) => b.line === i) ?? [];
+				const b = of[0];
+				const parts = l.kind === "package" ? of : []; // each with its share of the price
+				const name = l.kind === "package" ? l.package : b?.name;
 				return (
 					<li key={i} className="border-b border-rule py-2">
 						<div className="grid grid-cols-[minmax(0,1fr)_auto_7rem_2.75rem] items-center gap-3">
 							<span className="min-w-0">
-								<span className="block truncate font-semibold" title={b?.name}>
-									{b?.name ?? "…"}
+								<span className="block truncate font-semibold" title={name}>
+									{name ?? "…"}
 								</span>
-								{b?.off && <span className="block text-sm text-soft">{w.less({ off: money(b.off, currency), why: b.why ?? "" })}</span>}
+								{parts.length === 0 && b?.off && (
+									<span className="block text-sm text-soft">{w.less({ off: money(b.off, currency), why: b.why ?? "" })}</span>
+								)}
 							</span>
 							{l.kind === "product" ? (
 								<input
@@ -51,7 +56,7 @@ export function Lines({ s }: { s: Making }) {
 								title={w.discount}
 								onClick={() => setOpen(open === i ? null : i)}
 							>
-								{b ? money(b.gross, currency) : "…"}
+								{parts.length > 0 ? w.discount : b ? money(b.gross, currency) : "…"}
 							</button>
 							{asked ? (
 								<span />
@@ -59,13 +64,21 @@ export function Lines({ s }: { s: Making }) {
 								<button
 									type="button"
 									className="min-h-11 min-w-11 text-xl text-soft"
-									aria-label={w.takeOffTheBill({ what: b?.name ?? "" })}
+									aria-label={w.takeOffTheBill({ what: name ?? "" })}
 									onClick={() => s.change({ lines: lines.filter((_, k) => k !== i) })}
 								>
 									×
 								</button>
 							)}
 						</div>
+						{parts.map((p) => (
+							<p key={p.name} className="m-0 grid grid-cols-[minmax(0,1fr)_7rem_2.75rem] gap-3 pl-4 text-sm">
+								<span className="truncate" title={p.name}>
+									{p.name}
+								</span>
+								<span className="num text-right">{money(p.gross, currency)}</span>
+							</p>
+						))}
 						{open === i && (
 							<div className="mt-1 mb-2 grid grid-cols-[6rem_7rem_minmax(0,1fr)] items-start gap-3 bg-leaf px-3 py-3">
 								<Field label={w.perCentOff} fault={fault(`/lines/${i}/percent`)}>
@@ -103,7 +116,7 @@ export function Lines({ s }: { s: Making }) {
 								</Field>
 							</div>
 						)}
-						{["qty", "product", "protocol", "extra", "amount", "visits"].map(
+						{["qty", "product", "protocol", "extra", "package", "amount", "visits"].map(
 							(f) =>
 								fault(`/lines/${i}/${f}`) && (
 									<p key={f} role="alert" className="m-0 text-sm font-semibold text-persimmon-deep">

@@ -1,16 +1,17 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { ProblemError, type Schemas } from "../api/client";
 import { priceListQuery } from "../api/queries";
 import { money } from "../kit/format";
-import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
+import { Button, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/books";
 import { BooksNav } from "./BooksNav";
+import { type New, NewPrice, useAddPrice } from "./NewPrice";
+import { Packages } from "./Packages";
 import { PayTerms } from "./PayTerms";
 
 type List = Schemas["PriceList"];
-type New = { protocol?: string; product?: string; extra?: string; visits: number };
 
 /** What is sold at which price; a new price holds from a day on, and none is overwritten. */
 export function PricesPage() {
@@ -58,6 +59,7 @@ export function PricesPage() {
 					<h2 className="m-0 mb-1 text-2xl">{w.treatmentsAndSeries}</h2>
 					<ul className="m-0 list-none border-t border-ink p-0">{treatments}</ul>
 					{may("add-price") && <NewSeries list={p} />}
+					<Packages list={p} />
 				</section>
 				<div className="grid gap-8">
 					<section>
@@ -89,63 +91,6 @@ export function PricesPage() {
 	);
 }
 
-/** Sends a price, and shows the list with it. */
-function useAddPrice(done: () => void) {
-	const cache = useQueryClient();
-	return useMutation({
-		mutationFn: (body: Omit<Schemas["DatedPrice"], "id">) =>
-			unwrap(
-				api.POST("/api/prices", {
-					body: { ...body, id: "00000000-0000-0000-0000-000000000000", amount: body.amount.trim().replace(",", ".") },
-				}),
-			),
-		onSuccess: () => {
-			cache.invalidateQueries({ queryKey: priceListQuery.queryKey });
-			done();
-		},
-	});
-}
-
-function NewPrice({ of, done }: { of: New; done: () => void }) {
-	const { at, now } = useSession();
-	const [amount, setAmount] = useState("");
-	const [from, setFrom] = useState(at.day(now()));
-	const add = useAddPrice(done);
-	const fault = (path: string) => (add.error instanceof ProblemError ? add.error.at(path) : undefined);
-	return (
-		<form
-			className="mb-2 flex flex-wrap items-end gap-3 bg-leaf p-3"
-			onSubmit={(e) => {
-				e.preventDefault();
-				add.mutate({ ...of, from, amount });
-			}}
-		>
-			<Field label={w.newPrice} fault={fault("/amount")}>
-				{(a) => (
-					<input
-						{...a}
-						className="field num w-28"
-						inputMode="decimal"
-						required
-						value={amount}
-						onChange={(e) => setAmount(e.target.value)}
-					/>
-				)}
-			</Field>
-			<Field label={w.holdsFrom} fault={fault("/from")}>
-				{(a) => <input {...a} type="date" className="field" required value={from} onChange={(e) => setFrom(e.target.value)} />}
-			</Field>
-			<Button type="submit" variant="primary" disabled={add.isPending}>
-				{w.setThePrice}
-			</Button>
-			<Button variant="quiet" onClick={done}>
-				{w.leaveIt}
-			</Button>
-			{!fault("/amount") && !fault("/from") && <ErrorMessage error={add.error} />}
-		</form>
-	);
-}
-
 /** A series gets its first price. */
 function NewSeries({ list }: { list: List }) {
 	const { at, now } = useSession();
@@ -155,7 +100,7 @@ function NewSeries({ list }: { list: List }) {
 	const add = useAddPrice(() => setAmount(""));
 	return (
 		<form
-			className="mt-3 grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_5rem_7rem_auto]"
+			className="mt-3 grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_7rem_7rem_auto]"
 			onSubmit={(e) => {
 				e.preventDefault();
 				add.mutate({ protocol, visits: Number(visits), amount, from: at.day(now()) });
@@ -210,7 +155,7 @@ function NewExtra() {
 	});
 	return (
 		<form
-			className="mt-3 grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_5rem_7rem_auto]"
+			className="mt-3 grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_7rem_7rem_auto]"
 			onSubmit={(e) => {
 				e.preventDefault();
 				add.mutate({ extra, minutes: Number(minutes) || 0, visits: 1, amount, from: at.day(now()) });

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
-import { soldSeriesQuery } from "../api/queries";
+import { priceListQuery, soldSeriesQuery } from "../api/queries";
 import { dayWords, money, newId } from "../kit/format";
 import { Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -16,12 +16,18 @@ const palm =
 /** The visits of a series as a row of palms: filled when given, each with its share of the price beneath. */
 export function PalmRow({ series, next }: { series: Strip; next?: number | undefined }) {
 	const { currency = "EUR" } = useSession();
+	const mixed = new Set(series.shares.map((h) => h.protocol)).size > 1;
+	const list = useQuery({ ...priceListQuery, enabled: mixed });
+	const about = (h: Strip["shares"][number]) => {
+		const name = mixed ? list.data?.treatments.find((t) => t.protocol === h.protocol)?.name : undefined;
+		return [name, ...(h.extras ?? [])].filter(Boolean).join(" + ");
+	};
 	return (
 		<ol className="m-0 flex list-none flex-wrap items-start gap-x-3 gap-y-2 p-0">
 			{series.shares.map((h) => {
 				const given = Boolean(h.givenOn);
 				return (
-					<li key={h.n} className="grid w-16 justify-items-center text-center">
+					<li key={h.n} className={`grid justify-items-center text-center ${about(h) ? "w-24" : "w-16"}`}>
 						<svg viewBox="0 0 20 26" className="h-9" aria-hidden="true">
 							<path
 								d={palm}
@@ -31,6 +37,11 @@ export function PalmRow({ series, next }: { series: Strip; next?: number | undef
 							/>
 						</svg>
 						<span className="num text-xs">{money(h.gross, currency)}</span>
+						{about(h) && (
+							<span className="line-clamp-2 text-xs" title={about(h)}>
+								{about(h)}
+							</span>
+						)}
 						<span className="text-xs text-soft">
 							<span className="sr-only">{given ? w.given : w.toCome} </span>
 							{given ? dayWords(h.givenOn ?? "").replace(/ \d{4}$/, "") : h.n === next ? w.thisOne : ""}
@@ -83,7 +94,7 @@ function OneStrip({ series: s }: { series: Strip }) {
 			<div className="flex flex-wrap items-start justify-between gap-6">
 				<PalmRow series={s} />
 				<p className="m-0 text-right">
-					<span className="block text-sm text-soft">{w.owedInHands}</span>
+					<span className="block text-sm text-soft">{s.taxWhenGiven ? w.owedWithTax : w.owedInHands}</span>
 					<span className="num font-serif text-2xl font-bold">{money(s.owed, currency)}</span>
 					{Number(s.unpaid) > 0 && (
 						<span className="block text-sm font-semibold text-persimmon-deep">{w.notPaidYet({ amount: money(s.unpaid, currency) })}</span>

@@ -47,17 +47,20 @@ export function useSale(first: Sale, open: string | undefined) {
 	const voucher = useMutation({
 		mutationFn: async (way: Schemas["SalePay"]) => {
 			const number = way.ref ?? "";
-			const found = await unwrap(api.GET("/api/vouchers/{number}", { params: { path: { number } } }));
-			if (found.kind === "treatment" && sale.client) {
+			const found = await unwrap(
+				api.GET("/api/vouchers/{number}", { params: { path: { number }, query: sale.visit ? { visit: sale.visit } : {} } }),
+			);
+			// One for another treatment counts as a part of this one's price.
+			if (found.kind === "treatment" && sale.client && (found.covers || !sale.visit)) {
 				const body = { client: sale.client, ...(sale.visit ? { visit: sale.visit } : {}) };
 				await unwrap(api.POST("/api/vouchers/{number}/use", { params: { path: { number } }, body }));
-				return found;
+				return { ...found, pays: false };
 			}
 			await unwrap(api.POST("/api/sales/quote", { body: { ...sale, pay: [...sale.pay, way] } }));
-			return found;
+			return { ...found, pays: true };
 		},
 		onSuccess: (found, way) => {
-			if (found.kind === "amount") setSale((was) => ({ ...was, pay: [...was.pay, way] }));
+			if (found.pays) setSale((was) => ({ ...was, pay: [...was.pay, way] }));
 			else cache.invalidateQueries(); // the treatment is paid ahead now
 		},
 	});

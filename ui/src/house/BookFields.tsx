@@ -24,6 +24,7 @@ export const bookLabels: Record<string, string> = {
 	...Object.fromEntries([...whole, ...sums]),
 	refund: w.refundRule,
 	priceOfVisitDay: w.priceOfVisitDay,
+	taxWhenGiven: w.taxWhenGiven,
 };
 
 /** The whole numbers of the form, as the server takes them. */
@@ -46,6 +47,7 @@ export function BookFields({ of }: { of: Of }) {
 				))}
 			</div>
 			<Tick of={of} field="priceOfVisitDay" label={w.priceOfVisitDay} />
+			<Tick of={of} field="taxWhenGiven" label={w.taxWhenGiven} />
 			<p className="m-0 text-sm text-soft">{w.askTheAccountant}</p>
 		</fieldset>
 	);

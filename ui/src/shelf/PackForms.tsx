@@ -42,6 +42,10 @@ const moved = z.object({
 	opened: z.string(),
 	day: z.string(),
 	despite: z.string().check(z.trim()),
+	credit: z.string().check(
+		z.trim(),
+		z.refine((s) => s === "" || decimal.test(s), w.enterANumber),
+	),
 });
 
 /** Whether it is something that a client buys or brings back. */
@@ -63,6 +67,7 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 			opened: "yes",
 			day: "",
 			despite: "",
+			credit: "",
 		},
 		send: (f) =>
 			unwrap(
@@ -74,6 +79,7 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 						...(f.kind === "waste" ? { reason: f.reason } : {}),
 						note: f.note,
 						...(f.day && f.kind !== "stocktake" ? { day: f.day } : {}),
+						...(f.kind === "send-back" && f.credit ? { credit: asDecimal(f.credit) } : {}),
 						...(f.client && toClient(f.kind) ? { client: f.client } : {}),
 						...(f.kind === "return" ? { opened: f.opened === "yes" } : {}),
 						...(f.client && f.kind === "retail" && f.despite ? { despite: f.despite } : {}),
@@ -122,6 +128,9 @@ export function MovePack({ line, pack, onDone }: { line: Line; pack: Pack; onDon
 				<Select of={of} field="opened" label={w.wasItOpened} options={{ yes: w.openedSoDisposedOf, no: w.stillSealed }} />
 			)}
 			{kind === "retail" && client && despite && <Input of={of} field="despite" label={w.whySoldAllTheSame} maxLength={300} />}
+			{kind === "send-back" && (
+				<Input of={of} field="credit" label={w.creditedFor} hint={w.emptyForItsCost} inputMode="decimal" className="num" />
+			)}
 			<Input
 				of={of}
 				field="note"

@@ -45,6 +45,7 @@ function Receive({ shelf, orders }: { shelf: Schemas["ShelfLineView"][]; orders:
 	const [order, setOrder] = useState<Schemas["PurchaseOrder"] | null>(null);
 	const [lines, setLines] = useState<Line[]>([]);
 	const [freight, setFreight] = useState("");
+	const [tax, setTax] = useState("");
 	const [code, setCode] = useState("");
 	const [done, setDone] = useState(false);
 	const box = useRef<HTMLInputElement>(null);
@@ -108,6 +109,7 @@ function Receive({ shelf, orders }: { shelf: Schemas["ShelfLineView"][]; orders:
 					body: {
 						...(order ? { order: order.id } : {}),
 						freight: asDecimal(freight) || "0",
+						tax: asDecimal(tax) || "0",
 						lines: coming.map((l) => ({
 							product: l.product,
 							number: l.number,
@@ -217,6 +219,11 @@ function Receive({ shelf, orders }: { shelf: Schemas["ShelfLineView"][]; orders:
 								{(a) => (
 									<input {...a} className="field num" inputMode="decimal" value={freight} onChange={(e) => setFreight(e.target.value)} />
 								)}
+							</Field>
+						</div>
+						<div className="w-44">
+							<Field label={w.taxOnTheInvoice({ currency: currency ?? "EUR" })} hint={w.ifItIsPaidBack}>
+								{(a) => <input {...a} className="field num" inputMode="decimal" value={tax} onChange={(e) => setTax(e.target.value)} />}
 							</Field>
 						</div>
 						<Button
