@@ -2863,10 +2863,6 @@ func NoMoreThanIsOwed(left any) Sentence {
 	return Sentence{Code: "noMoreThanIsOwed", Message: "Enter an amount up to what is owed: " + text(left) + ".", Values: map[string]string{"left": text(left)}}
 }
 
-func ADebtIsPaidByCashCardOrBank() Sentence {
-	return Sentence{Code: "aDebtIsPaidByCashCardOrBank", Message: "Choose cash, card or transfer."}
-}
-
 func NothingIsLeftOfThisSeries() Sentence {
 	return Sentence{Code: "nothingIsLeftOfThisSeries", Message: "Nothing is left of this series."}
 }
@@ -3017,6 +3013,26 @@ func SubjectSeriesEnds(studio any) Sentence {
 
 func TellSeriesEnds(name, left, until, studio any) Sentence {
 	return Sentence{Code: "tellSeriesEnds", Message: "Dear " + text(name) + ",\n\n" + text(left) + " " + count(left, "treatment", "treatments") + " of your series " + count(left, "is", "are") + " left, good until " + text(until) + ". Call " + text(studio) + " to book " + count(left, "it", "them") + " in good time.", Values: map[string]string{"name": text(name), "left": text(left), "until": text(until), "studio": text(studio)}}
+}
+
+func ChooseTheReceiptThatIsOwed() Sentence {
+	return Sentence{Code: "chooseTheReceiptThatIsOwed", Message: "Choose the receipt of which something is owed."}
+}
+
+func NothingIsOwedOfThisReceipt() Sentence {
+	return Sentence{Code: "nothingIsOwedOfThisReceipt", Message: "Nothing is owed of this receipt any more."}
+}
+
+func OwedOfReceipt(number any) Sentence {
+	return Sentence{Code: "owedOfReceipt", Message: "Still owed of receipt " + text(number), Values: map[string]string{"number": text(number)}}
+}
+
+func APaidDebtIsNotGivenBack() Sentence {
+	return Sentence{Code: "aPaidDebtIsNotGivenBack", Message: "Money that paid what was owed is not given back here. Give the lines of the first receipt back."}
+}
+
+func WhatIsOwedIsPaidNow() Sentence {
+	return Sentence{Code: "whatIsOwedIsPaidNow", Message: "What is owed already cannot be left owed again. Choose another way to pay."}
 }
 
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."

@@ -124,16 +124,6 @@ func (h *handlers) registerReceipts(api huma.API) {
 	)
 	huma.Register(
 		api,
-		closed("pay-debt", http.MethodPost, "/api/receipts/{id}/debt", "Take money for what is still owed of a receipt"),
-		func(ctx context.Context, in *struct {
-			ByID
-			Body books.DebtPaid
-		}) (*nothing, error) {
-			return nil, answer(h.rooms.Books.PayDebt(ctx, actor(ctx), in.ID, &in.Body))
-		},
-	)
-	huma.Register(
-		api,
 		closed("refund-deposit", http.MethodPost, "/api/deposits/{id}/refund", "Give a deposit back"),
 		func(ctx context.Context, in *struct {
 			ByID

@@ -243,8 +243,24 @@ func TestACardPaymentIsOnePayment(t *testing.T) {
 	r, err := w.svc.Books.Receipt(ctx, &w.owner, paid.Receipt.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "95", r.Owed.String())
-	require.NoError(t, w.svc.Books.PayDebt(ctx, &w.owner, r.ID, &books.DebtPaid{ID: studio.NewID(), By: money.ByCash, Amount: "95.00"}))
+	owed := books.SaleLine{Kind: books.SellDebt, Receipt: &r.ID, Amount: "95.01"}
+	_, err = w.svc.Books.Pay(ctx, &w.owner, sale(&v.Client, by(money.ByCash), owed))
+	assert.Equal(t, "/lines/0/amount", at(err), "no more than is owed")
+	owed.Amount = "40"
+	w.pay(t, sale(&v.Client, by(money.ByCash), owed))
+	assert.Equal(t, "55.00", w.balances(t)["owed-by-clients"])
+	owed.Amount = ""
+	set(standin.Approves)
+	all := sale(&v.Client, by(money.ByCard), owed)
+	_, err = w.svc.Books.Pay(ctx, &w.owner, all)
+	require.NoError(t, err)
+	later(3 * time.Second)
+	paid = look(all)
+	require.NotNil(t, paid.Receipt)
+	assert.Empty(t, paid.Receipt.Paper.Taxes, "no income, and no tax")
 	assert.Empty(t, w.balances(t)["owed-by-clients"])
+	_, err = w.svc.Books.Pay(ctx, &w.owner, sale(&v.Client, by(money.ByCash), owed))
+	assert.Equal(t, "/lines/0/receipt", at(err), "nothing is owed any more")
 }
 
 // A server that stops between the terminal's approval and the receipt finds the payment again and issues the receipt

@@ -56,6 +56,8 @@ const (
 	FeeLine       LineKind = "fee"
 	SeriesLine    LineKind = "series"
 	VoucherLine   LineKind = "voucher"
+	// DebtLine pays what was left owed of an earlier receipt: no income, and no tax. It is no part of the format.
+	DebtLine LineKind = "debt"
 )
 
 // ReceiptLine is a line after discounts, its tax included at Rate per cent; nil where it bears none. Ref names the

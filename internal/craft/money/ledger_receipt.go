@@ -11,6 +11,7 @@ import (
 // lineAccounts are where the net of a line goes.
 var lineAccounts = map[LineKind]Account{
 	TreatmentLine: Treatments, RetailLine: Retail, FeeLine: Fees, SeriesLine: SeriesOwed, VoucherLine: VouchersOwed,
+	DebtLine: OwedByClients,
 }
 
 // receipt posts a sale: its lines net and their tax, the goods that leave, the tip, and the ways paid.
@@ -18,8 +19,8 @@ func (b *Book) receipt(e *Event) error {
 	b.receipts++
 	lines, due := make([]Line, len(e.Lines)), decimal.Zero
 	for i, l := range e.Lines {
-		if l.Kind == VoucherLine && l.Rate != nil && !l.Rate.IsZero() {
-			return errors.New("an amount voucher bears no tax until it pays for something")
+		if (l.Kind == VoucherLine || l.Kind == DebtLine) && l.Rate != nil && !l.Rate.IsZero() {
+			return errors.New("an amount voucher, or a debt paid, bears no tax")
 		}
 		lines[i] = Line{Amount: l.Gross, Rate: l.Rate}
 		if l.Deferred {
@@ -51,7 +52,7 @@ func (b *Book) withTax(l Line) decimal.Decimal {
 func (b *Book) sell(l *ReceiptLine, t Taxed) error {
 	_, ok := lineAccounts[l.Kind]
 	if !ok {
-		return errors.New("a line sells a treatment, retail, fee, series or voucher")
+		return errors.New("a line sells a treatment, retail, fee, series or voucher, or pays a debt")
 	}
 	b.putLine(l, t)
 	b.earn(l, t.Net)
@@ -206,8 +207,8 @@ func (b *Book) credit(e *Event) error {
 			return errors.New("each line of the receipt is given back at most once")
 		}
 		l, t := &first.Lines[i].ReceiptLine, first.Taxes[i]
-		if l.Kind == SeriesLine || l.Kind == VoucherLine {
-			return errors.New("a series or voucher is not given back as a line")
+		if l.Kind == SeriesLine || l.Kind == VoucherLine || l.Kind == DebtLine {
+			return errors.New("a series, a voucher or a debt paid is not given back as a line")
 		}
 		first.credited[i] = true
 		b.putLine(l, Taxed{Net: t.Net.Neg(), Tax: t.Tax.Neg(), Gross: t.Gross.Neg()})

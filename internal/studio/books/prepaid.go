@@ -277,6 +277,8 @@ func (s *Service) keepLine(ctx context.Context, tx Store, r *reckoning, receipt 
 			ID: receipt.ID, Visit: *r.sale.Visit, Client: *r.sale.Client, Gross: taxed.Gross, Tax: taxed.Tax, Rate: r.event.Rate,
 			State: DepositHeld, Receipt: receipt.ID,
 		})
+	case SellDebt:
+		return tx.SettleDebt(ctx, *l.Receipt, taxed.Gross)
 	case SellSeries, SellTreatmentVoucher:
 		return tx.AddSoldSeries(ctx, r.series(l, taxed, number, receipt))
 	}

@@ -96,6 +96,7 @@ type reckoning struct {
 	vouchers map[string]*Voucher
 	shares   map[string]*SoldSeries
 	deposits map[string]*Deposit
+	debts    map[uuid.UUID]*Debt
 	full     []decimal.Decimal // the price of one of each line, before discounts
 }
 
@@ -106,7 +107,7 @@ func (s *Service) reckon(ctx context.Context, tx Store, st *studio.Studio, a *st
 	}
 	r := &reckoning{
 		sale: sale, st: st, products: map[uuid.UUID]string{}, vouchers: map[string]*Voucher{}, shares: map[string]*SoldSeries{},
-		deposits: map[string]*Deposit{},
+		deposits: map[string]*Deposit{}, debts: map[uuid.UUID]*Debt{},
 	}
 	if err := s.gather(ctx, tx, r, lock); err != nil {
 		return nil, err
@@ -152,6 +153,11 @@ func (s *Service) gather(ctx context.Context, tx Store, r *reckoning, lock bool)
 	for i := range products {
 		r.products[products[i].ID] = products[i].Name
 	}
+	for i := range r.sale.Lines {
+		if err := r.holdDebt(ctx, tx, &r.sale.Lines[i], fmt.Sprintf("/lines/%d", i)); err != nil {
+			return err
+		}
+	}
 	for i, p := range r.sale.Pay {
 		at := fmt.Sprintf("/pay/%d/ref", i)
 		switch p.By {
@@ -165,6 +171,22 @@ func (s *Service) gather(ctx context.Context, tx Store, r *reckoning, lock bool)
 		}
 	}
 	return nil
+}
+
+// holdDebt holds what is still owed of the receipt that a line names.
+func (r *reckoning) holdDebt(ctx context.Context, tx receiptStore, l *SaleLine, at string) error {
+	if l.Kind != SellDebt {
+		return nil
+	}
+	if r.debts[*l.Receipt] != nil {
+		return studio.FaultAt(at+"/receipt", words.NothingIsOwedOfThisReceipt())
+	}
+	d, err := tx.LockDebt(ctx, *l.Receipt)
+	if errors.Is(err, studio.ErrNotFound) || err == nil && !d.Amount.GreaterThan(d.Settled) {
+		return studio.FaultAt(at+"/receipt", words.NothingIsOwedOfThisReceipt())
+	}
+	r.debts[*l.Receipt] = d
+	return err
 }
 
 // priceDay is the day whose prices a booking pays: that on which it was booked, or its own by the studio's setting.
@@ -241,7 +263,7 @@ func (r *reckoning) amounts(a *studio.Actor) ([]decimal.Decimal, error) {
 		}
 		d.Lines[i] = money.Priced{
 			Qty: decimal.NewFromInt(int64(l.Qty)), Price: price, Percent: percent, Off: off,
-			Fixed: l.Kind == SellVoucher || l.Kind == SellDeposit,
+			Fixed: l.Kind.fixed(),
 		}
 		r.full = append(r.full, price)
 	}
@@ -299,6 +321,17 @@ func (r *reckoning) price(l *SaleLine, at string) (decimal.Decimal, error) {
 		price, ok = r.prices.treatment(*l.Protocol, l.Practitioner)
 	case SellSeries, SellTreatmentVoucher:
 		price, ok = r.prices.series(*l.Protocol, max(l.Visits, 1))
+	case SellDebt:
+		d := r.debts[*l.Receipt]
+		left := d.Amount.Sub(d.Settled)
+		if l.Amount == "" {
+			return left, nil
+		}
+		price, err := amountAt(at+"/amount", l.Amount)
+		if err == nil && (!price.IsPositive() || price.GreaterThan(left)) {
+			err = studio.FaultAt(at+"/amount", words.NoMoreThanIsOwed(left.StringFixed(r.st.Minor())))
+		}
+		return price, err
 	case SellPackage:
 		p := r.prices.pack(l.Package)
 		if p == nil {
@@ -392,6 +425,8 @@ func (r *reckoning) name(l *SaleLine) string {
 		return words.AmountVoucher().Message
 	case SellDeposit:
 		return words.DepositLine().Message
+	case SellDebt:
+		return words.OwedOfReceipt(r.debts[*l.Receipt].Number).Message
 	case SellFee:
 		return words.FeeLine().Message
 	}
@@ -401,13 +436,13 @@ func (r *reckoning) name(l *SaleLine) string {
 // lineKinds are the ledger's kinds of the lines sold.
 var lineKinds = map[SaleKind]money.LineKind{
 	SellTreatment: money.TreatmentLine, SellExtra: money.TreatmentLine, SellProduct: money.RetailLine, SellSeries: money.SeriesLine,
-	SellTreatmentVoucher: money.SeriesLine, SellVoucher: money.VoucherLine, SellFee: money.FeeLine,
+	SellTreatmentVoucher: money.SeriesLine, SellVoucher: money.VoucherLine, SellFee: money.FeeLine, SellDebt: money.DebtLine,
 }
 
 // rate is the tax that a line bears; nil where it bears none.
 func (r *reckoning) rate(k SaleKind) *decimal.Decimal {
 	switch k {
-	case SellVoucher:
+	case SellVoucher, SellDebt:
 		return nil
 	case SellDeposit:
 		if r.st.Books.TaxWhenGiven {

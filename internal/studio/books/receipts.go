@@ -217,6 +217,9 @@ func (s *Service) backOf(ctx context.Context, tx Store, st *studio.Studio, first
 		if !slices.Contains(back.Lines, i) {
 			continue
 		}
+		if line.Kind == money.DebtLine {
+			return nil, money.Done{}, &studio.StateError{Code: "not-a-line", Sentence: words.APaidDebtIsNotGivenBack()}
+		}
 		if line.Kind == money.SeriesLine || line.Kind == money.VoucherLine {
 			return nil, money.Done{}, &studio.StateError{Code: "not-a-line", Sentence: words.ASeriesIsGivenBackFromItsStrip()}
 		}
@@ -405,46 +408,4 @@ func (s *Service) issueBack(
 		}
 	}
 	return r, s.Audit(ctx, tx, a, "refund", "receipt", first.ID)
-}
-
-// DebtPaid is money for a receipt that was to be paid later.
-type DebtPaid struct {
-	ID     uuid.UUID `json:"id" format:"uuid"`
-	By     money.Way `json:"by" enum:"cash,card,bank"`
-	Amount string    `json:"amount" maxLength:"12"`
-}
-
-// PayDebt takes money for what a client still owes of a receipt.
-func (s *Service) PayDebt(ctx context.Context, a *studio.Actor, receipt uuid.UUID, p *DebtPaid) error {
-	if err := a.May("pay-debt"); err != nil {
-		return err
-	}
-	return studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		d, err := tx.LockDebt(ctx, receipt)
-		if err != nil {
-			return err
-		}
-		if there, err := tx.EventThere(ctx, p.ID); err != nil || there {
-			return err
-		}
-		amount, err := amountAt("/amount", p.Amount)
-		if err != nil {
-			return err
-		}
-		left := d.Amount.Sub(d.Settled)
-		if !amount.IsPositive() || amount.GreaterThan(left) {
-			return studio.FaultAt("/amount", words.NoMoreThanIsOwed(left.StringFixed(st.Minor())))
-		}
-		event := money.Event{Kind: money.LaterSettled, By: p.By, Amount: amount}
-		done, err := money.NewBook(st.BookRules()).Post(&event)
-		if err != nil {
-			return studio.FaultAt("/by", words.ADebtIsPaidByCashCardOrBank())
-		}
-		if err := tx.SettleDebt(ctx, receipt, amount); err != nil {
-			return err
-		}
-		return post(ctx, tx, &studio.LedgerEvent{
-			ID: p.ID, Kind: event.Kind, At: s.Now(), Account: &a.Account, ReceiptNo: d.Number, Client: d.Client,
-		}, done)
-	})
 }

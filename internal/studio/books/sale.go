@@ -27,7 +27,12 @@ const (
 	SellFee              SaleKind = "fee"
 	SellDeposit          SaleKind = "deposit"
 	SellPackage          SaleKind = "package"
+	// SellDebt pays what is still owed of an earlier receipt.
+	SellDebt SaleKind = "debt"
 )
+
+// fixed reports whether lines of the kind take no discount: they are money, not goods.
+func (k SaleKind) fixed() bool { return k == SellVoucher || k == SellDeposit || k == SellDebt }
 
 // Sale is what somebody buys and how it is paid. Its ID is chosen by who asks, so that the same sale sent twice is
 // one sale.
@@ -48,15 +53,17 @@ type Sale struct {
 
 // SaleLine is something sold. Amounts are decimal texts.
 type SaleLine struct {
-	Kind     SaleKind   `json:"kind" enum:"treatment,extra,product,series,voucher,treatment-voucher,fee,deposit,package"`
+	Kind     SaleKind   `json:"kind" enum:"treatment,extra,product,series,voucher,treatment-voucher,fee,deposit,package,debt"`
 	Protocol *uuid.UUID `json:"protocol,omitempty" format:"uuid"`
 	Product  *uuid.UUID `json:"product,omitempty" format:"uuid"`
 	// Extra is the name of an add-on.
 	Extra string `json:"extra,omitempty" maxLength:"60"`
 	// Package is the name of a package.
 	Package string `json:"package,omitempty" maxLength:"60"`
-	Qty     int    `json:"qty" minimum:"1" maximum:"1000"`
-	// Amount of a voucher, a fee or a deposit; of all else the price list has it.
+	// Receipt of which a debt is paid.
+	Receipt *uuid.UUID `json:"receipt,omitempty" format:"uuid"`
+	Qty     int        `json:"qty" minimum:"1" maximum:"1000"`
+	// Amount of a voucher, a fee or a deposit, and of a debt where not all of it is paid; of all else the price list has it.
 	Amount string `json:"amount,omitempty" maxLength:"12"`
 	// Percent and Off come off the line, for a reason.
 	Percent string `json:"percent,omitempty" maxLength:"6"`
@@ -90,7 +97,7 @@ type SalePay struct {
 // check refuses what cannot be sold together.
 func (s *Sale) check() error {
 	alone := func(l SaleLine) bool { return l.Kind == SellDeposit }
-	if len(s.Lines) > 1 && slices.ContainsFunc(s.Lines, alone) {
+	if slices.ContainsFunc(s.Lines, alone) && (len(s.Lines) > 1 || s.Tip != "" || s.Off != "") {
 		return studio.FaultAt("/lines", words.ADepositHasAReceiptOfItsOwn())
 	}
 	for i := range s.Lines {
@@ -119,6 +126,10 @@ func (s *Sale) check() error {
 	if cards > 1 {
 		return studio.FaultAt("/pay", words.OneCardPaymentAReceipt())
 	}
+	sells := func(l SaleLine) bool { return l.Kind != SellDebt }
+	if later > 0 && !slices.ContainsFunc(s.Lines, sells) {
+		return studio.FaultAt("/pay", words.WhatIsOwedIsPaidNow())
+	}
 	if later > 0 && s.Client == nil {
 		return studio.FaultAt("/client", words.SayWhoPaysLater())
 	}
@@ -133,14 +144,15 @@ func (l *SaleLine) check(s *Sale, at string) error {
 		}
 		return studio.FaultAt(at+field, say)
 	}
-	if l.Kind == SellSeries || l.Kind == SellTreatmentVoucher || l.Kind == SellDeposit || l.Kind == SellPackage {
+	switch l.Kind {
+	case SellSeries, SellTreatmentVoucher, SellDeposit, SellPackage, SellDebt:
 		l.Qty = 1
 	}
 	discounted := l.Percent != "" || l.Off != ""
 	if discounted && strings.TrimSpace(l.Why) == "" {
 		return studio.FaultAt(at+"/why", words.SayWhyThereIsADiscount())
 	}
-	if discounted && (l.Kind == SellVoucher || l.Kind == SellDeposit) {
+	if discounted && l.Kind.fixed() {
 		return studio.FaultAt(at+"/percent", words.NoDiscountOnAVoucher())
 	}
 	switch l.Kind {
@@ -154,6 +166,8 @@ func (l *SaleLine) check(s *Sale, at string) error {
 		return needs(l.Protocol != nil, "/protocol", words.ChooseAProtocol())
 	case SellExtra:
 		return needs(l.Extra != "", "/extra", words.ChooseAnExtra())
+	case SellDebt:
+		return needs(l.Receipt != nil, "/receipt", words.ChooseTheReceiptThatIsOwed())
 	case SellPackage:
 		return needs(l.Package != "", "/package", words.ChooseAPackage())
 	case SellProduct:

@@ -25,6 +25,8 @@ type VisitSale struct {
 	Series   *Strip    `json:"series,omitempty"`
 	SeriesN  int       `json:"seriesN,omitempty"`
 	Deposits []Deposit `json:"deposits"`
+	// Debts are what the client owes of earlier receipts, the oldest first.
+	Debts    []Debt    `json:"debts"`
 	Receipts []Receipt `json:"receipts"`
 	// Open is a sale whose card payment is not ended: it is asked for first.
 	Open *uuid.UUID `json:"open,omitempty"`
@@ -63,6 +65,9 @@ func (s *Service) VisitSale(ctx context.Context, a *studio.Actor, visit uuid.UUI
 		if out.Deposits, err = tx.DepositsOf(ctx, visit); err != nil {
 			return err
 		}
+		if out.Debts, err = debtsOf(ctx, tx, v.Client); err != nil {
+			return err
+		}
 		if out.Waived, err = tx.FeeWaived(ctx, visit); err != nil {
 			return err
 		}
@@ -75,6 +80,19 @@ func (s *Service) VisitSale(ctx context.Context, a *studio.Actor, visit uuid.UUI
 		}
 		return s.fill(ctx, tx, st, a, out)
 	})
+	return out, err
+}
+
+// debtsOf lists what a client still owes, the oldest first.
+func debtsOf(ctx context.Context, tx sundayStore, client uuid.UUID) ([]Debt, error) {
+	all, err := tx.Debts(ctx)
+	out := []Debt{}
+	for _, d := range all {
+		if d.Client != nil && *d.Client == client {
+			d.Left = d.Amount.Sub(d.Settled)
+			out = append(out, d)
+		}
+	}
 	return out, err
 }
 

@@ -63,6 +63,7 @@ function Nowhere() {
 }
 
 type DiarySearch = { move?: string | undefined; client?: string | undefined; protocol?: string | undefined; from?: string | undefined };
+type PaySearch = { visit?: string | undefined; client?: string | undefined; owed?: string | undefined };
 type BookSearch = { client?: string | undefined; protocol?: string | undefined; again?: string | undefined };
 const text = (v: unknown) => (typeof v === "string" && v ? v : undefined);
 
@@ -237,10 +238,7 @@ const tree = root.addChildren([
 		createRoute({
 			getParentRoute: () => shell,
 			path: "/books",
-			validateSearch: (s: Record<string, unknown>): { visit?: string | undefined; client?: string | undefined } => ({
-				visit: text(s.visit),
-				client: text(s.client),
-			}),
+			validateSearch: (s: Record<string, unknown>): PaySearch => ({ visit: text(s.visit), client: text(s.client), owed: text(s.owed) }),
 			component: lazyRouteComponent(() => import("../books/PayPage"), "PayPage"),
 		}),
 		createRoute({

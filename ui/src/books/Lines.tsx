@@ -51,7 +51,7 @@ export function Lines({ s }: { s: Making }) {
 							<button
 								type="button"
 								className="num min-h-11 text-right font-semibold underline decoration-rule decoration-dotted underline-offset-4 disabled:no-underline"
-								disabled={Boolean(asked) || l.kind === "voucher" || l.kind === "deposit"}
+								disabled={Boolean(asked) || ["voucher", "deposit", "debt"].includes(l.kind)}
 								aria-expanded={open === i}
 								title={w.discount}
 								onClick={() => setOpen(open === i ? null : i)}
@@ -116,7 +116,7 @@ export function Lines({ s }: { s: Making }) {
 								</Field>
 							</div>
 						)}
-						{["qty", "product", "protocol", "extra", "package", "amount", "visits"].map(
+						{["qty", "product", "protocol", "extra", "package", "receipt", "amount", "visits"].map(
 							(f) =>
 								fault(`/lines/${i}/${f}`) && (
 									<p key={f} role="alert" className="m-0 text-sm font-semibold text-persimmon-deep">
@@ -166,7 +166,7 @@ function Sums({ s }: { s: Making }) {
 					<span>{money(t.tax, currency)}</span>
 				</p>
 			))}
-			{!locked && (
+			{!locked && s.sale.lines.every((l) => l.kind !== "deposit") && (
 				<div className="mt-2 flex flex-wrap items-end gap-4">
 					<Field label={w.tip} fault={fault("/tip") ?? fault("/tipFor")}>
 						{(a) => (

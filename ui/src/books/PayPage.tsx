@@ -9,6 +9,7 @@ import * as w from "../words/catalogue/books";
 import { AddLine } from "./AddLine";
 import { BooksNav } from "./BooksNav";
 import { CardState } from "./CardState";
+import { Debts } from "./Debts";
 import { Deposits } from "./Deposits";
 import { FeePart } from "./FeePart";
 import { Lines } from "./Lines";
@@ -19,11 +20,12 @@ import { Ways } from "./Ways";
 
 /** Where money is taken: for an appointment, or for what somebody buys at the desk. */
 export function PayPage() {
-	const { visit, client } = useSearch({ strict: false }) as { visit?: string; client?: string };
+	const { visit, client, owed } = useSearch({ strict: false }) as { visit?: string; client?: string; owed?: string };
 	const sale = useQuery({ ...visitSaleQuery(visit ?? ""), enabled: Boolean(visit) });
 	if (visit && !sale.data) return <Loading of={w.thePayment} error={sale.error} retry={() => sale.refetch()} />;
-	const first: Sale = sale.data?.sale ?? { id: newId(), lines: [], pay: [], ...(client ? { client } : {}) };
-	return <Pay key={`${visit ?? client ?? "desk"} ${sale.data?.sale.id ?? ""}`} first={first} of={sale.data} />;
+	const lines: Sale["lines"] = owed ? [{ kind: "debt", receipt: owed, qty: 1 }] : [];
+	const first: Sale = sale.data?.sale ?? { id: newId(), lines, pay: [], ...(client ? { client } : {}) };
+	return <Pay key={`${visit ?? owed ?? client ?? "desk"} ${sale.data?.sale.id ?? ""}`} first={first} of={sale.data} />;
 }
 
 function Pay({ first, of }: { first: Sale; of: Schemas["VisitSale"] | undefined }) {
@@ -60,6 +62,7 @@ function Pay({ first, of }: { first: Sale; of: Schemas["VisitSale"] | undefined 
 							</div>
 						)}
 						{of && <Deposits of={of} />}
+						{of && <Debts of={of} s={s} />}
 						<Lines s={s} />
 						{!isWaiting(s.going) && <AddLine s={s} />}
 					</section>

@@ -38,13 +38,13 @@ function One({ of }: { of: Schemas["PayTerms"] }) {
 	return (
 		<li className="border-b border-rule py-2">
 			<form
-				className="grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_8rem_6rem_6rem_auto]"
+				className="grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_6rem_6rem_auto] xl:grid-cols-[minmax(0,1fr)_8rem_6rem_6rem_auto]"
 				onSubmit={(e) => {
 					e.preventDefault();
 					save.mutate();
 				}}
 			>
-				<span className="self-center truncate font-semibold" title={of.name}>
+				<span className="col-span-full self-center truncate font-semibold xl:col-auto" title={of.name}>
 					{of.name}
 				</span>
 				<Field label={w.grade} fault={fault("/grade")}>

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { receiptsQuery } from "../api/queries";
@@ -76,11 +77,6 @@ function One({ receipt: r }: { receipt: Receipt }) {
 		mutationFn: () => unwrap(api.POST("/api/receipts/{id}/refund", { params: { path: { id: r.id } }, body: { id, lines, why } })),
 		onSuccess: refresh,
 	});
-	const debt = useMutation({
-		mutationFn: (by: "cash" | "card" | "bank") =>
-			unwrap(api.POST("/api/receipts/{id}/debt", { params: { path: { id: r.id } }, body: { id: newId(), by, amount: r.owed ?? "0" } })),
-		onSuccess: refresh,
-	});
 	const may1 = r.kind === "sale" && may("refund-receipt");
 	const fault = back.error instanceof ProblemError ? back.error.at("/why") : undefined;
 	return (
@@ -122,14 +118,16 @@ function One({ receipt: r }: { receipt: Receipt }) {
 				>
 					{w.printTheReceipt}
 				</a>
-				{r.owed && may("pay-debt") && (
+				{r.owed && may("pay-sale") && (
 					<>
 						<span className="self-center font-semibold">{w.owesStill({ amount: money(r.owed, r.paper.currency) })}</span>
-						{(["cash", "card", "bank"] as const).map((by) => (
-							<Button key={by} onClick={() => debt.mutate(by)} disabled={debt.isPending}>
-								{w.way[by]}
-							</Button>
-						))}
+						<Link
+							to="/books"
+							search={{ owed: r.id, ...(r.client ? { client: r.client } : {}) }}
+							className="inline-flex min-h-11 items-center rounded-sm border border-[#9c8873] bg-white px-4 font-semibold text-ink no-underline"
+						>
+							{w.takeWhatIsOwed}
+						</Link>
 					</>
 				)}
 				{lines.length > 0 && (
@@ -145,7 +143,7 @@ function One({ receipt: r }: { receipt: Receipt }) {
 					</>
 				)}
 			</div>
-			{!fault && <ErrorMessage error={back.error ?? debt.error} />}
+			{!fault && <ErrorMessage error={back.error} />}
 		</div>
 	);
 }

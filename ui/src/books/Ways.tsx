@@ -83,7 +83,11 @@ export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefine
 							<Button className="min-h-12" disabled={s.pay.isPending} onClick={() => take("bank")}>
 								{w.way.bank}
 							</Button>
-							<Button className="min-h-12" disabled={s.pay.isPending} onClick={() => setLater(later ? "" : dayAfter(at.day(now()), 14))}>
+							<Button
+								className="min-h-12"
+								disabled={s.pay.isPending || s.sale.lines.every((l) => l.kind === "debt")}
+								onClick={() => setLater(later ? "" : dayAfter(at.day(now()), 14))}
+							>
 								{w.way.later}
 							</Button>
 						</div>
@@ -98,7 +102,7 @@ export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefine
 								</Button>
 							</div>
 						)}
-						<div className="mt-4 grid grid-cols-2 items-end gap-3">
+						<div className="mt-4 grid grid-cols-2 items-start gap-3">
 							<Field label={w.onlyAPart}>
 								{(a) => (
 									<input
