@@ -43,7 +43,8 @@ export function addUp(ledger: Record<string, string>[]): Found {
 		t[0] += debit;
 		t[1] += credit;
 		if (r.account === "output-tax" && r.tax_rate && r.event === "receipt") {
-			const of = (taxes[`${r.receipt_no} ${r.tax_rate}`] ??= { tax: 0n, net: 0n, rate: Number(r.tax_rate) });
+			// What a deposit or a treatment of a voucher takes off was rounded when that was sold.
+			const of = (taxes[`${r.receipt_no} ${r.tax_rate}${r.debit ? " off" : ""}`] ??= { tax: 0n, net: 0n, rate: Number(r.tax_rate) });
 			of.tax += credit - debit;
 			of.net += cents(r.taxable!);
 		}

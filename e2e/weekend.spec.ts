@@ -117,6 +117,80 @@ test("a terminal that does not answer is asked until it approves late, and charg
 	await expect(page.getByText("Paid", { exact: true })).toBeVisible();
 });
 
+test("a package is made, sold at one price, and given back by card once the terminal agrees", async ({ page }) => {
+	await signIn(page, "owner");
+	await terminal(page, []);
+	await page.goto("/books/prices");
+	await page.getByRole("button", { name: "A new package" }).click();
+	await page.getByLabel("Name of the package").fill("Eyes and hands");
+	const form = page.locator("form").filter({ has: page.getByLabel("Name of the package") });
+	await form.getByLabel("Price", { exact: true }).fill("30");
+	await page.getByLabel("Treatment, add-on or product").selectOption("Eye focus");
+	await page.getByRole("button", { name: "One more thing" }).click();
+	await page.getByLabel("Treatment, add-on or product").last().selectOption("Hand massage");
+	await noSeriousFault(page, "a new package");
+	await page.getByRole("button", { name: "Set the price" }).click();
+	await expect(page.getByText("singly €33.00")).toBeVisible();
+	await page.goto("/books");
+	await page.getByRole("button", { name: "Package", exact: true }).click();
+	await page.getByRole("button", { name: /^Eyes and hands/ }).click();
+	// 30.00 over 18.00 and 15.00 by largest remainder (handbook, chapter 8, Shares).
+	for (const share of ["€16.36", "€13.64"]) await expect(page.getByText(share)).toBeVisible();
+	await page.getByRole("button", { name: "Card", exact: true }).click();
+	await expect(page.getByText("Paid", { exact: true })).toBeVisible();
+
+	await terminal(page, ["declined"]);
+	await page.goto("/books/receipts");
+	await page.getByRole("button", { name: /Eye focus \(Eyes and hands\)/ }).click();
+	await page.getByLabel(/Eye focus/).check();
+	await page.getByLabel("Why it is given back").fill("Not as wished");
+	await page.getByRole("button", { name: "Give these back" }).click();
+	await expect(page.getByText("The card terminal did not give the money back.", { exact: false })).toBeVisible();
+	await page.getByRole("button", { name: /Eye focus \(Eyes and hands\)/ }).click();
+	await page.getByRole("button", { name: /Eye focus \(Eyes and hands\)/ }).click();
+	await page.getByLabel(/Eye focus/).check();
+	await page.getByLabel("Why it is given back").fill("Not as wished");
+	await page.getByRole("button", { name: "Give these back" }).click();
+	await expect(page.getByText("-€16.36").or(page.getByText("−€16.36")).first()).toBeVisible();
+	const { charges } = await ask<{ charges: { amount: string; says: string }[] }>(page, "GET", "/api/card-terminal");
+	expect(charges.filter((c) => Number(c.amount) === -16.36).map((c) => c.says)).toEqual(["approved", "declined"]);
+});
+
+test("a voucher for another treatment counts as its price, and what is owed comes onto the bill", async ({ page }) => {
+	await signIn(page, "owner");
+	const list = await ask<{ treatments: { protocol: string; name: string; price: string }[] }>(page, "GET", "/api/price-list");
+	const cheap = list.treatments.find((t) => t.name === "Bright Quarter")!;
+	const id = () => page.evaluate(() => crypto.randomUUID());
+	const sold = await ask<{ receipt: { paper: { lines: { number: string }[] } } }>(page, "POST", "/api/sales", {
+		id: await id(),
+		lines: [{ kind: "treatment-voucher", protocol: cheap.protocol, visits: 1, qty: 1 }],
+		pay: [{ by: "cash" }],
+	});
+	const { visits } = await ask<{ visits: (Line & { protocol: string })[] }>(page, "GET", "/api/day?date=2026-11-24");
+	const paid = await ask<{ visit: string }[]>(page, "GET", "/api/paid-visits?day=2026-11-24");
+	const v = visits.find((x) => x.kind === "treatment" && ["booked", "confirmed"].includes(x.state) && !paid.some((p) => p.visit === x.id))!;
+	await ask(page, "POST", "/api/sales", {
+		id: await id(),
+		client: v.client,
+		lines: [{ kind: "voucher", amount: "40", qty: 1 }],
+		pay: [{ by: "later", due: "2026-12-08" }],
+	});
+	await page.goto(`/books?visit=${v.id}`);
+	await expect(page.getByText("€40.00 is still owed")).toBeVisible();
+	const due = page.getByText(/^€\d+\.\d\d$/).first();
+	await page.getByLabel("Voucher number").fill(sold.receipt.paper.lines[0]!.number);
+	await page.getByLabel("Voucher number").press("Enter");
+	await expect(page.getByText("€46.00")).toBeVisible();
+	await noSeriousFault(page, "a voucher for another treatment");
+	await page.getByRole("button", { name: "Put it on this bill" }).click();
+	await expect(page.getByText(/^Still owed of receipt 2026-\d{6}$/)).toBeVisible();
+	await expect(due).toBeVisible();
+	await page.getByRole("button", { name: "Bank transfer" }).click();
+	await expect(page.getByText("Paid", { exact: true })).toBeVisible();
+	const books = await ask<{ owed: { list: { client: string }[] } }>(page, "GET", "/api/books");
+	expect(books.owed.list.filter((d) => d.client === v.client)).toEqual([]);
+});
+
 test("two series are given back, one by each rule, both figures side by side", async ({ page }) => {
 	await signIn(page, "owner");
 	const { hands } = await ask<{ hands: { list: { client: string; series: string }[] } }>(page, "GET", "/api/books");

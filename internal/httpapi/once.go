@@ -23,12 +23,15 @@ var secrets = map[string]bool{"new-link": true, "hand-over-tablet": true, "invit
 	"new-calendar-address": true}
 
 // worksOut are the operations that change nothing, or whose own key makes a repeat safe: a card payment is kept before
-// the terminal is asked, which one transaction of all could not do.
+// the terminal is asked, and gives money back before the receipt is written, which one transaction of all could not do.
 var worksOut = map[string]bool{
 	"quote-sale":        true,
 	"pay-sale":          true,
 	"cancel-card":       true,
 	"settle-card":       true,
+	"refund-receipt":    true,
+	"refund-deposit":    true,
+	"refund-series":     true,
 	"evaluate-protocol": true,
 	"command-protocol":  true,
 	"draft-protocol":    true,

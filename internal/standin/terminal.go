@@ -64,7 +64,9 @@ func (c *Charge) Says(s TerminalSettings, now time.Time) books.TerminalAnswer {
 	switch {
 	case c.Amount.IsNegative() && c.CancelledAt != nil:
 		return books.TerminalAnswer{Is: "reversed"}
-	case c.Amount.IsNegative() && c.Plan != Declines: // money given back is answered at once
+	case c.Amount.IsNegative() && c.Plan == Declines: // money given back is answered at once
+		return books.TerminalAnswer{Is: "declined", Reason: words.TheCardWasDeclined().Message}
+	case c.Amount.IsNegative():
 		return books.TerminalAnswer{Is: "approved"}
 	case now.Sub(c.AskedAt) < after && c.CancelledAt != nil && c.Plan != UnknownApproved && c.Plan != UnknownDeclined:
 		return books.TerminalAnswer{Is: "declined", Reason: words.CancelledAtTheDesk().Message}
@@ -142,9 +144,7 @@ func (t *Terminal) GiveBack(ctx context.Context, of, key uuid.UUID, amount decim
 		if err != nil {
 			return err
 		}
-		if out = c.Says(s, t.Now()); out.Is == books.NoAnswer || out.Is == "declined" {
-			out = books.TerminalAnswer{Is: "declined", Reason: words.TheCardWasDeclined().Message}
-		}
+		out = c.Says(s, t.Now())
 		return nil
 	})
 	return out, err
