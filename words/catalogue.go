@@ -3035,6 +3035,14 @@ func WhatIsOwedIsPaidNow() Sentence {
 	return Sentence{Code: "whatIsOwedIsPaidNow", Message: "What is owed already cannot be left owed again. Choose another way to pay."}
 }
 
+func MissedTreatmentsDoNotCount() Sentence {
+	return Sentence{Code: "missedTreatmentsDoNotCount", Message: "By the studio's settings a missed treatment of a series does not count as given."}
+}
+
+func AnAccountNumberHasUpTo(most any) Sentence {
+	return Sentence{Code: "anAccountNumberHasUpTo", Message: "An account number has up to " + text(most) + " letters and digits.", Values: map[string]string{"most": text(most)}}
+}
+
 const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
@@ -3796,6 +3804,20 @@ const PaperToCome = "to come"
 func PaperNotPaidYet(amount any) string {
 	return "Not paid yet: " + text(amount)
 }
+
+func PaperAllSeriesBack(amount any) string {
+	return "Giving all series back share by share would cost " + text(amount) + " today."
+}
+
+const PaperByProtocol = "By protocol"
+
+const PaperByPractitioner = "By practitioner"
+
+const PaperByRoom = "By room"
+
+const PaperTreatmentsGiven = "Given"
+
+const PaperNet = "Net"
 
 func BriefNoSubstance(name any) string {
 	return "no " + text(name)

@@ -23,7 +23,7 @@ func LedgerCSV(m *books.Month) ([]byte, error) {
 			counter = strconv.FormatInt(*r.CounterOf, 10)
 		}
 		rows = append(rows, []string{
-			r.Date, strconv.FormatInt(r.No, 10), r.Event, r.Receipt, string(r.Account), debit, credit, m.Currency,
+			r.Date, strconv.FormatInt(r.No, 10), r.Event, r.Receipt, m.Number(r.Account), debit, credit, m.Currency,
 			orNothing(r.Rate, func(d decimal.Decimal) string { return d.String() }),
 			orNothing(r.Taxable, func(d decimal.Decimal) string { return d.StringFixed(m.Minor) }),
 			r.Practitioner, r.Subject, r.ClientNo, r.Way, counter, r.Note,
@@ -37,7 +37,7 @@ func AccountsCSV(m *books.Month) ([]byte, error) {
 	rows := [][]string{{"account", "opening", "debits", "credits", "closing"}}
 	for _, a := range m.Accounts {
 		rows = append(rows, []string{
-			string(a.Account), a.Opening.StringFixed(m.Minor), a.Debits.StringFixed(m.Minor), a.Credits.StringFixed(m.Minor), a.Closing.StringFixed(m.Minor),
+			m.Number(a.Account), a.Opening.StringFixed(m.Minor), a.Debits.StringFixed(m.Minor), a.Credits.StringFixed(m.Minor), a.Closing.StringFixed(m.Minor),
 		})
 	}
 	return writeNumbersCSV(rows)

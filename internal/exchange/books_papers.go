@@ -156,6 +156,7 @@ func MonthPaper(m *books.Month, at time.Time) ([]byte, error) {
 	d.Ln(d.lh(8))
 	w := d.width
 	d.table(monthColumns(m, w), monthRows(m))
+	monthLeft(d, m)
 	d.Ln(d.lh(10))
 	columns := []column{
 		{words.PaperAccount, w * 0.36, "L"}, {words.PaperOpening, w * 0.16, "R"}, {words.PaperDebits, w * 0.16, "R"},
@@ -172,6 +173,34 @@ func MonthPaper(m *books.Month, at time.Time) ([]byte, error) {
 	d.Ln(d.lh(6))
 	d.text("", 9, words.PaperDebitsAboveZero)
 	return d.bytes()
+}
+
+// monthLeft says what giving all series back would cost, and what treatments left by protocol, practitioner and room.
+func monthLeft(d *paper, m *books.Month) {
+	d.Ln(d.lh(4))
+	d.text("", 9, words.PaperAllSeriesBack(m.ProRata.StringFixed(m.Minor)+" "+m.Currency))
+	w := d.width
+	for _, by := range []struct {
+		name  string
+		lines []books.EarnedLine
+	}{{words.PaperByProtocol, m.Pays.Protocols}, {words.PaperByPractitioner, m.Pays.Practitioner}, {words.PaperByRoom, m.Pays.Rooms}} {
+		if len(by.lines) == 0 {
+			continue
+		}
+		d.Ln(d.lh(10))
+		var rows [][]string
+		for i := range by.lines {
+			l := &by.lines[i]
+			rows = append(rows, []string{
+				l.Name, strconv.Itoa(l.Visits), l.Net.StringFixed(m.Minor), l.Margin.StringFixed(m.Minor), l.Percent.StringFixed(1) + " %",
+				l.PerMinute.StringFixed(m.Minor),
+			})
+		}
+		d.table([]column{
+			{by.name, w * 0.36, "L"}, {words.PaperTreatmentsGiven, w * 0.12, "R"}, {words.PaperNet, w * 0.14, "R"}, {words.PaperMargin, w * 0.14, "R"},
+			{words.PaperMarginPercent, w * 0.12, "R"}, {words.PaperMarginMinute, w * 0.12, "R"},
+		}, rows)
+	}
 }
 
 // monthColumns head the month beside the one before and a year ago.

@@ -6,6 +6,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"softpalm/internal/craft/money"
 	"softpalm/internal/standin"
 	"softpalm/internal/studio/books"
 )
@@ -52,6 +53,13 @@ func (h *handlers) registerTill(api huma.API) {
 		closed("get-month", http.MethodGet, "/api/months/{month}", "A month's accounts"),
 		func(ctx context.Context, in *inMonth) (*body[*books.Month], error) {
 			return reply(h.rooms.Books.MonthOf(ctx, actor(ctx), in.Month, false))
+		},
+	)
+	huma.Register(
+		api,
+		closed("set-account-numbers", http.MethodPut, "/api/account-numbers", "Map accounts to the accountant's own numbers"),
+		func(ctx context.Context, in *struct{ Body map[money.Account]string }) (*nothing, error) {
+			return nil, answer(h.rooms.Books.SetAccountNumbers(ctx, actor(ctx), in.Body))
 		},
 	)
 	for _, file := range []struct {

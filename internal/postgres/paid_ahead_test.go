@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"softpalm/internal/craft/money"
+	"softpalm/internal/exchange"
 	"softpalm/internal/postgres"
 	"softpalm/internal/standin"
 	"softpalm/internal/studio"
@@ -289,4 +290,55 @@ func TestTheClientOfASeriesThatEndsIsToldByItself(t *testing.T) {
 	require.NoError(t, w.direct(w.ownerURL, "update client set no_messages = false where id = '"+v.Client.String()+"'"))
 	assert.Equal(t, 2, told(13, 12))
 	assert.False(t, w.strip(t, v.Client).RemindNow)
+}
+
+// A fee is a per cent of the price or a sum of its own, and a missed treatment of a series counts only where the studio
+// says so (handbook, chapter 8, Late-cancel fee; Series).
+func TestTheFeeOfAMissedAppointment(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	w.price(t, books.DatedPrice{Protocol: &v.Protocol, Amount: decimal.NewFromInt(95)})
+	w.pay(t, sale(&v.Client, by(money.ByCash), books.SaleLine{Kind: books.SellSeries, Protocol: &v.Protocol, Visits: 3}))
+	missed := func(state string, change func(*studio.BookRules)) *books.VisitSale {
+		t.Helper()
+		require.NoError(t, w.direct(w.ownerURL, "update visit set state = '"+state+"' where id = '"+v.ID.String()+"'"))
+		w.rules(t, func(r *studio.BookRules) { *r = studio.UsualBookRules(); r.PriceOfVisitDay = true; change(r) })
+		out, err := w.svc.Books.VisitSale(ctx, &w.owner, v.ID)
+		require.NoError(t, err)
+		return out
+	}
+	usual := func(*studio.BookRules) {}
+	assert.Equal(t, "47.50", missed("late-cancelled", usual).Fee.Fee)
+	assert.Equal(t, "95.00", missed("no-show", usual).Fee.Fee)
+	own := missed("no-show", func(r *studio.BookRules) { r.MissedSum = "30" })
+	assert.Equal(t, []any{"30.00", 0, true}, []any{own.Fee.Fee, own.Fee.Percent, own.MayCount})
+	none := missed("no-show", func(r *studio.BookRules) { r.MissedFee, r.MissedCounts = 0, false })
+	assert.Nil(t, none.Fee)
+	assert.False(t, none.MayCount)
+	var state *studio.StateError
+	require.ErrorAs(t, w.svc.Books.AnswerFee(ctx, &w.owner, v.ID, &books.FeeAnswer{Count: true}), &state)
+	missed("no-show", usual)
+	require.NoError(t, w.svc.Books.AnswerFee(ctx, &w.owner, v.ID, &books.FeeAnswer{Count: true}))
+	assert.Equal(t, 1, w.strip(t, v.Client).Given)
+}
+
+// The accountant's own numbers stand in the files instead of the names (handbook, chapter 8, The month).
+func TestAccountNumbers(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	plan := w.plan(t, "95.00")
+	w.pay(t, sale(nil, by(money.ByCash), books.SaleLine{Kind: books.SellTreatment, Protocol: &plan}))
+	require.Error(t, w.svc.Books.SetAccountNumbers(ctx, &w.owner, map[money.Account]string{"petty": "1"}))
+	require.Error(t, w.svc.Books.SetAccountNumbers(ctx, &w.owner, map[money.Account]string{money.CashTill: "123456789012345678901"}))
+	require.NoError(t, w.svc.Books.SetAccountNumbers(ctx, &w.owner, map[money.Account]string{money.CashTill: " 1000 ", money.Bank: ""}))
+	m, err := w.svc.Books.MonthOf(ctx, &w.owner, "2026-11", true)
+	require.NoError(t, err)
+	ledger, err := exchange.LedgerCSV(m)
+	require.NoError(t, err)
+	assert.Contains(t, string(ledger), ",1000,95.00,")
+	assert.Contains(t, string(ledger), ",treatments,")
+	accounts, err := exchange.AccountsCSV(m)
+	require.NoError(t, err)
+	assert.Contains(t, string(accounts), "\n1000,")
 }

@@ -23,6 +23,11 @@ type BookRules struct {
 	// LateFee and MissedFee are what is proposed, in per cent of the price.
 	LateFee   int `json:"lateFee" minimum:"0" maximum:"100"`
 	MissedFee int `json:"missedFee" minimum:"0" maximum:"100"`
+	// LateSum and MissedSum are proposed instead of a per cent where they are set.
+	LateSum   string `json:"lateSum,omitempty" maxLength:"12"`
+	MissedSum string `json:"missedSum,omitempty" maxLength:"12"`
+	// MissedCounts says that a treatment of a series that was missed or cancelled late may count as given.
+	MissedCounts bool `json:"missedCounts"`
 	// SeriesMonths and VoucherMonths are how long a series and a voucher are good; 0 for ever.
 	SeriesMonths  int `json:"seriesMonths" minimum:"0" maximum:"120"`
 	VoucherMonths int `json:"voucherMonths" minimum:"0" maximum:"120"`
@@ -36,12 +41,14 @@ type BookRules struct {
 	// Discount is the most, in per cent of a line or receipt, that each role may take off; an owner may take off anything.
 	PractitionerDiscount int `json:"practitionerDiscount" minimum:"0" maximum:"100"`
 	DeskDiscount         int `json:"deskDiscount" minimum:"0" maximum:"100"`
+	// AccountNumbers are the accountant's own, by account.
+	AccountNumbers map[money.Account]string `json:"accountNumbers,omitempty"`
 }
 
 // UsualBookRules are those with which a studio begins.
 func UsualBookRules() BookRules {
 	return BookRules{
-		Refund: money.ProRata, LateFee: 50, MissedFee: 100, SeriesMonths: 12, VoucherMonths: 36, Float: "150",
+		Refund: money.ProRata, LateFee: 50, MissedFee: 100, MissedCounts: true, SeriesMonths: 12, VoucherMonths: 36, Float: "150",
 		PractitionerDiscount: 10, DeskDiscount: 10,
 	}
 }
@@ -54,7 +61,7 @@ func (r *BookRules) Check() error {
 	for _, f := range []struct {
 		path string
 		text *string
-	}{{"/cashStep", &r.CashStep}, {"/feeRate", &r.FeeRate}, {"/float", &r.Float}} {
+	}{{"/cashStep", &r.CashStep}, {"/feeRate", &r.FeeRate}, {"/float", &r.Float}, {"/lateSum", &r.LateSum}, {"/missedSum", &r.MissedSum}} {
 		if *f.text = strings.TrimSpace(strings.ReplaceAll(*f.text, ",", ".")); *f.text == "" {
 			continue
 		}
@@ -70,6 +77,19 @@ func (r *BookRules) Check() error {
 		return FaultAt("/feeRate", words.ATaxRateIsFrom0To100())
 	}
 	return nil
+}
+
+// ProposedFee is what is proposed of a price for a visit that was cancelled late or missed, and the per cent that it is;
+// 0 per cent where the fee is a sum of its own.
+func (r *BookRules) ProposedFee(price decimal.Decimal, missed bool, minor int32) (fee decimal.Decimal, percent int) {
+	own, percent := r.LateSum, r.LateFee
+	if missed {
+		own, percent = r.MissedSum, r.MissedFee
+	}
+	if own != "" {
+		return sum(own), 0
+	}
+	return money.Fee(price, percent, minor), percent
 }
 
 // BookRules are the studio's rules as the ledger wants them.

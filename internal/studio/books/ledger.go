@@ -60,6 +60,12 @@ type Month struct {
 	Accounts []AccountTotal `json:"accounts"`
 	// Figures are those of the month, of the month before, and of the same month a year ago.
 	Figures []MonthFigures `json:"figures"`
+	// Pays is what the month's treatments left by protocol, practitioner and room.
+	Pays Pays `json:"pays"`
+	// ProRata is what giving all series back share by share would cost today.
+	ProRata decimal.Decimal `json:"proRata"`
+	// Numbers are the accountant's own of accounts.
+	Numbers map[money.Account]string `json:"numbers,omitempty"`
 	// Commissions are those of the month, Posted says that they stand in the ledger already.
 	Commissions []Commission `json:"commissions"`
 	Posted      bool         `json:"posted"`
@@ -80,7 +86,10 @@ func (s *Service) MonthOf(ctx context.Context, a *studio.Actor, month string, ro
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		out = &Month{
 			Month: month, From: first.Format(time.DateOnly), To: first.AddDate(0, 1, -1).Format(time.DateOnly), Currency: st.Currency,
-			Studio: st.Name, Minor: st.Minor(),
+			Studio: st.Name, Minor: st.Minor(), Numbers: st.Books.AccountNumbers,
+		}
+		if err := s.left(ctx, tx, st, out, first); err != nil {
+			return err
 		}
 		if out.Accounts, err = totals(ctx, tx, out.From, out.To); err != nil {
 			return err
@@ -111,6 +120,36 @@ func (s *Service) MonthOf(ctx context.Context, a *studio.Actor, month string, ro
 		return err
 	})
 	return out, err
+}
+
+// left works out what the month's treatments left, and what giving all series back would cost.
+func (s *Service) left(ctx context.Context, tx Store, st *studio.Studio, out *Month, first time.Time) error {
+	begin := time.Date(first.Year(), first.Month(), 1, 0, 0, 0, 0, st.Zone())
+	given, err := tx.GivenVisits(ctx, begin, begin.AddDate(0, 1, 0))
+	if err != nil {
+		return err
+	}
+	if out.Pays, err = paysOf(given, st, "~"); err != nil {
+		return err
+	}
+	out.Pays.Since = out.From
+	list, err := tx.SoldSeriesOf(ctx, nil)
+	for i := range list {
+		for k := range list[i].Shares {
+			if sh := &list[i].Shares[k]; sh.GivenOn == "" {
+				out.ProRata = out.ProRata.Add(sh.Gross)
+			}
+		}
+	}
+	return err
+}
+
+// Number is the accountant's own of an account, else its name.
+func (m *Month) Number(a money.Account) string {
+	if own := m.Numbers[a]; own != "" {
+		return own
+	}
+	return string(a)
 }
 
 // MonthFigures are what a month came to: money taken, earned without tax, still owed to clients at its end, what goods

@@ -76,6 +76,7 @@ type Store interface {
 	sundayStore
 	payStore
 	moveStore
+	numbersStore
 }
 
 // saleStore is what a sale is made of.

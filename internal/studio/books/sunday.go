@@ -309,8 +309,14 @@ func (s *Service) pays(ctx context.Context, tx Store, st *studio.Studio, out *Su
 	if err != nil {
 		return err
 	}
-	p := &out.Pays
-	p.Since = since.Format(time.DateOnly)
+	out.Pays, err = paysOf(given, st, out.From)
+	out.Pays.Since = since.Format(time.DateOnly)
+	return err
+}
+
+// paysOf is what treatments left by protocol, practitioner and room, and by protocol since the first day of a week.
+func paysOf(given []GivenVisit, st *studio.Studio, week string) (Pays, error) {
+	p := Pays{}
 	sums := [4]map[string]*EarnedLine{{}, {}, {}, {}}
 	for i := range given {
 		g := &given[i]
@@ -320,23 +326,17 @@ func (s *Service) pays(ctx context.Context, tx Store, st *studio.Studio, out *Su
 		}
 		real, planned, err := g.earn(st)
 		if err != nil {
-			return err
+			return p, err
 		}
-		in := []struct {
-			at   int
-			name string
-		}{{0, g.Protocol}, {1, g.Practitioner}, {2, g.Room}}
-		if g.Day >= out.From {
-			in = append(in, struct {
-				at   int
-				name string
-			}{3, g.Protocol})
+		names := []string{g.Protocol, g.Practitioner, g.Room}
+		if g.Day >= week {
+			names = append(names, g.Protocol)
 		}
-		for _, x := range in {
-			if sums[x.at][x.name] == nil {
-				sums[x.at][x.name] = &EarnedLine{Name: x.name}
+		for at, name := range names {
+			if sums[at][name] == nil {
+				sums[at][name] = &EarnedLine{Name: name}
 			}
-			sums[x.at][x.name].add(g, &real, &planned)
+			sums[at][name].add(g, &real, &planned)
 		}
 	}
 	for i, list := range []*[]EarnedLine{&p.Protocols, &p.Practitioner, &p.Rooms, &p.Week} {
@@ -347,7 +347,7 @@ func (s *Service) pays(ctx context.Context, tx Store, st *studio.Studio, out *Su
 		}
 		slices.SortFunc(*list, func(a, b EarnedLine) int { return cmp.Or(b.PerMinute.Cmp(a.PerMinute), cmp.Compare(a.Name, b.Name)) })
 	}
-	return nil
+	return p, nil
 }
 
 // earn works out what a treatment left, and what it would have left with the planned doses and minutes.

@@ -139,7 +139,7 @@ func (s *Service) fill(ctx context.Context, tx Store, st *studio.Studio, a *stud
 	}
 	switch {
 	case missed:
-		out.MayCount = covered
+		out.MayCount = covered && st.Books.MissedCounts
 		return s.propose(ctx, tx, st, a, out)
 	case v.State == studio.Cancelled || covered:
 	default:
@@ -196,11 +196,7 @@ func (s *Service) cover(ctx context.Context, tx Store, st *studio.Studio, out *V
 // propose works out the fee of a visit that was cancelled late or missed.
 func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, a *studio.Actor, out *VisitSale) error {
 	v := &out.Visit
-	percent := st.Books.LateFee
-	if v.State == studio.NoShow {
-		percent = st.Books.MissedFee
-	}
-	if out.Waived != "" || percent == 0 {
+	if out.Waived != "" {
 		return nil
 	}
 	day, err := s.priceDay(ctx, tx, st, v)
@@ -216,7 +212,11 @@ func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, a *s
 		return nil
 	}
 	minor := st.Minor()
-	fee, held := money.Fee(st.Taxed(price).Gross, percent, minor), decimal.Zero
+	held := decimal.Zero
+	fee, percent := st.Books.ProposedFee(st.Taxed(price).Gross, v.State == studio.NoShow, minor)
+	if !fee.IsPositive() {
+		return nil
+	}
 	for i := range out.Deposits {
 		if d := &out.Deposits[i]; d.State == DepositHeld {
 			held = held.Add(d.Gross)
@@ -255,6 +255,8 @@ func (s *Service) AnswerFee(ctx context.Context, a *studio.Actor, visit uuid.UUI
 			return &studio.StateError{Code: "no-fee", Sentence: words.ThisAppointmentWasNotMissed()}
 		}
 		switch {
+		case answer.Count && !st.Books.MissedCounts:
+			return &studio.StateError{Code: "does-not-count", Sentence: words.MissedTreatmentsDoNotCount()}
 		case answer.Count:
 			return s.EarnShare(ctx, tx, &v.Visit, &a.Account, s.Now())
 		case answer.KeepDeposit:

@@ -7,7 +7,7 @@ import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/books";
 
 /** The fee that the studio's rule proposes for a missed appointment: asked for beside, waived, paid by the deposit, or counted. */
-export function FeePart({ of, fee }: { of: Schemas["VisitSale"]; fee: Schemas["ProposedFee"] }) {
+export function FeePart({ of, fee }: { of: Schemas["VisitSale"]; fee: Schemas["ProposedFee"] | undefined }) {
 	const { currency = "EUR" } = useSession();
 	const cache = useQueryClient();
 	const [waiving, setWaiving] = useState(false);
@@ -19,12 +19,16 @@ export function FeePart({ of, fee }: { of: Schemas["VisitSale"]; fee: Schemas["P
 	return (
 		<section className="mb-5 rounded-md bg-slate-pale px-4 py-3">
 			<h2 className="m-0 text-xl">{of.visit.state === "no-show" ? w.didNotCome : w.cancelledLate}</h2>
-			<p className="mt-1 mb-3">
-				{w.proposedFee({ fee: money(fee.fee, currency), percent: fee.percent })}{" "}
-				{Number(fee.deposit) > 0 && w.theDepositCounts({ deposit: money(fee.deposit, currency) })}
-			</p>
+			{fee && (
+				<p className="mt-1 mb-3">
+					{fee.percent > 0
+						? w.proposedFee({ fee: money(fee.fee, currency), percent: fee.percent })
+						: w.proposedSum({ fee: money(fee.fee, currency) })}{" "}
+					{Number(fee.deposit) > 0 && w.theDepositCounts({ deposit: money(fee.deposit, currency) })}
+				</p>
+			)}
 			<div className="flex flex-wrap gap-3">
-				{Number(fee.deposit) > 0 && <Button onClick={() => answer.mutate({ keepDeposit: true })}>{w.keepTheDeposit}</Button>}
+				{Number(fee?.deposit ?? 0) > 0 && <Button onClick={() => answer.mutate({ keepDeposit: true })}>{w.keepTheDeposit}</Button>}
 				{of.mayCount && <Button onClick={() => answer.mutate({ count: true })}>{w.countAsAVisit}</Button>}
 				<Button aria-expanded={waiving} onClick={() => setWaiving(!waiving)}>
 					{w.waive}

@@ -45,6 +45,8 @@ export function MonthPage() {
 					<div className="grid items-start gap-10 lg:grid-cols-[minmax(0,1fr)_340px]">
 						<div className="grid grid-cols-[minmax(0,1fr)] gap-8">
 							<Figures head={["", ...m.figures.map((f) => monthWords(f.month))]} rows={summary(m)} />
+							<p className="m-0 text-sm text-soft">{w.allBack({ amount: money(m.proRata, m.currency) })}</p>
+							<Left m={m} />
 							<Figures
 								head={[w.account, w.opening, w.debits, w.credits, w.closing]}
 								rows={m.accounts.map((a) => [
@@ -60,6 +62,7 @@ export function MonthPage() {
 						<div className="grid grid-cols-[minmax(0,1fr)] gap-6">
 							<Commissions m={m} />
 							<MoveMoney />
+							<AccountNumbers m={m} />
 							<Moved />
 						</div>
 					</div>
@@ -86,6 +89,66 @@ function summary(m: Schemas["Month"]) {
 		line(w.tipsIn, (f) => money(f.tips, m.currency)),
 		line(w.tillDifferences, (f) => money(f.differences, m.currency)),
 	];
+}
+
+/** What the month's treatments left, by protocol, practitioner and room. */
+function Left({ m }: { m: Schemas["Month"] }) {
+	return (["protocols", "practitioners", "rooms"] as const).map(
+		(by) =>
+			m.pays[by].length > 0 && (
+				<Figures
+					key={by}
+					head={[w.payBy3[by], w.visitsIn, w.net, w.margin, w.aMinute]}
+					rows={m.pays[by].map((l) => [
+						l.name,
+						l.visits,
+						money(l.net, m.currency),
+						`${money(l.margin, m.currency)} · ${l.percent} %`,
+						money(l.perMinute, m.currency),
+					])}
+				/>
+			),
+	);
+}
+
+/** The accountant's own numbers of accounts: they stand in the files instead of the names. */
+function AccountNumbers({ m }: { m: Schemas["Month"] }) {
+	const cache = useQueryClient();
+	const [own, setOwn] = useState<Record<string, string>>({ ...m.numbers });
+	const save = useMutation({
+		mutationFn: () => unwrap(api.PUT("/api/account-numbers", { body: own })),
+		onSuccess: () => cache.invalidateQueries({ queryKey: ["month"] }),
+	});
+	return (
+		<details className="border-t border-rule pt-2">
+			<summary className="min-h-11 cursor-pointer font-semibold">{w.accountNumbers}</summary>
+			<form
+				className="grid gap-2"
+				onSubmit={(e) => {
+					e.preventDefault();
+					save.mutate();
+				}}
+			>
+				{Object.entries(accounts).map(([account, name]) => (
+					<label key={account} className="grid grid-cols-[minmax(0,1fr)_8rem] items-center gap-3 text-sm" htmlFor={`number-${account}`}>
+						{name}
+						<input
+							id={`number-${account}`}
+							className="field num"
+							maxLength={20}
+							value={own[account] ?? ""}
+							onChange={(e) => setOwn({ ...own, [account]: e.target.value })}
+						/>
+					</label>
+				))}
+				<Button type="submit" disabled={save.isPending}>
+					{w.save}
+				</Button>
+				{save.isSuccess && <p className="m-0 text-sm text-kelp">{w.numbersSaved}</p>}
+				<ErrorMessage error={save.error} />
+			</form>
+		</details>
+	);
 }
 
 /** What practitioners earned of the month's takings; posted once the month is over. */

@@ -50,7 +50,7 @@ function Pay({ first, of }: { first: Sale; of: Schemas["VisitSale"] | undefined 
 			) : (
 				<div className="grid items-start gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
 					<section aria-label={w.whatIsPaidFor}>
-						{of?.fee && <FeePart of={of} fee={of.fee} />}
+						{of && (of.fee || of.mayCount) && <FeePart of={of} fee={of.fee} />}
 						{of?.waived && <p className="m-0 mb-3 bg-leaf px-4 py-3">{w.theFeeWasWaived({ reason: of.waived })}</p>}
 						{of?.series && (
 							<div className="mb-5 rounded-md bg-leaf px-4 py-3">

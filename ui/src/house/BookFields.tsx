@@ -18,6 +18,8 @@ const sums = [
 	["cashStep", w.cashStep],
 	["float", w.floatThatStays],
 	["feeRate", w.feeRate],
+	["lateSum", w.lateSum],
+	["missedSum", w.missedSum],
 ] as const;
 
 export const bookLabels: Record<string, string> = {
@@ -25,6 +27,7 @@ export const bookLabels: Record<string, string> = {
 	refund: w.refundRule,
 	priceOfVisitDay: w.priceOfVisitDay,
 	taxWhenGiven: w.taxWhenGiven,
+	missedCounts: w.missedCounts,
 };
 
 /** The whole numbers of the form, as the server takes them. */
@@ -47,6 +50,7 @@ export function BookFields({ of }: { of: Of }) {
 				))}
 			</div>
 			<Tick of={of} field="priceOfVisitDay" label={w.priceOfVisitDay} />
+			<Tick of={of} field="missedCounts" label={w.missedCounts} />
 			<Tick of={of} field="taxWhenGiven" label={w.taxWhenGiven} />
 			<p className="m-0 text-sm text-soft">{w.askTheAccountant}</p>
 		</fieldset>
