@@ -258,7 +258,7 @@ function Pays({ pays, day, m }: { pays: Schemas["Pays"]; day: string; m: (x: str
 					</button>,
 					l.visits,
 					m(l.net),
-					`${m(l.margin)} · ${l.percent} %`,
+					`${m(l.margin)} · ${Number(l.percent).toFixed(1)} %`,
 					m(l.perMinute),
 					m(l.planned),
 				])}

@@ -83,7 +83,7 @@ function summary(m: Schemas["Month"]) {
 		line(w.earnedNet, (f) => money(f.earned, m.currency)),
 		line(w.stillOwedToClients, (f) => money(f.owed, m.currency)),
 		line(w.costOfGoods, (f) => money(f.goods, m.currency)),
-		line(w.marginOfRecords, (f) => `${money(f.margin, m.currency)} · ${f.percent} %`),
+		line(w.marginOfRecords, (f) => `${money(f.margin, m.currency)} · ${Number(f.percent).toFixed(1)} %`),
 		line(w.aMinute, (f) => money(f.perMinute, m.currency)),
 		line(w.feesIn, (f) => money(f.fees, m.currency)),
 		line(w.tipsIn, (f) => money(f.tips, m.currency)),
@@ -103,7 +103,7 @@ function Left({ m }: { m: Schemas["Month"] }) {
 						l.name,
 						l.visits,
 						money(l.net, m.currency),
-						`${money(l.margin, m.currency)} · ${l.percent} %`,
+						`${money(l.margin, m.currency)} · ${Number(l.percent).toFixed(1)} %`,
 						money(l.perMinute, m.currency),
 					])}
 				/>
