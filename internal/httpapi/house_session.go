@@ -31,6 +31,9 @@ func signedIn(ctx context.Context) *house.SignedIn {
 	return in
 }
 
+// longestRequest is how long a request may take: a little less than its answer may take to be written.
+const longestRequest = 25 * time.Second
+
 // session finds who asks, refuses those who are not signed in where an
 // operation needs it, and checks the CSRF token of everything that changes
 // something.
@@ -45,6 +48,9 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 	}
 	once := h.once(refuse)
 	return func(ctx huma.Context, next func(huma.Context)) {
+		limited, stop := context.WithTimeout(ctx.Context(), longestRequest)
+		defer stop() // whatever the request still asks of the database ends with it
+		ctx = huma.WithContext(ctx, limited)
 		ctx = huma.WithValue(ctx, studio.OriginKey, studio.Origin{
 			Address: ctx.Header(addressHeader),
 			Request: ctx.Header(requestHeader),
@@ -56,7 +62,7 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 			refuse(ctx, asProblem(answer(err)))
 			return
 		case in != nil:
-			ctx = huma.WithValue(ctx, sessionKey{}, in)
+			ctx = huma.WithContext(ctx, studio.WithStudio(context.WithValue(ctx.Context(), sessionKey{}, in), &in.Studio))
 			ctx.SetHeader(accountHeader, in.Actor.Account.String())
 		}
 		if len(ctx.Operation().Security) > 0 {

@@ -279,6 +279,31 @@ func front(ui fs.FS) fiber.Handler {
 			c.Set("Cache-Control", "no-cache")
 		}
 		c.Type(strings.TrimPrefix(path.Ext(name), "."))
-		return c.Send(data)
+		return c.Send(packed(c, ui, name, data))
 	}
+}
+
+// packings are the ways in which built files lie compressed beside themselves, the best first, by the ending of their
+// names.
+var packings = []struct{ encoding, ending string }{{"br", ".br"}, {"gzip", ".gz"}}
+
+// packed is a file as it was compressed when the screens were built, where there is such and the browser takes it.
+func packed(c fiber.Ctx, ui fs.FS, name string, data []byte) []byte {
+	if !strings.HasPrefix(name, "assets/") {
+		return data
+	}
+	c.Vary(fiber.HeaderAcceptEncoding)
+	if c.Get(fiber.HeaderAcceptEncoding) == "" {
+		return data
+	}
+	for _, p := range packings {
+		if c.AcceptsEncodings(p.encoding) != p.encoding {
+			continue
+		}
+		if small, err := fs.ReadFile(ui, name+p.ending); err == nil {
+			c.Set(fiber.HeaderContentEncoding, p.encoding)
+			return small
+		}
+	}
+	return data
 }

@@ -3,6 +3,7 @@ package postgres
 import (
 	"context"
 	"database/sql"
+	"fmt"
 	"strings"
 	"time"
 
@@ -22,23 +23,27 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 			afterName, afterID = q.After[:i], id
 		}
 	}
+	args := []any{t.studio, afterName, afterID, q.Limit, q.Now, q.TreatedBy}
+	sought := ""
+	for _, word := range q.Words() {
+		args = append(args, word)
+		sought += fmt.Sprintf(` and c.id in (select client_id from client_word where studio_id = $1
+			and word >= fold($%[1]d) and word < fold($%[1]d) || chr(1114111))`, len(args))
+	}
 	return list(ctx, t, func(r *sqlx.Rows) (c studio.ClientLine, err error) {
 		err = r.Scan(&c.ID, &c.Name, &c.SkinType, textList{&c.States}, &c.Last, &c.Next, &c.Visits)
 		return c, err
-	}, `select c.id, c.name, c.skin_type, c.skin_states::text,
+	}, `with c as (select c.studio_id, c.id, c.name, c.sort_name, c.skin_type, c.skin_states from client c
+			where c.erased_at is null and c.studio_id = $1 and (c.sort_name, c.id) > ($2, $3)`+sought+`
+				and ($6::uuid is null or exists (select 1 from visit v where v.studio_id = c.studio_id and v.client_id = c.id
+				and v.practitioner_id = $6 and v.state not in ('cancelled', 'late-cancelled')))
+			order by c.sort_name, c.id limit $4)
+		select c.id, c.name, c.skin_type, c.skin_states::text,
 			(select max(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state in ('done', 'broken-off')),
 			(select min(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id
-			and v.starts_at > $6 and v.state in ('booked', 'confirmed', 'arrived')),
+			and v.starts_at > $5 and v.state in ('booked', 'confirmed', 'arrived')),
 			(select count(*) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state in ('done', 'broken-off'))
-		from client c
-		where c.erased_at is null and c.studio_id = $1
-			and ($2 = '' or strpos(lower(c.name), lower($2)) > 0 or strpos(lower(c.email), lower($2)) > 0
-			or $8 <> '' and strpos(regexp_replace(c.phone, '[^0-9]', '', 'g'), $8) > 0)
-			and (lower(c.name), c.id) > ($3, $4)
-			and ($7::uuid is null or exists (select 1 from visit v where v.studio_id = c.studio_id and v.client_id = c.id
-			and v.practitioner_id = $7 and v.state not in ('cancelled', 'late-cancelled')))
-		order by lower(c.name), c.id
-		limit $5`, t.studio, q.Search, afterName, afterID, q.Limit, q.Now, q.TreatedBy, q.Digits())
+		from c order by c.sort_name, c.id`, args...)
 }
 
 // IdleClients lists the clients who were last seen before a day, by that day.

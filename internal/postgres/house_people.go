@@ -2,8 +2,7 @@ package postgres
 
 import (
 	"context"
-	"database/sql"
-	"errors"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -21,41 +20,28 @@ func (t *Tx) LockStudio(ctx context.Context) (*studio.Studio, error) {
 	return t.Studio(ctx)
 }
 
+// studioColumns are those of a studio, each after a prefix.
+func studioColumns(of string) string {
+	return strings.ReplaceAll(`%id, %name, %time_zone, %currency, %open_week, %is_demo, coalesce(%rule_pack, '{}'), %owners_need_factor, %address,
+		%revision, %closures, %texts, %keep_years, %keep_minors_to, %tax, %diary, %costs, %books`, "%", of)
+}
+
+// newStudio is a studio to be read, and where its columns go.
+func newStudio() (*studio.Studio, []any) {
+	s := &studio.Studio{Diary: studio.UsualDiaryRules(), Books: studio.UsualBookRules()}
+	return s, []any{
+		&s.ID, &s.Name, &s.TimeZone, &s.Currency, doc[series.Week]{&s.Open}, &s.IsDemo, doc[studio.OwnRules]{&s.Own}, &s.OwnersNeedFactor,
+		&s.Address, &s.Revision, doc[[]series.Closure]{&s.Closures}, doc[studio.OwnTexts]{&s.Texts}, &s.Retention.KeepYears,
+		&s.Retention.KeepMinorsTo, doc[studio.Tax]{&s.Tax}, doc[studio.DiaryRules]{&s.Diary}, doc[studio.Costs]{&s.Costs},
+		doc[studio.BookRules]{&s.Books},
+	}
+}
+
 // Studio returns the studio of the transaction.
 func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
-	s := studio.Studio{Diary: studio.UsualDiaryRules(), Books: studio.UsualBookRules()}
-	row := t.tx.QueryRowxContext(
-		ctx,
-		`select id, name, time_zone, currency, open_week, is_demo, coalesce(rule_pack, '{}'),
-			owners_need_factor, address, revision, closures, texts, keep_years, keep_minors_to, tax, diary, costs, books from studio where id = $1`,
-		t.studio,
-	)
-	if err := row.Scan(
-		&s.ID,
-		&s.Name,
-		&s.TimeZone,
-		&s.Currency,
-		doc[series.Week]{&s.Open},
-		&s.IsDemo,
-		doc[studio.OwnRules]{&s.Own},
-		&s.OwnersNeedFactor,
-		&s.Address,
-		&s.Revision,
-		doc[[]series.Closure]{&s.Closures},
-		doc[studio.OwnTexts]{&s.Texts},
-		&s.Retention.KeepYears,
-		&s.Retention.KeepMinorsTo,
-		doc[studio.Tax]{&s.Tax},
-		doc[studio.DiaryRules]{&s.Diary},
-		doc[studio.Costs]{&s.Costs},
-		doc[studio.BookRules]{&s.Books},
-	); err != nil {
-		if errors.Is(err, sql.ErrNoRows) {
-			return nil, studio.ErrNotFound
-		}
-		return nil, err
-	}
-	return &s, nil
+	s, into := newStudio()
+	err := t.tx.QueryRowxContext(ctx, "select "+studioColumns("")+" from studio where id = $1", t.studio).Scan(into...)
+	return found(s, err)
 }
 
 // AddStudio adds the studio of the transaction.
@@ -104,12 +90,24 @@ func (t *Tx) Accounts(ctx context.Context) ([]studio.Account, error) {
 		accountColumns+" order by lower(name), id", t.studio)
 }
 
-const accountColumns = `select id, email, name, role, password_hash, pin_hash, practitioner_id, revision, closed_at,
-	factor_secret, factor_step, recovery_hashes::text from account where studio_id = $1`
+var accountColumns = "select " + accountParts("") + " from account where studio_id = $1"
+
+// accountParts are the columns of an account, each after a prefix.
+func accountParts(of string) string {
+	return strings.ReplaceAll(`%id, %email, %name, %role, %password_hash, %pin_hash, %practitioner_id, %revision, %closed_at,
+	%factor_secret, %factor_step, %recovery_hashes::text`, "%", of)
+}
+
+// intoAccount is where the columns of an account go.
+func intoAccount(a *studio.Account) []any {
+	return []any{
+		&a.ID, &a.Email, &a.Name, &a.Role, &a.PasswordHash, &a.PINHash, &a.Practitioner, &a.Revision, &a.ClosedAt,
+		&a.FactorSecret, &a.FactorStep, textList{&a.RecoveryHashes},
+	}
+}
 
 func scanAccount(r interface{ Scan(...any) error }) (a studio.Account, err error) {
-	err = r.Scan(&a.ID, &a.Email, &a.Name, &a.Role, &a.PasswordHash, &a.PINHash, &a.Practitioner, &a.Revision, &a.ClosedAt,
-		&a.FactorSecret, &a.FactorStep, textList{&a.RecoveryHashes})
+	err = r.Scan(intoAccount(&a)...)
 	return a, err
 }
 

@@ -17,9 +17,23 @@ func (db *DB) FindSignIn(ctx context.Context, email string) (studioID, account u
 	return db.credentials(ctx, "select studio_id, account_id from find_sign_in($1)", email)
 }
 
-// FindSession returns the session that a token's hash belongs to.
-func (db *DB) FindSession(ctx context.Context, tokenHash []byte) (studioID, session uuid.UUID, err error) {
-	return db.credentials(ctx, "select studio_id, session_id from find_session($1)", tokenHash)
+// SessionOf returns the session that a token's hash belongs to, with its account and studio.
+func (db *DB) SessionOf(ctx context.Context, tokenHash []byte) (*studio.Session, *studio.Account, *studio.Studio, error) {
+	done, err := db.turn(ctx)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	defer done()
+	var s studio.Session
+	var a studio.Account
+	st, into := newStudio()
+	into = append(append([]any{
+		&s.ID, &s.Account, &s.CSRF, &s.CreatedAt, &s.ExpiresAt, &s.Locked, &s.SeenAt, &s.Address, &s.Agent,
+	}, intoAccount(&a)...), into...)
+	err = db.pool.QueryRowxContext(ctx, `select (s).id, (s).account_id, (s).csrf, (s).created_at, (s).expires_at, (s).locked, (s).seen_at,
+		(s).address, (s).agent, `+accountParts("(a).")+", "+studioColumns("(st).")+" from session_of($1)", tokenHash).Scan(into...)
+	_, err = found(&s, err)
+	return &s, &a, st, err
 }
 
 func (db *DB) credentials(ctx context.Context, query string, arg any) (a, b uuid.UUID, err error) {

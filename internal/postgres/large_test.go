@@ -3,6 +3,7 @@ package postgres_test
 import (
 	"context"
 	"database/sql"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -126,4 +127,31 @@ func TestALargeStudioIsReadByItsIndexes(t *testing.T) {
 		}
 		before = after
 	}
+}
+
+// Clients are found by any part of a word of their name from its second letter back, without accents, by the parts of
+// their e-mail address and by the end of their telephone number; changed and deleted ones by what they are now.
+func TestClientsAreFound(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	id := w.first(t).Client
+	require.NoError(t, w.direct(w.ownerURL, "update client set name = 'Łucja Éloïse Ångström-Đặng', email = 'Lucja.Ang@post.example', phone = '+00 (555) 01 23-45' where id = '"+id.String()+"'"))
+	finds := func(search string) bool {
+		t.Helper()
+		list, _, err := w.svc.Clients.Clients(ctx, &w.owner, search, "")
+		require.NoError(t, err)
+		return slices.ContainsFunc(list, func(c studio.ClientLine) bool { return c.ID == id })
+	}
+	for _, search := range []string{
+		"łucja", "LUCJA", "ucja", "éloïse", "eloise", "angstrom", "dang", "lucja eloise", "eloise luc", "ångström-đặng", "lucja.ang", "ang@post",
+		"lucja.ang@post.example", "5550123", "+00 555 01", "2345", "01 23-45", "",
+	} {
+		assert.True(t, finds(search), "%q", search)
+	}
+	for _, search := range []string{"lucjb", "lucja mara", "5550124", "%", "lucja_ang"} {
+		assert.False(t, finds(search), "%q", search)
+	}
+	require.NoError(t, w.direct(w.ownerURL, "update client set name = 'Mara Lind' where id = '"+id.String()+"'"))
+	assert.False(t, finds("ångström"))
+	assert.True(t, finds("mara lind"))
 }

@@ -17,6 +17,7 @@ import (
 	"net"
 	"net/url"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgconn"
@@ -46,24 +47,53 @@ func AppURL(ownerURL, appPassword string) (string, error) {
 
 // DB is the pool. It implements [studio.Store].
 type DB struct {
-	pool *sqlx.DB
-	jobs *river.Client[*sql.Tx]
+	pool  *sqlx.DB
+	jobs  *river.Client[*sql.Tx]
+	turns chan struct{}
+}
+
+// mostConnections are open at once; longestWait is how long a request waits for one of them before it is told to come
+// again: a queue of seconds serves nobody.
+const (
+	mostConnections = 20
+	longestWait     = 2 * time.Second
+)
+
+// turn waits for a connection, and answers how to give it back.
+func (db *DB) turn(ctx context.Context) (done func(), err error) {
+	done = func() { <-db.turns }
+	select {
+	case db.turns <- struct{}{}:
+		return done, nil
+	default:
+	}
+	wait := time.NewTimer(longestWait)
+	defer wait.Stop()
+	select {
+	case db.turns <- struct{}{}:
+		return done, nil
+	case <-wait.C:
+		return nil, fmt.Errorf("%w: all connections are taken", studio.ErrUnavailable)
+	case <-ctx.Done():
+		return nil, fmt.Errorf("%w: %w", studio.ErrUnavailable, ctx.Err())
+	}
 }
 
 // Open connects as the application role. It refuses a role that row security does not
 // hold, and a database of another schema version.
 func Open(ctx context.Context, appURL string) (*DB, error) {
-	pool, err := sqlx.Open("pgx", appURL)
+	connect, err := newConnector(appURL)
 	if err != nil {
 		return nil, fmt.Errorf("postgres: %w", err)
 	}
-	pool.SetMaxOpenConns(20)
-	pool.SetMaxIdleConns(10)
+	pool := sqlx.NewDb(sql.OpenDB(connect), "pgx")
+	pool.SetMaxOpenConns(mostConnections)
+	pool.SetMaxIdleConns(mostConnections)
 	jobs, err := jobInserter(pool.DB)
 	if err != nil {
 		return nil, err
 	}
-	db := &DB{pool, jobs}
+	db := &DB{pool, jobs, make(chan struct{}, mostConnections)}
 	if err := db.check(ctx); err != nil {
 		pool.Close()
 		return nil, err
@@ -128,14 +158,16 @@ func (t *Tx) part(ctx context.Context, fn func(studio.Tx) error) error {
 }
 
 func (db *DB) begin(ctx context.Context, id uuid.UUID, fn func(studio.Tx) error) error {
-	tx, err := db.pool.BeginTxx(ctx, nil)
+	done, err := db.turn(ctx)
+	if err != nil {
+		return err
+	}
+	defer done()
+	tx, err := db.pool.BeginTxx(context.WithValue(ctx, enters{}, id), nil)
 	if err != nil {
 		return fmt.Errorf("postgres: begin: %w", translate(err))
 	}
 	defer func() { _ = tx.Rollback() }() // no-op after a commit
-	if _, err := tx.ExecContext(ctx, "select set_config('app.studio_id', $1, true)", id.String()); err != nil {
-		return fmt.Errorf("postgres: entering the studio: %w", translate(err))
-	}
 	if err := fn(&Tx{tx: tx, studio: id, jobs: db.jobs}); err != nil {
 		return translate(err)
 	}

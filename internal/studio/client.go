@@ -86,6 +86,19 @@ type ClientQuery struct {
 	TreatedBy     *uuid.UUID
 }
 
+// Words are what a client is to be found by: each begins a part of the name or of the e-mail address, or ends the
+// telephone number.
+func (q *ClientQuery) Words() []string {
+	if digits := q.Digits(); digits != "" {
+		return []string{digits}
+	}
+	words := strings.Fields(strings.NewReplacer("'", " ", "’", " ", "-", " ", ",", " ").Replace(q.Search))
+	return words[:min(len(words), mostWords)]
+}
+
+// mostWords is how many words of a search are looked at.
+const mostWords = 6
+
 // searchDigits is how many digits are looked for among telephone numbers at least.
 const searchDigits = 3
 

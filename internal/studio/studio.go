@@ -103,12 +103,25 @@ type Kernel struct {
 // own settings. S is the store of the room.
 func In[S Tx](ctx context.Context, k *Kernel, a *Actor, fn func(tx S, st *Studio) error) error {
 	return Within(ctx, k, a.Studio, func(tx S) error {
+		if st, ok := ctx.Value(studioKey{}).(*Studio); ok && st.ID == a.Studio {
+			read := *st
+			return fn(tx, &read)
+		}
 		st, err := tx.Studio(ctx)
 		if err != nil {
 			return err
 		}
 		return fn(tx, st)
 	})
+}
+
+// studioKey is the key of the studio that was read with the session of a request.
+type studioKey struct{}
+
+// WithStudio keeps the studio that was read with the session of a request: use cases of that request do not read it
+// again.
+func WithStudio(ctx context.Context, st *Studio) context.Context {
+	return context.WithValue(ctx, studioKey{}, st)
 }
 
 // Within runs work in one transaction of a studio, for a room whose store is S.

@@ -39,7 +39,8 @@ type Messages interface {
 // counts wrong tries.
 type SignIns interface {
 	FindSignIn(ctx context.Context, email string) (studio, account uuid.UUID, err error)
-	FindSession(ctx context.Context, tokenHash []byte) (studio, session uuid.UUID, err error)
+	// SessionOf returns the session that a token's hash belongs to, with its account and studio.
+	SessionOf(ctx context.Context, tokenHash []byte) (*studio.Session, *studio.Account, *studio.Studio, error)
 	// FindAccountLink returns the account whose password a token may choose, and until when.
 	FindAccountLink(ctx context.Context, tokenHash []byte) (studio, account uuid.UUID, until time.Time, err error)
 	// AnyStudio reports whether there is a studio yet.

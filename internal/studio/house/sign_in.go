@@ -223,56 +223,43 @@ func (s *Service) useFactor(ctx context.Context, tx signInStore, account uuid.UU
 // Session returns who a session token belongs to; ErrNotFound when it belongs
 // to nobody or has ended.
 func (s *Service) Session(ctx context.Context, token string) (*SignedIn, error) {
-	studioID, sessionID, err := s.SignIns.FindSession(ctx, studio.HashToken(token))
+	ses, acc, st, err := s.SignIns.SessionOf(ctx, studio.HashToken(token))
 	if err != nil {
 		return nil, err
 	}
-	var out SignedIn
-	err = studio.Within(ctx, s.Kernel, studioID, func(tx signInStore) error {
-		ses, err := tx.Session(ctx, sessionID)
-		if err != nil {
-			return err
-		}
-		acc, err := tx.Account(ctx, ses.Account)
-		if err != nil {
-			return err
-		}
-		if acc.State() != studio.Active {
-			return studio.ErrNotFound
-		}
+	if acc.State() != studio.Active {
+		return nil, studio.ErrNotFound
+	}
+	if err := s.goesOn(ctx, st.ID, ses, acc); err != nil {
+		return nil, err
+	}
+	return &SignedIn{
+		Session:     *ses,
+		Actor:       studio.Actor{Studio: st.ID, Account: acc.ID, Name: acc.Name, Role: acc.Role, Practitioner: acc.Practitioner},
+		Studio:      *st,
+		Factor:      acc.FactorSecret != "",
+		NeedsFactor: needsFactor(st, acc),
+	}, nil
+}
+
+// goesOn notes now and then that a session is used, and answers ErrNotFound for one that has ended, unless its account
+// has a client in the room.
+func (s *Service) goesOn(ctx context.Context, in uuid.UUID, ses *studio.Session, acc *studio.Account) error {
+	seen := s.Now().Sub(ses.SeenAt) < seenEvery
+	if seen && !s.over(ses) {
+		return nil
+	}
+	return studio.Within(ctx, s.Kernel, in, func(tx signInStore) error {
 		if s.over(ses) {
 			if treating, err := s.treating(ctx, tx, acc); err != nil || !treating {
 				return errors.Join(studio.ErrNotFound, err)
 			}
 		}
-		if s.Now().Sub(ses.SeenAt) >= seenEvery {
-			if err := tx.SeeSession(ctx, sessionID, s.Now()); err != nil {
-				return err
-			}
+		if seen {
+			return nil
 		}
-		st, err := tx.Studio(ctx)
-		if err != nil {
-			return err
-		}
-		out = SignedIn{
-			Session: *ses,
-			Actor: studio.Actor{
-				Studio:       studioID,
-				Account:      acc.ID,
-				Name:         acc.Name,
-				Role:         acc.Role,
-				Practitioner: acc.Practitioner,
-			},
-			Studio:      *st,
-			Factor:      acc.FactorSecret != "",
-			NeedsFactor: needsFactor(st, acc),
-		}
-		return nil
+		return tx.SeeSession(ctx, ses.ID, s.Now())
 	})
-	if err != nil {
-		return nil, err
-	}
-	return &out, nil
 }
 
 // treating reports whether somebody has a client in the room.

@@ -1,0 +1,193 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"net/http"
+
+	"github.com/google/uuid"
+	vegeta "github.com/tsenart/vegeta/v12/lib"
+)
+
+// work is one kind of request, sent at a rate; its limit is the slowest hundredth in milliseconds.
+type work struct {
+	name      string
+	rate      int
+	limit     int
+	conflicts bool // an answer that somebody was faster is right
+	next      func(n int) vegeta.Target
+	said      string
+}
+
+// known is what requests are made of.
+type known struct {
+	Day     string
+	Clients []string
+	Visits  []string // of today
+	Past    []string // treatments given
+	Plans   []string
+	Packs   []string
+	Product string
+}
+
+// learn reads what the works name: clients, the appointments of the day, protocols, packs.
+func (l *load) learn() error {
+	k := &l.known
+	var session struct{ Now string }
+	if err := l.get("/api/session", &session); err != nil {
+		return err
+	}
+	k.Day = session.Now[:10]
+	var day struct{ Visits []struct{ ID, Client string } }
+	if err := l.get("/api/day?date="+k.Day, &day); err != nil {
+		return err
+	}
+	for _, v := range day.Visits {
+		k.Visits, k.Clients = append(k.Visits, v.ID), append(k.Clients, v.Client)
+	}
+	var client struct{ Visits []struct{ ID, State string } }
+	for _, id := range k.Clients[:min(20, len(k.Clients))] {
+		if err := l.get("/api/clients/"+id, &client); err != nil {
+			return err
+		}
+		for _, v := range client.Visits {
+			if v.State == "done" {
+				k.Past = append(k.Past, v.ID)
+			}
+		}
+	}
+	var plans []struct{ ID string }
+	if err := l.get("/api/protocols", &plans); err != nil {
+		return err
+	}
+	for _, p := range plans {
+		k.Plans = append(k.Plans, p.ID)
+	}
+	var shelf []struct {
+		Product struct{ ID string }
+		Packs   []struct {
+			ID     string
+			Usable bool
+			Left   json.Number
+		}
+	}
+	if err := l.get("/api/shelf", &shelf); err != nil {
+		return err
+	}
+	k.Product = shelf[0].Product.ID
+	for _, line := range shelf {
+		for _, p := range line.Packs {
+			if left, _ := p.Left.Float64(); p.Usable && left > 20 {
+				k.Packs = append(k.Packs, p.ID)
+			}
+		}
+	}
+	return nil
+}
+
+// reads are those of ordinary screens. X stands for one of a list.
+func (l *load) reads() map[string]func() string {
+	k := &l.known
+	one := func(of []string) string { return of[rand.IntN(len(of))] } //nolint:gosec // a load needs no secrets
+	return map[string]func() string{
+		"session": func() string { return "/api/session" },
+		"day":     func() string { return "/api/day?date=" + k.Day },
+		"week":    func() string { return "/api/week?from=" + k.Day },
+		"free times": func() string {
+			return "/api/free-times?protocol=" + one(k.Plans) + "&client=" + one(k.Clients) + "&days=7"
+		},
+		"inbox":   func() string { return "/api/inbox" },
+		"clients": func() string { return "/api/clients" },
+		"client search": func() string {
+			return "/api/clients?search=" + one([]string{"ada", "lind", "kov", "555 0012", "client77", "eloise"})
+		},
+		"client":                func() string { return "/api/clients/" + one(k.Clients) },
+		"questions":             func() string { return "/api/clients/" + one(k.Clients) + "/questions" },
+		"appointment":           func() string { return "/api/visits/" + one(k.Visits) },
+		"today's plan":          func() string { return "/api/visits/" + one(k.Visits) + "/plan" },
+		"room":                  func() string { return "/api/visits/" + one(k.Past) + "/room" },
+		"record":                func() string { return "/api/visits/" + one(k.Past) + "/record" },
+		"client series":         func() string { return "/api/clients/" + one(k.Clients) + "/series" },
+		"protocols":             func() string { return "/api/protocols" },
+		"menu":                  func() string { return "/api/menu" },
+		"workbench":             func() string { return "/api/protocols/" + one(k.Plans) },
+		"library":               func() string { return "/api/library" },
+		"shelf":                 func() string { return "/api/shelf" },
+		"movements":             func() string { return "/api/products/" + k.Product + "/movements" },
+		"order lists":           func() string { return "/api/order-lists" },
+		"day lists":             func() string { return "/api/day-lists" },
+		"tools":                 func() string { return "/api/tool-room" },
+		"payment":               func() string { return "/api/visits/" + one(k.Visits) + "/sale" },
+		"price list":            func() string { return "/api/price-list" },
+		"receipts":              func() string { return "/api/receipts" },
+		"paid today":            func() string { return "/api/paid-visits?day=" + k.Day },
+		"day close":             func() string { return "/api/closing-day" },
+		"questions of the week": func() string { return "/api/books" },
+		"month":                 func() string { return "/api/months/" + k.Day[:7] },
+		"audit log":             func() string { return "/api/audit" },
+	}
+}
+
+// readOrder is the order in which reads are driven, with what each may take; 0 keeps a limit of its own elsewhere.
+var readOrder = []struct {
+	name  string
+	rate  int
+	limit int
+}{
+	{"session", 200, 30}, {"day", 200, 30}, {"week", 200, 30}, {"free times", 200, 30}, {"inbox", 200, 30}, {"clients", 200, 30},
+	{"client search", 200, 30}, {"client", 200, 30}, {"questions", 200, 30}, {"appointment", 200, 30}, {"today's plan", 200, 30},
+	{"room", 200, 30}, {"record", 200, 30}, {"client series", 200, 30}, {"protocols", 200, 30}, {"menu", 200, 30}, {"workbench", 200, 30},
+	{"library", 200, 30}, {"shelf", 200, 30}, {"movements", 200, 30}, {"order lists", 200, 30}, {"day lists", 200, 30}, {"tools", 200, 30},
+	{"payment", 200, 30}, {"price list", 200, 30}, {"receipts", 200, 30}, {"paid today", 200, 30}, {"day close", 200, 30}, {"audit log", 200, 30},
+	{"questions of the week", 5, 500}, {"month", 5, 500},
+}
+
+// busyMorning is how often each read comes in a hundred requests of a busy morning.
+var busyMorning = map[string]int{
+	"day": 30, "client": 12, "client search": 12, "appointment": 8, "today's plan": 8, "record": 4, "free times": 4, "payment": 6, "paid today": 6,
+	"inbox": 4, "shelf": 2, "questions": 2, "workbench": 2,
+}
+
+func (l *load) works() []work {
+	reads := l.reads()
+	var out []work
+	for _, r := range readOrder {
+		path := reads[r.name]
+		out = append(out, work{name: r.name, rate: r.rate, limit: r.limit, next: func(int) vegeta.Target {
+			return vegeta.Target{Method: http.MethodGet, URL: l.address + path()}
+		}})
+	}
+	var mix []string
+	for name, n := range busyMorning {
+		for range n {
+			mix = append(mix, name)
+		}
+	}
+	out = append(out, work{name: "busy morning", rate: 100, limit: 60, next: func(int) vegeta.Target {
+		return vegeta.Target{Method: http.MethodGet, URL: l.address + reads[mix[rand.IntN(len(mix))]]()} //nolint:gosec // a load needs no secrets
+	}})
+	return append(out, l.writes()...)
+}
+
+// writes are a movement of the stock, and a sale paid in cash.
+func (l *load) writes() []work {
+	body := func(v any) []byte {
+		data, _ := json.Marshal(v)
+		return data
+	}
+	return []work{
+		{name: "movement", rate: 50, limit: 40, next: func(n int) vegeta.Target {
+			return vegeta.Target{
+				Method: http.MethodPost, URL: fmt.Sprintf("%s/api/packs/%s/movements", l.address, l.known.Packs[n%len(l.known.Packs)]),
+				Body: body(map[string]string{"kind": "waste", "reason": "spilled", "amount": "0.001"}),
+			}
+		}},
+		{name: "sale in cash", rate: 50, limit: 40, next: func(int) vegeta.Target {
+			return vegeta.Target{Method: http.MethodPost, URL: l.address + "/api/sales", Body: body(map[string]any{
+				"id": uuid.NewString(), "lines": []any{map[string]any{"kind": "treatment", "protocol": l.known.Plans[0], "qty": 1}},
+				"pay": []any{map[string]string{"by": "cash"}},
+			})}
+		}},
+	}
+}

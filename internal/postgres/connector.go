@@ -1,0 +1,66 @@
+package postgres
+
+import (
+	"context"
+	"database/sql/driver"
+	"fmt"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/stdlib"
+)
+
+// connector makes connections whose transactions begin and enter their studio in one round trip.
+type connector struct{ driver.Connector }
+
+func newConnector(url string) (driver.Connector, error) {
+	config, err := pgx.ParseConfig(url)
+	if err != nil {
+		return nil, err
+	}
+	return connector{stdlib.GetConnector(*config)}, nil
+}
+
+// Connect makes a connection.
+func (c connector) Connect(ctx context.Context) (driver.Conn, error) {
+	made, err := c.Connector.Connect(ctx)
+	if err != nil {
+		return nil, err
+	}
+	plain, ok := made.(*stdlib.Conn)
+	if !ok {
+		return nil, fmt.Errorf("a connection of %T", made)
+	}
+	return conn{plain}, nil
+}
+
+// conn is a connection of pgx, but for how its transactions begin.
+type conn struct{ *stdlib.Conn }
+
+// enters is the key of the studio that a transaction enters when it begins.
+type enters struct{}
+
+// BeginTx begins a transaction in the studio of the context, if there is one.
+func (c conn) BeginTx(ctx context.Context, options driver.TxOptions) (driver.Tx, error) {
+	id, ok := ctx.Value(enters{}).(uuid.UUID)
+	if !ok {
+		return c.Conn.BeginTx(ctx, options)
+	}
+	tx, err := c.Conn.Conn().BeginTx(ctx, pgx.TxOptions{BeginQuery: "begin; select set_config('app.studio_id', '" + id.String() + "', true)"})
+	if err != nil {
+		return nil, err
+	}
+	return ended{ctx, tx}, nil
+}
+
+// ended ends a transaction of pgx as database/sql asks for it.
+type ended struct {
+	ctx context.Context //nolint:containedctx // database/sql commits without one
+	tx  pgx.Tx
+}
+
+// Commit commits the transaction.
+func (e ended) Commit() error { return e.tx.Commit(e.ctx) }
+
+// Rollback undoes it, also when the request was abandoned.
+func (e ended) Rollback() error { return e.tx.Rollback(context.WithoutCancel(e.ctx)) }
