@@ -1,4 +1,4 @@
-.PHONY: start studio recover backup restore stop test bench mutants screenshots figures types
+.PHONY: start studio recover backup restore stop test bench bench-large mutants screenshots figures types
 
 # Install what is missing, build, start, load the demo on the first start.
 start:
@@ -31,6 +31,10 @@ test:
 # Timings; never part of the tests.
 bench:
 	@scripts/bench
+
+# The server on a studio of ten years, under the requests of a day. The database is built once.
+bench-large:
+	@scripts/bench-large
 
 # Share of deliberate faults that the tests of the craft notice; P=slip for one package.
 mutants:

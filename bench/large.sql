@@ -118,15 +118,17 @@ commit;
 
 -- Twenty more studios of a thousand clients each.
 do $$
-declare studio uuid; first uuid := current_studio();
+declare other uuid; first studio; home uuid := current_studio();
 begin
+  select * into first from studio where id = home;
   for k in 1..20 loop
-    studio := gen_random_uuid();
-    insert into studio (id, name, time_zone, currency, open_week, created_at) select studio, 'Studio ' || k, time_zone, currency, open_week, now() from studio where id = first;
-    perform set_config('app.studio_id', studio::text, false);
+    other := gen_random_uuid();
+    perform set_config('app.studio_id', other::text, false);
+    insert into studio (id, name, time_zone, currency, open_week, created_at)
+      values (other, 'Studio ' || k, first.time_zone, first.currency, first.open_week, now());
     insert into client (studio_id, id, name, email, skin_type, created_at)
-      select studio, gen_random_uuid(), 'Client ' || i || ' of ' || k, 'c' || i || '@studio' || k || '.example', 'normal', now() from generate_series(1, 1000) i;
-    perform set_config('app.studio_id', first::text, false);
+      select other, gen_random_uuid(), 'Client ' || i || ' of ' || k, 'c' || i || '@studio' || k || '.example', 'normal', now() from generate_series(1, 1000) i;
   end loop;
+  perform set_config('app.studio_id', home::text, false);
 end $$;
 vacuum analyze;

@@ -119,7 +119,9 @@ type result struct {
 
 // drive sends requests at the work's rate, whether answers come or not.
 func (l *load) drive(w work, server int) *result {
-	attacker := vegeta.NewAttacker(vegeta.Timeout(10*time.Second), vegeta.Connections(200), vegeta.MaxWorkers(400), vegeta.KeepAlive(true))
+	attacker := func() *vegeta.Attacker {
+		return vegeta.NewAttacker(vegeta.Timeout(10*time.Second), vegeta.Connections(200), vegeta.MaxWorkers(400), vegeta.KeepAlive(true))
+	}
 	n := 0
 	target := func(t *vegeta.Target) error {
 		*t = w.next(n)
@@ -128,11 +130,11 @@ func (l *load) drive(w work, server int) *result {
 		return nil
 	}
 	rate := vegeta.Rate{Freq: w.rate, Per: time.Second}
-	for range attacker.Attack(target, rate, time.Second, "warm") { //nolint:revive // the first second warms the caches
+	for range attacker().Attack(target, rate, time.Second, "warm") { //nolint:revive // the first second warms the caches
 	}
 	r := &result{work: w}
 	before := cpuTime(server)
-	for one := range attacker.Attack(target, rate, l.long, w.name) {
+	for one := range attacker().Attack(target, rate, l.long, w.name) {
 		if one.Code == http.StatusTooManyRequests || one.Code == http.StatusConflict && w.conflicts {
 			one.Error = ""
 		}

@@ -131,8 +131,26 @@ func (t *Tx) HoldPacks(ctx context.Context, products []uuid.UUID) ([]studio.Pack
 		order by l.expiry nulls last, l.number, p.number, p.id`, t.studio, ids(products))
 }
 
-// Layers lists what deliveries of products cost, with what is left of each.
-func (t *Tx) Layers(ctx context.Context, products []uuid.UUID) (map[uuid.UUID]*shelf.Layer, error) {
+// HoldLeft lists the packs of products that hold something, the newest of each, and those named, and holds them.
+func (t *Tx) HoldLeft(ctx context.Context, products, also []uuid.UUID) ([]studio.Pack, error) {
+	err := t.exec(ctx, `select id from product where studio_id = $1
+			and id = any($2::uuid[] || array(select product_id from pack where studio_id = $1 and id = any($3::uuid[]))) order by id for no key update`,
+		t.studio, ids(products), ids(also))
+	if err != nil {
+		return nil, err
+	}
+	return list(ctx, t, scanPack, "select "+packColumns+` from pack p
+		join lot l on l.studio_id = p.studio_id and l.id = p.lot_id
+		where p.studio_id = $1 and p.id in (
+			select id from pack where studio_id = $1 and product_id = any($2::uuid[]) and remaining > 0
+			union select n.id from unnest($2::uuid[]) x cross join lateral
+				(select id from pack where studio_id = $1 and product_id = x order by id desc limit 1) n
+			union select unnest($3::uuid[]))
+		order by l.expiry nulls last, l.number, p.number, p.id`, t.studio, ids(products), ids(also))
+}
+
+// Layers lists what deliveries cost, with what is left of each.
+func (t *Tx) Layers(ctx context.Context, layers []uuid.UUID) (map[uuid.UUID]*shelf.Layer, error) {
 	type row struct {
 		id       uuid.UUID
 		layer    shelf.Layer
@@ -141,10 +159,9 @@ func (t *Tx) Layers(ctx context.Context, products []uuid.UUID) (map[uuid.UUID]*s
 	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
 		err = r.Scan(&x.id, &x.layer.Cost, &x.layer.Amount, &x.layer.Left, &x.currency)
 		return x, err
-	}, `select c.id, c.cost, c.amount, sum(p.remaining), (select currency from studio where id = $1)
-		from cost_layer c join pack p on p.studio_id = c.studio_id and p.layer_id = c.id
-		where c.studio_id = $1 and p.product_id = any($2::uuid[])
-		group by c.id, c.cost, c.amount`, t.studio, ids(products))
+	}, `select c.id, c.cost, c.amount, (select sum(p.remaining) from pack p where p.studio_id = c.studio_id and p.layer_id = c.id),
+			(select currency from studio where id = $1)
+		from cost_layer c where c.studio_id = $1 and c.id = any($2::uuid[])`, t.studio, ids(layers))
 	out := make(map[uuid.UUID]*shelf.Layer, len(rows))
 	for i := range rows {
 		rows[i].layer.Minor = studio.MinorOf(rows[i].currency)

@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"slices"
@@ -72,8 +73,10 @@ type StockStore interface {
 	// HoldPacks lists the packs of products, used up ones too, and keeps others from moving any of them
 	// until the transaction ends.
 	HoldPacks(ctx context.Context, products []uuid.UUID) ([]Pack, error)
-	// Layers lists what deliveries of the products cost, with what is left of each, by id.
-	Layers(ctx context.Context, products []uuid.UUID) (map[uuid.UUID]*shelf.Layer, error)
+	// HoldLeft is HoldPacks of those packs alone that hold something, of the newest of each product, and of those named.
+	HoldLeft(ctx context.Context, products, also []uuid.UUID) ([]Pack, error)
+	// Layers lists what deliveries cost, with what is left of each, by id.
+	Layers(ctx context.Context, layers []uuid.UUID) (map[uuid.UUID]*shelf.Layer, error)
 	// AverageWorths is what products are worth by moving average.
 	AverageWorths(ctx context.Context, products []uuid.UUID) (map[uuid.UUID]decimal.Decimal, error)
 	AddMovement(ctx context.Context, m *Movement) error
@@ -94,18 +97,53 @@ type Stock struct {
 	worths map[uuid.UUID]decimal.Decimal // by moving average
 }
 
-// HoldStock holds the packs of products.
-func HoldStock(ctx context.Context, tx StockStore, products []uuid.UUID, today string, by *uuid.UUID, at time.Time) (*Stock, error) {
+// HoldStock holds the packs of products: those that hold something and the newest of each; a used up one is among them
+// where it is named, or once it is moved.
+func HoldStock(
+	ctx context.Context, tx StockStore, products []uuid.UUID, today string, by *uuid.UUID, at time.Time, also ...uuid.UUID,
+) (*Stock, error) {
 	s := &Stock{tx: tx, today: today, by: by, at: at}
 	var err error
-	if s.Packs, err = tx.HoldPacks(ctx, products); err != nil {
+	if s.Packs, err = tx.HoldLeft(ctx, products, also); err != nil {
 		return nil, err
 	}
-	if s.layers, err = tx.Layers(ctx, products); err != nil {
+	if s.layers, err = tx.Layers(ctx, LayersOf(s.Packs)); err != nil {
 		return nil, err
 	}
 	s.worths, err = tx.AverageWorths(ctx, products)
 	return s, err
+}
+
+// LayersOf are the deliveries that packs came with, each once.
+func LayersOf(packs []Pack) []uuid.UUID {
+	out := make([]uuid.UUID, len(packs))
+	for i := range packs {
+		out[i] = packs[i].Layer
+	}
+	slices.SortFunc(out, func(a, b uuid.UUID) int { return bytes.Compare(a[:], b[:]) })
+	return slices.Compact(out)
+}
+
+// fetch is a pack that is held or, where it is used up, read now: its product is held.
+func (s *Stock) fetch(ctx context.Context, id uuid.UUID) (*Pack, error) {
+	if p := s.Pack(id); p != nil {
+		return p, nil
+	}
+	more, err := s.tx.HoldLeft(ctx, nil, []uuid.UUID{id})
+	if err != nil || len(more) == 0 {
+		return nil, errors.Join(err, ErrNotFound)
+	}
+	layers, err := s.tx.Layers(ctx, LayersOf(more))
+	if err != nil {
+		return nil, err
+	}
+	for layer, of := range layers {
+		if s.layers[layer] == nil {
+			s.layers[layer] = of
+		}
+	}
+	s.Packs = append(s.Packs, more...)
+	return s.Pack(id), nil
 }
 
 // After puts the moment of movements after another one, where it is before it.
@@ -161,9 +199,9 @@ func PickPacks(
 // movement does not say of pack, lot, time and person is filled in. Override is the reason why a pack that
 // may not be used is used.
 func (s *Stock) Move(ctx context.Context, m Movement, override string) (*Movement, error) {
-	p := s.Pack(m.Pack)
-	if p == nil {
-		return nil, ErrNotFound
+	p, err := s.fetch(ctx, m.Pack)
+	if err != nil {
+		return nil, err
 	}
 	judged := shelf.Move{
 		Kind: m.Kind, Amount: m.Amount, Pack: &p.Pack, Today: s.today, Reason: m.Reason, Override: override,

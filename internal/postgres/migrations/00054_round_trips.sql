@@ -54,6 +54,7 @@ end $$;
 -- +goose StatementEnd
 create trigger client_words_kept after insert or update of name, email, phone, erased_at on client
   for each row execute function keep_client_words();
+create index pack_newest on pack (studio_id, product_id, id desc);
 -- The order of lists is stored, so that the next page is found by an index as well.
 alter table client add column sort_name text generated always as (lower(name)) stored;
 drop index client_studio_id_lower_id_idx;
@@ -71,6 +72,7 @@ end $$;
 -- +goose StatementEnd
 
 -- +goose Down
+drop index pack_newest;
 drop trigger client_words_kept on client;
 drop function keep_client_words;
 drop table client_word;

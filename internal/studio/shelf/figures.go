@@ -125,7 +125,7 @@ func (f *Figures) worth(ctx context.Context, tx figureStore) error {
 	for i := range products {
 		ids[i] = products[i].ID
 	}
-	layers, err := tx.Layers(ctx, ids)
+	layers, err := tx.Layers(ctx, studio.LayersOf(packs))
 	if err != nil {
 		return err
 	}

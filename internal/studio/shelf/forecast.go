@@ -57,11 +57,7 @@ func (s *Service) look(ctx context.Context, tx forecastStore, st *studio.Studio,
 	if f.packs, err = tx.Packs(ctx); err != nil {
 		return nil, err
 	}
-	products := make([]uuid.UUID, len(f.lib.Products))
-	for i := range f.lib.Products {
-		products[i] = f.lib.Products[i].ID
-	}
-	if f.layers, err = tx.Layers(ctx, products); err != nil {
+	if f.layers, err = tx.Layers(ctx, studio.LayersOf(f.packs)); err != nil {
 		return nil, err
 	}
 	if err := f.readPast(ctx, tx, st); err != nil {

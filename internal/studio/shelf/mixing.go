@@ -344,14 +344,17 @@ func (s *Service) MakeBatch(ctx context.Context, a *studio.Actor, n *NewBatch) (
 			return err
 		}
 		today := s.Today(st)
-		ids := []uuid.UUID{r.Product}
+		ids, inHand := []uuid.UUID{r.Product}, []uuid.UUID{}
 		for i, part := range n.Parts {
 			if products[part.Product] == nil || !slices.ContainsFunc(r.Parts, func(x RecipePart) bool { return x.Product == part.Product }) {
 				return studio.FaultAt(fmt.Sprintf("/parts/%d/product", i), words.ChooseAProductOnTheShelf())
 			}
 			ids = append(ids, part.Product)
+			if part.Pack != nil {
+				inHand = append(inHand, *part.Pack)
+			}
 		}
-		stock, err := studio.HoldStock(ctx, tx, ids, today, &a.Account, s.Now())
+		stock, err := studio.HoldStock(ctx, tx, ids, today, &a.Account, s.Now(), inHand...)
 		if err != nil {
 			return err
 		}

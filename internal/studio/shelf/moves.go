@@ -185,7 +185,7 @@ func (s *Service) heldOn(ctx context.Context, a *studio.Actor, pack uuid.UUID, d
 		} else {
 			day = today
 		}
-		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, day, &a.Account, at)
+		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, day, &a.Account, at, pack)
 		if err != nil {
 			return err
 		}
@@ -226,7 +226,7 @@ func (s *Service) CounterMovement(ctx context.Context, a *studio.Actor, id uuid.
 		if err != nil {
 			return err
 		}
-		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, s.Today(st), &a.Account, s.Now())
+		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, s.Today(st), &a.Account, s.Now(), m.Pack)
 		if err != nil {
 			return err
 		}

@@ -118,11 +118,7 @@ func (s *Service) dueForCounting(ctx context.Context, tx countStore, st *studio.
 	if err != nil {
 		return nil, err
 	}
-	ids := make([]uuid.UUID, len(products))
-	for i := range products {
-		ids[i] = products[i].ID
-	}
-	layers, err := tx.Layers(ctx, ids)
+	layers, err := tx.Layers(ctx, studio.LayersOf(packs))
 	if err != nil {
 		return nil, err
 	}
@@ -265,7 +261,7 @@ func (s *Service) CountPack(ctx context.Context, a *studio.Actor, pack uuid.UUID
 		if err != nil {
 			return err
 		}
-		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, s.Today(st), &a.Account, s.Now())
+		stock, err := studio.HoldStock(ctx, tx, []uuid.UUID{product}, s.Today(st), &a.Account, s.Now(), pack)
 		if err != nil {
 			return err
 		}

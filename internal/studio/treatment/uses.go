@@ -167,7 +167,7 @@ func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, t *s
 	} else if err != nil {
 		return err
 	}
-	layers, err := tx.Layers(ctx, idsOf(products))
+	layers, err := tx.Layers(ctx, studio.LayersOf(packs))
 	if err != nil {
 		return err
 	}
@@ -306,7 +306,7 @@ func (s *Service) TakeFromShelf(
 	if err != nil {
 		return err
 	}
-	var ids []uuid.UUID
+	var ids, inHand []uuid.UUID
 	of := make([]*studio.Product, len(t.Record.Uses))
 	for i, u := range t.Record.Uses {
 		k := slices.IndexFunc(products, func(p studio.Product) bool { return p.Key == u.Product })
@@ -314,8 +314,11 @@ func (s *Service) TakeFromShelf(
 			return studio.FaultAt(fmt.Sprintf("/uses/%d/product", i), words.ThereNoProductProductOnShelf(u.Product))
 		}
 		of[i], ids = &products[k], append(ids, products[k].ID)
+		if u.Pack != nil {
+			inHand = append(inHand, *u.Pack)
+		}
 	}
-	stock, err := studio.HoldStock(ctx, tx, ids, today, by, at)
+	stock, err := studio.HoldStock(ctx, tx, ids, today, by, at, inHand...)
 	if err != nil {
 		return err
 	}
