@@ -70,9 +70,10 @@ func (t *Tx) LastClosed(ctx context.Context) (day string, err error) {
 
 // FirstOpen is the first day after the last closed one on which money moved; empty where none did.
 func (t *Tx) FirstOpen(ctx context.Context) (day string, err error) {
-	err = t.get(ctx, &day, `select coalesce(min(e.day)::text, '') from ledger_event e
-		where e.studio_id = $1 and e.day > coalesce((select max(day) from day_close where studio_id = $1), '-infinity')
-			and exists (select from ledger_posting p where p.studio_id = $1 and p.event_id = e.id and p.account in ('cash', 'card'))`, t.studio)
+	err = t.get(ctx, &day, `select coalesce(least(
+			(select min(day) from ledger_posting where studio_id = $1 and account = 'cash' and day > c.last),
+			(select min(day) from ledger_posting where studio_id = $1 and account = 'card' and day > c.last))::text, '')
+		from (select coalesce(max(day), '-infinity') as last from day_close where studio_id = $1) c`, t.studio)
 	return day, err
 }
 
@@ -84,19 +85,24 @@ func (t *Tx) AloneInBooks(ctx context.Context) error {
 // TillDay is the cash of a day, and what stood in the till when it began.
 func (t *Tx) TillDay(ctx context.Context, day string) (d books.TillDay, err error) {
 	err = t.tx.QueryRowxContext(ctx, `select
-			coalesce(sum(p.amount) filter (where e.day < $2), 0),
-			coalesce(sum(p.amount) filter (where e.day = $2 and p.amount > 0 and e.kind not in ('open', 'close-day')), 0),
-			coalesce(sum(p.amount) filter (where e.day = $2 and p.amount > 0 and e.kind = 'open'), 0),
-			coalesce(-sum(p.amount) filter (where e.day = $2 and p.amount < 0 and e.kind not in ('open', 'pay-tips', 'close-day')), 0),
-			coalesce(-sum(p.amount) filter (where e.day = $2 and p.amount < 0 and e.kind in ('open', 'pay-tips')), 0)
+			coalesce((select debit - credit from account_totals($2::date - 1) where account = 'cash'), 0),
+			coalesce(sum(p.amount) filter (where p.amount > 0 and e.kind not in ('open', 'close-day')), 0),
+			coalesce(sum(p.amount) filter (where p.amount > 0 and e.kind = 'open'), 0),
+			coalesce(-sum(p.amount) filter (where p.amount < 0 and e.kind not in ('open', 'pay-tips', 'close-day')), 0),
+			coalesce(-sum(p.amount) filter (where p.amount < 0 and e.kind in ('open', 'pay-tips')), 0)
 		from ledger_posting p join ledger_event e on e.studio_id = p.studio_id and e.id = p.event_id
-		where p.studio_id = $1 and p.account = 'cash' and e.day <= $2`, t.studio, day).
+		where p.studio_id = $1 and p.account = 'cash' and p.day = $2`, t.studio, day).
 		Scan(&d.Float, &d.Sales, &d.PaidIn, &d.Refunds, &d.PaidOut)
 	return d, translate(err)
 }
 
-// AddDayClose closes a day.
+// AddDayClose closes a day, and keeps what it left on each account.
 func (t *Tx) AddDayClose(ctx context.Context, c *books.DayClose) error {
+	err := t.exec(ctx, `insert into account_total (studio_id, day, account, debit, credit)
+		select $1, $2, account, debit, credit from account_totals($2)`, t.studio, c.Day)
+	if err != nil {
+		return err
+	}
 	return t.exec(ctx, `insert into day_close (studio_id, day, float, sales, paid_in, refunds, paid_out, expected, counted, difference,
 			to_bank, count, cards, note, account_id, at)
 		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)`,
@@ -123,8 +129,7 @@ func (t *Tx) Balances(ctx context.Context, to string) (money.Postings, error) {
 	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
 		err = r.Scan(&x.account, &x.amount)
 		return x, err
-	}, `select p.account, sum(p.amount) from ledger_posting p join ledger_event e on e.studio_id = p.studio_id and e.id = p.event_id
-		where p.studio_id = $1 and ($2::date is null or e.day <= $2) group by p.account having sum(p.amount) <> 0`, t.studio, day(to))
+	}, "select account, debit - credit from account_totals($1) where debit <> credit", day(to))
 	out := money.Postings{}
 	for _, x := range rows {
 		out[x.account] = x.amount
@@ -141,9 +146,9 @@ func (t *Tx) Turnover(ctx context.Context, from, to string) (map[money.Account][
 	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
 		err = r.Scan(&x.account, &x.debit, &x.credit)
 		return x, err
-	}, `select p.account, coalesce(sum(p.amount) filter (where p.amount > 0), 0), coalesce(-sum(p.amount) filter (where p.amount < 0), 0)
-		from ledger_posting p join ledger_event e on e.studio_id = p.studio_id and e.id = p.event_id
-		where p.studio_id = $1 and e.day between $2 and $3 group by p.account`, t.studio, from, to)
+	}, `select account, b.debit - coalesce(a.debit, 0), b.credit - coalesce(a.credit, 0)
+		from account_totals($2) b left join account_totals($1::date - 1) a using (account)
+		where b.debit <> coalesce(a.debit, 0) or b.credit <> coalesce(a.credit, 0)`, from, to)
 	out := map[money.Account][2]decimal.Decimal{}
 	for _, x := range rows {
 		out[x.account] = [2]decimal.Decimal{x.debit, x.credit}

@@ -22,9 +22,8 @@ func (t *Tx) TakenByWay(ctx context.Context, from, to string) (map[money.Way]dec
 	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
 		err = r.Scan(&x.way, &x.amount)
 		return x, err
-	}, `select p.way, sum(p.amount) from ledger_event e join ledger_posting p on p.studio_id = e.studio_id and p.event_id = e.id
-		where e.studio_id = $1 and e.day between $2 and $3 and p.way in ('cash', 'card', 'bank') and p.account = p.way
-		group by p.way`, t.studio, from, to)
+	}, `select way, sum(amount) from ledger_posting
+		where studio_id = $1 and day between $2 and $3 and way in ('cash', 'card', 'bank') and account = way group by way`, t.studio, from, to)
 	out := map[money.Way]decimal.Decimal{}
 	for _, x := range rows {
 		out[x.way] = x.amount
@@ -171,8 +170,8 @@ func (t *Tx) Bases(ctx context.Context, from, to string) (map[uuid.UUID]money.Ba
 		return x, err
 	}, `select p.practitioner_id, coalesce(-sum(p.amount) filter (where p.account = 'treatments'), 0),
 			coalesce(-sum(p.amount) filter (where p.account = 'retail'), 0)
-		from ledger_event e join ledger_posting p on p.studio_id = e.studio_id and p.event_id = e.id
-		where e.studio_id = $1 and e.day between $2 and $3 and p.account in ('treatments', 'retail') and p.practitioner_id is not null
+		from ledger_posting p
+		where p.studio_id = $1 and p.day between $2 and $3 and p.account in ('treatments', 'retail') and p.practitioner_id is not null
 		group by p.practitioner_id`, t.studio, from, to)
 	out := map[uuid.UUID]money.Bases{}
 	for _, x := range rows {

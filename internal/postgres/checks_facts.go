@@ -41,9 +41,8 @@ func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID, today str
 // addConsultations adds the newest reviewed consultation and the newest check of each client.
 func (t *Tx) addConsultations(ctx context.Context, to map[uuid.UUID]*studio.ClientFacts, clients any, today string) error {
 	consultations, err := list(ctx, t, func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
-		"select distinct on (client_id) "+consultationColumns[len("select "):]+`
-			and client_id = any($2::uuid[]) and reviewed_at is not null and day <= $3
-			order by client_id, reviewed_at desc, id desc`,
+		"select n.* from unnest($2::uuid[]) c cross join lateral ("+consultationColumns+`
+			and client_id = c and reviewed_at is not null and day <= $3 order by reviewed_at desc, id desc limit 1) n`,
 		t.studio, clients, today)
 	if err != nil {
 		return err
@@ -54,8 +53,8 @@ func (t *Tx) addConsultations(ctx context.Context, to map[uuid.UUID]*studio.Clie
 		}
 	}
 	checks, err := list(ctx, t, scanPreCheck,
-		"select distinct on (client_id) "+preCheckColumns[len("select "):]+`
-			and client_id = any($2::uuid[]) and day <= $3 order by client_id, at desc, id desc`,
+		"select n.* from unnest($2::uuid[]) c cross join lateral ("+preCheckColumns+`
+			and client_id = c and day <= $3 order by at desc, id desc limit 1) n`,
 		t.studio, clients, today)
 	for i := range checks {
 		if k := to[checks[i].Client]; k != nil {
@@ -96,11 +95,7 @@ func (t *Tx) addUsedProducts(ctx context.Context, to map[uuid.UUID]*studio.Clien
 	used, err := list(ctx, t, func(r *sqlx.Rows) (u use, err error) {
 		err = r.Scan(&u.client, &u.key)
 		return u, err
-	}, `select distinct v.client_id, u->>'product' from visit v
-		join treatment t on t.studio_id = v.studio_id and t.visit_id = v.id
-		cross join lateral jsonb_array_elements(t.record->'uses') u
-		where v.studio_id = $1 and v.client_id = any($2::uuid[]) and t.finished_at is not null
-		and (u->>'real')::numeric > 0`, t.studio, clients)
+	}, "select client_id, product from client_product where studio_id = $1 and client_id = any($2::uuid[])", t.studio, clients)
 	for _, u := range used {
 		if k := to[u.client]; k != nil {
 			k.Used = append(k.Used, u.key)
