@@ -48,7 +48,7 @@ func (t *Tx) GivenVisits(ctx context.Context, from, to time.Time) ([]books.Given
 		}
 		g.Card, g.Day = card.Decimal, began.In(zone).Format(time.DateOnly)
 		return g, err
-	}, `select v.id, b.body->>'name', h.name, m.name, v.starts_at, round(extract(epoch from v.busy_until - v.starts_at) / 60)::int,
+	}, `select v.id, b.name, h.name, m.name, v.starts_at, round(extract(epoch from v.busy_until - v.starts_at) / 60)::int,
 			coalesce((b.body->'minutes'->>'sold')::int, 0) + coalesce((b.body->'minutes'->>'reset')::int, 0),
 			coalesce(r.cost, 0), coalesce(u.over, 0), coalesce(w.wear, 0), coalesce(o.net, s.net), coalesce(o.card, s.card, 0),
 			h.commission_treatments

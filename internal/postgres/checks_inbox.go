@@ -35,7 +35,7 @@ func (t *Tx) WaitingLetters(ctx context.Context) ([]studio.InboxItem, error) {
 
 // WaitingRecords lists treatments that were over at a time and are not signed, the oldest first.
 func (t *Tx) WaitingRecords(ctx context.Context, over time.Time) ([]studio.InboxItem, error) {
-	return list(ctx, t, scanInbox(studio.RecordToSign), `select v.id, v.client_id, c.name, v.id, coalesce(pv.body->>'name', ''), v.ends_at, v.practitioner_id
+	return list(ctx, t, scanInbox(studio.RecordToSign), `select v.id, v.client_id, c.name, v.id, coalesce(pv.name, ''), v.ends_at, v.practitioner_id
 		from treatment r join visit v on v.studio_id = r.studio_id and v.id = r.visit_id
 		join client c on c.studio_id = v.studio_id and c.id = v.client_id
 		left join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id
@@ -55,7 +55,7 @@ func (t *Tx) EndingSeries(ctx context.Context, today string) ([]studio.InboxItem
 
 // WaitingSeconds lists trainees' records that nobody has signed besides them, the oldest first.
 func (t *Tx) WaitingSeconds(ctx context.Context) ([]studio.InboxItem, error) {
-	return list(ctx, t, scanInbox(studio.SecondToSign), `select v.id, v.client_id, c.name, v.id, coalesce(pv.body->>'name', ''), r.finished_at, v.practitioner_id
+	return list(ctx, t, scanInbox(studio.SecondToSign), `select v.id, v.client_id, c.name, v.id, coalesce(pv.name, ''), r.finished_at, v.practitioner_id
 		from treatment r join visit v on v.studio_id = r.studio_id and v.id = r.visit_id
 		join client c on c.studio_id = v.studio_id and c.id = v.client_id
 		left join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id and pv.number = v.protocol_version

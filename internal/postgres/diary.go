@@ -7,8 +7,10 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgtype"
 	"github.com/jmoiron/sqlx"
+	"github.com/shopspring/decimal"
 
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/diary"
 )
 
 // MoveVisit changes when, with whom, where and of what protocol a visit is; an overlap answers a
@@ -69,10 +71,10 @@ const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.
 	v.series_id, coalesce(v.series_item, 0),
 	(select count(*) from series_item i where i.studio_id = v.studio_id and i.series_id = v.series_id),
 	v.held_until, v.agreed_at, v.moves, v.promised, v.also, v.part_of, v.together, v.shares_room,
-		c.name, p.name, r.name, coalesce(pv.body->>'name', case when v.kind = 'review' then 'End review' else 'Patch test' end) || coalesce((select string_agg(', then ' || (n.body->>'name'), '' order by a.at)
+		c.name, p.name, r.name, coalesce(pv.name, case when v.kind = 'review' then 'End review' else 'Patch test' end) || coalesce((select string_agg(', then ' || n.name, '' order by a.at)
 			from jsonb_array_elements(v.also) with ordinality a(part, at) join protocol_version n on n.studio_id = v.studio_id
 			and n.protocol_id = (a.part->>'protocol')::uuid and n.number = (a.part->>'version')::int), ''),
-		coalesce((select s.result->>'headline' from pre_check s
+		coalesce((select s.headline from pre_check s
 		where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
 	from visit v
 	join client c on c.studio_id = v.studio_id and c.id = v.client_id
@@ -280,4 +282,28 @@ func (t *Tx) VisitChanges(ctx context.Context, visit uuid.UUID) ([]studio.VisitC
 		err = r.Scan(&c.State, &c.Account, &c.At, &c.Reason)
 		return c, err
 	}, "select state, account_id, at, reason from visit_change where studio_id = $1 and visit_id = $2 order by at desc, id desc", t.studio, visit)
+}
+
+// Records says of the visits of some days how their records stand, with the price of their versions.
+func (t *Tx) Records(ctx context.Context, from, to time.Time) (map[uuid.UUID]diary.RecordStands, error) {
+	type row struct {
+		visit uuid.UUID
+		is    diary.RecordStands
+	}
+	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+		var cost decimal.NullDecimal
+		err = r.Scan(&x.visit, &x.is.Begun, &x.is.Finished, &cost, &x.is.Price)
+		if cost.Valid {
+			x.is.Cost = &cost.Decimal
+		}
+		return x, err
+	}, `select v.id, t.visit_id is not null, t.finished_at is not null, t.cost, coalesce(p.price, '') from visit v
+		left join treatment t on t.studio_id = v.studio_id and t.visit_id = v.id
+		left join protocol_version p on p.studio_id = v.studio_id and p.protocol_id = v.protocol_id and p.number = v.protocol_version
+		where v.studio_id = $1 and v.starts_at >= $2 and v.starts_at < $3`, t.studio, from, to)
+	out := make(map[uuid.UUID]diary.RecordStands, len(rows))
+	for _, x := range rows {
+		out[x.visit] = x.is
+	}
+	return out, err
 }

@@ -13,21 +13,17 @@ import (
 	shelfroom "softpalm/internal/studio/shelf"
 )
 
-// Skins are the skin types and states of clients.
-func (t *Tx) Skins(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]shelfroom.Skin, error) {
-	type row struct {
-		id   uuid.UUID
-		skin shelfroom.Skin
-	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
-		err = r.Scan(&x.id, &x.skin.Type, textList{&x.skin.States})
-		return x, err
-	}, "select id, skin_type, skin_states::text from client where studio_id = $1 and id = any($2::uuid[])", t.studio, ids(clients))
-	out := make(map[uuid.UUID]shelfroom.Skin, len(rows))
-	for _, x := range rows {
-		out[x.id] = x.skin
-	}
-	return out, err
+// ToCome lists the visits between two moments that are still to begin, by start.
+func (t *Tx) ToCome(ctx context.Context, from, to time.Time) ([]shelfroom.VisitToCome, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (v shelfroom.VisitToCome, err error) {
+		var plan uuid.NullUUID
+		err = r.Scan(&plan, &v.Version, &v.Practitioner, &v.Kind, &v.StartsAt, doc[[]studio.VisitPart]{&v.Also}, &v.Skin.Type, textList{&v.Skin.States})
+		v.Protocol = plan.UUID
+		return v, err
+	}, `select v.protocol_id, coalesce(v.protocol_version, 0), v.practitioner_id, v.kind, v.starts_at, v.also, c.skin_type, c.skin_states::text
+		from visit v join client c on c.studio_id = v.studio_id and c.id = v.client_id
+		where v.studio_id = $1 and v.starts_at >= $2 and v.starts_at < $3 and v.state in ('booked', 'confirmed', 'arrived')
+		order by v.starts_at, v.id`, t.studio, from, to)
 }
 
 // Doses lists what was measured of products (all where none is named) that still teaches, oldest first, at

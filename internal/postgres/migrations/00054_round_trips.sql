@@ -108,15 +108,24 @@ $$;
 -- +goose StatementEnd
 -- +goose StatementBegin
 do $$
-declare c record;
 begin
   alter table day_close no force row level security;
-  for c in select studio_id, day from day_close order by studio_id, day loop
-    perform set_config('app.studio_id', c.studio_id::text, true);
-    insert into account_total (studio_id, day, account, debit, credit) select c.studio_id, c.day, t.account, t.debit, t.credit from account_totals(c.day) t;
-  end loop;
-  perform set_config('app.studio_id', '', true);
+  alter table ledger_posting no force row level security;
+  alter table account_total no force row level security;
+  -- Each posting falls to the first close on or after its day; from there the sums go on.
+  insert into account_total (studio_id, day, account, debit, credit)
+    with daily as (select studio_id, account, day, sum(greatest(amount, 0)) as debit, sum(greatest(-amount, 0)) as credit
+        from ledger_posting group by studio_id, account, day),
+      closing as (select d.studio_id, d.account, c.day, sum(d.debit) as debit, sum(d.credit) as credit
+        from daily d cross join lateral (select min(x.day) as day from day_close x where x.studio_id = d.studio_id and x.day >= d.day) c
+        where c.day is not null group by d.studio_id, d.account, c.day),
+      every as (select c.studio_id, c.day, a.account from day_close c join (select distinct studio_id, account from closing) a using (studio_id))
+    select e.studio_id, e.day, e.account, sum(coalesce(c.debit, 0)) over (partition by e.studio_id, e.account order by e.day),
+      sum(coalesce(c.credit, 0)) over (partition by e.studio_id, e.account order by e.day)
+    from every e left join closing c using (studio_id, day, account);
   alter table day_close force row level security;
+  alter table ledger_posting force row level security;
+  alter table account_total force row level security;
 end $$;
 -- +goose StatementEnd
 -- Which products a client has had, by their keys: from the finished records, kept up to date with them.
@@ -170,6 +179,11 @@ begin
   alter table client_product force row level security;
 end $$;
 -- +goose StatementEnd
+-- What every list of appointments says is kept beside the documents, which are long.
+alter table protocol_version
+  add column name text generated always as (body->>'name') stored,
+  add column price text generated always as (body->'price'->>'amount') stored;
+alter table pre_check add column headline text generated always as (result->>'headline') stored;
 -- Treatments that are not finished, and records that wait for a second signature, are few.
 create index treatment_open on treatment (studio_id, visit_id) where finished_at is null;
 create index treatment_second on treatment (studio_id, visit_id) where needs_second;
@@ -191,6 +205,8 @@ end $$;
 -- +goose StatementEnd
 
 -- +goose Down
+alter table pre_check drop column headline;
+alter table protocol_version drop column name, drop column price;
 drop trigger client_products_kept on treatment;
 drop function keep_client_products;
 drop table client_product;

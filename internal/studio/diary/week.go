@@ -2,9 +2,9 @@ package diary
 
 import (
 	"context"
-	"errors"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/series"
@@ -16,6 +16,16 @@ import (
 type weekStore interface {
 	preparationStore
 	finderStore
+	// Records says of the visits of some days how their records stand.
+	Records(ctx context.Context, from, to time.Time) (map[uuid.UUID]RecordStands, error)
+}
+
+// RecordStands is how the record of a visit stands: whether it was begun and is finished, what its products cost, and what the
+// protocol's version asks of a client.
+type RecordStands struct {
+	Begun, Finished bool
+	Cost            *decimal.Decimal
+	Price           string
 }
 
 // WeekDay is one day of the studio in numbers.
@@ -71,13 +81,14 @@ func (s *Service) Week(ctx context.Context, a *studio.Actor, day string) (*Week,
 		if err != nil {
 			return err
 		}
+		records, err := tx.Records(ctx, monday, monday.AddDate(0, 0, 7))
+		if err != nil {
+			return err
+		}
 		for k := range visits {
 			v := &visits[k]
 			i := daysBetween(monday, v.StartsAt.In(st.Zone()))
-			asked, products, err := addVisit(ctx, tx, st, &out.Days[i], v)
-			if err != nil {
-				return err
-			}
+			asked, products := addVisit(records, st, &out.Days[i], v)
 			for _, n := range []int{i, 7} {
 				sums[n].asked, sums[n].products = sums[n].asked.Add(asked), sums[n].products.Add(products)
 			}
@@ -134,42 +145,34 @@ func (s *Service) OpenMinutes(ctx context.Context, within studio.Tx, st *studio.
 
 // addVisit counts one appointment, and says what the client pays for it and what its
 // products cost.
-func addVisit(ctx context.Context, tx weekStore, st *studio.Studio, d *WeekDay, v *studio.VisitLine) (asked, products decimal.Decimal, err error) {
+func addVisit(records map[uuid.UUID]RecordStands, st *studio.Studio, d *WeekDay, v *studio.VisitLine) (asked, products decimal.Decimal) {
 	switch {
 	case v.State == studio.NoShow:
 		d.Missed++
-		return asked, products, nil
+		return asked, products
 	case !v.State.TakesTime():
 		d.Cancelled++
-		return asked, products, nil
+		return asked, products
 	}
 	d.Booked += int(v.BusyUntil.Sub(v.StartsAt).Minutes())
 	if v.Kind != studio.ForTreatment {
-		return asked, products, nil
+		return asked, products
 	}
-	t, err := tx.Treatment(ctx, v.ID)
+	r := records[v.ID]
 	switch {
-	case errors.Is(err, studio.ErrNotFound):
-		if !v.State.Given() {
-			d.Coming++
-			return asked, products, nil
-		}
-	case err != nil:
-		return asked, products, err
-	case t.FinishedAt == nil:
+	case !r.Begun && !v.State.Given():
+		d.Coming++
+		return asked, products
+	case r.Begun && !r.Finished:
 		d.Unsigned++
-	case t.Cost != nil:
-		products = *t.Cost
+	case r.Cost != nil:
+		products = *r.Cost
 	}
 	d.Given++
-	p, err := tx.Version(ctx, v.Protocol, v.Version)
-	if err != nil {
-		return asked, products, err
-	}
-	if price, err := decimal.NewFromString(p.Price.Amount); err == nil {
+	if price, err := decimal.NewFromString(r.Price); err == nil {
 		asked = st.Taxed(price).Gross
 	}
-	return asked, products, nil
+	return asked, products
 }
 
 // add counts another day in.

@@ -120,30 +120,19 @@ func (f *foresight) readDiary(ctx context.Context, tx forecastStore, st *studio.
 	if err != nil {
 		return err
 	}
-	visits, err := tx.Visits(ctx, today, today.AddDate(0, 0, Horizon))
-	if err != nil {
-		return err
-	}
-	var clients []uuid.UUID
-	for i := range visits {
-		clients = append(clients, visits[i].Client)
-	}
-	skins, err := tx.Skins(ctx, clients)
+	visits, err := tx.ToCome(ctx, today, today.AddDate(0, 0, Horizon))
 	if err != nil {
 		return err
 	}
 	plans := &planDoses{tx: tx, lib: f.lib, doses: map[string]map[string]decimal.Decimal{}}
 	for i := range visits {
 		v := &visits[i]
-		if v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived {
-			continue
-		}
 		parts := []plan{{v.Protocol, v.Version}}
 		for _, also := range v.Also {
 			parts = append(parts, plan{also.Protocol, also.Version})
 		}
 		for _, part := range parts {
-			key, err := plans.of(ctx, part, skins[v.Client], v.Kind == studio.ForTreatment)
+			key, err := plans.of(ctx, part, v.Skin, v.Kind == studio.ForTreatment)
 			if err != nil {
 				return err
 			}

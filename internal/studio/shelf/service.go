@@ -55,8 +55,8 @@ type forecastStore interface {
 	Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error)
 	// Visits lists what begins between two moments, by start.
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error)
-	// Skins are the skin types and states of clients.
-	Skins(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]Skin, error)
+	// ToCome lists the visits between two moments that are still to begin, by start.
+	ToCome(ctx context.Context, from, to time.Time) ([]VisitToCome, error)
 	// Doses lists what was measured of products (all where none is named) that still teaches, oldest first, at
 	// most 60 by product and practitioner.
 	Doses(ctx context.Context, products []uuid.UUID) ([]studio.DoseRecord, error)
@@ -73,6 +73,16 @@ type forecastStore interface {
 type Skin struct {
 	Type   string
 	States []string
+}
+
+// VisitToCome is what a forecast asks of a visit that is still to begin.
+type VisitToCome struct {
+	Protocol, Practitioner uuid.UUID
+	Version                int
+	Kind                   studio.VisitKind
+	StartsAt               time.Time
+	Also                   []studio.VisitPart
+	Skin                   Skin
 }
 
 // DayUse is what treatments used of a product on a day.
