@@ -62,6 +62,9 @@ insert into treatment (studio_id, visit_id, pre_check_id, prepared, progress, re
   where b.day < :'today';
 \echo checks and treatments
 
+insert into client_product (studio_id, client_id, product)
+  select distinct current_studio(), b.client, p.key from booked b join product p on p.studio_id = current_studio() where b.day < :'today' and b.n % 3 = 0
+  on conflict do nothing;
 -- Ten products are used in each treatment; a pack is enough for forty, a delivery has five.
 create temp table ware on commit drop as
   select id, row_number() over (order by key) - 1 as k, count(*) over () as all_of from product where studio_id = current_studio();
@@ -91,8 +94,8 @@ insert into product_use (studio_id, visit_id, product_id, practitioner_id, proto
 
 -- Each use posts itself, each treatment was paid by card.
 insert into ledger_event (studio_id, id, kind, day, at, visit_id) select current_studio(), id, 'use', day, at, visit from used order by at;
-insert into ledger_posting (studio_id, event_id, n, account, amount, product_id)
-  select current_studio(), u.id, x.n, x.account, x.amount, u.product from used u cross join (values (1, 'stock', -0.95), (2, 'products-used', 0.95)) x (n, account, amount);
+insert into ledger_posting (studio_id, event_id, day, n, account, amount, product_id)
+  select current_studio(), u.id, u.day, x.n, x.account, x.amount, u.product from used u cross join (values (1, 'stock', -0.95), (2, 'products-used', 0.95)) x (n, account, amount);
 create temp table paid on commit drop as
   select gen_random_uuid() as receipt, b.*, extract(year from day)::int - 100 as year, row_number() over (partition by extract(year from day) order by n) as running
   from booked b where b.day < :'today';
@@ -101,10 +104,24 @@ insert into receipt (studio_id, id, year, running, day, at, kind, account_id, cl
   from paid p,
     (select * from receipt where studio_id = current_studio() and kind = 'sale' order by running limit 1) r;
 insert into ledger_event (studio_id, id, kind, day, at, client_id) select current_studio(), receipt, 'receipt', day, at, client from paid order by at;
-insert into ledger_posting (studio_id, event_id, n, account, amount, tax_rate, taxable, way)
-  select current_studio(), p.receipt, x.n, x.account, x.amount, x.rate, x.taxable, x.way
+insert into ledger_posting (studio_id, event_id, day, n, account, amount, tax_rate, taxable, way)
+  select current_studio(), p.receipt, p.day, x.n, x.account, x.amount, x.rate, x.taxable, x.way
   from paid p cross join (values (1, 'card', 95.00, null::numeric, null::numeric, 'card'), (2, 'treatments', -77.24, 23, null, ''), (3, 'output-tax', -17.76, 23, 77.24, ''))
     x (n, account, amount, rate, taxable, way);
+-- Every day was closed.
+insert into day_close (studio_id, day, float, sales, paid_in, refunds, paid_out, expected, counted, difference, to_bank, count, cards, account_id, at)
+  select current_studio(), d, 150, 0, 0, 0, 0, 150, 150, 0, 0, '{}', '[]', (select account_id from day_close where studio_id = current_studio() limit 1), d + time '19:00'
+  from (select distinct day as d from booked where day < :'today') x on conflict do nothing;
+alter table account_total disable trigger user;
+delete from account_total where studio_id = current_studio();
+insert into account_total (studio_id, day, account, debit, credit)
+  with daily as (select account, day, sum(greatest(amount, 0)) as debit, sum(greatest(-amount, 0)) as credit
+      from ledger_posting where studio_id = current_studio() group by account, day),
+    every as (select c.day, a.account from day_close c cross join (select distinct account from daily) a where c.studio_id = current_studio())
+  select current_studio(), e.day, e.account, sum(coalesce(d.debit, 0)) over (partition by e.account order by e.day),
+    sum(coalesce(d.credit, 0)) over (partition by e.account order by e.day)
+  from every e left join daily d using (day, account);
+alter table account_total enable trigger user;
 \echo ledger
 insert into audit (studio_id, id, at, action, subject, subject_id)
   select current_studio(), gen_random_uuid(), now() - i * interval '17 minutes', 'look', 'client', p.id

@@ -24,6 +24,9 @@ type load struct {
 	known   known
 }
 
+// pause is how long the server is left alone between two works.
+const pause = 3 * time.Second
+
 // bareAddress is where the bare handler listens.
 const bareAddress = "127.0.0.1:8197"
 
@@ -97,6 +100,7 @@ func (l *load) run(only, database string) error {
 		if !strings.Contains(w.name, only) {
 			continue
 		}
+		time.Sleep(pause) // what the work before left behind is done
 		r := l.drive(w, l.server)
 		r.print(unit)
 		if r.missed() {
@@ -135,9 +139,6 @@ func (l *load) drive(w work, server int) *result {
 	r := &result{work: w}
 	before := cpuTime(server)
 	for one := range attacker().Attack(target, rate, l.long, w.name) {
-		if one.Code == http.StatusTooManyRequests || one.Code == http.StatusConflict && w.conflicts {
-			one.Error = ""
-		}
 		r.metrics.Add(one)
 		if one.Code >= 400 && r.work.said == "" {
 			r.work.said = fmt.Sprintf("%d %.120s", one.Code, bytes.TrimSpace(one.Body))

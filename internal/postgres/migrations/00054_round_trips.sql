@@ -184,6 +184,8 @@ alter table protocol_version
   add column name text generated always as (body->>'name') stored,
   add column price text generated always as (body->'price'->>'amount') stored;
 alter table pre_check add column headline text generated always as (result->>'headline') stored;
+create index ledger_event_moved on ledger_event (studio_id, no)
+  where kind in ('open', 'card-settle', 'pay-supplier', 'pay-commission', 'commission', 'pay-tips', 'settle-later');
 -- Treatments that are not finished, and records that wait for a second signature, are few.
 create index treatment_open on treatment (studio_id, visit_id) where finished_at is null;
 create index treatment_second on treatment (studio_id, visit_id) where needs_second;
@@ -210,7 +212,7 @@ alter table protocol_version drop column name, drop column price;
 drop trigger client_products_kept on treatment;
 drop function keep_client_products;
 drop table client_product;
-drop index treatment_open, treatment_second;
+drop index treatment_open, treatment_second, ledger_event_moved;
 drop function account_totals;
 drop table account_total;
 -- +goose StatementBegin
