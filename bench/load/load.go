@@ -86,7 +86,7 @@ func (l *load) run(only, database string) error {
 		return err
 	}
 	time.Sleep(time.Second)
-	unit := l.drive(work{name: "a bare handler", limit: 1, rate: 200, next: func(int) vegeta.Target {
+	unit := l.drive(work{name: "a bare handler", rate: 200, next: func(int) vegeta.Target {
 		return vegeta.Target{Method: http.MethodGet, URL: "http://" + bareAddress}
 	}}, bare.Process.Pid)
 	if err := errors.Join(bare.Process.Kill(), ignore(bare.Wait())); err != nil {
@@ -158,14 +158,17 @@ func (r *result) missed() bool {
 // print writes the result as a row of a table.
 func (r *result) print(unit *result) {
 	ms := func(d time.Duration) string { return fmt.Sprintf("%.1f", float64(d.Microseconds())/1000) }
-	note := ""
+	target := "–"
+	if r.limit > 0 {
+		target = fmt.Sprintf("%d ms", r.limit)
+	}
 	if r.missed() {
-		note = " missed"
+		target += ", missed"
 	}
 	if r.said != "" {
 		fmt.Fprintln(os.Stderr, r.name, r.said)
 	}
-	fmt.Printf("| %s | %d | %d ms%s | %s | %s | %s | %.1f %% | %s | %.1f | %.1f kB |\n", r.name, r.rate, r.limit, note,
+	fmt.Printf("| %s | %d | %s | %s | %s | %s | %.1f %% | %s | %.1f | %.1f kB |\n", r.name, r.rate, target,
 		ms(r.metrics.Latencies.P50), ms(r.metrics.Latencies.P95), ms(r.metrics.Latencies.P99), 100*(1-r.metrics.Success), ms(r.cpu),
 		float64(r.metrics.Latencies.P50)/float64(unit.metrics.Latencies.P50), r.metrics.BytesIn.Mean/1024)
 }

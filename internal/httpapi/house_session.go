@@ -50,6 +50,9 @@ func (h *handlers) session(api huma.API) func(huma.Context, func(huma.Context)) 
 	return func(ctx huma.Context, next func(huma.Context)) {
 		limited, stop := context.WithTimeout(ctx.Context(), longestRequest)
 		defer stop() // whatever the request still asks of the database ends with it
+		if ctx.Method() == http.MethodGet {
+			limited = studio.Reading(limited)
+		}
 		ctx = huma.WithContext(ctx, limited)
 		ctx = huma.WithValue(ctx, studio.OriginKey, studio.Origin{
 			Address: ctx.Header(addressHeader),

@@ -52,11 +52,12 @@ type DB struct {
 	turns chan struct{}
 }
 
-// mostConnections are open at once; longestWait is how long a request waits for one of them before it is told to come
-// again: a queue of seconds serves nobody.
+// mostConnections are open at once. Whoever reads waits for one of them so long, and is told to come again: a queue of
+// seconds serves nobody. Whoever writes waits as long as for a lock, since they may stand behind others who want the same.
 const (
 	mostConnections = 20
-	longestWait     = 2 * time.Second
+	readerWaits     = 2 * time.Second
+	writerWaits     = 8 * time.Second
 )
 
 // turn waits for a connection, and answers how to give it back.
@@ -67,7 +68,11 @@ func (db *DB) turn(ctx context.Context) (done func(), err error) {
 		return done, nil
 	default:
 	}
-	wait := time.NewTimer(longestWait)
+	patience := writerWaits
+	if studio.OnlyReads(ctx) {
+		patience = readerWaits
+	}
+	wait := time.NewTimer(patience)
 	defer wait.Stop()
 	select {
 	case db.turns <- struct{}{}:

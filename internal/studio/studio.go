@@ -115,6 +115,15 @@ func In[S Tx](ctx context.Context, k *Kernel, a *Actor, fn func(tx S, st *Studio
 	})
 }
 
+// readsKey is the key of requests that only read.
+type readsKey struct{}
+
+// Reading marks a request that only reads: it is not worth waiting for long.
+func Reading(ctx context.Context) context.Context { return context.WithValue(ctx, readsKey{}, true) }
+
+// OnlyReads reports whether a request was marked by [Reading].
+func OnlyReads(ctx context.Context) bool { return ctx.Value(readsKey{}) != nil }
+
 // studioKey is the key of the studio that was read with the session of a request.
 type studioKey struct{}
 
