@@ -10,8 +10,8 @@ import (
 	"softpalm/internal/studio/books"
 )
 
-// registerSales offers prices and sales, and how they are paid.
-func (h *handlers) registerSales(api huma.API) {
+// registerPrices offers the price list and what changes it.
+func (h *handlers) registerPrices(api huma.API) {
 	huma.Register(
 		api,
 		closed("get-price-list", http.MethodGet, "/api/price-list", "What the studio sells, at today's prices"),
@@ -33,6 +33,10 @@ func (h *handlers) registerSales(api huma.API) {
 			return nil, answer(h.rooms.Books.AddPackage(ctx, actor(ctx), &in.Body))
 		},
 	)
+}
+
+// registerSales offers sales and how they are paid.
+func (h *handlers) registerSales(api huma.API) {
 	huma.Register(
 		api,
 		closed("get-visit-sale", http.MethodGet, "/api/visits/{id}/sale", "What there is to pay for an appointment"),

@@ -52,7 +52,8 @@ func (h *handlers) register(api huma.API) {
 		h.registerProtocols, h.registerDrafts, h.registerVersions, h.registerWorkbench, h.registerProtocolFiles, h.registerLibrary, h.registerDrawings, h.registerZones, h.registerMenu,
 		h.registerTreatments, h.registerRecords, h.registerRecordPapers, h.registerReactions, h.registerMeasures, h.registerPhotos, h.registerPaces,
 		h.registerShelf, h.registerProducts, h.registerStock, h.registerPacks, h.registerOrders, h.registerOrderPapers, h.registerCounts, h.registerRecalls, h.registerRecallPapers, h.registerMixing, h.registerShelfFigures, h.registerTools, h.registerDayLists,
-		h.registerSales, h.registerReceipts, h.registerPrepaid, h.registerTill, h.registerPay, h.registerMoved, h.registerBookPapers, h.registerTerminal,
+		h.registerPrices, h.registerSales, h.registerReceipts, h.registerPrepaid, h.registerTill,
+		h.registerPay, h.registerMoved, h.registerBookPapers, h.registerTerminal,
 		h.registerMessages, h.registerCalendars, h.registerClientPage,
 	} {
 		room(api)

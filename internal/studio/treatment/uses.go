@@ -195,14 +195,6 @@ func (s *Service) propose(ctx context.Context, tx Store, st *studio.Studio, t *s
 	return nil
 }
 
-func idsOf(products map[string]*studio.Product) []uuid.UUID {
-	var out []uuid.UUID
-	for _, p := range products {
-		out = append(out, p.ID)
-	}
-	return out
-}
-
 // massaged are the forms that a massage slides on: of these a record may tell how long they lasted.
 var massaged = []slip.Form{slip.Oil, slip.Balm, slip.MoistSerum, slip.MassageCream}
 
