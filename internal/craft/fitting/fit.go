@@ -76,6 +76,8 @@ type group struct {
 	steps   []int
 	round   int // index into Rounds, -1 for steps
 	options []option
+	// up and down are the least that a second more or less costs.
+	up, down float64
 }
 
 // Fit chooses the dose of every step among its allowed values and drops optional

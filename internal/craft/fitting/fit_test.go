@@ -1,7 +1,9 @@
 package fitting_test
 
 import (
+	"maps"
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -107,6 +109,29 @@ func TestFitTies(t *testing.T) {
 func BenchmarkFit60Steps(b *testing.B) {
 	p, ctx := crafttest.Sixty(), crafttest.SmallStudio()
 	slot := int(evaluation.Evaluate(p, ctx).Seconds) - 200
+	b.ReportAllocs()
+	for b.Loop() {
+		fitting.Fit(p, ctx, slot)
+	}
+}
+
+// A plan of 480 steps, eight times as long as any day has room for, with the strokes of the worked studio in turn.
+func BenchmarkFit480Steps(b *testing.B) {
+	ctx := crafttest.Studio()
+	var steps []protocol.Step
+	keys := slices.Sorted(maps.Keys(ctx.Strokes))
+	for i := 0; len(steps) < 480; i++ {
+		key := keys[i%len(keys)]
+		d := ctx.Strokes[key].Dose
+		if d.Kind != stroke.Reps {
+			continue
+		}
+		d.Planned = 3 + i%4
+		d.Min, d.Max = d.Planned-2, d.Planned+5
+		steps = append(steps, protocol.Step{Stroke: key, Dose: &d})
+	}
+	p := crafttest.Plan(45, steps...)
+	slot := int(evaluation.Evaluate(p, ctx).Seconds) - 1200
 	b.ReportAllocs()
 	for b.Loop() {
 		fitting.Fit(p, ctx, slot)

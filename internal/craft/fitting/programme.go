@@ -34,16 +34,18 @@ func (f *fitting) optimum(apart []bool, limits *eyeLoad) (choice []int, miss int
 			continue
 		}
 		programmed = append(programmed, gi)
-		lo, hi := f.groups[gi].bounds()
+		g := &f.groups[gi]
+		g.up, g.down = g.slope(1), g.slope(-1)
+		lo, hi := g.bounds()
 		least, most = least+lo, most+hi
 	}
 	// The window of the programmed groups, in whole seconds.
 	from := int(math.Ceil(f.lo - float64(longest)/100 - 1e-9))
 	to := int(math.Floor(f.hi - float64(shortest)/100 + 1e-9))
-	best := f.pick(f.programme(programmed, max(from, least), min(to, most)), combos, f.lo)
+	best := f.pick(f.programme(programmed, max(from, least), min(to, most), f.within(programmed, combos)), combos, f.lo)
 	if best.cost == unreachable {
 		// Nothing in the window: the longest below it, else the shortest above.
-		best = f.pick(f.programme(programmed, least, min(to, most)), combos, math.Inf(-1))
+		best = f.pick(f.programme(programmed, least, min(to, most), unreachable), combos, math.Inf(-1))
 		if best.cost == unreachable {
 			best = f.shortest(programmed, combos)
 		}
@@ -87,18 +89,113 @@ func (g *group) bounds() (least, most int) {
 	return least, most
 }
 
-// programme fills the rows for totals from from to to. The rows are good until the next
-// call.
-func (f *fitting) programme(groups []int, from, to int) []row {
+// within is the cost of a plan that fits, found by changing first what costs least for its seconds: the optimum costs no
+// more. It is unreachable where such a plan is not found so simply.
+func (f *fitting) within(groups []int, combos []combo) int64 {
+	apart := slices.MinFunc(combos, func(a, b combo) int { return cmp.Compare(a.cost, b.cost) })
+	from := int(math.Ceil(f.lo - float64(apart.centis)/100 - 1e-9))
+	to := int(math.Floor(f.hi - float64(apart.centis)/100 + 1e-9))
+	total := 0
+	for _, gi := range groups {
+		total += f.groups[gi].options[0].seconds
+	}
+	if total >= from && total <= to {
+		return apart.cost
+	}
+	sign := 1
+	if total > to {
+		sign = -1
+	}
+	order := slices.Clone(groups)
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(f.groups[a].by(sign), f.groups[b].by(sign)) })
+	cost := apart.cost
+	for _, gi := range order {
+		g := &f.groups[gi]
+		far := 0 // the option that goes furthest, but not past the window; the cheapest of those within it
+		for k := range g.options {
+			there := total + g.options[k].seconds - g.options[0].seconds
+			past := sign > 0 && there > to || sign < 0 && there < from
+			moves := sign*(g.options[k].seconds-g.options[far].seconds) > 0
+			in := there >= from && there <= to
+			wasIn := far != 0 && total+g.options[far].seconds-g.options[0].seconds >= from && total+g.options[far].seconds-g.options[0].seconds <= to
+			if !past && (!wasIn && moves || wasIn && in && g.options[k].penalty < g.options[far].penalty) {
+				far = k
+			}
+		}
+		if far == 0 {
+			continue
+		}
+		total += g.options[far].seconds - g.options[0].seconds
+		cost += g.options[far].cost(true)
+		if total >= from && total <= to {
+			return cost
+		}
+	}
+	return unreachable
+}
+
+// slope is the least that a second more (1) or less (-1) costs in a group; without end where it has none.
+func (g *group) slope(sign int) float64 {
+	least := math.Inf(1)
+	for k := 1; k < len(g.options); k++ {
+		if by := sign * (g.options[k].seconds - g.options[0].seconds); by > 0 {
+			least = min(least, float64(g.options[k].cost(true))/float64(by))
+		}
+	}
+	return least
+}
+
+// by is that slope, once it was worked out.
+func (g *group) by(sign int) float64 {
+	if sign > 0 {
+		return g.up
+	}
+	return g.down
+}
+
+// reach says what the groups before a level can do at the least cost: their seconds as planned, and what a second more or
+// less of them costs.
+type reach struct {
+	planned  int
+	up, down float64
+}
+
+// least is what the groups before must cost at least for a total that lies in a window, when the groups from there on take
+// w seconds.
+func (r *reach) least(w, from, to int) float64 {
+	switch total := w + r.planned; {
+	case total > to:
+		return float64(total-to) * r.down
+	case total < from:
+		return float64(from-total) * r.up
+	}
+	return 0
+}
+
+// seconds is how many whole seconds a cost buys at most.
+func seconds(cost int64, slope float64) int {
+	if slope <= 0 {
+		return math.MaxInt32
+	}
+	return int(min(float64(cost)/(slope*(1-1e-6)), math.MaxInt32))
+}
+
+// programme fills the rows for totals from from to to, as far as they can lead to a plan that costs no more than most.
+// The rows are good until the next call.
+func (f *fitting) programme(groups []int, from, to int, most int64) []row {
 	n := len(groups)
 	if from > to {
 		return nil
 	}
 	rows := make([]row, n+1)
 	lo, hi := make([]int, n+1), make([]int, n+1) // bounds of the groups before
+	before := make([]reach, n+1)
+	before[0] = reach{0, math.Inf(1), math.Inf(1)}
 	for level, gi := range groups {
-		l, h := f.groups[gi].bounds()
+		g, was := &f.groups[gi], &before[level]
+		l, h := g.bounds()
 		lo[level+1], hi[level+1] = lo[level]+l, hi[level]+h
+		before[level+1] = reach{was.planned + g.options[0].seconds, min(was.up, g.up), min(was.down, g.down)}
 	}
 	if hi[n] < from || lo[n] > to {
 		return nil
@@ -107,10 +204,15 @@ func (f *fitting) programme(groups []int, from, to int) []row {
 	store := f.mem.rows
 	for level := n - 1; level >= 0; level-- {
 		g, after := &f.groups[groups[level]], &rows[level+1]
-		least, most := lo[level+1]-lo[level], hi[level+1]-hi[level]
+		least, furthest := lo[level+1]-lo[level], hi[level+1]-hi[level]
 		// What this level can reach, and what the window can still use of it.
 		a := max(after.from+least, from-hi[level])
-		b := min(after.from+len(after.cost)-1+most, to-lo[level])
+		b := min(after.from+len(after.cost)-1+furthest, to-lo[level])
+		if most != unreachable { // further away the groups before alone would cost more
+			is := &before[level]
+			a = max(a, from-is.planned-seconds(most, is.up))
+			b = min(b, to-is.planned+seconds(most, is.down))
+		}
 		if a > b {
 			return nil
 		}
@@ -135,6 +237,13 @@ func (f *fitting) programme(groups []int, from, to int) []row {
 			for w, was := range src {
 				if was != unreachable && was+c < dst[w] {
 					dst[w] = was + c
+				}
+			}
+		}
+		if most != unreachable {
+			for i, c := range cost { // a part in a million for the rounding of a cost by the second
+				if c != unreachable && float64(c)+(1-1e-6)*before[level].least(a+i, from, to) > float64(most) {
+					cost[i] = unreachable
 				}
 			}
 		}
@@ -203,6 +312,6 @@ func (f *fitting) shortest(programmed []int, combos []combo) picked {
 		lo, _ := f.groups[gi].bounds()
 		least += lo
 	}
-	rows := f.programme(programmed, least, least)
+	rows := f.programme(programmed, least, least, unreachable)
 	return picked{rows: rows, combo: combos[0], seconds: least, cost: rows[0].at(least)}
 }
