@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"os"
 	"os/exec"
+	"slices"
 	"strings"
 	"time"
 
@@ -97,7 +98,7 @@ func (l *load) run(only, database string) error {
 	unit.print(unit)
 	missed := 0
 	for _, w := range l.works() {
-		if !strings.Contains(w.name, only) {
+		if !slices.ContainsFunc(strings.Split(only, ","), func(part string) bool { return strings.Contains(w.name, part) }) {
 			continue
 		}
 		time.Sleep(pause) // what the work before left behind is done

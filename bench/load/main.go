@@ -21,7 +21,7 @@ func main() {
 	database := flag.String("database", os.Getenv("DATABASE_URL"), "the large database, for the bare handler")
 	bare := flag.String("bare", "", "serve the bare handler at this address instead")
 	seconds := flag.Int("seconds", 10, "how long each work is driven")
-	only := flag.String("only", "", "drive only works whose name has this in it")
+	only := flag.String("only", "", "drive only works whose name has one of these in it, separated by commas")
 	flag.Parse()
 	if *bare != "" {
 		fail(serveBare(*bare, *database))
