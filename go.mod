@@ -16,6 +16,7 @@ require (
 	github.com/gofiber/fiber/v3 v3.1.0
 	github.com/google/uuid v1.6.0
 	github.com/gowebpki/jcs v1.0.2
+	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/jackc/pgx/v5 v5.12.0
 	github.com/jmoiron/sqlx v1.4.0
 	github.com/makiuchi-d/gozxing v0.1.1
@@ -31,6 +32,7 @@ require (
 	github.com/trustelem/zxcvbn v1.0.1
 	github.com/tsenart/vegeta/v12 v12.13.0
 	github.com/wneessen/go-mail v0.8.1
+	golang.org/x/sync v0.24.0
 	golang.org/x/text v0.43.0
 	pgregory.net/rapid v1.3.0
 )
@@ -88,7 +90,6 @@ require (
 	golang.org/x/crypto v0.58.0 // indirect
 	golang.org/x/image v0.27.0 // indirect
 	golang.org/x/net v0.61.0 // indirect
-	golang.org/x/sync v0.24.0 // indirect
 	golang.org/x/sys v0.49.0 // indirect
 	golang.org/x/xerrors v0.0.0-20200804184101-5ec99f83aff1 // indirect
 	modernc.org/knuth v0.5.5 // indirect

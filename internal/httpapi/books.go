@@ -104,8 +104,8 @@ func (h *handlers) registerSales(api huma.API) {
 func (h *handlers) registerReceipts(api huma.API) {
 	huma.Register(
 		api,
-		closed("list-receipts", http.MethodGet, "/api/receipts", "Receipts of some days, newest first; today's where none are named"),
-		func(ctx context.Context, in *books.ReceiptQuery) (*body[[]books.Receipt], error) {
+		closed("list-receipts", http.MethodGet, "/api/receipts", "Receipts of some days, newest first, a hundred at a time; today's where none are named"),
+		func(ctx context.Context, in *books.ReceiptQuery) (*body[[]books.ReceiptLine], error) {
 			return reply(h.rooms.Books.Receipts(ctx, actor(ctx), *in))
 		},
 	)

@@ -38,6 +38,7 @@ func (h *handlers) registerClients(api huma.API) {
 				Client:        f.Client,
 				Visits:        f.Visits,
 				PreChecks:     f.PreChecks,
+				Today:         f.Today,
 				Consultations: f.Consultations,
 				ValidUntil:    f.ValidUntil,
 				Letters:       f.Letters,
@@ -204,7 +205,9 @@ func (h *handlers) registerPrivacy(api huma.API) {
 type ClientFileView struct {
 	Client    studio.Client      `json:"client"`
 	Visits    []studio.VisitLine `json:"visits"`
-	PreChecks []studio.PreCheck  `json:"preChecks"`
+	PreChecks []studio.CheckLine `json:"preChecks"`
+	// Today is the newest check, where it was made today.
+	Today *studio.PreCheck `json:"today,omitempty"`
 	// Consultations, those reviewed last first.
 	Consultations []studio.Consultation `json:"consultations"`
 	// ValidUntil is the day the consultation that counts has to be made again.

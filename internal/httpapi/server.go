@@ -122,6 +122,8 @@ const BodyLimitBytes = 16 << 20
 func New(cfg Config) *fiber.App {
 	app := fiber.New(fiber.Config{
 		BodyLimit: BodyLimitBytes,
+		// Every connection would keep the largest answer it ever sent, and the memory that is left be collected all the time.
+		ReduceMemoryUsage: true,
 		// Large bodies are read once it is known who sends them.
 		StreamRequestBody: true,
 		ReadTimeout:       20 * time.Second,

@@ -2,6 +2,7 @@ package postgres
 
 import (
 	"context"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -9,16 +10,19 @@ import (
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/money"
+	"softpalm/internal/studio"
 	"softpalm/internal/studio/books"
 )
 
 // Prices lists all prices, by their first day, later ones of a day after earlier ones.
 func (t *Tx) Prices(ctx context.Context) ([]books.DatedPrice, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (p books.DatedPrice, err error) {
-		err = r.Scan(&p.ID, &p.Protocol, &p.Product, &p.Extra, &p.Grade, &p.Visits, &p.Minutes, &p.From, &p.Amount)
-		return p, err
-	}, `select id, protocol_id, product_id, extra, grade, visits, minutes, valid_from::text, amount from price
-		where studio_id = $1 order by valid_from, at, id`, t.studio)
+	return keptList(ctx, t, "prices", studio.InCatalog, func() ([]books.DatedPrice, error) {
+		return list(ctx, t, func(r *sqlx.Rows) (p books.DatedPrice, err error) {
+			err = r.Scan(&p.ID, &p.Protocol, &p.Product, &p.Extra, &p.Grade, &p.Visits, &p.Minutes, &p.From, &p.Amount)
+			return p, err
+		}, `select id, protocol_id, product_id, extra, grade, visits, minutes, valid_from::text, amount from price
+			where studio_id = $1 order by valid_from, at, id`, t.studio)
+	})
 }
 
 // AddPrice adds a price; it is never overwritten.
@@ -226,12 +230,34 @@ func (t *Tx) ReceiptOfVisit(ctx context.Context, visit uuid.UUID) (number string
 	return books.NumberOfReceipt(r.Year, r.Running), nil
 }
 
-// Receipts lists receipts of some days, a client or a visit, newest first.
-func (t *Tx) Receipts(ctx context.Context, q books.ReceiptQuery) ([]books.Receipt, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (books.Receipt, error) { return scanReceipt(r) }, receiptColumns+`
-		and ($2::date is null or r.day >= $2) and ($3::date is null or r.day <= $3) and ($4::uuid is null or r.client_id = $4)
-		and ($5::uuid is null or r.visit_id = $5) order by r.year desc, r.running desc limit 500`,
-		t.studio, day(q.From), day(q.To), q.Client, q.Visit)
+// VisitReceipts lists the receipts of a visit, newest first.
+func (t *Tx) VisitReceipts(ctx context.Context, visit uuid.UUID) ([]books.Receipt, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (books.Receipt, error) { return scanReceipt(r) },
+		receiptColumns+" and r.visit_id = $2 order by r.year desc, r.running desc", t.studio, visit)
+}
+
+// ReceiptLines lists receipts of some days, newest first.
+func (t *Tx) ReceiptLines(ctx context.Context, q books.ReceiptQuery, limit int) ([]books.ReceiptLine, error) {
+	year, running := 9999, 0
+	if q.Before != "" {
+		if _, err := fmt.Sscanf(q.Before, "%d-%d", &year, &running); err != nil {
+			return []books.ReceiptLine{}, nil // no receipt has such a number, and none is before it
+		}
+	}
+	return list(ctx, t, func(row *sqlx.Rows) (r books.ReceiptLine, err error) {
+		var year int
+		var owed decimal.NullDecimal
+		err = row.Scan(&r.ID, &year, &r.Running, &r.Day, &r.Kind, &r.Total, &r.Currency, doc[[]string]{&r.Names}, doc[[]money.Way]{&r.Ways}, &owed)
+		r.Number = books.NumberOfReceipt(year, r.Running)
+		if owed.Valid {
+			r.Owed = &owed.Decimal
+		}
+		return r, err
+	}, `select r.id, r.year, r.running, r.day::text, r.kind, r.total, coalesce(r.currency, ''), r.names, r.ways,
+			(select d.amount - d.settled from debt d where d.studio_id = r.studio_id and d.receipt_id = r.id and d.settled < d.amount)
+		from receipt r where r.studio_id = $1 and r.day >= coalesce($2::date, '-infinity') and r.day <= coalesce($3::date, 'infinity')
+			and (r.year, r.running) < ($4, $5) order by r.year desc, r.running desc limit $6`,
+		t.studio, day(q.From), day(q.To), year, running, limit)
 }
 
 // GiveLineBack says that a line was given back; the same line twice is refused.
@@ -264,10 +290,12 @@ func (t *Tx) SettleDebt(ctx context.Context, receipt uuid.UUID, amount decimal.D
 
 // Packages lists all packages, by their first day, later ones of a day after earlier ones.
 func (t *Tx) Packages(ctx context.Context) ([]books.Package, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (p books.Package, err error) {
-		err = r.Scan(&p.ID, &p.Name, doc[[]books.PackagePart]{&p.Parts}, &p.From, &p.Amount)
-		return p, err
-	}, "select id, name, parts, valid_from::text, amount from package where studio_id = $1 order by valid_from, at, id", t.studio)
+	return keptList(ctx, t, "packages", studio.InCatalog, func() ([]books.Package, error) {
+		return list(ctx, t, func(r *sqlx.Rows) (p books.Package, err error) {
+			err = r.Scan(&p.ID, &p.Name, doc[[]books.PackagePart]{&p.Parts}, &p.From, &p.Amount)
+			return p, err
+		}, "select id, name, parts, valid_from::text, amount from package where studio_id = $1 order by valid_from, at, id", t.studio)
+	})
 }
 
 // AddPackage adds a package; it is never overwritten.

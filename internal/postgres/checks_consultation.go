@@ -154,6 +154,38 @@ func scanPreCheck(r *sqlx.Rows) (s studio.PreCheck, err error) {
 	return s, err
 }
 
+// CheckLines lists what came of a client's pre-treatment checks, newest first.
+func (t *Tx) CheckLines(ctx context.Context, client uuid.UUID) ([]studio.CheckLine, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (studio.CheckLine, error) {
+		var id uuid.UUID
+		var day string
+		var result contraindication.Result
+		err := r.Scan(&id, &day, doc[contraindication.Result]{&result})
+		return studio.NewCheckLine(id, day, result), err
+	}, "select id, day::text, result from pre_check where studio_id = $1 and client_id = $2 order by at desc, id desc", t.studio, client)
+}
+
+// PreCheckOn returns a client's newest pre-treatment check of a day.
+func (t *Tx) PreCheckOn(ctx context.Context, client uuid.UUID, day string) (*studio.PreCheck, error) {
+	return t.preCheck(ctx, " and client_id = $2 and day = $3 order by at desc, id desc limit 1", client, day)
+}
+
+// PreCheck returns a pre-treatment check.
+func (t *Tx) PreCheck(ctx context.Context, id uuid.UUID) (*studio.PreCheck, error) {
+	return t.preCheck(ctx, " and id = $2", id)
+}
+
+func (t *Tx) preCheck(ctx context.Context, which string, args ...any) (*studio.PreCheck, error) {
+	list, err := list(ctx, t, scanPreCheck, preCheckColumns+which, append([]any{t.studio}, args...)...)
+	if err != nil {
+		return nil, err
+	}
+	if len(list) == 0 {
+		return nil, studio.ErrNotFound
+	}
+	return &list[0], nil
+}
+
 // PreChecks lists a client's pre-treatment checks, newest first.
 func (t *Tx) PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) {
 	return list(ctx, t, scanPreCheck, preCheckColumns+" and client_id = $2 order by at desc, id desc", t.studio, client)

@@ -3,6 +3,7 @@ package postgres
 import (
 	"context"
 	"errors"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -143,9 +144,11 @@ func (t *Tx) addPapers(ctx context.Context, to map[uuid.UUID]*studio.ClientFacts
 // VersionProducts lists the keys of the products that a version of a protocol
 // uses, each once, in no order.
 func (t *Tx) VersionProducts(ctx context.Context, id uuid.UUID, number int) ([]string, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (key string, err error) {
-		err = r.Scan(&key)
-		return key, err
-	}, `select distinct s->'use'->>'product' from protocol_version v cross join lateral jsonb_array_elements(v.body->'steps') s
-		where v.studio_id = $1 and v.protocol_id = $2 and v.number = $3 and s->'use'->>'product' is not null`, t.studio, id, number)
+	return keptList(ctx, t, fmt.Sprintf("products of %s/%d", id, number), studio.InPlans, func() ([]string, error) {
+		return list(ctx, t, func(r *sqlx.Rows) (key string, err error) {
+			err = r.Scan(&key)
+			return key, err
+		}, `select distinct s->'use'->>'product' from protocol_version v cross join lateral jsonb_array_elements(v.body->'steps') s
+			where v.studio_id = $1 and v.protocol_id = $2 and v.number = $3 and s->'use'->>'product' is not null`, t.studio, id, number)
+	})
 }

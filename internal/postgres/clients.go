@@ -24,26 +24,33 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 		}
 	}
 	args := []any{t.studio, afterName, afterID, q.Limit, q.Now, q.TreatedBy}
-	sought := ""
-	for _, word := range q.Words() {
+	from, found := "client", ""
+	for i, word := range q.Words() {
 		args = append(args, word)
-		sought += fmt.Sprintf(` and c.id in (select client_id from client_word where studio_id = $1
-			and word >= fold($%[1]d) and word < fold($%[1]d) || chr(1114111))`, len(args))
+		as := fmt.Sprintf("word >= fold($%[1]d) and word < fold($%[1]d) || chr(1114111)", len(args))
+		if i == 0 { // the words carry what the list is ordered by: a client is looked up only where it is shown
+			from = "(select client_id as id, sort_name from client_word where studio_id = $1 and " + as + " group by 1, 2)"
+		} else {
+			found += " and c.id in (select client_id from client_word where studio_id = $1 and " + as + ")"
+		}
+	}
+	if from == "client" {
+		found = " and c.studio_id = $1 and c.erased_at is null"
 	}
 	return list(ctx, t, func(r *sqlx.Rows) (c studio.ClientLine, err error) {
 		err = r.Scan(&c.ID, &c.Name, &c.SkinType, textList{&c.States}, &c.Last, &c.Next, &c.Visits)
 		return c, err
-	}, `with c as (select c.studio_id, c.id, c.name, c.sort_name, c.skin_type, c.skin_states from client c
-			where c.erased_at is null and c.studio_id = $1 and (c.sort_name, c.id) > ($2, $3)`+sought+`
-				and ($6::uuid is null or exists (select 1 from visit v where v.studio_id = c.studio_id and v.client_id = c.id
+	}, `with found as (select c.id, c.sort_name from `+from+` c where (c.sort_name, c.id) > ($2, $3)`+found+`
+				and ($6::uuid is null or exists (select 1 from visit v where v.studio_id = $1 and v.client_id = c.id
 				and v.practitioner_id = $6 and v.state not in ('cancelled', 'late-cancelled')))
 			order by c.sort_name, c.id limit $4)
-		select c.id, c.name, c.skin_type, c.skin_states::text,
-			(select max(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state in ('done', 'broken-off')),
-			(select min(v.starts_at) from visit v where v.studio_id = c.studio_id and v.client_id = c.id
-			and v.starts_at > $5 and v.state in ('booked', 'confirmed', 'arrived')),
-			(select count(*) from visit v where v.studio_id = c.studio_id and v.client_id = c.id and v.state in ('done', 'broken-off'))
-		from c order by c.sort_name, c.id`, args...)
+		select c.id, c.name, c.skin_type, c.skin_states::text, v.last, v.next, v.given
+		from found f join client c on c.studio_id = $1 and c.id = f.id
+		cross join lateral (select max(starts_at) filter (where state in ('done', 'broken-off')) as last,
+				min(starts_at) filter (where starts_at > $5 and state in ('booked', 'confirmed', 'arrived')) as next,
+				count(*) filter (where state in ('done', 'broken-off')) as given
+			from visit where studio_id = $1 and client_id = c.id) v
+		order by f.sort_name, f.id`, args...)
 }
 
 // IdleClients lists the clients who were last seen before a day, by that day.

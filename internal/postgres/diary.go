@@ -2,6 +2,8 @@ package postgres
 
 import (
 	"context"
+	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -69,25 +71,20 @@ func (t *Tx) LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, er
 const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.protocol_id, coalesce(v.protocol_version, 0),
 	v.kind, v.products::text, v.busy_from, v.starts_at, v.ends_at, v.busy_until, v.state, v.tools,
 	v.series_id, coalesce(v.series_item, 0),
-	(select count(*) from series_item i where i.studio_id = v.studio_id and i.series_id = v.series_id),
+	case when v.series_id is null then 0
+		else (select count(*) from series_item i where i.studio_id = v.studio_id and i.series_id = v.series_id) end,
 	v.held_until, v.agreed_at, v.moves, v.promised, v.also, v.part_of, v.together, v.shares_room,
-		c.name, p.name, r.name, coalesce(pv.name, case when v.kind = 'review' then 'End review' else 'Patch test' end) || coalesce((select string_agg(', then ' || n.name, '' order by a.at)
-			from jsonb_array_elements(v.also) with ordinality a(part, at) join protocol_version n on n.studio_id = v.studio_id
-			and n.protocol_id = (a.part->>'protocol')::uuid and n.number = (a.part->>'version')::int), ''),
+		c.name,
 		coalesce((select s.headline from pre_check s
 		where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
 	from visit v
 	join client c on c.studio_id = v.studio_id and c.id = v.client_id
-	join practitioner p on p.studio_id = v.studio_id and p.id = v.practitioner_id
-	join room r on r.studio_id = v.studio_id and r.id = v.room_id
-	left join protocol_version pv on pv.studio_id = v.studio_id and pv.protocol_id = v.protocol_id
-	and pv.number = v.protocol_version
 	where v.studio_id = $1`
 
 // visitsThere leaves out the visits that are only held for somebody, or were.
 const visitsThere = visitColumns + " and v.state not in ('held', 'lapsed', 'released')"
 
-func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error) {
+func scanVisit(r *sqlx.Rows) (v studio.VisitLine, err error) {
 	var protocolID uuid.NullUUID
 	err = r.Scan(
 		&v.ID,
@@ -116,39 +113,102 @@ func scanVisit(r interface{ Scan(...any) error }) (v studio.VisitLine, err error
 		&v.Together,
 		&v.SharesRoom,
 		&v.ClientName,
-		&v.PractitionerName,
-		&v.RoomName,
-		&v.ProtocolName,
 		&v.Checked,
 	)
 	v.Protocol = protocolID.UUID
 	return v, err
 }
 
-func visitRows(r *sqlx.Rows) (studio.VisitLine, error) { return scanVisit(r) }
+// visits lists visits that a query finds, with the names of whom and what they are of.
+func (t *Tx) visits(ctx context.Context, query string, args ...any) ([]studio.VisitLine, error) {
+	list, err := list(ctx, t, scanVisit, query, args...)
+	if err != nil || len(list) == 0 {
+		return list, err
+	}
+	names, err := t.visitNames(ctx)
+	for i := range list {
+		names.name(&list[i])
+	}
+	return list, err
+}
+
+// visitNames are the names of practitioners, rooms and versions of protocols, also of those who left and what is retired.
+type visitNames struct {
+	of       map[uuid.UUID]string
+	versions map[studio.VisitPart]string
+}
+
+func (t *Tx) visitNames(ctx context.Context) (*visitNames, error) {
+	return studio.Keep(ctx, t, "names of visits", []studio.Area{studio.InCatalog, studio.InPlans}, func() (*visitNames, error) {
+		out := &visitNames{map[uuid.UUID]string{}, map[studio.VisitPart]string{}}
+		_, err := list(ctx, t, func(r *sqlx.Rows) (none struct{}, err error) {
+			var part studio.VisitPart
+			var name string
+			err = r.Scan(&part.Protocol, &part.Version, &name)
+			if part.Version == 0 {
+				out.of[part.Protocol] = name
+			}
+			out.versions[part] = name
+			return none, err
+		}, `select id, 0, name from practitioner where studio_id = $1 union all select id, 0, name from room where studio_id = $1
+			union all select protocol_id, number, coalesce(name, '') from protocol_version where studio_id = $1`, t.studio)
+		return out, err
+	})
+}
+
+// name fills in the names of a visit.
+func (n *visitNames) name(v *studio.VisitLine) {
+	v.PractitionerName, v.RoomName = n.of[v.Practitioner], n.of[v.Room]
+	switch {
+	case v.Protocol != uuid.Nil:
+		v.ProtocolName = n.versions[studio.VisitPart{Protocol: v.Protocol, Version: v.Version}]
+	case v.Kind == studio.ForReview:
+		v.ProtocolName = "End review"
+	default:
+		v.ProtocolName = "Patch test"
+	}
+	for _, also := range v.Also {
+		v.ProtocolName += ", then " + n.versions[studio.VisitPart{Protocol: also.Protocol, Version: also.Version}]
+	}
+}
+
+// mostDaysKept is how many days of the diary are kept together.
+const mostDaysKept = 16
+
+// worthKeeping reports whether others will ask for the same part of the diary: some whole quarters of an hour, and not a
+// part that begins now.
+func worthKeeping(from, to time.Time) bool {
+	const quarter = 15 * 60
+	return from.Unix()%quarter == 0 && to.Unix()%quarter == 0 && to.Sub(from) <= mostDaysKept*24*time.Hour
+}
 
 // Visits lists visits that start within a time, by start.
 func (t *Tx) Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) {
-	return list(
-		ctx,
-		t,
-		visitRows,
-		visitsThere+" and v.starts_at >= $2 and v.starts_at < $3 order by v.starts_at, v.id",
-		t.studio,
-		from,
-		to,
-	)
+	query := visitsThere + " and v.starts_at >= $2 and v.starts_at < $3 order by v.starts_at, v.id"
+	if !worthKeeping(from, to) {
+		return t.visits(ctx, query, t.studio, from, to)
+	}
+	key := fmt.Sprintf("visits from %d to %d", from.Unix(), to.Unix())
+	areas := []studio.Area{studio.InDiary, studio.InFiles, studio.InCatalog, studio.InPlans}
+	kept, err := studio.Keep(ctx, t, key, areas, func() ([]studio.VisitLine, error) { return t.visits(ctx, query, t.studio, from, to) })
+	return slices.Clone(kept), err
 }
 
 // ClientVisits lists a client's visits, newest first.
 func (t *Tx) ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error) {
-	return list(ctx, t, visitRows, visitsThere+" and v.client_id = $2 order by v.starts_at desc, v.id", t.studio, client)
+	return t.visits(ctx, visitsThere+" and v.client_id = $2 order by v.starts_at desc, v.id", t.studio, client)
 }
 
 // Visit returns a visit.
 func (t *Tx) Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error) {
-	v, err := scanVisit(t.tx.QueryRowxContext(ctx, visitColumns+" and v.id = $2", t.studio, id))
-	return found(&v, err)
+	list, err := t.visits(ctx, visitColumns+" and v.id = $2", t.studio, id)
+	if err != nil {
+		return nil, err
+	}
+	if len(list) == 0 {
+		return nil, studio.ErrNotFound
+	}
+	return &list[0], nil
 }
 
 // AddVisit books a visit; an overlap answers a *studio.TakenError. Holds that have lapsed when
@@ -202,7 +262,7 @@ func (t *Tx) AddVisit(ctx context.Context, v *studio.Visit) error {
 
 // TogetherVisits lists the visits of clients who come together, by name.
 func (t *Tx) TogetherVisits(ctx context.Context, id uuid.UUID) ([]studio.VisitLine, error) {
-	return list(ctx, t, visitRows, visitsThere+" and v.together = $2 order by lower(c.name), v.id", t.studio, id)
+	return t.visits(ctx, visitsThere+" and v.together = $2 order by lower(c.name), v.id", t.studio, id)
 }
 
 // EndVisit lets a visit take time until its real end, where that is before the planned one.
@@ -219,7 +279,7 @@ func (t *Tx) DivideVisit(ctx context.Context, v *studio.Visit) error {
 
 // FollowingVisits lists the visits that followed another one in the same client time, by start.
 func (t *Tx) FollowingVisits(ctx context.Context, of uuid.UUID) ([]studio.VisitLine, error) {
-	return list(ctx, t, visitRows, visitsThere+" and v.part_of = $2 order by v.starts_at, v.id", t.studio, of)
+	return t.visits(ctx, visitsThere+" and v.part_of = $2 order by v.starts_at, v.id", t.studio, of)
 }
 
 // wallTime is an instant by the studio's wall clock, as it is promised to a client.

@@ -3,6 +3,7 @@ package postgres
 import (
 	"context"
 	"database/sql"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -59,13 +60,32 @@ func (t *Tx) LapseHolds(ctx context.Context, now time.Time) error {
 // BusyTimes lists what takes time between two moments, by start; holds that have lapsed at now
 // take none.
 func (t *Tx) BusyTimes(ctx context.Context, from, to, now time.Time) ([]studio.BusyTime, error) {
+	read := func() ([]studio.BusyTime, error) { return t.readBusyTimes(ctx, from, to) }
+	kept, err := []studio.BusyTime(nil), error(nil)
+	if !worthKeeping(from, to) {
+		kept, err = read()
+	} else {
+		key := fmt.Sprintf("busy times from %d to %d", from.Unix(), to.Unix())
+		kept, err = studio.Keep(ctx, t, key, []studio.Area{studio.InDiary}, read)
+	}
+	out := make([]studio.BusyTime, 0, len(kept))
+	for _, b := range kept {
+		if b.HeldUntil == nil || b.HeldUntil.After(now) {
+			out = append(out, b)
+		}
+	}
+	return out, err
+}
+
+func (t *Tx) readBusyTimes(ctx context.Context, from, to time.Time) ([]studio.BusyTime, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (b studio.BusyTime, err error) {
-		err = r.Scan(&b.Visit, &b.Client, &b.Practitioner, &b.Room, &b.Series, &b.From, &b.Start, &b.End, &b.Until, doc[map[string]int]{&b.Tools}, &b.Shares)
+		err = r.Scan(&b.Visit, &b.Client, &b.Practitioner, &b.Room, &b.Series, &b.From, &b.Start, &b.End, &b.Until, doc[map[string]int]{&b.Tools},
+			&b.Shares, &b.HeldUntil)
 		return b, err
-	}, `select id, client_id, practitioner_id, room_id, series_id, busy_from, starts_at, ends_at, busy_until, tools, shares_room from visit
-		where studio_id = $1 and busy_until > $2 and busy_from < $3
-		and state in ('held', 'booked', 'confirmed', 'arrived', 'in-room', 'done', 'broken-off')
-		and (held_until is null or held_until > $4) order by starts_at, id`, t.studio, from, to, now)
+	}, `select id, client_id, practitioner_id, room_id, series_id, busy_from, starts_at, ends_at, busy_until, tools, shares_room, held_until
+		from visit where studio_id = $1 and busy_until > $2 and busy_from < $3
+			and state in ('held', 'booked', 'confirmed', 'arrived', 'in-room', 'done', 'broken-off')
+		order by starts_at, id`, t.studio, from, to)
 }
 
 // Roster lists the lines of the rosters, in the order in which they were written.
@@ -270,7 +290,7 @@ func (t *Tx) seriesList(ctx context.Context, query string, args ...any) ([]studi
 
 // SeriesVisits lists the visits of a series by start, those that were let go too.
 func (t *Tx) SeriesVisits(ctx context.Context, id uuid.UUID) ([]studio.VisitLine, error) {
-	return list(ctx, t, visitRows, visitColumns+" and v.series_id = $2 order by v.starts_at, v.id", t.studio, id)
+	return t.visits(ctx, visitColumns+" and v.series_id = $2 order by v.starts_at, v.id", t.studio, id)
 }
 
 // BusyAddresses lists the addresses of own calendars.

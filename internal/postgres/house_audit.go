@@ -32,13 +32,12 @@ func (t *Tx) AuditLog(ctx context.Context, before time.Time, limit int) ([]studi
 	return list(ctx, t, func(r *sqlx.Rows) (l studio.AuditLine, err error) {
 		err = r.Scan(&l.At, &l.Account, &l.Action, &l.Subject, &l.Client, &l.Address, &l.Request)
 		return l, err
-	}, `select a.at, coalesce(k.name, ''), a.action, a.subject, coalesce(c.name, vc.name, sk.name, ''),
+	}, `select a.at, coalesce((select k.name from account k where k.studio_id = $1 and k.id = a.account_id), ''), a.action, a.subject,
+			coalesce((select c.name from client c where c.studio_id = $1 and c.id = a.subject_id),
+				(select c.name from visit v join client c on c.studio_id = $1 and c.id = v.client_id
+				where v.studio_id = $1 and v.id = a.subject_id),
+				(select k.name from account k where k.studio_id = $1 and k.id = a.subject_id), ''),
 			a.address, a.request
 		from audit a
-		left join account k on k.studio_id = a.studio_id and k.id = a.account_id
-		left join account sk on sk.studio_id = a.studio_id and sk.id = a.subject_id
-		left join client c on c.studio_id = a.studio_id and c.id = a.subject_id
-		left join visit v on v.studio_id = a.studio_id and v.id = a.subject_id
-		left join client vc on vc.studio_id = a.studio_id and vc.id = v.client_id
 		where a.studio_id = $1 and a.at < $2 order by a.at desc, a.id desc limit $3`, t.studio, before, limit)
 }

@@ -23,7 +23,7 @@ func (t *Tx) LockStudio(ctx context.Context) (*studio.Studio, error) {
 // studioColumns are those of a studio, each after a prefix.
 func studioColumns(of string) string {
 	return strings.ReplaceAll(`%id, %name, %time_zone, %currency, %open_week, %is_demo, coalesce(%rule_pack, '{}'), %owners_need_factor, %address,
-		%revision, %closures, %texts, %keep_years, %keep_minors_to, %tax, %diary, %costs, %books`, "%", of)
+		%revision, %closures, %texts, %keep_years, %keep_minors_to, %tax, %diary, %costs, %books, %changes`, "%", of)
 }
 
 // newStudio is a studio to be read, and where its columns go.
@@ -33,7 +33,7 @@ func newStudio() (*studio.Studio, []any) {
 		&s.ID, &s.Name, &s.TimeZone, &s.Currency, doc[series.Week]{&s.Open}, &s.IsDemo, doc[studio.OwnRules]{&s.Own}, &s.OwnersNeedFactor,
 		&s.Address, &s.Revision, doc[[]series.Closure]{&s.Closures}, doc[studio.OwnTexts]{&s.Texts}, &s.Retention.KeepYears,
 		&s.Retention.KeepMinorsTo, doc[studio.Tax]{&s.Tax}, doc[studio.DiaryRules]{&s.Diary}, doc[studio.Costs]{&s.Costs},
-		doc[studio.BookRules]{&s.Books},
+		doc[studio.BookRules]{&s.Books}, &s.Changes,
 	}
 }
 
@@ -157,11 +157,13 @@ func (t *Tx) AddDemoSignIn(ctx context.Context, d studio.DemoSignIn) error {
 
 // Practitioners lists practitioners by name.
 func (t *Tx) Practitioners(ctx context.Context) ([]studio.Person, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (p studio.Person, err error) {
-		err = r.Scan(&p.ID, &p.Key, &p.Name, doc[series.Week]{&p.Week}, &p.Mark, textList{&p.Skills}, doc[[]studio.Licence]{&p.Licences})
-		return p, err
-	}, `select id, key, name, week, mark, skills::text, licences from practitioner
-		where studio_id = $1 and left_at is null order by name, id`, t.studio)
+	return keptList(ctx, t, "practitioners", studio.InCatalog, func() ([]studio.Person, error) {
+		return list(ctx, t, func(r *sqlx.Rows) (p studio.Person, err error) {
+			err = r.Scan(&p.ID, &p.Key, &p.Name, doc[series.Week]{&p.Week}, &p.Mark, textList{&p.Skills}, doc[[]studio.Licence]{&p.Licences})
+			return p, err
+		}, `select id, key, name, week, mark, skills::text, licences from practitioner
+			where studio_id = $1 and left_at is null order by name, id`, t.studio)
+	})
 }
 
 // SavePractitioner writes what is known of a practitioner.
@@ -210,10 +212,12 @@ func (t *Tx) AddPractitioner(ctx context.Context, p *studio.Person) error {
 
 // Rooms lists rooms by name.
 func (t *Tx) Rooms(ctx context.Context) ([]studio.Room, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (o studio.Room, err error) {
-		err = r.Scan(&o.ID, &o.Key, &o.Name, textList{&o.Equipment}, &o.Places)
-		return o, err
-	}, "select id, key, name, equipment::text, places from room where studio_id = $1 order by name, id", t.studio)
+	return keptList(ctx, t, "rooms", studio.InCatalog, func() ([]studio.Room, error) {
+		return list(ctx, t, func(r *sqlx.Rows) (o studio.Room, err error) {
+			err = r.Scan(&o.ID, &o.Key, &o.Name, textList{&o.Equipment}, &o.Places)
+			return o, err
+		}, "select id, key, name, equipment::text, places from room where studio_id = $1 order by name, id", t.studio)
+	})
 }
 
 // SaveRoom writes what a room is called, what it has and how many it holds.

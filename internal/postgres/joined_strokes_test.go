@@ -29,7 +29,8 @@ func TestAStrokeThatWentIsTheOther(t *testing.T) {
 	text, err := os.ReadFile("migrations/00039_one_jaw_glide.sql")
 	require.NoError(t, err)
 	up, _, _ := strings.Cut(string(text), "-- +goose Down")
-	w.asOwner(t, "stroke", up)
+	// What counts changes waits for the end of a transaction, and no table can be altered meanwhile.
+	w.asOwner(t, "stroke", "set constraints all immediate;"+up)
 	o, err = w.svc.Protocols.OpenProtocol(ctx, &w.owner, *in.Protocol)
 	require.NoError(t, err)
 	assert.Equal(t, "jaw-drain", o.Draft.Body.Steps[0].Stroke)

@@ -35,7 +35,7 @@ func (t *Tx) CalendarSince(ctx context.Context, practitioner, client *uuid.UUID)
 // CalendarVisits lists the visits of a calendar from a time on, by start; those that do not take
 // place as far as they were changed since another time.
 func (t *Tx) CalendarVisits(ctx context.Context, practitioner, client *uuid.UUID, from, changedSince time.Time) ([]portal.CalendarVisit, error) {
-	visits, err := list(ctx, t, visitRows, visitColumns+` and v.starts_at >= $2 and ($3::uuid is null or v.practitioner_id = $3)
+	visits, err := t.visits(ctx, visitColumns+` and v.starts_at >= $2 and ($3::uuid is null or v.practitioner_id = $3)
 		and ($4::uuid is null or v.client_id = $4) and v.state not in ('lapsed', 'released') and (v.state <> 'held' or $4::uuid is null)
 		order by v.starts_at, v.id`, t.studio, from, practitioner, client)
 	if err != nil {

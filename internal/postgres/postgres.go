@@ -47,9 +47,10 @@ func AppURL(ownerURL, appPassword string) (string, error) {
 
 // DB is the pool. It implements [studio.Store].
 type DB struct {
-	pool  *sqlx.DB
-	jobs  *river.Client[*sql.Tx]
-	turns chan struct{}
+	pool   *sqlx.DB
+	jobs   *river.Client[*sql.Tx]
+	turns  chan struct{}
+	memory *studio.Memory
 }
 
 // mostConnections are open at once. Whoever reads waits for one of them so long, and is told to come again: a queue of
@@ -98,7 +99,7 @@ func Open(ctx context.Context, appURL string) (*DB, error) {
 	if err != nil {
 		return nil, err
 	}
-	db := &DB{pool, jobs, make(chan struct{}, mostConnections)}
+	db := &DB{pool, jobs, make(chan struct{}, mostConnections), studio.NewMemory()}
 	if err := db.check(ctx); err != nil {
 		pool.Close()
 		return nil, err
@@ -173,7 +174,7 @@ func (db *DB) begin(ctx context.Context, id uuid.UUID, fn func(studio.Tx) error)
 		return fmt.Errorf("postgres: begin: %w", translate(err))
 	}
 	defer func() { _ = tx.Rollback() }() // no-op after a commit
-	if err := fn(&Tx{tx: tx, studio: id, jobs: db.jobs}); err != nil {
+	if err := fn(&Tx{tx: tx, studio: id, jobs: db.jobs, memory: db.memory}); err != nil {
 		return translate(err)
 	}
 	if err := tx.Commit(); err != nil {

@@ -82,6 +82,7 @@ func aloneWorld(t testing.TB) *world {
 	makeTemplates(t)
 	w, name := makeWorld(t, template.demo)
 	t.Cleanup(func() { w.drop(name) })
+	watch(t, w.db.Kept())
 	ctx := context.Background()
 	in, err := w.svc.House.SignIn(ctx, house.Credentials{Email: "Owner@demo.example", Password: "demo palms 1"}, "test")
 	require.NoError(t, err)
@@ -89,6 +90,10 @@ func aloneWorld(t testing.TB) *world {
 	in, err = w.svc.House.SignIn(ctx, house.Credentials{Email: "desk@demo.example", Password: "demo palms 3"}, "test")
 	require.NoError(t, err)
 	w.desk = in.Actor
+	if everyWorld {
+		w.answers(t, w.svc)
+		t.Cleanup(func() { w.asFresh(t, t.Name()) })
+	}
 	return w
 }
 

@@ -102,6 +102,7 @@ func TestATreatmentBegunBeforePlansWerePrepared(t *testing.T) {
 	require.NoError(t, err)
 	w.asOwner(t, "treatment", `do $$ begin
 		alter table treatment disable trigger treatment_prepared;
+		set constraints all immediate;
 		update treatment set prepared = jsonb_build_object('protocol', prepared -> 'protocol', 'adjustments', prepared -> 'adjustments', 'overrides', prepared -> 'overrides', 'practitioner', prepared -> 'practitioner') where finished_at is null;
 		alter table treatment enable trigger treatment_prepared;
 	end $$`)

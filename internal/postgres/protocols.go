@@ -3,6 +3,8 @@ package postgres
 import (
 	"context"
 	"errors"
+	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -15,6 +17,12 @@ import (
 // Protocols lists protocols by key, each with its newest version, or with the
 // account's draft where it was never published.
 func (t *Tx) Protocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error) {
+	return keptList(ctx, t, "protocols of "+account.String(), studio.InPlans, func() ([]studio.ProtocolLine, error) {
+		return t.readProtocols(ctx, account)
+	})
+}
+
+func (t *Tx) readProtocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (p studio.ProtocolLine, err error) {
 		err = r.Scan(&p.ID, &p.Key, &p.Version, doc[protocol.Protocol]{&p.Body}, &p.HasDraft, &p.PublishedAt)
 		return p, err
@@ -37,11 +45,19 @@ func (t *Tx) AddProtocol(ctx context.Context, id uuid.UUID, key string, at time.
 
 // Version returns a version of a protocol, the newest for number 0.
 func (t *Tx) Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error) {
-	var p protocol.Protocol
-	err := t.tx.QueryRowxContext(ctx, `select body from protocol_version
-		where studio_id = $1 and protocol_id = $2 and ($3 = 0 or number = $3)
-		order by number desc limit 1`, t.studio, id, number).Scan(doc[protocol.Protocol]{&p})
-	return found(&p, err)
+	kept, err := studio.Keep(ctx, t, fmt.Sprintf("version %s/%d", id, number), []studio.Area{studio.InPlans}, func() (*protocol.Protocol, error) {
+		var p protocol.Protocol
+		err := t.tx.QueryRowxContext(ctx, `select body from protocol_version
+			where studio_id = $1 and protocol_id = $2 and ($3 = 0 or number = $3)
+			order by number desc limit 1`, t.studio, id, number).Scan(doc[protocol.Protocol]{&p})
+		return found(&p, err)
+	})
+	if err != nil {
+		return nil, err
+	}
+	own := *kept // who asks may change it
+	own.Steps = slices.Clone(kept.Steps)
+	return &own, nil
 }
 
 // NewestVersion returns the newest version's number, 0 before the first.

@@ -7,14 +7,17 @@ import (
 
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
+	"softpalm/internal/studio"
 )
 
 // Strokes lists the library by key.
 func (t *Tx) Strokes(ctx context.Context) ([]stroke.Stroke, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (s stroke.Stroke, err error) {
-		err = r.Scan(doc[stroke.Stroke]{&s})
-		return s, err
-	}, "select body from stroke where studio_id = $1 order by key", t.studio)
+	return keptList(ctx, t, "strokes", studio.InCatalog, func() ([]stroke.Stroke, error) {
+		return list(ctx, t, func(r *sqlx.Rows) (s stroke.Stroke, err error) {
+			err = r.Scan(doc[stroke.Stroke]{&s})
+			return s, err
+		}, "select body from stroke where studio_id = $1 order by key", t.studio)
+	})
 }
 
 // AddStroke adds a stroke.
@@ -59,10 +62,12 @@ func (t *Tx) StrokeUsers(ctx context.Context, key string) ([]string, error) {
 
 // Tools lists tools by key.
 func (t *Tx) Tools(ctx context.Context) ([]protocol.Tool, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (v protocol.Tool, err error) {
-		err = r.Scan(doc[protocol.Tool]{&v})
-		return v, err
-	}, "select body from tool where studio_id = $1 order by key", t.studio)
+	return keptList(ctx, t, "tools", studio.InCatalog, func() ([]protocol.Tool, error) {
+		return list(ctx, t, func(r *sqlx.Rows) (v protocol.Tool, err error) {
+			err = r.Scan(doc[protocol.Tool]{&v})
+			return v, err
+		}, "select body from tool where studio_id = $1 order by key", t.studio)
+	})
 }
 
 // AddTool adds a tool.

@@ -6,14 +6,17 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/anatomy"
+	"softpalm/internal/studio"
 )
 
 // OwnZones lists the zones that the studio added, by key.
 func (t *Tx) OwnZones(ctx context.Context) ([]anatomy.OwnZone, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (z anatomy.OwnZone, err error) {
-		err = r.Scan(doc[anatomy.OwnZone]{&z})
-		return z, err
-	}, "select body from own_zone where studio_id = $1 order by key", t.studio)
+	return keptList(ctx, t, "zones", studio.InCatalog, func() ([]anatomy.OwnZone, error) {
+		return list(ctx, t, func(r *sqlx.Rows) (z anatomy.OwnZone, err error) {
+			err = r.Scan(doc[anatomy.OwnZone]{&z})
+			return z, err
+		}, "select body from own_zone where studio_id = $1 order by key", t.studio)
+	})
 }
 
 // SaveZone writes a zone over one of the same key.

@@ -36,16 +36,18 @@ func scanProduct(r *sqlx.Rows) (p studio.Product, err error) {
 
 // Products lists products by name. What is mixed here carries what its parts carry.
 func (t *Tx) Products(ctx context.Context) ([]studio.Product, error) {
-	out, err := list(ctx, t, scanProduct, "select "+productColumns+" from product where studio_id = $1 order by lower(name), id", t.studio)
-	if err != nil {
-		return nil, err
-	}
-	mixings, err := t.mixings(ctx)
-	if err != nil {
-		return nil, err
-	}
-	studio.CarryParts(out, mixings)
-	return out, nil
+	return keptList(ctx, t, "products", studio.InCatalog, func() ([]studio.Product, error) {
+		out, err := list(ctx, t, scanProduct, "select "+productColumns+" from product where studio_id = $1 order by lower(name), id", t.studio)
+		if err != nil {
+			return nil, err
+		}
+		mixings, err := t.mixings(ctx)
+		if err != nil {
+			return nil, err
+		}
+		studio.CarryParts(out, mixings)
+		return out, nil
+	})
 }
 
 // AddProduct adds a product.
@@ -111,10 +113,12 @@ func scanPack(r *sqlx.Rows) (p studio.Pack, err error) {
 
 // Packs lists the packs that hold something, and testers that stand out, first to expire first.
 func (t *Tx) Packs(ctx context.Context) ([]studio.Pack, error) {
-	return list(ctx, t, scanPack, "select "+packColumns+` from pack p
-		join lot l on l.studio_id = p.studio_id and l.id = p.lot_id
-		where p.studio_id = $1 and (p.remaining > 0 or p.side = 'tester')
-		order by l.expiry nulls last, l.number, p.number, p.id`, t.studio)
+	return keptList(ctx, t, "packs", studio.InStock, func() ([]studio.Pack, error) {
+		return list(ctx, t, scanPack, "select "+packColumns+` from pack p
+			join lot l on l.studio_id = p.studio_id and l.id = p.lot_id
+			where p.studio_id = $1 and (p.remaining > 0 or p.side = 'tester')
+			order by l.expiry nulls last, l.number, p.number, p.id`, t.studio)
+	})
 }
 
 // HoldPacks lists the packs of products and holds them until the transaction ends. Who holds a product's

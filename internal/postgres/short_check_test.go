@@ -95,7 +95,7 @@ func TestNothingOfTodayIsAskedTwice(t *testing.T) {
 	assert.Equal(t, contraindication.NotBefore, c.Result.Headline, "the peel of four days ago counts")
 	assert.Len(t, c.Together, len(now)-1)
 	assert.NotContains(t, c.Together, "hay-fever")
-	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
+	f, err := w.svc.Clients.ExportClient(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	assert.ElementsMatch(t, c.Together, f.PreChecks[0].Together)
 	assert.True(t, asked()["peel"], "a check of today is there to be corrected")

@@ -103,7 +103,7 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 		return err
 	})
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
-	f, err := w.svc.Clients.Client(ctx, &w.owner, v.Client)
+	f, err := w.svc.Clients.ExportClient(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	for _, sc := range f.PreChecks {
 		whole := sc.Result.Headline == contraindication.NeedsLetter
@@ -125,7 +125,7 @@ func TestHealthRecordsArriveSideBySide(t *testing.T) {
 		return w.svc.Checks.SaveLinked(ctx, checks.LinkCaller{Token: link.Token, From: "phone"}, home, studio.ClientHistory{}, true)
 	})
 	assert.Positive(t, harmless(t, errs, studio.ErrTryAgain))
-	f, err = w.svc.Clients.Client(ctx, &w.owner, v.Client)
+	f, err = w.svc.Clients.ExportClient(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	var sent []uuid.UUID
 	for _, c := range f.Consultations {

@@ -31,6 +31,8 @@ type Tx struct {
 	studio uuid.UUID
 	jobs   *river.Client[*sql.Tx]
 	zone   *time.Location // of the studio, once it was asked for
+	memory *studio.Memory
+	knows  *studio.Remembered // in a request that only reads, once it was asked for
 }
 
 var (

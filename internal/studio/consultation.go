@@ -159,6 +159,27 @@ type PreCheck struct {
 	At       time.Time `json:"at"`
 }
 
+// CheckLine is a pre-treatment check in a client's file: what came of it.
+type CheckLine struct {
+	ID       uuid.UUID                 `json:"id"`
+	Day      string                    `json:"day"`
+	Headline contraindication.Headline `json:"headline"`
+	// Titles are what applied, each once.
+	Titles []string                `json:"titles"`
+	Result contraindication.Result `json:"-"`
+}
+
+// NewCheckLine tells what came of a check.
+func NewCheckLine(id uuid.UUID, day string, result contraindication.Result) CheckLine {
+	l := CheckLine{ID: id, Day: day, Headline: result.Headline, Titles: []string{}, Result: result}
+	for _, o := range result.Outcomes {
+		if !slices.Contains(l.Titles, o.Title) {
+			l.Titles = append(l.Titles, o.Title)
+		}
+	}
+	return l
+}
+
 // ClientFacts is what is known of a client for judging a day: the newest reviewed
 // consultation and pre-treatment check (nil where there is none), answered letters and
 // patch tests, newest first, and the keys of products used in closed records.

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"maps"
 	"slices"
 	"strings"
 
@@ -25,10 +26,17 @@ type Library struct {
 	Currency string
 	// Own lists the keys of the studio's own strokes.
 	Own []string
+	// context is what it gathers, once it did.
+	context *protocol.Context
 }
 
 // Context gathers what the core judges a protocol against.
 func (l *Library) Context() *protocol.Context {
+	if l.context != nil {
+		own := *l.context // who asks says for whom, and may add what a file brings
+		own.Strokes, own.Products, own.Tools = maps.Clone(own.Strokes), maps.Clone(own.Products), maps.Clone(own.Tools)
+		return &own
+	}
 	c := &protocol.Context{
 		Strokes:  stroke.ByKey(l.Strokes),
 		Products: make(map[string]*slip.Product, len(l.Products)),
@@ -56,6 +64,14 @@ func (l *Library) Context() *protocol.Context {
 	return c
 }
 
+// Growing is a copy that may be added to, as an import does.
+func (l *Library) Growing() Library {
+	return Library{
+		Strokes: slices.Clone(l.Strokes), Tools: slices.Clone(l.Tools), Products: slices.Clone(l.Products),
+		Zones: slices.Clone(l.Zones), Currency: l.Currency, Own: slices.Clone(l.Own),
+	}
+}
+
 // LibraryStore is what a library is read from.
 type LibraryStore interface {
 	Tx
@@ -68,6 +84,15 @@ type LibraryStore interface {
 // ReadLibrary gathers the trade's repertoire, the studio's own strokes and zones, its tools
 // and its products.
 func ReadLibrary(ctx context.Context, tx LibraryStore) (*Library, error) {
+	kept, err := Keep(ctx, tx, "library", []Area{InCatalog}, func() (*Library, error) { return readLibrary(ctx, tx) })
+	if err != nil {
+		return nil, err
+	}
+	own := *kept // who reads it says its currency
+	return &own, nil
+}
+
+func readLibrary(ctx context.Context, tx LibraryStore) (*Library, error) {
 	var l Library
 	var err error
 	own, err := tx.Strokes(ctx)
@@ -87,6 +112,7 @@ func ReadLibrary(ctx context.Context, tx LibraryStore) (*Library, error) {
 	if l.Zones, err = tx.OwnZones(ctx); err != nil {
 		return nil, err
 	}
+	l.context = l.Context()
 	return &l, nil
 }
 

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"sync"
 	"time"
 
 	"github.com/google/uuid"
@@ -37,16 +38,32 @@ type Studio struct {
 	Diary DiaryRules
 	// Revision counts the changes of the settings.
 	Revision int
+	// Changes counts all that was ever changed of what stands here: what is kept by it is never out of date.
+	Changes int64
 	// Own are the studio's own days beside the shipped pack of cautions.
 	Own OwnRules
 }
 
+// zones are the time zones that were asked for, by name: finding one reads a file.
+var zones sync.Map
+
 // Zone returns the studio's time zone; UTC where it is not known to this machine.
 func (s *Studio) Zone() *time.Location {
-	if loc, err := time.LoadLocation(s.TimeZone); err == nil {
-		return loc
+	if known, ok := zones.Load(s.TimeZone); ok {
+		return known.(*time.Location)
 	}
-	return time.UTC
+	zone, err := time.LoadLocation(s.TimeZone)
+	if err != nil {
+		return time.UTC
+	}
+	zones.Store(s.TimeZone, zone)
+	return zone
+}
+
+// Midnight is the beginning of the studio's day of a moment.
+func (s *Studio) Midnight(at time.Time) time.Time {
+	y, m, d := at.In(s.Zone()).Date()
+	return time.Date(y, m, d, 0, 0, 0, 0, s.Zone())
 }
 
 // UnitOfWork runs work in one transaction that sees one studio only. The transaction
@@ -63,6 +80,8 @@ type UnitOfWork interface {
 // own Store over it, with the few methods that its use cases need.
 type Tx interface {
 	Studio(ctx context.Context) (*Studio, error)
+	// Memory is what the server keeps of the studio, as this transaction may use it; nil once it has written.
+	Memory(ctx context.Context) (*Remembered, error)
 	AddAudit(ctx context.Context, a Audit) error
 	// Treats reports whether a practitioner has, or had, an appointment with a client that
 	// was not cancelled.

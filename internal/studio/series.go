@@ -126,6 +126,8 @@ type BusyTime struct {
 	Tools        map[string]int `json:"-"`
 	// Shares is the same for clients who come together and share a room.
 	Shares *uuid.UUID `json:"-"`
+	// HeldUntil is until when it is only held; nil where it is booked.
+	HeldUntil *time.Time `json:"-"`
 }
 
 // RosterEntry is a line of a practitioner's roster. Of those that cover a day and name its

@@ -50,6 +50,25 @@ type Receipt struct {
 	Owed *decimal.Decimal `json:"owed,omitempty"`
 }
 
+// ReceiptLine is a receipt in a list.
+type ReceiptLine struct {
+	ID       uuid.UUID       `json:"id"`
+	Number   string          `json:"number"`
+	Running  int             `json:"-"`
+	Day      string          `json:"day"`
+	Kind     ReceiptKind     `json:"kind" enum:"sale,deposit,refund,deposit-back,series-back"`
+	Total    decimal.Decimal `json:"total"`
+	Currency string          `json:"currency"`
+	// Names are what it is for, Ways how it was paid.
+	Names []string    `json:"names"`
+	Ways  []money.Way `json:"ways" enum:"cash,card,bank,later,voucher,deposit"`
+	// Owed is what of it is not paid yet.
+	Owed *decimal.Decimal `json:"owed,omitempty"`
+}
+
+// receiptsAtOnce is how many receipts a list tells at most; the next ones are asked for by the last one's number.
+const receiptsAtOnce = 100
+
 // ReceiptPaper is what a receipt says: never a stroke, a finding or why a product was used.
 type ReceiptPaper struct {
 	Bill
@@ -75,20 +94,20 @@ type receiptStore interface {
 	// ReceiptOfVisit is the number of a sale's receipt that a visit's treatment or fee was paid with, and that was not
 	// given back.
 	ReceiptOfVisit(ctx context.Context, visit uuid.UUID) (string, error)
-	// Receipts lists those of a day, a client or a visit, newest first.
-	Receipts(ctx context.Context, q ReceiptQuery) ([]Receipt, error)
+	// ReceiptLines lists those of some days, newest first; VisitReceipts those of a visit.
+	ReceiptLines(ctx context.Context, q ReceiptQuery, limit int) ([]ReceiptLine, error)
+	VisitReceipts(ctx context.Context, visit uuid.UUID) ([]Receipt, error)
 	GiveLineBack(ctx context.Context, receipt uuid.UUID, line int, by uuid.UUID) error
 	AddDebt(ctx context.Context, d *Debt) error
 	LockDebt(ctx context.Context, receipt uuid.UUID) (*Debt, error)
 	SettleDebt(ctx context.Context, receipt uuid.UUID, amount decimal.Decimal) error
 }
 
-// ReceiptQuery asks for receipts; from is a number to go on before, with newest first.
+// ReceiptQuery asks for receipts of some days; Before is the number of the last one that was told.
 type ReceiptQuery struct {
-	From   string     `query:"from" maxLength:"10"`
-	To     string     `query:"to" maxLength:"10"`
-	Client *uuid.UUID `json:"-"`
-	Visit  *uuid.UUID `json:"-"`
+	From   string `query:"from" maxLength:"10"`
+	To     string `query:"to" maxLength:"10"`
+	Before string `query:"before" maxLength:"20"`
 }
 
 // Debt is what a client still owes of a receipt.
@@ -132,7 +151,7 @@ func (s *Service) head(ctx context.Context, tx Store, st *studio.Studio, p *Rece
 }
 
 // Receipts lists receipts of some days, newest first.
-func (s *Service) Receipts(ctx context.Context, a *studio.Actor, q ReceiptQuery) (out []Receipt, err error) {
+func (s *Service) Receipts(ctx context.Context, a *studio.Actor, q ReceiptQuery) (out []ReceiptLine, err error) {
 	if err := a.May("list-receipts"); err != nil {
 		return nil, err
 	}
@@ -145,7 +164,7 @@ func (s *Service) Receipts(ctx context.Context, a *studio.Actor, q ReceiptQuery)
 				return err
 			}
 		}
-		out, err = tx.Receipts(ctx, q)
+		out, err = tx.ReceiptLines(ctx, q, receiptsAtOnce)
 		return err
 	})
 	return out, err

@@ -59,7 +59,7 @@ func (s *Service) VisitSale(ctx context.Context, a *studio.Actor, visit uuid.UUI
 			return err
 		}
 		out = &VisitSale{Visit: plainVisit(v), Currency: st.Currency}
-		if out.Receipts, err = tx.Receipts(ctx, ReceiptQuery{Visit: &visit}); err != nil {
+		if out.Receipts, err = tx.VisitReceipts(ctx, visit); err != nil {
 			return err
 		}
 		if out.Deposits, err = tx.DepositsOf(ctx, visit); err != nil {

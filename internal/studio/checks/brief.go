@@ -188,15 +188,14 @@ func (t *clientSnapshot) compareWith(
 	gave *studio.Treatment,
 	out *studio.Brief,
 ) error {
-	checks, err := tx.PreChecks(ctx, t.client.ID)
+	if gave.PreCheck == nil {
+		return nil
+	}
+	check, err := tx.PreCheck(ctx, *gave.PreCheck)
 	if err != nil {
 		return err
 	}
-	i := slices.IndexFunc(checks, func(c studio.PreCheck) bool { return gave.PreCheck != nil && c.ID == *gave.PreCheck })
-	if i < 0 {
-		return nil
-	}
-	out.Last.Known = st.Pack().Marks(checks[i].Result, checks[i].Answers)
+	out.Last.Known = st.Pack().Marks(check.Result, check.Answers)
 	for _, m := range contraindication.NotAmong(out.Known, out.Last.Known) {
 		out.Since = append(out.Since, words.BriefNewSince(m.Text))
 	}

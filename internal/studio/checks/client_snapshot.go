@@ -5,7 +5,6 @@ import (
 	"maps"
 	"slices"
 	"strconv"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -25,6 +24,8 @@ type snapshotStore interface {
 	ReadClientFacts(ctx context.Context, clients []uuid.UUID, today string) (map[uuid.UUID]*studio.ClientFacts, error)
 	Products(ctx context.Context) ([]studio.Product, error)                          // by name
 	VersionProducts(ctx context.Context, id uuid.UUID, number int) ([]string, error) // keys, each once
+	// ClientChanges counts what has changed in the files of some clients; 0 where nothing has.
+	ClientChanges(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]int64, error)
 	// OpenLetters are the clients, of some, who wait for a doctor's answer.
 	OpenLetters(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]bool, error)
 }
@@ -228,146 +229,12 @@ func (t *clientSnapshot) needsTest(products []*slip.Product, at time.Time) []str
 	return untested
 }
 
-// Outlook fills in what is to be expected of visits still to come.
-func (s *Service) Outlook(
-	ctx context.Context,
-	within studio.Tx,
-	st *studio.Studio,
-	a *studio.Actor,
-	visits []studio.VisitLine,
-) error {
-	tx := studio.As[snapshotStore](within)
-	var clients []uuid.UUID
-	for i := range visits {
-		if !slices.Contains(clients, visits[i].Client) {
-			clients = append(clients, visits[i].Client)
-		}
-	}
-	known, err := s.loadClientSnapshots(ctx, tx, st, clients)
-	if err != nil {
-		return err
-	}
-	letters, err := tx.OpenLetters(ctx, clients)
-	if err != nil {
-		return err
-	}
-	plans := planProducts{}
-	names := map[string]string{}
-	today := s.Today(st)
-	for i := range visits {
-		v := &visits[i]
-		if v.Kind == studio.ForPatchTest && !a.NoHealth("get-day") {
-			if err := nameProducts(ctx, tx, names, v); err != nil {
-				return err
-			}
-		}
-		if k := known[v.Client]; k != nil { // nil where the client was erased meanwhile
-			if err := k.expect(ctx, tx, st, v, today, &plans); err != nil {
-				return err
-			}
-			v.LetterOpen = letters[v.Client] && v.Kind == studio.ForTreatment && v.StartsAt.After(s.Now())
-		}
-		if a.NoHealth("get-day") {
-			withoutHealth(v)
-		}
-	}
-	return nil
-}
-
-// expect fills in what is to be expected of one visit, where it is still to come.
-func (t *clientSnapshot) expect(
-	ctx context.Context,
-	tx snapshotStore,
-	st *studio.Studio,
-	v *studio.VisitLine,
-	today string,
-	plans *planProducts,
-) error {
-	day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
-	if day < today || v.State != studio.Booked && v.State != studio.Confirmed && v.State != studio.Arrived {
-		return nil
-	}
-	pack := st.Pack()
-	res, answers := t.judgedDay(pack, day)
-	v.Known, v.Consultation = pack.Marks(res, answers), t.state
-	if v.Kind == studio.ForTreatment {
-		v.Unsigned = t.unsigned()
-	}
-	if v.Checked != "" {
-		return nil
-	}
-	if res.Headline != contraindication.OKToTreat && v.Kind == studio.ForTreatment {
-		v.Outlook, v.NotBefore = string(res.Headline), string(res.NotBefore)
-	}
-	products, err := plans.of(ctx, tx, v)
-	if err != nil {
-		return err
-	}
-	v.PatchFirst = nil
-	untested := t.needsTest(products, v.StartsAt)
-	for _, p := range products {
-		if slices.Contains(untested, p.Key) {
-			v.PatchFirst = append(v.PatchFirst, p.Name)
-		}
-	}
-	return nil
-}
-
 // unsigned lists the consents that every treatment needs and the client has not given.
 func (t *clientSnapshot) unsigned() []studio.ConsentKind {
 	if slices.Contains(t.consented, studio.ConsentTreatment) {
 		return nil
 	}
 	return []studio.ConsentKind{studio.ConsentTreatment}
-}
-
-// nameProducts says what a patch-test visit is for. names are those known so far.
-func nameProducts(ctx context.Context, tx snapshotStore, names map[string]string, v *studio.VisitLine) error {
-	if len(names) == 0 {
-		products, err := tx.Products(ctx)
-		if err != nil {
-			return err
-		}
-		for _, p := range products {
-			names[p.Key] = p.Name
-		}
-	}
-	list := make([]string, len(v.Products))
-	for i, key := range v.Products {
-		list[i] = names[key]
-	}
-	v.ProtocolName += ": " + strings.Join(list, ", ")
-	return nil
-}
-
-// What those may know of a day who see no health: that it can be booked, that it is too
-// early, or that the practitioner has to be asked.
-const (
-	canBeBooked     = "can-be-booked"
-	askPractitioner = "ask-practitioner"
-)
-
-// withoutHealth leaves of what is to be expected of a visit only whether it can be.
-func withoutHealth(v *studio.VisitLine) {
-	word := func(headline string) string {
-		switch contraindication.Headline(headline) {
-		case "":
-			return ""
-		case contraindication.OKToTreat, contraindication.OKWithAdjustments:
-			return canBeBooked
-		case contraindication.NotBefore:
-			return headline
-		}
-		return askPractitioner
-	}
-	v.Checked, v.Outlook = word(v.Checked), word(v.Outlook)
-	v.Known, v.Consultation, v.Unsigned = nil, "", nil
-	if len(v.PatchFirst) > 0 {
-		v.Outlook, v.PatchFirst = askPractitioner, nil
-	}
-	if v.Kind == studio.ForPatchTest {
-		v.Products = []string{}
-	}
 }
 
 // planProducts remembers the shelf and the products of the protocol versions it

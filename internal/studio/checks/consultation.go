@@ -2,6 +2,7 @@ package checks
 
 import (
 	"context"
+	"fmt"
 	"maps"
 	"slices"
 	"time"
@@ -49,6 +50,11 @@ func concernNames() []studio.Named {
 // asked is the pack with only what matters for the studio's published protocols
 // and its shelf.
 func (s *Service) asked(ctx context.Context, tx consultationStore, st *studio.Studio) (*contraindication.Pack, error) {
+	key, from := fmt.Sprintf("what is asked by settings %d", st.Changes), []studio.Area{studio.InCatalog, studio.InPlans}
+	return studio.Keep(ctx, tx, key, from, func() (*contraindication.Pack, error) { return askedOf(ctx, tx, st) })
+}
+
+func askedOf(ctx context.Context, tx consultationStore, st *studio.Studio) (*contraindication.Pack, error) {
 	lib, err := studio.ReadLibrary(ctx, tx)
 	if err != nil {
 		return nil, err

@@ -2,6 +2,7 @@ package checks
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"time"
 
@@ -92,7 +93,7 @@ func (s *Service) toDo(
 	out []studio.InboxItem,
 ) ([]studio.InboxItem, error) {
 	now := s.Now()
-	asked, err := tx.DueFollowUps(ctx, midnight(now, st).AddDate(0, 0, 1))
+	asked, err := tx.DueFollowUps(ctx, st.Midnight(now).AddDate(0, 0, 1))
 	if err != nil {
 		return nil, err
 	}
@@ -130,25 +131,50 @@ func (s *Service) toDo(
 		return nil, err
 	}
 	out = append(append(out, records...), letters...)
-	coming, err := tx.Visits(ctx, now, now.AddDate(0, 0, lettersAhead))
+	toAsk, err := s.lettersToAsk(ctx, tx, st)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.Outlook(ctx, tx, st, a, coming); err != nil {
-		return nil, err
-	}
-	for i := range coming {
-		v := &coming[i]
+	for _, l := range toAsk {
 		asked := slices.ContainsFunc(out, func(o studio.InboxItem) bool {
-			return o.Client == v.Client && (o.Kind == studio.LetterDue || o.Kind == studio.LetterToAsk)
+			return o.Client == l.Client && (o.Kind == studio.LetterDue || o.Kind == studio.LetterToAsk)
 		})
-		if v.Outlook == string(contraindication.NeedsLetter) && !asked {
-			id, who := v.ID, v.Practitioner
-			out = append(out, studio.InboxItem{
-				ID: v.ID, Kind: studio.LetterToAsk, Client: v.Client, ClientName: v.ClientName,
-				Visit: &id, What: v.ProtocolName, At: v.StartsAt, Practitioner: &who,
-			})
+		if !asked && !l.At.Before(now) && l.At.Before(now.AddDate(0, 0, lettersAhead)) {
+			out = append(out, l)
 		}
 	}
 	return out, nil
+}
+
+// lettersToAsk lists the appointments to come that need a doctor's letter, by start: from today on, and as far ahead as
+// letters are asked for.
+func (s *Service) lettersToAsk(ctx context.Context, tx inboxStore, st *studio.Studio) ([]studio.InboxItem, error) {
+	key := fmt.Sprintf("letters to ask on %s by settings %d", s.Today(st), st.Changes)
+	from := []studio.Area{studio.InCatalog, studio.InPlans, studio.InDiary, studio.InFiles}
+	return studio.Keep(ctx, tx, key, from, func() ([]studio.InboxItem, error) {
+		today := st.Midnight(s.Now())
+		coming, err := tx.Visits(ctx, today, today.AddDate(0, 0, lettersAhead+1))
+		if err != nil {
+			return nil, err
+		}
+		these := make([]*studio.VisitLine, len(coming))
+		for i := range coming {
+			these[i] = &coming[i]
+		}
+		if err := s.judge(ctx, tx, st, these); err != nil {
+			return nil, err
+		}
+		var out []studio.InboxItem
+		for i := range coming {
+			v := &coming[i]
+			if v.Outlook == string(contraindication.NeedsLetter) {
+				id, who := v.ID, v.Practitioner
+				out = append(out, studio.InboxItem{
+					ID: v.ID, Kind: studio.LetterToAsk, Client: v.Client, ClientName: v.ClientName,
+					Visit: &id, What: v.ProtocolName, At: v.StartsAt, Practitioner: &who,
+				})
+			}
+		}
+		return out, nil
+	})
 }

@@ -33,7 +33,8 @@ type planStore interface {
 	Visits(ctx context.Context, from, to time.Time) ([]studio.VisitLine, error) // by start
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
-	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)     // newest first
+	checkReader
+	PreCheck(ctx context.Context, id uuid.UUID) (*studio.PreCheck, error)
 	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error)       // newest first
 	ClientNotes(ctx context.Context, client uuid.UUID) ([]studio.ClientNote, error) // oldest first
 	// TakenProposals are what was taken over from the last treatment with a protocol, with when that was.

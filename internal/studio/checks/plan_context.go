@@ -26,14 +26,14 @@ func (s *Service) loadPlanContext(
 	cx *protocol.Context,
 ) error {
 	cx.DaysSince = map[string][]int{}
-	today := midnight(v.StartsAt, st)
+	today := st.Midnight(v.StartsAt)
 	lately, err := tx.ClientVisits(ctx, v.Client)
 	if err != nil {
 		return err
 	}
 	for i := range lately {
 		l := &lately[i]
-		days := int(math.Round(today.Sub(midnight(l.StartsAt, st)).Hours() / 24)) // a day of 23 or 25 hours is one
+		days := int(math.Round(today.Sub(st.Midnight(l.StartsAt)).Hours() / 24)) // a day of 23 or 25 hours is one
 		if !l.State.Given() || l.Kind != studio.ForTreatment || l.ID == v.ID || days < 0 || days > skinMemory {
 			continue
 		}
@@ -68,12 +68,6 @@ func (s *Service) loadPlanContext(
 	}
 	cx.ReadyIn = readyIn(cx.Tools, ready, v.StartsAt)
 	return nil
-}
-
-// midnight is when the day of a moment began at the studio.
-func midnight(t time.Time, st *studio.Studio) time.Time {
-	y, m, d := t.In(st.Zone()).Date()
-	return time.Date(y, m, d, 0, 0, 0, 0, st.Zone())
 }
 
 // demandsOf is what a visit's plan asks, as it was given where it was, and when the

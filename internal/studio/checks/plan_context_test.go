@@ -57,6 +57,6 @@ func TestMidnight(t *testing.T) {
 	} {
 		at, err := time.Parse(time.RFC3339, from)
 		require.NoError(t, err)
-		assert.Equal(t, want, midnight(at, st).UTC().Format(time.RFC3339), from)
+		assert.Equal(t, want, st.Midnight(at).UTC().Format(time.RFC3339), from)
 	}
 }

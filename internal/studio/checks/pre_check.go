@@ -18,7 +18,7 @@ import (
 // checkStore is what a pre-treatment check is made of.
 type checkStore interface {
 	consultationStore
-	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
+	checkReader
 	Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error)
 }
 
@@ -161,25 +161,17 @@ func noPreCheck(err error) error {
 	return err
 }
 
-// checkReader reads a client's checks, newest first.
+// checkReader reads a client's checks.
 type checkReader interface {
-	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)
+	// PreCheckOn returns the newest of a day.
+	PreCheckOn(ctx context.Context, client uuid.UUID, day string) (*studio.PreCheck, error)
 }
 
 // todaysPreCheck returns the client's newest pre-treatment check of the day, whichever
 // visit it was made for: a cold sore found before the second visit counts for the
 // first as well. A check is valid on its day only.
 func todaysPreCheck(ctx context.Context, tx checkReader, client uuid.UUID, today string) (*studio.PreCheck, error) {
-	list, err := tx.PreChecks(ctx, client)
-	if err != nil {
-		return nil, err
-	}
-	for i := range list { // those of a day to come were made by a clock that was wrong
-		if list[i].Day == today {
-			return &list[i], nil
-		}
-	}
-	return nil, studio.ErrNotFound
+	return tx.PreCheckOn(ctx, client, today)
 }
 
 // judge makes a check of the answers given at the pre-treatment check, together with what the

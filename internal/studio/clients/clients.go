@@ -54,7 +54,9 @@ func (s *Service) Clients(
 type ClientFile struct {
 	Client    studio.Client
 	Visits    []studio.VisitLine
-	PreChecks []studio.PreCheck
+	PreChecks []studio.CheckLine
+	// Today is the newest check, where it was made today.
+	Today *studio.PreCheck
 	// Consultations, those reviewed last first; ValidUntil is the day on which the
 	// one that counts has to be made again, empty where none counts.
 	Consultations []studio.Consultation
@@ -81,7 +83,7 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
 			return err
 		}
-		f.PreChecks, f.Consultations, f.Letters = []studio.PreCheck{}, []studio.Consultation{}, []studio.Letter{}
+		f.PreChecks, f.Consultations, f.Letters = []studio.CheckLine{}, []studio.Consultation{}, []studio.Letter{}
 		f.Consents, f.History, f.PatchTests = []studio.Consent{}, []contraindication.Span{}, []studio.PatchTest{}
 		if err := s.Checks.Outlook(ctx, tx, st, a, f.Visits); err != nil {
 			return err
@@ -105,8 +107,13 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 		if f.PatchTests, err = s.Checks.PatchTests(ctx, tx, id); err != nil {
 			return err
 		}
-		if f.PreChecks, err = tx.PreChecks(ctx, id); err != nil {
+		if f.PreChecks, err = tx.CheckLines(ctx, id); err != nil {
 			return err
+		}
+		if len(f.PreChecks) > 0 && f.PreChecks[0].Day == s.Today(st) {
+			if f.Today, err = tx.PreCheckOn(ctx, id, f.PreChecks[0].Day); err != nil {
+				return err
+			}
 		}
 		judged := make([]contraindication.Judged, 0, len(f.PreChecks))
 		for _, sc := range slices.Backward(f.PreChecks) { // they come newest first

@@ -69,6 +69,32 @@ type TreatmentExport struct {
 	Incidents []studio.Incident       `json:"incidents"`
 }
 
+// addTreatments adds what was done at visits.
+func (e *ClientExport) addTreatments(ctx context.Context, tx Store, records recordStore, visits []studio.VisitLine) error {
+	for _, v := range visits {
+		t, err := tx.Treatment(ctx, v.ID)
+		if errors.Is(err, studio.ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return err
+		}
+		additions, err := tx.RecordAdditions(ctx, v.ID)
+		if err != nil {
+			return err
+		}
+		incidents, err := records.Incidents(ctx, v.ID)
+		if err != nil {
+			return err
+		}
+		e.Treatments = append(e.Treatments, TreatmentExport{
+			Visit: t.Visit, StartedAt: t.StartedAt, FinishedAt: t.FinishedAt, Adjustments: t.Adjustments,
+			Overrides: t.Overrides, Record: t.Record, Additions: additions, Incidents: incidents,
+		})
+	}
+	return nil
+}
+
 // ExportClient gathers a client's file.
 func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUID) (*ClientExport, error) {
 	if err := a.May("export-client"); err != nil {
@@ -85,7 +111,6 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		Client:        f.Client,
 		Visits:        f.Visits,
 		Consultations: f.Consultations,
-		PreChecks:     f.PreChecks,
 		Letters:       f.Letters,
 		Consents:      f.Consents,
 		PatchTests:    f.PatchTests,
@@ -94,6 +119,9 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 	}
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		out.Studio, out.Rules = st.Name, st.Pack().Rules
+		if out.PreChecks, err = tx.PreChecks(ctx, id); err != nil {
+			return err
+		}
 		if out.Notes, err = tx.ClientNotes(ctx, id); err != nil {
 			return err
 		}
@@ -110,32 +138,8 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		if err := out.addDiary(ctx, studio.As[diaryStore](tx), id); err != nil {
 			return err
 		}
-		for _, v := range f.Visits {
-			t, err := tx.Treatment(ctx, v.ID)
-			if errors.Is(err, studio.ErrNotFound) {
-				continue
-			}
-			if err != nil {
-				return err
-			}
-			additions, err := tx.RecordAdditions(ctx, v.ID)
-			if err != nil {
-				return err
-			}
-			incidents, err := records.Incidents(ctx, v.ID)
-			if err != nil {
-				return err
-			}
-			out.Treatments = append(out.Treatments, TreatmentExport{
-				Visit:       t.Visit,
-				StartedAt:   t.StartedAt,
-				FinishedAt:  t.FinishedAt,
-				Adjustments: t.Adjustments,
-				Overrides:   t.Overrides,
-				Record:      t.Record,
-				Additions:   additions,
-				Incidents:   incidents,
-			})
+		if err := out.addTreatments(ctx, tx, records, f.Visits); err != nil {
+			return err
 		}
 		for _, l := range f.Letters {
 			for _, sc := range l.Scans {

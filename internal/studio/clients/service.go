@@ -42,7 +42,9 @@ type Store interface {
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
 	// LockVisitsOf holds a client's visits until the transaction ends, and lists them.
 	LockVisitsOf(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
-	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error)         // newest first
+	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
+	PreCheckOn(ctx context.Context, client uuid.UUID, day string) (*studio.PreCheck, error)
+	CheckLines(ctx context.Context, client uuid.UUID) ([]studio.CheckLine, error)       // newest first
 	Consultations(ctx context.Context, client uuid.UUID) ([]studio.Consultation, error) // reviewed ones first, newest first
 	Letters(ctx context.Context, client uuid.UUID) ([]studio.Letter, error)             // newest first
 	Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, client uuid.UUID, err error)

@@ -97,7 +97,18 @@ func (s *Service) FreeTimesIn(
 	st *studio.Studio,
 	q studio.FreeQuery,
 ) ([]studio.FreeTime, error) {
-	h, err := s.gather(ctx, studio.As[finderStore](within), st, q.Client, ofVisit(q.Moved))
+	from := s.Now().In(st.Zone())
+	if q.From != "" {
+		day, err := time.ParseInLocation(time.DateOnly, q.From, st.Zone())
+		if err != nil {
+			return nil, studio.FaultAt("/from", words.EnterDateAsYearMonthDayFor())
+		}
+		if day.After(from) {
+			from = day
+		}
+	}
+	days := min(max(q.Days, 1), 31)
+	h, err := s.gatherBetween(ctx, studio.As[finderStore](within), st, q.Client, ofVisit(q.Moved), from, from.AddDate(0, 0, days))
 	if err != nil {
 		return nil, err
 	}
@@ -109,21 +120,10 @@ func (s *Service) FreeTimesIn(
 		}
 		item = o.item(&studio.SeriesItem{Marks: o.marks})
 	}
-	from := s.Now().In(st.Zone())
-	if q.From != "" {
-		day, err := time.ParseInLocation(time.DateOnly, q.From, st.Zone())
-		if err != nil {
-			return nil, studio.FaultAt("/from", words.EnterDateAsYearMonthDayFor())
-		}
-		if day.After(from) {
-			from = day
-		}
-	}
 	h.request.Series.Items = []series.Item{item}
 	if q.Practitioner != nil {
 		h.request.Series.Practitioner = &series.WantedPerson{How: "must", Who: q.Practitioner.String()}
 	}
-	days := min(max(q.Days, 1), 31)
 	list, err := series.Times(&h.request, 1, from.Format(time.DateOnly), from.AddDate(0, 0, days-1).Format(time.DateOnly))
 	if err != nil {
 		return nil, err

@@ -17,6 +17,9 @@ import (
 // ahead is how far the finder knows the diary.
 const ahead = 430 * 24 * time.Hour
 
+// beside is how much of the diary is read before and after the days that are asked for.
+const beside = 48 * time.Hour
+
 // moment is wall time as the finder reads it.
 const moment = "2006-01-02T15:04"
 
@@ -44,6 +47,7 @@ type asking struct {
 	offered []studio.ProtocolLine // published ones
 	facts   map[uuid.UUID]*offer
 	letter  string // the day on which a doctor's answer about the client is expected
+	names   map[string]string
 }
 
 // offer is a protocol as it is sold.
@@ -61,6 +65,13 @@ type offer struct {
 func (s *Service) gather(
 	ctx context.Context, tx finderStore, st *studio.Studio, client *uuid.UUID, leave func(*studio.BusyTime) bool,
 ) (*asking, error) {
+	return s.gatherBetween(ctx, tx, st, client, leave, s.Now(), s.Now().Add(ahead))
+}
+
+// gatherBetween is [Service.gather] for times between two moments: what the diary holds at others is not read.
+func (s *Service) gatherBetween(
+	ctx context.Context, tx finderStore, st *studio.Studio, client *uuid.UUID, leave func(*studio.BusyTime) bool, from, to time.Time,
+) (*asking, error) {
 	now := s.Now()
 	a := asked(st, now)
 	q := &a.request
@@ -68,18 +79,8 @@ func (s *Service) gather(
 	if a.lib, err = studio.ReadLibrary(ctx, tx); err != nil {
 		return nil, err
 	}
-	all, err := tx.Protocols(ctx, uuid.Nil)
-	if err != nil {
+	if err := a.gatherOffers(ctx, tx); err != nil {
 		return nil, err
-	}
-	for _, p := range all {
-		if p.Version > 0 && p.Body.OnClient() && !p.Body.Collection {
-			a.offered = append(a.offered, p)
-			busy := p.Body.Minutes.Prepare + p.Body.Minutes.Treatment + p.Body.Minutes.Reset
-			if q.Shortest == 0 || busy < q.Shortest {
-				q.Shortest = busy
-			}
-		}
 	}
 	if err := a.gatherWho(ctx, tx, st, now); err != nil {
 		return nil, err
@@ -88,7 +89,7 @@ func (s *Service) gather(
 		t := &a.lib.Tools[i]
 		q.Tools = append(q.Tools, series.RequestTool{Key: t.Key, Sets: t.Pieces, Out: t.ReadyAfter + t.Chill})
 	}
-	if a.busy, err = tx.BusyTimes(ctx, now.Add(-48*time.Hour), now.Add(ahead), now); err != nil {
+	if a.busy, err = tx.BusyTimes(ctx, st.Midnight(from.Add(-beside)), st.Midnight(to.Add(beside)), now); err != nil {
 		return nil, err
 	}
 	for i := range a.busy {
@@ -259,6 +260,54 @@ func clockOf(minutes int) string {
 	return time.Date(2000, 1, 1, 0, minutes, 0, 0, time.UTC).Format("15:04")
 }
 
+// offers are the protocols on sale.
+type offers struct {
+	list  []studio.ProtocolLine
+	facts map[uuid.UUID]*offer
+}
+
+// gatherOffers adds the protocols on sale. What their visits need is kept with them; where nothing may be kept it is worked
+// out once it is asked for.
+func (a *asking) gatherOffers(ctx context.Context, tx finderStore) error {
+	memory, err := tx.Memory(ctx)
+	if err != nil {
+		return err
+	}
+	on, err := studio.Keep(ctx, tx, "offers", []studio.Area{studio.InCatalog, studio.InPlans}, func() (*offers, error) {
+		lib, err := studio.ReadLibrary(ctx, tx)
+		if err != nil {
+			return nil, err
+		}
+		all, err := tx.Protocols(ctx, uuid.Nil)
+		if err != nil {
+			return nil, err
+		}
+		own := &asking{lib: lib, facts: map[uuid.UUID]*offer{}}
+		for _, p := range all {
+			if p.Version > 0 && p.Body.OnClient() && !p.Body.Collection {
+				own.offered = append(own.offered, p)
+			}
+		}
+		for i := range own.offered {
+			if memory != nil {
+				own.offer(own.offered[i].ID)
+			}
+		}
+		return &offers{own.offered, own.facts}, nil
+	})
+	if err != nil {
+		return err
+	}
+	a.offered, a.facts = on.list, on.facts
+	for i := range a.offered {
+		m := a.offered[i].Body.Minutes
+		if busy := m.Prepare + m.Treatment + m.Reset; a.request.Shortest == 0 || busy < a.request.Shortest {
+			a.request.Shortest = busy
+		}
+	}
+	return nil
+}
+
 // offer returns a protocol with what its visits need; nil where it is not on sale.
 func (a *asking) offer(id uuid.UUID) *offer {
 	if o, known := a.facts[id]; known {
@@ -291,20 +340,20 @@ func (o *offer) item(it *studio.SeriesItem) series.Item {
 
 // name is what a person, a room or a tool is called.
 func (a *asking) name(key string) string {
-	for i := range a.people {
-		if a.people[i].ID.String() == key {
-			return a.people[i].Name
+	if a.names == nil {
+		a.names = map[string]string{}
+		for i := range a.lib.Tools {
+			a.names[a.lib.Tools[i].Key] = a.lib.Tools[i].Name
+		}
+		for i := range a.rooms {
+			a.names[a.rooms[i].ID.String()] = a.rooms[i].Name
+		}
+		for i := range a.people {
+			a.names[a.people[i].ID.String()] = a.people[i].Name
 		}
 	}
-	for i := range a.rooms {
-		if a.rooms[i].ID.String() == key {
-			return a.rooms[i].Name
-		}
-	}
-	for i := range a.lib.Tools {
-		if a.lib.Tools[i].Key == key {
-			return a.lib.Tools[i].Name
-		}
+	if name, ok := a.names[key]; ok {
+		return name
 	}
 	return key
 }

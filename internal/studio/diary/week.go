@@ -2,6 +2,7 @@ package diary
 
 import (
 	"context"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -62,7 +63,7 @@ func (s *Service) Week(ctx context.Context, a *studio.Actor, day string) (*Week,
 	if err := a.May("get-week"); err != nil {
 		return nil, err
 	}
-	out := &Week{}
+	var out *Week
 	err := studio.In(ctx, s.Kernel, a, func(tx weekStore, st *studio.Studio) error {
 		if day == "" {
 			day = s.Today(st)
@@ -72,37 +73,46 @@ func (s *Service) Week(ctx context.Context, a *studio.Actor, day string) (*Week,
 			return studio.FaultAt("/date", words.EnterDateAsYearMonthDayFor())
 		}
 		monday := at.AddDate(0, 0, -(int(at.Weekday())+6)%7)
-		out.From, out.Currency = monday.Format(time.DateOnly), st.Currency
-		if out.Days, err = s.emptyWeek(ctx, tx, st, monday); err != nil {
-			return err
-		}
-		sums := [8]struct{ asked, products decimal.Decimal }{} // the last is the week's
-		visits, err := tx.Visits(ctx, monday, monday.AddDate(0, 0, 7))
-		if err != nil {
-			return err
-		}
-		records, err := tx.Records(ctx, monday, monday.AddDate(0, 0, 7))
-		if err != nil {
-			return err
-		}
-		for k := range visits {
-			v := &visits[k]
-			i := daysBetween(monday, v.StartsAt.In(st.Zone()))
-			asked, products := addVisit(records, st, &out.Days[i], v)
-			for _, n := range []int{i, 7} {
-				sums[n].asked, sums[n].products = sums[n].asked.Add(asked), sums[n].products.Add(products)
-			}
-		}
-		minor := st.Minor()
-		for i := range out.Days {
-			d := &out.Days[i]
-			d.Asked, d.Products = sums[i].asked.StringFixed(minor), sums[i].products.StringFixed(minor)
-			out.Total.add(d)
-		}
-		out.Total.Asked, out.Total.Products = sums[7].asked.StringFixed(minor), sums[7].products.StringFixed(minor)
-		return nil
+		key := fmt.Sprintf("week of %s on %s by settings %d", monday.Format(time.DateOnly), s.Today(st), st.Changes)
+		from := []studio.Area{studio.InCatalog, studio.InPlans, studio.InDiary, studio.InTreatments}
+		out, err = studio.Keep(ctx, tx, key, from, func() (*Week, error) { return s.weekOf(ctx, tx, st, monday) })
+		return err
 	})
 	return out, err
+}
+
+// weekOf sums up the week of a Monday.
+func (s *Service) weekOf(ctx context.Context, tx weekStore, st *studio.Studio, monday time.Time) (*Week, error) {
+	out := &Week{From: monday.Format(time.DateOnly), Currency: st.Currency}
+	var err error
+	if out.Days, err = s.emptyWeek(ctx, tx, st, monday); err != nil {
+		return nil, err
+	}
+	sums := [8]struct{ asked, products decimal.Decimal }{} // the last is the week's
+	visits, err := tx.Visits(ctx, monday, monday.AddDate(0, 0, 7))
+	if err != nil {
+		return nil, err
+	}
+	records, err := tx.Records(ctx, monday, monday.AddDate(0, 0, 7))
+	if err != nil {
+		return nil, err
+	}
+	for k := range visits {
+		v := &visits[k]
+		i := daysBetween(monday, v.StartsAt.In(st.Zone()))
+		asked, products := addVisit(records, st, &out.Days[i], v)
+		for _, n := range []int{i, 7} {
+			sums[n].asked, sums[n].products = sums[n].asked.Add(asked), sums[n].products.Add(products)
+		}
+	}
+	minor := st.Minor()
+	for i := range out.Days {
+		d := &out.Days[i]
+		d.Asked, d.Products = sums[i].asked.StringFixed(minor), sums[i].products.StringFixed(minor)
+		out.Total.add(d)
+	}
+	out.Total.Asked, out.Total.Products = sums[7].asked.StringFixed(minor), sums[7].products.StringFixed(minor)
+	return out, nil
 }
 
 // daysBetween is how many civil days a moment lies after the midnight of another.

@@ -14,7 +14,7 @@ type auditStore interface {
 }
 
 // auditPage is how many lines of the log a page holds.
-const auditPage = 200
+const auditPage = 100
 
 // AuditLog returns the newest lines of the log before a moment; for the owner.
 func (s *Service) AuditLog(ctx context.Context, a *studio.Actor, before time.Time) (list []studio.AuditLine, err error) {

@@ -297,7 +297,7 @@ func (im *importer) whatIsThere(ctx context.Context, _ *Bundle) error {
 	if err != nil {
 		return err
 	}
-	im.lib = *lib
+	im.lib = lib.Growing()
 	people, err := im.tx.Practitioners(ctx)
 	if err != nil {
 		return err

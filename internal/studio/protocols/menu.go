@@ -2,6 +2,7 @@ package protocols
 
 import (
 	"context"
+	"fmt"
 	"slices"
 
 	"github.com/google/uuid"
@@ -39,32 +40,39 @@ type MenuLine struct {
 // product in packs that may be used, a piece of each tool that is not out, somebody with the skills.
 func (s *Service) Menu(ctx context.Context, a *studio.Actor) ([]MenuLine, error) {
 	var out []MenuLine
-	err := studio.In(ctx, s.Kernel, a, func(tx menuStore, st *studio.Studio) error {
-		lib, err := studio.ReadLibrary(ctx, tx)
-		if err != nil {
-			return err
-		}
-		m := menu{lib: lib.Context(), units: map[string]slip.Measure{}, left: map[string]decimal.Decimal{}, pieces: map[string]int{}}
-		today := s.Today(st)
-		if err := m.shelf(ctx, tx, lib, today); err != nil {
-			return err
-		}
-		if err := m.hands(ctx, tx, lib, today); err != nil {
-			return err
-		}
-		list, err := tx.Protocols(ctx, a.Account)
-		if err != nil {
-			return err
-		}
-		out = make([]MenuLine, len(list))
-		for i := range list {
-			p := &list[i].Body
-			e := evaluation.Evaluate(p, m.lib)
-			out[i] = MenuLine{Protocol: list[i].ID, Seconds: e.Seconds, Travel: e.Travel(), Lacks: m.lacks(p, e)}
-		}
-		return nil
+	err := studio.In(ctx, s.Kernel, a, func(tx menuStore, st *studio.Studio) (err error) {
+		key := fmt.Sprintf("menu of %s on %s", a.Account, s.Today(st))
+		from := []studio.Area{studio.InCatalog, studio.InPlans, studio.InStock, studio.InDiary}
+		out, err = studio.Keep(ctx, tx, key, from, func() ([]MenuLine, error) { return s.menuOf(ctx, tx, a, s.Today(st)) })
+		return err
 	})
 	return out, err
+}
+
+// menuOf works the menu out for a day.
+func (s *Service) menuOf(ctx context.Context, tx menuStore, a *studio.Actor, today string) ([]MenuLine, error) {
+	lib, err := studio.ReadLibrary(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	m := menu{lib: lib.Context(), units: map[string]slip.Measure{}, left: map[string]decimal.Decimal{}, pieces: map[string]int{}}
+	if err := m.shelf(ctx, tx, lib, today); err != nil {
+		return nil, err
+	}
+	if err := m.hands(ctx, tx, lib, today); err != nil {
+		return nil, err
+	}
+	list, err := tx.Protocols(ctx, a.Account)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]MenuLine, len(list))
+	for i := range list {
+		p := &list[i].Body
+		e := evaluation.Evaluate(p, m.lib)
+		out[i] = MenuLine{Protocol: list[i].ID, Seconds: e.Seconds, Travel: e.Travel(), Lacks: m.lacks(p, e)}
+	}
+	return out, nil
 }
 
 // menu is what the studio has today.

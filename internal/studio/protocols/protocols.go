@@ -149,21 +149,34 @@ func habits(ctx context.Context, tx protocolStore, a *studio.Actor, lib *studio.
 	if len(products) == 0 {
 		return nil, nil
 	}
-	doses, err := tx.Doses(ctx, products)
-	if err != nil {
-		return nil, err
-	}
-	records := map[uuid.UUID][]shelf.Dosed{}
-	for _, d := range doses {
-		records[d.Product] = append(records[d.Product], d.Dosed)
-	}
 	out := map[string]float64{}
-	for product, list := range records {
-		if f, ok := shelf.Factors(list).Practitioners[a.Practitioner.String()]; ok {
+	for _, product := range products {
+		factors, err := doseFactors(ctx, tx, product)
+		if err != nil {
+			return nil, err
+		}
+		if f, ok := factors.Practitioners[a.Practitioner.String()]; ok {
 			out[keys[product]], _ = f.Float64()
 		}
 	}
 	return out, nil
+}
+
+// doseFactors are what the records teach of a product's doses.
+func doseFactors(ctx context.Context, tx protocolStore, product uuid.UUID) (*shelf.DoseFactors, error) {
+	from := []studio.Area{studio.InCatalog, studio.InRecords}
+	return studio.Keep(ctx, tx, "dose factors of "+product.String(), from, func() (*shelf.DoseFactors, error) {
+		doses, err := tx.Doses(ctx, []uuid.UUID{product})
+		if err != nil {
+			return nil, err
+		}
+		var records []shelf.Dosed
+		for _, d := range doses {
+			records = append(records, d.Dosed)
+		}
+		factors := shelf.Factors(records)
+		return &factors, nil
+	})
 }
 
 // EvaluateProtocol judges a protocol as it is on a person's screen; nothing

@@ -152,14 +152,11 @@ func (l *DayLists) carry(ticks []DayTick, yesterday string) {
 // exceptions are what is not well, by item, in words.
 func (s *Service) exceptions(ctx context.Context, tx dayStore, st *studio.Studio, a *studio.Actor) (map[string][]string, error) {
 	out := map[string][]string{}
-	f, err := s.look(ctx, tx, st, a)
+	f, err := s.look(ctx, tx, st)
 	if err != nil {
 		return nil, err
 	}
-	lines, err := f.lines()
-	if err != nil {
-		return nil, err
-	}
+	lines := f.lines()
 	bottles(out, lines, f.today)
 	r, err := s.toolsNow(ctx, tx, st, false)
 	if err != nil {

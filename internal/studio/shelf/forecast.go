@@ -3,6 +3,7 @@ package shelf
 import (
 	"cmp"
 	"context"
+	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
@@ -28,13 +29,20 @@ const (
 	attendance = 180
 )
 
-// foresight is what the forecasts of all products are worked out from.
+// foresight is what the forecasts of all products are worked out from: what is expected, what is there and on order.
 type foresight struct {
+	*expected
+	packs  []studio.Pack
+	layers map[uuid.UUID]*shelf.Layer
+	orders *ordering
+	all    []ShelfLine
+}
+
+// expected is what the diary and the records say of the use to come, whatever is there.
+type expected struct {
 	today   string
-	at      time.Time
+	name    string // under which it is kept
 	lib     *studio.Library
-	packs   []studio.Pack
-	layers  map[uuid.UUID]*shelf.Layer
 	visits  []shelf.Booked
 	doses   map[string]map[string]decimal.Decimal // by product key, then by plan
 	mostly  map[string]decimal.Decimal            // the most that any published protocol takes
@@ -44,34 +52,58 @@ type foresight struct {
 	open    map[string]bool // the days on which anything was used
 	years   map[uuid.UUID][]map[string]shelf.MonthUse
 	attends decimal.Decimal
-	orders  *ordering
 }
 
+// expectedFrom are the areas that what is expected follows from.
+var expectedFrom = []studio.Area{studio.InCatalog, studio.InPlans, studio.InDiary, studio.InFiles, studio.InRecords}
+
 // look reads what forecasts are worked out from.
-func (s *Service) look(ctx context.Context, tx forecastStore, st *studio.Studio, a *studio.Actor) (*foresight, error) {
-	f := &foresight{today: s.Today(st), at: s.Now(), records: map[uuid.UUID][]shelf.Dosed{}}
+func (s *Service) look(ctx context.Context, tx forecastStore, st *studio.Studio) (*foresight, error) {
+	memory, err := tx.Memory(ctx)
+	if err != nil {
+		return nil, err
+	}
+	everything := append(slices.Clone(expectedFrom), studio.InStock)
+	return studio.Keep(ctx, tx, s.nameOf("foresight", st), everything, func() (*foresight, error) {
+		f := &foresight{}
+		f.expected, err = studio.Keep(ctx, tx, s.nameOf("expected use", st), expectedFrom, func() (*expected, error) { return s.expect(ctx, tx, st) })
+		if err != nil {
+			return nil, err
+		}
+		if f.packs, err = tx.Packs(ctx); err != nil {
+			return nil, err
+		}
+		if f.layers, err = tx.Layers(ctx, studio.LayersOf(f.packs)); err != nil {
+			return nil, err
+		}
+		if f.orders, err = s.readOrdering(ctx, tx); err != nil {
+			return nil, err
+		}
+		f.all, err = f.workOut(memory)
+		return f, err
+	})
+}
+
+// nameOf is the name under which something of a day is kept, as the studio's settings are.
+func (s *Service) nameOf(what string, st *studio.Studio) string {
+	return fmt.Sprintf("%s of %s by settings %d", what, s.Today(st), st.Changes)
+}
+
+// expect reads what is expected.
+func (s *Service) expect(ctx context.Context, tx forecastStore, st *studio.Studio) (*expected, error) {
+	f := &expected{today: s.Today(st), name: s.nameOf("expected use", st), records: map[uuid.UUID][]shelf.Dosed{}}
 	var err error
 	if f.lib, err = studio.ReadLibrary(ctx, tx); err != nil {
 		return nil, err
 	}
-	if f.packs, err = tx.Packs(ctx); err != nil {
+	if err := f.readPast(ctx, tx, st, s.Now()); err != nil {
 		return nil, err
 	}
-	if f.layers, err = tx.Layers(ctx, studio.LayersOf(f.packs)); err != nil {
-		return nil, err
-	}
-	if err := f.readPast(ctx, tx, st); err != nil {
-		return nil, err
-	}
-	if err := f.readDiary(ctx, tx, st, a); err != nil {
-		return nil, err
-	}
-	f.orders, err = s.readOrdering(ctx, tx)
-	return f, err
+	return f, f.readDiary(ctx, tx, st)
 }
 
 // readPast reads what records teach.
-func (f *foresight) readPast(ctx context.Context, tx forecastStore, st *studio.Studio) error {
+func (f *expected) readPast(ctx context.Context, tx forecastStore, st *studio.Studio, now time.Time) error {
 	doses, err := tx.Doses(ctx, nil)
 	if err != nil {
 		return err
@@ -108,13 +140,13 @@ func (f *foresight) readPast(ctx context.Context, tx forecastStore, st *studio.S
 		list := f.years[m.Product]
 		list[len(list)-1][m.Month] = shelf.MonthUse{Use: m.Used, OpenDays: m.OpenDays}
 	}
-	booked, kept, err := tx.Kept(ctx, f.at.AddDate(0, 0, -attendance), f.at)
+	booked, kept, err := tx.Kept(ctx, now.AddDate(0, 0, -attendance), now)
 	f.attends = decimal.NewFromInt(int64(20+kept)).DivRound(decimal.NewFromInt(int64(20+booked)), 6)
 	return err
 }
 
 // readDiary reads the treatments to come, not yet begun, and what each takes, tailored to the client's skin.
-func (f *foresight) readDiary(ctx context.Context, tx forecastStore, st *studio.Studio, a *studio.Actor) error {
+func (f *expected) readDiary(ctx context.Context, tx forecastStore, st *studio.Studio) error {
 	zone := st.Zone()
 	today, err := time.ParseInLocation(time.DateOnly, f.today, zone)
 	if err != nil {
@@ -141,7 +173,7 @@ func (f *foresight) readDiary(ctx context.Context, tx forecastStore, st *studio.
 		}
 	}
 	f.doses = plans.doses
-	return f.published(ctx, tx, a)
+	return f.published(ctx, tx)
 }
 
 // plan is a version of a protocol.
@@ -196,8 +228,8 @@ func Takes(p *protocol.Protocol, cx *protocol.Context, lib *studio.Library) map[
 }
 
 // published reads what published protocols take of each product.
-func (f *foresight) published(ctx context.Context, tx forecastStore, a *studio.Actor) error {
-	list, err := tx.Protocols(ctx, a.Account)
+func (f *expected) published(ctx context.Context, tx forecastStore) error {
+	list, err := tx.Protocols(ctx, uuid.Nil)
 	if err != nil {
 		return err
 	}
@@ -220,31 +252,63 @@ func (f *foresight) published(ctx context.Context, tx forecastStore, a *studio.A
 	return nil
 }
 
+// foreseen is what is worked out of a product's use to come and of its packs.
+type foreseen struct {
+	factors  shelf.DoseFactors
+	forecast shelf.RunOut
+	usual    decimal.Decimal
+}
+
 // foresee works out when a product runs out, what expires unused, how many treatments are left, and
 // whether to order.
-func (f *foresight) foresee(l *ShelfLine) error {
-	p := &l.Product
-	l.Factors = shelf.Factors(f.records[p.ID])
-	d := f.demand(p, &l.Factors)
+func (f *foresight) foresee(l *ShelfLine, memory *studio.Remembered) error {
+	var packs []shelf.Pack
 	for i := range l.Packs {
 		q := &l.Packs[i]
 		if q.Side == studio.CabinSide && q.Good(f.today) && q.Left.IsPositive() { // what is past its day is told apart
-			d.Packs = append(d.Packs, q.Pack)
+			packs = append(packs, q.Pack)
 		}
 	}
-	var err error
-	if l.Forecast, err = d.Forecast(); err != nil {
+	known, err := f.ofPacks(&l.Product, packs, memory)
+	if err != nil {
 		return err
 	}
-	l.Usual = f.usual(p, d)
+	l.Factors, l.Forecast, l.Usual = known.factors, known.forecast, known.usual
 	l.Treatments = shelf.TreatmentsLeft(l.Remaining, l.Usual)
 	l.TreatmentsOpen = shelf.TreatmentsLeft(l.Open, l.Usual)
 	l.Reorder, err = f.reorder(l)
 	return err
 }
 
+// ofPacks works it out, or answers what was worked out of the same packs when the same was expected.
+func (f *foresight) ofPacks(p *studio.Product, packs []shelf.Pack, memory *studio.Remembered) (*foreseen, error) {
+	key := ""
+	if memory != nil {
+		there, err := json.Marshal(packs)
+		if err != nil {
+			return nil, err
+		}
+		key = fmt.Sprintf("foreseen %s by %s %s of %s", p.ID, f.name, memory.State(expectedFrom), there)
+		if known, ok := memory.Noted(key).(*foreseen); ok {
+			return known, nil
+		}
+	}
+	out := &foreseen{factors: shelf.Factors(f.records[p.ID])}
+	d := f.demand(p, &out.factors)
+	d.Packs = packs
+	var err error
+	if out.forecast, err = d.Forecast(); err != nil {
+		return nil, err
+	}
+	out.usual = f.usual(p, d)
+	if memory != nil {
+		memory.Note(key, out)
+	}
+	return out, nil
+}
+
 // demand is what is known of a product's use to come.
-func (f *foresight) demand(p *studio.Product, factors *shelf.DoseFactors) *shelf.Demand {
+func (f *expected) demand(p *studio.Product, factors *shelf.DoseFactors) *shelf.Demand {
 	d := &shelf.Demand{
 		Today: f.today, Days: Horizon, BookedOnly: BookedOnly, Doses: f.doses[p.Key], Visits: f.visits,
 		Factors: map[string]decimal.Decimal{}, Attendance: &f.attends, Baseline: make([]decimal.Decimal, 7),
@@ -284,7 +348,7 @@ func (f *foresight) demand(p *studio.Product, factors *shelf.DoseFactors) *shelf
 
 // usual is the mean expected use of a treatment: of those booked in the next 28 days, else of the newest
 // records, else the most that any published protocol plans.
-func (f *foresight) usual(p *studio.Product, d *shelf.Demand) decimal.Decimal {
+func (f *expected) usual(p *studio.Product, d *shelf.Demand) decimal.Decimal {
 	today, _ := time.Parse(time.DateOnly, f.today)
 	until := today.AddDate(0, 0, 28).Format(time.DateOnly)
 	sum, n := decimal.Zero, int64(0)
@@ -312,7 +376,7 @@ func (f *foresight) usual(p *studio.Product, d *shelf.Demand) decimal.Decimal {
 }
 
 // sigma is the sample standard deviation of the daily use over the window; closed days are zeros.
-func (f *foresight) sigma(product uuid.UUID) decimal.Decimal {
+func (f *expected) sigma(product uuid.UUID) decimal.Decimal {
 	today, _ := time.Parse(time.DateOnly, f.today)
 	var xs []float64
 	mean := 0.0

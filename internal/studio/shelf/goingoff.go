@@ -45,15 +45,15 @@ func (s *Service) GoingOff(ctx context.Context, a *studio.Actor) ([]GoingOff, er
 	}
 	out := []GoingOff{}
 	err := studio.In(ctx, s.Kernel, a, func(tx forecastStore, st *studio.Studio) error {
-		f, err := s.look(ctx, tx, st, a)
+		f, err := s.look(ctx, tx, st)
 		if err != nil {
 			return err
 		}
-		lines, err := f.lines()
+		lines := f.lines()
 		for i := range lines {
 			out = append(out, f.goingOff(&lines[i])...)
 		}
-		return err
+		return nil
 	})
 	slices.SortStableFunc(out, func(x, y GoingOff) int { return cmp.Compare(x.GoodUntil, y.GoodUntil) })
 	return out, err

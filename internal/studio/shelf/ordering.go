@@ -264,14 +264,11 @@ func (s *Service) OrderLists(ctx context.Context, a *studio.Actor) ([]OrderList,
 	}
 	out := []OrderList{}
 	err := studio.In(ctx, s.Kernel, a, func(tx forecastStore, st *studio.Studio) error {
-		f, err := s.look(ctx, tx, st, a)
+		f, err := s.look(ctx, tx, st)
 		if err != nil {
 			return err
 		}
-		lines, err := f.lines()
-		if err != nil {
-			return err
-		}
+		lines := f.lines()
 		bySupplier := map[string]*OrderList{}
 		for i := range lines {
 			l := &lines[i]

@@ -196,7 +196,7 @@ func (t *LotTrace) rows(moves []TracedMove, lots map[string]*TracedLot) {
 
 // wanted lists the appointments to come that take a struck product of which nothing else is left.
 func (s *Service) wanted(ctx context.Context, tx recallStore, st *studio.Studio, t *LotTrace) error {
-	f, err := s.look(ctx, tx, st, &studio.Actor{})
+	f, err := s.look(ctx, tx, st)
 	if err != nil {
 		return err
 	}

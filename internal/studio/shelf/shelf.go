@@ -42,12 +42,12 @@ func (s *Service) Shelf(ctx context.Context, a *studio.Actor) ([]ShelfLine, erro
 	}
 	var out []ShelfLine
 	err := studio.In(ctx, s.Kernel, a, func(tx forecastStore, st *studio.Studio) error {
-		f, err := s.look(ctx, tx, st, a)
+		f, err := s.look(ctx, tx, st)
 		if err != nil {
 			return err
 		}
-		out, err = f.lines()
-		return err
+		out = f.lines()
+		return nil
 	})
 	return out, err
 }
@@ -138,11 +138,14 @@ func bySoonest(a, b ShelfLine) int {
 }
 
 // lines are all products with their forecasts.
-func (f *foresight) lines() ([]ShelfLine, error) {
+func (f *foresight) lines() []ShelfLine { return slices.Clone(f.all) }
+
+// workOut works them out; memory is what is kept of forecasts, nil where nothing may be.
+func (f *foresight) workOut(memory *studio.Remembered) ([]ShelfLine, error) {
 	out := []ShelfLine{}
 	for i := range f.lib.Products {
 		l := line(&f.lib.Products[i], f.packs, f.layers, f.today)
-		if err := f.foresee(&l); err != nil {
+		if err := f.foresee(&l, memory); err != nil {
 			return nil, err
 		}
 		out = append(out, l)

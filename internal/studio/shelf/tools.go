@@ -2,6 +2,7 @@ package shelf
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -146,7 +147,6 @@ func (s *Service) toolsNow(ctx context.Context, tx toolStore, st *studio.Studio,
 	if err != nil {
 		return nil, err
 	}
-	cx := lib.Context()
 	for i := range visits {
 		v := &visits[i]
 		if !v.State.TakesTime() || v.Kind != studio.ForTreatment {
@@ -159,11 +159,11 @@ func (s *Service) toolsNow(ctx context.Context, tx toolStore, st *studio.Studio,
 		}
 		r.visits = append(r.visits, *v)
 		for _, part := range append([]plan{{v.Protocol, v.Version}}, also(v)...) {
-			body, err := tx.Version(ctx, part.protocol, part.version)
+			tools, err := toolsOfPlan(ctx, tx, part)
 			if err != nil {
 				return nil, err
 			}
-			r.takes[v.ID] = append(r.takes[v.ID], toolsOf(body, cx)...)
+			r.takes[v.ID] = append(r.takes[v.ID], tools...)
 		}
 	}
 	r.complete()
@@ -175,6 +175,22 @@ func also(v *studio.VisitLine) (out []plan) {
 		out = append(out, plan{x.Protocol, x.Version})
 	}
 	return out
+}
+
+// toolsOfPlan are the tools that a version of a protocol takes.
+func toolsOfPlan(ctx context.Context, tx toolStore, p plan) ([]string, error) {
+	key, from := fmt.Sprintf("tools of %s/%d", p.protocol, p.version), []studio.Area{studio.InCatalog, studio.InPlans}
+	return studio.Keep(ctx, tx, key, from, func() ([]string, error) {
+		lib, err := studio.ReadLibrary(ctx, tx)
+		if err != nil {
+			return nil, err
+		}
+		body, err := tx.Version(ctx, p.protocol, p.version)
+		if err != nil {
+			return nil, err
+		}
+		return toolsOf(body, lib.Context()), nil
+	})
 }
 
 // toolsOf are the tools that a plan takes, each once; single-use ones have no pieces to clean.

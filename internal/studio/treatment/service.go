@@ -69,7 +69,7 @@ type Store interface {
 	// EndVisit lets a visit take time until its real end, where that is before the planned one.
 	EndVisit(ctx context.Context, id uuid.UUID, at time.Time) error
 	AddVisitChange(ctx context.Context, visit uuid.UUID, state studio.VisitState, account *uuid.UUID, at time.Time) error
-	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
+	PreCheck(ctx context.Context, id uuid.UUID) (*studio.PreCheck, error)
 	Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error)
 	AddTreatment(ctx context.Context, t *studio.Treatment) error
 	SaveProgress(ctx context.Context, visit uuid.UUID, p studio.Progress) error

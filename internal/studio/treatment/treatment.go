@@ -357,15 +357,12 @@ func prepareLate(ctx context.Context, tx Store, t *studio.Treatment, v *studio.V
 	if len(t.Protocol.ValidateStructure(cx, "")) > 0 {
 		return &studio.StateError{Code: "protocol-outdated", Sentence: words.PlanThisAppointmentUsesStrokeToolOr()}
 	}
-	checks, err := tx.PreChecks(ctx, v.Client)
-	if err != nil {
-		return err
-	}
 	late := studio.Plan{SkinType: c.SkinType, SkinStates: c.SkinStates, PreCheck: &studio.PreCheck{}}
-	for i := range checks {
-		if t.PreCheck != nil && checks[i].ID == *t.PreCheck {
-			late.PreCheck, late.Outcomes = &checks[i], checks[i].Result.Outcomes
+	if t.PreCheck != nil {
+		if late.PreCheck, err = tx.PreCheck(ctx, *t.PreCheck); err != nil {
+			return err
 		}
+		late.Outcomes = late.PreCheck.Result.Outcomes
 	}
 	cx.Excluded = contraindication.Merge(contraindication.WithoutOverridden(late.Outcomes, studio.WholeRules(t.Overrides))).
 		Excluded()

@@ -1,4 +1,4 @@
-import { queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "./client";
 
 export const sessionQuery = queryOptions({
@@ -235,8 +235,17 @@ export const terminalQuery = queryOptions({
 
 export const closingDayQuery = queryOptions({ queryKey: ["closing-day"], queryFn: () => unwrap(api.GET("/api/closing-day")) });
 
+/** Receipts of some days, newest first, a page at a time. */
 export const receiptsQuery = (from: string, to: string) =>
-	queryOptions({ queryKey: ["receipts", from, to], queryFn: () => unwrap(api.GET("/api/receipts", { params: { query: { from, to } } })) });
+	infiniteQueryOptions({
+		queryKey: ["receipts", from, to],
+		queryFn: ({ pageParam: before }) => unwrap(api.GET("/api/receipts", { params: { query: { from, to, before } } })),
+		initialPageParam: "",
+		getNextPageParam: (page) => (page.length < 100 ? undefined : page.at(-1)?.number),
+	});
+
+export const receiptQuery = (id: string) =>
+	queryOptions({ queryKey: ["receipts", "one", id], queryFn: () => unwrap(api.GET("/api/receipts/{id}", { params: { path: { id } } })) });
 
 export const vouchersQuery = queryOptions({ queryKey: ["vouchers"], queryFn: () => unwrap(api.GET("/api/vouchers")) });
 

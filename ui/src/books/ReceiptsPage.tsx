@@ -1,8 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
-import { receiptsQuery } from "../api/queries";
+import { receiptQuery, receiptsQuery } from "../api/queries";
 import { dayAfter, dayWords, money, newId } from "../kit/format";
 import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -11,6 +11,7 @@ import { waysToPay } from "../words/catalogue/shared";
 import { BooksNav } from "./BooksNav";
 
 type Receipt = Schemas["Receipt"];
+type ReceiptLine = Schemas["ReceiptLine"];
 
 /** The receipts of some days, newest first; one is opened to print it, to give lines back, or to pay what is owed. */
 export function ReceiptsPage() {
@@ -20,7 +21,8 @@ export function ReceiptsPage() {
 	const [to, setTo] = useState(today);
 	const [open, setOpen] = useState<string | null>(null);
 	// What comes in after a day is closed is dated on the next one.
-	const list = useQuery(receiptsQuery(from, to === today ? dayAfter(today, 1) : to));
+	const list = useInfiniteQuery(receiptsQuery(from, to === today ? dayAfter(today, 1) : to));
+	const lines = list.data?.pages.flat();
 	return (
 		<Page title={w.receipts} action={<BooksNav />}>
 			<div className="mb-4 flex flex-wrap items-end gap-4">
@@ -31,37 +33,55 @@ export function ReceiptsPage() {
 					{(a) => <input {...a} type="date" className="field" value={to} onChange={(e) => setTo(e.target.value)} />}
 				</Field>
 			</div>
-			{!list.data ? (
+			{!lines ? (
 				<Loading of={w.receipts} error={list.error} retry={() => list.refetch()} />
-			) : list.data.length === 0 ? (
+			) : lines.length === 0 ? (
 				<p className="m-0 text-lg text-soft">{w.noReceipts}</p>
 			) : (
-				<ul className="m-0 list-none border-t border-ink p-0">
-					{list.data.map((r) => (
-						<li key={r.id} className="border-b border-rule">
-							<button
-								type="button"
-								aria-expanded={open === r.id}
-								className="grid min-h-12 w-full grid-cols-[7.5rem_6.5rem_minmax(0,1fr)_10rem_7rem] items-center gap-4 text-left hover:bg-leaf"
-								onClick={() => setOpen(open === r.id ? null : r.id)}
-							>
-								<span className="num font-semibold">{r.number}</span>
-								<span className="text-sm text-soft">{dayWords(r.day)}</span>
-								<span className="truncate">{r.paper.lines.map((l) => l.name).join(", ")}</span>
-								<span className="truncate text-sm text-soft">
-									{r.owed ? w.stillOwed : r.paper.ways.map((x) => waysToPay[x.by]).join(", ")}
-								</span>
-								<span className={`num text-right font-semibold ${Number(r.total) < 0 ? "text-persimmon-deep" : ""}`}>
-									{money(r.total, r.paper.currency)}
-								</span>
-							</button>
-							{open === r.id && <One receipt={r} />}
-						</li>
-					))}
-				</ul>
+				<>
+					<ul className="m-0 list-none border-t border-ink p-0">
+						{lines.map((r) => (
+							<Line key={r.id} receipt={r} open={open === r.id} onOpen={() => setOpen(open === r.id ? null : r.id)} />
+						))}
+					</ul>
+					{list.hasNextPage && (
+						<div className="mt-4">
+							<Button disabled={list.isFetchingNextPage} onClick={() => list.fetchNextPage()}>
+								{w.earlierReceipts}
+							</Button>
+						</div>
+					)}
+				</>
 			)}
 		</Page>
 	);
+}
+
+function Line({ receipt: r, open, onOpen }: { receipt: ReceiptLine; open: boolean; onOpen: () => void }) {
+	return (
+		<li className="border-b border-rule">
+			<button
+				type="button"
+				aria-expanded={open}
+				className="grid min-h-12 w-full grid-cols-[7.5rem_6.5rem_minmax(0,1fr)_10rem_7rem] items-center gap-4 text-left hover:bg-leaf"
+				onClick={onOpen}
+			>
+				<span className="num font-semibold">{r.number}</span>
+				<span className="text-sm text-soft">{dayWords(r.day)}</span>
+				<span className="truncate">{r.names.join(", ")}</span>
+				<span className="truncate text-sm text-soft">{r.owed ? w.stillOwed : r.ways.map((by) => waysToPay[by]).join(", ")}</span>
+				<span className={`num text-right font-semibold ${Number(r.total) < 0 ? "text-persimmon-deep" : ""}`}>
+					{money(r.total, r.currency)}
+				</span>
+			</button>
+			{open && <Opened id={r.id} />}
+		</li>
+	);
+}
+
+function Opened({ id }: { id: string }) {
+	const receipt = useQuery(receiptQuery(id));
+	return receipt.data ? <One receipt={receipt.data} /> : <Loading of={w.receipts} error={receipt.error} retry={() => receipt.refetch()} />;
 }
 
 function One({ receipt: r }: { receipt: Receipt }) {

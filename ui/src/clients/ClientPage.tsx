@@ -52,8 +52,7 @@ export function ClientPage() {
 	const c = file.data.client;
 	const zone = (key: string) => library.data.zones.find((z) => z.key === key)?.name ?? key;
 	const today = at.day(now());
-	const latest = file.data.preChecks[0];
-	const checked = latest?.day === today;
+	const latest = file.data.today;
 	const current = file.data.validUntil ? file.data.consultations.find((c) => c.reviewedAt)?.history : undefined;
 	const history =
 		current &&
@@ -99,15 +98,15 @@ export function ClientPage() {
 				action={
 					<>
 						{treats && (
-							<Button variant={checked ? "plain" : "primary"} onClick={() => setDoing("check")}>
-								{checked ? w.repeatCheck : w.startPreTreatmentCheck}
+							<Button variant={latest ? "plain" : "primary"} onClick={() => setDoing("check")}>
+								{latest ? w.repeatCheck : w.startPreTreatmentCheck}
 							</Button>
 						)}
 						{may("hold-series") && (
 							<Link
 								to="/book"
 								search={{ client: id }}
-								className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${checked || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
+								className={`inline-flex min-h-11 items-center rounded-sm border px-4 font-semibold no-underline ${latest || !treats ? "border-persimmon bg-persimmon text-white" : "border-[#9c8873] bg-leaf text-ink"}`}
 							>
 								{w.bookAppointment}
 							</Link>
@@ -172,7 +171,7 @@ export function ClientPage() {
 					</section>
 					<div className="min-w-0">
 						{brief && <NextAndLast brief={brief} />}
-						{treats && checked && (
+						{treats && latest && (
 							<div className="leaf mb-6 p-5">
 								<p className="mt-0 mb-1 text-sm text-soft">{w.checkedTodayAtAt({ at: at.time(latest.at) })}</p>
 								<Outcomes preCheck={latest} zone={zone} />
@@ -236,9 +235,9 @@ export function ClientPage() {
 										<li key={s.id} className="flex gap-4 border-b border-rule py-2">
 											<span className="num w-28 shrink-0">{dayWords(s.day)}</span>
 											<span className="w-40 shrink-0">
-												<Badge tone={s.result.headline}>{headlineWords[s.result.headline]}</Badge>
+												<Badge tone={s.headline}>{headlineWords[s.headline]}</Badge>
 											</span>
-											<span className="text-sm">{[...new Set(s.result.outcomes.map((o) => o.title))].join("; ")}</span>
+											<span className="text-sm">{s.titles.join("; ")}</span>
 										</li>
 									))}
 								</ul>

@@ -44,7 +44,7 @@ export function AuditPage() {
 			</table>
 			<div className="mt-4 flex gap-3">
 				{before && <Button onClick={() => setBefore(undefined)}>{w.newest}</Button>}
-				{last && log.data.length >= 200 && <Button onClick={() => setBefore(last.at)}>{w.older}</Button>}
+				{last && log.data.length >= 100 && <Button onClick={() => setBefore(last.at)}>{w.older}</Button>}
 			</div>
 		</Page>
 	);

@@ -1,0 +1,56 @@
+package postgres
+
+import (
+	"context"
+	"slices"
+
+	"github.com/google/uuid"
+	"github.com/jmoiron/sqlx"
+
+	"softpalm/internal/studio"
+)
+
+// Memory is what is kept of the studio, with how often its data has changed so far; nil where the transaction itself has
+// written, or holds rows to write them.
+func (t *Tx) Memory(ctx context.Context) (*studio.Remembered, error) {
+	if t.knows != nil {
+		return t.knows, nil
+	}
+	m := &studio.Remembered{Memory: t.memory, Studio: t.studio}
+	var writes bool
+	err := t.tx.QueryRowxContext(ctx, `select coalesce(c.catalog, 0), coalesce(c.plans, 0), coalesce(c.stock, 0), coalesce(c.diary, 0),
+			coalesce(c.files, 0), coalesce(c.records, 0), coalesce(c.treatments, 0), pg_current_xact_id_if_assigned() is not null
+		from (select) here left join studio_change c on c.studio_id = $1`, t.studio).Scan(
+		&m.Changes[studio.InCatalog], &m.Changes[studio.InPlans], &m.Changes[studio.InStock], &m.Changes[studio.InDiary],
+		&m.Changes[studio.InFiles], &m.Changes[studio.InRecords],
+		&m.Changes[studio.InTreatments], &writes)
+	if err != nil {
+		return nil, translate(err)
+	}
+	if writes {
+		return nil, nil
+	}
+	if studio.OnlyReads(ctx) { // what it writes besides is a line of the audit log
+		t.knows = m
+	}
+	return m, nil
+}
+
+// keptList is a list that is kept while nothing changes in an area; each who asks gets a list of their own.
+func keptList[T any](ctx context.Context, t *Tx, key string, from studio.Area, read func() ([]T, error)) ([]T, error) {
+	out, err := studio.Keep(ctx, t, key, []studio.Area{from}, read)
+	return slices.Clone(out), err
+}
+
+// ClientChanges counts what has changed in the files of some clients; those in which nothing has are missing.
+func (t *Tx) ClientChanges(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]int64, error) {
+	out := make(map[uuid.UUID]int64, len(clients))
+	_, err := list(ctx, t, func(r *sqlx.Rows) (none struct{}, err error) {
+		var id uuid.UUID
+		var n int64
+		err = r.Scan(&id, &n)
+		out[id] = n
+		return none, err
+	}, "select client_id, n from client_change where studio_id = $1 and client_id = any($2::uuid[])", t.studio, ids(clients))
+	return out, err
+}
