@@ -67,7 +67,9 @@ test("the whole slice: protocol, client, check, booking, room, record, shelf", a
 		await expect(page.getByText(/with an @/).first()).toBeVisible();
 		await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Orla Fenwick"); // nothing typed is lost
 		await page.getByLabel("E-mail", { exact: true }).fill("orla@example.org");
+		const sent = page.waitForRequest((r) => r.method() === "POST" && new URL(r.url()).pathname === "/api/clients");
 		await page.getByRole("button", { name: "Add", exact: true }).click();
+		expect(await (await sent).headerValue("Idempotency-Key")).toMatch(/^[0-9a-f-]{36}$/); // a repeat adds nobody twice
 		await expect(page.getByRole("heading", { name: "Orla Fenwick" })).toBeVisible();
 		await page.getByRole("button", { name: "Start pre-treatment check" }).click();
 		await noSeriousFault(page, "door check");

@@ -1,6 +1,8 @@
 import { afterEach, expect, test, vi } from "vitest";
 import { api } from "./client";
-import "./once";
+import { sendOnce } from "./once";
+
+sendOnce();
 
 afterEach(() => vi.unstubAllGlobals());
 

@@ -28,5 +28,7 @@ function forget(request: Request) {
 	for (const [what, k] of unanswered) if (k === key) unanswered.delete(what);
 }
 
-// The client's own pages do not need it: only those who sign in send keys.
-api.use(withKey);
+/** From now on every request that does something carries a key. The client's own pages do not need it: only those who sign in send keys. */
+export function sendOnce() {
+	api.use(withKey);
+}

@@ -1,13 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent, Outlet, RouterProvider } from "@tanstack/react-router";
-import "../api/once";
-import { sessionQuery } from "../api/queries";
-import { SecondFactor } from "../house/SecondFactor";
+import { sendOnce } from "../api/once";
+import { sessionQuery } from "../api/session";
 import { Button, ErrorMessage } from "../kit/kit";
 import { SessionProvider } from "../kit/session";
 import * as w from "../words/catalogue/app";
 import { Shell } from "./Shell";
 
+sendOnce();
+
+const SecondFactor = lazyRouteComponent(() => import("../house/SecondFactor"), "SecondFactor");
 const FirstStudioPage = lazyRouteComponent(() => import("../house/FirstStudioPage"), "FirstStudioPage");
 
 /** What is inside for whoever is signed in; a first visit makes the studio. */
