@@ -27,7 +27,7 @@ test("a client under age: the guardian signs, and what is not for the young is l
 	await expect(consents.getByText(/by Maren Ottesen, guardian/)).toBeVisible();
 });
 
-test("the plan is the protocol for the client's skin, and as for any skin with one click", async ({ page }) => {
+test("the plan is the protocol for the client's skin, and as for any skin with one click", async ({ early: page }) => {
 	await signIn(page, "owner");
 	await page.getByRole("button", { name: /09:15 Ada/ }).click();
 	await page.getByRole("button", { name: "Visit", exact: true }).click();

@@ -1,0 +1,39 @@
+import { execFileSync, spawn } from "node:child_process";
+
+/** The demo's moment, at which the tests begin. */
+export const morning = "2026-11-24T09:05:00Z";
+
+/** environment is what the product is told of the tests' database, and of the address at that port. */
+export function environment(port: number): NodeJS.ProcessEnv {
+	const owner = process.env.TEST_DATABASE_URL;
+	const secret = process.env.TEST_APP_PASSWORD;
+	if (!owner || !secret) throw new Error("TEST_DATABASE_URL and TEST_APP_PASSWORD must be set; make test sets both");
+	return {
+		...process.env,
+		DATABASE_URL: owner.replace(/\/postgres$/, "/e2e"),
+		SOFTPALM_APP_PASSWORD: secret,
+		SOFTPALM_ADDRESS: `127.0.0.1:${port}`,
+		SOFTPALM_CLOCK_START: morning,
+	};
+}
+
+export const port = Number(process.env.E2E_PORT ?? 8098);
+
+/** serve starts the real binary on the tests' database, its clock at the demo's moment, and returns what ends it. */
+export async function serve(at: number): Promise<() => void> {
+	const env = environment(at);
+	// The server itself gets the address for its own role, and no other password.
+	const { DATABASE_URL, SOFTPALM_APP_PASSWORD, TEST_DATABASE_URL, TEST_APP_PASSWORD, ...rest } = env;
+	const SOFTPALM_DATABASE_URL = execFileSync("../bin/softpalm", ["url", "server"], { env, encoding: "utf8" }).trim();
+	const server = spawn("../bin/softpalm", ["serve"], { env: { ...rest, SOFTPALM_DATABASE_URL }, stdio: "ignore" });
+	for (let i = 0; i < 100; i++) {
+		try {
+			if ((await fetch(`http://127.0.0.1:${at}/readyz`)).ok) return () => void server.kill("SIGTERM");
+		} catch {
+			// not listening yet
+		}
+		await new Promise((r) => setTimeout(r, 100));
+	}
+	server.kill("SIGTERM");
+	throw new Error("the server did not become ready");
+}
