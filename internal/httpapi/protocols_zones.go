@@ -25,6 +25,13 @@ func (b *OwnZoneBody) zone(key string) anatomy.OwnZone {
 func (h *handlers) registerZones(api huma.API) {
 	huma.Register(
 		api,
+		closed("list-zones", http.MethodGet, "/api/zones", "Zones of the body, those of the studio's own last"),
+		func(ctx context.Context, _ *struct{}) (*body[[]anatomy.Zone], error) {
+			return reply(h.rooms.Protocols.Zones(ctx, actor(ctx)))
+		},
+	)
+	huma.Register(
+		api,
 		closed("add-zone", http.MethodPost, "/api/zones", "Add a zone of the studio's own; its key is made from its name"),
 		func(ctx context.Context, in *struct{ Body OwnZoneBody }) (*body[*anatomy.OwnZone], error) {
 			z, err := h.rooms.Protocols.SaveZone(ctx, actor(ctx), in.Body.zone(""), nil)

@@ -21,6 +21,16 @@ type zoneStore interface {
 	ZoneUsers(ctx context.Context, key string) ([]string, error)
 }
 
+// Zones lists the zones of the body, and then those of the studio's own.
+func (s *Service) Zones(ctx context.Context, a *studio.Actor) (zones []anatomy.Zone, err error) {
+	err = studio.In(ctx, s.Kernel, a, func(tx zoneStore, _ *studio.Studio) error {
+		own, err := tx.OwnZones(ctx)
+		zones = anatomy.WithOwn(own)
+		return err
+	})
+	return zones, err
+}
+
 // SaveZone keeps a zone of the studio's own. One without a key is new and gets a key from its name. was
 // is the zone as it was on the screen, nil for a new one: one that was changed meanwhile answers a
 // [*studio.ChangedError] with what is there. A name is taken once, by built-in zones too.

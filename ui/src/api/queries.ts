@@ -1,18 +1,16 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "./client";
 
-export const sessionQuery = queryOptions({
-	queryKey: ["session"],
-	queryFn: async () => {
-		const v = await unwrap(api.GET("/api/session"));
-		return { ...v, skew: new Date(v.now).getTime() - Date.now() };
-	},
-	staleTime: Number.POSITIVE_INFINITY,
-});
-
 export const libraryQuery = queryOptions({
 	queryKey: ["library"],
 	queryFn: () => unwrap(api.GET("/api/library")),
+	staleTime: 60_000,
+});
+
+/** The zones of the body: all that a face needs of the library. */
+export const zonesQuery = queryOptions({
+	queryKey: ["library", "zones"],
+	queryFn: () => unwrap(api.GET("/api/zones")),
 	staleTime: 60_000,
 });
 

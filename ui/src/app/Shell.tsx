@@ -1,18 +1,15 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, Navigate, Outlet, useLocation } from "@tanstack/react-router";
-import { DropdownMenu } from "radix-ui";
-import { useCallback, useState } from "react";
+import { lazy, Suspense, useCallback, useState } from "react";
 import { api, unwrap } from "../api/client";
-import { sessionQuery } from "../api/queries";
+import { sessionQuery } from "../api/session";
 import { Arrivals } from "../diary/Arrivals";
 import { DayStrip, useNextVisit } from "../diary/DayStrip";
-import { ChoosePin } from "../house";
 import { forgetRoom } from "../kit/offline";
-import { everywhere, ShortcutSheet } from "../kit/ShortcutSheet";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/app";
-import { roleWords } from "../words/sentences";
 import { FindClient } from "./FindClient";
+import { NameButton } from "./NameButton";
 import { useKeptFocus } from "./useKeptFocus";
 import { useShellKeys } from "./useShellKeys";
 
@@ -25,16 +22,6 @@ const places = [
 	["/books", w.till, "pay-sale"],
 ] as const;
 
-const pages = [
-	["/account", w.yourAccount, "list-sessions"],
-	["/team", w.team, "list-people"],
-	["/settings", w.settings, "get-settings"],
-	["/rules", w.studioRules, "get-questions"],
-	["/messages", w.messages, "list-messages"],
-	["/audit", w.auditLog, "audit-log"],
-	["/import", w.importAFile, "import-studio"],
-] as const;
-
 /** Screens that are a picture themselves: the strip folds to a line there, and the page gets the height. */
 const isPicture = (path: string) =>
 	(/^\/protocols\/[^/]+$/.test(path) && path !== "/protocols/new") || path === "/book" || path.startsWith("/series/");
@@ -42,7 +29,9 @@ const isPicture = (path: string) =>
 /** Pages that show the day themselves. */
 const ownDay = new Set(["/diary", "/away"]);
 
-const sheet = [everywhere];
+// What is seldom opened comes when it is.
+const ChoosePin = lazy(async () => ({ default: (await import("../house/ChoosePin")).ChoosePin }));
+const Shortcuts = lazy(async () => ({ default: (await import("../kit/ShortcutSheet")).ShortcutsEverywhere }));
 
 /** The day strip, the six places, and the page. */
 export function Shell() {
@@ -103,48 +92,14 @@ export function Shell() {
 						</ul>
 					</nav>
 					{session.may("list-clients") && <FindClient />}
-					<DropdownMenu.Root modal={false}>
-						<DropdownMenu.Trigger className="min-h-11 text-sm text-soft">
-							{session.studioName} · <span className="font-semibold text-ink">{session.name}</span> ▾
-						</DropdownMenu.Trigger>
-						<DropdownMenu.Portal>
-							<DropdownMenu.Content align="end" className="z-30 min-w-56 rounded-md border border-ink bg-paper p-2">
-								<p className="m-0 px-3 py-1 text-sm text-soft">{roleWords[session.role ?? ""]}</p>
-								{pages
-									.filter(([, , operation]) => session.may(operation))
-									.map(([to, name]) => (
-										<DropdownMenu.Item key={to} asChild>
-											<Link to={to} className="block min-h-11 rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf">
-												{name}
-											</Link>
-										</DropdownMenu.Item>
-									))}
-								<DropdownMenu.Item
-									onSelect={() => setAsking(true)}
-									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
-								>
-									{w.shortcuts}
-								</DropdownMenu.Item>
-								<DropdownMenu.Item
-									onSelect={() => setChoosing(true)}
-									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
-								>
-									{w.tabletPIN}
-								</DropdownMenu.Item>
-								<DropdownMenu.Item
-									onSelect={() => out.mutate()}
-									className="min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold data-[highlighted]:bg-leaf"
-								>
-									{w.signOut}
-								</DropdownMenu.Item>
-							</DropdownMenu.Content>
-						</DropdownMenu.Portal>
-					</DropdownMenu.Root>
+					<NameButton onShortcuts={() => setAsking(true)} onPin={() => setChoosing(true)} onSignOut={() => out.mutate()} />
 				</div>
 			</header>
 			{session.may("get-inbox") && <Arrivals />}
-			<ShortcutSheet open={asking} onClose={() => setAsking(false)} sheet={sheet} />
-			<ChoosePin open={choosing} onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />
+			<Suspense fallback={null}>
+				{asking && <Shortcuts onClose={() => setAsking(false)} />}
+				{choosing && <ChoosePin open onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />}
+			</Suspense>
 			{path === "/" && !session.may("get-day") ? <Navigate to="/protocols" replace /> : <Outlet />}
 		</div>
 	);

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect } from "react";
 import { setSession } from "../api/client";
-import { sessionQuery } from "../api/queries";
+import { sessionQuery } from "../api/session";
 import { SignInPage } from "../house/SignInPage";
 import { Loading } from "../kit/kit";
 import * as w from "../words/catalogue/app";

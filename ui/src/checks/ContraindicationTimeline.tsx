@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { daysAcross, monthTicks } from "../chart/scales";
-import { dayWords } from "../kit/format";
+import { civil, dayWords } from "../kit/format";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 import { kindWords } from "../words/sentences";
@@ -37,7 +37,7 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 						.filter((m) => across(m) < 92)
 						.map((m) => (
 							<span key={m} className="absolute top-0 border-l border-rule pl-1 text-xs text-soft" style={{ left: `${across(m)}%` }}>
-								{new Date(m).toLocaleDateString("en-GB", { month: "short", year: "2-digit", timeZone: "UTC" })}
+								{civil({ month: "short", year: "2-digit" }).format(new Date(m))}
 							</span>
 						))}
 					{met.map(({ v, day }) => (

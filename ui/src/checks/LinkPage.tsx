@@ -1,8 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, setSession, unwrap } from "../api/client";
-import { sessionQuery } from "../api/queries";
-import { UnlockTablet } from "../house";
+import { sessionQuery } from "../api/session";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { canRetry, useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/link";
@@ -17,6 +16,14 @@ type Rule = Schemas["Rule"];
 type FormPage = { key: string; part?: "person" | "concerns" | "medicines" | "allergies" | "life"; list?: Schemas["List"]; rules: Rule[] };
 
 type Answered = { answers: Answers; history: ClientHistory };
+
+// Only the studio's own tablet is taken back from a client.
+const UnlockTablet = lazy(async () => ({ default: (await import("../house")).UnlockTablet }));
+const unlock = (
+	<Suspense fallback={null}>
+		<UnlockTablet />
+	</Suspense>
+);
 
 const perPage = 6;
 /** The pages in the order in which they are turned: who it is, the questions by group, what goes with them. */
@@ -114,7 +121,7 @@ export function LinkPage() {
 			<main className="mx-auto max-w-xl p-5">
 				<h1 className="text-3xl">{w.consultation}</h1>
 				<Loading of={w.yourQuestions} error={link.error} retry={() => link.refetch()} />
-				{session.data?.locked && <UnlockTablet />}
+				{session.data?.locked && unlock}
 			</main>
 		);
 	const { questions, today, studioName } = link.data;
@@ -175,7 +182,7 @@ export function LinkPage() {
 			{sent ? (
 				<>
 					<p className="text-lg">{w.thankYouWeHaveYourAnswers}</p>
-					{session.data?.locked && <UnlockTablet />}
+					{session.data?.locked && unlock}
 				</>
 			) : (
 				<>
@@ -268,7 +275,7 @@ export function LinkPage() {
 				</section>
 			)}
 			<p className="mt-8 text-sm text-soft">{clientCaution}</p>
-			{session.data?.locked && !sent && <UnlockTablet />}
+			{session.data?.locked && !sent && unlock}
 		</main>
 	);
 }

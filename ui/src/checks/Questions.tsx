@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { dayWords } from "../kit/format";
+import { dayWords, monthWords } from "../kit/format";
 import { Button } from "../kit/kit";
 import * as w from "../words/catalogue/questions";
 import { dateLabel } from "../words/client";
@@ -155,12 +155,10 @@ export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: A
 
 const lengths = ["1w", "2w", "3w", "4w", "5w", "6w", "2m", "3m", "4m", "5m", "6m", "9m", "1y", "2y"];
 const units: Record<string, (v: { n: number }) => string> = { w: w.weeks, m: w.months, y: w.years };
-const monthName = (key: string) =>
-	new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", month: "long", year: "numeric" }).format(new Date(`${key}-15T00:00:00Z`));
 
 /** A day that is remembered roughly, in words: about 3 weeks ago, some time in October 2026. */
 export function roughWords(rough: string): string {
-	if (rough.includes("-")) return w.someTimeIn({ month: monthName(rough) });
+	if (rough.includes("-")) return w.someTimeIn({ month: monthWords(rough) });
 	return w.roughly({ length: units[rough.slice(-1)]?.({ n: Number.parseInt(rough, 10) }) });
 }
 

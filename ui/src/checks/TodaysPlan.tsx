@@ -162,7 +162,7 @@ export function Today({ visit, otherDay }: { visit: Schemas["VisitLine"]; otherD
 
 /** What practitioners noted for the hands, with the steps it is about. */
 function NotesToRemember({ notes, evaluation }: { notes: Schemas["StepNote"][]; evaluation: Schemas["Evaluation"] }) {
-	const where = usePinnedAt();
+	const where = usePinnedAt(notes);
 	if (notes.length === 0) return null;
 	return (
 		<section aria-label={w.notesForTheHands} className="mb-5 border-l-4 border-persimmon pl-4">

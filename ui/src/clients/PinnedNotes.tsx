@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
-import { libraryQuery } from "../api/queries";
+import { libraryQuery, zonesQuery } from "../api/queries";
 import { Button, ErrorMessage, Field } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/clients";
@@ -12,12 +12,13 @@ type Pinned = Omit<Schemas["PinnedNote"], "$schema">;
 const field = "min-h-11 w-full rounded-sm border border-[#9c8873] bg-leaf px-3";
 const start: Pinned & { kind: "zone" | "stroke" } = { kind: "zone", zone: "", side: "both", stroke: "", body: "" };
 
-/** Where a note is pinned, in words. */
-export function usePinnedAt() {
-	const { data } = useQuery(libraryQuery);
+/** Where each of these notes is pinned, in words. The strokes are fetched where a note is at one. */
+export function usePinnedAt(notes: readonly Pinned[]) {
+	const { data: zones } = useQuery({ ...zonesQuery, enabled: notes.some((n) => n.zone) });
+	const { data: library } = useQuery({ ...libraryQuery, enabled: notes.some((n) => n.stroke) });
 	return (n: Pinned) => {
-		if (n.stroke) return data?.strokes.find((s) => s.key === n.stroke)?.name ?? n.stroke;
-		const name = data?.zones.find((z) => z.key === n.zone)?.name ?? n.zone ?? "";
+		if (n.stroke) return library?.strokes.find((s) => s.key === n.stroke)?.name ?? n.stroke;
+		const name = zones?.find((z) => z.key === n.zone)?.name ?? n.zone ?? "";
 		const words = theZone(name, n.side === "both" ? "" : (n.side ?? "")).replace(/^the /, "");
 		return words[0]?.toUpperCase() + words.slice(1);
 	};
@@ -26,7 +27,7 @@ export function usePinnedAt() {
 /** What practitioners want to remember of a client at a place or a stroke. */
 export function PinnedNotes({ client, notes }: { client: string; notes: Schemas["ClientNote"][] }) {
 	const { at, may } = useSession();
-	const where = usePinnedAt();
+	const where = usePinnedAt(notes);
 	const [adding, setAdding] = useState(false);
 	const cache = useQueryClient();
 	const renew = () => cache.invalidateQueries({ queryKey: ["client", client] });

@@ -3,7 +3,7 @@ import type { Schemas } from "../api/client";
 import { Button } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
-import { Pebble } from "./DayStrip";
+import { Pebble } from "./Pebble";
 
 type Line = Schemas["VisitLine"];
 

@@ -1,13 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useNavigate } from "@tanstack/react-router";
-import { Popover } from "radix-ui";
 import { dayQuery } from "../api/queries";
-import { Badge } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
-import { outlookText, stateWords } from "../words/sentences";
-import { VisitMarks } from "./VisitMarks";
-import { isExpected, type Line, nextOf } from "./visits";
+import { Pebble } from "./Pebble";
+import { type Line, nextOf } from "./visits";
 
 const row = 32;
 const names = 118;
@@ -93,6 +89,7 @@ export function DayStrip({ folded, onFold }: { folded: boolean; onFold: () => vo
 											width={part(v.endsAt) - part(v.startsAt)}
 											reset={part(v.busyUntil) - part(v.endsAt)}
 											treats={treats}
+											height={row}
 										/>
 									))}
 							</ul>
@@ -111,122 +108,5 @@ export function DayStrip({ folded, onFold }: { folded: boolean; onFold: () => vo
 				)}
 			</div>
 		</section>
-	);
-}
-
-const shapes = ["52% 48% 55% 45% / 60% 55% 45% 40%", "46% 54% 48% 52% / 55% 62% 38% 45%", "55% 45% 45% 55% / 48% 58% 42% 52%"];
-
-function pebbleTone(v: Line): string {
-	if (v.state === "done" || v.state === "broken-off") return "bg-slate-pale text-slate border-slate/40";
-	if (v.state === "no-show") return "bg-paper text-soft border-soft/50 line-through";
-	if (v.state === "in-room") return "bg-ink text-paper border-ink";
-	if (["not-here", "urgent", "not-before", "needs-letter", "ask-practitioner"].includes(v.checked || v.outlook || ""))
-		return "bg-blush text-persimmon-deep border-persimmon";
-	return "bg-kelp-pale text-ink border-kelp/60";
-}
-
-/** An appointment on a strip; its reset is the tail. Pressed, it says what it is and where it leads. */
-export function Pebble({
-	visit: v,
-	left,
-	width,
-	reset,
-	treats,
-	height = row,
-}: {
-	visit: Line;
-	left: number;
-	width: number;
-	reset: number;
-	treats: boolean;
-	height?: number;
-}) {
-	const { at, may } = useSession();
-	const go = useNavigate();
-	const late = v.roomMinutes ?? 0;
-	const shape = shapes[v.id.charCodeAt(v.id.length - 1) % shapes.length];
-	return (
-		<li>
-			<div
-				aria-hidden="true"
-				className="absolute top-1/2 h-1 -translate-y-1/2 bg-rule"
-				style={{ left: `${(left + width) * 100}%`, width: `${reset * 100}%` }}
-			/>
-			<Popover.Root>
-				<Popover.Trigger
-					className={`absolute top-[2px] truncate border px-1 text-center text-sm leading-none ${pebbleTone(v)}`}
-					style={{ left: `${left * 100}%`, width: `${width * 100}%`, height: height - 4, borderRadius: shape }}
-					aria-label={`${at.time(v.startsAt)} ${v.clientName}, ${v.protocolName}, ${stateWords[v.state]}${v.outlook && v.outlook !== "go-with-changes" ? `, ${outlookText(v)}` : ""}${late > 0 ? `, ${w.runsLate({ n: late })}` : ""}`}
-				>
-					<span className="num text-xs">{at.time(v.startsAt)}</span> {v.clientName.split(" ")[0]}
-					{late > 0 && <span className="num ml-1 font-bold">+{late}</span>}
-				</Popover.Trigger>
-				<Popover.Portal>
-					<Popover.Content sideOffset={4} collisionPadding={12} className="z-30 w-80 rounded-md border border-ink bg-paper p-4">
-						<p className="m-0 font-serif text-xl font-semibold">{v.clientName}</p>
-						<p className="num mt-1 mb-2 text-sm">
-							{w.startsAtToEndsAtRoomNamePractitionerName({
-								startsAt: at.time(v.startsAt),
-								endsAt: at.time(v.endsAt),
-								roomName: v.roomName,
-								practitionerName: v.practitionerName,
-							})}
-							<br />
-							{v.protocolName}
-						</p>
-						<p className="mt-0 mb-3 flex flex-wrap gap-2">
-							<Badge tone="plain">{stateWords[v.state]}</Badge>
-							{late > 0 && <Badge tone="not-before">{w.runsLate({ n: late })}</Badge>}
-							<VisitMarks visit={v} todo />
-						</p>
-						<div className="flex flex-wrap gap-x-4 gap-y-1">
-							<Popover.Close asChild>
-								<button
-									type="button"
-									className="min-h-11 rounded-sm bg-persimmon px-4 font-semibold text-white"
-									onClick={() => go({ to: "/visits/$id", params: { id: v.id } })}
-								>
-									{w.visit}
-								</button>
-							</Popover.Close>
-							<StripLink to="/people/$id" id={v.client}>
-								{w.client}
-							</StripLink>
-							{isExpected(v) && v.kind === "treatment" && may("move-visit") && (
-								<Popover.Close asChild>
-									<Link
-										to="/diary"
-										search={{ client: v.client, protocol: v.protocol, from: undefined, move: v.id }}
-										className="inline-flex min-h-11 items-center px-2 font-semibold underline underline-offset-4"
-									>
-										{w.moveAppointment}
-									</Link>
-								</Popover.Close>
-							)}
-							{treats && v.state === "in-room" && (
-								<StripLink to="/visits/$id/room" id={v.id}>
-									{w.room}
-								</StripLink>
-							)}
-							{treats && v.kind === "treatment" && (v.state === "in-room" || v.state === "done" || v.state === "broken-off") && (
-								<StripLink to="/visits/$id/record" id={v.id}>
-									{w.record}
-								</StripLink>
-							)}
-						</div>
-					</Popover.Content>
-				</Popover.Portal>
-			</Popover.Root>
-		</li>
-	);
-}
-
-function StripLink({ to, id, children }: { to: "/people/$id" | "/visits/$id/room" | "/visits/$id/record"; id: string; children: string }) {
-	return (
-		<Popover.Close asChild>
-			<Link to={to} params={{ id }} className="inline-flex min-h-11 items-center px-2 font-semibold underline underline-offset-4">
-				{children}
-			</Link>
-		</Popover.Close>
 	);
 }

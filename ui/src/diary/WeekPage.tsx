@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useSearch } from "@tanstack/react-router";
 import { api, unwrap } from "../api/client";
-import { dayAfter, money } from "../kit/format";
+import { civil, dayAfter, money } from "../kit/format";
 import { Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 
-const dayName = new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", weekday: "short", day: "numeric", month: "short" });
+const dayName = civil({ weekday: "short", day: "numeric", month: "short" });
 
 /** A week of the studio in numbers: how full it was, what was given and missed, what it brought and took. */
 export function WeekPage() {

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { dayAfter } from "../kit/format";
+import { civil, dayAfter } from "../kit/format";
 import * as w from "../words/catalogue/diary";
 
 type Load = Schemas["DayLoad"];
@@ -30,10 +30,9 @@ export function WeekStaves({
 		if (new Date(`${d.day}T12:00:00Z`).getUTCDay() === 1 || weeks.length === 0) weeks.push([]);
 		weeks.at(-1)!.push(d);
 	}
-	const format = (o: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", ...o });
-	const monday = format({ day: "numeric", month: "short" });
-	const full = format({ weekday: "short", day: "numeric", month: "short" });
-	const weekday = format({ weekday: "short" });
+	const monday = civil({ day: "numeric", month: "short" });
+	const full = civil({ weekday: "short", day: "numeric", month: "short" });
+	const weekday = civil({ weekday: "short" });
 	const of = (day: string) => new Date(`${day}T12:00:00Z`);
 	const mondayOf = (day: string) => dayAfter(day, -((of(day).getUTCDay() + 6) % 7));
 	const height = names.length * line + 4;

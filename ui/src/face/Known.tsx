@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
-import { libraryQuery } from "../api/queries";
+import { zonesQuery } from "../api/queries";
 import * as w from "../words/catalogue/face";
 import { KnownFace } from "./KnownFace";
 
@@ -26,12 +26,12 @@ export function KnownText({ marks, most = 99 }: { marks: readonly Mark[]; most?:
 
 /** The places of what is known, on a small face; nothing where none of it has a place. */
 export function KnownPlaces({ marks, className = "h-32" }: { marks: readonly Mark[]; className?: string }) {
-	const { data } = useQuery(libraryQuery);
 	const places = marks.flatMap((m) => m.places ?? []);
-	if (!data || places.length === 0) return null;
+	const { data: zones } = useQuery({ ...zonesQuery, enabled: places.length > 0 });
+	if (!zones || places.length === 0) return null;
 	return (
 		<KnownFace
-			zones={data.zones}
+			zones={zones}
 			places={places}
 			className={className}
 			label={w.whereToLookOut({ text: marks.map((m) => m.text).join(", ") })}

@@ -3,7 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { useFieldArray } from "react-hook-form";
 import * as z from "zod/mini";
 import { api, type Schemas, unwrap } from "../api/client";
-import { sessionQuery } from "../api/queries";
+import { sessionQuery } from "../api/session";
 import { Input, Lines, Select, Tick, useServerForm } from "../kit/form";
 import { Button, ErrorMessage } from "../kit/kit";
 import * as w from "../words/catalogue/people";

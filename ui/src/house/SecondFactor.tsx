@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import * as z from "zod/mini";
 import { api, type Schemas, unwrap } from "../api/client";
-import { sessionQuery } from "../api/queries";
+import { sessionQuery } from "../api/session";
 import { FormEnd, Input, useServerForm } from "../kit/form";
 import { Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";

@@ -3,7 +3,7 @@ import { Link } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { useFieldArray } from "react-hook-form";
 import { api, type Schemas, unwrap } from "../api/client";
-import { sessionQuery } from "../api/queries";
+import { sessionQuery } from "../api/session";
 import { Changed } from "../kit/Changed";
 import { Input, Lines, Select, type ServerForm, Tick, useServerForm } from "../kit/form";
 import { dayWords } from "../kit/format";

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
-import { sessionQuery } from "../api/queries";
+import { sessionQuery } from "../api/session";
 import { FaceArt } from "../face/FaceArt";
 import { Button, ErrorMessage, Field } from "../kit/kit";
 import * as w from "../words/catalogue/house";

@@ -1,22 +1,17 @@
-import { Dialog as RadixDialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { lazy, type ReactNode, Suspense } from "react";
 
-type DialogProps = { open: boolean; onClose: () => void; title: string; children: ReactNode };
+export type DialogProps = { open: boolean; onClose: () => void; title: string; children: ReactNode };
 
-/** For what must be decided before going on. */
-export function Dialog({ open, onClose, title, children }: DialogProps) {
-	return (
-		<RadixDialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
-			<RadixDialog.Portal>
-				<RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-				<RadixDialog.Content
-					aria-describedby={undefined}
-					className="fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[min(560px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-md border border-ink bg-paper p-6"
-				>
-					<RadixDialog.Title className="mt-0 mb-3 text-2xl">{title}</RadixDialog.Title>
-					{children}
-				</RadixDialog.Content>
-			</RadixDialog.Portal>
-		</RadixDialog.Root>
-	);
+/** Loads what dialogs are made of, for a page that must be able to ask without a network. */
+export const loadDialogs = () => import("./DialogBox");
+
+const DialogBox = lazy(async () => ({ default: (await loadDialogs()).DialogBox }));
+
+/** For what must be decided before going on. What it is made of comes with the first one that is opened. */
+export function Dialog({ open, ...of }: DialogProps) {
+	return open ? (
+		<Suspense fallback={null}>
+			<DialogBox {...of} />
+		</Suspense>
+	) : null;
 }

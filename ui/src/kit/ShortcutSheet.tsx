@@ -17,6 +17,11 @@ export const everywhere: Sheet[number] = [
 	],
 ];
 
+/** The shortcuts of a screen that has none of its own. */
+export function ShortcutsEverywhere({ onClose }: { onClose: () => void }) {
+	return <ShortcutSheet open onClose={onClose} sheet={[everywhere]} />;
+}
+
 /** Every shortcut of a screen on one sheet. */
 export function ShortcutSheet({ open, onClose, sheet }: { open: boolean; onClose: () => void; sheet: Sheet }) {
 	return (

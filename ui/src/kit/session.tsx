@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
 import type { Schemas } from "../api/client";
-import { sessionQuery } from "../api/queries";
 import type { operations } from "../api/schema";
+import { sessionQuery } from "../api/session";
 import { inZone } from "./format";
 
 /** An operation of the API, or a right within one. */

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { ProblemError, type Schemas } from "../api/client";
 import { libraryQuery, roomQuery } from "../api/queries";
 import { useDrawings } from "../face/useDrawing";
+import { loadDialogs } from "../kit/Dialog";
 import { Loading } from "../kit/kit";
 import { keepRoomOffline } from "../kit/offline";
 import * as w from "../words/catalogue/treatment";
@@ -80,7 +81,7 @@ function Guide({ id, device, room, library }: Props) {
 	const begun = r.begun;
 	useEffect(() => {
 		// The record comes next, perhaps still without a network: its page is fetched beforehand.
-		if (begun) void import("./RecordPage").finally(() => keepRoomOffline(id));
+		if (begun) void Promise.allSettled([import("./RecordPage"), loadDialogs()]).then(() => keepRoomOffline(id));
 	}, [begun, id]);
 	const common = (
 		<>

@@ -1,3 +1,4 @@
+import { civil } from "../../kit/format";
 import { dayOf, type Offered, timeOf } from "./say";
 
 export type Item = { n: number; ideal: number; least: number; most: number; minutes: number };
@@ -93,7 +94,7 @@ export function picture(
 		const day = dayFrom(d);
 		if (new Date(d * 86_400_000).getUTCDay() === 1) weeks.push(x(day));
 		if (day.endsWith("-01") || d === first) {
-			const text = new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", month: "long" }).format(new Date(d * 86_400_000));
+			const text = civil({ month: "long" }).format(new Date(d * 86_400_000));
 			const last = months.at(-1);
 			if (last && x(day) - last.x < 70) months.pop();
 			months.push({ x: x(day), text });

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { civil } from "../../kit/format";
 import * as w from "../../words/catalogue/series";
 
 export type Offer = Schemas["SeriesOffer"];
@@ -12,7 +13,7 @@ export const timeOf = (wall: string) => wall.slice(11, 16);
 
 const utc = (day: string) => new Date(`${day}T12:00:00Z`);
 const format = (o: Intl.DateTimeFormatOptions) => {
-	const f = new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", ...o });
+	const f = civil(o);
 	return (day: string) => f.format(utc(day));
 };
 export const weekdayName = format({ weekday: "long" });
