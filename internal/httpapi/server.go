@@ -154,6 +154,7 @@ func New(cfg Config) *fiber.App {
 	ofAPI := func(c fiber.Ctx) bool { return strings.HasPrefix(c.Path(), "/api/") }
 	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: func(c fiber.Ctx) bool { return !ofAPI(c) }}))
 	app.Use(compress.New(compress.Config{Level: compress.LevelDefault, Next: ofAPI}))
+	app.Use(keepPacked())
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok") })
 	app.Get("/readyz", func(c fiber.Ctx) error {
 		ctx, cancel := context.WithTimeout(c.Context(), 2*time.Second)
@@ -286,29 +287,4 @@ func front(ui fs.FS) fiber.Handler {
 		c.Type(strings.TrimPrefix(path.Ext(name), "."))
 		return c.Send(packed(c, ui, name, data))
 	}
-}
-
-// packings are the ways in which built files lie compressed beside themselves, the best first, by the ending of their
-// names.
-var packings = []struct{ encoding, ending string }{{"br", ".br"}, {"gzip", ".gz"}}
-
-// packed is a file as it was compressed when the screens were built, where there is such and the browser takes it.
-func packed(c fiber.Ctx, ui fs.FS, name string, data []byte) []byte {
-	if !strings.HasPrefix(name, "assets/") {
-		return data
-	}
-	c.Vary(fiber.HeaderAcceptEncoding)
-	if c.Get(fiber.HeaderAcceptEncoding) == "" {
-		return data
-	}
-	for _, p := range packings {
-		if c.AcceptsEncodings(p.encoding) != p.encoding {
-			continue
-		}
-		if small, err := fs.ReadFile(ui, name+p.ending); err == nil {
-			c.Set(fiber.HeaderContentEncoding, p.encoding)
-			return small
-		}
-	}
-	return data
 }
