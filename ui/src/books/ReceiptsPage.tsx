@@ -5,6 +5,7 @@ import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { receiptQuery, receiptsQuery } from "../api/queries";
 import { dayAfter, dayWords, money, newId } from "../kit/format";
 import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
+import { LongList } from "../kit/LongList";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/books";
 import { waysToPay } from "../words/catalogue/shared";
@@ -39,11 +40,14 @@ export function ReceiptsPage() {
 				<p className="m-0 text-lg text-soft">{w.noReceipts}</p>
 			) : (
 				<>
-					<ul className="m-0 list-none border-t border-ink p-0">
-						{lines.map((r) => (
-							<Line key={r.id} receipt={r} open={open === r.id} onOpen={() => setOpen(open === r.id ? null : r.id)} />
-						))}
-					</ul>
+					<LongList
+						className="border-t border-ink"
+						rows={lines}
+						keyOf={(r) => r.id}
+						height={49}
+						keep={open ?? undefined}
+						row={(r) => <Line receipt={r} open={open === r.id} onOpen={() => setOpen(open === r.id ? null : r.id)} />}
+					/>
 					{list.hasNextPage && (
 						<div className="mt-4">
 							<Button disabled={list.isFetchingNextPage} onClick={() => list.fetchNextPage()}>
@@ -59,7 +63,7 @@ export function ReceiptsPage() {
 
 function Line({ receipt: r, open, onOpen }: { receipt: ReceiptLine; open: boolean; onOpen: () => void }) {
 	return (
-		<li className="border-b border-rule">
+		<div className="border-b border-rule">
 			<button
 				type="button"
 				aria-expanded={open}
@@ -75,7 +79,7 @@ function Line({ receipt: r, open, onOpen }: { receipt: ReceiptLine; open: boolea
 				</span>
 			</button>
 			{open && <Opened id={r.id} />}
-		</li>
+		</div>
 	);
 }
 

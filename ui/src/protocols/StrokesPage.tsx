@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
 import { intentLook } from "../face/intents";
 import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
+import { LongList } from "../kit/LongList";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/protocols";
 import { intentWords, pressureWords } from "../words/client";
@@ -30,6 +31,7 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 	const [ownOnly, setOwnOnly] = useState(false);
 	const [key, setKey] = useState(library.strokes[0]?.key);
 	const [legend, setLegend] = useState(false);
+	const scroller = useRef<HTMLDivElement>(null);
 	const [editing, setEditing] = useState<Schemas["Stroke"] | null>(null);
 	const cache = useQueryClient();
 	const shownList = list.filter((s) => (!homeOnly || s.homeSafe) && (!ownOnly || library.own.includes(s.key)));
@@ -97,9 +99,13 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 						</label>
 						<span className="num ml-auto self-center text-soft">{shownList.length}</span>
 					</div>
-					<ul className="m-0 min-h-0 flex-1 list-none overflow-y-auto border-t border-rule p-0">
-						{shownList.map((s) => (
-							<li key={s.key}>
+					<div ref={scroller} className="min-h-0 flex-1 overflow-y-auto border-t border-rule">
+						<LongList
+							rows={shownList}
+							keyOf={(s) => s.key}
+							height={45}
+							scroller={scroller}
+							row={(s) => (
 								<button
 									type="button"
 									aria-pressed={s.key === key}
@@ -116,9 +122,9 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 										})}
 									</span>
 								</button>
-							</li>
-						))}
-					</ul>
+							)}
+						/>
+					</div>
 				</div>
 				<div className="relative min-h-0">
 					{stroke && <Moving key={stroke.key} stroke={stroke} library={library} />}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { money } from "../kit/format";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
+import { LongList } from "../kit/LongList";
 import { ReasonForm } from "../kit/ReasonForm";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/shelf";
@@ -38,12 +39,14 @@ export function Movements({ product, unit, currency }: { product: string; unit: 
 	if (rows.length === 0) return <p className="m-0">{w.nothingCameInYet}</p>;
 	return (
 		<>
-			<ul className="m-0 list-none p-0 text-sm">
-				{rows.map((m) => (
-					<li
-						key={m.id}
-						className={`border-b border-dotted border-rule py-1.5 ${m.countered ? "text-soft line-through decoration-1" : ""}`}
-					>
+			<LongList
+				className="text-sm"
+				rows={rows}
+				keyOf={(m) => m.id}
+				height={66}
+				keep={taking ?? undefined}
+				row={(m) => (
+					<div className={`border-b border-dotted border-rule py-1.5 ${m.countered ? "text-soft line-through decoration-1" : ""}`}>
 						<div className="flex justify-between gap-3">
 							<span>
 								<span className="font-semibold">{movementKinds[m.kind] ?? m.kind}</span> {at.date(m.at)}
@@ -83,9 +86,9 @@ export function Movements({ product, unit, currency }: { product: string; unit: 
 								<ErrorMessage error={back.error} />
 							</>
 						)}
-					</li>
-				))}
-			</ul>
+					</div>
+				)}
+			/>
 			{list.hasNextPage && (
 				<Button className="mt-2" onClick={() => list.fetchNextPage()} disabled={list.isFetchingNextPage}>
 					{w.olderEntries}

@@ -1,7 +1,8 @@
-import { useState } from "react";
+import { type RefObject, useMemo, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { intentLook } from "../../face/intents";
 import { Choice } from "../../kit/fields";
+import { LongList } from "../../kit/LongList";
 import * as w from "../../words/catalogue/workbench";
 import { intentWords } from "../../words/client";
 
@@ -13,11 +14,16 @@ export function useStrokeSearch(library: Schemas["LibraryView"]) {
 	const words = text.toLowerCase().split(/\s+/).filter(Boolean);
 	const zone = (k: string) => library.zones.find((z) => z.key === k)?.name ?? k;
 	const wanted = library.concerns.find((c) => c.key === concern);
+	const says = useMemo(() => {
+		const zones = new Map(library.zones.map((z) => [z.key, z.name]));
+		const all = (s: Schemas["Stroke"]) =>
+			[s.name, s.family, s.intent, s.hand, s.tool?.key, ...(s.path ?? []).map((k) => zones.get(k) ?? k)].join(" ").toLowerCase();
+		return new Map(library.strokes.map((s) => [s.key, all(s)]));
+	}, [library]);
 	const list = library.strokes.filter((s) => {
 		const path = s.path ?? [];
-		const all = [s.name, s.family, s.intent, s.hand ?? "", s.tool?.key ?? "", ...path.map(zone)].join(" ").toLowerCase();
 		return (
-			words.every((w) => all.includes(w)) &&
+			words.every((w) => says.get(s.key)?.includes(w)) &&
 			(!intent || s.intent === intent) &&
 			(!wanted || (path.some((z) => wanted.zones.includes(z)) && wanted.intents.includes(s.intent)))
 		);
@@ -43,7 +49,15 @@ export function useStrokeSearch(library: Schemas["LibraryView"]) {
 }
 
 /** The library beside the plan: a click puts the stroke behind the step in hand. */
-export function LibraryPanel({ library, onAdd }: { library: Schemas["LibraryView"]; onAdd: (s: Schemas["Stroke"]) => void }) {
+export function LibraryPanel({
+	library,
+	scroller,
+	onAdd,
+}: {
+	library: Schemas["LibraryView"];
+	scroller: RefObject<HTMLElement | null>;
+	onAdd: (s: Schemas["Stroke"]) => void;
+}) {
 	const { list, fields, zone } = useStrokeSearch(library);
 	return (
 		<div className="p-2">
@@ -51,27 +65,29 @@ export function LibraryPanel({ library, onAdd }: { library: Schemas["LibraryView
 			<p className="num mt-2 mb-1 text-xs text-soft" role="status">
 				{list.length === 0 ? w.noStrokeInTheLibraryMatches : w.countStrokes({ count: list.length })}
 			</p>
-			<ul className="m-0 list-none p-0">
-				{list.map((s) => (
-					<li key={s.key}>
-						<button
-							type="button"
-							className="min-h-11 w-full border-b border-rule border-l-4 px-2 py-1 text-left hover:bg-leaf"
-							style={{ borderLeftColor: intentLook(s.intent).colour }}
-							onClick={() => onAdd(s)}
-						>
-							<span className="block leading-tight">{s.name}</span>
-							<span className="block truncate text-xs text-soft">
-								{w.intentPressurePressurePath({
-									intent: s.intent,
-									pressure: s.pressure,
-									path: (s.path ?? []).map(zone).join(" → ") || w.offTheFace,
-								})}
-							</span>
-						</button>
-					</li>
-				))}
-			</ul>
+			<LongList
+				rows={list}
+				keyOf={(s) => s.key}
+				height={45}
+				scroller={scroller}
+				row={(s) => (
+					<button
+						type="button"
+						className="min-h-11 w-full border-b border-rule border-l-4 px-2 py-1 text-left hover:bg-leaf"
+						style={{ borderLeftColor: intentLook(s.intent).colour }}
+						onClick={() => onAdd(s)}
+					>
+						<span className="block leading-tight">{s.name}</span>
+						<span className="block truncate text-xs text-soft">
+							{w.intentPressurePressurePath({
+								intent: s.intent,
+								pressure: s.pressure,
+								path: (s.path ?? []).map(zone).join(" → ") || w.offTheFace,
+							})}
+						</span>
+					</button>
+				)}
+			/>
 		</div>
 	);
 }
