@@ -21,6 +21,11 @@ export const port = Number(process.env.E2E_PORT ?? 8098);
 
 /** serve starts the real binary on the tests' database, its clock at the demo's moment, and returns what ends it. */
 export async function serve(at: number): Promise<() => void> {
+	const answers = await fetch(`http://127.0.0.1:${at}/readyz`).then(
+		() => true,
+		() => false,
+	);
+	if (answers) throw new Error(`another server answers at port ${at}: end it, or choose another port with E2E_PORT`);
 	const env = environment(at);
 	// The server itself gets the address for its own role, and no other password.
 	const { DATABASE_URL, SOFTPALM_APP_PASSWORD, TEST_DATABASE_URL, TEST_APP_PASSWORD, ...rest } = env;
