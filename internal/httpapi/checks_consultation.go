@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/substance"
 	"softpalm/internal/studio"
@@ -43,6 +44,11 @@ func (h *handlers) registerLinks(api huma.API) {
 			v, err := h.rooms.Checks.Linked(ctx, in.caller(ctx, in.From))
 			return reply(v, err)
 		},
+	)
+	huma.Register(
+		api,
+		open("list-link-zones", http.MethodGet, "/api/consultation/zones", "The zones of the body, for a client who marks one"),
+		func(context.Context, *struct{}) (*body[[]anatomy.Zone], error) { return reply(anatomy.Zones[:], nil) },
 	)
 	huma.Register(
 		api,

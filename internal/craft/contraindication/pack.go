@@ -103,6 +103,29 @@ func (p *Pack) RulesAt(stage Stage) []Rule {
 	return out
 }
 
+// ClientQuestion is what a client is asked by a rule, without what follows from the answer.
+type ClientQuestion struct {
+	ID           string     `json:"id"`
+	Title        string     `json:"title"`
+	Group        string     `json:"group"`
+	Question     string     `json:"question,omitempty"`
+	AnswerType   AnswerType `json:"asks"              enum:"yes-no,date,zones,date-and-zones,due-date,nothing,grades,choice"`
+	Spots        []string   `json:"spots,omitempty"`
+	Options      []string   `json:"options,omitempty"`
+	AllowOngoing bool       `json:"mayLast,omitempty"`
+}
+
+// ClientQuestions are what a client is asked by the rules of a consultation, in the pack's order.
+func (p *Pack) ClientQuestions() []ClientQuestion {
+	rules := p.RulesAt(Consultation)
+	out := make([]ClientQuestion, len(rules))
+	for i := range rules {
+		r := &rules[i]
+		out[i] = ClientQuestion{r.ID, r.Title, r.Group, r.Question, r.AnswerType, r.Spots, r.Options, r.AllowOngoing}
+	}
+	return out
+}
+
 // given reports whether an answer says anything that a rule follows from.
 func (r *Rule) given(a Answer) bool {
 	switch r.AnswerType {

@@ -7,7 +7,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/substance"
@@ -30,12 +29,11 @@ type LinkView struct {
 	StudioName string `json:"studioName"`
 	// Policies are the studio's, for clients; empty where it has none.
 	Policies  string                             `json:"policies,omitempty"`
-	Questions []contraindication.Rule            `json:"questions"`
+	Questions []contraindication.ClientQuestion  `json:"questions"`
 	Lists     []contraindication.List            `json:"lists"`
 	Answers   map[string]contraindication.Answer `json:"answers"`
 	History   studio.ClientHistory               `json:"history"`
 	Concerns  []studio.Named                     `json:"concerns"`
-	Zones     []anatomy.Zone                     `json:"zones"`
 	Today     string                             `json:"today"`
 	// Sent says that the answers were sent in: the link has done its work.
 	Sent bool `json:"sent"`
@@ -307,16 +305,15 @@ func (s *Service) Linked(ctx context.Context, by LinkCaller) (*LinkView, error) 
 		v = LinkView{
 			StudioName: st.Name,
 			Policies:   st.Texts.Policies,
-			Questions:  asked.RulesAt(contraindication.Consultation),
+			Questions:  asked.ClientQuestions(),
 			Lists:      asked.Lists,
 			Answers:    c.Answers,
 			History:    c.History,
 			Concerns:   concernNames(),
-			Zones:      anatomy.Zones[:],
 			Today:      s.Today(st),
 		}
 		if c.SentAt != nil {
-			v.Sent, v.Questions, v.History = true, []contraindication.Rule{}, studio.ClientHistory{}
+			v.Sent, v.Questions, v.History = true, []contraindication.ClientQuestion{}, studio.ClientHistory{}
 			v.Answers = map[string]contraindication.Answer{}
 		}
 		return nil

@@ -345,6 +345,7 @@ function Failed({ error }: { error: unknown }) {
 }
 
 const router = createRouter({ routeTree: tree, defaultPreload: false, defaultErrorComponent: Failed });
+void router.load(); // the page of this address is fetched while the door still asks who is there
 
 declare module "@tanstack/react-router" {
 	interface Register {

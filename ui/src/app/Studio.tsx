@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect } from "react";
 import { setSession } from "../api/client";
-import { sessionQuery } from "../api/session";
+import { noteInside, sessionQuery } from "../api/session";
 import { SignInPage } from "../house/SignInPage";
 import { Loading } from "../kit/kit";
 import * as w from "../words/catalogue/app";
@@ -20,6 +20,9 @@ export function Studio() {
 		document.title = session.data?.studioName ? w.softPalmStudioName({ studioName: session.data.studioName }) : w.softPalm;
 	}, [session.data?.studioName]);
 	const signedIn = session.data?.signedIn ?? false;
+	useEffect(() => {
+		if (session.data) noteInside(signedIn);
+	}, [session.data, signedIn]);
 	useEffect(() => {
 		if (signedIn && !/\/room$/.test(window.location.pathname)) void import("../treatment/guide/left").then((m) => m.sendWhatRoomsLeft());
 	}, [signedIn]);

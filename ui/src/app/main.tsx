@@ -6,6 +6,7 @@ import { setNonce } from "get-nonce";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { ProblemError } from "../api/client";
+import { sessionQuery, wasInside } from "../api/session";
 
 // Dialogs keep the page behind them still with a style of their own, which the policy allows by this page's nonce.
 setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
@@ -29,6 +30,10 @@ const Page =
 			: window.location.pathname === "/join"
 				? lazy(async () => ({ default: (await import("../house/JoinPage")).JoinPage }))
 				: lazy(async () => ({ default: (await import("./Studio")).Studio }));
+
+// What every page asks first, and what whoever was signed in last will need, is fetched before anything is drawn.
+void cache.prefetchQuery(sessionQuery);
+if (wasInside()) void import("./Inside");
 
 createRoot(document.getElementById("root")!).render(
 	<StrictMode>

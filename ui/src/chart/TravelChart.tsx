@@ -41,6 +41,8 @@ type Props = {
 /** One step as it was really given: from a second to another, of the step with an id. */
 export type RealSpell = { from: number; to: number; step: string };
 
+let lastWidth = 900; // of a chart on this screen: what the next one begins with
+
 /**
  * The whole protocol as one picture: time runs across, the body runs down, a
  * line shows where the hands are at each moment. The step list is its twin for
@@ -49,13 +51,16 @@ export type RealSpell = { from: number; to: number; step: string };
 export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek, height = 200, tracks = true, real }: Props) {
 	const box = useRef<HTMLDivElement>(null);
 	const clip = useId();
-	const [width, setWidth] = useState(900);
+	const [width, setWidth] = useState(lastWidth);
 	useLayoutEffect(() => {
 		const el = box.current;
 		if (!el) return;
-		const seen = new ResizeObserver(() => setWidth(el.clientWidth));
+		const seen = new ResizeObserver(([e]) => {
+			if (!e) return;
+			lastWidth = e.contentRect.width;
+			setWidth(lastWidth);
+		});
 		seen.observe(el);
-		setWidth(el.clientWidth);
 		return () => seen.disconnect();
 	}, []);
 	const total = Math.max(evaluation.seconds, evaluation.slotSeconds, 60, ...(real?.map((r) => r.to) ?? []));

@@ -1,26 +1,26 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Schemas } from "../api/client";
+import { api, type Schemas, unwrap } from "../api/client";
 import { FaceMap } from "../face/FaceMap";
-import type { XY, Zone } from "../face/geometry";
-import { Button } from "../kit/kit";
+import type { XY } from "../face/geometry";
+import { Button, Loading } from "../kit/kit";
 import * as w from "../words/catalogue/link";
+import { zoneClientWords } from "../words/client";
 
 type Place = Schemas["ZoneSide"];
 type Marked = { zone: string; side: "left" | "right" | "both" };
 
 /** Marking on a phone: a first touch brings the place nearer, the next ones mark it by name. */
-export function ClientMarking({
-	zones,
-	marked,
-	onMark,
-	label,
-}: {
-	zones: Zone[];
-	marked: readonly Place[];
-	onMark: (p: Marked) => void;
-	label: string;
-}) {
+export function ClientMarking({ marked, onMark, label }: { marked: readonly Place[]; onMark: (p: Marked) => void; label: string }) {
 	const [near, setNear] = useState<XY>();
+	const found = useQuery({
+		queryKey: ["link", "zones"],
+		queryFn: () => unwrap(api.GET("/api/consultation/zones")),
+		staleTime: Number.POSITIVE_INFINITY,
+		select: (all) => all.map((z) => ({ ...z, name: zoneClientWords[z.key] ?? z.name })),
+	});
+	if (!found.data) return <Loading of={w.theFace} error={found.error} retry={() => found.refetch()} />;
+	const zones = found.data;
 	const name = (p: Place) => {
 		const zone = zones.find((z) => z.key === p.zone);
 		const side = zone?.paired && p.side && p.side !== "both" ? { left: w.yourLeft, right: w.yourRight }[p.side] : "";

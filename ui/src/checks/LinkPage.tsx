@@ -5,14 +5,14 @@ import { sessionQuery } from "../api/session";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { canRetry, useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/link";
-import { clientCaution, zoneClientWords } from "../words/client";
+import { clientCaution } from "../words/client";
 import { Allergies, type ClientHistory, Concerns, Life, Medicines, Person, type Search } from "./ClientHistory";
 import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wantsDay, wantsZones, YesNo } from "./Questions";
 
 // The face is loaded when a place is to be marked on it.
 const ClientMarking = lazy(() => import("./ClientMarking").then((m) => ({ default: m.ClientMarking })));
 
-type Rule = Schemas["Rule"];
+type Rule = Schemas["ClientQuestion"];
 type FormPage = { key: string; part?: "person" | "concerns" | "medicines" | "allergies" | "life"; list?: Schemas["List"]; rules: Rule[] };
 
 type Answered = { answers: Answers; history: ClientHistory };
@@ -125,7 +125,6 @@ export function LinkPage() {
 			</main>
 		);
 	const { questions, today, studioName } = link.data;
-	const zones = link.data.zones.map((z) => ({ ...z, name: zoneClientWords[z.key] ?? z.name }));
 	const search: Search = (kind, text) =>
 		unwrap(api.GET("/api/consultation/substances", { params: { header: headers, query: { kind, text } } }));
 	const open = questions.filter((q) => !complete(q, answers[q.id]));
@@ -147,7 +146,6 @@ export function LinkPage() {
 					<div className="mt-3">
 						<Suspense fallback={<div className="leaf h-[360px]" />}>
 							<ClientMarking
-								zones={zones}
 								marked={a.zones ?? []}
 								onMark={(p) => set(q.id, togglePlace(a, p))}
 								label={w.markAreasTitle({ title: q.title })}

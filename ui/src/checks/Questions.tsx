@@ -5,19 +5,21 @@ import * as w from "../words/catalogue/questions";
 import { dateLabel } from "../words/client";
 
 type Rule = Schemas["Rule"];
+/** What a rule asks; a client is told no more of it. */
+type Asked = Schemas["ClientQuestion"];
 export type Answer = Schemas["Answer"];
 export type Answers = Record<string, Answer>;
 type Place = Schemas["ZoneSide"];
 
-export const wantsDay = (r: Rule) => r.asks === "date" || r.asks === "date-and-zones" || r.asks === "due-date";
-export const complete = (r: Rule, a: Answer | undefined) =>
+export const wantsDay = (r: Asked) => r.asks === "date" || r.asks === "date-and-zones" || r.asks === "due-date";
+export const complete = (r: Asked, a: Answer | undefined) =>
 	Boolean(a) &&
 	(a?.unsure ||
 		!a?.yes ||
 		((!wantsDay(r) || Boolean(a.day) || Boolean(a.rough) || Boolean(r.mayLast && a.still)) &&
 			(!wantsZones(r) || Boolean(a.zones?.length))));
 
-export const wantsZones = (r: Rule) => r.asks === "zones" || r.asks === "date-and-zones";
+export const wantsZones = (r: Asked) => r.asks === "zones" || r.asks === "date-and-zones";
 
 /** An answer with a place marked, or unmarked if it was. */
 export function togglePlace(a: Answer | undefined, p: { zone: string; side: "left" | "right" | "both" }): Answer {
@@ -62,7 +64,7 @@ export function YesNo({
 const grades = [0, 1, 2, 3, 4];
 
 /** A grade from 0 to 4 for each spot. */
-export function Grades({ rule, answer, onAnswer }: { rule: Rule; answer: Answer | undefined; onAnswer: (a: Answer) => void }) {
+export function Grades({ rule, answer, onAnswer }: { rule: Asked; answer: Answer | undefined; onAnswer: (a: Answer) => void }) {
 	const spots = rule.spots ?? [];
 	return (
 		<div className="grid gap-1.5">
@@ -96,7 +98,7 @@ export function Grades({ rule, answer, onAnswer }: { rule: Rule; answer: Answer 
 }
 
 /** One of a rule's options, or as usual. */
-export function Options({ rule, answer, onAnswer }: { rule: Rule; answer: Answer | undefined; onAnswer: (a: Answer) => void }) {
+export function Options({ rule, answer, onAnswer }: { rule: Asked; answer: Answer | undefined; onAnswer: (a: Answer) => void }) {
 	return (
 		<div role="radiogroup" aria-labelledby={`q-${rule.id}`} className="flex shrink-0 flex-wrap">
 			{["", ...(rule.options ?? [])].map((o) => (
@@ -119,7 +121,7 @@ export function Options({ rule, answer, onAnswer }: { rule: Rule; answer: Answer
 }
 
 /** The day a yes needs. */
-export function DayOf({ rule, answer, today, onAnswer }: { rule: Rule; answer: Answer; today: string; onAnswer: (a: Answer) => void }) {
+export function DayOf({ rule, answer, today, onAnswer }: { rule: Asked; answer: Answer; today: string; onAnswer: (a: Answer) => void }) {
 	const due = rule.asks === "due-date";
 	return (
 		<span className="flex flex-wrap items-center gap-x-5 gap-y-1">

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { Tabs } from "radix-ui";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, protocolQuery } from "../api/queries";
 import { TravelChart } from "../chart/TravelChart";
@@ -10,6 +10,7 @@ import { FaceMap } from "../face/FaceMap";
 import { intentLook, intentsInPlay } from "../face/intents";
 import { Dialog } from "../kit/Dialog";
 import { clock, money } from "../kit/format";
+import { Gradually } from "../kit/Gradually";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/protocols";
@@ -52,7 +53,11 @@ export function ProtocolPage() {
 	const library = useQuery(libraryQuery);
 	if (!opened.data || !library.data)
 		return <Loading of={w.theProtocol} error={opened.error ?? library.error} retry={() => opened.refetch()} />;
-	return <Bench key={`${id}-${opened.dataUpdatedAt}`} opened={opened.data} library={library.data} />;
+	return (
+		<Gradually key={`${id}-${opened.dataUpdatedAt}`} first={<Loading of={w.theProtocol} />}>
+			<Bench opened={opened.data} library={library.data} />
+		</Gradually>
+	);
 }
 
 const views = ["front", "left", "right", "back", "mouth"] as const;
@@ -67,6 +72,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const first = e.steps.find((s) => s.phase === "work")?.id ?? e.steps[0]?.id;
 	const [selected, setSelected] = useState<string | undefined>(first);
 	const [chosen, setChosen] = useState<string[]>(first ? [first] : []);
+	const panel = useRef<HTMLDivElement>(null); // the steps or the library, whichever it shows
 	const [adding, setAdding] = useState(e.steps.length === 0);
 	const [behind, setBehind] = useState(false);
 	const [tab, setTab] = useState("step");
@@ -320,9 +326,9 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							</Button>
 						</div>
 					)}
-					<div className="min-h-0 flex-1 overflow-y-auto">
+					<div ref={panel} className="min-h-0 flex-1 overflow-y-auto">
 						{adding ? (
-							<LibraryPanel library={library} onAdd={add} />
+							<LibraryPanel library={library} scroller={panel} onAdd={add} />
 						) : e.steps.length === 0 ? (
 							<p className="p-3">{w.noStepsYetAddStrokeBegin}</p>
 						) : (

@@ -22,7 +22,7 @@ export const zoneClientWords: Record<string, string> = names.zones;
 const dateWords: Record<string, string> = names.dates;
 
 /** Which day a yes asks for. */
-export function dateLabel(r: Schemas["Rule"]): string {
+export function dateLabel(r: Schemas["ClientQuestion"]): string {
 	if (r.asks === "due-date") return w.babysDueDate;
 	if (r.mayLast) return w.lastDayYouUsedIt;
 	return dateWords[r.id] ?? (r.group === "Treatments elsewhere" ? w.dateItWasDoneTheLatest : w.dateTheLatest);
