@@ -10,6 +10,7 @@ import (
 type handlers struct {
 	cfg   Config
 	rooms *rooms.Rooms
+	told  *told // of evaluations on the workbench
 }
 
 // body is an answer.

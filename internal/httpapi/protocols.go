@@ -46,10 +46,13 @@ type OpenedView struct {
 	Evaluation *evaluation.Evaluation `json:"evaluation"`
 }
 
-// SavedDraftView is a draft's new revision and what follows from it.
+// SavedDraftView is a draft's new revision and what follows from it: whole, or as what has changed since the evaluation
+// that the screen knows.
 type SavedDraftView struct {
 	Number     int                    `json:"number"`
-	Evaluation *evaluation.Evaluation `json:"evaluation"`
+	Sum        string                 `json:"sum"`
+	Evaluation *evaluation.Evaluation `json:"evaluation,omitempty"`
+	Changes    *Changes               `json:"changes,omitempty"`
 }
 
 // FixedDraftView is a draft after a fix, saved.
@@ -139,13 +142,21 @@ func (h *handlers) registerDrafts(api huma.API) {
 		closed("save-draft", http.MethodPut, "/api/protocols/{id}/draft", "Save your draft and evaluate it"),
 		func(ctx context.Context, in *struct {
 			ByID
-			Body DraftEditView
+			Body struct {
+				DraftEditView
+				// Known is the sum of the evaluation that the screen has.
+				Known string `json:"known,omitempty" maxLength:"64"`
+			}
 		}) (*body[SavedDraftView], error) {
 			saved, err := h.rooms.Protocols.SaveDraft(ctx, actor(ctx), in.ID, in.Body.edit())
 			if err != nil {
 				return nil, answer(err)
 			}
-			return reply(SavedDraftView{Number: saved.Revision, Evaluation: saved.Evaluation}, nil)
+			v := SavedDraftView{Number: saved.Revision}
+			if v.Sum, v.Changes, err = h.told.since(in.Body.Known, saved.Evaluation); v.Changes == nil {
+				v.Evaluation = saved.Evaluation
+			}
+			return reply(v, err)
 		},
 	)
 	huma.Register(

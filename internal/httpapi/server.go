@@ -142,7 +142,7 @@ func New(cfg Config) *fiber.App {
 			return c.Status(p.Status).JSON(p, "application/problem+json")
 		},
 	})
-	h := &handlers{cfg: cfg, rooms: cfg.Rooms}
+	h := &handlers{cfg: cfg, rooms: cfg.Rooms, told: newTold()}
 	app.Use(found(cfg.TrustedProxies), logged)
 	app.Use(recoverer.New(recoverer.Config{EnableStackTrace: true, StackTraceHandler: broke}))
 	app.Use(secured, h.large)
@@ -176,7 +176,7 @@ func New(cfg Config) *fiber.App {
 // NewAPI registers every operation on a mux and returns the API with its
 // OpenAPI document.
 func NewAPI(mux *http.ServeMux, cfg Config) huma.API {
-	h := &handlers{cfg: cfg, rooms: cfg.Rooms}
+	h := &handlers{cfg: cfg, rooms: cfg.Rooms, told: newTold()}
 	return h.api(mux)
 }
 

@@ -18,7 +18,7 @@ function bench(found?: Draft) {
 						draft,
 						answer: async (fails) => {
 							if (fails) fail(fails);
-							else done({ number: draft.revision + 1, evaluation: evaluated(draft.protocol.name) });
+							else done({ number: draft.revision + 1, sum: draft.protocol.name, evaluation: evaluated(draft.protocol.name) });
 							await new Promise((r) => setTimeout(r));
 						},
 					});

@@ -1,3 +1,4 @@
+import { changed } from "../../api/changes";
 import type { Schemas } from "../../api/client";
 import { Autosave, type SaveState, typingPause } from "../../kit/autosave";
 import type { Waiting } from "../../kit/waiting";
@@ -9,8 +10,11 @@ export type Evaluation = Schemas["Evaluation"];
 /** A draft as it is saved: the protocol, and what it was made from. */
 export type Draft = { revision: number; basedOn: number; protocol: Protocol };
 
-/** Saves the draft and answers with its new revision and what follows from it. */
-export type Save = (draft: Draft) => Promise<{ number: number; evaluation: Evaluation }>;
+/**
+ * Saves the draft and answers with its new revision and what follows from it: whole, or as what has changed since the
+ * evaluation of the sum that is known.
+ */
+export type Save = (draft: Draft & { known?: string }) => Promise<Schemas["SavedDraftView"]>;
 
 /** A fix of a finding. */
 export type Fix = { finding: string; fix: string };
@@ -62,7 +66,9 @@ export class Engine {
 	#drafted: boolean;
 	#fault: unknown = null;
 	#stale: Schemas["Draft"] | null = null;
-	#saver: Autosave<Draft, Awaited<ReturnType<Save>>>;
+	#saver: Autosave<Draft, { number: number; evaluation: Evaluation }>;
+	/** The evaluation that was answered last, with its sum: the next answer says what has changed since. */
+	#told: { sum: string; evaluation: Evaluation } | undefined;
 	#typing: unknown = null;
 	#listeners = new Set<() => void>();
 	#view: Bench;
@@ -218,8 +224,19 @@ export class Engine {
 	}
 
 	/** Saves on what is there now: earlier edits have moved the draft on since this one was made. */
-	#save(d: Draft) {
-		return this.#orStale(this.server.save({ revision: this.#revision, basedOn: this.#basedOn, protocol: d.protocol }));
+	async #save(d: Draft) {
+		const before = this.#told;
+		const draft = { revision: this.#revision, basedOn: this.#basedOn, protocol: d.protocol };
+		const {
+			number,
+			sum,
+			evaluation: whole,
+			changes,
+		} = await this.#orStale(this.server.save(before ? { ...draft, known: before.sum } : draft));
+		const evaluation = whole ?? (before && changes ? changed(before.evaluation, changes) : undefined);
+		if (!evaluation) throw new Error("an answer without an evaluation");
+		this.#told = { sum, evaluation };
+		return { number, evaluation };
 	}
 
 	/** Waits for an answer; a draft that was changed elsewhere stops the saving until a choice is made. */
