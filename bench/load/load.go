@@ -46,7 +46,7 @@ func newLoad(address string, server int, long time.Duration) (*load, error) {
 		l.header.Add("Cookie", c.Name+"="+c.Value)
 	}
 	l.header.Set("Content-Type", "application/json")
-	l.header.Set("Accept-Encoding", "gzip")
+	l.header.Set("Accept-Encoding", "gzip, deflate, br") // as browsers do
 	var session struct{ CSRF string }
 	if err := l.get("/api/session", &session); err != nil {
 		return nil, err

@@ -21,6 +21,7 @@ func main() {
 	database := flag.String("database", os.Getenv("DATABASE_URL"), "the large database, for the bare handler")
 	bare := flag.String("bare", "", "serve the bare handler at this address instead")
 	seconds := flag.Int("seconds", 10, "how long each work is driven")
+	log := flag.String("plans", "", "look at the plans in this log of PostgreSQL instead of the times")
 	only := flag.String("only", "", "drive only works whose name has one of these in it, separated by commas")
 	flag.Parse()
 	if *bare != "" {
@@ -29,6 +30,10 @@ func main() {
 	}
 	l, err := newLoad(*address, *server, time.Duration(*seconds)*time.Second)
 	fail(err)
+	if *log != "" {
+		fail(l.plans(*log, *database))
+		return
+	}
 	fail(l.run(*only, *database))
 }
 

@@ -1,0 +1,137 @@
+package main
+
+import (
+	"bytes"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"slices"
+	"time"
+
+	_ "github.com/jackc/pgx/v5/stdlib" // the driver of the large database
+)
+
+// A read of an ordinary screen costs what it shows and not what ten years have left behind: it reads no table of the
+// history from end to end, and no part of a plan looks at more rows than this.
+const (
+	mostRows     = 4000
+	historyBegin = 10_000 // rows from which on a table grows with the history
+)
+
+// plan is a node of a plan as PostgreSQL prints it in JSON.
+type plan struct {
+	Kind     string  `json:"Node Type"`
+	Table    string  `json:"Relation Name"`
+	Rows     float64 `json:"Actual Rows"`
+	Loops    float64 `json:"Actual Loops"`
+	Filtered float64 `json:"Rows Removed by Filter"`
+	Refused  float64 `json:"Rows Removed by Index Recheck"`
+	Plans    []plan  `json:"Plans"`
+}
+
+// explained is a statement with the plan that it ran by.
+type explained struct {
+	Text string `json:"Query Text"`
+	Plan plan   `json:"Plan"`
+}
+
+// plans asks for each read once and looks at the plans that PostgreSQL noted in its log meanwhile (auto_explain, told to
+// note all of them). It prints a row a read, and fails where a plan grows with the history.
+func (l *load) plans(log, database string) error {
+	large, err := historyTables(database)
+	if err != nil {
+		return err
+	}
+	fmt.Println("| work | statements | most rows at one place | of |")
+	fmt.Println("|---|---|---|---|")
+	var faults error
+	reads := l.reads()
+	for _, r := range readOrder {
+		list, err := l.notedWhile(log, reads[r.name]())
+		if err != nil {
+			return err
+		}
+		most, where := 0.0, ""
+		for _, e := range list {
+			e.Plan.walk(func(p *plan) {
+				rows := (p.Rows + p.Filtered + p.Refused) * max(p.Loops, 0)
+				if p.Table == "" || rows == 0 {
+					return
+				}
+				if rows > most {
+					most, where = rows, p.Kind+" on "+p.Table
+				}
+				if rows > mostRows || p.Kind == "Seq Scan" && large[p.Table] {
+					faults = errors.Join(faults, fmt.Errorf("%s: %s on %s reads %.0f rows: %.200s", r.name, p.Kind, p.Table, rows, e.Text))
+				}
+			})
+		}
+		fmt.Printf("| %s | %d | %.0f | %s |\n", r.name, len(list), most, where)
+	}
+	return faults
+}
+
+// walk visits a node and those below it.
+func (p *plan) walk(visit func(*plan)) {
+	visit(p)
+	for i := range p.Plans {
+		p.Plans[i].walk(visit)
+	}
+}
+
+// historyTables are the tables of so many rows that they grow with the history.
+func historyTables(database string) (map[string]bool, error) {
+	pool, err := sql.Open("pgx", database)
+	if err != nil {
+		return nil, err
+	}
+	defer pool.Close()
+	rows, err := pool.Query("select relname from pg_class where relkind = 'r' and reltuples > $1", historyBegin)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	large := map[string]bool{}
+	for rows.Next() {
+		var name string
+		if err := rows.Scan(&name); err != nil {
+			return nil, err
+		}
+		large[name] = true
+	}
+	return large, rows.Err()
+}
+
+// notedWhile asks for a path and returns the plans that came into the log meanwhile.
+func (l *load) notedWhile(log, path string) ([]explained, error) {
+	file, err := os.Open(log)
+	if err != nil {
+		return nil, err
+	}
+	defer file.Close()
+	if _, err := file.Seek(0, io.SeekEnd); err != nil {
+		return nil, err
+	}
+	var answer json.RawMessage
+	if err := l.get(path, &answer); err != nil {
+		return nil, err
+	}
+	time.Sleep(300 * time.Millisecond) // the log is written by another process
+	text, err := io.ReadAll(file)
+	if err != nil {
+		return nil, err
+	}
+	var out []explained
+	for _, part := range bytes.Split(text, []byte("plan:\n"))[1:] {
+		var e explained
+		if err := json.NewDecoder(bytes.NewReader(part)).Decode(&e); err != nil {
+			return nil, fmt.Errorf("a plan in the log could not be read: %w", err)
+		}
+		out = append(out, e)
+	}
+	slices.SortStableFunc(out, func(a, b explained) int { return len(a.Text) - len(b.Text) })
+	return out, nil
+}
