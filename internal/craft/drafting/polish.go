@@ -11,9 +11,8 @@ import (
 // way where a finding stays.
 func (d *drafting) polish(p *protocol.Protocol) (*protocol.Protocol, []string) {
 	tries := map[string]int{}
-	var e *evaluation.Evaluation
+	e := evaluation.Evaluate(p, d.ctx)
 	for range 40 {
-		e = evaluation.Evaluate(p, d.ctx)
 		next := -1
 		for i := range e.Findings {
 			if f := &e.Findings[i]; tries[f.ID] < 4 && !tellsOnly(f) && len(f.Fixes) > 0 {
@@ -27,8 +26,8 @@ func (d *drafting) polish(p *protocol.Protocol) (*protocol.Protocol, []string) {
 		f := e.Findings[next]
 		tries[f.ID]++
 		for _, fix := range f.Fixes[min(tries[f.ID]-1, len(f.Fixes)-1):] {
-			if q, err := remedy.Apply(p, d.ctx, f.ID, fix); err == nil && q.Validate(d.ctx, "") == nil {
-				p = q
+			if q, after, err := remedy.ApplyEvaluated(p, d.ctx, e, f.ID, fix); err == nil && q.Validate(d.ctx, "") == nil {
+				p, e = q, after
 				break
 			}
 		}

@@ -117,18 +117,16 @@ func (p *Protocol) Renamed(strokes map[string]string) *Protocol {
 	return &q
 }
 
+// saidOfSteps are the references of a step that [validation.validateStep] has looked at already.
+var saidOfSteps = map[string]bool{"stroke": true, "tool/key": true, "use/product": true}
+
 // validateReferences reports every key that names nothing, with its path. The stroke of a step and what
 // it uses are reported with the step.
 func (v *validation) validateReferences() {
 	if !v.references {
 		return
 	}
-	known := map[string]bool{} // said already
-	for i := range v.p.Steps {
-		for _, field := range []string{"/stroke", "/tool/key", "/use/product"} {
-			known[fmt.Sprintf("/steps/%d%s", i, field)] = true
-		}
-	}
+	known := map[string]bool{} // said already, as are those of saidOfSteps
 	for i, variant := range v.p.Variants {
 		for k := range variant.Rules {
 			known[fmt.Sprintf("/variants/%d/rules/%d/stroke", i, k)] = true
@@ -136,6 +134,11 @@ func (v *validation) validateReferences() {
 		}
 	}
 	v.p.References(func(kind RefKind, key *string, path string) {
+		if step, ok := strings.CutPrefix(path, "/steps/"); ok {
+			if _, field, _ := strings.Cut(step, "/"); saidOfSteps[field] {
+				return
+			}
+		}
 		if known[path] {
 			return
 		}

@@ -19,7 +19,18 @@ import (
 // cannot bring that about, or has nothing left to do, the error is a [words.Sentence]
 // that says so. p is not changed.
 func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix evaluation.Fix) (*protocol.Protocol, error) {
-	e := evaluation.Evaluate(p, ctx)
+	q, _, err := ApplyEvaluated(p, ctx, evaluation.Evaluate(p, ctx), findingID, fix)
+	return q, err
+}
+
+// ApplyEvaluated is [Apply] to a protocol that is already evaluated; it returns the evaluation of the result as well.
+func ApplyEvaluated(
+	p *protocol.Protocol,
+	ctx *protocol.Context,
+	e *evaluation.Evaluation,
+	findingID string,
+	fix evaluation.Fix,
+) (*protocol.Protocol, *evaluation.Evaluation, error) {
 	had := make(map[string]bool, len(e.Findings))
 	for i := range e.Findings {
 		had[e.Findings[i].ID] = true
@@ -28,7 +39,7 @@ func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix ev
 	for range 3 { // taking its own product off a step may leave that of the step before
 		next, err := ApplyTo(q, ctx, e, findingID, fix)
 		if err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 		was := e.Find(findingID)
 		q, e = next, evaluation.Evaluate(next, ctx)
@@ -36,15 +47,15 @@ func Apply(p *protocol.Protocol, ctx *protocol.Context, findingID string, fix ev
 		for i := range e.Findings {
 			f := &e.Findings[i]
 			if f.Code == was.Code && !had[f.ID] {
-				return nil, words.ThisFixWouldCauseSameProblemElsewhere()
+				return nil, nil, words.ThisFixWouldCauseSameProblemElsewhere()
 			}
 			again = again || f.ID == findingID && samePlace(f, was)
 		}
 		if !again {
-			return q, nil
+			return q, e, nil
 		}
 	}
-	return nil, words.ThisFixNotEnoughHereChooseAnother()
+	return nil, nil, words.ThisFixNotEnoughHereChooseAnother()
 }
 
 // samePlace reports whether two findings speak of the same zone and node.

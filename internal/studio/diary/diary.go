@@ -134,10 +134,15 @@ func (s *Service) FreeTimesIn(
 // free are placements as free times.
 func (a *asking) free(list []series.Placed) ([]studio.FreeTime, error) {
 	out := make([]studio.FreeTime, 0, len(list))
+	starts := map[string]time.Time{} // many begin at the same moment, with other people or in other rooms
 	for _, p := range list {
-		start, err := a.at(p.Start)
-		if err != nil {
-			return nil, err
+		start, known := starts[p.Start]
+		if !known {
+			var err error
+			if start, err = a.at(p.Start); err != nil {
+				return nil, err
+			}
+			starts[p.Start] = start
 		}
 		out = append(out, studio.FreeTime{
 			Start:            start,
