@@ -85,10 +85,11 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 	const bodyHeight = height - trackHeight - 20;
 	const y = useMemo(() => bodyDown(top, low, 4, bodyHeight - 12), [bodyHeight]);
 
+	// Where the chart begins is asked once a scrub: asking between two pictures would lay the page out each time.
+	const begins = useRef<number>(undefined);
 	function seek(clientX: number) {
-		const rect = box.current?.getBoundingClientRect();
-		if (!rect) return;
-		const t = Math.max(0, Math.min(evaluation.seconds - 0.01, x.invert(clientX - rect.left)));
+		begins.current ??= box.current?.getBoundingClientRect().left ?? 0;
+		const t = Math.max(0, Math.min(evaluation.seconds - 0.01, x.invert(clientX - begins.current)));
 		const visit = evaluation.visits.find((v) => t < v.end) ?? evaluation.visits.at(-1);
 		if (visit) onSeek(Math.max(t, visit.start - visit.lead), evaluation.steps[visit.step]!.id);
 	}
@@ -125,6 +126,7 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 				aria-valuetext={`${clock(at)}, ${nowName}`}
 				onPointerDown={(e: PointerEvent) => {
 					e.currentTarget.setPointerCapture(e.pointerId);
+					begins.current = undefined;
 					seek(e.clientX);
 				}}
 				onPointerMove={(e: PointerEvent) => e.buttons === 1 && seek(e.clientX)}

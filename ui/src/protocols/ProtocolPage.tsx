@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { Tabs } from "radix-ui";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, protocolQuery } from "../api/queries";
 import { TravelChart } from "../chart/TravelChart";
@@ -13,6 +13,7 @@ import { clock, money } from "../kit/format";
 import { Gradually } from "../kit/Gradually";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
+import { useStable } from "../kit/useStable";
 import * as w from "../words/catalogue/protocols";
 import { Commands } from "./workbench/Commands";
 import { ExportMenu } from "./workbench/ExportMenu";
@@ -87,7 +88,12 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const player = usePlayer(e.seconds);
 	const cache = useQueryClient();
 	const visit = e.visits.find((v) => player.at >= v.start - v.lead && player.at < v.end);
-	const shown = player.playing && visit ? e.steps[visit.step] : (e.steps.find((s) => s.id === selected) ?? e.steps[0]);
+	// While the chart is scrubbed the face follows the head at once, the list and the inspector when there is time.
+	const [head, setHead] = useState<string>();
+	const stepOf = (id: string | undefined) => e.steps.find((s) => s.id === id) ?? e.steps[0];
+	const playing = player.playing && visit ? e.steps[visit.step] : undefined;
+	const shown = playing ?? stepOf(head ?? selected);
+	const listed = playing ?? stepOf(selected);
 	const byKey = useMemo(() => new Map(library.zones.map((z) => [z.key, z.name])), [library.zones]);
 	const names = { zone: (k: string) => byKey.get(k) ?? k, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
 	const seenFrom = view ?? (shown?.view as View | undefined) ?? "front";
@@ -142,6 +148,14 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 		if (next) edit(next);
 	}
 	const draw = () => setDrawing([]);
+	const { onSelect, onDraw, ...onSteps } = useStable({
+		onSelect: select,
+		onDraw: draw,
+		onMove: move,
+		onDrop: (step: string, over: string) => edit(dropSteps(p, inHand.includes(step) ? inHand : [step], over)),
+		onRemove: remove,
+		onRound: (r: Schemas["Round"]) => edit({ ...p, rounds: (p.rounds ?? []).map((x) => (x.id === r.id ? r : x)) }),
+	});
 	const drawn = (zone: string) => setDrawing((d) => (d && d[d.length - 1] !== zone ? [...d, zone] : d));
 
 	function keys(ev: KeyboardEvent) {
@@ -332,21 +346,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						) : e.steps.length === 0 ? (
 							<p className="p-3">{w.noStepsYetAddStrokeBegin}</p>
 						) : (
-							<StepList
-								evaluation={e}
-								protocol={p}
-								selected={shown?.id}
-								chosen={chosen}
-								onSelect={select}
-								{...(edits
-									? {
-											onMove: move,
-											onDrop: (step, over) => edit(dropSteps(p, inHand.includes(step) ? inHand : [step], over)),
-											onRemove: remove,
-											onRound: (r) => edit({ ...p, rounds: (p.rounds ?? []).map((x) => (x.id === r.id ? r : x)) }),
-										}
-									: {})}
-							/>
+							<StepList evaluation={e} protocol={p} selected={listed?.id} chosen={chosen} onSelect={onSelect} {...(edits ? onSteps : {})} />
 						)}
 					</div>
 				</div>
@@ -463,19 +463,19 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						))}
 					</Tabs.List>
 					<Tabs.Content value="step" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-						{shown && edits ? (
+						{listed && edits ? (
 							<Inspector
 								protocol={p}
-								resolved={shown}
+								resolved={listed}
 								products={e.products}
 								library={library}
 								edit={edit}
-								onMove={move}
-								onRemove={remove}
-								onDraw={draw}
+								onMove={onSteps.onMove}
+								onRemove={onSteps.onRemove}
+								onDraw={onDraw}
 							/>
 						) : (
-							<p className="p-3">{shown ? shown.name : w.addStrokeFromLibraryBegin}</p>
+							<p className="p-3">{listed ? listed.name : w.addStrokeFromLibraryBegin}</p>
 						)}
 					</Tabs.Content>
 					<Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
@@ -511,8 +511,12 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					selected={shown?.id}
 					onSeek={(t, id) => {
 						seek(t);
-						setSelected(id);
-						setChosen([id]);
+						setHead(id);
+						startTransition(() => {
+							setHead(undefined);
+							setSelected(id);
+							setChosen([id]);
+						});
 					}}
 					height={206}
 				/>

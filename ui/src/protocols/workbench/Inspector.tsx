@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Schemas } from "../../api/client";
 import { Choice, Group, NumberField, Picks, Row, Stepper, TextField } from "../../kit/fields";
 import { Button } from "../../kit/kit";
@@ -24,7 +25,7 @@ type Props = {
 };
 
 /** Everything about one step that can be changed; what is left alone is the stroke's own. */
-export function Inspector({ protocol, resolved: r, products, library, edit, onMove, onRemove, onDraw }: Props) {
+export const Inspector = memo(function Inspector({ protocol, resolved: r, products, library, edit, onMove, onRemove, onDraw }: Props) {
 	const step = protocol.steps.find((s) => s.id === r.id);
 	if (!step) return null;
 	const put = (part: Partial<Step>) => edit(withStep(protocol, r.id, part));
@@ -534,7 +535,7 @@ export function Inspector({ protocol, resolved: r, products, library, edit, onMo
 			<StepFurther key={step.id} step={step} library={library} put={put} />
 		</section>
 	);
-}
+});
 
 /** A stop with a pressure of its own, or without. */
 function withOwnPressure({ pressure: _, ...at }: Schemas["PathPoint"], pressure: number | undefined): Schemas["PathPoint"] {
