@@ -159,8 +159,15 @@ test("the shelf: a product of one's own, its delivery, a correction; what is wro
 test("a stroke made one's own, changed, used, and only then taken away", async ({ page }) => {
 	await signIn(page, "owner");
 	await page.goto("/library");
+	const strokes = page.getByRole("main").getByRole("listitem");
+	await expect(strokes.first()).toBeVisible();
+	await expect(strokes.first()).toHaveAttribute("aria-setsize", "185"); // the demo's studio has none of its own
+	await strokes.first().hover();
+	await page.mouse.wheel(0, 20_000);
+	await expect(page.getByRole("main").locator('[aria-posinset="185"]')).toBeVisible();
 	await page.getByLabel("Stroke, zone, intent, hand or tool").fill("zigzag flicks"); // of 185 only those in sight are drawn
 	await page.getByRole("button", { name: /Zigzag flicks/ }).click();
+	await page.getByLabel("Stroke, zone, intent, hand or tool").fill("");
 	await page.getByRole("button", { name: "Copy and edit" }).click();
 	const dialog = page.getByRole("dialog");
 	await dialog.getByLabel("Name", { exact: true }).fill("Lantern flicks");

@@ -1,5 +1,5 @@
 import { defaultRangeExtractor, type Range, useVirtualizer, useWindowVirtualizer, type Virtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, type RefObject, useLayoutEffect, useRef, useState } from "react";
+import { type ReactNode, type RefObject, useEffect, useLayoutEffect, useRef, useState } from "react";
 
 /** So many rows are drawn all at once; of a longer list only those in sight are. */
 const drawn = 100;
@@ -59,14 +59,15 @@ function OnPage<T>(of: LongListProps<T>) {
 
 function InScroller<T>(of: LongListProps<T> & { scroller: RefObject<HTMLElement | null> }) {
 	const list = useRef<HTMLUListElement>(null);
-	const [above, setAbove] = useState(0);
+	const [above, setAbove] = useState(-1);
 	const { scroller } = of;
-	useLayoutEffect(() => {
+	// What it scrolls in lies around it, and is known only once both are there.
+	useEffect(() => {
 		const box = scroller.current;
 		if (box && list.current) setAbove(list.current.getBoundingClientRect().top - box.getBoundingClientRect().top + box.scrollTop);
 	}, [scroller]);
-	const rows = useVirtualizer<HTMLElement, HTMLLIElement>({ ...common(of, above), getScrollElement: () => scroller.current });
-	return <InSight of={of} list={list} rows={rows} above={above} />;
+	const rows = useVirtualizer<HTMLElement, HTMLLIElement>({ ...common(of, Math.max(0, above)), getScrollElement: () => scroller.current });
+	return <InSight of={of} list={list} rows={rows} above={Math.max(0, above)} />;
 }
 
 function InSight<T, S extends Window | HTMLElement>({
