@@ -9,6 +9,7 @@ const together: [name: string, test: RegExp][] = [
 	["every-page", /node_modules\/(@tanstack\/(react-query|query-core)|openapi-fetch)\/|src\/(api\/session|kit\/kit|kit\/format|words\/client)\.tsx?$|vite\/preload-helper/],
 	["door", /src\/app\/Studio\.tsx$/],
 	["inside", /src\/app\/Inside\.tsx$/],
+	["fields", /src\/kit\/fields\.tsx$/],
 	["form", /src\/kit\/form\.tsx$/],
 ];
 

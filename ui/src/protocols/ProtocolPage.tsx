@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { Tabs } from "radix-ui";
-import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, protocolQuery } from "../api/queries";
 import { TravelChart } from "../chart/TravelChart";
@@ -12,16 +12,13 @@ import { Dialog } from "../kit/Dialog";
 import { clock, money } from "../kit/format";
 import { Gradually } from "../kit/Gradually";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
+import { Later } from "../kit/Later";
 import { useSession } from "../kit/session";
 import { useStable } from "../kit/useStable";
 import * as w from "../words/catalogue/protocols";
-import { Commands } from "./workbench/Commands";
-import { ExportMenu } from "./workbench/ExportMenu";
+import { exportWord, rework } from "../words/catalogue/workbench";
 import { FindingsPanel } from "./workbench/FindingsPanel";
 import { Inspector } from "./workbench/Inspector";
-import { LibraryPanel } from "./workbench/LibraryPanel";
-import { MarginDialog } from "./workbench/MarginDialog";
-import { NewStroke } from "./workbench/NewStroke";
 import {
 	asNew,
 	copiedSteps,
@@ -37,12 +34,19 @@ import {
 	withStep,
 } from "./workbench/ops";
 import { PlanPanel } from "./workbench/PlanPanel";
-import { PublishDialog } from "./workbench/PublishDialog";
 import { Shortcuts } from "./workbench/Shortcuts";
 import { StepCaption } from "./workbench/StepCaption";
 import { StepList } from "./workbench/StepList";
 import { type Step, useBench } from "./workbench/useBench";
 import { usePlayer } from "./workbench/usePlayer";
+
+// What is opened now and then comes when it is.
+const Commands = lazy(async () => ({ default: (await import("./workbench/Commands")).Commands }));
+const ExportMenu = lazy(async () => ({ default: (await import("./workbench/ExportMenu")).ExportMenu }));
+const LibraryPanel = lazy(async () => ({ default: (await import("./workbench/LibraryPanel")).LibraryPanel }));
+const MarginDialog = lazy(async () => ({ default: (await import("./workbench/MarginDialog")).MarginDialog }));
+const NewStroke = lazy(async () => ({ default: (await import("./workbench/NewStroke")).NewStroke }));
+const PublishDialog = lazy(async () => ({ default: (await import("./workbench/PublishDialog")).PublishDialog }));
 
 /** How far the draft on this screen is saved. */
 const draftWords = { saved: "saved", waiting: "saving …", saving: "saving …", "not saved": w.notSaved } as const;
@@ -287,10 +291,26 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							<Button onClick={b.redo} disabled={!b.redo} title={w.ctrlY} className="px-3">
 								{w.redo}
 							</Button>
-							<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.replace} />
+							<Later
+								button={(press) => (
+									<Button aria-haspopup="menu" onClick={press}>
+										{rework}
+									</Button>
+								)}
+							>
+								<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.replace} />
+							</Later>
 						</>
 					)}
-					<ExportMenu id={opened.id} slug={p.key} ready={b.draftState === "saved"} />
+					<Later
+						button={(press) => (
+							<Button aria-haspopup="menu" disabled={b.draftState !== "saved"} onClick={press}>
+								{exportWord}
+							</Button>
+						)}
+					>
+						<ExportMenu id={opened.id} slug={p.key} ready={b.draftState === "saved"} />
+					</Later>
 					{edits && (
 						<>
 							{b.drafted && opened.version > 0 && (
@@ -342,7 +362,9 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					)}
 					<div ref={panel} className="min-h-0 flex-1 overflow-y-auto">
 						{adding ? (
-							<LibraryPanel library={library} scroller={panel} onAdd={add} />
+							<Suspense fallback={null}>
+								<LibraryPanel library={library} scroller={panel} onAdd={add} />
+							</Suspense>
 						) : e.steps.length === 0 ? (
 							<p className="p-3">{w.noStepsYetAddStrokeBegin}</p>
 						) : (
@@ -521,33 +543,37 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					height={206}
 				/>
 			</div>
-			{pricing && <MarginDialog id={opened.id} name={p.name} currency={p.price.currency} onClose={() => setPricing(false)} />}
-			{publishing && (
-				<PublishDialog
-					id={opened.id}
-					protocol={p}
-					saved={b.draftState === "saved"}
-					edit={edit}
-					onClose={() => setPublishing(false)}
-					onPublish={() => {
-						setPublishing(false);
-						b.publish.mutate();
-					}}
-				/>
-			)}
+			<Suspense fallback={null}>
+				{pricing && <MarginDialog id={opened.id} name={p.name} currency={p.price.currency} onClose={() => setPricing(false)} />}
+				{publishing && (
+					<PublishDialog
+						id={opened.id}
+						protocol={p}
+						saved={b.draftState === "saved"}
+						edit={edit}
+						onClose={() => setPublishing(false)}
+						onPublish={() => {
+							setPublishing(false);
+							b.publish.mutate();
+						}}
+					/>
+				)}
+			</Suspense>
 			<Shortcuts open={sheet} onClose={() => setSheet(false)} />
-			{newStroke && drawing && (
-				<NewStroke
-					library={library}
-					path={drawing}
-					onClose={() => setNewStroke(false)}
-					onMade={(s) => {
-						setNewStroke(false);
-						setDrawing(null);
-						add(s);
-					}}
-				/>
-			)}
+			<Suspense fallback={null}>
+				{newStroke && drawing && (
+					<NewStroke
+						library={library}
+						path={drawing}
+						onClose={() => setNewStroke(false)}
+						onMade={(s) => {
+							setNewStroke(false);
+							setDrawing(null);
+							add(s);
+						}}
+					/>
+				)}
+			</Suspense>
 			<Dialog open={b.stale !== null} onClose={() => {}} title={w.thisDraftWasChangedInAnother}>
 				<p>{w.bothVersionsSafeKeepThisOne}</p>
 				<div className="flex justify-end gap-3">

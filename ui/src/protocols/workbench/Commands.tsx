@@ -20,7 +20,7 @@ type Props = {
 	apply: (p: Protocol, e: Schemas["Evaluation"]) => void;
 };
 
-/** Commands that change a whole plan, each shown before it is done. */
+/** Commands that change a whole plan, each shown before it is done; their menu is open at first. */
 export function Commands({ protocol, library, evaluation, names, apply }: Props) {
 	const [order, setOrder] = useState<Order | null>(null);
 	const look = useMutation({ mutationFn: (o: Order) => unwrap(api.POST("/api/command", { body: { protocol, order: o } })) });
@@ -52,7 +52,7 @@ export function Commands({ protocol, library, evaluation, names, apply }: Props)
 	const after = { zone: names.zone, step: (id: string) => out?.evaluation.steps.find((s) => s.id === id)?.name ?? names.step(id) };
 	return (
 		<>
-			<DropdownMenu.Root modal={false}>
+			<DropdownMenu.Root modal={false} defaultOpen>
 				<DropdownMenu.Trigger asChild>
 					<Button>{w.rework}</Button>
 				</DropdownMenu.Trigger>

@@ -30,11 +30,11 @@ function savePicture(selector: string, name: string) {
 
 const item = "block min-h-11 cursor-default rounded-sm px-3 py-2.5 font-semibold text-ink no-underline data-[highlighted]:bg-leaf";
 
-/** Everything in which a protocol leaves the workbench. */
+/** Everything in which a protocol leaves the workbench, opened. */
 export function ExportMenu({ id, slug, ready }: { id: string; slug: string; ready: boolean }) {
 	const at = (what: string) => `/api/protocols/${id}/${what}`;
 	return (
-		<DropdownMenu.Root modal={false}>
+		<DropdownMenu.Root modal={false} defaultOpen>
 			<DropdownMenu.Trigger asChild>
 				<Button disabled={!ready} title={ready ? undefined : w.savingDraft}>
 					{w.exportWord}

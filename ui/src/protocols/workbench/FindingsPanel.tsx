@@ -1,11 +1,13 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../kit/kit";
-import { ReasonForm } from "../../kit/ReasonForm";
 import * as w from "../../words/catalogue/workbench";
 import { findingText } from "../../words/findings";
 import { fixWords, gapWords } from "../../words/sentences";
 import type { Protocol } from "./useBench";
+
+// Findings are seldom put aside.
+const ReasonForm = lazy(async () => ({ default: (await import("../../kit/ReasonForm")).ReasonForm }));
 
 type Finding = Schemas["Finding"];
 type Props = {
@@ -141,6 +143,15 @@ function Dismiss({ onDone }: { onDone: (why: string) => void }) {
 			</Button>
 		);
 	return (
-		<ReasonForm label={w.reasonForDismissing} button={w.dismiss} least={1} most={300} onReason={onDone} onLeave={() => setAsking(false)} />
+		<Suspense fallback={null}>
+			<ReasonForm
+				label={w.reasonForDismissing}
+				button={w.dismiss}
+				least={1}
+				most={300}
+				onReason={onDone}
+				onLeave={() => setAsking(false)}
+			/>
+		</Suspense>
 	);
 }
