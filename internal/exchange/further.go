@@ -27,7 +27,7 @@ func furtherText(r *evaluation.Resolved, ctx *protocol.Context) string {
 			say(property, strconv.Itoa(n))
 		}
 	}
-	f := &r.Further
+	f := r.Further
 	if r.Direction != "along" {
 		say("direction", r.Direction)
 	}

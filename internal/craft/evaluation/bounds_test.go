@@ -30,7 +30,7 @@ func stops(pressure int, zones ...string) []Stop {
 
 // step is a step worked with a stroke, ready to be judged.
 func step(change func(*Resolved)) *Resolved {
-	r := &Resolved{ID: "s", Source: &protocol.Step{}, Stroke: &stroke.Stroke{}, Dose: &stroke.Dose{Kind: stroke.Reps, Planned: 3}, Relation: stroke.Slides, Sides: stroke.BothAtOnce, Phase: "work"}
+	r := &Resolved{ID: "s", Source: &protocol.Step{}, Stroke: &stroke.Stroke{}, Further: &stroke.Further{}, Dose: &stroke.Dose{Kind: stroke.Reps, Planned: 3}, Relation: stroke.Slides, Sides: stroke.BothAtOnce, Phase: "work"}
 	change(r)
 	return r
 }

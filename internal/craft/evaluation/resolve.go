@@ -44,7 +44,7 @@ type Resolved struct {
 	Ending          string                 `json:"ending,omitempty"`
 	Find            string                 `json:"find,omitempty"`
 	Alternates      []stroke.Alternate     `json:"alternates,omitempty"`
-	Further         stroke.Further         `json:"further"`
+	Further         *stroke.Further        `json:"further"`
 	// Figure is how the step moves, in one word.
 	Figure     stroke.Figure `json:"figure" enum:"glide,feathering,circle,spiral,zigzag,whip,past,fork,vibrate,pinches,knead,skin-roll,taps,pump,hold,hand-over-hand,stretch,loop,roll,area,client"`
 	Sign       string        `json:"sign,omitempty"`
@@ -149,7 +149,7 @@ func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.
 	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, &st.Dose, st.Parts, st.Anchor
 	r.Short, r.Client, r.Cue, r.Precaution, r.hold = st.Short, st.Client, st.Cue, st.Precaution, st.HoldOnLast
 	r.Last, r.Fingers, r.CircleDirection, r.Sign = st.Last, st.Fingers, st.CircleDirection, st.Sign
-	r.Direction, r.Tempo, r.Ending, r.Find, r.Alternates, r.Further = st.Direction, st.Tempo, st.Ending, st.Find, st.Alternates, st.Further
+	r.Direction, r.Tempo, r.Ending, r.Find, r.Alternates, r.Further = st.Direction, st.Tempo, st.Ending, st.Find, st.Alternates, &st.Further
 	for _, property := range s.Clears {
 		r.clear(property)
 	}
@@ -273,7 +273,7 @@ func (r *Resolved) clear(property string) {
 	case "last":
 		r.Last = nil
 	case "further":
-		r.Further = stroke.Further{}
+		r.Further = &stroke.Further{}
 	}
 }
 
@@ -299,7 +299,7 @@ func (r *Resolved) override(s *protocol.Step, p *protocol.Protocol, ctx *protoco
 	}
 	_, gap := s.Gaps["pressure"]
 	_, usual := r.Stroke.Gaps["pressure"]
-	r.Further = s.Further.Over(&r.Further)
+	r.Further = s.Further.Over(r.Further)
 	relative := r.Further.PressureAs == "deeper-than-before" || r.Further.PressureAs == "lighter-than-before"
 	r.PressureUnsaid = s.Pressure == nil && (gap || usual || relative)
 	for _, said := range []struct {

@@ -1,9 +1,10 @@
 package evaluation
 
 import (
-	"github.com/shopspring/decimal"
-
 	"math"
+	"math/bits"
+
+	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/craft/protocol"
@@ -63,9 +64,13 @@ func (e *Evaluation) followSlip(p *protocol.Protocol, ctx *protocol.Context) {
 	for vi := range e.Occurrences {
 		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
-		before := slipUnder(&f.skin, r, v.Start, v.SideRuns[0].OnSide)
+		before := 0.0
+		if r.Source.Use != nil || len(f.palms) > 0 {
+			before = slipUnder(&f.skin, r, v.Start, v.SideRuns[0].OnSide)
+		}
 		if e.putOn(&f, vi, ctx) {
-			v.SlipBefore = &before
+			was := before // of its own, so that only these are kept
+			v.SlipBefore = &was
 		}
 		if r.Relation == stroke.Slides {
 			f.skin.CarryOn(v.Start, r.Regions)
@@ -197,11 +202,8 @@ func slipUnder(f *slip.Coat, r *Resolved, at float64, side anatomy.Side) float64
 		return max(f.Slip(at, slip.RegionIndex(anatomy.Neck), side), f.Slip(at, slip.RegionIndex(anatomy.SideFace), side))
 	}
 	slip, seen := 0.0, false
-	for i := range anatomy.Regions {
-		if r.Regions&^(scalpBit|mouthBit)&(1<<i) == 0 {
-			continue
-		}
-		s := f.Slip(at, i, side)
+	for left := r.Regions &^ (scalpBit | mouthBit); left != 0; left &= left - 1 {
+		s := f.Slip(at, bits.TrailingZeros(left), side)
 		if !seen || (r.Glide == stroke.GripGlide) == (s > slip) {
 			slip = s
 		}

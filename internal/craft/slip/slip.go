@@ -184,19 +184,26 @@ func (f *Coat) ApplyProduct(at float64, regionBits uint, side anatomy.Side, mL f
 // on their way gains half of the difference, from the same applications (common practice; the share is
 // an estimate). It says nothing of how much is used.
 func (f *Coat) CarryOn(at float64, regionBits uint) {
+	if len(f.applications) == 0 {
+		return
+	}
 	f.at(at)
 	for s := range 2 {
 		wettest, most := -1, 0.0
+		var has [regions]float64
 		for r := range regions {
-			if regionBits&(1<<r) != 0 && shareByIndex[r] > 0 && f.slip(r, s) > most {
-				wettest, most = r, f.slip(r, s)
+			if regionBits&(1<<r) == 0 || shareByIndex[r] == 0 {
+				continue
+			}
+			if has[r] = f.slip(r, s); has[r] > most {
+				wettest, most = r, has[r]
 			}
 		}
 		for r := range regions {
 			if wettest < 0 || r == wettest || regionBits&(1<<r) == 0 || shareByIndex[r] == 0 {
 				continue
 			}
-			if part := (most - f.slip(r, s)) / 2 / most; part > 0.01 {
+			if part := (most - has[r]) / 2 / most; part > 0.01 {
 				for _, l := range f.layers[wettest][s][:f.n[wettest][s]] {
 					f.add(r, s, layer{l.amount * part, l.from})
 				}

@@ -69,8 +69,18 @@ type Score struct {
 	Most int `json:"most,omitempty" minimum:"0" maximum:"100"`
 }
 
-// Over is f with what it leaves unsaid taken from the stroke's own.
-func (f *Further) Over(own *Further) Further {
+// Empty reports whether nothing further is said.
+func (f *Further) Empty() bool {
+	return f.AlsoFamilies == nil && f.WhichHand == "" && f.HandChoice == nil && f.Towards == "" && f.Crease == "" && f.ActsOn == nil &&
+		f.PressureMost == nil && f.PressureAs == "" && f.Rows == nil && f.TenderSeconds == 0 && f.Works == nil && f.Resistance == nil &&
+		f.Score == nil && f.Condition == ""
+}
+
+// Over is f with what it leaves unsaid taken from the stroke's own, which is shared where f is empty.
+func (f *Further) Over(own *Further) *Further {
+	if f.Empty() {
+		return own
+	}
 	out := *f
 	if out.AlsoFamilies == nil {
 		out.AlsoFamilies = own.AlsoFamilies
@@ -114,7 +124,7 @@ func (f *Further) Over(own *Further) Further {
 	if out.Condition == "" {
 		out.Condition = own.Condition
 	}
-	return out
+	return &out
 }
 
 // Validate reports every problem, each with its field path below at.
