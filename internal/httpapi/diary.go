@@ -65,7 +65,7 @@ func (h *handlers) registerBooking(api huma.API) {
 			From         string    `query:"from" maxLength:"10"`
 			Days         int       `query:"days" minimum:"1" maximum:"31" default:"7"`
 			Moved        string    `query:"moved" maxLength:"36"`
-		}) (*body[[]studio.FreeTime], error) {
+		}) (*body[[]studio.FreeStart], error) {
 			q := studio.FreeQuery{
 				Protocol:     in.Protocol,
 				From:         in.From,
@@ -76,7 +76,7 @@ func (h *handlers) registerBooking(api huma.API) {
 			if moved := optionalID(in.Moved); moved != nil {
 				q.Moved = *moved
 			}
-			list, err := h.rooms.Diary.FreeTimes(ctx, actor(ctx), q)
+			list, err := h.rooms.Diary.FreeStarts(ctx, actor(ctx), q)
 			return reply(list, err)
 		},
 	)

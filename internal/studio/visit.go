@@ -20,6 +20,12 @@ type FreeTime struct {
 	RoomName         string    `json:"roomName"`
 }
 
+// FreeStart is a moment at which there is time, with the one who would have it and the names of the others who could.
+type FreeStart struct {
+	FreeTime
+	Others []string `json:"others,omitempty"`
+}
+
 // FreeQuery asks for times: for a protocol, or for a length with its reset. A nil
 // Practitioner is any; From empty is now.
 type FreeQuery struct {

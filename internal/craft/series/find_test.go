@@ -385,11 +385,15 @@ func plainPlaces(q *series.Request, k, day int) (out []plainPlace) {
 	if k >= 0 {
 		it, want = q.Series.Items[k], q.Series.Practitioner
 	}
+	there := make([][]plainSpan, len(q.Practitioners))
+	for person := range q.Practitioners {
+		there[person] = plainFree(q, person, day)
+	}
 	for minute := 0; minute < 1440; minute += q.Grid {
 		for person, who := range q.Practitioners {
 			start := day*1440 + minute
 			sold, busy := plainSpan{start, start + it.Sold}, plainSpan{start - it.Prepare, start + it.Sold + it.Reset}
-			free := insideOne(plainFree(q, person, day), busy)
+			free := insideOne(there[person], busy)
 			switch {
 			case start < plainMinute(q.Now), free == nil, insideOne(plainHours(q.Open, day), sold) == nil,
 				q.Client.Possible != nil && insideOne(plainHours(q.Client.Possible, day), sold) == nil,

@@ -112,9 +112,17 @@ func (s *studio) placements(k int, window [2]int) []placement {
 	var out []placement
 	from, to := s.allowed(item, window)
 	for day := from; day <= to; day++ {
-		for _, p := range s.onDay(k, item, day) {
-			s.relay(k, &p)
-			out = append(out, s.withPatch(k, p)...)
+		n := len(out)
+		out = append(out, s.onDay(k, item, day)...)
+		for i := n; i < len(out); i++ {
+			s.relay(k, &out[i])
+		}
+		if t := s.q.Series.Patch; t != nil && t.Before == k+1 {
+			tested := []placement{}
+			for i := n; i < len(out); i++ {
+				tested = append(tested, s.withPatch(k, out[i])...)
+			}
+			out = append(out[:n], tested...)
 		}
 	}
 	return out
@@ -144,17 +152,23 @@ func (s *studio) onDay(k int, item *Item, day int) []placement {
 	if known || s.blockedDay(day) || len(s.open(day)) == 0 {
 		return list
 	}
+	list = s.scratch[:0]
 	for minutes := 0; minutes < dayMinutes; minutes += s.grid {
 		start, skipped := s.at(day, minutes)
 		if skipped || start < s.now {
 			continue
 		}
+		here, ok := s.slot(item, day, start)
+		if !ok {
+			continue
+		}
 		for person := range s.q.Practitioners {
-			if p, ok := s.place(k, item, day, minutes, start, person); ok {
+			if p, ok := s.with(&here, k, item, day, minutes, start, person); ok {
 				list = append(list, p)
 			}
 		}
 	}
+	s.scratch, list = list, slices.Clone(list)
 	s.placed[key] = list
 	return list
 }
@@ -192,25 +206,42 @@ func (s *studio) blockedDay(day int) bool { return inRanges(s.blocked, day) || s
 
 // place is a placement of a treatment where every limit of its own is kept.
 func (s *studio) place(k int, item *Item, day, minutes int, start int64, person int) (placement, bool) {
+	here, ok := s.slot(item, day, start)
+	if !ok {
+		return placement{}, false
+	}
+	return s.with(&here, k, item, day, minutes, start, person)
+}
+
+// slot is a time at which the client can be treated, whoever works then.
+type slot struct {
+	client, busy piece
+	room         string
+}
+
+// slot is the time of a treatment that begins at a moment, where client, studio, tools and a room allow it.
+func (s *studio) slot(item *Item, day int, start int64) (here slot, ok bool) {
+	here.client = piece{start, start + int64(item.Sold)}
+	here.busy = piece{start - int64(item.Prepare), here.client.to + int64(item.Reset)}
+	if !s.clientCan(day, here.client) || !s.toolsServe(item.Tools, here.busy.from, here.client.to, nil) {
+		return here, false
+	}
+	here.room = s.room(item.Equipment, here.busy)
+	return here, here.room != ""
+}
+
+// with is a placement in a slot with a practitioner who may, can and is there.
+func (s *studio) with(here *slot, k int, item *Item, day, minutes int, start int64, person int) (placement, bool) {
 	who := &s.q.Practitioners[person]
-	if want := s.q.Series.Practitioner; want != nil && want.How == "must" && want.Who != who.Key {
+	if want := s.q.Series.Practitioner; want != nil && want.How == "must" && want.Who != who.Key || !skilled(who, item.Skills, day) {
 		return placement{}, false
 	}
-	client := piece{start, start + int64(item.Sold)}
-	busy := piece{start - int64(item.Prepare), client.to + int64(item.Reset)}
-	if !s.clientCan(day, client) || !skilled(who, item.Skills, day) {
+	free, ok := holding(s.free(who, day), here.busy)
+	if !ok {
 		return placement{}, false
 	}
-	free, ok := holding(s.free(who, day), busy)
-	if !ok || !s.toolsServe(item.Tools, busy.from, client.to, nil) {
-		return placement{}, false
-	}
-	room := s.room(item.Equipment, busy)
-	if room == "" {
-		return placement{}, false
-	}
-	p := placement{start: start, day: day, minutes: minutes, person: person, room: room}
-	s.costOf(k, item, &p, client, busy, &free)
+	p := placement{start: start, day: day, minutes: minutes, person: person, room: here.room}
+	s.costOf(k, item, &p, here.client, here.busy, &free)
 	return p, true
 }
 

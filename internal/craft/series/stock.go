@@ -38,6 +38,7 @@ type studio struct {
 	openDays map[int][]piece
 	freeDays map[personDay][]piece
 	placed   map[kindDay][]placement
+	scratch  []placement // of the day that is looked through
 }
 
 type personDay struct {

@@ -307,9 +307,14 @@ func Times(q *Request, n int, from, to string) ([]Placed, error) {
 	x := &search{studio: s}
 	out := make([]Placed, 0, len(list))
 	for i := range list {
-		if p := x.placed("treatment", n, &list[i]); i == 0 || out[len(out)-1] != p {
-			out = append(out, p)
+		if i > 0 && list[i].start == list[i-1].start { // many begin together: their moment is written once
+			p := out[len(out)-1]
+			if p.Practitioner, p.Room = x.q.Practitioners[list[i].person].Key, list[i].room; p != out[len(out)-1] {
+				out = append(out, p)
+			}
+			continue
 		}
+		out = append(out, x.placed("treatment", n, &list[i]))
 	}
 	return out, nil
 }

@@ -90,6 +90,23 @@ func (s *Service) FreeTimes(ctx context.Context, a *studio.Actor, q studio.FreeQ
 	return out, err
 }
 
+// FreeStarts are the moments of [Service.FreeTimes]: what is the same of a moment is said once.
+func (s *Service) FreeStarts(ctx context.Context, a *studio.Actor, q studio.FreeQuery) ([]studio.FreeStart, error) {
+	list, err := s.FreeTimes(ctx, a, q)
+	if err != nil {
+		return nil, err
+	}
+	out := []studio.FreeStart{}
+	for i := range list {
+		if n := len(out); n == 0 || !out[n-1].Start.Equal(list[i].Start) {
+			out = append(out, studio.FreeStart{FreeTime: list[i]})
+		} else {
+			out[n-1].Others = append(out[n-1].Others, list[i].PractitionerName)
+		}
+	}
+	return out, nil
+}
+
 // FreeTimesIn is [Service.FreeTimes] inside a transaction.
 func (s *Service) FreeTimesIn(
 	ctx context.Context,

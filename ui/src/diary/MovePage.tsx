@@ -156,8 +156,7 @@ export function MovePage({ id }: { id: string }) {
 					{free.data && (
 						<ul className="m-0 list-none p-0">
 							{Array.from({ length: span }, (_, i) => dayAfter(from, i)).map((d) => {
-								const all = free.data.filter((t) => at.day(t.start) === d);
-								const starts = [...new Map(all.map((t) => [t.start, t])).values()];
+								const starts = free.data.filter((t) => at.day(t.start) === d);
 								return (
 									<li key={d} className="grid grid-cols-[96px_minmax(0,1fr)] items-start gap-2 border-t border-rule py-2">
 										<span className="num pt-2 text-sm font-semibold">{at.date(noon(d))}</span>
@@ -168,10 +167,7 @@ export function MovePage({ id }: { id: string }) {
 													key={t.start}
 													type="button"
 													className={`num min-h-9 rounded-sm border px-2 text-sm ${chosen?.start === t.start ? "border-ink bg-ink text-paper" : "border-rule bg-leaf hover:border-ink"}`}
-													title={all
-														.filter((o) => o.start === t.start)
-														.map((o) => o.practitionerName)
-														.join(", ")}
+													title={[t.practitionerName, ...(t.others ?? [])].join(", ")}
 													onClick={() => {
 														setMoved(null);
 														setChosen(t);
