@@ -105,7 +105,7 @@ pg_serve() {
   while port=$(free_port "$port") && [ "$port" -le "$last" ]; do
     from=$({ wc -c < "$PG_HOME/server.log"; } 2>/dev/null || echo 0)
     as_pg "$PG_BIN/pg_ctl" -D "$1" -w -t 60 -l "$PG_HOME/server.log" \
-      -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c fsync=${SOFTPALM_FSYNC:-on} -c max_connections=60" start >/dev/null 2>&1 && { echo "$port"; return; }
+      -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c fsync=${SOFTPALM_FSYNC:-on} -c max_connections=60 -c jit=off" start >/dev/null 2>&1 && { echo "$port"; return; }
     tail -c "+$((from + 1))" "$PG_HOME/server.log" | grep -q "could not bind" || return 1
     port=$((port + 1))
   done

@@ -1,11 +1,13 @@
 package postgres_test
 
 import (
-	"fmt"
-	"hash/fnv"
+	"hash/maphash"
+	"math"
+	"math/bits"
 	"reflect"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 
@@ -39,11 +41,11 @@ func watch(t testing.TB, kept *studio.Memory) {
 // printOf is a fingerprint of a value and of all that it leads to. Moments and zones are left out: the time package itself
 // changes what it keeps in them.
 func printOf(v reflect.Value) uint64 {
-	h := fnv.New64a()
-	add := func(x any) { fmt.Fprint(h, x, ";") }
+	sum := uint64(v.Kind())
+	add := func(x uint64) { sum = bits.RotateLeft64(sum^x, 23) * 0x9E3779B97F4A7C15 } // the order of what is added counts
 	switch v.Kind() {
 	case reflect.Pointer, reflect.Interface:
-		if !v.IsNil() && v.Type().String() != "*time.Location" {
+		if !v.IsNil() && v.Type() != reflect.TypeFor[*time.Location]() {
 			add(printOf(v.Elem()))
 		}
 	case reflect.Struct:
@@ -57,25 +59,29 @@ func printOf(v reflect.Value) uint64 {
 			add(printOf(v.Index(i)))
 		}
 	case reflect.Map:
-		sum := uint64(0) // whatever the order
-		for entries := v.MapRange(); entries.Next(); {
-			sum += printOf(entries.Key())*31 + printOf(entries.Value())
+		entries := uint64(0) // whatever the order
+		for list := v.MapRange(); list.Next(); {
+			entries += printOf(list.Key())*31 + printOf(list.Value())
 		}
-		add(sum)
+		add(entries)
 	case reflect.String:
-		add(v.String())
+		add(maphash.String(printSeed, v.String()))
 	case reflect.Bool:
-		add(v.Bool())
+		if v.Bool() {
+			add(1)
+		}
 	case reflect.Int, reflect.Int8, reflect.Int16, reflect.Int32, reflect.Int64:
-		add(v.Int())
+		add(uint64(v.Int())) //nolint:gosec // any number will do
 	case reflect.Uint, reflect.Uint8, reflect.Uint16, reflect.Uint32, reflect.Uint64, reflect.Uintptr:
 		add(v.Uint())
 	case reflect.Float32, reflect.Float64:
-		add(v.Float())
+		add(math.Float64bits(v.Float()))
 	default: // functions and the like do not change
 	}
-	return h.Sum64()
+	return sum
 }
+
+var printSeed = maphash.MakeSeed()
 
 func TestWhatIsKeptIsWatched(t *testing.T) {
 	list := []*studio.ProtocolLine{{Key: "a"}}

@@ -56,16 +56,48 @@ var template struct {
 }
 
 func TestMain(m *testing.M) {
+	house.HashCheaply()
 	code := m.Run()
-	if admin, err := sql.Open("pgx", os.Getenv("TEST_DATABASE_URL")); err == nil {
-		for _, name := range []string{template.empty, template.demo} {
-			if name != "" {
-				_, _ = admin.ExecContext(context.Background(), "drop database "+name+" with (force)")
-			}
-		}
-		admin.Close()
-	}
+	finished.drop(template.empty, template.demo)
 	os.Exit(code)
+}
+
+// finished are databases whose tests are over. They are dropped together: a file system that has just lost a thousand files
+// takes long to make the thousand of the next database.
+var finished dropping
+
+type dropping struct {
+	sync.Mutex
+	names []string
+}
+
+// mostFinished databases of 15 MB lie about at a time.
+const mostFinished = 60
+
+// add notes a database as finished.
+func (d *dropping) add(name string) {
+	d.Lock()
+	defer d.Unlock()
+	if d.names = append(d.names, name); len(d.names) == mostFinished {
+		go d.drop()
+	}
+}
+
+// drop drops what is finished, and more.
+func (d *dropping) drop(more ...string) {
+	d.Lock()
+	defer d.Unlock()
+	admin, err := sql.Open("pgx", os.Getenv("TEST_DATABASE_URL"))
+	if err != nil {
+		return
+	}
+	defer admin.Close()
+	for _, name := range append(d.names, more...) {
+		if name != "" {
+			_, _ = admin.ExecContext(context.Background(), "drop database "+name+" with (force)")
+		}
+	}
+	d.names = nil
 }
 
 // newWorld makes a world; a test that asks for one runs beside the others.
@@ -150,7 +182,7 @@ func makeWorld(t testing.TB, from string) (*world, string) {
 	require.NoError(t, err)
 	defer admin.Close()
 	name := "t_" + strings.ReplaceAll(uuid.NewString(), "-", "")
-	_, err = admin.ExecContext(ctx, "create database "+name+" template "+from)
+	_, err = admin.ExecContext(ctx, "create database "+name+" template "+from+" strategy file_copy")
 	require.NoError(t, err)
 	u, err := url.Parse(base)
 	require.NoError(t, err)
@@ -169,10 +201,7 @@ func makeWorld(t testing.TB, from string) (*world, string) {
 
 func (w *world) drop(name string) {
 	w.db.Close()
-	if admin, err := sql.Open("pgx", os.Getenv("TEST_DATABASE_URL")); err == nil {
-		_, _ = admin.ExecContext(context.Background(), "drop database "+name+" with (force)")
-		admin.Close()
-	}
+	finished.add(name)
 }
 
 func bundle(t testing.TB) *house.Bundle {

@@ -6,6 +6,7 @@ import (
 	"runtime"
 	"slices"
 	"strings"
+	"testing"
 	"unicode"
 	"unicode/utf8"
 
@@ -46,6 +47,15 @@ func HashPassword(password string) (string, error) {
 
 // a hash of no password at all, so that an unknown address takes as long as a known one.
 var nobody, _ = HashPassword("nobody has this password")
+
+// HashCheaply makes the hashes of a test's program cheap, because most tests sign in and few are about passwords. It does
+// nothing in any other program.
+func HashCheaply() {
+	if testing.Testing() {
+		hashParams = &argon2id.Params{Memory: 8, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 32}
+		nobody, _ = HashPassword("nobody has this password")
+	}
+}
 
 // matches reports whether a password, a PIN or a recovery code belongs to a hash.
 func matches(ctx context.Context, secret, hash string) (is bool, err error) {
