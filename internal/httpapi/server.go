@@ -8,6 +8,7 @@ import (
 	"bytes"
 	"context"
 	"crypto/rand"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -28,6 +29,7 @@ import (
 
 	"softpalm/internal/craft/evaluation"
 	"softpalm/internal/craft/protocol"
+	"softpalm/internal/quickjson"
 	"softpalm/internal/rooms"
 	"softpalm/internal/studio/books"
 	"softpalm/internal/studio/checks"
@@ -184,6 +186,8 @@ func (h *handlers) api(mux *http.ServeMux) huma.API {
 	hc := huma.DefaultConfig("Soft Palm", "1")
 	hc.OpenAPIPath, hc.DocsPath, hc.SchemasPath = "/api/openapi", "", ""
 	hc.CreateHooks = nil // no $schema links in answers
+	written := huma.Format{Marshal: quickjson.Write, Unmarshal: json.Unmarshal}
+	hc.Formats = map[string]huma.Format{"application/json": written, "json": written}
 	hc.Components.SecuritySchemes = map[string]*huma.SecurityScheme{"session": {Type: "apiKey", In: "cookie", Name: cookieName}}
 	api := humago.New(mux, hc)
 	api.UseMiddleware(h.session(api))

@@ -13,6 +13,7 @@ import (
 	"github.com/jmoiron/sqlx"
 	"github.com/riverqueue/river"
 
+	"softpalm/internal/quickjson"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/books"
 	"softpalm/internal/studio/checks"
@@ -97,9 +98,9 @@ type doc[T any] struct{ v *T }
 func (d doc[T]) Scan(src any) error {
 	switch b := src.(type) {
 	case []byte:
-		return json.Unmarshal(b, d.v)
+		return quickjson.Read(b, d.v)
 	case string:
-		return json.Unmarshal([]byte(b), d.v)
+		return quickjson.Read([]byte(b), d.v)
 	}
 	return fmt.Errorf("postgres: %T is not a document", src)
 }
