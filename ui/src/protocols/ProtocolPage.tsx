@@ -5,9 +5,6 @@ import { lazy, Suspense, startTransition, useCallback, useEffect, useMemo, useRe
 import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, protocolQuery } from "../api/queries";
 import { TravelChart } from "../chart/TravelChart";
-import type { View } from "../face/FaceArt";
-import { FaceMap } from "../face/FaceMap";
-import { intentLook, intentsInPlay } from "../face/intents";
 import { Dialog } from "../kit/Dialog";
 import { clock, money } from "../kit/format";
 import { Gradually } from "../kit/Gradually";
@@ -17,6 +14,7 @@ import { useSession } from "../kit/session";
 import { useStable } from "../kit/useStable";
 import * as w from "../words/catalogue/protocols";
 import { exportWord, rework } from "../words/catalogue/workbench";
+import { FacePanel, useLook, views } from "./workbench/FacePanel";
 import { FindingsPanel } from "./workbench/FindingsPanel";
 import { Inspector } from "./workbench/Inspector";
 import {
@@ -33,9 +31,7 @@ import {
 	withPressure,
 	withStep,
 } from "./workbench/ops";
-import { PlanPanel } from "./workbench/PlanPanel";
 import { Shortcuts } from "./workbench/Shortcuts";
-import { StepCaption } from "./workbench/StepCaption";
 import { StepList } from "./workbench/StepList";
 import { type Step, useBench } from "./workbench/useBench";
 import { usePlayer } from "./workbench/usePlayer";
@@ -46,6 +42,7 @@ const ExportMenu = lazy(async () => ({ default: (await import("./workbench/Expor
 const LibraryPanel = lazy(async () => ({ default: (await import("./workbench/LibraryPanel")).LibraryPanel }));
 const MarginDialog = lazy(async () => ({ default: (await import("./workbench/MarginDialog")).MarginDialog }));
 const NewStroke = lazy(async () => ({ default: (await import("./workbench/NewStroke")).NewStroke }));
+const PlanPanel = lazy(async () => ({ default: (await import("./workbench/PlanPanel")).PlanPanel }));
 const PublishDialog = lazy(async () => ({ default: (await import("./workbench/PublishDialog")).PublishDialog }));
 
 /** How far the draft on this screen is saved. */
@@ -65,9 +62,6 @@ export function ProtocolPage() {
 	);
 }
 
-const views = ["front", "left", "right", "back", "mouth"] as const;
-const viewWords: Record<View, string> = { front: "front", left: "left", right: "right", back: "back", mouth: "mouth" };
-
 function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Schemas["LibraryView"] }) {
 	const b = useBench(opened);
 	const { may } = useSession();
@@ -79,11 +73,8 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const [chosen, setChosen] = useState<string[]>(first ? [first] : []);
 	const panel = useRef<HTMLDivElement>(null); // the steps or the library, whichever it shows
 	const [adding, setAdding] = useState(e.steps.length === 0);
-	const [behind, setBehind] = useState(false);
+	const look = useLook();
 	const [tab, setTab] = useState("step");
-	const [view, setView] = useState<View | null>(null);
-	const [lymph, setLymph] = useState(false);
-	const [load, setLoad] = useState(false);
 	const [drawing, setDrawing] = useState<string[] | null>(null);
 	const [newStroke, setNewStroke] = useState(false);
 	const [sheet, setSheet] = useState(false);
@@ -100,7 +91,6 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const listed = playing ?? stepOf(selected);
 	const byKey = useMemo(() => new Map(library.zones.map((z) => [z.key, z.name])), [library.zones]);
 	const names = { zone: (k: string) => byKey.get(k) ?? k, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
-	const seenFrom = view ?? (shown?.view as View | undefined) ?? "front";
 	const { seek, pause } = player;
 	const edit = b.edit;
 
@@ -160,7 +150,10 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 		onRemove: remove,
 		onRound: (r: Schemas["Round"]) => edit({ ...p, rounds: (p.rounds ?? []).map((x) => (x.id === r.id ? r : x)) }),
 	});
-	const drawn = (zone: string) => setDrawing((d) => (d && d[d.length - 1] !== zone ? [...d, zone] : d));
+	function takePath() {
+		if (drawing && shown) edit(withStep(p, shown.id, { path: drawing.map((zone) => ({ zone })) }));
+		setDrawing(null);
+	}
 
 	function keys(ev: KeyboardEvent) {
 		const on = ev.target as HTMLElement;
@@ -194,10 +187,10 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 			e: () => setTab("step"),
 			f: () => setTab("findings"),
 			r: () => setTab("plan"),
-			l: () => setLymph(!lymph),
-			h: () => setLoad(!load),
-			b: () => setBehind(!behind),
-			v: () => setView(views[(views.indexOf(seenFrom) + 1) % views.length]!),
+			l: () => look.setLymph(!look.lymph),
+			h: () => look.setLoad(!look.load),
+			b: () => look.setBehind(!look.behind),
+			v: () => look.setView(views[(views.indexOf(look.view ?? shown?.view ?? "front") + 1) % views.length]!),
 			p: () => window.open(`/api/protocols/${opened.id}/card?size=A4`, "_blank", "noreferrer"),
 		};
 		if (k === " " && !on.closest("button, a, summary, input, label, [role=application]")) return done(player.toggle);
@@ -372,95 +365,20 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						)}
 					</div>
 				</div>
-				<div className="flex min-h-0 flex-col">
-					<div className="relative min-h-0 flex-1">
-						<FaceMap
-							zones={library.zones}
-							view={seenFrom}
-							step={drawing ? undefined : shown}
-							visit={visit}
-							at={player.at}
-							fromBehind={behind}
-							routes={lymph ? library.routes : undefined}
-							open={visit?.open}
-							loads={load ? e.loads : undefined}
-							{...(drawing ? { onPick: drawn, picked: drawing } : {})}
-							label={shown ? w.shownOnTheFace({ shown: shown.name }) : w.theFaceFromTheFront}
-						/>
-						<div className="absolute top-2 left-2 flex flex-col gap-1">
-							<Button onClick={player.toggle} disabled={e.visits.length === 0} title="Space">
-								{player.playing ? w.pause : w.play}
-							</Button>
-							<select
-								aria-label={w.speed}
-								className="field w-32"
-								value={player.speed}
-								onChange={(ev) => player.setSpeed(Number(ev.target.value))}
-							>
-								{[0.5, 1, 2, 5, 10, 20].map((n) => (
-									<option key={n} value={n}>
-										{n === 1 ? w.trueTempo : n < 1 ? w.halfTempo : `${n} ×`}
-									</option>
-								))}
-							</select>
-						</div>
-						<div className="absolute top-2 right-2 flex w-32 flex-col items-stretch text-sm">
-							<select
-								aria-label={w.viewOfTheBody}
-								className="field"
-								value={view ?? "auto"}
-								onChange={(ev) => setView(ev.target.value === "auto" ? null : (ev.target.value as View))}
-							>
-								<option value="auto">{w.bestView}</option>
-								{views.map((v) => (
-									<option key={v} value={v}>
-										{viewWords[v]}
-									</option>
-								))}
-							</select>
-							<Tick label={w.fromBehind} on={behind} set={setBehind} />
-							<Tick label={w.lymphRoutes} on={lymph} set={setLymph} />
-							<Tick label={w.load} on={load} set={setLoad} />
-							<button type="button" className="min-h-9 text-right underline underline-offset-4" onClick={() => setSheet(true)}>
-								{w.shortcuts}
-							</button>
-						</div>
-						{drawing && (
-							<div className="absolute right-2 bottom-2 left-2 flex flex-wrap items-center justify-end gap-2 border border-ink bg-paper p-2">
-								<span className="mr-auto text-sm">
-									{drawing.length === 0 ? w.drawOverFaceOrChooseOne : drawing.map(names.zone).join(" → ")}
-								</span>
-								<Button onClick={() => setDrawing(drawing.slice(0, -1))} disabled={drawing.length === 0} title="Backspace">
-									{w.back}
-								</Button>
-								<Button onClick={() => setDrawing(null)}>{w.cancel}</Button>
-								<Button onClick={() => setNewStroke(true)} disabled={drawing.length === 0}>
-									{w.newStrokeFromThisPath}
-								</Button>
-								{shown && (
-									<Button
-										variant="primary"
-										disabled={drawing.length === 0}
-										onClick={() => {
-											edit(withStep(p, shown.id, { path: drawing.map((zone) => ({ zone })) }));
-											setDrawing(null);
-										}}
-									>
-										{w.pathOfShown({ shown: shown.name })}
-									</Button>
-								)}
-							</div>
-						)}
-						{!drawing && (
-							<ul aria-label={w.intents} className="absolute right-2 bottom-2 m-0 hidden list-none p-0 text-xs xl:block">
-								{intentsInPlay.map((i) => (
-									<IntentKey key={i} intent={i} />
-								))}
-							</ul>
-						)}
-					</div>
-					{shown && <StepCaption step={shown} visit={visit} at={player.at} playing={player.playing} />}
-				</div>
+				<FacePanel
+					player={player}
+					look={look}
+					evaluation={e}
+					library={library}
+					step={shown}
+					visit={visit}
+					drawing={drawing}
+					setDrawing={setDrawing}
+					zoneName={names.zone}
+					onPath={takePath}
+					onNewStroke={() => setNewStroke(true)}
+					onShortcuts={() => setSheet(true)}
+				/>
 				<Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-col border-l border-rule">
 					<Tabs.List aria-label={w.details} className="flex border-b border-rule">
 						{[
@@ -513,7 +431,9 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						/>
 					</Tabs.Content>
 					<Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-						<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!edits} />
+						<Suspense fallback={null}>
+							<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!edits} />
+						</Suspense>
 						<p className="px-3 pb-3">
 							<Link to="/protocols/$id/variants" params={{ id: opened.id }}>
 								{w.variantsBySkinType}
@@ -584,34 +504,6 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 				</div>
 			</Dialog>
 		</main>
-	);
-}
-
-function Tick({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => void }) {
-	return (
-		<label className="ml-auto flex min-h-9 w-fit items-center gap-2 rounded-sm bg-paper/85 pl-1.5">
-			{label}
-			<input type="checkbox" className="size-5 accent-persimmon" checked={on} onChange={(ev) => set(ev.target.checked)} />
-		</label>
-	);
-}
-
-/** How an intent is drawn. */
-function IntentKey({ intent }: { intent: string }) {
-	const look = intentLook(intent);
-	const dash = look.dash
-		.split(" ")
-		.filter(Boolean)
-		.map((n) => Number(n) * 8)
-		.join(" ");
-	return (
-		<li className="flex items-center justify-end gap-2">
-			{intent}
-			<svg width={36} height={10} aria-hidden="true">
-				<line x1={0} x2={36} y1={5} y2={5} stroke={look.colour} strokeWidth={8} />
-				<line x1={3} x2={33} y1={5} y2={5} stroke="#fffaf1" strokeWidth={2} strokeLinecap="round" strokeDasharray={dash || undefined} />
-			</svg>
-		</li>
 	);
 }
 
