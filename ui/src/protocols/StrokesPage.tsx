@@ -4,14 +4,13 @@ import { useEffect, useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery } from "../api/queries";
 import { FaceMap } from "../face/FaceMap";
-import { intentLook } from "../face/intents";
 import { Badge, Button, ErrorMessage, Loading, Page } from "../kit/kit";
-import { LongList } from "../kit/LongList";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/protocols";
 import { intentWords, pressureWords } from "../words/client";
 import { doseText, figureWords, profileWords, sideWords, skinRelationWords } from "../words/sentences";
 import { FigureLegend } from "./FigureLegend";
+import { StrokeRows } from "./StrokeRows";
 import { useStrokeSearch } from "./workbench/LibraryPanel";
 import { NewStroke } from "./workbench/NewStroke";
 import { usePlayer } from "./workbench/usePlayer";
@@ -100,29 +99,18 @@ function Strokes({ library }: { library: Schemas["LibraryView"] }) {
 						<span className="num ml-auto self-center text-soft">{shownList.length}</span>
 					</div>
 					<div ref={scroller} className="min-h-0 flex-1 overflow-y-auto border-t border-rule">
-						<LongList
-							rows={shownList}
-							keyOf={(s) => s.key}
-							height={45}
+						<StrokeRows
+							strokes={shownList}
 							scroller={scroller}
-							row={(s) => (
-								<button
-									type="button"
-									aria-pressed={s.key === key}
-									onClick={() => setKey(s.key)}
-									className={`min-h-11 w-full border-b border-rule border-l-4 px-2 py-1 text-left ${s.key === key ? "bg-blush" : "hover:bg-leaf"}`}
-									style={{ borderLeftColor: intentLook(s.intent).colour }}
-								>
-									<span className="block leading-tight">{s.name}</span>
-									<span className="block truncate text-xs text-soft">
-										{w.intentPressurePressureKey({
-											intent: s.intent,
-											pressure: s.pressure,
-											key: library.own.includes(s.key) ? w.studioStroke : "",
-										})}
-									</span>
-								</button>
-							)}
+							chosen={key}
+							about={(s) =>
+								w.intentPressurePressureKey({
+									intent: s.intent,
+									pressure: s.pressure,
+									key: library.own.includes(s.key) ? w.studioStroke : "",
+								})
+							}
+							onChoose={(s) => setKey(s.key)}
 						/>
 					</div>
 				</div>

@@ -1,10 +1,9 @@
 import { type RefObject, useMemo, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { intentLook } from "../../face/intents";
 import { Choice } from "../../kit/fields";
-import { LongList } from "../../kit/LongList";
 import * as w from "../../words/catalogue/workbench";
 import { intentWords } from "../../words/client";
+import { StrokeRows } from "../StrokeRows";
 
 /** Strokes by word, intent and concern. */
 export function useStrokeSearch(library: Schemas["LibraryView"]) {
@@ -65,28 +64,17 @@ export function LibraryPanel({
 			<p className="num mt-2 mb-1 text-xs text-soft" role="status">
 				{list.length === 0 ? w.noStrokeInTheLibraryMatches : w.countStrokes({ count: list.length })}
 			</p>
-			<LongList
-				rows={list}
-				keyOf={(s) => s.key}
-				height={45}
+			<StrokeRows
+				strokes={list}
 				scroller={scroller}
-				row={(s) => (
-					<button
-						type="button"
-						className="min-h-11 w-full border-b border-rule border-l-4 px-2 py-1 text-left hover:bg-leaf"
-						style={{ borderLeftColor: intentLook(s.intent).colour }}
-						onClick={() => onAdd(s)}
-					>
-						<span className="block leading-tight">{s.name}</span>
-						<span className="block truncate text-xs text-soft">
-							{w.intentPressurePressurePath({
-								intent: s.intent,
-								pressure: s.pressure,
-								path: (s.path ?? []).map(zone).join(" → ") || w.offTheFace,
-							})}
-						</span>
-					</button>
-				)}
+				about={(s) =>
+					w.intentPressurePressurePath({
+						intent: s.intent,
+						pressure: s.pressure,
+						path: (s.path ?? []).map(zone).join(" → ") || w.offTheFace,
+					})
+				}
+				onChoose={onAdd}
 			/>
 		</div>
 	);
