@@ -55,8 +55,9 @@ func TestRetiredWordsStayRetired(t *testing.T) {
 			files++
 			text := oneLine(string(data))
 			for _, r := range retired {
-				found := labels[r] != nil && labels[r].MatchString(text) || labels[r] == nil && strings.Contains(text, r)
-				assert.False(t, found, "%s still says %q", path, r)
+				if strings.Contains(text, r) && (labels[r] == nil || labels[r].MatchString(text)) {
+					t.Errorf("%s still says %q", path, r)
+				}
 			}
 			return nil
 		}))
