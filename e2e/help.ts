@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { test as base, expect, type Page } from "@playwright/test";
+import { test as base, type Cookie, expect, type Page } from "@playwright/test";
 import { port, serve } from "./server";
 
 /**
@@ -33,12 +33,26 @@ export const people = {
 	desk: ["desk@demo.example", "demo palms 3"],
 } as const;
 
-export async function signIn(page: Page, who: keyof typeof people) {
+/** The session of each person who has signed in, as a device keeps it. */
+const kept = new Map<keyof typeof people, Cookie[]>();
+
+/**
+ * Opens the studio as a person: with the session that they have from an earlier test, or by signing in. anew signs in
+ * whatever there is, as on another device.
+ */
+export async function signIn(page: Page, who: keyof typeof people, { anew = false } = {}) {
+	const session = anew ? undefined : kept.get(who);
+	if (session) await page.context().addCookies(session);
 	await page.goto("/");
-	await page.getByLabel("E-mail address").fill(people[who][0]);
+	const menu = page.getByRole("navigation", { name: "Main menu" });
+	const address = page.getByLabel("E-mail address");
+	await expect(menu.or(address).first()).toBeVisible();
+	if (await menu.isVisible()) return;
+	await address.fill(people[who][0]);
 	await page.getByLabel("Password").fill(people[who][1]);
 	await page.getByRole("button", { name: "Sign in" }).click();
-	await expect(page.getByRole("navigation", { name: "Main menu" })).toBeVisible();
+	await expect(menu).toBeVisible();
+	if (!anew) kept.set(who, await page.context().cookies());
 }
 
 /** No serious or critical fault by axe on the page as it stands. */

@@ -223,7 +223,7 @@ test("a second tablet follows, takes over, and the first one says so", async ({ 
 	await expect(page.getByRole("button", { name: "Resume" })).toBeVisible();
 	const room = new URL(page.url()).pathname;
 	const other = await (await browser.newContext()).newPage();
-	await signIn(other, "owner");
+	await signIn(other, "owner", { anew: true });
 	await other.goto(room);
 	await expect(other.getByText("Another tablet leads.")).toBeVisible();
 	await expect(other.getByRole("heading", { level: 1 })).toHaveText((await page.getByRole("heading", { level: 1 }).textContent())!);
