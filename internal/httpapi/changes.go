@@ -8,6 +8,8 @@ import (
 	"slices"
 
 	lru "github.com/hashicorp/golang-lru/v2"
+
+	"softpalm/internal/quickjson"
 )
 
 // Changes are what is different between two answers of the same kind.
@@ -45,14 +47,14 @@ func newTold() *told {
 // since remembers an answer and returns its sum, and what has changed since the one of the sum known; nil where that one
 // is not remembered.
 func (t *told) since(known string, value any) (sum string, changes *Changes, err error) {
-	data, err := json.Marshal(value)
-	if err != nil {
+	var data bytes.Buffer
+	if err := quickjson.Write(&data, value); err != nil {
 		return "", nil, err
 	}
-	all := sha256.Sum256(data)
+	all := sha256.Sum256(data.Bytes())
 	sum = hex.EncodeToString(all[:16])
 	var now fields
-	if err := json.Unmarshal(data, &now); err != nil {
+	if err := quickjson.Read(data.Bytes(), &now); err != nil {
 		return "", nil, err
 	}
 	if before, ok := t.kept.Get(known); ok {
@@ -107,7 +109,7 @@ func put(set *map[string]json.RawMessage, name string, value json.RawMessage) {
 // objects reads a list of objects; nil where it is something else, or empty.
 func objects(list json.RawMessage) []fields {
 	var out []fields
-	if len(list) == 0 || list[0] != '[' || json.Unmarshal(list, &out) != nil || len(out) == 0 || slices.ContainsFunc(out, func(f fields) bool { return f == nil }) {
+	if len(list) == 0 || list[0] != '[' || quickjson.Read(list, &out) != nil || len(out) == 0 || slices.ContainsFunc(out, func(f fields) bool { return f == nil }) {
 		return nil
 	}
 	return out
