@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect } from "@playwright/test";
 import { noSeriousFault, test } from "./help";
+import { port } from "./server";
 
 /** The code that an authenticator app shows at a moment (RFC 6238, with RFC 4648 for the key). */
 function code(key: string, at = Date.now()): string {
@@ -47,10 +48,9 @@ const fresh = (name: string) =>
 const folder = mkdtempSync(join(tmpdir(), "softpalm-own-"));
 
 test("a studio of one's own: made on the first page, a practitioner invited, a second factor on, restored elsewhere", async ({ page, browser }) => {
-	const port = Number(process.env.E2E_PORT ?? 8098) + 1;
 	fresh("own");
 	softpalm("own", "migrate");
-	const first = await serve("own", port);
+	const first = await serve("own", port + 1);
 	let key = "";
 	try {
 		await test.step("the first page makes the studio", async () => {
@@ -122,7 +122,7 @@ test("a studio of one's own: made on the first page, a practitioner invited, a s
 		const file = execFileSync("ls", [folder], { encoding: "utf8" }).trim().split("\n").at(-1)!;
 		fresh("elsewhere");
 		softpalm("elsewhere", "restore", join(folder, file));
-		const other = await serve("elsewhere", port + 1);
+		const other = await serve("elsewhere", port + 2);
 		try {
 			const there = await (await browser.newContext()).newPage();
 			await there.goto(other.url);
@@ -144,7 +144,7 @@ test("a studio of one's own: made on the first page, a practitioner invited, a s
 test("a studio that begins with the products and protocols of a file", async ({ page }) => {
 	fresh("filed");
 	softpalm("filed", "migrate");
-	const server = await serve("filed", Number(process.env.E2E_PORT ?? 8098) + 1);
+	const server = await serve("filed", port + 1);
 	try {
 		await page.goto(server.url);
 		await page.getByLabel("Name of the studio").fill("Rowan Street Face Studio");

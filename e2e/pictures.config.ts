@@ -1,3 +1,3 @@
 import base from "./playwright.config";
 
-export default { ...base, testDir: "./pictures", testIgnore: [] };
+export default { ...base, testDir: "./pictures", testIgnore: [], workers: 1 };

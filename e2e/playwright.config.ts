@@ -1,10 +1,11 @@
 import { defineConfig } from "@playwright/test";
+import { port, workers } from "./server";
 
-// One worker: the tests share one server and one database, made anew for the run.
+// The tests of a worker share one server and one database, made anew for the run; those of a file follow each other.
 export default defineConfig({
 	testDir: ".",
 	testIgnore: ["pictures/**", "speed/**"],
-	workers: 1,
+	workers,
 	// Patient, because the Go tests run beside it; how fast a screen is, make bench tells.
 	timeout: 300_000,
 	expect: { timeout: 20_000 },
@@ -14,7 +15,7 @@ export default defineConfig({
 		// What a page asks for is looked at by the tests themselves; the room's own test lets the worker in.
 		serviceWorkers: "block",
 		actionTimeout: 20_000,
-		baseURL: `http://127.0.0.1:${process.env.E2E_PORT ?? 8098}`,
+		baseURL: `http://127.0.0.1:${port}`,
 		viewport: { width: 1280, height: 800 },
 		timezoneId: "Europe/Lisbon",
 		launchOptions: {

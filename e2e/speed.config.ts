@@ -1,3 +1,3 @@
 import base from "./playwright.config";
 
-export default { ...base, testDir: "./speed", testIgnore: [] };
+export default { ...base, testDir: "./speed", testIgnore: [], workers: 1 };

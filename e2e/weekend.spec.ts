@@ -168,7 +168,7 @@ test("a voucher for another treatment counts as its price, and what is owed come
 	});
 	const { visits } = await ask<{ visits: (Line & { protocol: string })[] }>(page, "GET", "/api/day?date=2026-11-24");
 	const paid = await ask<{ visit: string }[]>(page, "GET", "/api/paid-visits?day=2026-11-24");
-	const v = visits.find((x) => x.kind === "treatment" && ["booked", "confirmed"].includes(x.state) && !paid.some((p) => p.visit === x.id))!;
+	const v = visits.find((x) => x.kind === "treatment" && x.protocol !== cheap.protocol && ["booked", "confirmed"].includes(x.state) && !paid.some((p) => p.visit === x.id))!;
 	await ask(page, "POST", "/api/sales", {
 		id: await id(),
 		client: v.client,
