@@ -133,6 +133,27 @@ func pointer(location string) string {
 	return strings.ReplaceAll(location, ".", "/")
 }
 
+// changedMeanwhile is the problem of who writes over what somebody else has changed: it brings what stands there now.
+func changedMeanwhile(changed *studio.ChangedError) *Problem {
+	p := newProblem(http.StatusConflict, "changed-meanwhile", words.SomebodyElseChangedThisMeanwhile())
+	p.Client, p.Contents = changed.Client, changed.Contents
+	switch now := changed.Other.(type) {
+	case *checks.RuleNow:
+		p.Rule = now
+	case *house.Colleague:
+		p.Person = now
+	case *house.SettingsView:
+		p.Settings = now
+	case *stroke.Stroke:
+		p.Stroke = now
+	case *anatomy.OwnZone:
+		p.Zone = now
+	case *studio.Record:
+		p.Record = now
+	}
+	return p
+}
+
 // answer turns an error of a use case into a problem. What it does not know it
 // logs and tells as a fault of the server, without its text.
 func answer(err error) error {
@@ -173,23 +194,7 @@ func answer(err error) error {
 		p.Current = &stale.Current
 		return p
 	case errors.As(err, &changed):
-		p := newProblem(http.StatusConflict, "changed-meanwhile", words.SomebodyElseChangedThisMeanwhile())
-		p.Client, p.Contents = changed.Client, changed.Contents
-		switch now := changed.Other.(type) {
-		case *checks.RuleNow:
-			p.Rule = now
-		case *house.Colleague:
-			p.Person = now
-		case *house.SettingsView:
-			p.Settings = now
-		case *stroke.Stroke:
-			p.Stroke = now
-		case *anatomy.OwnZone:
-			p.Zone = now
-		case *studio.Record:
-			p.Record = now
-		}
-		return p
+		return changedMeanwhile(changed)
 	case errors.Is(err, studio.ErrNotFound):
 		return newProblem(http.StatusNotFound, "not-found", words.WeCouldNotFindThisMayHave())
 	case errors.Is(err, studio.ErrForbidden):
