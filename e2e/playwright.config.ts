@@ -19,7 +19,7 @@ export default defineConfig({
 		viewport: { width: 1280, height: 800 },
 		timezoneId: "Europe/Lisbon",
 		launchOptions: {
-			executablePath: "/usr/bin/chromium",
+			executablePath: process.env.SOFTPALM_BROWSER ?? "/usr/bin/chromium",
 			args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
 		},
 	},

@@ -3,8 +3,8 @@ import { execFileSync, spawn } from "node:child_process";
 /** The demo's moment, at which the tests begin. */
 export const morning = "2026-11-24T09:05:00Z";
 
-/** How many browsers work at a time, each with a server and a database of its own. Two beside the Go tests hold each other up. */
-export const workers = 1;
+/** How many browsers work at a time, each with a server and a database of its own. */
+export const workers = 2;
 
 const first = Number(process.env.E2E_PORT ?? 8098);
 const mine = Number(process.env.TEST_PARALLEL_INDEX ?? 0);

@@ -28,6 +28,15 @@ need_debian() {
     stop_with "could not install $*. Run this as root or as a user with sudo, with Debian's packages in reach."
 }
 
+# need_browser sets SOFTPALM_BROWSER to the Chromium that Playwright drives: the light one that has no
+# windows at all, or, where Debian's package of it cannot be had, the whole of Chromium.
+need_browser() {
+  command -v chromium-headless-shell >/dev/null 2>&1 || (need_debian chromium-headless-shell) ||
+    command -v chromium >/dev/null 2>&1 || need_debian chromium
+  SOFTPALM_BROWSER=$(command -v chromium-headless-shell || command -v chromium)
+  export SOFTPALM_BROWSER
+}
+
 need_toolchains() {
   for tool in go node npm; do
     command -v "$tool" >/dev/null 2>&1 || stop_with "$tool is missing. Soft Palm needs Go 1.26, Node 20 or newer and npm."
