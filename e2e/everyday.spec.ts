@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { noSeriousFault, signIn } from "./help";
+import { expect } from "@playwright/test";
+import { noSeriousFault, signIn, test } from "./help";
 
 // The everyday diary (handbook, chapter 6): two who come together, two treatments in one visit, what
 // is written to clients, and contacts of an address book. The studio and its clock are those of the demo.

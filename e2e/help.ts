@@ -1,18 +1,50 @@
 import { test as base, type Cookie, expect, type Page } from "@playwright/test";
 import axe from "axe-core";
-import { port, serve } from "./server";
+import { database, demo, make, morning, port, serve } from "./server";
+
+/** The session of each person who has signed in, as a device keeps it. */
+const kept = new Map<keyof typeof people, Cookie[]>();
+
+/** The studio of a worker: each file of tests finds the demo as it is in the morning, whatever other files did. */
+type Studio = { openFor: (file: string) => Promise<void> };
 
 /**
  * Every test fails where a page asks for what the content security policy refuses. early is a page at which the demo's
  * morning has only begun, however long the tests have run: a plan of 09:15 is not shortened yet.
  */
-export const test = base.extend<{ policyKept: void; early: Page }>({
+export const test = base.extend<{ policyKept: void; opened: void; early: Page }, { studio: Studio }>({
+	studio: [
+		// biome-ignore lint/correctness/noEmptyPattern: Playwright wants the braces
+		async ({}, use) => {
+			let open = "";
+			let end = async (): Promise<unknown> => {};
+			await use({
+				openFor: async (file) => {
+					if (file === open) return;
+					await end();
+					kept.clear();
+					make(database, demo);
+					end = await serve(database, port, morning);
+					open = file;
+				},
+			});
+			await end();
+		},
+		{ scope: "worker" },
+	],
+	opened: [
+		async ({ studio }, use, info) => {
+			await studio.openFor(info.file);
+			await use();
+		},
+		{ auto: true },
+	],
 	early: async ({ browser }, use) => {
-		const end = await serve(port + 1);
+		const end = await serve(database, port + 1, morning);
 		const context = await browser.newContext({ baseURL: `http://127.0.0.1:${port + 1}` });
 		await use(await context.newPage());
 		await context.close();
-		end();
+		await end();
 	},
 	policyKept: [
 		async ({ context }, use) => {
@@ -32,9 +64,6 @@ export const people = {
 	practitioner: ["maud@demo.example", "demo palms 2"],
 	desk: ["desk@demo.example", "demo palms 3"],
 } as const;
-
-/** The session of each person who has signed in, as a device keeps it. */
-const kept = new Map<keyof typeof people, Cookie[]>();
 
 /**
  * Opens the studio as a person: with the session that they have from an earlier test, or by signing in. anew signs in

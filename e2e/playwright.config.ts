@@ -1,12 +1,12 @@
 import { defineConfig } from "@playwright/test";
 import { port, workers } from "./server";
 
-// The tests of a worker share one server and one database, made anew for the run; those of a file follow each other.
+// The tests of a file follow each other, on a server and a database of their own.
 export default defineConfig({
 	testDir: ".",
 	testIgnore: ["pictures/**", "speed/**"],
 	workers,
-	// Patient, because the Go tests run beside it; how fast a screen is, make bench tells.
+	// Patient: how fast a screen is, make bench tells.
 	timeout: 300_000,
 	expect: { timeout: 20_000 },
 	globalSetup: "./setup.ts",

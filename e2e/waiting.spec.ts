@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { noSeriousFault, signIn } from "./help";
+import { expect } from "@playwright/test";
+import { noSeriousFault, signIn, test } from "./help";
 
 // A freed time goes to the first whom it serves, and a practitioner who is ill leaves a list of
 // calls (handbook, chapter 6, Everyday diary and Working with it). The clock is the demo's.

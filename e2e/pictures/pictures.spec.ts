@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { acceptAll, answerDoor, mark, nextStep, sign, signIn } from "../help";
+import { expect } from "@playwright/test";
+import { acceptAll, answerDoor, mark, nextStep, sign, signIn, test } from "../help";
 
 test("pictures of every main view", async ({ page, browser }) => {
 	const shot = async (name: string) => {

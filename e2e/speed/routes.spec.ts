@@ -1,6 +1,6 @@
 import { brotliCompressSync, constants } from "node:zlib";
-import { type BrowserContext, test } from "@playwright/test";
-import { people } from "../help";
+import type { BrowserContext } from "@playwright/test";
+import { people, test } from "../help";
 
 // What a page asks of a phone: bytes over the wire without fonts and styles, and at a quarter of this machine's speed the
 // time from the navigation until it can be used and the longest task, both as the page itself sees them. Each page is

@@ -1,5 +1,5 @@
-import { type CDPSession, type Page, test } from "@playwright/test";
-import { signIn } from "../help";
+import type { CDPSession, Page } from "@playwright/test";
+import { signIn, test } from "../help";
 
 // At the workbench with a plan of 60 steps: from a click to the picture, from a letter to the screen, and how many
 // pictures a second the travel chart keeps while it is scrubbed, at this machine's speed and at a quarter of it. Printed,
