@@ -155,6 +155,7 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 	});
 
 	await test.step("the answer lifts the letter, and the owner can read who did what", async () => {
+		await page.keyboard.press("End"); // the letters come when they are near the screen
 		await page.getByRole("button", { name: "Record the answer" }).click();
 		await page.getByLabel("Valid to (last day)").fill("2027-11-24");
 		await page.getByLabel(/Limits/).fill("No drainage.");

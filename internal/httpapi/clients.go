@@ -7,7 +7,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
 )
 
@@ -37,15 +36,19 @@ func (h *handlers) registerClients(api huma.API) {
 			return reply(ClientFileView{
 				Client:        f.Client,
 				Visits:        f.Visits,
-				PreChecks:     f.PreChecks,
+				MoreVisits:    f.MoreVisits,
 				Today:         f.Today,
 				Consultations: f.Consultations,
 				ValidUntil:    f.ValidUntil,
-				Letters:       f.Letters,
-				Consents:      f.Consents,
-				PatchTests:    f.PatchTests,
-				History:       f.History,
 			}, err)
+		},
+	)
+	huma.Register(
+		api,
+		closed("list-client-visits", http.MethodGet, "/api/clients/{id}/visits", "A client's appointments, newest first"),
+		func(ctx context.Context, in *byPage) (*body[ClientVisitsView], error) {
+			list, more, err := h.rooms.Clients.ClientVisits(ctx, actor(ctx), in.ID, optionalID(in.After))
+			return reply(ClientVisitsView{list, more}, err)
 		},
 	)
 	huma.Register(
@@ -113,6 +116,13 @@ func (h *handlers) registerBriefs(api huma.API) {
 }
 
 func (h *handlers) registerConsents(api huma.API) {
+	huma.Register(
+		api,
+		closed("list-consents", http.MethodGet, "/api/clients/{id}/consents", "A client's consents, newest first"),
+		func(ctx context.Context, in *ByID) (*body[[]studio.Consent], error) {
+			return reply(h.rooms.Clients.Consents(ctx, actor(ctx), in.ID))
+		},
+	)
 	huma.Register(
 		api,
 		closed("consent-texts", http.MethodGet, "/api/consents/texts", "The texts that clients sign"),
@@ -201,22 +211,30 @@ func (h *handlers) registerPrivacy(api huma.API) {
 	)
 }
 
-// ClientFileView is a client's file.
+// ClientFileView is what a client's file opens with; its sections are asked for one by one.
 type ClientFileView struct {
-	Client    studio.Client      `json:"client"`
-	Visits    []studio.VisitLine `json:"visits"`
-	PreChecks []studio.CheckLine `json:"preChecks"`
+	Client studio.Client `json:"client"`
+	// Visits are the newest; MoreVisits is the last of them where there are older ones.
+	Visits     []studio.VisitLine `json:"visits"`
+	MoreVisits *uuid.UUID         `json:"moreVisits,omitempty" format:"uuid"`
 	// Today is the newest check, where it was made today.
 	Today *studio.PreCheck `json:"today,omitempty"`
-	// Consultations, those reviewed last first.
+	// Consultations are those that wait for something, and the one that was reviewed last, first.
 	Consultations []studio.Consultation `json:"consultations"`
 	// ValidUntil is the day the consultation that counts has to be made again.
-	ValidUntil string             `json:"validUntil,omitempty"`
-	Letters    []studio.Letter    `json:"letters"`
-	Consents   []studio.Consent   `json:"consents"`
-	PatchTests []studio.PatchTest `json:"patchTests"`
-	// History says which contraindications applied when.
-	History []contraindication.Span `json:"history"`
+	ValidUntil string `json:"validUntil,omitempty"`
+}
+
+// byPage asks for a section of a client's file by pages: what comes after one, or the first.
+type byPage struct {
+	ByID
+	After string `query:"after" format:"uuid"`
+}
+
+// ClientVisitsView is one page of a client's appointments; More is the last of them where there are older ones.
+type ClientVisitsView struct {
+	Visits []studio.VisitLine `json:"visits"`
+	More   *uuid.UUID         `json:"more,omitempty" format:"uuid"`
 }
 
 // ClientListView is one page of clients.

@@ -51,6 +51,23 @@ func (t *Tx) Consultations(ctx context.Context, client uuid.UUID) ([]studio.Cons
 	)
 }
 
+// OpenConsultations lists a client's consultations that wait for something at a moment, and the one
+// that was reviewed last, which comes first.
+func (t *Tx) OpenConsultations(ctx context.Context, client uuid.UUID, now time.Time) ([]studio.Consultation, error) {
+	return list(
+		ctx,
+		t,
+		func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
+		consultationColumns+` and client_id = $2 and (reviewed_at is null and (sent_at is not null or link_until > $3)
+				or id = (select l.id from consultation l where l.studio_id = $1 and l.client_id = $2 and l.reviewed_at is not null
+					order by l.reviewed_at desc, l.created_at desc, l.id desc limit 1))
+			order by reviewed_at desc nulls last, created_at desc, id desc`,
+		t.studio,
+		client,
+		now,
+	)
+}
+
 // Consultation returns a consultation.
 func (t *Tx) Consultation(ctx context.Context, id uuid.UUID) (*studio.Consultation, error) {
 	c, err := scanConsultation(t.tx.QueryRowxContext(ctx, consultationColumns+" and id = $2 for update", t.studio, id))
@@ -155,14 +172,16 @@ func scanPreCheck(r *sqlx.Rows) (s studio.PreCheck, err error) {
 }
 
 // CheckLines lists what came of a client's pre-treatment checks, newest first.
-func (t *Tx) CheckLines(ctx context.Context, client uuid.UUID) ([]studio.CheckLine, error) {
+func (t *Tx) CheckLines(ctx context.Context, client uuid.UUID, after *uuid.UUID, most int) ([]studio.CheckLine, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (studio.CheckLine, error) {
 		var id uuid.UUID
 		var day string
 		var result contraindication.Result
 		err := r.Scan(&id, &day, doc[contraindication.Result]{&result})
 		return studio.NewCheckLine(id, day, result), err
-	}, "select id, day::text, result from pre_check where studio_id = $1 and client_id = $2 order by at desc, id desc", t.studio, client)
+	}, `select id, day::text, result from pre_check where studio_id = $1 and client_id = $2
+			and ($3::uuid is null or (at, id) < (select p.at, p.id from pre_check p where p.studio_id = $1 and p.id = $3))
+		order by at desc, id desc limit nullif($4::int, 0)`, t.studio, client, after, most)
 }
 
 // PreCheckOn returns a client's newest pre-treatment check of a day.

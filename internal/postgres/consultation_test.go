@@ -124,7 +124,7 @@ func TestAConsultationByLink(t *testing.T) {
 	assert.True(t, v.Sent)
 	assert.Empty(t, v.Answers, "the link shows nothing once it has done its work")
 
-	file, err := w.svc.Clients.Client(ctx, &w.owner, client)
+	file, err := w.file(ctx, &w.owner, client)
 	require.NoError(t, err)
 	require.Empty(t, file.ValidUntil, "it counts only once reviewed")
 	id := file.Consultations[0].ID
@@ -156,7 +156,7 @@ func TestAConsultationByLink(t *testing.T) {
 	w.now = w.now.Add(time.Minute)
 	require.NoError(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, true, "2099-01-01", "light only"))
 	require.ErrorIs(t, w.svc.Checks.AnswerLetter(ctx, &w.owner, l.ID, false, "", ""), studio.ErrLocked)
-	file, err = w.svc.Clients.Client(ctx, &w.owner, client)
+	file, err = w.file(ctx, &w.owner, client)
 	require.NoError(t, err)
 	assert.Equal(t, contraindication.OKWithAdjustments, file.PreChecks[0].Result.Headline, "judged again with the answer")
 	assert.Equal(t, contraindication.NeedsLetter, file.PreChecks[1].Result.Headline, "the check before stays as it was")
@@ -434,10 +434,12 @@ func TestTheConsultationOverHTTP(t *testing.T) {
 
 	res, _ = call("POST", "/api/sign-in", `{"email":"desk@demo.example","password":"demo palms 3"}`)
 	cookie, _, _ := strings.Cut(res.Header.Get("Set-Cookie"), ";")
-	for _, path := range []string{"/api/audit", "/api/clients/" + client.String() + "/summary", "/api/clients/" + client.String() + "/export"} {
-		res, _ = call("GET", path, "", "Cookie", cookie)
-		assert.Equal(t, 403, res.StatusCode, path)
+	for _, section := range []string{"summary", "export", "consents", "letters", "patch-tests", "pre-checks", "caution-history"} {
+		res, _ = call("GET", "/api/clients/"+client.String()+"/"+section, "", "Cookie", cookie)
+		assert.Equal(t, 403, res.StatusCode, section)
 	}
+	res, _ = call("GET", "/api/audit", "", "Cookie", cookie)
+	assert.Equal(t, 403, res.StatusCode)
 	_, body = call("GET", "/api/clients/"+client.String(), "", "Cookie", cookie)
 	assert.NotContains(t, body, "beard")
 }
@@ -515,7 +517,7 @@ func TestWhatIsToldLaterCounts(t *testing.T) {
 	require.NoError(t, err)
 	client := day.Visits[0].Client
 	headline := func() contraindication.Headline {
-		f, err := w.svc.Clients.Client(ctx, &w.owner, client)
+		f, err := w.file(ctx, &w.owner, client)
 		require.NoError(t, err)
 		return f.PreChecks[0].Result.Headline
 	}

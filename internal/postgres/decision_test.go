@@ -131,7 +131,7 @@ func TestSigningByTyping(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, c.Signature)
 	assert.Contains(t, c.Body, "Signed by typing the name Ada Abendroth.")
-	f, err := w.svc.Clients.Client(ctx, &w.owner, client)
+	f, err := w.file(ctx, &w.owner, client)
 	require.NoError(t, err)
 	assert.Equal(t, c.Body, f.Consents[0].Body)
 }

@@ -199,6 +199,13 @@ func (t *Tx) ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.Visit
 	return t.visits(ctx, visitsThere+" and v.client_id = $2 order by v.starts_at desc, v.id", t.studio, client)
 }
 
+// ClientVisitPage lists at most so many of a client's visits, newest first: those older than one, or the newest.
+func (t *Tx) ClientVisitPage(ctx context.Context, client uuid.UUID, after *uuid.UUID, most int) ([]studio.VisitLine, error) {
+	return t.visits(ctx, visitsThere+` and v.client_id = $2
+			and ($3::uuid is null or (v.starts_at, v.id) < (select o.starts_at, o.id from visit o where o.studio_id = $1 and o.id = $3))
+		order by v.starts_at desc, v.id desc limit $4`, t.studio, client, after, most)
+}
+
 // Visit returns a visit.
 func (t *Tx) Visit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error) {
 	list, err := t.visits(ctx, visitColumns+" and v.id = $2", t.studio, id)

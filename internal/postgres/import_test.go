@@ -141,7 +141,7 @@ func TestEveryFaultOfAStudioFile(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, want, *got)
 	assert.Equal(t, "96", w.line(t, "annex-oil").Remaining.String(), "the record took 4 of 100")
-	f, err := w.svc.Clients.Client(ctx, &w.owner, w.client(t, "Annex Client"))
+	f, err := w.file(ctx, &w.owner, w.client(t, "Annex Client"))
 	require.NoError(t, err)
 	assert.Len(t, f.Visits, 2)
 	assert.Equal(t, contraindication.NotBefore, f.PreChecks[0].Result.Headline, "judged on its day: fever the day before")

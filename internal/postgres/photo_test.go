@@ -111,7 +111,7 @@ func TestPhotos(t *testing.T) {
 	require.NoError(t, w.svc.Treatment.RemovePhoto(ctx, &w.owner, first))
 	_, err = w.svc.Treatment.Photo(ctx, &w.owner, first)
 	require.ErrorIs(t, err, studio.ErrNotFound)
-	file, err := w.svc.Clients.Client(ctx, &w.owner, client)
+	file, err := w.file(ctx, &w.owner, client)
 	require.NoError(t, err)
 	for _, c := range file.Consents {
 		if c.Kind == studio.ConsentPhotos {

@@ -31,6 +31,7 @@ import (
 	"softpalm/internal/postgres"
 	"softpalm/internal/rooms"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/clients"
 	"softpalm/internal/studio/house"
 	"softpalm/internal/studio/protocols"
 )
@@ -432,9 +433,8 @@ func TestAVisitFromDoorToShelf(t *testing.T) {
 		}
 		assert.Equal(t, want.String(), left[before[i].Product.Key].String(), before[i].Product.Name)
 	}
-	file, err := w.svc.Clients.Client(ctx, &w.desk, v.Client)
-	require.NoError(t, err)
-	assert.Empty(t, file.PreChecks, "the front desk sees no answers")
+	_, _, err = w.svc.Checks.ChecksOf(ctx, &w.desk, v.Client, nil)
+	require.ErrorIs(t, err, studio.ErrForbidden, "the front desk sees no answers")
 }
 
 // Drafts are one's own; a stale write loses nobody's text; a version never changes.
@@ -615,4 +615,40 @@ func TestAFailedUseCaseLeavesNothing(t *testing.T) {
 		}
 		return err
 	}))
+}
+
+// wholeFile is a client's file with the sections that screens ask for one by one.
+type wholeFile struct {
+	*clients.ClientFile
+	PreChecks  []studio.CheckLine
+	Letters    []studio.Letter
+	Consents   []studio.Consent
+	PatchTests []studio.PatchTest
+	History    []contraindication.Span
+}
+
+// file reads a client's file whole, for somebody who may.
+func (w *world) file(ctx context.Context, a *studio.Actor, client uuid.UUID) (*wholeFile, error) {
+	head, err := w.svc.Clients.Client(ctx, a, client)
+	if err != nil {
+		return nil, err
+	}
+	f := &wholeFile{ClientFile: head}
+	if f.PreChecks, _, err = w.svc.Checks.ChecksOf(ctx, a, client, nil); err != nil {
+		return nil, err
+	}
+	if f.Letters, err = w.svc.Checks.LettersOf(ctx, a, client); err != nil {
+		return nil, err
+	}
+	if f.Consents, err = w.svc.Clients.Consents(ctx, a, client); err != nil {
+		return nil, err
+	}
+	if f.PatchTests, err = w.svc.Checks.PatchTestsOf(ctx, a, client); err != nil {
+		return nil, err
+	}
+	history, err := w.svc.Checks.CautionHistory(ctx, a, client)
+	if err == nil {
+		f.History = history.Spans
+	}
+	return f, err
 }

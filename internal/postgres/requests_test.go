@@ -124,7 +124,7 @@ func TestNoRequestBreaksTheServer(t *testing.T) {
 		}
 	}
 	for _, name := range []string{"Mirela", "Greta", "Rafael"} { // with letters, consents and patch tests
-		f, err := w.svc.Clients.Client(ctx, &w.owner, w.client(t, name))
+		f, err := w.file(ctx, &w.owner, w.client(t, name))
 		require.NoError(t, err)
 		for _, c := range f.Consultations {
 			m.ids = append(m.ids, c.ID.String())

@@ -60,7 +60,7 @@ func (w *world) made(t *testing.T) things {
 	require.NoError(t, w.svc.Checks.AddScan(ctx, &w.owner, l.ID, []byte("%PDF-1.4 x")))
 	_, err = w.svc.Clients.SignConsent(ctx, &w.owner, client, studio.ConsentTreatment, "A. Client", false, signature)
 	require.NoError(t, err)
-	file, err := w.svc.Clients.Client(ctx, &w.owner, client)
+	file, err := w.file(ctx, &w.owner, client)
 	require.NoError(t, err)
 	x.letter, x.scan = l.ID, file.Letters[0].Scans[0].ID
 	require.NotEmpty(t, file.Consultations)

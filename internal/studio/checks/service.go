@@ -50,4 +50,5 @@ type Store interface {
 	briefStore
 	inboxStore
 	linkStore
+	sectionStore
 }

@@ -2,13 +2,12 @@ package clients
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"strings"
 
 	"github.com/google/uuid"
 
-	"softpalm/internal/craft/calendar"
-	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
 )
 
@@ -49,28 +48,27 @@ func (s *Service) Clients(
 	return list, next, err
 }
 
-// ClientFile is a client with visits and pre-treatment checks. The front desk gets no
-// checks, states or notes.
+// VisitPageSize is how many of a client's appointments come at a time.
+const VisitPageSize = 30
+
+// ClientFile is what a client's file opens with; its other sections are asked for one by one.
+// The front desk gets no checks, states or notes.
 type ClientFile struct {
-	Client    studio.Client
-	Visits    []studio.VisitLine
-	PreChecks []studio.CheckLine
+	Client studio.Client
+	// Visits are the newest; MoreVisits is the last of them where there are older ones.
+	Visits     []studio.VisitLine
+	MoreVisits *uuid.UUID
 	// Today is the newest check, where it was made today.
 	Today *studio.PreCheck
-	// Consultations, those reviewed last first; ValidUntil is the day on which the
-	// one that counts has to be made again, empty where none counts.
+	// Consultations are those that wait for something, and the one that was reviewed last;
+	// ValidUntil is the day on which that has to be made again, empty where none counts.
 	Consultations []studio.Consultation
 	ValidUntil    string
-	Letters       []studio.Letter
-	Consents      []studio.Consent
-	PatchTests    []studio.PatchTest
-	// History says which contraindications applied when.
-	History []contraindication.Span
 }
 
 // Client opens a client's file; the look is logged.
 func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*ClientFile, error) {
-	var f ClientFile
+	f := ClientFile{Consultations: []studio.Consultation{}}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		c, err := tx.Client(ctx, id)
 		if err != nil {
@@ -80,49 +78,64 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 			return err
 		}
 		f.Client = *c
-		if f.Visits, err = tx.ClientVisits(ctx, id); err != nil {
-			return err
-		}
-		f.PreChecks, f.Consultations, f.Letters = []studio.CheckLine{}, []studio.Consultation{}, []studio.Letter{}
-		f.Consents, f.History, f.PatchTests = []studio.Consent{}, []contraindication.Span{}, []studio.PatchTest{}
-		if err := s.Checks.Outlook(ctx, tx, st, a, f.Visits); err != nil {
+		if f.Visits, f.MoreVisits, err = s.visitPage(ctx, tx, st, a, id, nil); err != nil {
 			return err
 		}
 		if a.NoHealth("get-client") {
 			hideHealth(&f.Client)
 			return s.Audit(ctx, tx, a, "look", "contact data", id)
 		}
-		if f.Consultations, err = tx.Consultations(ctx, id); err != nil {
+		if f.Consultations, err = tx.OpenConsultations(ctx, id, s.Now()); err != nil {
 			return err
 		}
 		if c := studio.CurrentConsultation(f.Consultations, s.Today(st)); c != nil {
 			f.ValidUntil = c.ValidUntil()
 		}
-		if f.Consents, err = tx.Consents(ctx, id); err != nil {
+		if f.Today, err = tx.PreCheckOn(ctx, id, s.Today(st)); err != nil && !errors.Is(err, studio.ErrNotFound) {
 			return err
 		}
-		if f.Letters, err = tx.Letters(ctx, id); err != nil {
-			return err
-		}
-		if f.PatchTests, err = s.Checks.PatchTests(ctx, tx, id); err != nil {
-			return err
-		}
-		if f.PreChecks, err = tx.CheckLines(ctx, id); err != nil {
-			return err
-		}
-		if len(f.PreChecks) > 0 && f.PreChecks[0].Day == s.Today(st) {
-			if f.Today, err = tx.PreCheckOn(ctx, id, f.PreChecks[0].Day); err != nil {
-				return err
-			}
-		}
-		judged := make([]contraindication.Judged, 0, len(f.PreChecks))
-		for _, sc := range slices.Backward(f.PreChecks) { // they come newest first
-			judged = append(judged, contraindication.Judged{Day: calendar.Day(sc.Day), Result: sc.Result})
-		}
-		f.History = append(f.History, contraindication.History(judged)...)
 		return s.Audit(ctx, tx, a, "look", "client", id)
 	})
 	return &f, err
+}
+
+// ClientVisits lists a page of a client's appointments, newest first: those older than one. next is
+// the last of them where there are more.
+func (s *Service) ClientVisits(
+	ctx context.Context,
+	a *studio.Actor,
+	client uuid.UUID,
+	after *uuid.UUID,
+) (list []studio.VisitLine, next *uuid.UUID, err error) {
+	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+		if _, err := tx.Client(ctx, client); err != nil {
+			return err
+		}
+		if err := a.MayClient(ctx, tx, "list-client-visits", client); err != nil {
+			return err
+		}
+		list, next, err = s.visitPage(ctx, tx, st, a, client, after)
+		return err
+	})
+	return list, next, err
+}
+
+func (s *Service) visitPage(
+	ctx context.Context,
+	tx Store,
+	st *studio.Studio,
+	a *studio.Actor,
+	client uuid.UUID,
+	after *uuid.UUID,
+) (list []studio.VisitLine, next *uuid.UUID, err error) {
+	if list, err = tx.ClientVisitPage(ctx, client, after, VisitPageSize+1); err != nil {
+		return nil, nil, err
+	}
+	if len(list) > VisitPageSize {
+		list = list[:VisitPageSize]
+		next = &list[VisitPageSize-1].ID
+	}
+	return list, next, s.Checks.Outlook(ctx, tx, st, a, list)
 }
 
 // AddClient adds a client.

@@ -24,6 +24,26 @@ func (s *Service) ConsentTexts(ctx context.Context, a *studio.Actor) (texts []st
 	return texts, err
 }
 
+// Consents lists the consents of a client, newest first; the look is logged.
+func (s *Service) Consents(ctx context.Context, a *studio.Actor, client uuid.UUID) (list []studio.Consent, err error) {
+	if err := a.May("list-consents"); err != nil {
+		return nil, err
+	}
+	err = studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
+		if err := a.MayClient(ctx, tx, "list-consents", client); err != nil {
+			return err
+		}
+		if _, err := tx.Client(ctx, client); err != nil {
+			return err
+		}
+		if list, err = tx.Consents(ctx, client); err != nil {
+			return err
+		}
+		return s.Audit(ctx, tx, a, "look", "client", client)
+	})
+	return list, err
+}
+
 // SignConsent keeps a consent to the text in force. A client under 18 needs a
 // guardian's signature. No drawn lines mean that the name was typed, which the studio has
 // to allow; what was stated with it is kept with the text.

@@ -100,25 +100,19 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 	if err := a.May("export-client"); err != nil {
 		return nil, err
 	}
-	f, err := s.Client(ctx, a, id)
-	if err != nil {
-		return nil, err
-	}
 	out := &ClientExport{
-		Format:        "softpalm-client",
-		Version:       1,
-		WrittenAt:     s.Now(),
-		Client:        f.Client,
-		Visits:        f.Visits,
-		Consultations: f.Consultations,
-		Letters:       f.Letters,
-		Consents:      f.Consents,
-		PatchTests:    f.PatchTests,
-		Scans:         []ScanExport{},
-		Treatments:    []TreatmentExport{},
+		Format:     "softpalm-client",
+		Version:    1,
+		WrittenAt:  s.Now(),
+		Scans:      []ScanExport{},
+		Treatments: []TreatmentExport{},
 	}
-	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
+	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
 		out.Studio, out.Rules = st.Name, st.Pack().Rules
+		err := s.addFile(ctx, tx, st, a, out, id)
+		if err != nil {
+			return err
+		}
 		if out.PreChecks, err = tx.PreChecks(ctx, id); err != nil {
 			return err
 		}
@@ -138,10 +132,10 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		if err := out.addDiary(ctx, studio.As[diaryStore](tx), id); err != nil {
 			return err
 		}
-		if err := out.addTreatments(ctx, tx, records, f.Visits); err != nil {
+		if err := out.addTreatments(ctx, tx, records, out.Visits); err != nil {
 			return err
 		}
-		for _, l := range f.Letters {
+		for _, l := range out.Letters {
 			for _, sc := range l.Scans {
 				_, data, _, err := tx.Scan(ctx, sc.ID)
 				if err != nil {
@@ -153,6 +147,32 @@ func (s *Service) ExportClient(ctx context.Context, a *studio.Actor, id uuid.UUI
 		return s.Audit(ctx, tx, a, "export", "client", id)
 	})
 	return out, err
+}
+
+// addFile adds who the client is, the appointments, and what was asked, tested, written and signed.
+func (s *Service) addFile(ctx context.Context, tx Store, st *studio.Studio, a *studio.Actor, out *ClientExport, id uuid.UUID) error {
+	c, err := tx.Client(ctx, id)
+	if err != nil {
+		return err
+	}
+	out.Client = *c
+	if out.Visits, err = tx.ClientVisits(ctx, id); err != nil {
+		return err
+	}
+	if err := s.Checks.Outlook(ctx, tx, st, a, out.Visits); err != nil {
+		return err
+	}
+	if out.Consultations, err = tx.Consultations(ctx, id); err != nil {
+		return err
+	}
+	if out.Letters, err = tx.Letters(ctx, id); err != nil {
+		return err
+	}
+	if out.Consents, err = tx.Consents(ctx, id); err != nil {
+		return err
+	}
+	out.PatchTests, err = s.Checks.PatchTests(ctx, tx, id)
+	return err
 }
 
 // recordStore is what the treatment room keeps of a client beside records.

@@ -40,13 +40,16 @@ type Store interface {
 	// UpdateClient writes a client with its next revision.
 	UpdateClient(ctx context.Context, c *studio.Client) error
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
+	// ClientVisitPage lists at most so many of a client's visits, newest first: those older than one, or the newest.
+	ClientVisitPage(ctx context.Context, client uuid.UUID, after *uuid.UUID, most int) ([]studio.VisitLine, error)
 	// LockVisitsOf holds a client's visits until the transaction ends, and lists them.
 	LockVisitsOf(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error)
 	PreChecks(ctx context.Context, client uuid.UUID) ([]studio.PreCheck, error) // newest first
 	PreCheckOn(ctx context.Context, client uuid.UUID, day string) (*studio.PreCheck, error)
-	CheckLines(ctx context.Context, client uuid.UUID) ([]studio.CheckLine, error)       // newest first
 	Consultations(ctx context.Context, client uuid.UUID) ([]studio.Consultation, error) // reviewed ones first, newest first
-	Letters(ctx context.Context, client uuid.UUID) ([]studio.Letter, error)             // newest first
+	// OpenConsultations lists a client's consultations that wait for something at a moment, and the one reviewed last, first.
+	OpenConsultations(ctx context.Context, client uuid.UUID, now time.Time) ([]studio.Consultation, error)
+	Letters(ctx context.Context, client uuid.UUID) ([]studio.Letter, error) // newest first
 	Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, client uuid.UUID, err error)
 	Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error) // newest first
 	AddConsent(ctx context.Context, c *studio.Consent) error

@@ -27,6 +27,51 @@ export const clientsQuery = (search: string) =>
 export const clientQuery = (id: string) =>
 	queryOptions({ queryKey: ["client", id], queryFn: () => unwrap(api.GET("/api/clients/{id}", { params: { path: { id } } })) });
 
+// The sections of a client's file: each is asked for when it is looked at.
+
+export const clientConsentsQuery = (client: string) =>
+	queryOptions({
+		queryKey: ["client", client, "consents"],
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/consents", { params: { path: { id: client } } })),
+	});
+
+export const clientLettersQuery = (client: string) =>
+	queryOptions({
+		queryKey: ["client", client, "letters"],
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/letters", { params: { path: { id: client } } })),
+	});
+
+export const patchTestsQuery = (client: string) =>
+	queryOptions({
+		queryKey: ["client", client, "patch tests"],
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/patch-tests", { params: { path: { id: client } } })),
+	});
+
+export const cautionHistoryQuery = (client: string) =>
+	queryOptions({
+		queryKey: ["client", client, "cautions"],
+		queryFn: () => unwrap(api.GET("/api/clients/{id}/caution-history", { params: { path: { id: client } } })),
+	});
+
+/** The pre-treatment checks of a client, newest first, a page at a time. */
+export const preChecksQuery = (client: string) =>
+	infiniteQueryOptions({
+		queryKey: ["client", client, "checks"],
+		queryFn: ({ pageParam: after }) =>
+			unwrap(api.GET("/api/clients/{id}/pre-checks", { params: { path: { id: client }, query: after ? { after } : {} } })),
+		initialPageParam: "",
+		getNextPageParam: (page) => page.more,
+	});
+
+/** The appointments of a client that are older than one, newest first, a page at a time. */
+export const clientVisitsQuery = (client: string, olderThan: string) =>
+	infiniteQueryOptions({
+		queryKey: ["client", client, "visits", olderThan],
+		queryFn: ({ pageParam: after }) => unwrap(api.GET("/api/clients/{id}/visits", { params: { path: { id: client }, query: { after } } })),
+		initialPageParam: olderThan,
+		getNextPageParam: (page) => page.more,
+	});
+
 export const rulesViewQuery = queryOptions({
 	queryKey: ["rules"],
 	queryFn: () => unwrap(api.GET("/api/rules")),

@@ -1,6 +1,8 @@
-import type { Schemas } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { cautionHistoryQuery } from "../api/queries";
 import { daysAcross, monthTicks } from "../chart/scales";
 import { civil, dayWords } from "../kit/format";
+import { Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 import { kindWords } from "../words/sentences";
@@ -14,13 +16,15 @@ const fills: Record<string, string> = {
 };
 
 /** Which contraindications applied when, and the appointments they affected: a row each, time from left to right. */
-export function History({ spans, visits, today }: { spans: Schemas["Span"][]; visits: Schemas["VisitLine"][]; today: string }) {
-	const { at } = useSession();
+export function History({ client }: { client: string }) {
+	const { at, now } = useSession();
+	const history = useQuery(cautionHistoryQuery(client));
+	if (!history.data) return <Loading of={w.contraindicationsOverTime} error={history.error} retry={() => history.refetch()} />;
+	const { spans } = history.data;
 	if (spans.length === 0) return null;
+	const today = at.day(now());
 	const ms = (day: string) => Date.parse(`${day}T00:00:00Z`);
-	const met = visits
-		.filter((v) => !["cancelled", "late-cancelled", "no-show"].includes(v.state))
-		.map((v) => ({ v, day: at.day(v.startsAt) }));
+	const met = history.data.met.map((v) => ({ v, day: at.day(v.startsAt) }));
 	const ends = [...spans.flatMap((s) => [s.from, s.until ?? today]), ...met.map((m) => m.day), today].map(ms);
 	const from = Math.min(...ends) - 3 * dayMs;
 	const to = Math.max(...ends) + 4 * dayMs;
@@ -42,8 +46,8 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 						))}
 					{met.map(({ v, day }) => (
 						<span
-							key={v.id}
-							title={`${at.date(v.startsAt)}: ${v.protocolName}`}
+							key={v.visit}
+							title={`${at.date(v.startsAt)}: ${v.protocol}`}
 							className={`absolute bottom-[-5px] z-10 size-2.5 -translate-x-1/2 rounded-full border border-ink ${day <= today ? "bg-ink" : "bg-paper"}`}
 							style={{ left: `${x(day)}%` }}
 						/>
@@ -57,7 +61,7 @@ export function History({ spans, visits, today }: { spans: Schemas["Span"][]; vi
 						<ul className="relative m-0 h-7 list-none border-b border-rule p-0">
 							{met.map(({ v, day }) => (
 								<li
-									key={v.id}
+									key={v.visit}
 									aria-hidden="true"
 									className="absolute inset-y-0 border-l border-dotted border-rule"
 									style={{ left: `${x(day)}%` }}

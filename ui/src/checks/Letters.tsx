@@ -1,10 +1,11 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
+import { clientLettersQuery, rulesQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { FormEnd, Input, Lines, useServerForm } from "../kit/form";
 import { dayWords } from "../kit/format";
-import { Button, ErrorMessage } from "../kit/kit";
+import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/checks";
 
@@ -86,8 +87,11 @@ export function WriteLetter({
 }
 
 /** The letters about a client, each to be printed, and answered once. */
-export function Letters({ letters, title }: { letters: Schemas["Letter"][]; title: (rule: string) => string }) {
+export function Letters({ client }: { client: string }) {
 	const { at } = useSession();
+	const list = useQuery(clientLettersQuery(client));
+	const rules = useQuery(rulesQuery);
+	const title = (rule: string) => rules.data?.rules.find((x) => x.id === rule)?.title ?? rule;
 	const [answering, setAnswering] = useState<string | null>(null);
 	const cache = useQueryClient();
 	const attach = useMutation({
@@ -102,6 +106,8 @@ export function Letters({ letters, title }: { letters: Schemas["Letter"][]; titl
 			),
 		onSuccess: () => cache.invalidateQueries({ queryKey: ["client"] }),
 	});
+	const letters = list.data;
+	if (!letters) return <Loading of={w.lettersToTheDoctor} error={list.error} retry={() => list.refetch()} />;
 	if (letters.length === 0) return null;
 	return (
 		<>

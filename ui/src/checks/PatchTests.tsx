@@ -3,7 +3,7 @@ import { Link } from "@tanstack/react-router";
 import { useRef, useState } from "react";
 import * as z from "zod/mini";
 import { api, type Schemas, unwrap } from "../api/client";
-import { clientQuery, patchOfferQuery, shelfQuery } from "../api/queries";
+import { patchOfferQuery, patchTestsQuery, shelfQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { FormEnd, Input, Select, useServerForm } from "../kit/form";
 import { dayWords, newId } from "../kit/format";
@@ -174,10 +174,13 @@ function ReadPatchTest({ test, hours, onClose }: { test: PatchTest; hours: numbe
 const tone: Record<string, string> = { clear: "go", reacted: "not-here", due: "not-before", waiting: "plain", over: "plain" };
 
 /** A client's patch tests: the state of each, and the reading that is due. */
-export function PatchTests({ client, tests }: { client: string; tests: PatchTest[] }) {
+export function PatchTests({ client }: { client: string }) {
 	const { at } = useSession();
+	const list = useQuery(patchTestsQuery(client));
 	const [applying, setApplying] = useState(false);
 	const [reading, setReading] = useState<{ test: PatchTest; hours: number } | null>(null);
+	const tests = list.data;
+	if (!tests) return <Loading of={w.patchTests} error={list.error} retry={() => list.refetch()} />;
 	return (
 		<section aria-label={w.patchTests} className="mt-8">
 			<div className="flex items-center justify-between gap-3">
@@ -226,11 +229,11 @@ export function PatchTests({ client, tests }: { client: string; tests: PatchTest
 
 /** A patch test appointment: each product is applied. */
 export function PatchVisit({ visit }: { visit: Schemas["VisitLine"] }) {
-	const file = useQuery(clientQuery(visit.client));
+	const tests = useQuery(patchTestsQuery(visit.client));
 	const shelf = useQuery(shelfQuery);
 	const [applying, setApplying] = useState<string | null>(null);
 	const name = (key: string) => shelf.data?.find((l) => l.product.key === key)?.product.name ?? key;
-	const on = (key: string) => file.data?.patchTests.find((t) => t.visit === visit.id && t.product === key);
+	const on = (key: string) => tests.data?.find((t) => t.visit === visit.id && t.product === key);
 	return (
 		<section aria-label={w.patchTest}>
 			<p className="mt-0">{w.firstAskAboutRednessItchingMedicines}</p>

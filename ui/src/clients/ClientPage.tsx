@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
-import { briefQuery, clientQuery, libraryQuery, rulesQuery } from "../api/queries";
+import { briefQuery, clientQuery, libraryQuery } from "../api/queries";
 import { SeriesStrips } from "../books";
 import {
 	asksLetter,
@@ -16,29 +16,29 @@ import {
 	PreTreatmentCheck,
 	WriteLetter,
 } from "../checks";
-import { ClientHours, ClientSeries, VisitMarks } from "../diary";
-import { dayWords } from "../kit/format";
-import { Badge, Button, Loading, Page } from "../kit/kit";
+import { ClientHours, ClientSeries } from "../diary";
+import { InSight } from "../kit/InSight";
+import { Button, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import { CalendarAddress } from "../portal/CalendarAddress";
 import { ClientPageLink } from "../portal/ClientPageLink";
 import { Reactions } from "../treatment";
 import * as w from "../words/catalogue/clients";
-import { headlineWords, stateWords } from "../words/sentences";
+import { Appointments } from "./Appointments";
 import { ClientBand } from "./ClientBand";
 import { ClientForm, fieldsOf } from "./ClientForm";
 import { Consents } from "./Consents";
 import { NextAndLast } from "./NextAndLast";
+import { PastChecks } from "./PastChecks";
 import { PinnedNotes } from "./PinnedNotes";
 import { Privacy } from "./Privacy";
 
 /** A client: who it is, today's check, visits. */
 export function ClientPage() {
 	const { id } = useParams({ from: "/shell/people/$id" });
-	const { at, treats, may, now } = useSession();
+	const { at, treats, may } = useSession();
 	const file = useQuery(clientQuery(id));
 	const library = useQuery(libraryQuery);
-	const rules = useQuery(rulesQuery);
 	const { data: brief } = useQuery({ ...briefQuery(id), enabled: may("get-brief") });
 	const [review, setReview] = useState<Schemas["Consultation"] | undefined>();
 	const [doing, setDoing] = useState<"look" | "change" | "check">("look");
@@ -51,7 +51,6 @@ export function ClientPage() {
 	if (!file.data || !library.data) return <Loading of={w.theClient} error={file.error ?? library.error} retry={() => file.refetch()} />;
 	const c = file.data.client;
 	const zone = (key: string) => library.data.zones.find((z) => z.key === key)?.name ?? key;
-	const today = at.day(now());
 	const latest = file.data.today;
 	const current = file.data.validUntil ? file.data.consultations.find((c) => c.reviewedAt)?.history : undefined;
 	const history =
@@ -164,7 +163,11 @@ export function ClientPage() {
 										<ClientHistoryText history={history} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
 									</section>
 								)}
-								{may("sign-consent") && <Consents client={c} consents={file.data.consents} />}
+								{may("list-consents") && (
+									<InSight>
+										<Consents client={c} />
+									</InSight>
+								)}
 								{may("export-client") && <Privacy client={c} />}
 							</>
 						)}
@@ -188,31 +191,12 @@ export function ClientPage() {
 						{brief && <PinnedNotes client={id} notes={brief.notes} />}
 						<SeriesStrips client={id} />
 						<ClientSeries client={id} />
-						<h2 className="mt-6 text-2xl">{w.appointments}</h2>
-						{file.data.visits.length === 0 && <p>{w.noAppointmentsYetDoPreTreatment}</p>}
-						<table className="w-full border-collapse text-left">
-							<tbody>
-								{file.data.visits.map((v) => (
-									<tr key={v.id} className="border-b border-rule">
-										<td className="num whitespace-nowrap pr-4">
-											<Link
-												to="/visits/$id"
-												params={{ id: v.id }}
-												className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4"
-											>
-												{at.date(v.startsAt)}, {at.time(v.startsAt)}
-											</Link>
-										</td>
-										<td className="pr-4">{v.protocolName}</td>
-										<td className="pr-4 text-sm">{v.practitionerName}</td>
-										<td className="text-right">
-											<VisitMarks visit={v} known={[]} /> <Badge tone="plain">{stateWords[v.state]}</Badge>
-										</td>
-									</tr>
-								))}
-							</tbody>
-						</table>
-						{treats && <PatchTests client={id} tests={file.data.patchTests} />}
+						<Appointments client={id} visits={file.data.visits} more={file.data.moreVisits} />
+						{may("list-patch-tests") && (
+							<InSight>
+								<PatchTests client={id} />
+							</InSight>
+						)}
 						{may("get-progress") && (
 							<p className="mt-8 mb-0">
 								<Link
@@ -225,23 +209,12 @@ export function ClientPage() {
 							</p>
 						)}
 						{may("list-reactions") && <Reactions client={id} />}
-						<Letters letters={file.data.letters} title={(r) => rules.data?.rules.find((x) => x.id === r)?.title ?? r} />
-						<History spans={file.data.history} visits={file.data.visits} today={today} />
-						{treats && file.data.preChecks.length > 0 && (
-							<>
-								<h2 className="mt-8 text-2xl">{w.preTreatmentChecks}</h2>
-								<ul className="m-0 list-none p-0">
-									{file.data.preChecks.map((s) => (
-										<li key={s.id} className="flex gap-4 border-b border-rule py-2">
-											<span className="num w-28 shrink-0">{dayWords(s.day)}</span>
-											<span className="w-40 shrink-0">
-												<Badge tone={s.headline}>{headlineWords[s.headline]}</Badge>
-											</span>
-											<span className="text-sm">{s.titles.join("; ")}</span>
-										</li>
-									))}
-								</ul>
-							</>
+						{may("list-pre-checks") && (
+							<InSight>
+								<Letters client={id} />
+								<History client={id} />
+								<PastChecks client={id} />
+							</InSight>
 						)}
 					</div>
 				</div>

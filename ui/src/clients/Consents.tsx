@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type PointerEvent, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
-import { consentTextsQuery } from "../api/queries";
+import { clientConsentsQuery, consentTextsQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
-import { Button, ErrorMessage, Field } from "../kit/kit";
+import { Button, ErrorMessage, Field, Loading } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/clients";
 
@@ -133,8 +133,9 @@ export function SignDialog({
 }
 
 /** The consents of a client: what is signed, when, and what is not. */
-export function Consents({ client, consents }: { client: Schemas["Client"]; consents: Consent[] }) {
+export function Consents({ client }: { client: Schemas["Client"] }) {
 	const { at } = useSession();
+	const list = useQuery(clientConsentsQuery(client.id));
 	const texts = useQuery(consentTextsQuery);
 	const [signing, setSigning] = useState<Consent["kind"] | null>(null);
 	const [ending, setEnding] = useState<Consent | null>(null);
@@ -146,6 +147,8 @@ export function Consents({ client, consents }: { client: Schemas["Client"]; cons
 			for (const key of ["client", "plan"]) cache.invalidateQueries({ queryKey: [key] });
 		},
 	});
+	const consents = list.data;
+	if (!consents) return <Loading of={w.consents} error={list.error} retry={() => list.refetch()} />;
 	return (
 		<section aria-label={w.consents} className="mt-8">
 			<h2 className="mt-0 mb-1 text-2xl">{w.consents}</h2>

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
-import { clientQuery, photosQuery } from "../api/queries";
+import { clientConsentsQuery, clientQuery, photosQuery } from "../api/queries";
 import { Dialog } from "../kit/Dialog";
 import { Button, ErrorMessage, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
@@ -22,13 +22,15 @@ export function PhotosPage() {
 	const { id } = useParams({ from: "/shell/people/$id/photos" });
 	const { may } = useSession();
 	const client = useQuery(clientQuery(id));
+	const consents = useQuery(clientConsentsQuery(id));
 	const photos = useQuery(photosQuery(id));
 	const cache = useQueryClient();
 	const [view, setView] = useState<View>("front");
 	const [file, setFile] = useState<File>();
 	const choose = useRef<HTMLInputElement>(null);
-	if (!client.data || !photos.data) return <Loading of={w.thePhotos} error={client.error ?? photos.error} retry={() => photos.refetch()} />;
-	const agreed = client.data.consents.some((c) => c.kind === "photos" && !c.withdrawnAt);
+	if (!client.data || !consents.data || !photos.data)
+		return <Loading of={w.thePhotos} error={client.error ?? consents.error ?? photos.error} retry={() => photos.refetch()} />;
+	const agreed = consents.data.some((c) => c.kind === "photos" && !c.withdrawnAt);
 	return (
 		<Page
 			title={w.photosOf({ name: client.data.client.name })}
