@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { acceptAll, answerDoor, fillConsultation, mark, noSeriousFault, signIn, test } from "./help";
+import { acceptAll, answerDoor, fillConsultation, mark, noSeriousFault, seeAll, signIn, test } from "./help";
 
 test("link sent, filled on a phone, reviewed, booked, cold sore at the door, visit moved, letter printed", async ({ page, browser }) => {
 	let address = "";
@@ -144,6 +144,7 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		expect(pdf.headers()["content-type"]).toBe("application/pdf");
 		expect((await pdf.body()).subarray(0, 5).toString()).toBe("%PDF-");
 		await page.getByRole("button", { name: "Close" }).click();
+		await seeAll(page);
 		await expect(page.getByText("No answer yet")).toBeVisible();
 	});
 
@@ -155,7 +156,7 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 	});
 
 	await test.step("the answer lifts the letter, and the owner can read who did what", async () => {
-		await page.keyboard.press("End"); // the letters come when they are near the screen
+		await seeAll(page);
 		await page.getByRole("button", { name: "Record the answer" }).click();
 		await page.getByLabel("Valid to (last day)").fill("2027-11-24");
 		await page.getByLabel(/Limits/).fill("No drainage.");
@@ -311,6 +312,7 @@ test("a booking that needs a patch test says so, offers the ten minutes, and the
 	await page.getByLabel(/Search|Name/).first().fill("Alma");
 	await page.getByRole("link", { name: "Alma Birkett" }).click();
 	await expect(page.getByText("Patch test first")).toBeVisible();
+	await seeAll(page);
 	await page.getByRole("button", { name: "Read, 24 h" }).click();
 	await page.getByRole("dialog").getByText("Negative", { exact: true }).click();
 	await page.getByRole("button", { name: "Save reading" }).click();

@@ -84,6 +84,15 @@ export async function signIn(page: Page, who: keyof typeof people, { anew = fals
 	if (!anew) kept.set(who, await page.context().cookies());
 }
 
+/** Scrolls to what of a page is only asked for when it comes near the screen, until all of it is there. */
+export async function seeAll(page: Page) {
+	const later = page.locator("[data-later]");
+	await expect(async () => {
+		for (const part of await later.all()) await part.scrollIntoViewIfNeeded({ timeout: 500 }).catch(() => {}); // it may just have come
+		expect(await later.count()).toBe(0);
+	}).toPass();
+}
+
 const wcag = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"];
 
 /**
@@ -91,6 +100,7 @@ const wcag = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"];
  * back: what passes is many times as long.
  */
 export async function noSeriousFault(page: Page, where: string) {
+	await seeAll(page);
 	if (!(await page.evaluate(() => "axe" in window))) await page.evaluate(axe.source);
 	const violations = await page.evaluate(
 		async (tags) => (await (window as unknown as { axe: typeof axe }).axe.run({ runOnly: tags, resultTypes: ["violations"] })).violations,

@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import { answerDoor, nextStep, noSeriousFault, readyToBegin, sign, signIn, test } from "./help";
+import { answerDoor, nextStep, noSeriousFault, readyToBegin, seeAll, sign, signIn, test } from "./help";
 
 test("a client under age: the guardian signs, and what is not for the young is left out", async ({ page }) => {
 	await signIn(page, "owner");
@@ -17,6 +17,7 @@ test("a client under age: the guardian signs, and what is not for the young is l
 	await expect(checked.getByText(/mouth/i).first()).toBeVisible();
 	await expect(checked.getByText(/essential oil/i).first()).toBeVisible();
 	const consents = page.getByRole("region", { name: "Consents" });
+	await seeAll(page);
 	await consents.getByRole("button", { name: "Sign" }).first().click();
 	await sign(page);
 	await expect(page.getByText("The client is under 18, so a parent or guardian must sign.").first()).toBeVisible();
@@ -45,11 +46,29 @@ test("the plan is the protocol for the client's skin, and as for any skin with o
 	await expect(changes.getByText(/Dry skin absorbs product quickly/).first()).toBeVisible();
 });
 
+test("a client's file asks for what lies far down when one comes near it", async ({ page }) => {
+	const asked: string[] = [];
+	page.on("request", (r) => asked.push(new URL(r.url()).pathname.split("/").at(-1)!));
+	await signIn(page, "practitioner");
+	await page.goto("/people");
+	await page.getByRole("link", { name: /^Mirela/ }).click();
+	await expect(page.getByRole("heading", { name: "Reactions", exact: true })).toBeVisible();
+	await page.waitForLoadState("networkidle");
+	const sections = ["consents", "letters", "patch-tests", "pre-checks", "caution-history"];
+	expect(sections.filter((s) => asked.includes(s))).toEqual([]);
+	await seeAll(page);
+	await expect(page.getByRole("heading", { name: "Pre-treatment checks" })).toBeVisible();
+	await expect(page.getByRole("region", { name: "Contraindications over time" })).toBeVisible();
+	expect(sections.filter((s) => !asked.includes(s))).toEqual([]);
+});
+
 test("a consent that is withdrawn allows nothing any more, and the file keeps that it was signed", async ({ page }) => {
 	await signIn(page, "practitioner");
 	await readyToBegin(page, /11:15 Greta/);
 	await page.getByRole("link", { name: "Client", exact: true }).click();
 	const consents = page.getByRole("region", { name: "Consents" });
+	await expect(page.getByRole("heading", { name: "Appointments", exact: true })).toBeVisible();
+	await seeAll(page);
 	await consents.getByRole("button", { name: "Withdraw" }).first().click();
 	await noSeriousFault(page, "withdrawing a consent");
 	await page.getByRole("dialog").getByRole("button", { name: "Withdraw" }).click();

@@ -67,7 +67,7 @@ function Line({ receipt: r, open, onOpen }: { receipt: ReceiptLine; open: boolea
 			<button
 				type="button"
 				aria-expanded={open}
-				className="grid min-h-12 w-full grid-cols-[7.5rem_6.5rem_minmax(0,1fr)_10rem_7rem] items-center gap-4 text-left hover:bg-leaf"
+				className="grid min-h-12 w-full grid-cols-[7.5rem_6.5rem_minmax(0,1fr)_10rem_7rem] items-center gap-4 px-4 text-left hover:bg-leaf"
 				onClick={onOpen}
 			>
 				<span className="num font-semibold">{r.number}</span>

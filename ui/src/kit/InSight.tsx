@@ -12,5 +12,5 @@ export function InSight({ children }: { children: ReactNode }) {
 		watch.observe(here.current);
 		return () => watch.disconnect();
 	}, [near, above]);
-	return near ? children : <div ref={here} className="h-px" />;
+	return near ? children : <div ref={here} data-later className="h-px" />;
 }

@@ -118,7 +118,7 @@ export function FacePanel({
 						</Button>
 						{step && (
 							<Button variant="primary" disabled={drawing.length === 0} onClick={onPath}>
-								{w.pathOfShown({ shown: step.name })}
+								{w.pathOfShown({ shown: step.short || step.name })}
 							</Button>
 						)}
 					</div>
