@@ -102,6 +102,12 @@ func (l *load) reads() map[string]func() string {
 			return "/api/clients?search=" + one([]string{"ada", "lind", "kov", "555%200012", "client77", "eloise"})
 		},
 		"client":                func() string { return "/api/clients/" + one(k.Clients) },
+		"client visits":         func() string { return "/api/clients/" + one(k.Clients) + "/visits" },
+		"consents":              func() string { return "/api/clients/" + one(k.Clients) + "/consents" },
+		"letters":               func() string { return "/api/clients/" + one(k.Clients) + "/letters" },
+		"patch tests":           func() string { return "/api/clients/" + one(k.Clients) + "/patch-tests" },
+		"pre-checks":            func() string { return "/api/clients/" + one(k.Clients) + "/pre-checks" },
+		"caution history":       func() string { return "/api/clients/" + one(k.Clients) + "/caution-history" },
 		"questions":             func() string { return "/api/clients/" + one(k.Clients) + "/questions" },
 		"appointment":           func() string { return "/api/visits/" + one(k.Visits) },
 		"room":                  func() string { return "/api/visits/" + one(k.Past) + "/room" },
@@ -134,7 +140,8 @@ var readOrder = []struct {
 	limit int
 }{
 	{"session", 200, 30}, {"day", 200, 30}, {"week", 200, 30}, {"free times", 200, 30}, {"inbox", 200, 30}, {"clients", 200, 30},
-	{"client search", 200, 30}, {"client", 200, 30}, {"questions", 200, 30}, {"appointment", 200, 30},
+	{"client search", 200, 30}, {"client", 200, 30}, {"client visits", 200, 30}, {"consents", 200, 30},
+	{"letters", 200, 30}, {"patch tests", 200, 30}, {"pre-checks", 200, 30}, {"caution history", 200, 30}, {"questions", 200, 30}, {"appointment", 200, 30},
 	{"room", 200, 30}, {"record", 200, 30}, {"client series", 200, 30}, {"protocols", 200, 30}, {"menu", 200, 30}, {"workbench", 200, 30},
 	{"library", 200, 30}, {"shelf", 200, 30}, {"movements", 200, 30}, {"order lists", 200, 30}, {"day lists", 200, 30}, {"tools", 200, 30},
 	{"payment", 200, 30}, {"price list", 200, 30}, {"receipts", 200, 30}, {"paid today", 200, 30}, {"day close", 200, 30}, {"audit log", 200, 30},

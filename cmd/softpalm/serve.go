@@ -47,7 +47,7 @@ func serve(ctx context.Context, cfg *settings, now func() time.Time) error {
 	// A small heap that is collected less often: a plan is worked out anew with
 	// every touch of the workbench, and what it takes is garbage at once.
 	debug.SetGCPercent(400)
-	debug.SetMemoryLimit(120 << 20)
+	debug.SetMemoryLimit(108 << 20)
 	listener, err := net.Listen("tcp", cfg.Address)
 	if err != nil {
 		return fmt.Errorf("cannot listen on %s: %w", cfg.Address, err)
