@@ -136,21 +136,6 @@ func (h *handlers) registerChecks(api huma.API) {
 	)
 	huma.Register(
 		api,
-		closed("list-pre-checks", http.MethodGet, "/api/clients/{id}/pre-checks", "A client's pre-treatment checks, newest first"),
-		func(ctx context.Context, in *byPage) (*body[PreChecksView], error) {
-			list, more, err := h.rooms.Checks.ChecksOf(ctx, actor(ctx), in.ID, optionalID(in.After))
-			return reply(PreChecksView{list, more}, err)
-		},
-	)
-	huma.Register(
-		api,
-		closed("get-caution-history", http.MethodGet, "/api/clients/{id}/caution-history", "Which contraindications of a client applied when"),
-		func(ctx context.Context, in *ByID) (*body[*checks.CautionHistory], error) {
-			return reply(h.rooms.Checks.CautionHistory(ctx, actor(ctx), in.ID))
-		},
-	)
-	huma.Register(
-		api,
 		closed(
 			"save-pre-check",
 			http.MethodPost,
@@ -172,12 +157,6 @@ func (h *handlers) registerChecks(api huma.API) {
 			return reply(sc, err)
 		},
 	)
-}
-
-// PreChecksView is one page of a client's pre-treatment checks; More is the last of them where there are older ones.
-type PreChecksView struct {
-	Checks []studio.CheckLine `json:"checks"`
-	More   *uuid.UUID         `json:"more,omitempty" format:"uuid"`
 }
 
 // LinkToken opens one consultation; it travels in a header, never in an address,

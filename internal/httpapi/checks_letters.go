@@ -15,13 +15,6 @@ import (
 func (h *handlers) registerLetters(api huma.API) {
 	huma.Register(
 		api,
-		closed("list-letters", http.MethodGet, "/api/clients/{id}/letters", "The letters about a client, newest first"),
-		func(ctx context.Context, in *ByID) (*body[[]studio.Letter], error) {
-			return reply(h.rooms.Checks.LettersOf(ctx, actor(ctx), in.ID))
-		},
-	)
-	huma.Register(
-		api,
 		closed("write-letter", http.MethodPost, "/api/clients/{id}/letters", "Write a letter to the client's doctor"),
 		func(ctx context.Context, in *struct {
 			ByID

@@ -16,13 +16,6 @@ import (
 func (h *handlers) registerPatchTests(api huma.API) {
 	huma.Register(
 		api,
-		closed("list-patch-tests", http.MethodGet, "/api/clients/{id}/patch-tests", "A client's patch tests, newest first"),
-		func(ctx context.Context, in *ByID) (*body[[]studio.PatchTest], error) {
-			return reply(h.rooms.Checks.PatchTestsOf(ctx, actor(ctx), in.ID))
-		},
-	)
-	huma.Register(
-		api,
 		closed("apply-patch-test", http.MethodPost, "/api/clients/{id}/patch-tests", "Record a patch test as applied now"),
 		func(ctx context.Context, in *struct {
 			ByID

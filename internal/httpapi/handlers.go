@@ -46,7 +46,7 @@ func (h *handlers) register(api huma.API) {
 		h.registerSettings, h.registerTablet, h.registerAudit, h.registerImport,
 		h.registerClients, h.registerCards, h.registerBriefs, h.registerConsents, h.registerPrivacy,
 		h.registerLinks, h.registerChecks, h.registerLetters, h.registerPlanned, h.registerRules, h.registerPolicies,
-		h.registerPatchTests, h.registerPlans,
+		h.registerPatchTests, h.registerFileSections, h.registerPlans,
 		h.registerDiary, h.registerStrips, h.registerVisits, h.registerMoves, h.registerFinding, h.registerSeries, h.registerReviews, h.registerTogether, h.registerAgain,
 		h.registerAbsent, h.registerWaiting, h.registerRoster,
 		h.registerRooms, h.registerWalkIn,
