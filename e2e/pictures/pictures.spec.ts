@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { acceptAll, answerDoor, mark, nextStep, sign, signIn, test } from "../help";
+import { acceptAll, answerDoor, mark, nextStep, seeAll, sign, signIn, test } from "../help";
 
 test("pictures of every main view", async ({ page, browser }) => {
 	const shot = async (name: string) => {
@@ -26,6 +26,7 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await phone.screenshot({ path: "../docs/screenshots/link.png" });
 	await phone.context().close();
 	await page.keyboard.press("Escape");
+	await seeAll(page);
 	await page.getByRole("button", { name: "Sign" }).first().click();
 	await sign(page);
 	await page.getByRole("link", { name: "Clients" }).click();
@@ -39,7 +40,10 @@ test("pictures of every main view", async ({ page, browser }) => {
 	await page.getByText("Clenching and jaw pain", { exact: true }).click();
 	await shot("new-protocol");
 	await page.goto("/library");
+	const search = page.getByLabel("Stroke, zone, intent, hand or tool"); // of a long list only what is in sight is drawn
+	await search.fill("zigzag flicks");
 	await page.getByRole("button", { name: /Zigzag flicks/ }).click();
+	await search.fill("");
 	await page.getByRole("button", { name: "Legend" }).click();
 	await page.waitForTimeout(1600);
 	await shot("strokes");
