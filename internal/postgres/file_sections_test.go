@@ -104,6 +104,11 @@ func TestEachSectionOfAFileIsALook(t *testing.T) {
 	_, err := w.file(ctx, &w.owner, v.Client)
 	require.NoError(t, err)
 	assert.Equal(t, before+6, looks(), "the head and five sections")
+	for _, a := range []*studio.Actor{&w.owner, &w.desk} {
+		_, _, err = w.svc.Clients.ClientVisits(ctx, a, v.Client, nil)
+		require.NoError(t, err)
+	}
+	assert.Equal(t, before+8, looks(), "a page of appointments is one too, for the desk of contact data")
 	_, err = w.svc.Checks.LettersOf(ctx, &w.owner, uuid.New())
 	require.ErrorIs(t, err, studio.ErrNotFound)
 }

@@ -100,7 +100,7 @@ func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*C
 }
 
 // ClientVisits lists a page of a client's appointments, newest first: those older than one. next is
-// the last of them where there are more.
+// the last of them where there are more. The look is logged.
 func (s *Service) ClientVisits(
 	ctx context.Context,
 	a *studio.Actor,
@@ -114,8 +114,13 @@ func (s *Service) ClientVisits(
 		if err := a.MayClient(ctx, tx, "list-client-visits", client); err != nil {
 			return err
 		}
-		list, next, err = s.visitPage(ctx, tx, st, a, client, after)
-		return err
+		if list, next, err = s.visitPage(ctx, tx, st, a, client, after); err != nil {
+			return err
+		}
+		if a.NoHealth("list-client-visits") {
+			return s.Audit(ctx, tx, a, "look", "contact data", client)
+		}
+		return s.Audit(ctx, tx, a, "look", "client", client)
 	})
 	return list, next, err
 }
