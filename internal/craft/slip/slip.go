@@ -12,6 +12,7 @@ package slip
 
 import (
 	"math"
+	"math/bits"
 	"slices"
 
 	"softpalm/internal/craft/anatomy"
@@ -136,10 +137,7 @@ var share = map[anatomy.Region]float64{
 // RegionIndex numbers the regions for the arrays of this package.
 func RegionIndex(r anatomy.Region) int { return slices.Index(anatomy.Regions[:], r) }
 
-const (
-	regions   = len(anatomy.Regions)
-	maxLayers = 8
-)
+const regions = len(anatomy.Regions)
 
 var shareByIndex = func() (s [regions]float64) {
 	for i, r := range anatomy.Regions {
@@ -148,28 +146,24 @@ var shareByIndex = func() (s [regions]float64) {
 	return s
 }()
 
-// layer is an amount applied at one time.
+// layer is all the product of one half-life, in seconds. Equal half-lives fade alike, so that what goes on
+// later joins what is there: amount x left is the slip it gives a region and side at [Coat.now].
 type layer struct {
-	amount float64
-	from   int // index into applications
+	halfLife float64
+	left     float64
+	amount   [regions][2]float64
 }
 
-// application is one moment of putting product on, shared by the layers of all
-// regions it reached. Times and half-life are seconds.
-type application struct {
-	at, halfLife float64
-	left         float64 // what is left of it at Film.now
-}
+// leastLeft is so little that a layer is written anew before its figures run out of range.
+const leastLeft = 1e-100
 
 // Coat is the product on the skin, region by region and side by side. The zero
 // value is bare, clean skin. Times are seconds from the start and must not run
 // backward between calls.
 type Coat struct {
-	layers       [regions][2][maxLayers]layer
-	n            [regions][2]int
-	applications []application
-	now          float64
-	stated       bool
+	layers []layer
+	now    float64
+	stated bool
 }
 
 // Stated reports whether any product was applied at all.
@@ -181,36 +175,47 @@ func (f *Coat) ApplyProduct(at float64, regionBits uint, side anatomy.Side, mL f
 }
 
 // CarryOn lets hands that slide over regions take product along: what is drier than the wettest region
-// on their way gains half of the difference, from the same applications (common practice; the share is
+// on their way gains half of the difference, of the same products (common practice; the share is
 // an estimate). It says nothing of how much is used.
 func (f *Coat) CarryOn(at float64, regionBits uint) {
-	if len(f.applications) == 0 {
+	if len(f.layers) == 0 {
 		return
 	}
 	f.at(at)
+	regionBits &= carrying
 	for s := range 2 {
 		wettest, most := -1, 0.0
 		var has [regions]float64
-		for r := range regions {
-			if regionBits&(1<<r) == 0 || shareByIndex[r] == 0 {
-				continue
-			}
+		for on := regionBits; on != 0; on &= on - 1 {
+			r := bits.TrailingZeros(on)
 			if has[r] = f.slip(r, s); has[r] > most {
 				wettest, most = r, has[r]
 			}
 		}
-		for r := range regions {
-			if wettest < 0 || r == wettest || regionBits&(1<<r) == 0 || shareByIndex[r] == 0 {
-				continue
-			}
+		if wettest < 0 {
+			continue
+		}
+		for on := regionBits &^ (1 << wettest); on != 0; on &= on - 1 {
+			r := bits.TrailingZeros(on)
 			if part := (most - has[r]) / 2 / most; part > 0.01 {
-				for _, l := range f.layers[wettest][s][:f.n[wettest][s]] {
-					f.add(r, s, layer{l.amount * part, l.from})
+				for i := range f.layers {
+					l := &f.layers[i]
+					l.amount[r][s] += l.amount[wettest][s] * part
 				}
 			}
 		}
 	}
 }
+
+// carrying are the regions that carry product, as bits.
+var carrying = func() (all uint) {
+	for r, share := range shareByIndex {
+		if share > 0 {
+			all |= 1 << r
+		}
+	}
+	return all
+}()
 
 // Apply spreads amount mL over the regions (a bit set of [RegionIndex]) on
 // both sides, or on one when side is Left or Right. A full dose is what the
@@ -225,76 +230,64 @@ func (f *Coat) apply(at float64, regionBits uint, side anatomy.Side, amount, ful
 		return
 	}
 	f.stated = true
-	sum := 0.0
-	for r := range regions {
-		if regionBits&(1<<r) != 0 {
-			sum += shareByIndex[r]
-		}
-	}
+	sum := ShareOfAll(regionBits)
 	if sum == 0 {
 		return
 	}
 	if side != anatomy.Mid {
 		sum /= 2
 	}
-	add := min(full*amount/(fullDose*sum), full)
 	f.at(at)
-	f.applications = append(f.applications, application{at, halfLifeMinutes * 60, 1})
-	from := len(f.applications) - 1
-	for r := range regions {
+	l := f.layerOf(halfLifeMinutes * 60)
+	add := min(full*amount/(fullDose*sum), full) / l.left
+	for on := regionBits & carrying; on != 0; on &= on - 1 {
+		r := bits.TrailingZeros(on)
 		for s := range 2 {
-			if regionBits&(1<<r) == 0 || shareByIndex[r] == 0 || side != anatomy.Mid && int(side)-1 != s {
-				continue
+			if side == anatomy.Mid || int(side)-1 == s {
+				l.amount[r][s] += add
 			}
-			f.add(r, s, layer{add, from})
 		}
 	}
 }
 
-// add lays one more coat on a region; one of an application that is there already joins it.
-func (f *Coat) add(r, s int, more layer) {
-	n := f.n[r][s]
-	for i := range n {
-		if f.layers[r][s][i].from == more.from {
-			f.layers[r][s][i].amount += more.amount
-			return
+// layerOf is the layer of a half-life.
+func (f *Coat) layerOf(halfLife float64) *layer {
+	for i := range f.layers {
+		if f.layers[i].halfLife == halfLife {
+			return &f.layers[i]
 		}
 	}
-	if n == maxLayers { // merge the oldest two: the oldest has all but faded
-		l := f.layers[r][s][:]
-		if second := &f.applications[l[1].from]; second.left > 0 {
-			l[1].amount += l[0].amount * f.applications[l[0].from].left / second.left
-		}
-		copy(l, l[1:])
-		n--
-	}
-	f.layers[r][s][n] = more
-	f.n[r][s] = n + 1
+	f.layers = append(f.layers, layer{halfLife: halfLife, left: 1})
+	return &f.layers[len(f.layers)-1]
 }
 
-// at brings every application to a moment; what is left of one is worked out
-// once a moment, however many layers it has.
+// at brings every layer to a moment.
 func (f *Coat) at(now float64) {
 	if now == f.now {
 		return
 	}
-	f.now = now
-	for i := range f.applications {
-		a := &f.applications[i]
-		a.left = math.Exp2(-(now - a.at) / a.halfLife)
+	for i := range f.layers {
+		l := &f.layers[i]
+		if l.left *= math.Exp2((f.now - now) / l.halfLife); l.left < leastLeft {
+			l.scale(^uint(0), l.left)
+			l.left = 1
+		}
 	}
+	f.now = now
 }
 
 // Remove leaves only the given part (0 to 1) of every layer in the regions.
 func (f *Coat) Remove(regionBits uint, keep float64) {
+	for i := range f.layers {
+		f.layers[i].scale(regionBits, keep)
+	}
+}
+
+func (l *layer) scale(regionBits uint, by float64) {
 	for r := range regions {
-		if regionBits&(1<<r) == 0 {
-			continue
-		}
-		for s := range 2 {
-			for i := range f.n[r][s] {
-				f.layers[r][s][i].amount *= keep
-			}
+		if regionBits&(1<<r) != 0 {
+			l.amount[r][0] *= by
+			l.amount[r][1] *= by
 		}
 	}
 }
@@ -314,8 +307,8 @@ func (f *Coat) Slip(at float64, region int, side anatomy.Side) float64 {
 
 func (f *Coat) slip(region, side int) float64 {
 	sum := 0.0
-	for _, l := range f.layers[region][side][:f.n[region][side]] {
-		sum += l.amount * f.applications[l.from].left
+	for i := range f.layers {
+		sum += f.layers[i].amount[region][side] * f.layers[i].left
 	}
 	return min(sum, 100)
 }

@@ -57,7 +57,7 @@ func TestLayers(t *testing.T) {
 	assert.InDelta(t, 25, f.Slip(600, mid, anatomy.Mid), 1e-9, "midline takes the drier side")
 	f.Remove(bits, slip.Wiped)
 	assert.InDelta(t, 25*0.05, f.Slip(600, mid, anatomy.Right), 1e-9)
-	for i := range 20 { // more layers than are kept: none of the slip is lost
+	for i := range 20 { // little by little: none of the slip is lost
 		f.Apply(700+float64(i), bits, anatomy.Mid, 0.001, 4, 25)
 	}
 	assert.Greater(t, f.Slip(720, mid, anatomy.Right), 20*0.12)
