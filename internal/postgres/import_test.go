@@ -25,7 +25,7 @@ func annex(t *testing.T) *house.Bundle {
 	product := demo.Products[0]
 	product.Key, product.Name, product.GTIN = "annex-oil", "Annex oil", ""
 	product.Lots = []house.BundleLot{{Number: "A-1", Expiry: "today+300", Received: "today-100", Opened: "today-50", MonthsOpen: 6, Amount: "100", UnitCost: "0.1"}}
-	own := stroke.Stroke{Key: "annex-glide", Name: "Annex glide", Family: stroke.Effleurage, Intent: stroke.Lift, Pressure: 2, Hand: "flat palm", Profile: "even", Relation: stroke.Slides, Glide: "slide", Sides: stroke.BothAtOnce,
+	own := stroke.Stroke{Key: "annex-glide", Manner: stroke.Manner{Name: "Annex glide", Family: stroke.Effleurage, Intent: stroke.Lift, Hand: "flat palm"}, Pressure: 2, Profile: "even", Relation: stroke.Slides, Glide: "slide", Sides: stroke.BothAtOnce,
 		Path: []string{"jawline", "cheekbone"}, Dose: stroke.Dose{Kind: stroke.Reps, Planned: 4}, Parts: []stroke.Part{{Kind: stroke.Move, Seconds: 3}}}
 	var week series.Week
 	for d := range week {

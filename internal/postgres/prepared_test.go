@@ -26,7 +26,7 @@ func TestWhatWasBegunDoesNotChange(t *testing.T) {
 	require.NoError(t, err)
 	opened, err := w.svc.Protocols.OpenProtocol(ctx, &w.owner, plans[0].ID)
 	require.NoError(t, err)
-	own := stroke.Stroke{Name: "Lantern glide", Family: stroke.Effleurage, Hand: "flat palm", Intent: stroke.Soothe, Relation: stroke.Slides, Glide: stroke.AnyGlide, Pressure: 1,
+	own := stroke.Stroke{Manner: stroke.Manner{Name: "Lantern glide", Family: stroke.Effleurage, Hand: "flat palm", Intent: stroke.Soothe}, Relation: stroke.Slides, Glide: stroke.AnyGlide, Pressure: 1,
 		Sides: stroke.BothAtOnce, Path: []string{"forehead", "temple"}, Dose: stroke.Dose{Kind: stroke.Clock, Planned: 30}}
 	made, err := w.svc.Protocols.SaveStroke(ctx, &w.owner, own, nil)
 	require.NoError(t, err)

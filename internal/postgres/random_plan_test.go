@@ -204,7 +204,7 @@ func TestRandomPlansComeBackFromAFile(t *testing.T) {
 		tx := within.(*postgres.Tx)
 		for _, key := range []string{"random-own", "only-alternate", "only-variant"} {
 			if err := tx.AddStroke(ctx, &stroke.Stroke{
-				Key: key, Name: key, Family: stroke.Effleurage, Intent: stroke.Soothe, Sides: stroke.BothAtOnce, Path: []string{"whole-face"},
+				Key: key, Manner: stroke.Manner{Name: key, Family: stroke.Effleurage, Intent: stroke.Soothe}, Sides: stroke.BothAtOnce, Path: []string{"whole-face"},
 				Dose: stroke.Dose{Kind: stroke.Clock, Planned: 30}, Further: stroke.Further{WhichHand: "either"},
 			}); err != nil {
 				return err

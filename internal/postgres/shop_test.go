@@ -57,7 +57,7 @@ func at(err error) string {
 func TestStrokesOfTheStudiosOwn(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	own := stroke.Stroke{Name: "Lantern glide", Family: stroke.Effleurage, Intent: stroke.Lift, Pressure: 2, Hand: "flat palm", Profile: "even", Relation: stroke.Slides, Glide: "slide", Sides: stroke.BothAtOnce,
+	own := stroke.Stroke{Manner: stroke.Manner{Name: "Lantern glide", Family: stroke.Effleurage, Intent: stroke.Lift, Hand: "flat palm"}, Pressure: 2, Profile: "even", Relation: stroke.Slides, Glide: "slide", Sides: stroke.BothAtOnce,
 		Path: []string{"jawline", "cheekbone"}, Dose: stroke.Dose{Kind: stroke.Reps, Planned: 4}, Parts: []stroke.Part{{Kind: stroke.Move, Seconds: 3}}}
 	has := func(key string) *stroke.Stroke {
 		lib, err := w.svc.Protocols.Library(ctx, &w.owner)

@@ -43,7 +43,7 @@ func TestAStudioAddsAZone(t *testing.T) {
 	_, err = w.svc.Protocols.SaveZone(ctx, &w.owner, *z, &was)
 	assert.ErrorAs(t, err, &changed, "a colleague changed it meanwhile")
 
-	st := stroke.Stroke{Name: "Calf glide", Family: stroke.Effleurage, Intent: stroke.Soothe, Sides: stroke.InTurns, Pressure: 2,
+	st := stroke.Stroke{Manner: stroke.Manner{Name: "Calf glide", Family: stroke.Effleurage, Intent: stroke.Soothe}, Sides: stroke.InTurns, Pressure: 2,
 		Path: []string{"own-calves", "knee"}, Dose: stroke.Dose{Kind: stroke.Clock, Planned: 60}}
 	unknown := st
 	unknown.Path = []string{"own-toes"}

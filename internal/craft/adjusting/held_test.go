@@ -26,7 +26,7 @@ func only(strokes ...stroke.Stroke) *protocol.Context {
 
 // timed is a stroke of one zone that always takes as long.
 func timed(key, zone string, seconds int) stroke.Stroke {
-	return stroke.Stroke{Key: key, Name: key, Family: stroke.Effleurage, Hand: "flat palm", Intent: stroke.Settle, Relation: stroke.Still, Glide: stroke.AnyGlide, Pressure: 1, Sides: stroke.Midline, Path: []string{zone},
+	return stroke.Stroke{Key: key, Manner: stroke.Manner{Name: key, Family: stroke.Effleurage, Hand: "flat palm", Intent: stroke.Settle}, Relation: stroke.Still, Glide: stroke.AnyGlide, Pressure: 1, Sides: stroke.Midline, Path: []string{zone},
 		Dose: stroke.Dose{Kind: stroke.Clock, Planned: seconds, Min: seconds, Max: seconds}}
 }
 

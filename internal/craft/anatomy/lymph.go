@@ -34,6 +34,17 @@ func (g NodeGroup) Rank() int {
 	return -1
 }
 
+// Bit is the group's bit in a set of groups; none for no group.
+func (g NodeGroup) Bit() uint8 {
+	if g == "" {
+		return 0
+	}
+	return 1 << g.Rank()
+}
+
+// RouteEnds are the groups at which lymph is home, as a set of [NodeGroup.Bit].
+var RouteEnds = Terminus.Bit() | Axillary.Bit()
+
 // Next returns the group that g empties into, "" when g is home or no group.
 func (g NodeGroup) Next() NodeGroup {
 	switch g {

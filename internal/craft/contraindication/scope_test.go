@@ -67,7 +67,7 @@ func TestTheEdgesOfWhatIsAsked(t *testing.T) {
 	avoid := func(zone string) contraindication.Outcome {
 		return contraindication.Outcome{Kind: contraindication.LeaveOut, Zones: []string{zone}}
 	}
-	still := stroke.Stroke{Key: "rest", Name: "Rest", Family: stroke.StaticHold, Intent: stroke.Settle, Relation: stroke.Still, Sides: stroke.BothAtOnce, Hand: "finger pads",
+	still := stroke.Stroke{Key: "rest", Manner: stroke.Manner{Name: "Rest", Family: stroke.StaticHold, Intent: stroke.Settle, Hand: "finger pads"}, Relation: stroke.Still, Sides: stroke.BothAtOnce,
 		Path: []string{"cheekbone"}, Pressure: 2, Dose: stroke.Dose{Kind: stroke.Clock, Planned: 10}}
 	only := &protocol.Context{Strokes: map[string]*stroke.Stroke{"rest": &still}, Products: ctx.Products, Tools: ctx.Tools}
 	p := &protocol.Protocol{Steps: []protocol.Step{{ID: "a", Stroke: "rest"}}}

@@ -136,21 +136,21 @@ var fixtures embed.FS
 var Library = func() map[string]*stroke.Stroke {
 	m := map[string]*stroke.Stroke{}
 	for _, s := range []stroke.Stroke{
-		{Key: "breathe", Intent: stroke.Settle, Sides: stroke.Midline, Dose: stroke.Dose{Kind: stroke.Breaths, Planned: 3, In: 4, Out: 6}},
-		{Key: "effleurage", Intent: stroke.Soothe, Pressure: 2, Relation: stroke.Slides, Glide: stroke.SlideGlide, Path: []string{"forehead-centre", "temple"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(3))},
-		{Key: "eye-stone", Intent: stroke.Drain, Pressure: 1, Relation: stroke.Slides, Glide: stroke.StoneGlide, Tool: &stroke.ToolPart{Key: "stone", Part: "long curve"}, Path: []string{"orbital-rim", "temple"}, Sides: stroke.InTurns, Dose: Reps(3), Parts: Parts(Move(4), Hold(5))},
-		{Key: "twin-balls", Intent: stroke.Lift, Pressure: 2, Relation: stroke.Slides, Glide: stroke.GripGlide, Tool: &stroke.ToolPart{Key: "roller"}, Path: []string{"chin", "ear-lobe"}, Sides: stroke.InTurns, Dose: stroke.Dose{Kind: stroke.Reps, Planned: 3, Sets: 3}, Parts: Parts(Move(1), stroke.Part{Kind: stroke.Back, Seconds: 1})},
-		{Key: "pumps", Intent: stroke.Open, Pressure: 1, Relation: stroke.Carries, Path: []string{"collarbone-hollow"}, Sides: stroke.BothAtOnce, Dose: stroke.Dose{Kind: stroke.Breaths, Planned: 3, In: 4, Out: 7, Pulses: 7}},
-		{Key: "neck-open", Intent: stroke.Open, Pressure: 1, Relation: stroke.Slides, Path: []string{"side-neck"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(2))},
-		{Key: "ear-open", Intent: stroke.Open, Pressure: 1, Relation: stroke.Carries, Path: []string{"front-of-ear"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(2))},
-		{Key: "crease", Intent: stroke.Release, Pressure: 3, Relation: stroke.Carries, Path: []string{"nasolabial"}, Sides: stroke.InTurns, Dose: Clock(30)},
-		{Key: "face-drain", Intent: stroke.Drain, Pressure: 1, Relation: stroke.Slides, Path: []string{"mid-cheek", "cheekbone", "front-of-ear"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(3))},
-		{Key: "neck-glide", Intent: stroke.Drain, Pressure: 1, Relation: stroke.Slides, Path: []string{"front-of-ear", "below-ear", "side-neck", "collarbone-hollow"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(4))},
-		{Key: "spread", Intent: stroke.Spread, Pressure: 1, Relation: stroke.Slides, Path: []string{"side-neck", "chin", "mid-cheek", "forehead", "temple"}, Sides: stroke.BothAtOnce, Dose: Reps(2), Parts: Parts(Move(5))},
-		{Key: "lift", Intent: stroke.Lift, Pressure: 3, Relation: stroke.Slides, Glide: stroke.SlideGlide, Path: []string{"jawline", "cheekbone"}, Sides: stroke.LeftOnly, Dose: Reps(6), Parts: Parts(Move(3))},
-		{Key: "press", Intent: stroke.Release, Pressure: 3, Relation: stroke.Still, Path: []string{"temple"}, Sides: stroke.BothAtOnce, Dose: stroke.Dose{Kind: stroke.Until, Planned: 20, Min: 10, Max: 40, Sign: "it lets go"}},
-		{Key: "look", Intent: stroke.Tone, Sides: stroke.Midline, Path: []string{"upper-eyelid"}, Dose: stroke.Dose{Kind: stroke.Positions, Planned: 3, Places: 4, Seconds: 3}},
-		{Key: "wipe", Intent: stroke.Cleanse, Pressure: 1, Relation: stroke.Still, Path: []string{"mid-cheek"}, Sides: stroke.BothAtOnce, Dose: Clock(20)},
+		{Key: "breathe", Manner: stroke.Manner{Intent: stroke.Settle}, Sides: stroke.Midline, Dose: stroke.Dose{Kind: stroke.Breaths, Planned: 3, In: 4, Out: 6}},
+		{Key: "effleurage", Manner: stroke.Manner{Intent: stroke.Soothe}, Pressure: 2, Relation: stroke.Slides, Glide: stroke.SlideGlide, Path: []string{"forehead-centre", "temple"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(3))},
+		{Key: "eye-stone", Manner: stroke.Manner{Intent: stroke.Drain}, Pressure: 1, Relation: stroke.Slides, Glide: stroke.StoneGlide, Tool: &stroke.ToolPart{Key: "stone", Part: "long curve"}, Path: []string{"orbital-rim", "temple"}, Sides: stroke.InTurns, Dose: Reps(3), Parts: Parts(Move(4), Hold(5))},
+		{Key: "twin-balls", Manner: stroke.Manner{Intent: stroke.Lift}, Pressure: 2, Relation: stroke.Slides, Glide: stroke.GripGlide, Tool: &stroke.ToolPart{Key: "roller"}, Path: []string{"chin", "ear-lobe"}, Sides: stroke.InTurns, Dose: stroke.Dose{Kind: stroke.Reps, Planned: 3, Sets: 3}, Parts: Parts(Move(1), stroke.Part{Kind: stroke.Back, Seconds: 1})},
+		{Key: "pumps", Manner: stroke.Manner{Intent: stroke.Open}, Pressure: 1, Relation: stroke.Carries, Path: []string{"collarbone-hollow"}, Sides: stroke.BothAtOnce, Dose: stroke.Dose{Kind: stroke.Breaths, Planned: 3, In: 4, Out: 7, Pulses: 7}},
+		{Key: "neck-open", Manner: stroke.Manner{Intent: stroke.Open}, Pressure: 1, Relation: stroke.Slides, Path: []string{"side-neck"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(2))},
+		{Key: "ear-open", Manner: stroke.Manner{Intent: stroke.Open}, Pressure: 1, Relation: stroke.Carries, Path: []string{"front-of-ear"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(2))},
+		{Key: "crease", Manner: stroke.Manner{Intent: stroke.Release}, Pressure: 3, Relation: stroke.Carries, Path: []string{"nasolabial"}, Sides: stroke.InTurns, Dose: Clock(30)},
+		{Key: "face-drain", Manner: stroke.Manner{Intent: stroke.Drain}, Pressure: 1, Relation: stroke.Slides, Path: []string{"mid-cheek", "cheekbone", "front-of-ear"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(3))},
+		{Key: "neck-glide", Manner: stroke.Manner{Intent: stroke.Drain}, Pressure: 1, Relation: stroke.Slides, Path: []string{"front-of-ear", "below-ear", "side-neck", "collarbone-hollow"}, Sides: stroke.BothAtOnce, Dose: Reps(3), Parts: Parts(Move(4))},
+		{Key: "spread", Manner: stroke.Manner{Intent: stroke.Spread}, Pressure: 1, Relation: stroke.Slides, Path: []string{"side-neck", "chin", "mid-cheek", "forehead", "temple"}, Sides: stroke.BothAtOnce, Dose: Reps(2), Parts: Parts(Move(5))},
+		{Key: "lift", Manner: stroke.Manner{Intent: stroke.Lift}, Pressure: 3, Relation: stroke.Slides, Glide: stroke.SlideGlide, Path: []string{"jawline", "cheekbone"}, Sides: stroke.LeftOnly, Dose: Reps(6), Parts: Parts(Move(3))},
+		{Key: "press", Manner: stroke.Manner{Intent: stroke.Release}, Pressure: 3, Relation: stroke.Still, Path: []string{"temple"}, Sides: stroke.BothAtOnce, Dose: stroke.Dose{Kind: stroke.Until, Planned: 20, Min: 10, Max: 40, Sign: "it lets go"}},
+		{Key: "look", Manner: stroke.Manner{Intent: stroke.Tone}, Sides: stroke.Midline, Path: []string{"upper-eyelid"}, Dose: stroke.Dose{Kind: stroke.Positions, Planned: 3, Places: 4, Seconds: 3}},
+		{Key: "wipe", Manner: stroke.Manner{Intent: stroke.Cleanse}, Pressure: 1, Relation: stroke.Still, Path: []string{"mid-cheek"}, Sides: stroke.BothAtOnce, Dose: Clock(20)},
 	} {
 		s.Name, s.Family = s.Key, stroke.Effleurage
 		m[s.Key] = &s

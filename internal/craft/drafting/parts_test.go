@@ -22,7 +22,7 @@ import (
 func draftingOf(q Question, ctx *protocol.Context) *drafting { return newDrafting(q, ctx) }
 
 func strokeOf(intent stroke.Intent, family stroke.Family, path ...string) *stroke.Stroke {
-	return &stroke.Stroke{Key: "own", Name: "own", Intent: intent, Family: family, Relation: stroke.Slides, Glide: stroke.SlideGlide, Pressure: 2, Path: path, Sides: stroke.BothAtOnce, Dose: crafttest.Reps(3), Parts: crafttest.Parts(crafttest.Move(2))}
+	return &stroke.Stroke{Key: "own", Manner: stroke.Manner{Name: "own", Intent: intent, Family: family}, Relation: stroke.Slides, Glide: stroke.SlideGlide, Pressure: 2, Path: path, Sides: stroke.BothAtOnce, Dose: crafttest.Reps(3), Parts: crafttest.Parts(crafttest.Move(2))}
 }
 
 // Which strokes a draft may choose from.

@@ -59,10 +59,13 @@ func (e *Evaluation) balance() {
 
 // apartFromBalance are the steps that are not held against each other, with their mirrors.
 func (e *Evaluation) apartFromBalance() map[string]bool {
-	out := map[string]bool{}
+	var out map[string]bool
 	for i := range e.Steps {
 		r := &e.Steps[i]
 		if r.Source.Emphasis != nil || r.Source.Departure != "" && r.Sides != stroke.InTurns || r.unsaid("sides") || r.unsaid("firstSide") {
+			if out == nil {
+				out = map[string]bool{}
+			}
 			out[r.ID] = true
 			if r.Source.MirrorOf != "" {
 				out[r.Source.MirrorOf] = true

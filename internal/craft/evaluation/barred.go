@@ -10,6 +10,9 @@ type BarredNodes [3][8]bool
 // every group that empties into one.
 func Barred(excluded []anatomy.ZoneSide) BarredNodes {
 	var b BarredNodes
+	if len(excluded) == 0 {
+		return b
+	}
 	for _, x := range excluded {
 		if g := x.Zone.Zone().Node; g != "" && g.EntryZone() == x.Zone.Zone().Key {
 			for _, side := range [...]anatomy.Side{anatomy.Left, anatomy.Right} {

@@ -30,7 +30,7 @@ func stops(pressure int, zones ...string) []Stop {
 
 // step is a step worked with a stroke, ready to be judged.
 func step(change func(*Resolved)) *Resolved {
-	r := &Resolved{ID: "s", Source: &protocol.Step{}, Stroke: &stroke.Stroke{}, Further: &stroke.Further{}, Dose: &stroke.Dose{Kind: stroke.Reps, Planned: 3}, Relation: stroke.Slides, Sides: stroke.BothAtOnce, Phase: "work"}
+	r := &Resolved{ID: "s", Source: &protocol.Step{}, Manner: &stroke.Manner{}, Stroke: &stroke.Stroke{}, Further: &stroke.Further{}, Dose: &stroke.Dose{Kind: stroke.Reps, Planned: 3}, Relation: stroke.Slides, Sides: stroke.BothAtOnce, Phase: "work"}
 	change(r)
 	return r
 }
@@ -509,13 +509,13 @@ func TestWhatDoesNotSuit(t *testing.T) {
 			assert.Equal(t, found && why == "", e.one(Unsuited) != nil, "%q %q", skin, why)
 		}
 	}
-	nails := &stroke.Stroke{Hand: "fingertips", Alternates: []stroke.Alternate{{When: "long-nails", Hand: "knuckles"}}}
+	nails := &stroke.Stroke{Manner: stroke.Manner{Hand: "fingertips", Alternates: []stroke.Alternate{{When: "long-nails", Hand: "knuckles"}}}}
 	for _, c := range []struct {
 		hand, zone string
 		st         *stroke.Stroke
 		found      bool
 		fix        Fix
-	}{{"fingertips", "temple", nails, true, UseAlternate}, {"knuckles", "temple", nails, false, ""}, {"fingertips", "temple", &stroke.Stroke{Hand: "fingertips"}, false, ""}, {"fingertips", "ear-opening", &stroke.Stroke{Hand: "fingertips"}, true, LeaveStep}} {
+	}{{"fingertips", "temple", nails, true, UseAlternate}, {"knuckles", "temple", nails, false, ""}, {"fingertips", "temple", &stroke.Stroke{Manner: stroke.Manner{Hand: "fingertips"}}, false, ""}, {"fingertips", "ear-opening", &stroke.Stroke{Manner: stroke.Manner{Hand: "fingertips"}}, true, LeaveStep}} {
 		for _, long := range []bool{true, false} {
 			of := *ctx
 			of.LongNails = long
@@ -593,7 +593,7 @@ func TestWhatTheSkinDoesNotBear(t *testing.T) {
 		fixes      []Fix
 	}{"no other way": {nil, []Fix{LeaveStep}}, "another way": {[]stroke.Alternate{{Stroke: "other"}}, []Fix{UseAlternate, LeaveStep}}} {
 		r := step(func(r *Resolved) {
-			r.Family, r.Stroke, r.Path = stroke.Tapotement, &stroke.Stroke{Alternates: c.alternates}, stops(2, "mid-cheek")
+			r.Family, r.Stroke, r.Path = stroke.Tapotement, &stroke.Stroke{Manner: stroke.Manner{Alternates: c.alternates}}, stops(2, "mid-cheek")
 		})
 		e := &Evaluation{}
 		e.checkSuitability(r, &protocol.Protocol{}, ctx)

@@ -46,7 +46,7 @@ func isWorse(a, b Payload) bool {
 // what a stroke is in itself is judged.
 func (e *Evaluation) findings(p *protocol.Protocol, ctx *protocol.Context) {
 	defer func() { e.putAside(p) }()
-	e.Findings = make([]Finding, 0, 8)
+	e.Findings = make([]Finding, 0, 16)
 	e.NotStated = []Unsaid{}
 	for i := range e.Steps {
 		r := &e.Steps[i]

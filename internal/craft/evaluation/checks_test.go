@@ -216,7 +216,7 @@ func TestTiredHandsAreCountedFromTheLastRest(t *testing.T) {
 	for k, s := range ctx.Strokes {
 		strokes[k] = s
 	}
-	strokes["thumbs"] = &stroke.Stroke{Key: "thumbs", Name: "Thumbs", Family: stroke.Petrissage, Hand: "thumb", Intent: stroke.Release, Pressure: 4, Relation: stroke.Carries, Path: []string{"shoulder"}, Sides: stroke.BothAtOnce, Dose: crafttest.Clock(200)}
+	strokes["thumbs"] = &stroke.Stroke{Key: "thumbs", Manner: stroke.Manner{Name: "Thumbs", Family: stroke.Petrissage, Hand: "thumb", Intent: stroke.Release}, Pressure: 4, Relation: stroke.Carries, Path: []string{"shoulder"}, Sides: stroke.BothAtOnce, Dose: crafttest.Clock(200)}
 	ctx.Strokes = strokes
 	thumbs := crafttest.Do("thumbs")
 	other := func(seconds int) protocol.Step {

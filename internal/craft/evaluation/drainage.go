@@ -84,7 +84,7 @@ func (e *Evaluation) drainage(p *protocol.Protocol, ctx *protocol.Context) {
 					drained = true
 					d.drains(r, vi, side, opening)
 				}
-				closing = moveFluid(&d.tokens[side], r) || closing
+				closing = moveFluid(&d.tokens[side], r, v.Step) || closing
 			})
 		}
 		v.Open = openOnBoth(&d.open, v.Open, e.Occurrences, vi)
@@ -105,13 +105,13 @@ type drainageWalk struct {
 	tokens [3]moved
 }
 
-// moved is where fluid lies on one side, by zone.
-type moved [anatomy.Slots]struct{ zone, step string } // the step that moved it there
+// moved is where fluid lies on one side, by zone: the index of the step that moved it there and 1; 0 for none.
+type moved [anatomy.Slots]int16
 
 // opens opens the node groups a step touches; each drains into one that should be open.
 func (d *drainageWalk) opens(r *Resolved, vi int, side anatomy.Side) {
 	for rank, g := range anatomy.NodeGroups {
-		if d.open[side][rank] || !r.TouchesNode(g) {
+		if r.nodes&(1<<rank) == 0 || d.open[side][rank] {
 			continue
 		}
 		next := g.Next()
@@ -145,34 +145,33 @@ func (d *drainageWalk) drains(r *Resolved, vi int, side anatomy.Side, opening bo
 // leftBehind finds the zones from which fluid was not taken to the end of its route.
 func (d *drainageWalk) leftBehind() {
 	for _, side := range []anatomy.Side{anatomy.Left, anatomy.Right} {
-		for _, at := range d.tokens[side] {
-			if at.step != "" && d.p.Method.Closes() {
-				left := &Undrained{AtZone{at.zone}, OnSide{side.String()}}
-				d.add(DrainLeft, Warning, CommonPractice, left, []Fix{CarryHome}, at.step)
+		for _, by := range d.tokens[side] {
+			if by > 0 && d.p.Method.Closes() {
+				r := &d.Steps[by-1]
+				left := &Undrained{AtZone{r.Path[len(r.Path)-1].Zone}, OnSide{side.String()}}
+				d.add(DrainLeft, Warning, CommonPractice, left, []Fix{CarryHome}, r.ID)
 			}
 		}
 	}
 }
 
-// moveFluid carries what lies on a step's path to the end of the path; left names the
+// moveFluid carries what lies on the path of step i to the end of the path; left names the
 // step that moved fluid to each zone of one side. It reports whether the fluid reached
 // the end of the lymph route.
-func moveFluid(left *moved, r *Resolved) bool {
+func moveFluid(left *moved, r *Resolved, i int) bool {
 	flows := r.Intent == stroke.Drain
-	for i := range r.Path {
-		flows = flows || left[r.Path[i].id.Index()].step != ""
+	for k := range r.Path {
+		on := &left[r.Path[k].id.Index()]
+		flows = flows || *on > 0
+		*on = 0
 	}
 	if !flows {
 		return false
 	}
-	for i := range r.Path {
-		left[r.Path[i].id.Index()].step = ""
-	}
 	if r.endUnsaid() || r.arrives() >= 0 {
 		return true
 	}
-	end := &r.Path[len(r.Path)-1]
-	left[end.id.Index()].zone, left[end.id.Index()].step = end.Zone, r.ID
+	left[r.Path[len(r.Path)-1].id.Index()] = int16(i + 1)
 	return false
 }
 
@@ -181,8 +180,8 @@ func moveFluid(left *moved, r *Resolved) bool {
 // that sets out from there has not arrived.
 func (r *Resolved) arrives() int {
 	last := len(r.Path) - 1
-	for i := range r.Path {
-		if r.Path[i].id.Zone().Node.IsRouteEnd() && (i > 0 || last == 0) {
+	for i := 0; r.nodes&anatomy.RouteEnds != 0 && i < len(r.Path); i++ {
+		if nodeBit[r.Path[i].id.Index()]&anatomy.RouteEnds != 0 && (i > 0 || last == 0) {
 			return i
 		}
 	}

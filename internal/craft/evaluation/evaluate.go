@@ -135,18 +135,31 @@ func EvaluateTimeline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
 	e.Steps = make([]Resolved, len(p.Steps))
 	stops := 0
 	for i := range p.Steps {
+		st := ctx.StrokeOf(p.Steps[i].Stroke)
+		e.Steps[i].Stroke = st
 		if n := len(p.Steps[i].Path); n > 0 {
 			stops += n
 		} else {
-			stops += len(ctx.StrokeOf(p.Steps[i].Stroke).Path)
+			stops += len(st.Path)
 		}
 	}
 	store := make([]Stop, 0, stops)
 	for i := range p.Steps {
-		store = resolve(&e.Steps[i], &p.Steps[i], p, ctx, store)
+		r := &e.Steps[i]
+		store = resolve(r, &p.Steps[i], r.Stroke, p, ctx, store)
 	}
 	e.layOut(p)
 	return e
+}
+
+// hasStep reports whether something holds of any step.
+func (e *Evaluation) hasStep(holds func(*Resolved) bool) bool {
+	for i := range e.Steps {
+		if holds(&e.Steps[i]) {
+			return true
+		}
+	}
+	return false
 }
 
 func contains(list []string, s string) bool {

@@ -2,7 +2,6 @@ package evaluation
 
 import (
 	"math"
-	"slices"
 
 	"softpalm/internal/craft/stroke"
 )
@@ -37,7 +36,7 @@ func (e *Evaluation) fit() {
 }
 
 func (e *Evaluation) timesUnsaid() bool {
-	return slices.ContainsFunc(e.Steps, func(r Resolved) bool {
+	return e.hasStep(func(r *Resolved) bool {
 		return r.Dose.Kind == stroke.Unknown && r.unsaid("dose")
 	})
 }

@@ -70,7 +70,7 @@ func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 // toolReady finds, once for a tool, the steps that want it before it is ready.
 func (e *Evaluation) toolReady(key string, minutes float64) {
 	var steps []string
-	first := 0.0
+	first, name := 0.0, ""
 	for vi := range e.Occurrences {
 		v := &e.Occurrences[vi]
 		r := &e.Steps[v.Step]
@@ -78,17 +78,16 @@ func (e *Evaluation) toolReady(key string, minutes float64) {
 			continue
 		}
 		if len(steps) == 0 {
-			first = v.Start / 60
+			first, name = v.Start/60, r.ToolName
 		}
 		steps = append(steps, r.ID)
 	}
 	if len(steps) > 0 {
-		at := slices.IndexFunc(e.Steps, func(r Resolved) bool { return r.ID == steps[0] })
 		e.add(
 			ToolBusy,
 			Warning,
 			CommonPractice,
-			&ToolInUse{Tool: e.Steps[at].ToolName, Minutes: math.Ceil(minutes - first)},
+			&ToolInUse{Tool: name, Minutes: math.Ceil(minutes - first)},
 			[]Fix{DropTool},
 			steps...)
 	}

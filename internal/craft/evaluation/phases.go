@@ -44,12 +44,12 @@ func (e *Evaluation) phases(p *protocol.Protocol, ctx *protocol.Context) {
 
 // cleanses reports whether some step cleanses, in whatever phase.
 func (e *Evaluation) cleanses() bool {
-	return slices.ContainsFunc(e.Steps, func(r Resolved) bool { return r.Intent == stroke.Cleanse || r.Family == stroke.CleansingCircle })
+	return e.hasStep(func(r *Resolved) bool { return r.Intent == stroke.Cleanse || r.Family == stroke.CleansingCircle })
 }
 
 // massages reports whether some step puts on product to massage with.
 func (e *Evaluation) massages(ctx *protocol.Context) bool {
-	return slices.ContainsFunc(e.Steps, func(r Resolved) bool {
+	return e.hasStep(func(r *Resolved) bool {
 		prod := ctx.ProductOf(r.Source.Use)
 		return prod != nil && slip.Massages(prod.Form)
 	})

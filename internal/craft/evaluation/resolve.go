@@ -1,6 +1,7 @@
 package evaluation
 
 import (
+	"cmp"
 	"math"
 
 	"softpalm/internal/craft/anatomy"
@@ -13,44 +14,27 @@ import (
 // and the protocol, and its times. Seconds count one working; Start is its
 // first. All times are seconds from the start of hands-on time.
 type Resolved struct {
-	ID   string `json:"id"`
-	Name string `json:"name"`
-	// Short is the name where there is little room; empty where the name is short enough.
-	Short string `json:"short,omitempty"`
+	ID string `json:"id"`
+	// Manner is the stroke's own where the step says nothing else: never to be written to.
+	*stroke.Manner
 	// StrokeKey is the key of the stroke in the library.
 	StrokeKey string           `json:"strokeKey"`
-	Family    stroke.Family    `json:"family"`
 	Phase     protocol.Phase   `json:"phase"`
-	Intent    stroke.Intent    `json:"intent"`
-	Hand      string           `json:"hand,omitempty"`
 	Tool      *stroke.ToolPart `json:"tool,omitempty"`
 	ToolName  string           `json:"toolName,omitempty"`
 	ToolKind  string           `json:"toolKind,omitempty"`
 	Sides     stroke.Sides     `json:"sides"`
 	Path      []Stop           `json:"path"`
 	// Pressure is the firmest on the path.
-	Pressure        int                    `json:"pressure"`
-	Profile         stroke.PressureProfile `json:"profile"`
-	Relation        stroke.Relation        `json:"relation"`
-	Glide           stroke.Glide           `json:"glide"`
-	Dose            *stroke.Dose           `json:"dose"`
-	Parts           []stroke.Part          `json:"parts"`
-	Last            *stroke.Last           `json:"last,omitempty"`
-	Fingers         []stroke.Finger        `json:"fingers,omitempty"`
-	CircleDirection string                 `json:"sense,omitempty"`
-	Anchor          *stroke.Anchor         `json:"anchor,omitempty"`
-	Direction       string                 `json:"direction,omitempty"`
-	Tempo           string                 `json:"tempo,omitempty"`
-	Ending          string                 `json:"ending,omitempty"`
-	Find            string                 `json:"find,omitempty"`
-	Alternates      []stroke.Alternate     `json:"alternates,omitempty"`
-	Further         *stroke.Further        `json:"further"`
+	Pressure int                    `json:"pressure"`
+	Profile  stroke.PressureProfile `json:"profile"`
+	Relation stroke.Relation        `json:"relation"`
+	Glide    stroke.Glide           `json:"glide"`
+	Dose     *stroke.Dose           `json:"dose"`
+	Parts    []stroke.Part          `json:"parts"`
+	Further  *stroke.Further        `json:"further"`
 	// Figure is how the step moves, in one word.
-	Figure     stroke.Figure `json:"figure" enum:"glide,feathering,circle,spiral,zigzag,whip,past,fork,vibrate,pinches,knead,skin-roll,taps,pump,hold,hand-over-hand,stretch,loop,roll,area,client"`
-	Sign       string        `json:"sign,omitempty"`
-	Client     string        `json:"client,omitempty"`
-	Cue        string        `json:"cue,omitempty"`
-	Precaution string        `json:"caution,omitempty"`
+	Figure stroke.Figure `json:"figure" enum:"glide,feathering,circle,spiral,zigzag,whip,past,fork,vibrate,pinches,knead,skin-roll,taps,pump,hold,hand-over-hand,stretch,loop,roll,area,client"`
 	// Use is the product that goes on with the step, Remove how product is taken off after it.
 	Use    *PutOn `json:"use,omitempty"`
 	Remove string `json:"remove,omitempty" enum:"blot,wipe,"`
@@ -84,6 +68,7 @@ type Resolved struct {
 	rep     float64 // seconds of one repetition
 	last    float64 // seconds by which the last repetition differs
 	Regions uint    `json:"-"`
+	nodes   uint8   // groups of nodes on the path, as a set of [anatomy.NodeGroup.Bit]
 	away    bool    // runs backward along the lymph routes
 	// belowEarOnly says that the path is the hollow below the ear, which is neck as well as face.
 	belowEarOnly bool
@@ -134,28 +119,28 @@ type Stop struct {
 // place in time.
 func Resolve(p *protocol.Protocol, i int, ctx *protocol.Context) *Resolved {
 	var r Resolved
-	resolve(&r, &p.Steps[i], p, ctx, nil)
+	resolve(&r, &p.Steps[i], ctx.StrokeOf(p.Steps[i].Stroke), p, ctx, nil)
 	return &r
 }
 
 var noParts = []stroke.Part{}
 
 // resolve fills r in and appends its path to store, which it returns.
-func resolve(r *Resolved, s *protocol.Step, p *protocol.Protocol, ctx *protocol.Context, store []Stop) []Stop {
-	st := ctx.StrokeOf(s.Stroke)
-	r.Source, r.Stroke = s, st
-	r.ID, r.Phase, r.StrokeKey, r.Name, r.Family, r.Intent = s.ID, s.Phase, st.Key, st.Name, st.Family, st.Intent
-	r.Hand, r.Tool, r.Sides, r.Pressure, r.Profile = st.Hand, st.Tool, st.Sides, st.Pressure, st.Profile
-	r.Relation, r.Glide, r.Dose, r.Parts, r.Anchor = st.Relation, st.Glide, &st.Dose, st.Parts, st.Anchor
-	r.Short, r.Client, r.Cue, r.Precaution, r.hold = st.Short, st.Client, st.Cue, st.Precaution, st.HoldOnLast
-	r.Last, r.Fingers, r.CircleDirection, r.Sign = st.Last, st.Fingers, st.CircleDirection, st.Sign
-	r.Direction, r.Tempo, r.Ending, r.Find, r.Alternates, r.Further = st.Direction, st.Tempo, st.Ending, st.Find, st.Alternates, &st.Further
+func resolve(r *Resolved, s *protocol.Step, st *stroke.Stroke, p *protocol.Protocol, ctx *protocol.Context, store []Stop) []Stop {
+	r.Source, r.Stroke, r.Manner = s, st, &st.Manner
+	r.ID, r.Phase, r.StrokeKey = s.ID, s.Phase, st.Key
+	r.Tool, r.Sides, r.Pressure, r.Profile, r.hold = st.Tool, st.Sides, st.Pressure, st.Profile, st.HoldOnLast
+	r.Relation, r.Glide, r.Dose, r.Parts, r.Further = st.Relation, st.Glide, &st.Dose, st.Parts, &st.Further
 	for _, property := range s.Clears {
 		r.clear(property)
 	}
 	r.override(s, p, ctx)
 	from := len(store)
 	put := func(i, n int, key string, pressure *int) {
+		if id, ok := ctx.Zone(key); ok {
+			store = append(store, r.stop(i, n, id, pressure))
+			return
+		}
 		zones := anatomy.Area(key)
 		for k, zone := range zones {
 			store = append(store, r.stop(i*len(zones)+k, n*len(zones), ctx.ZoneOf(zone), pressure))
@@ -247,72 +232,108 @@ func (r *Resolved) clear(property string) {
 	case "tool":
 		r.Tool = nil
 	case "fingers":
-		r.Fingers = nil
+		r.own().Fingers = nil
 	case "anchor":
-		r.Anchor = nil
+		r.own().Anchor = nil
 	case "client":
-		r.Client = ""
+		r.own().Client = ""
 	case "find":
-		r.Find = ""
+		r.own().Find = ""
 	case "sign":
-		r.Sign = ""
+		r.own().Sign = ""
 	case "cue":
-		r.Cue = ""
+		r.own().Cue = ""
 	case "caution":
-		r.Precaution = ""
+		r.own().Precaution = ""
 	case "direction":
-		r.Direction = ""
+		r.own().Direction = ""
 	case "sense":
-		r.CircleDirection = ""
+		r.own().CircleDirection = ""
 	case "tempo":
-		r.Tempo = ""
+		r.own().Tempo = ""
 	case "ending":
-		r.Ending = ""
+		r.own().Ending = ""
 	case "alternates":
-		r.Alternates = nil
+		r.own().Alternates = nil
 	case "last":
-		r.Last = nil
+		r.own().Last = nil
 	case "further":
 		r.Further = &stroke.Further{}
+	}
+}
+
+// own is the manner of the step's own, to be written to.
+func (r *Resolved) own() *stroke.Manner {
+	if r.Manner == &r.Stroke.Manner {
+		own := r.Stroke.Manner
+		r.Manner = &own
+	}
+	return r.Manner
+}
+
+// overrideManner takes from the step how it is done otherwise than the stroke.
+func (r *Resolved) overrideManner(s *protocol.Step) {
+	if s.CircleDirection != "" {
+		r.own().CircleDirection = s.CircleDirection
+	}
+	if s.Direction != "" {
+		r.own().Direction = s.Direction
+	}
+	if s.Tempo != "" {
+		r.own().Tempo = s.Tempo
+	}
+	if s.Ending != "" {
+		r.own().Ending = s.Ending
+	}
+	if s.Find != "" {
+		r.own().Find = s.Find
+	}
+	if s.Cue != "" {
+		r.own().Cue = s.Cue
+	}
+	if s.Precaution != "" {
+		r.own().Precaution = s.Precaution
+	}
+	if s.Alternates != nil {
+		r.own().Alternates = s.Alternates
+	}
+	if s.Last != nil {
+		r.own().Last = s.Last
+	}
+	if len(s.Fingers) > 0 {
+		r.own().Fingers = s.Fingers
+	}
+	if s.Anchor != nil {
+		r.own().Anchor = s.Anchor
+	}
+	if s.Client != "" {
+		r.own().Client = s.Client
+	}
+	if s.Sign != "" {
+		r.own().Sign = s.Sign
 	}
 }
 
 // override takes from the step what it says otherwise than the stroke.
 func (r *Resolved) override(s *protocol.Step, p *protocol.Protocol, ctx *protocol.Context) {
 	if s.Hand != "" {
-		r.Hand, r.Tool = s.Hand, nil
+		r.own().Hand, r.Tool = s.Hand, nil
 	}
 	if s.Tool != nil {
 		r.Tool = s.Tool
 	}
 	if r.Tool != nil {
-		r.ToolName, r.ToolKind = ctx.Tools[r.Tool.Key].Name, ctx.Tools[r.Tool.Key].Kind
-		if r.ToolName == "" {
-			r.ToolName = r.Tool.Key
-		}
+		tool := ctx.Tools[r.Tool.Key]
+		r.ToolName, r.ToolKind = cmp.Or(tool.Name, r.Tool.Key), tool.Kind
 	}
 	if s.Sides != "" {
 		r.Sides = s.Sides
-	}
-	if s.CircleDirection != "" {
-		r.CircleDirection = s.CircleDirection
 	}
 	_, gap := s.Gaps["pressure"]
 	_, usual := r.Stroke.Gaps["pressure"]
 	r.Further = s.Further.Over(r.Further)
 	relative := r.Further.PressureAs == "deeper-than-before" || r.Further.PressureAs == "lighter-than-before"
 	r.PressureUnsaid = s.Pressure == nil && (gap || usual || relative)
-	for _, said := range []struct {
-		of *string
-		by string
-	}{{&r.Direction, s.Direction}, {&r.Tempo, s.Tempo}, {&r.Ending, s.Ending}, {&r.Find, s.Find}, {&r.Cue, s.Cue}, {&r.Precaution, s.Precaution}} {
-		if said.by != "" {
-			*said.of = said.by
-		}
-	}
-	if s.Alternates != nil {
-		r.Alternates = s.Alternates
-	}
 	if s.Pressure != nil {
 		r.Pressure = *s.Pressure
 	}
@@ -326,25 +347,13 @@ func (r *Resolved) override(s *protocol.Step, p *protocol.Protocol, ctx *protoco
 		r.Dose = p.InheritedDose(s.Section)
 	}
 	if len(s.Parts) > 0 {
-		r.Parts, r.Last = s.Parts, nil
+		if r.Parts = s.Parts; r.Last != nil {
+			r.own().Last = nil
+		}
 	}
+	r.overrideManner(s)
 	if r.Parts == nil {
 		r.Parts = noParts
-	}
-	if s.Last != nil {
-		r.Last = s.Last
-	}
-	if len(s.Fingers) > 0 {
-		r.Fingers = s.Fingers
-	}
-	if s.Anchor != nil {
-		r.Anchor = s.Anchor
-	}
-	if s.Client != "" {
-		r.Client = s.Client
-	}
-	if s.Sign != "" {
-		r.Sign = s.Sign
 	}
 	if r.Glide == "" {
 		r.Glide = stroke.AnyGlide
@@ -429,6 +438,14 @@ var regionBit = func() (bits [anatomy.Slots]uint) {
 	return bits
 }()
 
+// nodeBit is the bit of the node group that lies in each zone; none lies in a studio's own.
+var nodeBit = func() (bits [anatomy.Slots]uint8) {
+	for i := range anatomy.Zones {
+		bits[i] = anatomy.Zones[i].Node.Bit()
+	}
+	return bits
+}()
+
 // Regions that carry no product.
 var (
 	scalpBit = uint(1) << slip.RegionIndex(anatomy.Scalp)
@@ -465,8 +482,12 @@ func (r *Resolved) stop(i, n int, id anatomy.ID, pressure *int) Stop {
 		at.Pressure = max(r.Pressure-1, 0)
 	}
 	r.Regions |= regionBit[id.Index()]
+	r.nodes |= nodeBit[id.Index()]
 	return at
 }
+
+// Pace scales working seconds to the practitioner's own.
+func (r *Resolved) Pace() float64 { return r.pace }
 
 // WorkingSeconds is the handbook's formula for one visit with a planned dose:
 // sides x sets x reps x sum(parts) + sides x hold_on_last + (sides-1) x 3 +

@@ -18,12 +18,7 @@ func (r *Resolved) hardest() int {
 
 // TouchesNode reports whether the step's path works a zone of the node group.
 func (r *Resolved) TouchesNode(g anatomy.NodeGroup) bool {
-	for i := range r.Path {
-		if r.Path[i].id.Zone().Node == g {
-			return true
-		}
-	}
-	return false
+	return r.nodes&g.Bit() != 0
 }
 
 // Presses yields every zone that a step touches with the pressure there: along
@@ -176,7 +171,7 @@ func (r *Resolved) roundTheEye() bool {
 func (r *Resolved) turned() *Resolved {
 	path := slices.Clone(r.Path)
 	slices.Reverse(path)
-	return &Resolved{Path: path}
+	return &Resolved{Path: path, nodes: r.nodes}
 }
 
 // inward reports whether the path runs towards the nose where the method of the

@@ -39,7 +39,7 @@ func Legend() []Sample {
 
 func sample(f stroke.Figure) Drawing {
 	r := &evaluation.Resolved{
-		Figure: f, Intent: stroke.Lift, Sides: "mid", Hand: "index + middle", Pressure: 2, View: anatomy.FrontView,
+		Figure: f, Manner: &stroke.Manner{Intent: stroke.Lift, Hand: "index + middle"}, Sides: "mid", Pressure: 2, View: anatomy.FrontView,
 		Dose:  &stroke.Dose{Kind: stroke.Clock, Planned: 5},
 		Parts: []stroke.Part{{Kind: stroke.Pulse, Seconds: 1, Count: 5}},
 	}

@@ -256,14 +256,17 @@ func (f *fitting) dosed(g *group, planned int) option {
 	o := option{planned: planned}
 	for _, i := range g.steps {
 		r := &f.e.Steps[i]
-		secs := int(math.Round(r.WorkingSeconds(planned) * f.ctx.PaceOf(r.StrokeKey)))
+		secs := int(math.Round(r.WorkingSeconds(planned) * r.Pace()))
 		o.seconds += secs
 		if r.Dose.Planned > 0 && planned != r.Dose.Planned {
 			o.penalty += int64(
 				math.Round(1e6 * stepWeight(r.Source) * math.Abs(float64(planned-r.Dose.Planned)) / float64(r.Dose.Planned)),
 			)
 		}
-		if sliding := r.SlidingShare(); sliding > 0 && (r.OnEye("under-eye") || r.OnEye("orbital-rim")) {
+		if !r.OnEye("under-eye") && !r.OnEye("orbital-rim") {
+			continue
+		}
+		if sliding := r.SlidingShare(); sliding > 0 {
 			o.eyes = o.eyes.plus(f.eyesOf(r, planned, secs, sliding))
 		}
 	}

@@ -6,7 +6,8 @@ import (
 	"slices"
 )
 
-const unreachable = math.MaxInt64
+// unreachable is a cost that no plan has; what is added to it stays far from the end of the numbers.
+const unreachable = math.MaxInt64 / 4
 
 // row holds the least cost of the groups from one on, for every whole number of
 // seconds from from on that can still matter.
@@ -235,9 +236,7 @@ func (f *fitting) programme(groups []int, from, to int, most int64) []row {
 			dst := cost[x-a : y-a]
 			src := after.cost[x-o.seconds-after.from : y-o.seconds-after.from]
 			for w, was := range src {
-				if was != unreachable && was+c < dst[w] {
-					dst[w] = was + c
-				}
+				dst[w] = min(dst[w], was+c)
 			}
 		}
 		if most != unreachable {

@@ -40,7 +40,7 @@ func TestTheOpeningInReverse(t *testing.T) {
 // One whole side, a comparison, then the other: in every run of work, with the midline
 // before and half the product for each side (worked by hand).
 func TestOneWholeSideThenTheOther(t *testing.T) {
-	ctx := with(map[string]*stroke.Stroke{"compare": {Intent: stroke.LookOver, Family: stroke.Rest, Dose: crafttest.Clock(10)}, "a-look": {Intent: stroke.LookOver, Family: stroke.Rest, Path: []string{"chin"}, Dose: crafttest.Clock(10)}})
+	ctx := with(map[string]*stroke.Stroke{"compare": {Manner: stroke.Manner{Intent: stroke.LookOver, Family: stroke.Rest}, Dose: crafttest.Clock(10)}, "a-look": {Manner: stroke.Manner{Intent: stroke.LookOver, Family: stroke.Rest}, Path: []string{"chin"}, Dose: crafttest.Clock(10)}})
 	use := crafttest.Oil(20)
 	p := crafttest.Plan(20, at(crafttest.Do("spread"), "apply"), protocol.Step{Stroke: "effleurage", Use: use}, crafttest.Do("look"), crafttest.Do("crease"), crafttest.Do("lift"),
 		at(crafttest.Do("breathe"), "compare"), at(crafttest.Do("press"), "exercises"), protocol.Step{Stroke: "press", Round: "r"}, at(crafttest.Do("effleurage"), "close"))

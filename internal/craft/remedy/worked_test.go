@@ -119,7 +119,7 @@ func TestWhereOpeningsGo(t *testing.T) {
 	_, err = fix(crafttest.Plan(10, drain), with(map[string]*stroke.Stroke{"neck-open": nil}), closed("face-drain#1", anatomy.Preauricular), evaluation.OpenFirst)
 	require.ErrorContains(t, err, "library", "no stroke that opens the neck")
 
-	one := with(map[string]*stroke.Stroke{"neck-open": nil, "ear-open": nil, "both-open": {Intent: stroke.Open, Pressure: 1, Relation: stroke.Slides, Path: []string{"side-neck", "front-of-ear"}, Sides: stroke.BothAtOnce, Dose: crafttest.Reps(3), Parts: crafttest.Parts(crafttest.Move(2))}})
+	one := with(map[string]*stroke.Stroke{"neck-open": nil, "ear-open": nil, "both-open": {Manner: stroke.Manner{Intent: stroke.Open}, Pressure: 1, Relation: stroke.Slides, Path: []string{"side-neck", "front-of-ear"}, Sides: stroke.BothAtOnce, Dose: crafttest.Reps(3), Parts: crafttest.Parts(crafttest.Move(2))}})
 	q, err := fix(crafttest.Plan(10, drain), one, closed("face-drain#1", anatomy.Preauricular), evaluation.OpenFirst)
 	require.NoError(t, err)
 	assert.Equal(t, "open pumps, open both-open, open both-open, work face-drain", order(q))
@@ -129,7 +129,7 @@ func TestWhereOpeningsGo(t *testing.T) {
 // The whole opening stands before the first step that needs it: one that drains, lifts or
 // releases.
 func TestTheWholeOpeningGoesBeforeWhatNeedsIt(t *testing.T) {
-	ctx := with(map[string]*stroke.Stroke{"jaw-open": {Intent: stroke.Open, Pressure: 1, Relation: stroke.Carries, Path: []string{"under-jaw"}, Sides: stroke.BothAtOnce, Dose: crafttest.Reps(3), Parts: crafttest.Parts(crafttest.Move(2))}})
+	ctx := with(map[string]*stroke.Stroke{"jaw-open": {Manner: stroke.Manner{Intent: stroke.Open}, Pressure: 1, Relation: stroke.Carries, Path: []string{"under-jaw"}, Sides: stroke.BothAtOnce, Dose: crafttest.Reps(3), Parts: crafttest.Parts(crafttest.Move(2))}})
 	opening := "open pumps, open neck-open, open ear-open, open jaw-open"
 	none := finding(evaluation.NoOpening, "", evaluation.Nothing{})
 	for _, needs := range []string{"face-drain", "lift", "press"} { // drains, lifts, releases
@@ -165,11 +165,11 @@ func TestTheWayHome(t *testing.T) {
 	}
 	for name, st := range map[string]*stroke.Stroke{
 		"none":                 nil,
-		"one that stays":       {Intent: stroke.Drain, Relation: stroke.Still, Path: []string{"collarbone-hollow"}, Dose: crafttest.Reps(3)},
-		"one that ends before": {Intent: stroke.Drain, Relation: stroke.Slides, Path: []string{"collarbone-hollow", "side-neck"}, Dose: crafttest.Reps(3)},
-		"one with a tool":      {Intent: stroke.Drain, Relation: stroke.Slides, Tool: &stroke.ToolPart{Key: "stone"}, Path: []string{"side-neck", "collarbone-hollow"}, Dose: crafttest.Reps(3)},
-		"one that lifts":       {Intent: stroke.Lift, Relation: stroke.Slides, Path: []string{"side-neck", "collarbone-hollow"}, Dose: crafttest.Reps(3)},
-		"one of no path":       {Intent: stroke.Drain, Relation: stroke.Slides, Dose: crafttest.Reps(3)},
+		"one that stays":       {Manner: stroke.Manner{Intent: stroke.Drain}, Relation: stroke.Still, Path: []string{"collarbone-hollow"}, Dose: crafttest.Reps(3)},
+		"one that ends before": {Manner: stroke.Manner{Intent: stroke.Drain}, Relation: stroke.Slides, Path: []string{"collarbone-hollow", "side-neck"}, Dose: crafttest.Reps(3)},
+		"one with a tool":      {Manner: stroke.Manner{Intent: stroke.Drain}, Relation: stroke.Slides, Tool: &stroke.ToolPart{Key: "stone"}, Path: []string{"side-neck", "collarbone-hollow"}, Dose: crafttest.Reps(3)},
+		"one that lifts":       {Manner: stroke.Manner{Intent: stroke.Lift}, Relation: stroke.Slides, Path: []string{"side-neck", "collarbone-hollow"}, Dose: crafttest.Reps(3)},
+		"one of no path":       {Manner: stroke.Manner{Intent: stroke.Drain}, Relation: stroke.Slides, Dose: crafttest.Reps(3)},
 	} {
 		_, err := fix(crafttest.Plan(10, crafttest.Do("breathe")), with(map[string]*stroke.Stroke{"neck-glide": nil, "own": st}), finding(evaluation.DrainLeft, "", evaluation.Nothing{}), evaluation.CarryHome)
 		require.Error(t, err, name)
@@ -181,7 +181,7 @@ func TestTheWayHome(t *testing.T) {
 	assert.Equal(t, "work face-drain, work lift, work neck-glide, work effleurage", order(q))
 	assert.Equal(t, "r", q.Steps[2].Round)
 	assert.Equal(t, "cheekbone front-of-ear below-ear side-neck collarbone-hollow", path(&q.Steps[2]))
-	_, err = fix(p, with(map[string]*stroke.Stroke{"neck-glide": {Intent: stroke.Drain, Path: []string{"collarbone-hollow"}, Dose: crafttest.Reps(3)}}), finding(evaluation.NotCleared, "lift#2", evaluation.Nothing{}), evaluation.ClearSet)
+	_, err = fix(p, with(map[string]*stroke.Stroke{"neck-glide": {Manner: stroke.Manner{Intent: stroke.Drain}, Path: []string{"collarbone-hollow"}, Dose: crafttest.Reps(3)}}), finding(evaluation.NotCleared, "lift#2", evaluation.Nothing{}), evaluation.ClearSet)
 	require.Error(t, err, "a stroke on the hollow alone runs down no neck")
 }
 
@@ -293,7 +293,7 @@ func TestBlotting(t *testing.T) {
 	assert.Equal(t, "work spread, exercises crease", order(q))
 	assert.Nil(t, q.Steps[1].Use)
 	p.Steps[1].Use = nil
-	for name, st := range map[string]*stroke.Stroke{"none": nil, "one that rubs": {Intent: stroke.Cleanse, Relation: stroke.Slides, Path: []string{"chin"}, Dose: crafttest.Clock(9)}} {
+	for name, st := range map[string]*stroke.Stroke{"none": nil, "one that rubs": {Manner: stroke.Manner{Intent: stroke.Cleanse}, Relation: stroke.Slides, Path: []string{"chin"}, Dose: crafttest.Clock(9)}} {
 		_, err = fix(p, with(map[string]*stroke.Stroke{"wipe": st}), slick, evaluation.Blot)
 		require.Error(t, err, name)
 	}
@@ -352,7 +352,7 @@ func TestProductIsAddedInADoseForThePath(t *testing.T) {
 
 // Mist goes on before the cold, before its round, in what the product's range begins with.
 func TestMistBeforeTheCold(t *testing.T) {
-	mist := &stroke.Stroke{Intent: stroke.Spread, Relation: stroke.Still, Pressure: 0, Path: []string{"mid-cheek"}, Dose: crafttest.Clock(10)}
+	mist := &stroke.Stroke{Manner: stroke.Manner{Intent: stroke.Spread}, Relation: stroke.Still, Pressure: 0, Path: []string{"mid-cheek"}, Dose: crafttest.Clock(10)}
 	ctx := with(map[string]*stroke.Stroke{"mist-on": mist})
 	ctx.Products = map[string]*slip.Product{
 		"a-oil":  {Key: "a-oil", Form: slip.Oil, FullDose: 4},
@@ -383,7 +383,7 @@ func TestMistBeforeTheCold(t *testing.T) {
 // A phase that is missing goes where the phases have it, waking up just before the reset.
 func TestAPhaseIsAddedInItsPlace(t *testing.T) {
 	rest := func(intent stroke.Intent, kind stroke.DoseKind, path ...string) *stroke.Stroke {
-		return &stroke.Stroke{Intent: intent, Family: stroke.Rest, Path: path, Dose: stroke.Dose{Kind: kind, Planned: 3, In: 4, Out: 6}}
+		return &stroke.Stroke{Manner: stroke.Manner{Intent: intent, Family: stroke.Rest}, Path: path, Dose: stroke.Dose{Kind: kind, Planned: 3, In: 4, Out: 6}}
 	}
 	ctx := with(map[string]*stroke.Stroke{"z-settle": rest(stroke.Settle, stroke.Breaths), "a-settle": rest(stroke.Settle, stroke.Clock), "z-look": rest(stroke.LookOver, stroke.Clock, "chin"), "a-look": rest(stroke.LookOver, stroke.Clock),
 		"z-wake": rest(stroke.Finish, stroke.Clock), "a-wake": rest(stroke.Finish, stroke.Clock, "chin")})
@@ -480,7 +480,7 @@ func TestPromisedZonesAreWorked(t *testing.T) {
 	require.NotNil(t, c)
 	require.GreaterOrEqual(t, len(c.Intents), 2)
 	own := func(intent stroke.Intent, path ...string) *stroke.Stroke {
-		return &stroke.Stroke{Intent: intent, Family: stroke.Effleurage, Glide: stroke.SlideGlide, Relation: stroke.Slides, Pressure: 2, Path: path, Sides: stroke.BothAtOnce, Dose: crafttest.Reps(3), Parts: crafttest.Parts(crafttest.Move(3))}
+		return &stroke.Stroke{Manner: stroke.Manner{Intent: intent, Family: stroke.Effleurage}, Glide: stroke.SlideGlide, Relation: stroke.Slides, Pressure: 2, Path: path, Sides: stroke.BothAtOnce, Dose: crafttest.Reps(3), Parts: crafttest.Parts(crafttest.Move(3))}
 	}
 	want := func(name string, strokes map[string]*stroke.Stroke, zones []string, expect string) {
 		t.Helper()
@@ -521,7 +521,7 @@ func TestPromisedZonesAreWorked(t *testing.T) {
 // Gloves from the mouth come off on the step that kept them on, and hygiene steps stand
 // before the step, in its phase and round.
 func TestHygieneIsPutIn(t *testing.T) {
-	ctx := with(map[string]*stroke.Stroke{"wash-hands": {Intent: stroke.Finish, Family: stroke.Rest, Dose: crafttest.Clock(30)}})
+	ctx := with(map[string]*stroke.Stroke{"wash-hands": {Manner: stroke.Manner{Intent: stroke.Finish, Family: stroke.Rest}, Dose: crafttest.Clock(30)}})
 	p := crafttest.Plan(10, protocol.Step{Stroke: "press", Gloves: "keep"}, protocol.Step{Stroke: "lift", Gloves: "none", Round: "r", Phase: "exercises"}, protocol.Step{Stroke: "press", Gloves: "keep"})
 	q, err := fix(p, ctx, finding(evaluation.GlovesKept, "lift#2", evaluation.Nothing{}), evaluation.WearGloves)
 	require.NoError(t, err)

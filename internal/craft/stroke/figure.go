@@ -60,17 +60,36 @@ func (s *Stroke) Motion() *Motion {
 	return &m
 }
 
-// byFamily are the families that are a figure by themselves.
-var byFamily = map[Family]Figure{
-	Exercise: FigureClient, "passive movement": FigureClient, "twist": FigureClient,
-	"feathering": FigureFeathering, "flick/whip": FigureWhip, "skin rolling": FigureSkinRoll,
-	Tapotement: FigureTaps, "vibration": FigureVibration, "stretch": FigureStretch, ToolRoll: FigureRoll,
-	Rest: FigureArea, Hygiene: FigureArea, ToolPress: FigureHold, "static hold": FigureHold,
+// byFamily is the figure of a family that is one by itself; "" for others.
+func byFamily(f Family) Figure {
+	switch f {
+	case Exercise, "passive movement", "twist":
+		return FigureClient
+	case "feathering":
+		return FigureFeathering
+	case "flick/whip":
+		return FigureWhip
+	case "skin rolling":
+		return FigureSkinRoll
+	case Tapotement:
+		return FigureTaps
+	case "vibration":
+		return FigureVibration
+	case "stretch":
+		return FigureStretch
+	case ToolRoll:
+		return FigureRoll
+	case Rest, Hygiene:
+		return FigureArea
+	case ToolPress, "static hold":
+		return FigureHold
+	}
+	return ""
 }
 
 // Figure is the figure of a motion.
 func (m *Motion) Figure() Figure {
-	if f, ok := byFamily[m.Family]; ok {
+	if f := byFamily(m.Family); f != "" {
 		return f
 	}
 	slides := m.Relation == Slides

@@ -248,41 +248,26 @@ type Alternate struct {
 	Does      string    `json:"does,omitempty" maxLength:"120"`
 }
 
-// Stroke is a named movement of the library.
-type Stroke struct {
-	Key  string `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+// Manner is how a stroke is done, apart from its path, pressure, sides and time. A step takes it from its
+// stroke whole, save for what it says itself.
+type Manner struct {
 	Name string `json:"name" minLength:"1" maxLength:"120"`
 	// Short is the name where there is little room; empty takes the name.
-	Short  string    `json:"short,omitempty" maxLength:"24"`
-	Family Family    `json:"family" enum:"effleurage,flick/whip,stripping,twist,passive movement,petrissage,friction,tapotement,vibration,static hold,pump,stretch,scissor,compression,feathering,skin rolling,pick-up,wiggle,client exercise,tool glide,tool roll,tool press,application,cleansing circle,rest,hygiene"`
-	Hand   string    `json:"hand,omitempty" maxLength:"60"`
-	Tool   *ToolPart `json:"tool,omitempty"`
+	Short  string `json:"short,omitempty" maxLength:"24"`
+	Family Family `json:"family" enum:"effleurage,flick/whip,stripping,twist,passive movement,petrissage,friction,tapotement,vibration,static hold,pump,stretch,scissor,compression,feathering,skin rolling,pick-up,wiggle,client exercise,tool glide,tool roll,tool press,application,cleansing circle,rest,hygiene"`
+	Intent Intent `json:"intent" enum:"settle,cleanse,spread,open,drain,lift,release,tone,soothe,stimulate,look-over,finish"`
+	Hand   string `json:"hand,omitempty" maxLength:"60"`
 	// Fingers that press differently from the hand as a whole.
 	Fingers []Finger `json:"fingers,omitempty" maxItems:"6"`
-	Intent  Intent   `json:"intent" enum:"settle,cleanse,spread,open,drain,lift,release,tone,soothe,stimulate,look-over,finish"`
-	Layer   string   `json:"layer,omitempty" enum:"surface,skin,muscle,fascia"`
-	// Pressure 0 resting contact, 1 feather, 2 light, 3 medium, 4 firm, 5 deep.
-	Pressure int             `json:"pressure" minimum:"0" maximum:"5"`
-	Profile  PressureProfile `json:"profile,omitempty" enum:"even,builds,eases,light-back,own-weight"`
-	Relation Relation        `json:"relation,omitempty" enum:"slides,carries,still"`
-	Glide    Glide           `json:"glide,omitempty" enum:"any,slide,stone,knead,grip"`
-	// Path is the zones the hand visits, in order; empty for a step off the body.
-	Path  []string `json:"path,omitempty" maxItems:"20"`
-	Sides Sides    `json:"sides" enum:"mid,both,turns,left,right,first,second,across"`
 	// Direction of the work: along its path or across the line, towards the hairline, every way round an
 	// anchored finger; at a single place up, down, in, out, towards a zone, apart or together; any is
 	// free. Sense is that of circles.
-	Direction       string `json:"direction,omitempty" enum:"along,across,towards-hairline,multi,up,down,in,out,towards,apart,together,any,"`
-	CircleDirection string `json:"sense,omitempty" enum:"clockwise,anticlockwise,each-way,outward,inward,"`
-	Tempo           string `json:"tempo,omitempty" enum:"even,slow,slows,breath,quick,"`
-	Ending          string `json:"ending,omitempty" enum:"hold,wiggle,press-temple,lift-off,carries-on,"`
-	Dose            Dose   `json:"dose"`
-	// Parts of one repetition; needed where the dose counts repetitions.
-	Parts []Part `json:"parts,omitempty" maxItems:"12"`
-	// HoldOnLast seconds are added once a side, after the last repetition.
-	HoldOnLast float64 `json:"holdOnLast,omitempty" minimum:"0" maximum:"120"`
-	Last       *Last   `json:"last,omitempty"`
-	Anchor     *Anchor `json:"anchor,omitempty"`
+	Direction       string  `json:"direction,omitempty" enum:"along,across,towards-hairline,multi,up,down,in,out,towards,apart,together,any,"`
+	CircleDirection string  `json:"sense,omitempty" enum:"clockwise,anticlockwise,each-way,outward,inward,"`
+	Tempo           string  `json:"tempo,omitempty" enum:"even,slow,slows,breath,quick,"`
+	Ending          string  `json:"ending,omitempty" enum:"hold,wiggle,press-temple,lift-off,carries-on,"`
+	Last            *Last   `json:"last,omitempty"`
+	Anchor          *Anchor `json:"anchor,omitempty"`
 	// Find is how the place is found: "clench so that the muscle shows".
 	Find string `json:"find,omitempty" maxLength:"200"`
 	// Sign shows that it is done well: "no crease, no drag, forehead still".
@@ -292,9 +277,30 @@ type Stroke struct {
 	// Cue is how to do it, in a sentence; Precaution what to watch for.
 	Cue        string `json:"cue,omitempty" maxLength:"300"`
 	Precaution string `json:"caution,omitempty" maxLength:"300"`
-	HomeSafe   bool   `json:"homeSafe,omitempty"`
 	// Alternates are tried in order.
 	Alternates []Alternate `json:"alternates,omitempty" maxItems:"6"`
+}
+
+// Stroke is a named movement of the library.
+type Stroke struct {
+	Key string `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
+	Manner
+	Tool  *ToolPart `json:"tool,omitempty"`
+	Layer string    `json:"layer,omitempty" enum:"surface,skin,muscle,fascia"`
+	// Pressure 0 resting contact, 1 feather, 2 light, 3 medium, 4 firm, 5 deep.
+	Pressure int             `json:"pressure" minimum:"0" maximum:"5"`
+	Profile  PressureProfile `json:"profile,omitempty" enum:"even,builds,eases,light-back,own-weight"`
+	Relation Relation        `json:"relation,omitempty" enum:"slides,carries,still"`
+	Glide    Glide           `json:"glide,omitempty" enum:"any,slide,stone,knead,grip"`
+	// Path is the zones the hand visits, in order; empty for a step off the body.
+	Path  []string `json:"path,omitempty" maxItems:"20"`
+	Sides Sides    `json:"sides" enum:"mid,both,turns,left,right,first,second,across"`
+	Dose  Dose     `json:"dose"`
+	// Parts of one repetition; needed where the dose counts repetitions.
+	Parts []Part `json:"parts,omitempty" maxItems:"12"`
+	// HoldOnLast seconds are added once a side, after the last repetition.
+	HoldOnLast float64 `json:"holdOnLast,omitempty" minimum:"0" maximum:"120"`
+	HomeSafe   bool    `json:"homeSafe,omitempty"`
 	Further
 	// Gaps names properties that were not said, with the words that were.
 	Gaps map[string]string `json:"gaps,omitempty" maxProperties:"24"`
