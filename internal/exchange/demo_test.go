@@ -2,6 +2,7 @@ package exchange_test
 
 import (
 	"os"
+	"reflect"
 	"slices"
 	"testing"
 
@@ -11,6 +12,7 @@ import (
 	"softpalm/internal/craft/adjusting"
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/evaluation"
+	"softpalm/internal/craft/fitting"
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/slip"
 	"softpalm/internal/craft/stroke"
@@ -88,6 +90,11 @@ func TestTailoringTheDemo(t *testing.T) {
 					breaks(t, ctx, &r, o, p.Name+", "+rule.ID)
 				}
 			}
+			if today := *ctx; len(got.Adjustments) > 0 {
+				today.Excluded = c.Excluded()
+				whole := evaluation.Evaluate(got.Protocol, &today)
+				assert.True(t, reflect.DeepEqual(whole, got.Evaluation), "%s, %s: steps taken over are out of date", p.Name, rule.ID)
+			}
 			assert.LessOrEqual(t, got.Evaluation.Seconds, float64(got.Evaluation.SlotSeconds)+0.5, "%s, %s overruns", p.Name, rule.ID)
 			for _, ch := range got.Adjustments {
 				assert.True(t, ch.Kind == adjusting.Refitted || ch.Title != "" && ch.Why != "", "%s, %s: a change without a reason: %+v", p.Name, rule.ID, ch)
@@ -137,6 +144,32 @@ func TestDemoIsWhole(t *testing.T) {
 	assert.True(t, slices.ContainsFunc(b.Visits, func(v house.BundleVisit) bool { return v.Record != nil }))
 }
 
+// fullest is the demo's plan of most steps.
+func fullest(of []protocol.Protocol) *protocol.Protocol {
+	most := slices.MaxFunc(of, func(a, b protocol.Protocol) int { return len(a.Steps) - len(b.Steps) })
+	return &most
+}
+
+func BenchmarkEvaluateFullestPlan(b *testing.B) {
+	bundle, ctx := demo(b)
+	p := fullest(bundle.Protocols)
+	b.ReportAllocs()
+	b.ReportMetric(float64(len(p.Steps)), "steps")
+	for b.Loop() {
+		evaluation.Evaluate(p, ctx)
+	}
+}
+
+func BenchmarkFitFullestPlan(b *testing.B) {
+	bundle, ctx := demo(b)
+	p := fullest(bundle.Protocols)
+	b.ReportAllocs()
+	b.ReportMetric(float64(len(p.Steps)), "steps")
+	for b.Loop() {
+		fitting.Fit(p, ctx, (p.Minutes.HandsOn-10)*60)
+	}
+}
+
 func BenchmarkTailorToTwelveFindings(b *testing.B) {
 	bundle, ctx := demo(b)
 	pack := contraindication.Trade()
@@ -146,8 +179,10 @@ func BenchmarkTailorToTwelveFindings(b *testing.B) {
 	}
 	answers["sore-skin"] = contraindication.Answer{Yes: true, Zones: []contraindication.ZoneSide{{Zone: "temple", Side: "left"}}}
 	c := contraindication.Merge(pack.Evaluate(answers, contraindication.ClientProfile{}, "2026-11-24").Outcomes)
+	p := fullest(bundle.Protocols)
 	b.ReportAllocs()
+	b.ReportMetric(float64(len(p.Steps)), "steps")
 	for b.Loop() {
-		adjusting.Adjust(&bundle.Protocols[0], ctx, c)
+		adjusting.Adjust(p, ctx, c)
 	}
 }

@@ -102,18 +102,31 @@ func (t *adjuster) base() *evaluation.Evaluation {
 // resolved is step i as it is now; for one that has not been changed that is
 // what it was in the plan.
 func (t *adjuster) resolved(i int) *evaluation.Resolved {
+	if r := t.unchanged(i); r != nil {
+		return r
+	}
+	return evaluation.Resolve(t.q, i, t.ctx)
+}
+
+// unchanged is what step i was in the plan; nil for one that has been changed.
+func (t *adjuster) unchanged(i int) *evaluation.Resolved {
 	id := t.q.Steps[i].ID
-	if !t.changed[id] {
-		// Steps are only ever added and taken out: what was at k is near it.
-		for d := range len(t.was.Steps) {
-			for _, k := range [...]int{i - d, i + d} {
-				if k >= 0 && k < len(t.was.Steps) && t.was.Steps[k].ID == id {
-					return &t.was.Steps[k]
-				}
+	if t.changed[id] {
+		return nil
+	}
+	return near(t.was, i, id)
+}
+
+// near finds a step that was at about i: steps are only ever added and taken out. It is nil for a new one.
+func near(e *evaluation.Evaluation, i int, id string) *evaluation.Resolved {
+	for d := range max(len(e.Steps), i+1) {
+		for _, k := range [...]int{i - d, i + d} {
+			if k >= 0 && k < len(e.Steps) && e.Steps[k].ID == id {
+				return &e.Steps[k]
 			}
 		}
 	}
-	return evaluation.Resolve(t.q, i, t.ctx)
+	return nil
 }
 
 func (t *adjuster) note(step, name string, did AdjustmentKind, rule string, ch Adjustment) {

@@ -63,7 +63,7 @@ func glide(c evaluation.Code) bool { return c == evaluation.GlideThin || c == ev
 // settle makes the plan whole again and fits it to its slot, at most three times
 // over, and returns its evaluation.
 func (t *adjuster) settle() *evaluation.Evaluation {
-	now := evaluation.Evaluate(t.q, t.ctx)
+	now := evaluation.EvaluateChanged(t.q, t.ctx, t.unchanged)
 	for range 3 {
 		touched := false
 		for tries := 0; tries < 60; tries++ {
@@ -73,9 +73,15 @@ func (t *adjuster) settle() *evaluation.Evaluation {
 			}
 			now, touched = next, true
 		}
-		if t.refit(now) {
+		if changed, ok := t.refit(now); ok {
 			touched = true
-			now = evaluation.Evaluate(t.q, t.ctx)
+			was := now
+			now = evaluation.EvaluateChanged(t.q, t.ctx, func(i int) *evaluation.Resolved {
+				if slices.Contains(changed, t.q.Steps[i].ID) {
+					return nil
+				}
+				return near(was, i, t.q.Steps[i].ID)
+			})
 		}
 		if !touched {
 			break
@@ -192,14 +198,14 @@ func (t *adjuster) withoutSome(slot int) fitting.Fitted {
 }
 
 // refit brings the changed plan back to its slot where the plan filled it before,
-// and reports whether it changed anything.
-func (t *adjuster) refit(now *evaluation.Evaluation) bool {
+// and reports whether it changed anything, and which steps got another dose.
+func (t *adjuster) refit(now *evaluation.Evaluation) (changed []string, ok bool) {
 	slot := t.q.Minutes.HandsOnTotal()
 	if now.Seconds >= float64(slot-evaluation.FitGrace) && now.Seconds <= float64(slot) {
-		return false
+		return nil, false
 	}
 	if t.c.RefitRule() == "" && t.was.Seconds > float64(t.was.SlotSeconds)+0.5 {
-		return false
+		return nil, false
 	}
 	fitted := fitting.FitOf(t.q, t.ctx, now, slot)
 	if fitted.MissBy > 0 { // sides worked apart take longer: some of the work has to go
@@ -208,7 +214,7 @@ func (t *adjuster) refit(now *evaluation.Evaluation) bool {
 	t.overruns = fitted.MissBy > 0
 	n := len(fitted.Changed) + len(fitted.Dropped) + len(fitted.Rounds)
 	if t.overruns || n == 0 {
-		return false
+		return nil, false
 	}
 	for _, id := range fitted.Dropped {
 		r := evaluation.Resolve(t.q, t.q.Index(id), t.ctx)
@@ -218,9 +224,9 @@ func (t *adjuster) refit(now *evaluation.Evaluation) bool {
 	for i := range t.adjustments {
 		if t.adjustments[i].Kind == Refitted {
 			t.adjustments[i].To = strconv.Itoa(n)
-			return true
+			return fitted.Changed, true
 		}
 	}
 	t.adjustments = append(t.adjustments, Adjustment{Kind: Refitted, To: strconv.Itoa(n)})
-	return true
+	return fitted.Changed, true
 }

@@ -109,6 +109,14 @@ func Evaluate(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
 	return e
 }
 
+// EvaluateChanged is [Evaluate] of a protocol of which some steps are as they were: known returns what step
+// i resolved to under the same strokes, tools, products, zones and pace, nil where it is to be resolved.
+func EvaluateChanged(p *protocol.Protocol, ctx *protocol.Context, known func(i int) *Resolved) *Evaluation {
+	e := timelineOf(p, ctx, known)
+	e.findings(p, ctx)
+	return e
+}
+
 // EvaluateWithSetUp is [Evaluate] with the set-up list.
 func EvaluateWithSetUp(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
 	e := Evaluate(p, ctx)
@@ -119,6 +127,10 @@ func EvaluateWithSetUp(p *protocol.Protocol, ctx *protocol.Context) *Evaluation 
 // EvaluateTimeline is an evaluation without slip, drainage and findings: steps, timeline
 // and totals only.
 func EvaluateTimeline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
+	return timelineOf(p, ctx, func(int) *Resolved { return nil })
+}
+
+func timelineOf(p *protocol.Protocol, ctx *protocol.Context, known func(i int) *Resolved) *Evaluation {
 	e := &Evaluation{
 		SlotSeconds:      p.Minutes.HandsOnTotal(),
 		TreatmentSeconds: p.Minutes.Treatment * 60,
@@ -135,18 +147,21 @@ func EvaluateTimeline(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
 	e.Steps = make([]Resolved, len(p.Steps))
 	stops := 0
 	for i := range p.Steps {
+		if was := known(i); was != nil {
+			e.Steps[i] = *was
+			continue
+		}
 		st := ctx.StrokeOf(p.Steps[i].Stroke)
 		e.Steps[i].Stroke = st
-		if n := len(p.Steps[i].Path); n > 0 {
-			stops += n
-		} else {
-			stops += len(st.Path)
-		}
+		stops += places(&p.Steps[i], st)
 	}
 	store := make([]Stop, 0, stops)
 	for i := range p.Steps {
-		r := &e.Steps[i]
-		store = resolve(r, &p.Steps[i], r.Stroke, p, ctx, store)
+		if r := &e.Steps[i]; r.Source == nil {
+			store = resolve(r, &p.Steps[i], r.Stroke, p, ctx, store)
+		} else {
+			r.Source, r.Start = &p.Steps[i], 0
+		}
 	}
 	e.layOut(p)
 	return e

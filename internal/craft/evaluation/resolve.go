@@ -119,8 +119,18 @@ type Stop struct {
 // place in time.
 func Resolve(p *protocol.Protocol, i int, ctx *protocol.Context) *Resolved {
 	var r Resolved
-	resolve(&r, &p.Steps[i], ctx.StrokeOf(p.Steps[i].Stroke), p, ctx, nil)
+	s := &p.Steps[i]
+	st := ctx.StrokeOf(s.Stroke)
+	resolve(&r, s, st, p, ctx, make([]Stop, 0, places(s, st)))
 	return &r
+}
+
+// places is how many places are on the path of a step, an area counting as one.
+func places(s *protocol.Step, st *stroke.Stroke) int {
+	if len(s.Path) > 0 {
+		return len(s.Path)
+	}
+	return len(st.Path)
 }
 
 var noParts = []stroke.Part{}
