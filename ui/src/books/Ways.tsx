@@ -272,7 +272,7 @@ function Cash({
 					</Button>
 				</form>
 			)}
-			<Button variant="quiet" className="mt-3" onClick={back}>
+			<Button variant="quiet" className="mt-3 -ml-4" onClick={back}>
 				{w.anotherWay}
 			</Button>
 		</div>

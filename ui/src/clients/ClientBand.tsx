@@ -4,10 +4,10 @@ import { KnownPlaces, KnownText } from "../face/Known";
 import { dayWords } from "../kit/format";
 import * as w from "../words/catalogue/clients";
 
-type Props = { client: Schemas["Client"]; brief: Schemas["Brief"] | undefined; action: ReactNode };
+type Props = { client: Schemas["Client"]; brief: Schemas["Brief"] | undefined; more: ReactNode; action: ReactNode };
 
 /** Who the client is and what to look out for: it stays in sight while the file scrolls. */
-export function ClientBand({ client: c, brief, action }: Props) {
+export function ClientBand({ client: c, brief, more, action }: Props) {
 	const known = brief?.known ?? [];
 	return (
 		<div className="sticky top-0 z-10 border-b border-ink bg-paper">
@@ -24,6 +24,7 @@ export function ClientBand({ client: c, brief, action }: Props) {
 							</a>
 						)}
 						{c.birthDate && <span className="num text-soft">{dayWords(c.birthDate)}</span>}
+						{more}
 					</p>
 					{brief && <LookOut brief={brief} />}
 				</div>

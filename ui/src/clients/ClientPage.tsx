@@ -94,6 +94,13 @@ export function ClientPage() {
 			<ClientBand
 				client={c}
 				brief={brief}
+				more={
+					may("get-progress") && (
+						<Link to="/people/$id/progress" params={{ id }} className="font-semibold text-ink underline decoration-rule underline-offset-4">
+							{w.openProgress}
+						</Link>
+					)
+				}
 				action={
 					<>
 						{treats && (
@@ -163,12 +170,12 @@ export function ClientPage() {
 										<ClientHistoryText history={history} concern={(k) => library.data.concerns.find((c) => c.key === k)?.name ?? k} />
 									</section>
 								)}
+								{may("export-client") && <Privacy client={c} />}
 								{may("list-consents") && (
 									<InSight>
 										<Consents client={c} />
 									</InSight>
 								)}
-								{may("export-client") && <Privacy client={c} />}
 							</>
 						)}
 					</section>
@@ -192,23 +199,12 @@ export function ClientPage() {
 						<SeriesStrips client={id} />
 						<ClientSeries client={id} />
 						<Appointments client={id} visits={file.data.visits} more={file.data.moreVisits} />
+						{may("list-reactions") && <Reactions client={id} />}
 						{may("list-patch-tests") && (
 							<InSight>
 								<PatchTests client={id} />
 							</InSight>
 						)}
-						{may("get-progress") && (
-							<p className="mt-8 mb-0">
-								<Link
-									to="/people/$id/progress"
-									params={{ id }}
-									className="inline-flex min-h-11 items-center font-semibold underline decoration-rule underline-offset-4"
-								>
-									{w.openProgress}
-								</Link>
-							</p>
-						)}
-						{may("list-reactions") && <Reactions client={id} />}
 						{may("list-pre-checks") && (
 							<InSight>
 								<Letters client={id} />

@@ -40,7 +40,7 @@ export function DayPicture({ strips }: { strips: Schemas["Strips"] }) {
 		<section aria-label={w.theDayAsPicture}>
 			<div className="mb-1 flex flex-wrap items-center justify-between gap-3">
 				<h2 className="m-0 text-2xl">{at.long(`${d.date}T12:00:00Z`)}</h2>
-				<Button variant="quiet" aria-pressed={byRoom} onClick={() => setByRoom(!byRoom)}>
+				<Button variant="quiet" className="-mr-4" aria-pressed={byRoom} onClick={() => setByRoom(!byRoom)}>
 					{byRoom ? w.byPractitioner : w.byRoom}
 				</Button>
 			</div>

@@ -164,7 +164,7 @@ export function ProtocolsPage() {
 							{p.version === 0 && <Badge tone="not-before">{w.notPublished}</Badge>}
 							{p.hasDraft && p.version > 0 && <Badge tone="go">{w.yourDraft}</Badge>}
 							{edits && (
-								<Button variant="quiet" className="ml-auto" onClick={() => ask(p.id, `${p.name}, copy`)}>
+								<Button variant="quiet" className="-mr-4 ml-auto" onClick={() => ask(p.id, `${p.name}, copy`)}>
 									{w.copy}
 								</Button>
 							)}

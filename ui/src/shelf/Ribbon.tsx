@@ -67,6 +67,9 @@ export function Ribbon({ line: l, today }: { line: Schemas["ShelfLineView"]; tod
 							fontWeight={600}
 							textAnchor="middle"
 							fill="var(--color-persimmon-deep)"
+							stroke="var(--color-leaf)"
+							strokeWidth={4}
+							paintOrder="stroke"
 						>
 							{shortDay(l.runOut!)}
 						</text>
