@@ -99,13 +99,15 @@ outgoing_port() {
 }
 
 # pg_serve DATA FIRST_PORT starts the server of a data folder on the first port
-# that it can have, and prints the port.
+# that it can have, and prints the port. That of the tests, whose data nobody needs,
+# serves many databases at a time.
 pg_serve() {
-  local port=$2 last=$(($2 + 50)) from
+  local port=$2 last=$(($2 + 50)) from fsync=${SOFTPALM_FSYNC:-on} most=60
+  [ "$fsync" = on ] || most=200
   while port=$(free_port "$port") && [ "$port" -le "$last" ]; do
     from=$({ wc -c < "$PG_HOME/server.log"; } 2>/dev/null || echo 0)
     as_pg "$PG_BIN/pg_ctl" -D "$1" -w -t 60 -l "$PG_HOME/server.log" \
-      -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c fsync=${SOFTPALM_FSYNC:-on} -c max_connections=60 -c jit=off" start >/dev/null 2>&1 && { echo "$port"; return; }
+      -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c fsync=$fsync -c max_connections=$most -c jit=off" start >/dev/null 2>&1 && { echo "$port"; return; }
     tail -c "+$((from + 1))" "$PG_HOME/server.log" | grep -q "could not bind" || return 1
     port=$((port + 1))
   done

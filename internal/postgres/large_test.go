@@ -60,7 +60,7 @@ var grow = []string{
 // everyday reads finds its rows by an index (by PostgreSQL's own count of rows
 // read in sequence).
 func TestALargeStudioIsReadByItsIndexes(t *testing.T) {
-	w := aloneWorld(t)
+	w := newWorld(t)
 	ctx := context.Background()
 	owner, err := sql.Open("pgx", w.ownerURL)
 	require.NoError(t, err)
