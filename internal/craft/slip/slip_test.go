@@ -1,6 +1,7 @@
 package slip_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -139,5 +140,23 @@ func TestMistAndWhatHandsCarryOn(t *testing.T) {
 func TestTheBandBetweenGrippingAndSliding(t *testing.T) {
 	for method, band := range map[string]bool{"little": true, "full": false, "": false} {
 		assert.Equal(t, band, slip.NeedUnder(stroke.SlideGlide, method).Least <= slip.NeedUnder(stroke.GripGlide, method).Most, method)
+	}
+}
+
+// However long ago the last of a product went on, what goes on now counts in full and fades by half in its
+// half-life (the model of the handbook, chapter 4).
+func TestSlipAfterADay(t *testing.T) {
+	var f slip.Coat
+	bits := uint(1) << slip.RegionIndex(anatomy.Middle)
+	mid := slip.RegionIndex(anatomy.Middle)
+	const day = 24 * 3600.0
+	for _, at := range []float64{0, day, 2 * day} {
+		assert.InDelta(t, 0, f.Slip(at, mid, anatomy.Left), 1e-9)
+		f.Apply(at, bits, anatomy.Mid, 0.4, 4, 0.5)
+		assert.InDelta(t, 50, f.Slip(at, mid, anatomy.Left), 1e-9, "half a full dose on a fifth of the skin")
+		assert.InDelta(t, 25, f.Slip(at+30, mid, anatomy.Left), 1e-9)
+		f.Apply(at+30, bits, anatomy.Mid, 0.2, 4, 25)
+		assert.InDelta(t, 12.5+25*math.Exp2(-30./1500), f.Slip(at+60, mid, anatomy.Left), 1e-9, "each fades by its own half-life")
+		f.Remove(bits, 0)
 	}
 }
