@@ -258,7 +258,11 @@ function Pays({ pays, day, m }: { pays: Schemas["Pays"]; day: string; m: (x: str
 					</button>,
 					l.visits,
 					m(l.net),
-					`${m(l.margin)} · ${Number(l.percent).toFixed(1)} %`,
+					<>
+						{m(l.margin)}
+						<br />
+						<span className="text-soft">{Number(l.percent).toFixed(1)} %</span>
+					</>,
 					m(l.perMinute),
 					m(l.planned),
 				])}
