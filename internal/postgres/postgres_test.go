@@ -565,7 +565,7 @@ func (w *world) api(t *testing.T) func(method, path, body string, header ...stri
 		for i := 0; i+1 < len(header); i += 2 {
 			req.Header.Set(header[i], header[i+1])
 		}
-		res, err := app.Test(req, fiber.TestConfig{Timeout: 10 * time.Second}) // a paper takes longer where the machine is busy
+		res, err := app.Test(req, fiber.TestConfig{Timeout: time.Minute}) // patient: how fast an answer is, make bench-large tells
 		require.NoError(t, err)
 		defer res.Body.Close()
 		var b bytes.Buffer
