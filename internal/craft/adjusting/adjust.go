@@ -117,7 +117,7 @@ func (t *adjuster) unchanged(i int) *evaluation.Resolved {
 	return near(t.was, i, id)
 }
 
-// near finds a step that was at about i: steps are only ever added and taken out. It is nil for a new one.
+// near finds the step of an id, which stood at about i: steps are only ever added and taken out. It is nil for a new one.
 func near(e *evaluation.Evaluation, i int, id string) *evaluation.Resolved {
 	for d := range max(len(e.Steps), i+1) {
 		for _, k := range [...]int{i - d, i + d} {

@@ -171,7 +171,7 @@ func (r *Resolved) roundTheEye() bool {
 func (r *Resolved) turned() *Resolved {
 	path := slices.Clone(r.Path)
 	slices.Reverse(path)
-	return &Resolved{Path: path, nodes: r.nodes}
+	return &Resolved{Path: path}
 }
 
 // inward reports whether the path runs towards the nose where the method of the
