@@ -63,7 +63,7 @@ const (
 // costOf works out the terms of a placement's own. k is -1 for a patch test; free is the free
 // time of the practitioner that holds it, nil where none does.
 func (s *studio) costOf(k int, item *Item, p *placement, client, busy piece, free *piece) {
-	w := weighed(s.q.Weights)
+	w := &s.weights
 	c := &p.cost
 	if k == 0 {
 		if f := s.q.Series.First; f != nil && f.Ideal != "" {

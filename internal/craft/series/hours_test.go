@@ -1,6 +1,8 @@
 package series_test
 
 import (
+	"math/rand/v2"
+	"slices"
 	"testing"
 	"time"
 
@@ -51,4 +53,62 @@ func TestClosedOn(t *testing.T) {
 	assert.Equal(t, "Holidays", series.ClosedOn(list, "2026-12-24").Reason)
 	assert.NotNil(t, series.ClosedOn(list, "2027-01-02"))
 	assert.Nil(t, series.ClosedOn(list, "2027-01-03"))
+}
+
+// The times that a client can be given are those of the studio at which the client can come, whatever the client's hours,
+// absences, guardian, blocked days and other appointments are: both ways to them agree on random requests.
+func TestTimesAreThoseOfTheStudioAtWhichTheClientComes(t *testing.T) {
+	left, kept := 0, 0
+	for seed := range uint64(300) {
+		r := rand.New(rand.NewPCG(seed, 31))
+		q := small(r)
+		c := &q.Client
+		if r.IntN(3) == 0 {
+			c.Guardian = series.WeekPieces{"tue": {{"09:00", "11:00"}}, "thu": {{"10:00", "14:00"}}}
+		}
+		if r.IntN(3) == 0 {
+			c.Absences = [][]string{{"2027-01-06T10:00", "2027-01-07T11:30"}}
+		}
+		if r.IntN(3) == 0 {
+			c.Blocked = [][]string{{"2027-01-08", "2027-01-11"}}
+		}
+		if r.IntN(4) == 0 {
+			c.NotBefore = "2027-01-06"
+		}
+		for i := range q.Bookings {
+			if r.IntN(3) == 0 {
+				q.Bookings[i].Client = "this"
+			}
+		}
+		direct, err := series.Times(q, 1, "2027-01-04", "2027-01-15")
+		require.NoError(t, err)
+		comes, err := series.Comes(q, q.Series.Items[0].Sold)
+		require.NoError(t, err)
+
+		anybody := *q
+		anybody.Client, anybody.Bookings = series.RequestClient{}, slices.Clone(q.Bookings)
+		for i := range anybody.Bookings {
+			anybody.Bookings[i].Client = ""
+		}
+		all, err := series.Times(&anybody, 1, "2027-01-04", "2027-01-15")
+		require.NoError(t, err)
+		var filtered []string
+		for i := range all {
+			start, err := time.Parse("2006-01-02 15:04", all[i].Start)
+			require.NoError(t, err)
+			if comes(start.Unix() / 60) {
+				filtered = append(filtered, all[i].Start+all[i].Practitioner+all[i].Room)
+			} else {
+				left++
+			}
+		}
+		var listed []string
+		for i := range direct {
+			listed = append(listed, direct[i].Start+direct[i].Practitioner+direct[i].Room)
+		}
+		require.Equal(t, listed, filtered, "seed %d", seed)
+		kept += len(listed)
+	}
+	assert.Greater(t, left, 1000)
+	assert.Greater(t, kept, 1000)
 }

@@ -247,8 +247,12 @@ func (s *studio) with(here *slot, k int, item *Item, day, minutes int, start int
 
 // clientCan reports whether studio and client are there for a time.
 func (s *studio) clientCan(day int, client piece) bool {
-	return slices.ContainsFunc(s.open(day), func(p piece) bool { return p.holds(client) }) &&
-		s.during(s.q.Client.Possible, day, client) && s.during(s.q.Client.Guardian, day, client) &&
+	return slices.ContainsFunc(s.open(day), func(p piece) bool { return p.holds(client) }) && s.clientThere(day, client)
+}
+
+// clientThere reports whether the client is there for a time.
+func (s *studio) clientThere(day int, client piece) bool {
+	return s.during(s.q.Client.Possible, day, client) && s.during(s.q.Client.Guardian, day, client) &&
 		!slices.ContainsFunc(s.away, client.overlaps)
 }
 

@@ -20,6 +20,7 @@ type studio struct {
 	now      int64
 	grid     int
 	lateFrom int
+	weights  points
 	bedtime  int // 0 where it is not known; after midnight counts on
 
 	closed   [][2]int
@@ -58,7 +59,7 @@ func compile(q *Request) (*studio, error) {
 		return nil, err
 	}
 	s := &studio{
-		wall: w, q: q, grid: q.Grid, lateFrom: 18 * 60,
+		wall: w, q: q, grid: q.Grid, lateFrom: 18 * 60, weights: weighed(q.Weights),
 		busy: map[string][]piece{}, roomBusy: map[string][]piece{}, taken: map[string][]use{}, visits: map[int]bool{},
 		openDays: map[int][]piece{}, freeDays: map[personDay][]piece{}, placed: map[kindDay][]placement{},
 	}

@@ -318,3 +318,20 @@ func Times(q *Request, n int, from, to string) ([]Placed, error) {
 	}
 	return out, nil
 }
+
+// Comes reports of starts, in minutes since 1970, whether the client can come for so many minutes: [Times] lists those at which
+// the studio can, for a client who always can. Of the request it reads the zone, the client and the client's own bookings.
+func Comes(q *Request, sold int) (func(start int64) bool, error) {
+	s, err := compile(q)
+	if err != nil {
+		return nil, err
+	}
+	earliest, err := parseDay(q.Client.NotBefore)
+	if err != nil {
+		earliest = 0 // any day
+	}
+	return func(start int64) bool {
+		day, _ := s.of(start)
+		return day >= earliest && !s.blockedDay(day) && s.clientThere(day, piece{start, start + int64(sold)})
+	}, nil
+}
