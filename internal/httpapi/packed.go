@@ -1,7 +1,7 @@
 package httpapi
 
 import (
-	"crypto/sha256"
+	"hash/maphash"
 	"io/fs"
 	"strings"
 
@@ -35,6 +35,20 @@ func packed(c fiber.Ctx, ui fs.FS, name string, data []byte) []byte {
 	return data
 }
 
+// hurried compresses answers that are different each time with gzip at its fastest: it makes them as small as brotli at its
+// fastest does, in half the time.
+func hurried() fiber.Handler {
+	pack := fasthttp.CompressHandlerLevel(func(*fasthttp.RequestCtx) {}, fasthttp.CompressBestSpeed)
+	return func(c fiber.Ctx) error {
+		if err := c.Next(); err != nil {
+			return err
+		}
+		c.Vary(fiber.HeaderAcceptEncoding)
+		pack(c.RequestCtx())
+		return nil
+	}
+}
+
 // Of the answers that are kept packed: from how many bytes on, how well they are compressed, how many there are.
 const (
 	worthKeeping = 8 << 10
@@ -42,14 +56,16 @@ const (
 	mostKept     = 64
 )
 
-// ofTheCraft are the paths below which answers speak of the studio's craft and of no client.
-var ofTheCraft = []string{"/api/library", "/api/zones", "/api/menu", "/api/protocols", "/api/drawings", "/api/rules", "/api/consultation/zones"}
+// ofTheCraft are the paths below which answers speak of the studio's craft and stock, and of no client.
+var ofTheCraft = []string{"/api/library", "/api/zones", "/api/menu", "/api/protocols", "/api/drawings", "/api/rules", "/api/consultation/zones", "/api/shelf"}
 
-// keepPacked compresses large answers about the craft once and keeps them: they are the same for everybody until
+// keepPacked compresses large answers about craft and stock once and keeps them: they are the same for everybody until
 // somebody changes something, and compressing is most of what they cost. They are found again by the sum of what they
-// say, so none is ever out of date. Answers that speak of clients are not kept.
+// say, with seeds of this process's own, so none is ever out of date. Answers that speak of clients are not kept.
 func keepPacked() fiber.Handler {
-	kept, err := lru.New[[sha256.Size]byte, []byte](mostKept)
+	type sum [2]uint64
+	seeds := [2]maphash.Seed{maphash.MakeSeed(), maphash.MakeSeed()}
+	kept, err := lru.New[sum, []byte](mostKept)
 	if err != nil {
 		panic("httpapi: " + err.Error()) // mostKept is a constant
 	}
@@ -63,11 +79,11 @@ func keepPacked() fiber.Handler {
 			c.Get(fiber.HeaderAcceptEncoding) == "" || c.AcceptsEncodings("br") != "br" {
 			return nil
 		}
-		sum := sha256.Sum256(body)
-		small, ok := kept.Get(sum)
+		says := sum{maphash.Bytes(seeds[0], body), maphash.Bytes(seeds[1], body)}
+		small, ok := kept.Get(says)
 		if !ok {
 			small = fasthttp.AppendBrotliBytesLevel(nil, body, packedWell)
-			kept.Add(sum, small)
+			kept.Add(says, small)
 		}
 		c.Set(fiber.HeaderContentEncoding, "br")
 		answer.SetBodyRaw(small)

@@ -154,9 +154,8 @@ func New(cfg Config) *fiber.App {
 	// Answers of the API are compressed in a hurry; the screens' files, which a browser
 	// fetches once, as small as they get without a wait.
 	ofAPI := func(c fiber.Ctx) bool { return strings.HasPrefix(c.Path(), "/api/") }
-	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: func(c fiber.Ctx) bool { return !ofAPI(c) }}))
 	app.Use(compress.New(compress.Config{Level: compress.LevelDefault, Next: ofAPI}))
-	app.Use(keepPacked())
+	app.Use("/api/", hurried(), keepPacked())
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok") })
 	app.Get("/readyz", func(c fiber.Ctx) error {
 		ctx, cancel := context.WithTimeout(c.Context(), 2*time.Second)
