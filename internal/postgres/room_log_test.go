@@ -273,3 +273,47 @@ func TestTheStripSeesTheMinutes(t *testing.T) {
 	w.now = w.now.Add(5 * time.Minute)
 	assert.Equal(t, 12, late(), "waiting for Next it grows")
 }
+
+// What was graded in the room is shown beside the same measure the next time, also where nothing was graded in between.
+func TestTheLastGradesAreShown(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	v := w.first(t)
+	grades := func(v *studio.VisitLine) map[string]float64 {
+		room, err := w.svc.Treatment.Room(ctx, &w.owner, v.ID)
+		require.NoError(t, err)
+		return room.LastGrades
+	}
+	treat := func(v *studio.VisitLine, events ...guide.Event) {
+		require.NoError(t, w.start(t, v.ID))
+		require.NoError(t, w.happened(v.ID, events...))
+		rec, err := w.svc.Treatment.Record(ctx, &w.owner, v.ID)
+		require.NoError(t, err)
+		_, err = w.svc.Treatment.SignAndLock(ctx, &w.owner, v.ID, rec.Record)
+		require.NoError(t, err)
+	}
+	graded := func(measure, side string, value float64) guide.Event {
+		return guide.Event{Kind: guide.Grade, Measure: measure, Side: side, Reading: 1, Value: value}
+	}
+	w.checked(t, v, nil)
+	_, err := w.svc.Clients.SignConsent(ctx, &w.owner, v.Client, studio.ConsentTreatment, "A. Client", false, signature)
+	require.NoError(t, err)
+	treat(&v, graded("puffiness", "left", 2), graded("puffiness", "right", 3), graded("puffiness", "left", 1))
+	assert.Empty(t, grades(&v), "nothing before the first")
+	taken := graded("redness", "left", 5)
+	taken.ID = studio.NewID().String()
+	for week := range 2 { // what is graded in between is taken back
+		next := w.again(t, v.Client, v.Protocol, w.now.AddDate(0, 0, 7).Format(time.DateOnly))
+		w.checked(t, next, nil)
+		treat(&next, taken, guide.Event{Kind: guide.Undo, Of: taken.ID})
+		assert.Equal(t, map[string]float64{"puffiness/left": 1, "puffiness/right": 3}, grades(&next), "week %d", week)
+	}
+	last := w.again(t, v.Client, v.Protocol, w.now.AddDate(0, 0, 7).Format(time.DateOnly))
+	w.checked(t, last, nil)
+	treat(&last, graded("redness", "left", 4))
+	assert.Equal(t, map[string]float64{"puffiness/left": 1, "puffiness/right": 3}, grades(&last))
+	after := w.again(t, v.Client, v.Protocol, w.now.AddDate(0, 0, 7).Format(time.DateOnly))
+	w.checked(t, after, nil)
+	require.NoError(t, w.start(t, after.ID))
+	assert.Equal(t, map[string]float64{"redness/left": 4}, grades(&after))
+}

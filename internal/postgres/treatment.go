@@ -104,6 +104,20 @@ func (t *Tx) RoomEvents(ctx context.Context, visit uuid.UUID) ([]guide.Event, er
 	}, "select body from room_event where studio_id = $1 and visit_id = $2 order by arrived_at, device, seq, id", t.studio, visit)
 }
 
+// GradedBefore lists what was done in the room of the client's last treatment before a visit in which something was graded.
+func (t *Tx) GradedBefore(ctx context.Context, v *studio.Visit) ([]guide.Event, error) {
+	return list(ctx, t, func(r *sqlx.Rows) (e guide.Event, err error) {
+		err = r.Scan(doc[guide.Event]{&e})
+		return e, err
+	}, `select e.body from (
+			select id from visit v where studio_id = $1 and client_id = $2 and starts_at < $3 and kind = 'treatment' and state in ('done', 'broken-off')
+				and exists (select from room_event g where g.studio_id = $1 and g.visit_id = v.id and g.kind = 'grade' and not exists
+					(select from room_event u where u.studio_id = $1 and u.visit_id = v.id and u.kind = 'undo' and u.body->>'of' = g.id::text))
+			order by starts_at desc limit 1) last
+		join room_event e on e.studio_id = $1 and e.visit_id = last.id
+		order by e.arrived_at, e.device, e.seq, e.id`, t.studio, v.Client, v.StartsAt)
+}
+
 // SaveRecord keeps a record that is still being written.
 func (t *Tx) SaveRecord(ctx context.Context, visit uuid.UUID, r studio.Record) error {
 	return t.one(ctx, "update treatment set record = $3 where studio_id = $1 and visit_id = $2", t.studio, visit, document(r))
@@ -234,10 +248,10 @@ func (t *Tx) SpellTimes(ctx context.Context, practitioner uuid.UUID, treatments 
 		return x, err
 	}, `with newest as (select visit_id, max(at) as at from spell_time where studio_id = $1 and practitioner_id = $2
 				and at > coalesce((select since from practitioner_pace where studio_id = $1 and practitioner_id = $2), '-infinity')
-			group by visit_id order by max(at) desc limit $3)
+			group by visit_id order by max(at) desc`+atMost(treatments)+`)
 		select s.visit_id, s.stroke, s.planned::float8, s.actual::float8, s.ended_by, s.dose, s.stayed, s.skipped, s.repeated, s.paused, s.estimated
 		from newest n join spell_time s on s.studio_id = $1 and s.visit_id = n.visit_id order by n.at, s.visit_id, s.spell`,
-		t.studio, practitioner, treatments)
+		t.studio, practitioner)
 	out := [][]pace.Spell{}
 	last := uuid.Nil
 	for i := range rows {

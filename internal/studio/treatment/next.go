@@ -34,6 +34,8 @@ type Proposal struct {
 type nextStore interface {
 	Store
 	ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.VisitLine, error) // newest first
+	// GradedBefore is the room's log of the client's last treatment before a visit in which something was graded.
+	GradedBefore(ctx context.Context, v *studio.Visit) ([]guide.Event, error)
 	SaveAnswer(ctx context.Context, visit uuid.UUID, p *Proposal, account uuid.UUID, at time.Time) error
 	// Answers are the proposals that were taken or refused, by code and what they are about.
 	Answers(ctx context.Context, visit uuid.UUID) (map[string]bool, error)
@@ -316,30 +318,16 @@ func noteOf(t *studio.Treatment, p *Proposal, at time.Time) *studio.ClientNote {
 
 // lastGrades are what was graded in the room the last time, by measure and side; empty where nothing was.
 func (s *Service) lastGrades(ctx context.Context, within studio.Tx, v *studio.VisitLine) (map[string]float64, error) {
-	out := map[string]float64{}
-	tx := studio.As[nextStore](within)
-	visits, err := tx.ClientVisits(ctx, v.Client)
+	events, err := studio.As[nextStore](within).GradedBefore(ctx, &v.Visit)
 	if err != nil {
 		return nil, err
 	}
-	for i := range visits[:min(len(visits), visitsAtMost)] {
-		o := &visits[i]
-		if o.ID == v.ID || !o.StartsAt.Before(v.StartsAt) || !o.State.Given() || o.Kind != studio.ForTreatment {
-			continue
-		}
-		events, err := tx.RoomEvents(ctx, o.ID)
-		if err != nil {
-			return nil, err
-		}
-		l := guide.Log{Arrived: events}
-		for key, grade := range l.Merge().Grades {
-			measure, rest, _ := strings.Cut(key, "/")
-			side, _, _ := strings.Cut(rest, "/")
-			out[measure+"/"+side] = grade
-		}
-		if len(out) > 0 {
-			return out, nil
-		}
+	out := map[string]float64{}
+	l := guide.Log{Arrived: events}
+	for key, grade := range l.Merge().Grades {
+		measure, rest, _ := strings.Cut(key, "/")
+		side, _, _ := strings.Cut(rest, "/")
+		out[measure+"/"+side] = grade
 	}
 	return out, nil
 }
