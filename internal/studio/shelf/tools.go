@@ -109,18 +109,23 @@ func (s *Service) ToolRoom(ctx context.Context, a *studio.Actor) (*ToolRoom, err
 
 // toolsNow is how the tools stand at a moment.
 type toolsNow struct {
+	*toolDay
 	now    time.Time
 	tools  []protocol.Tool
 	pieces []Piece
 	baths  []Bath
 	out    []studio.ToolOut
+}
+
+// toolDay is what the diary wants of the tools. It is kept: whoever uses it changes nothing in it.
+type toolDay struct {
 	visits []studio.VisitLine // today's that take time
 	takes  map[uuid.UUID][]string
 	week   map[string]int // appointments a day, of the coming seven days
 }
 
 func (s *Service) toolsNow(ctx context.Context, tx toolStore, st *studio.Studio, hold bool) (*toolsNow, error) {
-	r := &toolsNow{now: s.Now(), takes: map[uuid.UUID][]string{}, week: map[string]int{}}
+	r := &toolsNow{now: s.Now()}
 	lib, err := studio.ReadLibrary(ctx, tx)
 	if err != nil {
 		return nil, err
@@ -139,6 +144,19 @@ func (s *Service) toolsNow(ctx context.Context, tx toolStore, st *studio.Studio,
 	if r.out, err = tx.ToolsOut(ctx, today); err != nil {
 		return nil, err
 	}
+	key := fmt.Sprintf("tools wanted on %s by settings %d", today, st.Changes)
+	from := []studio.Area{studio.InCatalog, studio.InPlans, studio.InDiary, studio.InFiles}
+	r.toolDay, err = studio.Keep(ctx, tx, key, from, func() (*toolDay, error) { return wantedTools(ctx, tx, st, today) })
+	if err != nil {
+		return nil, err
+	}
+	r.complete()
+	return r, nil
+}
+
+// wantedTools is what the diary wants of the tools on a day and in the six after it.
+func wantedTools(ctx context.Context, tx toolStore, st *studio.Studio, today string) (*toolDay, error) {
+	d := &toolDay{takes: map[uuid.UUID][]string{}, week: map[string]int{}}
 	from, err := time.ParseInLocation(time.DateOnly, today, st.Zone())
 	if err != nil {
 		return nil, err
@@ -153,21 +171,20 @@ func (s *Service) toolsNow(ctx context.Context, tx toolStore, st *studio.Studio,
 			continue
 		}
 		day := v.StartsAt.In(st.Zone()).Format(time.DateOnly)
-		r.week[day]++
+		d.week[day]++
 		if day != today {
 			continue
 		}
-		r.visits = append(r.visits, *v)
+		d.visits = append(d.visits, *v)
 		for _, part := range append([]plan{{v.Protocol, v.Version}}, also(v)...) {
 			tools, err := toolsOfPlan(ctx, tx, part)
 			if err != nil {
 				return nil, err
 			}
-			r.takes[v.ID] = append(r.takes[v.ID], tools...)
+			d.takes[v.ID] = append(d.takes[v.ID], tools...)
 		}
 	}
-	r.complete()
-	return r, nil
+	return d, nil
 }
 
 func also(v *studio.VisitLine) (out []plan) {
