@@ -11,23 +11,23 @@ import (
 )
 
 // Memory is what is kept of the studio, with how often its data has changed so far; nil where the transaction itself has
-// written, or holds rows to write them.
+// changed what is counted.
 func (t *Tx) Memory(ctx context.Context) (*studio.Remembered, error) {
 	if t.knows != nil {
 		return t.knows, nil
 	}
 	m := &studio.Remembered{Memory: t.memory, Studio: t.studio}
-	var writes bool
+	var own bool
 	err := t.tx.QueryRowxContext(ctx, `select coalesce(c.catalog, 0), coalesce(c.plans, 0), coalesce(c.stock, 0), coalesce(c.diary, 0),
-			coalesce(c.files, 0), coalesce(c.records, 0), coalesce(c.treatments, 0), pg_current_xact_id_if_assigned() is not null
+			coalesce(c.files, 0), coalesce(c.records, 0), coalesce(c.treatments, 0), coalesce(current_setting('app.changes', true), '') = 'own'
 		from (select) here left join studio_change c on c.studio_id = $1`, t.studio).Scan(
 		&m.Changes[studio.InCatalog], &m.Changes[studio.InPlans], &m.Changes[studio.InStock], &m.Changes[studio.InDiary],
 		&m.Changes[studio.InFiles], &m.Changes[studio.InRecords],
-		&m.Changes[studio.InTreatments], &writes)
+		&m.Changes[studio.InTreatments], &own)
 	if err != nil {
 		return nil, translate(err)
 	}
-	if writes {
+	if own {
 		return nil, nil
 	}
 	if studio.OnlyReads(ctx) { // what it writes besides is a line of the audit log
