@@ -117,7 +117,7 @@ func (t *Tx) DayCloses(ctx context.Context, limit int) ([]books.DayClose, error)
 			doc[map[string]int]{&c.Count}, doc[[]books.CardPayment]{&c.Cards}, &c.Note, &c.Account, &c.At)
 		return c, err
 	}, `select day::text, float, sales, paid_in, refunds, paid_out, expected, counted, difference, to_bank, count, cards, note, account_id, at
-		from day_close where studio_id = $1 order by day_close.day desc limit $2`, t.studio, limit)
+		from day_close where studio_id = $1 order by day_close.day desc`+atMost(limit), t.studio)
 }
 
 // Balances are what the accounts hold up to a day, all of it where none is named.

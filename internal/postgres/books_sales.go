@@ -90,9 +90,10 @@ func (t *Tx) OpenSales(ctx context.Context, visit *uuid.UUID) ([]uuid.UUID, erro
 	return list(ctx, t, func(r *sqlx.Rows) (id uuid.UUID, err error) {
 		err = r.Scan(&id)
 		return id, err
-	}, `select s.id from sale s join card_payment c on c.studio_id = s.studio_id and c.sale_id = s.id
-		where s.studio_id = $1 and ($2::uuid is null or s.visit_id = $2)
-			and c.state in ('asked', 'unknown', 'cancelling', 'approved', 'stored')
+	}, `select s.id from card_payment c
+			cross join lateral (select * from sale where studio_id = $1 and id = c.sale_id offset 0) s
+		where c.studio_id = $1 and c.state in ('asked', 'unknown', 'cancelling', 'approved', 'stored')
+			and ($2::uuid is null or s.visit_id = $2)
 			and not exists (select from receipt r where r.studio_id = $1 and r.sale_id = s.id) order by s.at`, t.studio, visit)
 }
 
@@ -256,8 +257,8 @@ func (t *Tx) ReceiptLines(ctx context.Context, q books.ReceiptQuery, limit int) 
 	}, `select r.id, r.year, r.running, r.day::text, r.kind, r.total, coalesce(r.currency, ''), r.names, r.ways,
 			(select d.amount - d.settled from debt d where d.studio_id = r.studio_id and d.receipt_id = r.id and d.settled < d.amount)
 		from receipt r where r.studio_id = $1 and r.day >= coalesce($2::date, '-infinity') and r.day <= coalesce($3::date, 'infinity')
-			and (r.year, r.running) < ($4, $5) order by r.year desc, r.running desc limit $6`,
-		t.studio, day(q.From), day(q.To), year, running, limit)
+			and (r.year, r.running) < ($4, $5) order by r.year desc, r.running desc`+atMost(limit),
+		t.studio, day(q.From), day(q.To), year, running)
 }
 
 // GiveLineBack says that a line was given back; the same line twice is refused.

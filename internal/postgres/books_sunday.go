@@ -196,7 +196,7 @@ func (t *Tx) MovedMoney(ctx context.Context, limit int) ([]books.MovedMoney, err
 		return m, err
 	}, `select e.id, e.kind, e.day::text, coalesce((select sum(p.amount) from ledger_posting p where p.studio_id = e.studio_id and p.event_id = e.id
 			and p.amount > 0), 0), e.note, exists (select from ledger_event c where c.studio_id = e.studio_id and c.counter_of = e.id)
-		from ledger_event e where e.studio_id = $1 and e.kind in `+movedKinds+` order by e.no desc limit $2`, t.studio, limit)
+		from ledger_event e where e.studio_id = $1 and e.kind in `+movedKinds+` order by e.no desc`+atMost(limit), t.studio)
 }
 
 // LockEvent returns an event of money that moved without a receipt, with its postings, and whether it was countered.

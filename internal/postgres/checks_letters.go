@@ -135,6 +135,6 @@ func (t *Tx) OpenLetters(ctx context.Context, clients []uuid.UUID) (map[uuid.UUI
 		err = r.Scan(&id)
 		out[id] = true
 		return none, err
-	}, "select distinct client_id from letter where studio_id = $1 and client_id = any($2::text[]::uuid[]) and answer = ''", t.studio, ids(clients))
+	}, "select distinct client_id from letter where studio_id = $1 and client_id = any($2::uuid[]) and answer = ''", t.studio, ids(clients))
 	return out, err
 }

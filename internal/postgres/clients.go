@@ -23,7 +23,7 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 			afterName, afterID = q.After[:i], id
 		}
 	}
-	args := []any{t.studio, afterName, afterID, q.Limit, q.Now, q.TreatedBy}
+	args := []any{t.studio, afterName, afterID, q.Now, q.TreatedBy}
 	from, found := "client", ""
 	for i, word := range q.Words() {
 		args = append(args, word)
@@ -41,13 +41,13 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 		err = r.Scan(&c.ID, &c.Name, &c.SkinType, textList{&c.States}, &c.Last, &c.Next, &c.Visits)
 		return c, err
 	}, `with found as (select c.id, c.sort_name from `+from+` c where (c.sort_name, c.id) > ($2, $3)`+found+`
-				and ($6::uuid is null or exists (select 1 from visit v where v.studio_id = $1 and v.client_id = c.id
-				and v.practitioner_id = $6 and v.state not in ('cancelled', 'late-cancelled')))
-			order by c.sort_name, c.id limit $4)
+				and ($5::uuid is null or exists (select 1 from visit v where v.studio_id = $1 and v.client_id = c.id
+				and v.practitioner_id = $5 and v.state not in ('cancelled', 'late-cancelled')))
+			order by c.sort_name, c.id`+atMost(q.Limit)+`)
 		select c.id, c.name, c.skin_type, c.skin_states::text, v.last, v.next, v.given
 		from found f join client c on c.studio_id = $1 and c.id = f.id
 		cross join lateral (select max(starts_at) filter (where state in ('done', 'broken-off')) as last,
-				min(starts_at) filter (where starts_at > $5 and state in ('booked', 'confirmed', 'arrived')) as next,
+				min(starts_at) filter (where starts_at > $4 and state in ('booked', 'confirmed', 'arrived')) as next,
 				count(*) filter (where state in ('done', 'broken-off')) as given
 			from visit where studio_id = $1 and client_id = c.id) v
 		order by f.sort_name, f.id`, args...)

@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/stdlib"
+	pgxuuid "github.com/vgarvardt/pgx-google-uuid/v5"
 )
 
 // connector makes connections whose transactions begin and enter their studio in one round trip.
@@ -16,7 +17,7 @@ type connector struct{ driver.Connector }
 // howItPlans says how PostgreSQL plans what the server asks. What a day needs is in memory, where a page found by an index costs
 // little more than the next one of a scan. A question is planned once and asked many times: planning it anew takes longer
 // than answering it, as does compiling it.
-var howItPlans = map[string]string{"random_page_cost": "1.1", "jit": "off"}
+var howItPlans = map[string]string{"random_page_cost": "1.1", "jit": "off", "plan_cache_mode": "force_generic_plan"}
 
 func newConnector(url string) (driver.Connector, error) {
 	config, err := pgx.ParseConfig(url)
@@ -26,7 +27,13 @@ func newConnector(url string) (driver.Connector, error) {
 	for name, value := range howItPlans {
 		config.RuntimeParams[name] = value
 	}
-	return connector{stdlib.GetConnector(*config)}, nil
+	return connector{stdlib.GetConnector(*config, stdlib.OptionAfterConnect(sendsIDs))}, nil
+}
+
+// sendsIDs lets a connection send ids as they are, and not as text that it has to read again.
+func sendsIDs(_ context.Context, made *pgx.Conn) error {
+	pgxuuid.Register(made.TypeMap())
+	return nil
 }
 
 // Connect makes a connection.

@@ -203,7 +203,7 @@ func (t *Tx) ClientVisits(ctx context.Context, client uuid.UUID) ([]studio.Visit
 func (t *Tx) ClientVisitPage(ctx context.Context, client uuid.UUID, after *uuid.UUID, most int) ([]studio.VisitLine, error) {
 	return t.visits(ctx, visitsThere+` and v.client_id = $2
 			and ($3::uuid is null or (v.starts_at, v.id) < (select o.starts_at, o.id from visit o where o.studio_id = $1 and o.id = $3))
-		order by v.starts_at desc, v.id desc limit $4`, t.studio, client, after, most)
+		order by v.starts_at desc, v.id desc`+atMost(most), t.studio, client, after)
 }
 
 // Visit returns a visit.

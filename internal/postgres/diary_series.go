@@ -225,7 +225,7 @@ func (t *Tx) RunningSeries(ctx context.Context) ([]studio.Series, error) {
 // AddSeriesItem adds a treatment to a series.
 func (t *Tx) AddSeriesItem(ctx context.Context, id uuid.UUID, it *studio.SeriesItem) error {
 	return t.exec(ctx, `insert into series_item (studio_id, series_id, n, protocol_id, ideal, least, most, rest, marks, also)
-		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10::text[]::uuid[])`,
+		values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10::uuid[])`,
 		t.studio, id, it.N, it.Protocol, it.Ideal, it.Least, it.Most, it.Rest, document(it.Marks), ids(it.Also))
 }
 

@@ -39,5 +39,5 @@ func (t *Tx) AuditLog(ctx context.Context, before time.Time, limit int) ([]studi
 				(select k.name from account k where k.studio_id = $1 and k.id = a.subject_id), ''),
 			a.address, a.request
 		from audit a
-		where a.studio_id = $1 and a.at < $2 order by a.at desc, a.id desc limit $3`, t.studio, before, limit)
+		where a.studio_id = $1 and a.at < $2 order by a.at desc, a.id desc`+atMost(limit), t.studio, before)
 }

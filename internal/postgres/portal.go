@@ -65,7 +65,7 @@ func (t *Tx) Messages(ctx context.Context, now time.Time, limit int) ([]studio.M
 			m.Body = ""
 		}
 		return m, err
-	}, messageColumns+" order by at desc, id desc limit $2", t.studio, limit)
+	}, messageColumns+" order by at desc, id desc"+atMost(limit), t.studio)
 }
 
 // ClearMessages takes the text out of messages that have ended.

@@ -143,13 +143,14 @@ func (t *Tx) HoldLeft(ctx context.Context, products, also []uuid.UUID) ([]studio
 	if err != nil {
 		return nil, err
 	}
-	return list(ctx, t, scanPack, "select "+packColumns+` from pack p
-		join lot l on l.studio_id = p.studio_id and l.id = p.lot_id
-		where p.studio_id = $1 and p.id in (
+	// Each pack and its lot are looked up by themselves (offset 0): PostgreSQL takes the few for many, and would read all there ever were.
+	return list(ctx, t, scanPack, "select "+packColumns+` from (
 			select id from pack where studio_id = $1 and product_id = any($2::uuid[]) and remaining > 0
 			union select n.id from unnest($2::uuid[]) x cross join lateral
 				(select id from pack where studio_id = $1 and product_id = x order by id desc limit 1) n
-			union select unnest($3::uuid[]))
+			union select unnest($3::uuid[])) wanted
+		cross join lateral (select * from pack where studio_id = $1 and id = wanted.id offset 0) p
+		cross join lateral (select * from lot where studio_id = $1 and id = p.lot_id offset 0) l
 		order by l.expiry nulls last, l.number, p.number, p.id`, t.studio, ids(products), ids(also))
 }
 
@@ -339,9 +340,9 @@ func (t *Tx) MovementsOf(ctx context.Context, product uuid.UUID, before time.Tim
 				(select c.name from visit v join client c on c.studio_id = v.studio_id and c.id = v.client_id
 					where v.studio_id = $1 and v.id = m.visit_id), ''),
 			exists (select from stock_movement k where k.studio_id = $1 and k.counters = m.id)
-		from (select * from stock_movement where studio_id = $1 and product_id = $2 and at < $3 order by at desc, id desc limit $4) m
+		from (select * from stock_movement where studio_id = $1 and product_id = $2 and at < $3 order by at desc, id desc`+atMost(limit)+`) m
 		join pack p on p.studio_id = m.studio_id and p.id = m.pack_id
 		join lot l on l.studio_id = m.studio_id and l.id = m.lot_id
 		left join account a on a.studio_id = m.studio_id and a.id = m.account_id
-		order by m.at desc, m.id desc`, t.studio, product, before, limit)
+		order by m.at desc, m.id desc`, t.studio, product, before)
 }

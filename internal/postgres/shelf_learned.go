@@ -116,8 +116,8 @@ func (t *Tx) UsesOf(ctx context.Context, product uuid.UUID, limit int) ([]studio
 	}, `select * from (select visit_id, product_id, practitioner_id, protocol_id, day::text, planned, used, how, measure, cost, over_plan, at
 			from product_use where studio_id = $1 and product_id = $2
 				and at > coalesce((select since from learned_since where studio_id = $1 and product_id = $2 and kind = 'dose'), '-infinity')
-			order by at desc limit $3) u
-		order by at`, t.studio, product, limit)
+			order by at desc`+atMost(limit)+`) u
+		order by at`, t.studio, product)
 }
 
 // NamedUses lists uses since a day, by day, with the names of product, protocol and practitioner.

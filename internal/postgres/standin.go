@@ -55,7 +55,7 @@ func (t *Tx) SaveCharge(ctx context.Context, c *standin.Charge) error {
 // Charges lists payments, the newest first.
 func (t *Tx) Charges(ctx context.Context, limit int) ([]standin.Charge, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (standin.Charge, error) { return scanCharge(r) },
-		chargeColumns+" order by asked_at desc, key limit $2", t.studio, limit)
+		chargeColumns+" order by asked_at desc, key"+atMost(limit), t.studio)
 }
 
 // ChargesBetween lists payments asked for between two moments, and those of the keys.

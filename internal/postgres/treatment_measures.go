@@ -65,7 +65,7 @@ func (t *Tx) Occasions(ctx context.Context, account uuid.UUID, measure string, w
 		return x, err
 	}, `select readings from (select to_json(readings) as readings, at, id from measurement
 			where studio_id = $1 and account_id = $2 and measure = $3 and instrument = $4 and struck_at is null and cardinality(readings) > 1
-			order by at desc, id desc limit $5) newest order by at, id`, t.studio, account, measure, with, measuring.Newest)
+			order by at desc, id desc`+atMost(measuring.Newest)+`) newest order by at, id`, t.studio, account, measure, with)
 }
 
 // Hopes are what is hoped of a client's measures.

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strconv"
 	"time"
 
 	"github.com/google/uuid"
@@ -146,14 +147,17 @@ func texts(s []string) any {
 	return pgtype.FlatArray[string](s)
 }
 
-// ids are ids as a text[].
+// ids are ids as a uuid[].
 func ids(list []uuid.UUID) any {
-	out := []string{}
-	for _, id := range list {
-		out = append(out, id.String())
+	if list == nil {
+		list = []uuid.UUID{}
 	}
-	return texts(out)
+	return list
 }
+
+// atMost ends a question after so many rows. The number is part of the question: one that PostgreSQL does not know when it plans
+// it takes for a tenth of all rows, and reads whole tables for them.
+func atMost(rows int) string { return " limit " + strconv.Itoa(rows) }
 
 // textList scans a text[] column.
 type textList struct{ v *[]string }
