@@ -75,6 +75,24 @@ func (l *load) get(path string, into any) error {
 	return json.Unmarshal(body, into)
 }
 
+// send sends a request, whose answer has to be a success.
+func (l *load) send(target vegeta.Target) error {
+	request, err := target.Request()
+	if err != nil {
+		return err
+	}
+	request.Header = l.header.Clone()
+	answer, err := http.DefaultClient.Do(request)
+	if err != nil {
+		return err
+	}
+	defer answer.Body.Close()
+	if _, err := io.Copy(io.Discard, answer.Body); err != nil || answer.StatusCode >= http.StatusBadRequest {
+		return errors.Join(err, fmt.Errorf("%s: %s", target.URL, answer.Status))
+	}
+	return nil
+}
+
 // run drives all works, first the bare handler, and prints the table.
 func (l *load) run(only, database string) error {
 	self, err := os.Executable()

@@ -11,12 +11,14 @@ import (
 	"slices"
 	"time"
 
+	vegeta "github.com/tsenart/vegeta/v12/lib"
+
 	_ "github.com/jackc/pgx/v5/stdlib" // the driver of the large database
 )
 
-// A read of an ordinary screen costs what it shows and not what ten years have left behind: it reads no table of the
-// history from end to end, and no part of a plan looks at more rows than this: the inbox looks at what each of the 900
-// clients of two weeks has had put on, which is 17 000 rows here; all clients, the shortest history, would be 20 000.
+// A read of an ordinary screen costs what it shows, a write what it writes, and neither what ten years have left behind: no
+// table of the history is read from end to end, and no part of a plan looks at more rows than this. The inbox looks at what
+// each of the 900 clients of two weeks has had put on, which is 17 000 rows here; all clients, the shortest history, would be 20 000.
 const (
 	mostRows     = 18_000
 	historyBegin = 10_000 // rows from which on a table grows with the history
@@ -39,8 +41,8 @@ type explained struct {
 	Plan plan   `json:"Plan"`
 }
 
-// plans asks for each read once and looks at the plans that PostgreSQL noted in its log meanwhile (auto_explain, told to
-// note all of them). It prints a row a read, and fails where a plan grows with the history.
+// plans does each work once and looks at the plans that PostgreSQL noted in its log meanwhile (auto_explain, told to
+// note all of them). It prints a row a work, and fails where a plan grows with the history.
 func (l *load) plans(log, database string) error {
 	large, err := historyTables(database)
 	if err != nil {
@@ -49,11 +51,13 @@ func (l *load) plans(log, database string) error {
 	fmt.Println("| work | statements | most rows at one place | of |")
 	fmt.Println("|---|---|---|---|")
 	var faults error
-	reads := l.reads()
-	for _, r := range readOrder {
-		list, err := l.notedWhile(log, reads[r.name]())
+	for _, w := range l.works() {
+		if w.name == mixed || w.rate == 1 {
+			continue // what is asked for once in a while may read a period
+		}
+		list, err := l.notedWhile(log, w.next(0))
 		if err != nil {
-			return err
+			return fmt.Errorf("%s: %w", w.name, err)
 		}
 		most, where := 0.0, ""
 		for _, e := range list {
@@ -66,11 +70,11 @@ func (l *load) plans(log, database string) error {
 					most, where = rows, p.Kind+" on "+p.Table
 				}
 				if rows > mostRows || p.Kind == "Seq Scan" && large[p.Table] {
-					faults = errors.Join(faults, fmt.Errorf("%s: %s on %s reads %.0f rows: %.200s", r.name, p.Kind, p.Table, rows, e.Text))
+					faults = errors.Join(faults, fmt.Errorf("%s: %s on %s reads %.0f rows: %.200s", w.name, p.Kind, p.Table, rows, e.Text))
 				}
 			})
 		}
-		fmt.Printf("| %s | %d | %.0f | %s |\n", r.name, len(list), most, where)
+		fmt.Printf("| %s | %d | %.0f | %s |\n", w.name, len(list), most, where)
 	}
 	return faults
 }
@@ -106,8 +110,8 @@ func historyTables(database string) (map[string]bool, error) {
 	return large, rows.Err()
 }
 
-// notedWhile asks for a path and returns the plans that came into the log meanwhile.
-func (l *load) notedWhile(log, path string) ([]explained, error) {
+// notedWhile sends a request and returns the plans that came into the log meanwhile.
+func (l *load) notedWhile(log string, target vegeta.Target) ([]explained, error) {
 	file, err := os.Open(log)
 	if err != nil {
 		return nil, err
@@ -116,8 +120,7 @@ func (l *load) notedWhile(log, path string) ([]explained, error) {
 	if _, err := file.Seek(0, io.SeekEnd); err != nil {
 		return nil, err
 	}
-	var answer json.RawMessage
-	if err := l.get(path, &answer); err != nil {
+	if err := l.send(target); err != nil {
 		return nil, err
 	}
 	time.Sleep(300 * time.Millisecond) // the log is written by another process

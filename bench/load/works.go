@@ -154,6 +154,9 @@ var slowOrder = []struct {
 	limit int
 }{{"questions of the week", 1, 2000}, {"month", 1, 2000}}
 
+// mixed is the work in which all others come as they do in a busy morning.
+const mixed = "busy morning"
+
 // busyMorning is how often each read comes in a hundred requests of a busy morning.
 var busyMorning = map[string]int{
 	"day": 30, "client": 12, "client search": 12, "appointment": 8, "week": 2, "price list": 4, "receipts": 2, "record": 4, "free times": 4, "payment": 6, "paid today": 6,
@@ -175,7 +178,7 @@ func (l *load) works() []work {
 			mix = append(mix, name)
 		}
 	}
-	out = append(out, work{name: "busy morning", rate: 100, limit: 60, next: func(int) vegeta.Target {
+	out = append(out, work{name: mixed, rate: 100, limit: 60, next: func(int) vegeta.Target {
 		return vegeta.Target{Method: http.MethodGet, URL: l.address + reads[mix[rand.IntN(len(mix))]]()} //nolint:gosec // a load needs no secrets
 	}})
 	out = append(out, l.writes()...)
