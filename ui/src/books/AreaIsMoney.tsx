@@ -1,5 +1,6 @@
-import { scaleLinear } from "d3-scale";
+import { ticks } from "d3-array";
 import type { Schemas } from "../api/client";
+import { linear } from "../chart/scales";
 import { length, money } from "../kit/format";
 import * as w from "../words/catalogue/books";
 
@@ -15,15 +16,15 @@ export function AreaIsMoney({ lines, currency }: { lines: Schemas["EarnedLine"][
 	if (all === 0) return null;
 	const most = Math.max(...lines.map((l) => Number(l.perMinute)), 0.01);
 	const least = Math.min(...lines.map((l) => Number(l.perMinute)), 0);
-	const x = scaleLinear([0, all], [left, width]);
-	const y = scaleLinear([least, most], [floor, 24]);
+	const x = linear([0, all], [left, width]);
+	const y = linear([least, most], [floor, 24]);
 	let at = 0;
 	return (
 		<section className="mt-8">
 			<h2 className="m-0 mb-1 text-2xl">{w.areaIsMoney}</h2>
 			<p className="m-0 mb-2 text-sm text-soft">{w.areaIsMoneySays}</p>
 			<svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={w.areaIsMoney}>
-				{y.ticks(3).map((t) => (
+				{ticks(least, most, 3).map((t) => (
 					<g key={t}>
 						<line x1={left} x2={width} y1={y(t)} y2={y(t)} className="stroke-rule" />
 						<text x={left - 8} y={y(t) + 4} textAnchor="end" className="num fill-soft text-[13px]">

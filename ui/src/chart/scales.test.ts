@@ -1,10 +1,16 @@
 import { expect, test } from "vitest";
-import { bodyDown, daysAcross, momentTicks, monthTicks, secondsAcross } from "./scales";
+import { bodyDown, daysAcross, linear, momentTicks, monthTicks, secondsAcross } from "./scales";
 
 test("time runs across and back", () => {
 	const x = secondsAcross(60, 120, 92, 692);
 	expect([x(60), x(90), x(120)]).toEqual([92, 392, 692]);
 	expect(x.invert(392)).toBe(90);
+});
+
+test("what has no length lies in the middle", () => {
+	expect(linear([3, 3], [0, 100])(3)).toBe(50);
+	expect(linear([0, 10], [7, 7]).invert(7)).toBe(5);
+	expect(linear([-2, 2], [100, 0])(3)).toBe(-25);
 });
 
 test("the body runs down, and what lies beyond is drawn at the end", () => {

@@ -1,14 +1,24 @@
-import { scaleLinear } from "d3-scale";
 import { utcMonth, utcTicks } from "d3-time";
+
+type Ends = readonly [from: number, to: number];
+
+/** What runs evenly from one end to the other, and back; a stretch without length lies in the middle. */
+export type Linear = ((value: number) => number) & { invert: (at: number) => number };
+
+export function linear([from, to]: Ends, [start, end]: Ends): Linear {
+	const across = (v: number) => start + (to === from ? 0.5 : (v - from) / (to - from)) * (end - start);
+	return Object.assign(across, { invert: (at: number) => from + (end === start ? 0.5 : (at - start) / (end - start)) * (to - from) });
+}
 
 /** Seconds of a plan across a picture, in pixels. */
 export function secondsAcross(from: number, to: number, left: number, right: number) {
-	return scaleLinear([from, to], [left, right]);
+	return linear([from, to], [left, right]);
 }
 
 /** The height on the body, in cm above the chin, down a picture, in pixels; what lies beyond its ends is drawn there. */
 export function bodyDown(top: number, low: number, from: number, to: number) {
-	return scaleLinear([top, low], [from, to]).clamp(true);
+	const down = linear([top, low], [from, to]);
+	return (height: number) => down(Math.max(low, Math.min(top, height)));
 }
 
 /** Round moments of a plan, in seconds, at least so many pixels apart: 5, 15 and 30 s, whole minutes, quarters. */
@@ -23,7 +33,7 @@ export function momentTicks(from: number, to: number, pixels: number, apart: num
 
 /** Days, as dates, across a picture, in percent of its width. */
 export function daysAcross(from: string | number, to: string | number) {
-	return scaleLinear([new Date(from).getTime(), new Date(to).getTime()], [0, 100]);
+	return linear([new Date(from).getTime(), new Date(to).getTime()], [0, 100]);
 }
 
 /** The first days of months between two moments, at most so many, as milliseconds. */

@@ -1,5 +1,6 @@
-import { scaleLinear } from "d3-scale";
+import { ticks } from "d3-array";
 import type { Schemas } from "../api/client";
+import { linear } from "../chart/scales";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/treatment";
 import { measureNames } from "../words/sentences";
@@ -14,7 +15,7 @@ const wide = 640;
 const left = 46;
 const right = 18;
 
-const across = (era: Era) => scaleLinear([era.from, era.to], [left, wide - right]);
+const across = (era: Era) => linear([era.from, era.to], [left, wide - right]);
 
 const tint: Record<string, string> = { left: "var(--color-persimmon)", right: "var(--color-slate)", mid: "var(--color-kelp)" };
 const letterOf = (side: string) => (side === "left" ? w.letterLeft : side === "right" ? w.letterRight : "");
@@ -26,7 +27,7 @@ export function MeasureChart({ of, era, unit }: { of: Measure; era: Era; unit: s
 	const values = of.sides.flatMap((s) => [...s.points.map((p) => p.value), s.from - s.band, s.from + s.band]);
 	const [low, top] = [Math.min(...values), Math.max(...values)];
 	const room = Math.max(0.5, (top - low) * 0.08);
-	const y = scaleLinear([low - room, top + room], [high - 6, 6]);
+	const y = linear([low - room, top + room], [high - 6, 6]);
 	return (
 		<svg
 			viewBox={`0 0 ${wide} ${high}`}
@@ -36,7 +37,7 @@ export function MeasureChart({ of, era, unit }: { of: Measure; era: Era; unit: s
 				.map((s) => w.bandPicture({ name: measureNames[of.measure], side: sideName(s.side), n: s.points.length }))
 				.join("; ")}
 		>
-			{y.ticks(3).map((t) => (
+			{ticks(low - room, top + room, 3).map((t) => (
 				<g key={t}>
 					<line x1={left} x2={wide - right} y1={y(t)} y2={y(t)} stroke="var(--color-rule)" strokeWidth={0.6} strokeDasharray="1 3" />
 					<text x={left - 6} y={y(t) + 4} textAnchor="end" fontSize={12} fill="var(--color-soft)">
@@ -102,7 +103,7 @@ export function GradeChart({ of, era }: { of: readonly Grade[]; era: Era }) {
 	const high = 50;
 	const x = across(era);
 	const most = of[0]?.most ?? 1;
-	const y = scaleLinear([0, most], [high - 9, 9]);
+	const y = linear([0, most], [high - 9, 9]);
 	return (
 		<svg
 			viewBox={`0 0 ${wide} ${high}`}
@@ -159,7 +160,7 @@ export function TreatmentThread({
 	const { at } = useSession();
 	const high = 58;
 	const x = across(era);
-	const months = x.ticks(6);
+	const months = ticks(era.from, era.to, 6);
 	return (
 		<svg viewBox={`0 0 ${wide} ${high}`} className="block w-full" role="img" aria-label={w.treatments}>
 			<line x1={left} x2={wide - right} y1={20} y2={20} stroke="var(--color-ink)" strokeWidth={1} />
