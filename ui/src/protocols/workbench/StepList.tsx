@@ -1,19 +1,20 @@
 import {
-	type Announcements,
-	closestCenter,
-	DndContext,
-	type DragEndEvent,
-	KeyboardSensor,
-	PointerSensor,
-	useSensor,
-	useSensors,
-} from "@dnd-kit/core";
-import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
-import { type KeyboardEvent, memo, useCallback, useEffect, useMemo, useRef } from "react";
+	type KeyboardEvent,
+	lazy,
+	memo,
+	type PointerEvent,
+	type ReactNode,
+	Suspense,
+	useCallback,
+	useEffect,
+	useRef,
+	useState,
+} from "react";
 import type { Schemas } from "../../api/client";
 import * as w from "../../words/catalogue/workbench";
 import { doseText, phaseWords, sideWords } from "../../words/sentences";
 import { RoundHead } from "./RoundHead";
+import type { Grips, SortingProps } from "./Sorting";
 import { StepRow } from "./StepRow";
 import type { Protocol } from "./useBench";
 
@@ -30,6 +31,16 @@ type Props = {
 	onRemove?: () => void;
 	onRound?: (round: Schemas["Round"]) => void;
 };
+
+// Dragging is a quarter of what the workbench would load. It comes once somebody's pointer or focus comes to the list; where it
+// cannot be had, steps are moved by Alt and the arrow keys.
+const Sorting = lazy(async (): Promise<{ default: (props: SortingProps) => ReactNode }> => {
+	try {
+		return { default: (await import("./Sorting")).Sorting };
+	} catch {
+		return { default: () => null };
+	}
+});
 
 /** The steps in order with their times: the accessible twin of the travel chart. */
 export const StepList = memo(function StepList(props: Props) {
@@ -63,69 +74,55 @@ export const StepList = memo(function StepList(props: Props) {
 		}
 	}, []);
 
-	const sensors = useSensors(
-		useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-		useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-	);
-	const order = steps.map((s) => s.id).join(" ");
-	const ids = useMemo(() => order.split(" ").filter(Boolean), [order]);
-	const end = ({ active, over }: DragEndEvent) => over && active.id !== over.id && onDrop?.(String(active.id), String(over.id));
+	const [near, setNear] = useState(false);
+	const come = useCallback(() => setNear(true), []);
+	const grips = useRef<Grips>({ of: new Map() });
+	const grab = useCallback((e: PointerEvent | KeyboardEvent, id: string) => {
+		const grip = grips.current.of.get(id);
+		if (grip) return grip(e);
+		grips.current.waiting = { id, e };
+		if (e.type === "pointerdown") addEventListener("pointerup", () => (grips.current.waiting = undefined), { once: true });
+	}, []);
 	return (
-		<DndContext
-			sensors={sensors}
-			collisionDetection={closestCenter}
-			onDragEnd={end}
-			accessibility={{ announcements: announcing(steps), screenReaderInstructions: { draggable: w.howToDrag } }}
-		>
-			<SortableContext items={ids} strategy={verticalListSortingStrategy}>
-				<ol ref={list} className="m-0 list-none p-0" aria-label={w.steps}>
-					{steps.map((s, i) => {
-						const own = protocol.steps[i];
-						const phase = steps[i - 1]?.phase !== s.phase;
-						const round =
-							own?.round && own.round !== protocol.steps[i - 1]?.round ? protocol.rounds?.find((r) => r.id === own.round) : undefined;
-						return (
-							<li key={s.id}>
-								{phase && (
-									<p className="m-0 mt-2 border-b border-rule px-2 font-serif text-sm font-semibold text-soft">{phaseWords[s.phase]}</p>
-								)}
-								{round && <RoundHead round={round} steps={protocol.steps.filter((x) => x.round === round.id).length} onRound={onRound} />}
-								<StepRow
-									id={s.id}
-									index={i}
-									name={s.name}
-									says={`${doseText(s.dose)}${s.sides === "mid" || s.sides === "both" ? "" : `, ${sideWords[s.sides]}`}${own?.optional ? w.optional : ""}`}
-									start={s.start}
-									seconds={s.seconds}
-									intent={s.intent}
-									mark={worst.get(s.id)}
-									inRound={Boolean(own?.round)}
-									current={s.id === selected}
-									chosen={chosen.includes(s.id)}
-									focusable={s.id === selected || (!selected && i === 0)}
-									onSelect={select}
-									onKey={key}
-									moves={Boolean(onDrop)}
-								/>
-							</li>
-						);
-					})}
-				</ol>
-			</SortableContext>
-		</DndContext>
+		<>
+			<ol ref={list} className="m-0 list-none p-0" aria-label={w.steps} onPointerEnter={come} onFocus={come}>
+				{steps.map((s, i) => {
+					const own = protocol.steps[i];
+					const phase = steps[i - 1]?.phase !== s.phase;
+					const round =
+						own?.round && own.round !== protocol.steps[i - 1]?.round ? protocol.rounds?.find((r) => r.id === own.round) : undefined;
+					return (
+						<li key={s.id}>
+							{phase && (
+								<p className="m-0 mt-2 border-b border-rule px-2 font-serif text-sm font-semibold text-soft">{phaseWords[s.phase]}</p>
+							)}
+							{round && <RoundHead round={round} steps={protocol.steps.filter((x) => x.round === round.id).length} onRound={onRound} />}
+							<StepRow
+								id={s.id}
+								index={i}
+								name={s.name}
+								says={`${doseText(s.dose)}${s.sides === "mid" || s.sides === "both" ? "" : `, ${sideWords[s.sides]}`}${own?.optional ? w.optional : ""}`}
+								start={s.start}
+								seconds={s.seconds}
+								intent={s.intent}
+								mark={worst.get(s.id)}
+								inRound={Boolean(own?.round)}
+								current={s.id === selected}
+								chosen={chosen.includes(s.id)}
+								focusable={s.id === selected || (!selected && i === 0)}
+								onSelect={select}
+								onKey={key}
+								onGrab={onDrop && grab}
+							/>
+						</li>
+					);
+				})}
+			</ol>
+			{near && onDrop && (
+				<Suspense>
+					<Sorting steps={steps} list={list} grips={grips} onDrop={onDrop} />
+				</Suspense>
+			)}
+		</>
 	);
 });
-
-/** What a screen reader hears while a step is moved. */
-function announcing(steps: Schemas["Evaluation"]["steps"]): Announcements {
-	const at = (id: unknown) => steps.findIndex((s) => s.id === id);
-	const name = (id: unknown) => steps[at(id)]?.name ?? "";
-	const place = (id: unknown) => ({ number: at(id) + 1, count: steps.length });
-	return {
-		onDragStart: ({ active }) => w.stepLifted({ name: name(active.id), ...place(active.id) }),
-		onDragOver: ({ active, over }) => (over ? w.stepOver({ name: name(active.id), ...place(over.id) }) : undefined),
-		onDragEnd: ({ active, over }) =>
-			over ? w.stepDropped({ name: name(active.id), ...place(over.id) }) : w.stepBack({ name: name(active.id) }),
-		onDragCancel: ({ active }) => w.stepBack({ name: name(active.id) }),
-	};
-}

@@ -1,6 +1,4 @@
-import { useSortable } from "@dnd-kit/sortable";
-import { CSS } from "@dnd-kit/utilities";
-import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useEffect, useLayoutEffect, useRef } from "react";
+import { type KeyboardEvent, type MouseEvent, memo, type PointerEvent } from "react";
 import { intentLook } from "../../face/intents";
 import { clock } from "../../kit/format";
 import * as w from "../../words/catalogue/workbench";
@@ -22,18 +20,16 @@ type Props = {
 	focusable: boolean;
 	onSelect: (id: string, how: "only" | "to" | "also") => void;
 	onKey: (e: KeyboardEvent, index: number) => void;
-	/** Whether it can be dragged. */
-	moves: boolean;
+	/** Where it can be dragged: a hand is laid on its handle. */
+	onGrab: ((e: PointerEvent | KeyboardEvent, id: string) => void) | undefined;
 };
 
 const strokeLine: Record<string, string> = { lift: "solid", drain: "dotted", open: "dashed" };
 
 /** One step of the list, with a handle to drag it by pointer or keyboard. */
 export const StepRow = memo(function StepRow(p: Props) {
-	const row = useRef<HTMLDivElement>(null);
 	return (
 		<div
-			ref={row}
 			className={`flex data-dragged:relative data-dragged:z-10 data-dragged:bg-blush data-dragged:shadow-md ${p.chosen ? "bg-blush" : "hover:bg-leaf"}`}
 		>
 			<button
@@ -44,7 +40,7 @@ export const StepRow = memo(function StepRow(p: Props) {
 				tabIndex={p.focusable ? 0 : -1}
 				onClick={(e: MouseEvent) => p.onSelect(p.id, e.shiftKey ? "to" : e.ctrlKey || e.metaKey ? "also" : "only")}
 				onKeyDown={(e) => p.onKey(e, p.index)}
-				className={`grid min-h-11 min-w-0 flex-1 grid-cols-[44px_minmax(0,1fr)_auto] items-center gap-2 border-l-4 py-1 pl-2 text-left ${p.moves ? "" : "pr-2"} ${p.inRound ? "pl-4" : ""}`}
+				className={`grid min-h-11 min-w-0 flex-1 grid-cols-[44px_minmax(0,1fr)_auto] items-center gap-2 border-l-4 py-1 pl-2 text-left ${p.onGrab ? "" : "pr-2"} ${p.inRound ? "pl-4" : ""}`}
 				style={{ borderLeftColor: intentLook(p.intent).colour, borderLeftStyle: (strokeLine[p.intent] ?? "double") as "solid" }}
 			>
 				<span className="num text-sm text-soft">{clock(p.start)}</span>
@@ -61,38 +57,24 @@ export const StepRow = memo(function StepRow(p: Props) {
 					)}
 				</span>
 			</button>
-			{p.moves && <Handle id={p.id} name={p.name} focusable={p.focusable} row={row} />}
+			{p.onGrab && <Handle id={p.id} name={p.name} focusable={p.focusable} onGrab={p.onGrab} />}
 		</div>
 	);
 });
 
-/** Moves its row. It draws only while something is dragged, and not when the row's times change. */
+/** Moves its row. It does not draw when the row's times change. */
 const Handle = memo(function Handle({
 	id,
 	name,
 	focusable,
-	row,
-}: {
-	id: string;
-	name: string;
-	focusable: boolean;
-	row: RefObject<HTMLDivElement | null>;
-}) {
-	const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id });
-	useEffect(() => setNodeRef(row.current), [setNodeRef, row]); // the row is there after its handle
-	useLayoutEffect(() => {
-		const el = row.current;
-		if (!el) return;
-		el.style.transform = CSS.Translate.toString(transform) ?? "";
-		el.style.transition = transition ?? "";
-		el.toggleAttribute("data-dragged", isDragging);
-	}, [row, transform, transition, isDragging]);
+	onGrab,
+}: Pick<Props, "id" | "name" | "focusable"> & { onGrab: NonNullable<Props["onGrab"]> }) {
 	return (
 		<button
 			type="button"
-			ref={setActivatorNodeRef}
-			{...attributes}
-			{...listeners}
+			data-handle={id}
+			onPointerDown={(e) => onGrab(e, id)}
+			onKeyDown={(e) => onGrab(e, id)}
 			tabIndex={focusable ? 0 : -1}
 			aria-label={w.moveStep({ name })}
 			title={w.dragToMove}
