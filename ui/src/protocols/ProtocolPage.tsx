@@ -15,7 +15,6 @@ import { useStable } from "../kit/useStable";
 import * as w from "../words/catalogue/protocols";
 import { exportWord, rework } from "../words/catalogue/workbench";
 import { FacePanel, useLook, views } from "./workbench/FacePanel";
-import { FindingsPanel } from "./workbench/FindingsPanel";
 import { Inspector } from "./workbench/Inspector";
 import {
 	asNew,
@@ -31,7 +30,6 @@ import {
 	withPressure,
 	withStep,
 } from "./workbench/ops";
-import { Shortcuts } from "./workbench/Shortcuts";
 import { StepList } from "./workbench/StepList";
 import { type Step, useBench } from "./workbench/useBench";
 import { usePlayer } from "./workbench/usePlayer";
@@ -39,11 +37,13 @@ import { usePlayer } from "./workbench/usePlayer";
 // What is opened now and then comes when it is.
 const Commands = lazy(async () => ({ default: (await import("./workbench/Commands")).Commands }));
 const ExportMenu = lazy(async () => ({ default: (await import("./workbench/ExportMenu")).ExportMenu }));
+const FindingsPanel = lazy(async () => ({ default: (await import("./workbench/FindingsPanel")).FindingsPanel }));
 const LibraryPanel = lazy(async () => ({ default: (await import("./workbench/LibraryPanel")).LibraryPanel }));
 const MarginDialog = lazy(async () => ({ default: (await import("./workbench/MarginDialog")).MarginDialog }));
 const NewStroke = lazy(async () => ({ default: (await import("./workbench/NewStroke")).NewStroke }));
 const PlanPanel = lazy(async () => ({ default: (await import("./workbench/PlanPanel")).PlanPanel }));
 const PublishDialog = lazy(async () => ({ default: (await import("./workbench/PublishDialog")).PublishDialog }));
+const Shortcuts = lazy(async () => ({ default: (await import("./workbench/Shortcuts")).Shortcuts }));
 
 /** How far the draft on this screen is saved. */
 const draftWords = { saved: "saved", waiting: "saving …", saving: "saving …", "not saved": w.notSaved } as const;
@@ -419,16 +419,18 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						)}
 					</Tabs.Content>
 					<Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-						<FindingsPanel
-							findings={e.findings}
-							notStated={e.notStated}
-							protocol={p}
-							names={names}
-							onSelect={select}
-							fix={edits ? (finding, fix) => b.fix.mutate({ finding, fix }) : undefined}
-							fixing={b.fix.isPending}
-							edit={edits ? edit : undefined}
-						/>
+						<Suspense fallback={null}>
+							<FindingsPanel
+								findings={e.findings}
+								notStated={e.notStated}
+								protocol={p}
+								names={names}
+								onSelect={select}
+								fix={edits ? (finding, fix) => b.fix.mutate({ finding, fix }) : undefined}
+								fixing={b.fix.isPending}
+								edit={edits ? edit : undefined}
+							/>
+						</Suspense>
 					</Tabs.Content>
 					<Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
 						<Suspense fallback={null}>
@@ -479,8 +481,8 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					/>
 				)}
 			</Suspense>
-			<Shortcuts open={sheet} onClose={() => setSheet(false)} />
 			<Suspense fallback={null}>
+				{sheet && <Shortcuts onClose={() => setSheet(false)} />}
 				{newStroke && drawing && (
 					<NewStroke
 						library={library}

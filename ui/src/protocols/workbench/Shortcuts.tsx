@@ -47,6 +47,6 @@ const sheet: Sheet = [
 ];
 
 /** Every shortcut of the workbench on one sheet. */
-export function Shortcuts({ open, onClose }: { open: boolean; onClose: () => void }) {
-	return <ShortcutSheet open={open} onClose={onClose} sheet={[...sheet, everywhere]} />;
+export function Shortcuts({ onClose }: { onClose: () => void }) {
+	return <ShortcutSheet open onClose={onClose} sheet={[...sheet, everywhere]} />;
 }
