@@ -78,7 +78,7 @@ const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.
 		coalesce((select s.headline from pre_check s
 		where s.studio_id = v.studio_id and s.visit_id = v.id order by s.at desc limit 1), '')
 	from visit v
-	join client c on c.studio_id = v.studio_id and c.id = v.client_id
+	cross join lateral (select name from client where studio_id = $1 and id = v.client_id offset 0) c
 	where v.studio_id = $1`
 
 // visitsThere leaves out the visits that are only held for somebody, or were.

@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"softpalm/internal/craft/calendar"
 	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
 	"softpalm/words"
@@ -41,20 +42,11 @@ func (s *Service) FreeStarts(ctx context.Context, a *studio.Actor, q studio.Free
 // FreeTimesIn is [Service.FreeTimes] inside a transaction. The times of the studio are kept; from them are taken those that have
 // passed, and those at which the client cannot come.
 func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.Studio, q studio.FreeQuery) ([]studio.FreeTime, error) {
-	now := s.Now()
-	first := s.Today(st)
-	if q.From != "" {
-		if _, err := time.ParseInLocation(time.DateOnly, q.From, st.Zone()); err != nil {
-			return nil, studio.FaultAt("/from", words.EnterDateAsYearMonthDayFor())
-		}
-		first = max(first, q.From)
-	}
-	q.From, q.Days = first, min(max(q.Days, 1), 31)
-	tx := studio.As[finderStore](within)
-	from, err := time.ParseInLocation(time.DateOnly, first, st.Zone())
+	from, err := s.firstDay(st, &q)
 	if err != nil {
 		return nil, err
 	}
+	tx, now := studio.As[finderStore](within), s.Now()
 	busy, err := tx.BusyTimes(ctx, st.Midnight(from.Add(-beside)), st.Midnight(from.AddDate(0, 0, q.Days).Add(beside)), now)
 	if err != nil {
 		return nil, err
@@ -70,12 +62,11 @@ func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.
 		}
 	}
 	out := make([]studio.FreeTime, 0, len(all.times))
-	now = now.Truncate(time.Minute)
 	suits := false
 	for i := range all.times {
 		at := all.times[i].Start
 		if i == 0 || !at.Equal(all.times[i-1].Start) { // many begin at the same moment, with other people or in other rooms
-			suits = !at.Before(now) && comes(at.Unix()/60)
+			suits = !at.Before(now.Truncate(time.Minute)) && comes(at.Unix()/60)
 		}
 		if suits {
 			out = append(out, all.times[i])
@@ -84,13 +75,23 @@ func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.
 	return out, nil
 }
 
+// firstDay is the noon of the first day that is asked for, today at the earliest; the query says it and for how many days from then on.
+func (s *Service) firstDay(st *studio.Studio, q *studio.FreeQuery) (time.Time, error) {
+	if q.From != "" && !calendar.Day(q.From).Valid() {
+		return time.Time{}, studio.FaultAt("/from", words.EnterDateAsYearMonthDayFor())
+	}
+	q.From, q.Days = max(s.Today(st), q.From), min(max(q.Days, 1), 31)
+	return time.ParseInLocation(moment, q.From+"T12:00", st.Zone())
+}
+
 // studioTimes are free times for a length, whoever comes.
 type studioTimes struct {
 	times []studio.FreeTime
 	sold  int
 }
 
-// timesOfStudio are the free times of the days that are asked for, from the midnight of the first on, for a client who can always come.
+// timesOfStudio are the free times of the days that are asked for, from the midnight of the first on, for a client who can always
+// come.
 func (s *Service) timesOfStudio(
 	ctx context.Context, tx finderStore, st *studio.Studio, q *studio.FreeQuery, from time.Time, busy []studio.BusyTime,
 ) (*studioTimes, error) {
@@ -111,7 +112,7 @@ func (s *Service) timesOfStudio(
 }
 
 func (s *Service) findTimes(ctx context.Context, tx finderStore, st *studio.Studio, q *studio.FreeQuery, from time.Time) (*studioTimes, error) {
-	h, err := s.gatherBetween(ctx, tx, st, nil, ofVisit(q.Moved), from, from.AddDate(0, 0, q.Days))
+	h, err := s.gatherBetween(ctx, tx, st, nil, ofVisit(q.Moved), st.Midnight(from), from.AddDate(0, 0, q.Days))
 	if err != nil {
 		return nil, err
 	}
@@ -123,7 +124,7 @@ func (s *Service) findTimes(ctx context.Context, tx finderStore, st *studio.Stud
 		}
 		item = o.item(&studio.SeriesItem{Marks: o.marks})
 	}
-	h.request.Now = from.Format(moment)
+	h.request.Now = q.From + "T00:00"
 	h.request.Series.Items = []series.Item{item}
 	if q.Practitioner != nil {
 		h.request.Series.Practitioner = &series.WantedPerson{How: "must", Who: q.Practitioner.String()}
