@@ -11,7 +11,7 @@ export const everywhere: Sheet[number] = [
 	[
 		["/", w.findAClient],
 		["Alt + N", w.openTheNextClient],
-		["Alt + 1 … 5", w.openAPlace],
+		["Alt + 1 … 6", w.openAPlace],
 		["Alt + T", w.foldTheDayStrip],
 		["?", w.theseShortcuts],
 	],
