@@ -1,6 +1,7 @@
 package httpapi
 
 import (
+	"compress/gzip"
 	"io"
 	"net/http"
 	"net/http/httptest"
@@ -49,5 +50,39 @@ func TestAnswersAboutTheCraftAreKeptPacked(t *testing.T) {
 	for _, c := range [][2]string{{"/api/library", "gzip"}, {"/api/library", ""}, {"/api/library", "br;q=0, gzip"}, {"/api/clients", "br"}, {"/api/librarian", "br"}} {
 		encoding, body, _ := ask(c[0], c[1])
 		assert.Equal(t, []string{"", says}, []string{encoding, body}, "%s for %q", c[0], c[1])
+	}
+}
+
+// An answer that is different each time is sent by gzip to whoever takes it, and as it is to others; what is packed already
+// stays so. The standard library reads what another library has packed.
+func TestAnswersAreCompressedInAHurry(t *testing.T) {
+	app := fiber.New()
+	app.Use(hurried())
+	says := strings.Repeat("a client's file ", 300)
+	app.Get("/file", func(c fiber.Ctx) error { return c.SendString(says) })
+	app.Get("/packed", func(c fiber.Ctx) error {
+		c.Set("Content-Encoding", "br")
+		return c.SendString("packed already")
+	})
+	for _, c := range []struct{ path, accepts, encoding, says string }{
+		{"/file", "gzip, deflate, br", "gzip", says},
+		{"/file", "", "", says},
+		{"/packed", "gzip, br", "br", "packed already"},
+	} {
+		request := httptest.NewRequest(http.MethodGet, c.path, nil)
+		if c.accepts != "" {
+			request.Header.Set("Accept-Encoding", c.accepts)
+		}
+		answer, err := app.Test(request)
+		require.NoError(t, err)
+		body := io.Reader(answer.Body)
+		if c.encoding == "gzip" {
+			body, err = gzip.NewReader(answer.Body)
+			require.NoError(t, err)
+		}
+		data, err := io.ReadAll(body)
+		require.NoError(t, err)
+		assert.Equal(t, []string{c.encoding, c.says}, []string{answer.Header.Get("Content-Encoding"), string(data)}, "%s for %q", c.path, c.accepts)
+		assert.Equal(t, "Accept-Encoding", answer.Header.Get("Vary"))
 	}
 }

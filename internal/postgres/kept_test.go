@@ -2,10 +2,12 @@ package postgres_test
 
 import (
 	"context"
+	"errors"
 	"sync"
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -13,6 +15,7 @@ import (
 	"softpalm/internal/postgres"
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/books"
+	"softpalm/internal/studio/diary"
 	"softpalm/internal/studio/house"
 )
 
@@ -80,4 +83,41 @@ func TestWhoWaitsTooLongIsToldToComeAgain(t *testing.T) {
 	close(free)
 	done.Wait()
 	require.NoError(t, w.within(func(*postgres.Tx) error { return nil }))
+}
+
+// A transaction may be answered from what is kept until it writes to what is counted itself; a part of it that was undone
+// wrote nothing (docs/decisions/0058).
+func TestWhoWritesMayRememberUntilThen(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	remembers := func(tx studio.Tx) bool {
+		m, err := tx.Memory(ctx)
+		require.NoError(t, err)
+		return m != nil
+	}
+	require.NoError(t, w.within(func(tx *postgres.Tx) error {
+		assert.True(t, remembers(tx), "nothing is written")
+		require.NoError(t, tx.AddAudit(ctx, studio.Audit{ID: uuid.New(), Account: w.owner.Account, At: w.now, Action: "look", Subject: "client", SubjectID: uuid.New()}))
+		assert.True(t, remembers(tx), "lines of the audit log are not counted")
+		require.NoError(t, tx.LapseHolds(ctx, w.now))
+		assert.False(t, remembers(tx), "appointments are")
+		return nil
+	}))
+	undone := errors.New("undone")
+	require.NoError(t, w.db.Together(ctx, w.owner.Studio, func(ctx context.Context) error {
+		err := w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+			require.NoError(t, studio.As[diary.Store](tx).LapseHolds(ctx, w.now))
+			assert.False(t, remembers(tx))
+			return undone
+		})
+		require.ErrorIs(t, err, undone)
+		return w.db.InStudio(ctx, w.owner.Studio, func(tx studio.Tx) error {
+			assert.True(t, remembers(tx), "that part was undone")
+			return nil
+		})
+	}))
+	require.NoError(t, w.within(func(tx *postgres.Tx) error {
+		assert.True(t, remembers(tx), "the next transaction begins anew")
+		return nil
+	}))
 }
