@@ -90,7 +90,12 @@ export function SignInPage({ demo }: { demo: Schemas["DemoSignIn"][] }) {
 							{w.ifThisAddressBelongsToAnAccount}
 						</p>
 					) : (
-						<Button variant="quiet" className="justify-self-start" disabled={!email || forgot.isPending} onClick={() => forgot.mutate()}>
+						<Button
+							variant="quiet"
+							className="-ml-4 justify-self-start"
+							disabled={!email || forgot.isPending}
+							onClick={() => forgot.mutate()}
+						>
 							{w.forgottenPassword}
 						</Button>
 					)}
