@@ -24,18 +24,16 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 		}
 	}
 	args := []any{t.studio, afterName, afterID, q.Now, q.TreatedBy}
-	from, found := "client", ""
-	for i, word := range q.Words() {
+	// The words carry what the list is ordered by: a client is looked up only where it is shown.
+	var said []string
+	for _, word := range q.Words() {
 		args = append(args, word)
-		as := fmt.Sprintf("word >= fold($%[1]d) and word < fold($%[1]d) || chr(1114111)", len(args))
-		if i == 0 { // the words carry what the list is ordered by: a client is looked up only where it is shown
-			from = "(select client_id as id, sort_name from client_word where studio_id = $1 and " + as + " group by 1, 2)"
-		} else {
-			found += " and c.id in (select client_id from client_word where studio_id = $1 and " + as + ")"
-		}
+		said = append(said, fmt.Sprintf(`select client_id as id, sort_name from client_word
+			where studio_id = $1 and word >= fold($%[1]d) and word < fold($%[1]d) || chr(1114111) group by 1, 2`, len(args)))
 	}
-	if from == "client" {
-		found = " and c.studio_id = $1 and c.erased_at is null"
+	from, found := "("+strings.Join(said, " intersect ")+")", ""
+	if len(said) == 0 {
+		from, found = "client", " and c.studio_id = $1 and c.erased_at is null"
 	}
 	return list(ctx, t, func(r *sqlx.Rows) (c studio.ClientLine, err error) {
 		err = r.Scan(&c.ID, &c.Name, &c.SkinType, textList{&c.States}, &c.Last, &c.Next, &c.Visits)
