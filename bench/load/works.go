@@ -99,7 +99,7 @@ func (l *load) reads() map[string]func() string {
 		"inbox":   func() string { return "/api/inbox" },
 		"clients": func() string { return "/api/clients" },
 		"client search": func() string {
-			return "/api/clients?search=" + one([]string{"ada", "lind", "kov", "555%200012", "client77", "eloise"})
+			return "/api/clients?search=" + one([]string{"ada", "lind", "kov", "555%200012", "client77", "eloise", "lind%20ada"})
 		},
 		"client":                func() string { return "/api/clients/" + one(k.Clients) },
 		"client visits":         func() string { return "/api/clients/" + one(k.Clients) + "/visits" },
