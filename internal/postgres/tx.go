@@ -147,7 +147,7 @@ func texts(s []string) any {
 	return pgtype.FlatArray[string](s)
 }
 
-// ids are ids as a uuid[].
+// ids makes a uuid[] of a list, an empty one of none.
 func ids(list []uuid.UUID) any {
 	if list == nil {
 		list = []uuid.UUID{}

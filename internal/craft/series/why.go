@@ -319,8 +319,9 @@ func Times(q *Request, n int, from, to string) ([]Placed, error) {
 	return out, nil
 }
 
-// Comes reports of starts, in minutes since 1970, whether the client can come for so many minutes: [Times] lists those at which
-// the studio can, for a client who always can. Of the request it reads the zone, the client and the client's own bookings.
+// Comes returns a function that reports whether the client can come at a start, in minutes since 1970, for so many minutes.
+// The times of a client are those that [Times] lists for one who can always come, and at which this is so. Of the request it
+// reads the zone, the client and the client's own bookings.
 func Comes(q *Request, sold int) (func(start int64) bool, error) {
 	s, err := compile(q)
 	if err != nil {

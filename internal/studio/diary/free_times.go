@@ -75,7 +75,7 @@ func (s *Service) FreeTimesIn(ctx context.Context, within studio.Tx, st *studio.
 	return out, nil
 }
 
-// firstDay is the noon of the first day that is asked for, today at the earliest; the query says it and for how many days from then on.
+// firstDay settles in the query which days are asked for, from today at the earliest, and returns the noon of the first.
 func (s *Service) firstDay(st *studio.Studio, q *studio.FreeQuery) (time.Time, error) {
 	if q.From != "" && !calendar.Day(q.From).Valid() {
 		return time.Time{}, studio.FaultAt("/from", words.EnterDateAsYearMonthDayFor())
@@ -137,7 +137,7 @@ func (s *Service) findTimes(ctx context.Context, tx finderStore, st *studio.Stud
 	return &studioTimes{times, item.Sold}, err
 }
 
-// whenComes reports of a start, in minutes since 1970, whether the client can come for so many minutes.
+// whenComes returns a function that reports whether the client can come at a start, in minutes since 1970, for so many minutes.
 func (s *Service) whenComes(
 	ctx context.Context, tx finderStore, st *studio.Studio, q *studio.FreeQuery, sold int, busy []studio.BusyTime,
 ) (func(int64) bool, error) {

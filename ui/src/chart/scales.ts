@@ -2,7 +2,7 @@ import { utcMonth, utcTicks } from "d3-time";
 
 type Ends = readonly [from: number, to: number];
 
-/** What runs evenly from one end to the other, and back; a stretch without length lies in the middle. */
+/** A straight scale from numbers to places, and back. Where the numbers, or the places, are all the same, it answers the middle. */
 export type Linear = ((value: number) => number) & { invert: (at: number) => number };
 
 export function linear([from, to]: Ends, [start, end]: Ends): Linear {
