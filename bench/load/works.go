@@ -125,6 +125,10 @@ func (l *load) reads() map[string]func() string {
 		"payment":               func() string { return "/api/visits/" + one(k.Visits) + "/sale" },
 		"price list":            func() string { return "/api/price-list" },
 		"receipts":              func() string { return "/api/receipts" },
+		"receipts of long ago":  func() string { return "/api/receipts?from=2017-03-01&to=2017-03-31" },
+		"clashes":               func() string { return "/api/clashes" },
+		"walk-in":               func() string { return "/api/walk-in?client=" + one(k.Clients) },
+		"use figures":           func() string { return "/api/shelf/figures" },
 		"paid today":            func() string { return "/api/paid-visits?day=" + k.Day },
 		"day close":             func() string { return "/api/closing-day" },
 		"questions of the week": func() string { return "/api/books" },
@@ -144,15 +148,18 @@ var readOrder = []struct {
 	{"letters", 200, 30}, {"patch tests", 200, 30}, {"pre-checks", 200, 30}, {"caution history", 200, 30}, {"questions", 200, 30}, {"appointment", 200, 30},
 	{"room", 200, 30}, {"record", 200, 30}, {"client series", 200, 30}, {"protocols", 200, 30}, {"menu", 200, 30}, {"workbench", 200, 30},
 	{"library", 200, 30}, {"shelf", 200, 30}, {"movements", 200, 30}, {"order lists", 200, 30}, {"day lists", 200, 30}, {"tools", 200, 30},
-	{"payment", 200, 30}, {"price list", 200, 30}, {"receipts", 200, 30}, {"paid today", 200, 30}, {"day close", 200, 30}, {"audit log", 200, 30},
+	{"payment", 200, 30}, {"price list", 200, 30}, {"receipts", 200, 30}, {"receipts of long ago", 200, 30}, {"paid today", 200, 30}, {"day close", 200, 30}, {"audit log", 200, 30},
 }
+
+// seldom is the rate up to which a read counts as asked for once in a while.
+const seldom = 5
 
 // slowOrder are reads with a limit of their own: they are asked for once in a while, and hold up nobody.
 var slowOrder = []struct {
 	name  string
 	rate  int
 	limit int
-}{{"questions of the week", 1, 2000}, {"month", 1, 2000}}
+}{{"walk-in", 5, 200}, {"clashes", 1, 1000}, {"use figures", 1, 2000}, {"questions of the week", 1, 2000}, {"month", 1, 2000}}
 
 // mixed is the work in which all others come as they do in a busy morning.
 const mixed = "busy morning"

@@ -8,6 +8,7 @@ import (
 
 	"softpalm/internal/craft/money"
 	"softpalm/internal/standin"
+	"softpalm/internal/studio"
 	"softpalm/internal/studio/books"
 )
 
@@ -52,7 +53,7 @@ func (h *handlers) registerTill(api huma.API) {
 		api,
 		closed("get-month", http.MethodGet, "/api/months/{month}", "A month's accounts"),
 		func(ctx context.Context, in *inMonth) (*body[*books.Month], error) {
-			return reply(h.rooms.Books.MonthOf(ctx, actor(ctx), in.Month, false))
+			return reply(h.rooms.Books.MonthOf(ctx, actor(ctx), in.Month))
 		},
 	)
 	huma.Register(
@@ -64,16 +65,20 @@ func (h *handlers) registerTill(api huma.API) {
 	)
 	for _, file := range []struct {
 		operation, path, summary, name string
+		read                           func(*books.Service, context.Context, *studio.Actor, string) (*books.Month, error)
 		write                          func(Files, *books.Month) ([]byte, error)
 	}{
-		{"get-month-csv", "/api/months/{month}/ledger.csv", "A month's postings as CSV", "ledger-", Files.LedgerCSV},
-		{"get-accounts-csv", "/api/months/{month}/accounts.csv", "A month's accounts as CSV", "accounts-", Files.AccountsCSV},
+		{"get-month-csv", "/api/months/{month}/ledger.csv", "A month's postings as CSV", "ledger-", (*books.Service).MonthRows, Files.LedgerCSV},
+		{
+			"get-accounts-csv", "/api/months/{month}/accounts.csv", "A month's accounts as CSV", "accounts-",
+			(*books.Service).MonthAccounts, Files.AccountsCSV,
+		},
 	} {
 		huma.Register(
 			api,
 			closed(file.operation, http.MethodGet, file.path, file.summary),
 			func(ctx context.Context, in *inMonth) (*download, error) {
-				m, err := h.rooms.Books.MonthOf(ctx, actor(ctx), in.Month, true)
+				m, err := file.read(h.rooms.Books, ctx, actor(ctx), in.Month)
 				if err != nil {
 					return nil, answer(err)
 				}
@@ -116,7 +121,7 @@ func (h *handlers) registerMoved(api huma.API) {
 		api,
 		closed("list-earned", http.MethodGet, "/api/earned", "What the treatments of a protocol left, newest first"),
 		func(ctx context.Context, in *struct {
-			Protocol string `query:"protocol" maxLength:"200"`
+			Protocol string `query:"protocol" required:"true" minLength:"1" maxLength:"200"`
 			Day      string `query:"day" maxLength:"10"`
 		}) (*body[[]books.EarnedVisit], error) {
 			return reply(h.rooms.Books.EarnedOf(ctx, actor(ctx), in.Protocol, in.Day))
@@ -205,7 +210,7 @@ func (h *handlers) registerBookPapers(api huma.API) {
 		api,
 		closed("print-month", http.MethodGet, "/api/months/{month}/paper", "A month's accounts as PDF"),
 		func(ctx context.Context, in *inMonth) (*download, error) {
-			m, err := h.rooms.Books.MonthOf(ctx, actor(ctx), in.Month, false)
+			m, err := h.rooms.Books.MonthOf(ctx, actor(ctx), in.Month)
 			if err != nil {
 				return nil, answer(err)
 			}

@@ -197,12 +197,12 @@ func (t *Tx) LedgerRows(ctx context.Context, from, to string) ([]books.LedgerRow
 			coalesce(v.name, g.name, ''), coalesce(right(e.client_id::text, 8), ''), p.way, c.no,
 			case when e.kind in ('open', 'close-day', 'pay-tips') then e.note else '' end
 		from ledger_event e
-		join ledger_posting p on p.studio_id = e.studio_id and p.event_id = e.id
-		left join ledger_event c on c.studio_id = e.studio_id and c.id = e.counter_of
-		left join practitioner h on h.studio_id = p.studio_id and h.id = p.practitioner_id
-		left join lateral (select name from protocol_version where studio_id = p.studio_id and protocol_id = p.protocol_id
+		left join lateral (select no from ledger_event where studio_id = $1 and id = e.counter_of offset 0) c on true
+		join ledger_posting p on p.studio_id = $1 and p.event_id = e.id
+		left join practitioner h on h.studio_id = $1 and h.id = p.practitioner_id
+		left join lateral (select name from protocol_version where studio_id = $1 and protocol_id = p.protocol_id
 			order by number desc limit 1) v on true
-		left join product g on g.studio_id = p.studio_id and g.id = p.product_id
+		left join product g on g.studio_id = $1 and g.id = p.product_id
 		where e.studio_id = $1 and e.day between $2 and $3 order by e.day, e.no, p.n`, t.studio, from, to)
 }
 

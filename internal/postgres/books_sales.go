@@ -256,8 +256,9 @@ func (t *Tx) ReceiptLines(ctx context.Context, q books.ReceiptQuery, limit int) 
 		return r, err
 	}, `select r.id, r.year, r.running, r.day::text, r.kind, r.total, coalesce(r.currency, ''), r.names, r.ways,
 			(select d.amount - d.settled from debt d where d.studio_id = r.studio_id and d.receipt_id = r.id and d.settled < d.amount)
-		from receipt r where r.studio_id = $1 and r.day >= coalesce($2::date, '-infinity') and r.day <= coalesce($3::date, 'infinity')
-			and (r.year, r.running) < ($4, $5) order by r.year desc, r.running desc`+atMost(limit),
+		from receipt r where r.studio_id = $1 and r.day >= (select coalesce($2::date, '-infinity')) and (r.day, r.year, r.running) < (
+			(select least(coalesce($3::date, 'infinity'), max(day)) from receipt where studio_id = $1 and year = $4 and running = $5), $4, $5)
+		order by r.day desc, r.year desc, r.running desc`+atMost(limit),
 		t.studio, day(q.From), day(q.To), year, running)
 }
 

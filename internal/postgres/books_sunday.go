@@ -31,9 +31,9 @@ func (t *Tx) TakenByWay(ctx context.Context, from, to string) (map[money.Way]dec
 	return out, err
 }
 
-// GivenVisits lists the treatments given between two moments, with what they cost and brought. A visit's own receipt
-// says what it brought, less what was given back, or its share of a series; the card's part is that of the receipt.
-func (t *Tx) GivenVisits(ctx context.Context, from, to time.Time) ([]books.GivenVisit, error) {
+// GivenVisits lists the treatments given between two moments, of the protocol of a name or, without one, of all, with
+// what they cost and brought. A visit's own receipt says what it brought, less what was given back, or its share of a series; the card's part is that of the receipt.
+func (t *Tx) GivenVisits(ctx context.Context, from, to time.Time, protocol string) ([]books.GivenVisit, error) {
 	zone, err := t.zoneOf(ctx)
 	if err != nil {
 		return nil, err
@@ -49,34 +49,36 @@ func (t *Tx) GivenVisits(ctx context.Context, from, to time.Time) ([]books.Given
 		g.Card, g.Day = card.Decimal, began.In(zone).Format(time.DateOnly)
 		return g, err
 	}, `select v.id, b.name, h.name, m.name, v.starts_at, round(extract(epoch from v.busy_until - v.starts_at) / 60)::int,
-			coalesce((b.body->'minutes'->>'sold')::int, 0) + coalesce((b.body->'minutes'->>'reset')::int, 0),
-			coalesce(r.cost, 0), coalesce(u.over, 0), coalesce(w.wear, 0), coalesce(o.net, s.net), coalesce(o.card, s.card, 0),
+			b.planned, coalesce(r.cost, 0), coalesce(u.over, 0), coalesce(w.wear, 0), coalesce(o.net, s.net), coalesce(o.card, s.card, 0),
 			h.commission_treatments
 		from visit v
-		join treatment r on r.studio_id = v.studio_id and r.visit_id = v.id and r.finished_at is not null
-		join protocol_version b on b.studio_id = v.studio_id and b.protocol_id = v.protocol_id and b.number = v.protocol_version
+		cross join lateral (select cost from treatment where studio_id = $1 and visit_id = v.id and finished_at is not null offset 0) r
+		cross join lateral (select name, coalesce((body->'minutes'->>'sold')::int, 0) + coalesce((body->'minutes'->>'reset')::int, 0) as planned
+			from protocol_version where studio_id = $1 and protocol_id = v.protocol_id and number = v.protocol_version offset 0) b
 		join practitioner h on h.studio_id = v.studio_id and h.id = v.practitioner_id
 		join room m on m.studio_id = v.studio_id and m.id = v.room_id
-		left join lateral (select sum(over_plan) as over from product_use where studio_id = v.studio_id and visit_id = v.id) u on true
+		left join lateral (select sum(over_plan) as over from product_use where studio_id = $1 and visit_id = v.id) u on true
 		left join lateral (select sum(x.value::numeric * (l.body->>'price')::numeric / (l.body->>'expectedUses')::numeric) as wear
-			from jsonb_each_text(v.tools) x join tool l on l.studio_id = v.studio_id and l.key = x.key
+			from jsonb_each_text(v.tools) x join tool l on l.studio_id = $1 and l.key = x.key
 			where coalesce((l.body->>'expectedUses')::numeric, 0) > 0) w on true
-		left join lateral (select sum((l.line->>'net')::numeric) as net,
-				sum((l.line->>'gross')::numeric * `+cardPart+`) as card
-			from receipt c cross join lateral jsonb_array_elements(c.document->'lines') with ordinality l (line, n)
-			where c.studio_id = v.studio_id and c.visit_id = v.id and c.kind = 'sale' and l.line->>'kind' in ('treatment', 'extra')
-				and not exists (select from line_given_back g where g.studio_id = c.studio_id and g.receipt_id = c.id and g.line = l.n - 1)
+		left join lateral (select sum((l.line->>'net')::numeric) as net, sum((l.line->>'gross')::numeric * c.by_card) as card
+			from (select id, document->'lines' as lines, `+cardPart+` as by_card from receipt
+				where studio_id = $1 and visit_id = v.id and kind = 'sale' offset 0) c
+			cross join lateral jsonb_array_elements(c.lines) with ordinality l (line, n)
+			where l.line->>'kind' in ('treatment', 'extra')
+				and not exists (select from line_given_back g where g.studio_id = $1 and g.receipt_id = c.id and g.line = l.n - 1)
 			having count(*) > 0) o on true
-		left join lateral (select h.net, h.gross * `+cardPart+` as card from series_share h
-			join sold_series q on q.studio_id = h.studio_id and q.id = h.series_id
-			join receipt c on c.studio_id = q.studio_id and c.id = q.receipt_id
-			where h.studio_id = v.studio_id and h.visit_id = v.id and h.receipt_id is null) s on true
-		where v.studio_id = $1 and v.starts_at >= $2 and v.starts_at < $3 order by v.starts_at, v.id`, t.studio, from, to)
+		left join lateral (select h.net, h.gross * c.by_card as card from series_share h
+			join sold_series q on q.studio_id = $1 and q.id = h.series_id
+			cross join lateral (select `+cardPart+` as by_card from receipt where studio_id = $1 and id = q.receipt_id) c
+			where h.studio_id = $1 and h.visit_id = v.id and h.receipt_id is null offset 0) s on true
+		where v.studio_id = $1 and v.starts_at >= $2 and v.starts_at < $3 and ($4 = '' or b.name = $4) order by v.starts_at, v.id`,
+		t.studio, from, to, protocol)
 }
 
 // cardPart is the part of a receipt that was paid by card.
-const cardPart = `coalesce((select sum((x->>'taken')::numeric) from jsonb_array_elements(c.document->'ways') x where x->>'by' = 'card')
-	/ nullif((c.document->>'due')::numeric, 0), 0)`
+const cardPart = `coalesce((select sum((x->>'taken')::numeric) from jsonb_array_elements(document->'ways') x where x->>'by' = 'card')
+	/ nullif((document->>'due')::numeric, 0), 0)`
 
 // UsedOver is what was used beyond the plan since a day, by practitioner.
 func (t *Tx) UsedOver(ctx context.Context, since string) ([]books.OverBy, error) {

@@ -335,7 +335,7 @@ func TestTheDemosBooks(t *testing.T) {
 	assert.NotEmpty(t, sunday.Pays.Protocols)
 	assert.Len(t, sunday.Owed.AtRisk, 1, "a card payment that was stored")
 	assert.Len(t, sunday.Owed.Differences, 1)
-	month, err := w.svc.Books.MonthOf(ctx, &w.owner, "2026-10", true)
+	month, err := w.svc.Books.MonthOf(ctx, &w.owner, "2026-10")
 	require.NoError(t, err)
 	sum := decimal.Zero
 	for _, a := range month.Accounts {
@@ -346,7 +346,7 @@ func TestTheDemosBooks(t *testing.T) {
 	for range 2 {
 		require.NoError(t, w.svc.Books.PostCommission(ctx, &w.owner, "2026-10"))
 	}
-	month, err = w.svc.Books.MonthOf(ctx, &w.owner, "2026-10", false)
+	month, err = w.svc.Books.MonthOf(ctx, &w.owner, "2026-10")
 	require.NoError(t, err)
 	assert.True(t, month.Posted)
 	owed := decimal.Zero

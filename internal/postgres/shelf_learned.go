@@ -60,7 +60,7 @@ func (t *Tx) UseByMonth(ctx context.Context, before string) ([]shelfroom.MonthUs
 		err = r.Scan(&m.Product, &m.Year, &m.Month, &m.Used, &m.OpenDays)
 		return m, err
 	}, `with open as (select to_char(day, 'YYYY') y, to_char(day, 'MM') m, count(*) days from use_day
-			where studio_id = $1 and day < $2 and day >= date_trunc('year', (select min(day) from use_day where studio_id = $1)) + interval '1 year'
+			where studio_id = $1 and day < $2 and day >= (select date_trunc('year', min(day)) + interval '1 year' from use_day where studio_id = $1)
 			group by 1, 2)
 		select p.product_id, o.y, o.m, coalesce(u.used, 0), o.days
 		from (select distinct product_id from use_month where studio_id = $1) p cross join open o
@@ -115,24 +115,26 @@ func (t *Tx) UsesOf(ctx context.Context, product uuid.UUID, limit int) ([]studio
 		return u, err
 	}, `select * from (select visit_id, product_id, practitioner_id, protocol_id, day::text, planned, used, how, measure, cost, over_plan, at
 			from product_use where studio_id = $1 and product_id = $2
-				and at > coalesce((select since from learned_since where studio_id = $1 and product_id = $2 and kind = 'dose'), '-infinity')
+				and at > (select coalesce(max(since), '-infinity') from learned_since where studio_id = $1 and product_id = $2 and kind = 'dose')
 			order by at desc`+atMost(limit)+`) u
 		order by at`, t.studio, product)
 }
 
-// NamedUses lists uses since a day, by day, with the names of product, protocol and practitioner.
+// NamedUses counts the uses since a day that are alike, with the names of product, protocol and practitioner.
 func (t *Tx) NamedUses(ctx context.Context, since string) ([]shelfroom.NamedUse, error) {
 	return list(ctx, t, func(r *sqlx.Rows) (u shelfroom.NamedUse, err error) {
-		err = r.Scan(&u.Day, &u.Planned, &u.Used, &u.How, &u.OverPlan, &u.ProductName, &u.ProtocolName, &u.PractitionerName)
+		err = r.Scan(&u.Month, &u.Planned, &u.Real, &u.How, &u.Times, &u.OverPlan, &u.ProductName, &u.ProtocolName, &u.PractitionerName)
 		return u, err
-	}, `with named as (select distinct on (protocol_id) protocol_id, body ->> 'name' as name from protocol_version
+	}, `with alike as (select date_trunc('month', day::timestamp) as month, product_id, protocol_id, practitioner_id, planned, used, how,
+				count(*) as times, sum(over_plan) as over
+			from product_use where studio_id = $1 and day >= $2 group by 1, 2, 3, 4, 5, 6, 7),
+		named as (select distinct on (protocol_id) protocol_id, name from protocol_version
 			where studio_id = $1 order by protocol_id, number desc)
-		select u.day::text, u.planned, u.used, u.how, u.over_plan, p.name, coalesce(o.name, ''), w.name
-		from product_use u
-		join product p on p.studio_id = u.studio_id and p.id = u.product_id
-		join practitioner w on w.studio_id = u.studio_id and w.id = u.practitioner_id
-		left join named o using (protocol_id)
-		where u.studio_id = $1 and u.day >= $2 order by u.day, u.visit_id, u.product_id`, t.studio, since)
+		select to_char(u.month, 'YYYY-MM'), u.planned, u.used, u.how, u.times, u.over, p.name, coalesce(o.name, ''), w.name
+		from alike u
+		join product p on p.studio_id = $1 and p.id = u.product_id
+		join practitioner w on w.studio_id = $1 and w.id = u.practitioner_id
+		left join named o using (protocol_id)`, t.studio, since)
 }
 
 // LayersLeft lists, oldest first, those deliveries of each product that are left where the oldest are emptied first.
@@ -176,7 +178,7 @@ func (t *Tx) Wasted(ctx context.Context, product uuid.UUID, since, zone string) 
 	}, `with gone as (
 			select to_char(m.at at time zone $4, 'YYYY-MM') as month, m.reason, -sum(m.amount) as amount
 			from stock_movement m
-			where m.studio_id = $1 and m.product_id = $2 and m.at >= $3::date::timestamp at time zone $4 and m.kind = 'waste'
+			where m.studio_id = $1 and m.product_id = $2 and m.at >= (select $3::date::timestamp at time zone $4) and m.kind = 'waste'
 				and not exists (select 1 from stock_movement c where c.studio_id = m.studio_id and c.counters = m.id)
 			group by 1, 2),
 		wasted as (select month, sum(amount) as amount, jsonb_agg(reason order by amount desc, reason) as reasons from gone group by 1),
@@ -193,7 +195,7 @@ func (t *Tx) Observations(ctx context.Context, product uuid.UUID) ([]shelf.Slid,
 		s.Skin, s.Slip0, s.Need = &skin, &from, &need
 		return s, err
 	}, `select * from (select minute::float8, kind, skin::float8, slip::float8, need::float8 from slip_observation where studio_id = $1 and product_id = $2
-				and at > coalesce((select since from learned_since where studio_id = $1 and product_id = $2 and kind = 'half-life'), '-infinity')
+				and at > (select coalesce(max(since), '-infinity') from learned_since where studio_id = $1 and product_id = $2 and kind = 'half-life')
 			order by at desc limit 60) o`, t.studio, product)
 }
 

@@ -24,17 +24,17 @@ func TestWhatFitsNow(t *testing.T) {
 		},
 		Series: series.RequestSeries{Items: []series.Item{{Prepare: 3, Sold: 45, Reset: 5}, {Sold: 60}}},
 	}
-	free, err := series.FreeFrom(q)
+	now, err := series.At(q)
 	require.NoError(t, err)
-	assert.Equal(t, map[string]int{"ann": 53, "bo": 173, "cy": 0}, free)
-	at, why, err := series.AtOnce(q, 1, "ann")
+	assert.Equal(t, map[string]int{"ann": 53, "bo": 173, "cy": 0}, now.Free())
+	at, why, err := now.AtOnce(1, "ann")
 	require.NoError(t, err)
 	require.Nil(t, why)
 	assert.Equal(t, series.Placed{Kind: "treatment", N: 1, Start: "2027-01-04 10:10", Practitioner: "ann", Room: "two"}, *at)
-	_, why, err = series.AtOnce(q, 2, "ann")
+	_, why, err = now.AtOnce(2, "ann")
 	require.NoError(t, err)
 	assert.Equal(t, series.PersonTaken, why.Limit)
-	_, why, err = series.AtOnce(q, 1, "cy")
+	_, why, err = now.AtOnce(1, "cy")
 	require.NoError(t, err)
 	assert.Equal(t, series.PersonTaken, why.Limit)
 }

@@ -72,10 +72,29 @@ type Month struct {
 	// OpenDay is a day of the month that is not closed yet.
 	OpenDay string      `json:"openDay,omitempty"`
 	Rows    []LedgerRow `json:"-"`
+
+	first time.Time // the moment at which the month begins
 }
 
-// MonthOf gathers a month, such as 2026-11, with its postings where rows is set.
-func (s *Service) MonthOf(ctx context.Context, a *studio.Actor, month string, rows bool) (out *Month, err error) {
+// MonthOf gathers a month, such as 2026-11, without its postings.
+func (s *Service) MonthOf(ctx context.Context, a *studio.Actor, month string) (*Month, error) {
+	return s.month(ctx, a, month, addAccounts, s.addFigures, s.addCommissions)
+}
+
+// MonthAccounts is a month with nothing but its accounts.
+func (s *Service) MonthAccounts(ctx context.Context, a *studio.Actor, month string) (*Month, error) {
+	return s.month(ctx, a, month, addAccounts)
+}
+
+// MonthRows is a month with nothing but its postings.
+func (s *Service) MonthRows(ctx context.Context, a *studio.Actor, month string) (*Month, error) {
+	return s.month(ctx, a, month, addRows)
+}
+
+// month gathers some parts of a month.
+func (s *Service) month(
+	ctx context.Context, a *studio.Actor, month string, parts ...func(context.Context, Store, *studio.Studio, *Month) error,
+) (out *Month, err error) {
 	if err := a.May("get-month"); err != nil {
 		return nil, err
 	}
@@ -87,52 +106,49 @@ func (s *Service) MonthOf(ctx context.Context, a *studio.Actor, month string, ro
 		out = &Month{
 			Month: month, From: first.Format(time.DateOnly), To: first.AddDate(0, 1, -1).Format(time.DateOnly), Currency: st.Currency,
 			Studio: st.Name, Minor: st.Minor(), Numbers: st.Books.AccountNumbers,
+			first: time.Date(first.Year(), first.Month(), 1, 0, 0, 0, 0, st.Zone()),
 		}
-		if err := s.left(ctx, tx, st, out, first); err != nil {
-			return err
-		}
-		if out.Accounts, err = totals(ctx, tx, out.From, out.To); err != nil {
-			return err
-		}
-		for _, back := range []int{0, 1, 12} {
-			f, err := s.figuresOf(ctx, tx, st, first.AddDate(0, -back, 0))
-			if err != nil {
+		for _, add := range parts {
+			if err := add(ctx, tx, st, out); err != nil {
 				return err
 			}
-			out.Figures = append(out.Figures, *f)
 		}
-		if out.Commissions, err = s.commissions(ctx, tx, st, out.From, out.To); err != nil {
-			return err
-		}
-		if out.Posted, err = tx.CommissionPosted(ctx, month); err != nil {
-			return err
-		}
-		open, err := tx.FirstOpen(ctx)
-		if err != nil {
-			return err
-		}
-		if open != "" && open <= out.To && open < s.Today(st) {
-			out.OpenDay = max(open, out.From)
-		}
-		if rows {
-			out.Rows, err = tx.LedgerRows(ctx, out.From, out.To)
-		}
-		return err
+		return nil
 	})
 	return out, err
 }
 
-// left works out what the month's treatments left, and what giving all series back would cost.
-func (s *Service) left(ctx context.Context, tx Store, st *studio.Studio, out *Month, first time.Time) error {
-	begin := time.Date(first.Year(), first.Month(), 1, 0, 0, 0, 0, st.Zone())
-	given, err := tx.GivenVisits(ctx, begin, begin.AddDate(0, 1, 0))
-	if err != nil {
-		return err
+func addAccounts(ctx context.Context, tx Store, _ *studio.Studio, out *Month) (err error) {
+	out.Accounts, err = totals(ctx, tx, out.From, out.To)
+	return err
+}
+
+func addRows(ctx context.Context, tx Store, _ *studio.Studio, out *Month) (err error) {
+	out.Rows, err = tx.LedgerRows(ctx, out.From, out.To)
+	return err
+}
+
+// addFigures adds what the month's treatments left, beside those of other months, and what giving all series back
+// would cost.
+func (s *Service) addFigures(ctx context.Context, tx Store, st *studio.Studio, out *Month) error {
+	for _, back := range []int{0, 1, 12} {
+		begin := out.first.AddDate(0, -back, 0)
+		given, err := tx.GivenVisits(ctx, begin, begin.AddDate(0, 1, 0), "")
+		if err != nil {
+			return err
+		}
+		if back == 0 {
+			if out.Pays, err = paysOf(given, st, "~"); err != nil {
+				return err
+			}
+			out.Pays.Since = out.From
+		}
+		f, err := figuresOf(ctx, tx, st, begin, given)
+		if err != nil {
+			return err
+		}
+		out.Figures = append(out.Figures, *f)
 	}
-	if out.Pays, err = paysOf(given, st, "~"); err != nil {
-		return err
-	}
-	out.Pays.Since = out.From
 	list, err := tx.SoldSeriesOf(ctx, nil)
 	for i := range list {
 		for k := range list[i].Shares {
@@ -142,6 +158,24 @@ func (s *Service) left(ctx context.Context, tx Store, st *studio.Studio, out *Mo
 		}
 	}
 	return err
+}
+
+// addCommissions adds the month's commissions, and whether a day of it stands open.
+func (s *Service) addCommissions(ctx context.Context, tx Store, st *studio.Studio, out *Month) (err error) {
+	if out.Commissions, err = s.commissions(ctx, tx, st, out.From, out.To); err != nil {
+		return err
+	}
+	if out.Posted, err = tx.CommissionPosted(ctx, out.Month); err != nil {
+		return err
+	}
+	open, err := tx.FirstOpen(ctx)
+	if err != nil {
+		return err
+	}
+	if open != "" && open <= out.To && open < s.Today(st) {
+		out.OpenDay = max(open, out.From)
+	}
+	return nil
 }
 
 // Number is the accountant's own of an account, else its name.
@@ -168,8 +202,8 @@ type MonthFigures struct {
 	Differences decimal.Decimal `json:"differences"`
 }
 
-// figuresOf sums a month up.
-func (s *Service) figuresOf(ctx context.Context, tx Store, st *studio.Studio, first time.Time) (*MonthFigures, error) {
+// figuresOf sums a month up that begins at a moment, with the treatments given in it.
+func figuresOf(ctx context.Context, tx Store, st *studio.Studio, first time.Time, given []GivenVisit) (*MonthFigures, error) {
 	from, to := first.Format(time.DateOnly), first.AddDate(0, 1, -1).Format(time.DateOnly)
 	f := &MonthFigures{Month: first.Format("2006-01")}
 	taken, err := tx.TakenByWay(ctx, from, to)
@@ -194,11 +228,6 @@ func (s *Service) figuresOf(ctx context.Context, tx Store, st *studio.Studio, fi
 		return nil, err
 	}
 	f.Owed = balances.OwedToClients()
-	begin := time.Date(first.Year(), first.Month(), 1, 0, 0, 0, 0, st.Zone())
-	given, err := tx.GivenVisits(ctx, begin, begin.AddDate(0, 1, 0))
-	if err != nil {
-		return nil, err
-	}
 	all := &EarnedLine{}
 	for i := range given {
 		if given[i].Net == nil {

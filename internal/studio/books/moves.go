@@ -129,14 +129,14 @@ func (s *Service) EarnedOf(ctx context.Context, a *studio.Actor, protocol, day s
 		if err != nil {
 			return studio.FaultAt("/day", words.EnterADayBetween(studio.FirstDay, studio.LastDay))
 		}
-		given, err := tx.GivenVisits(ctx, monday.AddDate(0, -monthsOfPays, 0), monday.AddDate(0, 0, 7))
+		given, err := tx.GivenVisits(ctx, monday.AddDate(0, -monthsOfPays, 0), monday.AddDate(0, 0, 7), protocol)
 		if err != nil {
 			return err
 		}
 		out = []EarnedVisit{}
 		for i := len(given) - 1; i >= 0; i-- {
 			g := &given[i]
-			if g.Protocol != protocol || g.Net == nil {
+			if g.Net == nil {
 				continue
 			}
 			real, planned, err := g.earn(st)

@@ -158,7 +158,8 @@ type sundayStore interface {
 	studio.Tx
 	// TakenByWay sums money in less money given back on some days.
 	TakenByWay(ctx context.Context, from, to string) (map[money.Way]decimal.Decimal, error)
-	GivenVisits(ctx context.Context, from, to time.Time) ([]GivenVisit, error)
+	// GivenVisits lists the treatments given between two moments, of the protocol of a name or, without one, of all.
+	GivenVisits(ctx context.Context, from, to time.Time, protocol string) ([]GivenVisit, error)
 	// UsedOver is what was used beyond the plan since a day, by practitioner, the most first.
 	UsedOver(ctx context.Context, since string) ([]OverBy, error)
 	Debts(ctx context.Context) ([]Debt, error)
@@ -231,7 +232,7 @@ func (s *Service) earned(ctx context.Context, tx Store, st *studio.Studio, out *
 			e.Total = e.Total.Add(amount)
 		}
 	}
-	given, err := tx.GivenVisits(ctx, monday, monday.AddDate(0, 0, 7))
+	given, err := tx.GivenVisits(ctx, monday, monday.AddDate(0, 0, 7), "")
 	if err != nil {
 		return err
 	}
@@ -305,7 +306,7 @@ func (s *Service) hands(ctx context.Context, tx Store, _ *studio.Studio, out *Su
 
 func (s *Service) pays(ctx context.Context, tx Store, st *studio.Studio, out *Sunday, monday time.Time) error {
 	since := monday.AddDate(0, -monthsOfPays, 0)
-	given, err := tx.GivenVisits(ctx, since, monday.AddDate(0, 0, 7))
+	given, err := tx.GivenVisits(ctx, since, monday.AddDate(0, 0, 7), "")
 	if err != nil {
 		return err
 	}

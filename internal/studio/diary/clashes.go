@@ -46,20 +46,28 @@ func (s *Service) Clashing(ctx context.Context, a *studio.Actor) ([]Clash, error
 		if err != nil {
 			return err
 		}
-		if err := s.Checks.Outlook(ctx, tx, st, a, visits); err != nil {
-			return err
-		}
+		// Only these are judged: what meets nothing and is not near needs no look at its client's file.
+		var these []studio.VisitLine
+		var whys []ClashKind
+		soon := now.Add(letterAhead)
 		for i := range visits {
 			v := &visits[i]
 			if v.State != studio.Booked && v.State != studio.Confirmed {
 				continue
 			}
-			if v.LetterOpen && v.StartsAt.Before(now.Add(letterAhead)) {
-				out = append(out, Clash{*v, MeetsLetter})
-				continue
+			if why, meets := clash(v, away, st); meets || v.StartsAt.Before(soon) {
+				these, whys = append(these, *v), append(whys, why)
 			}
-			if why, meets := clash(v, away, st); meets {
-				out = append(out, Clash{*v, why})
+		}
+		if err := s.Checks.Outlook(ctx, tx, st, a, these); err != nil {
+			return err
+		}
+		for i := range these {
+			switch v := &these[i]; {
+			case v.LetterOpen && v.StartsAt.Before(soon):
+				out = append(out, Clash{*v, MeetsLetter})
+			case whys[i] != "":
+				out = append(out, Clash{*v, whys[i]})
 			}
 		}
 		return nil

@@ -58,14 +58,15 @@ func (s *Service) WalkIn(ctx context.Context, a *studio.Actor, client uuid.UUID)
 		if err != nil {
 			return err
 		}
-		free, err := series.FreeFrom(&x.request)
+		now, err := series.At(&x.request)
 		if err != nil {
 			return err
 		}
+		free := now.Free()
 		for i := range x.people {
 			p := FitsNow{Practitioner: x.people[i].ID, Name: x.people[i].Name, Free: free[x.people[i].ID.String()], Fits: []ProtocolNow{}}
 			for k := range x.offered {
-				if err := x.fitNow(&p, k, more); err != nil {
+				if err := x.fitNow(&p, now, k, more); err != nil {
 					return err
 				}
 			}
@@ -91,7 +92,7 @@ func (s *Service) gatherNow(ctx context.Context, tx walkInStore, st *studio.Stud
 			more = 0
 		}
 	}
-	x, err := s.gather(ctx, tx, st, &client, nil)
+	x, err := s.gatherBetween(ctx, tx, st, &client, nil, s.Now(), s.Now().Add(24*time.Hour))
 	if err != nil {
 		return nil, 0, err
 	}
@@ -110,8 +111,8 @@ func (s *Service) gatherNow(ctx context.Context, tx walkInStore, st *studio.Stud
 }
 
 // fitNow adds protocol k to what a practitioner could begin at once, or why not.
-func (a *asking) fitNow(p *FitsNow, k, more int) error {
-	at, why, err := series.AtOnce(&a.request, k+1, p.Practitioner.String())
+func (a *asking) fitNow(p *FitsNow, now *series.WalkIn, k, more int) error {
+	at, why, err := now.AtOnce(k+1, p.Practitioner.String())
 	if err != nil {
 		return err
 	}
@@ -186,7 +187,11 @@ func (a *asking) walkIn(n NewWalkIn, more int) (*studio.Visit, error) {
 		if o.ID != n.Protocol {
 			continue
 		}
-		at, why, err := series.AtOnce(&a.request, k+1, n.Practitioner.String())
+		now, err := series.At(&a.request)
+		if err != nil {
+			return nil, err
+		}
+		at, why, err := now.AtOnce(k+1, n.Practitioner.String())
 		if err != nil {
 			return nil, studio.FaultAt("/practitioner", words.ChooseAPractitionerOfTheStudio())
 		}

@@ -50,16 +50,20 @@ type WorthLine struct {
 	Worth
 }
 
-// NamedUse is a use with the names of its product, protocol and practitioner.
+// NamedUse is a number of uses that are alike, in a month, of a product by a practitioner with a protocol, by name;
+// OverPlan is the sum of all.
 type NamedUse struct {
-	studio.ProductUse
+	shelf.Dosed
+	Times                                       int
+	OverPlan                                    decimal.Decimal
+	Month                                       string // YYYY-MM
 	ProductName, ProtocolName, PractitionerName string
 }
 
 // figureStore is what figures are read from.
 type figureStore interface {
 	Store
-	// NamedUses lists uses since a day, by day.
+	// NamedUses counts the uses since a day that are alike.
 	NamedUses(ctx context.Context, since string) ([]NamedUse, error)
 	// LayersLeft lists, oldest first, those deliveries of each product that are left where the oldest are emptied first.
 	LayersLeft(ctx context.Context) (map[uuid.UUID][]shelf.Layer, error)
@@ -87,7 +91,7 @@ func (s *Service) Figures(ctx context.Context, a *studio.Actor) (*Figures, error
 		out.ByProduct = grouped(uses, func(u *NamedUse) string { return u.ProductName })
 		out.ByProtocol = grouped(uses, func(u *NamedUse) string { return u.ProtocolName })
 		out.ByPractitioner = grouped(uses, func(u *NamedUse) string { return u.PractitionerName })
-		out.ByMonth = grouped(uses, func(u *NamedUse) string { return u.Day[:len("2026-11")] })
+		out.ByMonth = grouped(uses, func(u *NamedUse) string { return u.Month })
 		slices.Reverse(out.ByMonth)
 		return out.worth(ctx, tx)
 	})
@@ -100,7 +104,9 @@ func grouped(uses []NamedUse, name func(*NamedUse) string) []FigureLine {
 	for i := range uses {
 		u := &uses[i]
 		k := name(u)
-		records[k] = append(records[k], shelf.Dosed{Planned: u.Planned, Real: u.Used, How: u.How})
+		for range u.Times {
+			records[k] = append(records[k], u.Dosed)
+		}
 		over[k] = over[k].Add(u.OverPlan)
 	}
 	out := make([]FigureLine, 0, len(records))
