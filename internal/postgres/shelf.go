@@ -115,7 +115,7 @@ func scanPack(r *sqlx.Rows) (p studio.Pack, err error) {
 func (t *Tx) Packs(ctx context.Context) ([]studio.Pack, error) {
 	return keptList(ctx, t, "packs", studio.InStock, func() ([]studio.Pack, error) {
 		return list(ctx, t, scanPack, "select "+packColumns+` from pack p
-			join lot l on l.studio_id = p.studio_id and l.id = p.lot_id
+			cross join lateral (select * from lot where studio_id = $1 and id = p.lot_id offset 0) l
 			where p.studio_id = $1 and (p.remaining > 0 or p.side = 'tester')
 			order by l.expiry nulls last, l.number, p.number, p.id`, t.studio)
 	})
