@@ -129,3 +129,16 @@ func (m *Remembered) Noted(key string) any {
 	value, _ := m.notes.Get(m.Studio.String() + " " + key)
 	return value
 }
+
+// Once has work done by one of all requests that want the same at the same time. Mine says that it was this one; the
+// others come back when it is done, and find what it noted, or nothing where it failed.
+func (m *Remembered) Once(key string, work func() error) (mine bool, err error) {
+	_, err, _ = m.flight.Do("once "+m.Studio.String()+" "+key, func() (any, error) {
+		mine = true
+		return nil, work()
+	})
+	if !mine {
+		err = nil
+	}
+	return mine, err
+}

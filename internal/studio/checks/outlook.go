@@ -2,6 +2,8 @@ package checks
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"fmt"
 	"slices"
 	"strings"
@@ -77,18 +79,48 @@ func (s *Service) judge(ctx context.Context, tx snapshotStore, st *studio.Studio
 	if err != nil {
 		return err
 	}
-	keys := map[uuid.UUID]string{}
-	if memory != nil {
-		if coming, err = recall(ctx, tx, st, memory, today, coming, keys); err != nil || len(coming) == 0 {
-			return err
-		}
+	if memory == nil {
+		return s.judgeAll(ctx, tx, st, coming, func(*studio.VisitLine) {})
 	}
-	known, err := s.loadClientSnapshots(ctx, tx, st, clientsOf(coming))
+	keys := map[uuid.UUID]string{}
+	if coming, err = recall(ctx, tx, st, memory, today, coming, keys); err != nil || len(coming) == 0 {
+		return err
+	}
+	note := func(v *studio.VisitLine) {
+		memory.Note(keys[v.ID], &outlook{v.Known, v.Consultation, v.Unsigned, v.Outlook, v.NotBefore, v.PatchFirst})
+	}
+	mine, err := memory.Once(together(coming, keys), func() error { return s.judgeAll(ctx, tx, st, coming, note) })
+	if mine || err != nil {
+		return err
+	}
+	if coming, err = recall(ctx, tx, st, memory, today, coming, keys); err != nil {
+		return err
+	}
+	return s.judgeAll(ctx, tx, st, coming, note)
+}
+
+// together names visits that are judged at once, by the names under which they are remembered.
+func together(visits []*studio.VisitLine, keys map[uuid.UUID]string) string {
+	sum := sha256.New()
+	for _, v := range visits {
+		sum.Write([]byte(keys[v.ID]))
+	}
+	return hex.EncodeToString(sum.Sum(nil))
+}
+
+// judgeAll works out what is to be expected of each visit, and notes it.
+func (s *Service) judgeAll(
+	ctx context.Context, tx snapshotStore, st *studio.Studio, visits []*studio.VisitLine, note func(*studio.VisitLine),
+) error {
+	if len(visits) == 0 {
+		return nil
+	}
+	known, err := s.loadClientSnapshots(ctx, tx, st, clientsOf(visits))
 	if err != nil {
 		return err
 	}
 	plans := planProducts{}
-	for _, v := range coming {
+	for _, v := range visits {
 		k := known[v.Client]
 		if k == nil { // the client was erased meanwhile
 			continue
@@ -96,9 +128,7 @@ func (s *Service) judge(ctx context.Context, tx snapshotStore, st *studio.Studio
 		if err := k.expect(ctx, tx, st, v, &plans); err != nil {
 			return err
 		}
-		if memory != nil {
-			memory.Note(keys[v.ID], &outlook{v.Known, v.Consultation, v.Unsigned, v.Outlook, v.NotBefore, v.PatchFirst})
-		}
+		note(v)
 	}
 	return nil
 }
