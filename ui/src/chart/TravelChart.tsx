@@ -145,6 +145,23 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 						<rect x={gutter - 2} y={0} width={width - gutter + 2} height={height} />
 					</clipPath>
 				</defs>
+				<g clipPath={`url(#${clip})`} aria-hidden="true">
+					{evaluation.visits.map((v) => {
+						const { id } = evaluation.steps[v.step]!;
+						if (id !== selected && !marked.includes(id)) return null;
+						return (
+							<rect
+								key={`${v.step}-${v.pass}`}
+								x={x(v.start) - 1}
+								width={Math.max(3, (v.end - v.start) * scale + 2)}
+								y={0}
+								height={height - 18}
+								fill="#f7d9c9"
+								opacity={0.75}
+							/>
+						);
+					})}
+				</g>
 				<Picture
 					clip={clip}
 					span={span}
@@ -157,8 +174,6 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 					bodyHeight={bodyHeight}
 					height={height}
 					tracks={tracks}
-					selected={selected}
-					marked={marked}
 				/>
 				{real && (
 					<path
@@ -208,12 +223,11 @@ type PictureProps = {
 	bodyHeight: number;
 	height: number;
 	tracks: boolean;
-	selected: string | undefined;
-	marked: readonly string[];
 };
 
+/** What is drawn of the plan whatever is chosen: it is drawn anew only when the plan or the window changes. */
 const Picture = memo(
-	function Picture({ clip, span, phases, evaluation, scale, x, y, width, bodyHeight, height, tracks, selected, marked }: PictureProps) {
+	function Picture({ clip, span, phases, evaluation, scale, x, y, width, bodyHeight, height, tracks }: PictureProps) {
 		const hatch = useId();
 		const lines = useMemo(() => travel(evaluation, scale, x, y, bodyHeight), [evaluation, scale, x, y, bodyHeight]);
 		const found = new Map<string, string>();
@@ -268,19 +282,6 @@ const Picture = memo(
 							height={bodyHeight}
 							fill={`url(#${hatch})`}
 						/>
-					)}
-					{evaluation.visits.map((v) =>
-						evaluation.steps[v.step]!.id === selected || marked.includes(evaluation.steps[v.step]!.id) ? (
-							<rect
-								key={`${v.step}-${v.pass}`}
-								x={x(v.start) - 1}
-								width={Math.max(3, (v.end - v.start) * scale + 2)}
-								y={0}
-								height={height - 18}
-								fill="#f7d9c9"
-								opacity={0.75}
-							/>
-						) : null,
 					)}
 					{lines.map((l) =>
 						l.kind === "band" ? (
@@ -368,13 +369,7 @@ const Picture = memo(
 		);
 	},
 	(a, b) =>
-		a.evaluation === b.evaluation &&
-		a.width === b.width &&
-		a.height === b.height &&
-		a.selected === b.selected &&
-		a.marked === b.marked &&
-		a.scale === b.scale &&
-		a.span.from === b.span.from,
+		a.evaluation === b.evaluation && a.width === b.width && a.height === b.height && a.scale === b.scale && a.span.from === b.span.from,
 );
 
 /** The line of what was really done: each step at the middle of its path, a break where the hands had none. */

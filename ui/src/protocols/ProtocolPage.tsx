@@ -10,6 +10,7 @@ import { clock, money } from "../kit/format";
 import { Gradually } from "../kit/Gradually";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { Later } from "../kit/Later";
+import { usePaced } from "../kit/pace";
 import { useSession } from "../kit/session";
 import { useStable } from "../kit/useStable";
 import * as w from "../words/catalogue/protocols";
@@ -62,6 +63,9 @@ export function ProtocolPage() {
 	);
 }
 
+/** How often the face follows a chart that is scrubbed, in milliseconds. */
+const facePace = 90;
+
 function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Schemas["LibraryView"] }) {
 	const b = useBench(opened);
 	const { may } = useSession();
@@ -82,13 +86,17 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const [pricing, setPricing] = useState(false);
 	const player = usePlayer(e.seconds);
 	const cache = useQueryClient();
-	const visit = e.visits.find((v) => player.at >= v.start - v.lead && player.at < v.end);
-	// While the chart is scrubbed the face follows the head at once, the list and the inspector when there is time.
+	const visitAt = (at: number) => e.visits.find((v) => at >= v.start - v.lead && at < v.end);
+	const visit = visitAt(player.at);
+	// While the chart is scrubbed its head moves at once, the face follows at its pace, as drawing it anew takes longer than
+	// a picture may, and the list and the inspector when there is time.
 	const [head, setHead] = useState<string>();
 	const stepOf = (id: string | undefined) => e.steps.find((s) => s.id === id) ?? e.steps[0];
 	const playing = player.playing && visit ? e.steps[visit.step] : undefined;
 	const shown = playing ?? stepOf(head ?? selected);
 	const listed = playing ?? stepOf(selected);
+	const hands = useMemo(() => ({ at: player.at, head }), [player.at, head]);
+	const faced = usePaced(hands, player.playing ? 0 : facePace);
 	const byKey = useMemo(() => new Map(library.zones.map((z) => [z.key, z.name])), [library.zones]);
 	const names = { zone: (k: string) => byKey.get(k) ?? k, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
 	const { seek, pause } = player;
@@ -370,8 +378,9 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					look={look}
 					evaluation={e}
 					library={library}
-					step={shown}
-					visit={visit}
+					at={faced.at}
+					step={playing ?? stepOf(faced.head ?? selected)}
+					visit={visitAt(faced.at)}
 					drawing={drawing}
 					setDrawing={setDrawing}
 					zoneName={names.zone}

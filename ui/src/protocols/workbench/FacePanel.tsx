@@ -24,6 +24,8 @@ type Props = {
 	look: ReturnType<typeof useLook>;
 	evaluation: Schemas["Evaluation"];
 	library: Schemas["LibraryView"];
+	/** The moment that the face shows, in seconds of the plan. */
+	at: number;
 	step: Schemas["Resolved"] | undefined;
 	visit: Schemas["Occurrence"] | undefined;
 	/** The zones of a path that is being drawn; null while none is. */
@@ -42,6 +44,7 @@ export function FacePanel({
 	look,
 	evaluation,
 	library,
+	at,
 	step,
 	visit,
 	drawing,
@@ -60,7 +63,7 @@ export function FacePanel({
 					view={look.view ?? (step?.view as View | undefined) ?? "front"}
 					step={drawing ? undefined : step}
 					visit={visit}
-					at={player.at}
+					at={at}
 					fromBehind={look.behind}
 					routes={look.lymph ? library.routes : undefined}
 					open={visit?.open}
@@ -130,7 +133,7 @@ export function FacePanel({
 					</ul>
 				)}
 			</div>
-			{step && <StepCaption step={step} visit={visit} at={player.at} playing={player.playing} />}
+			{step && <StepCaption step={step} visit={visit} at={at} playing={player.playing} />}
 		</div>
 	);
 }
