@@ -1,5 +1,6 @@
 import { memo } from "react";
 import drawing from "../../../internal/craft/anatomy/drawing.json";
+import { mirrored } from "./geometry";
 
 export type View = "front" | "left" | "right" | "back" | "mouth";
 type Shape = { d: string; fill?: string; line?: number; fade?: number; twice?: boolean };
@@ -27,15 +28,15 @@ export const FaceArt = memo(function FaceArt({ view, night = false }: { view: Vi
 			pointerEvents="none"
 		>
 			{shapes.flatMap((s) =>
-				(s.twice ? [1, -1] : [1]).map((side) => (
+				(s.twice ? [s.d, mirrored(s.d)] : [s.d]).map((d) => (
 					<path
-						key={`${s.d}${side}`}
-						d={s.d}
-						transform={side < 0 ? "scale(-1 1)" : undefined}
+						key={d}
+						d={d}
 						fill={s.fill ? tone[s.fill] : "none"}
 						stroke={s.line ? tone.line : "none"}
 						strokeWidth={s.line}
-						opacity={s.fade}
+						fillOpacity={s.fade}
+						strokeOpacity={s.fade}
 					/>
 				)),
 			)}

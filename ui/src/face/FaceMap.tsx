@@ -241,7 +241,7 @@ export function FaceMap({
 				</g>
 				{/* In the room large letters at the screen's edge say the side. */}
 				{!night && (
-					<g fill={ink} fontSize={box[2]! * 0.0245} fontFamily="var(--font-sans)" opacity={0.8} aria-hidden="true">
+					<g fill={ink} fontSize={box[2]! * 0.0245} fontFamily="var(--font-sans)" fillOpacity={0.8} aria-hidden="true">
 						<text x={box[0]! + box[2]! - 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.73)} textAnchor="end">
 							{right}
 						</text>
@@ -358,7 +358,7 @@ const Routes = memo(function Routes({
 					const [ux, uy] = [(x2 - x1) / l, (y2 - y1) / l];
 					const [tx, ty] = [x2 - ux * 0.7, y2 - uy * 0.7];
 					return (
-						<g key={`${side}${r.from}${r.to}`} opacity={r.practice ? 0.4 : 0.8}>
+						<g key={`${side}${r.from}${r.to}`} fillOpacity={r.practice ? 0.4 : 0.8} strokeOpacity={r.practice ? 0.4 : 0.8}>
 							<line
 								x1={x1}
 								y1={y1}

@@ -60,12 +60,12 @@ export function StepDrawing({
 							figure === "pinches" || figure === "knead"
 								? `scale(1 ${(1 - 0.45 * k.press).toFixed(2)})`
 								: `scale(${(1 + 0.16 * k.press).toFixed(2)})`;
+						const there = 1 - 0.8 * k.lift;
 						const accent = night ? "#ffe2b0" : "#c8411b";
 						const glyph = t.other && drawing.otherHand.length > 0 ? drawing.otherHand : drawing.hand;
 						return (
 							<g
 								key={`${t.side}${t.other}`}
-								opacity={1 - 0.8 * k.lift}
 								transform={`translate(${k.x.toFixed(2)} ${k.y.toFixed(2)}) rotate(${k.turn.toFixed(0)}) scale(${drawing.scale}) ${grip}`}
 							>
 								{glyph.map((m) => (
@@ -73,7 +73,8 @@ export function StepDrawing({
 										key={m.d}
 										d={m.d}
 										fill={m.fill ? accent : "none"}
-										fillOpacity={0.3 + 0.25 * k.press}
+										fillOpacity={(0.3 + 0.25 * k.press) * there}
+										strokeOpacity={there}
 										stroke={t.other ? tone.other : accent}
 										strokeWidth={0.14}
 									/>
@@ -122,7 +123,7 @@ const Marks = memo(function Marks({
 							fontSize={m.size}
 							fontWeight={700}
 							fill={tone[m.fill ?? "text"]}
-							opacity={shown(m)}
+							fillOpacity={shown(m)}
 						>
 							{m.text}
 						</text>
@@ -133,11 +134,11 @@ const Marks = memo(function Marks({
 						key={key}
 						d={m.d}
 						fill={m.fill ? (on ? "#c8411b" : tone[m.fill]) : "none"}
-						fillOpacity={m.fill === "tint" ? (on ? 0.4 : 0.16) : 1}
+						fillOpacity={(m.fill === "tint" ? (on ? 0.4 : 0.16) : 1) * shown(m)}
+						strokeOpacity={shown(m)}
 						stroke={m.pen ? tone[m.pen] : "none"}
 						strokeWidth={m.width}
 						strokeDasharray={m.dash?.join(" ") || undefined}
-						opacity={shown(m)}
 					/>
 				);
 			})}

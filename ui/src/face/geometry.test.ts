@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { closedCurve, landmark, openCurve, outlines, seen, type XY, type Zone } from "./geometry";
+import { closedCurve, landmark, mirrored, openCurve, outlines, seen, type XY, type Zone } from "./geometry";
 
 const cheek = {
 	key: "cheekbone",
@@ -47,4 +47,10 @@ test("curves go through their stops, and outlines are closed", () => {
 	expect(openCurve([[1, 1]])).toEqual([[1, 1]]);
 	expect(closedCurve(stops)).toMatch(/^M0\.00 0\.00(C[-\d. ]+){3}Z$/);
 	expect(closedCurve(stops.slice(0, 2))).toBe("");
+});
+
+test("a line is mirrored point by point, and twice mirrored is itself", () => {
+	const d = "M-19.4 16.6C-19.3 13.6 0 11.4 18.1 10.3L5.35 -1.8Z";
+	expect(mirrored(d)).toBe("M19.4 16.6C19.3 13.6 0 11.4 -18.1 10.3L-5.35 -1.8Z");
+	expect(mirrored(mirrored(d))).toBe(d);
 });

@@ -95,3 +95,8 @@ export function openCurve(stops: readonly XY[], each = 14): XY[] {
 	out.push(stops[stops.length - 1]!);
 	return out;
 }
+
+/** A line of moves, lines and curves, mirrored in the middle of the face. */
+export function mirrored(d: string): string {
+	return d.replace(/(-?)([\d.]+) (-?[\d.]+)/g, (_, minus, x, y) => `${minus || Number(x) === 0 ? "" : "-"}${x} ${y}`);
+}

@@ -32,7 +32,7 @@ export const Thread = memo(function Thread({ spells, done, into }: { spells: Spe
 						d={`M${d.from} 15H${Math.max(d.from + 1, d.to)}`}
 						stroke={d.past ? "var(--color-amber-dim)" : "var(--color-amber)"}
 						strokeWidth={d.thick}
-						opacity={d.past ? 0.45 : 0.8}
+						strokeOpacity={d.past ? 0.45 : 0.8}
 					/>
 					{d.changed && <path d={`M${d.from} 5l4 10l-4 10l-4 -10z`} fill="var(--color-amber)" />}
 				</g>
@@ -57,7 +57,7 @@ export function Beads({ n, of, width }: { n: number; of: number; width: number }
 					d={`M0 ${gap * (k + 0.5)}H${gap * Math.min(row, of - k * row)}`}
 					stroke="var(--color-amber-dim)"
 					strokeWidth={1.5}
-					opacity={0.6}
+					strokeOpacity={0.6}
 				/>
 			))}
 			{Array.from({ length: of }, (_, i) => (
