@@ -108,15 +108,30 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 	const now = evaluation.visits.find((v) => at < v.end);
 	const nowName = now ? evaluation.steps[now.step]!.name : w.theEnd;
 	return (
-		<div ref={box} className="relative w-full select-none">
+		<div ref={box} className="relative isolate w-full select-none">
 			<div className="absolute bottom-0 left-0 z-10 flex items-center gap-1">
 				<ZoomButton label={w.zoomOut} sign="−" onClick={() => narrow(2)} disabled={!zoom} />
 				<ZoomButton label={w.zoomIn} sign="+" onClick={() => narrow(0.5)} />
 			</div>
+			<div className="absolute inset-y-0 right-0 overflow-hidden" style={{ left: gutter - 2 }} aria-hidden="true">
+				{evaluation.visits.map((v) => {
+					const { id } = evaluation.steps[v.step]!;
+					if (id !== selected && !marked.includes(id)) return null;
+					const from = x(v.start) - gutter + 1;
+					const wide = Math.max(3, (v.end - v.start) * scale + 2);
+					return (
+						<div
+							key={`${v.step}-${v.pass}`}
+							className="absolute top-0 left-0 w-px origin-left bg-[#f7d9c9bf]"
+							style={{ transform: `translateX(${from}px) scaleX(${wide})`, height: height - 18 }}
+						/>
+					);
+				})}
+			</div>
 			<svg
 				width={width}
 				height={height}
-				className="block cursor-crosshair"
+				className="relative block cursor-crosshair"
 				role="slider"
 				tabIndex={0}
 				aria-label={w.travelChartWhereHandsAtEach}
@@ -145,23 +160,6 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 						<rect x={gutter - 2} y={0} width={width - gutter + 2} height={height} />
 					</clipPath>
 				</defs>
-				<g clipPath={`url(#${clip})`} aria-hidden="true">
-					{evaluation.visits.map((v) => {
-						const { id } = evaluation.steps[v.step]!;
-						if (id !== selected && !marked.includes(id)) return null;
-						return (
-							<rect
-								key={`${v.step}-${v.pass}`}
-								x={x(v.start) - 1}
-								width={Math.max(3, (v.end - v.start) * scale + 2)}
-								y={0}
-								height={height - 18}
-								fill="#f7d9c9"
-								opacity={0.75}
-							/>
-						);
-					})}
-				</g>
 				<Picture
 					clip={clip}
 					span={span}
@@ -187,12 +185,25 @@ export function TravelChart({ evaluation, selected, marked = nothing, at, onSeek
 						data-testid="real-line"
 					/>
 				)}
-				<g aria-hidden="true" clipPath={`url(#${clip})`}>
-					<line x1={x(at)} x2={x(at)} y1={0} y2={height - 16} stroke="#c8411b" strokeWidth={2} />
-					<path d={`M${x(at) - 5} 0H${x(at) + 5}L${x(at)} 7Z`} fill="#c8411b" />
-				</g>
 			</svg>
+			<Head at={x(at)} height={height} />
 		</div>
+	);
+}
+
+/** The moment of the plan: on a layer of its own, so that nothing else is drawn anew when it moves. */
+function Head({ at, height }: { at: number; height: number }) {
+	if (at < gutter - 6) return null;
+	return (
+		<svg
+			width={10}
+			height={height - 16}
+			className="pointer-events-none absolute top-0 left-0 will-change-transform"
+			style={{ transform: `translateX(${at - 5}px)` }}
+			aria-hidden="true"
+		>
+			<path d={`M0 0H10L6 6V${height - 16}H4V6Z`} fill="#c8411b" />
+		</svg>
 	);
 }
 
@@ -265,7 +276,7 @@ const Picture = memo(
 					{phases.map((p, i) => (
 						<g key={`${p.phase}-${p.from}`}>
 							{i % 2 === 1 && (
-								<rect x={x(p.from)} y={0} width={Math.max(0, x(p.to) - x(p.from))} height={bodyHeight} fill="#36182f" opacity={0.035} />
+								<rect x={x(p.from)} y={0} width={Math.max(0, x(p.to) - x(p.from))} height={bodyHeight} fill="#36182f" fillOpacity={0.035} />
 							)}
 							{x(p.to) - Math.max(x(p.from), gutter) > 6 + 5.8 * phaseWords[p.phase]!.length && (
 								<text x={Math.max(x(p.from), gutter) + 4} y={bodyHeight - 3} fontSize={10.5} fill="#6b5263">
@@ -286,7 +297,7 @@ const Picture = memo(
 					{lines.map((l) =>
 						l.kind === "band" ? (
 							<g key={l.key}>
-								<rect x={l.x} y={l.y} width={l.w} height={l.h} fill={l.colour} opacity={0.2} />
+								<rect x={l.x} y={l.y} width={l.w} height={l.h} fill={l.colour} fillOpacity={0.2} />
 								<path d={l.d} fill="none" stroke={l.colour} strokeWidth={1.3} strokeDasharray={l.dash} />
 							</g>
 						) : (
@@ -298,7 +309,7 @@ const Picture = memo(
 								strokeWidth={l.w}
 								strokeLinejoin="round"
 								strokeDasharray={l.dash}
-								opacity={0.95}
+								strokeOpacity={0.95}
 							/>
 						),
 					)}
@@ -317,7 +328,7 @@ const Picture = memo(
 												y={trackTop + 18 - most * 3.4}
 												height={most * 3.4}
 												fill="#7a2f5c"
-												opacity={0.25 + most * 0.14}
+												fillOpacity={0.25 + most * 0.14}
 											/>
 										)}
 										{s.glide !== "any" && s.path.length > 0 && (
@@ -327,7 +338,7 @@ const Picture = memo(
 												y={slipY(Math.min(v.needMost, 100))}
 												height={v.needMost < 100 ? slipY(0) - slipY(v.needMost) : slipY(v.needLeast) - slipY(100)}
 												fill="#3d5a3b"
-												opacity={0.13}
+												fillOpacity={0.13}
 											/>
 										)}
 										{s.path.length > 0 && (

@@ -1,26 +1,44 @@
 import { useEffect, useMemo, useState } from "react";
 
-/** Passes values on at most every so many milliseconds: at once after a rest, and the last one always. */
-export function pace<T>(ms: number, follow: (value: T) => void) {
-	let last = Number.NEGATIVE_INFINITY;
+/** Calls back when the next picture has been drawn. */
+const drawn = (then: () => void) => void requestAnimationFrame(() => setTimeout(then));
+
+/**
+ * Passes values on at most every so many milliseconds, and drawing them takes no more than a quarter of the time: at once
+ * after a rest, and the last one always.
+ */
+export function pace<T>(ms: number, follow: (value: T) => void, painted: (then: () => void) => void = drawn) {
+	let next = Number.NEGATIVE_INFINITY; // the moment from which on another value may pass
+	let drawing = false;
 	let timer: ReturnType<typeof setTimeout> | undefined;
-	let newest: T;
-	const pass = () => {
+	let newest: { value: T } | undefined; // that has not passed yet
+	function pass() {
 		timer = undefined;
-		last = performance.now();
-		follow(newest);
-	};
+		if (!newest) return;
+		const { value } = newest;
+		newest = undefined;
+		drawing = true;
+		const begun = performance.now();
+		follow(value);
+		painted(() => {
+			drawing = false;
+			next = begun + Math.max(ms, 4 * (performance.now() - begun));
+			if (newest) wait();
+		});
+	}
+	function wait() {
+		const rest = next - performance.now();
+		if (rest <= 0) pass();
+		else timer = setTimeout(pass, rest);
+	}
 	return {
 		take(value: T) {
-			newest = value;
-			if (timer !== undefined) return;
-			const wait = last + ms - performance.now();
-			if (wait <= 0) pass();
-			else timer = setTimeout(pass, wait);
+			newest = { value };
+			if (!drawing && timer === undefined) wait();
 		},
 		stop() {
 			clearTimeout(timer);
-			timer = undefined;
+			timer = newest = undefined;
 		},
 	};
 }

@@ -97,6 +97,15 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const listed = playing ?? stepOf(selected);
 	const hands = useMemo(() => ({ at: player.at, head }), [player.at, head]);
 	const faced = usePaced(hands, player.playing ? 0 : facePace);
+	useEffect(() => {
+		const at = faced.head;
+		if (at === undefined) return;
+		startTransition(() => {
+			setHead((now) => (now === at ? undefined : now));
+			setSelected(at);
+			setChosen([at]);
+		});
+	}, [faced.head]);
 	const byKey = useMemo(() => new Map(library.zones.map((z) => [z.key, z.name])), [library.zones]);
 	const names = { zone: (k: string) => byKey.get(k) ?? k, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
 	const { seek, pause } = player;
@@ -236,7 +245,8 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const over = e.seconds > e.slotSeconds + 0.5;
 	return (
 		<main className="flex min-h-0 flex-1 flex-col" data-own-shortcuts {...b.typing}>
-			<div className="flex flex-wrap items-center justify-between gap-x-3 border-b border-rule px-5 py-1">
+			{/* The parts are isolated: what changes in one does not have the others painted anew. */}
+			<div className="isolate flex flex-wrap items-center justify-between gap-x-3 border-b border-rule px-5 py-1">
 				<div className="min-w-0 flex-1">
 					<h1 className="m-0 truncate text-2xl leading-tight" title={p.name}>
 						{p.name}
@@ -336,7 +346,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 				</div>
 			)}
 			<div className="grid min-h-0 flex-1 grid-cols-[270px_minmax(0,1fr)_310px] grid-rows-[minmax(0,1fr)] border-b border-rule xl:grid-cols-[320px_minmax(0,1fr)_350px]">
-				<div className="flex min-h-0 flex-col border-r border-rule">
+				<div className="isolate flex min-h-0 flex-col border-r border-rule">
 					<div className="flex border-b border-rule">
 						<PanelButton on={!adding} onClick={() => setAdding(false)}>
 							{w.countSteps({ count: e.steps.length })}
@@ -388,7 +398,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					onNewStroke={() => setNewStroke(true)}
 					onShortcuts={() => setSheet(true)}
 				/>
-				<Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-col border-l border-rule">
+				<Tabs.Root value={tab} onValueChange={setTab} className="isolate flex min-h-0 flex-col border-l border-rule">
 					<Tabs.List aria-label={w.details} className="flex border-b border-rule">
 						{[
 							["step", w.step],
@@ -465,11 +475,6 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					onSeek={(t, id) => {
 						seek(t);
 						setHead(id);
-						startTransition(() => {
-							setHead(undefined);
-							setSelected(id);
-							setChosen([id]);
-						});
 					}}
 					height={206}
 				/>

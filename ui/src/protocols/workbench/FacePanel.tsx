@@ -56,7 +56,7 @@ export function FacePanel({
 }: Props) {
 	const drawn = (zone: string) => setDrawing((d) => (d && d[d.length - 1] !== zone ? [...d, zone] : d));
 	return (
-		<div className="flex min-h-0 flex-col">
+		<div className="isolate flex min-h-0 flex-col">
 			<div className="relative min-h-0 flex-1">
 				<FaceMap
 					zones={library.zones}

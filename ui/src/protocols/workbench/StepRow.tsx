@@ -80,11 +80,7 @@ const Handle = memo(function Handle({
 			title={w.dragToMove}
 			className="grid w-6 shrink-0 cursor-grab touch-none place-items-center text-soft active:cursor-grabbing"
 		>
-			<svg width="6" height="18" aria-hidden="true" className="opacity-60">
-				{[2, 9, 16].map((y) => (
-					<rect key={y} width="6" height="1.6" y={y - 1} fill="currentColor" />
-				))}
-			</svg>
+			<span className="block h-4 w-1.5 bg-[repeating-linear-gradient(#6b526399_0_1.6px,transparent_1.6px_7px)]" aria-hidden="true" />
 		</button>
 	);
 });
