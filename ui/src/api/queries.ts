@@ -86,10 +86,24 @@ export const protocolsQuery = queryOptions({ queryKey: ["protocols"], queryFn: (
 /** How the hands travel in each protocol, and what it lacks today. */
 export const menuQuery = queryOptions({ queryKey: ["protocols", "menu"], queryFn: () => unwrap(api.GET("/api/menu")) });
 
+const askProtocol = (id: string) => unwrap(api.GET("/api/protocols/{id}", { params: { path: { id } } }));
+
+let coming: { id: string; until: number; answer: ReturnType<typeof askProtocol> } | undefined;
+
+/** Asks for a protocol while its page is still being fetched; the page takes the answer, once and within some seconds. */
+export function expectProtocol(id: string) {
+	coming = { id, until: performance.now() + 5_000, answer: askProtocol(id) };
+	coming.answer.catch(() => {}); // told to who takes it
+}
+
 export const protocolQuery = (id: string) =>
 	queryOptions({
 		queryKey: ["protocol", id],
-		queryFn: () => unwrap(api.GET("/api/protocols/{id}", { params: { path: { id } } })),
+		queryFn: () => {
+			const ahead = coming;
+			coming = undefined;
+			return ahead?.id === id && performance.now() < ahead.until ? ahead.answer : askProtocol(id);
+		},
 		gcTime: 0,
 		staleTime: Number.POSITIVE_INFINITY,
 	});

@@ -1,7 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent, Outlet, RouterProvider } from "@tanstack/react-router";
+import { cache } from "../api/cache";
 import { sendOnce } from "../api/once";
+import { dayQuery, expectProtocol, libraryQuery } from "../api/queries";
 import { sessionQuery } from "../api/session";
+import { inZone } from "../kit/format";
 import { Button, ErrorMessage } from "../kit/kit";
 import { SessionProvider } from "../kit/session";
 import * as w from "../words/catalogue/app";
@@ -103,6 +106,10 @@ const tree = root.addChildren([
 		createRoute({
 			getParentRoute: () => shell,
 			path: "/protocols/$id",
+			loader: ({ params }) => {
+				expectProtocol(params.id);
+				void cache.prefetchQuery(libraryQuery);
+			},
 			component: lazyRouteComponent(() => import("../protocols/ProtocolPage"), "ProtocolPage"),
 		}),
 		createRoute({
@@ -345,7 +352,13 @@ function Failed({ error }: { error: unknown }) {
 }
 
 const router = createRouter({ routeTree: tree, defaultPreload: false, defaultErrorComponent: Failed });
-void router.load(); // the page of this address is fetched while the door still asks who is there
+
+// The page of this address is fetched while the door still asks who is there, and the day that every screen shows as soon
+// as it is known.
+void router.load();
+void cache.fetchQuery(sessionQuery).then((s) => {
+	if (s.may?.["get-day"]) void cache.prefetchQuery(dayQuery(inZone(s.timeZone ?? "UTC").day(new Date(Date.now() + s.skew))));
+});
 
 declare module "@tanstack/react-router" {
 	interface Register {

@@ -1,46 +1,36 @@
 import "@fontsource-variable/alegreya/wght.css";
 import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import "../styles.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
-import { lazy, StrictMode, Suspense } from "react";
+import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { ProblemError } from "../api/client";
+import { cache } from "../api/cache";
 import { sessionQuery, wasInside } from "../api/session";
 
 // Dialogs keep the page behind them still with a style of their own, which the policy allows by this page's nonce.
 setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
 
-const cache = new QueryClient({
-	defaultOptions: {
-		queries: {
-			retry: (n, e) => n < 2 && !(e instanceof ProblemError && e.problem.status >= 400 && e.problem.status < 500),
-			staleTime: 5_000,
-		},
-	},
-});
-
 // A client's private link needs no account and leads nowhere else: a phone loads its page and nothing of the studio's.
 // So does the link with which somebody chooses a password.
-const Page =
-	window.location.pathname === "/consultation"
-		? lazy(async () => ({ default: (await import("../checks/LinkPage")).LinkPage }))
-		: window.location.pathname === "/appointments"
-			? lazy(async () => ({ default: (await import("../portal/AppointmentsPage")).AppointmentsPage }))
-			: window.location.pathname === "/join"
-				? lazy(async () => ({ default: (await import("../house/JoinPage")).JoinPage }))
-				: lazy(async () => ({ default: (await import("./Studio")).Studio }));
+const page =
+	{
+		"/consultation": async () => (await import("../checks/LinkPage")).LinkPage,
+		"/appointments": async () => (await import("../portal/AppointmentsPage")).AppointmentsPage,
+		"/join": async () => (await import("../house/JoinPage")).JoinPage,
+	}[window.location.pathname] ?? (async () => (await import("./Studio")).Studio);
 
 // What every page asks first, and what whoever was signed in last will need, is fetched before anything is drawn.
 void cache.prefetchQuery(sessionQuery);
 if (wasInside()) void import("./Inside");
 
-createRoot(document.getElementById("root")!).render(
-	<StrictMode>
-		<QueryClientProvider client={cache}>
-			<Suspense fallback={null}>
+// The page is there before anything is drawn: what React shows in place of a page stands for a third of a second at least.
+void page().then((Page) =>
+	createRoot(document.getElementById("root")!).render(
+		<StrictMode>
+			<QueryClientProvider client={cache}>
 				<Page />
-			</Suspense>
-		</QueryClientProvider>
-	</StrictMode>,
+			</QueryClientProvider>
+		</StrictMode>,
+	),
 );

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { dayQuery } from "../api/queries";
 import { useToPay } from "../books";
+import { Gradually } from "../kit/Gradually";
 import { Loading, Page } from "../kit/kit";
 import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
@@ -58,10 +59,12 @@ export function DayPage() {
 					)}
 					{visits.length > 0 && !next && <p className="mt-0 text-lg">{w.youAreFree}</p>}
 					{next && <NextClient key={next.id} visit={next} now={now} />}
-					<Lines title={practitioner ? w.myDay : w.restOfTheDay} visits={coming} now={now} whose={!practitioner} />
-					<Lines title={w.toBePaid} visits={own.filter((v) => isOver(v) && toPay.has(v.id))} now={now} whose={!practitioner} />
-					<Folded title={w.colleagues({ n: others.length })} visits={others} now={now} whose />
-					<Folded title={w.moreAppointments} visits={over} now={now} whose={!practitioner} />
+					<Gradually first={null}>
+						<Lines title={practitioner ? w.myDay : w.restOfTheDay} visits={coming} now={now} whose={!practitioner} />
+						<Lines title={w.toBePaid} visits={own.filter((v) => isOver(v) && toPay.has(v.id))} now={now} whose={!practitioner} />
+						<Folded title={w.colleagues({ n: others.length })} visits={others} now={now} whose />
+						<Folded title={w.moreAppointments} visits={over} now={now} whose={!practitioner} />
+					</Gradually>
 				</div>
 				<aside>
 					{may("get-inbox") && <Inbox />}
