@@ -328,6 +328,8 @@ func TestTheDemosBooks(t *testing.T) {
 	for i := range list {
 		assert.Equal(t, len(list)-i, list[i].Running)
 	}
+	w.windows(t, list)
+	w.months(t)
 	w.same(t)
 	sunday, err := w.svc.Books.Sunday(ctx, &w.owner, "2026-11-20")
 	require.NoError(t, err)
@@ -355,4 +357,90 @@ func TestTheDemosBooks(t *testing.T) {
 	}
 	assert.True(t, owed.IsPositive())
 	assert.Equal(t, owed.Neg().StringFixed(2), w.balances(t)["commission-owed"], "posted once")
+}
+
+// windows asks for receipts of some days, from any of them on: they are those of all receipts, in the same order.
+func (w *world) windows(t *testing.T, all []books.ReceiptLine) {
+	t.Helper()
+	pick := rand.New(rand.NewPCG(3, 5)) //nolint:gosec // days are drawn, no secrets
+	for range 40 {
+		from, to := all[pick.IntN(len(all))].Day, all[pick.IntN(len(all))].Day
+		if from > to {
+			from, to = to, from
+		}
+		before := all[pick.IntN(len(all))]
+		var want []string
+		for i := range all {
+			if r := &all[i]; r.Day >= from && r.Day <= to && r.Running < before.Running && len(want) < 100 {
+				want = append(want, r.Number)
+			}
+		}
+		list, err := w.svc.Books.Receipts(context.Background(), &w.owner, books.ReceiptQuery{From: from, To: to, Before: before.Number})
+		require.NoError(t, err)
+		var got []string
+		for i := range list {
+			got = append(got, list[i].Number)
+		}
+		assert.Equal(t, want, got, "%s to %s before %s", from, to, before.Number)
+	}
+}
+
+// months holds what a month is told by against its postings (double entry, common practice): the accounts open with what
+// the month before closed with, move by the postings, and are zero together.
+func (w *world) months(t *testing.T) {
+	t.Helper()
+	ctx := context.Background()
+	closing := map[money.Account]decimal.Decimal{}
+	for i, month := range []string{"2026-08", "2026-09", "2026-10", "2026-11"} {
+		m, err := w.svc.Books.MonthOf(ctx, &w.owner, month)
+		require.NoError(t, err)
+		alone, err := w.svc.Books.MonthAccounts(ctx, &w.owner, month)
+		require.NoError(t, err)
+		assert.Equal(t, m.Accounts, alone.Accounts)
+		all := decimal.Zero
+		moved, taken := w.posted(t, month)
+		for _, a := range m.Accounts {
+			if i > 0 {
+				assert.Equal(t, closing[a.Account].StringFixed(2), a.Opening.StringFixed(2), "%s opens %s", a.Account, month)
+			}
+			assert.Equal(t, moved[a.Account].StringFixed(2), a.Debits.Sub(a.Credits).StringFixed(2), "%s in %s", a.Account, month)
+			closing[a.Account] = a.Closing
+			all = all.Add(a.Closing)
+		}
+		assert.True(t, all.IsZero(), month)
+		require.Len(t, m.Figures, 3)
+		assert.Equal(t, taken.StringFixed(2), m.Figures[0].Taken.StringFixed(2), "taken in %s", month)
+		left, visits := sums(m.Pays.Protocols)
+		assert.Equal(t, left.StringFixed(2), m.Figures[0].Margin.StringFixed(2), "left in %s", month)
+		for _, other := range [][]books.EarnedLine{m.Pays.Practitioner, m.Pays.Rooms} {
+			also, n := sums(other)
+			assert.Equal(t, visits, n, "each treatment once")
+			assert.Equal(t, left.StringFixed(2), also.StringFixed(2))
+		}
+	}
+}
+
+// posted sums a month's postings by account, and what was taken by any way.
+func (w *world) posted(t *testing.T, month string) (moved map[money.Account]decimal.Decimal, taken decimal.Decimal) {
+	t.Helper()
+	m, err := w.svc.Books.MonthRows(context.Background(), &w.owner, month)
+	require.NoError(t, err)
+	moved = map[money.Account]decimal.Decimal{}
+	for i := range m.Rows {
+		r := &m.Rows[i]
+		assert.Equal(t, month, r.Date[:len(month)])
+		moved[r.Account] = moved[r.Account].Add(r.Amount)
+		if r.Way != "" && r.Way == string(r.Account) {
+			taken = taken.Add(r.Amount)
+		}
+	}
+	return moved, taken
+}
+
+// sums are what the treatments of all lines left, and how many they were.
+func sums(lines []books.EarnedLine) (left decimal.Decimal, visits int) {
+	for i := range lines {
+		left, visits = left.Add(lines[i].Margin), visits+lines[i].Visits
+	}
+	return left, visits
 }
