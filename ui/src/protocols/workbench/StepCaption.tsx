@@ -7,12 +7,18 @@ import { doseText, sideWords } from "../../words/sentences";
 
 type Props = { step: Schemas["Resolved"]; visit: Schemas["Occurrence"] | undefined; at: number; playing: boolean };
 
-/** What the picture above it shows, in words: stroke, side, hand or tool, pressure and count. */
+/**
+ * What the picture above it shows, in words: stroke, side, hand or tool, pressure and count. It keeps room for two lines,
+ * as the picture would jump from step to step.
+ */
 export function StepCaption({ step, visit, at, playing }: Props) {
 	const now = playing && visit ? spellAt(visit, step, at) : null;
 	const with_ = step.toolName ? [step.toolName, step.tool?.part].filter(Boolean).join(", ") : step.hand;
 	return (
-		<p className="m-0 flex min-h-9 flex-wrap items-center justify-center gap-x-4 border-t border-rule px-2 text-sm" data-testid="caption">
+		<p
+			className="m-0 flex min-h-13 flex-wrap content-center items-center justify-center gap-x-4 border-t border-rule px-2 text-sm 2xl:min-h-9"
+			data-testid="caption"
+		>
 			<span className="font-serif text-base font-semibold">{step.name}</span>
 			<span>{sideWords[now ? now.pass.side : step.sides]}</span>
 			{with_ && <span>{with_}</span>}
