@@ -303,7 +303,10 @@ test("a step is moved by its handle, by pointer and by keyboard, and the move is
 	const order = () => steps.evaluateAll((list) => list.map((x) => (x as HTMLElement).dataset.step!));
 	const before = await order();
 	const swapped = [...before.slice(0, 8), before[9]!, before[8]!, ...before.slice(10)];
+	// What moves steps is fetched when the hand comes to the list. A hand takes longer to move one than this test does.
+	const fetched = page.waitForResponse(/\/Sorting-/);
 	await steps.nth(8).click();
+	await (await fetched).finished();
 	const handle = page.getByRole("button", { name: /^Move /, exact: false });
 	const [from, to] = [(await handle.nth(8).boundingBox())!, (await handle.nth(9).boundingBox())!];
 	await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);

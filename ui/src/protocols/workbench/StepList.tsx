@@ -1,15 +1,4 @@
-import {
-	type KeyboardEvent,
-	lazy,
-	memo,
-	type PointerEvent,
-	type ReactNode,
-	Suspense,
-	useCallback,
-	useEffect,
-	useRef,
-	useState,
-} from "react";
+import { type ComponentType, type KeyboardEvent, memo, type PointerEvent, useCallback, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import * as w from "../../words/catalogue/workbench";
 import { doseText, phaseWords, sideWords } from "../../words/sentences";
@@ -31,16 +20,6 @@ type Props = {
 	onRemove?: () => void;
 	onRound?: (round: Schemas["Round"]) => void;
 };
-
-// Dragging is a quarter of what the workbench would load. It comes once somebody's pointer or focus comes to the list; where it
-// cannot be had, steps are moved by Alt and the arrow keys.
-const Sorting = lazy(async (): Promise<{ default: (props: SortingProps) => ReactNode }> => {
-	try {
-		return { default: (await import("./Sorting")).Sorting };
-	} catch {
-		return { default: () => null };
-	}
-});
 
 /** The steps in order with their times: the accessible twin of the travel chart. */
 export const StepList = memo(function StepList(props: Props) {
@@ -74,8 +53,15 @@ export const StepList = memo(function StepList(props: Props) {
 		}
 	}, []);
 
-	const [near, setNear] = useState(false);
-	const come = useCallback(() => setNear(true), []);
+	// Dragging is a quarter of what the workbench would load. It comes when a pointer or the focus comes to the list; while it
+	// cannot be had, steps are moved by Alt and the arrow keys, and it is asked for again the next time.
+	const [Sorting, setSorting] = useState<ComponentType<SortingProps>>();
+	const come = useCallback(() => {
+		import("./Sorting").then(
+			(m) => setSorting(() => m.Sorting),
+			() => {},
+		);
+	}, []);
 	const grips = useRef<Grips>({ of: new Map() });
 	const grab = useCallback((e: PointerEvent | KeyboardEvent, id: string) => {
 		const grip = grips.current.of.get(id);
@@ -118,11 +104,7 @@ export const StepList = memo(function StepList(props: Props) {
 					);
 				})}
 			</ol>
-			{near && onDrop && (
-				<Suspense>
-					<Sorting steps={steps} list={list} grips={grips} onDrop={onDrop} />
-				</Suspense>
-			)}
+			{Sorting && onDrop && <Sorting steps={steps} list={list} grips={grips} onDrop={onDrop} />}
 		</>
 	);
 });
