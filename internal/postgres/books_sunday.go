@@ -31,8 +31,9 @@ func (t *Tx) TakenByWay(ctx context.Context, from, to string) (map[money.Way]dec
 	return out, err
 }
 
-// GivenVisits lists the treatments given between two moments, of the protocol of a name or, without one, of all, with
-// what they cost and brought. A visit's own receipt says what it brought, less what was given back, or its share of a series; the card's part is that of the receipt.
+// GivenVisits lists the treatments given between two moments, with what they cost and brought: all of them, or those of
+// the protocol of a name. A visit's own receipt says what it brought, less what was given back, or its share of a series;
+// the card's part is that of the receipt.
 func (t *Tx) GivenVisits(ctx context.Context, from, to time.Time, protocol string) ([]books.GivenVisit, error) {
 	zone, err := t.zoneOf(ctx)
 	if err != nil {

@@ -130,8 +130,8 @@ func (m *Remembered) Noted(key string) any {
 	return value
 }
 
-// Once has work done by one of all requests that want the same at the same time. Mine says that it was this one; the
-// others come back when it is done, and find what it noted, or nothing where it failed.
+// Once has one of the requests that want the same thing at the same moment do the work. Mine says that this request did
+// it; the others wait until it is done, and then find what it noted, or nothing where it failed.
 func (m *Remembered) Once(key string, work func() error) (mine bool, err error) {
 	_, err, _ = m.flight.Do("once "+m.Studio.String()+" "+key, func() (any, error) {
 		mine = true

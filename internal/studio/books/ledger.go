@@ -202,7 +202,7 @@ type MonthFigures struct {
 	Differences decimal.Decimal `json:"differences"`
 }
 
-// figuresOf sums a month up that begins at a moment, with the treatments given in it.
+// figuresOf sums up the month that begins at a moment, with the treatments given in it.
 func figuresOf(ctx context.Context, tx Store, st *studio.Studio, first time.Time, given []GivenVisit) (*MonthFigures, error) {
 	from, to := first.Format(time.DateOnly), first.AddDate(0, 1, -1).Format(time.DateOnly)
 	f := &MonthFigures{Month: first.Format("2006-01")}

@@ -46,7 +46,7 @@ func (s *Service) Clashing(ctx context.Context, a *studio.Actor) ([]Clash, error
 		if err != nil {
 			return err
 		}
-		// Only these are judged: what meets nothing and is not near needs no look at its client's file.
+		// Only appointments that meet something, or are near, need a look at the client's file.
 		var these []studio.VisitLine
 		var whys []ClashKind
 		soon := now.Add(letterAhead)

@@ -50,8 +50,8 @@ type WorthLine struct {
 	Worth
 }
 
-// NamedUse is a number of uses that are alike, in a month, of a product by a practitioner with a protocol, by name;
-// OverPlan is the sum of all.
+// NamedUse stands for a month's uses that are the same in product, practitioner, protocol and amount. Times says how many
+// they are, and OverPlan is the sum over all of them.
 type NamedUse struct {
 	shelf.Dosed
 	Times                                       int

@@ -46,6 +46,12 @@ export function pace<T>(ms: number, follow: (value: T) => void, painted: (then: 
 /** A value that follows another at a pace; with a pace of 0 it is the other itself. */
 export function usePaced<T>(value: T, ms: number): T {
 	const [paced, setPaced] = useState<{ value: T }>({ value });
+	const [pacedAt, setPacedAt] = useState(ms);
+	if (pacedAt !== ms) {
+		// A pace that begins, begins with what is there now, not with what was before.
+		setPacedAt(ms);
+		setPaced({ value });
+	}
 	const pacer = useMemo(() => pace(ms, (v: T) => setPaced({ value: v })), [ms]);
 	useEffect(() => {
 		if (ms > 0) pacer.take(value);
