@@ -294,6 +294,22 @@ test("an edit is one request, and a note is one undo step however long it takes 
 	await page.getByRole("button", { name: "Discard" }).click();
 });
 
+test("where the playing pauses is the step in hand", async ({ page }) => {
+	await signIn(page, "practitioner");
+	await page.getByRole("link", { name: "Protocols" }).click();
+	await page.getByRole("link", { name: "Full-face drainage and lift" }).click();
+	const inHand = page.locator('[data-step][aria-current="true"]');
+	const before = await inHand.getAttribute("data-step");
+	await page.getByLabel("Speed").selectOption("20");
+	await page.getByRole("button", { name: "Play" }).click();
+	await expect(inHand).not.toHaveAttribute("data-step", before!);
+	await page.getByRole("button", { name: "Pause" }).click();
+	const name = await page.getByTestId("caption").locator("span").first().textContent();
+	await expect(page.getByRole("heading", { level: 2, name: name! })).toBeVisible();
+	await expect(inHand).toContainText(name!);
+	await expect(inHand).not.toHaveAttribute("data-step", before!);
+});
+
 test("a step is moved by its handle, by pointer and by keyboard, and the move is one undo step", async ({ page }) => {
 	await signIn(page, "practitioner");
 	await page.getByRole("link", { name: "Protocols" }).click();

@@ -109,6 +109,14 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 	const byKey = useMemo(() => new Map(library.zones.map((z) => [z.key, z.name])), [library.zones]);
 	const names = { zone: (k: string) => byKey.get(k) ?? k, step: (id: string) => e.steps.find((s) => s.id === id)?.name ?? id };
 	const { seek, pause } = player;
+	/** Plays or pauses; where it pauses is the step in hand. */
+	const play = () => {
+		if (playing) {
+			setSelected(playing.id);
+			setChosen([playing.id]);
+		}
+		player.toggle();
+	};
 	const edit = b.edit;
 
 	const select = useCallback(
@@ -210,7 +218,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 			v: () => look.setView(views[(views.indexOf(look.view ?? shown?.view ?? "front") + 1) % views.length]!),
 			p: () => window.open(`/api/protocols/${opened.id}/card?size=A4`, "_blank", "noreferrer"),
 		};
-		if (k === " " && !on.closest("button, a, summary, input, label, [role=application]")) return done(player.toggle);
+		if (k === " " && !on.closest("button, a, summary, input, label, [role=application]")) return done(play);
 		if (looks[k]) return done(looks[k]);
 		if (!edits || !shown) return;
 		if (k === "g") return done(round);
@@ -385,6 +393,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 				</div>
 				<FacePanel
 					player={player}
+					onPlay={play}
 					look={look}
 					evaluation={e}
 					library={library}

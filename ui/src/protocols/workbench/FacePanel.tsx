@@ -21,6 +21,7 @@ export function useLook() {
 
 type Props = {
 	player: ReturnType<typeof usePlayer>;
+	onPlay: () => void;
 	look: ReturnType<typeof useLook>;
 	evaluation: Schemas["Evaluation"];
 	library: Schemas["LibraryView"];
@@ -41,6 +42,7 @@ type Props = {
 /** The face with the step in hand, how it is looked at and played, and the path that is drawn on it. */
 export function FacePanel({
 	player,
+	onPlay,
 	look,
 	evaluation,
 	library,
@@ -72,7 +74,7 @@ export function FacePanel({
 					label={step ? w.shownOnTheFace({ shown: step.name }) : w.theFaceFromTheFront}
 				/>
 				<div className="absolute top-2 left-2 flex flex-col gap-1">
-					<Button onClick={player.toggle} disabled={evaluation.visits.length === 0} title="Space">
+					<Button onClick={onPlay} disabled={evaluation.visits.length === 0} title="Space">
 						{player.playing ? w.pause : w.play}
 					</Button>
 					<select
