@@ -355,7 +355,7 @@ const router = createRouter({ routeTree: tree, defaultPreload: false, defaultErr
 
 // The page of this address is fetched while the door still asks who is there, and the day that every screen shows as soon
 // as it is known.
-void router.load();
+export const ready = router.load();
 void cache.fetchQuery(sessionQuery).then((s) => {
 	if (s.may?.["get-day"]) void cache.prefetchQuery(dayQuery(inZone(s.timeZone ?? "UTC").day(new Date(Date.now() + s.skew))));
 });

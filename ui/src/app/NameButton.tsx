@@ -1,9 +1,9 @@
-import { lazy } from "react";
 import { Later } from "../kit/Later";
+import { late } from "../kit/late";
 import { useSession } from "../kit/session";
 import type { NameActs } from "./NameMenu";
 
-const NameMenu = lazy(async () => ({ default: (await import("./NameMenu")).NameMenu }));
+const NameMenu = late(async () => (await import("./NameMenu")).NameMenu);
 
 const className = "min-h-11 text-sm text-soft";
 
@@ -23,7 +23,7 @@ export function NameButton(acts: NameActs) {
 				</button>
 			)}
 		>
-			<NameMenu name={name} className={className} {...acts} />
+			{(plain) => <NameMenu meanwhile={plain} name={name} className={className} {...acts} />}
 		</Later>
 	);
 }

@@ -1,10 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, Navigate, Outlet, useLocation } from "@tanstack/react-router";
-import { lazy, Suspense, useCallback, useState } from "react";
+import { useCallback, useState } from "react";
 import { api, unwrap } from "../api/client";
 import { sessionQuery } from "../api/session";
 import { Arrivals } from "../diary/Arrivals";
 import { DayStrip, useNextVisit } from "../diary/DayStrip";
+import { late } from "../kit/late";
 import { forgetRoom } from "../kit/offline";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/app";
@@ -30,8 +31,8 @@ const isPicture = (path: string) =>
 const ownDay = new Set(["/diary", "/away"]);
 
 // What is seldom opened comes when it is.
-const ChoosePin = lazy(async () => ({ default: (await import("../house/ChoosePin")).ChoosePin }));
-const Shortcuts = lazy(async () => ({ default: (await import("../kit/ShortcutSheet")).ShortcutsEverywhere }));
+const ChoosePin = late(async () => (await import("../house/ChoosePin")).ChoosePin);
+const Shortcuts = late(async () => (await import("../kit/ShortcutSheet")).ShortcutsEverywhere);
 
 /** The day strip, the six places, and the page. */
 export function Shell() {
@@ -96,10 +97,8 @@ export function Shell() {
 				</div>
 			</header>
 			{session.may("get-inbox") && <Arrivals />}
-			<Suspense fallback={null}>
-				{asking && <Shortcuts onClose={() => setAsking(false)} />}
-				{choosing && <ChoosePin open onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />}
-			</Suspense>
+			{asking && <Shortcuts onClose={() => setAsking(false)} />}
+			{choosing && <ChoosePin open onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />}
 			{path === "/" && !session.may("get-day") ? <Navigate to="/protocols" replace /> : <Outlet />}
 		</div>
 	);

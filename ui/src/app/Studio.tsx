@@ -1,14 +1,19 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect } from "react";
+import { useEffect } from "react";
 import { setSession } from "../api/client";
 import { noteInside, sessionQuery } from "../api/session";
 import { SignInPage } from "../house/SignInPage";
 import { Loading } from "../kit/kit";
+import { late } from "../kit/late";
 import * as w from "../words/catalogue/app";
 
 // Who is not signed in loads the door alone: the screens, and what finds the way between them, come after it.
-const Inside = lazy(async () => ({ default: (await import("./Inside")).Inside }));
-const TabletWithClient = lazy(async () => ({ default: (await import("../house")).TabletWithClient }));
+const Inside = late(async () => {
+	const { Inside, ready } = await import("./Inside");
+	await ready;
+	return Inside;
+});
+const TabletWithClient = late(async () => (await import("../house")).TabletWithClient);
 
 /** The door of the studio: it shows the sign-in page to whoever is not signed in. */
 export function Studio() {
@@ -29,5 +34,6 @@ export function Studio() {
 	if (!session.data) return <Loading of={w.softPalm} error={session.error} retry={() => session.refetch()} />;
 	const { locked, empty, demo } = session.data;
 	if (!locked && !empty && !signedIn) return <SignInPage demo={demo ?? []} />;
-	return <Suspense fallback={<Loading of={w.softPalm} />}>{locked ? <TabletWithClient /> : <Inside />}</Suspense>;
+	const Screens = locked ? TabletWithClient : Inside;
+	return <Screens meanwhile={(failed) => <Loading of={w.softPalm} error={failed?.error} retry={failed?.again} />} />;
 }

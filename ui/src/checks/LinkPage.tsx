@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { api, ProblemError, type Schemas, setSession, unwrap } from "../api/client";
 import { sessionQuery } from "../api/session";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
+import { late } from "../kit/late";
 import { canRetry, useAutosave } from "../kit/useAutosave";
 import * as w from "../words/catalogue/link";
 import { clientCaution } from "../words/client";
@@ -10,7 +11,7 @@ import { Allergies, type ClientHistory, Concerns, Life, Medicines, Person, type 
 import { type Answer, type Answers, complete, DayOf, Options, togglePlace, wantsDay, wantsZones, YesNo } from "./Questions";
 
 // The face is loaded when a place is to be marked on it.
-const ClientMarking = lazy(() => import("./ClientMarking").then((m) => ({ default: m.ClientMarking })));
+const ClientMarking = late(async () => (await import("./ClientMarking")).ClientMarking);
 
 type Rule = Schemas["ClientQuestion"];
 type FormPage = { key: string; part?: "person" | "concerns" | "medicines" | "allergies" | "life"; list?: Schemas["List"]; rules: Rule[] };
@@ -18,12 +19,8 @@ type FormPage = { key: string; part?: "person" | "concerns" | "medicines" | "all
 type Answered = { answers: Answers; history: ClientHistory };
 
 // Only the studio's own tablet is taken back from a client.
-const UnlockTablet = lazy(async () => ({ default: (await import("../house")).UnlockTablet }));
-const unlock = (
-	<Suspense fallback={null}>
-		<UnlockTablet />
-	</Suspense>
-);
+const UnlockTablet = late(async () => (await import("../house")).UnlockTablet);
+const unlock = <UnlockTablet />;
 
 const perPage = 6;
 /** The pages in the order in which they are turned: who it is, the questions by group, what goes with them. */
@@ -144,13 +141,14 @@ export function LinkPage() {
 				)}
 				{wantsZones(q) && (
 					<div className="mt-3">
-						<Suspense fallback={<div className="leaf h-[360px]" />}>
-							<ClientMarking
-								marked={a.zones ?? []}
-								onMark={(p) => set(q.id, togglePlace(a, p))}
-								label={w.markAreasTitle({ title: q.title })}
-							/>
-						</Suspense>
+						<ClientMarking
+							meanwhile={(failed) =>
+								failed ? <Loading of="" error={failed.error} retry={failed.again} /> : <div className="leaf h-[360px]" />
+							}
+							marked={a.zones ?? []}
+							onMark={(p) => set(q.id, togglePlace(a, p))}
+							label={w.markAreasTitle({ title: q.title })}
+						/>
 					</div>
 				)}
 			</>

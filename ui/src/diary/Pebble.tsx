@@ -1,10 +1,11 @@
-import { lazy, Suspense, useRef, useState } from "react";
+import { useRef, useState } from "react";
+import { late } from "../kit/late";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 import { outlookText, stateWords } from "../words/sentences";
 import type { Line } from "./visits";
 
-const PebbleCard = lazy(async () => ({ default: (await import("./PebbleCard")).PebbleCard }));
+const PebbleCard = late(async () => (await import("./PebbleCard")).PebbleCard);
 
 const shapes = ["52% 48% 55% 45% / 60% 55% 45% 40%", "46% 54% 48% 52% / 55% 62% 38% 45%", "55% 45% 45% 55% / 48% 58% 42% 52%"];
 
@@ -58,11 +59,7 @@ export function Pebble({
 				<span className="num text-xs">{at.time(v.startsAt)}</span> {v.clientName.split(" ")[0]}
 				{late > 0 && <span className="num ml-1 font-bold">+{late}</span>}
 			</button>
-			{open && (
-				<Suspense fallback={null}>
-					<PebbleCard visit={v} treats={treats} at={pressed} onClose={() => setOpen(false)} />
-				</Suspense>
-			)}
+			{open && <PebbleCard visit={v} treats={treats} at={pressed} onClose={() => setOpen(false)} />}
 		</li>
 	);
 }

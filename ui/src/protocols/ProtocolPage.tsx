@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { Tabs } from "radix-ui";
-import { lazy, Suspense, startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { libraryQuery, protocolQuery } from "../api/queries";
 import { TravelChart } from "../chart/TravelChart";
@@ -10,6 +10,7 @@ import { clock, money } from "../kit/format";
 import { Gradually } from "../kit/Gradually";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { Later } from "../kit/Later";
+import { late } from "../kit/late";
 import { usePaced } from "../kit/pace";
 import { useSession } from "../kit/session";
 import { useStable } from "../kit/useStable";
@@ -36,15 +37,15 @@ import { type Step, useBench } from "./workbench/useBench";
 import { usePlayer } from "./workbench/usePlayer";
 
 // What is opened now and then comes when it is.
-const Commands = lazy(async () => ({ default: (await import("./workbench/Commands")).Commands }));
-const ExportMenu = lazy(async () => ({ default: (await import("./workbench/ExportMenu")).ExportMenu }));
-const FindingsPanel = lazy(async () => ({ default: (await import("./workbench/FindingsPanel")).FindingsPanel }));
-const LibraryPanel = lazy(async () => ({ default: (await import("./workbench/LibraryPanel")).LibraryPanel }));
-const MarginDialog = lazy(async () => ({ default: (await import("./workbench/MarginDialog")).MarginDialog }));
-const NewStroke = lazy(async () => ({ default: (await import("./workbench/NewStroke")).NewStroke }));
-const PlanPanel = lazy(async () => ({ default: (await import("./workbench/PlanPanel")).PlanPanel }));
-const PublishDialog = lazy(async () => ({ default: (await import("./workbench/PublishDialog")).PublishDialog }));
-const Shortcuts = lazy(async () => ({ default: (await import("./workbench/Shortcuts")).Shortcuts }));
+const Commands = late(async () => (await import("./workbench/Commands")).Commands);
+const ExportMenu = late(async () => (await import("./workbench/ExportMenu")).ExportMenu);
+const FindingsPanel = late(async () => (await import("./workbench/FindingsPanel")).FindingsPanel);
+const LibraryPanel = late(async () => (await import("./workbench/LibraryPanel")).LibraryPanel);
+const MarginDialog = late(async () => (await import("./workbench/MarginDialog")).MarginDialog);
+const NewStroke = late(async () => (await import("./workbench/NewStroke")).NewStroke);
+const PlanPanel = late(async () => (await import("./workbench/PlanPanel")).PlanPanel);
+const PublishDialog = late(async () => (await import("./workbench/PublishDialog")).PublishDialog);
+const Shortcuts = late(async () => (await import("./workbench/Shortcuts")).Shortcuts);
 
 /** How far the draft on this screen is saved. */
 const draftWords = { saved: "saved", waiting: "saving …", saving: "saving …", "not saved": w.notSaved } as const;
@@ -317,7 +318,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 									</Button>
 								)}
 							>
-								<Commands protocol={p} library={library} evaluation={e} names={names} apply={b.replace} />
+								{(plain) => <Commands meanwhile={plain} protocol={p} library={library} evaluation={e} names={names} apply={b.replace} />}
 							</Later>
 						</>
 					)}
@@ -328,7 +329,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 							</Button>
 						)}
 					>
-						<ExportMenu id={opened.id} slug={p.key} ready={b.draftState === "saved"} />
+						{(plain) => <ExportMenu meanwhile={plain} id={opened.id} slug={p.key} ready={b.draftState === "saved"} />}
 					</Later>
 					{edits && (
 						<>
@@ -381,9 +382,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					)}
 					<div ref={panel} className="min-h-0 flex-1 overflow-y-auto">
 						{adding ? (
-							<Suspense fallback={null}>
-								<LibraryPanel library={library} scroller={panel} onAdd={add} />
-							</Suspense>
+							<LibraryPanel library={library} scroller={panel} onAdd={add} />
 						) : e.steps.length === 0 ? (
 							<p className="p-3">{w.noStepsYetAddStrokeBegin}</p>
 						) : (
@@ -447,23 +446,19 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						)}
 					</Tabs.Content>
 					<Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-						<Suspense fallback={null}>
-							<FindingsPanel
-								findings={e.findings}
-								notStated={e.notStated}
-								protocol={p}
-								names={names}
-								onSelect={select}
-								fix={edits ? (finding, fix) => b.fix.mutate({ finding, fix }) : undefined}
-								fixing={b.fix.isPending}
-								edit={edits ? edit : undefined}
-							/>
-						</Suspense>
+						<FindingsPanel
+							findings={e.findings}
+							notStated={e.notStated}
+							protocol={p}
+							names={names}
+							onSelect={select}
+							fix={edits ? (finding, fix) => b.fix.mutate({ finding, fix }) : undefined}
+							fixing={b.fix.isPending}
+							edit={edits ? edit : undefined}
+						/>
 					</Tabs.Content>
 					<Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-						<Suspense fallback={null}>
-							<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!edits} />
-						</Suspense>
+						<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!edits} />
 						<p className="px-3 pb-3">
 							<Link to="/protocols/$id/variants" params={{ id: opened.id }}>
 								{w.variantsBySkinType}
@@ -488,37 +483,33 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					height={206}
 				/>
 			</div>
-			<Suspense fallback={null}>
-				{pricing && <MarginDialog id={opened.id} name={p.name} currency={p.price.currency} onClose={() => setPricing(false)} />}
-				{publishing && (
-					<PublishDialog
-						id={opened.id}
-						protocol={p}
-						saved={b.draftState === "saved"}
-						edit={edit}
-						onClose={() => setPublishing(false)}
-						onPublish={() => {
-							setPublishing(false);
-							b.publish.mutate();
-						}}
-					/>
-				)}
-			</Suspense>
-			<Suspense fallback={null}>
-				{sheet && <Shortcuts onClose={() => setSheet(false)} />}
-				{newStroke && drawing && (
-					<NewStroke
-						library={library}
-						path={drawing}
-						onClose={() => setNewStroke(false)}
-						onMade={(s) => {
-							setNewStroke(false);
-							setDrawing(null);
-							add(s);
-						}}
-					/>
-				)}
-			</Suspense>
+			{pricing && <MarginDialog id={opened.id} name={p.name} currency={p.price.currency} onClose={() => setPricing(false)} />}
+			{publishing && (
+				<PublishDialog
+					id={opened.id}
+					protocol={p}
+					saved={b.draftState === "saved"}
+					edit={edit}
+					onClose={() => setPublishing(false)}
+					onPublish={() => {
+						setPublishing(false);
+						b.publish.mutate();
+					}}
+				/>
+			)}
+			{sheet && <Shortcuts onClose={() => setSheet(false)} />}
+			{newStroke && drawing && (
+				<NewStroke
+					library={library}
+					path={drawing}
+					onClose={() => setNewStroke(false)}
+					onMade={(s) => {
+						setNewStroke(false);
+						setDrawing(null);
+						add(s);
+					}}
+				/>
+			)}
 			<Dialog open={b.stale !== null} onClose={() => {}} title={w.thisDraftWasChangedInAnother}>
 				<p>{w.bothVersionsSafeKeepThisOne}</p>
 				<div className="flex justify-end gap-3">

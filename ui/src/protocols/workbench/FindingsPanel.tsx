@@ -1,13 +1,14 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../kit/kit";
+import { late } from "../../kit/late";
 import * as w from "../../words/catalogue/workbench";
 import { findingText } from "../../words/findings";
 import { fixWords, gapWords } from "../../words/sentences";
 import type { Protocol } from "./useBench";
 
 // Findings are seldom put aside.
-const ReasonForm = lazy(async () => ({ default: (await import("../../kit/ReasonForm")).ReasonForm }));
+const ReasonForm = late(async () => (await import("../../kit/ReasonForm")).ReasonForm);
 
 type Finding = Schemas["Finding"];
 type Props = {
@@ -143,15 +144,6 @@ function Dismiss({ onDone }: { onDone: (why: string) => void }) {
 			</Button>
 		);
 	return (
-		<Suspense fallback={null}>
-			<ReasonForm
-				label={w.reasonForDismissing}
-				button={w.dismiss}
-				least={1}
-				most={300}
-				onReason={onDone}
-				onLeave={() => setAsking(false)}
-			/>
-		</Suspense>
+		<ReasonForm label={w.reasonForDismissing} button={w.dismiss} least={1} most={300} onReason={onDone} onLeave={() => setAsking(false)} />
 	);
 }
