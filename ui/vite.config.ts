@@ -1,6 +1,7 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
+import { preloads } from "./preloads.ts";
 
 // What is always loaded together lies together: each file costs its headers, and is compressed for itself. Each of these
 // takes what it needs with it, but for what one before it has.
@@ -16,7 +17,7 @@ const together: [name: string, test: RegExp][] = [
 ];
 
 export default defineConfig({
-	plugins: [react(), tailwindcss()],
+	plugins: [react(), tailwindcss(), preloads()],
 	build: {
 		emptyOutDir: true,
 		assetsInlineLimit: 0,

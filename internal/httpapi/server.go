@@ -264,6 +264,7 @@ const nonceMark = `<meta name="style-nonce" content="`
 // Every index.html carries a nonce of its own: the style with which a dialog keeps
 // the page behind it still is made by a script and needs it.
 func front(ui fs.FS) fiber.Handler {
+	scripts := readPreloads(ui)
 	return func(c fiber.Ctx) error {
 		name := strings.TrimPrefix(path.Clean("/"+c.Path()), "/")
 		data, err := fs.ReadFile(ui, name)
@@ -283,7 +284,7 @@ func front(ui fs.FS) fiber.Handler {
 			nonce := rand.Text()
 			c.Set("Content-Security-Policy", strings.Replace(csp, "style-src 'self'", "style-src 'self' 'nonce-"+nonce+"'", 1))
 			c.Set("Cache-Control", "no-store")
-			data = bytes.Replace(data, []byte(nonceMark), []byte(nonceMark+nonce), 1)
+			data = scripts.into(bytes.Replace(data, []byte(nonceMark), []byte(nonceMark+nonce), 1), c)
 		default:
 			c.Set("Cache-Control", "no-cache")
 		}

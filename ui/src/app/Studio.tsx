@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { setSession } from "../api/client";
-import { noteInside, sessionQuery } from "../api/session";
+import { sessionQuery } from "../api/session";
 import { SignInPage } from "../house/SignInPage";
 import { Loading } from "../kit/kit";
 import { late } from "../kit/late";
@@ -25,9 +25,6 @@ export function Studio() {
 		document.title = session.data?.studioName ? w.softPalmStudioName({ studioName: session.data.studioName }) : w.softPalm;
 	}, [session.data?.studioName]);
 	const signedIn = session.data?.signedIn ?? false;
-	useEffect(() => {
-		if (session.data) noteInside(signedIn);
-	}, [session.data, signedIn]);
 	useEffect(() => {
 		if (signedIn && !/\/room$/.test(window.location.pathname)) void import("../treatment/guide/left").then((m) => m.sendWhatRoomsLeft());
 	}, [signedIn]);

@@ -6,23 +6,26 @@ import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { cache } from "../api/cache";
-import { sessionQuery, wasInside } from "../api/session";
+import { sessionQuery } from "../api/session";
+
+/** What the server tells in the page itself. */
+const told = (name: string) => document.querySelector<HTMLMetaElement>(`meta[name="${name}"]`)?.content ?? "";
 
 // Dialogs keep the page behind them still with a style of their own, which the policy allows by this page's nonce.
-setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
+setNonce(told("style-nonce"));
 
 // A client's private link needs no account and leads nowhere else: a phone loads its page and nothing of the studio's.
 // So does the link with which somebody chooses a password.
-const page =
-	{
-		"/consultation": async () => (await import("../checks/LinkPage")).LinkPage,
-		"/appointments": async () => (await import("../portal/AppointmentsPage")).AppointmentsPage,
-		"/join": async () => (await import("../house/JoinPage")).JoinPage,
-	}[window.location.pathname] ?? (async () => (await import("./Studio")).Studio);
+const open = {
+	"/consultation": async () => (await import("../checks/LinkPage")).LinkPage,
+	"/appointments": async () => (await import("../portal/AppointmentsPage")).AppointmentsPage,
+	"/join": async () => (await import("../house/JoinPage")).JoinPage,
+}[window.location.pathname];
+const page = open ?? (async () => (await import("./Studio")).Studio);
 
-// What every page asks first, and what whoever was signed in last will need, is fetched before anything is drawn.
+// The page names all its scripts, and who is there is asked with it; what whoever seems to be signed in needs starts at once.
 void cache.prefetchQuery(sessionQuery);
-if (wasInside()) void import("./Inside");
+if (told("inside") && !open) void import("./Inside");
 
 // The page is there before anything is drawn: what React shows in place of a page stands for a third of a second at least.
 void page().then((Page) =>
