@@ -65,7 +65,7 @@ make_words() {
 # build_ui builds the screens when a source is newer than the last build.
 build_ui() {
   make_words
-  if [ ! -f ui/dist/index.html ] || [ -n "$(find ui/src ui/index.html ui/vite.config.ts ui/package-lock.json -newer ui/dist/index.html -print -quit)" ]; then
+  if [ ! -f ui/dist/index.html ] || [ -n "$(find ui/src ui/index.html ui/vite.config.ts ui/preloads.ts ui/package-lock.json -newer ui/dist/index.html -print -quit)" ]; then
     say "softpalm: building the screens"
     (cd ui && npx --no-install vite build --logLevel warn && node ../scripts/compress.mjs dist/assets) >&2 ||
       stop_with "the screens could not be built."
