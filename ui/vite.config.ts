@@ -7,7 +7,7 @@ import { preloads } from "./preloads.ts";
 // takes what it needs with it, but for what one before it has.
 const together: [name: string, test: RegExp][] = [
 	["react", /node_modules\/(react|react-dom|scheduler)\//],
-	["every-page", /node_modules\/(@tanstack\/(react-query|query-core)|openapi-fetch)\/|src\/(api\/(cache|session)|kit\/kit|kit\/format|words\/client|treatment\/guide\/left)\.tsx?$|vite\/preload-helper/],
+	["every-page", /node_modules\/(@tanstack\/(react-query|query-core)|openapi-fetch)\/|src\/(api\/(cache|session)|kit\/kit|kit\/late|kit\/format|words\/client|treatment\/guide\/left)\.tsx?$|vite\/preload-helper/],
 	["door", /src\/app\/Studio\.tsx$/],
 	["inside", /src\/app\/Inside\.tsx$/],
 	["fields", /src\/kit\/fields\.tsx$/],
