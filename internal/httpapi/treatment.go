@@ -137,7 +137,7 @@ func (h *handlers) registerTreatments(api huma.API) {
 			v := RoomGuideView{
 				Visit:       r.Visit,
 				Evaluation:  r.Treatment.Evaluation,
-				Changes:     r.Treatment.Adjustments,
+				Changes:     r.Changes,
 				Heard:       r.Heard,
 				HandsOff:    r.HandsOff,
 				LastGrades:  r.LastGrades,

@@ -22,6 +22,8 @@ import (
 type RoomView struct {
 	Visit     studio.VisitLine
 	Treatment studio.Treatment
+	// Changes are what today's plan does otherwise than the published one, each amount once.
+	Changes []adjusting.Adjustment
 	// Heard is what the room's log comes to.
 	Heard *RoomHeard
 	// LastGrades are those of the client's treatment before, by measure and side.
@@ -221,6 +223,7 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 		}
 		out = RoomView{Visit: *v, Treatment: *t, Heard: heard, LastGrades: last, Emergency: st.EmergencyText(), Address: st.Address}
 		out.HandsOff = handsOff(t, &v.Visit)
+		out.Changes = adjusting.Net(t.Adjustments)
 		return s.Audit(ctx, tx, a, "look", "client", v.Client)
 	})
 	return &out, err

@@ -17,6 +17,9 @@ type Props = {
 	onSettings: () => void;
 };
 
+/** How many changes are told before the start; of more it says how many. */
+const mostTold = 8;
+
 /** What to lay out, with ticks, and what to mind with this client; then the start, by pedal or knuckle. */
 export function LayOut({ room, r, sizes, avoid, zone, fits, onStop, onSettings }: Props) {
 	const items = (room.evaluation.setUp ?? []).map(setUpText);
@@ -74,9 +77,10 @@ export function LayOut({ room, r, sizes, avoid, zone, fits, onStop, onSettings }
 						{room.mind.map((m) => (
 							<li key={m}>{m}</li>
 						))}
-						{room.changes.slice(0, 8).map((c) => (
+						{room.changes.slice(0, mostTold).map((c) => (
 							<li key={`${c.step}${c.did}${c.zone ?? ""}`}>{changeText(c, { zone, step: (k) => k })}</li>
 						))}
+						{room.changes.length > mostTold && <li>{w.andMoreSteps({ n: room.changes.length - mostTold })}</li>}
 						{about === 0 && <li>{w.noAdjustmentsToday}</li>}
 					</ul>
 					{minutes > 0 && (
