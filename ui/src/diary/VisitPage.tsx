@@ -11,6 +11,7 @@ import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 import { headlineWords, outlookText, stateWords } from "../words/sentences";
 import { CancelAppointment, Cancelled } from "./CancelAppointment";
+import { FreeUntil } from "./FreeUntil";
 import { AnotherTime, MoveAppointment } from "./MoveAppointment";
 import { RunningLate } from "./RunningLate";
 import { SameAgainLink } from "./series/SameAgainLink";
@@ -65,9 +66,7 @@ export function VisitPage() {
 					roomName: v.roomName,
 				})}{" "}
 				<span className="num">{at.time(v.endsAt)}</span>
-				{v.freeUntil && (
-					<span className="num block text-sm text-soft">{w.freeUntil({ day: at.date(v.freeUntil), time: at.time(v.freeUntil) })}</span>
-				)}
+				{v.freeUntil && <FreeUntil until={v.freeUntil} />}
 				{v.series && (v.seriesLength ?? 0) > 1 && may("get-series") && (
 					<Link
 						to="/series/$id"

@@ -5,9 +5,9 @@ import { visitQuery } from "../../api/queries";
 import { PatchFirst } from "../../checks";
 import { Badge, Button } from "../../kit/kit";
 import { useSession } from "../../kit/session";
-import * as wd from "../../words/catalogue/diary";
 import * as w from "../../words/catalogue/series";
 import { outlookText } from "../../words/sentences";
+import { FreeUntil } from "../FreeUntil";
 
 type View = Schemas["SeriesView"];
 
@@ -26,9 +26,7 @@ export function Booked({ view, onAnother }: { view: View; onAnother: () => void 
 				<p className="m-0 mt-1">
 					{view.clientName}, {single ? `${single.practitionerName}, ${single.roomName}` : w.visits({ n: view.treatments.length })}
 				</p>
-				{visit.data?.freeUntil && (
-					<p className="num m-0 text-sm">{wd.freeUntil({ day: at.date(visit.data.freeUntil), time: at.time(visit.data.freeUntil) })}</p>
-				)}
+				{visit.data?.freeUntil && <FreeUntil until={visit.data.freeUntil} />}
 				{visit.data?.outlook && (
 					<p className="mt-1 mb-0">
 						<Badge tone={visit.data.outlook}>{outlookText(visit.data)}</Badge>
