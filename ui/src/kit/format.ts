@@ -77,6 +77,9 @@ export function money(amount: string, currency: string): string {
 	return format.format(Number(amount));
 }
 
+/** An amount of a product as it is shown: to a hundredth, where the books keep a thousandth. */
+export const amountShown = (amount: string | number): number => Math.round(Number(amount) * 100) / 100;
+
 /** A new id that orders by time (UUID version 7). */
 export function newId(): string {
 	const b = crypto.getRandomValues(new Uint8Array(16));

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { batchesQuery, libraryQuery, recipesQuery, shelfQuery } from "../api/queries";
 import { asDecimal, decimal } from "../kit/faults";
-import { dayWords, money } from "../kit/format";
+import { amountShown, dayWords, money } from "../kit/format";
 import { Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { ScaleField } from "../kit/ScaleField";
 import { useSession } from "../kit/session";
@@ -152,7 +152,8 @@ function Bench({ making: m, onDone }: { making: Making; onDone: () => void }) {
 			<section role="status" className="leaf mb-6 p-4">
 				<h2 className="m-0 text-2xl">{w.batchIsMade({ number: made.number })}</h2>
 				<p className="num m-0">
-					{made.name}, {Number(made.amount)} {made.unit}, {made.goodUntil ? w.goodUntilDay({ day: dayWords(made.goodUntil) }) : w.noLastDay}
+					{made.name}, {amountShown(made.amount)} {made.unit},{" "}
+					{made.goodUntil ? w.goodUntilDay({ day: dayWords(made.goodUntil) }) : w.noLastDay}
 				</p>
 				<div className="mt-3 flex gap-4">
 					<a

@@ -1,7 +1,7 @@
 import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
-import { money } from "../kit/format";
+import { amountShown, money } from "../kit/format";
 import { Button, ErrorMessage, Loading } from "../kit/kit";
 import { LongList } from "../kit/LongList";
 import { ReasonForm } from "../kit/ReasonForm";
@@ -53,7 +53,7 @@ export function Movements({ product, unit, currency }: { product: string; unit: 
 							</span>
 							<span className="num whitespace-nowrap">
 								{Number(m.amount) > 0 ? "+" : "−"}
-								{Math.abs(Number(m.amount))} {unit} · {money(String(Math.abs(Number(m.value))), currency)}
+								{Math.abs(amountShown(m.amount))} {unit} · {money(String(Math.abs(Number(m.value))), currency)}
 							</span>
 						</div>
 						<div className="flex justify-between gap-3 text-soft">

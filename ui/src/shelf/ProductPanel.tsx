@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
-import { dayWords, money } from "../kit/format";
+import { amountShown, dayWords, money } from "../kit/format";
 import { Badge, Button, ErrorMessage } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/shelf";
@@ -53,7 +53,7 @@ export function ProductPanel({
 			</p>
 			<p className="num m-0 mt-1">
 				<span className="font-serif text-2xl font-semibold">
-					{Math.round(Number(l.left) * 100) / 100} {l.product.unit}
+					{amountShown(l.left)} {l.product.unit}
 				</span>{" "}
 				{l.treatments >= 0 && <span>{w.treatmentsOpenAndAll({ open: Math.max(0, l.treatmentsOpen), all: l.treatments })}</span>}
 			</p>
@@ -155,7 +155,7 @@ function PackLine({ pack: p, line: l, today, onDo }: { pack: Pack; line: Line; t
 					{!p.recalled && p.blocked && <Badge tone="not-here">{w.blockedWord}</Badge>}
 				</span>
 				<span className="num">
-					{Number(p.left)} / {Number(p.size)} {l.product.unit}
+					{amountShown(p.left)} / {Number(p.size)} {l.product.unit}
 				</span>
 			</div>
 			<p className={`m-0 text-sm ${p.goodUntil && p.goodUntil < today ? "font-semibold text-persimmon-deep" : "text-soft"}`}>

@@ -3,7 +3,7 @@ import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { recallQuery, recallsQuery, shelfQuery } from "../api/queries";
-import { dayWords } from "../kit/format";
+import { amountShown, dayWords } from "../kit/format";
 import { Badge, Button, ErrorMessage, Field, Loading, Page } from "../kit/kit";
 import { useSession } from "../kit/session";
 import * as w from "../words/catalogue/shelf";
@@ -190,7 +190,7 @@ export function TraceView({ trace: t, recall }: { trace: Trace; recall?: string 
 									</td>
 									<td>{movementKinds[r.kind] ?? r.kind}</td>
 									<td className="text-right">
-										{Math.round(Number(r.amount) * 100) / 100} {r.unit}
+										{amountShown(r.amount)} {r.unit}
 									</td>
 									<td className="pl-4">{r.by}</td>
 								</tr>

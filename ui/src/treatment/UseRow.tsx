@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { dayWords, money } from "../kit/format";
+import { amountShown, dayWords, money } from "../kit/format";
 import { ScaleField } from "../kit/ScaleField";
 import * as w from "../words/catalogue/treatment";
 import { handAmount, measureWords } from "../words/sentences";
@@ -37,7 +37,7 @@ export function UseRow({
 		<tr className="border-b border-rule align-top">
 			<td className="py-3 font-semibold">{u.name}</td>
 			<td className="num py-3 text-right whitespace-nowrap">
-				{Math.round(Number(u.planned) * 100) / 100} {u.unit}
+				{amountShown(u.planned)} {u.unit}
 				{u.byHand && handAmount(u.byHand) !== `${Number(u.planned)} ${u.unit}` && (
 					<span className="block text-sm text-soft">{handAmount(u.byHand)}</span>
 				)}
@@ -79,9 +79,7 @@ export function UseRow({
 					</select>
 				</div>
 				<p className="num m-0 mt-1 text-sm text-soft" hidden={Boolean(c?.problem)}>
-					{u.how === "as planned" || u.how === undefined
-						? w.asPlanned
-						: w.usedIs({ amount: Math.round(Number(u.real) * 100) / 100, unit: u.unit ?? "" })}
+					{u.how === "as planned" || u.how === undefined ? w.asPlanned : w.usedIs({ amount: amountShown(u.real), unit: u.unit ?? "" })}
 				</p>
 				{c?.problem && <p className="m-0 max-w-72 text-sm font-semibold text-persimmon-deep">{c.problem}</p>}
 				{c?.doubt && !c.problem && <p className="m-0 max-w-72 text-sm font-semibold text-persimmon-deep">{w.farFromThePlan}</p>}
@@ -213,17 +211,17 @@ export function LockedUse({ use: u, currency }: { use: Use; currency: string }) 
 		<tr className="border-b border-rule align-top">
 			<td className="py-3 font-semibold">{u.name}</td>
 			<td className="num py-3 text-right">
-				{Number(u.planned)} {u.unit}
+				{amountShown(u.planned)} {u.unit}
 			</td>
 			<td className="num py-3 pl-6">
-				{Number(u.real)} {u.unit}
+				{amountShown(u.real)} {u.unit}
 				<span className="block text-sm text-soft">{howWords(u)}</span>
 			</td>
 			<td className="num py-3 pl-6 text-sm">
 				{(u.lots ?? []).map((l) => (
 					<span key={l.pack ?? l.number} className="block">
 						{l.number}
-						{(u.lots ?? []).length > 1 ? `: ${Number(l.amount)} ${u.unit}` : ""}{" "}
+						{(u.lots ?? []).length > 1 ? `: ${amountShown(l.amount)} ${u.unit}` : ""}{" "}
 						<span className="text-soft">
 							{w.useByGoodUntil({ goodUntil: dayWords(l.goodUntil) })}
 							{l.sure === true ? "" : w.lotIsLikely}
