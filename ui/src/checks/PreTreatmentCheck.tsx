@@ -131,7 +131,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 		<div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
 			<Dialog open={confirming} onClose={() => setConfirming(false)} title={w.didYouAskEachQuestion}>
 				<p>{w.leftAnsweredNoYouCanChange({ left: left === 1 ? w.theRemainingQuestionIs : w.theRemainingLeftQuestionsAre({ left }) })}</p>
-				<p className="max-h-48 overflow-y-auto text-sm text-soft">
+				<p className="mt-2 mb-4 max-h-48 overflow-y-auto border-y border-rule py-2 text-sm text-soft">
 					{w.theyAre({ names: unanswered.map((r) => r.short || r.title).join(", ") })}
 				</p>
 				<div className="flex flex-wrap gap-3">
@@ -177,7 +177,7 @@ function Check({ client, visit, review, questions: q, onDone }: Props & { questi
 								{w.hasAnythingChangedSinceSince({ since: q.since === today ? w.theLastCheckToday : dayWords(q.since) })}
 							</p>
 						)}
-						<p className="mt-0 text-sm text-soft">
+						<p className="mt-0 mb-4 text-sm text-soft">
 							{q.since === today && w.theseAnswersFromLastCheckChange}
 							{carried > 0 &&
 								(carried === 1

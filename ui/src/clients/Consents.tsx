@@ -102,14 +102,15 @@ export function SignDialog({
 			title={w.consentTitle({ title: text?.title ?? "…" })}
 		>
 			<p className="mt-0 text-lg whitespace-pre-line">{text?.body}</p>
-			<div className="mb-3 flex flex-wrap items-end gap-5">
+			<div className="mt-4 mb-3 flex flex-wrap items-end gap-5">
 				<div className="min-w-60 flex-1">
 					<Field label={w.nameOfThePersonSigning} fault={fault("/signer")}>
 						{(a) => <input {...a} className="field" value={signer} onChange={(e) => setSigner(e.target.value)} />}
 					</Field>
 				</div>
 				<label className="flex min-h-11 items-center gap-2 font-semibold">
-					<input type="checkbox" checked={guardian} onChange={(e) => setGuardian(e.target.checked)} /> {w.asParentOrGuardian}
+					<input type="checkbox" className="size-5 accent-persimmon" checked={guardian} onChange={(e) => setGuardian(e.target.checked)} />
+					{w.asParentOrGuardian}
 				</label>
 			</div>
 			{!typed && <SignaturePad lines={lines} onLines={setLines} />}

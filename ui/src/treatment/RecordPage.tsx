@@ -406,21 +406,15 @@ function Sheet({ id, start }: { id: string; start: Schemas["RecordView"] }) {
 			{view.account && <RealChart visit={id} account={view.account} />}
 			<Dialog open={asking} onClose={() => setAsking(false)} title={w.lockThisRecord}>
 				<p>{w.productsUsedTakenFromStockYou}</p>
-				<div className="flex justify-end gap-3">
+				<label className="flex min-h-11 items-center gap-2">
+					<input type="checkbox" className="size-5 accent-persimmon" checked={brokenOff} onChange={(e) => setBrokenOff(e.target.checked)} />
+					{w.wasBrokenOff}
+				</label>
+				<div className="mt-3 flex justify-end gap-3">
 					<Button autoFocus onClick={() => setAsking(false)}>
 						{w.notYet}
 					</Button>
-					<label className="mr-auto flex min-h-11 items-center gap-2">
-						<input
-							type="checkbox"
-							className="size-5 accent-persimmon"
-							checked={brokenOff}
-							onChange={(e) => setBrokenOff(e.target.checked)}
-						/>
-						{w.wasBrokenOff}
-					</label>
 					<Button variant="primary" disabled={finish.isPending} onClick={() => finish.mutate()}>
-						{" "}
 						{w.signAndLock}
 					</Button>
 				</div>

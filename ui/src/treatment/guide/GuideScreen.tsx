@@ -289,7 +289,7 @@ function Follows({ r, sizes, total }: { r: RoomGuide; sizes: RoomSizes; total: n
 function Ended({ onRecord, onBack, sizes }: { onRecord: () => void; onBack: () => void; sizes: RoomSizes }) {
 	const big = "w-full rounded-md border-2 border-amber-dim px-5 text-2xl font-semibold text-amber";
 	return (
-		<div className="flex h-full flex-col justify-center gap-4">
+		<div className="flex h-full flex-col justify-center gap-4 pr-6">
 			<h1 className="m-0 font-sans" style={{ fontSize: sizes.read }}>
 				{w.massageFinished}
 			</h1>
