@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { dayQuery } from "../api/queries";
+import { Gradually } from "../kit/Gradually";
 import { useNow, useSession } from "../kit/session";
 import * as w from "../words/catalogue/diary";
 import { Pebble } from "./Pebble";
@@ -79,19 +80,21 @@ export function DayStrip({ folded, onFold }: { folded: boolean; onFold: () => vo
 						<div className="relative h-full flex-1">
 							<div className="absolute top-1/2 right-0 left-0 border-t border-dotted border-[#b8a48a]" />
 							<ul className="m-0 list-none p-0">
-								{live
-									.filter((v) => v.practitioner === p.id)
-									.map((v) => (
-										<Pebble
-											key={v.id}
-											visit={v}
-											left={part(v.startsAt)}
-											width={part(v.endsAt) - part(v.startsAt)}
-											reset={part(v.busyUntil) - part(v.endsAt)}
-											treats={treats}
-											height={row}
-										/>
-									))}
+								<Gradually first={null}>
+									{live
+										.filter((v) => v.practitioner === p.id)
+										.map((v) => (
+											<Pebble
+												key={v.id}
+												visit={v}
+												left={part(v.startsAt)}
+												width={part(v.endsAt) - part(v.startsAt)}
+												reset={part(v.busyUntil) - part(v.endsAt)}
+												treats={treats}
+												height={row}
+											/>
+										))}
+								</Gradually>
 							</ul>
 						</div>
 					</div>

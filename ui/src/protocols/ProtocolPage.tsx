@@ -431,16 +431,18 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 					</Tabs.List>
 					<Tabs.Content value="step" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
 						{listed && edits ? (
-							<Inspector
-								protocol={p}
-								resolved={listed}
-								products={e.products}
-								library={library}
-								edit={edit}
-								onMove={onSteps.onMove}
-								onRemove={onSteps.onRemove}
-								onDraw={onDraw}
-							/>
+							<Gradually first={null}>
+								<Inspector
+									protocol={p}
+									resolved={listed}
+									products={e.products}
+									library={library}
+									edit={edit}
+									onMove={onSteps.onMove}
+									onRemove={onSteps.onRemove}
+									onDraw={onDraw}
+								/>
+							</Gradually>
 						) : (
 							<p className="p-3">{listed ? listed.name : w.addStrokeFromLibraryBegin}</p>
 						)}
