@@ -73,6 +73,12 @@ func TestWhenIsReadAsItIsSaid(t *testing.T) {
 	assert.Equal(t, 17, w.Heard[2].From, "what leads to a piece belongs to it")
 	assert.Equal(t, 30, w.Heard[2].To)
 
+	// Days of now: the span that has begun, not the one of next year.
+	w = read("not 20 nov - 5 dec")
+	assert.Equal(t, [][]string{{"2026-11-20", "2026-12-06"}}, w.Absences)
+	w = read("not 20 dec - 5 jan")
+	assert.Equal(t, [][]string{{"2026-12-20", "2027-01-06"}}, w.Absences)
+
 	w = read("before 12 june wedding")
 	require.NotNil(t, w.Event)
 	assert.Equal(t, "2027-06-12", w.Event.Date)

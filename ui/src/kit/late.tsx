@@ -8,7 +8,7 @@ type Meanwhile = (failed?: { error: unknown; again: () => void }) => ReactNode;
  * leaves what stands in for it on the screen for a third of a second at least.) Where nothing stands for one that could not
  * be had, the page says so.
  */
-export function late<P extends object>(fetch: () => Promise<ComponentType<P>>): ComponentType<P & { meanwhile?: Meanwhile }> {
+export function late<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P & { meanwhile?: Meanwhile }> {
 	let there: ComponentType<P> | undefined;
 	return function Late({ meanwhile, ...props }: { meanwhile?: Meanwhile }) {
 		const [, drawAgain] = useState(false);
@@ -16,7 +16,7 @@ export function late<P extends object>(fetch: () => Promise<ComponentType<P>>): 
 		const come = useCallback(async () => {
 			setFailed(undefined);
 			try {
-				there ??= await fetch();
+				there ??= await load();
 				drawAgain(true);
 			} catch (error) {
 				setFailed({ error, again: come });
