@@ -228,3 +228,43 @@ func TestJobsWakeAtTheirTime(t *testing.T) {
 	require.NoError(t, jobs.Stop(ctx))
 	assert.EqualValues(t, 1, told.Load())
 }
+
+// How far a series has come is told to whoever treated last as well: by initials, and with nothing about health.
+func TestProgressIsToldToThePractitioner(t *testing.T) {
+	w := newWorld(t)
+	held, _ := w.hold(t, &w.owner, w.asks(t, "Kaia Kestrel", "6 weekly", "from 7 dec", "must Maud"))
+	booked, err := w.svc.Diary.BookSeries(context.Background(), &w.owner, held.ID)
+	require.NoError(t, err)
+	told := map[string]string{}
+	for i := range booked.Treatments {
+		v := booked.Treatments[i].Visit
+		require.NoError(t, w.direct(w.ownerURL, "update visit set state = 'done' where id = '"+v.ID.String()+"'"))
+		w.wake(t, v.Client, v.EndsAt.Add(24*time.Hour))
+		w.wake(t, v.Client, v.EndsAt.Add(25*time.Hour)) // a repeat tells nothing twice
+		for _, m := range w.told(t, "Maud Ferrant") {
+			if m.Kind == studio.ProgressMessage {
+				told[m.Body] = m.To
+			}
+		}
+	}
+	list, err := w.messages(context.Background())
+	require.NoError(t, err)
+	sent := 0
+	for i := range list {
+		if list[i].Kind == studio.ProgressMessage {
+			sent++
+		}
+	}
+	assert.Len(t, told, sent, "each once, to the one who treated")
+	require.NotEmpty(t, told)
+	half := false
+	for body, to := range told {
+		assert.Equal(t, "maud@demo.example", to)
+		assert.NotContains(t, body, "Kestrel")
+		assert.Contains(t, body, "Maud Ferrant")
+		assert.NotContains(t, strings.ToLower(body), "skin")
+		half = half || strings.Contains(body, "half done: 3 of 6")
+	}
+	assert.True(t, half, "after the third of six")
+	assert.Len(t, told, 3, "half way, two left, review due (handbook, chapter 6)")
+}
