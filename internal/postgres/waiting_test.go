@@ -300,3 +300,28 @@ func TestAWalkInIsPlacedInOneStep(t *testing.T) {
 
 // f10 is how long a visit is with ten minutes for the consultation of a new client.
 func f10(f diary.ProtocolNow) int { return int(f.Until.Sub(f.Start).Minutes()) }
+
+// A visit of a series that is laid again because its practitioner is away keeps the rhythm: its gaps to the visits before and
+// after stay within what was agreed.
+func TestAnAbsenceKeepsTheRhythmOfASeries(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	held, _ := w.hold(t, &w.owner, w.asks(t, "Kaia Kestrel", "4 weekly", "from 7 dec", "rather Maud"))
+	booked, err := w.svc.Diary.BookSeries(ctx, &w.owner, held.ID)
+	require.NoError(t, err)
+	second := booked.Treatments[1].Visit
+	away := diary.AbsentQuestion{Practitioner: second.Practitioner, From: second.StartsAt.Add(-6 * time.Hour), To: second.StartsAt.Add(14 * time.Hour)}
+	plan, err := w.svc.Diary.LayAbsentDay(ctx, &w.desk, away)
+	require.NoError(t, err)
+	i := slices.IndexFunc(plan.Calls, func(c diary.NewDayCall) bool { return c.Visit == second.ID })
+	require.GreaterOrEqual(t, i, 0)
+	require.NotNil(t, plan.Calls[i].To, "it finds a place")
+	_, err = w.svc.Diary.AcceptAbsentDay(ctx, &w.desk, away, plan.Calls)
+	require.NoError(t, err)
+	now, err := w.svc.Diary.SeriesOf(ctx, &w.owner, booked.ID)
+	require.NoError(t, err)
+	for k := 1; k < len(now.Treatments); k++ {
+		days := now.Treatments[k].Visit.StartsAt.Sub(now.Treatments[k-1].Visit.StartsAt).Hours() / 24
+		assert.InDelta(t, 7, days, 1.6, "a week, give or take a day (handbook, chapter 6: 6 to 8 days)")
+	}
+}
