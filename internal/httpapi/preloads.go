@@ -20,7 +20,7 @@ type preloads struct {
 	Inside map[string][]string `json:"inside"`
 }
 
-// readPreloads reads them from the built files; none were built for a server of the API alone.
+// readPreloads reads the list from the built files. Without it each page opens one script after the other.
 func readPreloads(ui fs.FS) *preloads {
 	var p preloads
 	data, err := fs.ReadFile(ui, "preloads.json")

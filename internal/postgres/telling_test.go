@@ -38,13 +38,19 @@ func (w *world) wake(t *testing.T, client uuid.UUID, at time.Time) {
 	require.NoError(t, w.svc.Portal.TellDue(context.Background(), w.owner.Studio, client))
 }
 
-// twoWeekly books two visits of Kaia Kestrel, from 14 December on.
-func (w *world) twoWeekly(t *testing.T) *diary.SeriesView {
+// booked books a series of Kaia Kestrel as it is asked for.
+func (w *world) booked(t *testing.T, often, when, with string) *diary.SeriesView {
 	t.Helper()
-	held, _ := w.hold(t, &w.owner, w.asks(t, "Kaia Kestrel", "2 weekly", "from 14 dec", ""))
+	held, _ := w.hold(t, &w.owner, w.asks(t, "Kaia Kestrel", often, when, with))
 	booked, err := w.svc.Diary.BookSeries(context.Background(), &w.owner, held.ID)
 	require.NoError(t, err)
 	return booked
+}
+
+// twoWeekly books two visits of Kaia Kestrel, from 14 December on.
+func (w *world) twoWeekly(t *testing.T) *diary.SeriesView {
+	t.Helper()
+	return w.booked(t, "2 weekly", "from 14 dec", "")
 }
 
 // linkIn is the address that follows a word in a message.
@@ -232,9 +238,7 @@ func TestJobsWakeAtTheirTime(t *testing.T) {
 // How far a series has come is told to whoever treated last as well: by initials, and with nothing about health.
 func TestProgressIsToldToThePractitioner(t *testing.T) {
 	w := newWorld(t)
-	held, _ := w.hold(t, &w.owner, w.asks(t, "Kaia Kestrel", "6 weekly", "from 7 dec", "must Maud"))
-	booked, err := w.svc.Diary.BookSeries(context.Background(), &w.owner, held.ID)
-	require.NoError(t, err)
+	booked := w.booked(t, "6 weekly", "from 7 dec", "must Maud")
 	told := map[string]string{}
 	for i := range booked.Treatments {
 		v := booked.Treatments[i].Visit

@@ -306,9 +306,7 @@ func f10(f diary.ProtocolNow) int { return int(f.Until.Sub(f.Start).Minutes()) }
 func TestAnAbsenceKeepsTheRhythmOfASeries(t *testing.T) {
 	w := newWorld(t)
 	ctx := context.Background()
-	held, _ := w.hold(t, &w.owner, w.asks(t, "Kaia Kestrel", "4 weekly", "from 7 dec", "rather Maud"))
-	booked, err := w.svc.Diary.BookSeries(ctx, &w.owner, held.ID)
-	require.NoError(t, err)
+	booked := w.booked(t, "4 weekly", "from 7 dec", "rather Maud")
 	second := booked.Treatments[1].Visit
 	away := diary.AbsentQuestion{Practitioner: second.Practitioner, From: second.StartsAt.Add(-6 * time.Hour), To: second.StartsAt.Add(14 * time.Hour)}
 	plan, err := w.svc.Diary.LayAbsentDay(ctx, &w.desk, away)
