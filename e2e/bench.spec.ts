@@ -313,14 +313,15 @@ test("where the playing pauses is the step in hand", async ({ page }) => {
 test("a step is moved by its handle, by pointer and by keyboard, and the move is one undo step", async ({ page }) => {
 	await signIn(page, "practitioner");
 	await page.getByRole("link", { name: "Protocols" }).click();
+	// What moves steps is fetched when the hand comes to the list, as it may have when the page opens beneath it. A hand takes
+	// longer to move one than this test does.
+	const fetched = page.waitForResponse(/\/Sorting-/);
 	await page.getByRole("link", { name: "Full-face drainage and lift" }).click();
 	const steps = page.getByRole("list", { name: "Steps" }).locator("[data-step]");
 	await expect(steps.first()).toBeVisible();
 	const order = () => steps.evaluateAll((list) => list.map((x) => (x as HTMLElement).dataset.step!));
 	const before = await order();
 	const swapped = [...before.slice(0, 8), before[9]!, before[8]!, ...before.slice(10)];
-	// What moves steps is fetched when the hand comes to the list. A hand takes longer to move one than this test does.
-	const fetched = page.waitForResponse(/\/Sorting-/);
 	await steps.nth(8).click();
 	await (await fetched).finished();
 	const handle = page.getByRole("button", { name: /^Move /, exact: false });
