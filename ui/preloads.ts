@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import type { Plugin } from "vite";
 
-// Where a route is named together with the module of its page: for whoever is signed in, and for whoever needs not be.
+// Where routes are named together with the modules of their pages: those for whoever is signed in, and those that need no account.
 const inside = ["src/app/Inside.tsx", /path: "([^"]+)",[^]*?import\("([^"]+)"\)/g] as const;
 const open = ["src/app/main.tsx", /"(\/\w+)": async \(\) => \(await import\("([^"]+)"\)/g] as const;
 

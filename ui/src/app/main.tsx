@@ -23,10 +23,10 @@ const open = {
 }[window.location.pathname];
 const page = open ?? (async () => (await import("./Studio")).Studio);
 
-// What formats times and money gets ready beside the page, not in its way (decision 65).
+// The first formatters of times and money are made beside the page, so that it need not wait for them (decision 65).
 new Worker(new URL("./formatters.ts", import.meta.url), { type: "module" });
 
-// The page names all its scripts, and who is there is asked with it; what whoever seems to be signed in needs starts at once.
+// Who is there is asked before anything is drawn. Where somebody seems to be signed in, what is inside starts at once.
 void cache.prefetchQuery(sessionQuery);
 if (told("inside") && !open) void import("./Inside");
 
