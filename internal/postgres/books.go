@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/money"
@@ -84,7 +83,7 @@ func (t *Tx) AloneInBooks(ctx context.Context) error {
 
 // TillDay is the cash of a day, and what stood in the till when it began.
 func (t *Tx) TillDay(ctx context.Context, day string) (d books.TillDay, err error) {
-	err = t.tx.QueryRowxContext(ctx, `select
+	err = t.row(ctx, `select
 			coalesce((select debit - credit from account_totals($2::date - 1) where account = 'cash'), 0),
 			coalesce(sum(p.amount) filter (where p.amount > 0 and e.kind not in ('open', 'close-day')), 0),
 			coalesce(sum(p.amount) filter (where p.amount > 0 and e.kind = 'open'), 0),
@@ -112,7 +111,7 @@ func (t *Tx) AddDayClose(ctx context.Context, c *books.DayClose) error {
 
 // DayCloses lists the days closed last, newest first.
 func (t *Tx) DayCloses(ctx context.Context, limit int) ([]books.DayClose, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c books.DayClose, err error) {
+	return list(ctx, t, func(r fields) (c books.DayClose, err error) {
 		err = r.Scan(&c.Day, &c.Float, &c.Sales, &c.PaidIn, &c.Refunds, &c.PaidOut, &c.Expected, &c.Counted, &c.Difference, &c.ToBank,
 			doc[map[string]int]{&c.Count}, doc[[]books.CardPayment]{&c.Cards}, &c.Note, &c.Account, &c.At)
 		return c, err
@@ -126,7 +125,7 @@ func (t *Tx) Balances(ctx context.Context, to string) (money.Postings, error) {
 		account money.Account
 		amount  decimal.Decimal
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.account, &x.amount)
 		return x, err
 	}, "select account, debit - credit from account_totals($1) where debit <> credit", day(to))
@@ -143,7 +142,7 @@ func (t *Tx) Turnover(ctx context.Context, from, to string) (map[money.Account][
 		account       money.Account
 		debit, credit decimal.Decimal
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.account, &x.debit, &x.credit)
 		return x, err
 	}, `select account, b.debit - coalesce(a.debit, 0), b.credit - coalesce(a.credit, 0)
@@ -162,7 +161,7 @@ func (t *Tx) TipsOwed(ctx context.Context) (map[uuid.UUID]decimal.Decimal, error
 		who    uuid.UUID
 		amount decimal.Decimal
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.who, &x.amount)
 		return x, err
 	}, `select practitioner_id, -sum(amount) from ledger_posting
@@ -182,7 +181,7 @@ func (t *Tx) EventThere(ctx context.Context, id uuid.UUID) (there bool, err erro
 
 // LedgerRows lists the postings of some days in order. A note of a refund may name a client and is left out.
 func (t *Tx) LedgerRows(ctx context.Context, from, to string) ([]books.LedgerRow, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (x books.LedgerRow, err error) {
+	return list(ctx, t, func(r fields) (x books.LedgerRow, err error) {
 		var rate, taxable decimal.NullDecimal
 		err = r.Scan(&x.Date, &x.No, &x.Event, &x.Receipt, &x.Account, &x.Amount, &rate, &taxable, &x.Practitioner, &x.Subject, &x.ClientNo, &x.Way,
 			&x.CounterOf, &x.Note)

@@ -4,7 +4,6 @@ import (
 	"context"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/calendar"
@@ -20,7 +19,7 @@ func (t *Tx) AddVoucher(ctx context.Context, v *books.Voucher) error {
 const voucherColumns = `select id, number, amount, remaining, coalesce(good_until::text, ''), giver, receipt_id, sold_on::text, lapsed
 	from voucher where studio_id = $1`
 
-func scanVoucher(r interface{ Scan(...any) error }) (v books.Voucher, err error) {
+func scanVoucher(r fields) (v books.Voucher, err error) {
 	err = r.Scan(&v.ID, &v.Number, &v.Amount, &v.Left, &v.Until, &v.Giver, &v.Receipt, &v.SoldOn, &v.Lapsed)
 	return v, err
 }
@@ -31,7 +30,7 @@ func (t *Tx) Voucher(ctx context.Context, number string, lock bool) (*books.Vouc
 	if lock {
 		query += " for update"
 	}
-	v, err := scanVoucher(t.tx.QueryRowxContext(ctx, query, t.studio, number))
+	v, err := scanVoucher(t.row(ctx, query, t.studio, number))
 	return found(&v, err)
 }
 
@@ -47,7 +46,7 @@ func (t *Tx) LapseVoucher(ctx context.Context, number string) error {
 
 // Vouchers lists amount vouchers, the newest first.
 func (t *Tx) Vouchers(ctx context.Context) ([]books.Voucher, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (books.Voucher, error) { return scanVoucher(r) },
+	return list(ctx, t, scanVoucher,
 		voucherColumns+" order by sold_on desc, id desc limit 500", t.studio)
 }
 
@@ -60,7 +59,7 @@ func (t *Tx) AddDeposit(ctx context.Context, d *books.Deposit) error {
 const depositColumns = `select d.id, d.visit_id, d.client_id, d.gross, d.tax, d.tax_rate, d.state, d.receipt_id, r.year, r.running
 	from deposit d join receipt r on r.studio_id = d.studio_id and r.id = d.receipt_id where d.studio_id = $1`
 
-func scanDeposit(r interface{ Scan(...any) error }) (d books.Deposit, err error) {
+func scanDeposit(r fields) (d books.Deposit, err error) {
 	var rate decimal.NullDecimal
 	var year, running int
 	err = r.Scan(&d.ID, &d.Visit, &d.Client, &d.Gross, &d.Tax, &rate, &d.State, &d.Receipt, &year, &running)
@@ -77,13 +76,13 @@ func (t *Tx) Deposit(ctx context.Context, id uuid.UUID, lock bool) (*books.Depos
 	if lock {
 		query += " for update of d"
 	}
-	d, err := scanDeposit(t.tx.QueryRowxContext(ctx, query, t.studio, id))
+	d, err := scanDeposit(t.row(ctx, query, t.studio, id))
 	return found(&d, err)
 }
 
 // DepositsOf lists the deposits of a visit, the oldest first.
 func (t *Tx) DepositsOf(ctx context.Context, visit uuid.UUID) ([]books.Deposit, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (books.Deposit, error) { return scanDeposit(r) },
+	return list(ctx, t, scanDeposit,
 		depositColumns+" and d.visit_id = $2 order by r.year, r.running", t.studio, visit)
 }
 
@@ -123,7 +122,7 @@ const soldSeriesColumns = `select s.id, s.client_id, s.number, s.giver, s.name, 
 			from series_share h where h.studio_id = s.studio_id and h.series_id = s.id)
 	from sold_series s where s.studio_id = $1`
 
-func scanSoldSeries(r interface{ Scan(...any) error }) (s books.SoldSeries, err error) {
+func scanSoldSeries(r fields) (s books.SoldSeries, err error) {
 	var rate decimal.NullDecimal
 	err = r.Scan(&s.ID, &s.Client, &s.Number, &s.Giver, &s.Name, &rate, &s.Receipt, &s.SoldOn, &s.Months, doc[[][2]calendar.Day]{&s.Frozen},
 		&s.State, &s.TaxWhenGiven, &s.Reminded, &s.Unpaid, doc[[]books.SeriesShare]{&s.Shares})
@@ -138,19 +137,19 @@ func (t *Tx) LockSoldSeries(ctx context.Context, id uuid.UUID) (*books.SoldSerie
 	if err := t.exec(ctx, "select id from sold_series where studio_id = $1 and id = $2 for update", t.studio, id); err != nil {
 		return nil, err
 	}
-	s, err := scanSoldSeries(t.tx.QueryRowxContext(ctx, soldSeriesColumns+" and s.id = $2", t.studio, id))
+	s, err := scanSoldSeries(t.row(ctx, soldSeriesColumns+" and s.id = $2", t.studio, id))
 	return found(&s, err)
 }
 
 // SoldSeriesOf lists a client's series, the oldest first; all open ones where no client is named.
 func (t *Tx) SoldSeriesOf(ctx context.Context, client *uuid.UUID) ([]books.SoldSeries, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (books.SoldSeries, error) { return scanSoldSeries(r) },
+	return list(ctx, t, scanSoldSeries,
 		soldSeriesColumns+" and (s.client_id = $2 or $2::uuid is null and s.state = 'open') order by s.sold_on, s.id", t.studio, client)
 }
 
 // SeriesNumbered returns the treatment voucher of a number.
 func (t *Tx) SeriesNumbered(ctx context.Context, number string) (*books.SoldSeries, error) {
-	s, err := scanSoldSeries(t.tx.QueryRowxContext(ctx, soldSeriesColumns+" and s.number = $2", t.studio, number))
+	s, err := scanSoldSeries(t.row(ctx, soldSeriesColumns+" and s.number = $2", t.studio, number))
 	return found(&s, err)
 }
 

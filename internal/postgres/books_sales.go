@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/money"
@@ -17,7 +16,7 @@ import (
 // Prices lists all prices, by their first day, later ones of a day after earlier ones.
 func (t *Tx) Prices(ctx context.Context) ([]books.DatedPrice, error) {
 	return keptList(ctx, t, "prices", studio.InCatalog, func() ([]books.DatedPrice, error) {
-		return list(ctx, t, func(r *sqlx.Rows) (p books.DatedPrice, err error) {
+		return list(ctx, t, func(r fields) (p books.DatedPrice, err error) {
 			err = r.Scan(&p.ID, &p.Protocol, &p.Product, &p.Extra, &p.Grade, &p.Visits, &p.Minutes, &p.From, &p.Amount)
 			return p, err
 		}, `select id, protocol_id, product_id, extra, grade, visits, minutes, valid_from::text, amount from price
@@ -42,7 +41,7 @@ func (t *Tx) Grades(ctx context.Context) (map[uuid.UUID]string, error) {
 		id    uuid.UUID
 		grade string
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.id, &x.grade)
 		return x, err
 	}, "select id, grade from practitioner where studio_id = $1", t.studio)
@@ -55,19 +54,15 @@ func (t *Tx) Grades(ctx context.Context) (map[uuid.UUID]string, error) {
 
 // AddSale keeps a sale; false where one with its id is there.
 func (t *Tx) AddSale(ctx context.Context, s *books.Sale, by uuid.UUID, at time.Time) (bool, error) {
-	res, err := t.tx.ExecContext(ctx, `insert into sale (studio_id, id, client_id, visit_id, document, account_id, at)
+	n, err := t.changed(ctx, `insert into sale (studio_id, id, client_id, visit_id, document, account_id, at)
 		values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing`, t.studio, s.ID, s.Client, s.Visit, document(s), by, at)
-	if err != nil {
-		return false, translate(err)
-	}
-	n, err := res.RowsAffected()
 	return n == 1, err
 }
 
 // LockSale returns a sale, held until the transaction ends, and its receipt if it has one.
 func (t *Tx) LockSale(ctx context.Context, id uuid.UUID) (*books.Sale, *uuid.UUID, error) {
 	var s books.Sale
-	err := t.tx.QueryRowxContext(ctx, "select document from sale where studio_id = $1 and id = $2 for update", t.studio, id).
+	err := t.row(ctx, "select document from sale where studio_id = $1 and id = $2 for update", t.studio, id).
 		Scan(doc[books.Sale]{&s})
 	if err != nil {
 		_, err = found(&s, err)
@@ -87,7 +82,7 @@ func (t *Tx) SaveSale(ctx context.Context, s *books.Sale) error {
 
 // OpenSales lists sales without a receipt that have a card payment which is not ended, the oldest first.
 func (t *Tx) OpenSales(ctx context.Context, visit *uuid.UUID) ([]uuid.UUID, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (id uuid.UUID, err error) {
+	return list(ctx, t, func(r fields) (id uuid.UUID, err error) {
 		err = r.Scan(&id)
 		return id, err
 	}, `select s.id from card_payment c
@@ -99,7 +94,7 @@ func (t *Tx) OpenSales(ctx context.Context, visit *uuid.UUID) ([]uuid.UUID, erro
 
 // PaidVisits lists how the visits that begin between two moments were paid, those alone that were.
 func (t *Tx) PaidVisits(ctx context.Context, from, to time.Time) ([]books.VisitPaid, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (p books.VisitPaid, err error) {
+	return list(ctx, t, func(r fields) (p books.VisitPaid, err error) {
 		err = r.Scan(&p.Visit, &p.How)
 		return p, err
 	}, `select v.id, h.how from visit v cross join lateral (select case
@@ -137,21 +132,21 @@ const cardColumns = `select c.id, c.sale_id, c.amount, c.state, c.reason, c.aske
 		coalesce((select year || '-' || lpad(running::text, 6, '0') from receipt r where r.studio_id = c.studio_id and r.sale_id = c.sale_id), '')
 	from card_payment c where c.studio_id = $1`
 
-func scanCard(r interface{ Scan(...any) error }) (c books.CardPayment, err error) {
+func scanCard(r fields) (c books.CardPayment, err error) {
 	err = r.Scan(&c.ID, &c.Sale, &c.Amount, &c.State, &c.Reason, &c.AskedAt, &c.ChangedAt, &c.Day, &c.Receipt)
 	return c, err
 }
 
 // LiveCard is the payment of a sale that is asked, unknown, cancelling, approved or stored.
 func (t *Tx) LiveCard(ctx context.Context, sale uuid.UUID) (*books.CardPayment, error) {
-	c, err := scanCard(t.tx.QueryRowxContext(ctx, cardColumns+` and c.sale_id = $2
+	c, err := scanCard(t.row(ctx, cardColumns+` and c.sale_id = $2
 		and c.state in ('asked', 'unknown', 'cancelling', 'approved', 'stored')`, t.studio, sale))
 	return found(&c, err)
 }
 
 // LastCard is the newest payment of a sale.
 func (t *Tx) LastCard(ctx context.Context, sale uuid.UUID) (*books.CardPayment, error) {
-	c, err := scanCard(t.tx.QueryRowxContext(ctx, cardColumns+" and c.sale_id = $2 order by c.id desc limit 1", t.studio, sale))
+	c, err := scanCard(t.row(ctx, cardColumns+" and c.sale_id = $2 order by c.id desc limit 1", t.studio, sale))
 	return found(&c, err)
 }
 
@@ -168,13 +163,13 @@ func (t *Tx) CountCard(ctx context.Context, id uuid.UUID, day string) error {
 
 // Cards lists payments that wait for something, and those counted on a day, oldest first.
 func (t *Tx) Cards(ctx context.Context, on string) ([]books.CardPayment, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (books.CardPayment, error) { return scanCard(r) },
+	return list(ctx, t, scanCard,
 		cardColumns+` and (c.state in ('asked', 'unknown', 'cancelling', 'stored') or c.day = $2::date) order by c.asked_at, c.id`, t.studio, day(on))
 }
 
 // AddReceipt gives a receipt the next number and a day that does not go back, and keeps it.
 func (t *Tx) AddReceipt(ctx context.Context, r *books.Receipt) error {
-	err := t.tx.QueryRowxContext(ctx, "select year, running, day::text from next_receipt($1)", r.Day).Scan(&r.Year, &r.Running, &r.Day)
+	err := t.row(ctx, "select year, running, day::text from next_receipt($1)", r.Day).Scan(&r.Year, &r.Running, &r.Day)
 	if err != nil {
 		return translate(err)
 	}
@@ -191,9 +186,9 @@ const receiptColumns = `select r.id, r.year, r.running, r.day::text, r.at, r.kin
 		(select d.amount - d.settled from debt d where d.studio_id = r.studio_id and d.receipt_id = r.id and d.settled < d.amount)
 	from receipt r where r.studio_id = $1`
 
-func scanReceipt(row interface{ Scan(...any) error }) (r books.Receipt, err error) {
+func scanReceipt(from fields) (r books.Receipt, err error) {
 	var owed decimal.NullDecimal
-	err = row.Scan(&r.ID, &r.Year, &r.Running, &r.Day, &r.At, &r.Kind, &r.Account, &r.Client, &r.Visit, &r.Sale, &r.Counter, &r.Total,
+	err = from.Scan(&r.ID, &r.Year, &r.Running, &r.Day, &r.At, &r.Kind, &r.Account, &r.Client, &r.Visit, &r.Sale, &r.Counter, &r.Total,
 		doc[books.ReceiptPaper]{&r.Paper}, doc[[]int]{&r.GivenBack}, &owed)
 	r.Number = books.NumberOfReceipt(r.Year, r.Running)
 	if owed.Valid {
@@ -204,7 +199,7 @@ func scanReceipt(row interface{ Scan(...any) error }) (r books.Receipt, err erro
 
 // Receipt returns a receipt.
 func (t *Tx) Receipt(ctx context.Context, id uuid.UUID) (*books.Receipt, error) {
-	r, err := scanReceipt(t.tx.QueryRowxContext(ctx, receiptColumns+" and r.id = $2", t.studio, id))
+	r, err := scanReceipt(t.row(ctx, receiptColumns+" and r.id = $2", t.studio, id))
 	return found(&r, err)
 }
 
@@ -219,7 +214,7 @@ func (t *Tx) LockReceipt(ctx context.Context, id uuid.UUID) (*books.Receipt, err
 // ReceiptOfVisit is the number of the receipt that a visit's treatment or fee was paid with and that was not given back.
 func (t *Tx) ReceiptOfVisit(ctx context.Context, visit uuid.UUID) (number string, err error) {
 	var r struct{ Year, Running int }
-	err = t.tx.QueryRowxContext(ctx, `select r.year, r.running from receipt r
+	err = t.row(ctx, `select r.year, r.running from receipt r
 		cross join lateral jsonb_array_elements(r.document->'lines') with ordinality l (line, n)
 		where r.studio_id = $1 and r.visit_id = $2 and r.kind = 'sale' and l.line->>'kind' in ('treatment', 'fee')
 			and not exists (select from line_given_back g where g.studio_id = $1 and g.receipt_id = r.id and g.line = l.n - 1)
@@ -233,7 +228,7 @@ func (t *Tx) ReceiptOfVisit(ctx context.Context, visit uuid.UUID) (number string
 
 // VisitReceipts lists the receipts of a visit, newest first.
 func (t *Tx) VisitReceipts(ctx context.Context, visit uuid.UUID) ([]books.Receipt, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (books.Receipt, error) { return scanReceipt(r) },
+	return list(ctx, t, scanReceipt,
 		receiptColumns+" and r.visit_id = $2 order by r.year desc, r.running desc", t.studio, visit)
 }
 
@@ -245,7 +240,7 @@ func (t *Tx) ReceiptLines(ctx context.Context, q books.ReceiptQuery, limit int) 
 			return []books.ReceiptLine{}, nil // no receipt has such a number, and none is before it
 		}
 	}
-	return list(ctx, t, func(row *sqlx.Rows) (r books.ReceiptLine, err error) {
+	return list(ctx, t, func(row fields) (r books.ReceiptLine, err error) {
 		var year int
 		var owed decimal.NullDecimal
 		err = row.Scan(&r.ID, &year, &r.Running, &r.Day, &r.Kind, &r.Total, &r.Currency, doc[[]string]{&r.Names}, doc[[]money.Way]{&r.Ways}, &owed)
@@ -277,7 +272,7 @@ func (t *Tx) AddDebt(ctx context.Context, d *books.Debt) error {
 func (t *Tx) LockDebt(ctx context.Context, receipt uuid.UUID) (*books.Debt, error) {
 	var d books.Debt
 	var year, running int
-	err := t.tx.QueryRowxContext(ctx, `select d.receipt_id, d.client_id, d.amount, d.settled, d.due_on::text, r.year, r.running
+	err := t.row(ctx, `select d.receipt_id, d.client_id, d.amount, d.settled, d.due_on::text, r.year, r.running
 		from debt d join receipt r on r.studio_id = d.studio_id and r.id = d.receipt_id
 		where d.studio_id = $1 and d.receipt_id = $2 for update of d`, t.studio, receipt).
 		Scan(&d.Receipt, &d.Client, &d.Amount, &d.Settled, &d.Due, &year, &running)
@@ -293,7 +288,7 @@ func (t *Tx) SettleDebt(ctx context.Context, receipt uuid.UUID, amount decimal.D
 // Packages lists all packages, by their first day, later ones of a day after earlier ones.
 func (t *Tx) Packages(ctx context.Context) ([]books.Package, error) {
 	return keptList(ctx, t, "packages", studio.InCatalog, func() ([]books.Package, error) {
-		return list(ctx, t, func(r *sqlx.Rows) (p books.Package, err error) {
+		return list(ctx, t, func(r fields) (p books.Package, err error) {
 			err = r.Scan(&p.ID, &p.Name, doc[[]books.PackagePart]{&p.Parts}, &p.From, &p.Amount)
 			return p, err
 		}, "select id, name, parts, valid_from::text, amount from package where studio_id = $1 order by valid_from, at, id", t.studio)
@@ -319,7 +314,7 @@ func (t *Tx) CountedCards(ctx context.Context, day string, keys []uuid.UUID) (ma
 		key    uuid.UUID
 		amount decimal.Decimal
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.key, &x.amount)
 		return x, err
 	}, `select id, amount from card_payment where studio_id = $1 and state in ('approved', 'stored') and day is not null

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/money"
@@ -19,7 +18,7 @@ func (t *Tx) TakenByWay(ctx context.Context, from, to string) (map[money.Way]dec
 		way    money.Way
 		amount decimal.Decimal
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.way, &x.amount)
 		return x, err
 	}, `select way, sum(amount) from ledger_posting
@@ -39,7 +38,7 @@ func (t *Tx) GivenVisits(ctx context.Context, from, to time.Time, protocol strin
 	if err != nil {
 		return nil, err
 	}
-	return list(ctx, t, func(r *sqlx.Rows) (g books.GivenVisit, err error) {
+	return list(ctx, t, func(r fields) (g books.GivenVisit, err error) {
 		var net, card decimal.NullDecimal
 		var began time.Time
 		err = r.Scan(&g.Visit, &g.Protocol, &g.Practitioner, &g.Room, &began, &g.Minutes, &g.PlannedMinutes, &g.Products, &g.OverPlan,
@@ -83,7 +82,7 @@ const cardPart = `coalesce((select sum((x->>'taken')::numeric) from jsonb_array_
 
 // UsedOver is what was used beyond the plan since a day, by practitioner.
 func (t *Tx) UsedOver(ctx context.Context, since string) ([]books.OverBy, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (o books.OverBy, err error) {
+	return list(ctx, t, func(r fields) (o books.OverBy, err error) {
 		err = r.Scan(&o.Name, &o.Factor, &o.Over)
 		return o, err
 	}, `select h.name, coalesce(round(sum(u.cost) / nullif(sum(u.cost - u.over_plan), 0), 2), 1), sum(u.over_plan)
@@ -93,7 +92,7 @@ func (t *Tx) UsedOver(ctx context.Context, since string) ([]books.OverBy, error)
 
 // Debts lists what clients owe, the oldest first.
 func (t *Tx) Debts(ctx context.Context) ([]books.Debt, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (d books.Debt, err error) {
+	return list(ctx, t, func(r fields) (d books.Debt, err error) {
 		var year, running int
 		err = r.Scan(&d.Receipt, &year, &running, &d.Client, &d.Name, &d.Amount, &d.Settled, &d.Due)
 		d.Number = books.NumberOfReceipt(year, running)
@@ -118,7 +117,7 @@ func (t *Tx) BookedAhead(ctx context.Context, from, to time.Time) ([]studio.Visi
 
 // NextBooked are the clients who have an appointment after a moment.
 func (t *Tx) NextBooked(ctx context.Context, after time.Time) (map[uuid.UUID]bool, error) {
-	ids, err := list(ctx, t, func(r *sqlx.Rows) (id uuid.UUID, err error) {
+	ids, err := list(ctx, t, func(r fields) (id uuid.UUID, err error) {
 		err = r.Scan(&id)
 		return id, err
 	}, `select distinct client_id from visit where studio_id = $1 and starts_at > $2 and kind = 'treatment'
@@ -136,7 +135,7 @@ func (t *Tx) ClientNames(ctx context.Context, of []uuid.UUID) (map[uuid.UUID]str
 		id   uuid.UUID
 		name string
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.id, &x.name)
 		return x, err
 	}, "select id, name from client where studio_id = $1 and id = any($2::uuid[])", t.studio, ids(of))
@@ -149,7 +148,7 @@ func (t *Tx) ClientNames(ctx context.Context, of []uuid.UUID) (map[uuid.UUID]str
 
 // PayTerms lists how practitioners are paid, by name.
 func (t *Tx) PayTerms(ctx context.Context) ([]books.PayTerms, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (p books.PayTerms, err error) {
+	return list(ctx, t, func(r fields) (p books.PayTerms, err error) {
 		err = r.Scan(&p.Practitioner, &p.Name, &p.Grade, &p.Treatments, &p.Retail)
 		return p, err
 	}, `select id, name, grade, commission_treatments, commission_retail from practitioner
@@ -168,7 +167,7 @@ func (t *Tx) Bases(ctx context.Context, from, to string) (map[uuid.UUID]money.Ba
 		who               uuid.UUID
 		treatment, retail decimal.Decimal
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.who, &x.treatment, &x.retail)
 		return x, err
 	}, `select p.practitioner_id, coalesce(-sum(p.amount) filter (where p.account = 'treatments'), 0),
@@ -194,7 +193,7 @@ const movedKinds = "('open', 'card-settle', 'pay-supplier', 'pay-commission', 'c
 
 // MovedMoney lists money that moved without a receipt, the newest first.
 func (t *Tx) MovedMoney(ctx context.Context, limit int) ([]books.MovedMoney, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (m books.MovedMoney, err error) {
+	return list(ctx, t, func(r fields) (m books.MovedMoney, err error) {
 		err = r.Scan(&m.ID, &m.Kind, &m.Day, &m.Amount, &m.Note, &m.Countered)
 		return m, err
 	}, `select e.id, e.kind, e.day::text, coalesce((select sum(p.amount) from ledger_posting p where p.studio_id = e.studio_id and p.event_id = e.id
@@ -209,13 +208,13 @@ func (t *Tx) LockEvent(ctx context.Context, id uuid.UUID) (*studio.LedgerEvent, 
 	if err := t.exec(ctx, "select pg_advisory_xact_lock(hashtextextended('event ' || $1, 0))", id.String()); err != nil {
 		return nil, false, err
 	}
-	err := t.tx.QueryRowxContext(ctx, `select e.kind, exists (select from ledger_event c where c.studio_id = e.studio_id and c.counter_of = e.id)
+	err := t.row(ctx, `select e.kind, exists (select from ledger_event c where c.studio_id = e.studio_id and c.counter_of = e.id)
 		from ledger_event e where e.studio_id = $1 and e.id = $2 and e.kind in `+movedKinds+` and e.kind <> 'settle-later'`, t.studio, id).
 		Scan(&e.Kind, &countered)
 	if _, err := found(&e, err); err != nil {
 		return nil, false, err
 	}
-	e.Postings, err = list(ctx, t, func(r *sqlx.Rows) (p money.Posting, err error) {
+	e.Postings, err = list(ctx, t, func(r fields) (p money.Posting, err error) {
 		err = r.Scan(&p.Account, &p.Amount, &p.Practitioner, &p.Way)
 		return p, err
 	}, `select account, amount, coalesce(practitioner_id::text, ''), way from ledger_posting where studio_id = $1 and event_id = $2 order by n`, t.studio, id)

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/studio"
@@ -20,7 +19,7 @@ const consultationColumns = `select id, client_id, answers, history, pack_versio
 	reviewed_by, coalesce(day::text, ''), session_id
 	from consultation where studio_id = $1`
 
-func scanConsultation(r interface{ Scan(...any) error }) (c studio.Consultation, err error) {
+func scanConsultation(r fields) (c studio.Consultation, err error) {
 	err = r.Scan(
 		&c.ID,
 		&c.Client,
@@ -44,7 +43,7 @@ func (t *Tx) Consultations(ctx context.Context, client uuid.UUID) ([]studio.Cons
 	return list(
 		ctx,
 		t,
-		func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
+		scanConsultation,
 		consultationColumns+" and client_id = $2 order by reviewed_at desc nulls last, created_at desc, id desc",
 		t.studio,
 		client,
@@ -57,7 +56,7 @@ func (t *Tx) OpenConsultations(ctx context.Context, client uuid.UUID, now time.T
 	return list(
 		ctx,
 		t,
-		func(r *sqlx.Rows) (studio.Consultation, error) { return scanConsultation(r) },
+		scanConsultation,
 		consultationColumns+` and client_id = $2 and (reviewed_at is null and (sent_at is not null or link_until > $3)
 				or id = (select l.id from consultation l where l.studio_id = $1 and l.client_id = $2 and l.reviewed_at is not null
 					order by l.reviewed_at desc, l.created_at desc, l.id desc limit 1))
@@ -70,7 +69,7 @@ func (t *Tx) OpenConsultations(ctx context.Context, client uuid.UUID, now time.T
 
 // Consultation returns a consultation.
 func (t *Tx) Consultation(ctx context.Context, id uuid.UUID) (*studio.Consultation, error) {
-	c, err := scanConsultation(t.tx.QueryRowxContext(ctx, consultationColumns+" and id = $2 for update", t.studio, id))
+	c, err := scanConsultation(t.row(ctx, consultationColumns+" and id = $2 for update", t.studio, id))
 	return found(&c, err)
 }
 
@@ -154,7 +153,7 @@ func (t *Tx) RegisterLink(ctx context.Context, tokenHash []byte, consultation uu
 const preCheckColumns = `select id, client_id, visit_id, day::text, answers, history, result, pack_version, account_id, at, together
 	from pre_check where studio_id = $1`
 
-func scanPreCheck(r *sqlx.Rows) (s studio.PreCheck, err error) {
+func scanPreCheck(r fields) (s studio.PreCheck, err error) {
 	err = r.Scan(
 		&s.ID,
 		&s.Client,
@@ -173,7 +172,7 @@ func scanPreCheck(r *sqlx.Rows) (s studio.PreCheck, err error) {
 
 // CheckLines lists what came of a client's pre-treatment checks, newest first.
 func (t *Tx) CheckLines(ctx context.Context, client uuid.UUID, after *uuid.UUID, most int) ([]studio.CheckLine, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (studio.CheckLine, error) {
+	return list(ctx, t, func(r fields) (studio.CheckLine, error) {
 		var id uuid.UUID
 		var day string
 		var result contraindication.Result

@@ -5,13 +5,12 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 )
 
-func scanInbox(kind studio.InboxKind) func(r *sqlx.Rows) (studio.InboxItem, error) {
-	return func(r *sqlx.Rows) (i studio.InboxItem, err error) {
+func scanInbox(kind studio.InboxKind) func(r fields) (studio.InboxItem, error) {
+	return func(r fields) (i studio.InboxItem, err error) {
 		i.Kind = kind
 		err = r.Scan(&i.ID, &i.Client, &i.ClientName, &i.Visit, &i.What, &i.At, &i.Practitioner)
 		return i, err
@@ -67,7 +66,7 @@ func (t *Tx) WaitingSeconds(ctx context.Context) ([]studio.InboxItem, error) {
 // UnreadPatchTests lists patch tests applied since a time that have no reading, the oldest
 // first, and the names of their clients.
 func (t *Tx) UnreadPatchTests(ctx context.Context, since time.Time) ([]studio.PatchTest, map[uuid.UUID]string, error) {
-	tests, err := list(ctx, t, func(r *sqlx.Rows) (studio.PatchTest, error) { return scanPatchTest(r) },
+	tests, err := list(ctx, t, scanPatchTest,
 		patchColumns+` and p.applied_at > $2 and not exists (select 1 from patch_reading r
 			where r.studio_id = p.studio_id and r.patch_id = p.id) order by p.applied_at, p.id`, t.studio, since)
 	if err != nil || len(tests) == 0 {
@@ -77,7 +76,7 @@ func (t *Tx) UnreadPatchTests(ctx context.Context, since time.Time) ([]studio.Pa
 	for i := range tests {
 		ids[i] = tests[i].Client.String()
 	}
-	clients, err := list(ctx, t, func(r *sqlx.Rows) (studio.Client, error) { return scanClient(r) },
+	clients, err := list(ctx, t, scanClient,
 		clientColumns+" and id = any($2::uuid[])", t.studio, texts(ids))
 	names := map[uuid.UUID]string{}
 	for i := range clients {

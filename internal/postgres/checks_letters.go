@@ -4,7 +4,6 @@ import (
 	"context"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 )
@@ -16,7 +15,7 @@ const letterColumns = `select id, client_id, visit_id, rules, protocol_name, que
 		and s.letter_id = letter.id), '[]')
 	from letter where studio_id = $1`
 
-func scanLetter(r interface{ Scan(...any) error }) (l studio.Letter, err error) {
+func scanLetter(r fields) (l studio.Letter, err error) {
 	err = r.Scan(
 		&l.ID,
 		&l.Client,
@@ -38,13 +37,13 @@ func scanLetter(r interface{ Scan(...any) error }) (l studio.Letter, err error) 
 
 // Letters lists the letters about a client, newest first.
 func (t *Tx) Letters(ctx context.Context, client uuid.UUID) ([]studio.Letter, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (studio.Letter, error) { return scanLetter(r) },
+	return list(ctx, t, scanLetter,
 		letterColumns+" and client_id = $2 order by written_at desc, id desc", t.studio, client)
 }
 
 // Letter returns a letter.
 func (t *Tx) Letter(ctx context.Context, id uuid.UUID) (*studio.Letter, error) {
-	l, err := scanLetter(t.tx.QueryRowxContext(ctx, letterColumns+" and id = $2", t.studio, id))
+	l, err := scanLetter(t.row(ctx, letterColumns+" and id = $2", t.studio, id))
 	return found(&l, err)
 }
 
@@ -100,7 +99,7 @@ func (t *Tx) AddScan(ctx context.Context, letter uuid.UUID, s *studio.Scan, data
 
 // Scan returns a scan and the client whose letter it answers.
 func (t *Tx) Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, client uuid.UUID, err error) {
-	err = t.tx.QueryRowxContext(ctx, `select s.type, s.data, l.client_id from letter_scan s
+	err = t.row(ctx, `select s.type, s.data, l.client_id from letter_scan s
 		join letter l on l.studio_id = s.studio_id and l.id = s.letter_id
 		where s.studio_id = $1 and s.id = $2`, t.studio, id).Scan(&kind, &data, &client)
 	_, err = found(&kind, err)
@@ -109,7 +108,7 @@ func (t *Tx) Scan(ctx context.Context, id uuid.UUID) (kind string, data []byte, 
 
 // Planned lists a client's planned procedures, by day.
 func (t *Tx) Planned(ctx context.Context, client uuid.UUID) ([]studio.PlannedProcedure, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (p studio.PlannedProcedure, err error) {
+	return list(ctx, t, func(r fields) (p studio.PlannedProcedure, err error) {
 		err = r.Scan(&p.ID, &p.Client, &p.Rule, &p.Day, &p.NotedBy, &p.CreatedAt)
 		return p, err
 	}, "select id, client_id, rule, day::text, noted_by, created_at from planned_procedure where studio_id = $1 and client_id = $2 order by day, id",
@@ -130,7 +129,7 @@ func (t *Tx) RemovePlanned(ctx context.Context, client, id uuid.UUID) error {
 // OpenLetters are the clients, of some, who wait for a doctor's answer.
 func (t *Tx) OpenLetters(ctx context.Context, clients []uuid.UUID) (map[uuid.UUID]bool, error) {
 	out := map[uuid.UUID]bool{}
-	_, err := list(ctx, t, func(r *sqlx.Rows) (none struct{}, err error) {
+	_, err := list(ctx, t, func(r fields) (none struct{}, err error) {
 		var id uuid.UUID
 		err = r.Scan(&id)
 		out[id] = true

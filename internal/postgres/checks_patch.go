@@ -4,7 +4,6 @@ import (
 	"context"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/patch"
 	"softpalm/internal/studio"
@@ -12,7 +11,7 @@ import (
 
 // PatchTests lists a client's patch tests with their readings, newest first.
 func (t *Tx) PatchTests(ctx context.Context, client uuid.UUID) ([]studio.PatchTest, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (studio.PatchTest, error) { return scanPatchTest(r) },
+	return list(ctx, t, scanPatchTest,
 		patchColumns+" and p.client_id = $2 order by p.applied_at desc, p.id desc", t.studio, client)
 }
 
@@ -22,7 +21,7 @@ const patchColumns = `select p.id, p.client_id, p.visit_id, d.key, d.name, p.lot
 	from patch_test p join product d on d.studio_id = p.studio_id and d.id = p.product_id
 	where p.studio_id = $1`
 
-func scanPatchTest(r interface{ Scan(...any) error }) (p studio.PatchTest, err error) {
+func scanPatchTest(r fields) (p studio.PatchTest, err error) {
 	err = r.Scan(
 		&p.ID,
 		&p.Client,
@@ -41,7 +40,7 @@ func scanPatchTest(r interface{ Scan(...any) error }) (p studio.PatchTest, err e
 
 // PatchTest returns a patch test.
 func (t *Tx) PatchTest(ctx context.Context, id uuid.UUID) (*studio.PatchTest, error) {
-	p, err := scanPatchTest(t.tx.QueryRowxContext(ctx, patchColumns+" and p.id = $2", t.studio, id))
+	p, err := scanPatchTest(t.row(ctx, patchColumns+" and p.id = $2", t.studio, id))
 	return found(&p, err)
 }
 

@@ -8,7 +8,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/calendar"
 	"softpalm/internal/studio"
@@ -35,7 +34,7 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 	if len(said) == 0 {
 		from, found = "client", " and c.studio_id = $1 and c.erased_at is null"
 	}
-	return list(ctx, t, func(r *sqlx.Rows) (c studio.ClientLine, err error) {
+	return list(ctx, t, func(r fields) (c studio.ClientLine, err error) {
 		err = r.Scan(&c.ID, &c.Name, &c.SkinType, textList{&c.States}, &c.Last, &c.Next, &c.Visits)
 		return c, err
 	}, `with found as (select c.id, c.sort_name from `+from+` c where (c.sort_name, c.id) > ($2, $3)`+found+`
@@ -53,7 +52,7 @@ func (t *Tx) Clients(ctx context.Context, q studio.ClientQuery) ([]studio.Client
 
 // IdleClients lists the clients who were last seen before a day, by that day.
 func (t *Tx) IdleClients(ctx context.Context, before calendar.Day, zone string) ([]studio.PastFile, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (f studio.PastFile, err error) {
+	return list(ctx, t, func(r fields) (f studio.PastFile, err error) {
 		err = r.Scan(&f.Client, &f.Name, &f.Born, &f.Last)
 		return f, err
 	}, `select id, name, coalesce(birth_date::text, ''), last::text from (
@@ -69,16 +68,16 @@ func (t *Tx) IdleClients(ctx context.Context, before calendar.Day, zone string) 
 // Treats reports whether a practitioner has, or had, an appointment with a client that was
 // not cancelled.
 func (t *Tx) Treats(ctx context.Context, practitioner, client uuid.UUID) (treats bool, err error) {
-	err = t.tx.GetContext(ctx, &treats, `select exists (select 1 from visit where studio_id = $1 and client_id = $3
+	err = t.get(ctx, &treats, `select exists (select 1 from visit where studio_id = $1 and client_id = $3
 		and practitioner_id = $2 and state not in ('cancelled', 'late-cancelled'))`, t.studio, practitioner, client)
-	return treats, translate(err)
+	return treats, err
 }
 
 const clientColumns = `select id, name, email, phone, coalesce(birth_date::text, ''), skin_type, skin_states::text, phototype,
 	note, created_at, revision, no_messages, short_message
 	from client where studio_id = $1`
 
-func scanClient(r interface{ Scan(...any) error }) (c studio.Client, err error) {
+func scanClient(r fields) (c studio.Client, err error) {
 	var phototype sql.NullInt64
 	err = r.Scan(
 		&c.ID,
@@ -101,7 +100,7 @@ func scanClient(r interface{ Scan(...any) error }) (c studio.Client, err error) 
 
 // Client returns a client.
 func (t *Tx) Client(ctx context.Context, id uuid.UUID) (*studio.Client, error) {
-	c, err := scanClient(t.tx.QueryRowxContext(ctx, clientColumns+" and id = $2 and erased_at is null", t.studio, id))
+	c, err := scanClient(t.row(ctx, clientColumns+" and id = $2 and erased_at is null", t.studio, id))
 	return found(&c, err)
 }
 
@@ -130,7 +129,7 @@ func (t *Tx) AddClient(ctx context.Context, c *studio.Client) error {
 
 // LockClient returns a client and holds it until the transaction ends.
 func (t *Tx) LockClient(ctx context.Context, id uuid.UUID) (*studio.Client, error) {
-	c, err := scanClient(t.tx.QueryRowxContext(ctx, clientColumns+" and id = $2 and erased_at is null for update", t.studio, id))
+	c, err := scanClient(t.row(ctx, clientColumns+" and id = $2 and erased_at is null for update", t.studio, id))
 	return found(&c, err)
 }
 
@@ -179,7 +178,7 @@ func (t *Tx) EraseClient(ctx context.Context, id uuid.UUID, at time.Time) error 
 
 // Contacts lists all clients as contacts, by name.
 func (t *Tx) Contacts(ctx context.Context) ([]clients.Contact, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c clients.Contact, err error) {
+	return list(ctx, t, func(r fields) (c clients.Contact, err error) {
 		err = r.Scan(&c.ID, &c.Name, &c.Email, &c.Phone, &c.BirthDate, &c.UID)
 		return c, err
 	}, `select id, name, email, phone, coalesce(birth_date::text, ''), card_uid from client

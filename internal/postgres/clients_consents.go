@@ -5,14 +5,13 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 )
 
 // Consents lists a client's consents, newest first.
 func (t *Tx) Consents(ctx context.Context, client uuid.UUID) ([]studio.Consent, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c studio.Consent, err error) {
+	return list(ctx, t, func(r fields) (c studio.Consent, err error) {
 		err = r.Scan(
 			&c.ID,
 			&c.Client,

@@ -5,14 +5,13 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 )
 
 // ClientNotes lists the notes in a client's file, oldest first.
 func (t *Tx) ClientNotes(ctx context.Context, client uuid.UUID) ([]studio.ClientNote, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (n studio.ClientNote, err error) {
+	return list(ctx, t, func(r fields) (n studio.ClientNote, err error) {
 		err = r.Scan(&n.ID, &n.Zone, &n.Side, &n.Stroke, &n.Body, &n.Author, &n.At)
 		return n, err
 	}, `select id, zone, side, stroke, body, author, at from client_note

@@ -8,7 +8,6 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgtype"
-	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/studio"
@@ -61,7 +60,7 @@ func orNone(tools map[string]int) map[string]int {
 // from its state is still so when it is written.
 func (t *Tx) LockVisit(ctx context.Context, id uuid.UUID) (*studio.VisitLine, error) {
 	var held uuid.UUID
-	err := t.tx.QueryRowxContext(ctx, "select id from visit where studio_id = $1 and id = $2 for update", t.studio, id).Scan(&held)
+	err := t.row(ctx, "select id from visit where studio_id = $1 and id = $2 for update", t.studio, id).Scan(&held)
 	if _, err := found(&held, err); err != nil {
 		return nil, err
 	}
@@ -84,7 +83,7 @@ const visitColumns = `select v.id, v.client_id, v.practitioner_id, v.room_id, v.
 // visitsThere leaves out the visits that are only held for somebody, or were.
 const visitsThere = visitColumns + " and v.state not in ('held', 'lapsed', 'released')"
 
-func scanVisit(r *sqlx.Rows) (v studio.VisitLine, err error) {
+func scanVisit(r fields) (v studio.VisitLine, err error) {
 	var protocolID uuid.NullUUID
 	err = r.Scan(
 		&v.ID,
@@ -141,7 +140,7 @@ type visitNames struct {
 func (t *Tx) visitNames(ctx context.Context) (*visitNames, error) {
 	return studio.Keep(ctx, t, "names of visits", []studio.Area{studio.InCatalog, studio.InPlans}, func() (*visitNames, error) {
 		out := &visitNames{map[uuid.UUID]string{}, map[studio.VisitPart]string{}}
-		_, err := list(ctx, t, func(r *sqlx.Rows) (none struct{}, err error) {
+		_, err := list(ctx, t, func(r fields) (none struct{}, err error) {
 			var part studio.VisitPart
 			var name string
 			err = r.Scan(&part.Protocol, &part.Version, &name)
@@ -345,7 +344,7 @@ func (t *Tx) AddCancelling(
 
 // VisitChanges lists the changes of a visit's state, newest first.
 func (t *Tx) VisitChanges(ctx context.Context, visit uuid.UUID) ([]studio.VisitChange, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c studio.VisitChange, err error) {
+	return list(ctx, t, func(r fields) (c studio.VisitChange, err error) {
 		err = r.Scan(&c.State, &c.Account, &c.At, &c.Reason)
 		return c, err
 	}, "select state, account_id, at, reason from visit_change where studio_id = $1 and visit_id = $2 order by at desc, id desc", t.studio, visit)
@@ -357,7 +356,7 @@ func (t *Tx) Records(ctx context.Context, from, to time.Time) (map[uuid.UUID]dia
 		visit uuid.UUID
 		is    diary.RecordStands
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		var cost decimal.NullDecimal
 		err = r.Scan(&x.visit, &x.is.Begun, &x.is.Finished, &cost, &x.is.Price)
 		if cost.Valid {

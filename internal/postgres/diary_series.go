@@ -7,7 +7,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
@@ -78,7 +77,7 @@ func (t *Tx) BusyTimes(ctx context.Context, from, to, now time.Time) ([]studio.B
 }
 
 func (t *Tx) readBusyTimes(ctx context.Context, from, to time.Time) ([]studio.BusyTime, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (b studio.BusyTime, err error) {
+	return list(ctx, t, func(r fields) (b studio.BusyTime, err error) {
 		err = r.Scan(&b.Visit, &b.Client, &b.Practitioner, &b.Room, &b.Series, &b.From, &b.Start, &b.End, &b.Until, doc[map[string]int]{&b.Tools},
 			&b.Shares, &b.HeldUntil)
 		return b, err
@@ -90,7 +89,7 @@ func (t *Tx) readBusyTimes(ctx context.Context, from, to time.Time) ([]studio.Bu
 
 // Roster lists the lines of the rosters, in the order in which they were written.
 func (t *Tx) Roster(ctx context.Context) ([]studio.RosterEntry, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (e studio.RosterEntry, err error) {
+	return list(ctx, t, func(r fields) (e studio.RosterEntry, err error) {
 		err = r.Scan(&e.ID, &e.Practitioner, &e.From, &e.To, &e.Every, doc[series.WeekPieces]{&e.Days}, &e.Note)
 		return e, err
 	}, `select id, practitioner_id, from_day::text, coalesce(to_day::text, ''), every, days, note from roster_entry
@@ -110,7 +109,7 @@ func (t *Tx) RemoveRosterEntry(ctx context.Context, id uuid.UUID) error {
 
 // Absences lists the absences that reach into a time, by start.
 func (t *Tx) Absences(ctx context.Context, from, to time.Time) ([]studio.Absence, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (a studio.Absence, err error) {
+	return list(ctx, t, func(r fields) (a studio.Absence, err error) {
 		err = r.Scan(&a.ID, &a.Practitioner, &a.Client, &a.Room, &a.Start, &a.End, &a.Kind, &a.Note)
 		return a, err
 	}, `select id, practitioner_id, client_id, room_id, starts_at, ends_at, kind, note from absence
@@ -130,7 +129,7 @@ func (t *Tx) RemoveAbsence(ctx context.Context, id uuid.UUID) error {
 
 // ToolsOut lists the pieces of tools that are not there from a day on, by first day.
 func (t *Tx) ToolsOut(ctx context.Context, from string) ([]studio.ToolOut, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (o studio.ToolOut, err error) {
+	return list(ctx, t, func(r fields) (o studio.ToolOut, err error) {
 		err = r.Scan(&o.ID, &o.Tool, &o.Pieces, &o.From, &o.To, &o.Reason, &o.Note)
 		return o, err
 	}, `select id, tool, pieces, from_day::text, coalesce(to_day::text, ''), reason, note from tool_out
@@ -168,7 +167,7 @@ func (t *Tx) ReplaceBusy(ctx context.Context, practitioner, client *uuid.UUID, f
 func (t *Tx) ClientHours(ctx context.Context, client uuid.UUID) (*studio.ClientHours, error) {
 	var h studio.ClientHours
 	var possible, likes, guardian sql.NullString
-	err := t.tx.QueryRowxContext(ctx, `select possible, likes, guardian, bedtime, revision from client_hours
+	err := t.row(ctx, `select possible, likes, guardian, bedtime, revision from client_hours
 		where studio_id = $1 and client_id = $2`, t.studio, client).Scan(&possible, &likes, &guardian, &h.Bedtime, &h.Revision)
 	if _, err := found(&h, err); err == studio.ErrNotFound { //nolint:errorlint // found answers the bare error
 		return &studio.ClientHours{}, nil
@@ -237,20 +236,20 @@ func (t *Tx) SaveSeries(ctx context.Context, s *studio.Series) error {
 
 const seriesColumns = `select id, client_id, state, asked, reason, held_until, held_by, renewed, created_at, review, home_care from series where studio_id = $1`
 
-func scanSeries(r interface{ Scan(...any) error }) (s studio.Series, err error) {
+func scanSeries(r fields) (s studio.Series, err error) {
 	err = r.Scan(&s.ID, &s.Client, &s.State, doc[studio.SeriesAsked]{&s.Asked}, &s.Reason, &s.HeldUntil, &s.HeldBy, &s.Renewed, &s.CreatedAt, optional[studio.SeriesReview]{&s.Review}, &s.HomeCare)
 	return s, err
 }
 
 // LockSeries returns a series with its items, and holds it until the transaction ends.
 func (t *Tx) LockSeries(ctx context.Context, id uuid.UUID) (*studio.Series, error) {
-	s, err := scanSeries(t.tx.QueryRowxContext(ctx, seriesColumns+" and id = $2 for update", t.studio, id))
+	s, err := scanSeries(t.row(ctx, seriesColumns+" and id = $2 for update", t.studio, id))
 	return t.withItems(ctx, &s, err)
 }
 
 // Series returns a series with its items.
 func (t *Tx) Series(ctx context.Context, id uuid.UUID) (*studio.Series, error) {
-	s, err := scanSeries(t.tx.QueryRowxContext(ctx, seriesColumns+" and id = $2", t.studio, id))
+	s, err := scanSeries(t.row(ctx, seriesColumns+" and id = $2", t.studio, id))
 	return t.withItems(ctx, &s, err)
 }
 
@@ -258,7 +257,7 @@ func (t *Tx) withItems(ctx context.Context, s *studio.Series, err error) (*studi
 	if s, err = found(s, err); err != nil {
 		return nil, err
 	}
-	s.Items, err = list(ctx, t, func(r *sqlx.Rows) (it studio.SeriesItem, err error) {
+	s.Items, err = list(ctx, t, func(r fields) (it studio.SeriesItem, err error) {
 		err = r.Scan(&it.N, &it.Protocol, &it.Ideal, &it.Least, &it.Most, &it.Rest, doc[series.Marks]{&it.Marks}, doc[[]uuid.UUID]{&it.Also})
 		return it, err
 	}, "select n, protocol_id, ideal, least, most, rest, marks, array_to_json(also) from series_item where studio_id = $1 and series_id = $2 order by n", t.studio, s.ID)
@@ -276,7 +275,7 @@ func (t *Tx) Holds(ctx context.Context, now time.Time) ([]studio.Series, error) 
 }
 
 func (t *Tx) seriesList(ctx context.Context, query string, args ...any) ([]studio.Series, error) {
-	all, err := list(ctx, t, func(r *sqlx.Rows) (studio.Series, error) { return scanSeries(r) }, query, args...)
+	all, err := list(ctx, t, scanSeries, query, args...)
 	if err != nil {
 		return nil, err
 	}
@@ -295,7 +294,7 @@ func (t *Tx) SeriesVisits(ctx context.Context, id uuid.UUID) ([]studio.VisitLine
 
 // BusyAddresses lists the addresses of own calendars.
 func (t *Tx) BusyAddresses(ctx context.Context) ([]diary.BusyAddress, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (b diary.BusyAddress, err error) {
+	return list(ctx, t, func(r fields) (b diary.BusyAddress, err error) {
 		err = r.Scan(&b.ID, &b.Practitioner, &b.Client, &b.Address, &b.ReadAt, &b.Failure)
 		return b, err
 	}, "select id, practitioner_id, client_id, address, read_at, failure from busy_address where studio_id = $1 order by id", t.studio)

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 )
@@ -18,7 +17,7 @@ func (t *Tx) AddCall(ctx context.Context, c *studio.Call) error {
 
 // Calls lists the calls that are still to be made, in the order in which the visits began.
 func (t *Tx) Calls(ctx context.Context) ([]studio.Call, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c studio.Call, err error) {
+	return list(ctx, t, func(r fields) (c studio.Call, err error) {
 		err = r.Scan(&c.ID, &c.Visit, &c.Client, &c.WasAt, &c.WasWith, &c.AskFirst, &c.Reason, &c.At)
 		return c, err
 	}, `select id, visit_id, client_id, was_at, was_with, ask_first, reason, created_at from call
@@ -41,19 +40,19 @@ func (t *Tx) AddWaiter(ctx context.Context, w *studio.Waiter) error {
 const waiterColumns = `select id, client_id, protocol_id, asked, notice, displaced, series_id, coalesce(series_item, 0), reason, since, offered_id
 	from waiting where studio_id = $1 and ended_at is null`
 
-func scanWaiter(r interface{ Scan(...any) error }) (w studio.Waiter, err error) {
+func scanWaiter(r fields) (w studio.Waiter, err error) {
 	err = r.Scan(&w.ID, &w.Client, &w.Protocol, doc[studio.SeriesAsked]{&w.Asked}, &w.Notice, &w.Displaced, &w.Series, &w.Item, &w.Reason, &w.Since, &w.Offered)
 	return w, err
 }
 
 // Waiters lists who waits, the longest first.
 func (t *Tx) Waiters(ctx context.Context) ([]studio.Waiter, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (studio.Waiter, error) { return scanWaiter(r) }, waiterColumns+" order by since, id", t.studio)
+	return list(ctx, t, scanWaiter, waiterColumns+" order by since, id", t.studio)
 }
 
 // LockWaiter returns somebody who waits, and holds the entry until the transaction ends.
 func (t *Tx) LockWaiter(ctx context.Context, id uuid.UUID) (*studio.Waiter, error) {
-	w, err := scanWaiter(t.tx.QueryRowxContext(ctx, waiterColumns+" and id = $2 for update", t.studio, id))
+	w, err := scanWaiter(t.row(ctx, waiterColumns+" and id = $2 for update", t.studio, id))
 	return found(&w, err)
 }
 

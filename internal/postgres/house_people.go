@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/series"
 	"softpalm/internal/studio"
@@ -40,7 +39,7 @@ func newStudio() (*studio.Studio, []any) {
 // Studio returns the studio of the transaction.
 func (t *Tx) Studio(ctx context.Context) (*studio.Studio, error) {
 	s, into := newStudio()
-	err := t.tx.QueryRowxContext(ctx, "select "+studioColumns("")+" from studio where id = $1", t.studio).Scan(into...)
+	err := t.row(ctx, "select "+studioColumns("")+" from studio where id = $1", t.studio).Scan(into...)
 	return found(s, err)
 }
 
@@ -74,19 +73,19 @@ func (t *Tx) FirstStudio(ctx context.Context) (any bool, err error) {
 
 // Account returns an account.
 func (t *Tx) Account(ctx context.Context, id uuid.UUID) (*studio.Account, error) {
-	a, err := scanAccount(t.tx.QueryRowxContext(ctx, accountColumns+" and id = $2", t.studio, id))
+	a, err := scanAccount(t.row(ctx, accountColumns+" and id = $2", t.studio, id))
 	return found(&a, err)
 }
 
 // LockAccount returns an account and holds it until the transaction ends.
 func (t *Tx) LockAccount(ctx context.Context, id uuid.UUID) (*studio.Account, error) {
-	a, err := scanAccount(t.tx.QueryRowxContext(ctx, accountColumns+" and id = $2 for update", t.studio, id))
+	a, err := scanAccount(t.row(ctx, accountColumns+" and id = $2 for update", t.studio, id))
 	return found(&a, err)
 }
 
 // Accounts lists the accounts by name.
 func (t *Tx) Accounts(ctx context.Context) ([]studio.Account, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (studio.Account, error) { return scanAccount(r) },
+	return list(ctx, t, scanAccount,
 		accountColumns+" order by lower(name), id", t.studio)
 }
 
@@ -106,7 +105,7 @@ func intoAccount(a *studio.Account) []any {
 	}
 }
 
-func scanAccount(r interface{ Scan(...any) error }) (a studio.Account, err error) {
+func scanAccount(r fields) (a studio.Account, err error) {
 	err = r.Scan(intoAccount(&a)...)
 	return a, err
 }
@@ -158,7 +157,7 @@ func (t *Tx) AddDemoSignIn(ctx context.Context, d studio.DemoSignIn) error {
 // Practitioners lists practitioners by name.
 func (t *Tx) Practitioners(ctx context.Context) ([]studio.Person, error) {
 	return keptList(ctx, t, "practitioners", studio.InCatalog, func() ([]studio.Person, error) {
-		return list(ctx, t, func(r *sqlx.Rows) (p studio.Person, err error) {
+		return list(ctx, t, func(r fields) (p studio.Person, err error) {
 			err = r.Scan(&p.ID, &p.Key, &p.Name, doc[series.Week]{&p.Week}, &p.Mark, textList{&p.Skills}, doc[[]studio.Licence]{&p.Licences})
 			return p, err
 		}, `select id, key, name, week, mark, skills::text, licences from practitioner
@@ -213,7 +212,7 @@ func (t *Tx) AddPractitioner(ctx context.Context, p *studio.Person) error {
 // Rooms lists rooms by name.
 func (t *Tx) Rooms(ctx context.Context) ([]studio.Room, error) {
 	return keptList(ctx, t, "rooms", studio.InCatalog, func() ([]studio.Room, error) {
-		return list(ctx, t, func(r *sqlx.Rows) (o studio.Room, err error) {
+		return list(ctx, t, func(r fields) (o studio.Room, err error) {
 			err = r.Scan(&o.ID, &o.Key, &o.Name, textList{&o.Equipment}, &o.Places)
 			return o, err
 		}, "select id, key, name, equipment::text, places from room where studio_id = $1 order by name, id", t.studio)

@@ -11,12 +11,8 @@ import (
 
 // BeginRequest notes a request; false where there is one with its key.
 func (t *Tx) BeginRequest(ctx context.Context, a *studio.Actor, r *house.Request, at time.Time) (bool, error) {
-	res, err := t.tx.ExecContext(ctx, `insert into request (studio_id, account_id, key, fingerprint, at)
+	n, err := t.changed(ctx, `insert into request (studio_id, account_id, key, fingerprint, at)
 		values ($1, $2, $3, $4, $5) on conflict do nothing`, t.studio, a.Account, r.Key, r.Fingerprint, at)
-	if err != nil {
-		return false, translate(err)
-	}
-	n, err := res.RowsAffected()
 	return n == 1, err
 }
 
@@ -25,7 +21,7 @@ func (t *Tx) AnswerOf(ctx context.Context, a *studio.Actor, key string) ([]byte,
 	var fingerprint []byte
 	var status sql.NullInt64
 	var out house.Answered
-	err := t.tx.QueryRowxContext(ctx, `select fingerprint, status, type, body, secret from request
+	err := t.row(ctx, `select fingerprint, status, type, body, secret from request
 		where studio_id = $1 and account_id = $2 and key = $3`, t.studio, a.Account, key).
 		Scan(&fingerprint, &status, &out.Type, &out.Body, &out.Secret)
 	if _, err := found(&out, err); err != nil {

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 )
@@ -13,7 +12,7 @@ import (
 // Session returns a session.
 func (t *Tx) Session(ctx context.Context, id uuid.UUID) (*studio.Session, error) {
 	var s studio.Session
-	err := t.tx.QueryRowxContext(ctx, `select id, account_id, csrf, created_at, expires_at, locked, seen_at, address, agent
+	err := t.row(ctx, `select id, account_id, csrf, created_at, expires_at, locked, seen_at, address, agent
 		from session where studio_id = $1 and id = $2`, t.studio, id).
 		Scan(&s.ID, &s.Account, &s.CSRF, &s.CreatedAt, &s.ExpiresAt, &s.Locked, &s.SeenAt, &s.Address, &s.Agent)
 	return found(&s, err)
@@ -60,7 +59,7 @@ func (t *Tx) SeeSession(ctx context.Context, id uuid.UUID, at time.Time) error {
 
 // Sessions lists an account's sessions, the one used last first.
 func (t *Tx) Sessions(ctx context.Context, account uuid.UUID) ([]studio.Session, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (s studio.Session, err error) {
+	return list(ctx, t, func(r fields) (s studio.Session, err error) {
 		err = r.Scan(&s.ID, &s.Account, &s.CreatedAt, &s.ExpiresAt, &s.Locked, &s.SeenAt, &s.Address, &s.Agent)
 		return s, err
 	}, `select id, account_id, created_at, expires_at, locked, seen_at, address, agent from session

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 )
@@ -20,7 +19,7 @@ func (db *DB) DueMessages(ctx context.Context, now time.Time, limit int) ([]stud
 // Gateway returns how messages leave the studio.
 func (t *Tx) Gateway(ctx context.Context) (*studio.Gateway, error) {
 	g := studio.UsualGateway()
-	err := t.tx.QueryRowxContext(ctx, "select gateway from studio where id = $1", t.studio).Scan(doc[studio.Gateway]{&g})
+	err := t.row(ctx, "select gateway from studio where id = $1", t.studio).Scan(doc[studio.Gateway]{&g})
 	return found(&g, err)
 }
 
@@ -39,14 +38,14 @@ func (t *Tx) AddMessage(ctx context.Context, m *studio.Message) error {
 const messageColumns = `select id, at, kind, recipient, name, body, until, state, tries, next_try, sent_at, failure, attachment from message
 	where studio_id = $1`
 
-func scanMessage(r interface{ Scan(...any) error }) (m studio.Message, err error) {
+func scanMessage(r fields) (m studio.Message, err error) {
 	err = r.Scan(&m.ID, &m.At, &m.Kind, &m.To, &m.Name, &m.Body, &m.Until, &m.State, &m.Tries, &m.NextTry, &m.SentAt, &m.Failure, &m.Attachment)
 	return m, err
 }
 
 // LockMessage returns a message and holds it until the transaction ends.
 func (t *Tx) LockMessage(ctx context.Context, id uuid.UUID) (*studio.Message, error) {
-	m, err := scanMessage(t.tx.QueryRowxContext(ctx, messageColumns+" and id = $2 for update", t.studio, id))
+	m, err := scanMessage(t.row(ctx, messageColumns+" and id = $2 for update", t.studio, id))
 	return found(&m, err)
 }
 
@@ -59,7 +58,7 @@ func (t *Tx) SaveSending(ctx context.Context, m *studio.Message) error {
 
 // Messages lists the newest messages, newest first; those that have ended without text.
 func (t *Tx) Messages(ctx context.Context, now time.Time, limit int) ([]studio.Message, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (studio.Message, error) {
+	return list(ctx, t, func(r fields) (studio.Message, error) {
 		m, err := scanMessage(r)
 		if !now.Before(m.Until) {
 			m.Body = ""

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 	"softpalm/internal/studio/portal"
@@ -28,7 +27,7 @@ func (t *Tx) RenewCalendar(ctx context.Context, tokenHash []byte, practitioner, 
 // CalendarSince is since when a calendar has a private address, nil where it has none.
 func (t *Tx) CalendarSince(ctx context.Context, practitioner, client *uuid.UUID) (*time.Time, error) {
 	var since *time.Time
-	err := t.tx.QueryRowxContext(ctx, "select calendar_since($1, $2)", practitioner, client).Scan(&since)
+	err := t.row(ctx, "select calendar_since($1, $2)", practitioner, client).Scan(&since)
 	return since, translate(err)
 }
 
@@ -42,7 +41,7 @@ func (t *Tx) CalendarVisits(ctx context.Context, practitioner, client *uuid.UUID
 		return nil, err
 	}
 	changed := map[uuid.UUID]time.Time{}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (c struct {
+	rows, err := list(ctx, t, func(r fields) (c struct {
 		id uuid.UUID
 		at time.Time
 	}, err error) {

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio/portal"
 )
@@ -19,7 +18,7 @@ func (t *Tx) AddClientPage(ctx context.Context, tokenHash []byte, client uuid.UU
 // when it was made.
 func (t *Tx) BookedAt(ctx context.Context, client uuid.UUID) (map[uuid.UUID]time.Time, error) {
 	out := map[uuid.UUID]time.Time{}
-	_, err := list(ctx, t, func(r *sqlx.Rows) (none struct{}, err error) {
+	_, err := list(ctx, t, func(r fields) (none struct{}, err error) {
 		var id uuid.UUID
 		var at time.Time
 		err = r.Scan(&id, &at)
@@ -34,9 +33,9 @@ func (t *Tx) BookedAt(ctx context.Context, client uuid.UUID) (map[uuid.UUID]time
 // ToldOf is what a client was told already.
 func (t *Tx) ToldOf(ctx context.Context, client uuid.UUID) (map[portal.Told]bool, error) {
 	out := map[portal.Told]bool{}
-	_, err := list(ctx, t, func(r *sqlx.Rows) (none struct{}, err error) {
+	_, err := list(ctx, t, func(r fields) (none struct{}, err error) {
 		var one portal.Told
-		err = r.StructScan(&one)
+		err = r.Scan(&one.Visit, &one.Kind, &one.Moves)
 		out[one] = true
 		return none, err
 	}, `select p.visit_id, p.kind, p.moves from message_part p join visit v on v.studio_id = p.studio_id and v.id = p.visit_id

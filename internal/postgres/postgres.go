@@ -154,7 +154,9 @@ func (t *Tx) part(ctx context.Context, fn func(studio.Tx) error) error {
 	if err := t.exec(ctx, "savepoint part"); err != nil {
 		return err
 	}
+	last := len(t.last)
 	if err := fn(t); err != nil {
+		t.last = t.last[:last]
 		if back := t.exec(context.WithoutCancel(ctx), "rollback to savepoint part"); back != nil {
 			return errors.Join(translate(err), back)
 		}
@@ -169,13 +171,24 @@ func (db *DB) begin(ctx context.Context, id uuid.UUID, fn func(studio.Tx) error)
 		return err
 	}
 	defer done()
-	tx, err := db.pool.BeginTxx(context.WithValue(ctx, enters{}, id), nil)
+	conn, err := db.pool.Connx(ctx)
+	if err != nil {
+		return fmt.Errorf("postgres: connect: %w", translate(err))
+	}
+	defer conn.Close()
+	tx, err := conn.BeginTxx(context.WithValue(ctx, enters{}, id), nil)
 	if err != nil {
 		return fmt.Errorf("postgres: begin: %w", translate(err))
 	}
 	defer func() { _ = tx.Rollback() }() // no-op after a commit
-	if err := fn(&Tx{tx: tx, studio: id, jobs: db.jobs, memory: db.memory}); err != nil {
+	t := &Tx{tx: tx, conn: conn, studio: id, jobs: db.jobs, memory: db.memory}
+	if err := fn(t); err != nil {
 		return translate(err)
+	}
+	if len(t.last) > 0 {
+		if err := t.send(ctx, append(t.last, question{query: "commit"})); err != nil {
+			return err
+		}
 	}
 	if err := tx.Commit(); err != nil {
 		return fmt.Errorf("%w: %w", studio.ErrUnknownState, err)

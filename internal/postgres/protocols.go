@@ -8,7 +8,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/studio"
@@ -23,7 +22,7 @@ func (t *Tx) Protocols(ctx context.Context, account uuid.UUID) ([]studio.Protoco
 }
 
 func (t *Tx) readProtocols(ctx context.Context, account uuid.UUID) ([]studio.ProtocolLine, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (p studio.ProtocolLine, err error) {
+	return list(ctx, t, func(r fields) (p studio.ProtocolLine, err error) {
 		err = r.Scan(&p.ID, &p.Key, &p.Version, doc[protocol.Protocol]{&p.Body}, &p.HasDraft, &p.PublishedAt)
 		return p, err
 	}, `select p.id, p.key, coalesce(v.number, 0), coalesce(v.body, d.body), d.revision is not null, v.published_at
@@ -47,7 +46,7 @@ func (t *Tx) AddProtocol(ctx context.Context, id uuid.UUID, key string, at time.
 func (t *Tx) Version(ctx context.Context, id uuid.UUID, number int) (*protocol.Protocol, error) {
 	kept, err := studio.Keep(ctx, t, fmt.Sprintf("version %s/%d", id, number), []studio.Area{studio.InPlans}, func() (*protocol.Protocol, error) {
 		var p protocol.Protocol
-		err := t.tx.QueryRowxContext(ctx, `select body from protocol_version
+		err := t.row(ctx, `select body from protocol_version
 			where studio_id = $1 and protocol_id = $2 and ($3 = 0 or number = $3)
 			order by number desc limit 1`, t.studio, id, number).Scan(doc[protocol.Protocol]{&p})
 		return found(&p, err)
@@ -71,7 +70,7 @@ func (t *Tx) NewestVersion(ctx context.Context, id uuid.UUID) (n int, err error)
 
 // Versions lists a protocol's versions, newest first.
 func (t *Tx) Versions(ctx context.Context, id uuid.UUID) ([]studio.VersionLine, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (v studio.VersionLine, err error) {
+	return list(ctx, t, func(r fields) (v studio.VersionLine, err error) {
 		err = r.Scan(&v.Number, &v.PublishedAt, &v.By, &v.Steps)
 		return v, err
 	}, `select v.number, v.published_at, coalesce(a.name, ''), jsonb_array_length(v.body -> 'steps')
@@ -106,7 +105,7 @@ func (t *Tx) AddVersion(
 // Draft returns an account's draft.
 func (t *Tx) Draft(ctx context.Context, id, account uuid.UUID) (*studio.Draft, error) {
 	d := studio.Draft{Protocol: id}
-	err := t.tx.QueryRowxContext(ctx, `select revision, based_on, body from protocol_draft
+	err := t.row(ctx, `select revision, based_on, body from protocol_draft
 		where studio_id = $1 and protocol_id = $2 and account_id = $3`,
 		t.studio, id, account).
 		Scan(&d.Revision, &d.BasedOn, doc[protocol.Protocol]{&d.Body})
@@ -116,21 +115,9 @@ func (t *Tx) Draft(ctx context.Context, id, account uuid.UUID) (*studio.Draft, e
 // SaveDraft writes a draft over the revision before its own.
 func (t *Tx) SaveDraft(ctx context.Context, account uuid.UUID, d *studio.Draft, at time.Time) (bool, error) {
 	if d.Revision == 1 {
-		res, err := t.tx.ExecContext(
-			ctx,
-			`insert into protocol_draft (studio_id, protocol_id, account_id, revision, based_on, body, updated_at)
+		n, err := t.changed(ctx, `insert into protocol_draft (studio_id, protocol_id, account_id, revision, based_on, body, updated_at)
 			values ($1, $2, $3, 1, $4, $5, $6) on conflict do nothing`,
-			t.studio,
-			d.Protocol,
-			account,
-			d.BasedOn,
-			document(d.Body),
-			at,
-		)
-		if err != nil {
-			return false, translate(err)
-		}
-		n, err := res.RowsAffected()
+			t.studio, d.Protocol, account, d.BasedOn, document(d.Body), at)
 		return n == 1, err
 	}
 	err := t.one(ctx, `update protocol_draft set revision = $4, body = $5, updated_at = $6

@@ -3,8 +3,6 @@ package postgres
 import (
 	"context"
 
-	"github.com/jmoiron/sqlx"
-
 	"softpalm/internal/craft/protocol"
 	"softpalm/internal/craft/stroke"
 	"softpalm/internal/studio"
@@ -13,7 +11,7 @@ import (
 // Strokes lists the library by key.
 func (t *Tx) Strokes(ctx context.Context) ([]stroke.Stroke, error) {
 	return keptList(ctx, t, "strokes", studio.InCatalog, func() ([]stroke.Stroke, error) {
-		return list(ctx, t, func(r *sqlx.Rows) (s stroke.Stroke, err error) {
+		return list(ctx, t, func(r fields) (s stroke.Stroke, err error) {
 			err = r.Scan(doc[stroke.Stroke]{&s})
 			return s, err
 		}, "select body from stroke where studio_id = $1 order by key", t.studio)
@@ -51,7 +49,7 @@ const plansInUse = `with plans as (
 
 // StrokeUsers names the protocols that use a stroke, by name.
 func (t *Tx) StrokeUsers(ctx context.Context, key string) ([]string, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (name string, err error) {
+	return list(ctx, t, func(r fields) (name string, err error) {
 		err = r.Scan(&name)
 		return name, err
 	}, plansInUse+`
@@ -63,7 +61,7 @@ func (t *Tx) StrokeUsers(ctx context.Context, key string) ([]string, error) {
 // Tools lists tools by key.
 func (t *Tx) Tools(ctx context.Context) ([]protocol.Tool, error) {
 	return keptList(ctx, t, "tools", studio.InCatalog, func() ([]protocol.Tool, error) {
-		return list(ctx, t, func(r *sqlx.Rows) (v protocol.Tool, err error) {
+		return list(ctx, t, func(r fields) (v protocol.Tool, err error) {
 			err = r.Scan(doc[protocol.Tool]{&v})
 			return v, err
 		}, "select body from tool where studio_id = $1 order by key", t.studio)

@@ -3,8 +3,6 @@ package postgres
 import (
 	"context"
 
-	"github.com/jmoiron/sqlx"
-
 	"softpalm/internal/craft/anatomy"
 	"softpalm/internal/studio"
 )
@@ -12,7 +10,7 @@ import (
 // OwnZones lists the zones that the studio added, by key.
 func (t *Tx) OwnZones(ctx context.Context) ([]anatomy.OwnZone, error) {
 	return keptList(ctx, t, "zones", studio.InCatalog, func() ([]anatomy.OwnZone, error) {
-		return list(ctx, t, func(r *sqlx.Rows) (z anatomy.OwnZone, err error) {
+		return list(ctx, t, func(r fields) (z anatomy.OwnZone, err error) {
 			err = r.Scan(doc[anatomy.OwnZone]{&z})
 			return z, err
 		}, "select body from own_zone where studio_id = $1 order by key", t.studio)
@@ -32,7 +30,7 @@ func (t *Tx) DropZone(ctx context.Context, key string) error {
 
 // ZoneUsers names the strokes, and the protocols in use, that name a zone anywhere.
 func (t *Tx) ZoneUsers(ctx context.Context, key string) ([]string, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (name string, err error) {
+	return list(ctx, t, func(r fields) (name string, err error) {
 		err = r.Scan(&name)
 		return name, err
 	}, plansInUse+`

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/shelf"
@@ -19,7 +18,7 @@ const productColumns = `id, key, name, form, unit, pack_size, price, full_dose, 
 	use, place, supplier, article_no, gtin, lead_days, min_packs, months_open, tare_g, ml_per_spatula, per_visit,
 	learned_half_life, learned_from, per_protocol`
 
-func scanProduct(r *sqlx.Rows) (p studio.Product, err error) {
+func scanProduct(r fields) (p studio.Product, err error) {
 	var tare decimal.NullDecimal
 	err = r.Scan(
 		&p.ID, &p.Key, &p.Name, &p.Form, &p.Unit, &p.PackSize, &p.Price, &p.FullDose, &p.RangeMin, &p.RangeMax,
@@ -86,7 +85,7 @@ func (t *Tx) SaveSupply(ctx context.Context, p *studio.Product) error {
 // LockContents returns what a product is made of and holds it until the transaction ends.
 func (t *Tx) LockContents(ctx context.Context, product uuid.UUID) (*studio.RevisedContents, error) {
 	var c studio.RevisedContents
-	err := t.tx.QueryRowxContext(ctx, `select ingredients::text, tags::text, unsuited::text, revision
+	err := t.row(ctx, `select ingredients::text, tags::text, unsuited::text, revision
 		from product where studio_id = $1 and id = $2 for update`, t.studio, product).
 		Scan(textList{&c.Ingredients}, textList{&c.Tags}, textList{&c.Unsuited}, &c.Revision)
 	return found(&c, err)
@@ -104,7 +103,7 @@ const packColumns = `p.id, p.product_id, p.lot_id, p.layer_id, l.number, p.numbe
 	l.months_open, p.remaining, p.size, p.side, l.received_on::text, p.blocked, p.recalled,
 	exists (select from batch b where b.studio_id = l.studio_id and b.lot_id = l.id)`
 
-func scanPack(r *sqlx.Rows) (p studio.Pack, err error) {
+func scanPack(r fields) (p studio.Pack, err error) {
 	err = r.Scan(&p.ID, &p.Product, &p.LotID, &p.Layer, &p.Lot, &p.Number, &p.Expiry, &p.Opened,
 		&p.MonthsOpen, &p.Left, &p.Size, &p.Side, &p.Received, &p.Why, &p.Recalled, &p.Batch)
 	p.Blocked = p.Why != ""
@@ -161,7 +160,7 @@ func (t *Tx) Layers(ctx context.Context, layers []uuid.UUID) (map[uuid.UUID]*she
 		layer    shelf.Layer
 		currency string
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.id, &x.layer.Cost, &x.layer.Amount, &x.layer.Left, &x.currency)
 		return x, err
 	}, `select c.id, c.cost, c.amount, (select sum(p.remaining) from pack p where p.studio_id = c.studio_id and p.layer_id = c.id),
@@ -181,7 +180,7 @@ func (t *Tx) AverageWorths(ctx context.Context, products []uuid.UUID) (map[uuid.
 		id    uuid.UUID
 		worth decimal.Decimal
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.id, &x.worth)
 		return x, err
 	}, "select id, average_worth from product where studio_id = $1 and id = any($2::uuid[])", t.studio, ids(products))
@@ -195,7 +194,7 @@ func (t *Tx) AverageWorths(ctx context.Context, products []uuid.UUID) (map[uuid.
 // LotCounted is the day on which a lot was last counted in a stocktake that is closed, empty where it never was,
 // and the moment at which that was closed.
 func (t *Tx) LotCounted(ctx context.Context, lot uuid.UUID, zone string) (day string, at time.Time, err error) {
-	err = t.tx.QueryRowxContext(ctx, `select coalesce(to_char(max(s.closed_at) at time zone $3, 'YYYY-MM-DD'), ''), coalesce(max(s.closed_at), 'epoch')
+	err = t.row(ctx, `select coalesce(to_char(max(s.closed_at) at time zone $3, 'YYYY-MM-DD'), ''), coalesce(max(s.closed_at), 'epoch')
 		from pack p join stocktake_line l on l.studio_id = p.studio_id and l.pack_id = p.id
 		join stocktake s on s.studio_id = l.studio_id and s.id = l.stocktake_id
 		where p.studio_id = $1 and p.lot_id = $2`, t.studio, lot, zone).Scan(&day, &at)
@@ -205,7 +204,7 @@ func (t *Tx) LotCounted(ctx context.Context, lot uuid.UUID, zone string) (day st
 // Lot returns a lot.
 func (t *Tx) Lot(ctx context.Context, id uuid.UUID) (*studio.Lot, error) {
 	var l studio.Lot
-	err := t.tx.QueryRowxContext(ctx, `select id, product_id, number, coalesce(expiry::text, ''), received_on::text, months_open
+	err := t.row(ctx, `select id, product_id, number, coalesce(expiry::text, ''), received_on::text, months_open
 		from lot where studio_id = $1 and id = $2`, t.studio, id).
 		Scan(&l.ID, &l.Product, &l.Number, &l.Expiry, &l.Received, &l.MonthsOpen)
 	return found(&l, err)
@@ -214,7 +213,7 @@ func (t *Tx) Lot(ctx context.Context, id uuid.UUID) (*studio.Lot, error) {
 // LotNumbered returns the lot of a product with a number.
 func (t *Tx) LotNumbered(ctx context.Context, product uuid.UUID, number string) (*studio.Lot, error) {
 	var l studio.Lot
-	err := t.tx.QueryRowxContext(ctx, `select id, product_id, number, coalesce(expiry::text, ''), received_on::text, months_open
+	err := t.row(ctx, `select id, product_id, number, coalesce(expiry::text, ''), received_on::text, months_open
 		from lot where studio_id = $1 and product_id = $2 and number = $3`, t.studio, product, number).
 		Scan(&l.ID, &l.Product, &l.Number, &l.Expiry, &l.Received, &l.MonthsOpen)
 	return found(&l, err)
@@ -222,7 +221,7 @@ func (t *Tx) LotNumbered(ctx context.Context, product uuid.UUID, number string) 
 
 // ProductOfPack is the product of a pack.
 func (t *Tx) ProductOfPack(ctx context.Context, pack uuid.UUID) (id uuid.UUID, err error) {
-	p, err := found(&id, t.tx.QueryRowxContext(ctx, "select product_id from pack where studio_id = $1 and id = $2", t.studio, pack).Scan(&id))
+	p, err := found(&id, t.row(ctx, "select product_id from pack where studio_id = $1 and id = $2", t.studio, pack).Scan(&id))
 	if err != nil {
 		return id, err
 	}
@@ -242,7 +241,7 @@ func (t *Tx) AddLayer(
 	ctx context.Context, lot uuid.UUID, received string, cost, amount decimal.Decimal, order *uuid.UUID,
 ) (id uuid.UUID, packs int, err error) {
 	id = studio.NewID()
-	err = t.tx.QueryRowxContext(ctx, `insert into cost_layer (studio_id, id, lot_id, position, received_on, cost, amount, order_id)
+	err = t.row(ctx, `insert into cost_layer (studio_id, id, lot_id, position, received_on, cost, amount, order_id)
 		values ($1, $2, $3, (select count(*) + 1 from cost_layer where studio_id = $1 and lot_id = $3), $4, $5, $6, $7)
 		returning (select coalesce(max(number), 0) from pack where studio_id = $1 and lot_id = $3)`,
 		t.studio, id, lot, received, cost, amount, order).Scan(&packs)
@@ -286,7 +285,7 @@ func (t *Tx) AddMovement(ctx context.Context, m *studio.Movement) error {
 // SoldOf is what was sold of a lot and not brought back.
 func (t *Tx) SoldOf(ctx context.Context, lot uuid.UUID) (decimal.Decimal, error) {
 	var sold decimal.Decimal
-	err := t.tx.QueryRowxContext(ctx, `select -coalesce(sum(m.amount), 0) from stock_movement m
+	err := t.row(ctx, `select -coalesce(sum(m.amount), 0) from stock_movement m
 		left join stock_movement n on n.studio_id = m.studio_id and n.id = m.counters
 		where m.studio_id = $1 and m.lot_id = $2 and coalesce(n.kind, m.kind) in ('retail', 'return')`, t.studio, lot).Scan(&sold)
 	return sold, translate(err)
@@ -296,7 +295,7 @@ func (t *Tx) SoldOf(ctx context.Context, lot uuid.UUID) (decimal.Decimal, error)
 const movementColumns = `m.id, m.pack_id, m.lot_id, m.kind, m.amount, m.value, m.planned, m.visit_id, m.client_id, m.into_lot,
 	m.counters, m.account_id, m.sure, m.reason, m.note, m.at, m.tax, m.credit`
 
-func scanMovement(r *sqlx.Rows, m *studio.Movement, more ...any) error {
+func scanMovement(r fields, m *studio.Movement, more ...any) error {
 	var planned, credit decimal.NullDecimal
 	err := r.Scan(append([]any{&m.ID, &m.Pack, &m.Lot, &m.Kind, &m.Amount, &m.Value, &planned, &m.Visit, &m.Client, &m.IntoLot,
 		&m.Counters, &m.Account, &m.Sure, &m.Reason, &m.Note, &m.At, &m.Tax, &credit}, more...)...)
@@ -315,7 +314,7 @@ func (t *Tx) Movement(ctx context.Context, id uuid.UUID) (*studio.Movement, *uui
 		m  studio.Movement
 		by *uuid.UUID
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = scanMovement(r, &x.m, &x.by)
 		return x, err
 	}, "select "+movementColumns+`, c.id from stock_movement m
@@ -332,7 +331,7 @@ func (t *Tx) Movement(ctx context.Context, id uuid.UUID) (*studio.Movement, *uui
 
 // MovementsOf lists the movements of a product, newest first, from before a moment on, a page of them.
 func (t *Tx) MovementsOf(ctx context.Context, product uuid.UUID, before time.Time, limit int) ([]shelfroom.MovementLine, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (x shelfroom.MovementLine, err error) {
+	return list(ctx, t, func(r fields) (x shelfroom.MovementLine, err error) {
 		err = scanMovement(r, &x.Movement, &x.LotNumber, &x.PackNumber, &x.By, &x.ClientName, &x.Countered)
 		return x, err
 	}, "select "+movementColumns+`, l.number, p.number, coalesce(a.name, ''),

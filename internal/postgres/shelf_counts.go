@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/studio"
@@ -16,7 +15,7 @@ const stocktakeColumns = `select id, places::text, to_jsonb(packs)::text, blind,
 
 func (t *Tx) stocktake(ctx context.Context, where string) (*shelfroom.CountSheet, error) {
 	var c shelfroom.CountSheet
-	err := t.tx.QueryRowxContext(ctx, stocktakeColumns+where, t.studio).
+	err := t.row(ctx, stocktakeColumns+where, t.studio).
 		Scan(&c.ID, textList{&c.Places}, doc[[]uuid.UUID]{&c.Only}, &c.Blind, &c.StartedAt, &c.ClosedAt, &c.Gained, &c.Lost)
 	return found(&c, err)
 }
@@ -43,7 +42,7 @@ func (t *Tx) LastCounted(ctx context.Context, zone string) (map[uuid.UUID]string
 		pack uuid.UUID
 		day  string
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.pack, &x.day)
 		return x, err
 	}, `select l.pack_id, (max(l.at) at time zone $2)::date::text
@@ -59,7 +58,7 @@ func (t *Tx) LastCounted(ctx context.Context, zone string) (map[uuid.UUID]string
 
 // CountedLines lists what was counted, by pack.
 func (t *Tx) CountedLines(ctx context.Context, stocktake uuid.UUID) (map[uuid.UUID]shelfroom.CountLine, error) {
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (l shelfroom.CountLine, err error) {
+	rows, err := list(ctx, t, func(r fields) (l shelfroom.CountLine, err error) {
 		var books, found decimal.Decimal
 		var gross, tare decimal.NullDecimal
 		err = r.Scan(&l.Pack, &l.Product, &l.Lot, &l.Number, &l.Size, &books, &found, &gross, &tare, &l.Tolerance, &l.Booked, &l.Again, &l.Reason)
@@ -104,7 +103,7 @@ func (t *Tx) CloseStocktake(ctx context.Context, c *shelfroom.CountSheet, by uui
 
 // LotsStruck lists lots by id, and every batch that holds one of them, through any number of mixings.
 func (t *Tx) LotsStruck(ctx context.Context, lots []uuid.UUID) ([]shelfroom.TracedLot, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (l shelfroom.TracedLot, err error) {
+	return list(ctx, t, func(r fields) (l shelfroom.TracedLot, err error) {
 		err = r.Scan(&l.ID, &l.Number, &l.Product, &l.Name, &l.Left, &l.Unit)
 		return l, err
 	}, `with recursive struck(id) as (
@@ -129,7 +128,7 @@ const tracedColumns = `select m.id, m.lot_id::text, m.kind, m.amount, m.at, m.su
 		left join client c on c.studio_id = m.studio_id and c.id = m.client_id
 		left join client d on d.studio_id = m.studio_id and d.id = x.client_id) v on true`
 
-func scanTraced(r *sqlx.Rows) (m shelfroom.TracedMove, err error) {
+func scanTraced(r fields) (m shelfroom.TracedMove, err error) {
 	var at time.Time
 	var sure bool
 	err = r.Scan(&m.ID, &m.Lot, &m.Kind, &m.Amount, &at, &sure, &m.Counters, &m.Visit, &m.Client, &m.Name, &m.By, &m.Day)
@@ -144,7 +143,7 @@ func (t *Tx) MovementsOfLots(ctx context.Context, lots []uuid.UUID) ([]shelfroom
 
 // LotsOfClient lists the lots that reached a client since a day, newest first.
 func (t *Tx) LotsOfClient(ctx context.Context, client uuid.UUID, since string) ([]shelfroom.TraceRow, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (x shelfroom.TraceRow, err error) {
+	return list(ctx, t, func(r fields) (x shelfroom.TraceRow, err error) {
 		var lot uuid.UUID
 		err = r.Scan(&x.Client, &x.Name, &x.Day, &x.Visit, &lot, &x.Lot, &x.Product, &x.Kind, &x.Amount, &x.Unit, &x.By, &x.Sure)
 		x.LotID = &lot
@@ -170,7 +169,7 @@ func (t *Tx) LotsOfClient(ctx context.Context, client uuid.UUID, since string) (
 
 // TracedClients lists how clients are reached, by name.
 func (t *Tx) TracedClients(ctx context.Context, clients []uuid.UUID) ([]shelfroom.TracedClient, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c shelfroom.TracedClient, err error) {
+	return list(ctx, t, func(r fields) (c shelfroom.TracedClient, err error) {
 		err = r.Scan(&c.ID, &c.Name, &c.Phone, &c.Email)
 		c.Calls = []shelfroom.RecallCall{}
 		return c, err
@@ -185,7 +184,7 @@ func (t *Tx) AddRecall(ctx context.Context, id uuid.UUID, lots []uuid.UUID, reas
 
 // Recalls lists recalls, newest first.
 func (t *Tx) Recalls(ctx context.Context) ([]shelfroom.RecallLine, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (x shelfroom.RecallLine, err error) {
+	return list(ctx, t, func(r fields) (x shelfroom.RecallLine, err error) {
 		var lots []string
 		err = r.Scan(&x.ID, textList{&lots}, &x.Names, &x.Reason, &x.At)
 		for _, l := range lots {
@@ -210,7 +209,7 @@ func (t *Tx) AddRecallCall(ctx context.Context, recall uuid.UUID, c *shelfroom.R
 
 // RecallCalls lists how it went to reach clients, oldest first.
 func (t *Tx) RecallCalls(ctx context.Context, recall uuid.UUID) ([]shelfroom.RecallCall, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c shelfroom.RecallCall, err error) {
+	return list(ctx, t, func(r fields) (c shelfroom.RecallCall, err error) {
 		err = r.Scan(&c.Client, &c.Outcome, &c.Note, &c.By, &c.At)
 		return c, err
 	}, `select k.client_id, k.outcome, k.note, coalesce(a.name, ''), k.at from recall_call k

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/shelf"
@@ -15,7 +14,7 @@ import (
 
 // ToCome lists the visits between two moments that are still to begin, by start.
 func (t *Tx) ToCome(ctx context.Context, from, to time.Time) ([]shelfroom.VisitToCome, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (v shelfroom.VisitToCome, err error) {
+	return list(ctx, t, func(r fields) (v shelfroom.VisitToCome, err error) {
 		var plan uuid.NullUUID
 		err = r.Scan(&plan, &v.Version, &v.Practitioner, &v.Kind, &v.StartsAt, doc[[]studio.VisitPart]{&v.Also}, &v.Skin.Type, textList{&v.Skin.States})
 		v.Protocol = plan.UUID
@@ -29,7 +28,7 @@ func (t *Tx) ToCome(ctx context.Context, from, to time.Time) ([]shelfroom.VisitT
 // Doses lists what was measured of products (all where none is named) that still teaches, oldest first, at
 // most 60 by product and practitioner.
 func (t *Tx) Doses(ctx context.Context, products []uuid.UUID) ([]studio.DoseRecord, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (d studio.DoseRecord, err error) {
+	return list(ctx, t, func(r fields) (d studio.DoseRecord, err error) {
 		err = r.Scan(&d.Product, &d.Practitioner, &d.Planned, &d.Real, &d.How)
 		d.Dosed.Practitioner = d.Practitioner.String()
 		return d, err
@@ -46,7 +45,7 @@ func (t *Tx) Doses(ctx context.Context, products []uuid.UUID) ([]studio.DoseReco
 
 // UseByDay sums what treatments used, by product and day, since a day.
 func (t *Tx) UseByDay(ctx context.Context, since string) ([]shelfroom.DayUse, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (d shelfroom.DayUse, err error) {
+	return list(ctx, t, func(r fields) (d shelfroom.DayUse, err error) {
 		err = r.Scan(&d.Product, &d.Day, &d.Used)
 		return d, err
 	}, `select product_id, day::text, sum(used) from product_use where studio_id = $1 and day >= $2
@@ -56,7 +55,7 @@ func (t *Tx) UseByDay(ctx context.Context, since string) ([]shelfroom.DayUse, er
 // UseByMonth sums what treatments used in full calendar years before a day, by product, year and month, with
 // the days on which anything was used; the year of the first use is not a full one.
 func (t *Tx) UseByMonth(ctx context.Context, before string) ([]shelfroom.MonthUse, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (m shelfroom.MonthUse, err error) {
+	return list(ctx, t, func(r fields) (m shelfroom.MonthUse, err error) {
 		err = r.Scan(&m.Product, &m.Year, &m.Month, &m.Used, &m.OpenDays)
 		return m, err
 	}, `with open as (select to_char(day, 'YYYY') y, to_char(day, 'MM') m, count(*) days from use_day
@@ -70,7 +69,7 @@ func (t *Tx) UseByMonth(ctx context.Context, before string) ([]shelfroom.MonthUs
 
 // Kept counts the treatments that were to be between two moments, and those that took place.
 func (t *Tx) Kept(ctx context.Context, since, until time.Time) (booked, kept int, err error) {
-	err = t.tx.QueryRowxContext(ctx, `select count(*), count(*) filter (where state in ('done', 'broken-off', 'in-room'))
+	err = t.row(ctx, `select count(*), count(*) filter (where state in ('done', 'broken-off', 'in-room'))
 		from visit where studio_id = $1 and starts_at >= $2 and starts_at < $3
 			and state in ('done', 'broken-off', 'in-room', 'no-show', 'late-cancelled')`, t.studio, since, until).Scan(&booked, &kept)
 	return booked, kept, translate(err)
@@ -93,7 +92,7 @@ func (t *Tx) AddCalibration(
 
 // Calibrations lists the newest of each measure of a product.
 func (t *Tx) Calibrations(ctx context.Context, product uuid.UUID) ([]shelfroom.CalibrationLine, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c shelfroom.CalibrationLine, err error) {
+	return list(ctx, t, func(r fields) (c shelfroom.CalibrationLine, err error) {
 		err = r.Scan(&c.Measure, &c.Day, &c.MLEach, &c.PerML, &c.ErrorPercent, &c.Closure, &c.ClosureChanged)
 		return c, err
 	}, `select distinct on (measure) measure, day::text, ml_each::text, per_ml::text, error_percent::text, closure,
@@ -110,7 +109,7 @@ func (t *Tx) ClosureChanged(ctx context.Context, product uuid.UUID, day string) 
 
 // UsesOf lists the newest uses of a product since its doses were forgotten, oldest first.
 func (t *Tx) UsesOf(ctx context.Context, product uuid.UUID, limit int) ([]studio.ProductUse, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (u studio.ProductUse, err error) {
+	return list(ctx, t, func(r fields) (u studio.ProductUse, err error) {
 		err = r.Scan(&u.Visit, &u.Product, &u.Practitioner, &u.Protocol, &u.Day, &u.Planned, &u.Used, &u.How, &u.Measure, &u.Cost, &u.OverPlan, &u.At)
 		return u, err
 	}, `select * from (select visit_id, product_id, practitioner_id, protocol_id, day::text, planned, used, how, measure, cost, over_plan, at
@@ -122,7 +121,7 @@ func (t *Tx) UsesOf(ctx context.Context, product uuid.UUID, limit int) ([]studio
 
 // NamedUses counts the uses since a day that are alike, with the names of product, protocol and practitioner.
 func (t *Tx) NamedUses(ctx context.Context, since string) ([]shelfroom.NamedUse, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (u shelfroom.NamedUse, err error) {
+	return list(ctx, t, func(r fields) (u shelfroom.NamedUse, err error) {
 		err = r.Scan(&u.Month, &u.Planned, &u.Real, &u.How, &u.Times, &u.OverPlan, &u.ProductName, &u.ProtocolName, &u.PractitionerName)
 		return u, err
 	}, `with alike as (select date_trunc('month', day::timestamp) as month, product_id, protocol_id, practitioner_id, planned, used, how,
@@ -144,7 +143,7 @@ func (t *Tx) LayersLeft(ctx context.Context) (map[uuid.UUID][]shelf.Layer, error
 		layer    shelf.Layer
 		currency string
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.product, &x.layer.Cost, &x.layer.Amount, &x.currency)
 		return x, err
 	}, `with stock as (select product_id, sum(remaining) as left_of from pack where studio_id = $1 and remaining > 0 group by product_id),
@@ -164,7 +163,7 @@ func (t *Tx) LayersLeft(ctx context.Context) (map[uuid.UUID][]shelf.Layer, error
 
 // OverPlan is what was used of a product beyond the plan since a day, at the cost of its lots.
 func (t *Tx) OverPlan(ctx context.Context, product uuid.UUID, since string) (sum decimal.Decimal, err error) {
-	err = t.tx.QueryRowxContext(ctx, `select coalesce(sum(over_plan), 0) from product_use
+	err = t.row(ctx, `select coalesce(sum(over_plan), 0) from product_use
 		where studio_id = $1 and product_id = $2 and day >= $3`, t.studio, product, since).Scan(&sum)
 	return sum, translate(err)
 }
@@ -172,7 +171,7 @@ func (t *Tx) OverPlan(ctx context.Context, product uuid.UUID, since string) (sum
 // Wasted lists what was wasted of a product and used of it by month since a day, newest first. What was taken
 // back is not counted.
 func (t *Tx) Wasted(ctx context.Context, product uuid.UUID, since, zone string) ([]shelfroom.MonthWaste, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (m shelfroom.MonthWaste, err error) {
+	return list(ctx, t, func(r fields) (m shelfroom.MonthWaste, err error) {
 		err = r.Scan(&m.Month, &m.Wasted, &m.Used, doc[[]string]{&m.Reasons})
 		return m, err
 	}, `with gone as (
@@ -189,7 +188,7 @@ func (t *Tx) Wasted(ctx context.Context, product uuid.UUID, since, zone string) 
 
 // Observations lists how long a product slid since that was forgotten, oldest first.
 func (t *Tx) Observations(ctx context.Context, product uuid.UUID) ([]shelf.Slid, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (s shelf.Slid, err error) {
+	return list(ctx, t, func(r fields) (s shelf.Slid, err error) {
 		var skin, from, need float64
 		err = r.Scan(&s.Minute, &s.Kind, &skin, &from, &need)
 		s.Skin, s.Slip0, s.Need = &skin, &from, &need

@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 	shelfroom "softpalm/internal/studio/shelf"
@@ -14,7 +13,7 @@ import (
 
 // mixings are what products are mixed of: each product with one of its parts, by any version of any recipe.
 func (t *Tx) mixings(ctx context.Context) ([][2]uuid.UUID, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (e [2]uuid.UUID, err error) {
+	return list(ctx, t, func(r fields) (e [2]uuid.UUID, err error) {
 		err = r.Scan(&e[0], &e[1])
 		return e, err
 	}, `select distinct r.product_id, (p ->> 'product')::uuid from recipe r, jsonb_array_elements(r.body -> 'parts') p
@@ -23,7 +22,7 @@ func (t *Tx) mixings(ctx context.Context) ([][2]uuid.UUID, error) {
 
 // Recipes lists the newest version of each recipe that is not retired, by name.
 func (t *Tx) Recipes(ctx context.Context) ([]shelfroom.Recipe, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (x shelfroom.Recipe, err error) {
+	return list(ctx, t, func(r fields) (x shelfroom.Recipe, err error) {
 		err = r.Scan(&x.ID, &x.Version, &x.Product, &x.Name, doc[shelfroom.RecipeBody]{&x.RecipeBody})
 		return x, err
 	}, `select * from (select distinct on (id) id, version, product_id, name, body from recipe
@@ -39,14 +38,11 @@ func (t *Tx) AddRecipe(ctx context.Context, r *shelfroom.Recipe, by uuid.UUID, a
 
 // RetireRecipe takes a recipe off the list.
 func (t *Tx) RetireRecipe(ctx context.Context, id uuid.UUID) error {
-	res, err := t.tx.ExecContext(ctx, "update recipe set retired = true where studio_id = $1 and id = $2", t.studio, id)
-	if err != nil {
-		return translate(err)
-	}
-	if n, err := res.RowsAffected(); err != nil || n == 0 {
+	n, err := t.changed(ctx, "update recipe set retired = true where studio_id = $1 and id = $2", t.studio, id)
+	if err == nil && n == 0 {
 		return studio.ErrNotFound
 	}
-	return nil
+	return err
 }
 
 // BatchesOn counts the batches made on a day; who asks holds the letters until the transaction ends.
@@ -54,7 +50,7 @@ func (t *Tx) BatchesOn(ctx context.Context, day string) (n int, err error) {
 	if err := t.exec(ctx, "select pg_advisory_xact_lock(hashtextextended('batches of ' || $1::text, 0))", t.studio); err != nil {
 		return 0, err
 	}
-	err = t.tx.QueryRowxContext(ctx, "select count(*) from batch where studio_id = $1 and made_on = $2", t.studio, day).Scan(&n)
+	err = t.row(ctx, "select count(*) from batch where studio_id = $1 and made_on = $2", t.studio, day).Scan(&n)
 	return n, translate(err)
 }
 
@@ -66,7 +62,7 @@ func (t *Tx) AddBatch(ctx context.Context, lot uuid.UUID, r *shelfroom.Recipe, d
 
 // Batches lists the newest batches with what went into them.
 func (t *Tx) Batches(ctx context.Context) ([]shelfroom.Batch, error) {
-	out, err := list(ctx, t, func(r *sqlx.Rows) (b shelfroom.Batch, err error) {
+	out, err := list(ctx, t, func(r fields) (b shelfroom.Batch, err error) {
 		err = r.Scan(&b.Lot, &b.Pack, &b.Number, &b.Product, &b.Name, &b.Recipe, &b.MadeOn, &b.By, &b.Until, &b.Amount, &b.Unit, &b.Left, &b.Cost)
 		b.Parts = []shelfroom.BatchPart{}
 		return b, err
@@ -90,7 +86,7 @@ func (t *Tx) Batches(ctx context.Context) ([]shelfroom.Batch, error) {
 		into uuid.UUID
 		part shelfroom.BatchPart
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.into, &x.part.Product, &x.part.Name, &x.part.Lot, &x.part.Amount, &x.part.Unit)
 		return x, err
 	}, `select m.into_lot, p.id, p.name, l.number, -sum(m.amount), p.unit

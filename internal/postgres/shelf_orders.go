@@ -7,7 +7,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/studio"
 	shelfroom "softpalm/internal/studio/shelf"
@@ -16,7 +15,7 @@ import (
 // OrderSettings is how the studio orders and counts.
 func (t *Tx) OrderSettings(ctx context.Context) (*shelfroom.OrderSettings, error) {
 	var x shelfroom.OrderSettings
-	err := t.tx.QueryRowxContext(ctx, `select service_level, holding_percent, most_months, blind_count, least_life_days, scale_step
+	err := t.row(ctx, `select service_level, holding_percent, most_months, blind_count, least_life_days, scale_step
 		from order_settings where studio_id = $1`, t.studio).
 		Scan(&x.ServiceLevel, &x.HoldingPercent, &x.MostMonths, &x.BlindCount, &x.LeastLifeDays, &x.ScaleStep)
 	return found(&x, err)
@@ -33,7 +32,7 @@ func (t *Tx) SaveOrderSettings(ctx context.Context, x *shelfroom.OrderSettings) 
 
 // Suppliers lists suppliers by name: those that were written down, and those that products name.
 func (t *Tx) Suppliers(ctx context.Context) ([]shelfroom.Supplier, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (x shelfroom.Supplier, err error) {
+	return list(ctx, t, func(r fields) (x shelfroom.Supplier, err error) {
 		err = r.Scan(&x.Name, &x.LeastValue, &x.OrderCost, &x.Email)
 		return x, err
 	}, `select n.name, coalesce(s.least_value, 0), coalesce(s.order_cost, 9), coalesce(s.email, '')
@@ -52,7 +51,7 @@ func (t *Tx) SaveSupplier(ctx context.Context, x *shelfroom.Supplier) error {
 
 // Leads lists how long the newest ten deliveries of each supplier took, each day of delivery of an order once.
 func (t *Tx) Leads(ctx context.Context) ([]shelfroom.Lead, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (l shelfroom.Lead, err error) {
+	return list(ctx, t, func(r fields) (l shelfroom.Lead, err error) {
 		err = r.Scan(&l.Supplier, &l.Days)
 		return l, err
 	}, `select supplier, days from (
@@ -65,7 +64,7 @@ func (t *Tx) Leads(ctx context.Context) ([]shelfroom.Lead, error) {
 
 // OnOrder lists what has not come yet, by day of the order.
 func (t *Tx) OnOrder(ctx context.Context) ([]shelfroom.Coming, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c shelfroom.Coming, err error) {
+	return list(ctx, t, func(r fields) (c shelfroom.Coming, err error) {
 		err = r.Scan(&c.Product, &c.Amount, &c.Ordered, &c.NeededBy)
 		return c, err
 	}, `select l.product_id, (l.packs - l.received) * l.pack_size, o.ordered_on::text, coalesce(o.needed_by::text, '')
@@ -77,7 +76,7 @@ func (t *Tx) OnOrder(ctx context.Context) ([]shelfroom.Coming, error) {
 const orderColumns = `select id, number, supplier, state, coalesce(ordered_on::text, ''), coalesce(needed_by::text, ''), note, revision
 	from purchase_order where studio_id = $1`
 
-func scanOrder(r *sqlx.Rows) (o shelfroom.PurchaseOrder, err error) {
+func scanOrder(r fields) (o shelfroom.PurchaseOrder, err error) {
 	err = r.Scan(&o.ID, &o.Number, &o.Supplier, &o.State, &o.OrderedOn, &o.NeededBy, &o.Note, &o.Revision)
 	o.Lines = []shelfroom.OrderLine{}
 	return o, err
@@ -115,7 +114,7 @@ func (t *Tx) orderLines(ctx context.Context, orders []shelfroom.PurchaseOrder) e
 		order uuid.UUID
 		line  shelfroom.OrderLine
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		l := &x.line
 		err = r.Scan(&x.order, &l.Product, &l.Name, &l.Article, &l.GTIN, &l.Unit, &l.Packs, &l.PackSize, &l.Price, &l.Received, &l.Why, &l.MonthsOpen)
 		return x, err
@@ -141,7 +140,7 @@ func (t *Tx) NextOrderNumber(ctx context.Context, year string) (string, error) {
 		return "", err
 	}
 	var last int
-	err := t.tx.QueryRowxContext(ctx, `select coalesce(max(substr(number, 6)::int), 0) from purchase_order
+	err := t.row(ctx, `select coalesce(max(substr(number, 6)::int), 0) from purchase_order
 		where studio_id = $1 and number like $2 || '-%'`, t.studio, year).Scan(&last)
 	return fmt.Sprintf("%s-%03d", year, last+1), translate(err)
 }

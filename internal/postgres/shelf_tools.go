@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	shelfroom "softpalm/internal/studio/shelf"
 )
@@ -18,7 +17,7 @@ func (t *Tx) Pieces(ctx context.Context, hold bool) ([]shelfroom.Piece, error) {
 			return nil, err
 		}
 	}
-	return list(ctx, t, func(r *sqlx.Rows) (p shelfroom.Piece, err error) {
+	return list(ctx, t, func(r fields) (p shelfroom.Piece, err error) {
 		err = r.Scan(&p.Tool, &p.Number, &p.State, &p.Since, &p.Uses, &p.Visit, &p.Bath)
 		return p, err
 	}, "select tool, number, state, since, uses, visit_id, bath_id from piece where studio_id = $1 order by tool, number", t.studio)
@@ -41,7 +40,7 @@ func (t *Tx) LogPiece(ctx context.Context, p *shelfroom.Piece, cycle *uuid.UUID,
 
 // PieceVisits names the appointments in which a piece was used since a moment.
 func (t *Tx) PieceVisits(ctx context.Context, piece shelfroom.PieceRef, since time.Time) ([]string, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (s string, err error) {
+	return list(ctx, t, func(r fields) (s string, err error) {
 		err = r.Scan(&s)
 		return s, err
 	}, `select c.name || ', ' || to_char(v.starts_at at time zone s.time_zone, 'DD Mon HH24:MI')
@@ -54,7 +53,7 @@ func (t *Tx) PieceVisits(ctx context.Context, piece shelfroom.PieceRef, since ti
 
 // Baths lists the baths that were not discarded, newest first.
 func (t *Tx) Baths(ctx context.Context) ([]shelfroom.Bath, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (b shelfroom.Bath, err error) {
+	return list(ctx, t, func(r fields) (b shelfroom.Bath, err error) {
 		err = r.Scan(&b.ID, &b.Product, &b.Lot, &b.Dilution, &b.Contact, &b.MadeAt, &b.GoodUntil)
 		return b, err
 	}, `select id, product, lot, dilution, contact_minutes, made_at, good_until from bath
@@ -75,7 +74,7 @@ func (t *Tx) DiscardBath(ctx context.Context, id uuid.UUID, at time.Time) error 
 
 // Linen lists the linen by kind.
 func (t *Tx) Linen(ctx context.Context) ([]shelfroom.Linen, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (l shelfroom.Linen, err error) {
+	return list(ctx, t, func(r fields) (l shelfroom.Linen, err error) {
 		err = r.Scan(&l.Kind, &l.Clean, &l.InUse, &l.ToWash, &l.Washing, &l.PerVisit, &l.Charge)
 		return l, err
 	}, `select kind, clean, in_use, to_wash, washing, per_visit, charge from linen where studio_id = $1 order by lower(kind), kind`, t.studio)
@@ -91,7 +90,7 @@ func (t *Tx) SaveLinen(ctx context.Context, l *shelfroom.Linen) error {
 
 // HeatCycles lists the newest loads of the steriliser.
 func (t *Tx) HeatCycles(ctx context.Context) ([]shelfroom.HeatCycle, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c shelfroom.HeatCycle, err error) {
+	return list(ctx, t, func(r fields) (c shelfroom.HeatCycle, err error) {
 		err = r.Scan(&c.Number, doc[[]shelfroom.PieceRef]{&c.Load}, &c.Celsius, &c.Minutes, &c.Passed, &c.By, &c.At)
 		c.Since = []string{}
 		return c, err
@@ -110,7 +109,7 @@ func (t *Tx) AddHeatCycle(ctx context.Context, id uuid.UUID, c *shelfroom.HeatCy
 // LastGoodCycle is when a piece was last in a load that passed.
 func (t *Tx) LastGoodCycle(ctx context.Context, piece shelfroom.PieceRef) (time.Time, error) {
 	var at time.Time
-	p, err := found(&at, t.tx.QueryRowxContext(ctx, `select at from heat_cycle
+	p, err := found(&at, t.row(ctx, `select at from heat_cycle
 		where studio_id = $1 and passed and load @> $2 order by number desc limit 1`,
 		t.studio, document([]shelfroom.PieceRef{piece})).Scan(&at))
 	if err != nil {
@@ -121,7 +120,7 @@ func (t *Tx) LastGoodCycle(ctx context.Context, piece shelfroom.PieceRef) (time.
 
 // Ticks lists what was ticked between two days, both counted.
 func (t *Tx) Ticks(ctx context.Context, from, to string) ([]shelfroom.DayTick, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (x shelfroom.DayTick, err error) {
+	return list(ctx, t, func(r fields) (x shelfroom.DayTick, err error) {
 		err = r.Scan(&x.Day, &x.List, &x.Item, &x.Value, &x.By, &x.At)
 		return x, err
 	}, `select d.day::text, d.list, d.item, d.value, coalesce(a.name, ''), d.at from day_tick d

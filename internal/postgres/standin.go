@@ -7,7 +7,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/standin"
 )
@@ -15,7 +14,7 @@ import (
 // LockTerminal returns the simulated terminal's settings, held until the transaction ends.
 func (t *Tx) LockTerminal(ctx context.Context) (standin.TerminalSettings, error) {
 	s := standin.Usual()
-	err := t.tx.QueryRowxContext(ctx, "select settings from terminal where studio_id = $1 for update", t.studio).Scan(doc[standin.TerminalSettings]{&s})
+	err := t.row(ctx, "select settings from terminal where studio_id = $1 for update", t.studio).Scan(doc[standin.TerminalSettings]{&s})
 	if errors.Is(err, sql.ErrNoRows) {
 		return s, t.exec(ctx, "insert into terminal (studio_id, settings) values ($1, $2) on conflict do nothing", t.studio, document(s))
 	}
@@ -29,14 +28,14 @@ func (t *Tx) SaveTerminal(ctx context.Context, s standin.TerminalSettings) error
 
 const chargeColumns = "select key, amount, plan, asked_at, cancelled_at, settled_at from terminal_charge where studio_id = $1"
 
-func scanCharge(r interface{ Scan(...any) error }) (c standin.Charge, err error) {
+func scanCharge(r fields) (c standin.Charge, err error) {
 	err = r.Scan(&c.Key, &c.Amount, &c.Plan, &c.AskedAt, &c.CancelledAt, &c.SettledAt)
 	return c, err
 }
 
 // Charge returns a payment as the terminal knows it.
 func (t *Tx) Charge(ctx context.Context, key uuid.UUID) (*standin.Charge, error) {
-	c, err := scanCharge(t.tx.QueryRowxContext(ctx, chargeColumns+" and key = $2", t.studio, key))
+	c, err := scanCharge(t.row(ctx, chargeColumns+" and key = $2", t.studio, key))
 	return found(&c, err)
 }
 
@@ -54,12 +53,12 @@ func (t *Tx) SaveCharge(ctx context.Context, c *standin.Charge) error {
 
 // Charges lists payments, the newest first.
 func (t *Tx) Charges(ctx context.Context, limit int) ([]standin.Charge, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (standin.Charge, error) { return scanCharge(r) },
+	return list(ctx, t, scanCharge,
 		chargeColumns+" order by asked_at desc, key"+atMost(limit), t.studio)
 }
 
 // ChargesBetween lists payments asked for between two moments, and those of the keys.
 func (t *Tx) ChargesBetween(ctx context.Context, from, to time.Time, keys []uuid.UUID) ([]standin.Charge, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (standin.Charge, error) { return scanCharge(r) },
+	return list(ctx, t, scanCharge,
 		chargeColumns+" and (asked_at >= $2 and asked_at < $3 or key = any($4::uuid[])) order by asked_at, key", t.studio, from, to, ids(keys))
 }

@@ -7,7 +7,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 	"github.com/shopspring/decimal"
 
 	"softpalm/internal/craft/guide"
@@ -21,7 +20,7 @@ import (
 func (t *Tx) Treatment(ctx context.Context, visit uuid.UUID) (*studio.Treatment, error) {
 	var v studio.Treatment
 	var cost decimal.NullDecimal
-	err := t.tx.QueryRowxContext(ctx, `select visit_id, pre_check_id, prepared, progress, record, cost,
+	err := t.row(ctx, `select visit_id, pre_check_id, prepared, progress, record, cost,
 			started_at, finished_at, finished_by, signed, signed_sha256, needs_second
 		from treatment where studio_id = $1 and visit_id = $2`, t.studio, visit).
 		Scan(&v.Visit, &v.PreCheck, doc[studio.PreparedPlan]{&v.PreparedPlan}, doc[studio.Progress]{&v.Progress},
@@ -60,7 +59,7 @@ func (t *Tx) RoomProgress(ctx context.Context, visits []uuid.UUID) (map[uuid.UUI
 		visit uuid.UUID
 		at    studio.Progress
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.visit, doc[studio.Progress]{&x.at})
 		return x, err
 	}, "select visit_id, progress from treatment where studio_id = $1 and visit_id = any($2::uuid[]) and finished_at is null", t.studio, ids(visits))
@@ -73,7 +72,7 @@ func (t *Tx) RoomProgress(ctx context.Context, visits []uuid.UUID) (map[uuid.UUI
 
 // PiecesUsed are the pieces of tools that a treatment used, by name.
 func (t *Tx) PiecesUsed(ctx context.Context, visit uuid.UUID) ([]treatment.UsedPiece, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (p treatment.UsedPiece, err error) {
+	return list(ctx, t, func(r fields) (p treatment.UsedPiece, err error) {
 		err = r.Scan(&p.Tool, &p.Number)
 		return p, err
 	}, `select distinct coalesce(o.body->>'name', l.tool), l.number from piece_log l left join tool o on o.studio_id = l.studio_id and o.key = l.tool
@@ -85,20 +84,16 @@ func (t *Tx) AddRoomEvents(ctx context.Context, visit uuid.UUID, events []guide.
 	if len(events) == 0 {
 		return 0, nil
 	}
-	r, err := t.tx.ExecContext(ctx, `insert into room_event (studio_id, visit_id, id, device, seq, n, at, kind, body, account_id, arrived_at)
+	n, err := t.changed(ctx, `insert into room_event (studio_id, visit_id, id, device, seq, n, at, kind, body, account_id, arrived_at)
 		select $1, $2, (e ->> 'id')::uuid, e ->> 'device', (e ->> 'seq')::int, (e ->> 'n')::int, to_timestamp((e ->> 'at')::float8 / 1000), e ->> 'kind', e, $4, $5
 		from jsonb_array_elements($3) e
 		on conflict do nothing`, t.studio, visit, document(events), account, at)
-	if err != nil {
-		return 0, translate(err)
-	}
-	n, err := r.RowsAffected()
-	return int(n), translate(err)
+	return int(n), err
 }
 
 // RoomEvents lists the events of a treatment's room in order of arrival.
 func (t *Tx) RoomEvents(ctx context.Context, visit uuid.UUID) ([]guide.Event, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (e guide.Event, err error) {
+	return list(ctx, t, func(r fields) (e guide.Event, err error) {
 		err = r.Scan(doc[guide.Event]{&e})
 		return e, err
 	}, "select body from room_event where studio_id = $1 and visit_id = $2 order by arrived_at, device, seq, id", t.studio, visit)
@@ -106,7 +101,7 @@ func (t *Tx) RoomEvents(ctx context.Context, visit uuid.UUID) ([]guide.Event, er
 
 // GradedBefore lists what was done in the room of the client's last treatment before a visit in which something was graded.
 func (t *Tx) GradedBefore(ctx context.Context, v *studio.Visit) ([]guide.Event, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (e guide.Event, err error) {
+	return list(ctx, t, func(r fields) (e guide.Event, err error) {
 		err = r.Scan(doc[guide.Event]{&e})
 		return e, err
 	}, `select e.body from (
@@ -138,7 +133,7 @@ func (t *Tx) AddSecondSignature(ctx context.Context, visit uuid.UUID, s *studio.
 // SecondSignature is who signed a trainee's record besides them; nil where nobody has.
 func (t *Tx) SecondSignature(ctx context.Context, visit uuid.UUID) (*studio.SecondSignature, error) {
 	var s studio.SecondSignature
-	err := t.tx.QueryRowxContext(ctx, `select s.account_id, coalesce(a.name, ''), s.at from second_signature s
+	err := t.row(ctx, `select s.account_id, coalesce(a.name, ''), s.at from second_signature s
 		left join account a on a.studio_id = s.studio_id and a.id = s.account_id
 		where s.studio_id = $1 and s.visit_id = $2`, t.studio, visit).Scan(&s.Account, &s.By, &s.At)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -161,7 +156,7 @@ func (t *Tx) TakenProposals(ctx context.Context, client, protocol uuid.UUID, bef
 		text string
 		at   time.Time
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.text, &x.at)
 		return x, err
 	}, `with last as (select v.id, v.starts_at from visit v join treatment t on t.studio_id = v.studio_id and t.visit_id = v.id
@@ -184,7 +179,7 @@ func (t *Tx) Answers(ctx context.Context, visit uuid.UUID) (map[string]bool, err
 		key   string
 		taken bool
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.key, &x.taken)
 		return x, err
 	}, "select code || ' ' || about, taken from proposal_answer where studio_id = $1 and visit_id = $2", t.studio, visit)
@@ -203,7 +198,7 @@ func (t *Tx) AddRecordAddition(ctx context.Context, visit, account uuid.UUID, a 
 
 // RecordAdditions lists what was added to a record, oldest first.
 func (t *Tx) RecordAdditions(ctx context.Context, visit uuid.UUID) ([]studio.RecordAddition, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (a studio.RecordAddition, err error) {
+	return list(ctx, t, func(r fields) (a studio.RecordAddition, err error) {
 		err = r.Scan(&a.ID, &a.At, &a.Author, &a.Body, &a.Field, &a.Was, &a.Right)
 		return a, err
 	}, "select id, at, author, body, field, was, right_is from record_addition where studio_id = $1 and visit_id = $2 order by at, id", t.studio, visit)
@@ -242,7 +237,7 @@ func (t *Tx) SpellTimes(ctx context.Context, practitioner uuid.UUID, treatments 
 		visit uuid.UUID
 		spell pace.Spell
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		s := &x.spell
 		err = r.Scan(&x.visit, &s.Stroke, &s.Planned, &s.Real, &s.EndedBy, &s.Dose, &s.Stayed, &s.Skipped, &s.Repeated, &s.Paused, &s.Estimated)
 		return x, err
@@ -280,7 +275,7 @@ func (t *Tx) ForgetPace(ctx context.Context, practitioner uuid.UUID, at time.Tim
 // Pace is the pace of a practitioner: as planned, where nothing was learned.
 func (t *Tx) Pace(ctx context.Context, practitioner uuid.UUID) (studio.Pace, error) {
 	p := studio.Pace{Pace: 1, Strokes: map[string]pace.Own{}}
-	err := t.tx.QueryRowxContext(ctx, "select pace::float8, treatments, strokes from practitioner_pace where studio_id = $1 and practitioner_id = $2",
+	err := t.row(ctx, "select pace::float8, treatments, strokes from practitioner_pace where studio_id = $1 and practitioner_id = $2",
 		t.studio, practitioner).Scan(&p.Pace, &p.Treatments, doc[map[string]pace.Own]{&p.Strokes})
 	if errors.Is(err, sql.ErrNoRows) {
 		return p, nil
@@ -294,7 +289,7 @@ func (t *Tx) LastMeasures(ctx context.Context, practitioner uuid.UUID) (map[uuid
 		product uuid.UUID
 		reading shelf.Reading
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.product, &x.reading.How, &x.reading.Measure)
 		return x, err
 	}, `select p.id, u.how, u.measure from product p cross join lateral (

@@ -6,7 +6,6 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgtype"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/measuring"
 	"softpalm/internal/studio"
@@ -29,7 +28,7 @@ const measurementColumns = `select m.id, m.client_id, m.visit_id, m.measure, m.i
 		coalesce(a.name, ''), m.at, m.struck_at, m.struck_reason
 	from measurement m left join account a on a.studio_id = m.studio_id and a.id = m.account_id where m.studio_id = $1`
 
-func scanMeasurement(r *sqlx.Rows) (m studio.Measurement, err error) {
+func scanMeasurement(r fields) (m studio.Measurement, err error) {
 	err = r.Scan(&m.ID, &m.Client, &m.Visit, &m.Measure, &m.Instrument, &m.Side, &m.Moment, doc[[]float64]{&m.Readings}, &m.Account, &m.By, &m.At,
 		&m.StruckAt, &m.StruckReason)
 	return m, err
@@ -60,7 +59,7 @@ func (t *Tx) MeasurementsOf(ctx context.Context, measure string, with measuring.
 
 // Occasions are somebody's newest repeated readings of a measure, of all clients, oldest first.
 func (t *Tx) Occasions(ctx context.Context, account uuid.UUID, measure string, with measuring.Instrument) ([][]float64, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (x []float64, err error) {
+	return list(ctx, t, func(r fields) (x []float64, err error) {
 		err = r.Scan(doc[[]float64]{&x})
 		return x, err
 	}, `select readings from (select to_json(readings) as readings, at, id from measurement
@@ -70,7 +69,7 @@ func (t *Tx) Occasions(ctx context.Context, account uuid.UUID, measure string, w
 
 // Hopes are what is hoped of a client's measures.
 func (t *Tx) Hopes(ctx context.Context, client uuid.UUID) ([]studio.Hope, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (h studio.Hope, err error) {
+	return list(ctx, t, func(r fields) (h studio.Hope, err error) {
 		err = r.Scan(&h.Measure, &h.Hope, &h.Since)
 		return h, err
 	}, "select measure, hope, since from measure_hope where studio_id = $1 and client_id = $2 order by measure", t.studio, client)

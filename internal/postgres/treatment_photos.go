@@ -4,7 +4,6 @@ import (
 	"context"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/measuring"
 	"softpalm/internal/studio"
@@ -20,7 +19,7 @@ func (t *Tx) AddPhoto(ctx context.Context, p *studio.Photo, account uuid.UUID) e
 const photoColumns = `select p.id, p.client_id, p.visit_id, p.view, p.width, p.height, p.marks, coalesce(a.name, ''), p.at
 	from photo p left join account a on a.studio_id = p.studio_id and a.id = p.account_id where p.studio_id = $1`
 
-func scanPhoto(r *sqlx.Rows) (p studio.Photo, err error) {
+func scanPhoto(r fields) (p studio.Photo, err error) {
 	err = r.Scan(&p.ID, &p.Client, &p.Visit, &p.View, &p.Width, &p.Height, doc[measuring.PhotoMarks]{&p.PhotoMarks}, &p.By, &p.At)
 	return p, err
 }
@@ -39,7 +38,7 @@ func (t *Tx) Photo(ctx context.Context, id uuid.UUID) (*studio.Photo, error) {
 	if len(out) == 0 {
 		return nil, studio.ErrNotFound
 	}
-	err = t.tx.QueryRowxContext(ctx, "select image from photo where studio_id = $1 and id = $2", t.studio, id).Scan(&out[0].Image)
+	err = t.row(ctx, "select image from photo where studio_id = $1 and id = $2", t.studio, id).Scan(&out[0].Image)
 	return &out[0], translate(err)
 }
 

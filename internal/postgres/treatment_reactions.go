@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jmoiron/sqlx"
 
 	"softpalm/internal/craft/contraindication"
 	"softpalm/internal/craft/reaction"
@@ -35,7 +34,7 @@ const reactionColumns = `select r.id, r.client_id, c.name, r.visit_id, r.noticed
 	left join account a on a.studio_id = r.studio_id and a.id = r.account_id
 	where r.studio_id = $1`
 
-func scanReaction(r *sqlx.Rows) (x studio.Reaction, err error) {
+func scanReaction(r fields) (x studio.Reaction, err error) {
 	err = r.Scan(&x.ID, &x.Client, &x.ClientName, &x.Visit, &x.NoticedAt, &x.NoticedBy, &x.Kind, doc[[]contraindication.ZoneSide]{&x.Zones}, &x.Grade,
 		&x.Minute, &x.Step, &x.Done, &x.By, &x.At, &x.Outcome, &x.ClosedAt, &x.Note)
 	return x, err
@@ -58,7 +57,7 @@ func (t *Tx) reactions(ctx context.Context, query string, args ...any) ([]studio
 		of uuid.UUID
 		studio.ReactionProduct
 	}
-	products, err := list(ctx, t, func(r *sqlx.Rows) (p product, err error) {
+	products, err := list(ctx, t, func(r fields) (p product, err error) {
 		err = r.Scan(&p.of, &p.ID, &p.Product, &p.Name, &p.Lot, &p.LotID, textList{&p.Regions}, &p.Bar, &p.SetAside)
 		return p, err
 	}, `select rp.reaction_id, p.id, p.key, p.name, coalesce(l.number, ''), rp.lot_id, rp.regions::text, rp.bar, rp.set_aside
@@ -76,7 +75,7 @@ func (t *Tx) reactions(ctx context.Context, query string, args ...any) ([]studio
 		of uuid.UUID
 		studio.FollowUp
 	}
-	asked, err := list(ctx, t, func(r *sqlx.Rows) (f followUp, err error) {
+	asked, err := list(ctx, t, func(r fields) (f followUp, err error) {
 		err = r.Scan(&f.of, &f.N, &f.DueAt, &f.DoneAt, &f.By, &f.Now, &f.Grade, &f.Note)
 		return f, err
 	}, `select f.reaction_id, f.n, f.due_at, f.done_at, coalesce(a.name, ''), f.now, f.grade, f.note
@@ -153,7 +152,7 @@ func (t *Tx) LotsOnSkin(ctx context.Context, visit uuid.UUID) (map[string][]stud
 		key string
 		lot studio.Lot
 	}
-	rows, err := list(ctx, t, func(r *sqlx.Rows) (x row, err error) {
+	rows, err := list(ctx, t, func(r fields) (x row, err error) {
 		err = r.Scan(&x.key, &x.lot.ID, &x.lot.Product, &x.lot.Number)
 		return x, err
 	}, `select p.key, l.id, p.id, l.number from stock_movement m
@@ -168,7 +167,7 @@ func (t *Tx) LotsOnSkin(ctx context.Context, visit uuid.UUID) (map[string][]stud
 
 // OthersReacted are reactions of other clients to lots since a moment, mistakes left out.
 func (t *Tx) OthersReacted(ctx context.Context, lots []uuid.UUID, client uuid.UUID, since, until time.Time) ([]reaction.Other, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (o reaction.Other, err error) {
+	return list(ctx, t, func(r fields) (o reaction.Other, err error) {
 		err = r.Scan(&o.Client, &o.Lot, &o.Grade, &o.DaysAgo)
 		return o, err
 	}, `select r.client_id::text, rp.lot_id::text, r.grade,
@@ -181,7 +180,7 @@ func (t *Tx) OthersReacted(ctx context.Context, lots []uuid.UUID, client uuid.UU
 
 // OthersWith are the other clients who had a treatment or a patch test with one of some lots, by name.
 func (t *Tx) OthersWith(ctx context.Context, lots []uuid.UUID, client uuid.UUID) ([]treatment.ReachedClient, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (c treatment.ReachedClient, err error) {
+	return list(ctx, t, func(r fields) (c treatment.ReachedClient, err error) {
 		err = r.Scan(&c.ID, &c.Name, &c.Phone, &c.Day)
 		return c, err
 	}, `select c.id, c.name, c.phone, max((m.at at time zone z.time_zone)::date)::text
@@ -202,28 +201,6 @@ func (t *Tx) DueFollowUps(ctx context.Context, before time.Time) ([]studio.Inbox
 		group by r.id, r.client_id, c.name, r.visit_id, r.kind, v.practitioner_id order by min(f.due_at), r.id`, t.studio, before)
 }
 
-// addReactionBars adds what earlier reactions bar, mistakes left out.
-func (t *Tx) addReactionBars(ctx context.Context, to map[uuid.UUID]*studio.ClientFacts, clients any) error {
-	type bar struct {
-		client uuid.UUID
-		reaction.Standing
-	}
-	bars, err := list(ctx, t, func(r *sqlx.Rows) (b bar, err error) {
-		err = r.Scan(&b.client, &b.Product, &b.Name, &b.Bar, &b.Since)
-		return b, err
-	}, `select r.client_id, p.key, p.name, rp.bar, r.noticed_at from reaction r
-		join reaction_product rp on rp.studio_id = r.studio_id and rp.reaction_id = r.id
-		join product p on p.studio_id = rp.studio_id and p.id = rp.product_id
-		where r.studio_id = $1 and r.client_id = any($2::uuid[]) and r.outcome <> 'mistake' and rp.bar <> 'free'
-		order by r.noticed_at desc, p.name`, t.studio, clients)
-	for _, b := range bars {
-		if k := to[b.client]; k != nil {
-			k.Bars = append(k.Bars, b.Standing)
-		}
-	}
-	return err
-}
-
 // AddIncident adds an incident.
 func (t *Tx) AddIncident(ctx context.Context, visit uuid.UUID, i *studio.Incident, account uuid.UUID) error {
 	return t.exec(ctx, "insert into incident (studio_id, id, visit_id, at, kind, body, told, account_id) values ($1, $2, $3, $4, $5, $6, $7, $8)",
@@ -232,7 +209,7 @@ func (t *Tx) AddIncident(ctx context.Context, visit uuid.UUID, i *studio.Inciden
 
 // Incidents lists the incidents of a visit, oldest first.
 func (t *Tx) Incidents(ctx context.Context, visit uuid.UUID) ([]studio.Incident, error) {
-	return list(ctx, t, func(r *sqlx.Rows) (i studio.Incident, err error) {
+	return list(ctx, t, func(r fields) (i studio.Incident, err error) {
 		err = r.Scan(&i.ID, &i.At, &i.Kind, &i.Body, &i.Told, &i.By)
 		return i, err
 	}, `select i.id, i.at, i.kind, i.body, i.told, coalesce(a.name, '') from incident i

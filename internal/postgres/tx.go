@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgtype"
 	"github.com/jmoiron/sqlx"
 	"github.com/riverqueue/river"
@@ -29,12 +30,16 @@ import (
 
 // Tx is one transaction in one studio. It serves the store of every room.
 type Tx struct {
-	tx     *sqlx.Tx
-	studio uuid.UUID
-	jobs   *river.Client[*sql.Tx]
-	zone   *time.Location // of the studio, once it was asked for
-	memory *studio.Memory
-	knows  *studio.Remembered // in a request that only reads, once it was asked for
+	tx   *sqlx.Tx
+	conn *sqlx.Conn // that the transaction runs on
+	last []question // what is asked together with the commit
+	// gathered is what waits to be asked together, below Gather.
+	gathered *gathering
+	studio   uuid.UUID
+	jobs     *river.Client[*sql.Tx]
+	zone     *time.Location // of the studio, once it was asked for
+	memory   *studio.Memory
+	knows    *studio.Remembered // in a request that only reads, once it was asked for
 }
 
 var (
@@ -51,46 +56,76 @@ var (
 )
 
 func (t *Tx) exec(ctx context.Context, query string, args ...any) error {
-	_, err := t.tx.ExecContext(ctx, query, args...)
-	return translate(err)
+	return t.ask(ctx, question{query: query, args: args})
+}
+
+// changed does something and counts the rows that it changed.
+func (t *Tx) changed(ctx context.Context, query string, args ...any) (rows int64, err error) {
+	err = t.ask(ctx, question{query: query, args: args, changed: &rows})
+	return rows, err
 }
 
 // one changes exactly one row, or answers ErrNotFound.
 func (t *Tx) one(ctx context.Context, query string, args ...any) error {
-	res, err := t.tx.ExecContext(ctx, query, args...)
-	if err != nil {
-		return translate(err)
-	}
-	if n, err := res.RowsAffected(); err != nil || n != 1 {
+	n, err := t.changed(ctx, query, args...)
+	if err == nil && n != 1 {
 		return studio.ErrNotFound
 	}
-	return nil
+	return err
 }
 
+// get reads a row of one field, or answers ErrNotFound.
 func (t *Tx) get(ctx context.Context, into any, query string, args ...any) error {
-	err := t.tx.GetContext(ctx, into, query, args...)
+	err := t.row(ctx, query, args...).Scan(into)
 	if errors.Is(err, sql.ErrNoRows) {
 		return studio.ErrNotFound
 	}
-	return translate(err)
+	return err
 }
 
+// fields are those of one row.
+type fields interface{ Scan(into ...any) error }
+
 // list scans rows one by one through a function.
-func list[T any](ctx context.Context, t *Tx, scan func(*sqlx.Rows) (T, error), query string, args ...any) ([]T, error) {
-	rows, err := t.tx.QueryxContext(ctx, query, args...)
-	if err != nil {
-		return nil, translate(err)
-	}
-	defer rows.Close()
+func list[T any](ctx context.Context, t *Tx, scan func(fields) (T, error), query string, args ...any) ([]T, error) {
 	out := []T{}
-	for rows.Next() {
-		v, err := scan(rows)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, v)
+	err := t.ask(ctx, rowsOf(func(v T) { out = append(out, v) }, scan, query, args...))
+	if err != nil {
+		return nil, err
 	}
-	return out, rows.Err()
+	return out, nil
+}
+
+// row is the one row of an answer, which is asked for when it is scanned; sql.ErrNoRows says that there is none.
+func (t *Tx) row(ctx context.Context, query string, args ...any) fields {
+	return oneRow{ctx, t, query, args}
+}
+
+type oneRow struct {
+	ctx   context.Context //nolint:containedctx // a row is scanned where it is asked for
+	tx    *Tx
+	query string
+	args  []any
+}
+
+// Scan asks for the row and scans it.
+func (r oneRow) Scan(into ...any) error {
+	found := false
+	err := r.tx.ask(r.ctx, question{query: r.query, args: r.args, read: func(rows pgx.Rows) error {
+		if !rows.Next() {
+			return rows.Err()
+		}
+		found = true
+		if err := rows.Scan(into...); err != nil {
+			return err
+		}
+		rows.Close()
+		return rows.Err()
+	}})
+	if err == nil && !found {
+		return sql.ErrNoRows
+	}
+	return err
 }
 
 // doc is a JSON document column.

@@ -69,6 +69,9 @@ type Remembered struct {
 	*Memory
 	Studio  uuid.UUID
 	Changes Changes
+	// Gathered says that it is asked below Gather, where nobody waits for the work of another request: that may wait in turn
+	// for what this one holds.
+	Gathered bool
 }
 
 // Keep answers what work found in a studio before, as long as none of the areas that it is found in has changed since.
@@ -88,7 +91,7 @@ func Keep[T any](ctx context.Context, tx Tx, key string, from []Area, work func(
 	if known, ok := m.kept.Get(key); ok && known.of == of {
 		return as[T](known.value), nil
 	}
-	value, err, shared := m.flight.Do(key+" "+of, func() (any, error) { return work() })
+	value, err, shared := m.alone(key+" "+of, func() (any, error) { return work() })
 	if err != nil {
 		if shared { // another request's work failed, or was abandoned: that says nothing of this one
 			return work()
@@ -101,6 +104,15 @@ func Keep[T any](ctx context.Context, tx Tx, key string, from []Area, work func(
 		m.Seen(key+" "+of, value)
 	}
 	return as[T](value), nil
+}
+
+// alone does some work once for all who want it at the same moment.
+func (m *Remembered) alone(key string, work func() (any, error)) (value any, err error, shared bool) { //nolint:revive // as singleflight does
+	if m.Gathered {
+		value, err = work()
+		return value, err, false
+	}
+	return m.flight.Do(key, work)
 }
 
 // as is a kept value as its own type: a key names values of one type only.
@@ -133,7 +145,7 @@ func (m *Remembered) Noted(key string) any {
 // Once has one of the requests that want the same thing at the same moment do the work. Mine says that this request did
 // it; the others wait until it is done, and then find what it noted, or nothing where it failed.
 func (m *Remembered) Once(key string, work func() error) (mine bool, err error) {
-	_, err, _ = m.flight.Do("once "+m.Studio.String()+" "+key, func() (any, error) {
+	_, err, _ = m.alone("once "+m.Studio.String()+" "+key, func() (any, error) {
 		mine = true
 		return nil, work()
 	})

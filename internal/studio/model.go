@@ -80,6 +80,10 @@ type UnitOfWork interface {
 // own Store over it, with the few methods that its use cases need.
 type Tx interface {
 	Studio(ctx context.Context) (*Studio, error)
+	// Gather runs functions of which none builds on what another finds, and answers the first error in their order. What they
+	// ask of the data goes out together: the first questions of all of them in one round trip, then their second ones, and so
+	// on. They take turns in their order, so what they share needs no lock.
+	Gather(functions ...func() error) error
 	// Memory is what the server keeps of the studio, as this transaction may use it; nil once it has written.
 	Memory(ctx context.Context) (*Remembered, error)
 	AddAudit(ctx context.Context, a Audit) error
