@@ -105,11 +105,15 @@ func (s *Service) QuestionsFor(ctx context.Context, a *studio.Actor, client uuid
 	}
 	var q *Questions
 	err := studio.In(ctx, s.Kernel, a, func(tx consultationStore, st *studio.Studio) error {
-		if err := a.MayClient(ctx, tx, "get-questions", client); err != nil {
-			return err
-		}
-		t, err := s.loadClientSnapshot(ctx, tx, st, client)
-		if err != nil {
+		var t *clientSnapshot
+		if err := tx.Gather(
+			func() error { return a.MayClient(ctx, tx, "get-questions", client) },
+			func() (err error) {
+				t, err = s.loadClientSnapshot(ctx, tx, st, client)
+				return err
+			},
+			studio.Changed(ctx, tx),
+		); err != nil {
 			return err
 		}
 		asked, err := s.asked(ctx, tx, st)

@@ -46,25 +46,19 @@ func (s *Service) Inbox(ctx context.Context, a *studio.Actor) ([]studio.InboxIte
 	if err := a.May("get-inbox"); err != nil {
 		return nil, err
 	}
-	out := []studio.InboxItem{}
+	var out []studio.InboxItem
 	err := studio.In(ctx, s.Kernel, a, func(tx inboxStore, st *studio.Studio) error {
-		answers, err := tx.WaitingAnswers(ctx)
+		var answers, ending []studio.InboxItem
+		parts := []func() error{studio.Read(ctx, &answers, tx.WaitingAnswers)}
+		if a.Role.Scope("list-sold-series") != studio.None {
+			parts = append(parts, studio.ReadOf(ctx, &ending, tx.EndingSeries, s.Today(st)))
+		}
+		w, err := s.findWaiting(ctx, tx, st, a, parts)
 		if err != nil {
 			return err
 		}
-		out = append(out, answers...)
-		if a.Role.Scope("list-sold-series") != studio.None {
-			ending, err := tx.EndingSeries(ctx, s.Today(st))
-			if err != nil {
-				return err
-			}
-			out = append(out, ending...)
-		}
-		if !a.NoHealth("get-inbox") {
-			if out, err = s.toDo(ctx, tx, st, a, out); err != nil {
-				return err
-			}
-		}
+		out = slices.Concat([]studio.InboxItem{}, w.followUps, answers, ending, w.patchTests, w.records, w.letters)
+		out = append(out, w.lettersNotIn(out, s.Now())...)
 		if a.Role.Scope("get-inbox") != studio.Own {
 			return nil
 		}
@@ -84,66 +78,78 @@ func (s *Service) Inbox(ctx context.Context, a *studio.Actor) ([]studio.InboxIte
 	return out, err
 }
 
-// toDo adds what waits besides answers.
-func (s *Service) toDo(
+// waiting is what waits besides answers. How somebody's skin is comes before paper.
+type waiting struct {
+	followUps, patchTests, records, letters []studio.InboxItem
+	toAsk                                   []studio.InboxItem // for a letter
+}
+
+// findWaiting finds it, unless the actor sees no health, together with the parts that everybody is told of.
+func (s *Service) findWaiting(
 	ctx context.Context,
 	tx inboxStore,
 	st *studio.Studio,
 	a *studio.Actor,
-	out []studio.InboxItem,
-) ([]studio.InboxItem, error) {
+	parts []func() error,
+) (w waiting, err error) {
+	if a.NoHealth("get-inbox") {
+		return w, tx.Gather(parts...)
+	}
 	now := s.Now()
-	asked, err := tx.DueFollowUps(ctx, st.Midnight(now).AddDate(0, 0, 1))
-	if err != nil {
-		return nil, err
+	var second []studio.InboxItem
+	parts = append(parts,
+		studio.ReadOf(ctx, &w.followUps, tx.DueFollowUps, st.Midnight(now).AddDate(0, 0, 1)),
+		func() (err error) {
+			w.patchTests, err = patchTestsToRead(ctx, tx, now)
+			return err
+		},
+		studio.ReadOf(ctx, &w.records, tx.WaitingRecords, now),
+		studio.Read(ctx, &w.letters, tx.WaitingLetters),
+		studio.Changed(ctx, tx),
+	)
+	if a.May("countersign-record") == nil {
+		parts = append(parts, studio.Read(ctx, &second, tx.WaitingSeconds))
 	}
-	for i := range asked {
-		asked[i].Overdue = asked[i].At.Before(now)
+	if err := tx.Gather(parts...); err != nil {
+		return w, err
 	}
-	out = append(asked, out...) // how somebody's skin is comes before paper
+	for i := range w.followUps {
+		w.followUps[i].Overdue = w.followUps[i].At.Before(now)
+	}
+	w.records = slices.DeleteFunc(w.records, func(i studio.InboxItem) bool { return !a.ConcernsRecord(&i, now) })
+	for i := range w.records {
+		w.records[i].Overdue = now.Sub(w.records[i].At) >= studio.UnsignedMarked
+	}
+	w.records = append(w.records, second...)
+	w.toAsk, err = s.lettersToAsk(ctx, tx, st) // kept for the most part, and worked out once for all who wait for it
+	return w, err
+}
+
+// patchTestsToRead lists those that are to be read now.
+func patchTestsToRead(ctx context.Context, tx inboxStore, now time.Time) (out []studio.InboxItem, err error) {
 	tests, names, err := tx.UnreadPatchTests(ctx, now.AddDate(0, 0, -unreadDays))
-	if err != nil {
-		return nil, err
-	}
 	for i := range tests {
 		p := &tests[i]
 		if p.PatchTest.State(now) == patch.PatchDue {
 			out = append(out, studio.InboxItem{ID: p.ID, Kind: studio.PatchToRead, Client: p.Client, ClientName: names[p.Client], What: p.Name, At: p.Applied})
 		}
 	}
-	records, err := tx.WaitingRecords(ctx, now)
-	if err != nil {
-		return nil, err
-	}
-	records = slices.DeleteFunc(records, func(i studio.InboxItem) bool { return !a.ConcernsRecord(&i, now) })
-	for i := range records {
-		records[i].Overdue = now.Sub(records[i].At) >= studio.UnsignedMarked
-	}
-	if a.May("countersign-record") == nil {
-		second, err := tx.WaitingSeconds(ctx)
-		if err != nil {
-			return nil, err
-		}
-		records = append(records, second...)
-	}
-	letters, err := tx.WaitingLetters(ctx)
-	if err != nil {
-		return nil, err
-	}
-	out = append(append(out, records...), letters...)
-	toAsk, err := s.lettersToAsk(ctx, tx, st)
-	if err != nil {
-		return nil, err
-	}
-	for _, l := range toAsk {
-		asked := slices.ContainsFunc(out, func(o studio.InboxItem) bool {
-			return o.Client == l.Client && (o.Kind == studio.LetterDue || o.Kind == studio.LetterToAsk)
+	return out, err
+}
+
+// lettersNotIn are the letters to ask for soon, of clients whose letter is not among what waits already: each client once.
+func (w *waiting) lettersNotIn(waits []studio.InboxItem, now time.Time) (out []studio.InboxItem) {
+	among := func(list []studio.InboxItem, client uuid.UUID) bool {
+		return slices.ContainsFunc(list, func(o studio.InboxItem) bool {
+			return o.Client == client && (o.Kind == studio.LetterDue || o.Kind == studio.LetterToAsk)
 		})
-		if !asked && !l.At.Before(now) && l.At.Before(now.AddDate(0, 0, lettersAhead)) {
+	}
+	for _, l := range w.toAsk {
+		if !among(waits, l.Client) && !among(out, l.Client) && !l.At.Before(now) && l.At.Before(now.AddDate(0, 0, lettersAhead)) {
 			out = append(out, l)
 		}
 	}
-	return out, nil
+	return out
 }
 
 // lettersToAsk lists the appointments to come that need a doctor's letter, by start: from today on, and as far ahead as

@@ -12,7 +12,7 @@ import (
 )
 
 // ClientPage is how many clients a list holds.
-const ClientPage = 50
+const ClientPage = 30
 
 // Clients lists clients by name, those that match a search, after a cursor
 // (the name and id of the last one seen).
@@ -70,33 +70,52 @@ type ClientFile struct {
 func (s *Service) Client(ctx context.Context, a *studio.Actor, id uuid.UUID) (*ClientFile, error) {
 	f := ClientFile{Consultations: []studio.Consultation{}}
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		c, err := tx.Client(ctx, id)
-		if err != nil {
-			return err
+		about := "client"
+		parts := []func() error{
+			studio.Changed(ctx, tx),
+			func() error {
+				c, err := tx.Client(ctx, id)
+				if err == nil {
+					f.Client = *c
+				}
+				return err
+			},
+			func() error { return a.MayClient(ctx, tx, "get-client", id) },
+			func() (err error) {
+				f.Visits, f.MoreVisits, err = s.visitPage(ctx, tx, st, a, id, nil)
+				return err
+			},
 		}
-		if err := a.MayClient(ctx, tx, "get-client", id); err != nil {
-			return err
+		if a.NoHealth("get-client") {
+			about = "contact data"
+		} else {
+			parts = append(parts, func() error { return s.addChecks(ctx, tx, st, id, &f) }, func() (err error) {
+				if f.Today, err = tx.PreCheckOn(ctx, id, s.Today(st)); errors.Is(err, studio.ErrNotFound) {
+					return nil
+				}
+				return err
+			})
 		}
-		f.Client = *c
-		if f.Visits, f.MoreVisits, err = s.visitPage(ctx, tx, st, a, id, nil); err != nil {
+		if err := tx.Gather(parts...); err != nil {
 			return err
 		}
 		if a.NoHealth("get-client") {
 			hideHealth(&f.Client)
-			return s.Audit(ctx, tx, a, "look", "contact data", id)
 		}
-		if f.Consultations, err = tx.OpenConsultations(ctx, id, s.Now()); err != nil {
-			return err
-		}
-		if c := studio.CurrentConsultation(f.Consultations, s.Today(st)); c != nil {
-			f.ValidUntil = c.ValidUntil()
-		}
-		if f.Today, err = tx.PreCheckOn(ctx, id, s.Today(st)); err != nil && !errors.Is(err, studio.ErrNotFound) {
-			return err
-		}
-		return s.Audit(ctx, tx, a, "look", "client", id)
+		return s.Audit(ctx, tx, a, "look", about, id)
 	})
 	return &f, err
+}
+
+// addChecks adds the consultations that matter now.
+func (s *Service) addChecks(ctx context.Context, tx Store, st *studio.Studio, id uuid.UUID, f *ClientFile) (err error) {
+	if f.Consultations, err = tx.OpenConsultations(ctx, id, s.Now()); err != nil {
+		return err
+	}
+	if c := studio.CurrentConsultation(f.Consultations, s.Today(st)); c != nil {
+		f.ValidUntil = c.ValidUntil()
+	}
+	return nil
 }
 
 // ClientVisits lists a page of a client's appointments, newest first: those older than one. next is
@@ -108,13 +127,18 @@ func (s *Service) ClientVisits(
 	after *uuid.UUID,
 ) (list []studio.VisitLine, next *uuid.UUID, err error) {
 	err = studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		if _, err := tx.Client(ctx, client); err != nil {
-			return err
-		}
-		if err := a.MayClient(ctx, tx, "list-client-visits", client); err != nil {
-			return err
-		}
-		if list, next, err = s.visitPage(ctx, tx, st, a, client, after); err != nil {
+		if err := tx.Gather(
+			studio.Changed(ctx, tx),
+			func() error {
+				_, err := tx.Client(ctx, client)
+				return err
+			},
+			func() error { return a.MayClient(ctx, tx, "list-client-visits", client) },
+			func() (err error) {
+				list, next, err = s.visitPage(ctx, tx, st, a, client, after)
+				return err
+			},
+		); err != nil {
 			return err
 		}
 		if a.NoHealth("list-client-visits") {

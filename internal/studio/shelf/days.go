@@ -92,12 +92,18 @@ func (s *Service) dayLists(ctx context.Context, tx dayStore, st *studio.Studio, 
 		return nil, err
 	}
 	yesterday := now.AddDate(0, 0, -1).Format(time.DateOnly)
-	ticks, err := tx.Ticks(ctx, yesterday, today)
-	if err != nil {
+	var ticks []DayTick
+	if err := tx.Gather(
+		func() (err error) {
+			ticks, err = tx.Ticks(ctx, yesterday, today)
+			return err
+		},
+		studio.Changed(ctx, tx),
+	); err != nil {
 		return nil, err
 	}
 	out.carry(ticks, yesterday)
-	found, err := s.exceptions(ctx, tx, st, a)
+	found, err := s.exceptions(ctx, tx, st)
 	if err != nil {
 		return nil, err
 	}
@@ -150,27 +156,28 @@ func (l *DayLists) carry(ticks []DayTick, yesterday string) {
 }
 
 // exceptions are what is not well, by item, in words.
-func (s *Service) exceptions(ctx context.Context, tx dayStore, st *studio.Studio, a *studio.Actor) (map[string][]string, error) {
-	out := map[string][]string{}
+func (s *Service) exceptions(ctx context.Context, tx dayStore, st *studio.Studio) (map[string][]string, error) {
 	f, err := s.look(ctx, tx, st)
 	if err != nil {
 		return nil, err
 	}
-	lines := f.lines()
-	bottles(out, lines, f.today)
-	r, err := s.toolsNow(ctx, tx, st, false)
-	if err != nil {
+	var r *toolsNow
+	var linen []Linen
+	var recalls []RecallLine
+	if err := tx.Gather(
+		func() (err error) {
+			r, err = s.toolsNow(ctx, tx, st, false)
+			return err
+		},
+		studio.Read(ctx, &linen, tx.Linen),
+		studio.Read(ctx, &recalls, tx.Recalls),
+	); err != nil {
 		return nil, err
 	}
-	linen, err := r.linen(ctx, tx)
-	if err != nil {
-		return nil, err
-	}
+	out := map[string][]string{}
+	bottles(out, f.lines(), f.today)
+	r.countLinen(linen)
 	r.exceptions(out, linen, st)
-	recalls, err := tx.Recalls(ctx)
-	if err != nil {
-		return nil, err
-	}
 	for _, rc := range recalls {
 		if s.Now().Sub(rc.At) < 7*24*time.Hour {
 			out["notices"] = append(out["notices"], words.RecallOf(rc.Names).Message)

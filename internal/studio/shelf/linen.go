@@ -27,9 +27,8 @@ type Linen struct {
 	Short  int `json:"short"`
 }
 
-// linen lists the linen with what is wanted and what is short.
-func (r *toolsNow) linen(ctx context.Context, tx toolStore) ([]Linen, error) {
-	list, err := tx.Linen(ctx)
+// countLinen fills in of linen what is wanted and what is short.
+func (r *toolsNow) countLinen(list []Linen) {
 	most, left := 0, 0
 	for _, n := range r.week {
 		most = max(most, n)
@@ -44,7 +43,6 @@ func (r *toolsNow) linen(ctx context.Context, tx toolStore) ([]Linen, error) {
 		l.Wanted = shelf.LinenWanted(l.PerVisit, most)
 		l.Short = max(0, l.PerVisit*left-l.Clean)
 	}
-	return list, err
 }
 
 // SaveLinen writes a kind of linen: how many pieces there are and where.

@@ -93,16 +93,21 @@ func (s *Service) ToolRoom(ctx context.Context, a *studio.Actor) (*ToolRoom, err
 	}
 	out := &ToolRoom{}
 	err := studio.In(ctx, s.Kernel, a, func(tx toolStore, st *studio.Studio) error {
-		r, err := s.toolsNow(ctx, tx, st, false)
+		var r *toolsNow
+		err := tx.Gather(
+			func() (err error) {
+				r, err = s.toolsNow(ctx, tx, st, false)
+				return err
+			},
+			studio.Read(ctx, &out.Linen, tx.Linen),
+			studio.Read(ctx, &out.Cycles, tx.HeatCycles),
+		)
 		if err != nil {
 			return err
 		}
 		out.Tools, out.Baths = r.lines(), r.baths
-		if out.Linen, err = r.linen(ctx, tx); err != nil {
-			return err
-		}
-		out.Cycles, err = tx.HeatCycles(ctx)
-		return err
+		r.countLinen(out.Linen)
+		return nil
 	})
 	return out, err
 }
@@ -126,29 +131,28 @@ type toolDay struct {
 
 func (s *Service) toolsNow(ctx context.Context, tx toolStore, st *studio.Studio, hold bool) (*toolsNow, error) {
 	r := &toolsNow{now: s.Now()}
-	lib, err := studio.ReadLibrary(ctx, tx)
-	if err != nil {
-		return nil, err
-	}
-	r.tools = lib.Tools
-	if r.pieces, err = tx.Pieces(ctx, hold); err != nil {
-		return nil, err
-	}
-	if r.baths, err = tx.Baths(ctx); err != nil {
+	today := s.Today(st)
+	if err := tx.Gather(
+		studio.Changed(ctx, tx),
+		func() error {
+			lib, err := studio.ReadLibrary(ctx, tx)
+			if err != nil {
+				return err
+			}
+			r.tools = lib.Tools
+			key := fmt.Sprintf("tools wanted on %s by settings %d", today, st.Changes)
+			from := []studio.Area{studio.InCatalog, studio.InPlans, studio.InDiary, studio.InFiles}
+			r.toolDay, err = studio.Keep(ctx, tx, key, from, func() (*toolDay, error) { return wantedTools(ctx, tx, st, today) })
+			return err
+		},
+		studio.ReadOf(ctx, &r.pieces, tx.Pieces, hold),
+		studio.Read(ctx, &r.baths, tx.Baths),
+		studio.ReadOf(ctx, &r.out, tx.ToolsOut, today),
+	); err != nil {
 		return nil, err
 	}
 	for i := range r.baths {
 		r.baths[i].Good = r.baths[i].core().Good(r.now)
-	}
-	today := s.Today(st)
-	if r.out, err = tx.ToolsOut(ctx, today); err != nil {
-		return nil, err
-	}
-	key := fmt.Sprintf("tools wanted on %s by settings %d", today, st.Changes)
-	from := []studio.Area{studio.InCatalog, studio.InPlans, studio.InDiary, studio.InFiles}
-	r.toolDay, err = studio.Keep(ctx, tx, key, from, func() (*toolDay, error) { return wantedTools(ctx, tx, st, today) })
-	if err != nil {
-		return nil, err
 	}
 	r.complete()
 	return r, nil

@@ -52,10 +52,15 @@ const (
 // account is how a treatment went by its room's log; nil where nothing was logged.
 func (s *Service) account(ctx context.Context, tx Store, t *studio.Treatment) (*guide.Account, error) {
 	events, err := tx.RoomEvents(ctx, t.Visit)
-	if err != nil || len(events) == 0 || t.Evaluation == nil {
-		return nil, err
+	return accountOf(t, events), err
+}
+
+// accountOf is how a treatment went by the events of its room; nil where nothing was logged.
+func accountOf(t *studio.Treatment, events []guide.Event) *guide.Account {
+	if len(events) == 0 || t.Evaluation == nil {
+		return nil
 	}
-	return guide.AccountOf(t.Evaluation, &guide.Log{Arrived: events}), nil
+	return guide.AccountOf(t.Evaluation, &guide.Log{Arrived: events})
 }
 
 // proposals applies the rules to this treatment and those of the same client with the same protocol before it.

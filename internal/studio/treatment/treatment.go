@@ -192,6 +192,15 @@ func begun(ctx context.Context, tx Store, visit uuid.UUID) (*studio.Treatment, e
 	return t, err
 }
 
+// visitFor returns a visit of which the actor may ask an operation.
+func visitFor(ctx context.Context, tx Store, a *studio.Actor, operation string, id uuid.UUID) (*studio.VisitLine, error) {
+	v, err := tx.Visit(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return v, a.MayVisit(operation, &v.Visit)
+}
+
 // Room returns what the room needs.
 func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*RoomView, error) {
 	if err := a.May("get-room"); err != nil {
@@ -199,29 +208,36 @@ func (s *Service) Room(ctx context.Context, a *studio.Actor, visit uuid.UUID) (*
 	}
 	var out RoomView
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		v, err := tx.Visit(ctx, visit)
-		if err != nil {
+		var v *studio.VisitLine
+		var t *studio.Treatment
+		out = RoomView{Emergency: st.EmergencyText(), Address: st.Address}
+		if err := tx.Gather(
+			studio.Changed(ctx, tx),
+			func() (err error) {
+				v, err = visitFor(ctx, tx, a, "get-room", visit)
+				return err
+			},
+			func() (err error) {
+				t, err = begun(ctx, tx, visit)
+				return err
+			},
+			func() (err error) {
+				out.Heard, err = s.heard(ctx, tx, visit)
+				return err
+			},
+		); err != nil {
 			return err
 		}
-		if err := a.MayVisit("get-room", &v.Visit); err != nil {
+		if err := tx.Gather(
+			func() error { return prepareLate(ctx, tx, t, v) },
+			func() (err error) {
+				out.LastGrades, err = s.lastGrades(ctx, tx, v)
+				return err
+			},
+		); err != nil {
 			return err
 		}
-		t, err := begun(ctx, tx, visit)
-		if err != nil {
-			return err
-		}
-		if err := prepareLate(ctx, tx, t, v); err != nil {
-			return err
-		}
-		heard, err := s.heard(ctx, tx, visit)
-		if err != nil {
-			return err
-		}
-		last, err := s.lastGrades(ctx, tx, v)
-		if err != nil {
-			return err
-		}
-		out = RoomView{Visit: *v, Treatment: *t, Heard: heard, LastGrades: last, Emergency: st.EmergencyText(), Address: st.Address}
+		out.Visit, out.Treatment = *v, *t
 		out.HandsOff = handsOff(t, &v.Visit)
 		out.Changes = adjusting.Net(t.Adjustments)
 		return s.Audit(ctx, tx, a, "look", "client", v.Client)
@@ -267,36 +283,11 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 	}
 	var out RecordView
 	err := studio.In(ctx, s.Kernel, a, func(tx Store, st *studio.Studio) error {
-		v, err := tx.Visit(ctx, visit)
+		v, t, err := out.read(ctx, tx, a, visit)
 		if err != nil {
 			return err
 		}
-		if err := a.MayVisit("get-record", &v.Visit); err != nil {
-			return err
-		}
-		t, err := begun(ctx, tx, visit)
-		if err != nil {
-			return err
-		}
-		out = RecordView{Visit: *v, Treatment: *t, Record: t.Record, Skipped: t.SkippedSteps(), Currency: st.Currency}
-		if out.Additions, err = tx.RecordAdditions(ctx, visit); err != nil {
-			return err
-		}
-		if err := out.addMeasured(ctx, tx, v); err != nil {
-			return err
-		}
-		if out.Pieces, err = tx.PiecesUsed(ctx, visit); err != nil {
-			return err
-		}
-		if out.Reactions, err = studio.As[reactionStore](tx).ReactionsTo(ctx, visit); err != nil {
-			return err
-		}
-		if out.Incidents, err = studio.As[incidentStore](tx).Incidents(ctx, visit); err != nil {
-			return err
-		}
-		if out.Account, err = s.account(ctx, tx, t); err != nil {
-			return err
-		}
+		out.Record, out.Skipped, out.Currency = t.Record, t.SkippedSteps(), st.Currency
 		if out.Next, err = s.proposals(ctx, tx, st, t, v, out.Account); err != nil {
 			return err
 		}
@@ -318,6 +309,34 @@ func (s *Service) Record(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 	return &out, err
 }
 
+// read reads a treatment, and what belongs to its record.
+func (r *RecordView) read(ctx context.Context, tx Store, a *studio.Actor, visit uuid.UUID) (v *studio.VisitLine, t *studio.Treatment, err error) {
+	var events []guide.Event
+	err = tx.Gather(
+		studio.Changed(ctx, tx),
+		func() (err error) {
+			if v, err = visitFor(ctx, tx, a, "get-record", visit); err != nil {
+				return err
+			}
+			return r.addMeasured(ctx, tx, v)
+		},
+		func() (err error) {
+			t, err = begun(ctx, tx, visit)
+			return err
+		},
+		studio.ReadOf(ctx, &r.Additions, tx.RecordAdditions, visit),
+		studio.ReadOf(ctx, &r.Pieces, tx.PiecesUsed, visit),
+		studio.ReadOf(ctx, &r.Reactions, studio.As[reactionStore](tx).ReactionsTo, visit),
+		studio.ReadOf(ctx, &r.Incidents, studio.As[incidentStore](tx).Incidents, visit),
+		studio.ReadOf(ctx, &events, tx.RoomEvents, visit),
+	)
+	if err != nil {
+		return nil, nil, err
+	}
+	r.Visit, r.Treatment, r.Account = *v, *t, accountOf(t, events)
+	return v, t, nil
+}
+
 // UsedPiece is a piece of a tool that a treatment used.
 type UsedPiece struct {
 	Tool   string `json:"tool"`
@@ -328,17 +347,18 @@ type UsedPiece struct {
 func (r *RecordView) addMeasured(ctx context.Context, within studio.Tx, v *studio.VisitLine) error {
 	tx := studio.As[photoStore](within)
 	here := func(visit *uuid.UUID) bool { return visit != nil && *visit == v.ID }
-	measured, err := tx.Measurements(ctx, v.Client)
-	if err != nil {
-		return err
-	}
-	r.Measurements = slices.DeleteFunc(measured, func(m studio.Measurement) bool { return !here(m.Visit) })
-	photos, err := tx.Photos(ctx, v.Client)
-	if err != nil {
-		return err
-	}
-	r.Photos = slices.DeleteFunc(photos, func(p studio.Photo) bool { return !here(p.Visit) })
-	return nil
+	return within.Gather(
+		func() error {
+			measured, err := tx.Measurements(ctx, v.Client)
+			r.Measurements = slices.DeleteFunc(measured, func(m studio.Measurement) bool { return !here(m.Visit) })
+			return err
+		},
+		func() error {
+			photos, err := tx.Photos(ctx, v.Client)
+			r.Photos = slices.DeleteFunc(photos, func(p studio.Photo) bool { return !here(p.Visit) })
+			return err
+		},
+	)
 }
 
 // prepareLate works out the plan of a treatment that was begun before plans were
