@@ -29,6 +29,21 @@ test("a page names all scripts that it opens with", async ({ page }) => {
 	}
 });
 
+test("a dialog that did not come leaves what was typed, and can be asked for again", async ({ page }) => {
+	await signIn(page, "owner");
+	await page.goto("/people");
+	await page.locator('main a[href^="/people/0"]').first().click();
+	await page.getByRole("button", { name: "Add note" }).click();
+	await page.getByRole("textbox", { name: "Note", exact: true }).fill("Likes the lamp turned away");
+	await page.route("**/assets/DialogBox-*.js", (r) => r.abort());
+	await page.getByRole("button", { name: "Delete client data" }).click();
+	await expect(page.getByRole("alert")).toContainText("What you have entered is still here");
+	await expect(page.getByRole("textbox", { name: "Note", exact: true })).toHaveValue("Likes the lamp turned away");
+	await page.unroute("**/assets/DialogBox-*.js");
+	await page.getByRole("button", { name: "Try again" }).click();
+	await expect(page.getByRole("dialog")).toBeVisible();
+});
+
 test("screens that did not come can be asked for again", async ({ page }) => {
 	await signIn(page, "owner");
 	await page.route("**/assets/inside-*.js", (r) => r.abort());

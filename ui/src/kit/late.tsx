@@ -1,4 +1,5 @@
 import { type ComponentType, type ReactNode, useCallback, useEffect, useState } from "react";
+import { NotFetched } from "./NotFetched";
 
 /** What stands for a component that is on its way, or that could not be had and can be asked for again. */
 type Meanwhile = (failed?: { error: unknown; again: () => void }) => ReactNode;
@@ -6,7 +7,7 @@ type Meanwhile = (failed?: { error: unknown; again: () => void }) => ReactNode;
 /**
  * A component whose code is fetched when it is first drawn, and which is drawn as soon as it is there. (React's own lazy
  * leaves what stands in for it on the screen for a third of a second at least.) Where nothing stands for one that could not
- * be had, the page says so.
+ * be had, a note says so; the page stays as it is, with all that was typed.
  */
 export function late<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P & { meanwhile?: Meanwhile }> {
 	let there: ComponentType<P> | undefined;
@@ -29,7 +30,7 @@ export function late<P extends object>(load: () => Promise<ComponentType<P>>): C
 			const There = there;
 			return <There {...(props as P)} />;
 		}
-		if (failed && !meanwhile) throw failed.error;
-		return meanwhile?.(failed) ?? null;
+		if (meanwhile) return meanwhile(failed);
+		return failed ? <NotFetched again={failed.again} /> : null;
 	};
 }
