@@ -26,11 +26,14 @@ type Props = {
 
 const strokeLine: Record<string, string> = { lift: "solid", drain: "dotted", open: "dashed" };
 
-/** One step of the list, with a handle to drag it by pointer or keyboard. */
+/**
+ * One step of the list, with a handle to drag it by pointer or keyboard. What is not in sight is not laid out, and cuts off what
+ * would stand out of it: the ring of the focus lies inside.
+ */
 export const StepRow = memo(function StepRow(p: Props) {
 	return (
 		<div
-			className={`flex data-dragged:relative data-dragged:z-10 data-dragged:bg-blush data-dragged:shadow-md ${p.chosen ? "bg-blush" : "hover:bg-leaf"}`}
+			className={`flex [contain-intrinsic-size:auto_44px] [content-visibility:auto] data-dragged:relative data-dragged:z-10 data-dragged:bg-blush data-dragged:shadow-md ${p.chosen ? "bg-blush" : "hover:bg-leaf"}`}
 		>
 			<button
 				type="button"
@@ -40,7 +43,7 @@ export const StepRow = memo(function StepRow(p: Props) {
 				tabIndex={p.focusable ? 0 : -1}
 				onClick={(e: MouseEvent) => p.onSelect(p.id, e.shiftKey ? "to" : e.ctrlKey || e.metaKey ? "also" : "only")}
 				onKeyDown={(e) => p.onKey(e, p.index)}
-				className={`grid min-h-11 min-w-0 flex-1 grid-cols-[44px_minmax(0,1fr)_auto] items-center gap-2 border-l-4 py-1 pl-2 text-left ${p.onGrab ? "" : "pr-2"} ${p.inRound ? "pl-4" : ""}`}
+				className={`grid min-h-11 min-w-0 flex-1 focus-visible:-outline-offset-3 grid-cols-[44px_minmax(0,1fr)_auto] items-center gap-2 border-l-4 py-1 pl-2 text-left ${p.onGrab ? "pr-1" : "pr-2"} ${p.inRound ? "pl-4" : ""}`}
 				style={{ borderLeftColor: intentLook(p.intent).colour, borderLeftStyle: (strokeLine[p.intent] ?? "double") as "solid" }}
 			>
 				<span className="num text-sm text-soft">{clock(p.start)}</span>
@@ -78,7 +81,7 @@ const Handle = memo(function Handle({
 			tabIndex={focusable ? 0 : -1}
 			aria-label={w.moveStep({ name })}
 			title={w.dragToMove}
-			className="grid w-6 shrink-0 cursor-grab touch-none place-items-center text-soft active:cursor-grabbing"
+			className="grid w-6 shrink-0 cursor-grab focus-visible:-outline-offset-3 touch-none place-items-center text-soft active:cursor-grabbing"
 		>
 			<span className="block h-4 w-1.5 bg-[repeating-linear-gradient(#6b526399_0_1.6px,transparent_1.6px_7px)]" aria-hidden="true" />
 		</button>
