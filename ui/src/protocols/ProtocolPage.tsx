@@ -257,7 +257,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 			{/* The parts are isolated: what changes in one does not have the others painted anew. */}
 			<div className="isolate flex flex-wrap items-center justify-between gap-x-3 border-b border-rule px-5 py-1">
 				<div className="min-w-0 flex-1">
-					<h1 className="m-0 truncate text-2xl leading-tight" title={p.name}>
+					<h1 className="m-0 line-clamp-2 text-balance text-lg leading-tight xl:line-clamp-1 xl:text-2xl" title={p.name}>
 						{p.name}
 					</h1>
 					<span className="block whitespace-nowrap text-xs text-soft" aria-live="polite">
