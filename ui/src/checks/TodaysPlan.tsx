@@ -258,7 +258,7 @@ function BeforeAfter({ plan: t, zones }: { plan: PlanView; zones: Schemas["Zone"
 							<figure key={title} className="m-0">
 								<figcaption className="mb-1 font-semibold">{title}</figcaption>
 								<div className="leaf h-[270px] p-1">
-									<FaceMap zones={zones} loads={ev.loads} avoid={out} label={w.titleWhereTheHandsWork({ title })} />
+									<FaceMap small zones={zones} loads={ev.loads} avoid={out} label={w.titleWhereTheHandsWork({ title })} />
 								</div>
 							</figure>
 						))}

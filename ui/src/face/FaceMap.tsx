@@ -40,6 +40,8 @@ type Props = {
 	fromBehind?: boolean;
 	/** Read by the client: left and right are their own. */
 	forClient?: boolean;
+	/** Shown small: the sides are named above it, since letters on it could not be read. */
+	small?: boolean;
 	/** Only what lies round a place, from nearer; instead of choosing a zone, a touch says where. */
 	near?: XY | undefined;
 	onTouch?: ((at: XY) => void) | undefined;
@@ -72,6 +74,7 @@ export function FaceMap({
 	still = lessMotion(),
 	fromBehind = false,
 	forClient = false,
+	small = false,
 	near,
 	onTouch,
 	label,
@@ -240,7 +243,7 @@ export function FaceMap({
 					</g>
 				</g>
 				{/* In the room large letters at the screen's edge say the side. */}
-				{!night && (
+				{!night && !small && (
 					<g fill={ink} fontSize={box[2]! * 0.0245} fontFamily="var(--font-sans)" fillOpacity={0.8} aria-hidden="true">
 						<text x={box[0]! + box[2]! - 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.73)} textAnchor="end">
 							{right}
@@ -251,6 +254,12 @@ export function FaceMap({
 					</g>
 				)}
 			</svg>
+			{small && (
+				<div className="pointer-events-none absolute inset-x-0 top-0 flex justify-between text-xs text-soft" aria-hidden="true">
+					<span>{left}</span>
+					<span>{right}</span>
+				</div>
+			)}
 			<figcaption
 				aria-live="polite"
 				className={`pointer-events-none absolute bottom-0 left-0 rounded-sm px-2 py-0.5 text-sm ${pointed ? "" : "opacity-0"} ${night ? "bg-night text-amber" : "bg-ink text-paper"}`}
