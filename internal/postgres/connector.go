@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgtype"
 	"github.com/jackc/pgx/v5/stdlib"
 	pgxuuid "github.com/vgarvardt/pgx-google-uuid/v5"
 )
@@ -28,14 +29,21 @@ func newConnector(url string) (driver.Connector, error) {
 	for name, value := range howItPlans {
 		config.RuntimeParams[name] = value
 	}
-	return connector{stdlib.GetConnector(*config, stdlib.OptionAfterConnect(sendsIDs))}, nil
+	return connector{stdlib.GetConnector(*config, stdlib.OptionAfterConnect(knowsTypes))}, nil
 }
 
-// sendsIDs lets a connection send ids as they are, and not as text that it has to read again.
-func sendsIDs(_ context.Context, made *pgx.Conn) error {
+// knowsTypes lets a connection send ids as they are, and not as text that has to be read again; and amounts as text, which
+// decimals are read from in a third of the time that their digits by ten thousands take.
+func knowsTypes(_ context.Context, made *pgx.Conn) error {
 	pgxuuid.Register(made.TypeMap())
+	made.TypeMap().RegisterType(&pgtype.Type{Name: "numeric", OID: pgtype.NumericOID, Codec: amountsAsText{}})
 	return nil
 }
+
+type amountsAsText struct{ pgtype.NumericCodec }
+
+// PreferredFormat is how amounts are sent.
+func (amountsAsText) PreferredFormat() int16 { return pgtype.TextFormatCode }
 
 // Connect makes a connection.
 func (c connector) Connect(ctx context.Context) (driver.Conn, error) {
