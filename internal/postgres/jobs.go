@@ -12,6 +12,9 @@ import (
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
 	"github.com/riverqueue/river/rivermigrate"
+	"github.com/shopspring/decimal"
+
+	"softpalm/internal/studio"
 )
 
 // jobSchema is where the library of jobs keeps its tables.
@@ -39,6 +42,24 @@ type lookAfterClients struct{}
 // Kind names the job.
 func (lookAfterClients) Kind() string { return "look-after-clients" }
 
+// checkBalances compares what packs hold with the sum of their movements.
+type checkBalances struct{}
+
+// Kind names the job.
+func (checkBalances) Kind() string { return "check-balances" }
+
+// nightly is when nobody works.
+type nightly struct{}
+
+// Next is the next time at night after a moment, by the clock of the server.
+func (nightly) Next(after time.Time) time.Time {
+	at := time.Date(after.Year(), after.Month(), after.Day(), 3, 40, 0, 0, after.Location())
+	if !at.After(after) {
+		at = at.AddDate(0, 0, 1)
+	}
+	return at
+}
+
 // TellDue tells a client what is due.
 type TellDue func(ctx context.Context, studio, client uuid.UUID) error
 
@@ -54,6 +75,10 @@ func (db *DB) Jobs(now func() time.Time, tell TellDue, keep ...LookAfter) (*rive
 	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, _ *river.Job[lookAfterClients]) error {
 		return db.lookAfter(ctx, now(), tell, keep)
 	}))
+	river.AddWorker(workers, river.WorkFunc(func(ctx context.Context, _ *river.Job[checkBalances]) error {
+		_, err := db.CheckBalances(ctx, now())
+		return err
+	}))
 	client, err := river.NewClient(riverdatabasesql.New(db.pool.DB), &river.Config{
 		Schema:            jobSchema,
 		Workers:           workers,
@@ -61,7 +86,8 @@ func (db *DB) Jobs(now func() time.Time, tell TellDue, keep ...LookAfter) (*rive
 		FetchPollInterval: 2 * time.Second,
 		Logger:            slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})),
 		PeriodicJobs: []*river.PeriodicJob{river.NewPeriodicJob(river.PeriodicInterval(lookAfter),
-			func() (river.JobArgs, *river.InsertOpts) { return lookAfterClients{}, nil }, &river.PeriodicJobOpts{RunOnStart: true})},
+			func() (river.JobArgs, *river.InsertOpts) { return lookAfterClients{}, nil }, &river.PeriodicJobOpts{RunOnStart: true}),
+			river.NewPeriodicJob(nightly{}, func() (river.JobArgs, *river.InsertOpts) { return checkBalances{}, nil }, nil)},
 	})
 	if err != nil {
 		return nil, fmt.Errorf("postgres: jobs: %w", err)
@@ -94,6 +120,57 @@ func (db *DB) lookAfter(ctx context.Context, now time.Time, tell TellDue, keep [
 		}
 	}
 	return nil
+}
+
+// WrongBalance is a pack that holds something else than its movements say, or a product that is worth something else.
+type WrongBalance struct {
+	Studio, Product uuid.UUID
+	Pack            uuid.NullUUID // none where it is about what the product is worth
+	Kept, Sum       decimal.Decimal
+}
+
+// CheckBalances compares in every studio with appointments to come what packs hold, and what products are worth on average,
+// with the sums of their movements. What differs stands in the log: it is to be looked at, not put right by a program.
+func (db *DB) CheckBalances(ctx context.Context, now time.Time) ([]WrongBalance, error) {
+	var studios []uuid.UUID
+	if err := db.pool.SelectContext(ctx, &studios, "select studios_with_visits($1)", now); err != nil {
+		return nil, translate(err)
+	}
+	var wrong []WrongBalance
+	for _, id := range studios {
+		err := db.InStudio(studio.Reading(ctx), id, func(within studio.Tx) error {
+			found, err := studio.As[*Tx](within).wrongBalances(ctx)
+			wrong = append(wrong, found...)
+			return err
+		})
+		if err != nil {
+			return wrong, err
+		}
+	}
+	for _, w := range wrong {
+		slog.Error("a balance of the stock is not the sum of its movements",
+			"studio", w.Studio, "product", w.Product, "pack", w.Pack.UUID, "kept", w.Kept, "sum", w.Sum)
+	}
+	return wrong, nil
+}
+
+func (t *Tx) wrongBalances(ctx context.Context) ([]WrongBalance, error) {
+	// All movements of all years are read, and nobody waits for it.
+	if err := t.exec(ctx, "set local statement_timeout = '5min'"); err != nil {
+		return nil, err
+	}
+	return list(ctx, t, func(r fields) (w WrongBalance, err error) {
+		w.Studio = t.studio
+		err = r.Scan(&w.Product, &w.Pack, &w.Kept, &w.Sum)
+		return w, err
+	}, `with moved as materialized (select product_id, pack_id, sum(amount) as amount, sum(average) as worth
+			from stock_movement where studio_id = $1 group by product_id, pack_id)
+		select p.product_id, p.id, p.remaining, coalesce(m.amount, 0) from pack p
+			left join (select pack_id, sum(amount) as amount from moved group by pack_id) m on m.pack_id = p.id
+			where p.studio_id = $1 and p.remaining <> coalesce(m.amount, 0)
+		union all select p.id, null, p.average_worth, coalesce(m.worth, 0) from product p
+			left join (select product_id, sum(worth) as worth from moved group by product_id) m on m.product_id = p.id
+			where p.studio_id = $1 and p.average_worth <> coalesce(m.worth, 0)`, t.studio)
 }
 
 // Wake asks to look at a time what a client is to be told; twice the same asks once.

@@ -406,6 +406,29 @@ func TestPacksAreTheSumOfTheirMovements(t *testing.T) {
 	assert.Zero(t, rows, "layers that are worth something else than their movements say")
 }
 
+// The nightly check finds a pack whose balance somebody changed by hand, and a product's worth, and leaves both as they are.
+func TestTheNightlyCheckOfBalances(t *testing.T) {
+	w := newWorld(t)
+	ctx := context.Background()
+	wrong, err := w.db.CheckBalances(ctx, w.now)
+	require.NoError(t, err)
+	assert.Empty(t, wrong)
+	require.NoError(t, w.direct(w.ownerURL, `do $$ begin
+		set local session_replication_role = replica;
+		update pack set remaining = remaining + 2 where id = (select id from pack order by id limit 1);
+		update product set average_worth = average_worth + 1 where id = (select id from product order by id limit 1); end $$`))
+	wrong, err = w.db.CheckBalances(ctx, w.now)
+	require.NoError(t, err)
+	require.Len(t, wrong, 2)
+	assert.True(t, wrong[0].Pack.Valid)
+	assert.Equal(t, "2", wrong[0].Kept.Sub(wrong[0].Sum).String())
+	assert.False(t, wrong[1].Pack.Valid)
+	assert.Equal(t, "1", wrong[1].Kept.Sub(wrong[1].Sum).String())
+	again, err := w.db.CheckBalances(ctx, w.now)
+	require.NoError(t, err)
+	assert.Equal(t, wrong, again)
+}
+
 // patchOf is a patch test of a product on the shelf, from a lot.
 func patchOf(w *world, t *testing.T, product uuid.UUID, lot string) checks.NewPatchTest {
 	t.Helper()
