@@ -40,8 +40,8 @@ func (t *Tx) ReadClientFacts(ctx context.Context, clients []uuid.UUID, today str
 			letterColumns+" and client_id = any($2::uuid[]) and answer <> '' order by answered_at desc, id desc", t.studio, these),
 		rowsOf(func(p studio.PatchTest) {
 			of(p.Client, func(k *studio.ClientFacts) { k.PatchTests = append(k.PatchTests, p) })
-		},
-			scanPatchTest, patchColumns+" and p.client_id = any($2::uuid[]) order by p.applied_at desc, p.id desc", t.studio, these),
+		}, scanPatchTest,
+			patchColumns+" and p.client_id = any($2::uuid[]) order by p.applied_at desc, p.id desc", t.studio, these),
 		usedProducts(of, t.studio, these), consentsGiven(of, t.studio, these), waitingAnswers(of, t.studio, these),
 		reactionBars(of, t.studio, these),
 	)
@@ -71,12 +71,11 @@ func consentsGiven(of knownOf, st uuid.UUID, clients any) question {
 	}
 	return rowsOf(func(c consent) {
 		of(c.client, func(k *studio.ClientFacts) { k.Consented = append(k.Consented, c.kind) })
-	},
-		func(r fields) (c consent, err error) {
-			err = r.Scan(&c.client, &c.kind)
-			return c, err
-		}, `select distinct client_id, kind from consent
-			where studio_id = $1 and client_id = any($2::uuid[]) and withdrawn_at is null order by client_id, kind`, st, clients)
+	}, func(r fields) (c consent, err error) {
+		err = r.Scan(&c.client, &c.kind)
+		return c, err
+	}, `select distinct client_id, kind from consent
+		where studio_id = $1 and client_id = any($2::uuid[]) and withdrawn_at is null order by client_id, kind`, st, clients)
 }
 
 // waitingAnswers asks when answers came that wait for a review.

@@ -32,8 +32,8 @@ func newConnector(url string) (driver.Connector, error) {
 	return connector{stdlib.GetConnector(*config, stdlib.OptionAfterConnect(knowsTypes))}, nil
 }
 
-// knowsTypes lets a connection send ids as they are, and not as text that has to be read again; and amounts as text, which
-// decimals are read from in a third of the time that their digits by ten thousands take.
+// knowsTypes has ids sent in binary form, which need not be parsed, and amounts as text: turning PostgreSQL's binary form of
+// an amount into a decimal takes three times as long.
 func knowsTypes(_ context.Context, made *pgx.Conn) error {
 	pgxuuid.Register(made.TypeMap())
 	made.TypeMap().RegisterType(&pgtype.Type{Name: "numeric", OID: pgtype.NumericOID, Codec: amountsAsText{}})
@@ -42,7 +42,7 @@ func knowsTypes(_ context.Context, made *pgx.Conn) error {
 
 type amountsAsText struct{ pgtype.NumericCodec }
 
-// PreferredFormat is how amounts are sent.
+// PreferredFormat is the form in which amounts are sent.
 func (amountsAsText) PreferredFormat() int16 { return pgtype.TextFormatCode }
 
 // Connect makes a connection.
@@ -78,7 +78,7 @@ func (c *conn) BeginTx(ctx context.Context, options driver.TxOptions) (driver.Tx
 	return transaction{ctx, c}, nil
 }
 
-// ask asks what stands in a batch, in one round trip.
+// ask sends a batch in one round trip, with the beginning of the transaction where it has not begun yet.
 func (c *conn) ask(ctx context.Context, batch *pgx.Batch) error {
 	if c.enters != nil {
 		first := &pgx.Batch{}
@@ -90,7 +90,7 @@ func (c *conn) ask(ctx context.Context, batch *pgx.Batch) error {
 	return c.Conn.Conn().SendBatch(ctx, batch).Close()
 }
 
-// begin begins the transaction that is to begin, if there is one.
+// begin begins a transaction that has not begun yet.
 func (c *conn) begin(ctx context.Context) error {
 	if c.enters == nil {
 		return nil

@@ -16,6 +16,7 @@ import (
 
 	"softpalm/internal/postgres"
 	"softpalm/internal/studio"
+	"softpalm/internal/studio/portal"
 )
 
 // tripCounter stands between the program and the database, and counts how often the program waits for an answer.
@@ -176,13 +177,13 @@ func TestGatheredFunctionsThatFail(t *testing.T) {
 	err = w.within(func(tx *postgres.Tx) error {
 		return tx.Gather(
 			func() error {
-				_, err := tx.LockVisit(ctx, uuid.New())
+				_, err := tx.Clients(ctx, studio.ClientQuery{Limit: 1, Now: w.now})
 				return err
 			},
-			func() error { return tx.AddAudit(context.Background(), studio.Audit{ID: uuid.New()}) }, // nobody's, of no kind
+			func() error { return tx.NoteTold(ctx, []portal.Told{{Visit: uuid.New(), Kind: "booked"}}, nil, w.now) }, // nobody's visit
 		)
 	})
-	require.Error(t, err)
+	require.ErrorIs(t, err, studio.ErrNotFound)
 	assert.Equal(t, lines, w.count(t, "select count(*) from audit"))
 }
 

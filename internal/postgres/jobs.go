@@ -48,10 +48,10 @@ type checkBalances struct{}
 // Kind names the job.
 func (checkBalances) Kind() string { return "check-balances" }
 
-// nightly is when nobody works.
+// nightly is a time of day at which nobody works.
 type nightly struct{}
 
-// Next is the next time at night after a moment, by the clock of the server.
+// Next is the first such time after a moment, by the server's clock.
 func (nightly) Next(after time.Time) time.Time {
 	at := time.Date(after.Year(), after.Month(), after.Day(), 3, 40, 0, 0, after.Location())
 	if !at.After(after) {
@@ -122,7 +122,7 @@ func (db *DB) lookAfter(ctx context.Context, now time.Time, tell TellDue, keep [
 	return nil
 }
 
-// WrongBalance is a pack that holds something else than its movements say, or a product that is worth something else.
+// WrongBalance is a pack whose amount, or a product whose average worth, is not the sum of its movements.
 type WrongBalance struct {
 	Studio, Product uuid.UUID
 	Pack            uuid.NullUUID // none where it is about what the product is worth

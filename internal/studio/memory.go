@@ -69,8 +69,8 @@ type Remembered struct {
 	*Memory
 	Studio  uuid.UUID
 	Changes Changes
-	// Gathered says that it is asked below Gather, where nobody waits for the work of another request: that may wait in turn
-	// for what this one holds.
+	// Gathered is set below [Tx.Gather]. There nobody waits for another request to finish its work: that request might itself
+	// be waiting for something that this one holds.
 	Gathered bool
 }
 

@@ -107,12 +107,12 @@ func (s *Service) QuestionsFor(ctx context.Context, a *studio.Actor, client uuid
 	err := studio.In(ctx, s.Kernel, a, func(tx consultationStore, st *studio.Studio) error {
 		var t *clientSnapshot
 		if err := tx.Gather(
+			studio.Changed(ctx, tx),
 			func() error { return a.MayClient(ctx, tx, "get-questions", client) },
 			func() (err error) {
 				t, err = s.loadClientSnapshot(ctx, tx, st, client)
 				return err
 			},
-			studio.Changed(ctx, tx),
 		); err != nil {
 			return err
 		}

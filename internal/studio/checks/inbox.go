@@ -84,7 +84,8 @@ type waiting struct {
 	toAsk                                   []studio.InboxItem // for a letter
 }
 
-// findWaiting finds it, unless the actor sees no health, together with the parts that everybody is told of.
+// findWaiting finds what waits, and runs the parts that everybody is told of in the same round trip. An actor who sees no
+// health gets those parts only.
 func (s *Service) findWaiting(
 	ctx context.Context,
 	tx inboxStore,

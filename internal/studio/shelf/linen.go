@@ -27,7 +27,7 @@ type Linen struct {
 	Short  int `json:"short"`
 }
 
-// countLinen fills in of linen what is wanted and what is short.
+// countLinen fills in how much of each kind of linen is wanted, and how much is short today.
 func (r *toolsNow) countLinen(list []Linen) {
 	most, left := 0, 0
 	for _, n := range r.week {

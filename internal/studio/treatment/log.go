@@ -82,12 +82,8 @@ func (s *Service) RoomLog(ctx context.Context, a *studio.Actor, visit uuid.UUID)
 	if err := a.May("get-room-log"); err != nil {
 		return nil, err
 	}
-	return out, studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
-		v, err := tx.Visit(ctx, visit)
-		if err != nil {
-			return err
-		}
-		if err := a.MayVisit("get-room-log", &v.Visit); err != nil {
+	return out, studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) (err error) {
+		if _, err = visitFor(ctx, tx, a, "get-room-log", visit); err != nil {
 			return err
 		}
 		out, err = s.heard(ctx, tx, visit)

@@ -17,11 +17,8 @@ func (s *Service) Refits(ctx context.Context, a *studio.Actor, visit uuid.UUID) 
 		return nil, err
 	}
 	return out, studio.In(ctx, s.Kernel, a, func(tx Store, _ *studio.Studio) error {
-		v, err := tx.Visit(ctx, visit)
+		_, err := visitFor(ctx, tx, a, "get-refits", visit)
 		if err != nil {
-			return err
-		}
-		if err := a.MayVisit("get-refits", &v.Visit); err != nil {
 			return err
 		}
 		t, err := begun(ctx, tx, visit)

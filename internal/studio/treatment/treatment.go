@@ -192,7 +192,7 @@ func begun(ctx context.Context, tx Store, visit uuid.UUID) (*studio.Treatment, e
 	return t, err
 }
 
-// visitFor returns a visit of which the actor may ask an operation.
+// visitFor returns a visit, if the actor may carry out an operation on it.
 func visitFor(ctx context.Context, tx Store, a *studio.Actor, operation string, id uuid.UUID) (*studio.VisitLine, error) {
 	v, err := tx.Visit(ctx, id)
 	if err != nil {

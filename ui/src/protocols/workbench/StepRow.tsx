@@ -27,8 +27,8 @@ type Props = {
 const strokeLine: Record<string, string> = { lift: "solid", drain: "dotted", open: "dashed" };
 
 /**
- * One step of the list, with a handle to drag it by pointer or keyboard. What is not in sight is not laid out, and cuts off what
- * would stand out of it: the ring of the focus lies inside.
+ * One step of the list, with a handle to drag it by pointer or keyboard. The browser lays out only the rows in sight; in return
+ * a row clips what reaches beyond it, so the focus ring is drawn inside.
  */
 export const StepRow = memo(function StepRow(p: Props) {
 	return (
