@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, useParams } from "@tanstack/react-router";
+import { useParams } from "@tanstack/react-router";
 import { Tabs } from "radix-ui";
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
@@ -460,16 +460,7 @@ function Bench({ opened, library }: { opened: Schemas["OpenedView"]; library: Sc
 						/>
 					</Tabs.Content>
 					<Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-						<PlanPanel protocol={p} evaluation={e} library={library} edit={edit} locked={!edits} />
-						<p className="px-3 pb-3">
-							<Link to="/protocols/$id/variants" params={{ id: opened.id }}>
-								{w.variantsBySkinType}
-							</Link>
-							{" · "}
-							<Link to="/protocols/$id/versions" params={{ id: opened.id }}>
-								{w.versions}
-							</Link>
-						</p>
+						<PlanPanel id={opened.id} protocol={p} evaluation={e} library={library} edit={edit} locked={!edits} />
 					</Tabs.Content>
 				</Tabs.Root>
 			</div>

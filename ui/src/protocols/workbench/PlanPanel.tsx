@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import type { Schemas } from "../../api/client";
 import { Chips, Choice, Group, NumberField, Picks, TextField } from "../../kit/fields";
 import { clock } from "../../kit/format";
@@ -13,6 +14,7 @@ import type { Protocol } from "./useBench";
 import { VariantsEditor } from "./VariantsEditor";
 
 type Props = {
+	id: string;
 	protocol: Protocol;
 	evaluation: Schemas["Evaluation"];
 	library: Schemas["LibraryView"];
@@ -21,7 +23,7 @@ type Props = {
 };
 
 /** The plan as a whole: what is sold, for whom, by which method, and what it uses. */
-export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }: Props) {
+export function PlanPanel({ id, protocol: p, evaluation: e, library, edit, locked }: Props) {
 	const put = (part: Partial<Protocol>) =>
 		edit(Object.fromEntries(Object.entries({ ...p, ...part }).filter(([, v]) => v !== undefined)) as Protocol);
 	const minutes = (part: Partial<Protocol["minutes"]>) => put({ minutes: { ...p.minutes, ...part } });
@@ -301,6 +303,16 @@ export function PlanPanel({ protocol: p, evaluation: e, library, edit, locked }:
 					</p>
 				)}
 			</div>
+			{/* Here, not below the panel: it would jump away under the pointer when the panel comes. */}
+			<p className="px-3 pb-3">
+				<Link to="/protocols/$id/variants" params={{ id }}>
+					{w.variantsBySkinType}
+				</Link>
+				{" · "}
+				<Link to="/protocols/$id/versions" params={{ id }}>
+					{w.versions}
+				</Link>
+			</p>
 		</fieldset>
 	);
 }
