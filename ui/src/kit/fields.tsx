@@ -11,7 +11,7 @@ export function Group({ title, note, open, children }: { title: string; note?: s
 				<span className="whitespace-nowrap">{title}</span>
 				<span className="truncate text-right text-xs font-normal text-soft">{note}</span>
 			</summary>
-			{shown && <div className="grid gap-3 px-3 pb-3">{children}</div>}
+			{shown && <div className="-mt-1 grid gap-3 px-3 pt-1 pb-3 [contain-intrinsic-height:auto_300px] [content-visibility:auto]">{children}</div>}
 		</details>
 	);
 }
@@ -63,6 +63,21 @@ export function NumberField({ label, value, onChange, least = 0, most = 3600, st
 	);
 }
 
+/**
+ * Text as it is typed, shown at once, whenever the page that it is passed on to is drawn: over is the page's own text,
+ * which what is typed stands for until the page has another.
+ */
+function useTyped(own: string) {
+	const [typed, setTyped] = useState<{ text: string; over: string }>();
+	if (typed && typed.over !== own) setTyped(undefined);
+	return {
+		text: typed?.over === own ? typed.text : own,
+		type: (text: string) => setTyped({ text, over: own }),
+		leave: () => setTyped(undefined),
+	};
+}
+
+/** A line of text, or several. It shows by itself what is typed: the page may follow later. */
 export function TextField({
 	label,
 	value,
@@ -77,12 +92,18 @@ export function TextField({
 	lines?: boolean;
 }) {
 	const id = useId();
+	const { text, type, leave } = useTyped(value ?? "");
 	const props = {
 		id,
 		className: `field mt-0.5 font-normal ${lines ? "min-h-16" : ""}`,
 		maxLength: most,
-		value: value ?? "",
-		onChange: (e: { target: { value: string } }) => onChange(e.target.value || undefined),
+		value: text,
+		onChange: (e: { target: { value: string } }) => {
+			type(e.target.value);
+			onChange(e.target.value || undefined);
+		},
+		onBlur: leave,
+		"data-shows-itself": "",
 	};
 	return (
 		<div className="text-sm">

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 
 /** Calls back when the next picture has been drawn. */
-const drawn = (then: () => void) => void requestAnimationFrame(() => setTimeout(then));
+export const drawn = (then: () => void) => void requestAnimationFrame(() => setTimeout(then));
 
 /**
  * Passes values on at most every so many milliseconds, and drawing them takes no more than a quarter of the time: at once

@@ -1,6 +1,7 @@
 import { changed } from "../../api/changes";
 import type { Schemas } from "../../api/client";
 import { Autosave, type SaveState, typingPause } from "../../kit/autosave";
+import { drawn } from "../../kit/pace";
 import type { Waiting } from "../../kit/waiting";
 
 export type Protocol = Schemas["Protocol"];
@@ -72,8 +73,8 @@ export class Engine {
 	#typing: unknown = null;
 	#listeners = new Set<() => void>();
 	#view: Bench;
-	#later = false;
-	#telling: ReturnType<typeof setTimeout> | undefined;
+	#when: "now" | "soon" | "drawn" = "now";
+	#telling = false;
 
 	constructor(
 		opened: Pick<Schemas["OpenedView"], "protocol" | "evaluation" | "revision" | "basedOn" | "hasDraft">,
@@ -117,13 +118,17 @@ export class Engine {
 		return () => void this.#listeners.delete(f);
 	};
 
-	/** Replaces the protocol. Edits typed into the same field, one after the other, are one undo step. */
-	readonly edit = (to: Protocol, field: unknown = null) => {
+	/**
+	 * Replaces the protocol. Edits typed into the same field, one after the other, are one undo step. A field that shows
+	 * by itself what is typed is drawn before the rest of the screen is told.
+	 */
+	readonly edit = (to: Protocol, field: unknown = null, showsItself = false) => {
 		const goesOn = field !== null && field === this.#typing;
 		if (!goesOn) this.#past = [...this.#past.slice(1 - mostUndo), this.#now];
 		this.#typing = field;
 		this.#future = [];
-		this.#set(to, field === null ? 0 : typingPause);
+		if (field === null) this.#set(to, 0);
+		else this.#set(to, typingPause, showsItself ? "drawn" : "now");
 	};
 
 	/** Replaces the protocol by one that the core has changed and evaluated already. */
@@ -214,13 +219,13 @@ export class Engine {
 		this.#tell();
 	};
 
-	#set(to: Protocol, pause: number) {
+	#set(to: Protocol, pause: number, tell: "now" | "soon" | "drawn" = "soon") {
 		this.#now = to;
-		this.#later = pause === 0;
+		this.#when = tell;
 		if (to === this.#saved && this.#saver.view().state !== "saving") this.#saver.forget();
 		else this.#saver.put({ revision: this.#revision, basedOn: this.#basedOn, protocol: to }, pause);
 		this.#tell(); // the saver has nothing to tell while it is saving
-		this.#later = false;
+		this.#when = "now";
 	}
 
 	/** Saves on what is there now: earlier edits have moved the draft on since this one was made. */
@@ -266,20 +271,26 @@ export class Engine {
 		};
 	}
 
-	/** Tells the screen; after an edit that is sent at once, a moment later, so that the server works while the screen draws. */
+	/**
+	 * Tells the screen; after an edit that is sent at once, a moment later, so that the server works while the screen draws,
+	 * and after a letter when it has been drawn.
+	 */
 	#tell() {
 		this.#view = this.#look();
-		if (!this.#later) return this.tell();
-		this.#telling ??= setTimeout(this.tell);
+		if (this.#when === "now") return this.tell();
+		if (this.#telling) return;
+		this.#telling = true;
+		const tell = () => this.#telling && this.tell();
+		if (this.#when === "soon") setTimeout(tell);
+		else drawn(tell);
 	}
 
 	/** Whether the screen does not show the newest state yet. */
-	readonly tellsLater = () => this.#telling !== undefined;
+	readonly tellsLater = () => this.#telling;
 
 	/** Tells the screen now. */
 	readonly tell = () => {
-		clearTimeout(this.#telling);
-		this.#telling = undefined;
+		this.#telling = false;
 		for (const f of this.#listeners) f();
 	};
 }

@@ -9,10 +9,17 @@ import { Engine, type Protocol } from "./engine";
 export type { Evaluation, Protocol, Step } from "./engine";
 
 /** The field that an input event writes to as one types; null for a choice made by a click. */
-function typedInto(e: SyntheticEvent): EventTarget | null {
+function typedInto(e: Pick<Event, "target">): HTMLTextAreaElement | HTMLInputElement | null {
 	const el = e.target;
 	if (el instanceof HTMLTextAreaElement) return el;
 	return el instanceof HTMLInputElement && !/radio|checkbox|range|file/.test(el.type) ? el : null;
+}
+
+/** Brings back the text that was written into a field, where drawing it anew has put the one before in its place. */
+function bringBack(field: HTMLTextAreaElement | HTMLInputElement, text: string) {
+	if (field.value === text) return;
+	// Not by the property that React has put over it: React would take the text for its own, and pass no change on.
+	Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), "value")?.set?.call(field, text);
 }
 
 /** A protocol on the workbench: its engine, joined to the screen and to the server. */
@@ -32,7 +39,13 @@ export function useBench(opened: Schemas["OpenedView"]) {
 	// An edit is drawn a moment after it is sent. What is pressed meanwhile must not be
 	// worked out from the protocol as it was before.
 	useEffect(() => {
-		const first = () => engine.tellsLater() && flushSync(engine.tell);
+		const first = (e: Event) => {
+			if (!engine.tellsLater()) return;
+			const into = e.type === "input" ? typedInto(e) : null;
+			const text = into?.value;
+			flushSync(engine.tell);
+			if (into && text !== undefined) bringBack(into, text);
+		};
 		const events = ["pointerdown", "keydown", "input", "change", "click"] as const;
 		for (const e of events) window.addEventListener(e, first, { capture: true });
 		return () => {
@@ -54,17 +67,17 @@ export function useBench(opened: Schemas["OpenedView"]) {
 	}, [engine]);
 
 	// Which field is being typed into: its edits are one undo step.
-	const field = useRef<EventTarget | null>(null);
+	const field = useRef<HTMLElement | null>(null);
 	const typing = {
 		onInputCapture: (e: SyntheticEvent) => {
-			field.current = typedInto(e);
+			field.current = typedInto(e.nativeEvent);
 			setTimeout(() => {
 				field.current = null;
 			});
 		},
 		onBlurCapture: engine.endTyping,
 	};
-	const edit = useCallback((to: Protocol) => engine.edit(to, field.current), [engine]);
+	const edit = useCallback((to: Protocol) => engine.edit(to, field.current, field.current?.dataset.showsItself !== undefined), [engine]);
 
 	const fix = useMutation({ mutationFn: engine.fix });
 	const publish = useMutation({
