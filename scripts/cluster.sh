@@ -1,5 +1,6 @@
 # A private PostgreSQL cluster on loopback, sourced by lib.sh. It never touches the
-# system's own, and never deletes or replaces data that it did not just make.
+# system's own, and never deletes or replaces data that it did not just make, but for
+# that of the tests.
 #
 # Of a cluster NAME there are in .data: NAME/cluster (the data; elsewhere where
 # PostgreSQL's user cannot reach this folder, then NAME.home says where),
@@ -103,7 +104,7 @@ outgoing_port() {
 # serves many databases at a time.
 pg_serve() {
   local port=$2 last=$(($2 + 50)) from fsync=${SOFTPALM_FSYNC:-on} most=60
-  [ "$fsync" = on ] || most=200
+  [ "$fsync" = on ] || most=300
   while port=$(free_port "$port") && [ "$port" -le "$last" ]; do
     from=$({ wc -c < "$PG_HOME/server.log"; } 2>/dev/null || echo 0)
     as_pg "$PG_BIN/pg_ctl" -D "$1" -w -t 60 -l "$PG_HOME/server.log" \
@@ -156,6 +157,38 @@ pg_stop() {
   pg_place "$1"
   as_pg test -f "$PG_HOME/cluster/postmaster.pid" || return 0
   as_pg "$PG_BIN/pg_ctl" -D "$PG_HOME/cluster" -m fast -w -t 30 stop >/dev/null 2>&1 || true
+}
+
+# pg_start_tests starts the cluster of the tests, made anew: nobody needs its data, so they lie in memory where there
+# is room, and are never synced.
+pg_start_tests() {
+  need_postgresql
+  pg_end_tests
+  if room_in_memory; then mktemp -d /dev/shm/softpalm-tests.XXXXXX > .data/test.home; fi
+  SOFTPALM_FSYNC=off pg_start test 15620
+}
+
+# room_in_memory reports whether the data of the tests, 2 GB at most, fit into memory.
+room_in_memory() {
+  local room free
+  [ "$(stat -f -c %T /dev/shm 2>/dev/null)" = tmpfs ] || return 1
+  room=$(df -Pm /dev/shm | awk 'NR == 2 { print $4 }')
+  free=$(awk '/^MemAvailable/ { print int($2 / 1024) }' /proc/meminfo)
+  [ "${room:-0}" -ge 3000 ] && [ "${free:-0}" -ge 6000 ]
+}
+
+# pg_end_tests stops the cluster of the tests and takes it away, be it of a run that was killed; its log stays.
+pg_end_tests() {
+  data_folder
+  if [ -s .data/test.home ] && [ ! -d "$(cat .data/test.home)" ]; then rm -f .data/test.*; fi # memory that a restart emptied
+  pg_stop test
+  pg_place test
+  if [ -d "$PG_HOME" ]; then
+    cp "$PG_HOME/server.log" .data/test-server.log 2>/dev/null || true
+    as_pg find "$PG_HOME" -mindepth 1 -delete
+    rmdir "$PG_HOME"
+  fi
+  rm -f .data/test.*
 }
 
 # pg_recover NAME gives the cluster that is there new passwords and keeps its data.
