@@ -11,7 +11,9 @@ export function Group({ title, note, open, children }: { title: string; note?: s
 				<span className="whitespace-nowrap">{title}</span>
 				<span className="truncate text-right text-xs font-normal text-soft">{note}</span>
 			</summary>
-			{shown && <div className="-mt-1 grid gap-3 px-3 pt-1 pb-3 [contain-intrinsic-height:auto_300px] [content-visibility:auto]">{children}</div>}
+			{shown && (
+				<div className="-mt-1 grid gap-3 px-3 pt-1 pb-3 [contain-intrinsic-height:auto_300px] [content-visibility:auto]">{children}</div>
+			)}
 		</details>
 	);
 }
