@@ -105,6 +105,7 @@ const wcag = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"];
  */
 export async function noSeriousFault(page: Page, where: string) {
 	await seeAll(page);
+	await expect(page.locator("[aria-busy=true]")).toHaveCount(0); // what is looked for anew is faint until it comes
 	if (!(await page.evaluate(() => "axe" in window))) await page.evaluate(script);
 	const violations = await page.evaluate(
 		async (tags) => (await (window as unknown as { axe: typeof axe }).axe.run({ runOnly: tags, resultTypes: ["violations"] })).violations,

@@ -258,7 +258,7 @@ export function BookPage() {
 					</p>
 				)}
 				{offer && !over && (
-					<div className={`grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px] ${waiting ? "opacity-50" : ""}`}>
+					<div aria-busy={waiting} className="grid gap-6 aria-busy:opacity-50 lg:grid-cols-[minmax(0,1fr)_340px]">
 						<div className="min-w-0">
 							<p className="m-0 font-serif text-3xl leading-tight font-semibold text-balance">{sentence(visits)}.</p>
 							<Given offer={offer} wished={answer?.when.some((h) => h.as === "first") ?? false} />

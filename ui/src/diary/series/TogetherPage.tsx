@@ -141,7 +141,7 @@ export function TogetherPage() {
 					)}
 					{ready && relax.length > 0 && <p className="mb-0 text-soft">{w.relaxedNow({ limits: relaxed(relax) })}</p>}
 					{ready && found.data?.offers.length === 0 && <NoTime answer={found.data} onRelax={setRelax} />}
-					<ul className={`m-0 list-none p-0 ${found.isFetching ? "opacity-50" : ""}`}>
+					<ul aria-busy={found.isFetching} className="m-0 list-none p-0 aria-busy:opacity-50">
 						{ready &&
 							found.data?.offers.map((o, i) => (
 								<li
