@@ -43,7 +43,7 @@ func Adjust(p *protocol.Protocol, ctx *protocol.Context, c *contraindication.Con
 		hopeless:  map[string]bool{},
 		routeless: map[string]bool{},
 	}
-	t.adjustments, t.byProduct = make([]Adjustment, 0, 32), map[string]string{}
+	t.adjustments, t.byProduct = make([]Adjustment, 0, len(p.Steps)), map[string]string{}
 	t.p, t.given = p, ctx
 	t.was = evaluation.EvaluateTimeline(p, ctx)
 	t.changed = map[string]bool{}

@@ -63,7 +63,8 @@ func glide(c evaluation.Code) bool { return c == evaluation.GlideThin || c == ev
 // settle makes the plan whole again and fits it to its slot, at most three times
 // over, and returns its evaluation.
 func (t *adjuster) settle() *evaluation.Evaluation {
-	now := evaluation.EvaluateChanged(t.q, t.ctx, t.unchanged)
+	now := evaluation.EvaluateFlow(t.q, t.ctx, t.unchanged) // nothing else is made whole
+	whole := false
 	for range 3 {
 		touched := false
 		for tries := 0; tries < 60; tries++ {
@@ -71,10 +72,10 @@ func (t *adjuster) settle() *evaluation.Evaluation {
 			if next == nil {
 				break
 			}
-			now, touched = next, true
+			now, touched, whole = next, true, true
 		}
 		if changed, ok := t.refit(now); ok {
-			touched = true
+			touched, whole = true, true
 			was := now
 			now = evaluation.EvaluateChanged(t.q, t.ctx, func(i int) *evaluation.Resolved {
 				if slices.Contains(changed, t.q.Steps[i].ID) {
@@ -86,6 +87,10 @@ func (t *adjuster) settle() *evaluation.Evaluation {
 		if !touched {
 			break
 		}
+	}
+	if !whole {
+		was := now
+		now = evaluation.EvaluateChanged(t.q, t.ctx, func(i int) *evaluation.Resolved { return &was.Steps[i] })
 	}
 	return now
 }

@@ -28,24 +28,25 @@ func (z *Zone) Seen(v View) bool {
 	return len(z.Mouth) > 0
 }
 
-// seen holds a bit a view for each zone, in the order of Views. A studio's own zone is in no picture.
-var seen [Slots]uint8
+// seen holds for each zone 1 in the bits of each view that it can be seen in, in the order of Views: adding up the zones of
+// a path counts every view. A studio's own zone is in no picture.
+var seen [Slots]uint64
+
+// viewBits is how many bits of seen a view has: enough for paths of 4095 zones.
+const viewBits = 12
 
 // BestView is the view in which most of a path can be seen; the front where
 // another shows as much. right says that only the right side is worked. at gives
 // the zone of a stop.
 func BestView[S any](path []S, at func(S) ID, right bool) View {
-	var counts [len(Views)]int
+	counts := uint64(0)
 	for i := range path {
-		bits := seen[at(path[i]).index]
-		for v := range counts {
-			counts[v] += int(bits >> v & 1)
-		}
+		counts += seen[at(path[i]).index]
 	}
-	best := 0
-	for v := range counts {
-		if counts[v] > counts[best] {
-			best = v
+	best, most := 0, uint64(0)
+	for v := range Views {
+		if n := counts >> (viewBits * v) & (1<<viewBits - 1); n > most {
+			best, most = v, n
 		}
 	}
 	if Views[best] == LeftView && right {
@@ -60,7 +61,7 @@ func init() {
 		z.Profile, z.Back, z.Mouth = profiles[z.Key], backs[z.Key], mouths[z.Key]
 		for v := range Views {
 			if z.Seen(Views[v]) {
-				seen[i] |= 1 << v
+				seen[i] |= 1 << (viewBits * v)
 			}
 		}
 	}

@@ -57,14 +57,18 @@ func (pl *Planned) usually(factor float64) {
 	}
 }
 
-// measure fills in the amount in the product's other measures, and its cost.
-func (pl *Planned) measure(prod *slip.Product) {
+// measure fills in the amount in the product's other measures and its cost, which it returns where it is known.
+func (pl *Planned) measure(prod *slip.Product) (cost decimal.Decimal, known bool) {
 	pl.G = pl.ML * prod.GramsPerML()
 	pl.Drops = pl.ML * prod.DropsPerML
 	if prod.MLPerPump > 0 {
 		pl.Pumps = pl.ML / prod.MLPerPump
 	}
-	if each, err := decimal.NewFromString(prod.Cost); err == nil {
-		pl.Cost = each.Mul(decimal.NewFromFloat(pl.ML)).Round(2).StringFixed(2)
+	each, err := decimal.NewFromString(prod.Cost)
+	if err != nil {
+		return cost, false
 	}
+	cost = each.Mul(decimal.NewFromFloat(pl.ML)).Round(2)
+	pl.Cost = cost.StringFixed(2)
+	return cost, true
 }

@@ -67,8 +67,7 @@ func (e *Evaluation) findings(p *protocol.Protocol, ctx *protocol.Context) {
 		return
 	}
 	e.announcements(p)
-	e.drainage(p, ctx)
-	e.followSlip(p, ctx)
+	e.followFluid(p, ctx)
 	e.balance()
 	e.mirrors(p)
 	e.closingOrder(p)
@@ -83,6 +82,12 @@ func (e *Evaluation) findings(p *protocol.Protocol, ctx *protocol.Context) {
 	e.flow()
 	e.habits(ctx)
 	sortFindings(e.Findings)
+}
+
+// followFluid follows what flows through the visits: lymph, and product on the skin.
+func (e *Evaluation) followFluid(p *protocol.Protocol, ctx *protocol.Context) {
+	e.drainage(p, ctx)
+	e.followSlip(p, ctx)
 }
 
 // putAside marks the findings that the plan dismisses: notes as they are,

@@ -117,6 +117,19 @@ func EvaluateChanged(p *protocol.Protocol, ctx *protocol.Context, known func(i i
 	return e
 }
 
+// EvaluateFlow is [EvaluateChanged] of which only the findings of direction, drainage and slip are wanted.
+func EvaluateFlow(p *protocol.Protocol, ctx *protocol.Context, known func(i int) *Resolved) *Evaluation {
+	e := timelineOf(p, ctx, known)
+	for i := range e.Steps {
+		e.checkDirection(&e.Steps[i], p.Method)
+	}
+	if !p.Collection {
+		e.followFluid(p, ctx)
+	}
+	sortFindings(e.Findings)
+	return e
+}
+
 // EvaluateWithSetUp is [Evaluate] with the set-up list.
 func EvaluateWithSetUp(p *protocol.Protocol, ctx *protocol.Context) *Evaluation {
 	e := Evaluate(p, ctx)

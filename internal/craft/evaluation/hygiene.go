@@ -53,7 +53,9 @@ func (e *Evaluation) hygiene(p *protocol.Protocol, ctx *protocol.Context) {
 		}
 	}
 	for _, key := range e.Tools {
-		e.toolReady(key, ctx.ReadyIn[key])
+		if minutes := ctx.ReadyIn[key]; minutes > 0 {
+			e.toolReady(key, minutes)
+		}
 	}
 	if cold > ColdSeconds {
 		e.add(

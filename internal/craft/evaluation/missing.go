@@ -11,7 +11,7 @@ type Gone struct {
 
 // checkThere finds steps whose stroke or product was removed since.
 func (e *Evaluation) checkThere(r *Resolved, ctx *protocol.Context) {
-	if ctx.Strokes[r.Source.Stroke] == nil {
+	if r.Stroke.Gone {
 		e.add(StrokeMissing, Stopping, StudioLibrary, &Gone{Stroke: r.Source.Stroke}, []Fix{LeaveStep}, r.ID)
 	}
 	if u := r.Source.Use; u != nil && ctx.Products[u.Product] == nil {

@@ -61,17 +61,17 @@ type Resolved struct {
 	// PressureUnsaid says that the pressure was never stated: it is the stroke's usual one, for planning.
 	PressureUnsaid bool `json:"pressureUnsaid,omitempty"`
 
-	Source  *protocol.Step `json:"-"`
-	Stroke  *stroke.Stroke `json:"-"`
-	hold    float64
-	pace    float64 // of the practitioner with this stroke
-	rep     float64 // seconds of one repetition
-	last    float64 // seconds by which the last repetition differs
-	Regions uint    `json:"-"`
-	nodes   uint8   // groups of nodes on the path, as a set of [anatomy.NodeGroup.Bit]
-	away    bool    // runs backward along the lymph routes
+	nodes uint8 // groups of nodes on the path, as a set of [anatomy.NodeGroup.Bit]
+	away  bool  // runs backward along the lymph routes
 	// belowEarOnly says that the path is the hollow below the ear, which is neck as well as face.
 	belowEarOnly bool
+	Source       *protocol.Step `json:"-"`
+	Stroke       *stroke.Stroke `json:"-"`
+	hold         float64
+	pace         float64 // of the practitioner with this stroke
+	rep          float64 // seconds of one repetition
+	last         float64 // seconds by which the last repetition differs
+	Regions      uint    `json:"-"`
 }
 
 // unsaid reports whether a property was never stated, by the step or by its stroke.
@@ -110,9 +110,9 @@ type Stop struct {
 	Side string `json:"side,omitempty" enum:"left,right,mid,"`
 	// Height in cm above the chin, for the travel chart.
 	Height float64 `json:"height"`
-	unsaid bool    // its pressure was never stated
 	id     anatomy.ID
 	side   anatomy.Side // of a stop on a path across
+	unsaid bool         // its pressure was never stated
 }
 
 // Resolve returns step i with everything it left unsaid filled in, without its
@@ -510,7 +510,7 @@ func (r *Resolved) even(planned int) float64 {
 	if r.Sides == stroke.InTurns {
 		sides = 2
 	}
-	return sides*r.Dose.With(planned).SideSeconds(r.rep) + sides*(r.hold+r.last) + (sides-1)*SideChangeSecond
+	return sides*r.Dose.SideSecondsOf(planned, r.rep) + sides*(r.hold+r.last) + (sides-1)*SideChangeSecond
 }
 
 // unequal is the working time that one side gets more than the other.

@@ -169,15 +169,14 @@ func (e *Evaluation) amounts(ctx *protocol.Context) {
 	cost := decimal.Zero
 	for i := range e.Products {
 		pl := &e.Products[i]
-		pl.measure(ctx.Products[pl.Product])
-		pl.usually(ctx.Habits[pl.Product])
-		if each, err := decimal.NewFromString(pl.Cost); err == nil {
+		prod := ctx.Products[pl.Product]
+		if each, known := pl.measure(prod); known {
 			cost = cost.Add(each)
 		} else {
 			e.CostUnknown++
 		}
-		e.Cost = cost.StringFixed(2)
-		if prod := ctx.Products[pl.Product]; prod.RangeMax > 0 && pl.ML > prod.RangeMax*1.0001 {
+		pl.usually(ctx.Habits[pl.Product])
+		if prod.RangeMax > 0 && pl.ML > prod.RangeMax*1.0001 {
 			e.add(
 				AmountOver,
 				Warning,
@@ -187,6 +186,9 @@ func (e *Evaluation) amounts(ctx *protocol.Context) {
 				e.lastUse(prod.Key),
 			)
 		}
+	}
+	if len(e.Products) > 0 {
+		e.Cost = cost.StringFixed(2)
 	}
 }
 

@@ -59,10 +59,10 @@ type Occurrence struct {
 	SlipBefore *float64 `json:"slipBefore,omitempty"`
 	// HandsLifted is set where the hands leave the face before the visit.
 	HandsLifted bool `json:"left"`
-	// In force while the visit lasts: the tool in hand, whether gloves are worn,
+	// In force while the visit lasts: whether gloves are worn, the tool in hand,
 	// what the hands carry from before, and the node groups open on both sides.
-	Tool   string              `json:"tool,omitempty"`
 	Gloves bool                `json:"gloves,omitempty"`
+	Tool   string              `json:"tool,omitempty"`
 	Hands  HandHygiene         `json:"hands"`
 	Open   []anatomy.NodeGroup `json:"open,omitempty"`
 }

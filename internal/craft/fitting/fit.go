@@ -132,6 +132,7 @@ type scratch struct {
 	options []option
 	groups  []group
 	indexes []int
+	eyes    []bool // of the group in hand, which of its steps work at the eye
 }
 
 var scratches = sync.Pool{New: func() any { return &scratch{rows: make([]int64, 16384)} }}
@@ -231,6 +232,11 @@ func (f *fitting) group(ctx *protocol.Context) {
 
 func (f *fitting) stepOptions(g *group, store []option) []option {
 	r := &f.e.Steps[g.steps[0]]
+	f.mem.eyes = f.mem.eyes[:0]
+	for _, i := range g.steps {
+		s := &f.e.Steps[i]
+		f.mem.eyes = append(f.mem.eyes, s.OnEye("under-eye") || s.OnEye("orbital-rim"))
+	}
 	store = append(store, f.dosed(g, r.Dose.Planned))
 	if r.Dose.Planned > 0 {
 		for v := r.Least; v <= r.Most; v += r.Grain {
@@ -254,7 +260,7 @@ func (f *fitting) stepOptions(g *group, store []option) []option {
 
 func (f *fitting) dosed(g *group, planned int) option {
 	o := option{planned: planned}
-	for _, i := range g.steps {
+	for k, i := range g.steps {
 		r := &f.e.Steps[i]
 		secs := int(math.Round(r.WorkingSeconds(planned) * r.Pace()))
 		o.seconds += secs
@@ -263,7 +269,7 @@ func (f *fitting) dosed(g *group, planned int) option {
 				math.Round(1e6 * stepWeight(r.Source) * math.Abs(float64(planned-r.Dose.Planned)) / float64(r.Dose.Planned)),
 			)
 		}
-		if !r.OnEye("under-eye") && !r.OnEye("orbital-rim") {
+		if !f.mem.eyes[k] {
 			continue
 		}
 		if sliding := r.SlidingShare(); sliding > 0 {

@@ -49,7 +49,7 @@ func (c *Context) StrokeOf(key string) *stroke.Stroke {
 		return st
 	}
 	return &stroke.Stroke{
-		Key: key, Manner: stroke.Manner{Name: key, Family: stroke.Rest},
+		Key: key, Gone: true, Manner: stroke.Manner{Name: key, Family: stroke.Rest},
 		Relation: stroke.Still,
 		Sides:    stroke.Midline,
 		Dose:     stroke.Dose{Kind: stroke.Clock},

@@ -77,7 +77,7 @@ func (d Dose) Open() bool { return d.Kind == Free || d.Kind == Unknown || d.Kind
 // Range returns the least and most allowed planned value, and the step between
 // allowed values. A floor without a top allows half as much again; a ceiling
 // bounds every range.
-func (d Dose) Range() (least, most, grain int) {
+func (d *Dose) Range() (least, most, grain int) {
 	least, most, grain = d.Min, d.Max, 1
 	if least == 0 || least > d.Planned {
 		least = d.Planned
@@ -98,21 +98,30 @@ func (d Dose) Range() (least, most, grain int) {
 // With returns the dose with another planned value; what is done in the other
 // sense keeps its proportion.
 func (d Dose) With(planned int) Dose {
-	if d.Reverse > 0 && d.Planned > 0 {
-		d.Reverse = max(1, (2*d.Reverse*planned+d.Planned)/(2*d.Planned))
-	}
+	d.Reverse = d.reversed(planned)
 	d.Planned = planned
 	return d
 }
 
+// reversed is how many of so many are done in the other sense.
+func (d *Dose) reversed(planned int) int {
+	if d.Reverse > 0 && d.Planned > 0 {
+		return max(1, (2*d.Reverse*planned+d.Planned)/(2*d.Planned))
+	}
+	return d.Reverse
+}
+
 // SideSeconds is how long the dose takes on one side, without the hold on the
 // last repetition, with rep seconds a repetition.
-func (d Dose) SideSeconds(rep float64) float64 {
+func (d Dose) SideSeconds(rep float64) float64 { return d.SideSecondsOf(d.Planned, rep) }
+
+// SideSecondsOf is [Dose.SideSeconds] of the dose with another planned value; see [Dose.With].
+func (d *Dose) SideSecondsOf(planned int, rep float64) float64 {
 	sets := float64(max(d.Sets, 1))
-	n := float64(d.Planned)
+	n := float64(planned)
 	switch d.Kind {
 	case Reps:
-		return sets*(n+float64(d.Reverse))*rep + (sets-1)*d.Rest
+		return sets*(n+float64(d.reversed(planned)))*rep + (sets-1)*d.Rest
 	case Breaths:
 		return sets*n*(d.In+d.Pause+d.Out) + (sets-1)*d.Rest
 	case Counts:

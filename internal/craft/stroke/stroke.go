@@ -285,6 +285,8 @@ type Manner struct {
 type Stroke struct {
 	Key string `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Manner
+	// Gone says that the library no longer has it: it stands for its key in plans.
+	Gone  bool      `json:"-"`
 	Tool  *ToolPart `json:"tool,omitempty"`
 	Layer string    `json:"layer,omitempty" enum:"surface,skin,muscle,fascia"`
 	// Pressure 0 resting contact, 1 feather, 2 light, 3 medium, 4 firm, 5 deep.
