@@ -38,10 +38,10 @@ const viewBits = 12
 // BestView is the view in which most of a path can be seen; the front where
 // another shows as much. right says that only the right side is worked. at gives
 // the zone of a stop.
-func BestView[S any](path []S, at func(S) ID, right bool) View {
+func BestView[S any](path []S, at func(*S) ID, right bool) View {
 	counts := uint64(0)
 	for i := range path {
-		counts += seen[at(path[i]).index]
+		counts += seen[at(&path[i]).index]
 	}
 	best, most := 0, uint64(0)
 	for v := range Views {

@@ -177,7 +177,7 @@ func resolve(r *Resolved, s *protocol.Step, st *stroke.Stroke, p *protocol.Proto
 	r.Remove, r.Note, r.Why = s.Remove, s.Note, s.Why
 	r.MirrorOf, r.Departure = s.MirrorOf, s.Departure
 	r.putOn(s.Use, ctx)
-	r.View = anatomy.BestView(r.Path, Stop.ZoneID, r.Sides == stroke.RightOnly)
+	r.View = anatomy.BestView(r.Path, (*Stop).ZoneID, r.Sides == stroke.RightOnly)
 	if r.Family == stroke.Application && len(r.Path) > manyPlaces {
 		r.View = anatomy.FrontView // over most of the face: half of it hides the other
 	}
@@ -421,7 +421,7 @@ func (r *Resolved) across(first anatomy.Side) {
 }
 
 // ZoneID is the index of the stop's zone.
-func (s Stop) ZoneID() anatomy.ID { return s.id }
+func (s *Stop) ZoneID() anatomy.ID { return s.id }
 
 // on is the place of the stop when a pass works a side.
 func (s *Stop) on(side anatomy.Side) anatomy.ZoneSide {
