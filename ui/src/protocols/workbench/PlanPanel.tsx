@@ -305,11 +305,11 @@ export function PlanPanel({ id, protocol: p, evaluation: e, library, edit, locke
 			</div>
 			{/* Here, not below the panel: it would jump away under the pointer when the panel comes. */}
 			<p className="px-3 pb-3">
-				<Link to="/protocols/$id/variants" params={{ id }}>
+				<Link to="/protocols/$id/variants" params={{ id }} className="underline underline-offset-4">
 					{w.variantsBySkinType}
 				</Link>
 				{" · "}
-				<Link to="/protocols/$id/versions" params={{ id }}>
+				<Link to="/protocols/$id/versions" params={{ id }} className="underline underline-offset-4">
 					{w.versions}
 				</Link>
 			</p>
