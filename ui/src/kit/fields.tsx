@@ -12,7 +12,9 @@ export function Group({ title, note, open, children }: { title: string; note?: s
 				<span className="truncate text-right text-xs font-normal text-soft">{note}</span>
 			</summary>
 			{shown && (
-				<div className="-mt-1.5 grid gap-3 px-3 pt-1.5 pb-3 [contain-intrinsic-height:auto_300px] [content-visibility:auto]">{children}</div>
+				<div className="-mt-1.5 grid gap-3 px-3 pt-1.5 pb-3 [contain-intrinsic-height:auto_300px] [content-visibility:auto]">
+					{children}
+				</div>
 			)}
 		</details>
 	);
