@@ -291,6 +291,26 @@ test("an edit is one request, and a note is one undo step however long it takes 
 	await expect.poll(() => sent.length).toBe(2);
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(page.getByLabel("Note", { exact: true })).toHaveValue("");
+	// Two fields are written into at once, as a program fills in a form: the first has not been drawn yet.
+	await page.getByRole("tab", { name: "Plan" }).click();
+	const name = page.getByRole("textbox", { name: "Name" }).first();
+	const said = page.getByLabel("Short description");
+	const fields = [await name.elementHandle(), await said.elementHandle()] as const;
+	await page.evaluate(([a, b]) => {
+		for (const [field, text] of [[a, "Both at once"], [b, "Nothing is lost."]] as const) {
+			Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), "value")!.set!.call(field, text);
+			field!.dispatchEvent(new InputEvent("input", { bubbles: true }));
+		}
+	}, fields);
+	await expect(page.getByRole("heading", { level: 1 })).toHaveText("Both at once");
+	await expect(said).toHaveValue("Nothing is lost.");
+	// A name that is emptied is not taken; the field shows so when it is left.
+	await name.fill("");
+	await expect(name).toHaveValue("");
+	await said.focus();
+	await expect(name).toHaveValue("Both at once");
+	await expect(page.getByText(/your draft, saved/)).toBeVisible();
+	expect((await protocolOnScreen(page)).protocol).toMatchObject({ name: "Both at once", summary: "Nothing is lost." });
 	await page.getByRole("button", { name: "Discard" }).click();
 });
 

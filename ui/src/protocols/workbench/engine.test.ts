@@ -1,4 +1,4 @@
-import { expect, test } from "vitest";
+import { expect, test, vi } from "vitest";
 import { typingPause } from "../../kit/autosave";
 import { type Draft, Engine, type Evaluation, type Protocol, type Save } from "./engine";
 
@@ -151,6 +151,26 @@ test("the screen is told a moment after an edit is sent, at once while one types
 	engine.edit(named("typed"), {});
 	expect(told).toBeGreaterThan(2);
 	expect(engine.tellsLater()).toBe(false);
+});
+
+test("a field that shows its letters itself is drawn first; whoever cannot wait has the screen told", async () => {
+	vi.stubGlobal("requestAnimationFrame", (f: () => void) => setTimeout(f, 5));
+	const { engine, named } = bench();
+	const field = {};
+	let told = 0;
+	engine.subscribe(() => told++);
+	engine.edit(named("o"), field, true);
+	expect([told, engine.tellsLater()]).toEqual([0, true]);
+	expect(engine.view().protocol.name, "it is known to what saves and undoes").toBe("o");
+	await new Promise((r) => setTimeout(r, 30));
+	expect([told, engine.tellsLater()]).toEqual([1, false]);
+	engine.edit(named("oi"), field, true);
+	engine.tell();
+	expect([told, engine.tellsLater()]).toEqual([2, false]);
+	await new Promise((r) => setTimeout(r, 30));
+	expect(told, "and not a second time").toBe(2);
+	engine.undo();
+	expect(engine.view().protocol.name, "both letters are one step").toBe("start");
 });
 
 test("a fix is one request and one undo step, on what is saved", async () => {
