@@ -39,8 +39,11 @@ func (s *Service) Outlook(
 	for i := range visits {
 		these[i] = &visits[i]
 	}
-	var letters map[uuid.UUID]bool
-	if err := s.judge(ctx, tx, st, these, studio.ReadOf(ctx, &letters, tx.OpenLetters, clientsOf(these))); err != nil {
+	if err := s.judge(ctx, tx, st, these); err != nil {
+		return err
+	}
+	letters, err := tx.OpenLetters(ctx, clientsOf(these))
+	if err != nil {
 		return err
 	}
 	names := map[string]string{}
@@ -59,11 +62,8 @@ func (s *Service) Outlook(
 	return nil
 }
 
-// judge fills in what is to be expected of those of some visits that are still to come. What others want to know besides
-// is asked together with its own first question.
-func (s *Service) judge(
-	ctx context.Context, tx snapshotStore, st *studio.Studio, visits []*studio.VisitLine, besides ...func() error,
-) error {
+// judge fills in what is to be expected of those of some visits that are still to come.
+func (s *Service) judge(ctx context.Context, tx snapshotStore, st *studio.Studio, visits []*studio.VisitLine) error {
 	today := s.Today(st)
 	var coming []*studio.VisitLine
 	for _, v := range visits {
@@ -73,24 +73,18 @@ func (s *Service) judge(
 		}
 	}
 	if len(coming) == 0 {
-		return tx.Gather(besides...)
+		return nil
 	}
 	memory, err := tx.Memory(ctx)
 	if err != nil {
 		return err
 	}
-	keys := map[uuid.UUID]string{}
-	if memory != nil {
-		besides = append(besides, func() (err error) {
-			coming, err = recall(ctx, tx, st, memory, today, coming, keys)
-			return err
-		})
-	}
-	if err := tx.Gather(besides...); err != nil || len(coming) == 0 {
-		return err
-	}
 	if memory == nil {
 		return s.judgeAll(ctx, tx, st, coming, func(*studio.VisitLine) {})
+	}
+	keys := map[uuid.UUID]string{}
+	if coming, err = recall(ctx, tx, st, memory, today, coming, keys); err != nil || len(coming) == 0 {
+		return err
 	}
 	note := func(v *studio.VisitLine) {
 		memory.Note(keys[v.ID], &outlook{v.Known, v.Consultation, v.Unsigned, v.Outlook, v.NotBefore, v.PatchFirst})

@@ -40,15 +40,13 @@ func (s *Service) Day(ctx context.Context, a *studio.Actor, date string) (*Day, 
 		h := st.Open[from.Weekday()]
 		d.Opens = time.Date(from.Year(), from.Month(), from.Day(), h.From/60, h.From%60, 0, 0, st.Zone())
 		d.Closes = time.Date(from.Year(), from.Month(), from.Day(), h.To/60, h.To%60, 0, 0, st.Zone())
-		if err := tx.Gather(
-			studio.Changed(ctx, tx),
-			studio.Read(ctx, &d.Practitioners, tx.Practitioners),
-			studio.Read(ctx, &d.Rooms, tx.Rooms),
-			func() (err error) {
-				d.Visits, err = tx.Visits(ctx, from, to)
-				return err
-			},
-		); err != nil {
+		if d.Practitioners, err = tx.Practitioners(ctx); err != nil {
+			return err
+		}
+		if d.Rooms, err = tx.Rooms(ctx); err != nil {
+			return err
+		}
+		if d.Visits, err = tx.Visits(ctx, from, to); err != nil {
 			return err
 		}
 		d.Visits = slices.DeleteFunc(d.Visits, func(v studio.VisitLine) bool { return a.MayVisit("get-day", &v.Visit) != nil })
