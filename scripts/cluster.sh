@@ -179,6 +179,7 @@ room_in_memory() {
 
 # pg_end_tests stops the cluster of the tests and takes it away, be it of a run that was killed; its log stays.
 pg_end_tests() {
+  cd "$ROOT" # wherever the script that ends has gone
   data_folder
   if [ -s .data/test.home ] && [ ! -d "$(cat .data/test.home)" ]; then rm -f .data/test.*; fi # memory that a restart emptied
   pg_stop test
