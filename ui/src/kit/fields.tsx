@@ -67,10 +67,7 @@ export function NumberField({ label, value, onChange, least = 0, most = 3600, st
 	);
 }
 
-/**
- * Text as it is typed, shown at once, whenever the page that it is passed on to is drawn: over is the page's own text,
- * which what is typed stands for until the page has another.
- */
+/** Shows text as it is typed, in the place of the page's own until the page has a new one: that may be drawn later. */
 function useTyped(own: string) {
 	const [typed, setTyped] = useState<{ text: string; over: string }>();
 	if (typed && typed.over !== own) setTyped(undefined);
