@@ -4,6 +4,7 @@ import (
 	"os"
 	"reflect"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -131,6 +132,30 @@ func breaks(t *testing.T, ctx *protocol.Context, r *evaluation.Resolved, o contr
 			assert.NotContains(t, o.Outcome.Tools, ctx.Tools[r.Tool.Key].Kind, what)
 		}
 	}
+}
+
+// An evaluation of what flows finds of drainage and slip what the whole one does, in the same order.
+func TestWhatFlowsIsFoundAlike(t *testing.T) {
+	bundle, ctx := demo(t)
+	flows := func(e *evaluation.Evaluation) (ids []string) {
+		for _, f := range e.Findings {
+			if strings.HasPrefix(string(f.Code), "drainage-") || strings.HasPrefix(string(f.Code), "glide-") {
+				ids = append(ids, f.ID)
+			}
+		}
+		return ids
+	}
+	found := 0
+	for i := range bundle.Protocols {
+		p := bundle.Protocols[i].Clone()
+		for len(p.Steps) > 1 { // with ever fewer steps at the beginning, ever more is wrong
+			whole := evaluation.Evaluate(p, ctx)
+			found += len(flows(whole))
+			assert.Equal(t, flows(whole), flows(evaluation.EvaluateFlow(p, ctx, func(int) *evaluation.Resolved { return nil })), p.Key)
+			p.Steps = p.Steps[1:]
+		}
+	}
+	assert.Greater(t, found, 100, "or nothing was compared")
 }
 
 // The studio's file covers what the handbook asks of the demo.
