@@ -4,7 +4,7 @@ import { once } from "node:events";
 /** The demo's moment, at which the tests begin. */
 export const morning = "2026-11-24T09:05:00Z";
 
-/** How many browsers work at a time, each with a server and a database of its own: more than processors, as they wait for each other. */
+/** How many browsers work at a time, each with a server and a database of its own. They often wait for their servers, so they may be more than the processors. */
 export const workers = 3;
 
 /** The database with the demo, made once for a run: those of the tests are copies. */

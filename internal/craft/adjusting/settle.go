@@ -63,7 +63,7 @@ func glide(c evaluation.Code) bool { return c == evaluation.GlideThin || c == ev
 // settle makes the plan whole again and fits it to its slot, at most three times
 // over, and returns its evaluation.
 func (t *adjuster) settle() *evaluation.Evaluation {
-	now := evaluation.EvaluateFlow(t.q, t.ctx, t.unchanged) // nothing else is made whole
+	now := evaluation.EvaluateFlow(t.q, t.ctx, t.unchanged) // only these are made whole
 	whole := false
 	for range 3 {
 		touched := false

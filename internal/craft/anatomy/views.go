@@ -28,11 +28,11 @@ func (z *Zone) Seen(v View) bool {
 	return len(z.Mouth) > 0
 }
 
-// seen holds for each zone 1 in the bits of each view that it can be seen in, in the order of Views: adding up the zones of
-// a path counts every view. A studio's own zone is in no picture.
+// seen holds a small number for each view, in the order of Views, packed into one: 1 where the zone can be seen, else 0.
+// The sum over a path then says how many of its zones each view shows. A studio's own zone is in no picture.
 var seen [Slots]uint64
 
-// viewBits is how many bits of seen a view has: enough for paths of 4095 zones.
+// viewBits is the room that seen has for each view: enough to count 4095 zones.
 const viewBits = 12
 
 // BestView is the view in which most of a path can be seen; the front where

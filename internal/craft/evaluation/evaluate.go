@@ -117,7 +117,7 @@ func EvaluateChanged(p *protocol.Protocol, ctx *protocol.Context, known func(i i
 	return e
 }
 
-// EvaluateFlow is [EvaluateChanged] of which only the findings of direction, drainage and slip are wanted.
+// EvaluateFlow is [EvaluateChanged] with the findings of direction, drainage and slip only.
 func EvaluateFlow(p *protocol.Protocol, ctx *protocol.Context, known func(i int) *Resolved) *Evaluation {
 	e := timelineOf(p, ctx, known)
 	for i := range e.Steps {

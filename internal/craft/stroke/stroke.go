@@ -285,7 +285,7 @@ type Manner struct {
 type Stroke struct {
 	Key string `json:"key" maxLength:"60" pattern:"^[a-z0-9]+(-[a-z0-9]+)*$"`
 	Manner
-	// Gone says that the library no longer has it: it stands for its key in plans.
+	// Gone marks a stroke that the library no longer has; a plan still names it by its key.
 	Gone  bool      `json:"-"`
 	Tool  *ToolPart `json:"tool,omitempty"`
 	Layer string    `json:"layer,omitempty" enum:"surface,skin,muscle,fascia"`

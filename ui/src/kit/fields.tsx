@@ -67,7 +67,7 @@ export function NumberField({ label, value, onChange, least = 0, most = 3600, st
 	);
 }
 
-/** Shows text as it is typed, in the place of the page's own until the page has a new one: that may be drawn later. */
+/** Shows what is typed at once. When the page's own text changes, that is shown again. */
 function useTyped(own: string) {
 	const [typed, setTyped] = useState<{ text: string; over: string }>();
 	if (typed && typed.over !== own) setTyped(undefined);
