@@ -1,11 +1,17 @@
 import { defineConfig } from "@playwright/test";
 import { port, workers } from "./server";
 
+const longest = ["studio.spec.ts", "slice.spec.ts", "consultation.spec.ts", "bench.spec.ts", "weekend.spec.ts"];
+
 // The tests of a file follow each other, on a server and a database of their own.
 export default defineConfig({
 	testDir: ".",
-	testIgnore: ["pictures/**", "speed/**"],
 	workers,
+	// The longest files first: a long one that began last would leave the other browsers without work.
+	projects: [
+		{ name: "long", testMatch: longest },
+		{ name: "others", testIgnore: ["pictures/**", "speed/**", ...longest] },
+	],
 	// Patient: how fast a screen is, make bench tells.
 	timeout: 300_000,
 	expect: { timeout: 20_000 },

@@ -1,3 +1,3 @@
 import base from "./playwright.config";
 
-export default { ...base, testDir: "./speed", testIgnore: [], workers: 1 };
+export default { ...base, testDir: "./speed", projects: undefined, workers: 1 };
