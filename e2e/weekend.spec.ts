@@ -40,8 +40,15 @@ test("an appointment is paid by card in two presses, with a receipt", async ({ p
 	await signIn(page, "desk");
 	await terminal(page, []);
 	const v = await here(page);
+	const payment = page.locator(`a[href="/books?visit=${v.id}"]`);
+	// From the day, or from the books: there, whoever is here to pay is offered first.
 	await page.goto("/");
-	await page.locator(`a[href="/books?visit=${v.id}"]`).click();
+	await expect(payment).toHaveText("Take payment");
+	await page.goto("/books");
+	await expect(page.getByRole("heading", { name: "To be paid" }).locator("..").getByRole("listitem").first()).toContainText(v.clientName);
+	await expect(page.getByRole("heading", { name: "Still to come today" })).toBeVisible();
+	await noSeriousFault(page, "the books, nothing sold yet");
+	await payment.click();
 	await expect(page.getByRole("heading", { name: v.clientName })).toBeVisible();
 	await noSeriousFault(page, "the payment");
 	await page.getByRole("button", { name: "Card", exact: true }).click();
@@ -56,7 +63,14 @@ test("an appointment is paid by card in two presses, with a receipt", async ({ p
 	const over = page.getByText("Done and cancelled", { exact: true });
 	if (v.state === "done") await over.click();
 	await expect(page.getByText("paid", { exact: true }).filter({ visible: true }).first()).toBeVisible();
-	await expect(page.locator(`a[href="/books?visit=${v.id}"]`)).toHaveCount(0);
+	await expect(payment).toHaveCount(0);
+	await page.goto("/books");
+	await expect(page.getByRole("link", { name: "Deposit or payment" }).first()).toBeVisible();
+	await expect(payment).toHaveCount(0);
+	await page.getByRole("button", { name: "Voucher", exact: true }).click();
+	await page.getByLabel("Amount", { exact: true }).fill("60");
+	await page.getByRole("button", { name: "Add", exact: true }).last().click();
+	await expect(page.getByRole("heading", { name: "Still to come today" })).toHaveCount(0); // the bill has the place to itself
 });
 
 test("a voucher is sold, and pays a part; the rest is paid in cash with its change", async ({ page }) => {

@@ -11,6 +11,7 @@ import { BooksNav } from "./BooksNav";
 import { CardState } from "./CardState";
 import { Debts } from "./Debts";
 import { Deposits } from "./Deposits";
+import { Desk } from "./Desk";
 import { FeePart } from "./FeePart";
 import { Lines } from "./Lines";
 import { PaidSlip } from "./PaidSlip";
@@ -65,6 +66,7 @@ function Pay({ first, of }: { first: Sale; of: Schemas["VisitSale"] | undefined 
 						{of && <Debts of={of} s={s} />}
 						<Lines s={s} />
 						{!isWaiting(s.going) && <AddLine s={s} />}
+						{!of && !s.going && s.sale.lines.length === 0 && <Desk />}
 					</section>
 					<section aria-label={w.payment} className="rounded-md border border-ink bg-white p-5">
 						{s.going || s.asking ? (

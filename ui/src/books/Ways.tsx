@@ -149,7 +149,7 @@ export function Ways({ s, of }: { s: Making; of: Schemas["VisitSale"] | undefine
 			{fault && !placed && <ErrorMessage error={s.fault} />}
 			{may("set-terminal") && !cash && (
 				<p className="mt-3 mb-0 text-right text-sm">
-					<a href="/terminal" target="_blank" rel="noreferrer">
+					<a href="/terminal" target="_blank" rel="noreferrer" className="underline underline-offset-4">
 						{w.standInTerminal}
 					</a>
 				</p>
