@@ -111,7 +111,7 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		await page.getByRole("button", { name: "17:30", exact: true }).first().click();
 		await page.getByRole("button", { name: "Book", exact: true }).click();
 		await expect(page.getByText(/Booked: Tue,? 24 Nov, 17:30/)).toBeVisible();
-		await expect(page.getByText("Doctor's letter needed").first()).toBeVisible();
+		await expect(page.getByText("Doctor’s letter needed").first()).toBeVisible();
 		await noSeriousFault(page, "diary with an outlook");
 		await page.getByRole("link", { name: "Open appointment" }).click();
 	});
@@ -169,7 +169,7 @@ test("link sent, filled on a phone, reviewed, booked, cold sore at the door, vis
 		await expect(page.getByText(/Yes, valid to/)).toBeVisible();
 		await page.getByRole("button", { name: /Lantern Row/ }).click();
 		await page.getByRole("menuitem", { name: "Audit log" }).click();
-		await expect(page.getByRole("cell", { name: "recorded the doctor's answer" }).first()).toBeVisible();
+		await expect(page.getByRole("cell", { name: "recorded the doctor’s answer" }).first()).toBeVisible();
 		await expect(page.getByRole("cell", { name: "Wilhelmina Oak" }).first()).toBeVisible();
 		await noSeriousFault(page, "audit log");
 	});
@@ -269,7 +269,7 @@ test("twelve findings: the plan beside the one published, gentler changes in one
 	await answerDoor(page);
 	await expect(page.getByText("OK with adjustments").first()).toBeVisible();
 	await expect(page.getByText("Published", { exact: true })).toBeVisible();
-	await expect(page.getByText("Allowed by the doctor's letter", { exact: false }).first()).toBeVisible();
+	await expect(page.getByText("Allowed by the doctor’s letter", { exact: false }).first()).toBeVisible();
 	await noSeriousFault(page, "plan of twelve findings");
 	const changes = page.getByRole("region", { name: "Adjustments for today" });
 	const lowered = changes.getByRole("listitem").filter({ hasText: /Spread-finger scalp circles: pressure/ });

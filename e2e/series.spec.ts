@@ -51,6 +51,6 @@ test("a series is booked by typing one line, and moved by keyboard on the garlan
 	await page.getByRole("button", { name: "Take up again" }).click();
 	await page.getByRole("button", { name: "Book the rest" }).click();
 	await expect(page.getByText(/has no appointment/)).toHaveCount(0);
-	await page.getByRole("link", { name: "To the client's file" }).click();
+	await page.getByRole("link", { name: "To the client’s file" }).click();
 	await expect(page.getByRole("region", { name: "Series" }).getByText("0 of 5 given")).toBeVisible();
 });

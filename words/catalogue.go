@@ -40,7 +40,7 @@ var PressurePatterns = map[string]string{
 var Headlines = map[string]string{
 	"go":               "OK to treat",
 	"go-with-changes":  "OK with adjustments",
-	"needs-letter":     "Doctor's letter needed",
+	"needs-letter":     "Doctor’s letter needed",
 	"not-before":       "Not before",
 	"not-here":         "Do not treat today",
 	"urgent":           "Urgent: get medical help now",
@@ -52,7 +52,7 @@ var Kinds = map[string]string{
 	"urgent":    "get medical help now",
 	"stop":      "do not treat; see a doctor first",
 	"wait":      "waiting period",
-	"letter":    "doctor's letter needed",
+	"letter":    "doctor’s letter needed",
 	"leave-out": "avoid area",
 	"cap":       "lighter pressure",
 	"exclude":   "do not use",
@@ -568,7 +568,7 @@ func AStudioNeedsAnOwner() Sentence {
 }
 
 func EnterEMailAddressOfThisPerson() Sentence {
-	return Sentence{Code: "enterEMailAddressOfThisPerson", Message: "Enter this person's e-mail address."}
+	return Sentence{Code: "enterEMailAddressOfThisPerson", Message: "Enter this person’s e-mail address."}
 }
 
 func EnterTheNameOfTheMailServer() Sentence {
@@ -672,7 +672,7 @@ func ThisPasswordIsTooEasyToGuess() Sentence {
 }
 
 func TheDemosAccountsStayAsTheyAre() Sentence {
-	return Sentence{Code: "theDemosAccountsStayAsTheyAre", Message: "The demo's accounts stay as they are, so that others can sign in too."}
+	return Sentence{Code: "theDemosAccountsStayAsTheyAre", Message: "The demo’s accounts stay as they are, so that others can sign in too."}
 }
 
 func ThisPasswordIsNotCorrect() Sentence {
@@ -692,11 +692,11 @@ func EnterTheCodeOfYourApp() Sentence {
 }
 
 func AddAnEMailAddressOrTelephoneFirst() Sentence {
-	return Sentence{Code: "addAnEMailAddressOrTelephoneFirst", Message: "Add this client's e-mail address or telephone number first. The link is sent there."}
+	return Sentence{Code: "addAnEMailAddressOrTelephoneFirst", Message: "Add this client’s e-mail address or telephone number first. The link is sent there."}
 }
 
 func ThisLinkIsForTheClientSignOutFirst() Sentence {
-	return Sentence{Code: "thisLinkIsForTheClientSignOutFirst", Message: "This link is for the client. Open it on the client's device, or use Give tablet to client."}
+	return Sentence{Code: "thisLinkIsForTheClientSignOutFirst", Message: "This link is for the client. Open it on the client’s device, or use Give tablet to client."}
 }
 
 func MessageConsultation(name, studio, link, until any) Sentence {
@@ -748,7 +748,7 @@ func ThisDateInFutureEnterTodayOr() Sentence {
 }
 
 func EnterBabysDueDateAtMost40() Sentence {
-	return Sentence{Code: "enterBabysDueDateAtMost40", Message: "Enter the baby's due date, at most 40 weeks from now."}
+	return Sentence{Code: "enterBabysDueDateAtMost40", Message: "Enter the baby’s due date, at most 40 weeks from now."}
 }
 
 func MarkWhere() Sentence {
@@ -840,7 +840,7 @@ func HandsOnTimeHandsOnMinLongerThan(handsOn, treatment any) Sentence {
 }
 
 func ProtocolsDefaultRepetitionsHaveNothingInheritFrom() Sentence {
-	return Sentence{Code: "protocolsDefaultRepetitionsHaveNothingInheritFrom", Message: "The protocol's default repetitions have nothing to inherit from."}
+	return Sentence{Code: "protocolsDefaultRepetitionsHaveNothingInheritFrom", Message: "The protocol’s default repetitions have nothing to inherit from."}
 }
 
 func RecurringCueComesEvery15SecondsAt() Sentence {
@@ -864,7 +864,7 @@ func EverySectionNeedsItsOwnId() Sentence {
 }
 
 func SectionsDefaultRepetitionsHaveNothingInheritFrom() Sentence {
-	return Sentence{Code: "sectionsDefaultRepetitionsHaveNothingInheritFrom", Message: "A section's default repetitions have nothing to inherit from."}
+	return Sentence{Code: "sectionsDefaultRepetitionsHaveNothingInheritFrom", Message: "A section’s default repetitions have nothing to inherit from."}
 }
 
 func EveryStepNeedsItsOwnIdId(id any) Sentence {
@@ -1100,7 +1100,7 @@ func LastCheckDoesNotAskForLetter() Sentence {
 }
 
 func EnterLastDayDoctorsAnswerValidToday() Sentence {
-	return Sentence{Code: "enterLastDayDoctorsAnswerValidToday", Message: "Enter the last day the doctor's answer is valid: today or later."}
+	return Sentence{Code: "enterLastDayDoctorsAnswerValidToday", Message: "Enter the last day the doctor’s answer is valid: today or later."}
 }
 
 func SayWhereWasPutSuchAsInner() Sentence {
@@ -1188,7 +1188,7 @@ func ClientUnder18SoNoWorkInside() Sentence {
 }
 
 func TypeClientsNameExactlyAsInFile() Sentence {
-	return Sentence{Code: "typeClientsNameExactlyAsInFile", Message: "Type the client's name exactly as it is in the file."}
+	return Sentence{Code: "typeClientsNameExactlyAsInFile", Message: "Type the client’s name exactly as it is in the file."}
 }
 
 func ThisClientInTreatmentSignLockRecord() Sentence {
@@ -1244,11 +1244,11 @@ func ThisClientHasWaitingPeriodFirstDay(until any) Sentence {
 }
 
 func ThisAppointmentStateCantMoved(state any) Sentence {
-	return Sentence{Code: "thisAppointmentStateCantMoved", Message: "This appointment is " + text(state) + " and can't be moved.", Values: map[string]string{"state": text(state)}}
+	return Sentence{Code: "thisAppointmentStateCantMoved", Message: "This appointment is " + text(state) + " and can’t be moved.", Values: map[string]string{"state": text(state)}}
 }
 
 func ThisAppointmentStateSoCantBecome(state, to any) Sentence {
-	return Sentence{Code: "thisAppointmentStateSoCantBecome", Message: "This appointment is " + text(state) + ", so it can't become " + text(to) + ".", Values: map[string]string{"state": text(state), "to": text(to)}}
+	return Sentence{Code: "thisAppointmentStateSoCantBecome", Message: "This appointment is " + text(state) + ", so it can’t become " + text(to) + ".", Values: map[string]string{"state": text(state), "to": text(to)}}
 }
 
 func NewStudioNeedsItsNameTimeZone() Sentence {
@@ -1444,7 +1444,7 @@ func OnlyRemainingIsLeftInLotNumber(remaining, number any) Sentence {
 }
 
 func ThisAppointmentStateSoCantTreated(state any) Sentence {
-	return Sentence{Code: "thisAppointmentStateSoCantTreated", Message: "This appointment is " + text(state) + ", so it can't be treated.", Values: map[string]string{"state": text(state)}}
+	return Sentence{Code: "thisAppointmentStateSoCantTreated", Message: "This appointment is " + text(state) + ", so it can’t be treated.", Values: map[string]string{"state": text(state)}}
 }
 
 func DoNotTreatWhileYouHaveThis() Sentence {
@@ -1452,7 +1452,7 @@ func DoNotTreatWhileYouHaveThis() Sentence {
 }
 
 func TodaysCheckSaysDoNotTreatThis() Sentence {
-	return Sentence{Code: "todaysCheckSaysDoNotTreatThis", Message: "Today's check says do not treat this client."}
+	return Sentence{Code: "todaysCheckSaysDoNotTreatThis", Message: "Today’s check says do not treat this client."}
 }
 
 func TooMuchThisProtocolHasLeftOut() Sentence {
@@ -1536,7 +1536,7 @@ func LibraryHasNoStrokeForPhaseName(name any) Sentence {
 }
 
 func ConcernStudiosOwnAddStrokeByHand() Sentence {
-	return Sentence{Code: "concernStudiosOwnAddStrokeByHand", Message: "The concern is the studio's own; add a stroke by hand."}
+	return Sentence{Code: "concernStudiosOwnAddStrokeByHand", Message: "The concern is the studio’s own; add a stroke by hand."}
 }
 
 func TheLibraryHasNoStrokeForMissing(missing any) Sentence {
@@ -1680,7 +1680,7 @@ func TheRequestCouldNotBeRead() Sentence {
 }
 
 func DatabaseAwayTryAgain() Sentence {
-	return Sentence{Code: "databaseAwayTryAgain", Message: "The studio's data cannot be reached at the moment, and nothing was changed. Try again in a few seconds."}
+	return Sentence{Code: "databaseAwayTryAgain", Message: "The studio’s data cannot be reached at the moment, and nothing was changed. Try again in a few seconds."}
 }
 
 func TooManyAttemptsWaitSeconds(seconds any) Sentence {
@@ -1720,7 +1720,7 @@ func ChooseThePlaceOrTheStrokeOfTheNote() Sentence {
 }
 
 func RemoveANoteFirst(n any) Sentence {
-	return Sentence{Code: "removeANoteFirst", Message: "A client's file holds up to " + text(n) + " notes. Remove one that is no longer needed first.", Values: map[string]string{"n": text(n)}}
+	return Sentence{Code: "removeANoteFirst", Message: "A client’s file holds up to " + text(n) + " notes. Remove one that is no longer needed first.", Values: map[string]string{"n": text(n)}}
 }
 
 func ASeriesHasAtMost60Visits() Sentence {
@@ -1984,7 +1984,7 @@ func YouHoldSeriesAlready(n any) Sentence {
 }
 
 func AnotherOfferWaitsForThisClient() Sentence {
-	return Sentence{Code: "anotherOfferWaitsForThisClient", Message: "Another offer waits for this client's answer. Let it lapse, or book it, first."}
+	return Sentence{Code: "anotherOfferWaitsForThisClient", Message: "Another offer waits for this client’s answer. Let it lapse, or book it, first."}
 }
 
 func ThisClientGetsNoMessages() Sentence {
@@ -2060,7 +2060,7 @@ func EnterADayFromTodayOn() Sentence {
 }
 
 func ADoctorsAnswerIsAwaitedUntil(day any) Sentence {
-	return Sentence{Code: "aDoctorsAnswerIsAwaitedUntil", Message: "A doctor's answer is expected on " + text(day) + ". Book from that day on.", Values: map[string]string{"day": text(day)}}
+	return Sentence{Code: "aDoctorsAnswerIsAwaitedUntil", Message: "A doctor’s answer is expected on " + text(day) + ". Book from that day on.", Values: map[string]string{"day": text(day)}}
 }
 
 func AProcedureElsewhereIsPlannedThen() Sentence {
@@ -2552,11 +2552,11 @@ func NoneOrHalfAPerCentAtMost() Sentence {
 }
 
 func AFaceTakesOnePerCentAtMost() Sentence {
-	return Sentence{Code: "aFaceTakesOnePerCentAtMost", Message: "A face usually takes half to one per cent. Check the supplier's sheet."}
+	return Sentence{Code: "aFaceTakesOnePerCentAtMost", Message: "A face usually takes half to one per cent. Check the supplier’s sheet."}
 }
 
 func HeldDownByTheDermalMaximum() Sentence {
-	return Sentence{Code: "heldDownByTheDermalMaximum", Message: "Fewer drops than the strength asks for: the oil's dermal maximum holds them down."}
+	return Sentence{Code: "heldDownByTheDermalMaximum", Message: "Fewer drops than the strength asks for: the oil’s dermal maximum holds them down."}
 }
 
 func OpenThePackFirst() Sentence {
@@ -2568,7 +2568,7 @@ func SendAtMostEventsAtOnce(most any) Sentence {
 }
 
 func ThisIsNoEventOfTheRoom() Sentence {
-	return Sentence{Code: "thisIsNoEventOfTheRoom", Message: "The room's log has an entry that cannot be read. Reload the guide and go on."}
+	return Sentence{Code: "thisIsNoEventOfTheRoom", Message: "The room’s log has an entry that cannot be read. Reload the guide and go on."}
 }
 
 func EventsArrivedAfterLocking(n any) Sentence {
@@ -3036,14 +3036,14 @@ func WhatIsOwedIsPaidNow() Sentence {
 }
 
 func MissedTreatmentsDoNotCount() Sentence {
-	return Sentence{Code: "missedTreatmentsDoNotCount", Message: "By the studio's settings a missed treatment of a series does not count as given."}
+	return Sentence{Code: "missedTreatmentsDoNotCount", Message: "By the studio’s settings a missed treatment of a series does not count as given."}
 }
 
 func AnAccountNumberHasUpTo(most any) Sentence {
 	return Sentence{Code: "anAccountNumberHasUpTo", Message: "An account number has up to " + text(most) + " letters and digits.", Values: map[string]string{"most": text(most)}}
 }
 
-const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner's licence and the client's doctor take priority."
+const PaperDisclaimer = "Cosmetic massage is not medical treatment. Local regulations, the practitioner’s licence and the client’s doctor take priority."
 
 const PaperLetter = "A question about a planned facial massage"
 
@@ -3100,7 +3100,7 @@ func PaperKindTextVersionSignedBySignerState(kind, version, signer, state, body 
 const PaperAppointments = "Appointments"
 
 func PaperDoctorsAnswerAnswer(answer any) string {
-	return "Doctor's answer: " + text(answer)
+	return "Doctor’s answer: " + text(answer)
 }
 
 func PaperValidToUntil(until any) string {
@@ -3209,7 +3209,7 @@ func PaperUntilUntil(until any) string {
 	return "until " + text(until)
 }
 
-const PaperAllowedByTheDoctorsLetter = "allowed by the doctor's letter"
+const PaperAllowedByTheDoctorsLetter = "allowed by the doctor’s letter"
 
 func PaperTreatmentMinSecondsHandsOn(treatment, seconds any) string {
 	return text(treatment) + " min, " + text(seconds) + " hands-on"

@@ -220,7 +220,7 @@ func TestPapersAboutAClient(t *testing.T) {
 	data, err = exchange.SummaryPaper(p, printed)
 	require.NoError(t, err)
 	summary := pdfText(t, data)
-	for _, want := range []string{"dry, sensitive", "Nut allergy", "left cheekbone", "Doctor's letter needed", "products with nut oil"} {
+	for _, want := range []string{"dry, sensitive", "Nut allergy", "left cheekbone", "Doctor’s letter needed", "products with nut oil"} {
 		assert.Contains(t, summary, want)
 	}
 	assert.Equal(t, 1, strings.Count(summary, "\f"), "one page")
