@@ -244,7 +244,7 @@ export function FaceMap({
 				</g>
 				{/* In the room large letters at the screen's edge say the side. */}
 				{!night && !small && (
-					<g fill={ink} fontSize={box[2]! * 0.0245} fontFamily="var(--font-sans)" fillOpacity={0.8} aria-hidden="true">
+					<g fill={ink} fontSize={box[2]! * 0.031} fontFamily="var(--font-sans)" fillOpacity={0.8} aria-hidden="true">
 						<text x={box[0]! + box[2]! - 0.3 * (box[2]! / 39)} y={box[1]! + box[3]! * (turned ? 0.92 : 0.73)} textAnchor="end">
 							{right}
 						</text>
