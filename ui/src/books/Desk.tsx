@@ -7,7 +7,7 @@ import { TakePayment, useToPay } from "./TakePayment";
 
 type Visit = Schemas["VisitLine"];
 
-/** Today's appointments with the way to their payment, for as long as nothing is sold besides: who is here to pay comes first. */
+/** Today's appointments with the way to their payment, until something is put on the bill: those to be paid come first. */
 export function Desk() {
 	const { at, may } = useSession();
 	const today = at.day(useNow(60_000));
