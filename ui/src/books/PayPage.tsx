@@ -66,7 +66,7 @@ function Pay({ first, of }: { first: Sale; of: Schemas["VisitSale"] | undefined 
 						{of && <Debts of={of} s={s} />}
 						<Lines s={s} />
 						{!isWaiting(s.going) && <AddLine s={s} />}
-						{!of && !s.going && s.sale.lines.length === 0 && <Desk />}
+						{!of && !s.going && !s.sale.client && s.sale.lines.length === 0 && <Desk />}
 					</section>
 					<section aria-label={w.payment} className="rounded-md border border-ink bg-white p-5">
 						{s.going || s.asking ? (
